@@ -1,0 +1,83 @@
+import { readFile } from "node:fs/promises";
+import { basename } from "node:path";
+import { describeProblem, pointsFromFile, readSetupFile } from "@/core/files";
+import { NO_CORRECTIONS, PROCEDURES, procedure, type Analysis, type Readings } from "@/core/procedures";
+import { err, formatQuantity, ok, type Result } from "@/core/quantities";
+import { formatConditions } from "@/core/characteristics";
+
+export interface AnalyseOptions {
+  readonly file: string;
+  readonly setup: string;
+  readonly json: boolean;
+  readonly skipBadRows: boolean;
+}
+
+/** Reads a log and its set-up file and prints what the procedure finds; every refusal names file, place and remedy. */
+export async function analyse(options: AnalyseOptions): Promise<Result<string>> {
+  const text = await read(options.file);
+  if (!text.ok) return text;
+  const setupText = await read(options.setup);
+  if (!setupText.ok) return setupText;
+  const setup = readSetupFile(setupText.value);
+  if (!setup.ok) return err(`${options.setup}: ${setup.error}`);
+  const p = procedure(setup.value.procedure);
+  if (!p) return err(`${options.setup}: procedure: “${setup.value.procedure}” can't be analysed; known: ${PROCEDURES.map((x) => x.id).join(", ")}`);
+  const readings = readReadings(text.value, setup.value, options, p.readings);
+  if (!readings.ok) return readings;
+  const analysis = p.analyse(readings.value, setup.value.setup, NO_CORRECTIONS);
+  return ok(options.json ? asJson(p.id, analysis) : asText(setup.value.title, analysis));
+}
+
+async function read(file: string): Promise<Result<string>> {
+  try {
+    return ok(await readFile(file, "utf8"));
+  } catch (e) {
+    return err(`${file}: can't be read (${(e as NodeJS.ErrnoException).code ?? (e as Error).message})`);
+  }
+}
+
+function readReadings(text: string, setup: Parameters<typeof toPoints>[1], options: AnalyseOptions, kind: Readings["kind"]): Result<Readings> {
+  if (kind !== "points") return err(`${options.file}: a ${setup.procedure} log is not a table of points`);
+  return toPoints(text, setup, options);
+}
+
+function toPoints(text: string, setup: { procedure: string } & Extract<ReturnType<typeof readSetupFile>, { ok: true }>["value"], options: AnalyseOptions): Result<Readings> {
+  const imported = pointsFromFile(text, setup.dialect, setup.columns, basename(options.file));
+  if (!imported.ok) return err(`${options.file}: ${imported.error}`);
+  const { points, problems } = imported.value;
+  if (problems.length && !options.skipBadRows) {
+    const shown = problems.slice(0, 10).map((p) => `${options.file}: ${describeProblem(p)}`);
+    if (problems.length > 10) shown.push(`… and ${problems.length - 10} more`);
+    return err([...shown, "Mend the file, or leave those rows out with --skip-bad-rows."].join("\n"));
+  }
+  return ok({ kind: "points", points });
+}
+
+function asJson(id: string, analysis: Analysis): string {
+  return JSON.stringify(
+    {
+      procedure: id,
+      findings: analysis.findings.map((f) => ({
+        characteristic: f.characteristic,
+        value: f.value,
+        unit: f.unit,
+        ...(f.expandedUncertainty !== undefined ? { expandedUncertainty: f.expandedUncertainty } : {}),
+        ...(f.bound ? { bound: f.bound } : {}),
+        ...(f.bracket ? { bracket: f.bracket } : {}),
+        ...(Object.keys(f.conditions).length ? { conditions: f.conditions } : {}),
+      })),
+      notes: analysis.notes.map(({ code, message }) => ({ code, message })),
+    },
+    null,
+    2,
+  );
+}
+
+function asText(title: string, analysis: Analysis): string {
+  const lines = analysis.findings.map((f) => {
+    const value =
+      typeof f.value === "number" ? formatQuantity(f.value, f.unit, { uncertainty: f.expandedUncertainty, withUncertainty: true }) : f.value;
+    return `${`${f.characteristic} ${formatConditions(f.conditions)}`.padEnd(48)} ${f.bound === "at-least" ? "≥ " : f.bound === "at-most" ? "≤ " : ""}${value}`;
+  });
+  return [title, ...lines, ...analysis.notes.map((n) => `note: ${n.message}`)].join("\n");
+}

@@ -1,0 +1,44 @@
+import { parseArgs } from "node:util";
+import { analyse } from "./analyse";
+
+const USAGE = `usage: npm run --silent nimbus -- analyse FILE.csv --setup FILE.setup.json [--json] [--skip-bad-rows]
+
+Works out the named quantities of a log with their expanded uncertainties (k = 2).
+  --setup FILE       what was measured, how the file is written, the conditions and the meters
+  --json             findings and notes as JSON
+  --skip-bad-rows    leave out rows with a cell that can't be read, instead of stopping
+
+Exit status: 0 done, 2 bad input (what is wrong stands on standard error).`;
+
+async function main(argv: readonly string[]): Promise<number> {
+  const fail = (message: string): number => {
+    process.stderr.write(`${message}\n`);
+    return 2;
+  };
+  let parsed;
+  try {
+    parsed = parseArgs({
+      args: [...argv],
+      allowPositionals: true,
+      options: { setup: { type: "string" }, json: { type: "boolean" }, "skip-bad-rows": { type: "boolean" }, help: { type: "boolean", short: "h" } },
+    });
+  } catch (e) {
+    return fail(`${(e as Error).message}\n\n${USAGE}`);
+  }
+  const { values, positionals } = parsed;
+  if (values.help) {
+    process.stdout.write(`${USAGE}\n`);
+    return 0;
+  }
+  const [command, file] = positionals;
+  if (command !== "analyse" || !file || positionals.length !== 2) return fail(USAGE);
+  if (!values.setup) return fail(`--setup is missing: name the set-up file of ${file}.\n\n${USAGE}`);
+  const result = await analyse({ file, setup: values.setup, json: values.json === true, skipBadRows: values["skip-bad-rows"] === true });
+  if (!result.ok) return fail(result.error);
+  process.stdout.write(`${result.value}\n`);
+  return 0;
+}
+
+void main(process.argv.slice(2)).then((code) => {
+  process.exitCode = code;
+});

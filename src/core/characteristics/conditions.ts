@@ -1,0 +1,48 @@
+import { formatQuantity } from "../quantities";
+import { CONDITION_LABELS, CONDITION_UNITS, type ConditionName } from "./dictionary";
+
+/** A measured condition: where a finding stands. */
+export type Conditions = Readonly<Partial<Record<ConditionName, number | string>>>;
+
+/** A claimed condition: a value, a range, or a word. */
+export type ConditionSpec = { readonly at: number } | { readonly from: number; readonly to: number } | { readonly word: string };
+export type ConditionSpecs = Readonly<Partial<Record<ConditionName, ConditionSpec>>>;
+
+/** How far a measured condition may lie from a claimed one and still speak of it: 3 % of it. */
+export const CONDITION_TOLERANCE = 0.03;
+
+/** Whether a measured condition value meets a claimed one. Missing values never do. */
+export function meetsCondition(spec: ConditionSpec, value: number | string | undefined): boolean {
+  if (value === undefined) return false;
+  if ("word" in spec) return String(value).trim().toLowerCase() === spec.word.trim().toLowerCase();
+  const v = Number(value);
+  if (!Number.isFinite(v)) return false;
+  if ("at" in spec) return Math.abs(v - spec.at) <= CONDITION_TOLERANCE * Math.max(Math.abs(spec.at), 1e-9);
+  const margin = CONDITION_TOLERANCE * Math.max(Math.abs(spec.from), Math.abs(spec.to));
+  return v >= spec.from - margin && v <= spec.to + margin;
+}
+
+export function formatConditionValue(name: ConditionName, value: number | string): string {
+  const unit = CONDITION_UNITS[name];
+  if (typeof value === "string" || unit === "") return String(value);
+  return unit === "1" ? String(value) : formatQuantity(value, unit, { digits: 3 });
+}
+
+/** One claimed condition in words: `battery voltage 3.6 V`, `battery voltage 3 V to 4.2 V`, `configuration A open`. */
+export function formatSpec(name: ConditionName, spec: ConditionSpec): string {
+  const value =
+    "word" in spec
+      ? spec.word
+      : "at" in spec
+        ? formatConditionValue(name, spec.at)
+        : `${formatConditionValue(name, spec.from)} to ${formatConditionValue(name, spec.to)}`;
+  return `${CONDITION_LABELS[name]} ${value}`;
+}
+
+/** Measured conditions in words, `@ battery 3.6 V`; empty text where there are none. */
+export function formatConditions(conditions: Conditions): string {
+  const parts = Object.entries(conditions).flatMap(([name, value]) =>
+    value === undefined ? [] : [`${CONDITION_LABELS[name as ConditionName].replace(" voltage", "")} ${formatConditionValue(name as ConditionName, value)}`],
+  );
+  return parts.length ? `@ ${parts.join(", ")}` : "";
+}

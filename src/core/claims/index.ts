@@ -1,0 +1,1 @@
+export { LIMIT_LABELS, SOURCE_KINDS, formatLimit, limitBounds, type Bounds, type Claim, type ClaimReading, type ClaimSource, type Limit, type Tolerance } from "./claim";

@@ -1,0 +1,56 @@
+import { err, ok, parseDecimal, type Result } from "../quantities";
+import type { ReadingCell } from "../procedures";
+
+/** Column units and their factor to SI. Clock formats are read by `readTime`. */
+export const COLUMN_UNITS = { V: 1, mV: 1e-3, A: 1, mA: 1e-3, uA: 1e-6, degC: 1, Ω: 1, s: 1, ms: 1e-3, min: 60, h: 3600 } as const;
+export type ColumnUnit = keyof typeof COLUMN_UNITS | "hh:mm:ss" | "iso" | "";
+
+const OVERLOAD = /^[+-]?(ol|o\.l|ovld?|overload|ovf|over|inf|----?)\.?$/i;
+const EMPTY = /^(|-|–|n\/?a|nan|null)$/i;
+
+/** One cell of a table as a reading: a number in SI, an overload mark, or empty. Anything else is an error. */
+export function readCell(text: string, decimal: "." | ",", factor: number): Result<ReadingCell> {
+  const t = text.trim();
+  if (EMPTY.test(t)) return ok({ value: null, status: "empty" });
+  if (OVERLOAD.test(t)) return ok({ value: null, status: "overload" });
+  const value = readNumber(t, decimal);
+  return value === null ? err("a number, nothing, or OL") : ok({ value: value * factor, status: "ok" });
+}
+
+/** A plain number with the file's own decimal sign; the other sign may group thousands. */
+export function readNumber(text: string, decimal: "." | ","): number | null {
+  const t = text.trim().replace(/\u2212/g, "-");
+  const group = decimal === "," ? "." : ",";
+  const m = /^([+-]?)([\d.,\s']*)(?:[eE]([+-]?\d+))?$/.exec(t);
+  if (!m || !/\d/.test(m[2] ?? "")) return null;
+  const body = (m[2] ?? "").replace(/[\s']/g, "");
+  const parts = body.split(decimal);
+  if (parts.length > 2) return null;
+  const whole = parts[0] ?? "";
+  if (whole.includes(group) && !new RegExp(`^\\d{1,3}(\\${group}\\d{3})+$`).test(whole)) return null;
+  if ((parts[1] ?? "").includes(group)) return null;
+  return parseDecimal(`${m[1]}${whole.split(group).join("") || "0"}.${parts[1] || "0"}e${m[3] ?? "0"}`);
+}
+
+/** Elapsed or clock time in s: `01:02:03.5` is 3723.5; minutes and seconds below 60. */
+export function readClock(text: string): number | null {
+  const m = /^(\d+):([0-5]?\d)(?::([0-5]?\d(?:[.,]\d+)?))?$/.exec(text.trim());
+  if (!m) return null;
+  return Number(m[1]) * 3600 + Number(m[2]) * 60 + Number((m[3] ?? "0").replace(",", "."));
+}
+
+/** An ISO 8601 timestamp in s since 1970; without a zone it is taken as UTC. */
+export function readIso(text: string): number | null {
+  const t = text.trim().replace(" ", "T");
+  if (!/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d{2}:?\d{2})?$/.test(t)) return null;
+  const ms = Date.parse(/(Z|[+-]\d{2}:?\d{2})$/.test(t) ? t : `${t}Z`);
+  return Number.isFinite(ms) ? ms / 1000 : null;
+}
+
+/** A time cell in s by its unit; null where it can't be read. */
+export function readTime(text: string, unit: ColumnUnit, decimal: "." | ","): number | null {
+  if (unit === "hh:mm:ss") return readClock(text);
+  if (unit === "iso") return readIso(text);
+  const value = readNumber(text, decimal);
+  return value === null ? null : value * (unit === "" ? 1 : COLUMN_UNITS[unit]);
+}

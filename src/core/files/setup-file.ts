@@ -1,0 +1,97 @@
+import { err, ok, type Result } from "../quantities";
+import { isRole, type Role, type RunConditions, type RunSetup, type TraceEvent } from "../procedures";
+import type { Accuracy } from "../instruments";
+import { isMappedRole, type ColumnMapping, type ColumnSpec, type MappedRole } from "./mapping";
+import { COLUMN_UNITS, type ColumnUnit } from "./numbers";
+import type { Dialect } from "./table";
+
+/** What a set-up file says: which procedure, how the table is written, the conditions and the meters. */
+export interface SetupFile {
+  readonly procedure: string;
+  readonly title: string;
+  readonly dialect: Partial<Dialect>;
+  readonly columns: ColumnMapping;
+  readonly setup: RunSetup;
+  readonly events: readonly TraceEvent[];
+}
+
+const NUMBERS: readonly (keyof RunConditions)[] = [
+  "nominalOutput", "regulationBand", "programmedCurrent", "cellCapacity", "ambientTemperature", "supplyCurrentLimit", "inputLeadResistance",
+  "outputLeadResistance", "partLimitTemperature", "dissipation", "usableCapacity", "cellSelfDischargeCurrent", "output",
+];
+const UNIT_NAMES: readonly string[] = [...Object.keys(COLUMN_UNITS), "hh:mm:ss", "iso", ""];
+
+const isObject = (x: unknown): x is Record<string, unknown> => typeof x === "object" && x !== null && !Array.isArray(x);
+
+/** Reads a set-up file's JSON; every refusal says which field, what it holds and what was expected. */
+export function readSetupFile(json: string): Result<SetupFile> {
+  let raw: unknown;
+  try {
+    raw = JSON.parse(json);
+  } catch (e) {
+    return err(`not valid JSON: ${(e as Error).message}`);
+  }
+  if (!isObject(raw)) return err("must be a JSON object");
+  if (typeof raw.procedure !== "string" || raw.procedure === "") return err("procedure: must name a procedure");
+  if (raw.delimiter !== undefined && (typeof raw.delimiter !== "string" || raw.delimiter.length !== 1)) return err(`delimiter: ${JSON.stringify(raw.delimiter)} must be one character`);
+  if (raw.decimal !== undefined && raw.decimal !== "." && raw.decimal !== ",") return err(`decimal: ${JSON.stringify(raw.decimal)} must be “.” or “,”`);
+  if (!isObject(raw.columns)) return err("columns: must map roles to columns");
+  const columns: Partial<Record<MappedRole, ColumnSpec>> = {};
+  for (const [role, spec] of Object.entries(raw.columns)) {
+    if (!isMappedRole(role)) return err(`columns.${role}: no such role`);
+    if (!isObject(spec) || typeof spec.header !== "string") return err(`columns.${role}.header: must be the text of a column's header`);
+    const unit = spec.unit ?? "";
+    if (typeof unit !== "string" || !UNIT_NAMES.includes(unit)) return err(`columns.${role}.unit: ${JSON.stringify(unit)} is none of ${UNIT_NAMES.filter(Boolean).join(", ")}`);
+    if (spec.sign !== undefined && spec.sign !== 1 && spec.sign !== -1) return err(`columns.${role}.sign: ${JSON.stringify(spec.sign)} must be 1 or -1`);
+    columns[role] = { header: spec.header, unit: unit as ColumnUnit, ...(spec.sign === -1 ? { sign: -1 as const } : {}) };
+  }
+  const conditions = readConditions(raw.conditions ?? {});
+  if (!conditions.ok) return conditions;
+  const instruments = readInstruments(raw.instruments ?? {});
+  if (!instruments.ok) return instruments;
+  const events = readEvents(raw.events ?? []);
+  if (!events.ok) return events;
+  return ok({
+    procedure: raw.procedure,
+    title: typeof raw.title === "string" ? raw.title : raw.procedure,
+    dialect: { delimiter: (raw.delimiter as string | undefined) ?? ",", decimal: (raw.decimal as "." | "," | undefined) ?? "." },
+    columns,
+    setup: { conditions: conditions.value, instruments: instruments.value },
+    events: events.value,
+  });
+}
+
+function readConditions(raw: unknown): Result<RunConditions> {
+  if (!isObject(raw)) return err("conditions: must be an object");
+  for (const name of NUMBERS) {
+    const v = raw[name];
+    if (v !== undefined && !(typeof v === "number" && Number.isFinite(v))) return err(`conditions.${name}: ${JSON.stringify(v)} must be a number in SI units`);
+  }
+  for (const name of ["inputLeadResistance", "outputLeadResistance", "regulationBand", "supplyCurrentLimit", "nominalOutput"] as const)
+    if (typeof raw[name] === "number" && (raw[name] as number) < 0) return err(`conditions.${name}: ${raw[name]} can't be negative`);
+  if (raw.state !== undefined && typeof raw.state !== "string") return err("conditions.state: must be a word");
+  return ok(raw as RunConditions);
+}
+
+function readInstruments(raw: unknown): Result<Partial<Record<Role, Accuracy>>> {
+  if (!isObject(raw)) return err("instruments: must map roles to accuracies");
+  const out: Partial<Record<Role, Accuracy>> = {};
+  for (const [role, a] of Object.entries(raw)) {
+    if (!isRole(role)) return err(`instruments.${role}: no such role`);
+    if (!isObject(a)) return err(`instruments.${role}: must hold gain, counts and resolution`);
+    for (const key of ["gain", "counts", "resolution"] as const)
+      if (typeof a[key] !== "number" || !((a[key] as number) >= 0)) return err(`instruments.${role}.${key}: ${JSON.stringify(a[key])} must be a number, zero or more`);
+    out[role] = { gain: a.gain as number, counts: a.counts as number, resolution: a.resolution as number };
+  }
+  return ok(out);
+}
+
+function readEvents(raw: unknown): Result<TraceEvent[]> {
+  if (!Array.isArray(raw)) return err("events: must be a list");
+  const out: TraceEvent[] = [];
+  for (const [i, e] of raw.entries()) {
+    if (!isObject(e) || typeof e.time !== "number" || typeof e.what !== "string") return err(`events[${i}]: must hold a time in s and what happened`);
+    out.push({ time: e.time, what: e.what });
+  }
+  return ok(out);
+}

@@ -1,0 +1,1 @@
+export { accuracyAt, readingOf, sourceName, type Accuracy } from "./accuracy";

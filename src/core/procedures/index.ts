@@ -1,0 +1,11 @@
+/** The list of procedures: adding one is a folder and a line here. */
+import { loadSweep } from "./load-sweep";
+import type { Procedure } from "./shape";
+
+export const PROCEDURES: readonly Procedure[] = [loadSweep];
+
+export const procedure = (id: string): Procedure | undefined => PROCEDURES.find((p) => p.id === id);
+
+export * from "./shape";
+export { HOUSE_RULES, RULE_TEXTS, type HouseRules, type RuleText } from "./house-rules";
+export { ROLES, isRole, roleLabel, roleUnit, type Role } from "./roles";

@@ -1,0 +1,265 @@
+import type { Conditions } from "../../characteristics";
+import {
+  budget,
+  divide,
+  exact,
+  expandedUncertainty,
+  fitPolynomial,
+  formatQuantity,
+  propagate,
+  rectangular,
+  scale,
+  standardUncertainty,
+  subtract,
+  withPart,
+  type Uncertain,
+  type Unit,
+} from "../../quantities";
+import type { Analysis, Corrections, Finding, Note, Readings, RunSetup, Unfairness } from "../shape";
+import { sweepCharts } from "./charts";
+import { fitLossModel, type LossModel } from "./loss-model";
+import type { SweepPlan } from "./plan";
+import { isNoLoad, sweepColumns, type SweepColumn, type SweepPoint } from "./points";
+
+const DEFAULT_DWELL = 5;
+/** Loads below this share of the highest sustained one do not count for the lowest efficiency. */
+const LIGHT_SHARE = 0.05;
+
+export interface ColumnLimits {
+  /** Highest load held in band, or null. */
+  readonly held: SweepPoint | null;
+  /** Lowest load at which the output fell, or null. */
+  readonly fell: SweepPoint | null;
+}
+
+/** What a column shows of its limit. Only points that dwelt count as held; starts from off are another quantity. */
+export function columnLimits(column: SweepColumn): ColumnLimits {
+  const steady = column.points.filter((p) => !p.fromOff);
+  const held = steady.filter((p) => p.inBand && p.dwelt && !isZero(p)).at(-1) ?? null;
+  const fell = steady.find((p) => p.fell) ?? null;
+  return { held, fell };
+}
+const isZero = (p: SweepPoint): boolean => p.efficiency === null;
+
+function finding(
+  characteristic: string,
+  unit: Unit,
+  x: Uncertain,
+  conditions: Conditions,
+  points: readonly SweepPoint[],
+  extra: Partial<Pick<Finding, "bound" | "bracket" | "unfair">> = {},
+): Finding {
+  return {
+    characteristic,
+    conditions,
+    value: x.value,
+    unit,
+    expandedUncertainty: expandedUncertainty(x),
+    budget: budget(x),
+    points: points.map((p) => p.id),
+    unfair: extra.unfair ?? [],
+    ...(extra.bound ? { bound: extra.bound } : {}),
+    ...(extra.bracket ? { bracket: extra.bracket } : {}),
+  };
+}
+
+const SUPPLY_REMEDY = "Raise the supply's current limit (or shorten the battery leads) and repeat from the last point held.";
+
+function supplyUnfair(p: SweepPoint, battery: number): Unfairness[] {
+  if (!p.supplyGaveUp) return [];
+  return [
+    {
+      code: "supply-gave-up",
+      message: `At ${formatQuantity(battery, "V")} and ${formatQuantity(p.loadSet, "A")} the supply was at its own limit or its volts had sagged: the collapse is the supply's, not the module's.`,
+      remedy: SUPPLY_REMEDY,
+      pushes: "low",
+    },
+  ];
+}
+
+/** A current measured at a point: the meter reading, or for a collapse the load that was set. */
+function collapseCurrent(p: SweepPoint): Uncertain {
+  const set = p.loadSet;
+  // The set current of an electronic load is only as good as the reading beside it; a resistor's is nominal ÷ R.
+  const measured = p.outputI;
+  return Math.abs(measured.value - set) <= 0.02 * Math.abs(set) ? measured : propagate(set, [[set / (measured.value || set), measured]]);
+}
+
+function peak(points: readonly SweepPoint[], conditions: Conditions): Finding[] {
+  const loaded = points.filter((p) => p.efficiency !== null);
+  if (loaded.length === 0) return [];
+  const best = loaded.reduce((a, b) => ((b.efficiency as Uncertain).value > (a.efficiency as Uncertain).value ? b : a));
+  const e = best.efficiency as Uncertain;
+  // The peak is flat: every load whose efficiency can't be told from the best (shared errors cancel) may be the place.
+  const rivals = loaded.filter((p) => {
+    const difference = subtract(e, p.efficiency as Uncertain);
+    return difference.value <= 2 * standardUncertainty(difference);
+  });
+  const reach = Math.max(...rivals.map((p) => Math.abs(p.outputI.value - best.outputI.value)));
+  const place = reach > 0 ? withPart(best.outputI, "flat peak", rectangular(reach)) : best.outputI;
+  return [
+    finding("boost.peak-efficiency", "1", e, conditions, [best]),
+    finding("boost.peak-efficiency-current", "A", place, conditions, rivals),
+  ];
+}
+
+function columnFindings(column: SweepColumn, setup: RunSetup<SweepPlan>, at: Conditions): Finding[] {
+  const out: Finding[] = [];
+  const conditions: Conditions = { battery: column.battery, ...at };
+  const nominal = setup.conditions.nominalOutput;
+  const steady = column.points.filter((p) => !p.fromOff);
+  const inBand = steady.filter((p) => p.inBand);
+  const idle = steady.find((p) => isNoLoad(p.outputI.value, setup)) ?? null;
+  if (idle) out.push(finding("boost.no-load-voltage", "V", idle.outputV, conditions, [idle]));
+  out.push(...peak(inBand, conditions));
+  const { held, fell } = columnLimits(column);
+  if (held) {
+    const counted = inBand.filter((p) => p.efficiency !== null && p.outputI.value >= LIGHT_SHARE * held.outputI.value);
+    if (counted.length) {
+      const low = counted.reduce((a, b) => ((b.efficiency as Uncertain).value < (a.efficiency as Uncertain).value ? b : a));
+      out.push(finding("boost.lowest-efficiency", "1", low.efficiency as Uncertain, conditions, [low]));
+    }
+    const bracketed = fell !== null && fell.loadSet > held.outputI.value;
+    out.push(
+      finding("boost.max-current", "A", held.outputI, conditions, fell ? [held, fell] : [held], {
+        ...(fell === null ? { bound: "at-least" as const } : {}),
+        ...(bracketed ? { bracket: { low: held.outputI.value, high: collapseCurrent(fell).value } } : {}),
+        unfair: fell ? supplyUnfair(fell, column.battery) : [],
+      }),
+    );
+    if (idle && nominal)
+      out.push(finding("boost.load-regulation", "1", scale(subtract(idle.outputV, held.outputV), 1 / nominal), conditions, [idle, held]));
+  }
+  if (fell) out.push(finding("boost.collapse-current", "A", collapseCurrent(fell), conditions, [fell], { unfair: supplyUnfair(fell, column.battery) }));
+  const resistance = outputResistance(inBand);
+  if (resistance) out.push(finding("boost.output-resistance", "Ω", resistance, conditions, inBand));
+  const starts = column.points.filter((p) => p.fromOff);
+  const started = starts.filter((p) => p.inBand).at(-1);
+  const refused = starts.find((p) => p.fell);
+  if (started)
+    out.push(
+      finding("boost.start-current", "A", started.outputI, conditions, refused ? [started, refused] : [started], {
+        ...(refused ? { bracket: { low: started.outputI.value, high: refused.loadSet } } : { bound: "at-least" as const }),
+        unfair: refused ? supplyUnfair(refused, column.battery) : [],
+      }),
+    );
+  return out;
+}
+
+/** Slope of output volts against load current by least squares, sign reversed; null below three loads. */
+function outputResistance(points: readonly SweepPoint[]): Uncertain | null {
+  if (points.length < 3) return null;
+  const x = points.map((p) => p.outputI.value);
+  const y = points.map((p) => p.outputV.value);
+  const fit = fitPolynomial(x, y, 1);
+  if (!fit) return null;
+  const rows = fit.sensitivity[1] as readonly number[];
+  const slope = fit.coefficients[1] as number;
+  const terms: [number, Uncertain][] = points.map((p, i) => [-(rows[i] as number), p.outputV]);
+  // An error of the current moves a point along the line: ∂slope/∂x = −slope·∂slope/∂y.
+  for (const [i, p] of points.entries()) terms.push([(rows[i] as number) * slope, p.outputI]);
+  const fromReadings = propagate(-slope, terms);
+  // What the line itself leaves over: curvature and thermal drift show in the residuals.
+  const n = points.length;
+  const mean = x.reduce((s, v) => s + v, 0) / n;
+  const sxx = x.reduce((s, v) => s + (v - mean) ** 2, 0);
+  const residual = Math.sqrt(fit.residuals.reduce((s, r) => s + r * r, 0) / Math.max(1, n - 2) / sxx);
+  const own = Math.sqrt(points.reduce((s, p, i) => s + ((rows[i] as number) * ownShare(p.outputV)) ** 2, 0));
+  return residual > own ? withPart(fromReadings, "scatter about the line", Math.sqrt(residual ** 2 - own ** 2)) : fromReadings;
+}
+
+const ownShare = (x: Uncertain): number => Math.sqrt([...x.parts].filter(([s]) => s.includes("|own|")).reduce((s, [, u]) => s + u * u, 0));
+
+/** Output volts at a load by interpolation between the two in-band points around it; null outside them. */
+function outputAt(column: SweepColumn, amps: number): { volts: Uncertain; points: SweepPoint[] } | null {
+  const points = column.points.filter((p) => !p.fromOff && p.inBand).sort((a, b) => a.outputI.value - b.outputI.value);
+  const above = points.find((p) => p.outputI.value >= amps * (1 - 1e-9));
+  const below = points.filter((p) => p.outputI.value <= amps * (1 + 1e-9)).at(-1);
+  if (!above || !below) return null;
+  if (above === below) return { volts: above.outputV, points: [above] };
+  const span = above.outputI.value - below.outputI.value;
+  const k = span > 0 ? (amps - below.outputI.value) / span : 0;
+  return { volts: propagate((1 - k) * below.outputV.value + k * above.outputV.value, [[1 - k, below.outputV], [k, above.outputV]]), points: [below, above] };
+}
+
+/** Findings that compare the battery voltages. */
+function acrossColumns(columns: readonly SweepColumn[], setup: RunSetup<SweepPlan>, at: Conditions): Finding[] {
+  const out: Finding[] = [];
+  const nominal = setup.conditions.nominalOutput;
+  const limits = columns.map((c) => ({ column: c, ...columnLimits(c) }));
+  const heldAll = limits.filter((l) => l.held !== null);
+  if (nominal && columns.length >= 2 && heldAll.length === columns.length) {
+    const common = Math.min(...heldAll.map((l) => (l.held as SweepPoint).outputI.value));
+    const outputs = columns.map((c) => outputAt(c, common)).filter((o): o is NonNullable<typeof o> => o !== null);
+    if (outputs.length === columns.length) {
+      const high = outputs.reduce((a, b) => (b.volts.value > a.volts.value ? b : a));
+      const low = outputs.reduce((a, b) => (b.volts.value < a.volts.value ? b : a));
+      out.push(finding("boost.line-regulation", "1", divide(subtract(high.volts, low.volts), exact(nominal)), at, [...high.points, ...low.points]));
+    }
+  }
+  const collapsed = limits.filter((l) => l.fell !== null && l.held !== null && !(l.fell as SweepPoint).supplyGaveUp);
+  const reached = collapsed.flatMap((l) => l.column.points.filter((p) => p.inBand && !p.fromOff));
+  if (reached.length) {
+    const top = reached.reduce((a, b) => (b.batteryI.value > a.batteryI.value ? b : a));
+    const beyond = collapsed.map((l) => (l.fell as SweepPoint).batteryI.value).filter((i) => i > top.batteryI.value);
+    out.push(
+      finding("boost.input-current-limit", "A", top.batteryI, at, [top], beyond.length ? { bracket: { low: top.batteryI.value, high: Math.max(...beyond) } } : {}),
+    );
+  }
+  return out;
+}
+
+export interface SweepAnalysis extends Analysis {
+  readonly columns: readonly (SweepColumn & { readonly model: LossModel | null })[];
+}
+
+/**
+ * From the points of a load sweep to its findings, notes and charts.
+ *
+ * Voltages are taken to the module's terminals (stated lead resistances), points left out with a reason do not count,
+ * extremes and limits are those of the points taken. A highest load without a collapse is a lower bound. Nothing is
+ * guessed: what the points do not show is absent.
+ */
+export function analyseSweep(readings: Readings, setup: RunSetup<SweepPlan>, corrections: Corrections): SweepAnalysis {
+  if (readings.kind !== "points") throw new Error("internal: a load sweep is a table of points");
+  const columns = sweepColumns(readings.points, setup, corrections, setup.plan?.dwell ?? DEFAULT_DWELL).map((c) => ({
+    ...c,
+    model: fitLossModel(c.points.filter((p) => !p.fromOff)),
+  }));
+  const at: Conditions = {
+    ...(setup.conditions.output !== undefined ? { output: setup.conditions.output } : {}),
+    ...(setup.conditions.configuration ? { configuration: setup.conditions.configuration } : {}),
+  };
+  const counted = columns.filter((c) => c.points.length > 0);
+  const findings = [...counted.flatMap((c) => columnFindings(c, setup, at)), ...acrossColumns(counted, setup, at)];
+  return { findings, notes: sweepNotes(columns, readings.points.length, setup, corrections), charts: sweepCharts(columns, setup), columns };
+}
+
+function sweepNotes(columns: SweepAnalysis["columns"], taken: number, setup: RunSetup<SweepPlan>, corrections: Corrections): Note[] {
+  const notes: Note[] = [];
+  const volts = (c: { battery: number }) => formatQuantity(c.battery, "V");
+  const usable = columns.reduce((n, c) => n + c.points.length + c.leftOut.length, 0);
+  if (usable < taken)
+    notes.push({ code: "incomplete-points", message: `${taken - usable} of ${taken} points lack one of the four readings and don't count.` });
+  if (setup.conditions.nominalOutput === undefined)
+    notes.push({ code: "no-nominal", message: "No nominal output is stated: the regulation band, and with it collapse and highest load, can't be told." });
+  for (const role of ["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent"] as const)
+    if (!setup.instruments[role]) notes.push({ code: "no-accuracy", message: `No accuracy is stated for the ${role.replace(/([A-Z])/g, " $1").toLowerCase()} meter: its share of the uncertainty is missing.` });
+  for (const c of columns) {
+    const { held, fell } = columnLimits(c);
+    if (held && fell && fell.loadSet <= held.outputI.value)
+      notes.push({ code: "not-repeatable", message: `At ${volts(c)} the output fell at ${formatQuantity(fell.loadSet, "A")} though it held ${formatQuantity(held.outputI.value, "A")}: the limit moves, most likely with temperature.`, points: [held.id, fell.id] });
+    for (const p of c.points) {
+      const recovery = corrections.recoveries.get(p.id);
+      if (recovery) notes.push({ code: "restart", message: `After the collapse at ${volts(c)} and ${formatQuantity(p.loadSet, "A")} the output came back: ${recovery}.`, points: [p.id] });
+      if (p.efficiency && p.efficiency.value - 2 * standardUncertainty(p.efficiency) > 1)
+        notes.push({ code: "efficiency-over-one", message: `At ${volts(c)} and ${formatQuantity(p.outputI.value, "A")} the efficiency comes to ${formatQuantity(p.efficiency.value, "1", { digits: 4 })}: a reading or the wiring is wrong.`, points: [p.id] });
+      if (c.model?.outliers.includes(p.id))
+        notes.push({ code: "outlier", message: `At ${volts(c)} and ${formatQuantity(p.outputI.value, "A")} the loss lies off the curve through the other points; look at it again before you trust it.`, points: [p.id] });
+      if (p.supplyGaveUp)
+        notes.push({ code: "supply-gave-up", message: `At ${volts(c)} and ${formatQuantity(p.loadSet, "A")} the supply was at its limit or its volts had sagged.`, points: [p.id] });
+    }
+    for (const p of c.leftOut) notes.push({ code: "left-out", message: `Left out at ${volts(c)}, ${formatQuantity(p.outputI.value, "A")}: ${p.leftOut}.`, points: [p.id] });
+  }
+  return notes;
+}

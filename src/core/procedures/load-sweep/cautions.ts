@@ -1,0 +1,47 @@
+import { formatQuantity } from "../../quantities";
+import type { Caution, RunSetup, StopRule } from "../shape";
+import type { SweepPlan } from "./plan";
+
+export function sweepCautions(setup: RunSetup<SweepPlan>): Caution[] {
+  const list: Caution[] = [
+    { severity: "danger", text: "Use a current-limited supply in place of the cell. Set its volts and limit before the module is connected." },
+    { severity: "danger", text: "Check polarity at B+ and B− with a meter before the supply touches the board: reversal can kill it at once." },
+    { severity: "care", text: "Put both ammeters in their ampere jack and range before the first load; a milliamp range adds volts of burden or blows its fuse." },
+    { severity: "care", text: "The module and the load get hot near the maximum: nothing that burns beneath them, and no fingers above 60 °C." },
+  ];
+  if (setup.plan?.drawer)
+    list.push({ severity: "danger", text: "Power resistors reach well over 100 °C. Stand them on ceramic; let them cool between points." });
+  const limit = setup.conditions.supplyCurrentLimit;
+  const top = setup.plan?.loads.at(-1);
+  const low = setup.plan?.batteries.at(-1);
+  const nominal = setup.conditions.nominalOutput;
+  if (limit && top && low && nominal && (nominal * top) / (0.75 * low) > limit * 1.02)
+    list.push({
+      severity: "care",
+      text: `The supply's limit of ${formatQuantity(limit, "A")} may be reached before ${formatQuantity(top, "A")} at ${formatQuantity(low, "V")}: a collapse there would be the supply's, not the module's.`,
+    });
+  return list;
+}
+
+export function sweepStopRules(setup: RunSetup<SweepPlan>): StopRule[] {
+  const part = setup.plan?.partLimit ?? setup.conditions.partLimitTemperature ?? 85;
+  const nominal = setup.conditions.nominalOutput;
+  return [
+    {
+      role: "partTemperature",
+      above: part,
+      why: `The part is above ${formatQuantity(part, "°C")}.`,
+      act: "Take the load off first, then the supply.",
+    },
+    ...(nominal
+      ? [
+          {
+            role: "outputVoltage" as const,
+            above: nominal * 1.2,
+            why: `The output is more than 20 % over ${formatQuantity(nominal, "V")}: it has lost its regulation and can kill what hangs on it.`,
+            act: "Switch the supply off first.",
+          },
+        ]
+      : []),
+  ];
+}

@@ -1,0 +1,118 @@
+import { formatQuantity } from "../../quantities";
+import type { Corrections, LoadSetting, Point, Proposal, RunSetup } from "../shape";
+import type { Role } from "../roles";
+import { columnLimits } from "./analyse";
+import { fitLossModel, lossAt, type LossModel } from "./loss-model";
+import type { SweepPlan } from "./plan";
+import { sweepColumns, type SweepColumn } from "./points";
+
+/** Efficiency expected before anything has been measured. */
+const FIRST_GUESS = 0.88;
+/** Bisection proposes loads in steps of 5 mA: finer can't be set on most loads. */
+const SETTABLE = 0.005;
+
+export const columnName = (battery: number): string => `battery ${battery}`;
+
+/** Loads of the plan in A, as they can really be set: the drawer's own currents where resistors are used. */
+export function settableLoads(plan: SweepPlan): { amps: number; load: LoadSetting; text: string }[] {
+  const byCurrent = (amps: number) => ({ amps, load: { mode: "current" as const, value: amps }, text: amps === 0 ? "no load" : formatQuantity(amps, "A") });
+  if (!plan.drawer) return plan.loads.map(byCurrent);
+  const seen = new Set<string>();
+  const fromDrawer = [...plan.drawer]
+    .sort((a, b) => a.amps - b.amps)
+    .filter((c) => !seen.has(c.text) && seen.add(c.text))
+    .map((c) => ({ amps: c.amps, load: { mode: "resistance" as const, value: c.ohms }, text: `${c.text} (${formatQuantity(c.amps, "A", { digits: 3 })})` }));
+  return [byCurrent(0), ...fromDrawer];
+}
+
+/** The load midway between the last held and the first that fell, or null where the bracket is as narrow as it gets. */
+export function bisect(plan: SweepPlan, held: number, fell: number): ReturnType<typeof settableLoads>[number] | null {
+  if (plan.drawer) {
+    const between = settableLoads(plan).filter((l) => l.amps > held * 1.002 && l.amps < fell * 0.998);
+    if (between.length === 0) return null;
+    const middle = (held + fell) / 2;
+    return between.reduce((a, b) => (Math.abs(b.amps - middle) < Math.abs(a.amps - middle) ? b : a));
+  }
+  if (fell - held <= plan.resolution * 1.001) return null;
+  const amps = Number((Math.round((held + fell) / 2 / SETTABLE) * SETTABLE).toFixed(4));
+  if (amps <= held || amps >= fell) return null;
+  return { amps, load: { mode: "current", value: amps }, text: formatQuantity(amps, "A") };
+}
+
+/** What the meters should show at a load, from the loss model of this column, else of an earlier one, else a guess. */
+function expectation(battery: number, amps: number, setup: RunSetup<SweepPlan>, columns: readonly SweepColumn[]): Partial<Record<Role, number>> {
+  const nominal = setup.conditions.nominalOutput ?? 5;
+  const own = columns.find((c) => c.battery === battery);
+  const idle = own?.points.find((p) => p.efficiency === null) ?? columns.flatMap((c) => c.points).find((p) => p.efficiency === null);
+  const last = own?.points.filter((p) => p.inBand && p.efficiency !== null).at(-1);
+  const volts = last ? last.outputV.value : (idle?.outputV.value ?? nominal);
+  const model: LossModel | null = (own && own.points.length >= 6 ? fitLossModel(own.points) : null) ?? columns.map((c) => fitLossModel(c.points)).find((m) => m !== null) ?? null;
+  const loss = model ? Math.max(0, lossAt(model, amps)) : amps * volts * (1 / FIRST_GUESS - 1);
+  return {
+    batteryVoltage: battery,
+    ...(amps === 0 && !model ? {} : { batteryCurrent: (amps * volts + loss) / battery }),
+    outputVoltage: volts,
+    outputCurrent: amps,
+  };
+}
+
+/**
+ * The one obvious next step of a sweep.
+ *
+ * Column by column from the fullest battery down. Loads rise from none; a point counts once it dwelt. After a collapse
+ * the load comes off and the restart is noted, then the bracket between the last held and the first that fell is
+ * halved, always approached from below, until it is known within the plan's resolution or the drawer has nothing in
+ * between. Loads below the collapse that were passed over are not asked again.
+ */
+export function nextSweepStep(setup: RunSetup<SweepPlan>, points: readonly Point[], corrections: Corrections): Proposal {
+  const plan = setup.plan;
+  if (!plan) throw new Error("internal: an imported sweep has no next step");
+  const columns = sweepColumns(points, setup, corrections, plan.dwell);
+  const ladder = settableLoads(plan);
+  const progress = { taken: points.length, of: Math.max(points.length, plan.batteries.length * (ladder.length + (plan.drawer ? 0 : 2))) };
+  const limit = setup.conditions.supplyCurrentLimit;
+  const last = points[points.length - 1];
+
+  for (const battery of plan.batteries) {
+    if (corrections.closed.has(columnName(battery))) continue;
+    const column = columns.find((c) => c.battery === battery) ?? { battery, points: [], leftOut: [] };
+    const fellPoint = last && column.points.find((p) => p.id === last.id && p.fell);
+    if (fellPoint && !corrections.recoveries.has(fellPoint.id))
+      return {
+        kind: "restart",
+        text: "The output fell out of its band. Take the load off and see whether the output comes back by itself.",
+        settings: { supplyVoltage: battery, ...(limit ? { supplyCurrentLimit: limit } : {}), load: { mode: "current", value: 0 } },
+        expect: { batteryVoltage: battery, outputVoltage: setup.conditions.nominalOutput ?? 5, outputCurrent: 0 },
+        column: columnName(battery),
+        progress,
+      };
+    const { held, fell } = columnLimits(column);
+    const target = nextLoad(plan, ladder, column, held ? held.loadSet : 0, fell ? fell.loadSet : null);
+    if (!target) continue;
+    const expect = expectation(battery, target.amps, setup, columns);
+    const amps = expect.batteryCurrent ?? 0;
+    const caution =
+      limit !== undefined && amps > 0.95 * limit
+        ? `About ${formatQuantity(amps, "A", { digits: 3 })} from the battery is expected, and the supply's limit is ${formatQuantity(limit, "A")}: raise the limit first, or a collapse will be the supply's.`
+        : undefined;
+    const first = column.points.length + column.leftOut.length === 0;
+    const narrowing = fell !== null;
+    return {
+      kind: "point",
+      text: `${first ? `Set the supply to ${formatQuantity(battery, "V")}. ` : ""}${target.amps === 0 ? "Leave the output unloaded." : `Raise the load from below to ${target.text}.`}${narrowing ? " This halves the gap between held and fell." : ""}`,
+      settings: { supplyVoltage: battery, ...(limit ? { supplyCurrentLimit: limit } : {}), load: target.load },
+      expect,
+      ...(caution ? { caution } : {}),
+      column: columnName(battery),
+      progress,
+    };
+  }
+  return { kind: "done", text: "Every battery voltage is done: read the result.", settings: {}, expect: {}, progress: { taken: points.length, of: points.length } };
+}
+
+function nextLoad(plan: SweepPlan, ladder: ReturnType<typeof settableLoads>, column: SweepColumn, held: number, fell: number | null): ReturnType<typeof settableLoads>[number] | null {
+  const tried = (amps: number) => [...column.points].some((p) => !p.fromOff && p.dwelt && Math.abs(p.loadSet - amps) <= Math.max(0.0005, 0.003 * amps));
+  if (fell !== null) return fell > held ? bisect(plan, held, fell) : null;
+  const highest = column.points.filter((p) => !p.fromOff && p.dwelt).reduce((m, p) => Math.max(m, p.loadSet), -1);
+  return ladder.find((l) => l.amps > highest + Math.max(0.0004, 0.003 * l.amps) && !tried(l.amps)) ?? null;
+}

@@ -1,0 +1,46 @@
+import type { Procedure } from "../shape";
+import { analyseSweep } from "./analyse";
+import { sweepCautions, sweepStopRules } from "./cautions";
+import { checkSweepPoint } from "./check";
+import { nextSweepStep } from "./guide";
+import { planSweep, type SweepPlan } from "./plan";
+import { record } from "./record";
+import { sweepWiring } from "./setup";
+
+export { chooseLoads, type DrawerResistor, type LoadChoice } from "./resistors";
+export { loadLadder, type SweepPlan } from "./plan";
+export { analyseSweep } from "./analyse";
+export { efficiencyAt, fitLossModel, lossAt, type LossModel } from "./loss-model";
+
+export const loadSweep: Procedure<SweepPlan> = {
+  id: "load-sweep",
+  version: 1,
+  title: "Load sweep",
+  summary: "Output voltage, efficiency and the highest load held, at a full, a nominal and a nearly empty battery.",
+  readings: "points",
+  destructive: false,
+  position: 50,
+  minutes: 45,
+  calledForBy: ["boost"],
+  measures: [
+    "boost.no-load-voltage",
+    "boost.peak-efficiency",
+    "boost.peak-efficiency-current",
+    "boost.lowest-efficiency",
+    "boost.max-current",
+    "boost.collapse-current",
+    "boost.load-regulation",
+    "boost.output-resistance",
+    "boost.line-regulation",
+    "boost.start-current",
+    "boost.input-current-limit",
+  ],
+  record,
+  plan: planSweep,
+  wiring: sweepWiring,
+  cautions: sweepCautions,
+  stopRules: sweepStopRules,
+  next: nextSweepStep,
+  check: checkSweepPoint,
+  analyse: analyseSweep,
+};

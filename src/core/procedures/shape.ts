@@ -1,0 +1,298 @@
+/**
+ * The contract of a bench procedure: data plus pure functions.
+ *
+ * What to set up, what to watch for, what to record, and how readings become named quantities. Screens, storage, the
+ * simulated bench, files and the command line are written once against these types. Three kinds of readings fit:
+ * points (a load sweep; rest checks days apart), a trace over time (a charge cycle) and answers (a behaviour checklist).
+ */
+import type { BoardFunction, Conditions } from "../characteristics";
+import type { Claim } from "../claims";
+import type { Accuracy } from "../instruments";
+import type { Result, SourceShare, Unit } from "../quantities";
+import type { HouseRules } from "./house-rules";
+import type { Role } from "./roles";
+
+// ── Readings: raw, never altered ────────────────────────────────────────────────────────────────────────────────────
+
+export type CellStatus = "ok" | "empty" | "overload";
+export interface ReadingCell {
+  /** SI; null unless the status is `ok`. */
+  readonly value: number | null;
+  readonly status: CellStatus;
+}
+
+export interface LoadSetting {
+  readonly mode: "current" | "power" | "resistance";
+  /** A, W or Ω. */
+  readonly value: number;
+}
+
+/** What the instruments were set to when a point was taken. */
+export interface PointSettings {
+  readonly supplyVoltage?: number;
+  readonly supplyCurrentLimit?: number;
+  readonly load?: LoadSetting;
+  /** The output was off and was switched on into this load. */
+  readonly fromOff?: boolean;
+}
+
+export interface Point {
+  readonly id: string;
+  /** Place in the run; ascending. */
+  readonly sequence: number;
+  readonly settings: PointSettings;
+  readonly cells: Readonly<Partial<Record<Role, ReadingCell>>>;
+  /** Seconds that the settings had stood when it was taken; absent where nobody knows (an imported table). */
+  readonly dwell?: number;
+}
+
+export interface TraceEvent {
+  /** s from the first row. */
+  readonly time: number;
+  readonly what: string;
+}
+
+export interface Trace {
+  /** Columns of equal length, SI, NaN where a reading is missing; `time` is monotonic seconds from the first sample. */
+  readonly columns: Readonly<Partial<Record<Role, Float64Array>>>;
+  readonly events: readonly TraceEvent[];
+}
+
+export interface Answer {
+  readonly item: string;
+  readonly word: string;
+  readonly at: string;
+}
+
+export type Readings =
+  | { readonly kind: "points"; readonly points: readonly Point[] }
+  | { readonly kind: "trace"; readonly trace: Trace }
+  | { readonly kind: "answers"; readonly answers: readonly Answer[] };
+
+/** Layers over the readings, each with its reason; the readings stay as they were. */
+export interface Corrections {
+  /** Point id → why it does not count. */
+  readonly leftOut: ReadonlyMap<string, string>;
+  /** Point id of a collapse → what it took to get the output back. */
+  readonly recoveries: ReadonlyMap<string, Recovery>;
+  /** Conditions whose column the tester closed early, such as `battery 3.6`. */
+  readonly closed: ReadonlySet<string>;
+}
+export const RECOVERIES = ["automatic", "load-removal", "power-cycle", "none"] as const;
+export type Recovery = (typeof RECOVERIES)[number];
+export const NO_CORRECTIONS: Corrections = { leftOut: new Map(), recoveries: new Map(), closed: new Set() };
+
+// ── Set-up: pinned to the run ───────────────────────────────────────────────────────────────────────────────────────
+
+/** The conditions of a run, named as in set-up files; SI. */
+export interface RunConditions {
+  readonly nominalOutput?: number;
+  /** Share of the nominal output. */
+  readonly regulationBand?: number;
+  readonly programmedCurrent?: number;
+  readonly cellCapacity?: number;
+  readonly ambientTemperature?: number;
+  readonly supplyCurrentLimit?: number;
+  readonly inputLeadResistance?: number;
+  readonly outputLeadResistance?: number;
+  readonly partLimitTemperature?: number;
+  readonly dissipation?: number;
+  readonly state?: string;
+  readonly usableCapacity?: number;
+  readonly cellSelfDischargeCurrent?: number;
+  /** The voltage an adjustable output was set to. */
+  readonly output?: number;
+  /** Jumpers and programme resistor, in the words of the sample. */
+  readonly configuration?: string;
+}
+
+export interface RunSetup<P = unknown> {
+  readonly conditions: RunConditions;
+  readonly instruments: Readonly<Partial<Record<Role, Accuracy>>>;
+  /** What the procedure itself needs; absent for an imported log. */
+  readonly plan?: P;
+}
+
+export interface PlanContext {
+  readonly claims: readonly Claim[];
+  readonly rules: HouseRules;
+  readonly rig: {
+    readonly instruments: Readonly<Partial<Record<Role, Accuracy>>>;
+    readonly supplyCurrentLimit: number;
+    readonly inputLeadResistance: number;
+    readonly outputLeadResistance: number;
+    readonly drawer: readonly { readonly ohms: number; readonly watts: number }[];
+  };
+  readonly configuration?: { readonly output?: number; readonly words?: string };
+}
+
+// ── What the tester sees before connecting ──────────────────────────────────────────────────────────────────────────
+
+export interface Caution {
+  readonly text: string;
+  readonly severity: "danger" | "care";
+}
+
+/** A limit that the application watches while a run is open. */
+export interface StopRule {
+  readonly role: Role;
+  readonly above?: number;
+  readonly below?: number;
+  readonly why: string;
+  /** What to disconnect first. */
+  readonly act: string;
+}
+
+export interface WiringDevice {
+  readonly id: string;
+  readonly kind: "supply" | "module" | "load" | "cell";
+  readonly title: string;
+  readonly lines: readonly string[];
+  /** Terminal names by side; plus above minus. */
+  readonly left?: readonly [plus: string, minus: string];
+  readonly right?: readonly [plus: string, minus: string];
+}
+
+/** A chain of devices from source to load, two wires between neighbours; the drawing follows from it. */
+export interface WiringSketch {
+  readonly devices: readonly WiringDevice[];
+  /** For the gap after device i: the ammeter in the plus wire and the voltmeter across it, with where it clips on. */
+  readonly gaps: readonly { readonly ammeter: string | null; readonly voltmeter: string | null; readonly clips: "left" | "right"; readonly note: string }[];
+  readonly notes: readonly string[];
+}
+
+// ── Plan and live guidance ──────────────────────────────────────────────────────────────────────────────────────────
+
+/** A number with its unit at a boundary. */
+export interface Figure {
+  readonly label: string;
+  readonly value: number;
+  readonly unit: Unit;
+}
+
+export interface Proposal {
+  readonly kind: "point" | "restart" | "done";
+  /** What to do, in one sentence. */
+  readonly text: string;
+  readonly settings: PointSettings;
+  /** What the meters should show. */
+  readonly expect: Readonly<Partial<Record<Role, number>>>;
+  readonly caution?: string;
+  /** Names the column that `closed` would close. */
+  readonly column?: string;
+  /** Points taken and the likely total. */
+  readonly progress: { readonly taken: number; readonly of: number };
+}
+
+/** Something noticed about a point as it is taken. */
+export interface Remark {
+  readonly code: string;
+  readonly severity: "info" | "doubt" | "stop";
+  readonly message: string;
+  readonly role?: Role;
+}
+
+/** What a table or a live screen records. */
+export interface RecordShape {
+  readonly roles: readonly { readonly role: Role; readonly required: boolean }[];
+  /** Figures worked out from one point, shown beside the readings; null where the point lacks a reading. */
+  readonly derived: readonly {
+    readonly id: string;
+    readonly label: string;
+    readonly unit: Unit;
+    of(point: Point, setup: RunSetup): number | null;
+  }[];
+}
+
+// ── Findings ────────────────────────────────────────────────────────────────────────────────────────────────────────
+
+/** Why a finding may be the fault of the set-up. */
+export interface Unfairness {
+  readonly code: string;
+  readonly message: string;
+  readonly remedy: string;
+  /** The direction in which the cause could have pushed the value. */
+  readonly pushes: "low" | "high" | "either";
+}
+
+/** A named quantity from a run: a value, a bound or a bracket. */
+export interface Finding {
+  readonly characteristic: string;
+  readonly conditions: Conditions;
+  readonly value: number | string;
+  readonly unit: Unit;
+  /** k = 2; absent for words. */
+  readonly expandedUncertainty?: number;
+  /** The run shows only that the quantity is at least, or at most, the value. */
+  readonly bound?: "at-least" | "at-most";
+  /** Last held and first fell: the quantity lies between. */
+  readonly bracket?: { readonly low: number; readonly high: number };
+  /** Where the standard uncertainty comes from, largest first. */
+  readonly budget: readonly SourceShare[];
+  /** The readings behind it. */
+  readonly points: readonly string[];
+  readonly unfair: readonly Unfairness[];
+}
+
+export interface Note {
+  readonly code: string;
+  readonly message: string;
+  readonly points?: readonly string[];
+}
+
+export interface ChartSeries {
+  readonly id: string;
+  readonly label: string;
+  /** Index into the series palette. */
+  readonly tone: number;
+  readonly points: readonly { readonly x: number; readonly y: number; readonly id: string; readonly state: "counts" | "left-out" | "fell" }[];
+  /** A fitted curve, ascending in x. */
+  readonly fit?: readonly { readonly x: number; readonly y: number }[];
+}
+export interface ChartSpec {
+  readonly id: string;
+  readonly title: string;
+  readonly x: { readonly label: string; readonly unit: Unit };
+  readonly y: { readonly label: string; readonly unit: Unit };
+  readonly series: readonly ChartSeries[];
+  /** A shaded range of y, such as the regulation band. */
+  readonly band?: { readonly low: number; readonly high: number; readonly label: string };
+  /** The characteristics whose claims are drawn in, and along which axis. */
+  readonly claims: readonly { readonly characteristic: string; readonly axis: "x" | "y" }[];
+}
+
+export interface Analysis {
+  readonly findings: readonly Finding[];
+  readonly notes: readonly Note[];
+  readonly charts: readonly ChartSpec[];
+}
+
+// ── The contract ────────────────────────────────────────────────────────────────────────────────────────────────────
+
+export interface Procedure<P = unknown> {
+  readonly id: string;
+  /** Raised whenever the same readings could yield other findings. */
+  readonly version: number;
+  readonly title: string;
+  readonly summary: string;
+  readonly readings: Readings["kind"];
+  readonly destructive: boolean;
+  /** Place in the order of the bench; steps of the sheet sort by it. */
+  readonly position: number;
+  /** Likely minutes at the bench. */
+  readonly minutes: number;
+  readonly calledForBy: readonly BoardFunction[];
+  readonly measures: readonly string[];
+  readonly record: RecordShape;
+
+  /** The set-up that claims, rig and house rules suggest; refuses with the reason where something is missing. */
+  plan(context: PlanContext): Result<RunSetup<P>>;
+  wiring(setup: RunSetup<P>): WiringSketch;
+  cautions(setup: RunSetup<P>): readonly Caution[];
+  stopRules(setup: RunSetup<P>): readonly StopRule[];
+  /** The one obvious next step. Absent where the bench runs by itself (a trace). */
+  next?(setup: RunSetup<P>, points: readonly Point[], corrections: Corrections): Proposal;
+  /** What to say of a point as it is taken, given those before it. */
+  check?(point: Point, setup: RunSetup<P>, earlier: readonly Point[], corrections: Corrections): readonly Remark[];
+  analyse(readings: Readings, setup: RunSetup<P>, corrections: Corrections): Analysis;
+}

@@ -1,0 +1,96 @@
+import type { Unit } from "./units";
+
+const MINUS = "\u2212";
+const PREFIX_BY_EXPONENT: Readonly<Record<number, string>> = { [-12]: "p", [-9]: "n", [-6]: "µ", [-3]: "m", 0: "", 3: "k", 6: "M", 9: "G" };
+const PREFIXED: ReadonlySet<Unit> = new Set<Unit>(["V", "A", "W", "Ω", "Ah", "Wh", "V/day", "V/s"]);
+
+export interface FormatOptions {
+  /** Significant digits where no uncertainty says better; 4 by default. */
+  readonly digits?: number;
+  /** Expanded uncertainty in the unit: two significant digits of it decide where the value is cut. */
+  readonly uncertainty?: number | undefined;
+  /** Writes the uncertainty behind the value: `5.031 ± 0.004 V`. */
+  readonly withUncertainty?: boolean;
+}
+
+/** Number and unit apart, so that a readout can set them in different sizes. */
+export interface FormattedQuantity {
+  readonly number: string;
+  readonly unit: string;
+}
+
+function fixed(value: number, decimals: number): string {
+  const text = value.toFixed(Math.min(12, Math.max(0, decimals)));
+  const zero = Number(text) === 0;
+  return value < 0 && !zero ? MINUS + text.slice(1) : zero ? text.replace("-", "") : text;
+}
+
+/** Decimals so that `uncertainty` keeps two significant digits. Worked: 0.0043 → 4, 1.2 → 1, 37 → 0. */
+export function decimalsFor(uncertainty: number): number {
+  if (!(uncertainty > 0) || !Number.isFinite(uncertainty)) return 12;
+  const exponent = Math.floor(Math.log10(Number(uncertainty.toPrecision(2))));
+  return Math.max(0, 1 - exponent);
+}
+
+function decimalsForDigits(value: number, digits: number): number {
+  if (value === 0) return Math.max(0, digits - 1);
+  const rounded = Number(Math.abs(value).toPrecision(digits));
+  return Math.max(0, digits - 1 - Math.floor(Math.log10(rounded)));
+}
+
+function engineering(value: number, reference: number): { scaled: number; exponent: number } {
+  const magnitude = Math.abs(value) >= reference ? Math.abs(value) : reference;
+  if (!(magnitude > 0)) return { scaled: value, exponent: 0 };
+  const exponent = Math.min(9, Math.max(-12, 3 * Math.floor(Math.log10(Number(magnitude.toPrecision(4))) / 3)));
+  return { scaled: value / 10 ** exponent, exponent };
+}
+
+/**
+ * Splits a value into the digits that are supported and its unit with an engineering prefix.
+ *
+ * Ratios are written in per cent, times as `1 h 02 min`, `4 min 10 s` or `12.5 s`; everything else in its own
+ * unit. NaN and infinities are written `—`, never as digits.
+ */
+export function formatParts(value: number, unit: Unit, options: FormatOptions = {}): FormattedQuantity {
+  if (!Number.isFinite(value)) return { number: "—", unit: unit === "1" ? "%" : unit };
+  const digits = options.digits ?? 4;
+  const u = options.uncertainty !== undefined && options.uncertainty > 0 ? options.uncertainty : undefined;
+  const pair = (scale: number, symbol: string): FormattedQuantity => {
+    const v = value / scale;
+    const decimals = u === undefined ? decimalsForDigits(v, digits) : Math.min(decimalsFor(u / scale), decimalsForDigits(v, 9));
+    const body = fixed(v, decimals);
+    const tail = options.withUncertainty && u !== undefined ? ` ± ${fixed(u / scale, decimalsFor(u / scale))}` : "";
+    return { number: body + tail, unit: symbol };
+  };
+  if (unit === "1") return pair(0.01, "%");
+  if (unit === "s" && Math.abs(value) >= 120) return { number: formatDuration(value), unit: "" };
+  if (!PREFIXED.has(unit)) return pair(1, unit);
+  const { exponent } = engineering(value, u ?? 0);
+  return pair(10 ** exponent, (PREFIX_BY_EXPONENT[exponent] ?? "") + unit);
+}
+
+/** Whole phrase of a quantity, `240.0 mA`, `5.031 ± 0.004 V`, `93.57 %`. */
+export function formatQuantity(value: number, unit: Unit, options: FormatOptions = {}): string {
+  const { number, unit: symbol } = formatParts(value, unit, options);
+  const short = options.digits === undefined && options.uncertainty === undefined ? trimZeros(number) : number;
+  return symbol ? `${short}\u00a0${symbol}` : short;
+}
+
+function trimZeros(text: string): string {
+  return /^[^ ]*\.\d+$/.test(text) ? text.replace(/0+$/, "").replace(/\.$/, "") : text;
+}
+
+/** Seconds as people read them: `12.5 s`, `4 min 10 s`, `2 h 35 min`, `135 d`, `2.4 years`. */
+export function formatDuration(seconds: number): string {
+  if (!Number.isFinite(seconds)) return "—";
+  const sign = seconds < 0 ? MINUS : "";
+  const s = Math.abs(seconds);
+  if (s < 120) return `${sign}${trimZeros(s.toFixed(1))} s`;
+  if (s < 3600) return `${sign}${Math.floor(s / 60)} min ${String(Math.floor(s % 60)).padStart(2, "0")} s`;
+  if (s < 172800) {
+    const minutes = Math.round(s / 60);
+    return `${sign}${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, "0")} min`;
+  }
+  if (s < 2 * 365.25 * 86400) return `${sign}${Math.round(s / 86400)} d`;
+  return `${sign}${(s / (365.25 * 86400)).toFixed(1)} years`;
+}

@@ -1,0 +1,24 @@
+export * from "./result";
+export { UNITS, UNIT_INFO, type Unit } from "./units";
+export { parseDecimal, parseQuantity, parseTolerance, type ParsedQuantity, type ParsedTolerance } from "./parse";
+export { decimalsFor, formatDuration, formatParts, formatQuantity, type FormatOptions, type FormattedQuantity } from "./format";
+export { nearestStandard, seriesValues, type SeriesName } from "./series";
+export {
+  add,
+  budget,
+  divide,
+  exact,
+  expandedUncertainty,
+  fromResolution,
+  multiply,
+  propagate,
+  rectangular,
+  scale,
+  standardUncertainty,
+  subtract,
+  uncertain,
+  withPart,
+  type SourceShare,
+  type Uncertain,
+} from "./uncertainty";
+export { fitPolynomial, median, normalCdf, quantile, type PolynomialFit } from "./statistics";

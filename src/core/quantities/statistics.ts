@@ -1,0 +1,93 @@
+/** Median of finite numbers; NaN for an empty list. Does not alter its argument. */
+export function median(values: readonly number[]): number {
+  if (values.length === 0) return NaN;
+  const sorted = [...values].sort((a, b) => a - b);
+  const mid = sorted.length >> 1;
+  return sorted.length % 2 ? (sorted[mid] as number) : ((sorted[mid - 1] as number) + (sorted[mid] as number)) / 2;
+}
+
+/** The p-quantile (0 to 1) by linear interpolation between order statistics; NaN for an empty list. */
+export function quantile(values: readonly number[], p: number): number {
+  if (values.length === 0) return NaN;
+  const sorted = [...values].sort((a, b) => a - b);
+  const position = Math.min(1, Math.max(0, p)) * (sorted.length - 1);
+  const low = Math.floor(position);
+  const a = sorted[low] as number;
+  const b = sorted[Math.min(low + 1, sorted.length - 1)] as number;
+  return a + (b - a) * (position - low);
+}
+
+/**
+ * Standard normal distribution function Φ(z), from the error function by the rational approximation 7.1.26 of
+ * Abramowitz and Stegun; absolute error below 1.5·10⁻⁷.
+ * Worked: Φ(1.96) = 0.9750.
+ */
+export function normalCdf(z: number): number {
+  if (Number.isNaN(z)) return NaN;
+  if (z > 8) return 1;
+  if (z < -8) return 0;
+  const x = Math.abs(z) / Math.SQRT2;
+  const t = 1 / (1 + 0.3275911 * x);
+  const poly = t * (0.254829592 + t * (-0.284496736 + t * (1.421413741 + t * (-1.453152027 + t * 1.061405429))));
+  const tail = 0.5 * poly * Math.exp(-x * x);
+  return z >= 0 ? 1 - tail : tail;
+}
+
+export interface PolynomialFit {
+  /** c[0] + c[1]·x + c[2]·x² … */
+  readonly coefficients: readonly number[];
+  /** Each observed y less the fitted one. */
+  readonly residuals: readonly number[];
+  /**
+   * Row j gives ∂c[j]/∂y[i]: the fit is linear in y, so the readings' error sources pass through it exactly.
+   */
+  readonly sensitivity: readonly (readonly number[])[];
+}
+
+/**
+ * Least squares polynomial of the given degree by the normal equations, weights optional.
+ *
+ * x and y have the same length n; needs at least degree + 1 distinct x, else null (as for any non-finite entry).
+ * x is scaled internally so that milliamps and amperes are conditioned alike.
+ */
+export function fitPolynomial(x: readonly number[], y: readonly number[], degree: number, weights?: readonly number[]): PolynomialFit | null {
+  const n = x.length;
+  const m = degree + 1;
+  if (n !== y.length || (weights && weights.length !== n)) throw new RangeError(`fitPolynomial: lengths differ (${n}, ${y.length})`);
+  if (![...x, ...y, ...(weights ?? [])].every(Number.isFinite)) return null;
+  if (new Set(x).size < m) return null;
+  const xs = Math.max(...x.map(Math.abs)) || 1;
+  const basis = x.map((xi) => Array.from({ length: m }, (_, j) => (xi / xs) ** j));
+  const w = weights ?? x.map(() => 1);
+  const normal = Array.from({ length: m }, (_, r) =>
+    Array.from({ length: m }, (_, c) => basis.reduce((s, b, i) => s + (w[i] as number) * (b[r] as number) * (b[c] as number), 0)),
+  );
+  const inverse = invert(normal);
+  if (!inverse) return null;
+  const sensitivity = inverse.map((row, j) =>
+    basis.map((b, i) => (row.reduce((s, v, c) => s + v * (b[c] as number), 0) * (w[i] as number)) / xs ** j),
+  );
+  const coefficients = sensitivity.map((row) => row.reduce((s, v, i) => s + v * (y[i] as number), 0));
+  const residuals = x.map((xi, i) => (y[i] as number) - coefficients.reduce((s, c, j) => s + c * xi ** j, 0));
+  return { coefficients, residuals, sensitivity };
+}
+
+/** Inverse by Gauss-Jordan with partial pivoting; null where the matrix is singular to working precision. */
+function invert(a: readonly (readonly number[])[]): number[][] | null {
+  const n = a.length;
+  const m = a.map((row, i) => [...row, ...Array.from({ length: n }, (_, j) => (i === j ? 1 : 0))]);
+  for (let c = 0; c < n; c++) {
+    let p = c;
+    for (let r = c + 1; r < n; r++) if (Math.abs(m[r]![c]!) > Math.abs(m[p]![c]!)) p = r;
+    const pivot = m[p]![c]!;
+    if (Math.abs(pivot) < 1e-14) return null;
+    [m[c], m[p]] = [m[p]!, m[c]!];
+    m[c] = m[c]!.map((v) => v / pivot);
+    for (let r = 0; r < n; r++) {
+      if (r === c) continue;
+      const k = m[r]![c]!;
+      if (k !== 0) m[r] = m[r]!.map((v, j) => v - k * m[c]![j]!);
+    }
+  }
+  return m.map((row) => row.slice(n));
+}
