@@ -3,3 +3,34 @@ export { COLUMN_UNITS, readCell, readClock, readIso, readNumber, readTime, type 
 export { SETTING_ROLES, guessMapping, headerKey, unitsFor, type ColumnMapping, type ColumnSpec, type MappedRole } from "./mapping";
 export { describeProblem, importPoints, mappedLabel, pointsFromFile, type CellProblem, type ImportedPoints } from "./import-points";
 export { readSetupFile, type SetupFile } from "./setup-file";
+export {
+  RECORD_KINDS,
+  SCHEMA_VERSION,
+  owner,
+  references,
+  renamed,
+  type AnnotationRecord,
+  type BoardId,
+  type BoardRecord,
+  type ClaimRecord,
+  type FileRecord,
+  type Id,
+  type Modification,
+  type NotebookId,
+  type NotebookRecord,
+  type PhotoRecord,
+  type PointId,
+  type PointRecord,
+  type RecordKind,
+  type RecordOf,
+  type RigRecord,
+  type RulesRecord,
+  type RunId,
+  type RunRecord,
+  type SampleId,
+  type SampleRecord,
+  type StoredRecord,
+} from "./records";
+export { checksum, mergeRecords, readArchive, stableJson, writeArchive, type Archive, type Merge } from "./archive";
+export { validateManifest, validateRecord, type Manifest } from "./validate";
+export { pointsToCsv, runToJson } from "./export-run";

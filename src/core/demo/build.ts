@@ -1,0 +1,117 @@
+import type { BoardId, NotebookId, PointId, RunId, SampleId, StoredRecord } from "../files/records";
+import { SCHEMA_VERSION } from "../files/records";
+import { HOUSE_RULES, procedure, type PlanContext, type Procedure, type RunSetup } from "../procedures";
+import { assert } from "../quantities";
+import { rehearse } from "../rehearsal";
+import { BENCH_ACCURACY, SIMULATED_BOARDS, VirtualBench, benchFor } from "../simulator";
+import { DEMO_BOARDS, type DemoBoard } from "./boards";
+
+export interface DemoMeans {
+  /** Fresh random ids. */
+  readonly newId: () => string;
+  /** ISO UTC of the moment of making. */
+  readonly now: string;
+  readonly zone: string;
+}
+
+export const DEFAULT_RIG = {
+  title: "Bench of the hide",
+  instruments: BENCH_ACCURACY,
+  supplyCurrentLimit: 5,
+  inputLeadResistance: 0,
+  outputLeadResistance: 0,
+  drawer: [],
+  useDrawer: false,
+} as const;
+
+/** Seconds that demo points stood; longer than the house dwell. */
+const DEMO_DWELL = 6;
+
+/** The demo notebook, its runs measured on the simulated bench as they are made. */
+export function buildDemo(means: DemoMeans): StoredRecord[] {
+  const notebookId = means.newId() as NotebookId;
+  const start = Date.parse(means.now);
+  const at = (minutesAgo: number): string => new Date(start - minutesAgo * 60_000).toISOString();
+  const base = { notebookId, createdAt: means.now, updatedAt: means.now };
+  const records: StoredRecord[] = [
+    { kind: "notebook", id: notebookId, ...base, title: "Reed bed recorders (demo)", schema: SCHEMA_VERSION, demo: true },
+    { kind: "rules", id: means.newId(), ...base, rules: HOUSE_RULES },
+    { kind: "rig", id: means.newId(), ...base, ...DEFAULT_RIG },
+  ];
+  DEMO_BOARDS.forEach((b, i) => records.push(...buildBoard(b, { ...means, base, at: (m) => at(m + (DEMO_BOARDS.length - i) * 90) })));
+  return records;
+}
+
+interface BoardMeans extends DemoMeans {
+  readonly base: { readonly notebookId: NotebookId; readonly createdAt: string; readonly updatedAt: string };
+  readonly at: (minutesAgo: number) => string;
+}
+
+function buildBoard(b: DemoBoard, means: BoardMeans): StoredRecord[] {
+  const { base } = means;
+  const boardId = means.newId() as BoardId;
+  const created = { ...base, createdAt: means.at(60), updatedAt: means.at(60) };
+  const day = means.at(24 * 60).slice(0, 10);
+  const claims = b.claims.map((c, k) => ({
+    kind: "claim" as const,
+    ...created,
+    createdAt: means.at(59 - k / 10),
+    id: means.newId(),
+    boardId,
+    readings: c.readings,
+    source: { ...c.source, date: day },
+  }));
+  const samples = b.samples.map((s, k) => ({
+    kind: "sample" as const,
+    ...created,
+    createdAt: means.at(50 - k / 10),
+    id: means.newId() as SampleId,
+    boardId,
+    name: s.name,
+    configuration: s.configuration,
+    modifications: [],
+    note: s.note,
+  }));
+  const board: StoredRecord = { kind: "board", ...created, id: boardId, title: b.title, note: b.note, functions: b.functions, simulatedAs: b.simulatedAs };
+  return [board, ...claims, ...samples, ...(b.sweep ? buildSweep(b, b.sweep, means, boardId, claims, samples.map((s) => s.id)) : [])];
+}
+
+function buildSweep(b: DemoBoard, sweep: NonNullable<DemoBoard["sweep"]>, means: BoardMeans, boardId: BoardId, claims: PlanContext["claims"], samples: readonly SampleId[]): StoredRecord[] {
+  const p = procedure("load-sweep") as Procedure;
+  const context: PlanContext = { claims, rules: HOUSE_RULES, rig: DEFAULT_RIG };
+  const planned = p.plan(context);
+  assert(planned.ok, `the demo sweep of ${b.title} can't be planned`);
+  const setup: RunSetup = sweep.supplyLimit
+    ? { ...planned.value, conditions: { ...planned.value.conditions, supplyCurrentLimit: sweep.supplyLimit } }
+    : planned.value;
+  const bench = new VirtualBench(benchFor(SIMULATED_BOARDS[b.simulatedAs].model, sweep.seed));
+  const result = rehearse(p, setup, bench, { dwell: DEMO_DWELL, id: () => means.newId(), ...(sweep.most ? { most: sweep.most } : {}) });
+  const runId = means.newId() as RunId;
+  const begun = means.at(45);
+  const stamp = { ...means.base, createdAt: begun, updatedAt: begun };
+  const out: StoredRecord[] = [
+    {
+      kind: "run",
+      ...stamp,
+      id: runId,
+      boardId,
+      sampleId: samples[sweep.sample] as SampleId,
+      procedure: p.id,
+      title: sweep.title,
+      startUtc: begun,
+      zone: means.zone,
+      state: sweep.most ? "open" : "finished",
+      setup,
+      pinned: { configuration: b.samples[sweep.sample]?.configuration ?? "", modifiedFunctions: [] },
+      source: { kind: "simulated", board: b.simulatedAs, seed: sweep.seed },
+    },
+  ];
+  result.points.forEach((point, k) => {
+    const takenAt = new Date(Date.parse(begun) + k * 25_000).toISOString();
+    out.push({ kind: "point", ...stamp, id: point.id as PointId, runId, sequence: k, state: "taken", settings: point.settings, cells: point.cells, takenAt, ...(point.dwell !== undefined ? { dwell: point.dwell } : {}) });
+  });
+  for (const [target, recovery] of result.recoveries) out.push({ kind: "annotation", ...stamp, id: means.newId(), runId, what: "recovery", target, text: `came back: ${recovery}`, recovery });
+  const dropped = sweep.leftOut ? result.points[sweep.leftOut.at] : undefined;
+  if (dropped && sweep.leftOut) out.push({ kind: "annotation", ...stamp, id: means.newId(), runId, what: "left-out", target: dropped.id, text: sweep.leftOut.why });
+  return out;
+}

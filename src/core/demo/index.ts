@@ -1,0 +1,1 @@
+export { DEFAULT_RIG, buildDemo, type DemoMeans } from "./build";

@@ -1,0 +1,49 @@
+import Papa from "papaparse";
+import type { Analysis, Point, Procedure, RunSetup } from "../procedures";
+import { roleLabel, roleUnit } from "../procedures";
+import type { RunRecord } from "./records";
+import { stableJson } from "./archive";
+
+const ASCII_UNIT: Readonly<Record<string, string>> = { "°C": "degC", Ω: "ohm" };
+const columnLabel = (label: string, unit: string): string => `${label} / ${ASCII_UNIT[unit] ?? unit}`;
+
+/**
+ * A run's points as CSV: comma, decimal point, SI units in the header, settings beside the readings, and whether a
+ * point counts. Numbers are written whole; nothing is rounded. Reading it back gives the same readings.
+ */
+export function pointsToCsv(procedure: Procedure, setup: RunSetup, points: readonly Point[], leftOut: ReadonlyMap<string, string>): string {
+  const roles = procedure.record.roles.map((r) => r.role);
+  const header = ["Point", columnLabel("Set battery voltage", "V"), columnLabel("Set load current", "A"), "Load mode", columnLabel("Dwell", "s")];
+  for (const role of roles) header.push(columnLabel(roleLabel(role), roleUnit(role)));
+  for (const d of procedure.record.derived) header.push(columnLabel(d.label, d.unit));
+  header.push("Left out because");
+  const rows = points.map((p, i) => {
+    const load = p.settings.load;
+    const row: (string | number)[] = [i + 1, p.settings.supplyVoltage ?? "", load ? (load.mode === "current" ? load.value : (setup.conditions.nominalOutput ?? NaN) / load.value) : "", load?.mode ?? "", p.dwell ?? ""];
+    for (const role of roles) {
+      const c = p.cells[role];
+      row.push(c?.status === "overload" ? "OL" : (c?.value ?? ""));
+    }
+    for (const d of procedure.record.derived) row.push(d.of(p, setup) ?? "");
+    row.push(leftOut.get(p.id) ?? "");
+    return row;
+  });
+  return `${Papa.unparse([header, ...rows], { newline: "\r\n" })}\r\n`;
+}
+
+/** A run with its points, analysis and what it was pinned to, as JSON for other programs. */
+export function runToJson(run: RunRecord, points: readonly Point[], leftOut: ReadonlyMap<string, string>, analysis: Analysis, version: number): string {
+  return `${JSON.stringify(
+    JSON.parse(
+      stableJson({
+        run,
+        points: points.map((p) => ({ ...p, ...(leftOut.has(p.id) ? { leftOut: leftOut.get(p.id) } : {}) })),
+        analysisVersion: version,
+        findings: analysis.findings,
+        notes: analysis.notes,
+      }),
+    ),
+    null,
+    2,
+  )}\n`;
+}

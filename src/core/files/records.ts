@@ -1,0 +1,198 @@
+/** What is stored and exported: schema version 1. Derived things are never among these as truth. */
+import type { BoardFunction } from "../characteristics";
+import type { Claim } from "../claims";
+import type { Accuracy } from "../instruments";
+import type { HouseRules, PointSettings, ReadingCell, Recovery, Role, RunSetup } from "../procedures";
+import type { ColumnMapping } from "./mapping";
+import type { Dialect } from "./table";
+
+export const SCHEMA_VERSION = 1;
+
+declare const brand: unique symbol;
+export type Id<T extends string> = string & { readonly [brand]: T };
+export type NotebookId = Id<"notebook">;
+export type BoardId = Id<"board">;
+export type SampleId = Id<"sample">;
+export type RunId = Id<"run">;
+export type PointId = Id<"point">;
+
+/** Carried by every record but the notebook itself. */
+interface Stamp<K extends string, I extends string = string> {
+  readonly kind: K;
+  readonly id: I;
+  readonly notebookId: NotebookId;
+  /** ISO UTC. */
+  readonly createdAt: string;
+  readonly updatedAt: string;
+  /** Deletion leaves a tombstone, so that undo and merging can tell it from never having been. */
+  readonly deletedAt?: string;
+}
+
+export interface NotebookRecord {
+  readonly kind: "notebook";
+  readonly id: NotebookId;
+  readonly notebookId: NotebookId;
+  readonly title: string;
+  readonly createdAt: string;
+  readonly updatedAt: string;
+  readonly deletedAt?: string;
+  /** Schema that the notebook's records follow. */
+  readonly schema: number;
+  readonly demo?: boolean;
+}
+
+export interface RulesRecord extends Stamp<"rules"> {
+  readonly rules: HouseRules;
+}
+
+export interface RigRecord extends Stamp<"rig"> {
+  readonly title: string;
+  readonly instruments: Readonly<Partial<Record<Role, Accuracy>>>;
+  readonly supplyCurrentLimit: number;
+  readonly inputLeadResistance: number;
+  readonly outputLeadResistance: number;
+  /** Load resistors at hand; empty with an electronic load. */
+  readonly drawer: readonly { readonly ohms: number; readonly watts: number }[];
+  readonly useDrawer: boolean;
+}
+
+export interface BoardRecord extends Stamp<"board", BoardId> {
+  readonly title: string;
+  readonly note: string;
+  readonly functions: readonly BoardFunction[];
+  /** The simulated board that stands on the simulated bench for it, where there is one. */
+  readonly simulatedAs?: string;
+}
+
+export interface ClaimRecord extends Stamp<"claim">, Claim {
+  readonly boardId: BoardId;
+}
+
+export interface Modification {
+  readonly id: string;
+  /** ISO date. */
+  readonly date: string;
+  readonly text: string;
+  readonly functions: readonly BoardFunction[];
+}
+
+export interface SampleRecord extends Stamp<"sample", SampleId> {
+  readonly boardId: BoardId;
+  readonly name: string;
+  /** Jumpers and programme resistor in words; a claim's configuration is matched against it. */
+  readonly configuration: string;
+  /** Setting of an adjustable output, V. */
+  readonly output?: number;
+  readonly modifications: readonly Modification[];
+  readonly note: string;
+}
+
+export interface PhotoRecord extends Stamp<"photo"> {
+  readonly sampleId: SampleId;
+  readonly name: string;
+  readonly mime: string;
+  readonly bytes: Uint8Array;
+}
+
+/** An import's raw form: the file as it came. */
+export interface FileRecord extends Stamp<"file"> {
+  readonly name: string;
+  readonly sha256: string;
+  readonly text: string;
+}
+
+export interface RunRecord extends Stamp<"run", RunId> {
+  readonly boardId: BoardId;
+  readonly sampleId: SampleId;
+  readonly procedure: string;
+  readonly title: string;
+  readonly startUtc: string;
+  /** IANA zone in which it was taken. */
+  readonly zone: string;
+  readonly state: "prepared" | "open" | "finished";
+  /** Pinned when the run was made: conditions, meters, leads, plan. */
+  readonly setup: RunSetup;
+  /** The sample as it then was. */
+  readonly pinned: { readonly configuration: string; readonly output?: number; readonly modifiedFunctions: readonly BoardFunction[] };
+  readonly source:
+    | { readonly kind: "typed" }
+    | { readonly kind: "simulated"; readonly board: string; readonly seed: number }
+    | { readonly kind: "file"; readonly fileId: string; readonly dialect: Dialect; readonly mapping: ColumnMapping; readonly skipBadRows: boolean };
+  readonly setAside?: string;
+}
+
+/** A point as it was taken; never altered. A draft is one still being typed. */
+export interface PointRecord extends Stamp<"point", PointId> {
+  readonly runId: RunId;
+  readonly sequence: number;
+  readonly state: "draft" | "taken" | "withdrawn";
+  readonly settings: PointSettings;
+  readonly cells: Readonly<Partial<Record<Role, ReadingCell>>>;
+  /** What stood in the fields, for a draft. */
+  readonly typed?: Readonly<Partial<Record<Role, string>>>;
+  readonly dwell?: number;
+  readonly takenAt?: string;
+}
+
+/** A layer over readings, with its reason. */
+export interface AnnotationRecord extends Stamp<"annotation"> {
+  readonly runId: RunId;
+  readonly what: "left-out" | "recovery" | "closed" | "note";
+  /** The point it speaks of; for `closed` the column. */
+  readonly target: string;
+  readonly text: string;
+  readonly recovery?: Recovery;
+}
+
+export type StoredRecord =
+  | NotebookRecord
+  | RulesRecord
+  | RigRecord
+  | BoardRecord
+  | ClaimRecord
+  | SampleRecord
+  | PhotoRecord
+  | FileRecord
+  | RunRecord
+  | PointRecord
+  | AnnotationRecord;
+
+export type RecordKind = StoredRecord["kind"];
+export const RECORD_KINDS: readonly RecordKind[] = ["notebook", "rules", "rig", "board", "claim", "sample", "photo", "file", "run", "point", "annotation"];
+export type RecordOf<K extends RecordKind> = Extract<StoredRecord, { kind: K }>;
+
+/** The ids a record points to, so that copies can be made to point to copies. */
+export function references(r: StoredRecord): readonly string[] {
+  const out: string[] = [r.notebookId];
+  if ("boardId" in r) out.push(r.boardId);
+  if ("sampleId" in r) out.push(r.sampleId);
+  if ("runId" in r) out.push(r.runId);
+  if (r.kind === "run" && r.source.kind === "file") out.push(r.source.fileId);
+  if (r.kind === "annotation" && r.what !== "closed") out.push(r.target);
+  return out;
+}
+
+/** The record that a part belongs to: a point differs, so its run differs. Null for what stands by itself. */
+export function owner(r: StoredRecord): string | null {
+  if (r.kind === "point" || r.kind === "annotation") return r.runId;
+  if (r.kind === "photo") return r.sampleId;
+  if (r.kind === "claim") return r.boardId;
+  return null;
+}
+
+/** The same record with every id in `names` replaced, its own among them. */
+export function renamed<R extends StoredRecord>(r: R, names: ReadonlyMap<string, string>): R {
+  const n = (id: string): string => {
+    const direct = names.get(id);
+    if (direct) return direct;
+    // Points of an imported file are named after it: `fileId:line`.
+    const colon = id.lastIndexOf(":");
+    const file = colon > 0 ? names.get(id.slice(0, colon)) : undefined;
+    return file ? file + id.slice(colon) : id;
+  };
+  const copy: Record<string, unknown> = { ...r, id: n(r.id), notebookId: n(r.notebookId) };
+  for (const key of ["boardId", "sampleId", "runId"] as const) if (typeof copy[key] === "string") copy[key] = n(copy[key] as string);
+  if (r.kind === "run" && r.source.kind === "file") copy.source = { ...r.source, fileId: n(r.source.fileId) };
+  if (r.kind === "annotation") copy.target = n(r.target);
+  return copy as unknown as R;
+}

@@ -1,0 +1,130 @@
+/** JSON Schemas of every stored record, version 1; published with the archive format and compiled ahead of time. */
+import { BOARD_FUNCTIONS } from "../characteristics";
+import { SOURCE_KINDS } from "../claims";
+import { RECORD_KINDS, type RecordKind } from "./records";
+
+type Schema = Readonly<Record<string, unknown>>;
+
+const text = { type: "string" } as const;
+const line = { type: "string", minLength: 1, maxLength: 400 } as const;
+const id = { type: "string", minLength: 1, maxLength: 120 } as const;
+const moment = { type: "string", pattern: "^\\d{4}-\\d{2}-\\d{2}T\\d{2}:\\d{2}:\\d{2}(\\.\\d+)?Z$" } as const;
+const day = { type: "string", pattern: "^\\d{4}-\\d{2}-\\d{2}$" } as const;
+const number = { type: "number" } as const;
+const positive = { type: "number", exclusiveMinimum: 0 } as const;
+const zeroUp = { type: "number", minimum: 0 } as const;
+const functions = { type: "array", items: { enum: [...BOARD_FUNCTIONS] }, uniqueItems: true } as const;
+
+const object = (properties: Record<string, Schema>, optional: readonly string[] = []): Schema => ({
+  type: "object",
+  properties,
+  required: Object.keys(properties).filter((k) => !optional.includes(k)),
+  additionalProperties: false,
+});
+const list = (items: Schema): Schema => ({ type: "array", items });
+const map = (values: Schema): Schema => ({ type: "object", additionalProperties: values });
+
+const record = (kind: RecordKind, properties: Record<string, Schema>, optional: readonly string[] = []): Schema =>
+  object(
+    { kind: { const: kind }, id, notebookId: id, createdAt: moment, updatedAt: moment, deletedAt: moment, ...properties },
+    ["deletedAt", ...optional],
+  );
+
+const accuracy = object({ gain: zeroUp, counts: zeroUp, resolution: zeroUp });
+const limit: Schema = {
+  type: "object",
+  required: ["kind"],
+  oneOf: [
+    object({ kind: { const: "nominal" }, nominal: number, tolerance: { anyOf: [{ type: "null" }, object({ kind: { enum: ["relative", "absolute"] }, value: zeroUp })] } }),
+    object({ kind: { const: "at-least" }, low: number }),
+    object({ kind: { const: "at-most" }, high: number }),
+    object({ kind: { const: "from-to" }, low: number, high: number }),
+    object({ kind: { const: "one-of" }, words: list(line) }),
+    object({ kind: { const: "yes-no" }, value: { type: "boolean" } }),
+  ],
+};
+const condition: Schema = { oneOf: [object({ at: number }), object({ from: number, to: number }), object({ word: line })] };
+const load = object({ mode: { enum: ["current", "power", "resistance"] }, value: zeroUp });
+const settings = object({ supplyVoltage: zeroUp, supplyCurrentLimit: zeroUp, load, fromOff: { type: "boolean" } }, ["supplyVoltage", "supplyCurrentLimit", "load", "fromOff"]);
+const cell = object({ value: { anyOf: [number, { type: "null" }] }, status: { enum: ["ok", "empty", "overload"] } });
+const column = object({ header: text, unit: text, sign: { enum: [1, -1] } }, ["sign"]);
+const resistor = object({ ohms: positive, watts: positive });
+
+export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
+  notebook: record("notebook", { title: line, schema: { type: "integer", minimum: 1 }, demo: { type: "boolean" } }, ["demo"]),
+  rules: record("rules", {
+    rules: object({
+      batteryFull: positive, batteryNominal: positive, batteryEmpty: positive, regulationBand: positive, houseTolerance: positive,
+      coverage: positive, dwell: zeroUp, bisection: positive, partLimit: positive,
+    }),
+  }),
+  rig: record("rig", {
+    title: line, instruments: map(accuracy), supplyCurrentLimit: positive, inputLeadResistance: zeroUp, outputLeadResistance: zeroUp,
+    drawer: list(resistor), useDrawer: { type: "boolean" },
+  }),
+  board: record("board", { title: line, note: text, functions, simulatedAs: line }, ["simulatedAs"]),
+  claim: record("claim", {
+    boardId: id,
+    readings: { ...list(object({ characteristic: line, limit, conditions: map(condition) })), minItems: 1 },
+    source: object({ kind: { enum: [...SOURCE_KINDS] }, wording: text, date: day }),
+  }),
+  sample: record(
+    "sample",
+    { boardId: id, name: line, configuration: text, output: positive, modifications: list(object({ id, date: day, text: line, functions })), note: text },
+    ["output"],
+  ),
+  photo: record("photo", { sampleId: id, name: line, mime: { type: "string", pattern: "^image/" }, bytes: {} }),
+  file: record("file", { name: line, sha256: { type: "string", pattern: "^[0-9a-f]{64}$" }, text }),
+  run: record(
+    "run",
+    {
+      boardId: id, sampleId: id, procedure: line, title: line, startUtc: moment, zone: line, state: { enum: ["prepared", "open", "finished"] },
+      setup: object({ conditions: { type: "object" }, instruments: map(accuracy), plan: { type: "object" } }, ["plan"]),
+      pinned: object({ configuration: text, output: positive, modifiedFunctions: functions }, ["output"]),
+      source: {
+        type: "object",
+        required: ["kind"],
+        oneOf: [
+          object({ kind: { const: "typed" } }),
+          object({ kind: { const: "simulated" }, board: line, seed: { type: "integer" } }),
+          object({
+            kind: { const: "file" }, fileId: id, dialect: object({ delimiter: { type: "string", minLength: 1, maxLength: 1 }, decimal: { enum: [".", ","] } }),
+            mapping: map(column), skipBadRows: { type: "boolean" },
+          }),
+        ],
+      },
+      setAside: line,
+    },
+    ["setAside"],
+  ),
+  point: record(
+    "point",
+    { runId: id, sequence: { type: "integer", minimum: 0 }, state: { enum: ["draft", "taken", "withdrawn"] }, settings, cells: map(cell), typed: map(text), dwell: zeroUp, takenAt: moment },
+    ["typed", "dwell", "takenAt"],
+  ),
+  annotation: record(
+    "annotation",
+    { runId: id, what: { enum: ["left-out", "recovery", "closed", "note"] }, target: line, text, recovery: { enum: ["automatic", "load-removal", "power-cycle", "none"] } },
+    ["recovery"],
+  ),
+};
+
+/** The manifest that opens an archive. */
+export const MANIFEST_SCHEMA: Schema = {
+  type: "object",
+  properties: {
+    format: { const: "nimbus-bench-archive" },
+    version: { type: "integer", minimum: 1 },
+    notebookId: id,
+    title: line,
+    exportedAt: moment,
+    files: map({ type: "string", pattern: "^[0-9a-f]{64}$" }),
+  },
+  required: ["format", "version", "notebookId", "title", "exportedAt", "files"],
+  additionalProperties: false,
+};
+
+export const ALL_SCHEMAS: readonly { readonly name: string; readonly schema: Schema }[] = [
+  ...RECORD_KINDS.map((kind) => ({ name: kind, schema: RECORD_SCHEMAS[kind] })),
+  { name: "manifest", schema: MANIFEST_SCHEMA },
+];

@@ -1,0 +1,18 @@
+import type { ErrorObject } from "ajv";
+
+interface CompiledValidator {
+  (data: unknown): boolean;
+  errors?: ErrorObject[] | null;
+}
+export const notebook: CompiledValidator;
+export const rules: CompiledValidator;
+export const rig: CompiledValidator;
+export const board: CompiledValidator;
+export const claim: CompiledValidator;
+export const sample: CompiledValidator;
+export const photo: CompiledValidator;
+export const file: CompiledValidator;
+export const run: CompiledValidator;
+export const point: CompiledValidator;
+export const annotation: CompiledValidator;
+export const manifest: CompiledValidator;

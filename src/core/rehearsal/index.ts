@@ -1,0 +1,1 @@
+export { applySettings, readBench, recover, rehearse, type Rehearsal, type RehearsalOptions } from "./sweep";

@@ -1,0 +1,6 @@
+export { BENCH_METERS, VirtualBench, type BenchConfig, type BenchMeter, type BenchTruth } from "./bench";
+export { batteryCurrentFor, boostState, loadCurrent, type BoostModel, type Load } from "./boost";
+export { BENCH_ACCURACY, SIMULATED_BOARDS, benchFor, randomBoost, type SimulatedBoardId } from "./boards";
+export { BENCH_ADDRESSES, TextInstruments, type BenchAddress } from "./commands";
+export { drawMeter, showReading, type Meter } from "./meter";
+export { seeded, type Random } from "./random";

@@ -1,0 +1,190 @@
+import { characteristic, formatConditions, meetsCondition, type BoardFunction, type ConditionName, type Conditions } from "../characteristics";
+import { formatLimit, type Claim, type ClaimReading } from "../claims";
+import type { Finding, HouseRules } from "../procedures";
+import { formatQuantity, type Unit } from "../quantities";
+import { judgeFinding, type FindingVerdict, type VerdictWord } from "./judge-finding";
+
+/** A run as judging sees it. */
+export interface EvidenceRun {
+  readonly id: string;
+  readonly title: string;
+  /** ISO time of its start; the newest counts. */
+  readonly startUtc: string;
+  /** Why the user set it aside; it does not count then. */
+  readonly setAside: string | null;
+  /** Functions that had been modified when it was taken: it says nothing of the maker's claims on them. */
+  readonly modifiedFunctions: readonly BoardFunction[];
+  readonly findings: readonly Finding[];
+}
+
+export interface EvidenceSample {
+  readonly id: string;
+  readonly name: string;
+  readonly runs: readonly EvidenceRun[];
+}
+
+/** One finding that counted, with where it came from and how it fared. */
+export interface JudgedFinding extends FindingVerdict {
+  readonly sampleId: string;
+  readonly sampleName: string;
+  readonly runId: string;
+  readonly runTitle: string;
+  readonly finding: Finding;
+}
+
+export interface ReadingVerdict {
+  readonly word: VerdictWord;
+  readonly characteristic: string;
+  readonly limitText: string;
+  readonly judged: readonly JudgedFinding[];
+  readonly why: readonly string[];
+  readonly settle: readonly string[];
+  /** Samples that gave evidence. */
+  readonly samples: number;
+}
+
+export interface ClaimVerdict {
+  readonly claimId: string;
+  readonly word: VerdictWord;
+  /** One for each way the claim can be understood. */
+  readonly readings: readonly ReadingVerdict[];
+}
+
+/** The function that a characteristic speaks of; null for what belongs to the whole board. */
+export function functionOf(name: string): BoardFunction | null {
+  const family = name.split(".")[0] ?? "";
+  const table: Record<string, BoardFunction> = { charge: "charger", channels: "charger", boost: "boost", protect: "protection", path: "power-path", solar: "solar-input", pack: "balancer", standby: "boost" };
+  return table[family] ?? null;
+}
+
+/** Of several words the one that decides: a miss first, then what hinders judging, then meets. */
+const WORST: readonly VerdictWord[] = ["misses", "not fairly tested", "too close to call", "claim unclear", "not measured", "meets"];
+const worst = (words: readonly VerdictWord[]): VerdictWord => WORST.find((w) => words.includes(w)) ?? "not measured";
+
+/** Whether a claim of this characteristic is kept by any one battery voltage: a peak is claimed where it is best. */
+const anywhere = (name: string): boolean => name === "boost.peak-efficiency" || name === "boost.peak-efficiency-current";
+
+const conditionKey = (c: Conditions): string => Object.entries(c).map(([k, v]) => `${k}=${v}`).sort().join(";");
+
+function speaksOf(reading: ClaimReading, f: Finding): boolean {
+  if (f.characteristic !== reading.characteristic) return false;
+  return Object.entries(reading.conditions).every(([name, spec]) => spec === undefined || meetsCondition(spec, f.conditions[name as ConditionName]));
+}
+
+/** Every claim's verdict from the runs that count. Pure: the same evidence always gives the same words. */
+export function judgeClaim(claim: Claim, samples: readonly EvidenceSample[], rules: HouseRules): ClaimVerdict {
+  const readings = claim.readings.map((r) => judgeReading(r, samples, rules));
+  const words = [...new Set(readings.map((r) => r.word))];
+  return { claimId: claim.id, readings, word: words.length === 1 ? (words[0] as VerdictWord) : words.length === 0 ? "not measured" : "claim unclear" };
+}
+
+export function judgeReading(reading: ClaimReading, samples: readonly EvidenceSample[], rules: HouseRules): ReadingVerdict {
+  const entry = characteristic(reading.characteristic);
+  const unit: Unit = entry?.unit ?? "";
+  const limitText = formatLimit(reading.limit, unit);
+  const perSample = samples.map((s) => judgeSample(reading, s, unit, rules)).filter((v): v is NonNullable<typeof v> => v !== null);
+  if (perSample.length === 0)
+    return { word: "not measured", characteristic: reading.characteristic, limitText, judged: [], why: missingReasons(reading, samples), settle: [], samples: 0 };
+  const word = worst(perSample.map((s) => s.word));
+  return {
+    word,
+    characteristic: reading.characteristic,
+    limitText,
+    judged: perSample.flatMap((s) => s.judged),
+    why: perSample.filter((s) => s.word === word).flatMap((s) => s.why),
+    settle: [...new Set(perSample.filter((s) => s.word === word).flatMap((s) => s.settle))],
+    samples: perSample.length,
+  };
+}
+
+/** Why no run speaks of a claim, so that the user knows which one would. */
+function missingReasons(reading: ClaimReading, samples: readonly EvidenceSample[]): string[] {
+  const runs = samples.flatMap((s) => s.runs);
+  const same = runs.filter((r) => r.findings.some((f) => f.characteristic === reading.characteristic));
+  if (same.length === 0) return ["No run has measured it yet."];
+  const f = functionOf(reading.characteristic);
+  if (same.every((r) => r.setAside !== null)) return ["Every run that measured it was set aside."];
+  if (f && same.every((r) => r.modifiedFunctions.includes(f))) return ["It was measured only after that function had been modified."];
+  return ["It was measured, but under other conditions than the claim's."];
+}
+
+interface SampleVerdict {
+  readonly word: VerdictWord;
+  readonly judged: JudgedFinding[];
+  readonly why: string[];
+  readonly settle: string[];
+}
+
+function judgeSample(reading: ClaimReading, sample: EvidenceSample, unit: Unit, rules: HouseRules): SampleVerdict | null {
+  const f = functionOf(reading.characteristic);
+  const counting = sample.runs
+    .filter((r) => r.setAside === null && !(f && r.modifiedFunctions.includes(f)))
+    .sort((a, b) => b.startUtc.localeCompare(a.startUtc));
+  // For each set of conditions the newest fair finding counts, else the newest.
+  const byCondition = new Map<string, JudgedFinding[]>();
+  for (const run of counting)
+    for (const finding of run.findings) {
+      if (!speaksOf(reading, finding)) continue;
+      const verdict = judgeFinding(finding, reading.limit, unit, rules);
+      const key = conditionKey(finding.conditions);
+      byCondition.set(key, [...(byCondition.get(key) ?? []), { ...verdict, sampleId: sample.id, sampleName: sample.name, runId: run.id, runTitle: run.title, finding }]);
+    }
+  if (byCondition.size === 0) return null;
+  const judged: JudgedFinding[] = [];
+  const why: string[] = [];
+  for (const candidates of byCondition.values()) {
+    const chosen = candidates.find((c) => c.word !== "not fairly tested") ?? (candidates[0] as JudgedFinding);
+    judged.push(chosen);
+    for (const other of candidates) if (other !== chosen && disagree(chosen.finding, other.finding)) why.push(disagreement(chosen, other, unit));
+  }
+  const words = judged.map((j) => j.word);
+  if (anywhere(reading.characteristic) && !reading.conditions.battery) {
+    const best = (["meets", "too close to call", "not fairly tested", "not measured", "misses"] as const).find((w) => words.includes(w)) ?? "not measured";
+    const speaking = judged.filter((j) => j.word === best);
+    return { word: best, judged, why: [...speaking.flatMap((j) => j.why.map((w) => at(j, w))), ...why], settle: speaking.flatMap((j) => j.settle) };
+  }
+  const decided = worst(words);
+  const open = missingEnds(reading, judged, rules);
+  const word = decided === "meets" && open.length > 0 ? "not measured" : decided;
+  const speaking = judged.filter((j) => j.word === decided);
+  return {
+    word,
+    judged,
+    why: [...speaking.flatMap((j) => j.why.map((w) => at(j, w))), ...(word === "not measured" || decided === "not measured" ? open : []), ...why],
+    settle: speaking.flatMap((j) => j.settle),
+  };
+}
+
+const at = (j: JudgedFinding, sentence: string): string => {
+  const c = formatConditions(j.finding.conditions);
+  return c ? `${c.replace("@ ", "At ")}: ${sentence}` : sentence;
+};
+
+/**
+ * A claim over a range is met only when both ends were tested. A claim that names no battery voltage is taken over the
+ * house's own range, from nearly empty to full, and the sentence says that this is ours.
+ */
+function missingEnds(reading: ClaimReading, judged: readonly JudgedFinding[], rules: HouseRules): string[] {
+  const entry = characteristic(reading.characteristic);
+  if (!entry?.at.includes("battery")) return [];
+  const spec = reading.conditions.battery;
+  if (spec && !("from" in spec)) return [];
+  const range = spec ?? { from: rules.batteryEmpty, to: rules.batteryFull };
+  const tested = judged.map((j) => Number(j.finding.conditions.battery)).filter(Number.isFinite);
+  const lack = [range.from, range.to].filter((end) => !tested.some((t) => (end === range.from ? t <= end * 1.03 : t >= end * 0.97)));
+  if (lack.length === 0) return [];
+  return [`Not tested at ${lack.map((v) => formatQuantity(v, "V")).join(" and ")}, an end of the range${spec ? "" : " (ours: the claim names no battery voltage)"}.`];
+}
+
+/** Whether two findings of the same quantity differ by more than their combined expanded uncertainty. */
+function disagree(a: Finding, b: Finding): boolean {
+  if (typeof a.value !== "number" || typeof b.value !== "number") return a.value !== b.value;
+  if (a.bound || b.bound) return false;
+  const step = (f: Finding) => (f.bracket ? f.bracket.high - f.bracket.low : 0);
+  return Math.abs(a.value - b.value) > Math.hypot(a.expandedUncertainty ?? 0, b.expandedUncertainty ?? 0) + Math.max(step(a), step(b));
+}
+
+function disagreement(chosen: JudgedFinding, other: JudgedFinding, unit: Unit): string {
+  const v = (j: JudgedFinding) => (typeof j.finding.value === "number" ? formatQuantity(j.finding.value, unit, { uncertainty: j.finding.expandedUncertainty, withUncertainty: true }) : j.finding.value);
+  return at(chosen, `“${other.runTitle}” found ${v(other)}, which disagrees with ${v(chosen)} beyond the combined uncertainty.`);
+}

@@ -1,0 +1,120 @@
+import { limitBounds, type Limit } from "../claims";
+import type { Finding, HouseRules } from "../procedures";
+import { formatQuantity, normalCdf, type Unit } from "../quantities";
+
+export const VERDICT_WORDS = ["meets", "misses", "too close to call", "not fairly tested", "not measured", "claim unclear"] as const;
+export type VerdictWord = (typeof VERDICT_WORDS)[number];
+
+export interface FindingVerdict {
+  readonly word: VerdictWord;
+  /** The measured interval, infinite on the open side of a bound; null for words. */
+  readonly interval: { readonly low: number; readonly high: number } | null;
+  readonly limits: { readonly low: number; readonly high: number } | null;
+  /** Probability that the quantity conforms (JCGM 106, 7.2); null where it can't be given. */
+  readonly probability: number | null;
+  /** Why, in sentences. */
+  readonly why: readonly string[];
+  /** What would settle a close call, or make the test fair. */
+  readonly settle: readonly string[];
+}
+
+/** The interval that holds the quantity with the house's coverage: value ± U, or the bracket widened by U. */
+export function findingInterval(f: Finding, coverage: number): { low: number; high: number } | null {
+  if (typeof f.value !== "number") return null;
+  const u = ((f.expandedUncertainty ?? 0) / 2) * coverage;
+  if (f.bracket) return { low: f.bracket.low - u, high: f.bracket.high + u };
+  return {
+    low: f.bound === "at-most" ? -Infinity : f.value - u,
+    high: f.bound === "at-least" ? Infinity : f.value + u,
+  };
+}
+
+/**
+ * Probability that a quantity lies within [low, high]: normal about the value with the standard uncertainty; for a
+ * bracket the mean of that over the bracket (any place in it is as likely). Null for a one-sided bound, of which no
+ * distribution is known.
+ */
+export function conformityProbability(f: Finding, low: number, high: number): number | null {
+  if (typeof f.value !== "number" || f.bound) return null;
+  const u = (f.expandedUncertainty ?? 0) / 2;
+  const at = (v: number): number => {
+    if (u === 0) return v >= low && v <= high ? 1 : 0;
+    return normalCdf((high - v) / u) - normalCdf((low - v) / u);
+  };
+  if (!f.bracket) return at(f.value);
+  const n = 200;
+  const { low: a, high: b } = f.bracket;
+  let sum = 0;
+  for (let i = 0; i < n; i++) sum += at(a + ((i + 0.5) / n) * (b - a));
+  return sum / n;
+}
+
+/**
+ * Judges one finding against one limit with the guarded rule of JCGM 106: it meets when the whole interval lies inside,
+ * misses when the whole lies outside, and is too close to call otherwise. A claim beyond a bound is not measured.
+ * Nothing is rounded. Unfairness voids only a verdict that it could have caused.
+ */
+export function judgeFinding(f: Finding, limit: Limit, unit: Unit, rules: HouseRules): FindingVerdict {
+  if (limit.kind === "yes-no" || limit.kind === "one-of") {
+    const wanted = limit.kind === "yes-no" ? [limit.value ? "yes" : "no"] : limit.words.map((w) => w.trim().toLowerCase());
+    const got = String(f.value).trim().toLowerCase();
+    const meets = wanted.includes(got);
+    return voided(f, meets ? "meets" : "misses", "either", { interval: null, limits: null, probability: null, why: [`Found “${f.value}”, claimed “${wanted.join(" or ")}”.`], settle: [] });
+  }
+  const interval = findingInterval(f, rules.coverage);
+  const bounds = limitBounds(limit, rules.houseTolerance);
+  if (!interval || !bounds) return { word: "not measured", interval, limits: bounds, probability: null, why: [`The run gives “${f.value}”, which can't be held against a number.`], settle: [] };
+  const { low, high } = interval;
+  const q = (v: number) => formatQuantity(v, unit, { digits: 4 });
+  const text = (i: { low: number; high: number }) =>
+    i.low === -Infinity ? `at most ${q(i.high)}` : i.high === Infinity ? `at least ${q(i.low)}` : `${q(i.low)} to ${q(i.high)}`;
+  const why: string[] = [];
+  if (bounds.houseTolerance !== undefined) why.push(`The claim is a bare number; the house tolerance of ±${formatQuantity(bounds.houseTolerance, "1")} is ours, not the maker's.`);
+  const base = { interval, limits: { low: bounds.low, high: bounds.high }, probability: conformityProbability(f, bounds.low, bounds.high), settle: [] as string[] };
+
+  if (low >= bounds.low && high <= bounds.high) return { ...base, word: "meets", why: [...why, `Measured ${text(interval)}, all of it inside ${text(bounds)}.`] };
+  if (high < bounds.low) return voided(f, "misses", "low", { ...base, why: [...why, `Measured ${text(interval)}, all of it below ${q(bounds.low)}.`] });
+  if (low > bounds.high) return voided(f, "misses", "high", { ...base, why: [...why, `Measured ${text(interval)}, all of it above ${q(bounds.high)}.`] });
+  if (f.bound) {
+    const v = f.value as number;
+    const beyond = f.bound === "at-least" ? v + (v - low === Infinity ? 0 : v - low) < bounds.low || bounds.high < Infinity : v < bounds.low || bounds.low > -Infinity;
+    if (beyond)
+      return voided(f, "not measured", f.bound === "at-least" ? "low" : "high", {
+        ...base,
+        why: [...why, `The run shows ${f.bound === "at-least" ? "at least" : "at most"} ${q(v)} and stopped there; the claim lies beyond.`],
+        settle: ["Carry the run on past the claim."],
+      });
+  }
+  const below = low < bounds.low;
+  const above = high > bounds.high;
+  return voided(f, "too close to call", below && above ? "either" : below ? "low" : "high", {
+    ...base,
+    why: [...why, `Measured ${text(interval)}, which reaches across ${below ? q(bounds.low) : ""}${below && above ? " and " : ""}${above ? q(bounds.high) : ""}.`],
+    settle: whatWouldSettle(f, unit),
+  });
+}
+
+/** A verdict that an unfair condition could have caused becomes “not fairly tested”; one in spite of it stands. */
+function voided(f: Finding, word: VerdictWord, direction: "low" | "high" | "either", rest: Omit<FindingVerdict, "word">): FindingVerdict {
+  if (word === "meets") return { ...rest, word };
+  const causes = f.unfair.filter((u) => u.pushes === "either" || direction === "either" || u.pushes === direction);
+  if (causes.length === 0) return { ...rest, word };
+  return { ...rest, word: "not fairly tested", why: [...rest.why, ...causes.map((c) => c.message)], settle: causes.map((c) => c.remedy) };
+}
+
+/** What would narrow the interval most, from the bracket and the budget. */
+function whatWouldSettle(f: Finding, unit: Unit): string[] {
+  const out: string[] = [];
+  const u = f.expandedUncertainty ?? 0;
+  if (f.bracket && f.bracket.high - f.bracket.low > u)
+    out.push(`Take points between ${formatQuantity(f.bracket.low, unit, { digits: 4 })} and ${formatQuantity(f.bracket.high, unit, { digits: 4 })}: the step is wider than the meters' share.`);
+  const own = f.budget.filter((b) => b.source.includes("|own|")).reduce((s, b) => s + b.share, 0);
+  const top = f.budget[0];
+  if (own > 0.5) out.push("Repeat the reading: noise and resolution make up most of the uncertainty, and a mean narrows them.");
+  else if (top?.source.includes("lead")) out.push("Sense with four wires at the module's terminals: the lead resistance makes up most of the uncertainty.");
+  else if (top) {
+    const [role, kind] = top.source.split("|");
+    if (role && kind) out.push(`Use a better meter or range for ${role.replace(/([A-Z])/g, " $1").toLowerCase()}: its ${kind} error makes up ${Math.round(top.share * 100)} % of the variance. Repeats would not help.`);
+  }
+  return out;
+}

@@ -1,0 +1,74 @@
+import { openDB, type DBSchema, type IDBPDatabase } from "idb";
+import type { StoredRecord } from "@/core/files/records";
+
+/** One entry of the journal: what a change replaced and what it wrote, enough to undo and redo it. */
+export interface JournalEntry {
+  readonly seq?: number;
+  readonly notebookId: string;
+  readonly label: string;
+  readonly at: string;
+  /** The records as they were; null where there was none. Same order as `after`. */
+  readonly before: readonly (StoredRecord | null)[];
+  readonly after: readonly StoredRecord[];
+  readonly undone: 0 | 1;
+}
+
+/** A disposable result; losing all of them changes nothing but the time to work them out again. */
+export interface DerivedEntry {
+  readonly key: string;
+  /** Versions and rules it was worked out with; another stamp is as good as absent. */
+  readonly stamp: string;
+  readonly value: unknown;
+}
+
+interface Schema extends DBSchema {
+  records: {
+    key: string;
+    value: StoredRecord;
+    indexes: { "by-kind": [string, string]; "by-board": [string, string]; "by-run": string; "by-sample": [string, string] };
+  };
+  journal: { key: number; value: JournalEntry; indexes: { "by-notebook": string } };
+  derived: { key: string; value: DerivedEntry };
+  meta: { key: string; value: unknown };
+}
+
+export type Database = IDBPDatabase<Schema>;
+export const DATABASE_NAME = "nimbus-bench";
+export const DATABASE_VERSION = 1;
+
+let opening: Promise<Database> | null = null;
+
+/** Opens the browser's database once. Another tab that needs a newer layout makes this one close and say so. */
+export function database(): Promise<Database> {
+  opening ??= openDB<Schema>(DATABASE_NAME, DATABASE_VERSION, {
+    upgrade(db) {
+      const records = db.createObjectStore("records", { keyPath: "id" });
+      records.createIndex("by-kind", ["notebookId", "kind"]);
+      records.createIndex("by-board", ["boardId", "kind"]);
+      records.createIndex("by-run", "runId");
+      records.createIndex("by-sample", ["sampleId", "kind"]);
+      const journal = db.createObjectStore("journal", { keyPath: "seq", autoIncrement: true });
+      journal.createIndex("by-notebook", "notebookId");
+      db.createObjectStore("derived", { keyPath: "key" });
+      db.createObjectStore("meta");
+    },
+    blocking(_current, _blocked, event) {
+      (event.target as IDBDatabase).close();
+      opening = null;
+    },
+    terminated() {
+      opening = null;
+    },
+  }).catch((e: unknown) => {
+    opening = null;
+    throw e;
+  });
+  return opening;
+}
+
+/** Closes the connection; tests use it to start anew. */
+export async function closeDatabase(): Promise<void> {
+  if (!opening) return;
+  (await opening).close();
+  opening = null;
+}

@@ -1,0 +1,38 @@
+/** Word of a change to every part of this tab and to the other tabs. */
+export interface ChangeNotice {
+  readonly notebookId: string;
+  readonly ids: readonly string[];
+  readonly kinds: readonly string[];
+  /** The runs whose records changed. */
+  readonly runs: readonly string[];
+}
+
+type Listener = (n: ChangeNotice) => void;
+const listeners = new Set<Listener>();
+let channel: BroadcastChannel | null = null;
+
+function otherTabs(): BroadcastChannel | null {
+  if (typeof BroadcastChannel === "undefined") return null;
+  if (!channel) {
+    channel = new BroadcastChannel("nimbus-bench-changes");
+    channel.onmessage = (e: MessageEvent<ChangeNotice>) => listeners.forEach((l) => l(e.data));
+  }
+  return channel;
+}
+
+export function listen(listener: Listener): () => void {
+  otherTabs();
+  listeners.add(listener);
+  return () => listeners.delete(listener);
+}
+
+export function announce(notice: ChangeNotice): void {
+  listeners.forEach((l) => l(notice));
+  otherTabs()?.postMessage(notice);
+}
+
+/** Frees the channel, so that a test process can end. */
+export function closeNotices(): void {
+  channel?.close();
+  channel = null;
+}

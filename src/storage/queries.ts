@@ -1,0 +1,69 @@
+import type { BoardRecord, NotebookRecord, RecordKind, RecordOf, StoredRecord } from "@/core/files/records";
+import { database } from "./database";
+
+const alive = <R extends StoredRecord>(list: readonly StoredRecord[]): R[] => list.filter((r) => !r.deletedAt) as R[];
+
+/** One record, or null where it is absent or deleted. */
+export async function record<K extends RecordKind>(kind: K, id: string): Promise<RecordOf<K> | null> {
+  const r = await (await database()).get("records", id);
+  return r && r.kind === kind && !r.deletedAt ? (r as RecordOf<K>) : null;
+}
+
+/** All records of a kind in a notebook, deleted ones left out. */
+export async function ofKind<K extends RecordKind>(notebookId: string, kind: K): Promise<RecordOf<K>[]> {
+  return alive<RecordOf<K>>(await (await database()).getAllFromIndex("records", "by-kind", [notebookId, kind]));
+}
+
+export async function ofBoard<K extends "claim" | "sample" | "run">(boardId: string, kind: K): Promise<RecordOf<K>[]> {
+  const list = alive<StoredRecord>(await (await database()).getAllFromIndex("records", "by-board", [boardId, kind]));
+  return list.sort((a, b) => a.createdAt.localeCompare(b.createdAt)) as RecordOf<K>[];
+}
+
+export async function photosOf(sampleId: string): Promise<RecordOf<"photo">[]> {
+  return alive<RecordOf<"photo">>(await (await database()).getAllFromIndex("records", "by-sample", [sampleId, "photo"]));
+}
+
+/** Points and annotations of a run, points in their order; withdrawn points included. */
+export async function ofRun(runId: string): Promise<{ points: RecordOf<"point">[]; annotations: RecordOf<"annotation">[] }> {
+  const all = alive<StoredRecord>(await (await database()).getAllFromIndex("records", "by-run", runId));
+  return {
+    points: (all.filter((r) => r.kind === "point") as RecordOf<"point">[]).sort((a, b) => a.sequence - b.sequence),
+    annotations: all.filter((r) => r.kind === "annotation") as RecordOf<"annotation">[],
+  };
+}
+
+/** Every notebook, newest change first. */
+export async function notebooks(): Promise<NotebookRecord[]> {
+  const db = await database();
+  const found: NotebookRecord[] = [];
+  for (let c = await db.transaction("records").store.index("by-kind").openKeyCursor(); c; c = await c.continue()) {
+    const [, kind] = c.key;
+    if (kind !== "notebook") continue;
+    const r = await db.get("records", c.primaryKey);
+    if (r && r.kind === "notebook" && !r.deletedAt) found.push(r);
+  }
+  return found.sort((a, b) => b.updatedAt.localeCompare(a.updatedAt));
+}
+
+/** Everything of a notebook, tombstones included: what an archive holds. */
+export async function everything(notebookId: string): Promise<StoredRecord[]> {
+  const db = await database();
+  return db.getAllFromIndex("records", "by-kind", IDBKeyRange.bound([notebookId], [notebookId, []]));
+}
+
+export async function present(ids: readonly string[]): Promise<Map<string, StoredRecord>> {
+  const db = await database();
+  const tx = db.transaction("records");
+  const out = new Map<string, StoredRecord>();
+  for (const r of await Promise.all(ids.map((id) => tx.store.get(id)))) if (r) out.set(r.id, r);
+  return out;
+}
+
+export const boards = (notebookId: string): Promise<BoardRecord[]> => ofKind(notebookId, "board");
+
+export async function meta<T>(key: string): Promise<T | undefined> {
+  return (await (await database()).get("meta", key)) as T | undefined;
+}
+export async function setMeta(key: string, value: unknown): Promise<void> {
+  await (await database()).put("meta", value, key);
+}

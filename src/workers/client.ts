@@ -1,0 +1,58 @@
+import type { FromWorker, TaskName, Tasks, ToWorker } from "./protocol";
+
+interface Waiting {
+  resolve(value: unknown): void;
+  reject(reason: Error): void;
+}
+
+export interface WorkerClient {
+  ask<K extends TaskName>(task: K, ask: Tasks[K]["ask"], signal?: AbortSignal): Promise<Tasks[K]["give"]>;
+  close(): void;
+}
+
+/**
+ * A worker of one's own. A crash rejects everything that waits; cancelling an ask ends the worker, since a computation
+ * can't be interrupted otherwise, and the next ask starts a new one.
+ */
+export function openWorker(): WorkerClient {
+  let worker: Worker | null = null;
+  let next = 1;
+  const waiting = new Map<number, Waiting>();
+  const fail = (message: string) => {
+    worker?.terminate();
+    worker = null;
+    for (const w of waiting.values()) w.reject(new Error(message));
+    waiting.clear();
+  };
+  const start = (): Worker => {
+    const w = new Worker(new URL("./entry.worker.ts", import.meta.url), { type: "module" });
+    w.onmessage = ({ data }: MessageEvent<FromWorker>) => {
+      const entry = waiting.get(data.id);
+      waiting.delete(data.id);
+      if (data.ok) entry?.resolve(data.give);
+      else entry?.reject(new Error(data.error));
+    };
+    w.onerror = (e) => fail(`A background worker stopped: ${e.message || "it could not be loaded"}.`);
+    return w;
+  };
+  return {
+    ask<K extends TaskName>(task: K, ask: Tasks[K]["ask"], signal?: AbortSignal) {
+      return new Promise<Tasks[K]["give"]>((resolve, reject) => {
+        if (signal?.aborted) {
+          reject(new Error("Cancelled."));
+          return;
+        }
+        worker ??= start();
+        const id = next++;
+        waiting.set(id, { resolve: (v) => resolve(v as Tasks[K]["give"]), reject });
+        signal?.addEventListener("abort", () => waiting.has(id) && fail("Cancelled."), { once: true });
+        worker.postMessage({ id, task, ask } as ToWorker);
+      });
+    },
+    close: () => fail("Closed."),
+  };
+}
+
+let shared: WorkerClient | null = null;
+/** One worker for short computations, started when first asked. */
+export const computing = (): WorkerClient => (shared ??= openWorker());
