@@ -3,3 +3,4 @@ export { TextCommandPort, type TextBenchLayout, type TextTransport } from "./tex
 export { TypedPort } from "./typed-port";
 export { STEADY, isSteady, type SteadyRule } from "./steady";
 export { openSimulatedBench } from "./simulated";
+export { watchRestart } from "./restart";

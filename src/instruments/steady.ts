@@ -11,15 +11,16 @@ export interface SteadyRule {
 export const STEADY: SteadyRule = { window: 2, share: 0.004, floor: 0.003 };
 
 /**
- * Whether readings have held still for the window: highest less lowest of each voltage and current within `share` of
- * the mean or `floor`. Temperatures creep for minutes and don't count. False until the window is filled.
+ * Whether readings have held still: highest less lowest of each voltage and current within `share` of the mean or
+ * `floor`, over at least three readings that span the window. Temperatures creep for minutes and don't count. False
+ * until the window is filled. Worked: three equal readings 1 s apart are steady for a window of 2 s.
  */
 export function isSteady(history: readonly PortReading[], rule: SteadyRule = STEADY): boolean {
   const last = history[history.length - 1];
   if (!last) return false;
-  const recent = history.filter((r) => r.time >= last.time - rule.window);
-  const first = history.find((r) => r.time <= last.time - rule.window);
-  if (!first || recent.length < 3) return false;
+  const start = history.findLastIndex((r, i) => r.time <= last.time - rule.window && history.length - i >= 3);
+  if (start < 0) return false;
+  const recent = history.slice(start);
   const roles = (Object.keys(last.cells) as Role[]).filter((r) => !r.endsWith("Temperature"));
   return roles.every((role) => {
     const values = recent.map((r) => r.cells[role]?.value).filter((v): v is number => typeof v === "number");

@@ -1,1 +1,3 @@
 export { LIMIT_LABELS, SOURCE_KINDS, formatLimit, limitBounds, type Bounds, type Claim, type ClaimReading, type ClaimSource, type Limit, type Tolerance } from "./claim";
+export { parseConditionSpec, parseLimit } from "./parse-limit";
+export { readingText } from "./reading-text";

@@ -62,6 +62,8 @@ export interface BoardRecord extends Stamp<"board", BoardId> {
   readonly functions: readonly BoardFunction[];
   /** The simulated board that stands on the simulated bench for it, where there is one. */
   readonly simulatedAs?: string;
+  /** Usual claims that this board does not make: they are not offered again. */
+  readonly struck?: readonly string[];
 }
 
 export interface ClaimRecord extends Stamp<"claim">, Claim {

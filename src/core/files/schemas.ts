@@ -62,7 +62,7 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
     title: line, instruments: map(accuracy), supplyCurrentLimit: positive, inputLeadResistance: zeroUp, outputLeadResistance: zeroUp,
     drawer: list(resistor), useDrawer: { type: "boolean" },
   }),
-  board: record("board", { title: line, note: text, functions, simulatedAs: line }, ["simulatedAs"]),
+  board: record("board", { title: line, note: text, functions, simulatedAs: line, struck: list(line) }, ["simulatedAs", "struck"]),
   claim: record("claim", {
     boardId: id,
     readings: { ...list(object({ characteristic: line, limit, conditions: map(condition) })), minItems: 1 },

@@ -283,6 +283,8 @@ export interface Procedure<P = unknown> {
   readonly minutes: number;
   readonly calledForBy: readonly BoardFunction[];
   readonly measures: readonly string[];
+  /** Those people ask for first; shown beside a run in a list. */
+  readonly headline: readonly string[];
   readonly record: RecordShape;
 
   /** The set-up that claims, rig and house rules suggest; refuses with the reason where something is missing. */

@@ -35,6 +35,7 @@ export const loadSweep: Procedure<SweepPlan> = {
     "boost.start-current",
     "boost.input-current-limit",
   ],
+  headline: ["boost.max-current"],
   record,
   plan: planSweep,
   wiring: sweepWiring,

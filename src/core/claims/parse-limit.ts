@@ -1,0 +1,80 @@
+import { err, ok, parseQuantity, parseTolerance, type Result, type Unit } from "../quantities";
+import type { Characteristic } from "../characteristics";
+import type { ConditionSpec, ConditionName } from "../characteristics";
+import { CONDITION_UNITS } from "../characteristics";
+import type { Limit } from "./claim";
+
+const AT_LEAST = /^(>=|≥|>|at least|min\.?|minimum|from at least)\s*/i;
+const AT_MOST = /^(<=|≤|<|at most|max\.?|maximum|up to)\s*/i;
+const RANGE = /^(.+?)\s*(?:\.\.\.?|…|–|\bto\b|\bbis\b)\s*(.+)$/i;
+
+const number = (text: string, unit: Unit): Result<number> => {
+  const r = parseQuantity(text, unit);
+  return r.ok ? ok(r.value.value) : r;
+};
+
+/** Both ends of a range; an end without a unit takes the other end's (`4.5–5.5 V`, `200–300 mA`). */
+function range(low: string, high: string, unit: Unit): Result<[number, number]> {
+  const tail = /[^\d.,\s]+$/.exec(high.trim())?.[0] ?? "";
+  const from = number(/\d$/.test(low.trim()) ? `${low.trim()}${tail}` : low, unit);
+  if (!from.ok) return from;
+  const to = number(high, unit);
+  if (!to.ok) return to;
+  return from.value <= to.value ? ok([from.value, to.value]) : err(`The range runs backwards: ${low.trim()} is above ${high.trim()}.`);
+}
+
+/**
+ * Reads a limit as people write it: `5 V ±2 %`, `≥ 1A5`, `at most 150u`, `4.5–5.5 V`, `5 V` (bare, so the house
+ * tolerance applies), `yes`, `automatic or load-removal`. The characteristic decides what makes sense; nonsense comes
+ * back with the reason.
+ */
+export function parseLimit(text: string, c: Pick<Characteristic, "kind" | "unit" | "words" | "label">): Result<Limit> {
+  const t = text.trim();
+  if (t === "") return err("Empty: type what is claimed, such as 5 V ±2 %, ≥ 1.5 A or 4.5–5.5 V.");
+  if (c.kind === "yes/no") {
+    if (/^(y|yes|true|1)$/i.test(t)) return ok({ kind: "yes-no", value: true });
+    if (/^(n|no|false|0)$/i.test(t)) return ok({ kind: "yes-no", value: false });
+    return err(`“${t}” is neither yes nor no.`);
+  }
+  if (c.kind === "word") {
+    const words = t.split(/\s*(?:\bor\b|,|\/)\s*/i).filter(Boolean);
+    const wrong = c.words ? words.find((w) => !c.words?.includes(w)) : undefined;
+    return wrong ? err(`“${wrong}” is none of ${c.words?.join(", ")}.`) : ok({ kind: "one-of", words });
+  }
+  for (const [pattern, kind] of [[AT_LEAST, "at-least"], [AT_MOST, "at-most"]] as const) {
+    if (!pattern.test(t)) continue;
+    const v = number(t.replace(pattern, ""), c.unit);
+    if (!v.ok) return v;
+    return ok(kind === "at-least" ? { kind, low: v.value } : { kind, high: v.value });
+  }
+  const tolerant = /^(.+?)\s*((?:±|\+\/-|\+-).+)$/.exec(t);
+  if (tolerant) {
+    const nominal = number(tolerant[1] ?? "", c.unit);
+    if (!nominal.ok) return nominal;
+    const tolerance = parseTolerance(tolerant[2] ?? "", c.unit);
+    if (!tolerance.ok) return tolerance;
+    return ok({ kind: "nominal", nominal: nominal.value, tolerance: { kind: tolerance.value.kind, value: tolerance.value.value } });
+  }
+  const between = RANGE.exec(t);
+  if (between) {
+    const r = range(between[1] ?? "", between[2] ?? "", c.unit);
+    return r.ok ? ok({ kind: "from-to", low: r.value[0], high: r.value[1] }) : r;
+  }
+  const bare = number(t, c.unit);
+  return bare.ok ? ok({ kind: "nominal", nominal: bare.value, tolerance: null }) : bare;
+}
+
+/** Reads a condition: a word, a value (`3.6 V`) or a range (`3–4.2 V`); empty text is no condition (null). */
+export function parseConditionSpec(text: string, name: ConditionName): Result<ConditionSpec | null> {
+  const t = text.trim();
+  if (t === "") return ok(null);
+  const unit = CONDITION_UNITS[name];
+  if (unit === "") return ok({ word: t });
+  const between = RANGE.exec(t);
+  if (between) {
+    const r = range(between[1] ?? "", between[2] ?? "", unit);
+    return r.ok ? ok({ from: r.value[0], to: r.value[1] }) : r;
+  }
+  const v = number(t, unit);
+  return v.ok ? ok({ at: v.value }) : v;
+}

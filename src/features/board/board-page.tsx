@@ -1,0 +1,75 @@
+"use client";
+
+import dynamic from "next/dynamic";
+import { useEffect, useState } from "react";
+import { FUNCTION_LABELS } from "@/core/characteristics";
+import { PROCEDURES } from "@/core/procedures";
+import type { ClaimRecord } from "@/core/files/records";
+import { boardDossier, useLive } from "@/storage";
+import { Button } from "@/ui/button";
+import { Quiet, Section } from "@/ui/section";
+import { ClaimsTable } from "./claims-table";
+import { OfferedClaims } from "./offered-claims";
+import { ProcedureStep } from "./procedure-step";
+import { SamplesList } from "./samples-list";
+
+const ClaimDialog = dynamic(() => import("./claim-dialog").then((m) => m.ClaimDialog), { ssr: false });
+const EditBoardDialog = dynamic(() => import("./edit-board-dialog").then((m) => m.EditBoardDialog), { ssr: false });
+
+/** A board's sheet, in the order of the bench: claims, what there is, the procedures, each with what it found. */
+export function BoardPage({ id }: { id: string }) {
+  const live = useLive(`board-${id}`, () => boardDossier(id));
+  const [editing, setEditing] = useState<ClaimRecord | "new" | "board" | null>(null);
+  const title = live.state === "ready" ? live.value?.board.title : undefined;
+  useEffect(() => {
+    if (title) document.title = `${title} · Nimbus Bench`;
+  }, [title]);
+  useEffect(() => {
+    // The sheet is drawn after the address was read, so its anchor is sought once it is there.
+    if (title && location.hash) document.getElementById(location.hash.slice(1))?.scrollIntoView();
+  }, [title]);
+  if (live.state === "loading") return <Quiet>Fetching the sheet …</Quiet>;
+  if (live.state === "failed") return <Quiet>The sheet can&apos;t be read: {live.message}</Quiet>;
+  const dossier = live.value;
+  if (!dossier) return <Quiet>There is no such board in this browser. It may have been deleted, or the address comes from another one.</Quiet>;
+  const { board } = dossier;
+  const steps = PROCEDURES.filter((p) => p.calledForBy.some((f) => board.functions.includes(f))).sort((a, b) => a.position - b.position);
+  return (
+    <div className="sheet">
+      <Section
+        level={1}
+        mark="board"
+        title={board.title}
+        aside={
+          <Button look="bare" onClick={() => setEditing("board")}>
+            Edit name and functions
+          </Button>
+        }
+      >
+        <p className="text-pencil">{board.functions.map((f) => FUNCTION_LABELS[f]).join(", ") || "No functions written down yet: they decide which steps are asked."}</p>
+        {board.note ? <p className="mt-1 max-w-prose">{board.note}</p> : null}
+      </Section>
+      <Section
+        id="claims"
+        mark="step 1"
+        title="Claims and what became of them"
+        aside={
+          <Button onClick={() => setEditing("new")} look={dossier.claims.length === 0 ? "main" : "plain"}>
+            Add a claim
+          </Button>
+        }
+      >
+        <ClaimsTable dossier={dossier} onEdit={setEditing} />
+        <OfferedClaims board={board} claims={dossier.claims} />
+      </Section>
+      <Section id="samples" mark="step 2" title="Samples: inspect and prepare">
+        <SamplesList board={board} samples={dossier.samples} />
+      </Section>
+      {steps.map((p, i) => (
+        <ProcedureStep key={p.id} procedure={p} number={i + 3} dossier={dossier} />
+      ))}
+      {editing === "board" ? <EditBoardDialog board={board} onClose={() => setEditing(null)} /> : null}
+      {editing && editing !== "board" ? <ClaimDialog board={board} claim={editing === "new" ? null : editing} onClose={() => setEditing(null)} /> : null}
+    </div>
+  );
+}

@@ -1,0 +1,198 @@
+"use client";
+
+import { Controller, useFieldArray, useForm, useWatch, type Control } from "react-hook-form";
+import { CHARACTERISTICS, CONDITION_LABELS, CONDITION_UNITS, characteristic, formatConditionValue, type ConditionName, type ConditionSpec, type ConditionSpecs } from "@/core/characteristics";
+import { formatLimit, parseConditionSpec, parseLimit, SOURCE_KINDS, type ClaimReading } from "@/core/claims";
+import type { BoardRecord, ClaimRecord } from "@/core/files/records";
+import { attempt } from "@/session/notify";
+import { change, newId, now, remove } from "@/storage";
+import { Button } from "@/ui/button";
+import { Dialog } from "@/ui/dialog";
+import { TextField } from "@/ui/quantity-field";
+
+interface ReadingFields {
+  characteristic: string;
+  limit: string;
+  conditions: Partial<Record<ConditionName, string>>;
+}
+interface Fields {
+  readings: ReadingFields[];
+  kind: (typeof SOURCE_KINDS)[number];
+  wording: string;
+  date: string;
+}
+
+/** Conditions that any claim may carry besides those of its characteristic. */
+const ALWAYS: readonly ConditionName[] = ["configuration", "output", "inputVoltage", "ambient"];
+const conditionsFor = (name: string): ConditionName[] => [...new Set([...(characteristic(name)?.at ?? []), ...ALWAYS])];
+
+const specText = (name: ConditionName, s: ConditionSpec): string =>
+  "word" in s ? s.word : "at" in s ? formatConditionValue(name, s.at) : `${formatConditionValue(name, s.from)} to ${formatConditionValue(name, s.to)}`;
+
+function toFields(r: ClaimReading): ReadingFields {
+  const conditions: ReadingFields["conditions"] = {};
+  for (const [name, spec] of Object.entries(r.conditions)) if (spec) conditions[name as ConditionName] = specText(name as ConditionName, spec);
+  return { characteristic: r.characteristic, limit: formatLimit(r.limit, characteristic(r.characteristic)?.unit ?? ""), conditions };
+}
+
+function toReading(f: ReadingFields): ClaimReading | null {
+  const c = characteristic(f.characteristic);
+  const limit = c ? parseLimit(f.limit, c) : null;
+  if (!limit?.ok) return null;
+  const conditions: Record<string, ConditionSpec> = {};
+  for (const name of conditionsFor(f.characteristic)) {
+    const s = parseConditionSpec(f.conditions[name] ?? "", name);
+    if (!s.ok) return null;
+    if (s.value) conditions[name] = s.value;
+  }
+  return { characteristic: f.characteristic, limit: limit.value, conditions: conditions as ConditionSpecs };
+}
+
+const EMPTY: ReadingFields = { characteristic: "boost.max-current", limit: "", conditions: {} };
+
+/** One claim: the words as they stand there, and every way they can be understood. */
+export function ClaimDialog({ board, claim, onClose }: { board: BoardRecord; claim: ClaimRecord | null; onClose(): void }) {
+  const { control, handleSubmit, register, formState } = useForm<Fields>({
+    mode: "onTouched",
+    defaultValues: {
+      readings: claim ? claim.readings.map(toFields) : [EMPTY],
+      kind: claim?.source.kind ?? "listing",
+      wording: claim?.source.wording ?? "",
+      date: claim?.source.date ?? now().slice(0, 10),
+    },
+  });
+  const readings = useFieldArray({ control, name: "readings" });
+  const save = handleSubmit(async (f) => {
+    const parsed = f.readings.map(toReading);
+    if (parsed.some((r) => r === null)) return;
+    const at = now();
+    const record: ClaimRecord = {
+      kind: "claim",
+      id: claim?.id ?? newId(),
+      notebookId: board.notebookId,
+      createdAt: claim?.createdAt ?? at,
+      updatedAt: at,
+      boardId: board.id,
+      readings: parsed as ClaimReading[],
+      source: { kind: f.kind, wording: f.wording.trim(), date: f.date },
+    };
+    if (await attempt(() => change(`${claim ? "edit" : "add"} claim “${f.wording.trim().slice(0, 60)}”`, [record]))) onClose();
+  });
+  return (
+    <Dialog wide title={claim ? "Edit a claim" : "Add a claim"} about="Keep the words as they stand there; then say what they promise. Words that can mean two things get two readings, and each is judged." onClose={onClose}>
+      <form onSubmit={(e) => void save(e)} noValidate>
+        <div className="grid gap-x-4 min-[560px]:grid-cols-[minmax(0,1fr)_11rem_9rem]">
+          <Controller
+            control={control}
+            name="wording"
+            rules={{ validate: (v) => (v.trim() ? true : "Copy the words as they stand there.") }}
+            render={({ field, fieldState }) => <TextField label="Wording" text={field.value} onText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message} wide autoFocus />}
+          />
+          <label className="text-sm text-pencil">
+            Said in
+            <select {...register("kind")} className="mt-0.5 block w-full border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
+              {SOURCE_KINDS.map((k) => (
+                <option key={k}>{k}</option>
+              ))}
+            </select>
+          </label>
+          <Controller
+            control={control}
+            name="date"
+            rules={{ validate: (v) => (/^\d{4}-\d{2}-\d{2}$/.test(v) ? true : "Year-month-day.") }}
+            render={({ field, fieldState }) => <TextField label="Read on" text={field.value} onText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message} wide />}
+          />
+        </div>
+        {readings.fields.map((f, i) => (
+          <ReadingEditor key={f.id} control={control} index={i} many={readings.fields.length > 1} onRemove={() => readings.remove(i)} />
+        ))}
+        <div className="mt-4 flex flex-wrap items-center gap-3">
+          <Button look="main" type="submit" disabled={formState.isSubmitting}>
+            Keep claim
+          </Button>
+          <Button onClick={() => readings.append(EMPTY)}>It can also be read as …</Button>
+          {claim ? (
+            <Button
+              look="danger"
+              className="ml-auto"
+              onClick={() => void attempt(() => remove(`delete claim “${claim.source.wording.slice(0, 60)}”`, [claim])).then((good) => good && onClose())}
+            >
+              Delete claim
+            </Button>
+          ) : null}
+        </div>
+      </form>
+    </Dialog>
+  );
+}
+
+const families = [...new Set(CHARACTERISTICS.map((c) => c.name.split(".")[0] ?? ""))];
+
+function ReadingEditor({ control, index, many, onRemove }: { control: Control<Fields>; index: number; many: boolean; onRemove(): void }) {
+  const name = useWatch({ control, name: `readings.${index}.characteristic` });
+  const entry = characteristic(name);
+  return (
+    <fieldset className="mt-2 border-t border-rule pt-2">
+      <legend className="pr-2 text-sm font-medium">{many ? `Reading ${index + 1}` : "Promises"}</legend>
+      <div className="grid gap-x-4 min-[560px]:grid-cols-2">
+        <Controller
+          control={control}
+          name={`readings.${index}.characteristic`}
+          render={({ field }) => (
+            <label className="text-sm text-pencil">
+              Characteristic
+              <select value={field.value} onChange={field.onChange} onBlur={field.onBlur} className="mt-0.5 block w-full border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
+                {families.map((family) => (
+                  <optgroup key={family} label={family}>
+                    {CHARACTERISTICS.filter((c) => c.name.startsWith(`${family}.`)).map((c) => (
+                      <option key={c.name} value={c.name}>
+                        {c.label}
+                      </option>
+                    ))}
+                  </optgroup>
+                ))}
+              </select>
+              <span className="block text-xs">{entry?.definition}</span>
+            </label>
+          )}
+        />
+        <Controller
+          control={control}
+          name={`readings.${index}.limit`}
+          rules={{
+            validate: (v, all) => {
+              const c = characteristic(all.readings[index]?.characteristic ?? "");
+              const p = c ? parseLimit(v, c) : null;
+              return p?.ok ? true : (p?.error ?? "Choose a characteristic first.");
+            },
+          }}
+          render={({ field, fieldState }) => {
+            const p = entry && field.value.trim() ? parseLimit(field.value, entry) : null;
+            return <TextField label="Limit, as 5 V ±2 %, ≥ 1A5, ≤ 100u, 4.5–5.5" text={field.value} onText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message} echo={p?.ok && entry ? formatLimit(p.value, entry.unit) : undefined} wide />;
+          }}
+        />
+      </div>
+      <div className="grid gap-x-4 min-[560px]:grid-cols-3">
+        {conditionsFor(name).map((c) => (
+          <Controller
+            key={c}
+            control={control}
+            name={`readings.${index}.conditions.${c}`}
+            rules={{
+              validate: (v) => {
+                const p = parseConditionSpec(v ?? "", c);
+                return p.ok ? true : p.error;
+              },
+            }}
+            render={({ field, fieldState }) => <TextField label={`At ${CONDITION_LABELS[c]}${CONDITION_UNITS[c] && CONDITION_UNITS[c] !== "1" ? ` (${CONDITION_UNITS[c]})` : ""}`} placeholder="any" text={field.value ?? ""} onText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message} wide />}
+          />
+        ))}
+      </div>
+      {many ? (
+        <Button look="bare" onClick={onRemove}>
+          Take this reading away
+        </Button>
+      ) : null}
+    </fieldset>
+  );
+}

@@ -1,0 +1,59 @@
+import Link from "next/link";
+import { readingText } from "@/core/claims";
+import type { ClaimRecord } from "@/core/files/records";
+import type { BoardDossier } from "@/storage";
+import { Button } from "@/ui/button";
+import { VerdictMark } from "@/ui/verdict-mark";
+
+export function ClaimsTable({ dossier, onEdit }: { dossier: BoardDossier; onEdit(claim: ClaimRecord): void }) {
+  const { board, claims, verdicts } = dossier;
+  if (claims.length === 0) return <p className="mb-3 max-w-prose text-pencil">Nothing is claimed yet. Copy the words from the listing, the data sheet and the print on the board; each becomes a line that a run can judge.</p>;
+  return (
+    <div className="mb-4 overflow-x-auto">
+      <table className="w-full min-w-150 border-collapse text-left">
+        <thead className="text-sm text-pencil">
+          <tr className="border-b border-pencil/60">
+            <th className="py-1 pr-4 font-medium">Said</th>
+            <th className="py-1 pr-4 font-medium">Understood as</th>
+            <th className="py-1 pr-4 font-medium">Verdict</th>
+            <th className="py-1 font-medium">
+              <span className="sr-only">Acts</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {claims.map((c) => {
+            const v = verdicts.get(c.id);
+            const samples = Math.max(0, ...(v?.readings.map((r) => r.samples) ?? []));
+            return (
+              <tr key={c.id} className="border-b border-rule align-top">
+                <td className="py-2 pr-4">
+                  “{c.source.wording || "no wording kept"}”<span className="block text-sm text-pencil">{c.source.kind}, {c.source.date}</span>
+                </td>
+                <td className="py-2 pr-4">
+                  {c.readings.map((r, i) => (
+                    <span key={i} className="block">
+                      {c.readings.length > 1 ? <span className="text-pencil">{i === 0 ? "either " : "or "}</span> : null}
+                      {readingText(r)}
+                    </span>
+                  ))}
+                </td>
+                <td className="py-2 pr-4">
+                  <Link href={`/board/${board.id}/claim/${c.id}`} className="whitespace-nowrap underline decoration-transparent underline-offset-4 hover:decoration-current" aria-label={`${v?.word ?? "not measured"}: why`}>
+                    <VerdictMark word={v?.word ?? "not measured"} />
+                  </Link>
+                  {samples ? <span className="block text-sm text-pencil">{samples} {samples === 1 ? "sample" : "samples"}, see why</span> : null}
+                </td>
+                <td className="py-2 text-right text-sm">
+                  <Button look="bare" onClick={() => onEdit(c)} aria-label={`Edit claim ${c.source.wording}`}>
+                    Edit
+                  </Button>
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </div>
+  );
+}

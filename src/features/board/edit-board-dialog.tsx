@@ -1,0 +1,55 @@
+"use client";
+
+import { useRouter } from "next/navigation";
+import { Controller, useForm } from "react-hook-form";
+import { BOARD_FUNCTIONS, FUNCTION_LABELS, type BoardFunction } from "@/core/characteristics";
+import type { BoardRecord } from "@/core/files/records";
+import { attempt, notify } from "@/session/notify";
+import { change, now, remove, undo } from "@/storage";
+import { Button } from "@/ui/button";
+import { Dialog } from "@/ui/dialog";
+import { TextField } from "@/ui/quantity-field";
+
+export function EditBoardDialog({ board, onClose }: { board: BoardRecord; onClose(): void }) {
+  const router = useRouter();
+  const { control, handleSubmit, register } = useForm<{ title: string; note: string; functions: BoardFunction[] }>({ defaultValues: { title: board.title, note: board.note, functions: [...board.functions] } });
+  const save = handleSubmit(async (f) => {
+    const next: BoardRecord = { ...board, title: f.title.trim(), note: f.note.trim(), functions: BOARD_FUNCTIONS.filter((x) => f.functions.includes(x)), updatedAt: now() };
+    if (await attempt(() => change(`edit ${board.title}`, [next]))) onClose();
+  });
+  return (
+    <Dialog title="Name and functions" about="The functions decide which claims are offered and which steps of the bench are asked." onClose={onClose}>
+      <form onSubmit={(e) => void save(e)}>
+        <Controller control={control} name="title" rules={{ validate: (v) => (v.trim() ? true : "Give it a name.") }} render={({ field, fieldState }) => <TextField label="Name" text={field.value} onText={field.onChange} error={fieldState.error?.message} wide autoFocus />} />
+        <fieldset className="mb-4 grid gap-1 min-[480px]:grid-cols-2">
+          <legend className="mb-1 text-sm text-pencil">What is really on it?</legend>
+          {BOARD_FUNCTIONS.map((f) => (
+            <label key={f} className="flex items-center gap-2">
+              <input type="checkbox" value={f} {...register("functions")} className="size-4 accent-(--copper)" />
+              {FUNCTION_LABELS[f]}
+            </label>
+          ))}
+        </fieldset>
+        <Controller control={control} name="note" render={({ field }) => <TextField label="Note" text={field.value} onText={field.onChange} wide />} />
+        <div className="flex gap-3">
+          <Button look="main" type="submit">
+            Keep
+          </Button>
+          <Button
+            look="danger"
+            className="ml-auto"
+            onClick={() =>
+              void attempt(async () => {
+                await remove(`delete ${board.title}`, [board]);
+                router.push("/");
+                await notify(`${board.title} was deleted.`, { action: { label: "Undo", run: () => void undo(board.notebookId) } });
+              })
+            }
+          >
+            Delete board
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}

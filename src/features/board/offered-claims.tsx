@@ -1,0 +1,104 @@
+"use client";
+
+import { useState } from "react";
+import { usualClaims, type Characteristic } from "@/core/characteristics";
+import { formatLimit, parseLimit } from "@/core/claims";
+import type { BoardRecord, ClaimRecord } from "@/core/files/records";
+import { attempt } from "@/session/notify";
+import { change, newId, now } from "@/storage";
+import { Button } from "@/ui/button";
+import { TextField } from "@/ui/quantity-field";
+
+const EXAMPLES: Readonly<Record<Characteristic["usualLimit"], string>> = {
+  nominal: "such as 5 V ±2 %",
+  "at-least": "such as ≥ 1A5",
+  "at-most": "such as ≤ 100u",
+  "from-to": "such as 4.5–5.5",
+  "one-of": "such as automatic",
+  "yes-no": "yes or no",
+};
+
+/** The claims that boards with these functions usually carry, to fill in or strike. */
+export function OfferedClaims({ board, claims }: { board: BoardRecord; claims: readonly ClaimRecord[] }) {
+  const made = new Set(claims.flatMap((c) => c.readings.map((r) => r.characteristic)));
+  const offers = usualClaims(board.functions).filter((c) => !made.has(c.name) && !board.struck?.includes(c.name));
+  if (offers.length === 0) return null;
+  return (
+    <details open={claims.length === 0} className="mt-2">
+      <summary className="font-medium">
+        Usually claimed of such boards <span className="text-pencil">({offers.length} to fill in or strike)</span>
+      </summary>
+      <ul className="mt-2 divide-y divide-rule border-y border-rule">
+        {offers.map((c) => (
+          <Offer key={c.name} board={board} entry={c} />
+        ))}
+      </ul>
+    </details>
+  );
+}
+
+function Offer({ board, entry }: { board: BoardRecord; entry: Characteristic }) {
+  const [text, setText] = useState("");
+  const parsed = text.trim() ? parseLimit(text, entry) : null;
+  const [tried, setTried] = useState(false);
+  const add = () => {
+    const p = parseLimit(text, entry);
+    setTried(true);
+    if (!p.ok) return;
+    const at = now();
+    void attempt(() =>
+      change(`claim on ${entry.label.toLowerCase()}`, [
+        {
+          kind: "claim",
+          id: newId(),
+          notebookId: board.notebookId,
+          createdAt: at,
+          updatedAt: at,
+          boardId: board.id,
+          readings: [{ characteristic: entry.name, limit: p.value, conditions: {} }],
+          source: { kind: "listing", wording: text.trim(), date: at.slice(0, 10) },
+        },
+      ]),
+    );
+  };
+  return (
+    <li className="grid items-start gap-x-4 gap-y-1 py-2 min-[640px]:grid-cols-[14rem_minmax(0,1fr)_auto]">
+      <div>
+        <span className="font-medium">{entry.label}</span>
+        <span className="block text-xs text-pencil">{entry.definition}</span>
+      </div>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          add();
+        }}
+      >
+        <TextField
+          label={`Claimed ${entry.label.toLowerCase()}`}
+          hideLabel
+          text={text}
+          onText={setText}
+          placeholder={EXAMPLES[entry.usualLimit]}
+          echo={parsed?.ok ? formatLimit(parsed.value, entry.unit) : undefined}
+          error={(tried || text.length > 3) && parsed && !parsed.ok ? parsed.error : null}
+          wide
+        />
+        <button type="submit" className="sr-only">
+          Add claim on {entry.label}
+        </button>
+      </form>
+      <span className="flex gap-3">
+        <Button onClick={add} disabled={!text.trim()} aria-label={`Keep claim on ${entry.label}`}>
+          Keep
+        </Button>
+        <Button
+          look="bare"
+          aria-label={`Strike ${entry.label}`}
+          onClick={() => void attempt(() => change(`strike ${entry.label.toLowerCase()}`, [{ ...board, struck: [...(board.struck ?? []), entry.name], updatedAt: now() }]))}
+        >
+          Strike
+        </Button>
+      </span>
+    </li>
+  );
+}

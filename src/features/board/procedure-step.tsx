@@ -1,0 +1,130 @@
+"use client";
+
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+import { characteristic, formatConditions } from "@/core/characteristics";
+import { formatQuantity } from "@/core/quantities";
+import type { Finding, Procedure } from "@/core/procedures";
+import type { RunId, RunRecord, SampleRecord } from "@/core/files/records";
+import { attempt } from "@/session/notify";
+import { change, newId, now, ofKind, rulesOf, type BoardDossier } from "@/storage";
+import { Button, buttonClass } from "@/ui/button";
+import { Section } from "@/ui/section";
+
+const WHERE: Readonly<Record<RunRecord["state"], { page: string; word: string; act: string }>> = {
+  prepared: { page: "prepare", word: "being prepared", act: "Go on preparing" },
+  open: { page: "capture", word: "under way", act: "Carry on" },
+  finished: { page: "review", word: "finished", act: "Read the result" },
+};
+
+async function prepareRun(procedure: Procedure, dossier: BoardDossier, sample: SampleRecord): Promise<RunRecord> {
+  const { board, claims } = dossier;
+  const [rig] = await ofKind(board.notebookId, "rig");
+  const rules = await rulesOf(board.notebookId);
+  if (!rig) throw new Error("internal: the notebook has no rig");
+  const configuration = { ...(sample.output ? { output: sample.output } : {}), ...(sample.configuration ? { words: sample.configuration } : {}) };
+  const planned = procedure.plan({ claims, rules, rig: { ...rig, drawer: [] }, configuration });
+  if (!planned.ok) throw new Error(planned.error);
+  const at = now();
+  const today = at.slice(0, 10);
+  return {
+    kind: "run",
+    id: newId() as RunId,
+    notebookId: board.notebookId,
+    createdAt: at,
+    updatedAt: at,
+    boardId: board.id,
+    sampleId: sample.id,
+    procedure: procedure.id,
+    title: `${procedure.title}, sample ${sample.name}, ${today}`,
+    startUtc: at,
+    zone: Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC",
+    state: "prepared",
+    setup: planned.value,
+    pinned: {
+      configuration: sample.configuration,
+      ...(sample.output ? { output: sample.output } : {}),
+      modifiedFunctions: [...new Set(sample.modifications.filter((m) => m.date <= today).flatMap((m) => m.functions))],
+    },
+    source: { kind: "typed" },
+  };
+}
+
+/** One step of the bench on the sheet: its runs with what they found, and the way to the next one. */
+export function ProcedureStep({ procedure, number, dossier }: { procedure: Procedure; number: number; dossier: BoardDossier }) {
+  const router = useRouter();
+  const { board, samples } = dossier;
+  const [chosen, setChosen] = useState<string | null>(null);
+  const sample = samples.find((s) => s.id === chosen) ?? samples[0];
+  const runs = dossier.runs.filter((r) => r.procedure === procedure.id);
+  const findings = (id: string): readonly Finding[] => dossier.evidence.flatMap((s) => s.runs).find((r) => r.id === id)?.findings ?? [];
+  const start = () =>
+    void attempt(async () => {
+      if (!sample) throw new Error("Add a sample first: a run speaks of one piece.");
+      const run = await prepareRun(procedure, dossier, sample);
+      await change(`prepare ${run.title}`, [run]);
+      router.push(`/run/${run.id}/prepare`);
+    });
+  return (
+    <Section id={procedure.id} mark={<>step {number}<br />about {procedure.minutes} min</>} title={procedure.title}>
+      <p className="mb-3 max-w-prose text-pencil">{procedure.summary}</p>
+      {runs.length ? (
+        <ul className="mb-3 divide-y divide-rule border-y border-rule">
+          {runs.map((r) => (
+            <li key={r.id} className="flex flex-wrap items-center justify-between gap-3 py-2">
+              <div className="min-w-0">
+                <Link href={`/run/${r.id}/${WHERE[r.state].page}`} className="font-medium hover:underline">
+                  {r.title}
+                </Link>
+                <p className="text-sm text-pencil">
+                  Sample {samples.find((s) => s.id === r.sampleId)?.name ?? "deleted"}, {WHERE[r.state].word}
+                  {r.setAside ? `, set aside: ${r.setAside}` : ""}
+                </p>
+                <Headline procedure={procedure} findings={findings(r.id)} />
+              </div>
+              <Link href={`/run/${r.id}/${WHERE[r.state].page}`} className={buttonClass(r.state === "finished" ? "plain" : "main")}>
+                {WHERE[r.state].act}
+              </Link>
+            </li>
+          ))}
+        </ul>
+      ) : null}
+      <div className="flex flex-wrap items-center gap-3">
+        {samples.length > 1 ? (
+          <label className="inline-flex items-center gap-2 text-sm">
+            Sample
+            <select value={sample?.id ?? ""} onChange={(e) => setChosen(e.target.value)} className="border border-pencil/60 bg-field px-2 py-1.5">
+              {samples.map((s) => (
+                <option key={s.id} value={s.id}>
+                  {s.name}
+                </option>
+              ))}
+            </select>
+          </label>
+        ) : null}
+        <Button look={runs.length === 0 && dossier.claims.length > 0 ? "main" : "plain"} onClick={start}>
+          Prepare a {procedure.title.toLowerCase()}
+        </Button>
+        {procedure.readings === "points" ? (
+          <Link href={`/board/${board.id}/import`} className={buttonClass()}>
+            Bring a CSV
+          </Link>
+        ) : null}
+      </div>
+    </Section>
+  );
+}
+
+/** The figures of a run that people ask for first. */
+function Headline({ procedure, findings }: { procedure: Procedure; findings: readonly Finding[] }) {
+  const shown = findings.filter((f) => procedure.headline.includes(f.characteristic));
+  if (shown.length === 0) return null;
+  const value = (f: Finding) => (typeof f.value === "number" ? formatQuantity(f.value, f.unit, { uncertainty: f.expandedUncertainty }) : f.value);
+  return (
+    <p className="figures text-sm">
+      <span className="font-sans text-pencil">{characteristic(shown[0]?.characteristic ?? "")?.label}: </span>
+      {shown.map((f) => `${f.bound === "at-least" ? "≥ " : f.bound === "at-most" ? "≤ " : ""}${value(f)} ${formatConditions(f.conditions)}`).join(" · ")}
+    </p>
+  );
+}

@@ -1,0 +1,104 @@
+"use client";
+
+import { useState } from "react";
+import { Controller, useFieldArray, useForm } from "react-hook-form";
+import { BOARD_FUNCTIONS, FUNCTION_LABELS, type BoardFunction } from "@/core/characteristics";
+import { formatQuantity, parseQuantity } from "@/core/quantities";
+import type { SampleRecord } from "@/core/files/records";
+import { attempt } from "@/session/notify";
+import { change, newId, now, remove } from "@/storage";
+import { Button } from "@/ui/button";
+import { Dialog } from "@/ui/dialog";
+import { TextField } from "@/ui/quantity-field";
+
+interface Fields {
+  name: string;
+  configuration: string;
+  output: string;
+  note: string;
+  modifications: { key: string; date: string; text: string; functions: BoardFunction[] }[];
+}
+
+/** One piece of a board: how it is configured now, and what was changed on it when. Runs taken before keep what they had. */
+export function SampleDialog({ sample, onClose }: { sample: SampleRecord; onClose(): void }) {
+  const { control, handleSubmit, register } = useForm<Fields>({
+    mode: "onTouched",
+    defaultValues: {
+      name: sample.name,
+      configuration: sample.configuration,
+      output: sample.output ? formatQuantity(sample.output, "V") : "",
+      note: sample.note,
+      modifications: sample.modifications.map((m) => ({ key: m.id, date: m.date, text: m.text, functions: [...m.functions] })),
+    },
+  });
+  const mods = useFieldArray({ control, name: "modifications" });
+  const [today] = useState(() => now().slice(0, 10));
+  const save = handleSubmit(async (f) => {
+    const output = f.output.trim() ? parseQuantity(f.output, "V") : null;
+    const { output: _was, ...rest } = sample;
+    void _was;
+    const next: SampleRecord = {
+      ...rest,
+      name: f.name.trim(),
+      configuration: f.configuration.trim(),
+      note: f.note.trim(),
+      ...(output?.ok ? { output: output.value.value } : {}),
+      modifications: f.modifications.map((m) => ({ id: m.key, date: m.date, text: m.text.trim(), functions: BOARD_FUNCTIONS.filter((x) => m.functions.includes(x)) })),
+      updatedAt: now(),
+    };
+    if (await attempt(() => change(`edit sample ${sample.name}`, [next]))) onClose();
+  });
+  return (
+    <Dialog wide title={`Sample ${sample.name}`} about="What stands here is pinned to every run that starts from now on; earlier runs keep what they had." onClose={onClose}>
+      <form onSubmit={(e) => void save(e)} noValidate>
+        <div className="grid gap-x-4 min-[560px]:grid-cols-[8rem_minmax(0,1fr)_10rem]">
+          <Controller control={control} name="name" rules={{ validate: (v) => (v.trim() ? true : "A letter or a number.") }} render={({ field, fieldState }) => <TextField label="Name" text={field.value} onText={field.onChange} error={fieldState.error?.message} wide />} />
+          <Controller control={control} name="configuration" render={({ field }) => <TextField label="Configuration: jumpers, programme resistor" text={field.value} onText={field.onChange} wide />} />
+          <Controller
+            control={control}
+            name="output"
+            rules={{
+              validate: (v) => {
+                if (!v.trim()) return true;
+                const p = parseQuantity(v, "V");
+                return p.ok ? (p.value.value > 0 ? true : "Above zero.") : p.error;
+              },
+            }}
+            render={({ field, fieldState }) => <TextField label="Adjustable output set to" unit="V" numeric text={field.value} onText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message} wide />}
+          />
+        </div>
+        <Controller control={control} name="note" render={({ field }) => <TextField label="Note" text={field.value} onText={field.onChange} wide />} />
+        {mods.fields.map((m, i) => (
+          <fieldset key={m.id} className="border-t border-rule pt-1">
+            <legend className="pr-2 text-sm font-medium">Modification {i + 1}</legend>
+            <div className="grid gap-x-4 min-[560px]:grid-cols-[9rem_minmax(0,1fr)]">
+              <Controller control={control} name={`modifications.${i}.date`} rules={{ validate: (v) => (/^\d{4}-\d{2}-\d{2}$/.test(v) ? true : "Year-month-day.") }} render={({ field, fieldState }) => <TextField label="On" text={field.value} onText={field.onChange} error={fieldState.error?.message} wide />} />
+              <Controller control={control} name={`modifications.${i}.text`} rules={{ validate: (v) => (v.trim() ? true : "Say what was changed.") }} render={({ field, fieldState }) => <TextField label="What was changed" text={field.value} onText={field.onChange} error={fieldState.error?.message} wide />} />
+            </div>
+            <div className="mb-2 flex flex-wrap gap-x-4 gap-y-1 text-sm">
+              <span className="text-pencil">It touches what</span>
+              {BOARD_FUNCTIONS.map((f) => (
+                <label key={f} className="inline-flex items-center gap-1.5">
+                  <input type="checkbox" value={f} {...register(`modifications.${i}.functions`)} className="size-4 accent-(--copper)" />
+                  {FUNCTION_LABELS[f]}
+                </label>
+              ))}
+              <Button look="bare" className="ml-auto" onClick={() => mods.remove(i)}>
+                Take away
+              </Button>
+            </div>
+          </fieldset>
+        ))}
+        <div className="mt-2 flex flex-wrap gap-3">
+          <Button look="main" type="submit">
+            Keep
+          </Button>
+          <Button onClick={() => mods.append({ key: newId(), date: today, text: "", functions: [] })}>Note a modification</Button>
+          <Button look="danger" className="ml-auto" onClick={() => void attempt(() => remove(`delete sample ${sample.name}`, [sample])).then((good) => good && onClose())}>
+            Delete sample
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}

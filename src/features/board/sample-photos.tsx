@@ -1,0 +1,63 @@
+"use client";
+
+import { useEffect, useMemo, useRef } from "react";
+import type { PhotoRecord, SampleRecord } from "@/core/files/records";
+import { attempt } from "@/session/notify";
+import { change, newId, now, photosOf, remove, useLive } from "@/storage";
+import { Button } from "@/ui/button";
+
+const LARGEST = 12e6;
+
+async function addPhotos(sample: SampleRecord, files: readonly File[]): Promise<void> {
+  const at = now();
+  const records: PhotoRecord[] = [];
+  for (const f of files) {
+    if (!f.type.startsWith("image/")) throw new Error(`${f.name} is no picture.`);
+    if (f.size > LARGEST) throw new Error(`${f.name} has ${(f.size / 1e6).toFixed(0)} MB; pictures up to 12 MB are kept.`);
+    records.push({ kind: "photo", id: newId(), notebookId: sample.notebookId, createdAt: at, updatedAt: at, sampleId: sample.id, name: f.name, mime: f.type, bytes: new Uint8Array(await f.arrayBuffer()) });
+  }
+  await change(`photos of sample ${sample.name}`, records);
+}
+
+export function SamplePhotos({ sample }: { sample: SampleRecord }) {
+  const live = useLive(`photos-${sample.id}`, () => photosOf(sample.id), (n) => n.kinds.includes("photo"));
+  const input = useRef<HTMLInputElement>(null);
+  return (
+    <div className="mt-1 flex flex-wrap items-end gap-2">
+      {live.state === "ready" ? live.value.map((p) => <Photo key={p.id} photo={p} />) : null}
+      <Button look="bare" className="text-sm" onClick={() => input.current?.click()}>
+        Add photos
+      </Button>
+      <input
+        ref={input}
+        type="file"
+        accept="image/*"
+        multiple
+        tabIndex={-1}
+        className="sr-only"
+        aria-label={`Photos of sample ${sample.name}`}
+        onChange={(e) => {
+          const files = [...(e.target.files ?? [])];
+          e.target.value = "";
+          if (files.length) void attempt(() => addPhotos(sample, files));
+        }}
+      />
+    </div>
+  );
+}
+
+function Photo({ photo }: { photo: PhotoRecord }) {
+  const url = useMemo(() => URL.createObjectURL(new Blob([photo.bytes as BlobPart], { type: photo.mime })), [photo]);
+  useEffect(() => () => URL.revokeObjectURL(url), [url]);
+  return (
+    <span className="inline-flex flex-col text-xs">
+      <a href={url} target="_blank" rel="noreferrer">
+        {/* A picture out of the browser's own storage: there is nothing for an image server to do. */}
+        <img src={url} alt={photo.name} className="h-20 border border-rule object-cover" />
+      </a>
+      <Button look="bare" onClick={() => void attempt(() => remove(`remove photo ${photo.name}`, [photo]))} aria-label={`Remove photo ${photo.name}`}>
+        Remove
+      </Button>
+    </span>
+  );
+}

@@ -1,0 +1,64 @@
+"use client";
+
+import dynamic from "next/dynamic";
+import { useState } from "react";
+import { FUNCTION_LABELS } from "@/core/characteristics";
+import { formatQuantity } from "@/core/quantities";
+import type { BoardRecord, SampleId, SampleRecord } from "@/core/files/records";
+import { attempt } from "@/session/notify";
+import { change, newId, now } from "@/storage";
+import { Button } from "@/ui/button";
+import { SamplePhotos } from "./sample-photos";
+
+const SampleDialog = dynamic(() => import("./sample-dialog").then((m) => m.SampleDialog), { ssr: false });
+
+const nextName = (samples: readonly SampleRecord[]): string => {
+  for (let k = 0; ; k++) {
+    const name = String.fromCharCode(65 + (k % 26)) + (k >= 26 ? String(Math.floor(k / 26)) : "");
+    if (!samples.some((s) => s.name === name)) return name;
+  }
+};
+
+/** The pieces of a board at hand, each with its configuration, what was changed on it, and photos. */
+export function SamplesList({ board, samples }: { board: BoardRecord; samples: readonly SampleRecord[] }) {
+  const [editing, setEditing] = useState<SampleRecord | null>(null);
+  const add = () => {
+    const at = now();
+    const name = nextName(samples);
+    void attempt(() =>
+      change(`sample ${name} of ${board.title}`, [
+        { kind: "sample", id: newId() as SampleId, notebookId: board.notebookId, createdAt: at, updatedAt: at, boardId: board.id, name, configuration: "", modifications: [], note: "" },
+      ]),
+    );
+  };
+  return (
+    <>
+      <ul className="mb-3 divide-y divide-rule border-y border-rule">
+        {samples.map((s) => (
+          <li key={s.id} className="grid gap-x-4 gap-y-1 py-2 min-[640px]:grid-cols-[6rem_minmax(0,1fr)_auto]">
+            <span className="font-semibold">Sample {s.name}</span>
+            <div className="min-w-0">
+              <p>
+                {s.configuration || <span className="text-pencil">no configuration written down</span>}
+                {s.output ? `, output set to ${formatQuantity(s.output, "V")}` : ""}
+                {s.note ? <span className="text-pencil"> · {s.note}</span> : null}
+              </p>
+              {s.modifications.map((m) => (
+                <p key={m.id} className="text-sm">
+                  <span className="figures text-pencil">{m.date}</span> {m.text}
+                  <span className="text-pencil">{m.functions.length ? ` (${m.functions.map((f) => FUNCTION_LABELS[f]).join(", ")}: later runs don’t judge the maker’s claims on it)` : ""}</span>
+                </p>
+              ))}
+              <SamplePhotos sample={s} />
+            </div>
+            <Button look="bare" onClick={() => setEditing(s)} aria-label={`Edit sample ${s.name}`}>
+              Edit
+            </Button>
+          </li>
+        ))}
+      </ul>
+      <Button onClick={add}>Add a sample</Button>
+      {editing ? <SampleDialog sample={editing} onClose={() => setEditing(null)} /> : null}
+    </>
+  );
+}

@@ -1,0 +1,190 @@
+"use client";
+
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useDeferredValue, useEffect, useMemo, useState } from "react";
+import { procedure } from "@/core/procedures";
+import type { BoardRecord } from "@/core/files/records";
+import { useKeys } from "@/session/keys";
+import { attempt } from "@/session/notify";
+import { analyseRun, change, now, record, runDossier, useLive, useRunWriter, type RunDossier } from "@/storage";
+import { Button } from "@/ui/button";
+import { Chart } from "@/ui/chart";
+import { Quiet } from "@/ui/section";
+import { LeaveOutDialog } from "./leave-out-dialog";
+import { PasteDialog } from "./paste-dialog";
+import { PointsStrip } from "./points-strip";
+import { ProposalStrip } from "./proposal-strip";
+import { Readouts } from "./readouts";
+import { useCapture } from "./use-capture";
+
+/** Where points are taken: read from a metre away, one key an act, the curve growing beside the figures. */
+export function CapturePage({ id }: { id: string }) {
+  const live = useLive(`run-${id}`, async () => {
+    const d = await runDossier(id);
+    const board = d ? await record("board", d.run.boardId) : null;
+    return d && board ? { d, board } : null;
+  }, (n) => n.runs.includes(id));
+  const { writer, takeOver } = useRunWriter(id);
+  if (live.state === "loading" || writer === "asking") return <Quiet>Coming back to the run …</Quiet>;
+  if (live.state === "failed") return <Quiet>The run can&apos;t be read: {live.message}</Quiet>;
+  if (!live.value) return <Quiet>There is no such run in this browser.</Quiet>;
+  const { d, board } = live.value;
+  if (d.run.source.kind === "file" || !procedure(d.run.procedure)?.next)
+    return (
+      <Quiet>
+        This run came from a file. <Link className="underline" href={`/run/${id}/review`}>Read its result</Link>.
+      </Quiet>
+    );
+  return <CaptureScreen d={d} board={board} writing={writer === "writing"} onTakeOver={takeOver} />;
+}
+
+interface ScreenProps {
+  readonly d: RunDossier;
+  readonly board: BoardRecord;
+  readonly writing: boolean;
+  onTakeOver(): void;
+}
+
+function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
+  const router = useRouter();
+  const capture = useCapture(d, writing);
+  const [dialog, setDialog] = useState<{ kind: "leave-out"; id: string } | { kind: "paste"; text: string } | null>(null);
+  const [keysOn, setKeysOn] = useState(true);
+  const [chart, setChart] = useState(0);
+  const { proposal, remarks, stopped } = capture;
+  const last = d.points[d.points.length - 1];
+  const title = stopped ? `STOP: ${stopped.why}` : `${d.points.length} points · ${board.title}`;
+  useEffect(() => {
+    document.title = `${title} · Nimbus Bench`;
+  }, [title]);
+
+  // The figures come first; the curve may follow a moment later.
+  const shown = useDeferredValue(d);
+  const analysis = useMemo(() => analyseRun(shown), [shown]);
+  const spec = analysis.charts[chart % Math.max(1, analysis.charts.length)];
+
+  const finish = () =>
+    void attempt(async () => {
+      await change(`finish ${d.run.title}`, [{ ...d.run, state: "finished", updatedAt: now() }]);
+      router.push(`/run/${d.run.id}/review`);
+    });
+  const restart = proposal.kind === "restart";
+  useKeys(
+    {
+      t: capture.take,
+      z: capture.undo,
+      x: () => last && setDialog({ kind: "leave-out", id: last.id }),
+      ...(capture.sets ? { h: () => capture.setAuto(!capture.auto), w: capture.watch } : {}),
+      y: () => setChart((c) => c + 1),
+      ...(restart ? { "1": () => capture.recovered("automatic"), "2": () => capture.recovered("load-removal"), "3": () => capture.recovered("power-cycle"), "4": () => capture.recovered("none") } : {}),
+      ...(proposal.kind === "done" ? { f: finish } : {}),
+    },
+    writing && keysOn,
+  );
+  useEffect(() => {
+    if (!writing) return;
+    const onPaste = (e: ClipboardEvent) => {
+      const text = e.clipboardData?.getData("text") ?? "";
+      if (!/[\t\n]/.test(text.trim()) || document.querySelector('[role="dialog"]')) return;
+      e.preventDefault();
+      setDialog({ kind: "paste", text });
+    };
+    window.addEventListener("paste", onPaste);
+    return () => window.removeEventListener("paste", onPaste);
+  }, [writing]);
+
+  return (
+    <div className="border border-rule bg-sheet">
+      <div className="flex flex-wrap items-baseline gap-x-4 border-b border-rule px-4 py-1.5 text-sm">
+        <h1 className="font-semibold">{d.run.title}</h1>
+        <Link href={`/board/${board.id}`} className="underline underline-offset-4">
+          {board.title}
+        </Link>
+        <span className="figures text-pencil">
+          {proposal.progress.taken} of about {proposal.progress.of} points
+        </span>
+        <span className="ml-auto flex flex-wrap items-center gap-4">
+          {capture.canPace ? (
+            <label className="inline-flex items-center gap-1">
+              Bench clock
+              <select value={capture.pace} onChange={(e) => capture.setPace(Number(e.target.value))} className="border border-pencil/60 bg-field px-1">
+                {[1, 5, 20, 60].map((f) => (
+                  <option key={f} value={f}>
+                    × {f}
+                  </option>
+                ))}
+              </select>
+            </label>
+          ) : null}
+          <label className="inline-flex items-center gap-1.5">
+            <input type="checkbox" checked={!capture.muted} onChange={(e) => capture.setMuted(!e.target.checked)} className="accent-(--copper)" />
+            tones
+          </label>
+          <label className="inline-flex items-center gap-1.5">
+            <input type="checkbox" checked={keysOn} onChange={(e) => setKeysOn(e.target.checked)} className="accent-(--copper)" />
+            single keys
+          </label>
+          <Link href={`/run/${d.run.id}/review`} className="underline underline-offset-4">
+            Result so far
+          </Link>
+        </span>
+      </div>
+      {!writing ? (
+        <p role="status" className="flex flex-wrap items-center gap-4 border-b border-rule bg-film px-4 py-2">
+          Another tab takes the points of this run; they appear here as they come.
+          <Button onClick={onTakeOver}>Take over here</Button>
+        </p>
+      ) : null}
+      {stopped ? (
+        <div role="alert" className="flex flex-wrap items-center gap-4 border-b-4 border-misses bg-misses/10 px-4 py-3 text-lg">
+          <strong className="text-misses">Stop. {stopped.why}</strong> <span>{stopped.act}</span>
+          <Button onClick={capture.clearStop}>It is safe again</Button>
+        </div>
+      ) : null}
+      {capture.portError ? <p role="alert" className="border-b border-rule px-4 py-2 text-misses">{capture.portError}</p> : null}
+      <ProposalStrip capture={capture} writing={writing} onFinish={finish} onSkip={capture.closeColumn} />
+      <div className="grid min-[1000px]:grid-cols-[minmax(0,33rem)_minmax(0,1fr)]">
+        <div className="border-rule px-4 py-3 min-[1000px]:border-r">
+          <Readouts d={d} capture={capture} writing={writing} />
+          <ul className="min-h-14 text-sm" aria-live="polite" aria-label="Said of the last point">
+            {remarks.map((r) => (
+              <li key={r.code + (r.role ?? "")} className={r.severity === "doubt" ? "border-l-4 border-close pl-2 font-medium" : "border-l-4 border-rule pl-2"}>
+                {r.message}
+              </li>
+            ))}
+          </ul>
+          {writing ? (
+            <div className="mt-1 flex flex-wrap gap-2">
+              <Button look={proposal.kind === "point" ? "main" : "plain"} keyName="T" onClick={capture.take} disabled={capture.busy || proposal.kind === "restart" || stopped !== null}>
+                Take point
+              </Button>
+              <Button keyName="Z" onClick={capture.undo} disabled={!last || capture.busy}>
+                Withdraw it
+              </Button>
+              <Button keyName="X" onClick={() => last && setDialog({ kind: "leave-out", id: last.id })} disabled={!last}>
+                Leave it out
+              </Button>
+              {capture.sets ? (
+                <Button keyName="H" aria-pressed={capture.auto} onClick={() => capture.setAuto(!capture.auto)} look={capture.auto ? "main" : "plain"}>
+                  {capture.auto ? "Taking by itself" : "Take when steady"}
+                </Button>
+              ) : null}
+            </div>
+          ) : null}
+        </div>
+        <div className="min-w-0 px-4 py-3">
+          {spec ? <Chart spec={spec} height={300} marked={last?.id} /> : null}
+          {analysis.charts.length > 1 ? (
+            <Button look="bare" className="text-sm" keyName="Y" onClick={() => setChart((c) => c + 1)}>
+              Other curve
+            </Button>
+          ) : null}
+        </div>
+      </div>
+      <PointsStrip d={d} onLeaveOut={(pid) => setDialog({ kind: "leave-out", id: pid })} onCount={(pid) => void capture.count(pid)} writing={writing} />
+      {dialog?.kind === "leave-out" ? <LeaveOutDialog onClose={() => setDialog(null)} onReason={(why) => capture.leaveOut(dialog.id, why)} /> : null}
+      {dialog?.kind === "paste" ? <PasteDialog text={dialog.text} d={d} onClose={() => setDialog(null)} onRows={capture.addPasted} /> : null}
+    </div>
+  );
+}

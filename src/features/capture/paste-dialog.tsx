@@ -1,0 +1,48 @@
+"use client";
+
+import { useMemo } from "react";
+import { formatQuantity } from "@/core/quantities";
+import { procedure, roleLabel, roleUnit } from "@/core/procedures";
+import type { RunDossier } from "@/storage";
+import { Button } from "@/ui/button";
+import { Dialog } from "@/ui/dialog";
+import { parsePasted, type PastedRow } from "./paste";
+
+/** Rows from a spreadsheet, shown as they were understood before any of them is kept. */
+export function PasteDialog({ text, d, onClose, onRows }: { text: string; d: RunDossier; onClose(): void; onRows(rows: readonly PastedRow[]): Promise<boolean> }) {
+  const roles = procedure(d.run.procedure)?.record.roles.map((r) => r.role) ?? [];
+  const plan = d.run.setup.plan as { batteries?: readonly number[] } | undefined;
+  const pasted = useMemo(() => parsePasted(text, roles, plan?.batteries ?? [], d.run.setup.conditions.supplyCurrentLimit), [text, roles, plan, d.run.setup.conditions.supplyCurrentLimit]);
+  return (
+    <Dialog wide title={`Paste ${pasted.rows.length} points`} about={`Columns in the order of the screen: ${roles.map((r) => `${roleLabel(r).toLowerCase()} (${roleUnit(r)})`).join(", ")}.`} onClose={onClose}>
+      {pasted.problems.length ? (
+        <div className="mb-3 border-l-4 border-misses pl-3 text-sm">
+          <p className="font-medium">{pasted.problems.length} cells can&apos;t be read; their rows are not among the points:</p>
+          <ul>
+            {pasted.problems.slice(0, 6).map((p) => (
+              <li key={p}>{p}</li>
+            ))}
+          </ul>
+        </div>
+      ) : null}
+      <div className="mb-4 max-h-72 overflow-auto">
+        <table className="figures w-full text-right text-sm">
+          <tbody>
+            {pasted.rows.map((r) => (
+              <tr key={r.line} className="border-b border-rule">
+                <td className="text-left font-sans">{r.settings.supplyVoltage !== undefined ? `at ${formatQuantity(r.settings.supplyVoltage, "V")}` : ""}</td>
+                {roles.map((role) => {
+                  const c = r.cells[role];
+                  return <td key={role}>{c?.value != null ? formatQuantity(c.value, roleUnit(role), { digits: 5 }) : c?.status === "overload" ? "OL" : "—"}</td>;
+                })}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <Button look="main" disabled={pasted.rows.length === 0} onClick={() => void onRows(pasted.rows).then((good) => good && onClose())}>
+        Keep these {pasted.rows.length} points
+      </Button>
+    </Dialog>
+  );
+}

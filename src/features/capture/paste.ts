@@ -1,0 +1,57 @@
+import Papa from "papaparse";
+import { guessDecimal, guessDelimiter } from "@/core/files/table";
+import { readCell } from "@/core/files/numbers";
+import { roleLabel, type PointSettings, type ReadingCell, type Role } from "@/core/procedures";
+
+export interface PastedRow {
+  readonly line: number;
+  readonly cells: Readonly<Partial<Record<Role, ReadingCell>>>;
+  readonly settings: PointSettings;
+}
+export interface Pasted {
+  readonly rows: readonly PastedRow[];
+  readonly problems: readonly string[];
+}
+
+/**
+ * Rows copied from a spreadsheet, columns in the order of the screen (battery V, A, output V, A, temperature), in SI.
+ * A first line of words is passed over. Each row is given the planned battery voltage nearest to its battery volts and
+ * its own load current as the setting. Rows that can't be read are named and not taken.
+ */
+export function parsePasted(text: string, roles: readonly Role[], batteries: readonly number[], supplyLimit: number | undefined): Pasted {
+  const delimiter = text.includes("\t") ? "\t" : guessDelimiter(text);
+  const data = Papa.parse<string[]>(text.trim(), { delimiter, skipEmptyLines: "greedy" }).data;
+  const decimal = guessDecimal(data, delimiter);
+  const body = data[0]?.some((c) => /[A-Za-z]{2}/.test(c) && !/^ol$/i.test(c.trim())) ? data.slice(1) : data;
+  const offset = data.length - body.length + 1;
+  const rows: PastedRow[] = [];
+  const problems: string[] = [];
+  body.forEach((row, i) => {
+    const line = i + offset;
+    const cells: Partial<Record<Role, ReadingCell>> = {};
+    let bad = false;
+    roles.forEach((role, c) => {
+      const value = row[c] ?? "";
+      const cell = readCell(value, decimal, 1);
+      if (cell.ok) cells[role] = cell.value;
+      else {
+        problems.push(`Row ${line}, column ${c + 1} (${roleLabel(role).toLowerCase()}): “${value}” is not ${cell.error}.`);
+        bad = true;
+      }
+    });
+    if (bad) return;
+    const volts = cells.batteryVoltage?.value;
+    const amps = cells.outputCurrent?.value;
+    const nearest = typeof volts === "number" && batteries.length ? batteries.reduce((a, b) => (Math.abs(b - volts) < Math.abs(a - volts) ? b : a)) : undefined;
+    rows.push({
+      line,
+      cells,
+      settings: {
+        ...(nearest !== undefined ? { supplyVoltage: nearest } : {}),
+        ...(supplyLimit !== undefined ? { supplyCurrentLimit: supplyLimit } : {}),
+        ...(typeof amps === "number" ? { load: { mode: "current" as const, value: Math.max(0, amps) } } : {}),
+      },
+    });
+  });
+  return { rows, problems };
+}

@@ -1,0 +1,107 @@
+"use client";
+
+import { useState } from "react";
+import { formatQuantity } from "@/core/quantities";
+import { roleLabel, roleUnit, type PointSettings, type Role } from "@/core/procedures";
+import { Button } from "@/ui/button";
+import { NumberField } from "@/ui/number-field";
+import type { Capture } from "./use-capture";
+
+function settingText(s: PointSettings): string {
+  const load = s.load;
+  const parts = [
+    s.supplyVoltage !== undefined ? `supply ${formatQuantity(s.supplyVoltage, "V")}` : "",
+    s.supplyCurrentLimit !== undefined ? `limit ${formatQuantity(s.supplyCurrentLimit, "A")}` : "",
+    load ? (load.value === 0 ? "no load" : `load ${formatQuantity(load.value, load.mode === "current" ? "A" : load.mode === "power" ? "W" : "Ω")}`) : "",
+    s.fromOff ? "from off" : "",
+  ];
+  return parts.filter(Boolean).join(", ");
+}
+
+export interface ProposalStripProps {
+  readonly capture: Capture;
+  readonly writing: boolean;
+  onFinish(): void;
+  onSkip(): void;
+}
+
+/** The one obvious next step: what to set, what to expect, the caution for it. */
+export function ProposalStrip({ capture, writing, onFinish, onSkip }: ProposalStripProps) {
+  const { proposal, settings, sets } = capture;
+  const [other, setOther] = useState(false);
+  const expected = Object.entries(proposal.expect).flatMap(([role, v]) => v === undefined ? [] : `${roleLabel(role as Role).toLowerCase()} ${formatQuantity(v, roleUnit(role as Role), { digits: 3 })}`);
+  return (
+    <section aria-label="Next step" className="border-b border-rule border-l-4 border-l-margin px-4 py-2.5">
+      <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
+        <p className="min-w-0 flex-1 basis-96 text-xl font-semibold leading-snug" data-testid="proposal">
+          {proposal.text}
+        </p>
+        {writing && proposal.kind === "done" ? (
+          <Button look="main" keyName="F" onClick={onFinish}>
+            Finish and read the result
+          </Button>
+        ) : null}
+        {writing && proposal.kind === "restart" ? (
+          <div className="flex flex-wrap gap-2">
+            {sets ? (
+              <Button look="main" keyName="W" onClick={capture.watch} disabled={capture.busy}>
+                Watch it restart
+              </Button>
+            ) : null}
+            <Button keyName="1" onClick={() => capture.recovered("automatic")}>
+              By itself
+            </Button>
+            <Button keyName="2" onClick={() => capture.recovered("load-removal")}>
+              Once unloaded
+            </Button>
+            <Button keyName="3" onClick={() => capture.recovered("power-cycle")}>
+              Power cycle
+            </Button>
+            <Button keyName="4" onClick={() => capture.recovered("none")}>
+              Not at all
+            </Button>
+          </div>
+        ) : null}
+      </div>
+      {proposal.kind !== "done" ? (
+        <p className="figures mt-1 text-sm text-pencil">
+          {sets ? "Set: " : "Set by hand: "}
+          <span className="text-ink">{settingText(settings)}</span>
+          {expected.length ? ` · expect ${expected.join(", ")}` : ""}
+        </p>
+      ) : null}
+      {proposal.caution ? <p className="mt-1 border-l-4 border-close pl-2 font-medium">{proposal.caution}</p> : null}
+      {writing && proposal.kind === "point" ? (
+        <div className="mt-1 flex flex-wrap items-end gap-4 text-sm">
+          <Button look="bare" onClick={() => setOther((o) => !o)} aria-expanded={other}>
+            Set something else
+          </Button>
+          {proposal.column ? (
+            <Button look="bare" onClick={onSkip}>
+              End this battery voltage here
+            </Button>
+          ) : null}
+        </div>
+      ) : null}
+      {other && writing && proposal.kind === "point" ? <OtherSettings key={JSON.stringify(proposal.settings)} capture={capture} /> : null}
+    </section>
+  );
+}
+
+function OtherSettings({ capture }: { capture: Capture }) {
+  const { settings, setOverride } = capture;
+  const set = (change: Partial<PointSettings>) => setOverride({ ...settings, ...change });
+  return (
+    <div className="mt-2 flex flex-wrap items-end gap-x-4">
+      <NumberField label="Supply volts" quantity="V" value={settings.supplyVoltage ?? null} refuse={(v) => (v > 0 ? null : "Above zero.")} onValue={(v) => v !== null && set({ supplyVoltage: v })} />
+      <NumberField label="Supply current limit" quantity="A" value={settings.supplyCurrentLimit ?? null} refuse={(v) => (v > 0 ? null : "Above zero.")} onValue={(v) => v !== null && set({ supplyCurrentLimit: v })} />
+      {settings.load?.mode !== "resistance" ? (
+        <NumberField label="Load current" quantity="A" value={settings.load?.value ?? 0} refuse={(v) => (v >= 0 ? null : "Not negative.")} onValue={(v) => v !== null && set({ load: { mode: "current", value: v } })} />
+      ) : null}
+      <label className="mb-6 inline-flex items-center gap-2">
+        <input type="checkbox" checked={settings.fromOff === true} onChange={(e) => set({ fromOff: e.target.checked })} className="size-4 accent-(--copper)" />
+        Start into this load from off
+      </label>
+    </div>
+  );
+}

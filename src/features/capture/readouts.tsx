@@ -1,0 +1,162 @@
+"use client";
+
+import clsx from "clsx";
+import { useEffect, useRef, useState } from "react";
+import { formatParts, parseQuantity, type Unit } from "@/core/quantities";
+import { procedure, roleLabel, roleUnit, type Point, type ReadingCell, type Role } from "@/core/procedures";
+import type { RunDossier } from "@/storage";
+import { play } from "@/session/sound";
+import type { Capture } from "./use-capture";
+
+/** Live values, the largest thing on the page: figures to be read from a metre away, or fields as large to type into. */
+export function Readouts({ d, capture, writing }: { d: RunDossier; capture: Capture; writing: boolean }) {
+  const p = procedure(d.run.procedure);
+  if (!p) return null;
+  const roles = p.record.roles.map((r) => r.role);
+  const cells = capture.live.reading?.cells ?? {};
+  const typed = writing && !capture.sets;
+  const point: Point = { id: "live", sequence: 0, settings: capture.settings, cells };
+  const wanted = (d.run.setup.plan as { dwell?: number } | undefined)?.dwell ?? 0;
+  return (
+    <>
+      {typed && capture.proposal.kind !== "restart" ? (
+        <TypedReadings key={d.points.length + d.withdrawn.length} d={d} capture={capture} roles={roles} />
+      ) : (
+        <div className="grid grid-cols-2 gap-x-5 gap-y-2">
+          {roles.map((role) => (
+            <Readout key={role} label={roleLabel(role)} cell={cells[role]} unit={roleUnit(role)} resolution={d.run.setup.instruments[role]?.resolution} />
+          ))}
+          <Dwell capture={capture} wanted={wanted} />
+        </div>
+      )}
+      <div className="mb-2 mt-2 grid grid-cols-2 gap-x-5 border-t border-rule pt-2">
+        {p.record.derived.map((x) => {
+          const v = x.of(point, d.run.setup);
+          const f = v === null ? { number: "—", unit: x.unit === "1" ? "%" : x.unit } : formatParts(v, x.unit, { digits: 4 });
+          return <Figure key={x.id} label={x.label} number={f.number} unit={f.unit} big={x.id === "efficiency"} />;
+        })}
+      </div>
+    </>
+  );
+}
+
+function Figure({ label, number, unit, big, tone }: { label: string; number: string; unit: string; big?: boolean; tone?: string }) {
+  return (
+    <div>
+      <p className="text-sm text-pencil">{label}</p>
+      <p className={clsx("figures whitespace-nowrap leading-none", big ? "text-5xl" : "text-4xl", tone)} data-readout={label}>
+        <span className="inline-block min-w-[5ch]">{number}</span>
+        <span className="ml-1 text-xl text-pencil">{unit}</span>
+      </p>
+    </div>
+  );
+}
+
+function Readout({ label, cell, unit, resolution }: { label: string; cell: ReadingCell | undefined; unit: Unit; resolution: number | undefined }) {
+  if (!cell || cell.status === "empty" || cell.value === null) return <Figure label={label} number={cell?.status === "overload" ? "OL" : "—"} unit={unit} big />;
+  // One unit and a fixed number of decimals, as on a meter: a prefix that changes would make the digits dance.
+  const decimals = resolution && resolution > 0 ? Math.max(0, Math.round(-Math.log10(resolution))) : 3;
+  return <Figure label={label} number={cell.value.toFixed(Math.min(5, decimals)).replace("-", "\u2212")} unit={unit} big />;
+}
+
+function Dwell({ capture, wanted }: { capture: Capture; wanted: number }) {
+  const { dwell, steady } = capture.live;
+  const done = dwell >= wanted;
+  return (
+    <div>
+      <p className="text-sm text-pencil">Stood for</p>
+      <p className="figures text-2xl leading-tight">
+        {Math.min(dwell, 999).toFixed(0)} <span className="text-base text-pencil">of {wanted} s</span>
+      </p>
+      <p className="text-sm">{capture.sets ? `${steady ? "steady" : "moving"}${done ? ", counts" : ""}` : done ? "counts" : "not yet counted as held"}</p>
+    </div>
+  );
+}
+
+/** Big fields in the order of the meters; Enter goes on, the last Enter takes the point. Half-typed points are kept. */
+function TypedReadings({ d, capture, roles }: { d: RunDossier; capture: Capture; roles: readonly Role[] }) {
+  const [texts, setTexts] = useState<Partial<Record<Role, string>>>(() => d.draft?.typed ?? {});
+  const fields = useRef<(HTMLInputElement | null)[]>([]);
+  const restored = useRef(false);
+  const read = (role: Role, text: string): ReadingCell | null => {
+    if (text.trim() === "") return { value: null, status: "empty" };
+    if (/^ol$/i.test(text.trim())) return { value: null, status: "overload" };
+    const r = parseQuantity(text, roleUnit(role));
+    return r.ok ? { value: r.value.value, status: "ok" } : null;
+  };
+  const ready = capture.live.reading !== null;
+  useEffect(() => {
+    // A half-typed point comes back into the port once it is open.
+    if (!ready || restored.current) return;
+    restored.current = true;
+    for (const role of roles) {
+      const cell = read(role, texts[role] ?? "");
+      if (cell && texts[role]) capture.enter(role, cell, texts);
+    }
+    fields.current[0]?.focus();
+  });
+  const onText = (role: Role, text: string) => {
+    const next = { ...texts, [role]: text };
+    setTexts(next);
+    capture.enter(role, read(role, text) ?? { value: null, status: "empty" }, next);
+  };
+  const wrong = (role: Role): string | null => {
+    const text = texts[role] ?? "";
+    if (text.trim() === "" || read(role, text)) return null;
+    const r = parseQuantity(text, roleUnit(role));
+    return r.ok ? null : r.error;
+  };
+  const onEnter = (i: number) => {
+    const role = roles[i] as Role;
+    if (wrong(role)) {
+      play("refused", capture.muted);
+      return;
+    }
+    const following = fields.current[i + 1];
+    if (following) following.focus();
+    else if (roles.some((r) => wrong(r))) play("refused", capture.muted);
+    else capture.take();
+  };
+  return (
+    <div className="grid grid-cols-2 gap-x-5 gap-y-1">
+      {roles.map((role, i) => {
+        const error = wrong(role);
+        const text = texts[role] ?? "";
+        const parsed = text.trim() ? parseQuantity(text, roleUnit(role)) : null;
+        return (
+          <div key={role}>
+            <label htmlFor={`read-${role}`} className="text-sm text-pencil">
+              {roleLabel(role)}
+            </label>
+            <div className={clsx("flex items-baseline border-b-2", error ? "border-misses" : "border-pencil focus-within:border-copper")}>
+              <input
+                id={`read-${role}`}
+                ref={(el) => {
+                  fields.current[i] = el;
+                }}
+                data-number=""
+                autoComplete="off"
+                spellCheck={false}
+                value={text}
+                aria-invalid={error ? true : undefined}
+                aria-describedby={`say-${role}`}
+                onChange={(e) => onText(role, e.target.value)}
+                onKeyDown={(e) => {
+                  if (e.key !== "Enter") return;
+                  e.preventDefault();
+                  onEnter(i);
+                }}
+                className="figures w-full min-w-0 bg-transparent text-4xl leading-tight outline-none"
+              />
+              <span className="text-xl text-pencil">{roleUnit(role)}</span>
+            </div>
+            <p id={`say-${role}`} className={clsx("min-h-5 text-xs", error ? "text-misses" : "figures text-pencil")} aria-live="polite">
+              {error ?? (parsed?.ok ? `= ${parsed.value.echo}` : "")}
+            </p>
+          </div>
+        );
+      })}
+      <Dwell capture={capture} wanted={(d.run.setup.plan as { dwell?: number } | undefined)?.dwell ?? 0} />
+    </div>
+  );
+}

@@ -1,0 +1,318 @@
+"use client";
+
+import { useCallback, useEffect, useEffectEvent, useMemo, useRef, useState } from "react";
+import { procedure, type Point, type PointSettings, type Proposal, type ReadingCell, type Recovery, type Remark, type Role, type StopRule } from "@/core/procedures";
+import type { AnnotationRecord, PointId, PointRecord } from "@/core/files/records";
+import { SIMULATED_BOARDS, type SimulatedBoardId } from "@/core/simulator/boards";
+import { isSteady, openSimulatedBench, TypedPort, watchRestart, type InstrumentPort, type PortReading } from "@/instruments";
+import { attempt, notify } from "@/session/notify";
+import { play } from "@/session/sound";
+import { change, newId, now, type RunDossier } from "@/storage";
+
+export interface LiveState {
+  readonly reading: PortReading | null;
+  /** s that the present settings have stood, on the bench's clock. */
+  readonly dwell: number;
+  readonly steady: boolean;
+}
+
+export interface Capture {
+  readonly proposal: Proposal;
+  readonly settings: PointSettings;
+  readonly live: LiveState;
+  readonly remarks: readonly Remark[];
+  readonly stopped: StopRule | null;
+  readonly auto: boolean;
+  readonly muted: boolean;
+  readonly pace: number;
+  readonly busy: boolean;
+  readonly portError: string | null;
+  readonly sets: boolean;
+  readonly canPace: boolean;
+  setOverride(s: PointSettings | null): void;
+  setAuto(on: boolean): void;
+  setMuted(on: boolean): void;
+  setPace(factor: number): void;
+  take(): void;
+  undo(): void;
+  leaveOut(pointId: string, reason: string): Promise<boolean>;
+  count(pointId: string): Promise<boolean>;
+  recovered(word: Recovery): void;
+  watch(): void;
+  closeColumn(): void;
+  clearStop(): void;
+  enter(role: Role, cell: ReadingCell, typed: Readonly<Partial<Record<Role, string>>>): void;
+  addPasted(rows: readonly { readonly cells: PointRecord["cells"]; readonly settings: PointSettings }[]): Promise<boolean>;
+}
+
+const seconds = (): number => performance.now() / 1000;
+const NOTHING: PortReading = { cells: {}, time: 0 };
+
+/** Opens the port that the run was started with and closes it again. */
+function usePort(d: RunDossier, writing: boolean): { port: InstrumentPort | null; error: string | null } {
+  const [opened, setOpened] = useState<{ port: InstrumentPort | null; error: string | null }>({ port: null, error: null });
+  const { source, setup } = d.run;
+  const key = `${d.run.id}|${writing}`;
+  const roles = procedure(d.run.procedure)?.record.roles.map((r) => r.role) ?? [];
+  const open = useEffectEvent(async (): Promise<InstrumentPort> => {
+    if (source.kind !== "simulated") return new TypedPort(roles, seconds);
+    if (!(source.board in SIMULATED_BOARDS)) throw new Error(`This version has no simulated board “${source.board}”.`);
+    return openSimulatedBench({
+      board: source.board as SimulatedBoardId,
+      seed: source.seed,
+      inputLeadResistance: setup.conditions.inputLeadResistance ?? 0,
+      outputLeadResistance: setup.conditions.outputLeadResistance ?? 0,
+    });
+  });
+  useEffect(() => {
+    if (!writing) return;
+    let gone = false;
+    let mine: InstrumentPort | null = null;
+    open().then(
+      (p) => {
+        if (gone) p.close();
+        else {
+          mine = p;
+          setOpened({ port: p, error: null });
+        }
+      },
+      (e: Error) => !gone && setOpened({ port: null, error: e.message }),
+    );
+    return () => {
+      gone = true;
+      mine?.close();
+      setOpened({ port: null, error: null });
+    };
+  }, [key, writing]);
+  return opened;
+}
+
+const isTyped = (p: InstrumentPort | null): p is TypedPort => p instanceof TypedPort;
+
+/** One capture session: the port, what it shows, the proposal, and every act that a key can do. */
+export function useCapture(d: RunDossier, writing: boolean): Capture {
+  const p = procedure(d.run.procedure);
+  if (!p?.next || !p.check) throw new Error(`internal: ${d.run.procedure} takes no points`);
+  const { next, check } = p;
+  const { port, error } = usePort(d, writing);
+  const [live, setLive] = useState<LiveState>({ reading: null, dwell: 0, steady: false });
+  const [override, setOverride] = useState<PointSettings | null>(null);
+  const [remarks, setRemarks] = useState<readonly Remark[]>([]);
+  const [stopped, setStopped] = useState<StopRule | null>(null);
+  const [auto, setAuto] = useState(false);
+  const [muted, setMuted] = useState(false);
+  const [pace, setPaceState] = useState(1);
+  const [busy, setBusy] = useState(false);
+  const history = useRef<PortReading[]>([]);
+  const settledAt = useRef<number | null>(null);
+  const acting = useRef(false);
+
+  const proposal = useMemo(() => next(d.run.setup, d.points, d.corrections), [next, d.run.setup, d.points, d.corrections]);
+  const settings = override ?? proposal.settings;
+  const settingsKey = JSON.stringify([proposal.kind, settings, d.points.length]);
+
+  /** Acts one at a time; a key pressed meanwhile is passed over rather than queued. */
+  const act = useCallback(async (run: () => Promise<void>): Promise<boolean> => {
+    if (acting.current) return false;
+    acting.current = true;
+    setBusy(true);
+    const good = await attempt(run);
+    acting.current = false;
+    setBusy(false);
+    return good;
+  }, []);
+
+  // The bench is set as proposed. A restart leaves the load as it is: whoever watches takes it off.
+  const apply = useEffectEvent(async () => {
+    history.current = [];
+    settledAt.current = null;
+    if (port && proposal.kind === "point" && !stopped) await port.apply(settings);
+    settledAt.current = port ? (await port.read()).time : null;
+  });
+  useEffect(() => {
+    if (port) apply().catch((e: Error) => void notify(e.message, { kind: "error" }));
+  }, [port, settingsKey]);
+
+  const watchStops = (r: PortReading): StopRule | null =>
+    p.stopRules(d.run.setup).find((rule) => {
+      const v = r.cells[rule.role]?.value;
+      return typeof v === "number" && ((rule.above !== undefined && v > rule.above) || (rule.below !== undefined && v < rule.below));
+    }) ?? null;
+
+  const stop = (rule: StopRule) => {
+    setStopped(rule);
+    setAuto(false);
+    play("stop", muted);
+    void port?.safe();
+  };
+
+  const poll = useEffectEvent(async () => {
+    if (!port || stopped) return;
+    const r = await port.read();
+    history.current = [...history.current.slice(-39), r];
+    const dwell = settledAt.current === null ? 0 : Math.max(0, r.time - settledAt.current);
+    const steady = !isTyped(port) && isSteady(history.current);
+    setLive({ reading: r, dwell, steady });
+    if (!isTyped(port)) {
+      const rule = watchStops(r);
+      if (rule) stop(rule);
+    }
+    if (!auto || acting.current || isTyped(port)) return;
+    if (proposal.kind === "done") setAuto(false);
+    else if (proposal.kind === "restart") watch();
+    else if (steady && dwell >= dwellWanted(d)) take();
+  });
+  useEffect(() => {
+    if (!port) return;
+    const id = setInterval(() => void poll().catch(() => undefined), 120);
+    return () => clearInterval(id);
+  }, [port]);
+
+  const taken = (cells: PointRecord["cells"], of: PointSettings, dwell: number | undefined, id: string, sequence: number): PointRecord => {
+    const at = now();
+    const draft = d.draft;
+    return {
+      kind: "point",
+      id: id as PointId,
+      notebookId: d.run.notebookId,
+      createdAt: draft?.id === id ? draft.createdAt : at,
+      updatedAt: at,
+      runId: d.run.id,
+      sequence,
+      state: "taken",
+      settings: of,
+      cells,
+      takenAt: at,
+      ...(dwell !== undefined ? { dwell: Number(dwell.toFixed(2)) } : {}),
+    };
+  };
+  const nextSequence = (): number => Math.max(-1, ...d.points.map((x) => x.sequence), ...d.withdrawn.map((x) => x.sequence)) + 1;
+
+  function take(): void {
+    void act(async () => {
+      if (!port || stopped) return;
+      if (proposal.kind === "restart") throw new Error("First note what brought the output back.");
+      const r = await port.read();
+      const missing = p?.record.roles.filter((x) => x.required && r.cells[x.role]?.status === undefined) ?? [];
+      if (missing.length === (p?.record.roles.filter((x) => x.required).length ?? 0)) {
+        play("refused", muted);
+        throw new Error("No reading is there yet: type the meters' values first.");
+      }
+      const dwell = settledAt.current === null ? 0 : Math.max(0, r.time - settledAt.current);
+      const record = taken(r.cells, settings, dwell, d.draft?.id ?? newId(), d.draft?.sequence ?? nextSequence());
+      const point: Point = { id: record.id, sequence: record.sequence, settings: record.settings, cells: record.cells, ...(record.dwell !== undefined ? { dwell: record.dwell } : {}) };
+      const found = check(point, d.run.setup, d.points, d.corrections);
+      await change(`take point ${d.points.length + 1}`, [record]);
+      setRemarks(found);
+      setOverride(null);
+      if (isTyped(port)) port.clear();
+      play(found.some((x) => x.code === "collapse") ? "collapse" : found.some((x) => x.severity === "doubt") ? "refused" : "taken", muted);
+      const rule = watchStops(r);
+      if (rule) stop(rule);
+    });
+  }
+
+  const annotate = (what: AnnotationRecord["what"], target: string, text: string, recovery?: Recovery): AnnotationRecord => {
+    const at = now();
+    return { kind: "annotation", id: newId(), notebookId: d.run.notebookId, createdAt: at, updatedAt: at, runId: d.run.id, what, target, text, ...(recovery ? { recovery } : {}) };
+  };
+
+  function recovered(word: Recovery): void {
+    const last = d.points[d.points.length - 1];
+    if (proposal.kind !== "restart" || !last) return;
+    void act(async () => {
+      await change("note the restart", [annotate("recovery", last.id, `came back: ${word}`, word)]);
+      setRemarks([]);
+    });
+  }
+
+  function watch(): void {
+    const last = d.points[d.points.length - 1];
+    if (!port || isTyped(port) || proposal.kind !== "restart" || !last) return;
+    void act(async () => {
+      const nominal = d.run.setup.conditions.nominalOutput ?? 5;
+      const word = await watchRestart(port, nominal, (last.cells.outputVoltage?.value ?? 0) < 0.1 * nominal, () => new Promise((r) => setTimeout(r, 60)));
+      await change("note the restart", [annotate("recovery", last.id, `came back: ${word}`, word)]);
+      setRemarks([]);
+    });
+  }
+
+  const draftTimer = useRef<ReturnType<typeof setTimeout> | null>(null);
+  const enter = (role: Role, cell: ReadingCell, typed: Readonly<Partial<Record<Role, string>>>): void => {
+    if (!isTyped(port)) return;
+    port.enter(role, cell);
+    if (draftTimer.current) clearTimeout(draftTimer.current);
+    draftTimer.current = setTimeout(() => {
+      if (acting.current) return;
+      const at = now();
+      const draft: PointRecord = {
+        kind: "point",
+        id: d.draft?.id ?? (newId() as PointId),
+        notebookId: d.run.notebookId,
+        createdAt: d.draft?.createdAt ?? at,
+        updatedAt: at,
+        runId: d.run.id,
+        sequence: d.draft?.sequence ?? nextSequence(),
+        state: "draft",
+        settings,
+        cells: {},
+        typed,
+      };
+      void attempt(() => change("half-typed point", [draft], { journal: false }));
+    }, 350);
+  };
+  useEffect(() => () => void (draftTimer.current && clearTimeout(draftTimer.current)), [d.points.length]);
+
+  return {
+    proposal,
+    settings,
+    live: live.reading || !port ? live : { ...live, reading: NOTHING },
+    remarks,
+    stopped,
+    auto,
+    muted,
+    pace,
+    busy,
+    portError: error,
+    sets: port?.abilities.sets ?? d.run.source.kind === "simulated",
+    canPace: port?.pace !== undefined,
+    setOverride,
+    setAuto,
+    setMuted,
+    setPace: (factor) => {
+      setPaceState(factor);
+      void port?.pace?.(factor);
+    },
+    take,
+    undo: () => {
+      const last = d.points[d.points.length - 1];
+      if (!last) return;
+      void act(async () => {
+        const record = taken(last.cells, last.settings, last.dwell, last.id, last.sequence);
+        const notes = d.annotations.filter((a) => a.target === last.id).map((a) => ({ ...a, deletedAt: now(), updatedAt: now() }));
+        await change(`withdraw point ${d.points.length}`, [{ ...record, state: "withdrawn" }, ...notes]);
+        setRemarks([]);
+      });
+    },
+    leaveOut: (pointId, reason) => act(() => change("leave a point out", [annotate("left-out", pointId, reason)])),
+    count: (pointId) => act(() => change("count a point again", d.annotations.filter((a) => a.what === "left-out" && a.target === pointId).map((a) => ({ ...a, deletedAt: now(), updatedAt: now() })))),
+    recovered,
+    watch,
+    closeColumn: () => {
+      const column = proposal.column;
+      if (column) void act(() => change(`close ${column}`, [annotate("closed", column, "closed by the tester")]));
+    },
+    clearStop: () => setStopped(null),
+    enter,
+    addPasted: (rows) =>
+      act(async () => {
+        const first = nextSequence();
+        await change(`paste ${rows.length} points`, rows.map((r, i) => taken(r.cells, r.settings, undefined, newId(), first + i)));
+      }),
+  };
+}
+
+const dwellWanted = (d: RunDossier): number => {
+  const plan = d.run.setup.plan as { dwell?: number } | undefined;
+  return plan?.dwell ?? 5;
+};

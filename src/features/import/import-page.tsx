@@ -1,0 +1,219 @@
+"use client";
+
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useEffect, useRef, useState } from "react";
+import type { ColumnMapping, Dialect, TextTable } from "@/core/files";
+import { describeProblem, headerKey } from "@/core/files";
+import { procedure, type RunSetup } from "@/core/procedures";
+import type { FileRecord, RunId, RunRecord } from "@/core/files/records";
+import { attempt, notify } from "@/session/notify";
+import { boardDossier, change, meta, newId, now, ofKind, setMeta, useLive, type BoardDossier } from "@/storage";
+import { computing } from "@/workers/client";
+import { Button } from "@/ui/button";
+import { NumberField } from "@/ui/number-field";
+import { Quiet, Section } from "@/ui/section";
+import { ColumnPicker } from "./column-picker";
+
+/** Bigger files than this are logs, not tables of points. */
+const LARGEST = 20e6;
+
+export function ImportPage({ boardId }: { boardId: string }) {
+  const live = useLive(`import-${boardId}`, () => boardDossier(boardId), () => false);
+  useEffect(() => {
+    document.title = "Bring a CSV · Nimbus Bench";
+  }, []);
+  if (live.state === "loading") return <Quiet>Fetching the sheet …</Quiet>;
+  if (live.state === "failed") return <Quiet>The sheet can&apos;t be read: {live.message}</Quiet>;
+  if (!live.value) return <Quiet>There is no such board in this browser.</Quiet>;
+  return <Import dossier={live.value} />;
+}
+
+interface Opened {
+  readonly name: string;
+  readonly text: string;
+  readonly table: TextTable;
+}
+
+type Tried = { readonly problems: readonly string[]; readonly points: number } | null;
+
+/** File → columns → conditions → kept, or nothing at all. */
+function Import({ dossier }: { dossier: BoardDossier }) {
+  const { board, samples } = dossier;
+  const router = useRouter();
+  const p = procedure("load-sweep");
+  const [opened, setOpened] = useState<Opened | null>(null);
+  const [mapping, setMapping] = useState<ColumnMapping>({});
+  const [tried, setTried] = useState<Tried>(null);
+  const [sampleId, setSampleId] = useState(samples[0]?.id ?? "");
+  const [nominal, setNominal] = useState<number | null>(() => (dossier.claims.flatMap((c) => c.readings).find((r) => r.characteristic === "boost.no-load-voltage" && r.limit.kind === "nominal")?.limit as { nominal?: number } | undefined)?.nominal ?? 5);
+  const [leads, setLeads] = useState<{ input: number | null; output: number | null }>({ input: 0, output: 0 });
+  const [limit, setLimit] = useState<number | null>(null);
+  const [busy, setBusy] = useState<AbortController | null>(null);
+  const picker = useRef<HTMLInputElement>(null);
+
+  const work = async (run: (signal: AbortSignal) => Promise<void>) => {
+    const controller = new AbortController();
+    setBusy(controller);
+    await attempt(() => run(controller.signal));
+    setBusy(null);
+  };
+  const cut = (name: string, text: string, dialect: Partial<Dialect>) =>
+    work(async (signal) => {
+      const r = await computing().ask("table", { text, dialect }, signal);
+      if ("error" in r) throw new Error(`${name}: ${r.error} Nothing was imported.`);
+      const remembered = await meta<ColumnMapping>(`mapping:${headerKey(r.table.headers)}`);
+      setOpened({ name, text, table: r.table });
+      setMapping(remembered ?? r.mapping);
+      setTried(null);
+    });
+  const open = (file: File) =>
+    work(async () => {
+      if (file.size > LARGEST) throw new Error(`${file.name} has ${(file.size / 1e6).toFixed(0)} MB; a table of points has less than 20 MB.`);
+      await cut(file.name, await file.text(), {});
+    });
+
+  const keep = (skipBadRows: boolean) =>
+    work(async (signal) => {
+      if (!opened || !p) return;
+      const fileId = newId();
+      const r = await computing().ask("points", { text: opened.text, dialect: opened.table.dialect, mapping, fileId }, signal);
+      if ("error" in r) throw new Error(`${opened.name}: ${r.error}`);
+      if (r.problems.length && !skipBadRows) {
+        setTried({ problems: r.problems.map(describeProblem), points: r.points.length });
+        return;
+      }
+      if (r.points.length === 0) throw new Error(`${opened.name}: no row can be read with these columns. Nothing was imported.`);
+      const sample = samples.find((s) => s.id === sampleId);
+      if (!sample) throw new Error("Add a sample to the board first: a run speaks of one piece.");
+      const [rig] = await ofKind(board.notebookId, "rig");
+      const at = now();
+      const base = { notebookId: board.notebookId, createdAt: at, updatedAt: at };
+      const setup: RunSetup = {
+        conditions: {
+          ...(nominal ? { nominalOutput: nominal } : {}),
+          regulationBand: dossier.rules.regulationBand,
+          ...(limit ? { supplyCurrentLimit: limit } : {}),
+          inputLeadResistance: leads.input ?? 0,
+          outputLeadResistance: leads.output ?? 0,
+          ...(sample.output ? { output: sample.output } : {}),
+          ...(sample.configuration ? { configuration: sample.configuration } : {}),
+        },
+        instruments: rig?.instruments ?? {},
+      };
+      const file: FileRecord = { kind: "file", id: fileId, ...base, name: opened.name, sha256: r.sha256, text: opened.text };
+      const run: RunRecord = {
+        kind: "run",
+        id: newId() as RunId,
+        ...base,
+        boardId: board.id,
+        sampleId: sample.id,
+        procedure: p.id,
+        title: `${p.title} from ${opened.name}`,
+        startUtc: at,
+        zone: Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC",
+        state: "finished",
+        setup,
+        pinned: {
+          configuration: sample.configuration,
+          ...(sample.output ? { output: sample.output } : {}),
+          modifiedFunctions: [...new Set(sample.modifications.filter((m) => m.date <= at.slice(0, 10)).flatMap((m) => m.functions))],
+        },
+        source: { kind: "file", fileId, dialect: opened.table.dialect, mapping, skipBadRows },
+      };
+      await change(`import ${opened.name}`, [file, run]);
+      await setMeta(`mapping:${headerKey(opened.table.headers)}`, mapping);
+      await notify(`${r.points.length} points imported${r.problems.length ? `, ${new Set(r.problems.map((x) => x.line)).size} rows left out` : ""}.`);
+      router.push(`/run/${run.id}/review`);
+    });
+
+  const required = p?.record.roles.filter((r) => r.required).map((r) => r.role) ?? [];
+  const lacking = required.filter((r) => !mapping[r]);
+  return (
+    <div className="sheet">
+      <Section level={1} mark="bring" title={`A load sweep of ${board.title} from a CSV`} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Back to the sheet</Link>}>
+        <p className="mb-3 max-w-prose text-pencil">One row a point; any delimiter, decimal point or comma, units in the header or chosen below. The file itself is kept as it is.</p>
+        <div
+          className="flex flex-wrap items-center gap-4 border border-dashed border-pencil p-4"
+          onDragOver={(e) => e.preventDefault()}
+          onDrop={(e) => {
+            e.preventDefault();
+            const f = e.dataTransfer.files[0];
+            if (f) void open(f);
+          }}
+        >
+          <Button look={opened ? "plain" : "main"} onClick={() => picker.current?.click()}>
+            Choose a file
+          </Button>
+          <span className="text-pencil">{opened ? opened.name : "or drop one here"}</span>
+          <input
+            ref={picker}
+            type="file"
+            accept=".csv,.tsv,.txt,text/csv"
+            className="sr-only"
+            tabIndex={-1}
+            aria-label="CSV to import"
+            onChange={(e) => {
+              const f = e.target.files?.[0];
+              e.target.value = "";
+              if (f) void open(f);
+            }}
+          />
+          {busy ? (
+            <span role="status" className="inline-flex items-center gap-3">
+              Working … <Button onClick={() => busy.abort()}>Cancel</Button>
+            </span>
+          ) : null}
+        </div>
+      </Section>
+      {opened ? (
+        <>
+          <Section mark="columns" title="Which column is what?">
+            <ColumnPicker table={opened.table} mapping={mapping} roles={p?.record.roles.map((r) => r.role) ?? []} onMapping={(m) => { setMapping(m); setTried(null); }} onDialect={(dialect) => void cut(opened.name, opened.text, { ...opened.table.dialect, ...dialect })} />
+          </Section>
+          <Section mark="conditions" title="Under which conditions?">
+            <div className="flex flex-wrap gap-x-5">
+              <label className="text-sm text-pencil">
+                Sample
+                <select value={sampleId} onChange={(e) => setSampleId(e.target.value as typeof sampleId)} className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
+                  {samples.map((s) => (
+                    <option key={s.id} value={s.id}>
+                      {s.name}
+                    </option>
+                  ))}
+                </select>
+              </label>
+              <NumberField label="Nominal output" quantity="V" value={nominal} onValue={setNominal} refuse={(v) => (v > 0 ? null : "Above zero.")} />
+              <NumberField label="Supply's current limit, if known" quantity="A" value={limit} optional onValue={setLimit} refuse={(v) => (v > 0 ? null : "Above zero.")} />
+              <NumberField label="Battery leads, both wires" quantity="Ω" value={leads.input} onValue={(v) => setLeads({ ...leads, input: v })} refuse={(v) => (v >= 0 ? null : "Not negative.")} />
+              <NumberField label="Load leads, both wires" quantity="Ω" value={leads.output} onValue={(v) => setLeads({ ...leads, output: v })} refuse={(v) => (v >= 0 ? null : "Not negative.")} />
+            </div>
+            <p className="mb-3 text-sm text-pencil">The accuracy of the meters is taken from your bench, as set where a sweep is prepared.</p>
+            {tried ? (
+              <div role="alert" className="mb-3 border-l-4 border-misses pl-3">
+                <p className="font-medium">
+                  {tried.problems.length} {tried.problems.length === 1 ? "cell" : "cells"} can&apos;t be read. Nothing has been imported yet.
+                </p>
+                <ul className="my-1 max-h-48 overflow-auto text-sm">
+                  {tried.problems.slice(0, 50).map((t) => (
+                    <li key={t}>{t}</li>
+                  ))}
+                </ul>
+                <div className="flex flex-wrap gap-3">
+                  <Button onClick={() => void keep(true)}>Leave those rows out, import {tried.points}</Button>
+                  <Button onClick={() => { setOpened(null); setTried(null); }}>Stop, import nothing</Button>
+                </div>
+              </div>
+            ) : null}
+            <div className="flex flex-wrap items-center gap-4">
+              <Button look="main" disabled={busy !== null || lacking.length > 0 || !nominal} onClick={() => void keep(false)}>
+                Import {opened.table.rows.length} rows
+              </Button>
+              {lacking.length ? <span className="text-sm text-pencil">Still to be assigned: {lacking.map((r) => r.replace(/([A-Z])/g, " $1").toLowerCase()).join(", ")}.</span> : null}
+            </div>
+          </Section>
+        </>
+      ) : null}
+    </div>
+  );
+}

@@ -1,0 +1,64 @@
+"use client";
+
+import { useRouter } from "next/navigation";
+import { Controller, useForm } from "react-hook-form";
+import { BOARD_FUNCTIONS, FUNCTION_LABELS, type BoardFunction } from "@/core/characteristics";
+import type { BoardId, SampleId } from "@/core/files/records";
+import { useSession } from "@/session/context";
+import { attempt } from "@/session/notify";
+import { change, newId, now } from "@/storage";
+import { Button } from "@/ui/button";
+import { Dialog } from "@/ui/dialog";
+import { TextField } from "@/ui/quantity-field";
+
+interface Fields {
+  title: string;
+  note: string;
+  functions: BoardFunction[];
+}
+
+/** A new board with its first sample; the claims follow on its sheet. */
+export function NewBoardDialog({ onClose }: { onClose(): void }) {
+  const { notebook } = useSession();
+  const router = useRouter();
+  const { control, handleSubmit, register, formState } = useForm<Fields>({ defaultValues: { title: "", note: "", functions: [] } });
+  const save = handleSubmit(async (f) => {
+    const boardId = newId() as BoardId;
+    const at = now();
+    const base = { notebookId: notebook.id, createdAt: at, updatedAt: at };
+    const good = await attempt(() =>
+      change(`write down ${f.title.trim()}`, [
+        { kind: "board", id: boardId, ...base, title: f.title.trim(), note: f.note.trim(), functions: BOARD_FUNCTIONS.filter((x) => f.functions.includes(x)) },
+        { kind: "sample", id: newId() as SampleId, ...base, boardId, name: "A", configuration: "", modifications: [], note: "" },
+      ]),
+    );
+    if (good) router.push(`/board/${boardId}#claims`);
+  });
+  return (
+    <Dialog title="Write down a board" about="Its name and what it does. The claims that such boards usually carry are offered next." onClose={onClose}>
+      <form onSubmit={(e) => void save(e)}>
+        <Controller
+          control={control}
+          name="title"
+          rules={{ validate: (v) => (v.trim() ? true : "Give it a name, so that you find it again.") }}
+          render={({ field, fieldState }) => <TextField label="Name" text={field.value} onText={field.onChange} error={fieldState.error?.message} wide autoFocus />}
+        />
+        <fieldset className="mb-4">
+          <legend className="mb-1 text-sm text-pencil">What is really on it?</legend>
+          <div className="grid gap-1 min-[480px]:grid-cols-2">
+            {BOARD_FUNCTIONS.map((f) => (
+              <label key={f} className="flex items-center gap-2">
+                <input type="checkbox" value={f} {...register("functions")} className="size-4 accent-(--copper)" />
+                {FUNCTION_LABELS[f]}
+              </label>
+            ))}
+          </div>
+        </fieldset>
+        <Controller control={control} name="note" render={({ field }) => <TextField label="Note (optional)" text={field.value} onText={field.onChange} wide />} />
+        <Button look="main" type="submit" disabled={formState.isSubmitting}>
+          Write it down
+        </Button>
+      </form>
+    </Dialog>
+  );
+}

@@ -1,0 +1,114 @@
+"use client";
+
+import dynamic from "next/dynamic";
+import Link from "next/link";
+import { useEffect, useState } from "react";
+import { FUNCTION_LABELS } from "@/core/characteristics/dictionary";
+import type { BoardRecord } from "@/core/files/records";
+import type { VerdictWord } from "@/core/verdicts";
+import { useSession } from "@/session/context";
+import { boards, boardSummary, useLive, type BoardSummary } from "@/storage";
+import { Button, buttonClass } from "@/ui/button";
+import { Quiet, Section } from "@/ui/section";
+import { VERDICT_TONE, VerdictShape } from "@/ui/verdict-mark";
+
+const NewBoardDialog = dynamic(() => import("./new-board-dialog").then((m) => m.NewBoardDialog), { ssr: false });
+
+const ORDER: readonly VerdictWord[] = ["misses", "not fairly tested", "too close to call", "claim unclear", "meets", "not measured"];
+
+/** The shelf: every board of the notebook with where it stands and the one next step. */
+export function NotebookPage() {
+  const { notebook } = useSession();
+  const [adding, setAdding] = useState(false);
+  const list = useLive(`shelf-${notebook.id}`, async () => {
+    const all = await boards(notebook.id);
+    const sorted = all.sort((a, b) => a.createdAt.localeCompare(b.createdAt));
+    return Promise.all(sorted.map(async (board) => ({ board, summary: await boardSummary(board) })));
+  });
+  useEffect(() => {
+    document.title = `${notebook.title} · Nimbus Bench`;
+  }, [notebook.title]);
+  if (list.state === "loading") return <Quiet>Turning the pages …</Quiet>;
+  if (list.state === "failed") return <Quiet>The boards can&apos;t be read: {list.message}</Quiet>;
+  return (
+    <div className="sheet">
+      <Section
+        level={1}
+        mark="boards"
+        title={notebook.title}
+        aside={
+          <Button look={list.value.length === 0 ? "main" : "plain"} onClick={() => setAdding(true)}>
+            Write down a board
+          </Button>
+        }
+      >
+        {list.value.length === 0 ? (
+          <div className="max-w-prose">
+            <p className="mb-2">No board yet. Start with what its listing says:</p>
+            <ol className="list-decimal pl-5">
+              <li>Write down the board: what it does and what is claimed of it, with the words as they stand there.</li>
+              <li>Prepare a load sweep: the battery voltages, the loads and the supply&apos;s limit follow from the claims.</li>
+              <li>Take the points, from the simulated bench, by typing, or from a CSV.</li>
+              <li>Read which claims hold.</li>
+            </ol>
+          </div>
+        ) : null}
+      </Section>
+      {list.value.map(({ board, summary }) => (
+        <ShelfEntry key={board.id} board={board} summary={summary} />
+      ))}
+      {adding ? <NewBoardDialog onClose={() => setAdding(false)} /> : null}
+    </div>
+  );
+}
+
+function nextStep(board: BoardRecord, s: BoardSummary): { text: string; href: string; main: boolean } {
+  const open = s.runs.find((r) => r.state === "open");
+  if (open) return { text: `Carry on: ${open.title}`, href: `/run/${open.id}/capture`, main: true };
+  const prepared = s.runs.find((r) => r.state === "prepared");
+  if (prepared) return { text: `Finish preparing: ${prepared.title}`, href: `/run/${prepared.id}/prepare`, main: true };
+  if (s.claims === 0) return { text: "Write down its claims", href: `/board/${board.id}#claims`, main: false };
+  if (s.runs.length === 0 && board.functions.includes("boost")) return { text: "Prepare a load sweep", href: `/board/${board.id}#load-sweep`, main: false };
+  return { text: "Read its sheet", href: `/board/${board.id}`, main: false };
+}
+
+function ShelfEntry({ board, summary }: { board: BoardRecord; summary: BoardSummary }) {
+  const step = nextStep(board, summary);
+  const finished = summary.runs.filter((r) => r.state === "finished").length;
+  const words = ORDER.filter((w) => summary.verdicts[w]);
+  return (
+    <article className="grid border-t border-rule min-[900px]:grid-cols-[10.5rem_minmax(0,1fr)]" aria-label={board.title}>
+      <div className="px-4 pt-3 text-sm text-pencil min-[900px]:text-right">
+        {summary.samples} {summary.samples === 1 ? "sample" : "samples"}
+        <br />
+        {finished} {finished === 1 ? "run" : "runs"} finished
+      </div>
+      <div className="grid gap-x-6 gap-y-2 px-4 py-3 min-[900px]:grid-cols-[minmax(0,1fr)_15.5rem_15rem] min-[900px]:px-6">
+        <div className="min-w-0">
+          <h2 className="text-lg font-semibold">
+            <Link href={`/board/${board.id}`} className="hover:underline">
+              {board.title}
+            </Link>
+          </h2>
+          <p className="text-sm text-pencil">{board.functions.map((f) => FUNCTION_LABELS[f]).join(", ") || "functions not written down"}</p>
+          {board.note ? <p className="mt-1 text-sm">{board.note}</p> : null}
+        </div>
+        <ul className="text-sm" aria-label={`Claims of ${board.title}`}>
+          {words.length === 0 ? <li className="text-pencil">No claims yet</li> : null}
+          {words.map((w) => (
+            <li key={w} className={`flex items-center gap-2 ${VERDICT_TONE[w]}`}>
+              <VerdictShape word={w} />
+              <span className="figures w-4 text-right">{summary.verdicts[w]}</span>
+              <span>{w}</span>
+            </li>
+          ))}
+        </ul>
+        <div className="min-[900px]:text-right">
+          <Link href={step.href} className={buttonClass(step.main ? "main" : "plain")}>
+            {step.text}
+          </Link>
+        </div>
+      </div>
+    </article>
+  );
+}

@@ -1,0 +1,158 @@
+"use client";
+
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useEffect, useState } from "react";
+import { procedure, type RunSetup } from "@/core/procedures";
+import type { SweepPlan } from "@/core/procedures/load-sweep";
+import type { BoardRecord, RigRecord, RunRecord } from "@/core/files/records";
+import { SIMULATED_BOARDS, type SimulatedBoardId } from "@/core/simulator/boards";
+import { attempt } from "@/session/notify";
+import { change, now, ofKind, record, useLive } from "@/storage";
+import { Button } from "@/ui/button";
+import { Quiet, Section } from "@/ui/section";
+import { Wiring } from "@/ui/wiring";
+import { PlanFields } from "./plan-fields";
+import { RigFields } from "./rig-fields";
+import { ResistorTable, useResistors } from "./resistors";
+
+interface Loaded {
+  readonly run: RunRecord;
+  readonly board: BoardRecord;
+  readonly rig: RigRecord;
+}
+
+export function PreparePage({ id }: { id: string }) {
+  const live = useLive<Loaded | null>(`prepare-${id}`, async () => {
+    const run = await record("run", id);
+    const board = run ? await record("board", run.boardId) : null;
+    const rig = run ? (await ofKind(run.notebookId, "rig"))[0] : undefined;
+    return run && board && rig ? { run, board, rig } : null;
+  }, () => false);
+  useEffect(() => {
+    document.title = "Prepare · Nimbus Bench";
+  }, []);
+  if (live.state === "loading") return <Quiet>Fetching the plan …</Quiet>;
+  if (live.state === "failed") return <Quiet>The plan can&apos;t be read: {live.message}</Quiet>;
+  if (!live.value) return <Quiet>There is no such run in this browser.</Quiet>;
+  return <Prepare {...live.value} />;
+}
+
+/** Everything before the first connection, top to bottom: plan, instruments, wiring, cautions, start. */
+function Prepare({ run, board, rig: storedRig }: Loaded) {
+  const router = useRouter();
+  const [setup, setSetup] = useState(run.setup as RunSetup<SweepPlan>);
+  const [rig, setRig] = useState(storedRig);
+  const [source, setSource] = useState<"typed" | SimulatedBoardId>((board.simulatedAs as SimulatedBoardId | undefined) ?? "typed");
+  const [checked, setChecked] = useState<ReadonlySet<string>>(new Set());
+  const [busy, setBusy] = useState(false);
+  const [fieldsOk, setFieldsOk] = useState(true);
+  const p = procedure(run.procedure);
+  const resistors = useResistors(setup, rig);
+  if (!p || !setup.plan) return <Quiet>This run can&apos;t be prepared by this version.</Quiet>;
+  const { drawer: _drawer, ...planRest } = setup.plan;
+  void _drawer;
+  const full: RunSetup<SweepPlan> = {
+    conditions: { ...setup.conditions, inputLeadResistance: rig.inputLeadResistance, outputLeadResistance: rig.outputLeadResistance },
+    instruments: rig.instruments,
+    plan: { ...planRest, ...(rig.useDrawer && resistors.state === "ready" && resistors.choices.length ? { drawer: resistors.choices } : {}) },
+  };
+  const cautions = p.cautions(full);
+  const dangers = cautions.filter((c) => c.severity === "danger");
+  const open = dangers.filter((c) => !checked.has(c.text));
+  const waiting = rig.useDrawer && resistors.state !== "ready";
+  const start = () => {
+    setBusy(true);
+    void attempt(async () => {
+      const at = now();
+      const next: RunRecord = {
+        ...run,
+        setup: full as RunSetup,
+        state: "open",
+        startUtc: at,
+        updatedAt: at,
+        source: source === "typed" ? { kind: "typed" } : { kind: "simulated", board: source, seed: Math.floor(Math.random() * 2 ** 31) },
+      };
+      await change(`start ${run.title}`, [next, ...(rig === storedRig ? [] : [{ ...rig, updatedAt: at }]), ...(source !== "typed" && board.simulatedAs !== source ? [{ ...board, simulatedAs: source, updatedAt: at }] : [])]);
+      router.push(`/run/${run.id}/capture`);
+    }).finally(() => setBusy(false));
+  };
+  const toggle = (text: string) => setChecked((c) => new Set(c.has(text) ? [...c].filter((x) => x !== text) : [...c, text]));
+  return (
+    <div className="sheet">
+      <Section level={1} mark="prepare" title={`${p.title}: ${board.title}`} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Back to the sheet</Link>}>
+        <p className="max-w-prose text-pencil">{p.summary} What follows was worked out from the claims and the house rules; change what you know better.</p>
+      </Section>
+      <Section mark="plan" title="Battery voltages and loads">
+        <PlanFields setup={setup} onSetup={setSetup} onValid={setFieldsOk} />
+      </Section>
+      <Section mark="bench" title="Readings and instruments">
+        <fieldset className="mb-4">
+          <legend className="mb-1 text-sm text-pencil">Where do the readings come from?</legend>
+          <label className="mr-6 inline-flex items-center gap-2">
+            <input type="radio" name="source" checked={source === "typed"} onChange={() => setSource("typed")} className="size-4 accent-(--copper)" />I type them from my own meters
+          </label>
+          <label className="inline-flex items-center gap-2">
+            <input type="radio" name="source" checked={source !== "typed"} onChange={() => setSource((board.simulatedAs as SimulatedBoardId | undefined) ?? "steady-synchronous")} className="size-4 accent-(--copper)" />
+            The simulated bench
+          </label>
+          {source !== "typed" ? (
+            <label className="mt-2 flex flex-wrap items-center gap-2 text-sm">
+              <span className="text-pencil">with this invented module on it</span>
+              <select value={source} onChange={(e) => setSource(e.target.value as SimulatedBoardId)} className="border border-pencil/60 bg-field px-2 py-1.5 text-base">
+                {Object.entries(SIMULATED_BOARDS).map(([key, b]) => (
+                  <option key={key} value={key}>
+                    {b.title}
+                  </option>
+                ))}
+              </select>
+            </label>
+          ) : null}
+        </fieldset>
+        <RigFields rig={rig} onRig={setRig} />
+        {rig.useDrawer ? <ResistorTable resistors={resistors} nominal={setup.conditions.nominalOutput ?? 5} /> : null}
+      </Section>
+      <Section mark="wire" title="Wiring">
+        <Wiring sketch={p.wiring(full)} />
+      </Section>
+      <Section mark="before you connect" title="Cautions and stop rules">
+        <ul className="mb-3 max-w-prose space-y-2">
+          {cautions.map((c) => (
+            <li key={c.text} className={c.severity === "danger" ? "border-l-4 border-margin pl-3" : "border-l-4 border-rule pl-3"}>
+              {c.severity === "danger" ? (
+                <label className="flex items-start gap-2">
+                  <input type="checkbox" checked={checked.has(c.text)} onChange={() => toggle(c.text)} className="mt-1 size-4 shrink-0 accent-(--copper)" />
+                  <span>
+                    <strong className="text-misses">Danger. </strong>
+                    {c.text}
+                  </span>
+                </label>
+              ) : (
+                <span>
+                  <strong>Care. </strong>
+                  {c.text}
+                </span>
+              )}
+            </li>
+          ))}
+        </ul>
+        <p className="text-sm font-medium">The application watches these and calls out:</p>
+        <ul className="mb-4 list-disc pl-5 text-sm">
+          {p.stopRules(full).map((r) => (
+            <li key={r.why}>
+              {r.why} {r.act}
+            </li>
+          ))}
+        </ul>
+        <div className="flex flex-wrap items-center gap-4">
+          <Button look="main" onClick={start} disabled={busy || open.length > 0 || waiting || !fieldsOk}>
+            Start taking points
+          </Button>
+          <span className="text-sm text-pencil" role="status">
+            {!fieldsOk ? "A field above can't be read yet." : open.length > 0 ? `Tick the ${open.length} ${open.length === 1 ? "danger" : "dangers"} above once done.` : waiting ? "Choosing resistors …" : ""}
+          </span>
+        </div>
+      </Section>
+    </div>
+  );
+}

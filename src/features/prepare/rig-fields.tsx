@@ -1,0 +1,112 @@
+"use client";
+
+import { useState } from "react";
+import { parseQuantity } from "@/core/quantities";
+import { roleLabel, roleUnit, type Role } from "@/core/procedures";
+import type { RigRecord } from "@/core/files/records";
+import { NumberField } from "@/ui/number-field";
+import { TextField } from "@/ui/quantity-field";
+
+const METERS: readonly Role[] = ["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent", "partTemperature"];
+const notNegative = (v: number) => (v >= 0 ? null : "Not negative.");
+
+/** A drawer of resistors as text: `10R 5W, 4R7 10W ×2`. Returns the pieces or the reason. */
+export function parseDrawer(text: string): { pieces: RigRecord["drawer"] } | { error: string } {
+  const pieces: { ohms: number; watts: number }[] = [];
+  for (const part of text.split(/[,;\n]+/).map((t) => t.trim()).filter(Boolean)) {
+    const m = /^(\S+)\s+(\S+?)\s*(?:[x×*]\s*(\d+))?$/.exec(part);
+    if (!m) return { error: `“${part}”: write a resistor as 10R 5W, several as 10R 5W ×3.` };
+    const ohms = parseQuantity(m[1] ?? "", "Ω");
+    const watts = parseQuantity(m[2] ?? "", "W");
+    if (!ohms.ok) return { error: `“${part}”: ${ohms.error}` };
+    if (!watts.ok) return { error: `“${part}”: ${watts.error}` };
+    if (!(ohms.value.value > 0) || !(watts.value.value > 0)) return { error: `“${part}”: resistance and rating must be above zero.` };
+    const count = Math.min(20, Number(m[3] ?? "1"));
+    for (let k = 0; k < count; k++) pieces.push({ ohms: ohms.value.value, watts: watts.value.value });
+  }
+  return pieces.length > 80 ? { error: "More than 80 pieces: leave some out." } : { pieces };
+}
+
+/** Meter accuracies, leads and load of the bench; kept for the next run and pinned to this one. */
+export function RigFields({ rig, onRig }: { rig: RigRecord; onRig(r: RigRecord): void }) {
+  const [drawerText, setDrawerText] = useState(() => rig.drawer.map((r) => `${r.ohms}R ${r.watts}W`).join(", "));
+  const drawer = parseDrawer(drawerText);
+  const accuracy = (role: Role, change: Partial<NonNullable<RigRecord["instruments"][Role]>>) => {
+    const was = rig.instruments[role] ?? { gain: 0, counts: 0, resolution: 0.001 };
+    onRig({ ...rig, instruments: { ...rig.instruments, [role]: { ...was, ...change } } });
+  };
+  return (
+    <>
+      <details className="mb-3">
+        <summary className="font-medium">
+          Accuracy of the meters and leads <span className="text-pencil">(every uncertainty comes from these)</span>
+        </summary>
+        <div className="mt-2 overflow-x-auto">
+          <table className="text-left text-sm">
+            <thead className="text-pencil">
+              <tr>
+                <th className="pr-4 font-medium">Meter</th>
+                <th className="pr-4 font-medium">± share of the reading</th>
+                <th className="pr-4 font-medium">+ counts</th>
+                <th className="font-medium">of resolution</th>
+              </tr>
+            </thead>
+            <tbody>
+              {METERS.map((role) => {
+                const a = rig.instruments[role] ?? { gain: 0, counts: 0, resolution: 0.001 };
+                const label = roleLabel(role);
+                return (
+                  <tr key={role} className="align-top">
+                    <th scope="row" className="pr-4 pt-1.5 font-normal">
+                      {label}
+                    </th>
+                    <td className="pr-4">
+                      <NumberField hideLabel label={`${label}: share of the reading`} quantity="1" value={a.gain} refuse={notNegative} onValue={(v) => v !== null && accuracy(role, { gain: v })} />
+                    </td>
+                    <td className="pr-4">
+                      <NumberField hideLabel label={`${label}: counts`} quantity="" value={a.counts} refuse={notNegative} onValue={(v) => v !== null && accuracy(role, { counts: v })} />
+                    </td>
+                    <td>
+                      <NumberField hideLabel label={`${label}: resolution`} quantity={roleUnit(role)} value={a.resolution} refuse={notNegative} onValue={(v) => v !== null && accuracy(role, { resolution: v })} />
+                    </td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+        </div>
+        <div className="flex flex-wrap gap-x-5">
+          <NumberField label="Battery leads, both wires" quantity="Ω" value={rig.inputLeadResistance} refuse={notNegative} onValue={(v) => v !== null && onRig({ ...rig, inputLeadResistance: v })} />
+          <NumberField label="Load leads, both wires" quantity="Ω" value={rig.outputLeadResistance} refuse={notNegative} onValue={(v) => v !== null && onRig({ ...rig, outputLeadResistance: v })} />
+          <NumberField label="The supply can give at most" quantity="A" value={rig.supplyCurrentLimit} refuse={(v) => (v > 0 ? null : "Above zero.")} onValue={(v) => v !== null && onRig({ ...rig, supplyCurrentLimit: v })} />
+        </div>
+        <p className="text-sm text-pencil">Zero leads means that the volts are read at the module&apos;s own terminals (four wires).</p>
+      </details>
+      <fieldset className="mb-2">
+        <legend className="mb-1 text-sm text-pencil">What loads the output?</legend>
+        <label className="mr-6 inline-flex items-center gap-2">
+          <input type="radio" name="load" checked={!rig.useDrawer} onChange={() => onRig({ ...rig, useDrawer: false })} className="size-4 accent-(--copper)" />
+          An electronic load
+        </label>
+        <label className="inline-flex items-center gap-2">
+          <input type="radio" name="load" checked={rig.useDrawer} onChange={() => onRig({ ...rig, useDrawer: true })} className="size-4 accent-(--copper)" />
+          Power resistors from a drawer
+        </label>
+      </fieldset>
+      {rig.useDrawer ? (
+        <TextField
+          label="The drawer: resistance and rating of each, as 10R 5W, 4R7 10W ×2"
+          text={drawerText}
+          wide
+          error={"error" in drawer ? drawer.error : drawer.pieces.length === 0 ? "Write down at least one resistor." : null}
+          echo={"pieces" in drawer && drawer.pieces.length ? `${drawer.pieces.length} pieces` : undefined}
+          onText={(t) => {
+            setDrawerText(t);
+            const d = parseDrawer(t);
+            if ("pieces" in d) onRig({ ...rig, drawer: d.pieces });
+          }}
+        />
+      ) : null}
+    </>
+  );
+}

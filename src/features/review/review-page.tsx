@@ -1,0 +1,118 @@
+"use client";
+
+import Link from "next/link";
+import { useEffect, useMemo, useState } from "react";
+import { characteristic } from "@/core/characteristics";
+import { formatLimit } from "@/core/claims";
+import { formatQuantity } from "@/core/quantities";
+import { procedure, type Analysis, type ChartSpec } from "@/core/procedures";
+import type { BoardRecord, ClaimRecord } from "@/core/files/records";
+import { analyseRun, ofBoard, record, runDossier, useLive, type RunDossier } from "@/storage";
+import { Chart, type ClaimLine } from "@/ui/chart";
+import { Quiet, Section } from "@/ui/section";
+import { FindingsTable } from "./findings-table";
+import { PointsTable } from "./points-table";
+import { RunActs } from "./run-acts";
+
+interface Loaded {
+  readonly d: RunDossier;
+  readonly board: BoardRecord;
+  readonly claims: readonly ClaimRecord[];
+}
+
+/** A run read at a desk: charts with the claims drawn in, findings with their uncertainty, every point. */
+export function ReviewPage({ id }: { id: string }) {
+  const live = useLive<Loaded | null>(`review-${id}`, async () => {
+    const d = await runDossier(id);
+    const board = d ? await record("board", d.run.boardId) : null;
+    return d && board ? { d, board, claims: await ofBoard(board.id, "claim") } : null;
+  });
+  if (live.state === "loading") return <Quiet>Working out the result …</Quiet>;
+  if (live.state === "failed") return <Quiet>The run can&apos;t be read: {live.message}</Quiet>;
+  if (!live.value) return <Quiet>There is no such run in this browser.</Quiet>;
+  return <Review {...live.value} />;
+}
+
+/** The claims on what a chart shows, as lines along its axes. */
+function claimLines(spec: ChartSpec, claims: readonly ClaimRecord[]): ClaimLine[] {
+  const out = new Map<string, ClaimLine>();
+  for (const { characteristic: name, axis } of spec.claims)
+    for (const claim of claims)
+      for (const r of claim.readings) {
+        if (r.characteristic !== name) continue;
+        const l = r.limit;
+        const values = l.kind === "nominal" ? [l.nominal] : l.kind === "at-least" ? [l.low] : l.kind === "at-most" ? [l.high] : l.kind === "from-to" ? [l.low, l.high] : [];
+        for (const at of values) {
+          const label = `claim: ${formatLimit(l, characteristic(name)?.unit ?? "")}`;
+          out.set(`${axis}${at}`, { axis, at, label });
+        }
+      }
+  return [...out.values()];
+}
+
+function Review({ d, board, claims }: Loaded) {
+  const { run } = d;
+  const p = procedure(run.procedure);
+  const analysis: Analysis = useMemo(() => analyseRun(d), [d]);
+  const [marked, setMarked] = useState<string | undefined>(() => (location.hash.startsWith("#point-") ? decodeURIComponent(location.hash.slice(7)) : undefined));
+  useEffect(() => {
+    document.title = `${run.title} · Nimbus Bench`;
+  }, [run.title]);
+  const show = (id: string) => {
+    setMarked(id);
+    history.replaceState(null, "", `#point-${encodeURIComponent(id)}`);
+    document.getElementById(`point-${id}`)?.scrollIntoView({ block: "center" });
+  };
+  useEffect(() => {
+    // An address that names a point leads to its row.
+    if (location.hash.startsWith("#point-")) document.getElementById(decodeURIComponent(location.hash.slice(1)))?.scrollIntoView({ block: "center" });
+  }, []);
+  if (!p) return <Quiet>This version has no procedure “{run.procedure}”.</Quiet>;
+  const c = run.setup.conditions;
+  const facts = [
+    c.nominalOutput ? `nominal output ${formatQuantity(c.nominalOutput, "V")}` : "",
+    c.supplyCurrentLimit ? `supply limit ${formatQuantity(c.supplyCurrentLimit, "A")}` : "",
+    c.inputLeadResistance ? `battery leads ${formatQuantity(c.inputLeadResistance, "Ω")} taken out` : "",
+    c.outputLeadResistance ? `load leads ${formatQuantity(c.outputLeadResistance, "Ω")} taken out` : "",
+    run.pinned.configuration,
+  ].filter(Boolean);
+  return (
+    <div className="sheet">
+      <Section level={1} mark="result" title={run.title} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Sheet of {board.title}</Link>}>
+        <p className="text-pencil">
+          {run.source.kind === "simulated" ? "Simulated bench" : run.source.kind === "file" ? "Imported from a file" : "Typed by hand"}, {d.points.length} points{facts.length ? `, ${facts.join(", ")}` : ""}.
+          {run.state === "open" ? " Still under way." : ""}
+        </p>
+        {run.setAside ? <p className="mt-1 font-medium">Set aside: {run.setAside}. It judges no claim.</p> : null}
+        <RunActs d={d} analysis={analysis} procedure={p} />
+      </Section>
+      <Section mark="curves" title="Curves">
+        {d.points.length === 0 ? <p className="text-pencil">No point has been taken yet.</p> : null}
+        <div className="space-y-8">{d.points.length ? analysis.charts.map((spec) => <Chart key={spec.id} spec={spec} claims={claimLines(spec, claims)} marked={marked} onPick={show} />) : null}</div>
+      </Section>
+      <Section mark="findings" title="What was found">
+        <FindingsTable findings={analysis.findings} onPoint={show} />
+        {analysis.notes.length ? (
+          <>
+            <h3 className="mt-4 font-semibold">Noted</h3>
+            <ul className="list-disc space-y-0.5 pl-5 text-sm">
+              {analysis.notes.map((n, i) => (
+                <li key={n.code + i}>
+                  {n.message}{" "}
+                  {n.points?.[0] ? (
+                    <button type="button" className="underline underline-offset-4" onClick={() => show(n.points?.[0] ?? "")}>
+                      see the point
+                    </button>
+                  ) : null}
+                </li>
+              ))}
+            </ul>
+          </>
+        ) : null}
+      </Section>
+      <Section mark="readings" title="Every point">
+        <PointsTable d={d} procedure={p} marked={marked} onMark={show} />
+      </Section>
+    </div>
+  );
+}

@@ -1,0 +1,54 @@
+"use client";
+
+import Link from "next/link";
+import { useState } from "react";
+import { pointsToCsv, runToJson } from "@/core/files/export-run";
+import type { Analysis, Procedure } from "@/core/procedures";
+import { download, fileName } from "@/session/download";
+import { attempt } from "@/session/notify";
+import { change, now, type RunDossier } from "@/storage";
+import { Button, buttonClass } from "@/ui/button";
+import { Dialog } from "@/ui/dialog";
+import { TextField } from "@/ui/quantity-field";
+
+/** What can be done with a run: carry on, set aside with a reason, take it elsewhere as CSV or JSON. */
+export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: Analysis; procedure: Procedure }) {
+  const { run } = d;
+  const [asking, setAsking] = useState(false);
+  const [why, setWhy] = useState("");
+  const [tried, setTried] = useState(false);
+  const put = (setAside: string | null) => {
+    const { setAside: _was, ...rest } = run;
+    void _was;
+    return attempt(() => change(setAside ? `set ${run.title} aside` : `count ${run.title} again`, [{ ...rest, ...(setAside ? { setAside } : {}), updatedAt: now() }]));
+  };
+  return (
+    <div className="no-print mt-3 flex flex-wrap gap-3">
+      {run.source.kind !== "file" && run.state !== "prepared" ? (
+        <Link href={`/run/${run.id}/capture`} className={buttonClass(run.state === "open" ? "main" : "plain")}>
+          {run.state === "open" ? "Carry on taking points" : "Take more points"}
+        </Link>
+      ) : null}
+      {run.state === "open" ? <Button onClick={() => void attempt(() => change(`finish ${run.title}`, [{ ...run, state: "finished", updatedAt: now() }]))}>Finish the run</Button> : null}
+      <Button onClick={() => download(fileName(run.title, "csv"), pointsToCsv(procedure, run.setup, d.points, d.corrections.leftOut), "text/csv")}>Export CSV</Button>
+      <Button onClick={() => download(fileName(run.title, "json"), runToJson(run, d.points, d.corrections.leftOut, analysis, procedure.version), "application/json")}>Export JSON</Button>
+      {run.setAside ? <Button onClick={() => void put(null)}>Count it again</Button> : <Button onClick={() => setAsking(true)}>Set aside</Button>}
+      {asking ? (
+        <Dialog title="Set this run aside" about="Its readings stay; it no longer judges any claim, and the reason is shown." onClose={() => setAsking(false)}>
+          <form
+            onSubmit={(e) => {
+              e.preventDefault();
+              setTried(true);
+              if (why.trim()) void put(why.trim()).then((good) => good && setAsking(false));
+            }}
+          >
+            <TextField label="Why" text={why} onText={setWhy} wide autoFocus error={tried && !why.trim() ? "A reason is needed." : null} />
+            <Button look="main" type="submit">
+              Set it aside
+            </Button>
+          </form>
+        </Dialog>
+      ) : null}
+    </div>
+  );
+}

@@ -1,0 +1,77 @@
+import { format } from "date-fns";
+import type { NotebookId, NotebookRecord, StoredRecord } from "@/core/files/records";
+import { HOUSE_RULES } from "@/core/procedures/house-rules";
+import { SCHEMA_VERSION } from "@/core/files/records";
+import { change, everything, meta, newId, now, present, setMeta } from "@/storage";
+import { computing } from "@/workers/client";
+import { download, fileName } from "@/session/download";
+
+export const zone = (): string => Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC";
+
+/** The bench a new notebook starts with; its numbers are changed where a sweep is prepared. */
+const FIRST_RIG = {
+  title: "My bench",
+  instruments: {
+    batteryVoltage: { gain: 0.005, counts: 3, resolution: 0.001 },
+    batteryCurrent: { gain: 0.01, counts: 5, resolution: 0.001 },
+    outputVoltage: { gain: 0.005, counts: 3, resolution: 0.001 },
+    outputCurrent: { gain: 0.01, counts: 5, resolution: 0.001 },
+    partTemperature: { gain: 0.01, counts: 20, resolution: 0.1 },
+  },
+  supplyCurrentLimit: 3,
+  inputLeadResistance: 0,
+  outputLeadResistance: 0,
+  drawer: [],
+  useDrawer: false,
+} as const;
+
+export async function createNotebook(title: string): Promise<NotebookRecord> {
+  const id = newId() as NotebookId;
+  const at = now();
+  const base = { notebookId: id, createdAt: at, updatedAt: at };
+  const notebook: NotebookRecord = { kind: "notebook", id, ...base, title, schema: SCHEMA_VERSION };
+  // A notebook can't be undone away from under what is later put into it.
+  await change(`new notebook “${title}”`, [notebook, { kind: "rules", id: newId(), ...base, rules: HOUSE_RULES }, { kind: "rig", id: newId(), ...base, ...FIRST_RIG }], { journal: false });
+  return notebook;
+}
+
+/** Adds a fresh demo notebook beside whatever is there. */
+export async function loadDemo(): Promise<NotebookRecord> {
+  const records = await computing().ask("demo", { now: now(), zone: zone() });
+  await change("load the demo", records, { journal: false });
+  return records.find((r): r is NotebookRecord => r.kind === "notebook") as NotebookRecord;
+}
+
+const archiveKey = (notebookId: string): string => `archived:${notebookId}`;
+
+/** The date of the last archive in unambiguous form, or null. */
+export async function lastArchive(notebookId: string): Promise<string | null> {
+  const at = await meta<string>(archiveKey(notebookId));
+  return at ? format(new Date(at), "d MMM yyyy HH:mm") : null;
+}
+
+export async function exportArchive(notebook: NotebookRecord): Promise<void> {
+  const at = now();
+  const bytes = await computing().ask("archive-write", { records: await everything(notebook.id), at });
+  download(fileName(`${notebook.title} ${at.slice(0, 10)}`, "zip"), bytes as BlobPart, "application/zip");
+  await setMeta(archiveKey(notebook.id), at);
+}
+
+export interface ImportReport {
+  readonly title: string;
+  readonly notebookId: string;
+  readonly added: number;
+  readonly same: number;
+  readonly copies: number;
+}
+
+/** Merges an archive: all of it or, with the reason, nothing. */
+export async function importArchive(file: File): Promise<ImportReport> {
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  const archive = await computing().ask("archive-read", { bytes });
+  if ("error" in archive) throw new Error(`${file.name}: ${archive.error}`);
+  const there = await present(archive.records.map((r) => r.id));
+  const merge = await computing().ask("merge", { present: there, incoming: archive.records });
+  if (merge.added.length) await change(`import ${file.name}`, merge.added as StoredRecord[]);
+  return { title: archive.title, notebookId: archive.notebookId, added: merge.added.length, same: merge.same, copies: merge.copies };
+}

@@ -1,0 +1,73 @@
+"use client";
+
+import { Command } from "cmdk";
+import { useRouter } from "next/navigation";
+import { useSession } from "@/session/context";
+import { attempt, notify } from "@/session/notify";
+import type { Theme } from "@/session/theme";
+import { boards, ofKind, redo, undo, useLive } from "@/storage";
+import { Dialog } from "@/ui/dialog";
+
+export interface PaletteProps {
+  onClose(): void;
+  onNotebooks(): void;
+  onTheme(t: Theme): void;
+}
+
+/** Jump to any board, run or act by typing a few letters. */
+export function Palette({ onClose, onNotebooks, onTheme }: PaletteProps) {
+  const { notebook } = useSession();
+  const router = useRouter();
+  const places = useLive(`places-${notebook.id}`, async () => ({ boards: await boards(notebook.id), runs: await ofKind(notebook.id, "run") }));
+  const go = (path: string) => {
+    router.push(path);
+    onClose();
+  };
+  const act = (run: () => Promise<void>) => {
+    onClose();
+    void attempt(run);
+  };
+  const item = "cursor-pointer px-3 py-1.5 data-[selected=true]:bg-copper data-[selected=true]:text-on-copper";
+  const heading = "[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-3 [&_[cmdk-group-heading]]:text-sm [&_[cmdk-group-heading]]:text-pencil";
+  const title = (id: string) => (places.state === "ready" ? (places.value.boards.find((b) => b.id === id)?.title ?? "") : "");
+  return (
+    <Dialog title="Go to" about="Type a few letters of a board, a run or an act; Enter goes there." onClose={onClose}>
+      <Command label="Go to" loop>
+        <Command.Input autoFocus placeholder="board, run or act" className="w-full border border-pencil/60 bg-field px-3 py-2" />
+        <Command.List className="mt-2 max-h-[50vh] overflow-y-auto">
+          <Command.Empty className="p-3 text-pencil">Nothing by that name.</Command.Empty>
+          {places.state === "ready" ? (
+            <>
+              <Command.Group heading="Boards" className={heading}>
+                {places.value.boards.map((b) => (
+                  <Command.Item key={b.id} value={`${b.title} ${b.id}`} keywords={[...b.functions]} onSelect={() => go(`/board/${b.id}`)} className={item}>
+                    {b.title}
+                  </Command.Item>
+                ))}
+              </Command.Group>
+              <Command.Group heading="Runs" className={heading}>
+                {places.value.runs.map((r) => (
+                  <Command.Item key={r.id} value={`${title(r.boardId)} ${r.title} ${r.id}`} onSelect={() => go(`/run/${r.id}/${r.state === "prepared" ? "prepare" : r.state === "open" ? "capture" : "review"}`)} className={item}>
+                    {title(r.boardId)}: {r.title}
+                  </Command.Item>
+                ))}
+              </Command.Group>
+            </>
+          ) : null}
+          <Command.Group heading="Acts" className={heading}>
+            <Command.Item onSelect={() => go("/")} className={item}>Notebook of boards</Command.Item>
+            <Command.Item onSelect={() => go("/rules")} className={item}>House rules</Command.Item>
+            <Command.Item onSelect={onNotebooks} className={item}>Notebooks, archives and the demo</Command.Item>
+            <Command.Item onSelect={() => act(async () => notify(`Undone: ${(await undo(notebook.id)) ?? "nothing"}.`))} className={item}>Undo the last change</Command.Item>
+            <Command.Item onSelect={() => act(async () => notify(`Done again: ${(await redo(notebook.id)) ?? "nothing"}.`))} className={item}>Redo</Command.Item>
+            {(["light", "dark", "system"] as const).map((t) => (
+              <Command.Item key={t} onSelect={() => { onTheme(t); onClose(); }} className={item}>
+                Colours: {t === "system" ? "as the system" : t}
+              </Command.Item>
+            ))}
+          </Command.Group>
+        </Command.List>
+      </Command>
+    </Dialog>
+  );
+}

@@ -1,0 +1,147 @@
+"use client";
+
+import dynamic from "next/dynamic";
+import Link from "next/link";
+import { setNonce } from "get-nonce";
+import { useCallback, useEffect, useMemo, useState, type ReactNode } from "react";
+import type { NotebookRecord } from "@/core/files/records";
+import { SessionContext } from "@/session/context";
+import { attempt, notify } from "@/session/notify";
+import { applyTheme, storedTheme, type Theme } from "@/session/theme";
+import { isTyping } from "@/session/keys";
+import { meta, notebooks, redo, setMeta, undo, useLive } from "@/storage";
+import { Quiet } from "@/ui/section";
+import { Key } from "@/ui/button";
+import { StartPage } from "./start-page";
+import { lastArchive, loadDemo } from "./notebooks";
+
+const NotebooksDialog = dynamic(() => import("./notebooks-dialog").then((m) => m.NotebooksDialog), { ssr: false });
+const Palette = dynamic(() => import("./palette").then((m) => m.Palette), { ssr: false });
+const Notices = dynamic(() => import("./notices").then((m) => m.Notices), { ssr: false });
+
+export interface ShellProps {
+  readonly nonce: string;
+  readonly demo: boolean;
+  readonly children: ReactNode;
+}
+
+/** Seeds the demo once where the application was started with demo data and nothing is there; tabs take turns. */
+async function openingList(demo: boolean): Promise<NotebookRecord[]> {
+  const list = await notebooks();
+  if (list.length > 0 || !demo) return list;
+  await navigator.locks.request("nimbus-seed", async () => {
+    if ((await notebooks()).length === 0) await loadDemo();
+  });
+  return notebooks();
+}
+
+export function Shell({ nonce, demo, children }: ShellProps) {
+  const [wanted, setWanted] = useState<string | null>(null);
+  const [dialog, setDialog] = useState<"notebooks" | "palette" | null>(null);
+  const [theme, setTheme] = useState<Theme>(storedTheme);
+  const list = useLive("notebooks", () => openingList(demo), (n) => n.kinds.includes("notebook"));
+  const current = useLive(`current-${wanted}`, async () => wanted ?? (await meta<string>("notebook")) ?? null, () => false);
+  const openNotebook = useCallback((id: string) => {
+    setWanted(id);
+    void setMeta("notebook", id);
+  }, []);
+
+  useEffect(() => setNonce(nonce), [nonce]);
+  useEffect(() => {
+    applyTheme(theme);
+    const query = matchMedia("(prefers-color-scheme: dark)");
+    const follow = () => applyTheme(theme);
+    query.addEventListener("change", follow);
+    return () => query.removeEventListener("change", follow);
+  }, [theme]);
+  useEffect(() => {
+    // Asks once that the browser keep the data; the dialog on notebooks says what came of it.
+    void navigator.storage?.persist?.();
+  }, []);
+
+  const notebook = list.state === "ready" ? (list.value.find((n) => current.state === "ready" && n.id === current.value) ?? list.value[0] ?? null) : null;
+  const session = useMemo(() => (notebook ? { notebook, demo, openNotebook } : null), [notebook, demo, openNotebook]);
+
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (!(e.ctrlKey || e.metaKey)) return;
+      const key = e.key.toLowerCase();
+      if (key === "k") {
+        e.preventDefault();
+        setDialog("palette");
+      } else if (key === "z" && notebook && !isTyping(e.target)) {
+        e.preventDefault();
+        void attempt(async () => {
+          const label = await (e.shiftKey ? redo : undo)(notebook.id);
+          await notify(label ? `${e.shiftKey ? "Done again" : "Undone"}: ${label}.` : `Nothing to ${e.shiftKey ? "redo" : "undo"}.`);
+        });
+      }
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [notebook]);
+
+  if (list.state === "failed") return <Quiet>The browser&apos;s storage can&apos;t be opened: {list.message}. Nothing was changed.</Quiet>;
+  if (list.state === "loading" || current.state === "loading") return <Quiet>Opening the notebook …</Quiet>;
+  return (
+    <>
+      <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2">
+        Skip to the page
+      </a>
+      <Header notebook={notebook} theme={theme} onTheme={setTheme} onOpen={setDialog} />
+      <main id="main" className="mx-auto max-w-[80rem] px-2 pb-10 min-[900px]:px-4">
+        {session ? <SessionContext value={session}>{children}</SessionContext> : <StartPage onOpen={openNotebook} />}
+      </main>
+      {session && dialog === "notebooks" ? (
+        <SessionContext value={session}>
+          <NotebooksDialog onClose={() => setDialog(null)} />
+        </SessionContext>
+      ) : null}
+      {session && dialog === "palette" ? (
+        <SessionContext value={session}>
+          <Palette onClose={() => setDialog(null)} onNotebooks={() => setDialog("notebooks")} onTheme={setTheme} />
+        </SessionContext>
+      ) : null}
+      <Notices />
+    </>
+  );
+}
+
+interface HeaderProps {
+  readonly notebook: NotebookRecord | null;
+  readonly theme: Theme;
+  onTheme(t: Theme): void;
+  onOpen(d: "notebooks" | "palette"): void;
+}
+
+function Header({ notebook, theme, onTheme, onOpen }: HeaderProps) {
+  const archive = useLive(`archive-${notebook?.id}`, () => (notebook ? lastArchive(notebook.id) : Promise.resolve(null)), () => true);
+  const date = archive.state === "ready" ? archive.value : null;
+  const next: Theme = theme === "system" ? "light" : theme === "light" ? "dark" : "system";
+  return (
+    <header className="no-print mx-auto flex max-w-[80rem] flex-wrap items-center gap-x-5 gap-y-1 px-4 py-2.5 text-sm">
+      <Link href="/" className="text-base font-semibold tracking-tight">
+        <span className="border-b-2 border-margin">Nimbus</span> Bench
+      </Link>
+      {notebook ? (
+        <>
+          <button type="button" className="min-w-0 truncate underline decoration-pencil/60 underline-offset-4" onClick={() => onOpen("notebooks")}>
+            {notebook.title}
+          </button>
+          <span className="text-pencil">{date ? `archived ${date}` : "never archived"}</span>
+          <span className="ml-auto inline-flex items-center gap-4">
+            <button type="button" className="inline-flex items-center gap-2" onClick={() => onOpen("palette")}>
+              Go to <Key>Ctrl K</Key>
+            </button>
+            <Link href="/rules" className="underline decoration-pencil/60 underline-offset-4">
+              House rules
+            </Link>
+            <button type="button" onClick={() => onTheme(next)} aria-label={`Light or dark: ${theme}. Change to ${next}`}>
+              {theme === "system" ? "As the system" : theme === "light" ? "Light" : "Dark"}
+            </button>
+          </span>
+        </>
+      ) : null}
+    </header>
+  );
+}

@@ -1,0 +1,34 @@
+"use client";
+
+import { useState } from "react";
+import { attempt } from "@/session/notify";
+import { Button } from "@/ui/button";
+import { Section } from "@/ui/section";
+import { createNotebook, loadDemo } from "./notebooks";
+
+/** What a new user sees: two ways in, and what the notebook is for. */
+export function StartPage({ onOpen }: { onOpen(id: string): void }) {
+  const [busy, setBusy] = useState(false);
+  const open = (make: () => Promise<{ id: string }>) => {
+    setBusy(true);
+    void attempt(async () => onOpen((await make()).id)).finally(() => setBusy(false));
+  };
+  return (
+    <div className="sheet">
+      <Section level={1} mark="begin" title="A bench notebook that does the arithmetic">
+        <p className="mb-4 max-w-prose">
+          Write down what a charger, protection or boost module is said to do. Measure it, on a real bench or the simulated one. Read which claims hold, how surely, and why.
+        </p>
+        <div className="flex flex-wrap gap-3">
+          <Button look="main" disabled={busy} onClick={() => open(() => createNotebook("My notebook"))}>
+            Start an empty notebook
+          </Button>
+          <Button disabled={busy} onClick={() => open(loadDemo)}>
+            Load the demo
+          </Button>
+        </div>
+        <p className="mt-4 max-w-prose text-sm text-pencil">Everything stays in this browser until you export it. The demo comes as a notebook of its own, beside yours.</p>
+      </Section>
+    </div>
+  );
+}

@@ -1,0 +1,104 @@
+"use client";
+
+import Link from "next/link";
+import { useEffect } from "react";
+import { characteristic, formatConditions } from "@/core/characteristics";
+import { readingText } from "@/core/claims";
+import { formatQuantity } from "@/core/quantities";
+import type { JudgedFinding, ReadingVerdict } from "@/core/verdicts";
+import { boardDossier, useLive } from "@/storage";
+import { IntervalFigure } from "@/ui/interval-figure";
+import { Quiet, Section } from "@/ui/section";
+import { VerdictMark } from "@/ui/verdict-mark";
+
+/** One verdict opened: the words and their source, the interval against the limit, why, and the readings behind it. */
+export function VerdictPage({ boardId, claimId }: { boardId: string; claimId: string }) {
+  const live = useLive(`verdict-${claimId}`, () => boardDossier(boardId));
+  const dossier = live.state === "ready" ? live.value : null;
+  const claim = dossier?.claims.find((c) => c.id === claimId);
+  const verdict = dossier?.verdicts.get(claimId);
+  useEffect(() => {
+    if (claim) document.title = `“${claim.source.wording}” · Nimbus Bench`;
+  }, [claim]);
+  if (live.state === "loading") return <Quiet>Weighing the claim …</Quiet>;
+  if (live.state === "failed") return <Quiet>The verdict can&apos;t be worked out: {live.message}</Quiet>;
+  if (!dossier || !claim || !verdict) return <Quiet>There is no such claim in this browser.</Quiet>;
+  return (
+    <div className="sheet">
+      <Section level={1} mark="verdict" title={`“${claim.source.wording}”`} aside={<Link href={`/board/${boardId}#claims`} className="underline underline-offset-4">Sheet of {dossier.board.title}</Link>}>
+        <p className="mb-3 text-pencil">
+          Said of {dossier.board.title} in the {claim.source.kind}, read on {claim.source.date}.
+        </p>
+        <VerdictMark word={verdict.word} large />
+        {verdict.word === "claim unclear" ? <p className="mt-2 max-w-prose">The words can be understood in {claim.readings.length} ways, and they fare differently. Each is judged below.</p> : null}
+      </Section>
+      {verdict.readings.map((r, i) => (
+        <Section key={i} mark={verdict.readings.length > 1 ? `reading ${i + 1}` : "understood as"} title={readingText(claim.readings[i] as (typeof claim.readings)[number])}>
+          <ReadingDetail reading={r} single={verdict.readings.length === 1} />
+        </Section>
+      ))}
+    </div>
+  );
+}
+
+function ReadingDetail({ reading, single }: { reading: ReadingVerdict; single: boolean }) {
+  return (
+    <>
+      {single ? null : (
+        <p className="mb-2">
+          <VerdictMark word={reading.word} />
+        </p>
+      )}
+      <p className="mb-2 text-sm text-pencil">{reading.samples === 0 ? "No sample gave evidence." : `Judged from ${reading.samples} ${reading.samples === 1 ? "sample" : "samples"}; the worst decides.`}</p>
+      <ul className="mb-4 max-w-prose list-disc pl-5">
+        {reading.why.map((w) => (
+          <li key={w}>{w}</li>
+        ))}
+      </ul>
+      {reading.settle.length ? (
+        <>
+          <h3 className="font-semibold">What would settle it</h3>
+          <ul className="mb-4 max-w-prose list-disc pl-5">
+            {reading.settle.map((s) => (
+              <li key={s}>{s}</li>
+            ))}
+          </ul>
+        </>
+      ) : null}
+      {reading.judged.length ? <h3 className="mb-1 font-semibold">Measured against the limit</h3> : null}
+      <ul className="space-y-4">
+        {reading.judged.map((j) => (
+          <Judged key={j.runId + formatConditions(j.finding.conditions)} j={j} />
+        ))}
+      </ul>
+    </>
+  );
+}
+
+function Judged({ j }: { j: JudgedFinding }) {
+  const unit = characteristic(j.finding.characteristic)?.unit ?? "";
+  return (
+    <li className="grid gap-x-6 gap-y-1 border-t border-rule pt-3 min-[760px]:grid-cols-[minmax(0,1fr)_27rem]">
+      <div>
+        <p className="font-medium">{formatConditions(j.finding.conditions).replace("@ ", "At ") || "All conditions"}</p>
+        <VerdictMark word={j.word} />
+        <p className="text-sm">
+          Sample {j.sampleName},{" "}
+          <Link href={`/run/${j.runId}/review`} className="underline underline-offset-4">
+            {j.runTitle}
+          </Link>
+        </p>
+        {j.probability !== null ? <p className="text-sm">Probability that it conforms: <span className="figures">{j.probability > 0.9995 ? "> 99.9 %" : j.probability < 0.0005 ? "< 0.1 %" : formatQuantity(j.probability, "1", { digits: 3 })}</span></p> : null}
+        <p className="text-sm">
+          Readings:{" "}
+          {j.finding.points.slice(0, 8).map((id, i) => (
+            <Link key={id} href={`/run/${j.runId}/review#point-${encodeURIComponent(id)}`} className="mr-2 underline underline-offset-4">
+              point {i + 1}
+            </Link>
+          ))}
+        </p>
+      </div>
+      {j.interval && j.limits && typeof j.finding.value === "number" ? <IntervalFigure word={j.word} unit={unit} interval={j.interval} limits={j.limits} value={j.finding.value} /> : <p className="figures">{String(j.finding.value)}</p>}
+    </li>
+  );
+}

@@ -1,0 +1,20 @@
+"use client";
+
+import { createContext, useContext } from "react";
+import type { NotebookRecord } from "@/core/files/records";
+
+/** What every screen may ask for: the open notebook and how the application was started. */
+export interface Session {
+  readonly notebook: NotebookRecord;
+  /** Started with demo data. */
+  readonly demo: boolean;
+  openNotebook(id: string): void;
+}
+
+export const SessionContext = createContext<Session | null>(null);
+
+export function useSession(): Session {
+  const s = useContext(SessionContext);
+  if (!s) throw new Error("internal: no notebook is open");
+  return s;
+}

@@ -1,0 +1,33 @@
+"use client";
+
+/** Tones that differ by ear: taken rises, refused falls, stop repeats. Silent until the first key or click unlocked it. */
+export type Tone = "taken" | "refused" | "collapse" | "stop";
+
+const SCORES: Readonly<Record<Tone, readonly (readonly [hertz: number, seconds: number])[]>> = {
+  taken: [[880, 0.07], [1320, 0.09]],
+  refused: [[330, 0.12], [220, 0.18]],
+  collapse: [[660, 0.1], [440, 0.1], [660, 0.1], [440, 0.1]],
+  stop: [[988, 0.18], [0, 0.08], [988, 0.18], [0, 0.08], [988, 0.3]],
+};
+
+let context: AudioContext | null = null;
+
+export function play(tone: Tone, muted: boolean): void {
+  if (muted || typeof AudioContext === "undefined") return;
+  context ??= new AudioContext();
+  if (context.state === "suspended") void context.resume();
+  let t = context.currentTime + 0.01;
+  for (const [hertz, seconds] of SCORES[tone]) {
+    if (hertz > 0) {
+      const oscillator = context.createOscillator();
+      const gain = context.createGain();
+      oscillator.frequency.value = hertz;
+      gain.gain.setValueAtTime(0.12, t);
+      gain.gain.exponentialRampToValueAtTime(0.001, t + seconds);
+      oscillator.connect(gain).connect(context.destination);
+      oscillator.start(t);
+      oscillator.stop(t + seconds);
+    }
+    t += seconds;
+  }
+}

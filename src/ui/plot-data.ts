@@ -1,0 +1,58 @@
+import type { ChartSeries, ChartSpec } from "@/core/procedures";
+
+export interface ClaimLine {
+  readonly axis: "x" | "y";
+  readonly at: number;
+  readonly label: string;
+}
+
+export interface PlotProps {
+  readonly spec: ChartSpec;
+  readonly claims?: readonly ClaimLine[];
+  readonly height?: number;
+  /** A point that is being asked about, drawn larger. */
+  readonly marked?: string | undefined;
+  onPick?(id: string): void;
+}
+
+/** Most points that a series draws; more than the plot has pixels show nothing. */
+const MOST = 400;
+
+/** Thins a line by keeping the lowest and highest of each stretch, so that no spike is lost. */
+export function thin<T extends { readonly y: number }>(points: readonly T[], most = MOST): readonly T[] {
+  if (points.length <= most) return points;
+  const size = points.length / (most / 2);
+  const out: T[] = [];
+  for (let k = 0; k < most / 2; k++) {
+    const slice = points.slice(Math.floor(k * size), Math.floor((k + 1) * size));
+    if (slice.length === 0) continue;
+    let low = 0;
+    let high = 0;
+    slice.forEach((p, i) => {
+      if (p.y < (slice[low] as T).y) low = i;
+      if (p.y > (slice[high] as T).y) high = i;
+    });
+    for (const i of [...new Set([Math.min(low, high), Math.max(low, high)])]) out.push(slice[i] as T);
+  }
+  return out;
+}
+
+/** Round axis limits and ticks (1, 2 or 5 times a power of ten) that hold every value. */
+export function axis(values: readonly number[], count = 6): { low: number; high: number; ticks: number[] } {
+  const finite = values.filter(Number.isFinite);
+  if (finite.length === 0) return { low: 0, high: 1, ticks: [0, 0.5, 1] };
+  let low = Math.min(...finite);
+  let high = Math.max(...finite);
+  if (high - low < 1e-9) {
+    low -= Math.abs(low) * 0.05 || 0.5;
+    high += Math.abs(high) * 0.05 || 0.5;
+  }
+  const raw = (high - low) / count;
+  const power = 10 ** Math.floor(Math.log10(raw));
+  const step = ([1, 2, 5, 10].find((m) => m * power >= raw) ?? 10) * power;
+  const first = Math.floor(low / step + 1e-9);
+  const last = Math.ceil(high / step - 1e-9);
+  return { low: first * step, high: last * step, ticks: Array.from({ length: last - first + 1 }, (_, i) => Number(((first + i) * step).toPrecision(10))) };
+}
+
+export const drawn = (s: ChartSeries): ChartSeries["points"] => thin([...s.points].sort((a, b) => a.x - b.x));
