@@ -1,4 +1,4 @@
-export default {
+const config = {
   testEnvironment: "node",
   roots: ["<rootDir>/src"],
   moduleNameMapper: { "^@/(.*)$": "<rootDir>/src/$1" },
@@ -17,3 +17,5 @@ export default {
   },
   transformIgnorePatterns: ["/node_modules/(?!(@tanstack|idb|@noble)/)"],
 };
+
+export default config;

@@ -25,7 +25,7 @@ interface Schema extends DBSchema {
   records: {
     key: string;
     value: StoredRecord;
-    indexes: { "by-kind": [string, string]; "by-board": [string, string]; "by-run": string; "by-sample": [string, string] };
+    indexes: { kind: string; "by-kind": [string, string]; "by-board": [string, string]; "by-run": string; "by-sample": [string, string] };
   };
   journal: { key: number; value: JournalEntry; indexes: { "by-notebook": string } };
   derived: { key: string; value: DerivedEntry };
@@ -43,6 +43,7 @@ export function database(): Promise<Database> {
   opening ??= openDB<Schema>(DATABASE_NAME, DATABASE_VERSION, {
     upgrade(db) {
       const records = db.createObjectStore("records", { keyPath: "id" });
+      records.createIndex("kind", "kind");
       records.createIndex("by-kind", ["notebookId", "kind"]);
       records.createIndex("by-board", ["boardId", "kind"]);
       records.createIndex("by-run", "runId");

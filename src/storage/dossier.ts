@@ -104,7 +104,7 @@ export async function boardDossier(boardId: string): Promise<BoardDossier | null
       id: s.id,
       name: s.name,
       runs: await Promise.all(
-        own.map(async (r) => ({ id: r.id, title: r.title, startUtc: r.startUtc, setAside: r.setAside ?? null, modifiedFunctions: r.pinned.modifiedFunctions, findings: await findingsOf(r) })),
+        own.map(async (r) => ({ id: r.id, title: r.title, startUtc: r.startUtc, finished: r.state === "finished", setAside: r.setAside ?? null, modifiedFunctions: r.pinned.modifiedFunctions, findings: await findingsOf(r) })),
       ),
     });
   }

@@ -34,14 +34,7 @@ export async function ofRun(runId: string): Promise<{ points: RecordOf<"point">[
 
 /** Every notebook, newest change first. */
 export async function notebooks(): Promise<NotebookRecord[]> {
-  const db = await database();
-  const found: NotebookRecord[] = [];
-  for (let c = await db.transaction("records").store.index("by-kind").openKeyCursor(); c; c = await c.continue()) {
-    const [, kind] = c.key;
-    if (kind !== "notebook") continue;
-    const r = await db.get("records", c.primaryKey);
-    if (r && r.kind === "notebook" && !r.deletedAt) found.push(r);
-  }
+  const found = alive<NotebookRecord>(await (await database()).getAllFromIndex("records", "kind", "notebook"));
   return found.sort((a, b) => b.updatedAt.localeCompare(a.updatedAt));
 }
 

@@ -14,11 +14,23 @@ export interface NumberFieldProps extends Omit<TextFieldProps, "text" | "onText"
   readonly optional?: boolean;
 }
 
+/** A value as it is typed where the unit is printed beside the field: `5`, `20m`, `85`. */
+export function fieldText(value: number, quantity: Unit): string {
+  if (value === 0) return "0";
+  const [number = "", unit = ""] = formatQuantity(Number(value.toPrecision(8)), quantity, { digits: 8 }).split("\u00a0");
+  const short = number.includes(".") ? number.replace(/0+$/, "").replace(/\.$/, "") : number;
+  const own = quantity === "1" ? "%" : quantity;
+  return short + (unit.endsWith(own) ? unit.slice(0, unit.length - own.length) : "");
+}
+
+/** A bare number takes the unit printed at the field: per cent where the quantity is a ratio. */
+const withPrinted = (text: string, quantity: Unit): string => (quantity === "1" && /^[\s\d.,+-]+$/.test(text) ? `${text} %` : text);
+
 /** A number with its unit, typed as people write it. */
 export function NumberField({ quantity, value, onValue, refuse, optional = false, ...rest }: NumberFieldProps) {
-  const [text, setText] = useState(() => (value === null ? "" : formatQuantity(value, quantity, { digits: 6 }).replace(/(\.\d*?)0+(?=\D|$)/, "$1").replace(/\.(?=\D|$)/, "")));
+  const [text, setText] = useState(() => (value === null ? "" : fieldText(value, quantity)));
   const [touched, setTouched] = useState(false);
-  const parsed = text.trim() === "" && optional ? null : parseQuantity(text, quantity);
+  const parsed = text.trim() === "" && optional ? null : parseQuantity(withPrinted(text, quantity), quantity);
   const refusal = parsed?.ok ? (refuse?.(parsed.value.value) ?? null) : null;
   const error = parsed === null ? null : parsed.ok ? refusal : parsed.error;
   return (
@@ -29,7 +41,7 @@ export function NumberField({ quantity, value, onValue, refuse, optional = false
       onText={(t) => {
         setText(t);
         setTouched(true);
-        const p = t.trim() === "" ? null : parseQuantity(t, quantity);
+        const p = t.trim() === "" ? null : parseQuantity(withPrinted(t, quantity), quantity);
         onValue(p?.ok && !(refuse?.(p.value.value) ?? null) ? p.value.value : null);
       }}
       unit={quantity === "1" ? "%" : quantity}

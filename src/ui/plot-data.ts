@@ -50,8 +50,12 @@ export function axis(values: readonly number[], count = 6): { low: number; high:
   const raw = (high - low) / count;
   const power = 10 ** Math.floor(Math.log10(raw));
   const step = ([1, 2, 5, 10].find((m) => m * power >= raw) ?? 10) * power;
-  const first = Math.floor(low / step + 1e-9);
-  const last = Math.ceil(high / step - 1e-9);
+  // A value close to an end would be drawn half outside the frame, so an end near one moves on by a step.
+  const near = 0.15;
+  let first = Math.floor(low / step + 1e-9);
+  if (low !== 0 && low / step - first < near) first--;
+  let last = Math.ceil(high / step - 1e-9);
+  if (high !== 0 && last - high / step < near) last++;
   return { low: first * step, high: last * step, ticks: Array.from({ length: last - first + 1 }, (_, i) => Number(((first + i) * step).toPrecision(10))) };
 }
 

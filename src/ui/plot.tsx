@@ -50,7 +50,9 @@ function Dot({ cx = 0, cy = 0, payload, tone, marked, onPick }: DotProps & { ton
 function limits(spec: ChartSpec, claims: PlotProps["claims"]) {
   const all = spec.series.flatMap((s) => s.points);
   const claimed = (a: "x" | "y") => (claims ?? []).filter((c) => c.axis === a).map((c) => c.at);
-  const x = axis([0, ...all.map((p) => p.x), ...claimed("x")], 8);
+  // A reading a hair below zero is zero with an offset; it must not open a negative half of the axis.
+  const far = Math.max(0, ...all.map((p) => p.x), ...claimed("x"));
+  const x = axis([0, far, ...all.map((p) => p.x).filter((v) => v < -0.02 * far)], 8);
   const counted = all.filter((p) => p.state !== "fell");
   const ys = (counted.length ? counted : all).map((p) => p.y);
   // Collapsed points may lie far below; they may stretch the axis, but only so far that the rest stays readable.
@@ -111,7 +113,7 @@ export function Plot({ spec, claims = [], height = 320, marked, onPick }: PlotPr
                 stroke="var(--margin-line)"
                 strokeWidth={1.4}
                 strokeDasharray="8 4"
-                label={{ value: c.label, position: c.axis === "x" ? "top" : "insideBottomRight", fill: "var(--margin-line)", fontSize: 11 }}
+                label={{ value: c.label, position: c.axis === "x" ? "top" : "insideBottomLeft", fill: "var(--margin-line)", fontSize: 11 }}
               />
             ))}
           </ComposedChart>

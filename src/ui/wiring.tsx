@@ -14,7 +14,7 @@ export function Wiring({ sketch }: { sketch: WiringSketch }) {
   const words = sketch.devices.map((d) => `${d.title} (${d.lines.join(", ")})`).join(", then ");
   return (
     <figure className="max-w-180">
-      <svg viewBox={`0 0 ${width} 236`} className="figures w-full text-ink" role="img" aria-label={`Wiring: ${words}. ${sketch.gaps.map((g) => `${g.ammeter ?? "no ammeter"} in the plus wire, ${g.voltmeter ?? "no voltmeter"} across, ${g.note}`).join("; ")}.`}>
+      <svg viewBox={`0 24 ${width} 168`} className="figures w-full text-ink" role="img" aria-label={`Wiring: ${words}. ${sketch.gaps.map((g) => `${g.ammeter ?? "no ammeter"} in the plus wire, ${g.voltmeter ?? "no voltmeter"} across, ${g.note}`).join("; ")}.`}>
         {sketch.gaps.map((g, i) => {
           const from = 4 + i * step + DEVICE_W;
           const to = from + GAP_W;
@@ -80,7 +80,7 @@ export function Wiring({ sketch }: { sketch: WiringSketch }) {
         })}
       </svg>
       <figcaption>
-        <ul className="mt-1 list-disc pl-5 text-sm text-pencil">
+        <ul className="mt-2 list-disc pl-5 text-sm text-pencil">
           {sketch.notes.map((n) => (
             <li key={n}>{n}</li>
           ))}

@@ -25,7 +25,7 @@ export function meetsCondition(spec: ConditionSpec, value: number | string | und
 export function formatConditionValue(name: ConditionName, value: number | string): string {
   const unit = CONDITION_UNITS[name];
   if (typeof value === "string" || unit === "") return String(value);
-  return unit === "1" ? String(value) : formatQuantity(value, unit, { digits: 3 });
+  return unit === "1" ? String(value) : formatQuantity(value, unit);
 }
 
 /** One claimed condition in words: `battery voltage 3.6 V`, `battery voltage 3 V to 4.2 V`, `configuration A open`. */

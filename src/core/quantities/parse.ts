@@ -103,7 +103,7 @@ export function parseQuantity(text: string, unit: Unit): Result<ParsedQuantity> 
   const factor = suffixFactor(suffix, unit);
   if (factor !== null) return done(number * factor);
   const info = UNIT_INFO[unit];
-  const other = UNITS.find((u) => u !== unit && u !== "" && u !== "1" && suffix !== "m" && suffixFactor(suffix, u) !== null);
+  const other = UNITS.find((u) => u !== unit && u !== "" && u !== "1" && (parseInfix(t, u) !== null || (suffix !== "m" && suffixFactor(suffix, u) !== null)));
   if (other) return err(`This field takes ${info.plural}; “${text}” reads as ${UNIT_INFO[other].plural}.`);
   return err(`“${suffix}” after the number is no unit of ${info.plural}.`);
 }

@@ -10,6 +10,8 @@ export interface EvidenceRun {
   readonly title: string;
   /** ISO time of its start; the newest counts. */
   readonly startUtc: string;
+  /** A run still under way judges nothing yet: its peak may be to come. */
+  readonly finished: boolean;
   /** Why the user set it aside; it does not count then. */
   readonly setAside: string | null;
   /** Functions that had been modified when it was taken: it says nothing of the maker's claims on them. */
@@ -102,6 +104,7 @@ function missingReasons(reading: ClaimReading, samples: readonly EvidenceSample[
   const runs = samples.flatMap((s) => s.runs);
   const same = runs.filter((r) => r.findings.some((f) => f.characteristic === reading.characteristic));
   if (same.length === 0) return ["No run has measured it yet."];
+  if (same.every((r) => !r.finished)) return ["The run that measures it is still under way; finish it, and it is judged."];
   const f = functionOf(reading.characteristic);
   if (same.every((r) => r.setAside !== null)) return ["Every run that measured it was set aside."];
   if (f && same.every((r) => r.modifiedFunctions.includes(f))) return ["It was measured only after that function had been modified."];
@@ -118,7 +121,7 @@ interface SampleVerdict {
 function judgeSample(reading: ClaimReading, sample: EvidenceSample, unit: Unit, rules: HouseRules): SampleVerdict | null {
   const f = functionOf(reading.characteristic);
   const counting = sample.runs
-    .filter((r) => r.setAside === null && !(f && r.modifiedFunctions.includes(f)))
+    .filter((r) => r.finished && r.setAside === null && !(f && r.modifiedFunctions.includes(f)))
     .sort((a, b) => b.startUtc.localeCompare(a.startUtc));
   // For each set of conditions the newest fair finding counts, else the newest.
   const byCondition = new Map<string, JudgedFinding[]>();
@@ -157,7 +160,7 @@ function judgeSample(reading: ClaimReading, sample: EvidenceSample, unit: Unit, 
 
 const at = (j: JudgedFinding, sentence: string): string => {
   const c = formatConditions(j.finding.conditions);
-  return c ? `${c.replace("@ ", "At ")}: ${sentence}` : sentence;
+  return c ? `${c.replace("@ ", "At ")}: ${sentence.charAt(0).toLowerCase()}${sentence.slice(1)}` : sentence;
 };
 
 /**

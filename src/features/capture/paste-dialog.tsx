@@ -10,7 +10,7 @@ import { parsePasted, type PastedRow } from "./paste";
 
 /** Rows from a spreadsheet, shown as they were understood before any of them is kept. */
 export function PasteDialog({ text, d, onClose, onRows }: { text: string; d: RunDossier; onClose(): void; onRows(rows: readonly PastedRow[]): Promise<boolean> }) {
-  const roles = procedure(d.run.procedure)?.record.roles.map((r) => r.role) ?? [];
+  const roles = useMemo(() => procedure(d.run.procedure)?.record.roles.map((r) => r.role) ?? [], [d.run.procedure]);
   const plan = d.run.setup.plan as { batteries?: readonly number[] } | undefined;
   const pasted = useMemo(() => parsePasted(text, roles, plan?.batteries ?? [], d.run.setup.conditions.supplyCurrentLimit), [text, roles, plan, d.run.setup.conditions.supplyCurrentLimit]);
   return (

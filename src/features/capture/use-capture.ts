@@ -106,6 +106,10 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
   const history = useRef<PortReading[]>([]);
   const settledAt = useRef<number | null>(null);
   const acting = useRef(false);
+  /** The collapse whose restart was noted last: until that shows, it is not noted again. */
+  const notedFor = useRef<string | null>(null);
+  /** How many points there were when the last one was taken: until it shows, the same key takes no second one. */
+  const takenAt = useRef<number | null>(null);
 
   const proposal = useMemo(() => next(d.run.setup, d.points, d.corrections), [next, d.run.setup, d.points, d.corrections]);
   const settings = override ?? proposal.settings;
@@ -189,6 +193,7 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
   const nextSequence = (): number => Math.max(-1, ...d.points.map((x) => x.sequence), ...d.withdrawn.map((x) => x.sequence)) + 1;
 
   function take(): void {
+    if (takenAt.current === d.points.length) return;
     void act(async () => {
       if (!port || stopped) return;
       if (proposal.kind === "restart") throw new Error("First note what brought the output back.");
@@ -203,6 +208,7 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
       const point: Point = { id: record.id, sequence: record.sequence, settings: record.settings, cells: record.cells, ...(record.dwell !== undefined ? { dwell: record.dwell } : {}) };
       const found = check(point, d.run.setup, d.points, d.corrections);
       await change(`take point ${d.points.length + 1}`, [record]);
+      takenAt.current = d.points.length;
       setRemarks(found);
       setOverride(null);
       if (isTyped(port)) port.clear();
@@ -228,11 +234,12 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
 
   function watch(): void {
     const last = d.points[d.points.length - 1];
-    if (!port || isTyped(port) || proposal.kind !== "restart" || !last) return;
+    if (!port || isTyped(port) || proposal.kind !== "restart" || !last || notedFor.current === last.id) return;
     void act(async () => {
       const nominal = d.run.setup.conditions.nominalOutput ?? 5;
       const word = await watchRestart(port, nominal, (last.cells.outputVoltage?.value ?? 0) < 0.1 * nominal, () => new Promise((r) => setTimeout(r, 60)));
       await change("note the restart", [annotate("recovery", last.id, `came back: ${word}`, word)]);
+      notedFor.current = last.id;
       setRemarks([]);
     });
   }
@@ -291,6 +298,7 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
         const record = taken(last.cells, last.settings, last.dwell, last.id, last.sequence);
         const notes = d.annotations.filter((a) => a.target === last.id).map((a) => ({ ...a, deletedAt: now(), updatedAt: now() }));
         await change(`withdraw point ${d.points.length}`, [{ ...record, state: "withdrawn" }, ...notes]);
+        takenAt.current = null;
         setRemarks([]);
       });
     },

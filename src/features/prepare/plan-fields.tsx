@@ -4,7 +4,7 @@ import { useEffect, useState } from "react";
 import { formatQuantity, parseQuantity } from "@/core/quantities";
 import type { RunSetup } from "@/core/procedures";
 import type { SweepPlan } from "@/core/procedures/load-sweep";
-import { NumberField } from "@/ui/number-field";
+import { fieldText, NumberField } from "@/ui/number-field";
 import { TextField } from "@/ui/quantity-field";
 
 interface ListProps {
@@ -18,7 +18,7 @@ interface ListProps {
 
 /** A list of quantities in one field, separated by spaces or semicolons. */
 function ListField({ label, unit, values, onValues, descending = false, allowZero = false }: ListProps) {
-  const [text, setText] = useState(() => values.map((v) => formatQuantity(v, unit).replace(/\u00a0/g, "")).join("  "));
+  const [text, setText] = useState(() => values.map((v) => fieldText(v, unit)).join("  "));
   const parts = text.trim().split(/[;\s]+/).filter(Boolean);
   const parsed = parts.map((t) => parseQuantity(t, unit));
   const bad = parsed.find((p) => !p.ok);
@@ -30,6 +30,7 @@ function ListField({ label, unit, values, onValues, descending = false, allowZer
       text={text}
       numeric
       wide
+      unit={unit}
       error={error}
       echo={error ? undefined : `${parts.length} values`}
       onText={(t) => {

@@ -14,68 +14,78 @@ export function sourceText(source: string): string {
 export function findingValue(f: Finding): string {
   if (typeof f.value === "string") return f.value;
   const value = formatQuantity(f.value, f.unit, { uncertainty: f.expandedUncertainty, withUncertainty: true });
-  if (f.bracket) return `${value}; fell at ${formatQuantity(f.bracket.high, f.unit, { uncertainty: f.expandedUncertainty })}`;
   return `${f.bound === "at-least" ? "≥ " : f.bound === "at-most" ? "≤ " : ""}${value}`;
 }
 
-/** Every finding with its expanded uncertainty (k = 2); each opens to where the uncertainty comes from. */
+interface Row {
+  readonly name: string;
+  /** By battery voltage; under "all" what stands at no voltage of its own. */
+  readonly cells: ReadonlyMap<string, Finding>;
+}
+
+const columnOf = (f: Finding): string => (f.conditions.battery === undefined ? "all" : String(f.conditions.battery));
+
+function pivot(findings: readonly Finding[]): { columns: string[]; rows: Row[] } {
+  const columns = [...new Set(findings.map(columnOf))].filter((c) => c !== "all").sort((a, b) => Number(b) - Number(a));
+  const rows = new Map<string, Map<string, Finding>>();
+  for (const f of findings) rows.set(f.characteristic, (rows.get(f.characteristic) ?? new Map<string, Finding>()).set(columnOf(f), f));
+  return { columns, rows: [...rows].map(([name, cells]) => ({ name, cells })) };
+}
+
+/** Findings with their expanded uncertainty (k = 2), a column a battery voltage; each opens to where it comes from. */
 export function FindingsTable({ findings, onPoint }: { findings: readonly Finding[]; onPoint(id: string): void }) {
   const [open, setOpen] = useState<string | null>(null);
   if (findings.length === 0) return <p className="text-pencil">Nothing yet: a finding needs at least one whole point.</p>;
+  const { columns, rows } = pivot(findings);
+  const common = formatConditions(Object.fromEntries(Object.entries(findings[0]?.conditions ?? {}).filter(([k]) => k !== "battery")));
   return (
     <div className="overflow-x-auto">
+      <p className="mb-1 text-sm text-pencil">Value ± expanded uncertainty, k = 2{common ? `, ${common}` : ""}. Choose a value to see where it comes from.</p>
       <table className="w-full min-w-140 text-left">
         <thead className="text-sm text-pencil">
           <tr className="border-b border-pencil/60">
             <th className="py-1 pr-4 font-medium">Quantity</th>
-            <th className="py-1 pr-4 font-medium">At</th>
-            <th className="py-1 pr-4 font-medium">Value ± U (k = 2)</th>
-            <th className="py-1 font-medium">From</th>
+            {columns.map((c) => (
+              <th key={c} className="py-1 pr-4 text-right font-medium">
+                battery {formatQuantity(Number(c), "V")}
+              </th>
+            ))}
           </tr>
         </thead>
         <tbody>
-          {findings.map((f) => {
-            const key = f.characteristic + formatConditions(f.conditions);
-            const shown = open === key;
+          {rows.map((row) => {
+            const shown = [...row.cells].find(([c]) => open === row.name + c)?.[1];
+            const cell = (f: Finding | undefined, key: string) =>
+              f ? (
+                <button type="button" className="figures whitespace-nowrap decoration-pencil/60 underline-offset-4 hover:underline aria-expanded:underline" aria-expanded={open === row.name + key} onClick={() => setOpen(open === row.name + key ? null : row.name + key)}>
+                  {findingValue(f)}
+                  {f.unfair.length ? <span className="font-sans text-unfair"> not fair</span> : null}
+                </button>
+              ) : (
+                <span className="text-pencil">not shown</span>
+              );
             return (
-              <Fragment key={key}>
+              <Fragment key={row.name}>
                 <tr className="border-b border-rule">
                   <th scope="row" className="py-1 pr-4 font-normal">
-                    {characteristic(f.characteristic)?.label ?? f.characteristic}
-                    {f.unfair.length ? <span className="text-unfair"> (not fair)</span> : null}
+                    {characteristic(row.name)?.label ?? row.name}
                   </th>
-                  <td className="figures py-1 pr-4 text-sm">{formatConditions(f.conditions).replace("@ ", "")}</td>
-                  <td className="figures whitespace-nowrap py-1 pr-4">{findingValue(f)}</td>
-                  <td className="py-1 text-sm">
-                    <button type="button" className="underline underline-offset-4" aria-expanded={shown} onClick={() => setOpen(shown ? null : key)}>
-                      {f.points.length} {f.points.length === 1 ? "point" : "points"}, uncertainty
-                    </button>
-                  </td>
+                  {row.cells.has("all") ? (
+                    <td colSpan={Math.max(1, columns.length)} className="py-1 pr-4 text-right">
+                      {cell(row.cells.get("all"), "all")}
+                    </td>
+                  ) : (
+                    columns.map((c) => (
+                      <td key={c} className="py-1 pr-4 text-right">
+                        {cell(row.cells.get(c), c)}
+                      </td>
+                    ))
+                  )}
                 </tr>
                 {shown ? (
                   <tr>
-                    <td colSpan={4} className="bg-film px-3 py-2 text-sm">
-                      {f.budget.length ? (
-                        <ul className="mb-1">
-                          {mergeOwn(f).slice(0, 6).map((b) => (
-                            <li key={b.label}>
-                              <span className="figures inline-block w-14 text-right">{Math.round(b.share * 100)} %</span> {b.label}
-                            </li>
-                          ))}
-                        </ul>
-                      ) : (
-                        <p>No uncertainty is stated.</p>
-                      )}
-                      {f.points.slice(0, 12).map((id, i) => (
-                        <button key={id} type="button" className="mr-3 underline underline-offset-4" onClick={() => onPoint(id)}>
-                          point {i + 1} of {f.points.length}
-                        </button>
-                      ))}
-                      {f.unfair.map((u) => (
-                        <p key={u.code} className="text-unfair">
-                          {u.message} {u.remedy}
-                        </p>
-                      ))}
+                    <td colSpan={columns.length + 1} className="bg-film px-3 py-2 text-sm">
+                      <Origin finding={shown} onPoint={onPoint} />
                     </td>
                   </tr>
                 ) : null}
@@ -88,9 +98,47 @@ export function FindingsTable({ findings, onPoint }: { findings: readonly Findin
   );
 }
 
-/** The budget with each meter's own noise over many readings in one line. */
+/** What a finding means, which readings it came from and which error sources make up its uncertainty. */
+function Origin({ finding: f, onPoint }: { finding: Finding; onPoint(id: string): void }) {
+  return (
+    <>
+      <p className="mb-1">
+        {characteristic(f.characteristic)?.definition} {formatConditions(f.conditions)}
+      </p>
+      {f.bracket ? (
+        <p className="mb-1">
+          It lies between {formatQuantity(f.bracket.low, f.unit, { uncertainty: f.expandedUncertainty })} and {formatQuantity(f.bracket.high, f.unit, { uncertainty: f.expandedUncertainty })}: the last that held and the first that fell.
+        </p>
+      ) : null}
+      {f.bound ? <p className="mb-1">The run stopped before the limit, so this is only a bound.</p> : null}
+      {f.budget.length ? (
+        <ul className="mb-1">
+          {mergeOwn(f).map((b) => (
+            <li key={b.label}>
+              <span className="figures inline-block w-14 text-right">{Math.round(b.share * 100)} %</span> {b.label}
+            </li>
+          ))}
+        </ul>
+      ) : (
+        <p>No uncertainty is stated.</p>
+      )}
+      {f.points.map((id, i) => (
+        <button key={id} type="button" className="mr-3 underline underline-offset-4" onClick={() => onPoint(id)}>
+          reading {i + 1}
+        </button>
+      ))}
+      {f.unfair.map((u) => (
+        <p key={u.code} className="mt-1 text-unfair">
+          {u.message} {u.remedy}
+        </p>
+      ))}
+    </>
+  );
+}
+
+/** The budget with each meter's own noise over many readings in one line; less than half a per cent is passed over. */
 function mergeOwn(f: Finding): { label: string; share: number }[] {
   const merged = new Map<string, number>();
   for (const b of f.budget) merged.set(sourceText(b.source), (merged.get(sourceText(b.source)) ?? 0) + b.share);
-  return [...merged].map(([label, share]) => ({ label, share })).sort((a, b) => b.share - a.share);
+  return [...merged].map(([label, share]) => ({ label, share })).filter((b) => b.share >= 0.005).sort((a, b) => b.share - a.share);
 }

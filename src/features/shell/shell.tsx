@@ -137,7 +137,7 @@ function Header({ notebook, theme, onTheme, onOpen }: HeaderProps) {
               House rules
             </Link>
             <button type="button" onClick={() => onTheme(next)} aria-label={`Light or dark: ${theme}. Change to ${next}`}>
-              {theme === "system" ? "As the system" : theme === "light" ? "Light" : "Dark"}
+              {theme === "system" ? "Colours: system" : theme === "light" ? "Colours: light" : "Colours: dark"}
             </button>
           </span>
         </>

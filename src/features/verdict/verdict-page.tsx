@@ -88,7 +88,7 @@ function Judged({ j }: { j: JudgedFinding }) {
             {j.runTitle}
           </Link>
         </p>
-        {j.probability !== null ? <p className="text-sm">Probability that it conforms: <span className="figures">{j.probability > 0.9995 ? "> 99.9 %" : j.probability < 0.0005 ? "< 0.1 %" : formatQuantity(j.probability, "1", { digits: 3 })}</span></p> : null}
+        {j.probability !== null && j.word !== "not fairly tested" ? <p className="text-sm">Probability that it conforms: <span className="figures">{j.probability > 0.9995 ? "> 99.9 %" : j.probability < 0.0005 ? "< 0.1 %" : formatQuantity(j.probability, "1", { digits: 3 })}</span></p> : null}
         <p className="text-sm">
           Readings:{" "}
           {j.finding.points.slice(0, 8).map((id, i) => (

@@ -65,12 +65,12 @@ function finding(
 
 const SUPPLY_REMEDY = "Raise the supply's current limit (or shorten the battery leads) and repeat from the last point held.";
 
-function supplyUnfair(p: SweepPoint, battery: number): Unfairness[] {
+function supplyUnfair(p: SweepPoint): Unfairness[] {
   if (!p.supplyGaveUp) return [];
   return [
     {
       code: "supply-gave-up",
-      message: `At ${formatQuantity(battery, "V")} and ${formatQuantity(p.loadSet, "A")} the supply was at its own limit or its volts had sagged: the collapse is the supply's, not the module's.`,
+      message: `When the output fell at ${formatQuantity(p.loadSet, "A")} the supply was at its own limit or its volts had sagged: the collapse is the supply's, not the module's.`,
       remedy: SUPPLY_REMEDY,
       pushes: "low",
     },
@@ -124,13 +124,13 @@ function columnFindings(column: SweepColumn, setup: RunSetup<SweepPlan>, at: Con
       finding("boost.max-current", "A", held.outputI, conditions, fell ? [held, fell] : [held], {
         ...(fell === null ? { bound: "at-least" as const } : {}),
         ...(bracketed ? { bracket: { low: held.outputI.value, high: collapseCurrent(fell).value } } : {}),
-        unfair: fell ? supplyUnfair(fell, column.battery) : [],
+        unfair: fell ? supplyUnfair(fell) : [],
       }),
     );
     if (idle && nominal)
       out.push(finding("boost.load-regulation", "1", scale(subtract(idle.outputV, held.outputV), 1 / nominal), conditions, [idle, held]));
   }
-  if (fell) out.push(finding("boost.collapse-current", "A", collapseCurrent(fell), conditions, [fell], { unfair: supplyUnfair(fell, column.battery) }));
+  if (fell) out.push(finding("boost.collapse-current", "A", collapseCurrent(fell), conditions, [fell], { unfair: supplyUnfair(fell) }));
   const resistance = outputResistance(inBand);
   if (resistance) out.push(finding("boost.output-resistance", "Ω", resistance, conditions, inBand));
   const starts = column.points.filter((p) => p.fromOff);
@@ -140,7 +140,7 @@ function columnFindings(column: SweepColumn, setup: RunSetup<SweepPlan>, at: Con
     out.push(
       finding("boost.start-current", "A", started.outputI, conditions, refused ? [started, refused] : [started], {
         ...(refused ? { bracket: { low: started.outputI.value, high: refused.loadSet } } : { bound: "at-least" as const }),
-        unfair: refused ? supplyUnfair(refused, column.battery) : [],
+        unfair: refused ? supplyUnfair(refused) : [],
       }),
     );
   return out;

@@ -10,7 +10,7 @@ export function sweepCautions(setup: RunSetup<SweepPlan>): Caution[] {
     { severity: "care", text: "The module and the load get hot near the maximum: nothing that burns beneath them, and no fingers above 60 °C." },
   ];
   if (setup.plan?.drawer)
-    list.push({ severity: "danger", text: "Power resistors reach well over 100 °C. Stand them on ceramic; let them cool between points." });
+    list.splice(2, 0, { severity: "danger", text: "Power resistors reach well over 100 °C. Stand them on ceramic; let them cool between points." });
   const limit = setup.conditions.supplyCurrentLimit;
   const top = setup.plan?.loads.at(-1);
   const low = setup.plan?.batteries.at(-1);

@@ -13,14 +13,17 @@ const SETTABLE = 0.005;
 
 export const columnName = (battery: number): string => `battery ${battery}`;
 
-/** Loads of the plan in A, as they can really be set: the drawer's own currents where resistors are used. */
+/**
+ * Loads of the plan in A, as they can really be set: the drawer's own currents where resistors are used. A choice that
+ * would be driven past its rating is never proposed.
+ */
 export function settableLoads(plan: SweepPlan): { amps: number; load: LoadSetting; text: string }[] {
   const byCurrent = (amps: number) => ({ amps, load: { mode: "current" as const, value: amps }, text: amps === 0 ? "no load" : formatQuantity(amps, "A") });
   if (!plan.drawer) return plan.loads.map(byCurrent);
   const seen = new Set<string>();
   const fromDrawer = [...plan.drawer]
     .sort((a, b) => a.amps - b.amps)
-    .filter((c) => !seen.has(c.text) && seen.add(c.text))
+    .filter((c) => c.strain <= 1 && !seen.has(c.text) && seen.add(c.text))
     .map((c) => ({ amps: c.amps, load: { mode: "resistance" as const, value: c.ohms }, text: `${c.text} (${formatQuantity(c.amps, "A", { digits: 3 })})` }));
   return [byCurrent(0), ...fromDrawer];
 }

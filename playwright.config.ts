@@ -1,0 +1,29 @@
+import { defineConfig } from "@playwright/test";
+
+const PORT = 4681;
+
+export default defineConfig({
+  testDir: "tests",
+  outputDir: "test-results/browser",
+  fullyParallel: false,
+  workers: 1,
+  retries: 0,
+  timeout: 60_000,
+  reporter: [["list"], ["json"]],
+  use: {
+    baseURL: `http://localhost:${PORT}`,
+    viewport: { width: 1280, height: 800 },
+    trace: "retain-on-failure",
+    acceptDownloads: true,
+    launchOptions: {
+      executablePath: process.env.CHROMIUM_PATH ?? "/usr/bin/chromium",
+      args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"],
+    },
+  },
+  webServer: {
+    command: `node node_modules/next/dist/bin/next start -H localhost -p ${PORT}`,
+    url: `http://localhost:${PORT}/`,
+    env: { NEXT_TELEMETRY_DISABLED: "1" },
+    reuseExistingServer: false,
+  },
+});

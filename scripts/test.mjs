@@ -1,0 +1,55 @@
+/** npm test: installs what is missing, then lint, import rules, types, unit tests and browser tests. Ends with one count. */
+import { spawnSync } from "node:child_process";
+import { existsSync, mkdirSync, readFileSync, rmSync } from "node:fs";
+import { build, chromium, installPackages, run, TEST_PORT, portFree } from "./setup.mjs";
+
+installPackages();
+const browser = chromium();
+const node = process.execPath;
+mkdirSync("test-results", { recursive: true });
+let passed = 0;
+let failed = 0;
+const count = (good, what) => {
+  if (good) passed++;
+  else {
+    failed++;
+    console.error(`FAILED: ${what}`);
+  }
+};
+
+console.log("\n── Types");
+count(run(node, ["node_modules/next/dist/bin/next", "typegen"]) === 0 && run(node, ["node_modules/typescript/bin/tsc", "--noEmit"]) === 0, "types");
+console.log("\n── Lint");
+count(run(node, ["node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"]) === 0, "lint");
+console.log("\n── Import rules");
+count(run(node, ["node_modules/dependency-cruiser/bin/dependency-cruise.mjs", "src", "--config", ".dependency-cruiser.cjs", "--output-type", "err"]) === 0, "import rules");
+
+console.log("\n── Unit tests");
+rmSync("test-results/jest.json", { force: true });
+run(node, ["node_modules/jest/bin/jest.js", "--json", "--outputFile", "test-results/jest.json", "--silent=false"]);
+const unit = existsSync("test-results/jest.json") ? JSON.parse(readFileSync("test-results/jest.json", "utf8")) : null;
+if (unit) {
+  passed += unit.numPassedTests;
+  failed += unit.numFailedTests + unit.numRuntimeErrorTestSuites;
+}
+if (!unit || unit.numTotalTests === 0) count(false, "unit tests did not run");
+
+console.log("\n── Browser tests");
+if (!(await portFree(TEST_PORT))) count(false, `port ${TEST_PORT}, which the browser tests use, is taken`);
+else if (build() !== 0) count(false, "build");
+else {
+  rmSync("test-results/playwright.json", { force: true });
+  spawnSync(node, ["node_modules/@playwright/test/cli.js", "test"], {
+    stdio: "inherit",
+    env: { ...process.env, CHROMIUM_PATH: browser, NEXT_TELEMETRY_DISABLED: "1", PLAYWRIGHT_JSON_OUTPUT_NAME: "test-results/playwright.json" },
+  });
+  const stats = existsSync("test-results/playwright.json") ? JSON.parse(readFileSync("test-results/playwright.json", "utf8")).stats : null;
+  if (stats && stats.expected + stats.unexpected + stats.flaky > 0) {
+    passed += stats.expected + stats.flaky;
+    failed += stats.unexpected;
+    if (stats.flaky) console.log(`${stats.flaky} passed only when tried again`);
+  } else count(false, "browser tests did not run");
+}
+
+console.log(`\n${passed} passed, ${failed} failed`);
+process.exit(failed === 0 ? 0 : 1);
