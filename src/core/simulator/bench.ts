@@ -92,7 +92,9 @@ export class VirtualBench {
     const { tau } = this.config.module.thermal;
     let left = seconds;
     do {
-      const step = Math.min(left, Math.max(0.05, tau / 2));
+      // A trip takes no time beside a dwell, so it is looked for before time passes; retries come twice a second.
+      this.behave(0);
+      const step = Math.min(left, this.latch === "tripped" ? RETRY_SECONDS : Math.max(0.05, tau / 2));
       const state = this.solve();
       const settled = this.config.module.thermal.resistance * state.loss;
       this.rise = settled + (this.rise - settled) * Math.exp(-step / tau);
