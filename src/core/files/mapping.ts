@@ -18,7 +18,7 @@ export type ColumnMapping = Readonly<Partial<Record<MappedRole, ColumnSpec>>>;
 export const isMappedRole = (s: string): s is MappedRole => isRole(s) || (SETTING_ROLES as readonly string[]).includes(s);
 
 const WORDS = {
-  battery: /\b(vb|ib|vbat|ibat|vbatt|ibatt|bat|batt|battery|batterie|akku|supply|source)\b/,
+  battery: /\b(vb|ib|vbat|ibat|vbatt|ibatt|bat|batt|battery|supply|source)\b|akku|batterie/,
   output: /\b(vo|io|vout|iout|out|output|ausgangs?|load|last|vload|iload)\b|ausgang|last(strom|spannung)/,
   input: /\b(vi|ii|vin|iin|in|input|eingangs?|usb)\b|eingang/,
   cell: /\b(vc|ic|vcell|icell|cell|zell\w*)\b|zell/,

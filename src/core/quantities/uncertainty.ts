@@ -31,6 +31,7 @@ export const fromResolution = (step: number): number => rectangular(step / 2);
  * JCGM 100, 5.1.2 and, because sources are summed before squaring, 5.2.2.
  */
 export function propagate(value: number, terms: readonly (readonly [derivative: number, x: Uncertain])[]): Uncertain {
+  if (terms.every(([, x]) => x.parts.size === 0)) return exact(value);
   const parts = new Map<string, number>();
   for (const [derivative, x] of terms) {
     if (derivative === 0) continue;

@@ -52,7 +52,7 @@ export function checkSweepPoint(point: Point, setup: RunSetup<SweepPlan>, earlie
   }
   const slips = remarks.length > 0;
   const efficiency = pointEfficiency(point, setup);
-  const s = sweepPoint(point, setup, corrections, setup.plan?.dwell ?? 0);
+  const s = sweepPoint(point, setup, corrections, setup.plan?.dwell ?? 0, false);
   if (efficiency !== null && efficiency > 1 && !slips) {
     const { role, why } = suspect(point, expect);
     say("efficiency-over-one", "doubt", `Efficiency ${q(efficiency, "1", { digits: 4 })}: no module gives more than it takes. Look at the ${roleLabel(role).toLowerCase()} meter first: ${why}.`, role);

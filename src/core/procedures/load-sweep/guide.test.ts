@@ -91,6 +91,22 @@ describe("the next step", () => {
     expect(step([held(4.1, 0, 5, 1)]).settings.load?.value).toBe(0);
   });
 
+  test("an output above its band at every load that stands still ends in a narrow gap", () => {
+    const points: Point[] = [];
+    const recoveries = new Map<string, "automatic">();
+    for (let k = 0; k < 60; k++) {
+      const s = step(points, { recoveries });
+      if (s.settings.supplyVoltage !== 4.1) break;
+      const amps = s.settings.load?.value ?? NaN;
+      const p = held(4.1, amps, amps <= 1.12 ? 5.31 : 0);
+      points.push(p);
+      if (amps > 1.12) recoveries.set(p.id, "automatic");
+    }
+    expect(points.length).toBeLessThan(40);
+    const loads = points.map((p) => p.settings.load?.value ?? NaN);
+    expect(Math.min(...loads.filter((a) => a > 1.12)) - Math.max(...loads.filter((a) => a <= 1.12))).toBeLessThanOrEqual(plan.resolution + 1e-9);
+  });
+
   test("warns before the supply would be the one to give up", () => {
     const points = plan.loads.filter((a) => a <= 1.1).map((a) => held(3.1, a));
     const tight = { ...setup, conditions: { ...setup.conditions, supplyCurrentLimit: 2 } };

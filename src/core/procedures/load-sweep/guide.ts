@@ -70,7 +70,7 @@ function expectation(battery: number, amps: number, setup: RunSetup<SweepPlan>, 
 export function nextSweepStep(setup: RunSetup<SweepPlan>, points: readonly Point[], corrections: Corrections): Proposal {
   const plan = setup.plan;
   if (!plan) throw new Error("internal: an imported sweep has no next step");
-  const columns = sweepColumns(points, setup, corrections, plan.dwell);
+  const columns = sweepColumns(points, setup, corrections, plan.dwell, false);
   const ladder = settableLoads(plan);
   const progress = { taken: points.length, of: Math.max(points.length, plan.batteries.length * (ladder.length + (plan.drawer ? 0 : 2))) };
   const limit = setup.conditions.supplyCurrentLimit;
@@ -89,8 +89,8 @@ export function nextSweepStep(setup: RunSetup<SweepPlan>, points: readonly Point
         column: columnName(battery),
         progress,
       };
-    const { held, fell } = columnLimits(column);
-    const target = nextLoad(plan, ladder, column, held ? held.loadSet : 0, fell ? fell.loadSet : null);
+    const { fell } = columnLimits(column);
+    const target = nextLoad(plan, ladder, column, fell ? fell.loadSet : null);
     if (!target) continue;
     const expect = expectation(battery, target.amps, setup, columns);
     const amps = expect.batteryCurrent ?? 0;
@@ -113,9 +113,18 @@ export function nextSweepStep(setup: RunSetup<SweepPlan>, points: readonly Point
   return { kind: "done", text: "Every battery voltage is done: read the result.", settings: {}, expect: {}, progress: { taken: points.length, of: points.length } };
 }
 
-function nextLoad(plan: SweepPlan, ladder: ReturnType<typeof settableLoads>, column: SweepColumn, held: number, fell: number | null): ReturnType<typeof settableLoads>[number] | null {
-  const tried = (amps: number) => [...column.points].some((p) => !p.fromOff && p.dwelt && Math.abs(p.loadSet - amps) <= Math.max(0.0005, 0.003 * amps));
-  if (fell !== null) return fell > held ? bisect(plan, held, fell) : null;
-  const highest = column.points.filter((p) => !p.fromOff && p.dwelt).reduce((m, p) => Math.max(m, p.loadSet), -1);
+/**
+ * The next load of a column, or null where it is done. An output above its band is not held, but it has not fallen
+ * either: the gap that is halved runs from the highest load that stood. A load that dwelt is never asked again.
+ */
+function nextLoad(plan: SweepPlan, ladder: ReturnType<typeof settableLoads>, column: SweepColumn, fell: number | null): ReturnType<typeof settableLoads>[number] | null {
+  const dwelt = column.points.filter((p) => !p.fromOff && p.dwelt);
+  const tried = (amps: number) => dwelt.some((p) => Math.abs(p.loadSet - amps) <= Math.max(0.0005, 0.003 * amps));
+  if (fell !== null) {
+    const stood = dwelt.filter((p) => !p.fell && p.loadSet < fell).reduce((m, p) => Math.max(m, p.loadSet), 0);
+    const middle = bisect(plan, stood, fell);
+    return middle && !tried(middle.amps) ? middle : null;
+  }
+  const highest = dwelt.reduce((m, p) => Math.max(m, p.loadSet), -1);
   return ladder.find((l) => l.amps > highest + Math.max(0.0004, 0.003 * l.amps) && !tried(l.amps)) ?? null;
 }

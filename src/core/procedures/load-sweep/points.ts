@@ -44,8 +44,8 @@ export const cellValue = (p: Point, role: Role): number | null => {
   return c && c.status === "ok" && c.value !== null ? c.value : null;
 };
 
-const lead = (ohms: number | undefined, source: string): Uncertain =>
-  ohms ? uncertain(ohms, [[source, rectangular(LEAD_RESISTANCE_SHARE) * ohms]]) : exact(0);
+const lead = (ohms: number | undefined, source: string, errors: boolean): Uncertain =>
+  ohms && !errors ? exact(ohms) : ohms ? uncertain(ohms, [[source, rectangular(LEAD_RESISTANCE_SHARE) * ohms]]) : exact(0);
 
 /** The band's limits in V, or null where no nominal output is known. */
 export function regulationBand(setup: RunSetup): { low: number; high: number } | null {
@@ -92,20 +92,23 @@ export function batteryShortfall(point: Point, setup: RunSetup): number {
   return Math.max(0, set - leads - volts);
 }
 
-/** A point's four readings at the module's terminals with their error sources; null where one is missing. */
-export function sweepPoint(point: Point, setup: RunSetup, corrections: Corrections, requiredDwell: number): SweepPoint | null {
+/**
+ * A point's four readings at the module's terminals with their error sources; null where one is missing. Guidance at
+ * the bench needs no uncertainties and leaves them out (`errors` false): it is asked at every key.
+ */
+export function sweepPoint(point: Point, setup: RunSetup, corrections: Corrections, requiredDwell: number, errors = true): SweepPoint | null {
   const read = (role: Role): Uncertain | null => {
     const v = cellValue(point, role);
     const accuracy: Accuracy | undefined = setup.instruments[role];
-    return v === null ? null : readingOf(v, role, point.id, accuracy);
+    return v === null ? null : readingOf(v, role, point.id, errors ? accuracy : undefined);
   };
   const vb = read("batteryVoltage");
   const ib = read("batteryCurrent");
   const vo = read("outputVoltage");
   const io = read("outputCurrent");
   if (!vb || !ib || !vo || !io) return null;
-  const batteryV = subtract(vb, multiply(ib, lead(setup.conditions.inputLeadResistance, "input lead resistance")));
-  const outputV = add(vo, multiply(io, lead(setup.conditions.outputLeadResistance, "output lead resistance")));
+  const batteryV = subtract(vb, multiply(ib, lead(setup.conditions.inputLeadResistance, "input lead resistance", errors)));
+  const outputV = add(vo, multiply(io, lead(setup.conditions.outputLeadResistance, "output lead resistance", errors)));
   const pIn = multiply(batteryV, ib);
   const pOut = multiply(outputV, io);
   const band = regulationBand(setup);
@@ -140,11 +143,11 @@ export function isNoLoad(amps: number, setup: RunSetup): boolean {
  * Where the settings say nothing (an imported table) a column begins wherever the battery volts jump by more than
  * 0.15 V, and is named by the median rounded to 50 mV: a tester sets round voltages.
  */
-export function sweepColumns(points: readonly Point[], setup: RunSetup, corrections: Corrections, requiredDwell: number): SweepColumn[] {
+export function sweepColumns(points: readonly Point[], setup: RunSetup, corrections: Corrections, requiredDwell: number, errors = true): SweepColumn[] {
   const columns = new Map<number, SweepPoint[]>();
   const loose: SweepPoint[] = [];
   for (const p of points) {
-    const s = sweepPoint(p, setup, corrections, requiredDwell);
+    const s = sweepPoint(p, setup, corrections, requiredDwell, errors);
     if (!s) continue;
     const set = p.settings.supplyVoltage;
     if (set === undefined) loose.push(s);

@@ -1,0 +1,107 @@
+import { describeProblem, guessMapping, importPoints, pointsFromFile, readCell, readClock, readIso, readNumber, readSetupFile, readTable } from ".";
+
+const table = (text: string, dialect = {}) => {
+  const t = readTable(text, dialect);
+  if (!t.ok) throw new Error(t.error);
+  return t.value;
+};
+
+describe("dialects", () => {
+  test("comma and point", () => {
+    const t = table("Vbat/V,Ibat/A,Vout/V,Iout/A\n3.801,0.0099,5.122,0.0000\n");
+    expect(t.dialect).toEqual({ delimiter: ",", decimal: "." });
+    expect(guessMapping(t)).toMatchObject({ batteryVoltage: { header: "Vbat/V", unit: "V" }, batteryCurrent: { unit: "A" }, outputVoltage: { header: "Vout/V" }, outputCurrent: { header: "Iout/A" } });
+  });
+
+  test("semicolon, decimal comma, millivolts, byte-order mark, CR LF, quoted fields, German headers", () => {
+    const t = table('\ufeffZeit [s];Akkuspannung [mV];Akkustrom [mA];"Ausgangsspannung [mV]";Ausgangsstrom [mA]\r\n0,5;3600,5;12,5;5050;0\r\n1,0;3600;140;5040;"100,5"\r\n');
+    expect(t.dialect).toEqual({ delimiter: ";", decimal: "," });
+    const mapping = guessMapping(t);
+    expect(Object.keys(mapping).sort()).toEqual(["batteryCurrent", "batteryVoltage", "outputCurrent", "outputVoltage", "time"]);
+    const r = importPoints(t, mapping, "f");
+    expect(r.ok && r.value.points[1]?.cells).toMatchObject({ time: { value: 1 }, batteryVoltage: { value: 3.6 }, outputCurrent: { value: 0.1005 } });
+  });
+
+  test("tab, long names, temperature, columns that belong to nothing, what was set beside what was read", () => {
+    const t = table("No.\tSet battery voltage / V\tBattery voltage (V)\tBattery current (mA)\tOutput voltage (V)\tLoad current (mA)\tPart temp. (°C)\n1\t3.6\t3.598\t780\t5.02\t500\t31.5\n");
+    const mapping = guessMapping(t);
+    expect(mapping).toMatchObject({ setVoltage: { header: "Set battery voltage / V" }, outputCurrent: { unit: "mA" }, partTemperature: { unit: "degC" } });
+    const r = importPoints(t, mapping, "f");
+    expect(r.ok && r.value.points[0]).toMatchObject({ settings: { supplyVoltage: 3.6 }, cells: { batteryCurrent: { value: 0.78 } } });
+  });
+
+  test("clock times and ISO stamps are recognised by their cells", () => {
+    expect(guessMapping(table("Clock,Vbat/V\n22:14:05,3.6\n22:14:08,3.6\n")).time).toMatchObject({ unit: "hh:mm:ss" });
+    expect(guessMapping(table("Clock,Vbat/V\n2031-04-09T22:14:05+02:00,3.6\n")).time).toMatchObject({ unit: "iso" });
+  });
+
+  test.each([
+    ["", /empty/],
+    ["1,2\n3,4\n", /must name the columns/],
+    ["one\n1\n", /Only one column/],
+    ["a,a\n1,2\n", /twice/],
+    ['a,b\n"1,2\n', /never closed/],
+  ])("%j is refused with the reason", (text, reason) => {
+    const r = readTable(text);
+    expect(r.ok ? "read" : r.error).toMatch(reason);
+  });
+});
+
+describe("cells", () => {
+  test("numbers, empties, overload marks, and what is none of them", () => {
+    expect(readCell("5.04", ".", 1e-3)).toEqual({ ok: true, value: { value: 0.00504, status: "ok" } });
+    expect(readCell(" ", ".", 1)).toEqual({ ok: true, value: { value: null, status: "empty" } });
+    expect(readCell("OL", ".", 1)).toEqual({ ok: true, value: { value: null, status: "overload" } });
+    expect(readCell("5.0x", ".", 1).ok).toBe(false);
+    expect(readNumber("1.234,5", ",")).toBe(1234.5);
+    expect(readNumber("1,234.5", ".")).toBe(1234.5);
+    expect(readNumber("5,04", ".")).toBeNull();
+    expect(readNumber("1e-3", ".")).toBe(0.001);
+    expect(readClock("01:02:03.5")).toBe(3723.5);
+    expect(readClock("01:72:03")).toBeNull();
+    expect(readIso("2031-04-09T22:14:05+02:00")).toBe(Date.UTC(2031, 3, 9, 20, 14, 5) / 1000);
+    expect(readIso("9 April")).toBeNull();
+  });
+
+  test("a bad cell is named by line, column and value; its row is not taken, and nothing else is lost", () => {
+    const t = table("Vbat/V,Ibat/A,Vout/V,Iout/A\n3.6,0.1,5,0.05\n3.6,0.1,five,0.05\n3.6,OL,5,0.05\n");
+    const r = importPoints(t, guessMapping(t), "f");
+    if (!r.ok) throw new Error(r.error);
+    expect(r.value.problems.map(describeProblem)).toEqual(["Line 3, column “Vout/V”: “five” is not a number, nothing, or OL."]);
+    expect(r.value.points.map((p) => p.id)).toEqual(["f:2", "f:4"]);
+    expect(r.value.points[1]?.cells.batteryCurrent).toEqual({ value: null, status: "overload" });
+  });
+
+  test("a mapped column that is not there, or no mapping at all, is refused", () => {
+    const t = table("Vbat/V,Ibat/A\n3.6,0.1\n");
+    expect(importPoints(t, { outputVoltage: { header: "Vout", unit: "V" } }, "f")).toMatchObject({ ok: false, error: expect.stringContaining("no column “Vout”") });
+    expect(importPoints(t, {}, "f").ok).toBe(false);
+  });
+
+  test("a reversed sign is put right", () => {
+    const r = pointsFromFile("Vbat/V,Ibat/A\n3.6,-0.1\n", {}, { batteryCurrent: { header: "Ibat/A", unit: "A", sign: -1 } }, "f");
+    expect(r.ok && r.value.points[0]?.cells.batteryCurrent?.value).toBe(0.1);
+  });
+});
+
+describe("set-up files", () => {
+  const good = { procedure: "load-sweep", columns: { batteryVoltage: { header: "V", unit: "V" } }, conditions: { nominalOutput: 5 }, instruments: { batteryVoltage: { gain: 0.001, counts: 2, resolution: 0.001 } } };
+  test("a good one", () => {
+    expect(readSetupFile(JSON.stringify(good))).toMatchObject({ ok: true, value: { setup: { conditions: { nominalOutput: 5 } }, dialect: { delimiter: ",", decimal: "." } } });
+  });
+  test.each<[string, object, RegExp]>([
+    ["no procedure", { ...good, procedure: "" }, /^procedure/],
+    ["an unknown role", { ...good, columns: { volts: { header: "V" } } }, /columns.volts: no such role/],
+    ["an unknown unit", { ...good, columns: { batteryVoltage: { header: "V", unit: "kV" } } }, /columns.batteryVoltage.unit.*none of/],
+    ["a word for a number", { ...good, conditions: { nominalOutput: "5" } }, /conditions.nominalOutput/],
+    ["a negative resistance", { ...good, conditions: { inputLeadResistance: -1 } }, /negative/],
+    ["half an accuracy", { ...good, instruments: { batteryVoltage: { gain: 0.1 } } }, /instruments.batteryVoltage.counts/],
+    ["a long delimiter", { ...good, delimiter: ";;" }, /one character/],
+  ])("%s is refused by field", (_name, raw, reason) => {
+    const r = readSetupFile(JSON.stringify(raw));
+    expect(r.ok ? "read" : r.error).toMatch(reason);
+  });
+  test("broken JSON is refused", () => {
+    expect(readSetupFile("{").ok).toBe(false);
+  });
+});
