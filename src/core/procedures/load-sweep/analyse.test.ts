@@ -64,6 +64,13 @@ describe("what a sweep shows of its limit", () => {
     expect(notes.map((n) => n.code)).toContain("supply-gave-up");
   });
 
+  test("a module that switched off hides the supply's limit, which is inferred from what the load would have needed", () => {
+    const off = (limit: number) => point(3.6, 0.001, 0.001, 0, { supplyVoltage: 3.6, supplyCurrentLimit: limit, load: { mode: "current", value: 1.1 } });
+    const unfair = (limit: number) => pick(analyseSweep(points(...COLUMN.map((a) => held(3.6, a)), off(limit)), sweepSetup(), NO_CORRECTIONS).findings, "boost.max-current")?.unfair.length;
+    expect(unfair(1.65)).toBe(1);
+    expect(unfair(3)).toBe(0);
+  });
+
   test("a start from off is a quantity of its own and no held load", () => {
     const start = { ...held(3.6, 0.8), settings: { supplyVoltage: 3.6, load: { mode: "current" as const, value: 0.8 }, fromOff: true } };
     const { findings } = analyseSweep(points(...[0, 0.05, 0.2, 0.5].map((a) => held(3.6, a)), start), sweepSetup(), NO_CORRECTIONS);

@@ -65,12 +65,28 @@ function finding(
 
 const SUPPLY_REMEDY = "Raise the supply's current limit (or shorten the battery leads) and repeat from the last point held.";
 
-function supplyUnfair(p: SweepPoint): Unfairness[] {
-  if (!p.supplyGaveUp) return [];
+/**
+ * Whether the supply may have caused a collapse: seen at the point itself, or, where the module switched off and draws
+ * nothing any more, because the load would have needed the supply's whole limit. What the last held load drew grows at
+ * least in proportion.
+ */
+function supplyFault(fell: SweepPoint, held: SweepPoint | null): "seen" | "needed" | null {
+  if (fell.supplyGaveUp) return "seen";
+  if (!held || fell.supplyLimit === undefined || held.loadSet <= 0 || fell.batteryI.value > 0.1 * held.batteryI.value) return null;
+  return (held.batteryI.value * fell.loadSet) / held.loadSet >= 0.98 * fell.supplyLimit ? "needed" : null;
+}
+
+function supplyUnfair(fell: SweepPoint, held: SweepPoint | null): Unfairness[] {
+  const fault = supplyFault(fell, held);
+  if (!fault) return [];
+  const load = formatQuantity(fell.loadSet, "A");
   return [
     {
       code: "supply-gave-up",
-      message: `When the output fell at ${formatQuantity(p.loadSet, "A")} the supply was at its own limit or its volts had sagged: the collapse is the supply's, not the module's.`,
+      message:
+        fault === "seen"
+          ? `When the output fell at ${load} the supply was at its own limit or its volts had sagged: the collapse is the supply's, not the module's.`
+          : `The output switched off at ${load}, which would have needed the supply's whole limit of ${formatQuantity(fell.supplyLimit ?? NaN, "A")}: the supply may have caused it.`,
       remedy: SUPPLY_REMEDY,
       pushes: "low",
     },
@@ -124,13 +140,13 @@ function columnFindings(column: SweepColumn, setup: RunSetup<SweepPlan>, at: Con
       finding("boost.max-current", "A", held.outputI, conditions, fell ? [held, fell] : [held], {
         ...(fell === null ? { bound: "at-least" as const } : {}),
         ...(bracketed ? { bracket: { low: held.outputI.value, high: collapseCurrent(fell).value } } : {}),
-        unfair: fell ? supplyUnfair(fell) : [],
+        unfair: fell ? supplyUnfair(fell, held) : [],
       }),
     );
     if (idle && nominal)
       out.push(finding("boost.load-regulation", "1", scale(subtract(idle.outputV, held.outputV), 1 / nominal), conditions, [idle, held]));
   }
-  if (fell) out.push(finding("boost.collapse-current", "A", collapseCurrent(fell), conditions, [fell], { unfair: supplyUnfair(fell) }));
+  if (fell) out.push(finding("boost.collapse-current", "A", collapseCurrent(fell), conditions, [fell], { unfair: supplyUnfair(fell, held) }));
   const resistance = outputResistance(inBand);
   if (resistance) out.push(finding("boost.output-resistance", "Ω", resistance, conditions, inBand));
   const starts = column.points.filter((p) => p.fromOff);
@@ -140,7 +156,7 @@ function columnFindings(column: SweepColumn, setup: RunSetup<SweepPlan>, at: Con
     out.push(
       finding("boost.start-current", "A", started.outputI, conditions, refused ? [started, refused] : [started], {
         ...(refused ? { bracket: { low: started.outputI.value, high: refused.loadSet } } : { bound: "at-least" as const }),
-        unfair: refused ? supplyUnfair(refused) : [],
+        unfair: refused ? supplyUnfair(refused, started) : [],
       }),
     );
   return out;
@@ -197,7 +213,7 @@ function acrossColumns(columns: readonly SweepColumn[], setup: RunSetup<SweepPla
       out.push(finding("boost.line-regulation", "1", divide(subtract(high.volts, low.volts), exact(nominal)), at, [...high.points, ...low.points]));
     }
   }
-  const collapsed = limits.filter((l) => l.fell !== null && l.held !== null && !(l.fell as SweepPoint).supplyGaveUp);
+  const collapsed = limits.filter((l) => l.fell !== null && l.held !== null && supplyFault(l.fell, l.held) === null);
   const reached = collapsed.flatMap((l) => l.column.points.filter((p) => p.inBand && !p.fromOff));
   if (reached.length) {
     const top = reached.reduce((a, b) => (b.batteryI.value > a.batteryI.value ? b : a));

@@ -27,6 +27,8 @@ export interface SweepPoint {
   /** The load that was set, in A: what a collapse is named by, since the current itself falls. */
   readonly loadSet: number;
   readonly supplyGaveUp: boolean;
+  /** The supply's own limit in force, A, where it is known. */
+  readonly supplyLimit: number | undefined;
   readonly leftOut: string | null;
 }
 
@@ -127,6 +129,7 @@ export function sweepPoint(point: Point, setup: RunSetup, corrections: Correctio
     fromOff: point.settings.fromOff === true,
     loadSet: loadSetOf(point, setup) ?? io.value,
     supplyGaveUp: supplyGaveUp(point, setup),
+    supplyLimit: supplyLimitOf(point, setup),
     leftOut: corrections.leftOut.get(point.id) ?? null,
   };
 }
