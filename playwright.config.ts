@@ -9,12 +9,13 @@ export default defineConfig({
   workers: 1,
   retries: 0,
   timeout: 60_000,
-  reporter: [["list"], ["json"]],
+  reporter: [["list"], ["json", { outputFile: "test-results/playwright.json" }]],
   use: {
     baseURL: `http://localhost:${PORT}`,
     viewport: { width: 1280, height: 800 },
-    trace: "retain-on-failure",
     acceptDownloads: true,
+    actionTimeout: 10_000,
+    navigationTimeout: 20_000,
     launchOptions: {
       executablePath: process.env.CHROMIUM_PATH ?? "/usr/bin/chromium",
       args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"],

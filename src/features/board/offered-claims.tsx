@@ -22,9 +22,11 @@ const EXAMPLES: Readonly<Record<Characteristic["usualLimit"], string>> = {
 export function OfferedClaims({ board, claims }: { board: BoardRecord; claims: readonly ClaimRecord[] }) {
   const made = new Set(claims.flatMap((c) => c.readings.map((r) => r.characteristic)));
   const offers = usualClaims(board.functions).filter((c) => !made.has(c.name) && !board.struck?.includes(c.name));
+  // Open while there is nothing yet; filling in the first must not close it under the user's hands.
+  const [open, setOpen] = useState(claims.length === 0);
   if (offers.length === 0) return null;
   return (
-    <details open={claims.length === 0} className="mt-2">
+    <details open={open} onToggle={(e) => setOpen(e.currentTarget.open)} className="mt-2">
       <summary className="font-medium">
         Usually claimed of such boards <span className="text-pencil">({offers.length} to fill in or strike)</span>
       </summary>

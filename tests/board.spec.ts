@@ -1,0 +1,90 @@
+import { expect, noSeriousAxe, startEmpty, test, verdictOf, writeBoard } from "./helpers";
+
+const PIXEL = Buffer.from("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8z8BQDwAEhQGAhKmMIQAAAABJRU5ErkJggg==", "base64");
+
+test("functions offer the usual claims, to fill in or strike; nonsense is refused at the field", async ({ page }) => {
+  await startEmpty(page);
+  await writeBoard(page, "Reedmace 3", {});
+  const field = page.getByLabel("Claimed no-load voltage");
+  await field.fill("3 A");
+  await page.getByRole("button", { name: "Keep claim on No-load voltage" }).click();
+  await expect(page.getByText("This field takes volts; “3 A” reads as amperes.")).toBeVisible();
+  await field.fill("5 V ±2 %");
+  await expect(page.getByText("= 5 V ± 2 %")).toBeVisible();
+  await field.press("Enter");
+  await expect(verdictOf(page, "5 V ±2 %")).toContainText("not measured");
+  await page.getByRole("button", { name: "Strike Load regulation" }).click();
+  await expect(page.getByLabel("Claimed load regulation")).toHaveCount(0);
+  await page.locator("h1").click();
+  await page.keyboard.press("Control+z");
+  await expect(page.getByLabel("Claimed load regulation")).toBeVisible();
+  await noSeriousAxe(page);
+});
+
+test("a claim keeps its words, its source, its conditions, and can be read in two ways", async ({ page }) => {
+  await startEmpty(page);
+  await writeBoard(page, "Reedmace 4", {});
+  await page.getByRole("button", { name: "Add a claim" }).click();
+  const dialog = page.getByRole("dialog");
+  await dialog.getByRole("button", { name: "Keep claim" }).click();
+  await expect(dialog.getByText("Copy the words as they stand there.")).toBeVisible();
+  await dialog.getByLabel("Wording").fill("discharge 1.8A");
+  await dialog.getByLabel("Said in").selectOption("print on the board");
+  await dialog.getByLabel(/^Limit/).fill("≥ 1A8");
+  await expect(dialog.getByText("= at least 1.8 A")).toBeVisible();
+  await dialog.getByLabel("At battery voltage (V)").fill("3–4.2");
+  await dialog.getByLabel("At configuration").fill("J1 closed");
+  await dialog.getByRole("button", { name: "It can also be read as …" }).click();
+  await dialog.getByLabel("Characteristic").nth(1).selectOption("boost.input-current-limit");
+  await dialog.getByLabel(/^Limit/).nth(1).fill("at least 1.8");
+  await noSeriousAxe(page);
+  await dialog.getByRole("button", { name: "Keep claim" }).click();
+  const row = verdictOf(page, "discharge 1.8A");
+  await expect(row).toContainText("at battery voltage 3 V to 4.2 V, configuration J1 closed");
+  await expect(row).toContainText("or Battery-side current limit: at least 1.8 A");
+  await row.getByRole("button", { name: /Edit claim/ }).click();
+  await expect(page.getByRole("dialog").getByLabel("At battery voltage (V)").first()).toHaveValue(/3.V to 4.2.V/);
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("dialog")).toHaveCount(0);
+});
+
+test("samples carry configuration, modifications and photos", async ({ page }) => {
+  await startEmpty(page);
+  await writeBoard(page, "Reedmace 5", {});
+  await page.getByRole("button", { name: "Add a sample" }).click();
+  await page.getByRole("button", { name: "Edit sample B" }).click();
+  const dialog = page.getByRole("dialog");
+  await dialog.getByLabel("Configuration: jumpers, programme resistor").fill("J1 open, 2k4");
+  await dialog.getByLabel("Adjustable output set to").fill("9 A");
+  await dialog.getByLabel("Note", { exact: true }).click();
+  await expect(dialog.getByText(/takes volts/)).toBeVisible();
+  await dialog.getByLabel("Adjustable output set to").fill("9V");
+  await dialog.getByRole("button", { name: "Note a modification" }).click();
+  await dialog.getByLabel("What was changed").fill("thicker leads");
+  await dialog.getByRole("group", { name: "Modification 1" }).getByLabel("boosts to an output").check();
+  await dialog.getByRole("button", { name: "Keep" }).click();
+  const sample = page.getByRole("listitem").filter({ hasText: "Sample B" });
+  await expect(sample).toContainText("J1 open, 2k4, output set to 9 V");
+  await expect(sample).toContainText("thicker leads");
+  await page.getByLabel("Photos of sample B").setInputFiles({ name: "top.png", mimeType: "image/png", buffer: PIXEL });
+  await expect(sample.getByRole("img", { name: "top.png" })).toBeVisible();
+  await page.reload();
+  await expect(sample.getByRole("img", { name: "top.png" })).toBeVisible();
+  await page.getByLabel("Photos of sample B").setInputFiles({ name: "note.txt", mimeType: "text/plain", buffer: Buffer.from("x") });
+  await expect(page.getByText("note.txt is no picture.")).toBeVisible();
+});
+
+test("house rules refuse nonsense, and a change judges anew", async ({ page }) => {
+  await startEmpty(page);
+  await page.getByRole("link", { name: "House rules" }).click();
+  await page.getByLabel("Tolerance of a bare number").fill("90 %");
+  await expect(page.getByText("Between 0.1 % and 50 %.")).toBeVisible();
+  await expect(page.getByRole("button", { name: "Keep these rules" })).toBeDisabled();
+  await page.getByLabel("Tolerance of a bare number").fill("3");
+  await expect(page.getByText("= 3 %")).toBeVisible();
+  await noSeriousAxe(page);
+  await page.getByRole("button", { name: "Keep these rules" }).click();
+  await expect(page.getByText("every verdict was judged anew")).toBeVisible();
+  await page.reload();
+  await expect(page.getByLabel("Tolerance of a bare number")).toHaveValue("3");
+});

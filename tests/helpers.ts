@@ -1,0 +1,83 @@
+import { test as base, expect, type Locator, type Page } from "@playwright/test";
+import AxeBuilder from "@axe-core/playwright";
+
+/** Every page is watched: a console error, an uncaught exception or a request to another host fails its test. */
+export const test = base.extend<{ watch: string[] }>({
+  watch: [
+    async ({ context, baseURL }, use) => {
+      const trouble: string[] = [];
+      const host = new URL(baseURL ?? "").host;
+      context.on("request", (r) => {
+        const url = new URL(r.url());
+        if (/^https?:$/.test(url.protocol) && url.host !== host) trouble.push(`request to ${r.url()}`);
+      });
+      context.on("console", (m) => {
+        if (m.type() === "error") trouble.push(`console: ${m.text()}`);
+      });
+      context.on("weberror", (e) => trouble.push(`exception: ${e.error().message}`));
+      await use(trouble);
+      expect(trouble).toEqual([]);
+    },
+    { auto: true },
+  ],
+});
+export { expect };
+
+export async function startEmpty(page: Page): Promise<void> {
+  await page.goto("/");
+  await page.getByRole("button", { name: "Start an empty notebook" }).click();
+  await expect(page.getByRole("heading", { name: "My notebook" })).toBeVisible();
+}
+
+export async function startDemo(page: Page): Promise<void> {
+  await page.goto("/");
+  await page.getByRole("button", { name: "Load the demo" }).click();
+  await expect(page.getByRole("heading", { name: "Sedge 51" })).toBeVisible();
+}
+
+/** A boost board with a claimed output and a claimed maximum, by clicks. */
+export async function writeBoard(page: Page, name: string, claims: Readonly<Record<string, string>> = { "No-load voltage": "5 V ±5 %", "Highest load held": "≥ 0.8" }): Promise<void> {
+  await page.getByRole("button", { name: "Write down a board" }).click();
+  await page.getByLabel("Name", { exact: true }).fill(name);
+  await page.getByLabel("boosts to an output").check();
+  await page.getByRole("button", { name: "Write it down" }).click();
+  await expect(page.getByRole("heading", { name, level: 1 })).toBeVisible();
+  for (const [label, text] of Object.entries(claims)) {
+    await page.getByLabel(`Claimed ${label.toLowerCase()}`).fill(text);
+    await page.getByRole("button", { name: `Keep claim on ${label}` }).click();
+    await expect(page.getByRole("row").filter({ hasText: label })).toBeVisible();
+  }
+}
+
+/** From a board's sheet to the capture screen, every danger ticked. */
+export async function startSweep(page: Page, options: { simulated?: string; dwell?: string; batteries?: string; loads?: string } = {}): Promise<void> {
+  await page.getByRole("button", { name: "Prepare a load sweep" }).click();
+  await expect(page.getByText("The application watches these")).toBeVisible();
+  if (options.simulated) {
+    await page.getByLabel("The simulated bench").check();
+    await page.getByLabel("with this invented module on it").selectOption({ label: options.simulated });
+  } else await page.getByLabel("I type them from my own meters").check();
+  if (options.dwell) await page.getByLabel("Dwell before a point counts").fill(options.dwell);
+  if (options.batteries) await page.getByLabel("Battery voltages, fullest first").fill(options.batteries);
+  if (options.loads) await page.getByLabel("Load currents, from none to past the claim").fill(options.loads);
+  for (const box of await page.getByRole("checkbox").all()) await box.check();
+  await page.getByRole("button", { name: "Start taking points" }).click();
+  await expect(page.getByTestId("proposal")).toBeVisible();
+}
+
+/** Presses Tab until an element has the focus, as someone without a mouse would. */
+export async function tabTo(page: Page, target: Locator, most = 80): Promise<void> {
+  for (let k = 0; k < most; k++) {
+    if (await target.evaluate((el) => el === document.activeElement)) return;
+    await page.keyboard.press("Tab");
+  }
+  throw new Error(`no ${most} tabs led to ${target.toString()}`);
+}
+
+export const verdictOf = (page: Page, wording: string): Locator => page.getByRole("row").filter({ hasText: wording });
+
+export async function noSeriousAxe(page: Page): Promise<void> {
+  const result = await new AxeBuilder({ page }).analyze();
+  const serious = result.violations.filter((v) => v.impact === "serious" || v.impact === "critical");
+  expect(serious.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(", ")}`)).toEqual([]);
+}

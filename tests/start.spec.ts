@@ -1,0 +1,64 @@
+import { spawnSync } from "node:child_process";
+import { createServer } from "node:net";
+import { expect, noSeriousAxe, startDemo, startEmpty, test, writeBoard } from "./helpers";
+
+test("an empty profile offers two ways in, and neither destroys the other", async ({ page }) => {
+  await page.goto("/");
+  await noSeriousAxe(page);
+  await startEmpty(page);
+  await writeBoard(page, "Mine");
+  await page.getByRole("button", { name: "My notebook" }).click();
+  await page.getByRole("dialog").getByRole("button", { name: "Load the demo" }).click();
+  await expect(page.getByRole("heading", { name: "Sedge 51" })).toBeVisible();
+  await page.getByRole("button", { name: "Reed bed recorders (demo)" }).click();
+  const dialog = page.getByRole("dialog");
+  await noSeriousAxe(page);
+  await dialog.getByRole("listitem").filter({ hasText: "My notebook" }).getByRole("button", { name: "Open", exact: true }).click();
+  await expect(page.getByRole("heading", { name: "Mine" })).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole("heading", { name: "Mine" })).toBeVisible();
+});
+
+test("the demo holds a board measured in full, one half way, one that fails, one untouched", async ({ page }) => {
+  await startDemo(page);
+  await expect(page.getByRole("listitem").filter({ hasText: "meets" }).first()).toBeVisible();
+  await expect(page.getByRole("link", { name: "Carry on: Load sweep" })).toBeVisible();
+  await expect(page.getByRole("list", { name: "Claims of Marl 15" })).toContainText("misses");
+  await expect(page.getByRole("list", { name: "Claims of Peat Duo" })).toContainText("3not measured");
+  await expect(page.getByRole("list", { name: "Claims of Alder 12" })).toContainText("not fairly tested");
+});
+
+test("by keyboard: the palette goes to a board, and colours change", async ({ page }) => {
+  await startDemo(page);
+  await page.keyboard.press("Control+k");
+  await expect(page.getByPlaceholder("board, run or act")).toBeFocused();
+  await page.keyboard.type("marl");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { name: "Marl 15", level: 1 })).toBeVisible();
+  await page.keyboard.press("Control+k");
+  await expect(page.getByPlaceholder("board, run or act")).toBeFocused();
+  await page.keyboard.type("colours: dark");
+  await page.keyboard.press("Enter");
+  await expect(page.locator("html")).toHaveAttribute("data-theme", "dark");
+  await page.reload();
+  await expect(page.locator("html")).toHaveAttribute("data-theme", "dark");
+});
+
+test("a taken port is said, and no other one is used", async () => {
+  const holder = createServer();
+  await new Promise<void>((done) => {
+    holder.once("error", () => done());
+    holder.listen(4680, "localhost", () => done());
+  });
+  const r = spawnSync(process.execPath, ["scripts/start.mjs", "--demo"], { encoding: "utf8", timeout: 20_000 });
+  holder.close();
+  expect(r.status).toBe(1);
+  expect(r.stderr).toContain("Port 4680 on localhost is taken");
+});
+
+test("pages carry a strict policy with a nonce of their own", async ({ request }) => {
+  const policies = await Promise.all([1, 2].map(async () => (await request.get("/")).headers()["content-security-policy"] ?? ""));
+  expect(policies[0]).toContain("default-src 'none'");
+  expect(policies[0]).not.toContain("unsafe");
+  expect(policies[0]).not.toBe(policies[1]);
+});
