@@ -97,6 +97,7 @@ test("with a drawer the resistors are chosen in a worker and proposed by name", 
   await page.getByLabel("I type them from my own meters").check();
   await page.getByLabel("Dwell before a point counts").fill("0");
   await page.getByRole("button", { name: "Start taking points" }).click();
+  await expect(page.getByTestId("proposal")).toBeVisible();
   await expect(page.getByLabel("Battery volts")).toBeFocused();
   for (const v of ["4.1", "2m", "5.03", "0", ""]) {
     await page.keyboard.type(v);

@@ -9,6 +9,12 @@ async function typePoint(page: Page, values: readonly string[]): Promise<void> {
   }
   await page.keyboard.press("Enter");
 }
+/** After a collapse: notes by a key how the board came back, and waits for what is asked next. */
+async function cameBack(page: Page, key: string, proposed: string): Promise<void> {
+  await expect(page.getByTestId("proposal")).toContainText("Take the load off");
+  await page.keyboard.press(key);
+  await expect(page.getByTestId("proposal")).toContainText(proposed);
+}
 const points = (page: Page) => page.locator("tr[data-point]");
 
 test("keyboard only: from the plan through a collapse to the verdict", async ({ page }) => {
@@ -49,7 +55,7 @@ test("keyboard only: from the plan through a collapse to the verdict", async ({ 
   await expect(points(page)).toHaveCount(2);
 
   // Nonsense stays in its field with the reason, and takes nothing.
-  await page.keyboard.type("4.1x");
+  await page.keyboard.type("4.1q");
   await page.keyboard.press("Enter");
   await expect(page.getByText(/no unit of volts/)).toBeVisible();
   await expect(page.getByLabel("Battery volts")).toBeFocused();
@@ -68,6 +74,8 @@ test("keyboard only: from the plan through a collapse to the verdict", async ({ 
   await page.keyboard.type("misread");
   await page.keyboard.press("Enter");
   await expect(points(page).first()).toContainText("left out: misread");
+  await expect(page.getByRole("dialog")).toHaveCount(0);
+  await expect(page.getByLabel("Battery volts")).toBeFocused();
   await expect(page.getByTestId("proposal")).toContainText("800 mA");
   await typePoint(page, ["4.1", "1.1", "5", "800m"]);
 
@@ -75,27 +83,22 @@ test("keyboard only: from the plan through a collapse to the verdict", async ({ 
   await expect(page.getByTestId("proposal")).toContainText("1.2 A");
   await typePoint(page, ["4.1", "1.5", "4.2", "1.2"]);
   await expect(page.getByText(/collapsed at 1.2/)).toBeVisible();
-  await expect(page.getByTestId("proposal")).toContainText("Take the load off");
-  await page.keyboard.press("1");
-  await expect(page.getByTestId("proposal")).toContainText("1 A. This halves the gap");
+  await cameBack(page, "1", "1 A. This halves the gap");
   await typePoint(page, ["4.1", "1.4", "4.98", "1"]);
   await expect(page.getByTestId("proposal")).toContainText("1.1 A. This halves the gap");
   await typePoint(page, ["4.1", "1.55", "4.6", "1.1"]);
-  await page.keyboard.press("2");
-  await expect(page.getByTestId("proposal")).toContainText("Set the supply to 3.1 V");
+  await cameBack(page, "2", "Set the supply to 3.1 V");
   for (const v of [["3.1", "3m", "5.02", "0"], ["3.1", "730m", "5", "400m"], ["3.1", "1.5", "4.98", "800m"], ["3.1", "1.6", "4.1", "1.2"]]) {
     await expect(page.getByLabel("Battery volts")).toBeFocused();
     const before = await points(page).first().getAttribute("data-point");
     await typePoint(page, v);
     await expect(points(page).first()).not.toHaveAttribute("data-point", before ?? "");
   }
-  await page.keyboard.press("1");
+  await cameBack(page, "1", "1 A. This halves the gap");
   await typePoint(page, ["3.1", "1.6", "4.5", "1"]);
-  await page.keyboard.press("1");
-  await expect(page.getByTestId("proposal")).toContainText("900 mA");
+  await cameBack(page, "1", "900 mA. This halves the gap");
   await typePoint(page, ["3.1", "1.6", "4.7", "900m"]);
-  await page.keyboard.press("1");
-  await expect(page.getByTestId("proposal")).toContainText("Every battery voltage is done");
+  await cameBack(page, "1", "Every battery voltage is done");
   await page.keyboard.press("f");
   await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
   await expect(page.getByRole("row").filter({ hasText: "Highest load held" })).toContainText("1.000 ± 0.0");
@@ -119,7 +122,7 @@ test("wrong readings are caught as the point is taken, and said in words", async
   await typePoint(page, ["3.6", "2m", "5.03", "0"]);
   await expect(points(page)).toHaveCount(1);
   await typePoint(page, ["3.6", "310", "5.02", "200m"]);
-  await expect(page.getByText(/Battery amps of 310 A is a thousand times more than expected.*slipped milli/)).toBeVisible();
+  await expect(page.getByText(/Battery amps of 310\sA is a thousand times more than expected.*slipped milli/)).toBeVisible();
   await page.keyboard.press("z");
   await expect(points(page)).toHaveCount(1);
   await typePoint(page, ["3.6", "310m", "5.02", "200m"]);
@@ -127,9 +130,11 @@ test("wrong readings are caught as the point is taken, and said in words", async
   await typePoint(page, ["3.6", "0.5", "5.02", "400m"]);
   await expect(page.getByText(/no module gives more than it takes. Look at the battery amps meter first/)).toBeVisible();
   await page.keyboard.press("z");
+  await expect(points(page)).toHaveCount(2);
   await typePoint(page, ["3.2", "620m", "5.02", "400m"]);
-  await expect(page.getByText(/below the 3.6 V that was set/)).toBeVisible();
+  await expect(page.getByText(/below the 3.6\sV that was set/)).toBeVisible();
   await page.keyboard.press("z");
+  await expect(points(page)).toHaveCount(2);
   await typePoint(page, ["3.6", "2.8", "4.5", "400m"]);
   await expect(page.getByText(/is the supply's own limit/)).toBeVisible();
 });

@@ -7,9 +7,9 @@ export type Live<T> = { readonly state: "loading" } | { readonly state: "ready";
 
 /**
  * Runs a query and again whenever records change, here or in another tab. `key` names the query: another key starts
- * anew. `concerns` may pass over changes that the query doesn't look at.
+ * anew. `concerns` says which changes the query looks at: unless told otherwise all records, but not `meta`.
  */
-export function useLive<T>(key: string, query: () => Promise<T>, concerns: (n: ChangeNotice) => boolean = () => true): Live<T> {
+export function useLive<T>(key: string, query: () => Promise<T>, concerns: (n: ChangeNotice) => boolean = (n) => !n.kinds.includes("meta")): Live<T> {
   const [live, setLive] = useState<Live<T> & { key?: string }>({ state: "loading" });
   const ask = useEffectEvent(query);
   const looksAt = useEffectEvent(concerns);

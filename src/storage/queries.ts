@@ -1,5 +1,6 @@
 import type { BoardRecord, NotebookRecord, RecordKind, RecordOf, StoredRecord } from "@/core/files/records";
 import { database } from "./database";
+import { announce } from "./notices";
 
 const alive = <R extends StoredRecord>(list: readonly StoredRecord[]): R[] => list.filter((r) => !r.deletedAt) as R[];
 
@@ -59,4 +60,5 @@ export async function meta<T>(key: string): Promise<T | undefined> {
 }
 export async function setMeta(key: string, value: unknown): Promise<void> {
   await (await database()).put("meta", value, key);
+  announce({ notebookId: "", ids: [key], kinds: ["meta"], runs: [] });
 }

@@ -10,8 +10,8 @@ export function ClaimsTable({ dossier, onEdit }: { dossier: BoardDossier; onEdit
   if (claims.length === 0) return <p className="mb-3 max-w-prose text-pencil">Nothing is claimed yet. Copy the words from the listing, the data sheet and the print on the board; each becomes a line that a run can judge.</p>;
   return (
     <div className="mb-4 overflow-x-auto">
-      <table className="w-full min-w-150 border-collapse text-left">
-        <thead className="text-sm text-pencil">
+      <table className="w-full border-collapse text-left max-[700px]:block">
+        <thead className="text-sm text-pencil max-[700px]:sr-only">
           <tr className="border-b border-pencil/60">
             <th className="py-1 pr-4 font-medium">Said</th>
             <th className="py-1 pr-4 font-medium">Understood as</th>
@@ -21,16 +21,16 @@ export function ClaimsTable({ dossier, onEdit }: { dossier: BoardDossier; onEdit
             </th>
           </tr>
         </thead>
-        <tbody>
+        <tbody className="max-[700px]:block">
           {claims.map((c) => {
             const v = verdicts.get(c.id);
             const samples = Math.max(0, ...(v?.readings.map((r) => r.samples) ?? []));
             return (
-              <tr key={c.id} className="border-b border-rule align-top">
-                <td className="py-2 pr-4">
+              <tr key={c.id} className="border-b border-rule align-top max-[700px]:block max-[700px]:py-2">
+                <td className="py-2 pr-4 max-[700px]:block max-[700px]:py-0.5">
                   “{c.source.wording || "no wording kept"}”<span className="block text-sm text-pencil">{c.source.kind}, {c.source.date}</span>
                 </td>
-                <td className="py-2 pr-4">
+                <td className="py-2 pr-4 max-[700px]:block max-[700px]:py-0.5">
                   {c.readings.map((r, i) => (
                     <span key={i} className="block">
                       {c.readings.length > 1 ? <span className="text-pencil">{i === 0 ? "either " : "or "}</span> : null}
@@ -38,13 +38,13 @@ export function ClaimsTable({ dossier, onEdit }: { dossier: BoardDossier; onEdit
                     </span>
                   ))}
                 </td>
-                <td className="py-2 pr-4">
+                <td className="py-2 pr-4 max-[700px]:block max-[700px]:py-0.5">
                   <Link href={`/board/${board.id}/claim/${c.id}`} className="whitespace-nowrap underline decoration-transparent underline-offset-4 hover:decoration-current" aria-label={`${v?.word ?? "not measured"}: why`}>
                     <VerdictMark word={v?.word ?? "not measured"} />
                   </Link>
                   {samples ? <span className="block text-sm text-pencil">{samples} {samples === 1 ? "sample" : "samples"}, see why</span> : null}
                 </td>
-                <td className="py-2 text-right text-sm">
+                <td className="py-2 text-right text-sm max-[700px]:block max-[700px]:py-0.5 max-[700px]:text-left">
                   <Button look="bare" onClick={() => onEdit(c)} aria-label={`Edit claim ${c.source.wording}`}>
                     Edit
                   </Button>

@@ -69,12 +69,16 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
       await change(`finish ${d.run.title}`, [{ ...d.run, state: "finished", updatedAt: now() }]);
       router.push(`/run/${d.run.id}/review`);
     });
+  const leaveOut = () => {
+    const target = capture.lastShown();
+    if (target) setDialog({ kind: "leave-out", id: target.id });
+  };
   const restart = proposal.kind === "restart";
   useKeys(
     {
       t: capture.take,
       z: capture.undo,
-      x: () => last && setDialog({ kind: "leave-out", id: last.id }),
+      x: leaveOut,
       ...(capture.sets ? { h: () => capture.setAuto(!capture.auto), w: capture.watch } : {}),
       y: () => setChart((c) => c + 1),
       ...(restart ? { "1": () => capture.recovered("automatic"), "2": () => capture.recovered("load-removal"), "3": () => capture.recovered("power-cycle"), "4": () => capture.recovered("none") } : {}),
@@ -162,7 +166,7 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
               <Button keyName="Z" onClick={capture.undo} disabled={!last || capture.busy}>
                 Withdraw it
               </Button>
-              <Button keyName="X" onClick={() => last && setDialog({ kind: "leave-out", id: last.id })} disabled={!last}>
+              <Button keyName="X" onClick={leaveOut} disabled={!last}>
                 Leave it out
               </Button>
               {capture.sets ? (

@@ -95,6 +95,11 @@ function TypedReadings({ d, capture, roles }: { d: RunDossier; capture: Capture;
     }
     fields.current[0]?.focus();
   });
+  const layers = d.annotations.length;
+  useEffect(() => {
+    // After a note or a reason was laid over a point, typing goes on where it stopped.
+    fields.current.find((f) => f && f.value === "")?.focus();
+  }, [layers]);
   const onText = (role: Role, text: string) => {
     const next = { ...texts, [role]: text };
     setTexts(next);

@@ -35,6 +35,8 @@ export interface Capture {
   setPace(factor: number): void;
   take(): void;
   undo(): void;
+  /** The last point for an act on it; null while a newer one is on its way. */
+  lastShown(): Point | null;
   leaveOut(pointId: string, reason: string): Promise<boolean>;
   count(pointId: string): Promise<boolean>;
   recovered(word: Recovery): void;
@@ -97,7 +99,8 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
   const { port, error } = usePort(d, writing);
   const [live, setLive] = useState<LiveState>({ reading: null, dwell: 0, steady: false });
   const [override, setOverride] = useState<PointSettings | null>(null);
-  const [remarks, setRemarks] = useState<readonly Remark[]>([]);
+  /** What was said of a point; shown once that point is. */
+  const [said, setSaid] = useState<{ readonly point: string; readonly remarks: readonly Remark[] } | null>(null);
   const [stopped, setStopped] = useState<StopRule | null>(null);
   const [auto, setAuto] = useState(false);
   const [muted, setMuted] = useState(false);
@@ -110,6 +113,10 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
   const notedFor = useRef<string | null>(null);
   /** How many points there were when the last one was taken: until it shows, the same key takes no second one. */
   const takenAt = useRef<number | null>(null);
+
+  const last = d.points[d.points.length - 1];
+  /** The last point, unless a newer one was taken that does not show yet: acts must not hit the one before it. */
+  const lastShown = (): Point | null => (last && takenAt.current !== d.points.length ? last : null);
 
   const proposal = useMemo(() => next(d.run.setup, d.points, d.corrections), [next, d.run.setup, d.points, d.corrections]);
   const settings = override ?? proposal.settings;
@@ -209,7 +216,7 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
       const found = check(point, d.run.setup, d.points, d.corrections);
       await change(`take point ${d.points.length + 1}`, [record]);
       takenAt.current = d.points.length;
-      setRemarks(found);
+      setSaid({ point: record.id, remarks: found });
       setOverride(null);
       if (isTyped(port)) port.clear();
       play(found.some((x) => x.code === "collapse") ? "collapse" : found.some((x) => x.severity === "doubt") ? "refused" : "taken", muted);
@@ -224,23 +231,21 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
   };
 
   function recovered(word: Recovery): void {
-    const last = d.points[d.points.length - 1];
     if (proposal.kind !== "restart" || !last) return;
     void act(async () => {
       await change("note the restart", [annotate("recovery", last.id, `came back: ${word}`, word)]);
-      setRemarks([]);
+      setSaid(null);
     });
   }
 
   function watch(): void {
-    const last = d.points[d.points.length - 1];
     if (!port || isTyped(port) || proposal.kind !== "restart" || !last || notedFor.current === last.id) return;
     void act(async () => {
       const nominal = d.run.setup.conditions.nominalOutput ?? 5;
       const word = await watchRestart(port, nominal, (last.cells.outputVoltage?.value ?? 0) < 0.1 * nominal, () => new Promise((r) => setTimeout(r, 60)));
       await change("note the restart", [annotate("recovery", last.id, `came back: ${word}`, word)]);
       notedFor.current = last.id;
-      setRemarks([]);
+      setSaid(null);
     });
   }
 
@@ -274,7 +279,7 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
     proposal,
     settings,
     live: live.reading || !port ? live : { ...live, reading: NOTHING },
-    remarks,
+    remarks: said && last?.id === said.point ? said.remarks : [],
     stopped,
     auto,
     muted,
@@ -291,15 +296,16 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
       void port?.pace?.(factor);
     },
     take,
+    lastShown,
     undo: () => {
-      const last = d.points[d.points.length - 1];
-      if (!last) return;
+      const target = lastShown();
+      if (!target) return;
       void act(async () => {
-        const record = taken(last.cells, last.settings, last.dwell, last.id, last.sequence);
-        const notes = d.annotations.filter((a) => a.target === last.id).map((a) => ({ ...a, deletedAt: now(), updatedAt: now() }));
+        const record = taken(target.cells, target.settings, target.dwell, target.id, target.sequence);
+        const notes = d.annotations.filter((a) => a.target === target.id).map((a) => ({ ...a, deletedAt: now(), updatedAt: now() }));
         await change(`withdraw point ${d.points.length}`, [{ ...record, state: "withdrawn" }, ...notes]);
         takenAt.current = null;
-        setRemarks([]);
+        setSaid(null);
       });
     },
     leaveOut: (pointId, reason) => act(() => change("leave a point out", [annotate("left-out", pointId, reason)])),

@@ -20,7 +20,7 @@ async function keeping(): Promise<string> {
 export function NotebooksDialog({ onClose }: { onClose(): void }) {
   const { notebook, openNotebook } = useSession();
   const router = useRouter();
-  const list = useLive("all-notebooks", async () => Promise.all((await notebooks()).map(async (n) => ({ n, archived: await lastArchive(n.id) }))));
+  const list = useLive("all-notebooks", async () => Promise.all((await notebooks()).map(async (n) => ({ n, archived: await lastArchive(n.id) }))), () => true);
   const kept = useLive("kept", keeping, () => false);
   const [title, setTitle] = useState("");
   const [busy, setBusy] = useState(false);

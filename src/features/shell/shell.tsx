@@ -115,7 +115,7 @@ interface HeaderProps {
 }
 
 function Header({ notebook, theme, onTheme, onOpen }: HeaderProps) {
-  const archive = useLive(`archive-${notebook?.id}`, () => (notebook ? lastArchive(notebook.id) : Promise.resolve(null)), () => true);
+  const archive = useLive(`archive-${notebook?.id}`, () => (notebook ? lastArchive(notebook.id) : Promise.resolve(null)), (n) => n.kinds.includes("meta"));
   const date = archive.state === "ready" ? archive.value : null;
   const next: Theme = theme === "system" ? "light" : theme === "light" ? "dark" : "system";
   return (
