@@ -1,0 +1,57 @@
+import { applySettings, readBench, rehearse } from "../../src/core/rehearsal";
+import { chooseLoads } from "../../src/core/procedures/load-sweep/resistors";
+import { HOUSE_RULES, procedure, type PlanContext, type RunSetup } from "../../src/core/procedures";
+import { BENCH_ACCURACY, seeded, SIMULATED_BOARDS, VirtualBench, benchFor } from "../../src/core/simulator";
+import { timed, type Figure } from "./report";
+
+const LEADS = { inputLeadResistance: 0.05, outputLeadResistance: 0.04 };
+
+/** Three battery voltages × 30 loads with 5 s of settling each, at full speed. */
+function plainSweep(seed: number): number {
+  const bench = new VirtualBench(benchFor(SIMULATED_BOARDS["steady-synchronous"].model, seed, LEADS));
+  let sum = 0;
+  for (const supplyVoltage of [4.1, 3.6, 3.1])
+    for (let k = 0; k < 30; k++) {
+      applySettings(bench, { supplyVoltage, supplyCurrentLimit: 3, load: { mode: "current", value: 0.03 * k } });
+      bench.advance(5);
+      sum += readBench(bench).outputVoltage?.value ?? 0;
+    }
+  return sum;
+}
+
+function plannedSetup(): RunSetup {
+  const source = { kind: "listing", wording: "", date: "2026-11-01" } as const;
+  const context: PlanContext = {
+    claims: [
+      { id: "v", source, readings: [{ characteristic: "boost.no-load-voltage", limit: { kind: "nominal", nominal: 5, tolerance: null }, conditions: {} }] },
+      { id: "i", source, readings: [{ characteristic: "boost.max-current", limit: { kind: "at-least", low: 1 }, conditions: {} }] },
+    ],
+    rules: HOUSE_RULES,
+    rig: { instruments: BENCH_ACCURACY, supplyCurrentLimit: 5, ...LEADS, drawer: [] },
+  };
+  const planned = procedure("load-sweep")?.plan(context);
+  if (!planned?.ok) throw new Error("internal: the sweep can't be planned");
+  return planned.value;
+}
+
+/** Figures of the core alone, in Node. */
+export function computeFigures(): Figure[] {
+  const sweep = procedure("load-sweep");
+  if (!sweep) throw new Error("internal: no load sweep");
+  let seed = 1;
+  const setup = plannedSetup();
+  const random = seeded(60);
+  const drawer = Array.from({ length: 60 }, () => ({ ohms: Number((10 ** (0.3 + 3 * random.uniform())).toPrecision(2)), watts: 5 }));
+  const targets = Array.from({ length: 30 }, (_, k) => 0.005 * 1.22 ** k);
+  return [
+    { name: "Simulated sweep, 3 × 30 points, settling", unit: "ms", judged: "p95", target: 100, values: timed(30, () => plainSweep(seed++)) },
+    {
+      name: "The same bench through the guide, collapse search included",
+      unit: "ms",
+      judged: "median",
+      target: 100,
+      values: timed(15, () => rehearse(sweep, setup, new VirtualBench(benchFor(SIMULATED_BOARDS["steady-synchronous"].model, seed++, LEADS)), { dwell: 5, id: (n) => `p${n}` })),
+    },
+    { name: "Resistors: drawer of 60, up to three, 30 targets", unit: "ms", judged: "p95", target: 100, values: timed(15, () => chooseLoads(targets, 5, drawer)) },
+  ];
+}
