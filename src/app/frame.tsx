@@ -1,12 +1,14 @@
 "use client";
 
-import dynamic from "next/dynamic";
-import type { ReactNode } from "react";
+import { useSyncExternalStore, type ReactNode } from "react";
+import { Shell } from "@/features/shell/shell";
 
-// The data lives in the browser, so the interface is drawn there only.
-const Shell = dynamic(() => import("@/features/shell/shell").then((m) => m.Shell), { ssr: false });
+const never = () => () => undefined;
 
+/** The data lives in the browser, so the interface is drawn there only. */
 export function Frame({ nonce, demo, children }: { nonce: string; demo: boolean; children: ReactNode }) {
+  const inBrowser = useSyncExternalStore(never, () => true, () => false);
+  if (!inBrowser) return null;
   return (
     <Shell nonce={nonce} demo={demo}>
       {children}

@@ -12,8 +12,12 @@ const SCORES: Readonly<Record<Tone, readonly (readonly [hertz: number, seconds: 
 
 let context: AudioContext | null = null;
 
+/** Sounds a tone, after what is to be seen has had its turn. */
 export function play(tone: Tone, muted: boolean): void {
-  if (muted || typeof AudioContext === "undefined") return;
+  if (!muted && typeof AudioContext !== "undefined") setTimeout(() => sound(tone), 0);
+}
+
+function sound(tone: Tone): void {
   context ??= new AudioContext();
   if (context.state === "suspended") void context.resume();
   let t = context.currentTime + 0.01;

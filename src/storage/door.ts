@@ -25,9 +25,8 @@ function storageError(e: unknown): StorageError {
 type WriteTransaction = ReturnType<typeof openWrite>;
 const openWrite = (db: Database) => db.transaction(["records", "journal", "derived"], "readwrite", { durability: "strict" });
 
-/** Throws away what was worked out from the records that change, in the same transaction. */
+/** Throws away what was worked out from the records that change, in the same transaction; gives the runs they are of. */
 async function forgetDerived(tx: WriteTransaction, changed: readonly StoredRecord[]): Promise<string[]> {
-  const derived = tx.objectStore("derived");
   const runs = new Set<string>();
   const boards = new Set<string>();
   for (const r of changed) {
@@ -36,17 +35,23 @@ async function forgetDerived(tx: WriteTransaction, changed: readonly StoredRecor
     if (r.kind === "board") boards.add(r.id);
     if ("boardId" in r) boards.add(r.boardId);
   }
-  for (const id of runs) {
-    await derived.delete(`run:${id}`);
-    const run = (await tx.objectStore("records").get(id)) as RunRecord | undefined;
-    if (run) boards.add(run.boardId);
-  }
-  for (const id of boards) await derived.delete(`board:${id}`);
+  const store = tx.objectStore("records");
+  const found = (await Promise.all([...runs].map((id) => store.get(id)))) as (RunRecord | undefined)[];
+  for (const run of found) if (run) boards.add(run.boardId);
+  const derived = tx.objectStore("derived");
+  await Promise.all([...[...runs].map((id) => derived.delete(`run:${id}`)), ...[...boards].map((id) => derived.delete(`board:${id}`))]);
   return [...runs];
 }
 
+/** Keeps what undoing needs. A new change ends the road that redo could have taken. */
+async function keepInJournal(tx: WriteTransaction, entry: JournalEntry): Promise<void> {
+  const journal = tx.objectStore("journal");
+  for (let c = await journal.index("by-notebook").openCursor(entry.notebookId, "prev"); c && c.value.undone === 1; c = await c.continue()) await c.delete();
+  await journal.add(entry);
+}
+
 function notify(notebookId: string, written: readonly StoredRecord[], runs: readonly string[]): void {
-  announce({ notebookId, ids: written.map((r) => r.id), kinds: [...new Set(written.map((r) => r.kind))], runs });
+  announce({ notebookId, records: written, ids: written.map((r) => r.id), kinds: [...new Set(written.map((r) => r.kind))], runs });
 }
 
 /**
@@ -66,19 +71,16 @@ export async function change(label: string, records: readonly StoredRecord[], op
   }
   try {
     const tx = openWrite(await database());
+    // Where a request fails first, that error is the one to say.
+    tx.done.catch(() => undefined);
     const store = tx.objectStore("records");
-    const before: (StoredRecord | null)[] = [];
-    for (const r of records) {
-      before.push((await store.get(r.id)) ?? null);
-      await store.put(r);
-    }
-    if (options.journal !== false) {
-      const journal = tx.objectStore("journal");
-      // A new change ends the road that redo could have taken.
-      for (let c = await journal.index("by-notebook").openCursor(first.notebookId, "prev"); c && c.value.undone === 1; c = await c.continue()) await c.delete();
-      await journal.add({ notebookId: first.notebookId, label, at: now(), before, after: records, undone: 0 });
-    }
-    const runs = await forgetDerived(tx, records);
+    // Nothing here waits for another where it need not: a point has to be on disk before the screen says so.
+    const before = (await Promise.all(records.map((r) => store.get(r.id)))).map((r) => r ?? null);
+    const [runs] = await Promise.all([
+      forgetDerived(tx, records),
+      options.journal === false ? null : keepInJournal(tx, { notebookId: first.notebookId, label, at: now(), before, after: records, undone: 0 }),
+      ...records.map((r) => store.put(r)),
+    ]);
     await tx.done;
     notify(first.notebookId, records, runs);
   } catch (e) {

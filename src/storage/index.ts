@@ -1,18 +1,16 @@
 export { change, newId, now, redo, remove, StorageError, undo } from "./door";
 export { boards, everything, meta, notebooks, ofBoard, ofKind, ofRun, photosOf, present, record, setMeta } from "./queries";
 export {
-  analyseRun,
   boardDossier,
   boardSummary,
-  correctionsOf,
   forgetAllDerived,
   rulesOf,
-  runDossier,
-  toPoint,
+  thinkWith,
   type BoardDossier,
   type BoardSummary,
-  type RunDossier,
-} from "./dossier";
+  type Thinking,
+} from "./board-dossier";
+export { correctionsOf, runDossier, RunFollower, toPoint, type RunDossier } from "./run-dossier";
 export { listen, type ChangeNotice } from "./notices";
 export { useLive, type Live } from "./live";
 export { useRunWriter, type Writer } from "./writer";

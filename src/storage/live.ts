@@ -1,42 +1,50 @@
 "use client";
 
 import { useEffect, useEffectEvent, useState } from "react";
+import type { StoredRecord } from "@/core/files/records";
 import { listen, type ChangeNotice } from "./notices";
 
 export type Live<T> = { readonly state: "loading" } | { readonly state: "ready"; readonly value: T } | { readonly state: "failed"; readonly message: string };
 
 /**
  * Runs a query and again whenever records change, here or in another tab. `key` names the query: another key starts
- * anew. `concerns` says which changes the query looks at: unless told otherwise all records, but not `meta`.
+ * anew. The query is told the records that changed since it last ran well, or null when it has to look at everything.
+ * `concerns` says which changes it looks at: unless told otherwise all records, but not `meta`.
  */
-export function useLive<T>(key: string, query: () => Promise<T>, concerns: (n: ChangeNotice) => boolean = (n) => !n.kinds.includes("meta")): Live<T> {
+export function useLive<T>(key: string, query: (changed: readonly StoredRecord[] | null) => Promise<T>, concerns: (n: ChangeNotice) => boolean = (n) => !n.kinds.includes("meta")): Live<T> {
   const [live, setLive] = useState<Live<T> & { key?: string }>({ state: "loading" });
   const ask = useEffectEvent(query);
   const looksAt = useEffectEvent(concerns);
   useEffect(() => {
     let gone = false;
-    let running = false;
-    let again = false;
+    let busy = false;
+    let all = true;
+    let waiting: StoredRecord[] = [];
+    let wanted = true;
     const run = async () => {
-      if (running) {
-        again = true;
-        return;
-      }
-      running = true;
-      do {
-        again = false;
+      if (busy) return;
+      busy = true;
+      while (wanted && !gone) {
+        wanted = false;
+        const changed = all ? null : waiting;
+        all = false;
+        waiting = [];
         try {
-          const value = await ask();
+          const value = await ask(changed);
           if (!gone) setLive({ state: "ready", value, key });
         } catch (e) {
+          all = true;
           if (!gone) setLive({ state: "failed", message: (e as Error).message, key });
         }
-      } while (again && !gone);
-      running = false;
+      }
+      busy = false;
     };
     void run();
     const stop = listen((n) => {
-      if (looksAt(n)) void run();
+      if (!looksAt(n)) return;
+      waiting.push(...n.records);
+      wanted = true;
+      void run();
     });
     return () => {
       gone = true;

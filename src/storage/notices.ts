@@ -1,8 +1,12 @@
+import type { StoredRecord } from "@/core/files/records";
+
 /** Word of a change to every part of this tab and to the other tabs. */
 export interface ChangeNotice {
   readonly notebookId: string;
   readonly ids: readonly string[];
   readonly kinds: readonly string[];
+  /** What was written, so that whoever follows it need not read it again. */
+  readonly records: readonly StoredRecord[];
   /** The runs whose records changed. */
   readonly runs: readonly string[];
 }

@@ -60,5 +60,5 @@ export async function meta<T>(key: string): Promise<T | undefined> {
 }
 export async function setMeta(key: string, value: unknown): Promise<void> {
   await (await database()).put("meta", value, key);
-  announce({ notebookId: "", ids: [key], kinds: ["meta"], runs: [] });
+  announce({ notebookId: "", records: [], ids: [key], kinds: ["meta"], runs: [] });
 }

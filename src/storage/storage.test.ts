@@ -2,7 +2,8 @@ import "fake-indexeddb/auto";
 import { buildDemo } from "@/core/demo";
 import { HOUSE_RULES } from "@/core/procedures";
 import { stableJson, type NotebookRecord, type PointRecord, type RunRecord, type StoredRecord } from "@/core/files";
-import { analyseRun, boardDossier, boardSummary, boards, change, everything, forgetAllDerived, listen, meta, notebooks, ofKind, ofRun, record, redo, remove, runDossier, setMeta, StorageError, undo, type ChangeNotice } from ".";
+import { boardDossier, boardSummary, boards, change, everything, forgetAllDerived, listen, meta, notebooks, ofKind, ofRun, record, redo, remove, runDossier, setMeta, StorageError, undo, type ChangeNotice } from ".";
+import { analyseRun } from "./analysis";
 import { closeDatabase, database } from "./database";
 import { closeNotices } from "./notices";
 

@@ -3,10 +3,10 @@ import { TASKS } from "./tasks";
 
 const scope = self as unknown as { onmessage: ((e: MessageEvent<ToWorker>) => void) | null; postMessage(m: FromWorker): void };
 
-scope.onmessage = ({ data }) => {
+scope.onmessage = async ({ data }) => {
   try {
-    const run = TASKS[data.task] as (ask: unknown) => unknown;
-    scope.postMessage({ id: data.id, ok: true, give: run(data.ask) });
+    const run = TASKS[data.task] as (ask: unknown) => Promise<unknown>;
+    scope.postMessage({ id: data.id, ok: true, give: await run(data.ask) });
   } catch (e) {
     scope.postMessage({ id: data.id, ok: false, error: `${data.task satisfies TaskName}: ${(e as Error).message}` });
   }

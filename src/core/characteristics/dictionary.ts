@@ -1,17 +1,5 @@
 import type { Unit } from "../quantities";
-
-/** Functions that a board may have; they decide which steps of the bench and which claims are offered. */
-export const BOARD_FUNCTIONS = ["charger", "protection", "boost", "power-path", "solar-input", "balancer"] as const;
-export type BoardFunction = (typeof BOARD_FUNCTIONS)[number];
-
-export const FUNCTION_LABELS: Readonly<Record<BoardFunction, string>> = {
-  charger: "charges a cell",
-  protection: "protects the cell",
-  boost: "boosts to an output",
-  "power-path": "feeds the load from the input",
-  "solar-input": "takes a solar panel",
-  balancer: "balances a pack",
-};
+import type { BoardFunction } from "./functions";
 
 /** The conditions at which a characteristic may stand, with the unit each is stated in (`""` for a word). */
 export const CONDITION_UNITS = {

@@ -1,12 +1,10 @@
+export { BOARD_FUNCTIONS, FUNCTION_LABELS, type BoardFunction } from "./functions";
 export {
-  BOARD_FUNCTIONS,
   CHARACTERISTICS,
   CONDITION_LABELS,
   CONDITION_UNITS,
-  FUNCTION_LABELS,
   characteristic,
   usualClaims,
-  type BoardFunction,
   type Characteristic,
   type ConditionName,
   type ValueKind,

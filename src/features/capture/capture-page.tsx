@@ -2,14 +2,15 @@
 
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useDeferredValue, useEffect, useMemo, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { procedure } from "@/core/procedures";
 import type { BoardRecord } from "@/core/files/records";
 import { useKeys } from "@/session/keys";
 import { attempt } from "@/session/notify";
-import { analyseRun, change, now, record, runDossier, useLive, useRunWriter, type RunDossier } from "@/storage";
+import { change, now, record, RunFollower, useLive, useRunWriter, type RunDossier } from "@/storage";
+import { analyseRun } from "@/storage/analysis";
 import { Button } from "@/ui/button";
-import { Chart } from "@/ui/chart";
+import { Chart, chartsAhead } from "@/ui/chart";
 import { Quiet } from "@/ui/section";
 import { LeaveOutDialog } from "./leave-out-dialog";
 import { PasteDialog } from "./paste-dialog";
@@ -20,10 +21,13 @@ import { useCapture } from "./use-capture";
 
 /** Where points are taken: read from a metre away, one key an act, the curve growing beside the figures. */
 export function CapturePage({ id }: { id: string }) {
-  const live = useLive(`run-${id}`, async () => {
-    const d = await runDossier(id);
-    const board = d ? await record("board", d.run.boardId) : null;
-    return d && board ? { d, board } : null;
+  useEffect(chartsAhead, []);
+  const boardOf = useRef<BoardRecord | null>(null);
+  const follower = useMemo(() => new RunFollower(id), [id]);
+  const live = useLive(`run-${id}`, async (changed) => {
+    const d = await (changed ? follower.take(changed) : follower.read());
+    if (d && boardOf.current?.id !== d.run.boardId) boardOf.current = await record("board", d.run.boardId);
+    return d && boardOf.current ? { d, board: boardOf.current } : null;
   }, (n) => n.runs.includes(id));
   const { writer, takeOver } = useRunWriter(id);
   if (live.state === "loading" || writer === "asking") return <Quiet>Coming back to the run …</Quiet>;
@@ -37,6 +41,22 @@ export function CapturePage({ id }: { id: string }) {
       </Quiet>
     );
   return <CaptureScreen d={d} board={board} writing={writer === "writing"} onTakeOver={takeOver} />;
+}
+
+/** A value one painted frame late: what depends on it never holds up what is read. */
+function useAfterPaint<T>(value: T): T {
+  const [late, setLate] = useState(value);
+  useEffect(() => {
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const frame = requestAnimationFrame(() => {
+      timer = setTimeout(() => setLate(value), 0);
+    });
+    return () => {
+      cancelAnimationFrame(frame);
+      clearTimeout(timer);
+    };
+  }, [value]);
+  return late;
 }
 
 interface ScreenProps {
@@ -60,7 +80,9 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
   }, [title]);
 
   // The figures come first; the curve may follow a moment later.
-  const shown = useDeferredValue(d);
+  const { run, points, corrections } = d;
+  const growing = useMemo(() => ({ run, points, corrections }), [run, points, corrections]);
+  const shown = useAfterPaint(growing);
   const analysis = useMemo(() => analyseRun(shown), [shown]);
   const spec = analysis.charts[chart % Math.max(1, analysis.charts.length)];
 
@@ -178,7 +200,7 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
           ) : null}
         </div>
         <div className="min-w-0 px-4 py-3">
-          {spec ? <Chart spec={spec} height={300} marked={last?.id} /> : null}
+          {spec ? <Chart spec={spec} height={300} marked={shown.points[shown.points.length - 1]?.id} /> : null}
           {analysis.charts.length > 1 ? (
             <Button look="bare" className="text-sm" keyName="Y" onClick={() => setChart((c) => c + 1)}>
               Other curve

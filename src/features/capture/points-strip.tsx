@@ -1,6 +1,7 @@
 import clsx from "clsx";
+import { memo } from "react";
 import { formatQuantity } from "@/core/quantities";
-import { procedure, roleLabel, roleUnit } from "@/core/procedures";
+import { procedure, roleLabel, roleUnit, type Point, type Procedure, type Recovery, type Role, type RunSetup } from "@/core/procedures";
 import type { RunDossier } from "@/storage";
 import { Button } from "@/ui/button";
 
@@ -10,9 +11,17 @@ export function PointsStrip({ d, onLeaveOut, onCount, writing }: { d: RunDossier
   if (!p || d.points.length === 0) return <p className="border-t border-rule px-4 py-3 text-sm text-pencil">No point yet. Rows copied from a spreadsheet can be pasted here: battery V, battery A, output V, output A, temperature.</p>;
   const roles = p.record.roles.map((r) => r.role);
   const recent = d.points.slice(-8).reverse();
+  // One listener for all rows, so that a row whose point stays the same is not drawn again at every key.
+  const onClick = (e: React.MouseEvent) => {
+    const button = (e.target as Element).closest("button");
+    const id = button?.closest("tr")?.getAttribute("data-point");
+    if (!id) return;
+    if (button?.hasAttribute("data-count")) onCount(id);
+    else onLeaveOut(id);
+  };
   return (
     <div className="overflow-x-auto border-t border-rule px-4 py-2">
-      <table className="w-full min-w-160 text-right text-sm">
+      <table className="w-full min-w-160 text-right text-sm" onClick={onClick}>
         <caption className="sr-only">The last points, newest first</caption>
         <thead className="text-pencil">
           <tr>
@@ -31,41 +40,70 @@ export function PointsStrip({ d, onLeaveOut, onCount, writing }: { d: RunDossier
           </tr>
         </thead>
         <tbody className="figures">
-          {recent.map((point, i) => {
-            const reason = d.corrections.leftOut.get(point.id);
-            const recovery = d.corrections.recoveries.get(point.id);
-            return (
-              <tr key={point.id} data-point={point.id} className={clsx("border-t border-rule", reason && "text-pencil line-through")}>
-                <td className="text-left">{d.points.length - i}</td>
-                {roles.map((r) => {
-                  const c = point.cells[r];
-                  return <td key={r}>{c?.status === "overload" ? "OL" : c && c.value !== null ? formatQuantity(c.value, roleUnit(r), { digits: 4 }) : "—"}</td>;
-                })}
-                {p.record.derived.map((x) => {
-                  const v = x.of(point, d.run.setup);
-                  return <td key={x.id}>{v === null ? "—" : formatQuantity(v, x.unit, { digits: 4 })}</td>;
-                })}
-                <td className="pl-4 text-left font-sans no-underline">
-                  {reason ? (
-                    <>
-                      left out: {reason} {writing ? <Button look="bare" onClick={() => onCount(point.id)}>Count it again</Button> : null}
-                    </>
-                  ) : (
-                    <>
-                      {recovery ? `fell; came back: ${recovery} ` : "yes "}
-                      {writing ? (
-                        <Button look="bare" onClick={() => onLeaveOut(point.id)} aria-label={`Leave out point ${d.points.length - i}`}>
-                          leave out
-                        </Button>
-                      ) : null}
-                    </>
-                  )}
-                </td>
-              </tr>
-            );
-          })}
+          {recent.map((point, i) => (
+            <Row
+              key={point.id}
+              point={point}
+              number={d.points.length - i}
+              p={p}
+              setup={d.run.setup}
+              reason={d.corrections.leftOut.get(point.id)}
+              recovery={d.corrections.recoveries.get(point.id)}
+              writing={writing}
+            />
+          ))}
         </tbody>
       </table>
     </div>
   );
 }
+
+interface RowProps {
+  readonly point: Point;
+  readonly number: number;
+  readonly p: Procedure;
+  readonly setup: RunSetup;
+  readonly reason: string | undefined;
+  readonly recovery: Recovery | undefined;
+  readonly writing: boolean;
+}
+
+const Row = memo(function Row({ point, number, p, setup, reason, recovery, writing }: RowProps) {
+  const shown = (role: Role) => {
+    const c = point.cells[role];
+    return c?.status === "overload" ? "OL" : c && c.value !== null ? formatQuantity(c.value, roleUnit(role), { digits: 4 }) : "—";
+  };
+  return (
+    <tr data-point={point.id} className={clsx("border-t border-rule", reason && "text-pencil line-through")}>
+      <td className="text-left">{number}</td>
+      {p.record.roles.map(({ role }) => (
+        <td key={role}>{shown(role)}</td>
+      ))}
+      {p.record.derived.map((x) => {
+        const v = x.of(point, setup);
+        return <td key={x.id}>{v === null ? "—" : formatQuantity(v, x.unit, { digits: 4 })}</td>;
+      })}
+      <td className="pl-4 text-left font-sans no-underline">
+        {reason ? (
+          <>
+            left out: {reason}{" "}
+            {writing ? (
+              <Button look="bare" data-count="">
+                Count it again
+              </Button>
+            ) : null}
+          </>
+        ) : (
+          <>
+            {recovery ? `fell; came back: ${recovery} ` : "yes "}
+            {writing ? (
+              <Button look="bare" aria-label={`Leave out point ${number}`}>
+                leave out
+              </Button>
+            ) : null}
+          </>
+        )}
+      </td>
+    </tr>
+  );
+});

@@ -66,7 +66,7 @@ function Dwell({ capture, wanted }: { capture: Capture; wanted: number }) {
     <div>
       <p className="text-sm text-pencil">Stood for</p>
       <p className="figures text-2xl leading-tight">
-        {Math.min(dwell, 999).toFixed(0)} <span className="text-base text-pencil">of {wanted} s</span>
+        {Math.floor(Math.min(dwell, 999))} <span className="text-base text-pencil">of {wanted} s</span>
       </p>
       <p className="text-sm">{capture.sets ? `${steady ? "steady" : "moving"}${done ? ", counts" : ""}` : done ? "counts" : "not yet counted as held"}</p>
     </div>

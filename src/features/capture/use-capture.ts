@@ -91,6 +91,10 @@ function usePort(d: RunDossier, writing: boolean): { port: InstrumentPort | null
 
 const isTyped = (p: InstrumentPort | null): p is TypedPort => p instanceof TypedPort;
 
+/** Whether a new reading would draw the same figures: nothing is drawn again for those. */
+const looksSame = (shown: LiveState, r: PortReading, dwell: number, steady: boolean): boolean =>
+  shown.reading !== null && shown.steady === steady && Math.floor(shown.dwell) === Math.floor(dwell) && JSON.stringify(shown.reading.cells) === JSON.stringify(r.cells);
+
 /** One capture session: the port, what it shows, the proposal, and every act that a key can do. */
 export function useCapture(d: RunDossier, writing: boolean): Capture {
   const p = procedure(d.run.procedure);
@@ -114,6 +118,8 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
   /** How many points there were when the last one was taken: until it shows, the same key takes no second one. */
   const takenAt = useRef<number | null>(null);
 
+  const draftTimer = useRef<ReturnType<typeof setTimeout> | null>(null);
+
   const last = d.points[d.points.length - 1];
   /** The last point, unless a newer one was taken that does not show yet: acts must not hit the one before it. */
   const lastShown = (): Point | null => (last && takenAt.current !== d.points.length ? last : null);
@@ -126,8 +132,10 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
   const act = useCallback(async (run: () => Promise<void>): Promise<boolean> => {
     if (acting.current) return false;
     acting.current = true;
-    setBusy(true);
+    // Most acts are over before anyone could see a button go grey and come back.
+    const slow = setTimeout(() => setBusy(true), 150);
     const good = await attempt(run);
+    clearTimeout(slow);
     acting.current = false;
     setBusy(false);
     return good;
@@ -163,7 +171,7 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
     history.current = [...history.current.slice(-39), r];
     const dwell = settledAt.current === null ? 0 : Math.max(0, r.time - settledAt.current);
     const steady = !isTyped(port) && isSteady(history.current);
-    setLive({ reading: r, dwell, steady });
+    setLive((shown) => (looksSame(shown, r, dwell, steady) ? shown : { reading: r, dwell, steady }));
     if (!isTyped(port)) {
       const rule = watchStops(r);
       if (rule) stop(rule);
@@ -201,6 +209,8 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
 
   function take(): void {
     if (takenAt.current === d.points.length) return;
+    // What was half typed is about to be a point: it must not be kept as half typed after that.
+    if (draftTimer.current) clearTimeout(draftTimer.current);
     void act(async () => {
       if (!port || stopped) return;
       if (proposal.kind === "restart") throw new Error("First note what brought the output back.");
@@ -249,13 +259,12 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
     });
   }
 
-  const draftTimer = useRef<ReturnType<typeof setTimeout> | null>(null);
   const enter = (role: Role, cell: ReadingCell, typed: Readonly<Partial<Record<Role, string>>>): void => {
     if (!isTyped(port)) return;
     port.enter(role, cell);
     if (draftTimer.current) clearTimeout(draftTimer.current);
     draftTimer.current = setTimeout(() => {
-      if (acting.current) return;
+      if (acting.current || takenAt.current === d.points.length) return;
       const at = now();
       const draft: PointRecord = {
         kind: "point",

@@ -3,7 +3,7 @@
 import dynamic from "next/dynamic";
 import Link from "next/link";
 import { useEffect, useState } from "react";
-import { FUNCTION_LABELS } from "@/core/characteristics/dictionary";
+import { FUNCTION_LABELS } from "@/core/characteristics/functions";
 import type { BoardRecord } from "@/core/files/records";
 import type { VerdictWord } from "@/core/verdicts";
 import { useSession } from "@/session/context";

@@ -7,8 +7,9 @@ import { formatLimit } from "@/core/claims";
 import { formatQuantity } from "@/core/quantities";
 import { procedure, type Analysis, type ChartSpec } from "@/core/procedures";
 import type { BoardRecord, ClaimRecord } from "@/core/files/records";
-import { analyseRun, ofBoard, record, runDossier, useLive, type RunDossier } from "@/storage";
-import { Chart, type ClaimLine } from "@/ui/chart";
+import { ofBoard, record, runDossier, useLive, type RunDossier } from "@/storage";
+import { analyseRun } from "@/storage/analysis";
+import { Chart, chartsAhead, type ClaimLine } from "@/ui/chart";
 import { Quiet, Section } from "@/ui/section";
 import { FindingsTable } from "./findings-table";
 import { PointsTable } from "./points-table";
@@ -22,6 +23,7 @@ interface Loaded {
 
 /** A run read at a desk: charts with the claims drawn in, findings with their uncertainty, every point. */
 export function ReviewPage({ id }: { id: string }) {
+  useEffect(chartsAhead, []);
   const live = useLive<Loaded | null>(`review-${id}`, async () => {
     const d = await runDossier(id);
     const board = d ? await record("board", d.run.boardId) : null;

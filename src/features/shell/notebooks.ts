@@ -1,4 +1,3 @@
-import { format } from "date-fns";
 import type { NotebookId, NotebookRecord, StoredRecord } from "@/core/files/records";
 import { HOUSE_RULES } from "@/core/procedures/house-rules";
 import { SCHEMA_VERSION } from "@/core/files/records";
@@ -47,7 +46,7 @@ const archiveKey = (notebookId: string): string => `archived:${notebookId}`;
 /** The date of the last archive in unambiguous form, or null. */
 export async function lastArchive(notebookId: string): Promise<string | null> {
   const at = await meta<string>(archiveKey(notebookId));
-  return at ? format(new Date(at), "d MMM yyyy HH:mm") : null;
+  return at ? (await import("date-fns")).format(new Date(at), "d MMM yyyy HH:mm") : null;
 }
 
 export async function exportArchive(notebook: NotebookRecord): Promise<void> {

@@ -1,9 +1,12 @@
 "use client";
 
+import { useEffect } from "react";
 import { Toaster } from "sonner";
+import { noticesStand } from "@/session/notify";
 
 /** Where notices appear; drawn like a slip of paper, out of the way of the figures. */
 export function Notices() {
+  useEffect(noticesStand, []);
   return (
     <Toaster
       position="bottom-right"

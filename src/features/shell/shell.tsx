@@ -6,10 +6,11 @@ import { setNonce } from "get-nonce";
 import { useCallback, useEffect, useMemo, useState, type ReactNode } from "react";
 import type { NotebookRecord } from "@/core/files/records";
 import { SessionContext } from "@/session/context";
-import { attempt, notify } from "@/session/notify";
+import { attempt, notify, onNoticesWanted } from "@/session/notify";
 import { applyTheme, storedTheme, type Theme } from "@/session/theme";
 import { isTyping } from "@/session/keys";
-import { meta, notebooks, redo, setMeta, undo, useLive } from "@/storage";
+import { meta, notebooks, redo, setMeta, thinkWith, undo, useLive } from "@/storage";
+import { computing } from "@/workers/client";
 import { Quiet } from "@/ui/section";
 import { Key } from "@/ui/button";
 import { StartPage } from "./start-page";
@@ -18,6 +19,11 @@ import { lastArchive, loadDemo } from "./notebooks";
 const NotebooksDialog = dynamic(() => import("./notebooks-dialog").then((m) => m.NotebooksDialog), { ssr: false });
 const Palette = dynamic(() => import("./palette").then((m) => m.Palette), { ssr: false });
 const Notices = dynamic(() => import("./notices").then((m) => m.Notices), { ssr: false });
+
+thinkWith({
+  findings: (d) => computing().ask("findings", { run: { procedure: d.run.procedure, setup: d.run.setup }, readings: { kind: "points", points: d.points }, corrections: d.corrections }),
+  verdicts: (claims, evidence, rules) => computing().ask("verdicts", { claims, evidence, rules }),
+});
 
 export interface ShellProps {
   readonly nonce: string;
@@ -39,6 +45,7 @@ export function Shell({ nonce, demo, children }: ShellProps) {
   const [wanted, setWanted] = useState<string | null>(null);
   const [dialog, setDialog] = useState<"notebooks" | "palette" | null>(null);
   const [theme, setTheme] = useState<Theme>(storedTheme);
+  const [notices, setNotices] = useState(false);
   const list = useLive("notebooks", () => openingList(demo), (n) => n.kinds.includes("notebook"));
   const current = useLive(`current-${wanted}`, async () => wanted ?? (await meta<string>("notebook")) ?? null, () => false);
   const openNotebook = useCallback((id: string) => {
@@ -46,7 +53,10 @@ export function Shell({ nonce, demo, children }: ShellProps) {
     void setMeta("notebook", id);
   }, []);
 
-  useEffect(() => setNonce(nonce), [nonce]);
+  useEffect(() => {
+    setNonce(nonce);
+    onNoticesWanted(() => setNotices(true));
+  }, [nonce]);
   useEffect(() => {
     applyTheme(theme);
     const query = matchMedia("(prefers-color-scheme: dark)");
@@ -102,7 +112,7 @@ export function Shell({ nonce, demo, children }: ShellProps) {
           <Palette onClose={() => setDialog(null)} onNotebooks={() => setDialog("notebooks")} onTheme={setTheme} />
         </SessionContext>
       ) : null}
-      <Notices />
+      {notices ? <Notices /> : null}
     </>
   );
 }

@@ -42,6 +42,14 @@ export function bisect(plan: SweepPlan, held: number, fell: number): ReturnType<
   return { amps, load: { mode: "current", value: amps }, text: formatQuantity(amps, "A") };
 }
 
+function firstModel(columns: readonly SweepColumn[]): LossModel | null {
+  for (const c of columns) {
+    const model = fitLossModel(c.points);
+    if (model) return model;
+  }
+  return null;
+}
+
 /** What the meters should show at a load, from the loss model of this column, else of an earlier one, else a guess. */
 function expectation(battery: number, amps: number, setup: RunSetup<SweepPlan>, columns: readonly SweepColumn[]): Partial<Record<Role, number>> {
   const nominal = setup.conditions.nominalOutput ?? 5;
@@ -49,7 +57,7 @@ function expectation(battery: number, amps: number, setup: RunSetup<SweepPlan>, 
   const idle = own?.points.find((p) => p.efficiency === null) ?? columns.flatMap((c) => c.points).find((p) => p.efficiency === null);
   const last = own?.points.filter((p) => p.inBand && p.efficiency !== null).at(-1);
   const volts = last ? last.outputV.value : (idle?.outputV.value ?? nominal);
-  const model: LossModel | null = (own && own.points.length >= 6 ? fitLossModel(own.points) : null) ?? columns.map((c) => fitLossModel(c.points)).find((m) => m !== null) ?? null;
+  const model = (own && own.points.length >= 6 ? fitLossModel(own.points) : null) ?? firstModel(columns);
   const loss = model ? Math.max(0, lossAt(model, amps)) : amps * volts * (1 / FIRST_GUESS - 1);
   return {
     batteryVoltage: battery,

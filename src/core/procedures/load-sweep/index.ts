@@ -1,3 +1,4 @@
+import { PROCEDURE_VERSIONS } from "../versions";
 import type { Procedure } from "../shape";
 import { analyseSweep } from "./analyse";
 import { sweepCautions, sweepStopRules } from "./cautions";
@@ -14,7 +15,7 @@ export { efficiencyAt, fitLossModel, lossAt, type LossModel } from "./loss-model
 
 export const loadSweep: Procedure<SweepPlan> = {
   id: "load-sweep",
-  version: 1,
+  version: PROCEDURE_VERSIONS["load-sweep"],
   title: "Load sweep",
   summary: "Output voltage, efficiency and the highest load held, at a full, a nominal and a nearly empty battery.",
   readings: "points",

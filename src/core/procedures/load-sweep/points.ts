@@ -94,11 +94,30 @@ export function batteryShortfall(point: Point, setup: RunSetup): number {
   return Math.max(0, set - leads - volts);
 }
 
+interface Known {
+  readonly setup: RunSetup;
+  readonly dwell: number;
+  readonly leftOut: string | null;
+  readonly point: SweepPoint | null;
+}
+/** Points never change, and guidance looks at all of them at every key: what was made of one under a setup is kept. */
+const made = { plain: new WeakMap<Point, Known>(), withErrors: new WeakMap<Point, Known>() };
+
 /**
  * A point's four readings at the module's terminals with their error sources; null where one is missing. Guidance at
  * the bench needs no uncertainties and leaves them out (`errors` false): it is asked at every key.
  */
 export function sweepPoint(point: Point, setup: RunSetup, corrections: Corrections, requiredDwell: number, errors = true): SweepPoint | null {
+  const kept = errors ? made.withErrors : made.plain;
+  const leftOut = corrections.leftOut.get(point.id) ?? null;
+  const known = kept.get(point);
+  if (known && known.setup === setup && known.dwell === requiredDwell && known.leftOut === leftOut) return known.point;
+  const fresh = makeSweepPoint(point, setup, leftOut, requiredDwell, errors);
+  kept.set(point, { setup, dwell: requiredDwell, leftOut, point: fresh });
+  return fresh;
+}
+
+function makeSweepPoint(point: Point, setup: RunSetup, leftOut: string | null, requiredDwell: number, errors: boolean): SweepPoint | null {
   const read = (role: Role): Uncertain | null => {
     const v = cellValue(point, role);
     const accuracy: Accuracy | undefined = setup.instruments[role];
@@ -130,7 +149,7 @@ export function sweepPoint(point: Point, setup: RunSetup, corrections: Correctio
     loadSet: loadSetOf(point, setup) ?? io.value,
     supplyGaveUp: supplyGaveUp(point, setup),
     supplyLimit: supplyLimitOf(point, setup),
-    leftOut: corrections.leftOut.get(point.id) ?? null,
+    leftOut,
   };
 }
 
@@ -154,7 +173,11 @@ export function sweepColumns(points: readonly Point[], setup: RunSetup, correcti
     if (!s) continue;
     const set = p.settings.supplyVoltage;
     if (set === undefined) loose.push(s);
-    else columns.set(set, [...(columns.get(set) ?? []), s]);
+    else {
+      const column = columns.get(set);
+      if (column) column.push(s);
+      else columns.set(set, [s]);
+    }
   }
   const byVolts = [...loose].sort((a, b) => b.batteryV.value - a.batteryV.value);
   let group: SweepPoint[] = [];

@@ -30,23 +30,21 @@ interface Combination {
 
 const written = (ohms: number): string => `${Number(ohms.toPrecision(4))} Ω`;
 
-/** Shares of the total power that each piece takes, in the order of `pieces`. */
-function powerShares(c: Combination, drawer: readonly DrawerResistor[]): number[] {
-  const r = c.pieces.map((i) => (drawer[i] as DrawerResistor).ohms);
-  switch (c.arrangement) {
-    case "single":
-      return [1];
-    case "series":
-      return r.map((x) => x / c.ohms);
-    case "parallel":
-      return r.map((x) => c.ohms / x);
-    case "series-parallel": {
-      // The first two in parallel, the third in series with them.
-      const [a = 0, b = 0, s = 0] = r;
-      const pair = (a * b) / (a + b);
-      return [((pair / c.ohms) * b) / (a + b), ((pair / c.ohms) * a) / (a + b), s / c.ohms];
-    }
+/** Heat ÷ rating of the hardest-driven piece of an arrangement at `volts`; absent pieces are −1. */
+function strainOf(kind: Arrangement, volts: number, ohms: number, drawer: readonly DrawerResistor[], a: number, b: number, c: number): number {
+  const amps = volts / ohms;
+  const A = drawer[a] as DrawerResistor;
+  const B = b >= 0 ? (drawer[b] as DrawerResistor) : null;
+  const C = c >= 0 ? (drawer[c] as DrawerResistor) : null;
+  const inSeries = (p: DrawerResistor | null) => (p ? (amps * amps * p.ohms) / p.watts : 0);
+  const across = (p: DrawerResistor | null, v: number) => (p ? (v * v) / p.ohms / p.watts : 0);
+  if (kind === "parallel") return Math.max(across(A, volts), across(B, volts), across(C, volts));
+  if (kind === "series-parallel" && B && C) {
+    // The first two in parallel, the third in series with them.
+    const pair = volts - amps * C.ohms;
+    return Math.max(across(A, pair), across(B, pair), inSeries(C));
   }
+  return Math.max(inSeries(A), inSeries(B), inSeries(C));
 }
 
 function arrangementText(kind: Arrangement, r: readonly number[]): string {
@@ -63,6 +61,24 @@ const ohmsOf = (kind: Arrangement, r: readonly number[]): number => {
   return r.reduce((s, x) => s + x, 0);
 };
 
+/** A cool choice this near (relative) wins over a nearer hot one, or one at most so much farther away. */
+const COOL_WITHIN = 0.1;
+const COOL_FACTOR = 1.5;
+/** Relative miss that one piece fewer is worth. */
+const PIECE_COST = 0.002;
+
+/** Index of the first of ascending values that is above a limit. */
+function firstAbove(values: Float64Array, limit: number): number {
+  let low = 0;
+  let high = values.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((values[middle] as number) > limit) high = middle;
+    else low = middle + 1;
+  }
+  return low;
+}
+
 /**
  * Chooses for each target (A, positive) the arrangement of up to three pieces whose current at `volts` is nearest.
  *
@@ -75,54 +91,74 @@ export function chooseLoads(targets: readonly number[], volts: number, drawer: r
   if (!(volts > 0)) throw new RangeError(`chooseLoads: volts ${volts} must be positive`);
   const order = targets.map((t, i) => ({ t, i })).filter((x) => x.t > 0).sort((a, b) => volts / a.t - volts / b.t);
   const wanted = order.map((x) => Math.log(volts / x.t));
-  const best = order.map(() => ({ cool: null as Combination | null, coolMiss: Infinity, any: null as Combination | null, anyMiss: Infinity }));
   const n = drawer.length;
+  const count = wanted.length;
+  const logs = Float64Array.from(wanted);
+  // The nearest of all and the nearest that stays cool, a slot a target; the first is never farther than the second.
+  const anyMiss = new Float64Array(count).fill(Infinity);
+  const coolMiss = new Float64Array(count).fill(Infinity);
+  const anyBest = new Array<Combination | null>(count).fill(null);
+  const coolBest = new Array<Combination | null>(count).fill(null);
 
-  const strainOf = (c: Combination): number => {
-    const power = (volts * volts) / c.ohms;
-    return Math.max(...powerShares(c, drawer).map((s, k) => (s * power) / (drawer[c.pieces[k] as number] as DrawerResistor).watts));
-  };
-  const offer = (kind: Arrangement, pieces: readonly number[], ohms: number): void => {
+  // Below this resistance not even the three strongest pieces together stay cool.
+  const strongest = drawer.map((p) => p.watts).sort((a, b) => b - a).slice(0, 3);
+  const coolFrom = (volts * volts) / (0.5 * strongest.reduce((a, b) => a + b, 0)) - 1e-9;
+  // What may still win a slot: the rule below never takes a cool choice farther than this. Slots ascend, so that only
+  // those within reach of an arrangement are looked at.
+  const bound = new Float64Array(count).fill(Infinity);
+  let reach = Infinity;
+  const offer = (kind: Arrangement, ohms: number, a: number, b = -1, c = -1): void => {
     const log = Math.log(ohms);
-    for (let k = 0; k < wanted.length; k++) {
-      const miss = Math.abs(log - (wanted[k] as number)) + 0.002 * (pieces.length - 1);
-      const slot = best[k] as (typeof best)[number];
-      if (miss >= slot.anyMiss && miss >= slot.coolMiss) continue;
-      const c: Combination = { ohms, pieces: [...pieces], arrangement: kind };
-      if (miss < slot.anyMiss) {
-        slot.any = c;
-        slot.anyMiss = miss;
+    const more = c >= 0 ? 2 * PIECE_COST : b >= 0 ? PIECE_COST : 0;
+    let made: Combination | null = null;
+    let cool: boolean | null = null;
+    for (let k = firstAbove(logs, log - reach); k < count && (logs[k] as number) < log + reach; k++) {
+      const miss = Math.abs(log - (logs[k] as number)) + more;
+      if (miss >= (bound[k] as number)) continue;
+      const nearest = miss < (anyMiss[k] as number);
+      cool ??= ohms >= coolFrom && strainOf(kind, volts, ohms, drawer, a, b, c) <= 0.5;
+      if (!nearest && !cool) continue;
+      made ??= { ohms, pieces: [a, b, c].filter((i) => i >= 0), arrangement: kind };
+      if (nearest) {
+        anyBest[k] = made;
+        anyMiss[k] = miss;
       }
-      if (miss < slot.coolMiss && strainOf(c) <= 0.5) {
-        slot.cool = c;
-        slot.coolMiss = miss;
+      if (cool && miss < (coolMiss[k] as number)) {
+        coolBest[k] = made;
+        coolMiss[k] = miss;
       }
+      bound[k] = Math.max(anyMiss[k] as number, Math.min(coolMiss[k] as number, Math.max(COOL_WITHIN, COOL_FACTOR * (anyMiss[k] as number))));
     }
   };
-  const r = (i: number) => (drawer[i] as DrawerResistor).ohms;
-  for (let a = 0; a < n; a++) {
-    offer("single", [a], r(a));
+  const ohmsAt = Float64Array.from(drawer, (p) => p.ohms);
+  const r = (i: number) => ohmsAt[i] as number;
+  for (let a = 0; a < n; a++) offer("single", r(a), a);
+  for (let a = 0; a < n; a++)
     for (let b = a + 1; b < n; b++) {
-      offer("series", [a, b], r(a) + r(b));
+      offer("series", r(a) + r(b), a, b);
+      offer("parallel", (r(a) * r(b)) / (r(a) + r(b)), a, b);
+    }
+  for (let a = 0; a < n; a++)
+    for (let b = a + 1; b < n; b++) {
+      reach = bound.reduce((x, y) => Math.max(x, y), 0);
       const pair = (r(a) * r(b)) / (r(a) + r(b));
-      offer("parallel", [a, b], pair);
       for (let c = 0; c < n; c++) {
         if (c === a || c === b) continue;
-        offer("series-parallel", [a, b, c], pair + r(c));
+        offer("series-parallel", pair + r(c), a, b, c);
         if (c > b) {
-          offer("series", [a, b, c], r(a) + r(b) + r(c));
-          offer("parallel", [a, b, c], (pair * r(c)) / (pair + r(c)));
+          offer("series", r(a) + r(b) + r(c), a, b, c);
+          offer("parallel", (pair * r(c)) / (pair + r(c)), a, b, c);
         }
       }
     }
-  }
   const found: (LoadChoice | null)[] = targets.map(() => null);
   order.forEach(({ t, i }, k) => {
-    const slot = best[k] as (typeof best)[number];
-    const c = slot.cool && (slot.coolMiss <= 0.1 || slot.coolMiss <= slot.anyMiss * 1.5) ? slot.cool : (slot.any ?? slot.cool);
+    const [cool, any, coolAway, anyAway] = [coolBest[k] ?? null, anyBest[k] ?? null, coolMiss[k] as number, anyMiss[k] as number];
+    const c = cool && (coolAway <= COOL_WITHIN || coolAway <= anyAway * COOL_FACTOR) ? cool : (any ?? cool);
     if (!c) return;
     const values = c.pieces.map(r);
-    const strain = strainOf(c);
+    const [p = -1, q = -1, t3 = -1] = c.pieces;
+    const strain = strainOf(c.arrangement, volts, c.ohms, drawer, p, q, t3);
     found[i] = {
       target: t,
       ohms: ohmsOf(c.arrangement, values),

@@ -1,68 +1,31 @@
-import type { AnnotationRecord, BoardRecord, ClaimRecord, PointRecord, RunRecord, SampleRecord } from "@/core/files/records";
-import { HOUSE_RULES, procedure, type Analysis, type Corrections, type HouseRules, type Point, type Readings } from "@/core/procedures";
-import { judgeClaim, type ClaimVerdict, type EvidenceSample } from "@/core/verdicts";
+import type { BoardRecord, ClaimRecord, RunRecord, SampleRecord } from "@/core/files/records";
+import type { Claim } from "@/core/claims";
+import type { Finding, HouseRules } from "@/core/procedures";
+import { HOUSE_RULES } from "@/core/procedures/house-rules";
+import { procedureVersion } from "@/core/procedures/versions";
+import type { ClaimVerdict, EvidenceSample } from "@/core/verdicts";
 import { database } from "./database";
-import { ofBoard, ofKind, ofRun, record } from "./queries";
+import { ofBoard, ofKind, record } from "./queries";
+import { runDossier, type RunDossier } from "./run-dossier";
 
 /** Raised when judging itself changes, so that cached verdicts are worked out again. */
 const JUDGING_VERSION = 1;
 
-/** A run with its readings and the layers over them. */
-export interface RunDossier {
-  readonly run: RunRecord;
-  readonly points: readonly Point[];
-  /** The stored points of a run that was typed or simulated, drafts and withdrawn ones apart. */
-  readonly draft: PointRecord | null;
-  readonly withdrawn: readonly PointRecord[];
-  readonly annotations: readonly AnnotationRecord[];
-  readonly corrections: Corrections;
+/** What is worked out from stored records, wherever that is best done. */
+export interface Thinking {
+  findings(d: RunDossier): Promise<readonly Finding[]>;
+  verdicts(claims: readonly Claim[], evidence: readonly EvidenceSample[], rules: HouseRules): Promise<readonly ClaimVerdict[]>;
 }
-
-export const toPoint = (p: PointRecord): Point => ({
-  id: p.id,
-  sequence: p.sequence,
-  settings: p.settings,
-  cells: p.cells,
-  ...(p.dwell !== undefined ? { dwell: p.dwell } : {}),
-});
-
-export function correctionsOf(annotations: readonly AnnotationRecord[]): Corrections {
-  return {
-    leftOut: new Map(annotations.filter((a) => a.what === "left-out").map((a) => [a.target, a.text])),
-    recoveries: new Map(annotations.flatMap((a) => (a.what === "recovery" && a.recovery ? [[a.target, a.recovery] as const] : []))),
-    closed: new Set(annotations.filter((a) => a.what === "closed").map((a) => a.target)),
-  };
-}
-
-/** Reads a run whole. The readings of an imported run come from its file through its mapping, each time anew. */
-export async function runDossier(runId: string): Promise<RunDossier | null> {
-  const run = await record("run", runId);
-  if (!run) return null;
-  const { points, annotations } = await ofRun(runId);
-  const taken = points.filter((p) => p.state === "taken");
-  return {
-    run,
-    points: run.source.kind === "file" ? await filePoints(run.source) : taken.map(toPoint),
-    draft: points.find((p) => p.state === "draft") ?? null,
-    withdrawn: points.filter((p) => p.state === "withdrawn"),
-    annotations,
-    corrections: correctionsOf(annotations),
-  };
-}
-
-async function filePoints(source: Extract<RunRecord["source"], { kind: "file" }>): Promise<readonly Point[]> {
-  const file = await record("file", source.fileId);
-  if (!file) return [];
-  const { pointsFromFile } = await import("@/core/files/import-points");
-  const r = pointsFromFile(file.text, source.dialect, source.mapping, file.id);
-  return r.ok ? r.value.points : [];
-}
-
-export function analyseRun(d: RunDossier): Analysis {
-  const p = procedure(d.run.procedure);
-  if (!p) return { findings: [], notes: [{ code: "unknown-procedure", message: `This version has no procedure “${d.run.procedure}”.` }], charts: [] };
-  const readings: Readings = { kind: "points", points: d.points };
-  return p.analyse(readings, d.run.setup, d.corrections);
+let thinking: Thinking = {
+  findings: async (d) => (await import("./analysis")).analyseRun(d).findings,
+  verdicts: async (claims, evidence, rules) => {
+    const { judgeClaim } = await import("@/core/verdicts");
+    return claims.map((c) => judgeClaim(c, evidence, rules));
+  },
+};
+/** Has it worked out elsewhere, in a worker say, so that a list of boards loads no procedure; without it, here. */
+export function thinkWith(t: Thinking): void {
+  thinking = t;
 }
 
 export interface BoardDossier {
@@ -80,14 +43,14 @@ export async function rulesOf(notebookId: string): Promise<HouseRules> {
 }
 
 /** Findings of a run from the cache where they are still good, else worked out and kept. */
-async function findingsOf(run: RunRecord): Promise<Analysis["findings"]> {
-  const stamp = `${procedure(run.procedure)?.version ?? 0}`;
+async function findingsOf(run: RunRecord): Promise<readonly Finding[]> {
+  const stamp = `${procedureVersion(run.procedure)}`;
   const db = await database();
   const key = `run:${run.id}`;
   const kept = await db.get("derived", key);
-  if (kept?.stamp === stamp) return kept.value as Analysis["findings"];
+  if (kept?.stamp === stamp) return kept.value as readonly Finding[];
   const d = await runDossier(run.id);
-  const findings = d ? analyseRun(d).findings : [];
+  const findings = d ? await thinking.findings(d) : [];
   await db.put("derived", { key, stamp, value: findings }).catch(() => undefined);
   return findings;
 }
@@ -108,7 +71,8 @@ export async function boardDossier(boardId: string): Promise<BoardDossier | null
       ),
     });
   }
-  return { board, claims, samples, runs, evidence, rules, verdicts: new Map(claims.map((c) => [c.id, judgeClaim(c, evidence, rules)])) };
+  const verdicts = await thinking.verdicts(claims, evidence, rules);
+  return { board, claims, samples, runs, evidence, rules, verdicts: new Map(verdicts.map((v) => [v.claimId, v])) };
 }
 
 /** What a list of boards shows of one: a small summary, kept until something under it changes. */

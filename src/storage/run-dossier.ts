@@ -1,0 +1,109 @@
+import type { AnnotationRecord, PointRecord, RunRecord, StoredRecord } from "@/core/files/records";
+import type { Corrections, Point } from "@/core/procedures";
+import { ofRun, record } from "./queries";
+
+/** A run with its readings and the layers over them. */
+export interface RunDossier {
+  readonly run: RunRecord;
+  readonly points: readonly Point[];
+  /** The stored points of a run that was typed or simulated, drafts and withdrawn ones apart. */
+  readonly draft: PointRecord | null;
+  readonly withdrawn: readonly PointRecord[];
+  readonly annotations: readonly AnnotationRecord[];
+  readonly corrections: Corrections;
+}
+
+export const toPoint = (p: PointRecord): Point => ({
+  id: p.id,
+  sequence: p.sequence,
+  settings: p.settings,
+  cells: p.cells,
+  ...(p.dwell !== undefined ? { dwell: p.dwell } : {}),
+});
+
+export function correctionsOf(annotations: readonly AnnotationRecord[]): Corrections {
+  return {
+    leftOut: new Map(annotations.filter((a) => a.what === "left-out").map((a) => [a.target, a.text])),
+    recoveries: new Map(annotations.flatMap((a) => (a.what === "recovery" && a.recovery ? [[a.target, a.recovery] as const] : []))),
+    closed: new Set(annotations.filter((a) => a.what === "closed").map((a) => a.target)),
+  };
+}
+
+/** A run's records, held so that a change is taken over without reading the rest again. */
+export class RunFollower {
+  private run: RunRecord | null = null;
+  private readonly points = new Map<string, PointRecord>();
+  private readonly annotations = new Map<string, AnnotationRecord>();
+  private fromFile: readonly Point[] = [];
+  private last: RunDossier | null = null;
+
+  constructor(readonly runId: string) {}
+
+  /** Reads the run whole. The readings of an imported run come from its file through its mapping, each time anew. */
+  async read(): Promise<RunDossier | null> {
+    this.run = await record("run", this.runId);
+    this.points.clear();
+    this.annotations.clear();
+    if (!this.run) return null;
+    const { points, annotations } = await ofRun(this.runId);
+    for (const p of points) this.points.set(p.id, p);
+    for (const a of annotations) this.annotations.set(a.id, a);
+    if (this.run.source.kind === "file") this.fromFile = await filePoints(this.run.source);
+    return this.dossier();
+  }
+
+  /** Takes over records that were written; anything that isn't of this run is passed over. */
+  async take(written: readonly StoredRecord[]): Promise<RunDossier | null> {
+    if (!this.run || this.run.source.kind === "file") return this.read();
+    for (const r of written) {
+      if (r.kind === "run" && r.id === this.runId) this.run = r.deletedAt ? null : r;
+      else if (r.kind === "point" && r.runId === this.runId) put(this.points, r);
+      else if (r.kind === "annotation" && r.runId === this.runId) put(this.annotations, r);
+    }
+    return this.dossier();
+  }
+
+  /** What did not change keeps its identity, so that nothing is worked out again for a half-typed value. */
+  private dossier(): RunDossier | null {
+    if (!this.run) return null;
+    const all = [...this.points.values()].sort((a, b) => a.sequence - b.sequence);
+    const points = this.run.source.kind === "file" ? this.fromFile : all.filter((p) => p.state === "taken").map(pointOf);
+    const annotations = [...this.annotations.values()];
+    const same = this.last;
+    const layers = same && sameItems(same.annotations, annotations) ? same : null;
+    this.last = {
+      run: this.run,
+      points: same && sameItems(same.points, points) ? same.points : points,
+      draft: all.find((p) => p.state === "draft") ?? null,
+      withdrawn: all.filter((p) => p.state === "withdrawn"),
+      annotations: layers?.annotations ?? annotations,
+      corrections: layers?.corrections ?? correctionsOf(annotations),
+    };
+    return this.last;
+  }
+}
+
+function put<R extends PointRecord | AnnotationRecord>(into: Map<string, R>, r: R): void {
+  if (r.deletedAt) into.delete(r.id);
+  else into.set(r.id, r);
+}
+
+const sameItems = (a: readonly unknown[], b: readonly unknown[]): boolean => a.length === b.length && a.every((x, i) => x === b[i]);
+
+const known = new WeakMap<PointRecord, Point>();
+function pointOf(r: PointRecord): Point {
+  const point = known.get(r) ?? toPoint(r);
+  known.set(r, point);
+  return point;
+}
+
+/** Reads a run whole, once. */
+export const runDossier = (runId: string): Promise<RunDossier | null> => new RunFollower(runId).read();
+
+async function filePoints(source: Extract<RunRecord["source"], { kind: "file" }>): Promise<readonly Point[]> {
+  const file = await record("file", source.fileId);
+  if (!file) return [];
+  const { pointsFromFile } = await import("@/core/files/import-points");
+  const r = pointsFromFile(file.text, source.dialect, source.mapping, file.id);
+  return r.ok ? r.value.points : [];
+}

@@ -1,0 +1,18 @@
+import { buildDemo } from "@/core/demo";
+import { procedure } from "@/core/procedures";
+import { judgeClaim } from "@/core/verdicts";
+import type { Tasks } from "./protocol";
+
+// One module for what needs the procedures, so that a worker loads them once.
+
+export function findings({ run, readings, corrections }: Tasks["findings"]["ask"]): Tasks["findings"]["give"] {
+  return procedure(run.procedure)?.analyse(readings, run.setup, corrections).findings ?? [];
+}
+
+export function verdicts({ claims, evidence, rules }: Tasks["verdicts"]["ask"]): Tasks["verdicts"]["give"] {
+  return claims.map((c) => judgeClaim(c, evidence, rules));
+}
+
+export function demo({ now, zone }: Tasks["demo"]["ask"]): Tasks["demo"]["give"] {
+  return buildDemo({ now, zone, newId: () => crypto.randomUUID() });
+}
