@@ -13,6 +13,8 @@ export interface PlotProps {
   /** A point that is being asked about, drawn larger. */
   readonly marked?: string | undefined;
   onPick?(id: string): void;
+  /** Said once the curves stand. */
+  onDrawn?(): void;
 }
 
 /** Most points that a series draws; more than the plot has pixels show nothing. */

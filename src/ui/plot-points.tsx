@@ -1,6 +1,6 @@
 "use client";
 
-import { memo, useMemo } from "react";
+import { memo, useEffect, useMemo } from "react";
 import { useXAxisScale, useYAxisScale } from "recharts";
 import type { ChartSeries } from "@/core/procedures";
 import { drawn } from "./plot-data";
@@ -36,6 +36,15 @@ export const PlotCurve = memo(function PlotCurve({ series, low, high }: Pick<Plo
   const d = line.map((p, i) => (inside(p) ? `${i > 0 && inside(line[i - 1] as typeof p) ? "L" : "M"}${round(x(p.x) ?? 0)} ${round(y(p.y) ?? 0)}` : "")).join("");
   return <path d={d} fill="none" stroke={TONES[series.tone % 4]} strokeWidth={1.8} strokeDasharray={DASHES[series.tone % 4]} data-curve={series.id} />;
 });
+
+/** Says once that the axes have their scales, so that the curves are there. */
+export function Standing({ onDrawn }: { onDrawn: (() => void) | undefined }) {
+  const ready = useXAxisScale() !== undefined;
+  useEffect(() => {
+    if (ready) onDrawn?.();
+  }, [ready, onDrawn]);
+  return null;
+}
 
 export interface PlotPointsProps {
   readonly series: ChartSeries;

@@ -6,7 +6,7 @@ import { formatParts, formatQuantity } from "@/core/quantities";
 import type { ChartSpec } from "@/core/procedures";
 import { Button } from "./button";
 import { axis, type PlotProps } from "./plot-data";
-import { DASHES, PlotCurve, PlotPoints, shape, TONES } from "./plot-points";
+import { DASHES, PlotCurve, PlotPoints, shape, Standing, TONES } from "./plot-points";
 import { chartSvg, svgToPng } from "./chart-export";
 import { download, fileName } from "@/session/download";
 
@@ -37,7 +37,7 @@ const MARGIN = { top: 18, right: 18, bottom: 22, left: 8 };
 const NO_CLAIMS: NonNullable<PlotProps["claims"]> = [];
 
 /** A chart from its data: points by series, fitted curves, the claim and the band drawn in, excluded points visible. */
-export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320, marked, onPick }: PlotProps) {
+export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320, marked, onPick, onDrawn }: PlotProps) {
   const holder = useRef<HTMLDivElement>(null);
   const { x, y } = useSteady(limits(spec, claims));
   const band = useSteady(spec.band ?? null);
@@ -97,6 +97,7 @@ export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320,
             {spec.series.map((s) => (
               <PlotCurve key={`${s.id}-curve`} series={s} low={y.low} high={y.high} />
             ))}
+            <Standing onDrawn={onDrawn} />
             {spec.series.map((s) => (
               <PlotPoints key={s.id} series={s} low={y.low} high={y.high} marked={marked} onPick={onPick} />
             ))}

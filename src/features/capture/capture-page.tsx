@@ -19,9 +19,10 @@ import { ProposalStrip } from "./proposal-strip";
 import { Readouts } from "./readouts";
 import { useCapture } from "./use-capture";
 
+chartsAhead();
+
 /** Where points are taken: read from a metre away, one key an act, the curve growing beside the figures. */
 export function CapturePage({ id }: { id: string }) {
-  useEffect(chartsAhead, []);
   const boardOf = useRef<BoardRecord | null>(null);
   const follower = useMemo(() => new RunFollower(id), [id]);
   const live = useLive(`run-${id}`, async (changed) => {

@@ -9,11 +9,13 @@ import { procedure, type Analysis, type ChartSpec } from "@/core/procedures";
 import type { BoardRecord, ClaimRecord } from "@/core/files/records";
 import { ofBoard, record, runDossier, useLive, type RunDossier } from "@/storage";
 import { analyseRun } from "@/storage/analysis";
-import { Chart, chartsAhead, type ClaimLine } from "@/ui/chart";
+import { Charts, chartsAhead, type ClaimLine } from "@/ui/chart";
 import { Quiet, Section } from "@/ui/section";
 import { FindingsTable } from "./findings-table";
 import { PointsTable } from "./points-table";
 import { RunActs } from "./run-acts";
+
+chartsAhead();
 
 interface Loaded {
   readonly d: RunDossier;
@@ -23,7 +25,6 @@ interface Loaded {
 
 /** A run read at a desk: charts with the claims drawn in, findings with their uncertainty, every point. */
 export function ReviewPage({ id }: { id: string }) {
-  useEffect(chartsAhead, []);
   const live = useLive<Loaded | null>(`review-${id}`, async () => {
     const d = await runDossier(id);
     const board = d ? await record("board", d.run.boardId) : null;
@@ -90,7 +91,7 @@ function Review({ d, board, claims }: Loaded) {
       </Section>
       <Section mark="curves" title="Curves">
         {d.points.length === 0 ? <p className="text-pencil">No point has been taken yet.</p> : null}
-        <div className="space-y-8">{d.points.length ? analysis.charts.map((spec) => <Chart key={spec.id} spec={spec} claims={claimLines(spec, claims)} marked={marked} onPick={show} />) : null}</div>
+        <div className="space-y-8">{d.points.length ? <Charts charts={analysis.charts.map((spec) => ({ spec, claims: claimLines(spec, claims), marked, onPick: show }))} /> : null}</div>
       </Section>
       <Section mark="findings" title="What was found">
         <FindingsTable findings={analysis.findings} onPoint={show} />
