@@ -100,6 +100,7 @@ async function captureFigures(browser: Browser): Promise<Figure[]> {
     drawn.push(clock.drawn - clock.pressed);
   }
   await page.context().close();
+  if (process.env.NIMBUS_BENCH_VALUES) console.log(stored.map((v) => v.toFixed(0)).join(" "), "|", drawn.map((v) => v.toFixed(0)).join(" "));
   return [
     { name: `Key to point stored and readouts drawn, ${START_POINTS} points in the run`, unit: "ms", judged: "p95", target: 50, values: stored },
     { name: "Key to the curve drawn", unit: "ms", judged: "p95", target: 100, values: drawn },

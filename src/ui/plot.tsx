@@ -90,7 +90,7 @@ export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320,
           ))}
         </ul>
       </div>
-      <div ref={holder} className="figures text-xs" data-chart={spec.id}>
+      <div ref={holder} className="figures text-xs will-change-transform [contain:layout_paint]" data-chart={spec.id}>
         <ResponsiveContainer width="100%" height={height}>
           <ComposedChart margin={MARGIN} accessibilityLayer={false}>
             {frame}

@@ -20,7 +20,7 @@ export function PointsStrip({ d, onLeaveOut, onCount, writing }: { d: RunDossier
     else onLeaveOut(id);
   };
   return (
-    <div className="overflow-x-auto border-t border-rule px-4 py-2">
+    <div className="overflow-x-auto [contain:layout_paint] border-t border-rule px-4 py-2">
       <table className="w-full min-w-160 text-right text-sm" onClick={onClick}>
         <caption className="sr-only">The last points, newest first</caption>
         <thead className="text-pencil">
