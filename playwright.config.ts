@@ -11,6 +11,8 @@ export default defineConfig({
   timeout: 60_000,
   reporter: [["list"], ["json", { outputFile: "test-results/playwright.json" }]],
   use: {
+    // A notice that is still fading in has the contrast of half a notice.
+    contextOptions: { reducedMotion: "reduce" },
     baseURL: `http://localhost:${PORT}`,
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,

@@ -4,13 +4,18 @@ import { formatQuantity } from "@/core/quantities";
 import { procedure, roleLabel, roleUnit, type Point, type Procedure, type Recovery, type Role, type RunSetup } from "@/core/procedures";
 import type { RunDossier } from "@/storage";
 import { Button } from "@/ui/button";
+import { dwellWanted, stoodTooShort } from "./dwell";
+
+/** As many rows as leave the whole screen in sight at 1280 × 800. */
+const SHOWN = 6;
 
 /** The last points, newest first: what was set, read and said of them. */
 export function PointsStrip({ d, onLeaveOut, onCount, writing }: { d: RunDossier; onLeaveOut(id: string): void; onCount(id: string): void; writing: boolean }) {
   const p = procedure(d.run.procedure);
   if (!p || d.points.length === 0) return <p className="border-t border-rule px-4 py-3 text-sm text-pencil">No point yet. Rows copied from a spreadsheet can be pasted here: battery V, battery A, output V, output A, temperature.</p>;
   const roles = p.record.roles.map((r) => r.role);
-  const recent = d.points.slice(-8).reverse();
+  const wanted = dwellWanted(d.run.setup);
+  const recent = d.points.slice(-SHOWN).reverse();
   // One listener for all rows, so that a row whose point stays the same is not drawn again at every key.
   const onClick = (e: React.MouseEvent) => {
     const button = (e.target as Element).closest("button");
@@ -49,6 +54,7 @@ export function PointsStrip({ d, onLeaveOut, onCount, writing }: { d: RunDossier
               setup={d.run.setup}
               reason={d.corrections.leftOut.get(point.id)}
               recovery={d.corrections.recoveries.get(point.id)}
+              wanted={wanted}
               writing={writing}
             />
           ))}
@@ -65,14 +71,17 @@ interface RowProps {
   readonly setup: RunSetup;
   readonly reason: string | undefined;
   readonly recovery: Recovery | undefined;
+  /** s that a point has to stand before it counts as held. */
+  readonly wanted: number;
   readonly writing: boolean;
 }
 
-const Row = memo(function Row({ point, number, p, setup, reason, recovery, writing }: RowProps) {
+const Row = memo(function Row({ point, number, p, setup, reason, recovery, wanted, writing }: RowProps) {
   const shown = (role: Role) => {
     const c = point.cells[role];
     return c?.status === "overload" ? "OL" : c && c.value !== null ? formatQuantity(c.value, roleUnit(role), { digits: 4 }) : "—";
   };
+  const short = stoodTooShort(point.dwell, wanted);
   return (
     <tr data-point={point.id} className={clsx("border-t border-rule", reason && "text-pencil line-through")}>
       <td className="text-left">{number}</td>
@@ -95,7 +104,7 @@ const Row = memo(function Row({ point, number, p, setup, reason, recovery, writi
           </>
         ) : (
           <>
-            {recovery ? `fell; came back: ${recovery} ` : "yes "}
+            {recovery ? `fell; came back: ${recovery} ` : short ? `not as held: stood ${formatQuantity(point.dwell ?? 0, "s", { digits: 2 })} ` : "yes "}
             {writing ? (
               <Button look="bare" aria-label={`Leave out point ${number}`}>
                 leave out

@@ -6,6 +6,7 @@ import { formatParts, parseQuantity, type Unit } from "@/core/quantities";
 import { procedure, roleLabel, roleUnit, type Point, type ReadingCell, type Role } from "@/core/procedures";
 import type { RunDossier } from "@/storage";
 import { play } from "@/session/sound";
+import { dwellWanted } from "./dwell";
 import type { Capture } from "./use-capture";
 
 /** Live values, the largest thing on the page: figures to be read from a metre away, or fields as large to type into. */
@@ -16,7 +17,7 @@ export function Readouts({ d, capture, writing }: { d: RunDossier; capture: Capt
   const cells = capture.live.reading?.cells ?? {};
   const typed = writing && !capture.sets;
   const point: Point = { id: "live", sequence: 0, settings: capture.settings, cells };
-  const wanted = (d.run.setup.plan as { dwell?: number } | undefined)?.dwell ?? 0;
+  const wanted = dwellWanted(d.run.setup);
   return (
     <>
       {typed && capture.proposal.kind !== "restart" ? (
@@ -161,7 +162,7 @@ function TypedReadings({ d, capture, roles }: { d: RunDossier; capture: Capture;
           </div>
         );
       })}
-      <Dwell capture={capture} wanted={(d.run.setup.plan as { dwell?: number } | undefined)?.dwell ?? 0} />
+      <Dwell capture={capture} wanted={dwellWanted(d.run.setup)} />
     </div>
   );
 }

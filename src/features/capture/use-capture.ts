@@ -8,6 +8,7 @@ import { isSteady, openSimulatedBench, TypedPort, watchRestart, type InstrumentP
 import { attempt, notify } from "@/session/notify";
 import { play } from "@/session/sound";
 import { change, newId, now, type RunDossier } from "@/storage";
+import { dwellWanted } from "./dwell";
 
 export interface LiveState {
   readonly reading: PortReading | null;
@@ -179,7 +180,7 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
     if (!auto || acting.current || isTyped(port)) return;
     if (proposal.kind === "done") setAuto(false);
     else if (proposal.kind === "restart") watch();
-    else if (steady && dwell >= dwellWanted(d)) take();
+    else if (steady && dwell >= dwellWanted(d.run.setup)) take();
   });
   useEffect(() => {
     if (!port) return;
@@ -334,8 +335,3 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
       }),
   };
 }
-
-const dwellWanted = (d: RunDossier): number => {
-  const plan = d.run.setup.plan as { dwell?: number } | undefined;
-  return plan?.dwell ?? 5;
-};

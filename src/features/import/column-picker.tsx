@@ -75,7 +75,7 @@ export function ColumnPicker({ table, mapping, roles, onMapping, onDialect }: Co
                         </select>
                         {role.endsWith("Current") ? (
                           <select className={SELECT} aria-label={`Sign of ${h}`} value={mapping[role]?.sign ?? 1} onChange={(e) => patch(role, { sign: Number(e.target.value) as 1 | -1 })}>
-                            <option value={1}>as written</option>
+                            <option value={1}>as is</option>
                             <option value={-1}>reversed</option>
                           </select>
                         ) : null}

@@ -1,0 +1,149 @@
+/** npm run screenshots: one picture of every main view into docs/screenshots/, from the demo data of a built application. */
+import { chromium, type Browser, type Page } from "@playwright/test";
+import { mkdirSync, rmSync } from "node:fs";
+import { answering, build, chromium as chromiumPath, HOST, installPackages, portFree, serve, TEST_PORT } from "./setup.mjs";
+
+const OUT = "docs/screenshots";
+/** The pictures are of this moment, so that taking them anew changes no date. */
+const MOMENT = new Date("2026-11-25T09:30:00Z");
+const WIDE = { width: 1280, height: 800 };
+const address = `http://${HOST}:${TEST_PORT}`;
+
+async function open(browser: Browser, options: { dark?: boolean; size?: typeof WIDE } = {}): Promise<Page> {
+  const context = await browser.newContext({ viewport: options.size ?? WIDE, colorScheme: options.dark ? "dark" : "light", timezoneId: "Europe/Berlin", locale: "en-GB", reducedMotion: "reduce" });
+  const page = await context.newPage();
+  await page.clock.setFixedTime(MOMENT);
+  await page.goto(`${address}/`);
+  return page;
+}
+
+async function demo(page: Page): Promise<Page> {
+  await page.getByRole("button", { name: "Load the demo" }).click();
+  await page.getByRole("heading", { name: "Sedge 51" }).waitFor();
+  await page.getByText("meets").first().waitFor();
+  return page;
+}
+
+const board = async (page: Page, name: string) => {
+  await page.getByRole("link", { name: "Nimbus Bench" }).click();
+  await page.getByRole("link", { name, exact: true }).first().click();
+  await page.getByRole("heading", { name, level: 1 }).waitFor();
+};
+const curves = (page: Page) => page.locator("[data-chart] [data-curve]").first().waitFor();
+
+const CSV = "Akkuspannung [V];Akkustrom [mA];Ausgangsspannung [V];Laststrom [mA];Gehäuse [°C]\r\n4,10;3,2;5,03;0;21,0\r\n4,10;272;5,02;200;23,1\r\n4,10;690;5,01;500;27,9\r\n4,10;1390;5,00;1000;38,4\r\n3,10;3,9;5,02;0;22,0\r\n3,10;362;5,01;200;24,2\r\n3,10;930;5,00;500;31,0\r\n3,10;1930;4,98;1000;47,5\r\n";
+
+async function take(browser: Browser): Promise<void> {
+  const shot = async (page: Page, name: string) => {
+    await page.mouse.move(2, 2);
+    // Lets charts and notices come to rest.
+    await page.waitForTimeout(500);
+    await page.screenshot({ path: `${OUT}/${name}.png` });
+    console.log(`${OUT}/${name}.png`);
+  };
+  const page = await open(browser);
+  await page.getByRole("button", { name: "Load the demo" }).waitFor();
+  await shot(page, "start");
+  await demo(page);
+  await shot(page, "notebook");
+
+  await board(page, "Sedge 51");
+  await shot(page, "board");
+  await page.getByRole("button", { name: /^Edit claim discharge/ }).click();
+  await shot(page, "claim");
+  await page.keyboard.press("Escape");
+  await page.getByRole("row").filter({ hasText: "Output current up to 1.3 A" }).getByRole("link").click();
+  await page.getByText("What would settle it").or(page.getByRole("heading", { level: 1 })).first().waitFor();
+  await shot(page, "verdict");
+  await board(page, "Sedge 51");
+  await page.getByRole("link", { name: "Read the result" }).first().click();
+  await curves(page);
+  await shot(page, "review");
+  await page.getByRole("heading", { name: "What was found" }).scrollIntoViewIfNeeded();
+  await page.getByRole("heading", { name: "What was found" }).evaluate((el) => el.scrollIntoView({ block: "start" }));
+  await shot(page, "findings");
+
+  await board(page, "Sedge 51");
+  await page.getByRole("button", { name: "Prepare a load sweep" }).click();
+  await page.getByText("The application watches these").waitFor();
+  await page.evaluate(() => scrollTo(0, 0));
+  await shot(page, "prepare");
+  await page.getByLabel("I type them from my own meters").check();
+  await page.getByLabel("Dwell before a point counts").fill("1");
+  for (const box of await page.getByRole("checkbox").all()) await box.check();
+  await page.getByRole("button", { name: "Start taking points" }).click();
+  await page.getByLabel("Battery volts", { exact: true }).waitFor();
+  const readings = [["4.1", "2m", "5.09", "0"], ["4.1", "4.6m", "5.09", "2m"], ["4.1", "8.6m", "5.09", "5m"], ["4.1", "15.2m", "5.085", "10m"]];
+  for (const [i, row] of readings.entries()) {
+    await page.waitForTimeout(1200);
+    for (const value of row) {
+      await page.keyboard.type(value);
+      await page.keyboard.press("Enter");
+    }
+    await page.keyboard.press("Enter");
+    await page.getByText(`${i + 1} of about`).waitFor();
+  }
+  await page.keyboard.type("4,1");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("28.4m");
+  await shot(page, "capture-typed");
+
+  await board(page, "Tarn 9");
+  await page.getByRole("link", { name: "Carry on" }).first().click();
+  await curves(page);
+  await page.locator('[data-readout="Output volts"]').filter({ hasText: "5." }).waitFor();
+  await page.waitForTimeout(6000);
+  await shot(page, "capture-simulated");
+
+  await board(page, "Peat Duo");
+  await page.getByRole("link", { name: "Bring a CSV" }).first().click();
+  await page.getByLabel("CSV to import").setInputFiles({ name: "peat duo.csv", mimeType: "text/csv", buffer: Buffer.from(CSV) });
+  await page.getByLabel("The decimal sign is").waitFor();
+  await shot(page, "import");
+
+  await page.getByRole("link", { name: "House rules" }).click();
+  await page.getByRole("heading", { name: "House rules", level: 1 }).waitFor();
+  await shot(page, "rules");
+  await page.getByRole("button", { name: "Reed bed recorders (demo)" }).click();
+  await page.getByRole("dialog").waitFor();
+  await shot(page, "notebooks");
+  await page.context().close();
+
+  const dark = await demo(await open(browser, { dark: true }));
+  await board(dark, "Marl 15");
+  await shot(dark, "board-dark");
+  await dark.getByRole("link", { name: "Read the result" }).first().click();
+  await curves(dark);
+  await shot(dark, "review-dark");
+  await dark.context().close();
+
+  const phone = await demo(await open(browser, { size: { width: 390, height: 844 } }));
+  await board(phone, "Sedge 51");
+  await shot(phone, "phone");
+  await phone.context().close();
+}
+
+async function main(): Promise<void> {
+  installPackages();
+  const executablePath = chromiumPath();
+  if (!(await portFree(TEST_PORT))) throw new Error(`port ${TEST_PORT} is taken`);
+  if (build() !== 0) throw new Error("the build failed");
+  const server = serve(TEST_PORT);
+  const browser = await chromium.launch({ executablePath, args: ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync"] });
+  try {
+    await answering(`${address}/`);
+    rmSync(OUT, { recursive: true, force: true });
+    mkdirSync(OUT, { recursive: true });
+    await take(browser);
+  } finally {
+    await browser.close();
+    server.kill("SIGTERM");
+  }
+}
+void main().then(
+  () => process.exit(0),
+  (e: Error) => {
+    console.error(e.message);
+    process.exit(1);
+  },
+);
