@@ -38,10 +38,10 @@ function decimalsForDigits(value: number, digits: number): number {
   return Math.max(0, digits - 1 - Math.floor(Math.log10(rounded)));
 }
 
-function engineering(value: number, reference: number): { scaled: number; exponent: number } {
+function engineering(value: number, reference: number, digits: number): { scaled: number; exponent: number } {
   const magnitude = Math.abs(value) >= reference ? Math.abs(value) : reference;
   if (!(magnitude > 0)) return { scaled: value, exponent: 0 };
-  const exponent = Math.min(9, Math.max(-12, 3 * Math.floor(Math.log10(Number(magnitude.toPrecision(4))) / 3)));
+  const exponent = Math.min(9, Math.max(-12, 3 * Math.floor(Math.log10(Number(magnitude.toPrecision(digits))) / 3)));
   return { scaled: value / 10 ** exponent, exponent };
 }
 
@@ -65,7 +65,7 @@ export function formatParts(value: number, unit: Unit, options: FormatOptions = 
   if (unit === "1") return pair(0.01, "%");
   if (unit === "s" && Math.abs(value) >= 120) return { number: formatDuration(value), unit: "" };
   if (!PREFIXED.has(unit)) return pair(1, unit);
-  const { exponent } = engineering(value, u ?? 0);
+  const { exponent } = engineering(value, u ?? 0, u === undefined ? digits : 6);
   return pair(10 ** exponent, (PREFIX_BY_EXPONENT[exponent] ?? "") + unit);
 }
 

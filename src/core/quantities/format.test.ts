@@ -1,0 +1,91 @@
+import fc from "fast-check";
+import { decimalsFor, formatDuration, formatParts, formatQuantity, parseQuantity, type Unit } from ".";
+
+const SEED = 41;
+const text = (value: number, unit: Unit, options = {}) => formatQuantity(value, unit, options).replace(/\u00a0/g, " ");
+
+describe("a quantity in words", () => {
+  test.each<[number, Unit, string]>([
+    [0.24, "A", "240 mA"],
+    [1.5, "A", "1.5 A"],
+    [5, "V", "5 V"],
+    [0, "V", "0 V"],
+    [-0.0032, "A", "−3.2 mA"],
+    [150e-6, "A", "150 µA"],
+    [5100, "Ω", "5.1 kΩ"],
+    [0.0427, "Ω", "42.7 mΩ"],
+    [0.9357, "1", "93.57 %"],
+    [1.02, "1", "102 %"],
+    [21.45, "°C", "21.45 °C"],
+    [38, "K/W", "38 K/W"],
+    [2.2, "Ah", "2.2 Ah"],
+    [0.3, "Ah", "300 mAh"],
+    [NaN, "V", "— V"],
+    [Infinity, "1", "— %"],
+  ])("%p %s is %s", (value, unit, expected) => {
+    expect(text(value, unit)).toBe(expected);
+  });
+
+  test.each<[number, Unit, number, string]>([
+    [5.0313, "V", 0.0043, "5.0313 ± 0.0043 V"],
+    [5.0313, "V", 0.043, "5.031 ± 0.043 V"],
+    [0.9357, "1", 0.0032, "93.57 ± 0.32 %"],
+    [2.0924, "A", 0.0037, "2.0924 ± 0.0037 A"],
+    [0.085, "Ω", 0.035, "85 ± 35 mΩ"],
+    [38.04, "K/W", 1.23, "38.0 ± 1.2 K/W"],
+  ])("%p %s known within %p shows the digits that are supported", (value, unit, uncertainty, expected) => {
+    expect(text(value, unit, { uncertainty, withUncertainty: true })).toBe(expected);
+  });
+
+  test("digits asked for are kept, zeros too", () => {
+    expect(text(4.1, "V", { digits: 4 })).toBe("4.100 V");
+    expect(text(0.9996, "V", { digits: 3 })).toBe("1.00 V");
+    expect(text(999.96e-3, "A", { digits: 4 })).toBe("1.000 A");
+  });
+
+  test("number and unit come apart for a readout", () => {
+    expect(formatParts(0.0124, "A", { digits: 3 })).toEqual({ number: "12.4", unit: "mA" });
+    expect(formatParts(0.5, "1", { digits: 2 })).toEqual({ number: "50", unit: "%" });
+  });
+});
+
+test.each([
+  [0.0043, 4],
+  [1.2, 1],
+  [37, 0],
+  [0.0996, 2],
+  [0, 12],
+  [NaN, 12],
+])("an uncertainty of %p is shown to %p decimals", (uncertainty, decimals) => {
+  expect(decimalsFor(uncertainty)).toBe(decimals);
+});
+
+test.each([
+  [12.5, "12.5 s"],
+  [-3, "−3 s"],
+  [250, "4 min 10 s"],
+  [3600, "1 h 00 min"],
+  [9300, "2 h 35 min"],
+  [7199.9, "2 h 00 min"],
+  [172800, "2 d"],
+  [135 * 86400, "135 d"],
+  [2.4 * 365.25 * 86400, "2.4 years"],
+  [NaN, "—"],
+])("%p s is %s", (seconds, expected) => {
+  expect(formatDuration(seconds)).toBe(expected);
+});
+
+test(`what is written is read back, to the digits shown (seed ${SEED})`, () => {
+  const units: readonly Unit[] = ["V", "A", "W", "Ω", "Ah", "Wh", "°C", "1"];
+  fc.assert(
+    fc.property(fc.constantFrom(...units), fc.double({ min: 1e-5, max: 9e4, noNaN: true }), fc.boolean(), (unit, size, negative) => {
+      const value = negative && unit !== "Ω" ? -size : size;
+      const written = formatQuantity(value, unit, { digits: 5 });
+      const read = parseQuantity(written.replace(/\u00a0/g, " "), unit);
+      if (!read.ok) throw new Error(`${written}: ${read.error}`);
+      // Units without prefixes keep five digits only above a hundred-thousandth.
+      return Math.abs(read.value.value - value) <= 1e-4 * Math.abs(value);
+    }),
+    { seed: SEED, numRuns: 500 },
+  );
+});
