@@ -1,6 +1,6 @@
 import Papa from "papaparse";
 import type { Analysis, Point, Procedure, RunSetup } from "../procedures";
-import { roleLabel, roleUnit } from "../procedures";
+import { currentOfSetting, roleLabel, roleUnit } from "../procedures";
 import type { RunRecord } from "./records";
 import { stableJson } from "./archive";
 
@@ -19,7 +19,7 @@ export function pointsToCsv(procedure: Procedure, setup: RunSetup, points: reado
   header.push("Left out because");
   const rows = points.map((p, i) => {
     const load = p.settings.load;
-    const row: (string | number)[] = [i + 1, p.settings.supplyVoltage ?? "", load ? (load.mode === "current" ? load.value : (setup.conditions.nominalOutput ?? NaN) / load.value) : "", load?.mode ?? "", p.dwell ?? ""];
+    const row: (string | number)[] = [i + 1, p.settings.supplyVoltage ?? "", load ? (currentOfSetting(load, setup.conditions.nominalOutput) ?? "") : "", load?.mode ?? "", p.dwell ?? ""];
     for (const role of roles) {
       const c = p.cells[role];
       row.push(c?.status === "overload" ? "OL" : (c?.value ?? ""));

@@ -7,5 +7,6 @@ export const PROCEDURES: readonly Procedure[] = [loadSweep];
 export const procedure = (id: string): Procedure | undefined => PROCEDURES.find((p) => p.id === id);
 
 export * from "./shape";
+export { currentOfSetting } from "./load-setting";
 export { HOUSE_RULES, RULE_TEXTS, type HouseRules, type RuleText } from "./house-rules";
 export { ROLES, isRole, roleLabel, roleUnit, type Role } from "./roles";

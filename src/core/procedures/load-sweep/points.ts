@@ -1,5 +1,6 @@
 import { readingOf, type Accuracy } from "../../instruments";
 import { add, divide, exact, multiply, rectangular, subtract, uncertain, type Uncertain } from "../../quantities";
+import { currentOfSetting } from "../load-setting";
 import type { Role } from "../roles";
 import type { Corrections, Point, RunSetup } from "../shape";
 
@@ -63,11 +64,8 @@ export function regulationBand(setup: RunSetup): { low: number; high: number } |
  */
 export function loadSetOf(point: Point, setup: RunSetup): number | null {
   const load = point.settings.load;
-  const nominal = setup.conditions.nominalOutput ?? cellValue(point, "outputVoltage") ?? NaN;
-  if (load?.mode === "current") return load.value;
-  if (load?.mode === "power") return load.value / nominal;
-  if (load?.mode === "resistance") return load.value > 0 && Number.isFinite(load.value) ? nominal / load.value : 0;
-  return cellValue(point, "outputCurrent");
+  const nominal = setup.conditions.nominalOutput ?? cellValue(point, "outputVoltage") ?? undefined;
+  return load ? currentOfSetting(load, nominal) : cellValue(point, "outputCurrent");
 }
 
 /** The supply's limit in force at a point, in A, where one is known. */
