@@ -14,3 +14,4 @@ export { correctionsOf, runDossier, RunFollower, toPoint, type RunDossier } from
 export { listen, type ChangeNotice } from "./notices";
 export { useLive, type Live } from "./live";
 export { useRunWriter, type Writer } from "./writer";
+export { closeColumn, countPointAgain, leavePointOut, noteRestart } from "./layers";

@@ -79,6 +79,7 @@ export const PlotPoints = memo(function PlotPoints({ series, low, high, marked, 
   };
   return (
     <g {...(onPick ? { onClick: pick, cursor: "pointer" } : {})}>
+      {onPick ? <path d={placed.map((p) => `M${p.cx} ${p.cy}h0.01`).join("")} stroke="transparent" strokeWidth={18} strokeLinecap="round" pointerEvents="all" data-reach="" /> : null}
       <path d={paths(series.tone, counts, 4)} fill={color} {...line} data-points={counts.length} />
       {fell.length ? <path d={paths(series.tone, fell, 4)} fill="var(--sheet)" {...line} /> : null}
       {fell.length ? <path d={fell.map((p) => `M${p.cx} ${p.cy + 6}v7m-3 -3l3 3l3 -3`).join("")} fill="none" {...line} /> : null}

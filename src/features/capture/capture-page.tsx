@@ -11,8 +11,8 @@ import { change, now, record, RunFollower, useLive, useRunWriter, type RunDossie
 import { analyseRun } from "@/storage/analysis";
 import { Button } from "@/ui/button";
 import { Chart, chartsAhead } from "@/ui/chart";
+import { LeaveOutDialog } from "@/ui/leave-out-dialog";
 import { Quiet } from "@/ui/section";
-import { LeaveOutDialog } from "./leave-out-dialog";
 import { PasteDialog } from "./paste-dialog";
 import { PointsStrip } from "./points-strip";
 import { ProposalStrip } from "./proposal-strip";

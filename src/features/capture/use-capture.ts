@@ -2,12 +2,12 @@
 
 import { useCallback, useEffect, useEffectEvent, useMemo, useRef, useState } from "react";
 import { procedure, type Point, type PointSettings, type Proposal, type ReadingCell, type Recovery, type Remark, type Role, type StopRule } from "@/core/procedures";
-import type { AnnotationRecord, PointId, PointRecord } from "@/core/files/records";
+import type { PointId, PointRecord } from "@/core/files/records";
 import { SIMULATED_BOARDS, type SimulatedBoardId } from "@/core/simulator/boards";
 import { isSteady, openSimulatedBench, TypedPort, watchRestart, type InstrumentPort, type PortReading } from "@/instruments";
 import { attempt, notify } from "@/session/notify";
 import { play } from "@/session/sound";
-import { change, newId, now, type RunDossier } from "@/storage";
+import { change, closeColumn, countPointAgain, leavePointOut, newId, noteRestart, now, type RunDossier } from "@/storage";
 import { dwellWanted } from "./dwell";
 
 export interface LiveState {
@@ -236,15 +236,10 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
     });
   }
 
-  const annotate = (what: AnnotationRecord["what"], target: string, text: string, recovery?: Recovery): AnnotationRecord => {
-    const at = now();
-    return { kind: "annotation", id: newId(), notebookId: d.run.notebookId, createdAt: at, updatedAt: at, runId: d.run.id, what, target, text, ...(recovery ? { recovery } : {}) };
-  };
-
   function recovered(word: Recovery): void {
     if (proposal.kind !== "restart" || !last) return;
     void act(async () => {
-      await change("note the restart", [annotate("recovery", last.id, `came back: ${word}`, word)]);
+      await noteRestart(d, last.id, word);
       setSaid(null);
     });
   }
@@ -254,7 +249,7 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
     void act(async () => {
       const nominal = d.run.setup.conditions.nominalOutput ?? 5;
       const word = await watchRestart(port, nominal, (last.cells.outputVoltage?.value ?? 0) < 0.1 * nominal, () => new Promise((r) => setTimeout(r, 60)));
-      await change("note the restart", [annotate("recovery", last.id, `came back: ${word}`, word)]);
+      await noteRestart(d, last.id, word);
       notedFor.current = last.id;
       setSaid(null);
     });
@@ -318,13 +313,13 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
         setSaid(null);
       });
     },
-    leaveOut: (pointId, reason) => act(() => change("leave a point out", [annotate("left-out", pointId, reason)])),
-    count: (pointId) => act(() => change("count a point again", d.annotations.filter((a) => a.what === "left-out" && a.target === pointId).map((a) => ({ ...a, deletedAt: now(), updatedAt: now() })))),
+    leaveOut: (pointId, reason) => act(() => leavePointOut(d, pointId, reason)),
+    count: (pointId) => act(() => countPointAgain(d, pointId)),
     recovered,
     watch,
     closeColumn: () => {
       const column = proposal.column;
-      if (column) void act(() => change(`close ${column}`, [annotate("closed", column, "closed by the tester")]));
+      if (column) void act(() => closeColumn(d, column));
     },
     clearStop: () => setStopped(null),
     enter,

@@ -5,12 +5,16 @@ import clsx from "clsx";
 import { useMemo, useState } from "react";
 import { formatQuantity } from "@/core/quantities";
 import { roleLabel, roleUnit, type Point, type Procedure } from "@/core/procedures";
-import type { RunDossier } from "@/storage";
+import { attempt } from "@/session/notify";
+import { countPointAgain, leavePointOut, type RunDossier } from "@/storage";
+import { Button } from "@/ui/button";
+import { LeaveOutDialog } from "@/ui/leave-out-dialog";
 
 const column = createColumnHelper<Point>();
 
-/** Every point as a table that sorts by any column; a point left out stays visible with its reason. */
+/** Every point as a table that sorts by any column; a point left out stays visible with its reason, and may count again. */
 export function PointsTable({ d, procedure, marked, onMark }: { d: RunDossier; procedure: Procedure; marked: string | undefined; onMark(id: string): void }) {
+  const [asking, setAsking] = useState<string | null>(null);
   const [sorting, setSorting] = useState<SortingState>([]);
   const number = useMemo(() => new Map(d.points.map((p, i) => [p.id, i + 1])), [d.points]);
   const columns = useMemo(
@@ -63,12 +67,27 @@ export function PointsTable({ d, procedure, marked, onMark }: { d: RunDossier; p
                     {flexRender(c.column.columnDef.cell, c.getContext())}
                   </td>
                 ))}
-                <td className="py-0.5 pl-3 text-left font-sans">{reason ? `left out: ${reason}` : recovery ? `fell; came back: ${recovery}` : ""}</td>
+                <td className="py-0.5 pl-3 text-left font-sans">
+                  {reason ? `left out: ${reason} ` : recovery ? `fell; came back: ${recovery} ` : ""}
+                  <Button
+                    look="bare"
+                    className="no-print"
+                    aria-label={`${reason ? "Count point" : "Leave out point"} ${number.get(row.id) ?? ""}${reason ? " again" : ""}`}
+                    onClick={(e) => {
+                      e.stopPropagation();
+                      if (reason) void attempt(() => countPointAgain(d, row.id));
+                      else setAsking(row.id);
+                    }}
+                  >
+                    {reason ? "count it again" : "leave out"}
+                  </Button>
+                </td>
               </tr>
             );
           })}
         </tbody>
       </table>
+      {asking ? <LeaveOutDialog onClose={() => setAsking(null)} onReason={(why) => attempt(() => leavePointOut(d, asking, why))} /> : null}
     </div>
   );
 }

@@ -99,7 +99,7 @@ export function Shell({ nonce, demo, children }: ShellProps) {
         Skip to the page
       </a>
       <Header notebook={notebook} theme={theme} onTheme={setTheme} onOpen={setDialog} />
-      <main id="main" className="mx-auto max-w-[80rem] px-2 pb-10 min-[900px]:px-4">
+      <main id="main" className="mx-auto max-w-[80rem] px-2 pb-5 min-[900px]:px-4">
         {session ? <SessionContext value={session}>{children}</SessionContext> : <StartPage onOpen={openNotebook} />}
       </main>
       {session && dialog === "notebooks" ? (

@@ -1,9 +1,9 @@
 "use client";
 
 import { useState } from "react";
-import { Button } from "@/ui/button";
-import { Dialog } from "@/ui/dialog";
-import { TextField } from "@/ui/quantity-field";
+import { Button } from "./button";
+import { Dialog } from "./dialog";
+import { TextField } from "./quantity-field";
 
 const COMMON = ["a clip slipped", "wrong range or jack", "had not settled", "misread"];
 

@@ -1,0 +1,121 @@
+import "fake-indexeddb/auto";
+import { buildDemo } from "@/core/demo";
+import { stableJson, type AnnotationRecord, type PointRecord, type RunRecord, type StoredRecord } from "@/core/files";
+import { boardDossier, boards, change, listen, newId, now, remove, runDossier, RunFollower, thinkWith, undo, type RunDossier } from ".";
+import { analyseRun } from "./analysis";
+import { closeDatabase } from "./database";
+import { closeNotices } from "./notices";
+
+let demo: StoredRecord[] = [];
+let run: RunRecord;
+beforeAll(async () => {
+  let n = 0;
+  demo = buildDemo({ newId: () => `f-${n++}`, now: "2026-11-25T08:00:00Z", zone: "UTC" });
+  await change("load the demo", demo, { journal: false });
+  run = demo.find((r) => r.kind === "run" && r.state === "open") as RunRecord;
+});
+afterAll(async () => {
+  closeNotices();
+  await closeDatabase();
+});
+
+/** Follows a run by what is announced, as a screen does. */
+function following(follower: RunFollower): { latest(): Promise<RunDossier | null>; stop(): void } {
+  let work: Promise<RunDossier | null> = follower.read();
+  const stop = listen((n) => {
+    if (n.runs.includes(follower.runId)) work = work.then(() => follower.take(n.records));
+  });
+  return { latest: () => work, stop };
+}
+const draftPoint = (state: PointRecord["state"], sequence: number, change: Partial<PointRecord> = {}): PointRecord => ({
+  kind: "point",
+  id: newId() as PointRecord["id"],
+  notebookId: run.notebookId,
+  createdAt: now(),
+  updatedAt: now(),
+  runId: run.id,
+  sequence,
+  state,
+  settings: { supplyVoltage: 3.6, load: { mode: "current", value: 0.02 } },
+  cells: { batteryVoltage: { value: 3.6, status: "ok" }, batteryCurrent: { value: 0.04, status: "ok" }, outputVoltage: { value: 5.3, status: "ok" }, outputCurrent: { value: 0.02, status: "ok" } },
+  ...(state === "taken" ? { takenAt: now(), dwell: 6 } : {}),
+  ...change,
+});
+const same = async (d: RunDossier | null) => {
+  const fresh = await runDossier(run.id);
+  const plain = (x: RunDossier | null) => x && stableJson({ ...x, corrections: [[...x.corrections.leftOut], [...x.corrections.recoveries], [...x.corrections.closed]], annotations: [...x.annotations].sort((a, b) => (a.id < b.id ? -1 : 1)) });
+  expect(plain(d)).toBe(plain(fresh));
+};
+
+test("what is followed by word of changes is what a fresh look finds, whatever happens to the run", async () => {
+  const { latest, stop } = following(new RunFollower(run.id));
+  const before = (await latest())?.points.length ?? 0;
+  const taken = draftPoint("taken", 500);
+  await change("take a point", [taken]);
+  await same(await latest());
+  expect((await latest())?.points).toHaveLength(before + 1);
+  const why: AnnotationRecord = { kind: "annotation", id: newId(), notebookId: run.notebookId, createdAt: now(), updatedAt: now(), runId: run.id, what: "left-out", target: taken.id, text: "misread" };
+  await change("leave it out", [why]);
+  await same(await latest());
+  expect((await latest())?.corrections.leftOut.get(taken.id)).toBe("misread");
+  await remove("count it again", [why]);
+  await same(await latest());
+  await change("withdraw", [{ ...taken, state: "withdrawn", updatedAt: now() }]);
+  await same(await latest());
+  expect((await latest())?.withdrawn).toHaveLength(1);
+  await undo(run.notebookId);
+  await same(await latest());
+  expect((await latest())?.points).toHaveLength(before + 1);
+  await change("finish", [{ ...run, state: "finished", updatedAt: now() }]);
+  await same(await latest());
+  expect((await latest())?.run.state).toBe("finished");
+  stop();
+});
+
+test("a half-typed value makes nothing anew: points and corrections keep their identity", async () => {
+  const { latest, stop } = following(new RunFollower(run.id));
+  const first = await latest();
+  await change("half-typed point", [draftPoint("draft", 900, { cells: {}, typed: { batteryVoltage: "3.6" } })], { journal: false });
+  const second = await latest();
+  expect(second?.draft?.typed).toEqual({ batteryVoltage: "3.6" });
+  expect(second?.points).toBe(first?.points);
+  expect(second?.corrections).toBe(first?.corrections);
+  await change("take a point", [draftPoint("taken", 901)]);
+  const third = await latest();
+  expect(third?.points).not.toBe(first?.points);
+  // The points that were there are the very same ones, so that what was worked out of each is kept.
+  first?.points.forEach((p, i) => expect(third?.points[i]).toBe(p));
+  stop();
+});
+
+test("records of other runs pass by; a run that is deleted is gone", async () => {
+  const follower = new RunFollower(run.id);
+  const first = await follower.read();
+  const other = demo.find((r) => r.kind === "point" && r.runId !== run.id) as StoredRecord;
+  expect((await follower.take([other]))?.points).toBe(first?.points);
+  expect(await follower.take([{ ...run, deletedAt: now() }])).toBeNull();
+  expect(await new RunFollower("no such run").read()).toBeNull();
+});
+
+test("findings and verdicts come from whoever was asked to think, once, and are then kept", async () => {
+  const finished = demo.find((r) => r.kind === "run" && r.state === "finished") as RunRecord;
+  const board = (await boards(run.notebookId)).find((b) => b.id === finished.boardId);
+  let asked = 0;
+  const { judgeClaim } = await import("@/core/verdicts");
+  thinkWith({
+    findings: async (d) => {
+      asked++;
+      return analyseRun(d).findings;
+    },
+    verdicts: async (claims, evidence, rules) => claims.map((c) => judgeClaim(c, evidence, rules)),
+  });
+  const first = await boardDossier(board?.id ?? "");
+  expect(asked).toBe(1);
+  const second = await boardDossier(board?.id ?? "");
+  expect(asked).toBe(1);
+  expect(stableJson([...(second?.verdicts ?? [])])).toBe(stableJson([...(first?.verdicts ?? [])]));
+  // A change under it is thought over again.
+  await change("rename", [{ ...finished, title: "renamed", updatedAt: now() }]);
+  await boardDossier(board?.id ?? "");
+  expect(asked).toBe(2);
+});

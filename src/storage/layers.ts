@@ -1,0 +1,19 @@
+import type { AnnotationRecord, RunRecord } from "@/core/files/records";
+import type { Recovery } from "@/core/procedures";
+import { change, newId, now, remove } from "./door";
+import type { RunDossier } from "./run-dossier";
+
+/** A layer over a run's readings, which themselves stay as they are. */
+export function layer(run: RunRecord, what: AnnotationRecord["what"], target: string, text: string, recovery?: Recovery): AnnotationRecord {
+  const at = now();
+  return { kind: "annotation", id: newId(), notebookId: run.notebookId, createdAt: at, updatedAt: at, runId: run.id, what, target, text, ...(recovery ? { recovery } : {}) };
+}
+
+export const leavePointOut = (d: RunDossier, pointId: string, reason: string): Promise<void> => change("leave a point out", [layer(d.run, "left-out", pointId, reason)]);
+
+export const countPointAgain = (d: RunDossier, pointId: string): Promise<void> =>
+  remove("count a point again", d.annotations.filter((a) => a.what === "left-out" && a.target === pointId));
+
+export const noteRestart = (d: RunDossier, pointId: string, word: Recovery): Promise<void> => change("note the restart", [layer(d.run, "recovery", pointId, `came back: ${word}`, word)]);
+
+export const closeColumn = (d: RunDossier, column: string): Promise<void> => change(`close ${column}`, [layer(d.run, "closed", column, "closed by the tester")]);

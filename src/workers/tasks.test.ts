@@ -1,0 +1,99 @@
+import { buildDemo } from "@/core/demo";
+import { NO_CORRECTIONS, procedure, HOUSE_RULES, type Corrections, type Readings } from "@/core/procedures";
+import type { AnnotationRecord, ClaimRecord, NotebookRecord, PointRecord, RunRecord, StoredRecord } from "@/core/files/records";
+import type { TaskName, Tasks } from "./protocol";
+import { TASKS } from "./tasks";
+
+const AT = "2026-11-25T08:00:00Z";
+/** Asks as the page does: both ways through a structured clone, so that nothing crosses that a worker could not be sent. */
+async function ask<K extends TaskName>(task: K, what: Tasks[K]["ask"]): Promise<Tasks[K]["give"]> {
+  return structuredClone(await TASKS[task](structuredClone(what)));
+}
+let n = 0;
+const demo = buildDemo({ newId: () => `w-${n++}`, now: AT, zone: "UTC" });
+const run = demo.find((r) => r.kind === "run" && r.state === "finished") as RunRecord;
+const points = (demo.filter((r) => r.kind === "point" && r.runId === run.id) as PointRecord[]).map(({ id, sequence, settings, cells, dwell }) => ({ id, sequence, settings, cells, ...(dwell !== undefined ? { dwell } : {}) }));
+const layers = demo.filter((r): r is AnnotationRecord => r.kind === "annotation" && r.runId === run.id);
+const corrections: Corrections = {
+  ...NO_CORRECTIONS,
+  leftOut: new Map(layers.filter((a) => a.what === "left-out").map((a) => [a.target, a.text])),
+  recoveries: new Map(layers.flatMap((a) => (a.recovery ? [[a.target, a.recovery] as const] : []))),
+};
+const readings: Readings = { kind: "points", points };
+
+test("findings worked out in a worker are those worked out here", async () => {
+  const here = procedure(run.procedure)?.analyse(readings, run.setup, corrections).findings;
+  expect(await ask("findings", { run: { procedure: run.procedure, setup: run.setup }, readings, corrections })).toEqual(here);
+  expect(here?.length).toBeGreaterThan(10);
+});
+
+test("a procedure that this version lacks finds nothing, and says no nonsense", async () => {
+  expect(await ask("findings", { run: { procedure: "from-the-future", setup: run.setup }, readings, corrections: NO_CORRECTIONS })).toEqual([]);
+});
+
+test("verdicts come back a claim, in the order asked", async () => {
+  const claims = demo.filter((r) => r.kind === "claim" && r.boardId === run.boardId) as ClaimRecord[];
+  const findings = await ask("findings", { run: { procedure: run.procedure, setup: run.setup }, readings, corrections });
+  const evidence = [{ id: run.sampleId, name: "A", runs: [{ id: run.id, title: run.title, startUtc: run.startUtc, finished: true, setAside: null, modifiedFunctions: [], findings }] }];
+  const verdicts = await ask("verdicts", { claims, evidence, rules: HOUSE_RULES });
+  expect(verdicts.map((v) => v.claimId)).toEqual(claims.map((c) => c.id));
+  expect(verdicts.map((v) => v.word)).toEqual(["meets", "meets", "too close to call", "claim unclear", "misses", "not measured"]);
+});
+
+test("a demo is made with ids of its own each time", async () => {
+  const [a, b] = [await ask("demo", { now: AT, zone: "UTC" }), await ask("demo", { now: AT, zone: "UTC" })];
+  expect(a.length).toBe(demo.length);
+  const ids = new Set(a.map((r) => r.id as string));
+  expect(b.some((r) => ids.has(r.id))).toBe(false);
+});
+
+describe("files", () => {
+  test("a table is cut and its columns guessed; its points come with the checksum of the very text", async () => {
+    const text = "Battery V (V),Battery I (A),Output V (V),Load I (A)\n4.1,0.3,5,0.2\n4.1,x,5,0.5\n";
+    const t = await ask("table", { text, dialect: {} });
+    if ("error" in t) throw new Error(t.error);
+    expect(Object.keys(t.mapping).sort()).toEqual(["batteryCurrent", "batteryVoltage", "outputCurrent", "outputVoltage"]);
+    const p = await ask("points", { text, dialect: t.table.dialect, mapping: t.mapping, fileId: "f" });
+    if ("error" in p) throw new Error(p.error);
+    expect(p.points).toHaveLength(1);
+    expect(p.problems).toEqual([{ line: 3, column: "Battery I (A)", value: "x", expected: "a number, nothing, or OL" }]);
+    expect(p.sha256).toMatch(/^[0-9a-f]{64}$/);
+  });
+
+  test.each([
+    ["nothing", "", /empty/],
+    ["one column", "volts\n1\n2\n", /Only one column/],
+    ["numbers where names should be", "1,2\n3,4\n", /first line must name/],
+    ["a column named twice", "V,V\n1,2\n", /twice/],
+    ["a quote that never closes", 'V,A\n"1,2\n', /never closed/],
+  ])("%s is answered in words", async (_, text, expected) => {
+    const t = await ask("table", { text, dialect: {} });
+    expect("error" in t ? t.error : "read").toMatch(expected);
+  });
+
+  test("an archive goes out and comes back, and merges into nothing as it was", async () => {
+    const bytes = await ask("archive-write", { records: demo, at: AT });
+    const back = await ask("archive-read", { bytes });
+    if ("error" in back) throw new Error(back.error);
+    expect(back.title).toBe((demo[0] as NotebookRecord).title);
+    const merged = await ask("merge", { present: new Map<string, StoredRecord>(), incoming: back.records });
+    expect(merged).toMatchObject({ same: 0, copies: 0 });
+    expect(merged.added).toHaveLength(demo.length);
+    const broken = await ask("archive-read", { bytes: bytes.slice(0, bytes.length >> 1) });
+    expect("error" in broken).toBe(true);
+  });
+});
+
+test("resistors for loads, and a bench that lives by its own clock", async () => {
+  const choices = await ask("resistors", { targets: [0.5, 1], volts: 5, drawer: [{ ohms: 10, watts: 5 }, { ohms: 10, watts: 5 }] });
+  expect(choices.map((c) => c.text)).toEqual(["10 Ω", "10 Ω ∥ 10 Ω"]);
+  await expect(ask("bench-exchange", { lines: [] })).rejects.toThrow(/no bench is open/);
+  await ask("bench-open", { board: "steady-synchronous", seed: 3, inputLeadResistance: 0, outputLeadResistance: 0 });
+  await ask("bench-pace", { factor: 3600 });
+  await ask("bench-exchange", { lines: ["SOUR:VOLT 3.6", "SOUR:CURR 3", "OUTP ON"].map((line) => ({ address: "supply" as const, line })) });
+  await new Promise((r) => setTimeout(r, 20));
+  const { answers, time } = await ask("bench-exchange", { lines: [{ address: "meter:outputVoltage", line: "MEAS:VOLT?" }, { address: "supply", line: "SYST:ERR?" }] });
+  expect(Number(answers[0])).toBeGreaterThan(4.9);
+  expect(answers[1]).toMatch(/^0,/);
+  expect(time).toBeGreaterThan(10);
+});

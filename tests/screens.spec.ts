@@ -1,0 +1,118 @@
+import { expect, noSeriousAxe, startDemo, test } from "./helpers";
+import type { Page } from "@playwright/test";
+
+/** Every screen there is, from the shelf of the demo. */
+const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<void>])[] = [
+  ["the shelf", async (page) => page.getByRole("heading", { name: "Sedge 51" }).waitFor()],
+  [
+    "a sheet",
+    async (page) => {
+      await page.getByRole("link", { name: "Sedge 51" }).first().click();
+      await page.getByRole("heading", { name: "Claims and what became of them" }).waitFor();
+    },
+  ],
+  [
+    "a verdict",
+    async (page) => {
+      await page.getByRole("link", { name: "Sedge 51" }).first().click();
+      await page.getByRole("link", { name: /: why$/ }).first().click();
+      await page.getByRole("heading", { name: "Measured against the limit" }).first().waitFor();
+    },
+  ],
+  [
+    "a result",
+    async (page) => {
+      await page.getByRole("link", { name: "Sedge 51" }).first().click();
+      await page.getByRole("link", { name: "Read the result" }).first().click();
+      await page.locator("[data-chart] [data-curve]").first().waitFor();
+    },
+  ],
+  [
+    "preparing",
+    async (page) => {
+      await page.getByRole("link", { name: "Peat Duo" }).first().click();
+      await page.getByRole("button", { name: "Prepare a load sweep" }).click();
+      await page.getByText("The application watches these").waitFor();
+    },
+  ],
+  [
+    "capture",
+    async (page) => {
+      await page.getByRole("link", { name: "Carry on: Load sweep" }).click();
+      await page.locator("[data-chart] [data-curve]").first().waitFor();
+    },
+  ],
+  [
+    "an import",
+    async (page) => {
+      await page.getByRole("link", { name: "Peat Duo" }).first().click();
+      await page.getByRole("link", { name: "Bring a CSV" }).first().click();
+      await page.getByLabel("CSV to import").setInputFiles({ name: "t.csv", mimeType: "text/csv", buffer: Buffer.from("Vb (V),Ib (A),Vout (V),Iout (A)\n4.1,0.002,5.03,0\n4.1,0.28,5.02,0.2\n") });
+      await page.getByLabel("The decimal sign is").waitFor();
+    },
+  ],
+  [
+    "house rules",
+    async (page) => {
+      await page.getByRole("link", { name: "House rules" }).click();
+      await page.getByRole("heading", { name: "House rules", level: 1 }).waitFor();
+    },
+  ],
+];
+
+for (const scheme of ["light", "dark"] as const)
+  test(`every screen in the ${scheme} is accessible`, async ({ page }) => {
+    test.setTimeout(120_000);
+    await page.emulateMedia({ colorScheme: scheme });
+    await startDemo(page);
+    for (const [name, go] of SCREENS)
+      await test.step(name, async () => {
+        await page.goto("/");
+        await go(page);
+        await noSeriousAxe(page);
+      });
+  });
+
+test("no screen is wider than a phone, and none hides its main button", async ({ page }) => {
+  test.setTimeout(120_000);
+  await page.setViewportSize({ width: 390, height: 844 });
+  await startDemo(page);
+  for (const [name, go] of SCREENS)
+    await test.step(name, async () => {
+      await page.goto("/");
+      await go(page);
+      expect(await page.evaluate(() => document.documentElement.scrollWidth), name).toBeLessThanOrEqual(390);
+      for (const button of await page.getByRole("button").all()) {
+        const box = await button.boundingBox();
+        if (box && (await button.evaluate((el) => !el.closest(".overflow-x-auto")))) expect(box.x + box.width, `${name}: ${await button.innerText()}`).toBeLessThanOrEqual(391);
+      }
+    });
+});
+
+test("the capture screen stands whole at 1280 × 800", async ({ page }) => {
+  await startDemo(page);
+  await page.getByRole("link", { name: "Carry on: Load sweep" }).click();
+  await page.locator("[data-chart] [data-curve]").first().waitFor();
+  expect(await page.evaluate(() => document.documentElement.scrollHeight)).toBeLessThanOrEqual(800);
+  for (const name of ["Take point", "Withdraw it", "Leave it out", "Take when steady"]) await expect(page.getByRole("button", { name })).toBeInViewport();
+});
+
+test("an address that leads nowhere is answered, and leads back", async ({ page }) => {
+  await startDemo(page);
+  for (const path of ["/board/none", "/run/none/review", "/run/none/capture", "/run/none/prepare", "/board/none/claim/none", "/board/none/import"]) {
+    await page.goto(path);
+    await expect(page.getByText(/There is no such (board|run|claim) in this browser/)).toBeVisible();
+    await expect(page.getByRole("link", { name: "Nimbus Bench" })).toBeVisible();
+  }
+});
+
+test("printed, a result is black on white without buttons", async ({ page }) => {
+  await startDemo(page);
+  await page.getByRole("link", { name: "Sedge 51" }).first().click();
+  await page.getByRole("link", { name: "Read the result" }).first().click();
+  await page.locator("[data-chart] [data-curve]").first().waitFor();
+  await page.emulateMedia({ media: "print" });
+  await expect(page.getByRole("button", { name: "Export CSV" })).toBeHidden();
+  await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
+  expect(await page.locator(".sheet").evaluate((el) => getComputedStyle(el).backgroundColor)).toBe("rgb(255, 255, 255)");
+});
