@@ -5,7 +5,9 @@ import { CONDITION_UNITS } from "../characteristics";
 import type { Limit } from "./claim";
 
 const AT_LEAST = /^(>=|≥|>|at least|min\.?|minimum|from at least)\s*/i;
-const AT_MOST = /^(<=|≤|<|at most|max\.?|maximum|up to)\s*/i;
+const AT_MOST = /^(<=|≤|<|at most|max\.?|maximum)\s*/i;
+const UP_TO = /^up to\s*/i;
+const ABOUT = /^(about|nominal(?:ly)?|typ\.?|typical(?:ly)?|~|≈)\s*/i;
 const RANGE = /^(.+?)\s*(?:\.\.\.?|…|–|\bto\b|\bbis\b)\s*(.+)$/i;
 
 const number = (text: string, unit: Unit): Result<number> => {
@@ -24,11 +26,14 @@ function range(low: string, high: string, unit: Unit): Result<[number, number]> 
 }
 
 /**
- * Reads a limit as people write it: `5 V ±2 %`, `≥ 1A5`, `at most 150u`, `4.5–5.5 V`, `5 V` (bare, so the house
- * tolerance applies), `yes`, `automatic or load-removal`. The characteristic decides what makes sense; nonsense comes
- * back with the reason.
+ * Reads a limit as people write it: `5 V ±2 %`, `≥ 1A5`, `at most 150u`, `4.5–5.5 V`, `yes`, `automatic or
+ * load-removal`. The characteristic decides what makes sense; nonsense comes back with the reason.
+ *
+ * A bare number is what such a claim usually means: a load current or an efficiency at least, a standby current at
+ * most, an output voltage nominally, so that the house tolerance applies; `about 1 A` is nominal in any case. “Up to
+ * 1.3 A” of what is promised at least is a promise of 1.3 A, not a ceiling.
  */
-export function parseLimit(text: string, c: Pick<Characteristic, "kind" | "unit" | "words" | "label">): Result<Limit> {
+export function parseLimit(text: string, c: Pick<Characteristic, "kind" | "unit" | "words" | "label" | "usualLimit">): Result<Limit> {
   const t = text.trim();
   if (t === "") return err("Empty: type what is claimed, such as 5 V ±2 %, ≥ 1.5 A or 4.5–5.5 V.");
   if (c.kind === "yes/no") {
@@ -41,12 +46,8 @@ export function parseLimit(text: string, c: Pick<Characteristic, "kind" | "unit"
     const wrong = c.words ? words.find((w) => !c.words?.includes(w)) : undefined;
     return wrong ? err(`“${wrong}” is none of ${c.words?.join(", ")}.`) : ok({ kind: "one-of", words });
   }
-  for (const [pattern, kind] of [[AT_LEAST, "at-least"], [AT_MOST, "at-most"]] as const) {
-    if (!pattern.test(t)) continue;
-    const v = number(t.replace(pattern, ""), c.unit);
-    if (!v.ok) return v;
-    return ok(kind === "at-least" ? { kind, low: v.value } : { kind, high: v.value });
-  }
+  for (const [pattern, kind] of [[AT_LEAST, "at-least"], [AT_MOST, "at-most"], [UP_TO, c.usualLimit === "at-least" ? "at-least" : "at-most"], [ABOUT, "nominal"]] as const)
+    if (pattern.test(t)) return oneSided(kind, t.replace(pattern, ""), c.unit);
   const tolerant = /^(.+?)\s*((?:±|\+\/-|\+-).+)$/.exec(t);
   if (tolerant) {
     const nominal = number(tolerant[1] ?? "", c.unit);
@@ -60,8 +61,15 @@ export function parseLimit(text: string, c: Pick<Characteristic, "kind" | "unit"
     const r = range(between[1] ?? "", between[2] ?? "", c.unit);
     return r.ok ? ok({ kind: "from-to", low: r.value[0], high: r.value[1] }) : r;
   }
-  const bare = number(t, c.unit);
-  return bare.ok ? ok({ kind: "nominal", nominal: bare.value, tolerance: null }) : bare;
+  return oneSided(c.usualLimit === "at-least" || c.usualLimit === "at-most" ? c.usualLimit : "nominal", t, c.unit);
+}
+
+/** A limit of one number. */
+function oneSided(kind: "at-least" | "at-most" | "nominal", text: string, unit: Unit): Result<Limit> {
+  const v = number(text, unit);
+  if (!v.ok) return v;
+  if (kind === "at-least") return ok({ kind, low: v.value });
+  return ok(kind === "at-most" ? { kind, high: v.value } : { kind, nominal: v.value, tolerance: null });
 }
 
 /** Reads a condition: a word, a value (`3.6 V`) or a range (`3–4.2 V`); empty text is no condition (null). */

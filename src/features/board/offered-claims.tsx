@@ -9,14 +9,21 @@ import { change, newId, now } from "@/storage";
 import { Button } from "@/ui/button";
 import { TextField } from "@/ui/quantity-field";
 
-const EXAMPLES: Readonly<Record<Characteristic["usualLimit"], string>> = {
-  nominal: "such as 5 V ±2 %",
-  "at-least": "such as ≥ 1A5",
-  "at-most": "such as ≤ 100u",
-  "from-to": "such as 4.5–5.5",
-  "one-of": "such as automatic",
-  "yes-no": "yes or no",
+const SOME: Readonly<Partial<Record<Characteristic["unit"], { readonly nominal: string; readonly "at-least": string; readonly "at-most": string }>>> = {
+  V: { nominal: "5 V ±2 %", "at-least": "≥ 4.8 V", "at-most": "≤ 50m" },
+  A: { nominal: "1 A ±10 %", "at-least": "1A5", "at-most": "≤ 150u" },
+  "1": { nominal: "94 %", "at-least": "94 %", "at-most": "≤ 3 %" },
+  s: { nominal: "30 s", "at-least": "≥ 10 s", "at-most": "≤ 40 s" },
 };
+
+/** What a claim on a characteristic may look like. */
+function example(c: Characteristic): string {
+  if (c.usualLimit === "yes-no") return "yes or no";
+  if (c.usualLimit === "one-of") return `such as ${c.words?.[0] ?? "a word"}`;
+  if (c.usualLimit === "from-to") return "such as 4.5–5.5";
+  const some = SOME[c.unit]?.[c.usualLimit];
+  return some ? `such as ${some}` : "";
+}
 
 /** The claims that boards with these functions usually carry, to fill in or strike. */
 export function OfferedClaims({ board, claims }: { board: BoardRecord; claims: readonly ClaimRecord[] }) {
@@ -80,7 +87,7 @@ function Offer({ board, entry }: { board: BoardRecord; entry: Characteristic }) 
           hideLabel
           text={text}
           onText={setText}
-          placeholder={EXAMPLES[entry.usualLimit]}
+          placeholder={example(entry)}
           echo={parsed?.ok ? formatLimit(parsed.value, entry.unit) : undefined}
           error={(tried || text.length > 3) && parsed && !parsed.ok ? parsed.error : null}
           wide
