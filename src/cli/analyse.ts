@@ -1,7 +1,8 @@
 import { readFile } from "node:fs/promises";
 import { basename } from "node:path";
-import { describeProblem, pointsFromFile, readSetupFile } from "@/core/files";
-import { NO_CORRECTIONS, PROCEDURES, procedure, type Analysis, type Readings } from "@/core/procedures";
+import { describeProblem, pointsFromFile, readSetupFile, traceFromFile, type CellProblem, type SetupFile } from "@/core/files";
+import { NO_CORRECTIONS, type Analysis, type Readings } from "@/core/procedures";
+import { LOG_ANALYSES, logAnalysis } from "@/core/procedures/logs";
 import { err, formatQuantity, ok, type Result } from "@/core/quantities";
 import { formatConditions } from "@/core/characteristics";
 
@@ -20,11 +21,12 @@ export async function analyse(options: AnalyseOptions): Promise<Result<string>> 
   if (!setupText.ok) return setupText;
   const setup = readSetupFile(setupText.value);
   if (!setup.ok) return err(`${options.setup}: ${setup.error}`);
-  const p = procedure(setup.value.procedure);
-  if (!p) return err(`${options.setup}: procedure: “${setup.value.procedure}” can't be analysed; known: ${PROCEDURES.map((x) => x.id).join(", ")}`);
+  const p = logAnalysis(setup.value.procedure);
+  if (!p) return err(`${options.setup}: procedure: “${setup.value.procedure}” can't be analysed; known: ${LOG_ANALYSES.map((x) => x.id).join(", ")}`);
   const readings = readReadings(text.value, setup.value, options, p.readings);
   if (!readings.ok) return readings;
-  const analysis = p.analyse(readings.value, setup.value.setup, NO_CORRECTIONS);
+  const found = p.analyse(readings.value.readings, setup.value.setup, NO_CORRECTIONS);
+  const analysis = { ...found, notes: [...readings.value.remarks.map((message) => ({ code: "file", message })), ...found.notes] };
   return ok(options.json ? asJson(p.id, analysis) : asText(setup.value.title, analysis));
 }
 
@@ -36,21 +38,28 @@ async function read(file: string): Promise<Result<string>> {
   }
 }
 
-function readReadings(text: string, setup: Parameters<typeof toPoints>[1], options: AnalyseOptions, kind: Readings["kind"]): Result<Readings> {
-  if (kind !== "points") return err(`${options.file}: a ${setup.procedure} log is not a table of points`);
-  return toPoints(text, setup, options);
+interface Read {
+  readonly readings: Readings;
+  readonly remarks: readonly string[];
 }
 
-function toPoints(text: string, setup: { procedure: string } & Extract<ReturnType<typeof readSetupFile>, { ok: true }>["value"], options: AnalyseOptions): Result<Readings> {
-  const imported = pointsFromFile(text, setup.dialect, setup.columns, basename(options.file));
-  if (!imported.ok) return err(`${options.file}: ${imported.error}`);
-  const { points, problems } = imported.value;
-  if (problems.length && !options.skipBadRows) {
-    const shown = problems.slice(0, 10).map((p) => `${options.file}: ${describeProblem(p)}`);
-    if (problems.length > 10) shown.push(`… and ${problems.length - 10} more`);
-    return err([...shown, "Mend the file, or leave those rows out with --skip-bad-rows."].join("\n"));
+function readReadings(text: string, setup: SetupFile, options: AnalyseOptions, kind: Readings["kind"]): Result<Read> {
+  if (kind === "answers") return err(`${options.file}: ${setup.procedure} is answered at the bench, not read from a file`);
+  if (kind === "points") {
+    const r = pointsFromFile(text, setup.dialect, setup.columns, basename(options.file));
+    if (!r.ok) return err(`${options.file}: ${r.error}`);
+    return unlessBad(r.value.problems, options, { readings: { kind, points: r.value.points }, remarks: [] });
   }
-  return ok({ kind: "points", points });
+  const r = traceFromFile(text, setup.dialect, setup.columns);
+  if (!r.ok) return err(`${options.file}: ${r.error}`);
+  return unlessBad(r.value.problems, options, { readings: { kind, trace: { ...r.value.trace, events: setup.events } }, remarks: r.value.remarks });
+}
+
+function unlessBad(problems: readonly CellProblem[], options: AnalyseOptions, read: Read): Result<Read> {
+  if (problems.length === 0 || options.skipBadRows) return ok(read);
+  const shown = problems.slice(0, 10).map((p) => `${options.file}: ${describeProblem(p)}`);
+  if (problems.length > 10) shown.push(`… and ${problems.length - 10} more`);
+  return err([...shown, "Mend the file, or leave those rows out with --skip-bad-rows."].join("\n"));
 }
 
 function asJson(id: string, analysis: Analysis): string {

@@ -1,0 +1,284 @@
+import { accuracyAt, sourceName } from "../../instruments";
+import { budget, expandedUncertainty, formatDuration, formatQuantity, median, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
+import { characteristic } from "../../characteristics";
+import type { Role } from "../roles";
+import type { Analysis, Finding, Note, Readings, RunSetup } from "../shape";
+import { findPhases, type Phases } from "./phases";
+import { finite, highestMean, indexAt, integrate, valueBefore, type Integral } from "./signal";
+
+/** s of rest that a rest voltage needs. */
+const REST = 60;
+/** °C from which a part may cut its own current because of heat. */
+const HOT = 60;
+/** V between input and cell below which a charger has no room left: a falling current is then the input's doing. */
+const HEADROOM = 0.5;
+
+/** A reading of one meter, a mean of `count` of its readings: gain and offset stay, the readings' own noise averages out. */
+function read(value: number, role: Role, setup: RunSetup, label: string, count = 1): Uncertain {
+  const a = setup.instruments[role];
+  if (!a) return uncertain(value, []);
+  const own = Math.hypot(rectangular(a.resolution / 2), a.resolution / 2) / Math.sqrt(Math.max(1, count));
+  return uncertain(value, [
+    [sourceName(role, "gain"), rectangular(1) * a.gain * value],
+    [sourceName(role, "offset"), rectangular(a.counts * a.resolution)],
+    [sourceName(role, "own", label), own],
+  ]);
+}
+
+/** A difference of two readings of one meter: the offset is gone, the gain acts on the difference. */
+function readDifference(value: number, role: Role, setup: RunSetup, label: string): Uncertain {
+  const a = setup.instruments[role];
+  if (!a) return uncertain(value, []);
+  return uncertain(value, [
+    [sourceName(role, "gain"), rectangular(1) * a.gain * value],
+    [sourceName(role, "own", label), Math.SQRT2 * Math.hypot(rectangular(a.resolution / 2), a.resolution / 2)],
+  ]);
+}
+
+interface Work {
+  readonly p: Phases;
+  readonly setup: RunSetup;
+  readonly findings: Finding[];
+  readonly notes: Note[];
+}
+
+function find(w: Work, name: string, x: Uncertain, unfair: Finding["unfair"] = []): void {
+  const c = characteristic(name);
+  if (!c || !Number.isFinite(x.value)) return;
+  const words = w.setup.conditions.configuration;
+  w.findings.push({ characteristic: name, conditions: words && c.at.includes("configuration") ? { configuration: words } : {}, value: x.value, unit: c.unit, expandedUncertainty: expandedUncertainty(x), budget: budget(x), points: [], unfair });
+}
+
+/** Half a sampling interval either way at an edge, s, as a standard uncertainty. */
+const edgeTime = (p: Phases): number => rectangular(p.usual / 2);
+
+/**
+ * The named quantities of a charge cycle, each only where the log shows it.
+ *
+ * What needs the start or the stop is absent where the log lacks it. The full current is the median of the
+ * constant-current phase without the stretches that heat cut; a current held down by the supply belongs to it.
+ */
+export function analyseCharge(readings: Readings, setup: RunSetup): Analysis {
+  if (readings.kind !== "trace") throw new Error("internal: a charge cycle is a log over time");
+  const p = findPhases(readings.trace, setup);
+  const w: Work | null = p && { p, setup, findings: [], notes: [] };
+  if (!w) return { findings: [], notes: [{ code: "no-cell-readings", message: "The log has no cell voltage or no cell current: nothing can be said of the charge." }], charts: [] };
+  if (w.p.spikes) w.notes.push({ code: "spikes", message: `${w.p.spikes} single-sample ${w.p.spikes === 1 ? "spike was" : "spikes were"} passed over.` });
+  if (!w.p.events.length) w.notes.push({ code: "no-charge", message: "No charging current was seen to start or stop." });
+  precharge(w);
+  constantCurrent(w);
+  constantVoltage(w);
+  ending(w);
+  wholeCharge(w);
+  heat(w);
+  return { findings: w.findings, notes: w.notes, charts: [] };
+}
+
+function precharge({ p, setup, findings, notes, ...rest }: Work): void {
+  const w = { p, setup, findings, notes, ...rest };
+  if (p.step === null) return;
+  const to = indexAt(p.time, p.step - p.usual);
+  const from = p.start === null ? 0 : indexAt(p.time, p.start + p.usual);
+  const amps = finite(p.cellCurrent, from, to);
+  if (amps.length) find(w, "charge.precharge-current", read(median(amps), "cellCurrent", setup, "precharge", amps.length));
+  const last = valueBefore(p.time, p.cellVoltage, to + 1, p.step, 12);
+  if (last) find(w, "charge.precharge-threshold", withPart(read(last.value, "cellVoltage", setup, "precharge-threshold", last.count), "sampling", Math.abs(last.slope) * edgeTime(p)));
+}
+
+/** The constant-current phase in s; null where the log lacks its end, or begins with it under way and shows none. */
+function fullCurrentPhase(p: Phases): { from: number; to: number } | null {
+  const from = p.step ?? p.start ?? (p.time[0] as number);
+  const to = p.onset?.time ?? p.stop ?? (p.events.length || p.start !== null ? (p.time[p.time.length - 1] as number) : null);
+  return to !== null && to > from ? { from, to } : null;
+}
+
+/** A cut is heat's where the part was hot, and the input left the charger room to work. */
+function isHeat(p: Phases, cut: Phases["cuts"][number]): boolean {
+  const at = indexAt(p.time, cut.from);
+  const part = median(finite(p.partTemperature, at - 10, at + 10));
+  if (!(part >= HOT)) return false;
+  const room = median(finite(p.inputVoltage, at, at + 20)) - median(finite(p.cellVoltage, at, at + 20));
+  return !(room < HEADROOM);
+}
+
+function constantCurrent(w: Work): void {
+  const { p, setup } = w;
+  const phase = fullCurrentPhase(p);
+  if (!phase) return;
+  const hot = p.cuts.filter((c) => isHeat(p, c));
+  const amps: number[] = [];
+  for (let k = indexAt(p.time, phase.from + p.usual); k < p.time.length && (p.time[k] as number) < phase.to; k++) {
+    const t = p.time[k] as number;
+    if (Number.isFinite(p.cellCurrent[k]) && !hot.some((c) => t >= c.from && t <= (c.to ?? phase.to))) amps.push(p.cellCurrent[k] as number);
+  }
+  if (amps.length < 5) return;
+  const sag = inputSag(p);
+  const low = sag && sag.lowest < 4.5 && p.cuts.some((c) => !isHeat(p, c));
+  const unfair: Finding["unfair"] = low
+    ? [{ code: "input-sagged", message: `The input fell to ${formatQuantity(sag.lowest, "V", { digits: 3 })} while charging.`, remedy: "Use a shorter or thicker cable, or a stronger supply, and charge again.", pushes: "low" }]
+    : [];
+  find(w, "charge.cc-current", read(median(amps), "cellCurrent", setup, "cc", amps.length), unfair);
+  if (low) w.notes.push({ code: "input-sagged", message: `The current fell while the input sagged to ${formatQuantity(sag.lowest, "V", { digits: 3 })}: that is the supply's doing, not the charger's.` });
+  const { onset } = p;
+  if (!onset) return;
+  const blur = Math.hypot(rectangular(onset.blur), onset.scatter);
+  if (p.step !== null || p.start !== null) find(w, "charge.cc-duration", uncertain(onset.time - phase.from, [["change to constant voltage", blur], ["sampling", edgeTime(p)]]));
+  // At the change the terminals stand on the regulation line, R·I below the reference.
+  const k = indexAt(p.time, onset.time);
+  const level = median(finite(p.cellCurrent, k - 15, k));
+  const volts = Number.isFinite(onset.reference) ? onset.reference - onset.wire * level : (valueBefore(p.time, p.cellVoltage, k, onset.time)?.value ?? NaN);
+  const climb = Math.abs((valueBefore(p.time, p.cellVoltage, k, onset.time, 40)?.slope ?? 0) * blur);
+  find(w, "charge.cc-end-voltage", withPart(read(volts, "cellVoltage", setup, "cc-end", 12), "change to constant voltage", climb));
+}
+
+function constantVoltage({ p, setup, ...rest }: Work): void {
+  if (!p.onset) return;
+  const to = p.stop ?? (p.time[p.time.length - 1] as number);
+  const volts = finite(p.cellVoltage, indexAt(p.time, p.onset.time), indexAt(p.time, to));
+  if (volts.length >= 5) find({ p, setup, ...rest }, "charge.cv-voltage", read(median(volts), "cellVoltage", setup, "cv", volts.length));
+}
+
+function ending(w: Work): void {
+  const { p, setup } = w;
+  if (p.stop !== null) {
+    const end = indexAt(p.time, p.stop);
+    const amps = valueBefore(p.time, p.cellCurrent, end, p.stop);
+    const volts = valueBefore(p.time, p.cellVoltage, end, p.stop);
+    if (amps) find(w, "charge.termination-current", withPart(read(amps.value, "cellCurrent", setup, "termination", amps.count), "sampling", Math.abs(amps.slope) * edgeTime(p)));
+    if (volts) find(w, "charge.termination-voltage", withPart(read(volts.value, "cellVoltage", setup, "termination", volts.count), "sampling", Math.abs(volts.slope) * edgeTime(p)));
+    const last = p.time[p.time.length - 1] as number;
+    const floor = 2 * accuracyAt(setup.instruments.cellCurrent ?? { gain: 0, counts: 2, resolution: 0.001 }, 0) + 0.002;
+    const after = finite(p.cellCurrent, end + 2, p.time.length);
+    if (last - p.stop >= REST && p.restart === null && after.every((a) => Math.abs(a) <= floor)) {
+      const resting = finite(p.cellVoltage, indexAt(p.time, last - 15), p.time.length);
+      if (resting.length) find(w, "charge.rest-voltage", read(median(resting), "cellVoltage", setup, "rest", resting.length));
+    }
+  }
+  if (p.restart !== null) {
+    const before = valueBefore(p.time, p.cellVoltage, indexAt(p.time, p.restart), p.restart);
+    if (before) find(w, "charge.recharge-threshold", withPart(read(before.value, "cellVoltage", setup, "recharge", before.count), "sampling", Math.abs(before.slope) * edgeTime(p)));
+  }
+}
+
+/** Sources of an integral ∫a·b dt: gain of each meter on the whole, offset of each on the integral of the other. */
+function energySources(value: number, volts: Role, amps: Role, charge: number, voltSeconds: number, setup: RunSetup): [string, number][] {
+  const a = setup.instruments[amps];
+  const v = setup.instruments[volts];
+  return [
+    ...(v ? ([[sourceName(volts, "gain"), rectangular(1) * v.gain * value], [sourceName(volts, "offset"), rectangular(v.counts * v.resolution) * charge]] as [string, number][]) : []),
+    ...(a ? ([[sourceName(amps, "gain"), rectangular(1) * a.gain * value], [sourceName(amps, "offset"), rectangular(a.counts * a.resolution) * voltSeconds]] as [string, number][]) : []),
+  ];
+}
+
+function wholeCharge(w: Work): void {
+  const { p, setup } = w;
+  const sag = inputSag(p);
+  if (sag) find(w, "charge.input-sag", readDifference(sag.unloaded - sag.lowest, "inputVoltage", setup, "sag"));
+  if (p.start === null || p.stop === null) return;
+  const { start, stop } = p;
+  find(w, "charge.total-time", uncertain(stop - start, [["sampling", Math.SQRT2 * edgeTime(p)]]));
+  const agree = (before: number, after: number) => {
+    const [a, b] = [p.cellCurrent[before] as number, p.cellCurrent[after] as number];
+    return Math.abs(a - b) <= 0.1 * Math.max(Math.abs(a), Math.abs(b)) + 0.005;
+  };
+  const over = (f: (k: number) => number): Integral => integrate(p.time, f, start, stop, p.usual, agree);
+  const charge = over((k) => p.cellCurrent[k] as number);
+  for (const gap of charge.bridged) w.notes.push({ code: "gap-bridged", message: `A gap of ${formatDuration(gap)} in the log was bridged: the current on both sides agrees.` });
+  for (const gap of charge.open) w.notes.push({ code: "gap-open", message: `Between ${formatDuration(gap.from)} and ${formatDuration(gap.to)} the log has a gap, and the current on its two sides differs: charge and energy are not stated.` });
+  if (charge.open.length) return;
+  // The two ends are known to half an interval, at the current that flows there.
+  const ends = Math.hypot(Math.abs(p.cellCurrent[indexAt(p.time, start + 2 * p.usual)] ?? 0), Math.abs(p.cellCurrent[indexAt(p.time, stop) - 1] ?? 0)) * edgeTime(p);
+  const gaps = charge.bridged.reduce((s, g) => s + g, 0);
+  const share = rectangular(1) * 0.02 * (gaps / (stop - start));
+  const [delivered, voltSeconds] = [over((k) => (p.cellVoltage[k] as number) * (p.cellCurrent[k] as number)), over((k) => p.cellVoltage[k] as number)];
+  const a = setup.instruments.cellCurrent;
+  find(
+    w,
+    "charge.capacity",
+    uncertain(charge.value / 3600, [
+      ...(a ? ([[sourceName("cellCurrent", "gain"), (rectangular(1) * a.gain * charge.value) / 3600], [sourceName("cellCurrent", "offset"), (rectangular(a.counts * a.resolution) * (stop - start)) / 3600]] as [string, number][]) : []),
+      ["sampling", ends / 3600],
+      ["gaps", (share * charge.value) / 3600],
+    ]),
+  );
+  const mean = delivered.value / charge.value;
+  const out = uncertain(delivered.value / 3600, [
+    ...energySources(delivered.value / 3600, "cellVoltage", "cellCurrent", charge.value / 3600, voltSeconds.value / 3600, setup),
+    ["sampling", (ends * mean) / 3600],
+    ["gaps", (share * delivered.value) / 3600],
+  ]);
+  find(w, "charge.energy-delivered", out);
+  if (!p.inputVoltage || !p.inputCurrent) return;
+  const [vi, ii] = [p.inputVoltage, p.inputCurrent];
+  const drawnBy = over((k) => (vi[k] as number) * (ii[k] as number));
+  const [inCharge, inVolts] = [over((k) => ii[k] as number), over((k) => vi[k] as number)];
+  const drawn = uncertain(drawnBy.value / 3600, [
+    ...energySources(drawnBy.value / 3600, "inputVoltage", "inputCurrent", inCharge.value / 3600, inVolts.value / 3600, setup),
+    ["sampling", (ends * mean) / 3600],
+    ["gaps", (share * drawnBy.value) / 3600],
+  ]);
+  find(w, "charge.energy-drawn", drawn);
+  const ratio = out.value / drawn.value;
+  const parts = new Map<string, number>();
+  for (const [source, u] of out.parts) parts.set(source, u / drawn.value);
+  for (const [source, u] of drawn.parts) parts.set(source, (parts.get(source) ?? 0) - (u * ratio) / drawn.value);
+  find(w, "charge.efficiency", uncertain(ratio, parts));
+  dissipation(w, start, stop);
+}
+
+function dissipation(w: Work, start: number, stop: number): void {
+  const { p, setup } = w;
+  const [vi, ii] = [p.inputVoltage as Float64Array, p.inputCurrent as Float64Array];
+  const loss = (k: number) => (vi[k] as number) * (ii[k] as number) - (p.cellVoltage[k] as number) * (p.cellCurrent[k] as number);
+  const peak = highestMean(p.time, loss, start, stop, 60);
+  if (!peak) return;
+  const from = indexAt(p.time, (p.time[peak.end] as number) - 60);
+  const mean = (c: Float64Array) => median(finite(c, from, peak.end + 1));
+  const count = Math.max(1, peak.end - from);
+  const x = { vi: read(mean(vi), "inputVoltage", setup, "peak", count), ii: read(mean(ii), "inputCurrent", setup, "peak", count), vc: read(mean(p.cellVoltage), "cellVoltage", setup, "peak", count), ic: read(mean(p.cellCurrent), "cellCurrent", setup, "peak", count) };
+  const parts = new Map<string, number>();
+  const share = (u: Uncertain, by: number) => u.parts.forEach((v, s) => parts.set(s, (parts.get(s) ?? 0) + v * by));
+  share(x.vi, x.ii.value);
+  share(x.ii, x.vi.value);
+  share(x.vc, -x.ic.value);
+  share(x.ic, -x.vc.value);
+  find(w, "charge.peak-dissipation", uncertain(peak.value, parts));
+}
+
+/** Input volts before the charge, or else after it, and the lowest while charging (medians of five, so that no spike decides). */
+function inputSag(p: Phases): { readonly unloaded: number; readonly lowest: number } | null {
+  if (!p.inputVoltage) return null;
+  const from = p.start === null ? 0 : indexAt(p.time, p.start);
+  const to = p.stop === null ? p.time.length : indexAt(p.time, p.stop);
+  const free = p.start !== null ? finite(p.inputVoltage, 0, from) : p.stop !== null ? finite(p.inputVoltage, to + 2, p.time.length) : [];
+  if (free.length < 3) return null;
+  let lowest = Infinity;
+  const loaded = finite(p.inputVoltage, from + 1, to);
+  for (let k = 2; k + 2 < loaded.length; k++) lowest = Math.min(lowest, median(loaded.slice(k - 2, k + 3)));
+  return Number.isFinite(lowest) ? { unloaded: median(free), lowest } : null;
+}
+
+function heat(w: Work): void {
+  const { p, setup } = w;
+  const part = p.partTemperature;
+  if (!part) return;
+  const from = p.start === null ? 0 : indexAt(p.time, p.start);
+  const to = p.stop === null ? p.time.length : indexAt(p.time, p.stop);
+  const usable = finite(part, from, to);
+  let highest = -Infinity;
+  for (let k = 2; k + 2 < usable.length; k++) highest = Math.max(highest, median(usable.slice(k - 2, k + 3)));
+  const around = p.ambientTemperature ? median(finite(p.ambientTemperature, from, to)) : setup.conditions.ambientTemperature;
+  if (around !== undefined && Number.isFinite(highest)) {
+    const ambient = p.ambientTemperature ? read(around, "ambientTemperature", setup, "ambient", 100) : uncertain(around, [["ambient as stated", rectangular(0.5)]]);
+    const top = read(highest, "partTemperature", setup, "peak");
+    find(w, "charge.peak-temperature-rise", uncertain(highest - around, [...top.parts, ...ambient.parts]));
+  }
+  const cut = p.cuts.find((c) => isHeat(p, c));
+  if (!cut) return;
+  const at = indexAt(p.time, cut.from);
+  const onset = median(finite(part, at - 3, at + 4));
+  // Between the first sign and 5 % of current lost the part warms on.
+  const later = median(finite(part, indexAt(p.time, cut.from + 30) - 3, indexAt(p.time, cut.from + 30) + 4));
+  find(w, "charge.foldback-onset-temperature", withPart(read(onset, "partTemperature", setup, "foldback", 4), "beginning of the cut", rectangular(Math.abs(later - onset))));
+  w.notes.push({ code: "foldback", message: `At about ${formatQuantity(onset, "°C", { digits: 3 })} the charger cut its own current because of heat${cut.to === null ? "" : `, for ${formatDuration(cut.to - cut.from)}`}: that is not a wrong programme resistor.` });
+}

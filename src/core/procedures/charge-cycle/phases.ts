@@ -1,0 +1,152 @@
+import { fitPolynomial, median } from "../../quantities";
+import type { RunSetup, Trace } from "../shape";
+import { ChargeStream, type ChargeEvent } from "./stream";
+import { indexAt, interval, withoutSpikes } from "./signal";
+
+/** A charge log put in order: columns without spikes, its events, and the boundaries of its phases in s. */
+export interface Phases {
+  readonly time: Float64Array;
+  readonly cellVoltage: Float64Array;
+  readonly cellCurrent: Float64Array;
+  readonly inputVoltage: Float64Array | undefined;
+  readonly inputCurrent: Float64Array | undefined;
+  readonly partTemperature: Float64Array | undefined;
+  readonly ambientTemperature: Float64Array | undefined;
+  /** Usual distance of the samples, s. */
+  readonly usual: number;
+  readonly spikes: number;
+  readonly events: readonly ChargeEvent[];
+  /** First charging current; null where the log begins while it flows. */
+  readonly start: number | null;
+  /** The step from pre-charge to full current. */
+  readonly step: number | null;
+  /** From here the voltage loop sets the current. */
+  readonly onset: VoltageOnset | null;
+  readonly stop: number | null;
+  readonly restart: number | null;
+  /** Where the current was cut for another reason than the voltage; `to` is null where it never came back. */
+  readonly cuts: readonly { readonly from: number; readonly to: number | null }[];
+}
+
+export interface VoltageOnset {
+  readonly time: number;
+  /** Half the time until the current has lost 3 %: how sharp the change is. */
+  readonly blur: number;
+  /** Standard uncertainty of the instant from the scatter of the readings, s. */
+  readonly scatter: number;
+  /** Regulated volts with no current, and the wire's resistance to the cell's terminals (Ω): V = reference − R·I. */
+  readonly reference: number;
+  readonly wire: number;
+}
+
+/** The least current that is one: what offset and steps of the meter can't feign, or 1 % of what was set. */
+export function currentFloor(setup: RunSetup): number {
+  const a = setup.instruments.cellCurrent;
+  return Math.max(a ? 1.5 * (a.counts + 2) * a.resolution : 0.002, 0.01 * (setup.conditions.programmedCurrent ?? 0));
+}
+
+/** Finds the phases of a charge log. Null where it has no cell voltage or current. */
+export function findPhases(trace: Trace, setup: RunSetup): Phases | null {
+  const { time, cellVoltage, cellCurrent } = trace.columns;
+  if (!time || !cellVoltage || !cellCurrent) return null;
+  const stepOf = (role: keyof RunSetup["instruments"], other: number) => setup.instruments[role]?.resolution ?? other;
+  const v = withoutSpikes(cellVoltage, stepOf("cellVoltage", 0.001));
+  const i = withoutSpikes(cellCurrent, stepOf("cellCurrent", 0.001));
+  const other = (role: "inputVoltage" | "inputCurrent" | "partTemperature" | "ambientTemperature", step: number) => {
+    const column = trace.columns[role];
+    return column ? withoutSpikes(column, stepOf(role, step)) : undefined;
+  };
+  const [inputVoltage, inputCurrent, partTemperature, ambientTemperature] = [other("inputVoltage", 0.001), other("inputCurrent", 0.001), other("partTemperature", 0.1), other("ambientTemperature", 0.1)];
+  const stream = new ChargeStream({ floor: currentFloor(setup), programmed: setup.conditions.programmedCurrent });
+  const events: ChargeEvent[] = [];
+  for (let k = 0; k < time.length; k++) events.push(...stream.push({ time: time[k] as number, cellVoltage: v.values[k] as number, cellCurrent: i.values[k] as number }));
+  const first = (kind: ChargeEvent["kind"]) => events.find((e) => e.kind === kind)?.time ?? null;
+  const stop = first("stop");
+  const before = (e: ChargeEvent) => stop === null || e.time < stop;
+  const sharp = (t: number | null) => (t === null ? null : edge(time, i.values, t, currentFloor(setup)));
+  const rough = events.find((e) => e.kind === "constant-voltage" && before(e))?.time ?? null;
+  const end = sharp(stop);
+  return {
+    time,
+    cellVoltage: v.values,
+    cellCurrent: i.values,
+    inputVoltage: inputVoltage?.values,
+    inputCurrent: inputCurrent?.values,
+    partTemperature: partTemperature?.values,
+    ambientTemperature: ambientTemperature?.values,
+    usual: interval(time),
+    spikes: new Set([v, i, inputVoltage, inputCurrent, partTemperature, ambientTemperature].flatMap((c) => c?.spikes ?? [])).size,
+    events,
+    start: sharp(first("start")),
+    step: events.find((e) => e.kind === "full-current" && before(e))?.time ?? null,
+    onset: rough === null ? null : voltageOnset(time, v.values, i.values, rough, end ?? (time[time.length - 1] as number)),
+    stop: end,
+    restart: sharp(first("restart")),
+    cuts: events.filter((e) => e.kind === "cut-back" && before(e)).map((e) => ({ from: e.time, to: events.find((x) => x.kind === "cut-back-over" && x.time > e.time && before(x))?.time ?? null })),
+  };
+}
+
+/** The instant at which the current crosses the floor, nearest to where the stream saw it: the middle of two samples. */
+function edge(time: Float64Array, amps: Float64Array, near: number, floor: number): number {
+  const centre = indexAt(time, near);
+  let best = near;
+  let away = Infinity;
+  let last = -1;
+  for (let k = Math.max(0, centre - 6); k < Math.min(time.length, centre + 6); k++) {
+    if (!Number.isFinite(amps[k])) continue;
+    if (last >= 0 && (amps[last] as number) > floor !== (amps[k] as number) > floor) {
+      const middle = ((time[last] as number) + (time[k] as number)) / 2;
+      if (Math.abs(middle - near) < away) {
+        away = Math.abs(middle - near);
+        best = middle;
+      }
+    }
+    last = k;
+  }
+  return best;
+}
+
+/**
+ * Where the voltage loop takes over. While it holds, the cell's terminals follow V = V_ref − R·I, with the few
+ * milliohms of wire between the charger's sense point and the cell; before it, V + R·I lies below V_ref and rises. The
+ * line is fitted to the voltage phase, and the rise towards it (its last 25 mV) is carried on to where it meets V_ref.
+ */
+function voltageOnset(time: Float64Array, volts: Float64Array, amps: Float64Array, rough: number, end: number): VoltageOnset | null {
+  const k0 = indexAt(time, rough);
+  const kEnd = indexAt(time, end) - 1;
+  const level = median([...amps.slice(Math.max(0, k0 - 15), k0)].filter(Number.isFinite));
+  const [x, y]: [number[], number[]] = [[], []];
+  for (let k = k0; k < kEnd; k++)
+    if (Number.isFinite(volts[k]) && (amps[k] as number) < 0.85 * level) {
+      x.push(amps[k] as number);
+      y.push(volts[k] as number);
+    }
+  const line = x.length >= 20 ? fitPolynomial(x, y, 1) : null;
+  if (!line) return { time: rough, blur: 0, scatter: 30, reference: NaN, wire: 0 };
+  const reference = line.coefficients[0] as number;
+  const wire = Math.max(0, -(line.coefficients[1] as number));
+  const effective = (k: number) => (volts[k] as number) + wire * (amps[k] as number);
+  const [t, e]: [number[], number[]] = [[], []];
+  for (let k = k0 + 40; k >= 0; k--) {
+    const v = effective(k);
+    if (!Number.isFinite(v)) continue;
+    if (v < reference - 0.025) break;
+    if (v < reference - 0.003 && (time[k] as number) < rough + 60) {
+      t.unshift((time[k] as number) - rough);
+      e.unshift(v);
+    }
+  }
+  const rise = t.length >= 8 ? fitPolynomial(t, e, 1) : null;
+  const slope = rise?.coefficients[1] ?? 0;
+  const met = rise && slope > 0 ? rough + (reference - (rise.coefficients[0] as number)) / slope : rough;
+  const at = Math.min(Math.max(met, rough - 300), rough + 300);
+  // How long until 3 % of the current is gone.
+  let lost = at;
+  for (let k = indexAt(time, at); k < kEnd; k++)
+    if ((amps[k] as number) < 0.97 * level) {
+      lost = time[k] as number;
+      break;
+    }
+  const spread = rise ? Math.sqrt(rise.residuals.reduce((s, r) => s + r * r, 0) / rise.residuals.length) : 0.001;
+  return { time: at, blur: Math.max(0, lost - at) / 2, scatter: slope > 0 ? (2 * spread) / Math.sqrt(Math.max(1, t.length)) / slope : 20, reference, wire };
+}
