@@ -1,0 +1,110 @@
+import { characteristic } from "../../characteristics";
+import { sourceName } from "../../instruments";
+import { budget, expandedUncertainty, formatDuration, formatQuantity, rectangular, uncertain, type Uncertain } from "../../quantities";
+import type { Role } from "../roles";
+import type { Analysis, Finding, Note, Point, Procedure, Readings, RunSetup } from "../shape";
+import { PROCEDURE_VERSIONS } from "../versions";
+
+/** One channel's done signal in one run. */
+interface Signal {
+  readonly id: string;
+  readonly channel: number;
+  readonly repeat: number;
+  readonly time: number | null;
+  readonly volts: number | null;
+  readonly amps: number | null;
+}
+
+const value = (p: Point, role: Role): number | null => {
+  const c = p.cells[role];
+  return c?.status === "ok" ? c.value : null;
+};
+
+function signals(points: readonly Point[]): Signal[] {
+  return points.flatMap((p) => {
+    const channel = value(p, "channel");
+    return channel === null ? [] : [{ id: p.id, channel, repeat: value(p, "repeat") ?? 1, time: value(p, "time"), volts: value(p, "cellVoltage"), amps: value(p, "cellCurrent") }];
+  });
+}
+
+const mean = (v: readonly number[]): number => v.reduce((s, x) => s + x, 0) / v.length;
+
+/** The mean of several readings of one meter: its gain and offset stay, their own noise averages out. */
+function meanReading(values: readonly number[], role: Role, setup: RunSetup): Uncertain {
+  const a = setup.instruments[role];
+  const m = mean(values);
+  if (!a) return uncertain(m, []);
+  return uncertain(m, [
+    [sourceName(role, "gain"), rectangular(1) * a.gain * m],
+    [sourceName(role, "offset"), rectangular(a.counts * a.resolution)],
+    [sourceName(role, "own"), Math.hypot(rectangular(a.resolution / 2), a.resolution / 2) / Math.sqrt(values.length)],
+  ]);
+}
+
+function finding(name: string, x: Uncertain, points: readonly string[], conditions: Finding["conditions"] = {}): Finding {
+  return { characteristic: name, conditions, value: x.value, unit: characteristic(name)?.unit ?? "", expandedUncertainty: expandedUncertainty(x), budget: budget(x), points, unfair: [] };
+}
+
+/**
+ * Several chargers on one cell, each with a done signal of its own: where each quits, how far apart, and which light tells
+ * the truth. One row a channel and run: volts, total current into the cell and time when that channel signals done.
+ */
+export function analyseChannels(readings: Readings, setup: RunSetup): Analysis {
+  if (readings.kind !== "points") throw new Error("internal: charger channels are a table of points");
+  const all = signals(readings.points);
+  const findings: Finding[] = [];
+  const notes: Note[] = [];
+  const channels = [...new Set(all.map((s) => s.channel))].sort((a, b) => a - b);
+  const means: { channel: number; volts: number; count: number; ids: string[] }[] = [];
+  for (const channel of channels) {
+    const own = all.filter((s) => s.channel === channel);
+    const ids = own.map((s) => s.id);
+    const volts = own.flatMap((s) => s.volts ?? []);
+    const amps = own.flatMap((s) => s.amps ?? []);
+    if (volts.length) {
+      findings.push(finding("channels.done-voltage", meanReading(volts, "cellVoltage", setup), ids, { channel }));
+      means.push({ channel, volts: mean(volts), count: volts.length, ids });
+    }
+    if (amps.length) findings.push(finding("channels.done-current", meanReading(amps, "cellCurrent", setup), ids, { channel }));
+  }
+  const ranked = [...means].sort((a, b) => a.volts - b.volts);
+  const [lowest, highest] = [ranked[0], ranked[ranked.length - 1]];
+  if (lowest && highest && lowest !== highest) {
+    const a = setup.instruments.cellVoltage;
+    const spread = highest.volts - lowest.volts;
+    const own = a ? Math.hypot(rectangular(a.resolution / 2), a.resolution / 2) * Math.sqrt(1 / lowest.count + 1 / highest.count) : 0;
+    // One meter reads both, so that its offset is gone and its gain acts on the difference.
+    findings.push(finding("channels.voltage-spread", uncertain(spread, a ? [[sourceName("cellVoltage", "gain"), rectangular(1) * a.gain * spread], [sourceName("cellVoltage", "own"), own]] : []), [...lowest.ids, ...highest.ids]));
+  }
+  early(all, channels, findings, notes);
+  return { findings, notes, charts: [] };
+}
+
+/** From the first done signal of a run to its last, over the runs in which every channel gave one. */
+function early(all: readonly Signal[], channels: readonly number[], findings: Finding[], notes: Note[]): void {
+  const repeats = [...new Set(all.map((s) => s.repeat))].map((r) => all.filter((s) => s.repeat === r));
+  const whole = repeats.filter((r) => channels.every((c) => r.some((s) => s.channel === c && s.time !== null)));
+  if (channels.length < 2 || whole.length === 0) return;
+  if (whole.length < repeats.length) notes.push({ code: "incomplete-run", message: `${repeats.length - whole.length} of ${repeats.length} runs lack a channel's time and don't count for the time between first and last.` });
+  const times = whole.map((r) => r.map((s) => s.time as number));
+  const spans = times.map((t) => Math.max(...t) - Math.min(...t));
+  const whenIsDone = uncertain(mean(spans), [["time as written", (Math.SQRT2 * rectangular(0.5)) / Math.sqrt(spans.length)]]);
+  findings.push(finding("channels.early-time", whenIsDone, whole.flat().map((s) => s.id)));
+  const order = (pick: (t: readonly number[]) => number) => [...new Set(whole.map((r) => r.reduce((b, s) => ((s.time as number) === pick(r.map((x) => x.time as number)) ? s : b)).channel))];
+  const [first, last] = [order((t) => Math.min(...t)), order((t) => Math.max(...t))];
+  const rest = whole.flatMap((r) => r.filter((s) => first.includes(s.channel)).flatMap((s) => s.amps ?? []));
+  notes.push({
+    code: "first-and-last",
+    message: `Channel ${first.join(" or ")} signals done first, ${formatDuration(mean(spans))} before channel ${last.join(" or ")}${rest.length ? `, while ${formatQuantity(mean(rest), "A", { digits: 3 })} still flow into the cell` : ""}. The light of channel ${last.join(" or ")} is the one to show.`,
+  });
+}
+
+/** What is known of charger channels so far: how a table of done signals is understood. */
+export const chargeChannels: Pick<Procedure, "id" | "version" | "title" | "readings" | "measures" | "analyse"> = {
+  id: "charge-channels",
+  version: PROCEDURE_VERSIONS["charge-channels"],
+  title: "Charger channels",
+  readings: "points",
+  measures: ["channels.done-voltage", "channels.done-current", "channels.voltage-spread", "channels.early-time"],
+  analyse: analyseChannels,
+};
