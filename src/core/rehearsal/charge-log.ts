@@ -1,0 +1,56 @@
+import type { Accuracy } from "../instruments";
+import type { Role, Trace } from "../procedures";
+import { ChargeSimulation, drawMeter, seeded, showReading, type ChargeBench, type ChargeReading, type Meter } from "../simulator";
+
+/** Meters of an ordinary charging bench. */
+export const CHARGE_METERS: Readonly<Record<keyof ChargeReading, Accuracy>> = {
+  inputVoltage: { gain: 0.0005, counts: 2, resolution: 0.001 },
+  inputCurrent: { gain: 0.002, counts: 2, resolution: 0.001 },
+  cellVoltage: { gain: 0.0005, counts: 2, resolution: 0.001 },
+  cellCurrent: { gain: 0.002, counts: 2, resolution: 0.001 },
+  partTemperature: { gain: 0.002, counts: 10, resolution: 0.1 },
+};
+
+export interface ChargeLogOptions {
+  /** s between samples; each comes up to a fifth early or late, as loggers do. */
+  readonly every: number;
+  readonly seed: number;
+  /** s logged before the input is plugged in, and after the charge stopped. */
+  readonly before: number;
+  readonly after: number;
+  /** A drawn from the cell by something else once the charge stopped. */
+  readonly drainAfter?: number;
+  /** Longest log, s. */
+  readonly most: number;
+}
+
+export interface ChargeLog {
+  readonly trace: Trace;
+  readonly simulation: ChargeSimulation;
+}
+
+/** A charge on the simulated bench as a logger would write it: uneven samples, each meter with its own errors and steps. */
+export function logCharge(bench: ChargeBench, options: ChargeLogOptions): ChargeLog {
+  const simulation = new ChargeSimulation(bench);
+  const random = seeded(options.seed);
+  const roles = Object.keys(CHARGE_METERS) as (keyof ChargeReading)[];
+  const meters = new Map<Role, Meter>(roles.map((role) => [role, drawMeter(CHARGE_METERS[role], random)]));
+  const time: number[] = [];
+  const columns = new Map<Role, number[]>(roles.map((role) => [role, []]));
+  let end = Infinity;
+  for (let at = 0; at <= Math.min(end, options.most); at += options.every * random.between(0.8, 1.2)) {
+    if (at >= options.before && simulation.time < options.before) {
+      simulation.advance(options.before - simulation.time);
+      simulation.plug(true);
+    }
+    simulation.advance(at - simulation.time);
+    if (simulation.stopped && end === Infinity) {
+      end = at + options.after;
+      simulation.setDrain(options.drainAfter ?? 0);
+    }
+    const truth = simulation.read();
+    time.push(Number(at.toFixed(1)));
+    for (const role of roles) columns.get(role)?.push(showReading(meters.get(role) as Meter, role === "inputVoltage" && at < options.before ? bench.supply.volts : truth[role], random));
+  }
+  return { simulation, trace: { columns: Object.fromEntries([["time", Float64Array.from(time)], ...[...columns].map(([role, v]) => [role, Float64Array.from(v)])]), events: [] } };
+}

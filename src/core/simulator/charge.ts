@@ -1,0 +1,275 @@
+import { agedCapacity, agedResistance, openCircuit, type CellModel } from "./cell";
+
+/** One charger IC; several may feed the same cell. */
+export interface ChannelModel {
+  /** Programmed current, A. */
+  readonly current: number;
+  /** Regulated volts at its own output, V, and the wire from there to the cell, Ω. */
+  readonly reference: number;
+  readonly wire: number;
+  /** Share of the programmed current at which it stops. */
+  readonly stopShare: number;
+}
+
+export interface ChargerModel {
+  readonly channels: readonly ChannelModel[];
+  /** Below this cell voltage a tenth of the current conditions the cell, V. */
+  readonly conditionBelow: number;
+  readonly conditionShare: number;
+  /** Once it stopped, it charges again below this, V. */
+  readonly restartBelow: number;
+  /** Ω of the pass element when fully on. */
+  readonly passOhms: number;
+  /** Taken by the charger itself, A. */
+  readonly quiescent: number;
+  /** Part temperature from which the current is cut, °C, and the share of it cut a kelvin. */
+  readonly foldback: { readonly from: number; readonly perKelvin: number };
+  /** Of the part: K/W and s. */
+  readonly thermal: { readonly resistance: number; readonly tau: number };
+}
+
+export interface ChargeSupply {
+  readonly volts: number;
+  /** Ω there and back. */
+  readonly cable: number;
+}
+
+export interface ChargeBench {
+  readonly cell: CellModel;
+  readonly charger: ChargerModel;
+  readonly supply: ChargeSupply;
+  /** °C. */
+  readonly ambient: number;
+  /** State of charge at the start, 0 to 1. */
+  readonly soc: number;
+}
+
+export interface ChargeReading {
+  readonly inputVoltage: number;
+  readonly inputCurrent: number;
+  readonly cellVoltage: number;
+  readonly cellCurrent: number;
+  readonly partTemperature: number;
+}
+
+/** What truly happened, to compare an analysis with. */
+export interface ChargeLandmark {
+  readonly kind: "start" | "full-current" | "constant-voltage" | "channel-done" | "stop" | "restart";
+  readonly time: number;
+  readonly channel?: number;
+}
+
+interface Flow {
+  readonly each: readonly number[];
+  readonly total: number;
+  readonly volts: number;
+  /** Whether a voltage loop is what sets the current. */
+  readonly held: boolean;
+}
+
+/**
+ * A charger, a cell and a weak supply, advanced in time.
+ *
+ * Each step follows the midpoint rule for the current with the relaxations and the part's heat solved exactly for that
+ * current; steps are 80 s while the current stands and 16 s where it moves. The crossing that ends a phase is placed
+ * inside its step by a straight line.
+ */
+export class ChargeSimulation {
+  private soc: number;
+  private u1 = 0;
+  private u2 = 0;
+  private rise = 0;
+  private elapsed = 0;
+  /** A drawn from the cell by whatever else hangs on it. */
+  private drain = 0;
+  private plugged = false;
+  private readonly done: boolean[];
+  private conditioning = false;
+  private regulated = false;
+  readonly landmarks: ChargeLandmark[] = [];
+  private readonly capacity: number;
+  private readonly ohms: number;
+  /** Shortens every step, for comparison. */
+  constructor(
+    readonly bench: ChargeBench,
+    private readonly finer = 1,
+  ) {
+    this.soc = bench.soc;
+    this.capacity = agedCapacity(bench.cell) * 3600;
+    this.ohms = agedResistance(bench.cell);
+    this.done = bench.charger.channels.map(() => false);
+  }
+
+  get time(): number {
+    return this.elapsed;
+  }
+  get stopped(): boolean {
+    return this.plugged && this.done.every(Boolean);
+  }
+  get stateOfCharge(): number {
+    return this.soc;
+  }
+
+  plug(on: boolean): void {
+    if (on === this.plugged) return;
+    this.plugged = on;
+    this.done.fill(false);
+    this.regulated = false;
+    if (!on) return;
+    this.conditioning = this.electromotive() < this.bench.charger.conditionBelow;
+    this.landmarks.push({ kind: "start", time: this.elapsed });
+  }
+  setDrain(amps: number): void {
+    this.drain = amps;
+  }
+
+  private electromotive(soc = this.soc, u1 = this.u1, u2 = this.u2): number {
+    return openCircuit(this.bench.cell.chemistry, soc) + u1 + u2;
+  }
+
+  /** Current of each channel that is not done at a cell e.m.f. and a part temperature; solved for the cell's terminals. */
+  private currents(emf: number, temperature: number): Flow {
+    const { charger, supply } = this.bench;
+    if (!this.plugged || this.stopped) return { each: this.done.map(() => 0), total: 0, volts: emf - this.ohms * this.drain, held: false };
+    const cut = Math.max(0.05, 1 - charger.foldback.perKelvin * Math.max(0, temperature - charger.foldback.from));
+    const share = (this.conditioning ? charger.conditionShare : 1) * cut;
+    const path = supply.cable + charger.passOhms;
+    const bare = emf - this.ohms * this.drain;
+    const [only] = charger.channels;
+    if (charger.channels.length === 1 && only) {
+      const most = only.current * share;
+      const loop = this.conditioning ? Infinity : (only.reference - bare) / (only.wire + this.ohms);
+      const room = (supply.volts - bare) / (path + this.ohms);
+      const total = Math.max(0, Math.min(most, loop, room));
+      return { each: [total], total, volts: bare + this.ohms * total, held: loop <= most && loop <= room };
+    }
+    return this.shared(emf, share, path);
+  }
+
+  /** Several channels on one cell: the higher the terminals the less flows, so that the two lines cross once. */
+  private shared(emf: number, share: number, path: number): Flow {
+    const { charger, supply } = this.bench;
+    const each = charger.channels.map(() => 0);
+    let held = false;
+    const at = (volts: number): number => {
+      let sum = 0;
+      held = false;
+      charger.channels.forEach((c, k) => {
+        const most = c.current * share;
+        const loop = this.done[k] ? 0 : this.conditioning ? Infinity : Math.max(0, (c.reference - volts) / c.wire);
+        if (!this.done[k] && loop < most) held = true;
+        each[k] = Math.min(most, loop);
+        sum += each[k] as number;
+      });
+      // The supply behind its cable can't give more than leaves the pass elements their drop.
+      const room = Math.max(0, (supply.volts - volts) / path);
+      if (sum <= room) return sum;
+      for (let k = 0; k < each.length; k++) each[k] = ((each[k] as number) * room) / sum;
+      held = false;
+      return room;
+    };
+    let low = emf - this.ohms * this.drain;
+    let high = low + this.ohms * charger.channels.reduce((s, c) => s + c.current, 0);
+    for (let k = 0; k < 40 && high - low > 1e-9; k++) {
+      const middle = (low + high) / 2;
+      if (emf + this.ohms * (at(middle) - this.drain) > middle) low = middle;
+      else high = middle;
+    }
+    const total = at(low);
+    return { each: [...each], total, volts: low, held };
+  }
+
+  private loss(total: number, volts: number): number {
+    const input = this.inputVolts(total);
+    return Math.max(0, input * (total + (this.plugged ? this.bench.charger.quiescent : 0)) - volts * total);
+  }
+  private inputVolts(total: number): number {
+    if (!this.plugged) return 0;
+    return this.bench.supply.volts - this.bench.supply.cable * (total + this.bench.charger.quiescent);
+  }
+
+  /** Lets `seconds` pass. */
+  advance(seconds: number): void {
+    let left = seconds;
+    while (left > 1e-9) left -= this.step(left);
+  }
+
+  /** Runs until every channel is done, or `most` seconds went by; gives whether it got there. */
+  untilStopped(most: number): boolean {
+    const end = this.elapsed + most;
+    while (!this.stopped && this.elapsed < end - 1e-9) this.step(end - this.elapsed);
+    return this.stopped;
+  }
+
+  private step(most: number): number {
+    const { charger, ambient } = this.bench;
+    const now = this.currents(this.electromotive(), ambient + this.rise);
+    const warming = this.rise < 0.9 * charger.thermal.resistance * this.loss(now.total, now.volts);
+    let dt = Math.min(most, (now.held || warming ? 16 : 80) / this.finer);
+    for (;;) {
+      const half = this.ahead(now.total, now.volts, dt / 2);
+      const mid = this.currents(this.electromotive(half.soc, half.u1, half.u2), ambient + half.rise);
+      const next = this.ahead(mid.total, mid.volts, dt);
+      const then = this.currents(this.electromotive(next.soc, next.u1, next.u2), ambient + next.rise);
+      // Where the voltage loop takes over inside a long step, a shorter one finds the instant.
+      if (then.held && !now.held && !this.regulated && dt > 1 / this.finer) {
+        dt /= 4;
+        continue;
+      }
+      const start = this.elapsed;
+      this.elapsed = start + dt;
+      ({ soc: this.soc, u1: this.u1, u2: this.u2, rise: this.rise } = next);
+      this.follow(now, then, start, dt);
+      return dt;
+    }
+  }
+
+  /** The state after dt with a current held. */
+  private ahead(total: number, volts: number, dt: number): { soc: number; u1: number; u2: number; rise: number } {
+    const { cell, charger } = this.bench;
+    const net = total - this.drain;
+    const [r1, r2] = cell.relaxations;
+    const [k1, k2, kt] = [Math.exp(-dt / r1.tau), Math.exp(-dt / r2.tau), Math.exp(-dt / charger.thermal.tau)];
+    const settled = charger.thermal.resistance * this.loss(total, volts);
+    return { soc: this.soc + (net * dt) / this.capacity, u1: this.u1 * k1 + net * r1.ohms * (1 - k1), u2: this.u2 * k2 + net * r2.ohms * (1 - k2), rise: this.rise * kt + settled * (1 - kt) };
+  }
+
+  /** Changes of phase within the step that was just made. */
+  private follow(now: Flow, then: Flow, start: number, dt: number): void {
+    const { charger } = this.bench;
+    const crossing = (a: number, b: number, level: number) => start + dt * Math.min(1, Math.max(0, (a - level) / (a - b || 1)));
+    if (!this.plugged) return;
+    if (this.stopped) {
+      if (then.volts < charger.restartBelow) {
+        this.landmarks.push({ kind: "restart", time: crossing(now.volts, then.volts, charger.restartBelow) });
+        this.done.fill(false);
+        this.regulated = false;
+      }
+      return;
+    }
+    if (this.conditioning) {
+      if (then.volts >= charger.conditionBelow) {
+        this.conditioning = false;
+        this.landmarks.push({ kind: "full-current", time: crossing(now.volts, then.volts, charger.conditionBelow) });
+      }
+      return;
+    }
+    if (!this.regulated && then.held) {
+      this.regulated = true;
+      this.landmarks.push({ kind: "constant-voltage", time: start + dt / 2 });
+    }
+    charger.channels.forEach((c, k) => {
+      const limit = c.stopShare * c.current;
+      if (this.done[k] || !then.held || (then.each[k] as number) >= limit) return;
+      this.done[k] = true;
+      this.landmarks.push({ kind: "channel-done", channel: k + 1, time: crossing(now.each[k] as number, then.each[k] as number, limit) });
+      if (this.done.every(Boolean)) this.landmarks.push({ kind: "stop", time: crossing(now.each[k] as number, then.each[k] as number, limit) });
+    });
+  }
+
+  /** True values now. */
+  read(): ChargeReading {
+    const { total, volts } = this.currents(this.electromotive(), this.bench.ambient + this.rise);
+    return { inputVoltage: this.inputVolts(total), inputCurrent: this.plugged ? total + this.bench.charger.quiescent : 0, cellVoltage: volts, cellCurrent: total - this.drain, partTemperature: this.bench.ambient + this.rise };
+  }
+}
