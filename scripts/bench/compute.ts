@@ -29,7 +29,7 @@ function plannedSetup(): RunSetup {
     rules: HOUSE_RULES,
     rig: { instruments: BENCH_ACCURACY, supplyCurrentLimit: 5, ...LEADS, drawer: [] },
   };
-  const planned = procedure("load-sweep")?.plan(context);
+  const planned = procedure("load-sweep")?.plan?.(context);
   if (!planned?.ok) throw new Error("internal: the sweep can't be planned");
   return planned.value;
 }

@@ -10,7 +10,7 @@ export {
   type BoardSummary,
   type Thinking,
 } from "./board-dossier";
-export { correctionsOf, runDossier, RunFollower, toPoint, type RunDossier } from "./run-dossier";
+export { correctionsOf, readingsIn, readTracesWith, runDossier, RunFollower, toPoint, type RunDossier } from "./run-dossier";
 export { listen, type ChangeNotice } from "./notices";
 export { useLive, type Live } from "./live";
 export { useRunWriter, type Writer } from "./writer";

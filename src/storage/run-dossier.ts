@@ -1,11 +1,14 @@
 import type { AnnotationRecord, PointRecord, RunRecord, StoredRecord } from "@/core/files/records";
-import type { Corrections, Point } from "@/core/procedures";
+import type { Corrections, Point, Readings, Trace } from "@/core/procedures";
+import { readingsOf } from "@/core/procedures/versions";
 import { ofRun, record } from "./queries";
 
 /** A run with its readings and the layers over them. */
 export interface RunDossier {
   readonly run: RunRecord;
   readonly points: readonly Point[];
+  /** A log over time; null for a run of points. */
+  readonly trace: Trace | null;
   /** The stored points of a run that was typed or simulated, drafts and withdrawn ones apart. */
   readonly draft: PointRecord | null;
   readonly withdrawn: readonly PointRecord[];
@@ -34,7 +37,7 @@ export class RunFollower {
   private run: RunRecord | null = null;
   private readonly points = new Map<string, PointRecord>();
   private readonly annotations = new Map<string, AnnotationRecord>();
-  private fromFile: readonly Point[] = [];
+  private fromFile: { readonly points: readonly Point[]; readonly trace: Trace | null } = { points: [], trace: null };
   private last: RunDossier | null = null;
 
   constructor(readonly runId: string) {}
@@ -48,7 +51,7 @@ export class RunFollower {
     const { points, annotations } = await ofRun(this.runId);
     for (const p of points) this.points.set(p.id, p);
     for (const a of annotations) this.annotations.set(a.id, a);
-    if (this.run.source.kind === "file") this.fromFile = await filePoints(this.run.source);
+    if (this.run.source.kind === "file") this.fromFile = await fileReadings(this.run.procedure, this.run.source);
     return this.dossier();
   }
 
@@ -67,13 +70,14 @@ export class RunFollower {
   private dossier(): RunDossier | null {
     if (!this.run) return null;
     const all = [...this.points.values()].sort((a, b) => a.sequence - b.sequence);
-    const points = this.run.source.kind === "file" ? this.fromFile : all.filter((p) => p.state === "taken").map(pointOf);
+    const points = this.run.source.kind === "file" ? this.fromFile.points : all.filter((p) => p.state === "taken").map(pointOf);
     const annotations = [...this.annotations.values()];
     const same = this.last;
     const layers = same && sameItems(same.annotations, annotations) ? same : null;
     this.last = {
       run: this.run,
       points: same && sameItems(same.points, points) ? same.points : points,
+      trace: this.fromFile.trace,
       draft: all.find((p) => p.state === "draft") ?? null,
       withdrawn: all.filter((p) => p.state === "withdrawn"),
       annotations: layers?.annotations ?? annotations,
@@ -100,10 +104,26 @@ function pointOf(r: PointRecord): Point {
 /** Reads a run whole, once. */
 export const runDossier = (runId: string): Promise<RunDossier | null> => new RunFollower(runId).read();
 
-async function filePoints(source: Extract<RunRecord["source"], { kind: "file" }>): Promise<readonly Point[]> {
+/** What an analysis takes: the log, or the points. */
+export const readingsIn = (d: Pick<RunDossier, "points" | "trace">): Readings => (d.trace ? { kind: "trace", trace: d.trace } : { kind: "points", points: d.points });
+
+type FileSource = Extract<RunRecord["source"], { kind: "file" }>;
+/** Cuts a log's text, wherever that is best done: a long log would hold up the page. */
+export type TraceReader = (text: string, source: FileSource) => Promise<Trace | null>;
+let readTrace: TraceReader = async (text, source) => {
+  const { traceFromFile } = await import("@/core/files/import-trace");
+  const r = traceFromFile(text, source.dialect, source.mapping);
+  return r.ok ? r.value.trace : null;
+};
+export function readTracesWith(reader: TraceReader): void {
+  readTrace = reader;
+}
+
+async function fileReadings(procedure: string, source: FileSource): Promise<{ points: readonly Point[]; trace: Trace | null }> {
   const file = await record("file", source.fileId);
-  if (!file) return [];
+  if (!file) return { points: [], trace: null };
+  if (readingsOf(procedure) === "trace") return { points: [], trace: await readTrace(file.text, source) };
   const { pointsFromFile } = await import("@/core/files/import-points");
   const r = pointsFromFile(file.text, source.dialect, source.mapping, file.id);
-  return r.ok ? r.value.points : [];
+  return { points: r.ok ? r.value.points : [], trace: null };
 }

@@ -1,4 +1,5 @@
 import type { ChartSeries, ChartSpec } from "@/core/procedures";
+import type { Unit } from "@/core/quantities";
 
 export interface ClaimLine {
   readonly axis: "x" | "y";
@@ -60,5 +61,28 @@ export function axis(values: readonly number[], count = 6): { low: number; high:
   if (high !== 0 && last - high / step < near) last++;
   return { low: first * step, high: last * step, ticks: Array.from({ length: last - first + 1 }, (_, i) => Number(((first + i) * step).toPrecision(10))) };
 }
+
+/** One unit for all ticks of an axis: amps, volts and watts below one in thousandths, ratios in per cent. */
+export function axisScale(unit: Unit, a: { readonly low: number; readonly high: number }): { readonly unit: string; readonly tick: (v: number) => string } {
+  const small = (unit === "A" || unit === "V" || unit === "W" || unit === "Ω") && Math.max(Math.abs(a.low), Math.abs(a.high)) < 1;
+  const scale = unit === "1" ? 100 : small ? 1000 : 1;
+  return { unit: unit === "1" ? "%" : small ? `m${unit}` : unit, tick: (v) => String(Number((v * scale).toPrecision(6))).replace("-", "\u2212") };
+}
+
+/** Steps of a time axis, s: what clocks count in. */
+const CLOCK = [1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 900, 1800, 3600, 7200, 10800, 21600, 43200, 86400];
+
+/** An axis of time from 0 in s, on round minutes or hours; it ends where the values do. */
+export function timeAxis(values: readonly number[], count = 9): { low: number; high: number; ticks: number[] } {
+  const high = Math.max(1, ...values.filter(Number.isFinite));
+  const step = CLOCK.find((s) => high / s <= count) ?? 86400 * Math.ceil(high / 86400 / count);
+  return { low: 0, high, ticks: Array.from({ length: Math.floor(high / step) + 1 }, (_, i) => i * step) };
+}
+
+/** Seconds as a clock shows them: `0:05`, `1:30` in hours and minutes, or minutes and seconds below two minutes. */
+export const clock = (seconds: number, long: boolean): string => {
+  const [big, small] = long ? [Math.floor(seconds / 3600), Math.round((seconds % 3600) / 60)] : [Math.floor(seconds / 60), Math.round(seconds % 60)];
+  return `${big}:${String(small).padStart(2, "0")}`;
+};
 
 export const drawn = (s: ChartSeries): ChartSeries["points"] => thin([...s.points].sort((a, b) => a.x - b.x));

@@ -27,14 +27,14 @@ const paths = (tone: number, points: readonly Placed[], r: number): string => po
 const round = (v: number): number => Math.round(v * 10) / 10;
 
 /** The fitted curve of a series, or its counted points joined, cut off at the edges of the plot. */
-export const PlotCurve = memo(function PlotCurve({ series, low, high }: Pick<PlotPointsProps, "series" | "low" | "high">) {
+export const PlotCurve = memo(function PlotCurve({ series, dash, low, high }: Pick<PlotPointsProps, "series" | "low" | "high"> & { dash: string }) {
   const x = useXAxisScale();
   const y = useYAxisScale();
   const line = series.fit?.length ? series.fit : drawn(series).filter((p) => p.state === "counts");
   if (!x || !y || line.length < 2) return null;
   const inside = (p: { readonly y: number }) => p.y >= low && p.y <= high;
   const d = line.map((p, i) => (inside(p) ? `${i > 0 && inside(line[i - 1] as typeof p) ? "L" : "M"}${round(x(p.x) ?? 0)} ${round(y(p.y) ?? 0)}` : "")).join("");
-  return <path d={d} fill="none" stroke={TONES[series.tone % 4]} strokeWidth={1.8} strokeDasharray={DASHES[series.tone % 4]} data-curve={series.id} />;
+  return <path d={d} fill="none" stroke={TONES[series.tone % 4]} strokeWidth={1.8} strokeDasharray={dash} data-curve={series.id} />;
 });
 
 /** Says once that the axes have their scales, so that the curves are there. */

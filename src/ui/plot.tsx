@@ -2,10 +2,10 @@
 
 import { memo, useMemo, useRef } from "react";
 import { CartesianGrid, ComposedChart, ReferenceArea, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from "recharts";
-import { formatParts, formatQuantity } from "@/core/quantities";
+import { formatQuantity } from "@/core/quantities";
 import type { ChartSpec } from "@/core/procedures";
 import { Button } from "./button";
-import { axis, type PlotProps } from "./plot-data";
+import { axis, axisScale, clock, timeAxis, type PlotProps } from "./plot-data";
 import { DASHES, PlotCurve, PlotPoints, shape, Standing, TONES } from "./plot-points";
 import { chartSvg, svgToPng } from "./chart-export";
 import { download, fileName } from "@/session/download";
@@ -13,11 +13,12 @@ import { download, fileName } from "@/session/download";
 export { type PlotProps, type ClaimLine } from "./plot-data";
 
 function limits(spec: ChartSpec, claims: PlotProps["claims"]) {
-  const all = spec.series.flatMap((s) => s.points);
+  const lines = spec.series.flatMap((s) => (s.points.length ? [] : (s.fit ?? [])));
+  const all = [...spec.series.flatMap((s) => s.points), ...lines.map((p) => ({ ...p, state: "counts" as const }))];
   const claimed = (a: "x" | "y") => (claims ?? []).filter((c) => c.axis === a).map((c) => c.at);
   // A reading a hair below zero is zero with an offset; it must not open a negative half of the axis.
   const far = Math.max(0, ...all.map((p) => p.x), ...claimed("x"));
-  const x = axis([0, far, ...all.map((p) => p.x).filter((v) => v < -0.02 * far)], 8);
+  const x = spec.x.unit === "s" ? timeAxis(all.map((p) => p.x)) : axis([0, far, ...all.map((p) => p.x).filter((v) => v < -0.02 * far)], 8);
   const counted = all.filter((p) => p.state !== "fell");
   const ys = (counted.length ? counted : all).map((p) => p.y);
   // Collapsed points may lie far below; they may stretch the axis, but only so far that the rest stays readable.
@@ -33,6 +34,9 @@ function useSteady<T>(value: T): T {
   return useMemo(() => JSON.parse(key) as T, [key]);
 }
 
+/** A line that is alone needs no dashes to be told apart. */
+const dash = (spec: ChartSpec, tone: number): string => (spec.series.length > 1 ? (DASHES[tone % 4] ?? "") : "");
+
 const MARGIN = { top: 18, right: 18, bottom: 22, left: 8 };
 const NO_CLAIMS: NonNullable<PlotProps["claims"]> = [];
 
@@ -43,6 +47,7 @@ export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320,
   const band = useSteady(spec.band ?? null);
   const lines = useSteady(claims);
   const labels = useSteady({ x: spec.x, y: spec.y });
+  const spans = useSteady(spec.spans ?? []);
   const save = async (kind: "svg" | "png") => {
     const svg = holder.current?.querySelector("svg.recharts-surface");
     if (!(svg instanceof SVGSVGElement)) return;
@@ -51,16 +56,28 @@ export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320,
     else download(fileName(spec.title, "png"), await svgToPng(text), "image/png");
   };
   const frame = useMemo(() => {
-    const tick = (unit: ChartSpec["x"]["unit"]) => (v: number) => formatParts(v, unit, { digits: 3 }).number.replace(/(\.\d*?)0+$/, "$1").replace(/\.$/, "");
-    const amps = labels.x.unit === "A";
-    const scale = amps && Math.max(Math.abs(x.high), Math.abs(x.low)) < 1 ? 1000 : 1;
-    const xTick = amps ? (v: number) => String(Number((v * scale).toPrecision(6))) : tick(labels.x.unit);
+    const across = axisScale(labels.x.unit, x);
+    const up = axisScale(labels.y.unit, y);
+    const long = x.high > 120;
+    const xUnit = labels.x.unit === "s" ? (long ? "h:mm" : "m:ss") : across.unit;
+    const xTick = labels.x.unit === "s" ? (v: number) => clock(v, long) : across.tick;
     return (
       <>
         <CartesianGrid stroke="var(--rule)" strokeWidth={0.7} />
         {band ? <ReferenceArea y1={Math.max(band.low, y.low)} y2={Math.min(band.high, y.high)} fill="var(--meets)" fillOpacity={0.09} stroke="none" /> : null}
-        <XAxis type="number" dataKey="x" domain={[x.low, x.high]} ticks={x.ticks} tickFormatter={xTick} stroke="var(--pencil)" tick={{ fill: "var(--ink)", fontSize: 12 }} allowDataOverflow label={{ value: `${labels.x.label} (${scale === 1000 ? "mA" : labels.x.unit})`, position: "insideBottom", offset: -14, fill: "var(--pencil)", fontSize: 12 }} />
-        <YAxis type="number" dataKey="y" domain={[y.low, y.high]} ticks={y.ticks} tickFormatter={tick(labels.y.unit)} stroke="var(--pencil)" tick={{ fill: "var(--ink)", fontSize: 12 }} width={58} allowDataOverflow label={{ value: `${labels.y.label} (${labels.y.unit === "1" ? "%" : labels.y.unit})`, angle: -90, position: "insideLeft", offset: 4, fill: "var(--pencil)", fontSize: 12 }} />
+        <XAxis type="number" dataKey="x" domain={[x.low, x.high]} ticks={x.ticks} tickFormatter={xTick} stroke="var(--pencil)" tick={{ fill: "var(--ink)", fontSize: 12 }} allowDataOverflow label={{ value: `${labels.x.label} (${xUnit})`, position: "insideBottom", offset: -14, fill: "var(--pencil)", fontSize: 12 }} />
+        <YAxis type="number" dataKey="y" domain={[y.low, y.high]} ticks={y.ticks} tickFormatter={up.tick} stroke="var(--pencil)" tick={{ fill: "var(--ink)", fontSize: 12 }} width={58} allowDataOverflow label={{ value: `${labels.y.label} (${up.unit})`, angle: -90, position: "insideLeft", offset: 4, fill: "var(--pencil)", fontSize: 12 }} />
+        {spans.map((s, k) => (
+          <ReferenceArea
+            key={s.label + s.from}
+            x1={s.from}
+            x2={s.to}
+            fill="var(--pencil)"
+            fillOpacity={k % 2 ? 0.05 : 0.11}
+            stroke="none"
+            label={(s.to - s.from) / (x.high - x.low) > 0.08 ? { value: s.label, position: "insideBottom", fill: "var(--pencil)", fontSize: 11 } : undefined}
+          />
+        ))}
         {lines.map((c) => (
           <ReferenceLine
             key={c.axis + c.label}
@@ -73,7 +90,7 @@ export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320,
         ))}
       </>
     );
-  }, [x, y, band, lines, labels]);
+  }, [x, y, band, lines, labels, spans]);
   return (
     <figure aria-label={spec.title}>
       <div className="mb-1 flex flex-wrap items-baseline justify-between gap-2">
@@ -82,8 +99,8 @@ export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320,
           {spec.series.map((s) => (
             <li key={s.id} className="inline-flex items-center gap-1.5">
               <svg width="26" height="12" aria-hidden>
-                <line x1="0" x2="26" y1="6" y2="6" stroke={TONES[s.tone % 4]} strokeWidth="1.8" strokeDasharray={DASHES[s.tone % 4]} />
-                <path d={shape(s.tone, 13, 6, 3.6)} fill={TONES[s.tone % 4]} />
+                <line x1="0" x2="26" y1="6" y2="6" stroke={TONES[s.tone % 4]} strokeWidth="1.8" strokeDasharray={dash(spec, s.tone)} />
+                {s.points.length ? <path d={shape(s.tone, 13, 6, 3.6)} fill={TONES[s.tone % 4]} /> : null}
               </svg>
               {s.label}
             </li>
@@ -95,7 +112,7 @@ export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320,
           <ComposedChart margin={MARGIN} accessibilityLayer={false}>
             {frame}
             {spec.series.map((s) => (
-              <PlotCurve key={`${s.id}-curve`} series={s} low={y.low} high={y.high} />
+              <PlotCurve key={`${s.id}-curve`} series={s} dash={dash(spec, s.tone)} low={y.low} high={y.high} />
             ))}
             <Standing onDrawn={onDrawn} />
             {spec.series.map((s) => (
@@ -106,7 +123,7 @@ export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320,
       </div>
       <div className="no-print flex flex-wrap items-center gap-3 text-sm text-pencil">
         {spec.band ? <span>Shaded: {spec.band.label}, {formatQuantity(spec.band.low, spec.y.unit)} to {formatQuantity(spec.band.high, spec.y.unit)}.</span> : null}
-        <span>Hollow with an arrow: fell out of band. Struck through: left out.</span>
+        {spec.series.some((s) => s.points.length) ? <span>Hollow with an arrow: fell out of band. Struck through: left out.</span> : null}
         <span className="ml-auto inline-flex gap-3">
           <Button look="bare" onClick={() => void save("svg")}>Save SVG</Button>
           <Button look="bare" onClick={() => void save("png")}>Save PNG</Button>

@@ -1,12 +1,12 @@
 import { buildDemo } from "@/core/demo";
-import { procedure } from "@/core/procedures";
+import { loadProcedure } from "@/core/procedures/load";
 import { judgeClaim } from "@/core/verdicts";
 import type { Tasks } from "./protocol";
 
 // One module for what needs the procedures, so that a worker loads them once.
 
-export function findings({ run, readings, corrections }: Tasks["findings"]["ask"]): Tasks["findings"]["give"] {
-  return procedure(run.procedure)?.analyse(readings, run.setup, corrections).findings ?? [];
+export async function findings({ run, readings, corrections }: Tasks["findings"]["ask"]): Promise<Tasks["findings"]["give"]> {
+  return (await loadProcedure(run.procedure))?.analyse(readings, run.setup, corrections).findings ?? [];
 }
 
 export function verdicts({ claims, evidence, rules }: Tasks["verdicts"]["ask"]): Tasks["verdicts"]["give"] {

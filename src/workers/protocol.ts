@@ -5,6 +5,7 @@ import type { Merge } from "@/core/files/archive";
 import type { TextTable, Dialect } from "@/core/files/table";
 import type { ColumnMapping } from "@/core/files/mapping";
 import type { CellProblem } from "@/core/files/import-points";
+import type { ImportedTrace } from "@/core/files/import-trace";
 import type { Corrections, Finding, HouseRules, Point, Readings, RunSetup } from "@/core/procedures";
 import type { DrawerResistor, LoadChoice } from "@/core/procedures/load-sweep/resistors";
 import type { ClaimVerdict, EvidenceSample } from "@/core/verdicts";
@@ -19,6 +20,8 @@ export interface Tasks {
   demo: { ask: { now: string; zone: string }; give: StoredRecord[] };
   table: { ask: { text: string; dialect: Partial<Dialect> }; give: { table: TextTable; mapping: ColumnMapping } | { error: string } };
   points: { ask: { text: string; dialect: Dialect; mapping: ColumnMapping; fileId: string }; give: { points: readonly Point[]; problems: readonly CellProblem[]; sha256: string } | { error: string } };
+  /** A log over time from its text. */
+  trace: { ask: { text: string; dialect: Partial<Dialect>; mapping: ColumnMapping }; give: (ImportedTrace & { readonly sha256: string }) | { error: string } };
   "archive-write": { ask: { records: readonly StoredRecord[]; at: string }; give: Uint8Array };
   "archive-read": { ask: { bytes: Uint8Array }; give: { records: readonly StoredRecord[]; title: string; notebookId: string } | { error: string } };
   merge: { ask: { present: ReadonlyMap<string, StoredRecord>; incoming: readonly StoredRecord[] }; give: Merge };

@@ -27,6 +27,11 @@ export const TASKS: { [K in TaskName]: (ask: Tasks[K]["ask"]) => Promise<Tasks[K
     const p = importPoints(t.value, mapping, fileId);
     return p.ok ? { ...p.value, sha256: checksum(new TextEncoder().encode(text)) } : { error: p.error };
   },
+  trace: async ({ text, dialect, mapping }) => {
+    const [{ traceFromFile }, { checksum }] = await Promise.all([import("@/core/files/import-trace"), import("@/core/files/archive")]);
+    const r = traceFromFile(text, dialect, mapping);
+    return r.ok ? { ...r.value, sha256: checksum(new TextEncoder().encode(text)) } : { error: r.error };
+  },
   "archive-write": async ({ records, at }) => (await import("@/core/files/archive")).writeArchive(records, at),
   "archive-read": async ({ bytes }) => {
     const a = (await import("@/core/files/archive")).readArchive(bytes);

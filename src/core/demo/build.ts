@@ -1,6 +1,7 @@
 import type { BoardId, NotebookId, PointId, RunId, SampleId, StoredRecord } from "../files/records";
 import { SCHEMA_VERSION } from "../files/records";
-import { HOUSE_RULES, procedure, type PlanContext, type Procedure, type RunSetup } from "../procedures";
+import { HOUSE_RULES, type PlanContext, type RunSetup } from "../procedures";
+import { loadSweep } from "../procedures/load-sweep";
 import { assert } from "../quantities";
 import { rehearse } from "../rehearsal";
 import { BENCH_ACCURACY, SIMULATED_BOARDS, VirtualBench, benchFor } from "../simulator";
@@ -77,7 +78,7 @@ function buildBoard(b: DemoBoard, means: BoardMeans): StoredRecord[] {
 }
 
 function buildSweep(b: DemoBoard, sweep: NonNullable<DemoBoard["sweep"]>, means: BoardMeans, boardId: BoardId, claims: PlanContext["claims"], samples: readonly SampleId[]): StoredRecord[] {
-  const p = procedure("load-sweep") as Procedure;
+  const p = loadSweep;
   const context: PlanContext = { claims, rules: HOUSE_RULES, rig: DEFAULT_RIG };
   const planned = p.plan(context);
   assert(planned.ok, `the demo sweep of ${b.title} can't be planned`);

@@ -1,12 +1,13 @@
 /** The list of procedures: adding one is a folder and a line here. */
+import { chargeCycle } from "./charge-cycle";
 import { loadSweep } from "./load-sweep";
 import type { Procedure } from "./shape";
 
-export const PROCEDURES: readonly Procedure[] = [loadSweep];
+export const PROCEDURES: readonly Procedure[] = [chargeCycle, loadSweep];
 
 export const procedure = (id: string): Procedure | undefined => PROCEDURES.find((p) => p.id === id);
 
 export * from "./shape";
 export { currentOfSetting } from "./load-setting";
 export { HOUSE_RULES, RULE_TEXTS, type HouseRules, type RuleText } from "./house-rules";
-export { ROLES, isRole, roleLabel, roleUnit, type Role } from "./roles";
+export { ROLES, isRole, metersFor, roleLabel, roleUnit, type Role } from "./roles";

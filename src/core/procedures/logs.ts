@@ -1,6 +1,5 @@
 import { PROCEDURES, type Procedure } from ".";
 import { chargeChannels } from "./charge-channels";
-import { chargeCycle } from "./charge-cycle";
 
 /** What it takes to understand a log. */
 export type LogAnalysis = Pick<Procedure, "id" | "version" | "title" | "readings" | "measures" | "analyse">;
@@ -9,5 +8,5 @@ export type LogAnalysis = Pick<Procedure, "id" | "version" | "title" | "readings
  * Whatever understands a log: the procedures, and what so far can only be analysed. Apart from the list of procedures,
  * so that the screens load none of it.
  */
-export const LOG_ANALYSES: readonly LogAnalysis[] = [...PROCEDURES, chargeCycle, chargeChannels];
+export const LOG_ANALYSES: readonly LogAnalysis[] = [...PROCEDURES, chargeChannels];
 export const logAnalysis = (id: string): LogAnalysis | undefined => LOG_ANALYSES.find((p) => p.id === id);

@@ -30,3 +30,22 @@ export function roleLabel(role: Role): string {
   if (role in ROLES) return ROLES[role as keyof typeof ROLES].label;
   return `Cell ${/\d+/.exec(role)?.[0] ?? ""} volts`;
 }
+
+/** The meter that most likely read a role of which the bench says nothing: the same ones are used all over a bench. */
+const LIKE: Readonly<Partial<Record<Role, readonly Role[]>>> = {
+  cellVoltage: ["batteryVoltage", "outputVoltage"],
+  inputVoltage: ["outputVoltage", "batteryVoltage"],
+  cellCurrent: ["batteryCurrent", "outputCurrent"],
+  inputCurrent: ["outputCurrent", "batteryCurrent"],
+  ambientTemperature: ["partTemperature"],
+};
+
+/** What a bench's meters say of these roles, a like meter's word standing in where a role has none of its own. */
+export function metersFor<T>(roles: readonly Role[], instruments: Readonly<Partial<Record<Role, T>>>): Partial<Record<Role, T>> {
+  const out: Partial<Record<Role, T>> = {};
+  for (const role of roles) {
+    const found = instruments[role] ?? (LIKE[role] ?? (/^cell\d+Voltage$/.test(role) ? (["cellVoltage", "batteryVoltage"] as const) : [])).map((r) => instruments[r]).find((a) => a !== undefined);
+    if (found !== undefined) out[role] = found;
+  }
+  return out;
+}

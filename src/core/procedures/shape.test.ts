@@ -3,10 +3,10 @@
  * small procedures of the test's own; what counts is that they fit without a cast and run through the same calls.
  */
 import { ok } from "../quantities";
-import { HOUSE_RULES, NO_CORRECTIONS, PROCEDURES, type Analysis, type Finding, type PlanContext, type Procedure, type Readings } from ".";
+import { HOUSE_RULES, NO_CORRECTIONS, PROCEDURES, type Analysis, type Finding, type PlanContext, atBench, type BenchProcedure, type Procedure, type Readings } from ".";
 import { CHARACTERISTICS, characteristic } from "../characteristics";
 
-const nothing = { wiring: () => ({ devices: [], gaps: [], notes: [] }), cautions: () => [], stopRules: () => [], destructive: false, minutes: 1, headline: [] };
+const nothing = { wiring: () => ({ devices: [], gaps: [], notes: [] }), cautions: () => [], stopRules: () => [], destructive: false, minutes: 1, headline: [], asks: [] };
 const found = (name: string, value: number | string): Finding => ({ characteristic: name, conditions: {}, value, unit: characteristic(name)?.unit ?? "", budget: [], points: [], unfair: [] });
 const analysis = (...findings: Finding[]): Analysis => ({ findings, notes: [], charts: [] });
 
@@ -72,7 +72,7 @@ const restCheck: Procedure = {
   },
 };
 
-const kinds: readonly Procedure[] = [chargeCycle, behaviour, restCheck, ...PROCEDURES];
+const kinds: readonly BenchProcedure[] = [chargeCycle, behaviour, restCheck, ...PROCEDURES].flatMap((p) => atBench(p) ?? []);
 const context: PlanContext = { claims: [], rules: HOUSE_RULES, rig: { instruments: {}, supplyCurrentLimit: 3, inputLeadResistance: 0, outputLeadResistance: 0, drawer: [] }, configuration: { output: 5 } };
 const readings: Record<string, Readings> = {
   "charge-cycle": { kind: "trace", trace: { columns: { time: Float64Array.of(0, 1800, 3600), cellVoltage: Float64Array.of(3.6, 3.8, 4), cellCurrent: Float64Array.of(1, 1, 1) }, events: [] } },
@@ -100,7 +100,7 @@ test.each(kinds.map((p) => [p.id, p] as const))("%s plans, warns and analyses th
 
 test("each kind gives its quantity: 1 A for an hour is 1 Ah, an answer is a word, 10 mV a day is a drop rate", () => {
   const value = (p: Procedure) => {
-    const planned = p.plan(context);
+    const planned = p.plan?.(context) ?? { ok: false as const, error: "no plan" };
     return planned.ok ? p.analyse(readings[p.id] as Readings, planned.value, NO_CORRECTIONS).findings[0]?.value : undefined;
   };
   expect(value(chargeCycle)).toBeCloseTo(1, 12);

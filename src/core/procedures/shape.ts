@@ -255,6 +255,8 @@ export interface ChartSpec {
   readonly x: { readonly label: string; readonly unit: Unit };
   readonly y: { readonly label: string; readonly unit: Unit };
   readonly series: readonly ChartSeries[];
+  /** Stretches of x that are told apart, such as the phases of a charge. */
+  readonly spans?: readonly { readonly from: number; readonly to: number; readonly label: string }[];
   /** A shaded range of y, such as the regulation band. */
   readonly band?: { readonly low: number; readonly high: number; readonly label: string };
   /** The characteristics whose claims are drawn in, and along which axis. */
@@ -265,6 +267,20 @@ export interface Analysis {
   readonly findings: readonly Finding[];
   readonly notes: readonly Note[];
   readonly charts: readonly ChartSpec[];
+}
+
+/** A condition that is asked for beside a file. */
+export interface FileQuestion {
+  readonly condition: { [K in keyof RunConditions]-?: NonNullable<RunConditions[K]> extends number ? K : never }[keyof RunConditions];
+  readonly label: string;
+  readonly unit: Unit;
+  readonly required: boolean;
+  /** Filled in to begin with, where no claim says better. */
+  readonly first?: number;
+  /** A claim's nominal value on this characteristic fills it in. */
+  readonly claim?: string;
+  /** Zero is refused too. */
+  readonly aboveZero: boolean;
 }
 
 // ── The contract ────────────────────────────────────────────────────────────────────────────────────────────────────
@@ -287,14 +303,26 @@ export interface Procedure<P = unknown> {
   readonly headline: readonly string[];
   readonly record: RecordShape;
 
-  /** The set-up that claims, rig and house rules suggest; refuses with the reason where something is missing. */
-  plan(context: PlanContext): Result<RunSetup<P>>;
-  wiring(setup: RunSetup<P>): WiringSketch;
-  cautions(setup: RunSetup<P>): readonly Caution[];
-  stopRules(setup: RunSetup<P>): readonly StopRule[];
+  /** What a file doesn't hold, and whoever brings one is asked for. */
+  readonly asks: readonly FileQuestion[];
+
+  /**
+   * The set-up that claims, rig and house rules suggest; refuses with the reason where something is missing. It and the
+   * next three are absent where the procedure is only known from files so far.
+   */
+  plan?(context: PlanContext): Result<RunSetup<P>>;
+  wiring?(setup: RunSetup<P>): WiringSketch;
+  cautions?(setup: RunSetup<P>): readonly Caution[];
+  stopRules?(setup: RunSetup<P>): readonly StopRule[];
   /** The one obvious next step. Absent where the bench runs by itself (a trace). */
   next?(setup: RunSetup<P>, points: readonly Point[], corrections: Corrections): Proposal;
   /** What to say of a point as it is taken, given those before it. */
   check?(point: Point, setup: RunSetup<P>, earlier: readonly Point[], corrections: Corrections): readonly Remark[];
   analyse(readings: Readings, setup: RunSetup<P>, corrections: Corrections): Analysis;
 }
+
+/** A procedure that is also prepared and watched at the bench. */
+export type BenchProcedure<P = unknown> = Procedure<P> & Required<Pick<Procedure<P>, "plan" | "wiring" | "cautions" | "stopRules">>;
+
+/** The procedure as one of the bench; null where it is only known from files. */
+export const atBench = (p: Procedure | undefined): BenchProcedure | null => (p?.plan && p.wiring && p.cautions && p.stopRules ? (p as BenchProcedure) : null);

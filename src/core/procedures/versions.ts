@@ -1,7 +1,16 @@
 /**
- * The version of each procedure's analysis, apart from its code: whoever only asks whether kept findings are still good
- * loads no procedure. Raise a version when what its analysis gives for the same readings changes.
+ * What is said of each procedure apart from its code: whoever only asks whether kept findings are still good, or what
+ * kind of readings a run has, loads no procedure. Raise a version when what its analysis gives for the same readings
+ * changes.
  */
-export const PROCEDURE_VERSIONS = { "load-sweep": 1, "charge-cycle": 1, "charge-channels": 1 } as const satisfies Readonly<Record<string, number>>;
+export const PROCEDURE_FACTS = {
+  "load-sweep": { version: 1, readings: "points" },
+  "charge-cycle": { version: 1, readings: "trace" },
+  "charge-channels": { version: 1, readings: "points" },
+} as const satisfies Readonly<Record<string, { version: number; readings: "points" | "trace" | "answers" }>>;
 
-export const procedureVersion = (id: string): number => (PROCEDURE_VERSIONS as Readonly<Record<string, number>>)[id] ?? 0;
+type Facts = { readonly version: number; readonly readings: "points" | "trace" | "answers" };
+const facts = (id: string): Facts | undefined => (PROCEDURE_FACTS as Readonly<Record<string, Facts>>)[id];
+
+export const procedureVersion = (id: string): number => facts(id)?.version ?? 0;
+export const readingsOf = (id: string): Facts["readings"] => facts(id)?.readings ?? "points";

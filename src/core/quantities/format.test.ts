@@ -33,6 +33,9 @@ describe("a quantity in words", () => {
     [2.0924, "A", 0.0037, "2.0924 ± 0.0037 A"],
     [0.085, "Ω", 0.035, "85 ± 35 mΩ"],
     [38.04, "K/W", 1.23, "38.0 ± 1.2 K/W"],
+    [6474.68, "s", 31.4, "1 h 47 min 55 s ± 31 s"],
+    [9275.77, "s", 140, "2 h 35 min ± 2 min 20 s"],
+    [4096, "s", 1.06, "1 h 08 min 16 s ± 1.1 s"],
   ])("%p %s known within %p shows the digits that are supported", (value, unit, uncertainty, expected) => {
     expect(text(value, unit, { uncertainty, withUncertainty: true })).toBe(expected);
   });

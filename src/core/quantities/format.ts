@@ -63,7 +63,10 @@ export function formatParts(value: number, unit: Unit, options: FormatOptions = 
     return { number: body + tail, unit: symbol };
   };
   if (unit === "1") return pair(0.01, "%");
-  if (unit === "s" && Math.abs(value) >= 120) return { number: formatDuration(value), unit: "" };
+  if (unit === "s" && Math.abs(value) >= 120) {
+    const tail = options.withUncertainty && u !== undefined ? ` ± ${formatDuration(Number(u.toPrecision(2)))}` : "";
+    return { number: formatDuration(value, u !== undefined && u < 60) + tail, unit: "" };
+  }
   if (!PREFIXED.has(unit)) return pair(1, unit);
   const { exponent } = engineering(value, u ?? 0, u === undefined ? digits : 6);
   return pair(10 ** exponent, (PREFIX_BY_EXPONENT[exponent] ?? "") + unit);
@@ -80,13 +83,17 @@ function trimZeros(text: string): string {
   return /^[^ ]*\.\d+$/.test(text) ? text.replace(/0+$/, "").replace(/\.$/, "") : text;
 }
 
-/** Seconds as people read them: `12.5 s`, `4 min 10 s`, `2 h 35 min`, `135 d`, `2.4 years`. */
-export function formatDuration(seconds: number): string {
+/** Seconds as people read them: `12.5 s`, `4 min 10 s`, `2 h 35 min` (`exact`: `2 h 35 min 12 s`), `135 d`, `2.4 years`. */
+export function formatDuration(seconds: number, exact = false): string {
   if (!Number.isFinite(seconds)) return "—";
   const sign = seconds < 0 ? MINUS : "";
   const s = Math.abs(seconds);
   if (s < 120) return `${sign}${trimZeros(s.toFixed(1))} s`;
   if (s < 3600) return `${sign}${Math.floor(s / 60)} min ${String(Math.floor(s % 60)).padStart(2, "0")} s`;
+  if (s < 172800 && exact) {
+    const whole = Math.round(s);
+    return `${sign}${Math.floor(whole / 3600)} h ${String(Math.floor((whole % 3600) / 60)).padStart(2, "0")} min ${String(whole % 60).padStart(2, "0")} s`;
+  }
   if (s < 172800) {
     const minutes = Math.round(s / 60);
     return `${sign}${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, "0")} min`;

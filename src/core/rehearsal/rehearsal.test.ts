@@ -1,10 +1,10 @@
-import { HOUSE_RULES, NO_CORRECTIONS, procedure, type Finding, type PlanContext, type Procedure } from "../procedures";
+import { HOUSE_RULES, NO_CORRECTIONS, procedure, type Finding, type PlanContext, type BenchProcedure } from "../procedures";
 import { BENCH_ACCURACY, SIMULATED_BOARDS, VirtualBench, benchFor, boostState, randomBoost, seeded, type BoostModel } from "../simulator";
 import { rehearse } from ".";
 
 const SEED = 20261126;
 const BOARDS = 120;
-const sweep = procedure("load-sweep") as Procedure;
+const sweep = procedure("load-sweep") as BenchProcedure;
 const context: PlanContext = {
   claims: [
     { id: "v", source: { kind: "listing", wording: "", date: "2026-11-01" }, readings: [{ characteristic: "boost.no-load-voltage", limit: { kind: "nominal", nominal: 5, tolerance: null }, conditions: {} }] },

@@ -5,7 +5,7 @@ import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { characteristic, formatConditions } from "@/core/characteristics";
 import { formatQuantity } from "@/core/quantities";
-import type { Finding, Procedure } from "@/core/procedures";
+import { atBench, type BenchProcedure, type Finding, type Procedure } from "@/core/procedures";
 import type { RunId, RunRecord, SampleRecord } from "@/core/files/records";
 import { attempt } from "@/session/notify";
 import { change, newId, now, ofKind, rulesOf, type BoardDossier } from "@/storage";
@@ -18,7 +18,7 @@ const WHERE: Readonly<Record<RunRecord["state"], { page: string; word: string; a
   finished: { page: "review", word: "finished", act: "Read the result" },
 };
 
-async function prepareRun(procedure: Procedure, dossier: BoardDossier, sample: SampleRecord): Promise<RunRecord> {
+async function prepareRun(procedure: BenchProcedure, dossier: BoardDossier, sample: SampleRecord): Promise<RunRecord> {
   const { board, claims } = dossier;
   const [rig] = await ofKind(board.notebookId, "rig");
   const rules = await rulesOf(board.notebookId);
@@ -54,6 +54,7 @@ async function prepareRun(procedure: Procedure, dossier: BoardDossier, sample: S
 /** One step of the bench on the sheet: its runs with what they found, and the way to the next one. */
 export function ProcedureStep({ procedure, number, dossier }: { procedure: Procedure; number: number; dossier: BoardDossier }) {
   const router = useRouter();
+  const bench = atBench(procedure);
   const { board, samples } = dossier;
   const [chosen, setChosen] = useState<string | null>(null);
   const sample = samples.find((s) => s.id === chosen) ?? samples[0];
@@ -62,7 +63,8 @@ export function ProcedureStep({ procedure, number, dossier }: { procedure: Proce
   const start = () =>
     void attempt(async () => {
       if (!sample) throw new Error("Add a sample first: a run speaks of one piece.");
-      const run = await prepareRun(procedure, dossier, sample);
+      if (!bench) return;
+      const run = await prepareRun(bench, dossier, sample);
       await change(`prepare ${run.title}`, [run]);
       router.push(`/run/${run.id}/prepare`);
     });
@@ -91,7 +93,7 @@ export function ProcedureStep({ procedure, number, dossier }: { procedure: Proce
         </ul>
       ) : null}
       <div className="flex flex-wrap items-center gap-3">
-        {samples.length > 1 ? (
+        {bench && samples.length > 1 ? (
           <label className="inline-flex items-center gap-2 text-sm">
             Sample
             <select value={sample?.id ?? ""} onChange={(e) => setChosen(e.target.value)} className="border border-pencil/60 bg-field px-2 py-1.5">
@@ -103,12 +105,14 @@ export function ProcedureStep({ procedure, number, dossier }: { procedure: Proce
             </select>
           </label>
         ) : null}
-        <Button look={runs.length === 0 && dossier.claims.length > 0 ? "main" : "plain"} onClick={start}>
-          Prepare a {procedure.title.toLowerCase()}
-        </Button>
-        {procedure.readings === "points" ? (
-          <Link href={`/board/${board.id}/import`} className={buttonClass()}>
-            Bring a CSV
+        {bench ? (
+          <Button look={runs.length === 0 && dossier.claims.length > 0 ? "main" : "plain"} onClick={start}>
+            Prepare a {procedure.title.toLowerCase()}
+          </Button>
+        ) : null}
+        {procedure.readings !== "answers" ? (
+          <Link href={`/board/${board.id}/import?of=${procedure.id}`} className={buttonClass()} {...(procedure.readings === "trace" ? { "aria-label": `Bring the log of a ${procedure.title.toLowerCase()}` } : {})}>
+            {procedure.readings === "trace" ? "Bring a log" : "Bring a CSV"}
           </Link>
         ) : null}
       </div>
@@ -121,10 +125,21 @@ function Headline({ procedure, findings }: { procedure: Procedure; findings: rea
   const shown = findings.filter((f) => procedure.headline.includes(f.characteristic));
   if (shown.length === 0) return null;
   const value = (f: Finding) => (typeof f.value === "number" ? formatQuantity(f.value, f.unit, { uncertainty: f.expandedUncertainty }) : f.value);
+  const names = [...new Set(shown.map((f) => f.characteristic))];
   return (
-    <p className="figures text-sm">
-      <span className="font-sans text-pencil">{characteristic(shown[0]?.characteristic ?? "")?.label}: </span>
-      {shown.map((f) => `${f.bound === "at-least" ? "≥ " : f.bound === "at-most" ? "≤ " : ""}${value(f)} ${formatConditions(f.conditions)}`).join(" · ")}
+    <p className="text-sm">
+      {names.map((name, i) => (
+        <span key={name}>
+          {i > 0 ? "; " : ""}
+          <span className="text-pencil">{characteristic(name)?.label}: </span>
+          <span className="figures">
+            {shown
+              .filter((f) => f.characteristic === name)
+              .map((f) => `${f.bound === "at-least" ? "≥ " : f.bound === "at-most" ? "≤ " : ""}${value(f)} ${formatConditions(f.conditions)}`.trim())
+              .join(" · ")}
+          </span>
+        </span>
+      ))}
     </p>
   );
 }

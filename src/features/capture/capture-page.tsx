@@ -82,7 +82,7 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
 
   // The figures come first; the curve may follow a moment later.
   const { run, points, corrections } = d;
-  const growing = useMemo(() => ({ run, points, corrections }), [run, points, corrections]);
+  const growing = useMemo(() => ({ run, points, corrections, trace: null }), [run, points, corrections]);
   const shown = useAfterPaint(growing);
   const analysis = useMemo(() => analyseRun(shown), [shown]);
   const spec = analysis.charts[chart % Math.max(1, analysis.charts.length)];

@@ -154,7 +154,7 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
   }, [port, settingsKey]);
 
   const watchStops = (r: PortReading): StopRule | null =>
-    p.stopRules(d.run.setup).find((rule) => {
+    (p.stopRules?.(d.run.setup) ?? []).find((rule) => {
       const v = r.cells[rule.role]?.value;
       return typeof v === "number" && ((rule.above !== undefined && v > rule.above) || (rule.below !== undefined && v < rule.below));
     }) ?? null;

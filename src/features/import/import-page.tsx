@@ -5,12 +5,13 @@ import { useRouter } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
 import type { ColumnMapping, Dialect, TextTable } from "@/core/files";
 import { describeProblem, headerKey } from "@/core/files";
-import { procedure, type RunSetup } from "@/core/procedures";
-import type { FileRecord, RunId, RunRecord } from "@/core/files/records";
+import { metersFor, procedure, type FileQuestion, type Procedure, type RunSetup } from "@/core/procedures";
+import type { FileRecord, RigRecord, RunId, RunRecord } from "@/core/files/records";
 import { attempt, notify } from "@/session/notify";
 import { boardDossier, change, meta, newId, now, ofKind, setMeta, useLive, type BoardDossier } from "@/storage";
 import { computing } from "@/workers/client";
 import { Button } from "@/ui/button";
+import { AccuracyTable } from "@/ui/accuracy-table";
 import { NumberField } from "@/ui/number-field";
 import { Quiet, Section } from "@/ui/section";
 import { ColumnPicker } from "./column-picker";
@@ -18,15 +19,24 @@ import { ColumnPicker } from "./column-picker";
 /** Bigger files than this are logs, not tables of points. */
 const LARGEST = 20e6;
 
-export function ImportPage({ boardId }: { boardId: string }) {
-  const live = useLive(`import-${boardId}`, () => boardDossier(boardId), () => false);
+export function ImportPage({ boardId, procedureId }: { boardId: string; procedureId: string }) {
+  const live = useLive(
+    `import-${boardId}`,
+    async () => {
+      const dossier = await boardDossier(boardId);
+      return dossier ? { dossier, rig: (await ofKind(dossier.board.notebookId, "rig"))[0] } : null;
+    },
+    () => false,
+  );
   useEffect(() => {
-    document.title = "Bring a CSV · Nimbus Bench";
+    document.title = "Bring a file · Nimbus Bench";
   }, []);
   if (live.state === "loading") return <Quiet>Fetching the sheet …</Quiet>;
   if (live.state === "failed") return <Quiet>The sheet can&apos;t be read: {live.message}</Quiet>;
   if (!live.value) return <Quiet>There is no such board in this browser.</Quiet>;
-  return <Import dossier={live.value} />;
+  const p = procedure(procedureId);
+  if (!p || p.readings === "answers") return <Quiet>There is no procedure “{procedureId}” that reads files in this version.</Quiet>;
+  return <Import dossier={live.value.dossier} rig={live.value.rig} p={p} />;
 }
 
 interface Opened {
@@ -35,20 +45,31 @@ interface Opened {
   readonly table: TextTable;
 }
 
+type Answers = Readonly<Partial<Record<FileQuestion["condition"], number | null>>>;
+
+/** What the file is asked beside it, filled in from the claims where they say it. */
+function firstAnswers(p: Procedure, dossier: BoardDossier): Answers {
+  const claimed = (name: string | undefined): number | undefined => {
+    for (const r of dossier.claims.flatMap((c) => c.readings)) if (r.characteristic === name && r.limit.kind === "nominal") return r.limit.nominal;
+    return undefined;
+  };
+  return Object.fromEntries(p.asks.map((q) => [q.condition, claimed(q.claim) ?? q.first ?? null]));
+}
+
 type Tried = { readonly problems: readonly string[]; readonly points: number } | null;
 
 /** File → columns → conditions → kept, or nothing at all. */
-function Import({ dossier }: { dossier: BoardDossier }) {
+function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | undefined; p: Procedure }) {
   const { board, samples } = dossier;
   const router = useRouter();
-  const p = procedure("load-sweep");
   const [opened, setOpened] = useState<Opened | null>(null);
   const [mapping, setMapping] = useState<ColumnMapping>({});
   const [tried, setTried] = useState<Tried>(null);
   const [sampleId, setSampleId] = useState(samples[0]?.id ?? "");
-  const [nominal, setNominal] = useState<number | null>(() => (dossier.claims.flatMap((c) => c.readings).find((r) => r.characteristic === "boost.no-load-voltage" && r.limit.kind === "nominal")?.limit as { nominal?: number } | undefined)?.nominal ?? 5);
-  const [leads, setLeads] = useState<{ input: number | null; output: number | null }>({ input: 0, output: 0 });
-  const [limit, setLimit] = useState<number | null>(null);
+  const measured = p.record.roles.map((r) => r.role).filter((r) => r !== "time");
+  const [meters, setMeters] = useState(() => metersFor(measured, rig?.instruments ?? {}));
+  const [touched, setTouched] = useState(false);
+  const [conditions, setConditions] = useState<Answers>(() => firstAnswers(p, dossier));
   const [busy, setBusy] = useState<AbortController | null>(null);
   const picker = useRef<HTMLInputElement>(null);
 
@@ -75,33 +96,33 @@ function Import({ dossier }: { dossier: BoardDossier }) {
 
   const keep = (skipBadRows: boolean) =>
     work(async (signal) => {
-      if (!opened || !p) return;
+      if (!opened) return;
       const fileId = newId();
-      const r = await computing().ask("points", { text: opened.text, dialect: opened.table.dialect, mapping, fileId }, signal);
-      if ("error" in r) throw new Error(`${opened.name}: ${r.error}`);
-      if (r.problems.length && !skipBadRows) {
-        setTried({ problems: r.problems.map(describeProblem), points: r.points.length });
+      const { dialect } = opened.table;
+      const asked = p.readings === "trace" ? await computing().ask("trace", { text: opened.text, dialect, mapping }, signal) : await computing().ask("points", { text: opened.text, dialect, mapping, fileId }, signal);
+      if ("error" in asked) throw new Error(`${opened.name}: ${asked.error} Nothing was imported.`);
+      const rows = "trace" in asked ? (asked.trace.columns.time?.length ?? 0) : asked.points.length;
+      const bad = new Set(asked.problems.map((x) => x.line)).size;
+      if (bad && !skipBadRows) {
+        setTried({ problems: asked.problems.map(describeProblem), points: rows });
         return;
       }
-      if (r.points.length === 0) throw new Error(`${opened.name}: no row can be read with these columns. Nothing was imported.`);
+      if (rows === 0) throw new Error(`${opened.name}: no row can be read with these columns. Nothing was imported.`);
       const sample = samples.find((s) => s.id === sampleId);
       if (!sample) throw new Error("Add a sample to the board first: a run speaks of one piece.");
-      const [rig] = await ofKind(board.notebookId, "rig");
       const at = now();
       const base = { notebookId: board.notebookId, createdAt: at, updatedAt: at };
+      const used = measured.filter((r) => mapping[r]);
       const setup: RunSetup = {
         conditions: {
-          ...(nominal ? { nominalOutput: nominal } : {}),
+          ...Object.fromEntries(Object.entries(conditions).filter(([, v]) => v !== null)),
           regulationBand: dossier.rules.regulationBand,
-          ...(limit ? { supplyCurrentLimit: limit } : {}),
-          inputLeadResistance: leads.input ?? 0,
-          outputLeadResistance: leads.output ?? 0,
           ...(sample.output ? { output: sample.output } : {}),
           ...(sample.configuration ? { configuration: sample.configuration } : {}),
         },
-        instruments: rig?.instruments ?? {},
+        instruments: metersFor(used, meters),
       };
-      const file: FileRecord = { kind: "file", id: fileId, ...base, name: opened.name, sha256: r.sha256, text: opened.text };
+      const file: FileRecord = { kind: "file", id: fileId, ...base, name: opened.name, sha256: asked.sha256, text: opened.text };
       const run: RunRecord = {
         kind: "run",
         id: newId() as RunId,
@@ -121,18 +142,18 @@ function Import({ dossier }: { dossier: BoardDossier }) {
         },
         source: { kind: "file", fileId, dialect: opened.table.dialect, mapping, skipBadRows },
       };
-      await change(`import ${opened.name}`, [file, run]);
+      await change(`import ${opened.name}`, [file, run, ...(rig && touched ? [{ ...rig, instruments: { ...rig.instruments, ...setup.instruments }, updatedAt: at }] : [])]);
       await setMeta(`mapping:${headerKey(opened.table.headers)}`, mapping);
-      await notify(`${r.points.length} points imported${r.problems.length ? `, ${new Set(r.problems.map((x) => x.line)).size} rows left out` : ""}.`);
+      await notify(`${rows} ${p.readings === "trace" ? "rows" : "points"} imported${bad ? `, ${bad} rows left out` : ""}.${"remarks" in asked && asked.remarks.length ? ` ${asked.remarks.join(" ")}` : ""}`);
       router.push(`/run/${run.id}/review`);
     });
 
-  const required = p?.record.roles.filter((r) => r.required).map((r) => r.role) ?? [];
+  const required = p.record.roles.filter((r) => r.required).map((r) => r.role);
   const lacking = required.filter((r) => !mapping[r]);
   return (
     <div className="sheet">
-      <Section level={1} mark="bring" title={`A load sweep of ${board.title} from a CSV`} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Back to the sheet</Link>}>
-        <p className="mb-3 max-w-prose text-pencil">One row a point; any delimiter, decimal point or comma, units in the header or chosen below. The file itself is kept as it is.</p>
+      <Section level={1} mark="bring" title={`${p.title} of ${board.title} from ${p.readings === "trace" ? "a log" : "a CSV"}`} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Back to the sheet</Link>}>
+        <p className="mb-3 max-w-prose text-pencil">{p.readings === "trace" ? "One row a reading of all meters" : "One row a point"}; any delimiter, decimal point or comma, units in the header or chosen below. The file itself is kept as it is.</p>
         <div
           className="flex flex-wrap items-center gap-4 border border-dashed border-pencil p-4"
           onDragOver={(e) => e.preventDefault()}
@@ -169,7 +190,7 @@ function Import({ dossier }: { dossier: BoardDossier }) {
       {opened ? (
         <>
           <Section mark="columns" title="Which column is what?">
-            <ColumnPicker table={opened.table} mapping={mapping} roles={p?.record.roles.map((r) => r.role) ?? []} onMapping={(m) => { setMapping(m); setTried(null); }} onDialect={(dialect) => void cut(opened.name, opened.text, { ...opened.table.dialect, ...dialect })} />
+            <ColumnPicker table={opened.table} mapping={mapping} roles={p.record.roles.map((r) => r.role)} onMapping={(m) => { setMapping(m); setTried(null); }} onDialect={(dialect) => void cut(opened.name, opened.text, { ...opened.table.dialect, ...dialect })} />
           </Section>
           <Section mark="conditions" title="Under which conditions?">
             <div className="flex flex-wrap gap-x-5">
@@ -183,12 +204,33 @@ function Import({ dossier }: { dossier: BoardDossier }) {
                   ))}
                 </select>
               </label>
-              <NumberField label="Nominal output" quantity="V" value={nominal} onValue={setNominal} refuse={(v) => (v > 0 ? null : "Above zero.")} />
-              <NumberField label="Supply's current limit, if known" quantity="A" value={limit} optional onValue={setLimit} refuse={(v) => (v > 0 ? null : "Above zero.")} />
-              <NumberField label="Battery leads, both wires" quantity="Ω" value={leads.input} onValue={(v) => setLeads({ ...leads, input: v })} refuse={(v) => (v >= 0 ? null : "Not negative.")} />
-              <NumberField label="Load leads, both wires" quantity="Ω" value={leads.output} onValue={(v) => setLeads({ ...leads, output: v })} refuse={(v) => (v >= 0 ? null : "Not negative.")} />
+              {p.asks.map((q) => (
+                <NumberField
+                  key={q.condition}
+                  label={q.label}
+                  quantity={q.unit}
+                  value={conditions[q.condition] ?? null}
+                  optional={!q.required}
+                  onValue={(v) => setConditions((c) => ({ ...c, [q.condition]: v }))}
+                  refuse={(v) => (q.aboveZero && !(v > 0) ? "Above zero." : !q.aboveZero && q.unit !== "°C" && v < 0 ? "Not negative." : null)}
+                />
+              ))}
             </div>
-            <p className="mb-3 text-sm text-pencil">The accuracy of the meters is taken from your bench, as set where a sweep is prepared.</p>
+            <details className="mb-3">
+              <summary className="font-medium">
+                Accuracy of the meters <span className="text-pencil">(as your bench has it; every uncertainty comes from these)</span>
+              </summary>
+              <div className="mt-2 overflow-x-auto">
+                <AccuracyTable
+                  roles={measured.filter((r) => mapping[r])}
+                  instruments={meters}
+                  onAccuracy={(role, a) => {
+                    setMeters((m) => ({ ...m, [role]: a }));
+                    setTouched(true);
+                  }}
+                />
+              </div>
+            </details>
             {tried ? (
               <div role="alert" className="mb-3 border-l-4 border-misses pl-3">
                 <p className="font-medium">
@@ -206,7 +248,7 @@ function Import({ dossier }: { dossier: BoardDossier }) {
               </div>
             ) : null}
             <div className="flex flex-wrap items-center gap-4">
-              <Button look="main" disabled={busy !== null || lacking.length > 0 || !nominal} onClick={() => void keep(false)}>
+              <Button look="main" disabled={busy !== null || lacking.length > 0 || p.asks.some((q) => q.required && (conditions[q.condition] ?? null) === null)} onClick={() => void keep(false)}>
                 Import {opened.table.rows.length} rows
               </Button>
               {lacking.length ? <span className="text-sm text-pencil">Still to be assigned: {lacking.map((r) => r.replace(/([A-Z])/g, " $1").toLowerCase()).join(", ")}.</span> : null}

@@ -3,7 +3,7 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
-import { procedure, type RunSetup } from "@/core/procedures";
+import { atBench, procedure, type RunSetup } from "@/core/procedures";
 import type { SweepPlan } from "@/core/procedures/load-sweep";
 import type { BoardRecord, RigRecord, RunRecord } from "@/core/files/records";
 import { SIMULATED_BOARDS, type SimulatedBoardId } from "@/core/simulator/boards";
@@ -47,7 +47,7 @@ function Prepare({ run, board, rig: storedRig }: Loaded) {
   const [checked, setChecked] = useState<ReadonlySet<string>>(new Set());
   const [busy, setBusy] = useState(false);
   const [fieldsOk, setFieldsOk] = useState(true);
-  const p = procedure(run.procedure);
+  const p = atBench(procedure(run.procedure));
   const resistors = useResistors(setup, rig);
   if (!p || !setup.plan) return <Quiet>This run can&apos;t be prepared by this version.</Quiet>;
   const { drawer: _drawer, ...planRest } = setup.plan;

@@ -2,8 +2,9 @@
 
 import { useState } from "react";
 import { parseQuantity } from "@/core/quantities";
-import { roleLabel, roleUnit, type Role } from "@/core/procedures";
+import type { Role } from "@/core/procedures";
 import type { RigRecord } from "@/core/files/records";
+import { AccuracyTable } from "@/ui/accuracy-table";
 import { NumberField } from "@/ui/number-field";
 import { TextField } from "@/ui/quantity-field";
 
@@ -31,10 +32,6 @@ export function parseDrawer(text: string): { pieces: RigRecord["drawer"] } | { e
 export function RigFields({ rig, onRig }: { rig: RigRecord; onRig(r: RigRecord): void }) {
   const [drawerText, setDrawerText] = useState(() => rig.drawer.map((r) => `${r.ohms}R ${r.watts}W`).join(", "));
   const drawer = parseDrawer(drawerText);
-  const accuracy = (role: Role, change: Partial<NonNullable<RigRecord["instruments"][Role]>>) => {
-    const was = rig.instruments[role] ?? { gain: 0, counts: 0, resolution: 0.001 };
-    onRig({ ...rig, instruments: { ...rig.instruments, [role]: { ...was, ...change } } });
-  };
   return (
     <>
       <details className="mb-3">
@@ -42,38 +39,7 @@ export function RigFields({ rig, onRig }: { rig: RigRecord; onRig(r: RigRecord):
           Accuracy of the meters and leads <span className="text-pencil">(every uncertainty comes from these)</span>
         </summary>
         <div className="mt-2 overflow-x-auto">
-          <table className="text-left text-sm">
-            <thead className="text-pencil">
-              <tr>
-                <th className="pr-4 font-medium">Meter</th>
-                <th className="pr-4 font-medium">± share of the reading</th>
-                <th className="pr-4 font-medium">+ counts</th>
-                <th className="font-medium">of resolution</th>
-              </tr>
-            </thead>
-            <tbody>
-              {METERS.map((role) => {
-                const a = rig.instruments[role] ?? { gain: 0, counts: 0, resolution: 0.001 };
-                const label = roleLabel(role);
-                return (
-                  <tr key={role} className="align-top">
-                    <th scope="row" className="pr-4 pt-1.5 font-normal">
-                      {label}
-                    </th>
-                    <td className="pr-4">
-                      <NumberField hideLabel label={`${label}: share of the reading`} quantity="1" value={a.gain} refuse={notNegative} onValue={(v) => v !== null && accuracy(role, { gain: v })} />
-                    </td>
-                    <td className="pr-4">
-                      <NumberField hideLabel label={`${label}: counts`} quantity="" value={a.counts} refuse={notNegative} onValue={(v) => v !== null && accuracy(role, { counts: v })} />
-                    </td>
-                    <td>
-                      <NumberField hideLabel label={`${label}: resolution`} quantity={roleUnit(role)} value={a.resolution} refuse={notNegative} onValue={(v) => v !== null && accuracy(role, { resolution: v })} />
-                    </td>
-                  </tr>
-                );
-              })}
-            </tbody>
-          </table>
+          <AccuracyTable roles={METERS} instruments={rig.instruments} onAccuracy={(role, a) => onRig({ ...rig, instruments: { ...rig.instruments, [role]: a } })} />
         </div>
         <div className="flex flex-wrap gap-x-5">
           <NumberField label="Battery leads, both wires" quantity="Ω" value={rig.inputLeadResistance} refuse={notNegative} onValue={(v) => v !== null && onRig({ ...rig, inputLeadResistance: v })} />

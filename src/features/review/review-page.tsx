@@ -4,7 +4,7 @@ import Link from "next/link";
 import { useEffect, useMemo, useState } from "react";
 import { characteristic } from "@/core/characteristics";
 import { formatLimit } from "@/core/claims";
-import { formatQuantity } from "@/core/quantities";
+import { formatDuration, formatQuantity } from "@/core/quantities";
 import { procedure, type Analysis, type ChartSpec } from "@/core/procedures";
 import type { BoardRecord, ClaimRecord } from "@/core/files/records";
 import { ofBoard, record, runDossier, useLive, type RunDossier } from "@/storage";
@@ -74,6 +74,9 @@ function Review({ d, board, claims }: Loaded) {
   const c = run.setup.conditions;
   const facts = [
     c.nominalOutput ? `nominal output ${formatQuantity(c.nominalOutput, "V")}` : "",
+    c.programmedCurrent ? `programmed for ${formatQuantity(c.programmedCurrent, "A")}` : "",
+    c.cellCapacity ? `cell of ${formatQuantity(c.cellCapacity, "Ah")}` : "",
+    c.ambientTemperature !== undefined ? `ambient ${formatQuantity(c.ambientTemperature, "°C")}` : "",
     c.supplyCurrentLimit ? `supply limit ${formatQuantity(c.supplyCurrentLimit, "A")}` : "",
     c.inputLeadResistance ? `battery leads ${formatQuantity(c.inputLeadResistance, "Ω")} taken out` : "",
     c.outputLeadResistance ? `load leads ${formatQuantity(c.outputLeadResistance, "Ω")} taken out` : "",
@@ -83,15 +86,15 @@ function Review({ d, board, claims }: Loaded) {
     <div className="sheet">
       <Section level={1} mark="result" title={run.title} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Sheet of {board.title}</Link>}>
         <p className="text-pencil">
-          {run.source.kind === "simulated" ? "Simulated bench" : run.source.kind === "file" ? "Imported from a file" : "Typed by hand"}, {d.points.length} points{facts.length ? `, ${facts.join(", ")}` : ""}.
+          {run.source.kind === "simulated" ? "Simulated bench" : run.source.kind === "file" ? "Imported from a file" : "Typed by hand"}, {d.trace ? `${d.trace.columns.time?.length ?? 0} rows over ${formatDuration(d.trace.columns.time?.at(-1) ?? 0)}` : `${d.points.length} points`}{facts.length ? `, ${facts.join(", ")}` : ""}.
           {run.state === "open" ? " Still under way." : ""}
         </p>
         {run.setAside ? <p className="mt-1 font-medium">Set aside: {run.setAside}. It judges no claim.</p> : null}
         <RunActs d={d} analysis={analysis} procedure={p} />
       </Section>
       <Section mark="curves" title="Curves">
-        {d.points.length === 0 ? <p className="text-pencil">No point has been taken yet.</p> : null}
-        <div className="space-y-8">{d.points.length ? <Charts charts={analysis.charts.map((spec) => ({ spec, claims: claimLines(spec, claims), marked, onPick: show }))} /> : null}</div>
+        {d.points.length === 0 && !d.trace ? <p className="text-pencil">No point has been taken yet.</p> : null}
+        <div className="space-y-8">{d.points.length || d.trace ? <Charts charts={analysis.charts.map((spec) => ({ spec, claims: claimLines(spec, claims), marked, onPick: show }))} /> : null}</div>
       </Section>
       <Section mark="findings" title="What was found">
         <FindingsTable findings={analysis.findings} onPoint={show} />
@@ -113,9 +116,11 @@ function Review({ d, board, claims }: Loaded) {
           </>
         ) : null}
       </Section>
-      <Section mark="readings" title="Every point">
-        <PointsTable d={d} procedure={p} marked={marked} onMark={show} />
-      </Section>
+      {d.trace ? null : (
+        <Section mark="readings" title="Every point">
+          <PointsTable d={d} procedure={p} marked={marked} onMark={show} />
+        </Section>
+      )}
     </div>
   );
 }

@@ -6,7 +6,7 @@ import { pointsToCsv, runToJson } from "@/core/files/export-run";
 import type { Analysis, Procedure } from "@/core/procedures";
 import { download, fileName } from "@/session/download";
 import { attempt } from "@/session/notify";
-import { change, now, type RunDossier } from "@/storage";
+import { change, now, record, type RunDossier } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { TextField } from "@/ui/quantity-field";
@@ -30,7 +30,7 @@ export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: A
         </Link>
       ) : null}
       {run.state === "open" ? <Button onClick={() => void attempt(() => change(`finish ${run.title}`, [{ ...run, state: "finished", updatedAt: now() }]))}>Finish the run</Button> : null}
-      <Button onClick={() => download(fileName(run.title, "csv"), pointsToCsv(procedure, run.setup, d.points, d.corrections.leftOut), "text/csv")}>Export CSV</Button>
+      {d.trace ? <LogAsItCame run={run} /> : <Button onClick={() => download(fileName(run.title, "csv"), pointsToCsv(procedure, run.setup, d.points, d.corrections.leftOut), "text/csv")}>Export CSV</Button>}
       <Button onClick={() => download(fileName(run.title, "json"), runToJson(run, d.points, d.corrections.leftOut, analysis, procedure.version), "application/json")}>Export JSON</Button>
       {run.setAside ? <Button onClick={() => void put(null)}>Count it again</Button> : <Button onClick={() => setAsking(true)}>Set aside</Button>}
       {asking ? (
@@ -51,4 +51,17 @@ export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: A
       ) : null}
     </div>
   );
+}
+
+/** A log goes out as the very file it came in. */
+function LogAsItCame({ run }: { run: RunDossier["run"] }) {
+  const { source } = run;
+  if (source.kind !== "file") return null;
+  const give = () =>
+    void attempt(async () => {
+      const file = await record("file", source.fileId);
+      if (!file) throw new Error("The file of this run is not in this browser.");
+      download(file.name, file.text, "text/csv");
+    });
+  return <Button onClick={give}>Export the log as it came</Button>;
 }

@@ -3,7 +3,7 @@ import { sourceName } from "../../instruments";
 import { budget, expandedUncertainty, formatDuration, formatQuantity, rectangular, uncertain, type Uncertain } from "../../quantities";
 import type { Role } from "../roles";
 import type { Analysis, Finding, Note, Point, Procedure, Readings, RunSetup } from "../shape";
-import { PROCEDURE_VERSIONS } from "../versions";
+import { PROCEDURE_FACTS } from "../versions";
 
 /** One channel's done signal in one run. */
 interface Signal {
@@ -102,9 +102,9 @@ function early(all: readonly Signal[], channels: readonly number[], findings: Fi
 /** What is known of charger channels so far: how a table of done signals is understood. */
 export const chargeChannels: Pick<Procedure, "id" | "version" | "title" | "readings" | "measures" | "analyse"> = {
   id: "charge-channels",
-  version: PROCEDURE_VERSIONS["charge-channels"],
+  version: PROCEDURE_FACTS["charge-channels"].version,
   title: "Charger channels",
-  readings: "points",
+  readings: PROCEDURE_FACTS["charge-channels"].readings,
   measures: ["channels.done-voltage", "channels.done-current", "channels.voltage-spread", "channels.early-time"],
   analyse: analyseChannels,
 };

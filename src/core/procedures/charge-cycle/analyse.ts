@@ -3,6 +3,7 @@ import { budget, expandedUncertainty, formatDuration, formatQuantity, median, re
 import { characteristic } from "../../characteristics";
 import type { Role } from "../roles";
 import type { Analysis, Finding, Note, Readings, RunSetup } from "../shape";
+import { chargeCharts } from "./charts";
 import { findPhases, type Phases } from "./phases";
 import { finite, highestMean, indexAt, integrate, valueBefore, type Integral } from "./signal";
 
@@ -71,7 +72,7 @@ export function analyseCharge(readings: Readings, setup: RunSetup): Analysis {
   ending(w);
   wholeCharge(w);
   heat(w);
-  return { findings: w.findings, notes: w.notes, charts: [] };
+  return { findings: w.findings, notes: w.notes, charts: chargeCharts(w.p) };
 }
 
 function precharge({ p, setup, findings, notes, ...rest }: Work): void {

@@ -1,16 +1,39 @@
 import type { Procedure } from "../shape";
-import { PROCEDURE_VERSIONS } from "../versions";
+import { PROCEDURE_FACTS } from "../versions";
 import { analyseCharge } from "./analyse";
 
 export { ChargeStream, type ChargeEvent, type ChargeEventKind, type ChargeSample } from "./stream";
 export { findPhases, type Phases } from "./phases";
 
-/** What is known of a charge cycle so far: how its log is understood. It can't be prepared or logged live yet. */
-export const chargeCycle: Pick<Procedure, "id" | "version" | "title" | "readings" | "measures" | "analyse"> = {
+/** A charge as its log tells it. So far it comes from files only: it can't be prepared or logged live yet. */
+export const chargeCycle: Procedure = {
   id: "charge-cycle",
-  version: PROCEDURE_VERSIONS["charge-cycle"],
+  version: PROCEDURE_FACTS["charge-cycle"].version,
   title: "Charge cycle",
-  readings: "trace",
+  summary: "From the first current to the rest after it: current, voltages, times, charge, efficiency and heat.",
+  readings: PROCEDURE_FACTS["charge-cycle"].readings,
+  destructive: false,
+  position: 30,
+  minutes: 180,
+  calledForBy: ["charger"],
+  headline: ["charge.cc-current", "charge.cv-voltage"],
+  record: {
+    roles: [
+      { role: "time", required: true },
+      { role: "cellVoltage", required: true },
+      { role: "cellCurrent", required: true },
+      { role: "inputVoltage", required: false },
+      { role: "inputCurrent", required: false },
+      { role: "partTemperature", required: false },
+      { role: "ambientTemperature", required: false },
+    ],
+    derived: [],
+  },
+  asks: [
+    { condition: "programmedCurrent", label: "Programmed current, if known", unit: "A", required: false, claim: "charge.cc-current", aboveZero: true },
+    { condition: "cellCapacity", label: "Cell capacity, if known", unit: "Ah", required: false, aboveZero: true },
+    { condition: "ambientTemperature", label: "Ambient, where no column has it", unit: "°C", required: false, aboveZero: false },
+  ],
   measures: [
     "charge.precharge-current",
     "charge.precharge-threshold",

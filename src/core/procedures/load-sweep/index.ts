@@ -1,5 +1,5 @@
-import { PROCEDURE_VERSIONS } from "../versions";
-import type { Procedure } from "../shape";
+import { PROCEDURE_FACTS } from "../versions";
+import type { BenchProcedure } from "../shape";
 import { analyseSweep } from "./analyse";
 import { sweepCautions, sweepStopRules } from "./cautions";
 import { checkSweepPoint } from "./check";
@@ -13,12 +13,12 @@ export { loadLadder, type SweepPlan } from "./plan";
 export { analyseSweep } from "./analyse";
 export { efficiencyAt, fitLossModel, lossAt, type LossModel } from "./loss-model";
 
-export const loadSweep: Procedure<SweepPlan> = {
+export const loadSweep: BenchProcedure<SweepPlan> = {
   id: "load-sweep",
-  version: PROCEDURE_VERSIONS["load-sweep"],
+  version: PROCEDURE_FACTS["load-sweep"].version,
   title: "Load sweep",
   summary: "Output voltage, efficiency and the highest load held, at a full, a nominal and a nearly empty battery.",
-  readings: "points",
+  readings: PROCEDURE_FACTS["load-sweep"].readings,
   destructive: false,
   position: 50,
   minutes: 45,
@@ -38,6 +38,12 @@ export const loadSweep: Procedure<SweepPlan> = {
   ],
   headline: ["boost.max-current"],
   record,
+  asks: [
+    { condition: "nominalOutput", label: "Nominal output", unit: "V", required: true, first: 5, claim: "boost.no-load-voltage", aboveZero: true },
+    { condition: "supplyCurrentLimit", label: "Supply's current limit, if known", unit: "A", required: false, aboveZero: true },
+    { condition: "inputLeadResistance", label: "Battery leads, both wires", unit: "Ω", required: false, first: 0, aboveZero: false },
+    { condition: "outputLeadResistance", label: "Load leads, both wires", unit: "Ω", required: false, first: 0, aboveZero: false },
+  ],
   plan: planSweep,
   wiring: sweepWiring,
   cautions: sweepCautions,

@@ -1,11 +1,21 @@
 "use client";
 
 import dynamic from "next/dynamic";
-import { useParams } from "next/navigation";
+import { useParams, useSearchParams } from "next/navigation";
+import { Suspense } from "react";
 
 const Screen = dynamic(() => import("@/features/import/import-page").then((m) => m.ImportPage), { ssr: false });
 
-export default function Page() {
+function Import() {
   const { id } = useParams<{ id: string }>();
-  return <Screen key={id} boardId={id} />;
+  const of = useSearchParams().get("of") ?? "load-sweep";
+  return <Screen key={id + of} boardId={id} procedureId={of} />;
+}
+
+export default function Page() {
+  return (
+    <Suspense>
+      <Import />
+    </Suspense>
+  );
 }

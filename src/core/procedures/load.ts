@@ -1,0 +1,13 @@
+import type { Procedure } from "./shape";
+
+/** One procedure's code, loaded when it is needed: a worker that judges load sweeps carries no other. */
+export async function loadProcedure(id: string): Promise<Procedure | undefined> {
+  switch (id) {
+    case "load-sweep":
+      return (await import("./load-sweep")).loadSweep;
+    case "charge-cycle":
+      return (await import("./charge-cycle")).chargeCycle;
+    default:
+      return undefined;
+  }
+}
