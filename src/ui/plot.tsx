@@ -20,7 +20,9 @@ function limits(spec: ChartSpec, claims: PlotProps["claims"]) {
   const far = Math.max(0, ...all.map((p) => p.x), ...claimed("x"));
   const x = spec.x.unit === "s" ? timeAxis(all.map((p) => p.x)) : axis([0, far, ...all.map((p) => p.x).filter((v) => v < -0.02 * far)], 8);
   const counted = all.filter((p) => p.state !== "fell");
-  const ys = (counted.length ? counted : all).map((p) => p.y);
+  const drawnYs = (counted.length ? counted : all).map((p) => p.y);
+  const top = Math.max(0, ...drawnYs, ...claimed("y"));
+  const ys = drawnYs.map((v) => (v < 0 && v > -0.02 * top ? 0 : v));
   // Collapsed points may lie far below; they may stretch the axis, but only so far that the rest stays readable.
   const low = Math.min(...ys, ...claimed("y"), spec.band?.low ?? Infinity);
   const high = Math.max(...ys, ...claimed("y"), spec.band?.high ?? -Infinity);

@@ -1,5 +1,5 @@
 import { fieldText } from "./number-field";
-import { axis, thin } from "./plot-data";
+import { axis, axisScale, clock, thin, timeAxis } from "./plot-data";
 
 test("a field is filled as one would type it", () => {
   expect(fieldText(5, "V")).toBe("5");
@@ -23,4 +23,30 @@ test("thinning loses no spike", () => {
   expect(kept.length).toBeLessThanOrEqual(400);
   expect(kept.map((p) => p.y)).toEqual(expect.arrayContaining([99, -99]));
   expect(kept.map((p) => p.x)).toEqual([...kept.map((p) => p.x)].sort((a, b) => a - b));
+});
+
+describe("an axis of time", () => {
+  test.each([
+    [[0, 9600], 1800, "2:30"],
+    [[0, 600], 120, "0:10"],
+    [[0, 100], 15, "1:30"],
+    [[0, 200000], 21600 * 2, "48:00"],
+  ])("over %p s counts in steps of %p s", (values, step, last) => {
+    const a = timeAxis(values);
+    expect((a.ticks[1] ?? 0) - (a.ticks[0] ?? 0)).toBe(step);
+    expect(a.high).toBe(values[1]);
+    expect(clock(a.ticks.at(-1) ?? 0, a.high > 120)).toBe(last);
+  });
+});
+
+test.each<[Parameters<typeof axisScale>[0], number, string, string]>([
+  ["A", 1.2, "A", "0.8"],
+  ["A", 0.9, "mA", "800"],
+  ["1", 0.9, "%", "80"],
+  ["°C", 90, "°C", "0.8"],
+  ["V", 5, "V", "0.8"],
+])("an axis in %s up to %p has one unit for all its ticks", (unit, high, shown, tick) => {
+  const s = axisScale(unit, { low: 0, high });
+  expect(s.unit).toBe(shown);
+  expect(s.tick(0.8)).toBe(tick);
 });

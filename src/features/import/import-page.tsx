@@ -39,6 +39,17 @@ export function ImportPage({ boardId, procedureId }: { boardId: string; procedur
   return <Import dossier={live.value.dossier} rig={live.value.rig} p={p} />;
 }
 
+/** The text of a file with its byte-order mark, so that it can go out as it came. What isn't UTF-8 is read as Windows-1252, and said. */
+async function wholeText(file: File): Promise<string> {
+  const bytes = await file.arrayBuffer();
+  try {
+    return new TextDecoder("utf-8", { fatal: true, ignoreBOM: true }).decode(bytes);
+  } catch {
+    await notify(`${file.name} is not written in UTF-8; it was read as Windows-1252.`);
+    return new TextDecoder("windows-1252").decode(bytes);
+  }
+}
+
 interface Opened {
   readonly name: string;
   readonly text: string;
@@ -91,7 +102,7 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
   const open = (file: File) =>
     work(async () => {
       if (file.size > LARGEST) throw new Error(`${file.name} has ${(file.size / 1e6).toFixed(0)} MB; a table of points has less than 20 MB.`);
-      await cut(file.name, await file.text(), {});
+      await cut(file.name, await wholeText(file), {});
     });
 
   const keep = (skipBadRows: boolean) =>
