@@ -1,6 +1,7 @@
 /** npm run screenshots: one picture of every main view into docs/screenshots/, from the demo data of a built application. */
 import { chromium, type Browser, type Page } from "@playwright/test";
 import { mkdirSync, rmSync } from "node:fs";
+import { logCharge } from "../src/core/rehearsal/charge-log";
 import { answering, build, chromium as chromiumPath, HOST, installPackages, portFree, serve, TEST_PORT } from "./setup.mjs";
 
 const OUT = "docs/screenshots";
@@ -30,6 +31,26 @@ const board = async (page: Page, name: string) => {
   await page.getByRole("heading", { name, level: 1 }).waitFor();
 };
 const curves = (page: Page) => page.locator("[data-chart] [data-curve]").first().waitFor();
+
+/** A charge on the simulated bench, as a logger would have written it. */
+function chargeLog(): string {
+  const { columns } = logCharge(
+    {
+      cell: { chemistry: "high-voltage", capacity: 2.2, resistance: 0.05, relaxations: [{ ohms: 0.02, tau: 40 }, { ohms: 0.03, tau: 900 }], age: 0.1 },
+      charger: {
+        channels: [{ current: 1, reference: 4.21, wire: 0.03, stopShare: 0.1 }],
+        conditionBelow: 2.9, conditionShare: 0.1, restartBelow: 4.05, passOhms: 0.3, quiescent: 0.002,
+        foldback: { from: 84, perKelvin: 0.05 }, thermal: { resistance: 46, tau: 90 },
+      },
+      supply: { volts: 5.1, cable: 0.08 },
+      ambient: 21,
+      soc: -0.004,
+    },
+    { every: 8, before: 60, after: 600, most: 6 * 3600, seed: 12 },
+  ).trace;
+  const rows = [...(columns.time ?? [])].map((t, k) => [t, columns.inputVoltage?.[k], columns.inputCurrent?.[k], columns.cellVoltage?.[k], columns.cellCurrent?.[k], columns.partTemperature?.[k]].join(","));
+  return `Elapsed (s),Input voltage (V),Input current (A),Cell voltage (V),Cell current (A),Part temp. (°C)\n${rows.join("\n")}\n`;
+}
 
 const CSV = "Akkuspannung [V];Akkustrom [mA];Ausgangsspannung [V];Laststrom [mA];Gehäuse [°C]\r\n4,10;3,2;5,03;0;21,0\r\n4,10;272;5,02;200;23,1\r\n4,10;690;5,01;500;27,9\r\n4,10;1390;5,00;1000;38,4\r\n3,10;3,9;5,02;0;22,0\r\n3,10;362;5,01;200;24,2\r\n3,10;930;5,00;500;31,0\r\n3,10;1930;4,98;1000;47,5\r\n";
 
@@ -100,6 +121,21 @@ async function take(browser: Browser): Promise<void> {
   await page.getByLabel("CSV to import").setInputFiles({ name: "peat duo.csv", mimeType: "text/csv", buffer: Buffer.from(CSV) });
   await page.getByLabel("The decimal sign is").waitFor();
   await shot(page, "import");
+
+  await board(page, "Sedge 51");
+  await page.getByText("Usually claimed of such boards").click();
+  for (const [label, text] of [["charge current", "1 A ±5 %"], ["full voltage", "4.2 V ±0.75 %"]] as const) {
+    await page.getByLabel(`Claimed ${label}`).fill(text);
+    await page.getByRole("button", { name: new RegExp(`Keep claim on ${label}`, "i") }).click();
+    await page.getByRole("row").filter({ hasText: text }).waitFor();
+  }
+  await page.getByRole("link", { name: "Bring the log of a charge cycle" }).click();
+  await page.getByLabel("CSV to import").setInputFiles({ name: "sedge, first charge.csv", mimeType: "text/csv", buffer: Buffer.from(chargeLog()) });
+  await page.getByLabel("Ambient, where no column has it").fill("21");
+  await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
+  await curves(page);
+  await page.waitForTimeout(7000);
+  await shot(page, "charge");
 
   await page.getByRole("link", { name: "House rules" }).click();
   await page.getByRole("heading", { name: "House rules", level: 1 }).waitFor();
