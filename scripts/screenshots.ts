@@ -2,6 +2,7 @@
 import { chromium, type Browser, type Page } from "@playwright/test";
 import { mkdirSync, rmSync } from "node:fs";
 import { logCharge } from "../src/core/rehearsal/charge-log";
+import { chargeBench } from "../src/core/simulator";
 import { answering, build, chromium as chromiumPath, HOST, installPackages, portFree, serve, TEST_PORT } from "./setup.mjs";
 
 const OUT = "docs/screenshots";
@@ -34,20 +35,12 @@ const curves = (page: Page) => page.locator("[data-chart] [data-curve]").first()
 
 /** A charge on the simulated bench, as a logger would have written it. */
 function chargeLog(): string {
-  const { columns } = logCharge(
-    {
-      cell: { chemistry: "high-voltage", capacity: 2.2, resistance: 0.05, relaxations: [{ ohms: 0.02, tau: 40 }, { ohms: 0.03, tau: 900 }], age: 0.1 },
-      charger: {
-        channels: [{ current: 1, reference: 4.21, wire: 0.03, stopShare: 0.1 }],
-        conditionBelow: 2.9, conditionShare: 0.1, restartBelow: 4.05, passOhms: 0.3, quiescent: 0.002,
-        foldback: { from: 84, perKelvin: 0.05 }, thermal: { resistance: 46, tau: 90 },
-      },
-      supply: { volts: 5.1, cable: 0.08 },
-      ambient: 21,
-      soc: -0.004,
-    },
-    { every: 8, before: 60, after: 600, most: 6 * 3600, seed: 12 },
-  ).trace;
+  const bench = chargeBench({
+    charger: { channels: [{ current: 1, reference: 4.21, wire: 0.03, stopShare: 0.1 }], foldback: { from: 84, perKelvin: 0.05 }, thermal: { resistance: 46, tau: 90 } },
+    ambient: 21,
+    soc: -0.004,
+  });
+  const { columns } = logCharge(bench, { every: 8, before: 60, after: 600, most: 6 * 3600, seed: 12 }).trace;
   const rows = [...(columns.time ?? [])].map((t, k) => [t, columns.inputVoltage?.[k], columns.inputCurrent?.[k], columns.cellVoltage?.[k], columns.cellCurrent?.[k], columns.partTemperature?.[k]].join(","));
   return `Elapsed (s),Input voltage (V),Input current (A),Cell voltage (V),Cell current (A),Part temp. (°C)\n${rows.join("\n")}\n`;
 }

@@ -1,20 +1,10 @@
 import { readFileSync } from "node:fs";
 import { logCharge } from "../src/core/rehearsal/charge-log";
-import type { ChargeBench } from "../src/core/simulator";
+import { chargeBench, type ChargeBench } from "../src/core/simulator";
 import { expect, noSeriousAxe, startEmpty, test, verdictOf } from "./helpers";
 import type { Page } from "@playwright/test";
 
-const BENCH: ChargeBench = {
-  cell: { chemistry: "high-voltage", capacity: 1.1, resistance: 0.05, relaxations: [{ ohms: 0.02, tau: 40 }, { ohms: 0.03, tau: 900 }], age: 0.1 },
-  charger: {
-    channels: [{ current: 1, reference: 4.2, wire: 0.03, stopShare: 0.1 }],
-    conditionBelow: 2.9, conditionShare: 0.1, restartBelow: 4.05, passOhms: 0.3, quiescent: 0.002,
-    foldback: { from: 120, perKelvin: 0.04 }, thermal: { resistance: 22, tau: 60 },
-  },
-  supply: { volts: 5.1, cable: 0.08 },
-  ambient: 22,
-  soc: 0.1,
-};
+const BENCH = chargeBench({ cell: { capacity: 1.1 }, charger: { thermal: { resistance: 22, tau: 60 } }, soc: 0.1 });
 
 /** The log a logger would have written: semicolons, decimal commas, hours and minutes. */
 function written(bench: ChargeBench, seed = 5): string {

@@ -1,17 +1,7 @@
-import { agedCapacity, agedResistance, ChargeSimulation, openCircuit, seeded, type ChargeBench, type Random } from ".";
+import { agedCapacity, agedResistance, chargeBench, ChargeSimulation, HONEST_CHARGE, openCircuit, seeded, type ChargeBench, type Random } from ".";
 
 const SEED = 616;
-const BENCH: ChargeBench = {
-  cell: { chemistry: "high-voltage", capacity: 2.2, resistance: 0.045, relaxations: [{ ohms: 0.02, tau: 40 }, { ohms: 0.03, tau: 900 }], age: 0.1 },
-  charger: {
-    channels: [{ current: 1, reference: 4.2, wire: 0.025, stopShare: 0.1 }],
-    conditionBelow: 2.9, conditionShare: 0.1, restartBelow: 4.06, passOhms: 0.3, quiescent: 0.002,
-    foldback: { from: 120, perKelvin: 0.03 }, thermal: { resistance: 25, tau: 60 },
-  },
-  supply: { volts: 5.1, cable: 0.08 },
-  ambient: 22,
-  soc: 0.05,
-};
+const BENCH = HONEST_CHARGE;
 const charged = (bench: ChargeBench, finer = 1) => {
   const s = new ChargeSimulation(bench, finer);
   s.plug(true);
@@ -19,15 +9,8 @@ const charged = (bench: ChargeBench, finer = 1) => {
   return s;
 };
 const at = (s: ChargeSimulation, kind: string) => s.landmarks.find((l) => l.kind === kind)?.time ?? NaN;
-const change = (c: { charger?: Partial<ChargeBench["charger"]>; supply?: Partial<ChargeBench["supply"]>; cell?: Partial<ChargeBench["cell"]>; soc?: number }): ChargeBench => ({
-  ...BENCH,
-  ...(c.soc !== undefined ? { soc: c.soc } : {}),
-  charger: { ...BENCH.charger, ...c.charger },
-  supply: { ...BENCH.supply, ...c.supply },
-  cell: { ...BENCH.cell, ...c.cell },
-});
 const randomBench = (r: Random): ChargeBench =>
-  change({
+  chargeBench({
     soc: r.between(0.02, 0.5),
     cell: { capacity: r.between(0.8, 3), resistance: r.between(0.02, 0.09), age: r.between(0, 0.6) },
     supply: { volts: r.between(4.9, 5.3), cable: r.between(0.02, 0.25) },
@@ -101,7 +84,7 @@ describe("a charge", () => {
   });
 
   test("a deeply discharged cell is conditioned with a tenth of the current first", () => {
-    const s = new ChargeSimulation(change({ soc: -0.005 }));
+    const s = new ChargeSimulation(chargeBench({ soc: -0.005 }));
     s.plug(true);
     s.advance(5);
     expect(s.read().cellCurrent).toBeCloseTo(0.1, 9);
@@ -111,7 +94,7 @@ describe("a charge", () => {
   });
 
   test("a thin cable leaves the charger no room: the current falls before the voltage is reached", () => {
-    const s = new ChargeSimulation(change({ supply: { volts: 5, cable: 0.6 } }));
+    const s = new ChargeSimulation(chargeBench({ supply: { volts: 5, cable: 0.6 } }));
     s.plug(true);
     s.advance(600);
     const early = s.read();
@@ -123,7 +106,7 @@ describe("a charge", () => {
   });
 
   test("heat cuts the current and settles near where it began to", () => {
-    const s = new ChargeSimulation(change({ charger: { foldback: { from: 70, perKelvin: 0.05 }, thermal: { resistance: 60, tau: 80 } } }));
+    const s = new ChargeSimulation(chargeBench({ charger: { foldback: { from: 70, perKelvin: 0.05 }, thermal: { resistance: 60, tau: 80 } } }));
     s.plug(true);
     s.advance(900);
     const r = s.read();
@@ -143,7 +126,7 @@ describe("a charge", () => {
 
   test("several channels share the current; the one with the lowest reference quits first, the highest last", () => {
     const channel = (reference: number) => ({ current: 0.5, reference, wire: 0.06, stopShare: 0.1 });
-    const s = charged(change({ charger: { channels: [4.2, 4.17, 4.215].map(channel) } }));
+    const s = charged(chargeBench({ charger: { channels: [4.2, 4.17, 4.215].map(channel) } }));
     const order = s.landmarks.filter((l) => l.kind === "channel-done").map((l) => l.channel);
     expect(order).toEqual([2, 1, 3]);
     expect(at(s, "stop")).toBe(s.landmarks.filter((l) => l.kind === "channel-done").at(-1)?.time);

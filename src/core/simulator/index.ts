@@ -6,3 +6,4 @@ export { drawMeter, showReading, type Meter } from "./meter";
 export { seeded, type Random } from "./random";
 export { agedCapacity, agedResistance, openCircuit, type CellModel, type Chemistry } from "./cell";
 export { ChargeSimulation, type ChannelModel, type ChargeBench, type ChargeLandmark, type ChargeReading, type ChargerModel, type ChargeSupply } from "./charge";
+export { HONEST_CHARGE, chargeBench } from "./charge-boards";
