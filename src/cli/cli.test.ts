@@ -2,6 +2,8 @@ import { spawnSync } from "node:child_process";
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { logCharge } from "../core/rehearsal/charge-log";
+import { chargeBench } from "../core/simulator";
 
 const SETUP = {
   procedure: "load-sweep",
@@ -90,4 +92,48 @@ test("rows that can't be read are left out only when asked for", () => {
 
 test("help is an answer, not an error", () => {
   expect(nimbus("--help")).toMatchObject({ status: 0, said: "" });
+});
+
+describe("logs over time", () => {
+  const bench = chargeBench({ cell: { capacity: 0.5 }, soc: 0.6 });
+  const CHARGE = {
+    procedure: "charge-cycle",
+    title: "Bittern 4, charge",
+    columns: { time: { header: "t", unit: "s" }, cellVoltage: { header: "V", unit: "V" }, cellCurrent: { header: "I", unit: "A" } },
+    conditions: { programmedCurrent: 1 },
+    instruments: { cellVoltage: { gain: 0.0005, counts: 2, resolution: 0.001 }, cellCurrent: { gain: 0.002, counts: 2, resolution: 0.001 } },
+  };
+  const text = (): string => {
+    const { columns } = logCharge(bench, { every: 5, before: 30, after: 120, most: 2 * 3600, seed: 3 }).trace;
+    return ["t,V,I", ...[...(columns.time ?? [])].map((t, k) => `${t},${columns.cellVoltage?.[k]},${columns.cellCurrent?.[k]}`)].join("\n");
+  };
+  const values = (out: string) => new Map((JSON.parse(out) as { findings: { characteristic: string; value: number }[] }).findings.map((f) => [f.characteristic, f.value]));
+
+  test("a charge gives what its columns allow, and nothing of the input it never saw", () => {
+    const r = nimbus("analyse", put("c.csv", text()), "--setup", put("c.setup.json", JSON.stringify(CHARGE)), "--json");
+    expect(r).toMatchObject({ status: 0, said: "" });
+    const found = values(r.out);
+    expect(found.get("charge.cc-current")).toBeCloseTo(1, 1);
+    expect(found.get("charge.termination-current")).toBeCloseTo(0.1, 2);
+    expect(found.get("charge.capacity")).toBeGreaterThan(0.1);
+    for (const name of ["charge.energy-drawn", "charge.efficiency", "charge.input-sag"]) expect(found.has(name)).toBe(false);
+  });
+
+  test("a repeated row is dropped and noted; a time that runs back is refused by line", () => {
+    const lines = text().split("\n");
+    const twice = put("twice.csv", [...lines.slice(0, 20), lines[19], ...lines.slice(20)].join("\n"));
+    const setupFile = put("c.setup.json", JSON.stringify(CHARGE));
+    const r = nimbus("analyse", twice, "--setup", setupFile, "--json");
+    expect((JSON.parse(r.out) as { notes: { message: string }[] }).notes[0]?.message).toMatch(/^1 row repeats the time stamp/);
+    const back = put("back.csv", [...lines.slice(0, 20), lines[5], ...lines.slice(20)].join("\n"));
+    expect(nimbus("analyse", back, "--setup", setupFile)).toMatchObject({ status: 2, out: "", said: expect.stringMatching(/back\.csv: Line 21: the time runs back/) });
+  });
+
+  test("a table of done signals tells the channels apart", () => {
+    const columns = { time: { header: "t", unit: "s" }, channel: { header: "ch" }, repeat: { header: "run" }, cellVoltage: { header: "V", unit: "V" }, cellCurrent: { header: "I", unit: "A" } };
+    const file = put("ch.csv", "t,ch,run,V,I\n2000,1,1,4.17,0.5\n5000,2,1,4.2,0.05\n");
+    const r = nimbus("analyse", file, "--setup", put("ch.setup.json", JSON.stringify({ ...CHARGE, procedure: "charge-channels", columns })), "--json");
+    expect(values(r.out).get("channels.early-time")).toBe(3000);
+    expect(values(r.out).get("channels.voltage-spread")).toBeCloseTo(0.03, 9);
+  });
 });

@@ -1,7 +1,9 @@
 import "fake-indexeddb/auto";
 import { buildDemo } from "@/core/demo";
-import { stableJson, type AnnotationRecord, type PointRecord, type RunRecord, type StoredRecord } from "@/core/files";
-import { boardDossier, boards, change, listen, newId, now, remove, runDossier, RunFollower, thinkWith, undo, type RunDossier } from ".";
+import { stableJson, type AnnotationRecord, type FileRecord, type PointRecord, type RunRecord, type StoredRecord } from "@/core/files";
+import { logCharge } from "@/core/rehearsal/charge-log";
+import { chargeBench } from "@/core/simulator";
+import { boardDossier, boards, change, listen, newId, now, readingsIn, readTracesWith, remove, runDossier, RunFollower, thinkWith, undo, type RunDossier } from ".";
 import { analyseRun } from "./analysis";
 import { closeDatabase } from "./database";
 import { closeNotices } from "./notices";
@@ -118,4 +120,35 @@ test("findings and verdicts come from whoever was asked to think, once, and are 
   await change("rename", [{ ...finished, title: "renamed", updatedAt: now() }]);
   await boardDossier(board?.id ?? "");
   expect(asked).toBe(2);
+});
+
+test("a run that came as a log is read from its file through its mapping, by whoever was asked to, and judged", async () => {
+  const { columns } = logCharge(chargeBench({ cell: { capacity: 0.5 }, soc: 0.6 }), { every: 10, before: 30, after: 120, most: 7200, seed: 2 }).trace;
+  const text = ["t,V,I", ...[...(columns.time ?? [])].map((t, k) => `${t},${columns.cellVoltage?.[k]},${columns.cellCurrent?.[k]}`)].join("\n");
+  const base = { notebookId: run.notebookId, createdAt: now(), updatedAt: now() };
+  const file: FileRecord = { kind: "file", id: newId(), ...base, name: "c.csv", sha256: "0".repeat(64), text };
+  const mapping = { time: { header: "t", unit: "s" }, cellVoltage: { header: "V", unit: "V" }, cellCurrent: { header: "I", unit: "A" } } as const;
+  const charge: RunRecord = {
+    ...run,
+    ...base,
+    id: newId() as RunRecord["id"],
+    procedure: "charge-cycle",
+    title: "Charge cycle from c.csv",
+    state: "finished",
+    setup: { conditions: { programmedCurrent: 1 }, instruments: {} },
+    source: { kind: "file", fileId: file.id, dialect: { delimiter: ",", decimal: "." }, mapping, skipBadRows: false },
+  };
+  await change("import c.csv", [file, charge]);
+  const d = await runDossier(charge.id);
+  expect(d?.points).toEqual([]);
+  expect(d?.trace?.columns.time).toHaveLength(columns.time?.length ?? 0);
+  expect(d && readingsIn(d).kind).toBe("trace");
+  expect(d && analyseRun(d).findings.find((f) => f.characteristic === "charge.cc-current")?.value).toBeCloseTo(1, 1);
+  let asked = "";
+  readTracesWith(async (whole) => {
+    asked = whole;
+    return null;
+  });
+  expect((await runDossier(charge.id))?.trace).toBeNull();
+  expect(asked).toBe(text);
 });
