@@ -110,7 +110,7 @@ async function take(browser: Browser): Promise<void> {
   await shot(page, "capture-simulated");
 
   await board(page, "Peat Duo");
-  await page.getByRole("link", { name: "Bring a CSV" }).first().click();
+  await page.getByRole("link", { name: "Bring a CSV", exact: true }).first().click();
   await page.getByLabel("CSV to import").setInputFiles({ name: "peat duo.csv", mimeType: "text/csv", buffer: Buffer.from(CSV) });
   await page.getByLabel("The decimal sign is").waitFor();
   await shot(page, "import");

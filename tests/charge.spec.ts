@@ -125,3 +125,24 @@ test("bad logs each get a clear answer, and nothing is half imported", async ({ 
   await expect(page.getByRole("heading", { name: "Charge cycle" })).toBeVisible();
   await expect(page.getByRole("link", { name: /^Charge cycle from/ })).toHaveCount(0);
 });
+
+test("a table of done signals shows each channel's figures side by side, and whose light to trust", async ({ page }) => {
+  await startEmpty(page);
+  await charger(page, "Bittern 4");
+  await page.getByRole("link", { name: "Bring a CSV of charger channels" }).click();
+  const rows = ["Elapsed (s),Channel,Run,Cell voltage (V),Cell current (A)", "2087,1,1,4.174,0.534", "5211,2,1,4.203,0.053", "1124,3,1,4.156,0.925", "2101,1,2,4.175,0.533", "5230,2,2,4.204,0.053", "1130,3,2,4.157,0.926"];
+  await page.getByLabel("CSV to import").setInputFiles({ name: "lights.csv", mimeType: "text/csv", buffer: Buffer.from(rows.join("\n")) });
+  await expect(page.getByLabel("Column Channel is")).toHaveValue("channel");
+  await expect(page.getByLabel("Column Run is")).toHaveValue("repeat");
+  await page.getByRole("button", { name: "Import 6 rows" }).click();
+  for (const channel of ["channel 1", "channel 2", "channel 3"]) await expect(page.getByRole("columnheader", { name: channel })).toBeVisible();
+  await expect(found(page, "Voltage at done")).toContainText(/4\.17\d* ± .*4\.20\d* ± .*4\.15/);
+  await expect(found(page, "First to last done")).toContainText("1 h 08 min");
+  await expect(page.getByText(/Channel 3 signals done first.*The light of channel 2 is the one to show/)).toBeVisible();
+  await expect(page.getByRole("columnheader", { name: "Supply set" })).toHaveCount(0);
+  await noSeriousAxe(page);
+  await page.getByRole("button", { name: "Leave out point 3", exact: true }).click();
+  await page.getByRole("dialog").getByRole("button", { name: "misread" }).click();
+  await expect(page.getByText("left out: misread").first()).toBeVisible();
+  await expect(page.getByText("Channel 3 of run 1 left out: misread.")).toBeVisible();
+});

@@ -46,7 +46,7 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
     "an import",
     async (page) => {
       await page.getByRole("link", { name: "Peat Duo" }).first().click();
-      await page.getByRole("link", { name: "Bring a CSV" }).first().click();
+      await page.getByRole("link", { name: "Bring a CSV", exact: true }).first().click();
       await page.getByLabel("CSV to import").setInputFiles({ name: "t.csv", mimeType: "text/csv", buffer: Buffer.from("Vb (V),Ib (A),Vout (V),Iout (A)\n4.1,0.002,5.03,0\n4.1,0.28,5.02,0.2\n") });
       await page.getByLabel("The decimal sign is").waitFor();
     },

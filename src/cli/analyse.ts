@@ -1,8 +1,7 @@
 import { readFile } from "node:fs/promises";
 import { basename } from "node:path";
 import { describeProblem, pointsFromFile, readSetupFile, traceFromFile, type CellProblem, type SetupFile } from "@/core/files";
-import { NO_CORRECTIONS, type Analysis, type Readings } from "@/core/procedures";
-import { LOG_ANALYSES, logAnalysis } from "@/core/procedures/logs";
+import { NO_CORRECTIONS, PROCEDURES, procedure, type Analysis, type Readings } from "@/core/procedures";
 import { err, formatQuantity, ok, type Result } from "@/core/quantities";
 import { formatConditions } from "@/core/characteristics";
 
@@ -21,8 +20,8 @@ export async function analyse(options: AnalyseOptions): Promise<Result<string>> 
   if (!setupText.ok) return setupText;
   const setup = readSetupFile(setupText.value);
   if (!setup.ok) return err(`${options.setup}: ${setup.error}`);
-  const p = logAnalysis(setup.value.procedure);
-  if (!p) return err(`${options.setup}: procedure: “${setup.value.procedure}” can't be analysed; known: ${LOG_ANALYSES.map((x) => x.id).join(", ")}`);
+  const p = procedure(setup.value.procedure);
+  if (!p) return err(`${options.setup}: procedure: “${setup.value.procedure}” can't be analysed; known: ${PROCEDURES.map((x) => x.id).join(", ")}`);
   const readings = readReadings(text.value, setup.value, options, p.readings);
   if (!readings.ok) return readings;
   const found = p.analyse(readings.value.readings, setup.value.setup, NO_CORRECTIONS);

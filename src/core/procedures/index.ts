@@ -1,9 +1,10 @@
 /** The list of procedures: adding one is a folder and a line here. */
+import { chargeChannels } from "./charge-channels";
 import { chargeCycle } from "./charge-cycle";
 import { loadSweep } from "./load-sweep";
 import type { Procedure } from "./shape";
 
-export const PROCEDURES: readonly Procedure[] = [chargeCycle, loadSweep];
+export const PROCEDURES: readonly Procedure[] = [chargeCycle, chargeChannels, loadSweep];
 
 export const procedure = (id: string): Procedure | undefined => PROCEDURES.find((p) => p.id === id);
 

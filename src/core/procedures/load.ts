@@ -7,6 +7,8 @@ export async function loadProcedure(id: string): Promise<Procedure | undefined> 
       return (await import("./load-sweep")).loadSweep;
     case "charge-cycle":
       return (await import("./charge-cycle")).chargeCycle;
+    case "charge-channels":
+      return (await import("./charge-channels")).chargeChannels;
     default:
       return undefined;
   }

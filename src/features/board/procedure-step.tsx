@@ -111,7 +111,7 @@ export function ProcedureStep({ procedure, number, dossier }: { procedure: Proce
           </Button>
         ) : null}
         {procedure.readings !== "answers" ? (
-          <Link href={`/board/${board.id}/import?of=${procedure.id}`} className={buttonClass()} {...(procedure.readings === "trace" ? { "aria-label": `Bring the log of a ${procedure.title.toLowerCase()}` } : {})}>
+          <Link href={`/board/${board.id}/import?of=${procedure.id}`} className={buttonClass()} {...(procedure.readings === "trace" ? { "aria-label": `Bring the log of a ${procedure.title.toLowerCase()}` } : bench ? {} : { "aria-label": `Bring a CSV of ${procedure.title.toLowerCase()}` })}>
             {procedure.readings === "trace" ? "Bring a log" : "Bring a CSV"}
           </Link>
         ) : null}

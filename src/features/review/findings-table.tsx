@@ -1,5 +1,5 @@
 import { Fragment, useState } from "react";
-import { characteristic, formatConditions } from "@/core/characteristics";
+import { characteristic, formatConditions, formatConditionValue } from "@/core/characteristics";
 import { formatQuantity } from "@/core/quantities";
 import { roleLabel, type Finding, type Role } from "@/core/procedures";
 
@@ -19,25 +19,30 @@ export function findingValue(f: Finding): string {
 
 interface Row {
   readonly name: string;
-  /** By battery voltage; under "all" what stands at no voltage of its own. */
+  /** By the condition that tells the columns apart; under "all" what stands at none. */
   readonly cells: ReadonlyMap<string, Finding>;
 }
 
-const columnOf = (f: Finding): string => (f.conditions.battery === undefined ? "all" : String(f.conditions.battery));
+/** The conditions by which findings may stand in columns, first come first. */
+const APART = ["battery", "channel"] as const;
 
-function pivot(findings: readonly Finding[]): { columns: string[]; rows: Row[] } {
-  const columns = [...new Set(findings.map(columnOf))].filter((c) => c !== "all").sort((a, b) => Number(b) - Number(a));
+function pivot(findings: readonly Finding[]): { by: (typeof APART)[number]; columns: string[]; rows: Row[] } {
+  const by = APART.find((name) => findings.some((f) => f.conditions[name] !== undefined)) ?? "battery";
+  const columnOf = (f: Finding): string => (f.conditions[by] === undefined ? "all" : String(f.conditions[by]));
+  // The fullest battery first; channels as they are numbered.
+  const up = by === "battery" ? -1 : 1;
+  const columns = [...new Set(findings.map(columnOf))].filter((c) => c !== "all").sort((a, b) => up * (Number(a) - Number(b)));
   const rows = new Map<string, Map<string, Finding>>();
   for (const f of findings) rows.set(f.characteristic, (rows.get(f.characteristic) ?? new Map<string, Finding>()).set(columnOf(f), f));
-  return { columns, rows: [...rows].map(([name, cells]) => ({ name, cells })) };
+  return { by, columns, rows: [...rows].map(([name, cells]) => ({ name, cells })) };
 }
 
-/** Findings with their expanded uncertainty (k = 2), a column a battery voltage; each opens to where it comes from. */
+/** Findings with their expanded uncertainty (k = 2), a column a battery voltage or a channel; each opens to where it comes from. */
 export function FindingsTable({ findings, onPoint }: { findings: readonly Finding[]; onPoint(id: string): void }) {
   const [open, setOpen] = useState<string | null>(null);
   if (findings.length === 0) return <p className="text-pencil">Nothing yet: a finding needs at least one whole point.</p>;
-  const { columns, rows } = pivot(findings);
-  const common = formatConditions(Object.fromEntries(Object.entries(findings[0]?.conditions ?? {}).filter(([k]) => k !== "battery")));
+  const { by, columns, rows } = pivot(findings);
+  const common = formatConditions(Object.fromEntries(Object.entries(findings[0]?.conditions ?? {}).filter(([k]) => k !== by)));
   return (
     <div className="overflow-x-auto">
       <p className="mb-1 text-sm text-pencil">Value ± expanded uncertainty, k = 2{common ? `, ${common}` : ""}. Choose a value to see where it comes from.</p>
@@ -47,7 +52,7 @@ export function FindingsTable({ findings, onPoint }: { findings: readonly Findin
             <th className="py-1 pr-4 font-medium">Quantity</th>
             {columns.map((c) => (
               <th key={c} className="py-1 pr-4 text-right font-medium">
-                battery {formatQuantity(Number(c), "V")}
+                {by} {formatConditionValue(by, Number(c))}
               </th>
             ))}
           </tr>

@@ -17,11 +17,16 @@ export function PointsTable({ d, procedure, marked, onMark }: { d: RunDossier; p
   const [asking, setAsking] = useState<string | null>(null);
   const [sorting, setSorting] = useState<SortingState>([]);
   const number = useMemo(() => new Map(d.points.map((p, i) => [p.id, i + 1])), [d.points]);
+  const set = procedure.plan !== undefined || d.points.some((p) => p.settings.supplyVoltage !== undefined || p.settings.load !== undefined);
   const columns = useMemo(
     () => [
       column.accessor((p) => number.get(p.id) ?? 0, { id: "point", header: "Point", cell: (c) => c.getValue() }),
-      column.accessor((p) => p.settings.supplyVoltage, { id: "set", header: "Supply set", cell: (c) => quantity(c.getValue(), "V") }),
-      column.accessor((p) => p.settings.load?.value, { id: "load", header: "Load set", cell: (c) => quantity(c.getValue(), c.row.original.settings.load?.mode === "resistance" ? "Ω" : "A") }),
+      ...(set
+        ? [
+            column.accessor((p) => p.settings.supplyVoltage, { id: "set", header: "Supply set", cell: (c) => quantity(c.getValue(), "V") }),
+            column.accessor((p) => p.settings.load?.value, { id: "load", header: "Load set", cell: (c) => quantity(c.getValue(), c.row.original.settings.load?.mode === "resistance" ? "Ω" : "A") }),
+          ]
+        : []),
       ...procedure.record.roles.map(({ role }) =>
         column.accessor((p) => p.cells[role]?.value ?? undefined, {
           id: role,
@@ -31,7 +36,7 @@ export function PointsTable({ d, procedure, marked, onMark }: { d: RunDossier; p
       ),
       ...procedure.record.derived.map((x) => column.accessor((p) => x.of(p, d.run.setup) ?? undefined, { id: x.id, header: x.label, cell: (c) => quantity(c.getValue(), x.unit) })),
     ],
-    [number, procedure, d.run.setup],
+    [number, procedure, d.run.setup, set],
   );
   const data = useMemo(() => [...d.points], [d.points]);
   const table = useReactTable({ data, columns, state: { sorting }, onSortingChange: setSorting, getCoreRowModel: getCoreRowModel(), getSortedRowModel: getSortedRowModel(), getRowId: (p) => p.id });

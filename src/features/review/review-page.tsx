@@ -92,10 +92,12 @@ function Review({ d, board, claims }: Loaded) {
         {run.setAside ? <p className="mt-1 font-medium">Set aside: {run.setAside}. It judges no claim.</p> : null}
         <RunActs d={d} analysis={analysis} procedure={p} />
       </Section>
-      <Section mark="curves" title="Curves">
-        {d.points.length === 0 && !d.trace ? <p className="text-pencil">No point has been taken yet.</p> : null}
-        <div className="space-y-8">{d.points.length || d.trace ? <Charts charts={analysis.charts.map((spec) => ({ spec, claims: claimLines(spec, claims), marked, onPick: show }))} /> : null}</div>
-      </Section>
+      {analysis.charts.length || d.points.length === 0 ? (
+        <Section mark="curves" title="Curves">
+          {d.points.length === 0 && !d.trace ? <p className="text-pencil">No point has been taken yet.</p> : null}
+          <div className="space-y-8">{d.points.length || d.trace ? <Charts charts={analysis.charts.map((spec) => ({ spec, claims: claimLines(spec, claims), marked, onPick: show }))} /> : null}</div>
+        </Section>
+      ) : null}
       <Section mark="findings" title="What was found">
         <FindingsTable findings={analysis.findings} onPoint={show} />
         {analysis.notes.length ? (

@@ -1,4 +1,4 @@
-import type { Point, RunSetup } from "../shape";
+import { NO_CORRECTIONS, type Point, type RunSetup } from "../shape";
 import { analyseChannels } from ".";
 
 const SETUP: RunSetup = { conditions: {}, instruments: { cellVoltage: { gain: 0.0005, counts: 2, resolution: 0.001 }, cellCurrent: { gain: 0.002, counts: 2, resolution: 0.001 } } };
@@ -7,7 +7,7 @@ const row = (channel: number, repeat: number, time: number | null, volts: number
   const cell = (v: number | null) => ({ value: v, status: v === null ? ("empty" as const) : ("ok" as const) });
   return { id: `c${n++}`, sequence: n, settings: {}, cells: { channel: cell(channel), repeat: cell(repeat), time: cell(time), cellVoltage: cell(volts), cellCurrent: cell(amps) } };
 };
-const analyse = (...points: Point[]) => analyseChannels({ kind: "points", points }, SETUP);
+const analyse = (...points: Point[]) => analyseChannels({ kind: "points", points }, SETUP, NO_CORRECTIONS);
 const TWO_RUNS = [row(1, 1, 2000, 4.174, 0.53), row(2, 1, 5000, 4.204, 0.05), row(1, 2, 2100, 4.176, 0.52), row(2, 2, 5300, 4.206, 0.052)];
 
 test("worked: means over the runs, their spread, and the time from the first light to the last", () => {
@@ -37,6 +37,13 @@ test("a run without one channel's time does not count for the time between, and 
   expect(findings.find((f) => f.characteristic === "channels.early-time")?.value).toBeCloseTo(3100, 12);
   expect(notes.map((x) => x.code)).toContain("incomplete-run");
   expect(findings.find((f) => f.characteristic === "channels.done-voltage" && f.conditions.channel === 1)?.points).toHaveLength(3);
+});
+
+test("a signal left out no longer counts, and its reason stays", () => {
+  const odd = row(1, 1, 2050, 4.3, 0.5);
+  const a = analyseChannels({ kind: "points", points: [...TWO_RUNS, odd] }, SETUP, { ...NO_CORRECTIONS, leftOut: new Map([[odd.id, "misread"]]) });
+  expect(a.findings.find((f) => f.characteristic === "channels.done-voltage" && f.conditions.channel === 1)?.value).toBeCloseTo(4.175, 12);
+  expect(a.notes[0]).toMatchObject({ code: "left-out", message: "Channel 1 of run 1 left out: misread." });
 });
 
 test("one channel has no spread, and no row gives nothing", () => {

@@ -2,7 +2,7 @@ import { characteristic } from "../../characteristics";
 import { sourceName } from "../../instruments";
 import { budget, expandedUncertainty, formatDuration, formatQuantity, rectangular, uncertain, type Uncertain } from "../../quantities";
 import type { Role } from "../roles";
-import type { Analysis, Finding, Note, Point, Procedure, Readings, RunSetup } from "../shape";
+import type { Analysis, Corrections, Finding, Note, Point, Procedure, Readings, RunSetup } from "../shape";
 import { PROCEDURE_FACTS } from "../versions";
 
 /** One channel's done signal in one run. */
@@ -49,11 +49,14 @@ function finding(name: string, x: Uncertain, points: readonly string[], conditio
  * Several chargers on one cell, each with a done signal of its own: where each quits, how far apart, and which light tells
  * the truth. One row a channel and run: volts, total current into the cell and time when that channel signals done.
  */
-export function analyseChannels(readings: Readings, setup: RunSetup): Analysis {
+export function analyseChannels(readings: Readings, setup: RunSetup, corrections: Corrections): Analysis {
   if (readings.kind !== "points") throw new Error("internal: charger channels are a table of points");
-  const all = signals(readings.points);
+  const all = signals(readings.points.filter((p) => !corrections.leftOut.has(p.id)));
   const findings: Finding[] = [];
-  const notes: Note[] = [];
+  const notes: Note[] = readings.points.flatMap((p) => {
+    const why = corrections.leftOut.get(p.id);
+    return why === undefined ? [] : [{ code: "left-out", message: `Channel ${value(p, "channel") ?? "?"} of run ${value(p, "repeat") ?? 1} left out: ${why}.`, points: [p.id] }];
+  });
   const channels = [...new Set(all.map((s) => s.channel))].sort((a, b) => a - b);
   const means: { channel: number; volts: number; count: number; ids: string[] }[] = [];
   for (const channel of channels) {
@@ -99,12 +102,29 @@ function early(all: readonly Signal[], channels: readonly number[], findings: Fi
   });
 }
 
-/** What is known of charger channels so far: how a table of done signals is understood. */
-export const chargeChannels: Pick<Procedure, "id" | "version" | "title" | "readings" | "measures" | "analyse"> = {
+/** Several chargers on one cell, from a table of their done signals. So far it comes from files only. */
+export const chargeChannels: Procedure = {
   id: "charge-channels",
   version: PROCEDURE_FACTS["charge-channels"].version,
   title: "Charger channels",
   readings: PROCEDURE_FACTS["charge-channels"].readings,
+  summary: "For boards with several charger ICs on one cell: where each signals done, how far apart they are, and whose light to show.",
+  destructive: false,
+  position: 35,
+  minutes: 180,
+  calledForBy: ["charger"],
+  headline: ["channels.voltage-spread", "channels.early-time"],
+  record: {
+    roles: [
+      { role: "channel", required: true },
+      { role: "repeat", required: false },
+      { role: "time", required: false },
+      { role: "cellVoltage", required: true },
+      { role: "cellCurrent", required: false },
+    ],
+    derived: [],
+  },
+  asks: [],
   measures: ["channels.done-voltage", "channels.done-current", "channels.voltage-spread", "channels.early-time"],
   analyse: analyseChannels,
 };
