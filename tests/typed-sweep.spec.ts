@@ -148,7 +148,21 @@ test("half-typed and taken points survive a reload and come back to the same pla
   await page.keyboard.type("3.59");
   await page.keyboard.press("Enter");
   await page.keyboard.type("310");
-  await page.waitForTimeout(800);
+  const kept = () =>
+    page.evaluate(
+      () =>
+        new Promise<boolean>((resolve) => {
+          const open = indexedDB.open("nimbus-bench");
+          open.onsuccess = () => {
+            const all = open.result.transaction("records").objectStore("records").getAll();
+            all.onsuccess = () => {
+              open.result.close();
+              resolve((all.result as { state?: string; typed?: Record<string, string> }[]).some((r) => r.state === "draft" && r.typed?.batteryCurrent === "310"));
+            };
+          };
+        }),
+    );
+  await expect.poll(kept).toBe(true);
   await page.reload();
   await expect(page.getByTestId("proposal")).toContainText("200 mA");
   await expect(page.getByLabel("Battery volts")).toHaveValue("3.59");

@@ -28,9 +28,13 @@ export function Chart(props: PlotProps) {
       gone = true;
     };
   }, []);
-  if (Plot) return <Plot {...props} />;
+  return Plot ? <Plot {...props} /> : <Place height={props.height} failed={failed} />;
+}
+
+/** Holds a chart's place at its full height, so that nothing below moves when it comes. */
+function Place({ height = 320, failed = false }: { height?: number | undefined; failed?: boolean }) {
   return (
-    <div className="hatch flex h-80 items-center justify-center border border-rule" role="status" aria-label={failed ? undefined : "The chart is being drawn"}>
+    <div className="hatch flex items-center justify-center border border-rule" style={{ height: height + 54 }} role="status" aria-label={failed ? undefined : "The chart is being drawn"}>
       {failed ? "The chart's code could not be loaded. Reload the page; the points are safe." : null}
     </div>
   );
@@ -39,7 +43,7 @@ export function Chart(props: PlotProps) {
 /** A page's charts, each mounted once the one before it stands, so that the first is there soon. */
 export function Charts({ charts }: { charts: readonly PlotProps[] }) {
   const [standing, setStanding] = useState(0);
-  return charts.slice(0, standing + 1).map((props, i) => <Chart key={props.spec.id} {...props} {...(i === standing ? { onDrawn: () => setStanding(i + 1) } : {})} />);
+  return charts.map((props, i) => (i > standing ? <Place key={props.spec.id} height={props.height} /> : <Chart key={props.spec.id} {...props} {...(i === standing ? { onDrawn: () => setStanding(i + 1) } : {})} />));
 }
 
 export { type PlotProps, type ClaimLine } from "./plot-data";

@@ -1,7 +1,7 @@
 "use client";
 
 import clsx from "clsx";
-import { useEffect, useRef, useState } from "react";
+import { useLayoutEffect, useRef, useState } from "react";
 import { formatParts, parseQuantity, type Unit } from "@/core/quantities";
 import { procedure, roleLabel, roleUnit, type Point, type ReadingCell, type Role } from "@/core/procedures";
 import type { RunDossier } from "@/storage";
@@ -86,7 +86,8 @@ function TypedReadings({ d, capture, roles }: { d: RunDossier; capture: Capture;
     return r.ok ? { value: r.value.value, status: "ok" } : null;
   };
   const ready = capture.live.reading !== null;
-  useEffect(() => {
+  // Before the new row is painted: a key typed as it shows must not be lost between two fields.
+  useLayoutEffect(() => {
     // A half-typed point comes back into the port once it is open.
     if (!ready || restored.current) return;
     restored.current = true;
@@ -97,7 +98,7 @@ function TypedReadings({ d, capture, roles }: { d: RunDossier; capture: Capture;
     fields.current[0]?.focus();
   });
   const layers = d.annotations.length;
-  useEffect(() => {
+  useLayoutEffect(() => {
     // After a note or a reason was laid over a point, typing goes on where it stopped.
     fields.current.find((f) => f && f.value === "")?.focus();
   }, [layers]);

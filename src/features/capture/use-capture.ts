@@ -120,6 +120,7 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
   const takenAt = useRef<number | null>(null);
 
   const draftTimer = useRef<ReturnType<typeof setTimeout> | null>(null);
+  const saveDraft = useRef<() => void>(() => undefined);
 
   const last = d.points[d.points.length - 1];
   /** The last point, unless a newer one was taken that does not show yet: acts must not hit the one before it. */
@@ -212,6 +213,7 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
     if (takenAt.current === d.points.length) return;
     // What was half typed is about to be a point: it must not be kept as half typed after that.
     if (draftTimer.current) clearTimeout(draftTimer.current);
+    draftTimer.current = null;
     void act(async () => {
       if (!port || stopped) return;
       if (proposal.kind === "restart") throw new Error("First note what brought the output back.");
@@ -259,7 +261,8 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
     if (!isTyped(port)) return;
     port.enter(role, cell);
     if (draftTimer.current) clearTimeout(draftTimer.current);
-    draftTimer.current = setTimeout(() => {
+    const save = () => {
+      draftTimer.current = null;
       if (acting.current || takenAt.current === d.points.length) return;
       const at = now();
       const draft: PointRecord = {
@@ -276,8 +279,24 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
         typed,
       };
       void attempt(() => change("half-typed point", [draft], { journal: false }));
-    }, 350);
+    };
+    saveDraft.current = save;
+    draftTimer.current = setTimeout(save, 350);
   };
+  useEffect(() => {
+    // A page that is put away keeps what was typed up to then.
+    const leave = () => {
+      if (!draftTimer.current) return;
+      clearTimeout(draftTimer.current);
+      saveDraft.current();
+    };
+    window.addEventListener("pagehide", leave);
+    document.addEventListener("visibilitychange", leave);
+    return () => {
+      window.removeEventListener("pagehide", leave);
+      document.removeEventListener("visibilitychange", leave);
+    };
+  }, []);
   useEffect(() => () => void (draftTimer.current && clearTimeout(draftTimer.current)), [d.points.length]);
 
   return {
