@@ -1,5 +1,7 @@
 const config = {
   testEnvironment: "node",
+  // Tests are about what is right, not how fast: a machine that stops for seconds must not fail one.
+  testTimeout: 60_000,
   roots: ["<rootDir>/src"],
   moduleNameMapper: { "^@/(.*)$": "<rootDir>/src/$1" },
   transform: {
