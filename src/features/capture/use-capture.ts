@@ -120,6 +120,8 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
   const takenAt = useRef<number | null>(null);
 
   const draftTimer = useRef<ReturnType<typeof setTimeout> | null>(null);
+  /** The id of the point that is being typed, given once: a slow look at what was stored must not make a second half-typed point. */
+  const upcoming = useRef<PointId | null>(null);
   const saveDraft = useRef<() => void>(() => undefined);
 
   const last = d.points[d.points.length - 1];
@@ -209,6 +211,8 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
   };
   const nextSequence = (): number => Math.max(-1, ...d.points.map((x) => x.sequence), ...d.withdrawn.map((x) => x.sequence)) + 1;
 
+  const upcomingId = (): PointId => (upcoming.current ??= d.draft?.id ?? (newId() as PointId));
+
   function take(): void {
     if (takenAt.current === d.points.length) return;
     // What was half typed is about to be a point: it must not be kept as half typed after that.
@@ -224,11 +228,12 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
         throw new Error("No reading is there yet: type the meters' values first.");
       }
       const dwell = settledAt.current === null ? 0 : Math.max(0, r.time - settledAt.current);
-      const record = taken(r.cells, settings, dwell, d.draft?.id ?? newId(), d.draft?.sequence ?? nextSequence());
+      const record = taken(r.cells, settings, dwell, upcomingId(), nextSequence());
       const point: Point = { id: record.id, sequence: record.sequence, settings: record.settings, cells: record.cells, ...(record.dwell !== undefined ? { dwell: record.dwell } : {}) };
       const found = check(point, d.run.setup, d.points, d.corrections);
       await change(`take point ${d.points.length + 1}`, [record]);
       takenAt.current = d.points.length;
+      upcoming.current = null;
       setSaid({ point: record.id, remarks: found });
       setOverride(null);
       if (isTyped(port)) port.clear();
@@ -267,12 +272,12 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
       const at = now();
       const draft: PointRecord = {
         kind: "point",
-        id: d.draft?.id ?? (newId() as PointId),
+        id: upcomingId(),
         notebookId: d.run.notebookId,
         createdAt: d.draft?.createdAt ?? at,
         updatedAt: at,
         runId: d.run.id,
-        sequence: d.draft?.sequence ?? nextSequence(),
+        sequence: nextSequence(),
         state: "draft",
         settings,
         cells: {},
