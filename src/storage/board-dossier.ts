@@ -1,7 +1,7 @@
 import type { BoardRecord, ClaimRecord, RunRecord, SampleRecord } from "@/core/files/records";
 import type { Claim } from "@/core/claims";
-import type { Finding, HouseRules } from "@/core/procedures";
-import { HOUSE_RULES } from "@/core/procedures/house-rules";
+import type { Analysis, Finding, HouseRules } from "@/core/procedures";
+import { completeRules } from "@/core/procedures/house-rules";
 import { procedureVersion } from "@/core/procedures/versions";
 import type { ClaimVerdict, EvidenceSample } from "@/core/verdicts";
 import { database } from "./database";
@@ -14,10 +14,13 @@ const JUDGING_VERSION = 1;
 /** What is worked out from stored records, wherever that is best done. */
 export interface Thinking {
   findings(d: RunDossier): Promise<readonly Finding[]>;
+  /** The whole analysis of a log, charts and all. */
+  log(d: RunDossier): Promise<Analysis>;
   verdicts(claims: readonly Claim[], evidence: readonly EvidenceSample[], rules: HouseRules): Promise<readonly ClaimVerdict[]>;
 }
 let thinking: Thinking = {
-  findings: async (d) => (await import("./analysis")).analyseRun(d).findings,
+  log: async (d) => (await import("./analysis")).analyseRun(d),
+  findings: async (d) => (await (await import("./analysis")).analyseRun(d)).findings,
   verdicts: async (claims, evidence, rules) => {
     const { judgeClaim } = await import("@/core/verdicts");
     return claims.map((c) => judgeClaim(c, evidence, rules));
@@ -39,7 +42,7 @@ export interface BoardDossier {
 }
 
 export async function rulesOf(notebookId: string): Promise<HouseRules> {
-  return (await ofKind(notebookId, "rules"))[0]?.rules ?? HOUSE_RULES;
+  return completeRules((await ofKind(notebookId, "rules"))[0]?.rules);
 }
 
 /** Findings of a run from the cache where they are still good, else worked out and kept. */
@@ -50,9 +53,21 @@ async function findingsOf(run: RunRecord): Promise<readonly Finding[]> {
   const kept = await db.get("derived", key);
   if (kept?.stamp === stamp) return kept.value as readonly Finding[];
   const d = await runDossier(run.id);
-  const findings = d ? await thinking.findings(d) : [];
+  const findings = !d ? [] : d.log ? (await logAnalysis(d)).findings : await thinking.findings(d);
   await db.put("derived", { key, stamp, value: findings }).catch(() => undefined);
   return findings;
+}
+
+/** A log's analysis from the cache where it is still good, else worked out and kept: a long log then opens at once. */
+export async function logAnalysis(d: RunDossier): Promise<Analysis> {
+  const stamp = `${procedureVersion(d.run.procedure)}|${d.log?.rows}|${JSON.stringify([d.run.setup, [...d.corrections.boundaries], d.marks])}`;
+  const db = await database();
+  const key = `analysis:${d.run.id}`;
+  const kept = await db.get("derived", key);
+  if (kept?.stamp === stamp) return kept.value as Analysis;
+  const value = await thinking.log(d);
+  await db.put("derived", { key, stamp, value }).catch(() => undefined);
+  return value;
 }
 
 /** A board with its claims judged from every run that counts. */

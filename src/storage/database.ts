@@ -1,5 +1,6 @@
 import { openDB, type DBSchema, type IDBPDatabase } from "idb";
 import type { StoredRecord } from "@/core/files/records";
+import type { TraceColumns } from "@/core/files/trace-reader";
 
 /** One entry of the journal: what a change replaced and what it wrote, enough to undo and redo it. */
 export interface JournalEntry {
@@ -21,7 +22,22 @@ export interface DerivedEntry {
   readonly value: unknown;
 }
 
+/** A stretch of a log: columns of equal length, SI. Written once, never altered; a log is its chunks in order. */
+export interface TraceChunk {
+  readonly runId: string;
+  readonly seq: number;
+  /** Number of its first row in the log. */
+  readonly from: number;
+  readonly rows: number;
+  /** s of its last row. */
+  readonly until: number;
+  readonly columns: TraceColumns;
+}
+
 interface Schema extends DBSchema {
+  chunks: { key: [string, number]; value: TraceChunk };
+  /** Contents of imported logs, as bytes, by the id of their file record. */
+  contents: { key: string; value: Blob };
   records: {
     key: string;
     value: StoredRecord;
@@ -34,24 +50,30 @@ interface Schema extends DBSchema {
 
 export type Database = IDBPDatabase<Schema>;
 export const DATABASE_NAME = "nimbus-bench";
-export const DATABASE_VERSION = 1;
+export const DATABASE_VERSION = 2;
 
 let opening: Promise<Database> | null = null;
 
 /** Opens the browser's database once. Another tab that needs a newer layout makes this one close and say so. */
 export function database(): Promise<Database> {
   opening ??= openDB<Schema>(DATABASE_NAME, DATABASE_VERSION, {
-    upgrade(db) {
-      const records = db.createObjectStore("records", { keyPath: "id" });
-      records.createIndex("kind", "kind");
-      records.createIndex("by-kind", ["notebookId", "kind"]);
-      records.createIndex("by-board", ["boardId", "kind"]);
-      records.createIndex("by-run", "runId");
-      records.createIndex("by-sample", ["sampleId", "kind"]);
-      const journal = db.createObjectStore("journal", { keyPath: "seq", autoIncrement: true });
-      journal.createIndex("by-notebook", "notebookId");
-      db.createObjectStore("derived", { keyPath: "key" });
-      db.createObjectStore("meta");
+    upgrade(db, had) {
+      if (had < 1) {
+        const records = db.createObjectStore("records", { keyPath: "id" });
+        records.createIndex("kind", "kind");
+        records.createIndex("by-kind", ["notebookId", "kind"]);
+        records.createIndex("by-board", ["boardId", "kind"]);
+        records.createIndex("by-run", "runId");
+        records.createIndex("by-sample", ["sampleId", "kind"]);
+        const journal = db.createObjectStore("journal", { keyPath: "seq", autoIncrement: true });
+        journal.createIndex("by-notebook", "notebookId");
+        db.createObjectStore("derived", { keyPath: "key" });
+        db.createObjectStore("meta");
+      }
+      if (had < 2) {
+        db.createObjectStore("chunks", { keyPath: ["runId", "seq"] });
+        db.createObjectStore("contents");
+      }
     },
     blocking(_current, _blocked, event) {
       (event.target as IDBDatabase).close();

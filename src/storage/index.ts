@@ -4,14 +4,16 @@ export {
   boardDossier,
   boardSummary,
   forgetAllDerived,
+  logAnalysis,
   rulesOf,
   thinkWith,
   type BoardDossier,
   type BoardSummary,
   type Thinking,
 } from "./board-dossier";
-export { correctionsOf, readingsIn, readTracesWith, runDossier, RunFollower, toPoint, type RunDossier } from "./run-dossier";
+export { correctionsOf, readingsIn, storeLogsWith, runDossier, RunFollower, toPoint, type RunDossier } from "./run-dossier";
 export { listen, type ChangeNotice } from "./notices";
 export { useLive, type Live } from "./live";
 export { useRunWriter, type Writer } from "./writer";
-export { closeColumn, countPointAgain, leavePointOut, noteRestart } from "./layers";
+export { closeColumn, countPointAgain, forgetBoundary, leavePointOut, moveBoundary, noteRestart } from "./layers";
+export { appendChunk, compactTrace, content, dropContent, dropTrace, putContent, readTrace, sweepOrphans, traceExtent, type TraceChunk, type TraceExtent } from "./traces";

@@ -17,3 +17,12 @@ export const countPointAgain = (d: RunDossier, pointId: string): Promise<void> =
 export const noteRestart = (d: RunDossier, pointId: string, word: Recovery): Promise<void> => change("note the restart", [layer(d.run, "recovery", pointId, `came back: ${word}`, word)]);
 
 export const closeColumn = (d: RunDossier, column: string): Promise<void> => change(`close ${column}`, [layer(d.run, "closed", column, "closed by the tester")]);
+
+/** Where the tester sees a boundary of a log, and why; the readings and what was found in them stay. */
+export function moveBoundary(d: RunDossier, id: string, time: number, why: string): Promise<void> {
+  const there = d.annotations.find((a) => a.what === "boundary" && a.target === id);
+  const next = there ? { ...there, time, text: why, updatedAt: now() } : { ...layer(d.run, "boundary", id, why), time };
+  return change("move a boundary", [next]);
+}
+
+export const forgetBoundary = (d: RunDossier, id: string): Promise<void> => remove("put a boundary back", d.annotations.filter((a) => a.what === "boundary" && a.target === id));

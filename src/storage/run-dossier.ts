@@ -1,14 +1,17 @@
 import type { AnnotationRecord, PointRecord, RunRecord, StoredRecord } from "@/core/files/records";
-import type { Corrections, Point, Readings, Trace } from "@/core/procedures";
+import type { Corrections, Point, Readings, TraceEvent } from "@/core/procedures";
 import { readingsOf } from "@/core/procedures/versions";
 import { ofRun, record } from "./queries";
+import { readTrace, traceExtent, type TraceExtent } from "./traces";
 
 /** A run with its readings and the layers over them. */
 export interface RunDossier {
   readonly run: RunRecord;
   readonly points: readonly Point[];
-  /** A log over time; null for a run of points. */
-  readonly trace: Trace | null;
+  /** How long the log over time is; null for a run of points. Its columns stay where they are stored. */
+  readonly log: TraceExtent | null;
+  /** What was marked on a log. */
+  readonly marks: readonly TraceEvent[];
   /** The stored points of a run that was typed or simulated, drafts and withdrawn ones apart. */
   readonly draft: PointRecord | null;
   readonly withdrawn: readonly PointRecord[];
@@ -29,15 +32,20 @@ export function correctionsOf(annotations: readonly AnnotationRecord[]): Correct
     leftOut: new Map(annotations.filter((a) => a.what === "left-out").map((a) => [a.target, a.text])),
     recoveries: new Map(annotations.flatMap((a) => (a.what === "recovery" && a.recovery ? [[a.target, a.recovery] as const] : []))),
     closed: new Set(annotations.filter((a) => a.what === "closed").map((a) => a.target)),
+    boundaries: new Map(annotations.flatMap((a) => (a.what === "boundary" && a.time !== undefined ? [[a.target, { time: a.time, why: a.text }] as const] : []))),
   };
 }
+
+const marksOf = (annotations: readonly AnnotationRecord[]): TraceEvent[] =>
+  annotations.flatMap((a) => (a.what === "mark" && a.time !== undefined ? [{ time: a.time, what: a.text, kind: a.target }] : [])).sort((a, b) => a.time - b.time);
 
 /** A run's records, held so that a change is taken over without reading the rest again. */
 export class RunFollower {
   private run: RunRecord | null = null;
   private readonly points = new Map<string, PointRecord>();
   private readonly annotations = new Map<string, AnnotationRecord>();
-  private fromFile: { readonly points: readonly Point[]; readonly trace: Trace | null } = { points: [], trace: null };
+  private fromFile: readonly Point[] = [];
+  private log: TraceExtent | null = null;
   private last: RunDossier | null = null;
 
   constructor(readonly runId: string) {}
@@ -51,13 +59,14 @@ export class RunFollower {
     const { points, annotations } = await ofRun(this.runId);
     for (const p of points) this.points.set(p.id, p);
     for (const a of annotations) this.annotations.set(a.id, a);
-    if (this.run.source.kind === "file") this.fromFile = await fileReadings(this.run.procedure, this.run.source);
+    if (readingsOf(this.run.procedure) === "trace") this.log = await logOf(this.run);
+    else if (this.run.source.kind === "file") this.fromFile = await filePoints(this.run.source);
     return this.dossier();
   }
 
   /** Takes over records that were written; anything that isn't of this run is passed over. */
   async take(written: readonly StoredRecord[]): Promise<RunDossier | null> {
-    if (!this.run || this.run.source.kind === "file") return this.read();
+    if (!this.run || (this.run.source.kind === "file" && !this.log)) return this.read();
     for (const r of written) {
       if (r.kind === "run" && r.id === this.runId) this.run = r.deletedAt ? null : r;
       else if (r.kind === "point" && r.runId === this.runId) put(this.points, r);
@@ -70,14 +79,15 @@ export class RunFollower {
   private dossier(): RunDossier | null {
     if (!this.run) return null;
     const all = [...this.points.values()].sort((a, b) => a.sequence - b.sequence);
-    const points = this.run.source.kind === "file" ? this.fromFile.points : all.filter((p) => p.state === "taken").map(pointOf);
+    const points = this.run.source.kind === "file" ? this.fromFile : all.filter((p) => p.state === "taken").map(pointOf);
     const annotations = [...this.annotations.values()];
     const same = this.last;
     const layers = same && sameItems(same.annotations, annotations) ? same : null;
     this.last = {
       run: this.run,
       points: same && sameItems(same.points, points) ? same.points : points,
-      trace: this.fromFile.trace,
+      log: this.log,
+      marks: layers?.marks ?? marksOf(annotations),
       draft: all.find((p) => p.state === "draft") ?? null,
       withdrawn: all.filter((p) => p.state === "withdrawn"),
       annotations: layers?.annotations ?? annotations,
@@ -104,26 +114,29 @@ function pointOf(r: PointRecord): Point {
 /** Reads a run whole, once. */
 export const runDossier = (runId: string): Promise<RunDossier | null> => new RunFollower(runId).read();
 
-/** What an analysis takes: the log, or the points. */
-export const readingsIn = (d: Pick<RunDossier, "points" | "trace">): Readings => (d.trace ? { kind: "trace", trace: d.trace } : { kind: "points", points: d.points });
-
-type FileSource = Extract<RunRecord["source"], { kind: "file" }>;
-/** Cuts a log's text, wherever that is best done: a long log would hold up the page. */
-export type TraceReader = (text: string, source: FileSource) => Promise<Trace | null>;
-let readTrace: TraceReader = async (text, source) => {
-  const { traceFromFile } = await import("@/core/files/import-trace");
-  const r = traceFromFile(text, source.dialect, source.mapping);
-  return r.ok ? r.value.trace : null;
-};
-export function readTracesWith(reader: TraceReader): void {
-  readTrace = reader;
+/** What an analysis takes: the log, read whole, or the points. */
+export async function readingsIn(d: Pick<RunDossier, "run" | "points" | "log" | "marks">): Promise<Readings> {
+  if (readingsOf(d.run.procedure) !== "trace") return { kind: "points", points: d.points };
+  return { kind: "trace", trace: { columns: await readTrace(d.run.id), events: d.marks } };
 }
 
-async function fileReadings(procedure: string, source: FileSource): Promise<{ points: readonly Point[]; trace: Trace | null }> {
+/** Stores the log of an imported run whose chunks are not here yet, wherever that is best done. */
+export type LogStorer = (run: RunRecord) => Promise<boolean>;
+let storeLog: LogStorer = async (run) => (await import("./log-files")).storeLogOf(run);
+export function storeLogsWith(storer: LogStorer): void {
+  storeLog = storer;
+}
+
+async function logOf(run: RunRecord): Promise<TraceExtent | null> {
+  const there = await traceExtent(run.id);
+  if (there || run.source.kind !== "file") return there;
+  return (await storeLog(run)) ? traceExtent(run.id) : null;
+}
+
+async function filePoints(source: Extract<RunRecord["source"], { kind: "file" }>): Promise<readonly Point[]> {
   const file = await record("file", source.fileId);
-  if (!file) return { points: [], trace: null };
-  if (readingsOf(procedure) === "trace") return { points: [], trace: await readTrace(file.text, source) };
+  if (!file) return [];
   const { pointsFromFile } = await import("@/core/files/import-points");
   const r = pointsFromFile(file.text, source.dialect, source.mapping, file.id);
-  return { points: r.ok ? r.value.points : [], trace: null };
+  return r.ok ? r.value.points : [];
 }

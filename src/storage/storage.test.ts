@@ -116,7 +116,7 @@ test("a run from a file reads its readings from the file each time, through its 
   ]);
   const imported = await runDossier("file-run");
   expect(imported?.points.map((p) => p.id)).toEqual(["file-1:2"]);
-  expect(imported && analyseRun(imported).findings.length).toBeGreaterThan(0);
+  expect(imported && (await analyseRun(imported)).findings.length).toBeGreaterThan(0);
   await undo(notebookId);
   expect(await runDossier("file-run")).toBeNull();
 });

@@ -1,5 +1,6 @@
 import type { ChartSeries, ChartSpec } from "@/core/procedures";
 import type { Unit } from "@/core/quantities";
+import type { ReactNode } from "react";
 
 export interface ClaimLine {
   readonly axis: "x" | "y";
@@ -14,6 +15,10 @@ export interface PlotProps {
   /** A point that is being asked about, drawn larger. */
   readonly marked?: string | undefined;
   onPick?(id: string): void;
+  /** For a log, the stretch of time that is shown; all of it unless said. */
+  readonly view?: { readonly from: number; readonly to: number } | undefined;
+  /** Laid over the plot area, within its edges. */
+  readonly overlay?: ReactNode;
   /** Said once the curves stand. */
   onDrawn?(): void;
 }
@@ -72,17 +77,27 @@ export function axisScale(unit: Unit, a: { readonly low: number; readonly high: 
 /** Steps of a time axis, s: what clocks count in. */
 const CLOCK = [1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 900, 1800, 3600, 7200, 10800, 21600, 43200, 86400];
 
-/** An axis of time from 0 in s, on round minutes or hours; it ends where the values do. */
-export function timeAxis(values: readonly number[], count = 9): { low: number; high: number; ticks: number[] } {
-  const high = Math.max(1, ...values.filter(Number.isFinite));
-  const step = CLOCK.find((s) => high / s <= count) ?? 86400 * Math.ceil(high / 86400 / count);
-  return { low: 0, high, ticks: Array.from({ length: Math.floor(high / step) + 1 }, (_, i) => i * step) };
+/** An axis of time in s on round seconds, minutes or hours; it begins and ends where it is told to. */
+export function timeAxis(from: number, to: number, count = 9): { low: number; high: number; ticks: number[] } {
+  const span = to - from;
+  const fine = [0.001, 0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5];
+  const step = [...fine, ...CLOCK].find((s) => span / s <= count) ?? 86400 * Math.ceil(span / 86400 / count);
+  const first = Math.ceil(from / step - 1e-9);
+  return { low: from, high: to, ticks: Array.from({ length: Math.floor(to / step + 1e-9) - first + 1 }, (_, i) => Number(((first + i) * step).toPrecision(12))) };
 }
 
-/** Seconds as a clock shows them: `0:05`, `1:30` in hours and minutes, or minutes and seconds below two minutes. */
-export const clock = (seconds: number, long: boolean): string => {
-  const [big, small] = long ? [Math.floor(seconds / 3600), Math.round((seconds % 3600) / 60)] : [Math.floor(seconds / 60), Math.round(seconds % 60)];
-  return `${big}:${String(small).padStart(2, "0")}`;
-};
+/**
+ * How a time axis over so many seconds is written: hours and minutes, with seconds where the ticks are closer, or minutes and
+ * seconds below two minutes. Worked: 5400 s on an axis of hours is `1:30`.
+ */
+export function clockScale(low: number, high: number, ticks: readonly number[]): { readonly unit: string; readonly tick: (seconds: number) => string } {
+  const step = ticks.length > 1 ? (ticks[1] as number) - (ticks[0] as number) : 60;
+  const two = (v: number) => String(v).padStart(2, "0");
+  const digits = step < 1 ? Math.min(3, Math.ceil(-Math.log10(step) - 1e-9)) : 0;
+  const seconds = (s: number) => (digits ? (s % 60).toFixed(digits).padStart(3 + digits, "0") : two(Math.round(s % 60)));
+  if (high <= 120) return { unit: digits ? "m:ss.s" : "m:ss", tick: (s) => `${Math.floor(s / 60 + 1e-9)}:${seconds(s)}` };
+  if (step >= 60) return { unit: "h:mm", tick: (s) => `${Math.floor(s / 3600 + 1e-9)}:${two(Math.round((s % 3600) / 60) % 60)}` };
+  return { unit: "h:mm:ss", tick: (s) => `${Math.floor(s / 3600 + 1e-9)}:${two(Math.floor((s % 3600) / 60 + 1e-9))}:${seconds(s)}` };
+}
 
 export const drawn = (s: ChartSeries): ChartSeries["points"] => thin([...s.points].sort((a, b) => a.x - b.x));

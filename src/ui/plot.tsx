@@ -5,20 +5,20 @@ import { CartesianGrid, ComposedChart, ReferenceArea, ReferenceLine, ResponsiveC
 import { formatQuantity } from "@/core/quantities";
 import type { ChartSpec } from "@/core/procedures";
 import { Button } from "./button";
-import { axis, axisScale, clock, timeAxis, type PlotProps } from "./plot-data";
+import { axis, axisScale, clockScale, timeAxis, type PlotProps } from "./plot-data";
 import { DASHES, PlotCurve, PlotPoints, shape, Standing, TONES } from "./plot-points";
 import { chartSvg, svgToPng } from "./chart-export";
 import { download, fileName } from "@/session/download";
 
 export { type PlotProps, type ClaimLine } from "./plot-data";
 
-function limits(spec: ChartSpec, claims: PlotProps["claims"]) {
+function limits(spec: ChartSpec, claims: PlotProps["claims"], view: PlotProps["view"]) {
   const lines = spec.series.flatMap((s) => (s.points.length ? [] : (s.fit ?? [])));
   const all = [...spec.series.flatMap((s) => s.points), ...lines.map((p) => ({ ...p, state: "counts" as const }))];
   const claimed = (a: "x" | "y") => (claims ?? []).filter((c) => c.axis === a).map((c) => c.at);
   // A reading a hair below zero is zero with an offset; it must not open a negative half of the axis.
   const far = Math.max(0, ...all.map((p) => p.x), ...claimed("x"));
-  const x = spec.x.unit === "s" ? timeAxis(all.map((p) => p.x)) : axis([0, far, ...all.map((p) => p.x).filter((v) => v < -0.02 * far)], 8);
+  const x = spec.x.unit === "s" ? timeAxis(view?.from ?? 0, view?.to ?? Math.max(1, ...all.map((p) => p.x))) : axis([0, far, ...all.map((p) => p.x).filter((v) => v < -0.02 * far)], 8);
   const counted = all.filter((p) => p.state !== "fell");
   const drawnYs = (counted.length ? counted : all).map((p) => p.y);
   const top = Math.max(0, ...drawnYs, ...claimed("y"));
@@ -40,12 +40,15 @@ function useSteady<T>(value: T): T {
 const dash = (spec: ChartSpec, tone: number): string => (spec.series.length > 1 ? (DASHES[tone % 4] ?? "") : "");
 
 const MARGIN = { top: 18, right: 18, bottom: 22, left: 8 };
+/** Where the plot area lies in the chart: inside the margins, the vertical axis and the horizontal one. */
+const AXIS = { width: 58, height: 30 };
+const PLOT_AREA = { left: MARGIN.left + AXIS.width, right: MARGIN.right, top: MARGIN.top, bottom: MARGIN.bottom + AXIS.height };
 const NO_CLAIMS: NonNullable<PlotProps["claims"]> = [];
 
 /** A chart from its data: points by series, fitted curves, the claim and the band drawn in, excluded points visible. */
-export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320, marked, onPick, onDrawn }: PlotProps) {
+export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320, marked, view, overlay, onPick, onDrawn }: PlotProps) {
   const holder = useRef<HTMLDivElement>(null);
-  const { x, y } = useSteady(limits(spec, claims));
+  const { x, y } = useSteady(limits(spec, claims, view));
   const band = useSteady(spec.band ?? null);
   const lines = useSteady(claims);
   const labels = useSteady({ x: spec.x, y: spec.y });
@@ -60,16 +63,15 @@ export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320,
   const frame = useMemo(() => {
     const across = axisScale(labels.x.unit, x);
     const up = axisScale(labels.y.unit, y);
-    const long = x.high > 120;
-    const xUnit = labels.x.unit === "s" ? (long ? "h:mm" : "m:ss") : across.unit;
-    const xTick = labels.x.unit === "s" ? (v: number) => clock(v, long) : across.tick;
+    const { unit: xUnit, tick: xTick } = labels.x.unit === "s" ? clockScale(x.low, x.high, x.ticks) : across;
+    const shown = spans.map((s) => ({ ...s, from: Math.max(s.from, x.low), to: Math.min(s.to, x.high) })).filter((s) => s.to > s.from);
     return (
       <>
         <CartesianGrid stroke="var(--rule)" strokeWidth={0.7} />
         {band ? <ReferenceArea y1={Math.max(band.low, y.low)} y2={Math.min(band.high, y.high)} fill="var(--meets)" fillOpacity={0.09} stroke="none" /> : null}
-        <XAxis type="number" dataKey="x" domain={[x.low, x.high]} ticks={x.ticks} tickFormatter={xTick} stroke="var(--pencil)" tick={{ fill: "var(--ink)", fontSize: 12 }} allowDataOverflow label={{ value: `${labels.x.label} (${xUnit})`, position: "insideBottom", offset: -14, fill: "var(--pencil)", fontSize: 12 }} />
-        <YAxis type="number" dataKey="y" domain={[y.low, y.high]} ticks={y.ticks} tickFormatter={up.tick} stroke="var(--pencil)" tick={{ fill: "var(--ink)", fontSize: 12 }} width={58} allowDataOverflow label={{ value: `${labels.y.label} (${up.unit})`, angle: -90, position: "insideLeft", offset: 4, fill: "var(--pencil)", fontSize: 12 }} />
-        {spans.map((s, k) => (
+        <XAxis type="number" dataKey="x" domain={[x.low, x.high]} ticks={x.ticks} tickFormatter={xTick} stroke="var(--pencil)" tick={{ fill: "var(--ink)", fontSize: 12 }} height={AXIS.height} allowDataOverflow label={{ value: `${labels.x.label} (${xUnit})`, position: "insideBottom", offset: -14, fill: "var(--pencil)", fontSize: 12 }} />
+        <YAxis type="number" dataKey="y" domain={[y.low, y.high]} ticks={y.ticks} tickFormatter={up.tick} stroke="var(--pencil)" tick={{ fill: "var(--ink)", fontSize: 12 }} width={AXIS.width} allowDataOverflow label={{ value: `${labels.y.label} (${up.unit})`, angle: -90, position: "insideLeft", offset: 4, fill: "var(--pencil)", fontSize: 12 }} />
+        {shown.map((s, k) => (
           <ReferenceArea
             key={s.label + s.from}
             x1={s.from}
@@ -109,12 +111,12 @@ export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320,
           ))}
         </ul>
       </div>
-      <div ref={holder} className="figures text-xs will-change-transform [contain:layout_paint]" data-chart={spec.id}>
+      <div ref={holder} className="figures relative text-xs will-change-transform [contain:layout_paint]" data-chart={spec.id} {...(view ? { "data-from": view.from, "data-to": view.to } : {})}>
         <ResponsiveContainer width="100%" height={height}>
           <ComposedChart margin={MARGIN} accessibilityLayer={false}>
             {frame}
             {spec.series.map((s) => (
-              <PlotCurve key={`${s.id}-curve`} series={s} dash={dash(spec, s.tone)} low={y.low} high={y.high} />
+              <PlotCurve key={`${s.id}-curve`} series={s} dash={dash(spec, s.tone)} low={y.low} high={y.high} left={x.low} right={x.high} />
             ))}
             <Standing onDrawn={onDrawn} />
             {spec.series.map((s) => (
@@ -122,6 +124,7 @@ export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320,
             ))}
           </ComposedChart>
         </ResponsiveContainer>
+        {overlay ? <div className="absolute" style={PLOT_AREA}>{overlay}</div> : null}
       </div>
       <div className="no-print flex flex-wrap items-center gap-3 text-sm text-pencil">
         {spec.band ? <span>Shaded: {spec.band.label}, {formatQuantity(spec.band.low, spec.y.unit)} to {formatQuantity(spec.band.high, spec.y.unit)}.</span> : null}

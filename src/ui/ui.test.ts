@@ -1,5 +1,5 @@
 import { fieldText } from "./number-field";
-import { axis, axisScale, clock, thin, timeAxis } from "./plot-data";
+import { axis, axisScale, clockScale, thin, timeAxis } from "./plot-data";
 
 test("a field is filled as one would type it", () => {
   expect(fieldText(5, "V")).toBe("5");
@@ -32,10 +32,22 @@ describe("an axis of time", () => {
     [[0, 100], 15, "1:30"],
     [[0, 200000], 21600 * 2, "48:00"],
   ])("over %p s counts in steps of %p s", (values, step, last) => {
-    const a = timeAxis(values);
+    const a = timeAxis(values[0] as number, values[1] as number);
     expect((a.ticks[1] ?? 0) - (a.ticks[0] ?? 0)).toBe(step);
     expect(a.high).toBe(values[1]);
-    expect(clock(a.ticks.at(-1) ?? 0, a.high > 120)).toBe(last);
+    expect(clockScale(a.low, a.high, a.ticks).tick(a.ticks.at(-1) ?? 0)).toBe(last);
+  });
+
+  test.each([
+    [3600, 3690, "h:mm:ss", "1:00:00"],
+    [7200, 7200.4, "h:mm:ss", "2:00:00.00"],
+    [12.5, 13.1, "m:ss.s", "0:12.5"],
+    [3500, 9000, "h:mm", "1:00"],
+  ])("between %p and %p s is written as %s", (from, to, unit, first) => {
+    const a = timeAxis(from, to);
+    expect([a.low, a.high]).toEqual([from, to]);
+    const scale = clockScale(a.low, a.high, a.ticks);
+    expect([scale.unit, scale.tick(a.ticks[0] as number)]).toEqual([unit, first]);
   });
 });
 

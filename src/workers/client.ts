@@ -3,10 +3,11 @@ import type { FromWorker, TaskName, Tasks, ToWorker } from "./protocol";
 interface Waiting {
   resolve(value: unknown): void;
   reject(reason: Error): void;
+  progress?(share: number): void;
 }
 
 export interface WorkerClient {
-  ask<K extends TaskName>(task: K, ask: Tasks[K]["ask"], signal?: AbortSignal): Promise<Tasks[K]["give"]>;
+  ask<K extends TaskName>(task: K, ask: Tasks[K]["ask"], signal?: AbortSignal, progress?: (share: number) => void): Promise<Tasks[K]["give"]>;
   close(): void;
 }
 
@@ -28,6 +29,10 @@ export function openWorker(): WorkerClient {
     const w = new Worker(new URL("./entry.worker.ts", import.meta.url), { type: "module" });
     w.onmessage = ({ data }: MessageEvent<FromWorker>) => {
       const entry = waiting.get(data.id);
+      if ("progress" in data) {
+        entry?.progress?.(data.progress);
+        return;
+      }
       waiting.delete(data.id);
       if (data.ok) entry?.resolve(data.give);
       else entry?.reject(new Error(data.error));
@@ -36,7 +41,7 @@ export function openWorker(): WorkerClient {
     return w;
   };
   return {
-    ask<K extends TaskName>(task: K, ask: Tasks[K]["ask"], signal?: AbortSignal) {
+    ask<K extends TaskName>(task: K, ask: Tasks[K]["ask"], signal?: AbortSignal, progress?: (share: number) => void) {
       return new Promise<Tasks[K]["give"]>((resolve, reject) => {
         if (signal?.aborted) {
           reject(new Error("Cancelled."));
@@ -44,7 +49,7 @@ export function openWorker(): WorkerClient {
         }
         worker ??= start();
         const id = next++;
-        waiting.set(id, { resolve: (v) => resolve(v as Tasks[K]["give"]), reject });
+        waiting.set(id, { resolve: (v) => resolve(v as Tasks[K]["give"]), reject, ...(progress ? { progress } : {}) });
         signal?.addEventListener("abort", () => waiting.has(id) && fail("Cancelled."), { once: true });
         worker.postMessage({ id, task, ask } as ToWorker);
       });

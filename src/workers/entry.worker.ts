@@ -5,8 +5,8 @@ const scope = self as unknown as { onmessage: ((e: MessageEvent<ToWorker>) => vo
 
 scope.onmessage = async ({ data }) => {
   try {
-    const run = TASKS[data.task] as (ask: unknown) => Promise<unknown>;
-    scope.postMessage({ id: data.id, ok: true, give: await run(data.ask) });
+    const run = TASKS[data.task] as (ask: unknown, progress: (share: number) => void) => Promise<unknown>;
+    scope.postMessage({ id: data.id, ok: true, give: await run(data.ask, (progress) => scope.postMessage({ id: data.id, progress })) });
   } catch (e) {
     scope.postMessage({ id: data.id, ok: false, error: `${data.task satisfies TaskName}: ${(e as Error).message}` });
   }

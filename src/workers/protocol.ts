@@ -1,12 +1,12 @@
 /** Everything that is said to and by a worker: one union each way. */
-import type { StoredRecord } from "@/core/files/records";
 import type { Claim } from "@/core/claims";
 import type { Merge } from "@/core/files/archive";
 import type { TextTable, Dialect } from "@/core/files/table";
 import type { ColumnMapping } from "@/core/files/mapping";
 import type { CellProblem } from "@/core/files/import-points";
-import type { ImportedTrace } from "@/core/files/import-trace";
-import type { Corrections, Finding, HouseRules, Point, Readings, RunSetup } from "@/core/procedures";
+import type { RunRecord, StoredRecord } from "@/core/files/records";
+import type { TraceColumns } from "@/core/files/trace-reader";
+import type { Analysis, ChartSeries, Corrections, Finding, HouseRules, Point, Readings, RunSetup, TraceEvent } from "@/core/procedures";
 import type { DrawerResistor, LoadChoice } from "@/core/procedures/load-sweep/resistors";
 import type { ClaimVerdict, EvidenceSample } from "@/core/verdicts";
 import type { BenchAddress, SimulatedBoardId } from "@/core/simulator";
@@ -20,16 +20,61 @@ export interface Tasks {
   demo: { ask: { now: string; zone: string }; give: StoredRecord[] };
   table: { ask: { text: string; dialect: Partial<Dialect> }; give: { table: TextTable; mapping: ColumnMapping } | { error: string } };
   points: { ask: { text: string; dialect: Dialect; mapping: ColumnMapping; fileId: string }; give: { points: readonly Point[]; problems: readonly CellProblem[]; sha256: string } | { error: string } };
-  /** A log over time from its text. */
-  trace: { ask: { text: string; dialect: Partial<Dialect>; mapping: ColumnMapping }; give: (ImportedTrace & { readonly sha256: string }) | { error: string } };
-  "archive-write": { ask: { records: readonly StoredRecord[]; at: string }; give: Uint8Array };
-  "archive-read": { ask: { bytes: Uint8Array }; give: { records: readonly StoredRecord[]; title: string; notebookId: string } | { error: string } };
+  /** How a log is written, from its beginning; `rows` is an estimate where the file is longer. */
+  "log-head": { ask: { file: Blob; dialect: Partial<Dialect> }; give: { table: TextTable; mapping: ColumnMapping; rows: number; whole: boolean; encoding: "utf-8" | "windows-1252" } | { error: string } };
+  /** Reads a log's files and stores it as the chunks of a run. Progress is the share of the bytes. */
+  "log-import": { ask: { runId: string; files: readonly ImportedLog[]; skipBadRows: boolean }; give: LogImport | { error: string } };
+  /** Where a second logger's first row stands on the first one's clock, s, from steps that both saw. */
+  "log-align": { ask: { first: AlignedLog; second: AlignedLog }; give: { starts: number; matched: number } | { error: string } };
+  /** Stores the log of an imported run that isn't stored yet. */
+  "log-store": { ask: { run: Pick<RunRecord, "id" | "source"> }; give: boolean };
+  /** What a stored log's analysis gives, charts thinned for the screen. */
+  "log-analysis": { ask: LogAsk; give: Analysis };
+  /** Columns of a stored log between two times, thinned for the screen without losing a spike. */
+  "log-curves": { ask: { runId: string; rows: number; roles: readonly CurveRole[]; from: number; to: number }; give: LogCurves };
+  /** Stores a log that came in an archive. */
+  "log-restore": { ask: { runId: string; csv: string }; give: boolean };
+  /** A stored log as the open battery data table. */
+  "log-csv": { ask: { runId: string }; give: string };
+  "archive-write": { ask: { records: readonly StoredRecord[]; at: string; logs: readonly string[] }; give: Uint8Array };
+  "archive-read": { ask: { bytes: Uint8Array }; give: { records: readonly StoredRecord[]; title: string; notebookId: string; logs: ReadonlyMap<string, string> } | { error: string } };
   merge: { ask: { present: ReadonlyMap<string, StoredRecord>; incoming: readonly StoredRecord[] }; give: Merge };
   "bench-open": { ask: { board: SimulatedBoardId; seed: number; inputLeadResistance: number; outputLeadResistance: number }; give: null };
   "bench-exchange": { ask: { lines: readonly { address: BenchAddress; line: string }[] }; give: { answers: (string | null)[]; time: number } };
   "bench-pace": { ask: { factor: number }; give: null };
 }
+export interface ImportedLog {
+  readonly blob: Blob;
+  readonly fileId: string;
+  readonly dialect: Dialect;
+  readonly mapping: ColumnMapping;
+  readonly encoding: "utf-8" | "windows-1252";
+  readonly join: "first" | "after" | "beside";
+  readonly starts: number;
+}
+export type AlignedLog = Pick<ImportedLog, "blob" | "dialect" | "mapping" | "encoding">;
+export interface LogImport {
+  readonly rows: number;
+  readonly seconds: number;
+  readonly problems: readonly CellProblem[];
+  readonly problemRows: number;
+  readonly remarks: readonly string[];
+  /** SHA-256 of each file, in their order. */
+  readonly sha256: readonly string[];
+}
+export interface LogAsk {
+  readonly run: Pick<RunRecord, "id" | "procedure" | "setup">;
+  /** Rows stored: a log that grew is read anew. */
+  readonly rows: number;
+  readonly marks: readonly TraceEvent[];
+  readonly corrections: Corrections;
+}
+/** A column, or what is worked out from several. */
+export type CurveRole = NonNullable<ChartSeries["role"]>;
+export type LogCurves = Readonly<Partial<Record<CurveRole, { readonly x: Float64Array; readonly y: Float64Array }>>>;
+export type { TraceColumns };
+
 export type TaskName = keyof Tasks;
 
 export type ToWorker = { [K in TaskName]: { readonly id: number; readonly task: K; readonly ask: Tasks[K]["ask"] } }[TaskName];
-export type FromWorker = { readonly id: number; readonly ok: true; readonly give: unknown } | { readonly id: number; readonly ok: false; readonly error: string };
+export type FromWorker = { readonly id: number; readonly progress: number } | { readonly id: number; readonly ok: true; readonly give: unknown } | { readonly id: number; readonly ok: false; readonly error: string };

@@ -72,7 +72,7 @@ describe("files", () => {
   });
 
   test("an archive goes out and comes back, and merges into nothing as it was", async () => {
-    const bytes = await ask("archive-write", { records: demo, at: AT });
+    const bytes = await ask("archive-write", { records: demo, at: AT, logs: [] });
     const back = await ask("archive-read", { bytes });
     if ("error" in back) throw new Error(back.error);
     expect(back.title).toBe((demo[0] as NotebookRecord).title);

@@ -8,9 +8,10 @@ const bench = (): LiveBench => {
 };
 
 const judging = () => import("./judging");
+const logs = () => import("./logs");
 
 /** What a worker can do. Each task loads its code when first asked: most workers do one kind of thing all their life. */
-export const TASKS: { [K in TaskName]: (ask: Tasks[K]["ask"]) => Promise<Tasks[K]["give"]> } = {
+export const TASKS: { [K in TaskName]: (ask: Tasks[K]["ask"], progress?: (share: number) => void) => Promise<Tasks[K]["give"]> } = {
   resistors: async ({ targets, volts, drawer }) => (await import("@/core/procedures/load-sweep/resistors")).chooseLoads(targets, volts, drawer),
   findings: async (ask) => (await judging()).findings(ask),
   verdicts: async (ask) => (await judging()).verdicts(ask),
@@ -27,15 +28,18 @@ export const TASKS: { [K in TaskName]: (ask: Tasks[K]["ask"]) => Promise<Tasks[K
     const p = importPoints(t.value, mapping, fileId);
     return p.ok ? { ...p.value, sha256: checksum(new TextEncoder().encode(text)) } : { error: p.error };
   },
-  trace: async ({ text, dialect, mapping }) => {
-    const [{ traceFromFile }, { checksum }] = await Promise.all([import("@/core/files/import-trace"), import("@/core/files/archive")]);
-    const r = traceFromFile(text, dialect, mapping);
-    return r.ok ? { ...r.value, sha256: checksum(new TextEncoder().encode(text)) } : { error: r.error };
-  },
-  "archive-write": async ({ records, at }) => (await import("@/core/files/archive")).writeArchive(records, at),
+  "log-head": async (ask) => (await logs()).head(ask),
+  "log-import": async (ask, progress) => (await logs()).importLog(ask, progress),
+  "log-align": async (ask) => (await logs()).align(ask),
+  "log-store": async ({ run }) => (await logs()).storeLogOf(run),
+  "log-analysis": async (ask) => (await judging()).analysis(ask),
+  "log-curves": async (ask) => (await logs()).curves(ask),
+  "log-restore": async ({ runId, csv }) => (await logs()).restore(runId, csv),
+  "log-csv": async ({ runId }) => (await logs()).csv(runId),
+  "archive-write": async (ask) => (await logs()).archive(ask),
   "archive-read": async ({ bytes }) => {
     const a = (await import("@/core/files/archive")).readArchive(bytes);
-    return a.ok ? { records: a.value.records, title: a.value.manifest.title, notebookId: a.value.manifest.notebookId } : { error: a.error };
+    return a.ok ? { records: a.value.records, logs: a.value.logs, title: a.value.manifest.title, notebookId: a.value.manifest.notebookId } : { error: a.error };
   },
   merge: async ({ present, incoming }) => (await import("@/core/files/archive")).mergeRecords(present, incoming, () => crypto.randomUUID()),
   "bench-open": async (ask) => {

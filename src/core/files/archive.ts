@@ -19,9 +19,10 @@ export function stableJson(value: unknown): string {
 
 /**
  * Writes a notebook as a zip: `manifest.json` with the format version and a SHA-256 of every file, one JSON list a
- * kind of record, imported files and photos as they are. Tombstones go along, so that merging knows what was deleted.
+ * kind of record, imported files and photos as they are, and each log that came from no file as a CSV (`logs`: run id →
+ * open battery data table). Tombstones go along, so that merging knows what was deleted.
  */
-export function writeArchive(records: readonly StoredRecord[], exportedAt: string): Uint8Array {
+export function writeArchive(records: readonly StoredRecord[], exportedAt: string, logs: ReadonlyMap<string, string> = new Map()): Uint8Array {
   const notebook = records.find((r): r is NotebookRecord => r.kind === "notebook");
   if (!notebook) throw new Error("internal: an archive holds one notebook");
   const files: Record<string, Uint8Array> = {};
@@ -34,13 +35,16 @@ export function writeArchive(records: readonly StoredRecord[], exportedAt: strin
         return stableJson({ ...r, bytes: `photos/${r.id}` });
       }
       if (r.kind === "file") {
+        const { apart: _apart, ...rest } = r;
+        void _apart;
         files[`files/${r.id}.csv`] = strToU8(r.text);
-        return stableJson({ ...r, text: `files/${r.id}.csv` });
+        return stableJson({ ...rest, text: `files/${r.id}.csv` });
       }
       return stableJson(r);
     });
     files[`records/${kind}.json`] = strToU8(`[\n${lines.join(",\n")}\n]\n`);
   }
+  for (const [runId, csv] of logs) files[`logs/${runId}.csv`] = strToU8(csv);
   const manifest: Manifest = {
     format: "nimbus-bench-archive",
     version: SCHEMA_VERSION,
@@ -56,10 +60,15 @@ export function writeArchive(records: readonly StoredRecord[], exportedAt: strin
 export interface Archive {
   readonly manifest: Manifest;
   readonly records: readonly StoredRecord[];
+  /** Run id → its log as an open battery data table. */
+  readonly logs: ReadonlyMap<string, string>;
 }
 
-/** Earlier formats are brought up step by step; entry n takes version n to n + 1. None is needed at version 1. */
-const MIGRATIONS: readonly ((record: Record<string, unknown>) => Record<string, unknown>)[] = [];
+type Migration = (record: Record<string, unknown>) => Record<string, unknown>;
+/** Version 2 only added: cells, and marks and boundaries on logs. */
+const cellsAndLogs: Migration = (r) => (r.kind === "notebook" ? { ...r, schema: 2 } : r);
+/** Earlier formats are brought up step by step; entry n − 1 takes version n to n + 1. */
+const MIGRATIONS: readonly Migration[] = [cellsAndLogs];
 
 /** Reads an archive whole or not at all: every checksum and every record is checked before anything is returned. */
 export function readArchive(bytes: Uint8Array): Result<Archive> {
@@ -93,7 +102,7 @@ export function readArchive(bytes: Uint8Array): Result<Archive> {
     if (!Array.isArray(list.value)) return err(`${path}: must be a list`);
     for (const [i, raw] of list.value.entries()) {
       let data = raw as Record<string, unknown>;
-      for (let v = manifest.value.version; v < SCHEMA_VERSION; v++) data = (MIGRATIONS[v - 1] as (typeof MIGRATIONS)[number])(data);
+      for (let v = manifest.value.version; v < SCHEMA_VERSION; v++) data = (MIGRATIONS[v - 1] as Migration)(data);
       if (kind === "photo") data = { ...data, bytes: files[String(data.bytes)] ?? new Uint8Array() };
       if (kind === "file") {
         const body = files[String(data.text)];
@@ -105,7 +114,12 @@ export function readArchive(bytes: Uint8Array): Result<Archive> {
       records.push(checked.value);
     }
   }
-  return ok({ manifest: manifest.value, records });
+  const logs = new Map<string, string>();
+  for (const path of Object.keys(manifest.value.files)) {
+    const runId = /^logs\/(.+)\.csv$/.exec(path)?.[1];
+    if (runId) logs.set(runId, strFromU8(files[path] as Uint8Array));
+  }
+  return ok({ manifest: manifest.value, records, logs });
 }
 
 function parse(bytes: Uint8Array, path: string): Result<unknown> {
@@ -116,8 +130,8 @@ function parse(bytes: Uint8Array, path: string): Result<unknown> {
   }
 }
 
-const comparable = (r: StoredRecord): string =>
-  stableJson(r.kind === "photo" ? { ...r, bytes: checksum(r.bytes) } : r);
+/** A file is the same where its checksum is, wherever its content stands. */
+const comparable = (r: StoredRecord): string => stableJson(r.kind === "photo" ? { ...r, bytes: checksum(r.bytes) } : r.kind === "file" ? { ...r, text: "", apart: undefined } : r);
 
 export interface Merge {
   /** Records to write; everything that is there stays. */
@@ -126,6 +140,8 @@ export interface Merge {
   readonly same: number;
   /** How many differ from what is there and come in as copies beside it. */
   readonly copies: number;
+  /** Id in the archive → id of its copy. */
+  readonly names: ReadonlyMap<string, string>;
 }
 
 /**
@@ -172,7 +188,7 @@ export function mergeRecords(present: ReadonlyMap<string, StoredRecord>, incomin
     } else if (present.has(r.id)) same++;
     else added.push(renamed(r, names));
   }
-  return { added, same, copies };
+  return { added, same, copies, names };
 }
 
 function titled(r: StoredRecord): StoredRecord {

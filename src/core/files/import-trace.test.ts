@@ -1,4 +1,4 @@
-import { guessMapping, importTrace, readTable, traceFromFile } from ".";
+import { guessMapping, readTable, traceFromFile } from ".";
 import type { ColumnMapping } from "./mapping";
 
 const MAPPING: ColumnMapping = { time: { header: "t", unit: "s" }, cellVoltage: { header: "V", unit: "V" }, cellCurrent: { header: "I", unit: "mA" } };
@@ -37,7 +37,7 @@ describe("a log", () => {
     const { trace, remarks } = read("t,V,I\n0,3.6,500\n1,,OL\n2,3.61,500\n");
     expect([...(trace.columns.cellVoltage ?? [])]).toEqual([3.6, NaN, 3.61]);
     expect(trace.columns.cellCurrent?.[1]).toBeNaN();
-    expect(remarks).toEqual(["1 overload mark count as no reading."]);
+    expect(remarks).toEqual(["1 overload mark counts as no reading."]);
   });
 
   test("a repeated row or stamp is dropped and said", () => {
@@ -86,12 +86,14 @@ describe("is refused with the reason", () => {
 });
 
 test("the columns of a charge log are recognised in two languages", () => {
+  const text = (head: string) => `${head}\n00:00:00;5201;2;3480;-1;26,2;26,8\n00:00:03;5201;2;3479;0;26,2;27,0\n`;
   const table = (head: string) => {
-    const t = readTable(`${head}\n00:00:00;5201;2;3480;-1;26,2;26,8\n00:00:03;5201;2;3479;0;26,2;27,0\n`);
+    const t = readTable(text(head));
     if (!t.ok) throw new Error(t.error);
     return t.value;
   };
-  const german = table("Zeitstempel;Eingangsspannung [mV];Eingangsstrom [mA];Zellspannung [mV];Zellstrom [mA];Bauteil [°C];Umgebung [°C]");
+  const head = "Zeitstempel;Eingangsspannung [mV];Eingangsstrom [mA];Zellspannung [mV];Zellstrom [mA];Bauteil [°C];Umgebung [°C]";
+  const german = table(head);
   const mapping = guessMapping(german);
   expect(Object.fromEntries(Object.entries(mapping).map(([role, c]) => [role, c?.unit]))).toEqual({
     time: "hh:mm:ss",
@@ -102,7 +104,7 @@ test("the columns of a charge log are recognised in two languages", () => {
     partTemperature: "degC",
     ambientTemperature: "degC",
   });
-  const r = importTrace(german, mapping);
+  const r = traceFromFile(text(head), {}, mapping);
   expect(r.ok && r.value.trace.columns.cellVoltage?.[0]).toBeCloseTo(3.48, 9);
   const english = guessMapping(table("Elapsed;Input voltage (mV);Input current (mA);Cell voltage (mV);Cell current (mA);Part temp. (°C);Ambient (°C)"));
   expect(Object.keys(english).sort()).toEqual(Object.keys(mapping).sort());

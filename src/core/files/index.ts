@@ -1,8 +1,9 @@
-export { readTable, guessDelimiter, type Dialect, type TextTable } from "./table";
+export { headProblem, readTable, guessDelimiter, type Dialect, type TextTable } from "./table";
 export { COLUMN_UNITS, readCell, readClock, readIso, readNumber, readTime, type ColumnUnit } from "./numbers";
 export { SETTING_ROLES, guessMapping, headerKey, unitsFor, type ColumnMapping, type ColumnSpec, type MappedRole } from "./mapping";
 export { describeProblem, importPoints, mappedLabel, pointsFromFile, type CellProblem, type ImportedPoints } from "./import-points";
-export { importTrace, traceFromFile, type ImportedTrace } from "./import-trace";
+export { headDialect, traceFromFile, type ImportedTrace } from "./import-trace";
+export { joinColumns, TraceReader, type TraceColumns, type TraceSummary } from "./trace-reader";
 export { readSetupFile, type SetupFile } from "./setup-file";
 export {
   RECORD_KINDS,
@@ -11,6 +12,8 @@ export {
   references,
   renamed,
   type AnnotationRecord,
+  type CellRecord,
+  type FurtherFile,
   type BoardId,
   type BoardRecord,
   type ClaimRecord,

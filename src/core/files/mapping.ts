@@ -17,6 +17,18 @@ export type ColumnMapping = Readonly<Partial<Record<MappedRole, ColumnSpec>>>;
 
 export const isMappedRole = (s: string): s is MappedRole => isRole(s) || (SETTING_ROLES as readonly string[]).includes(s);
 
+/** Column labels of the open battery data table, by what a column stands for; further columns are named in the same manner. */
+export const OPEN_TABLE: Readonly<Partial<Record<Role, string>>> = {
+  time: "Test Time / s",
+  cellVoltage: "Voltage / V",
+  cellCurrent: "Current / A",
+  ambientTemperature: "Ambient Temperature / degC",
+  partTemperature: "Part Temperature / degC",
+  inputVoltage: "Input Voltage / V",
+  inputCurrent: "Input Current / A",
+};
+const OPEN_ROLES = new Map(Object.entries(OPEN_TABLE).map(([role, header]) => [header, role as Role]));
+
 const WORDS = {
   battery: /\b(vb|ib|vbat|ibat|vbatt|ibatt|bat|batt|battery|supply|source)\b|akku|batterie/,
   output: /\b(vo|io|vout|iout|out|output|ausgangs?|load|last|vload|iload)\b|ausgang|last(strom|spannung)/,
@@ -81,6 +93,11 @@ export function guessMapping(table: TextTable): ColumnMapping {
     if (header === "") return;
     const sample = table.rows.slice(0, 5).map((r) => r[i] ?? "").filter((c) => c.trim() !== "");
     const unit = headerUnit(header);
+    const open = OPEN_ROLES.get(header);
+    if (open) {
+      put(open, { header, unit: unit ?? "" });
+      return;
+    }
     const quantity = quantityOf(header, unit, sample);
     const p = plain(header);
     if (quantity === "time") {

@@ -1,4 +1,5 @@
-/** What is stored and exported: schema version 1. Derived things are never among these as truth. */
+/** What is stored and exported: schema version 2. Derived things are never among these as truth. */
+import type { Chemistry } from "../cells";
 import type { BoardFunction } from "../characteristics";
 import type { Claim } from "../claims";
 import type { Accuracy } from "../instruments";
@@ -6,7 +7,8 @@ import type { HouseRules, PointSettings, ReadingCell, Recovery, Role, RunSetup }
 import type { ColumnMapping } from "./mapping";
 import type { Dialect } from "./table";
 
-export const SCHEMA_VERSION = 1;
+/** 2 brought cells, and marks and boundaries on logs over time. */
+export const SCHEMA_VERSION = 2;
 
 declare const brand: unique symbol;
 export type Id<T extends string> = string & { readonly [brand]: T };
@@ -100,7 +102,37 @@ export interface PhotoRecord extends Stamp<"photo"> {
 export interface FileRecord extends Stamp<"file"> {
   readonly name: string;
   readonly sha256: string;
+  /** Empty where the content is stored apart. */
   readonly text: string;
+  /** A log's content stands beside the records, as bytes; an archive holds it as any other file. */
+  readonly apart?: boolean;
+}
+
+/** A cell of the drawer, with what its maker allows and where it departs from the house rules. */
+export interface CellRecord extends Stamp<"cell"> {
+  readonly title: string;
+  readonly chemistry: Chemistry;
+  /** Ah. */
+  readonly capacity: number;
+  /** Highest charge current its maker allows, as a multiple of the capacity an hour. */
+  readonly chargeRateLimit: number;
+  /** Departures from the house rules: multiple of the capacity an hour, V, V. */
+  readonly chargeRate?: number;
+  readonly fullVoltage?: number;
+  readonly emptyVoltage?: number;
+  readonly ownProtection: boolean;
+  readonly note: string;
+}
+
+/** Another file of the same run. */
+export interface FurtherFile {
+  readonly fileId: string;
+  readonly dialect: Dialect;
+  readonly mapping: ColumnMapping;
+  /** `after`: the log goes on in it; `beside`: another logger wrote it meanwhile. */
+  readonly join: "after" | "beside";
+  /** s on the first file's clock at which its first row stands. */
+  readonly starts: number;
 }
 
 export interface RunRecord extends Stamp<"run", RunId> {
@@ -119,7 +151,7 @@ export interface RunRecord extends Stamp<"run", RunId> {
   readonly source:
     | { readonly kind: "typed" }
     | { readonly kind: "simulated"; readonly board: string; readonly seed: number }
-    | { readonly kind: "file"; readonly fileId: string; readonly dialect: Dialect; readonly mapping: ColumnMapping; readonly skipBadRows: boolean };
+    | { readonly kind: "file"; readonly fileId: string; readonly dialect: Dialect; readonly mapping: ColumnMapping; readonly skipBadRows: boolean; readonly more?: readonly FurtherFile[] };
   readonly setAside?: string;
 }
 
@@ -139,10 +171,13 @@ export interface PointRecord extends Stamp<"point", PointId> {
 /** A layer over readings, with its reason. */
 export interface AnnotationRecord extends Stamp<"annotation"> {
   readonly runId: RunId;
-  readonly what: "left-out" | "recovery" | "closed" | "note";
-  /** The point it speaks of; for `closed` the column. */
+  readonly what: "left-out" | "recovery" | "closed" | "note" | "mark" | "unwatched" | "boundary";
+  /** The point it speaks of; for `closed` the column, for `boundary` which one, for `mark` its kind. */
   readonly target: string;
   readonly text: string;
+  /** s from the first row, for what speaks of a log; `until` ends a stretch. */
+  readonly time?: number;
+  readonly until?: number;
   readonly recovery?: Recovery;
 }
 
@@ -153,6 +188,7 @@ export type StoredRecord =
   | BoardRecord
   | ClaimRecord
   | SampleRecord
+  | CellRecord
   | PhotoRecord
   | FileRecord
   | RunRecord
@@ -160,8 +196,10 @@ export type StoredRecord =
   | AnnotationRecord;
 
 export type RecordKind = StoredRecord["kind"];
-export const RECORD_KINDS: readonly RecordKind[] = ["notebook", "rules", "rig", "board", "claim", "sample", "photo", "file", "run", "point", "annotation"];
+export const RECORD_KINDS: readonly RecordKind[] = ["notebook", "rules", "rig", "board", "claim", "sample", "cell", "photo", "file", "run", "point", "annotation"];
 export type RecordOf<K extends RecordKind> = Extract<StoredRecord, { kind: K }>;
+
+const SPEAKS_OF_A_POINT: ReadonlySet<AnnotationRecord["what"]> = new Set(["left-out", "recovery", "note"]);
 
 /** The ids a record points to, so that copies can be made to point to copies. */
 export function references(r: StoredRecord): readonly string[] {
@@ -169,8 +207,8 @@ export function references(r: StoredRecord): readonly string[] {
   if ("boardId" in r) out.push(r.boardId);
   if ("sampleId" in r) out.push(r.sampleId);
   if ("runId" in r) out.push(r.runId);
-  if (r.kind === "run" && r.source.kind === "file") out.push(r.source.fileId);
-  if (r.kind === "annotation" && r.what !== "closed") out.push(r.target);
+  if (r.kind === "run" && r.source.kind === "file") out.push(r.source.fileId, ...(r.source.more ?? []).map((m) => m.fileId));
+  if (r.kind === "annotation" && SPEAKS_OF_A_POINT.has(r.what)) out.push(r.target);
   return out;
 }
 
@@ -194,7 +232,7 @@ export function renamed<R extends StoredRecord>(r: R, names: ReadonlyMap<string,
   };
   const copy: Record<string, unknown> = { ...r, id: n(r.id), notebookId: n(r.notebookId) };
   for (const key of ["boardId", "sampleId", "runId"] as const) if (typeof copy[key] === "string") copy[key] = n(copy[key] as string);
-  if (r.kind === "run" && r.source.kind === "file") copy.source = { ...r.source, fileId: n(r.source.fileId) };
+  if (r.kind === "run" && r.source.kind === "file") copy.source = { ...r.source, fileId: n(r.source.fileId), ...(r.source.more ? { more: r.source.more.map((m) => ({ ...m, fileId: n(m.fileId) })) } : {}) };
   if (r.kind === "annotation") copy.target = n(r.target);
   return copy as unknown as R;
 }

@@ -1,4 +1,5 @@
-/** JSON Schemas of every stored record, version 1; published with the archive format and compiled ahead of time. */
+/** JSON Schemas of every stored record, version 2; published with the archive format and compiled ahead of time. */
+import { CHEMISTRIES } from "../cells";
 import { BOARD_FUNCTIONS } from "../characteristics";
 import { SOURCE_KINDS } from "../claims";
 import { RECORD_KINDS, type RecordKind } from "./records";
@@ -50,13 +51,16 @@ const cell = object({ value: { anyOf: [number, { type: "null" }] }, status: { en
 const column = object({ header: text, unit: text, sign: { enum: [1, -1] } }, ["sign"]);
 const resistor = object({ ohms: positive, watts: positive });
 
+const dialect = object({ delimiter: { type: "string", minLength: 1, maxLength: 1 }, decimal: { enum: [".", ","] } });
+
 export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
   notebook: record("notebook", { title: line, schema: { type: "integer", minimum: 1 }, demo: { type: "boolean" } }, ["demo"]),
   rules: record("rules", {
     rules: object({
       batteryFull: positive, batteryNominal: positive, batteryEmpty: positive, regulationBand: positive, houseTolerance: positive,
       coverage: positive, dwell: zeroUp, bisection: positive, partLimit: positive,
-    }),
+      chargeRate: positive, chargeFull: positive, chargeEmpty: positive, rejectFloor: positive, cellLimit: positive,
+    }, ["chargeRate", "chargeFull", "chargeEmpty", "rejectFloor", "cellLimit"]),
   }),
   rig: record("rig", {
     title: line, instruments: map(accuracy), supplyCurrentLimit: positive, inputLeadResistance: zeroUp, outputLeadResistance: zeroUp,
@@ -74,7 +78,12 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
     ["output"],
   ),
   photo: record("photo", { sampleId: id, name: line, mime: { type: "string", pattern: "^image/" }, bytes: {} }),
-  file: record("file", { name: line, sha256: { type: "string", pattern: "^[0-9a-f]{64}$" }, text }),
+  cell: record(
+    "cell",
+    { title: line, chemistry: { enum: [...CHEMISTRIES] }, capacity: positive, chargeRateLimit: positive, chargeRate: positive, fullVoltage: positive, emptyVoltage: positive, ownProtection: { type: "boolean" }, note: text },
+    ["chargeRate", "fullVoltage", "emptyVoltage"],
+  ),
+  file: record("file", { name: line, sha256: { type: "string", pattern: "^[0-9a-f]{64}$" }, text, apart: { type: "boolean" } }, ["apart"]),
   run: record(
     "run",
     {
@@ -88,9 +97,9 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
           object({ kind: { const: "typed" } }),
           object({ kind: { const: "simulated" }, board: line, seed: { type: "integer" } }),
           object({
-            kind: { const: "file" }, fileId: id, dialect: object({ delimiter: { type: "string", minLength: 1, maxLength: 1 }, decimal: { enum: [".", ","] } }),
-            mapping: map(column), skipBadRows: { type: "boolean" },
-          }),
+            kind: { const: "file" }, fileId: id, dialect, mapping: map(column), skipBadRows: { type: "boolean" },
+            more: list(object({ fileId: id, dialect, mapping: map(column), join: { enum: ["after", "beside"] }, starts: number })),
+          }, ["more"]),
         ],
       },
       setAside: line,
@@ -104,8 +113,8 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
   ),
   annotation: record(
     "annotation",
-    { runId: id, what: { enum: ["left-out", "recovery", "closed", "note"] }, target: line, text, recovery: { enum: ["automatic", "load-removal", "power-cycle", "none"] } },
-    ["recovery"],
+    { runId: id, what: { enum: ["left-out", "recovery", "closed", "note", "mark", "unwatched", "boundary"] }, target: line, text, time: number, until: number, recovery: { enum: ["automatic", "load-removal", "power-cycle", "none"] } },
+    ["recovery", "time", "until"],
   ),
 };
 

@@ -61,10 +61,16 @@ export function readTable(text: string, wanted: Partial<Dialect> = {}): Result<T
   if (quote) return err(`Line ${(quote.row ?? 0) + 1}: a quoted field is never closed.`);
   const [head, ...rows] = parsed.data;
   const headers = (head ?? []).map((h) => h.trim());
-  if (headers.length < 2) return err(`Only one column was found with “${delimiter === "\t" ? "tab" : delimiter}” as the separator: choose another one.`);
-  if (headers.every((h) => /^[+-]?[\d.,]+$/.test(h))) return err("Line 1 holds numbers: the first line must name the columns.");
-  const twice = headers.find((h, i) => h !== "" && headers.indexOf(h) !== i);
-  if (twice) return err(`Line 1 names the column “${twice}” twice: rename one of them.`);
+  const problem = headProblem(headers, delimiter);
+  if (problem) return err(problem);
   const decimal = wanted.decimal ?? guessDecimal(rows, delimiter);
   return ok({ dialect: { delimiter, decimal }, headers, rows, firstLine: 2 });
+}
+
+/** What is wrong with a header line, in words; null where nothing is. */
+export function headProblem(headers: readonly string[], delimiter: string): string | null {
+  if (headers.length < 2) return `Only one column was found with “${delimiter === "\t" ? "tab" : delimiter}” as the separator: choose another one.`;
+  if (headers.every((h) => /^[+-]?[\d.,]+$/.test(h))) return "Line 1 holds numbers: the first line must name the columns.";
+  const twice = headers.find((h, i) => h !== "" && headers.indexOf(h) !== i);
+  return twice === undefined ? null : `Line 1 names the column “${twice}” twice: rename one of them.`;
 }

@@ -9,6 +9,7 @@ export const rules: CompiledValidator;
 export const rig: CompiledValidator;
 export const board: CompiledValidator;
 export const claim: CompiledValidator;
+export const cell: CompiledValidator;
 export const sample: CompiledValidator;
 export const photo: CompiledValidator;
 export const file: CompiledValidator;

@@ -16,6 +16,15 @@ export interface HouseRules {
   readonly bisection: number;
   /** °C at which a part stops a run. */
   readonly partLimit: number;
+  /** Charge current as a multiple of the cell's capacity an hour. */
+  readonly chargeRate: number;
+  /** Volts at which a lithium-ion cell counts as full and as empty. */
+  readonly chargeFull: number;
+  readonly chargeEmpty: number;
+  /** Volts under which a cell is not charged any more. */
+  readonly rejectFloor: number;
+  /** °C at which a cell stops a charge. */
+  readonly cellLimit: number;
 }
 
 export const HOUSE_RULES: HouseRules = {
@@ -28,7 +37,15 @@ export const HOUSE_RULES: HouseRules = {
   dwell: 5,
   bisection: 0.02,
   partLimit: 85,
+  chargeRate: 0.5,
+  chargeFull: 4.2,
+  chargeEmpty: 3,
+  rejectFloor: 2,
+  cellLimit: 45,
 };
+
+/** Rules as they were stored, with those that came later as the house first has them. */
+export const completeRules = (stored: Partial<HouseRules> | undefined): HouseRules => ({ ...HOUSE_RULES, ...stored });
 
 export interface RuleText {
   readonly key: keyof HouseRules;
@@ -49,4 +66,31 @@ export const RULE_TEXTS: readonly RuleText[] = [
   { key: "dwell", label: "Dwell before a point counts", unit: "s", low: 0, high: 600, reason: "A board can hold for a second what it drops when its parts have warmed." },
   { key: "bisection", label: "Highest load known within", unit: "A", low: 0.001, high: 1, reason: "Finer costs points; 20 mA is about what a listing's rounding hides." },
   { key: "partLimit", label: "Part temperature that stops a run", unit: "°C", low: 40, high: 150, reason: "Solder and nearby cells suffer above it." },
+  { key: "chargeRate", label: "Charge current for a cell, × its capacity", unit: "", low: 0.05, high: 1, reason: "0.5 is what most cell makers call standard; gentler costs time, faster costs cell life and heat." },
+  { key: "chargeFull", label: "Full cell", unit: "V", low: 3.4, high: 4.2, reason: "4.2 V stores the most; 3.9 to 4.0 V keeps a cell that waits on standby young." },
+  { key: "chargeEmpty", label: "Empty cell", unit: "V", low: 2.5, high: 3.4, reason: "3.0 V leaves a few per cent in the cell and spares it; 2.5 V is the lowest that makers allow." },
+  { key: "rejectFloor", label: "Cells under this are not charged", unit: "V", low: 2, high: 3, reason: "Copper may have dissolved in a cell that was lower: it can short inside while it charges. Never below 2.0 V." },
+  { key: "cellLimit", label: "Cell temperature that stops a charge", unit: "°C", low: 30, high: 60, reason: "Lithium cells are charged between 0 and 45 °C." },
+];
+
+/** A school of charging: a rule's usual values with what each gives and costs. */
+export interface School {
+  readonly key: "chargeRate" | "chargeFull" | "chargeEmpty";
+  readonly value: number;
+  readonly label: string;
+  readonly why: string;
+}
+export const SCHOOLS: readonly School[] = [
+  { key: "chargeRate", value: 0.2, label: "gentle", why: "least heat, longest cell life; about six hours" },
+  { key: "chargeRate", value: 1 / 3, label: "a third", why: "as several data sheets advise; about four hours" },
+  { key: "chargeRate", value: 0.5, label: "standard", why: "what cell makers test with; about two and a half hours" },
+  { key: "chargeRate", value: 0.7, label: "brisk", why: "most cells allow it; warmer, ages faster" },
+  { key: "chargeRate", value: 1, label: "fast", why: "only where the cell allows it; hottest, ages fastest" },
+  { key: "chargeFull", value: 4.2, label: "most energy", why: "all of the rated capacity; ages fastest while it waits full" },
+  { key: "chargeFull", value: 4, label: "long life", why: "about 85 % of the capacity, several times the cycles" },
+  { key: "chargeFull", value: 3.9, label: "standby", why: "about 70 % of the capacity; for cells that wait charged for months" },
+  { key: "chargeEmpty", value: 3.3, label: "careful", why: "gives up some 8 % for cell life" },
+  { key: "chargeEmpty", value: 3, label: "usual", why: "gives up a few per cent" },
+  { key: "chargeEmpty", value: 2.8, label: "low", why: "nearly all; the cell sags quickly here" },
+  { key: "chargeEmpty", value: 2.5, label: "lowest", why: "the least that cell makers allow; costs cycles" },
 ];

@@ -10,5 +10,5 @@ export const procedure = (id: string): Procedure | undefined => PROCEDURES.find(
 
 export * from "./shape";
 export { currentOfSetting } from "./load-setting";
-export { HOUSE_RULES, RULE_TEXTS, type HouseRules, type RuleText } from "./house-rules";
+export { completeRules, HOUSE_RULES, RULE_TEXTS, SCHOOLS, type HouseRules, type RuleText, type School } from "./house-rules";
 export { ROLES, isRole, metersFor, roleLabel, roleUnit, type Role } from "./roles";

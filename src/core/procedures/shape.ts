@@ -50,6 +50,8 @@ export interface TraceEvent {
   /** s from the first row. */
   readonly time: number;
   readonly what: string;
+  /** What was seen: a light, a press, a channel's done signal. */
+  readonly kind?: string;
 }
 
 export interface Trace {
@@ -77,10 +79,12 @@ export interface Corrections {
   readonly recoveries: ReadonlyMap<string, Recovery>;
   /** Conditions whose column the tester closed early, such as `battery 3.6`. */
   readonly closed: ReadonlySet<string>;
+  /** Boundary of a log → where the tester sees it, in s from the first row, and why. */
+  readonly boundaries: ReadonlyMap<string, { readonly time: number; readonly why: string }>;
 }
 export const RECOVERIES = ["automatic", "load-removal", "power-cycle", "none"] as const;
 export type Recovery = (typeof RECOVERIES)[number];
-export const NO_CORRECTIONS: Corrections = { leftOut: new Map(), recoveries: new Map(), closed: new Set() };
+export const NO_CORRECTIONS: Corrections = { leftOut: new Map(), recoveries: new Map(), closed: new Set(), boundaries: new Map() };
 
 // ── Set-up: pinned to the run ───────────────────────────────────────────────────────────────────────────────────────
 
@@ -246,6 +250,8 @@ export interface ChartSeries {
   /** Index into the series palette. */
   readonly tone: number;
   readonly points: readonly { readonly x: number; readonly y: number; readonly id: string; readonly state: "counts" | "left-out" | "fell" }[];
+  /** For a log, the column that it draws, or the heat worked out from four. */
+  readonly role?: Role | "heatPower";
   /** A fitted curve, ascending in x. */
   readonly fit?: readonly { readonly x: number; readonly y: number }[];
 }
@@ -257,6 +263,10 @@ export interface ChartSpec {
   readonly series: readonly ChartSeries[];
   /** Stretches of x that are told apart, such as the phases of a charge. */
   readonly spans?: readonly { readonly from: number; readonly to: number; readonly label: string }[];
+  /** Boundaries between them that the tester may move, in x. */
+  readonly handles?: readonly { readonly id: string; readonly label: string; readonly at: number; readonly moved?: string }[];
+  /** Instants that were marked, in x. */
+  readonly marks?: readonly { readonly at: number; readonly label: string }[];
   /** A shaded range of y, such as the regulation band. */
   readonly band?: { readonly low: number; readonly high: number; readonly label: string };
   /** The characteristics whose claims are drawn in, and along which axis. */

@@ -1,9 +1,47 @@
-/** Median of finite numbers; NaN for an empty list. Does not alter its argument. */
-export function median(values: readonly number[]): number {
-  if (values.length === 0) return NaN;
-  const sorted = [...values].sort((a, b) => a - b);
-  const mid = sorted.length >> 1;
-  return sorted.length % 2 ? (sorted[mid] as number) : ((sorted[mid - 1] as number) + (sorted[mid] as number)) / 2;
+let scratch = new Float64Array(64);
+
+/** Median of finite numbers; NaN for an empty list. Does not alter its argument. Takes time in proportion to the length. */
+export function median(values: ArrayLike<number>): number {
+  const n = values.length;
+  if (n === 0) return NaN;
+  if (n > scratch.length) scratch = new Float64Array(2 * n);
+  const v = scratch;
+  for (let k = 0; k < n; k++) v[k] = values[k] as number;
+  const mid = n >> 1;
+  const upper = select(v, n, mid);
+  if (n % 2) return upper;
+  let lower = -Infinity;
+  for (let k = 0; k < mid; k++) if ((v[k] as number) > lower) lower = v[k] as number;
+  return (lower + upper) / 2;
+}
+
+/** The k-th smallest of the first n entries; those before it in `v` are then not larger (Hoare's selection, with a sort for the last few). */
+function select(v: Float64Array, n: number, k: number): number {
+  let low = 0;
+  let high = n - 1;
+  while (high - low > 24) {
+    const pivot = v[(low + high) >> 1] as number;
+    let i = low;
+    let j = high;
+    while (i <= j) {
+      while ((v[i] as number) < pivot) i++;
+      while ((v[j] as number) > pivot) j--;
+      if (i > j) break;
+      const t = v[i] as number;
+      v[i++] = v[j] as number;
+      v[j--] = t;
+    }
+    if (k <= j) high = j;
+    else if (k >= i) low = i;
+    else return v[k] as number;
+  }
+  for (let i = low + 1; i <= high; i++) {
+    const t = v[i] as number;
+    let j = i - 1;
+    for (; j >= low && (v[j] as number) > t; j--) v[j + 1] = v[j] as number;
+    v[j + 1] = t;
+  }
+  return v[k] as number;
 }
 
 /** The p-quantile (0 to 1) by linear interpolation between order statistics; NaN for an empty list. */
@@ -56,7 +94,7 @@ export function fitPolynomial(x: readonly number[], y: readonly number[], degree
   if (n !== y.length || (weights && weights.length !== n)) throw new RangeError(`fitPolynomial: lengths differ (${n}, ${y.length})`);
   if (![...x, ...y, ...(weights ?? [])].every(Number.isFinite)) return null;
   if (new Set(x).size < m) return null;
-  const xs = Math.max(...x.map(Math.abs)) || 1;
+  const xs = x.reduce((most, v) => Math.max(most, Math.abs(v)), 0) || 1;
   const basis = x.map((xi) => Array.from({ length: m }, (_, j) => (xi / xs) ** j));
   const w = weights ?? x.map(() => 1);
   const normal = Array.from({ length: m }, (_, r) =>
@@ -70,6 +108,39 @@ export function fitPolynomial(x: readonly number[], y: readonly number[], degree
   const coefficients = sensitivity.map((row) => row.reduce((s, v, i) => s + v * (y[i] as number), 0));
   const residuals = x.map((xi, i) => (y[i] as number) - coefficients.reduce((s, c, j) => s + c * xi ** j, 0));
   return { coefficients, residuals, sensitivity };
+}
+
+export interface LineFit {
+  readonly intercept: number;
+  readonly slope: number;
+  /** Root mean square of the residuals. */
+  readonly scatter: number;
+}
+
+/**
+ * Straight line y = intercept + slope·x by least squares, for as many points as a log may have. Null for fewer than two
+ * different x or any non-finite entry. Worked: (0, 1), (1, 3), (2, 5) gives intercept 1, slope 2, scatter 0.
+ */
+export function fitLine(x: ArrayLike<number>, y: ArrayLike<number>): LineFit | null {
+  const n = x.length;
+  if (n !== y.length) throw new RangeError(`fitLine: lengths differ (${n}, ${y.length})`);
+  let [mx, my] = [0, 0];
+  for (let k = 0; k < n; k++) {
+    mx += (x[k] as number) / n;
+    my += (y[k] as number) / n;
+  }
+  let [xx, xy] = [0, 0];
+  for (let k = 0; k < n; k++) {
+    const d = (x[k] as number) - mx;
+    xx += d * d;
+    xy += d * ((y[k] as number) - my);
+  }
+  const slope = xy / xx;
+  if (!Number.isFinite(slope)) return null;
+  const intercept = my - slope * mx;
+  let squares = 0;
+  for (let k = 0; k < n; k++) squares += ((y[k] as number) - intercept - slope * (x[k] as number)) ** 2;
+  return { intercept, slope, scatter: Math.sqrt(squares / n) };
 }
 
 /** Inverse by Gauss-Jordan with partial pivoting; null where the matrix is singular to working precision. */

@@ -8,7 +8,7 @@ import type { BoardRecord } from "@/core/files/records";
 import { useKeys } from "@/session/keys";
 import { attempt } from "@/session/notify";
 import { change, now, record, RunFollower, useLive, useRunWriter, type RunDossier } from "@/storage";
-import { analyseRun } from "@/storage/analysis";
+import { analysePoints } from "@/storage/analysis";
 import { Button } from "@/ui/button";
 import { Chart, chartsAhead } from "@/ui/chart";
 import { LeaveOutDialog } from "@/ui/leave-out-dialog";
@@ -84,7 +84,7 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
   const { run, points, corrections } = d;
   const growing = useMemo(() => ({ run, points, corrections, trace: null }), [run, points, corrections]);
   const shown = useAfterPaint(growing);
-  const analysis = useMemo(() => analyseRun(shown), [shown]);
+  const analysis = useMemo(() => analysePoints(shown), [shown]);
   const spec = analysis.charts[chart % Math.max(1, analysis.charts.length)];
 
   const finish = () =>

@@ -7,6 +7,9 @@ export interface ColumnPickerProps {
   readonly table: TextTable;
   readonly mapping: ColumnMapping;
   readonly roles: readonly Role[];
+  /** About how many rows the file has; `whole` where they were counted. */
+  readonly rows: number;
+  readonly whole: boolean;
   onMapping(m: ColumnMapping): void;
   onDialect(d: Partial<Dialect>): void;
 }
@@ -14,7 +17,7 @@ export interface ColumnPickerProps {
 const SELECT = "block w-full border border-pencil/60 bg-field px-1.5 py-1 text-sm text-ink";
 
 /** The first rows as they were cut, with what each column is taken for above it; every guess can be changed. */
-export function ColumnPicker({ table, mapping, roles, onMapping, onDialect }: ColumnPickerProps) {
+export function ColumnPicker({ table, mapping, roles, rows, whole, onMapping, onDialect }: ColumnPickerProps) {
   const offered: MappedRole[] = [...new Set<MappedRole>([...roles, ...SETTING_ROLES, "time", ...(Object.keys(mapping) as MappedRole[])])];
   const roleOf = (header: string): MappedRole | "" => offered.find((r) => mapping[r]?.header === header) ?? "";
   const assign = (header: string, role: MappedRole | "") => {
@@ -100,7 +103,8 @@ export function ColumnPicker({ table, mapping, roles, onMapping, onDialect }: Co
         </table>
       </div>
       <p className="mt-1 text-sm text-pencil">
-        {table.rows.length} rows; the first {Math.min(6, table.rows.length)} are shown.
+        {whole ? "" : "About "}
+        {rows} rows; the first {Math.min(6, table.rows.length)} are shown.
       </p>
     </>
   );

@@ -6,18 +6,20 @@ import { useEffect, useRef, useState } from "react";
 import type { ColumnMapping, Dialect, TextTable } from "@/core/files";
 import { describeProblem, headerKey } from "@/core/files";
 import { metersFor, procedure, type FileQuestion, type Procedure, type RunSetup } from "@/core/procedures";
-import type { FileRecord, RigRecord, RunId, RunRecord } from "@/core/files/records";
+import type { FileRecord, FurtherFile, RigRecord, RunId, RunRecord } from "@/core/files/records";
 import { attempt, notify } from "@/session/notify";
-import { boardDossier, change, meta, newId, now, ofKind, setMeta, useLive, type BoardDossier } from "@/storage";
-import { computing } from "@/workers/client";
+import { boardDossier, change, dropContent, dropTrace, meta, newId, now, ofKind, setMeta, useLive, type BoardDossier } from "@/storage";
+import { computing, openWorker } from "@/workers/client";
 import { Button } from "@/ui/button";
 import { AccuracyTable } from "@/ui/accuracy-table";
 import { NumberField } from "@/ui/number-field";
 import { Quiet, Section } from "@/ui/section";
 import { ColumnPicker } from "./column-picker";
+import { MoreFiles, moreFile, type MoreFile } from "./more-files";
 
 /** Bigger files than this are logs, not tables of points. */
 const LARGEST = 20e6;
+const LARGEST_LOG = 1e9;
 
 export function ImportPage({ boardId, procedureId }: { boardId: string; procedureId: string }) {
   const live = useLive(
@@ -50,10 +52,17 @@ async function wholeText(file: File): Promise<string> {
   }
 }
 
+/** A file as its beginning shows it. */
 interface Opened {
   readonly name: string;
+  readonly file: File;
+  /** Whole, for a table of points; a log stays in its file. */
   readonly text: string;
   readonly table: TextTable;
+  /** About how many rows it has. */
+  readonly rows: number;
+  readonly whole: boolean;
+  readonly encoding: "utf-8" | "windows-1252";
 }
 
 type Answers = Readonly<Partial<Record<FileQuestion["condition"], number | null>>>;
@@ -67,7 +76,7 @@ function firstAnswers(p: Procedure, dossier: BoardDossier): Answers {
   return Object.fromEntries(p.asks.map((q) => [q.condition, claimed(q.claim) ?? q.first ?? null]));
 }
 
-type Tried = { readonly problems: readonly string[]; readonly points: number } | null;
+type Tried = { readonly problems: readonly string[]; readonly bad: number; readonly points: number } | null;
 
 /** File → columns → conditions → kept, or nothing at all. */
 function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | undefined; p: Procedure }) {
@@ -82,6 +91,9 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
   const [touched, setTouched] = useState(false);
   const [conditions, setConditions] = useState<Answers>(() => firstAnswers(p, dossier));
   const [busy, setBusy] = useState<AbortController | null>(null);
+  const [share, setShare] = useState<number | null>(null);
+  const [more, setMore] = useState<readonly MoreFile[]>([]);
+  const isLog = p.readings === "trace";
   const picker = useRef<HTMLInputElement>(null);
 
   const work = async (run: (signal: AbortSignal) => Promise<void>) => {
@@ -89,33 +101,74 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
     setBusy(controller);
     await attempt(() => run(controller.signal));
     setBusy(null);
+    setShare(null);
   };
-  const cut = (name: string, text: string, dialect: Partial<Dialect>) =>
-    work(async (signal) => {
-      const r = await computing().ask("table", { text, dialect }, signal);
-      if ("error" in r) throw new Error(`${name}: ${r.error} Nothing was imported.`);
-      const remembered = await meta<ColumnMapping>(`mapping:${headerKey(r.table.headers)}`);
-      setOpened({ name, text, table: r.table });
-      setMapping(remembered ?? r.mapping);
-      setTried(null);
-    });
+  const show = async (o: Opened, guessed: ColumnMapping) => {
+    const remembered = await meta<ColumnMapping>(`mapping:${headerKey(o.table.headers)}`);
+    setOpened(o);
+    setMapping(remembered ?? guessed);
+    setTried(null);
+  };
+  const cutLog = async (file: File, dialect: Partial<Dialect>, signal: AbortSignal) => {
+    const r = await computing().ask("log-head", { file, dialect }, signal);
+    if ("error" in r) throw new Error(`${file.name}: ${r.error} Nothing was imported.`);
+    if (r.encoding !== "utf-8" && Object.keys(dialect).length === 0) await notify(`${file.name} is not written in UTF-8; it was read as Windows-1252.`);
+    return { opened: { name: file.name, file, text: "", table: r.table, rows: r.rows, whole: r.whole, encoding: r.encoding }, mapping: r.mapping };
+  };
+  const cut = async (file: File, text: string, dialect: Partial<Dialect>, signal: AbortSignal) => {
+    if (isLog) {
+      const r = await cutLog(file, dialect, signal);
+      await show(r.opened, r.mapping);
+      return;
+    }
+    const r = await computing().ask("table", { text, dialect }, signal);
+    if ("error" in r) throw new Error(`${file.name}: ${r.error} Nothing was imported.`);
+    await show({ name: file.name, file, text, table: r.table, rows: r.table.rows.length, whole: true, encoding: "utf-8" }, r.mapping);
+  };
   const open = (file: File) =>
-    work(async () => {
-      if (file.size > LARGEST) throw new Error(`${file.name} has ${(file.size / 1e6).toFixed(0)} MB; a table of points has less than 20 MB.`);
-      await cut(file.name, await wholeText(file), {});
+    work(async (signal) => {
+      const most = isLog ? LARGEST_LOG : LARGEST;
+      if (file.size > most) throw new Error(`${file.name} has ${(file.size / 1e6).toFixed(0)} MB; ${isLog ? "a log" : "a table of points"} has less than ${most / 1e6} MB.`);
+      setMore([]);
+      await cut(file, isLog ? "" : await wholeText(file), {}, signal);
     });
+  const addFile = (file: File) =>
+    work(async (signal) => {
+      if (!opened) return;
+      const r = await cutLog(file, {}, signal);
+      setMore([...more, moreFile(r.opened, r.mapping, opened, mapping)]);
+    });
+
+  /** Reads and stores the log under a run that is only then written down. */
+  const readLog = async (runId: string, o: Opened, skipBadRows: boolean, signal: AbortSignal) => {
+    const files = [{ blob: o.file, fileId: newId() as string, dialect: o.table.dialect, mapping, encoding: o.encoding, join: "first" as const, starts: 0 }, ...more.map((m) => ({ blob: m.file, fileId: newId() as string, dialect: m.table.dialect, mapping: m.mapping, encoding: m.encoding, join: m.join, starts: m.starts ?? 0 }))];
+    const reader = openWorker();
+    try {
+      const r = await reader.ask("log-import", { runId, files, skipBadRows }, signal, setShare);
+      if ("error" in r) throw new Error(`${o.name}: ${r.error} Nothing was imported.`);
+      return { ...r, files };
+    } catch (e) {
+      // A worker that was ended in the middle may have left a part behind.
+      await Promise.all([dropTrace(runId), ...files.map((f) => dropContent(f.fileId))]);
+      throw e;
+    } finally {
+      reader.close();
+    }
+  };
 
   const keep = (skipBadRows: boolean) =>
     work(async (signal) => {
       if (!opened) return;
-      const fileId = newId();
+      const runId = newId() as RunId;
       const { dialect } = opened.table;
-      const asked = p.readings === "trace" ? await computing().ask("trace", { text: opened.text, dialect, mapping }, signal) : await computing().ask("points", { text: opened.text, dialect, mapping, fileId }, signal);
+      const read = isLog ? await readLog(runId, opened, skipBadRows, signal) : null;
+      const fileId = read?.files[0]?.fileId ?? newId();
+      const asked = read ?? (await computing().ask("points", { text: opened.text, dialect, mapping, fileId }, signal));
       if ("error" in asked) throw new Error(`${opened.name}: ${asked.error} Nothing was imported.`);
-      const rows = "trace" in asked ? (asked.trace.columns.time?.length ?? 0) : asked.points.length;
-      const bad = new Set(asked.problems.map((x) => x.line)).size;
+      const rows = "rows" in asked ? asked.rows : asked.points.length;
+      const bad = "problemRows" in asked ? asked.problemRows : new Set(asked.problems.map((x) => x.line)).size;
       if (bad && !skipBadRows) {
-        setTried({ problems: asked.problems.map(describeProblem), points: rows });
+        setTried({ problems: asked.problems.map(describeProblem), bad, points: rows });
         return;
       }
       if (rows === 0) throw new Error(`${opened.name}: no row can be read with these columns. Nothing was imported.`);
@@ -123,7 +176,7 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
       if (!sample) throw new Error("Add a sample to the board first: a run speaks of one piece.");
       const at = now();
       const base = { notebookId: board.notebookId, createdAt: at, updatedAt: at };
-      const used = measured.filter((r) => mapping[r]);
+      const used = measured.filter((r) => mapping[r] || more.some((m) => m.mapping[r]));
       const setup: RunSetup = {
         conditions: {
           ...Object.fromEntries(Object.entries(conditions).filter(([, v]) => v !== null)),
@@ -133,10 +186,13 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
         },
         instruments: metersFor(used, meters),
       };
-      const file: FileRecord = { kind: "file", id: fileId, ...base, name: opened.name, sha256: asked.sha256, text: opened.text };
+      const files: FileRecord[] = read
+        ? read.files.map((f, k) => ({ kind: "file", id: f.fileId, ...base, name: k === 0 ? opened.name : (more[k - 1] as MoreFile).name, sha256: read.sha256[k] as string, text: "", apart: true }))
+        : [{ kind: "file", id: fileId, ...base, name: opened.name, sha256: (asked as { sha256: string }).sha256, text: opened.text }];
+      const further = read?.files.slice(1).map(({ fileId: id, dialect: d, mapping: m, join, starts }) => ({ fileId: id, dialect: d, mapping: m, join: join as FurtherFile["join"], starts }));
       const run: RunRecord = {
         kind: "run",
-        id: newId() as RunId,
+        id: runId,
         ...base,
         boardId: board.id,
         sampleId: sample.id,
@@ -151,20 +207,20 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
           ...(sample.output ? { output: sample.output } : {}),
           modifiedFunctions: [...new Set(sample.modifications.filter((m) => m.date <= at.slice(0, 10)).flatMap((m) => m.functions))],
         },
-        source: { kind: "file", fileId, dialect: opened.table.dialect, mapping, skipBadRows },
+        source: { kind: "file", fileId, dialect, mapping, skipBadRows, ...(further?.length ? { more: further } : {}) },
       };
-      await change(`import ${opened.name}`, [file, run, ...(rig && touched ? [{ ...rig, instruments: { ...rig.instruments, ...setup.instruments }, updatedAt: at }] : [])]);
+      await change(`import ${opened.name}`, [...files, run, ...(rig && touched ? [{ ...rig, instruments: { ...rig.instruments, ...setup.instruments }, updatedAt: at }] : [])]);
       await setMeta(`mapping:${headerKey(opened.table.headers)}`, mapping);
       await notify(`${rows} ${p.readings === "trace" ? "rows" : "points"} imported${bad ? `, ${bad} rows left out` : ""}.${"remarks" in asked && asked.remarks.length ? ` ${asked.remarks.join(" ")}` : ""}`);
       router.push(`/run/${run.id}/review`);
     });
 
   const required = p.record.roles.filter((r) => r.required).map((r) => r.role);
-  const lacking = required.filter((r) => !mapping[r]);
+  const lacking = required.filter((r) => !mapping[r] && !more.some((m) => m.join === "beside" && m.mapping[r]));
   return (
     <div className="sheet">
       <Section level={1} mark="bring" title={`${p.title} of ${board.title} from ${p.readings === "trace" ? "a log" : "a CSV"}`} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Back to the sheet</Link>}>
-        <p className="mb-3 max-w-prose text-pencil">{p.readings === "trace" ? "One row a reading of all meters" : "One row a point"}; any delimiter, decimal point or comma, units in the header or chosen below. The file itself is kept as it is.</p>
+        <p className="mb-3 max-w-prose text-pencil">{isLog ? "One row a reading of all meters" : "One row a point"}; any delimiter, decimal point or comma, units in the header or chosen below. The file itself is kept as it is.</p>
         <div
           className="flex flex-wrap items-center gap-4 border border-dashed border-pencil p-4"
           onDragOver={(e) => e.preventDefault()}
@@ -193,7 +249,8 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
           />
           {busy ? (
             <span role="status" className="inline-flex items-center gap-3">
-              Working … <Button onClick={() => busy.abort()}>Cancel</Button>
+              {share === null ? "Working …" : <progress className="w-40 accent-(--copper)" value={share} aria-label="Read so far" />}
+              {share === null ? null : <span className="figures">{Math.round(share * 100)} %</span>} <Button onClick={() => busy.abort()}>Cancel</Button>
             </span>
           ) : null}
         </div>
@@ -201,7 +258,8 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
       {opened ? (
         <>
           <Section mark="columns" title="Which column is what?">
-            <ColumnPicker table={opened.table} mapping={mapping} roles={p.record.roles.map((r) => r.role)} onMapping={(m) => { setMapping(m); setTried(null); }} onDialect={(dialect) => void cut(opened.name, opened.text, { ...opened.table.dialect, ...dialect })} />
+            <ColumnPicker table={opened.table} mapping={mapping} roles={p.record.roles.map((r) => r.role)} onMapping={(m) => { setMapping(m); setTried(null); }} onDialect={(dialect) => void work((signal) => cut(opened.file, opened.text, { ...opened.table.dialect, ...dialect }, signal))} rows={opened.rows} whole={opened.whole} />
+            {isLog ? <MoreFiles files={more} first={{ opened, mapping }} onFiles={setMore} onAdd={(f) => void addFile(f)} /> : null}
           </Section>
           <Section mark="conditions" title="Under which conditions?">
             <div className="flex flex-wrap gap-x-5">
@@ -233,7 +291,7 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
               </summary>
               <div className="mt-2 overflow-x-auto">
                 <AccuracyTable
-                  roles={measured.filter((r) => mapping[r])}
+                  roles={measured.filter((r) => mapping[r] || more.some((m) => m.mapping[r]))}
                   instruments={meters}
                   onAccuracy={(role, a) => {
                     setMeters((m) => ({ ...m, [role]: a }));
@@ -245,7 +303,7 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
             {tried ? (
               <div role="alert" className="mb-3 border-l-4 border-misses pl-3">
                 <p className="font-medium">
-                  {tried.problems.length} {tried.problems.length === 1 ? "cell" : "cells"} can&apos;t be read. Nothing has been imported yet.
+                  {tried.bad} {tried.bad === 1 ? "row" : "rows"} can&apos;t be read. Nothing has been imported yet.
                 </p>
                 <ul className="my-1 max-h-48 overflow-auto text-sm">
                   {tried.problems.slice(0, 50).map((t) => (
@@ -259,8 +317,9 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
               </div>
             ) : null}
             <div className="flex flex-wrap items-center gap-4">
-              <Button look="main" disabled={busy !== null || lacking.length > 0 || p.asks.some((q) => q.required && (conditions[q.condition] ?? null) === null)} onClick={() => void keep(false)}>
-                Import {opened.table.rows.length} rows
+              <Button look="main" disabled={busy !== null || more.some((m) => m.starts === null) || lacking.length > 0 || p.asks.some((q) => q.required && (conditions[q.condition] ?? null) === null)} onClick={() => void keep(false)}>
+                Import {opened.whole ? "" : "about "}
+                {opened.rows} rows
               </Button>
               {lacking.length ? <span className="text-sm text-pencil">Still to be assigned: {lacking.map((r) => r.replace(/([A-Z])/g, " $1").toLowerCase()).join(", ")}.</span> : null}
             </div>

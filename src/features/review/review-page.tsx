@@ -1,16 +1,17 @@
 "use client";
 
 import Link from "next/link";
-import { useEffect, useMemo, useState } from "react";
+import { useEffect, useState } from "react";
 import { characteristic } from "@/core/characteristics";
 import { formatLimit } from "@/core/claims";
 import { formatDuration, formatQuantity } from "@/core/quantities";
 import { procedure, type Analysis, type ChartSpec } from "@/core/procedures";
 import type { BoardRecord, ClaimRecord } from "@/core/files/records";
-import { ofBoard, record, runDossier, useLive, type RunDossier } from "@/storage";
-import { analyseRun } from "@/storage/analysis";
+import { logAnalysis, ofBoard, record, runDossier, useLive, type RunDossier } from "@/storage";
+import { analysePoints } from "@/storage/analysis";
 import { Charts, chartsAhead, type ClaimLine } from "@/ui/chart";
 import { Quiet, Section } from "@/ui/section";
+import { LogCurves } from "./log-curves";
 import { FindingsTable } from "./findings-table";
 import { PointsTable } from "./points-table";
 import { RunActs } from "./run-acts";
@@ -21,6 +22,7 @@ interface Loaded {
   readonly d: RunDossier;
   readonly board: BoardRecord;
   readonly claims: readonly ClaimRecord[];
+  readonly analysis: Analysis;
 }
 
 /** A run read at a desk: charts with the claims drawn in, findings with their uncertainty, every point. */
@@ -28,7 +30,7 @@ export function ReviewPage({ id }: { id: string }) {
   const live = useLive<Loaded | null>(`review-${id}`, async () => {
     const d = await runDossier(id);
     const board = d ? await record("board", d.run.boardId) : null;
-    return d && board ? { d, board, claims: await ofBoard(board.id, "claim") } : null;
+    return d && board ? { d, board, claims: await ofBoard(board.id, "claim"), analysis: d.log ? await logAnalysis(d) : analysePoints(d) } : null;
   });
   if (live.state === "loading") return <Quiet>Working out the result …</Quiet>;
   if (live.state === "failed") return <Quiet>The run can&apos;t be read: {live.message}</Quiet>;
@@ -53,10 +55,9 @@ function claimLines(spec: ChartSpec, claims: readonly ClaimRecord[]): ClaimLine[
   return [...out.values()];
 }
 
-function Review({ d, board, claims }: Loaded) {
+function Review({ d, board, claims, analysis }: Loaded) {
   const { run } = d;
   const p = procedure(run.procedure);
-  const analysis: Analysis = useMemo(() => analyseRun(d), [d]);
   const [marked, setMarked] = useState<string | undefined>(() => (location.hash.startsWith("#point-") ? decodeURIComponent(location.hash.slice(7)) : undefined));
   useEffect(() => {
     document.title = `${run.title} · Nimbus Bench`;
@@ -86,7 +87,7 @@ function Review({ d, board, claims }: Loaded) {
     <div className="sheet">
       <Section level={1} mark="result" title={run.title} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Sheet of {board.title}</Link>}>
         <p className="text-pencil">
-          {run.source.kind === "simulated" ? "Simulated bench" : run.source.kind === "file" ? "Imported from a file" : "Typed by hand"}, {d.trace ? `${d.trace.columns.time?.length ?? 0} rows over ${formatDuration(d.trace.columns.time?.at(-1) ?? 0)}` : `${d.points.length} points`}{facts.length ? `, ${facts.join(", ")}` : ""}.
+          {run.source.kind === "simulated" ? "Simulated bench" : run.source.kind === "file" ? "Imported from a file" : "Typed by hand"}, {d.log ? `${d.log.rows} rows over ${formatDuration(d.log.seconds)}` : `${d.points.length} points`}{facts.length ? `, ${facts.join(", ")}` : ""}.
           {run.state === "open" ? " Still under way." : ""}
         </p>
         {run.setAside ? <p className="mt-1 font-medium">Set aside: {run.setAside}. It judges no claim.</p> : null}
@@ -94,8 +95,9 @@ function Review({ d, board, claims }: Loaded) {
       </Section>
       {analysis.charts.length || d.points.length === 0 ? (
         <Section mark="curves" title="Curves">
-          {d.points.length === 0 && !d.trace ? <p className="text-pencil">No point has been taken yet.</p> : null}
-          <div className="space-y-8">{d.points.length || d.trace ? <Charts charts={analysis.charts.map((spec) => ({ spec, claims: claimLines(spec, claims), marked, onPick: show }))} /> : null}</div>
+          {d.points.length === 0 && !d.log ? <p className="text-pencil">{procedure(run.procedure)?.readings === "trace" ? "Nothing has been logged yet." : "No point has been taken yet."}</p> : null}
+          {d.log ? <LogCurves d={d} charts={analysis.charts.map((spec) => ({ spec, claims: claimLines(spec, claims) }))} /> : null}
+          <div className="space-y-8">{d.points.length ? <Charts charts={analysis.charts.map((spec) => ({ spec, claims: claimLines(spec, claims), marked, onPick: show }))} /> : null}</div>
         </Section>
       ) : null}
       <Section mark="findings" title="What was found">
@@ -118,7 +120,7 @@ function Review({ d, board, claims }: Loaded) {
           </>
         ) : null}
       </Section>
-      {d.trace ? null : (
+      {p.readings === "trace" ? null : (
         <Section mark="readings" title="Every point">
           <PointsTable d={d} procedure={p} marked={marked} onMark={show} />
         </Section>

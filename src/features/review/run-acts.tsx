@@ -6,7 +6,8 @@ import { pointsToCsv, runToJson } from "@/core/files/export-run";
 import type { Analysis, Procedure } from "@/core/procedures";
 import { download, fileName } from "@/session/download";
 import { attempt } from "@/session/notify";
-import { change, now, record, type RunDossier } from "@/storage";
+import { change, content, now, record, type RunDossier } from "@/storage";
+import { computing } from "@/workers/client";
 import { Button, buttonClass } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { TextField } from "@/ui/quantity-field";
@@ -24,13 +25,13 @@ export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: A
   };
   return (
     <div className="no-print mt-3 flex flex-wrap gap-3">
-      {run.source.kind !== "file" && run.state !== "prepared" ? (
-        <Link href={`/run/${run.id}/capture`} className={buttonClass(run.state === "open" ? "main" : "plain")}>
-          {run.state === "open" ? "Carry on taking points" : "Take more points"}
+      {run.source.kind !== "file" && run.state !== "prepared" && (procedure.readings !== "trace" || run.state === "open") ? (
+        <Link href={`/run/${run.id}/${procedure.readings === "trace" ? "log" : "capture"}`} className={buttonClass(run.state === "open" ? "main" : "plain")}>
+          {procedure.readings === "trace" ? (run.state === "open" ? "Back to the log" : "Log on") : run.state === "open" ? "Carry on taking points" : "Take more points"}
         </Link>
       ) : null}
       {run.state === "open" ? <Button onClick={() => void attempt(() => change(`finish ${run.title}`, [{ ...run, state: "finished", updatedAt: now() }]))}>Finish the run</Button> : null}
-      {d.trace ? <LogAsItCame run={run} /> : <Button onClick={() => download(fileName(run.title, "csv"), pointsToCsv(procedure, run.setup, d.points, d.corrections.leftOut), "text/csv")}>Export CSV</Button>}
+      {d.log ? <ExportLog run={run} /> : <Button onClick={() => download(fileName(run.title, "csv"), pointsToCsv(procedure, run.setup, d.points, d.corrections.leftOut), "text/csv")}>Export CSV</Button>}
       <Button onClick={() => download(fileName(run.title, "json"), runToJson(run, d.points, d.corrections.leftOut, analysis, procedure.version), "application/json")}>Export JSON</Button>
       {run.setAside ? <Button onClick={() => void put(null)}>Count it again</Button> : <Button onClick={() => setAsking(true)}>Set aside</Button>}
       {asking ? (
@@ -53,15 +54,21 @@ export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: A
   );
 }
 
-/** A log goes out as the very file it came in. */
-function LogAsItCame({ run }: { run: RunDossier["run"] }) {
+/** A log goes out as the very file it came in, or as the open battery data table. */
+function ExportLog({ run }: { run: RunDossier["run"] }) {
   const { source } = run;
-  if (source.kind !== "file") return null;
-  const give = () =>
+  const asItCame = () =>
     void attempt(async () => {
-      const file = await record("file", source.fileId);
-      if (!file) throw new Error("The file of this run is not in this browser.");
-      download(file.name, file.text, "text/csv");
+      const file = source.kind === "file" ? await record("file", source.fileId) : null;
+      const bytes = file?.apart ? await content(file.id) : file?.text;
+      if (!file || bytes === null || bytes === undefined) throw new Error("The file of this run is not in this browser.");
+      download(file.name, bytes, "text/csv");
     });
-  return <Button onClick={give}>Export the log as it came</Button>;
+  const asTable = () => void attempt(async () => download(fileName(run.title, "csv"), await computing().ask("log-csv", { runId: run.id }), "text/csv"));
+  return (
+    <>
+      {source.kind === "file" ? <Button onClick={asItCame}>Export the log as it came</Button> : null}
+      <Button onClick={asTable}>Export an open battery data table</Button>
+    </>
+  );
 }

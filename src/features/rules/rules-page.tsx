@@ -1,7 +1,7 @@
 "use client";
 
 import { useEffect, useState } from "react";
-import { HOUSE_RULES, RULE_TEXTS, type HouseRules } from "@/core/procedures";
+import { completeRules, HOUSE_RULES, RULE_TEXTS, type HouseRules } from "@/core/procedures";
 import { formatQuantity } from "@/core/quantities";
 import type { RulesRecord } from "@/core/files/records";
 import { useSession } from "@/session/context";
@@ -24,7 +24,7 @@ export function RulesPage() {
 
 function Rules({ stored }: { stored: RulesRecord | null }) {
   const { notebook } = useSession();
-  const [rules, setRules] = useState<HouseRules>(stored?.rules ?? HOUSE_RULES);
+  const [rules, setRules] = useState<HouseRules>(completeRules(stored?.rules));
   const [bad, setBad] = useState<ReadonlySet<string>>(new Set());
   const order = rules.batteryFull > rules.batteryNominal && rules.batteryNominal > rules.batteryEmpty;
   const save = () =>

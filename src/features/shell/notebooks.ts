@@ -1,5 +1,6 @@
 import type { NotebookId, NotebookRecord, StoredRecord } from "@/core/files/records";
 import { HOUSE_RULES } from "@/core/procedures/house-rules";
+import { readingsOf } from "@/core/procedures/versions";
 import { SCHEMA_VERSION } from "@/core/files/records";
 import { change, everything, meta, newId, now, present, setMeta } from "@/storage";
 import { computing } from "@/workers/client";
@@ -51,7 +52,9 @@ export async function lastArchive(notebookId: string): Promise<string | null> {
 
 export async function exportArchive(notebook: NotebookRecord): Promise<void> {
   const at = now();
-  const bytes = await computing().ask("archive-write", { records: await everything(notebook.id), at });
+  const records = await everything(notebook.id);
+  const logs = records.flatMap((r) => (r.kind === "run" && !r.deletedAt && r.source.kind !== "file" && readingsOf(r.procedure) === "trace" ? [r.id] : []));
+  const bytes = await computing().ask("archive-write", { records, at, logs });
   download(fileName(`${notebook.title} ${at.slice(0, 10)}`, "zip"), bytes as BlobPart, "application/zip");
   await setMeta(archiveKey(notebook.id), at);
 }
@@ -71,6 +74,11 @@ export async function importArchive(file: File): Promise<ImportReport> {
   if ("error" in archive) throw new Error(`${file.name}: ${archive.error}`);
   const there = await present(archive.records.map((r) => r.id));
   const merge = await computing().ask("merge", { present: there, incoming: archive.records });
+  const written = new Set(merge.added.map((r) => r.id as string));
+  for (const [runId, csv] of archive.logs) {
+    const id = merge.names.get(runId) ?? runId;
+    if (written.has(id)) await computing().ask("log-restore", { runId: id, csv });
+  }
   if (merge.added.length) await change(`import ${file.name}`, merge.added as StoredRecord[]);
   return { title: archive.title, notebookId: archive.notebookId, added: merge.added.length, same: merge.same, copies: merge.copies };
 }

@@ -9,7 +9,7 @@ import { SessionContext } from "@/session/context";
 import { attempt, notify, onNoticesWanted } from "@/session/notify";
 import { applyTheme, storedTheme, type Theme } from "@/session/theme";
 import { isTyping } from "@/session/keys";
-import { meta, notebooks, readingsIn, readTracesWith, redo, setMeta, thinkWith, undo, useLive } from "@/storage";
+import { meta, notebooks, redo, setMeta, storeLogsWith, thinkWith, undo, useLive } from "@/storage";
 import { computing } from "@/workers/client";
 import { Quiet } from "@/ui/section";
 import { Key } from "@/ui/button";
@@ -21,13 +21,11 @@ const Palette = dynamic(() => import("./palette").then((m) => m.Palette), { ssr:
 const Notices = dynamic(() => import("./notices").then((m) => m.Notices), { ssr: false });
 
 thinkWith({
-  findings: (d) => computing().ask("findings", { run: { procedure: d.run.procedure, setup: d.run.setup }, readings: readingsIn(d), corrections: d.corrections }),
+  findings: ({ run, points, corrections }) => computing().ask("findings", { run: { procedure: run.procedure, setup: run.setup }, readings: { kind: "points", points }, corrections }),
+  log: ({ run, log, marks, corrections }) => computing().ask("log-analysis", { run: { id: run.id, procedure: run.procedure, setup: run.setup }, rows: log?.rows ?? 0, marks, corrections }),
   verdicts: (claims, evidence, rules) => computing().ask("verdicts", { claims, evidence, rules }),
 });
-readTracesWith(async (text, source) => {
-  const r = await computing().ask("trace", { text, dialect: source.dialect, mapping: source.mapping });
-  return "error" in r ? null : r.trace;
-});
+storeLogsWith(({ id, source }) => computing().ask("log-store", { run: { id, source } }));
 
 export interface ShellProps {
   readonly nonce: string;

@@ -2,10 +2,10 @@ import { accuracyAt, sourceName } from "../../instruments";
 import { budget, expandedUncertainty, formatDuration, formatQuantity, median, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
 import { characteristic } from "../../characteristics";
 import type { Role } from "../roles";
-import type { Analysis, Finding, Note, Readings, RunSetup } from "../shape";
-import { chargeCharts } from "./charts";
+import type { Analysis, Corrections, Finding, Note, Readings, RunSetup } from "../shape";
+import { BOUNDARIES, chargeCharts, type Boundary } from "./charts";
 import { findPhases, type Phases } from "./phases";
-import { finite, highestMean, indexAt, integrate, valueBefore, type Integral } from "./signal";
+import { extremeOfFive, finite, highestMean, indexAt, integrate, valueBefore, type Integral } from "./signal";
 
 /** s of rest that a rest voltage needs. */
 const REST = 60;
@@ -59,12 +59,13 @@ const edgeTime = (p: Phases): number => rectangular(p.usual / 2);
  * What needs the start or the stop is absent where the log lacks it. The full current is the median of the
  * constant-current phase without the stretches that heat cut; a current held down by the supply belongs to it.
  */
-export function analyseCharge(readings: Readings, setup: RunSetup): Analysis {
+export function analyseCharge(readings: Readings, setup: RunSetup, corrections: Corrections): Analysis {
   if (readings.kind !== "trace") throw new Error("internal: a charge cycle is a log over time");
-  const p = findPhases(readings.trace, setup);
+  const p = findPhases(readings.trace, setup, corrections.boundaries);
   const w: Work | null = p && { p, setup, findings: [], notes: [] };
   if (!w) return { findings: [], notes: [{ code: "no-cell-readings", message: "The log has no cell voltage or no cell current: nothing can be said of the charge." }], charts: [] };
   if (w.p.spikes) w.notes.push({ code: "spikes", message: `${w.p.spikes} single-sample ${w.p.spikes === 1 ? "spike was" : "spikes were"} passed over.` });
+  for (const [id, b] of corrections.boundaries) w.notes.push({ code: "boundary-moved", message: `${BOUNDARIES[id as Boundary] ?? id}: moved to ${formatDuration(b.time)} by the tester: ${b.why}.` });
   if (!w.p.events.length) w.notes.push({ code: "no-charge", message: "No charging current was seen to start or stop." });
   precharge(w);
   constantCurrent(w);
@@ -72,7 +73,7 @@ export function analyseCharge(readings: Readings, setup: RunSetup): Analysis {
   ending(w);
   wholeCharge(w);
   heat(w);
-  return { findings: w.findings, notes: w.notes, charts: chargeCharts(w.p) };
+  return { findings: w.findings, notes: w.notes, charts: chargeCharts(w.p, readings.trace.events, corrections.boundaries) };
 }
 
 function precharge({ p, setup, findings, notes, ...rest }: Work): void {
@@ -107,11 +108,9 @@ function constantCurrent(w: Work): void {
   const phase = fullCurrentPhase(p);
   if (!phase) return;
   const hot = p.cuts.filter((c) => isHeat(p, c));
-  const amps: number[] = [];
-  for (let k = indexAt(p.time, phase.from + p.usual); k < p.time.length && (p.time[k] as number) < phase.to; k++) {
-    const t = p.time[k] as number;
-    if (Number.isFinite(p.cellCurrent[k]) && !hot.some((c) => t >= c.from && t <= (c.to ?? phase.to))) amps.push(p.cellCurrent[k] as number);
-  }
+  const [first, end] = [indexAt(p.time, phase.from + p.usual), indexAt(p.time, phase.to)];
+  const kept = hot.length ? p.cellCurrent.map((a, k) => (hot.some((c) => (p.time[k] as number) >= c.from && (p.time[k] as number) <= (c.to ?? phase.to)) ? NaN : a)) : p.cellCurrent;
+  const amps = finite(kept, first, end);
   if (amps.length < 5) return;
   const sag = inputSag(p);
   const low = sag && sag.lowest < 4.5 && p.cuts.some((c) => !isHeat(p, c));
@@ -253,9 +252,7 @@ function inputSag(p: Phases): { readonly unloaded: number; readonly lowest: numb
   const to = p.stop === null ? p.time.length : indexAt(p.time, p.stop);
   const free = p.start !== null ? finite(p.inputVoltage, 0, from) : p.stop !== null ? finite(p.inputVoltage, to + 2, p.time.length) : [];
   if (free.length < 3) return null;
-  let lowest = Infinity;
-  const loaded = finite(p.inputVoltage, from + 1, to);
-  for (let k = 2; k + 2 < loaded.length; k++) lowest = Math.min(lowest, median(loaded.slice(k - 2, k + 3)));
+  const lowest = extremeOfFive(finite(p.inputVoltage, from + 1, to), 1);
   return Number.isFinite(lowest) ? { unloaded: median(free), lowest } : null;
 }
 
@@ -265,9 +262,7 @@ function heat(w: Work): void {
   if (!part) return;
   const from = p.start === null ? 0 : indexAt(p.time, p.start);
   const to = p.stop === null ? p.time.length : indexAt(p.time, p.stop);
-  const usable = finite(part, from, to);
-  let highest = -Infinity;
-  for (let k = 2; k + 2 < usable.length; k++) highest = Math.max(highest, median(usable.slice(k - 2, k + 3)));
+  const highest = extremeOfFive(finite(part, from, to), -1);
   const around = p.ambientTemperature ? median(finite(p.ambientTemperature, from, to)) : setup.conditions.ambientTemperature;
   if (around !== undefined && Number.isFinite(highest)) {
     const ambient = p.ambientTemperature ? read(around, "ambientTemperature", setup, "ambient", 100) : uncertain(around, [["ambient as stated", rectangular(0.5)]]);

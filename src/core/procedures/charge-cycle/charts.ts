@@ -1,25 +1,12 @@
-import type { ChartSpec } from "../shape";
+import { envelope, heatPower } from "../../traces";
+import type { Role } from "../roles";
+import type { ChartSpec, Corrections, TraceEvent } from "../shape";
 import type { Phases } from "./phases";
 
-/** Most points of a curve: twice as many as a wide plot has pixels show nothing more. */
-const MOST = 1600;
-
-/** The column thinned by keeping the lowest and highest of each stretch, so that no spike and no step is lost. */
+/** The column thinned so that no spike and no step is lost. */
 function curve(time: Float64Array, values: Float64Array): { x: number; y: number }[] {
-  const out: { x: number; y: number }[] = [];
-  const size = Math.max(1, Math.ceil((2 * time.length) / MOST));
-  for (let from = 0; from < time.length; from += size) {
-    let low = -1;
-    let high = -1;
-    for (let k = from; k < Math.min(time.length, from + size); k++) {
-      if (!Number.isFinite(values[k])) continue;
-      if (low < 0 || (values[k] as number) < (values[low] as number)) low = k;
-      if (high < 0 || (values[k] as number) > (values[high] as number)) high = k;
-    }
-    if (low < 0) continue;
-    for (const k of low === high ? [low] : [Math.min(low, high), Math.max(low, high)]) out.push({ x: time[k] as number, y: values[k] as number });
-  }
-  return out;
+  const { x, y } = envelope(time, values);
+  return Array.from(x, (v, k) => ({ x: v, y: y[k] as number }));
 }
 
 /** The phases as stretches of time, each from where it begins to where the next one does. */
@@ -38,16 +25,30 @@ export function phaseSpans(p: Phases): { from: number; to: number; label: string
   return spans;
 }
 
-/** Cell amps, volts and temperature over time, the phases shaded and the claims drawn in. */
-export function chargeCharts(p: Phases): ChartSpec[] {
-  const spans = phaseSpans(p);
-  const x = { label: "Time", unit: "s" as const };
-  const series = (id: string, label: string, tone: number, values: Float64Array | undefined) => (values ? [{ id, label, tone, points: [], fit: curve(p.time, values) }] : []);
+/** The boundaries of a charge that the tester may move, by the phase that begins there. */
+export const BOUNDARIES = { start: "charging begins", "full-current": "full current", "constant-voltage": "constant voltage", stop: "charging stops", restart: "charging begins again" } as const;
+export type Boundary = keyof typeof BOUNDARIES;
+
+function handles(p: Phases, moved: Corrections["boundaries"]): NonNullable<ChartSpec["handles"]> {
+  const at: Readonly<Record<Boundary, number | null>> = { start: p.start, "full-current": p.step, "constant-voltage": p.onset?.time ?? null, stop: p.stop, restart: p.restart };
+  return (Object.keys(BOUNDARIES) as Boundary[]).flatMap((id) => {
+    const t = at[id];
+    const why = moved.get(id)?.why;
+    return t === null ? [] : [{ id, label: BOUNDARIES[id], at: t, ...(why ? { moved: why } : {}) }];
+  });
+}
+
+/** Cell amps, volts, input and temperature over time, the phases shaded, boundaries and marks drawn and the claims too. */
+export function chargeCharts(p: Phases, marks: readonly TraceEvent[], moved: Corrections["boundaries"]): ChartSpec[] {
+  const common = { x: { label: "Time", unit: "s" as const }, spans: phaseSpans(p), handles: handles(p, moved), marks: marks.map((m) => ({ at: m.time, label: m.what })) };
+  const series = (role: Role, label: string, tone: number, values: Float64Array | undefined) => (values ? [{ id: role, role, label, tone, points: [], fit: curve(p.time, values) }] : []);
   const charts: ChartSpec[] = [
-    { id: "current", title: "Current into the cell", x, y: { label: "Current", unit: "A" }, spans, claims: [{ characteristic: "charge.cc-current", axis: "y" }, { characteristic: "charge.termination-current", axis: "y" }], series: series("cell-current", "cell", 0, p.cellCurrent) },
-    { id: "voltage", title: "Cell volts", x, y: { label: "Voltage", unit: "V" }, spans, claims: [{ characteristic: "charge.cv-voltage", axis: "y" }], series: series("cell-voltage", "cell", 0, p.cellVoltage) },
+    { ...common, id: "current", title: "Current into the cell", y: { label: "Current", unit: "A" }, claims: [{ characteristic: "charge.cc-current", axis: "y" }, { characteristic: "charge.termination-current", axis: "y" }], series: series("cellCurrent", "cell", 0, p.cellCurrent) },
+    { ...common, id: "voltage", title: "Cell volts", y: { label: "Voltage", unit: "V" }, claims: [{ characteristic: "charge.cv-voltage", axis: "y" }], series: series("cellVoltage", "cell", 0, p.cellVoltage) },
   ];
-  if (p.inputVoltage) charts.push({ id: "input", title: "Input volts", x, y: { label: "Voltage", unit: "V" }, spans, claims: [], series: series("input-voltage", "input", 1, p.inputVoltage) });
-  if (p.partTemperature) charts.push({ id: "temperature", title: "Part temperature", x, y: { label: "Temperature", unit: "°C" }, spans, claims: [], series: [...series("part", "part", 2, p.partTemperature), ...series("ambient", "ambient", 3, p.ambientTemperature)] });
+  if (p.inputVoltage) charts.push({ ...common, id: "input", title: "Input volts", y: { label: "Voltage", unit: "V" }, claims: [], series: series("inputVoltage", "input", 1, p.inputVoltage) });
+  const power = heatPower(p);
+  if (power) charts.push({ ...common, id: "heat", title: "Power turned into heat", y: { label: "Power", unit: "W" }, claims: [{ characteristic: "charge.peak-dissipation", axis: "y" }], series: [{ id: "heat", role: "heatPower", label: "input less cell", tone: 3, points: [], fit: curve(p.time, power) }] });
+  if (p.partTemperature) charts.push({ ...common, id: "temperature", title: "Part temperature", y: { label: "Temperature", unit: "°C" }, claims: [], series: [...series("partTemperature", "part", 2, p.partTemperature), ...series("ambientTemperature", "ambient", 3, p.ambientTemperature)] });
   return charts;
 }

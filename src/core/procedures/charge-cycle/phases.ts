@@ -1,5 +1,5 @@
-import { fitPolynomial, median } from "../../quantities";
-import type { RunSetup, Trace } from "../shape";
+import { fitLine, median } from "../../quantities";
+import { NO_CORRECTIONS, type Corrections, type RunSetup, type Trace } from "../shape";
 import { ChargeStream, type ChargeEvent } from "./stream";
 import { indexAt, interval, withoutSpikes } from "./signal";
 
@@ -46,7 +46,7 @@ export function currentFloor(setup: RunSetup): number {
 }
 
 /** Finds the phases of a charge log. Null where it has no cell voltage or current. */
-export function findPhases(trace: Trace, setup: RunSetup): Phases | null {
+export function findPhases(trace: Trace, setup: RunSetup, moved: Corrections["boundaries"] = NO_CORRECTIONS.boundaries): Phases | null {
   const { time, cellVoltage, cellCurrent } = trace.columns;
   if (!time || !cellVoltage || !cellCurrent) return null;
   const stepOf = (role: keyof RunSetup["instruments"], other: number) => setup.instruments[role]?.resolution ?? other;
@@ -61,11 +61,15 @@ export function findPhases(trace: Trace, setup: RunSetup): Phases | null {
   const events: ChargeEvent[] = [];
   for (let k = 0; k < time.length; k++) events.push(...stream.push({ time: time[k] as number, cellVoltage: v.values[k] as number, cellCurrent: i.values[k] as number }));
   const first = (kind: ChargeEvent["kind"]) => events.find((e) => e.kind === kind)?.time ?? null;
-  const stop = first("stop");
+  const by = (id: string): number | null => moved.get(id)?.time ?? null;
+  const stop = by("stop") ?? first("stop");
   const before = (e: ChargeEvent) => stop === null || e.time < stop;
   const sharp = (t: number | null) => (t === null ? null : edge(time, i.values, t, currentFloor(setup)));
   const rough = events.find((e) => e.kind === "constant-voltage" && before(e))?.time ?? null;
-  const end = sharp(stop);
+  const end = by("stop") ?? sharp(stop);
+  const usual = interval(time);
+  const found = rough === null ? null : voltageOnset(time, v.values, i.values, by("constant-voltage") ?? rough, end ?? (time[time.length - 1] as number));
+  const onset = by("constant-voltage");
   return {
     time,
     cellVoltage: v.values,
@@ -74,14 +78,15 @@ export function findPhases(trace: Trace, setup: RunSetup): Phases | null {
     inputCurrent: inputCurrent?.values,
     partTemperature: partTemperature?.values,
     ambientTemperature: ambientTemperature?.values,
-    usual: interval(time),
+    usual,
     spikes: new Set([v, i, inputVoltage, inputCurrent, partTemperature, ambientTemperature].flatMap((c) => c?.spikes ?? [])).size,
     events,
-    start: sharp(first("start")),
-    step: events.find((e) => e.kind === "full-current" && before(e))?.time ?? null,
-    onset: rough === null ? null : voltageOnset(time, v.values, i.values, rough, end ?? (time[time.length - 1] as number)),
+    start: by("start") ?? sharp(first("start")),
+    step: by("full-current") ?? events.find((e) => e.kind === "full-current" && before(e))?.time ?? null,
+    // Where the tester sees it, it is known to the distance of the samples.
+    onset: onset === null ? found : { reference: NaN, wire: 0, ...found, time: onset, blur: 0, scatter: usual },
     stop: end,
-    restart: sharp(first("restart")),
+    restart: by("restart") ?? sharp(first("restart")),
     cuts: events.filter((e) => e.kind === "cut-back" && before(e)).map((e) => ({ from: e.time, to: events.find((x) => x.kind === "cut-back-over" && x.time > e.time && before(x))?.time ?? null })),
   };
 }
@@ -121,10 +126,10 @@ function voltageOnset(time: Float64Array, volts: Float64Array, amps: Float64Arra
       x.push(amps[k] as number);
       y.push(volts[k] as number);
     }
-  const line = x.length >= 20 ? fitPolynomial(x, y, 1) : null;
+  const line = x.length >= 20 ? fitLine(x, y) : null;
   if (!line) return { time: rough, blur: 0, scatter: 30, reference: NaN, wire: 0 };
-  const reference = line.coefficients[0] as number;
-  const wire = Math.max(0, -(line.coefficients[1] as number));
+  const reference = line.intercept;
+  const wire = Math.max(0, -line.slope);
   const effective = (k: number) => (volts[k] as number) + wire * (amps[k] as number);
   const [t, e]: [number[], number[]] = [[], []];
   for (let k = k0 + 40; k >= 0; k--) {
@@ -132,13 +137,13 @@ function voltageOnset(time: Float64Array, volts: Float64Array, amps: Float64Arra
     if (!Number.isFinite(v)) continue;
     if (v < reference - 0.025) break;
     if (v < reference - 0.003 && (time[k] as number) < rough + 60) {
-      t.unshift((time[k] as number) - rough);
-      e.unshift(v);
+      t.push((time[k] as number) - rough);
+      e.push(v);
     }
   }
-  const rise = t.length >= 8 ? fitPolynomial(t, e, 1) : null;
-  const slope = rise?.coefficients[1] ?? 0;
-  const met = rise && slope > 0 ? rough + (reference - (rise.coefficients[0] as number)) / slope : rough;
+  const rise = t.length >= 8 ? fitLine(t, e) : null;
+  const slope = rise?.slope ?? 0;
+  const met = rise && slope > 0 ? rough + (reference - rise.intercept) / slope : rough;
   const at = Math.min(Math.max(met, rough - 300), rough + 300);
   // How long until 3 % of the current is gone.
   let lost = at;
@@ -147,6 +152,6 @@ function voltageOnset(time: Float64Array, volts: Float64Array, amps: Float64Arra
       lost = time[k] as number;
       break;
     }
-  const spread = rise ? Math.sqrt(rise.residuals.reduce((s, r) => s + r * r, 0) / rise.residuals.length) : 0.001;
+  const spread = rise?.scatter ?? 0.001;
   return { time: at, blur: Math.max(0, lost - at) / 2, scatter: slope > 0 ? (2 * spread) / Math.sqrt(Math.max(1, t.length)) / slope : 20, reference, wire };
 }

@@ -39,8 +39,8 @@ test.each([
 
 test("the usual interval is the median one, gaps and jitter aside", () => {
   expect(interval(Float64Array.of(0, 2.4, 5.1, 7.5, 10, 400, 402.5, 405))).toBeCloseTo(2.5, 6);
-  expect(finite(Float64Array.of(1, NaN, 3, 4), -2, 3)).toEqual([1, 3]);
-  expect(finite(undefined, 0, 3)).toEqual([]);
+  expect([...finite(Float64Array.of(1, NaN, 3, 4), -2, 3)]).toEqual([1, 3]);
+  expect([...finite(undefined, 0, 3)]).toEqual([]);
 });
 
 describe("a value just before an edge", () => {

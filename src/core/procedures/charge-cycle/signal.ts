@@ -1,4 +1,5 @@
-import { fitPolynomial, median } from "../../quantities";
+import { fitLine, median } from "../../quantities";
+import { indexAt } from "../../traces";
 
 /**
  * The column without its single-sample spikes: a reading far from both of its neighbours, which agree with each other,
@@ -8,9 +9,13 @@ export function withoutSpikes(values: Float64Array, step: number): { readonly va
   const out = Float64Array.from(values);
   const spikes: number[] = [];
   for (let i = 1; i + 1 < values.length; i++) {
-    const [before, here, after] = [values[i - 1] as number, values[i] as number, values[i + 1] as number];
-    if (!Number.isFinite(before + here + after)) continue;
-    const away = Math.min(Math.abs(here - before), Math.abs(here - after));
+    const before = values[i - 1] as number;
+    const here = values[i] as number;
+    const after = values[i + 1] as number;
+    const [up, down] = [here - before, here - after];
+    // Nearly every reading lies between its neighbours, or no farther off than a few steps; NaN is passed over too.
+    if (!(up * down > 0) || !(Math.abs(up) > 12 * step)) continue;
+    const away = Math.min(Math.abs(up), Math.abs(down));
     const apart = Math.abs(after - before);
     if (away > Math.max(12 * step, 0.02 * Math.abs(before), 4 * apart)) {
       out[i] = NaN;
@@ -20,23 +25,31 @@ export function withoutSpikes(values: Float64Array, step: number): { readonly va
   return { values: out, spikes };
 }
 
-/** Index of the first entry at or after `time` in an ascending column; its length where there is none. */
-export function indexAt(time: Float64Array, at: number): number {
-  let low = 0;
-  let high = time.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if ((time[middle] as number) < at) low = middle + 1;
-    else high = middle;
-  }
-  return low;
-}
+export { indexAt } from "../../traces";
 
 /** Finite entries of a column within [from, to), in order. */
-export function finite(values: Float64Array | undefined, from: number, to: number): number[] {
-  const out: number[] = [];
-  if (values) for (let i = Math.max(0, from); i < Math.min(to, values.length); i++) if (Number.isFinite(values[i])) out.push(values[i] as number);
-  return out;
+export function finite(values: Float64Array | undefined, from: number, to: number): Float64Array {
+  if (!values) return new Float64Array();
+  const [a, b] = [Math.max(0, from), Math.min(to, values.length)];
+  const out = new Float64Array(Math.max(0, b - a));
+  let n = 0;
+  for (let i = a; i < b; i++) {
+    const v = values[i] as number;
+    if (v - v === 0) out[n++] = v;
+  }
+  return out.subarray(0, n);
+}
+
+/** The lowest (or, with −1, the highest) median of any five values that follow each other; ±∞ where there are fewer. */
+export function extremeOfFive(values: Float64Array, sign: 1 | -1): number {
+  let best = Infinity;
+  for (let k = 2; k + 2 < values.length; k++) {
+    // A median below the best so far takes three of the five below it.
+    let below = 0;
+    for (let j = k - 2; j <= k + 2; j++) if (sign * (values[j] as number) < best) below++;
+    if (below >= 3) best = sign * median(values.subarray(k - 2, k + 3));
+  }
+  return sign * best;
 }
 
 export interface Edge {
@@ -58,8 +71,8 @@ export function valueBefore(time: Float64Array, values: Float64Array | undefined
     v.unshift(values[i] as number);
   }
   if (v.length === 0) return null;
-  const fit = v.length >= 4 ? fitPolynomial(t, v, 1) : null;
-  return fit ? { value: fit.coefficients[0] as number, count: v.length / 4, slope: fit.coefficients[1] as number } : { value: median(v), count: v.length, slope: 0 };
+  const fit = v.length >= 4 ? fitLine(t, v) : null;
+  return fit ? { value: fit.intercept, count: v.length / 4, slope: fit.slope } : { value: median(v), count: v.length, slope: 0 };
 }
 
 /** Usual distance of the samples, s. */
@@ -107,26 +120,33 @@ export function integrate(time: Float64Array, f: (i: number) => number, from: nu
 
 /** The highest mean of `f` over any window of `width` s within [from, to], and where that window ends; null where none fits. */
 export function highestMean(time: Float64Array, f: (i: number) => number, from: number, to: number, width: number): { readonly value: number; readonly end: number } | null {
-  let best: { value: number; end: number } | null = null;
+  const n = time.length;
+  let best = -Infinity;
+  let end = -1;
   let area = 0;
-  let tail = indexAt(time, from);
   let previous = -1;
-  const areas: { start: number; area: number; dt: number }[] = [];
+  // The pieces of the window by where they start; those that left it are passed by `head`.
+  const starts = new Float64Array(n);
+  const areas = new Float64Array(n);
   let head = 0;
-  for (let i = tail; i < time.length && (time[i] as number) <= to; i++) {
+  let count = 0;
+  for (let i = indexAt(time, from); i < n && (time[i] as number) <= to; i++) {
     const v = f(i);
-    if (!Number.isFinite(v)) continue;
+    if (v - v !== 0) continue;
+    const now = time[i] as number;
     if (previous >= 0) {
-      const dt = (time[i] as number) - (time[previous] as number);
-      const piece = ((f(previous) + v) / 2) * dt;
+      const piece = ((f(previous) + v) / 2) * (now - (time[previous] as number));
       area += piece;
-      areas.push({ start: time[previous] as number, area: piece, dt });
-      while (head < areas.length && (time[i] as number) - (areas[head] as { start: number }).start > width * 1.0001) area -= (areas[head++] as { area: number }).area;
-      const span = head < areas.length ? (time[i] as number) - (areas[head] as { start: number }).start : 0;
-      if (span >= 0.9 * width && (!best || area / span > best.value)) best = { value: area / span, end: i };
+      starts[count] = time[previous] as number;
+      areas[count++] = piece;
+      while (head < count && now - (starts[head] as number) > width * 1.0001) area -= areas[head++] as number;
+      const span = head < count ? now - (starts[head] as number) : 0;
+      if (span >= 0.9 * width && area > best * span) {
+        best = area / span;
+        end = i;
+      }
     }
     previous = i;
-    tail = i;
   }
-  return best;
+  return end < 0 ? null : { value: best, end };
 }

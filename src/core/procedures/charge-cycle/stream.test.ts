@@ -2,6 +2,7 @@ import { metersFor } from "../roles";
 import { chargeCharts, phaseSpans } from "./charts";
 import { findPhases } from "./phases";
 import { ChargeStream, type ChargeEvent, type StreamOptions } from "./stream";
+import { NO_CORRECTIONS } from "../shape";
 
 const STEP = 5;
 type Shape = (t: number) => readonly [amps: number, volts: number];
@@ -111,7 +112,7 @@ describe("phases and their pictures", () => {
   });
 
   test("a curve a column that is there, thinned, with its first and last sample", () => {
-    const charts = phases ? chargeCharts(phases) : [];
+    const charts = phases ? chargeCharts(phases, [], NO_CORRECTIONS.boundaries) : [];
     expect(charts.map((c) => c.id)).toEqual(["current", "voltage"]);
     const fit = charts[0]?.series[0]?.fit ?? [];
     expect(fit.length).toBeLessThanOrEqual(1600);

@@ -52,6 +52,8 @@ const SURE = 0.8;
 /** Largest resistance between the charger's sense point and the cell's terminals that still counts as its wiring, Ω. */
 const WIRING = 0.2;
 
+const NONE: readonly ChargeEvent[] = [];
+
 interface Held {
   readonly time: number;
   readonly volts: number;
@@ -90,17 +92,17 @@ export class ChargeStream {
   }
 
   /** Takes the next sample; gives the events that are known with it. */
-  push(sample: ChargeSample): ChargeEvent[] {
+  push(sample: ChargeSample): readonly ChargeEvent[] {
     const number = this.count++;
-    if (!Number.isFinite(sample.cellCurrent) || !Number.isFinite(sample.cellVoltage)) return [];
+    if (!Number.isFinite(sample.cellCurrent) || !Number.isFinite(sample.cellVoltage)) return NONE;
     this.raw.push(sample);
     if (this.raw.length > 3) this.raw.shift();
-    if (this.raw.length < 3) return [];
+    if (this.raw.length < 3) return NONE;
     const [a, b, c] = this.raw as [ChargeSample, ChargeSample, ChargeSample];
-    return this.step({ time: b.time, volts: median([a.cellVoltage, b.cellVoltage, c.cellVoltage]), amps: median([a.cellCurrent, b.cellCurrent, c.cellCurrent]) }, number);
+    return this.step({ time: b.time, volts: middle(a.cellVoltage, b.cellVoltage, c.cellVoltage), amps: middle(a.cellCurrent, b.cellCurrent, c.cellCurrent) }, number);
   }
 
-  private step(s: Held, known: number): ChargeEvent[] {
+  private step(s: Held, known: number): readonly ChargeEvent[] {
     const flows = s.amps > this.options.floor;
     switch (this.state) {
       case "off":
@@ -112,11 +114,20 @@ export class ChargeStream {
     }
   }
 
-  private off(s: Held, flows: boolean, known: number): ChargeEvent[] {
+  private readonly last = new Float64Array(5);
+  /** Median of the last five samples. */
+  private lately(what: "volts" | "amps"): number {
+    const n = Math.min(5, this.recent.length);
+    const last = n === 5 ? this.last : this.last.subarray(0, n);
+    for (let k = 0; k < n; k++) last[k] = (this.recent[this.recent.length - n + k] as Held)[what];
+    return median(last);
+  }
+
+  private off(s: Held, flows: boolean, known: number): readonly ChargeEvent[] {
     if (!flows) {
       this.lasting = 0;
       this.recent = [s];
-      return [];
+      return NONE;
     }
     if (this.lasting++ === 0) {
       const before = this.recent[0];
@@ -124,7 +135,7 @@ export class ChargeStream {
       this.recent = [];
     }
     this.recent.push(s);
-    if (this.lasting < LASTING) return [];
+    if (this.lasting < LASTING) return NONE;
     const amps = median(this.recent.map((x) => x.amps));
     const low = this.options.programmed !== undefined && amps < 0.3 * this.options.programmed;
     this.state = low ? "low" : "full";
@@ -134,16 +145,16 @@ export class ChargeStream {
     this.lasting = 0;
     this.cut = false;
     // A log that begins while current flows does not show the start.
-    if (Number.isNaN(this.candidate)) return [];
+    if (Number.isNaN(this.candidate)) return NONE;
     return [{ kind: this.stopped ? "restart" : "start", time: this.candidate, known }];
   }
 
-  private ending(s: Held, known: number): ChargeEvent[] {
+  private ending(s: Held, known: number): readonly ChargeEvent[] {
     if (this.lasting++ === 0) {
       const before = this.recent[this.recent.length - 1];
       this.candidate = ((before?.time ?? s.time) + s.time) / 2;
     }
-    if (this.lasting < LASTING) return [];
+    if (this.lasting < LASTING) return NONE;
     this.state = "off";
     this.stopped = true;
     this.lasting = 0;
@@ -151,15 +162,16 @@ export class ChargeStream {
     return [{ kind: "stop", time: this.candidate, known }];
   }
 
-  private charging(s: Held, known: number): ChargeEvent[] {
+  private charging(s: Held, known: number): readonly ChargeEvent[] {
     this.lasting = 0;
-    const before = this.recent.length ? median(this.recent.map((x) => x.amps)) : s.amps;
+    const stepping = this.state === "low" || (this.state === "full" && this.level < 0.3 * s.amps);
+    const before = stepping && this.recent.length ? median(this.recent.map((x) => x.amps)) : s.amps;
     this.recent.push(s);
     if (this.recent.length > 9) this.recent.shift();
-    if (this.state === "low" || (this.state === "full" && this.level < 0.3 * s.amps)) {
+    if (stepping) {
       if (s.amps < 2 * before) {
         this.level = this.state === "low" ? before : Math.max(this.level, before);
-        return [];
+        return NONE;
       }
       const last = this.recent[this.recent.length - 2];
       this.state = "full";
@@ -169,31 +181,33 @@ export class ChargeStream {
       this.atLevel = s;
       return [{ kind: "full-current", time: last ? (last.time + s.time) / 2 : s.time, known }];
     }
-    if (this.state !== "full") return [];
-    const now = median(this.recent.slice(-5).map((x) => x.amps));
+    if (this.state !== "full") return NONE;
+    const now = this.lately("amps");
     this.full = Math.max(this.full, now);
     this.level = Math.max(this.level, now);
     if (now >= HELD * this.level) {
       this.atLevel = s;
-      if (!this.cut || now < HELD * this.full) return [];
+      if (!this.cut || now < HELD * this.full) return NONE;
       this.cut = false;
       return [{ kind: "cut-back-over", time: s.time, known }];
     }
     const from = this.atLevel;
-    if (!from || now >= LEFT * this.level) return [];
-    const volts = median(this.recent.slice(-5).map((x) => x.volts));
+    if (!from || now >= LEFT * this.level) return NONE;
+    const volts = this.lately("volts");
     const rise = (volts - from.volts) / Math.max(1e-6, from.amps - now);
     if (rise >= -0.02 && rise <= WIRING) {
       // Held by the voltage so far; heat can look like that for a while, but not this far down.
-      if (now >= SURE * this.level) return [];
+      if (now >= SURE * this.level) return NONE;
       this.state = "voltage";
       return [{ kind: "constant-voltage", time: from.time, known }];
     }
     // The current goes down for another reason. What it holds from here on is the level to watch.
     this.level = now;
     this.atLevel = s;
-    if (this.cut) return [];
+    if (this.cut) return NONE;
     this.cut = true;
     return [{ kind: "cut-back", time: from.time, known }];
   }
 }
+
+const middle = (a: number, b: number, c: number): number => Math.max(Math.min(a, b), Math.min(Math.max(a, b), c));

@@ -1,0 +1,1 @@
+export { CHEMISTRIES, CHEMISTRY_LIMITS, type Chemistry, type ChemistryLimits } from "./chemistry";

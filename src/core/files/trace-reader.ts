@@ -1,0 +1,400 @@
+import Papa from "papaparse";
+import { err, ok, type Result } from "../quantities";
+import type { Role } from "../procedures";
+import { mappedLabel, type CellProblem } from "./import-points";
+import { isMappedRole, type ColumnMapping } from "./mapping";
+import { COLUMN_UNITS, readCell, readTime, type ColumnUnit } from "./numbers";
+import { headProblem, type Dialect } from "./table";
+
+/** Columns of equal length, SI; `time` in s from the first row of the log. */
+export type TraceColumns = Readonly<Partial<Record<Role, Float64Array>>>;
+
+export interface TraceSummary {
+  readonly rows: number;
+  /** Time stamp of the first row in s, as the file counts: since 1970, since midnight, or since the logger's own start. */
+  readonly origin: number;
+  /** Cells that could not be read; their rows are not in the trace. The first thousand are kept. */
+  readonly problems: readonly CellProblem[];
+  readonly problemRows: number;
+  /** What was put right on the way, in words. */
+  readonly remarks: readonly string[];
+}
+
+export interface TraceReaderOptions {
+  readonly dialect: Dialect;
+  readonly mapping: ColumnMapping;
+  /** Rows given out at a time. */
+  readonly chunk?: number;
+  /** How the bytes spell characters. */
+  readonly encoding?: "utf-8" | "windows-1252";
+}
+
+const DAY = 86400;
+const KEPT_PROBLEMS = 1000;
+/** Characters of a bad cell that are shown. */
+const SHOWN = 80;
+const POWERS = Float64Array.from({ length: 23 }, (_, k) => Number(`1e${k}`));
+const [LF, CR, QUOTE, SPACE, PLUS, MINUS, ZERO, NINE] = [10, 13, 34, 32, 43, 45, 48, 57] as const;
+const factorOf = (unit: ColumnUnit): number => (unit === "" || unit === "hh:mm:ss" || unit === "iso" ? 1 : COLUMN_UNITS[unit]);
+
+interface Slot {
+  readonly role: Role;
+  readonly header: string;
+  readonly factor: number;
+}
+
+/**
+ * Reads a log of any length as its bytes come, cut anywhere, and gives out columns of SI numbers.
+ *
+ * A plain decimal number is read from the bytes at once: an integer of up to 15 digits divided by an exact power of ten is
+ * the nearest double, as a parse of the text would give. Whatever is written in another way (an exponent, a clock, a mark
+ * of overload, quotes) is cut by the CSV parser and read as text.
+ *
+ * A time of day that runs back past midnight goes on the next day. A repeated time stamp is dropped and counted; a row
+ * whose time runs back otherwise ends the reading with an error, as nobody can know where it belongs.
+ */
+export class TraceReader {
+  private rest: Uint8Array = new Uint8Array();
+  private line = 0;
+  private slots: readonly Slot[] | null = null;
+  /** Column of the file → slot, −1 for a column that is not wanted, −2 for time. */
+  private wanted = new Int32Array();
+  private columns: Float64Array[] = [];
+  private filled = 0;
+  private total = 0;
+  private origin = NaN;
+  private last = -Infinity;
+  private lastRaw = -Infinity;
+  private days = 0;
+  private overloads = 0;
+  private repeats = 0;
+  private readonly problems: CellProblem[] = [];
+  private problemRows = 0;
+  private error: string | null = null;
+  private readonly decoder: TextDecoder;
+  private readonly delimiter: number;
+  private readonly decimal: number;
+  private readonly size: number;
+  private readonly cells: Float64Array;
+  private readonly timeUnit: ColumnUnit;
+
+  constructor(
+    private readonly options: TraceReaderOptions,
+    private readonly give: (columns: TraceColumns, rows: number) => void,
+  ) {
+    this.decoder = new TextDecoder(options.encoding ?? "utf-8");
+    this.delimiter = options.dialect.delimiter.charCodeAt(0);
+    this.decimal = options.dialect.decimal.charCodeAt(0);
+    this.size = options.chunk ?? 65536;
+    this.cells = new Float64Array(Object.keys(options.mapping).length + 1);
+    this.timeUnit = options.mapping.time?.unit ?? "s";
+    if (!options.mapping.time) this.error = "No column is assigned to time.";
+  }
+
+  /** Takes the next bytes; false once the log can't be read any further (`end` says why). */
+  feed(bytes: Uint8Array): boolean {
+    if (this.error) return false;
+    let all = bytes;
+    if (this.rest.length) {
+      all = new Uint8Array(this.rest.length + bytes.length);
+      all.set(this.rest);
+      all.set(bytes, this.rest.length);
+    }
+    const end = all.lastIndexOf(LF) + 1;
+    const used = end > 0 ? this.take(all, end) : 0;
+    this.rest = all.slice(used);
+    return this.error === null;
+  }
+
+  /** What was read, or why it could not be. */
+  end(): Result<TraceSummary> {
+    if (!this.error && this.rest.length) {
+      const closed = new Uint8Array(this.rest.length + 1);
+      closed.set(this.rest);
+      closed[this.rest.length] = LF;
+      if (this.take(closed, closed.length) < closed.length && !this.error) this.error = `Line ${this.line + 1}: a quoted field is never closed.`;
+    }
+    if (this.error) return err(this.error);
+    if (!this.slots) return err("The file is empty.");
+    if (this.total < 2) return err("The log has fewer than two rows that can be read.");
+    this.flush();
+    const many = (n: number, one: string, more: string) => (n === 1 ? one : more);
+    return ok({
+      rows: this.total,
+      origin: this.origin,
+      problems: this.problems,
+      problemRows: this.problemRows,
+      remarks: [
+        ...(this.repeats ? [`${this.repeats} ${many(this.repeats, "row repeats", "rows repeat")} the time stamp before ${many(this.repeats, "it", "them")} and ${many(this.repeats, "was", "were")} dropped.`] : []),
+        ...(this.overloads ? [`${this.overloads} overload ${many(this.overloads, "mark counts", "marks count")} as no reading.`] : []),
+      ],
+    });
+  }
+
+  /** Reads the whole records of `b` up to `end`; gives where the first one begins that is not whole. */
+  private take(b: Uint8Array, end: number): number {
+    let p = 0;
+    while (p < end && !this.error) {
+      if (!this.slots) {
+        const stop = recordEnd(b, p, end);
+        if (stop < 0) return p;
+        this.head(this.text(b, p, stop));
+        p = stop + 1;
+        continue;
+      }
+      const next = this.record(b, p, end);
+      if (next < 0) return p;
+      p = next;
+    }
+    return this.error ? end : p;
+  }
+
+  private text(b: Uint8Array, from: number, to: number): string {
+    return this.decoder.decode(b.subarray(from, to > from && b[to - 1] === CR ? to - 1 : to));
+  }
+
+  private head(line: string): void {
+    this.line += 1 + count(line, "\n");
+    const text = line.replace(/^\ufeff/, "");
+    if (text.trim() === "") return;
+    const headers = (Papa.parse<string[]>(text, { delimiter: this.options.dialect.delimiter }).data[0] ?? []).map((h) => h.trim());
+    const problem = headProblem(headers, this.options.dialect.delimiter);
+    if (problem) {
+      this.error = problem;
+      return;
+    }
+    const slots: Slot[] = [];
+    this.wanted = new Int32Array(headers.length).fill(-1);
+    for (const [role, spec] of Object.entries(this.options.mapping)) {
+      if (!isMappedRole(role) || !spec) continue;
+      const index = headers.indexOf(spec.header);
+      if (index < 0) {
+        this.error = `The file has no column “${spec.header}” (wanted for ${mappedLabel(role).toLowerCase()}). It has: ${headers.join(", ")}.`;
+        return;
+      }
+      if (role === "time") this.wanted[index] = -2;
+      else if (role !== "setVoltage" && role !== "setLoad") {
+        this.wanted[index] = slots.length;
+        slots.push({ role, header: spec.header, factor: (spec.sign ?? 1) * factorOf(spec.unit) });
+      }
+    }
+    if (slots.length === 0) {
+      this.error = "No column is assigned to a quantity.";
+      return;
+    }
+    this.slots = slots;
+    this.fresh();
+  }
+
+  private fresh(): void {
+    this.columns = Array.from({ length: (this.slots?.length ?? 0) + 1 }, () => new Float64Array(this.size));
+    this.filled = 0;
+  }
+
+  /** One record from `p`; gives where the next begins, or −1 where this one is not whole. */
+  private record(b: Uint8Array, p: number, end: number): number {
+    const { delimiter, decimal, wanted, cells } = this;
+    const factors = this.slots as readonly Slot[];
+    const begin = p;
+    let column = 0;
+    let time = NaN;
+    let found = 0;
+    let blank = true;
+    cells.fill(NaN);
+    let bad: CellProblem | null = null;
+    for (;;) {
+      const slot = column < wanted.length ? (wanted[column] as number) : -1;
+      let c = b[p] as number;
+      if (c === QUOTE) return this.quoted(b, begin, end);
+      const from = p;
+      if (slot === -1) {
+        while (c !== delimiter && c !== LF) c = b[++p] as number;
+        if (p > from && !(c === LF && p === from + 1 && b[from] === CR)) blank = false;
+      } else {
+        // A plain number: sign, up to 15 digits with at most one decimal sign, spaces around.
+        while (c === SPACE) c = b[++p] as number;
+        let negative = false;
+        if (c === MINUS || c === PLUS) {
+          negative = c === MINUS;
+          c = b[++p] as number;
+        }
+        let mantissa = 0;
+        let digits = 0;
+        let decimals = -1;
+        for (;;) {
+          if (c >= ZERO && c <= NINE) {
+            mantissa = mantissa * 10 + (c - ZERO);
+            digits++;
+            if (decimals >= 0) decimals++;
+          } else if (c === decimal && decimals < 0 && decimal !== delimiter) decimals = 0;
+          else break;
+          c = b[++p] as number;
+        }
+        while (c === SPACE || (c === CR && b[p + 1] === LF)) c = b[++p] as number;
+        let value = NaN;
+        if (digits > 0 && digits <= 15 && (c === delimiter || c === LF)) {
+          value = decimals > 0 ? mantissa / (POWERS[decimals] as number) : mantissa;
+          if (negative) value = -value;
+          blank = false;
+          if (slot === -2) time = value * factorOf(this.timeUnit);
+          else cells[slot] = value * (factors[slot] as Slot).factor;
+          if (slot === -2 && (this.timeUnit === "hh:mm:ss" || this.timeUnit === "iso")) bad ??= this.wrong(b, from, p, slot);
+        } else {
+          while (c !== delimiter && c !== LF) c = b[++p] as number;
+          const cell = this.text(b, from, p);
+          if (cell.trim() !== "") blank = false;
+          const problem = slot === -2 ? this.readTimeCell(cell) : this.readSlot(cell, slot);
+          if (typeof problem === "number") time = problem;
+          else if (problem) bad ??= problem;
+        }
+        if (slot === -2) found = 1;
+      }
+      column++;
+      if (c === LF) break;
+      p++;
+    }
+    this.line++;
+    if (blank) return p + 1;
+    if (!found && !bad) bad = { line: this.line, column: this.options.mapping.time?.header ?? "", value: "", expected: `a time in ${this.timeUnit || "s"}` };
+    this.row(time, bad);
+    return p + 1;
+  }
+
+  private wrong(b: Uint8Array, from: number, to: number, slot: number): CellProblem {
+    const header = slot === -2 ? (this.options.mapping.time?.header ?? "") : ((this.slots as readonly Slot[])[slot] as Slot).header;
+    return { line: this.line + 1, column: header, value: this.text(b, from, to).trim().slice(0, SHOWN), expected: `a time in ${this.timeUnit}` };
+  }
+
+  private readTimeCell(cell: string): number | CellProblem {
+    const t = cell.length > 40 ? null : readTime(cell, this.timeUnit, this.options.dialect.decimal);
+    return t ?? { line: this.line + 1, column: this.options.mapping.time?.header ?? "", value: cell.trim().slice(0, SHOWN), expected: `a time in ${this.timeUnit || "s"}` };
+  }
+
+  private readSlot(cell: string, slot: number): CellProblem | null {
+    const s = (this.slots as readonly Slot[])[slot] as Slot;
+    const read = cell.length > 60 && cell.trim().length > 60 ? err("a number, nothing, or OL") : readCell(cell, this.options.dialect.decimal, s.factor);
+    if (!read.ok) return { line: this.line + 1, column: s.header, value: cell.trim().slice(0, SHOWN), expected: read.error };
+    if (read.value.status === "overload") this.overloads++;
+    this.cells[slot] = read.value.value ?? NaN;
+    return null;
+  }
+
+  /** A record with quotes in it, by the CSV parser. */
+  private quoted(b: Uint8Array, begin: number, end: number): number {
+    const stop = recordEnd(b, begin, end);
+    if (stop < 0) return -1;
+    const text = this.text(b, begin, stop);
+    const row = Papa.parse<string[]>(text, { delimiter: this.options.dialect.delimiter }).data[0] ?? [];
+    this.cells.fill(NaN);
+    let time = NaN;
+    let bad: CellProblem | null = null;
+    this.wanted.forEach((slot, column) => {
+      if (slot === -1) return;
+      const problem = slot === -2 ? this.readTimeCell(row[column] ?? "") : this.readSlot(row[column] ?? "", slot);
+      if (typeof problem === "number") time = problem;
+      else if (problem) bad ??= problem;
+    });
+    this.line += 1 + count(text, "\n");
+    if (row.some((c) => c.trim() !== "")) this.row(time, bad);
+    return stop + 1;
+  }
+
+  private row(raw: number, bad: CellProblem | null): void {
+    if (bad || !Number.isFinite(raw)) {
+      this.problemRows++;
+      if (bad && this.problems.length < KEPT_PROBLEMS) this.problems.push(bad);
+      return;
+    }
+    if (raw < this.lastRaw - DAY / 2 && this.timeUnit === "hh:mm:ss") this.days++;
+    this.lastRaw = raw;
+    const t = raw + this.days * DAY;
+    if (t === this.last) {
+      this.repeats++;
+      return;
+    }
+    if (this.total === 0) this.origin = t;
+    if (t < this.last) {
+      const ago = (x: number) => `${Number((x - this.origin).toPrecision(9))} s`;
+      this.error = `Line ${this.line}: the time runs back, from ${ago(this.last)} to ${ago(t)} after the first row. Sort the file by time, or cut it where the log was started anew.`;
+      return;
+    }
+    this.last = t;
+    const { columns, cells } = this;
+    const at = this.filled;
+    (columns[0] as Float64Array)[at] = t - this.origin;
+    for (let k = 1; k < columns.length; k++) (columns[k] as Float64Array)[at] = cells[k - 1] as number;
+    this.total++;
+    if (++this.filled === this.size) this.flush();
+  }
+
+  private flush(): void {
+    const rows = this.filled;
+    if (rows === 0) return;
+    const of = (k: number) => (rows === this.size ? (this.columns[k] as Float64Array) : (this.columns[k] as Float64Array).slice(0, rows));
+    this.give(Object.fromEntries([["time", of(0)], ...(this.slots as readonly Slot[]).map((s, k) => [s.role, of(k + 1)])]), rows);
+    this.fresh();
+  }
+}
+
+/** Where a record ends: the next line feed outside quotes; −1 where there is none before `end`. */
+function recordEnd(b: Uint8Array, from: number, end: number): number {
+  let inside = false;
+  for (let p = from; p < end; p++) {
+    if (b[p] === QUOTE) inside = !inside;
+    else if (b[p] === LF && !inside) return p;
+  }
+  return -1;
+}
+
+const count = (text: string, of: string): number => text.split(of).length - 1;
+
+/** Columns in one piece from those that came one after the other. */
+export function joinColumns(parts: readonly TraceColumns[]): TraceColumns {
+  const [first] = parts;
+  if (!first) return {};
+  if (parts.length === 1) return first;
+  const roles = [...new Set(parts.flatMap((p) => Object.keys(p) as Role[]))];
+  const rows = parts.map((p) => p.time?.length ?? 0);
+  const total = rows.reduce((s, n) => s + n, 0);
+  return Object.fromEntries(
+    roles.map((role) => {
+      const out = new Float64Array(total);
+      let at = 0;
+      parts.forEach((p, k) => {
+        const column = p[role];
+        if (column) out.set(column, at);
+        else out.fill(NaN, at, at + (rows[k] as number));
+        at += rows[k] as number;
+      });
+      return [role, out];
+    }),
+  );
+}
+
+/** Longest stretch over which another logger's readings are laid between the rows of the first, in its own intervals. */
+const BRIDGED = 5;
+
+/**
+ * What another logger wrote meanwhile, at the times of the first one's rows: straight between its own two readings around
+ * each. NaN before it began, after it ended and across its gaps. `starts` is where its first row stands on the first
+ * one's clock, s.
+ */
+export function besideOf(time: Float64Array, other: TraceColumns, starts: number): TraceColumns {
+  const own = other.time ?? new Float64Array();
+  const usual = own.length > 1 ? (own[own.length - 1] as number) / (own.length - 1) : 0;
+  const out: Partial<Record<Role, Float64Array>> = {};
+  for (const [role, values] of Object.entries(other) as [Role, Float64Array][]) {
+    if (role === "time") continue;
+    const column = new Float64Array(time.length).fill(NaN);
+    let j = 0;
+    for (let k = 0; k < time.length; k++) {
+      const t = (time[k] as number) - starts;
+      while (j + 1 < own.length && (own[j + 1] as number) <= t) j++;
+      const [a, b] = [own[j] as number, own[j + 1] ?? NaN];
+      if (t === a) column[k] = values[j] as number;
+      else if (t > a && b - a <= BRIDGED * usual) column[k] = (values[j] as number) + (((values[j + 1] as number) - (values[j] as number)) * (t - a)) / (b - a);
+    }
+    out[role] = column;
+  }
+  return out;
+}

@@ -1,0 +1,52 @@
+/** Most points of a curve: twice as many as a wide plot has pixels show nothing more. */
+const MOST = 1600;
+
+/** Index of the first entry at or after `time` in an ascending column; its length where there is none. */
+export function indexAt(time: Float64Array, at: number): number {
+  let low = 0;
+  let high = time.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((time[middle] as number) < at) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+/**
+ * A column between two times, thinned by keeping the lowest and highest of each stretch in the order they came, so that no
+ * spike and no step is lost. One row before and one after stay, so that the line reaches the edges. NaN is left out.
+ */
+export function envelope(time: Float64Array, values: Float64Array, from = -Infinity, to = Infinity, most = MOST): { x: Float64Array; y: Float64Array } {
+  const first = Math.max(0, indexAt(time, from) - 1);
+  const end = Math.min(time.length, indexAt(time, to) + 2);
+  const size = Math.max(1, Math.ceil((2 * (end - first)) / most));
+  const x = new Float64Array(Math.min(end - first, 2 * Math.ceil((end - first) / size)));
+  const y = new Float64Array(x.length);
+  let n = 0;
+  for (let at = first; at < end; at += size) {
+    const stop = Math.min(end, at + size);
+    let low = -1;
+    let high = -1;
+    let [lowest, highest] = [Infinity, -Infinity];
+    for (let k = at; k < stop; k++) {
+      const v = values[k] as number;
+      if (v < lowest) {
+        lowest = v;
+        low = k;
+      }
+      if (v > highest) {
+        highest = v;
+        high = k;
+      }
+    }
+    if (low < 0) continue;
+    const [a, b] = low < high ? [low, high] : [high, low];
+    x[n] = time[a] as number;
+    y[n++] = values[a] as number;
+    if (b === a) continue;
+    x[n] = time[b] as number;
+    y[n++] = values[b] as number;
+  }
+  return { x: x.slice(0, n), y: y.slice(0, n) };
+}

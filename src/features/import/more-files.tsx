@@ -1,0 +1,103 @@
+"use client";
+
+import { useRef, useState } from "react";
+import { mappedLabel, readTime, type ColumnMapping, type TextTable } from "@/core/files";
+import { formatDuration } from "@/core/quantities";
+import type { FurtherFile } from "@/core/files/records";
+import { attempt } from "@/session/notify";
+import { computing } from "@/workers/client";
+import { Button } from "@/ui/button";
+import { NumberField } from "@/ui/number-field";
+
+interface Opened {
+  readonly name: string;
+  readonly file: File;
+  readonly table: TextTable;
+  readonly encoding: "utf-8" | "windows-1252";
+}
+
+/** A further file of the same run: the log goes on in it, or another logger wrote it meanwhile. */
+export interface MoreFile extends Opened {
+  readonly mapping: ColumnMapping;
+  readonly join: FurtherFile["join"];
+  /** s on the first file's clock at which its first row stands; null while nobody said. */
+  readonly starts: number | null;
+  /** Raised when `starts` was worked out anew, so that its field shows it. */
+  readonly edition: number;
+}
+
+function firstTime(table: TextTable, mapping: ColumnMapping): number | null {
+  const spec = mapping.time;
+  const cell = spec ? table.rows[0]?.[table.headers.indexOf(spec.header)] : undefined;
+  return spec && cell !== undefined ? readTime(cell, spec.unit, table.dialect.decimal) : null;
+}
+
+/** What a further file most likely is: the same columns go on where the first ends, other columns were logged beside it. */
+export function moreFile(opened: Opened, guessed: ColumnMapping, first: Opened, mapping: ColumnMapping): MoreFile {
+  const same = opened.table.headers.join() === first.table.headers.join();
+  const own = same ? mapping : guessed;
+  const [a, b] = [firstTime(first.table, mapping), firstTime(opened.table, own)];
+  const sameClock = mapping.time?.unit === own.time?.unit && a !== null && b !== null && b > a;
+  return { ...opened, mapping: own, join: same ? "after" : "beside", starts: sameClock ? b - a : same ? null : 0, edition: 0 };
+}
+
+export interface MoreFilesProps {
+  readonly files: readonly MoreFile[];
+  readonly first: { readonly opened: Opened; readonly mapping: ColumnMapping };
+  onFiles(files: readonly MoreFile[]): void;
+  onAdd(file: File): void;
+}
+
+/** Several files as one run: how each joins the first, and where it stands on the first one's clock. */
+export function MoreFiles({ files, first, onFiles, onAdd }: MoreFilesProps) {
+  const picker = useRef<HTMLInputElement>(null);
+  const [said, setSaid] = useState<string | null>(null);
+  const put = (k: number, change: Partial<MoreFile>) => onFiles(files.map((f, i) => (i === k ? { ...f, ...change } : f)));
+  const align = (f: MoreFile, k: number) =>
+    void attempt(async () => {
+      const log = (o: Opened, mapping: ColumnMapping) => ({ blob: o.file as Blob, dialect: o.table.dialect, mapping, encoding: o.encoding });
+      const r = await computing().ask("log-align", { first: log(first.opened, first.mapping), second: log(f, f.mapping) });
+      if ("error" in r) throw new Error(`${f.name}: ${r.error}`);
+      put(k, { starts: r.starts, edition: f.edition + 1 });
+      setSaid(`${f.name} starts ${formatDuration(Math.abs(r.starts))} ${r.starts < 0 ? "before" : "after"} the first file: ${r.matched} ${r.matched === 1 ? "step falls" : "steps fall"} on one that the first one saw too.`);
+    });
+  return (
+    <div className="mt-4">
+      {files.map((f, k) => (
+        <div key={f.name + k} className="mb-2 flex flex-wrap items-end gap-x-5 gap-y-1 border-l-4 border-rule pl-3">
+          <span className="self-center font-medium">{f.name}</span>
+          <label className="text-sm text-pencil">
+            It
+            <select className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink" value={f.join} onChange={(e) => put(k, { join: e.target.value as MoreFile["join"] })}>
+              <option value="after">goes on where the first ends</option>
+              <option value="beside">was logged beside the first</option>
+            </select>
+          </label>
+          <NumberField key={f.edition} label="Its first row stands at" quantity="s" value={f.starts} onValue={(starts) => put(k, { starts })} />
+          {f.join === "beside" ? <Button onClick={() => align(f, k)}>Align on a step both saw</Button> : null}
+          <Button look="bare" onClick={() => onFiles(files.filter((_, i) => i !== k))}>
+            Take it out
+          </Button>
+          <span className="w-full text-sm text-pencil">
+            It holds: {Object.entries(f.mapping).flatMap(([role, c]) => (c && role !== "time" ? [`${mappedLabel(role as keyof ColumnMapping).toLowerCase()} (${c.header})`] : [])).join(", ") || "no column that is known"}.{f.starts === null ? " When does it start, after the first file's first row?" : ""}
+          </span>
+        </div>
+      ))}
+      {said ? <p role="status" className="mb-2 text-sm">{said}</p> : null}
+      <Button onClick={() => picker.current?.click()}>Add another file of the same run</Button>
+      <input
+        ref={picker}
+        type="file"
+        accept=".csv,.tsv,.txt,text/csv"
+        className="sr-only"
+        tabIndex={-1}
+        aria-label="Another CSV of the run"
+        onChange={(e) => {
+          const file = e.target.files?.[0];
+          e.target.value = "";
+          if (file) onAdd(file);
+        }}
+      />
+    </div>
+  );
+}

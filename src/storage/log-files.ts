@@ -1,0 +1,124 @@
+import type { FileRecord, FurtherFile, RunRecord } from "@/core/files/records";
+import type { ColumnMapping } from "@/core/files/mapping";
+import type { Dialect } from "@/core/files/table";
+import { besideOf, joinColumns, TraceReader, type TraceColumns, type TraceSummary } from "@/core/files/trace-reader";
+import { err, ok, type Result } from "@/core/quantities";
+import { record } from "./queries";
+import { appendChunk, content, dropTrace } from "./traces";
+
+/** Rows that an import writes at a time. */
+const CHUNK = 65536;
+const SLICE = 4 << 20;
+
+export interface LogFile {
+  readonly blob: Blob;
+  readonly dialect: Dialect;
+  readonly mapping: ColumnMapping;
+  readonly encoding?: "utf-8" | "windows-1252";
+  readonly join: "first" | FurtherFile["join"];
+  /** s on the first file's clock at which its first row stands. */
+  readonly starts: number;
+}
+
+async function read(file: LogFile, give: (columns: TraceColumns) => void, progress: (bytes: number) => void, written: () => Promise<void>): Promise<Result<TraceSummary>> {
+  const reader = new TraceReader({ dialect: file.dialect, mapping: file.mapping, chunk: CHUNK, ...(file.encoding ? { encoding: file.encoding } : {}) }, give);
+  for (let at = 0; at < file.blob.size; at += SLICE) {
+    if (!reader.feed(new Uint8Array(await file.blob.slice(at, at + SLICE).arrayBuffer()))) break;
+    progress(Math.min(SLICE, file.blob.size - at));
+    await written();
+  }
+  const end = reader.end();
+  await written();
+  return end;
+}
+
+/**
+ * Reads the files of a log and stores it as chunks of run `runId`, in one pass, so that its length costs no memory.
+ *
+ * What another logger wrote beside the first file is held and laid between the first one's rows. Where a file can't be
+ * read, or has bad cells and `skipBadRows` is not set, nothing is left stored.
+ */
+export async function storeLog(runId: string, files: readonly LogFile[], skipBadRows: boolean, progress: (share: number) => void = () => undefined): Promise<Result<TraceSummary & { readonly seconds: number }>> {
+  const size = files.reduce((s, f) => s + f.blob.size, 0) || 1;
+  let done = 0;
+  const seen = (bytes: number) => progress((done += bytes) / size);
+  const summaries: TraceSummary[] = [];
+  const beside: { columns: TraceColumns; starts: number }[] = [];
+  for (const f of files.filter((x) => x.join === "beside")) {
+    const parts: TraceColumns[] = [];
+    const r = await read(f, (c) => parts.push(c), seen, () => Promise.resolve());
+    if (!r.ok) return r;
+    summaries.push(r.value);
+    beside.push({ columns: joinColumns(parts), starts: f.starts });
+  }
+  let [seq, rows, until] = [0, 0, -Infinity];
+  let writing: Promise<void> = Promise.resolve();
+  let failed: unknown = null;
+  for (const f of files.filter((x) => x.join !== "beside")) {
+    const behind = until;
+    let clash: string | null = null;
+    const give = (columns: TraceColumns) => {
+      const time = columns.time as Float64Array;
+      if (f.join === "after") {
+        if ((time[0] as number) + f.starts <= behind) clash ??= `The file that goes on begins at ${(time[0] as number) + f.starts} s, before the one it follows ends (${behind} s): set when it starts.`;
+        for (let k = 0; k < time.length; k++) time[k] = (time[k] as number) + f.starts;
+      }
+      const all = beside.reduce<TraceColumns>((into, b) => ({ ...besideOf(time, b.columns, b.starts), ...into }), columns);
+      until = time[time.length - 1] as number;
+      const chunk = { runId, seq: seq++, from: rows, rows: time.length, until, columns: all };
+      rows += time.length;
+      writing = Promise.all([writing, appendChunk(chunk)]).then(
+        () => undefined,
+        (e: unknown) => void (failed ??= e),
+      );
+    };
+    const r = await read(f, give, seen, () => writing);
+    const said = clash ?? (r.ok ? null : r.error);
+    if (said !== null || failed) {
+      await dropTrace(runId);
+      if (failed) throw failed instanceof Error ? failed : new Error("The log could not be stored.");
+      return err(said ?? "");
+    }
+    if (r.ok) summaries.push(r.value);
+  }
+  const total: TraceSummary & { seconds: number } = {
+    rows,
+    seconds: until,
+    origin: summaries[0]?.origin ?? 0,
+    problems: summaries.flatMap((s) => s.problems),
+    problemRows: summaries.reduce((s, x) => s + x.problemRows, 0),
+    remarks: summaries.flatMap((s) => s.remarks),
+  };
+  if (total.problemRows && !skipBadRows) await dropTrace(runId);
+  return ok(total);
+}
+
+const bytesOf = async (f: FileRecord): Promise<Blob> => (f.apart ? ((await content(f.id)) ?? new Blob([])) : new Blob([f.text]));
+
+/** The text of an imported file, wherever its content stands. */
+export const fileText = async (f: FileRecord): Promise<string> => (f.apart ? ((await (await content(f.id))?.text()) ?? "") : f.text);
+
+/** Stores the log of a run whose files are here but whose chunks are not, as after an archive came in. */
+export async function storeLogOf(run: Pick<RunRecord, "id" | "source">): Promise<boolean> {
+  const { source } = run;
+  if (source.kind !== "file") return false;
+  const wanted = [{ fileId: source.fileId, dialect: source.dialect, mapping: source.mapping, join: "first" as const, starts: 0 }, ...(source.more ?? [])];
+  const files: LogFile[] = [];
+  for (const { fileId, ...how } of wanted) {
+    const f = await record("file", fileId);
+    if (!f) return false;
+    files.push({ ...how, blob: await bytesOf(f), ...(await encodingOf(f)) });
+  }
+  return (await storeLog(run.id, files, true)).ok;
+}
+
+async function encodingOf(f: FileRecord): Promise<{ encoding?: "windows-1252" }> {
+  if (!f.apart) return {};
+  const head = await ((await content(f.id)) ?? new Blob([])).slice(0, 65536).arrayBuffer();
+  try {
+    new TextDecoder("utf-8", { fatal: true }).decode(new Uint8Array(head), { stream: true });
+    return {};
+  } catch {
+    return { encoding: "windows-1252" };
+  }
+}

@@ -1,0 +1,88 @@
+import { joinColumns, type TraceColumns } from "@/core/files/trace-reader";
+import { database, type TraceChunk } from "./database";
+
+export type { TraceChunk } from "./database";
+
+/** Rows of a chunk once its run has ended. */
+const COMPACT = 10_000;
+
+const whole = (runId: string): IDBKeyRange => IDBKeyRange.bound([runId], [runId, []]);
+
+/** How long a log is. */
+export interface TraceExtent {
+  readonly rows: number;
+  /** s from the first row to the last. */
+  readonly seconds: number;
+  readonly chunks: number;
+}
+
+/** Writes a stretch of a log; it is on disk when this resolves. */
+export async function appendChunk(chunk: TraceChunk): Promise<void> {
+  const tx = (await database()).transaction("chunks", "readwrite", { durability: "strict" });
+  tx.done.catch(() => undefined);
+  await tx.store.add(chunk);
+  await tx.done;
+}
+
+/** The extent of a log from its last chunk; null where nothing is stored. */
+export async function traceExtent(runId: string): Promise<TraceExtent | null> {
+  const cursor = await (await database()).transaction("chunks").store.openCursor(whole(runId), "prev");
+  return cursor ? { rows: cursor.value.from + cursor.value.rows, seconds: cursor.value.until, chunks: cursor.value.seq + 1 } : null;
+}
+
+/** A log's columns in one piece, from chunk `seq` on. */
+export async function readTrace(runId: string, seq = 0): Promise<TraceColumns> {
+  const found = await (await database()).getAll("chunks", IDBKeyRange.bound([runId, seq], [runId, []]));
+  return joinColumns(found.map((c) => c.columns));
+}
+
+/** Throws a log away: an import that was cancelled leaves nothing behind. */
+export async function dropTrace(runId: string): Promise<void> {
+  await (await database()).delete("chunks", whole(runId));
+}
+
+/** Writes a log's many small chunks as few large ones; all of it or nothing. */
+export async function compactTrace(runId: string, size = COMPACT): Promise<void> {
+  const db = await database();
+  const found = await db.getAll("chunks", whole(runId));
+  if (found.length <= 1 || found.every((c, k) => c.rows === size || k === found.length - 1)) return;
+  const all = joinColumns(found.map((c) => c.columns));
+  const tx = db.transaction("chunks", "readwrite", { durability: "strict" });
+  tx.done.catch(() => undefined);
+  void tx.store.delete(whole(runId));
+  for (const c of chunked(runId, all, size)) void tx.store.add(c);
+  await tx.done;
+}
+
+/** Columns as the chunks they are stored in. */
+export function* chunked(runId: string, all: TraceColumns, size = COMPACT): Generator<TraceChunk> {
+  const rows = all.time?.length ?? 0;
+  for (let from = 0, seq = 0; from < rows; from += size, seq++) {
+    const to = Math.min(rows, from + size);
+    const columns = Object.fromEntries(Object.entries(all).map(([role, v]) => [role, (v as Float64Array).slice(from, to)])) as TraceColumns;
+    yield { runId, seq, from, rows: to - from, until: all.time?.[to - 1] ?? 0, columns };
+  }
+}
+
+export async function putContent(fileId: string, content: Blob): Promise<void> {
+  await (await database()).put("contents", content, fileId);
+}
+export async function content(fileId: string): Promise<Blob | null> {
+  return (await (await database()).get("contents", fileId)) ?? null;
+}
+export async function dropContent(fileId: string): Promise<void> {
+  await (await database()).delete("contents", fileId);
+}
+
+/** Removes chunks and contents whose record never came to be, as after a crash in the middle of an import. */
+export async function sweepOrphans(): Promise<void> {
+  const tx = (await database()).transaction(["chunks", "contents", "records"], "readwrite");
+  const chunks = tx.objectStore("chunks");
+  for (let c = await chunks.openKeyCursor(); c; ) {
+    const [runId] = c.key;
+    if (!(await tx.objectStore("records").getKey(runId))) await chunks.delete(whole(runId));
+    c = await chunks.openKeyCursor(IDBKeyRange.lowerBound([runId, []], true));
+  }
+  for (const id of await tx.objectStore("contents").getAllKeys()) if (!(await tx.objectStore("records").getKey(id))) await tx.objectStore("contents").delete(id);
+  await tx.done;
+}

@@ -1,0 +1,133 @@
+import { checksum, writeArchive } from "@/core/files/archive";
+import { guessMapping } from "@/core/files/mapping";
+import { readTable } from "@/core/files/table";
+import { mappingOfOpenTable, traceToCsv } from "@/core/files/export-trace";
+import { joinColumns, TraceReader, type TraceColumns } from "@/core/files/trace-reader";
+import type { Role } from "@/core/procedures";
+import { ok, type Result } from "@/core/quantities";
+import { alignOnSteps, envelope, heatPower, largestSteps } from "@/core/traces";
+import { fileText, storeLog, storeLogOf } from "@/storage/log-files";
+import { dropContent, dropTrace, putContent, readTrace } from "@/storage/traces";
+import type { AlignedLog, CurveRole, Tasks } from "./protocol";
+
+export { storeLogOf };
+
+// What a worker does with logs: it holds the one that was looked at last, so that a page never has to.
+let open: { readonly runId: string; readonly rows: number; readonly columns: TraceColumns } | null = null;
+
+/** The columns of a stored log of so many rows. */
+export async function openLog(runId: string, rows: number): Promise<TraceColumns> {
+  if (open?.runId !== runId || open.rows !== rows) open = { runId, rows, columns: await readTrace(runId) };
+  return open.columns;
+}
+
+const HEAD = 1 << 18;
+/** Larger files are hashed as they come rather than held whole. */
+const WHOLE = 256e6;
+
+export async function head({ file, dialect }: Tasks["log-head"]["ask"]): Promise<Tasks["log-head"]["give"]> {
+  if (file.size === 0) return { error: "The file is empty." };
+  const bytes = new Uint8Array(await file.slice(0, HEAD).arrayBuffer());
+  const whole = file.size <= HEAD;
+  let encoding: "utf-8" | "windows-1252" = "utf-8";
+  let text: string;
+  try {
+    text = new TextDecoder("utf-8", { fatal: true }).decode(bytes, { stream: !whole });
+  } catch {
+    encoding = "windows-1252";
+    text = new TextDecoder(encoding).decode(bytes);
+  }
+  const cut = whole ? text : text.slice(0, text.lastIndexOf("\n") + 1) || text;
+  const t = readTable(cut, dialect);
+  if (!t.ok) return { error: t.error };
+  const rows = whole ? t.value.rows.length : Math.round((t.value.rows.length * file.size) / Math.max(1, cut.length));
+  return { table: { ...t.value, rows: t.value.rows.slice(0, 50) }, mapping: guessMapping(t.value), rows, whole, encoding };
+}
+
+async function sha256(file: Blob): Promise<string> {
+  if (file.size <= WHOLE && typeof crypto !== "undefined" && crypto.subtle) {
+    const sum = new Uint8Array(await crypto.subtle.digest("SHA-256", await file.arrayBuffer()));
+    return [...sum].map((b) => b.toString(16).padStart(2, "0")).join("");
+  }
+  return checksum(new Uint8Array(await file.arrayBuffer()));
+}
+
+/** Reads and stores a log, its files beside it; where that fails, nothing of it stays. */
+export async function importLog({ runId, files, skipBadRows }: Tasks["log-import"]["ask"], progress?: (share: number) => void): Promise<Tasks["log-import"]["give"]> {
+  const undo = () => Promise.all([dropTrace(runId), ...files.map((f) => dropContent(f.fileId))]);
+  try {
+    const kept = Promise.all(files.map((f) => putContent(f.fileId, f.blob)));
+    kept.catch(() => undefined);
+    let said = 0;
+    const read = await storeLog(runId, files, skipBadRows, (share) => {
+      if (share < 1 && share - said < 0.01) return;
+      said = share;
+      progress?.(share);
+    });
+    if (!read.ok) {
+      await undo();
+      return { error: read.error };
+    }
+    if (read.value.problemRows && !skipBadRows) await undo();
+    const [sums] = await Promise.all([Promise.all(files.map((f) => sha256(f.blob))), kept]);
+    const { rows, seconds, problems, problemRows, remarks } = read.value;
+    return { rows, seconds, problems, problemRows, remarks, sha256: sums };
+  } catch (e) {
+    await undo().catch(() => undefined);
+    throw e;
+  }
+}
+
+async function columnsOf({ blob, ...how }: AlignedLog): Promise<Result<TraceColumns>> {
+  const parts: TraceColumns[] = [];
+  const reader = new TraceReader(how, (c) => parts.push(c));
+  reader.feed(new Uint8Array(await blob.arrayBuffer()));
+  const end = reader.end();
+  return end.ok ? ok(joinColumns(parts)) : end;
+}
+
+export async function align({ first, second }: Tasks["log-align"]["ask"]): Promise<Tasks["log-align"]["give"]> {
+  const [a, b] = [await columnsOf(first), await columnsOf(second)];
+  if (!a.ok) return { error: a.error };
+  if (!b.ok) return { error: b.error };
+  const steps = (c: TraceColumns) => (Object.keys(c) as Role[]).filter((r) => r.endsWith("Current") || r.endsWith("Voltage")).map((r) => largestSteps(c.time as Float64Array, c[r] as Float64Array));
+  const usual = (c: TraceColumns) => (c.time?.at(-1) ?? 0) / Math.max(1, (c.time?.length ?? 1) - 1);
+  const tolerance = usual(a.value) + usual(b.value);
+  let best: ReturnType<typeof alignOnSteps> = null;
+  for (const x of steps(a.value)) for (const y of steps(b.value)) {
+    const r = alignOnSteps(x, y, tolerance);
+    if (r && (!best || r.matched > best.matched)) best = r;
+  }
+  return best ? { starts: best.offset, matched: best.matched } : { error: "The two files have no step in a current or a voltage to align on. Type where its first row stands." };
+}
+
+export async function curves({ runId, rows, roles, from, to }: Tasks["log-curves"]["ask"]): Promise<Tasks["log-curves"]["give"]> {
+  const columns = await openLog(runId, rows);
+  const { time } = columns;
+  if (!time) return {};
+  const column = (role: CurveRole) => (role === "heatPower" ? heatPower(columns) : columns[role]);
+  return Object.fromEntries(roles.flatMap((role) => {
+    const values = column(role);
+    return values ? [[role, envelope(time, values, from, to)]] : [];
+  }));
+}
+
+export async function csv(runId: string): Promise<string> {
+  return traceToCsv(await readTrace(runId));
+}
+
+/** A notebook's archive with the content of every file and log in it. */
+export async function archive({ records, at, logs }: Tasks["archive-write"]["ask"]): Promise<Uint8Array> {
+  const whole = await Promise.all(records.map(async (r) => (r.kind === "file" && r.apart ? { ...r, text: await fileText(r) } : r)));
+  const csvs = new Map<string, string>();
+  for (const runId of logs) {
+    const columns = await readTrace(runId);
+    if (columns.time?.length) csvs.set(runId, traceToCsv(columns));
+  }
+  return writeArchive(whole, at, csvs);
+}
+
+export async function restore(runId: string, text: string): Promise<boolean> {
+  const mapping = mappingOfOpenTable(text);
+  return (await storeLog(runId, [{ blob: new Blob([text]), dialect: { delimiter: ",", decimal: "." }, mapping, join: "first", starts: 0 }], true)).ok;
+}
