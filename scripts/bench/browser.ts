@@ -1,6 +1,7 @@
 import { chromium, type Browser, type Page } from "@playwright/test";
 import { answering, build, chromium as chromiumPath, HOST, portFree, serve, TEST_PORT } from "../setup.mjs";
 import { countingProxy } from "./counting-proxy";
+import { logFigures } from "./log";
 import type { Figure } from "./report";
 
 const UPSTREAM = TEST_PORT;
@@ -161,16 +162,22 @@ async function chartFigures(browser: Browser): Promise<Figure[]> {
 }
 
 /** Figures of the production build in Chromium. */
-export async function browserFigures(): Promise<Figure[]> {
+export async function browserFigures(part: "page" | "log" | "all" = "all"): Promise<Figure[]> {
   if (!(await portFree(UPSTREAM))) throw new Error(`port ${UPSTREAM} is taken`);
   if (build() !== 0) throw new Error("the build failed");
   const server = serve(UPSTREAM, { NIMBUS_DEMO: "1" });
-  const browser = await chromium.launch({ executablePath: chromiumPath(), args: ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync"] });
+  const launch = () => chromium.launch({ executablePath: chromiumPath(), args: ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync"] });
   try {
     await answering(`http://${HOST}:${UPSTREAM}/`);
-    return [...(await firstPageFigures(browser)), ...(await chartFigures(browser)), ...(await captureFigures(browser))];
+    const figures: Figure[] = [];
+    if (part !== "log") {
+      const browser = await launch();
+      figures.push(...(await firstPageFigures(browser)), ...(await chartFigures(browser)), ...(await captureFigures(browser)));
+      await browser.close();
+    }
+    if (part !== "page") figures.push(...(await logFigures(launch, `http://${HOST}:${UPSTREAM}/`)));
+    return figures;
   } finally {
-    await browser.close();
     server.kill("SIGTERM");
   }
 }

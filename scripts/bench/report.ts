@@ -1,7 +1,7 @@
 /** One figure of a benchmark: its measurements, what of them is compared, and the target. */
 export interface Figure {
   readonly name: string;
-  readonly unit: "ms" | "kB";
+  readonly unit: "ms" | "kB" | "MB";
   readonly values: readonly number[];
   /** Which of the values' summary must stay under the target. */
   readonly judged: "median" | "p95" | "most";
@@ -27,7 +27,7 @@ export function report(figures: readonly Figure[]): boolean {
   for (const f of figures) {
     const ratio = judgedValue(f) / f.target;
     if (!(ratio <= 1)) good = false;
-    console.log(`${f.name.padEnd(62)}${String(f.values.length).padStart(5)}${n(quantile(f.values, 0.5))}${n(quantile(f.values, 0.95))}${n(Math.max(...f.values))}${n(f.target)} ${f.unit} ${ratio.toFixed(2)} of target (${f.judged})${ratio <= 1 ? "" : "  OVER"}`);
+    console.log(`${f.name.padEnd(62)}${String(f.values.length).padStart(5)}${n(quantile(f.values, 0.5))}${n(quantile(f.values, 0.95))}${n(Math.max(...f.values))}${f.target === Infinity ? "".padStart(9) : n(f.target)} ${f.unit} ${f.target === Infinity ? "for comparison" : `${ratio.toFixed(2)} of target (${f.judged})${ratio <= 1 ? "" : "  OVER"}`}`);
   }
   return good;
 }

@@ -58,9 +58,12 @@ async function findingsOf(run: RunRecord): Promise<readonly Finding[]> {
   return findings;
 }
 
+const logStamp = (run: RunRecord, rows: number | undefined, boundaries: RunDossier["corrections"]["boundaries"], marks: RunDossier["marks"]): string =>
+  `${procedureVersion(run.procedure)}|${rows}|${JSON.stringify([run.setup, [...boundaries], marks])}`;
+
 /** A log's analysis from the cache where it is still good, else worked out and kept: a long log then opens at once. */
 export async function logAnalysis(d: RunDossier): Promise<Analysis> {
-  const stamp = `${procedureVersion(d.run.procedure)}|${d.log?.rows}|${JSON.stringify([d.run.setup, [...d.corrections.boundaries], d.marks])}`;
+  const stamp = logStamp(d.run, d.log?.rows, d.corrections.boundaries, d.marks);
   const db = await database();
   const key = `analysis:${d.run.id}`;
   const kept = await db.get("derived", key);
@@ -68,6 +71,11 @@ export async function logAnalysis(d: RunDossier): Promise<Analysis> {
   const value = await thinking.log(d);
   await db.put("derived", { key, stamp, value }).catch(() => undefined);
   return value;
+}
+
+/** Keeps an analysis that was worked out as a log came in. */
+export async function keepLogAnalysis(run: RunRecord, rows: number, value: Analysis): Promise<void> {
+  await (await database()).put("derived", { key: `analysis:${run.id}`, stamp: logStamp(run, rows, new Map(), []), value }).catch(() => undefined);
 }
 
 /** A board with its claims judged from every run that counts. */

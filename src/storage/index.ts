@@ -4,6 +4,7 @@ export {
   boardDossier,
   boardSummary,
   forgetAllDerived,
+  keepLogAnalysis,
   logAnalysis,
   rulesOf,
   thinkWith,

@@ -9,6 +9,8 @@ import { appendChunk, content, dropTrace } from "./traces";
 /** Rows that an import writes at a time. */
 const CHUNK = 65536;
 const SLICE = 4 << 20;
+/** Chunks that may wait to be written. */
+const BEHIND = 4;
 
 export interface LogFile {
   readonly blob: Blob;
@@ -36,9 +38,9 @@ async function read(file: LogFile, give: (columns: TraceColumns) => void, progre
  * Reads the files of a log and stores it as chunks of run `runId`, in one pass, so that its length costs no memory.
  *
  * What another logger wrote beside the first file is held and laid between the first one's rows. Where a file can't be
- * read, or has bad cells and `skipBadRows` is not set, nothing is left stored.
+ * read, or has bad cells and `skipBadRows` is not set, nothing is left stored. `see` is shown each chunk as it goes by.
  */
-export async function storeLog(runId: string, files: readonly LogFile[], skipBadRows: boolean, progress: (share: number) => void = () => undefined): Promise<Result<TraceSummary & { readonly seconds: number }>> {
+export async function storeLog(runId: string, files: readonly LogFile[], skipBadRows: boolean, progress: (share: number) => void = () => undefined, see: (columns: TraceColumns) => void = () => undefined): Promise<Result<TraceSummary & { readonly seconds: number }>> {
   const size = files.reduce((s, f) => s + f.blob.size, 0) || 1;
   let done = 0;
   const seen = (bytes: number) => progress((done += bytes) / size);
@@ -54,6 +56,7 @@ export async function storeLog(runId: string, files: readonly LogFile[], skipBad
   let [seq, rows, until] = [0, 0, -Infinity];
   let writing: Promise<void> = Promise.resolve();
   let failed: unknown = null;
+  let waiting = 0;
   for (const f of files.filter((x) => x.join !== "beside")) {
     const behind = until;
     let clash: string | null = null;
@@ -67,12 +70,16 @@ export async function storeLog(runId: string, files: readonly LogFile[], skipBad
       until = time[time.length - 1] as number;
       const chunk = { runId, seq: seq++, from: rows, rows: time.length, until, columns: all };
       rows += time.length;
-      writing = Promise.all([writing, appendChunk(chunk)]).then(
+      see(all);
+      waiting++;
+      writing = Promise.all([writing, appendChunk(chunk).finally(() => waiting--)]).then(
         () => undefined,
         (e: unknown) => void (failed ??= e),
       );
     };
-    const r = await read(f, give, seen, () => writing);
+    // Reading goes on while earlier chunks are written, but not so far ahead that they pile up.
+    const r = await read(f, give, seen, () => (waiting > BEHIND || failed ? writing : Promise.resolve()));
+    await writing;
     const said = clash ?? (r.ok ? null : r.error);
     if (said !== null || failed) {
       await dropTrace(runId);

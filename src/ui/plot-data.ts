@@ -1,6 +1,5 @@
 import type { ChartSeries, ChartSpec } from "@/core/procedures";
 import type { Unit } from "@/core/quantities";
-import type { ReactNode } from "react";
 
 export interface ClaimLine {
   readonly axis: "x" | "y";
@@ -15,10 +14,6 @@ export interface PlotProps {
   /** A point that is being asked about, drawn larger. */
   readonly marked?: string | undefined;
   onPick?(id: string): void;
-  /** For a log, the stretch of time that is shown; all of it unless said. */
-  readonly view?: { readonly from: number; readonly to: number } | undefined;
-  /** Laid over the plot area, within its edges. */
-  readonly overlay?: ReactNode;
   /** Said once the curves stand. */
   onDrawn?(): void;
 }
@@ -101,3 +96,30 @@ export function clockScale(low: number, high: number, ticks: readonly number[]):
 }
 
 export const drawn = (s: ChartSeries): ChartSeries["points"] => thin([...s.points].sort((a, b) => a.x - b.x));
+
+/** Least share of the largest value that a log's vertical axis spans: closer up there is only the noise of the meter. */
+const LEAST_SPAN = 0.01;
+
+/** The vertical axis of a log's curves: what is shown of them, with some room, and the claims. */
+export function logAxis(curves: readonly { readonly y: ArrayLike<number> }[], also: readonly number[]): { low: number; high: number; ticks: number[] } {
+  let [low, high] = [Infinity, -Infinity];
+  const take = (v: number) => {
+    if (v < low) low = v;
+    if (v > high) high = v;
+  };
+  for (const c of curves) for (let k = 0; k < c.y.length; k++) take(c.y[k] as number);
+  also.forEach(take);
+  if (!Number.isFinite(low)) return axis([]);
+  // A reading a hair below zero is zero with an offset; it must not open a negative half of the axis.
+  if (low < 0 && low > -0.02 * high) low = 0;
+  const least = LEAST_SPAN * Math.max(Math.abs(low), Math.abs(high));
+  if (high - low < least) [low, high] = [(low + high - least) / 2, (low + high + least) / 2];
+  return axis([low, high], 5);
+}
+
+/** A line through readings as an SVG path, in whole tenths of a pixel. */
+export function linePath(x: ArrayLike<number>, y: ArrayLike<number>, across: (v: number) => number, up: (v: number) => number): string {
+  const parts = new Array<string>(x.length);
+  for (let k = 0; k < x.length; k++) parts[k] = `${k ? "L" : "M"}${Math.round(across(x[k] as number) * 10) / 10} ${Math.round(up(y[k] as number) * 10) / 10}`;
+  return parts.join("");
+}

@@ -4,59 +4,23 @@ import { memo, useEffect, useMemo } from "react";
 import { useXAxisScale, useYAxisScale } from "recharts";
 import type { ChartSeries } from "@/core/procedures";
 import { drawn } from "./plot-data";
+import { shape, TONES } from "./plot-marks";
 
-export const TONES = ["var(--tone-0)", "var(--tone-1)", "var(--tone-2)", "var(--tone-3)"];
-export const DASHES = ["", "7 3", "2 3", "9 3 2 3"];
-
-/** Point shapes differ by series, so that colour is not needed to tell them apart. */
-export function shape(tone: number, x: number, y: number, r: number): string {
-  switch (tone % 4) {
-    case 0:
-      return `M${x - r} ${y}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0`;
-    case 1:
-      return `M${x - r} ${y - r}h${2 * r}v${2 * r}h${-2 * r}z`;
-    case 2:
-      return `M${x} ${y - r * 1.3}l${r * 1.3} ${r * 1.3}l${-r * 1.3} ${r * 1.3}l${-r * 1.3} ${-r * 1.3}z`;
-    default:
-      return `M${x} ${y - r * 1.2}l${r * 1.2} ${r * 2}h${-r * 2.4}z`;
-  }
-}
 
 type Placed = ChartSeries["points"][number] & { readonly cx: number; readonly cy: number };
 const paths = (tone: number, points: readonly Placed[], r: number): string => points.map((p) => shape(tone, p.cx, p.cy, r)).join("");
 const round = (v: number): number => Math.round(v * 10) / 10;
 
 /** The fitted curve of a series, or its counted points joined, cut off at the edges of the plot. */
-export const PlotCurve = memo(function PlotCurve({ series, dash, low, high, left, right }: Pick<PlotPointsProps, "series" | "low" | "high"> & { dash: string; left: number; right: number }) {
+export const PlotCurve = memo(function PlotCurve({ series, dash, low, high }: Pick<PlotPointsProps, "series" | "low" | "high"> & { dash: string }) {
   const x = useXAxisScale();
   const y = useYAxisScale();
   const line = series.fit?.length ? series.fit : drawn(series).filter((p) => p.state === "counts");
   if (!x || !y || line.length < 2) return null;
   const inside = (p: { readonly y: number }) => p.y >= low && p.y <= high;
-  const at = (p: { readonly x: number; readonly y: number }) => `${round(x(p.x) ?? 0)} ${round(y(p.y) ?? 0)}`;
-  let d = "";
-  let pen = false;
-  for (let i = 0; i < line.length; i++) {
-    const p = line[i] as (typeof line)[number];
-    const before = line[i - 1];
-    if (p.x < left) continue;
-    // A stretch that comes in from the left or goes out to the right ends at the edge.
-    if (before && before.x < left && inside(before) && inside(p)) {
-      d += `M${at(cut(before, p, left))}`;
-      pen = true;
-    }
-    if (p.x > right) {
-      if (before && pen && inside(p)) d += `L${at(cut(before, p, right))}`;
-      break;
-    }
-    const good = inside(p);
-    if (good) d += `${pen ? "L" : "M"}${at(p)}`;
-    pen = good;
-  }
+  const d = line.map((p, i) => (inside(p) ? `${i > 0 && inside(line[i - 1] as typeof p) ? "L" : "M"}${round(x(p.x) ?? 0)} ${round(y(p.y) ?? 0)}` : "")).join("");
   return <path d={d} fill="none" stroke={TONES[series.tone % 4]} strokeWidth={1.8} strokeDasharray={dash} data-curve={series.id} />;
 });
-
-const cut = (a: { readonly x: number; readonly y: number }, b: { readonly x: number; readonly y: number }, x: number) => ({ x, y: a.y + ((b.y - a.y) * (x - a.x)) / (b.x - a.x || 1) });
 
 /** Says once that the axes have their scales, so that the curves are there. */
 export function Standing({ onDrawn }: { onDrawn: (() => void) | undefined }) {

@@ -61,3 +61,7 @@ export function openWorker(): WorkerClient {
 let shared: WorkerClient | null = null;
 /** One worker for short computations, started when first asked. */
 export const computing = (): WorkerClient => (shared ??= openWorker());
+
+let logs: WorkerClient | null = null;
+/** The worker that reads logs and holds the one that is looked at; it may be busy for seconds. */
+export const readingLogs = (): WorkerClient => (logs ??= openWorker());

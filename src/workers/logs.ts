@@ -3,12 +3,14 @@ import { guessMapping } from "@/core/files/mapping";
 import { readTable } from "@/core/files/table";
 import { mappingOfOpenTable, traceToCsv } from "@/core/files/export-trace";
 import { joinColumns, TraceReader, type TraceColumns } from "@/core/files/trace-reader";
-import type { Role } from "@/core/procedures";
+import { loadProcedure } from "@/core/procedures/load";
+import { NO_CORRECTIONS } from "@/core/procedures/shape";
+import type { Role } from "@/core/procedures/roles";
 import { ok, type Result } from "@/core/quantities";
-import { alignOnSteps, envelope, heatPower, largestSteps } from "@/core/traces";
+import { alignOnSteps, envelope, heatPower, largestSteps, rowsBetween } from "@/core/traces";
 import { fileText, storeLog, storeLogOf } from "@/storage/log-files";
 import { dropContent, dropTrace, putContent, readTrace } from "@/storage/traces";
-import type { AlignedLog, CurveRole, Tasks } from "./protocol";
+import type { AlignedLog, Tasks } from "./protocol";
 
 export { storeLogOf };
 
@@ -52,26 +54,67 @@ async function sha256(file: Blob): Promise<string> {
   return checksum(new Uint8Array(await file.arrayBuffer()));
 }
 
-/** Reads and stores a log, its files beside it; where that fails, nothing of it stays. */
-export async function importLog({ runId, files, skipBadRows }: Tasks["log-import"]["ask"], progress?: (share: number) => void): Promise<Tasks["log-import"]["give"]> {
+/** Columns that grow as chunks are added, in one piece from the start: a log is held once, not twice. */
+class Growing {
+  private columns: Partial<Record<Role, Float64Array>> = {};
+  private rows = 0;
+  constructor(private room: number) {}
+
+  add(chunk: TraceColumns): void {
+    const more = chunk.time?.length ?? 0;
+    if (this.rows + more > this.room) {
+      this.room = Math.ceil(1.3 * (this.rows + more));
+      for (const role of Object.keys(this.columns) as Role[]) {
+        const wider = new Float64Array(this.room);
+        wider.set((this.columns[role] as Float64Array).subarray(0, this.rows));
+        this.columns[role] = wider;
+      }
+    }
+    for (const role of new Set([...Object.keys(this.columns), ...Object.keys(chunk)]) as Set<Role>) {
+      const column = (this.columns[role] ??= new Float64Array(this.room).fill(NaN, 0, this.rows));
+      const own = chunk[role];
+      if (own) column.set(own, this.rows);
+      else column.fill(NaN, this.rows, this.rows + more);
+    }
+    this.rows += more;
+  }
+  whole(): TraceColumns {
+    return Object.fromEntries(Object.entries(this.columns).map(([role, v]) => [role, (v as Float64Array).subarray(0, this.rows)]));
+  }
+}
+
+/** Reads and stores a log, its files beside it, and analyses it meanwhile; where it can't be read, nothing of it stays. */
+export async function importLog({ runId, files, skipBadRows, rows: about, procedure, setup }: Tasks["log-import"]["ask"], progress?: (share: number) => void): Promise<Tasks["log-import"]["give"]> {
   const undo = () => Promise.all([dropTrace(runId), ...files.map((f) => dropContent(f.fileId))]);
   try {
-    const kept = Promise.all(files.map((f) => putContent(f.fileId, f.blob)));
-    kept.catch(() => undefined);
+    const aside = Promise.all([Promise.all(files.map((f) => sha256(f.blob))), ...files.map((f) => putContent(f.fileId, f.blob))]);
+    aside.catch(() => undefined);
+    const growing = new Growing(Math.ceil(1.02 * about) + 100);
     let said = 0;
-    const read = await storeLog(runId, files, skipBadRows, (share) => {
-      if (share < 1 && share - said < 0.01) return;
-      said = share;
-      progress?.(share);
-    });
+    const read = await storeLog(
+      runId,
+      files,
+      skipBadRows,
+      (share) => {
+        if (share < 1 && share - said < 0.01) return;
+        said = share;
+        progress?.(share);
+      },
+      (chunk) => growing.add(chunk),
+    );
     if (!read.ok) {
       await undo();
       return { error: read.error };
     }
-    if (read.value.problemRows && !skipBadRows) await undo();
-    const [sums] = await Promise.all([Promise.all(files.map((f) => sha256(f.blob))), kept]);
     const { rows, seconds, problems, problemRows, remarks } = read.value;
-    return { rows, seconds, problems, problemRows, remarks, sha256: sums };
+    if (problemRows && !skipBadRows) {
+      await undo();
+      return { rows, seconds, problems, problemRows, remarks, sha256: [], analysis: null };
+    }
+    open = { runId, rows, columns: growing.whole() };
+    const analysis = (await loadProcedure(procedure))?.analyse({ kind: "trace", trace: { columns: open.columns, events: [] } }, setup, NO_CORRECTIONS) ?? null;
+    const [sums] = await aside;
+    return { rows, seconds, problems, problemRows, remarks, sha256: sums, analysis };
   } catch (e) {
     await undo().catch(() => undefined);
     throw e;
@@ -105,10 +148,11 @@ export async function curves({ runId, rows, roles, from, to }: Tasks["log-curves
   const columns = await openLog(runId, rows);
   const { time } = columns;
   if (!time) return {};
-  const column = (role: CurveRole) => (role === "heatPower" ? heatPower(columns) : columns[role]);
+  const [first, end] = rowsBetween(time, from, to);
+  const near: TraceColumns = Object.fromEntries(Object.entries(columns).map(([role, v]) => [role, (v as Float64Array).subarray(first, end)]));
   return Object.fromEntries(roles.flatMap((role) => {
-    const values = column(role);
-    return values ? [[role, envelope(time, values, from, to)]] : [];
+    const values = role === "heatPower" ? heatPower(near) : near[role];
+    return values ? [[role, envelope(near.time as Float64Array, values)]] : [];
   }));
 }
 

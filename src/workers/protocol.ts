@@ -23,7 +23,7 @@ export interface Tasks {
   /** How a log is written, from its beginning; `rows` is an estimate where the file is longer. */
   "log-head": { ask: { file: Blob; dialect: Partial<Dialect> }; give: { table: TextTable; mapping: ColumnMapping; rows: number; whole: boolean; encoding: "utf-8" | "windows-1252" } | { error: string } };
   /** Reads a log's files and stores it as the chunks of a run. Progress is the share of the bytes. */
-  "log-import": { ask: { runId: string; files: readonly ImportedLog[]; skipBadRows: boolean }; give: LogImport | { error: string } };
+  "log-import": { ask: { runId: string; files: readonly ImportedLog[]; skipBadRows: boolean; rows: number; procedure: string; setup: RunSetup }; give: LogImport | { error: string } };
   /** Where a second logger's first row stands on the first one's clock, s, from steps that both saw. */
   "log-align": { ask: { first: AlignedLog; second: AlignedLog }; give: { starts: number; matched: number } | { error: string } };
   /** Stores the log of an imported run that isn't stored yet. */
@@ -61,6 +61,8 @@ export interface LogImport {
   readonly remarks: readonly string[];
   /** SHA-256 of each file, in their order. */
   readonly sha256: readonly string[];
+  /** Null where rows were bad and nothing was stored. */
+  readonly analysis: Analysis | null;
 }
 export interface LogAsk {
   readonly run: Pick<RunRecord, "id" | "procedure" | "setup">;

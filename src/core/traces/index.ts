@@ -1,3 +1,3 @@
 export { alignOnSteps, largestSteps, type Step } from "./align";
-export { envelope, indexAt } from "./envelope";
+export { envelope, indexAt, rowsBetween } from "./envelope";
 export { heatPower } from "./heat-power";

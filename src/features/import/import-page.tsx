@@ -8,8 +8,8 @@ import { describeProblem, headerKey } from "@/core/files";
 import { metersFor, procedure, type FileQuestion, type Procedure, type RunSetup } from "@/core/procedures";
 import type { FileRecord, FurtherFile, RigRecord, RunId, RunRecord } from "@/core/files/records";
 import { attempt, notify } from "@/session/notify";
-import { boardDossier, change, dropContent, dropTrace, meta, newId, now, ofKind, setMeta, useLive, type BoardDossier } from "@/storage";
-import { computing, openWorker } from "@/workers/client";
+import { boardDossier, change, dropContent, dropTrace, keepLogAnalysis, meta, newId, now, ofKind, setMeta, useLive, type BoardDossier } from "@/storage";
+import { computing, readingLogs } from "@/workers/client";
 import { Button } from "@/ui/button";
 import { AccuracyTable } from "@/ui/accuracy-table";
 import { NumberField } from "@/ui/number-field";
@@ -110,7 +110,7 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
     setTried(null);
   };
   const cutLog = async (file: File, dialect: Partial<Dialect>, signal: AbortSignal) => {
-    const r = await computing().ask("log-head", { file, dialect }, signal);
+    const r = await readingLogs().ask("log-head", { file, dialect }, signal);
     if ("error" in r) throw new Error(`${file.name}: ${r.error} Nothing was imported.`);
     if (r.encoding !== "utf-8" && Object.keys(dialect).length === 0) await notify(`${file.name} is not written in UTF-8; it was read as Windows-1252.`);
     return { opened: { name: file.name, file, text: "", table: r.table, rows: r.rows, whole: r.whole, encoding: r.encoding }, mapping: r.mapping };
@@ -142,18 +142,28 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
   /** Reads and stores the log under a run that is only then written down. */
   const readLog = async (runId: string, o: Opened, skipBadRows: boolean, signal: AbortSignal) => {
     const files = [{ blob: o.file, fileId: newId() as string, dialect: o.table.dialect, mapping, encoding: o.encoding, join: "first" as const, starts: 0 }, ...more.map((m) => ({ blob: m.file, fileId: newId() as string, dialect: m.table.dialect, mapping: m.mapping, encoding: m.encoding, join: m.join, starts: m.starts ?? 0 }))];
-    const reader = openWorker();
     try {
-      const r = await reader.ask("log-import", { runId, files, skipBadRows }, signal, setShare);
+      const r = await readingLogs().ask("log-import", { runId, files, skipBadRows, rows: o.rows, procedure: p.id, setup: setupOf() }, signal, setShare);
       if ("error" in r) throw new Error(`${o.name}: ${r.error} Nothing was imported.`);
       return { ...r, files };
     } catch (e) {
       // A worker that was ended in the middle may have left a part behind.
       await Promise.all([dropTrace(runId), ...files.map((f) => dropContent(f.fileId))]);
       throw e;
-    } finally {
-      reader.close();
     }
+  };
+  const sampleNow = () => samples.find((s) => s.id === sampleId);
+  const setupOf = (): RunSetup => {
+    const sample = sampleNow();
+    return {
+      conditions: {
+        ...Object.fromEntries(Object.entries(conditions).filter(([, v]) => v !== null)),
+        regulationBand: dossier.rules.regulationBand,
+        ...(sample?.output ? { output: sample.output } : {}),
+        ...(sample?.configuration ? { configuration: sample.configuration } : {}),
+      },
+      instruments: metersFor(measured.filter((r) => mapping[r] || more.some((m) => m.mapping[r])), meters),
+    };
   };
 
   const keep = (skipBadRows: boolean) =>
@@ -161,6 +171,7 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
       if (!opened) return;
       const runId = newId() as RunId;
       const { dialect } = opened.table;
+      router.prefetch(`/run/${runId}/review`);
       const read = isLog ? await readLog(runId, opened, skipBadRows, signal) : null;
       const fileId = read?.files[0]?.fileId ?? newId();
       const asked = read ?? (await computing().ask("points", { text: opened.text, dialect, mapping, fileId }, signal));
@@ -172,20 +183,11 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
         return;
       }
       if (rows === 0) throw new Error(`${opened.name}: no row can be read with these columns. Nothing was imported.`);
-      const sample = samples.find((s) => s.id === sampleId);
+      const sample = sampleNow();
       if (!sample) throw new Error("Add a sample to the board first: a run speaks of one piece.");
       const at = now();
       const base = { notebookId: board.notebookId, createdAt: at, updatedAt: at };
-      const used = measured.filter((r) => mapping[r] || more.some((m) => m.mapping[r]));
-      const setup: RunSetup = {
-        conditions: {
-          ...Object.fromEntries(Object.entries(conditions).filter(([, v]) => v !== null)),
-          regulationBand: dossier.rules.regulationBand,
-          ...(sample.output ? { output: sample.output } : {}),
-          ...(sample.configuration ? { configuration: sample.configuration } : {}),
-        },
-        instruments: metersFor(used, meters),
-      };
+      const setup = setupOf();
       const files: FileRecord[] = read
         ? read.files.map((f, k) => ({ kind: "file", id: f.fileId, ...base, name: k === 0 ? opened.name : (more[k - 1] as MoreFile).name, sha256: read.sha256[k] as string, text: "", apart: true }))
         : [{ kind: "file", id: fileId, ...base, name: opened.name, sha256: (asked as { sha256: string }).sha256, text: opened.text }];
@@ -210,6 +212,7 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
         source: { kind: "file", fileId, dialect, mapping, skipBadRows, ...(further?.length ? { more: further } : {}) },
       };
       await change(`import ${opened.name}`, [...files, run, ...(rig && touched ? [{ ...rig, instruments: { ...rig.instruments, ...setup.instruments }, updatedAt: at }] : [])]);
+      if (read?.analysis) await keepLogAnalysis(run, read.rows, read.analysis);
       await setMeta(`mapping:${headerKey(opened.table.headers)}`, mapping);
       await notify(`${rows} ${p.readings === "trace" ? "rows" : "points"} imported${bad ? `, ${bad} rows left out` : ""}.${"remarks" in asked && asked.remarks.length ? ` ${asked.remarks.join(" ")}` : ""}`);
       router.push(`/run/${run.id}/review`);

@@ -5,7 +5,7 @@ import { mappedLabel, readTime, type ColumnMapping, type TextTable } from "@/cor
 import { formatDuration } from "@/core/quantities";
 import type { FurtherFile } from "@/core/files/records";
 import { attempt } from "@/session/notify";
-import { computing } from "@/workers/client";
+import { readingLogs } from "@/workers/client";
 import { Button } from "@/ui/button";
 import { NumberField } from "@/ui/number-field";
 
@@ -56,7 +56,7 @@ export function MoreFiles({ files, first, onFiles, onAdd }: MoreFilesProps) {
   const align = (f: MoreFile, k: number) =>
     void attempt(async () => {
       const log = (o: Opened, mapping: ColumnMapping) => ({ blob: o.file as Blob, dialect: o.table.dialect, mapping, encoding: o.encoding });
-      const r = await computing().ask("log-align", { first: log(first.opened, first.mapping), second: log(f, f.mapping) });
+      const r = await readingLogs().ask("log-align", { first: log(first.opened, first.mapping), second: log(f, f.mapping) });
       if ("error" in r) throw new Error(`${f.name}: ${r.error}`);
       put(k, { starts: r.starts, edition: f.edition + 1 });
       setSaid(`${f.name} starts ${formatDuration(Math.abs(r.starts))} ${r.starts < 0 ? "before" : "after"} the first file: ${r.matched} ${r.matched === 1 ? "step falls" : "steps fall"} on one that the first one saw too.`);

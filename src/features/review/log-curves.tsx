@@ -1,16 +1,15 @@
 "use client";
 
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { ChartSpec } from "@/core/procedures";
 import { formatDuration } from "@/core/quantities";
 import { useKeys } from "@/session/keys";
 import { attempt } from "@/session/notify";
 import { forgetBoundary, moveBoundary, type RunDossier } from "@/storage";
-import { computing } from "@/workers/client";
-import type { LogCurves as Curves } from "@/workers/protocol";
+import { readingLogs } from "@/workers/client";
 import { Button } from "@/ui/button";
-import { Charts, type PlotProps } from "@/ui/chart";
 import { Dialog } from "@/ui/dialog";
+import { LogPlot, type LogPlotProps } from "@/ui/log-plot";
 import { TextField } from "@/ui/quantity-field";
 import { LogOverlay, type View } from "./log-overlay";
 
@@ -25,30 +24,27 @@ function held(view: View, seconds: number): View | null {
   return { from, to: from + span };
 }
 
-const withCurves = (spec: ChartSpec, curves: Curves): ChartSpec => ({
-  ...spec,
-  series: spec.series.map((s) => {
-    const c = s.role ? curves[s.role] : undefined;
-    return c ? { ...s, fit: Array.from(c.x, (x, k) => ({ x, y: c.y[k] as number })) } : s;
-  }),
-});
-
 /** The charts of a log, linked: one stretch of time for all, zoomed and moved together, boundaries that can be dragged. */
-export function LogCurves({ d, charts }: { d: RunDossier; charts: readonly PlotProps[] }) {
+export function LogCurves({ d, charts }: { d: RunDossier; charts: readonly Pick<LogPlotProps, "spec" | "claims">[] }) {
   const seconds = d.log?.seconds ?? 0;
   const rows = d.log?.rows ?? 0;
   const [view, setView] = useState<View | null>(null);
-  const [near, setNear] = useState<{ readonly view: View; readonly curves: Curves } | null>(null);
+  const [near, setNear] = useState<{ readonly view: View; readonly bySeries: Readonly<Record<string, LogPlotProps["curves"]>> } | null>(null);
   const [moving, setMoving] = useState<{ readonly id: string; readonly label: string; readonly at: number } | null>(null);
   const asked = useRef(0);
   const roles = [...new Set(charts.flatMap((c) => c.spec.series.flatMap((s) => (s.role ? [s.role] : []))))];
   const key = roles.join();
+  const specs = useRef<readonly ChartSpec[]>([]);
+  useEffect(() => {
+    specs.current = charts.map((c) => c.spec);
+  });
   useEffect(() => {
     if (!view) return;
     const number = ++asked.current;
     void attempt(async () => {
-      const curves = await computing().ask("log-curves", { runId: d.run.id, rows, roles: key.split(",") as typeof roles, ...view });
-      if (number === asked.current) setNear({ view, curves });
+      const curves = await readingLogs().ask("log-curves", { runId: d.run.id, rows, roles: key.split(",") as typeof roles, ...view });
+      const bySeries = Object.fromEntries(specs.current.map((spec) => [spec.id, Object.fromEntries(spec.series.map((x) => [x.id, x.role ? curves[x.role] : undefined]))]));
+      if (number === asked.current) setNear({ view, bySeries });
     });
   }, [view, d.run.id, rows, key]);
   const go = useCallback((next: View | null) => setView(next && held(next, seconds)), [seconds]);
@@ -62,6 +58,7 @@ export function LogCurves({ d, charts }: { d: RunDossier; charts: readonly PlotP
   useKeys({ "+": () => zoom(0.5), "=": () => zoom(0.5), "-": () => zoom(2), "0": () => go(null), ArrowLeft: () => pan(-0.25), ArrowRight: () => pan(0.25) }, moving === null);
   // What is drawn is the stretch whose curves are there; the one before stays until then.
   const shown = view ? near : null;
+  const drawnView = useMemo(() => shown?.view ?? { from: 0, to: seconds }, [shown, seconds]);
   return (
     <>
       <div className="no-print mb-3 flex flex-wrap items-center gap-2 text-sm" role="group" aria-label="Stretch of time shown">
@@ -75,15 +72,16 @@ export function LogCurves({ d, charts }: { d: RunDossier; charts: readonly PlotP
         </span>
       </div>
       <div className="space-y-6">
-        <Charts
-          charts={charts.map((c) => ({
-            ...c,
-            height: 250,
-            spec: shown ? withCurves(c.spec, shown.curves) : c.spec,
-            view: shown?.view ?? { from: 0, to: seconds },
-            overlay: <LogOverlay spec={c.spec} view={shown?.view ?? { from: 0, to: seconds }} step={seconds / Math.max(1, rows - 1)} onView={go} onMove={setMoving} />,
-          }))}
-        />
+        {charts.map((c) => (
+          <LogPlot
+            key={c.spec.id}
+            spec={c.spec}
+            claims={c.claims}
+            view={drawnView}
+            curves={shown?.bySeries[c.spec.id]}
+            overlay={<LogOverlay spec={c.spec} view={drawnView} step={seconds / Math.max(1, rows - 1)} onView={go} onMove={setMoving} />}
+          />
+        ))}
       </div>
       {moving ? <MoveDialog d={d} {...moving} onClose={() => setMoving(null)} /> : null}
     </>

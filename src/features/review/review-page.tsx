@@ -55,6 +55,9 @@ function claimLines(spec: ChartSpec, claims: readonly ClaimRecord[]): ClaimLine[
   return [...out.values()];
 }
 
+/** A count with its thousands apart, so that no sign can be taken for a decimal one. */
+const grouped = (n: number): string => String(n).replace(/\B(?=(\d{3})+$)/g, "\u202f");
+
 function Review({ d, board, claims, analysis }: Loaded) {
   const { run } = d;
   const p = procedure(run.procedure);
@@ -87,7 +90,7 @@ function Review({ d, board, claims, analysis }: Loaded) {
     <div className="sheet">
       <Section level={1} mark="result" title={run.title} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Sheet of {board.title}</Link>}>
         <p className="text-pencil">
-          {run.source.kind === "simulated" ? "Simulated bench" : run.source.kind === "file" ? "Imported from a file" : "Typed by hand"}, {d.log ? `${d.log.rows} rows over ${formatDuration(d.log.seconds)}` : `${d.points.length} points`}{facts.length ? `, ${facts.join(", ")}` : ""}.
+          {run.source.kind === "simulated" ? "Simulated bench" : run.source.kind === "file" ? "Imported from a file" : "Typed by hand"}, {d.log ? `${grouped(d.log.rows)} rows over ${formatDuration(d.log.seconds)}` : `${d.points.length} points`}{facts.length ? `, ${facts.join(", ")}` : ""}.
           {run.state === "open" ? " Still under way." : ""}
         </p>
         {run.setAside ? <p className="mt-1 font-medium">Set aside: {run.setAside}. It judges no claim.</p> : null}

@@ -7,7 +7,7 @@ import type { Analysis, Procedure } from "@/core/procedures";
 import { download, fileName } from "@/session/download";
 import { attempt } from "@/session/notify";
 import { change, content, now, record, type RunDossier } from "@/storage";
-import { computing } from "@/workers/client";
+import { readingLogs } from "@/workers/client";
 import { Button, buttonClass } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { TextField } from "@/ui/quantity-field";
@@ -64,7 +64,7 @@ function ExportLog({ run }: { run: RunDossier["run"] }) {
       if (!file || bytes === null || bytes === undefined) throw new Error("The file of this run is not in this browser.");
       download(file.name, bytes, "text/csv");
     });
-  const asTable = () => void attempt(async () => download(fileName(run.title, "csv"), await computing().ask("log-csv", { runId: run.id }), "text/csv"));
+  const asTable = () => void attempt(async () => download(fileName(run.title, "csv"), await readingLogs().ask("log-csv", { runId: run.id }), "text/csv"));
   return (
     <>
       {source.kind === "file" ? <Button onClick={asItCame}>Export the log as it came</Button> : null}

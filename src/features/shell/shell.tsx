@@ -10,7 +10,7 @@ import { attempt, notify, onNoticesWanted } from "@/session/notify";
 import { applyTheme, storedTheme, type Theme } from "@/session/theme";
 import { isTyping } from "@/session/keys";
 import { meta, notebooks, redo, setMeta, storeLogsWith, thinkWith, undo, useLive } from "@/storage";
-import { computing } from "@/workers/client";
+import { computing, readingLogs } from "@/workers/client";
 import { Quiet } from "@/ui/section";
 import { Key } from "@/ui/button";
 import { StartPage } from "./start-page";
@@ -22,10 +22,10 @@ const Notices = dynamic(() => import("./notices").then((m) => m.Notices), { ssr:
 
 thinkWith({
   findings: ({ run, points, corrections }) => computing().ask("findings", { run: { procedure: run.procedure, setup: run.setup }, readings: { kind: "points", points }, corrections }),
-  log: ({ run, log, marks, corrections }) => computing().ask("log-analysis", { run: { id: run.id, procedure: run.procedure, setup: run.setup }, rows: log?.rows ?? 0, marks, corrections }),
+  log: ({ run, log, marks, corrections }) => readingLogs().ask("log-analysis", { run: { id: run.id, procedure: run.procedure, setup: run.setup }, rows: log?.rows ?? 0, marks, corrections }),
   verdicts: (claims, evidence, rules) => computing().ask("verdicts", { claims, evidence, rules }),
 });
-storeLogsWith(({ id, source }) => computing().ask("log-store", { run: { id, source } }));
+storeLogsWith(({ id, source }) => readingLogs().ask("log-store", { run: { id, source } }));
 
 export interface ShellProps {
   readonly nonce: string;

@@ -59,7 +59,10 @@ export function findPhases(trace: Trace, setup: RunSetup, moved: Corrections["bo
   const [inputVoltage, inputCurrent, partTemperature, ambientTemperature] = [other("inputVoltage", 0.001), other("inputCurrent", 0.001), other("partTemperature", 0.1), other("ambientTemperature", 0.1)];
   const stream = new ChargeStream({ floor: currentFloor(setup), programmed: setup.conditions.programmedCurrent });
   const events: ChargeEvent[] = [];
-  for (let k = 0; k < time.length; k++) events.push(...stream.push({ time: time[k] as number, cellVoltage: v.values[k] as number, cellCurrent: i.values[k] as number }));
+  for (let k = 0; k < time.length; k++) {
+    const known = stream.pushReadings(time[k] as number, v.values[k] as number, i.values[k] as number);
+    if (known.length) events.push(...known);
+  }
   const first = (kind: ChargeEvent["kind"]) => events.find((e) => e.kind === kind)?.time ?? null;
   const by = (id: string): number | null => moved.get(id)?.time ?? null;
   const stop = by("stop") ?? first("stop");

@@ -6,7 +6,8 @@ import { indexAt } from "../../traces";
  * becomes NaN. A real step lasts, so its neighbours differ. `step` is the meter's smallest step. Gives the indices too.
  */
 export function withoutSpikes(values: Float64Array, step: number): { readonly values: Float64Array; readonly spikes: readonly number[] } {
-  const out = Float64Array.from(values);
+  // A log without a spike is not copied.
+  let out = values;
   const spikes: number[] = [];
   for (let i = 1; i + 1 < values.length; i++) {
     const before = values[i - 1] as number;
@@ -18,6 +19,7 @@ export function withoutSpikes(values: Float64Array, step: number): { readonly va
     const away = Math.min(Math.abs(up), Math.abs(down));
     const apart = Math.abs(after - before);
     if (away > Math.max(12 * step, 0.02 * Math.abs(before), 4 * apart)) {
+      if (out === values) out = Float64Array.from(values);
       out[i] = NaN;
       spikes.push(i);
     }

@@ -72,7 +72,13 @@ interface Held {
  * sagging input the voltage goes on rising with the charge, and when heat cuts the current it falls.
  */
 export class ChargeStream {
-  private readonly raw: ChargeSample[] = [];
+  /** The two readings before the newest; spikes are passed over by the middle one of three. */
+  private had = 0;
+  private t1 = NaN;
+  private v1 = NaN;
+  private a1 = NaN;
+  private v2 = NaN;
+  private a2 = NaN;
   private state: State;
   private count = 0;
   private lasting = 0;
@@ -93,13 +99,24 @@ export class ChargeStream {
 
   /** Takes the next sample; gives the events that are known with it. */
   push(sample: ChargeSample): readonly ChargeEvent[] {
+    return this.pushReadings(sample.time, sample.cellVoltage, sample.cellCurrent);
+  }
+
+  /** The same without an object a sample, for logs of millions. */
+  pushReadings(time: number, volts: number, amps: number): readonly ChargeEvent[] {
     const number = this.count++;
-    if (!Number.isFinite(sample.cellCurrent) || !Number.isFinite(sample.cellVoltage)) return NONE;
-    this.raw.push(sample);
-    if (this.raw.length > 3) this.raw.shift();
-    if (this.raw.length < 3) return NONE;
-    const [a, b, c] = this.raw as [ChargeSample, ChargeSample, ChargeSample];
-    return this.step({ time: b.time, volts: middle(a.cellVoltage, b.cellVoltage, c.cellVoltage), amps: middle(a.cellCurrent, b.cellCurrent, c.cellCurrent) }, number);
+    if (amps - amps !== 0 || volts - volts !== 0) return NONE;
+    const { t1, v1, a1, v2, a2 } = this;
+    this.v2 = v1;
+    this.a2 = a1;
+    this.t1 = time;
+    this.v1 = volts;
+    this.a1 = amps;
+    if (this.had < 2) {
+      this.had++;
+      return NONE;
+    }
+    return this.step({ time: t1, volts: middle(v2, v1, volts), amps: middle(a2, a1, amps) }, number);
   }
 
   private step(s: Held, known: number): readonly ChargeEvent[] {
@@ -114,13 +131,12 @@ export class ChargeStream {
     }
   }
 
-  private readonly last = new Float64Array(5);
   /** Median of the last five samples. */
   private lately(what: "volts" | "amps"): number {
-    const n = Math.min(5, this.recent.length);
-    const last = n === 5 ? this.last : this.last.subarray(0, n);
-    for (let k = 0; k < n; k++) last[k] = (this.recent[this.recent.length - n + k] as Held)[what];
-    return median(last);
+    const r = this.recent;
+    const n = r.length;
+    if (n >= 5) return middleOfFive((r[n - 5] as Held)[what], (r[n - 4] as Held)[what], (r[n - 3] as Held)[what], (r[n - 2] as Held)[what], (r[n - 1] as Held)[what]);
+    return median(r.map((x) => x[what]));
   }
 
   private off(s: Held, flows: boolean, known: number): readonly ChargeEvent[] {
@@ -165,9 +181,10 @@ export class ChargeStream {
   private charging(s: Held, known: number): readonly ChargeEvent[] {
     this.lasting = 0;
     const stepping = this.state === "low" || (this.state === "full" && this.level < 0.3 * s.amps);
-    const before = stepping && this.recent.length ? median(this.recent.map((x) => x.amps)) : s.amps;
+    const before = stepping && this.recent.length ? median(this.recent.slice(-9).map((x) => x.amps)) : s.amps;
     this.recent.push(s);
-    if (this.recent.length > 9) this.recent.shift();
+    // Trimmed now and then: taking one off the front at every sample would move the rest each time.
+    if (this.recent.length > 64) this.recent = this.recent.slice(-9);
     if (stepping) {
       if (s.amps < 2 * before) {
         this.level = this.state === "low" ? before : Math.max(this.level, before);
@@ -211,3 +228,10 @@ export class ChargeStream {
 }
 
 const middle = (a: number, b: number, c: number): number => Math.max(Math.min(a, b), Math.min(Math.max(a, b), c));
+
+function middleOfFive(a: number, b: number, c: number, d: number, e: number): number {
+  // The middle of five is the middle of the odd one and the inner two of the other four.
+  const low = Math.max(Math.min(a, b), Math.min(c, d));
+  const high = Math.min(Math.max(a, b), Math.max(c, d));
+  return middle(low, high, e);
+}

@@ -1,0 +1,222 @@
+import { createReadStream, createWriteStream, existsSync, mkdtempSync, readFileSync, readdirSync, rmSync } from "node:fs";
+import { createRequire } from "node:module";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { once } from "node:events";
+import type { Browser, Page } from "@playwright/test";
+import { seeded } from "../../src/core/simulator";
+import type { Figure } from "./report";
+
+const ROWS = 1_000_000;
+const COLUMNS = 6;
+const RUNS = 3;
+
+/** A charge of three hours at 93 samples a second, six columns, as a logger writes it. */
+async function writeLog(path: string): Promise<void> {
+  const out = createWriteStream(path);
+  const random = seeded(41);
+  let text = "Time (s),Input voltage (V),Input current (A),Cell voltage (V),Cell current (A),Part temperature (degC)\n";
+  for (let k = 0; k < ROWS; k++) {
+    const share = k / ROWS;
+    const on = k > 1000 && share < 0.98;
+    const amps = on ? (share < 0.7 ? 1.003 : Math.max(0.1, 1.003 * Math.exp(-(share - 0.7) * 8))) : 0;
+    text += `${(k * 0.0108).toFixed(3)},${(5.05 - 0.1 * amps + 0.001 * random.uniform()).toFixed(3)},${(amps + 0.002).toFixed(4)},${(3.2 + Math.min(1, share / 0.7) + 0.001 * random.uniform()).toFixed(4)},${(amps + 0.0004 * random.uniform()).toFixed(4)},${(25 + 20 * Math.min(1, share * 5) + 0.1 * random.uniform()).toFixed(1)}\n`;
+    if (text.length > 1e6) {
+      if (!out.write(text)) await once(out, "drain");
+      text = "";
+    }
+  }
+  out.end(text);
+  await once(out, "finish");
+}
+
+/** Resident memory of a browser's processes, MB. */
+function memory(browserPid: number): number {
+  const children = (pid: number): number[] => [pid, ...readdirSync("/proc").filter((d) => /^\d+$/.test(d) && parentOf(Number(d)) === pid).flatMap((d) => children(Number(d)))];
+  const parentOf = (pid: number): number => {
+    try {
+      return Number(/\) \S (\d+)/.exec(readFileSync(`/proc/${pid}/stat`, "utf8"))?.[1]);
+    } catch {
+      return -1;
+    }
+  };
+  // The page and its workers live in renderers.
+  const sizes = children(browserPid).map((pid) => {
+    try {
+      return readFileSync(`/proc/${pid}/cmdline`, "utf8").includes("--type=renderer") ? Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, "utf8"))?.[1]) / 1024 : 0;
+    } catch {
+      return 0;
+    }
+  });
+  return Math.max(0, ...sizes);
+}
+
+const require = createRequire(import.meta.url);
+const source = (name: string, path: string): string => readFileSync(join(require.resolve(`${name}/package.json`), "..", path), "utf8");
+
+/** What a CSV parser alone takes for the file in a worker of a plain page, ms. */
+async function parserAlone(browser: Browser, path: string, code: string, parse: string): Promise<number[]> {
+  const page = await browser.newPage();
+  await page.setContent('<input type="file" id="f">');
+  await page.locator("#f").setInputFiles(path);
+  const times: number[] = [];
+  for (let k = 0; k < RUNS; k++)
+    times.push(
+      await page.evaluate(
+        ([library, run]) =>
+          new Promise<number>((resolve, reject) => {
+            const body = `${library}\nonmessage = async ({ data: file }) => { const begun = performance.now(); const done = () => postMessage(performance.now() - begun); ${run} };`;
+            const worker = new Worker(URL.createObjectURL(new Blob([body])));
+            worker.onmessage = (e) => {
+              worker.terminate();
+              resolve(e.data as number);
+            };
+            worker.onerror = (e) => reject(new Error(e.message));
+            worker.postMessage((document.querySelector("#f") as HTMLInputElement).files?.[0]);
+          }),
+        [code, parse] as const,
+      ),
+    );
+  await page.close();
+  return times;
+}
+
+async function charger(page: Page, url: string): Promise<void> {
+  await page.goto(url);
+  await page.getByRole("heading", { name: "Sedge 51" }).waitFor();
+  await page.getByRole("button", { name: "Write down a board" }).click();
+  await page.getByLabel("Name", { exact: true }).fill("Bulrush 301");
+  await page.getByLabel("charges a cell").check();
+  await page.getByRole("button", { name: "Write it down" }).click();
+  await page.getByRole("link", { name: "Bring the log of a charge cycle" }).click();
+}
+
+/** Runs in the page: the longest time it answered nothing, and when the first curve was painted. */
+function watchPage(): void {
+  const seen = { blocked: 0, place: 0, drawn: 0, view: 0 };
+  Object.assign(window, { logClock: seen });
+  let last = performance.now();
+  const beat = new MessageChannel();
+  beat.port1.onmessage = () => {
+    const now = performance.now();
+    // From the chart's place on, its first mount blocks; that has a figure of its own.
+    if (!seen.place) seen.blocked = Math.max(seen.blocked, now - last);
+    last = now;
+    setTimeout(() => beat.port2.postMessage(null), 0);
+  };
+  beat.port2.postMessage(null);
+  new MutationObserver(() => {
+    if (!seen.place && document.querySelector('[aria-label="The chart is being drawn"], [data-chart]')) seen.place = performance.now();
+    if (!seen.drawn && document.querySelector("[data-chart] [data-curve]")) requestAnimationFrame(() => (seen.drawn = performance.now()));
+  }).observe(document, { subtree: true, childList: true });
+}
+interface Seen {
+  blocked: number;
+  place: number;
+  drawn: number;
+}
+
+/** A log of a million rows through the page's own file input: import, reopening, zoom. */
+export async function logFigures(launch: () => Promise<Browser>, url: string): Promise<Figure[]> {
+  const folder = mkdtempSync(join(tmpdir(), "nimbus-bench-"));
+  const path = join(folder, "million.csv");
+  try {
+    await writeLog(path);
+    if (!existsSync(path)) throw new Error("no log was written");
+    void createReadStream;
+    const figures: Record<"total" | "blocked" | "growth" | "reopen" | "zoom" | "mount", number[]> = { total: [], blocked: [], growth: [], reopen: [], zoom: [], mount: [] };
+    let papa: number[] = [];
+    let udsv: number[] = [];
+    for (let k = 0; k < RUNS; k++) {
+      const browser = await launch();
+      const pid = Number(readdirSync("/proc").find((d) => /^\d+$/.test(d) && isBrowser(Number(d))));
+      if (k === 0) {
+        papa = await parserAlone(browser, path, source("papaparse", "papaparse.min.js"), "self.Papa.parse(file, { worker: false, chunk() {}, complete: done, error: (e) => { throw e; } });");
+        udsv = await parserAlone(browser, path, source("udsv", "dist/uDSV.iife.min.js"), "const text = await file.text(); const p = uDSV.initParser(uDSV.inferSchema(text)); p.stringArrs(text); done();");
+      }
+      const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+      await page.addInitScript("globalThis.__name = (f) => f");
+      await page.addInitScript(watchPage);
+      await charger(page, url);
+      await page.getByLabel("CSV to import").setInputFiles(path);
+      const go = page.getByRole("button", { name: /^Import about/ });
+      await go.waitFor();
+      await page.waitForTimeout(500);
+      const before = memory(pid);
+      let peak = before;
+      const watch = setInterval(() => (peak = Math.max(peak, memory(pid))), 50);
+      await page.evaluate(() => Object.assign((window as unknown as { logClock: Seen }).logClock, { blocked: 0 }));
+      const begun = await page.evaluate(() => performance.now());
+      await go.click({ noWaitAfter: true });
+      await page.waitForFunction(() => (window as unknown as { logClock: Seen }).logClock.drawn > 0, undefined, { timeout: 120_000 });
+      clearInterval(watch);
+      const seen = await page.evaluate(() => (window as unknown as { logClock: Seen }).logClock);
+      figures.total.push(seen.drawn - begun);
+      figures.blocked.push(seen.blocked);
+      figures.mount.push(seen.drawn - seen.place);
+      figures.growth.push(peak - before);
+      await page.locator('[data-chart="temperature"] [data-curve]').first().waitFor();
+      const review = page.url();
+      await page.goto("about:blank");
+      await page.goto(review, { waitUntil: "commit" });
+      await page.waitForFunction(() => (window as unknown as { logClock: Seen }).logClock.drawn > 0);
+      figures.reopen.push(await page.evaluate(() => (window as unknown as { logClock: Seen }).logClock.drawn));
+      await page.locator('[data-chart="temperature"] [data-curve]').first().waitFor();
+      await page.locator("h1").click();
+      // The first look closer reads the log into the worker; that is part of opening it.
+      await page.keyboard.press("+");
+      await page.locator('[data-chart="temperature"][data-from]').waitFor();
+      await page.waitForTimeout(1500);
+      for (const key of ["+", "+", "ArrowRight", "+", "ArrowLeft", "+", "ArrowRight", "ArrowRight", "-", "-"]) figures.zoom.push(await redraw(page, key));
+      await browser.close();
+    }
+    const lowest = (v: readonly number[]) => Math.min(...v);
+    return [
+      { name: `CSV parser alone, chunks in a worker, ${ROWS / 1e6} M rows × ${COLUMNS}`, unit: "ms", judged: "median", target: Infinity, values: papa },
+      { name: "uDSV alone on the same file in a worker", unit: "ms", judged: "median", target: Infinity, values: udsv },
+      { name: "Log: import, durable, analysed, first chart; against 1.5 × parser", unit: "ms", judged: "median", target: 1.5 * lowest(papa), values: figures.total },
+      { name: "… the same against twice uDSV", unit: "ms", judged: "median", target: 2 * lowest(udsv), values: figures.total },
+      { name: "Log: growth of the page's process meanwhile", unit: "MB", judged: "most", target: (4 * ROWS * COLUMNS * 8) / 1e6, values: figures.growth },
+      { name: "Log: longest time the page was blocked, chart's mount apart", unit: "ms", judged: "most", target: 50, values: figures.blocked },
+      { name: "Log: first chart's mount", unit: "ms", judged: "median", target: 350, values: figures.mount },
+      { name: "Log: a million rows reopened to the chart, from a cold page", unit: "ms", judged: "median", target: 1000, values: figures.reopen },
+      { name: "Log: zoom or pan of linked charts to all redrawn", unit: "ms", judged: "p95", target: 100, values: figures.zoom },
+    ];
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+/** A browser's main process that this script started. */
+function isBrowser(pid: number): boolean {
+  try {
+    const command = readFileSync(`/proc/${pid}/cmdline`, "utf8");
+    return command.includes("chromium") && command.includes("--remote-debugging") && !command.includes("--type=");
+  } catch {
+    return false;
+  }
+}
+
+/** From a key to the paint in which every chart shows the new stretch, ms. */
+function redraw(page: Page, key: string): Promise<number> {
+  return page.evaluate(
+    (name) =>
+      new Promise<number>((resolve) => {
+        const all = () => [...document.querySelectorAll("[data-chart]")].map((c) => c.getAttribute("data-from"));
+        const before = all().join();
+        const begun = performance.now();
+        const look = () => {
+          const now = all();
+          if (now.join() !== before && now.every((v) => v === now[0])) requestAnimationFrame(() => {
+            const c = new MessageChannel();
+            c.port1.onmessage = () => resolve(performance.now() - begun);
+            c.port2.postMessage(null);
+          });
+          else requestAnimationFrame(look);
+        };
+        document.body.dispatchEvent(new KeyboardEvent("keydown", { key: name, bubbles: true, cancelable: true }));
+        requestAnimationFrame(look);
+      }),
+    key,
+  );
+}

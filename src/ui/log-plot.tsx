@@ -1,0 +1,129 @@
+"use client";
+
+import { memo, useEffect, useId, useMemo, useRef, useState, type ReactNode } from "react";
+import type { ChartSpec } from "@/core/procedures";
+import { ChartHead, dash, SaveChart } from "./chart-frame";
+import { axisScale, clockScale, linePath, logAxis, timeAxis, type ClaimLine } from "./plot-data";
+import { TONES } from "./plot-marks";
+
+/** A column thinned for the screen. */
+export interface LogCurve {
+  readonly x: ArrayLike<number>;
+  readonly y: ArrayLike<number>;
+}
+
+export interface LogPlotProps {
+  readonly spec: ChartSpec;
+  readonly claims: readonly ClaimLine[];
+  /** The stretch of time that is shown, s. */
+  readonly view: { readonly from: number; readonly to: number };
+  /** The stretch's own curves by series; where there is none, the series' fit is drawn. */
+  readonly curves?: Readonly<Record<string, LogCurve | undefined>> | undefined;
+  readonly height?: number;
+  /** Laid over the plot area, within its edges. */
+  readonly overlay?: ReactNode;
+}
+
+const MARGIN = { top: 10, right: 18, bottom: 44, left: 68 };
+
+const curveOf = (s: ChartSpec["series"][number], curves: LogPlotProps["curves"]): LogCurve => curves?.[s.id] ?? { x: (s.fit ?? []).map((p) => p.x), y: (s.fit ?? []).map((p) => p.y) };
+
+/**
+ * One chart of a log, drawn straight into SVG: several of them are redrawn at every step of a zoom, which a charting
+ * package takes too long for. Phases shaded, claims drawn in, an overlay on top for what can be dragged.
+ */
+export const LogPlot = memo(function LogPlot({ spec, claims, view, curves, height = 230, overlay }: LogPlotProps) {
+  const holder = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(0);
+  const clip = useId();
+  useEffect(() => {
+    const el = holder.current;
+    if (!el) return;
+    const look = () => setWidth(el.clientWidth);
+    look();
+    const watch = new ResizeObserver(look);
+    watch.observe(el);
+    return () => watch.disconnect();
+  }, []);
+  const plot = { left: MARGIN.left, top: MARGIN.top, width: Math.max(10, width - MARGIN.left - MARGIN.right), height: height - MARGIN.top - MARGIN.bottom };
+  const drawn = useMemo(() => spec.series.map((s) => ({ s, curve: curveOf(s, curves) })), [spec, curves]);
+  const up = useMemo(() => logAxis(drawn.map((d) => d.curve), claims.filter((c) => c.axis === "y").map((c) => c.at)), [drawn, claims]);
+  const across = useMemo(() => timeAxis(view.from, Math.max(view.to, view.from + 1e-3)), [view]);
+  const x = (t: number) => plot.left + (plot.width * (t - across.low)) / (across.high - across.low);
+  const y = (v: number) => plot.top + plot.height * (1 - (v - up.low) / (up.high - up.low));
+  const clock = clockScale(across.low, across.high, across.ticks);
+  const scale = axisScale(spec.y.unit, up);
+  const inside = (t: number) => Math.min(across.high, Math.max(across.low, t));
+  const bottom = plot.top + plot.height;
+  return (
+    <figure aria-label={spec.title}>
+      <ChartHead spec={spec} />
+      <div ref={holder} className="figures relative overflow-hidden text-xs [contain:layout_paint]" style={{ height }} data-chart={spec.id} data-from={view.from} data-to={view.to}>
+        {width > 0 ? (
+          <svg width={width} height={height} className="block" data-drawing="" aria-hidden>
+            <defs>
+              <clipPath id={clip}>
+                <rect x={plot.left} y={plot.top} width={plot.width} height={plot.height} />
+              </clipPath>
+            </defs>
+            {(spec.spans ?? []).map((s, k) => {
+              const [a, b] = [x(inside(s.from)), x(inside(s.to))];
+              if (!(b > a)) return null;
+              return (
+                <g key={s.label + s.from}>
+                  <rect x={a} y={plot.top} width={b - a} height={plot.height} fill="var(--pencil)" fillOpacity={k % 2 ? 0.05 : 0.11} />
+                  {b - a > 7.2 * s.label.length ? (
+                    <text x={(a + b) / 2} y={bottom - 6} textAnchor="middle" fontSize="11" fill="var(--pencil)">
+                      {s.label}
+                    </text>
+                  ) : null}
+                </g>
+              );
+            })}
+            <path d={up.ticks.map((v) => `M${plot.left} ${y(v)}h${plot.width}`).join("") + across.ticks.map((t) => `M${x(t)} ${plot.top}v${plot.height}`).join("")} stroke="var(--rule)" strokeWidth="0.7" />
+            <path d={`M${plot.left} ${plot.top}V${bottom}H${plot.left + plot.width}${up.ticks.map((v) => `M${plot.left} ${y(v)}h-5`).join("")}${across.ticks.map((t) => `M${x(t)} ${bottom}v5`).join("")}`} stroke="var(--pencil)" fill="none" />
+            {up.ticks.map((v) => (
+              <text key={v} x={plot.left - 8} y={y(v) + 4} textAnchor="end" fontSize="12" fill="var(--ink)">
+                {scale.tick(v)}
+              </text>
+            ))}
+            {across.ticks.map((t) => (
+              <text key={t} x={x(t)} y={bottom + 18} textAnchor="middle" fontSize="12" fill="var(--ink)">
+                {clock.tick(t)}
+              </text>
+            ))}
+            <text x={plot.left + plot.width / 2} y={height - 8} textAnchor="middle" fontSize="12" fill="var(--pencil)">
+              {spec.x.label} ({clock.unit})
+            </text>
+            <text transform={`translate(13 ${plot.top + plot.height / 2}) rotate(-90)`} textAnchor="middle" fontSize="12" fill="var(--pencil)">
+              {spec.y.label} ({scale.unit})
+            </text>
+            <g clipPath={`url(#${clip})`}>
+              {claims.map((c) =>
+                c.axis === "y" ? (
+                  <g key={c.label}>
+                    <path d={`M${plot.left} ${y(c.at)}h${plot.width}`} stroke="var(--margin-line)" strokeWidth="1.4" strokeDasharray="8 4" />
+                    <text x={plot.left + 6} y={y(c.at) - 5} fontSize="11" fill="var(--margin-line)">
+                      {c.label}
+                    </text>
+                  </g>
+                ) : null,
+              )}
+              {drawn.map(({ s, curve }) => (
+                <path key={s.id} d={linePath(curve.x, curve.y, x, y)} fill="none" stroke={TONES[s.tone % 4]} strokeWidth="1.8" strokeLinejoin="round" strokeDasharray={dash(spec, s.tone)} data-curve={s.id} />
+              ))}
+            </g>
+          </svg>
+        ) : null}
+        {overlay ? (
+          <div className="absolute" style={{ left: plot.left, top: plot.top, width: plot.width, height: plot.height }}>
+            {overlay}
+          </div>
+        ) : null}
+      </div>
+      <div className="no-print flex text-sm text-pencil">
+        <SaveChart spec={spec} holder={holder} />
+      </div>
+    </figure>
+  );
+});
