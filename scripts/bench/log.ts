@@ -1,4 +1,4 @@
-import { createReadStream, createWriteStream, existsSync, mkdtempSync, readFileSync, readdirSync, rmSync } from "node:fs";
+import { createWriteStream, mkdtempSync, readFileSync, readdirSync, rmSync } from "node:fs";
 import { createRequire } from "node:module";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -30,25 +30,20 @@ async function writeLog(path: string): Promise<void> {
   await once(out, "finish");
 }
 
-/** Resident memory of a browser's processes, MB. */
-function memory(browserPid: number): number {
-  const children = (pid: number): number[] => [pid, ...readdirSync("/proc").filter((d) => /^\d+$/.test(d) && parentOf(Number(d)) === pid).flatMap((d) => children(Number(d)))];
-  const parentOf = (pid: number): number => {
+/** Resident memory of the largest renderer of a browser now, or the most it ever had, MB. The page and its workers live in one. */
+function memory(browserPid: number, what: "VmRSS" | "VmHWM"): number {
+  const read = (pid: string, file: string): string => {
     try {
-      return Number(/\) \S (\d+)/.exec(readFileSync(`/proc/${pid}/stat`, "utf8"))?.[1]);
+      return readFileSync(`/proc/${pid}/${file}`, "utf8");
     } catch {
-      return -1;
+      return "";
     }
   };
-  // The page and its workers live in renderers.
-  const sizes = children(browserPid).map((pid) => {
-    try {
-      return readFileSync(`/proc/${pid}/cmdline`, "utf8").includes("--type=renderer") ? Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, "utf8"))?.[1]) / 1024 : 0;
-    } catch {
-      return 0;
-    }
-  });
-  return Math.max(0, ...sizes);
+  const all = readdirSync("/proc").filter((d) => /^\d+$/.test(d));
+  const parent = new Map(all.map((pid) => [pid, /\) \S (\d+)/.exec(read(pid, "stat"))?.[1] ?? ""]));
+  const under = (pid: string): boolean => pid === String(browserPid) || (pid !== "" && pid !== "0" && pid !== "1" && under(parent.get(pid) ?? ""));
+  const renderers = all.filter((pid) => under(pid) && read(pid, "cmdline").includes("--type=renderer"));
+  return Math.max(0, ...renderers.map((pid) => Number(new RegExp(`${what}:\\s+(\\d+)`).exec(read(pid, "status"))?.[1]) / 1024));
 }
 
 const require = createRequire(import.meta.url);
@@ -122,8 +117,6 @@ export async function logFigures(launch: () => Promise<Browser>, url: string): P
   const path = join(folder, "million.csv");
   try {
     await writeLog(path);
-    if (!existsSync(path)) throw new Error("no log was written");
-    void createReadStream;
     const figures: Record<"total" | "blocked" | "growth" | "reopen" | "zoom" | "mount", number[]> = { total: [], blocked: [], growth: [], reopen: [], zoom: [], mount: [] };
     let papa: number[] = [];
     let udsv: number[] = [];
@@ -142,19 +135,16 @@ export async function logFigures(launch: () => Promise<Browser>, url: string): P
       const go = page.getByRole("button", { name: /^Import about/ });
       await go.waitFor();
       await page.waitForTimeout(500);
-      const before = memory(pid);
-      let peak = before;
-      const watch = setInterval(() => (peak = Math.max(peak, memory(pid))), 50);
+      const before = memory(pid, "VmRSS");
       await page.evaluate(() => Object.assign((window as unknown as { logClock: Seen }).logClock, { blocked: 0 }));
       const begun = await page.evaluate(() => performance.now());
       await go.click({ noWaitAfter: true });
       await page.waitForFunction(() => (window as unknown as { logClock: Seen }).logClock.drawn > 0, undefined, { timeout: 120_000 });
-      clearInterval(watch);
       const seen = await page.evaluate(() => (window as unknown as { logClock: Seen }).logClock);
       figures.total.push(seen.drawn - begun);
       figures.blocked.push(seen.blocked);
       figures.mount.push(seen.drawn - seen.place);
-      figures.growth.push(peak - before);
+      figures.growth.push(memory(pid, "VmHWM") - before);
       await page.locator('[data-chart="temperature"] [data-curve]').first().waitFor();
       const review = page.url();
       await page.goto("about:blank");
