@@ -15,13 +15,14 @@ export function isTyping(target: EventTarget | null): "text" | "number" | null {
 }
 
 /**
- * Single keys of a screen. They work everywhere but in free text and open dialogs; inside number fields too, since
- * none of the letters used belongs to a number or a unit.
+ * Single keys of a screen. They work everywhere but in free text and open dialogs; letters inside number fields too, since
+ * none of those used belongs to a number or a unit.
  */
 export function useKeys(keys: Readonly<Record<string, () => void>>, enabled = true): void {
   const onKey = useEffectEvent((e: KeyboardEvent) => {
     if (e.ctrlKey || e.metaKey || e.altKey || e.defaultPrevented || e.repeat) return;
-    if (isTyping(e.target) === "text") return;
+    const typing = isTyping(e.target);
+    if (typing === "text" || (typing === "number" && !/^[a-z]$/i.test(e.key))) return;
     if (document.querySelector('[role="dialog"][data-state="open"]')) return;
     const act = keys[e.key.length === 1 ? e.key.toLowerCase() : e.key];
     if (!act) return;

@@ -31,6 +31,8 @@ export interface TraceChunk {
   readonly rows: number;
   /** s of its last row. */
   readonly until: number;
+  /** Milliseconds since 1970 at which it was written, for a log that is taken live. */
+  readonly at?: number;
   readonly columns: TraceColumns;
 }
 

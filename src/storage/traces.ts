@@ -14,6 +14,8 @@ export interface TraceExtent {
   /** s from the first row to the last. */
   readonly seconds: number;
   readonly chunks: number;
+  /** When its last chunk was written, ms since 1970; for a log that is taken live. */
+  readonly at?: number;
 }
 
 /** Writes a stretch of a log; it is on disk when this resolves. */
@@ -27,7 +29,9 @@ export async function appendChunk(chunk: TraceChunk): Promise<void> {
 /** The extent of a log from its last chunk; null where nothing is stored. */
 export async function traceExtent(runId: string): Promise<TraceExtent | null> {
   const cursor = await (await database()).transaction("chunks").store.openCursor(whole(runId), "prev");
-  return cursor ? { rows: cursor.value.from + cursor.value.rows, seconds: cursor.value.until, chunks: cursor.value.seq + 1 } : null;
+  if (!cursor) return null;
+  const { from, rows, until, seq, at } = cursor.value;
+  return { rows: from + rows, seconds: until, chunks: seq + 1, ...(at === undefined ? {} : { at }) };
 }
 
 /** A log's columns in one piece, from chunk `seq` on. */

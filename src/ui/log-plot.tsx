@@ -22,9 +22,12 @@ export interface LogPlotProps {
   readonly height?: number;
   /** Laid over the plot area, within its edges. */
   readonly overlay?: ReactNode;
+  /** Drawn small as a log grows: no file to save yet, the axis speaks for itself. */
+  readonly live?: boolean;
 }
 
 const MARGIN = { top: 10, right: 18, bottom: 44, left: 68 };
+const MARGIN_LIVE = { ...MARGIN, bottom: 26 };
 
 const curveOf = (s: ChartSpec["series"][number], curves: LogPlotProps["curves"]): LogCurve => curves?.[s.id] ?? { x: (s.fit ?? []).map((p) => p.x), y: (s.fit ?? []).map((p) => p.y) };
 
@@ -32,7 +35,7 @@ const curveOf = (s: ChartSpec["series"][number], curves: LogPlotProps["curves"])
  * One chart of a log, drawn straight into SVG: several of them are redrawn at every step of a zoom, which a charting
  * package takes too long for. Phases shaded, claims drawn in, an overlay on top for what can be dragged.
  */
-export const LogPlot = memo(function LogPlot({ spec, claims, view, curves, height = 230, overlay }: LogPlotProps) {
+export const LogPlot = memo(function LogPlot({ spec, claims, view, curves, height = 230, overlay, live = false }: LogPlotProps) {
   const holder = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(0);
   const clip = useId();
@@ -45,7 +48,8 @@ export const LogPlot = memo(function LogPlot({ spec, claims, view, curves, heigh
     watch.observe(el);
     return () => watch.disconnect();
   }, []);
-  const plot = { left: MARGIN.left, top: MARGIN.top, width: Math.max(10, width - MARGIN.left - MARGIN.right), height: height - MARGIN.top - MARGIN.bottom };
+  const margin = live ? MARGIN_LIVE : MARGIN;
+  const plot = { left: margin.left, top: margin.top, width: Math.max(10, width - margin.left - margin.right), height: height - margin.top - margin.bottom };
   const drawn = useMemo(() => spec.series.map((s) => ({ s, curve: curveOf(s, curves) })), [spec, curves]);
   const up = useMemo(() => logAxis(drawn.map((d) => d.curve), claims.filter((c) => c.axis === "y").map((c) => c.at)), [drawn, claims]);
   const across = useMemo(() => timeAxis(view.from, Math.max(view.to, view.from + 1e-3)), [view]);
@@ -92,9 +96,11 @@ export const LogPlot = memo(function LogPlot({ spec, claims, view, curves, heigh
                 {clock.tick(t)}
               </text>
             ))}
-            <text x={plot.left + plot.width / 2} y={height - 8} textAnchor="middle" fontSize="12" fill="var(--pencil)">
-              {spec.x.label} ({clock.unit})
-            </text>
+            {live ? null : (
+              <text x={plot.left + plot.width / 2} y={height - 8} textAnchor="middle" fontSize="12" fill="var(--pencil)">
+                {spec.x.label} ({clock.unit})
+              </text>
+            )}
             <text transform={`translate(13 ${plot.top + plot.height / 2}) rotate(-90)`} textAnchor="middle" fontSize="12" fill="var(--pencil)">
               {spec.y.label} ({scale.unit})
             </text>
@@ -109,6 +115,14 @@ export const LogPlot = memo(function LogPlot({ spec, claims, view, curves, heigh
                   </g>
                 ) : null,
               )}
+              {(spec.marks ?? []).map((m, k) => (
+                <g key={m.at + m.label}>
+                  <path d={`M${x(m.at)} ${plot.top}v${plot.height}`} stroke="var(--ink)" strokeDasharray="1.5 2.5" />
+                  <text x={x(m.at) + 4} y={plot.top + 11 + 13 * (k % 3)} fontSize="11" fill="var(--ink)">
+                    {m.label}
+                  </text>
+                </g>
+              ))}
               {drawn.map(({ s, curve }) => (
                 <path key={s.id} d={linePath(curve.x, curve.y, x, y)} fill="none" stroke={TONES[s.tone % 4]} strokeWidth="1.8" strokeLinejoin="round" strokeDasharray={dash(spec, s.tone)} data-curve={s.id} />
               ))}
@@ -121,9 +135,11 @@ export const LogPlot = memo(function LogPlot({ spec, claims, view, curves, heigh
           </div>
         ) : null}
       </div>
-      <div className="no-print flex text-sm text-pencil">
-        <SaveChart spec={spec} holder={holder} />
-      </div>
+      {live ? null : (
+        <div className="no-print flex text-sm text-pencil">
+          <SaveChart spec={spec} holder={holder} />
+        </div>
+      )}
     </figure>
   );
 });

@@ -110,8 +110,8 @@ export function logAxis(curves: readonly { readonly y: ArrayLike<number> }[], al
   for (const c of curves) for (let k = 0; k < c.y.length; k++) take(c.y[k] as number);
   also.forEach(take);
   if (!Number.isFinite(low)) return axis([]);
-  // A reading a hair below zero is zero with an offset; it must not open a negative half of the axis.
-  if (low < 0 && low > -0.02 * high) low = 0;
+  // A reading a hair off zero is zero with an offset; it must not open a negative half of the axis.
+  if (Math.abs(low) < 0.02 * high) low = 0;
   const least = LEAST_SPAN * Math.max(Math.abs(low), Math.abs(high));
   if (high - low < least) [low, high] = [(low + high - least) / 2, (low + high + least) / 2];
   return axis([low, high], 5);

@@ -1,1 +1,2 @@
 export { CHEMISTRIES, CHEMISTRY_LIMITS, type Chemistry, type ChemistryLimits } from "./chemistry";
+export { openCircuit, stateOfCharge } from "./open-circuit";

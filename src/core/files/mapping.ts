@@ -122,6 +122,7 @@ export function guessMapping(table: TextTable): ColumnMapping {
       else if (WORDS.cell.test(p)) put("cellCurrent", { header, unit: unit ?? "A" });
     } else if (quantity === "degC") {
       if (WORDS.ambient.test(p)) put("ambientTemperature", { header, unit: "degC" });
+      else if (WORDS.cell.test(p)) put("cellTemperature", { header, unit: "degC" });
       else put("partTemperature", { header, unit: "degC" });
     } else if (/^channel|^kanal/.test(p)) put("channel", { header, unit: "" });
     else if (/^(run|repeat)\b/.test(p)) put("repeat", { header, unit: "" });

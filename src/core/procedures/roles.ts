@@ -12,6 +12,7 @@ export const ROLES = {
   outputVoltage: { unit: "V", label: "Output volts" },
   outputCurrent: { unit: "A", label: "Output amps" },
   partTemperature: { unit: "°C", label: "Part temperature" },
+  cellTemperature: { unit: "°C", label: "Cell temperature" },
   ambientTemperature: { unit: "°C", label: "Ambient" },
   channel: { unit: "", label: "Channel" },
   repeat: { unit: "", label: "Repeat" },
@@ -38,6 +39,7 @@ const LIKE: Readonly<Partial<Record<Role, readonly Role[]>>> = {
   cellCurrent: ["batteryCurrent", "outputCurrent"],
   inputCurrent: ["outputCurrent", "batteryCurrent"],
   ambientTemperature: ["partTemperature"],
+  cellTemperature: ["partTemperature", "ambientTemperature"],
 };
 
 /** What a bench's meters say of these roles, a like meter's word standing in where a role has none of its own. */

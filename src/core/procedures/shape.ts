@@ -6,6 +6,7 @@
  * points (a load sweep; rest checks days apart), a trace over time (a charge cycle) and answers (a behaviour checklist).
  */
 import type { BoardFunction, Conditions } from "../characteristics";
+import type { Chemistry } from "../cells";
 import type { Claim } from "../claims";
 import type { Accuracy } from "../instruments";
 import type { Result, SourceShare, Unit } from "../quantities";
@@ -128,6 +129,23 @@ export interface PlanContext {
     readonly drawer: readonly { readonly ohms: number; readonly watts: number }[];
   };
   readonly configuration?: { readonly output?: number; readonly words?: string };
+  /** The cell that is charged, where a procedure takes one. */
+  readonly cell?: PlannedCell;
+}
+
+/** A cell as a run pins it. */
+export interface PlannedCell {
+  readonly title: string;
+  readonly chemistry: Chemistry;
+  /** Ah. */
+  readonly capacity: number;
+  /** Multiples of the capacity an hour: what its maker allows, and what the house or this cell's own rule says. */
+  readonly chargeRateLimit: number;
+  readonly chargeRate: number;
+  /** V. */
+  readonly fullVoltage: number;
+  readonly emptyVoltage: number;
+  readonly ownProtection: boolean;
 }
 
 // ── What the tester sees before connecting ──────────────────────────────────────────────────────────────────────────
@@ -137,7 +155,7 @@ export interface Caution {
   readonly severity: "danger" | "care";
 }
 
-/** A limit that the application watches while a run is open. */
+/** A limit that the application watches while a run is open; for a log, `time` above so many seconds is one too. */
 export interface StopRule {
   readonly role: Role;
   readonly above?: number;
@@ -206,6 +224,37 @@ export interface RecordShape {
     readonly unit: Unit;
     of(point: Point, setup: RunSetup): number | null;
   }[];
+}
+
+// ── Live: a log as it comes ─────────────────────────────────────────────────────────────────────────────────────────
+
+/** Something that happened in a log and calls for attention. */
+export interface LiveEvent {
+  /** What it is, for its tone and its word. */
+  readonly kind: "phase" | "done" | "hot" | "cut-back" | "input-low" | "no-current" | "stalled" | "stop-rule";
+  /** s from the first row. */
+  readonly time: number;
+  readonly message: string;
+  /** For a stop rule: what to disconnect first. */
+  readonly act?: string;
+}
+
+/** What is known so far; every figure counts from the first row. */
+export interface LiveState {
+  /** The phase under way, in words. */
+  readonly phase: string;
+  readonly figures: readonly Figure[];
+  /** s until done, as far as the curve tells so far. */
+  readonly remaining: number | null;
+  readonly spans: readonly { readonly from: number; readonly to: number; readonly label: string }[];
+}
+
+export type LogRow = Readonly<Partial<Record<Role, number>>>;
+
+/** Follows a log sample by sample; what it says of one cut anywhere is what it says of the whole one up to there. */
+export interface LiveWatch {
+  push(row: LogRow): readonly LiveEvent[];
+  state(): LiveState;
 }
 
 // ── Findings ────────────────────────────────────────────────────────────────────────────────────────────────────────
@@ -324,6 +373,8 @@ export interface Procedure<P = unknown> {
   wiring?(setup: RunSetup<P>): WiringSketch;
   cautions?(setup: RunSetup<P>): readonly Caution[];
   stopRules?(setup: RunSetup<P>): readonly StopRule[];
+  /** Follows a log as it comes. Absent for points. */
+  watch?(setup: RunSetup<P>): LiveWatch;
   /** The one obvious next step. Absent where the bench runs by itself (a trace). */
   next?(setup: RunSetup<P>, points: readonly Point[], corrections: Corrections): Proposal;
   /** What to say of a point as it is taken, given those before it. */

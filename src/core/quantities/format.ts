@@ -101,3 +101,11 @@ export function formatDuration(seconds: number, exact = false): string {
   if (s < 2 * 365.25 * 86400) return `${sign}${Math.round(s / 86400)} d`;
   return `${sign}${(s / (365.25 * 86400)).toFixed(1)} years`;
 }
+
+/** A time that is only known roughly: whole seconds under two minutes, then whole minutes. Worked: 8640 s is `2 h 24 min`, 1650 s is `28 min`. */
+export function formatRoughly(seconds: number): string {
+  if (!Number.isFinite(seconds)) return "—";
+  if (seconds < 120) return `${Math.round(seconds)}\u00a0s`;
+  const minutes = Math.round(seconds / 60);
+  return minutes < 60 ? `${minutes}\u00a0min` : `${Math.floor(minutes / 60)}\u00a0h ${String(minutes % 60).padStart(2, "0")}\u00a0min`;
+}

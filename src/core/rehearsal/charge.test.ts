@@ -1,5 +1,5 @@
 import { NO_CORRECTIONS, type Finding, type RunSetup, type Trace } from "../procedures";
-import { ChargeStream, findPhases, chargeCycle, type ChargeEvent } from "../procedures/charge-cycle";
+import { ChargeStream, findPhases, chargeCycle, type ChargeEvent, type ChargePlan } from "../procedures/charge-cycle";
 import { seeded, type ChargeBench, type Random } from "../simulator";
 import { CHARGE_METERS, logCharge } from "./charge-log";
 
@@ -8,7 +8,7 @@ const CHARGES = 40;
 
 function randomBench(r: Random): ChargeBench {
   return {
-    cell: { chemistry: "high-voltage", capacity: r.between(0.8, 3), resistance: r.between(0.02, 0.08), relaxations: [{ ohms: r.between(0.01, 0.03), tau: r.between(20, 60) }, { ohms: r.between(0.01, 0.04), tau: r.between(500, 1500) }], age: r.between(0, 0.4) },
+    cell: { chemistry: "lithium-ion", capacity: r.between(0.8, 3), resistance: r.between(0.02, 0.08), relaxations: [{ ohms: r.between(0.01, 0.03), tau: r.between(20, 60) }, { ohms: r.between(0.01, 0.04), tau: r.between(500, 1500) }], age: r.between(0, 0.4) },
     charger: {
       channels: [{ current: r.between(0.35, 1), reference: r.between(4.1, 4.23), wire: r.between(0.015, 0.05), stopShare: r.between(0.08, 0.2) }],
       conditionBelow: 2.9, conditionShare: 0.1, restartBelow: 4.0, passOhms: r.between(0.15, 0.35), quiescent: r.between(0.0005, 0.004),
@@ -26,7 +26,7 @@ const setupOf = (bench: ChargeBench): RunSetup => ({
 const OPTIONS = { every: 3, before: 40, after: 300, most: 8 * 3600 };
 const log = (bench: ChargeBench, seed: number, change: Partial<typeof OPTIONS & { drainAfter: number }> = {}) => logCharge(bench, { ...OPTIONS, ...change, seed });
 const find = (list: readonly Finding[], name: string) => list.find((f) => f.characteristic === name);
-const analyse = (trace: Trace, setup: RunSetup) => chargeCycle.analyse({ kind: "trace", trace }, setup, NO_CORRECTIONS);
+const analyse = (trace: Trace, setup: RunSetup) => chargeCycle.analyse({ kind: "trace", trace }, setup as RunSetup<ChargePlan>, NO_CORRECTIONS);
 const eventsOf = (trace: Trace, setup: RunSetup): ChargeEvent[] => findPhases(trace, setup)?.events.slice() ?? [];
 
 test(`of ${CHARGES} random charges the truth lies inside the stated interval (seed ${SEED})`, () => {

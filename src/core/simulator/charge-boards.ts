@@ -2,7 +2,7 @@ import type { ChargeBench } from "./charge";
 
 /** An invented charger with honest ratings, an ordinary cell and a good supply. Others are made from it by changing a part. */
 export const HONEST_CHARGE: ChargeBench = {
-  cell: { chemistry: "high-voltage", capacity: 2.2, resistance: 0.045, relaxations: [{ ohms: 0.02, tau: 40 }, { ohms: 0.03, tau: 900 }], age: 0.1 },
+  cell: { chemistry: "lithium-ion", capacity: 2.2, resistance: 0.045, relaxations: [{ ohms: 0.02, tau: 40 }, { ohms: 0.03, tau: 900 }], age: 0.1 },
   charger: {
     channels: [{ current: 1, reference: 4.2, wire: 0.025, stopShare: 0.1 }],
     conditionBelow: 2.9,
@@ -23,3 +23,19 @@ export function chargeBench(change: { charger?: Partial<ChargeBench["charger"]>;
   const { charger, supply, cell, ...rest } = change;
   return { ...HONEST_CHARGE, ...rest, charger: { ...HONEST_CHARGE.charger, ...charger }, supply: { ...HONEST_CHARGE.supply, ...supply }, cell: { ...HONEST_CHARGE.cell, ...cell } };
 }
+
+const CHARGER = HONEST_CHARGE.charger;
+/** Invented chargers that can stand on the simulated bench, some with what a careful tester should find. Every number is made up. */
+export const SIMULATED_CHARGERS = {
+  "honest-ampere": { title: "Linear charger, 1 A, honest ratings", charger: CHARGER, supply: HONEST_CHARGE.supply },
+  "gentle-third": { title: "Linear charger, 330 mA", charger: { ...CHARGER, channels: [{ current: 0.33, reference: 4.2, wire: 0.025, stopShare: 0.1 }] }, supply: HONEST_CHARGE.supply },
+  "short-of-amps": { title: "Linear charger that gives 0.78 A for its 1 A", charger: { ...CHARGER, channels: [{ current: 0.78, reference: 4.214, wire: 0.03, stopShare: 0.12 }] }, supply: HONEST_CHARGE.supply },
+  "runs-hot": { title: "Linear charger that cuts back when hot", charger: { ...CHARGER, foldback: { from: 92, perKelvin: 0.035 }, thermal: { resistance: 62, tau: 70 } }, supply: { volts: 5.2, cable: 0.05 } },
+  "thin-cable": { title: "The honest charger on a thin cable", charger: CHARGER, supply: { volts: 4.9, cable: 0.7 } },
+  "three-channels": {
+    title: "Three chargers on one cell",
+    charger: { ...CHARGER, channels: [{ current: 0.35, reference: 4.192, wire: 0.06, stopShare: 0.1 }, { current: 0.35, reference: 4.207, wire: 0.06, stopShare: 0.1 }, { current: 0.35, reference: 4.199, wire: 0.06, stopShare: 0.1 }] },
+    supply: HONEST_CHARGE.supply,
+  },
+} as const satisfies Record<string, { title: string; charger: ChargeBench["charger"]; supply: ChargeBench["supply"] }>;
+export type SimulatedChargerId = keyof typeof SIMULATED_CHARGERS;

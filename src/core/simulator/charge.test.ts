@@ -1,4 +1,5 @@
-import { agedCapacity, agedResistance, chargeBench, ChargeSimulation, HONEST_CHARGE, openCircuit, seeded, type ChargeBench, type Random } from ".";
+import { agedCapacity, agedResistance, chargeBench, ChargeSimulation, HONEST_CHARGE, seeded, type ChargeBench, type Random } from ".";
+import { openCircuit } from "../cells";
 
 const SEED = 616;
 const BENCH = HONEST_CHARGE;
@@ -19,11 +20,11 @@ const randomBench = (r: Random): ChargeBench =>
 
 describe("the cell", () => {
   test("its open-circuit volts rise with the charge, without a kink that runs back", () => {
-    for (const chemistry of ["high-voltage", "iron-phosphate"] as const)
+    for (const chemistry of ["lithium-ion", "iron-phosphate"] as const)
       for (let k = 0; k < 500; k++) expect(openCircuit(chemistry, (k + 1) / 500)).toBeGreaterThanOrEqual(openCircuit(chemistry, k / 500));
-    expect(openCircuit("high-voltage", 0.5)).toBeCloseTo(3.74, 2);
+    expect(openCircuit("lithium-ion", 0.5)).toBeCloseTo(3.74, 2);
     expect(openCircuit("iron-phosphate", 0.5)).toBeCloseTo(3.295, 2);
-    expect(openCircuit("high-voltage", 5)).toBe(openCircuit("high-voltage", 1.05));
+    expect(openCircuit("lithium-ion", 5)).toBe(openCircuit("lithium-ion", 1.05));
   });
 
   test("age takes capacity and adds resistance", () => {

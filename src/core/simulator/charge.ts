@@ -1,4 +1,5 @@
-import { agedCapacity, agedResistance, openCircuit, type CellModel } from "./cell";
+import { openCircuit } from "../cells";
+import { agedCapacity, agedResistance, type CellModel } from "./cell";
 
 /** One charger IC; several may feed the same cell. */
 export interface ChannelModel {

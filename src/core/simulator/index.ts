@@ -4,6 +4,6 @@ export { BENCH_ACCURACY, SIMULATED_BOARDS, benchFor, randomBoost, type Simulated
 export { BENCH_ADDRESSES, TextInstruments, type BenchAddress } from "./commands";
 export { drawMeter, showReading, type Meter } from "./meter";
 export { seeded, type Random } from "./random";
-export { agedCapacity, agedResistance, openCircuit, type CellModel, type Chemistry } from "./cell";
+export { agedCapacity, agedResistance, type CellModel } from "./cell";
 export { ChargeSimulation, type ChannelModel, type ChargeBench, type ChargeLandmark, type ChargeReading, type ChargerModel, type ChargeSupply } from "./charge";
-export { HONEST_CHARGE, chargeBench } from "./charge-boards";
+export { HONEST_CHARGE, SIMULATED_CHARGERS, chargeBench, type SimulatedChargerId } from "./charge-boards";

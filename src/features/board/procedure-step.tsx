@@ -18,6 +18,9 @@ const WHERE: Readonly<Record<RunRecord["state"], { page: string; word: string; a
   finished: { page: "review", word: "finished", act: "Read the result" },
 };
 
+/** A log that is under way has a page of its own. */
+const pageOf = (p: Procedure, r: RunRecord): string => (r.state === "open" && p.readings === "trace" ? "log" : WHERE[r.state].page);
+
 async function prepareRun(procedure: BenchProcedure, dossier: BoardDossier, sample: SampleRecord): Promise<RunRecord> {
   const { board, claims } = dossier;
   const [rig] = await ofKind(board.notebookId, "rig");
@@ -76,7 +79,7 @@ export function ProcedureStep({ procedure, number, dossier }: { procedure: Proce
           {runs.map((r) => (
             <li key={r.id} className="flex flex-wrap items-center justify-between gap-3 py-2">
               <div className="min-w-0">
-                <Link href={`/run/${r.id}/${WHERE[r.state].page}`} className="font-medium hover:underline">
+                <Link href={`/run/${r.id}/${pageOf(procedure, r)}`} className="font-medium hover:underline">
                   {r.title}
                 </Link>
                 <p className="text-sm text-pencil">
@@ -85,7 +88,7 @@ export function ProcedureStep({ procedure, number, dossier }: { procedure: Proce
                 </p>
                 <Headline procedure={procedure} findings={findings(r.id)} />
               </div>
-              <Link href={`/run/${r.id}/${WHERE[r.state].page}`} className={buttonClass(r.state === "finished" ? "plain" : "main")}>
+              <Link href={`/run/${r.id}/${pageOf(procedure, r)}`} className={buttonClass(r.state === "finished" ? "plain" : "main")}>
                 {WHERE[r.state].act}
               </Link>
             </li>

@@ -1,26 +1,25 @@
 "use client";
 
+import dynamic from "next/dynamic";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 import { atBench, procedure, type RunSetup } from "@/core/procedures";
 import type { SweepPlan } from "@/core/procedures/load-sweep";
-import type { BoardRecord, RigRecord, RunRecord } from "@/core/files/records";
+import type { RunRecord } from "@/core/files/records";
 import { SIMULATED_BOARDS, type SimulatedBoardId } from "@/core/simulator/boards";
 import { attempt } from "@/session/notify";
 import { change, now, ofKind, record, useLive } from "@/storage";
 import { Button } from "@/ui/button";
 import { Quiet, Section } from "@/ui/section";
 import { Wiring } from "@/ui/wiring";
+import { CautionList, StopRuleList } from "./cautions";
 import { PlanFields } from "./plan-fields";
+import type { Loaded } from "./loaded";
 import { RigFields } from "./rig-fields";
 import { ResistorTable, useResistors } from "./resistors";
 
-interface Loaded {
-  readonly run: RunRecord;
-  readonly board: BoardRecord;
-  readonly rig: RigRecord;
-}
+const ChargePrepare = dynamic(() => import("./charge-prepare").then((m) => m.ChargePrepare), { ssr: false });
 
 export function PreparePage({ id }: { id: string }) {
   const live = useLive<Loaded | null>(`prepare-${id}`, async () => {
@@ -35,7 +34,7 @@ export function PreparePage({ id }: { id: string }) {
   if (live.state === "loading") return <Quiet>Fetching the plan …</Quiet>;
   if (live.state === "failed") return <Quiet>The plan can&apos;t be read: {live.message}</Quiet>;
   if (!live.value) return <Quiet>There is no such run in this browser.</Quiet>;
-  return <Prepare {...live.value} />;
+  return procedure(live.value.run.procedure)?.readings === "trace" ? <ChargePrepare {...live.value} /> : <Prepare {...live.value} />;
 }
 
 /** Everything before the first connection, top to bottom: plan, instruments, wiring, cautions, start. */
@@ -116,34 +115,8 @@ function Prepare({ run, board, rig: storedRig }: Loaded) {
         <Wiring sketch={p.wiring(full)} />
       </Section>
       <Section mark="before you connect" title="Cautions and stop rules">
-        <ul className="mb-3 max-w-prose space-y-2">
-          {cautions.map((c) => (
-            <li key={c.text} className={c.severity === "danger" ? "border-l-4 border-margin pl-3" : "border-l-4 border-rule pl-3"}>
-              {c.severity === "danger" ? (
-                <label className="flex items-start gap-2">
-                  <input type="checkbox" checked={checked.has(c.text)} onChange={() => toggle(c.text)} className="mt-1 size-4 shrink-0 accent-(--copper)" />
-                  <span>
-                    <strong className="text-misses">Danger. </strong>
-                    {c.text}
-                  </span>
-                </label>
-              ) : (
-                <span>
-                  <strong>Care. </strong>
-                  {c.text}
-                </span>
-              )}
-            </li>
-          ))}
-        </ul>
-        <p className="text-sm font-medium">The application watches these and calls out:</p>
-        <ul className="mb-4 list-disc pl-5 text-sm">
-          {p.stopRules(full).map((r) => (
-            <li key={r.why}>
-              {r.why} {r.act}
-            </li>
-          ))}
-        </ul>
+        <CautionList cautions={cautions} checked={checked} onToggle={toggle} />
+        <StopRuleList rules={p.stopRules(full)} />
         <div className="flex flex-wrap items-center gap-4">
           <Button look="main" onClick={start} disabled={busy || open.length > 0 || waiting || !fieldsOk}>
             Start taking points

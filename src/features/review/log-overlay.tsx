@@ -19,7 +19,7 @@ export interface LogOverlayProps {
   onMove(boundary: { id: string; label: string; at: number }): void;
 }
 
-/** What lies over a log's chart: a stretch is chosen by dragging across, boundaries and marks stand in it. */
+/** What lies over a log's chart: a stretch is chosen by dragging across, boundaries stand in it. */
 export function LogOverlay({ spec, view, step, onView, onMove }: LogOverlayProps) {
   const area = useRef<HTMLDivElement>(null);
   const [drag, setDrag] = useState<{ readonly a: number; readonly b: number } | null>(null);
@@ -48,13 +48,6 @@ export function LogOverlay({ spec, view, step, onView, onMove }: LogOverlayProps
       onPointerCancel={() => setDrag(null)}
     >
       {drag ? <div className="absolute inset-y-0 border-x border-copper bg-copper/15" style={{ left: left(Math.min(drag.a, drag.b)), width: `${(100 * Math.abs(drag.b - drag.a)) / span}%` }} /> : null}
-      {(spec.marks ?? []).filter((m) => inside(m.at)).map((m, k) => (
-        <div key={m.at + m.label} className="pointer-events-none absolute inset-y-0 border-l border-dotted border-ink" style={{ left: left(m.at) }}>
-          <span className="absolute left-1 max-w-32 truncate bg-sheet/80 px-0.5 text-[11px]" style={{ top: 4 + 15 * (k % 3) }}>
-            {m.label}
-          </span>
-        </div>
-      ))}
       {(spec.handles ?? []).map((h) => {
         const at = held?.id === h.id ? held.at : h.at;
         if (!inside(at)) return null;

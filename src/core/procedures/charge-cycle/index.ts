@@ -1,12 +1,17 @@
-import type { Procedure } from "../shape";
+import type { BenchProcedure } from "../shape";
 import { PROCEDURE_FACTS } from "../versions";
 import { analyseCharge } from "./analyse";
+import { chargeCautions, chargeStopRules, chargeWiring } from "./cautions";
+import { ChargeWatch } from "./live";
+import { planCharge, type ChargePlan } from "./plan";
 
 export { ChargeStream, type ChargeEvent, type ChargeEventKind, type ChargeSample } from "./stream";
 export { findPhases, type Phases } from "./phases";
+export { CHARGE_ROLES, checkChargePlan, forecastFor, type ChargePlan, type PlanRemark } from "./plan";
+export { ChargeWatch } from "./live";
 
-/** A charge as its log tells it. So far it comes from files only: it can't be prepared or logged live yet. */
-export const chargeCycle: Procedure = {
+/** A charge of one cell, logged to the end and past it. */
+export const chargeCycle: BenchProcedure<ChargePlan> = {
   id: "charge-cycle",
   version: PROCEDURE_FACTS["charge-cycle"].version,
   title: "Charge cycle",
@@ -25,6 +30,7 @@ export const chargeCycle: Procedure = {
       { role: "inputVoltage", required: false },
       { role: "inputCurrent", required: false },
       { role: "partTemperature", required: false },
+      { role: "cellTemperature", required: false },
       { role: "ambientTemperature", required: false },
     ],
     derived: [],
@@ -55,5 +61,10 @@ export const chargeCycle: Procedure = {
     "charge.foldback-onset-temperature",
     "charge.recharge-threshold",
   ],
+  plan: planCharge,
+  wiring: chargeWiring,
+  cautions: chargeCautions,
+  stopRules: chargeStopRules,
+  watch: (setup) => new ChargeWatch(setup),
   analyse: analyseCharge,
 };

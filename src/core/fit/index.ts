@@ -1,0 +1,3 @@
+export { checkChargeCurrent, type CurrentCheck } from "./charge-current";
+export { forecastCharge, type Forecast, type ForecastInput, type ForecastPhase } from "./charge-forecast";
+export { chooseProgramme, fitProgramme, programmedCurrent, type Programme, type ProgrammeChoice } from "./programme-resistor";

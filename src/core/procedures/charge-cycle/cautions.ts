@@ -1,0 +1,50 @@
+import { CHEMISTRY_LIMITS } from "../../cells";
+import { formatDuration, formatQuantity } from "../../quantities";
+import type { Caution, RunSetup, StopRule, WiringSketch } from "../shape";
+import type { ChargePlan } from "./plan";
+
+const q = formatQuantity;
+
+export function chargeCautions(setup: RunSetup<ChargePlan>): Caution[] {
+  const own = setup.plan?.cell?.ownProtection;
+  return [
+    { severity: "danger", text: "Look at the cell and feel it: never charge one that is swollen, dented, leaking, hot, or colder than 0 °C." },
+    { severity: "danger", text: "Check the polarity at B+ and B− with a meter before the cell touches the board: reversal can kill it at once." },
+    { severity: "danger", text: "Lay the cell on a surface that can't burn, away from anything that can, and stay within earshot until it is done." },
+    { severity: "danger", text: own ? "This cell has protection of its own: a by-pass jumper on the board may be closed." : "This cell has no protection of its own: a jumper that by-passes the board's must be open." },
+    { severity: "care", text: "Put the ammeters in their ampere jack and range: a milliamp range adds volts of burden, and the board charges less than it could." },
+    { severity: "care", text: "A linear charger is hottest just after it begins: no fingers on the part above 60 °C." },
+    { severity: "care", text: "The maker's data sheet of the cell decides, not this plan." },
+  ];
+}
+
+export function chargeStopRules(setup: RunSetup<ChargePlan>): StopRule[] {
+  const { plan } = setup;
+  const part = plan?.partLimit ?? setup.conditions.partLimitTemperature ?? 85;
+  const most = plan?.cell ? CHEMISTRY_LIMITS[plan.cell.chemistry].maximum : CHEMISTRY_LIMITS["lithium-ion"].maximum;
+  const time = plan?.timeLimit ?? 12 * 3600;
+  return [
+    { role: "cellVoltage", above: most, why: `The cell is above ${q(most, "V")}: it is overcharged.`, act: "Take the cell off first, then unplug the input." },
+    { role: "cellTemperature", above: plan?.cellLimit ?? 45, why: `The cell is above ${q(plan?.cellLimit ?? 45, "°C")}.`, act: "Unplug the input first, then take the cell off and put it where it can't burn anything." },
+    { role: "partTemperature", above: part, why: `The part is above ${q(part, "°C")}.`, act: "Unplug the input first; let it cool before you touch it." },
+    { role: "time", above: time, why: `The charge has taken more than ${formatDuration(time)}.`, act: "Unplug the input first, then feel the cell: one that never fills turns the current into heat." },
+  ];
+}
+
+/** Supply → module → cell, an ammeter in each plus wire, volts at the module's own terminals. */
+export function chargeWiring(setup: RunSetup<ChargePlan>): WiringSketch {
+  const { plan, conditions } = setup;
+  const cell = plan?.cell;
+  return {
+    devices: [
+      { id: "supply", kind: "supply", title: "Input supply", lines: plan ? [q(plan.supplyVoltage, "V"), `limit ${q(plan.supplyLimit, "A")}`] : [], right: ["+", "−"] },
+      { id: "module", kind: "module", title: "Module", lines: conditions.programmedCurrent ? [`set to ${q(conditions.programmedCurrent, "A")}`, ...(plan ? [`full at ${q(plan.fullVoltage, "V")}`] : [])] : [], left: ["IN+", "IN−"], right: ["B+", "B−"] },
+      { id: "cell", kind: "cell", title: cell ? cell.title : "Cell", lines: cell ? [q(cell.capacity, "Ah"), ...(plan.startVoltage ? [`now ${q(plan.startVoltage, "V")}`] : [])] : [], left: ["+", "−"] },
+    ],
+    gaps: [
+      { ammeter: "input amps", voltmeter: "input volts", clips: "right", note: "clip on at the module" },
+      { ammeter: "cell amps", voltmeter: "cell volts", clips: "right", note: "clip on at the cell" },
+    ],
+    notes: ["Clip the cell's voltmeter to its own terminals: an ammeter's leads drop tenths of a volt at an amp.", "Connect the cell first, with the log running, then plug in the input: the step is the start of the charge.", "Leave the output open, unless charging under load is what you test."],
+  };
+}

@@ -1,0 +1,129 @@
+import { CHEMISTRY_LIMITS } from "../../cells";
+import { checkChargeCurrent, forecastCharge, type CurrentCheck, type Forecast } from "../../fit";
+import { formatQuantity, ok, type Result } from "../../quantities";
+import { metersFor } from "../roles";
+import type { PlanContext, PlannedCell, RunSetup } from "../shape";
+
+export interface ChargePlan {
+  /** Null until one is chosen. */
+  readonly cell: PlannedCell | null;
+  /** V that the rested cell shows before it is connected; null until it was measured. */
+  readonly startVoltage: number | null;
+  /** V that the charger regulates to, as claimed. */
+  readonly fullVoltage: number;
+  /** The input at its source, V, what it can give, A, and its cable there and back, Ω. */
+  readonly supplyVoltage: number;
+  readonly supplyLimit: number;
+  readonly cable: number;
+  /** Part's rise a watt, K/W: a guess until it was measured. */
+  readonly thermalResistance: number;
+  /** Least input that the charger is claimed to work from, V. */
+  readonly leastInput: number;
+  /** s between samples. */
+  readonly every: number;
+  readonly partLimit: number;
+  readonly cellLimit: number;
+  readonly rejectFloor: number;
+  /** s after which the charge is stopped, whatever it does. */
+  readonly timeLimit: number;
+}
+
+/** Roles that a charge logs. */
+export const CHARGE_ROLES = ["inputVoltage", "inputCurrent", "cellVoltage", "cellCurrent", "partTemperature"] as const;
+/** Series resistance of an ordinary cell and its wires, Ω Ah: 0.15 Ω for 1 Ah. */
+const OHM_HOURS = 0.15;
+
+/** The charge that claims, house rules and rig suggest; the cell is chosen where it is prepared. */
+export function planCharge(context: PlanContext): Result<RunSetup<ChargePlan>> {
+  const { claims, rules, rig, cell } = context;
+  const claimed = (name: string): number | undefined => {
+    for (const r of claims.flatMap((c) => c.readings)) if (r.characteristic === name && r.limit.kind === "nominal") return r.limit.nominal;
+    return undefined;
+  };
+  const current = claimed("charge.cc-current");
+  return ok({
+    conditions: {
+      ...(current ? { programmedCurrent: current } : {}),
+      ...(cell ? { cellCapacity: cell.capacity } : {}),
+      ambientTemperature: 22,
+      partLimitTemperature: rules.partLimit,
+      ...(context.configuration?.words ? { configuration: context.configuration.words } : {}),
+    },
+    instruments: metersFor([...CHARGE_ROLES], rig.instruments),
+    plan: {
+      cell: cell ?? null,
+      startVoltage: null,
+      fullVoltage: claimed("charge.cv-voltage") ?? rules.chargeFull,
+      supplyVoltage: 5,
+      supplyLimit: rig.supplyCurrentLimit,
+      cable: 0.1,
+      thermalResistance: 40,
+      leastInput: 4.5,
+      every: 1,
+      partLimit: rules.partLimit,
+      cellLimit: rules.cellLimit,
+      rejectFloor: rules.rejectFloor,
+      timeLimit: 12 * 3600,
+    },
+  });
+}
+
+/** Something about a planned charge that has to be put right, or that one should know. */
+export interface PlanRemark {
+  readonly severity: "refused" | "care" | "fine";
+  readonly text: string;
+}
+
+/** What stands against a planned charge, worst first; a charge with anything refused isn't started. */
+export function checkChargePlan(setup: RunSetup<ChargePlan>): PlanRemark[] {
+  const { plan, conditions } = setup;
+  if (!plan) return [];
+  const out: PlanRemark[] = [];
+  const put = (severity: PlanRemark["severity"], text: string) => out.push({ severity, text });
+  const current = conditions.programmedCurrent;
+  const { cell, startVoltage } = plan;
+  if (!cell) put("refused", "Choose the cell that is to be charged.");
+  if (!current) put("refused", "Say which current the charger is set to.");
+  if (cell) {
+    const limits = CHEMISTRY_LIMITS[cell.chemistry];
+    const floor = Math.max(limits.rejectFloor, cell.chemistry === "lithium-ion" ? plan.rejectFloor : limits.rejectFloor);
+    if (plan.fullVoltage > limits.maximum) put("refused", `The charger goes to ${formatQuantity(plan.fullVoltage, "V")}; a ${limits.label.split(",")[0]} cell may never see more than ${formatQuantity(limits.maximum, "V")}. Do not charge this cell with it, whatever was claimed.`);
+    else if (plan.fullVoltage > cell.fullVoltage + 0.03) put("care", `The charger goes to ${formatQuantity(plan.fullVoltage, "V")}, above the ${formatQuantity(cell.fullVoltage, "V")} that this cell's rule asks for: it ages faster.`);
+    if (startVoltage === null) put("refused", "Measure the rested cell's volts before it is connected, and write them down.");
+    else if (startVoltage <= 0) put("refused", `The cell shows ${formatQuantity(startVoltage, "V")}: the leads are reversed, or it is dead. Do not connect it.`);
+    else if (startVoltage < floor) put("refused", `The cell shows ${formatQuantity(startVoltage, "V")}, under the floor of ${formatQuantity(floor, "V")}: reject it, mark it and take it to a collection point. A cell that low can short inside while it charges.`);
+    else if (startVoltage > plan.fullVoltage + 0.02) put("refused", `The cell shows ${formatQuantity(startVoltage, "V")}, more than the charger goes to: it is full, or another cell than written.`);
+    else if (startVoltage > plan.fullVoltage - 0.12) put("care", "The cell is nearly full: the constant-current phase will be short or missing.");
+    if (current) {
+      const check: CurrentCheck = checkChargeCurrent(current, cell.capacity, cell.chargeRateLimit, cell.chargeRate);
+      put(check.verdict === "refused" ? "refused" : check.verdict === "within" ? "fine" : "care", check.message);
+    }
+  }
+  const f = forecastFor(setup);
+  if (f && current) {
+    if (current > plan.supplyLimit) put("care", `The supply gives at most ${formatQuantity(plan.supplyLimit, "A")}, the charger wants ${formatQuantity(current, "A")}: the current would be the supply's, and the test not fair.`);
+    if (plan.supplyVoltage < f.supply.leastVoltage) put("care", `At full current the input would need about ${formatQuantity(f.supply.leastVoltage, "V", { digits: 3 })} at its source: near the end the supply, not the charger, sets the current. Use a shorter cable or a little more volts.`);
+    if (f.heat.temperature > plan.partLimit) put("care", `The part may reach ${formatQuantity(f.heat.temperature, "°C", { digits: 2 })} near the beginning; it will cut its own current, or the stop rule at ${formatQuantity(plan.partLimit, "°C")} ends the charge. Cool it, or give it fewer input volts.`);
+  }
+  const rank = { refused: 0, care: 1, fine: 2 };
+  return out.sort((a, b) => rank[a.severity] - rank[b.severity]);
+}
+
+/** What the planned charge will be like; null while cell, start voltage or current are missing. */
+export function forecastFor({ plan, conditions }: RunSetup<ChargePlan>): Forecast | null {
+  const current = conditions.programmedCurrent;
+  if (!plan?.cell || plan.startVoltage === null || !(plan.startVoltage > 0) || !current) return null;
+  const { chemistry, capacity } = plan.cell;
+  return forecastCharge({
+    chemistry,
+    capacity,
+    startVoltage: plan.startVoltage,
+    current,
+    fullVoltage: plan.fullVoltage,
+    resistance: Math.max(0.05, OHM_HOURS / capacity),
+    supplyVoltage: plan.supplyVoltage,
+    cable: plan.cable,
+    ambient: conditions.ambientTemperature ?? 22,
+    thermalResistance: plan.thermalResistance,
+  });
+}

@@ -1,0 +1,23 @@
+import type { ChartSpec, Role } from "@/core/procedures";
+import { roleLabel } from "@/core/procedures";
+import type { RunDossier } from "@/storage";
+import type { LiveStatus } from "@/workers/live-protocol";
+
+const GROUPS: readonly { readonly id: string; readonly title: string; readonly label: string; readonly unit: "A" | "V" | "°C"; readonly roles: readonly Role[] }[] = [
+  { id: "current", title: "Current into the cell", label: "Current", unit: "A", roles: ["cellCurrent"] },
+  { id: "voltage", title: "Volts", label: "Voltage", unit: "V", roles: ["cellVoltage", "inputVoltage"] },
+  { id: "temperature", title: "Temperature", label: "Temperature", unit: "°C", roles: ["partTemperature", "cellTemperature", "ambientTemperature"] },
+];
+
+/** The growing curves of a log, phases shaded and marks in them. */
+export function liveCharts(status: LiveStatus | null, d: RunDossier): ChartSpec[] {
+  if (!status || status.rows < 2) return [];
+  const marks = d.marks.map((m) => ({ at: m.time, label: m.what }));
+  return GROUPS.flatMap((g) => {
+    const series = g.roles.flatMap((role, tone) => {
+      const c = status.curves[role];
+      return c && c.x.length > 1 ? [{ id: role, label: roleLabel(role).toLowerCase(), tone, points: [], fit: Array.from(c.x, (x, k) => ({ x, y: c.y[k] as number })) }] : [];
+    });
+    return series.length ? [{ id: g.id, title: g.title, x: { label: "Time", unit: "s" as const }, y: { label: g.label, unit: g.unit }, series, spans: status.state.spans, marks, claims: [] }] : [];
+  });
+}

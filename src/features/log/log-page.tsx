@@ -1,0 +1,192 @@
+"use client";
+
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { atBench, procedure } from "@/core/procedures";
+import { formatRoughly } from "@/core/quantities";
+import type { BoardRecord } from "@/core/files/records";
+import { useKeys } from "@/session/keys";
+import { attempt } from "@/session/notify";
+import { useWakeLock } from "@/session/wake-lock";
+import { change, compactTrace, now, record, remove, RunFollower, useLive, useRunWriter, type RunDossier } from "@/storage";
+import { Button } from "@/ui/button";
+import { LogPlot } from "@/ui/log-plot";
+import { Quiet } from "@/ui/section";
+import { liveCharts } from "./live-charts";
+import { LogReadouts } from "./log-readouts";
+import { Happened } from "./happened";
+import { MarkDialog } from "./mark-dialog";
+import { TypedRow } from "./typed-row";
+import { markAt, useLiveLog } from "./use-live-log";
+
+const PACES = [1, 10, 60, 600, 3600] as const;
+
+/** Where a log runs: read from a metre away, watched by itself, marked with one key. */
+export function LogPage({ id }: { id: string }) {
+  const boardOf = useRef<BoardRecord | null>(null);
+  const follower = useMemo(() => new RunFollower(id), [id]);
+  const live = useLive(`log-${id}`, async (changed) => {
+    const d = await (changed ? follower.take(changed) : follower.read());
+    if (d && boardOf.current?.id !== d.run.boardId) boardOf.current = await record("board", d.run.boardId);
+    return d && boardOf.current ? { d, board: boardOf.current } : null;
+  }, (n) => n.runs.includes(id));
+  const { writer, takeOver } = useRunWriter(id);
+  if (live.state === "loading" || writer === "asking") return <Quiet>Coming back to the log …</Quiet>;
+  if (live.state === "failed") return <Quiet>The run can&apos;t be read: {live.message}</Quiet>;
+  if (!live.value) return <Quiet>There is no such run in this browser.</Quiet>;
+  const { d, board } = live.value;
+  if (d.run.state !== "open" || !procedure(d.run.procedure)?.watch)
+    return (
+      <Quiet>
+        This run is not under way. <Link className="underline" href={`/run/${id}/${d.run.state === "prepared" ? "prepare" : "review"}`}>{d.run.state === "prepared" ? "Prepare it" : "Read its result"}</Link>.
+      </Quiet>
+    );
+  return <LogScreen d={d} board={board} writing={writer === "writing"} onTakeOver={takeOver} />;
+}
+
+function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: BoardRecord; writing: boolean; onTakeOver(): void }) {
+  const { run } = d;
+  const router = useRouter();
+  const [pace, setPace] = useState(1);
+  const [muted, setMuted] = useState(false);
+  const [keysOn, setKeysOn] = useState(true);
+  const [noting, setNoting] = useState(false);
+  const log = useLiveLog(run, writing, pace, muted);
+  const { status, events, stopped, trouble } = log;
+  useWakeLock(writing);
+  const simulated = run.source.kind === "simulated";
+  const state = status?.state;
+  const title = stopped ? `STOP: ${stopped.message}` : state ? `${state.phase}${state.remaining !== null ? `, ${formatRoughly(state.remaining)} left` : ""} · ${board.title}` : run.title;
+  useEffect(() => {
+    document.title = `${title} · Nimbus Bench`;
+  }, [title]);
+
+  const mark = (kind: string, text: string) => void attempt(() => change(`mark: ${text}`, [markAt(run, status?.row ?? {}, kind, text)]));
+  const undoMark = () => {
+    const last = d.annotations.filter((a) => a.what === "mark").sort((a, b) => a.createdAt.localeCompare(b.createdAt)).at(-1);
+    if (last) void attempt(() => remove("take back a mark", [last]));
+  };
+  const changePace = (factor: number) => {
+    setPace(factor);
+    log.say({ say: "pace", factor });
+  };
+  const finish = () =>
+    void attempt(async () => {
+      await log.close();
+      await compactTrace(run.id);
+      await change(`finish ${run.title}`, [{ ...run, state: "finished", updatedAt: now() }]);
+      router.push(`/run/${run.id}/review`);
+    });
+  const charts = useMemo(() => liveCharts(status, d), [status, d]);
+  const view = useMemo(() => ({ from: 0, to: Math.max(10, status?.row.time ?? 0) }), [status]);
+  const channels = Object.fromEntries(["1", "2", "3", "4", "5", "6"].map((n) => [n, () => mark(`channel:${n}`, `channel ${n} done`)]));
+  useKeys({ l: () => mark("light", "indicator changes"), b: () => mark("press", "button pressed"), o: () => setNoting(true), z: undoMark, s: () => setMuted((x) => !x), ...(state?.phase === "rest" ? { f: finish } : {}), ...channels }, writing && keysOn && status !== null);
+
+  const act = atBench(procedure(run.procedure));
+  return (
+    <div className="border border-rule bg-sheet">
+      <div className="flex flex-wrap items-baseline gap-x-4 border-b border-rule px-4 py-1.5 text-sm">
+        <h1 className="font-semibold">{run.title}</h1>
+        <Link href={`/board/${board.id}`} className="underline underline-offset-4">
+          {board.title}
+        </Link>
+        <span className="figures text-pencil" data-testid="rows">
+          {status?.rows ?? 0} readings
+        </span>
+        <span className="ml-auto flex flex-wrap items-center gap-4">
+          {simulated && writing ? (
+            <label className="inline-flex items-center gap-1">
+              Bench clock
+              <select value={pace} onChange={(e) => changePace(Number(e.target.value))} className="border border-pencil/60 bg-field px-1">
+                {PACES.map((f) => (
+                  <option key={f} value={f}>
+                    × {f}
+                  </option>
+                ))}
+              </select>
+            </label>
+          ) : null}
+          <label className="inline-flex items-center gap-1.5">
+            <input type="checkbox" checked={!muted} onChange={(e) => setMuted(!e.target.checked)} className="accent-(--copper)" />
+            tones
+          </label>
+          <label className="inline-flex items-center gap-1.5">
+            <input type="checkbox" checked={keysOn} onChange={(e) => setKeysOn(e.target.checked)} className="accent-(--copper)" />
+            single keys
+          </label>
+        </span>
+      </div>
+      {!writing ? (
+        <p role="status" className="flex flex-wrap items-center gap-4 border-b border-rule bg-film px-4 py-2">
+          Another tab writes this log; its readings appear here as they come.
+          <Button onClick={onTakeOver}>Take over here</Button>
+        </p>
+      ) : null}
+      {stopped ? (
+        <div role="alert" className="flex flex-wrap items-center gap-4 border-b-4 border-misses bg-misses/10 px-4 py-3 text-lg">
+          <strong className="text-misses">Stop. {stopped.message}</strong> <span>{stopped.act}</span>
+          {writing ? <Button onClick={log.safeAgain}>It is safe again</Button> : null}
+        </div>
+      ) : null}
+      {trouble ? (
+        <p role="alert" className="border-b border-rule px-4 py-2 text-misses">
+          {trouble}
+        </p>
+      ) : null}
+      <div className="grid min-[1000px]:grid-cols-[minmax(0,30rem)_minmax(0,1fr)]">
+        <div className="border-rule px-4 py-3 min-[1000px]:border-r">
+          <LogReadouts run={run} status={status} />
+          {writing && !simulated ? <TypedRow run={run} onRow={(values) => log.say({ say: "row", values })} muted={muted} /> : null}
+          {writing ? (
+            <div className="mt-3 flex flex-wrap gap-2" role="group" aria-label="Mark what happens">
+              <Button keyName="L" onClick={() => mark("light", "indicator changes")} disabled={!status}>
+                Light changes
+              </Button>
+              <Button keyName="B" onClick={() => mark("press", "button pressed")} disabled={!status}>
+                Button pressed
+              </Button>
+              <Button keyName="O" onClick={() => setNoting(true)} disabled={!status}>
+                Note
+              </Button>
+              <Button keyName="Z" onClick={undoMark} disabled={d.marks.length === 0}>
+                Take back the mark
+              </Button>
+              <p className="w-full text-sm text-pencil">
+                Keys 1 to 6 mark that channel&apos;s done light.{status?.lights.length ? ` On the simulated bench now lit: ${status.lights.map((n) => `channel ${n}`).join(", ")}.` : ""}
+              </p>
+            </div>
+          ) : null}
+          {writing ? (
+            <div className="mt-3">
+              <Button look={state?.phase === "rest" ? "main" : "plain"} {...(state?.phase === "rest" ? { keyName: "F" } : {})} onClick={finish} disabled={!status}>
+                {state?.phase === "rest" ? "Finish the log" : "Stop logging here"}
+              </Button>
+              {state?.phase === "rest" ? <span className="ml-3 text-sm text-pencil">A minute of rest shows the rest voltage; longer shows whether it recharges.</span> : null}
+            </div>
+          ) : null}
+        </div>
+        <div className="min-w-0 px-4 py-3">
+          <div className="space-y-2">
+            {charts.map((spec) => (
+              <LogPlot key={spec.id} spec={spec} claims={[]} view={view} height={spec.id === "current" ? 165 : 145} live />
+            ))}
+          </div>
+          {charts.length === 0 ? <p className="text-pencil">The curves grow here as readings come.</p> : null}
+          <Happened events={events} d={d} />
+        </div>
+      </div>
+      <details className="border-t border-rule px-4 py-2 text-sm">
+        <summary>What stops this log, and what to disconnect then</summary>
+        <ul className="list-disc pl-5">
+          {act?.stopRules(run.setup).map((r) => (
+            <li key={r.why}>
+              {r.why} {r.act}
+            </li>
+          ))}
+        </ul>
+      </details>
+      {noting ? <MarkDialog onClose={() => setNoting(false)} onNote={(text) => mark("note", text)} /> : null}
+    </div>
+  );
+}

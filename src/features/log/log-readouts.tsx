@@ -1,0 +1,64 @@
+"use client";
+
+import { formatDuration, formatParts, formatRoughly } from "@/core/quantities";
+import { procedure, roleLabel, roleUnit } from "@/core/procedures";
+import type { RunRecord } from "@/core/files/records";
+import type { LiveStatus } from "@/workers/live-protocol";
+
+/** s without a reading after which the figures are said to be old. */
+const OLD = 5;
+
+/** Running values, the largest thing on the page, the phase and the time left, and what has been counted. */
+export function LogReadouts({ run, status }: { run: RunRecord; status: LiveStatus | null }) {
+  const p = procedure(run.procedure);
+  if (!p) return null;
+  const shown = p.record.roles.map((r) => r.role).filter((r) => r !== "time" && (status?.row[r] !== undefined || p.record.roles.find((x) => x.role === r)?.required));
+  const state = status?.state;
+  const simulated = run.source.kind === "simulated";
+  return (
+    <>
+      <div className="mb-2 flex flex-wrap items-baseline justify-between gap-x-4 border-b border-rule pb-2">
+        <p className="text-2xl font-semibold" data-testid="phase" aria-live="polite">
+          {state?.phase ?? "opening …"}
+        </p>
+        <p className="text-right">
+          <span className="text-sm text-pencil">done in about </span>
+          <span className="figures text-2xl" data-testid="remaining">
+            {state?.remaining === null || state?.remaining === undefined ? "—" : formatRoughly(state.remaining)}
+          </span>
+        </p>
+      </div>
+      <div className="grid grid-cols-2 gap-x-5 gap-y-2">
+        {shown.map((role) => {
+          const v = status?.row[role];
+          const resolution = run.setup.instruments[role]?.resolution;
+          // One unit and a fixed number of decimals, as on a meter: a prefix that changes would make the digits dance.
+          const decimals = resolution && resolution > 0 ? Math.min(5, Math.max(0, Math.round(-Math.log10(resolution)))) : 3;
+          return (
+            <div key={role}>
+              <p className="text-sm text-pencil">{roleLabel(role)}</p>
+              <p className="figures whitespace-nowrap text-5xl leading-none" data-readout={roleLabel(role)}>
+                <span className="inline-block min-w-[5ch]">{v === undefined ? "—" : v.toFixed(decimals).replace("-", "\u2212")}</span>
+                <span className="ml-1 text-xl text-pencil">{roleUnit(role)}</span>
+              </p>
+            </div>
+          );
+        })}
+      </div>
+      <dl className="mt-3 grid grid-cols-2 gap-x-5 gap-y-1 border-t border-rule pt-2">
+        {state?.figures.map((f) => {
+          const parts = f.unit === "s" ? { number: formatDuration(Math.round(f.value)), unit: "" } : formatParts(f.value, f.unit, { digits: 4 });
+          return (
+            <div key={f.label}>
+              <dt className="text-sm text-pencil">{f.label}</dt>
+              <dd className="figures whitespace-nowrap text-2xl leading-tight" data-figure={f.label}>
+                {parts.number} <span className="text-base text-pencil">{parts.unit}</span>
+              </dd>
+            </div>
+          );
+        })}
+      </dl>
+      {simulated && status && status.silent > OLD ? <p className="mt-1 text-sm text-misses">No reading for {formatDuration(Math.round(status.silent))}.</p> : null}
+    </>
+  );
+}

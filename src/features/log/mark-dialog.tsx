@@ -1,0 +1,28 @@
+"use client";
+
+import { useState } from "react";
+import { Button } from "@/ui/button";
+import { Dialog } from "@/ui/dialog";
+import { TextField } from "@/ui/quantity-field";
+
+/** A note on the log; it stands at the moment it is kept. */
+export function MarkDialog({ onClose, onNote }: { onClose(): void; onNote(text: string): void }) {
+  const [text, setText] = useState("");
+  return (
+    <Dialog title="Note on the log" about="It stands in the curves at this moment." onClose={onClose}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (!text.trim()) return;
+          onNote(text.trim());
+          onClose();
+        }}
+      >
+        <TextField label="What do you see?" text={text} onText={setText} wide autoFocus />
+        <Button look="main" type="submit">
+          Keep it
+        </Button>
+      </form>
+    </Dialog>
+  );
+}

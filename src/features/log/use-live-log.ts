@@ -1,0 +1,122 @@
+"use client";
+
+import { useCallback, useEffect, useRef, useState } from "react";
+import type { LiveEvent, LogRow } from "@/core/procedures";
+import type { AnnotationRecord, RunRecord } from "@/core/files/records";
+import { attempt, notify } from "@/session/notify";
+import { play, type Tone } from "@/session/sound";
+import { change, now } from "@/storage";
+import { layer } from "@/storage/layers";
+import { liveChannel, type FromLiveLog, type LiveStatus, type ToLiveLog } from "@/workers/live-protocol";
+
+const TONES: Readonly<Record<LiveEvent["kind"], Tone>> = { phase: "phase", done: "done", hot: "stop", "stop-rule": "stop", "cut-back": "cut-back", "input-low": "input-low", "no-current": "no-current", stalled: "stalled" };
+
+export interface LiveLogView {
+  readonly status: LiveStatus | null;
+  /** Newest last. */
+  readonly events: readonly LiveEvent[];
+  /** A stop rule that is met and not yet said to be safe. */
+  readonly stopped: LiveEvent | null;
+  readonly trouble: string | null;
+  say(what: ToLiveLog): void;
+  safeAgain(): void;
+  /** Writes everything; resolves once it is on disk. */
+  close(): Promise<void>;
+}
+
+const unwatched = (run: RunRecord, from: number, until: number): AnnotationRecord => ({ ...layer(run, "unwatched", "log", "not watched: the page was asleep, frozen or closed"), time: from, until });
+
+/**
+ * The live log of a run: where this tab writes, a worker of its own samples, watches and stores; where another does, what that
+ * one says is shown here.
+ */
+export function useLiveLog(run: RunRecord, writing: boolean, pace: number, muted: boolean): LiveLogView {
+  const [status, setStatus] = useState<LiveStatus | null>(null);
+  const [events, setEvents] = useState<readonly LiveEvent[]>([]);
+  const [stopped, setStopped] = useState<LiveEvent | null>(null);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const worker = useRef<Worker | null>(null);
+  const closing = useRef<(() => void) | null>(null);
+  const quiet = useRef(muted);
+  const first = useRef(pace);
+  const opened = useRef(run);
+  useEffect(() => {
+    quiet.current = muted;
+  }, [muted]);
+  useEffect(() => {
+    const { id, procedure, setup, source, title } = opened.current;
+    const hear = (m: FromLiveLog) => {
+      switch (m.kind) {
+        case "status":
+          setStatus(m.status);
+          break;
+        case "event":
+          setEvents((e) => [...e.slice(-199), m.event]);
+          play(TONES[m.event.kind], quiet.current);
+          if (m.event.act !== undefined) setStopped(m.event);
+          else void notify(m.event.message);
+          callOut(title, m.event);
+          break;
+        case "unwatched":
+          if (worker.current) void attempt(() => change("note a stretch not watched", [unwatched(opened.current, m.from, m.until)], { journal: false }));
+          break;
+        case "trouble":
+          setTrouble(m.message);
+          break;
+        case "failed":
+          setTrouble(`The log stopped: ${m.message}. What was stored is safe; reload the page to go on.`);
+          break;
+        case "closed":
+          closing.current?.();
+          break;
+      }
+    };
+    if (!writing) {
+      const channel = new BroadcastChannel(liveChannel(id));
+      channel.onmessage = (e: MessageEvent<FromLiveLog>) => hear(e.data);
+      return () => channel.close();
+    }
+    const w = new Worker(new URL("../../workers/live-log.worker.ts", import.meta.url), { type: "module" });
+    worker.current = w;
+    w.onmessage = (e: MessageEvent<FromLiveLog>) => hear(e.data);
+    w.onerror = (e) => setTrouble(`The log's worker stopped: ${e.message || "it could not be loaded"}. What was stored is safe; reload the page to go on.`);
+    w.postMessage({ say: "open", runId: id, procedure, setup, simulated: source.kind === "simulated" ? { charger: source.board, seed: source.seed } : null, pace: first.current } satisfies ToLiveLog);
+    return () => {
+      // What is not on disk yet is written before the worker ends.
+      worker.current = null;
+      w.onmessage = (e: MessageEvent<FromLiveLog>) => {
+        if (e.data.kind === "closed") w.terminate();
+      };
+      w.postMessage({ say: "close" } satisfies ToLiveLog);
+      setTimeout(() => w.terminate(), 5000);
+    };
+  }, [writing]);
+  const say = useCallback((what: ToLiveLog) => worker.current?.postMessage(what), []);
+  const safeAgain = useCallback(() => {
+    setStopped(null);
+    worker.current?.postMessage({ say: "safe-again" } satisfies ToLiveLog);
+  }, []);
+  const close = useCallback(
+    () =>
+      new Promise<void>((resolve) => {
+        if (!worker.current) resolve();
+        closing.current = resolve;
+        worker.current?.postMessage({ say: "close" } satisfies ToLiveLog);
+      }),
+    [],
+  );
+  return { status, events, stopped, trouble, say, safeAgain, close };
+}
+
+/** A notice of the browser's own, where the user allowed them and the page is out of sight. */
+function callOut(title: string, e: LiveEvent): void {
+  if (typeof Notification === "undefined" || Notification.permission !== "granted" || document.visibilityState === "visible") return;
+  try {
+    new Notification(title, { body: `${e.message} ${e.act ?? ""}`.trim(), tag: `${title}${e.kind}` });
+  } catch {
+    // Some browsers only allow them from elsewhere; tone, title and notice remain.
+  }
+}
+
+/** A mark on the log at the newest reading. */
+export const markAt = (run: RunRecord, row: LogRow, kind: string, text: string): AnnotationRecord => ({ ...layer(run, "mark", kind, text), time: row.time ?? 0, updatedAt: now() });

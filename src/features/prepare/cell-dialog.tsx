@@ -1,0 +1,106 @@
+"use client";
+
+import { useState } from "react";
+import { CHEMISTRIES, CHEMISTRY_LIMITS, type Chemistry } from "@/core/cells";
+import type { CellRecord } from "@/core/files/records";
+import { SCHOOLS, type HouseRules, type School } from "@/core/procedures";
+import { attempt } from "@/session/notify";
+import { change, newId, now } from "@/storage";
+import { Button } from "@/ui/button";
+import { Dialog } from "@/ui/dialog";
+import { NumberField } from "@/ui/number-field";
+import { TextField } from "@/ui/quantity-field";
+
+interface CellDialogProps {
+  readonly cell: CellRecord | null;
+  readonly notebookId: CellRecord["notebookId"];
+  readonly rules: HouseRules;
+  onClose(): void;
+  onKept(cell: CellRecord): void;
+}
+
+const OWN = { chargeRate: "chargeRate", chargeFull: "fullVoltage", chargeEmpty: "emptyVoltage" } as const;
+const TITLES: Readonly<Record<School["key"], string>> = { chargeRate: "Charge current, × capacity an hour", chargeFull: "Full at", chargeEmpty: "Empty at" };
+
+/** A cell written down once: what it is, what its maker allows, and where it departs from the house rules. */
+export function CellDialog({ cell, notebookId, rules, onClose, onKept }: CellDialogProps) {
+  const [title, setTitle] = useState(cell?.title ?? "");
+  const [chemistry, setChemistry] = useState<Chemistry>(cell?.chemistry ?? "lithium-ion");
+  const [capacity, setCapacity] = useState<number | null>(cell?.capacity ?? null);
+  const [limit, setLimit] = useState<number | null>(cell?.chargeRateLimit ?? 1);
+  const [own, setOwn] = useState<Partial<Record<(typeof OWN)[School["key"]], number>>>({ ...(cell?.chargeRate ? { chargeRate: cell.chargeRate } : {}), ...(cell?.fullVoltage ? { fullVoltage: cell.fullVoltage } : {}), ...(cell?.emptyVoltage ? { emptyVoltage: cell.emptyVoltage } : {}) });
+  const [protection, setProtection] = useState(cell?.ownProtection ?? false);
+  const [tried, setTried] = useState(false);
+  const keep = () => {
+    setTried(true);
+    if (!title.trim() || capacity === null || limit === null) return;
+    void attempt(async () => {
+      const at = now();
+      const next: CellRecord = { kind: "cell", id: cell?.id ?? newId(), notebookId, createdAt: cell?.createdAt ?? at, updatedAt: at, title: title.trim(), chemistry, capacity, chargeRateLimit: limit, ...own, ownProtection: protection, note: cell?.note ?? "" };
+      await change(cell ? `change cell ${next.title}` : `write down cell ${next.title}`, [next]);
+      onKept(next);
+    }).then((good) => good && onClose());
+  };
+  const lithium = chemistry === "lithium-ion";
+  return (
+    <Dialog title={cell ? `Change ${cell.title}` : "Write down a cell"} about="What its data sheet and its label say; the label on the cell should carry the same name." onClose={onClose}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          keep();
+        }}
+      >
+        <div className="flex flex-wrap gap-x-5">
+          <TextField label="Name on its label" text={title} onText={setTitle} autoFocus error={tried && !title.trim() ? "It needs a name." : null} />
+          <label className="text-sm text-pencil">
+            Chemistry
+            <select value={chemistry} onChange={(e) => setChemistry(e.target.value as Chemistry)} className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
+              {CHEMISTRIES.map((c) => (
+                <option key={c} value={c}>
+                  {CHEMISTRY_LIMITS[c].label}
+                </option>
+              ))}
+            </select>
+          </label>
+          <NumberField label="Rated capacity" quantity="Ah" value={capacity} refuse={(v) => (v > 0 && v < 1000 ? null : "Above zero.")} onValue={setCapacity} />
+          <NumberField label="Its maker allows, × capacity an hour" quantity="" value={limit} refuse={(v) => (v > 0 && v <= 5 ? null : "Between 0 and 5.")} onValue={setLimit} />
+        </div>
+        {tried && capacity === null ? <p className="text-sm text-misses">It needs a capacity.</p> : null}
+        <label className="my-2 inline-flex items-center gap-2">
+          <input type="checkbox" checked={protection} onChange={(e) => setProtection(e.target.checked)} className="size-4 accent-(--copper)" />
+          It has a protection board of its own
+        </label>
+        {lithium ? (
+          <details className="mb-3" open={Object.keys(own).length > 0}>
+            <summary>Depart from the house rules for this cell</summary>
+            {(["chargeRate", "chargeFull", "chargeEmpty"] as const).map((key) => (
+              <label key={key} className="mt-2 block text-sm text-pencil">
+                {TITLES[key]}
+                <select
+                  className="mt-0.5 block w-full border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink"
+                  value={own[OWN[key]] ?? ""}
+                  onChange={(e) => {
+                    const { [OWN[key]]: _was, ...rest } = own;
+                    void _was;
+                    setOwn(e.target.value === "" ? rest : { ...rest, [OWN[key]]: Number(e.target.value) });
+                  }}
+                >
+                  <option value="">as the house has it: {Number(rules[key].toPrecision(3))}{key === "chargeRate" ? " C" : " V"}</option>
+                  {SCHOOLS.filter((s) => s.key === key).map((s) => (
+                    <option key={s.value} value={s.value}>
+                      {Number(s.value.toPrecision(2))}
+                      {key === "chargeRate" ? " C" : " V"}, {s.label}: {s.why}
+                    </option>
+                  ))}
+                </select>
+              </label>
+            ))}
+          </details>
+        ) : null}
+        <Button look="main" type="submit">
+          Keep the cell
+        </Button>
+      </form>
+    </Dialog>
+  );
+}

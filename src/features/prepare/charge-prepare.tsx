@@ -1,0 +1,235 @@
+"use client";
+
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+import { CHEMISTRY_LIMITS } from "@/core/cells";
+import type { CellRecord, RunRecord } from "@/core/files/records";
+import { formatQuantity, formatRoughly } from "@/core/quantities";
+import { metersFor, type PlannedCell, type RunSetup } from "@/core/procedures";
+import { CHARGE_ROLES, chargeCycle, checkChargePlan, forecastFor, type ChargePlan, type PlanRemark } from "@/core/procedures/charge-cycle";
+import { SIMULATED_CHARGERS, type SimulatedChargerId } from "@/core/simulator/charge-boards";
+import { attempt } from "@/session/notify";
+import { playAll } from "@/session/sound";
+import { change, now, ofKind, rulesOf, useLive } from "@/storage";
+import { AccuracyTable } from "@/ui/accuracy-table";
+import { Button } from "@/ui/button";
+import { NumberField } from "@/ui/number-field";
+import { Quiet, Section } from "@/ui/section";
+import { Wiring } from "@/ui/wiring";
+import { CautionList, StopRuleList } from "./cautions";
+import { CellDialog } from "./cell-dialog";
+import { ProgrammeHelper } from "./programme-helper";
+import type { Loaded } from "./loaded";
+
+const positive = (v: number) => (v > 0 ? null : "Above zero.");
+const notNegative = (v: number) => (v >= 0 ? null : "Not negative.");
+const MARKS: Readonly<Record<PlanRemark["severity"], string>> = { refused: "Not like this.", care: "Care.", fine: "Good." };
+
+/** A cell of the drawer as a run pins it, the house rules standing in where it has none of its own. */
+function pinned(cell: CellRecord, rules: { chargeRate: number; chargeFull: number; chargeEmpty: number }): PlannedCell {
+  const usual = CHEMISTRY_LIMITS[cell.chemistry];
+  const ours = cell.chemistry === "lithium-ion";
+  return {
+    title: cell.title,
+    chemistry: cell.chemistry,
+    capacity: cell.capacity,
+    chargeRateLimit: cell.chargeRateLimit,
+    chargeRate: cell.chargeRate ?? rules.chargeRate,
+    fullVoltage: cell.fullVoltage ?? (ours ? rules.chargeFull : usual.full),
+    emptyVoltage: cell.emptyVoltage ?? (ours ? rules.chargeEmpty : usual.empty),
+    ownProtection: cell.ownProtection,
+  };
+}
+
+/** Everything before a charge, top to bottom: cell, charger, what will happen, wiring, cautions, start. */
+export function ChargePrepare({ run, board, rig: storedRig }: Loaded) {
+  const router = useRouter();
+  const [setup, setSetup] = useState(run.setup as RunSetup<ChargePlan>);
+  const [rig, setRig] = useState(storedRig);
+  const [charger, setCharger] = useState<SimulatedChargerId | null>(() => (board.simulatedAs && board.simulatedAs in SIMULATED_CHARGERS ? (board.simulatedAs as SimulatedChargerId) : null));
+  const [checked, setChecked] = useState<ReadonlySet<string>>(new Set());
+  const [writing, setWriting] = useState<CellRecord | "new" | null>(null);
+  const [busy, setBusy] = useState(false);
+  /** Raised when a resistor was chosen, so that the field of the current shows what it gives. */
+  const [soldered, setSoldered] = useState(0);
+  const cells = useLive(`cells-${run.notebookId}`, async () => ({ cells: await ofKind(run.notebookId, "cell"), rules: await rulesOf(run.notebookId) }), (n) => n.kinds.includes("cell") || n.kinds.includes("rules"));
+  const { plan } = setup;
+  if (!plan) return <Quiet>This run can&apos;t be prepared by this version.</Quiet>;
+  const full: RunSetup<ChargePlan> = { ...setup, instruments: metersFor([...CHARGE_ROLES, "cellTemperature"], { ...rig.instruments }) };
+  const put = (patch: Partial<ChargePlan>) => setSetup((s) => ({ ...s, plan: { ...(s.plan as ChargePlan), ...patch } }));
+  const condition = (patch: RunSetup["conditions"]) => setSetup((s) => ({ ...s, conditions: { ...s.conditions, ...patch } }));
+  const take = (cell: CellRecord) => {
+    if (cells.state !== "ready") return;
+    put({ cell: pinned(cell, cells.value.rules), startVoltage: null });
+    condition({ cellCapacity: cell.capacity });
+  };
+  const remarks = checkChargePlan(full);
+  const forecast = forecastFor(full);
+  const cautions = chargeCycle.cautions(full);
+  const open = cautions.filter((c) => c.severity === "danger" && !checked.has(c.text));
+  const refused = remarks.some((r) => r.severity === "refused");
+  const start = () => {
+    setBusy(true);
+    playAll(["phase", "cut-back", "input-low", "no-current", "done", "stop"], false);
+    if (typeof Notification !== "undefined" && Notification.permission === "default") void Notification.requestPermission().catch(() => undefined);
+    void attempt(async () => {
+      const at = now();
+      const next: RunRecord = { ...run, setup: full as RunSetup, state: "open", startUtc: at, updatedAt: at, source: charger ? { kind: "simulated", board: charger, seed: Math.floor(Math.random() * 2 ** 31) } : { kind: "typed" } };
+      await change(`start ${run.title}`, [next, ...(rig === storedRig ? [] : [{ ...rig, updatedAt: at }])]);
+      router.push(`/run/${run.id}/log`);
+    }).finally(() => setBusy(false));
+  };
+  const chosen = plan.cell?.title;
+  return (
+    <div className="sheet">
+      <Section level={1} mark="prepare" title={`${chargeCycle.title}: ${board.title}`} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Back to the sheet</Link>}>
+        <p className="max-w-prose text-pencil">A charge takes hours. What will happen is worked out below before anything is connected.</p>
+      </Section>
+      <Section mark="cell" title="Which cell?">
+        {cells.state !== "ready" ? null : (
+          <>
+            <ul className="mb-3 flex flex-wrap gap-3">
+              {cells.value.cells.map((c) => (
+                <li key={c.id}>
+                  <label className={`inline-flex items-center gap-2 border px-3 py-1.5 ${chosen === c.title ? "border-ink bg-field" : "border-pencil/60"}`}>
+                    <input type="radio" name="cell" checked={chosen === c.title} onChange={() => take(c)} className="size-4 accent-(--copper)" />
+                    {c.title} <span className="figures text-sm text-pencil">{formatQuantity(c.capacity, "Ah")}, {CHEMISTRY_LIMITS[c.chemistry].label}</span>
+                    <Button look="bare" className="text-sm" onClick={() => setWriting(c)} aria-label={`Change ${c.title}`}>
+                      change
+                    </Button>
+                  </label>
+                </li>
+              ))}
+            </ul>
+            <Button look={cells.value.cells.length ? "plain" : "main"} onClick={() => setWriting("new")}>
+              Write down a cell
+            </Button>
+            {writing ? (
+              <CellDialog
+                cell={writing === "new" ? null : writing}
+                notebookId={run.notebookId}
+                rules={cells.value.rules}
+                onClose={() => setWriting(null)}
+                onKept={take}
+              />
+            ) : null}
+          </>
+        )}
+        {plan.cell ? (
+          <div className="mt-3">
+            <NumberField key={plan.cell.title} label="Its volts now, rested and not connected" quantity="V" value={plan.startVoltage} onValue={(startVoltage) => put({ startVoltage })} />
+          </div>
+        ) : null}
+      </Section>
+      <Section mark="charger" title="What is the charger set to?">
+        <div className="flex flex-wrap gap-x-5">
+          <NumberField key={soldered} label="Charge current it is set to" quantity="A" value={setup.conditions.programmedCurrent ?? null} refuse={positive} onValue={(v) => v !== null && condition({ programmedCurrent: v })} />
+          <NumberField label="Full voltage it goes to" quantity="V" value={plan.fullVoltage} refuse={positive} onValue={(v) => v !== null && put({ fullVoltage: v })} />
+          <NumberField label="Least input it works from" quantity="V" value={plan.leastInput} refuse={positive} onValue={(v) => v !== null && put({ leastInput: v })} />
+          <NumberField label="Supply set to" quantity="V" value={plan.supplyVoltage} refuse={positive} onValue={(v) => v !== null && put({ supplyVoltage: v })} />
+          <NumberField label="Supply gives at most" quantity="A" value={plan.supplyLimit} refuse={positive} onValue={(v) => v !== null && put({ supplyLimit: v })} />
+          <NumberField label="Input cable, there and back" quantity="Ω" value={plan.cable} refuse={notNegative} onValue={(v) => v !== null && put({ cable: v })} />
+          <NumberField label="Ambient" quantity="°C" value={setup.conditions.ambientTemperature ?? 22} onValue={(v) => v !== null && condition({ ambientTemperature: v })} />
+          <NumberField label="Part warms by, a watt" quantity="K" value={plan.thermalResistance} refuse={positive} onValue={(v) => v !== null && put({ thermalResistance: v })} />
+        </div>
+        {plan.cell ? <ProgrammeHelper cell={plan.cell} drawer={rig.drawer.map((r) => r.ohms)} onCurrent={(amps) => { condition({ programmedCurrent: amps }); setSoldered((n) => n + 1); }} /> : null}
+      </Section>
+      <Section mark="forecast" title="What will happen">
+        <ul className="mb-3 max-w-prose space-y-1">
+          {remarks.map((r) => (
+            <li key={r.text} data-remark={r.severity} className={r.severity === "refused" ? "border-l-4 border-misses pl-3" : r.severity === "care" ? "border-l-4 border-close pl-3" : "border-l-4 border-meets pl-3"}>
+              <strong className={r.severity === "refused" ? "text-misses" : ""}>{MARKS[r.severity]} </strong>
+              {r.text}
+            </li>
+          ))}
+        </ul>
+        {forecast ? (
+          <dl className="flex flex-wrap gap-x-8 gap-y-2">
+            {forecast.phases.map((ph) => (
+              <div key={ph.name}>
+                <dt className="text-sm text-pencil">{ph.name}</dt>
+                <dd className="figures text-xl">{formatRoughly(ph.seconds)}</dd>
+              </div>
+            ))}
+            <div>
+              <dt className="text-sm text-pencil">in all about</dt>
+              <dd className="figures text-xl font-semibold">{formatRoughly(forecast.total)}</dd>
+            </div>
+            <div>
+              <dt className="text-sm text-pencil">charge put in</dt>
+              <dd className="figures text-xl">{formatQuantity(forecast.charge, "Ah", { digits: 3 })}</dd>
+            </div>
+            <div>
+              <dt className="text-sm text-pencil">hottest, after {formatRoughly(forecast.heat.at)}</dt>
+              <dd className="figures text-xl">
+                {formatQuantity(forecast.heat.watts, "W", { digits: 2 })}, part at {formatQuantity(forecast.heat.temperature, "°C", { digits: 2 })}
+              </dd>
+            </div>
+            <div>
+              <dt className="text-sm text-pencil">the supply must give</dt>
+              <dd className="figures text-xl">
+                {formatQuantity(forecast.supply.amps, "A", { digits: 3 })} at {formatQuantity(forecast.supply.leastVoltage, "V", { digits: 3 })}
+              </dd>
+            </div>
+          </dl>
+        ) : null}
+      </Section>
+      <Section mark="bench" title="Readings and instruments">
+        <fieldset className="mb-4">
+          <legend className="mb-1 text-sm text-pencil">Where do the readings come from?</legend>
+          <label className="mr-6 inline-flex items-center gap-2">
+            <input type="radio" name="source" checked={charger === null} onChange={() => setCharger(null)} className="size-4 accent-(--copper)" />I type them from my own meters, now and then
+          </label>
+          <label className="inline-flex items-center gap-2">
+            <input type="radio" name="source" checked={charger !== null} onChange={() => setCharger("honest-ampere")} className="size-4 accent-(--copper)" />
+            The simulated bench
+          </label>
+          {charger !== null ? (
+            <div className="mt-2 flex flex-wrap items-end gap-x-5">
+              <label className="text-sm text-pencil">
+                with this invented charger on it
+                <select value={charger} onChange={(e) => setCharger(e.target.value as SimulatedChargerId)} className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
+                  {Object.entries(SIMULATED_CHARGERS).map(([key, c]) => (
+                    <option key={key} value={key}>
+                      {c.title}
+                    </option>
+                  ))}
+                </select>
+              </label>
+              <NumberField label="One sample every" quantity="s" value={plan.every} refuse={(v) => (v >= 0.01 && v <= 600 ? null : "Between 10 ms and 10 min.")} onValue={(v) => v !== null && put({ every: v })} />
+            </div>
+          ) : null}
+        </fieldset>
+        <details className="mb-3">
+          <summary className="font-medium">
+            Accuracy of the meters <span className="text-pencil">(every uncertainty comes from these)</span>
+          </summary>
+          <div className="mt-2 overflow-x-auto">
+            <AccuracyTable roles={CHARGE_ROLES} instruments={full.instruments} onAccuracy={(role, a) => setRig((r) => ({ ...r, instruments: { ...r.instruments, [role]: a } }))} />
+          </div>
+        </details>
+      </Section>
+      <Section mark="wire" title="Wiring">
+        <Wiring sketch={chargeCycle.wiring(full)} />
+      </Section>
+      <Section mark="before you connect" title="Cautions and stop rules">
+        <CautionList cautions={cautions} checked={checked} onToggle={(text) => setChecked((c) => new Set(c.has(text) ? [...c].filter((x) => x !== text) : [...c, text]))} />
+        <div className="flex flex-wrap gap-x-5">
+          <NumberField label="Part temperature that stops" quantity="°C" value={plan.partLimit} onValue={(v) => v !== null && put({ partLimit: v })} />
+          <NumberField label="Cell temperature that stops" quantity="°C" value={plan.cellLimit} onValue={(v) => v !== null && put({ cellLimit: v })} />
+          <NumberField label="Hours that stop it" quantity="" value={plan.timeLimit / 3600} refuse={positive} onValue={(v) => v !== null && put({ timeLimit: 3600 * v })} />
+        </div>
+        <StopRuleList rules={chargeCycle.stopRules(full)} />
+        <div className="flex flex-wrap items-center gap-4">
+          <Button look="main" onClick={start} disabled={busy || open.length > 0 || refused}>
+            Start the log
+          </Button>
+          <span className="text-sm text-pencil" role="status">
+            {refused ? "See “Not like this” above." : open.length > 0 ? `Tick the ${open.length} ${open.length === 1 ? "danger" : "dangers"} above once done.` : "The tones of the log sound once as it starts."}
+          </span>
+        </div>
+      </Section>
+    </div>
+  );
+}

@@ -1,0 +1,87 @@
+"use client";
+
+import { useState } from "react";
+import { chooseProgramme, fitProgramme, type Programme } from "@/core/fit";
+import { formatQuantity, parseQuantity, type SeriesName } from "@/core/quantities";
+import type { PlannedCell } from "@/core/procedures";
+import { Button } from "@/ui/button";
+import { NumberField } from "@/ui/number-field";
+import { TextField } from "@/ui/quantity-field";
+
+/** Pairs as text: `2k 0.5A, 10k 0.1A`. */
+export function parsePairs(text: string): { pairs: { ohms: number; amps: number }[] } | { error: string } {
+  const pairs: { ohms: number; amps: number }[] = [];
+  for (const part of text.split(/[;\n]+|,(?=\s)/).map((t) => t.trim()).filter(Boolean)) {
+    const [first = "", second = "", ...more] = part.split(/\s+/);
+    const [ohms, amps] = [parseQuantity(first, "Ω"), parseQuantity(second, "A")];
+    if (more.length || !ohms.ok || !amps.ok || !(ohms.value.value > 0) || !(amps.value.value > 0)) return { error: `“${part}”: write a resistor and its current as 2k 0.5A, pairs apart by a semicolon.` };
+    pairs.push({ ohms: ohms.value.value, amps: amps.value.value });
+  }
+  return { pairs };
+}
+
+/** The programme resistor for a better current: from the data sheet's K or measured pairs, to what can be bought or is at hand. */
+export function ProgrammeHelper({ cell, drawer, onCurrent }: { cell: PlannedCell; drawer: readonly number[]; onCurrent(amps: number): void }) {
+  const [target, setTarget] = useState<number | null>(() => Number((Math.min(cell.chargeRate, cell.chargeRateLimit) * cell.capacity).toPrecision(3)));
+  const [k, setK] = useState<number | null>(1000);
+  const [series, setSeries] = useState<SeriesName>("E24");
+  const [pairsText, setPairsText] = useState("");
+  const [own, setOwn] = useState("");
+  const pairs = parsePairs(pairsText);
+  const measured = "pairs" in pairs && pairs.pairs.length >= 2 ? fitProgramme(pairs.pairs) : null;
+  const parts = own.split(/[,;\s]+/).filter(Boolean).map((t) => parseQuantity(t, "Ω"));
+  const bad = parts.find((p) => !p.ok);
+  const at = [...drawer, ...parts.flatMap((p) => (p.ok && p.value.value > 0 ? [p.value.value] : []))];
+  const programme: Programme | null = measured ?? (k ? { k, offset: 0, tolerance: 0.1 } : null);
+  const choices = programme && target ? chooseProgramme(target, programme, series, at) : [];
+  return (
+    <details className="mt-2">
+      <summary className="font-medium">
+        Another current: the programme resistor <span className="text-pencil">(I = K ÷ R)</span>
+      </summary>
+      <div className="mt-2 flex flex-wrap gap-x-5">
+        <NumberField label="Current wanted" quantity="A" value={target} refuse={(v) => (v > 0 ? null : "Above zero.")} onValue={setTarget} />
+        <NumberField label="K of the data sheet" quantity="V" value={k} refuse={(v) => (v > 0 ? null : "Above zero.")} onValue={setK} />
+        <label className="text-sm text-pencil">
+          Values from
+          <select value={series} onChange={(e) => setSeries(e.target.value as SeriesName)} className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
+            {["E12", "E24", "E96"].map((s) => (
+              <option key={s}>{s}</option>
+            ))}
+          </select>
+        </label>
+        <TextField label="or pairs that were measured" text={pairsText} onText={setPairsText} numeric placeholder="2k 0.5A; 10k 0.1A" error={"error" in pairs ? pairs.error : null} echo={measured ? `K ${formatQuantity(measured.k, "V", { digits: 4 })}, ${formatQuantity(measured.offset, "Ω", { digits: 2 })} inside` : undefined} />
+        <TextField label="Resistors at hand" text={own} onText={setOwn} numeric placeholder="1k5 2k2 4k7" error={bad && !bad.ok ? bad.error : null} echo={parts.length && !bad ? `${parts.length} values` : undefined} />
+      </div>
+      {choices.length ? (
+        <table className="text-left text-sm">
+          <thead className="text-pencil">
+            <tr>
+              <th className="pr-5 font-medium">Resistor</th>
+              <th className="pr-5 font-medium">gives</th>
+              <th className="pr-5 font-medium">over the tolerances</th>
+              <th className="font-medium" />
+            </tr>
+          </thead>
+          <tbody className="figures">
+            {choices.map((c) => (
+              <tr key={c.parts.join() + c.join} className="border-t border-rule align-top">
+                <td className="py-1 pr-5">{c.parts.map((r) => formatQuantity(r, "Ω", { digits: 3 })).join(c.join === "series" ? " + " : " ∥ ")}</td>
+                <td className="py-1 pr-5">{formatQuantity(c.amps, "A", { digits: 3 })}</td>
+                <td className="py-1 pr-5">
+                  {formatQuantity(c.low, "A", { digits: 3 })} to {formatQuantity(c.high, "A", { digits: 3 })}
+                  {c.doubt ? <span className="block font-sans text-close">{c.doubt}</span> : null}
+                </td>
+                <td className="py-1">
+                  <Button look="bare" className="font-sans" onClick={() => onCurrent(Number(c.amps.toPrecision(3)))}>
+                    It is soldered in
+                  </Button>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      ) : null}
+    </details>
+  );
+}

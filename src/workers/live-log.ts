@@ -1,0 +1,242 @@
+import { joinColumns, type TraceColumns } from "@/core/files/trace-reader";
+import type { LiveEvent, LiveState, LiveWatch, LogRow, Role, StopRule } from "@/core/procedures";
+import { LiveEnvelope } from "@/core/traces";
+import type { TraceChunk } from "@/storage/traces";
+
+/** What a live log says to its page, and to other tabs that look on. */
+export type LiveNews =
+  | { readonly kind: "status"; readonly status: LiveStatus }
+  | { readonly kind: "event"; readonly event: LiveEvent }
+  /** A stretch in which nothing was read: asleep, frozen, or closed. */
+  | { readonly kind: "unwatched"; readonly from: number; readonly until: number }
+  /** The log could not be written; what was read is held and tried again. */
+  | { readonly kind: "trouble"; readonly message: string | null };
+
+export interface LiveStatus {
+  readonly rows: number;
+  readonly row: LogRow;
+  readonly state: LiveState;
+  readonly curves: Readonly<Partial<Record<Role, { readonly x: Float64Array; readonly y: Float64Array }>>>;
+  readonly lights: readonly number[];
+  /** s since the last reading. */
+  readonly silent: number;
+  readonly pace: number;
+  /** Rows that are on disk. */
+  readonly kept: number;
+}
+
+/** Readings that come by themselves, numbered. */
+export interface LogSource {
+  sample(k: number): LogRow;
+  lights(): readonly number[];
+}
+
+export interface LiveLogOptions {
+  readonly runId: string;
+  readonly watch: LiveWatch;
+  readonly rules: readonly StopRule[];
+  /** Null where a person types the readings. */
+  readonly source: LogSource | null;
+  /** s between samples of the source. */
+  readonly every: number;
+  /** Milliseconds since 1970. */
+  clock(): number;
+  store(chunk: TraceChunk): Promise<void>;
+  tell(news: LiveNews): void;
+}
+
+/** ms without a turn after which nobody watched: timers come ten times a second. */
+const ASLEEP = 5000;
+/** ms between writes. */
+const WRITE = 400;
+const SHOW = 250;
+/** Samples taken in one turn; a bench that is hurried beyond that runs as fast as it can. */
+const TURN = 6000;
+/** ms without a typed reading before the log is said to have stalled. */
+const STALLED = 15 * 60_000;
+
+/**
+ * A log as it is taken: samples, stop rules and storing, apart from any page. It is driven by `turn` some ten times a
+ * second, and knows time only from the clock it is given.
+ */
+export class LiveLog {
+  private rows = 0;
+  private seq = 0;
+  private kept = 0;
+  private buffer: LogRow[] = [];
+  private number = 0;
+  private row: LogRow = {};
+  private readonly curves = new Map<Role, LiveEnvelope>();
+  private readonly met = new Set<StopRule>();
+  private pace = 1;
+  /** Bench seconds at the wall time `anchorAt`. */
+  private anchor = 0;
+  private anchorAt: number;
+  private lastTurn: number;
+  private lastRead: number;
+  private lastWrite = 0;
+  private lastShow = -Infinity;
+  private stalled = false;
+  private writing: Promise<void> | null = null;
+  private troubled = false;
+
+  constructor(private readonly o: LiveLogOptions) {
+    this.anchorAt = this.lastTurn = this.lastRead = o.clock();
+  }
+
+  /** Takes up a log that was left: what is stored is followed again, and the time since counts as not watched. */
+  resume(stored: TraceColumns, chunks: number, writtenAt: number | undefined): void {
+    const roles = Object.keys(stored) as Role[];
+    const rows = stored.time?.length ?? 0;
+    for (let k = 0; k < rows; k++) {
+      const row: Record<string, number> = {};
+      for (const role of roles) {
+        const v = (stored[role] as Float64Array)[k] as number;
+        if (!Number.isNaN(v)) row[role] = v;
+      }
+      this.take(row, false);
+    }
+    this.buffer = [];
+    this.seq = chunks;
+    this.kept = rows;
+    if (rows === 0) return;
+    const now = (this.lastTurn = this.o.clock());
+    const last = this.row.time ?? 0;
+    const away = Math.max(0, now - (writtenAt ?? now)) / 1000;
+    this.anchor = last + away;
+    this.anchorAt = now;
+    this.number = Math.floor(this.anchor / this.o.every) + 1;
+    if (away > ASLEEP / 1000) this.o.tell({ kind: "unwatched", from: last, until: this.anchor });
+  }
+
+  /** Seconds of the bench's clock since the first sample. */
+  private now(): number {
+    return this.anchor + (this.pace * (this.o.clock() - this.anchorAt)) / 1000;
+  }
+
+  setPace(pace: number): void {
+    this.anchor = this.now();
+    this.anchorAt = this.o.clock();
+    this.pace = Math.min(3600, Math.max(1, pace));
+  }
+
+  /** A reading that was typed: it stands at the time it was given. */
+  type(values: LogRow): void {
+    const time = Math.max(this.now(), (this.row.time ?? -1) + 1e-3);
+    this.take({ ...values, time: Number(time.toFixed(3)) }, true);
+    void this.write();
+    this.show();
+  }
+
+  /** One turn: the samples that are due, what they say, and from time to time a write. */
+  turn(): void {
+    const wall = this.o.clock();
+    const gap = wall - this.lastTurn;
+    if (this.o.source && gap > ASLEEP && this.rows > 0) this.wake(wall, gap);
+    this.lastTurn = wall;
+    if (this.o.source) this.sampleUp(this.now());
+    else this.listen(wall);
+    if (wall - this.lastWrite >= WRITE) void this.write();
+    if (wall - this.lastShow >= SHOW) this.show();
+  }
+
+  /** After a sleep the bench stands where real time took it; what passed meanwhile was not read. */
+  private wake(wall: number, gap: number): void {
+    const from = this.row.time ?? 0;
+    this.anchor = Math.max(from, this.anchor + (this.pace * (wall - gap - this.anchorAt)) / 1000) + gap / 1000;
+    this.anchorAt = wall;
+    this.number = Math.max(this.number, Math.floor(this.anchor / this.o.every) + 1);
+    this.o.tell({ kind: "unwatched", from, until: this.anchor });
+  }
+
+  private sampleUp(to: number): void {
+    const source = this.o.source as LogSource;
+    let left = TURN;
+    while (this.number * this.o.every <= to && left-- > 0) this.take(source.sample(this.number++), true);
+    // Where the turn was too short the bench's clock waits, so that no sample is passed over.
+    if (left < 0) {
+      this.anchor = this.number * this.o.every;
+      this.anchorAt = this.o.clock();
+    }
+  }
+
+  private listen(wall: number): void {
+    if (this.rows === 0 || this.stalled || wall - this.lastRead < STALLED) return;
+    this.stalled = true;
+    this.o.tell({ kind: "event", event: { kind: "stalled", time: this.row.time ?? 0, message: "No reading has come for a quarter of an hour: is the charge still watched?" } });
+  }
+
+  private take(row: LogRow, live: boolean): void {
+    this.rows++;
+    this.row = row;
+    this.lastRead = this.o.clock();
+    this.stalled = false;
+    if (live) this.buffer.push(row);
+    for (const role of Object.keys(row) as Role[]) {
+      if (role === "time") continue;
+      let curve = this.curves.get(role);
+      if (!curve) this.curves.set(role, (curve = new LiveEnvelope()));
+      curve.push(row.time as number, row[role] as number);
+    }
+    const events = [...this.o.watch.push(row), ...this.stops(row)];
+    if (live) for (const event of events) this.o.tell({ kind: "event", event });
+  }
+
+  private stops(row: LogRow): LiveEvent[] {
+    return this.o.rules.flatMap((rule) => {
+      const v = row[rule.role];
+      if (v === undefined || this.met.has(rule) || !((rule.above !== undefined && v > rule.above) || (rule.below !== undefined && v < rule.below))) return [];
+      this.met.add(rule);
+      return [{ kind: rule.role.endsWith("emperature") ? ("hot" as const) : ("stop-rule" as const), time: row.time as number, message: rule.why, act: rule.act }];
+    });
+  }
+
+  /** A stop rule that was met is watched again. */
+  clearStops(): void {
+    this.met.clear();
+  }
+
+  private show(): void {
+    this.lastShow = this.o.clock();
+    this.o.tell({
+      kind: "status",
+      status: {
+        rows: this.rows,
+        row: this.row,
+        state: this.o.watch.state(),
+        curves: Object.fromEntries([...this.curves].map(([role, c]) => [role, c.curve()])),
+        lights: this.o.source?.lights() ?? [],
+        silent: (this.o.clock() - this.lastRead) / 1000,
+        pace: this.pace,
+        kept: this.kept,
+      },
+    });
+  }
+
+  /** Writes what was read since the last write; resolves once it is on disk. */
+  async write(): Promise<void> {
+    this.lastWrite = this.o.clock();
+    if (this.writing) await this.writing;
+    if (this.buffer.length === 0) return;
+    const rows = this.buffer;
+    this.buffer = [];
+    const roles = ["time", ...this.curves.keys()] as Role[];
+    const columns = joinColumns([Object.fromEntries(roles.map((role) => [role, Float64Array.from(rows, (r) => r[role] ?? NaN)]))]);
+    const chunk: TraceChunk = { runId: this.o.runId, seq: this.seq, from: this.kept, rows: rows.length, until: rows[rows.length - 1]?.time ?? 0, at: this.o.clock(), columns };
+    this.writing = this.o.store(chunk).then(
+      () => {
+        this.seq++;
+        this.kept += rows.length;
+        if (this.troubled) this.o.tell({ kind: "trouble", message: null });
+        this.troubled = false;
+      },
+      (e: unknown) => {
+        this.buffer = [...rows, ...this.buffer];
+        this.troubled = true;
+        this.o.tell({ kind: "trouble", message: `The log can't be written (${(e as Error).message || (e as Error).name}). What was read is held in memory and tried again: free some space, and keep this tab open.` });
+      },
+    );
+    await this.writing;
+    this.writing = null;
+  }
+}

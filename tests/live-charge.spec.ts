@@ -1,0 +1,170 @@
+import type { Page } from "@playwright/test";
+import { expect, noSeriousAxe, startEmpty, test, verdictOf } from "./helpers";
+
+async function chargerBoard(page: Page, name: string, claims: Readonly<Record<string, string>> = {}): Promise<void> {
+  await page.getByRole("button", { name: "Write down a board" }).click();
+  await page.getByLabel("Name", { exact: true }).fill(name);
+  await page.getByLabel("charges a cell").check();
+  await page.getByRole("button", { name: "Write it down" }).click();
+  for (const [label, text] of Object.entries(claims)) {
+    await page.getByLabel(`Claimed ${label.toLowerCase()}`).fill(text);
+    await page.getByRole("button", { name: `Keep claim on ${label}` }).click();
+    await expect(page.getByRole("row").filter({ hasText: text })).toBeVisible();
+  }
+}
+
+async function writeCell(page: Page, name: string, capacity: string): Promise<void> {
+  await page.getByRole("button", { name: "Write down a cell" }).click();
+  await page.getByLabel("Name on its label").fill(name);
+  await page.getByRole("textbox", { name: "Rated capacity" }).fill(capacity);
+  await page.getByRole("button", { name: "Keep the cell" }).click();
+  await expect(page.getByRole("dialog")).toHaveCount(0);
+}
+
+async function prepare(page: Page, cell: readonly [name: string, capacity: string, volts: string]): Promise<void> {
+  await page.getByRole("button", { name: "Prepare a charge cycle" }).click();
+  await writeCell(page, cell[0], cell[1]);
+  await page.getByLabel("Its volts now, rested and not connected").fill(cell[2]);
+}
+
+async function simulate(page: Page, charger: string, every = "1"): Promise<void> {
+  await page.getByLabel("The simulated bench").check();
+  await page.getByLabel("with this invented charger on it").selectOption({ label: charger });
+  await page.getByLabel("One sample every").fill(every);
+}
+
+async function start(page: Page): Promise<void> {
+  for (const box of await page.getByRole("checkbox").all()) await box.check();
+  await page.getByRole("button", { name: "Start the log" }).click();
+  await expect(page.getByTestId("phase")).not.toHaveText("opening …");
+}
+
+const readout = (page: Page, name: string) => page.locator(`[data-readout="${name}"]`);
+
+test("a charge is planned, refused where it would be a danger, logged live to the end, finished and judged", async ({ page }) => {
+  test.setTimeout(120_000);
+  await startEmpty(page);
+  await chargerBoard(page, "Heron 1", { "Charge current": "1 A ±5 %", "Full voltage": "4.2 V ±0.75 %" });
+  await prepare(page, ["Reed 300", "0.3", "3.5"]);
+  await expect(page.locator('[data-remark="refused"]')).toContainText("1.00 A into 300 mAh is 3.3 C; the cell allows 1 C");
+  await expect(page.locator('[data-remark="refused"]')).toContainText("set the charger to 150 mA or less");
+  await page.getByText("Another current: the programme resistor").click();
+  await expect(page.getByRole("row").filter({ hasText: "6.80 kΩ" })).toContainText("147 mA");
+  await writeCell(page, "Reed 2200", "2.2");
+  await page.getByLabel("Its volts now, rested and not connected").fill("1.2");
+  await expect(page.locator('[data-remark="refused"]')).toContainText("under the floor of 2 V: reject it");
+  await expect(page.getByRole("button", { name: "Start the log" })).toBeDisabled();
+  await page.getByLabel("Its volts now, rested and not connected").fill("3.3");
+  await expect(page.locator('[data-remark="refused"]')).toHaveCount(0);
+  await expect(page.getByText("in all about")).toBeVisible();
+  await simulate(page, "Linear charger, 1 A, honest ratings", "5");
+  await noSeriousAxe(page);
+  await start(page);
+
+  await page.getByLabel("Bench clock").selectOption("600");
+  await expect(page.getByTestId("phase")).toHaveText("constant current", { timeout: 20_000 });
+  await expect(readout(page, "Cell amps")).toContainText(/(0\.99|1\.0)\d/);
+  await expect(page.getByTestId("remaining")).toContainText("h");
+  await page.locator("h1").click();
+  await page.keyboard.press("l");
+  await expect(page.getByLabel("What happened").getByText("indicator changes")).toBeVisible();
+  await noSeriousAxe(page);
+  await page.getByLabel("Bench clock").selectOption("3600");
+  await expect(page.getByTestId("phase")).toHaveText("rest", { timeout: 40_000 });
+  await expect(page.getByLabel("What happened").getByText(/Done after [12]\sh \d\d\smin: [12]\.\d\d\sAh put in/)).toBeVisible();
+  await expect(page).toHaveTitle(/^rest/);
+  await page.getByRole("button", { name: "Finish the log" }).click();
+
+  await page.locator('[data-chart="current"] [data-curve]').waitFor();
+  await expect(page.locator('[data-chart="current"]')).toContainText("constant voltage");
+  await expect(page.locator('[data-chart="current"]')).toContainText("indicator changes");
+  await page.getByRole("link", { name: "Sheet of Heron 1" }).click();
+  await expect(verdictOf(page, "1 A ±5 %")).toContainText("meets");
+});
+
+test("what goes wrong calls out: a thin cable, a hot part, a rule that stops", async ({ page }) => {
+  test.setTimeout(120_000);
+  await startEmpty(page);
+  await chargerBoard(page, "Heron 2", { "Charge current": "1 A ±5 %" });
+  await prepare(page, ["Reed 2", "2.2", "3.4"]);
+  await simulate(page, "The honest charger on a thin cable", "2");
+  await start(page);
+  await page.getByLabel("Bench clock").selectOption("60");
+  await expect(page.getByLabel("What happened").getByText(/below the 4\.5\sV that the charger is claimed to work from/)).toBeVisible({ timeout: 20_000 });
+  await page.getByRole("link", { name: "Heron 2" }).click();
+
+  await page.getByRole("button", { name: "Prepare a charge cycle" }).click();
+  await page.getByRole("radio", { name: /Reed 2/ }).check();
+  await page.getByLabel("Its volts now, rested and not connected").fill("3.4");
+  await page.getByLabel("Part temperature that stops").fill("80");
+  await simulate(page, "Linear charger that cuts back when hot", "2");
+  await start(page);
+  await page.getByLabel("Bench clock").selectOption("60");
+  await expect(page.getByRole("alert").filter({ hasText: "Stop. The part is above 80 °C." })).toContainText("Unplug the input first", { timeout: 20_000 });
+  await expect(page).toHaveTitle(/^STOP: The part/);
+  await page.getByRole("button", { name: "It is safe again" }).click();
+  await expect(page.getByRole("alert").filter({ hasText: "Stop." })).toHaveCount(0);
+});
+
+test("readings typed now and then make a log; a wrong one is refused and nothing is lost by a reload", async ({ page }) => {
+  await startEmpty(page);
+  await chargerBoard(page, "Heron 3");
+  await prepare(page, ["Reed 3", "1", "3.6"]);
+  await page.getByLabel("Charge current it is set to").fill("0.5");
+  await page.getByLabel("I type them from my own meters").check();
+  await start(page);
+  const type = async (values: readonly string[]) => {
+    await page.getByRole("group", { name: "Type a reading" }).getByLabel("Cell volts").fill(values[0] as string);
+    await page.keyboard.press("Enter");
+    for (const v of values.slice(1)) {
+      await page.keyboard.type(v);
+      await page.keyboard.press("Enter");
+    }
+  };
+  await type(["3.61", "2m", "5.02", "", "", ""]);
+  await expect(page.getByTestId("rows")).toHaveText("1 readings");
+  await type(["volts", "0.498", "5.01", "0.5", "24", ""]);
+  await expect(page.getByText(/^Cell volts: /)).toBeVisible();
+  await page.getByRole("group", { name: "Type a reading" }).getByLabel("Cell volts").fill("3.72");
+  for (let k = 0; k < 6; k++) await page.keyboard.press("Enter");
+  await expect(page.getByTestId("rows")).toHaveText("2 readings");
+  await expect(readout(page, "Cell amps")).toContainText("0.498");
+  await page.waitForTimeout(600);
+  await page.reload();
+  await expect(page.getByTestId("rows")).toHaveText("2 readings");
+  await expect(readout(page, "Cell volts")).toContainText("3.720");
+});
+
+test("a second tab sees a log live, can't write it, and takes over without losing a sample", async ({ page, context }) => {
+  await startEmpty(page);
+  await chargerBoard(page, "Heron 4");
+  await prepare(page, ["Reed 4", "2.2", "3.5"]);
+  await page.getByLabel("Charge current it is set to").fill("1");
+  await simulate(page, "Linear charger, 1 A, honest ratings", "0.1");
+  await start(page);
+  await expect(readout(page, "Cell volts")).toContainText("3.");
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await expect(other.getByText("Another tab writes this log")).toBeVisible();
+  await expect(readout(other, "Cell volts")).toContainText("3.");
+  await expect(other.getByRole("button", { name: "Light changes" })).toHaveCount(0);
+  await other.getByRole("button", { name: "Take over here" }).click();
+  await expect(other.getByRole("button", { name: "Light changes" })).toBeEnabled();
+  await expect(page.getByText("Another tab writes this log")).toBeVisible();
+  await other.waitForTimeout(1500);
+  const times = await other.evaluate(
+    () =>
+      new Promise<number[]>((resolve) => {
+        const open = indexedDB.open("nimbus-bench");
+        open.onsuccess = () => {
+          const all = open.result.transaction("chunks").objectStore("chunks").getAll();
+          all.onsuccess = () => {
+            open.result.close();
+            resolve((all.result as { columns: { time: Float64Array } }[]).flatMap((c) => [...c.columns.time]));
+          };
+        };
+      }),
+  );
+  expect(times.length).toBeGreaterThan(20);
+  expect(times).toEqual([...new Set(times)].sort((a, b) => a - b));
+});
