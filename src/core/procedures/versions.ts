@@ -5,7 +5,7 @@
  */
 export const PROCEDURE_FACTS = {
   "load-sweep": { version: 1, readings: "points" },
-  "charge-cycle": { version: 1, readings: "trace" },
+  "charge-cycle": { version: 2, readings: "trace" },
   "charge-channels": { version: 1, readings: "points" },
 } as const satisfies Readonly<Record<string, { version: number; readings: "points" | "trace" | "answers" }>>;
 

@@ -126,3 +126,25 @@ test("three chargers on one cell light up one after the other", () => {
   expect([...source.lights()].sort()).toEqual([1, 2, 3]);
   expect(events.some((e) => e.kind === "done")).toBe(true);
 });
+
+test("done lights marked during a log: where each quits, and what trusting the first one misses", () => {
+  const { rows } = logged("three-channels", planned({}, 1.05), 12);
+  const setup = planned({}, 1.05);
+  const source = liveChargeFor("three-channels", 12, 2, setup as RunSetup);
+  const marks: { time: number; what: string; kind: string }[] = [];
+  rows.forEach((r, k) => {
+    const before = source.lights().length;
+    source.sample(k);
+    for (const channel of source.lights().slice(before)) marks.push({ time: r.time as number, what: `channel ${channel} done`, kind: `channel:${channel}` });
+  });
+  expect(marks.map((m) => m.kind)).toEqual(["channel:1", "channel:3", "channel:2"]);
+  const columns = Object.fromEntries(["time", ...Object.keys(CHARGE_METERS)].map((role) => [role, Float64Array.from(rows, (r) => r[role as keyof LogRow] as number)]));
+  const analysis = procedure("charge-cycle")?.analyse({ kind: "trace", trace: { columns, events: marks } }, setup as RunSetup, NO_CORRECTIONS);
+  const found = (name: string, channel?: number) => analysis?.findings.find((f) => f.characteristic === name && (channel === undefined || f.conditions.channel === channel));
+  const [first, last] = [marks[0]?.time as number, marks[2]?.time as number];
+  expect(found("channels.early-time")?.value).toBeCloseTo(last - first, 6);
+  const between = rows.filter((r) => (r.time as number) > first && (r.time as number) <= last).reduce((s, r) => s + (2 * (r.cellCurrent as number)) / 3600, 0);
+  expect(Math.abs(Number(found("channels.early-charge")?.value) - between)).toBeLessThan(Number(found("channels.early-charge")?.expandedUncertainty) + 1e-3);
+  expect(Number(found("channels.done-current", 1)?.value)).toBeGreaterThan(Number(found("channels.done-current", 2)?.value));
+  expect(analysis?.notes.find((n) => n.code === "first-and-last")?.message).toMatch(/Channel 1 signals done first.*The light of channel 2 is the one to show/);
+});

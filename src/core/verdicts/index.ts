@@ -1,2 +1,3 @@
 export { VERDICT_WORDS, conformityProbability, findingInterval, judgeFinding, type FindingVerdict, type VerdictWord } from "./judge-finding";
 export { functionOf, judgeClaim, judgeReading, type ClaimVerdict, type EvidenceRun, type EvidenceSample, type JudgedFinding, type ReadingVerdict } from "./judge-claim";
+export { differences, type Difference } from "./difference";

@@ -11,6 +11,7 @@ import { logAnalysis, ofBoard, record, runDossier, useLive, type RunDossier } fr
 import { analysePoints } from "@/storage/analysis";
 import { Charts, chartsAhead, type ClaimLine } from "@/ui/chart";
 import { Quiet, Section } from "@/ui/section";
+import { CompareRuns } from "./compare-runs";
 import { LogCurves } from "./log-curves";
 import { FindingsTable } from "./findings-table";
 import { PointsTable } from "./points-table";
@@ -123,6 +124,11 @@ function Review({ d, board, claims, analysis }: Loaded) {
           </>
         ) : null}
       </Section>
+      {p.readings === "trace" && d.log ? (
+        <Section mark="before and after" title="Beside another run">
+          <CompareRuns d={d} analysis={analysis} />
+        </Section>
+      ) : null}
       {p.readings === "trace" ? null : (
         <Section mark="readings" title="Every point">
           <PointsTable d={d} procedure={p} marked={marked} onMark={show} />

@@ -4,6 +4,7 @@ import { characteristic } from "../../characteristics";
 import type { Role } from "../roles";
 import type { Analysis, Corrections, Finding, Note, Readings, RunSetup } from "../shape";
 import { BOUNDARIES, chargeCharts, type Boundary } from "./charts";
+import { analyseLights } from "./lights";
 import { findPhases, type Phases } from "./phases";
 import { extremeOfFive, finite, highestMean, indexAt, integrate, valueBefore, type Integral } from "./signal";
 
@@ -73,6 +74,9 @@ export function analyseCharge(readings: Readings, setup: RunSetup, corrections: 
   ending(w);
   wholeCharge(w);
   heat(w);
+  const lights = analyseLights(w.p, readings.trace.events, (value, role, count) => read(value, role, setup, "done", count));
+  w.findings.push(...lights.findings);
+  w.notes.push(...lights.notes);
   return { findings: w.findings, notes: w.notes, charts: chargeCharts(w.p, readings.trace.events, corrections.boundaries) };
 }
 
