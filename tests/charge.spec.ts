@@ -146,3 +146,110 @@ test("a table of done signals shows each channel's figures side by side, and who
   await expect(page.getByText("left out: misread").first()).toBeVisible();
   await expect(page.getByText("Channel 3 of run 1 left out: misread.")).toBeVisible();
 });
+
+test("a stretch is looked at closely on all charts; a boundary is moved by keyboard with a reason, and put back", async ({ page }) => {
+  await startEmpty(page);
+  await charger(page, "Bittern 5");
+  await bring(page, "charge.csv", written(BENCH));
+  await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
+  const current = page.locator('[data-chart="current"]');
+  await current.locator("[data-curve]").waitFor();
+  const whole = Number(await current.getAttribute("data-to"));
+  const box = await current.boundingBox();
+  if (!box) throw new Error("the chart has no place");
+  // Dragged across the middle of the plot.
+  await page.mouse.move(box.x + 300, box.y + 90);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 500, box.y + 95, { steps: 5 });
+  await page.mouse.up();
+  await expect(async () => expect(Number(await current.getAttribute("data-to"))).toBeLessThan(whole)).toPass();
+  await expect(page.locator('[data-chart="temperature"]')).toHaveAttribute("data-from", (await current.getAttribute("data-from")) ?? "");
+  await page.locator("h1").click();
+  await page.keyboard.press("0");
+  await expect(current).toHaveAttribute("data-to", String(whole));
+
+  const found = page.getByRole("row").filter({ hasText: "Constant-current time" });
+  const before = await found.textContent();
+  const handle = current.getByRole("slider", { name: "Boundary: constant voltage" });
+  await handle.focus();
+  for (let k = 0; k < 12; k++) await page.keyboard.press("Shift+ArrowLeft");
+  await page.keyboard.press("Enter");
+  await page.getByRole("button", { name: "Move it" }).click();
+  await expect(page.getByText("A reason is needed.")).toBeVisible();
+  await page.getByLabel("Why is it there?").fill("the knee is earlier on paper");
+  await noSeriousAxe(page);
+  await page.getByRole("button", { name: "Move it" }).click();
+  await expect(page.getByText(/moved to .* by the tester: the knee is earlier on paper/)).toBeVisible();
+  await expect(found).not.toHaveText(before ?? "");
+  await current.getByRole("slider", { name: "Boundary: constant voltage" }).focus();
+  await page.keyboard.press("Enter");
+  await page.getByRole("button", { name: "Put it back where it was found" }).click();
+  await expect(found).toHaveText(before ?? "");
+});
+
+test("two charges of a sample are laid over each other, with what changed", async ({ page }) => {
+  await startEmpty(page);
+  await charger(page, "Bittern 6");
+  await bring(page, "before.csv", written(BENCH));
+  await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
+  await expect(page.getByText("Log a second charge of this sample")).toBeVisible();
+  await page.getByRole("link", { name: "Sheet of Bittern 6" }).click();
+  await bring(page, "after.csv", written({ ...BENCH, charger: { ...BENCH.charger, channels: [{ current: 0.5, reference: 4.2, wire: 0.025, stopShare: 0.1 }] } }, 8));
+  await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
+  await page.getByRole("combobox", { name: "Beside" }).selectOption({ label: "Charge cycle from before.csv" });
+  await expect(page.locator('[data-chart="current-over"] [data-curve]')).toHaveCount(2);
+  const row = page.locator('[data-difference="charge.cc-current"]');
+  await expect(row).toContainText(/−50\d|−49\d/);
+  await expect(row).toContainText("changed");
+  await expect(page.locator('[data-difference="charge.cv-voltage"]')).toContainText("within the uncertainty");
+  await noSeriousAxe(page);
+});
+
+test("what another logger saw is laid beside, its clock put right on a step that both saw", async ({ page }) => {
+  await startEmpty(page);
+  await charger(page, "Bittern 7");
+  const { columns } = logCharge(BENCH, { every: 5, before: 60, after: 200, most: 4 * 3600, seed: 21 }).trace;
+  const rows = (roles: readonly (keyof typeof columns)[], shift: number) => [...(columns.time ?? [])].map((t, k) => [(t + shift).toFixed(1), ...roles.map((r) => columns[r]?.[k]?.toFixed(4))].join(",")).join("\n");
+  const cell = `Time (s),Cell voltage (V),Cell current (A)\n${rows(["cellVoltage", "cellCurrent"], 0)}\n`;
+  const input = `Time (s),Input voltage (V),Input current (A)\n${rows(["inputVoltage", "inputCurrent"], 137)}\n`;
+  await bring(page, "cell.csv", cell);
+  await page.getByLabel("Another CSV of the run").setInputFiles({ name: "input.csv", mimeType: "text/csv", buffer: Buffer.from(input) });
+  await expect(page.getByText(/It holds: input volts .*, input amps/)).toBeVisible();
+  await page.getByRole("button", { name: "Align on a step both saw" }).click();
+  await expect(page.getByText(/input.csv starts 0 s after the first file|steps? falls? on one that the first one saw too/)).toBeVisible();
+  await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
+  await page.locator('[data-chart="current"] [data-curve]').waitFor();
+  await expect(page.locator('[data-chart="heat"] [data-curve]')).toHaveCount(1);
+  await expect(found(page, "Charge efficiency")).toContainText("%");
+});
+
+test("a long import shows how far it is, can be cancelled and leaves nothing behind", async ({ page }) => {
+  test.setTimeout(90_000);
+  await startEmpty(page);
+  await charger(page, "Bittern 8");
+  const lines = Array.from({ length: 1_200_000 }, (_, k) => `${k},3.${600 + (k % 300)},0.5000,5.01`);
+  await page.getByRole("link", { name: "Bring the log of a charge cycle" }).click();
+  await page.getByLabel("CSV to import").setInputFiles({ name: "long.csv", mimeType: "text/csv", buffer: Buffer.from(`Time (s),Cell voltage (V),Cell current (A),Input voltage (V)\n${lines.join("\n")}\n`) });
+  await page.getByRole("button", { name: /^Import about \d+ rows/ }).click();
+  await expect(page.getByLabel("Read so far")).toBeVisible();
+  await page.getByRole("button", { name: "Cancel" }).click();
+  await expect(page.getByText("Cancelled.")).toBeVisible();
+  const left = () =>
+    page.evaluate(
+      () =>
+        new Promise<number>((resolve) => {
+          const open = indexedDB.open("nimbus-bench");
+          open.onsuccess = () => {
+            const tx = open.result.transaction(["chunks", "contents"]);
+            const counts = [tx.objectStore("chunks").count(), tx.objectStore("contents").count()];
+            tx.oncomplete = () => {
+              open.result.close();
+              resolve(counts.reduce((s, c) => s + c.result, 0));
+            };
+          };
+        }),
+    );
+  await expect.poll(left).toBe(0);
+  await page.getByRole("link", { name: "Back to the sheet" }).click();
+  await expect(page.getByRole("link", { name: /^Charge cycle from/ })).toHaveCount(0);
+});

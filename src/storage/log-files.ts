@@ -24,8 +24,13 @@ export interface LogFile {
 
 async function read(file: LogFile, give: (columns: TraceColumns) => void, progress: (bytes: number) => void, written: () => Promise<void>): Promise<Result<TraceSummary>> {
   const reader = new TraceReader({ dialect: file.dialect, mapping: file.mapping, chunk: CHUNK, ...(file.encoding ? { encoding: file.encoding } : {}) }, give);
+  // The next slice is fetched while this one is read.
+  const fetch = (at: number) => file.blob.slice(at, at + SLICE).arrayBuffer();
+  let next = fetch(0);
   for (let at = 0; at < file.blob.size; at += SLICE) {
-    if (!reader.feed(new Uint8Array(await file.blob.slice(at, at + SLICE).arrayBuffer()))) break;
+    const bytes = new Uint8Array(await next);
+    next = fetch(at + SLICE);
+    if (!reader.feed(bytes)) break;
     progress(Math.min(SLICE, file.blob.size - at));
     await written();
   }

@@ -87,8 +87,6 @@ class Growing {
 export async function importLog({ runId, files, skipBadRows, rows: about, procedure, setup }: Tasks["log-import"]["ask"], progress?: (share: number) => void): Promise<Tasks["log-import"]["give"]> {
   const undo = () => Promise.all([dropTrace(runId), ...files.map((f) => dropContent(f.fileId))]);
   try {
-    const aside = Promise.all([Promise.all(files.map((f) => sha256(f.blob))), ...files.map((f) => putContent(f.fileId, f.blob))]);
-    aside.catch(() => undefined);
     const growing = new Growing(Math.ceil(1.02 * about) + 100);
     let said = 0;
     const read = await storeLog(
@@ -111,6 +109,10 @@ export async function importLog({ runId, files, skipBadRows, rows: about, proced
       await undo();
       return { rows, seconds, problems, problemRows, remarks, sha256: [], analysis: null };
     }
+    // The files are kept and summed while the analysis goes on; both happen outside this thread.
+    const aside = Promise.all([Promise.all(files.map((f) => sha256(f.blob))), ...files.map((f) => putContent(f.fileId, f.blob))]);
+    aside.catch(() => undefined);
+    await Promise.resolve();
     open = { runId, rows, columns: growing.whole() };
     const analysis = (await loadProcedure(procedure))?.analyse({ kind: "trace", trace: { columns: open.columns, events: [] } }, setup, NO_CORRECTIONS) ?? null;
     const [sums] = await aside;

@@ -213,8 +213,8 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
       };
       await change(`import ${opened.name}`, [...files, run, ...(rig && touched ? [{ ...rig, instruments: { ...rig.instruments, ...setup.instruments }, updatedAt: at }] : [])]);
       if (read?.analysis) await keepLogAnalysis(run, read.rows, read.analysis);
-      await setMeta(`mapping:${headerKey(opened.table.headers)}`, mapping);
-      await notify(`${rows} ${p.readings === "trace" ? "rows" : "points"} imported${bad ? `, ${bad} rows left out` : ""}.${"remarks" in asked && asked.remarks.length ? ` ${asked.remarks.join(" ")}` : ""}`);
+      void setMeta(`mapping:${headerKey(opened.table.headers)}`, mapping);
+      void notify(`${rows} ${p.readings === "trace" ? "rows" : "points"} imported${bad ? `, ${bad} rows left out` : ""}.${"remarks" in asked && asked.remarks.length ? ` ${asked.remarks.join(" ")}` : ""}`);
       router.push(`/run/${run.id}/review`);
     });
 
