@@ -130,12 +130,37 @@ async function take(browser: Browser): Promise<void> {
   await page.waitForTimeout(7000);
   await shot(page, "charge");
 
+  await board(page, "Alder 12");
+  await page.getByRole("link", { name: "Charge on a short cable" }).click();
+  await page.getByRole("combobox", { name: "Beside" }).selectOption({ label: "Charge on the long cable (jumpers as delivered)" });
+  await page.locator('[data-chart="current-over"] [data-curve]').first().waitFor();
+  await page.getByRole("heading", { name: "Beside another run" }).evaluate((el) => el.scrollIntoView({ block: "start" }));
+  await shot(page, "charge-compare");
+
+  await board(page, "Alder 12");
+  await page.getByRole("button", { name: "Prepare a charge cycle" }).click();
+  await page.getByRole("radio", { name: /Reed 2200/ }).check();
+  await page.getByLabel("Its volts now, rested and not connected").fill("2.86");
+  await page.getByText("Another current: the programme resistor").click();
+  await page.getByLabel("Resistors at hand").fill("1k5 2k2 820");
+  await page.getByRole("heading", { name: "Which cell?" }).evaluate((el) => el.scrollIntoView({ block: "start" }));
+  await shot(page, "charge-prepare");
+  await page.getByLabel("The simulated bench").check();
+  await page.getByLabel("One sample every").fill("5");
+  for (const box of await page.getByRole("checkbox").all()) await box.check();
+  await page.getByRole("button", { name: "Start the log" }).click();
+  await page.getByLabel("Bench clock").selectOption("600");
+  await page.getByTestId("phase").filter({ hasText: "constant current" }).waitFor();
+  await page.waitForTimeout(5000);
+  await page.locator("h1").click();
+  await page.keyboard.press("l");
+  await page.waitForTimeout(9000);
+  await page.getByLabel("Bench clock").selectOption("1");
+  await shot(page, "charge-live");
+
   await page.getByRole("link", { name: "House rules" }).click();
   await page.getByRole("heading", { name: "House rules", level: 1 }).waitFor();
   await shot(page, "rules");
-  await page.getByRole("button", { name: "Reed bed recorders (demo)" }).click();
-  await page.getByRole("dialog").waitFor();
-  await shot(page, "notebooks");
   await page.context().close();
 
   const dark = await demo(await open(browser, { dark: true }));

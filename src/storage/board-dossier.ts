@@ -2,7 +2,7 @@ import type { BoardRecord, ClaimRecord, RunRecord, SampleRecord } from "@/core/f
 import type { Claim } from "@/core/claims";
 import type { Analysis, Finding, HouseRules } from "@/core/procedures";
 import { completeRules } from "@/core/procedures/house-rules";
-import { procedureVersion } from "@/core/procedures/versions";
+import { procedureVersion, readingsOf } from "@/core/procedures/versions";
 import type { ClaimVerdict, EvidenceSample } from "@/core/verdicts";
 import { database } from "./database";
 import { ofBoard, ofKind, record } from "./queries";
@@ -53,7 +53,7 @@ async function findingsOf(run: RunRecord): Promise<readonly Finding[]> {
   const kept = await db.get("derived", key);
   if (kept?.stamp === stamp) return kept.value as readonly Finding[];
   const d = await runDossier(run.id);
-  const findings = !d ? [] : d.log ? (await logAnalysis(d)).findings : await thinking.findings(d);
+  const findings = !d || (!d.log && readingsOf(run.procedure) === "trace") ? [] : d.log ? (await logAnalysis(d)).findings : await thinking.findings(d);
   await db.put("derived", { key, stamp, value: findings }).catch(() => undefined);
   return findings;
 }

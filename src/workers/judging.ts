@@ -1,4 +1,5 @@
-import { buildDemo } from "@/core/demo";
+import { buildDemoWithLogs } from "@/core/demo";
+import { appendChunk, chunked } from "@/storage/traces";
 import { loadProcedure } from "@/core/procedures/load";
 import { judgeClaim } from "@/core/verdicts";
 import { openLog } from "./logs";
@@ -21,6 +22,9 @@ export function verdicts({ claims, evidence, rules }: Tasks["verdicts"]["ask"]):
   return claims.map((c) => judgeClaim(c, evidence, rules));
 }
 
-export function demo({ now, zone }: Tasks["demo"]["ask"]): Tasks["demo"]["give"] {
-  return buildDemo({ now, zone, newId: () => crypto.randomUUID() });
+/** The demo's records; its logs are stored at once. */
+export async function demo({ now, zone }: Tasks["demo"]["ask"]): Promise<Tasks["demo"]["give"]> {
+  const { records, logs } = buildDemoWithLogs({ now, zone, newId: () => crypto.randomUUID() });
+  for (const { runId, columns } of logs) for (const chunk of chunked(runId, columns)) await appendChunk(chunk);
+  return records;
 }

@@ -1,3 +1,4 @@
+import "fake-indexeddb/auto";
 import { buildDemo } from "@/core/demo";
 import { NO_CORRECTIONS, procedure, HOUSE_RULES, type Corrections, type Readings } from "@/core/procedures";
 import type { AnnotationRecord, ClaimRecord, NotebookRecord, PointRecord, RunRecord, StoredRecord } from "@/core/files/records";

@@ -1,6 +1,6 @@
 import type { BoardFunction, ConditionSpecs } from "../characteristics";
 import type { ClaimReading, ClaimSource, Limit } from "../claims";
-import type { SimulatedBoardId } from "../simulator";
+import type { SimulatedBoardId, SimulatedChargerId } from "../simulator";
 
 /** The volunteers of a nature reserve pick power boards for their field sound recorders. Everything here is invented. */
 export interface DemoBoard {
@@ -10,6 +10,8 @@ export interface DemoBoard {
   readonly simulatedAs: SimulatedBoardId;
   readonly claims: readonly { readonly source: Omit<ClaimSource, "date">; readonly readings: readonly ClaimReading[] }[];
   readonly samples: readonly { readonly name: string; readonly configuration: string; readonly note: string }[];
+  /** Charges on the simulated bench, in their order. */
+  readonly charges?: readonly { readonly title: string; readonly sample: number; readonly charger: SimulatedChargerId; readonly seed: number; readonly startVoltage: number }[];
   readonly sweep?: { readonly title: string; readonly sample: number; readonly seed: number; readonly most?: number; readonly supplyLimit?: number; readonly leftOut?: { readonly at: number; readonly why: string } };
 }
 
@@ -68,14 +70,20 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
   },
   {
     title: "Alder 12",
-    note: "Its first sweep ran from a small supply, which gave up before the board did.",
+    note: "Its first sweep ran from a small supply, which gave up before the board did; its first charge hung on a thin cable.",
     functions: ["charger", "protection", "boost"],
     simulatedAs: "hiccup-limit",
     claims: [
       { source: { kind: "listing", wording: "1.2 A continuous" }, readings: [reading("boost.max-current", { kind: "at-least", low: 1.2 })] },
       { source: { kind: "data sheet", wording: "VOUT 5.00 V ±1.5 %" }, readings: [reading("boost.no-load-voltage", nominal(5, 0.015))] },
+      { source: { kind: "listing", wording: "1000 mA charger" }, readings: [reading("charge.cc-current", nominal(1, 0.05))] },
+      { source: { kind: "data sheet", wording: "VBAT 4.2 V ±0.75 %" }, readings: [reading("charge.cv-voltage", nominal(4.2, 0.0075))] },
     ],
     samples: [{ name: "A", configuration: "jumpers as delivered", note: "" }],
+    charges: [
+      { title: "Charge on the long cable", sample: 0, charger: "thin-cable", seed: 41, startVoltage: 3.31 },
+      { title: "Charge on a short cable", sample: 0, charger: "honest-ampere", seed: 42, startVoltage: 2.84 },
+    ],
     sweep: { title: "Load sweep, small supply", sample: 0, seed: 31, supplyLimit: 1.5 },
   },
   {

@@ -6,6 +6,7 @@ import { assert } from "../quantities";
 import { rehearse } from "../rehearsal";
 import { BENCH_ACCURACY, SIMULATED_BOARDS, VirtualBench, benchFor } from "../simulator";
 import { DEMO_BOARDS, type DemoBoard } from "./boards";
+import { buildCharges, DEMO_CELLS, type DemoLog } from "./charges";
 
 export interface DemoMeans {
   /** Fresh random ids. */
@@ -28,8 +29,11 @@ export const DEFAULT_RIG = {
 /** Seconds that demo points stood; longer than the house dwell. */
 const DEMO_DWELL = 6;
 
-/** The demo notebook, its runs measured on the simulated bench as they are made. */
-export function buildDemo(means: DemoMeans): StoredRecord[] {
+/** The demo notebook's records alone. */
+export const buildDemo = (means: DemoMeans): StoredRecord[] => buildDemoWithLogs(means).records;
+
+/** The demo notebook, its runs measured on the simulated bench as they are made, and the logs of those that are charges. */
+export function buildDemoWithLogs(means: DemoMeans): { records: StoredRecord[]; logs: DemoLog[] } {
   const notebookId = means.newId() as NotebookId;
   const start = Date.parse(means.now);
   const at = (minutesAgo: number): string => new Date(start - minutesAgo * 60_000).toISOString();
@@ -38,9 +42,15 @@ export function buildDemo(means: DemoMeans): StoredRecord[] {
     { kind: "notebook", id: notebookId, ...base, title: "Reed bed recorders (demo)", schema: SCHEMA_VERSION, demo: true },
     { kind: "rules", id: means.newId(), ...base, rules: HOUSE_RULES },
     { kind: "rig", id: means.newId(), ...base, ...DEFAULT_RIG },
+    ...DEMO_CELLS.map((c): StoredRecord => ({ kind: "cell", id: means.newId(), ...base, ...c })),
   ];
-  DEMO_BOARDS.forEach((b, i) => records.push(...buildBoard(b, { ...means, base, at: (m) => at(m + (DEMO_BOARDS.length - i) * 90) })));
-  return records;
+  const logs: DemoLog[] = [];
+  DEMO_BOARDS.forEach((b, i) => {
+    const made = buildBoard(b, { ...means, base, at: (m) => at(m + (DEMO_BOARDS.length - i) * 90) });
+    records.push(...made.records);
+    logs.push(...made.logs);
+  });
+  return { records, logs };
 }
 
 interface BoardMeans extends DemoMeans {
@@ -48,7 +58,7 @@ interface BoardMeans extends DemoMeans {
   readonly at: (minutesAgo: number) => string;
 }
 
-function buildBoard(b: DemoBoard, means: BoardMeans): StoredRecord[] {
+function buildBoard(b: DemoBoard, means: BoardMeans): { records: StoredRecord[]; logs: DemoLog[] } {
   const { base } = means;
   const boardId = means.newId() as BoardId;
   const created = { ...base, createdAt: means.at(60), updatedAt: means.at(60) };
@@ -74,7 +84,9 @@ function buildBoard(b: DemoBoard, means: BoardMeans): StoredRecord[] {
     note: s.note,
   }));
   const board: StoredRecord = { kind: "board", ...created, id: boardId, title: b.title, note: b.note, functions: b.functions, simulatedAs: b.simulatedAs };
-  return [board, ...claims, ...samples, ...(b.sweep ? buildSweep(b, b.sweep, means, boardId, claims, samples.map((s) => s.id)) : [])];
+  const ids = samples.map((s) => s.id);
+  const charges = buildCharges(b, means, boardId, claims, ids);
+  return { records: [board, ...claims, ...samples, ...(b.sweep ? buildSweep(b, b.sweep, means, boardId, claims, ids) : []), ...charges.records], logs: charges.logs };
 }
 
 function buildSweep(b: DemoBoard, sweep: NonNullable<DemoBoard["sweep"]>, means: BoardMeans, boardId: BoardId, claims: PlanContext["claims"], samples: readonly SampleId[]): StoredRecord[] {

@@ -1,1 +1,1 @@
-export { DEFAULT_RIG, buildDemo, type DemoMeans } from "./build";
+export { DEFAULT_RIG, buildDemo, buildDemoWithLogs, type DemoMeans } from "./build";

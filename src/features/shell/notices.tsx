@@ -10,6 +10,7 @@ export function Notices() {
   return (
     <Toaster
       position="bottom-right"
+      style={{ fontFamily: "inherit" }}
       toastOptions={{
         unstyled: true,
         classNames: {

@@ -10,11 +10,6 @@ import { extremeOfFive, finite, highestMean, indexAt, integrate, valueBefore, ty
 
 /** s of rest that a rest voltage needs. */
 const REST = 60;
-/** °C from which a part may cut its own current because of heat. */
-const HOT = 60;
-/** V between input and cell below which a charger has no room left: a falling current is then the input's doing. */
-const HEADROOM = 0.5;
-
 /** A reading of one meter, a mean of `count` of its readings: gain and offset stay, the readings' own noise averages out. */
 function read(value: number, role: Role, setup: RunSetup, label: string, count = 1): Uncertain {
   const a = setup.instruments[role];
@@ -98,26 +93,17 @@ function fullCurrentPhase(p: Phases): { from: number; to: number } | null {
   return to !== null && to > from ? { from, to } : null;
 }
 
-/** A cut is heat's where the part was hot, and the input left the charger room to work. */
-function isHeat(p: Phases, cut: Phases["cuts"][number]): boolean {
-  const at = indexAt(p.time, cut.from);
-  const part = median(finite(p.partTemperature, at - 10, at + 10));
-  if (!(part >= HOT)) return false;
-  const room = median(finite(p.inputVoltage, at, at + 20)) - median(finite(p.cellVoltage, at, at + 20));
-  return !(room < HEADROOM);
-}
-
 function constantCurrent(w: Work): void {
   const { p, setup } = w;
   const phase = fullCurrentPhase(p);
   if (!phase) return;
-  const hot = p.cuts.filter((c) => isHeat(p, c));
+  const hot = p.cuts.filter((c) => c.heat);
   const [first, end] = [indexAt(p.time, phase.from + p.usual), indexAt(p.time, phase.to)];
   const kept = hot.length ? p.cellCurrent.map((a, k) => (hot.some((c) => (p.time[k] as number) >= c.from && (p.time[k] as number) <= (c.to ?? phase.to)) ? NaN : a)) : p.cellCurrent;
   const amps = finite(kept, first, end);
   if (amps.length < 5) return;
   const sag = inputSag(p);
-  const low = sag && sag.lowest < 4.5 && p.cuts.some((c) => !isHeat(p, c));
+  const low = sag && sag.lowest < 4.5 && p.cuts.some((c) => !c.heat);
   const unfair: Finding["unfair"] = low
     ? [{ code: "input-sagged", message: `The input fell to ${formatQuantity(sag.lowest, "V", { digits: 3 })} while charging.`, remedy: "Use a shorter or thicker cable, or a stronger supply, and charge again.", pushes: "low" }]
     : [];
@@ -273,7 +259,7 @@ function heat(w: Work): void {
     const top = read(highest, "partTemperature", setup, "peak");
     find(w, "charge.peak-temperature-rise", uncertain(highest - around, [...top.parts, ...ambient.parts]));
   }
-  const cut = p.cuts.find((c) => isHeat(p, c));
+  const cut = p.cuts.find((c) => c.heat);
   if (!cut) return;
   const at = indexAt(p.time, cut.from);
   const onset = median(finite(part, at - 3, at + 4));

@@ -18,7 +18,16 @@ export function phaseSpans(p: Phases): { from: number; to: number; label: string
     if (from !== null && to !== null && to > from) spans.push({ from, to, label });
   };
   if (p.step !== null) put(p.start ?? (p.time[0] as number), p.step, "pre-charge");
-  put(full, p.onset?.time ?? p.stop ?? end, "constant current");
+  // Heat that cuts the current stands apart from the constant current around it.
+  const fullEnd = p.onset?.time ?? p.stop ?? end;
+  let from = full;
+  for (const c of p.cuts)
+    if (c.heat && from !== null && c.from < fullEnd) {
+      put(from, c.from, "constant current");
+      from = Math.min(c.to ?? fullEnd, fullEnd);
+      put(c.from, from, "foldback");
+    }
+  put(from, fullEnd, "constant current");
   if (p.onset) put(p.onset.time, p.stop ?? end, "constant voltage");
   put(p.stop, p.restart ?? end, "rest");
   put(p.restart, end, "recharge");

@@ -15,7 +15,7 @@ const PATIENCE = 60;
 /** Share of the full current at which a charger ends the charge, unless it was seen to. */
 const DONE_SHARE = 0.1;
 
-const PHASES = { off: "waiting", low: "pre-charge", full: "constant current", voltage: "constant voltage", rest: "rest", again: "recharge" } as const;
+const PHASES = { off: "waiting", low: "pre-charge", full: "constant current", cut: "foldback", sag: "held down by the input", voltage: "constant voltage", rest: "rest", again: "recharge" } as const;
 type Phase = keyof typeof PHASES;
 
 /**
@@ -103,10 +103,12 @@ export class ChargeWatch implements LiveWatch {
       case "cut-back": {
         const hot = (row.partTemperature ?? -Infinity) >= HOT;
         const room = (row.inputVoltage ?? Infinity) - (row.cellVoltage ?? 0);
+        this.enter(hot && !(room < 0.5) ? "cut" : "sag", e.time);
         if (room < 0.5) return says("input-low", "The current falls because the input leaves the charger no room: that is the supply's doing.");
         return says("cut-back", hot ? `The charger cuts its own current: the part is at ${formatQuantity(row.partTemperature as number, "°C", { digits: 3 })}.` : "The current has fallen, and the voltage does not hold it: heat, or the input?");
       }
       case "cut-back-over":
+        this.enter("full", e.time);
         return says("cut-back", "The current is back where it was.");
       case "stop":
         this.stopped = e.time;

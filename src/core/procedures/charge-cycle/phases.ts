@@ -1,7 +1,7 @@
 import { fitLine, median } from "../../quantities";
 import { NO_CORRECTIONS, type Corrections, type RunSetup, type Trace } from "../shape";
 import { ChargeStream, type ChargeEvent } from "./stream";
-import { indexAt, interval, withoutSpikes } from "./signal";
+import { finite, indexAt, interval, withoutSpikes } from "./signal";
 
 /** A charge log put in order: columns without spikes, its events, and the boundaries of its phases in s. */
 export interface Phases {
@@ -25,7 +25,7 @@ export interface Phases {
   readonly stop: number | null;
   readonly restart: number | null;
   /** Where the current was cut for another reason than the voltage; `to` is null where it never came back. */
-  readonly cuts: readonly { readonly from: number; readonly to: number | null }[];
+  readonly cuts: readonly { readonly from: number; readonly to: number | null; /** Because of heat, not of the input. */ readonly heat: boolean }[];
 }
 
 export interface VoltageOnset {
@@ -90,8 +90,20 @@ export function findPhases(trace: Trace, setup: RunSetup, moved: Corrections["bo
     onset: onset === null ? found : { reference: NaN, wire: 0, ...found, time: onset, blur: 0, scatter: usual },
     stop: end,
     restart: by("restart") ?? sharp(first("restart")),
-    cuts: events.filter((e) => e.kind === "cut-back" && before(e)).map((e) => ({ from: e.time, to: events.find((x) => x.kind === "cut-back-over" && x.time > e.time && before(x))?.time ?? null })),
+    cuts: events.filter((e) => e.kind === "cut-back" && before(e)).map((e) => ({ from: e.time, heat: isHeat(time, e.time, partTemperature?.values, inputVoltage?.values, v.values), to: events.find((x) => x.kind === "cut-back-over" && x.time > e.time && before(x))?.time ?? null })),
   };
+}
+
+/** °C from which a part may cut its own current because of heat. */
+const HOT = 60;
+/** V between input and cell below which a charger has no room left: a falling current is then the input's doing. */
+const HEADROOM = 0.5;
+
+/** A cut is heat's where the part was hot, and the input left the charger room to work. */
+function isHeat(time: Float64Array, from: number, part: Float64Array | undefined, input: Float64Array | undefined, cell: Float64Array): boolean {
+  const at = indexAt(time, from);
+  if (!(median(finite(part, at - 10, at + 10)) >= HOT)) return false;
+  return !(median(finite(input, at, at + 20)) - median(finite(cell, at, at + 20)) < HEADROOM);
 }
 
 /** The instant at which the current crosses the floor, nearest to where the stream saw it: the middle of two samples. */

@@ -1,0 +1,61 @@
+import type { BoardId, CellRecord, RunId, RunRecord, SampleId, StoredRecord } from "../files/records";
+import { joinColumns, type TraceColumns } from "../files/trace-reader";
+import { HOUSE_RULES, type LogRow, type PlanContext, type PlannedCell, type Role, type RunSetup } from "../procedures";
+import { chargeCycle, ChargeWatch, type ChargePlan } from "../procedures/charge-cycle";
+import { assert } from "../quantities";
+import { CHARGE_METERS } from "../rehearsal/charge-log";
+import { liveChargeFor } from "../rehearsal/live-bench";
+import type { DemoBoard } from "./boards";
+
+/** s between samples, of rest logged after the end, and the longest charge. */
+const EVERY = 5;
+const REST = 600;
+const MOST = 8 * 3600;
+
+/** Cells of the drawer that the volunteers charge. */
+export const DEMO_CELLS: readonly Omit<CellRecord, "kind" | "id" | "notebookId" | "createdAt" | "updatedAt">[] = [
+  { title: "Reed 2200", chemistry: "lithium-ion", capacity: 2.2, chargeRateLimit: 1, ownProtection: false, note: "From the first recorder." },
+  { title: "Rush 300", chemistry: "lithium-ion", capacity: 0.3, chargeRateLimit: 1, chargeRate: 0.2, fullVoltage: 4, ownProtection: true, note: "Small flat cell of the old recorder; waits full for weeks." },
+];
+const CELL: PlannedCell = { title: "Reed 2200", chemistry: "lithium-ion", capacity: 2.2, chargeRateLimit: 1, chargeRate: HOUSE_RULES.chargeRate, fullVoltage: HOUSE_RULES.chargeFull, emptyVoltage: HOUSE_RULES.chargeEmpty, ownProtection: false };
+
+export interface DemoLog {
+  readonly runId: string;
+  readonly columns: TraceColumns;
+}
+
+/** A board's charges, logged on the simulated bench as they are made. */
+export function buildCharges(b: DemoBoard, means: { readonly newId: () => string; readonly zone: string; readonly at: (minutesAgo: number) => string; readonly base: Pick<RunRecord, "notebookId"> }, boardId: BoardId, claims: PlanContext["claims"], samples: readonly SampleId[]): { records: StoredRecord[]; logs: DemoLog[] } {
+  const records: StoredRecord[] = [];
+  const logs: DemoLog[] = [];
+  (b.charges ?? []).forEach((charge, k) => {
+    const configuration = b.samples[charge.sample]?.configuration ?? "";
+    const planned = chargeCycle.plan({ claims, rules: HOUSE_RULES, rig: { instruments: CHARGE_METERS, supplyCurrentLimit: 3, inputLeadResistance: 0, outputLeadResistance: 0, drawer: [] }, cell: CELL, ...(configuration ? { configuration: { words: configuration } } : {}) });
+    assert(planned.ok, `the demo charge of ${b.title} can't be planned`);
+    const setup: RunSetup<ChargePlan> = { ...planned.value, plan: { ...(planned.value.plan as ChargePlan), startVoltage: charge.startVoltage, every: EVERY } };
+    const runId = means.newId() as RunId;
+    const begun = means.at(40 - 5 * k);
+    const stamp = { notebookId: means.base.notebookId, createdAt: begun, updatedAt: begun };
+    records.push({
+      kind: "run", ...stamp, id: runId, boardId, sampleId: samples[charge.sample] as SampleId, procedure: chargeCycle.id, title: charge.title, startUtc: begun, zone: means.zone, state: "finished",
+      setup: setup as RunSetup, pinned: { configuration, modifiedFunctions: [] }, source: { kind: "simulated", board: charge.charger, seed: charge.seed },
+    });
+    logs.push({ runId, columns: logged(charge.charger, charge.seed, setup) });
+  });
+  return { records, logs };
+}
+
+function logged(charger: string, seed: number, setup: RunSetup<ChargePlan>): TraceColumns {
+  const source = liveChargeFor(charger, seed, EVERY, setup as RunSetup);
+  const watch = new ChargeWatch(setup);
+  const rows: LogRow[] = [];
+  let end = MOST;
+  for (let k = 0; k * EVERY <= end; k++) {
+    const row = source.sample(k);
+    rows.push(row);
+    watch.push(row);
+    if (end === MOST && watch.state().phase === "rest") end = k * EVERY + REST;
+  }
+  const roles = Object.keys(rows[0] ?? {}) as Role[];
+  return joinColumns([Object.fromEntries(roles.map((role) => [role, Float64Array.from(rows, (r) => r[role] as number)]))]);
+}
