@@ -1,4 +1,4 @@
-import { readFileSync } from "node:fs";
+import { readFileSync, writeFileSync } from "node:fs";
 import { logCharge } from "../src/core/rehearsal/charge-log";
 import { chargeBench, type ChargeBench } from "../src/core/simulator";
 import { expect, noSeriousAxe, startEmpty, test, verdictOf } from "./helpers";
@@ -229,7 +229,9 @@ test("a long import shows how far it is, can be cancelled and leaves nothing beh
   await charger(page, "Bittern 8");
   const lines = Array.from({ length: 1_200_000 }, (_, k) => `${k},3.${600 + (k % 300)},0.5000,5.01`);
   await page.getByRole("link", { name: "Bring the log of a charge cycle" }).click();
-  await page.getByLabel("CSV to import").setInputFiles({ name: "long.csv", mimeType: "text/csv", buffer: Buffer.from(`Time (s),Cell voltage (V),Cell current (A),Input voltage (V)\n${lines.join("\n")}\n`) });
+  const path = test.info().outputPath("long.csv");
+  writeFileSync(path, `Time (s),Cell voltage (V),Cell current (A),Input voltage (V)\n${lines.join("\n")}\n`);
+  await page.getByLabel("CSV to import").setInputFiles(path);
   await page.getByRole("button", { name: /^Import about \d+ rows/ }).click();
   await expect(page.getByLabel("Read so far")).toBeVisible();
   await page.getByRole("button", { name: "Cancel" }).click();

@@ -62,8 +62,8 @@ const stored = (page: Page): Promise<Stored> =>
 test(`a browser killed ${TIMES} times in the middle of a log at 100 samples a second loses at most the last second`, async ({ baseURL }) => {
   test.setTimeout(240_000);
   const profile = mkdtempSync(join(tmpdir(), "nimbus-killed-"));
+  let { page, process } = await open(profile);
   try {
-    let { page, process } = await open(profile);
     await page.goto(`${baseURL}/`);
     await page.getByRole("button", { name: "Start an empty notebook" }).click();
     await page.getByRole("button", { name: "Write down a board" }).click();
@@ -103,8 +103,8 @@ test(`a browser killed ${TIMES} times in the middle of a log at 100 samples a se
     }
     // What lay between was not watched, and says so.
     await expect(page.getByLabel("What happened").getByText("not watched").first()).toBeVisible();
-    await kill(process);
   } finally {
+    if (process.exitCode === null && process.signalCode === null) await kill(process);
     rmSync(profile, { recursive: true, force: true, maxRetries: 5 });
   }
 });

@@ -1,7 +1,7 @@
 import { applySettings, readBench, rehearse } from "../../src/core/rehearsal";
 import { chooseLoads } from "../../src/core/procedures/load-sweep/resistors";
 import { HOUSE_RULES, procedure, type PlanContext, type RunSetup } from "../../src/core/procedures";
-import { BENCH_ACCURACY, seeded, SIMULATED_BOARDS, VirtualBench, benchFor } from "../../src/core/simulator";
+import { BENCH_ACCURACY, chargeBench, ChargeSimulation, seeded, type ChargeBench, SIMULATED_BOARDS, VirtualBench, benchFor } from "../../src/core/simulator";
 import { timed, type Figure } from "./report";
 
 const LEADS = { inputLeadResistance: 0.05, outputLeadResistance: 0.04 };
@@ -18,6 +18,18 @@ function plainSweep(seed: number): number {
     }
   return sum;
 }
+
+/** A charge of about three hours to its end; `finer` shortens its steps. Gives the time of the stop, s. */
+function charge(bench: ChargeBench, finer = 1): number {
+  const s = new ChargeSimulation(bench, finer);
+  s.plug(true);
+  s.untilStopped(12 * 3600);
+  return s.landmarks.find((l) => l.kind === "stop")?.time ?? NaN;
+}
+const chargeBenches = (): ChargeBench[] => {
+  const random = seeded(77);
+  return Array.from({ length: 12 }, () => chargeBench({ cell: { capacity: random.between(2.2, 3) }, soc: random.between(0, 0.15), supply: { cable: random.between(0.02, 0.15) } }));
+};
 
 function plannedSetup(): RunSetup {
   const source = { kind: "listing", wording: "", date: "2026-11-01" } as const;
@@ -43,7 +55,11 @@ export function computeFigures(): Figure[] {
   const random = seeded(60);
   const drawer = Array.from({ length: 60 }, () => ({ ohms: Number((10 ** (0.3 + 3 * random.uniform())).toPrecision(2)), watts: 5 }));
   const targets = Array.from({ length: 30 }, (_, k) => 0.005 * 1.22 ** k);
+  const charges = chargeBenches();
+  let turn = 0;
   return [
+    { name: "Simulated charge of about 3 h, to its end", unit: "ms", judged: "median", target: 1, values: timed(60, () => charge(charges[turn++ % charges.length] as ChargeBench)) },
+    { name: "… its end time against steps ten times finer", unit: "%", judged: "most", target: 0.05, values: charges.map((b) => 100 * Math.abs(charge(b) / charge(b, 10) - 1)) },
     { name: "Simulated sweep, 3 × 30 points, settling", unit: "ms", judged: "p95", target: 100, values: timed(30, () => plainSweep(seed++)) },
     {
       name: "The same bench through the guide, collapse search included",

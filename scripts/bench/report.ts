@@ -1,7 +1,7 @@
 /** One figure of a benchmark: its measurements, what of them is compared, and the target. */
 export interface Figure {
   readonly name: string;
-  readonly unit: "ms" | "kB" | "MB";
+  readonly unit: "ms" | "kB" | "MB" | "%";
   readonly values: readonly number[];
   /** Which of the values' summary must stay under the target. */
   readonly judged: "median" | "p95" | "most";
@@ -21,7 +21,7 @@ const judgedValue = (f: Figure): number => (f.judged === "median" ? quantile(f.v
 
 /** Prints the figures as a table; returns whether every one keeps its target. */
 export function report(figures: readonly Figure[]): boolean {
-  const n = (x: number) => x.toFixed(x < 10 ? 2 : 1).padStart(9);
+  const n = (x: number) => x.toFixed(x < 0.1 ? 4 : x < 10 ? 2 : 1).padStart(9);
   console.log(`${"".padEnd(62)}${"runs".padStart(5)}${"median".padStart(9)}${"p95".padStart(9)}${"most".padStart(9)}${"target".padStart(9)}   ratio`);
   let good = true;
   for (const f of figures) {

@@ -43,9 +43,10 @@ async function read(file: LogFile, give: (columns: TraceColumns) => void, progre
  * Reads the files of a log and stores it as chunks of run `runId`, in one pass, so that its length costs no memory.
  *
  * What another logger wrote beside the first file is held and laid between the first one's rows. Where a file can't be
- * read, or has bad cells and `skipBadRows` is not set, nothing is left stored. `see` is shown each chunk as it goes by.
+ * read, or has bad cells and `skipBadRows` is not set, nothing is left stored. `see` is shown each chunk as it goes by;
+ * `meanwhile` is done once all is read, while the last chunks are still being written.
  */
-export async function storeLog(runId: string, files: readonly LogFile[], skipBadRows: boolean, progress: (share: number) => void = () => undefined, see: (columns: TraceColumns) => void = () => undefined): Promise<Result<TraceSummary & { readonly seconds: number }>> {
+export async function storeLog(runId: string, files: readonly LogFile[], skipBadRows: boolean, progress: (share: number) => void = () => undefined, see: (columns: TraceColumns) => void = () => undefined, meanwhile: (summary: TraceSummary) => Promise<void> = () => Promise.resolve()): Promise<Result<TraceSummary & { readonly seconds: number }>> {
   const size = files.reduce((s, f) => s + f.blob.size, 0) || 1;
   let done = 0;
   const seen = (bytes: number) => progress((done += bytes) / size);
@@ -84,9 +85,9 @@ export async function storeLog(runId: string, files: readonly LogFile[], skipBad
     };
     // Reading goes on while earlier chunks are written, but not so far ahead that they pile up.
     const r = await read(f, give, seen, () => (waiting > BEHIND || failed ? writing : Promise.resolve()));
-    await writing;
     const said = clash ?? (r.ok ? null : r.error);
     if (said !== null || failed) {
+      await writing;
       await dropTrace(runId);
       if (failed) throw failed instanceof Error ? failed : new Error("The log could not be stored.");
       return err(said ?? "");
@@ -101,7 +102,17 @@ export async function storeLog(runId: string, files: readonly LogFile[], skipBad
     problemRows: summaries.reduce((s, x) => s + x.problemRows, 0),
     remarks: summaries.flatMap((s) => s.remarks),
   };
-  if (total.problemRows && !skipBadRows) await dropTrace(runId);
+  if (total.problemRows && !skipBadRows) {
+    await writing;
+    await dropTrace(runId);
+    return ok(total);
+  }
+  await meanwhile(total);
+  await writing;
+  if (failed) {
+    await dropTrace(runId);
+    throw failed instanceof Error ? failed : new Error("The log could not be stored.");
+  }
   return ok(total);
 }
 

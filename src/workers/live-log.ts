@@ -47,6 +47,8 @@ export interface LiveLogOptions {
 
 /** ms without a turn after which nobody watched: timers come ten times a second. */
 const ASLEEP = 5000;
+/** s between two openings from which the log says that nobody watched. */
+const CLOSED = 1;
 /** ms between writes. */
 const WRITE = 400;
 const SHOW = 250;
@@ -106,7 +108,7 @@ export class LiveLog {
     this.anchor = last + away;
     this.anchorAt = now;
     this.number = Math.floor(this.anchor / this.o.every) + 1;
-    if (away > ASLEEP / 1000) this.o.tell({ kind: "unwatched", from: last, until: this.anchor });
+    if (away > Math.max(CLOSED, 3 * this.o.every)) this.o.tell({ kind: "unwatched", from: last, until: this.anchor });
   }
 
   /** Seconds of the bench's clock since the first sample. */

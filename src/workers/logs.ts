@@ -5,6 +5,7 @@ import { mappingOfOpenTable, traceToCsv } from "@/core/files/export-trace";
 import { joinColumns, TraceReader, type TraceColumns } from "@/core/files/trace-reader";
 import { loadProcedure } from "@/core/procedures/load";
 import { NO_CORRECTIONS } from "@/core/procedures/shape";
+import type { Analysis } from "@/core/procedures";
 import type { Role } from "@/core/procedures/roles";
 import { ok, type Result } from "@/core/quantities";
 import { alignOnSteps, envelope, heatPower, largestSteps, rowsBetween } from "@/core/traces";
@@ -24,7 +25,7 @@ export async function openLog(runId: string, rows: number): Promise<TraceColumns
 }
 
 const HEAD = 1 << 18;
-/** Larger files are hashed as they come rather than held whole. */
+/** Larger files than this are summed here, as the browser's own sum may refuse them. */
 const WHOLE = 256e6;
 
 export async function head({ file, dialect }: Tasks["log-head"]["ask"]): Promise<Tasks["log-head"]["give"]> {
@@ -46,12 +47,11 @@ export async function head({ file, dialect }: Tasks["log-head"]["ask"]): Promise
   return { table: { ...t.value, rows: t.value.rows.slice(0, 50) }, mapping: guessMapping(t.value), rows, whole, encoding };
 }
 
-async function sha256(file: Blob): Promise<string> {
-  if (file.size <= WHOLE && typeof crypto !== "undefined" && crypto.subtle) {
-    const sum = new Uint8Array(await crypto.subtle.digest("SHA-256", await file.arrayBuffer()));
-    return [...sum].map((b) => b.toString(16).padStart(2, "0")).join("");
-  }
-  return checksum(new Uint8Array(await file.arrayBuffer()));
+/** Reads a file and begins to sum it; the sum itself comes later. */
+async function sumBegun(file: Blob): Promise<{ readonly sum: Promise<string> }> {
+  const bytes = await file.arrayBuffer();
+  if (file.size > WHOLE || typeof crypto === "undefined" || !crypto.subtle) return { sum: Promise.resolve(checksum(new Uint8Array(bytes))) };
+  return { sum: crypto.subtle.digest("SHA-256", bytes).then((d) => [...new Uint8Array(d)].map((b) => b.toString(16).padStart(2, "0")).join("")) };
 }
 
 /** Columns that grow as chunks are added, in one piece from the start: a log is held once, not twice. */
@@ -89,6 +89,9 @@ export async function importLog({ runId, files, skipBadRows, rows: about, proced
   try {
     const growing = new Growing(Math.ceil(1.02 * about) + 100);
     let said = 0;
+    let analysis: Analysis | null = null;
+    let sums: readonly { readonly sum: Promise<string> }[] = [];
+    let aside: Promise<unknown> = Promise.resolve();
     const read = await storeLog(
       runId,
       files,
@@ -99,24 +102,23 @@ export async function importLog({ runId, files, skipBadRows, rows: about, proced
         progress?.(share);
       },
       (chunk) => growing.add(chunk),
+      async ({ rows }) => {
+        // The files are kept and summed, and the last chunks written, while the analysis goes on; all of it outside this thread once begun.
+        sums = await Promise.all(files.map((f) => sumBegun(f.blob)));
+        aside = Promise.all(files.map((f) => putContent(f.fileId, f.blob)));
+        aside.catch(() => undefined);
+        open = { runId, rows, columns: growing.whole() };
+        analysis = (await loadProcedure(procedure))?.analyse({ kind: "trace", trace: { columns: open.columns, events: [] } }, setup, NO_CORRECTIONS) ?? null;
+      },
     );
     if (!read.ok) {
       await undo();
       return { error: read.error };
     }
     const { rows, seconds, problems, problemRows, remarks } = read.value;
-    if (problemRows && !skipBadRows) {
-      await undo();
-      return { rows, seconds, problems, problemRows, remarks, sha256: [], analysis: null };
-    }
-    // The files are kept and summed while the analysis goes on; both happen outside this thread.
-    const aside = Promise.all([Promise.all(files.map((f) => sha256(f.blob))), ...files.map((f) => putContent(f.fileId, f.blob))]);
-    aside.catch(() => undefined);
-    await Promise.resolve();
-    open = { runId, rows, columns: growing.whole() };
-    const analysis = (await loadProcedure(procedure))?.analyse({ kind: "trace", trace: { columns: open.columns, events: [] } }, setup, NO_CORRECTIONS) ?? null;
-    const [sums] = await aside;
-    return { rows, seconds, problems, problemRows, remarks, sha256: sums, analysis };
+    if (problemRows && !skipBadRows) await undo();
+    await aside;
+    return { rows, seconds, problems, problemRows, remarks, sha256: await Promise.all(sums.map((s) => s.sum)), analysis };
   } catch (e) {
     await undo().catch(() => undefined);
     throw e;

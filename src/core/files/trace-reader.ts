@@ -59,6 +59,7 @@ export class TraceReader {
   private slots: readonly Slot[] | null = null;
   /** Column of the file → slot, −1 for a column that is not wanted, −2 for time. */
   private wanted = new Int32Array();
+  private factors = new Float64Array();
   private columns: Float64Array[] = [];
   private filled = 0;
   private total = 0;
@@ -77,6 +78,7 @@ export class TraceReader {
   private readonly size: number;
   private readonly cells: Float64Array;
   private readonly timeUnit: ColumnUnit;
+  private readonly timeFactor: number;
 
   constructor(
     private readonly options: TraceReaderOptions,
@@ -88,6 +90,7 @@ export class TraceReader {
     this.size = options.chunk ?? 65536;
     this.cells = new Float64Array(Object.keys(options.mapping).length + 1);
     this.timeUnit = options.mapping.time?.unit ?? "s";
+    this.timeFactor = factorOf(this.timeUnit);
     if (!options.mapping.time) this.error = "No column is assigned to time.";
   }
 
@@ -183,6 +186,7 @@ export class TraceReader {
       return;
     }
     this.slots = slots;
+    this.factors = Float64Array.from(slots, (x) => x.factor);
     this.fresh();
   }
 
@@ -193,8 +197,7 @@ export class TraceReader {
 
   /** One record from `p`; gives where the next begins, or −1 where this one is not whole. */
   private record(b: Uint8Array, p: number, end: number): number {
-    const { delimiter, decimal, wanted, cells } = this;
-    const factors = this.slots as readonly Slot[];
+    const { delimiter, decimal, wanted, cells, factors, timeFactor } = this;
     const begin = p;
     let column = 0;
     let time = NaN;
@@ -236,9 +239,11 @@ export class TraceReader {
           value = decimals > 0 ? mantissa / (POWERS[decimals] as number) : mantissa;
           if (negative) value = -value;
           blank = false;
-          if (slot === -2) time = value * factorOf(this.timeUnit);
-          else cells[slot] = value * (factors[slot] as Slot).factor;
-          if (slot === -2 && (this.timeUnit === "hh:mm:ss" || this.timeUnit === "iso")) bad ??= this.wrong(b, from, p, slot);
+          if (slot >= 0) cells[slot] = value * (factors[slot] as number);
+          else {
+            time = value * timeFactor;
+            if (this.timeUnit === "hh:mm:ss" || this.timeUnit === "iso") bad ??= this.wrong(b, from, p, slot);
+          }
         } else {
           while (c !== delimiter && c !== LF) c = b[++p] as number;
           const cell = this.text(b, from, p);

@@ -1,6 +1,6 @@
 "use client";
 
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { memo, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from "react";
 import type { ChartSpec } from "@/core/procedures";
 import { formatDuration } from "@/core/quantities";
 import { useKeys } from "@/session/keys";
@@ -16,6 +16,15 @@ import { LogOverlay, type View } from "./log-overlay";
 /** Shortest stretch that can be shown, s. */
 const LEAST = 0.02;
 
+/** Charts that are in sight together. */
+const IN_SIGHT = 3;
+
+/** A stretch with its own curves, by chart and series. */
+interface Near {
+  readonly view: View;
+  readonly bySeries: Readonly<Record<string, LogPlotProps["curves"]>>;
+}
+
 /** A stretch kept inside the log. */
 function held(view: View, seconds: number): View | null {
   const span = Math.max(LEAST, view.to - view.from);
@@ -29,7 +38,7 @@ export function LogCurves({ d, charts }: { d: RunDossier; charts: readonly Pick<
   const seconds = d.log?.seconds ?? 0;
   const rows = d.log?.rows ?? 0;
   const [view, setView] = useState<View | null>(null);
-  const [near, setNear] = useState<{ readonly view: View; readonly bySeries: Readonly<Record<string, LogPlotProps["curves"]>> } | null>(null);
+  const [near, setNear] = useState<Near | null>(null);
   const [moving, setMoving] = useState<{ readonly id: string; readonly label: string; readonly at: number } | null>(null);
   const asked = useRef(0);
   const roles = [...new Set(charts.flatMap((c) => c.spec.series.flatMap((s) => (s.role ? [s.role] : []))))];
@@ -58,7 +67,9 @@ export function LogCurves({ d, charts }: { d: RunDossier; charts: readonly Pick<
   useKeys({ "+": () => zoom(0.5), "=": () => zoom(0.5), "-": () => zoom(2), "0": () => go(null), ArrowLeft: () => pan(-0.25), ArrowRight: () => pan(0.25) }, moving === null);
   // What is drawn is the stretch whose curves are there; the one before stays until then.
   const shown = view ? near : null;
-  const drawnView = useMemo(() => shown?.view ?? { from: 0, to: seconds }, [shown, seconds]);
+  // The first charts, those in sight, are drawn at once; the rest a moment later.
+  const late = useDeferredValue(shown);
+  const whole = useMemo(() => ({ from: 0, to: seconds }), [seconds]);
   return (
     <>
       <div className="no-print mb-3 flex flex-wrap items-center gap-2 text-sm" role="group" aria-label="Stretch of time shown">
@@ -72,21 +83,29 @@ export function LogCurves({ d, charts }: { d: RunDossier; charts: readonly Pick<
         </span>
       </div>
       <div className="space-y-6">
-        {charts.map((c) => (
-          <LogPlot
-            key={c.spec.id}
-            spec={c.spec}
-            claims={c.claims}
-            view={drawnView}
-            curves={shown?.bySeries[c.spec.id]}
-            overlay={<LogOverlay spec={c.spec} view={drawnView} step={seconds / Math.max(1, rows - 1)} onView={go} onMove={setMoving} />}
-          />
+        {charts.map((c, k) => (
+          <Linked key={c.spec.id} spec={c.spec} claims={c.claims} near={k < IN_SIGHT ? shown : late} whole={whole} step={seconds / Math.max(1, rows - 1)} onView={go} onMove={setMoving} />
         ))}
       </div>
       {moving ? <MoveDialog d={d} {...moving} onClose={() => setMoving(null)} /> : null}
     </>
   );
 }
+
+interface LinkedProps extends Pick<LogPlotProps, "spec" | "claims"> {
+  readonly near: Near | null;
+  readonly whole: View;
+  readonly step: number;
+  onView(view: View): void;
+  onMove(boundary: { id: string; label: string; at: number }): void;
+}
+
+/** One of the linked charts; drawn anew only when its stretch or its curves are other ones. */
+const Linked = memo(function Linked({ spec, claims, near, whole, step, onView, onMove }: LinkedProps) {
+  const view = near?.view ?? whole;
+  const overlay = useMemo(() => <LogOverlay spec={spec} view={view} step={step} onView={onView} onMove={onMove} />, [spec, view, step, onView, onMove]);
+  return <LogPlot spec={spec} claims={claims} view={view} curves={near?.bySeries[spec.id]} overlay={overlay} />;
+});
 
 /** A boundary is moved with a reason, or put back where it was found. */
 function MoveDialog({ d, id, label, at, onClose }: { d: RunDossier; id: string; label: string; at: number; onClose(): void }) {

@@ -1,7 +1,7 @@
 "use client";
 
 import Link from "next/link";
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { characteristic } from "@/core/characteristics";
 import { formatLimit } from "@/core/claims";
 import { formatDuration, formatQuantity } from "@/core/quantities";
@@ -66,6 +66,7 @@ function Review({ d, board, claims, analysis }: Loaded) {
   useEffect(() => {
     document.title = `${run.title} · Nimbus Bench`;
   }, [run.title]);
+  const charts = useMemo(() => analysis.charts.map((spec) => ({ spec, claims: claimLines(spec, claims) })), [analysis, claims]);
   const show = (id: string) => {
     setMarked(id);
     history.replaceState(null, "", `#point-${encodeURIComponent(id)}`);
@@ -100,7 +101,7 @@ function Review({ d, board, claims, analysis }: Loaded) {
       {analysis.charts.length || d.points.length === 0 ? (
         <Section mark="curves" title="Curves">
           {d.points.length === 0 && !d.log ? <p className="text-pencil">{procedure(run.procedure)?.readings === "trace" ? "Nothing has been logged yet." : "No point has been taken yet."}</p> : null}
-          {d.log ? <LogCurves d={d} charts={analysis.charts.map((spec) => ({ spec, claims: claimLines(spec, claims) }))} /> : null}
+          {d.log ? <LogCurves d={d} charts={charts} /> : null}
           <div className="space-y-8">{d.points.length ? <Charts charts={analysis.charts.map((spec) => ({ spec, claims: claimLines(spec, claims), marked, onPick: show }))} /> : null}</div>
         </Section>
       ) : null}

@@ -171,8 +171,8 @@ function wholeCharge(w: Work): void {
     const [a, b] = [p.cellCurrent[before] as number, p.cellCurrent[after] as number];
     return Math.abs(a - b) <= 0.1 * Math.max(Math.abs(a), Math.abs(b)) + 0.005;
   };
-  const over = (f: (k: number) => number): Integral => integrate(p.time, f, start, stop, p.usual, agree);
-  const charge = over((k) => p.cellCurrent[k] as number);
+  const over = (f: Float64Array, g: Float64Array | null = null): Integral => integrate(p.time, f, g, start, stop, p.usual, agree);
+  const charge = over(p.cellCurrent);
   for (const gap of charge.bridged) w.notes.push({ code: "gap-bridged", message: `A gap of ${formatDuration(gap)} in the log was bridged: the current on both sides agrees.` });
   for (const gap of charge.open) w.notes.push({ code: "gap-open", message: `Between ${formatDuration(gap.from)} and ${formatDuration(gap.to)} the log has a gap, and the current on its two sides differs: charge and energy are not stated.` });
   if (charge.open.length) return;
@@ -180,7 +180,7 @@ function wholeCharge(w: Work): void {
   const ends = Math.hypot(Math.abs(p.cellCurrent[indexAt(p.time, start + 2 * p.usual)] ?? 0), Math.abs(p.cellCurrent[indexAt(p.time, stop) - 1] ?? 0)) * edgeTime(p);
   const gaps = charge.bridged.reduce((s, g) => s + g, 0);
   const share = rectangular(1) * 0.02 * (gaps / (stop - start));
-  const [delivered, voltSeconds] = [over((k) => (p.cellVoltage[k] as number) * (p.cellCurrent[k] as number)), over((k) => p.cellVoltage[k] as number)];
+  const [delivered, voltSeconds] = [over(p.cellVoltage, p.cellCurrent), over(p.cellVoltage)];
   const a = setup.instruments.cellCurrent;
   find(
     w,
@@ -200,8 +200,8 @@ function wholeCharge(w: Work): void {
   find(w, "charge.energy-delivered", out);
   if (!p.inputVoltage || !p.inputCurrent) return;
   const [vi, ii] = [p.inputVoltage, p.inputCurrent];
-  const drawnBy = over((k) => (vi[k] as number) * (ii[k] as number));
-  const [inCharge, inVolts] = [over((k) => ii[k] as number), over((k) => vi[k] as number)];
+  const drawnBy = over(vi, ii);
+  const [inCharge, inVolts] = [over(ii), over(vi)];
   const drawn = uncertain(drawnBy.value / 3600, [
     ...energySources(drawnBy.value / 3600, "inputVoltage", "inputCurrent", inCharge.value / 3600, inVolts.value / 3600, setup),
     ["sampling", (ends * mean) / 3600],
@@ -219,8 +219,7 @@ function wholeCharge(w: Work): void {
 function dissipation(w: Work, start: number, stop: number): void {
   const { p, setup } = w;
   const [vi, ii] = [p.inputVoltage as Float64Array, p.inputCurrent as Float64Array];
-  const loss = (k: number) => (vi[k] as number) * (ii[k] as number) - (p.cellVoltage[k] as number) * (p.cellCurrent[k] as number);
-  const peak = highestMean(p.time, loss, start, stop, 60);
+  const peak = p.heat && highestMean(p.time, p.heat, start, stop, 60);
   if (!peak) return;
   const from = indexAt(p.time, (p.time[peak.end] as number) - 60);
   const mean = (c: Float64Array) => median(finite(c, from, peak.end + 1));

@@ -1,4 +1,4 @@
-import { envelope, heatPower } from "../../traces";
+import { envelope } from "../../traces";
 import type { Role } from "../roles";
 import type { ChartSpec, Corrections, TraceEvent } from "../shape";
 import type { Phases } from "./phases";
@@ -56,8 +56,7 @@ export function chargeCharts(p: Phases, marks: readonly TraceEvent[], moved: Cor
     { ...common, id: "voltage", title: "Cell volts", y: { label: "Voltage", unit: "V" }, claims: [{ characteristic: "charge.cv-voltage", axis: "y" }], series: series("cellVoltage", "cell", 0, p.cellVoltage) },
   ];
   if (p.inputVoltage) charts.push({ ...common, id: "input", title: "Input volts", y: { label: "Voltage", unit: "V" }, claims: [], series: series("inputVoltage", "input", 1, p.inputVoltage) });
-  const power = heatPower(p);
-  if (power) charts.push({ ...common, id: "heat", title: "Power turned into heat", y: { label: "Power", unit: "W" }, claims: [{ characteristic: "charge.peak-dissipation", axis: "y" }], series: [{ id: "heat", role: "heatPower", label: "input less cell", tone: 3, points: [], fit: curve(p.time, power) }] });
+  if (p.heat) charts.push({ ...common, id: "heat", title: "Power turned into heat", y: { label: "Power", unit: "W" }, claims: [{ characteristic: "charge.peak-dissipation", axis: "y" }], series: [{ id: "heat", role: "heatPower", label: "input less cell", tone: 3, points: [], fit: curve(p.time, p.heat) }] });
   if (p.partTemperature) charts.push({ ...common, id: "temperature", title: "Part temperature", y: { label: "Temperature", unit: "°C" }, claims: [], series: [...series("partTemperature", "part", 2, p.partTemperature), ...series("ambientTemperature", "ambient", 3, p.ambientTemperature)] });
   return charts;
 }

@@ -53,7 +53,7 @@ export function analyseLights(p: Phases, marks: readonly TraceEvent[], read: (va
   find("channels.voltage-spread", uncertain(spread, [...own.parts].filter(([source]) => !source.endsWith("|offset"))));
   const early = last.time - first.time;
   find("channels.early-time", uncertain(early, [["marked by hand", Math.SQRT2 * rectangular(HAND)]]));
-  const charge = integrate(p.time, (k) => p.cellCurrent[k] as number, first.time, last.time, p.usual, () => true).value / 3600;
+  const charge = integrate(p.time, p.cellCurrent, null, first.time, last.time, p.usual, () => true).value / 3600;
   const share = early > 0 ? rectangular(HAND) / early : 0;
   find("channels.early-charge", uncertain(charge, [...[...read(charge / (early / 3600), "cellCurrent", 100).parts].map(([s, u]): [string, number] => [s, (u * early) / 3600]), ["marked by hand", charge * share * Math.SQRT2]]));
   return {

@@ -1,4 +1,5 @@
 import { fitLine, median } from "../../quantities";
+import { heatPower } from "../../traces";
 import { NO_CORRECTIONS, type Corrections, type RunSetup, type Trace } from "../shape";
 import { ChargeStream, type ChargeEvent } from "./stream";
 import { finite, indexAt, interval, withoutSpikes } from "./signal";
@@ -12,6 +13,8 @@ export interface Phases {
   readonly inputCurrent: Float64Array | undefined;
   readonly partTemperature: Float64Array | undefined;
   readonly ambientTemperature: Float64Array | undefined;
+  /** Power turned into heat, W; null where the log has no input readings. */
+  readonly heat: Float64Array | null;
   /** Usual distance of the samples, s. */
   readonly usual: number;
   readonly spikes: number;
@@ -81,6 +84,7 @@ export function findPhases(trace: Trace, setup: RunSetup, moved: Corrections["bo
     inputCurrent: inputCurrent?.values,
     partTemperature: partTemperature?.values,
     ambientTemperature: ambientTemperature?.values,
+    heat: heatPower({ inputVoltage: inputVoltage?.values, inputCurrent: inputCurrent?.values, cellVoltage: v.values, cellCurrent: i.values }),
     usual,
     spikes: new Set([v, i, inputVoltage, inputCurrent, partTemperature, ambientTemperature].flatMap((c) => c?.spikes ?? [])).size,
     events,

@@ -59,35 +59,37 @@ describe("a value just before an edge", () => {
   });
 });
 
+const column = (n: number, f: (k: number) => number) => Float64Array.from({ length: n }, (_, k) => f(k));
+
 describe("an integral", () => {
   const one = times(101);
   test("worked: 1 A for 100 s is 100 C; a ramp to 2 A over 100 s is 100 C", () => {
-    expect(integrate(one, () => 1, 0, 100, 1, always).value).toBeCloseTo(100, 9);
-    expect(integrate(one, (k) => 0.02 * k, 0, 100, 1, always).value).toBeCloseTo(100, 9);
+    expect(integrate(one, column(101, () => 1), null, 0, 100, 1, always).value).toBeCloseTo(100, 9);
+    expect(integrate(one, column(101, (k) => 0.02 * k), null, 0, 100, 1, always).value).toBeCloseTo(100, 9);
   });
 
   test("reaches out to both ends between the samples", () => {
-    expect(integrate(one, () => 1, 10.25, 20.75, 1, always).value).toBeCloseTo(10.5, 9);
+    expect(integrate(one, column(101, () => 0.5), column(101, () => 2), 10.25, 20.75, 1, always).value).toBeCloseTo(10.5, 9);
   });
 
   test("uneven samples and missing readings change nothing of a constant", () => {
     const uneven = Float64Array.of(0, 0.7, 2.1, 2.9, 4.4, 5);
-    expect(integrate(uneven, (k) => (k === 2 ? NaN : 2), 0, 5, 1, always).value).toBeCloseTo(10, 9);
+    expect(integrate(uneven, column(6, (k) => (k === 2 ? NaN : 2)), null, 0, 5, 1, always).value).toBeCloseTo(10, 9);
   });
 
   test("a gap is bridged where its sides agree, and open where they don't", () => {
     const gap = Float64Array.of(0, 1, 2, 62, 63, 64);
-    const bridged = integrate(gap, () => 1, 0, 64, 1, always);
+    const bridged = integrate(gap, column(6, () => 1), null, 0, 64, 1, always);
     expect(bridged).toMatchObject({ bridged: [60], open: [] });
     expect(bridged.value).toBeCloseTo(64, 9);
-    expect(integrate(gap, () => 1, 0, 64, 1, () => false).open).toEqual([{ from: 2, to: 62 }]);
+    expect(integrate(gap, column(6, () => 1), null, 0, 64, 1, () => false).open).toEqual([{ from: 2, to: 62 }]);
   });
 });
 
 describe("the highest mean over a window", () => {
   test("worked: 10 W for 30 s inside 1 W is 5.5 W over a minute", () => {
     const t = times(300);
-    const w = (k: number) => (k >= 100 && k < 130 ? 10 : 1);
+    const w = column(300, (k) => (k >= 100 && k < 130 ? 10 : 1));
     const best = highestMean(t, w, 0, 299, 60);
     expect(best?.value).toBeCloseTo(5.5, 1);
     expect(best?.end).toBeGreaterThanOrEqual(129);
@@ -95,6 +97,6 @@ describe("the highest mean over a window", () => {
   });
 
   test("a log shorter than the window has none", () => {
-    expect(highestMean(times(20), () => 1, 0, 19, 60)).toBeNull();
+    expect(highestMean(times(20), column(20, () => 1), 0, 19, 60)).toBeNull();
   });
 });

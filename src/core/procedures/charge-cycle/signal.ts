@@ -94,34 +94,38 @@ export interface Integral {
 }
 
 /**
- * ∫ f dt over [from, to] in s by trapezoids over the real times, f given by the samples where it is finite and constant
- * out to the two ends. A gap of more than five usual intervals is bridged only where `agree` holds for its two sides.
+ * ∫ f dt, or ∫ f·g dt, over [from, to] in s by trapezoids over the real times, given by the rows where it is finite and constant
+ * out to the two ends. A gap of more than five usual intervals is bridged only where `agree` holds for its two sides. Plain
+ * columns rather than a function of the row: it runs over millions.
  */
-export function integrate(time: Float64Array, f: (i: number) => number, from: number, to: number, usual: number, agree: (before: number, after: number) => boolean): Integral {
+export function integrate(time: Float64Array, f: Float64Array, g: Float64Array | null, from: number, to: number, usual: number, agree: (before: number, after: number) => boolean): Integral {
   const bridged: number[] = [];
   const open: { from: number; to: number }[] = [];
+  const long = Math.max(5 * usual, usual + 1);
   let sum = 0;
   let last = -1;
+  let lastTime = from;
+  let before = 0;
   for (let i = indexAt(time, from); i < time.length && (time[i] as number) <= to; i++) {
-    const v = f(i);
-    if (!Number.isFinite(v)) continue;
-    if (last < 0) sum += v * ((time[i] as number) - from);
-    else {
-      const step = (time[i] as number) - (time[last] as number);
-      sum += ((f(last) + v) / 2) * step;
-      if (step > Math.max(5 * usual, usual + 1)) {
-        if (agree(last, i)) bridged.push(step);
-        else open.push({ from: time[last] as number, to: time[i] as number });
-      }
+    const v = g ? (f[i] as number) * (g[i] as number) : (f[i] as number);
+    if (v - v !== 0) continue;
+    const step = (time[i] as number) - lastTime;
+    if (last < 0) before = v;
+    sum += ((before + v) / 2) * step;
+    if (last >= 0 && step > long) {
+      if (agree(last, i)) bridged.push(step);
+      else open.push({ from: lastTime, to: time[i] as number });
     }
     last = i;
+    lastTime = time[i] as number;
+    before = v;
   }
-  if (last >= 0) sum += f(last) * (to - (time[last] as number));
+  if (last >= 0) sum += before * (to - lastTime);
   return { value: sum, bridged, open };
 }
 
 /** The highest mean of `f` over any window of `width` s within [from, to], and where that window ends; null where none fits. */
-export function highestMean(time: Float64Array, f: (i: number) => number, from: number, to: number, width: number): { readonly value: number; readonly end: number } | null {
+export function highestMean(time: Float64Array, f: Float64Array, from: number, to: number, width: number): { readonly value: number; readonly end: number } | null {
   const n = time.length;
   let best = -Infinity;
   let end = -1;
@@ -133,11 +137,11 @@ export function highestMean(time: Float64Array, f: (i: number) => number, from: 
   let head = 0;
   let count = 0;
   for (let i = indexAt(time, from); i < n && (time[i] as number) <= to; i++) {
-    const v = f(i);
+    const v = f[i] as number;
     if (v - v !== 0) continue;
     const now = time[i] as number;
     if (previous >= 0) {
-      const piece = ((f(previous) + v) / 2) * (now - (time[previous] as number));
+      const piece = (((f[previous] as number) + v) / 2) * (now - (time[previous] as number));
       area += piece;
       starts[count] = time[previous] as number;
       areas[count++] = piece;

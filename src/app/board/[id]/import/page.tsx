@@ -2,12 +2,16 @@
 
 import dynamic from "next/dynamic";
 import { useParams, useSearchParams } from "next/navigation";
-import { Suspense } from "react";
+import { Suspense, useEffect } from "react";
 
 const Screen = dynamic(() => import("@/features/import/import-page").then((m) => m.ImportPage), { ssr: false });
 
+/** An import ends on its result: that page's code is fetched while the columns are looked at. */
+const resultAhead = () => void import("@/features/review/review-page").catch(() => undefined);
+
 function Import() {
   const { id } = useParams<{ id: string }>();
+  useEffect(resultAhead, []);
   const of = useSearchParams().get("of") ?? "load-sweep";
   return <Screen key={id + of} boardId={id} procedureId={of} />;
 }
