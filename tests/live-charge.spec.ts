@@ -168,3 +168,30 @@ test("a second tab sees a log live, can't write it, and takes over without losin
   expect(times.length).toBeGreaterThan(20);
   expect(times).toEqual([...new Set(times)].sort((a, b) => a - b));
 });
+
+test("done lights are marked with one key each as they come, and the result says whose light to trust", async ({ page }) => {
+  test.setTimeout(120_000);
+  await startEmpty(page);
+  await chargerBoard(page, "Heron 5");
+  await prepare(page, ["Reed 5", "2.2", "3.9"]);
+  await page.getByLabel("Charge current it is set to").fill("1.05");
+  await simulate(page, "Three chargers on one cell", "5");
+  await start(page);
+  await page.getByLabel("Bench clock").selectOption("600");
+  await page.locator("h1").click();
+  for (const channel of ["1", "3", "2"]) {
+    await expect(page.getByText(new RegExp(`now lit:.*channel ${channel}`))).toBeVisible({ timeout: 30_000 });
+    await page.keyboard.press(channel);
+    await expect(page.getByLabel("What happened").getByText(`channel ${channel} done`)).toBeVisible();
+  }
+  // A slip of the finger is taken back.
+  await page.keyboard.press("5");
+  await expect(page.getByLabel("What happened").getByText("channel 5 done")).toBeVisible();
+  await page.keyboard.press("z");
+  await expect(page.getByLabel("What happened").getByText("channel 5 done")).toHaveCount(0);
+  await expect(page.getByTestId("phase")).toHaveText("rest", { timeout: 30_000 });
+  await page.keyboard.press("f");
+  await expect(page.getByText(/Channel 1 signals done first.*The light of channel 2 is the one to show/)).toBeVisible();
+  await expect(page.getByRole("row").filter({ hasText: "Charge missed at first done" })).toContainText("Ah");
+  await expect(page.getByRole("columnheader", { name: "channel 3" })).toBeVisible();
+});
