@@ -52,6 +52,41 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
     },
   ],
   [
+    "a charge being prepared",
+    async (page) => {
+      await page.getByRole("link", { name: "Alder 12" }).first().click();
+      await page.getByRole("button", { name: "Prepare a charge cycle" }).click();
+      await page.getByRole("radio", { name: /Reed 2200/ }).check();
+      await page.getByLabel("Its volts now, rested and not connected").fill("3.3");
+      await page.getByText("in all about").waitFor();
+      await page.getByText("Another current: the programme resistor").click();
+    },
+  ],
+  [
+    "a charge under way",
+    async (page) => {
+      await page.getByRole("link", { name: "Alder 12" }).first().click();
+      await page.getByRole("button", { name: "Prepare a charge cycle" }).click();
+      await page.getByRole("radio", { name: /Reed 2200/ }).check();
+      await page.getByLabel("Its volts now, rested and not connected").fill("3.3");
+      await page.getByLabel("The simulated bench").check();
+      for (const box of await page.getByRole("checkbox").all()) await box.check();
+      await page.getByRole("button", { name: "Start the log" }).click();
+      await page.getByLabel("Bench clock").selectOption("60");
+      await page.locator("[data-chart] [data-curve]").first().waitFor();
+      await page.getByLabel("What happened").getByText(/Charging begins/).waitFor();
+    },
+  ],
+  [
+    "two charges side by side",
+    async (page) => {
+      await page.getByRole("link", { name: "Alder 12" }).first().click();
+      await page.getByRole("link", { name: "Charge on a short cable" }).click();
+      await page.getByRole("combobox", { name: "Beside" }).selectOption({ index: 1 });
+      await page.locator('[data-chart="current-over"] [data-curve]').first().waitFor();
+    },
+  ],
+  [
     "house rules",
     async (page) => {
       await page.getByRole("link", { name: "House rules" }).click();

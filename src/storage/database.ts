@@ -1,6 +1,6 @@
 import { openDB, type DBSchema, type IDBPDatabase } from "idb";
 import type { StoredRecord } from "@/core/files/records";
-import type { TraceColumns } from "@/core/files/trace-reader";
+import type { TraceColumns } from "@/core/files/trace-columns";
 
 /** One entry of the journal: what a change replaced and what it wrote, enough to undo and redo it. */
 export interface JournalEntry {

@@ -15,6 +15,7 @@ export {
 export { correctionsOf, readingsIn, storeLogsWith, runDossier, RunFollower, toPoint, type RunDossier } from "./run-dossier";
 export { listen, type ChangeNotice } from "./notices";
 export { useLive, type Live } from "./live";
+export { useFollowedRun, type Followed } from "./followed-run";
 export { useRunWriter, type Writer } from "./writer";
 export { closeColumn, countPointAgain, forgetBoundary, leavePointOut, moveBoundary, noteRestart } from "./layers";
-export { appendChunk, compactTrace, content, dropContent, dropTrace, putContent, readTrace, sweepOrphans, traceExtent, type TraceChunk, type TraceExtent } from "./traces";
+export { appendChunk, compactTrace, content, dropContent, dropTrace, putContent, readTrace, sweepWhenQuiet, traceExtent, whileLogComes, type TraceChunk, type TraceExtent } from "./traces";

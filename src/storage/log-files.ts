@@ -1,7 +1,8 @@
 import type { FileRecord, FurtherFile, RunRecord } from "@/core/files/records";
 import type { ColumnMapping } from "@/core/files/mapping";
 import type { Dialect } from "@/core/files/table";
-import { besideOf, joinColumns, TraceReader, type TraceColumns, type TraceSummary } from "@/core/files/trace-reader";
+import { besideOf, joinColumns, type TraceColumns } from "@/core/files/trace-columns";
+import { TraceReader, type TraceSummary } from "@/core/files/trace-reader";
 import { err, ok, type Result } from "@/core/quantities";
 import { record } from "./queries";
 import { appendChunk, content, dropTrace } from "./traces";
@@ -20,6 +21,15 @@ export interface LogFile {
   readonly join: "first" | FurtherFile["join"];
   /** s on the first file's clock at which its first row stands. */
   readonly starts: number;
+}
+
+export interface StoreOptions {
+  /** Told the share of the bytes that were read. */
+  readonly progress?: ((share: number) => void) | undefined;
+  /** Shown each chunk as it goes by. */
+  readonly see?: (columns: TraceColumns) => void;
+  /** Done once all is read, while the last chunks are still being written. */
+  readonly meanwhile?: (summary: TraceSummary) => Promise<void>;
 }
 
 async function read(file: LogFile, give: (columns: TraceColumns) => void, progress: (bytes: number) => void, written: () => Promise<void>): Promise<Result<TraceSummary>> {
@@ -43,13 +53,12 @@ async function read(file: LogFile, give: (columns: TraceColumns) => void, progre
  * Reads the files of a log and stores it as chunks of run `runId`, in one pass, so that its length costs no memory.
  *
  * What another logger wrote beside the first file is held and laid between the first one's rows. Where a file can't be
- * read, or has bad cells and `skipBadRows` is not set, nothing is left stored. `see` is shown each chunk as it goes by;
- * `meanwhile` is done once all is read, while the last chunks are still being written.
+ * read, or has bad cells and `skipBadRows` is not set, nothing is left stored.
  */
-export async function storeLog(runId: string, files: readonly LogFile[], skipBadRows: boolean, progress: (share: number) => void = () => undefined, see: (columns: TraceColumns) => void = () => undefined, meanwhile: (summary: TraceSummary) => Promise<void> = () => Promise.resolve()): Promise<Result<TraceSummary & { readonly seconds: number }>> {
+export async function storeLog(runId: string, files: readonly LogFile[], skipBadRows: boolean, { progress, see, meanwhile }: StoreOptions = {}): Promise<Result<TraceSummary & { readonly seconds: number }>> {
   const size = files.reduce((s, f) => s + f.blob.size, 0) || 1;
   let done = 0;
-  const seen = (bytes: number) => progress((done += bytes) / size);
+  const seen = (bytes: number) => progress?.((done += bytes) / size);
   const summaries: TraceSummary[] = [];
   const beside: { columns: TraceColumns; starts: number }[] = [];
   for (const f of files.filter((x) => x.join === "beside")) {
@@ -76,7 +85,7 @@ export async function storeLog(runId: string, files: readonly LogFile[], skipBad
       until = time[time.length - 1] as number;
       const chunk = { runId, seq: seq++, from: rows, rows: time.length, until, columns: all };
       rows += time.length;
-      see(all);
+      see?.(all);
       waiting++;
       writing = Promise.all([writing, appendChunk(chunk).finally(() => waiting--)]).then(
         () => undefined,
@@ -107,7 +116,7 @@ export async function storeLog(runId: string, files: readonly LogFile[], skipBad
     await dropTrace(runId);
     return ok(total);
   }
-  await meanwhile(total);
+  await meanwhile?.(total);
   await writing;
   if (failed) {
     await dropTrace(runId);

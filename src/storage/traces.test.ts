@@ -1,6 +1,6 @@
 import "fake-indexeddb/auto";
 import { mappingOfOpenTable, traceToCsv } from "@/core/files/export-trace";
-import type { TraceColumns } from "@/core/files/trace-reader";
+import type { TraceColumns } from "@/core/files/trace-columns";
 import { closeDatabase, database } from "./database";
 import { storeLog, type LogFile } from "./log-files";
 import { appendChunk, compactTrace, content, dropTrace, putContent, readTrace, sweepOrphans, traceExtent } from "./traces";
@@ -61,7 +61,7 @@ describe("a log from files", () => {
     const next = file(["t,V", "0,3.7", "1,3.71"], { join: "after", starts: 10 });
     const heat = file(["when,T", "100,20", "102,22", "104,24"], { join: "beside", starts: -1, mapping: { time: { header: "when", unit: "s" }, partTemperature: { header: "T", unit: "degC" } } });
     const shares: number[] = [];
-    const r = await storeLog("joined", [first, next, heat], false, (s) => shares.push(s));
+    const r = await storeLog("joined", [first, next, heat], false, { progress: (s) => shares.push(s) });
     expect(r.ok && [r.value.rows, r.value.seconds]).toEqual([5, 11]);
     const c = await readTrace("joined");
     expect([...(c.time ?? [])]).toEqual([0, 1, 2, 10, 11]);

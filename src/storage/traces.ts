@@ -1,4 +1,4 @@
-import { joinColumns, type TraceColumns } from "@/core/files/trace-reader";
+import { joinColumns, type TraceColumns } from "@/core/files/trace-columns";
 import { database, type TraceChunk } from "./database";
 
 export type { TraceChunk } from "./database";
@@ -76,6 +76,18 @@ export async function content(fileId: string): Promise<Blob | null> {
 }
 export async function dropContent(fileId: string): Promise<void> {
   await (await database()).delete("contents", fileId);
+}
+
+const COMING = "nimbus-log-coming";
+
+/** While `act` stores a log whose run is only written down afterwards, no sweep takes it away. */
+export const whileLogComes = <T>(act: () => Promise<T>): Promise<T> => (typeof navigator === "undefined" || !navigator.locks ? act() : navigator.locks.request(COMING, { mode: "shared" }, act));
+
+/** Sweeps orphans unless a log is just coming in, here or in another tab. */
+export async function sweepWhenQuiet(): Promise<void> {
+  await navigator.locks.request(COMING, { ifAvailable: true }, async (lock) => {
+    if (lock) await sweepOrphans();
+  });
 }
 
 /** Removes chunks and contents whose record never came to be, as after a crash in the middle of an import. */

@@ -125,9 +125,10 @@ test("a disk that is full loses nothing that was read, says so, and is tried aga
     },
   });
   await b.pass(2000);
+  expect(await b.log.write()).toBe(false);
   full = false;
   await b.pass(1000);
-  await b.log.write();
+  expect(await b.log.write()).toBe(true);
   expect(b.news.find((n) => n.kind === "trouble")).toMatchObject({ message: expect.stringMatching(/can't be written \(no space\).*held in memory/) as string });
   expect(b.news.findLast((n) => n.kind === "trouble")).toEqual({ kind: "trouble", message: null });
   expect(stored).toEqual(Array.from({ length: 301 }, (_, k) => k * 0.01));
@@ -151,4 +152,40 @@ test("typed readings that stop coming are called out once", async () => {
   await b.pass(20 * 60_000, 10_000);
   const said = b.news.flatMap((n) => (n.kind === "event" ? [n.event.kind] : []));
   expect(said).toEqual(["stalled"]);
+});
+
+test("the time that stops a log counts while nobody types", async () => {
+  const b = bench({ source: null, rules: [{ role: "time", above: 600, why: "More than ten minutes.", act: "Unplug the input first." }] });
+  b.log.type({ cellVoltage: 3.9 });
+  await b.pass(590_000, 10_000);
+  expect(kinds(b.news)).toEqual([]);
+  await b.pass(60_000, 10_000);
+  expect(b.news.flatMap((n) => (n.kind === "event" ? [[n.event.message, n.event.act]] : []))).toEqual([["More than ten minutes.", "Unplug the input first."]]);
+});
+
+test("writes that are asked for at once follow each other: no chunk is written twice, none out of turn", async () => {
+  const order: string[] = [];
+  let free: (() => void)[] = [];
+  const b = bench({
+    store: (c) => {
+      order.push(`${c.seq} from ${c.from}`);
+      return new Promise((resolve) => free.push(resolve));
+    },
+  });
+  const letGo = async () => {
+    const now = free;
+    free = [];
+    now.forEach((f) => f());
+    for (let k = 0; k < 10; k++) await Promise.resolve();
+  };
+  b.clock.ms += 100;
+  b.log.turn();
+  const writes = [b.log.write(), b.log.write(), b.log.write()];
+  b.clock.ms += 100;
+  b.log.turn();
+  await letGo();
+  writes.push(b.log.write());
+  for (let k = 0; k < 5; k++) await letGo();
+  await Promise.all(writes);
+  expect(order).toEqual(["0 from 0", expect.stringMatching(/^1 from 1\d$/)]);
 });

@@ -1,4 +1,4 @@
-import { joinColumns, type TraceColumns } from "@/core/files/trace-reader";
+import type { TraceColumns } from "@/core/files/trace-columns";
 import type { LiveEvent, LiveState, LiveWatch, LogRow, Role, StopRule } from "@/core/procedures";
 import { LiveEnvelope } from "@/core/traces";
 import type { TraceChunk } from "@/storage/traces";
@@ -163,6 +163,8 @@ export class LiveLog {
   }
 
   private listen(wall: number): void {
+    // The time goes on whether or not somebody types.
+    if (this.rows > 0) for (const event of this.stops({ time: this.now() })) this.o.tell({ kind: "event", event });
     if (this.rows === 0 || this.stalled || wall - this.lastRead < STALLED) return;
     this.stalled = true;
     this.o.tell({ kind: "event", event: { kind: "stalled", time: this.row.time ?? 0, message: "No reading has come for a quarter of an hour: is the charge still watched?" } });
@@ -215,30 +217,35 @@ export class LiveLog {
     });
   }
 
-  /** Writes what was read since the last write; resolves once it is on disk. */
-  async write(): Promise<void> {
+  /** Writes what was read since the last write; true once all of it is on disk. */
+  async write(): Promise<boolean> {
     this.lastWrite = this.o.clock();
-    if (this.writing) await this.writing;
-    if (this.buffer.length === 0) return;
+    while (this.writing) await this.writing;
+    if (this.buffer.length === 0) return true;
     const rows = this.buffer;
     this.buffer = [];
     const roles = ["time", ...this.curves.keys()] as Role[];
-    const columns = joinColumns([Object.fromEntries(roles.map((role) => [role, Float64Array.from(rows, (r) => r[role] ?? NaN)]))]);
+    const columns: TraceColumns = Object.fromEntries(roles.map((role) => [role, Float64Array.from(rows, (r) => r[role] ?? NaN)]));
     const chunk: TraceChunk = { runId: this.o.runId, seq: this.seq, from: this.kept, rows: rows.length, until: rows[rows.length - 1]?.time ?? 0, at: this.o.clock(), columns };
-    this.writing = this.o.store(chunk).then(
-      () => {
-        this.seq++;
-        this.kept += rows.length;
-        if (this.troubled) this.o.tell({ kind: "trouble", message: null });
-        this.troubled = false;
-      },
-      (e: unknown) => {
-        this.buffer = [...rows, ...this.buffer];
-        this.troubled = true;
-        this.o.tell({ kind: "trouble", message: `The log can't be written (${(e as Error).message || (e as Error).name}). What was read is held in memory and tried again: free some space, and keep this tab open.` });
-      },
-    );
+    this.writing = this.o
+      .store(chunk)
+      .then(
+        () => {
+          this.seq++;
+          this.kept += rows.length;
+          if (this.troubled) this.o.tell({ kind: "trouble", message: null });
+          this.troubled = false;
+        },
+        (e: unknown) => {
+          this.buffer = [...rows, ...this.buffer];
+          this.troubled = true;
+          this.o.tell({ kind: "trouble", message: `The log can't be written (${(e as Error).message || (e as Error).name}). What was read is held in memory and tried again: free some space, and keep this tab open.` });
+        },
+      )
+      .finally(() => {
+        this.writing = null;
+      });
     await this.writing;
-    this.writing = null;
+    return this.buffer.length === 0;
   }
 }

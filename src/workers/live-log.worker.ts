@@ -3,12 +3,46 @@ import { loadProcedure } from "@/core/procedures/load";
 import type { ChargePlan } from "@/core/procedures/charge-cycle";
 import { appendChunk, readTrace, traceExtent } from "@/storage/traces";
 import { LiveLog, type LogSource } from "./live-log";
-import { liveChannel, type FromLiveLog, type ToLiveLog } from "./live-protocol";
+import { liveChannel, writerLock, type FromLiveLog, type ToLiveLog } from "./live-protocol";
 
 const scope = self as unknown as { onmessage: ((e: MessageEvent<ToLiveLog>) => void) | null; postMessage(m: FromLiveLog): void };
 
+/** ms that the writer before has for its last write; one that is frozen is not waited for. */
+const PATIENCE = 5000;
+
 let log: LiveLog | null = null;
 let timer: ReturnType<typeof setInterval> | null = null;
+/** Gives the lock back. */
+let release: () => void = () => undefined;
+let opening: Promise<void> = Promise.resolve();
+
+const go = (l: LiveLog): void => {
+  timer = setInterval(() => l.turn(), 100);
+};
+function halt(): void {
+  if (timer) clearInterval(timer);
+  timer = null;
+}
+
+/**
+ * Opens the log once no other worker writes it: the one before, which a page that was taken over is closing, first writes what it
+ * still holds. Where another takes this one's place, it stops at once.
+ */
+function alone(ask: Extract<ToLiveLog, { say: "open" }>): Promise<void> {
+  return new Promise<void>((opened, failed) => {
+    const held = async () => {
+      await open(ask).then(opened, failed);
+      await new Promise<void>((done) => (release = done));
+    };
+    const lost = () => {
+      halt();
+      log = null;
+      scope.postMessage({ kind: "failed", message: "another tab writes it now" });
+    };
+    const name = writerLock(ask.runId);
+    navigator.locks.request(name, { signal: AbortSignal.timeout(PATIENCE) }, held).catch((e: DOMException) => (e.name === "TimeoutError" ? navigator.locks.request(name, { steal: true }, held).catch(lost) : lost()));
+  });
+}
 
 async function simulatedSource(ask: Extract<ToLiveLog, { say: "open" }>, every: number): Promise<LogSource | null> {
   if (!ask.simulated) return null;
@@ -38,15 +72,17 @@ async function open(ask: Extract<ToLiveLog, { say: "open" }>): Promise<void> {
   if (extent) next.resume(await readTrace(ask.runId), extent.chunks, extent.at);
   next.setPace(ask.pace);
   log = next;
-  timer = setInterval(() => next.turn(), 100);
   next.turn();
+  go(next);
 }
 
 scope.onmessage = async ({ data }) => {
   try {
+    if (data.say === "open") opening = alone(data);
+    // Whatever is said before the log is open waits for it.
+    await opening;
     switch (data.say) {
       case "open":
-        await open(data);
         break;
       case "pace":
         log?.setPace(data.factor);
@@ -57,11 +93,14 @@ scope.onmessage = async ({ data }) => {
       case "safe-again":
         log?.clearStops();
         break;
-      case "close":
-        if (timer) clearInterval(timer);
-        await log?.write();
-        scope.postMessage({ kind: "closed" });
+      case "close": {
+        halt();
+        const kept = log ? await log.write() : true;
+        if (kept) release();
+        else if (log) go(log);
+        scope.postMessage({ kind: "closed", kept });
         break;
+      }
     }
   } catch (e) {
     scope.postMessage({ kind: "failed", message: (e as Error).message });

@@ -10,10 +10,12 @@ export type ToLiveLog =
   | { readonly say: "pace"; readonly factor: number }
   | { readonly say: "row"; readonly values: LogRow }
   | { readonly say: "safe-again" }
-  /** Writes everything; answered with `closed`. */
+  /** Writes everything and gives the log up; answered with `closed`. */
   | { readonly say: "close" };
 
-export type FromLiveLog = LiveNews | { readonly kind: "closed" } | { readonly kind: "failed"; readonly message: string };
+export type FromLiveLog = LiveNews | { readonly kind: "closed"; /** Whether everything is on disk; where not, the log goes on. */ readonly kept: boolean } | { readonly kind: "failed"; readonly message: string };
 
 /** The channel on which other tabs look on. */
 export const liveChannel = (runId: string): string => `nimbus-log-${runId}`;
+/** The lock that the worker holds which writes a run's log. */
+export const writerLock = (runId: string): string => `nimbus-log-writer-${runId}`;

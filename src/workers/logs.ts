@@ -2,7 +2,8 @@ import { checksum, writeArchive } from "@/core/files/archive";
 import { guessMapping } from "@/core/files/mapping";
 import { readTable } from "@/core/files/table";
 import { mappingOfOpenTable, traceToCsv } from "@/core/files/export-trace";
-import { joinColumns, TraceReader, type TraceColumns } from "@/core/files/trace-reader";
+import { joinColumns, type TraceColumns } from "@/core/files/trace-columns";
+import { TraceReader } from "@/core/files/trace-reader";
 import { loadProcedure } from "@/core/procedures/load";
 import { NO_CORRECTIONS } from "@/core/procedures/shape";
 import type { Analysis } from "@/core/procedures";
@@ -92,17 +93,14 @@ export async function importLog({ runId, files, skipBadRows, rows: about, proced
     let analysis: Analysis | null = null;
     let sums: readonly { readonly sum: Promise<string> }[] = [];
     let aside: Promise<unknown> = Promise.resolve();
-    const read = await storeLog(
-      runId,
-      files,
-      skipBadRows,
-      (share) => {
+    const read = await storeLog(runId, files, skipBadRows, {
+      progress: (share) => {
         if (share < 1 && share - said < 0.01) return;
         said = share;
         progress?.(share);
       },
-      (chunk) => growing.add(chunk),
-      async ({ rows }) => {
+      see: (chunk) => growing.add(chunk),
+      meanwhile: async ({ rows }) => {
         // The files are kept and summed, and the last chunks written, while the analysis goes on; all of it outside this thread once begun.
         sums = await Promise.all(files.map((f) => sumBegun(f.blob)));
         aside = Promise.all(files.map((f) => putContent(f.fileId, f.blob)));
@@ -110,7 +108,7 @@ export async function importLog({ runId, files, skipBadRows, rows: about, proced
         open = { runId, rows, columns: growing.whole() };
         analysis = (await loadProcedure(procedure))?.analyse({ kind: "trace", trace: { columns: open.columns, events: [] } }, setup, NO_CORRECTIONS) ?? null;
       },
-    );
+    });
     if (!read.ok) {
       await undo();
       return { error: read.error };

@@ -5,7 +5,8 @@ import type { TextTable, Dialect } from "@/core/files/table";
 import type { ColumnMapping } from "@/core/files/mapping";
 import type { CellProblem } from "@/core/files/import-points";
 import type { RunRecord, StoredRecord } from "@/core/files/records";
-import type { TraceColumns } from "@/core/files/trace-reader";
+import type { TraceSummary } from "@/core/files/trace-reader";
+import type { LogFile } from "@/storage/log-files";
 import type { Analysis, ChartSeries, Corrections, Finding, HouseRules, Point, Readings, RunSetup, TraceEvent } from "@/core/procedures";
 import type { DrawerResistor, LoadChoice } from "@/core/procedures/load-sweep/resistors";
 import type { ClaimVerdict, EvidenceSample } from "@/core/verdicts";
@@ -43,22 +44,12 @@ export interface Tasks {
   "bench-exchange": { ask: { lines: readonly { address: BenchAddress; line: string }[] }; give: { answers: (string | null)[]; time: number } };
   "bench-pace": { ask: { factor: number }; give: null };
 }
-export interface ImportedLog {
-  readonly blob: Blob;
+export interface ImportedLog extends LogFile {
   readonly fileId: string;
-  readonly dialect: Dialect;
-  readonly mapping: ColumnMapping;
-  readonly encoding: "utf-8" | "windows-1252";
-  readonly join: "first" | "after" | "beside";
-  readonly starts: number;
 }
-export type AlignedLog = Pick<ImportedLog, "blob" | "dialect" | "mapping" | "encoding">;
-export interface LogImport {
-  readonly rows: number;
+export type AlignedLog = Pick<LogFile, "blob" | "dialect" | "mapping" | "encoding">;
+export interface LogImport extends Omit<TraceSummary, "origin"> {
   readonly seconds: number;
-  readonly problems: readonly CellProblem[];
-  readonly problemRows: number;
-  readonly remarks: readonly string[];
   /** SHA-256 of each file, in their order. */
   readonly sha256: readonly string[];
   /** Null where rows were bad and nothing was stored. */
@@ -74,8 +65,6 @@ export interface LogAsk {
 /** A column, or what is worked out from several. */
 export type CurveRole = NonNullable<ChartSeries["role"]>;
 export type LogCurves = Readonly<Partial<Record<CurveRole, { readonly x: Float64Array; readonly y: Float64Array }>>>;
-export type { TraceColumns };
-
 export type TaskName = keyof Tasks;
 
 export type ToWorker = { [K in TaskName]: { readonly id: number; readonly task: K; readonly ask: Tasks[K]["ask"] } }[TaskName];

@@ -1,5 +1,5 @@
 import type { BoardId, CellRecord, RunId, RunRecord, SampleId, StoredRecord } from "../files/records";
-import { joinColumns, type TraceColumns } from "../files/trace-reader";
+import { joinColumns, type TraceColumns } from "../files/trace-columns";
 import { HOUSE_RULES, type LogRow, type PlanContext, type PlannedCell, type Role, type RunSetup } from "../procedures";
 import { chargeCycle, ChargeWatch, type ChargePlan } from "../procedures/charge-cycle";
 import { assert } from "../quantities";

@@ -1,7 +1,7 @@
 import Papa from "papaparse";
 import { isRole, type Role } from "../procedures";
 import { OPEN_TABLE, type ColumnMapping } from "./mapping";
-import type { TraceColumns } from "./trace-reader";
+import type { TraceColumns } from "./trace-columns";
 
 const label = (role: Role): string => OPEN_TABLE[role] ?? `${role} / ${role.endsWith("Voltage") ? "V" : role.endsWith("Current") ? "A" : "1"}`;
 

@@ -3,7 +3,8 @@ import type { Trace } from "../procedures";
 import type { CellProblem } from "./import-points";
 import type { ColumnMapping } from "./mapping";
 import { readTable, type Dialect } from "./table";
-import { joinColumns, TraceReader, type TraceColumns } from "./trace-reader";
+import { joinColumns, type TraceColumns } from "./trace-columns";
+import { TraceReader } from "./trace-reader";
 
 export interface ImportedTrace {
   readonly trace: Trace;

@@ -3,7 +3,8 @@ export { COLUMN_UNITS, readCell, readClock, readIso, readNumber, readTime, type 
 export { SETTING_ROLES, guessMapping, headerKey, unitsFor, type ColumnMapping, type ColumnSpec, type MappedRole } from "./mapping";
 export { describeProblem, importPoints, mappedLabel, pointsFromFile, type CellProblem, type ImportedPoints } from "./import-points";
 export { headDialect, traceFromFile, type ImportedTrace } from "./import-trace";
-export { joinColumns, TraceReader, type TraceColumns, type TraceSummary } from "./trace-reader";
+export { joinColumns, type TraceColumns } from "./trace-columns";
+export { TraceReader, type TraceSummary } from "./trace-reader";
 export { readSetupFile, type SetupFile } from "./setup-file";
 export {
   RECORD_KINDS,

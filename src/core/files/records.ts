@@ -104,7 +104,7 @@ export interface FileRecord extends Stamp<"file"> {
   readonly sha256: string;
   /** Empty where the content is stored apart. */
   readonly text: string;
-  /** A log's content stands beside the records, as bytes; an archive holds it as any other file. */
+  /** True for a log: its bytes are stored beside the records. An archive carries them in `text` all the same. */
   readonly apart?: boolean;
 }
 

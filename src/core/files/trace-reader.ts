@@ -1,13 +1,11 @@
 import Papa from "papaparse";
 import { err, ok, type Result } from "../quantities";
 import type { Role } from "../procedures";
+import type { TraceColumns } from "./trace-columns";
 import { mappedLabel, type CellProblem } from "./import-points";
 import { isMappedRole, type ColumnMapping } from "./mapping";
 import { COLUMN_UNITS, readCell, readTime, type ColumnUnit } from "./numbers";
 import { headProblem, type Dialect } from "./table";
-
-/** Columns of equal length, SI; `time` in s from the first row of the log. */
-export type TraceColumns = Readonly<Partial<Record<Role, Float64Array>>>;
 
 export interface TraceSummary {
   readonly rows: number;
@@ -352,54 +350,3 @@ function recordEnd(b: Uint8Array, from: number, end: number): number {
 }
 
 const count = (text: string, of: string): number => text.split(of).length - 1;
-
-/** Columns in one piece from those that came one after the other. */
-export function joinColumns(parts: readonly TraceColumns[]): TraceColumns {
-  const [first] = parts;
-  if (!first) return {};
-  if (parts.length === 1) return first;
-  const roles = [...new Set(parts.flatMap((p) => Object.keys(p) as Role[]))];
-  const rows = parts.map((p) => p.time?.length ?? 0);
-  const total = rows.reduce((s, n) => s + n, 0);
-  return Object.fromEntries(
-    roles.map((role) => {
-      const out = new Float64Array(total);
-      let at = 0;
-      parts.forEach((p, k) => {
-        const column = p[role];
-        if (column) out.set(column, at);
-        else out.fill(NaN, at, at + (rows[k] as number));
-        at += rows[k] as number;
-      });
-      return [role, out];
-    }),
-  );
-}
-
-/** Longest stretch over which another logger's readings are laid between the rows of the first, in its own intervals. */
-const BRIDGED = 5;
-
-/**
- * What another logger wrote meanwhile, at the times of the first one's rows: straight between its own two readings around
- * each. NaN before it began, after it ended and across its gaps. `starts` is where its first row stands on the first
- * one's clock, s.
- */
-export function besideOf(time: Float64Array, other: TraceColumns, starts: number): TraceColumns {
-  const own = other.time ?? new Float64Array();
-  const usual = own.length > 1 ? (own[own.length - 1] as number) / (own.length - 1) : 0;
-  const out: Partial<Record<Role, Float64Array>> = {};
-  for (const [role, values] of Object.entries(other) as [Role, Float64Array][]) {
-    if (role === "time") continue;
-    const column = new Float64Array(time.length).fill(NaN);
-    let j = 0;
-    for (let k = 0; k < time.length; k++) {
-      const t = (time[k] as number) - starts;
-      while (j + 1 < own.length && (own[j + 1] as number) <= t) j++;
-      const [a, b] = [own[j] as number, own[j + 1] ?? NaN];
-      if (t === a) column[k] = values[j] as number;
-      else if (t > a && b - a <= BRIDGED * usual) column[k] = (values[j] as number) + (((values[j + 1] as number) - (values[j] as number)) * (t - a)) / (b - a);
-    }
-    out[role] = column;
-  }
-  return out;
-}

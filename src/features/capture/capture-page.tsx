@@ -2,12 +2,12 @@
 
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { procedure } from "@/core/procedures";
 import type { BoardRecord } from "@/core/files/records";
 import { useKeys } from "@/session/keys";
 import { attempt } from "@/session/notify";
-import { change, now, record, RunFollower, useLive, useRunWriter, type RunDossier } from "@/storage";
+import { change, now, useFollowedRun, useRunWriter, type RunDossier } from "@/storage";
 import { analysePoints } from "@/storage/analysis";
 import { Button } from "@/ui/button";
 import { Chart, chartsAhead } from "@/ui/chart";
@@ -23,13 +23,7 @@ chartsAhead();
 
 /** Where points are taken: read from a metre away, one key an act, the curve growing beside the figures. */
 export function CapturePage({ id }: { id: string }) {
-  const boardOf = useRef<BoardRecord | null>(null);
-  const follower = useMemo(() => new RunFollower(id), [id]);
-  const live = useLive(`run-${id}`, async (changed) => {
-    const d = await (changed ? follower.take(changed) : follower.read());
-    if (d && boardOf.current?.id !== d.run.boardId) boardOf.current = await record("board", d.run.boardId);
-    return d && boardOf.current ? { d, board: boardOf.current } : null;
-  }, (n) => n.runs.includes(id));
+  const live = useFollowedRun(id);
   const { writer, takeOver } = useRunWriter(id);
   if (live.state === "loading" || writer === "asking") return <Quiet>Coming back to the run …</Quiet>;
   if (live.state === "failed") return <Quiet>The run can&apos;t be read: {live.message}</Quiet>;

@@ -11,7 +11,8 @@ export interface ColumnPickerProps {
   readonly rows: number;
   readonly whole: boolean;
   onMapping(m: ColumnMapping): void;
-  onDialect(d: Partial<Dialect>): void;
+  /** Absent where the file is taken as it was cut. */
+  onDialect?(d: Partial<Dialect>): void;
 }
 
 const SELECT = "block w-full border border-pencil/60 bg-field px-1.5 py-1 text-sm text-ink";
@@ -32,24 +33,26 @@ export function ColumnPicker({ table, mapping, roles, rows, whole, onMapping, on
   };
   return (
     <>
-      <div className="mb-3 flex flex-wrap gap-4 text-sm text-pencil">
-        <label>
-          Columns are separated by
-          <select className={SELECT} value={table.dialect.delimiter} onChange={(e) => onDialect({ delimiter: e.target.value })}>
-            <option value=",">comma</option>
-            <option value=";">semicolon</option>
-            <option value={"\t"}>tab</option>
-            <option value="|">bar</option>
-          </select>
-        </label>
-        <label>
-          The decimal sign is
-          <select className={SELECT} value={table.dialect.decimal} onChange={(e) => onDialect({ decimal: e.target.value as "." | "," })}>
-            <option value=".">a point</option>
-            <option value=",">a comma</option>
-          </select>
-        </label>
-      </div>
+      {onDialect ? (
+        <div className="mb-3 flex flex-wrap gap-4 text-sm text-pencil">
+          <label>
+            Columns are separated by
+            <select className={SELECT} value={table.dialect.delimiter} onChange={(e) => onDialect({ delimiter: e.target.value })}>
+              <option value=",">comma</option>
+              <option value=";">semicolon</option>
+              <option value={"\t"}>tab</option>
+              <option value="|">bar</option>
+            </select>
+          </label>
+          <label>
+            The decimal sign is
+            <select className={SELECT} value={table.dialect.decimal} onChange={(e) => onDialect({ decimal: e.target.value as "." | "," })}>
+              <option value=".">a point</option>
+              <option value=",">a comma</option>
+            </select>
+          </label>
+        </div>
+      ) : null}
       <div className="overflow-x-auto">
         <table className="w-full text-left text-sm">
           <thead>

@@ -2,16 +2,17 @@
 
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
 import type { ColumnMapping, Dialect, TextTable } from "@/core/files";
 import { describeProblem, headerKey } from "@/core/files";
 import { metersFor, procedure, type FileQuestion, type Procedure, type RunSetup } from "@/core/procedures";
 import type { FileRecord, FurtherFile, RigRecord, RunId, RunRecord } from "@/core/files/records";
 import { attempt, notify } from "@/session/notify";
-import { boardDossier, change, dropContent, dropTrace, keepLogAnalysis, meta, newId, now, ofKind, setMeta, useLive, type BoardDossier } from "@/storage";
+import { boardDossier, change, dropContent, dropTrace, keepLogAnalysis, meta, newId, now, ofKind, setMeta, useLive, whileLogComes, type BoardDossier } from "@/storage";
 import { computing, readingLogs } from "@/workers/client";
 import { Button } from "@/ui/button";
 import { AccuracyTable } from "@/ui/accuracy-table";
+import { FileButton } from "@/ui/file-button";
 import { NumberField } from "@/ui/number-field";
 import { Quiet, Section } from "@/ui/section";
 import { ColumnPicker } from "./column-picker";
@@ -76,6 +77,8 @@ function firstAnswers(p: Procedure, dossier: BoardDossier): Answers {
   return Object.fromEntries(p.asks.map((q) => [q.condition, claimed(q.claim) ?? q.first ?? null]));
 }
 
+const dropLog = (runId: string, files: readonly { readonly fileId: string }[]) => Promise.all([dropTrace(runId), ...files.map((f) => dropContent(f.fileId))]);
+
 type Tried = { readonly problems: readonly string[]; readonly bad: number; readonly points: number } | null;
 
 /** File → columns → conditions → kept, or nothing at all. */
@@ -94,7 +97,6 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
   const [share, setShare] = useState<number | null>(null);
   const [more, setMore] = useState<readonly MoreFile[]>([]);
   const isLog = p.readings === "trace";
-  const picker = useRef<HTMLInputElement>(null);
 
   const work = async (run: (signal: AbortSignal) => Promise<void>) => {
     const controller = new AbortController();
@@ -148,7 +150,7 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
       return { ...r, files };
     } catch (e) {
       // A worker that was ended in the middle may have left a part behind.
-      await Promise.all([dropTrace(runId), ...files.map((f) => dropContent(f.fileId))]);
+      await dropLog(runId, files);
       throw e;
     }
   };
@@ -167,7 +169,9 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
   };
 
   const keep = (skipBadRows: boolean) =>
-    work(async (signal) => {
+    work((signal) => whileLogComes(async () => {
+      const sample = sampleNow();
+      if (!sample) throw new Error("Add a sample to the board first: a run speaks of one piece.");
       if (!opened) return;
       const runId = newId() as RunId;
       const { dialect } = opened.table;
@@ -183,8 +187,6 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
         return;
       }
       if (rows === 0) throw new Error(`${opened.name}: no row can be read with these columns. Nothing was imported.`);
-      const sample = sampleNow();
-      if (!sample) throw new Error("Add a sample to the board first: a run speaks of one piece.");
       const at = now();
       const base = { notebookId: board.notebookId, createdAt: at, updatedAt: at };
       const setup = setupOf();
@@ -211,12 +213,15 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
         },
         source: { kind: "file", fileId, dialect, mapping, skipBadRows, ...(further?.length ? { more: further } : {}) },
       };
-      await change(`import ${opened.name}`, [...files, run, ...(rig && touched ? [{ ...rig, instruments: { ...rig.instruments, ...setup.instruments }, updatedAt: at }] : [])]);
+      await change(`import ${opened.name}`, [...files, run, ...(rig && touched ? [{ ...rig, instruments: { ...rig.instruments, ...setup.instruments }, updatedAt: at }] : [])]).catch(async (e: unknown) => {
+        if (read) await dropLog(runId, read.files);
+        throw e;
+      });
       if (read?.analysis) await keepLogAnalysis(run, read.rows, read.analysis);
       void setMeta(`mapping:${headerKey(opened.table.headers)}`, mapping);
       void notify(`${rows} ${p.readings === "trace" ? "rows" : "points"} imported${bad ? `, ${bad} rows left out` : ""}.${"remarks" in asked && asked.remarks.length ? ` ${asked.remarks.join(" ")}` : ""}`);
       router.push(`/run/${run.id}/review`);
-    });
+    }));
 
   const required = p.record.roles.filter((r) => r.required).map((r) => r.role);
   const lacking = required.filter((r) => !mapping[r] && !more.some((m) => m.join === "beside" && m.mapping[r]));
@@ -233,23 +238,10 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
             if (f) void open(f);
           }}
         >
-          <Button look={opened ? "plain" : "main"} onClick={() => picker.current?.click()}>
+          <FileButton look={opened ? "plain" : "main"} label="CSV to import" onFile={(f) => void open(f)}>
             Choose a file
-          </Button>
+          </FileButton>
           <span className="text-pencil">{opened ? opened.name : "or drop one here"}</span>
-          <input
-            ref={picker}
-            type="file"
-            accept=".csv,.tsv,.txt,text/csv"
-            className="sr-only"
-            tabIndex={-1}
-            aria-label="CSV to import"
-            onChange={(e) => {
-              const f = e.target.files?.[0];
-              e.target.value = "";
-              if (f) void open(f);
-            }}
-          />
           {busy ? (
             <span role="status" className="inline-flex items-center gap-3">
               {share === null ? "Working …" : <progress className="w-40 accent-(--copper)" value={share} aria-label="Read so far" />}
@@ -262,7 +254,7 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
         <>
           <Section mark="columns" title="Which column is what?">
             <ColumnPicker table={opened.table} mapping={mapping} roles={p.record.roles.map((r) => r.role)} onMapping={(m) => { setMapping(m); setTried(null); }} onDialect={(dialect) => void work((signal) => cut(opened.file, opened.text, { ...opened.table.dialect, ...dialect }, signal))} rows={opened.rows} whole={opened.whole} />
-            {isLog ? <MoreFiles files={more} first={{ opened, mapping }} onFiles={setMore} onAdd={(f) => void addFile(f)} /> : null}
+            {isLog ? <MoreFiles files={more} roles={p.record.roles.map((r) => r.role)} first={{ opened, mapping }} onFiles={setMore} onAdd={(f) => void addFile(f)} /> : null}
           </Section>
           <Section mark="conditions" title="Under which conditions?">
             <div className="flex flex-wrap gap-x-5">

@@ -1,18 +1,23 @@
 "use client";
 
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { mappedLabel, readTime, type ColumnMapping, type TextTable } from "@/core/files";
+import type { Role } from "@/core/procedures";
 import { formatDuration } from "@/core/quantities";
 import type { FurtherFile } from "@/core/files/records";
 import { attempt } from "@/session/notify";
 import { readingLogs } from "@/workers/client";
 import { Button } from "@/ui/button";
+import { FileButton } from "@/ui/file-button";
 import { NumberField } from "@/ui/number-field";
+import { ColumnPicker } from "./column-picker";
 
 interface Opened {
   readonly name: string;
   readonly file: File;
   readonly table: TextTable;
+  readonly rows: number;
+  readonly whole: boolean;
   readonly encoding: "utf-8" | "windows-1252";
 }
 
@@ -43,14 +48,14 @@ export function moreFile(opened: Opened, guessed: ColumnMapping, first: Opened, 
 
 export interface MoreFilesProps {
   readonly files: readonly MoreFile[];
+  readonly roles: readonly Role[];
   readonly first: { readonly opened: Opened; readonly mapping: ColumnMapping };
   onFiles(files: readonly MoreFile[]): void;
   onAdd(file: File): void;
 }
 
 /** Several files as one run: how each joins the first, and where it stands on the first one's clock. */
-export function MoreFiles({ files, first, onFiles, onAdd }: MoreFilesProps) {
-  const picker = useRef<HTMLInputElement>(null);
+export function MoreFiles({ files, roles, first, onFiles, onAdd }: MoreFilesProps) {
   const [said, setSaid] = useState<string | null>(null);
   const put = (k: number, change: Partial<MoreFile>) => onFiles(files.map((f, i) => (i === k ? { ...f, ...change } : f)));
   const align = (f: MoreFile, k: number) =>
@@ -81,23 +86,16 @@ export function MoreFiles({ files, first, onFiles, onAdd }: MoreFilesProps) {
           <span className="w-full text-sm text-pencil">
             It holds: {Object.entries(f.mapping).flatMap(([role, c]) => (c && role !== "time" ? [`${mappedLabel(role as keyof ColumnMapping).toLowerCase()} (${c.header})`] : [])).join(", ") || "no column that is known"}.{f.starts === null ? " When does it start, after the first file's first row?" : ""}
           </span>
+          <details className="w-full">
+            <summary className="text-sm">Which of its columns is what?</summary>
+            <ColumnPicker table={f.table} mapping={f.mapping} roles={roles} rows={f.rows} whole={f.whole} onMapping={(m) => put(k, { mapping: m })} />
+          </details>
         </div>
       ))}
       {said ? <p role="status" className="mb-2 text-sm">{said}</p> : null}
-      <Button onClick={() => picker.current?.click()}>Add another file of the same run</Button>
-      <input
-        ref={picker}
-        type="file"
-        accept=".csv,.tsv,.txt,text/csv"
-        className="sr-only"
-        tabIndex={-1}
-        aria-label="Another CSV of the run"
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          e.target.value = "";
-          if (file) onAdd(file);
-        }}
-      />
+      <FileButton label="Another CSV of the run" onFile={onAdd}>
+        Add another file of the same run
+      </FileButton>
     </div>
   );
 }

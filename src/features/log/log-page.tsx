@@ -2,14 +2,14 @@
 
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { atBench, procedure } from "@/core/procedures";
 import { formatRoughly } from "@/core/quantities";
 import type { BoardRecord } from "@/core/files/records";
 import { useKeys } from "@/session/keys";
 import { attempt } from "@/session/notify";
 import { useWakeLock } from "@/session/wake-lock";
-import { change, compactTrace, now, record, remove, RunFollower, useLive, useRunWriter, type RunDossier } from "@/storage";
+import { change, compactTrace, now, remove, useFollowedRun, useRunWriter, type RunDossier } from "@/storage";
 import { Button } from "@/ui/button";
 import { LogPlot } from "@/ui/log-plot";
 import { Quiet } from "@/ui/section";
@@ -24,13 +24,7 @@ const PACES = [1, 10, 60, 600, 3600] as const;
 
 /** Where a log runs: read from a metre away, watched by itself, marked with one key. */
 export function LogPage({ id }: { id: string }) {
-  const boardOf = useRef<BoardRecord | null>(null);
-  const follower = useMemo(() => new RunFollower(id), [id]);
-  const live = useLive(`log-${id}`, async (changed) => {
-    const d = await (changed ? follower.take(changed) : follower.read());
-    if (d && boardOf.current?.id !== d.run.boardId) boardOf.current = await record("board", d.run.boardId);
-    return d && boardOf.current ? { d, board: boardOf.current } : null;
-  }, (n) => n.runs.includes(id));
+  const live = useFollowedRun(id);
   const { writer, takeOver } = useRunWriter(id);
   if (live.state === "loading" || writer === "asking") return <Quiet>Coming back to the log …</Quiet>;
   if (live.state === "failed") return <Quiet>The run can&apos;t be read: {live.message}</Quiet>;

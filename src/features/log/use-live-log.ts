@@ -20,7 +20,7 @@ export interface LiveLogView {
   readonly trouble: string | null;
   say(what: ToLiveLog): void;
   safeAgain(): void;
-  /** Writes everything; resolves once it is on disk. */
+  /** Writes everything and gives the log up; rejects where it can't be written, and the log then goes on. */
   close(): Promise<void>;
 }
 
@@ -36,7 +36,7 @@ export function useLiveLog(run: RunRecord, writing: boolean, pace: number, muted
   const [stopped, setStopped] = useState<LiveEvent | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   const worker = useRef<Worker | null>(null);
-  const closing = useRef<(() => void) | null>(null);
+  const closing = useRef<((kept: boolean) => void) | null>(null);
   const quiet = useRef(muted);
   const first = useRef(pace);
   const opened = useRef(run);
@@ -54,7 +54,8 @@ export function useLiveLog(run: RunRecord, writing: boolean, pace: number, muted
           setEvents((e) => [...e.slice(-199), m.event]);
           play(TONES[m.event.kind], quiet.current);
           if (m.event.act !== undefined) setStopped(m.event);
-          else void notify(m.event.message);
+          // A phase stands large on the page itself; a notice would only cover what happened before.
+          else if (m.event.kind !== "phase") void notify(m.event.message);
           callOut(title, m.event);
           break;
         case "unwatched":
@@ -67,7 +68,7 @@ export function useLiveLog(run: RunRecord, writing: boolean, pace: number, muted
           setTrouble(`The log stopped: ${m.message}. What was stored is safe; reload the page to go on.`);
           break;
         case "closed":
-          closing.current?.();
+          closing.current?.(m.kept);
           break;
       }
     };
@@ -98,9 +99,9 @@ export function useLiveLog(run: RunRecord, writing: boolean, pace: number, muted
   }, []);
   const close = useCallback(
     () =>
-      new Promise<void>((resolve) => {
+      new Promise<void>((resolve, reject) => {
         if (!worker.current) resolve();
-        closing.current = resolve;
+        closing.current = (kept) => (kept ? resolve() : reject(new Error("The last readings can't be written yet, so the log goes on: free some space and try again.")));
         worker.current?.postMessage({ say: "close" } satisfies ToLiveLog);
       }),
     [],

@@ -49,6 +49,8 @@ export function ChargePrepare({ run, board, rig: storedRig }: Loaded) {
   const [rig, setRig] = useState(storedRig);
   const [charger, setCharger] = useState<SimulatedChargerId | null>(() => (board.simulatedAs && board.simulatedAs in SIMULATED_CHARGERS ? (board.simulatedAs as SimulatedChargerId) : null));
   const [checked, setChecked] = useState<ReadonlySet<string>>(new Set());
+  const [bad, setBad] = useState<ReadonlySet<string>>(new Set());
+  const [cellId, setCellId] = useState<string | null>(null);
   const [writing, setWriting] = useState<CellRecord | "new" | null>(null);
   const [busy, setBusy] = useState(false);
   /** Raised when a resistor was chosen, so that the field of the current shows what it gives. */
@@ -59,7 +61,13 @@ export function ChargePrepare({ run, board, rig: storedRig }: Loaded) {
   const full: RunSetup<ChargePlan> = { ...setup, instruments: metersFor([...CHARGE_ROLES, "cellTemperature"], { ...rig.instruments }) };
   const put = (patch: Partial<ChargePlan>) => setSetup((s) => ({ ...s, plan: { ...(s.plan as ChargePlan), ...patch } }));
   const condition = (patch: RunSetup["conditions"]) => setSetup((s) => ({ ...s, conditions: { ...s.conditions, ...patch } }));
+  /** Takes what a field understood; while one can't be read, nothing starts. */
+  const field = (name: string, apply: (v: number) => void) => (v: number | null) => {
+    setBad((b) => (v === null ? new Set([...b, name]) : new Set([...b].filter((x) => x !== name))));
+    if (v !== null) apply(v);
+  };
   const take = (cell: CellRecord) => {
+    setCellId(cell.id);
     if (cells.state !== "ready") return;
     put({ cell: pinned(cell, cells.value.rules), startVoltage: null });
     condition({ cellCapacity: cell.capacity });
@@ -80,7 +88,6 @@ export function ChargePrepare({ run, board, rig: storedRig }: Loaded) {
       router.push(`/run/${run.id}/log`);
     }).finally(() => setBusy(false));
   };
-  const chosen = plan.cell?.title;
   return (
     <div className="sheet">
       <Section level={1} mark="prepare" title={`${chargeCycle.title}: ${board.title}`} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Back to the sheet</Link>}>
@@ -92,8 +99,8 @@ export function ChargePrepare({ run, board, rig: storedRig }: Loaded) {
             <ul className="mb-3 flex flex-wrap gap-3">
               {cells.value.cells.map((c) => (
                 <li key={c.id}>
-                  <label className={`inline-flex items-center gap-2 border px-3 py-1.5 ${chosen === c.title ? "border-ink bg-field" : "border-pencil/60"}`}>
-                    <input type="radio" name="cell" checked={chosen === c.title} onChange={() => take(c)} className="size-4 accent-(--copper)" />
+                  <label className={`inline-flex items-center gap-2 border px-3 py-1.5 ${cellId === c.id ? "border-ink bg-field" : "border-pencil/60"}`}>
+                    <input type="radio" name="cell" checked={cellId === c.id} onChange={() => take(c)} className="size-4 accent-(--copper)" />
                     {c.title} <span className="figures text-sm text-pencil">{formatQuantity(c.capacity, "Ah")}, {CHEMISTRY_LIMITS[c.chemistry].label}</span>
                     <Button look="bare" className="text-sm" onClick={() => setWriting(c)} aria-label={`Change ${c.title}`}>
                       change
@@ -118,22 +125,22 @@ export function ChargePrepare({ run, board, rig: storedRig }: Loaded) {
         )}
         {plan.cell ? (
           <div className="mt-3">
-            <NumberField key={plan.cell.title} label="Its volts now, rested and not connected" quantity="V" value={plan.startVoltage} onValue={(startVoltage) => put({ startVoltage })} />
+            <NumberField key={cellId} label="Its volts now, rested and not connected" quantity="V" value={plan.startVoltage} onValue={(startVoltage) => put({ startVoltage })} />
           </div>
         ) : null}
       </Section>
       <Section mark="charger" title="What is the charger set to?">
         <div className="flex flex-wrap gap-x-5">
-          <NumberField key={soldered} label="Charge current it is set to" quantity="A" value={setup.conditions.programmedCurrent ?? null} refuse={positive} onValue={(v) => v !== null && condition({ programmedCurrent: v })} />
-          <NumberField label="Full voltage it goes to" quantity="V" value={plan.fullVoltage} refuse={positive} onValue={(v) => v !== null && put({ fullVoltage: v })} />
-          <NumberField label="Least input it works from" quantity="V" value={plan.leastInput} refuse={positive} onValue={(v) => v !== null && put({ leastInput: v })} />
-          <NumberField label="Supply set to" quantity="V" value={plan.supplyVoltage} refuse={positive} onValue={(v) => v !== null && put({ supplyVoltage: v })} />
-          <NumberField label="Supply gives at most" quantity="A" value={plan.supplyLimit} refuse={positive} onValue={(v) => v !== null && put({ supplyLimit: v })} />
-          <NumberField label="Input cable, there and back" quantity="Ω" value={plan.cable} refuse={notNegative} onValue={(v) => v !== null && put({ cable: v })} />
-          <NumberField label="Ambient" quantity="°C" value={setup.conditions.ambientTemperature ?? 22} onValue={(v) => v !== null && condition({ ambientTemperature: v })} />
-          <NumberField label="Part warms by, a watt" quantity="K" value={plan.thermalResistance} refuse={positive} onValue={(v) => v !== null && put({ thermalResistance: v })} />
+          <NumberField key={soldered} label="Charge current it is set to" quantity="A" value={setup.conditions.programmedCurrent ?? null} refuse={positive} onValue={field("programmedCurrent", (v) => condition({ programmedCurrent: v }))} />
+          <NumberField label="Full voltage it goes to" quantity="V" value={plan.fullVoltage} refuse={positive} onValue={field("fullVoltage", (v) => put({ fullVoltage: v }))} />
+          <NumberField label="Least input it works from" quantity="V" value={plan.leastInput} refuse={positive} onValue={field("leastInput", (v) => put({ leastInput: v }))} />
+          <NumberField label="Supply set to" quantity="V" value={plan.supplyVoltage} refuse={positive} onValue={field("supplyVoltage", (v) => put({ supplyVoltage: v }))} />
+          <NumberField label="Supply gives at most" quantity="A" value={plan.supplyLimit} refuse={positive} onValue={field("supplyLimit", (v) => put({ supplyLimit: v }))} />
+          <NumberField label="Input cable, there and back" quantity="Ω" value={plan.cable} refuse={notNegative} onValue={field("cable", (v) => put({ cable: v }))} />
+          <NumberField label="Ambient" quantity="°C" value={setup.conditions.ambientTemperature ?? 22} onValue={field("ambientTemperature", (v) => condition({ ambientTemperature: v }))} />
+          <NumberField label="Part warms by, a watt" quantity="K" value={plan.thermalResistance} refuse={positive} onValue={field("thermalResistance", (v) => put({ thermalResistance: v }))} />
         </div>
-        {plan.cell ? <ProgrammeHelper cell={plan.cell} drawer={rig.drawer.map((r) => r.ohms)} onCurrent={(amps) => { condition({ programmedCurrent: amps }); setSoldered((n) => n + 1); }} /> : null}
+        {plan.cell ? <ProgrammeHelper cell={plan.cell} drawer={rig.drawer.map((r) => r.ohms)} onCurrent={(amps) => { field("programmedCurrent", (v) => condition({ programmedCurrent: v }))(amps); setSoldered((n) => n + 1); }} /> : null}
       </Section>
       <Section mark="forecast" title="What will happen">
         <ul className="mb-3 max-w-prose space-y-1">
@@ -179,7 +186,7 @@ export function ChargePrepare({ run, board, rig: storedRig }: Loaded) {
         <fieldset className="mb-4">
           <legend className="mb-1 text-sm text-pencil">Where do the readings come from?</legend>
           <label className="mr-6 inline-flex items-center gap-2">
-            <input type="radio" name="source" checked={charger === null} onChange={() => setCharger(null)} className="size-4 accent-(--copper)" />I type them from my own meters, now and then
+            <input type="radio" name="source" checked={charger === null} onChange={() => { setCharger(null); field("every", () => undefined)(plan.every); }} className="size-4 accent-(--copper)" />I type them from my own meters, now and then
           </label>
           <label className="inline-flex items-center gap-2">
             <input type="radio" name="source" checked={charger !== null} onChange={() => setCharger("honest-ampere")} className="size-4 accent-(--copper)" />
@@ -197,7 +204,7 @@ export function ChargePrepare({ run, board, rig: storedRig }: Loaded) {
                   ))}
                 </select>
               </label>
-              <NumberField label="One sample every" quantity="s" value={plan.every} refuse={(v) => (v >= 0.01 && v <= 600 ? null : "Between 10 ms and 10 min.")} onValue={(v) => v !== null && put({ every: v })} />
+              <NumberField label="One sample every" quantity="s" value={plan.every} refuse={(v) => (v >= 0.01 && v <= 600 ? null : "Between 10 ms and 10 min.")} onValue={field("every", (v) => put({ every: v }))} />
             </div>
           ) : null}
         </fieldset>
@@ -216,17 +223,17 @@ export function ChargePrepare({ run, board, rig: storedRig }: Loaded) {
       <Section mark="before you connect" title="Cautions and stop rules">
         <CautionList cautions={cautions} checked={checked} onToggle={(text) => setChecked((c) => new Set(c.has(text) ? [...c].filter((x) => x !== text) : [...c, text]))} />
         <div className="flex flex-wrap gap-x-5">
-          <NumberField label="Part temperature that stops" quantity="°C" value={plan.partLimit} onValue={(v) => v !== null && put({ partLimit: v })} />
-          <NumberField label="Cell temperature that stops" quantity="°C" value={plan.cellLimit} onValue={(v) => v !== null && put({ cellLimit: v })} />
-          <NumberField label="Hours that stop it" quantity="" value={plan.timeLimit / 3600} refuse={positive} onValue={(v) => v !== null && put({ timeLimit: 3600 * v })} />
+          <NumberField label="Part temperature that stops" quantity="°C" value={plan.partLimit} onValue={field("partLimit", (v) => put({ partLimit: v }))} />
+          <NumberField label="Cell temperature that stops" quantity="°C" value={plan.cellLimit} onValue={field("cellLimit", (v) => put({ cellLimit: v }))} />
+          <NumberField label="Hours that stop it" quantity="" value={plan.timeLimit / 3600} refuse={positive} onValue={field("timeLimit", (v) => put({ timeLimit: 3600 * v }))} />
         </div>
         <StopRuleList rules={chargeCycle.stopRules(full)} />
         <div className="flex flex-wrap items-center gap-4">
-          <Button look="main" onClick={start} disabled={busy || open.length > 0 || refused}>
+          <Button look="main" onClick={start} disabled={busy || open.length > 0 || refused || bad.size > 0}>
             Start the log
           </Button>
           <span className="text-sm text-pencil" role="status">
-            {refused ? "See “Not like this” above." : open.length > 0 ? `Tick the ${open.length} ${open.length === 1 ? "danger" : "dangers"} above once done.` : "The tones of the log sound once as it starts."}
+            {bad.size > 0 ? "A field above can't be read yet." : refused ? "See “Not like this” above." : open.length > 0 ? `Tick the ${open.length} ${open.length === 1 ? "danger" : "dangers"} above once done.` : "The tones of the log sound once as it starts."}
           </span>
         </div>
       </Section>

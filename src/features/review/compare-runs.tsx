@@ -43,9 +43,9 @@ export function CompareRuns({ d, analysis }: { d: RunDossier; analysis: Analysis
   const earlier = chosen && chosen.startUtc < d.run.startUtc;
   return (
     <>
-      <label className="mb-3 inline-flex items-center gap-2">
+      <label className="mb-3 flex flex-wrap items-center gap-2">
         Beside
-        <select value={otherId} onChange={(e) => setOtherId(e.target.value)} className="border border-pencil/60 bg-field px-2 py-1.5">
+        <select value={otherId} onChange={(e) => setOtherId(e.target.value)} className="max-w-full border border-pencil/60 bg-field px-2 py-1.5">
           <option value="">choose a run of this sample</option>
           {runs.value.map((r) => (
             <option key={r.id} value={r.id}>

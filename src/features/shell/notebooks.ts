@@ -2,7 +2,7 @@ import type { NotebookId, NotebookRecord, StoredRecord } from "@/core/files/reco
 import { HOUSE_RULES } from "@/core/procedures/house-rules";
 import { readingsOf } from "@/core/procedures/versions";
 import { SCHEMA_VERSION } from "@/core/files/records";
-import { change, everything, meta, newId, now, present, setMeta } from "@/storage";
+import { change, everything, meta, newId, now, present, setMeta, whileLogComes } from "@/storage";
 import { computing } from "@/workers/client";
 import { download, fileName } from "@/session/download";
 
@@ -37,8 +37,11 @@ export async function createNotebook(title: string): Promise<NotebookRecord> {
 
 /** Adds a fresh demo notebook beside whatever is there. */
 export async function loadDemo(): Promise<NotebookRecord> {
-  const records = await computing().ask("demo", { now: now(), zone: zone() });
-  await change("load the demo", records, { journal: false });
+  const records = await whileLogComes(async () => {
+    const made = await computing().ask("demo", { now: now(), zone: zone() });
+    await change("load the demo", made, { journal: false });
+    return made;
+  });
   return records.find((r): r is NotebookRecord => r.kind === "notebook") as NotebookRecord;
 }
 
@@ -75,10 +78,12 @@ export async function importArchive(file: File): Promise<ImportReport> {
   const there = await present(archive.records.map((r) => r.id));
   const merge = await computing().ask("merge", { present: there, incoming: archive.records });
   const written = new Set(merge.added.map((r) => r.id as string));
-  for (const [runId, csv] of archive.logs) {
-    const id = merge.names.get(runId) ?? runId;
-    if (written.has(id)) await computing().ask("log-restore", { runId: id, csv });
-  }
-  if (merge.added.length) await change(`import ${file.name}`, merge.added as StoredRecord[]);
+  await whileLogComes(async () => {
+    for (const [runId, csv] of archive.logs) {
+      const id = merge.names.get(runId) ?? runId;
+      if (written.has(id) && !(await computing().ask("log-restore", { runId: id, csv }))) throw new Error(`${file.name}: the log of a run in it (logs/${runId}.csv) can't be read. Nothing was imported.`);
+    }
+    if (merge.added.length) await change(`import ${file.name}`, merge.added as StoredRecord[]);
+  });
   return { title: archive.title, notebookId: archive.notebookId, added: merge.added.length, same: merge.same, copies: merge.copies };
 }

@@ -9,7 +9,7 @@ import { SessionContext } from "@/session/context";
 import { attempt, notify, onNoticesWanted } from "@/session/notify";
 import { applyTheme, storedTheme, type Theme } from "@/session/theme";
 import { isTyping } from "@/session/keys";
-import { meta, notebooks, redo, setMeta, storeLogsWith, thinkWith, undo, useLive } from "@/storage";
+import { meta, notebooks, redo, setMeta, storeLogsWith, sweepWhenQuiet, thinkWith, undo, useLive } from "@/storage";
 import { computing, readingLogs } from "@/workers/client";
 import { Quiet } from "@/ui/section";
 import { Key } from "@/ui/button";
@@ -69,6 +69,9 @@ export function Shell({ nonce, demo, children }: ShellProps) {
   useEffect(() => {
     // Asks once that the browser keep the data; the dialog on notebooks says what came of it.
     void navigator.storage?.persist?.();
+    // What a crash in the middle of an import left behind; it is in nobody's way, so it may wait until the page stands.
+    const sweep = setTimeout(() => void sweepWhenQuiet().catch(() => undefined), 5000);
+    return () => clearTimeout(sweep);
   }, []);
 
   const notebook = list.state === "ready" ? (list.value.find((n) => current.state === "ready" && n.id === current.value) ?? list.value[0] ?? null) : null;
