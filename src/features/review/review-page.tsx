@@ -69,7 +69,8 @@ function Review({ d, board, claims, analysis }: Loaded) {
   const charts = useMemo(() => analysis.charts.map((spec) => ({ spec, claims: claimLines(spec, claims) })), [analysis, claims]);
   const show = (id: string) => {
     setMarked(id);
-    history.replaceState(null, "", `#point-${encodeURIComponent(id)}`);
+    // Past the router: it takes a changed address for the end of the way here, and would scroll back to the top.
+    History.prototype.replaceState.call(history, history.state, "", `#point-${encodeURIComponent(id)}`);
     document.getElementById(`point-${id}`)?.scrollIntoView({ block: "center" });
   };
   useEffect(() => {
