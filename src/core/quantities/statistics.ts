@@ -126,9 +126,11 @@ export function fitLine(x: ArrayLike<number>, y: ArrayLike<number>): LineFit | n
   if (n !== y.length) throw new RangeError(`fitLine: lengths differ (${n}, ${y.length})`);
   let [mx, my] = [0, 0];
   for (let k = 0; k < n; k++) {
-    mx += (x[k] as number) / n;
-    my += (y[k] as number) / n;
+    mx += x[k] as number;
+    my += y[k] as number;
   }
+  mx /= n;
+  my /= n;
   let [xx, xy] = [0, 0];
   for (let k = 0; k < n; k++) {
     const d = (x[k] as number) - mx;

@@ -62,8 +62,9 @@ export function findPhases(trace: Trace, setup: RunSetup, moved: Corrections["bo
   const [inputVoltage, inputCurrent, partTemperature, ambientTemperature] = [other("inputVoltage", 0.001), other("inputCurrent", 0.001), other("partTemperature", 0.1), other("ambientTemperature", 0.1)];
   const stream = new ChargeStream({ floor: currentFloor(setup), programmed: setup.conditions.programmedCurrent });
   const events: ChargeEvent[] = [];
+  const [volts, amps] = [v.values, i.values];
   for (let k = 0; k < time.length; k++) {
-    const known = stream.pushReadings(time[k] as number, v.values[k] as number, i.values[k] as number);
+    const known = stream.pushReadings(time[k] as number, volts[k] as number, amps[k] as number);
     if (known.length) events.push(...known);
   }
   const first = (kind: ChargeEvent["kind"]) => events.find((e) => e.kind === kind)?.time ?? null;
@@ -139,13 +140,17 @@ function voltageOnset(time: Float64Array, volts: Float64Array, amps: Float64Arra
   const k0 = indexAt(time, rough);
   const kEnd = indexAt(time, end) - 1;
   const level = median([...amps.slice(Math.max(0, k0 - 15), k0)].filter(Number.isFinite));
-  const [x, y]: [number[], number[]] = [[], []];
-  for (let k = k0; k < kEnd; k++)
-    if (Number.isFinite(volts[k]) && (amps[k] as number) < 0.85 * level) {
-      x.push(amps[k] as number);
-      y.push(volts[k] as number);
-    }
-  const line = x.length >= 20 ? fitLine(x, y) : null;
+  const room = Math.max(0, kEnd - k0);
+  const [x, y] = [new Float64Array(room), new Float64Array(room)];
+  let points = 0;
+  for (let k = k0; k < kEnd; k++) {
+    const a = amps[k] as number;
+    const v = volts[k] as number;
+    if (v - v !== 0 || !(a < 0.85 * level)) continue;
+    x[points] = a;
+    y[points++] = v;
+  }
+  const line = points >= 20 ? fitLine(x.subarray(0, points), y.subarray(0, points)) : null;
   if (!line) return { time: rough, blur: 0, scatter: 30, reference: NaN, wire: 0 };
   const reference = line.intercept;
   const wire = Math.max(0, -line.slope);

@@ -9,16 +9,21 @@ export function withoutSpikes(values: Float64Array, step: number): { readonly va
   // A log without a spike is not copied.
   let out = values;
   const spikes: number[] = [];
+  const least = 12 * step;
+  let before = values[0] as number;
   for (let i = 1; i + 1 < values.length; i++) {
-    const before = values[i - 1] as number;
     const here = values[i] as number;
+    const up = here - before;
+    const last = before;
+    before = here;
+    // Nearly every reading is no farther from the one before than a few steps; NaN is passed over too.
+    if (!(up > least || up < -least)) continue;
     const after = values[i + 1] as number;
-    const [up, down] = [here - before, here - after];
-    // Nearly every reading lies between its neighbours, or no farther off than a few steps; NaN is passed over too.
-    if (!(up * down > 0) || !(Math.abs(up) > 12 * step)) continue;
+    const down = here - after;
+    if (!(up * down > 0)) continue;
     const away = Math.min(Math.abs(up), Math.abs(down));
-    const apart = Math.abs(after - before);
-    if (away > Math.max(12 * step, 0.02 * Math.abs(before), 4 * apart)) {
+    const apart = Math.abs(after - last);
+    if (away > Math.max(least, 0.02 * Math.abs(last), 4 * apart)) {
       if (out === values) out = Float64Array.from(values);
       out[i] = NaN;
       spikes.push(i);
@@ -44,12 +49,17 @@ export function finite(values: Float64Array | undefined, from: number, to: numbe
 
 /** The lowest (or, with −1, the highest) median of any five values that follow each other; ±∞ where there are fewer. */
 export function extremeOfFive(values: Float64Array, sign: 1 | -1): number {
+  const n = values.length;
   let best = Infinity;
-  for (let k = 2; k + 2 < values.length; k++) {
-    // A median below the best so far takes three of the five below it.
-    let below = 0;
-    for (let j = k - 2; j <= k + 2; j++) if (sign * (values[j] as number) < best) below++;
-    if (below >= 3) best = sign * median(values.subarray(k - 2, k + 3));
+  let below = 0;
+  for (let k = 0; k < n; k++) {
+    // A median below the best so far takes three of the last five below it.
+    if (sign * (values[k] as number) < best) below++;
+    if (k >= 5 && sign * (values[k - 5] as number) < best) below--;
+    if (k < 4 || below < 3) continue;
+    best = sign * median(values.subarray(k - 4, k + 1));
+    below = 0;
+    for (let j = k - 4; j <= k; j++) if (sign * (values[j] as number) < best) below++;
   }
   return sign * best;
 }
@@ -102,26 +112,40 @@ export function integrate(time: Float64Array, f: Float64Array, g: Float64Array |
   const bridged: number[] = [];
   const open: { from: number; to: number }[] = [];
   const long = Math.max(5 * usual, usual + 1);
+  const first = indexAt(time, from);
+  const end = firstAfter(time, to);
   let sum = 0;
   let last = -1;
   let lastTime = from;
   let before = 0;
-  for (let i = indexAt(time, from); i < time.length && (time[i] as number) <= to; i++) {
-    const v = g ? (f[i] as number) * (g[i] as number) : (f[i] as number);
+  const other = g ?? f;
+  const product = g !== null;
+  for (let i = first; i < end; i++) {
+    const own = f[i] as number;
+    const v = product ? own * (other[i] as number) : own;
     if (v - v !== 0) continue;
-    const step = (time[i] as number) - lastTime;
+    const now = time[i] as number;
+    const step = now - lastTime;
     if (last < 0) before = v;
-    sum += ((before + v) / 2) * step;
-    if (last >= 0 && step > long) {
+    else if (step > long) {
       if (agree(last, i)) bridged.push(step);
-      else open.push({ from: lastTime, to: time[i] as number });
+      else open.push({ from: lastTime, to: now });
     }
+    sum += (before + v) * step;
     last = i;
-    lastTime = time[i] as number;
+    lastTime = now;
     before = v;
   }
+  sum /= 2;
   if (last >= 0) sum += before * (to - lastTime);
   return { value: sum, bridged, open };
+}
+
+/** Index of the first entry after `at`. */
+function firstAfter(time: Float64Array, at: number): number {
+  let k = indexAt(time, at);
+  while (k < time.length && (time[k] as number) <= at) k++;
+  return k;
 }
 
 /** The highest mean of `f` over any window of `width` s within [from, to], and where that window ends; null where none fits. */
@@ -131,22 +155,23 @@ export function highestMean(time: Float64Array, f: Float64Array, from: number, t
   let end = -1;
   let area = 0;
   let previous = -1;
-  // The pieces of the window by where they start; those that left it are passed by `head`.
-  const starts = new Float64Array(n);
-  const areas = new Float64Array(n);
-  let head = 0;
-  let count = 0;
+  // The window's pieces lie between the finite rows from `head` on.
+  let head = -1;
+  const piece = (a: number, b: number): number => (((f[a] as number) + (f[b] as number)) / 2) * ((time[b] as number) - (time[a] as number));
   for (let i = indexAt(time, from); i < n && (time[i] as number) <= to; i++) {
     const v = f[i] as number;
     if (v - v !== 0) continue;
     const now = time[i] as number;
+    if (head < 0) head = i;
     if (previous >= 0) {
-      const piece = (((f[previous] as number) + v) / 2) * (now - (time[previous] as number));
-      area += piece;
-      starts[count] = time[previous] as number;
-      areas[count++] = piece;
-      while (head < count && now - (starts[head] as number) > width * 1.0001) area -= areas[head++] as number;
-      const span = head < count ? now - (starts[head] as number) : 0;
+      area += piece(previous, i);
+      while (head < i && now - (time[head] as number) > width * 1.0001) {
+        let next = head + 1;
+        while ((f[next] as number) - (f[next] as number) !== 0) next++;
+        area -= piece(head, next);
+        head = next;
+      }
+      const span = now - (time[head] as number);
       if (span >= 0.9 * width && area > best * span) {
         best = area / span;
         end = i;

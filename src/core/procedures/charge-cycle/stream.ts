@@ -54,12 +54,6 @@ const WIRING = 0.2;
 
 const NONE: readonly ChargeEvent[] = [];
 
-interface Held {
-  readonly time: number;
-  readonly volts: number;
-  readonly amps: number;
-}
-
 /**
  * Recognises the events of a charge as its samples come, one by one.
  *
@@ -83,13 +77,14 @@ export class ChargeStream {
   private count = 0;
   private lasting = 0;
   private candidate = NaN;
-  /** Recent filtered samples of the present level. */
-  private recent: Held[] = [];
+  private readonly recent = new Recent();
   private level = 0;
   /** The highest level of this charge. */
   private full = 0;
-  /** The last sample that still held the full current. */
-  private atLevel: Held | null = null;
+  /** The last sample that still held the full current: NaN where there was none. */
+  private heldTime = NaN;
+  private heldVolts = NaN;
+  private heldAmps = NaN;
   private cut = false;
   private stopped = false;
 
@@ -106,7 +101,11 @@ export class ChargeStream {
   pushReadings(time: number, volts: number, amps: number): readonly ChargeEvent[] {
     const number = this.count++;
     if (amps - amps !== 0 || volts - volts !== 0) return NONE;
-    const { t1, v1, a1, v2, a2 } = this;
+    const t1 = this.t1;
+    const v1 = this.v1;
+    const a1 = this.a1;
+    const v2 = this.v2;
+    const a2 = this.a2;
     this.v2 = v1;
     this.a2 = a1;
     this.t1 = time;
@@ -116,48 +115,40 @@ export class ChargeStream {
       this.had++;
       return NONE;
     }
-    return this.step({ time: t1, volts: middle(v2, v1, volts), amps: middle(a2, a1, amps) }, number);
+    return this.step(t1, middle(v2, v1, volts), middle(a2, a1, amps), number);
   }
 
-  private step(s: Held, known: number): readonly ChargeEvent[] {
-    const flows = s.amps > this.options.floor;
-    switch (this.state) {
-      case "off":
-        return this.off(s, flows, known);
-      case "low":
-      case "full":
-      case "voltage":
-        return flows ? this.charging(s, known) : this.ending(s, known);
-    }
+  private step(time: number, volts: number, amps: number, known: number): readonly ChargeEvent[] {
+    const flows = amps > this.options.floor;
+    if (this.state === "off") return this.off(time, volts, amps, flows, known);
+    return flows ? this.charging(time, volts, amps, known) : this.ending(time, volts, amps, known);
   }
 
-  /** Median of the last five samples. */
-  private lately(what: "volts" | "amps"): number {
-    const r = this.recent;
-    const n = r.length;
-    if (n >= 5) return middleOfFive((r[n - 5] as Held)[what], (r[n - 4] as Held)[what], (r[n - 3] as Held)[what], (r[n - 2] as Held)[what], (r[n - 1] as Held)[what]);
-    return median(r.map((x) => x[what]));
+  private hold(time: number, volts: number, amps: number): void {
+    this.heldTime = time;
+    this.heldVolts = volts;
+    this.heldAmps = amps;
   }
 
-  private off(s: Held, flows: boolean, known: number): readonly ChargeEvent[] {
+  private off(time: number, volts: number, amps: number, flows: boolean, known: number): readonly ChargeEvent[] {
+    const { recent } = this;
     if (!flows) {
       this.lasting = 0;
-      this.recent = [s];
+      recent.only(time, volts, amps);
       return NONE;
     }
     if (this.lasting++ === 0) {
-      const before = this.recent[0];
-      this.candidate = before ? (before.time + s.time) / 2 : NaN;
-      this.recent = [];
+      this.candidate = recent.size ? (recent.firstTime() + time) / 2 : NaN;
+      recent.clear();
     }
-    this.recent.push(s);
+    recent.push(time, volts, amps);
     if (this.lasting < LASTING) return NONE;
-    const amps = median(this.recent.map((x) => x.amps));
-    const low = this.options.programmed !== undefined && amps < 0.3 * this.options.programmed;
+    const now = recent.middleAmps(recent.size);
+    const low = this.options.programmed !== undefined && now < 0.3 * this.options.programmed;
     this.state = low ? "low" : "full";
-    this.level = amps;
-    this.full = low ? 0 : amps;
-    this.atLevel = s;
+    this.level = now;
+    this.full = low ? 0 : now;
+    this.hold(time, volts, amps);
     this.lasting = 0;
     this.cut = false;
     // A log that begins while current flows does not show the start.
@@ -165,66 +156,115 @@ export class ChargeStream {
     return [{ kind: this.stopped ? "restart" : "start", time: this.candidate, known }];
   }
 
-  private ending(s: Held, known: number): readonly ChargeEvent[] {
-    if (this.lasting++ === 0) {
-      const before = this.recent[this.recent.length - 1];
-      this.candidate = ((before?.time ?? s.time) + s.time) / 2;
-    }
+  private ending(time: number, volts: number, amps: number, known: number): readonly ChargeEvent[] {
+    const { recent } = this;
+    if (this.lasting++ === 0) this.candidate = recent.size ? (recent.lastTime() + time) / 2 : time;
     if (this.lasting < LASTING) return NONE;
     this.state = "off";
     this.stopped = true;
     this.lasting = 0;
-    this.recent = [s];
+    recent.only(time, volts, amps);
     return [{ kind: "stop", time: this.candidate, known }];
   }
 
-  private charging(s: Held, known: number): readonly ChargeEvent[] {
+  private charging(time: number, volts: number, amps: number, known: number): readonly ChargeEvent[] {
+    const { recent } = this;
     this.lasting = 0;
-    const stepping = this.state === "low" || (this.state === "full" && this.level < 0.3 * s.amps);
-    const before = stepping && this.recent.length ? median(this.recent.slice(-9).map((x) => x.amps)) : s.amps;
-    this.recent.push(s);
-    // Trimmed now and then: taking one off the front at every sample would move the rest each time.
-    if (this.recent.length > 64) this.recent = this.recent.slice(-9);
+    const stepping = this.state === "low" || (this.state === "full" && this.level < 0.3 * amps);
+    const before = stepping && recent.size ? recent.middleAmps(9) : amps;
+    const last = recent.size ? recent.lastTime() : NaN;
+    recent.push(time, volts, amps);
     if (stepping) {
-      if (s.amps < 2 * before) {
+      if (amps < 2 * before) {
         this.level = this.state === "low" ? before : Math.max(this.level, before);
         return NONE;
       }
-      const last = this.recent[this.recent.length - 2];
       this.state = "full";
-      this.level = s.amps;
-      this.full = s.amps;
-      this.recent = [s];
-      this.atLevel = s;
-      return [{ kind: "full-current", time: last ? (last.time + s.time) / 2 : s.time, known }];
+      this.level = amps;
+      this.full = amps;
+      recent.only(time, volts, amps);
+      this.hold(time, volts, amps);
+      return [{ kind: "full-current", time: Number.isNaN(last) ? time : (last + time) / 2, known }];
     }
     if (this.state !== "full") return NONE;
-    const now = this.lately("amps");
-    this.full = Math.max(this.full, now);
-    this.level = Math.max(this.level, now);
+    const now = recent.amps();
+    if (now > this.full) this.full = now;
+    if (now > this.level) this.level = now;
     if (now >= HELD * this.level) {
-      this.atLevel = s;
+      this.hold(time, volts, amps);
       if (!this.cut || now < HELD * this.full) return NONE;
       this.cut = false;
-      return [{ kind: "cut-back-over", time: s.time, known }];
+      return [{ kind: "cut-back-over", time, known }];
     }
-    const from = this.atLevel;
-    if (!from || now >= LEFT * this.level) return NONE;
-    const volts = this.lately("volts");
-    const rise = (volts - from.volts) / Math.max(1e-6, from.amps - now);
+    const from = this.heldTime;
+    if (now >= LEFT * this.level) return NONE;
+    const rise = (recent.volts() - this.heldVolts) / Math.max(1e-6, this.heldAmps - now);
     if (rise >= -0.02 && rise <= WIRING) {
       // Held by the voltage so far; heat can look like that for a while, but not this far down.
       if (now >= SURE * this.level) return NONE;
       this.state = "voltage";
-      return [{ kind: "constant-voltage", time: from.time, known }];
+      return [{ kind: "constant-voltage", time: from, known }];
     }
     // The current goes down for another reason. What it holds from here on is the level to watch.
     this.level = now;
-    this.atLevel = s;
+    this.hold(time, volts, amps);
     if (this.cut) return NONE;
     this.cut = true;
-    return [{ kind: "cut-back", time: from.time, known }];
+    return [{ kind: "cut-back", time: from, known }];
   }
+}
+
+const ROOM = 256;
+/** Most of the recent samples that are ever looked at. */
+const LOOKED = 16;
+
+/** The last filtered samples of the present level, in columns that are trimmed now and then. */
+class Recent {
+  private readonly t = new Float64Array(ROOM);
+  private readonly v = new Float64Array(ROOM);
+  private readonly a = new Float64Array(ROOM);
+  size = 0;
+
+  clear(): void {
+    this.size = 0;
+  }
+  only(time: number, volts: number, amps: number): void {
+    this.size = 0;
+    this.push(time, volts, amps);
+  }
+  push(time: number, volts: number, amps: number): void {
+    if (this.size === ROOM) {
+      for (const c of [this.t, this.v, this.a]) c.copyWithin(0, ROOM - LOOKED);
+      this.size = LOOKED;
+    }
+    const n = this.size++;
+    this.t[n] = time;
+    this.v[n] = volts;
+    this.a[n] = amps;
+  }
+  firstTime(): number {
+    return this.t[0] as number;
+  }
+  lastTime(): number {
+    return this.t[this.size - 1] as number;
+  }
+  /** Median of the currents of the last `count` samples, or of all where there are fewer. */
+  middleAmps(count: number): number {
+    return median(this.a.subarray(Math.max(0, this.size - count), this.size));
+  }
+  /** Median of the last five currents. */
+  amps(): number {
+    return lately(this.a, this.size);
+  }
+  /** Median of the last five voltages. */
+  volts(): number {
+    return lately(this.v, this.size);
+  }
+}
+
+function lately(c: Float64Array, n: number): number {
+  if (n < 5) return median(c.subarray(0, n));
+  return middleOfFive(c[n - 5] as number, c[n - 4] as number, c[n - 3] as number, c[n - 2] as number, c[n - 1] as number);
 }
 
 const middle = (a: number, b: number, c: number): number => Math.max(Math.min(a, b), Math.min(Math.max(a, b), c));
