@@ -9,7 +9,7 @@ afterAll(closeDatabase);
 const SOURCE = (): LogSource => ({ sample: (k) => ({ time: k * 0.01, cellVoltage: 3.5 + 1e-6 * k, cellCurrent: k % 7 }), lights: () => [] });
 const silent = (): LiveWatch & { rows: LogRow[] } => {
   const rows: LogRow[] = [];
-  return { rows, push: (r) => (rows.push(r), []), state: () => ({ phase: "waiting", figures: [], remaining: null, spans: [] }) };
+  return { rows, push: (r) => (rows.push(r), []), state: () => ({ phase: "waiting", figures: [], remaining: null, complete: false, spans: [] }) };
 };
 
 function bench(change: Partial<ConstructorParameters<typeof LiveLog>[0]> = {}) {
@@ -72,7 +72,7 @@ test("an hour at a hundred samples a second: none lost, and nothing kept that gr
         last++;
       }
     },
-    watch: { push: () => [], state: () => ({ phase: "", figures: [], remaining: null, spans: [] }) },
+    watch: { push: () => [], state: () => ({ phase: "", figures: [], remaining: null, complete: false, spans: [] }) },
   });
   b.log.setPace(60);
   await b.pass(60_000);

@@ -7,6 +7,14 @@ export async function loadProcedure(id: string): Promise<Procedure | undefined> 
       return (await import("./load-sweep")).loadSweep;
     case "charge-cycle":
       return (await import("./charge-cycle")).chargeCycle;
+    case "threshold-ramp":
+      return (await import("./threshold-ramp")).thresholdRamp as Procedure;
+    case "standby":
+      return (await import("./standby")).standby as Procedure;
+    case "light-load":
+      return (await import("./light-load")).lightLoad as Procedure;
+    case "overload":
+      return (await import("./overload")).overload as Procedure;
     case "charge-channels":
       return (await import("./charge-channels")).chargeChannels;
     default:

@@ -94,7 +94,7 @@ test.each(kinds.map((p) => [p.id, p] as const))("%s plans, warns and analyses th
   expect(planned.ok).toBe(true);
   if (!planned.ok) return;
   expect(p.wiring(planned.value).devices).toBeDefined();
-  const result = p.analyse(readings[id] as Readings, planned.value, NO_CORRECTIONS);
+  const result = p.analyse(readings[id] ?? (p.readings === "trace" ? { kind: "trace", trace: { columns: {}, events: [] } } : { kind: "points", points: [] }), planned.value, NO_CORRECTIONS);
   for (const f of result.findings) expect(p.measures).toContain(f.characteristic);
 });
 
@@ -113,4 +113,20 @@ test("every procedure of the list measures only what the dictionary names, and i
   expect(new Set(PROCEDURES.map((p) => p.id)).size).toBe(PROCEDURES.length);
   expect(new Set(PROCEDURES.map((p) => p.position)).size).toBe(PROCEDURES.length);
   expect(new Set(CHARACTERISTICS.map((c) => c.name)).size).toBe(CHARACTERISTICS.length);
+});
+
+test.each(PROCEDURES.flatMap((p) => (atBench(p)?.guide ? [[p.id, atBench(p) as BenchProcedure] as const] : [])))("%s: its fields name what its plan holds, it says a danger first, and its guide begins with something to do", (_id, p) => {
+  const planned = p.plan(context);
+  if (!planned.ok) throw new Error(planned.error);
+  const plan = planned.value.plan as Readonly<Record<string, unknown>>;
+  for (const f of p.fields ?? []) expect(Object.keys(plan)).toContain(f.key);
+  for (const f of p.fields ?? []) if (!("of" in f) && typeof plan[f.key] === "number") expect([f.key, (plan[f.key] as number) >= f.low && (plan[f.key] as number) <= f.high]).toEqual([f.key, true]);
+  expect(p.cautions(planned.value)[0]?.severity).toBe("danger");
+  expect(p.stopRules(planned.value).some((r) => r.role === "time")).toBe(true);
+  const first = p.guide?.(planned.value).push({ time: 0 });
+  expect(first?.done).toBe(false);
+  expect(first?.settings.supplyOn).toBe(true);
+  expect(first?.text.length).toBeGreaterThan(10);
+  const roles = p.record.roles.map((r) => r.role);
+  for (const role of p.roles?.(planned.value) ?? []) expect(roles).toContain(role);
 });

@@ -226,12 +226,78 @@ export interface RecordShape {
   }[];
 }
 
+// ── The bench, driven ───────────────────────────────────────────────────────────────────────────────────────────────
+
+/** What a log's bench is set to: supply, load, what is switched and what is joined. */
+export interface BenchSettings {
+  /** V that the supply playing the battery goes to, and V/s that it gets there with; at once where that is not said. */
+  readonly supplyVoltage: number;
+  readonly slew?: number;
+  readonly supplyOn: boolean;
+  /** A from the output. */
+  readonly load: number;
+  readonly shorted: boolean;
+  /** Whether the output was switched on, by a button or by itself. */
+  readonly output: boolean;
+  /** A pushed into the cell's terminals, for a ramp upwards. */
+  readonly chargeCurrent: number;
+}
+
+/** What to do from here on. */
+export interface GuideStep {
+  readonly settings: BenchSettings;
+  /** What is under way, in a word or two. */
+  readonly phase: string;
+  /** The one thing to do or to wait for, in words, for whoever sets the bench by hand. */
+  readonly text: string;
+  /** What was just done that the log has to know: `short-on`, `state:no-load`. */
+  readonly mark?: { readonly kind: string; readonly what: string };
+  readonly done: boolean;
+  /** s that the rest likely takes. */
+  readonly left: number;
+}
+
+/** Leads a log through its steps: it sees the readings, nothing else. */
+export interface Guide {
+  push(row: LogRow): GuideStep;
+}
+
+/** One field of a plan. */
+export interface PlanField {
+  readonly key: string;
+  readonly label: string;
+  readonly unit: Unit;
+  readonly low: number;
+  readonly high: number;
+  readonly why?: string;
+  /** Shown and taken only where another field of the plan has this value. */
+  readonly where?: { readonly key: string; readonly is: string | boolean };
+  /** May be left empty: not known. */
+  readonly optional?: boolean;
+}
+/** One choice of a plan. */
+export interface PlanChoice {
+  readonly key: string;
+  readonly label: string;
+  /** Where it is a yes or no, `true` and `false`; several may be chosen where `many` is set. */
+  readonly of: readonly { readonly value: string | boolean; readonly label: string }[];
+  readonly many?: boolean;
+  readonly why?: string;
+  readonly where?: { readonly key: string; readonly is: string | boolean };
+}
+
+/** Something about a plan that has to be put right, or that one should know. */
+export interface PlanRemark {
+  readonly severity: "refused" | "care" | "fine";
+  readonly text: string;
+}
+
 // ── Live: a log as it comes ─────────────────────────────────────────────────────────────────────────────────────────
 
 /** Something that happened in a log and calls for attention. */
 export interface LiveEvent {
   /** What it is, for its tone and its word. */
-  readonly kind: "phase" | "done" | "hot" | "cut-back" | "input-low" | "no-current" | "stalled" | "stop-rule";
+  readonly kind: "phase" | "done" | "hot" | "step" | "cut-back" | "input-low" | "no-current" | "stalled" | "stop-rule";
   /** s from the first row. */
   readonly time: number;
   readonly message: string;
@@ -246,6 +312,10 @@ export interface LiveState {
   readonly figures: readonly Figure[];
   /** s until done, as far as the curve tells so far. */
   readonly remaining: number | null;
+  /** All that the log is for has been seen: it may be finished. */
+  readonly complete: boolean;
+  /** What to do now, for whoever sets the bench by hand. */
+  readonly task?: string;
   readonly spans: readonly { readonly from: number; readonly to: number; readonly label: string }[];
 }
 
@@ -375,6 +445,15 @@ export interface Procedure<P = unknown> {
   stopRules?(setup: RunSetup<P>): readonly StopRule[];
   /** Follows a log as it comes. Absent for points. */
   watch?(setup: RunSetup<P>): LiveWatch;
+  /** Leads a log that is made by setting things. Absent where nothing is set (a charge), and for points. */
+  guide?(setup: RunSetup<P>): Guide;
+  /** What of the plan may be changed before the start, and what stands against it. */
+  readonly fields?: readonly (PlanField | PlanChoice)[];
+  remarks?(setup: RunSetup<P>): readonly PlanRemark[];
+  /** Roles that this run logs, first the most telling; those of `record` where it isn't said. */
+  roles?(setup: RunSetup<P>): readonly Role[];
+  /** What may be marked during its log with one key. */
+  readonly marks?: readonly { readonly key: string; readonly kind: string; readonly what: string }[];
   /** The one obvious next step. Absent where the bench runs by itself (a trace). */
   next?(setup: RunSetup<P>, points: readonly Point[], corrections: Corrections): Proposal;
   /** What to say of a point as it is taken, given those before it. */

@@ -6,6 +6,10 @@
 export const PROCEDURE_FACTS = {
   "load-sweep": { version: 1, readings: "points" },
   "charge-cycle": { version: 2, readings: "trace" },
+  "threshold-ramp": { version: 1, readings: "trace" },
+  standby: { version: 1, readings: "trace" },
+  "light-load": { version: 1, readings: "trace" },
+  overload: { version: 1, readings: "trace" },
   "charge-channels": { version: 1, readings: "points" },
 } as const satisfies Readonly<Record<string, { version: number; readings: "points" | "trace" | "answers" }>>;
 

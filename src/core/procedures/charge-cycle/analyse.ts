@@ -1,37 +1,15 @@
 import { accuracyAt, sourceName } from "../../instruments";
-import { budget, expandedUncertainty, formatDuration, formatQuantity, median, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
-import { characteristic } from "../../characteristics";
+import { meterReading as read, meterDifference as readDifference, logFinding } from "../log-reading";
+import { formatDuration, formatQuantity, median, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
 import type { Role } from "../roles";
 import type { Analysis, Corrections, Finding, Note, Readings, RunSetup } from "../shape";
 import { BOUNDARIES, chargeCharts, type Boundary } from "./charts";
 import { analyseLights } from "./lights";
 import { findPhases, type Phases } from "./phases";
-import { extremeOfFive, finite, highestMean, indexAt, integrate, valueBefore, type Integral } from "./signal";
+import { extremeOfFive, finite, highestMean, indexAt, integrate, valueBefore, type Integral } from "../../traces";
 
 /** s of rest that a rest voltage needs. */
 const REST = 60;
-/** A reading of one meter, a mean of `count` of its readings: gain and offset stay, the readings' own noise averages out. */
-function read(value: number, role: Role, setup: RunSetup, label: string, count = 1): Uncertain {
-  const a = setup.instruments[role];
-  if (!a) return uncertain(value, []);
-  const own = Math.hypot(rectangular(a.resolution / 2), a.resolution / 2) / Math.sqrt(Math.max(1, count));
-  return uncertain(value, [
-    [sourceName(role, "gain"), rectangular(1) * a.gain * value],
-    [sourceName(role, "offset"), rectangular(a.counts * a.resolution)],
-    [sourceName(role, "own", label), own],
-  ]);
-}
-
-/** A difference of two readings of one meter: the offset is gone, the gain acts on the difference. */
-function readDifference(value: number, role: Role, setup: RunSetup, label: string): Uncertain {
-  const a = setup.instruments[role];
-  if (!a) return uncertain(value, []);
-  return uncertain(value, [
-    [sourceName(role, "gain"), rectangular(1) * a.gain * value],
-    [sourceName(role, "own", label), Math.SQRT2 * Math.hypot(rectangular(a.resolution / 2), a.resolution / 2)],
-  ]);
-}
-
 interface Work {
   readonly p: Phases;
   readonly setup: RunSetup;
@@ -40,10 +18,8 @@ interface Work {
 }
 
 function find(w: Work, name: string, x: Uncertain, unfair: Finding["unfair"] = []): void {
-  const c = characteristic(name);
-  if (!c || !Number.isFinite(x.value)) return;
-  const words = w.setup.conditions.configuration;
-  w.findings.push({ characteristic: name, conditions: words && c.at.includes("configuration") ? { configuration: words } : {}, value: x.value, unit: c.unit, expandedUncertainty: expandedUncertainty(x), budget: budget(x), points: [], unfair });
+  const f = logFinding(name, x, w.setup, { unfair });
+  if (f) w.findings.push(f);
 }
 
 /** Half a sampling interval either way at an edge, s, as a standard uncertainty. */

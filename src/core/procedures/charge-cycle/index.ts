@@ -7,7 +7,7 @@ import { planCharge, type ChargePlan } from "./plan";
 
 export { ChargeStream, type ChargeEvent, type ChargeEventKind, type ChargeSample } from "./stream";
 export { findPhases, type Phases } from "./phases";
-export { CHARGE_ROLES, checkChargePlan, forecastFor, type ChargePlan, type PlanRemark } from "./plan";
+export { CHARGE_ROLES, checkChargePlan, forecastFor, type ChargePlan } from "./plan";
 export { ChargeWatch } from "./live";
 
 /** A charge of one cell, logged to the end and past it. */

@@ -2,7 +2,7 @@ import { budget, expandedUncertainty, formatDuration, formatQuantity, rectangula
 import { characteristic } from "../../characteristics";
 import type { Finding, Note, TraceEvent } from "../shape";
 import type { Phases } from "./phases";
-import { indexAt, integrate, valueBefore } from "./signal";
+import { indexAt, integrate, valueBefore } from "../../traces";
 
 /** s within which a light is marked by hand. */
 const HAND = 2;

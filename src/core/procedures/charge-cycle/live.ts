@@ -191,6 +191,7 @@ export class ChargeWatch implements LiveWatch {
     const heat = (now.inputVoltage ?? NaN) * (now.inputCurrent ?? NaN) - (now.cellVoltage ?? NaN) * (now.cellCurrent ?? NaN);
     return {
       phase: PHASES[this.phase],
+      complete: this.phase === "rest",
       remaining: this.remaining(),
       spans: this.spans,
       figures: [

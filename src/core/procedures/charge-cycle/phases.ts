@@ -1,8 +1,7 @@
 import { fitLine, median } from "../../quantities";
-import { heatPower } from "../../traces";
+import { finite, heatPower, indexAt, interval, withoutSpikes } from "../../traces";
 import { NO_CORRECTIONS, type Corrections, type RunSetup, type Trace } from "../shape";
 import { ChargeStream, type ChargeEvent } from "./stream";
-import { finite, indexAt, interval, withoutSpikes } from "./signal";
 
 /** A charge log put in order: columns without spikes, its events, and the boundaries of its phases in s. */
 export interface Phases {

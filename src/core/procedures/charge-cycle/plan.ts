@@ -2,7 +2,8 @@ import { CHEMISTRY_LIMITS } from "../../cells";
 import { checkChargeCurrent, forecastCharge, type CurrentCheck, type Forecast } from "../../fit";
 import { formatQuantity, ok, type Result } from "../../quantities";
 import { metersFor } from "../roles";
-import type { PlanContext, PlannedCell, RunSetup } from "../shape";
+import { claimedNominal } from "../claimed";
+import type { PlanContext, PlannedCell, PlanRemark, RunSetup } from "../shape";
 
 export interface ChargePlan {
   /** Null until one is chosen. */
@@ -36,10 +37,7 @@ const OHM_HOURS = 0.15;
 /** The charge that claims, house rules and rig suggest; the cell is chosen where it is prepared. */
 export function planCharge(context: PlanContext): Result<RunSetup<ChargePlan>> {
   const { claims, rules, rig, cell } = context;
-  const claimed = (name: string): number | undefined => {
-    for (const r of claims.flatMap((c) => c.readings)) if (r.characteristic === name && r.limit.kind === "nominal") return r.limit.nominal;
-    return undefined;
-  };
+  const claimed = (name: string) => claimedNominal(claims, name);
   const current = claimed("charge.cc-current");
   return ok({
     conditions: {
@@ -66,12 +64,6 @@ export function planCharge(context: PlanContext): Result<RunSetup<ChargePlan>> {
       timeLimit: 12 * 3600,
     },
   });
-}
-
-/** Something about a planned charge that has to be put right, or that one should know. */
-export interface PlanRemark {
-  readonly severity: "refused" | "care" | "fine";
-  readonly text: string;
 }
 
 /** What stands against a planned charge, worst first; a charge with anything refused isn't started. */

@@ -1,6 +1,6 @@
 import { characteristic } from "../../characteristics";
-import { limitBounds, type Claim } from "../../claims";
 import { err, ok, type Result } from "../../quantities";
+import { highestClaimed, nominalOutput } from "../claimed";
 import type { PlanContext, RunSetup } from "../shape";
 import { chooseLoads, type LoadChoice } from "./resistors";
 
@@ -38,31 +38,6 @@ const round = (amps: number): number => {
 export function loadLadder(maximum: number): number[] {
   const raw = [0, ...LIGHT_LOADS.filter((a) => a < 0.08 * maximum), ...[...MIDDLE_SHARES, ...LIMIT_SHARES].map((s) => s * maximum)];
   return [...new Set(raw.map(round))].sort((a, b) => a - b);
-}
-
-/** The highest number any reading of the claims gives for a characteristic, or null. */
-function highestClaimed(claims: readonly Claim[], name: string, houseTolerance: number): number | null {
-  const numbers = claims.flatMap((c) =>
-    c.readings.flatMap((r) => {
-      if (r.characteristic !== name) return [];
-      if (r.limit.kind === "nominal") return [r.limit.nominal];
-      const b = limitBounds(r.limit, houseTolerance);
-      return b ? [b.low, b.high].filter(Number.isFinite) : [];
-    }),
-  );
-  return numbers.length ? Math.max(...numbers) : null;
-}
-
-/** The nominal output in V: the setting of an adjustable output, else the claim's nominal, else the middle of its range. */
-export function nominalOutput(context: PlanContext): number | null {
-  if (context.configuration?.output) return context.configuration.output;
-  for (const c of context.claims)
-    for (const r of c.readings) {
-      if (r.characteristic !== "boost.no-load-voltage") continue;
-      if (r.limit.kind === "nominal") return r.limit.nominal;
-      if (r.limit.kind === "from-to") return (r.limit.low + r.limit.high) / 2;
-    }
-  return null;
 }
 
 /**

@@ -1,4 +1,4 @@
-import { finite, highestMean, indexAt, integrate, interval, valueBefore, withoutSpikes } from "./signal";
+import { finite, highestMean, indexAt, integrate, interval, valueBefore, withoutSpikes } from ".";
 
 const times = (n: number, step = 1) => Float64Array.from({ length: n }, (_, k) => k * step);
 const always = () => true;

@@ -1,5 +1,5 @@
-import { fitLine, median } from "../../quantities";
-import { indexAt } from "../../traces";
+import { fitLine, median } from "../quantities";
+import { indexAt } from "./envelope";
 
 /**
  * The column without its single-sample spikes: a reading far from both of its neighbours, which agree with each other,
@@ -31,8 +31,6 @@ export function withoutSpikes(values: Float64Array, step: number): { readonly va
   }
   return { values: out, spikes };
 }
-
-export { indexAt } from "../../traces";
 
 /** Finite entries of a column within [from, to), in order. */
 export function finite(values: Float64Array | undefined, from: number, to: number): Float64Array {

@@ -1,0 +1,142 @@
+import { accuracyAt } from "../../instruments";
+import { fitLine, formatDuration, formatQuantity, median, rectangular, seriesValues, uncertain, withPart } from "../../quantities";
+import { envelope, finite, indexAt, plateaus, type Plateau } from "../../traces";
+import { cleanLog, logCharts } from "../guided";
+import { logFinding, meterReading } from "../log-reading";
+import type { Role } from "../roles";
+import type { Analysis, ChartSpec, Finding, Note, Readings, RunSetup } from "../shape";
+import type { LightLoadPlan } from "./plan";
+
+const q = formatQuantity;
+const ROLES = ["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent"] as const satisfies readonly Role[];
+/** Share of the nominal output under which it counts as switched off. */
+const OFF = 0.5;
+/** How far above the switch-off a bleed resistor should keep the load. */
+const MARGIN = 1.15;
+
+/** The load under which the output switches itself off, how long that takes, and what keeps it on. */
+export function analyseLightLoad(readings: Readings, setup: RunSetup<LightLoadPlan>): Analysis {
+  if (readings.kind !== "trace") throw new Error("internal: a light-load run is a log over time");
+  const { trace } = readings;
+  const log = cleanLog(trace, setup, ROLES);
+  const { outputVoltage: volts, outputCurrent: amps } = log?.columns ?? {};
+  if (!log || !volts || !amps) return { findings: [], notes: [{ code: "no-output", message: "The log lacks output volts or amps: no switch-off can be told." }], charts: [] };
+  const { time } = log;
+  const findings: Finding[] = [];
+  const notes: Note[] = [];
+  const nominal = setup.conditions.nominalOutput ?? 5;
+  const off = switchOff(volts, OFF * nominal);
+  const meter = setup.instruments.outputCurrent;
+  const step = Math.max(0.0004, meter ? 1.5 * meter.resolution : 0);
+  const end = off ?? time.length;
+  const loads = plateaus(time.subarray(0, end), amps.subarray(0, end), step, 1).filter((p) => p.end - p.first >= 3 || p.to - p.from >= 2 * log.usual);
+  const low = loads[loads.length - 1];
+  const spans: { from: number; to: number; label: string }[] = loads.map((p) => ({ from: p.from, to: p.to, label: q(p.value, "A", { digits: 2 }) }));
+  if (off === null || !low) {
+    if (low) {
+      const f = logFinding("standby.auto-off-current", meterReading(low.value, "outputCurrent", setup, "lowest", low.end - low.first), setup, { bound: "at-most" });
+      if (f) findings.push(f);
+      notes.push({ code: "stays-on", message: `It never switched itself off, down to ${q(low.value, "A", { digits: 2 })}${low.to - low.from < 60 ? "; wait longer at the least load to be sure" : ""}.` });
+    }
+  } else {
+    spans.push({ from: time[off] as number, to: time[time.length - 1] as number, label: "off" });
+    switchedOff(loads, low, off, { time, columns: log.columns, usual: log.usual }, setup, findings, notes);
+  }
+  return { findings, notes, charts: charts(log, spans, nominal, trace.events) };
+}
+
+/** First row from which the output is off for good: three in a row below `limit` after it was on. */
+function switchOff(volts: Float64Array, limit: number): number | null {
+  let on = false;
+  let first = -1;
+  let lasting = 0;
+  for (let k = 0; k < volts.length; k++) {
+    const v = volts[k] as number;
+    if (v - v !== 0) continue;
+    if (v >= limit) {
+      on = true;
+      lasting = 0;
+    } else if (on) {
+      if (lasting++ === 0) first = k;
+      if (lasting >= 3) return first;
+    }
+  }
+  return null;
+}
+
+function switchedOff(loads: readonly Plateau[], low: Plateau, off: number, log: { time: Float64Array; columns: Readonly<Partial<Record<Role, Float64Array>>>; usual: number }, setup: RunSetup<LightLoadPlan>, findings: Finding[], notes: Note[]): void {
+  const { time } = log;
+  const between = (k: number) => ((time[k] as number) + (time[Math.max(0, k - 1)] as number)) / 2;
+  const gap = (k: number) => (time[k] as number) - (time[Math.max(0, k - 1)] as number);
+  const before = loads[loads.length - 2];
+  const offAt = between(off);
+  // The load goes down somewhere between the last sample of the level before and the first that stands at the new one.
+  const amps = log.columns.outputCurrent as Float64Array;
+  let settled = low.first;
+  while (before && settled < low.end - 1 && !(Math.abs((amps[settled] as number) - low.value) <= 0.1 * Math.abs(before.value - low.value) + 1e-9)) settled++;
+  const [wasAt, isAt] = [before ? (time[before.end - 1] as number) : low.from, time[settled] as number];
+  const began = before ? (wasAt + isAt) / 2 : low.from;
+  const delay = offAt - began;
+  if (!before) {
+    notes.push({ code: "one-load", message: `It switched off at the first load, ${q(low.value, "A", { digits: 2 })}: begin higher.` });
+    const f = logFinding("standby.auto-off-current", meterReading(low.value, "outputCurrent", setup, "lowest"), setup, { bound: "at-least" });
+    if (f) findings.push(f);
+    return;
+  }
+  // A load that stood for less than the switch-off takes may be the one that caused it.
+  const upper = [...loads].slice(0, -1).reverse().find((p) => p.to - p.from >= 0.95 * delay) ?? before;
+  const doubtful = upper !== before;
+  const middle = (upper.value + low.value) / 2;
+  const x = withPart(meterReading(middle, "outputCurrent", setup, "auto-off", low.end - low.first), "step between loads", rectangular((upper.value - low.value) / 2));
+  const f = logFinding("standby.auto-off-current", x, setup);
+  if (f) findings.push(f);
+  if (doubtful) notes.push({ code: "dwell-short", message: `Loads stood for only ${formatDuration(before.to - before.from)} before ${q(low.value, "A", { digits: 2 })}, less than the switch-off may take: which of them caused it isn't sure, and the delay may be longer than found. Stay longer at each.` });
+  const u = Math.hypot(rectangular(gap(off) / 2), rectangular((isAt - wasAt) / 2));
+  const d = logFinding("standby.auto-off-delay", uncertain(delay, [["sampling", u], ...(doubtful ? [["dwell too short", rectangular(before.to - before.from)] as const] : [])]), setup);
+  if (d) findings.push(d);
+  bleed(upper, log, setup, notes);
+}
+
+/** The resistor across the output that keeps it on, and what it costs. */
+function bleed(upper: Plateau, log: { time: Float64Array; columns: Readonly<Partial<Record<Role, Float64Array>>> }, setup: RunSetup<LightLoadPlan>, notes: Note[]): void {
+  const { batteryCurrent, outputCurrent, outputVoltage } = log.columns;
+  const volts = median(finite(outputVoltage, upper.first, upper.end));
+  const need = MARGIN * (upper.value + accuracyAt(setup.instruments.outputCurrent ?? { gain: 0, counts: 0, resolution: 0 }, upper.value));
+  const ohms = seriesValues("E24", volts / need / 1.2, volts / need).at(-1) ?? volts / need;
+  const draws = volts / ohms;
+  let text = `A bleed resistor of ${q(ohms, "Ω")} across the output keeps it on: it draws ${q(draws, "A", { digits: 2 })} and turns ${q(volts * draws, "W", { digits: 2 })} into heat (take at least ${q(2 * volts * draws, "W", { digits: 1 })}).`;
+  if (batteryCurrent && outputCurrent) {
+    const end = indexAt(log.time, upper.to);
+    const [x, y]: [number[], number[]] = [[], []];
+    const stride = Math.max(1, Math.floor(end / 2000));
+    for (let k = 0; k < end; k += stride) if (Number.isFinite(outputCurrent[k]) && Number.isFinite(batteryCurrent[k])) {
+      x.push(outputCurrent[k] as number);
+      y.push(batteryCurrent[k] as number);
+    }
+    const line = fitLine(x, y);
+    const capacity = setup.conditions.usableCapacity;
+    if (line && line.slope > 0) {
+      const costs = line.intercept + line.slope * draws;
+      text += ` From the battery that is about ${q(costs, "A", { digits: 2 })}, the converter's own current in it`;
+      text += capacity ? `: a cell of ${q(capacity, "Ah", { digits: 3 })} lasts ${formatDuration((3600 * capacity) / costs)} at it.` : ".";
+    }
+  }
+  notes.push({ code: "bleed", message: text });
+}
+
+function charts(log: { readonly time: Float64Array; readonly columns: Readonly<Partial<Record<Role, Float64Array>>> }, spans: NonNullable<ChartSpec["spans"]>, nominal: number, events: Parameters<typeof logCharts>[2]["events"]): ChartSpec[] {
+  const curve = (role: Role) => {
+    const column = log.columns[role];
+    if (!column) return null;
+    const { x, y } = envelope(log.time, column);
+    return Array.from(x, (v, k) => ({ x: v, y: y[k] as number }));
+  };
+  return logCharts(
+    curve,
+    [
+      { id: "current", title: "Load and battery current", label: "Current", unit: "A", roles: [["outputCurrent", "load", 1], ["batteryCurrent", "battery", 0]], claims: [{ characteristic: "standby.auto-off-current", axis: "y" }] },
+      { id: "voltage", title: `Output volts, nominal ${q(nominal, "V")}`, label: "Voltage", unit: "V", roles: [["outputVoltage", "output", 1]] },
+    ],
+    { spans, events },
+  );
+}

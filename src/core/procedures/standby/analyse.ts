@@ -1,0 +1,182 @@
+import { formatDuration, formatQuantity, median, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
+import { envelope, finite, indexAt } from "../../traces";
+import { cleanLog, logCharts } from "../guided";
+import { logFinding, meterReading } from "../log-reading";
+import type { Role } from "../roles";
+import type { Analysis, Finding, Note, Readings, RunSetup, TraceEvent, Unfairness } from "../shape";
+import { STANDBY_STATES, type StandbyPlan } from "./plan";
+
+const q = formatQuantity;
+const YEAR = 365.25 * 86400;
+/** Years beyond which a cell's own ageing decides. */
+const AGEING = 5;
+/** V of burden beyond which the module was not fed what it would be. */
+const BURDEN = 0.2;
+
+interface Stretch {
+  readonly state: string;
+  readonly from: number;
+  readonly to: number;
+}
+
+/** The stretches of a log that stand in one idle state each: between its marks, or all of it in the state that the set-up names. */
+export function stretches(time: Float64Array, events: readonly TraceEvent[], named: string | undefined): Stretch[] {
+  const marks = events.filter((e) => (e.kind ?? "").startsWith("state:")).sort((a, b) => a.time - b.time);
+  const end = time[time.length - 1] as number;
+  if (marks.length === 0) return named ? [{ state: named, from: time[0] as number, to: end }] : [];
+  return marks.flatMap((m, k) => {
+    const state = (m.kind as string).slice(6);
+    const to = marks[k + 1]?.time ?? end;
+    return state === "end" || to <= m.time ? [] : [{ state, from: m.time, to }];
+  });
+}
+
+export interface MeanCurrent {
+  readonly value: number;
+  readonly peak: number;
+  readonly seconds: number;
+  /** Wake pulses: s from one to the next, and the charge of one above the floor, A s; null where fewer than three were whole. */
+  readonly wakes: { readonly period: number; readonly charge: number; readonly scatter: number; readonly count: number } | null;
+  /** A between the pulses. */
+  readonly floor: number;
+  readonly samples: number;
+}
+
+/** A pulse that stands whole in a stretch: its charge above the floor, A s, and when its middle was. */
+interface Pulse {
+  readonly charge: number;
+  readonly at: number;
+}
+
+/** Pulses above `gate`, each with the sample before and after it; those cut by an end of the stretch are left out. */
+function pulsesIn(time: Float64Array, amps: Float64Array, a: number, b: number, floor: number, gate: number): Pulse[] {
+  const out: Pulse[] = [];
+  let first = -1;
+  for (let k = a; k < b; k++) {
+    if ((amps[k] as number) > gate) {
+      if (first < 0) first = k;
+      continue;
+    }
+    if (first < 0) continue;
+    const [from, to] = [first - 1, k];
+    first = -1;
+    if (from <= a) continue;
+    let [charge, moment] = [0, 0];
+    for (let j = from; j <= to; j++) {
+      const v = amps[j] as number;
+      const dt = (time[j] as number) - (time[j - 1] as number);
+      if (v - v !== 0) continue;
+      charge += (v - floor) * dt;
+      moment += (v - floor) * dt * ((time[j] as number) - dt / 2);
+    }
+    if (charge > 0) out.push({ charge, at: moment / charge });
+  }
+  return out;
+}
+
+/**
+ * Time-mean of a current over [from, to). Samples are taken as means over their interval, as loggers write them.
+ *
+ * Where it wakes in pulses, the mean is that between them and the pulses' mean charge over their period, from the middle of the first
+ * to the middle of the last: a pulse more or less at an end of the stretch changes nothing.
+ */
+export function meanCurrent(time: Float64Array, amps: Float64Array, from: number, to: number): MeanCurrent | null {
+  const [a, b] = [indexAt(time, from), indexAt(time, to + 1e-9)];
+  let [high, low, n, charge, seconds] = [-Infinity, Infinity, 0, 0, 0];
+  for (let k = Math.max(1, a); k < b; k++) {
+    const v = amps[k] as number;
+    if (v - v !== 0) continue;
+    n++;
+    if (v > high) high = v;
+    if (v < low) low = v;
+    const dt = (time[k] as number) - (time[k - 1] as number);
+    charge += v * dt;
+    seconds += dt;
+  }
+  if (n < 3 || !(seconds > 0)) return null;
+  const plain = charge / seconds;
+  const usual = median(finite(amps, a, b));
+  const gate = usual + Math.max(0.03 * (high - usual), 3 * (usual - low), 4e-6);
+  const pulses = high - usual > 8 * (usual - low) ? pulsesIn(time, amps, a, b, usual, gate) : [];
+  const [first, last] = [pulses[0], pulses[pulses.length - 1]];
+  if (!first || !last || pulses.length < 3) return { value: plain, peak: high, seconds, wakes: null, floor: usual, samples: n };
+  let [quiet, quiets] = [0, 0];
+  for (let k = a + 1; k + 1 < b; k++) {
+    const v = amps[k] as number;
+    if (v <= gate && (amps[k - 1] as number) <= gate && (amps[k + 1] as number) <= gate) {
+      quiet += v;
+      quiets++;
+    }
+  }
+  const floor = quiets ? quiet / quiets : usual;
+  const period = (last.at - first.at) / (pulses.length - 1);
+  const each = pulses.reduce((s, p) => s + p.charge, 0) / pulses.length;
+  const scatter = Math.sqrt(pulses.reduce((s, p) => s + (p.charge - each) ** 2, 0) / (pulses.length - 1));
+  return { value: floor + each / period, peak: high, seconds, wakes: { period, charge: each, scatter, count: pulses.length }, floor, samples: n };
+}
+
+/** Idle currents by time-mean over wake pulses, and the life of the cell at each. */
+export function analyseStandby(readings: Readings, setup: RunSetup<StandbyPlan>): Analysis {
+  if (readings.kind !== "trace") throw new Error("internal: standby is a log over time");
+  const { trace } = readings;
+  const { time, batteryCurrent } = trace.columns;
+  // Wake pulses may be a single sample long: nothing is taken for a spike here.
+  if (!time || !batteryCurrent || time.length < 3) return { findings: [], notes: [{ code: "no-current", message: "The log has no battery current: nothing can be said of the standby." }], charts: [] };
+  const findings: Finding[] = [];
+  const notes: Note[] = [];
+  const parts = stretches(time, trace.events, setup.conditions.state);
+  if (parts.length === 0) notes.push({ code: "no-state", message: `Nobody said which state this is: mark it (${STANDBY_STATES.join(", ")}), or name it in the set-up.` });
+  for (const part of parts) {
+    const mean = meanCurrent(time, batteryCurrent, part.from, part.to);
+    if (!mean) {
+      notes.push({ code: "too-short", message: `“${part.state}” has too few readings for a mean.` });
+      continue;
+    }
+    state(part.state, mean, setup, findings, notes);
+  }
+  const log = cleanLog(trace, setup, ["batteryVoltage", "outputVoltage"]);
+  const spans = parts.map((p) => ({ from: p.from, to: p.to, label: p.state }));
+  const curve = (role: Role) => {
+    const column = role === "batteryCurrent" ? batteryCurrent : log?.columns[role];
+    if (!column) return null;
+    const { x, y } = envelope(time, column);
+    return Array.from(x, (v, k) => ({ x: v, y: y[k] as number }));
+  };
+  return {
+    findings,
+    notes,
+    charts: logCharts(
+      curve,
+      [
+        { id: "current", title: "Current out of the battery", label: "Current", unit: "A", roles: [["batteryCurrent", "battery", 0]], claims: [{ characteristic: "standby.current", axis: "y" }] },
+        { id: "voltage", title: "Volts", label: "Voltage", unit: "V", roles: [["batteryVoltage", "battery", 0], ["outputVoltage", "output", 1]] },
+      ],
+      { spans, events: [] },
+    ),
+  };
+}
+
+function state(name: string, mean: MeanCurrent, setup: RunSetup<StandbyPlan>, findings: Finding[], notes: Note[]): void {
+  const conditions = { state: name };
+  let x: Uncertain = meterReading(mean.value, "batteryCurrent", setup, name, mean.samples);
+  const { wakes } = mean;
+  if (wakes) x = withPart(x, "scatter of the pulses", wakes.scatter / Math.sqrt(wakes.count) / wakes.period);
+  // With fewer than three whole pulses one more or less may stand in the mean.
+  else if (mean.peak > 3 * Math.max(1e-7, mean.floor)) x = withPart(x, "pulses in the stretch", rectangular(Math.max(0, mean.value - mean.floor)));
+  const burden = (setup.plan?.shunt ?? 0) * mean.peak;
+  const unfair: Unfairness[] = burden > BURDEN ? [{ code: "burden", message: `At its highest the ammeter's burden took ${q(burden, "V", { digits: 2 })} from the board.`, remedy: "Measure in a range with less burden, or raise the supply by it.", pushes: "either" }] : [];
+  const f = logFinding("standby.current", x, setup, { conditions, unfair });
+  if (f) findings.push(f);
+  if (wakes)
+    notes.push({ code: "wakes", message: `“${name}”: it wakes every ${q(wakes.period, "s", { digits: 3 })} up to ${q(mean.peak, "A", { digits: 3 })}; a snapshot between shows ${q(mean.floor, "A", { digits: 2 })}, the mean is ${q(mean.value, "A", { digits: 3 })}.` });
+  if (setup.plan && burden > 0) notes.push({ code: "burden", message: `“${name}”: the ammeter's burden of ${q(setup.plan.shunt, "Ω")} takes up to ${q(burden, "V", { digits: 2 })}.` });
+  const { usableCapacity, cellSelfDischargeCurrent } = setup.conditions;
+  if (!usableCapacity || !(mean.value > 0)) return;
+  const self = cellSelfDischargeCurrent ?? 0;
+  const drain = mean.value + self;
+  const life = (3600 * usableCapacity) / drain;
+  const l = logFinding("standby.life", uncertain(life, [...x.parts].map(([source, u]): [string, number] => [source, (-u * life) / drain])), setup, { conditions, unfair });
+  if (l) findings.push(l);
+  const naive = (3600 * usableCapacity) / mean.value;
+  notes.push({ code: "life", message: `“${name}”: ${formatDuration(life)} with the cell's own discharge of ${q(self, "A", { digits: 2 })}, ${formatDuration(naive)} without${life > AGEING * YEAR ? `; beyond some ${AGEING} years the cell's own ageing decides, not this figure` : ""}.` });
+}

@@ -1,0 +1,54 @@
+import { GuidedWatch } from "../guided";
+import type { BenchProcedure } from "../shape";
+import { PROCEDURE_FACTS } from "../versions";
+import { analyseStandby } from "./analyse";
+import { standbyCautions, standbyStopRules, standbyWiring } from "./cautions";
+import { StandbyGuide, StandbySeen } from "./guide";
+import { planStandby, STANDBY_FIELDS, standbyRemarks, STANDBY_ROLES, type StandbyPlan } from "./plan";
+
+export { STANDBY_STATES, type StandbyPlan, type StandbyState } from "./plan";
+
+/** What a module draws from its battery while it does nothing, in each of its idle states. */
+export const standby: BenchProcedure<StandbyPlan> = {
+  id: "standby",
+  version: PROCEDURE_FACTS.standby.version,
+  title: "Standby",
+  summary: "Battery current in each idle state as a mean over its wake pulses, and how long the cell lasts at it.",
+  readings: PROCEDURE_FACTS.standby.readings,
+  destructive: false,
+  position: 70,
+  minutes: 15,
+  calledForBy: ["protection", "boost", "charger"],
+  headline: ["standby.current", "standby.life"],
+  record: {
+    roles: [
+      { role: "time", required: true },
+      { role: "batteryCurrent", required: true },
+      { role: "batteryVoltage", required: false },
+      { role: "outputVoltage", required: false },
+    ],
+    derived: [],
+  },
+  asks: [
+    { condition: "usableCapacity", label: "Usable capacity of the cell", unit: "Ah", required: false, aboveZero: true },
+    { condition: "cellSelfDischargeCurrent", label: "Its self-discharge, as a current", unit: "A", required: false, aboveZero: false },
+  ],
+  measures: ["standby.current", "standby.life"],
+  plan: planStandby,
+  fields: STANDBY_FIELDS,
+  remarks: standbyRemarks,
+  roles: () => STANDBY_ROLES,
+  marks: [
+    { key: "n", kind: "state:no-load", what: "output on, no load" },
+    { key: "u", kind: "state:output-off", what: "output switched off" },
+    { key: "a", kind: "state:auto-off", what: "output has switched itself off" },
+    { key: "c", kind: "state:cut-off", what: "battery cut off" },
+    { key: "e", kind: "state:end", what: "end of that state" },
+  ],
+  wiring: standbyWiring,
+  cautions: standbyCautions,
+  stopRules: standbyStopRules,
+  watch: (setup) => new GuidedWatch(new StandbyGuide(setup), new StandbySeen()),
+  guide: (setup) => new StandbyGuide(setup),
+  analyse: analyseStandby,
+};

@@ -1,0 +1,273 @@
+import { accuracyAt, sourceName } from "../../instruments";
+import { fitLine, formatQuantity, median, rectangular, withPart, type Uncertain } from "../../quantities";
+import { envelope, finite, indexAt } from "../../traces";
+import { cleanLog, logCharts, marksOf } from "../guided";
+import { logFinding, meterReading, wordFinding } from "../log-reading";
+import type { Role } from "../roles";
+import type { Analysis, Finding, Note, Readings, RunSetup, TraceEvent, Unfairness } from "../shape";
+import { currentEdges, flowLevel, valueAtEdge, type Edge } from "./edges";
+import type { RampPlan } from "./plan";
+
+/** A that may still flow after a real disconnect, and as a share of what flowed before. */
+const RESIDUAL = { amps: 2e-3, share: 0.02 };
+/** V down to which a ramp without a cut shows that there is none. */
+const DEEP = 2.3;
+/** Longest detection delay that is reckoned with where none is stated, s. */
+const DELAY = 0.3;
+/** s after the cut that the residual current is not yet read. */
+const SETTLE = 1;
+
+const ROLES = ["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent", "cellVoltage", "cellCurrent", "partTemperature"] as const satisfies readonly Role[];
+const q = formatQuantity;
+
+interface Ramp {
+  readonly time: Float64Array;
+  readonly volts: Float64Array;
+  readonly amps: Float64Array;
+  readonly output: Float64Array | undefined;
+  readonly role: "batteryVoltage" | "cellVoltage";
+  readonly current: "batteryCurrent" | "cellCurrent";
+  readonly setup: RunSetup<RampPlan>;
+  readonly level: number;
+  readonly edges: readonly Edge[];
+  readonly findings: Finding[];
+  readonly notes: Note[];
+}
+
+/** V at the module's terminals where the meter's clips sit at the far ends of the leads. */
+function atModule(volts: Float64Array, amps: Float64Array, ohms: number): Float64Array {
+  return ohms > 0 ? volts.map((v, k) => v - ohms * (amps[k] as number)) : volts;
+}
+
+/**
+ * The thresholds that a ramp shows: where the current is cut off and comes back, what still flows then, and where the output drops out.
+ *
+ * A ramp of s V/s with a detection delay d reads s·d too far in its own direction. Where the plan states the longest delay, the
+ * reading is corrected by half of s·d and the other half is its bound; otherwise the bound alone is kept.
+ */
+export function analyseRamp(readings: Readings, setup: RunSetup<RampPlan>): Analysis {
+  if (readings.kind !== "trace") throw new Error("internal: a threshold ramp is a log over time");
+  const { trace } = readings;
+  const log = cleanLog(trace, setup, ROLES);
+  const c = log?.columns;
+  const charge = c?.cellVoltage !== undefined && c.cellCurrent !== undefined;
+  const volts = charge ? c?.cellVoltage : c?.batteryVoltage;
+  const amps = charge ? c?.cellCurrent : c?.batteryCurrent;
+  if (!log || !c || !volts || !amps)
+    return { findings: [], notes: [{ code: "no-ramp", message: "The log has neither battery volts and amps nor cell volts and amps: no threshold can be told." }], charts: [] };
+  const level = flowLevel(amps);
+  const ramp: Ramp = {
+    time: log.time,
+    volts: atModule(volts, amps, charge ? 0 : (setup.conditions.inputLeadResistance ?? 0)),
+    amps,
+    output: c.outputVoltage,
+    role: charge ? "cellVoltage" : "batteryVoltage",
+    current: charge ? "cellCurrent" : "batteryCurrent",
+    setup,
+    level,
+    edges: currentEdges(log.time, amps, level),
+    findings: [],
+    notes: [],
+  };
+  if (charge) overCharge(ramp);
+  else overDischarge(ramp, trace.events);
+  const spans = spansOf(ramp);
+  const curve = (role: Role) => {
+    const column = c[role as (typeof ROLES)[number]];
+    if (!column) return null;
+    const { x, y } = envelope(log.time, column);
+    return Array.from(x, (v, k) => ({ x: v, y: y[k] as number }));
+  };
+  const band = setup.conditions.regulationBand ?? 0.05;
+  const nominal = setup.conditions.nominalOutput;
+  return {
+    findings: ramp.findings,
+    notes: ramp.notes,
+    charts: logCharts(
+      curve,
+      [
+        charge
+          ? { id: "voltage", title: "Cell volts", label: "Voltage", unit: "V", roles: [["cellVoltage", "cell", 0]], claims: [{ characteristic: "protect.over-charge-voltage", axis: "y" }, { characteristic: "protect.over-charge-release", axis: "y" }] }
+          : { id: "voltage", title: "Battery volts", label: "Voltage", unit: "V", roles: [["batteryVoltage", "battery", 0]], claims: [{ characteristic: "protect.over-discharge-voltage", axis: "y" }, { characteristic: "protect.over-discharge-release", axis: "y" }] },
+        { id: "current", title: charge ? "Current into the cell" : "Current out of the battery", label: "Current", unit: "A", roles: charge ? [["cellCurrent", "cell", 0]] : [["batteryCurrent", "battery", 0], ["outputCurrent", "load", 1]] },
+        { id: "output", title: "Output volts", label: "Voltage", unit: "V", roles: [["outputVoltage", "output", 1]], ...(nominal ? { band: { low: nominal * (1 - band), high: nominal * (1 + band), label: `±${Math.round(band * 100)} %` } } : {}) },
+      ],
+      { spans, events: trace.events },
+    ),
+  };
+}
+
+function spansOf({ edges, time }: Ramp): { from: number; to: number; label: string }[] {
+  const end = time[time.length - 1] as number;
+  return edges.map((e, k) => ({ from: e.time, to: edges[k + 1]?.time ?? end, label: e.kind === "off" ? "cut off" : "back on" }));
+}
+
+/** The volts at an edge with sampling, meter and what the detection delay leaves; `along` is the ramp's direction there. */
+function threshold(r: Ramp, edge: Edge): { readonly x: Uncertain; readonly slope: number } | null {
+  const at = valueAtEdge(r.time, r.volts, edge, r.setup.instruments[r.role]?.resolution ?? 0.001);
+  if (!at) return null;
+  const stated = r.setup.plan?.delay;
+  const longest = stated ?? DELAY;
+  const shift = stated === undefined ? 0 : (-at.slope * longest) / 2;
+  let x = meterReading(at.value + shift, r.role, r.setup, edge.kind, at.count);
+  x = withPart(x, "sampling", rectangular((Math.abs(at.slope) * edge.gap) / 2));
+  x = withPart(x, "detection delay", rectangular((Math.abs(at.slope) * longest) / (stated === undefined ? 1 : 2)));
+  return { x, slope: at.slope };
+}
+
+function put(r: Ramp, name: string, x: Uncertain, unfair: readonly Unfairness[] = []): void {
+  const f = logFinding(name, x, r.setup, { unfair });
+  if (f) r.findings.push(f);
+}
+
+function speedNote(r: Ramp, slope: number): void {
+  const longest = r.setup.plan?.delay ?? DELAY;
+  const s = Math.abs(slope);
+  if (s > 0.0055) r.notes.push({ code: "fast-ramp", message: `The ramp moved ${q(1000 * s, "", { digits: 2 })} mV a second at the cut: 5 or less would leave less of the detection delay in it.` });
+  r.notes.push({ code: "delay", message: `With a detection delay of up to ${q(longest, "s")} a ramp of ${q(1000 * s, "", { digits: 2 })} mV/s reads up to ${q(s * longest, "V", { digits: 2 })} too far${r.setup.plan ? "; the reading is corrected by half of that" : ""}.` });
+}
+
+function overCharge(r: Ramp): void {
+  const cut = r.edges.find((e) => e.kind === "off");
+  if (!cut) {
+    const highest = finite(r.volts, 0, r.volts.length).reduce((m, v) => Math.max(m, v), -Infinity);
+    r.notes.push({ code: "no-cut", message: `The charging current was not cut up to ${q(highest, "V", { digits: 4 })}.` });
+    const f = logFinding("protect.over-charge-voltage", meterReading(highest, r.role, r.setup, "highest"), r.setup, { bound: "at-least" });
+    if (f && r.level > 0) r.findings.push(f);
+    return;
+  }
+  // A charger's own voltage loop takes the current down over many samples; a cut takes it at once.
+  const before = median(finite(r.amps, cut.index - 4, cut.index));
+  if (before < 0.6 * r.level) {
+    r.notes.push({ code: "tapered", message: "The current had already fallen before it stopped: that is the charger's own regulation, not a cut. Ramp with a source that can push current above the charger's full voltage." });
+    return;
+  }
+  const unfair = preloadMissing(r, cut);
+  const at = threshold(r, cut);
+  if (at) {
+    put(r, "protect.over-charge-voltage", at.x, unfair);
+    speedNote(r, at.slope);
+  }
+  const back = r.edges.find((e) => e.kind === "on" && e.index > cut.index);
+  const again = back && threshold(r, back);
+  if (again) put(r, "protect.over-charge-release", again.x);
+  else r.notes.push({ code: "no-release", message: "Charging was not allowed again as far down as the log goes." });
+}
+
+/** A source without enough preload is lifted by the charging current, and falls the moment that stops. */
+function preloadMissing(r: Ramp, cut: Edge): Unfairness[] {
+  const [before, after] = [median(finite(r.volts, cut.index - 3, cut.index)), median(finite(r.volts, cut.index + 1, cut.index + 4))];
+  const { plan } = r.setup;
+  const jump = before - after;
+  if (!(jump > 0.15) && !(plan && plan.preload < plan.chargeCurrent)) return [];
+  return [{ code: "no-preload", message: `The source in place of the cell could not take the charging current in: its volts fell by ${q(jump, "V", { digits: 2 })} when it stopped.`, remedy: "Preload the source with a resistor that draws more than the charging current, and ramp again.", pushes: "either" }];
+}
+
+function overDischarge(r: Ramp, events: readonly TraceEvent[]): void {
+  const { setup, notes } = r;
+  const cut = r.edges.find((e) => e.kind === "off");
+  const joined: Unfairness[] = setup.plan?.groundsJoined
+    ? [{ code: "grounds-joined", message: "A meter or logger joined battery minus and output minus: a protection in the minus wire is by-passed then.", remedy: "Take the earthed meter off and ramp again.", pushes: "either" }]
+    : [];
+  dropout(r, cut);
+  if (!cut) {
+    const lowest = finite(r.volts, 0, r.volts.length).reduce((m, v) => Math.min(m, v), Infinity);
+    if (lowest <= Math.min(DEEP, (setup.plan?.expected ?? Infinity) - 0.1)) {
+      r.findings.push(wordFinding("protect.over-discharge-present", "no", joined));
+      notes.push({ code: "not-disconnected", message: `Down to ${q(lowest, "V", { digits: 3 })} the battery was never disconnected, and ${q(r.level, "A", { digits: 3 })} went on flowing: a forgotten cell is ruined.` });
+    } else notes.push({ code: "ramp-too-short", message: `The ramp ended at ${q(lowest, "V", { digits: 3 })} without a cut: whether there is one lower down is not known. Go down to ${q(DEEP, "V")}.` });
+    return;
+  }
+  const back = r.edges.find((e) => e.kind === "on" && e.index > cut.index);
+  const residual = residualOf(r, cut, back);
+  const limit = Math.min(RESIDUAL.amps, RESIDUAL.share * r.level);
+  if (residual && residual.value > limit + residual.doubt) {
+    r.findings.push(wordFinding("protect.over-discharge-present", "no", joined));
+    notes.push({ code: "still-flowing", message: `The converter stops near ${q(valueAtEdge(r.time, r.volts, cut, 0.001)?.value ?? NaN, "V", { digits: 3 })}, but ${q(residual.value, "A", { digits: 2 })} goes on flowing: the battery is not disconnected.` });
+    return;
+  }
+  if (residual && residual.value + residual.doubt > limit) notes.push({ code: "meter-too-coarse", message: `After the cut the ammeter shows ${q(residual.value, "A", { digits: 2 })} but is sure only to ±${q(residual.doubt, "A", { digits: 1 })}: read the residual current in a finer range.` });
+  else r.findings.push(wordFinding("protect.over-discharge-present", "yes"));
+  const at = threshold(r, cut);
+  if (at) {
+    put(r, "protect.over-discharge-voltage", at.x);
+    speedNote(r, at.slope);
+  }
+  if (residual) put(r, "protect.residual-current", residual.x);
+  release(r, cut, back, events);
+}
+
+/** What flows between the cut and the release, or the end; null where too little of it is logged. */
+function residualOf(r: Ramp, cut: Edge, back: Edge | undefined): { readonly value: number; readonly doubt: number; readonly x: Uncertain } | null {
+  const from = Math.max(cut.index + 1, indexAt(r.time, cut.time + SETTLE));
+  const amps = finite(r.amps, from, (back?.index ?? r.time.length) - 1);
+  if (amps.length < 2) return null;
+  const value = median(amps);
+  const meter = r.setup.instruments[r.current];
+  const x = meterReading(value, r.current, r.setup, "residual", amps.length);
+  return { value, doubt: meter ? accuracyAt(meter, value) : 0, x };
+}
+
+function release(r: Ramp, cut: Edge, back: Edge | undefined, events: readonly TraceEvent[]): void {
+  const { notes } = r;
+  const end = r.time[r.time.length - 1] as number;
+  const helped = [...marksOf(events, "load-off"), ...marksOf(events, "charger-on")].filter((t) => t > cut.time).sort((a, b) => a - b)[0] ?? Infinity;
+  if (back && back.time < helped) {
+    if (back.time - cut.time < 2) notes.push({ code: "chatters", message: "It came back within two seconds of the cut: with the load gone the battery's volts rise above the release. On a real cell it would chatter." });
+    const at = threshold(r, back);
+    if (!at) return;
+    put(r, "protect.over-discharge-release", at.x);
+    notes.push({ code: "restarts-loaded", message: "It restarts by itself with the load still on." });
+    return;
+  }
+  const highest = finite(r.volts, cut.index, r.volts.length).reduce((m, v) => Math.max(m, v), -Infinity);
+  const charger = marksOf(events, "charger-on").find((t) => t > cut.time);
+  const from = valueAtEdge(r.time, r.volts, cut, 0.001)?.value ?? NaN;
+  if (charger !== undefined) {
+    const woke = back !== undefined && back.time > charger;
+    notes.push({ code: "latched", message: `It stays off, latched, up to ${q(highest, "V", { digits: 3 })}; ${woke ? "a charger wakes it" : "not even a charger woke it"}.` });
+  } else if (helped < Infinity) notes.push({ code: "load-removal", message: `With the load on it stays off up to ${q(highest, "V", { digits: 3 })}; it comes back once the load is taken off.` });
+  else if (highest - from > 0.3) notes.push({ code: "latched", message: `It stays off up to ${q(highest, "V", { digits: 3 })}, as far as the log goes until ${q(end, "s", { digits: 4 })}: latched, or released higher up.` });
+  else notes.push({ code: "no-release", message: "The log ends before the battery was raised far enough to see it come back." });
+}
+
+/** Where the output leaves its band on the way down while the battery still feeds it. */
+function dropout(r: Ramp, cut: Edge | undefined): void {
+  const nominal = r.setup.conditions.nominalOutput;
+  const out = r.output;
+  if (!nominal || !out) return;
+  const limit = nominal * (1 - (r.setup.conditions.regulationBand ?? 0.05));
+  const end = cut ? cut.index - 1 : r.time.length;
+  let last = -1;
+  let below = 0;
+  let first = -1;
+  for (let k = 0; k < end; k++) {
+    const v = out[k] as number;
+    if (v - v !== 0) continue;
+    if (v >= limit) {
+      if (below >= 3) break;
+      last = k;
+      below = 0;
+    } else if (last >= 0 && below++ === 0) first = k;
+  }
+  if (below < 3 || last < 0 || first < 0) return;
+  const [x, y]: [number[], number[]] = [[], []];
+  const scale = Math.max(0.05, 0.03 * nominal);
+  for (let k = Math.max(0, first - 40); k < Math.min(end, first + 40); k++) if (Math.abs((out[k] as number) - limit) < scale && Number.isFinite(r.volts[k])) {
+    x.push(out[k] as number);
+    y.push(r.volts[k] as number);
+  }
+  const line = x.length >= 5 ? fitLine(x, y) : null;
+  const [va, vb] = [r.volts[last] as number, r.volts[first] as number];
+  const [oa, ob] = [out[last] as number, out[first] as number];
+  const value = line ? line.intercept + line.slope * limit : va + ((vb - va) * (oa - limit)) / Math.max(1e-9, oa - ob);
+  const slope = line?.slope ?? (va - vb) / Math.max(1e-9, oa - ob);
+  const meter = r.setup.instruments.outputVoltage;
+  let u = meterReading(value, r.role, r.setup, "dropout", Math.max(1, x.length / 4));
+  if (meter) u = withPart(u, sourceName("outputVoltage", "offset"), rectangular(Math.abs(slope) * accuracyAt(meter, limit)));
+  u = withPart(u, "sampling", line ? line.scatter / Math.sqrt(x.length) : rectangular(Math.abs(va - vb) / 2));
+  const supply = r.setup.conditions.supplyCurrentLimit;
+  const atDrop = median(finite(r.amps, first - 2, first + 3));
+  const unfair: Unfairness[] = supply && atDrop > 0.97 * supply ? [{ code: "supply-limit", message: `The supply was at its limit of ${q(supply, "A")} there.`, remedy: "Raise the supply's limit, or take a smaller load.", pushes: "high" }] : [];
+  put(r, "boost.dropout-voltage", u, unfair);
+}

@@ -1,0 +1,57 @@
+import { GuidedWatch } from "../guided";
+import type { BenchProcedure } from "../shape";
+import { PROCEDURE_FACTS } from "../versions";
+import { analyseRamp } from "./analyse";
+import { rampCautions, rampStopRules, rampWiring } from "./cautions";
+import { RampGuide } from "./guide";
+import { RampSeen } from "./live";
+import { planRamp, RAMP_FIELDS, rampRemarks, rampRoles, type RampPlan } from "./plan";
+
+export { reach, type RampPlan } from "./plan";
+
+/** A slow ramp of the battery or the cell volts past the protection's thresholds and back. */
+export const thresholdRamp: BenchProcedure<RampPlan> = {
+  id: "threshold-ramp",
+  version: PROCEDURE_FACTS["threshold-ramp"].version,
+  title: "Threshold ramp",
+  summary: "The battery is ramped down until the module cuts it off and up until it comes back (or the cell up and down): where, how really, and what still flows.",
+  readings: PROCEDURE_FACTS["threshold-ramp"].readings,
+  destructive: false,
+  position: 60,
+  minutes: 10,
+  calledForBy: ["protection", "boost"],
+  headline: ["protect.over-discharge-present", "protect.over-discharge-voltage", "protect.over-charge-voltage", "boost.dropout-voltage"],
+  record: {
+    roles: [
+      { role: "time", required: true },
+      { role: "batteryVoltage", required: false },
+      { role: "batteryCurrent", required: false },
+      { role: "outputVoltage", required: false },
+      { role: "outputCurrent", required: false },
+      { role: "cellVoltage", required: false },
+      { role: "cellCurrent", required: false },
+      { role: "partTemperature", required: false },
+    ],
+    derived: [],
+  },
+  asks: [
+    { condition: "nominalOutput", label: "Nominal output, for the dropout", unit: "V", required: false, claim: "boost.no-load-voltage", aboveZero: true },
+    { condition: "supplyCurrentLimit", label: "Limit of the supply", unit: "A", required: false, aboveZero: true },
+    { condition: "inputLeadResistance", label: "Battery leads, both together, if read at their far ends", unit: "Ω", required: false, aboveZero: false },
+  ],
+  measures: ["protect.over-discharge-present", "protect.over-discharge-voltage", "protect.over-discharge-release", "protect.residual-current", "protect.over-charge-voltage", "protect.over-charge-release", "boost.dropout-voltage"],
+  plan: planRamp,
+  fields: RAMP_FIELDS,
+  remarks: rampRemarks,
+  roles: rampRoles,
+  marks: [
+    { key: "l", kind: "load-off", what: "load taken off" },
+    { key: "c", kind: "charger-on", what: "charger plugged in" },
+  ],
+  wiring: rampWiring,
+  cautions: rampCautions,
+  stopRules: rampStopRules,
+  watch: (setup) => new GuidedWatch(new RampGuide(setup), new RampSeen(setup)),
+  guide: (setup) => new RampGuide(setup),
+  analyse: analyseRamp,
+};
