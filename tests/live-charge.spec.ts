@@ -147,9 +147,9 @@ test("a second tab sees a log live, can't write it, and takes over without losin
   await other.goto(page.url());
   await expect(other.getByText("Another tab writes this log")).toBeVisible();
   await expect(readout(other, "Cell volts")).toContainText("3.");
-  await expect(other.getByRole("button", { name: "Light changes" })).toHaveCount(0);
+  await expect(other.getByRole("button", { name: "Indicator changes" })).toHaveCount(0);
   await other.getByRole("button", { name: "Take over here" }).click();
-  await expect(other.getByRole("button", { name: "Light changes" })).toBeEnabled();
+  await expect(other.getByRole("button", { name: "Indicator changes" })).toBeEnabled();
   await expect(page.getByText("Another tab writes this log")).toBeVisible();
   await other.waitForTimeout(1500);
   const times = await other.evaluate(

@@ -106,13 +106,13 @@ test("tabs that take a log from each other in turn lose no sample and write none
   await page.getByLabel("One sample every").fill("0.05");
   for (const box of await page.getByRole("checkbox").all()) await box.check();
   await page.getByRole("button", { name: "Start the log" }).click();
-  await expect(page.getByRole("button", { name: "Light changes" })).toBeEnabled();
+  await expect(page.getByRole("button", { name: "Indicator changes" })).toBeEnabled();
   const other = await context.newPage();
   await other.goto(page.url());
   for (let k = 0; k < 3; k++)
     for (const tab of [other, page]) {
       await tab.getByRole("button", { name: "Take over here" }).click();
-      await expect(tab.getByRole("button", { name: "Light changes" })).toBeEnabled({ timeout: 15_000 });
+      await expect(tab.getByRole("button", { name: "Indicator changes" })).toBeEnabled({ timeout: 15_000 });
     }
   await page.waitForTimeout(1200);
   await expect(page.getByText(/can't be written/)).toHaveCount(0);

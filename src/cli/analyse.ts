@@ -65,7 +65,8 @@ function asJson(id: string, analysis: Analysis): string {
   return JSON.stringify(
     {
       procedure: id,
-      findings: analysis.findings.map((f) => ({
+      // What a run could not state fairly is not there for whoever reads the file.
+      findings: analysis.findings.filter((f) => f.value !== "not stated").map((f) => ({
         characteristic: f.characteristic,
         value: f.value,
         unit: f.unit,

@@ -83,14 +83,14 @@ export function timeAxis(from: number, to: number, count = 9): { low: number; hi
 
 /**
  * How a time axis over so many seconds is written: hours and minutes, with seconds where the ticks are closer, or minutes and
- * seconds below two minutes. Worked: 5400 s on an axis of hours is `1:30`.
+ * seconds below an hour. Worked: 5400 s on an axis of hours is `1:30`.
  */
 export function clockScale(low: number, high: number, ticks: readonly number[]): { readonly unit: string; readonly tick: (seconds: number) => string } {
   const step = ticks.length > 1 ? (ticks[1] as number) - (ticks[0] as number) : 60;
   const two = (v: number) => String(v).padStart(2, "0");
   const digits = step < 1 ? Math.min(3, Math.ceil(-Math.log10(step) - 1e-9)) : 0;
   const seconds = (s: number) => (digits ? (s % 60).toFixed(digits).padStart(3 + digits, "0") : two(Math.round(s % 60)));
-  if (high <= 120) return { unit: digits ? "m:ss.s" : "m:ss", tick: (s) => `${Math.floor(s / 60 + 1e-9)}:${seconds(s)}` };
+  if (high < 3600) return { unit: digits ? "m:ss.s" : "m:ss", tick: (s) => `${Math.floor(s / 60 + 1e-9)}:${seconds(s)}` };
   if (step >= 60) return { unit: "h:mm", tick: (s) => `${Math.floor(s / 3600 + 1e-9)}:${two(Math.round((s % 3600) / 60) % 60)}` };
   return { unit: "h:mm:ss", tick: (s) => `${Math.floor(s / 3600 + 1e-9)}:${two(Math.floor((s % 3600) / 60 + 1e-9))}:${seconds(s)}` };
 }

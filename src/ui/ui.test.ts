@@ -28,7 +28,7 @@ test("thinning loses no spike", () => {
 describe("an axis of time", () => {
   test.each([
     [[0, 9600], 1800, "2:30"],
-    [[0, 600], 120, "0:10"],
+    [[0, 600], 120, "10:00"],
     [[0, 100], 15, "1:30"],
     [[0, 200000], 21600 * 2, "48:00"],
   ])("over %p s counts in steps of %p s", (values, step, last) => {

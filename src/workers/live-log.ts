@@ -1,5 +1,5 @@
 import type { TraceColumns } from "@/core/files/trace-columns";
-import type { LiveEvent, LiveState, LiveWatch, LogRow, Role, StopRule } from "@/core/procedures";
+import type { LiveEvent, LiveState, LiveWatch, LogRow, Role, StopRule, TraceEvent } from "@/core/procedures";
 import { LiveEnvelope } from "@/core/traces";
 import type { TraceChunk } from "@/storage/traces";
 
@@ -7,6 +7,8 @@ import type { TraceChunk } from "@/storage/traces";
 export type LiveNews =
   | { readonly kind: "status"; readonly status: LiveStatus }
   | { readonly kind: "event"; readonly event: LiveEvent }
+  /** Something was done that the log has to know; said anew after a log was taken up again. */
+  | { readonly kind: "mark"; readonly mark: TraceEvent }
   /** A stretch in which nothing was read: asleep, frozen, or closed. */
   | { readonly kind: "unwatched"; readonly from: number; readonly until: number }
   /** The log could not be written; what was read is held and tried again. */
@@ -29,6 +31,10 @@ export interface LiveStatus {
 export interface LogSource {
   sample(k: number): LogRow;
   lights(): readonly number[];
+  /** Nothing more is to be read: its guide has come to the end. */
+  readonly done?: boolean;
+  /** What was done so far, oldest first, where a guide drives the bench. */
+  marks?(): readonly TraceEvent[];
 }
 
 export interface LiveLogOptions {
@@ -63,6 +69,7 @@ const STALLED = 15 * 60_000;
  */
 export class LiveLog {
   private rows = 0;
+  private marked = 0;
   private seq = 0;
   private kept = 0;
   private buffer: LogRow[] = [];
@@ -154,7 +161,7 @@ export class LiveLog {
   private sampleUp(to: number): void {
     const source = this.o.source as LogSource;
     let left = TURN;
-    while (this.number * this.o.every <= to && left-- > 0) this.take(source.sample(this.number++), true);
+    while (!source.done && this.number * this.o.every <= to && left-- > 0) this.take(source.sample(this.number++), true);
     // Where the turn was too short the bench's clock waits, so that no sample is passed over.
     if (left < 0) {
       this.anchor = this.number * this.o.every;
@@ -183,7 +190,14 @@ export class LiveLog {
       curve.push(row.time as number, row[role] as number);
     }
     const events = [...this.o.watch.push(row), ...this.stops(row)];
+    if (live) this.tellMarks();
     if (live) for (const event of events) this.o.tell({ kind: "event", event });
+  }
+
+  /** Marks of the bench's own guide, or of the one that leads whoever types. */
+  private tellMarks(): void {
+    const marks = this.o.source?.marks?.() ?? this.o.watch.marks?.() ?? [];
+    while (this.marked < marks.length) this.o.tell({ kind: "mark", mark: marks[this.marked++] as TraceEvent });
   }
 
   private stops(row: LogRow): LiveEvent[] {

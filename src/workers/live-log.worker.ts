@@ -1,6 +1,5 @@
-import { atBench } from "@/core/procedures/shape";
+import { atBench, type BenchProcedure } from "@/core/procedures/shape";
 import { loadProcedure } from "@/core/procedures/load";
-import type { ChargePlan } from "@/core/procedures/charge-cycle";
 import { appendChunk, readTrace, traceExtent } from "@/storage/traces";
 import { LiveLog, type LogSource } from "./live-log";
 import { liveChannel, writerLock, type FromLiveLog, type ToLiveLog } from "./live-protocol";
@@ -44,8 +43,13 @@ function alone(ask: Extract<ToLiveLog, { say: "open" }>): Promise<void> {
   });
 }
 
-async function simulatedSource(ask: Extract<ToLiveLog, { say: "open" }>, every: number): Promise<LogSource | null> {
+async function simulatedSource(ask: Extract<ToLiveLog, { say: "open" }>, every: number, p: BenchProcedure): Promise<LogSource | null> {
   if (!ask.simulated) return null;
+  const { guide } = p;
+  if (guide) {
+    const { LiveModule, moduleBench, simulatedModule } = await import("@/core/rehearsal/live-module");
+    return new LiveModule({ bench: moduleBench(simulatedModule(ask.simulated.charger), ask.setup), guide: () => guide(ask.setup), setup: ask.setup, roles: p.roles?.(ask.setup) ?? [], every, seed: ask.simulated.seed });
+  }
   const { liveChargeFor } = await import("@/core/rehearsal/live-bench");
   return liveChargeFor(ask.simulated.charger, ask.simulated.seed, every, ask.setup);
 }
@@ -53,13 +57,13 @@ async function simulatedSource(ask: Extract<ToLiveLog, { say: "open" }>, every: 
 async function open(ask: Extract<ToLiveLog, { say: "open" }>): Promise<void> {
   const p = atBench(await loadProcedure(ask.procedure));
   if (!p?.watch) throw new Error(`${ask.procedure} can't be logged by this version`);
-  const every = (ask.setup.plan as ChargePlan | undefined)?.every ?? 1;
+  const every = (ask.setup.plan as { readonly every?: number } | undefined)?.every ?? 1;
   const channel = new BroadcastChannel(liveChannel(ask.runId));
   const next = new LiveLog({
     runId: ask.runId,
     watch: p.watch(ask.setup),
     rules: p.stopRules(ask.setup),
-    source: await simulatedSource(ask, every),
+    source: await simulatedSource(ask, every, p),
     every,
     clock: () => Date.now(),
     store: appendChunk,

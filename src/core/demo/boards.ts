@@ -1,6 +1,6 @@
 import type { BoardFunction, ConditionSpecs } from "../characteristics";
 import type { ClaimReading, ClaimSource, Limit } from "../claims";
-import type { SimulatedBoardId, SimulatedChargerId } from "../simulator";
+import type { SimulatedBoardId, SimulatedChargerId, SimulatedModuleId } from "../simulator";
 
 /** The volunteers of a nature reserve pick power boards for their field sound recorders. Everything here is invented. */
 export interface DemoBoard {
@@ -12,11 +12,15 @@ export interface DemoBoard {
   readonly samples: readonly { readonly name: string; readonly configuration: string; readonly note: string }[];
   /** Charges on the simulated bench, in their order. */
   readonly charges?: readonly { readonly title: string; readonly sample: number; readonly charger: SimulatedChargerId; readonly seed: number; readonly startVoltage: number }[];
+  /** Logs that the simulated bench is led through, in their order; what departs from the plan that claims and rules suggest. */
+  readonly led?: readonly { readonly procedure: "threshold-ramp" | "standby" | "light-load" | "overload"; readonly title: string; readonly sample: number; readonly module: SimulatedModuleId; readonly seed: number; readonly plan?: Readonly<Record<string, unknown>>; readonly supplyLimit?: number }[];
   readonly sweep?: { readonly title: string; readonly sample: number; readonly seed: number; readonly most?: number; readonly supplyLimit?: number; readonly leftOut?: { readonly at: number; readonly why: string } };
 }
 
 const reading = (characteristic: string, limit: Limit, conditions: ConditionSpecs = {}): ClaimReading => ({ characteristic, limit, conditions });
 const nominal = (value: number, relative: number | null): Limit => ({ kind: "nominal", nominal: value, tolerance: relative === null ? null : { kind: "relative", value: relative } });
+
+const within = (value: number, absolute: number): Limit => ({ kind: "nominal", nominal: value, tolerance: { kind: "absolute", value: absolute } });
 
 export const DEMO_BOARDS: readonly DemoBoard[] = [
   {
@@ -34,6 +38,18 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
       },
       { source: { kind: "data sheet", wording: "Load regulation < 3 %" }, readings: [reading("boost.load-regulation", { kind: "at-most", high: 0.03 })] },
       { source: { kind: "data sheet", wording: "Standby current 150 µA max." }, readings: [reading("standby.current", { kind: "at-most", high: 1.5e-4 }, { state: { word: "no-load" } })] },
+      { source: { kind: "listing", wording: "With over-discharge protection" }, readings: [reading("protect.over-discharge-present", { kind: "yes-no", value: true })] },
+      { source: { kind: "data sheet", wording: "VDD 2.9 V ±80 mV, VCU 4.28 V ±50 mV" }, readings: [reading("protect.over-discharge-voltage", within(2.9, 0.08))] },
+      { source: { kind: "data sheet", wording: "VDD 2.9 V ±80 mV, VCU 4.28 V ±50 mV" }, readings: [reading("protect.over-charge-voltage", within(4.28, 0.05))] },
+      { source: { kind: "listing", wording: "Short circuit protection" }, readings: [reading("protect.short-present", { kind: "yes-no", value: true })] },
+      { source: { kind: "data sheet", wording: "Light load detection 45 mA ±20 %, 32 s" }, readings: [reading("standby.auto-off-current", nominal(0.045, 0.2))] },
+    ],
+    led: [
+      { procedure: "threshold-ramp", title: "Ramp down and up", sample: 0, module: "steady-synchronous", seed: 71 },
+      { procedure: "threshold-ramp", title: "Ramp of the cell volts", sample: 0, module: "steady-synchronous", seed: 72, plan: { way: "charge" } },
+      { procedure: "standby", title: "Idle states", sample: 0, module: "steady-synchronous", seed: 73, plan: { states: ["no-load", "auto-off", "cut-off"] } },
+      { procedure: "light-load", title: "Light load", sample: 0, module: "steady-synchronous", seed: 74, plan: { from: 0.09, step: 0.005, dwell: 40, every: 1 } },
+      { procedure: "overload", title: "Overload and three shorts", sample: 0, module: "steady-synchronous", seed: 75, plan: { from: 0.8, most: 2.4 }, supplyLimit: 4 },
     ],
     samples: [
       { name: "A", configuration: "jumper J1 open", note: "First out of the bag." },
@@ -44,15 +60,21 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
   {
     title: "Marl 15",
     note: "Promises a lot for its size. Wanted for the recorder with two microphones.",
-    functions: ["charger", "boost"],
+    functions: ["charger", "protection", "boost"],
     simulatedAs: "weak-switch",
     claims: [
       { source: { kind: "listing", wording: "5V 1.5A OUTPUT!" }, readings: [reading("boost.max-current", { kind: "at-least", low: 1.5 })] },
       { source: { kind: "listing", wording: "output 5V" }, readings: [reading("boost.no-load-voltage", nominal(5, null))] },
       { source: { kind: "listing", wording: "efficiency 97%" }, readings: [reading("boost.peak-efficiency", { kind: "at-least", low: 0.97 })] },
       { source: { kind: "data sheet", wording: "VOUT accuracy ±1 %" }, readings: [reading("boost.no-load-voltage", nominal(5, 0.01))] },
+      { source: { kind: "listing", wording: "full protection: over discharge, short" }, readings: [reading("protect.over-discharge-present", { kind: "yes-no", value: true })] },
+      { source: { kind: "listing", wording: "full protection: over discharge, short" }, readings: [reading("protect.short-present", { kind: "yes-no", value: true })] },
     ],
     samples: [{ name: "A", configuration: "", note: "" }],
+    led: [
+      { procedure: "threshold-ramp", title: "Ramp down and up", sample: 0, module: "weak-switch", seed: 81, plan: { load: 0.3 } },
+      { procedure: "overload", title: "Overload and three shorts", sample: 0, module: "weak-switch", seed: 82, plan: { from: 0.6, most: 1.8 } },
+    ],
     sweep: { title: "Load sweep", sample: 0, seed: 23 },
   },
   {
@@ -78,8 +100,11 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
       { source: { kind: "data sheet", wording: "VOUT 5.00 V ±1.5 %" }, readings: [reading("boost.no-load-voltage", nominal(5, 0.015))] },
       { source: { kind: "listing", wording: "1000 mA charger" }, readings: [reading("charge.cc-current", nominal(1, 0.05))] },
       { source: { kind: "data sheet", wording: "VBAT 4.2 V ±0.75 %" }, readings: [reading("charge.cv-voltage", nominal(4.2, 0.0075))] },
+      { source: { kind: "data sheet", wording: "Output overcurrent 2.6 A ±15 %" }, readings: [reading("protect.over-current", nominal(2.6, 0.15))] },
+      { source: { kind: "listing", wording: "short-proof" }, readings: [reading("protect.short-present", { kind: "yes-no", value: true })] },
     ],
     samples: [{ name: "A", configuration: "jumpers as delivered", note: "" }],
+    led: [{ procedure: "overload", title: "Overload from the small supply", sample: 0, module: "dies-shorted", seed: 91, plan: { from: 0.6, most: 1.4, shortSeconds: 0.8, repeats: 2 }, supplyLimit: 1.5 }],
     charges: [
       { title: "Charge on the long cable", sample: 0, charger: "thin-cable", seed: 41, startVoltage: 3.31 },
       { title: "Charge on a short cable", sample: 0, charger: "honest-ampere", seed: 42, startVoltage: 2.84 },

@@ -6,6 +6,7 @@ import { assert } from "../quantities";
 import { rehearse } from "../rehearsal";
 import { BENCH_ACCURACY, SIMULATED_BOARDS, VirtualBench, benchFor } from "../simulator";
 import { DEMO_BOARDS, type DemoBoard } from "./boards";
+import { buildLed } from "./led";
 import { buildCharges, DEMO_CELLS, type DemoLog } from "./charges";
 
 export interface DemoMeans {
@@ -86,7 +87,8 @@ function buildBoard(b: DemoBoard, means: BoardMeans): { records: StoredRecord[];
   const board: StoredRecord = { kind: "board", ...created, id: boardId, title: b.title, note: b.note, functions: b.functions, simulatedAs: b.simulatedAs };
   const ids = samples.map((s) => s.id);
   const charges = buildCharges(b, means, boardId, claims, ids);
-  return { records: [board, ...claims, ...samples, ...(b.sweep ? buildSweep(b, b.sweep, means, boardId, claims, ids) : []), ...charges.records], logs: charges.logs };
+  const led = buildLed(b, means, boardId, { claims, rules: HOUSE_RULES, rig: DEFAULT_RIG }, ids);
+  return { records: [board, ...claims, ...samples, ...(b.sweep ? buildSweep(b, b.sweep, means, boardId, claims, ids) : []), ...charges.records, ...led.records], logs: [...charges.logs, ...led.logs] };
 }
 
 function buildSweep(b: DemoBoard, sweep: NonNullable<DemoBoard["sweep"]>, means: BoardMeans, boardId: BoardId, claims: PlanContext["claims"], samples: readonly SampleId[]): StoredRecord[] {

@@ -14,6 +14,7 @@ export interface Seen {
 /** Follows a log that is led by a guide: its phases, the next thing to do, and what the procedure sees in it. */
 export class GuidedWatch implements LiveWatch {
   private step: GuideStep | null = null;
+  private readonly made: TraceEvent[] = [];
   private readonly spans: { from: number; to: number; label: string }[] = [];
 
   constructor(
@@ -26,6 +27,7 @@ export class GuidedWatch implements LiveWatch {
     const before = this.step;
     const step = this.guide.push(row);
     this.step = step;
+    if (step.mark) this.made.push({ time, ...step.mark });
     const out: LiveEvent[] = [];
     const open = this.spans[this.spans.length - 1];
     if (open) open.to = time;
@@ -34,6 +36,10 @@ export class GuidedWatch implements LiveWatch {
     if (step.done && !before?.done) out.push({ kind: "done", time, message: step.text });
     else if (before && step.text !== before.text) out.push({ kind: "step", time, message: step.text });
     return out;
+  }
+
+  marks(): readonly TraceEvent[] {
+    return this.made;
   }
 
   state(): LiveState {

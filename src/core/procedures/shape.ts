@@ -325,6 +325,8 @@ export type LogRow = Readonly<Partial<Record<Role, number>>>;
 export interface LiveWatch {
   push(row: LogRow): readonly LiveEvent[];
   state(): LiveState;
+  /** What its guide had done that the log has to know, oldest first. */
+  marks?(): readonly TraceEvent[];
 }
 
 // ── Findings ────────────────────────────────────────────────────────────────────────────────────────────────────────
@@ -450,6 +452,8 @@ export interface Procedure<P = unknown> {
   /** What of the plan may be changed before the start, and what stands against it. */
   readonly fields?: readonly (PlanField | PlanChoice)[];
   remarks?(setup: RunSetup<P>): readonly PlanRemark[];
+  /** What else of the plan follows when some of it is changed; the patch among it. */
+  follows?(plan: P, patch: Partial<P>): Partial<P>;
   /** Roles that this run logs, first the most telling; those of `record` where it isn't said. */
   roles?(setup: RunSetup<P>): readonly Role[];
   /** What may be marked during its log with one key. */

@@ -1,5 +1,4 @@
 import type { BenchSettings, Guide, LogRow, Role, RunSetup, Trace, TraceEvent } from "../procedures";
-import type { OverloadPlan } from "../procedures/overload";
 import type { RampPlan } from "../procedures/threshold-ramp";
 import { drawMeter, ModuleSimulation, SIMULATED_MODULES, seeded, showReading, type Meter, type ModuleBench, type ModuleModel, type ModuleReading, type SimulatedModuleId } from "../simulator";
 
@@ -11,8 +10,8 @@ const READ: ReadonlySet<string> = new Set<keyof ModuleReading>(["batteryVoltage"
 
 /** A bench around a module, as the plan has it: the supply's limit, and whether a meter joins its grounds. */
 export function moduleBench(module: ModuleModel, setup: RunSetup): ModuleBench {
-  const plan = setup.plan as Partial<RampPlan & OverloadPlan> | undefined;
-  return { module, supplyLimit: plan?.supplyLimit ?? setup.conditions.supplyCurrentLimit ?? 3, leads: setup.conditions.inputLeadResistance ?? 0, groundsJoined: plan?.groundsJoined ?? false, ambient: setup.conditions.ambientTemperature ?? 22 };
+  const plan = setup.plan as Partial<RampPlan> | undefined;
+  return { module, supplyLimit: setup.conditions.supplyCurrentLimit ?? 3, leads: setup.conditions.inputLeadResistance ?? 0, groundsJoined: plan?.groundsJoined ?? false, ambient: setup.conditions.ambientTemperature ?? 22 };
 }
 
 export interface LiveModuleOptions {

@@ -155,7 +155,7 @@ test(`of ${BOARDS} random modules the overload finds limit, short and recovery (
   const score = new Score();
   for (let k = 0; k < BOARDS; k++) {
     const board = randomModule(r);
-    const setup = planned<OverloadPlan>(overload, { from: 0.2, step: 0.05, most: 2.6, repeats: 2, after: 0.1, supplyLimit: 5 });
+    const setup = planned<OverloadPlan>(overload, { from: 0.2, step: 0.05, most: 2.6, repeats: 2, after: 0.1 }, { supplyCurrentLimit: 5 });
     const { analysis } = run(overload, board, setup, k + 1);
     const { findings } = analysis;
     // Where the output falls: at the trip, or where the converter can hold its band no more.

@@ -10,6 +10,7 @@ import { Button } from "@/ui/button";
 import { Quiet, Section } from "@/ui/section";
 import { ClaimsTable } from "./claims-table";
 import { OfferedClaims } from "./offered-claims";
+import { OrderOfWork } from "./order-of-work";
 import { ProcedureStep } from "./procedure-step";
 import { SamplesList } from "./samples-list";
 
@@ -49,6 +50,7 @@ export function BoardPage({ id }: { id: string }) {
         <p className="text-pencil">{board.functions.map((f) => FUNCTION_LABELS[f]).join(", ") || "No functions written down yet: they decide which steps are asked."}</p>
         {board.note ? <p className="mt-1 max-w-prose">{board.note}</p> : null}
       </Section>
+      <OrderOfWork dossier={dossier} procedures={steps} />
       <Section
         id="claims"
         mark="step 1"

@@ -3,14 +3,13 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import { characteristic, formatConditions } from "@/core/characteristics";
-import { formatQuantity } from "@/core/quantities";
 import { atBench, type BenchProcedure, type Finding, type Procedure } from "@/core/procedures";
 import type { RunId, RunRecord, SampleRecord } from "@/core/files/records";
 import { attempt } from "@/session/notify";
 import { change, newId, now, ofKind, rulesOf, type BoardDossier } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
 import { Section } from "@/ui/section";
+import { Headline } from "./headline";
 
 const WHERE: Readonly<Record<RunRecord["state"], { page: string; word: string; act: string }>> = {
   prepared: { page: "prepare", word: "being prepared", act: "Go on preparing" },
@@ -53,6 +52,8 @@ async function prepareRun(procedure: BenchProcedure, dossier: BoardDossier, samp
     source: { kind: "typed" },
   };
 }
+
+const withArticle = (noun: string): string => `${/^[aeiou]/.test(noun) ? "an" : "a"} ${noun}`;
 
 /** One step of the bench on the sheet: its runs with what they found, and the way to the next one. */
 export function ProcedureStep({ procedure, number, dossier }: { procedure: Procedure; number: number; dossier: BoardDossier }) {
@@ -110,39 +111,15 @@ export function ProcedureStep({ procedure, number, dossier }: { procedure: Proce
         ) : null}
         {bench ? (
           <Button look={runs.length === 0 && dossier.claims.length > 0 ? "main" : "plain"} onClick={start}>
-            Prepare a {procedure.title.toLowerCase()}
+            Prepare {withArticle(procedure.title.toLowerCase())}
           </Button>
         ) : null}
         {procedure.readings !== "answers" ? (
-          <Link href={`/board/${board.id}/import?of=${procedure.id}`} className={buttonClass()} {...(procedure.readings === "trace" ? { "aria-label": `Bring the log of a ${procedure.title.toLowerCase()}` } : bench ? {} : { "aria-label": `Bring a CSV of ${procedure.title.toLowerCase()}` })}>
+          <Link href={`/board/${board.id}/import?of=${procedure.id}`} className={buttonClass()} {...(procedure.readings === "trace" ? { "aria-label": `Bring the log of ${withArticle(procedure.title.toLowerCase())}` } : bench ? {} : { "aria-label": `Bring a CSV of ${procedure.title.toLowerCase()}` })}>
             {procedure.readings === "trace" ? "Bring a log" : "Bring a CSV"}
           </Link>
         ) : null}
       </div>
     </Section>
-  );
-}
-
-/** The figures of a run that people ask for first. */
-function Headline({ procedure, findings }: { procedure: Procedure; findings: readonly Finding[] }) {
-  const shown = findings.filter((f) => procedure.headline.includes(f.characteristic));
-  if (shown.length === 0) return null;
-  const value = (f: Finding) => (typeof f.value === "number" ? formatQuantity(f.value, f.unit, { uncertainty: f.expandedUncertainty }) : f.value);
-  const names = [...new Set(shown.map((f) => f.characteristic))];
-  return (
-    <p className="text-sm">
-      {names.map((name, i) => (
-        <span key={name}>
-          {i > 0 ? "; " : ""}
-          <span className="text-pencil">{characteristic(name)?.label}: </span>
-          <span className="figures">
-            {shown
-              .filter((f) => f.characteristic === name)
-              .map((f) => `${f.bound === "at-least" ? "≥ " : f.bound === "at-most" ? "≤ " : ""}${value(f)} ${formatConditions(f.conditions)}`.trim())
-              .join(" · ")}
-          </span>
-        </span>
-      ))}
-    </p>
   );
 }

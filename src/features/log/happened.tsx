@@ -16,7 +16,7 @@ const WORDS: Readonly<Record<LiveEvent["kind"], string>> = { phase: "phase", don
 /** What happened in the log, newest first: what was recognised, what was marked, when nobody watched. */
 export function Happened({ events, d }: { events: readonly LiveEvent[]; d: RunDossier }) {
   const entries: Entry[] = [
-    ...events.map((e) => ({ time: e.time, word: WORDS[e.kind], text: `${e.message} ${e.act ?? ""}`.trim(), loud: e.kind !== "phase" && e.kind !== "done" })),
+    ...events.map((e) => ({ time: e.time, word: WORDS[e.kind], text: `${e.message} ${e.act ?? ""}`.trim(), loud: e.kind !== "phase" && e.kind !== "done" && e.kind !== "step" })),
     ...d.marks.map((m) => ({ time: m.time, word: "mark", text: m.what, loud: false })),
     ...d.annotations.flatMap((a) => (a.what === "unwatched" && a.time !== undefined ? [{ time: a.time, word: "not watched", text: `for ${formatDuration((a.until ?? a.time) - a.time)}: the page was asleep, frozen or closed.`, loud: true }] : [])),
   ].sort((a, b) => b.time - a.time);

@@ -4,8 +4,8 @@ import type { RunDossier } from "@/storage";
 import type { LiveStatus } from "@/workers/live-protocol";
 
 const GROUPS: readonly { readonly id: string; readonly title: string; readonly label: string; readonly unit: "A" | "V" | "°C"; readonly roles: readonly Role[] }[] = [
-  { id: "current", title: "Current into the cell", label: "Current", unit: "A", roles: ["cellCurrent"] },
-  { id: "voltage", title: "Volts", label: "Voltage", unit: "V", roles: ["cellVoltage", "inputVoltage"] },
+  { id: "current", title: "Current", label: "Current", unit: "A", roles: ["cellCurrent", "batteryCurrent", "outputCurrent"] },
+  { id: "voltage", title: "Volts", label: "Voltage", unit: "V", roles: ["cellVoltage", "batteryVoltage", "inputVoltage", "outputVoltage"] },
   { id: "temperature", title: "Temperature", label: "Temperature", unit: "°C", roles: ["partTemperature", "cellTemperature", "ambientTemperature"] },
 ];
 
@@ -18,6 +18,7 @@ export function liveCharts(status: LiveStatus | null, d: RunDossier): ChartSpec[
       const c = status.curves[role];
       return c && c.x.length > 1 ? [{ id: role, label: roleLabel(role).toLowerCase(), tone, points: [], fit: Array.from(c.x, (x, k) => ({ x, y: c.y[k] as number })) }] : [];
     });
-    return series.length ? [{ id: g.id, title: g.title, x: { label: "Time", unit: "s" as const }, y: { label: g.label, unit: g.unit }, series, spans: status.state.spans, marks, claims: [] }] : [];
+    const title = g.id === "current" && series.every((x) => x.id === "cellCurrent") ? "Current into the cell" : g.title;
+    return series.length ? [{ id: g.id, title, x: { label: "Time", unit: "s" as const }, y: { label: g.label, unit: g.unit }, series, spans: status.state.spans, marks, claims: [] }] : [];
   });
 }

@@ -39,6 +39,18 @@ export function LogPage({ id }: { id: string }) {
   return <LogScreen d={d} board={board} writing={writer === "writing"} onTakeOver={takeOver} />;
 }
 
+/** The one thing to do now, read from a metre away. */
+function Task({ text, typed, writing }: { text: string | undefined; typed: boolean; writing: boolean }) {
+  return (
+    <div className="mb-3 border-l-4 border-copper bg-film px-3 py-2">
+      <p className="text-sm text-pencil">{typed ? "Do now" : "The simulated bench does now"}</p>
+      <p className="text-xl font-semibold leading-snug" data-testid="task" aria-live="polite">
+        {text ?? (typed && writing ? "Set the bench up as the wiring shows, then type a first reading." : "…")}
+      </p>
+    </div>
+  );
+}
+
 function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: BoardRecord; writing: boolean; onTakeOver(): void }) {
   const { run } = d;
   const router = useRouter();
@@ -74,10 +86,16 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
     });
   const charts = useMemo(() => liveCharts(status, d), [status, d]);
   const view = useMemo(() => ({ from: 0, to: Math.max(10, status?.row.time ?? 0) }), [status]);
-  const channels = Object.fromEntries(["1", "2", "3", "4", "5", "6"].map((n) => [n, () => mark(`channel:${n}`, `channel ${n} done`)]));
-  useKeys({ l: () => mark("light", "indicator changes"), b: () => mark("press", "button pressed"), o: () => setNoting(true), z: undoMark, s: () => setMuted((x) => !x), ...(state?.phase === "rest" ? { f: finish } : {}), ...channels }, writing && keysOn && status !== null);
-
   const act = atBench(procedure(run.procedure));
+  const led = act?.guide !== undefined;
+  // The simulated bench marks what its guide does; there is nothing left to mark by hand but a note.
+  const marks = led && simulated ? [] : (act?.marks ?? []);
+  const lit = act?.measures.includes("channels.done-voltage") ?? false;
+  const channels = lit ? Object.fromEntries(["1", "2", "3", "4", "5", "6"].map((n) => [n, () => mark(`channel:${n}`, `channel ${n} done`)])) : {};
+  const byKey = Object.fromEntries(marks.map((m) => [m.key, () => mark(m.kind, m.what)]));
+  const complete = state?.complete ?? false;
+  useKeys({ ...byKey, o: () => setNoting(true), z: undoMark, s: () => setMuted((x) => !x), ...(complete ? { f: finish } : {}), ...channels }, writing && keysOn && status !== null);
+
   return (
     <div className="border border-rule bg-sheet">
       <div className="flex flex-wrap items-baseline gap-x-4 border-b border-rule px-4 py-1.5 text-sm">
@@ -130,33 +148,36 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
       ) : null}
       <div className="grid min-[1000px]:grid-cols-[minmax(0,30rem)_minmax(0,1fr)]">
         <div className="border-rule px-4 py-3 min-[1000px]:border-r">
+          {led ? <Task text={state?.task} typed={!simulated} writing={writing} /> : null}
           <LogReadouts run={run} status={status} />
           {writing && !simulated ? <TypedRow run={run} onRow={(values) => log.say({ say: "row", values })} muted={muted} /> : null}
           {writing ? (
             <div className="mt-3 flex flex-wrap gap-2" role="group" aria-label="Mark what happens">
-              <Button keyName="L" onClick={() => mark("light", "indicator changes")} disabled={!status}>
-                Light changes
-              </Button>
-              <Button keyName="B" onClick={() => mark("press", "button pressed")} disabled={!status}>
-                Button pressed
-              </Button>
+              {marks.map((m) => (
+                <Button key={m.kind} keyName={m.key.toUpperCase()} onClick={() => mark(m.kind, m.what)} disabled={!status}>
+                  {m.what.charAt(0).toUpperCase() + m.what.slice(1)}
+                </Button>
+              ))}
               <Button keyName="O" onClick={() => setNoting(true)} disabled={!status}>
                 Note
               </Button>
               <Button keyName="Z" onClick={undoMark} disabled={d.marks.length === 0}>
                 Take back the mark
               </Button>
-              <p className="w-full text-sm text-pencil">
-                Keys 1 to 6 mark that channel&apos;s done light.{status?.lights.length ? ` On the simulated bench now lit: ${status.lights.map((n) => `channel ${n}`).join(", ")}.` : ""}
-              </p>
+              {lit ? (
+                <p className="w-full text-sm text-pencil">
+                  Keys 1 to 6 mark that channel&apos;s done light.{status?.lights.length ? ` On the simulated bench now lit: ${status.lights.map((n) => `channel ${n}`).join(", ")}.` : ""}
+                </p>
+              ) : null}
+              {led && !simulated ? <p className="w-full text-sm text-pencil">What you are told to do marks itself as it is said; mark only what you did beside it.</p> : null}
             </div>
           ) : null}
           {writing ? (
             <div className="mt-3">
-              <Button look={state?.phase === "rest" ? "main" : "plain"} {...(state?.phase === "rest" ? { keyName: "F" } : {})} onClick={finish} disabled={!status}>
-                {state?.phase === "rest" ? "Finish the log" : "Stop logging here"}
+              <Button look={complete ? "main" : "plain"} {...(complete ? { keyName: "F" } : {})} onClick={finish} disabled={!status}>
+                {complete ? "Finish the log" : "Stop logging here"}
               </Button>
-              {state?.phase === "rest" ? <span className="ml-3 text-sm text-pencil">A minute of rest shows the rest voltage; longer shows whether it recharges.</span> : null}
+              {complete && lit ? <span className="ml-3 text-sm text-pencil">A minute of rest shows the rest voltage; longer shows whether it recharges.</span> : null}
             </div>
           ) : null}
         </div>

@@ -1,18 +1,25 @@
 "use client";
 
 import { formatDuration, formatParts, formatRoughly } from "@/core/quantities";
-import { procedure, roleLabel, roleUnit } from "@/core/procedures";
+import { atBench, procedure, roleLabel, roleUnit } from "@/core/procedures";
 import type { RunRecord } from "@/core/files/records";
 import type { LiveStatus } from "@/workers/live-protocol";
 
 /** s without a reading after which the figures are said to be old. */
 const OLD = 5;
 
+/** A meter that reads microamps shows microamps: one prefix a meter, set by its smallest step. */
+function scaleFor(unit: string, resolution: number | undefined): { readonly by: number; readonly unit: string } {
+  if (unit !== "A" || !resolution || resolution >= 1e-4) return { by: 1, unit };
+  return resolution >= 5e-6 ? { by: 1e3, unit: "mA" } : { by: 1e6, unit: "\u00b5A" };
+}
+
 /** Running values, the largest thing on the page, the phase and the time left, and what has been counted. */
 export function LogReadouts({ run, status }: { run: RunRecord; status: LiveStatus | null }) {
   const p = procedure(run.procedure);
   if (!p) return null;
-  const shown = p.record.roles.map((r) => r.role).filter((r) => r !== "time" && (status?.row[r] !== undefined || p.record.roles.find((x) => x.role === r)?.required));
+  const own = atBench(p)?.roles?.(run.setup);
+  const shown = own ?? p.record.roles.map((r) => r.role).filter((r) => r !== "time" && (status?.row[r] !== undefined || p.record.roles.find((x) => x.role === r)?.required));
   const state = status?.state;
   const simulated = run.source.kind === "simulated";
   return (
@@ -33,13 +40,14 @@ export function LogReadouts({ run, status }: { run: RunRecord; status: LiveStatu
           const v = status?.row[role];
           const resolution = run.setup.instruments[role]?.resolution;
           // One unit and a fixed number of decimals, as on a meter: a prefix that changes would make the digits dance.
-          const decimals = resolution && resolution > 0 ? Math.min(5, Math.max(0, Math.round(-Math.log10(resolution)))) : 3;
+          const scale = scaleFor(roleUnit(role), resolution);
+          const decimals = resolution && resolution > 0 ? Math.min(5, Math.max(0, Math.round(-Math.log10(resolution * scale.by)))) : 3;
           return (
             <div key={role}>
               <p className="text-sm text-pencil">{roleLabel(role)}</p>
               <p className="figures whitespace-nowrap text-5xl leading-none" data-readout={roleLabel(role)}>
-                <span className="inline-block min-w-[5ch]">{v === undefined ? "—" : v.toFixed(decimals).replace("-", "\u2212")}</span>
-                <span className="ml-1 text-xl text-pencil">{roleUnit(role)}</span>
+                <span className="inline-block min-w-[5ch]">{v === undefined ? "—" : (v * scale.by).toFixed(decimals).replace("-", "\u2212")}</span>
+                <span className="ml-1 text-xl text-pencil">{scale.unit}</span>
               </p>
             </div>
           );
@@ -58,7 +66,7 @@ export function LogReadouts({ run, status }: { run: RunRecord; status: LiveStatu
           );
         })}
       </dl>
-      {simulated && status && status.silent > OLD ? <p className="mt-1 text-sm text-misses">No reading for {formatDuration(Math.round(status.silent))}.</p> : null}
+      {simulated && status && !state?.complete && status.silent > OLD ? <p className="mt-1 text-sm text-misses">No reading for {formatDuration(Math.round(status.silent))}.</p> : null}
     </>
   );
 }

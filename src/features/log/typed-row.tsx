@@ -2,14 +2,18 @@
 
 import { useRef, useState } from "react";
 import { parseQuantity } from "@/core/quantities";
-import { procedure, roleLabel, roleUnit, type LogRow, type Role } from "@/core/procedures";
+import { atBench, procedure, roleLabel, roleUnit, type LogRow, type Role } from "@/core/procedures";
 import type { RunRecord } from "@/core/files/records";
 import { play } from "@/session/sound";
 
 /** A reading typed now and then: Enter goes on, the last one keeps the row at this moment. */
 export function TypedRow({ run, onRow, muted }: { run: RunRecord; onRow(values: LogRow): void; muted: boolean }) {
-  const roles = (procedure(run.procedure)?.record.roles ?? []).map((r) => r.role).filter((r) => r !== "time" && r !== "ambientTemperature");
-  const needed = new Set((procedure(run.procedure)?.record.roles ?? []).filter((r) => r.required).map((r) => r.role));
+  const p = atBench(procedure(run.procedure));
+  const recorded = (p?.record.roles ?? []).filter((r) => r.role !== "time" && r.role !== "ambientTemperature");
+  const roles = p?.roles?.(run.setup) ?? recorded.map((r) => r.role);
+  const required = recorded.filter((r) => r.required).map((r) => r.role);
+  // Where the record asks for none by name, the two that tell most are needed.
+  const needed = new Set(required.length ? required : roles.slice(0, 2));
   const [texts, setTexts] = useState<Readonly<Partial<Record<Role, string>>>>({});
   const [said, setSaid] = useState("");
   const fields = useRef<(HTMLInputElement | null)[]>([]);

@@ -1,11 +1,11 @@
 "use client";
 
 import { useCallback, useEffect, useRef, useState } from "react";
-import type { LiveEvent, LogRow } from "@/core/procedures";
+import type { LiveEvent, LogRow, TraceEvent } from "@/core/procedures";
 import type { AnnotationRecord, RunRecord } from "@/core/files/records";
 import { attempt, notify } from "@/session/notify";
 import { play, type Tone } from "@/session/sound";
-import { change, now } from "@/storage";
+import { change, now, ofRun } from "@/storage";
 import { layer } from "@/storage/layers";
 import { liveChannel, type FromLiveLog, type LiveStatus, type ToLiveLog } from "@/workers/live-protocol";
 
@@ -52,11 +52,15 @@ export function useLiveLog(run: RunRecord, writing: boolean, pace: number, muted
           break;
         case "event":
           setEvents((e) => [...e.slice(-199), m.event]);
-          play(TONES[m.event.kind], quiet.current);
+          // Where the bench drives itself, its steps need nobody.
+          if (m.event.kind !== "step" || source.kind !== "simulated") play(TONES[m.event.kind], quiet.current);
           if (m.event.act !== undefined) setStopped(m.event);
           // A phase stands large on the page itself; a notice would only cover what happened before.
-          else if (m.event.kind !== "phase") void notify(m.event.message);
+          else if (m.event.kind !== "phase" && m.event.kind !== "step") void notify(m.event.message);
           callOut(title, m.event);
+          break;
+        case "mark":
+          if (worker.current) void attempt(() => keepMark(opened.current, m.mark));
           break;
         case "unwatched":
           if (worker.current) void attempt(() => change("note a stretch not watched", [unwatched(opened.current, m.from, m.until)], { journal: false }));
@@ -107,6 +111,14 @@ export function useLiveLog(run: RunRecord, writing: boolean, pace: number, muted
     [],
   );
   return { status, events, stopped, trouble, say, safeAgain, close };
+}
+
+/** A mark that the bench's guide made, unless a log that was taken up again says it anew. */
+async function keepMark(run: RunRecord, mark: TraceEvent): Promise<void> {
+  const kind = mark.kind ?? "note";
+  const { annotations } = await ofRun(run.id);
+  if (annotations.some((a) => a.what === "mark" && a.target === kind && Math.abs((a.time ?? 0) - mark.time) < 1e-6)) return;
+  await change(`mark: ${mark.what}`, [markAt(run, { time: mark.time }, kind, mark.what)], { journal: false });
 }
 
 /** A notice of the browser's own, where the user allowed them and the page is out of sight. */

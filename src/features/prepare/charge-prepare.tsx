@@ -6,7 +6,7 @@ import { useState } from "react";
 import { CHEMISTRY_LIMITS } from "@/core/cells";
 import type { CellRecord, RunRecord } from "@/core/files/records";
 import { formatQuantity, formatRoughly } from "@/core/quantities";
-import { metersFor, type PlannedCell, type PlanRemark, type RunSetup } from "@/core/procedures";
+import { metersFor, type PlannedCell, type RunSetup } from "@/core/procedures";
 import { CHARGE_ROLES, chargeCycle, checkChargePlan, forecastFor, type ChargePlan } from "@/core/procedures/charge-cycle";
 import { SIMULATED_CHARGERS, type SimulatedChargerId } from "@/core/simulator/charge-boards";
 import { attempt } from "@/session/notify";
@@ -21,10 +21,10 @@ import { CautionList, StopRuleList } from "./cautions";
 import { CellDialog } from "./cell-dialog";
 import { ProgrammeHelper } from "./programme-helper";
 import type { Loaded } from "./loaded";
+import { RemarkList } from "./remark-list";
 
 const positive = (v: number) => (v > 0 ? null : "Above zero.");
 const notNegative = (v: number) => (v >= 0 ? null : "Not negative.");
-const MARKS: Readonly<Record<PlanRemark["severity"], string>> = { refused: "Not like this.", care: "Care.", fine: "Good." };
 
 /** A cell of the drawer as a run pins it, the house rules standing in where it has none of its own. */
 function pinned(cell: CellRecord, rules: { chargeRate: number; chargeFull: number; chargeEmpty: number }): PlannedCell {
@@ -143,14 +143,7 @@ export function ChargePrepare({ run, board, rig: storedRig }: Loaded) {
         {plan.cell ? <ProgrammeHelper cell={plan.cell} drawer={rig.drawer.map((r) => r.ohms)} onCurrent={(amps) => { field("programmedCurrent", (v) => condition({ programmedCurrent: v }))(amps); setSoldered((n) => n + 1); }} /> : null}
       </Section>
       <Section mark="forecast" title="What will happen">
-        <ul className="mb-3 max-w-prose space-y-1">
-          {remarks.map((r) => (
-            <li key={r.text} data-remark={r.severity} className={r.severity === "refused" ? "border-l-4 border-misses pl-3" : r.severity === "care" ? "border-l-4 border-close pl-3" : "border-l-4 border-meets pl-3"}>
-              <strong className={r.severity === "refused" ? "text-misses" : ""}>{MARKS[r.severity]} </strong>
-              {r.text}
-            </li>
-          ))}
-        </ul>
+        <RemarkList remarks={remarks} />
         {forecast ? (
           <dl className="flex flex-wrap gap-x-8 gap-y-2">
             {forecast.phases.map((ph) => (

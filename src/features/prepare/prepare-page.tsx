@@ -21,6 +21,8 @@ import { ResistorTable, useResistors } from "./resistors";
 
 const ChargePrepare = dynamic(() => import("./charge-prepare").then((m) => m.ChargePrepare), { ssr: false });
 
+const LedPrepare = dynamic(() => import("./led-prepare").then((m) => m.LedPrepare), { ssr: false });
+
 export function PreparePage({ id }: { id: string }) {
   const live = useLive<Loaded | null>(`prepare-${id}`, async () => {
     const run = await record("run", id);
@@ -34,7 +36,9 @@ export function PreparePage({ id }: { id: string }) {
   if (live.state === "loading") return <Quiet>Fetching the plan …</Quiet>;
   if (live.state === "failed") return <Quiet>The plan can&apos;t be read: {live.message}</Quiet>;
   if (!live.value) return <Quiet>There is no such run in this browser.</Quiet>;
-  return procedure(live.value.run.procedure)?.readings === "trace" ? <ChargePrepare {...live.value} /> : <Prepare {...live.value} />;
+  const p = atBench(procedure(live.value.run.procedure));
+  if (p?.guide) return <LedPrepare {...live.value} p={p} />;
+  return p?.readings === "trace" ? <ChargePrepare {...live.value} /> : <Prepare {...live.value} />;
 }
 
 /** Everything before the first connection, top to bottom: plan, instruments, wiring, cautions, start. */

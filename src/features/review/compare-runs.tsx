@@ -24,7 +24,7 @@ function laidOver(a: ChartSpec, b: ChartSpec): ChartSpec {
     spec.series.slice(0, 1).map((s) => ({ ...s, id: `${s.id}-${which}`, tone: which, label: word, fit: (s.fit ?? []).map((p) => ({ x: p.x - startOf(spec), y: p.y })).filter((p) => p.x >= 0) }));
   const { spans: _spans, handles: _handles, marks: _marks, ...rest } = a;
   void [_spans, _handles, _marks];
-  return { ...rest, id: `${a.id}-over`, x: { label: "Time from the start of the charge", unit: "s" }, claims: [], series: [...from(a, 0, "before"), ...from(b, 1, "after")] };
+  return { ...rest, id: `${a.id}-over`, x: { label: startOf(a) > 0 ? "Time from the start of the charge" : "Time", unit: "s" }, claims: [], series: [...from(a, 0, "before"), ...from(b, 1, "after")] };
 }
 
 /** Two runs of a sample around a modification: curves over each other, the difference of every quantity. */
@@ -36,7 +36,7 @@ export function CompareRuns({ d, analysis }: { d: RunDossier; analysis: Analysis
     return found ? { title: found.run.title, configuration: found.run.pinned.configuration, analysis: await logAnalysis(found) } : null;
   });
   if (runs.state !== "ready") return null;
-  if (runs.value.length === 0) return <p className="text-pencil">Log a second charge of this sample, after another programme resistor or any other change: the two are then laid over each other here.</p>;
+  if (runs.value.length === 0) return <p className="text-pencil">Log a second run of this kind with this sample, after another programme resistor or any other change: the two are then laid over each other here.</p>;
   const own: Side = { title: d.run.title, configuration: d.run.pinned.configuration, analysis };
   const chosen = runs.value.find((r) => r.id === otherId);
   const theirs = other.state === "ready" ? other.value : null;

@@ -24,20 +24,21 @@ interface Row {
 }
 
 /** The conditions by which findings may stand in columns, first come first. */
-const APART = ["battery", "channel"] as const;
+const APART = ["battery", "channel", "state"] as const;
 
 function pivot(findings: readonly Finding[]): { by: (typeof APART)[number]; columns: string[]; rows: Row[] } {
   const by = APART.find((name) => findings.some((f) => f.conditions[name] !== undefined)) ?? "battery";
   const columnOf = (f: Finding): string => (f.conditions[by] === undefined ? "all" : String(f.conditions[by]));
   // The fullest battery first; channels as they are numbered.
   const up = by === "battery" ? -1 : 1;
-  const columns = [...new Set(findings.map(columnOf))].filter((c) => c !== "all").sort((a, b) => up * (Number(a) - Number(b)));
+  const columns = [...new Set(findings.map(columnOf))].filter((c) => c !== "all");
+  if (by !== "state") columns.sort((a, b) => up * (Number(a) - Number(b)));
   const rows = new Map<string, Map<string, Finding>>();
   for (const f of findings) rows.set(f.characteristic, (rows.get(f.characteristic) ?? new Map<string, Finding>()).set(columnOf(f), f));
   return { by, columns, rows: [...rows].map(([name, cells]) => ({ name, cells })) };
 }
 
-/** Findings with their expanded uncertainty (k = 2), a column a battery voltage or a channel; each opens to where it comes from. */
+/** Findings with their expanded uncertainty (k = 2), a column a battery voltage, a channel or an idle state; each opens to where it comes from. */
 export function FindingsTable({ findings, onPoint }: { findings: readonly Finding[]; onPoint(id: string): void }) {
   const [open, setOpen] = useState<string | null>(null);
   if (findings.length === 0) return <p className="text-pencil">Nothing yet: a finding needs at least one whole point.</p>;
@@ -52,7 +53,7 @@ export function FindingsTable({ findings, onPoint }: { findings: readonly Findin
             <th className="py-1 pr-4 font-medium">Quantity</th>
             {columns.map((c) => (
               <th key={c} className="py-1 pr-4 text-right font-medium">
-                {by} {formatConditionValue(by, Number(c))}
+                {by === "state" ? c : `${by} ${formatConditionValue(by, Number(c))}`}
               </th>
             ))}
           </tr>

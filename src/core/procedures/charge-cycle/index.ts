@@ -67,6 +67,10 @@ export const chargeCycle: BenchProcedure<ChargePlan> = {
     "channels.early-charge",
   ],
   plan: planCharge,
+  marks: [
+    { key: "l", kind: "light", what: "indicator changes" },
+    { key: "b", kind: "press", what: "button pressed" },
+  ],
   wiring: chargeWiring,
   cautions: chargeCautions,
   stopRules: chargeStopRules,

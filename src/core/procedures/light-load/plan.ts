@@ -33,7 +33,8 @@ export function planLightLoad(context: PlanContext): Result<RunSetup<LightLoadPl
       usableCapacity: Number((0.95 * (cell?.capacity ?? 2.2)).toFixed(3)),
       ...(context.configuration?.words ? { configuration: context.configuration.words } : {}),
     },
-    instruments: metersFor(LIGHT_ROLES, rig.instruments),
+    // The last digits of an ampere range are all there is of a light load.
+    instruments: { ...metersFor(LIGHT_ROLES, rig.instruments), outputCurrent: { gain: 0.002, counts: 4, resolution: 1e-4 } },
     plan: { battery: rules.batteryNominal, from, step: Number((from / 20).toPrecision(1)), least: 0, dwell: delay ? Math.ceil(1.5 * delay) : 45, every: 0.5, timeLimit: 4 * 3600 },
   });
 }

@@ -56,7 +56,7 @@ export function analyseOverload(readings: Readings, setup: RunSetup<OverloadPlan
         { id: "voltage", title: "Output volts", label: "Voltage", unit: "V", roles: [["outputVoltage", "output", 1]], band: { low: w.limit, high: 2 * nominal - w.limit, label: "band" } },
         { id: "temperature", title: "Part temperature", label: "Temperature", unit: "°C", roles: [["partTemperature", "part", 2]] },
       ],
-      { spans, events: trace.events },
+      { spans, events: trace.events.filter((e) => (e.kind ?? e.what) !== "short-off") },
     ),
   };
 }
@@ -81,7 +81,7 @@ function fall(w: Work, before: number): number | null {
 }
 
 function supplyGaveUp(w: Work, from: number, to: number): Unfairness[] {
-  const limit = w.setup.plan?.supplyLimit ?? w.setup.conditions.supplyCurrentLimit;
+  const limit = w.setup.conditions.supplyCurrentLimit;
   if (!limit) return [];
   const highest = finite(w.battery, from, to).reduce((m, v) => Math.max(m, v), 0);
   if (highest < (1 - OWN_LIMIT) * limit) return [];
@@ -184,7 +184,7 @@ function short(w: Work, nominal: number): void {
   if (steady) findings.push(steady);
   const first = logFinding("protect.short-peak", meterReading(peak, "batteryCurrent", setup, "peak"), setup, { bound: "at-least" });
   if (first) findings.push(first);
-  const limit = setup.plan?.supplyLimit ?? setup.conditions.supplyCurrentLimit;
+  const limit = setup.conditions.supplyCurrentLimit;
   const recoveries = shorts.map((s) => s.recovery);
   const seen = recoveries.filter((r): r is Recovery => r !== null);
   const worst = [...WORST].reverse().find((r) => seen.includes(r)) ?? null;
@@ -194,7 +194,10 @@ function short(w: Work, nominal: number): void {
   }
   const meter = setup.instruments.batteryCurrent;
   const own = Math.abs(current - limit) <= OWN_LIMIT * limit + (meter ? accuracyAt(meter, limit) : 0);
-  if (own) {
+  if (worst === "none") {
+    // What flowed into a dead module says nothing of a limit.
+    findings.push(wordFinding("protect.short-present", "no"), wordFinding("protect.short-recovery", "none"));
+  } else if (own) {
     const trip = setup.plan?.claimedTrip ?? null;
     const needs = trip === null ? 0 : supplyFor(trip, nominal, setup.plan?.battery ?? 3.7);
     if (needs > limit) {
@@ -217,5 +220,5 @@ function short(w: Work, nominal: number): void {
     const good = shorts.filter((s) => s.recovery !== null && s.recovery !== "none").length;
     notes.push({ code: "repeats", message: `${good} of ${shorts.length} shorts survived, of ${formatDuration(median(shorts.map((s) => s.off - s.on)))} each${new Set(seen).size > 1 ? `; they differed in what it took: ${seen.join(", ")}` : ""}.` });
   }
-  if (seen.includes("none")) notes.push({ code: "dead", message: "After a short nothing brought the output back." });
+  if (seen.includes("none")) notes.push({ code: "dead", message: "After a short nothing brought the output back: it did not live through it." });
 }

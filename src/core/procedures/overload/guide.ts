@@ -1,7 +1,7 @@
 import { formatDuration, formatQuantity } from "../../quantities";
 import { AT_REST, type Seen } from "../guided";
 import type { BenchSettings, Figure, Guide, GuideStep, LiveEvent, LogRow, RunSetup } from "../shape";
-import { overloadSeconds, type OverloadPlan } from "./plan";
+import { limitOf, overloadSeconds, type OverloadPlan } from "./plan";
 
 const q = formatQuantity;
 /** s in which the output may come back by itself, after each thing that was tried. */
@@ -22,8 +22,10 @@ export class OverloadGuide implements Guide {
   private dead = false;
   private readonly plan: OverloadPlan;
   private readonly limit: number;
+  private readonly supply: number;
 
   constructor(setup: RunSetup<OverloadPlan>) {
+    this.supply = limitOf(setup);
     if (!setup.plan) throw new Error("internal: an overload is led by its plan");
     this.plan = setup.plan;
     this.limit = (setup.conditions.nominalOutput ?? 5) * (1 - (setup.conditions.regulationBand ?? 0.05));
@@ -133,7 +135,7 @@ export class OverloadGuide implements Guide {
     const { plan } = this;
     switch (this.stage) {
       case "start":
-        return `Supply at ${q(plan.battery, "V")}, limit ${q(plan.supplyLimit, "A")}, no load.`;
+        return `Supply at ${q(plan.battery, "V")}, limit ${q(this.supply, "A")}, no load.`;
       case "raise":
         return `Set the load to ${q(this.load, "A")} and leave it for ${formatDuration(plan.dwell)}.`;
       case "recover":

@@ -4,14 +4,14 @@ import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "
 import { PROCEDURE_FACTS } from "../versions";
 import { analyseOverload } from "./analyse";
 import { OverloadGuide, OverloadSeen } from "./guide";
-import { OVERLOAD_FIELDS, OVERLOAD_ROLES, overloadRemarks, planOverload, type OverloadPlan } from "./plan";
+import { limitOf, OVERLOAD_FIELDS, OVERLOAD_ROLES, overloadRemarks, planOverload, type OverloadPlan } from "./plan";
 
 export type { OverloadPlan } from "./plan";
 const q = formatQuantity;
 
 const cautions = (setup: RunSetup<OverloadPlan>): Caution[] => [
   { severity: "danger", text: "Never short a real cell: only a current-limited supply plays the battery here." },
-  { severity: "danger", text: `Set the supply's limit to ${q(setup.plan?.supplyLimit ?? setup.conditions.supplyCurrentLimit ?? 1, "A")} and check it with its own output shorted, before the module is connected.` },
+  { severity: "danger", text: `Set the supply's limit to ${q(limitOf(setup), "A")} and check it with its own output shorted, before the module is connected.` },
   { severity: "danger", text: "Eye protection on: parts can burst. Lay the board on a surface that can't burn, with nothing beneath it." },
   { severity: "danger", text: "Check the polarity at B+ and B− with a meter before the supply touches the board." },
   { severity: "care", text: "Do this after everything that must not be disturbed: standby and efficiency are measured before." },
@@ -21,7 +21,7 @@ const cautions = (setup: RunSetup<OverloadPlan>): Caution[] => [
 function stopRules(setup: RunSetup<OverloadPlan>): StopRule[] {
   const { plan, conditions } = setup;
   const part = plan?.partLimit ?? conditions.partLimitTemperature ?? 85;
-  const limit = plan?.supplyLimit ?? conditions.supplyCurrentLimit ?? 3;
+  const limit = limitOf(setup);
   const nominal = conditions.nominalOutput;
   const time = plan?.timeLimit ?? 3600;
   return [
@@ -36,7 +36,7 @@ function wiring(setup: RunSetup<OverloadPlan>): WiringSketch {
   const { plan } = setup;
   return {
     devices: [
-      { id: "supply", kind: "supply", title: "Supply as the battery", lines: plan ? [q(plan.battery, "V"), `limit ${q(plan.supplyLimit, "A")}`] : [], right: ["+", "−"] },
+      { id: "supply", kind: "supply", title: "Supply as the battery", lines: plan ? [q(plan.battery, "V"), `limit ${q(limitOf(setup), "A")}`] : [], right: ["+", "−"] },
       { id: "module", kind: "module", title: "Module", lines: ["on a surface", "that can't burn"], left: ["B+", "B−"], right: ["OUT+", "OUT−"] },
       { id: "load", kind: "load", title: "Load, and a short", lines: plan ? [`${q(plan.from, "A")} to ${q(plan.most, "A")}`, ...(plan.shorts ? ["a switch across it"] : [])] : [], left: ["+", "−"] },
     ],
@@ -82,7 +82,7 @@ export const overload: BenchProcedure<OverloadPlan> = {
   roles: () => OVERLOAD_ROLES,
   marks: [
     { key: "h", kind: "short-on", what: "short" },
-    { key: "o", kind: "short-off", what: "short taken away" },
+    { key: "j", kind: "short-off", what: "short taken away" },
     { key: "l", kind: "load-off", what: "load taken off" },
     { key: "d", kind: "supply-off", what: "supply switched off" },
     { key: "w", kind: "supply-on", what: "supply switched on" },

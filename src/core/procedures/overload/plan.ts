@@ -11,8 +11,6 @@ export interface OverloadPlan {
   readonly most: number;
   /** s at each load. */
   readonly dwell: number;
-  /** A of the supply's limit; it is what a short stays small by. */
-  readonly supplyLimit: number;
   /** A of load at which the module is claimed to trip; null where nothing is claimed. */
   readonly claimedTrip: number | null;
   readonly shorts: boolean;
@@ -33,9 +31,11 @@ const EFFICIENCY = 0.82;
 /** Loads from half of the claimed limit on to half above it, and three shorts. */
 export function planOverload(context: PlanContext): Result<RunSetup<OverloadPlan>> {
   const { claims, rules, rig } = context;
-  const trip = claimedNominal(claims, "protect.over-current") ?? highestClaimed(claims, "protect.over-current", rules.houseTolerance);
+  const trip = claimedNominal(claims, "protect.over-current") ?? highestClaimed(claims, "protect.over-current", rules.houseTolerance) ?? null;
   const rated = highestClaimed(claims, "boost.max-current", rules.houseTolerance);
   const top = trip ?? rated ?? 1;
+  // Where no trip is claimed it may lie well above what the board is rated for.
+  const beyond = trip === null ? 2.5 : 1.6;
   const nominal = nominalOutput(context);
   return ok({
     conditions: {
@@ -50,10 +50,9 @@ export function planOverload(context: PlanContext): Result<RunSetup<OverloadPlan
       battery: rules.batteryNominal,
       from: Number((0.5 * top).toPrecision(2)),
       step: Number(Math.max(0.02, 0.05 * top).toPrecision(1)),
-      most: Number((1.6 * top).toPrecision(2)),
+      most: Number((beyond * top).toPrecision(2)),
       dwell: 3,
-      supplyLimit: rig.supplyCurrentLimit,
-      claimedTrip: trip ?? null,
+      claimedTrip: trip,
       shorts: true,
       shortSeconds: 5,
       repeats: 3,
@@ -67,7 +66,6 @@ export function planOverload(context: PlanContext): Result<RunSetup<OverloadPlan
 
 export const OVERLOAD_FIELDS: readonly (PlanField | PlanChoice)[] = [
   { key: "battery", label: "Battery at", unit: "V", low: 2, high: 4.5 },
-  { key: "supplyLimit", label: "Limit of the supply", unit: "A", low: 0.1, high: 30, why: "past the claimed trip, as far as wiring and maker allow" },
   { key: "claimedTrip", label: "Load at which it is claimed to trip", unit: "A", low: 0.01, high: 30, optional: true },
   { key: "from", label: "Load begins at", unit: "A", low: 0, high: 30 },
   { key: "step", label: "and is raised in steps of", unit: "A", low: 0.005, high: 5 },
@@ -81,6 +79,9 @@ export const OVERLOAD_FIELDS: readonly (PlanField | PlanChoice)[] = [
 /** What the supply has to give for a load, A. */
 export const supplyFor = (load: number, nominal: number, battery: number): number => (load * nominal) / (EFFICIENCY * battery);
 
+/** A of the supply's limit: what a short stays small by. */
+export const limitOf = (setup: RunSetup<OverloadPlan>): number => setup.conditions.supplyCurrentLimit ?? 3;
+
 /** What stands against the planned overload: above all a supply that gives up before the module could. */
 export function overloadRemarks(setup: RunSetup<OverloadPlan>): PlanRemark[] {
   const { plan, conditions } = setup;
@@ -88,17 +89,18 @@ export function overloadRemarks(setup: RunSetup<OverloadPlan>): PlanRemark[] {
   const q = formatQuantity;
   const out: PlanRemark[] = [];
   const nominal = conditions.nominalOutput ?? 5;
+  const limit = limitOf(setup);
   if (plan.most <= plan.from) out.push({ severity: "refused", text: "The highest load is not above the first." });
   if (plan.claimedTrip !== null) {
     const needs = supplyFor(plan.claimedTrip, nominal, plan.battery);
-    if (needs > plan.supplyLimit)
+    if (needs > limit)
       out.push({
         severity: "care",
-        text: `Not a fair test of the claimed trip: at ${q(plan.claimedTrip, "A")} of load the module draws about ${q(needs, "A", { digits: 2 })}, more than the supply's limit of ${q(plan.supplyLimit, "A")}. The supply gives up first, and a short that only the supply limits will say nothing about the module. Raise the limit, as far as wiring and maker allow.`,
+        text: `Not a fair test of the claimed trip: at ${q(plan.claimedTrip, "A")} of load the module draws about ${q(needs, "A", { digits: 2 })}, more than the supply's limit of ${q(limit, "A")}. The supply gives up first, and a short that only the supply limits will say nothing about the module. Raise the limit, as far as wiring and maker allow.`,
       });
     if (plan.most < 1.05 * plan.claimedTrip) out.push({ severity: "care", text: `The loads end at ${q(plan.most, "A")}, before the claimed trip at ${q(plan.claimedTrip, "A")} with its tolerance.` });
-  } else if (supplyFor(plan.most, nominal, plan.battery) > plan.supplyLimit) out.push({ severity: "care", text: `The supply's limit of ${q(plan.supplyLimit, "A")} may be reached before ${q(plan.most, "A")} of load: what happens there would be the supply's doing.` });
-  if (plan.shorts) out.push({ severity: "fine", text: `Each short takes at most ${q(plan.supplyLimit * plan.battery, "W", { digits: 2 })} from the supply, for ${formatDuration(plan.shortSeconds)}.` });
+  } else if (supplyFor(plan.most, nominal, plan.battery) > limit) out.push({ severity: "care", text: `The supply's limit of ${q(limit, "A")} may be reached before ${q(plan.most, "A")} of load: what happens there would be the supply's doing.` });
+  if (plan.shorts) out.push({ severity: "fine", text: `Each short takes at most ${q(limit * plan.battery, "W", { digits: 2 })} from the supply, for ${formatDuration(plan.shortSeconds)}.` });
   out.push({ severity: "fine", text: `It takes about ${formatDuration(Math.ceil(overloadSeconds(plan) / 60) * 60)}.` });
   const rank = { refused: 0, care: 1, fine: 2 };
   return out.sort((a, b) => rank[a.severity] - rank[b.severity]);

@@ -12,6 +12,8 @@ const YEAR = 365.25 * 86400;
 const AGEING = 5;
 /** V of burden beyond which the module was not fed what it would be. */
 const BURDEN = 0.2;
+/** V of it that are worth a word. */
+const WORTH = 0.005;
 
 interface Stretch {
   readonly state: string;
@@ -127,7 +129,9 @@ export function analyseStandby(readings: Readings, setup: RunSetup<StandbyPlan>)
   const parts = stretches(time, trace.events, setup.conditions.state);
   if (parts.length === 0) notes.push({ code: "no-state", message: `Nobody said which state this is: mark it (${STANDBY_STATES.join(", ")}), or name it in the set-up.` });
   for (const part of parts) {
-    const mean = meanCurrent(time, batteryCurrent, part.from, part.to);
+    const off = part.state === "no-load" ? goesOff(time, trace.columns.outputVoltage, part, setup) : null;
+    if (off !== null) notes.push({ code: "switched-off", message: `“no-load”: the output switched itself off after ${formatDuration(off - part.from)}; what came later is left out of it.` });
+    const mean = meanCurrent(time, batteryCurrent, part.from, off ?? part.to);
     if (!mean) {
       notes.push({ code: "too-short", message: `“${part.state}” has too few readings for a mean.` });
       continue;
@@ -136,8 +140,10 @@ export function analyseStandby(readings: Readings, setup: RunSetup<StandbyPlan>)
   }
   const log = cleanLog(trace, setup, ["batteryVoltage", "outputVoltage"]);
   const spans = parts.map((p) => ({ from: p.from, to: p.to, label: p.state }));
+  // Starting the board takes thousands of times what it draws idle: the current is drawn where it was measured.
+  const measured = parts.length ? batteryCurrent.map((v, k) => (parts.some((p) => (time[k] as number) > p.from && (time[k] as number) <= p.to) ? v : NaN)) : batteryCurrent;
   const curve = (role: Role) => {
-    const column = role === "batteryCurrent" ? batteryCurrent : log?.columns[role];
+    const column = role === "batteryCurrent" ? measured : log?.columns[role];
     if (!column) return null;
     const { x, y } = envelope(time, column);
     return Array.from(x, (v, k) => ({ x: v, y: y[k] as number }));
@@ -156,6 +162,20 @@ export function analyseStandby(readings: Readings, setup: RunSetup<StandbyPlan>)
   };
 }
 
+/** When an output that should be on goes off within a stretch, s; null where it stays on or is not logged. */
+function goesOff(time: Float64Array, output: Float64Array | undefined, part: Stretch, setup: RunSetup<StandbyPlan>): number | null {
+  if (!output) return null;
+  const limit = 0.5 * (setup.conditions.nominalOutput ?? 5);
+  let below = 0;
+  for (let k = indexAt(time, part.from); k < time.length && (time[k] as number) <= part.to; k++) {
+    const v = output[k] as number;
+    if (v - v !== 0) continue;
+    below = v < limit ? below + 1 : 0;
+    if (below === 3) return time[k - 3] ?? part.from;
+  }
+  return null;
+}
+
 function state(name: string, mean: MeanCurrent, setup: RunSetup<StandbyPlan>, findings: Finding[], notes: Note[]): void {
   const conditions = { state: name };
   let x: Uncertain = meterReading(mean.value, "batteryCurrent", setup, name, mean.samples);
@@ -169,7 +189,7 @@ function state(name: string, mean: MeanCurrent, setup: RunSetup<StandbyPlan>, fi
   if (f) findings.push(f);
   if (wakes)
     notes.push({ code: "wakes", message: `“${name}”: it wakes every ${q(wakes.period, "s", { digits: 3 })} up to ${q(mean.peak, "A", { digits: 3 })}; a snapshot between shows ${q(mean.floor, "A", { digits: 2 })}, the mean is ${q(mean.value, "A", { digits: 3 })}.` });
-  if (setup.plan && burden > 0) notes.push({ code: "burden", message: `“${name}”: the ammeter's burden of ${q(setup.plan.shunt, "Ω")} takes up to ${q(burden, "V", { digits: 2 })}.` });
+  if (setup.plan && burden > WORTH) notes.push({ code: "burden", message: `“${name}”: the ammeter's burden of ${q(setup.plan.shunt, "Ω")} takes up to ${q(burden, "V", { digits: 2 })}.` });
   const { usableCapacity, cellSelfDischargeCurrent } = setup.conditions;
   if (!usableCapacity || !(mean.value > 0)) return;
   const self = cellSelfDischargeCurrent ?? 0;

@@ -110,7 +110,7 @@ function threshold(r: Ramp, edge: Edge): { readonly x: Uncertain; readonly slope
   const longest = stated ?? DELAY;
   const shift = stated === undefined ? 0 : (-at.slope * longest) / 2;
   let x = meterReading(at.value + shift, r.role, r.setup, edge.kind, at.count);
-  x = withPart(x, "sampling", rectangular((Math.abs(at.slope) * edge.gap) / 2));
+  x = withPart(x, "sampling", rectangular(at.halfStep + (Math.abs(at.slope) * edge.gap) / 2));
   x = withPart(x, "detection delay", rectangular((Math.abs(at.slope) * longest) / (stated === undefined ? 1 : 2)));
   return { x, slope: at.slope };
 }
@@ -123,6 +123,10 @@ function put(r: Ramp, name: string, x: Uncertain, unfair: readonly Unfairness[] 
 function speedNote(r: Ramp, slope: number): void {
   const longest = r.setup.plan?.delay ?? DELAY;
   const s = Math.abs(slope);
+  if (s === 0) {
+    r.notes.push({ code: "steps", message: "The volts were set in steps: the threshold lies between the last reading before the change and the next step." });
+    return;
+  }
   if (s > 0.0055) r.notes.push({ code: "fast-ramp", message: `The ramp moved ${q(1000 * s, "", { digits: 2 })} mV a second at the cut: 5 or less would leave less of the detection delay in it.` });
   r.notes.push({ code: "delay", message: `With a detection delay of up to ${q(longest, "s")} a ramp of ${q(1000 * s, "", { digits: 2 })} mV/s reads up to ${q(s * longest, "V", { digits: 2 })} too far${r.setup.plan ? "; the reading is corrected by half of that" : ""}.` });
 }

@@ -59,14 +59,17 @@ export function currentEdges(time: Float64Array, amps: Float64Array, level: numb
 
 export interface EdgeValue {
   readonly value: number;
-  /** Change a second just there. */
+  /** Change a second just there; 0 where it was set in steps. */
   readonly slope: number;
   readonly count: number;
+  /** Half the step in which it was set by hand; 0 on a ramp. */
+  readonly halfStep: number;
 }
 
 /**
  * A column in the instant of an edge, carried on along its last samples before it: eight, or three where those eight lie on no
- * line, as after a change of the ramp's speed. Null where there are none.
+ * line, as after a change of the ramp's speed. Where not even those do, it was set in steps by hand: the edge then lies half a step
+ * beyond the last reading, in the direction of the steps. Null where there are no readings.
  */
 export function valueAtEdge(time: Float64Array, values: Float64Array, edge: Edge, step: number): EdgeValue | null {
   const t: number[] = [];
@@ -76,13 +79,13 @@ export function valueAtEdge(time: Float64Array, values: Float64Array, edge: Edge
     t.unshift((time[k] as number) - edge.time);
     v.unshift(values[k] as number);
   }
-  if (v.length === 0) return null;
+  const last = v[v.length - 1];
+  if (last === undefined) return null;
   for (const n of [8, 3]) {
     if (v.length < n) continue;
     const line = fitLine(t.slice(-n), v.slice(-n));
-    if (line && (n === 3 || line.scatter < 2 * step)) return { value: line.intercept, slope: line.slope, count: n / 4 };
+    if (line && line.scatter < 2 * step) return { value: line.intercept, slope: line.slope, count: n / 4, halfStep: 0 };
   }
-  const [a, b] = [v.length - 2, v.length - 1];
-  const slope = a >= 0 ? ((v[b] as number) - (v[a] as number)) / Math.max(1e-9, (t[b] as number) - (t[a] as number)) : 0;
-  return { value: v[b] as number, slope, count: 1 };
+  const by = last - (v[v.length - 2] ?? last);
+  return { value: last + by / 2, slope: 0, count: 1, halfStep: Math.abs(by) / 2 };
 }

@@ -1,3 +1,4 @@
+import { accuracyAt } from "../../instruments";
 import { formatQuantity, median } from "../../quantities";
 import { AT_REST } from "../guided";
 import type { BenchSettings, Guide, GuideStep, LogRow, RunSetup } from "../shape";
@@ -73,8 +74,8 @@ export class RampGuide implements Guide {
           this.stage = "cut";
           return;
         }
-        if (this.stage === "quick" && (down ? volts <= plan.expected + NEAR + 0.01 : volts >= plan.expected - NEAR - 0.01)) this.stage = "slow";
-        if (this.stage === "slow" && (down ? volts <= plan.farthest + 0.01 : volts >= plan.farthest - 0.01)) {
+        if (this.stage === "quick" && this.reached(volts, plan.expected + (down ? NEAR : -NEAR), down ? -1 : 1)) this.stage = "slow";
+        if (this.stage === "slow" && this.reached(volts, plan.farthest, down ? -1 : 1)) {
           this.text = `No cut ${down ? "down" : "up"} to ${q(plan.farthest, "V")}. Go back to ${q(plan.start, "V")}, then finish the log.`;
           this.stage = "done";
         }
@@ -84,7 +85,7 @@ export class RampGuide implements Guide {
         return;
       case "back":
         if (this.changed(amps > OFF * this.level)) this.stage = "again";
-        else if (down ? volts >= this.limit() - 0.01 : volts <= this.limit() + 0.01) {
+        else if (this.reached(volts, this.limit(), down ? 1 : -1)) {
           if (!down) {
             this.text = `It did not come back down to ${q(this.limit(), "V")}. Finish the log.`;
             this.stage = "done";
@@ -122,6 +123,13 @@ export class RampGuide implements Guide {
       case "done":
         return;
     }
+  }
+
+  /** Whether the volts, as surely as the meter knows them, have come to `target` from below (1) or above (−1). */
+  private reached(volts: number, target: number, from: 1 | -1): boolean {
+    const meter = this.setup.instruments[this.down ? "batteryVoltage" : "cellVoltage"];
+    const doubt = 0.01 + (meter ? accuracyAt(meter, target) : 0);
+    return from * (volts - target) >= -doubt;
   }
 
   /** V at which the search for the release ends. */

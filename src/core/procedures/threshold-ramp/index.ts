@@ -5,7 +5,7 @@ import { analyseRamp } from "./analyse";
 import { rampCautions, rampStopRules, rampWiring } from "./cautions";
 import { RampGuide } from "./guide";
 import { RampSeen } from "./live";
-import { planRamp, RAMP_FIELDS, rampRemarks, rampRoles, type RampPlan } from "./plan";
+import { followRamp, planRamp, RAMP_FIELDS, rampRemarks, rampRoles, type RampPlan } from "./plan";
 
 export { reach, type RampPlan } from "./plan";
 
@@ -43,10 +43,11 @@ export const thresholdRamp: BenchProcedure<RampPlan> = {
   plan: planRamp,
   fields: RAMP_FIELDS,
   remarks: rampRemarks,
+  follows: followRamp,
   roles: rampRoles,
   marks: [
     { key: "l", kind: "load-off", what: "load taken off" },
-    { key: "c", kind: "charger-on", what: "charger plugged in" },
+    { key: "j", kind: "charger-on", what: "charger plugged in" },
   ],
   wiring: rampWiring,
   cautions: rampCautions,

@@ -39,7 +39,7 @@ export class RampSeen implements Seen {
     const [a, b] = [this.recent[0], this.recent[this.recent.length - 1]];
     const slope = a && b && b[0] > a[0] ? (b[1] - a[1]) / (b[0] - a[0]) : 0;
     return [
-      { label: "Ramp, a second", value: slope, unit: "V" },
+      { label: "Ramp in a second", value: slope, unit: "V" },
       ...(this.cut === null ? [] : [{ label: "Cut near", value: this.cut, unit: "V" as const }]),
       ...(this.release === null ? [] : [{ label: "Back near", value: this.release, unit: "V" as const }]),
     ];

@@ -6,6 +6,8 @@ import type { PlanChoice, PlanContext, PlanField, PlanRemark, RunSetup } from ".
 export interface RampPlan {
   /** Down and up again under load, or up and down again with a charging current. */
   readonly way: "discharge" | "charge";
+  /** V that claims name for each cut; null where they name none. */
+  readonly claimed: Readonly<Record<"discharge" | "charge", number | null>>;
   /** V at which the cut is expected. */
   readonly expected: number;
   /** V from which the ramp begins, and beyond which it does not go. */
@@ -36,6 +38,13 @@ const GUESS = { discharge: 2.9, charge: 4.28 } as const;
 export const reach = (way: RampPlan["way"], expected: number): Pick<RampPlan, "expected" | "start" | "farthest"> =>
   way === "discharge" ? { expected, start: Number((expected + 0.4).toFixed(3)), farthest: Number(Math.max(1.8, Math.min(2.2, expected - 0.5)).toFixed(3)) } : { expected, start: Number((expected - 0.25).toFixed(3)), farthest: Number((expected + 0.12).toFixed(3)) };
 
+/** Another way or another expected cut moves both ends of the ramp. */
+export function followRamp(plan: RampPlan, patch: Partial<RampPlan>): Partial<RampPlan> {
+  const way = patch.way ?? plan.way;
+  if (way !== plan.way) return { ...patch, ...reach(way, plan.claimed[way] ?? GUESS[way]) };
+  return patch.expected === undefined ? patch : { ...patch, ...reach(way, patch.expected) };
+}
+
 /** The ramp that claims and house rules suggest: downwards first, as that is what most boards are asked. */
 export function planRamp(context: PlanContext): Result<RunSetup<RampPlan>> {
   const { claims, rules, rig } = context;
@@ -49,9 +58,11 @@ export function planRamp(context: PlanContext): Result<RunSetup<RampPlan>> {
       ...(rig.inputLeadResistance ? { inputLeadResistance: rig.inputLeadResistance } : {}),
       ...(context.configuration?.words ? { configuration: context.configuration.words } : {}),
     },
-    instruments: metersFor(["batteryVoltage", "batteryCurrent", "outputVoltage", "cellVoltage", "cellCurrent"], rig.instruments),
+    // An ampere range can't tell a disconnected battery from one that leaks a few milliamps.
+    instruments: { ...metersFor(["batteryVoltage", "outputVoltage", "cellVoltage", "cellCurrent"], rig.instruments), batteryCurrent: { gain: 0.002, counts: 4, resolution: 1e-4 } },
     plan: {
       way: "discharge",
+      claimed: { discharge: claimedNominal(claims, "protect.over-discharge-voltage") ?? null, charge: claimedNominal(claims, "protect.over-charge-voltage") ?? null },
       ...reach("discharge", expected),
       quick: 0.05,
       slow: 0.004,

@@ -1,0 +1,39 @@
+import type { BoardId, RunId, RunRecord, SampleId, StoredRecord } from "../files/records";
+import type { BenchProcedure, PlanContext, RunSetup } from "../procedures";
+import { lightLoad } from "../procedures/light-load";
+import { overload } from "../procedures/overload";
+import { standby } from "../procedures/standby";
+import { thresholdRamp } from "../procedures/threshold-ramp";
+import { assert } from "../quantities";
+import { logModule, moduleBench, simulatedModule } from "../rehearsal/live-module";
+import type { DemoBoard } from "./boards";
+import type { DemoLog } from "./charges";
+
+const LED = { "threshold-ramp": thresholdRamp, standby, "light-load": lightLoad, overload } as unknown as Readonly<Record<string, BenchProcedure>>;
+
+/** A board's led logs, made on the simulated bench as it is made, with the marks of their guides. */
+export function buildLed(b: DemoBoard, means: { readonly newId: () => string; readonly zone: string; readonly at: (minutesAgo: number) => string; readonly base: Pick<RunRecord, "notebookId"> }, boardId: BoardId, context: PlanContext, samples: readonly SampleId[]): { records: StoredRecord[]; logs: DemoLog[] } {
+  const records: StoredRecord[] = [];
+  const logs: DemoLog[] = [];
+  (b.led ?? []).forEach((led, k) => {
+    const p = LED[led.procedure] as BenchProcedure;
+    const configuration = b.samples[led.sample]?.configuration ?? "";
+    const planned = p.plan({ ...context, ...(configuration ? { configuration: { words: configuration } } : {}) });
+    assert(planned.ok, `the demo's ${p.title} of ${b.title} can't be planned`);
+    const first = planned.value.plan as Record<string, unknown>;
+    const patch = led.plan ?? {};
+    const setup: RunSetup = { ...planned.value, conditions: { ...planned.value.conditions, ambientTemperature: 21, ...(led.supplyLimit ? { supplyCurrentLimit: led.supplyLimit } : {}) }, plan: { ...first, ...p.follows?.(first, patch), ...patch } };
+    const every = (setup.plan as { every: number }).every;
+    const { trace } = logModule({ bench: moduleBench(simulatedModule(led.module), setup), guide: () => (p.guide as NonNullable<typeof p.guide>)(setup), setup, roles: p.roles?.(setup) ?? [], every, seed: led.seed });
+    const runId = means.newId() as RunId;
+    const begun = means.at(30 - 4 * k);
+    const stamp = { notebookId: means.base.notebookId, createdAt: begun, updatedAt: begun };
+    records.push({
+      kind: "run", ...stamp, id: runId, boardId, sampleId: samples[led.sample] as SampleId, procedure: p.id, title: led.title, startUtc: begun, zone: means.zone, state: "finished",
+      setup, pinned: { configuration, modifiedFunctions: [] }, source: { kind: "simulated", board: led.module, seed: led.seed },
+    });
+    for (const m of trace.events) records.push({ kind: "annotation", ...stamp, id: means.newId(), runId, what: "mark", target: m.kind ?? "note", text: m.what, time: m.time });
+    logs.push({ runId, columns: trace.columns });
+  });
+  return { records, logs };
+}

@@ -1,0 +1,89 @@
+"use client";
+
+import { atBench, type Procedure } from "@/core/procedures";
+import type { BoardDossier } from "@/storage";
+import { Section } from "@/ui/section";
+import { Headline } from "./headline";
+
+type State = "done" | "under way" | "next" | "to do";
+
+interface Step {
+  readonly number: number;
+  readonly id: string;
+  readonly title: string;
+  readonly minutes: number;
+  readonly state: State;
+  readonly procedure: Procedure | null;
+  readonly said: string;
+}
+
+/** Marks that don't rest on colour alone. */
+const SIGNS: Readonly<Record<State, string>> = { done: "\u2713", "under way": "\u2026", next: "\u2192", "to do": "\u00b7" };
+
+function stepsOf({ claims, samples, runs }: BoardDossier, procedures: readonly Procedure[]): Step[] {
+  const counted = (n: number, one: string, more: string) => `${n} ${n === 1 ? one : more}`;
+  const all: (Omit<Step, "state"> & { state: State | null })[] = [
+    { number: 1, id: "claims", title: "Claims", minutes: 5, procedure: null, said: claims.length ? counted(claims.length, "claim", "claims") : "", state: claims.length ? "done" : null },
+    { number: 2, id: "samples", title: "Samples", minutes: 5, procedure: null, said: samples.length ? counted(samples.length, "sample", "samples") : "", state: samples.length ? "done" : null },
+    ...procedures.flatMap((p, k) => {
+      const own = runs.filter((r) => r.procedure === p.id && !r.setAside);
+      const finished = own.some((r) => r.state === "finished");
+      // What only comes from files is asked of nobody; once there, it shows.
+      if (!atBench(p) && own.length === 0) return [];
+      return [{ number: k + 3, id: p.id, title: p.title, minutes: p.minutes, procedure: p, said: "", state: finished ? ("done" as const) : own.length ? ("under way" as const) : null }];
+    }),
+  ];
+  const next = all.findIndex((s) => s.state === null);
+  return all.map((s, k) => ({ ...s, state: s.state ?? (k === next ? "next" : "to do") }));
+}
+
+/** Minutes in words that suit a plan: `about 1 h 20 min`. */
+const roughly = (minutes: number): string => (minutes < 60 ? `${minutes} min` : `${Math.floor(minutes / 60)} h${minutes % 60 ? ` ${minutes % 60} min` : ""}`);
+
+/** The whole order of work at a glance: what is done and what it found, what comes next, how long the rest takes. */
+export function OrderOfWork({ dossier, procedures }: { readonly dossier: BoardDossier; readonly procedures: readonly Procedure[] }) {
+  const steps = stepsOf(dossier, procedures);
+  const left = steps.filter((s) => s.state !== "done").reduce((sum, s) => sum + s.minutes, 0);
+  const next = steps.find((s) => s.state === "under way") ?? steps.find((s) => s.state === "next");
+  return (
+    <Section mark="order of work" title="What is done, and what is next">
+      <p className="mb-2 text-pencil" data-testid="what-next">
+        {next ? (
+          <>
+            {next.state === "under way" ? "Under way: " : "Next: "}
+            <a href={`#${next.id}`} className="font-medium text-ink underline underline-offset-4">
+              {next.title}
+            </a>
+            , about {roughly(next.minutes)}. All that is left takes about {roughly(left)}.
+          </>
+        ) : (
+          "Every step that its functions call for is done."
+        )}
+      </p>
+      <ol className="divide-y divide-rule border-y border-rule">
+        {steps.map((s) => (
+          <li key={s.id} data-step={s.id} data-state={s.state} className="grid grid-cols-[1.5rem_9rem_6.5rem_minmax(0,1fr)_5rem] items-baseline gap-x-3 py-1">
+            <span className="figures text-sm text-pencil">{s.number}</span>
+            <a href={`#${s.id}`} className={`${s.state === "next" || s.state === "under way" ? "font-semibold" : ""} hover:underline`}>
+              {s.title}
+            </a>
+            <span className={`text-sm ${s.state === "done" ? "text-meets" : s.state === "to do" ? "text-pencil" : "font-semibold"}`}>
+              <span aria-hidden="true">{SIGNS[s.state]} </span>
+              {s.state}
+            </span>
+            <span className="min-w-0 text-sm">{s.procedure ? <Found dossier={dossier} procedure={s.procedure} /> : s.said}</span>
+            <span className="figures text-right text-sm text-pencil">{s.state === "done" ? "" : roughly(s.minutes)}</span>
+          </li>
+        ))}
+      </ol>
+    </Section>
+  );
+}
+
+/** What the newest finished run of a step found first. */
+function Found({ dossier, procedure }: { readonly dossier: BoardDossier; readonly procedure: Procedure }) {
+  const newest = dossier.runs.filter((r) => r.procedure === procedure.id && r.state === "finished" && !r.setAside).sort((a, b) => b.startUtc.localeCompare(a.startUtc))[0];
+  if (!newest) return null;
+  const findings = dossier.evidence.flatMap((s) => s.runs).find((r) => r.id === newest.id)?.findings ?? [];
+  return <Headline procedure={procedure} findings={findings} most={2} />;
+}

@@ -1,0 +1,157 @@
+"use client";
+
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+import type { RunRecord } from "@/core/files/records";
+import type { BenchProcedure, PlanRemark, RunConditions, RunSetup } from "@/core/procedures";
+import { metersFor } from "@/core/procedures";
+import { SIMULATED_MODULES, type SimulatedModuleId } from "@/core/simulator/module-boards";
+import { attempt } from "@/session/notify";
+import { playAll } from "@/session/sound";
+import { change, now } from "@/storage";
+import { AccuracyTable } from "@/ui/accuracy-table";
+import { Button } from "@/ui/button";
+import { NumberField } from "@/ui/number-field";
+import { Quiet, Section } from "@/ui/section";
+import { Wiring } from "@/ui/wiring";
+import { CautionList, StopRuleList } from "./cautions";
+import { LedFields, type PlanValues } from "./led-fields";
+import type { Loaded } from "./loaded";
+import { RemarkList } from "./remark-list";
+
+/** Conditions that a led log may need beside its plan, with what they are called. */
+const CONDITIONS: readonly { readonly key: "nominalOutput" | "usableCapacity" | "cellSelfDischargeCurrent" | "supplyCurrentLimit"; readonly label: string; readonly unit: "V" | "Ah" | "A"; readonly low: number }[] = [
+  { key: "nominalOutput", label: "Nominal output", unit: "V", low: 0.5 },
+  { key: "supplyCurrentLimit", label: "Limit of the supply", unit: "A", low: 0.01 },
+  { key: "usableCapacity", label: "Usable capacity of the user's cell", unit: "Ah", low: 0.001 },
+  { key: "cellSelfDischargeCurrent", label: "Its self-discharge, as a current", unit: "A", low: 0 },
+];
+
+/** Everything before a log that is led step by step: plan, what stands against it, bench, wiring, cautions, start. */
+export function LedPrepare({ run, board, rig: storedRig, p }: Loaded & { readonly p: BenchProcedure }) {
+  const router = useRouter();
+  const [setup, setSetup] = useState(run.setup);
+  const [rig, setRig] = useState(storedRig);
+  const [own, setOwn] = useState(run.setup.instruments);
+  const [touched, setTouched] = useState(false);
+  const [simulated, setSimulated] = useState<SimulatedModuleId | null>(() => (board.simulatedAs && board.simulatedAs in SIMULATED_MODULES ? (board.simulatedAs as SimulatedModuleId) : null));
+  const [checked, setChecked] = useState<ReadonlySet<string>>(new Set());
+  const [bad, setBad] = useState<ReadonlySet<string>>(new Set());
+  const [busy, setBusy] = useState(false);
+  const plan = setup.plan as PlanValues | undefined;
+  if (!plan) return <Quiet>This run can&apos;t be prepared by this version.</Quiet>;
+  const put = (patch: Readonly<Record<string, unknown>>) => setSetup((s) => ({ ...s, plan: { ...(s.plan as PlanValues), ...patch } }));
+  const field = (name: string, apply: (v: number) => void, optional = false) => (v: number | null) => {
+    setBad((b) => (v === null && !optional ? new Set([...b, name]) : new Set([...b].filter((x) => x !== name))));
+    if (v !== null) apply(v);
+  };
+  const roles = p.roles?.(setup) ?? p.record.roles.map((r) => r.role).filter((r) => r !== "time");
+  // What the procedure asks of its own meters (a microamp range) stands before what the bench usually has.
+  const full: RunSetup = { ...setup, instruments: metersFor(roles, { ...rig.instruments, ...own }) };
+  const remarks: readonly PlanRemark[] = p.remarks?.(full) ?? [];
+  const cautions = p.cautions(full);
+  const open = cautions.filter((c) => c.severity === "danger" && !checked.has(c.text));
+  const refused = remarks.some((r) => r.severity === "refused");
+  const conditions = CONDITIONS.filter((c) => setup.conditions[c.key] !== undefined || (c.key === "nominalOutput" && roles.includes("outputVoltage")));
+  const start = () => {
+    setBusy(true);
+    playAll(["step", "phase", "done", "stop"], false);
+    if (typeof Notification !== "undefined" && Notification.permission === "default") void Notification.requestPermission().catch(() => undefined);
+    void attempt(async () => {
+      const at = now();
+      const next: RunRecord = { ...run, setup: full, state: "open", startUtc: at, updatedAt: at, source: simulated ? { kind: "simulated", board: simulated, seed: Math.floor(Math.random() * 2 ** 31) } : { kind: "typed" } };
+      await change(`start ${run.title}`, [next, ...(touched ? [{ ...rig, updatedAt: at }] : [])]);
+      router.push(`/run/${run.id}/log`);
+    }).finally(() => setBusy(false));
+  };
+  return (
+    <div className="sheet">
+      <Section level={1} mark="prepare" title={`${p.title}: ${board.title}`} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Back to the sheet</Link>}>
+        <p className="max-w-prose text-pencil">{p.summary} What follows was worked out from the claims and the house rules; change what you know better.</p>
+      </Section>
+      <Section mark="plan" title="What will be done">
+        <LedFields
+          p={p}
+          plan={plan}
+          onChange={put}
+          onBad={(name, isBad) => setBad((b) => (isBad ? new Set([...b, name]) : new Set([...b].filter((x) => x !== name))))}
+        />
+        <div className="flex flex-wrap gap-x-5">
+          {conditions.map((c) => (
+            <NumberField
+              key={c.key}
+              label={c.label}
+              quantity={c.unit}
+              value={setup.conditions[c.key] ?? null}
+              refuse={(v) => (v >= c.low ? null : "Too small.")}
+              onValue={field(c.key, (v) => setSetup((s) => ({ ...s, conditions: { ...s.conditions, [c.key]: v } as RunConditions })), c.key === "nominalOutput")}
+            />
+          ))}
+        </div>
+        <RemarkList remarks={remarks} />
+      </Section>
+      <Section mark="bench" title="Readings and instruments">
+        <fieldset className="mb-4">
+          <legend className="mb-1 text-sm text-pencil">Where do the readings come from?</legend>
+          <label className="mr-6 inline-flex items-center gap-2">
+            <input type="radio" name="source" checked={simulated === null} onChange={() => setSimulated(null)} className="size-4 accent-(--copper)" />I set the bench and type the readings
+          </label>
+          <label className="inline-flex items-center gap-2">
+            <input type="radio" name="source" checked={simulated !== null} onChange={() => setSimulated("steady-synchronous")} className="size-4 accent-(--copper)" />
+            The simulated bench
+          </label>
+          {simulated !== null ? (
+            <div className="mt-2 flex flex-wrap items-end gap-x-5">
+              <label className="text-sm text-pencil">
+                with this invented module on it
+                <select value={simulated} onChange={(e) => setSimulated(e.target.value as SimulatedModuleId)} className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
+                  {Object.entries(SIMULATED_MODULES).map(([key, m]) => (
+                    <option key={key} value={key}>
+                      {m.title}
+                    </option>
+                  ))}
+                </select>
+              </label>
+              <NumberField label="One sample every" quantity="s" value={plan.every as number} refuse={(v) => (v >= 0.02 && v <= 60 ? null : "Between 20 ms and a minute.")} onValue={field("every", (v) => put({ every: v }))} />
+            </div>
+          ) : null}
+        </fieldset>
+        <details className="mb-3">
+          <summary className="font-medium">
+            Accuracy of the meters <span className="text-pencil">(every uncertainty comes from these)</span>
+          </summary>
+          <div className="mt-2 overflow-x-auto">
+            <AccuracyTable
+              roles={roles}
+              instruments={full.instruments}
+              onAccuracy={(role, a) => {
+                setOwn((o) => ({ ...o, [role]: a }));
+                // A range chosen for this procedure alone does not become the bench's usual one.
+                if (run.setup.instruments[role] === rig.instruments[role]) {
+                  setRig((r) => ({ ...r, instruments: { ...r.instruments, [role]: a } }));
+                  setTouched(true);
+                }
+              }}
+            />
+          </div>
+        </details>
+      </Section>
+      <Section mark="wire" title="Wiring">
+        <Wiring sketch={p.wiring(full)} />
+      </Section>
+      <Section mark="before you connect" title="Cautions and stop rules">
+        <CautionList cautions={cautions} checked={checked} onToggle={(text) => setChecked((c) => new Set(c.has(text) ? [...c].filter((x) => x !== text) : [...c, text]))} />
+        <StopRuleList rules={p.stopRules(full)} />
+        <div className="flex flex-wrap items-center gap-4">
+          <Button look="main" onClick={start} disabled={busy || open.length > 0 || refused || bad.size > 0}>
+            Start the log
+          </Button>
+          <span className="text-sm text-pencil" role="status">
+            {bad.size > 0 ? "A field above can't be read yet." : refused ? "See “Not like this” above." : open.length > 0 ? `Tick the ${open.length} ${open.length === 1 ? "danger" : "dangers"} above once done.` : "You are led step by step; the tones of the log sound once as it starts."}
+          </span>
+        </div>
+      </Section>
+    </div>
+  );
+}
