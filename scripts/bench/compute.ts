@@ -1,9 +1,12 @@
 import { applySettings, readBench, rehearse } from "../../src/core/rehearsal";
 import { chooseLoads } from "../../src/core/procedures/load-sweep/resistors";
-import { HOUSE_RULES, procedure, type PlanContext, type RunSetup } from "../../src/core/procedures";
-import { BENCH_ACCURACY, chargeBench, ChargeSimulation, seeded, type ChargeBench, SIMULATED_BOARDS, VirtualBench, benchFor } from "../../src/core/simulator";
+import { atBench, HOUSE_RULES, NO_CORRECTIONS, procedure, PROCEDURES, type BenchProcedure, type PlanContext, type RunSetup, type Trace } from "../../src/core/procedures";
+import { logModule, moduleBench } from "../../src/core/rehearsal/live-module";
+import { BENCH_ACCURACY, chargeBench, ChargeSimulation, seeded, type ChargeBench, SIMULATED_BOARDS, SIMULATED_MODULES, VirtualBench, benchFor } from "../../src/core/simulator";
 import { timed, type Figure } from "./report";
 
+/** Rows of a long log. */
+const LONG = 100_000;
 const LEADS = { inputLeadResistance: 0.05, outputLeadResistance: 0.04 };
 
 /** Three battery voltages × 30 loads with 5 s of settling each, at full speed. */
@@ -46,6 +49,26 @@ function plannedSetup(): RunSetup {
   return planned.value;
 }
 
+/** A log of 100,000 rows of each procedure that is led, from the simulated bench, sampled as finely as that takes. */
+function longLogs(): { readonly p: BenchProcedure; readonly setup: RunSetup; readonly trace: Trace }[] {
+  const context: PlanContext = { claims: [], rules: HOUSE_RULES, rig: { instruments: BENCH_ACCURACY, supplyCurrentLimit: 4, inputLeadResistance: 0, outputLeadResistance: 0, drawer: [] } };
+  return PROCEDURES.flatMap((listed) => {
+    const p = atBench(listed);
+    const guide = p?.guide;
+    const planned = p?.plan(context);
+    if (!p || !guide || !planned?.ok) return [];
+    const board = SIMULATED_MODULES["steady-synchronous"].model;
+    const make = (every: number) => {
+      const setup: RunSetup = { ...planned.value, conditions: { nominalOutput: 5, ...planned.value.conditions }, plan: { ...(planned.value.plan as object), every } };
+      return { setup, log: logModule({ bench: moduleBench(board, setup), guide: () => guide(setup), setup, roles: p.roles?.(setup) ?? [], every, seed: 5 }) };
+    };
+    const coarse = make(1).log.trace.columns.time?.length ?? 1;
+    const fine = make(Math.max(1e-3, coarse / LONG));
+    const rows = Math.min(LONG, fine.log.trace.columns.time?.length ?? 0);
+    return [{ p, setup: fine.setup, trace: { events: fine.log.trace.events, columns: Object.fromEntries(Object.entries(fine.log.trace.columns).map(([role, c]) => [role, c?.slice(0, rows)])) } }];
+  });
+}
+
 /** Figures of the core alone, in Node. */
 export function computeFigures(): Figure[] {
   const sweep = procedure("load-sweep");
@@ -68,6 +91,13 @@ export function computeFigures(): Figure[] {
       target: 100,
       values: timed(15, () => rehearse(sweep, setup, new VirtualBench(benchFor(SIMULATED_BOARDS["steady-synchronous"].model, seed++, LEADS)), { dwell: 5, id: (n) => `p${n}` })),
     },
+    ...longLogs().map(({ p, setup, trace }) => ({
+      name: `Analysis of a log of ${Math.round((trace.columns.time?.length ?? 0) / 1000)} 000 rows: ${p.title.toLowerCase()}`,
+      unit: "ms" as const,
+      judged: "p95" as const,
+      target: 50,
+      values: timed(20, () => p.analyse({ kind: "trace", trace }, setup, NO_CORRECTIONS)),
+    })),
     { name: "Resistors: drawer of 60, up to three, 30 targets", unit: "ms", judged: "p95", target: 100, values: timed(15, () => chooseLoads(targets, 5, drawer)) },
   ];
 }

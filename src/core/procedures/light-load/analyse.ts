@@ -11,6 +11,8 @@ const q = formatQuantity;
 const ROLES = ["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent"] as const satisfies readonly Role[];
 /** Share of the nominal output under which it counts as switched off. */
 const OFF = 0.5;
+/** s at each load that most boards' switch-off does not outlast. */
+const PATIENT = 30;
 /** How far above the switch-off a bleed resistor should keep the load. */
 const MARGIN = 1.15;
 
@@ -90,6 +92,8 @@ function switchedOff(loads: readonly Plateau[], low: Plateau, off: number, log: 
   const x = withPart(meterReading(middle, "outputCurrent", setup, "auto-off", low.end - low.first), "step between loads", rectangular((upper.value - low.value) / 2));
   const f = logFinding("standby.auto-off-current", x, setup);
   if (f) findings.push(f);
+  const stood = before.to - before.from;
+  if (!doubtful && stood < PATIENT) notes.push({ code: "dwell-short", message: `Each load stood for ${formatDuration(stood)}: a switch-off that takes longer would be blamed on a later load, with too short a delay. Stay half a minute or more at each to be sure.` });
   if (doubtful) notes.push({ code: "dwell-short", message: `Loads stood for only ${formatDuration(before.to - before.from)} before ${q(low.value, "A", { digits: 2 })}, less than the switch-off may take: which of them caused it isn't sure, and the delay may be longer than found. Stay longer at each.` });
   const u = Math.hypot(rectangular(gap(off) / 2), rectangular((isAt - wasAt) / 2));
   const d = logFinding("standby.auto-off-delay", uncertain(delay, [["sampling", u], ...(doubtful ? [["dwell too short", rectangular(before.to - before.from)] as const] : [])]), setup);
