@@ -73,9 +73,31 @@ async function take(browser: Browser): Promise<void> {
   await page.getByRole("link", { name: "Read the result" }).first().click();
   await curves(page);
   await shot(page, "review");
-  await page.getByRole("heading", { name: "What was found" }).scrollIntoViewIfNeeded();
-  await page.getByRole("heading", { name: "What was found" }).evaluate((el) => el.scrollIntoView({ block: "start" }));
-  await shot(page, "findings");
+
+  await board(page, "Sedge 51");
+  await page.getByRole("link", { name: "Idle states" }).click();
+  await curves(page);
+  await page.getByRole("heading", { name: "Curves" }).evaluate((el) => el.scrollIntoView({ block: "start" }));
+  await shot(page, "standby");
+
+  await board(page, "Alder 12");
+  await page.getByRole("button", { name: "Prepare an overload and short" }).click();
+  await page.getByLabel("Limit of the supply", { exact: true }).fill("1.5");
+  await page.getByText("Not a fair test of the claimed trip").waitFor();
+  await page.evaluate(() => scrollTo(0, 0));
+  await shot(page, "overload-prepare");
+
+  await board(page, "Sedge 51");
+  await page.getByRole("button", { name: "Prepare a threshold ramp" }).click();
+  await page.getByLabel("The simulated bench").check();
+  for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();
+  await page.getByRole("button", { name: "Start the log" }).click();
+  await page.getByTestId("task").waitFor();
+  await page.getByLabel("Bench clock").selectOption("10");
+  await page.getByTestId("phase").filter({ hasText: "way back" }).waitFor();
+  await page.waitForTimeout(2500);
+  await page.getByLabel("Bench clock").selectOption("1");
+  await shot(page, "ramp-live");
 
   await board(page, "Sedge 51");
   await page.getByRole("button", { name: "Prepare a load sweep" }).click();
@@ -166,9 +188,6 @@ async function take(browser: Browser): Promise<void> {
   const dark = await demo(await open(browser, { dark: true }));
   await board(dark, "Marl 15");
   await shot(dark, "board-dark");
-  await dark.getByRole("link", { name: "Read the result" }).first().click();
-  await curves(dark);
-  await shot(dark, "review-dark");
   await dark.context().close();
 
   const phone = await demo(await open(browser, { size: { width: 390, height: 844 } }));

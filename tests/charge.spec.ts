@@ -192,7 +192,7 @@ test("two charges of a sample are laid over each other, with what changed", asyn
   await charger(page, "Bittern 6");
   await bring(page, "before.csv", written(BENCH));
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
-  await expect(page.getByText("Log a second charge of this sample")).toBeVisible();
+  await expect(page.getByText("Log a second run of this kind with this sample")).toBeVisible();
   await page.getByRole("link", { name: "Sheet of Bittern 6" }).click();
   await bring(page, "after.csv", written({ ...BENCH, charger: { ...BENCH.charger, channels: [{ current: 0.5, reference: 4.2, wire: 0.025, stopShare: 0.1 }] } }, 8));
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();

@@ -62,7 +62,7 @@ export function OrderOfWork({ dossier, procedures }: { readonly dossier: BoardDo
       </p>
       <ol className="divide-y divide-rule border-y border-rule">
         {steps.map((s) => (
-          <li key={s.id} data-step={s.id} data-state={s.state} className="grid grid-cols-[1.5rem_9rem_6.5rem_minmax(0,1fr)_5rem] items-baseline gap-x-3 py-1">
+          <li key={s.id} data-step={s.id} data-state={s.state} className="grid grid-cols-[1.5rem_minmax(0,1fr)_auto] items-baseline gap-x-3 py-1 min-[700px]:grid-cols-[1.5rem_9rem_6.5rem_minmax(0,1fr)_5rem]">
             <span className="figures text-sm text-pencil">{s.number}</span>
             <a href={`#${s.id}`} className={`${s.state === "next" || s.state === "under way" ? "font-semibold" : ""} hover:underline`}>
               {s.title}
@@ -71,8 +71,8 @@ export function OrderOfWork({ dossier, procedures }: { readonly dossier: BoardDo
               <span aria-hidden="true">{SIGNS[s.state]} </span>
               {s.state}
             </span>
-            <span className="min-w-0 text-sm">{s.procedure ? <Found dossier={dossier} procedure={s.procedure} /> : s.said}</span>
-            <span className="figures text-right text-sm text-pencil">{s.state === "done" ? "" : roughly(s.minutes)}</span>
+            <span className="min-w-0 text-sm max-[700px]:col-span-2 max-[700px]:col-start-2">{s.procedure ? <Found dossier={dossier} procedure={s.procedure} /> : s.said}</span>
+            <span className="figures text-right text-sm text-pencil max-[700px]:hidden">{s.state === "done" ? "" : roughly(s.minutes)}</span>
           </li>
         ))}
       </ol>

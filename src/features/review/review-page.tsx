@@ -13,6 +13,7 @@ import { Charts, chartsAhead, type ClaimLine } from "@/ui/chart";
 import { Quiet, Section } from "@/ui/section";
 import { CompareRuns } from "./compare-runs";
 import { LogCurves } from "./log-curves";
+import { LogMarks } from "./log-marks";
 import { FindingsTable } from "./findings-table";
 import { PointsTable } from "./points-table";
 import { RunActs } from "./run-acts";
@@ -126,6 +127,11 @@ function Review({ d, board, claims, analysis }: Loaded) {
           </>
         ) : null}
       </Section>
+      {p.guide && d.log ? (
+        <Section mark="marks" title="What was done meanwhile">
+          <LogMarks d={d} procedure={p} />
+        </Section>
+      ) : null}
       {p.readings === "trace" && d.log ? (
         <Section mark="before and after" title="Beside another run">
           <CompareRuns d={d} analysis={analysis} />

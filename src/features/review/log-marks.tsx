@@ -1,0 +1,77 @@
+"use client";
+
+import { useState } from "react";
+import { formatDuration } from "@/core/quantities";
+import type { Procedure } from "@/core/procedures";
+import { attempt } from "@/session/notify";
+import { change, now, remove, type RunDossier } from "@/storage";
+import { layer } from "@/storage/layers";
+import { Button } from "@/ui/button";
+import { Dialog } from "@/ui/dialog";
+import { NumberField } from "@/ui/number-field";
+
+/** What was done during a log that its columns don't show, such as when the output was shorted: listed, added, taken away. */
+export function LogMarks({ d, procedure }: { readonly d: RunDossier; readonly procedure: Procedure }) {
+  const [adding, setAdding] = useState(false);
+  const marks = d.annotations.filter((a) => a.what === "mark").sort((a, b) => (a.time ?? 0) - (b.time ?? 0));
+  return (
+    <>
+      {marks.length === 0 ? <p className="mb-2 text-pencil">Nothing is marked. What a log from elsewhere does not say (a short, a load taken off, an idle state) is marked here, and the findings follow.</p> : null}
+      <ul className="mb-3 max-w-prose divide-y divide-rule text-sm">
+        {marks.map((m) => (
+          <li key={m.id} className="grid grid-cols-[8rem_minmax(0,1fr)_auto] items-baseline gap-x-3 py-0.5">
+            <span className="figures text-pencil">{formatDuration(m.time ?? 0)}</span>
+            <span>{m.text}</span>
+            <Button look="bare" aria-label={`Take ${m.text} at ${formatDuration(m.time ?? 0)} away`} onClick={() => void attempt(() => remove(`take the mark “${m.text}” away`, [m]))}>
+              take away
+            </Button>
+          </li>
+        ))}
+      </ul>
+      <Button className="no-print" onClick={() => setAdding(true)}>
+        Add a mark
+      </Button>
+      {adding ? <AddMark d={d} procedure={procedure} onClose={() => setAdding(false)} /> : null}
+    </>
+  );
+}
+
+function AddMark({ d, procedure, onClose }: { readonly d: RunDossier; readonly procedure: Procedure; onClose(): void }) {
+  const kinds = procedure.marks ?? [];
+  const [kind, setKind] = useState(kinds[0]?.kind ?? "note");
+  const [time, setTime] = useState<number | null>(null);
+  const [tried, setTried] = useState(false);
+  const end = d.log?.seconds ?? 0;
+  const keep = () => {
+    setTried(true);
+    if (time === null) return;
+    const what = kinds.find((k) => k.kind === kind)?.what ?? kind;
+    void attempt(() => change(`mark: ${what}`, [{ ...layer(d.run, "mark", kind, what), time, updatedAt: now() }])).then((good) => good && onClose());
+  };
+  return (
+    <Dialog title="Add a mark" about="What was done, and when, in seconds from the first row. The readings stay as they are." onClose={onClose}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          keep();
+        }}
+      >
+        <label className="mb-2 block text-sm text-pencil">
+          What was done
+          <select value={kind} onChange={(e) => setKind(e.target.value)} className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
+            {kinds.map((k) => (
+              <option key={k.kind} value={k.kind}>
+                {k.what}
+              </option>
+            ))}
+          </select>
+        </label>
+        <NumberField label="At" quantity="s" value={null} refuse={(v) => (v >= 0 && v <= end ? null : `Within the log: 0 to ${Math.round(end)} s.`)} onValue={setTime} />
+        {tried && time === null ? <p className="text-sm text-misses">It needs a time within the log.</p> : null}
+        <Button look="main" type="submit">
+          Keep the mark
+        </Button>
+      </form>
+    </Dialog>
+  );
+}
