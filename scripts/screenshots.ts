@@ -63,9 +63,6 @@ async function take(browser: Browser): Promise<void> {
 
   await board(page, "Sedge 51");
   await shot(page, "board");
-  await page.getByRole("button", { name: /^Edit claim discharge/ }).click();
-  await shot(page, "claim");
-  await page.keyboard.press("Escape");
   await page.getByRole("row").filter({ hasText: "Output current up to 1.3 A" }).getByRole("link").click();
   await page.getByText("What would settle it").or(page.getByRole("heading", { level: 1 })).first().waitFor();
   await shot(page, "verdict");

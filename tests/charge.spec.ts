@@ -73,7 +73,7 @@ test("a charge log is brought in, understood, judged, kept, and goes out as it c
   await expect(verdictOf(page, "1 A ±5 %")).toContainText("meets");
   await expect(verdictOf(page, "4.2 V ±0.75 %")).toContainText("meets");
   await expect(verdictOf(page, "100 mA ±20 %")).toContainText("meets");
-  await expect(page.locator("p").filter({ hasText: /Charge current: .*Full voltage: / })).toBeVisible();
+  await expect(page.getByRole("region", { name: "Charge cycle" }).locator("p").filter({ hasText: /Charge current: .*Full voltage: / })).toBeVisible();
 });
 
 test("a current that sagged with the input is not held against the board; one that is simply low is", async ({ page }) => {

@@ -3,7 +3,7 @@
 import dynamic from "next/dynamic";
 import { useEffect, useState } from "react";
 import { FUNCTION_LABELS } from "@/core/characteristics";
-import { PROCEDURES } from "@/core/procedures";
+import { atBench, PROCEDURES } from "@/core/procedures";
 import type { ClaimRecord } from "@/core/files/records";
 import { boardDossier, useLive } from "@/storage";
 import { Button } from "@/ui/button";
@@ -35,6 +35,8 @@ export function BoardPage({ id }: { id: string }) {
   if (!dossier) return <Quiet>There is no such board in this browser. It may have been deleted, or the address comes from another one.</Quiet>;
   const { board } = dossier;
   const steps = PROCEDURES.filter((p) => p.calledForBy.some((f) => board.functions.includes(f))).sort((a, b) => a.position - b.position);
+  // What only comes from files is asked of nobody; once there, it counts like the rest.
+  const asked = steps.filter((p) => atBench(p) || dossier.runs.some((r) => r.procedure === p.id));
   return (
     <div className="sheet">
       <Section
@@ -50,7 +52,7 @@ export function BoardPage({ id }: { id: string }) {
         <p className="text-pencil">{board.functions.map((f) => FUNCTION_LABELS[f]).join(", ") || "No functions written down yet: they decide which steps are asked."}</p>
         {board.note ? <p className="mt-1 max-w-prose">{board.note}</p> : null}
       </Section>
-      <OrderOfWork dossier={dossier} procedures={steps} />
+      <OrderOfWork dossier={dossier} procedures={asked} />
       <Section
         id="claims"
         mark="step 1"
@@ -67,8 +69,8 @@ export function BoardPage({ id }: { id: string }) {
       <Section id="samples" mark="step 2" title="Samples: inspect and prepare">
         <SamplesList board={board} samples={dossier.samples} />
       </Section>
-      {steps.map((p, i) => (
-        <ProcedureStep key={p.id} procedure={p} number={i + 3} dossier={dossier} />
+      {steps.map((p) => (
+        <ProcedureStep key={p.id} procedure={p} number={asked.includes(p) ? asked.indexOf(p) + 3 : null} dossier={dossier} />
       ))}
       {editing === "board" ? <EditBoardDialog board={board} onClose={() => setEditing(null)} /> : null}
       {editing && editing !== "board" ? <ClaimDialog board={board} claim={editing === "new" ? null : editing} onClose={() => setEditing(null)} /> : null}

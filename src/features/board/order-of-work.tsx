@@ -1,6 +1,6 @@
 "use client";
 
-import { atBench, type Procedure } from "@/core/procedures";
+import type { Finding, Procedure } from "@/core/procedures";
 import type { BoardDossier } from "@/storage";
 import { Section } from "@/ui/section";
 import { Headline } from "./headline";
@@ -25,12 +25,10 @@ function stepsOf({ claims, samples, runs }: BoardDossier, procedures: readonly P
   const all: (Omit<Step, "state"> & { state: State | null })[] = [
     { number: 1, id: "claims", title: "Claims", minutes: 5, procedure: null, said: claims.length ? counted(claims.length, "claim", "claims") : "", state: claims.length ? "done" : null },
     { number: 2, id: "samples", title: "Samples", minutes: 5, procedure: null, said: samples.length ? counted(samples.length, "sample", "samples") : "", state: samples.length ? "done" : null },
-    ...procedures.flatMap((p, k) => {
+    ...procedures.map((p, k) => {
       const own = runs.filter((r) => r.procedure === p.id && !r.setAside);
       const finished = own.some((r) => r.state === "finished");
-      // What only comes from files is asked of nobody; once there, it shows.
-      if (!atBench(p) && own.length === 0) return [];
-      return [{ number: k + 3, id: p.id, title: p.title, minutes: p.minutes, procedure: p, said: "", state: finished ? ("done" as const) : own.length ? ("under way" as const) : null }];
+      return { number: k + 3, id: p.id, title: p.title, minutes: p.minutes, procedure: p, said: "", state: finished ? ("done" as const) : own.length ? ("under way" as const) : null };
     }),
   ];
   const next = all.findIndex((s) => s.state === null);
@@ -80,10 +78,14 @@ export function OrderOfWork({ dossier, procedures }: { readonly dossier: BoardDo
   );
 }
 
-/** What the newest finished run of a step found first. */
+/** What a step found first: each quantity from its newest finished run that counts. */
 function Found({ dossier, procedure }: { readonly dossier: BoardDossier; readonly procedure: Procedure }) {
-  const newest = dossier.runs.filter((r) => r.procedure === procedure.id && r.state === "finished" && !r.setAside).sort((a, b) => b.startUtc.localeCompare(a.startUtc))[0];
-  if (!newest) return null;
-  const findings = dossier.evidence.flatMap((s) => s.runs).find((r) => r.id === newest.id)?.findings ?? [];
-  return <Headline procedure={procedure} findings={findings} most={2} />;
+  const evidence = new Map(dossier.evidence.flatMap((s) => s.runs).map((r) => [r.id as string, r.findings]));
+  const newest = new Map<string, Finding>();
+  for (const run of dossier.runs.filter((r) => r.procedure === procedure.id && r.state === "finished" && !r.setAside).sort((a, b) => b.startUtc.localeCompare(a.startUtc)))
+    for (const f of evidence.get(run.id) ?? []) {
+      const key = f.characteristic + JSON.stringify(f.conditions);
+      if (!newest.has(key)) newest.set(key, f);
+    }
+  return <Headline procedure={procedure} findings={[...newest.values()]} most={2} />;
 }

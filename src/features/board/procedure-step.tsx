@@ -56,7 +56,7 @@ async function prepareRun(procedure: BenchProcedure, dossier: BoardDossier, samp
 const withArticle = (noun: string): string => `${/^[aeiou]/.test(noun) ? "an" : "a"} ${noun}`;
 
 /** One step of the bench on the sheet: its runs with what they found, and the way to the next one. */
-export function ProcedureStep({ procedure, number, dossier }: { procedure: Procedure; number: number; dossier: BoardDossier }) {
+export function ProcedureStep({ procedure, number, dossier }: { procedure: Procedure; /** Its place in the order of work; null where it is not asked. */ number: number | null; dossier: BoardDossier }) {
   const router = useRouter();
   const bench = atBench(procedure);
   const { board, samples } = dossier;
@@ -73,7 +73,7 @@ export function ProcedureStep({ procedure, number, dossier }: { procedure: Proce
       router.push(`/run/${run.id}/prepare`);
     });
   return (
-    <Section id={procedure.id} mark={<>step {number}<br />about {procedure.minutes} min</>} title={procedure.title}>
+    <Section id={procedure.id} mark={number === null ? "from files" : <>step {number}<br />about {procedure.minutes} min</>} title={procedure.title}>
       <p className="mb-3 max-w-prose text-pencil">{procedure.summary}</p>
       {runs.length ? (
         <ul className="mb-3 divide-y divide-rule border-y border-rule">

@@ -104,7 +104,7 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
           {board.title}
         </Link>
         <span className="figures text-pencil" data-testid="rows">
-          {status?.rows ?? 0} readings
+          {status?.rows ?? 0} {status?.rows === 1 ? "reading" : "readings"}
         </span>
         <span className="ml-auto flex flex-wrap items-center gap-4">
           {simulated && writing ? (

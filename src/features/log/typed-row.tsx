@@ -49,6 +49,7 @@ export function TypedRow({ run, onRow, muted }: { run: RunRecord; onRow(values: 
                 ref={(el) => {
                   fields.current[i] = el;
                 }}
+                autoFocus={i === 0}
                 data-number=""
                 autoComplete="off"
                 spellCheck={false}

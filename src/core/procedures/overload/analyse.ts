@@ -109,7 +109,8 @@ function overCurrent(w: Work, nominal: number): void {
     notes.push({ code: "not-reached", message: `Up to ${q(held, "A", { digits: 3 })} it neither limited nor tripped: it limits higher up, or not at all.` });
     return;
   }
-  const after = median(finite(load, fell + 1, fell + 6));
+  // Whoever sees it fall takes the load back at once: only the rows that made it a fall speak of it.
+  const after = median(finite(load, fell, fell + LASTING));
   const below = levels[levels.length - 2];
   const usualStep = setup.plan?.step ?? (below === undefined ? 0.1 * held : held - below);
   // An electronic load keeps its current while the output droops; after a trip nothing tells the step but the ones before.
@@ -118,7 +119,7 @@ function overCurrent(w: Work, nominal: number): void {
   const unfair = supplyGaveUp(w, Math.max(0, fell - 3), fell + 4);
   const f = logFinding("protect.over-current", withPart(meterReading(middle, "outputCurrent", setup, "over-current", 5), "step between loads", rectangular((top - held) / 2)), setup, { unfair });
   if (f) findings.push(f);
-  const drops = median(finite(w.output, fell + 1, fell + 6));
+  const drops = median(finite(w.output, fell, fell + LASTING));
   notes.push({ code: drops < 0.5 * nominal ? "trips" : "limits", message: `It held ${q(held, "A", { digits: 3 })} and ${drops < 0.5 * nominal ? `switched off` : `limited: the output fell to ${q(drops, "V", { digits: 3 })}`} at the next step.` });
   for (const u of unfair) notes.push({ code: u.code, message: u.message });
 }
