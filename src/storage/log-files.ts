@@ -26,13 +26,15 @@ export interface LogFile {
 export interface StoreOptions {
   /** Told the share of the bytes that were read. */
   readonly progress?: ((share: number) => void) | undefined;
+  /** Shown the bytes of each file as they go by, with where in it they stand. */
+  readonly bytes?: (file: LogFile, bytes: Uint8Array, at: number) => void;
   /** Shown each chunk as it goes by. */
   readonly see?: (columns: TraceColumns) => void;
   /** Done once all is read, while the last chunks are still being written. */
   readonly meanwhile?: (summary: TraceSummary) => Promise<void>;
 }
 
-async function read(file: LogFile, give: (columns: TraceColumns) => void, progress: (bytes: number) => void, written: () => Promise<void>): Promise<Result<TraceSummary>> {
+async function read(file: LogFile, give: (columns: TraceColumns) => void, progress: (bytes: number) => void, written: () => Promise<void>, pass: StoreOptions["bytes"]): Promise<Result<TraceSummary>> {
   const reader = new TraceReader({ dialect: file.dialect, mapping: file.mapping, chunk: CHUNK, ...(file.encoding ? { encoding: file.encoding } : {}) }, give);
   // The next slice is fetched while this one is read.
   const fetch = (at: number) => file.blob.slice(at, at + SLICE).arrayBuffer();
@@ -40,6 +42,7 @@ async function read(file: LogFile, give: (columns: TraceColumns) => void, progre
   for (let at = 0; at < file.blob.size; at += SLICE) {
     const bytes = new Uint8Array(await next);
     next = fetch(at + SLICE);
+    pass?.(file, bytes, at);
     if (!reader.feed(bytes)) break;
     progress(Math.min(SLICE, file.blob.size - at));
     await written();
@@ -55,7 +58,7 @@ async function read(file: LogFile, give: (columns: TraceColumns) => void, progre
  * What another logger wrote beside the first file is held and laid between the first one's rows. Where a file can't be
  * read, or has bad cells and `skipBadRows` is not set, nothing is left stored.
  */
-export async function storeLog(runId: string, files: readonly LogFile[], skipBadRows: boolean, { progress, see, meanwhile }: StoreOptions = {}): Promise<Result<TraceSummary & { readonly seconds: number }>> {
+export async function storeLog(runId: string, files: readonly LogFile[], skipBadRows: boolean, { progress, see, bytes, meanwhile }: StoreOptions = {}): Promise<Result<TraceSummary & { readonly seconds: number }>> {
   const size = files.reduce((s, f) => s + f.blob.size, 0) || 1;
   let done = 0;
   const seen = (bytes: number) => progress?.((done += bytes) / size);
@@ -63,7 +66,7 @@ export async function storeLog(runId: string, files: readonly LogFile[], skipBad
   const beside: { columns: TraceColumns; starts: number }[] = [];
   for (const f of files.filter((x) => x.join === "beside")) {
     const parts: TraceColumns[] = [];
-    const r = await read(f, (c) => parts.push(c), seen, () => Promise.resolve());
+    const r = await read(f, (c) => parts.push(c), seen, () => Promise.resolve(), bytes);
     if (!r.ok) return r;
     summaries.push(r.value);
     beside.push({ columns: joinColumns(parts), starts: f.starts });
@@ -93,7 +96,7 @@ export async function storeLog(runId: string, files: readonly LogFile[], skipBad
       );
     };
     // Reading goes on while earlier chunks are written, but not so far ahead that they pile up.
-    const r = await read(f, give, seen, () => (waiting > BEHIND || failed ? writing : Promise.resolve()));
+    const r = await read(f, give, seen, () => (waiting > BEHIND || failed ? writing : Promise.resolve()), bytes);
     const said = clash ?? (r.ok ? null : r.error);
     if (said !== null || failed) {
       await writing;

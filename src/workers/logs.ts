@@ -48,11 +48,20 @@ export async function head({ file, dialect }: Tasks["log-head"]["ask"]): Promise
   return { table: { ...t.value, rows: t.value.rows.slice(0, 50) }, mapping: guessMapping(t.value), rows, whole, encoding };
 }
 
-/** Reads a file and begins to sum it; the sum itself comes later. */
-async function sumBegun(file: Blob): Promise<{ readonly sum: Promise<string> }> {
-  const bytes = await file.arrayBuffer();
-  if (file.size > WHOLE || typeof crypto === "undefined" || !crypto.subtle) return { sum: Promise.resolve(checksum(new Uint8Array(bytes))) };
-  return { sum: crypto.subtle.digest("SHA-256", bytes).then((d) => [...new Uint8Array(d)].map((b) => b.toString(16).padStart(2, "0")).join("")) };
+/** A file's bytes, gathered as they are read, so that they are not fetched twice to be summed. */
+class Summed {
+  private readonly held: Uint8Array<ArrayBuffer> | null;
+  constructor(private readonly file: Blob) {
+    this.held = file.size <= WHOLE && typeof crypto !== "undefined" && crypto.subtle ? new Uint8Array(file.size) : null;
+  }
+  add(bytes: Uint8Array, at: number): void {
+    this.held?.set(bytes, at);
+  }
+  /** The sum; worked out outside this thread where the browser can. */
+  async sum(): Promise<string> {
+    if (!this.held) return checksum(new Uint8Array(await this.file.arrayBuffer()));
+    return [...new Uint8Array(await crypto.subtle.digest("SHA-256", this.held))].map((b) => b.toString(16).padStart(2, "0")).join("");
+  }
 }
 
 /** Columns that grow as chunks are added, in one piece from the start: a log is held once, not twice. */
@@ -89,9 +98,12 @@ export async function importLog({ runId, files, skipBadRows, rows: about, proced
   const undo = () => Promise.all([dropTrace(runId), ...files.map((f) => dropContent(f.fileId))]);
   try {
     const growing = new Growing(Math.ceil(1.02 * about) + 100);
+    // What analyses it is loaded while it is read.
+    const analysing = loadProcedure(procedure);
     let said = 0;
     let analysis: Analysis | null = null;
-    let sums: readonly { readonly sum: Promise<string> }[] = [];
+    const summed = new Map(files.map((f) => [f.blob, new Summed(f.blob)]));
+    let sums: Promise<readonly string[]> = Promise.resolve([]);
     let aside: Promise<unknown> = Promise.resolve();
     const read = await storeLog(runId, files, skipBadRows, {
       progress: (share) => {
@@ -99,14 +111,17 @@ export async function importLog({ runId, files, skipBadRows, rows: about, proced
         said = share;
         progress?.(share);
       },
+      bytes: (file, bytes, at) => summed.get(file.blob)?.add(bytes, at),
       see: (chunk) => growing.add(chunk),
       meanwhile: async ({ rows }) => {
-        // The files are kept and summed, and the last chunks written, while the analysis goes on; all of it outside this thread once begun.
-        sums = await Promise.all(files.map((f) => sumBegun(f.blob)));
+        // The files are kept and summed, and the last chunks written, while the analysis goes on: all of it outside this thread.
+        sums = Promise.all(files.map((f) => (summed.get(f.blob) as Summed).sum()));
+        summed.clear();
+        sums.catch(() => undefined);
         aside = Promise.all(files.map((f) => putContent(f.fileId, f.blob)));
         aside.catch(() => undefined);
         open = { runId, rows, columns: growing.whole() };
-        analysis = (await loadProcedure(procedure))?.analyse({ kind: "trace", trace: { columns: open.columns, events: [] } }, setup, NO_CORRECTIONS) ?? null;
+        analysis = (await analysing)?.analyse({ kind: "trace", trace: { columns: open.columns, events: [] } }, setup, NO_CORRECTIONS) ?? null;
       },
     });
     if (!read.ok) {
@@ -116,7 +131,7 @@ export async function importLog({ runId, files, skipBadRows, rows: about, proced
     const { rows, seconds, problems, problemRows, remarks } = read.value;
     if (problemRows && !skipBadRows) await undo();
     await aside;
-    return { rows, seconds, problems, problemRows, remarks, sha256: await Promise.all(sums.map((s) => s.sum)), analysis };
+    return { rows, seconds, problems, problemRows, remarks, sha256: await sums, analysis };
   } catch (e) {
     await undo().catch(() => undefined);
     throw e;

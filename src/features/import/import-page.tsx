@@ -1,6 +1,7 @@
 "use client";
 
 import Link from "next/link";
+import { PrefetchKind } from "next/dist/client/components/router-reducer/router-reducer-types";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 import type { ColumnMapping, Dialect, TextTable } from "@/core/files";
@@ -175,7 +176,8 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
       if (!opened) return;
       const runId = newId() as RunId;
       const { dialect } = opened.table;
-      router.prefetch(`/run/${runId}/review`);
+      // The result's page is fetched whole while the file is read: going there then asks the server for nothing.
+      router.prefetch(`/run/${runId}/review`, { kind: PrefetchKind.FULL });
       const read = isLog ? await readLog(runId, opened, skipBadRows, signal) : null;
       const fileId = read?.files[0]?.fileId ?? newId();
       const asked = read ?? (await computing().ask("points", { text: opened.text, dialect, mapping, fileId }, signal));

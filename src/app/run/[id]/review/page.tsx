@@ -1,11 +1,9 @@
 "use client";
 
-import dynamic from "next/dynamic";
 import { useParams } from "next/navigation";
-
-const Screen = dynamic(() => import("@/features/review/review-page").then((m) => m.ReviewPage), { ssr: false });
+import { ReviewScreen } from "../../../review-screen";
 
 export default function Page() {
   const { id } = useParams<{ id: string }>();
-  return <Screen key={id} id={id} />;
+  return <ReviewScreen key={id} id={id} />;
 }
