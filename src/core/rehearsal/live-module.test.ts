@@ -1,0 +1,100 @@
+import { atBench, HOUSE_RULES, procedure, type BenchProcedure, type PlanContext, type RunSetup } from "../procedures";
+import { LiveLog, type LiveNews } from "@/workers/live-log";
+import { LiveModule, logModule, moduleBench, simulatedModule, type LiveModuleOptions } from "./live-module";
+
+const METER = { gain: 0.001, counts: 2, resolution: 0.001 };
+const CONTEXT: PlanContext = { claims: [], rules: HOUSE_RULES, rig: { instruments: { batteryVoltage: METER, batteryCurrent: METER, outputVoltage: METER, outputCurrent: METER }, supplyCurrentLimit: 4, inputLeadResistance: 0, outputLeadResistance: 0, drawer: [] } };
+
+function ready(id: string, patch: object = {}): { p: BenchProcedure; setup: RunSetup; options: LiveModuleOptions } {
+  const p = atBench(procedure(id)) as BenchProcedure;
+  const planned = p.plan(CONTEXT);
+  if (!planned.ok) throw new Error(planned.error);
+  const setup: RunSetup = { ...planned.value, conditions: { nominalOutput: 5, ...planned.value.conditions }, plan: { ...(planned.value.plan as object), ...patch } };
+  const every = (setup.plan as { every: number }).every;
+  return { p, setup, options: { bench: moduleBench(simulatedModule("steady-synchronous"), setup), guide: () => (p.guide as NonNullable<typeof p.guide>)(setup), setup, roles: p.roles?.(setup) ?? [], every, seed: 9 } };
+}
+
+test.each(["threshold-ramp", "standby", "light-load", "overload"])("%s: what is read follows from seed and number, whichever samples were looked at", (id) => {
+  const { options } = ready(id);
+  const [all, some] = [new LiveModule(options), new LiveModule(options)];
+  const rows = Array.from({ length: 120 }, (_, k) => all.sample(k));
+  for (const k of [0, 7, 40, 119]) expect(some.sample(k)).toEqual(rows[k]);
+  expect(some.marks()).toEqual(all.marks());
+  expect(() => some.sample(3)).toThrow(/asked for after/);
+});
+
+test.each(["threshold-ramp", "standby", "light-load", "overload"])("%s: its guide comes to its end by itself, and every mark says what was done", (id) => {
+  const { options, p } = ready(id);
+  const { live, trace } = logModule(options);
+  expect(live.done).toBe(true);
+  const kinds = new Set((p.marks ?? []).map((m) => m.kind));
+  for (const m of trace.events) {
+    expect(m.what.length).toBeGreaterThan(3);
+    // What a guide marks by itself can also be marked by hand.
+    expect(kinds.has(m.kind ?? "") || m.kind === "charger-off").toBe(true);
+  }
+});
+
+/** A live log over the simulated bench, its clock hurried by the test. */
+function logged(id: string, patch: object = {}) {
+  const { p, setup, options } = ready(id, patch);
+  let now = 0;
+  const news: LiveNews[] = [];
+  const source = new LiveModule(options);
+  const log = new LiveLog({ runId: "r", watch: (p.watch as NonNullable<typeof p.watch>)(setup), rules: p.stopRules(setup), source, every: options.every, clock: () => now, store: () => Promise.resolve(), tell: (n) => news.push(n) });
+  log.setPace(60);
+  const pass = async (seconds: number) => {
+    for (let t = 0; t < seconds; t += 0.1) {
+      now += 100;
+      log.turn();
+      await Promise.resolve();
+    }
+  };
+  return { log, news, pass, source };
+}
+const statuses = (news: readonly LiveNews[]) => news.flatMap((n) => (n.kind === "status" ? [n.status] : []));
+
+test("a live overload tells each mark once, says its steps, and reads nothing more once all has been seen", async () => {
+  const { news, pass, source } = logged("overload", { from: 1.2, repeats: 2 });
+  await pass(20);
+  const marks = news.flatMap((n) => (n.kind === "mark" ? [n.mark.kind] : []));
+  expect(marks.filter((m) => m === "short-on")).toHaveLength(2);
+  expect(marks.filter((m) => m === "short-off")).toHaveLength(2);
+  expect(source.done).toBe(true);
+  const last = statuses(news).at(-1);
+  expect(last?.state.complete).toBe(true);
+  expect(last?.state.task).toMatch(/Finish the log/);
+  const rows = last?.rows;
+  await pass(5);
+  expect(statuses(news).at(-1)?.rows).toBe(rows);
+  const kinds = news.flatMap((n) => (n.kind === "event" ? [n.event.kind] : []));
+  expect(kinds.filter((k) => k === "done")).toHaveLength(1);
+  expect(kinds).toEqual(expect.arrayContaining(["step", "cut-back"]));
+});
+
+test("a live ramp shows its phases in their order, and the cut near where it was", async () => {
+  const { news, pass } = logged("threshold-ramp");
+  await pass(6);
+  const last = statuses(news).at(-1);
+  expect(last?.state.spans.map((s) => s.label)).toEqual(["settling", "quick ramp", "slow ramp", "cut off", "way back", "back on", "done"]);
+  const cut = last?.state.figures.find((f) => f.label === "Cut near");
+  expect(Math.abs((cut?.value ?? 0) - 2.9)).toBeLessThan(0.03);
+});
+
+test("typed readings lead the same way: the marks are those of what was said", () => {
+  const { p, setup } = ready("overload", { from: 1, dwell: 2, every: 1 });
+  const watch = (p.watch as NonNullable<typeof p.watch>)(setup);
+  const row = (time: number, outputVoltage: number, outputCurrent: number) => watch.push({ time, outputVoltage, outputCurrent, batteryCurrent: 1 });
+  row(0, 5, 0);
+  row(3, 5, 0);
+  expect(watch.state().task).toMatch(/Set the load to 1\sA/);
+  // It falls: what brings it back is tried in order.
+  for (const t of [4, 5, 6]) row(t, 0.1, 0.2);
+  expect(watch.state().phase).toBe("recovering");
+  row(13, 0, 0);
+  expect(watch.marks?.().map((m) => m.kind)).toEqual(["load-off"]);
+  expect(watch.state().task).toBe("It does not come back. Take the load off.");
+  row(20, 0, 0);
+  row(23, 0, 0);
+  expect(watch.marks?.().map((m) => m.kind)).toEqual(["load-off", "supply-off", "supply-on"]);
+});
