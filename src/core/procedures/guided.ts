@@ -1,4 +1,4 @@
-import { interval, withoutSpikes } from "../traces";
+import { envelope, interval, withoutSpikes } from "../traces";
 import type { Role } from "./roles";
 import type { BenchSettings, ChartSpec, Figure, Guide, GuideStep, LiveEvent, LiveState, LiveWatch, LogRow, RunSetup, Trace, TraceEvent } from "./shape";
 
@@ -65,16 +65,19 @@ export function cleanLog(trace: Trace, setup: RunSetup, roles: readonly Role[]):
 /** Marks of one kind, in the order they came. */
 export const marksOf = (events: readonly TraceEvent[], kind: string): readonly number[] => events.filter((e) => (e.kind ?? e.what) === kind).map((e) => e.time).sort((a, b) => a - b);
 
-/** Curves of a log that are drawn beside each other: one chart a group, what is absent left out. */
+/** Curves of a log that are drawn beside each other, thinned without losing a spike: one chart a group, what is absent left out. */
 export function logCharts(
-  curve: (role: Role) => readonly { readonly x: number; readonly y: number }[] | null,
+  time: Float64Array,
+  columns: CleanColumns,
   groups: readonly { readonly id: string; readonly title: string; readonly label: string; readonly unit: "A" | "V" | "°C"; readonly roles: readonly (readonly [role: Role, label: string, tone: number])[]; readonly claims?: ChartSpec["claims"]; readonly band?: ChartSpec["band"] }[],
   common: { readonly spans: NonNullable<ChartSpec["spans"]>; readonly events: readonly TraceEvent[] },
 ): ChartSpec[] {
   return groups.flatMap((g) => {
     const series = g.roles.flatMap(([role, label, tone]) => {
-      const fit = curve(role);
-      return fit && fit.length > 1 ? [{ id: role, role, label, tone, points: [], fit }] : [];
+      const column = columns[role];
+      if (!column) return [];
+      const { x, y } = envelope(time, column);
+      return x.length > 1 ? [{ id: role, role, label, tone, points: [], fit: Array.from(x, (v, k) => ({ x: v, y: y[k] as number })) }] : [];
     });
     if (series.length === 0) return [];
     return [{ id: g.id, title: g.title, x: { label: "Time", unit: "s" as const }, y: { label: g.label, unit: g.unit }, claims: g.claims ?? [], series, spans: common.spans, marks: common.events.map((m) => ({ at: m.time, label: m.what })), ...(g.band ? { band: g.band } : {}) }];

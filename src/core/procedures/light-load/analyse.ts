@@ -1,6 +1,6 @@
 import { accuracyAt } from "../../instruments";
 import { fitLine, formatDuration, formatQuantity, median, rectangular, seriesValues, uncertain, withPart } from "../../quantities";
-import { envelope, finite, indexAt, plateaus, type Plateau } from "../../traces";
+import { finite, indexAt, plateaus, type Plateau } from "../../traces";
 import { cleanLog, logCharts } from "../guided";
 import { logFinding, meterReading } from "../log-reading";
 import type { Role } from "../roles";
@@ -128,15 +128,10 @@ function bleed(upper: Plateau, log: { time: Float64Array; columns: Readonly<Part
   notes.push({ code: "bleed", message: text });
 }
 
-function charts(log: { readonly time: Float64Array; readonly columns: Readonly<Partial<Record<Role, Float64Array>>> }, spans: NonNullable<ChartSpec["spans"]>, nominal: number, events: Parameters<typeof logCharts>[2]["events"]): ChartSpec[] {
-  const curve = (role: Role) => {
-    const column = log.columns[role];
-    if (!column) return null;
-    const { x, y } = envelope(log.time, column);
-    return Array.from(x, (v, k) => ({ x: v, y: y[k] as number }));
-  };
+function charts(log: { readonly time: Float64Array; readonly columns: Readonly<Partial<Record<Role, Float64Array>>> }, spans: NonNullable<ChartSpec["spans"]>, nominal: number, events: Parameters<typeof logCharts>[3]["events"]): ChartSpec[] {
   return logCharts(
-    curve,
+    log.time,
+    log.columns,
     [
       { id: "current", title: "Load and battery current", label: "Current", unit: "A", roles: [["outputCurrent", "load", 1], ["batteryCurrent", "battery", 0]], claims: [{ characteristic: "standby.auto-off-current", axis: "y" }] },
       { id: "voltage", title: `Output volts, nominal ${q(nominal, "V")}`, label: "Voltage", unit: "V", roles: [["outputVoltage", "output", 1]] },

@@ -1,9 +1,8 @@
 import { accuracyAt } from "../../instruments";
 import { formatDuration, formatQuantity, median, rectangular, withPart } from "../../quantities";
-import { envelope, finite, indexAt, interval, plateaus } from "../../traces";
+import { finite, indexAt, interval, plateaus } from "../../traces";
 import { logCharts, marksOf } from "../guided";
 import { logFinding, meterReading, wordFinding } from "../log-reading";
-import type { Role } from "../roles";
 import type { Analysis, Finding, Note, Readings, Recovery, RunSetup, TraceEvent, Unfairness } from "../shape";
 import { supplyFor, type OverloadPlan } from "./plan";
 
@@ -38,19 +37,14 @@ export function analyseOverload(readings: Readings, setup: RunSetup<OverloadPlan
   const w: Work = { time, battery, output, load, usual: interval(time), limit: nominal * (1 - (setup.conditions.regulationBand ?? 0.05)), setup, events: trace.events, findings: [], notes: [] };
   overCurrent(w, nominal);
   short(w, nominal);
-  const curve = (role: Role) => {
-    const column = trace.columns[role];
-    if (!column) return null;
-    const { x, y } = envelope(time, column);
-    return Array.from(x, (v, k) => ({ x: v, y: y[k] as number }));
-  };
   const ends = marksOf(trace.events, "short-off");
   const spans = marksOf(trace.events, "short-on").map((from) => ({ from, to: ends.find((t) => t > from) ?? (time[time.length - 1] as number), label: "short" }));
   return {
     findings: w.findings,
     notes: w.notes,
     charts: logCharts(
-      curve,
+      time,
+      trace.columns,
       [
         { id: "current", title: "Load and battery current", label: "Current", unit: "A", roles: [["outputCurrent", "load", 1], ["batteryCurrent", "battery", 0]], claims: [{ characteristic: "protect.over-current", axis: "y" }] },
         { id: "voltage", title: "Output volts", label: "Voltage", unit: "V", roles: [["outputVoltage", "output", 1]], band: { low: w.limit, high: 2 * nominal - w.limit, label: "band" } },

@@ -1,8 +1,7 @@
 import { formatDuration, formatQuantity, median, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
-import { envelope, finite, indexAt } from "../../traces";
+import { finite, indexAt } from "../../traces";
 import { cleanLog, logCharts } from "../guided";
 import { logFinding, meterReading } from "../log-reading";
-import type { Role } from "../roles";
 import type { Analysis, Finding, Note, Readings, RunSetup, TraceEvent, Unfairness } from "../shape";
 import { STANDBY_STATES, type StandbyPlan } from "./plan";
 
@@ -142,17 +141,12 @@ export function analyseStandby(readings: Readings, setup: RunSetup<StandbyPlan>)
   const spans = parts.map((p) => ({ from: p.from, to: p.to, label: p.state }));
   // Starting the board takes thousands of times what it draws idle: the current is drawn where it was measured.
   const measured = parts.length ? batteryCurrent.map((v, k) => (parts.some((p) => (time[k] as number) > p.from && (time[k] as number) <= p.to) ? v : NaN)) : batteryCurrent;
-  const curve = (role: Role) => {
-    const column = role === "batteryCurrent" ? measured : log?.columns[role];
-    if (!column) return null;
-    const { x, y } = envelope(time, column);
-    return Array.from(x, (v, k) => ({ x: v, y: y[k] as number }));
-  };
   return {
     findings,
     notes,
     charts: logCharts(
-      curve,
+      time,
+      { ...log?.columns, batteryCurrent: measured },
       [
         { id: "current", title: "Current out of the battery", label: "Current", unit: "A", roles: [["batteryCurrent", "battery", 0]], claims: [{ characteristic: "standby.current", axis: "y" }] },
         { id: "voltage", title: "Volts", label: "Voltage", unit: "V", roles: [["batteryVoltage", "battery", 0], ["outputVoltage", "output", 1]] },

@@ -1,6 +1,6 @@
 import { accuracyAt, sourceName } from "../../instruments";
 import { fitLine, formatQuantity, median, rectangular, withPart, type Uncertain } from "../../quantities";
-import { envelope, finite, indexAt } from "../../traces";
+import { finite, indexAt } from "../../traces";
 import { cleanLog, logCharts, marksOf } from "../guided";
 import { logFinding, meterReading, wordFinding } from "../log-reading";
 import type { Role } from "../roles";
@@ -72,19 +72,14 @@ export function analyseRamp(readings: Readings, setup: RunSetup<RampPlan>): Anal
   if (charge) overCharge(ramp);
   else overDischarge(ramp, trace.events);
   const spans = spansOf(ramp);
-  const curve = (role: Role) => {
-    const column = c[role as (typeof ROLES)[number]];
-    if (!column) return null;
-    const { x, y } = envelope(log.time, column);
-    return Array.from(x, (v, k) => ({ x: v, y: y[k] as number }));
-  };
   const band = setup.conditions.regulationBand ?? 0.05;
   const nominal = setup.conditions.nominalOutput;
   return {
     findings: ramp.findings,
     notes: ramp.notes,
     charts: logCharts(
-      curve,
+      log.time,
+      c,
       [
         charge
           ? { id: "voltage", title: "Cell volts", label: "Voltage", unit: "V", roles: [["cellVoltage", "cell", 0]], claims: [{ characteristic: "protect.over-charge-voltage", axis: "y" }, { characteristic: "protect.over-charge-release", axis: "y" }] }
