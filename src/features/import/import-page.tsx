@@ -9,7 +9,7 @@ import { describeProblem, headerKey } from "@/core/files";
 import { metersFor, procedure, type FileQuestion, type Procedure, type RunSetup } from "@/core/procedures";
 import type { FileRecord, FurtherFile, RigRecord, RunId, RunRecord } from "@/core/files/records";
 import { attempt, notify } from "@/session/notify";
-import { boardDossier, change, dropContent, dropTrace, keepLogAnalysis, meta, newId, now, ofKind, setMeta, useLive, whileLogComes, type BoardDossier } from "@/storage";
+import { boardDossier, change, dropContent, dropTrace, keepLogAnalysis, meta, newId, now, ofKind, setMeta, sweepWhenQuiet, useLive, whileLogComes, type BoardDossier } from "@/storage";
 import { computing, readingLogs } from "@/workers/client";
 import { Button } from "@/ui/button";
 import { AccuracyTable } from "@/ui/accuracy-table";
@@ -22,6 +22,8 @@ import { MoreFiles, moreFile, type MoreFile } from "./more-files";
 /** Bigger files than this are logs, not tables of points. */
 const LARGEST = 20e6;
 const LARGEST_LOG = 1e9;
+/** ms after which what an ended worker had begun to write is there or never will be. */
+const SETTLED = 2000;
 
 export function ImportPage({ boardId, procedureId }: { boardId: string; procedureId: string }) {
   const live = useLive(
@@ -150,8 +152,9 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
       if ("error" in r) throw new Error(`${o.name}: ${r.error} Nothing was imported.`);
       return { ...r, files };
     } catch (e) {
-      // A worker that was ended in the middle may have left a part behind.
+      // A worker that was ended in the middle may have left a part behind, and what it had just handed on may still come to be.
       await dropLog(runId, files);
+      setTimeout(() => void sweepWhenQuiet().catch(() => undefined), SETTLED);
       throw e;
     }
   };
