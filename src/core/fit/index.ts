@@ -1,3 +1,4 @@
 export { checkChargeCurrent, type CurrentCheck } from "./charge-current";
 export { forecastCharge, type Forecast, type ForecastInput, type ForecastPhase } from "./charge-forecast";
 export { chooseProgramme, fitProgramme, programmedCurrent, type Programme, type ProgrammeChoice } from "./programme-resistor";
+export { fitWarming, powerOn, type Warming, type WarmingPriors, type WarmingReadings } from "./warming";

@@ -3,7 +3,7 @@ import type { Role } from "./roles";
 import type { BenchSettings, ChartSpec, Figure, Guide, GuideStep, LiveEvent, LiveState, LiveWatch, LogRow, RunSetup, Trace, TraceEvent } from "./shape";
 
 /** A bench with its supply off and nothing on it; guides change what they need. */
-export const AT_REST: BenchSettings = { supplyVoltage: 0, supplyOn: false, load: 0, shorted: false, output: true, chargeCurrent: 0 };
+export const AT_REST: BenchSettings = { supplyVoltage: 0, supplyOn: false, load: 0, shorted: false, output: true, chargeCurrent: 0, input: false };
 
 /** What a procedure adds to a guided log: what it sees happen, and what it has worked out so far. */
 export interface Seen {

@@ -1,6 +1,7 @@
 /** The list of procedures: adding one is a folder and a line here. */
 import { chargeChannels } from "./charge-channels";
 import { chargeCycle } from "./charge-cycle";
+import { heatSoak } from "./heat-soak";
 import { lightLoad } from "./light-load";
 import { loadSweep } from "./load-sweep";
 import { overload } from "./overload";
@@ -8,7 +9,7 @@ import { standby } from "./standby";
 import { thresholdRamp } from "./threshold-ramp";
 import type { Procedure } from "./shape";
 
-export const PROCEDURES: readonly Procedure[] = [chargeCycle, chargeChannels, loadSweep, thresholdRamp, standby, lightLoad, overload];
+export const PROCEDURES: readonly Procedure[] = [chargeCycle, chargeChannels, loadSweep, heatSoak, thresholdRamp, standby, lightLoad, overload];
 
 export const procedure = (id: string): Procedure | undefined => PROCEDURES.find((p) => p.id === id);
 

@@ -15,6 +15,8 @@ export async function loadProcedure(id: string): Promise<Procedure | undefined> 
       return (await import("./light-load")).lightLoad as Procedure;
     case "overload":
       return (await import("./overload")).overload as Procedure;
+    case "heat-soak":
+      return (await import("./heat-soak")).heatSoak as Procedure;
     case "charge-channels":
       return (await import("./charge-channels")).chargeChannels;
     default:

@@ -14,6 +14,11 @@ export const ROLES = {
   partTemperature: { unit: "°C", label: "Part temperature" },
   cellTemperature: { unit: "°C", label: "Cell temperature" },
   ambientTemperature: { unit: "°C", label: "Ambient" },
+  outputLow: { unit: "V", label: "Lowest output caught" },
+  outputHigh: { unit: "V", label: "Highest output caught" },
+  outsideTime: { unit: "s", label: "Time out of band" },
+  referenceVoltage: { unit: "V", label: "Reference volts" },
+  referenceCurrent: { unit: "A", label: "Reference amps" },
   channel: { unit: "", label: "Channel" },
   repeat: { unit: "", label: "Repeat" },
   cell: { unit: "", label: "Cell number" },
@@ -39,6 +44,10 @@ const LIKE: Readonly<Partial<Record<Role, readonly Role[]>>> = {
   cellCurrent: ["batteryCurrent", "outputCurrent"],
   inputCurrent: ["outputCurrent", "batteryCurrent"],
   ambientTemperature: ["partTemperature"],
+  outputLow: ["outputVoltage"],
+  outputHigh: ["outputVoltage"],
+  referenceVoltage: ["outputVoltage", "batteryVoltage"],
+  referenceCurrent: ["outputCurrent", "batteryCurrent"],
   cellTemperature: ["partTemperature", "ambientTemperature"],
 };
 

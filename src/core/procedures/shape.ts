@@ -105,6 +105,10 @@ export interface RunConditions {
   readonly state?: string;
   readonly usableCapacity?: number;
   readonly cellSelfDischargeCurrent?: number;
+  /** W that a panel gives at its best voltage in the light of the log, where somebody measured it. */
+  readonly panelMaximumPower?: number;
+  /** Of the surface that an infrared thermometer looked at; absent for a probe. */
+  readonly emissivity?: number;
   /** The voltage an adjustable output was set to. */
   readonly output?: number;
   /** Jumpers and programme resistor, in the words of the sample. */
@@ -241,6 +245,8 @@ export interface BenchSettings {
   readonly output: boolean;
   /** A pushed into the cell's terminals, for a ramp upwards. */
   readonly chargeCurrent: number;
+  /** The board's own input (a charger's supply, a panel) is plugged in. */
+  readonly input: boolean;
 }
 
 /** What to do from here on. */

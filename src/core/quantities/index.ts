@@ -21,4 +21,4 @@ export {
   type SourceShare,
   type Uncertain,
 } from "./uncertainty";
-export { fitLine, fitPolynomial, median, normalCdf, quantile, type PolynomialFit } from "./statistics";
+export { fitLine, invert, fitPolynomial, median, normalCdf, quantile, type PolynomialFit } from "./statistics";

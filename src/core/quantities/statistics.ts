@@ -146,7 +146,7 @@ export function fitLine(x: ArrayLike<number>, y: ArrayLike<number>): LineFit | n
 }
 
 /** Inverse by Gauss-Jordan with partial pivoting; null where the matrix is singular to working precision. */
-function invert(a: readonly (readonly number[])[]): number[][] | null {
+export function invert(a: readonly (readonly number[])[]): number[][] | null {
   const n = a.length;
   const m = a.map((row, i) => [...row, ...Array.from({ length: n }, (_, j) => (i === j ? 1 : 0))]);
   for (let c = 0; c < n; c++) {

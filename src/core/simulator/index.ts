@@ -7,5 +7,5 @@ export { seeded, type Random } from "./random";
 export { agedCapacity, agedResistance, type CellModel } from "./cell";
 export { ChargeSimulation, type ChannelModel, type ChargeBench, type ChargeLandmark, type ChargeReading, type ChargerModel, type ChargeSupply } from "./charge";
 export { HONEST_CHARGE, SIMULATED_CHARGERS, chargeBench, type SimulatedChargerId } from "./charge-boards";
-export { ModuleSimulation, type ModuleBench, type ModuleModel, type ModuleReading, type ModuleSettings, type ThresholdModel } from "./module";
+export { ModuleSimulation, type ModuleBench, type ModuleModel, type ModuleReading, type ModuleSettings, type BenchSimulation, type SimulatedQuantity, type ThresholdModel, type Warming } from "./module";
 export { SIMULATED_MODULES, randomModule, type SimulatedModuleId } from "./module-boards";

@@ -14,6 +14,7 @@ const SOUND: ModuleModel = {
   idle: { amps: 4.2e-5, wakes: { period: 10, seconds: 0.1, amps: 8e-3 } },
   autoOff: { below: 0.042, delay: 31 },
   lowSide: false,
+  heat: { board: { resistance: 26, tau: 420 }, part: { resistance: 5, tau: 9 } },
 };
 
 /** Invented modules for the simulated bench, some with a fault that a careful tester finds. Every number is made up. */
@@ -21,7 +22,7 @@ export const SIMULATED_MODULES = {
   "steady-synchronous": { title: "Sound in every part", model: SOUND },
   "weak-switch": {
     title: "Nothing disconnects its battery, and nothing limits a short",
-    model: { ...SOUND, boost: SIMULATED_BOARDS["weak-switch"].model, overDischarge: null, overCharge: null, trip: null, shortCurrent: null, shortPeak: 9, idle: { amps: 1.9e-3, wakes: null }, autoOff: null },
+    model: { ...SOUND, boost: SIMULATED_BOARDS["weak-switch"].model, overDischarge: null, overCharge: null, trip: null, shortCurrent: null, shortPeak: 9, idle: { amps: 1.9e-3, wakes: null }, autoOff: null, heat: { board: { resistance: 58, tau: 380 }, part: { resistance: 11, tau: 7 } } },
   },
   "diode-rectifier": {
     title: "Latches after the cut until a charger wakes it, trips until it is unloaded",
@@ -57,5 +58,6 @@ export function randomModule(r: Random): ModuleModel {
     idle: { amps: 10 ** r.between(-5.2, -3), wakes: r.uniform() < 0.7 ? { period: r.between(4, 40), seconds: r.between(0.05, 0.6), amps: r.between(1e-3, 2e-2) } : null },
     autoOff: r.uniform() < 0.8 ? { below: r.between(0.008, 0.09), delay: r.between(8, 38) } : null,
     lowSide: r.uniform() < 0.3,
+    heat: { board: { resistance: r.between(15, 60), tau: r.between(150, 800) }, part: { resistance: r.between(1, 12), tau: r.between(3, 25) } },
   };
 }

@@ -31,6 +31,13 @@ export interface ModuleModel {
   readonly autoOff: { readonly below: number; readonly delay: number } | null;
   /** The switches sit in the minus wire: joining B− and OUT− by-passes them. */
   readonly lowSide: boolean;
+  /** K/W and s: the board against the air, and the part against its board, which is quick. */
+  readonly heat: { readonly board: Warming; readonly part: Warming };
+}
+
+export interface Warming {
+  readonly resistance: number;
+  readonly tau: number;
 }
 
 export interface ModuleSettings {
@@ -41,7 +48,17 @@ export interface ModuleSettings {
   readonly shorted: boolean;
   readonly output: boolean;
   readonly chargeCurrent: number;
+  readonly input: boolean;
 }
+
+/** What stands on the simulated bench: it is set, time passes, true values are read. */
+export interface BenchSimulation {
+  set(next: ModuleSettings): void;
+  advance(seconds: number): void;
+  read(): Readonly<Partial<Record<SimulatedQuantity, number>>>;
+}
+/** What a simulation can be read for. */
+export type SimulatedQuantity = keyof ModuleReading | "inputVoltage" | "inputCurrent" | "referenceVoltage" | "referenceCurrent" | "outputLow" | "outputHigh";
 
 export interface ModuleBench {
   readonly module: ModuleModel;
@@ -51,7 +68,11 @@ export interface ModuleBench {
   readonly leads: number;
   /** A meter on the bench joins battery minus and output minus. */
   readonly groundsJoined: boolean;
+  /** °C as the log begins, and its drift in K/s. */
   readonly ambient: number;
+  readonly drift?: number;
+  /** Share of a part's heat radiation that its surface gives off, where an infrared thermometer looks at it; absent for a probe. */
+  readonly emissivity?: number;
 }
 
 export interface ModuleReading {
@@ -62,6 +83,7 @@ export interface ModuleReading {
   readonly cellVoltage: number;
   readonly cellCurrent: number;
   readonly partTemperature: number;
+  readonly ambientTemperature: number;
 }
 
 /** s between looks at the thresholds while the supply moves. */
@@ -79,8 +101,8 @@ const SHORT_OHMS = 0.03;
  * A module on a bench, advanced in time. Thresholds are placed inside a step by a straight line and act after their delay; between
  * events the converter stands in its steady state. Nothing here knows how a log is analysed.
  */
-export class ModuleSimulation {
-  private settings: ModuleSettings = { supplyVoltage: 0, supplyOn: false, load: 0, shorted: false, output: true, chargeCurrent: 0 };
+export class ModuleSimulation implements BenchSimulation {
+  private settings: ModuleSettings = { supplyVoltage: 0, supplyOn: false, load: 0, shorted: false, output: true, chargeCurrent: 0, input: false };
   private volts = 0;
   private elapsed = 0;
   private connected = true;
@@ -92,13 +114,28 @@ export class ModuleSimulation {
   private lightSince: number | null = null;
   private crossed: { readonly what: "cut" | "release" | "charge-cut" | "charge-release"; readonly at: number } | null = null;
   private retryAt = 0;
-  private rise = 0;
+  /** °C of the board, and K of the part above it. */
+  private board: number;
+  private quick = 0;
   /** When it was last read: what pulses is shown as its mean since then. */
   private readAt = 0;
   /** The converter's state was last worked out for these. */
   private known: { readonly volts: number; readonly load: number; readonly warmth: number; readonly state: ReturnType<typeof boostState> } | null = null;
 
-  constructor(readonly bench: ModuleBench) {}
+  constructor(readonly bench: ModuleBench) {
+    this.board = bench.ambient;
+  }
+
+  private get air(): number {
+    return this.bench.ambient + (this.bench.drift ?? 0) * this.elapsed;
+  }
+  /** Lets the heat of so many watts flow for `h` s. */
+  private warm(watts: number, h: number): void {
+    const { board, part } = this.bench.module.heat;
+    const settled = this.air + board.resistance * watts;
+    this.board = settled + (this.board - settled) * Math.exp(-h / board.tau);
+    this.quick = part.resistance * watts + (this.quick - part.resistance * watts) * Math.exp(-h / part.tau);
+  }
 
   get time(): number {
     return this.elapsed;
@@ -133,7 +170,7 @@ export class ModuleSimulation {
   }
 
   private step(h: number): void {
-    const { settings, bench } = this;
+    const { settings } = this;
     const from = this.terminal();
     if (settings.slew !== undefined) {
       const away = settings.supplyVoltage - this.volts;
@@ -142,14 +179,13 @@ export class ModuleSimulation {
     const start = this.elapsed;
     this.elapsed += h;
     if (!settings.supplyOn) {
-      this.rise *= Math.exp(-h / bench.module.boost.thermal.tau);
+      this.warm(0, h);
       return;
     }
     this.thresholds(from, this.terminal(), start, h);
     this.switches(h);
     const state = this.state();
-    const settled = bench.module.boost.thermal.resistance * Math.max(0, this.terminal() * state.batteryCurrent - state.outputVoltage * state.outputCurrent);
-    this.rise = settled + (this.rise - settled) * Math.exp(-h / bench.module.boost.thermal.tau);
+    this.warm(Math.max(0, this.terminal() * state.batteryCurrent - state.outputVoltage * state.outputCurrent), h);
   }
 
   /** Crossings within the step from `a` to `b` volts, each acting after its delay. */
@@ -210,7 +246,7 @@ export class ModuleSimulation {
     const vb = Math.max(0.5, this.volts);
     if (vb < boost.minimumInput) return 0;
     const vo = boost.setpoint + boost.lineSlope * (vb - 3.7) - boost.droop * this.settings.load;
-    return batteryCurrentFor(boost, vb, vo, this.settings.load, this.bench.ambient + this.rise) ?? Infinity;
+    return batteryCurrentFor(boost, vb, vo, this.settings.load, this.board + this.quick) ?? Infinity;
   }
 
   /** Volts at the module's terminals. */
@@ -230,7 +266,7 @@ export class ModuleSimulation {
   }
 
   private state(): { readonly outputVoltage: number; readonly outputCurrent: number; readonly batteryCurrent: number; readonly dragged?: number } {
-    const { module, supplyLimit, leads, ambient } = this.bench;
+    const { module, supplyLimit, leads } = this.bench;
     const { settings, volts } = this;
     const off = (batteryCurrent: number) => ({ outputVoltage: 0, outputCurrent: 0, batteryCurrent });
     if (!settings.supplyOn) return off(0);
@@ -246,11 +282,11 @@ export class ModuleSimulation {
       return { outputVoltage: amps * SHORT_OHMS, outputCurrent: amps * 0.7, batteryCurrent: amps, ...(limited ? { dragged: amps * 0.25 } : {}) };
     }
     if (!this.outputOn) return off(this.idleCurrent());
-    const warmth = Math.round(this.rise * 5);
+    const warmth = Math.round((this.board + this.quick) * 5);
     const { known } = this;
     if (known && known.volts === volts && known.load === settings.load && known.warmth === warmth) return known.state;
     const load = { mode: "current" as const, value: settings.load };
-    const hot = ambient + warmth / 5;
+    const hot = warmth / 5;
     let state = boostState(module.boost, volts, load, hot);
     for (let k = 0; k < 3 && leads > 0; k++) state = boostState(module.boost, volts - leads * state.batteryCurrent, load, hot);
     if (state.batteryCurrent > supplyLimit) state = { ...boostState(module.boost, Math.min(volts, module.boost.minimumInput * 1.02), load, hot, supplyLimit), batteryCurrent: supplyLimit };
@@ -265,6 +301,7 @@ export class ModuleSimulation {
     const battery = s.dragged ?? Math.max(0, supply - this.bench.leads * s.batteryCurrent);
     const charges = this.settings.chargeCurrent > 0 && this.charging;
     this.readAt = this.elapsed;
+    const { emissivity } = this.bench;
     return {
       batteryVoltage: battery,
       batteryCurrent: s.batteryCurrent,
@@ -272,7 +309,9 @@ export class ModuleSimulation {
       outputCurrent: s.outputCurrent,
       cellVoltage: supply,
       cellCurrent: charges ? this.settings.chargeCurrent : this.settings.chargeCurrent > 0 ? -3e-4 : 0,
-      partTemperature: this.bench.ambient + this.rise,
+      // A shiny part shows an infrared thermometer mostly the room.
+      partTemperature: this.air + (emissivity ?? 1) * (this.board + this.quick - this.air),
+      ambientTemperature: this.air,
     };
   }
 }

@@ -1,0 +1,120 @@
+import { fitWarming, powerOn, type Warming } from "../../fit";
+import { formatDuration, formatQuantity, median, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
+import { cleanLog, logCharts, type CleanColumns } from "../guided";
+import { logFinding, meterReading } from "../log-reading";
+import { sourceName } from "../../instruments";
+import type { Role } from "../roles";
+import type { Analysis, ChartSpec, Finding, Note, Readings, RunSetup, Unfairness } from "../shape";
+import { SHAPE } from "./guide";
+import { TOUCH, type HeatPlan } from "./plan";
+import { heatSource, warmingPriors, warmingRows, type HeatSource } from "./readings";
+
+const q = formatQuantity;
+const ROLES = ["partTemperature", "ambientTemperature", "batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent", "inputVoltage", "inputCurrent", "cellVoltage", "cellCurrent"] as const satisfies readonly Role[];
+/** K beyond which a prediction is no result, and W below which nothing warms worth the name. */
+const VAGUE = 15;
+const LEAST = 0.02;
+/** Emissivity from which an infrared thermometer can be believed as it is. */
+const MATT = 0.9;
+
+/** Settled temperature, time constant, thermal resistance and highest ambient from a warming, however early it was stopped. */
+export function analyseHeat(readings: Readings, setup: RunSetup<HeatPlan>): Analysis {
+  if (readings.kind !== "trace") throw new Error("internal: a heat soak is a log over time");
+  const { trace } = readings;
+  const log = cleanLog(trace, setup, ROLES);
+  if (!log?.columns.partTemperature) return { findings: [], notes: [{ code: "no-temperature", message: "The log has no part temperature: nothing can be said of the heat." }], charts: [] };
+  const { time, columns } = log;
+  const notes: Note[] = [];
+  const findings: Finding[] = [];
+  const rows = warmingRows(time, columns, setup);
+  const source = heatSource(columns, setup);
+  if (!columns.ambientTemperature && setup.conditions.ambientTemperature === undefined) notes.push({ code: "no-ambient", message: "The ambient was neither logged nor stated: temperatures can't be told from rises." });
+  if (!source) notes.push({ code: "no-power", message: "The log lacks volts and amps on both sides, and the heat was not stated: say the dissipation in W to get the thermal resistance." });
+  const fit = rows.time.length && source && median(rows.power.subarray(powerOn(rows.power))) > LEAST ? fitWarming(rows, warmingPriors(setup, rows.power, columns.ambientTemperature !== undefined)) : null;
+  if (!fit && source) notes.push({ code: "no-warming", message: "No warming was seen that a curve could be laid through." });
+  if (fit && source) settled(fit, source, rows, columns, setup, findings, notes);
+  return { findings, notes, charts: charts(log, fit, trace.events) };
+}
+
+function unfairness(setup: RunSetup<HeatPlan>): readonly Unfairness[] {
+  const emissivity = setup.conditions.emissivity;
+  if (setup.plan?.thermometer !== "infrared-shiny" && !(emissivity !== undefined && emissivity < MATT)) return [];
+  return [{ code: "infrared-shiny", message: "An infrared thermometer looked at a shiny part: it reads far too low.", remedy: "Put matt tape or a dab of paint on the part, or a probe, and soak it again.", pushes: "low" }];
+}
+
+function settled(fit: Warming, source: HeatSource, rows: ReturnType<typeof warmingRows>, c: CleanColumns, setup: RunSetup<HeatPlan>, findings: Finding[], notes: Note[]): void {
+  const mean = rows.ambient.reduce((s, v) => s + v, 0) / rows.ambient.length;
+  const end = rows.time[rows.time.length - 1] as number;
+  const on = rows.time[powerOn(rows.power)] as number;
+  const shape = rectangular(SHAPE * Math.abs(fit.left));
+  const settles = mean + fit.offset + fit.rise;
+  const unfair = unfairness(setup);
+  const opposite = unfair.map((u) => ({ ...u, pushes: "high" as const }));
+  const put = (name: string, x: Uncertain, why: Finding["unfair"]) => {
+    const f = logFinding(name, x, setup, { unfair: why });
+    if (f) findings.push(f);
+  };
+  if (2 * fit.u.steady > VAGUE) {
+    notes.push({ code: "too-short", message: `The log ends ${formatDuration(end - on)} after the load came on, too early to say where it settles (±${q(2 * fit.u.steady, "K", { digits: 2 })}): soak it longer.` });
+    return;
+  }
+  const gain = rectangular(setup.instruments.partTemperature?.gain ?? 0);
+  const [offsetOnly] = [setup.instruments.partTemperature];
+  put("heat.steady-temperature", uncertain(settles, [[sourceName("partTemperature", "gain"), gain * settles], [sourceName("partTemperature", "offset"), offsetOnly ? rectangular(offsetOnly.counts * offsetOnly.resolution) : 0], ["scatter and extrapolation", fit.u.steady], ["shape of the curve", shape]]), unfair);
+  put("heat.time-constant", uncertain(fit.tau, [["scatter and extrapolation", fit.u.tau], ["shape of the curve", rectangular(0.03 * fit.tau)]]), []);
+  const rise: Uncertain = uncertain(fit.rise, [[sourceName("partTemperature", "gain"), gain * fit.rise], ["scatter and extrapolation", fit.u.rise], ["shape of the curve", shape]]);
+  const watts = dissipation(fit.power, source, rows, c, setup);
+  put("heat.thermal-resistance", ratio(rise, watts), unfair);
+  const limit = setup.conditions.partLimitTemperature;
+  if (limit !== undefined) put("heat.max-ambient", uncertain(limit - fit.rise, [...rise.parts].map(([s, u]) => [s, -u] as const)), opposite);
+  for (const u of unfair) notes.push({ code: u.code, message: `${u.message} ${u.remedy}` });
+  if (fit.left > 0.05 * fit.rise) notes.push({ code: "extrapolated", message: `The log ends ${formatDuration(end - on)} after the load came on, with ${q(fit.left, "K", { digits: 2 })} of ${q(fit.rise, "K", { digits: 3 })} still to rise: where it settles is foretold from the curve.` });
+  const drift = (rows.ambient[rows.ambient.length - 1] as number) - (rows.ambient[0] as number);
+  if (Math.abs(drift) > 0.4) notes.push({ code: "ambient-drift", message: `The ambient drifted by ${q(drift, "K", { digits: 2 })} meanwhile; the curve follows it with the board's lag, and the settled temperature stands at its mean of ${q(mean, "°C", { digits: 3 })}.` });
+  if (fit.quickTau !== null && fit.quick * fit.power > 0.3) notes.push({ code: "quick-rise", message: `The part rises ${q(fit.quick * fit.power, "K", { digits: 2 })} above its board within ${formatDuration(Math.max(1, 3 * fit.quickTau))}; the other ${q(fit.slow * fit.power, "K", { digits: 3 })} follow with the board.` });
+  touch(settles, mean, fit, setup, notes);
+}
+
+/** What the settled temperature means for a finger and for a case. */
+function touch(settles: number, ambient: number, fit: Warming, setup: RunSetup<HeatPlan>, notes: Note[]): void {
+  const limit = setup.plan?.touchLimit ?? TOUCH;
+  const from = limit - fit.rise;
+  const finger = settles > limit ? `Too hot to touch: it settles at ${q(settles, "°C", { digits: 3 })}, and a finger lets go above ${q(limit, "°C")}. Cover it, or let nobody reach it.` : `A finger can stay on it at this ambient (${q(settles, "°C", { digits: 3 })} of ${q(limit, "°C")}); from ${q(from, "°C", { digits: 3 })} ambient on it can't.`;
+  notes.push({ code: "touch", message: `${finger} In a closed case the ambient is the air inside: with ${q(ambient + 15, "°C", { digits: 2 })} in there, 15 K more than on this bench, the part settles near ${q(settles + 15, "°C", { digits: 3 })}.` });
+}
+
+/** The heat at the end of the log, W, with what its meters leave of doubt. */
+function dissipation(power: number, source: HeatSource, rows: ReturnType<typeof warmingRows>, c: CleanColumns, setup: RunSetup): Uncertain {
+  if (source === "stated") return uncertain(power, [["heat as stated", rectangular(0.02 * power)]]);
+  const [v1, a1, v2, a2]: readonly Role[] = source === "battery and output" ? ["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent"] : ["inputVoltage", "inputCurrent", "cellVoltage", "cellCurrent"];
+  const from = Math.floor((2 * (c[v1 as Role]?.length ?? 0)) / 3);
+  const count = Math.max(1, Math.floor(rows.time.length / 3));
+  const read = (role: Role) => meterReading(median((c[role] as Float64Array).subarray(from).filter((v) => v - v === 0)), role, setup, "soak", count);
+  const x = { v1: read(v1 as Role), a1: read(a1 as Role), v2: read(v2 as Role), a2: read(a2 as Role) };
+  const parts = new Map<string, number>();
+  const share = (u: Uncertain, by: number) => u.parts.forEach((s, name) => parts.set(name, (parts.get(name) ?? 0) + by * s));
+  share(x.v1, x.a1.value);
+  share(x.a1, x.v1.value);
+  share(x.v2, -x.a2.value);
+  share(x.a2, -x.v2.value);
+  return { value: power, parts };
+}
+
+function ratio(a: Uncertain, b: Uncertain): Uncertain {
+  let out: Uncertain = uncertain(a.value / b.value, [...a.parts].map(([s, u]) => [s, u / b.value] as const));
+  for (const [s, u] of b.parts) out = withPart(out, s, (u * a.value) / b.value ** 2);
+  return out;
+}
+
+function charts(log: { readonly time: Float64Array; readonly columns: CleanColumns }, fit: Warming | null, events: Parameters<typeof logCharts>[3]["events"]): ChartSpec[] {
+  const made = logCharts(
+    log.time,
+    log.columns,
+    [
+      { id: "temperature", title: "Part and ambient", label: "Temperature", unit: "°C", roles: [["partTemperature", "part", 1], ["ambientTemperature", "ambient", 0]], claims: [{ characteristic: "heat.steady-temperature", axis: "y" }] },
+      { id: "current", title: "Load and battery current", label: "Current", unit: "A", roles: [["outputCurrent", "load", 1], ["batteryCurrent", "battery", 0]] },
+    ],
+    { spans: [], events },
+  );
+  return made.map((c) => (c.id === "temperature" && fit ? { ...c, series: [...c.series, { id: "fitted", label: "fitted curve", tone: 2, points: [], fit: fit.curve }] } : c));
+}

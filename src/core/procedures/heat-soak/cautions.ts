@@ -1,0 +1,43 @@
+import { formatDuration, formatQuantity } from "../../quantities";
+import type { Caution, RunSetup, StopRule, WiringSketch } from "../shape";
+import { TOUCH, type HeatPlan } from "./plan";
+
+const q = formatQuantity;
+
+export function heatCautions(setup: RunSetup<HeatPlan>): Caution[] {
+  return [
+    { severity: "danger", text: "Check the polarity at B+ and B− with a meter before the supply touches the board: reversal can kill it at once." },
+    { severity: "danger", text: "Lay the board on something that can't burn, with nothing over it, and stay within earshot while it soaks." },
+    { severity: "care", text: `Parts may be above ${q(setup.plan?.touchLimit ?? TOUCH, "°C")} within a minute: no fingers, and let it cool before you move it.` },
+    { severity: "care", text: "Fix the probe to the hottest part with a dab of paste and tape; a loose one reads the air. Keep draughts and lamps away." },
+    { severity: "care", text: "Lay the second thermometer beside the board, not over it: warm air rises." },
+  ];
+}
+
+export function heatStopRules(setup: RunSetup<HeatPlan>): StopRule[] {
+  const part = setup.conditions.partLimitTemperature ?? 85;
+  const nominal = setup.conditions.nominalOutput;
+  const time = setup.plan?.timeLimit ?? 2 * 3600;
+  return [
+    { role: "partTemperature", above: part, why: `The part is above its limit of ${q(part, "°C")}.`, act: "Take the load off first, then the supply; let it cool before you touch it." },
+    ...(nominal ? [{ role: "outputVoltage" as const, above: 1.2 * nominal, why: `The output is more than 20 % over ${q(nominal, "V")}.`, act: "Switch the supply off first." }] : []),
+    { role: "time", above: time, why: `The soak has taken more than ${formatDuration(time)}.`, act: "Take the load off first, then the supply." },
+  ];
+}
+
+export function heatWiring(setup: RunSetup<HeatPlan>): WiringSketch {
+  const { plan } = setup;
+  const infrared = plan?.thermometer !== "probe";
+  return {
+    devices: [
+      { id: "supply", kind: "supply", title: "Supply as the battery", lines: plan ? [q(plan.battery, "V"), `limit ${q(setup.conditions.supplyCurrentLimit ?? 3, "A")}`] : [], right: ["+", "−"] },
+      { id: "module", kind: "module", title: "Module", lines: [infrared ? "matt tape on the hottest part" : "probe on the hottest part"], left: ["B+", "B−"], right: ["OUT+", "OUT−"] },
+      { id: "load", kind: "load", title: "Load", lines: plan ? [q(plan.load, "A")] : [], left: ["+", "−"] },
+    ],
+    gaps: [
+      { ammeter: "battery amps", voltmeter: "battery volts", clips: "right", note: "clip on at B+ and B−" },
+      { ammeter: "load amps", voltmeter: "output volts", clips: "left", note: "clip on at OUT+ and OUT−" },
+    ],
+    notes: ["The heat is battery power less output power, so all four meters matter: a clip in the wrong place counts the lead's heat as the part's.", "Load resistors get hot too: lay them away from the board.", "A second thermometer reads the air beside the board."],
+  };
+}

@@ -1,0 +1,59 @@
+import { GuidedWatch } from "../guided";
+import type { BenchProcedure } from "../shape";
+import { PROCEDURE_FACTS } from "../versions";
+import { analyseHeat } from "./analyse";
+import { heatCautions, heatStopRules, heatWiring } from "./cautions";
+import { HeatGuide, HeatSeen } from "./guide";
+import { HEAT_FIELDS, HEAT_ROLES, heatRemarks, planHeat, type HeatPlan } from "./plan";
+
+export type { HeatPlan } from "./plan";
+
+/** A part's temperature over time at a steady load, and where it will settle. */
+export const heatSoak: BenchProcedure<HeatPlan> = {
+  id: "heat-soak",
+  version: PROCEDURE_FACTS["heat-soak"].version,
+  title: "Heat soak",
+  summary: "The part's temperature at a steady load: where it settles, foretold from the first minutes, how fast, in which ambient it still stays under its limit, and whether a finger or a case stands it.",
+  readings: PROCEDURE_FACTS["heat-soak"].readings,
+  destructive: false,
+  position: 55,
+  minutes: 25,
+  calledForBy: ["boost"],
+  headline: ["heat.steady-temperature", "heat.max-ambient"],
+  record: {
+    roles: [
+      { role: "time", required: true },
+      { role: "partTemperature", required: true },
+      { role: "ambientTemperature", required: false },
+      { role: "batteryVoltage", required: false },
+      { role: "batteryCurrent", required: false },
+      { role: "outputVoltage", required: false },
+      { role: "outputCurrent", required: false },
+      { role: "inputVoltage", required: false },
+      { role: "inputCurrent", required: false },
+      { role: "cellVoltage", required: false },
+      { role: "cellCurrent", required: false },
+    ],
+    derived: [],
+  },
+  asks: [
+    { condition: "partLimitTemperature", label: "Highest temperature the part may reach", unit: "°C", required: false, first: 85, aboveZero: true },
+    { condition: "ambientTemperature", label: "Ambient, where no column has it", unit: "°C", required: false, aboveZero: false },
+    { condition: "dissipation", label: "Heat, where no columns give it", unit: "W", required: false, aboveZero: true },
+    { condition: "emissivity", label: "Emissivity of the surface, where read by infrared", unit: "1", required: false, aboveZero: true },
+  ],
+  measures: ["heat.steady-temperature", "heat.time-constant", "heat.thermal-resistance", "heat.max-ambient"],
+  plan: planHeat,
+  fields: HEAT_FIELDS,
+  remarks: heatRemarks,
+  roles: () => HEAT_ROLES,
+  wiring: heatWiring,
+  cautions: heatCautions,
+  stopRules: heatStopRules,
+  watch: (setup) => {
+    const guide = new HeatGuide(setup);
+    return new GuidedWatch(guide, new HeatSeen(guide, setup));
+  },
+  guide: (setup) => new HeatGuide(setup),
+  analyse: analyseHeat,
+};

@@ -1,0 +1,75 @@
+import { formatDuration, formatQuantity, ok, type Result } from "../../quantities";
+import { highestClaimed, nominalOutput } from "../claimed";
+import { metersFor, type Role } from "../roles";
+import type { PlanChoice, PlanContext, PlanField, PlanRemark, RunSetup } from "../shape";
+
+export interface HeatPlan {
+  /** V of the supply in place of the battery, and A from the output. */
+  readonly battery: number;
+  readonly load: number;
+  /** s logged before the load goes on: shows what the two thermometers differ by. */
+  readonly quiet: number;
+  /** Longest soak, s, and K to which the settled temperature is to be known: it ends at whichever comes first. */
+  readonly seconds: number;
+  readonly enough: number;
+  readonly thermometer: "probe" | "infrared-matt" | "infrared-shiny";
+  /** °C above which a finger lets go. */
+  readonly touchLimit: number;
+  readonly every: number;
+  readonly timeLimit: number;
+}
+
+export const HEAT_ROLES: readonly Role[] = ["partTemperature", "ambientTemperature", "batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent"];
+/** What an ordinary thermocouple or probe is good for. */
+const PROBE = { gain: 0.005, counts: 10, resolution: 0.1 };
+export const TOUCH = 60;
+
+/** The claimed current, or what a small recorder takes, at the nominal battery. */
+export function planHeat(context: PlanContext): Result<RunSetup<HeatPlan>> {
+  const { claims, rules, rig } = context;
+  const claimed = highestClaimed(claims, "boost.max-current", rules.houseTolerance);
+  const nominal = nominalOutput(context);
+  return ok({
+    conditions: {
+      ...(nominal ? { nominalOutput: nominal } : {}),
+      regulationBand: rules.regulationBand,
+      supplyCurrentLimit: rig.supplyCurrentLimit,
+      ambientTemperature: 22,
+      partLimitTemperature: rules.partLimit,
+      ...(context.configuration?.words ? { configuration: context.configuration.words } : {}),
+    },
+    instruments: { partTemperature: PROBE, ambientTemperature: PROBE, ...metersFor(HEAT_ROLES, rig.instruments) },
+    plan: { battery: rules.batteryNominal, load: claimed ? Number((0.8 * claimed).toPrecision(2)) : 0.5, quiet: 30, seconds: 3600, enough: 1, thermometer: "probe", touchLimit: TOUCH, every: 5, timeLimit: 2 * 3600 },
+  });
+}
+
+export const HEAT_FIELDS: readonly (PlanField | PlanChoice)[] = [
+  {
+    key: "thermometer",
+    label: "What reads the part's temperature?",
+    of: [
+      { value: "probe", label: "a probe or thermocouple on the part" },
+      { value: "infrared-matt", label: "infrared on tape or matt black" },
+      { value: "infrared-shiny", label: "infrared on the bare part" },
+    ],
+  },
+  { key: "battery", label: "Battery at", unit: "V", low: 2, high: 13 },
+  { key: "load", label: "Load on the output", unit: "A", low: 0.01, high: 10, why: "the load that the board will carry, or four fifths of what is claimed" },
+  { key: "quiet", label: "Before the load, log for", unit: "s", low: 0, high: 600, why: "shows by how much the two thermometers differ" },
+  { key: "enough", label: "Enough once the settled temperature is known within", unit: "K", low: 0.1, high: 10 },
+  { key: "seconds", label: "At the latest stop after", unit: "s", low: 60, high: 4 * 3600 },
+  { key: "touchLimit", label: "Too hot to touch above", unit: "°C", low: 40, high: 80, why: "a finger lets go of metal at about 60 °C" },
+];
+
+export function heatRemarks(setup: RunSetup<HeatPlan>): PlanRemark[] {
+  const { plan } = setup;
+  if (!plan) return [];
+  const out: PlanRemark[] = [];
+  if (plan.thermometer === "infrared-shiny") out.push({ severity: "care", text: "Infrared on bare metal or a shiny case reads far too low: it sees the room in the mirror. Put a piece of matt tape or a dab of paint on the part, or the result counts as not fairly tested." });
+  if (plan.quiet < 15) out.push({ severity: "care", text: "Without a moment before the load nothing shows what the two thermometers differ by: all of it stays as doubt of the rise." });
+  if (plan.seconds < 300) out.push({ severity: "care", text: `Boards take some minutes to warm: after ${formatDuration(plan.seconds)} most of the rise may still be to come, and the prediction is vague.` });
+  const watts = (setup.conditions.nominalOutput ?? 5) * plan.load;
+  out.push({ severity: "fine", text: `At ${formatQuantity(plan.load, "A")} the output gives ${formatQuantity(watts, "W", { digits: 2 })}; a converter of 85 to 95 % turns ${formatQuantity(watts / 0.95 - watts, "W", { digits: 2 })} to ${formatQuantity(watts / 0.85 - watts, "W", { digits: 2 })} into heat.` });
+  out.push({ severity: "fine", text: "It ends by itself once the prediction is sure enough; usually that takes one to two time constants, ten to twenty minutes." });
+  return out;
+}

@@ -1,0 +1,54 @@
+import { median } from "../../quantities";
+import type { WarmingPriors, WarmingReadings } from "../../fit";
+import type { CleanColumns } from "../guided";
+import type { LogRow, RunSetup } from "../shape";
+
+/** W that stay in the part at one row: battery less output, or input less cell, or as stated. NaN where a reading lacks. */
+export function heatOf(row: LogRow, setup: RunSetup): number {
+  const product = (v: number | undefined, a: number | undefined) => (v ?? NaN) * (a ?? NaN);
+  const boost = product(row.batteryVoltage, row.batteryCurrent) - product(row.outputVoltage, row.outputCurrent);
+  if (boost - boost === 0) return boost;
+  const charger = product(row.inputVoltage, row.inputCurrent) - product(row.cellVoltage, row.cellCurrent);
+  return charger - charger === 0 ? charger : (setup.conditions.dissipation ?? NaN);
+}
+
+/** How the heat of a log is known. */
+export type HeatSource = "battery and output" | "input and cell" | "stated";
+export function heatSource(c: CleanColumns, setup: RunSetup): HeatSource | null {
+  if (c.batteryVoltage && c.batteryCurrent && c.outputVoltage && c.outputCurrent) return "battery and output";
+  if (c.inputVoltage && c.inputCurrent && c.cellVoltage && c.cellCurrent) return "input and cell";
+  return setup.conditions.dissipation ? "stated" : null;
+}
+
+/** Rows of a log in which everything that a warming needs was read. */
+export function warmingRows(time: Float64Array, c: CleanColumns, setup: RunSetup): WarmingReadings {
+  const source = heatSource(c, setup);
+  const [v1, a1, v2, a2] = source === "battery and output" ? [c.batteryVoltage, c.batteryCurrent, c.outputVoltage, c.outputCurrent] : [c.inputVoltage, c.inputCurrent, c.cellVoltage, c.cellCurrent];
+  const n = time.length;
+  const room = () => new Float64Array(n);
+  const out = { time: room(), part: room(), ambient: room(), power: room() };
+  const around = setup.conditions.ambientTemperature ?? NaN;
+  let m = 0;
+  for (let k = 0; k < n; k++) {
+    const part = c.partTemperature?.[k] ?? NaN;
+    const ambient = c.ambientTemperature ? (c.ambientTemperature[k] as number) : around;
+    const power = source === "stated" || !v1 || !a1 || !v2 || !a2 ? (setup.conditions.dissipation ?? NaN) : (v1[k] as number) * (a1[k] as number) - (v2[k] as number) * (a2[k] as number);
+    const all = part + ambient + power;
+    if (all - all !== 0) continue;
+    out.time[m] = time[k] as number;
+    out.part[m] = part;
+    out.ambient[m] = ambient;
+    out.power[m++] = power;
+  }
+  return { time: out.time.subarray(0, m), part: out.part.subarray(0, m), ambient: out.ambient.subarray(0, m), power: out.power.subarray(0, m) };
+}
+
+/** What is known of a warming before it is fitted: from the thermometers, and whether it began cold. */
+export function warmingPriors(setup: RunSetup, power: ArrayLike<number>, ambientRead: boolean): WarmingPriors {
+  const of = (role: "partTemperature" | "ambientTemperature") => setup.instruments[role] ?? { gain: 0.005, counts: 10, resolution: 0.1 };
+  const limit = (role: "partTemperature" | "ambientTemperature") => of(role).gain * 25 + of(role).counts * of(role).resolution;
+  const offset = Math.hypot(limit("partTemperature"), ambientRead ? limit("ambientTemperature") : 1) / Math.sqrt(3);
+  const most = Math.max(...Array.from({ length: Math.min(64, power.length) }, (_, k) => power[Math.floor((k * power.length) / 64)] ?? 0), 0);
+  const first = median(Float64Array.from({ length: Math.min(3, power.length) }, (_, k) => power[k] as number));
+  return { offset: Math.max(0.05, offset), start: first > most / 2 ? 12 : 0.7, noise: 0.45 * Math.hypot(of("partTemperature").resolution, ambientRead ? of("ambientTemperature").resolution : 0) };
+}
