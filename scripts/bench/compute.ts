@@ -1,8 +1,9 @@
 import { applySettings, readBench, rehearse } from "../../src/core/rehearsal";
 import { chooseLoads } from "../../src/core/procedures/load-sweep/resistors";
 import { atBench, HOUSE_RULES, NO_CORRECTIONS, procedure, PROCEDURES, type BenchProcedure, type PlanContext, type RunSetup, type Trace } from "../../src/core/procedures";
-import { logModule, moduleBench } from "../../src/core/rehearsal/live-module";
-import { BENCH_ACCURACY, chargeBench, ChargeSimulation, seeded, type ChargeBench, SIMULATED_BOARDS, SIMULATED_MODULES, VirtualBench, benchFor } from "../../src/core/simulator";
+import { logModule } from "../../src/core/rehearsal/live-module";
+import { liveOptions } from "../../src/core/rehearsal/simulated-bench";
+import { BENCH_ACCURACY, chargeBench, ChargeSimulation, seeded, type ChargeBench, SIMULATED_BOARDS, VirtualBench, benchFor } from "../../src/core/simulator";
 import { timed, type Figure } from "./report";
 
 /** Rows of a long log. */
@@ -54,13 +55,11 @@ function longLogs(): { readonly p: BenchProcedure; readonly setup: RunSetup; rea
   const context: PlanContext = { claims: [], rules: HOUSE_RULES, rig: { instruments: BENCH_ACCURACY, supplyCurrentLimit: 4, inputLeadResistance: 0, outputLeadResistance: 0, drawer: [] } };
   return PROCEDURES.flatMap((listed) => {
     const p = atBench(listed);
-    const guide = p?.guide;
     const planned = p?.plan(context);
-    if (!p || !guide || !planned?.ok) return [];
-    const board = SIMULATED_MODULES["steady-synchronous"].model;
+    if (!p?.guide || !planned?.ok) return [];
     const make = (every: number) => {
       const setup: RunSetup = { ...planned.value, conditions: { nominalOutput: 5, ...planned.value.conditions }, plan: { ...(planned.value.plan as object), every } };
-      return { setup, log: logModule({ bench: moduleBench(board, setup), guide: () => guide(setup), setup, roles: p.roles?.(setup) ?? [], every, seed: 5 }) };
+      return { setup, log: logModule(liveOptions(p, "", setup, 5)) };
     };
     const coarse = make(1).log.trace.columns.time?.length ?? 1;
     const fine = make(Math.max(1e-3, coarse / LONG));

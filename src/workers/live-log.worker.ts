@@ -45,10 +45,9 @@ function alone(ask: Extract<ToLiveLog, { say: "open" }>): Promise<void> {
 
 async function simulatedSource(ask: Extract<ToLiveLog, { say: "open" }>, every: number, p: BenchProcedure): Promise<LogSource | null> {
   if (!ask.simulated) return null;
-  const { guide } = p;
-  if (guide) {
-    const { LiveModule, moduleBench, simulatedModule } = await import("@/core/rehearsal/live-module");
-    return new LiveModule({ bench: moduleBench(simulatedModule(ask.simulated.charger), ask.setup), guide: () => guide(ask.setup), setup: ask.setup, roles: p.roles?.(ask.setup) ?? [], every, seed: ask.simulated.seed });
+  if (p.guide) {
+    const [{ LiveModule }, { liveOptions }] = await Promise.all([import("@/core/rehearsal/live-module"), import("@/core/rehearsal/simulated-bench")]);
+    return new LiveModule(liveOptions(p, ask.simulated.charger, ask.setup, ask.simulated.seed));
   }
   const { liveChargeFor } = await import("@/core/rehearsal/live-bench");
   return liveChargeFor(ask.simulated.charger, ask.simulated.seed, every, ask.setup);

@@ -5,7 +5,8 @@ import { overload } from "../procedures/overload";
 import { standby } from "../procedures/standby";
 import { thresholdRamp } from "../procedures/threshold-ramp";
 import { assert } from "../quantities";
-import { logModule, moduleBench, simulatedModule } from "../rehearsal/live-module";
+import { logModule } from "../rehearsal/live-module";
+import { liveOptions } from "../rehearsal/simulated-bench";
 import type { DemoBoard } from "./boards";
 import type { DemoLog } from "./charges";
 
@@ -23,8 +24,7 @@ export function buildLed(b: DemoBoard, means: { readonly newId: () => string; re
     const first = planned.value.plan as Record<string, unknown>;
     const patch = led.plan ?? {};
     const setup: RunSetup = { ...planned.value, conditions: { ...planned.value.conditions, ambientTemperature: 21, ...(led.supplyLimit ? { supplyCurrentLimit: led.supplyLimit } : {}) }, plan: { ...first, ...p.follows?.(first, patch), ...patch } };
-    const every = (setup.plan as { every: number }).every;
-    const { trace } = logModule({ bench: moduleBench(simulatedModule(led.module), setup), guide: () => (p.guide as NonNullable<typeof p.guide>)(setup), setup, roles: p.roles?.(setup) ?? [], every, seed: led.seed });
+    const { trace } = logModule(liveOptions(p, led.module, setup, led.seed));
     const runId = means.newId() as RunId;
     const begun = means.at(30 - 4 * k);
     const stamp = { notebookId: means.base.notebookId, createdAt: begun, updatedAt: begun };

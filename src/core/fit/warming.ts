@@ -225,10 +225,10 @@ export function fitWarming(r: WarmingReadings, priors: WarmingPriors): Warming |
   };
   const longest = Math.max(2000, 4 * length);
   const quicks: (number | null)[] = [null];
-  for (let t = Math.max(1, usual); t < Math.min(120, length / 4); t *= 1.7) quicks.push(t);
-  for (let tau = Math.max(20, 3 * usual); tau < longest; tau *= 1.2) for (const quick of quicks) offer(tau, quick);
+  for (let t = Math.max(1, usual); t < Math.min(120, length / 4); t *= 2.2) quicks.push(t);
+  for (let tau = Math.max(20, 3 * usual); tau < longest; tau *= 1.35) for (const quick of quicks) offer(tau, quick);
   if (!Number.isFinite(best.cost)) return null;
-  for (let step = 1.15; step > 1.0008; step = Math.sqrt(step))
+  for (let step = 1.25; step > 1.0008; step = Math.sqrt(step))
     for (let moved = true, k = 0; moved && k < 8; k++) {
       const { tau, quickTau } = best;
       moved = [offer(tau * step, quickTau), offer(tau / step, quickTau), ...(quickTau === null ? [] : [offer(best.tau, quickTau * step), offer(best.tau, Math.max(0.5 * usual, quickTau / step))])].some(Boolean);

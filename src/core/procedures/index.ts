@@ -5,11 +5,12 @@ import { heatSoak } from "./heat-soak";
 import { lightLoad } from "./light-load";
 import { loadSweep } from "./load-sweep";
 import { overload } from "./overload";
+import { powerPath } from "./power-path";
 import { standby } from "./standby";
 import { thresholdRamp } from "./threshold-ramp";
 import type { Procedure } from "./shape";
 
-export const PROCEDURES: readonly Procedure[] = [chargeCycle, chargeChannels, loadSweep, heatSoak, thresholdRamp, standby, lightLoad, overload];
+export const PROCEDURES: readonly Procedure[] = [chargeCycle, chargeChannels, loadSweep, heatSoak, thresholdRamp, standby, lightLoad, powerPath, overload];
 
 export const procedure = (id: string): Procedure | undefined => PROCEDURES.find((p) => p.id === id);
 

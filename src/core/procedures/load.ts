@@ -17,6 +17,8 @@ export async function loadProcedure(id: string): Promise<Procedure | undefined> 
       return (await import("./overload")).overload as Procedure;
     case "heat-soak":
       return (await import("./heat-soak")).heatSoak as Procedure;
+    case "power-path":
+      return (await import("./power-path")).powerPath as Procedure;
     case "charge-channels":
       return (await import("./charge-channels")).chargeChannels;
     default:

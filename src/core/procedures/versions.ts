@@ -11,6 +11,7 @@ export const PROCEDURE_FACTS = {
   "light-load": { version: 1, readings: "trace" },
   overload: { version: 1, readings: "trace" },
   "heat-soak": { version: 1, readings: "trace" },
+  "power-path": { version: 1, readings: "trace" },
   "charge-channels": { version: 1, readings: "points" },
 } as const satisfies Readonly<Record<string, { version: number; readings: "points" | "trace" | "answers" }>>;
 

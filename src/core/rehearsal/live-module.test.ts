@@ -1,6 +1,7 @@
 import { atBench, HOUSE_RULES, procedure, type BenchProcedure, type PlanContext, type RunSetup } from "../procedures";
 import { LiveLog, type LiveNews } from "@/workers/live-log";
-import { LiveModule, logModule, moduleBench, simulatedModule, type LiveModuleOptions } from "./live-module";
+import { LiveModule, logModule, type LiveModuleOptions } from "./live-module";
+import { liveOptions } from "./simulated-bench";
 
 const METER = { gain: 0.001, counts: 2, resolution: 0.001 };
 const CONTEXT: PlanContext = { claims: [], rules: HOUSE_RULES, rig: { instruments: { batteryVoltage: METER, batteryCurrent: METER, outputVoltage: METER, outputCurrent: METER }, supplyCurrentLimit: 4, inputLeadResistance: 0, outputLeadResistance: 0, drawer: [] } };
@@ -10,8 +11,7 @@ function ready(id: string, patch: object = {}): { p: BenchProcedure; setup: RunS
   const planned = p.plan(CONTEXT);
   if (!planned.ok) throw new Error(planned.error);
   const setup: RunSetup = { ...planned.value, conditions: { nominalOutput: 5, ...planned.value.conditions }, plan: { ...(planned.value.plan as object), ...patch } };
-  const every = (setup.plan as { every: number }).every;
-  return { p, setup, options: { bench: moduleBench(simulatedModule("steady-synchronous"), setup), guide: () => (p.guide as NonNullable<typeof p.guide>)(setup), setup, roles: p.roles?.(setup) ?? [], every, seed: 9 } };
+  return { p, setup, options: liveOptions(p, "steady-synchronous", setup, 9) };
 }
 
 test.each(["threshold-ramp", "standby", "light-load", "overload"])("%s: what is read follows from seed and number, whichever samples were looked at", (id) => {

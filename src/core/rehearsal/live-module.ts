@@ -1,21 +1,14 @@
 import type { BenchSettings, Guide, LogRow, Role, RunSetup, Trace, TraceEvent } from "../procedures";
-import type { RampPlan } from "../procedures/threshold-ramp";
-import { drawMeter, ModuleSimulation, SIMULATED_MODULES, seeded, showReading, type Meter, type ModuleBench, type ModuleModel, type ModuleReading, type SimulatedModuleId } from "../simulator";
+import { drawMeter, seeded, showReading, type BenchSimulation, type Meter, type SimulatedQuantity } from "../simulator";
 
 /** What a role without a stated accuracy is read with. */
 const ORDINARY = { gain: 0.001, counts: 2, resolution: 0.001 };
 /** s at the first settings before the log begins. */
 const BEFORE = 2;
-const READ: ReadonlySet<string> = new Set<keyof ModuleReading>(["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent", "cellVoltage", "cellCurrent", "partTemperature"]);
-
-/** A bench around a module, as the plan has it: the supply's limit, and whether a meter joins its grounds. */
-export function moduleBench(module: ModuleModel, setup: RunSetup): ModuleBench {
-  const plan = setup.plan as Partial<RampPlan> | undefined;
-  return { module, supplyLimit: setup.conditions.supplyCurrentLimit ?? 3, leads: setup.conditions.inputLeadResistance ?? 0, groundsJoined: plan?.groundsJoined ?? false, ambient: setup.conditions.ambientTemperature ?? 22 };
-}
 
 export interface LiveModuleOptions {
-  readonly bench: ModuleBench;
+  /** What stands on the bench, new. */
+  simulation(): BenchSimulation;
   /** One guide for the settings before the log, one for the log. */
   guide(): Guide;
   readonly setup: RunSetup;
@@ -29,9 +22,9 @@ export interface LiveModuleOptions {
  * what was read. What it reads follows from bench, guide, seed and number alone, whichever samples were looked at before.
  */
 export class LiveModule {
-  readonly simulation: ModuleSimulation;
+  readonly simulation: BenchSimulation;
   private readonly guide: Guide;
-  private readonly meters: ReadonlyMap<Role, Meter>;
+  readonly meters: ReadonlyMap<Role, Meter>;
   private readonly made: TraceEvent[] = [];
   private at = -1;
   private row: LogRow = {};
@@ -40,9 +33,10 @@ export class LiveModule {
   done = false;
 
   constructor(private readonly o: LiveModuleOptions) {
-    this.simulation = new ModuleSimulation(o.bench);
+    this.simulation = o.simulation();
     const random = seeded(o.seed);
-    this.meters = new Map(o.roles.filter((r) => READ.has(r)).map((role) => [role, drawMeter(o.setup.instruments[role] ?? ORDINARY, random)]));
+    const read = this.simulation.read();
+    this.meters = new Map(o.roles.filter((r) => r in read).map((role) => [role, drawMeter(o.setup.instruments[role] ?? ORDINARY, random)]));
     this.set(o.guide().push({ time: 0 }).settings);
     this.simulation.advance(BEFORE);
     this.guide = o.guide();
@@ -61,7 +55,7 @@ export class LiveModule {
       const truth = this.simulation.read();
       const random = seeded((this.o.seed ^ Math.imul(this.at + 1, 0x9e3779b1)) >>> 0);
       const row: Record<string, number> = { time: Number((this.at * this.o.every).toFixed(6)) };
-      for (const [role, meter] of this.meters) row[role] = showReading(meter, truth[role as keyof ModuleReading], random);
+      for (const [role, meter] of this.meters) row[role] = showReading(meter, truth[role as SimulatedQuantity] ?? NaN, random);
       this.row = row;
       const step = this.guide.push(row);
       this.next = step.settings;
@@ -88,9 +82,6 @@ export class LiveModule {
     return this.made;
   }
 }
-
-/** The invented module of that name; the sound one where the name is unknown. */
-export const simulatedModule = (id: string): ModuleModel => (SIMULATED_MODULES[id as SimulatedModuleId] ?? SIMULATED_MODULES["steady-synchronous"]).model;
 
 /** A whole log, from the first sample until the guide is done or `most` s have passed. */
 export function logModule(options: LiveModuleOptions, most = 4 * 3600): { readonly trace: Trace; readonly live: LiveModule } {

@@ -9,3 +9,8 @@ export { ChargeSimulation, type ChannelModel, type ChargeBench, type ChargeLandm
 export { HONEST_CHARGE, SIMULATED_CHARGERS, chargeBench, type SimulatedChargerId } from "./charge-boards";
 export { ModuleSimulation, type ModuleBench, type ModuleModel, type ModuleReading, type ModuleSettings, type BenchSimulation, type SimulatedQuantity, type ThresholdModel, type Warming } from "./module";
 export { SIMULATED_MODULES, randomModule, type SimulatedModuleId } from "./module-boards";
+export { PathSimulation, transientAt, type PathBench, type PathModel, type Transient } from "./path";
+export { SIMULATED_PATHS, randomPath, type SimulatedPathId } from "./path-boards";
+export { PanelSimulation, panelBest, panelCurrent, panelOpen, type PanelBench, type PanelModel, type SolarChargerModel } from "./panel";
+export { SIMULATED_PANELS, randomSolar, type SimulatedPanelId } from "./panel-boards";
+export { MeterPairSimulation, SIMULATED_METERS, type MeterPairBench, type SimulatedMetersId } from "./meter-pair";

@@ -73,7 +73,7 @@ export class HeatGuide implements Guide {
 
   private predict(): void {
     const { rows } = this;
-    if (rows.time.length < Math.max(12, 1.04 * this.fitted) || this.now - this.fittedAt < 10) return;
+    if (rows.time.length < Math.max(12, 1.1 * this.fitted) || this.now - this.fittedAt < 10) return;
     this.fitted = rows.time.length;
     this.fittedAt = this.now;
     const column = (v: readonly number[]) => Float64Array.from(v);

@@ -1,0 +1,60 @@
+import { GuidedWatch } from "../guided";
+import type { BenchProcedure } from "../shape";
+import { PROCEDURE_FACTS } from "../versions";
+import { analysePath } from "./analyse";
+import { pathCautions, pathStopRules, pathWiring } from "./cautions";
+import { PathGuide, PathSeen } from "./guide";
+import { followPath, PATH_FIELDS, pathRemarks, pathRoles, planPath, type PathPlan } from "./plan";
+
+export type { PathPlan } from "./plan";
+
+/** The output while the input comes and goes, and the charging while the output carries a load. */
+export const powerPath: BenchProcedure<PathPlan> = {
+  id: "power-path",
+  version: PROCEDURE_FACTS["power-path"].version,
+  title: "Power path",
+  summary: "The output while the input is plugged in and pulled under load: dip, overshoot, time out of band; and the charging while a load runs: three currents kept apart, what the input must carry, and whether it ever ends.",
+  readings: PROCEDURE_FACTS["power-path"].readings,
+  destructive: false,
+  position: 76,
+  minutes: 20,
+  calledForBy: ["power-path"],
+  headline: ["path.handover-time", "path.dip", "path.finishes-under-load"],
+  record: {
+    roles: [
+      { role: "time", required: true },
+      { role: "outputVoltage", required: true },
+      { role: "outputCurrent", required: false },
+      { role: "inputVoltage", required: false },
+      { role: "inputCurrent", required: false },
+      { role: "cellVoltage", required: false },
+      { role: "cellCurrent", required: false },
+      { role: "outputLow", required: false },
+      { role: "outputHigh", required: false },
+      { role: "outsideTime", required: false },
+    ],
+    derived: [],
+  },
+  asks: [{ condition: "nominalOutput", label: "Nominal output", unit: "V", required: false, first: 5, claim: "boost.no-load-voltage", aboveZero: true }],
+  measures: ["path.output-voltage", "path.dip", "path.overshoot", "path.handover-time", "path.charge-current", "path.input-current", "path.finishes-under-load"],
+  plan: planPath,
+  fields: PATH_FIELDS,
+  remarks: pathRemarks,
+  follows: followPath,
+  roles: pathRoles,
+  marks: [
+    { key: "p", kind: "plugged", what: "input plugged in" },
+    { key: "w", kind: "unplugged", what: "input pulled" },
+    { key: "l", kind: "done-light", what: "done light" },
+  ],
+  wiring: pathWiring,
+  cautions: pathCautions,
+  stopRules: pathStopRules,
+  watch: (setup) => {
+    const guide = new PathGuide(setup);
+    if (!setup.plan) throw new Error("internal: a power path is led by its plan");
+    return new GuidedWatch(guide, new PathSeen(guide, setup.plan));
+  },
+  guide: (setup) => new PathGuide(setup),
+  analyse: analysePath,
+};

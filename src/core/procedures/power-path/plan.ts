@@ -1,0 +1,116 @@
+import { formatDuration, formatQuantity, ok, type Result } from "../../quantities";
+import { claimedNominal, nominalOutput } from "../claimed";
+import { metersFor, type Role } from "../roles";
+import type { PlanChoice, PlanContext, PlanField, PlanRemark, RunSetup } from "../shape";
+
+export interface PathPlan {
+  /** The output while the input comes and goes, or the charging under loads and to its end. */
+  readonly part: "hand-over" | "charging";
+  /** A from the output; for charging, the heaviest of the loads. */
+  readonly load: number;
+  /** How often the input is plugged in and pulled. */
+  readonly repeats: number;
+  /** s in each state. */
+  readonly dwell: number;
+  /** The input's supply: V, A at most, and the cable there and back, Ω. */
+  readonly inputVolts: number;
+  readonly inputLimit: number;
+  readonly inputCable: number;
+  /** Ah and rested V of the cell on the board. */
+  readonly capacity: number;
+  readonly startVoltage: number;
+  /** Whether the charge is logged to its end under the load, and s without a change after which it counts as never ending. */
+  readonly toTheEnd: boolean;
+  readonly patience: number;
+  /** V that the load stands at most; null where nobody said. */
+  readonly loadMaximum: number | null;
+  readonly every: number;
+  readonly timeLimit: number;
+}
+
+const HAND_OVER: readonly Role[] = ["outputVoltage", "outputCurrent", "inputVoltage", "outputLow", "outputHigh", "outsideTime"];
+const CHARGING: readonly Role[] = ["cellCurrent", "inputCurrent", "outputCurrent", "outputVoltage", "inputVoltage", "cellVoltage"];
+export const pathRoles = (setup: RunSetup<PathPlan>): readonly Role[] => (setup.plan?.part === "charging" ? CHARGING : HAND_OVER);
+
+/** A scope or a fast logger: one per cent, ten millivolts. */
+const SCOPE = { gain: 0.01, counts: 1, resolution: 0.01 };
+const DETAIL = { "hand-over": { every: 0.001, dwell: 1 }, charging: { every: 5, dwell: 60 } } as const;
+
+export function planPath(context: PlanContext): Result<RunSetup<PathPlan>> {
+  const { claims, rules, rig, cell } = context;
+  const nominal = nominalOutput(context) ?? claimedNominal(claims, "path.output-voltage");
+  const current = claimedNominal(claims, "charge.cc-current");
+  return ok({
+    conditions: {
+      ...(nominal ? { nominalOutput: nominal } : {}),
+      regulationBand: rules.regulationBand,
+      partLimitTemperature: rules.partLimit,
+      ...(current ? { programmedCurrent: current } : {}),
+      ...(context.configuration?.words ? { configuration: context.configuration.words } : {}),
+    },
+    instruments: { ...metersFor([...HAND_OVER, ...CHARGING], rig.instruments), outputVoltage: SCOPE, outputLow: SCOPE, outputHigh: SCOPE },
+    plan: {
+      part: "hand-over",
+      load: 0.18,
+      repeats: 3,
+      ...DETAIL["hand-over"],
+      inputVolts: 5.1,
+      inputLimit: 2,
+      inputCable: 0.08,
+      capacity: cell?.capacity ?? 1,
+      startVoltage: 3.8,
+      toTheEnd: true,
+      patience: 1800,
+      loadMaximum: 5.5,
+      timeLimit: 12 * 3600,
+    },
+  });
+}
+
+/** Hand-overs are read a thousand times a second, charges every few seconds. */
+export const followPath = (plan: PathPlan, patch: Partial<PathPlan>): Partial<PathPlan> => (patch.part && patch.part !== plan.part ? { ...patch, ...DETAIL[patch.part] } : patch);
+
+export const PATH_FIELDS: readonly (PlanField | PlanChoice)[] = [
+  {
+    key: "part",
+    label: "What is looked at?",
+    of: [
+      { value: "hand-over", label: "the output while the input is plugged in and pulled under load" },
+      { value: "charging", label: "charging while the output carries a load, and whether it ends" },
+    ],
+  },
+  { key: "load", label: "Load on the output", unit: "A", low: 0.005, high: 5, why: "what the board will feed; for charging the heaviest of three" },
+  { key: "repeats", label: "Plug in and pull so many times", unit: "", low: 1, high: 20, where: { key: "part", is: "hand-over" } },
+  { key: "dwell", label: "In each state for", unit: "s", low: 0.2, high: 3600 },
+  { key: "inputVolts", label: "Input supply set to", unit: "V", low: 3, high: 25 },
+  { key: "inputLimit", label: "It gives at most", unit: "A", low: 0.05, high: 10 },
+  { key: "inputCable", label: "Its cable, there and back", unit: "Ω", low: 0, high: 3 },
+  { key: "capacity", label: "Capacity of the cell", unit: "Ah", low: 0.05, high: 50 },
+  { key: "startVoltage", label: "Its rested volts now", unit: "V", low: 2.5, high: 4.25 },
+  { key: "toTheEnd", label: "Log the charge to its end under the heaviest load?", of: [{ value: true, label: "yes" }, { value: false, label: "no" }], where: { key: "part", is: "charging" } },
+  { key: "patience", label: "It counts as never ending once nothing has changed for", unit: "s", low: 60, high: 4 * 3600, where: { key: "part", is: "charging" } },
+  { key: "loadMaximum", label: "The load stands at most", unit: "V", low: 1, high: 30, optional: true, where: { key: "part", is: "hand-over" }, why: "an overshoot above it can kill what hangs on the output" },
+];
+
+/** Loads of the charging part: none, half, all. A. */
+export const pathLoads = (p: PathPlan): readonly number[] => [0, Number((p.load / 2).toPrecision(3)), p.load];
+
+export function pathRemarks(setup: RunSetup<PathPlan>): PlanRemark[] {
+  const { plan, conditions } = setup;
+  if (!plan) return [];
+  const q = formatQuantity;
+  const out: PlanRemark[] = [];
+  if (plan.startVoltage < 3) out.push({ severity: "refused", text: `The cell is down to ${q(plan.startVoltage, "V")}: charge it first, the hand-over would be its weakness and not the board's.` });
+  const both = plan.load + (conditions.programmedCurrent ?? 0.5);
+  if (both > plan.inputLimit) out.push({ severity: "care", text: `Load and charging together may want ${q(both, "A", { digits: 2 })}, more than the supply's ${q(plan.inputLimit, "A")}: its limit, not the board's, would share them out.` });
+  if (plan.inputCable * both > 0.3) out.push({ severity: "care", text: `The cable takes ${q(plan.inputCable * both, "V", { digits: 2 })} at that current: use a shorter or thicker one, or a sag is blamed on the board.` });
+  if (plan.part === "hand-over") {
+    if (plan.every > 0.005) out.push({ severity: "care", text: `One sample every ${q(plan.every, "s")} is too slow for a hand-over of milliseconds: type what a scope caught, or bring its waveform as a CSV.` });
+    out.push({ severity: "fine", text: "Plug and pull quickly and squarely: a connector that chatters is seen as several hand-overs." });
+  } else {
+    if (plan.startVoltage > 4.1) out.push({ severity: "care", text: `At ${q(plan.startVoltage, "V")} the cell is nearly full: the charging current is no longer what the charger can give.` });
+    if (plan.toTheEnd) out.push({ severity: "fine", text: `A charge to its end takes hours; it stops by itself once it has ended, or after ${formatDuration(plan.patience)} without a change.` });
+  }
+  const rank = { refused: 0, care: 1, fine: 2 };
+  return out.sort((a, b) => rank[a.severity] - rank[b.severity]);
+}
