@@ -1,7 +1,7 @@
 import { readFile } from "node:fs/promises";
 import { basename } from "node:path";
 import { describeProblem, pointsFromFile, readSetupFile, traceFromFile, type CellProblem, type SetupFile } from "@/core/files";
-import { NO_CORRECTIONS, PROCEDURES, procedure, type Analysis, type Readings } from "@/core/procedures";
+import { analyseReadings, NO_CORRECTIONS, PROCEDURES, procedure, type Analysis, type Readings } from "@/core/procedures";
 import { err, formatQuantity, ok, type Result } from "@/core/quantities";
 import { formatConditions } from "@/core/characteristics";
 
@@ -24,7 +24,7 @@ export async function analyse(options: AnalyseOptions): Promise<Result<string>> 
   if (!p) return err(`${options.setup}: procedure: “${setup.value.procedure}” can't be analysed; known: ${PROCEDURES.map((x) => x.id).join(", ")}`);
   const readings = readReadings(text.value, setup.value, options, p.readings);
   if (!readings.ok) return readings;
-  const found = p.analyse(readings.value.readings, setup.value.setup, NO_CORRECTIONS);
+  const found = analyseReadings(p, readings.value.readings, setup.value.setup, NO_CORRECTIONS);
   const analysis = { ...found, notes: [...readings.value.remarks.map((message) => ({ code: "file", message })), ...found.notes] };
   return ok(options.json ? asJson(p.id, analysis) : asText(setup.value.title, analysis));
 }

@@ -1,6 +1,7 @@
 import { buildDemoWithLogs } from "@/core/demo";
 import { appendChunk, chunked } from "@/storage/traces";
 import { loadProcedure } from "@/core/procedures/load";
+import { analyseReadings } from "@/core/procedures/offsets";
 import { judgeClaim } from "@/core/verdicts";
 import { openLog } from "./logs";
 import type { Tasks } from "./protocol";
@@ -8,14 +9,15 @@ import type { Tasks } from "./protocol";
 // One module for what needs the procedures, so that a worker loads them once.
 
 export async function findings({ run, readings, corrections }: Tasks["findings"]["ask"]): Promise<Tasks["findings"]["give"]> {
-  return (await loadProcedure(run.procedure))?.analyse(readings, run.setup, corrections).findings ?? [];
+  const p = await loadProcedure(run.procedure);
+  return p ? analyseReadings(p, readings, run.setup, corrections).findings : [];
 }
 
 /** What a stored log's analysis gives. */
 export async function analysis({ run, rows, marks, corrections }: Tasks["log-analysis"]["ask"]): Promise<Tasks["log-analysis"]["give"]> {
   const p = await loadProcedure(run.procedure);
   if (!p) return { findings: [], notes: [{ code: "unknown-procedure", message: `This version has no procedure “${run.procedure}”.` }], charts: [] };
-  return p.analyse({ kind: "trace", trace: { columns: await openLog(run.id, rows), events: marks } }, run.setup, corrections);
+  return analyseReadings(p, { kind: "trace", trace: { columns: await openLog(run.id, rows), events: marks } }, run.setup, corrections);
 }
 
 export function verdicts({ claims, evidence, rules }: Tasks["verdicts"]["ask"]): Tasks["verdicts"]["give"] {

@@ -1,6 +1,9 @@
 import type { BoardFunction, ConditionSpecs } from "../characteristics";
 import type { ClaimReading, ClaimSource, Limit } from "../claims";
-import type { SimulatedBoardId, SimulatedChargerId, SimulatedModuleId } from "../simulator";
+import type { SimulatedBoardId, SimulatedChargerId, SimulatedMetersId, SimulatedModuleId, SimulatedPanelId, SimulatedPathId } from "../simulator";
+
+/** Procedures whose demo logs the simulated bench is led through. */
+export type LedProcedure = "meter-check" | "heat-soak" | "threshold-ramp" | "standby" | "light-load" | "solar-input" | "power-path" | "overload";
 
 /** The volunteers of a nature reserve pick power boards for their field sound recorders. Everything here is invented. */
 export interface DemoBoard {
@@ -13,7 +16,7 @@ export interface DemoBoard {
   /** Charges on the simulated bench, in their order. */
   readonly charges?: readonly { readonly title: string; readonly sample: number; readonly charger: SimulatedChargerId; readonly seed: number; readonly startVoltage: number }[];
   /** Logs that the simulated bench is led through, in their order; what departs from the plan that claims and rules suggest. */
-  readonly led?: readonly { readonly procedure: "threshold-ramp" | "standby" | "light-load" | "overload"; readonly title: string; readonly sample: number; readonly module: SimulatedModuleId; readonly seed: number; readonly plan?: Readonly<Record<string, unknown>>; readonly supplyLimit?: number }[];
+  readonly led?: readonly { readonly procedure: LedProcedure; readonly title: string; readonly sample: number; readonly module: SimulatedModuleId | SimulatedPathId | SimulatedPanelId | SimulatedMetersId; readonly seed: number; readonly plan?: Readonly<Record<string, unknown>>; readonly supplyLimit?: number }[];
   readonly sweep?: { readonly title: string; readonly sample: number; readonly seed: number; readonly most?: number; readonly supplyLimit?: number; readonly leftOut?: { readonly at: number; readonly why: string } };
 }
 
@@ -45,6 +48,8 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
       { source: { kind: "data sheet", wording: "Light load detection 45 mA ±20 %, 32 s" }, readings: [reading("standby.auto-off-current", nominal(0.045, 0.2))] },
     ],
     led: [
+      { procedure: "meter-check", title: "The load's display against the multimeter", sample: 0, module: "two-wire-display", seed: 70 },
+      { procedure: "heat-soak", title: "Heat at one ampere", sample: 0, module: "steady-synchronous", seed: 76, plan: { load: 1, seconds: 1500, enough: 0.5 } },
       { procedure: "threshold-ramp", title: "Ramp down and up", sample: 0, module: "steady-synchronous", seed: 71 },
       { procedure: "threshold-ramp", title: "Ramp of the cell volts", sample: 0, module: "steady-synchronous", seed: 72, plan: { way: "charge" } },
       { procedure: "standby", title: "Idle states", sample: 0, module: "steady-synchronous", seed: 73, plan: { states: ["no-load", "auto-off", "cut-off"] } },
@@ -66,12 +71,14 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
       { source: { kind: "listing", wording: "5V 1.5A OUTPUT!" }, readings: [reading("boost.max-current", { kind: "at-least", low: 1.5 })] },
       { source: { kind: "listing", wording: "output 5V" }, readings: [reading("boost.no-load-voltage", nominal(5, null))] },
       { source: { kind: "listing", wording: "efficiency 97%" }, readings: [reading("boost.peak-efficiency", { kind: "at-least", low: 0.97 })] },
+      { source: { kind: "listing", wording: "stays cool, below 40°C" }, readings: [reading("heat.steady-temperature", { kind: "at-most", high: 40 })] },
       { source: { kind: "data sheet", wording: "VOUT accuracy ±1 %" }, readings: [reading("boost.no-load-voltage", nominal(5, 0.01))] },
       { source: { kind: "listing", wording: "full protection: over discharge, short" }, readings: [reading("protect.over-discharge-present", { kind: "yes-no", value: true })] },
       { source: { kind: "listing", wording: "full protection: over discharge, short" }, readings: [reading("protect.short-present", { kind: "yes-no", value: true })] },
     ],
     samples: [{ name: "A", configuration: "", note: "" }],
     led: [
+      { procedure: "heat-soak", title: "Heat at 0.9 A", sample: 0, module: "weak-switch", seed: 83, plan: { load: 0.9, seconds: 1500, enough: 0.6 } },
       { procedure: "threshold-ramp", title: "Ramp down and up", sample: 0, module: "weak-switch", seed: 81, plan: { load: 0.3 } },
       { procedure: "overload", title: "Overload and three shorts", sample: 0, module: "weak-switch", seed: 82, plan: { from: 0.6, most: 1.8 } },
     ],
@@ -122,5 +129,27 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
       { source: { kind: "listing", wording: "1A fast charge" }, readings: [reading("charge.cc-current", nominal(1, null))] },
     ],
     samples: [{ name: "A", configuration: "", note: "" }],
+  },
+  {
+    title: "Willow Sun",
+    note: "Charges from a small panel and from USB. For the hide that has no mains within a mile.",
+    functions: ["charger", "boost", "power-path", "solar-input"],
+    simulatedAs: "steady-synchronous",
+    claims: [
+      { source: { kind: "listing", wording: "5 V output" }, readings: [reading("boost.no-load-voltage", nominal(5, null))] },
+      { source: { kind: "data sheet", wording: "Charge current 1.0 A ±5 %" }, readings: [reading("charge.cc-current", nominal(1, 0.05))] },
+      { source: { kind: "data sheet", wording: "Charging efficiency 92 % (switching)" }, readings: [reading("charge.efficiency", { kind: "at-least", low: 0.92 })] },
+      { source: { kind: "data sheet", wording: "Panel held at 6.0 V ±2 %" }, readings: [reading("solar.panel-voltage", nominal(6, 0.02))] },
+      { source: { kind: "listing", wording: "Solar efficiency up to 85 %" }, readings: [reading("solar.conversion-efficiency", { kind: "at-least", low: 0.85 })] },
+      { source: { kind: "listing", wording: "charge and use at the same time" }, readings: [reading("path.finishes-under-load", { kind: "yes-no", value: true })] },
+      { source: { kind: "data sheet", wording: "Hand-over < 5 ms" }, readings: [reading("path.handover-time", { kind: "at-most", high: 0.005 })] },
+    ],
+    samples: [{ name: "A", configuration: "divider as delivered", note: "Panel of two watts beside it." }],
+    charges: [{ title: "Charge from USB", sample: 0, charger: "switching-ampere", seed: 51, startVoltage: 3.36 }],
+    led: [
+      { procedure: "solar-input", title: "Sun and clouds", sample: 0, module: "holding-switcher", seed: 101, plan: { seconds: 1200, steady: 400, every: 1 } },
+      { procedure: "power-path", title: "Plugged in and pulled under load", sample: 0, module: "hangs-on-cell", seed: 102, plan: { repeats: 2, dwell: 0.4, every: 0.002 } },
+      { procedure: "power-path", title: "Charging while the recorder runs", sample: 0, module: "hangs-on-cell", seed: 103, plan: { part: "charging", every: 10, patience: 1200 } },
+    ],
   },
 ];

@@ -32,10 +32,11 @@ const OPEN_ROLES = new Map(Object.entries(OPEN_TABLE).map(([role, header]) => [h
 const WORDS = {
   battery: /\b(vb|ib|vbat|ibat|vbatt|ibatt|bat|batt|battery|supply|source)\b|akku|batterie/,
   output: /\b(vo|io|vout|iout|out|output|ausgangs?|load|last|vload|iload)\b|ausgang|last(strom|spannung)/,
-  input: /\b(vi|ii|vin|iin|in|input|eingangs?|usb)\b|eingang/,
+  input: /\b(vi|ii|vin|iin|in|input|eingangs?|usb|panel|solar|pv)\b|eingang/,
   cell: /\b(vc|ic|vcell|icell|cell|zell\w*)\b|zell/,
   part: /\b(part|ic|chip|board|module|bauteil|heatsink)\b/,
   ambient: /\b(ambient|room|air|umgebung|raum)\b/,
+  reference: /\b(ref|reference|vref|iref|referenz)\b/,
   set: /\b(set|setpoint|soll|target)\b/,
 };
 
@@ -109,6 +110,7 @@ export function guessMapping(table: TextTable): ColumnMapping {
     const cellNumber = /^(?:cell|zelle)\s*(\d+)\b/.exec(p);
     if (quantity === "V") {
       if (WORDS.set.test(p)) put("setVoltage", { header, unit: unit ?? "V" });
+      else if (WORDS.reference.test(p)) put("referenceVoltage", { header, unit: unit ?? "V" });
       else if (cellNumber) put(`cell${Number(cellNumber[1])}Voltage`, { header, unit: unit ?? "V" });
       else if (WORDS.battery.test(p)) put("batteryVoltage", { header, unit: unit ?? "V" });
       else if (WORDS.output.test(p)) put("outputVoltage", { header, unit: unit ?? "V" });
@@ -116,6 +118,7 @@ export function guessMapping(table: TextTable): ColumnMapping {
       else if (WORDS.cell.test(p)) put("cellVoltage", { header, unit: unit ?? "V" });
     } else if (quantity === "A") {
       if (WORDS.set.test(p)) put("setLoad", { header, unit: unit ?? "A" });
+      else if (WORDS.reference.test(p)) put("referenceCurrent", { header, unit: unit ?? "A" });
       else if (WORDS.battery.test(p)) put("batteryCurrent", { header, unit: unit ?? "A" });
       else if (WORDS.output.test(p)) put("outputCurrent", { header, unit: unit ?? "A" });
       else if (WORDS.input.test(p)) put("inputCurrent", { header, unit: unit ?? "A" });

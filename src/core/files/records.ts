@@ -53,6 +53,8 @@ export interface RigRecord extends Stamp<"rig"> {
   readonly supplyCurrentLimit: number;
   readonly inputLeadResistance: number;
   readonly outputLeadResistance: number;
+  /** What a meter check found meters to read too much with no current, V; later runs take it out. */
+  readonly offsets?: Readonly<Partial<Record<Role, number>>>;
   /** Load resistors at hand; empty with an electronic load. */
   readonly drawer: readonly { readonly ohms: number; readonly watts: number }[];
   readonly useDrawer: boolean;

@@ -64,8 +64,8 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
   }),
   rig: record("rig", {
     title: line, instruments: map(accuracy), supplyCurrentLimit: positive, inputLeadResistance: zeroUp, outputLeadResistance: zeroUp,
-    drawer: list(resistor), useDrawer: { type: "boolean" },
-  }),
+    drawer: list(resistor), useDrawer: { type: "boolean" }, offsets: map(number),
+  }, ["offsets"]),
   board: record("board", { title: line, note: text, functions, simulatedAs: line, struck: list(line) }, ["simulatedAs", "struck"]),
   claim: record("claim", {
     boardId: id,
@@ -88,7 +88,7 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
     "run",
     {
       boardId: id, sampleId: id, procedure: line, title: line, startUtc: moment, zone: line, state: { enum: ["prepared", "open", "finished"] },
-      setup: object({ conditions: { type: "object" }, instruments: map(accuracy), plan: { type: "object" } }, ["plan"]),
+      setup: object({ conditions: { type: "object" }, instruments: map(accuracy), offsets: map(number), plan: { type: "object" } }, ["offsets", "plan"]),
       pinned: object({ configuration: text, output: positive, modifiedFunctions: functions }, ["output"]),
       source: {
         type: "object",

@@ -17,6 +17,8 @@ export interface ForecastInput {
   /** °C, and the part's rise a watt, K/W. */
   readonly ambient: number;
   readonly thermalResistance: number;
+  /** Share of the input's power that reaches the cell, for a charger that switches; absent for a linear one. */
+  readonly switching?: number;
 }
 
 export interface ForecastPhase {
@@ -46,9 +48,10 @@ const STEP = 10;
 const MOST = 48 * 3600;
 
 /**
- * What a charge by a linear charger will be like, from the cell's open-circuit curve and one series resistance, in steps
+ * What a charge will be like, from the cell's open-circuit curve and one series resistance, in steps
  * of 10 s: current I until the terminals stand at the full voltage, then what (full − open-circuit) ÷ R lets through, done at
- * a tenth of I. It knows nothing of relaxation or foldback: times come out some per cent short.
+ * a tenth of I. A linear charger passes the current on and turns the rest of the volts into heat; one that switches takes the cell's
+ * power ÷ its efficiency. It knows nothing of relaxation or foldback: times come out some per cent short.
  *
  * Worked: 2 Ah from 3.0 V at 1 A to 4.2 V with 0.1 Ω takes about two and a half hours, a quarter of it at constant voltage.
  */
@@ -59,6 +62,7 @@ export function forecastCharge(f: ForecastInput): Forecast {
   let total = 0;
   let charge = 0;
   let heat = { watts: 0, at: 0 };
+  let drawn = 0;
   while (total < MOST) {
     const emf = openCircuit(f.chemistry, soc);
     const conditioning = emf < CONDITION * f.fullVoltage && seconds["constant current"] === 0;
@@ -68,7 +72,9 @@ export function forecastCharge(f: ForecastInput): Forecast {
     const held = room <= amps;
     if (held && amps <= done) break;
     if (amps <= 0) break;
-    const watts = (f.supplyVoltage - f.cable * amps - emf - f.resistance * amps) * amps;
+    const cell = (emf + f.resistance * amps) * amps;
+    const watts = f.switching ? cell / f.switching - cell : (f.supplyVoltage - f.cable * amps) * amps - cell;
+    if (f.switching) drawn = Math.max(drawn, cell / f.switching / f.supplyVoltage);
     if (watts > heat.watts) heat = { watts, at: total };
     seconds[conditioning ? "pre-charge" : held ? "constant voltage" : "constant current"] += STEP;
     soc += (amps * STEP) / 3600 / f.capacity;
@@ -80,6 +86,6 @@ export function forecastCharge(f: ForecastInput): Forecast {
     total,
     charge,
     heat: { ...heat, temperature: f.ambient + heat.watts * f.thermalResistance },
-    supply: { amps: f.current, leastVoltage: f.fullVoltage + (f.cable + DROP_OHMS) * f.current },
+    supply: f.switching ? { amps: drawn, leastVoltage: f.fullVoltage + f.cable * drawn + DROP_OHMS * f.current } : { amps: f.current, leastVoltage: f.fullVoltage + (f.cable + DROP_OHMS) * f.current },
   };
 }

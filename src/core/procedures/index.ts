@@ -4,17 +4,20 @@ import { chargeCycle } from "./charge-cycle";
 import { heatSoak } from "./heat-soak";
 import { lightLoad } from "./light-load";
 import { loadSweep } from "./load-sweep";
+import { meterCheck } from "./meter-check";
 import { overload } from "./overload";
 import { powerPath } from "./power-path";
+import { solarInput } from "./solar-input";
 import { standby } from "./standby";
 import { thresholdRamp } from "./threshold-ramp";
 import type { Procedure } from "./shape";
 
-export const PROCEDURES: readonly Procedure[] = [chargeCycle, chargeChannels, loadSweep, heatSoak, thresholdRamp, standby, lightLoad, powerPath, overload];
+export const PROCEDURES: readonly Procedure[] = [chargeCycle, chargeChannels, loadSweep, heatSoak, thresholdRamp, standby, lightLoad, solarInput, powerPath, overload, meterCheck];
 
 export const procedure = (id: string): Procedure | undefined => PROCEDURES.find((p) => p.id === id);
 
 export * from "./shape";
+export { analyseReadings, withoutOffsets } from "./offsets";
 export { currentOfSetting } from "./load-setting";
 export { completeRules, HOUSE_RULES, RULE_TEXTS, SCHOOLS, type HouseRules, type RuleText, type School } from "./house-rules";
 export { ROLES, isRole, metersFor, roleLabel, roleUnit, type Role } from "./roles";

@@ -19,6 +19,10 @@ export async function loadProcedure(id: string): Promise<Procedure | undefined> 
       return (await import("./heat-soak")).heatSoak as Procedure;
     case "power-path":
       return (await import("./power-path")).powerPath as Procedure;
+    case "solar-input":
+      return (await import("./solar-input")).solarInput as Procedure;
+    case "meter-check":
+      return (await import("./meter-check")).meterCheck as Procedure;
     case "charge-channels":
       return (await import("./charge-channels")).chargeChannels;
     default:

@@ -118,6 +118,8 @@ export interface RunConditions {
 export interface RunSetup<P = unknown> {
   readonly conditions: RunConditions;
   readonly instruments: Readonly<Partial<Record<Role, Accuracy>>>;
+  /** What a meter check found meters of this bench to read too much: taken out of the readings before anything is found in them. */
+  readonly offsets?: Readonly<Partial<Record<Role, number>>>;
   /** What the procedure itself needs; absent for an imported log. */
   readonly plan?: P;
 }
@@ -404,6 +406,19 @@ export interface Analysis {
   readonly findings: readonly Finding[];
   readonly notes: readonly Note[];
   readonly charts: readonly ChartSpec[];
+  /** What later runs of the bench may take over. */
+  readonly correction?: BenchCorrection;
+}
+
+/** What a check of the bench's meters offers to its later runs. */
+export interface BenchCorrection {
+  /** The meter that was checked. */
+  readonly role: Role;
+  /** Ω of the leads on its side, both together. */
+  readonly leads?: "inputLeadResistance" | "outputLeadResistance";
+  readonly ohms?: number;
+  /** What it reads too much with no current, V. */
+  readonly offset?: number;
 }
 
 /** A condition that is asked for beside a file. */
@@ -435,6 +450,8 @@ export interface Procedure<P = unknown> {
   /** Likely minutes at the bench. */
   readonly minutes: number;
   readonly calledForBy: readonly BoardFunction[];
+  /** It checks the bench, not the board: at hand on every sheet, asked by no order of work. */
+  readonly ofTheBench?: boolean;
   readonly measures: readonly string[];
   /** Those people ask for first; shown beside a run in a list. */
   readonly headline: readonly string[];

@@ -12,6 +12,8 @@ export const PROCEDURE_FACTS = {
   overload: { version: 1, readings: "trace" },
   "heat-soak": { version: 1, readings: "trace" },
   "power-path": { version: 1, readings: "trace" },
+  "solar-input": { version: 1, readings: "trace" },
+  "meter-check": { version: 1, readings: "trace" },
   "charge-channels": { version: 1, readings: "points" },
 } as const satisfies Readonly<Record<string, { version: number; readings: "points" | "trace" | "answers" }>>;
 

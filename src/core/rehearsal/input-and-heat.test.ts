@@ -1,7 +1,9 @@
 import { HOUSE_RULES, NO_CORRECTIONS, type BenchProcedure, type Finding, type PlanContext, type RunSetup } from "../procedures";
 import { heatSoak, type HeatPlan } from "../procedures/heat-soak";
+import { meterCheck, type MeterCheckPlan } from "../procedures/meter-check";
+import { solarInput, type SolarPlan } from "../procedures/solar-input";
 import { powerPath, type PathPlan } from "../procedures/power-path";
-import { boostState, ModuleSimulation, PathSimulation, randomModule, randomPath, seeded, transientAt, type BenchSimulation, type ModuleModel, type Transient } from "../simulator";
+import { boostState, MeterPairSimulation, ModuleSimulation, PanelSimulation, panelBest, PathSimulation, randomModule, randomPath, randomSolar, seeded, transientAt, type BenchSimulation, type ModuleModel, type Transient } from "../simulator";
 import { stateOfCharge } from "../cells";
 import { logModule } from "./live-module";
 import { Score } from "./score";
@@ -45,7 +47,7 @@ test(`of ${BOARDS} random modules a soak stopped early foretells where they sett
     const load = r.between(0.4, 0.7);
     const drift = r.between(-4e-4, 4e-4);
     const ambient = r.between(15, 30);
-    const setup = planned<HeatPlan>(heatSoak, { load, seconds: r.between(1, 2.5) * heat.board.tau, quiet: 40, enough: 0.01 }, { ambientTemperature: ambient, partLimitTemperature: 200 });
+    const setup = planned<HeatPlan>(heatSoak, { load, seconds: r.between(1, 2.5) * heat.board.tau, quiet: 40, enough: 0 }, { ambientTemperature: ambient, partLimitTemperature: 200 });
     const simulation = () => new ModuleSimulation({ ...moduleBench(board, setup as RunSetup), ambient, drift });
     const { findings, trace } = run(heatSoak, setup, k + 1, simulation);
     const end = trace.columns.time?.at(-1) ?? 0;
@@ -126,6 +128,61 @@ test(`of ${BOARDS} random modules the currents under load and whether the charge
     }
     const near = Math.abs(takes - model.charger.end) < 0.03 * takes + 0.005;
     if (model.feeds === "input" || !(slow || near)) expect([k, find(findings, "path.finishes-under-load")?.value]).toEqual([k, model.feeds === "input" || takes < model.charger.end ? "yes" : "no"]);
+  }
+  expect(bad(score)).toEqual([]);
+});
+
+test(`of ${BOARDS} random solar chargers under clouds the efficiency and the panel's volts over steady light (seed ${SEED + 3})`, () => {
+  const r = seeded(SEED + 3);
+  const score = new Score();
+  let dark = 0;
+  for (let k = 0; k < BOARDS; k++) {
+    const { panel, charger } = randomSolar(r);
+    const most = panelBest(panel, 0.92).watts;
+    const setup = planned<SolarPlan>(solarInput, { seconds: 500, steady: 120, every: 0.5 }, { panelMaximumPower: most * (1 + r.between(-0.02, 0.02)) });
+    const bench = { panel, charger, seed: k, clouds: 30, cell: { chemistry: "lithium-ion" as const, capacity: 2, resistance: 0.05 }, soc: r.between(0.2, 0.7) };
+    const { findings, charts, trace, notes } = run(solarInput, setup, k + 1, () => new PanelSimulation(bench));
+    const windows = charts[0]?.spans ?? [];
+    if (windows.length === 0) {
+      dark++;
+      expect(notes.map((n) => n.code)).toContain("no-steady-light");
+      continue;
+    }
+    // The same bench without meters: what truly flowed in those windows.
+    const twin = new PanelSimulation(bench);
+    const on = { supplyVoltage: 0, supplyOn: true, load: 0, shorted: false, output: true, chargeCurrent: 0, input: true };
+    twin.set(on);
+    twin.advance(2);
+    let [panelSum, cellSum, volts, n] = [0, 0, 0, 0];
+    (trace.columns.time ?? new Float64Array()).forEach((t, i) => {
+      if (i > 0) twin.advance(0.5);
+      if (!windows.some((w) => t >= w.from && t <= w.to)) return;
+      const x = twin.read();
+      panelSum += (x.inputVoltage ?? 0) * (x.inputCurrent ?? 0);
+      cellSum += (x.cellVoltage ?? 0) * (x.cellCurrent ?? 0);
+      volts += x.inputVoltage ?? 0;
+      n++;
+    });
+    score.add("efficiency", find(findings, "solar.conversion-efficiency"), cellSum / panelSum);
+    score.add("harvest", find(findings, "solar.harvest"), cellSum / n / most);
+    if (charger.holds !== null || charger.kind === "linear") score.add("panel volts", find(findings, "solar.panel-voltage"), volts / n);
+  }
+  expect(dark).toBeLessThan(0.1 * BOARDS);
+  expect(bad(score)).toEqual([]);
+});
+
+test(`of ${BOARDS} random pairs of meters the offset and the leads (seed ${SEED + 4})`, () => {
+  const r = seeded(SEED + 4);
+  const score = new Score();
+  for (let k = 0; k < BOARDS; k++) {
+    const leads = r.between(0.002, 0.25);
+    const offset = r.between(-0.01, 0.01);
+    const setup = planned<MeterCheckPlan>(meterCheck, { most: r.between(0.5, 2), steps: 6 });
+    const { findings, live } = run(meterCheck, setup, k + 1, () => new MeterPairSimulation({ volts: 5.05, source: 0.04, leads, offset, gain: 0, checks: "outputVoltage" }));
+    const [own, ref] = [live.meters.get("outputVoltage"), live.meters.get("referenceVoltage")];
+    const shows = (m: typeof own, v: number) => v * (1 + (m?.gainError ?? 0)) + (m?.offsetError ?? 0);
+    score.add("offset", find(findings, "meter.offset"), shows(own, 5.05 + offset) - shows(ref, 5.05));
+    score.add("leads", find(findings, "meter.lead-resistance"), leads);
   }
   expect(bad(score)).toEqual([]);
 });

@@ -32,6 +32,8 @@ export const SIMULATED_CHARGERS = {
   "short-of-amps": { title: "Linear charger that gives 0.78 A for its 1 A", charger: { ...CHARGER, channels: [{ current: 0.78, reference: 4.214, wire: 0.03, stopShare: 0.12 }] }, supply: HONEST_CHARGE.supply },
   "runs-hot": { title: "Linear charger that cuts back when hot", charger: { ...CHARGER, foldback: { from: 92, perKelvin: 0.035 }, thermal: { resistance: 62, tau: 70 } }, supply: { volts: 5.2, cable: 0.05 } },
   "thin-cable": { title: "The honest charger on a thin cable", charger: CHARGER, supply: { volts: 4.9, cable: 0.7 } },
+  "switching-ampere": { title: "Switching charger, 1 A, nine tenths of the power reach the cell", charger: { ...CHARGER, switching: 0.9, passOhms: 0.12, thermal: { resistance: 30, tau: 60 } }, supply: HONEST_CHARGE.supply },
+  "switching-poor": { title: "Switching charger that wastes a quarter", charger: { ...CHARGER, channels: [{ current: 0.92, reference: 4.19, wire: 0.03, stopShare: 0.1 }], switching: 0.75, passOhms: 0.12, thermal: { resistance: 34, tau: 60 } }, supply: HONEST_CHARGE.supply },
   "three-channels": {
     title: "Three chargers on one cell",
     charger: { ...CHARGER, channels: [{ current: 0.35, reference: 4.192, wire: 0.06, stopShare: 0.1 }, { current: 0.35, reference: 4.207, wire: 0.06, stopShare: 0.1 }, { current: 0.35, reference: 4.199, wire: 0.06, stopShare: 0.1 }] },

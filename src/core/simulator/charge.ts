@@ -23,6 +23,8 @@ export interface ChargerModel {
   readonly passOhms: number;
   /** Taken by the charger itself, A. */
   readonly quiescent: number;
+  /** Share of the input's power that reaches the cell, for one that switches; absent for a linear one, which passes the input's current on. */
+  readonly switching?: number;
   /** Part temperature from which the current is cut, °C, and the share of it cut a kelvin. */
   readonly foldback: { readonly from: number; readonly perKelvin: number };
   /** Of the part: K/W and s. */
@@ -134,7 +136,8 @@ export class ChargeSimulation {
     if (!this.plugged || this.stopped) return { each: this.done.map(() => 0), total: 0, volts: emf - this.ohms * this.drain, held: false };
     const cut = Math.max(0.05, 1 - charger.foldback.perKelvin * Math.max(0, temperature - charger.foldback.from));
     const share = (this.conditioning ? charger.conditionShare : 1) * cut;
-    const path = supply.cable + charger.passOhms;
+    // A switching charger takes less current than it gives, and its cable drops less.
+    const path = supply.cable * (charger.switching ? Math.min(1, emf / (charger.switching * supply.volts)) : 1) + charger.passOhms;
     const bare = emf - this.ohms * this.drain;
     const [only] = charger.channels;
     if (charger.channels.length === 1 && only) {
@@ -181,12 +184,21 @@ export class ChargeSimulation {
   }
 
   private loss(total: number, volts: number): number {
-    const input = this.inputVolts(total);
-    return Math.max(0, input * (total + (this.plugged ? this.bench.charger.quiescent : 0)) - volts * total);
+    const amps = this.inputAmps(total, volts);
+    return Math.max(0, this.inputVolts(amps) * amps - volts * total);
   }
-  private inputVolts(total: number): number {
+  /** A from the input for `total` A into a cell at `volts`: as many, or, switching, those whose power is right behind the cable. */
+  private inputAmps(total: number, volts: number): number {
+    const { charger, supply } = this.bench;
     if (!this.plugged) return 0;
-    return this.bench.supply.volts - this.bench.supply.cable * (total + this.bench.charger.quiescent);
+    if (!charger.switching) return total + charger.quiescent;
+    const watts = (volts * total) / charger.switching;
+    const root = supply.volts ** 2 - 4 * supply.cable * watts;
+    // Beyond what the cable can carry, it gives its most.
+    return (supply.cable > 0 ? (supply.volts - Math.sqrt(Math.max(0, root))) / (2 * supply.cable) : watts / supply.volts) + charger.quiescent;
+  }
+  private inputVolts(amps: number): number {
+    return this.plugged ? this.bench.supply.volts - this.bench.supply.cable * amps : 0;
   }
 
   /** Lets `seconds` pass. */
@@ -271,6 +283,7 @@ export class ChargeSimulation {
   /** True values now. */
   read(): ChargeReading {
     const { total, volts } = this.currents(this.electromotive(), this.bench.ambient + this.rise);
-    return { inputVoltage: this.inputVolts(total), inputCurrent: this.plugged ? total + this.bench.charger.quiescent : 0, cellVoltage: volts, cellCurrent: total - this.drain, partTemperature: this.bench.ambient + this.rise };
+    const amps = this.inputAmps(total, volts);
+    return { inputVoltage: this.inputVolts(amps), inputCurrent: amps, cellVoltage: volts, cellCurrent: total - this.drain, partTemperature: this.bench.ambient + this.rise };
   }
 }

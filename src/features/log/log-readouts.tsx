@@ -18,7 +18,8 @@ function scaleFor(unit: string, resolution: number | undefined): { readonly by: 
 export function LogReadouts({ run, status }: { run: RunRecord; status: LiveStatus | null }) {
   const p = procedure(run.procedure);
   if (!p) return null;
-  const own = atBench(p)?.roles?.(run.setup);
+  // Of the simulated bench, what it has no meter for is not shown empty.
+  const own = atBench(p)?.roles?.(run.setup).filter((r) => run.source.kind !== "simulated" || !status || status.row[r] !== undefined);
   const shown = own ?? p.record.roles.map((r) => r.role).filter((r) => r !== "time" && (status?.row[r] !== undefined || p.record.roles.find((x) => x.role === r)?.required));
   const state = status?.state;
   const simulated = run.source.kind === "simulated";

@@ -130,7 +130,17 @@ export function ChargePrepare({ run, board, rig: storedRig }: Loaded) {
         ) : null}
       </Section>
       <Section mark="charger" title="What is the charger set to?">
+        <fieldset className="mb-2">
+          <legend className="mb-1 text-sm text-pencil">How does it bring the volts down?</legend>
+          {(["linear", "switching"] as const).map((kind) => (
+            <label key={kind} className="mr-6 inline-flex items-center gap-2">
+              <input type="radio" name="kind" checked={(plan.charger ?? "linear") === kind} onChange={() => put({ charger: kind })} className="size-4 accent-(--copper)" />
+              {kind === "linear" ? "linear: the rest becomes heat in the part" : "switching: with a coil, at an efficiency"}
+            </label>
+          ))}
+        </fieldset>
         <div className="flex flex-wrap gap-x-5">
+          {plan.charger === "switching" ? <NumberField label="Efficiency, as claimed or guessed" quantity="1" value={plan.efficiency ?? 0.88} refuse={(v) => (v > 0.3 && v <= 1 ? null : "Between 30 % and 100 %.")} onValue={field("efficiency", (v) => put({ efficiency: v }))} /> : null}
           <NumberField key={soldered} label="Charge current it is set to" quantity="A" value={setup.conditions.programmedCurrent ?? null} refuse={positive} onValue={field("programmedCurrent", (v) => condition({ programmedCurrent: v }))} />
           <NumberField label="Full voltage it goes to" quantity="V" value={plan.fullVoltage} refuse={positive} onValue={field("fullVoltage", (v) => put({ fullVoltage: v }))} />
           <NumberField label="Least input it works from" quantity="V" value={plan.leastInput} refuse={positive} onValue={field("leastInput", (v) => put({ leastInput: v }))} />

@@ -6,7 +6,7 @@ import { useState } from "react";
 import type { RunRecord } from "@/core/files/records";
 import type { BenchProcedure, PlanRemark, RunConditions, RunSetup } from "@/core/procedures";
 import { metersFor } from "@/core/procedures";
-import { SIMULATED_MODULES, type SimulatedModuleId } from "@/core/simulator/module-boards";
+import { simulatedFor } from "@/core/simulator/offered";
 import { attempt } from "@/session/notify";
 import { playAll } from "@/session/sound";
 import { change, now } from "@/storage";
@@ -21,10 +21,13 @@ import type { Loaded } from "./loaded";
 import { RemarkList } from "./remark-list";
 
 /** Conditions that a led log may need beside its plan, with what they are called. */
-const CONDITIONS: readonly { readonly key: "nominalOutput" | "usableCapacity" | "cellSelfDischargeCurrent" | "supplyCurrentLimit"; readonly label: string; readonly unit: "V" | "Ah" | "A"; readonly low: number }[] = [
+const CONDITIONS: readonly { readonly key: "nominalOutput" | "usableCapacity" | "cellSelfDischargeCurrent" | "supplyCurrentLimit" | "partLimitTemperature" | "ambientTemperature" | "panelMaximumPower"; readonly label: string; readonly unit: "V" | "Ah" | "A" | "°C" | "W"; readonly low: number; readonly of?: string; readonly optional?: boolean }[] = [
   { key: "nominalOutput", label: "Nominal output", unit: "V", low: 0.5 },
   { key: "supplyCurrentLimit", label: "Limit of the supply", unit: "A", low: 0.01 },
   { key: "usableCapacity", label: "Usable capacity of the user's cell", unit: "Ah", low: 0.001 },
+  { key: "partLimitTemperature", label: "The part may reach at most", unit: "°C", low: 30 },
+  { key: "ambientTemperature", label: "Ambient, where none is read", unit: "°C", low: -40, of: "heat-soak" },
+  { key: "panelMaximumPower", label: "Panel's maximum power in this light, if known", unit: "W", low: 0.001, of: "solar-input", optional: true },
   { key: "cellSelfDischargeCurrent", label: "Its self-discharge, as a current", unit: "A", low: 0 },
 ];
 
@@ -33,9 +36,11 @@ export function LedPrepare({ run, board, rig: storedRig, p }: Loaded & { readonl
   const router = useRouter();
   const [setup, setSetup] = useState(run.setup);
   const [rig, setRig] = useState(storedRig);
+  const offered = simulatedFor(p.id);
+  const first = Object.keys(offered)[0] ?? "";
   const [own, setOwn] = useState(run.setup.instruments);
   const [touched, setTouched] = useState(false);
-  const [simulated, setSimulated] = useState<SimulatedModuleId | null>(() => (board.simulatedAs && board.simulatedAs in SIMULATED_MODULES ? (board.simulatedAs as SimulatedModuleId) : null));
+  const [simulated, setSimulated] = useState<string | null>(() => (board.simulatedAs ? (board.simulatedAs in offered ? board.simulatedAs : first) : null));
   const [checked, setChecked] = useState<ReadonlySet<string>>(new Set());
   const [bad, setBad] = useState<ReadonlySet<string>>(new Set());
   const [busy, setBusy] = useState(false);
@@ -53,7 +58,7 @@ export function LedPrepare({ run, board, rig: storedRig, p }: Loaded & { readonl
   const cautions = p.cautions(full);
   const open = cautions.filter((c) => c.severity === "danger" && !checked.has(c.text));
   const refused = remarks.some((r) => r.severity === "refused");
-  const conditions = CONDITIONS.filter((c) => setup.conditions[c.key] !== undefined || (c.key === "nominalOutput" && roles.includes("outputVoltage")));
+  const conditions = CONDITIONS.filter((c) => (c.of ? c.of === p.id : setup.conditions[c.key] !== undefined) || (c.key === "nominalOutput" && roles.includes("outputVoltage")));
   const start = () => {
     setBusy(true);
     playAll(["step", "phase", "done", "stop"], false);
@@ -84,8 +89,9 @@ export function LedPrepare({ run, board, rig: storedRig, p }: Loaded & { readonl
               label={c.label}
               quantity={c.unit}
               value={setup.conditions[c.key] ?? null}
+              optional={c.optional ?? false}
               refuse={(v) => (v >= c.low ? null : "Too small.")}
-              onValue={field(c.key, (v) => setSetup((s) => ({ ...s, conditions: { ...s.conditions, [c.key]: v } as RunConditions })), c.key === "nominalOutput")}
+              onValue={field(c.key, (v) => setSetup((s) => ({ ...s, conditions: { ...s.conditions, [c.key]: v } as RunConditions })), c.key === "nominalOutput" || c.optional === true)}
             />
           ))}
         </div>
@@ -98,22 +104,22 @@ export function LedPrepare({ run, board, rig: storedRig, p }: Loaded & { readonl
             <input type="radio" name="source" checked={simulated === null} onChange={() => setSimulated(null)} className="size-4 accent-(--copper)" />I set the bench and type the readings
           </label>
           <label className="inline-flex items-center gap-2">
-            <input type="radio" name="source" checked={simulated !== null} onChange={() => setSimulated("steady-synchronous")} className="size-4 accent-(--copper)" />
+            <input type="radio" name="source" checked={simulated !== null} onChange={() => setSimulated(first)} className="size-4 accent-(--copper)" />
             The simulated bench
           </label>
           {simulated !== null ? (
             <div className="mt-2 flex flex-wrap items-end gap-x-5">
               <label className="text-sm text-pencil">
                 with this invented module on it
-                <select value={simulated} onChange={(e) => setSimulated(e.target.value as SimulatedModuleId)} className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
-                  {Object.entries(SIMULATED_MODULES).map(([key, m]) => (
+                <select value={simulated} onChange={(e) => setSimulated(e.target.value)} className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
+                  {Object.entries(offered).map(([key, m]) => (
                     <option key={key} value={key}>
                       {m.title}
                     </option>
                   ))}
                 </select>
               </label>
-              <NumberField label="One sample every" quantity="s" value={plan.every as number} refuse={(v) => (v >= 0.02 && v <= 60 ? null : "Between 20 ms and a minute.")} onValue={field("every", (v) => put({ every: v }))} />
+              <NumberField label="One sample every" quantity="s" value={plan.every as number} refuse={(v) => (v >= 0.001 && v <= 60 ? null : "Between 1 ms and a minute.")} onValue={field("every", (v) => put({ every: v }))} />
             </div>
           ) : null}
         </fieldset>

@@ -58,6 +58,7 @@ function Prepare({ run, board, rig: storedRig }: Loaded) {
   const full: RunSetup<SweepPlan> = {
     conditions: { ...setup.conditions, inputLeadResistance: rig.inputLeadResistance, outputLeadResistance: rig.outputLeadResistance },
     instruments: rig.instruments,
+    ...(setup.offsets ? { offsets: setup.offsets } : {}),
     plan: { ...planRest, ...(rig.useDrawer && resistors.state === "ready" && resistors.choices.length ? { drawer: resistors.choices } : {}) },
   };
   const cautions = p.cautions(full);

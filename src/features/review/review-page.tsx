@@ -5,7 +5,7 @@ import { useEffect, useMemo, useState } from "react";
 import { characteristic } from "@/core/characteristics";
 import { formatLimit } from "@/core/claims";
 import { formatDuration, formatQuantity } from "@/core/quantities";
-import { procedure, type Analysis, type ChartSpec } from "@/core/procedures";
+import { procedure, roleLabel, roleUnit, type Analysis, type ChartSpec, type Role } from "@/core/procedures";
 import type { BoardRecord, ClaimRecord } from "@/core/files/records";
 import { logAnalysis, ofBoard, record, runDossier, useLive, type RunDossier } from "@/storage";
 import { analysePoints } from "@/storage/analysis";
@@ -16,6 +16,7 @@ import { LogCurves } from "./log-curves";
 import { LogMarks } from "./log-marks";
 import { FindingsTable } from "./findings-table";
 import { PointsTable } from "./points-table";
+import { TakeOver } from "./take-over";
 import { RunActs } from "./run-acts";
 
 chartsAhead();
@@ -68,6 +69,8 @@ function Review({ d, board, claims, analysis }: Loaded) {
     document.title = `${run.title} · Nimbus Bench`;
   }, [run.title]);
   const charts = useMemo(() => analysis.charts.map((spec) => ({ spec, claims: claimLines(spec, claims) })), [analysis, claims]);
+  // Beside a log's own curves, what was drawn over something else than time.
+  const apart = d.log ? analysis.charts.filter((c) => c.x.unit !== "s") : d.points.length ? analysis.charts : [];
   const show = (id: string) => {
     setMarked(id);
     // Past the router: it takes a changed address for the end of the way here, and would scroll back to the top.
@@ -88,6 +91,7 @@ function Review({ d, board, claims, analysis }: Loaded) {
     c.supplyCurrentLimit ? `supply limit ${formatQuantity(c.supplyCurrentLimit, "A")}` : "",
     c.inputLeadResistance ? `battery leads ${formatQuantity(c.inputLeadResistance, "Ω")} taken out` : "",
     c.outputLeadResistance ? `load leads ${formatQuantity(c.outputLeadResistance, "Ω")} taken out` : "",
+    ...Object.entries(run.setup.offsets ?? {}).map(([role, v]) => `${roleLabel(role as Role).toLowerCase()} corrected by ${formatQuantity(-(v ?? 0), roleUnit(role as Role), { digits: 2 })}`),
     run.pinned.configuration,
   ].filter(Boolean);
   return (
@@ -103,12 +107,13 @@ function Review({ d, board, claims, analysis }: Loaded) {
       {analysis.charts.length || d.points.length === 0 ? (
         <Section mark="curves" title="Curves">
           {d.points.length === 0 && !d.log ? <p className="text-pencil">{procedure(run.procedure)?.readings === "trace" ? "Nothing has been logged yet." : "No point has been taken yet."}</p> : null}
-          {d.log ? <LogCurves d={d} charts={charts} /> : null}
-          <div className="space-y-8">{d.points.length ? <Charts charts={analysis.charts.map((spec) => ({ spec, claims: claimLines(spec, claims), marked, onPick: show }))} /> : null}</div>
+          {d.log ? <LogCurves d={d} charts={charts.filter((c) => c.spec.x.unit === "s")} /> : null}
+          <div className="space-y-8">{apart.length ? <Charts charts={apart.map((spec) => ({ spec, claims: claimLines(spec, claims), marked, onPick: show }))} /> : null}</div>
         </Section>
       ) : null}
       <Section mark="findings" title="What was found">
         <FindingsTable findings={analysis.findings} onPoint={show} />
+        {analysis.correction ? <TakeOver notebookId={run.notebookId} correction={analysis.correction} /> : null}
         {analysis.notes.length ? (
           <>
             <h3 className="mt-4 font-semibold">Noted</h3>

@@ -189,7 +189,15 @@ function wholeCharge(w: Work): void {
   for (const [source, u] of out.parts) parts.set(source, u / drawn.value);
   for (const [source, u] of drawn.parts) parts.set(source, (parts.get(source) ?? 0) - (u * ratio) / drawn.value);
   find(w, "charge.efficiency", uncertain(ratio, parts));
+  converterKind(w, ratio, charge.value / inCharge.value, (voltSeconds.value / (stop - start)) / (inVolts.value / (stop - start)));
   dissipation(w, start, stop);
+}
+
+/** Whether the charger passes the input's current on or switches: what its efficiency is to be held against. */
+function converterKind(w: Work, efficiency: number, amps: number, volts: number): void {
+  const q = (x: number) => formatQuantity(x, "1", { digits: 3 });
+  if (Math.abs(amps - 1) < 0.05) w.notes.push({ code: "linear", message: `As much charge went into the cell as came from the input: the charger is linear, and its efficiency of ${q(efficiency)} is little else than cell volts ÷ input volts. The rest is heat in the part.` });
+  else if (amps > 1.05) w.notes.push({ code: "switching", message: `The cell got ${formatQuantity(amps, "", { digits: 3 })} times the charge that came from the input: the charger switches. Its efficiency of ${q(efficiency)} stands against the ${q(volts)} that a linear one would reach here.` });
 }
 
 function dissipation(w: Work, start: number, stop: number): void {

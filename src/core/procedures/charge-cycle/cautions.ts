@@ -13,7 +13,7 @@ export function chargeCautions(setup: RunSetup<ChargePlan>): Caution[] {
     { severity: "danger", text: "Lay the cell on a surface that can't burn, away from anything that can, and stay within earshot until it is done." },
     { severity: "danger", text: own ? "This cell has protection of its own: a by-pass jumper on the board may be closed." : "This cell has no protection of its own: a jumper that by-passes the board's must be open." },
     { severity: "care", text: "Put the ammeters in their ampere jack and range: a milliamp range adds volts of burden, and the board charges less than it could." },
-    { severity: "care", text: "A linear charger is hottest just after it begins: no fingers on the part above 60 °C." },
+    { severity: "care", text: setup.plan?.charger === "switching" ? "A switching charger is hottest where the cell takes the most power, near the end of its full current; its coil too. No fingers above 60 °C." : "A linear charger is hottest just after it begins: no fingers on the part above 60 °C." },
     { severity: "care", text: "The maker's data sheet of the cell decides, not this plan." },
   ];
 }

@@ -16,6 +16,9 @@ export interface ChargePlan {
   readonly supplyVoltage: number;
   readonly supplyLimit: number;
   readonly cable: number;
+  /** Linear where nothing is said, and the share of the input's power that reaches the cell where it switches. */
+  readonly charger?: "linear" | "switching";
+  readonly efficiency?: number;
   /** Part's rise a watt, K/W: a guess until it was measured. */
   readonly thermalResistance: number;
   /** Least input that the charger is claimed to work from, V. */
@@ -55,6 +58,8 @@ export function planCharge(context: PlanContext): Result<RunSetup<ChargePlan>> {
       supplyVoltage: 5,
       supplyLimit: rig.supplyCurrentLimit,
       cable: 0.1,
+      charger: "linear",
+      efficiency: claimed("charge.efficiency") ?? 0.88,
       thermalResistance: 40,
       leastInput: 4.5,
       every: 1,
@@ -93,7 +98,7 @@ export function checkChargePlan(setup: RunSetup<ChargePlan>): PlanRemark[] {
   }
   const f = forecastFor(setup);
   if (f && current) {
-    if (current > plan.supplyLimit) put("care", `The supply gives at most ${formatQuantity(plan.supplyLimit, "A")}, the charger wants ${formatQuantity(current, "A")}: the current would be the supply's, and the test not fair.`);
+    if (f.supply.amps > plan.supplyLimit) put("care", `The supply gives at most ${formatQuantity(plan.supplyLimit, "A")}, the charger wants ${formatQuantity(f.supply.amps, "A", { digits: 3 })}: the current would be the supply's, and the test not fair.`);
     if (plan.supplyVoltage < f.supply.leastVoltage) put("care", `At full current the input would need about ${formatQuantity(f.supply.leastVoltage, "V", { digits: 3 })} at its source: near the end the supply, not the charger, sets the current. Use a shorter cable or a little more volts.`);
     if (f.heat.temperature > plan.partLimit) put("care", `The part may reach ${formatQuantity(f.heat.temperature, "°C", { digits: 2 })} near the beginning; it will cut its own current, or the stop rule at ${formatQuantity(plan.partLimit, "°C")} ends the charge. Cool it, or give it fewer input volts.`);
   }
@@ -117,5 +122,6 @@ export function forecastFor({ plan, conditions }: RunSetup<ChargePlan>): Forecas
     cable: plan.cable,
     ambient: conditions.ambientTemperature ?? 22,
     thermalResistance: plan.thermalResistance,
+    ...(plan.charger === "switching" ? { switching: plan.efficiency ?? 0.88 } : {}),
   });
 }

@@ -39,7 +39,7 @@ export class HeatGuide implements Guide {
     const on = time - this.since >= plan.quiet;
     if (on) this.onAt ??= time;
     const soaked = this.onAt === null ? 0 : time - this.onAt;
-    if (!this.done && soaked >= EARLY) this.predict();
+    if (!this.done && soaked >= EARLY && plan.enough > 0) this.predict();
     const p = this.prediction;
     const sure = p !== null && p.expanded < plan.enough;
     if (soaked >= plan.seconds || (soaked >= 3 * EARLY && sure)) this.done = true;

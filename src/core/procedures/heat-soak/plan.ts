@@ -9,7 +9,7 @@ export interface HeatPlan {
   readonly load: number;
   /** s logged before the load goes on: shows what the two thermometers differ by. */
   readonly quiet: number;
-  /** Longest soak, s, and K to which the settled temperature is to be known: it ends at whichever comes first. */
+  /** Longest soak, s, and K to which the settled temperature is to be known: it ends at whichever comes first. With 0 it takes its whole time. */
   readonly seconds: number;
   readonly enough: number;
   readonly thermometer: "probe" | "infrared-matt" | "infrared-shiny";

@@ -1,0 +1,87 @@
+import { formatDuration, formatQuantity } from "../../quantities";
+import { BOARD_FUNCTIONS } from "../../characteristics";
+import { GuidedWatch } from "../guided";
+import { roleLabel } from "../roles";
+import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "../shape";
+import { PROCEDURE_FACTS } from "../versions";
+import { analyseMeterCheck } from "./analyse";
+import { MeterCheckGuide, MeterCheckSeen } from "./guide";
+import { CHECK_FIELDS, checkRemarks, checkRoles, isCurrent, planMeterCheck, type MeterCheckPlan } from "./plan";
+
+export type { MeterCheckPlan } from "./plan";
+const q = formatQuantity;
+
+const cautions = (): Caution[] => [
+  { severity: "danger", text: "An ammeter's jack across a supply is a short: plug the leads into the volt jack for volts, into the ampere jack for amps." },
+  { severity: "care", text: "Clip the trusted meter to the terminals themselves, not to the plugs of the leads." },
+  { severity: "care", text: "Resistors get hot at an ampere: take one of at least twice the power." },
+  { severity: "care", text: "Read both meters at the same moment: a drifting supply would look like a difference." },
+];
+
+function stopRules(setup: RunSetup<MeterCheckPlan>): StopRule[] {
+  const time = setup.plan?.timeLimit ?? 3600;
+  const most = setup.plan?.most ?? 1;
+  return [
+    { role: "outputCurrent", above: 1.5 * most, why: `The current is above ${q(1.5 * most, "A", { digits: 3 })}, half more than was to flow.`, act: "Take the load off first." },
+    { role: "time", above: time, why: `The check has taken more than ${formatDuration(time)}.`, act: "Take the load off first, then the supply." },
+  ];
+}
+
+function wiring(setup: RunSetup<MeterCheckPlan>): WiringSketch {
+  const checks = setup.plan?.checks ?? "outputVoltage";
+  const current = isCurrent(checks);
+  return {
+    devices: [
+      { id: "supply", kind: "supply", title: "Supply or module", lines: [`limit ${q(setup.conditions.supplyCurrentLimit ?? 3, "A")}`], right: ["+", "−"] },
+      { id: "load", kind: "load", title: "Load", lines: setup.plan ? [`0 to ${q(setup.plan.most, "A")}`, ...(current ? [] : ["the meter under check at its end"])] : [], left: ["+", "−"] },
+    ],
+    gaps: [{ ammeter: current ? "both ammeters, one after the other" : "amps", voltmeter: current ? null : "reference volts", clips: "left", note: "clip on at the terminals" }],
+    notes: [current ? "Two ammeters in series carry the same current, whatever their burden." : `${roleLabel(checks)} are read where they always are, the reference where the current leaves the terminals: what lies between shows as a slope.`],
+  };
+}
+
+/** Two meters on one point over several currents: offset, lead resistance, and what to correct with. */
+export const meterCheck: BenchProcedure<MeterCheckPlan> = {
+  id: "meter-check",
+  version: PROCEDURE_FACTS["meter-check"].version,
+  title: "Meter check",
+  summary: "Two meters on the same point over several currents: what they differ by with none, what the leads between them add, and the correction that later runs of this bench can take over.",
+  readings: PROCEDURE_FACTS["meter-check"].readings,
+  destructive: false,
+  position: 5,
+  minutes: 5,
+  calledForBy: BOARD_FUNCTIONS,
+  ofTheBench: true,
+  headline: ["meter.lead-resistance", "meter.offset"],
+  record: {
+    roles: [
+      { role: "time", required: true },
+      { role: "referenceVoltage", required: false },
+      { role: "referenceCurrent", required: false },
+      { role: "outputVoltage", required: false },
+      { role: "outputCurrent", required: false },
+      { role: "batteryVoltage", required: false },
+      { role: "batteryCurrent", required: false },
+      { role: "inputVoltage", required: false },
+      { role: "inputCurrent", required: false },
+      { role: "cellVoltage", required: false },
+      { role: "cellCurrent", required: false },
+    ],
+    derived: [],
+  },
+  asks: [],
+  measures: ["meter.offset", "meter.lead-resistance"],
+  plan: planMeterCheck,
+  fields: CHECK_FIELDS,
+  remarks: checkRemarks,
+  roles: checkRoles,
+  wiring,
+  cautions,
+  stopRules,
+  watch: (setup) => {
+    if (!setup.plan) throw new Error("internal: a meter check is led by its plan");
+    return new GuidedWatch(new MeterCheckGuide(setup), new MeterCheckSeen(setup.plan));
+  },
+  guide: (setup) => new MeterCheckGuide(setup),
+  analyse: analyseMeterCheck,
+};

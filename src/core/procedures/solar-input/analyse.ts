@@ -1,0 +1,152 @@
+import { sourceName } from "../../instruments";
+import { formatDuration, formatQuantity, median, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
+import { finite, interval } from "../../traces";
+import { cleanLog, logCharts, type CleanColumns } from "../guided";
+import { logFinding, meterReading } from "../log-reading";
+import type { Role } from "../roles";
+import type { Analysis, ChartSpec, Finding, Note, Readings, RunSetup } from "../shape";
+import { LEAST_POWER } from "./guide";
+import { setVoltage, SOLAR_ROLES, type SolarPlan } from "./plan";
+import { SteadyFinder, type SteadyWindow } from "./steady";
+
+const q = formatQuantity;
+const NEEDED = ["inputVoltage", "inputCurrent", "cellVoltage", "cellCurrent"] as const satisfies readonly Role[];
+
+/** Conversion efficiency, panel volts and harvest over the windows in which the light held steady. */
+export function analyseSolar(readings: Readings, setup: RunSetup<SolarPlan>): Analysis {
+  if (readings.kind !== "trace") throw new Error("internal: a solar log is a log over time");
+  const { trace } = readings;
+  const log = cleanLog(trace, setup, SOLAR_ROLES);
+  const [vi, ii, vc, ic] = NEEDED.map((r) => log?.columns[r]);
+  if (!log || !vi || !ii || !vc || !ic) return { findings: [], notes: [{ code: "no-power", message: "The log lacks volts or amps of panel or cell: no efficiency can be told." }], charts: [] };
+  const { time } = log;
+  const findings: Finding[] = [];
+  const notes: Note[] = [];
+  const finder = new SteadyFinder(LEAST_POWER);
+  for (let k = 0; k < time.length; k++) finder.push(k, time[k] as number, (vi[k] as number) * (ii[k] as number));
+  const windows = finder.finish(time.length);
+  if (windows.length === 0) notes.push({ code: "no-steady-light", message: "The panel's power never stayed within 3 % for 10 s: no efficiency is stated. Log longer, or put the panel under a lamp." });
+  else overWindows(windows, { vi, ii, vc, ic }, setup, findings, notes, time);
+  restarts(time, ic, vi, windows, notes);
+  return { findings, notes, charts: charts(time, log.columns, windows, trace.events) };
+}
+
+interface Columns {
+  readonly vi: Float64Array;
+  readonly ii: Float64Array;
+  readonly vc: Float64Array;
+  readonly ic: Float64Array;
+}
+
+/** Sums over windows; every row that was read whole counts once. */
+function overWindows(windows: readonly SteadyWindow[], c: Columns, setup: RunSetup<SolarPlan>, findings: Finding[], notes: Note[], time: Float64Array): void {
+  const each: { n: number; panel: number; cell: number }[] = [];
+  const sum = { n: 0, vi: 0, ii: 0, vc: 0, ic: 0, panel: 0, cell: 0 };
+  for (const w of windows) {
+    let [n, panel, cell] = [0, 0, 0];
+    for (let k = w.first; k < w.end; k++) {
+      const [vi, ii, vc, ic] = [c.vi[k] as number, c.ii[k] as number, c.vc[k] as number, c.ic[k] as number];
+      const all = vi + ii + vc + ic;
+      if (all - all !== 0) continue;
+      n++;
+      panel += vi * ii;
+      cell += vc * ic;
+      sum.vi += vi;
+      sum.ii += ii;
+      sum.vc += vc;
+      sum.ic += ic;
+    }
+    if (n === 0) continue;
+    each.push({ n, panel, cell });
+    sum.n += n;
+    sum.panel += panel;
+    sum.cell += cell;
+  }
+  if (sum.n === 0 || !(sum.panel > 0)) return;
+  const seconds = windows.reduce((s, w) => s + w.to - w.from, 0);
+  const efficiency = sum.cell / sum.panel;
+  // Windows in other light may have another efficiency: their scatter stays as doubt of the mean.
+  const spread = each.length > 1 ? Math.sqrt(each.reduce((s, e) => s + (e.n / sum.n) * (e.cell / e.panel - efficiency) ** 2, 0) / (each.length - 1)) : 0;
+  const [panel, cell] = [sum.panel / sum.n, sum.cell / sum.n];
+  const share = (role: Role, mean: number): [string, number][] => {
+    const a = setup.instruments[role];
+    return a ? [[sourceName(role, "gain"), rectangular(a.gain)], [sourceName(role, "offset"), rectangular(a.counts * a.resolution) / mean]] : [];
+  };
+  const means = { vi: sum.vi / sum.n, ii: sum.ii / sum.n, vc: sum.vc / sum.n, ic: sum.ic / sum.n };
+  const put = (name: string, x: Uncertain) => {
+    const f = logFinding(name, x, setup);
+    if (f) findings.push(f);
+  };
+  const cellShares = [...share("cellVoltage", means.vc), ...share("cellCurrent", means.ic)];
+  const relative = [...cellShares, ...[...share("inputVoltage", means.vi), ...share("inputCurrent", means.ii)].map(([s, u]) => [s, -u] as [string, number])];
+  put("solar.conversion-efficiency", withPart(uncertain(efficiency, relative.map(([s, u]) => [s, u * efficiency] as const)), "windows", spread));
+  put("solar.panel-voltage", withPart(meterReading(median(windows.flatMap((w) => Array.from(finite(c.vi, w.first, w.end)))), "inputVoltage", setup, "panel", sum.n), "windows", spreadOf(windows.map((w) => median(finite(c.vi, w.first, w.end)))) / Math.sqrt(windows.length)));
+  const most = setup.conditions.panelMaximumPower;
+  if (most) put("solar.harvest", withPart(uncertain(cell / most, cellShares.map(([s, u]) => [s, (u * cell) / most] as const)), "panel's maximum as stated", rectangular(0.02 * (cell / most))));
+  notes.push({ code: "steady-windows", message: `${windows.length} steady ${windows.length === 1 ? "stretch" : "stretches"}, ${formatDuration(Math.round(seconds))} in all of ${formatDuration((time[time.length - 1] as number) - (time[0] as number))}: the panel gave ${q(panel, "W", { digits: 3 })}, the cell got ${q(cell, "W", { digits: 3 })}.` });
+  kind(efficiency, means, notes);
+  held(means.vi, setup, notes);
+  if (!most) notes.push({ code: "no-maximum", message: "What the panel could have given at its best volts was not stated: a panel that is dragged off them still shows a good efficiency." });
+}
+
+function spreadOf(v: readonly number[]): number {
+  const mean = v.reduce((s, x) => s + x, 0) / v.length;
+  return Math.sqrt(v.reduce((s, x) => s + (x - mean) ** 2, 0) / Math.max(1, v.length - 1));
+}
+
+/** Whether it works as a linear charger: what the panel gives in amps, the cell gets. */
+function kind(efficiency: number, m: { readonly vi: number; readonly ii: number; readonly vc: number; readonly ic: number }, notes: Note[]): void {
+  const linear = m.vc / m.vi;
+  const ratio = m.ic / m.ii;
+  if (Math.abs(ratio - 1) < 0.03) notes.push({ code: "linear", message: `The cell gets as many amps as the panel gives: it works as a linear charger, whose efficiency is cell volts ÷ panel volts, ${q(linear, "1", { digits: 3 })} here.` });
+  else if (ratio > 1.03) notes.push({ code: "switching", message: `The cell gets ${q(ratio, "", { digits: 3 })} times the amps that the panel gives: it switches. A linear charger would reach ${q(linear, "1", { digits: 3 })} here; this one reaches ${q(efficiency, "1", { digits: 3 })}.` });
+}
+
+/** The volts that the panel is held at against those set. */
+function held(volts: number, setup: RunSetup<SolarPlan>, notes: Note[]): void {
+  const set = setVoltage(setup.plan);
+  if (set === null) return;
+  const off = volts - set;
+  notes.push(
+    Math.abs(off) <= 0.02 * set
+      ? { code: "held-as-set", message: `It holds the panel at ${q(volts, "V", { digits: 3 })}, as the divider sets it (${q(set, "V", { digits: 3 })}).` }
+      : { code: "held-elsewhere", message: `It holds the panel at ${q(volts, "V", { digits: 3 })}, ${q(Math.abs(off), "V", { digits: 2 })} ${off < 0 ? "below" : "above"} the ${q(set, "V", { digits: 3 })} that the divider sets${off < 0 ? ": it drags the panel down, as one does that does not look after it" : ": there is more light than the cell takes"}.` },
+  );
+}
+
+/** How long it takes after a cloud until the cell gets its current again. */
+function restarts(time: Float64Array, ic: Float64Array, vi: Float64Array, windows: readonly SteadyWindow[], notes: Note[]): void {
+  const usual = windows.length ? median(windows.flatMap((w) => Array.from(finite(ic, w.first, w.end)))) : 0;
+  if (!(usual > 0.01)) return;
+  const volts = median(windows.flatMap((w) => Array.from(finite(vi, w.first, w.end))));
+  const delays: number[] = [];
+  let gone = -1;
+  let back = NaN;
+  for (let k = 0; k < time.length; k++) {
+    const [a, v] = [ic[k] as number, vi[k] as number];
+    if (a - a !== 0 || v - v !== 0) continue;
+    if (a < 0.02 * usual) {
+      if (gone < 0) gone = k;
+      // With nothing drawn, the panel stands above the volts it is held at as soon as there is light.
+      if (v > 1.01 * volts) back = Number.isNaN(back) ? (time[k] as number) : back;
+      else back = NaN;
+    } else {
+      if (gone >= 0 && (time[k] as number) - (time[gone] as number) > 2 && !Number.isNaN(back)) delays.push((time[k] as number) - back);
+      gone = -1;
+      back = NaN;
+    }
+  }
+  if (delays.length) notes.push({ code: "restart", message: `After ${delays.length === 1 ? "a cloud" : `${delays.length} clouds`} it charged again ${q(median(delays), "s", { digits: 2 })} after the light was back${delays.length > 1 ? ` (${q(Math.min(...delays), "s", { digits: 2 })} to ${q(Math.max(...delays), "s", { digits: 2 })})` : ""}, seen every ${q(interval(time), "s", { digits: 2 })}.` });
+}
+
+function charts(time: Float64Array, c: CleanColumns, windows: readonly SteadyWindow[], events: Parameters<typeof logCharts>[3]["events"]): ChartSpec[] {
+  return logCharts(
+    time,
+    c,
+    [
+      { id: "current", title: "Panel and cell current", label: "Current", unit: "A", roles: [["inputCurrent", "panel", 1], ["cellCurrent", "cell", 0]] },
+      { id: "voltage", title: "Panel and cell volts", label: "Voltage", unit: "V", roles: [["inputVoltage", "panel", 1], ["cellVoltage", "cell", 0]], claims: [{ characteristic: "solar.panel-voltage", axis: "y" }] },
+    ],
+    { spans: windows.map((w) => ({ from: w.from, to: w.to, label: "steady" })), events },
+  );
+}

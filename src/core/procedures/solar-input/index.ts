@@ -1,0 +1,90 @@
+import { formatDuration, formatQuantity } from "../../quantities";
+import { GuidedWatch } from "../guided";
+import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "../shape";
+import { PROCEDURE_FACTS } from "../versions";
+import { analyseSolar } from "./analyse";
+import { SolarGuide, SolarSeen } from "./guide";
+import { coldOpenVoltage } from "./panel";
+import { planSolar, SOLAR_FIELDS, SOLAR_ROLES, solarRemarks, type SolarPlan } from "./plan";
+
+export type { SolarPlan } from "./plan";
+const q = formatQuantity;
+
+const cautions = (setup: RunSetup<SolarPlan>): Caution[] => {
+  const { plan } = setup;
+  return [
+    { severity: "danger", text: "Check the polarity at B+ and B− with a meter before the cell touches the board: reversal can kill it at once." },
+    { severity: "danger", text: "A cell is charged here: on a surface that can't burn, in the shade of the panel, within earshot. Never below 0 °C." },
+    ...(plan ? [{ severity: "care" as const, text: `Measure the panel's open-circuit volts before it touches the board: in the cold they reach ${q(coldOpenVoltage(plan.open, plan.coefficient, plan.coldest), "V", { digits: 3 })}.` }] : []),
+    { severity: "care", text: "A panel can't be switched off: cover it before you connect or take off anything." },
+    { severity: "care", text: "A halogen lamp close by heats the panel: its volts fall as it warms. Let it settle." },
+  ];
+};
+
+function stopRules(setup: RunSetup<SolarPlan>): StopRule[] {
+  const { plan, conditions } = setup;
+  const part = conditions.partLimitTemperature ?? 85;
+  const time = plan?.timeLimit ?? 8 * 3600;
+  return [
+    { role: "cellVoltage", above: 4.3, why: "The cell is above 4.3 V: it is overcharged.", act: "Cover the panel first, then take the cell off." },
+    ...(plan ? [{ role: "inputVoltage" as const, above: plan.inputMaximum, why: `The panel is above the ${q(plan.inputMaximum, "V")} that the input stands.`, act: "Cover the panel first, then take it off." }] : []),
+    { role: "partTemperature", above: part, why: `The part is above ${q(part, "°C")}.`, act: "Cover the panel first." },
+    { role: "time", above: time, why: `It has taken more than ${formatDuration(time)}.`, act: "Cover the panel first, then feel the cell." },
+  ];
+}
+
+function wiring(setup: RunSetup<SolarPlan>): WiringSketch {
+  const { plan } = setup;
+  return {
+    devices: [
+      { id: "panel", kind: "supply", title: "Panel", lines: plan ? [`${q(plan.open, "V", { digits: 3 })} open`, `best at ${q(plan.best, "V", { digits: 3 })}`] : [], right: ["+", "−"] },
+      { id: "module", kind: "module", title: "Module", lines: [], left: ["IN+", "IN−"], right: ["B+", "B−"] },
+      { id: "cell", kind: "cell", title: "Cell", lines: plan ? [q(plan.capacity, "Ah"), `now ${q(plan.startVoltage, "V")}`] : [], left: ["+", "−"] },
+    ],
+    gaps: [
+      { ammeter: "panel amps", voltmeter: "panel volts", clips: "right", note: "clip on at IN+ and IN−" },
+      { ammeter: "cell amps", voltmeter: "cell volts", clips: "left", note: "clip on at B+ and B−" },
+    ],
+    notes: ["Four readings at the same moment, or the clouds move between them: a logger, or a lamp.", "Lay the panel where no shadow crosses it; half a cell in the shade halves the whole."],
+  };
+}
+
+/** A charger on a panel: what of the panel's power reaches the cell, and at which volts the panel is held. */
+export const solarInput: BenchProcedure<SolarPlan> = {
+  id: "solar-input",
+  version: PROCEDURE_FACTS["solar-input"].version,
+  title: "Solar input",
+  summary: "A charger on its panel: how much of the panel's power reaches the cell while the light holds steady, at which volts it holds the panel, and how it comes back after a cloud.",
+  readings: PROCEDURE_FACTS["solar-input"].readings,
+  destructive: false,
+  position: 40,
+  minutes: 30,
+  calledForBy: ["solar-input"],
+  headline: ["solar.conversion-efficiency", "solar.panel-voltage"],
+  record: {
+    roles: [
+      { role: "time", required: true },
+      { role: "inputVoltage", required: true },
+      { role: "inputCurrent", required: true },
+      { role: "cellVoltage", required: true },
+      { role: "cellCurrent", required: true },
+      { role: "partTemperature", required: false },
+    ],
+    derived: [],
+  },
+  asks: [{ condition: "panelMaximumPower", label: "Panel's maximum power in that light", unit: "W", required: false, aboveZero: true }],
+  measures: ["solar.conversion-efficiency", "solar.harvest", "solar.panel-voltage"],
+  plan: planSolar,
+  fields: SOLAR_FIELDS,
+  remarks: solarRemarks,
+  roles: () => SOLAR_ROLES,
+  wiring,
+  cautions,
+  stopRules,
+  watch: (setup) => {
+    const guide = new SolarGuide(setup);
+    return new GuidedWatch(guide, new SolarSeen(guide));
+  },
+  guide: (setup) => new SolarGuide(setup),
+  analyse: analyseSolar,
+};

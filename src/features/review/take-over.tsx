@@ -1,0 +1,55 @@
+"use client";
+
+import { useState } from "react";
+import { formatQuantity } from "@/core/quantities";
+import { roleLabel, roleUnit, type BenchCorrection } from "@/core/procedures";
+import type { RigRecord } from "@/core/files/records";
+import { attempt } from "@/session/notify";
+import { change, now, ofKind, useLive } from "@/storage";
+import { Button } from "@/ui/button";
+
+const LEADS = { inputLeadResistance: "battery leads", outputLeadResistance: "load leads" } as const;
+
+/** The bench with a meter check's correction in it. */
+function corrected(rig: RigRecord, c: BenchCorrection, at: string): RigRecord {
+  return {
+    ...rig,
+    updatedAt: at,
+    ...(c.leads && c.ohms !== undefined ? { [c.leads]: Number(c.ohms.toPrecision(4)) } : {}),
+    ...(c.offset !== undefined ? { offsets: { ...rig.offsets, [c.role]: Number(c.offset.toPrecision(3)) } } : {}),
+  };
+}
+
+/** Offers what a meter check found to the later runs of this bench. */
+export function TakeOver({ notebookId, correction: c }: { readonly notebookId: string; readonly correction: BenchCorrection }) {
+  const [busy, setBusy] = useState(false);
+  const live = useLive(`rig-${notebookId}`, async () => (await ofKind(notebookId, "rig"))[0] ?? null, (n) => n.kinds.includes("rig"));
+  if (live.state !== "ready" || !live.value) return null;
+  const rig = live.value;
+  const there = (!c.leads || Math.abs(rig[c.leads] - (c.ohms ?? 0)) < 1e-3 * (c.ohms ?? 1)) && (c.offset === undefined || Math.abs((rig.offsets?.[c.role] ?? 0) - c.offset) < 1e-2 * Math.abs(c.offset));
+  const words = [
+    ...(c.leads && c.ohms !== undefined ? [`${LEADS[c.leads]} of ${formatQuantity(c.ohms, "Ω", { digits: 3 })} (now ${formatQuantity(rig[c.leads], "Ω")})`] : []),
+    ...(c.offset !== undefined ? [`${roleLabel(c.role).toLowerCase()} that read ${formatQuantity(Math.abs(c.offset), roleUnit(c.role), { digits: 2 })} too ${c.offset > 0 ? "much" : "little"}`] : []),
+  ].join(", and ");
+  return (
+    <div className="no-print mt-3 flex flex-wrap items-center gap-4" data-testid="take-over">
+      {there ? (
+        <p className="text-pencil">Runs that are prepared from now on take this out: {words.replace(/ \(now [^)]*\)/, "")}.</p>
+      ) : (
+        <>
+          <p className="max-w-prose">Later runs of this bench can take it out by themselves: {words}. Runs made before keep what they were taken with.</p>
+          <Button
+            look="main"
+            disabled={busy}
+            onClick={() => {
+              setBusy(true);
+              void attempt(() => change("take over the meter check", [corrected(rig, c, now())])).finally(() => setBusy(false));
+            }}
+          >
+            Take it over
+          </Button>
+        </>
+      )}
+    </div>
+  );
+}
