@@ -74,7 +74,7 @@ export const LogPlot = memo(function LogPlot({ spec, claims, view, curves, heigh
               const [a, b] = [x(inside(s.from)), x(inside(s.to))];
               if (!(b > a)) return null;
               return (
-                <g key={s.label + s.from}>
+                <g key={s.label + s.from} data-span={s.label}>
                   <rect x={a} y={plot.top} width={b - a} height={plot.height} fill="var(--pencil)" fillOpacity={k % 2 ? 0.05 : 0.11} />
                   {b - a > 7.2 * s.label.length ? (
                     <text x={(a + b) / 2} y={bottom - 6} textAnchor="middle" fontSize="11" fill="var(--pencil)">

@@ -85,7 +85,7 @@ export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320,
       </div>
       <div className="no-print flex flex-wrap items-center gap-3 text-sm text-pencil">
         {spec.band ? <span>Shaded: {spec.band.label}, {formatQuantity(spec.band.low, spec.y.unit)} to {formatQuantity(spec.band.high, spec.y.unit)}.</span> : null}
-        {spec.series.some((s) => s.points.length) ? <span>Hollow with an arrow: fell out of band. Struck through: left out.</span> : null}
+        {spec.series.some((s) => s.points.some((p) => p.state !== "counts")) ? <span>Hollow with an arrow: fell out of band. Struck through: left out.</span> : null}
         <SaveChart spec={spec} holder={holder} />
       </div>
     </figure>

@@ -149,7 +149,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
     led: [
       { procedure: "solar-input", title: "Sun and clouds", sample: 0, module: "holding-switcher", seed: 101, plan: { seconds: 1200, steady: 400, every: 1 } },
       { procedure: "power-path", title: "Plugged in and pulled under load", sample: 0, module: "hangs-on-cell", seed: 102, plan: { repeats: 2, dwell: 0.4, every: 0.002 } },
-      { procedure: "power-path", title: "Charging while the recorder runs", sample: 0, module: "hangs-on-cell", seed: 103, plan: { part: "charging", every: 10, patience: 1200 } },
+      { procedure: "power-path", title: "Charging while the recorder runs", sample: 0, module: "hangs-on-cell", seed: 103, plan: { part: "charging", every: 20, patience: 1200, capacity: 2.2 } },
     ],
   },
 ];

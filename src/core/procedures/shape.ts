@@ -196,6 +196,8 @@ export interface Figure {
   readonly label: string;
   readonly value: number;
   readonly unit: Unit;
+  /** Digits that it is worth; four where nothing is said. */
+  readonly digits?: number;
 }
 
 export interface Proposal {

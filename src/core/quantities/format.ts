@@ -48,7 +48,7 @@ function engineering(value: number, reference: number, digits: number): { scaled
 /**
  * Splits a value into the digits that are supported and its unit with an engineering prefix.
  *
- * Ratios are written in per cent, times as `1 h 02 min`, `4 min 10 s` or `12.5 s`; everything else in its own
+ * Ratios are written in per cent, times as `1 h 02 min`, `4 min 10 s`, `12.5 s` or `16 ms`; everything else in its own
  * unit. NaN and infinities are written `—`, never as digits.
  */
 export function formatParts(value: number, unit: Unit, options: FormatOptions = {}): FormattedQuantity {
@@ -67,7 +67,9 @@ export function formatParts(value: number, unit: Unit, options: FormatOptions = 
     const tail = options.withUncertainty && u !== undefined ? ` ± ${formatDuration(Number(u.toPrecision(2)))}` : "";
     return { number: formatDuration(value, u !== undefined && u < 60) + tail, unit: "" };
   }
-  if (!PREFIXED.has(unit)) return pair(1, unit);
+  // Milliseconds and less carry a prefix; longer times never do.
+  const brief = unit === "s" && Math.max(Math.abs(value), u ?? 0) < 0.1 && (value !== 0 || u !== undefined);
+  if (!PREFIXED.has(unit) && !brief) return pair(1, unit);
   const { exponent } = engineering(value, u ?? 0, u === undefined ? digits : 6);
   return pair(10 ** exponent, (PREFIX_BY_EXPONENT[exponent] ?? "") + unit);
 }

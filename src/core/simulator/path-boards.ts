@@ -19,7 +19,7 @@ export const SIMULATED_PATHS = {
   },
   "hangs-on-cell": {
     title: "The load stays on the cell: charging never ends under it",
-    model: { ...SEAMLESS, feeds: "cell", plugged: { dip: 0.04, hold: 0.004, tau: 0.004, overshoot: 0.04, ring: 0.005 }, unplugged: { dip: 0.05, hold: 0.004, tau: 0.004, overshoot: 0, ring: 0.005 }, charger: { current: 0.6, full: 4.2, end: 0.06, inputLimit: null } },
+    model: { ...SEAMLESS, feeds: "cell", plugged: { dip: 0.04, hold: 0.004, tau: 0.004, overshoot: 0.04, ring: 0.005 }, unplugged: { dip: 0.05, hold: 0.004, tau: 0.004, overshoot: 0, ring: 0.005 }, charger: { current: 1, full: 4.2, end: 0.1, inputLimit: null } },
   },
 } as const satisfies Record<string, { title: string; model: PathModel }>;
 export type SimulatedPathId = keyof typeof SIMULATED_PATHS;

@@ -56,7 +56,7 @@ export function LogReadouts({ run, status }: { run: RunRecord; status: LiveStatu
       </div>
       <dl className="mt-3 grid grid-cols-2 gap-x-5 gap-y-1 border-t border-rule pt-2">
         {state?.figures.map((f) => {
-          const parts = f.unit === "s" ? { number: formatDuration(Math.round(f.value)), unit: "" } : formatParts(f.value, f.unit, { digits: 4 });
+          const parts = f.unit === "s" ? { number: formatDuration(Math.round(f.value)), unit: "" } : formatParts(f.value, f.unit, { digits: f.digits ?? 4 });
           return (
             <div key={f.label}>
               <dt className="text-sm text-pencil">{f.label}</dt>

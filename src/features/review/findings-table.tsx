@@ -1,5 +1,5 @@
 import { Fragment, useState } from "react";
-import { characteristic, formatConditions, formatConditionValue } from "@/core/characteristics";
+import { characteristic, CONDITION_LABELS, formatConditions, formatConditionValue, type ConditionName } from "@/core/characteristics";
 import { formatQuantity } from "@/core/quantities";
 import { roleLabel, type Finding, type Role } from "@/core/procedures";
 
@@ -18,7 +18,10 @@ export function findingValue(f: Finding): string {
 }
 
 interface Row {
+  readonly key: string;
   readonly name: string;
+  /** What tells it from other rows of its quantity, in words. */
+  readonly apart: string;
   /** By the condition that tells the columns apart; under "all" what stands at none. */
   readonly cells: ReadonlyMap<string, Finding>;
 }
@@ -26,24 +29,32 @@ interface Row {
 /** The conditions by which findings may stand in columns, first come first. */
 const APART = ["battery", "channel", "state"] as const;
 
-function pivot(findings: readonly Finding[]): { by: (typeof APART)[number]; columns: string[]; rows: Row[] } {
+function pivot(findings: readonly Finding[]): { by: (typeof APART)[number]; columns: string[]; rows: Row[]; common: string } {
   const by = APART.find((name) => findings.some((f) => f.conditions[name] !== undefined)) ?? "battery";
   const columnOf = (f: Finding): string => (f.conditions[by] === undefined ? "all" : String(f.conditions[by]));
   // The fullest battery first; channels as they are numbered.
   const up = by === "battery" ? -1 : 1;
   const columns = [...new Set(findings.map(columnOf))].filter((c) => c !== "all");
   if (by !== "state") columns.sort((a, b) => up * (Number(a) - Number(b)));
-  const rows = new Map<string, Map<string, Finding>>();
-  for (const f of findings) rows.set(f.characteristic, (rows.get(f.characteristic) ?? new Map<string, Finding>()).set(columnOf(f), f));
-  return { by, columns, rows: [...rows].map(([name, cells]) => ({ name, cells })) };
+  // What stands at every finding alike is said once; what tells findings of one quantity apart makes rows of their own.
+  const first = Object.entries(findings[0]?.conditions ?? {}).filter(([k]) => k !== by);
+  const common = first.filter(([k, v]) => findings.every((f) => f.conditions[k as ConditionName] === v));
+  const own = (f: Finding) => Object.entries(f.conditions).filter(([k]) => k !== by && !common.some(([c]) => c === k)) as [ConditionName, number | string][];
+  const rows = new Map<string, { name: string; apart: string; cells: Map<string, Finding> }>();
+  for (const f of findings) {
+    const key = f.characteristic + JSON.stringify(own(f));
+    const row = rows.get(key) ?? { name: f.characteristic, apart: own(f).map(([k, v]) => (typeof v === "number" ? `${CONDITION_LABELS[k]} ${formatConditionValue(k, v)}` : v)).join(", "), cells: new Map<string, Finding>() };
+    row.cells.set(columnOf(f), f);
+    rows.set(key, row);
+  }
+  return { by, columns, rows: [...rows].map(([key, row]) => ({ key, ...row })), common: formatConditions(Object.fromEntries(common)) };
 }
 
 /** Findings with their expanded uncertainty (k = 2), a column a battery voltage, a channel or an idle state; each opens to where it comes from. */
 export function FindingsTable({ findings, onPoint }: { findings: readonly Finding[]; onPoint(id: string): void }) {
   const [open, setOpen] = useState<string | null>(null);
   if (findings.length === 0) return <p className="text-pencil">Nothing yet: a finding needs at least one whole point.</p>;
-  const { by, columns, rows } = pivot(findings);
-  const common = formatConditions(Object.fromEntries(Object.entries(findings[0]?.conditions ?? {}).filter(([k]) => k !== by)));
+  const { by, columns, rows, common } = pivot(findings);
   return (
     <div className="overflow-x-auto">
       <p className="mb-1 text-sm text-pencil">Value ± expanded uncertainty, k = 2{common ? `, ${common}` : ""}. Choose a value to see where it comes from.</p>
@@ -60,10 +71,10 @@ export function FindingsTable({ findings, onPoint }: { findings: readonly Findin
         </thead>
         <tbody>
           {rows.map((row) => {
-            const shown = [...row.cells].find(([c]) => open === row.name + c)?.[1];
+            const shown = [...row.cells].find(([c]) => open === row.key + c)?.[1];
             const cell = (f: Finding | undefined, key: string) =>
               f ? (
-                <button type="button" className="figures whitespace-nowrap decoration-pencil/60 underline-offset-4 hover:underline aria-expanded:underline" aria-expanded={open === row.name + key} onClick={() => setOpen(open === row.name + key ? null : row.name + key)}>
+                <button type="button" className="figures whitespace-nowrap decoration-pencil/60 underline-offset-4 hover:underline aria-expanded:underline" aria-expanded={open === row.key + key} onClick={() => setOpen(open === row.key + key ? null : row.key + key)}>
                   {findingValue(f)}
                   {f.unfair.length ? <span className="font-sans text-unfair"> not fair</span> : null}
                 </button>
@@ -71,10 +82,11 @@ export function FindingsTable({ findings, onPoint }: { findings: readonly Findin
                 <span className="text-pencil">not shown</span>
               );
             return (
-              <Fragment key={row.name}>
+              <Fragment key={row.key}>
                 <tr className="border-b border-rule">
                   <th scope="row" className="py-1 pr-4 font-normal">
                     {characteristic(row.name)?.label ?? row.name}
+                    {row.apart ? <span className="text-pencil">, {row.apart}</span> : null}
                   </th>
                   {row.cells.has("all") ? (
                     <td colSpan={Math.max(1, columns.length)} className="py-1 pr-4 text-right">

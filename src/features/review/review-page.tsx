@@ -132,7 +132,7 @@ function Review({ d, board, claims, analysis }: Loaded) {
           </>
         ) : null}
       </Section>
-      {p.guide && d.log ? (
+      {p.guide && d.log && (p.marks?.length || d.marks.length) ? (
         <Section mark="marks" title="What was done meanwhile">
           <LogMarks d={d} procedure={p} />
         </Section>

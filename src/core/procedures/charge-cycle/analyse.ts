@@ -178,6 +178,7 @@ function wholeCharge(w: Work): void {
   const [vi, ii] = [p.inputVoltage, p.inputCurrent];
   const drawnBy = over(vi, ii);
   const [inCharge, inVolts] = [over(ii), over(vi)];
+  const early = (f: Float64Array) => integrate(p.time, f, null, start, start + (stop - start) / 4, p.usual, agree).value;
   const drawn = uncertain(drawnBy.value / 3600, [
     ...energySources(drawnBy.value / 3600, "inputVoltage", "inputCurrent", inCharge.value / 3600, inVolts.value / 3600, setup),
     ["sampling", (ends * mean) / 3600],
@@ -189,15 +190,18 @@ function wholeCharge(w: Work): void {
   for (const [source, u] of out.parts) parts.set(source, u / drawn.value);
   for (const [source, u] of drawn.parts) parts.set(source, (parts.get(source) ?? 0) - (u * ratio) / drawn.value);
   find(w, "charge.efficiency", uncertain(ratio, parts));
-  converterKind(w, ratio, charge.value / inCharge.value, (voltSeconds.value / (stop - start)) / (inVolts.value / (stop - start)));
+  converterKind(w, ratio, { whole: charge.value / inCharge.value, early: early(p.cellCurrent) / early(ii) }, voltSeconds.value / inVolts.value);
   dissipation(w, start, stop);
 }
 
-/** Whether the charger passes the input's current on or switches: what its efficiency is to be held against. */
-function converterKind(w: Work, efficiency: number, amps: number, volts: number): void {
+/**
+ * Whether the charger passes the input's current on or switches, and what its efficiency is to be held against. `amps` is charge in the
+ * cell ÷ charge from the input: one throughout for a linear charger; one that switches gives more while the cell is low than later.
+ */
+function converterKind(w: Work, efficiency: number, amps: { readonly whole: number; readonly early: number }, volts: number): void {
   const q = (x: number) => formatQuantity(x, "1", { digits: 3 });
-  if (Math.abs(amps - 1) < 0.05) w.notes.push({ code: "linear", message: `As much charge went into the cell as came from the input: the charger is linear, and its efficiency of ${q(efficiency)} is little else than cell volts ÷ input volts. The rest is heat in the part.` });
-  else if (amps > 1.05) w.notes.push({ code: "switching", message: `The cell got ${formatQuantity(amps, "", { digits: 3 })} times the charge that came from the input: the charger switches. Its efficiency of ${q(efficiency)} stands against the ${q(volts)} that a linear one would reach here.` });
+  if (amps.early > 1.04 || amps.early - amps.whole > 0.03) w.notes.push({ code: "switching", message: `The cell got ${formatQuantity(amps.whole, "", { digits: 3 })} times the charge that came from the input, ${formatQuantity(amps.early, "", { digits: 3 })} times while it was low: the charger switches. Its efficiency of ${q(efficiency)} stands against the ${q(volts)} that a linear one would reach here.` });
+  else if (Math.abs(amps.whole - 1) < 0.04) w.notes.push({ code: "linear", message: `As much charge went into the cell as came from the input, early and late: the charger is linear, and its efficiency of ${q(efficiency)} is little else than cell volts ÷ input volts. The rest is heat in the part.` });
 }
 
 function dissipation(w: Work, start: number, stop: number): void {

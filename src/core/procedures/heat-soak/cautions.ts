@@ -31,7 +31,7 @@ export function heatWiring(setup: RunSetup<HeatPlan>): WiringSketch {
   return {
     devices: [
       { id: "supply", kind: "supply", title: "Supply as the battery", lines: plan ? [q(plan.battery, "V"), `limit ${q(setup.conditions.supplyCurrentLimit ?? 3, "A")}`] : [], right: ["+", "−"] },
-      { id: "module", kind: "module", title: "Module", lines: [infrared ? "matt tape on the hottest part" : "probe on the hottest part"], left: ["B+", "B−"], right: ["OUT+", "OUT−"] },
+      { id: "module", kind: "module", title: "Module", lines: [infrared ? "matt tape" : "probe", "on its hottest part"], left: ["B+", "B−"], right: ["OUT+", "OUT−"] },
       { id: "load", kind: "load", title: "Load", lines: plan ? [q(plan.load, "A")] : [], left: ["+", "−"] },
     ],
     gaps: [

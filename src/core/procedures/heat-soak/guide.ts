@@ -102,9 +102,9 @@ export class HeatSeen implements Seen {
     const p = this.guide.prediction;
     if (!p) return [];
     return [
-      { label: "Settles at", value: p.settles, unit: "°C" },
-      { label: "known within", value: p.expanded, unit: "K" },
-      { label: "Still to rise", value: p.warming.left, unit: "K" },
+      { label: "Settles at", value: p.settles, unit: "°C", digits: 3 },
+      { label: "known within", value: p.expanded, unit: "K", digits: 2 },
+      { label: "Still to rise", value: p.warming.left, unit: "K", digits: 2 },
       { label: "Time constant", value: p.warming.tau, unit: "s" },
       { label: "Heat", value: p.warming.power, unit: "W" },
     ];

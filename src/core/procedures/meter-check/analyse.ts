@@ -85,7 +85,7 @@ function verdict(checks: Checked, line: { readonly intercept: number; readonly s
         ? `The ${name} read ${q(Math.abs(line.slope), "V", { digits: 2 })} ${line.slope < 0 ? "less" : "more"} for each ampere: ${q(r.value as number, "Ω", { uncertainty: u(r) })} of leads and contacts lie between that meter and the terminals. At ${q(most, "A", { digits: 3 })} it is ${q(Math.abs(line.slope * most), "V", { digits: 2 })} off.`
         : `No lead resistance shows beyond ${q(u(r), "Ω", { digits: 1 })}: the ${name} sit on the terminals.`,
     });
-    notes.push({ code: "trust", message: clear ? "Trust the reference, or correct with what was found: later runs of this bench can take it over below." : "Either of the two can be trusted." });
+    notes.push({ code: "trust", message: clear ? "Trust the reference, or correct with what was found: later runs of this bench can take it over." : "Either of the two can be trusted." });
   }
   const allowed = (a ? a.gain * (steps[0]?.reference ?? 0) + a.counts * a.resolution : 0) + (b ? b.gain * (steps[0]?.reference ?? 0) + b.counts * b.resolution : 0);
   if (a && b && Math.abs(line.intercept) - u(offset) > allowed) notes.push({ code: "out-of-accuracy", message: `With no current the two differ by ${q(Math.abs(line.intercept), unit, { digits: 2 })}, more than both may together (${q(allowed, unit, { digits: 2 })}): one of them is not as accurate as stated. Check it against a third.` });
@@ -114,15 +114,16 @@ function charts(time: Float64Array, c: CleanColumns, checks: Checked, reference:
     { spans: [], events: [] },
   );
   if (!line || steps.length < 2) return made;
-  const ends = [0, Math.max(...steps.map((s) => s.amps))];
+  const most = Math.max(...steps.map((s) => s.amps));
+  const along = Array.from({ length: 21 }, (_, k) => (k * most) / 20);
   // Beside the log itself: the differences over the current, with the line that was laid through them.
   const over: ChartSpec = {
     id: "difference",
-    title: "Difference over current",
+    title: "Under check less reference, over the current",
     x: { label: "Current", unit: "A" },
-    y: { label: "Under check less reference", unit },
+    y: { label: "Difference", unit },
     claims: [],
-    series: [{ id: "difference", label: "difference", tone: 1, points: steps.map((s, k) => ({ x: s.amps, y: s.difference, id: `step ${k + 1}`, state: "counts" as const })), fit: ends.map((x) => ({ x, y: line.intercept + line.slope * x })) }],
+    series: [{ id: "difference", label: "difference", tone: 1, points: steps.map((s, k) => ({ x: s.amps, y: s.difference, id: `step ${k + 1}`, state: "counts" as const })), fit: along.map((x) => ({ x, y: line.intercept + line.slope * x })) }],
   };
   return [...made, over];
 }

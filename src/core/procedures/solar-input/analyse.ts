@@ -144,7 +144,7 @@ function charts(time: Float64Array, c: CleanColumns, windows: readonly SteadyWin
     time,
     c,
     [
-      { id: "current", title: "Panel and cell current", label: "Current", unit: "A", roles: [["inputCurrent", "panel", 1], ["cellCurrent", "cell", 0]] },
+      { id: "current", title: "Panel and cell current, steady light shaded", label: "Current", unit: "A", roles: [["inputCurrent", "panel", 1], ["cellCurrent", "cell", 0]] },
       { id: "voltage", title: "Panel and cell volts", label: "Voltage", unit: "V", roles: [["inputVoltage", "panel", 1], ["cellVoltage", "cell", 0]], claims: [{ characteristic: "solar.panel-voltage", axis: "y" }] },
     ],
     { spans: windows.map((w) => ({ from: w.from, to: w.to, label: "steady" })), events },

@@ -29,7 +29,7 @@ export class SolarGuide implements Guide {
     const done = past >= plan.seconds || finder.seconds >= plan.steady;
     if (done) return { settings, phase: "done", text: finder.seconds > 0 ? `${formatDuration(finder.seconds)} of steady light are in. Finish the log.` : "No steady light came. Finish the log and try a lamp.", done: true, left: 0 };
     const share = past > 30 && finder.seconds > 0 ? finder.seconds / past : 0.4;
-    return { settings, phase: "logging", text: finder.seconds > 0 ? `Go on: ${formatDuration(finder.seconds)} of ${formatDuration(plan.steady)} of steady light are in.` : "Light on the panel, input plugged in. Wait for steady light.", done: false, left: Math.min(plan.seconds - past, (plan.steady - finder.seconds) / share) };
+    return { settings, phase: "logging", text: finder.seconds > 0 ? `Steady light is coming in. Go on until it makes ${formatDuration(plan.steady)}.` : "Light on the panel, input plugged in. Wait for steady light.", done: false, left: Math.min(plan.seconds - past, (plan.steady - finder.seconds) / share) };
   }
 }
 
