@@ -200,6 +200,44 @@ function eliminate(a: number[][], m: number): number[] | null {
   return x;
 }
 
+/** What a second exponential has to gain for its two parameters. */
+const EARNED = 6;
+
+/** The pair of time constants that fits best so far. */
+class Search {
+  cost = Infinity;
+  x: readonly number[] = [];
+  tau = NaN;
+  quickTau: number | null = null;
+
+  constructor(
+    private readonly p: Problem,
+    private readonly penalty: number,
+  ) {}
+
+  offer(tau: number, quickTau: number | null): boolean {
+    if (quickTau !== null && quickTau > tau / 4) return false;
+    const s = this.p.solve(tau, quickTau);
+    const cost = s.cost + this.penalty;
+    if (!(cost < this.cost - 1e-9)) return false;
+    [this.cost, this.x, this.tau, this.quickTau] = [cost, s.x, tau, quickTau];
+    return true;
+  }
+
+  /** Moves either time constant, and both together, by ever smaller ratios. */
+  refine(usual: number): void {
+    if (!Number.isFinite(this.cost)) return;
+    for (let step = 1.25; step > 1.0008; step = Math.sqrt(step))
+      for (let moved = true, k = 0; moved && k < 8; k++) {
+        const { tau, quickTau } = this;
+        moved = [this.offer(tau * step, quickTau), this.offer(tau / step, quickTau)].some(Boolean);
+        if (this.quickTau === null) continue;
+        const [q, t] = [this.quickTau, this.tau];
+        moved = [this.offer(t, q * step), this.offer(t, Math.max(0.5 * usual, q / step)), this.offer(t * step, q / step), this.offer(t / step, q * step)].some(Boolean) || moved;
+      }
+  }
+}
+
 /**
  * Fits a warming by least squares: for each pair of time constants the rest is linear (variable projection); the pair is
  * searched on a grid of ratios and then closer. T = F_τ[ambient] + offset + left·e^(−t/τ) + R_slow·F_τ[P] + R_quick·F_quick[P],
@@ -213,26 +251,17 @@ export function fitWarming(r: WarmingReadings, priors: WarmingPriors): Warming |
   const p = new Problem(b, priors);
   const length = (b.end[b.n - 1] as number) - (b.start[0] as number);
   const usual = length / r.time.length;
-  let best: { cost: number; x: readonly number[]; tau: number; quickTau: number | null } = { cost: Infinity, x: [], tau: NaN, quickTau: null };
-  const offer = (tau: number, quickTau: number | null): boolean => {
-    if (quickTau !== null && quickTau > tau / 4) return false;
-    const s = p.solve(tau, quickTau);
-    // A second exponential has to earn its two parameters.
-    const cost = s.cost + (quickTau === null ? 0 : 6);
-    if (!(cost < best.cost - 1e-9)) return false;
-    best = { cost, x: s.x, tau, quickTau };
-    return true;
-  };
   const longest = Math.max(2000, 4 * length);
-  const quicks: (number | null)[] = [null];
-  for (let t = Math.max(1, usual); t < Math.min(120, length / 4); t *= 2.2) quicks.push(t);
-  for (let tau = Math.max(20, 3 * usual); tau < longest; tau *= 1.35) for (const quick of quicks) offer(tau, quick);
+  const least = Math.max(20, 3 * usual);
+  // One exponential and two are searched apart: a coarse grid with two would hide a good single one.
+  const alone = new Search(p, 0);
+  for (let tau = least; tau < longest; tau *= 1.35) alone.offer(tau, null);
+  alone.refine(usual);
+  const both = new Search(p, EARNED);
+  for (let quick = Math.max(1, usual); quick < Math.min(120, length / 4); quick *= 2.2) for (let tau = least; tau < longest; tau *= 1.35) both.offer(tau, quick);
+  both.refine(usual);
+  const best = both.cost < alone.cost ? both : alone;
   if (!Number.isFinite(best.cost)) return null;
-  for (let step = 1.25; step > 1.0008; step = Math.sqrt(step))
-    for (let moved = true, k = 0; moved && k < 8; k++) {
-      const { tau, quickTau } = best;
-      moved = [offer(tau * step, quickTau), offer(tau / step, quickTau), ...(quickTau === null ? [] : [offer(best.tau, quickTau * step), offer(best.tau, Math.max(0.5 * usual, quickTau / step))])].some(Boolean);
-    }
   return described(p, best, r);
 }
 

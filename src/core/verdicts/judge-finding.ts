@@ -72,7 +72,7 @@ export function judgeFinding(f: Finding, limit: Limit, unit: Unit, rules: HouseR
   if (bounds.houseTolerance !== undefined) why.push(`The claim is a bare number; the house tolerance of ±${formatQuantity(bounds.houseTolerance, "1")} is ours, not the maker's.`);
   const base = { interval, limits: { low: bounds.low, high: bounds.high }, probability: conformityProbability(f, bounds.low, bounds.high), settle: [] as string[] };
 
-  if (low >= bounds.low && high <= bounds.high) return { ...base, word: "meets", why: [...why, `Measured ${text(interval)}, all of it inside ${text(bounds)}.`] };
+  if (low >= bounds.low && high <= bounds.high) return flattered(f, bounds, { ...base, word: "meets", why: [...why, `Measured ${text(interval)}, all of it inside ${text(bounds)}.`] });
   if (high < bounds.low) return voided(f, "misses", "low", { ...base, why: [...why, `Measured ${text(interval)}, all of it below ${q(bounds.low)}.`] });
   if (low > bounds.high) return voided(f, "misses", "high", { ...base, why: [...why, `Measured ${text(interval)}, all of it above ${q(bounds.high)}.`] });
   if (f.bound) {
@@ -92,6 +92,13 @@ export function judgeFinding(f: Finding, limit: Limit, unit: Unit, rules: HouseR
     why: [...why, `Measured ${text(interval)}, which reaches across ${below ? q(bounds.low) : ""}${below && above ? " and " : ""}${above ? q(bounds.high) : ""}.`],
     settle: whatWouldSettle(f, unit),
   });
+}
+
+/** A limit with one side is met for the wrong reason where the set-up pushed the value to its good side. */
+function flattered(f: Finding, bounds: { readonly low: number; readonly high: number }, met: FindingVerdict): FindingVerdict {
+  const good = bounds.high === Infinity ? "high" : bounds.low === -Infinity ? "low" : null;
+  const causes = f.unfair.filter((u) => u.pushes === good);
+  return causes.length === 0 ? met : { ...met, word: "not fairly tested", why: [...met.why, ...causes.map((c) => c.message)], settle: causes.map((c) => c.remedy) };
 }
 
 /** A verdict that an unfair condition could have caused becomes “not fairly tested”; one in spite of it stands. */

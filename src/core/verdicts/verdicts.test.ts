@@ -48,6 +48,8 @@ describe("one finding against one limit", () => {
     expect(judgeFinding(find(0.9, 0.01, { unfair: [supply] }), atLeast(1), "A", rules)).toMatchObject({ word: "not fairly tested", settle: ["Raise its limit."] });
     expect(judgeFinding(find(1.1, 0.01, { unfair: [supply] }), atLeast(1), "A", rules).word).toBe("meets");
     expect(judgeFinding(find(1.1, 0.01, { unfair: [supply] }), { kind: "at-most", high: 1 }, "A", rules).word).toBe("misses");
+    // What was pushed to the good side of a limit has not met it: a shiny part that reads low is not cool.
+    expect(judgeFinding(find(0.9, 0.01, { unfair: [supply] }), { kind: "at-most", high: 1 }, "A", rules)).toMatchObject({ word: "not fairly tested", settle: ["Raise its limit."] });
   });
 
   test("a bare number gets the house tolerance, named as ours", () => {

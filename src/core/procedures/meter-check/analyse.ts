@@ -22,7 +22,8 @@ export function analyseMeterCheck(readings: Readings, setup: RunSetup<MeterCheck
   const { trace } = readings;
   const checks: Checked | undefined = setup.plan?.checks ?? CHECKED.find((c) => trace.columns[c] && trace.columns[isCurrent(c) ? "referenceCurrent" : "referenceVoltage"] && (isCurrent(c) || trace.columns[CURRENT_OF[c]]));
   const reference: Role = checks && isCurrent(checks) ? "referenceCurrent" : "referenceVoltage";
-  const amps = checks ? CURRENT_OF[checks] : "outputCurrent";
+  // Two ammeters in series: the trusted one says what flows.
+  const amps: Role = checks ? (isCurrent(checks) ? "referenceCurrent" : CURRENT_OF[checks]) : "outputCurrent";
   const log = checks ? cleanLog(trace, setup, [...new Set([checks, reference, amps])]) : null;
   const [own, ref, current] = log && checks ? [log.columns[checks], log.columns[reference], log.columns[amps]] : [];
   if (!log || !checks || !own || !ref || !current) return { findings: [], notes: [{ code: "no-pair", message: "The log needs the meter under check, the reference beside it and the current between them." }], charts: [] };
