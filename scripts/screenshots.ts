@@ -72,10 +72,21 @@ async function take(browser: Browser): Promise<void> {
   await shot(page, "review");
 
   await board(page, "Sedge 51");
-  await page.getByRole("link", { name: "Idle states" }).click();
+  await page.getByRole("button", { name: "Prepare a heat soak" }).click();
+  await page.getByLabel("The simulated bench").check();
+  for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();
+  await page.getByRole("button", { name: "Start the log" }).click();
+  await page.getByLabel("Bench clock").selectOption("60");
+  await page.locator('[data-figure="Settles at"]').waitFor();
+  await page.waitForTimeout(2500);
+  await page.getByLabel("Bench clock").selectOption("1");
+  await shot(page, "heat-live");
+
+  await board(page, "Willow Sun");
+  await page.getByRole("link", { name: "Sun and clouds" }).click();
   await curves(page);
   await page.getByRole("heading", { name: "Curves" }).evaluate((el) => el.scrollIntoView({ block: "start" }));
-  await shot(page, "standby");
+  await shot(page, "solar");
 
   await board(page, "Alder 12");
   await page.getByRole("button", { name: "Prepare an overload and short" }).click();
@@ -120,13 +131,6 @@ async function take(browser: Browser): Promise<void> {
   await page.keyboard.press("Enter");
   await page.keyboard.type("28.4m");
   await shot(page, "capture-typed");
-
-  await board(page, "Tarn 9");
-  await page.getByRole("link", { name: "Carry on" }).first().click();
-  await curves(page);
-  await page.locator('[data-readout="Output volts"]').filter({ hasText: "5." }).waitFor();
-  await page.waitForTimeout(6000);
-  await shot(page, "capture-simulated");
 
   await board(page, "Peat Duo");
   await page.getByRole("link", { name: "Bring a CSV", exact: true }).first().click();

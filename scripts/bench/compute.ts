@@ -50,6 +50,9 @@ function plannedSetup(): RunSetup {
   return planned.value;
 }
 
+/** What makes a log long enough where a thousand samples a second of the usual plan don't. */
+const LONGER: Readonly<Record<string, object>> = { "power-path": { dwell: 16 }, "meter-check": { dwell: 17 }, "heat-soak": { enough: 0 }, "solar-input": { steady: 3600 } };
+
 /** A log of 100,000 rows of each procedure that is led, from the simulated bench, sampled as finely as that takes. */
 function longLogs(): { readonly p: BenchProcedure; readonly setup: RunSetup; readonly trace: Trace }[] {
   const context: PlanContext = { claims: [], rules: HOUSE_RULES, rig: { instruments: BENCH_ACCURACY, supplyCurrentLimit: 4, inputLeadResistance: 0, outputLeadResistance: 0, drawer: [] } };
@@ -58,7 +61,7 @@ function longLogs(): { readonly p: BenchProcedure; readonly setup: RunSetup; rea
     const planned = p?.plan(context);
     if (!p?.guide || !planned?.ok) return [];
     const make = (every: number) => {
-      const setup: RunSetup = { ...planned.value, conditions: { nominalOutput: 5, ...planned.value.conditions }, plan: { ...(planned.value.plan as object), every } };
+      const setup: RunSetup = { ...planned.value, conditions: { nominalOutput: 5, ...planned.value.conditions }, plan: { ...(planned.value.plan as object), ...LONGER[p.id], every } };
       return { setup, log: logModule(liveOptions(p, "", setup, 5)) };
     };
     const coarse = make(1).log.trace.columns.time?.length ?? 1;

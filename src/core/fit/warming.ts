@@ -49,7 +49,7 @@ interface Bins {
 }
 
 /** Bins grow with the time since the power came on: what happens later happens slower. */
-const GROWTH = 0.03;
+const GROWTH = 0.05;
 /** Readings in a bin that count as independent of each other, and K below which no mean is trusted. */
 const INDEPENDENT = 20;
 const FLOOR = 0.01;
@@ -77,32 +77,50 @@ function binned(r: WarmingReadings, noise: number): Bins {
     const t = time[i] as number;
     const width = i < on ? Math.max(usual, (tOn - t0) / 5) : Math.max(usual, GROWTH * (t - tOn));
     let j = i;
-    const sum = [0, 0, 0, 0];
+    let at = 0;
+    let part = 0;
+    let ambient = 0;
+    let power = 0;
     while (j < n && (j === i || ((time[j] as number) - t < width && j !== on))) {
-      sum[0] = (sum[0] as number) + (time[j] as number);
-      sum[1] = (sum[1] as number) + (r.part[j] as number);
-      sum[2] = (sum[2] as number) + (r.ambient[j] as number);
-      sum[3] = (sum[3] as number) + (r.power[j] as number);
+      at += time[j] as number;
+      part += r.part[j] as number;
+      ambient += r.ambient[j] as number;
+      power += r.power[j] as number;
       j++;
     }
     const edge = (k: number) => (k <= 0 ? t0 : k >= n ? (time[n - 1] as number) : ((time[k - 1] as number) + (time[k] as number)) / 2);
     const c = j - i;
-    rows.push([edge(i), (sum[0] as number) / c, edge(j), (sum[1] as number) / c, (sum[2] as number) / c, (sum[3] as number) / c, 1 / (noise ** 2 / Math.min(c, INDEPENDENT) + FLOOR ** 2)]);
+    rows.push([edge(i), at / c, edge(j), part / c, ambient / c, power / c, 1 / (noise ** 2 / Math.min(c, INDEPENDENT) + FLOOR ** 2)]);
     i = j;
   }
   const column = (k: number) => Float64Array.from(rows, (x) => x[k] as number);
   return { n: rows.length, start: column(0), middle: column(1), end: column(2), part: column(3), ambient: column(4), power: column(5), weight: column(6) };
 }
 
-/** What follows `drive` with one time constant, at each bin's middle. */
-function response(b: Bins, drive: Float64Array, tau: number, first: number): Float64Array {
-  const out = new Float64Array(b.n);
-  let y = first;
+/** What is left of a difference at each bin's middle, and at its end, after the time since its start. */
+interface Lag {
+  readonly half: Float64Array;
+  readonly whole: Float64Array;
+}
+function lag(b: Bins, tau: number): Lag {
+  const [half, whole] = [new Float64Array(b.n), new Float64Array(b.n)];
   for (let k = 0; k < b.n; k++) {
-    const u = drive[k] as number;
     const s = b.start[k] as number;
-    out[k] = u + (y - u) * Math.exp(-((b.middle[k] as number) - s) / tau);
-    y = u + (y - u) * Math.exp(-((b.end[k] as number) - s) / tau);
+    half[k] = Math.exp((s - (b.middle[k] as number)) / tau);
+    whole[k] = Math.exp((s - (b.end[k] as number)) / tau);
+  }
+  return { half, whole };
+}
+
+/** What follows `drive` with that lag, at each bin's middle. */
+function response(drive: Float64Array, { half, whole }: Lag, first: number): Float64Array {
+  const n = drive.length;
+  const out = new Float64Array(n);
+  let y = first;
+  for (let k = 0; k < n; k++) {
+    const u = drive[k] as number;
+    out[k] = u + (y - u) * (half[k] as number);
+    y = u + (y - u) * (whole[k] as number);
   }
   return out;
 }
@@ -117,12 +135,16 @@ class Problem {
   private readonly slows = new Map<number, { readonly target: Float64Array; readonly columns: readonly Float64Array[] }>();
   private readonly quicks = new Map<number, Float64Array>();
   private readonly ambient0: number;
+  private readonly ones: Float64Array;
+  private readonly zeros: Float64Array;
   readonly ridge: readonly number[];
 
   constructor(
     readonly b: Bins,
     p: WarmingPriors,
   ) {
+    this.ones = new Float64Array(b.n).fill(1);
+    this.zeros = new Float64Array(b.n);
     this.ambient0 = b.ambient.subarray(0, Math.min(3, b.n)).reduce((s, v) => s + v, 0) / Math.min(3, b.n);
     this.ridge = [1 / p.offset ** 2, 1 / p.start ** 2, 1e-9, 1e-9];
   }
@@ -131,17 +153,17 @@ class Problem {
     let found = this.slows.get(tau);
     if (!found) {
       const { b } = this;
-      const air = response(b, b.ambient, tau, this.ambient0);
-      const target = b.part.map((t, k) => t - (air[k] as number));
-      const left = b.middle.map((t) => Math.exp(-(t - (b.start[0] as number)) / tau));
-      found = { target, columns: [new Float64Array(b.n).fill(1), left, response(b, b.power, tau, 0)] };
+      const l = lag(b, tau);
+      const target = response(b.ambient, l, this.ambient0);
+      for (let k = 0; k < b.n; k++) target[k] = (b.part[k] as number) - (target[k] as number);
+      found = { target, columns: [this.ones, response(this.zeros, l, 1), response(b.power, l, 0)] };
       this.slows.set(tau, found);
     }
     return found;
   }
   quick(tau: number): Float64Array {
     let found = this.quicks.get(tau);
-    if (!found) this.quicks.set(tau, (found = response(this.b, this.b.power, tau, 0)));
+    if (!found) this.quicks.set(tau, (found = response(this.b.power, lag(this.b, tau), 0)));
     return found;
   }
   columns(tau: number, quickTau: number | null): readonly Float64Array[] {
@@ -156,15 +178,15 @@ class Problem {
     const m = columns.length;
     const a = Array.from({ length: m }, () => new Array<number>(m + 1).fill(0));
     let yy = 0;
-    for (let k = 0; k < n; k++) {
-      const w = weight[k] as number;
-      const y = target[k] as number;
-      yy += w * y * y;
-      for (let i = 0; i < m; i++) {
-        const row = a[i] as number[];
-        const wc = w * ((columns[i] as Float64Array)[k] as number);
-        for (let j = i; j < m; j++) row[j] = (row[j] as number) + wc * ((columns[j] as Float64Array)[k] as number);
-        row[m] = (row[m] as number) + wc * y;
+    for (let k = 0; k < n; k++) yy += (weight[k] as number) * (target[k] as number) ** 2;
+    for (let i = 0; i < m; i++) {
+      const row = a[i] as number[];
+      const ci = columns[i] as Float64Array;
+      for (let j = i; j <= m; j++) {
+        const cj = j === m ? target : (columns[j] as Float64Array);
+        let s = 0;
+        for (let k = 0; k < n; k++) s += (weight[k] as number) * (ci[k] as number) * (cj[k] as number);
+        row[j] = s;
       }
     }
     const right = a.map((row) => row[m] as number);
@@ -228,7 +250,7 @@ class Search {
   refine(usual: number): void {
     if (!Number.isFinite(this.cost)) return;
     for (let step = 1.25; step > 1.0008; step = Math.sqrt(step))
-      for (let moved = true, k = 0; moved && k < 8; k++) {
+      for (let moved = true, k = 0; moved && k < 4; k++) {
         const { tau, quickTau } = this;
         moved = [this.offer(tau * step, quickTau), this.offer(tau / step, quickTau)].some(Boolean);
         if (this.quickTau === null) continue;
@@ -258,7 +280,7 @@ export function fitWarming(r: WarmingReadings, priors: WarmingPriors): Warming |
   for (let tau = least; tau < longest; tau *= 1.35) alone.offer(tau, null);
   alone.refine(usual);
   const both = new Search(p, EARNED);
-  for (let quick = Math.max(1, usual); quick < Math.min(120, length / 4); quick *= 2.2) for (let tau = least; tau < longest; tau *= 1.35) both.offer(tau, quick);
+  for (let quick = Math.max(1, usual); quick < Math.min(120, length / 4); quick *= 3) for (let tau = least; tau < longest; tau *= 1.5) both.offer(tau, quick);
   both.refine(usual);
   const best = both.cost < alone.cost ? both : alone;
   if (!Number.isFinite(best.cost)) return null;

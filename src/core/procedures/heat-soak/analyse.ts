@@ -1,5 +1,6 @@
 import { fitWarming, powerOn, type Warming } from "../../fit";
 import { formatDuration, formatQuantity, median, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
+import { finite } from "../../traces";
 import { cleanLog, logCharts, type CleanColumns } from "../guided";
 import { logFinding, meterReading } from "../log-reading";
 import { sourceName } from "../../instruments";
@@ -89,7 +90,7 @@ function dissipation(power: number, source: HeatSource, rows: ReturnType<typeof 
   const [v1, a1, v2, a2]: readonly Role[] = source === "battery and output" ? ["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent"] : ["inputVoltage", "inputCurrent", "cellVoltage", "cellCurrent"];
   const from = Math.floor((2 * (c[v1 as Role]?.length ?? 0)) / 3);
   const count = Math.max(1, Math.floor(rows.time.length / 3));
-  const read = (role: Role) => meterReading(median((c[role] as Float64Array).subarray(from).filter((v) => v - v === 0)), role, setup, "soak", count);
+  const read = (role: Role) => meterReading(median(finite(c[role], from, Infinity)), role, setup, "soak", count);
   const x = { v1: read(v1 as Role), a1: read(a1 as Role), v2: read(v2 as Role), a2: read(a2 as Role) };
   const parts = new Map<string, number>();
   const share = (u: Uncertain, by: number) => u.parts.forEach((s, name) => parts.set(name, (parts.get(name) ?? 0) + by * s));

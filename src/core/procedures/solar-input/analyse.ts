@@ -31,6 +31,18 @@ export function analyseSolar(readings: Readings, setup: RunSetup<SolarPlan>): An
   return { findings, notes, charts: charts(time, log.columns, windows, trace.events) };
 }
 
+/** What a column reads inside the windows, gaps left out. */
+function within(c: Float64Array, windows: readonly SteadyWindow[]): Float64Array {
+  const out = new Float64Array(windows.reduce((n, w) => n + w.end - w.first, 0));
+  let n = 0;
+  for (const w of windows)
+    for (let k = w.first; k < w.end; k++) {
+      const v = c[k] as number;
+      if (v - v === 0) out[n++] = v;
+    }
+  return out.subarray(0, n);
+}
+
 interface Columns {
   readonly vi: Float64Array;
   readonly ii: Float64Array;
@@ -43,9 +55,14 @@ function overWindows(windows: readonly SteadyWindow[], c: Columns, setup: RunSet
   const each: { n: number; panel: number; cell: number }[] = [];
   const sum = { n: 0, vi: 0, ii: 0, vc: 0, ic: 0, panel: 0, cell: 0 };
   for (const w of windows) {
-    let [n, panel, cell] = [0, 0, 0];
+    let n = 0;
+    let panel = 0;
+    let cell = 0;
     for (let k = w.first; k < w.end; k++) {
-      const [vi, ii, vc, ic] = [c.vi[k] as number, c.ii[k] as number, c.vc[k] as number, c.ic[k] as number];
+      const vi = c.vi[k] as number;
+      const ii = c.ii[k] as number;
+      const vc = c.vc[k] as number;
+      const ic = c.ic[k] as number;
       const all = vi + ii + vc + ic;
       if (all - all !== 0) continue;
       n++;
@@ -80,7 +97,7 @@ function overWindows(windows: readonly SteadyWindow[], c: Columns, setup: RunSet
   const cellShares = [...share("cellVoltage", means.vc), ...share("cellCurrent", means.ic)];
   const relative = [...cellShares, ...[...share("inputVoltage", means.vi), ...share("inputCurrent", means.ii)].map(([s, u]) => [s, -u] as [string, number])];
   put("solar.conversion-efficiency", withPart(uncertain(efficiency, relative.map(([s, u]) => [s, u * efficiency] as const)), "windows", spread));
-  put("solar.panel-voltage", withPart(meterReading(median(windows.flatMap((w) => Array.from(finite(c.vi, w.first, w.end)))), "inputVoltage", setup, "panel", sum.n), "windows", spreadOf(windows.map((w) => median(finite(c.vi, w.first, w.end)))) / Math.sqrt(windows.length)));
+  put("solar.panel-voltage", withPart(meterReading(median(within(c.vi, windows)), "inputVoltage", setup, "panel", sum.n), "windows", spreadOf(windows.map((w) => median(finite(c.vi, w.first, w.end)))) / Math.sqrt(windows.length)));
   const most = setup.conditions.panelMaximumPower;
   if (most) put("solar.harvest", withPart(uncertain(cell / most, cellShares.map(([s, u]) => [s, (u * cell) / most] as const)), "panel's maximum as stated", rectangular(0.02 * (cell / most))));
   notes.push({ code: "steady-windows", message: `${windows.length} steady ${windows.length === 1 ? "stretch" : "stretches"}, ${formatDuration(Math.round(seconds))} in all of ${formatDuration((time[time.length - 1] as number) - (time[0] as number))}: the panel gave ${q(panel, "W", { digits: 3 })}, the cell got ${q(cell, "W", { digits: 3 })}.` });
@@ -116,14 +133,15 @@ function held(volts: number, setup: RunSetup<SolarPlan>, notes: Note[]): void {
 
 /** How long it takes after a cloud until the cell gets its current again. */
 function restarts(time: Float64Array, ic: Float64Array, vi: Float64Array, windows: readonly SteadyWindow[], notes: Note[]): void {
-  const usual = windows.length ? median(windows.flatMap((w) => Array.from(finite(ic, w.first, w.end)))) : 0;
+  const usual = windows.length ? median(within(ic, windows.slice(0, 20))) : 0;
   if (!(usual > 0.01)) return;
-  const volts = median(windows.flatMap((w) => Array.from(finite(vi, w.first, w.end))));
+  const volts = median(within(vi, windows.slice(0, 20)));
   const delays: number[] = [];
   let gone = -1;
   let back = NaN;
   for (let k = 0; k < time.length; k++) {
-    const [a, v] = [ic[k] as number, vi[k] as number];
+    const a = ic[k] as number;
+    const v = vi[k] as number;
     if (a - a !== 0 || v - v !== 0) continue;
     if (a < 0.02 * usual) {
       if (gone < 0) gone = k;
