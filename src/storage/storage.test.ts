@@ -165,6 +165,6 @@ test("an empty notebook stands beside the demo", async () => {
   const n: NotebookRecord = { kind: "notebook", id: "nb2" as NotebookRecord["id"], notebookId: "nb2" as NotebookRecord["id"], title: "Mine", createdAt: "2026-11-26T08:00:00Z", updatedAt: "2026-11-26T08:00:00Z", schema: 1 };
   await change("new", [n], { journal: false });
   expect(await boards("nb2")).toEqual([]);
-  expect((await boards(notebookId)).length).toBe(5);
+  expect((await boards(notebookId)).length).toBe(7);
   expect(await undo("nb2")).toBeNull();
 });

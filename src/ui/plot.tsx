@@ -51,7 +51,7 @@ export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320,
       <>
         <CartesianGrid stroke="var(--rule)" strokeWidth={0.7} />
         {band ? <ReferenceArea y1={Math.max(band.low, y.low)} y2={Math.min(band.high, y.high)} fill="var(--meets)" fillOpacity={0.09} stroke="none" /> : null}
-        <XAxis type="number" dataKey="x" domain={[x.low, x.high]} ticks={x.ticks} tickFormatter={across.tick} stroke="var(--pencil)" tick={{ fill: "var(--ink)", fontSize: 12 }} allowDataOverflow label={{ value: `${labels.x.label} (${across.unit})`, position: "insideBottom", offset: -14, fill: "var(--pencil)", fontSize: 12 }} />
+        <XAxis type="number" dataKey="x" domain={[x.low, x.high]} ticks={x.ticks} tickFormatter={across.tick} stroke="var(--pencil)" tick={{ fill: "var(--ink)", fontSize: 12 }} allowDataOverflow label={{ value: across.unit ? `${labels.x.label} (${across.unit})` : labels.x.label, position: "insideBottom", offset: -14, fill: "var(--pencil)", fontSize: 12 }} />
         <YAxis type="number" dataKey="y" domain={[y.low, y.high]} ticks={y.ticks} tickFormatter={up.tick} stroke="var(--pencil)" tick={{ fill: "var(--ink)", fontSize: 12 }} width={58} allowDataOverflow label={{ value: `${labels.y.label} (${up.unit})`, angle: -90, position: "insideLeft", offset: 4, fill: "var(--pencil)", fontSize: 12 }} />
         {lines.map((c) => (
           <ReferenceLine

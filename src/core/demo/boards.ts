@@ -1,9 +1,9 @@
 import type { BoardFunction, ConditionSpecs } from "../characteristics";
 import type { ClaimReading, ClaimSource, Limit } from "../claims";
-import type { SimulatedBoardId, SimulatedChargerId, SimulatedMetersId, SimulatedModuleId, SimulatedPanelId, SimulatedPathId } from "../simulator";
+import type { SimulatedBoardId, SimulatedCellId, SimulatedChargerId, SimulatedMetersId, SimulatedModuleId, SimulatedPackId, SimulatedPanelId, SimulatedPathId } from "../simulator";
 
 /** Procedures whose demo logs the simulated bench is led through. */
-export type LedProcedure = "meter-check" | "heat-soak" | "threshold-ramp" | "standby" | "light-load" | "solar-input" | "power-path" | "overload";
+export type LedProcedure = "meter-check" | "heat-soak" | "threshold-ramp" | "standby" | "light-load" | "solar-input" | "power-path" | "overload" | "discharge" | "pack-charge";
 
 /** The volunteers of a nature reserve pick power boards for their field sound recorders. Everything here is invented. */
 export interface DemoBoard {
@@ -16,7 +16,7 @@ export interface DemoBoard {
   /** Charges on the simulated bench, in their order. */
   readonly charges?: readonly { readonly title: string; readonly sample: number; readonly charger: SimulatedChargerId; readonly seed: number; readonly startVoltage: number }[];
   /** Logs that the simulated bench is led through, in their order; what departs from the plan that claims and rules suggest. */
-  readonly led?: readonly { readonly procedure: LedProcedure; readonly title: string; readonly sample: number; readonly module: SimulatedModuleId | SimulatedPathId | SimulatedPanelId | SimulatedMetersId; readonly seed: number; readonly plan?: Readonly<Record<string, unknown>>; readonly supplyLimit?: number }[];
+  readonly led?: readonly { readonly procedure: LedProcedure; readonly title: string; readonly sample: number; readonly module: SimulatedModuleId | SimulatedPathId | SimulatedPanelId | SimulatedMetersId | SimulatedCellId | SimulatedPackId; readonly seed: number; readonly plan?: Readonly<Record<string, unknown>>; readonly supplyLimit?: number }[];
   readonly sweep?: { readonly title: string; readonly sample: number; readonly seed: number; readonly most?: number; readonly supplyLimit?: number; readonly leftOut?: { readonly at: number; readonly why: string } };
 }
 
@@ -111,7 +111,10 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
       { source: { kind: "listing", wording: "short-proof" }, readings: [reading("protect.short-present", { kind: "yes-no", value: true })] },
     ],
     samples: [{ name: "A", configuration: "jumpers as delivered", note: "" }],
-    led: [{ procedure: "overload", title: "Overload from the small supply", sample: 0, module: "dies-shorted", seed: 91, plan: { from: 0.6, most: 1.4, shortSeconds: 0.8, repeats: 2 }, supplyLimit: 1.5 }],
+    led: [
+      { procedure: "discharge", title: "What the Reed 2200 holds", sample: 0, module: "tired-cell", seed: 92, plan: { capacity: 2.2, rate: 0.5, every: 20 } },
+      { procedure: "overload", title: "Overload from the small supply", sample: 0, module: "dies-shorted", seed: 91, plan: { from: 0.6, most: 1.4, shortSeconds: 0.8, repeats: 2 }, supplyLimit: 1.5 },
+    ],
     charges: [
       { title: "Charge on the long cable", sample: 0, charger: "thin-cable", seed: 41, startVoltage: 3.31 },
       { title: "Charge on a short cable", sample: 0, charger: "honest-ampere", seed: 42, startVoltage: 2.84 },
@@ -150,6 +153,22 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
       { procedure: "solar-input", title: "Sun and clouds", sample: 0, module: "holding-switcher", seed: 101, plan: { seconds: 1200, steady: 400, every: 1 } },
       { procedure: "power-path", title: "Plugged in and pulled under load", sample: 0, module: "hangs-on-cell", seed: 102, plan: { repeats: 2, dwell: 0.4, every: 0.002 } },
       { procedure: "power-path", title: "Charging while the recorder runs", sample: 0, module: "hangs-on-cell", seed: 103, plan: { part: "charging", every: 20, patience: 1200, capacity: 2.2 } },
+    ],
+  },
+  {
+    title: "Heath Four",
+    note: "For four cells in series, to carry the two-microphone recorder through a week. The cells came out of old torches.",
+    functions: ["protection", "balancer"],
+    simulatedAs: "steady-synchronous",
+    claims: [
+      { source: { kind: "data sheet", wording: "Overcharge 4.25 V ±50 mV a cell" }, readings: [reading("pack.cutoff-cell-voltage", within(4.25, 0.05))] },
+      { source: { kind: "data sheet", wording: "Overdischarge 2.8 V ±100 mV" }, readings: [reading("pack.low-cutoff-cell-voltage", within(2.8, 0.1))] },
+      { source: { kind: "listing", wording: "with balancing" }, readings: [reading("pack.spread-at-cutoff", { kind: "at-most", high: 0.03 })] },
+    ],
+    samples: [{ name: "A", configuration: "", note: "" }],
+    led: [
+      { procedure: "pack-charge", title: "Four cells that have drifted apart", sample: 0, module: "drifted-four", seed: 111, plan: { every: 20 } },
+      { procedure: "pack-charge", title: "The same with the balancer joined", sample: 0, module: "drifted-balancer", seed: 112, plan: { every: 20 } },
     ],
   },
 ];

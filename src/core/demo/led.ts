@@ -1,9 +1,11 @@
 import type { BoardId, RunId, RunRecord, SampleId, StoredRecord } from "../files/records";
 import type { BenchProcedure, PlanContext, RunSetup } from "../procedures";
+import { discharge } from "../procedures/discharge";
 import { heatSoak } from "../procedures/heat-soak";
 import { lightLoad } from "../procedures/light-load";
 import { meterCheck } from "../procedures/meter-check";
 import { overload } from "../procedures/overload";
+import { packCharge } from "../procedures/pack-charge";
 import { powerPath } from "../procedures/power-path";
 import { solarInput } from "../procedures/solar-input";
 import { standby } from "../procedures/standby";
@@ -14,7 +16,7 @@ import { liveOptions } from "../rehearsal/simulated-bench";
 import type { DemoBoard } from "./boards";
 import type { DemoLog } from "./charges";
 
-const LED = { "threshold-ramp": thresholdRamp, standby, "light-load": lightLoad, overload, "heat-soak": heatSoak, "power-path": powerPath, "solar-input": solarInput, "meter-check": meterCheck } as unknown as Readonly<Record<string, BenchProcedure>>;
+const LED = { "threshold-ramp": thresholdRamp, standby, "light-load": lightLoad, overload, "heat-soak": heatSoak, "power-path": powerPath, "solar-input": solarInput, "meter-check": meterCheck, discharge, "pack-charge": packCharge } as unknown as Readonly<Record<string, BenchProcedure>>;
 
 /** A board's led logs, made on the simulated bench as it is made, with the marks of their guides. */
 export function buildLed(b: DemoBoard, means: { readonly newId: () => string; readonly zone: string; readonly at: (minutesAgo: number) => string; readonly base: Pick<RunRecord, "notebookId"> }, boardId: BoardId, context: PlanContext, samples: readonly SampleId[]): { records: StoredRecord[]; logs: DemoLog[] } {

@@ -1,18 +1,21 @@
 /** The list of procedures: adding one is a folder and a line here. */
 import { chargeChannels } from "./charge-channels";
 import { chargeCycle } from "./charge-cycle";
+import { discharge } from "./discharge";
 import { heatSoak } from "./heat-soak";
 import { lightLoad } from "./light-load";
 import { loadSweep } from "./load-sweep";
 import { meterCheck } from "./meter-check";
 import { overload } from "./overload";
+import { packCharge } from "./pack-charge";
 import { powerPath } from "./power-path";
+import { restCheck } from "./rest-check";
 import { solarInput } from "./solar-input";
 import { standby } from "./standby";
 import { thresholdRamp } from "./threshold-ramp";
 import type { Procedure } from "./shape";
 
-export const PROCEDURES: readonly Procedure[] = [chargeCycle, chargeChannels, loadSweep, heatSoak, thresholdRamp, standby, lightLoad, solarInput, powerPath, overload, meterCheck];
+export const PROCEDURES: readonly Procedure[] = [chargeCycle, chargeChannels, loadSweep, heatSoak, thresholdRamp, standby, lightLoad, solarInput, powerPath, overload, packCharge, meterCheck, discharge, restCheck];
 
 export const procedure = (id: string): Procedure | undefined => PROCEDURES.find((p) => p.id === id);
 

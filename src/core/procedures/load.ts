@@ -23,6 +23,12 @@ export async function loadProcedure(id: string): Promise<Procedure | undefined> 
       return (await import("./solar-input")).solarInput as Procedure;
     case "meter-check":
       return (await import("./meter-check")).meterCheck as Procedure;
+    case "discharge":
+      return (await import("./discharge")).discharge as Procedure;
+    case "rest-check":
+      return (await import("./rest-check")).restCheck;
+    case "pack-charge":
+      return (await import("./pack-charge")).packCharge;
     case "charge-channels":
       return (await import("./charge-channels")).chargeChannels;
     default:

@@ -20,4 +20,4 @@ export function withoutOffsets(readings: Readings, offsets: RunSetup["offsets"])
 }
 
 /** What a procedure finds in readings, the offsets that the run's bench is known to have taken out first. */
-export const analyseReadings = <P>(p: Procedure<P>, readings: Readings, setup: RunSetup<P>, corrections: Corrections): Analysis => p.analyse(p.ofTheBench ? readings : withoutOffsets(readings, setup.offsets), setup, corrections);
+export const analyseReadings = <P>(p: Procedure<P>, readings: Readings, setup: RunSetup<P>, corrections: Corrections): Analysis => p.analyse(p.measures.includes("meter.offset") ? readings : withoutOffsets(readings, setup.offsets), setup, corrections);

@@ -452,8 +452,8 @@ export interface Procedure<P = unknown> {
   /** Likely minutes at the bench. */
   readonly minutes: number;
   readonly calledForBy: readonly BoardFunction[];
-  /** It checks the bench, not the board: at hand on every sheet, asked by no order of work. */
-  readonly ofTheBench?: boolean;
+  /** It checks the bench or its cells, not the board: at hand on every sheet, asked by no order of work. */
+  readonly anyTime?: boolean;
   readonly measures: readonly string[];
   /** Those people ask for first; shown beside a run in a list. */
   readonly headline: readonly string[];

@@ -14,6 +14,9 @@ export const PROCEDURE_FACTS = {
   "power-path": { version: 1, readings: "trace" },
   "solar-input": { version: 1, readings: "trace" },
   "meter-check": { version: 1, readings: "trace" },
+  discharge: { version: 1, readings: "trace" },
+  "rest-check": { version: 1, readings: "points" },
+  "pack-charge": { version: 1, readings: "trace" },
   "charge-channels": { version: 1, readings: "points" },
 } as const satisfies Readonly<Record<string, { version: number; readings: "points" | "trace" | "answers" }>>;
 

@@ -1,6 +1,6 @@
 import { stateOfCharge } from "../cells";
 import type { BenchProcedure, Guide, RunSetup } from "../procedures";
-import { MeterPairSimulation, ModuleSimulation, PanelSimulation, PathSimulation, SIMULATED_METERS, SIMULATED_MODULES, SIMULATED_PANELS, SIMULATED_PATHS, type BenchSimulation, type MeterPairBench, type ModuleBench, type ModuleModel, type SimulatedMetersId, type SimulatedModuleId, type SimulatedPanelId, type SimulatedPathId } from "../simulator";
+import { CellSimulation, MeterPairSimulation, ModuleSimulation, PackSimulation, PanelSimulation, PathSimulation, SIMULATED_CELLS, SIMULATED_METERS, SIMULATED_MODULES, SIMULATED_PACKS, SIMULATED_PANELS, SIMULATED_PATHS, type BenchSimulation, type MeterPairBench, type ModuleBench, type ModuleModel, type SimulatedCellId, type SimulatedMetersId, type SimulatedModuleId, type SimulatedPackId, type SimulatedPanelId, type SimulatedPathId } from "../simulator";
 
 import type { LiveModuleOptions } from "./live-module";
 
@@ -14,6 +14,8 @@ interface Around {
   readonly inputLimit?: number;
   readonly inputCable?: number;
   readonly checks?: MeterPairBench["checks"];
+  readonly current?: number;
+  readonly chargerVolts?: number;
 }
 const around = (setup: RunSetup): Around => (setup.plan ?? {}) as Around;
 
@@ -58,6 +60,12 @@ export function simulate(procedure: string, id: string, setup: RunSetup, seed: n
       // A meter on the battery's side of its leads reads more, not less.
       const sign = checks === "outputVoltage" || checks === "cellVoltage" ? 1 : -1;
       return new MeterPairSimulation({ volts: checks === "outputVoltage" ? 5.05 : checks === "inputVoltage" ? 5.1 : 3.7, source: 0.05, leads: sign * leads, offset, gain, checks });
+    }
+    case "discharge":
+      return new CellSimulation((SIMULATED_CELLS[id as SimulatedCellId] ?? SIMULATED_CELLS["honest-cell"]).model, stateOfCharge("lithium-ion", plan.startVoltage ?? 4.18));
+    case "pack-charge": {
+      const { bench } = SIMULATED_PACKS[id as SimulatedPackId] ?? SIMULATED_PACKS["balanced-three"];
+      return new PackSimulation({ ...bench, charger: { current: plan.current ?? bench.charger.current, volts: plan.chargerVolts ?? bench.charger.volts } });
     }
     default:
       return new ModuleSimulation(moduleBench(simulatedModule(id), setup, seed));

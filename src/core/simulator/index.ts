@@ -14,3 +14,5 @@ export { SIMULATED_PATHS, randomPath, type SimulatedPathId } from "./path-boards
 export { PanelSimulation, panelBest, panelCurrent, panelOpen, type PanelBench, type PanelModel, type SolarChargerModel } from "./panel";
 export { SIMULATED_PANELS, randomSolar, type SimulatedPanelId } from "./panel-boards";
 export { MeterPairSimulation, SIMULATED_METERS, type MeterPairBench, type SimulatedMetersId } from "./meter-pair";
+export { CellSimulation, CellState, PackSimulation, type PackBench, type PackBoard } from "./pack";
+export { SIMULATED_CELLS, SIMULATED_PACKS, randomCell, randomPack, type SimulatedCellId, type SimulatedPackId } from "./pack-boards";

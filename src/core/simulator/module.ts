@@ -58,7 +58,7 @@ export interface BenchSimulation {
   read(): Readonly<Partial<Record<SimulatedQuantity, number>>>;
 }
 /** What a simulation can be read for. */
-export type SimulatedQuantity = keyof ModuleReading | "inputVoltage" | "inputCurrent" | "referenceVoltage" | "referenceCurrent" | "outputLow" | "outputHigh";
+export type SimulatedQuantity = keyof ModuleReading | "inputVoltage" | "inputCurrent" | "referenceVoltage" | "referenceCurrent" | "outputLow" | "outputHigh" | `cell${number}Voltage`;
 
 export interface ModuleBench {
   readonly module: ModuleModel;
@@ -75,7 +75,8 @@ export interface ModuleBench {
   readonly emissivity?: number;
 }
 
-export interface ModuleReading {
+/** A type rather than an interface, so that it counts as a record of quantities. */
+export type ModuleReading = {
   readonly batteryVoltage: number;
   readonly batteryCurrent: number;
   readonly outputVoltage: number;
@@ -84,7 +85,7 @@ export interface ModuleReading {
   readonly cellCurrent: number;
   readonly partTemperature: number;
   readonly ambientTemperature: number;
-}
+};
 
 /** s between looks at the thresholds while the supply moves. */
 const LOOK = 0.1;

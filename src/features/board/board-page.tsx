@@ -34,9 +34,9 @@ export function BoardPage({ id }: { id: string }) {
   const dossier = live.value;
   if (!dossier) return <Quiet>There is no such board in this browser. It may have been deleted, or the address comes from another one.</Quiet>;
   const { board } = dossier;
-  const steps = PROCEDURES.filter((p) => p.calledForBy.some((f) => board.functions.includes(f))).sort((a, b) => Number(a.ofTheBench ?? false) - Number(b.ofTheBench ?? false) || a.position - b.position);
+  const steps = PROCEDURES.filter((p) => p.calledForBy.some((f) => board.functions.includes(f))).sort((a, b) => Number(a.anyTime ?? false) - Number(b.anyTime ?? false) || a.position - b.position);
   // What only comes from files is asked of nobody; once there, it counts like the rest.
-  const asked = steps.filter((p) => !p.ofTheBench && (atBench(p) || dossier.runs.some((r) => r.procedure === p.id)));
+  const asked = steps.filter((p) => !p.anyTime && (atBench(p) || dossier.runs.some((r) => r.procedure === p.id)));
   return (
     <div className="sheet">
       <Section

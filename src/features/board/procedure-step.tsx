@@ -43,7 +43,7 @@ async function prepareRun(procedure: BenchProcedure, dossier: BoardDossier, samp
     startUtc: at,
     zone: Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC",
     state: "prepared",
-    setup: { ...planned.value, ...(rig.offsets && !procedure.ofTheBench ? { offsets: rig.offsets } : {}) },
+    setup: { ...planned.value, ...(rig.offsets && !procedure.measures.includes("meter.offset") ? { offsets: rig.offsets } : {}) },
     pinned: {
       configuration: sample.configuration,
       ...(sample.output ? { output: sample.output } : {}),
@@ -73,7 +73,7 @@ export function ProcedureStep({ procedure, number, dossier }: { procedure: Proce
       router.push(`/run/${run.id}/prepare`);
     });
   return (
-    <Section id={procedure.id} mark={procedure.ofTheBench ? <>any time<br />about {procedure.minutes} min</> : number === null ? "from files" : <>step {number}<br />about {procedure.minutes} min</>} title={procedure.title}>
+    <Section id={procedure.id} mark={procedure.anyTime ? <>any time<br />about {procedure.minutes} min</> : number === null ? "from files" : <>step {number}<br />about {procedure.minutes} min</>} title={procedure.title}>
       <p className="mb-3 max-w-prose text-pencil">{procedure.summary}</p>
       {runs.length ? (
         <ul className="mb-3 divide-y divide-rule border-y border-rule">
@@ -110,7 +110,7 @@ export function ProcedureStep({ procedure, number, dossier }: { procedure: Proce
           </label>
         ) : null}
         {bench ? (
-          <Button look={runs.length === 0 && dossier.claims.length > 0 && !procedure.ofTheBench ? "main" : "plain"} onClick={start}>
+          <Button look={runs.length === 0 && dossier.claims.length > 0 && !procedure.anyTime ? "main" : "plain"} onClick={start}>
             Prepare {withArticle(procedure.title.toLowerCase())}
           </Button>
         ) : null}

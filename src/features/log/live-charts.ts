@@ -14,7 +14,8 @@ export function liveCharts(status: LiveStatus | null, d: RunDossier): ChartSpec[
   if (!status || status.rows < 2) return [];
   const marks = d.marks.map((m) => ({ at: m.time, label: m.what }));
   return GROUPS.flatMap((g) => {
-    const series = g.roles.flatMap((role, tone) => {
+    const roles = g.id === "voltage" ? [...g.roles, ...(Object.keys(status.curves) as Role[]).filter((r) => /^cell\d+Voltage$/.test(r))] : g.roles;
+    const series = roles.flatMap((role, tone) => {
       const c = status.curves[role];
       return c && c.x.length > 1 ? [{ id: role, label: roleLabel(role).toLowerCase(), tone, points: [], fit: Array.from(c.x, (x, k) => ({ x, y: c.y[k] as number })) }] : [];
     });

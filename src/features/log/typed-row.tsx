@@ -13,7 +13,7 @@ export function TypedRow({ run, onRow, muted }: { run: RunRecord; onRow(values: 
   const roles = p?.roles?.(run.setup) ?? recorded.map((r) => r.role);
   const required = recorded.filter((r) => r.required).map((r) => r.role);
   // Where the record asks for none by name, the two that tell most are needed.
-  const needed = new Set(required.length ? required : roles.slice(0, p?.ofTheBench ? roles.length : 2));
+  const needed = new Set(required.length ? required : roles.slice(0, p?.measures.includes("meter.offset") ? roles.length : 2));
   const [texts, setTexts] = useState<Readonly<Partial<Record<Role, string>>>>({});
   const [said, setSaid] = useState("");
   const fields = useRef<(HTMLInputElement | null)[]>([]);

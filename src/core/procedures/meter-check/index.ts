@@ -51,7 +51,7 @@ export const meterCheck: BenchProcedure<MeterCheckPlan> = {
   position: 5,
   minutes: 5,
   calledForBy: BOARD_FUNCTIONS,
-  ofTheBench: true,
+  anyTime: true,
   headline: ["meter.lead-resistance", "meter.offset"],
   record: {
     roles: [

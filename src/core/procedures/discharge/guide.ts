@@ -1,0 +1,68 @@
+import { formatDuration, formatQuantity } from "../../quantities";
+import { AT_REST, type Seen } from "../guided";
+import type { Figure, Guide, GuideStep, LiveEvent, LogRow, RunSetup } from "../shape";
+import type { DischargePlan } from "./plan";
+
+const q = formatQuantity;
+
+/** Takes a cell down to its floor, then watches it recover. */
+export class DischargeGuide implements Guide {
+  private readonly plan: DischargePlan;
+  private since = NaN;
+  private onAt: number | null = null;
+  private offAt: number | null = null;
+  private under = 0;
+  private drawn = 0;
+  private last: LogRow | null = null;
+
+  constructor(setup: RunSetup<DischargePlan>) {
+    if (!setup.plan) throw new Error("internal: a discharge is led by its plan");
+    this.plan = setup.plan;
+  }
+  /** Ah taken out so far. */
+  get charge(): number {
+    return this.drawn / 3600;
+  }
+
+  push(row: LogRow): GuideStep {
+    const { plan } = this;
+    const time = row.time as number;
+    if (Number.isNaN(this.since)) this.since = time;
+    const [a, b] = [this.last?.batteryCurrent, row.batteryCurrent];
+    if (a !== undefined && b !== undefined) this.drawn += ((a + b) / 2) * (time - (this.last?.time ?? time));
+    this.last = row;
+    let mark: GuideStep["mark"];
+    if (this.onAt === null && time - this.since >= plan.quiet) {
+      this.onAt = time;
+      mark = { kind: "load-on", what: "load put on" };
+    }
+    const volts = row.batteryVoltage ?? NaN;
+    if (this.onAt !== null && this.offAt === null) {
+      this.under = volts <= plan.floor ? this.under + 1 : 0;
+      if (this.under >= 2) {
+        this.offAt = time;
+        mark = { kind: "load-off", what: "load taken off" };
+      }
+    }
+    const more = mark ? { mark } : {};
+    if (this.offAt !== null) {
+      const left = plan.rebound - (time - this.offAt);
+      if (left <= 0) return { settings: { ...AT_REST, supplyOn: true }, phase: "done", text: "The cell is empty and has recovered. Finish the log; charge it soon, an empty cell ages.", done: true, left: 0, ...more };
+      return { settings: { ...AT_REST, supplyOn: true }, phase: "recovering", text: `The floor is reached: load off. Log its recovery for ${formatDuration(plan.rebound)}.`, done: false, left, ...more };
+    }
+    if (this.onAt === null) return { settings: { ...AT_REST, supplyOn: true }, phase: "rested", text: "No load yet: the rested cell's volts show whether it is full.", done: false, left: plan.quiet + (3600 * plan.capacity) / plan.rate, ...more };
+    const left = Math.max(60, (3600 * (plan.capacity - this.charge)) / plan.rate);
+    return { settings: { ...AT_REST, supplyOn: true, load: plan.rate }, phase: "discharging", text: `Load ${q(plan.rate, "A")}, down to ${q(plan.floor, "V")}. Stay within earshot.`, done: false, left: left + plan.rebound, ...more };
+  }
+}
+
+/** What came out of it so far. */
+export class DischargeSeen implements Seen {
+  constructor(private readonly guide: DischargeGuide) {}
+  push(row: LogRow, step: GuideStep): readonly LiveEvent[] {
+    return step.mark?.kind === "load-off" ? [{ kind: "phase", time: row.time as number, message: `The floor is reached after ${q(this.guide.charge, "Ah", { digits: 3 })}.` }] : [];
+  }
+  figures(): readonly Figure[] {
+    return [{ label: "Taken out so far", value: this.guide.charge, unit: "Ah" }];
+  }
+}

@@ -1,0 +1,86 @@
+import { formatDuration, formatQuantity } from "../../quantities";
+import { GuidedWatch } from "../guided";
+import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "../shape";
+import { PROCEDURE_FACTS } from "../versions";
+import { analyseDischarge } from "./analyse";
+import { DischargeGuide, DischargeSeen } from "./guide";
+import { DISCHARGE_FIELDS, DISCHARGE_ROLES, dischargeRemarks, followDischarge, planDischarge, type DischargePlan } from "./plan";
+
+export type { DischargePlan } from "./plan";
+const q = formatQuantity;
+
+const cautions = (): Caution[] => [
+  { severity: "danger", text: "Look at the cell and feel it: never load one that is swollen, dented, leaking or hot." },
+  { severity: "danger", text: "Lay the cell on a surface that can't burn, and stay within earshot: the load goes off at the floor, not when you come back." },
+  { severity: "care", text: "Clip the voltmeter to the cell itself: an ampere through the leads of the load looks like an empty cell." },
+  { severity: "care", text: "What came out of a cell that was not full is no capacity, and neither is what was put in." },
+];
+
+function stopRules(setup: RunSetup<DischargePlan>): StopRule[] {
+  const { plan } = setup;
+  const least = Math.max(2.3, (plan?.floor ?? 3) - 0.25);
+  const time = plan?.timeLimit ?? 24 * 3600;
+  return [
+    { role: "batteryVoltage", below: least, why: `The cell is below ${q(least, "V")}: it is being ruined.`, act: "Take the load off at once." },
+    { role: "cellTemperature", above: plan?.cellLimit ?? 60, why: `The cell is above ${q(plan?.cellLimit ?? 60, "°C")}.`, act: "Take the load off first, then put the cell where it can't burn anything." },
+    { role: "time", above: time, why: `The discharge has taken more than ${formatDuration(time)}.`, act: "Take the load off." },
+  ];
+}
+
+function wiring(setup: RunSetup<DischargePlan>): WiringSketch {
+  const { plan } = setup;
+  return {
+    devices: [
+      { id: "cell", kind: "cell", title: "Cell, full and rested", lines: plan ? [q(plan.capacity, "Ah"), `now ${q(plan.startVoltage, "V")}`] : [], right: ["+", "−"] },
+      { id: "load", kind: "load", title: "Load", lines: plan ? [q(plan.rate, "A"), `off at ${q(plan.floor, "V")}`] : [], left: ["+", "−"] },
+    ],
+    gaps: [{ ammeter: "battery amps", voltmeter: "battery volts", clips: "left", note: "clip on at the cell" }],
+    notes: ["A thermometer on the cell is read as its temperature.", "A resistor does as a load: the current then falls with the volts, and is integrated as it was."],
+  };
+}
+
+/** A full, rested cell taken down to a floor at a stated rate: what it holds, and its resistance. */
+export const discharge: BenchProcedure<DischargePlan> = {
+  id: "discharge",
+  version: PROCEDURE_FACTS.discharge.version,
+  title: "Discharge",
+  summary: "A full, rested cell taken down to a floor at a stated rate: how much it holds, its resistance from the rebound; also the preparation for repeated charges.",
+  readings: PROCEDURE_FACTS.discharge.readings,
+  destructive: false,
+  position: 12,
+  minutes: 300,
+  calledForBy: ["charger", "protection", "balancer"],
+  anyTime: true,
+  headline: ["cell.capacity", "cell.resistance"],
+  record: {
+    roles: [
+      { role: "time", required: true },
+      { role: "batteryVoltage", required: false },
+      { role: "batteryCurrent", required: false },
+      { role: "cellVoltage", required: false },
+      { role: "cellCurrent", required: false },
+      { role: "cellTemperature", required: false },
+    ],
+    derived: [],
+  },
+  asks: [{ condition: "cellCapacity", label: "Rated capacity of the cell", unit: "Ah", required: false, aboveZero: true }],
+  measures: ["cell.capacity", "cell.resistance"],
+  plan: planDischarge,
+  fields: DISCHARGE_FIELDS,
+  remarks: dischargeRemarks,
+  follows: followDischarge,
+  roles: () => DISCHARGE_ROLES,
+  wiring,
+  cautions,
+  stopRules,
+  marks: [
+    { key: "p", kind: "load-on", what: "load put on" },
+    { key: "l", kind: "load-off", what: "load taken off" },
+  ],
+  watch: (setup) => {
+    const guide = new DischargeGuide(setup);
+    return new GuidedWatch(guide, new DischargeSeen(guide));
+  },
+  guide: (setup) => new DischargeGuide(setup),
+  analyse: analyseDischarge,
+};

@@ -1,0 +1,60 @@
+import { formatQuantity, formatRoughly, ok, type Result } from "../../quantities";
+import { metersFor, type Role } from "../roles";
+import type { PlanContext, PlanField, PlanRemark, RunSetup } from "../shape";
+
+export interface DischargePlan {
+  /** Rated Ah, rested V now, and V of a full cell of its kind. */
+  readonly capacity: number;
+  readonly startVoltage: number;
+  readonly fullVoltage: number;
+  /** A, and V at which it ends. */
+  readonly rate: number;
+  readonly floor: number;
+  /** s logged before the load and after it. */
+  readonly quiet: number;
+  readonly rebound: number;
+  readonly cellLimit: number;
+  readonly every: number;
+  readonly timeLimit: number;
+}
+
+export const DISCHARGE_ROLES: readonly Role[] = ["batteryVoltage", "batteryCurrent", "cellTemperature"];
+/** V under a full cell's at which a rested one still counts as full. */
+export const FULL_WITHIN = 0.1;
+
+/** A fifth of the rated capacity an hour, to the house's empty voltage. */
+export function planDischarge(context: PlanContext): Result<RunSetup<DischargePlan>> {
+  const { rules, rig, cell } = context;
+  const capacity = cell?.capacity ?? 2.2;
+  return ok({
+    conditions: { cellCapacity: capacity },
+    instruments: metersFor(DISCHARGE_ROLES, rig.instruments),
+    plan: { capacity, startVoltage: 4.18, fullVoltage: rules.chargeFull, rate: Number((0.2 * capacity).toPrecision(2)), floor: cell?.emptyVoltage ?? rules.chargeEmpty, quiet: 20, rebound: 300, cellLimit: 60, every: 5, timeLimit: 24 * 3600 },
+  });
+}
+
+export const followDischarge = (plan: DischargePlan, patch: Partial<DischargePlan>): Partial<DischargePlan> => (patch.capacity !== undefined && patch.capacity !== plan.capacity ? { ...patch, rate: Number((0.2 * patch.capacity).toPrecision(2)) } : patch);
+
+export const DISCHARGE_FIELDS: readonly PlanField[] = [
+  { key: "capacity", label: "Rated capacity of the cell", unit: "Ah", low: 0.02, high: 100 },
+  { key: "startVoltage", label: "Its rested volts now", unit: "V", low: 2, high: 4.4 },
+  { key: "fullVoltage", label: "Full at", unit: "V", low: 3, high: 4.4 },
+  { key: "rate", label: "Discharge at", unit: "A", low: 0.005, high: 50, why: "a capacity is stated at a rate: a fifth of it an hour is usual" },
+  { key: "floor", label: "down to", unit: "V", low: 2.3, high: 3.6, why: "and to a floor; never below what its maker allows" },
+  { key: "rebound", label: "Log on after the load for", unit: "s", low: 5, high: 3600, why: "the rebound shows its resistance" },
+];
+
+export function dischargeRemarks(setup: RunSetup<DischargePlan>): PlanRemark[] {
+  const { plan } = setup;
+  if (!plan) return [];
+  const q = formatQuantity;
+  const out: PlanRemark[] = [];
+  const rate = plan.rate / plan.capacity;
+  if (plan.floor < 2.5) out.push({ severity: "refused", text: `${q(plan.floor, "V")} is lower than any lithium-ion cell may go: 2.5 V is the least that makers allow.` });
+  if (plan.startVoltage <= plan.floor) out.push({ severity: "refused", text: `The cell is at ${q(plan.startVoltage, "V")}, already at or under the floor.` });
+  else if (plan.startVoltage < plan.fullVoltage - FULL_WITHIN) out.push({ severity: "care", text: `At ${q(plan.startVoltage, "V")} rested the cell is not full: what comes out of it is no capacity. Charge it, let it rest for an hour, and discharge it then; as the preparation for a repeated charge this run does all the same.` });
+  if (rate > 1) out.push({ severity: "care", text: `${q(plan.rate, "A")} is ${Number(rate.toPrecision(2))} C: many cells allow less, and all give less charge at it.` });
+  out.push({ severity: "fine", text: `${q(plan.rate, "A")} out of ${q(plan.capacity, "Ah")} is ${Number(rate.toPrecision(2))} C: about ${formatRoughly((3600 * plan.capacity) / plan.rate)} if it holds what it is rated for.` });
+  const rank = { refused: 0, care: 1, fine: 2 };
+  return out.sort((a, b) => rank[a.severity] - rank[b.severity]);
+}

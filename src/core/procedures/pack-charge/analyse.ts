@@ -1,0 +1,136 @@
+import { formatDuration, formatQuantity, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
+import { valueBefore, withoutSpikes } from "../../traces";
+import { logCharts } from "../guided";
+import { logFinding, meterReading } from "../log-reading";
+import type { Role } from "../roles";
+import type { Analysis, ChartSpec, Finding, Note, Readings, RunSetup, Trace } from "../shape";
+import { packFloor } from "./guide";
+import type { PackPlan } from "./plan";
+import { PackStream, type PackEvent } from "./stream";
+
+const q = formatQuantity;
+
+interface PackLog {
+  readonly time: Float64Array;
+  readonly amps: Float64Array;
+  /** Columns of the cells, in their order. */
+  readonly cells: readonly { readonly role: Role; readonly number: number; readonly volts: Float64Array }[];
+}
+
+function packLog(trace: Trace, setup: RunSetup): PackLog | null {
+  const { time, cellCurrent } = trace.columns;
+  const roles = (Object.keys(trace.columns) as Role[]).filter((r) => /^cell\d+Voltage$/.test(r));
+  if (!time || time.length < 5 || !cellCurrent || roles.length < 2) return null;
+  const cells = roles.map((role) => ({ role, number: Number(/\d+/.exec(role)?.[0]), volts: withoutSpikes(trace.columns[role] as Float64Array, setup.instruments[role]?.resolution ?? 0.001).values })).sort((a, b) => a.number - b.number);
+  return { time, amps: withoutSpikes(cellCurrent, setup.instruments.cellCurrent?.resolution ?? 0.001).values, cells };
+}
+
+interface Edge {
+  readonly number: number;
+  readonly role: Role;
+  readonly volts: number;
+  readonly slope: number;
+  readonly count: number;
+}
+
+/** Every cell's volts in the last instant before a row, from a line through the readings before it; highest first. */
+function cellsBefore(log: PackLog, row: number, count = 8): Edge[] {
+  // The change lies between the sample before and this one.
+  const at = ((log.time[row] as number) + (log.time[row - 1] as number)) / 2;
+  return log.cells
+    .flatMap((c) => {
+      const e = valueBefore(log.time, c.volts, row, at, count);
+      return e ? [{ number: c.number, role: c.role, volts: e.value, slope: e.slope, count: Math.max(1, e.count) }] : [];
+    })
+    .sort((a, b) => b.volts - a.volts);
+}
+
+/** Cut, release, spread and low cut of a pack, and whether it was full when it was cut. */
+export function analysePack(readings: Readings, setup: RunSetup<PackPlan>): Analysis {
+  if (readings.kind !== "trace") throw new Error("internal: a pack charge is a log over time");
+  const log = packLog(readings.trace, setup);
+  if (!log) return { findings: [], notes: [{ code: "no-cells", message: "The log needs the pack's current and the volts of at least two cells (cell 1, cell 2, …)." }], charts: [] };
+  const stream = new PackStream(packFloor(setup));
+  const events: PackEvent[] = [];
+  for (let k = 0; k < log.time.length; k++) events.push(...stream.push(k, log.time[k] as number, log.amps[k] as number));
+  const findings: Finding[] = [];
+  const notes: Note[] = [];
+  const put = (name: string, x: Uncertain) => {
+    const f = logFinding(name, x, setup);
+    if (f) findings.push(f);
+  };
+  // The sample before the change may be up to one interval old.
+  const edge = (e: Edge, row: number) => withPart(meterReading(e.volts, e.role, setup, `cell ${e.number}`, e.count), "sampling", Math.abs(e.slope) * rectangular(((log.time[row] as number) - (log.time[row - 1] as number)) / 2));
+  const cut = events.find((e) => e.kind === "charge-cut");
+  const tapered = events.find((e) => e.kind === "tapered");
+  if (cut) {
+    const cells = cellsBefore(log, cut.row);
+    const [top, low] = [cells[0], cells[cells.length - 1]];
+    if (top && low) {
+      put("pack.cutoff-cell-voltage", edge(top, cut.row));
+      const [a, b] = [edge(top, cut.row), edge(low, cut.row)];
+      put("pack.spread-at-cutoff", uncertain(a.value - b.value, [...a.parts, ...[...b.parts].map(([s, u]) => [s, -u] as const)]));
+      const amps = valueBefore(log.time, log.amps, cut.row, log.time[cut.row - 1] as number, 8);
+      if (amps) put("pack.current-at-cutoff", meterReading(amps.value, "cellCurrent", setup, "cut", amps.count));
+      words(top, low, amps?.value ?? NaN, cut, notes);
+    }
+  } else if (tapered) notes.push({ code: "tapered", message: `The current fell gently to nothing by ${formatDuration(tapered.time)}: the charger ended the charge, the board did not cut. The pack is full.` });
+  else notes.push({ code: "no-cut", message: "The log shows no cut of the charge." });
+  const again = cut && events.find((e) => e.kind === "charge-again" && e.time > cut.time);
+  if (again) {
+    const top = cellsBefore(log, again.row)[0];
+    if (top) {
+      put("pack.release-cell-voltage", edge(top, again.row));
+      notes.push({ code: "released", message: `Charging was allowed again after ${formatDuration(again.time - cut.time)}, when the highest cell had fallen to ${q(top.volts, "V", { digits: 4 })}.` });
+    }
+  }
+  const low = events.find((e) => e.kind === "low-cut");
+  if (low) {
+    // A weak cell falls ever faster near its end: its last readings count, and what a longer line would have said stays as doubt.
+    const cells = cellsBefore(log, low.row, 4);
+    const weak = cells[cells.length - 1];
+    const long = weak && cellsBefore(log, low.row).find((c) => c.number === weak.number);
+    if (weak && long) {
+      put("pack.low-cutoff-cell-voltage", withPart(edge(weak, low.row), "ever faster fall", rectangular(long.volts - weak.volts)));
+      notes.push({ code: "low-cut", message: `Discharging was cut by cell ${weak.number} at ${q(weak.volts, "V", { digits: 3 })}, while the fullest still had ${q((cells[0] as Edge).volts, "V", { digits: 3 })}.` });
+    }
+  }
+  withinWindow(findings, setup, notes);
+  return { findings, notes, charts: charts(log, events, readings.trace) };
+}
+
+/** The board's thresholds against what the cells stand, and against a long life. */
+function withinWindow(findings: readonly Finding[], setup: RunSetup<PackPlan>, notes: Note[]): void {
+  const value = (name: string) => findings.find((f) => f.characteristic === name)?.value as number | undefined;
+  const [cut, low] = [value("pack.cutoff-cell-voltage"), value("pack.low-cutoff-cell-voltage")];
+  const { plan } = setup;
+  if (!plan) return;
+  if (cut !== undefined && cut > plan.cellMaximum + 0.1) notes.push({ code: "wrong-chemistry", message: `It cuts at ${q(cut, "V", { digits: 3 })} what stands ${q(plan.cellMaximum, "V")} at most: it is made for another chemistry, and a danger to these cells.` });
+  else if (cut !== undefined) notes.push({ code: "upper-window", message: `Its cut of ${q(cut, "V", { digits: 3 })} is ${cut > plan.cellMaximum ? `${q(cut - plan.cellMaximum, "V", { digits: 2 })} above what the cells are charged to: a last resort` : "within what the cells stand"}; a long life would end at ${q(plan.longLife, "V", { digits: 3 })}.` });
+  if (low !== undefined) notes.push({ code: "lower-window", message: low < plan.cellLeast ? `Below, it lets the weakest cell down to ${q(low, "V", { digits: 3 })}, under the ${q(plan.cellLeast, "V")} that it stands.` : `Below, its cut of ${q(low, "V", { digits: 3 })} leaves ${q(low - plan.cellLeast, "V", { digits: 2 })} above what the cells stand.` });
+}
+
+/** Taper or guillotine: was it full? */
+function words(top: Edge, low: Edge, amps: number, cut: PackEvent, notes: Note[]): void {
+  const apart = top.volts - low.volts;
+  notes.push({
+    code: "guillotine",
+    message: `Cell ${top.number} cut the charge at ${q(top.volts, "V", { digits: 4 })} after ${formatDuration(cut.time)}, with ${q(amps, "A", { digits: 3 })} still flowing${apart > 0.03 ? ` and cell ${low.number} only at ${q(low.volts, "V", { digits: 4 })}: the pack is unbalanced and not full` : ""}. ${apart > 0.03 ? "Balance it, or charge the low cells singly." : "The cells stand together; the board cuts before the charger tapers."}`,
+  });
+}
+
+function charts(log: PackLog, events: readonly PackEvent[], trace: Trace): ChartSpec[] {
+  const columns = Object.fromEntries([["cellCurrent", log.amps], ...log.cells.map((c) => [c.role, c.volts] as const)]);
+  const words: Readonly<Record<PackEvent["kind"], string>> = { charge: "charging", "charge-cut": "cut off", "charge-again": "charging again", tapered: "ended", discharge: "discharging", "low-cut": "cut off below", "discharge-end": "discharge ended" };
+  const end = log.time[log.time.length - 1] as number;
+  const spans = events.map((e, k) => ({ from: e.time, to: events[k + 1]?.time ?? end, label: words[e.kind] }));
+  return logCharts(
+    log.time,
+    columns,
+    [
+      { id: "current", title: "Pack current, positive while it charges", label: "Current", unit: "A", roles: [["cellCurrent", "pack", 0]] },
+      { id: "voltage", title: "Every cell's volts", label: "Voltage", unit: "V", roles: log.cells.map((c, k) => [c.role, `cell ${c.number}`, k % 6] as const), claims: [{ characteristic: "pack.cutoff-cell-voltage", axis: "y" }, { characteristic: "pack.low-cutoff-cell-voltage", axis: "y" }] },
+    ],
+    { spans, events: trace.events },
+  );
+}

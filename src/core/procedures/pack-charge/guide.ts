@@ -1,0 +1,114 @@
+import { accuracyAt } from "../../instruments";
+import { formatQuantity, formatRoughly } from "../../quantities";
+import { AT_REST, type Seen } from "../guided";
+import type { Figure, Guide, GuideStep, LiveEvent, LogRow, RunSetup } from "../shape";
+import type { PackPlan } from "./plan";
+import { PackStream, type PackEvent } from "./stream";
+
+const q = formatQuantity;
+/** s of rest between the charge and the discharge, and logged at the end; s without any current after which nothing more comes. */
+const REST = 120;
+const AFTER = 120;
+const DEAD = 300;
+
+/** A that the ammeter can't tell from nothing. */
+export const packFloor = (setup: RunSetup): number => 2 * accuracyAt(setup.instruments.cellCurrent ?? { gain: 0, counts: 2, resolution: 0.001 }, 0) + 0.002;
+
+type Stage = "before" | "charging" | "waiting" | "resting" | "discharging" | "after";
+const PHASES: Readonly<Record<Stage, string>> = { before: "rested", charging: "charging", waiting: "waiting for the release", resting: "resting", discharging: "discharging", after: "after the low cut" };
+
+/** Charges until the board cuts, waits for its release, and discharges to the low cut. */
+export class PackGuide implements Guide {
+  private readonly plan: PackPlan;
+  private readonly stream: PackStream;
+  private stage: Stage = "before";
+  private since = NaN;
+  private row = 0;
+  readonly events: PackEvent[] = [];
+
+  constructor(setup: RunSetup<PackPlan>) {
+    if (!setup.plan) throw new Error("internal: a pack charge is led by its plan");
+    this.plan = setup.plan;
+    this.stream = new PackStream(packFloor(setup));
+  }
+
+  push(row: LogRow): GuideStep {
+    const { plan } = this;
+    const time = row.time as number;
+    if (Number.isNaN(this.since)) this.since = time;
+    const seen = this.stream.push(this.row++, time, row.cellCurrent ?? NaN);
+    this.events.push(...seen);
+    this.go(time, seen);
+    const past = time - this.since;
+    const on = { ...AT_REST, supplyOn: true };
+    const settings = { ...on, input: this.stage === "charging" || this.stage === "waiting", load: this.stage === "discharging" ? plan.load : 0 };
+    const says: Readonly<Record<Stage, string>> = {
+      before: "Charger and load off: log the rested cells for a moment.",
+      charging: `Charger on, ${q(plan.current, "A")}: log until the current stops.`,
+      waiting: "The charge has stopped. Leave the charger on: when is charging allowed again?",
+      resting: `Charger off. Let the cells rest for ${formatRoughly(REST)}.`,
+      discharging: `Load ${q(plan.load, "A")}: log until the board cuts it off.`,
+      after: "It has cut. Load off: log how the cells recover, and whether the output comes back by itself.",
+    };
+    const done = this.stage === "after" && past >= AFTER;
+    if (done) return { settings: on, phase: "done", text: "Cut, release and low cut have been seen. Finish the log, and charge the pack soon.", done: true, left: 0 };
+    return { settings, phase: PHASES[this.stage], text: says[this.stage], done: false, left: this.stage === "charging" ? 7200 : this.stage === "discharging" ? 3600 : AFTER };
+  }
+
+  private go(time: number, seen: readonly PackEvent[]): void {
+    const { plan } = this;
+    const past = time - this.since;
+    const enter = (stage: Stage) => {
+      this.stage = stage;
+      this.since = time;
+    };
+    const has = (kind: PackEvent["kind"]) => seen.some((e) => e.kind === kind);
+    const next = (): Stage => (plan.discharge ? "discharging" : "after");
+    switch (this.stage) {
+      case "before":
+        if (past >= 20) enter("charging");
+        return;
+      case "charging":
+        if (has("charge-cut")) enter("waiting");
+        else if (has("tapered")) enter("resting");
+        else if (past >= DEAD && !this.events.some((e) => e.kind === "charge")) enter("resting");
+        return;
+      case "waiting":
+        if (has("charge-again") || past >= plan.wait) enter("resting");
+        return;
+      case "resting":
+        if (past >= REST) enter(next());
+        return;
+      case "discharging":
+        if (has("low-cut") || (past >= DEAD && !this.events.some((e) => e.kind === "discharge"))) enter("after");
+        return;
+      case "after":
+        return;
+    }
+  }
+}
+
+/** Highest and lowest cell as they stand. */
+export class PackSeen implements Seen {
+  private row: LogRow = {};
+  private said = 0;
+  constructor(private readonly guide: PackGuide) {}
+
+  push(row: LogRow): readonly LiveEvent[] {
+    this.row = row;
+    const fresh = this.guide.events.slice(this.said);
+    this.said = this.guide.events.length;
+    const words: Readonly<Partial<Record<PackEvent["kind"], string>>> = { "charge-cut": "The board has cut the charge.", "charge-again": "Charging is allowed again.", tapered: "The charger has ended the charge.", "low-cut": "The board has cut the discharge." };
+    return fresh.flatMap((e) => (words[e.kind] ? [{ kind: "phase" as const, time: e.time, message: words[e.kind] as string }] : []));
+  }
+  figures(): readonly Figure[] {
+    const cells = Object.entries(this.row).flatMap(([role, v]) => (/^cell\d+Voltage$/.test(role) && v !== undefined ? [{ n: Number(/\d+/.exec(role)?.[0]), v }] : []));
+    if (cells.length < 2) return [];
+    const [top, low] = [cells.reduce((a, b) => (b.v > a.v ? b : a)), cells.reduce((a, b) => (b.v < a.v ? b : a))];
+    return [
+      { label: `Highest: cell ${top.n}`, value: top.v, unit: "V" },
+      { label: `Lowest: cell ${low.n}`, value: low.v, unit: "V" },
+      { label: "Apart", value: top.v - low.v, unit: "V", digits: 3 },
+    ];
+  }
+}

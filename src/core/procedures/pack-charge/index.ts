@@ -1,0 +1,85 @@
+import { formatDuration, formatQuantity } from "../../quantities";
+import { GuidedWatch } from "../guided";
+import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "../shape";
+import { PROCEDURE_FACTS } from "../versions";
+import { analysePack } from "./analyse";
+import { PackGuide, PackSeen } from "./guide";
+import { followPack, PACK_FIELDS, packRemarks, packRoles, planPack, type PackPlan } from "./plan";
+
+export type { PackPlan } from "./plan";
+const q = formatQuantity;
+
+const cautions = (): Caution[] => [
+  { severity: "danger", text: "Join the cells only with volts within 50 mV of each other, and check each polarity: a pack has no second chance." },
+  { severity: "danger", text: "Charge on a surface that can't burn, away from anything that can, and stay within earshot until it is done." },
+  { severity: "danger", text: "Meters on cells stand at different heights: none of them may be earthed, or a lead is a short across the cells below." },
+  { severity: "care", text: "Connect the balance leads from minus upwards, and take them off the other way round." },
+  { severity: "care", text: "The maker's data sheet of the cells decides, not the board that happens to be there." },
+];
+
+function stopRules(setup: RunSetup<PackPlan>): StopRule[] {
+  const { plan } = setup;
+  const n = plan?.cells ?? 4;
+  const most = Math.max(4.3, (plan?.cut ?? 4.25) + 0.08);
+  const least = Math.max(1.8, Math.min(plan?.lowCut ?? 2.8, plan?.cellLeast ?? 2.5) - 0.2);
+  const time = plan?.timeLimit ?? 12 * 3600;
+  return [
+    ...Array.from({ length: n }, (_, k) => ({ role: `cell${k + 1}Voltage` as const, above: most, why: `Cell ${k + 1} is above ${q(most, "V", { digits: 3 })} and the board has not cut: it is overcharged.`, act: "Unplug the charger first, then take the pack off." })),
+    ...Array.from({ length: n }, (_, k) => ({ role: `cell${k + 1}Voltage` as const, below: least, why: `Cell ${k + 1} is below ${q(least, "V", { digits: 3 })} and the board has not cut: it is being ruined.`, act: "Take the load off first." })),
+    { role: "time", above: time, why: `It has taken more than ${formatDuration(time)}.`, act: "Unplug the charger and take the load off, then feel the cells." },
+  ];
+}
+
+function wiring(setup: RunSetup<PackPlan>): WiringSketch {
+  const { plan } = setup;
+  return {
+    devices: [
+      { id: "charger", kind: "supply", title: "Charger, then load", lines: plan ? [`${q(plan.chargerVolts, "V", { digits: 4 })}, ${q(plan.current, "A")}`, ...(plan.discharge ? [`then ${q(plan.load, "A")} out`] : [])] : [], right: ["+", "−"] },
+      { id: "module", kind: "module", title: "Board", lines: ["protection, balancer"], left: ["P+", "P−"], right: ["B+", "B−"] },
+      { id: "cells", kind: "cell", title: "Cells in series", lines: plan ? [`${plan.cells} of them`] : [], left: ["+", "−"] },
+    ],
+    gaps: [
+      { ammeter: null, voltmeter: null, clips: "right", note: "" },
+      { ammeter: "cell amps", voltmeter: "each cell's volts", clips: "right", note: "clip on at each cell" },
+    ],
+    notes: ["The ammeter sits between board and cells and counts both ways: into the pack is plus.", "Each cell's volts are read at its own terminals, at the ends of the balance leads."],
+  };
+}
+
+/** Cells in series behind one protection and balancing board, each cell logged: up to the cut, the release, down to the low cut. */
+export const packCharge: BenchProcedure<PackPlan> = {
+  id: "pack-charge",
+  version: PROCEDURE_FACTS["pack-charge"].version,
+  title: "Pack charge",
+  readings: PROCEDURE_FACTS["pack-charge"].readings,
+  summary: "Cells in series behind one board, each of them logged: which cell cut the charge and at what, whether the pack was full, when it was allowed again, and which cell ends the discharge.",
+  destructive: false,
+  position: 45,
+  minutes: 240,
+  calledForBy: ["balancer"],
+  headline: ["pack.cutoff-cell-voltage", "pack.spread-at-cutoff"],
+  record: {
+    roles: [
+      { role: "time", required: true },
+      { role: "cellCurrent", required: true },
+      ...([1, 2, 3, 4, 5, 6, 7, 8] as const).map((n) => ({ role: `cell${n}Voltage` as const, required: n <= 2 })),
+    ],
+    derived: [],
+  },
+  asks: [],
+  measures: ["pack.cutoff-cell-voltage", "pack.current-at-cutoff", "pack.release-cell-voltage", "pack.spread-at-cutoff", "pack.low-cutoff-cell-voltage"],
+  plan: planPack,
+  fields: PACK_FIELDS,
+  remarks: packRemarks,
+  follows: followPack,
+  roles: packRoles,
+  wiring,
+  cautions,
+  stopRules,
+  watch: (setup) => {
+    const guide = new PackGuide(setup);
+    return new GuidedWatch(guide, new PackSeen(guide));
+  },
+  guide: (setup) => new PackGuide(setup),
+  analyse: analysePack,
+};

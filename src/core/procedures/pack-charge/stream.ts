@@ -1,0 +1,63 @@
+/** What happens to a pack as its current tells. */
+export type PackEventKind = "charge" | "charge-cut" | "charge-again" | "tapered" | "discharge" | "low-cut" | "discharge-end";
+export interface PackEvent {
+  readonly kind: PackEventKind;
+  /** First row of what comes after, and its time, s. */
+  readonly row: number;
+  readonly time: number;
+}
+
+/** Share of the current before under which a stop at full current was a cut, not the end of a taper. */
+const CUT_SHARE = 0.5;
+
+/**
+ * Follows a pack's current sample by sample: charging, cut off or tapered to its end, allowed again, discharged, cut off below. A
+ * change counts once two samples say so; its row is the first of them.
+ */
+export class PackStream {
+  private state: "rest" | "charging" | "discharging" = "rest";
+  private pending: { state: "rest" | "charging" | "discharging"; row: number; time: number } | null = null;
+  private most = 0;
+  private last = 0;
+  private cuts = 0;
+
+  /** `floor` A that the ammeter can't tell from nothing. */
+  constructor(private readonly floor: number) {}
+
+  push(row: number, time: number, amps: number): readonly PackEvent[] {
+    if (amps - amps !== 0) return [];
+    const now = amps > this.floor ? "charging" : amps < -this.floor ? "discharging" : "rest";
+    if (now === this.state) {
+      this.pending = null;
+      if (now === "charging") {
+        this.most = Math.max(this.most, amps);
+        this.last = amps;
+      } else if (now === "discharging") this.last = amps;
+      return [];
+    }
+    if (this.pending?.state !== now) {
+      this.pending = { state: now, row, time };
+      return [];
+    }
+    const at = this.pending;
+    this.pending = null;
+    const was = this.state;
+    this.state = now;
+    const out: PackEvent[] = [];
+    const say = (kind: PackEventKind) => out.push({ kind, row: at.row, time: at.time });
+    if (was === "charging") {
+      const cut = this.last > CUT_SHARE * this.most;
+      if (cut) this.cuts++;
+      say(cut ? "charge-cut" : "tapered");
+    }
+    if (was === "discharging" && now === "rest") say("low-cut");
+    else if (was === "discharging") say("discharge-end");
+    if (now === "charging") {
+      say(this.cuts > 0 ? "charge-again" : "charge");
+      this.most = amps;
+      this.last = amps;
+    }
+    if (now === "discharging") say("discharge");
+    return out;
+  }
+}

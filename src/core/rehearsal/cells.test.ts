@@ -1,0 +1,103 @@
+import { agedCapacity, CellSimulation, PackSimulation, randomCell, randomPack, seeded, SIMULATED_PACKS, type BenchSimulation, type ModuleSettings } from "../simulator";
+import { openCircuit } from "../cells";
+import { HOUSE_RULES, NO_CORRECTIONS, type BenchProcedure, type Finding, type PlanContext, type RunSetup } from "../procedures";
+import { discharge, type DischargePlan } from "../procedures/discharge";
+import { packCharge, type PackPlan } from "../procedures/pack-charge";
+import { restCheck } from "../procedures/rest-check";
+import { logModule } from "./live-module";
+import { Score } from "./score";
+import { liveOptions } from "./simulated-bench";
+
+const SEED = 20261131;
+const BOARDS = 500;
+const VOLTS = { gain: 0.0005, counts: 2, resolution: 0.001 };
+const AMPS = { gain: 0.002, counts: 2, resolution: 0.001 };
+const CONTEXT: PlanContext = { claims: [], rules: HOUSE_RULES, rig: { instruments: { batteryVoltage: VOLTS, batteryCurrent: AMPS, cellVoltage: VOLTS, cellCurrent: AMPS }, supplyCurrentLimit: 4, inputLeadResistance: 0, outputLeadResistance: 0, drawer: [] } };
+const OFF: ModuleSettings = { supplyVoltage: 0, supplyOn: true, load: 0, shorted: false, output: true, chargeCurrent: 0, input: false };
+
+function run<P>(p: BenchProcedure<P>, change: Partial<P>, seed: number, simulation: () => BenchSimulation) {
+  const r = p.plan(CONTEXT);
+  if (!r.ok) throw new Error(r.error);
+  const setup: RunSetup<P> = { ...r.value, plan: { ...(r.value.plan as P), ...change } };
+  const { trace, live } = logModule(liveOptions(p, "", setup, seed, simulation), 16 * 3600);
+  return { live, ...p.analyse({ kind: "trace", trace }, setup, NO_CORRECTIONS) };
+}
+const find = (list: readonly Finding[], name: string) => list.find((f) => f.characteristic === name);
+const bad = (score: Score) => score.results().filter((r) => !r.good);
+
+test(`of ${BOARDS} random cells the discharge finds what they hold and their resistance (seed ${SEED})`, () => {
+  const r = seeded(SEED);
+  const score = new Score();
+  for (let k = 0; k < BOARDS; k++) {
+    const model = randomCell(r);
+    const rate = r.between(0.2, 0.5) * model.capacity;
+    const floor = r.between(2.9, 3.2);
+    const { findings, live } = run<DischargePlan>(discharge, { capacity: model.capacity, rate, floor, every: 12, startVoltage: openCircuit("lithium-ion", 0.99) }, k + 1, () => new CellSimulation(model, 0.99));
+    expect([k, live.done]).toEqual([k, true]);
+    // The same cell without meters, in steps of a tenth of a second.
+    const twin = new CellSimulation(model, 0.99);
+    twin.set({ ...OFF, load: rate });
+    let seconds = 0;
+    while ((twin.read().batteryVoltage ?? 0) > floor && seconds < 1e6) {
+      const step = (twin.read().batteryVoltage ?? 0) > floor + 0.02 ? 5 : 0.1;
+      twin.advance(step);
+      seconds += step;
+    }
+    score.add("capacity", find(findings, "cell.capacity"), (rate * seconds) / 3600);
+    score.add("resistance", find(findings, "cell.resistance"), twin.cell.resistance);
+    expect((rate * seconds) / 3600).toBeLessThan(agedCapacity(model));
+  }
+  expect(bad(score)).toEqual([]);
+});
+
+test(`of ${BOARDS} random packs the cuts, the spread and the release (seed ${SEED + 1})`, () => {
+  const r = seeded(SEED + 1);
+  const score = new Score();
+  for (let k = 0; k < BOARDS; k++) {
+    const bench = randomPack(r);
+    const made: PackSimulation[] = [];
+    const { findings } = run<PackPlan>(packCharge, { cells: bench.cells.length, current: bench.charger.current, load: r.between(0.3, 0.8), every: 12, cut: bench.board.cut, lowCut: bench.board.lowCut }, k + 1, () => {
+      const s = new PackSimulation(bench);
+      made.push(s);
+      return s;
+    });
+    const marks = made.at(-1)?.landmarks ?? [];
+    const at = (kind: string) => marks.find((m) => m.kind === kind);
+    const cut = at("cut");
+    expect([k, cut !== undefined]).toEqual([k, true]);
+    if (!cut) continue;
+    const top = (v: readonly number[]) => Math.max(...v);
+    const low = (v: readonly number[]) => Math.min(...v);
+    score.add("cut", find(findings, "pack.cutoff-cell-voltage"), top(cut.volts));
+    score.add("spread", find(findings, "pack.spread-at-cutoff"), top(cut.volts) - low(cut.volts));
+    score.add("current", find(findings, "pack.current-at-cutoff"), cut.amps);
+    const release = at("release");
+    if (release) score.add("release", find(findings, "pack.release-cell-voltage"), top(release.volts));
+    const under = at("low-cut");
+    if (under) score.add("low cut", find(findings, "pack.low-cutoff-cell-voltage"), low(under.volts));
+  }
+  expect(bad(score)).toEqual([]);
+});
+
+test("a balancer brings drifted cells nearer: the same pack is cut with less between its cells", () => {
+  const spread = (id: keyof typeof SIMULATED_PACKS) => {
+    const { findings } = run<PackPlan>(packCharge, { cells: 4 }, 3, () => new PackSimulation(SIMULATED_PACKS[id].bench));
+    return find(findings, "pack.spread-at-cutoff")?.value as number;
+  };
+  expect(spread("drifted-balancer")).toBeLessThan(spread("drifted-four"));
+});
+
+test(`of ${BOARDS} random cells at rest the drop a day, the settling left out (seed ${SEED + 2})`, () => {
+  const r = seeded(SEED + 2);
+  const score = new Score();
+  for (let k = 0; k < BOARDS; k++) {
+    const drop = 10 ** r.between(-3.6, -1.5);
+    const settle = r.between(0, 0.015);
+    const readings = [0, 0.2, 0.8, 1.5, 2.5, 4, 6, 7.5, 9].map((days) => ({ days, volts: 4.19 - drop * days + settle * Math.exp(-days / 0.12) }));
+    const shown = (v: number) => Math.round((v * (1 + 2e-4) + 2e-4 * r.normal()) / 5e-4) * 5e-4;
+    const points = readings.map((x, i) => ({ id: `p${i}`, sequence: i, settings: {}, cells: { time: { value: 86400 * x.days, status: "ok" as const }, cell: { value: 1, status: "ok" as const }, cellVoltage: { value: shown(x.volts), status: "ok" as const } } }));
+    const { findings } = restCheck.analyse({ kind: "points", points }, { conditions: {}, instruments: { cellVoltage: { gain: 0.0003, counts: 3, resolution: 0.0005 } } }, NO_CORRECTIONS);
+    score.add("drop", find(findings, "cell.rest-drop-rate"), drop);
+  }
+  expect(bad(score)).toEqual([]);
+});
