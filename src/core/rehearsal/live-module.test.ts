@@ -14,8 +14,11 @@ function ready(id: string, patch: object = {}): { p: BenchProcedure; setup: RunS
   return { p, setup, options: liveOptions(p, "steady-synchronous", setup, 9) };
 }
 
-test.each(["threshold-ramp", "standby", "light-load", "overload"])("%s: what is read follows from seed and number, whichever samples were looked at", (id) => {
-  const { options } = ready(id);
+/** Every procedure that is led; some hurried by their plan. */
+const LED: Readonly<Record<string, object>> = { "threshold-ramp": {}, standby: {}, "light-load": {}, overload: {}, "heat-soak": {}, "power-path": { dwell: 0.3 }, "solar-input": {}, "meter-check": {}, discharge: { rate: 2 }, "pack-charge": { wait: 300 } };
+
+test.each(Object.keys(LED))("%s: what is read follows from seed and number, whichever samples were looked at", (id) => {
+  const { options } = ready(id, LED[id]);
   const [all, some] = [new LiveModule(options), new LiveModule(options)];
   const rows = Array.from({ length: 120 }, (_, k) => all.sample(k));
   for (const k of [0, 7, 40, 119]) expect(some.sample(k)).toEqual(rows[k]);
@@ -23,8 +26,8 @@ test.each(["threshold-ramp", "standby", "light-load", "overload"])("%s: what is 
   expect(() => some.sample(3)).toThrow(/asked for after/);
 });
 
-test.each(["threshold-ramp", "standby", "light-load", "overload"])("%s: its guide comes to its end by itself, and every mark says what was done", (id) => {
-  const { options, p } = ready(id);
+test.each(Object.keys(LED))("%s: its guide comes to its end by itself, and every mark says what was done", (id) => {
+  const { options, p } = ready(id, LED[id]);
   const { live, trace } = logModule(options);
   expect(live.done).toBe(true);
   const kinds = new Set((p.marks ?? []).map((m) => m.kind));
@@ -97,4 +100,53 @@ test("typed readings lead the same way: the marks are those of what was said", (
   row(20, 0, 0);
   row(23, 0, 0);
   expect(watch.marks?.().map((m) => m.kind)).toEqual(["load-off", "supply-off", "supply-on"]);
+});
+
+test("a live heat soak shows where it will settle, surer and surer, and calls out when it is too hot to touch", async () => {
+  const { news, pass } = logged("heat-soak", { load: 1, enough: 0.5, touchLimit: 28 });
+  await pass(26);
+  const seen = statuses(news).flatMap((s) => {
+    const [settles, within] = ["Settles at", "known within"].map((label) => s.state.figures.find((f) => f.label === label)?.value);
+    return settles !== undefined && within !== undefined ? [{ settles, within }] : [];
+  });
+  const [first, last] = [seen[0], seen.at(-1)];
+  expect(last?.within).toBeLessThan((first?.within ?? 0) / 2);
+  // The last prediction lies within what an early one allowed.
+  expect(Math.abs((last?.settles ?? 0) - (first?.settles ?? 0))).toBeLessThan(2 * (first?.within ?? 0));
+  const hot = news.flatMap((n) => (n.kind === "event" && n.event.kind === "hot" ? [n.event.message] : []));
+  expect(hot).toHaveLength(1);
+  expect(hot[0]).toMatch(/too hot to touch/);
+});
+
+test("a live hand-over marks each coming and going of the input once, and shows how low the output went", async () => {
+  const { log, news, pass, source } = logged("power-path", { dwell: 0.5, every: 0.002, repeats: 2 });
+  log.setPace(1);
+  await pass(4);
+  const marks = news.flatMap((n) => (n.kind === "mark" ? [n.mark.kind] : []));
+  expect(marks).toEqual(["plugged", "unplugged", "plugged", "unplugged"]);
+  expect(source.done).toBe(true);
+  expect(statuses(news).some((s) => s.state.figures.some((f) => f.label === "Lowest output here" && f.value < 5))).toBe(true);
+});
+
+test("a panel's live log counts its steady light, and says when the light goes and comes", async () => {
+  const { news, pass } = logged("solar-input", { steady: 400, seconds: 1500 });
+  await pass(30);
+  const steady = statuses(news).map((s) => s.state.figures.find((f) => f.label === "Steady light so far")?.value ?? 0);
+  expect(Math.max(...steady)).toBeGreaterThanOrEqual(400);
+  const kinds = new Set(news.flatMap((n) => (n.kind === "event" ? [n.event.kind] : [])));
+  expect([...kinds]).toEqual(expect.arrayContaining(["phase", "step", "done"]));
+});
+
+test("typed readings lead a meter check through its currents", () => {
+  const { p, setup } = ready("meter-check", { most: 1, steps: 2, dwell: 2 });
+  const watch = (p.watch as NonNullable<typeof p.watch>)(setup);
+  const tasks = [0, 2, 4, 6].map((time) => {
+    watch.push({ time, outputVoltage: 4.9, referenceVoltage: 5, outputCurrent: 0.5 });
+    return watch.state().task ?? "";
+  });
+  expect(tasks[0]).toMatch(/No current; read both meters/);
+  expect(tasks[1]).toMatch(/Set the current to 500\smA/);
+  expect(tasks[2]).toMatch(/Set the current to 1\sA/);
+  expect(tasks[3]).toMatch(/Finish the log/);
+  expect(watch.state().figures[0]).toMatchObject({ label: "Difference now", value: expect.closeTo(-0.1, 9) });
 });
