@@ -92,3 +92,13 @@ test(`what is written is read back, to the digits shown (seed ${SEED})`, () => {
     { seed: SEED, numRuns: 500 },
   );
 });
+
+test.each([
+  [0.0163, { uncertainty: 0.0004, withUncertainty: true }, "16.30 ± 0.40 ms"],
+  [0, { uncertainty: 0.0023, withUncertainty: true }, "0.0 ± 2.3 ms"],
+  [0.02, {}, "20 ms"],
+  [0.4, {}, "0.4 s"],
+  [12.5, {}, "12.5 s"],
+] as const)("a time of %p s, brief ones with their prefix", (value, options, text) => {
+  expect(formatQuantity(value, "s", options).replace(/\u00a0/g, " ")).toBe(text);
+});

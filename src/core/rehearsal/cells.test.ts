@@ -5,7 +5,7 @@ import { discharge, type DischargePlan } from "../procedures/discharge";
 import { packCharge, type PackPlan } from "../procedures/pack-charge";
 import { restCheck } from "../procedures/rest-check";
 import { logModule } from "./live-module";
-import { Score } from "./score";
+import { Score } from "./fixtures/score";
 import { liveOptions } from "./simulated-bench";
 
 const SEED = 20261131;

@@ -6,7 +6,7 @@ import { powerPath, type PathPlan } from "../procedures/power-path";
 import { boostState, MeterPairSimulation, ModuleSimulation, PanelSimulation, panelBest, PathSimulation, randomModule, randomPath, randomSolar, seeded, transientAt, type BenchSimulation, type ModuleModel, type Transient } from "../simulator";
 import { stateOfCharge } from "../cells";
 import { logModule } from "./live-module";
-import { Score } from "./score";
+import { Score } from "./fixtures/score";
 import { liveOptions, moduleBench } from "./simulated-bench";
 
 const SEED = 20261126;

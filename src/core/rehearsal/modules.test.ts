@@ -5,7 +5,7 @@ import { standby, type StandbyPlan } from "../procedures/standby";
 import { reach, thresholdRamp } from "../procedures/threshold-ramp";
 import { boostState, ModuleSimulation, randomModule, seeded, type ModuleModel } from "../simulator";
 import { logModule } from "./live-module";
-import { Score } from "./score";
+import { Score } from "./fixtures/score";
 import { liveOptions, moduleBench } from "./simulated-bench";
 
 const SEED = 20261125;
