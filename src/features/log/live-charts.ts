@@ -1,5 +1,5 @@
 import type { ChartSpec, Role } from "@/core/procedures";
-import { roleLabel } from "@/core/procedures";
+import { procedure, roleLabel } from "@/core/procedures";
 import type { RunDossier } from "@/storage";
 import type { LiveStatus } from "@/workers/live-protocol";
 
@@ -12,9 +12,11 @@ const GROUPS: readonly { readonly id: string; readonly title: string; readonly l
 /** The growing curves of a log, phases shaded and marks in them. */
 export function liveCharts(status: LiveStatus | null, d: RunDossier): ChartSpec[] {
   if (!status || status.rows < 2) return [];
+  // Beside a charge's own current its input's says little; where a log is led, both are what it is about.
+  const led = procedure(d.run.procedure)?.guide !== undefined;
   const marks = d.marks.map((m) => ({ at: m.time, label: m.what }));
   return GROUPS.flatMap((g) => {
-    const roles = g.id === "voltage" ? [...g.roles, ...(Object.keys(status.curves) as Role[]).filter((r) => /^cell\d+Voltage$/.test(r))] : g.roles;
+    const roles = g.id === "voltage" ? [...g.roles, ...(Object.keys(status.curves) as Role[]).filter((r) => /^cell\d+Voltage$/.test(r))] : g.roles.filter((r) => led || r !== "inputCurrent");
     const series = roles.flatMap((role, tone) => {
       const c = status.curves[role];
       return c && c.x.length > 1 ? [{ id: role, label: roleLabel(role).toLowerCase(), tone, points: [], fit: Array.from(c.x, (x, k) => ({ x, y: c.y[k] as number })) }] : [];
