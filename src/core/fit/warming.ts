@@ -49,7 +49,7 @@ interface Bins {
 }
 
 /** Bins grow with the time since the power came on: what happens later happens slower. */
-const GROWTH = 0.05;
+const GROWTH = 0.08;
 /** Readings in a bin that count as independent of each other, and K below which no mean is trusted. */
 const INDEPENDENT = 20;
 const FLOOR = 0.01;
