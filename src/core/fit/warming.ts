@@ -249,7 +249,7 @@ class Search {
   /** Moves either time constant, and both together, by ever smaller ratios. */
   refine(usual: number): void {
     if (!Number.isFinite(this.cost)) return;
-    for (let step = 1.25; step > 1.0008; step = Math.sqrt(step))
+    for (let step = 1.35; step > 1.0015; step = Math.sqrt(step))
       for (let moved = true, k = 0; moved && k < 4; k++) {
         const { tau, quickTau } = this;
         moved = [this.offer(tau * step, quickTau), this.offer(tau / step, quickTau)].some(Boolean);
@@ -280,7 +280,7 @@ export function fitWarming(r: WarmingReadings, priors: WarmingPriors): Warming |
   for (let tau = least; tau < longest; tau *= 1.35) alone.offer(tau, null);
   alone.refine(usual);
   const both = new Search(p, EARNED);
-  for (let quick = Math.max(1, usual); quick < Math.min(120, length / 4); quick *= 3) for (let tau = least; tau < longest; tau *= 1.5) both.offer(tau, quick);
+  for (let quick = Math.max(1, usual); quick < Math.min(120, length / 4); quick *= 4) for (let tau = least; tau < longest; tau *= 1.8) both.offer(tau, quick);
   both.refine(usual);
   const best = both.cost < alone.cost ? both : alone;
   if (!Number.isFinite(best.cost)) return null;
