@@ -1,17 +1,5 @@
 import type { Page } from "@playwright/test";
-import { expect, noSeriousAxe, startEmpty, test, verdictOf } from "./helpers";
-
-async function board(page: Page, name: string, functions: readonly string[], claims: Readonly<Record<string, string>>): Promise<void> {
-  await page.getByRole("button", { name: "Write down a board" }).click();
-  await page.getByLabel("Name", { exact: true }).fill(name);
-  for (const f of functions) await page.getByLabel(f).check();
-  await page.getByRole("button", { name: "Write it down" }).click();
-  for (const [label, text] of Object.entries(claims)) {
-    await page.getByLabel(`Claimed ${label.toLowerCase()}`).fill(text);
-    await page.getByRole("button", { name: `Keep claim on ${label}` }).click();
-    await expect(page.getByRole("row").filter({ hasText: label }).first()).toBeVisible();
-  }
-}
+import { boardOf, expect, noSeriousAxe, startEmpty, test, verdictOf } from "./helpers";
 
 async function run(page: Page, act: string, on: string, fields: Readonly<Record<string, string>> = {}): Promise<void> {
   await page.getByRole("button", { name: act }).click();
@@ -33,7 +21,7 @@ const back = (page: Page) => page.getByRole("link", { name: /^Sheet of/ }).click
 test("discharge: an honest cell meets its label, a boastful one misses it, and one that was not full gives no capacity", async ({ page }) => {
   test.setTimeout(150_000);
   await startEmpty(page);
-  await board(page, "Heron 41", ["charges a cell"], {});
+  await boardOf(page, "Heron 41", ["charges a cell"], {});
   await page.getByRole("button", { name: "Add a claim" }).click();
   const dialog = page.getByRole("dialog");
   await dialog.getByLabel("Wording").fill("2200 mAh cell inside");
@@ -63,7 +51,7 @@ test("discharge: an honest cell meets its label, a boastful one misses it, and o
 test("pack charge: cells that stand together meet, drifted ones are cut before they are full", async ({ page }) => {
   test.setTimeout(150_000);
   await startEmpty(page);
-  await board(page, "Heron 42", ["protects the cell", "balances a pack"], { "Pack cut, highest cell": "4.25 V ±50 mV", "Spread at the cut": "≤ 100 mV" });
+  await boardOf(page, "Heron 42", ["protects the cell", "balances a pack"], { "Pack cut, highest cell": "4.25 V ±50 mV", "Spread at the cut": "≤ 100 mV" });
   await page.getByRole("button", { name: "Prepare a pack charge" }).click();
   await page.getByLabel("The cells stand at most").fill("3.65");
   await expect(page.locator('[data-remark="refused"]')).toContainText("made for another chemistry");
@@ -83,7 +71,7 @@ test("pack charge: cells that stand together meet, drifted ones are cut before t
 
 test("rest check: cells read over some days from a CSV; those that fall are rejected by name", async ({ page }) => {
   await startEmpty(page);
-  await board(page, "Heron 43", ["charges a cell"], {});
+  await boardOf(page, "Heron 43", ["charges a cell"], {});
   const rows = [0, 1, 3, 7].flatMap((day) => [1, 2].map((cell) => `2026-11-${String(10 + day).padStart(2, "0")}T09:00:00Z,${cell},${(4.19 - (cell === 1 ? 0.0008 : 0.012) * day).toFixed(4)}`));
   await page.getByRole("link", { name: "Bring a CSV of rest check" }).click();
   await page.getByLabel("CSV to import").setInputFiles({ name: "shelf.csv", mimeType: "text/csv", buffer: Buffer.from(["Timestamp,Cell no.,Cell voltage (V)", ...rows].join("\n")) });

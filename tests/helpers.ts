@@ -49,6 +49,19 @@ export async function writeBoard(page: Page, name: string, claims: Readonly<Reco
   }
 }
 
+/** A board with these functions and claims, by clicks. */
+export async function boardOf(page: Page, name: string, functions: readonly string[], claims: Readonly<Record<string, string>>): Promise<void> {
+  await page.getByRole("button", { name: "Write down a board" }).click();
+  await page.getByLabel("Name", { exact: true }).fill(name);
+  for (const f of functions) await page.getByLabel(f).check();
+  await page.getByRole("button", { name: "Write it down" }).click();
+  for (const [label, text] of Object.entries(claims)) {
+    await page.getByLabel(`Claimed ${label.toLowerCase()}`).fill(text);
+    await page.getByRole("button", { name: `Keep claim on ${label}` }).click();
+    await expect(page.getByRole("row").filter({ hasText: label }).first()).toBeVisible();
+  }
+}
+
 /** From a board's sheet to the capture screen, every danger ticked. */
 export async function startSweep(page: Page, options: { simulated?: string; dwell?: string; batteries?: string; loads?: string } = {}): Promise<void> {
   await page.getByRole("button", { name: "Prepare a load sweep" }).click();

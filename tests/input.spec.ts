@@ -1,20 +1,7 @@
 import type { Page } from "@playwright/test";
 import { simulate } from "../src/core/rehearsal/simulated-bench";
 import { drawMeter, PanelSimulation, seeded, showReading, SIMULATED_PANELS, type PanelBench } from "../src/core/simulator";
-import { expect, noSeriousAxe, startEmpty, test, verdictOf } from "./helpers";
-
-/** A board with these functions and claims, by clicks. */
-async function board(page: Page, name: string, functions: readonly string[], claims: Readonly<Record<string, string>>): Promise<void> {
-  await page.getByRole("button", { name: "Write down a board" }).click();
-  await page.getByLabel("Name", { exact: true }).fill(name);
-  for (const f of functions) await page.getByLabel(f).check();
-  await page.getByRole("button", { name: "Write it down" }).click();
-  for (const [label, text] of Object.entries(claims)) {
-    await page.getByLabel(`Claimed ${label.toLowerCase()}`).fill(text);
-    await page.getByRole("button", { name: `Keep claim on ${label}` }).click();
-    await expect(page.getByRole("row").filter({ hasText: label }).first()).toBeVisible();
-  }
-}
+import { boardOf, expect, noSeriousAxe, startEmpty, test, verdictOf } from "./helpers";
 
 /** Every danger ticked, the log begun. */
 async function go(page: Page): Promise<void> {
@@ -45,7 +32,7 @@ const back = (page: Page) => page.getByRole("link", { name: /^Sheet of/ }).click
 test("heat soak: foretold while it warms; a cool module meets its ambient, a hot one misses it, a shiny part is not fairly tested", async ({ page }) => {
   test.setTimeout(150_000);
   await startEmpty(page);
-  await board(page, "Heron 31", ["boosts to an output"], { "No-load voltage": "5 V ±5 %", "Highest ambient": "≥ 70" });
+  await boardOf(page, "Heron 31", ["boosts to an output"], { "No-load voltage": "5 V ±5 %", "Highest ambient": "≥ 70" });
   await start(page, "Prepare a heat soak", "Sound in every part", { "Load on the output": "0.9" });
   await page.getByLabel("Bench clock").selectOption("60");
   const settles = page.locator('[data-figure="Settles at"]');
@@ -67,7 +54,7 @@ test("heat soak: foretold while it warms; a cool module meets its ambient, a hot
   await expect(verdictOf(page, "Highest ambient").first()).toContainText("misses");
 
   await page.getByRole("link", { name: "Nimbus Bench" }).click();
-  await board(page, "Heron 38", ["boosts to an output"], { "No-load voltage": "5 V ±5 %", "Highest ambient": "≥ 70" });
+  await boardOf(page, "Heron 38", ["boosts to an output"], { "No-load voltage": "5 V ±5 %", "Highest ambient": "≥ 70" });
   await page.getByRole("button", { name: "Prepare a heat soak" }).click();
   await page.getByLabel("infrared on the bare part").check();
   await expect(page.locator('[data-remark="care"]').filter({ hasText: "reads far too low" })).toBeVisible();
@@ -85,7 +72,7 @@ test("heat soak: foretold while it warms; a cool module meets its ambient, a hot
 test("power path: a module that hands over within its band meets, one that drops its output misses", async ({ page }) => {
   test.setTimeout(150_000);
   await startEmpty(page);
-  await board(page, "Heron 32", ["boosts to an output", "feeds the load from the input"], { "No-load voltage": "5 V ±5 %", "Hand-over time": "≤ 20 ms", "Finishes under load": "yes" });
+  await boardOf(page, "Heron 32", ["boosts to an output", "feeds the load from the input"], { "No-load voltage": "5 V ±5 %", "Hand-over time": "≤ 20 ms", "Finishes under load": "yes" });
   await start(page, "Prepare a power path", "Feeds the load from the input, hands over within the band");
   await page.getByLabel("Bench clock").selectOption("1");
   await expect(page.getByLabel("What happened").getByText("input plugged in").first()).toBeVisible({ timeout: 20_000 });
@@ -118,7 +105,7 @@ test("power path: a module that hands over within its band meets, one that drops
 test("power path: a scope's waveform comes as a CSV, and what it caught can be typed", async ({ page }) => {
   test.setTimeout(90_000);
   await startEmpty(page);
-  await board(page, "Heron 33", ["boosts to an output", "feeds the load from the input"], { "No-load voltage": "5 V ±5 %", "Hand-over time": "≤ 5 ms" });
+  await boardOf(page, "Heron 33", ["boosts to an output", "feeds the load from the input"], { "No-load voltage": "5 V ±5 %", "Hand-over time": "≤ 5 ms" });
   // Pulled at 100 ms: down to 3.8 V for 12 ms, back with a time constant of 3 ms.
   const rows = Array.from({ length: 4000 }, (_, k) => {
     const t = k / 10;
@@ -162,7 +149,7 @@ test("power path: a scope's waveform comes as a CSV, and what it caught can be t
 test("solar input: a charger that holds its panel meets, one that wastes and drags misses", async ({ page }) => {
   test.setTimeout(120_000);
   await startEmpty(page);
-  await board(page, "Heron 34", ["charges a cell", "takes a solar panel"], { "Conversion efficiency": "≥ 81 %", "Panel voltage held": "6 V ±2 %" });
+  await boardOf(page, "Heron 34", ["charges a cell", "takes a solar panel"], { "Conversion efficiency": "≥ 81 %", "Panel voltage held": "6 V ±2 %" });
   await page.getByRole("button", { name: "Prepare a solar input" }).click();
   await page.getByLabel("Panel's open-circuit volts at 25 °C").fill("9.5");
   await expect(page.locator('[data-remark="refused"]')).toContainText("on a cold bright morning the board dies");
@@ -204,7 +191,7 @@ test("a panel's log of an hour at ten samples a second, with clouds: steady stre
   }
   expect(simulate("solar-input", "holding-switcher", { conditions: {}, instruments: {} }, 77)).toBeInstanceOf(PanelSimulation);
   await startEmpty(page);
-  await board(page, "Heron 35", ["charges a cell", "takes a solar panel"], { "Conversion efficiency": "≥ 95 %" });
+  await boardOf(page, "Heron 35", ["charges a cell", "takes a solar panel"], { "Conversion efficiency": "≥ 95 %" });
   await page.getByRole("link", { name: "Bring the log of a solar input" }).click();
   await page.getByLabel("CSV to import").setInputFiles({ name: "an hour of april.csv", mimeType: "text/csv", buffer: Buffer.from(rows.join("\n")) });
   await page.getByRole("button", { name: /^Import/ }).click();
@@ -224,7 +211,7 @@ test("a panel's log of an hour at ten samples a second, with clouds: steady stre
 test("meter check: what the leads add is found, taken over, and stands in the next sweep's bench", async ({ page }) => {
   test.setTimeout(90_000);
   await startEmpty(page);
-  await board(page, "Heron 36", ["boosts to an output"], { "No-load voltage": "5 V ±5 %" });
+  await boardOf(page, "Heron 36", ["boosts to an output"], { "No-load voltage": "5 V ±5 %" });
   await start(page, "Prepare a meter check", "Leads clipped on at the terminals, a good meter");
   await toTheEnd(page);
   await expect(page.getByText(/the output volts sit on the terminals|output volts read .* for each ampere/)).toBeVisible();
@@ -246,7 +233,7 @@ test("meter check: what the leads add is found, taken over, and stands in the ne
 test("a charger that switches: planned with its efficiency, logged, and told from a linear one", async ({ page }) => {
   test.setTimeout(120_000);
   await startEmpty(page);
-  await board(page, "Heron 37", ["charges a cell"], { "Charge current": "1 A ±5 %", "Charge efficiency": "≥ 85 %" });
+  await boardOf(page, "Heron 37", ["charges a cell"], { "Charge current": "1 A ±5 %", "Charge efficiency": "≥ 85 %" });
   const charge = async (charger: string, cell: boolean) => {
     await page.getByRole("button", { name: "Prepare a charge cycle" }).click();
     if (cell) {

@@ -168,6 +168,16 @@ describe("meter check", () => {
     expect(codes(p.analyse(pair(() => 0.2, [0, 0.5, 1]), setup, NO_CORRECTIONS))).toContain("out-of-accuracy");
     expect(texts(p.remarks?.({ ...setup, plan: { ...plan, most: 6 } }), "refused").join()).toMatch(/gives at most 4 A/);
   });
+  test("leads of a charger's input are found but not taken for the battery's, and the stop rule watches the current that flows", () => {
+    const rows = [0, 0.5, 1].flatMap((a) => Array.from({ length: 6 }, () => a));
+    const at = (checks: MeterCheckPlan["checks"]): RunSetup => ({ ...setup, plan: { ...plan, checks } });
+    const columns = (volts: string, amps: string) => log({ time: rows.map((_, k) => k), [amps]: rows, referenceVoltage: rows.map(() => 5), [volts]: rows.map((x) => 5 + 0.1 * x) });
+    const input = p.analyse(columns("inputVoltage", "inputCurrent"), at("inputVoltage"), NO_CORRECTIONS);
+    expect(find(input.findings, "meter.lead-resistance")?.value).toBeCloseTo(0.1, 9);
+    expect(input.correction).toBeUndefined();
+    expect(p.analyse(columns("batteryVoltage", "batteryCurrent"), at("batteryVoltage"), NO_CORRECTIONS).correction).toMatchObject({ leads: "inputLeadResistance" });
+    expect(p.stopRules(at("batteryVoltage")).some((r) => r.role === "batteryCurrent")).toBe(true);
+  });
   test("two ammeters in series: offset in amps, the rest a share", () => {
     const rows = [0, 0.5, 1].flatMap((a) => Array.from({ length: 6 }, () => a));
     const two = { ...setup, plan: { ...plan, checks: "outputCurrent" } };

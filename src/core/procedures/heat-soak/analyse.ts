@@ -59,9 +59,9 @@ function settled(fit: Warming, source: HeatSource, rows: ReturnType<typeof warmi
     notes.push({ code: "too-short", message: `The log ends ${formatDuration(end - on)} after the load came on, too early to say where it settles (±${q(2 * fit.u.steady, "K", { digits: 2 })}): soak it longer.` });
     return;
   }
-  const gain = rectangular(setup.instruments.partTemperature?.gain ?? 0);
-  const [offsetOnly] = [setup.instruments.partTemperature];
-  put("heat.steady-temperature", uncertain(settles, [[sourceName("partTemperature", "gain"), gain * settles], [sourceName("partTemperature", "offset"), offsetOnly ? rectangular(offsetOnly.counts * offsetOnly.resolution) : 0], ["scatter and extrapolation", fit.u.steady], ["shape of the curve", shape]]), unfair);
+  const meter = setup.instruments.partTemperature;
+  const gain = rectangular(meter?.gain ?? 0);
+  put("heat.steady-temperature", uncertain(settles, [[sourceName("partTemperature", "gain"), gain * settles], [sourceName("partTemperature", "offset"), meter ? rectangular(meter.counts * meter.resolution) : 0], ["scatter and extrapolation", fit.u.steady], ["shape of the curve", shape]]), unfair);
   put("heat.time-constant", uncertain(fit.tau, [["scatter and extrapolation", fit.u.tau], ["shape of the curve", rectangular(0.03 * fit.tau)]]), []);
   const rise: Uncertain = uncertain(fit.rise, [[sourceName("partTemperature", "gain"), gain * fit.rise], ["scatter and extrapolation", fit.u.rise], ["shape of the curve", shape]]);
   const watts = dissipation(fit.power, source, rows, c, setup);

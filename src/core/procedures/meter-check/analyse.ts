@@ -86,7 +86,7 @@ function verdict(checks: Checked, line: { readonly intercept: number; readonly s
         ? `The ${name} read ${q(Math.abs(line.slope), "V", { digits: 2 })} ${line.slope < 0 ? "less" : "more"} for each ampere: ${q(r.value as number, "Ω", { uncertainty: u(r) })} of leads and contacts lie between that meter and the terminals. At ${q(most, "A", { digits: 3 })} it is ${q(Math.abs(line.slope * most), "V", { digits: 2 })} off.`
         : `No lead resistance shows beyond ${q(u(r), "Ω", { digits: 1 })}: the ${name} sit on the terminals.`,
     });
-    notes.push({ code: "trust", message: clear ? "Trust the reference, or correct with what was found: later runs of this bench can take it over." : "Either of the two can be trusted." });
+    notes.push({ code: "trust", message: clear ? "Trust the reference, or correct with what was found." : "Either of the two can be trusted." });
   }
   const allowed = (a ? a.gain * (steps[0]?.reference ?? 0) + a.counts * a.resolution : 0) + (b ? b.gain * (steps[0]?.reference ?? 0) + b.counts * b.resolution : 0);
   if (a && b && Math.abs(line.intercept) - u(offset) > allowed) notes.push({ code: "out-of-accuracy", message: `With no current the two differ by ${q(Math.abs(line.intercept), unit, { digits: 2 })}, more than both may together (${q(allowed, unit, { digits: 2 })}): one of them is not as accurate as stated. Check it against a third.` });
@@ -98,7 +98,8 @@ function correctionOf(checks: Checked, line: { readonly intercept: number; reado
   const o = findings.find((f) => f.characteristic === "meter.offset");
   const ohms = r && (r.value as number) > (r.expandedUncertainty ?? 0) ? (r.value as number) : null;
   const offset = o && Math.abs(o.value as number) > (o.expandedUncertainty ?? 0) ? line.intercept : null;
-  const leads = checks === "outputVoltage" ? ("outputLeadResistance" as const) : checks === "batteryVoltage" || checks === "inputVoltage" ? ("inputLeadResistance" as const) : null;
+  // The bench knows leads to the load and to the battery; those of a charger's input or of a cell are said, not taken over.
+  const leads = checks === "outputVoltage" ? ("outputLeadResistance" as const) : checks === "batteryVoltage" ? ("inputLeadResistance" as const) : null;
   if ((ohms === null || !leads) && offset === null) return null;
   return { role: checks, ...(ohms !== null && leads ? { leads, ohms } : {}), ...(offset !== null ? { offset } : {}) };
 }

@@ -6,7 +6,7 @@ import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "
 import { PROCEDURE_FACTS } from "../versions";
 import { analyseMeterCheck } from "./analyse";
 import { MeterCheckGuide, MeterCheckSeen } from "./guide";
-import { CHECK_FIELDS, checkRemarks, checkRoles, isCurrent, planMeterCheck, type MeterCheckPlan } from "./plan";
+import { CHECK_FIELDS, CURRENT_OF, checkRemarks, checkRoles, isCurrent, planMeterCheck, type MeterCheckPlan } from "./plan";
 
 export type { MeterCheckPlan } from "./plan";
 const q = formatQuantity;
@@ -21,8 +21,9 @@ const cautions = (): Caution[] => [
 function stopRules(setup: RunSetup<MeterCheckPlan>): StopRule[] {
   const time = setup.plan?.timeLimit ?? 3600;
   const most = setup.plan?.most ?? 1;
+  const role = CURRENT_OF[setup.plan?.checks ?? "outputVoltage"];
   return [
-    { role: "outputCurrent", above: 1.5 * most, why: `The current is above ${q(1.5 * most, "A", { digits: 3 })}, half more than was to flow.`, act: "Take the load off first." },
+    { role, above: 1.5 * most, why: `The current is above ${q(1.5 * most, "A", { digits: 3 })}, half more than was to flow.`, act: "Take the load off first." },
     { role: "time", above: time, why: `The check has taken more than ${formatDuration(time)}.`, act: "Take the load off first, then the supply." },
   ];
 }
