@@ -9,6 +9,7 @@ export default defineConfig({
   workers: 1,
   retries: 0,
   timeout: 60_000,
+  globalTimeout: 45 * 60_000,
   expect: { timeout: 12_000 },
   reporter: [["list"], ["json", { outputFile: "test-results/playwright.json" }]],
   use: {

@@ -26,7 +26,8 @@ count(run(node, ["node_modules/dependency-cruiser/bin/dependency-cruise.mjs", "s
 
 console.log("\n── Unit tests");
 rmSync("test-results/jest.json", { force: true });
-run(node, ["node_modules/jest/bin/jest.js", "--json", "--outputFile", "test-results/jest.json", "--silent=false"]);
+// Forced to end: a channel that a test left open would keep the process, and with it everything after it, for ever.
+run(node, ["node_modules/jest/bin/jest.js", "--json", "--outputFile", "test-results/jest.json", "--silent=false", "--forceExit"]);
 const unit = existsSync("test-results/jest.json") ? JSON.parse(readFileSync("test-results/jest.json", "utf8")) : null;
 if (unit) {
   passed += unit.numPassedTests;
