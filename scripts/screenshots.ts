@@ -45,8 +45,6 @@ function chargeLog(): string {
   return `Elapsed (s),Input voltage (V),Input current (A),Cell voltage (V),Cell current (A),Part temp. (°C)\n${rows.join("\n")}\n`;
 }
 
-const CSV = "Akkuspannung [V];Akkustrom [mA];Ausgangsspannung [V];Laststrom [mA];Gehäuse [°C]\r\n4,10;3,2;5,03;0;21,0\r\n4,10;272;5,02;200;23,1\r\n4,10;690;5,01;500;27,9\r\n4,10;1390;5,00;1000;38,4\r\n3,10;3,9;5,02;0;22,0\r\n3,10;362;5,01;200;24,2\r\n3,10;930;5,00;500;31,0\r\n3,10;1930;4,98;1000;47,5\r\n";
-
 async function take(browser: Browser): Promise<void> {
   const shot = async (page: Page, name: string) => {
     await page.mouse.move(2, 2);
@@ -67,7 +65,7 @@ async function take(browser: Browser): Promise<void> {
   await page.getByText("What would settle it").or(page.getByRole("heading", { level: 1 })).first().waitFor();
   await shot(page, "verdict");
   await board(page, "Sedge 51");
-  await page.getByRole("link", { name: "Read the result" }).first().click();
+  await page.getByRole("region", { name: "Load sweep" }).getByRole("link", { name: "Read the result" }).first().click();
   await curves(page);
   await shot(page, "review");
 
@@ -88,24 +86,15 @@ async function take(browser: Browser): Promise<void> {
   await page.getByRole("heading", { name: "Curves" }).evaluate((el) => el.scrollIntoView({ block: "start" }));
   await shot(page, "solar");
 
-  await board(page, "Alder 12");
-  await page.getByRole("button", { name: "Prepare an overload and short" }).click();
-  await page.getByLabel("Limit of the supply", { exact: true }).fill("1.5");
-  await page.getByText("Not a fair test of the claimed trip").waitFor();
-  await page.evaluate(() => scrollTo(0, 0));
-  await shot(page, "overload-prepare");
+  await board(page, "Marl 15");
+  await page.getByRole("link", { name: "Findings sheet" }).click();
+  await page.locator("[data-chart] [data-curve]").first().waitFor();
+  await shot(page, "sheet");
 
-  await board(page, "Sedge 51");
-  await page.getByRole("button", { name: "Prepare a threshold ramp" }).click();
-  await page.getByLabel("The simulated bench").check();
-  for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();
-  await page.getByRole("button", { name: "Start the log" }).click();
-  await page.getByTestId("task").waitFor();
-  await page.getByLabel("Bench clock").selectOption("10");
-  await page.getByTestId("phase").filter({ hasText: "way back" }).waitFor();
-  await page.waitForTimeout(2500);
-  await page.getByLabel("Bench clock").selectOption("1");
-  await shot(page, "ramp-live");
+  await page.getByRole("link", { name: "Nimbus Bench" }).click();
+  await page.getByRole("link", { name: "Compare them" }).click();
+  await page.getByRole("columnheader", { name: "Sedge 51" }).waitFor();
+  await shot(page, "compare");
 
   await board(page, "Sedge 51");
   await page.getByRole("button", { name: "Prepare a load sweep" }).click();
@@ -132,15 +121,9 @@ async function take(browser: Browser): Promise<void> {
   await page.keyboard.type("28.4m");
   await shot(page, "capture-typed");
 
-  await board(page, "Peat Duo");
-  await page.getByRole("link", { name: "Bring a CSV", exact: true }).first().click();
-  await page.getByLabel("CSV to import").setInputFiles({ name: "peat duo.csv", mimeType: "text/csv", buffer: Buffer.from(CSV) });
-  await page.getByLabel("The decimal sign is").waitFor();
-  await shot(page, "import");
-
   await board(page, "Sedge 51");
   await page.getByText("Usually claimed of such boards").click();
-  for (const [label, text] of [["charge current", "1 A ±5 %"], ["full voltage", "4.2 V ±0.75 %"]] as const) {
+  for (const [label, text] of [["full voltage", "4.2 V ±0.75 %"]] as const) {
     await page.getByLabel(`Claimed ${label}`).fill(text);
     await page.getByRole("button", { name: new RegExp(`Keep claim on ${label}`, "i") }).click();
     await page.getByRole("row").filter({ hasText: text }).waitFor();
@@ -153,12 +136,24 @@ async function take(browser: Browser): Promise<void> {
   await page.waitForTimeout(7000);
   await shot(page, "charge");
 
-  await board(page, "Alder 12");
-  await page.getByRole("link", { name: "Charge on a short cable" }).click();
-  await page.getByRole("combobox", { name: "Beside" }).selectOption({ label: "Charge on the long cable (jumpers as delivered)" });
-  await page.locator('[data-chart="current-over"] [data-curve]').first().waitFor();
-  await page.getByRole("heading", { name: "Beside another run" }).evaluate((el) => el.scrollIntoView({ block: "start" }));
-  await shot(page, "charge-compare");
+  await page.getByRole("link", { name: "Cells", exact: true }).click();
+  await page.getByRole("heading", { name: "Cell drawer" }).waitFor();
+  await shot(page, "drawer");
+
+  await board(page, "Peat Duo");
+  await page.getByRole("button", { name: "Prepare a behaviour checklist" }).click();
+  await page.getByLabel("The simulated bench").check();
+  for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();
+  await page.getByRole("button", { name: "Start the checklist" }).click();
+  await page.getByRole("button", { name: /Try it on the simulated bench/ }).waitFor();
+  await page.locator("h1").click();
+  for (let k = 1; k <= 9; k++) {
+    await page.keyboard.press("d");
+    await page.getByText(/^Seen:/).waitFor();
+    if (k < 9) await page.keyboard.press("Enter");
+    if (k < 9) await page.getByTestId("answered").filter({ hasText: new RegExp(`^${k} of`) }).waitFor();
+  }
+  await shot(page, "checklist");
 
   await board(page, "Alder 12");
   await page.getByRole("button", { name: "Prepare a charge cycle" }).click();

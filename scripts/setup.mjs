@@ -53,6 +53,8 @@ export function portFree(port) {
 }
 
 export function build() {
+  const demo = run(process.execPath, ["node_modules/tsx/dist/cli.mjs", "scripts/build-demo.ts"]);
+  if (demo !== 0) return demo;
   return run(process.execPath, ["node_modules/next/dist/bin/next", "build"]);
 }
 

@@ -31,7 +31,7 @@ test("discharge: an honest cell meets its label, a boastful one misses it, and o
   await expect(dialog).toHaveCount(0);
   await page.getByRole("button", { name: "Prepare a discharge" }).click();
   await page.getByLabel("down to", { exact: true }).fill("2.4");
-  await expect(page.locator('[data-remark="refused"]')).toContainText("lower than any lithium-ion cell may go");
+  await expect(page.locator('[data-remark="refused"]')).toContainText("lower than any such cell may go");
   await page.getByRole("link", { name: "Back to the sheet" }).click();
   const fields = { "Discharge at": "0.5", "One sample every": "20" };
   await run(page, "Prepare a discharge", "A cell that holds what its label says", fields);

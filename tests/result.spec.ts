@@ -5,7 +5,7 @@ import type { Page } from "@playwright/test";
 async function resultOf(page: Page, board: string): Promise<void> {
   await page.getByRole("link", { name: board, exact: true }).first().click();
   await page.getByRole("heading", { name: board, level: 1 }).waitFor();
-  await page.getByRole("link", { name: "Read the result" }).first().click();
+  await page.getByRole("region", { name: "Load sweep" }).getByRole("link", { name: "Read the result" }).first().click();
   await page.locator("[data-chart] [data-curve]").first().waitFor();
 }
 const drawn = (page: Page, chart: string) =>
@@ -68,7 +68,7 @@ test("a run set aside judges nothing, says why, and judges again when counted", 
   await verdictOf(page, "5V 1.5A OUTPUT!").getByRole("link", { name: /why/ }).click();
   await expect(page.getByText("Every run that measured it was set aside.")).toBeVisible();
   await page.goBack();
-  await page.getByRole("link", { name: "Read the result" }).first().click();
+  await page.getByRole("region", { name: "Load sweep" }).getByRole("link", { name: "Read the result" }).first().click();
   await page.getByRole("button", { name: "Count it again" }).first().click();
   await page.getByRole("link", { name: "Sheet of Marl 15" }).click();
   await expect(verdictOf(page, "5V 1.5A OUTPUT!")).toContainText("misses");

@@ -23,7 +23,7 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
     "a result",
     async (page) => {
       await page.getByRole("link", { name: "Sedge 51" }).first().click();
-      await page.getByRole("link", { name: "Read the result" }).first().click();
+      await page.getByRole("region", { name: "Load sweep" }).getByRole("link", { name: "Read the result" }).first().click();
       await page.locator("[data-chart] [data-curve]").first().waitFor();
     },
   ],
@@ -87,6 +87,47 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
     },
   ],
   [
+    "the cell drawer",
+    async (page) => {
+      await page.getByRole("link", { name: "Cells", exact: true }).click();
+      await page.getByRole("heading", { name: "Read the cells now" }).waitFor();
+    },
+  ],
+  [
+    "a cell",
+    async (page) => {
+      await page.getByRole("link", { name: "Cells", exact: true }).click();
+      await page.getByRole("link", { name: "Torch 2" }).first().click();
+      await page.locator("[data-chart]").first().waitFor();
+    },
+  ],
+  [
+    "a checklist",
+    async (page) => {
+      await page.getByRole("link", { name: "Peat Duo", exact: true }).click();
+      await page.getByRole("button", { name: "Prepare a behaviour checklist" }).click();
+      await page.getByLabel("The simulated bench").check();
+      for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();
+      await page.getByRole("button", { name: "Start the checklist" }).click();
+      await page.getByTestId("act").waitFor();
+    },
+  ],
+  [
+    "a findings sheet",
+    async (page) => {
+      await page.getByRole("link", { name: "Marl 15", exact: true }).click();
+      await page.getByRole("link", { name: "Findings sheet" }).click();
+      await page.locator("[data-chart]").first().waitFor();
+    },
+  ],
+  [
+    "quick sums",
+    async (page) => {
+      await page.getByRole("link", { name: "Sums", exact: true }).click();
+      await page.getByRole("heading", { name: "Wire drop" }).waitFor();
+    },
+  ],
+  [
     "house rules",
     async (page) => {
       await page.getByRole("link", { name: "House rules" }).click();
@@ -97,7 +138,7 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
 
 for (const scheme of ["light", "dark"] as const)
   test(`every screen in the ${scheme} is accessible`, async ({ page }) => {
-    test.setTimeout(120_000);
+    test.setTimeout(180_000);
     await page.emulateMedia({ colorScheme: scheme });
     await startDemo(page);
     for (const [name, go] of SCREENS)
@@ -109,7 +150,7 @@ for (const scheme of ["light", "dark"] as const)
   });
 
 test("no screen is wider than a phone, and none hides its main button", async ({ page }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(180_000);
   await page.setViewportSize({ width: 390, height: 844 });
   await startDemo(page);
   for (const [name, go] of SCREENS)
@@ -134,7 +175,7 @@ test("the capture screen stands whole at 1280 × 800", async ({ page }) => {
 
 test("an address that leads nowhere is answered, and leads back", async ({ page }) => {
   await startDemo(page);
-  for (const path of ["/board/none", "/run/none/review", "/run/none/capture", "/run/none/prepare", "/board/none/claim/none", "/board/none/import"]) {
+  for (const path of ["/board/none", "/board/none/sheet", "/run/none/checklist", "/run/none/review", "/run/none/capture", "/run/none/prepare", "/board/none/claim/none", "/board/none/import"]) {
     await page.goto(path);
     await expect(page.getByText(/There is no such (board|run|claim) in this browser/)).toBeVisible();
     await expect(page.getByRole("link", { name: "Nimbus Bench" })).toBeVisible();
@@ -144,10 +185,11 @@ test("an address that leads nowhere is answered, and leads back", async ({ page 
 test("printed, a result is black on white without buttons", async ({ page }) => {
   await startDemo(page);
   await page.getByRole("link", { name: "Sedge 51" }).first().click();
-  await page.getByRole("link", { name: "Read the result" }).first().click();
+  await page.getByRole("region", { name: "Load sweep" }).getByRole("link", { name: "Read the result" }).first().click();
   await page.locator("[data-chart] [data-curve]").first().waitFor();
-  await page.emulateMedia({ media: "print" });
+  await page.emulateMedia({ media: "print", colorScheme: "dark" });
   await expect(page.getByRole("button", { name: "Export CSV" })).toBeHidden();
+  expect(await page.locator(".sheet").evaluate((el) => getComputedStyle(el).color)).toBe("rgb(20, 38, 46)");
   await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
   expect(await page.locator(".sheet").evaluate((el) => getComputedStyle(el).backgroundColor)).toBe("rgb(255, 255, 255)");
 });

@@ -31,12 +31,12 @@ test("the demo holds a board measured in full, one half way, one that fails, one
 test("by keyboard: the palette goes to a board, and colours change", async ({ page }) => {
   await startDemo(page);
   await page.keyboard.press("Control+k");
-  await expect(page.getByPlaceholder("board, run or act")).toBeFocused();
+  await expect(page.getByPlaceholder("board, cell, run or act")).toBeFocused();
   await page.keyboard.type("marl");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { name: "Marl 15", level: 1 })).toBeVisible();
   await page.keyboard.press("Control+k");
-  await expect(page.getByPlaceholder("board, run or act")).toBeFocused();
+  await expect(page.getByPlaceholder("board, cell, run or act")).toBeFocused();
   await page.keyboard.type("colours: dark");
   await page.keyboard.press("Enter");
   await expect(page.locator("html")).toHaveAttribute("data-theme", "dark");

@@ -1,6 +1,7 @@
 import { openWorker } from "@/workers/client";
 import type { BenchAddress, SimulatedBoardId } from "@/core/simulator";
 import { TextCommandPort } from "./text-port";
+import type { PointSettings } from "@/core/procedures";
 import type { InstrumentPort } from "./port";
 
 export interface SimulatedBenchOptions {
@@ -8,6 +9,8 @@ export interface SimulatedBenchOptions {
   readonly seed: number;
   readonly inputLeadResistance: number;
   readonly outputLeadResistance: number;
+  /** What was done to the board before this. */
+  readonly done: readonly PointSettings[];
 }
 
 /** The simulated bench in a worker of its own, spoken to in text commands as a real one would be. */
@@ -26,6 +29,7 @@ export async function openSimulatedBench(options: SimulatedBenchOptions): Promis
       title: "Simulated bench",
       supply: "supply",
       load: "load",
+      relay: "relay",
       meters: {
         batteryVoltage: "meter:batteryVoltage",
         batteryCurrent: "meter:batteryCurrent",

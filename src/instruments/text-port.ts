@@ -12,6 +12,8 @@ export interface TextBenchLayout {
   readonly title: string;
   readonly supply: string;
   readonly load: string;
+  /** What swaps the supply's leads at the board; absent where a person does. */
+  readonly relay?: string;
   /** Role → address of its meter. */
   readonly meters: Readonly<Partial<Record<Role, string>>>;
   readonly limits: PortAbilities["limits"];
@@ -31,6 +33,7 @@ export class TextCommandPort implements InstrumentPort {
   readonly abilities: PortAbilities;
   readonly pace?: (factor: number) => Promise<void>;
   private readonly roles: readonly Role[];
+  private swapped = false;
 
   constructor(
     private readonly transport: TextTransport,
@@ -42,8 +45,14 @@ export class TextCommandPort implements InstrumentPort {
   }
 
   async apply(settings: PointSettings): Promise<void> {
-    const { supply, load } = this.layout;
+    const { supply, load, relay } = this.layout;
     const lines: { address: string; line: string }[] = [];
+    if (settings.reversed && !relay) throw new PortError("This bench can't swap the supply's leads by itself.");
+    // The leads are swapped with the supply off, so that no arc and no wrong volts lie between.
+    if (relay && (settings.reversed !== undefined) !== this.swapped) {
+      lines.push({ address: supply, line: "OUTP OFF" }, { address: relay, line: settings.reversed ? `ROUT:REV ${settings.reversed.ohms}` : "ROUT:NORM" });
+      this.swapped = settings.reversed !== undefined;
+    }
     if (settings.supplyVoltage !== undefined) lines.push({ address: supply, line: `SOUR:VOLT ${settings.supplyVoltage}` });
     if (settings.supplyCurrentLimit !== undefined) lines.push({ address: supply, line: `SOUR:CURR ${settings.supplyCurrentLimit}` });
     const l = settings.load;

@@ -1,4 +1,5 @@
 import { analyseReadings, procedure, type Analysis, type Readings } from "@/core/procedures";
+import { readingsOf } from "@/core/procedures/versions";
 import { readingsIn, type RunDossier } from "./run-dossier";
 
 const unknown = (id: string): Analysis => ({ findings: [], notes: [{ code: "unknown-procedure", message: `This version has no procedure “${id}”.` }], charts: [] });
@@ -8,8 +9,9 @@ function found(d: Pick<RunDossier, "run" | "corrections">, readings: Readings): 
   return p ? analyseReadings(p, readings, d.run.setup, d.corrections) : unknown(d.run.procedure);
 }
 
-/** Analyses a run of points here and now, charts and all. Apart from the index, so that a page without a run loads no procedure. */
-export const analysePoints = (d: Pick<RunDossier, "run" | "points" | "corrections">): Analysis => found(d, { kind: "points", points: d.points });
+/** Analyses a run of points or answers here and now, charts and all. Apart from the index, so that a page without a run loads no procedure. */
+export const analysePoints = (d: Pick<RunDossier, "run" | "points" | "corrections"> & { readonly answers?: RunDossier["answers"] }): Analysis =>
+  found(d, readingsOf(d.run.procedure) === "answers" ? { kind: "answers", answers: d.answers ?? [] } : { kind: "points", points: d.points });
 
 /** Analyses any run; a log is read whole for it. */
 export const analyseRun = async (d: RunDossier): Promise<Analysis> => found(d, await readingsIn(d));

@@ -1,13 +1,16 @@
 import type { BoardRecord, ClaimRecord, RunRecord, SampleRecord } from "@/core/files/records";
 import type { Claim } from "@/core/claims";
+import type { BoardColumn } from "@/core/compare";
 import type { Analysis, Finding, HouseRules } from "@/core/procedures";
 import { completeRules } from "@/core/procedures/house-rules";
 import { procedureVersion, readingsOf } from "@/core/procedures/versions";
 import type { ClaimVerdict, EvidenceSample } from "@/core/verdicts";
-import { database } from "./database";
+import { database, type DerivedEntry } from "./database";
 import { ofBoard, ofKind, record } from "./queries";
 import { runDossier, type RunDossier } from "./run-dossier";
 
+/** Raised when what a comparison shows of a board changes. */
+const COMPARING_VERSION = 1;
 /** Raised when judging itself changes, so that cached verdicts are worked out again. */
 const JUDGING_VERSION = 1;
 
@@ -46,7 +49,7 @@ export async function rulesOf(notebookId: string): Promise<HouseRules> {
 }
 
 /** Findings of a run from the cache where they are still good, else worked out and kept. */
-async function findingsOf(run: RunRecord): Promise<readonly Finding[]> {
+export async function findingsOf(run: RunRecord): Promise<readonly Finding[]> {
   const stamp = `${procedureVersion(run.procedure)}`;
   const db = await database();
   const key = `run:${run.id}`;
@@ -76,6 +79,12 @@ export async function logAnalysis(d: RunDossier): Promise<Analysis> {
 /** Keeps an analysis that was worked out as a log came in. */
 export async function keepLogAnalysis(run: RunRecord, rows: number, value: Analysis): Promise<void> {
   await (await database()).put("derived", { key: `analysis:${run.id}`, stamp: logStamp(run, rows, new Map(), []), value }).catch(() => undefined);
+}
+
+/** Keeps what was worked out elsewhere from records that were just written; a stamp that does not fit makes it as good as absent. */
+export async function keepDerived(entries: readonly DerivedEntry[]): Promise<void> {
+  const tx = (await database()).transaction("derived", "readwrite");
+  await Promise.all([...entries.map((e) => tx.store.put(e)), tx.done]);
 }
 
 /** A board with its claims judged from every run that counts. */
@@ -124,6 +133,20 @@ export async function boardSummary(board: BoardRecord): Promise<BoardSummary> {
   };
   await db.put("derived", { key, stamp, value: summary }).catch(() => undefined);
   return summary;
+}
+
+/** A board's column of the comparison, kept until something under it changes. */
+export async function comparedBoard(board: BoardRecord): Promise<BoardColumn> {
+  const stamp = `${JUDGING_VERSION}|${COMPARING_VERSION}|${JSON.stringify(await rulesOf(board.notebookId))}`;
+  const db = await database();
+  const key = `column:${board.id}`;
+  const kept = await db.get("derived", key);
+  if (kept?.stamp === stamp) return kept.value as BoardColumn;
+  const d = await boardDossier(board.id);
+  const { boardColumn } = await import("@/core/compare");
+  const value = boardColumn({ boardId: board.id, title: board.title, functions: board.functions, claims: d?.claims ?? [], verdicts: d?.verdicts ?? new Map(), evidence: d?.evidence ?? [] });
+  await db.put("derived", { key, stamp, value }).catch(() => undefined);
+  return value;
 }
 
 /** Throws every derived record away; the next look works them out again. */

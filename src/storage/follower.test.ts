@@ -113,14 +113,15 @@ test("findings and verdicts come from whoever was asked to think, once, and are 
     verdicts: async (claims, evidence, rules) => claims.map((c) => judgeClaim(c, evidence, rules)),
   });
   const first = await boardDossier(board?.id ?? "");
-  expect(asked).toBe(1);
+  // Once for each of its runs: a sweep, a checklist and a reversal.
+  expect(asked).toBe(3);
   const second = await boardDossier(board?.id ?? "");
-  expect(asked).toBe(1);
+  expect(asked).toBe(3);
   expect(stableJson([...(second?.verdicts ?? [])])).toBe(stableJson([...(first?.verdicts ?? [])]));
   // A change under it is thought over again.
   await change("rename", [{ ...finished, title: "renamed", updatedAt: now() }]);
   await boardDossier(board?.id ?? "");
-  expect(asked).toBe(2);
+  expect(asked).toBe(4);
 });
 
 test("a run that came as a log is read from its file through its mapping, by whoever was asked to, and judged", async () => {

@@ -3,7 +3,9 @@ export { boards, everything, meta, notebooks, ofBoard, ofKind, ofRun, photosOf, 
 export {
   boardDossier,
   boardSummary,
+  comparedBoard,
   forgetAllDerived,
+  keepDerived,
   keepLogAnalysis,
   logAnalysis,
   rulesOf,
@@ -12,10 +14,12 @@ export {
   type BoardSummary,
   type Thinking,
 } from "./board-dossier";
+export { drawer, type Drawer, type DrawerCell } from "./drawer";
 export { correctionsOf, readingsIn, storeLogsWith, runDossier, RunFollower, toPoint, type RunDossier } from "./run-dossier";
 export { listen, type ChangeNotice } from "./notices";
 export { useLive, type Live } from "./live";
 export { useFollowedRun, type Followed } from "./followed-run";
 export { useRunWriter, type Writer } from "./writer";
+export { keepCell, readCells, rejectCell, type CellLookDraft } from "./cells";
 export { closeColumn, countPointAgain, forgetBoundary, leavePointOut, moveBoundary, noteRestart } from "./layers";
-export { appendChunk, compactTrace, content, dropContent, dropTrace, putContent, readTrace, sweepWhenQuiet, traceExtent, whileLogComes, type TraceChunk, type TraceExtent } from "./traces";
+export { appendChunk, chunked, compactTrace, content, dropContent, dropTrace, putContent, readTrace, sweepWhenQuiet, traceExtent, whileLogComes, type TraceChunk, type TraceExtent } from "./traces";

@@ -5,7 +5,7 @@ import { besideOf, joinColumns, type TraceColumns } from "@/core/files/trace-col
 import { TraceReader, type TraceSummary } from "@/core/files/trace-reader";
 import { err, ok, type Result } from "@/core/quantities";
 import { record } from "./queries";
-import { appendChunk, content, dropTrace } from "./traces";
+import { appending, content, dropTrace } from "./traces";
 
 /** Rows that an import writes at a time. */
 const CHUNK = 65536;
@@ -26,23 +26,20 @@ export interface LogFile {
 export interface StoreOptions {
   /** Told the share of the bytes that were read. */
   readonly progress?: ((share: number) => void) | undefined;
-  /** Shown the bytes of each file as they go by, with where in it they stand. */
-  readonly bytes?: (file: LogFile, bytes: Uint8Array, at: number) => void;
-  /** Shown each chunk as it goes by. */
+  /** Shown each chunk as it goes by; its room is filled again after that. */
   readonly see?: (columns: TraceColumns) => void;
   /** Done once all is read, while the last chunks are still being written. */
   readonly meanwhile?: (summary: TraceSummary) => Promise<void>;
 }
 
-async function read(file: LogFile, give: (columns: TraceColumns) => void, progress: (bytes: number) => void, written: () => Promise<void>, pass: StoreOptions["bytes"]): Promise<Result<TraceSummary>> {
-  const reader = new TraceReader({ dialect: file.dialect, mapping: file.mapping, chunk: CHUNK, ...(file.encoding ? { encoding: file.encoding } : {}) }, give);
+async function read(file: LogFile, give: (columns: TraceColumns) => void, progress: (bytes: number) => void, written: () => Promise<void>, copied = false): Promise<Result<TraceSummary>> {
+  const reader = new TraceReader({ dialect: file.dialect, mapping: file.mapping, chunk: CHUNK, copied, ...(file.encoding ? { encoding: file.encoding } : {}) }, give);
   // The next slice is fetched while this one is read.
   const fetch = (at: number) => file.blob.slice(at, at + SLICE).arrayBuffer();
   let next = fetch(0);
   for (let at = 0; at < file.blob.size; at += SLICE) {
     const bytes = new Uint8Array(await next);
     next = fetch(at + SLICE);
-    pass?.(file, bytes, at);
     if (!reader.feed(bytes)) break;
     progress(Math.min(SLICE, file.blob.size - at));
     await written();
@@ -58,7 +55,7 @@ async function read(file: LogFile, give: (columns: TraceColumns) => void, progre
  * What another logger wrote beside the first file is held and laid between the first one's rows. Where a file can't be
  * read, or has bad cells and `skipBadRows` is not set, nothing is left stored.
  */
-export async function storeLog(runId: string, files: readonly LogFile[], skipBadRows: boolean, { progress, see, bytes, meanwhile }: StoreOptions = {}): Promise<Result<TraceSummary & { readonly seconds: number }>> {
+export async function storeLog(runId: string, files: readonly LogFile[], skipBadRows: boolean, { progress, see, meanwhile }: StoreOptions = {}): Promise<Result<TraceSummary & { readonly seconds: number }>> {
   const size = files.reduce((s, f) => s + f.blob.size, 0) || 1;
   let done = 0;
   const seen = (bytes: number) => progress?.((done += bytes) / size);
@@ -66,12 +63,13 @@ export async function storeLog(runId: string, files: readonly LogFile[], skipBad
   const beside: { columns: TraceColumns; starts: number }[] = [];
   for (const f of files.filter((x) => x.join === "beside")) {
     const parts: TraceColumns[] = [];
-    const r = await read(f, (c) => parts.push(c), seen, () => Promise.resolve(), bytes);
+    const r = await read(f, (c) => parts.push(c), seen, () => Promise.resolve());
     if (!r.ok) return r;
     summaries.push(r.value);
     beside.push({ columns: joinColumns(parts), starts: f.starts });
   }
   let [seq, rows, until] = [0, 0, -Infinity];
+  const append = await appending();
   let writing: Promise<void> = Promise.resolve();
   let failed: unknown = null;
   let waiting = 0;
@@ -90,13 +88,13 @@ export async function storeLog(runId: string, files: readonly LogFile[], skipBad
       rows += time.length;
       see?.(all);
       waiting++;
-      writing = Promise.all([writing, appendChunk(chunk).finally(() => waiting--)]).then(
+      writing = Promise.all([writing, append(chunk).finally(() => waiting--)]).then(
         () => undefined,
         (e: unknown) => void (failed ??= e),
       );
     };
     // Reading goes on while earlier chunks are written, but not so far ahead that they pile up.
-    const r = await read(f, give, seen, () => (waiting > BEHIND || failed ? writing : Promise.resolve()), bytes);
+    const r = await read(f, give, seen, () => (waiting > BEHIND || failed ? writing : Promise.resolve()), true);
     const said = clash ?? (r.ok ? null : r.error);
     if (said !== null || failed) {
       await writing;

@@ -24,12 +24,13 @@ export async function photosOf(sampleId: string): Promise<RecordOf<"photo">[]> {
   return alive<RecordOf<"photo">>(await (await database()).getAllFromIndex("records", "by-sample", [sampleId, "photo"]));
 }
 
-/** Points and annotations of a run, points in their order; withdrawn points included. */
-export async function ofRun(runId: string): Promise<{ points: RecordOf<"point">[]; annotations: RecordOf<"annotation">[] }> {
+/** Points, answers and annotations of a run, points in their order; withdrawn points included. */
+export async function ofRun(runId: string): Promise<{ points: RecordOf<"point">[]; annotations: RecordOf<"annotation">[]; answers: RecordOf<"answer">[] }> {
   const all = alive<StoredRecord>(await (await database()).getAllFromIndex("records", "by-run", runId));
   return {
     points: (all.filter((r) => r.kind === "point") as RecordOf<"point">[]).sort((a, b) => a.sequence - b.sequence),
     annotations: all.filter((r) => r.kind === "annotation") as RecordOf<"annotation">[],
+    answers: all.filter((r) => r.kind === "answer") as RecordOf<"answer">[],
   };
 }
 

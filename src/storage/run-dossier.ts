@@ -1,5 +1,5 @@
-import type { AnnotationRecord, PointRecord, RunRecord, StoredRecord } from "@/core/files/records";
-import type { Corrections, Point, Readings, TraceEvent } from "@/core/procedures";
+import type { AnnotationRecord, AnswerRecord, PointRecord, RunRecord, StoredRecord } from "@/core/files/records";
+import type { Answer, Corrections, Point, Readings, TraceEvent } from "@/core/procedures";
 import { readingsOf } from "@/core/procedures/versions";
 import { ofRun, record } from "./queries";
 import { readTrace, traceExtent, type TraceExtent } from "./traces";
@@ -8,6 +8,8 @@ import { readTrace, traceExtent, type TraceExtent } from "./traces";
 export interface RunDossier {
   readonly run: RunRecord;
   readonly points: readonly Point[];
+  /** What was answered, oldest first; empty where the run is no checklist. */
+  readonly answers: readonly Answer[];
   /** How long the log over time is; null for a run of points. Its columns stay where they are stored. */
   readonly log: TraceExtent | null;
   /** What was marked on a log. */
@@ -44,6 +46,7 @@ export class RunFollower {
   private run: RunRecord | null = null;
   private readonly points = new Map<string, PointRecord>();
   private readonly annotations = new Map<string, AnnotationRecord>();
+  private readonly answers = new Map<string, AnswerRecord>();
   private fromFile: readonly Point[] = [];
   private log: TraceExtent | null = null;
   private last: RunDossier | null = null;
@@ -55,8 +58,10 @@ export class RunFollower {
     this.run = await record("run", this.runId);
     this.points.clear();
     this.annotations.clear();
+    this.answers.clear();
     if (!this.run) return null;
-    const { points, annotations } = await ofRun(this.runId);
+    const { points, annotations, answers } = await ofRun(this.runId);
+    for (const a of answers) this.answers.set(a.id, a);
     for (const p of points) this.points.set(p.id, p);
     for (const a of annotations) this.annotations.set(a.id, a);
     if (readingsOf(this.run.procedure) === "trace") this.log = await logOf(this.run);
@@ -71,6 +76,7 @@ export class RunFollower {
       if (r.kind === "run" && r.id === this.runId) this.run = r.deletedAt ? null : r;
       else if (r.kind === "point" && r.runId === this.runId) put(this.points, r);
       else if (r.kind === "annotation" && r.runId === this.runId) put(this.annotations, r);
+      else if (r.kind === "answer" && r.runId === this.runId) put(this.answers, r);
     }
     return this.dossier();
   }
@@ -86,6 +92,7 @@ export class RunFollower {
     this.last = {
       run: this.run,
       points: same && sameItems(same.points, points) ? same.points : points,
+      answers: [...this.answers.values()].sort((a, b) => a.takenAt.localeCompare(b.takenAt)).map(answerOf),
       log: this.log,
       marks: layers?.marks ?? marksOf(annotations),
       draft: all.find((p) => p.state === "draft") ?? null,
@@ -97,7 +104,9 @@ export class RunFollower {
   }
 }
 
-function put<R extends PointRecord | AnnotationRecord>(into: Map<string, R>, r: R): void {
+const answerOf = (a: AnswerRecord): Answer => ({ id: a.id, item: a.item, word: a.word, at: a.takenAt, ...(a.volts !== undefined ? { volts: a.volts } : {}) });
+
+function put<R extends PointRecord | AnnotationRecord | AnswerRecord>(into: Map<string, R>, r: R): void {
   if (r.deletedAt) into.delete(r.id);
   else into.set(r.id, r);
 }
@@ -115,7 +124,8 @@ function pointOf(r: PointRecord): Point {
 export const runDossier = (runId: string): Promise<RunDossier | null> => new RunFollower(runId).read();
 
 /** What an analysis takes: the log, read whole, or the points. */
-export async function readingsIn(d: Pick<RunDossier, "run" | "points" | "log" | "marks">): Promise<Readings> {
+export async function readingsIn(d: Pick<RunDossier, "run" | "points" | "answers" | "log" | "marks">): Promise<Readings> {
+  if (readingsOf(d.run.procedure) === "answers") return { kind: "answers", answers: d.answers };
   if (readingsOf(d.run.procedure) !== "trace") return { kind: "points", points: d.points };
   return { kind: "trace", trace: { columns: await readTrace(d.run.id), events: d.marks } };
 }

@@ -19,11 +19,17 @@ export interface TraceExtent {
 }
 
 /** Writes a stretch of a log; it is on disk when this resolves. */
-export async function appendChunk(chunk: TraceChunk): Promise<void> {
-  const tx = (await database()).transaction("chunks", "readwrite", { durability: "strict" });
-  tx.done.catch(() => undefined);
-  await tx.store.add(chunk);
-  await tx.done;
+export const appendChunk = async (chunk: TraceChunk): Promise<void> => (await appending())(chunk);
+
+/** What writes chunks from now on: each is copied before the call returns, and on disk when what it gives resolves. */
+export async function appending(): Promise<(chunk: TraceChunk) => Promise<void>> {
+  const db = await database();
+  return async (chunk) => {
+    const tx = db.transaction("chunks", "readwrite", { durability: "strict" });
+    tx.done.catch(() => undefined);
+    await tx.store.add(chunk);
+    await tx.done;
+  };
 }
 
 /** The extent of a log from its last chunk; null where nothing is stored. */

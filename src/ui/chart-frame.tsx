@@ -40,7 +40,7 @@ export function SaveChart({ spec, holder }: { spec: ChartSpec; holder: RefObject
     else download(fileName(spec.title, "png"), await svgToPng(text), "image/png");
   };
   return (
-    <span className="ml-auto inline-flex gap-3">
+    <span className="no-print ml-auto inline-flex gap-3">
       <Button look="bare" onClick={() => void save("svg")}>Save SVG</Button>
       <Button look="bare" onClick={() => void save("png")}>Save PNG</Button>
     </span>

@@ -16,7 +16,8 @@ function limits(spec: ChartSpec, claims: PlotProps["claims"]) {
   const claimed = (a: "x" | "y") => (claims ?? []).filter((c) => c.axis === a).map((c) => c.at);
   // A reading a hair below zero is zero with an offset; it must not open a negative half of the axis.
   const far = Math.max(0, ...all.map((p) => p.x), ...claimed("x"));
-  const x = axis([0, far, ...all.map((p) => p.x).filter((v) => v < -0.02 * far)], 8);
+  // Loads and days begin at none; a battery's volts never do.
+  const x = spec.x.unit === "V" ? axis([...all.map((p) => p.x), ...claimed("x")], 8) : axis([0, far, ...all.map((p) => p.x).filter((v) => v < -0.02 * far)], 8);
   const counted = all.filter((p) => p.state !== "fell");
   const drawnYs = (counted.length ? counted : all).map((p) => p.y);
   const top = Math.max(0, ...drawnYs, ...claimed("y"));
@@ -52,7 +53,7 @@ export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320,
         <CartesianGrid stroke="var(--rule)" strokeWidth={0.7} />
         {band ? <ReferenceArea y1={Math.max(band.low, y.low)} y2={Math.min(band.high, y.high)} fill="var(--meets)" fillOpacity={0.09} stroke="none" /> : null}
         <XAxis type="number" dataKey="x" domain={[x.low, x.high]} ticks={x.ticks} tickFormatter={across.tick} stroke="var(--pencil)" tick={{ fill: "var(--ink)", fontSize: 12 }} allowDataOverflow label={{ value: across.unit ? `${labels.x.label} (${across.unit})` : labels.x.label, position: "insideBottom", offset: -14, fill: "var(--pencil)", fontSize: 12 }} />
-        <YAxis type="number" dataKey="y" domain={[y.low, y.high]} ticks={y.ticks} tickFormatter={up.tick} stroke="var(--pencil)" tick={{ fill: "var(--ink)", fontSize: 12 }} width={58} allowDataOverflow label={{ value: `${labels.y.label} (${up.unit})`, angle: -90, position: "insideLeft", offset: 4, fill: "var(--pencil)", fontSize: 12 }} />
+        <YAxis type="number" dataKey="y" domain={[y.low, y.high]} ticks={y.ticks} tickFormatter={up.tick} stroke="var(--pencil)" tick={{ fill: "var(--ink)", fontSize: 12 }} width={58} allowDataOverflow label={{ value: up.unit ? `${labels.y.label} (${up.unit})` : labels.y.label, angle: -90, position: "insideLeft", offset: 4, fill: "var(--pencil)", fontSize: 12 }} />
         {lines.map((c) => (
           <ReferenceLine
             key={c.axis + c.label}

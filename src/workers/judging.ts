@@ -1,5 +1,3 @@
-import { buildDemoWithLogs } from "@/core/demo";
-import { appendChunk, chunked } from "@/storage/traces";
 import { loadProcedure } from "@/core/procedures/load";
 import { analyseReadings } from "@/core/procedures/offsets";
 import { judgeClaim } from "@/core/verdicts";
@@ -22,11 +20,4 @@ export async function analysis({ run, rows, marks, corrections }: Tasks["log-ana
 
 export function verdicts({ claims, evidence, rules }: Tasks["verdicts"]["ask"]): Tasks["verdicts"]["give"] {
   return claims.map((c) => judgeClaim(c, evidence, rules));
-}
-
-/** The demo's records; its logs are stored at once. */
-export async function demo({ now, zone }: Tasks["demo"]["ask"]): Promise<Tasks["demo"]["give"]> {
-  const { records, logs } = buildDemoWithLogs({ now, zone, newId: () => crypto.randomUUID() });
-  for (const { runId, columns } of logs) for (const chunk of chunked(runId, columns)) await appendChunk(chunk);
-  return records;
 }

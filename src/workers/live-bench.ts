@@ -1,4 +1,5 @@
 import { SIMULATED_BOARDS, TextInstruments, VirtualBench, benchFor } from "@/core/simulator";
+import { applySettings } from "@/core/rehearsal";
 import type { Tasks } from "./protocol";
 
 /** A virtual bench that lives by the wall clock: it catches up whenever it is spoken to. */
@@ -13,6 +14,12 @@ export class LiveBench {
       benchFor(SIMULATED_BOARDS[ask.board].model, ask.seed, { inputLeadResistance: ask.inputLeadResistance, outputLeadResistance: ask.outputLeadResistance }),
     );
     this.text = new TextInstruments(this.bench);
+    for (const settings of ask.done.filter((s) => s.reversed)) {
+      applySettings(this.bench, settings);
+      this.bench.advance(2);
+    }
+    this.bench.setReversed(null);
+    this.bench.setSupply({ on: false });
   }
 
   private catchUp(): void {

@@ -1,4 +1,6 @@
-import { checksum, writeArchive } from "@/core/files/archive";
+import { sha256 } from "@noble/hashes/sha2.js";
+import { bytesToHex } from "@noble/hashes/utils.js";
+import { writeArchive } from "@/core/files/archive";
 import { guessMapping } from "@/core/files/mapping";
 import { readTable } from "@/core/files/table";
 import { mappingOfOpenTable, traceToCsv } from "@/core/files/export-trace";
@@ -26,9 +28,6 @@ export async function openLog(runId: string, rows: number): Promise<TraceColumns
 }
 
 const HEAD = 1 << 18;
-/** Larger files than this are summed here, as the browser's own sum may refuse them. */
-const WHOLE = 256e6;
-
 export async function head({ file, dialect }: Tasks["log-head"]["ask"]): Promise<Tasks["log-head"]["give"]> {
   if (file.size === 0) return { error: "The file is empty." };
   const bytes = new Uint8Array(await file.slice(0, HEAD).arrayBuffer());
@@ -48,20 +47,20 @@ export async function head({ file, dialect }: Tasks["log-head"]["ask"]): Promise
   return { table: { ...t.value, rows: t.value.rows.slice(0, 50) }, mapping: guessMapping(t.value), rows, whole, encoding };
 }
 
-/** A file's bytes, gathered as they are read, so that they are not fetched twice to be summed. */
-class Summed {
-  private readonly held: Uint8Array<ArrayBuffer> | null;
-  constructor(private readonly file: Blob) {
-    this.held = file.size <= WHOLE && typeof crypto !== "undefined" && crypto.subtle ? new Uint8Array(file.size) : null;
-  }
-  add(bytes: Uint8Array, at: number): void {
-    this.held?.set(bytes, at);
-  }
-  /** The sum; worked out outside this thread where the browser can. */
-  async sum(): Promise<string> {
-    if (!this.held) return checksum(new Uint8Array(await this.file.arrayBuffer()));
-    return [...new Uint8Array(await crypto.subtle.digest("SHA-256", this.held))].map((b) => b.toString(16).padStart(2, "0")).join("");
-  }
+/** Bytes that are summed at a time, so that the sum of a very long file costs no memory; shorter ones the browser sums by itself, and faster. */
+const SUMMED = 1 << 20;
+const WHOLE = 100e6;
+
+/** The SHA-256 of each file. */
+export async function sums({ blobs }: Tasks["file-sums"]["ask"]): Promise<Tasks["file-sums"]["give"]> {
+  return Promise.all(
+    blobs.map(async (blob) => {
+      if (blob.size <= WHOLE && typeof crypto !== "undefined" && crypto.subtle) return bytesToHex(new Uint8Array(await crypto.subtle.digest("SHA-256", await blob.arrayBuffer())));
+      const sum = sha256.create();
+      for (let at = 0; at < blob.size; at += SUMMED) sum.update(new Uint8Array(await blob.slice(at, at + SUMMED).arrayBuffer()));
+      return bytesToHex(sum.digest());
+    }),
+  );
 }
 
 /** Columns that grow as chunks are added, in one piece from the start: a log is held once, not twice. */
@@ -102,8 +101,6 @@ export async function importLog({ runId, files, skipBadRows, rows: about, proced
     const analysing = loadProcedure(procedure);
     let said = 0;
     let analysis: Analysis | null = null;
-    const summed = new Map(files.map((f) => [f.blob, new Summed(f.blob)]));
-    let sums: Promise<readonly string[]> = Promise.resolve([]);
     let aside: Promise<unknown> = Promise.resolve();
     const read = await storeLog(runId, files, skipBadRows, {
       progress: (share) => {
@@ -111,13 +108,9 @@ export async function importLog({ runId, files, skipBadRows, rows: about, proced
         said = share;
         progress?.(share);
       },
-      bytes: (file, bytes, at) => summed.get(file.blob)?.add(bytes, at),
       see: (chunk) => growing.add(chunk),
       meanwhile: async ({ rows }) => {
-        // The files are kept and summed, and the last chunks written, while the analysis goes on: all of it outside this thread.
-        sums = Promise.all(files.map((f) => (summed.get(f.blob) as Summed).sum()));
-        summed.clear();
-        sums.catch(() => undefined);
+        // The files are kept, and the last chunks written, while the analysis goes on: all of it outside this thread.
         aside = Promise.all(files.map((f) => putContent(f.fileId, f.blob)));
         aside.catch(() => undefined);
         open = { runId, rows, columns: growing.whole() };
@@ -131,7 +124,7 @@ export async function importLog({ runId, files, skipBadRows, rows: about, proced
     const { rows, seconds, problems, problemRows, remarks } = read.value;
     if (problemRows && !skipBadRows) await undo();
     await aside;
-    return { rows, seconds, problems, problemRows, remarks, sha256: await sums, analysis };
+    return { rows, seconds, problems, problemRows, remarks, analysis };
   } catch (e) {
     await undo().catch(() => undefined);
     throw e;

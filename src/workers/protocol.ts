@@ -7,7 +7,7 @@ import type { CellProblem } from "@/core/files/import-points";
 import type { RunRecord, StoredRecord } from "@/core/files/records";
 import type { TraceSummary } from "@/core/files/trace-reader";
 import type { LogFile } from "@/storage/log-files";
-import type { Analysis, ChartSeries, Corrections, Finding, HouseRules, Point, Readings, RunSetup, TraceEvent } from "@/core/procedures";
+import type { Analysis, ChartSeries, Corrections, Finding, HouseRules, Point, PointSettings, Readings, RunSetup, TraceEvent } from "@/core/procedures";
 import type { DrawerResistor, LoadChoice } from "@/core/procedures/load-sweep/resistors";
 import type { ClaimVerdict, EvidenceSample } from "@/core/verdicts";
 import type { BenchAddress, SimulatedBoardId } from "@/core/simulator";
@@ -18,13 +18,14 @@ export interface Tasks {
   /** What a run's analysis finds. */
   findings: { ask: { run: { readonly procedure: string; readonly setup: RunSetup }; readings: Readings; corrections: Corrections }; give: readonly Finding[] };
   verdicts: { ask: { claims: readonly Claim[]; evidence: readonly EvidenceSample[]; rules: HouseRules }; give: readonly ClaimVerdict[] };
-  demo: { ask: { now: string; zone: string }; give: StoredRecord[] };
   table: { ask: { text: string; dialect: Partial<Dialect> }; give: { table: TextTable; mapping: ColumnMapping } | { error: string } };
   points: { ask: { text: string; dialect: Dialect; mapping: ColumnMapping; fileId: string }; give: { points: readonly Point[]; problems: readonly CellProblem[]; sha256: string } | { error: string } };
   /** How a log is written, from its beginning; `rows` is an estimate where the file is longer. */
   "log-head": { ask: { file: Blob; dialect: Partial<Dialect> }; give: { table: TextTable; mapping: ColumnMapping; rows: number; whole: boolean; encoding: "utf-8" | "windows-1252" } | { error: string } };
   /** Reads a log's files and stores it as the chunks of a run. Progress is the share of the bytes. */
   "log-import": { ask: { runId: string; files: readonly ImportedLog[]; skipBadRows: boolean; rows: number; procedure: string; setup: RunSetup }; give: LogImport | { error: string } };
+  /** SHA-256 of each file. Asked of another worker than the import's, so that neither waits for the other. */
+  "file-sums": { ask: { blobs: readonly Blob[] }; give: readonly string[] };
   /** Where a second logger's first row stands on the first one's clock, s, from steps that both saw. */
   "log-align": { ask: { first: AlignedLog; second: AlignedLog }; give: { starts: number; matched: number } | { error: string } };
   /** Stores the log of an imported run that isn't stored yet. */
@@ -40,7 +41,7 @@ export interface Tasks {
   "archive-write": { ask: { records: readonly StoredRecord[]; at: string; logs: readonly string[] }; give: Uint8Array };
   "archive-read": { ask: { bytes: Uint8Array }; give: { records: readonly StoredRecord[]; title: string; notebookId: string; logs: ReadonlyMap<string, string> } | { error: string } };
   merge: { ask: { present: ReadonlyMap<string, StoredRecord>; incoming: readonly StoredRecord[] }; give: Merge };
-  "bench-open": { ask: { board: SimulatedBoardId; seed: number; inputLeadResistance: number; outputLeadResistance: number }; give: null };
+  "bench-open": { ask: { board: SimulatedBoardId; seed: number; inputLeadResistance: number; outputLeadResistance: number; /** What was done to the board before, in its order: a reversal that hurt it stays. */ done: readonly PointSettings[] }; give: null };
   "bench-exchange": { ask: { lines: readonly { address: BenchAddress; line: string }[] }; give: { answers: (string | null)[]; time: number } };
   "bench-pace": { ask: { factor: number }; give: null };
 }
@@ -50,8 +51,6 @@ export interface ImportedLog extends LogFile {
 export type AlignedLog = Pick<LogFile, "blob" | "dialect" | "mapping" | "encoding">;
 export interface LogImport extends Omit<TraceSummary, "origin"> {
   readonly seconds: number;
-  /** SHA-256 of each file, in their order. */
-  readonly sha256: readonly string[];
   /** Null where rows were bad and nothing was stored. */
   readonly analysis: Analysis | null;
 }

@@ -15,7 +15,6 @@ export const TASKS: { [K in TaskName]: (ask: Tasks[K]["ask"], progress?: (share:
   resistors: async ({ targets, volts, drawer }) => (await import("@/core/procedures/load-sweep/resistors")).chooseLoads(targets, volts, drawer),
   findings: async (ask) => (await judging()).findings(ask),
   verdicts: async (ask) => (await judging()).verdicts(ask),
-  demo: async (ask) => (await judging()).demo(ask),
   table: async ({ text, dialect }) => {
     const [{ readTable }, { guessMapping }] = await Promise.all([import("@/core/files/table"), import("@/core/files/mapping")]);
     const t = readTable(text, dialect);
@@ -30,6 +29,7 @@ export const TASKS: { [K in TaskName]: (ask: Tasks[K]["ask"], progress?: (share:
   },
   "log-head": async (ask) => (await logs()).head(ask),
   "log-import": async (ask, progress) => (await logs()).importLog(ask, progress),
+  "file-sums": async (ask) => (await logs()).sums(ask),
   "log-align": async (ask) => (await logs()).align(ask),
   "log-store": async ({ run }) => (await logs()).storeLogOf(run),
   "log-analysis": async (ask) => (await judging()).analysis(ask),

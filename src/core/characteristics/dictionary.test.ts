@@ -27,6 +27,7 @@ reverse.current A | meter.offset V | meter.lead-resistance Ω
 pack.cutoff-cell-voltage V | pack.current-at-cutoff A | pack.release-cell-voltage V | pack.spread-at-cutoff V
 pack.low-cutoff-cell-voltage V
 cell.capacity Ah rate,floor | cell.resistance Ω | cell.rest-drop-rate V/day cell
+behaviour.gauge-step V action
 `;
 const YES_NO = ["protect.over-discharge-present", "protect.short-present", "path.finishes-under-load", "reverse.survived"];
 const WORDS = ["protect.short-recovery", "behaviour.response"];

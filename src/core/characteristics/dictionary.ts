@@ -147,6 +147,7 @@ export const CHARACTERISTICS: readonly Characteristic[] = [
   number(["solar.harvest", "1", "Harvest", "Cell power ÷ the panel's maximum power at that light."]),
   number(["solar.panel-voltage", "V", "Panel voltage held", "Voltage the charger holds the panel at over the steady windows.", [], ["nominal", "solar-input"]]),
   word(["behaviour.response", "", "Response", "What an action led to.", ["action"]]),
+  number(["behaviour.gauge-step", "V", "Gauge step", "Battery voltage at which the number of lights of the gauge changes; the middle of the two readings around it.", ["action"]]),
   number(["reverse.current", "A", "Reversed-cell current", "Current with the cell reversed through the stated series resistance."]),
   yesNo(["reverse.survived", "", "Survives reversal", "Whether no-load voltage and one load point repeat afterwards within their uncertainties.", [], ["yes-no"]]),
   number(["meter.offset", "V", "Meter offset", "Difference of two meters at no current."]),

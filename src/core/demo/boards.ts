@@ -1,6 +1,6 @@
 import type { BoardFunction, ConditionSpecs } from "../characteristics";
 import type { ClaimReading, ClaimSource, Limit } from "../claims";
-import type { SimulatedBoardId, SimulatedCellId, SimulatedChargerId, SimulatedMetersId, SimulatedModuleId, SimulatedPackId, SimulatedPanelId, SimulatedPathId } from "../simulator";
+import type { SimulatedBoardId, SimulatedButtonsId, SimulatedCellId, SimulatedChargerId, SimulatedMetersId, SimulatedModuleId, SimulatedPackId, SimulatedPanelId, SimulatedPathId } from "../simulator";
 
 /** Procedures whose demo logs the simulated bench is led through. */
 export type LedProcedure = "meter-check" | "heat-soak" | "threshold-ramp" | "standby" | "light-load" | "solar-input" | "power-path" | "overload" | "discharge" | "pack-charge";
@@ -14,9 +14,17 @@ export interface DemoBoard {
   readonly claims: readonly { readonly source: Omit<ClaimSource, "date">; readonly readings: readonly ClaimReading[] }[];
   readonly samples: readonly { readonly name: string; readonly configuration: string; readonly note: string }[];
   /** Charges on the simulated bench, in their order. */
-  readonly charges?: readonly { readonly title: string; readonly sample: number; readonly charger: SimulatedChargerId; readonly seed: number; readonly startVoltage: number }[];
+  readonly charges?: readonly { readonly title: string; readonly sample: number; readonly charger: SimulatedChargerId; readonly seed: number; readonly startVoltage: number; /** Name of the drawer's cell; the first where nothing is said. */ readonly cell?: string }[];
   /** Logs that the simulated bench is led through, in their order; what departs from the plan that claims and rules suggest. */
-  readonly led?: readonly { readonly procedure: LedProcedure; readonly title: string; readonly sample: number; readonly module: SimulatedModuleId | SimulatedPathId | SimulatedPanelId | SimulatedMetersId | SimulatedCellId | SimulatedPackId; readonly seed: number; readonly plan?: Readonly<Record<string, unknown>>; readonly supplyLimit?: number }[];
+  readonly led?: readonly { readonly procedure: LedProcedure; readonly title: string; readonly sample: number; readonly module: SimulatedModuleId | SimulatedPathId | SimulatedPanelId | SimulatedMetersId | SimulatedCellId | SimulatedPackId; readonly seed: number; readonly plan?: Readonly<Record<string, unknown>>; readonly supplyLimit?: number; readonly cell?: string }[];
+  /** A checklist, tried on the simulated bench. */
+  readonly behaviour?: { readonly title: string; readonly sample: number; readonly buttons: SimulatedButtonsId };
+  /** A reversal, of a sample that may die. */
+  readonly reversal?: { readonly title: string; readonly sample: number; readonly seed: number };
+  /** Done signals of several chargers on one cell, over so many charges. */
+  readonly channels?: { readonly title: string; readonly sample: number; readonly charger: SimulatedChargerId; readonly repeats: number };
+  /** Cells read on the day and days later, in a table of its own. */
+  readonly rest?: { readonly title: string; readonly sample: number };
   readonly sweep?: { readonly title: string; readonly sample: number; readonly seed: number; readonly most?: number; readonly supplyLimit?: number; readonly leftOut?: { readonly at: number; readonly why: string } };
 }
 
@@ -46,7 +54,15 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
       { source: { kind: "data sheet", wording: "VDD 2.9 V ±80 mV, VCU 4.28 V ±50 mV" }, readings: [reading("protect.over-charge-voltage", within(4.28, 0.05))] },
       { source: { kind: "listing", wording: "Short circuit protection" }, readings: [reading("protect.short-present", { kind: "yes-no", value: true })] },
       { source: { kind: "data sheet", wording: "Light load detection 45 mA ±20 %, 32 s" }, readings: [reading("standby.auto-off-current", nominal(0.045, 0.2))] },
+      { source: { kind: "listing", wording: "1 A charging" }, readings: [reading("charge.cc-current", nominal(1, null))] },
+      { source: { kind: "print on the board", wording: "RED charging, GREEN full" }, readings: [reading("behaviour.response", { kind: "one-of", words: ["red"] }, { action: { word: "lights while charging" } })] },
+      { source: { kind: "print on the board", wording: "RED charging, GREEN full" }, readings: [reading("behaviour.response", { kind: "one-of", words: ["green"] }, { action: { word: "lights when full" } })] },
+      { source: { kind: "listing", wording: "works with every USB-C cable" }, readings: [reading("behaviour.response", { kind: "one-of", words: ["yes"] }, { action: { word: "charges from a C-to-C cable" } })] },
+      { source: { kind: "listing", wording: "reverse connection protection" }, readings: [reading("reverse.survived", { kind: "yes-no", value: true })] },
     ],
+    charges: [{ title: "Charge from USB-C", sample: 0, charger: "honest-ampere", seed: 61, startVoltage: 3.18 }],
+    behaviour: { title: "Button, lights, gauge and cables", sample: 0, buttons: "steady-synchronous" },
+    reversal: { title: "Spare board, cell reversed", sample: 1, seed: 77 },
     led: [
       { procedure: "meter-check", title: "The load's display against the multimeter", sample: 0, module: "two-wire-display", seed: 70 },
       { procedure: "heat-soak", title: "Heat at one ampere", sample: 0, module: "steady-synchronous", seed: 76, plan: { load: 1, seconds: 1500, enough: 0.5 } },
@@ -75,6 +91,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
       { source: { kind: "data sheet", wording: "VOUT accuracy ±1 %" }, readings: [reading("boost.no-load-voltage", nominal(5, 0.01))] },
       { source: { kind: "listing", wording: "full protection: over discharge, short" }, readings: [reading("protect.over-discharge-present", { kind: "yes-no", value: true })] },
       { source: { kind: "listing", wording: "full protection: over discharge, short" }, readings: [reading("protect.short-present", { kind: "yes-no", value: true })] },
+      { source: { kind: "listing", wording: "USB-C, all cables" }, readings: [reading("behaviour.response", { kind: "one-of", words: ["yes"] }, { action: { word: "charges from a C-to-C cable" } })] },
     ],
     samples: [{ name: "A", configuration: "", note: "" }],
     led: [
@@ -82,6 +99,8 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
       { procedure: "threshold-ramp", title: "Ramp down and up", sample: 0, module: "weak-switch", seed: 81, plan: { load: 0.3 } },
       { procedure: "overload", title: "Overload and three shorts", sample: 0, module: "weak-switch", seed: 82, plan: { from: 0.6, most: 1.8 } },
     ],
+    behaviour: { title: "Button, lights and gauge", sample: 0, buttons: "weak-switch" },
+    reversal: { title: "Cell reversed, after all else", sample: 0, seed: 84 },
     sweep: { title: "Load sweep", sample: 0, seed: 23 },
   },
   {
@@ -112,7 +131,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
     ],
     samples: [{ name: "A", configuration: "jumpers as delivered", note: "" }],
     led: [
-      { procedure: "discharge", title: "What the Reed 2200 holds", sample: 0, module: "tired-cell", seed: 92, plan: { capacity: 2.2, rate: 0.5, every: 20 } },
+      { procedure: "discharge", title: "What the Reed 2200 holds", sample: 0, module: "tired-cell", seed: 92, plan: { capacity: 2.2, rate: 0.5, every: 20 }, cell: "Reed 2200" },
       { procedure: "overload", title: "Overload from the small supply", sample: 0, module: "dies-shorted", seed: 91, plan: { from: 0.6, most: 1.4, shortSeconds: 0.8, repeats: 2 }, supplyLimit: 1.5 },
     ],
     charges: [
@@ -149,6 +168,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
     ],
     samples: [{ name: "A", configuration: "divider as delivered", note: "Panel of two watts beside it." }],
     charges: [{ title: "Charge from USB", sample: 0, charger: "switching-ampere", seed: 51, startVoltage: 3.36 }],
+    channels: { title: "Three chargers, three charges", sample: 0, charger: "three-channels", repeats: 3 },
     led: [
       { procedure: "solar-input", title: "Sun and clouds", sample: 0, module: "holding-switcher", seed: 101, plan: { seconds: 1200, steady: 400, every: 1 } },
       { procedure: "power-path", title: "Plugged in and pulled under load", sample: 0, module: "hangs-on-cell", seed: 102, plan: { repeats: 2, dwell: 0.4, every: 0.002 } },
@@ -166,9 +186,10 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
       { source: { kind: "listing", wording: "with balancing" }, readings: [reading("pack.spread-at-cutoff", { kind: "at-most", high: 0.03 })] },
     ],
     samples: [{ name: "A", configuration: "", note: "" }],
+    rest: { title: "The four cells, ten days at rest", sample: 0 },
     led: [
-      { procedure: "pack-charge", title: "Four cells that have drifted apart", sample: 0, module: "drifted-four", seed: 111, plan: { every: 20 } },
-      { procedure: "pack-charge", title: "The same with the balancer joined", sample: 0, module: "drifted-balancer", seed: 112, plan: { every: 20 } },
+      { procedure: "pack-charge", title: "Four cells that have drifted apart", sample: 0, module: "drifted-four", seed: 111, plan: { every: 20 }, cell: "Torch pack" },
+      { procedure: "pack-charge", title: "The same with the balancer joined", sample: 0, module: "drifted-balancer", seed: 112, plan: { every: 20 }, cell: "Torch pack" },
     ],
   },
 ];

@@ -6,8 +6,10 @@ import { assert } from "../quantities";
 import { rehearse } from "../rehearsal";
 import { BENCH_ACCURACY, SIMULATED_BOARDS, VirtualBench, benchFor } from "../simulator";
 import { DEMO_BOARDS, type DemoBoard } from "./boards";
+import { buildDrawer } from "./drawer";
 import { buildLed } from "./led";
-import { buildCharges, DEMO_CELLS, type DemoLog } from "./charges";
+import { buildCharges, type DemoLog } from "./charges";
+import { buildTables } from "./tables";
 
 export interface DemoMeans {
   /** Fresh random ids. */
@@ -43,11 +45,12 @@ export function buildDemoWithLogs(means: DemoMeans): { records: StoredRecord[]; 
     { kind: "notebook", id: notebookId, ...base, title: "Reed bed recorders (demo)", schema: SCHEMA_VERSION, demo: true },
     { kind: "rules", id: means.newId(), ...base, rules: HOUSE_RULES },
     { kind: "rig", id: means.newId(), ...base, ...DEFAULT_RIG },
-    ...DEMO_CELLS.map((c): StoredRecord => ({ kind: "cell", id: means.newId(), ...base, ...c })),
   ];
+  const drawer = buildDrawer(means.newId, base, at);
+  records.push(...drawer.records);
   const logs: DemoLog[] = [];
   DEMO_BOARDS.forEach((b, i) => {
-    const made = buildBoard(b, { ...means, base, at: (m) => at(m + (DEMO_BOARDS.length - i) * 90) });
+    const made = buildBoard(b, { ...means, base, at: (m) => at(m + (DEMO_BOARDS.length - i) * 90), cells: drawer.ids });
     records.push(...made.records);
     logs.push(...made.logs);
   });
@@ -57,6 +60,8 @@ export function buildDemoWithLogs(means: DemoMeans): { records: StoredRecord[]; 
 interface BoardMeans extends DemoMeans {
   readonly base: { readonly notebookId: NotebookId; readonly createdAt: string; readonly updatedAt: string };
   readonly at: (minutesAgo: number) => string;
+  /** Ids of the drawer's cells by their names. */
+  readonly cells: ReadonlyMap<string, string>;
 }
 
 function buildBoard(b: DemoBoard, means: BoardMeans): { records: StoredRecord[]; logs: DemoLog[] } {
@@ -86,9 +91,10 @@ function buildBoard(b: DemoBoard, means: BoardMeans): { records: StoredRecord[];
   }));
   const board: StoredRecord = { kind: "board", ...created, id: boardId, title: b.title, note: b.note, functions: b.functions, simulatedAs: b.simulatedAs };
   const ids = samples.map((s) => s.id);
-  const charges = buildCharges(b, means, boardId, claims, ids);
-  const led = buildLed(b, means, boardId, { claims, rules: HOUSE_RULES, rig: DEFAULT_RIG }, ids);
-  return { records: [board, ...claims, ...samples, ...(b.sweep ? buildSweep(b, b.sweep, means, boardId, claims, ids) : []), ...charges.records, ...led.records], logs: [...charges.logs, ...led.logs] };
+  const charges = buildCharges(b, means, boardId, claims, ids, means.cells);
+  const led = buildLed(b, means, boardId, { claims, rules: HOUSE_RULES, rig: DEFAULT_RIG }, ids, means.cells);
+  const tables = buildTables(b, means, boardId, { claims, rules: HOUSE_RULES, rig: DEFAULT_RIG }, ids);
+  return { records: [board, ...claims, ...samples, ...(b.sweep ? buildSweep(b, b.sweep, means, boardId, claims, ids) : []), ...charges.records, ...led.records, ...tables], logs: [...charges.logs, ...led.logs] };
 }
 
 function buildSweep(b: DemoBoard, sweep: NonNullable<DemoBoard["sweep"]>, means: BoardMeans, boardId: BoardId, claims: PlanContext["claims"], samples: readonly SampleId[]): StoredRecord[] {

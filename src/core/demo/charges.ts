@@ -1,4 +1,4 @@
-import type { BoardId, CellRecord, RunId, RunRecord, SampleId, StoredRecord } from "../files/records";
+import type { BoardId, RunId, RunRecord, SampleId, StoredRecord } from "../files/records";
 import { joinColumns, type TraceColumns } from "../files/trace-columns";
 import { HOUSE_RULES, type LogRow, type PlanContext, type PlannedCell, type Role, type RunSetup } from "../procedures";
 import { chargeCycle, ChargeWatch, type ChargePlan } from "../procedures/charge-cycle";
@@ -12,11 +12,6 @@ const EVERY = 5;
 const REST = 600;
 const MOST = 8 * 3600;
 
-/** Cells of the drawer that the volunteers charge. */
-export const DEMO_CELLS: readonly Omit<CellRecord, "kind" | "id" | "notebookId" | "createdAt" | "updatedAt">[] = [
-  { title: "Reed 2200", chemistry: "lithium-ion", capacity: 2.2, chargeRateLimit: 1, ownProtection: false, note: "From the first recorder." },
-  { title: "Rush 300", chemistry: "lithium-ion", capacity: 0.3, chargeRateLimit: 1, chargeRate: 0.2, fullVoltage: 4, ownProtection: true, note: "Small flat cell of the old recorder; waits full for weeks." },
-];
 const CELL: PlannedCell = { title: "Reed 2200", chemistry: "lithium-ion", capacity: 2.2, chargeRateLimit: 1, chargeRate: HOUSE_RULES.chargeRate, fullVoltage: HOUSE_RULES.chargeFull, emptyVoltage: HOUSE_RULES.chargeEmpty, ownProtection: false };
 
 export interface DemoLog {
@@ -25,7 +20,7 @@ export interface DemoLog {
 }
 
 /** A board's charges, logged on the simulated bench as they are made. */
-export function buildCharges(b: DemoBoard, means: { readonly newId: () => string; readonly zone: string; readonly at: (minutesAgo: number) => string; readonly base: Pick<RunRecord, "notebookId"> }, boardId: BoardId, claims: PlanContext["claims"], samples: readonly SampleId[]): { records: StoredRecord[]; logs: DemoLog[] } {
+export function buildCharges(b: DemoBoard, means: { readonly newId: () => string; readonly zone: string; readonly at: (minutesAgo: number) => string; readonly base: Pick<RunRecord, "notebookId"> }, boardId: BoardId, claims: PlanContext["claims"], samples: readonly SampleId[], cells: ReadonlyMap<string, string>): { records: StoredRecord[]; logs: DemoLog[] } {
   const records: StoredRecord[] = [];
   const logs: DemoLog[] = [];
   (b.charges ?? []).forEach((charge, k) => {
@@ -38,11 +33,17 @@ export function buildCharges(b: DemoBoard, means: { readonly newId: () => string
     const stamp = { notebookId: means.base.notebookId, createdAt: begun, updatedAt: begun };
     records.push({
       kind: "run", ...stamp, id: runId, boardId, sampleId: samples[charge.sample] as SampleId, procedure: chargeCycle.id, title: charge.title, startUtc: begun, zone: means.zone, state: "finished",
-      setup: setup as RunSetup, pinned: { configuration, modifiedFunctions: [] }, source: { kind: "simulated", board: charge.charger, seed: charge.seed },
+      setup: setup as RunSetup, pinned: { configuration, modifiedFunctions: [] }, source: { kind: "simulated", board: charge.charger, seed: charge.seed }, ...cellOf(cells, charge.cell ?? CELL.title),
     });
     logs.push({ runId, columns: logged(charge.charger, charge.seed, setup) });
   });
   return { records, logs };
+}
+
+/** The cell of the drawer by its name, for a run's record. */
+export function cellOf(cells: ReadonlyMap<string, string>, name: string | undefined): { cellId?: string } {
+  const cellId = name ? cells.get(name) : undefined;
+  return cellId ? { cellId } : {};
 }
 
 function logged(charger: string, seed: number, setup: RunSetup<ChargePlan>): TraceColumns {

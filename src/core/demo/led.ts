@@ -14,12 +14,12 @@ import { assert } from "../quantities";
 import { logModule } from "../rehearsal/live-module";
 import { liveOptions } from "../rehearsal/simulated-bench";
 import type { DemoBoard } from "./boards";
-import type { DemoLog } from "./charges";
+import { cellOf, type DemoLog } from "./charges";
 
 const LED = { "threshold-ramp": thresholdRamp, standby, "light-load": lightLoad, overload, "heat-soak": heatSoak, "power-path": powerPath, "solar-input": solarInput, "meter-check": meterCheck, discharge, "pack-charge": packCharge } as unknown as Readonly<Record<string, BenchProcedure>>;
 
 /** A board's led logs, made on the simulated bench as it is made, with the marks of their guides. */
-export function buildLed(b: DemoBoard, means: { readonly newId: () => string; readonly zone: string; readonly at: (minutesAgo: number) => string; readonly base: Pick<RunRecord, "notebookId"> }, boardId: BoardId, context: PlanContext, samples: readonly SampleId[]): { records: StoredRecord[]; logs: DemoLog[] } {
+export function buildLed(b: DemoBoard, means: { readonly newId: () => string; readonly zone: string; readonly at: (minutesAgo: number) => string; readonly base: Pick<RunRecord, "notebookId"> }, boardId: BoardId, context: PlanContext, samples: readonly SampleId[], cells: ReadonlyMap<string, string>): { records: StoredRecord[]; logs: DemoLog[] } {
   const records: StoredRecord[] = [];
   const logs: DemoLog[] = [];
   (b.led ?? []).forEach((led, k) => {
@@ -36,7 +36,7 @@ export function buildLed(b: DemoBoard, means: { readonly newId: () => string; re
     const stamp = { notebookId: means.base.notebookId, createdAt: begun, updatedAt: begun };
     records.push({
       kind: "run", ...stamp, id: runId, boardId, sampleId: samples[led.sample] as SampleId, procedure: p.id, title: led.title, startUtc: begun, zone: means.zone, state: "finished",
-      setup, pinned: { configuration, modifiedFunctions: [] }, source: { kind: "simulated", board: led.module, seed: led.seed },
+      setup, pinned: { configuration, modifiedFunctions: [] }, source: { kind: "simulated", board: led.module, seed: led.seed }, ...cellOf(cells, led.cell),
     });
     for (const m of trace.events) records.push({ kind: "annotation", ...stamp, id: means.newId(), runId, what: "mark", target: m.kind ?? "note", text: m.what, time: m.time });
     logs.push({ runId, columns: trace.columns });

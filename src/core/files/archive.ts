@@ -67,8 +67,10 @@ export interface Archive {
 type Migration = (record: Record<string, unknown>) => Record<string, unknown>;
 /** Version 2 only added: cells, and marks and boundaries on logs. */
 const cellsAndLogs: Migration = (r) => (r.kind === "notebook" ? { ...r, schema: 2 } : r);
+/** Version 3 only added: answers, readings of cells, the cell of a run. */
+const answersAndCells: Migration = (r) => (r.kind === "notebook" ? { ...r, schema: 3 } : r);
 /** Earlier formats are brought up step by step; entry n − 1 takes version n to n + 1. */
-const MIGRATIONS: readonly Migration[] = [cellsAndLogs];
+const MIGRATIONS: readonly Migration[] = [cellsAndLogs, answersAndCells];
 
 /** Reads an archive whole or not at all: every checksum and every record is checked before anything is returned. */
 export function readArchive(bytes: Uint8Array): Result<Archive> {
@@ -192,7 +194,7 @@ export function mergeRecords(present: ReadonlyMap<string, StoredRecord>, incomin
 }
 
 function titled(r: StoredRecord): StoredRecord {
-  if (r.kind === "board" || r.kind === "run") return { ...r, title: `${r.title} (from archive)` };
+  if (r.kind === "board" || r.kind === "run" || r.kind === "cell") return { ...r, title: `${r.title} (from archive)` };
   if (r.kind === "sample") return { ...r, name: `${r.name} (from archive)` };
   return r;
 }

@@ -1,5 +1,5 @@
 import Papa from "papaparse";
-import type { Analysis, Point, Procedure, RunSetup } from "../procedures";
+import type { Analysis, Answer, Point, Procedure, RunSetup } from "../procedures";
 import { currentOfSetting, roleLabel, roleUnit } from "../procedures";
 import type { RunRecord } from "./records";
 import { stableJson } from "./archive";
@@ -31,13 +31,21 @@ export function pointsToCsv(procedure: Procedure, setup: RunSetup, points: reado
   return `${Papa.unparse([header, ...rows], { newline: "\r\n" })}\r\n`;
 }
 
-/** A run with its points, analysis and what it was pinned to, as JSON for other programs. */
-export function runToJson(run: RunRecord, points: readonly Point[], leftOut: ReadonlyMap<string, string>, analysis: Analysis, version: number): string {
+/** A checklist's answers as CSV, oldest first: action, battery volts where they were asked for, what was seen, what was said, when (UTC). */
+export function answersToCsv(procedure: Procedure, setup: RunSetup, answers: readonly Answer[]): string {
+  const said = new Map((procedure.items?.(setup) ?? []).map((i) => [i.id, i.said ?? ""]));
+  const rows = answers.map((a) => [a.item, a.volts ?? "", a.word, said.get(a.item) ?? "", a.at]);
+  return `${Papa.unparse([["Action", columnLabel("Battery voltage", "V"), "Seen", "Said", "Time / UTC"], ...rows], { newline: "\r\n" })}\r\n`;
+}
+
+/** A run with its points or answers, analysis and what it was pinned to, as JSON for other programs. */
+export function runToJson(run: RunRecord, points: readonly Point[], leftOut: ReadonlyMap<string, string>, analysis: Analysis, version: number, answers: readonly Answer[] = []): string {
   return `${JSON.stringify(
     JSON.parse(
       stableJson({
         run,
         points: points.map((p) => ({ ...p, ...(leftOut.has(p.id) ? { leftOut: leftOut.get(p.id) } : {}) })),
+        ...(answers.length ? { answers } : {}),
         analysisVersion: version,
         findings: analysis.findings,
         notes: analysis.notes,

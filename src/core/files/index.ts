@@ -38,4 +38,4 @@ export {
 } from "./records";
 export { checksum, mergeRecords, readArchive, stableJson, writeArchive, type Archive, type Merge } from "./archive";
 export { validateManifest, validateRecord, type Manifest } from "./validate";
-export { pointsToCsv, runToJson } from "./export-run";
+export { answersToCsv, pointsToCsv, runToJson } from "./export-run";

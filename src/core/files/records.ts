@@ -1,14 +1,13 @@
-/** What is stored and exported: schema version 2. Derived things are never among these as truth. */
-import type { Chemistry } from "../cells";
+/** What is stored and exported: schema version 3. Derived things are never among these as truth. */
 import type { BoardFunction } from "../characteristics";
 import type { Claim } from "../claims";
 import type { Accuracy } from "../instruments";
-import type { HouseRules, PointSettings, ReadingCell, Recovery, Role, RunSetup } from "../procedures";
+import type { DrawerEntry, HouseRules, PointSettings, ReadingCell, Recovery, Role, RunSetup } from "../procedures";
 import type { ColumnMapping } from "./mapping";
 import type { Dialect } from "./table";
 
-/** 2 brought cells, and marks and boundaries on logs over time. */
-export const SCHEMA_VERSION = 2;
+/** 2 brought cells, and marks and boundaries on logs over time; 3 answers, readings of cells and the cell of a run. */
+export const SCHEMA_VERSION = 3;
 
 declare const brand: unique symbol;
 export type Id<T extends string> = string & { readonly [brand]: T };
@@ -111,19 +110,31 @@ export interface FileRecord extends Stamp<"file"> {
 }
 
 /** A cell of the drawer, with what its maker allows and where it departs from the house rules. */
-export interface CellRecord extends Stamp<"cell"> {
-  readonly title: string;
-  readonly chemistry: Chemistry;
-  /** Ah. */
-  readonly capacity: number;
-  /** Highest charge current its maker allows, as a multiple of the capacity an hour. */
-  readonly chargeRateLimit: number;
-  /** Departures from the house rules: multiple of the capacity an hour, V, V. */
-  readonly chargeRate?: number;
-  readonly fullVoltage?: number;
-  readonly emptyVoltage?: number;
-  readonly ownProtection: boolean;
+export interface CellRecord extends Stamp<"cell">, DrawerEntry {
   readonly note: string;
+  /** Taken out of use, when (ISO date) and why. */
+  readonly rejected?: { readonly date: string; readonly why: string };
+}
+
+/** What a tester noticed of a cell besides its volts. */
+export const CELL_SIGNS = ["hot", "takes no charge", "swollen", "leaking", "dented"] as const;
+export type CellSign = (typeof CELL_SIGNS)[number];
+
+/** A look at a cell of the drawer: its rested volts, what was noticed. Never altered. */
+export interface CellReadingRecord extends Stamp<"cellReading"> {
+  readonly cellId: string;
+  /** ISO UTC. */
+  readonly takenAt: string;
+  /** V at rest; null where only a sign was noted. */
+  readonly volts: number | null;
+  /** It had come off the charger: its fall at rest counts from here. */
+  readonly charged?: boolean;
+  /** It had been used since it was last read: its volts say nothing of its rest. */
+  readonly used?: boolean;
+  readonly sign?: CellSign;
+  readonly note: string;
+  /** The meter it was read with, pinned. */
+  readonly meter?: Accuracy;
 }
 
 /** Another file of the same run. */
@@ -140,6 +151,8 @@ export interface FurtherFile {
 export interface RunRecord extends Stamp<"run", RunId> {
   readonly boardId: BoardId;
   readonly sampleId: SampleId;
+  /** The cell of the drawer that was charged, discharged or read. */
+  readonly cellId?: string;
   readonly procedure: string;
   readonly title: string;
   readonly startUtc: string;
@@ -170,6 +183,16 @@ export interface PointRecord extends Stamp<"point", PointId> {
   readonly takenAt?: string;
 }
 
+/** What was seen as an item of a checklist was done; never altered. */
+export interface AnswerRecord extends Stamp<"answer"> {
+  readonly runId: RunId;
+  readonly item: string;
+  readonly word: string;
+  /** Battery volts at which it was seen. */
+  readonly volts?: number;
+  readonly takenAt: string;
+}
+
 /** A layer over readings, with its reason. */
 export interface AnnotationRecord extends Stamp<"annotation"> {
   readonly runId: RunId;
@@ -195,10 +218,12 @@ export type StoredRecord =
   | FileRecord
   | RunRecord
   | PointRecord
+  | AnswerRecord
+  | CellReadingRecord
   | AnnotationRecord;
 
 export type RecordKind = StoredRecord["kind"];
-export const RECORD_KINDS: readonly RecordKind[] = ["notebook", "rules", "rig", "board", "claim", "sample", "cell", "photo", "file", "run", "point", "annotation"];
+export const RECORD_KINDS: readonly RecordKind[] = ["notebook", "rules", "rig", "board", "claim", "sample", "cell", "photo", "file", "run", "point", "answer", "cellReading", "annotation"];
 export type RecordOf<K extends RecordKind> = Extract<StoredRecord, { kind: K }>;
 
 const SPEAKS_OF_A_POINT: ReadonlySet<AnnotationRecord["what"]> = new Set(["left-out", "recovery", "note"]);
@@ -209,6 +234,7 @@ export function references(r: StoredRecord): readonly string[] {
   if ("boardId" in r) out.push(r.boardId);
   if ("sampleId" in r) out.push(r.sampleId);
   if ("runId" in r) out.push(r.runId);
+  if ("cellId" in r && r.cellId) out.push(r.cellId);
   if (r.kind === "run" && r.source.kind === "file") out.push(r.source.fileId, ...(r.source.more ?? []).map((m) => m.fileId));
   if (r.kind === "annotation" && SPEAKS_OF_A_POINT.has(r.what)) out.push(r.target);
   return out;
@@ -216,7 +242,8 @@ export function references(r: StoredRecord): readonly string[] {
 
 /** The record that a part belongs to: a point differs, so its run differs. Null for what stands by itself. */
 export function owner(r: StoredRecord): string | null {
-  if (r.kind === "point" || r.kind === "annotation") return r.runId;
+  if (r.kind === "point" || r.kind === "answer" || r.kind === "annotation") return r.runId;
+  if (r.kind === "cellReading") return r.cellId;
   if (r.kind === "photo") return r.sampleId;
   if (r.kind === "claim") return r.boardId;
   return null;
@@ -233,7 +260,7 @@ export function renamed<R extends StoredRecord>(r: R, names: ReadonlyMap<string,
     return file ? file + id.slice(colon) : id;
   };
   const copy: Record<string, unknown> = { ...r, id: n(r.id), notebookId: n(r.notebookId) };
-  for (const key of ["boardId", "sampleId", "runId"] as const) if (typeof copy[key] === "string") copy[key] = n(copy[key] as string);
+  for (const key of ["boardId", "sampleId", "runId", "cellId"] as const) if (typeof copy[key] === "string") copy[key] = n(copy[key] as string);
   if (r.kind === "run" && r.source.kind === "file") copy.source = { ...r.source, fileId: n(r.source.fileId), ...(r.source.more ? { more: r.source.more.map((m) => ({ ...m, fileId: n(m.fileId) })) } : {}) };
   if (r.kind === "annotation") copy.target = n(r.target);
   return copy as unknown as R;

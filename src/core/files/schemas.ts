@@ -1,8 +1,8 @@
-/** JSON Schemas of every stored record, version 2; published with the archive format and compiled ahead of time. */
+/** JSON Schemas of every stored record, version 3; published with the archive format and compiled ahead of time. */
 import { CHEMISTRIES } from "../cells";
 import { BOARD_FUNCTIONS } from "../characteristics";
 import { SOURCE_KINDS } from "../claims";
-import { RECORD_KINDS, type RecordKind } from "./records";
+import { CELL_SIGNS, RECORD_KINDS, type RecordKind } from "./records";
 
 type Schema = Readonly<Record<string, unknown>>;
 
@@ -46,7 +46,7 @@ const limit: Schema = {
 };
 const condition: Schema = { oneOf: [object({ at: number }), object({ from: number, to: number }), object({ word: line })] };
 const load = object({ mode: { enum: ["current", "power", "resistance"] }, value: zeroUp });
-const settings = object({ supplyVoltage: zeroUp, supplyCurrentLimit: zeroUp, load, fromOff: { type: "boolean" } }, ["supplyVoltage", "supplyCurrentLimit", "load", "fromOff"]);
+const settings = object({ supplyVoltage: zeroUp, supplyCurrentLimit: zeroUp, load, fromOff: { type: "boolean" }, reversed: object({ ohms: zeroUp }) }, ["supplyVoltage", "supplyCurrentLimit", "load", "fromOff", "reversed"]);
 const cell = object({ value: { anyOf: [number, { type: "null" }] }, status: { enum: ["ok", "empty", "overload"] } });
 const column = object({ header: text, unit: text, sign: { enum: [1, -1] } }, ["sign"]);
 const resistor = object({ ohms: positive, watts: positive });
@@ -60,7 +60,8 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
       batteryFull: positive, batteryNominal: positive, batteryEmpty: positive, regulationBand: positive, houseTolerance: positive,
       coverage: positive, dwell: zeroUp, bisection: positive, partLimit: positive,
       chargeRate: positive, chargeFull: positive, chargeEmpty: positive, rejectFloor: positive, cellLimit: positive,
-    }, ["chargeRate", "chargeFull", "chargeEmpty", "rejectFloor", "cellLimit"]),
+      restDrop: positive, restDays: positive, cellResistance: positive, cellShare: positive,
+    }, ["chargeRate", "chargeFull", "chargeEmpty", "rejectFloor", "cellLimit", "restDrop", "restDays", "cellResistance", "cellShare"]),
   }),
   rig: record("rig", {
     title: line, instruments: map(accuracy), supplyCurrentLimit: positive, inputLeadResistance: zeroUp, outputLeadResistance: zeroUp,
@@ -80,14 +81,14 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
   photo: record("photo", { sampleId: id, name: line, mime: { type: "string", pattern: "^image/" }, bytes: {} }),
   cell: record(
     "cell",
-    { title: line, chemistry: { enum: [...CHEMISTRIES] }, capacity: positive, chargeRateLimit: positive, chargeRate: positive, fullVoltage: positive, emptyVoltage: positive, ownProtection: { type: "boolean" }, note: text },
-    ["chargeRate", "fullVoltage", "emptyVoltage"],
+    { title: line, chemistry: { enum: [...CHEMISTRIES] }, series: { type: "integer", minimum: 1, maximum: 30 }, capacity: positive, chargeRateLimit: positive, chargeRate: positive, fullVoltage: positive, emptyVoltage: positive, ownProtection: { type: "boolean" }, note: text, rejected: object({ date: day, why: line }) },
+    ["series", "chargeRate", "fullVoltage", "emptyVoltage", "rejected"],
   ),
   file: record("file", { name: line, sha256: { type: "string", pattern: "^[0-9a-f]{64}$" }, text, apart: { type: "boolean" } }, ["apart"]),
   run: record(
     "run",
     {
-      boardId: id, sampleId: id, procedure: line, title: line, startUtc: moment, zone: line, state: { enum: ["prepared", "open", "finished"] },
+      boardId: id, sampleId: id, cellId: id, procedure: line, title: line, startUtc: moment, zone: line, state: { enum: ["prepared", "open", "finished"] },
       setup: object({ conditions: { type: "object" }, instruments: map(accuracy), offsets: map(number), plan: { type: "object" } }, ["offsets", "plan"]),
       pinned: object({ configuration: text, output: positive, modifiedFunctions: functions }, ["output"]),
       source: {
@@ -104,12 +105,18 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
       },
       setAside: line,
     },
-    ["setAside"],
+    ["setAside", "cellId"],
   ),
   point: record(
     "point",
     { runId: id, sequence: { type: "integer", minimum: 0 }, state: { enum: ["draft", "taken", "withdrawn"] }, settings, cells: map(cell), typed: map(text), dwell: zeroUp, takenAt: moment },
     ["typed", "dwell", "takenAt"],
+  ),
+  answer: record("answer", { runId: id, item: line, word: line, volts: number, takenAt: moment }, ["volts"]),
+  "cellReading": record(
+    "cellReading",
+    { cellId: id, takenAt: moment, volts: { anyOf: [number, { type: "null" }] }, charged: { type: "boolean" }, used: { type: "boolean" }, sign: { enum: [...CELL_SIGNS] }, note: text, meter: accuracy },
+    ["charged", "used", "sign", "meter"],
   ),
   annotation: record(
     "annotation",

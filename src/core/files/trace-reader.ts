@@ -25,6 +25,8 @@ export interface TraceReaderOptions {
   readonly chunk?: number;
   /** How the bytes spell characters. */
   readonly encoding?: "utf-8" | "windows-1252";
+  /** Whoever is given rows copies them before more come: the room they stand in is filled again. */
+  readonly copied?: boolean;
 }
 
 const DAY = 86400;
@@ -95,14 +97,24 @@ export class TraceReader {
   /** Takes the next bytes; false once the log can't be read any further (`end` says why). */
   feed(bytes: Uint8Array): boolean {
     if (this.error) return false;
+    const joined = (stop: number): Uint8Array => {
+      const out = new Uint8Array(this.rest.length + stop);
+      out.set(this.rest);
+      out.set(bytes.subarray(0, stop), this.rest.length);
+      return out;
+    };
     let all = bytes;
+    let from = 0;
     if (this.rest.length) {
-      all = new Uint8Array(this.rest.length + bytes.length);
-      all.set(this.rest);
-      all.set(bytes, this.rest.length);
+      // The record that was cut in two is read by itself, so that the many after it need not be moved; one that has line feeds in it can't.
+      const line = bytes.indexOf(LF) + 1;
+      const first = line > 0 ? joined(line) : null;
+      if (first && this.take(first, first.length) === first.length) from = line;
+      else all = joined(bytes.length);
     }
+    if (this.error) return false;
     const end = all.lastIndexOf(LF) + 1;
-    const used = end > 0 ? this.take(all, end) : 0;
+    const used = end > from ? this.take(all, end, from) : from;
     this.rest = all.slice(used);
     return this.error === null;
   }
@@ -133,8 +145,8 @@ export class TraceReader {
   }
 
   /** Reads the whole records of `b` up to `end`; gives where the first one begins that is not whole. */
-  private take(b: Uint8Array, end: number): number {
-    let p = 0;
+  private take(b: Uint8Array, end: number, from = 0): number {
+    let p = from;
     while (p < end && !this.error) {
       if (!this.slots) {
         const stop = recordEnd(b, p, end);
@@ -252,7 +264,8 @@ export class TraceReader {
   }
 
   private fresh(): void {
-    this.columns = Array.from({ length: (this.slots?.length ?? 0) + 1 }, () => new Float64Array(this.size));
+    // Whoever said that it copies what it is given lets the same room be filled again.
+    if (!this.options.copied || this.columns.length === 0) this.columns = Array.from({ length: (this.slots?.length ?? 0) + 1 }, () => new Float64Array(this.size));
     this.filled = 0;
   }
 

@@ -15,5 +15,7 @@ export const photo: CompiledValidator;
 export const file: CompiledValidator;
 export const run: CompiledValidator;
 export const point: CompiledValidator;
+export const answer: CompiledValidator;
+export const cellReading: CompiledValidator;
 export const annotation: CompiledValidator;
 export const manifest: CompiledValidator;

@@ -24,7 +24,7 @@ describe("discharge", () => {
   test("a fifth of the capacity an hour, that follows the capacity; nothing below what cells may go to", () => {
     expect(plan.rate).toBeCloseTo(0.44, 9);
     expect(p.follows?.(plan, { capacity: 1 })).toEqual({ capacity: 1, rate: 0.2 });
-    expect(texts(p.remarks?.(changed({ floor: 2.4 })), "refused")[0]).toMatch(/2\.4 V is lower than any lithium-ion cell may go/);
+    expect(texts(p.remarks?.(changed({ floor: 2.4 })), "refused")[0]).toMatch(/2\.4 V is lower than any such cell may go/);
     expect(texts(p.remarks?.(changed({ startVoltage: 2.9 })), "refused")[0]).toMatch(/already at or under the floor/);
     expect(texts(p.remarks?.(changed({ startVoltage: 3.9 })), "care")[0]).toMatch(/what comes out of it is no capacity/);
     expect(p.stopRules(setup).some((r) => r.role === "batteryVoltage" && r.below === 2.75)).toBe(true);
@@ -132,7 +132,7 @@ describe("pack charge", () => {
       ({ load, input } = step.settings);
       if (step.done) break;
     }
-    expect(phases).toEqual(["rested", "charging", "waiting for the release", "resting", "discharging", "after the low cut", "done"]);
+    expect(phases).toEqual(["rested", "charging", "waiting for the release", "resting", "discharging", "after the low cut", "waking by itself?", "charger on", "woken by the charger?", "done"]);
   });
 });
 

@@ -25,6 +25,13 @@ export interface HouseRules {
   readonly rejectFloor: number;
   /** °C at which a cell stops a charge. */
   readonly cellLimit: number;
+  /** V a day by which a charged cell may fall at rest, and days after which it is read again. */
+  readonly restDrop: number;
+  readonly restDays: number;
+  /** Ω·Ah: a cell's resistance may be so much divided by its capacity. */
+  readonly cellResistance: number;
+  /** Share of its rated capacity that a cell must still hold. */
+  readonly cellShare: number;
 }
 
 export const HOUSE_RULES: HouseRules = {
@@ -42,6 +49,10 @@ export const HOUSE_RULES: HouseRules = {
   chargeEmpty: 3,
   rejectFloor: 2,
   cellLimit: 45,
+  restDrop: 0.005,
+  restDays: 7,
+  cellResistance: 0.3,
+  cellShare: 0.7,
 };
 
 /** Rules as they were stored, with those that came later as the house first has them. */
@@ -50,7 +61,7 @@ export const completeRules = (stored: Partial<HouseRules> | undefined): HouseRul
 export interface RuleText {
   readonly key: keyof HouseRules;
   readonly label: string;
-  readonly unit: "V" | "1" | "s" | "A" | "°C" | "";
+  readonly unit: "V" | "1" | "s" | "A" | "°C" | "V/day" | "";
   readonly low: number;
   readonly high: number;
   readonly reason: string;
@@ -71,6 +82,10 @@ export const RULE_TEXTS: readonly RuleText[] = [
   { key: "chargeEmpty", label: "Empty cell", unit: "V", low: 2.5, high: 3.4, reason: "3.0 V leaves a few per cent in the cell and spares it; 2.5 V is the lowest that makers allow." },
   { key: "rejectFloor", label: "Cells under this are not charged", unit: "V", low: 2, high: 3, reason: "Copper may have dissolved in a cell that was lower: it can short inside while it charges. Never below 2.0 V." },
   { key: "cellLimit", label: "Cell temperature that stops a charge", unit: "°C", low: 30, high: 60, reason: "Lithium cells are charged between 0 and 45 °C." },
+  { key: "restDrop", label: "A charged cell may fall at rest by", unit: "V/day", low: 0.0005, high: 0.05, reason: "A sound cell loses a millivolt or two a day once it has settled; what falls by more discharges itself inside." },
+  { key: "restDays", label: "Days until a charged cell is read again", unit: "", low: 1, high: 60, reason: "In a week a cell that is going bad falls by more than a meter's doubt." },
+  { key: "cellResistance", label: "A cell's resistance × its capacity, Ω·Ah, at most", unit: "", low: 0.02, high: 2, reason: "Twice to three times that of a new cell: it heats, and drops the load while charge is left." },
+  { key: "cellShare", label: "A cell must still hold, share of what it is rated for", unit: "1", low: 0.3, high: 1, reason: "Under 70 to 80 % a cell is at its end and falls off quickly from there." },
 ];
 
 /** A school of charging: a rule's usual values with what each gives and costs. */

@@ -1,4 +1,5 @@
 /** The list of procedures: adding one is a folder and a line here. */
+import { behaviour } from "./behaviour";
 import { chargeChannels } from "./charge-channels";
 import { chargeCycle } from "./charge-cycle";
 import { discharge } from "./discharge";
@@ -10,17 +11,20 @@ import { overload } from "./overload";
 import { packCharge } from "./pack-charge";
 import { powerPath } from "./power-path";
 import { restCheck } from "./rest-check";
+import { reversePolarity } from "./reverse-polarity";
 import { solarInput } from "./solar-input";
 import { standby } from "./standby";
 import { thresholdRamp } from "./threshold-ramp";
 import type { Procedure } from "./shape";
 
-export const PROCEDURES: readonly Procedure[] = [chargeCycle, chargeChannels, loadSweep, heatSoak, thresholdRamp, standby, lightLoad, solarInput, powerPath, overload, packCharge, meterCheck, discharge, restCheck];
+export const PROCEDURES: readonly Procedure[] = [chargeCycle, chargeChannels, loadSweep, heatSoak, thresholdRamp, standby, lightLoad, solarInput, powerPath, overload, packCharge, meterCheck, discharge, restCheck, behaviour, reversePolarity];
 
 export const procedure = (id: string): Procedure | undefined => PROCEDURES.find((p) => p.id === id);
 
 export * from "./shape";
 export { analyseReadings, withoutOffsets } from "./offsets";
+export { plannedCell, type DrawerEntry } from "./planned-cell";
+export { asSaid } from "./as-said";
 export { currentOfSetting } from "./load-setting";
 export { completeRules, HOUSE_RULES, RULE_TEXTS, SCHOOLS, type HouseRules, type RuleText, type School } from "./house-rules";
 export { ROLES, isRole, metersFor, roleLabel, roleUnit, type Role } from "./roles";

@@ -29,6 +29,10 @@ export async function loadProcedure(id: string): Promise<Procedure | undefined> 
       return (await import("./rest-check")).restCheck;
     case "pack-charge":
       return (await import("./pack-charge")).packCharge;
+    case "behaviour":
+      return (await import("./behaviour")).behaviour as Procedure;
+    case "reverse-polarity":
+      return (await import("./reverse-polarity")).reversePolarity as Procedure;
     case "charge-channels":
       return (await import("./charge-channels")).chargeChannels;
     default:

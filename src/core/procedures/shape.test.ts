@@ -76,7 +76,7 @@ const kinds: readonly BenchProcedure[] = [chargeCycle, behaviour, restCheck, ...
 const context: PlanContext = { claims: [], rules: HOUSE_RULES, rig: { instruments: {}, supplyCurrentLimit: 3, inputLeadResistance: 0, outputLeadResistance: 0, drawer: [] }, configuration: { output: 5 } };
 const readings: Record<string, Readings> = {
   "charge-cycle": { kind: "trace", trace: { columns: { time: Float64Array.of(0, 1800, 3600), cellVoltage: Float64Array.of(3.6, 3.8, 4), cellCurrent: Float64Array.of(1, 1, 1) }, events: [] } },
-  behaviour: { kind: "answers", answers: [{ item: "short press", word: "output on", at: "2026-11-01T10:00:00Z" }] },
+  behaviour: { kind: "answers", answers: [{ id: "a1", item: "short press", word: "output on", at: "2026-11-01T10:00:00Z" }] },
   "rest-check": {
     kind: "points",
     points: [0, 7].map((days, i) => ({

@@ -35,6 +35,8 @@ export interface PointSettings {
   readonly load?: LoadSetting;
   /** The output was off and was switched on into this load. */
   readonly fromOff?: boolean;
+  /** The supply's leads were swapped at the board, through a resistor of so many Ω in series. */
+  readonly reversed?: { readonly ohms: number };
 }
 
 export interface Point {
@@ -61,10 +63,31 @@ export interface Trace {
   readonly events: readonly TraceEvent[];
 }
 
+/** What was seen as one item of a checklist was done. */
 export interface Answer {
+  readonly id: string;
   readonly item: string;
   readonly word: string;
+  /** Battery volts at which it was seen, where the item asks for them. */
+  readonly volts?: number;
+  /** ISO UTC. */
   readonly at: string;
+}
+
+/** One thing to do on a checklist, and the words for what may come of it. */
+export interface ChecklistItem {
+  /** Names the action in findings and claims: `short press`. */
+  readonly id: string;
+  readonly group: string;
+  /** What to do, in one sentence. */
+  readonly act: string;
+  /** What the printed table, the listing or the data sheet says comes of it; absent where they are silent. */
+  readonly said?: string;
+  /** What one usually sees; another word may be typed. */
+  readonly words: readonly string[];
+  /** Seen at several battery volts, one answer each, in their order: `falling` or `rising`. */
+  readonly at?: { readonly volts: readonly number[]; readonly way: "falling" | "rising" };
+  readonly caution?: string;
 }
 
 export type Readings =
@@ -126,6 +149,8 @@ export interface RunSetup<P = unknown> {
 
 export interface PlanContext {
   readonly claims: readonly Claim[];
+  /** What the board does; absent where nobody said. */
+  readonly functions?: readonly BoardFunction[];
   readonly rules: HouseRules;
   readonly rig: {
     readonly instruments: Readonly<Partial<Record<Role, Accuracy>>>;
@@ -141,8 +166,12 @@ export interface PlanContext {
 
 /** A cell as a run pins it. */
 export interface PlannedCell {
+  /** Its record in the drawer. */
+  readonly id?: string;
   readonly title: string;
   readonly chemistry: Chemistry;
+  /** Cells in series, for a pack; its volts below are those of one cell. */
+  readonly series?: number;
   /** Ah. */
   readonly capacity: number;
   /** Multiples of the capacity an hour: what its maker allows, and what the house or this cell's own rule says. */
@@ -208,6 +237,8 @@ export interface Proposal {
   /** What the meters should show. */
   readonly expect: Readonly<Partial<Record<Role, number>>>;
   readonly caution?: string;
+  /** What may do harm and is done only once somebody has confirmed it, each time anew. */
+  readonly confirm?: string;
   /** Names the column that `closed` would close. */
   readonly column?: string;
   /** Points taken and the likely total. */
@@ -479,6 +510,12 @@ export interface Procedure<P = unknown> {
   remarks?(setup: RunSetup<P>): readonly PlanRemark[];
   /** What else of the plan follows when some of it is changed; the patch among it. */
   follows?(plan: P, patch: Partial<P>): Partial<P>;
+  /** What of the drawer it takes: single cells, packs, or either; absent where it takes nothing. */
+  readonly takes?: "cell" | "pack" | "either";
+  /** The set-up for a cell of the drawer. */
+  withCell?(setup: RunSetup<P>, cell: PlannedCell): RunSetup<P>;
+  /** What a checklist asks, in its order. Absent where nothing is answered. */
+  items?(setup: RunSetup<P>): readonly ChecklistItem[];
   /** Roles that this run logs, first the most telling; those of `record` where it isn't said. */
   roles?(setup: RunSetup<P>): readonly Role[];
   /** What may be marked during its log with one key. */

@@ -16,8 +16,10 @@ export const PROCEDURE_FACTS = {
   "meter-check": { version: 1, readings: "trace" },
   discharge: { version: 1, readings: "trace" },
   "rest-check": { version: 1, readings: "points" },
-  "pack-charge": { version: 1, readings: "trace" },
+  "pack-charge": { version: 2, readings: "trace" },
   "charge-channels": { version: 1, readings: "points" },
+  behaviour: { version: 1, readings: "answers" },
+  "reverse-polarity": { version: 1, readings: "points" },
 } as const satisfies Readonly<Record<string, { version: number; readings: "points" | "trace" | "answers" }>>;
 
 type Facts = { readonly version: number; readonly readings: "points" | "trace" | "answers" };
@@ -25,3 +27,6 @@ const facts = (id: string): Facts | undefined => (PROCEDURE_FACTS as Readonly<Re
 
 export const procedureVersion = (id: string): number => facts(id)?.version ?? 0;
 export const readingsOf = (id: string): Facts["readings"] => facts(id)?.readings ?? "points";
+
+/** The page of a run, by its state and the kind of its readings. */
+export const runPage = (procedure: string, state: "prepared" | "open" | "finished"): string => (state === "prepared" ? "prepare" : state === "finished" ? "review" : { trace: "log", points: "capture", answers: "checklist" }[readingsOf(procedure)]);

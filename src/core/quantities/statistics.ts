@@ -4,7 +4,8 @@ let scratch = new Float64Array(64);
 export function median(values: ArrayLike<number>): number {
   const n = values.length;
   if (n === 0) return NaN;
-  if (n > scratch.length) scratch = new Float64Array(2 * n);
+  // Room is let go in proportion: a long log's median must not hold twice the log.
+  if (n > scratch.length) scratch = new Float64Array(n + (n >> 3));
   const v = scratch;
   for (let k = 0; k < n; k++) v[k] = values[k] as number;
   const mid = n >> 1;

@@ -6,7 +6,7 @@ import { packCharge, type PackPlan } from "../procedures/pack-charge";
 import { restCheck } from "../procedures/rest-check";
 import { logModule } from "./live-module";
 import { Score } from "./fixtures/score";
-import { liveOptions } from "./simulated-bench";
+import { liveOptions, simulate } from "./simulated-bench";
 
 const SEED = 20261131;
 const BOARDS = 500;
@@ -53,6 +53,7 @@ test(`of ${BOARDS} random cells the discharge finds what they hold and their res
 test(`of ${BOARDS} random packs the cuts, the spread and the release (seed ${SEED + 1})`, () => {
   const r = seeded(SEED + 1);
   const score = new Score();
+  const woke: { readonly k: number; readonly word: unknown; readonly truth: unknown }[] = [];
   for (let k = 0; k < BOARDS; k++) {
     const bench = randomPack(r);
     const made: PackSimulation[] = [];
@@ -74,9 +75,17 @@ test(`of ${BOARDS} random packs the cuts, the spread and the release (seed ${SEE
     const release = at("release");
     if (release) score.add("release", find(findings, "pack.release-cell-voltage"), top(release.volts));
     const under = at("low-cut");
-    if (under) score.add("low cut", find(findings, "pack.low-cutoff-cell-voltage"), low(under.volts));
+    if (under) {
+      score.add("low cut", find(findings, "pack.low-cutoff-cell-voltage"), low(under.volts));
+      const word = find(findings, "behaviour.response")?.value;
+      woke.push({ k, word, truth: bench.board.wakes });
+    }
   }
   expect(bad(score)).toEqual([]);
+  // One that would wake by itself may first need more rest than it gets: then the charger does it.
+  const wrong = woke.filter((w) => w.word !== w.truth && !(w.truth === "by itself" && w.word === "by a charger"));
+  expect(wrong.slice(0, 3)).toEqual([]);
+  expect(woke.filter((w) => w.word === w.truth).length).toBeGreaterThan(0.95 * woke.length);
 });
 
 test("a balancer brings drifted cells nearer: the same pack is cut with less between its cells", () => {
@@ -100,4 +109,21 @@ test(`of ${BOARDS} random cells at rest the drop a day, the settling left out (s
     score.add("drop", find(findings, "cell.rest-drop-rate"), drop);
   }
   expect(bad(score)).toEqual([]);
+});
+
+test.each([
+  ["resistor-three", /about [34]\.\d.Ω in series .* no constant-voltage phase/, "by itself"],
+  ["balanced-three", /board cuts before the charger tapers/, "by a charger"],
+] as const)("%s: what ends its charge is told apart, and what wakes it", (id, words, wakes) => {
+  const three = { cells: 3, cut: 4.25, chargerVolts: 13.1, current: id === "resistor-three" ? 1 : 0.7, every: 5 };
+  const { findings, notes } = run<PackPlan>(packCharge, three, 5, () => simulate("pack-charge", id, { conditions: {}, instruments: {}, plan: three }, 5) as PackSimulation);
+  expect(notes.map((n) => n.message).join(" ")).toMatch(words);
+  expect(find(findings, "behaviour.response")).toMatchObject({ value: wakes, conditions: { action: "wakes after the cut-off" } });
+});
+
+test("a charger that regulates shows its constant-voltage phase", () => {
+  const plan = { cells: 3, cut: 4.3, chargerVolts: 12.45, current: 0.7, every: 5 };
+  const { notes } = run<PackPlan>(packCharge, plan, 6, () => simulate("pack-charge", "balanced-three", { conditions: {}, instruments: {}, plan }, 6) as PackSimulation);
+  expect(notes.map((n) => n.code)).toEqual(expect.arrayContaining(["tapered", "constant-voltage"]));
+  expect(notes.some((n) => n.code === "resistor-limited")).toBe(false);
 });

@@ -65,7 +65,7 @@ export function simulate(procedure: string, id: string, setup: RunSetup, seed: n
       return new CellSimulation((SIMULATED_CELLS[id as SimulatedCellId] ?? SIMULATED_CELLS["honest-cell"]).model, stateOfCharge("lithium-ion", plan.startVoltage ?? 4.18));
     case "pack-charge": {
       const { bench } = SIMULATED_PACKS[id as SimulatedPackId] ?? SIMULATED_PACKS["balanced-three"];
-      return new PackSimulation({ ...bench, charger: { current: plan.current ?? bench.charger.current, volts: plan.chargerVolts ?? bench.charger.volts } });
+      return new PackSimulation({ ...bench, charger: { ...bench.charger, current: plan.current ?? bench.charger.current, volts: plan.chargerVolts ?? bench.charger.volts } });
     }
     default:
       return new ModuleSimulation(moduleBench(simulatedModule(id), setup, seed));

@@ -16,6 +16,7 @@ export interface RehearsalOptions {
 
 /** Applies a proposal's settings to the bench. */
 export function applySettings(bench: VirtualBench, settings: Point["settings"]): void {
+  bench.setReversed(settings.reversed?.ohms ?? null);
   bench.setSupply({
     ...(settings.supplyVoltage !== undefined ? { volts: settings.supplyVoltage } : {}),
     ...(settings.supplyCurrentLimit !== undefined ? { limit: settings.supplyCurrentLimit } : {}),

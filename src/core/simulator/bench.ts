@@ -34,6 +34,8 @@ export interface BenchTruth {
 /** s in which shown values follow the true ones: meters average. */
 const METER_TAU = 0.25;
 const RETRY_SECONDS = 0.5;
+/** s of too much current the wrong way that a part does not survive. */
+const HURT_SECONDS = 0.2;
 const NO_LOAD: Load = { mode: "current", value: 0 };
 
 /**
@@ -54,6 +56,10 @@ export class VirtualBench {
   private latch: "none" | "tripped" | "starting" = "none";
   private sinceTrip = 0;
   private elapsed = 0;
+  /** Ω in series with swapped leads; null where they are as they should be. */
+  private reversed: number | null = null;
+  private hurtFor = 0;
+  private hurt: NonNullable<BoostModel["reverse"]>["hurt"];
 
   constructor(readonly config: BenchConfig) {
     this.random = seeded(config.seed);
@@ -80,6 +86,14 @@ export class VirtualBench {
     if (change.load) this.load = change.load;
     if (change.on !== undefined) this.loadOn = change.on;
     if (this.latch === "tripped" && this.config.module.recovery === "load-removal" && this.presentLoad().value === 0) this.latch = "starting";
+  }
+
+  /** Swaps the supply's leads at the module, through so many Ω; null puts them right again. */
+  setReversed(ohms: number | null): void {
+    if (this.reversed === ohms) return;
+    if (ohms === null) this.latch = "starting";
+    this.reversed = ohms;
+    this.hurtFor = 0;
   }
 
   private presentLoad(): Load {
@@ -109,6 +123,12 @@ export class VirtualBench {
   private behave(step: number): void {
     const m = this.config.module;
     if (!this.supply.on) return;
+    if (this.reversed !== null) {
+      const r = m.reverse;
+      this.hurtFor = r?.hurt && r.hurtAbove !== undefined && this.reversedCurrent() > r.hurtAbove ? this.hurtFor + step : 0;
+      if (this.hurtFor > HURT_SECONDS) this.hurt = r?.hurt;
+      return;
+    }
     if (this.latch === "starting") {
       const s = this.solveRunning(m.inputLimit * m.startShare);
       if (!s.limited) this.latch = "none";
@@ -144,6 +164,14 @@ export class VirtualBench {
   private solve(): ReturnType<typeof boostState> & { vb: number } {
     if (!this.supply.on) return { vb: 0, outputVoltage: 0, outputCurrent: 0, batteryCurrent: 0, loss: 0, limited: false };
     const m = this.config.module;
+    if (this.reversed !== null) {
+      const amps = this.reversedCurrent();
+      const vb = -Math.max(0, this.supply.volts - amps * this.reversed);
+      // A diode that conducts holds the terminals at its own drop, whatever the supply would give.
+      const held = m.reverse?.conducts && amps > 1e-5 ? -(m.reverse.conducts.volts + amps * m.reverse.conducts.ohms) : vb;
+      return { vb: held, outputVoltage: 0, outputCurrent: 0, batteryCurrent: -amps, loss: amps * -held, limited: false };
+    }
+    if (this.hurt?.kind === "dead") return { vb: this.supply.volts, outputVoltage: 0, outputCurrent: 0, batteryCurrent: 3e-6, loss: 0, limited: false };
     if (this.latch === "tripped") return { vb: this.supply.volts, outputVoltage: 0, outputCurrent: 0, batteryCurrent: m.quiescent, loss: m.quiescent * this.supply.volts, limited: true };
     if (this.latch === "starting") {
       const s = this.solveRunning(m.inputLimit * m.startShare);
@@ -153,9 +181,17 @@ export class VirtualBench {
     return this.solveRunning(m.inputLimit);
   }
 
+  /** A that flow the wrong way through the series resistor, at most the supply's limit. */
+  private reversedCurrent(): number {
+    const r = this.config.module.reverse;
+    const through = r?.conducts ? Math.max(0, (this.supply.volts - r.conducts.volts) / ((this.reversed ?? 0) + r.conducts.ohms)) : 0;
+    return Math.min(this.supply.limit, through + (r?.leak ?? 1e-6));
+  }
+
   /** Module behind the input leads and the supply's own limit. */
   private solveRunning(limit: number): ReturnType<typeof boostState> & { vb: number } {
-    const m = this.config.module;
+    const whole = this.config.module;
+    const m = this.hurt?.kind === "shifted" ? { ...whole, setpoint: whole.setpoint * (1 + this.hurt.share) } : whole;
     const load = this.behindLeads(this.presentLoad());
     const temperature = this.config.ambient + this.rise;
     let vb = this.supply.volts;

@@ -1,6 +1,6 @@
 import type { Accuracy } from "../instruments";
 import type { BenchConfig, BenchMeter } from "./bench";
-import type { BoostModel } from "./boost";
+import type { BoostModel, ReverseModel } from "./boost";
 import type { Random } from "./random";
 
 /** Meters of an ordinary bench: 0.05 % + 2 counts volts, 0.15 % + 5 counts amps, a thermocouple. */
@@ -12,7 +12,11 @@ export const BENCH_ACCURACY: Readonly<Record<BenchMeter, Accuracy>> = {
   partTemperature: { gain: 0.005, counts: 10, resolution: 0.1 },
 };
 
+/** A diode across the terminals takes the current, and its part is hurt by no more than a resistor lets through. */
+const CONDUCTS: ReverseModel = { conducts: { volts: 0.62, ohms: 0.9 }, leak: 2e-6 };
+
 const GOOD: BoostModel = {
+  reverse: { leak: 4e-7 },
   setpoint: 5.08,
   droop: 0.045,
   lineSlope: 0.01,
@@ -37,15 +41,15 @@ export const SIMULATED_BOARDS = {
   "steady-synchronous": { title: "Synchronous boost, honest ratings", model: GOOD },
   "weak-switch": {
     title: "Boost with an early current limit",
-    model: { ...GOOD, setpoint: 5.12, droop: 0.06, inductorOhms: 0.055, switchOhms: 0.08, inputLimit: 1.55, quiescent: 2.4e-3, thermal: { ...GOOD.thermal, resistance: 52 } },
+    model: { ...GOOD, setpoint: 5.12, droop: 0.06, inductorOhms: 0.055, switchOhms: 0.08, inputLimit: 1.55, quiescent: 2.4e-3, thermal: { ...GOOD.thermal, resistance: 52 }, reverse: { ...CONDUCTS, hurtAbove: 0.04, hurt: { kind: "dead" } } },
   },
   "diode-rectifier": {
     title: "Boost with a diode, high output",
-    model: { ...GOOD, setpoint: 5.31, droop: 0.09, rectifier: { kind: "diode", volts: 0.36, ohms: 0.05 }, frequency: 6e5, transition: 5e-8, inputLimit: 2.1, quiescent: 4e-3, burstBelow: 0.02, overload: "off", recovery: "load-removal" },
+    model: { ...GOOD, setpoint: 5.31, droop: 0.09, rectifier: { kind: "diode", volts: 0.36, ohms: 0.05 }, frequency: 6e5, transition: 5e-8, inputLimit: 2.1, quiescent: 4e-3, burstBelow: 0.02, overload: "off", recovery: "load-removal", reverse: { ...CONDUCTS, hurtAbove: 0.06, hurt: { kind: "shifted", share: -0.02 } } },
   },
   "hiccup-limit": {
     title: "Boost that switches off and tries again",
-    model: { ...GOOD, setpoint: 5.02, droop: 0.02, inputLimit: 2.1, overload: "off", recovery: "automatic" },
+    model: { ...GOOD, setpoint: 5.02, droop: 0.02, inputLimit: 2.1, overload: "off", recovery: "automatic", reverse: CONDUCTS },
   },
 } as const satisfies Record<string, { title: string; model: BoostModel }>;
 export type SimulatedBoardId = keyof typeof SIMULATED_BOARDS;
@@ -84,4 +88,14 @@ export function randomBoost(random: Random): BoostModel {
     overload: random.uniform() < 0.6 ? "droop" : "off",
     thermal: { ...GOOD.thermal, resistance: random.between(20, 50) },
   };
+}
+
+/** What a plausible random board does reversed: some block, some conduct and live, some die or come out changed. */
+export function randomReverse(random: Random): ReverseModel {
+  const leak = 10 ** random.between(-7, -5.3);
+  if (random.uniform() < 0.35) return { leak };
+  const conducts = { volts: random.between(0.25, 0.75), ohms: random.between(0.2, 3) };
+  const u = random.uniform();
+  if (u < 0.4) return { conducts, leak };
+  return { conducts, leak, hurtAbove: random.between(0.02, 0.06), hurt: u < 0.75 ? { kind: "dead" } : { kind: "shifted", share: (random.uniform() < 0.5 ? -1 : 1) * random.between(0.006, 0.04) } };
 }

@@ -31,6 +31,19 @@ export interface BoostModel {
   /** What brings the output back after it switched off. */
   readonly recovery: "automatic" | "load-removal" | "power-cycle";
   readonly thermal: { readonly resistance: number; readonly tau: number; readonly copper: number };
+  /** What it does with its battery terminals reversed; blocks where nothing is said. */
+  readonly reverse?: ReverseModel;
+}
+
+/** A board with its battery terminals swapped: a switch blocks, or a diode and what lies behind it conduct. */
+export interface ReverseModel {
+  /** Forward volts and Ω of what conducts; absent where it blocks, up to `leak`. */
+  readonly conducts?: { readonly volts: number; readonly ohms: number };
+  /** A that leak through what blocks. */
+  readonly leak: number;
+  /** A beyond which it is hurt within a moment, and how: nothing comes out any more, or its output has shifted by a share. */
+  readonly hurtAbove?: number;
+  readonly hurt?: { readonly kind: "dead" } | { readonly kind: "shifted"; readonly share: number };
 }
 
 export type Load = { readonly mode: "current" | "power" | "resistance"; readonly value: number };

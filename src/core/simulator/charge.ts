@@ -74,7 +74,7 @@ interface Flow {
  * A charger, a cell and a weak supply, advanced in time.
  *
  * Each step follows the midpoint rule for the current with the relaxations and the part's heat solved exactly for that
- * current; steps are 80 s while the current stands and 16 s where it moves. The crossing that ends a phase is placed
+ * current; steps are 120 s while the current stands and 20 s where it moves. The crossing that ends a phase is placed
  * inside its step by a straight line.
  */
 export class ChargeSimulation {
@@ -218,7 +218,7 @@ export class ChargeSimulation {
     const { charger, ambient } = this.bench;
     const now = this.currents(this.electromotive(), ambient + this.rise);
     const warming = this.rise < 0.9 * charger.thermal.resistance * this.loss(now.total, now.volts);
-    let dt = Math.min(most, (now.held || warming ? 16 : 80) / this.finer);
+    let dt = Math.min(most, (now.held || warming ? 20 : 120) / this.finer);
     for (;;) {
       const half = this.ahead(now.total, now.volts, dt / 2);
       const mid = this.currents(this.electromotive(half.soc, half.u1, half.u2), ambient + half.rise);

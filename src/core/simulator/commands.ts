@@ -2,7 +2,7 @@ import type { BenchMeter, VirtualBench } from "./bench";
 import type { Load } from "./boost";
 
 /** The addresses on the simulated bench, each answering standard text commands. */
-export const BENCH_ADDRESSES = ["supply", "load", "meter:batteryVoltage", "meter:batteryCurrent", "meter:outputVoltage", "meter:outputCurrent", "meter:partTemperature"] as const;
+export const BENCH_ADDRESSES = ["supply", "load", "relay", "meter:batteryVoltage", "meter:batteryCurrent", "meter:outputVoltage", "meter:outputCurrent", "meter:partTemperature"] as const;
 export type BenchAddress = (typeof BENCH_ADDRESSES)[number];
 
 /**
@@ -28,7 +28,7 @@ export class TextInstruments {
       this.reset(address);
       return null;
     }
-    const answer = address === "supply" ? this.supply(command, rest.join(" ")) : address === "load" ? this.load(command, rest.join(" ")) : this.meter(address, command);
+    const answer = address === "supply" ? this.supply(command, rest.join(" ")) : address === "load" ? this.load(command, rest.join(" ")) : address === "relay" ? this.relay(command, rest.join(" ")) : this.meter(address, command);
     if (answer === undefined) this.errors.set(address, `-113,"Undefined header; ${line.trim()}"`);
     return answer ?? null;
   }
@@ -36,6 +36,17 @@ export class TextInstruments {
   private reset(address: BenchAddress): void {
     if (address === "supply") this.bench.setSupply({ volts: 0, on: false });
     if (address === "load") this.bench.setLoad({ load: { mode: "current", value: 0 }, on: false });
+    if (address === "relay") this.bench.setReversed(null);
+  }
+
+  /** Swaps the supply's leads at the module: `ROUT:REV 33` through 33 Ω, `ROUT:NORM` puts them right. */
+  private relay(command: string, argument: string): string | null | undefined {
+    if (command === "ROUT:NORM") this.bench.setReversed(null);
+    else if (command === "ROUT:REV") {
+      const ohms = this.number("relay", argument, 0, 1e6);
+      if (ohms !== null) this.bench.setReversed(ohms);
+    } else return undefined;
+    return null;
   }
 
   private number(address: BenchAddress, text: string, low: number, high: number): number | null {

@@ -1,6 +1,6 @@
 export { BENCH_METERS, VirtualBench, type BenchConfig, type BenchMeter, type BenchTruth } from "./bench";
-export { batteryCurrentFor, boostState, loadCurrent, type BoostModel, type Load } from "./boost";
-export { BENCH_ACCURACY, SIMULATED_BOARDS, benchFor, randomBoost, type SimulatedBoardId } from "./boards";
+export { batteryCurrentFor, boostState, loadCurrent, type BoostModel, type Load, type ReverseModel } from "./boost";
+export { BENCH_ACCURACY, SIMULATED_BOARDS, benchFor, randomBoost, randomReverse, type SimulatedBoardId } from "./boards";
 export { BENCH_ADDRESSES, TextInstruments, type BenchAddress } from "./commands";
 export { drawMeter, showReading, type Meter } from "./meter";
 export { seeded, type Random } from "./random";
@@ -15,4 +15,6 @@ export { PanelSimulation, panelBest, panelCurrent, panelOpen, type PanelBench, t
 export { SIMULATED_PANELS, randomSolar, type SimulatedPanelId } from "./panel-boards";
 export { MeterPairSimulation, SIMULATED_METERS, type MeterPairBench, type SimulatedMetersId } from "./meter-pair";
 export { CellSimulation, CellState, PackSimulation, type PackBench, type PackBoard } from "./pack";
+export { ButtonBoard, type ButtonModel, type ButtonState } from "./buttons";
+export { SIMULATED_BUTTONS, randomButtons, type SimulatedButtonsId } from "./button-boards";
 export { SIMULATED_CELLS, SIMULATED_PACKS, randomCell, randomPack, type SimulatedCellId, type SimulatedPackId } from "./pack-boards";

@@ -24,6 +24,7 @@ export const SIMULATED_PACKS = {
   "balanced-three": { title: "Three cells that stand together", bench: pack([0.4, 0.385, 0.369]) },
   "drifted-four": { title: "Four cells that have drifted apart, no balancer", bench: pack([0.42, 0.36, 0.55, 0.4]) },
   "drifted-balancer": { title: "The same four with a balancer", bench: pack([0.42, 0.36, 0.55, 0.4], { balancer: { above: 4.18, amps: 0.06 } }) },
+  "resistor-three": { title: "Three cells behind a charger that a resistor limits", bench: { ...pack([0.4, 0.39, 0.38], { wakes: "by itself" }), charger: { current: 1, volts: 13.1, ohms: 4 } } },
 } as const satisfies Record<string, { title: string; bench: PackBench }>;
 export type SimulatedPackId = keyof typeof SIMULATED_PACKS;
 
@@ -35,7 +36,7 @@ export function randomPack(r: Random): PackBench {
   const current = r.between(0.4, 0.9);
   return {
     // Below what the cells fall to at once, or the board would hunt.
-    board: { cut, release: cut - current * 0.067 - r.between(0.008, 0.022), lowCut: r.between(2.6, 3), delay: r.between(0.5, 2), balancer: null },
+    board: { cut, release: cut - current * 0.067 - r.between(0.008, 0.022), lowCut: r.between(2.6, 3), delay: r.between(0.5, 2), wakes: r.uniform() < 0.4 ? "by itself" : r.uniform() < 0.8 ? "by a charger" : "never", balancer: null },
     chemistry: "lithium-ion",
     cells: Array.from({ length: n }, () => ({ model: { ...CELL, capacity: r.between(0.9, 1.3), age: r.between(0, 0.4) }, soc: middle + r.between(-0.12, 0.12) })),
     charger: { current, volts: 4.35 * n },

@@ -61,6 +61,8 @@ export interface PackBoard {
   readonly lowCut: number;
   readonly delay: number;
   /** A bled from a cell above a voltage; null without a balancer. */
+  /** What brings it back after the low cut. */
+  readonly wakes?: "by itself" | "by a charger" | "never";
   readonly balancer: { readonly above: number; readonly amps: number } | null;
 }
 
@@ -69,7 +71,7 @@ export interface PackBench {
   readonly chemistry: Chemistry;
   readonly cells: readonly { readonly model: CellModel; readonly soc: number }[];
   /** The charger: A, and V that it regulates the pack to. */
-  readonly charger: { readonly current: number; readonly volts: number };
+  readonly charger: { readonly current: number; readonly volts: number; /** Ω of a resistor that limits it. */ readonly ohms?: number };
 }
 
 /** s between looks near a threshold and far from any. */
@@ -106,7 +108,7 @@ export class PackSimulation implements BenchSimulation {
     if (s?.input && this.charging && !this.ended) {
       const { charger } = this.bench;
       const rest = this.cells.reduce((v, c) => v + c.volts(0), 0);
-      const ohms = this.cells.reduce((r, c) => r + c.resistance, 0);
+      const ohms = this.cells.reduce((r, c) => r + c.resistance, charger.ohms ?? 0);
       return Math.max(0, Math.min(charger.current, (charger.volts - rest) / ohms));
     }
     return s && s.load > 0 && this.discharging ? -s.load : 0;
@@ -148,7 +150,7 @@ export class PackSimulation implements BenchSimulation {
       if (this.discharging && this.under >= board.delay && this.under > 0) {
         note("low-cut");
         this.discharging = false;
-      } else if (!this.discharging && this.settings?.input) this.discharging = true;
+      } else if (!this.discharging && (board.wakes ?? "by a charger") !== "never" && (this.settings?.input || (board.wakes === "by itself" && low > board.lowCut + 0.02))) this.discharging = true;
     }
   }
 

@@ -1,4 +1,5 @@
-import { finite, highestMean, indexAt, integrate, interval, valueBefore, withoutSpikes } from ".";
+import { seeded } from "../simulator";
+import { finite, highestMean, indexAt, integrate, integrateTogether, interval, valueBefore, withoutSpikes } from ".";
 
 const times = (n: number, step = 1) => Float64Array.from({ length: n }, (_, k) => k * step);
 const always = () => true;
@@ -99,4 +100,31 @@ describe("the highest mean over a window", () => {
   test("a log shorter than the window has none", () => {
     expect(highestMean(times(20), column(20, () => 1), 0, 19, 60)).toBeNull();
   });
+});
+
+test("two integrals and that of the product at once are what each gives alone, with gaps, missing readings and any ends (seed 91)", () => {
+  const r = seeded(91);
+  for (let k = 0; k < 200; k++) {
+    const n = 2 + Math.floor(60 * r.uniform());
+    let at = 0;
+    const time = Float64Array.from({ length: n }, () => (at += r.uniform() < 0.05 ? 40 : 0.5 + r.uniform()));
+    const hole = k % 3 === 0 ? 0.1 : 0;
+    const some = () => Float64Array.from({ length: n }, () => (r.uniform() < hole ? NaN : r.between(-1, 3)));
+    const [f, g] = [some(), some()];
+    const [from, to] = [r.between(-5, at / 2), r.between(at / 2, at + 5)];
+    const agree = (a: number, b: number) => (a + b) % 2 === 0;
+    const t = integrateTogether(time, f, g, from, to, 1, agree);
+    for (const [got, alone] of [[t.f, integrate(time, f, null, from, to, 1, agree)], [t.g, integrate(time, g, null, from, to, 1, agree)], [t.product, integrate(time, f, g, from, to, 1, agree)]] as const) {
+      expect(got.value).toBeCloseTo(alone.value, 9);
+      expect([got.bridged, got.open]).toEqual([alone.bridged, alone.open]);
+    }
+  }
+});
+
+test("finite entries are a view where all are, and a copy where some are missing", () => {
+  const whole = Float64Array.of(1, 2, 3, 4);
+  expect(finite(whole, 1, 9)).toEqual(Float64Array.of(2, 3, 4));
+  expect(finite(whole, 1, 3).buffer).toBe(whole.buffer);
+  expect(finite(Float64Array.of(1, NaN, 3, Infinity, 5), 0, 5)).toEqual(Float64Array.of(1, 3, 5));
+  expect(finite(whole, 3, 1)).toHaveLength(0);
 });

@@ -32,13 +32,18 @@ export function withoutSpikes(values: Float64Array, step: number): { readonly va
   return { values: out, spikes };
 }
 
-/** Finite entries of a column within [from, to), in order. */
+/** Finite entries of a column within [from, to), in order: a view of the column where all of them are, else a copy. Not to be altered. */
 export function finite(values: Float64Array | undefined, from: number, to: number): Float64Array {
   if (!values) return new Float64Array();
-  const [a, b] = [Math.max(0, from), Math.min(to, values.length)];
-  const out = new Float64Array(Math.max(0, b - a));
-  let n = 0;
-  for (let i = a; i < b; i++) {
+  const a = Math.max(0, from);
+  const b = Math.max(a, Math.min(to, values.length));
+  let clean = a;
+  while (clean < b && (values[clean] as number) - (values[clean] as number) === 0) clean++;
+  if (clean === b) return values.subarray(a, b);
+  const out = new Float64Array(b - a);
+  out.set(values.subarray(a, clean));
+  let n = clean - a;
+  for (let i = clean + 1; i < b; i++) {
     const v = values[i] as number;
     if (v - v === 0) out[n++] = v;
   }
@@ -137,6 +142,53 @@ export function integrate(time: Float64Array, f: Float64Array, g: Float64Array |
   sum /= 2;
   if (last >= 0) sum += before * (to - lastTime);
   return { value: sum, bridged, open };
+}
+
+/** The integrals of two columns and of their product, each as `integrate` has it. */
+export interface Together {
+  readonly f: Integral;
+  readonly g: Integral;
+  readonly product: Integral;
+}
+
+/**
+ * ∫ f dt, ∫ g dt and ∫ f·g dt at once: where both columns have every reading, in one pass over the rows instead of three. It runs over
+ * millions, and what it gives is what `integrate` does; that is tested.
+ */
+export function integrateTogether(time: Float64Array, f: Float64Array, g: Float64Array, from: number, to: number, usual: number, agree: (before: number, after: number) => boolean): Together {
+  const first = indexAt(time, from);
+  const end = firstAfter(time, to);
+  let clean = first;
+  while (clean < end && (f[clean] as number) - (f[clean] as number) === 0 && (g[clean] as number) - (g[clean] as number) === 0) clean++;
+  if (clean < end || first >= end) return { f: integrate(time, f, null, from, to, usual, agree), g: integrate(time, g, null, from, to, usual, agree), product: integrate(time, f, g, from, to, usual, agree) };
+  const bridged: number[] = [];
+  const open: { from: number; to: number }[] = [];
+  const long = Math.max(5 * usual, usual + 1);
+  let sumF = 0;
+  let sumG = 0;
+  let sumP = 0;
+  let lastTime = from;
+  let lastF = f[first] as number;
+  let lastG = g[first] as number;
+  for (let i = first; i < end; i++) {
+    const a = f[i] as number;
+    const b = g[i] as number;
+    const now = time[i] as number;
+    const step = now - lastTime;
+    if (step > long && i > first) {
+      if (agree(i - 1, i)) bridged.push(step);
+      else open.push({ from: lastTime, to: now });
+    }
+    sumF += (lastF + a) * step;
+    sumG += (lastG + b) * step;
+    sumP += (lastF * lastG + a * b) * step;
+    lastTime = now;
+    lastF = a;
+    lastG = b;
+  }
+  const rest = to - lastTime;
+  const of = (sum: number, last: number): Integral => ({ value: sum / 2 + last * rest, bridged, open });
+  return { f: of(sumF, lastF), g: of(sumG, lastG), product: of(sumP, lastF * lastG) };
 }
 
 /** Index of the first entry after `at`. */

@@ -1,12 +1,13 @@
 "use client";
 
 import dynamic from "next/dynamic";
+import Link from "next/link";
 import { useEffect, useState } from "react";
 import { FUNCTION_LABELS } from "@/core/characteristics";
 import { atBench, PROCEDURES } from "@/core/procedures";
 import type { ClaimRecord } from "@/core/files/records";
 import { boardDossier, useLive } from "@/storage";
-import { Button } from "@/ui/button";
+import { Button, buttonClass } from "@/ui/button";
 import { Quiet, Section } from "@/ui/section";
 import { ClaimsTable } from "./claims-table";
 import { OfferedClaims } from "./offered-claims";
@@ -36,7 +37,9 @@ export function BoardPage({ id }: { id: string }) {
   const { board } = dossier;
   const steps = PROCEDURES.filter((p) => p.calledForBy.some((f) => board.functions.includes(f))).sort((a, b) => Number(a.anyTime ?? false) - Number(b.anyTime ?? false) || a.position - b.position);
   // What only comes from files is asked of nobody; once there, it counts like the rest.
-  const asked = steps.filter((p) => !p.anyTime && (atBench(p) || dossier.runs.some((r) => r.procedure === p.id)));
+  const claimed = new Set(dossier.claims.flatMap((c) => c.readings.map((r) => r.characteristic)));
+  // What destroys is asked of nobody either, unless a claim speaks of it.
+  const asked = steps.filter((p) => !p.anyTime && (!p.destructive || p.measures.some((m) => claimed.has(m)) || dossier.runs.some((r) => r.procedure === p.id)) && (atBench(p) || dossier.runs.some((r) => r.procedure === p.id)));
   return (
     <div className="sheet">
       <Section
@@ -44,9 +47,19 @@ export function BoardPage({ id }: { id: string }) {
         mark="board"
         title={board.title}
         aside={
-          <Button look="bare" onClick={() => setEditing("board")}>
-            Edit name and functions
-          </Button>
+          <span className="flex flex-wrap items-center gap-4">
+            {dossier.runs.some((r) => r.state === "finished") ? (
+              <Link href={`/board/${board.id}/sheet`} className={buttonClass()}>
+                Findings sheet
+              </Link>
+            ) : null}
+            <Link href={`/sums?board=${board.id}`} className="underline decoration-pencil/60 underline-offset-4">
+              Sums for it
+            </Link>
+            <Button look="bare" onClick={() => setEditing("board")}>
+              Edit name and functions
+            </Button>
+          </span>
         }
       >
         <p className="text-pencil">{board.functions.map((f) => FUNCTION_LABELS[f]).join(", ") || "No functions written down yet: they decide which steps are asked."}</p>

@@ -4,6 +4,7 @@ import { Controller, useFieldArray, useForm, useWatch, type Control } from "reac
 import { CHARACTERISTICS, CONDITION_LABELS, CONDITION_UNITS, characteristic, formatConditionValue, type ConditionName, type ConditionSpec, type ConditionSpecs } from "@/core/characteristics";
 import { formatLimit, parseConditionSpec, parseLimit, SOURCE_KINDS, type ClaimReading } from "@/core/claims";
 import type { BoardRecord, ClaimRecord } from "@/core/files/records";
+import { ACTIONS } from "@/core/procedures/behaviour";
 import { attempt } from "@/session/notify";
 import { change, newId, now, remove } from "@/storage";
 import { Button } from "@/ui/button";
@@ -184,10 +185,17 @@ function ReadingEditor({ control, index, many, onRemove }: { control: Control<Fi
                 return p.ok ? true : p.error;
               },
             }}
-            render={({ field, fieldState }) => <TextField label={`At ${CONDITION_LABELS[c]}${CONDITION_UNITS[c] && CONDITION_UNITS[c] !== "1" ? ` (${CONDITION_UNITS[c]})` : ""}`} placeholder="any" text={field.value ?? ""} onText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message} wide />}
+            render={({ field, fieldState }) => <TextField label={`At ${CONDITION_LABELS[c]}${CONDITION_UNITS[c] && CONDITION_UNITS[c] !== "1" ? ` (${CONDITION_UNITS[c]})` : ""}`} placeholder="any" text={field.value ?? ""} onText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message} wide {...(c === "action" ? { list: "known-actions" } : {})} />}
           />
         ))}
       </div>
+      {conditionsFor(name).includes("action") ? (
+        <datalist id="known-actions">
+          {ACTIONS.map((a) => (
+            <option key={a} value={a} />
+          ))}
+        </datalist>
+      ) : null}
       {many ? (
         <Button look="bare" onClick={onRemove}>
           Take this reading away

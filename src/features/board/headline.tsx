@@ -3,7 +3,7 @@ import { formatQuantity } from "@/core/quantities";
 import type { Finding, Procedure } from "@/core/procedures";
 
 /** The figures of a run that people ask for first. */
-export function Headline({ procedure, findings, most = Infinity }: { procedure: Procedure; findings: readonly Finding[]; /** Quantities shown, and values of each. */ most?: number }) {
+export function Headline({ procedure, findings, most = 6 }: { procedure: Procedure; findings: readonly Finding[]; /** Quantities shown, and values of each. */ most?: number }) {
   const shown = findings.filter((f) => procedure.headline.includes(f.characteristic));
   if (shown.length === 0) return null;
   const value = (f: Finding) => (typeof f.value === "number" ? formatQuantity(f.value, f.unit, { uncertainty: f.expandedUncertainty }) : f.value);
@@ -20,6 +20,7 @@ export function Headline({ procedure, findings, most = Infinity }: { procedure: 
               .slice(0, most)
               .map((f) => `${f.bound === "at-least" ? "≥ " : f.bound === "at-most" ? "≤ " : ""}${value(f)} ${formatConditions(f.conditions)}`.trim())
               .join(" · ")}
+            {shown.filter((f) => f.characteristic === name).length > most ? " · …" : ""}
           </span>
         </span>
       ))}

@@ -4,6 +4,7 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { atBench, type BenchProcedure, type Finding, type Procedure } from "@/core/procedures";
+import { runPage } from "@/core/procedures/versions";
 import type { RunId, RunRecord, SampleRecord } from "@/core/files/records";
 import { attempt } from "@/session/notify";
 import { change, newId, now, ofKind, rulesOf, type BoardDossier } from "@/storage";
@@ -11,14 +12,11 @@ import { Button, buttonClass } from "@/ui/button";
 import { Section } from "@/ui/section";
 import { Headline } from "./headline";
 
-const WHERE: Readonly<Record<RunRecord["state"], { page: string; word: string; act: string }>> = {
-  prepared: { page: "prepare", word: "being prepared", act: "Go on preparing" },
-  open: { page: "capture", word: "under way", act: "Carry on" },
-  finished: { page: "review", word: "finished", act: "Read the result" },
+const WHERE: Readonly<Record<RunRecord["state"], { word: string; act: string }>> = {
+  prepared: { word: "being prepared", act: "Go on preparing" },
+  open: { word: "under way", act: "Carry on" },
+  finished: { word: "finished", act: "Read the result" },
 };
-
-/** A log that is under way has a page of its own. */
-const pageOf = (p: Procedure, r: RunRecord): string => (r.state === "open" && p.readings === "trace" ? "log" : WHERE[r.state].page);
 
 async function prepareRun(procedure: BenchProcedure, dossier: BoardDossier, sample: SampleRecord): Promise<RunRecord> {
   const { board, claims } = dossier;
@@ -26,7 +24,7 @@ async function prepareRun(procedure: BenchProcedure, dossier: BoardDossier, samp
   const rules = await rulesOf(board.notebookId);
   if (!rig) throw new Error("internal: the notebook has no rig");
   const configuration = { ...(sample.output ? { output: sample.output } : {}), ...(sample.configuration ? { words: sample.configuration } : {}) };
-  const planned = procedure.plan({ claims, rules, rig: { ...rig, drawer: [] }, configuration });
+  const planned = procedure.plan({ claims, functions: board.functions, rules, rig: { ...rig, drawer: [] }, configuration });
   if (!planned.ok) throw new Error(planned.error);
   const at = now();
   const today = at.slice(0, 10);
@@ -73,14 +71,14 @@ export function ProcedureStep({ procedure, number, dossier }: { procedure: Proce
       router.push(`/run/${run.id}/prepare`);
     });
   return (
-    <Section id={procedure.id} mark={procedure.anyTime ? <>any time<br />about {procedure.minutes} min</> : number === null ? "from files" : <>step {number}<br />about {procedure.minutes} min</>} title={procedure.title}>
+    <Section id={procedure.id} mark={procedure.destructive ? <>{number === null ? "only if wanted" : `step ${number}`}<br />destructive, last<br />about {procedure.minutes} min</> : procedure.anyTime ? <>any time<br />about {procedure.minutes} min</> : number === null ? "from files" : <>step {number}<br />about {procedure.minutes} min</>} title={procedure.title}>
       <p className="mb-3 max-w-prose text-pencil">{procedure.summary}</p>
       {runs.length ? (
         <ul className="mb-3 divide-y divide-rule border-y border-rule">
           {runs.map((r) => (
             <li key={r.id} className="flex flex-wrap items-center justify-between gap-3 py-2">
               <div className="min-w-0">
-                <Link href={`/run/${r.id}/${pageOf(procedure, r)}`} className="font-medium hover:underline">
+                <Link href={`/run/${r.id}/${runPage(procedure.id, r.state)}`} className="font-medium hover:underline">
                   {r.title}
                 </Link>
                 <p className="text-sm text-pencil">
@@ -89,7 +87,7 @@ export function ProcedureStep({ procedure, number, dossier }: { procedure: Proce
                 </p>
                 <Headline procedure={procedure} findings={findings(r.id)} />
               </div>
-              <Link href={`/run/${r.id}/${pageOf(procedure, r)}`} className={buttonClass(r.state === "finished" ? "plain" : "main")}>
+              <Link href={`/run/${r.id}/${runPage(procedure.id, r.state)}`} className={buttonClass(r.state === "finished" ? "plain" : "main")}>
                 {WHERE[r.state].act}
               </Link>
             </li>
@@ -114,8 +112,13 @@ export function ProcedureStep({ procedure, number, dossier }: { procedure: Proce
             Prepare {withArticle(procedure.title.toLowerCase())}
           </Button>
         ) : null}
+        {procedure.id === "rest-check" ? (
+          <Link href="/cells#read" className={buttonClass()}>
+            Read the cells in the drawer
+          </Link>
+        ) : null}
         {procedure.readings !== "answers" ? (
-          <Link href={`/board/${board.id}/import?of=${procedure.id}`} className={buttonClass()} {...(procedure.readings === "trace" ? { "aria-label": `Bring the log of ${withArticle(procedure.title.toLowerCase())}` } : bench ? {} : { "aria-label": `Bring a CSV of ${procedure.title.toLowerCase()}` })}>
+          <Link href={`/board/${board.id}/import?of=${procedure.id}`} className={buttonClass()} {...(procedure.readings === "trace" ? { "aria-label": `Bring the log of ${withArticle(procedure.title.toLowerCase())}` } : procedure.destructive ? { "aria-label": `Bring the readings of ${withArticle(procedure.title.toLowerCase())}` } : bench ? {} : { "aria-label": `Bring a CSV of ${procedure.title.toLowerCase()}` })}>
             {procedure.readings === "trace" ? "Bring a log" : "Bring a CSV"}
           </Link>
         ) : null}

@@ -10,8 +10,9 @@ import { attempt } from "@/session/notify";
 import { change, now, useFollowedRun, useRunWriter, type RunDossier } from "@/storage";
 import { analysePoints } from "@/storage/analysis";
 import { Button } from "@/ui/button";
+import { OtherTab } from "@/ui/other-tab";
 import { Chart, chartsAhead } from "@/ui/chart";
-import { LeaveOutDialog } from "@/ui/leave-out-dialog";
+import { LeaveOutDialog } from "@/ui/reason-dialog";
 import { Quiet } from "@/ui/section";
 import { PasteDialog } from "./paste-dialog";
 import { PointsStrip } from "./points-strip";
@@ -151,12 +152,7 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
           </Link>
         </span>
       </div>
-      {!writing ? (
-        <p role="status" className="flex flex-wrap items-center gap-4 border-b border-rule bg-film px-4 py-2">
-          Another tab takes the points of this run; they appear here as they come.
-          <Button onClick={onTakeOver}>Take over here</Button>
-        </p>
-      ) : null}
+      {!writing ? <OtherTab says="Another tab takes the points of this run; they appear here as they come." onTakeOver={onTakeOver} /> : null}
       {stopped ? (
         <div role="alert" className="flex flex-wrap items-center gap-4 border-b-4 border-misses bg-misses/10 px-4 py-3 text-lg">
           <strong className="text-misses">Stop. {stopped.why}</strong> <span>{stopped.act}</span>
@@ -177,7 +173,7 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
           </ul>
           {writing ? (
             <div className="mt-1 flex flex-wrap gap-2">
-              <Button look={proposal.kind === "point" ? "main" : "plain"} keyName="T" onClick={capture.take} disabled={capture.busy || proposal.kind === "restart" || stopped !== null}>
+              <Button look={proposal.kind === "point" ? "main" : "plain"} keyName="T" onClick={capture.take} disabled={capture.busy || proposal.kind === "restart" || capture.unconfirmed || stopped !== null}>
                 Take point
               </Button>
               <Button keyName="Z" onClick={capture.undo} disabled={!last || capture.busy}>
@@ -196,6 +192,13 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
         </div>
         <div className="min-w-0 px-4 py-3">
           {spec ? <Chart spec={spec} height={300} marked={shown.points[shown.points.length - 1]?.id} /> : null}
+          {!spec && analysis.notes.length ? (
+            <ul className="list-disc space-y-1 pl-5" aria-label="Worked out so far">
+              {analysis.notes.map((n) => (
+                <li key={n.code + n.message}>{n.message}</li>
+              ))}
+            </ul>
+          ) : null}
           {analysis.charts.length > 1 ? (
             <Button look="bare" className="text-sm" keyName="Y" onClick={() => setChart((c) => c + 1)}>
               Other curve

@@ -14,6 +14,7 @@ function settingText(s: PointSettings): string {
     s.supplyCurrentLimit !== undefined ? `limit ${formatQuantity(s.supplyCurrentLimit, "A")}` : "",
     load ? (load.value === 0 ? "no load" : `load ${formatQuantity(load.value, load.mode === "current" ? "A" : load.mode === "power" ? "W" : "Ω")}`) : "",
     s.fromOff ? "from off" : "",
+    s.reversed ? `leads swapped, through ${formatQuantity(s.reversed.ohms, "Ω")}` : "",
   ];
   return parts.filter(Boolean).join(", ");
 }
@@ -71,6 +72,7 @@ export function ProposalStrip({ capture, writing, onFinish, onSkip }: ProposalSt
         </p>
       ) : null}
       {proposal.caution ? <p className="mt-1 border-l-4 border-close pl-2 font-medium">{proposal.caution}</p> : null}
+      {writing && capture.unconfirmed && proposal.confirm ? <Confirmation key={capture.settings.reversed?.ohms ?? ""} text={proposal.confirm} onConfirm={capture.confirm} /> : null}
       {writing && proposal.kind === "point" ? (
         <div className="mt-1 flex flex-wrap items-end gap-4 text-sm">
           <Button look="bare" onClick={() => setOther((o) => !o)} aria-expanded={other}>
@@ -85,6 +87,25 @@ export function ProposalStrip({ capture, writing, onFinish, onSkip }: ProposalSt
       ) : null}
       {other && writing && proposal.kind === "point" ? <OtherSettings key={JSON.stringify(proposal.settings)} capture={capture} /> : null}
     </section>
+  );
+}
+
+/** Says what is about to be done and waits: ticked, then said. */
+function Confirmation({ text, onConfirm }: { readonly text: string; onConfirm(): void }) {
+  const [sure, setSure] = useState(false);
+  return (
+    <div className="mt-2 border-2 border-misses p-3" role="group" aria-label="Confirm">
+      <label className="flex items-start gap-2">
+        <input type="checkbox" checked={sure} onChange={(e) => setSure(e.target.checked)} className="mt-1 size-4 shrink-0 accent-(--copper)" />
+        <span>
+          <strong className="text-misses">Danger. </strong>
+          {text}
+        </span>
+      </label>
+      <Button look="danger" className="mt-2" disabled={!sure} onClick={onConfirm}>
+        Do it now
+      </Button>
+    </div>
   );
 }
 

@@ -30,6 +30,9 @@ export interface Capture {
   readonly portError: string | null;
   readonly sets: boolean;
   readonly canPace: boolean;
+  /** What is proposed may do harm and waits for `confirm`. */
+  readonly unconfirmed: boolean;
+  confirm(): void;
   setOverride(s: PointSettings | null): void;
   setAuto(on: boolean): void;
   setMuted(on: boolean): void;
@@ -65,6 +68,7 @@ function usePort(d: RunDossier, writing: boolean): { port: InstrumentPort | null
       seed: source.seed,
       inputLeadResistance: setup.conditions.inputLeadResistance ?? 0,
       outputLeadResistance: setup.conditions.outputLeadResistance ?? 0,
+      done: [...d.points, ...d.withdrawn].map((x) => x.settings),
     });
   });
   useEffect(() => {
@@ -131,6 +135,9 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
   const proposal = useMemo(() => next(d.run.setup, d.points, d.corrections), [next, d.run.setup, d.points, d.corrections]);
   const settings = override ?? proposal.settings;
   const settingsKey = JSON.stringify([proposal.kind, settings, d.points.length]);
+  /** What may do harm is neither set nor taken before somebody has confirmed it, for these settings and this point alone. */
+  const [confirmed, setConfirmed] = useState<string | null>(null);
+  const unconfirmed = proposal.confirm !== undefined && confirmed !== settingsKey;
 
   /** Acts one at a time; a key pressed meanwhile is passed over rather than queued. */
   const act = useCallback(async (run: () => Promise<void>): Promise<boolean> => {
@@ -149,12 +156,13 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
   const apply = useEffectEvent(async () => {
     history.current = [];
     settledAt.current = null;
-    if (port && proposal.kind === "point" && !stopped) await port.apply(settings);
+    if (port && unconfirmed) await port.safe();
+    else if (port && proposal.kind === "point" && !stopped) await port.apply(settings);
     settledAt.current = port ? (await port.read()).time : null;
   });
   useEffect(() => {
     if (port) apply().catch((e: Error) => void notify(e.message, { kind: "error" }));
-  }, [port, settingsKey]);
+  }, [port, settingsKey, unconfirmed]);
 
   const watchStops = (r: PortReading): StopRule | null =>
     (p.stopRules?.(d.run.setup) ?? []).find((rule) => {
@@ -180,7 +188,7 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
       const rule = watchStops(r);
       if (rule) stop(rule);
     }
-    if (!auto || acting.current || isTyped(port)) return;
+    if (!auto || acting.current || unconfirmed || isTyped(port)) return;
     if (proposal.kind === "done") setAuto(false);
     else if (proposal.kind === "restart") watch();
     else if (steady && dwell >= dwellWanted(d.run.setup)) take();
@@ -221,6 +229,7 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
     void act(async () => {
       if (!port || stopped) return;
       if (proposal.kind === "restart") throw new Error("First note what brought the output back.");
+      if (unconfirmed) throw new Error("First confirm what is about to be done.");
       const r = await port.read();
       const missing = p?.record.roles.filter((x) => x.required && r.cells[x.role]?.status === undefined) ?? [];
       if (missing.length === (p?.record.roles.filter((x) => x.required).length ?? 0)) {
@@ -317,6 +326,8 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
     portError: error,
     sets: port?.abilities.sets ?? d.run.source.kind === "simulated",
     canPace: port?.pace !== undefined,
+    unconfirmed,
+    confirm: () => setConfirmed(settingsKey),
     setOverride,
     setAuto,
     setMuted,

@@ -148,9 +148,11 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
   const readLog = async (runId: string, o: Opened, skipBadRows: boolean, signal: AbortSignal) => {
     const files = [{ blob: o.file, fileId: newId() as string, dialect: o.table.dialect, mapping, encoding: o.encoding, join: "first" as const, starts: 0 }, ...more.map((m) => ({ blob: m.file, fileId: newId() as string, dialect: m.table.dialect, mapping: m.mapping, encoding: m.encoding, join: m.join, starts: m.starts ?? 0 }))];
     try {
+      const sums = computing().ask("file-sums", { blobs: files.map((f) => f.blob) }, signal);
+      sums.catch(() => undefined);
       const r = await readingLogs().ask("log-import", { runId, files, skipBadRows, rows: o.rows, procedure: p.id, setup: setupOf() }, signal, setShare);
       if ("error" in r) throw new Error(`${o.name}: ${r.error} Nothing was imported.`);
-      return { ...r, files };
+      return { ...r, files, sha256: await sums };
     } catch (e) {
       // A worker that was ended in the middle may have left a part behind, and what it had just handed on may still come to be.
       await dropLog(runId, files);
@@ -222,7 +224,8 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
         if (read) await dropLog(runId, read.files);
         throw e;
       });
-      if (read?.analysis) await keepLogAnalysis(run, read.rows, read.analysis);
+      // Not waited for: whoever reads it next stands in the same queue behind it.
+      if (read?.analysis) void keepLogAnalysis(run, read.rows, read.analysis);
       void setMeta(`mapping:${headerKey(opened.table.headers)}`, mapping);
       void notify(`${rows} ${p.readings === "trace" ? "rows" : "points"} imported${bad ? `, ${bad} rows left out` : ""}.${"remarks" in asked && asked.remarks.length ? ` ${asked.remarks.join(" ")}` : ""}`);
       router.push(`/run/${run.id}/review`);

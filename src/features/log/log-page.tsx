@@ -11,6 +11,7 @@ import { attempt } from "@/session/notify";
 import { useWakeLock } from "@/session/wake-lock";
 import { change, compactTrace, now, remove, useFollowedRun, useRunWriter, type RunDossier } from "@/storage";
 import { Button } from "@/ui/button";
+import { OtherTab } from "@/ui/other-tab";
 import { LogPlot } from "@/ui/log-plot";
 import { Quiet } from "@/ui/section";
 import { liveCharts } from "./live-charts";
@@ -129,12 +130,7 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
           </label>
         </span>
       </div>
-      {!writing ? (
-        <p role="status" className="flex flex-wrap items-center gap-4 border-b border-rule bg-film px-4 py-2">
-          Another tab writes this log; its readings appear here as they come.
-          <Button onClick={onTakeOver}>Take over here</Button>
-        </p>
-      ) : null}
+      {!writing ? <OtherTab says="Another tab writes this log; its readings appear here as they come." onTakeOver={onTakeOver} /> : null}
       {stopped ? (
         <div role="alert" className="flex flex-wrap items-center gap-4 border-b-4 border-misses bg-misses/10 px-4 py-3 text-lg">
           <strong className="text-misses">Stop. {stopped.message}</strong> <span>{stopped.act}</span>

@@ -5,6 +5,7 @@ import Link from "next/link";
 import { useEffect, useState } from "react";
 import { FUNCTION_LABELS } from "@/core/characteristics/functions";
 import type { BoardRecord } from "@/core/files/records";
+import { runPage } from "@/core/procedures/versions";
 import type { VerdictWord } from "@/core/verdicts";
 import { useSession } from "@/session/context";
 import { boards, boardSummary, useLive, type BoardSummary } from "@/storage";
@@ -37,9 +38,16 @@ export function NotebookPage() {
         mark="boards"
         title={notebook.title}
         aside={
-          <Button look={list.value.length === 0 ? "main" : "plain"} onClick={() => setAdding(true)}>
-            Write down a board
-          </Button>
+          <span className="flex flex-wrap gap-2">
+            {list.value.length > 1 ? (
+              <Link href="/compare" className={buttonClass()}>
+                Compare them
+              </Link>
+            ) : null}
+            <Button look={list.value.length === 0 ? "main" : "plain"} onClick={() => setAdding(true)}>
+              Write down a board
+            </Button>
+          </span>
         }
       >
         {list.value.length === 0 ? (
@@ -64,7 +72,7 @@ export function NotebookPage() {
 
 function nextStep(board: BoardRecord, s: BoardSummary): { text: string; href: string; main: boolean } {
   const open = s.runs.find((r) => r.state === "open");
-  if (open) return { text: `Carry on: ${open.title}`, href: `/run/${open.id}/capture`, main: true };
+  if (open) return { text: `Carry on: ${open.title}`, href: `/run/${open.id}/${runPage(open.procedure, "open")}`, main: true };
   const prepared = s.runs.find((r) => r.state === "prepared");
   if (prepared) return { text: `Finish preparing: ${prepared.title}`, href: `/run/${prepared.id}/prepare`, main: true };
   if (s.claims === 0) return { text: "Write down its claims", href: `/board/${board.id}#claims`, main: false };

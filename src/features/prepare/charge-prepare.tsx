@@ -6,41 +6,25 @@ import { useState } from "react";
 import { CHEMISTRY_LIMITS } from "@/core/cells";
 import type { CellRecord, RunRecord } from "@/core/files/records";
 import { formatQuantity, formatRoughly } from "@/core/quantities";
-import { metersFor, type PlannedCell, type RunSetup } from "@/core/procedures";
+import { metersFor, plannedCell, type RunSetup } from "@/core/procedures";
 import { CHARGE_ROLES, chargeCycle, checkChargePlan, forecastFor, type ChargePlan } from "@/core/procedures/charge-cycle";
 import { SIMULATED_CHARGERS, type SimulatedChargerId } from "@/core/simulator/charge-boards";
 import { attempt } from "@/session/notify";
 import { playAll } from "@/session/sound";
-import { change, now, ofKind, rulesOf, useLive } from "@/storage";
+import { change, keepCell, now, ofKind, rulesOf, useLive } from "@/storage";
 import { AccuracyTable } from "@/ui/accuracy-table";
 import { Button } from "@/ui/button";
+import { CellDialog } from "@/ui/cell-dialog";
 import { NumberField } from "@/ui/number-field";
 import { Quiet, Section } from "@/ui/section";
 import { Wiring } from "@/ui/wiring";
 import { CautionList, StopRuleList } from "./cautions";
-import { CellDialog } from "./cell-dialog";
 import { ProgrammeHelper } from "./programme-helper";
 import type { Loaded } from "./loaded";
 import { RemarkList } from "./remark-list";
 
 const positive = (v: number) => (v > 0 ? null : "Above zero.");
 const notNegative = (v: number) => (v >= 0 ? null : "Not negative.");
-
-/** A cell of the drawer as a run pins it, the house rules standing in where it has none of its own. */
-function pinned(cell: CellRecord, rules: { chargeRate: number; chargeFull: number; chargeEmpty: number }): PlannedCell {
-  const usual = CHEMISTRY_LIMITS[cell.chemistry];
-  const ours = cell.chemistry === "lithium-ion";
-  return {
-    title: cell.title,
-    chemistry: cell.chemistry,
-    capacity: cell.capacity,
-    chargeRateLimit: cell.chargeRateLimit,
-    chargeRate: cell.chargeRate ?? rules.chargeRate,
-    fullVoltage: cell.fullVoltage ?? (ours ? rules.chargeFull : usual.full),
-    emptyVoltage: cell.emptyVoltage ?? (ours ? rules.chargeEmpty : usual.empty),
-    ownProtection: cell.ownProtection,
-  };
-}
 
 /** Everything before a charge, top to bottom: cell, charger, what will happen, wiring, cautions, start. */
 export function ChargePrepare({ run, board, rig: storedRig }: Loaded) {
@@ -57,6 +41,8 @@ export function ChargePrepare({ run, board, rig: storedRig }: Loaded) {
   const [soldered, setSoldered] = useState(0);
   const cells = useLive(`cells-${run.notebookId}`, async () => ({ cells: await ofKind(run.notebookId, "cell"), rules: await rulesOf(run.notebookId) }), (n) => n.kinds.includes("cell") || n.kinds.includes("rules"));
   const { plan } = setup;
+  // Packs are charged behind a board of their own; what was rejected is charged no more.
+  const fit = cells.state === "ready" ? cells.value.cells.filter((c) => !c.rejected && (c.series ?? 1) === 1) : [];
   if (!plan) return <Quiet>This run can&apos;t be prepared by this version.</Quiet>;
   const full: RunSetup<ChargePlan> = { ...setup, instruments: metersFor([...CHARGE_ROLES, "cellTemperature"], { ...rig.instruments }) };
   const put = (patch: Partial<ChargePlan>) => setSetup((s) => ({ ...s, plan: { ...(s.plan as ChargePlan), ...patch } }));
@@ -69,7 +55,7 @@ export function ChargePrepare({ run, board, rig: storedRig }: Loaded) {
   const take = (cell: CellRecord) => {
     setCellId(cell.id);
     if (cells.state !== "ready") return;
-    put({ cell: pinned(cell, cells.value.rules), startVoltage: null });
+    put({ cell: plannedCell(cell, cells.value.rules), startVoltage: null });
     condition({ cellCapacity: cell.capacity });
   };
   const remarks = checkChargePlan(full);
@@ -83,7 +69,7 @@ export function ChargePrepare({ run, board, rig: storedRig }: Loaded) {
     if (typeof Notification !== "undefined" && Notification.permission === "default") void Notification.requestPermission().catch(() => undefined);
     void attempt(async () => {
       const at = now();
-      const next: RunRecord = { ...run, setup: full as RunSetup, state: "open", startUtc: at, updatedAt: at, source: charger ? { kind: "simulated", board: charger, seed: Math.floor(Math.random() * 2 ** 31) } : { kind: "typed" } };
+      const next: RunRecord = { ...run, ...(plan.cell?.id ? { cellId: plan.cell.id } : {}), setup: full as RunSetup, state: "open", startUtc: at, updatedAt: at, source: charger ? { kind: "simulated", board: charger, seed: Math.floor(Math.random() * 2 ** 31) } : { kind: "typed" } };
       await change(`start ${run.title}`, [next, ...(rig === storedRig ? [] : [{ ...rig, updatedAt: at }])]);
       router.push(`/run/${run.id}/log`);
     }).finally(() => setBusy(false));
@@ -97,7 +83,7 @@ export function ChargePrepare({ run, board, rig: storedRig }: Loaded) {
         {cells.state !== "ready" ? null : (
           <>
             <ul className="mb-3 flex flex-wrap gap-3">
-              {cells.value.cells.map((c) => (
+              {fit.map((c) => (
                 <li key={c.id}>
                   <label className={`inline-flex items-center gap-2 border px-3 py-1.5 ${cellId === c.id ? "border-ink bg-field" : "border-pencil/60"}`}>
                     <input type="radio" name="cell" checked={cellId === c.id} onChange={() => take(c)} className="size-4 accent-(--copper)" />
@@ -109,16 +95,15 @@ export function ChargePrepare({ run, board, rig: storedRig }: Loaded) {
                 </li>
               ))}
             </ul>
-            <Button look={cells.value.cells.length ? "plain" : "main"} onClick={() => setWriting("new")}>
+            <Button look={fit.length ? "plain" : "main"} onClick={() => setWriting("new")}>
               Write down a cell
             </Button>
             {writing ? (
               <CellDialog
                 cell={writing === "new" ? null : writing}
-                notebookId={run.notebookId}
                 rules={cells.value.rules}
                 onClose={() => setWriting(null)}
-                onKept={take}
+                onKeep={(facts) => attempt(async () => take(await keepCell(writing === "new" ? null : writing, facts, run.notebookId)))}
               />
             ) : null}
           </>

@@ -5,7 +5,7 @@ import { useRouter } from "next/navigation";
 import { useState } from "react";
 import type { RunRecord } from "@/core/files/records";
 import type { BenchProcedure, PlanRemark, RunConditions, RunSetup } from "@/core/procedures";
-import { metersFor } from "@/core/procedures";
+import { metersFor, PROCEDURES } from "@/core/procedures";
 import { simulatedFor } from "@/core/simulator/offered";
 import { attempt } from "@/session/notify";
 import { playAll } from "@/session/sound";
@@ -15,6 +15,7 @@ import { Button } from "@/ui/button";
 import { NumberField } from "@/ui/number-field";
 import { Quiet, Section } from "@/ui/section";
 import { Wiring } from "@/ui/wiring";
+import { CellChoice } from "./cell-choice";
 import { CautionList, StopRuleList } from "./cautions";
 import { LedFields, type PlanValues } from "./led-fields";
 import type { Loaded } from "./loaded";
@@ -31,8 +32,21 @@ const CONDITIONS: readonly { readonly key: "nominalOutput" | "usableCapacity" | 
   { key: "cellSelfDischargeCurrent", label: "Its self-discharge, as a current", unit: "A", low: 0 },
 ];
 
-/** Everything before a log that is led step by step: plan, what stands against it, bench, wiring, cautions, start. */
-export function LedPrepare({ run, board, rig: storedRig, p }: Loaded & { readonly p: BenchProcedure }) {
+/** What destroys comes last: what of the sample was not measured yet can't be measured afterwards. */
+function undone(p: BenchProcedure, others: Loaded["others"]): PlanRemark[] {
+  if (!p.destructive) return [];
+  const missing = PROCEDURES.filter((x) => !x.destructive && !x.anyTime && x.plan && x.calledForBy.some((f) => others.functions.includes(f)) && !others.finished.includes(x.id)).map((x) => x.title.toLowerCase());
+  return missing.length ? [{ severity: "care", text: `Not measured on this sample yet, and perhaps never after this: ${missing.join(", ")}.` }] : [];
+}
+
+const WAYS: Readonly<Record<BenchProcedure["readings"], { readonly page: string; readonly start: string; readonly byHand: string; readonly ready: string }>> = {
+  trace: { page: "log", start: "Start the log", byHand: "I set the bench and type the readings", ready: "You are led step by step; the tones of the log sound once as it starts." },
+  points: { page: "capture", start: "Start taking points", byHand: "I set the bench and type the readings", ready: "" },
+  answers: { page: "checklist", start: "Start the checklist", byHand: "I try it myself and write down what I see", ready: "" },
+};
+
+/** Everything before a run that follows the fields of its plan: plan, what stands against it, bench, wiring, cautions, start. */
+export function LedPrepare({ run, board, rig: storedRig, others, p }: Loaded & { readonly p: BenchProcedure }) {
   const router = useRouter();
   const [setup, setSetup] = useState(run.setup);
   const [rig, setRig] = useState(storedRig);
@@ -44,8 +58,12 @@ export function LedPrepare({ run, board, rig: storedRig, p }: Loaded & { readonl
   const [checked, setChecked] = useState<ReadonlySet<string>>(new Set());
   const [bad, setBad] = useState<ReadonlySet<string>>(new Set());
   const [busy, setBusy] = useState(false);
+  const [cellId, setCellId] = useState<string | null>(run.cellId ?? null);
+  /** Raised when a cell was chosen, so that every field shows what it set. */
+  const [round, setRound] = useState(0);
   const plan = setup.plan as PlanValues | undefined;
   if (!plan) return <Quiet>This run can&apos;t be prepared by this version.</Quiet>;
+  const way = WAYS[p.readings];
   const put = (patch: Readonly<Record<string, unknown>>) => setSetup((s) => ({ ...s, plan: { ...(s.plan as PlanValues), ...patch } }));
   const field = (name: string, apply: (v: number) => void, optional = false) => (v: number | null) => {
     setBad((b) => (v === null && !optional ? new Set([...b, name]) : new Set([...b].filter((x) => x !== name))));
@@ -61,13 +79,15 @@ export function LedPrepare({ run, board, rig: storedRig, p }: Loaded & { readonl
   const conditions = CONDITIONS.filter((c) => (c.of ? c.of === p.id : setup.conditions[c.key] !== undefined) || (c.key === "nominalOutput" && roles.includes("outputVoltage")));
   const start = () => {
     setBusy(true);
-    playAll(["step", "phase", "done", "stop"], false);
-    if (typeof Notification !== "undefined" && Notification.permission === "default") void Notification.requestPermission().catch(() => undefined);
+    if (p.readings === "trace") {
+      playAll(["step", "phase", "done", "stop"], false);
+      if (typeof Notification !== "undefined" && Notification.permission === "default") void Notification.requestPermission().catch(() => undefined);
+    }
     void attempt(async () => {
       const at = now();
-      const next: RunRecord = { ...run, setup: full, state: "open", startUtc: at, updatedAt: at, source: simulated ? { kind: "simulated", board: simulated, seed: Math.floor(Math.random() * 2 ** 31) } : { kind: "typed" } };
+      const next: RunRecord = { ...run, ...(cellId ? { cellId } : {}), setup: full, state: "open", startUtc: at, updatedAt: at, source: simulated ? { kind: "simulated", board: simulated, seed: Math.floor(Math.random() * 2 ** 31) } : { kind: "typed" } };
       await change(`start ${run.title}`, [next, ...(touched ? [{ ...rig, updatedAt: at }] : [])]);
-      router.push(`/run/${run.id}/log`);
+      router.push(`/run/${run.id}/${way.page}`);
     }).finally(() => setBusy(false));
   };
   return (
@@ -75,8 +95,24 @@ export function LedPrepare({ run, board, rig: storedRig, p }: Loaded & { readonl
       <Section level={1} mark="prepare" title={`${p.title}: ${board.title}`} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Back to the sheet</Link>}>
         <p className="max-w-prose text-pencil">{p.summary} What follows was worked out from the claims and the house rules; change what you know better.</p>
       </Section>
+      {p.takes && p.withCell ? (
+        <Section mark="cell" title={p.takes === "pack" ? "Which pack?" : p.takes === "cell" ? "For which cell?" : "Which cell or pack?"}>
+          <CellChoice
+            notebookId={run.notebookId}
+            takes={p.takes}
+            chosen={cellId}
+            onCell={(cell) => {
+              setCellId(cell.id ?? null);
+              setSetup((s) => p.withCell?.(s, cell) ?? s);
+              setBad(new Set());
+              setRound((n) => n + 1);
+            }}
+          />
+        </Section>
+      ) : null}
       <Section mark="plan" title="What will be done">
         <LedFields
+          key={round}
           p={p}
           plan={plan}
           onChange={put}
@@ -85,7 +121,7 @@ export function LedPrepare({ run, board, rig: storedRig, p }: Loaded & { readonl
         <div className="flex flex-wrap gap-x-5">
           {conditions.map((c) => (
             <NumberField
-              key={c.key}
+              key={`${c.key}${round}`}
               label={c.label}
               quantity={c.unit}
               value={setup.conditions[c.key] ?? null}
@@ -95,13 +131,13 @@ export function LedPrepare({ run, board, rig: storedRig, p }: Loaded & { readonl
             />
           ))}
         </div>
-        <RemarkList remarks={remarks} />
+        <RemarkList remarks={[...remarks, ...undone(p, others)]} />
       </Section>
       <Section mark="bench" title="Readings and instruments">
         <fieldset className="mb-4">
           <legend className="mb-1 text-sm text-pencil">Where do the readings come from?</legend>
           <label className="mr-6 inline-flex items-center gap-2">
-            <input type="radio" name="source" checked={simulated === null} onChange={() => setSimulated(null)} className="size-4 accent-(--copper)" />I set the bench and type the readings
+            <input type="radio" name="source" checked={simulated === null} onChange={() => setSimulated(null)} className="size-4 accent-(--copper)" />{way.byHand}
           </label>
           <label className="inline-flex items-center gap-2">
             <input type="radio" name="source" checked={simulated !== null} onChange={() => setSimulated(first)} className="size-4 accent-(--copper)" />
@@ -119,7 +155,7 @@ export function LedPrepare({ run, board, rig: storedRig, p }: Loaded & { readonl
                   ))}
                 </select>
               </label>
-              <NumberField label="One sample every" quantity="s" value={plan.every as number} refuse={(v) => (v >= 0.001 && v <= 60 ? null : "Between 1 ms and a minute.")} onValue={field("every", (v) => put({ every: v }))} />
+              {typeof plan.every !== "number" ? null : <NumberField label="One sample every" quantity="s" value={plan.every} refuse={(v) => (v >= 0.001 && v <= 60 ? null : "Between 1 ms and a minute.")} onValue={field("every", (v) => put({ every: v }))} />}
             </div>
           ) : null}
         </fieldset>
@@ -151,10 +187,10 @@ export function LedPrepare({ run, board, rig: storedRig, p }: Loaded & { readonl
         <StopRuleList rules={p.stopRules(full)} />
         <div className="flex flex-wrap items-center gap-4">
           <Button look="main" onClick={start} disabled={busy || open.length > 0 || refused || bad.size > 0}>
-            Start the log
+            {way.start}
           </Button>
           <span className="text-sm text-pencil" role="status">
-            {bad.size > 0 ? "A field above can't be read yet." : refused ? "See “Not like this” above." : open.length > 0 ? `Tick the ${open.length} ${open.length === 1 ? "danger" : "dangers"} above once done.` : "You are led step by step; the tones of the log sound once as it starts."}
+            {bad.size > 0 ? "A field above can't be read yet." : refused ? "See “Not like this” above." : open.length > 0 ? `Tick the ${open.length} ${open.length === 1 ? "danger" : "dangers"} above once done.` : way.ready}
           </span>
         </div>
       </Section>

@@ -9,7 +9,7 @@ import type { SweepPlan } from "@/core/procedures/load-sweep";
 import type { RunRecord } from "@/core/files/records";
 import { SIMULATED_BOARDS, type SimulatedBoardId } from "@/core/simulator/boards";
 import { attempt } from "@/session/notify";
-import { change, now, ofKind, record, useLive } from "@/storage";
+import { change, now, ofBoard, ofKind, record, useLive } from "@/storage";
 import { Button } from "@/ui/button";
 import { Quiet, Section } from "@/ui/section";
 import { Wiring } from "@/ui/wiring";
@@ -28,7 +28,9 @@ export function PreparePage({ id }: { id: string }) {
     const run = await record("run", id);
     const board = run ? await record("board", run.boardId) : null;
     const rig = run ? (await ofKind(run.notebookId, "rig"))[0] : undefined;
-    return run && board && rig ? { run, board, rig } : null;
+    if (!run || !board || !rig) return null;
+    const runs = (await ofBoard(board.id, "run")).filter((r) => r.sampleId === run.sampleId && r.state === "finished" && !r.setAside);
+    return { run, board, rig, others: { functions: board.functions, finished: runs.map((r) => r.procedure) } };
   }, () => false);
   useEffect(() => {
     document.title = "Prepare · Nimbus Bench";
@@ -37,7 +39,7 @@ export function PreparePage({ id }: { id: string }) {
   if (live.state === "failed") return <Quiet>The plan can&apos;t be read: {live.message}</Quiet>;
   if (!live.value) return <Quiet>There is no such run in this browser.</Quiet>;
   const p = atBench(procedure(live.value.run.procedure));
-  if (p?.guide) return <LedPrepare {...live.value} p={p} />;
+  if (p?.fields) return <LedPrepare {...live.value} p={p} />;
   return p?.readings === "trace" ? <ChargePrepare {...live.value} /> : <Prepare {...live.value} />;
 }
 

@@ -8,7 +8,7 @@ import { roleLabel, roleUnit, type Point, type Procedure } from "@/core/procedur
 import { attempt } from "@/session/notify";
 import { countPointAgain, leavePointOut, type RunDossier } from "@/storage";
 import { Button } from "@/ui/button";
-import { LeaveOutDialog } from "@/ui/leave-out-dialog";
+import { LeaveOutDialog } from "@/ui/reason-dialog";
 
 const column = createColumnHelper<Point>();
 

@@ -14,6 +14,7 @@ import { Quiet, Section } from "@/ui/section";
 import { CompareRuns } from "./compare-runs";
 import { LogCurves } from "./log-curves";
 import { LogMarks } from "./log-marks";
+import { AnswersTable } from "./answers-table";
 import { FindingsTable } from "./findings-table";
 import { PointsTable } from "./points-table";
 import { TakeOver } from "./take-over";
@@ -70,7 +71,8 @@ function Review({ d, board, claims, analysis }: Loaded) {
   }, [run.title]);
   const charts = useMemo(() => analysis.charts.map((spec) => ({ spec, claims: claimLines(spec, claims) })), [analysis, claims]);
   // Beside a log's own curves, what was drawn over something else than time.
-  const apart = d.log ? analysis.charts.filter((c) => c.x.unit !== "s") : d.points.length ? analysis.charts : [];
+  const checklist = p?.readings === "answers";
+  const apart = d.log ? analysis.charts.filter((c) => c.x.unit !== "s") : d.points.length || checklist ? analysis.charts : [];
   const show = (id: string) => {
     setMarked(id);
     // Past the router: it takes a changed address for the end of the way here, and would scroll back to the top.
@@ -98,15 +100,15 @@ function Review({ d, board, claims, analysis }: Loaded) {
     <div className="sheet">
       <Section level={1} mark="result" title={run.title} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Sheet of {board.title}</Link>}>
         <p className="text-pencil">
-          {run.source.kind === "simulated" ? "Simulated bench" : run.source.kind === "file" ? "Imported from a file" : "Typed by hand"}, {d.log ? `${grouped(d.log.rows)} rows over ${formatDuration(d.log.seconds)}` : `${d.points.length} points`}{facts.length ? `, ${facts.join(", ")}` : ""}.
+          {run.source.kind === "simulated" ? "Simulated bench" : run.source.kind === "file" ? "Imported from a file" : "Typed by hand"}, {d.log ? `${grouped(d.log.rows)} rows over ${formatDuration(d.log.seconds)}` : checklist ? `${d.answers.length} answers` : `${d.points.length} points`}{facts.length ? `, ${facts.join(", ")}` : ""}.
           {run.state === "open" ? " Still under way." : ""}
         </p>
         {run.setAside ? <p className="mt-1 font-medium">Set aside: {run.setAside}. It judges no claim.</p> : null}
         <RunActs d={d} analysis={analysis} procedure={p} />
       </Section>
-      {analysis.charts.length || d.points.length === 0 ? (
+      {analysis.charts.length || (d.points.length === 0 && !checklist) ? (
         <Section mark="curves" title="Curves">
-          {d.points.length === 0 && !d.log ? <p className="text-pencil">{procedure(run.procedure)?.readings === "trace" ? "Nothing has been logged yet." : "No point has been taken yet."}</p> : null}
+          {d.points.length === 0 && !d.log && !checklist ? <p className="text-pencil">{procedure(run.procedure)?.readings === "trace" ? "Nothing has been logged yet." : "No point has been taken yet."}</p> : null}
           {d.log ? <LogCurves d={d} charts={charts.filter((c) => c.spec.x.unit === "s")} /> : null}
           <div className="space-y-8">{apart.length ? <Charts charts={apart.map((spec) => ({ spec, claims: claimLines(spec, claims), marked, onPick: show }))} /> : null}</div>
         </Section>
@@ -142,7 +144,12 @@ function Review({ d, board, claims, analysis }: Loaded) {
           <CompareRuns d={d} analysis={analysis} />
         </Section>
       ) : null}
-      {p.readings === "trace" ? null : (
+      {checklist ? (
+        <Section mark="answers" title="Every answer">
+          <AnswersTable d={d} procedure={p} marked={marked} />
+        </Section>
+      ) : null}
+      {p.readings !== "points" ? null : (
         <Section mark="readings" title="Every point">
           <PointsTable d={d} procedure={p} marked={marked} onMark={show} />
         </Section>

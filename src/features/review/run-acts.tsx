@@ -2,8 +2,9 @@
 
 import Link from "next/link";
 import { useState } from "react";
-import { pointsToCsv, runToJson } from "@/core/files/export-run";
+import { answersToCsv, pointsToCsv, runToJson } from "@/core/files/export-run";
 import type { Analysis, Procedure } from "@/core/procedures";
+import { runPage } from "@/core/procedures/versions";
 import { download, fileName } from "@/session/download";
 import { attempt } from "@/session/notify";
 import { change, content, now, record, type RunDossier } from "@/storage";
@@ -11,6 +12,9 @@ import { readingLogs } from "@/workers/client";
 import { Button, buttonClass } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { TextField } from "@/ui/quantity-field";
+
+/** How a run goes on, while it is under way and after it was finished. */
+const ON: Readonly<Record<Procedure["readings"], readonly [string, string]>> = { trace: ["Back to the log", "Log on"], points: ["Carry on taking points", "Take more points"], answers: ["Carry on with the checklist", "Answer more"] };
 
 /** What can be done with a run: carry on, set aside with a reason, take it elsewhere as CSV or JSON. */
 export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: Analysis; procedure: Procedure }) {
@@ -26,13 +30,13 @@ export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: A
   return (
     <div className="no-print mt-3 flex flex-wrap gap-3">
       {run.source.kind !== "file" && run.state !== "prepared" && (procedure.readings !== "trace" || run.state === "open") ? (
-        <Link href={`/run/${run.id}/${procedure.readings === "trace" ? "log" : "capture"}`} className={buttonClass(run.state === "open" ? "main" : "plain")}>
-          {procedure.readings === "trace" ? (run.state === "open" ? "Back to the log" : "Log on") : run.state === "open" ? "Carry on taking points" : "Take more points"}
+        <Link href={`/run/${run.id}/${runPage(run.procedure, "open")}`} className={buttonClass(run.state === "open" ? "main" : "plain")}>
+          {ON[procedure.readings][run.state === "open" ? 0 : 1]}
         </Link>
       ) : null}
       {run.state === "open" ? <Button onClick={() => void attempt(() => change(`finish ${run.title}`, [{ ...run, state: "finished", updatedAt: now() }]))}>Finish the run</Button> : null}
-      {d.log ? <ExportLog run={run} /> : <Button onClick={() => download(fileName(run.title, "csv"), pointsToCsv(procedure, run.setup, d.points, d.corrections.leftOut), "text/csv")}>Export CSV</Button>}
-      <Button onClick={() => download(fileName(run.title, "json"), runToJson(run, d.points, d.corrections.leftOut, analysis, procedure.version), "application/json")}>Export JSON</Button>
+      {d.log ? <ExportLog run={run} /> : <Button onClick={() => download(fileName(run.title, "csv"), procedure.readings === "answers" ? answersToCsv(procedure, run.setup, d.answers) : pointsToCsv(procedure, run.setup, d.points, d.corrections.leftOut), "text/csv")}>Export CSV</Button>}
+      <Button onClick={() => download(fileName(run.title, "json"), runToJson(run, d.points, d.corrections.leftOut, analysis, procedure.version, d.answers), "application/json")}>Export JSON</Button>
       {run.setAside ? <Button onClick={() => void put(null)}>Count it again</Button> : <Button onClick={() => setAsking(true)}>Set aside</Button>}
       {asking ? (
         <Dialog title="Set this run aside" about="Its readings stay; it no longer judges any claim, and the reason is shown." onClose={() => setAsking(false)}>

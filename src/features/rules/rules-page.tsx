@@ -6,10 +6,14 @@ import { formatQuantity } from "@/core/quantities";
 import type { RulesRecord } from "@/core/files/records";
 import { useSession } from "@/session/context";
 import { attempt, notify } from "@/session/notify";
-import { change, newId, now, ofKind, useLive } from "@/storage";
+import type { VerdictWord } from "@/core/verdicts";
+import { boardDossier, boards, change, newId, now, ofKind, useLive } from "@/storage";
+import { computing } from "@/workers/client";
 import { Button } from "@/ui/button";
+import { Dialog } from "@/ui/dialog";
 import { NumberField } from "@/ui/number-field";
 import { Quiet, Section } from "@/ui/section";
+import { VerdictMark } from "@/ui/verdict-mark";
 
 /** What the house has settled once, each with its reason. Runs that were taken keep what was pinned to them. */
 export function RulesPage() {
@@ -22,11 +26,47 @@ export function RulesPage() {
   return <Rules key={live.value?.updatedAt ?? "none"} stored={live.value} />;
 }
 
+/** A claim whose verdict other rules would change. */
+interface Flip {
+  readonly claimId: string;
+  readonly board: string;
+  readonly wording: string;
+  readonly from: VerdictWord;
+  readonly to: VerdictWord;
+}
+
+/** What other rules would change, board by board; nothing is stored of it. */
+async function flipsOf(notebookId: string, rules: HouseRules): Promise<Flip[]> {
+  const out: Flip[] = [];
+  for (const board of await boards(notebookId)) {
+    const d = await boardDossier(board.id);
+    if (!d || d.claims.length === 0) continue;
+    const anew = await computing().ask("verdicts", { claims: d.claims, evidence: d.evidence, rules });
+    for (const v of anew) {
+      const was = d.verdicts.get(v.claimId)?.word ?? "not measured";
+      const claim = d.claims.find((c) => c.id === v.claimId);
+      if (claim && was !== v.word) out.push({ claimId: v.claimId, board: board.title, wording: claim.source.wording, from: was, to: v.word });
+    }
+  }
+  return out;
+}
+
 function Rules({ stored }: { stored: RulesRecord | null }) {
   const { notebook } = useSession();
   const [rules, setRules] = useState<HouseRules>(completeRules(stored?.rules));
   const [bad, setBad] = useState<ReadonlySet<string>>(new Set());
   const order = rules.batteryFull > rules.batteryNominal && rules.batteryNominal > rules.batteryEmpty;
+  const [flips, setFlips] = useState<readonly Flip[] | null>(null);
+  const [looking, setLooking] = useState(false);
+  /** Looks first at what the new rules would change; where nothing does, they are kept at once. */
+  const look = () => {
+    setLooking(true);
+    void attempt(async () => {
+      const found = await flipsOf(notebook.id, rules);
+      if (found.length) setFlips(found);
+      else save();
+    }).finally(() => setLooking(false));
+  };
   const save = () =>
     void attempt(async () => {
       const at = now();
@@ -57,9 +97,36 @@ function Rules({ stored }: { stored: RulesRecord | null }) {
           ))}
         </ul>
         {!order ? <p role="alert" className="mb-2 text-misses">Full must be above nominal, and nominal above nearly empty.</p> : null}
-        <Button look="main" disabled={bad.size > 0 || !order} onClick={save}>
-          Keep these rules
+        <Button look="main" disabled={bad.size > 0 || !order || looking} onClick={look}>
+          {looking ? "Looking what would change …" : "Keep these rules"}
         </Button>
+        {flips ? (
+          <Dialog title={flips.length === 1 ? "One verdict would change" : `${flips.length} verdicts would change`} about="Nothing is kept yet. What was measured stays; it is judged by the new rules." onClose={() => setFlips(null)} wide>
+            <ul className="mb-4 divide-y divide-rule border-y border-rule">
+              {flips.map((f) => (
+                <li key={f.claimId} className="grid gap-x-4 py-1.5 min-[560px]:grid-cols-[8rem_minmax(0,1fr)_auto]">
+                  <span className="text-pencil">{f.board}</span>
+                  <span>“{f.wording}”</span>
+                  <span className="inline-flex flex-wrap items-center gap-x-2">
+                    <VerdictMark word={f.from} /> <span aria-label="becomes">→</span> <VerdictMark word={f.to} />
+                  </span>
+                </li>
+              ))}
+            </ul>
+            <div className="flex flex-wrap gap-3">
+              <Button
+                look="main"
+                onClick={() => {
+                  setFlips(null);
+                  save();
+                }}
+              >
+                Keep the rules, and judge anew
+              </Button>
+              <Button onClick={() => setFlips(null)}>Leave them as they are</Button>
+            </div>
+          </Dialog>
+        ) : null}
       </Section>
     </div>
   );

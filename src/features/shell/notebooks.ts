@@ -2,7 +2,7 @@ import type { NotebookId, NotebookRecord, StoredRecord } from "@/core/files/reco
 import { HOUSE_RULES } from "@/core/procedures/house-rules";
 import { readingsOf } from "@/core/procedures/versions";
 import { SCHEMA_VERSION } from "@/core/files/records";
-import { change, everything, meta, newId, now, present, setMeta, whileLogComes } from "@/storage";
+import { appendChunk, change, chunked, everything, keepDerived, meta, newId, now, present, setMeta, whileLogComes } from "@/storage";
 import { computing } from "@/workers/client";
 import { download, fileName } from "@/session/download";
 
@@ -37,10 +37,13 @@ export async function createNotebook(title: string): Promise<NotebookRecord> {
 
 /** Adds a fresh demo notebook beside whatever is there. */
 export async function loadDemo(): Promise<NotebookRecord> {
-  const records = await whileLogComes(async () => {
-    const made = await computing().ask("demo", { now: now(), zone: zone() });
-    await change("load the demo", made, { journal: false });
-    return made;
+  const [answer, { unpackDemo }] = await Promise.all([fetch("/demo.json"), import("@/core/demo/package")]);
+  if (!answer.ok) throw new Error(`The demo could not be fetched (${answer.status}). It is made when the application is built: build it anew.`);
+  const { records, logs, derived } = unpackDemo(await answer.text(), { newId, now: now(), zone: zone() });
+  await whileLogComes(async () => {
+    await Promise.all(logs.flatMap(({ runId, columns }) => [...chunked(runId, columns)].map(appendChunk)));
+    await change("load the demo", records, { journal: false });
+    await keepDerived(derived);
   });
   return records.find((r): r is NotebookRecord => r.kind === "notebook") as NotebookRecord;
 }

@@ -2,6 +2,8 @@
 
 import { Command } from "cmdk";
 import { useRouter } from "next/navigation";
+import { cellCode } from "@/core/cells/code";
+import { runPage } from "@/core/procedures/versions";
 import { useSession } from "@/session/context";
 import { attempt, notify } from "@/session/notify";
 import type { Theme } from "@/session/theme";
@@ -18,7 +20,7 @@ export interface PaletteProps {
 export function Palette({ onClose, onNotebooks, onTheme }: PaletteProps) {
   const { notebook } = useSession();
   const router = useRouter();
-  const places = useLive(`places-${notebook.id}`, async () => ({ boards: await boards(notebook.id), runs: await ofKind(notebook.id, "run") }));
+  const places = useLive(`places-${notebook.id}`, async () => ({ boards: await boards(notebook.id), runs: await ofKind(notebook.id, "run"), cells: await ofKind(notebook.id, "cell") }));
   const go = (path: string) => {
     router.push(path);
     onClose();
@@ -31,9 +33,9 @@ export function Palette({ onClose, onNotebooks, onTheme }: PaletteProps) {
   const heading = "[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-3 [&_[cmdk-group-heading]]:text-sm [&_[cmdk-group-heading]]:text-pencil";
   const title = (id: string) => (places.state === "ready" ? (places.value.boards.find((b) => b.id === id)?.title ?? "") : "");
   return (
-    <Dialog title="Go to" about="Type a few letters of a board, a run or an act; Enter goes there." onClose={onClose}>
+    <Dialog title="Go to" about="Type a few letters of a board, a cell, a run or an act; Enter goes there." onClose={onClose}>
       <Command label="Go to" loop>
-        <Command.Input autoFocus placeholder="board, run or act" className="w-full border border-pencil/60 bg-field px-3 py-2" />
+        <Command.Input autoFocus placeholder="board, cell, run or act" className="w-full border border-pencil/60 bg-field px-3 py-2" />
         <Command.List className="mt-2 max-h-[50vh] overflow-y-auto">
           <Command.Empty className="p-3 text-pencil">Nothing by that name.</Command.Empty>
           {places.state === "ready" ? (
@@ -45,9 +47,16 @@ export function Palette({ onClose, onNotebooks, onTheme }: PaletteProps) {
                   </Command.Item>
                 ))}
               </Command.Group>
+              <Command.Group heading="Cells" className={heading}>
+                {places.value.cells.map((c) => (
+                  <Command.Item key={c.id} value={`${c.title} ${cellCode(c.id)}`} onSelect={() => go(`/cells/${c.id}`)} className={item}>
+                    {c.title} <span className="figures text-sm">{cellCode(c.id)}</span>
+                  </Command.Item>
+                ))}
+              </Command.Group>
               <Command.Group heading="Runs" className={heading}>
                 {places.value.runs.map((r) => (
-                  <Command.Item key={r.id} value={`${title(r.boardId)} ${r.title} ${r.id}`} onSelect={() => go(`/run/${r.id}/${r.state === "prepared" ? "prepare" : r.state === "open" ? "capture" : "review"}`)} className={item}>
+                  <Command.Item key={r.id} value={`${title(r.boardId)} ${r.title} ${r.id}`} onSelect={() => go(`/run/${r.id}/${runPage(r.procedure, r.state)}`)} className={item}>
                     {title(r.boardId)}: {r.title}
                   </Command.Item>
                 ))}
@@ -56,6 +65,10 @@ export function Palette({ onClose, onNotebooks, onTheme }: PaletteProps) {
           ) : null}
           <Command.Group heading="Acts" className={heading}>
             <Command.Item onSelect={() => go("/")} className={item}>Notebook of boards</Command.Item>
+            <Command.Item onSelect={() => go("/compare")} className={item}>Boards compared</Command.Item>
+            <Command.Item onSelect={() => go("/cells")} className={item}>Cell drawer</Command.Item>
+            <Command.Item onSelect={() => go("/cells/labels")} className={item}>Labels for cells</Command.Item>
+            <Command.Item onSelect={() => go("/sums")} className={item}>Quick sums</Command.Item>
             <Command.Item onSelect={() => go("/rules")} className={item}>House rules</Command.Item>
             <Command.Item onSelect={onNotebooks} className={item}>Notebooks, archives and the demo</Command.Item>
             <Command.Item onSelect={() => act(async () => notify(`Undone: ${(await undo(notebook.id)) ?? "nothing"}.`))} className={item}>Undo the last change</Command.Item>

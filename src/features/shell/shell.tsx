@@ -9,7 +9,7 @@ import { SessionContext } from "@/session/context";
 import { attempt, notify, onNoticesWanted } from "@/session/notify";
 import { applyTheme, storedTheme, type Theme } from "@/session/theme";
 import { isTyping } from "@/session/keys";
-import { meta, notebooks, redo, setMeta, storeLogsWith, sweepWhenQuiet, thinkWith, undo, useLive } from "@/storage";
+import { meta, notebooks, readingsIn, redo, setMeta, storeLogsWith, sweepWhenQuiet, thinkWith, undo, useLive } from "@/storage";
 import { computing, readingLogs } from "@/workers/client";
 import { Quiet } from "@/ui/section";
 import { Key } from "@/ui/button";
@@ -21,7 +21,7 @@ const Palette = dynamic(() => import("./palette").then((m) => m.Palette), { ssr:
 const Notices = dynamic(() => import("./notices").then((m) => m.Notices), { ssr: false });
 
 thinkWith({
-  findings: ({ run, points, corrections }) => computing().ask("findings", { run: { procedure: run.procedure, setup: run.setup }, readings: { kind: "points", points }, corrections }),
+  findings: async (d) => computing().ask("findings", { run: { procedure: d.run.procedure, setup: d.run.setup }, readings: await readingsIn(d), corrections: d.corrections }),
   log: ({ run, log, marks, corrections }) => readingLogs().ask("log-analysis", { run: { id: run.id, procedure: run.procedure, setup: run.setup }, rows: log?.rows ?? 0, marks, corrections }),
   verdicts: (claims, evidence, rules) => computing().ask("verdicts", { claims, evidence, rules }),
 });
@@ -148,6 +148,12 @@ function Header({ notebook, theme, onTheme, onOpen }: HeaderProps) {
             <button type="button" className="inline-flex items-center gap-2" onClick={() => onOpen("palette")}>
               Go to <Key>Ctrl K</Key>
             </button>
+            <Link href="/cells" className="underline decoration-pencil/60 underline-offset-4">
+              Cells
+            </Link>
+            <Link href="/sums" className="underline decoration-pencil/60 underline-offset-4">
+              Sums
+            </Link>
             <Link href="/rules" className="underline decoration-pencil/60 underline-offset-4">
               House rules
             </Link>

@@ -6,7 +6,7 @@ import type { Analysis, Corrections, Finding, Note, Readings, RunSetup } from ".
 import { BOUNDARIES, chargeCharts, type Boundary } from "./charts";
 import { analyseLights } from "./lights";
 import { findPhases, type Phases } from "./phases";
-import { extremeOfFive, finite, highestMean, indexAt, integrate, valueBefore, type Integral } from "../../traces";
+import { extremeOfFive, finite, highestMean, indexAt, integrateTogether, valueBefore } from "../../traces";
 
 /** s of rest that a rest voltage needs. */
 const REST = 60;
@@ -147,8 +147,8 @@ function wholeCharge(w: Work): void {
     const [a, b] = [p.cellCurrent[before] as number, p.cellCurrent[after] as number];
     return Math.abs(a - b) <= 0.1 * Math.max(Math.abs(a), Math.abs(b)) + 0.005;
   };
-  const over = (f: Float64Array, g: Float64Array | null = null): Integral => integrate(p.time, f, g, start, stop, p.usual, agree);
-  const charge = over(p.cellCurrent);
+  const over = (f: Float64Array, g: Float64Array) => integrateTogether(p.time, f, g, start, stop, p.usual, agree);
+  const { f: voltSeconds, g: charge, product: delivered } = over(p.cellVoltage, p.cellCurrent);
   for (const gap of charge.bridged) w.notes.push({ code: "gap-bridged", message: `A gap of ${formatDuration(gap)} in the log was bridged: the current on both sides agrees.` });
   for (const gap of charge.open) w.notes.push({ code: "gap-open", message: `Between ${formatDuration(gap.from)} and ${formatDuration(gap.to)} the log has a gap, and the current on its two sides differs: charge and energy are not stated.` });
   if (charge.open.length) return;
@@ -156,7 +156,6 @@ function wholeCharge(w: Work): void {
   const ends = Math.hypot(Math.abs(p.cellCurrent[indexAt(p.time, start + 2 * p.usual)] ?? 0), Math.abs(p.cellCurrent[indexAt(p.time, stop) - 1] ?? 0)) * edgeTime(p);
   const gaps = charge.bridged.reduce((s, g) => s + g, 0);
   const share = rectangular(1) * 0.02 * (gaps / (stop - start));
-  const [delivered, voltSeconds] = [over(p.cellVoltage, p.cellCurrent), over(p.cellVoltage)];
   const a = setup.instruments.cellCurrent;
   find(
     w,
@@ -176,9 +175,8 @@ function wholeCharge(w: Work): void {
   find(w, "charge.energy-delivered", out);
   if (!p.inputVoltage || !p.inputCurrent) return;
   const [vi, ii] = [p.inputVoltage, p.inputCurrent];
-  const drawnBy = over(vi, ii);
-  const [inCharge, inVolts] = [over(ii), over(vi)];
-  const early = (f: Float64Array) => integrate(p.time, f, null, start, start + (stop - start) / 4, p.usual, agree).value;
+  const { f: inVolts, g: inCharge, product: drawnBy } = over(vi, ii);
+  const early = integrateTogether(p.time, p.cellCurrent, ii, start, start + (stop - start) / 4, p.usual, agree);
   const drawn = uncertain(drawnBy.value / 3600, [
     ...energySources(drawnBy.value / 3600, "inputVoltage", "inputCurrent", inCharge.value / 3600, inVolts.value / 3600, setup),
     ["sampling", (ends * mean) / 3600],
@@ -190,7 +188,7 @@ function wholeCharge(w: Work): void {
   for (const [source, u] of out.parts) parts.set(source, u / drawn.value);
   for (const [source, u] of drawn.parts) parts.set(source, (parts.get(source) ?? 0) - (u * ratio) / drawn.value);
   find(w, "charge.efficiency", uncertain(ratio, parts));
-  converterKind(w, ratio, { whole: charge.value / inCharge.value, early: early(p.cellCurrent) / early(ii) }, voltSeconds.value / inVolts.value);
+  converterKind(w, ratio, { whole: charge.value / inCharge.value, early: early.f.value / early.g.value }, voltSeconds.value / inVolts.value);
   dissipation(w, start, stop);
 }
 

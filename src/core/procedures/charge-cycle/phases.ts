@@ -60,12 +60,7 @@ export function findPhases(trace: Trace, setup: RunSetup, moved: Corrections["bo
   };
   const [inputVoltage, inputCurrent, partTemperature, ambientTemperature] = [other("inputVoltage", 0.001), other("inputCurrent", 0.001), other("partTemperature", 0.1), other("ambientTemperature", 0.1)];
   const stream = new ChargeStream({ floor: currentFloor(setup), programmed: setup.conditions.programmedCurrent });
-  const events: ChargeEvent[] = [];
-  const [volts, amps] = [v.values, i.values];
-  for (let k = 0; k < time.length; k++) {
-    const known = stream.pushReadings(time[k] as number, volts[k] as number, amps[k] as number);
-    if (known.length) events.push(...known);
-  }
+  const events = stream.pushAll(time, v.values, i.values);
   const first = (kind: ChargeEvent["kind"]) => events.find((e) => e.kind === kind)?.time ?? null;
   const by = (id: string): number | null => moved.get(id)?.time ?? null;
   const stop = by("stop") ?? first("stop");

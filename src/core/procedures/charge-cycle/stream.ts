@@ -81,6 +81,8 @@ export class ChargeStream {
   private level = 0;
   /** The highest level of this charge. */
   private full = 0;
+  /** Samples on end that lie no higher than the level and still hold it. */
+  private inside = 0;
   /** The last sample that still held the full current: NaN where there was none. */
   private heldTime = NaN;
   private heldVolts = NaN;
@@ -118,6 +120,16 @@ export class ChargeStream {
     return this.step(t1, middle(v2, v1, volts), middle(a2, a1, amps), number);
   }
 
+  /** Takes a whole log; gives its events, as `push` would one by one. */
+  pushAll(time: Float64Array, volts: Float64Array, amps: Float64Array): ChargeEvent[] {
+    const out: ChargeEvent[] = [];
+    for (let k = 0; k < time.length; k++) {
+      const known = this.pushReadings(time[k] as number, volts[k] as number, amps[k] as number);
+      if (known !== NONE) out.push(...known);
+    }
+    return out;
+  }
+
   private step(time: number, volts: number, amps: number, known: number): readonly ChargeEvent[] {
     const flows = amps > this.options.floor;
     if (this.state === "off") return this.off(time, volts, amps, flows, known);
@@ -147,6 +159,7 @@ export class ChargeStream {
     const low = this.options.programmed !== undefined && now < 0.3 * this.options.programmed;
     this.state = low ? "low" : "full";
     this.level = now;
+    this.inside = 0;
     this.full = low ? 0 : now;
     this.hold(time, volts, amps);
     this.lasting = 0;
@@ -181,15 +194,25 @@ export class ChargeStream {
       }
       this.state = "full";
       this.level = amps;
+      this.inside = 0;
       this.full = amps;
       recent.only(time, volts, amps);
       this.hold(time, volts, amps);
       return [{ kind: "full-current", time: Number.isNaN(last) ? time : (last + time) / 2, known }];
     }
     if (this.state !== "full") return NONE;
+    this.inside = amps <= this.level && amps >= HELD * this.level ? this.inside + 1 : 0;
+    if (this.inside >= 5 && !this.cut) {
+      // The median of five that all lie there lies there too: it need not be sought.
+      this.hold(time, volts, amps);
+      return NONE;
+    }
     const now = recent.amps();
     if (now > this.full) this.full = now;
-    if (now > this.level) this.level = now;
+    if (now > this.level) {
+      this.level = now;
+      this.inside = 0;
+    }
     if (now >= HELD * this.level) {
       this.hold(time, volts, amps);
       if (!this.cut || now < HELD * this.full) return NONE;
@@ -207,6 +230,7 @@ export class ChargeStream {
     }
     // The current goes down for another reason. What it holds from here on is the level to watch.
     this.level = now;
+    this.inside = 0;
     this.hold(time, volts, amps);
     if (this.cut) return NONE;
     this.cut = true;

@@ -90,7 +90,7 @@ function capacity(log: Log, first: number, end: number, setup: RunSetup<Discharg
     return;
   }
   const rested = first > 0 ? median(finite(log.volts, Math.max(0, first - 12), first)) : NaN;
-  const isFull = rested >= full - FULL_WITHIN;
+  const isFull = rested >= full - (plan?.series ?? 1) * FULL_WITHIN;
   if (!isFull) {
     notes.push({ code: "not-from-full", message: `${Number.isFinite(rested) ? `The cell began at ${q(rested, "V", { digits: 3 })} rested, not full` : "The log does not show the rested cell before the load"}: the ${q(drawn.value / 3600, "Ah", { digits: 3 })} that came out are no capacity. It is prepared for a repeated charge all the same.` });
     return;

@@ -4,7 +4,7 @@ import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "
 import { PROCEDURE_FACTS } from "../versions";
 import { analyseDischarge } from "./analyse";
 import { DischargeGuide, DischargeSeen } from "./guide";
-import { DISCHARGE_FIELDS, DISCHARGE_ROLES, dischargeRemarks, followDischarge, planDischarge, type DischargePlan } from "./plan";
+import { DISCHARGE_FIELDS, DISCHARGE_ROLES, dischargeOf, dischargeRemarks, followDischarge, planDischarge, type DischargePlan } from "./plan";
 
 export type { DischargePlan } from "./plan";
 const q = formatQuantity;
@@ -18,7 +18,8 @@ const cautions = (): Caution[] => [
 
 function stopRules(setup: RunSetup<DischargePlan>): StopRule[] {
   const { plan } = setup;
-  const least = Math.max(2.3, (plan?.floor ?? 3) - 0.25);
+  const series = plan?.series ?? 1;
+  const least = Math.max(series * 1.9, (plan?.floor ?? 3) - series * 0.25);
   const time = plan?.timeLimit ?? 24 * 3600;
   return [
     { role: "batteryVoltage", below: least, why: `The cell is below ${q(least, "V")}: it is being ruined.`, act: "Take the load off at once." },
@@ -69,6 +70,8 @@ export const discharge: BenchProcedure<DischargePlan> = {
   fields: DISCHARGE_FIELDS,
   remarks: dischargeRemarks,
   follows: followDischarge,
+  takes: "either",
+  withCell: dischargeOf,
   roles: () => DISCHARGE_ROLES,
   wiring,
   cautions,

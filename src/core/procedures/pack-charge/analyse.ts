@@ -1,7 +1,7 @@
-import { formatDuration, formatQuantity, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
+import { fitLine, formatDuration, formatQuantity, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
 import { valueBefore, withoutSpikes } from "../../traces";
 import { logCharts } from "../guided";
-import { logFinding, meterReading } from "../log-reading";
+import { logFinding, meterReading, wordFinding } from "../log-reading";
 import type { Role } from "../roles";
 import type { Analysis, ChartSpec, Finding, Note, Readings, RunSetup, Trace } from "../shape";
 import { packFloor } from "./guide";
@@ -61,8 +61,9 @@ export function analysePack(readings: Readings, setup: RunSetup<PackPlan>): Anal
   };
   // The sample before the change may be up to one interval old.
   const edge = (e: Edge, row: number) => withPart(meterReading(e.volts, e.role, setup, `cell ${e.number}`, e.count), "sampling", Math.abs(e.slope) * rectangular(((log.time[row] as number) - (log.time[row - 1] as number)) / 2));
-  const cut = events.find((e) => e.kind === "charge-cut");
-  const tapered = events.find((e) => e.kind === "tapered");
+  const charges = withoutWaking(events);
+  const cut = charges.find((e) => e.kind === "charge-cut");
+  const tapered = charges.find((e) => e.kind === "tapered");
   if (cut) {
     const cells = cellsBefore(log, cut.row);
     const [top, low] = [cells[0], cells[cells.length - 1]];
@@ -74,7 +75,7 @@ export function analysePack(readings: Readings, setup: RunSetup<PackPlan>): Anal
       if (amps) put("pack.current-at-cutoff", meterReading(amps.value, "cellCurrent", setup, "cut", amps.count));
       words(top, low, amps?.value ?? NaN, cut, notes);
     }
-  } else if (tapered) notes.push({ code: "tapered", message: `The current fell gently to nothing by ${formatDuration(tapered.time)}: the charger ended the charge, the board did not cut. The pack is full.` });
+  } else if (tapered) notes.push({ code: "tapered", message: `The current fell gently to nothing by ${formatDuration(tapered.time)}: the charger ended the charge, the board did not cut.` });
   else notes.push({ code: "no-cut", message: "The log shows no cut of the charge." });
   const again = cut && events.find((e) => e.kind === "charge-again" && e.time > cut.time);
   if (again) {
@@ -91,12 +92,70 @@ export function analysePack(readings: Readings, setup: RunSetup<PackPlan>): Anal
     const weak = cells[cells.length - 1];
     const long = weak && cellsBefore(log, low.row).find((c) => c.number === weak.number);
     if (weak && long) {
-      put("pack.low-cutoff-cell-voltage", withPart(edge(weak, low.row), "ever faster fall", rectangular(long.volts - weak.volts)));
+      put("pack.low-cutoff-cell-voltage", withPart(edge(weak, low.row), "ever faster fall", Math.abs(long.volts - weak.volts)));
       notes.push({ code: "low-cut", message: `Discharging was cut by cell ${weak.number} at ${q(weak.volts, "V", { digits: 3 })}, while the fullest still had ${q((cells[0] as Edge).volts, "V", { digits: 3 })}.` });
     }
   }
+  waking(events, readings.trace, findings, notes);
+  resistor(log, events, notes);
   withinWindow(findings, setup, notes);
   return { findings, notes, charts: charts(log, events, readings.trace) };
+}
+
+/** s of charging after a low cut that only wakes a board: its end is no cut. */
+const WAKING = 300;
+
+/** The events without the ends of short charges that follow a low cut. */
+function withoutWaking(events: readonly PackEvent[]): readonly PackEvent[] {
+  const low = events.find((e) => e.kind === "low-cut");
+  return events.filter((e, k) => !(low && e.time > low.time && (e.kind === "charge-cut" || e.kind === "tapered") && e.time - (events[k - 1]?.time ?? -Infinity) < WAKING));
+}
+
+/** What brought the output back after the low cut, as far as the current shows it; “never” only where a load was put on and nothing flowed. */
+function waking(events: readonly PackEvent[], trace: Trace, findings: Finding[], notes: Note[]): void {
+  const at = events.findIndex((e) => e.kind === "low-cut");
+  if (at < 0) return;
+  const later = events.slice(at + 1);
+  const flows = later.findIndex((e) => e.kind === "discharge");
+  const charged = later.findIndex((e) => e.kind === "charge" || e.kind === "charge-again");
+  const tries = trace.events.filter((e) => e.kind === "load-again" && e.time >= (events[at] as PackEvent).time);
+  const word = flows >= 0 ? (charged >= 0 && charged < flows ? "by a charger" : "by itself") : charged >= 0 && tries.length > 1 ? "never" : null;
+  if (!word) {
+    if (tries.length) notes.push({ code: "stays-off", message: "After the low cut nothing flowed into a load by itself; whether a charger wakes it was not tried." });
+    return;
+  }
+  findings.push(wordFinding("behaviour.response", word, [], { action: "wakes after the cut-off" }));
+  if (word === "by a charger") notes.push({ code: "woken", message: "After the low cut it stays off until a charger wakes it: a pack that was run empty looks dead until then." });
+}
+
+/** Share of its highest current under which a charge's fall is looked at, and share of the pack's volts by which they rise meanwhile where a resistor limits. */
+const FALLING = 0.85;
+const RISING = 0.03;
+
+/**
+ * A falling current at the end of a charge is a constant-voltage phase only where the pack's volts stand still meanwhile. Where they
+ * rise as the current falls, in one straight line, a resistor limits: V = V₀ − R·I.
+ */
+function resistor(log: PackLog, events: readonly PackEvent[], notes: Note[]): void {
+  const begin = events.find((e) => e.kind === "charge");
+  const stop = begin && events.find((e) => (e.kind === "charge-cut" || e.kind === "tapered") && e.row > begin.row);
+  if (!begin || !stop) return;
+  const rows: number[] = [];
+  let most = 0;
+  for (let k = begin.row; k < stop.row; k++) most = Math.max(most, log.amps[k] as number);
+  for (let k = begin.row; k < stop.row; k++) if ((log.amps[k] as number) < FALLING * most && (log.amps[k] as number) > 0.05 * most) rows.push(k);
+  if (rows.length < 12) return;
+  const pack = (k: number) => log.cells.reduce((sum, c) => sum + (c.volts[k] as number), 0);
+  const good = rows.filter((k) => Number.isFinite(pack(k)) && Number.isFinite(log.amps[k]));
+  const line = good.length >= 12 ? fitLine(good.map((k) => log.amps[k] as number), good.map(pack)) : null;
+  if (!line) return;
+  const amps = good.map((k) => log.amps[k] as number);
+  const fall = Math.max(...amps) - Math.min(...amps);
+  const rise = -line.slope * fall;
+  const volts = pack(good[good.length - 1] as number);
+  if (rise > RISING * volts && line.scatter < 0.15 * rise)
+    notes.push({ code: "resistor-limited", message: `While the current fell from ${q(Math.max(...amps), "A", { digits: 2 })} the pack rose by ${q(rise, "V", { digits: 2 })} in one line: about ${q(-line.slope, "Ω", { digits: 2 })} in series with ${q(line.intercept, "V", { digits: 3 })} limit it. That is no constant-voltage phase: a small current does not mean that the pack is full.` });
+  else if (rise < 0.01 * volts) notes.push({ code: "constant-voltage", message: `The current fell from ${q(Math.max(...amps), "A", { digits: 2 })} while the pack stood at ${q(volts, "V", { digits: 4 })}: a real constant-voltage phase.` });
 }
 
 /** The board's thresholds against what the cells stand, and against a long life. */

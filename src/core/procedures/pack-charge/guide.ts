@@ -14,8 +14,10 @@ const DEAD = 300;
 /** A that the ammeter can't tell from nothing. */
 export const packFloor = (setup: RunSetup): number => 2 * accuracyAt(setup.instruments.cellCurrent ?? { gain: 0, counts: 2, resolution: 0.001 }, 0) + 0.002;
 
-type Stage = "before" | "charging" | "waiting" | "resting" | "discharging" | "after";
-const PHASES: Readonly<Record<Stage, string>> = { before: "rested", charging: "charging", waiting: "waiting for the release", resting: "resting", discharging: "discharging", after: "after the low cut" };
+type Stage = "before" | "charging" | "waiting" | "resting" | "discharging" | "after" | "waking" | "woken" | "again" | "end";
+const PHASES: Readonly<Record<Stage, string>> = { before: "rested", charging: "charging", waiting: "waiting for the release", resting: "resting", discharging: "discharging", after: "after the low cut", waking: "waking by itself?", woken: "charger on", again: "woken by the charger?", end: "resting" };
+/** Share of the load with which waking is tried: a light one, or the weak cell is cut off again at once. */
+const LIGHT = 0.1;
 
 /** Charges until the board cuts, waits for its release, and discharges to the low cut. */
 export class PackGuide implements Guide {
@@ -41,18 +43,29 @@ export class PackGuide implements Guide {
     this.go(time, seen);
     const past = time - this.since;
     const on = { ...AT_REST, supplyOn: true };
-    const settings = { ...on, input: this.stage === "charging" || this.stage === "waiting", load: this.stage === "discharging" ? plan.load : 0 };
+    const light = this.stage === "waking" || this.stage === "again";
+    const settings = { ...on, input: this.stage === "charging" || this.stage === "waiting" || this.stage === "woken", load: this.stage === "discharging" ? plan.load : light ? LIGHT * plan.load : 0 };
     const says: Readonly<Record<Stage, string>> = {
       before: "Charger and load off: log the rested cells for a moment.",
       charging: `Charger on, ${q(plan.current, "A")}: log until the current stops.`,
       waiting: "The charge has stopped. Leave the charger on: when is charging allowed again?",
       resting: `Charger off. Let the cells rest for ${formatRoughly(REST)}.`,
       discharging: `Load ${q(plan.load, "A")}: log until the board cuts it off.`,
-      after: "It has cut. Load off: log how the cells recover, and whether the output comes back by itself.",
+      after: "It has cut. Load off: log how the cells recover.",
+      waking: `Put a light load of ${q(LIGHT * plan.load, "A", { digits: 2 })} on: is the output back by itself?`,
+      woken: "It stays off. Load off, charger on for a moment: that wakes some boards.",
+      again: `Charger off, the light load of ${q(LIGHT * plan.load, "A", { digits: 2 })} on again: did the charger wake it?`,
+      end: "Load off.",
     };
-    const done = this.stage === "after" && past >= AFTER;
-    if (done) return { settings: on, phase: "done", text: "Cut, release and low cut have been seen. Finish the log, and charge the pack soon.", done: true, left: 0 };
-    return { settings, phase: PHASES[this.stage], text: says[this.stage], done: false, left: this.stage === "charging" ? 7200 : this.stage === "discharging" ? 3600 : AFTER };
+    const done = this.stage === "end" || (this.stage === "after" && past >= AFTER && !plan.discharge);
+    if (done) return { settings: on, phase: "done", text: "Cut, release, low cut and waking have been seen. Finish the log, and charge the pack soon.", done: true, left: 0 };
+    const mark = past === 0 && light ? { mark: { kind: "load-again", what: "light load on: does it wake?" } } : {};
+    return { settings, phase: PHASES[this.stage], text: says[this.stage], ...mark, done: false, left: this.stage === "charging" ? 7200 : this.stage === "discharging" ? 3600 : AFTER };
+  }
+
+  /** s that each try of waking is given: enough samples to be sure. */
+  private get patience(): number {
+    return Math.max(20, 5 * this.plan.every);
   }
 
   private go(time: number, seen: readonly PackEvent[]): void {
@@ -83,6 +96,19 @@ export class PackGuide implements Guide {
         if (has("low-cut") || (past >= DEAD && !this.events.some((e) => e.kind === "discharge"))) enter("after");
         return;
       case "after":
+        if (past >= AFTER && plan.discharge) enter("waking");
+        return;
+      case "waking":
+        if (has("discharge")) enter("end");
+        else if (past >= this.patience) enter("woken");
+        return;
+      case "woken":
+        if (past >= this.patience) enter("again");
+        return;
+      case "again":
+        if (has("discharge") || past >= this.patience) enter("end");
+        return;
+      case "end":
         return;
     }
   }

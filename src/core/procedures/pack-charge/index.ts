@@ -4,7 +4,7 @@ import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "
 import { PROCEDURE_FACTS } from "../versions";
 import { analysePack } from "./analyse";
 import { PackGuide, PackSeen } from "./guide";
-import { followPack, PACK_FIELDS, packRemarks, packRoles, planPack, type PackPlan } from "./plan";
+import { followPack, PACK_FIELDS, packOf, packRemarks, packRoles, planPack, type PackPlan } from "./plan";
 
 export type { PackPlan } from "./plan";
 const q = formatQuantity;
@@ -67,15 +67,18 @@ export const packCharge: BenchProcedure<PackPlan> = {
     derived: [],
   },
   asks: [],
-  measures: ["pack.cutoff-cell-voltage", "pack.current-at-cutoff", "pack.release-cell-voltage", "pack.spread-at-cutoff", "pack.low-cutoff-cell-voltage"],
+  measures: ["behaviour.response", "pack.cutoff-cell-voltage", "pack.current-at-cutoff", "pack.release-cell-voltage", "pack.spread-at-cutoff", "pack.low-cutoff-cell-voltage"],
   plan: planPack,
   fields: PACK_FIELDS,
   remarks: packRemarks,
   follows: followPack,
+  takes: "pack",
+  withCell: packOf,
   roles: packRoles,
   wiring,
   cautions,
   stopRules,
+  marks: [{ key: "w", kind: "load-again", what: "light load on: does it wake?" }],
   watch: (setup) => {
     const guide = new PackGuide(setup);
     return new GuidedWatch(guide, new PackSeen(guide));

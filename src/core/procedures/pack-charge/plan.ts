@@ -1,7 +1,8 @@
+import { CHEMISTRY_LIMITS } from "../../cells";
 import { formatQuantity, formatRoughly, ok, type Result } from "../../quantities";
 import { claimedNominal } from "../claimed";
 import { metersFor, type Role } from "../roles";
-import type { PlanChoice, PlanContext, PlanField, PlanRemark, RunSetup } from "../shape";
+import type { PlanChoice, PlanContext, PlannedCell, PlanField, PlanRemark, RunSetup } from "../shape";
 
 export interface PackPlan {
   /** Cells in series. */
@@ -37,6 +38,17 @@ export function planPack(context: PlanContext): Result<RunSetup<PackPlan>> {
     instruments: metersFor([...roles], rig.instruments),
     plan: { cells: 4, current: 0.7, chargerVolts: Number((4 * cut + 0.1).toFixed(2)), load: 0.8, cut, lowCut: claimedNominal(claims, "pack.low-cutoff-cell-voltage") ?? 2.8, cellMaximum: 4.2, cellLeast: 2.5, longLife: 4, discharge: true, wait: 3600, every: 5, timeLimit: 12 * 3600 },
   });
+}
+
+/** A pack of the drawer: its cells, its currents, and what its chemistry stands. */
+export function packOf(setup: RunSetup<PackPlan>, cell: PlannedCell): RunSetup<PackPlan> {
+  const { plan } = setup;
+  if (!plan) return setup;
+  const cells = Math.min(MOST_CELLS, cell.series ?? 1);
+  const limits = CHEMISTRY_LIMITS[cell.chemistry];
+  const current = Number((Math.min(cell.chargeRate, cell.chargeRateLimit) * cell.capacity).toPrecision(2));
+  const changed = { ...followPack(plan, { cells }), current, load: Number((0.4 * cell.capacity).toPrecision(2)), cellMaximum: limits.full, cellLeast: limits.empty };
+  return { ...setup, conditions: { ...setup.conditions, cellCapacity: cell.capacity }, plan: { ...plan, ...changed } };
 }
 
 /** A charger that must let the board cut stands a little above cells × cut. */

@@ -20,6 +20,7 @@ export class PackStream {
   private most = 0;
   private last = 0;
   private cuts = 0;
+  private lows = 0;
 
   /** `floor` A that the ammeter can't tell from nothing. */
   constructor(private readonly floor: number) {}
@@ -50,7 +51,8 @@ export class PackStream {
       if (cut) this.cuts++;
       say(cut ? "charge-cut" : "tapered");
     }
-    if (was === "discharging" && now === "rest") say("low-cut");
+    // Only the first stop is the board's; a later one ends a try whether it wakes.
+    if (was === "discharging" && now === "rest") say(this.lows++ === 0 ? "low-cut" : "discharge-end");
     else if (was === "discharging") say("discharge-end");
     if (now === "charging") {
       say(this.cuts > 0 ? "charge-again" : "charge");

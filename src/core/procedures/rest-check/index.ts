@@ -1,15 +1,17 @@
-import { sourceName } from "../../instruments";
-import { fitLine, formatQuantity, rectangular, uncertain } from "../../quantities";
+import { restDrop } from "../../cells";
+import { formatQuantity } from "../../quantities";
+import { HOUSE_RULES } from "../house-rules";
 import { logFinding } from "../log-reading";
 import type { Analysis, ChartSpec, Finding, Note, Point, Procedure, Readings, RunSetup } from "../shape";
 import { PROCEDURE_FACTS } from "../versions";
 
+/** V a day from which a cell is rejected; the house's where an imported table brings none. */
+export interface RestPlan {
+  readonly limit: number;
+}
+
 const DAY = 86400;
 const q = formatQuantity;
-/** V a day from which a cell is rejected: a sound one loses a millivolt or two. */
-const REJECT = 0.005;
-/** Days of settling that are left out where later readings allow it. */
-const SETTLING = 1;
 
 interface Reading {
   readonly id: string;
@@ -42,49 +44,33 @@ function analyse(readings: Readings, setup: RunSetup, leftOut: ReadonlyMap<strin
   const cells = [...readingsOf(readings.points, leftOut)].sort(([a], [b]) => a - b);
   const series: ChartSpec["series"][number][] = [];
   for (const [cell, all] of cells) {
-    const later = all.filter((r) => r.days >= SETTLING);
-    const span = (list: readonly Reading[]) => (list.length > 1 ? (list[list.length - 1] as Reading).days - (list[0] as Reading).days : 0);
-    const settled = later.length >= 2 && span(later) >= 0.5;
-    const used = settled ? later : all;
+    const { rate, used: rows, settled } = restDrop(all, setup.instruments.cellVoltage);
+    const used = rows.map((k) => all[k] as Reading);
     series.push({ id: `cell${cell}`, label: `cell ${cell}`, tone: (cell - 1) % 6, points: all.map((r) => ({ x: r.days, y: r.volts, id: r.id, state: used.includes(r) ? ("counts" as const) : ("left-out" as const) })) });
-    const line = span(used) > 0.02 ? fitLine(used.map((r) => r.days), used.map((r) => r.volts)) : null;
-    if (!line) {
+    if (!rate) {
       notes.push({ code: "one-reading", message: `Cell ${cell} was read only once: read it again in a day or more.`, points: all.map((r) => r.id) });
       continue;
     }
     if (!settled) notes.push({ code: "settling", message: `Cell ${cell}: no two readings later than a day after the first; the fall holds some of the settling after the charge. Read it again in a week.` });
-    const f = logFinding("cell.rest-drop-rate", uncertain(-line.slope, sources(used, line, setup)), setup, { conditions: { cell } });
+    const f = logFinding("cell.rest-drop-rate", rate, setup, { conditions: { cell } });
     if (f) findings.push({ ...f, points: used.map((r) => r.id) });
   }
-  verdicts(findings, notes);
+  verdicts(findings, notes, (setup.plan as RestPlan | undefined)?.limit ?? HOUSE_RULES.restDrop);
   const chart: ChartSpec = { id: "rest", title: "Rest voltage over the days", x: { label: "Days since the first reading", unit: "" }, y: { label: "Voltage", unit: "V" }, claims: [], series };
   return { findings, notes, charts: series.length ? [chart] : [] };
 }
 
-/** What leaves doubt of a slope, V a day: steps and noise of the meter, the scatter that was seen, its gain. */
-function sources(used: readonly Reading[], line: { readonly slope: number; readonly scatter: number }, setup: RunSetup): [string, number][] {
-  const a = setup.instruments.cellVoltage;
-  const mean = used.reduce((s, r) => s + r.days, 0) / used.length;
-  const square = used.reduce((s, r) => s + (r.days - mean) ** 2, 0);
-  const own = a ? Math.hypot(rectangular(a.resolution / 2), a.resolution / 2) : 0;
-  const seen = used.length > 2 ? line.scatter * Math.sqrt(used.length / (used.length - 2)) : 0;
-  return [
-    [sourceName("cellVoltage", "own", "slope"), Math.max(own, seen) / Math.sqrt(square)],
-    ...(a ? ([[sourceName("cellVoltage", "gain"), rectangular(a.gain * line.slope)]] as [string, number][]) : []),
-  ];
-}
-
 /** Which cells are rejected, which pass, which can't be told yet. */
-function verdicts(findings: readonly Finding[], notes: Note[]): void {
+function verdicts(findings: readonly Finding[], notes: Note[], limit: number): void {
   const named = (list: readonly Finding[]) => list.map((f) => `${f.conditions.cell} (${q(1000 * (f.value as number), "", { digits: 2 })} mV a day)`).join(", ");
   const u = (f: Finding) => f.expandedUncertainty ?? 0;
-  const bad = findings.filter((f) => (f.value as number) - u(f) > REJECT);
-  const good = findings.filter((f) => (f.value as number) + u(f) <= REJECT);
+  const bad = findings.filter((f) => (f.value as number) - u(f) > limit);
+  const good = findings.filter((f) => (f.value as number) + u(f) <= limit);
   const open = findings.filter((f) => !bad.includes(f) && !good.includes(f));
   const plural = (list: readonly Finding[]) => (list.length === 1 ? "Cell" : "Cells");
-  if (bad.length) notes.push({ code: "rejected", message: `${plural(bad)} ${named(bad)} ${bad.length === 1 ? "falls" : "fall"} by more than ${1000 * REJECT} mV a day: reject ${bad.length === 1 ? "it" : "them"}, mark ${bad.length === 1 ? "it" : "them"} and take ${bad.length === 1 ? "it" : "them"} to a collection point. What falls so fast discharges itself inside.` });
-  if (good.length) notes.push({ code: "sound", message: `${plural(good)} ${good.map((f) => f.conditions.cell).join(", ")} ${good.length === 1 ? "stays" : "stay"} within ${1000 * REJECT} mV a day.` });
-  if (open.length) notes.push({ code: "open", message: `${plural(open)} ${named(open)}: too close to ${1000 * REJECT} mV a day to call. Read again later; a slope over more days is surer.` });
+  if (bad.length) notes.push({ code: "rejected", message: `${plural(bad)} ${named(bad)} ${bad.length === 1 ? "falls" : "fall"} by more than ${1000 * limit} mV a day: reject ${bad.length === 1 ? "it" : "them"}, mark ${bad.length === 1 ? "it" : "them"} and take ${bad.length === 1 ? "it" : "them"} to a collection point. What falls so fast discharges itself inside.` });
+  if (good.length) notes.push({ code: "sound", message: `${plural(good)} ${good.map((f) => f.conditions.cell).join(", ")} ${good.length === 1 ? "stays" : "stay"} within ${1000 * limit} mV a day.` });
+  if (open.length) notes.push({ code: "open", message: `${plural(open)} ${named(open)}: too close to ${1000 * limit} mV a day to call. Read again later; a slope over more days is surer.` });
 }
 
 /** Rest voltages of charged cells on the day and days later. */

@@ -4,7 +4,7 @@ import { PROCEDURE_FACTS } from "../versions";
 import { analyseStandby } from "./analyse";
 import { standbyCautions, standbyStopRules, standbyWiring } from "./cautions";
 import { StandbyGuide, StandbySeen } from "./guide";
-import { planStandby, STANDBY_FIELDS, standbyRemarks, STANDBY_ROLES, type StandbyPlan } from "./plan";
+import { planStandby, STANDBY_FIELDS, standbyOf, standbyRemarks, STANDBY_ROLES, type StandbyPlan } from "./plan";
 
 export { STANDBY_STATES, type StandbyPlan, type StandbyState } from "./plan";
 
@@ -36,6 +36,8 @@ export const standby: BenchProcedure<StandbyPlan> = {
   measures: ["standby.current", "standby.life"],
   plan: planStandby,
   fields: STANDBY_FIELDS,
+  takes: "cell",
+  withCell: standbyOf,
   remarks: standbyRemarks,
   roles: () => STANDBY_ROLES,
   marks: [

@@ -1,7 +1,7 @@
 import { formatDuration, formatQuantity, ok, type Result } from "../../quantities";
 import { claimedNominal, nominalOutput } from "../claimed";
 import { metersFor, type Role } from "../roles";
-import type { PlanChoice, PlanContext, PlanField, PlanRemark, RunSetup } from "../shape";
+import type { PlanChoice, PlanContext, PlannedCell, PlanField, PlanRemark, RunSetup } from "../shape";
 
 export const STANDBY_STATES = ["no-load", "output-off", "auto-off", "cut-off"] as const;
 export type StandbyState = (typeof STANDBY_STATES)[number];
@@ -52,6 +52,12 @@ export function planStandby(context: PlanContext): Result<RunSetup<StandbyPlan>>
     plan: { states, battery: rules.batteryNominal, seconds: 240, settle: 5, autoOff: 60, cutTo: Number((cut - 0.4).toFixed(2)), cutAt: Number((cut - 0.1).toFixed(2)), shunt: 0.1, every: 0.5, timeLimit: 4 * 3600 },
   });
 }
+
+/** Standby life is stated for a cell: 95 % of what it is rated for, and its own self-discharge. */
+export const standbyOf = (setup: RunSetup<StandbyPlan>, cell: PlannedCell): RunSetup<StandbyPlan> => ({
+  ...setup,
+  conditions: { ...setup.conditions, usableCapacity: Number((0.95 * cell.capacity).toFixed(3)), cellSelfDischargeCurrent: Number((cell.capacity * SELF_DISCHARGE).toPrecision(2)) },
+});
 
 export const STANDBY_FIELDS: readonly (PlanField | PlanChoice)[] = [
   {

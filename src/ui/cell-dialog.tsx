@@ -4,42 +4,40 @@ import { useState } from "react";
 import { CHEMISTRIES, CHEMISTRY_LIMITS, type Chemistry } from "@/core/cells";
 import type { CellRecord } from "@/core/files/records";
 import { SCHOOLS, type HouseRules, type School } from "@/core/procedures";
-import { attempt } from "@/session/notify";
-import { change, newId, now } from "@/storage";
-import { Button } from "@/ui/button";
-import { Dialog } from "@/ui/dialog";
-import { NumberField } from "@/ui/number-field";
-import { TextField } from "@/ui/quantity-field";
+import { Button } from "./button";
+import { Dialog } from "./dialog";
+import { NumberField } from "./number-field";
+import { TextField } from "./quantity-field";
+
+/** What is written down of a cell. */
+export type CellFacts = Pick<CellRecord, "title" | "chemistry" | "series" | "capacity" | "chargeRateLimit" | "chargeRate" | "fullVoltage" | "emptyVoltage" | "ownProtection" | "note">;
 
 interface CellDialogProps {
   readonly cell: CellRecord | null;
-  readonly notebookId: CellRecord["notebookId"];
   readonly rules: HouseRules;
   onClose(): void;
-  onKept(cell: CellRecord): void;
+  /** Whether it could be kept. */
+  onKeep(facts: CellFacts): Promise<boolean>;
 }
 
 const OWN = { chargeRate: "chargeRate", chargeFull: "fullVoltage", chargeEmpty: "emptyVoltage" } as const;
 const TITLES: Readonly<Record<School["key"], string>> = { chargeRate: "Charge current, × capacity an hour", chargeFull: "Full at", chargeEmpty: "Empty at" };
 
 /** A cell written down once: what it is, what its maker allows, and where it departs from the house rules. */
-export function CellDialog({ cell, notebookId, rules, onClose, onKept }: CellDialogProps) {
+export function CellDialog({ cell, rules, onClose, onKeep }: CellDialogProps) {
   const [title, setTitle] = useState(cell?.title ?? "");
   const [chemistry, setChemistry] = useState<Chemistry>(cell?.chemistry ?? "lithium-ion");
   const [capacity, setCapacity] = useState<number | null>(cell?.capacity ?? null);
   const [limit, setLimit] = useState<number | null>(cell?.chargeRateLimit ?? 1);
   const [own, setOwn] = useState<Partial<Record<(typeof OWN)[School["key"]], number>>>({ ...(cell?.chargeRate ? { chargeRate: cell.chargeRate } : {}), ...(cell?.fullVoltage ? { fullVoltage: cell.fullVoltage } : {}), ...(cell?.emptyVoltage ? { emptyVoltage: cell.emptyVoltage } : {}) });
+  const [series, setSeries] = useState<number | null>(cell?.series ?? 1);
+  const [note, setNote] = useState(cell?.note ?? "");
   const [protection, setProtection] = useState(cell?.ownProtection ?? false);
   const [tried, setTried] = useState(false);
   const keep = () => {
     setTried(true);
-    if (!title.trim() || capacity === null || limit === null) return;
-    void attempt(async () => {
-      const at = now();
-      const next: CellRecord = { kind: "cell", id: cell?.id ?? newId(), notebookId, createdAt: cell?.createdAt ?? at, updatedAt: at, title: title.trim(), chemistry, capacity, chargeRateLimit: limit, ...own, ownProtection: protection, note: cell?.note ?? "" };
-      await change(cell ? `change cell ${next.title}` : `write down cell ${next.title}`, [next]);
-      onKept(next);
-    }).then((good) => good && onClose());
+    if (!title.trim() || capacity === null || limit === null || series === null) return;
+    void onKeep({ title: title.trim(), chemistry, ...(series > 1 ? { series } : {}), capacity, chargeRateLimit: limit, ...own, ownProtection: protection, note: note.trim() }).then((good) => good && onClose());
   };
   const lithium = chemistry === "lithium-ion";
   return (
@@ -62,6 +60,7 @@ export function CellDialog({ cell, notebookId, rules, onClose, onKept }: CellDia
               ))}
             </select>
           </label>
+          <NumberField label="Cells in series (a pack)" quantity="" value={series} refuse={(v) => (Number.isInteger(v) && v >= 1 && v <= 30 ? null : "A whole number from 1 to 30.")} onValue={setSeries} />
           <NumberField label="Rated capacity" quantity="Ah" value={capacity} refuse={(v) => (v > 0 && v < 1000 ? null : "Above zero.")} onValue={setCapacity} />
           <NumberField label="Its maker allows, × capacity an hour" quantity="" value={limit} refuse={(v) => (v > 0 && v <= 5 ? null : "Between 0 and 5.")} onValue={setLimit} />
         </div>
@@ -70,6 +69,7 @@ export function CellDialog({ cell, notebookId, rules, onClose, onKept }: CellDia
           <input type="checkbox" checked={protection} onChange={(e) => setProtection(e.target.checked)} className="size-4 accent-(--copper)" />
           It has a protection board of its own
         </label>
+        <TextField label="Note" text={note} onText={setNote} wide />
         {lithium ? (
           <details className="mb-3" open={Object.keys(own).length > 0}>
             <summary>Depart from the house rules for this cell</summary>

@@ -1,0 +1,19 @@
+/** Characters that can't be taken for each other on a small label. */
+const ALPHABET = "23456789ABCDEFGHJKLMNPQRSTUVWXYZ";
+const LENGTH = 5;
+
+/** The short code that a cell's label carries: the same id gives the same code (FNV-1a over its characters, 25 bits of it). */
+export function cellCode(id: string): string {
+  let hash = 0x811c9dc5;
+  for (let k = 0; k < id.length; k++) hash = Math.imul(hash ^ id.charCodeAt(k), 0x01000193) >>> 0;
+  // Ids often differ in their last characters only: those bits are stirred into the rest.
+  hash = Math.imul(hash ^ (hash >>> 15), 0x85ebca6b) >>> 0;
+  hash = (hash ^ (hash >>> 13)) >>> 0;
+  return Array.from({ length: LENGTH }, (_, k) => ALPHABET[(hash >>> (5 * k)) & 31]).join("");
+}
+
+/** A code as somebody typed or scanned it: case, spaces and what stands before it don't matter. Null where it is none. */
+export function readCode(text: string): string | null {
+  const code = text.trim().toUpperCase().replace(/^.*[/=:]/, "").replace(/[^0-9A-Z]/g, "").slice(-LENGTH);
+  return code.length === LENGTH && [...code].every((c) => ALPHABET.includes(c)) ? code : null;
+}

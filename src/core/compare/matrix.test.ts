@@ -1,0 +1,51 @@
+import type { Claim } from "../claims";
+import { CHARACTERISTICS } from "../characteristics";
+import { HOUSE_RULES, type Finding } from "../procedures";
+import { judgeClaim, type EvidenceSample } from "../verdicts";
+import { better, boardColumn, matrixRows, type BoardColumn } from ".";
+
+const finding = (characteristic: string, value: number | string, conditions: Finding["conditions"] = {}): Finding => ({ characteristic, conditions, value, unit: typeof value === "number" ? "A" : "", expandedUncertainty: 0.001, budget: [], points: [], unfair: [] });
+const sample = (name: string, findings: readonly Finding[], more: Partial<EvidenceSample["runs"][number]> = {}): EvidenceSample => ({ id: name, name, runs: [{ id: `run-${name}`, title: "r", startUtc: "2026-11-01T00:00:00Z", finished: true, setAside: null, modifiedFunctions: [], findings, ...more }] });
+const claim = (id: string, low: number): Claim => ({ id, readings: [{ characteristic: "boost.max-current", limit: { kind: "at-least", low }, conditions: {} }], source: { kind: "listing", wording: "1 A", date: "2026-11-01" } });
+
+function column(boardId: string, evidence: readonly EvidenceSample[], claims: readonly Claim[] = []): BoardColumn {
+  return boardColumn({ boardId, title: boardId, functions: ["boost"], claims, evidence, verdicts: new Map(claims.map((c) => [c.id, judgeClaim(c, evidence, HOUSE_RULES)])) });
+}
+
+test("a cell holds the worst over conditions and samples, how many it stands for, and their spread", () => {
+  const b = column("x", [sample("A", [finding("boost.max-current", 1.8, { battery: 4.1 }), finding("boost.max-current", 1.5, { battery: 3.1 })]), sample("B", [finding("boost.max-current", 1.4, { battery: 3.1 })])]);
+  expect(b.cells["boost.max-current"]).toMatchObject({ value: 1.4, count: 3, samples: 2, runId: "run-B" });
+  expect(b.cells["boost.max-current"]?.spread?.replace(/\u00a0/g, " ")).toMatch(/^1\.4000 A to 1\.8000 A$/);
+});
+
+test("less is worse or better as the quantity has it; of yes and no the no counts", () => {
+  const b = column("x", [sample("A", [finding("standby.current", 1e-3, { state: "no-load" }), finding("standby.current", 1e-6, { state: "cut-off" }), finding("protect.short-present", "yes")]), sample("B", [finding("protect.short-present", "no")])]);
+  expect(b.cells["standby.current"]?.value).toBe(1e-3);
+  expect(b.cells["protect.short-present"]?.value).toBe("no");
+});
+
+test("what was only claimed is a gap with its claim, not a zero; a run set aside or of a modified function counts for nothing", () => {
+  const c = claim("c", 1);
+  const gap = column("x", [], [c]).cells["boost.max-current"];
+  expect(gap).toMatchObject({ value: null, text: "", count: 0, claims: [{ id: "c", word: "not measured" }] });
+  for (const more of [{ setAside: "slipped" }, { modifiedFunctions: ["boost" as const] }, { finished: false }]) expect(column("x", [sample("A", [finding("boost.max-current", 2)], more)]).cells["boost.max-current"]).toBeUndefined();
+  const judged = column("x", [sample("A", [finding("boost.max-current", 2, { battery: 4.1 }), finding("boost.max-current", 1.5, { battery: 3.1 })])], [c]).cells["boost.max-current"];
+  expect(judged?.claims.map((x) => x.word)).toEqual(["meets"]);
+});
+
+test("best and worst are marked among those measured, and only where they differ", () => {
+  const boards = [column("a", [sample("A", [finding("boost.max-current", 1)])]), column("b", [sample("A", [finding("boost.max-current", 2)])]), column("c", [], [claim("k", 3)]), column("d", [sample("A", [finding("boost.max-current", 2)])])];
+  const [row] = matrixRows(boards);
+  expect(row).toMatchObject({ name: "boost.max-current", way: "more" });
+  expect([...(row?.best ?? [])].sort()).toEqual(["b", "d"]);
+  expect([...(row?.worst ?? [])]).toEqual(["a"]);
+  expect(matrixRows(boards.slice(1, 2))[0]?.best.size).toBe(0);
+  expect(matrixRows([boards[1] as BoardColumn, boards[3] as BoardColumn])[0]?.best.size).toBe(0);
+});
+
+test("rows follow the dictionary, may be kept to one function, and every quantity with a usual one-sided claim has a better way", () => {
+  const b = column("a", [sample("A", [finding("standby.current", 1e-3), finding("boost.max-current", 1), finding("charge.cc-current", 1)])]);
+  expect(matrixRows([b]).map((r) => r.name)).toEqual(["charge.cc-current", "boost.max-current", "standby.current"]);
+  expect(matrixRows([b], "charger").map((r) => r.name)).toEqual(["charge.cc-current"]);
+  for (const c of CHARACTERISTICS) if (c.kind === "number" && (c.usualLimit === "at-least" || c.usualLimit === "at-most")) expect([c.name, better(c)]).not.toEqual([c.name, null]);
+});

@@ -1,0 +1,58 @@
+import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "../shape";
+import { PROCEDURE_FACTS } from "../versions";
+import { analyseBehaviour } from "./analyse";
+import { BEHAVIOUR_FIELDS, behaviourRemarks, itemsOf, planBehaviour, type BehaviourPlan } from "./plan";
+
+export { ACTIONS } from "./items";
+export type { BehaviourPlan } from "./plan";
+
+const cautions = (): Caution[] => [
+  { severity: "danger", text: "A current-limited supply plays the battery, also the dead one: never a real dead cell, it must not be charged." },
+  { severity: "danger", text: "Polarity is checked with a meter before the supply touches the board." },
+  { severity: "care", text: "While the input charges, the supply can't take current in: load it with more than the charge current, or put a sound cell there for the lights." },
+  { severity: "care", text: "Write down what is seen, not what should be: an item that can't be tried is left open." },
+];
+
+const wiring = (): WiringSketch => ({
+  devices: [
+    { id: "supply", kind: "supply", title: "Supply as battery", lines: ["limit 0.5 A", "volts as asked"], right: ["+", "−"] },
+    { id: "module", kind: "module", title: "Module", lines: ["input: plugged as asked"], left: ["B+", "B−"], right: ["OUT+", "OUT−"] },
+    { id: "load", kind: "load", title: "Small load", lines: ["such as 100 Ω"], left: ["+", "−"] },
+  ],
+  gaps: [
+    { ammeter: null, voltmeter: "battery volts", clips: "right", note: "for the gauge" },
+    { ammeter: null, voltmeter: "output volts", clips: "left", note: "on or off?" },
+  ],
+  notes: ["The light of the output is not proof that it is on: read its volts."],
+});
+
+const stopRules = (setup: RunSetup<BehaviourPlan>): StopRule[] => {
+  void setup;
+  return [];
+};
+
+/** What each press, plug and state of the board leads to, against what was printed. */
+export const behaviour: BenchProcedure<BehaviourPlan> = {
+  id: "behaviour",
+  version: PROCEDURE_FACTS.behaviour.version,
+  title: "Behaviour checklist",
+  summary: "What each press, plug and light does, with no, a removed and a dead cell among them; where the gauge steps and whether it follows the battery; cables, wake-up, jumper, marks and joints.",
+  readings: PROCEDURE_FACTS.behaviour.readings,
+  destructive: false,
+  position: 95,
+  minutes: 20,
+  calledForBy: ["charger", "protection", "boost", "power-path"],
+  measures: ["behaviour.response", "behaviour.gauge-step"],
+  headline: ["behaviour.response"],
+  record: { roles: [{ role: "batteryVoltage", required: false }], derived: [] },
+  asks: [],
+  plan: planBehaviour,
+  fields: BEHAVIOUR_FIELDS,
+  remarks: behaviourRemarks,
+  roles: () => ["batteryVoltage"],
+  items: itemsOf,
+  wiring,
+  cautions,
+  stopRules,
+  analyse: analyseBehaviour,
+};

@@ -1,0 +1,71 @@
+import { formatQuantity } from "../../quantities";
+import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "../shape";
+import { PROCEDURE_FACTS } from "../versions";
+import { analyseReverse } from "./analyse";
+import { checkReversePoint, nextReverseStep } from "./guide";
+import { planReverse, REVERSE_FIELDS, REVERSE_ROLES, reverseRemarks, type ReversePlan } from "./plan";
+
+export type { ReversePlan } from "./plan";
+const q = formatQuantity;
+
+const cautions = (setup: RunSetup<ReversePlan>): Caution[] => [
+  { severity: "danger", text: "This can kill the board. Everything else that is to be measured on this sample is done." },
+  { severity: "danger", text: "No cell anywhere near: a current-limited supply plays the battery. A real cell is never reversed." },
+  { severity: "danger", text: `The resistor of ${q(setup.plan?.ohms ?? 33, "Ω")} is in the wire before the leads are swapped, and stands its heat.` },
+  { severity: "danger", text: "Wear eye protection: parts can burst." },
+  { severity: "care", text: "Nothing that burns beneath the board, and nothing of value on its output or its input." },
+];
+
+function stopRules(setup: RunSetup<ReversePlan>): StopRule[] {
+  const limit = setup.plan?.reverseLimit ?? 0.2;
+  return [
+    { role: "partTemperature", above: setup.plan?.partLimit ?? 85, why: `The part is above ${q(setup.plan?.partLimit ?? 85, "°C")}.`, act: "Switch the supply off at once." },
+    { role: "batteryCurrent", below: -1.2 * limit, why: `More than ${q(1.2 * limit, "A")} flow the wrong way: the supply's limit is not what it should be.`, act: "Switch the supply off at once." },
+  ];
+}
+
+function wiring(setup: RunSetup<ReversePlan>): WiringSketch {
+  const { plan, conditions } = setup;
+  return {
+    devices: [
+      { id: "supply", kind: "supply", title: "Supply as battery", lines: plan ? [q(plan.battery, "V"), `reversed: limit ${q(plan.reverseLimit, "A")}`] : [], right: ["+", "−"] },
+      { id: "module", kind: "module", title: "Module", lines: conditions.nominalOutput ? [`output ${q(conditions.nominalOutput, "V")}`] : [], left: ["B+", "B−"], right: ["OUT+", "OUT−"] },
+      { id: "load", kind: "load", title: "Load", lines: plan ? [`none, then ${q(plan.load, "A")}`] : [], left: ["+", "−"] },
+    ],
+    gaps: [
+      { ammeter: "battery amps", voltmeter: "battery volts", clips: "right", note: "swapped when reversed" },
+      { ammeter: "output amps", voltmeter: "output volts", clips: "left", note: "" },
+    ],
+    notes: [`To reverse it, + and − are swapped between supply and module${plan ? `, with ${q(plan.ohms, "Ω")} in the wire` : ""}.`, "Drawn the right way round, as before and after. The voltmeter stays on the module's terminals, behind the resistor: it then reads below zero."],
+  };
+}
+
+/** Battery terminals reversed through a resistor, and whether the board lives. */
+export const reversePolarity: BenchProcedure<ReversePlan> = {
+  id: "reverse-polarity",
+  version: PROCEDURE_FACTS["reverse-polarity"].version,
+  title: "Reversal test",
+  summary: "Destructive, and last: the battery terminals reversed through a resistor from a limited supply, then the no-load and one load reading repeated to see whether the board lives.",
+  readings: PROCEDURE_FACTS["reverse-polarity"].readings,
+  destructive: true,
+  position: 900,
+  minutes: 15,
+  calledForBy: ["charger", "protection", "boost", "power-path"],
+  measures: ["reverse.current", "reverse.survived"],
+  headline: ["reverse.survived", "reverse.current"],
+  record: { roles: REVERSE_ROLES.map((role) => ({ role, required: role !== "partTemperature" && role !== "outputCurrent" })), derived: [] },
+  asks: [
+    { condition: "nominalOutput", label: "Nominal output, if known", unit: "V", required: false, claim: "boost.no-load-voltage", aboveZero: true },
+    { condition: "supplyCurrentLimit", label: "Supply's current limit, if known", unit: "A", required: false, aboveZero: true },
+  ],
+  plan: planReverse,
+  fields: REVERSE_FIELDS,
+  remarks: reverseRemarks,
+  roles: () => REVERSE_ROLES,
+  wiring,
+  cautions,
+  stopRules,
+  next: nextReverseStep,
+  check: checkReversePoint,
+  analyse: analyseReverse,
+};

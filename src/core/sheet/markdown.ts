@@ -1,0 +1,34 @@
+import type { FindingsSheet } from "./sheet";
+import type { Sentence } from "./sentences";
+
+const escaped = (text: string): string => text.replace(/([\\`*_[\]<>|])/g, "\\$1");
+
+/** A findings sheet as Markdown; `link` gives the address of a run, so that every number leads back to it. */
+export function sheetMarkdown(s: FindingsSheet, link: (runId: string) => string): string {
+  const line = (sentence: Sentence): string => sentence.map((p) => (typeof p === "string" ? escaped(p) : `[${escaped(p.text)}](${link(p.runId)})`)).join("");
+  const list = (title: string, sentences: readonly Sentence[]): string[] => (sentences.length ? [`## ${title}`, "", ...sentences.map((x) => `- ${line(x)}`), ""] : []);
+  const words = (title: string, texts: readonly string[]): string[] => list(title, texts.map((t) => [t]));
+  return [
+    `# ${escaped(s.title)}`,
+    "",
+    escaped([s.what, s.note].filter(Boolean).join(". ")),
+    "",
+    ...s.samples.map((x) => `- ${escaped(x)}`),
+    "",
+    `**${escaped(s.summary)}**`,
+    "",
+    ...(s.claims.length
+      ? ["## Claims", "", "| said | understood as | measured | verdict |", "|---|---|---|---|", ...s.claims.map((c) => `| “${escaped(c.wording)}” (${escaped(c.source)}) | ${c.understood.map(escaped).join("<br>or ")} | ${line(c.measured)} | ${c.word} |`), ""]
+      : []),
+    ...list("Fit for", s.fitFor),
+    ...list("Strengths", s.strengths),
+    ...list("Weaknesses", s.weaknesses),
+    ...words("What to modify", s.modify),
+    ...s.measured.flatMap((m) => list(m.about, m.sentences)),
+    ...list("Open", s.open),
+    ...list("Runs", s.runs.map((r) => [{ text: r.text, runId: r.id }])),
+    ...words("Meters, k = 2 throughout", s.meters),
+    `Made ${s.madeAt.slice(0, 10)} with the analyses ${escaped(s.versions)}.`,
+    "",
+  ].join("\n");
+}

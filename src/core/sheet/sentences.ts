@@ -1,0 +1,136 @@
+import { CONDITION_LABELS, formatConditionValue, type ConditionName } from "../characteristics";
+import type { Finding } from "../procedures";
+import { formatQuantity } from "../quantities";
+
+/** A finding that stands for its quantity on the sheet, and the run it came from. */
+export interface Found {
+  readonly finding: Finding;
+  readonly runId: string;
+}
+
+/** A piece of a sentence: words, or a number that leads back to its run. */
+export type Piece = string | { readonly text: string; readonly runId: string };
+export type Sentence = readonly Piece[];
+
+export interface Said {
+  /** Where it belongs on the sheet. */
+  readonly about: "output" | "protection" | "idle" | "heat" | "charging" | "input" | "pack" | "behaviour";
+  readonly sentence: Sentence;
+  /** What speaks for the board, what against it; null for what only describes it. */
+  readonly side: "strength" | "weakness" | null;
+  /** What to do about a weakness. */
+  readonly modify?: string;
+}
+
+type Phrase = readonly [about: Said["about"], before: string, after?: string];
+
+/** How a number is said; `…` between before and after stand its values with their conditions. */
+const PHRASES: Readonly<Record<string, Phrase>> = {
+  "boost.no-load-voltage": ["output", "Unloaded it gives"],
+  "boost.max-current": ["output", "It holds"],
+  "boost.collapse-current": ["output", "It falls out of its band at"],
+  "boost.start-current": ["output", "It starts into"],
+  "boost.peak-efficiency": ["output", "Its efficiency peaks at"],
+  "boost.load-regulation": ["output", "From no load to the highest it holds its output falls by"],
+  "boost.input-current-limit": ["output", "It draws no more from the battery than"],
+  "boost.dropout-voltage": ["output", "Its output leaves the band below a battery of"],
+  "protect.over-discharge-voltage": ["protection", "It disconnects the battery at"],
+  "protect.over-discharge-release": ["protection", "It connects the battery again at"],
+  "protect.over-charge-voltage": ["protection", "It stops a charge at"],
+  "protect.residual-current": ["protection", "After the cut the battery still loses"],
+  "protect.over-current": ["protection", "It limits or trips at"],
+  "protect.short-current": ["protection", "Shorted it draws"],
+  "protect.short-recovery": ["protection", "After a short its output comes back:"],
+  "standby.current": ["idle", "Idle it draws"],
+  "standby.life": ["idle", "A cell lasts it"],
+  "standby.auto-off-current": ["idle", "It switches itself off below"],
+  "standby.auto-off-delay": ["idle", "It does so after"],
+  "heat.steady-temperature": ["heat", "Its part settles at"],
+  "heat.thermal-resistance": ["heat", "Its part warms by", "for each watt lost"],
+  "heat.max-ambient": ["heat", "It may be used up to an ambient of"],
+  "charge.cc-current": ["charging", "It charges with"],
+  "charge.cv-voltage": ["charging", "It charges a cell to"],
+  "charge.termination-current": ["charging", "It ends a charge at"],
+  "charge.total-time": ["charging", "The charge took"],
+  "charge.efficiency": ["charging", "Of the energy drawn", "reach the cell"],
+  "charge.peak-temperature-rise": ["charging", "While it charges its part warms by"],
+  "charge.recharge-threshold": ["charging", "It charges again below"],
+  "channels.voltage-spread": ["charging", "Its channels signal done", "apart"],
+  "channels.early-time": ["charging", "The first channel signals done", "before the last"],
+  "path.output-voltage": ["input", "Its output is"],
+  "path.dip": ["input", "At the hand-over its output dips by"],
+  "path.handover-time": ["input", "At the hand-over its output is out of band for"],
+  "path.charge-current": ["input", "While it carries a load it charges with"],
+  "solar.conversion-efficiency": ["input", "Of a panel's power", "reach the cell"],
+  "solar.panel-voltage": ["input", "It holds the panel at"],
+  "pack.cutoff-cell-voltage": ["pack", "It stops the charge when the highest cell stands at"],
+  "pack.spread-at-cutoff": ["pack", "Its cells then stand", "apart"],
+  "pack.low-cutoff-cell-voltage": ["pack", "It stops the discharge when the lowest cell stands at"],
+};
+
+const value = ({ finding: f }: Found): string =>
+  typeof f.value === "string" ? f.value : `${f.bound === "at-least" ? "at least " : f.bound === "at-most" ? "at most " : ""}${formatQuantity(f.value, f.unit, { uncertainty: f.expandedUncertainty })}`;
+
+const conditionText = (f: Finding, left: ReadonlySet<string>): string =>
+  Object.entries(f.conditions)
+    .filter(([k, v]) => v !== undefined && !left.has(k))
+    .map(([k, v]) => (typeof v === "number" ? `${CONDITION_LABELS[k as ConditionName].replace(" voltage", "")} ${formatConditionValue(k as ConditionName, v)}` : String(v)))
+    .join(", ");
+
+/** Values of one quantity with what tells them apart, as pieces: `1.83 A (battery 3.6 V), 1.54 A (battery 3.1 V)`. */
+function listed(found: readonly Found[]): Piece[] {
+  // What stands at all of them alike, or is in the heading of the sheet, is not said with each.
+  const left = new Set(["configuration"]);
+  const out: Piece[] = [];
+  found.forEach((f, k) => {
+    const at = conditionText(f.finding, left);
+    out.push(k > 0 ? (k === found.length - 1 ? " and " : ", ") : "", { text: value(f), runId: f.runId });
+    if (at) out.push(` (${at})`);
+  });
+  return out.filter((p) => p !== "");
+}
+
+type Judge = (f: Found) => Omit<Said, "about"> & { readonly about: Said["about"] };
+const yesNo =
+  (about: Said["about"], yes: string, no: string, modify?: string): Judge =>
+  (f) => {
+    const good = f.finding.value === "yes";
+    return { about, sentence: [{ text: good ? yes : no, runId: f.runId }], side: good ? "strength" : "weakness", ...(good || !modify ? {} : { modify }) };
+  };
+
+/** What is said of an answer by yes or no. */
+const ANSWERS: Readonly<Record<string, Judge>> = {
+  "protect.over-discharge-present": yesNo("protection", "It really disconnects an empty battery.", "Nothing disconnects an empty battery: a forgotten cell is ruined.", "Put a protection board between cell and module, or use a cell that has one."),
+  "protect.short-present": yesNo("protection", "It limits a short by itself.", "Nothing on it limits a short.", "Put a fuse or a protection board in the battery wire."),
+  "path.finishes-under-load": yesNo("input", "It ends its charge although a load runs.", "With a load on it never sees the end of its charge.", "Charge it with the load off, or feed the load from the input."),
+  "reverse.survived": yesNo("protection", "It lives through a reversed battery.", "A reversed battery kills or harms it.", "Key its battery connector, or put a fuse and a diode in the wire."),
+};
+
+/** What is said of what a checklist saw, where it speaks against the board. */
+const SEEN: Readonly<Record<string, Readonly<Record<string, readonly [text: string, modify?: string]>>>> = {
+  "charges from a C-to-C cable": { no: ["It stays dead on a C-to-C cable.", "Solder 5.1 kΩ from CC1 and from CC2 to ground."] },
+  "gauge falling": { stays: ["Its gauge does not follow a falling battery."], jumps: ["Its gauge jumps back and forth."] },
+  "polarity marks": { wrong: ["A polarity mark on it is wrong.", "Cross the wrong mark out and write the right one."], missing: ["It has no polarity marks.", "Mark + and − before a cell is joined."] },
+  "by-pass jumper": { closed: ["The jumper that by-passes its protection is closed.", "Open the jumper unless the cell has a protection board of its own."] },
+  "solder joints": { "cold joints": ["It has cold joints.", "Solder the cold joints again."], bridges: ["It has solder bridges.", "Remove the solder bridges before it is connected."], "balls of solder": ["Loose balls of solder lie on it.", "Brush the balls of solder off."] },
+  connectors: { loose: ["Its connectors are loose.", "Solder leads in place of the connectors."], "poor contact": ["Its connectors make poor contact.", "Solder leads in place of the connectors."] },
+  "low-battery sign": { "switches off without a sign": ["It switches off without a warning."] },
+};
+
+/** The sentences that findings make, in the order of the dictionary's phrases; what has no phrase stays in the table. */
+export function sentencesOf(found: readonly Found[]): Said[] {
+  const out: Said[] = [];
+  const of = (name: string) => found.filter((f) => f.finding.characteristic === name && f.finding.value !== "not stated");
+  for (const [name, [about, before, after]] of Object.entries(PHRASES)) {
+    const own = of(name);
+    if (own.length) out.push({ about, sentence: [`${before} `, ...listed(own), `${after ? ` ${after}` : ""}.`], side: null });
+  }
+  for (const [name, judge] of Object.entries(ANSWERS)) for (const f of of(name)) out.push(judge(f));
+  const fold = of("charge.foldback-onset-temperature")[0];
+  if (fold) out.push({ about: "charging", sentence: ["From ", { text: value(fold), runId: fold.runId }, " on it cuts its own charge current because of heat."], side: "weakness", modify: "A larger programme resistor: less current, less heat." });
+  for (const f of of("behaviour.response")) {
+    const said = SEEN[String(f.finding.conditions.action)]?.[String(f.finding.value)];
+    if (said) out.push({ about: "behaviour", sentence: [{ text: said[0], runId: f.runId }], side: "weakness", ...(said[1] ? { modify: said[1] } : {}) });
+  }
+  return out;
+}

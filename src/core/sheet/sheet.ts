@@ -1,0 +1,187 @@
+import { FUNCTION_LABELS, type BoardFunction } from "../characteristics";
+import { readingText, type Claim } from "../claims";
+import type { Finding, RunSetup } from "../procedures";
+import { formatQuantity } from "../quantities";
+import { functionOf, type ClaimVerdict, type VerdictWord } from "../verdicts";
+import { sentencesOf, type Found, type Piece, type Said, type Sentence } from "./sentences";
+
+export interface SheetRun {
+  readonly id: string;
+  readonly title: string;
+  readonly procedure: string;
+  readonly procedureTitle: string;
+  /** Of its analysis. */
+  readonly version: number;
+  /** ISO UTC. */
+  readonly startUtc: string;
+  readonly sampleName: string;
+  readonly source: "typed" | "simulated" | "file";
+  readonly setAside: string | null;
+  /** Functions that had been modified when it was taken: what it found of them is not the maker's. */
+  readonly modifiedFunctions: readonly BoardFunction[];
+  readonly setup: RunSetup;
+  readonly findings: readonly Finding[];
+}
+
+export interface SheetInput {
+  readonly title: string;
+  readonly note: string;
+  readonly functions: readonly BoardFunction[];
+  readonly samples: readonly { readonly name: string; readonly configuration: string; readonly note: string; readonly modifications: readonly string[] }[];
+  readonly claims: readonly Claim[];
+  readonly verdicts: ReadonlyMap<string, ClaimVerdict>;
+  /** Finished runs, in any order. */
+  readonly runs: readonly SheetRun[];
+  /** ISO UTC of its making. */
+  readonly madeAt: string;
+}
+
+export interface SheetClaim {
+  readonly id: string;
+  readonly wording: string;
+  readonly source: string;
+  readonly understood: readonly string[];
+  readonly word: VerdictWord;
+  /** What was measured, each value with its run. */
+  readonly measured: Sentence;
+  /** What would make it fair, or settle it. */
+  readonly settle: readonly string[];
+}
+
+/** A board's findings as a document: sentences and tables, no layout. */
+export interface FindingsSheet {
+  readonly title: string;
+  readonly what: string;
+  readonly note: string;
+  readonly samples: readonly string[];
+  readonly summary: string;
+  readonly claims: readonly SheetClaim[];
+  readonly strengths: readonly Sentence[];
+  readonly weaknesses: readonly Sentence[];
+  readonly modify: readonly string[];
+  readonly measured: readonly { readonly about: string; readonly sentences: readonly Sentence[] }[];
+  readonly open: readonly Sentence[];
+  readonly fitFor: readonly Sentence[];
+  readonly runs: readonly { readonly id: string; readonly text: string }[];
+  readonly meters: readonly string[];
+  readonly versions: string;
+  readonly madeAt: string;
+}
+
+const ABOUT: Readonly<Record<Said["about"], string>> = { output: "Output", protection: "Protection", idle: "Idle", heat: "Heat", charging: "Charging", input: "Input and hand-over", pack: "Pack", behaviour: "Behaviour" };
+const WORDS: readonly VerdictWord[] = ["meets", "misses", "too close to call", "not fairly tested", "claim unclear", "not measured"];
+
+/** The newest finding of each quantity at each of its conditions, from runs that were not set aside and of functions that were not modified. */
+export function standing(runs: readonly Pick<SheetRun, "id" | "startUtc" | "setAside" | "modifiedFunctions" | "findings">[]): Found[] {
+  const out = new Map<string, Found>();
+  for (const run of [...runs].filter((r) => !r.setAside).sort((a, b) => a.startUtc.localeCompare(b.startUtc)))
+    for (const finding of run.findings) {
+      const own = functionOf(finding.characteristic);
+      if (own && run.modifiedFunctions.includes(own)) continue;
+      out.set(finding.characteristic + JSON.stringify(Object.entries(finding.conditions).sort()), { finding, runId: run.id });
+    }
+  return [...out.values()];
+}
+
+const interval = (f: Finding): string => {
+  if (typeof f.value === "string") return f.value;
+  const value = formatQuantity(f.value, f.unit, { uncertainty: f.expandedUncertainty, withUncertainty: true });
+  return `${f.bound === "at-least" ? "at least " : f.bound === "at-most" ? "at most " : ""}${value}`;
+};
+
+function claimRow(c: Claim, v: ClaimVerdict | undefined): SheetClaim {
+  const judged = (v?.readings ?? []).flatMap((r) => r.judged);
+  const measured: Piece[] = [];
+  // At most three values: the worst stand first, the verdict's page has them all.
+  for (const j of judged.slice(0, 3)) measured.push(measured.length ? "; " : "", { text: interval(j.finding), runId: j.runId });
+  if (judged.length > 3) measured.push(` and ${judged.length - 3} more`);
+  return {
+    id: c.id,
+    wording: c.source.wording,
+    source: `${c.source.kind}, ${c.source.date}`,
+    understood: c.readings.map(readingText),
+    word: v?.word ?? "not measured",
+    measured: measured.filter((p) => p !== ""),
+    settle: [...new Set((v?.readings ?? []).flatMap((r) => [...r.settle, ...r.judged.flatMap((j) => j.settle)]))],
+  };
+}
+
+/** A count of the verdicts as a sentence. */
+function summaryOf(claims: readonly SheetClaim[]): string {
+  if (claims.length === 0) return "Nothing is claimed of it, so nothing was judged.";
+  const said: Readonly<Record<VerdictWord, string>> = { meets: "met", misses: "missed", "too close to call": "too close to call", "not fairly tested": "not fairly tested", "claim unclear": "unclear", "not measured": "not measured" };
+  const counts = WORDS.flatMap((w) => {
+    const n = claims.filter((c) => c.word === w).length;
+    return n ? [`${n} ${said[w]}`] : [];
+  });
+  return `Of ${claims.length} ${claims.length === 1 ? "claim" : "claims"}: ${counts.join(", ")}.`;
+}
+
+/** What it can carry down to an empty battery, and what it costs to leave it idle. */
+function fitOf(found: readonly Found[]): Sentence[] {
+  const out: Sentence[] = [];
+  const held = found.filter((f) => f.finding.characteristic === "boost.max-current" && typeof f.finding.conditions.battery === "number").sort((a, b) => (a.finding.conditions.battery as number) - (b.finding.conditions.battery as number));
+  const low = held[0];
+  const volts = low && found.find((f) => f.finding.characteristic === "boost.no-load-voltage" && f.finding.conditions.battery === low.finding.conditions.battery);
+  if (low && volts && typeof low.finding.value === "number" && typeof volts.finding.value === "number") {
+    const amps = low.finding.value - (low.finding.expandedUncertainty ?? 0);
+    out.push([
+      "A load of up to ",
+      { text: `${formatQuantity(amps, "A", { digits: 2 })} (${formatQuantity(amps * volts.finding.value, "W", { digits: 2 })} at ${formatQuantity(volts.finding.value, "V", { digits: 3 })})`, runId: low.runId },
+      `, held down to a battery of ${formatQuantity(low.finding.conditions.battery as number, "V")}.`,
+    ]);
+    const start = found.find((f) => f.finding.characteristic === "boost.start-current" && f.finding.conditions.battery === low.finding.conditions.battery);
+    if (!start) out.push(["Whether it starts into that load was not tested."]);
+  }
+  const life = found.filter((f) => f.finding.characteristic === "standby.life").sort((a, b) => (a.finding.value as number) - (b.finding.value as number))[0];
+  if (life && typeof life.finding.value === "number") {
+    const days = life.finding.value / 86400;
+    out.push([
+      `${days > 180 ? "Waiting for months" : days > 30 ? "Waiting for weeks" : "Not for waiting"}: left ${String(life.finding.conditions.state ?? "idle")} it empties the cell in `,
+      { text: formatQuantity(life.finding.value, "s", { digits: 2 }), runId: life.runId },
+      ".",
+    ]);
+  }
+  return out;
+}
+
+const METERS_SHOWN = 12;
+
+/** The sheet of one board: what it is, what was claimed, measured and judged, its sides, what to do about them, how it was measured. */
+export function findingsSheet(input: SheetInput): FindingsSheet {
+  const counted = input.runs.filter((r) => !r.setAside);
+  const found = standing(input.runs);
+  const said = sentencesOf(found);
+  const claims = input.claims.map((c) => claimRow(c, input.verdicts.get(c.id)));
+  const missed = claims.filter((c) => c.word === "misses");
+  const kept = claims.filter((c) => c.word === "meets");
+  const quoted = (c: SheetClaim, word: string): Sentence => [`“${c.wording}” is ${word}: measured `, ...c.measured, "."];
+  const abouts = (Object.keys(ABOUT) as Said["about"][]).flatMap((about) => {
+    const sentences = said.filter((s) => s.about === about && s.side === null).map((s) => s.sentence);
+    return sentences.length ? [{ about: ABOUT[about], sentences }] : [];
+  });
+  const meters = new Map<string, string>();
+  for (const r of counted)
+    for (const [role, a] of Object.entries(r.setup.instruments))
+      if (a) meters.set(`${role}${a.gain}${a.counts}${a.resolution}`, `${role.replace(/([A-Z])/g, " $1").toLowerCase()}: ±(${formatQuantity(a.gain, "1", { digits: 2 })} of reading + ${a.counts} × ${a.resolution})`);
+  const all = [...meters.values()];
+  const words: Readonly<Record<SheetRun["source"], string>> = { typed: "typed by hand", simulated: "simulated bench", file: "from a file" };
+  return {
+    title: input.title,
+    what: input.functions.map((f) => FUNCTION_LABELS[f]).join(", "),
+    note: input.note,
+    samples: input.samples.map((s) => [`Sample ${s.name}`, s.configuration, ...s.modifications.map((m) => `modified: ${m}`), s.note].filter(Boolean).join(", ")),
+    summary: summaryOf(claims),
+    claims,
+    strengths: [...said.filter((s) => s.side === "strength").map((s) => s.sentence), ...kept.filter((c) => c.measured.some((p) => typeof p !== "string" && /\d/.test(p.text))).map((c) => quoted(c, "kept"))],
+    weaknesses: [...missed.map((c) => quoted(c, "not kept")), ...said.filter((s) => s.side === "weakness").map((s) => s.sentence)],
+    modify: [...new Set(said.flatMap((s) => (s.modify ? [s.modify] : [])))],
+    measured: abouts,
+    open: claims.filter((c) => c.word !== "meets" && c.word !== "misses").map((c) => [`“${c.wording}”: ${c.word}.${c.settle.length ? ` ${c.settle.join(" ")}` : ""}`]),
+    fitFor: fitOf(found),
+    runs: [...counted].sort((a, b) => a.startUtc.localeCompare(b.startUtc)).map((r) => ({ id: r.id, text: `${r.procedureTitle}: ${r.title}, sample ${r.sampleName}, ${r.startUtc.slice(0, 10)}, ${words[r.source]}${r.setup.conditions.supplyCurrentLimit ? `, supply limit ${formatQuantity(r.setup.conditions.supplyCurrentLimit, "A")}` : ""}` })),
+    meters: all.length > METERS_SHOWN ? [...all.slice(0, METERS_SHOWN), `and ${all.length - METERS_SHOWN} more ranges`] : all,
+    versions: [...new Map(counted.map((r) => [r.procedure, `${r.procedure} ${r.version}`])).values()].sort().join(", "),
+    madeAt: input.madeAt,
+  };
+}

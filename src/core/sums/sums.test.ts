@@ -1,0 +1,87 @@
+import { seeded } from "../simulator";
+import { feedsOf, SUMS, type Sum } from ".";
+
+const sum = (id: string): Sum => SUMS.find((s) => s.id === id) as Sum;
+const firsts = (s: Sum) => Object.fromEntries(s.fields.map((f) => [f.key, f.first]));
+const work = (id: string, values: Readonly<Record<string, number>>) => sum(id).work({ ...firsts(sum(id)), ...values });
+const result = (id: string, label: string, values: Readonly<Record<string, number>> = {}) => work(id, values).results.find((r) => r.label === label)?.value ?? NaN;
+const plain = (text: string) => text.replace(/[\u00a0\u202f]/g, " ");
+
+describe("worked by hand", () => {
+  test.each<[string, string, Record<string, number>, number]>([
+    ["programme", "resistor", { amps: 0.5, k: 1000, offset: 0 }, 2000],
+    ["programme", "resistor", { amps: 0.13, k: 1100, offset: 120 }, 1100 / 0.13 - 120],
+    ["linear-heat", "heat", { input: 5, cell: 3, amps: 1 }, 2],
+    ["linear-heat", "part reaches", { input: 5, cell: 3, amps: 1, kelvin: 50, ambient: 25 }, 125],
+    ["load-resistor", "resistor", { volts: 5, amps: 0.5 }, 10],
+    ["load-resistor", "rated for at least", { volts: 5, amps: 0.5 }, 5],
+    ["battery-current", "from the battery", { volts: 5, amps: 1, efficiency: 0.8, battery: 3.125 }, 2],
+    ["battery-current", "heat in the module", { volts: 5, amps: 1, efficiency: 0.8, battery: 3.125 }, 1.25],
+    ["efficiency", "efficiency", { batteryVolts: 4, batteryAmps: 1, outputVolts: 5, outputAmps: 0.72 }, 0.9],
+    ["standby-life", "life", { capacity: 2, idle: 9e-4, self: 1e-4 }, 2000 * 3600],
+    ["panel-divider", "holds the panel at", { reference: 1.205, top: 270e3, bottom: 68e3 }, 1.205 * (1 + 270 / 68)],
+    ["c-rate", "rate", { amps: 1, capacity: 0.3 }, 1 / 0.3],
+    ["wire-drop", "drop", { length: 2, area: 0.5, amps: 1 }, (0.0172 * 4) / 0.5],
+  ])("%s: %s of %p", (id, label, values, expected) => {
+    expect(result(id, label, values)).toBeCloseTo(expected, 9);
+  });
+
+  test("charge time is more than capacity ÷ current, and says so", () => {
+    const a = work("charge-time", { capacity: 2, start: 3, amps: 1, full: 4.2 });
+    expect(a.results[0]?.value).toBeGreaterThan(2 * 3600);
+    expect(a.remark).toMatch(/alone would say 2 h/);
+  });
+});
+
+test("each shows the formula with its numbers, and every result is a number in its unit", () => {
+  for (const s of SUMS) {
+    const a = s.work(firsts(s));
+    expect(a.results.length).toBeGreaterThan(0);
+    for (const r of a.results) expect([s.id, r.label, Number.isFinite(r.value)]).toEqual([s.id, r.label, true]);
+    expect(plain(a.filled)).toMatch(/\d/);
+    expect(s.formula.length).toBeGreaterThan(5);
+    for (const f of s.fields) expect([s.id, f.key, f.first >= f.low && f.first <= f.high]).toEqual([s.id, f.key, true]);
+  }
+  expect(plain(work("battery-current", { volts: 5, amps: 0.5, efficiency: 0.8, battery: 3.125 }).filled)).toBe("5.00 V × 500 mA ÷ (80.0 % × 3.13 V) = 1.00 A");
+});
+
+test("within its bounds no sum breaks (seed 52)", () => {
+  const r = seeded(52);
+  for (let k = 0; k < 300; k++)
+    for (const s of SUMS) {
+      const values = Object.fromEntries(s.fields.map((f) => [f.key, r.uniform() < 0.2 ? (r.uniform() < 0.5 ? f.low : f.high) : r.between(f.low, f.high)]));
+      // A charge from volts above full, or of a month, is no sum that anybody does.
+      if (s.id === "charge-time") continue;
+      const a = s.work(values);
+      for (const x of a.results) expect([s.id, JSON.stringify(values), Number.isNaN(x.value)]).toEqual([s.id, JSON.stringify(values), false]);
+    }
+});
+
+describe("what to mind is said", () => {
+  test.each<[string, Record<string, number>, RegExp]>([
+    ["efficiency", { outputAmps: 0.9 }, /No module gives more than it takes/],
+    ["linear-heat", { input: 3, cell: 4 }, /nothing charges it/],
+    ["linear-heat", { input: 9, cell: 3, amps: 1 }, /cut its own current/],
+    ["standby-life", { idle: 1e-7, self: 1e-6 }, /own ageing decides/],
+    ["panel-divider", { open: 5 }, /nothing will flow/],
+    ["c-rate", { amps: 1, capacity: 0.3 }, /Do not charge it with this/],
+    ["wire-drop", { length: 10 }, /thicker wire/],
+    ["programme", { amps: 0.01, k: 1, offset: 1000 }, /More current than/],
+  ])("%s with %p", (id, values, words) => {
+    expect(work(id, values).remark).toMatch(words);
+  });
+});
+
+test("a board's findings feed the fields they speak of, at the lowest battery where that decides", () => {
+  const found = (characteristic: string, value: number, conditions: Record<string, number | string> = {}) => ({ finding: { characteristic, conditions, value, unit: "A" as const, budget: [], points: [], unfair: [] }, runId: `${characteristic}${JSON.stringify(conditions)}` });
+  const fed = feedsOf([found("boost.max-current", 1.8, { battery: 4.1 }), found("boost.max-current", 1.2, { battery: 3.1 }), found("standby.current", 3e-6, { state: "cut-off" }), found("standby.current", 1e-3, { state: "no-load" }), found("charge.cc-current", 0.97)]);
+  expect(fed.get("battery-current.amps")).toEqual({ value: 1.2, runId: 'boost.max-current{"battery":3.1}' });
+  expect(fed.get("standby-life.idle")?.value).toBe(1e-3);
+  expect([fed.get("c-rate.amps")?.value, fed.get("wire-drop.amps")?.value]).toEqual([0.97, 0.97]);
+  expect(fed.has("load-resistor.volts")).toBe(false);
+  // Every feed names a field that there is.
+  for (const key of fed.keys()) {
+    const [id, field] = key.split(".");
+    expect(sum(id ?? "").fields.some((f) => f.key === field)).toBe(true);
+  }
+});

@@ -1,0 +1,206 @@
+"use client";
+
+import clsx from "clsx";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useEffect, useMemo, useState } from "react";
+import { asSaid, procedure, type ChecklistItem } from "@/core/procedures";
+import type { BoardRecord } from "@/core/files/records";
+import { formatQuantity } from "@/core/quantities";
+import { useKeys } from "@/session/keys";
+import { attempt } from "@/session/notify";
+import { change, now, useFollowedRun, useRunWriter, type RunDossier } from "@/storage";
+import { Button, Key } from "@/ui/button";
+import { OtherTab } from "@/ui/other-tab";
+import { NumberField } from "@/ui/number-field";
+import { TextField } from "@/ui/quantity-field";
+import { Quiet } from "@/ui/section";
+import { useChecklist, type Checklist, type Look } from "./use-checklist";
+
+/** A checklist under way: one thing to do at a time, large; a word for what came of it by one key. */
+export function ChecklistPage({ id }: { readonly id: string }) {
+  const live = useFollowedRun(id);
+  const { writer, takeOver } = useRunWriter(id);
+  if (live.state === "loading" || writer === "asking") return <Quiet>Coming back to the checklist …</Quiet>;
+  if (live.state === "failed") return <Quiet>The checklist can&apos;t be read: {live.message}</Quiet>;
+  if (!live.value) return <Quiet>There is no such run in this browser.</Quiet>;
+  const { d, board } = live.value;
+  const p = procedure(d.run.procedure);
+  if (!p?.items) return <Quiet>This version has no checklist for “{d.run.procedure}”.</Quiet>;
+  return <Screen d={d} board={board} items={p.items} writing={writer === "writing"} onTakeOver={takeOver} />;
+}
+
+interface ScreenProps {
+  readonly d: RunDossier;
+  readonly board: BoardRecord;
+  readonly items: (setup: RunDossier["run"]["setup"]) => readonly ChecklistItem[];
+  readonly writing: boolean;
+  onTakeOver(): void;
+}
+
+function Screen({ d, board, items: itemsOf, writing, onTakeOver }: ScreenProps) {
+  const router = useRouter();
+  const items = useMemo(() => itemsOf(d.run.setup), [itemsOf, d.run.setup]);
+  const list = useChecklist(d, items);
+  const [keysOn, setKeysOn] = useState(true);
+  const { current, seen } = list;
+  useEffect(() => {
+    document.title = `${list.answered} of ${list.looks.length} · ${board.title} · Nimbus Bench`;
+  }, [list.answered, list.looks.length, board.title]);
+  const finish = () =>
+    void attempt(async () => {
+      await change(`finish ${d.run.title}`, [{ ...d.run, state: "finished", updatedAt: now() }]);
+      router.push(`/run/${d.run.id}/review`);
+    });
+  const digits = Object.fromEntries((current?.item.words ?? []).slice(0, 9).map((w, k) => [String(k + 1), () => list.answer(w)]));
+  useKeys({ ...digits, z: list.withdraw, p: list.pass, ...(list.simulated ? { d: list.doIt } : {}), ...(seen ? { Enter: () => list.answer(seen.word) } : {}), ...(current ? {} : { f: finish }) }, writing && keysOn);
+  return (
+    <div className="border border-rule bg-sheet">
+      <div className="flex flex-wrap items-baseline gap-x-4 border-b border-rule px-4 py-1.5 text-sm">
+        <h1 className="font-semibold">{d.run.title}</h1>
+        <Link href={`/board/${board.id}`} className="underline underline-offset-4">
+          {board.title}
+        </Link>
+        <span className="figures text-pencil" data-testid="answered">
+          {list.answered} of {list.looks.length} answered
+        </span>
+        <span className="ml-auto flex flex-wrap items-center gap-4">
+          <label className="inline-flex items-center gap-1.5">
+            <input type="checkbox" checked={keysOn} onChange={(e) => setKeysOn(e.target.checked)} className="accent-(--copper)" />
+            single keys
+          </label>
+          <Link href={`/run/${d.run.id}/review`} className="underline underline-offset-4">
+            Result so far
+          </Link>
+        </span>
+      </div>
+      {!writing ? <OtherTab says="Another tab answers this checklist; what it writes appears here." onTakeOver={onTakeOver} /> : null}
+      <div className="grid min-[1000px]:grid-cols-[minmax(0,1fr)_24rem]">
+        <div className="border-rule px-5 py-4 min-[1000px]:border-r">
+          {current ? <Current key={current.key} look={current} list={list} writing={writing} /> : <AllDone list={list} writing={writing} onFinish={finish} />}
+          {writing ? (
+            <div className="mt-6 flex flex-wrap gap-2 border-t border-rule pt-3">
+              <Button keyName="Z" onClick={list.withdraw} disabled={d.answers.length === 0}>
+                Withdraw the last answer
+              </Button>
+              {list.simulated && list.answered < list.looks.length ? <Button onClick={list.doAll}>Try all that is left on the simulated bench</Button> : null}
+              {current && list.answered > 0 ? <Button onClick={finish}>Finish with {list.looks.length - list.answered} left open</Button> : null}
+            </div>
+          ) : null}
+        </div>
+        <Overview list={list} />
+      </div>
+    </div>
+  );
+}
+
+function Current({ look, list, writing }: { readonly look: Look; readonly list: Checklist; readonly writing: boolean }) {
+  const { item, volts, answer } = look;
+  const [other, setOther] = useState("");
+  const [read, setRead] = useState<number | null>(volts ?? null);
+  const { seen } = list;
+  return (
+    <section aria-label="To look at now">
+      <p className="text-sm text-pencil">{item.group}</p>
+      <p className="max-w-prose text-2xl font-semibold leading-snug" data-testid="act">
+        {volts !== undefined ? `Battery at ${formatQuantity(volts, "V", { digits: 3 })}: how many lights of the gauge are lit?` : item.act}
+      </p>
+      {volts !== undefined ? <p className="mt-1 text-pencil">{item.act}</p> : null}
+      {item.caution ? <p className="mt-2 border-l-4 border-close pl-2 font-medium">{item.caution}</p> : null}
+      <p className="mt-2">
+        {item.said ? (
+          <>
+            Said: <strong>{item.said}</strong>
+          </>
+        ) : (
+          <span className="text-pencil">Nothing was said of it.</span>
+        )}
+        {answer ? <span className="ml-4">Answered: <strong>{answer.word}</strong></span> : null}
+      </p>
+      {list.simulated && writing ? (
+        <p className="mt-3 flex min-h-9 flex-wrap items-center gap-4">
+          <Button look={seen ? "plain" : "main"} keyName="D" onClick={list.doIt}>
+            Try it on the simulated bench
+          </Button>
+          <span role="status">{seen ? <>Seen: {seen.more}.</> : null}</span>
+        </p>
+      ) : null}
+      {writing ? (
+        <>
+          <p className="mt-4 text-sm text-pencil">What came of it?</p>
+          <div className="mt-1 flex flex-wrap gap-2">
+            {item.words.map((w, k) => (
+              <Button key={w} look={seen?.word === w ? "main" : "plain"} className="text-lg" onClick={() => list.answer(w, read ?? undefined)} {...(k < 9 ? { keyName: String(k + 1) } : {})}>
+                {w}
+              </Button>
+            ))}
+          </div>
+          {seen && !item.words.includes(seen.word) ? (
+            <Button look="main" className="mt-2" onClick={() => list.answer(seen.word)}>
+              {seen.word} <Key on>Enter</Key>
+            </Button>
+          ) : null}
+          <form
+            className="mt-4 flex flex-wrap items-end gap-x-4"
+            onSubmit={(e) => {
+              e.preventDefault();
+              list.answer(other, read ?? undefined);
+            }}
+          >
+            {volts !== undefined ? <NumberField label="Battery volts read" quantity="V" value={volts} refuse={(v) => (v > 0 ? null : "Above zero.")} onValue={setRead} /> : null}
+            <TextField label="Something else" text={other} onText={setOther} maxLength={120} />
+            <Button type="submit" className="mb-5" disabled={!other.trim()}>
+              Keep these words
+            </Button>
+            <Button className="mb-5" keyName="P" onClick={list.pass}>
+              Leave it open
+            </Button>
+          </form>
+        </>
+      ) : null}
+    </section>
+  );
+}
+
+function AllDone({ list, writing, onFinish }: { readonly list: Checklist; readonly writing: boolean; onFinish(): void }) {
+  const open = list.looks.length - list.answered;
+  return (
+    <section aria-label="To look at now">
+      <p className="text-2xl font-semibold">{open ? `All but ${open} ${open === 1 ? "is" : "are"} answered; ${open === 1 ? "that one was" : "those were"} left open.` : "Everything is answered."}</p>
+      {writing ? (
+        <Button look="main" className="mt-4" keyName="F" onClick={onFinish}>
+          Finish and read the result
+        </Button>
+      ) : null}
+    </section>
+  );
+}
+
+/** Every look with its answer, to jump to any. */
+function Overview({ list }: { readonly list: Checklist }) {
+  const groups = [...new Set(list.looks.map((l) => l.item.group))];
+  return (
+    <nav aria-label="The whole checklist" className="max-h-[80vh] overflow-y-auto px-4 py-3 text-sm">
+      {groups.map((g) => (
+        <div key={g} className="mb-3">
+          <h2 className="font-semibold">{g}</h2>
+          <ul>
+            {list.looks
+              .filter((l) => l.item.group === g)
+              .map((l) => {
+                const unlike = l.item.said && l.answer && !asSaid(l.item.said, l.answer.word);
+                return (
+                  <li key={l.key}>
+                    <button type="button" aria-current={l.key === list.current?.key ? "step" : undefined} onClick={() => list.go(l.key)} className={clsx("flex w-full justify-between gap-3 px-1 text-left hover:underline", l.key === list.current?.key && "bg-copper/15 font-semibold")}>
+                      <span className="min-w-0 truncate">{l.volts !== undefined ? `${l.item.id} at ${formatQuantity(l.volts, "V", { digits: 3 })}` : l.item.id}</span>
+                      <span className={clsx("shrink-0", unlike ? "font-semibold text-misses" : l.answer ? "" : "text-pencil")}>{l.answer ? `${unlike ? "\u2260 " : ""}${l.answer.word}` : "open"}</span>
+                    </button>
+                  </li>
+                );
+              })}
+          </ul>
+        </div>
+      ))}
+    </nav>
+  );
+}

@@ -1,0 +1,104 @@
+"use client";
+
+import { useMemo, useState } from "react";
+import type { Answer, ChecklistItem } from "@/core/procedures";
+import type { AnswerRecord } from "@/core/files/records";
+import { perform, type Seen } from "@/core/rehearsal/checklist";
+import { SIMULATED_BUTTONS, type SimulatedButtonsId } from "@/core/simulator/button-boards";
+import { attempt } from "@/session/notify";
+import { change, newId, now, type RunDossier } from "@/storage";
+
+/** One thing to look at: an item, at battery volts where it is looked at several times. */
+export interface Look {
+  readonly key: string;
+  readonly item: ChecklistItem;
+  readonly volts?: number;
+  readonly answer: Answer | null;
+}
+
+const keyOf = (item: string, volts?: number): string => (volts === undefined ? item : `${item} @ ${volts}`);
+
+export interface Checklist {
+  readonly looks: readonly Look[];
+  /** What is to be looked at now; null where all is answered or left open. */
+  readonly current: Look | null;
+  /** What the simulated bench showed for it. */
+  readonly seen: Seen | null;
+  readonly simulated: boolean;
+  readonly answered: number;
+  go(key: string): void;
+  /** Keeps a word for the current look. */
+  answer(word: string, volts?: number): void;
+  /** Leaves the current look open for now. */
+  pass(): void;
+  /** Tries the current look on the simulated bench. */
+  doIt(): void;
+  /** Tries all that is left on the simulated bench and keeps what is seen. */
+  doAll(): void;
+  withdraw(): void;
+}
+
+/** A checklist under way: what is answered, what comes next, and every act that a key can do. */
+export function useChecklist(d: RunDossier, items: readonly ChecklistItem[]): Checklist {
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [passed, setPassed] = useState<ReadonlySet<string>>(new Set());
+  const [seen, setSeen] = useState<{ key: string; seen: Seen } | null>(null);
+  const { source } = d.run;
+  const model = source.kind === "simulated" ? (SIMULATED_BUTTONS[source.board as SimulatedButtonsId] ?? SIMULATED_BUTTONS["steady-synchronous"]).model : null;
+  const looks = useMemo(() => {
+    const last = new Map(d.answers.map((a) => [keyOf(a.item, a.volts), a]));
+    // A gauge may have been read a little beside the volts that were asked for: less than half a step off, it answers that look.
+    const near = ({ id, at }: ChecklistItem, volts: number) => {
+      const [first = 0, second = first + 0.1] = at?.volts ?? [];
+      return d.answers.find((a) => a.item === id && a.volts !== undefined && Math.abs(a.volts - volts) < 0.45 * Math.abs(second - first)) ?? null;
+    };
+    return items.flatMap((item): Look[] => (item.at ? item.at.volts.map((volts) => ({ key: keyOf(item.id, volts), item, volts, answer: last.get(keyOf(item.id, volts)) ?? near(item, volts) })) : [{ key: item.id, item, answer: last.get(item.id) ?? null }]));
+  }, [items, d.answers]);
+  const current = looks.find((l) => l.key === chosen) ?? looks.find((l) => !l.answer && !passed.has(l.key)) ?? null;
+  const record = (look: Look, word: string, volts: number | undefined): AnswerRecord => {
+    const at = now();
+    return { kind: "answer", id: newId(), notebookId: d.run.notebookId, createdAt: at, updatedAt: at, runId: d.run.id, item: look.item.id, word, takenAt: at, ...(volts !== undefined ? { volts } : {}) };
+  };
+  /** An answer is never altered: the earlier one is withdrawn and kept as such. */
+  const gone = (a: Answer): AnswerRecord => {
+    const at = now();
+    return { kind: "answer", id: a.id, notebookId: d.run.notebookId, createdAt: a.at, updatedAt: at, deletedAt: at, runId: d.run.id, item: a.item, word: a.word, takenAt: a.at, ...(a.volts !== undefined ? { volts: a.volts } : {}) };
+  };
+  return {
+    looks,
+    current,
+    seen: seen && seen.key === current?.key ? seen.seen : null,
+    simulated: model !== null,
+    answered: looks.filter((l) => l.answer).length,
+    go: (key) => setChosen(key),
+    answer: (word, volts) => {
+      if (!current || !word.trim()) return;
+      const look = current;
+      setChosen(null);
+      void attempt(() => change(`answer: ${look.key}`, [...(look.answer ? [gone(look.answer)] : []), record(look, word.trim(), look.item.at ? (volts ?? look.volts) : undefined)]));
+    },
+    pass: () => {
+      if (!current) return;
+      setPassed((p) => new Set([...p, current.key]));
+      setChosen(null);
+    },
+    doIt: () => {
+      const found = model && current ? perform(model, current.item, current.volts) : null;
+      if (found && current) setSeen({ key: current.key, seen: found });
+    },
+    doAll: () => {
+      if (!model) return;
+      const records = looks.flatMap((l) => {
+        const found = l.answer ? null : perform(model, l.item, l.volts);
+        return found ? [record(l, found.word, l.volts)] : [];
+      });
+      setPassed(new Set());
+      setChosen(null);
+      void attempt(() => change(`answer ${records.length} items`, records));
+    },
+    withdraw: () => {
+      const last = d.answers.at(-1);
+      if (last) void attempt(() => change(`withdraw the answer: ${keyOf(last.item, last.volts)}`, [gone(last)]));
+    },
+  };
+}

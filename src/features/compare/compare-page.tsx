@@ -1,0 +1,134 @@
+"use client";
+
+import { useVirtualizer } from "@tanstack/react-virtual";
+import clsx from "clsx";
+import Link from "next/link";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { BOARD_FUNCTIONS, FUNCTION_LABELS, type BoardFunction } from "@/core/characteristics/functions";
+import { matrixRows, type BoardColumn, type MatrixCell, type MatrixRow } from "@/core/compare";
+import { useSession } from "@/session/context";
+import { boards, comparedBoard, useLive } from "@/storage";
+import { Quiet } from "@/ui/section";
+import { VERDICT_TONE, VerdictShape } from "@/ui/verdict-mark";
+
+const ROW = 64;
+const COLUMN = 168;
+const HEAD = 56;
+const NAMES = 190;
+
+/** Boards beside each other: a row a quantity, a column a board, what was claimed, measured and judged in each cell. */
+export function ComparePage() {
+  const { notebook } = useSession();
+  const live = useLive(`compare-${notebook.id}`, async () => {
+    const all = (await boards(notebook.id)).sort((a, b) => a.createdAt.localeCompare(b.createdAt));
+    return Promise.all(all.map(comparedBoard));
+  });
+  useEffect(() => {
+    document.title = "Boards compared · Nimbus Bench";
+  }, []);
+  if (live.state === "loading") return <Quiet>Laying the boards side by side …</Quiet>;
+  if (live.state === "failed") return <Quiet>The boards can&apos;t be compared: {live.message}</Quiet>;
+  return <Matrix columns={live.value} />;
+}
+
+function Matrix({ columns }: { readonly columns: readonly BoardColumn[] }) {
+  const [family, setFamily] = useState<BoardFunction | "">("");
+  const [measured, setMeasured] = useState(false);
+  const shown = useMemo(() => columns.filter((c) => !family || c.functions.includes(family)), [columns, family]);
+  const rows = useMemo(() => matrixRows(shown, family || null).filter((r) => !measured || shown.some((b) => b.cells[r.name]?.value != null)), [shown, family, measured]);
+  const box = useRef<HTMLDivElement>(null);
+  // eslint-disable-next-line react-hooks/incompatible-library -- it is not memoized: both are asked anew at each scroll
+  const down = useVirtualizer({ count: rows.length, getScrollElement: () => box.current, estimateSize: () => ROW, overscan: 4, paddingStart: HEAD });
+  const across = useVirtualizer({ horizontal: true, count: shown.length, getScrollElement: () => box.current, estimateSize: () => COLUMN, overscan: 2, paddingStart: NAMES });
+  const [rowsSeen, columnsSeen] = [down.getVirtualItems(), across.getVirtualItems()];
+  return (
+    <div className="border border-rule bg-sheet">
+      <div className="flex flex-wrap items-center gap-x-6 gap-y-2 border-b border-rule px-4 py-2">
+        <h1 className="text-xl font-semibold">Boards compared</h1>
+        <label className="text-sm text-pencil">
+          Only what{" "}
+          <select value={family} onChange={(e) => setFamily(e.target.value as BoardFunction | "")} className="border border-pencil/60 bg-field px-2 py-1 text-base text-ink">
+            <option value="">any of them does</option>
+            {BOARD_FUNCTIONS.map((f) => (
+              <option key={f} value={f}>
+                {FUNCTION_LABELS[f]}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="inline-flex items-center gap-2 text-sm">
+          <input type="checkbox" checked={measured} onChange={(e) => setMeasured(e.target.checked)} className="size-4 accent-(--copper)" />
+          only what was measured
+        </label>
+        <span className="ml-auto text-sm text-pencil" role="status">
+          {shown.length} {shown.length === 1 ? "board" : "boards"}, {rows.length} quantities. ▲ best, ▼ worst of those measured; of several values the worst is shown.
+        </span>
+      </div>
+      {shown.length === 0 || rows.length === 0 ? (
+        <p className="p-6 text-pencil">Nothing to compare yet: write boards down, claim and measure something of them.</p>
+      ) : (
+        <div ref={box} role="table" aria-label="Boards compared" aria-rowcount={rows.length + 1} aria-colcount={shown.length + 1} tabIndex={0} className="relative h-[calc(100vh-8.5rem)] min-h-96 overflow-auto">
+          <div style={{ height: down.getTotalSize(), width: across.getTotalSize() }} className="relative">
+            <div role="row" aria-rowindex={1} className="sticky top-0 z-20 bg-sheet" style={{ height: HEAD }}>
+              <div role="columnheader" aria-colindex={1} className="sticky left-0 z-10 flex items-end border-b border-r border-rule bg-sheet px-4 pb-1 text-sm text-pencil" style={{ width: NAMES, height: HEAD }}>
+                Quantity
+              </div>
+              {columnsSeen.map((c) => {
+                const b = shown[c.index] as BoardColumn;
+                return (
+                  <div key={b.boardId} role="columnheader" aria-colindex={c.index + 2} className="absolute top-0 flex items-end border-b border-rule px-3 pb-1" style={{ left: c.start, width: c.size, height: HEAD }}>
+                    <Link href={`/board/${b.boardId}`} className="truncate font-semibold hover:underline">
+                      {b.title}
+                    </Link>
+                  </div>
+                );
+              })}
+            </div>
+            {rowsSeen.map((r) => {
+              const row = rows[r.index] as MatrixRow;
+              return (
+                <div key={row.name} role="row" aria-rowindex={r.index + 2} className="absolute left-0 w-full" style={{ top: r.start, height: r.size }}>
+                  <div role="rowheader" aria-colindex={1} className="sticky left-0 z-10 flex h-full flex-col justify-center border-b border-r border-rule bg-sheet px-4 text-sm leading-tight" style={{ width: NAMES }}>
+                    {row.label}
+                    <span className="text-xs text-pencil">{row.way === "more" ? "more is better" : row.way === "less" ? "less is better" : ""}</span>
+                  </div>
+                  {columnsSeen.map((c) => {
+                    const b = shown[c.index] as BoardColumn;
+                    return (
+                      <div key={b.boardId} role="cell" aria-colindex={c.index + 2} className={clsx("absolute top-0 h-full overflow-hidden border-b border-rule px-3 py-1 text-sm leading-snug", row.best.has(b.boardId) && "bg-meets/10")} style={{ left: c.start, width: c.size }}>
+                        <Cell cell={b.cells[row.name]} boardId={b.boardId} mark={row.best.has(b.boardId) ? "best" : row.worst.has(b.boardId) ? "worst" : null} />
+                      </div>
+                    );
+                  })}
+                </div>
+              );
+            })}
+          </div>
+        </div>
+      )}
+    </div>
+  );
+}
+
+function Cell({ cell, boardId, mark }: { readonly cell: MatrixCell | undefined; readonly boardId: string; readonly mark: "best" | "worst" | null }) {
+  if (!cell) return <span role="img" className="hatch block h-full" aria-label="neither claimed nor measured" />;
+  const title = [cell.spread, cell.samples > 1 ? `${cell.samples} samples` : "", cell.count > 1 ? `the worst of ${cell.count} values` : ""].filter(Boolean).join(", ");
+  return (
+    <>
+      {cell.value === null ? (
+        <span className="text-pencil">not measured</span>
+      ) : (
+        <Link href={`/run/${cell.runId}/review`} className="figures hover:underline" title={title || undefined}>
+          {cell.text}
+          {mark ? <span role="img" aria-label={mark}>{mark === "best" ? " ▲" : " ▼"}</span> : null}
+        </Link>
+      )}
+      {cell.claims.slice(0, 2).map((c, k) => (
+        <Link key={k} href={`/board/${boardId}/claim/${c.id}`} className={`flex items-center gap-1 truncate text-xs hover:underline ${VERDICT_TONE[c.word]}`} aria-label={`${c.text}: ${c.word}`}>
+          <VerdictShape word={c.word} />
+          <span className="truncate">{c.text}</span>
+        </Link>
+      ))}
+    </>
+  );
+}

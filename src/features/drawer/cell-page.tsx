@@ -1,0 +1,199 @@
+"use client";
+
+import Link from "next/link";
+import { useEffect, useState } from "react";
+import { CHEMISTRY_LIMITS, sinceCharge } from "@/core/cells";
+import { procedure, type ChartSpec, type HouseRules } from "@/core/procedures";
+import { formatQuantity } from "@/core/quantities";
+import { useSession } from "@/session/context";
+import { attempt } from "@/session/notify";
+import { drawer, keepCell, rejectCell, remove, useLive, type DrawerCell } from "@/storage";
+import { Button, buttonClass } from "@/ui/button";
+import { CellDialog } from "@/ui/cell-dialog";
+import { Chart, chartsAhead } from "@/ui/chart";
+import { CodeSquare } from "@/ui/code-square";
+import { ReasonDialog } from "@/ui/reason-dialog";
+import { Quiet, Section } from "@/ui/section";
+import { ReadCells } from "./read-cells";
+import { dayOf, facts, rateText, STATE_SIGN, STATE_TONE } from "./words";
+
+chartsAhead();
+const DAY = 86_400_000;
+
+/** One cell: what it is, what state it is in and why, all that was read of it and all that it took part in. */
+export function CellPage({ id }: { readonly id: string }) {
+  const { notebook } = useSession();
+  const live = useLive(`cell-${id}`, async () => {
+    const d = await drawer(notebook.id);
+    const found = d.cells.find((c) => c.cell.id === id);
+    return found ? { found, rules: d.rules } : null;
+  });
+  const title = live.state === "ready" ? live.value?.found.cell.title : undefined;
+  useEffect(() => {
+    if (title) document.title = `${title} · Nimbus Bench`;
+  }, [title]);
+  if (live.state === "loading") return <Quiet>Fetching the cell …</Quiet>;
+  if (live.state === "failed") return <Quiet>The cell can&apos;t be read: {live.message}</Quiet>;
+  if (!live.value) return <Quiet>There is no such cell in this notebook. It may have been deleted, or its label belongs to another notebook.</Quiet>;
+  return <Shown c={live.value.found} rules={live.value.rules} />;
+}
+
+/** Rest volts since the last charge, with the line through those that count. */
+function restChart(c: DrawerCell): ChartSpec | null {
+  const { drop } = c.triage;
+  // As the triage sees it: a run with the cell ends its rest.
+  const ended = Math.min(Infinity, ...c.runs.map(({ run }) => Date.parse(run.startUtc)).filter((at) => at > Date.parse([...c.readings].reverse().find((r) => r.charged)?.takenAt ?? "")));
+  const since = sinceCharge(c.readings).filter((r) => Date.parse(r.takenAt) < ended);
+  const first = since[0];
+  if (!drop || !first || since.length < 2) return null;
+  const points = since.map((r, k) => ({ x: (Date.parse(r.takenAt) - Date.parse(first.takenAt)) / DAY, y: r.volts as number, id: r.id, state: drop.used.includes(k) ? ("counts" as const) : ("left-out" as const) }));
+  const used = points.filter((p) => p.state === "counts");
+  const mean = (f: (p: (typeof used)[number]) => number) => used.reduce((s, p) => s + f(p), 0) / used.length;
+  const ends = [used[0], used.at(-1)].flatMap((p) => (p ? [p.x] : []));
+  const fit = drop.rate ? ends.map((x) => ({ x, y: mean((p) => p.y) - (drop.rate?.value ?? 0) * (x - mean((p) => p.x)) })) : [];
+  return { id: "rest", title: "Volts at rest since the charge", x: { label: "Days", unit: "" }, y: { label: "Voltage", unit: "V" }, claims: [], series: [{ id: "rest", label: c.cell.title, tone: 0, points, fit }] };
+}
+
+function Shown({ c, rules }: { readonly c: DrawerCell; readonly rules: HouseRules }) {
+  const { notebook } = useSession();
+  const [dialog, setDialog] = useState<"change" | "reject" | null>(null);
+  const { cell, triage: t } = c;
+  const chart = restChart(c);
+  const q = formatQuantity;
+  const limits = CHEMISTRY_LIMITS[cell.chemistry];
+  return (
+    <div className="sheet">
+      <Section
+        level={1}
+        mark="cell"
+        title={cell.title}
+        aside={
+          <span className="flex flex-wrap gap-2">
+            <Link href="/cells" className={buttonClass("bare")}>
+              All cells
+            </Link>
+            <Button look="bare" onClick={() => setDialog("change")}>
+              Change what is written down
+            </Button>
+          </span>
+        }
+      >
+        <div className="flex flex-wrap items-start gap-6">
+          <CodeSquare text={`${location.origin}/cells?code=${c.code}`} label={`Square code ${c.code}`} size="5.5rem" />
+          <div className="min-w-0 flex-1">
+            <p className="figures text-2xl font-semibold tracking-wider" data-testid="cell-code">
+              {c.code}
+            </p>
+            <p>{facts(cell)}</p>
+            <p className="text-sm text-pencil">
+              Full at {q(cell.fullVoltage ?? (cell.chemistry === "lithium-ion" ? rules.chargeFull : limits.full), "V")}, empty at {q(cell.emptyVoltage ?? (cell.chemistry === "lithium-ion" ? rules.chargeEmpty : limits.empty), "V")} a cell; its maker allows {q(cell.chargeRateLimit, "")} C.
+            </p>
+            {cell.note ? <p className="mt-1">{cell.note}</p> : null}
+          </div>
+          <Link href={`/cells/labels?of=${cell.id}`} className={buttonClass()}>
+            Print its label
+          </Link>
+        </div>
+      </Section>
+      <Section mark="state" title="Fit for use?">
+        <p className={`text-xl font-semibold ${STATE_TONE[t.word]}`} data-testid="cell-state">
+          <span aria-hidden>{STATE_SIGN[t.word]} </span>
+          {t.word}
+        </p>
+        <ul className="mb-3 list-disc pl-5">
+          {t.reasons.map((r) => (
+            <li key={r.code + r.text}>{`${r.text[0]?.toUpperCase() ?? ""}${r.text.slice(1)}`}.</li>
+          ))}
+          {t.word === "unknown" ? <li>Nothing was measured yet that speaks for or against it: charge it and read it again, or discharge it.</li> : null}
+          {t.word === "sound" ? <li>Nothing that was measured is beyond the house&apos;s limits.</li> : null}
+          {t.due ? (
+            <li>
+              To be read again by {dayOf(t.due.at)}: {t.due.why}.
+            </li>
+          ) : null}
+        </ul>
+        <dl className="mb-4 flex flex-wrap gap-x-8 gap-y-2">
+          <Figure label="falls at rest, a day" value={t.drop?.rate ? rateText(t.drop.rate) : null} />
+          <Figure label="holds" value={c.capacity ? `${q(c.capacity.value, "Ah", { digits: 3 })}, ${Math.round((100 * c.capacity.value) / cell.capacity)} % of its rating` : null} />
+          <Figure label="resistance" value={c.resistance ? q(c.resistance.value, "Ω", { digits: 2 }) : null} />
+        </dl>
+        {cell.rejected ? (
+          <p className="flex flex-wrap items-center gap-4">
+            Taken out of use on {dayOf(cell.rejected.date)}. Tape its poles and bring it to a collection point.
+            <Button onClick={() => void attempt(() => rejectCell(cell, null))}>Take it back into use</Button>
+          </p>
+        ) : (
+          <Button look={t.word === "reject it" ? "danger" : "plain"} onClick={() => setDialog("reject")}>
+            Reject it
+          </Button>
+        )}
+      </Section>
+      <Section mark="read" title="Volts at rest, and what was noticed">
+        {chart ? <Chart spec={chart} height={240} /> : null}
+        {c.readings.length ? (
+          <table className="mb-4 text-left text-sm">
+            <thead className="text-pencil">
+              <tr>
+                <th className="pr-6 font-medium">Read on</th>
+                <th className="pr-6 text-right font-medium">Volts</th>
+                <th className="pr-6 font-medium">Noticed</th>
+                <th />
+              </tr>
+            </thead>
+            <tbody>
+              {[...c.readings].reverse().map((r) => (
+                <tr key={r.id} className="border-t border-rule">
+                  <td className="py-1 pr-6">{dayOf(r.takenAt)}</td>
+                  <td className="figures py-1 pr-6 text-right">{r.volts === null ? "—" : q(r.volts, "V", { digits: 4 })}</td>
+                  <td className="py-1 pr-6">{[r.charged ? "just charged" : "", r.used ? "after use" : "", r.sign ?? "", r.note].filter(Boolean).join("; ")}</td>
+                  <td className="py-1">
+                    <Button look="bare" aria-label={`Withdraw the reading of ${dayOf(r.takenAt)}`} onClick={() => void attempt(() => remove(`withdraw a reading of ${cell.title}`, [r]))}>
+                      withdraw
+                    </Button>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        ) : (
+          <p className="mb-3 text-pencil">Not read yet.</p>
+        )}
+        {cell.rejected ? null : <ReadCells cells={[c]} rules={rules} />}
+      </Section>
+      <Section mark="history" title="What it took part in">
+        {c.runs.length === 0 ? <p className="text-pencil">No run names it yet: choose it where a charge, a discharge or a pack is prepared.</p> : null}
+        <ul className="divide-y divide-rule">
+          {c.runs.map(({ run }) => (
+            <li key={run.id} className="py-1">
+              <span className="text-sm text-pencil">{dayOf(run.startUtc)} </span>
+              <Link href={`/run/${run.id}/review`} className="hover:underline">
+                {procedure(run.procedure)?.title ?? run.procedure}: {run.title}
+              </Link>
+              {run.state === "open" ? " (under way)" : ""}
+            </li>
+          ))}
+        </ul>
+      </Section>
+      {dialog === "change" ? <CellDialog cell={cell} rules={rules} onClose={() => setDialog(null)} onKeep={(f) => attempt(async () => void (await keepCell(cell, f, notebook.id)))} /> : null}
+      {dialog === "reject" ? (
+        <ReasonDialog
+          title={`Reject ${cell.title}`}
+          about="It is charged no more and leaves the lists; its history stays."
+          first={t.reasons.filter((r) => r.severity === "reject").map((r) => r.text).join("; ")}
+          act="Reject it"
+          onClose={() => setDialog(null)}
+          onReason={(why) => attempt(() => rejectCell(cell, why))}
+        />
+      ) : null}
+    </div>
+  );
+}
+
+function Figure({ label, value }: { readonly label: string; readonly value: string | null }) {
+  return (
+    <div>
+      <dt className="text-sm text-pencil">{label}</dt>
+      <dd className="figures text-lg">{value ?? <span className="font-sans text-pencil">not measured</span>}</dd>
+    </div>
+  );
+}

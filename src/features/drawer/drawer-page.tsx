@@ -1,0 +1,193 @@
+"use client";
+
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useEffect, useState } from "react";
+import { readCode } from "@/core/cells";
+import { formatQuantity } from "@/core/quantities";
+import { useSession } from "@/session/context";
+import { attempt } from "@/session/notify";
+import { drawer, keepCell, useLive, type Drawer, type DrawerCell } from "@/storage";
+import { Button, buttonClass } from "@/ui/button";
+import { CellDialog } from "@/ui/cell-dialog";
+import { TextField } from "@/ui/quantity-field";
+import { Quiet, Section } from "@/ui/section";
+import { ReadCells } from "./read-cells";
+import { dayOf, facts, rateText, STATE_SIGN, STATE_TONE, whenDue } from "./words";
+
+/** The cell drawer: what is in it, what state it is in and why, what is to be read again. */
+export function DrawerPage() {
+  const { notebook } = useSession();
+  const live = useLive(`drawer-${notebook.id}`, () => drawer(notebook.id));
+  useEffect(() => {
+    document.title = "Cell drawer · Nimbus Bench";
+  }, []);
+  if (live.state === "loading") return <Quiet>Opening the drawer …</Quiet>;
+  if (live.state === "failed") return <Quiet>The cells can&apos;t be read: {live.message}</Quiet>;
+  return <Cells {...live.value} />;
+}
+
+function Cells({ cells, rules }: Drawer) {
+  const { notebook } = useSession();
+  const [writing, setWriting] = useState(false);
+  const [now] = useState(() => Date.now());
+  const due = cells.filter((c) => c.triage.due).sort((a, b) => (a.triage.due?.at ?? 0) - (b.triage.due?.at ?? 0));
+  return (
+    <div className="sheet">
+      <Section
+        level={1}
+        mark="cells"
+        title="Cell drawer"
+        aside={
+          <span className="flex flex-wrap gap-2">
+            {cells.length ? (
+              <Link href="/cells/labels" className={buttonClass()}>
+                Print labels
+              </Link>
+            ) : null}
+            <Button look={cells.length ? "plain" : "main"} onClick={() => setWriting(true)}>
+              Write down a cell
+            </Button>
+          </span>
+        }
+      >
+        {cells.length === 0 ? (
+          <div className="max-w-prose">
+            <p className="mb-2">No cell is written down yet. What the drawer is for:</p>
+            <ol className="list-decimal pl-5">
+              <li>Write down each cell or pack with what its label says; it gets a short code.</li>
+              <li>Charge it, print its label, and read it again after {rules.restDays} days: what falls too fast is rejected.</li>
+              <li>Discharge it for its capacity and its resistance; charges and discharges name the cell they were made with.</li>
+            </ol>
+          </div>
+        ) : (
+          <FindByCode cells={cells} />
+        )}
+      </Section>
+      {due.length ? (
+        <Section mark="due" title="To be read again">
+          <ul className="divide-y divide-rule border-y border-rule">
+            {due.map((c) => {
+              const when = whenDue(c.triage.due?.at ?? 0, now);
+              return (
+                <li key={c.cell.id} className="flex flex-wrap items-baseline gap-x-4 py-1">
+                  <Link href={`/cells/${c.cell.id}`} className="font-medium hover:underline">
+                    {c.cell.title}
+                  </Link>
+                  <span className="figures text-sm text-pencil">{c.code}</span>
+                  <span className={when.late ? "font-semibold text-close" : ""}>
+                    {when.late ? "! " : ""}
+                    {when.text}
+                  </span>
+                  <span className="text-sm text-pencil">
+                    {dayOf(c.triage.due?.at ?? 0)}: {c.triage.due?.why}
+                  </span>
+                </li>
+              );
+            })}
+          </ul>
+        </Section>
+      ) : null}
+      {cells.length ? (
+        <>
+          <Section mark="state" title="What is in it">
+            <CellTable cells={cells} />
+          </Section>
+          <Section id="read" mark="rest check" title="Read the cells now">
+            <ReadCells key={cells.map((c) => c.cell.id).join()} cells={cells.filter((c) => !c.cell.rejected)} rules={rules} />
+          </Section>
+        </>
+      ) : null}
+      {writing ? <CellDialog cell={null} rules={rules} onClose={() => setWriting(false)} onKeep={(f) => attempt(async () => void (await keepCell(null, f, notebook.id)))} /> : null}
+    </div>
+  );
+}
+
+/** A label's code, typed or scanned, leads to its cell. */
+function FindByCode({ cells }: { readonly cells: readonly DrawerCell[] }) {
+  const router = useRouter();
+  // An address that carries a code is what a scanned label opens.
+  const [text, setText] = useState(() => new URLSearchParams(location.search).get("code") ?? "");
+  const [tried, setTried] = useState(text !== "");
+  const code = readCode(text);
+  const found = cells.find((c) => c.code === code);
+  const href = found ? `/cells/${found.cell.id}` : null;
+  useEffect(() => {
+    if (href && location.search.includes("code=")) router.replace(href);
+  }, [href, router]);
+  return (
+    <form
+      className="flex flex-wrap items-end gap-x-4"
+      onSubmit={(e) => {
+        e.preventDefault();
+        setTried(true);
+        if (href) router.push(href);
+      }}
+    >
+      <TextField
+        label="Code on a label"
+        text={text}
+        onText={setText}
+        placeholder="such as 7K3QF"
+        echo={found ? found.cell.title : undefined}
+        error={text.trim() === "" || found || (!tried && !code) ? null : code ? "No cell of this notebook carries it." : "A code is five letters and figures."}
+      />
+      <Button type="submit" className="mb-5">
+        Find the cell
+      </Button>
+    </form>
+  );
+}
+
+function CellTable({ cells }: { readonly cells: readonly DrawerCell[] }) {
+  const cell = "py-1 pl-4 align-top";
+  return (
+    <div className="overflow-x-auto">
+      <table className="w-full min-w-190 text-left text-sm">
+        <thead className="text-pencil">
+          <tr className="border-b border-pencil/60">
+            <th className="py-1 font-medium">Cell</th>
+            <th className="py-1 pl-4 font-medium">State</th>
+            <th className="py-1 pl-4 text-right font-medium">Last read</th>
+            <th className="py-1 pl-4 text-right font-medium">Falls, a day</th>
+            <th className="py-1 pl-4 text-right font-medium">Holds</th>
+            <th className="py-1 pl-4 text-right font-medium">Resistance</th>
+          </tr>
+        </thead>
+        <tbody>
+          {cells.map((c) => {
+            const { triage: t } = c;
+            const rate = t.drop?.rate;
+            return (
+              <tr key={c.cell.id} data-cell={c.cell.title} data-state={t.word} className="border-b border-rule">
+                <td className="py-1 align-top">
+                  <Link href={`/cells/${c.cell.id}`} className="text-base font-medium hover:underline">
+                    {c.cell.title}
+                  </Link>{" "}
+                  <span className="figures text-pencil">{c.code}</span>
+                  <span className="block text-pencil">{facts(c.cell)}</span>
+                </td>
+                <td className={`max-w-72 ${cell}`}>
+                  <span className={`font-semibold ${STATE_TONE[t.word]}`}>
+                    <span aria-hidden>{STATE_SIGN[t.word]} </span>
+                    {t.word}
+                  </span>
+                  {t.reasons.length ? <span className="block">{t.reasons.map((r) => r.text).join("; ")}</span> : null}
+                </td>
+                <td className={`figures text-right ${cell}`}>
+                  {t.last ? (t.last.volts === null ? t.last.sign : formatQuantity(t.last.volts, "V", { digits: 4 })) : "—"}
+                  <span className="block font-sans text-pencil">{t.last ? dayOf(t.last.at) : ""}</span>
+                </td>
+                <td className={`figures text-right ${cell}`}>
+                  {rate ? rateText(rate) : "—"}
+                </td>
+                <td className={`figures text-right ${cell}`}>{c.capacity ? formatQuantity(c.capacity.value, "Ah", { digits: 3 }) : "—"}</td>
+                <td className={`figures text-right ${cell}`}>{c.resistance ? formatQuantity(c.resistance.value, "Ω", { digits: 2 }) : "—"}</td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </div>
+  );
+}

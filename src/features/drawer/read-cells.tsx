@@ -1,0 +1,125 @@
+"use client";
+
+import { useState } from "react";
+import { CHEMISTRY_LIMITS } from "@/core/cells";
+import { CELL_SIGNS, type CellSign } from "@/core/files/records";
+import type { HouseRules } from "@/core/procedures/house-rules";
+import { metersFor } from "@/core/procedures/roles";
+import { formatQuantity, parseQuantity } from "@/core/quantities";
+import { useSession } from "@/session/context";
+import { attempt, notify } from "@/session/notify";
+import { ofKind, readCells, type CellLookDraft, type DrawerCell } from "@/storage";
+import { Button } from "@/ui/button";
+import { TextField } from "@/ui/quantity-field";
+
+/** What the cell did since it was read before. */
+type Since = "rest" | "charged" | "used";
+const SINCE: Readonly<Record<Since, string>> = { rest: "lay at rest", charged: "was just charged", used: "was used" };
+
+interface Draft {
+  readonly text: string;
+  readonly since: Since;
+  readonly sign: CellSign | "";
+}
+const EMPTY: Draft = { text: "", since: "rest", sign: "" };
+
+/** What is wrong with volts that were typed for a cell; a slip of the finger must not reject it. */
+function doubt(volts: number, c: DrawerCell): string | null {
+  const series = c.cell.series ?? 1;
+  const each = volts / series;
+  if (!(each >= 0 && each < 5)) return `${formatQuantity(each, "V", { digits: 3 })} a cell can't be.`;
+  if (each > CHEMISTRY_LIMITS[c.cell.chemistry].maximum) return `Above ${formatQuantity(series * CHEMISTRY_LIMITS[c.cell.chemistry].maximum, "V")}: over-charged, or a slip. A cell this high is a danger.`;
+  return null;
+}
+
+/** One field a cell, Enter goes on to the next: what lies in the drawer, read in one go. */
+export function ReadCells({ cells, rules }: { readonly cells: readonly DrawerCell[]; readonly rules: HouseRules }) {
+  const { notebook } = useSession();
+  const [drafts, setDrafts] = useState<Readonly<Record<string, Draft>>>({});
+  const draft = (id: string) => drafts[id] ?? EMPTY;
+  const put = (id: string, patch: Partial<Draft>) => setDrafts((d) => ({ ...d, [id]: { ...(d[id] ?? EMPTY), ...patch } }));
+  const understood = (c: DrawerCell) => {
+    const { text } = draft(c.cell.id);
+    return text.trim() === "" ? null : parseQuantity(text, "V");
+  };
+  const looks = cells.flatMap((c): CellLookDraft[] => {
+    const { since, sign } = draft(c.cell.id);
+    const v = understood(c);
+    if ((v === null || !v.ok) && !sign) return [];
+    return [{ cell: c.cell, volts: v?.ok ? v.value.value : null, charged: since === "charged" && v?.ok === true, used: since === "used", ...(sign ? { sign } : {}) }];
+  });
+  const wrong = cells.some((c) => {
+    const v = understood(c);
+    return v !== null && (!v.ok || !(v.value.value / (c.cell.series ?? 1) < 5) || v.value.value < 0);
+  });
+  const keep = () =>
+    void attempt(async () => {
+      const rig = (await ofKind(notebook.id, "rig"))[0];
+      await readCells(looks, metersFor(["cellVoltage"], rig?.instruments ?? {}).cellVoltage);
+      setDrafts({});
+      await notify(looks.length === 1 ? "One cell was read." : `${looks.length} cells were read.`);
+    });
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (looks.length && !wrong) keep();
+      }}
+    >
+      <p className="mb-2 max-w-prose text-sm text-pencil">
+        Volts at the cell itself, nothing connected. Say what has just come off the charger: its fall at rest counts from there until it is used, and it is due again in {rules.restDays} days.
+      </p>
+      <ul className="mb-3 divide-y divide-rule border-y border-rule">
+        {cells.map((c, k) => {
+          const v = understood(c);
+          const { text, since, sign } = draft(c.cell.id);
+          return (
+            <li key={c.cell.id} className="flex flex-wrap items-start gap-x-5 pt-1.5">
+              <span className="w-40 pt-1.5">
+                {c.cell.title} <span className="figures text-sm text-pencil">{c.code}</span>
+              </span>
+              <TextField
+                label={`Volts of ${c.cell.title}`}
+                hideLabel
+                numeric
+                unit="V"
+                text={text}
+                onText={(t) => put(c.cell.id, { text: t })}
+                onKeyDown={(e) => {
+                  // Enter goes on down the drawer; from the last one it keeps.
+                  if (e.key !== "Enter" || k === cells.length - 1) return;
+                  e.preventDefault();
+                  e.currentTarget.closest("form")?.querySelectorAll<HTMLInputElement>("input[data-number]")[k + 1]?.focus();
+                }}
+                echo={v?.ok ? v.value.echo : undefined}
+                error={v === null ? null : v.ok ? doubt(v.value.value, c) : v.error}
+              />
+              <label className="pt-1 text-sm text-pencil">
+                since then it{" "}
+                <select value={since} onChange={(e) => put(c.cell.id, { since: e.target.value as Since })} className="border border-pencil/60 bg-field px-2 py-1 text-base text-ink" aria-label={`Since then ${c.cell.title}`}>
+                  {Object.entries(SINCE).map(([key, words]) => (
+                    <option key={key} value={key}>
+                      {words}
+                    </option>
+                  ))}
+                </select>
+              </label>
+              <label className="pt-1 text-sm text-pencil">
+                noticed{" "}
+                <select value={sign} onChange={(e) => put(c.cell.id, { sign: e.target.value as Draft["sign"] })} className="border border-pencil/60 bg-field px-2 py-1 text-base text-ink" aria-label={`Noticed of ${c.cell.title}`}>
+                  <option value="">nothing</option>
+                  {CELL_SIGNS.map((s) => (
+                    <option key={s}>{s}</option>
+                  ))}
+                </select>
+              </label>
+            </li>
+          );
+        })}
+      </ul>
+      <Button look="main" type="submit" disabled={looks.length === 0 || wrong}>
+        {looks.length > 1 ? `Keep ${looks.length} readings` : "Keep the reading"}
+      </Button>
+    </form>
+  );
+}

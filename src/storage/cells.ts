@@ -1,0 +1,52 @@
+import type { CellReadingRecord, CellRecord, CellSign } from "@/core/files/records";
+import type { Accuracy } from "@/core/instruments";
+import { change, newId, now } from "./door";
+
+/** Writes a cell down, or anew what is known of one. */
+export async function keepCell(cell: CellRecord | null, facts: Omit<CellRecord, "kind" | "id" | "notebookId" | "createdAt" | "updatedAt" | "deletedAt" | "rejected">, notebookId: CellRecord["notebookId"]): Promise<CellRecord> {
+  const at = now();
+  const next: CellRecord = { kind: "cell", id: cell?.id ?? newId(), notebookId, createdAt: cell?.createdAt ?? at, updatedAt: at, ...(cell?.rejected ? { rejected: cell.rejected } : {}), ...facts };
+  await change(cell ? `change cell ${next.title}` : `write down cell ${next.title}`, [next]);
+  return next;
+}
+
+/** A look at a cell before it is kept. */
+export interface CellLookDraft {
+  readonly cell: CellRecord;
+  readonly volts: number | null;
+  readonly charged?: boolean;
+  readonly used?: boolean;
+  readonly sign?: CellSign;
+  readonly note?: string;
+}
+
+/** Keeps looks at cells, all at one time, with the meter they were read with. */
+export async function readCells(looks: readonly CellLookDraft[], meter: Accuracy | undefined): Promise<void> {
+  const at = now();
+  const records = looks.map(
+    ({ cell, volts, charged, used, sign, note }): CellReadingRecord => ({
+      kind: "cellReading",
+      id: newId(),
+      notebookId: cell.notebookId,
+      createdAt: at,
+      updatedAt: at,
+      cellId: cell.id,
+      takenAt: at,
+      volts,
+      ...(charged ? { charged } : {}),
+      ...(used ? { used } : {}),
+      ...(sign ? { sign } : {}),
+      note: note ?? "",
+      ...(meter && volts !== null ? { meter } : {}),
+    }),
+  );
+  await change(records.length === 1 ? `read ${looks[0]?.cell.title ?? "a cell"}` : `read ${records.length} cells`, records);
+}
+
+/** Takes a cell out of use for a reason; null puts it back. */
+export async function rejectCell(cell: CellRecord, why: string | null): Promise<void> {
+  const { rejected: _was, ...rest } = cell;
+  void _was;
+  const at = now();
+  await change(why ? `reject ${cell.title}` : `take ${cell.title} back`, [{ ...rest, updatedAt: at, ...(why ? { rejected: { date: at.slice(0, 10), why } } : {}) }]);
+}

@@ -1,0 +1,58 @@
+"use client";
+
+import { useState } from "react";
+import { Button } from "./button";
+import { Dialog } from "./dialog";
+import { TextField } from "./quantity-field";
+
+interface ReasonDialogProps {
+  readonly title: string;
+  readonly about: string;
+  /** What the button says. */
+  readonly act: string;
+  /** Filled in to begin with. */
+  readonly first?: string;
+  /** Reasons that one key-press gives. */
+  readonly common?: readonly string[];
+  onClose(): void;
+  onReason(reason: string): Promise<boolean>;
+}
+
+/** Asks why, and does nothing without a reason. */
+export function ReasonDialog({ title, about, act, first = "", common = [], onClose, onReason }: ReasonDialogProps) {
+  const [text, setText] = useState(first);
+  const [tried, setTried] = useState(false);
+  const keep = (reason: string) => {
+    setTried(true);
+    if (reason.trim()) void onReason(reason.trim()).then((good) => good && onClose());
+  };
+  return (
+    <Dialog title={title} about={about} onClose={onClose}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          keep(text);
+        }}
+      >
+        <TextField label="Why" text={text} onText={setText} wide autoFocus error={tried && !text.trim() ? "A reason is needed." : null} />
+        <div className="mb-4 flex flex-wrap gap-2">
+          {common.map((c) => (
+            <Button key={c} onClick={() => keep(c)}>
+              {c}
+            </Button>
+          ))}
+        </div>
+        <Button look="main" type="submit">
+          {act}
+        </Button>
+      </form>
+    </Dialog>
+  );
+}
+
+const COMMON = ["a clip slipped", "wrong range or jack", "had not settled", "misread"];
+
+/** The reading stays as it is; a reason is laid over it. */
+export function LeaveOutDialog(props: Pick<ReasonDialogProps, "onClose" | "onReason">) {
+  return <ReasonDialog {...props} title="Leave this point out" about="Its readings stay; it no longer counts, and the reason is shown wherever it is." act="Leave it out" common={COMMON} />;
+}
