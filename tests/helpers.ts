@@ -4,12 +4,25 @@ import AxeBuilder from "@axe-core/playwright";
 /** Every page is watched: a console error, an uncaught exception or a request to another host fails its test. */
 export const test = base.extend<{ watch: string[] }>({
   watch: [
-    async ({ context, baseURL }, use) => {
+    async ({ context, baseURL }, use, info) => {
+      // Meters and boards of the simulated bench are drawn at random; here every run of a test draws the same.
+      await context.addInitScript((title) => {
+        let state = [...title].reduce((h, c) => Math.imul(h ^ c.charCodeAt(0), 16777619), 2166136261) >>> 0;
+        Math.random = () => {
+          state = (state + 0x6d2b79f5) >>> 0;
+          let t = Math.imul(state ^ (state >>> 15), 1 | state);
+          t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+          return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+        };
+      }, info.title);
       const trouble: string[] = [];
       const host = new URL(baseURL ?? "").host;
       context.on("request", (r) => {
         const url = new URL(r.url());
         if (/^https?:$/.test(url.protocol) && url.host !== host) trouble.push(`request to ${r.url()}`);
+      });
+      context.on("response", (r) => {
+        if (r.status() >= 400) trouble.push(`${r.status()} for ${r.url()}`);
       });
       context.on("console", (m) => {
         if (m.type() === "error") trouble.push(`console: ${m.text()}`);

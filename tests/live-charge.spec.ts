@@ -97,7 +97,7 @@ test("what goes wrong calls out: a thin cable, a hot part, a rule that stops", a
   await page.getByRole("radio", { name: /Reed 2/ }).check();
   await page.getByLabel("Its volts now, rested and not connected").fill("3.4");
   await page.getByLabel("Part temperature that stops").fill("80");
-  await simulate(page, "Linear charger that cuts back when hot", "2");
+  await simulate(page, "Linear charger that cuts back when hot", "5");
   await start(page);
   await page.getByLabel("Bench clock").selectOption("60");
   await expect(page.getByRole("alert").filter({ hasText: "Stop. The part is above 80 °C." })).toContainText("Unplug the input first", { timeout: 20_000 });

@@ -4,7 +4,7 @@ import type { BoardColumn } from "@/core/compare";
 import type { Analysis, Finding, HouseRules } from "@/core/procedures";
 import { completeRules } from "@/core/procedures/house-rules";
 import { procedureVersion, readingsOf } from "@/core/procedures/versions";
-import type { ClaimVerdict, EvidenceSample } from "@/core/verdicts";
+import type { ClaimVerdict, EvidenceSample, VerdictWord } from "@/core/verdicts";
 import { database, type DerivedEntry } from "./database";
 import { ofBoard, ofKind, record } from "./queries";
 import { runDossier, type RunDossier } from "./run-dossier";
@@ -59,6 +59,46 @@ export async function findingsOf(run: RunRecord): Promise<readonly Finding[]> {
   const findings = !d || (!d.log && readingsOf(run.procedure) === "trace") ? [] : d.log ? (await logAnalysis(d)).findings : await thinking.findings(d);
   await db.put("derived", { key, stamp, value: findings }).catch(() => undefined);
   return findings;
+}
+
+/** What a run would have found with another set-up: worked out from its own readings, and kept nowhere. */
+export async function findingsUnder(runId: string, setup: RunRecord["setup"]): Promise<readonly Finding[]> {
+  const d = await runDossier(runId);
+  if (!d) return [];
+  const other: RunDossier = { ...d, run: { ...d.run, setup } };
+  return other.log ? (await thinking.log(other)).findings : thinking.findings(other);
+}
+
+/** A claim whose verdict would change. */
+export interface Flip {
+  readonly claimId: string;
+  readonly board: string;
+  readonly wording: string;
+  readonly from: VerdictWord;
+  readonly to: VerdictWord;
+}
+
+/** Whose verdicts would change if `other` were so, board by board; nothing is stored of it. */
+export async function flipsIf(boards: readonly BoardRecord[], other: { readonly rules?: HouseRules; readonly runs?: readonly RunRecord[] }): Promise<Flip[]> {
+  const out: Flip[] = [];
+  const changed = new Map((other.runs ?? []).map((r) => [r.id as string, r]));
+  for (const board of boards) {
+    if (changed.size && ![...changed.values()].some((r) => r.boardId === board.id)) continue;
+    const d = await boardDossier(board.id);
+    if (!d || d.claims.length === 0) continue;
+    const evidence = await Promise.all(
+      d.evidence.map(async (s) => ({ ...s, runs: await Promise.all(s.runs.map(async (r) => {
+        const as = changed.get(r.id);
+        return as ? { ...r, findings: await findingsUnder(r.id, as.setup) } : r;
+      })) })),
+    );
+    for (const v of await thinking.verdicts(d.claims, evidence, other.rules ?? d.rules)) {
+      const was = d.verdicts.get(v.claimId)?.word ?? "not measured";
+      const claim = d.claims.find((c) => c.id === v.claimId);
+      if (claim && was !== v.word) out.push({ claimId: v.claimId, board: board.title, wording: claim.source.wording, from: was, to: v.word });
+    }
+  }
+  return out;
 }
 
 const logStamp = (run: RunRecord, rows: number | undefined, boundaries: RunDossier["corrections"]["boundaries"], marks: RunDossier["marks"]): string =>

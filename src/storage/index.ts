@@ -4,6 +4,8 @@ export {
   boardDossier,
   boardSummary,
   comparedBoard,
+  findingsUnder,
+  flipsIf,
   forgetAllDerived,
   keepDerived,
   keepLogAnalysis,
@@ -12,6 +14,7 @@ export {
   thinkWith,
   type BoardDossier,
   type BoardSummary,
+  type Flip,
   type Thinking,
 } from "./board-dossier";
 export { drawer, type Drawer, type DrawerCell } from "./drawer";
@@ -23,3 +26,5 @@ export { useRunWriter, type Writer } from "./writer";
 export { keepCell, readCells, rejectCell, type CellLookDraft } from "./cells";
 export { closeColumn, countPointAgain, forgetBoundary, leavePointOut, moveBoundary, noteRestart } from "./layers";
 export { appendChunk, chunked, compactTrace, content, dropContent, dropTrace, putContent, readTrace, sweepWhenQuiet, traceExtent, whileLogComes, type TraceChunk, type TraceExtent } from "./traces";
+export { preparedRun } from "./prepare";
+export { applyEdit, editEffect, rigOf, withMeters, type EditEffect } from "./rigs";

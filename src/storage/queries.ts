@@ -15,7 +15,7 @@ export async function ofKind<K extends RecordKind>(notebookId: string, kind: K):
   return alive<RecordOf<K>>(await (await database()).getAllFromIndex("records", "by-kind", [notebookId, kind]));
 }
 
-export async function ofBoard<K extends "claim" | "sample" | "run">(boardId: string, kind: K): Promise<RecordOf<K>[]> {
+export async function ofBoard<K extends "claim" | "sample" | "run" | "issued">(boardId: string, kind: K): Promise<RecordOf<K>[]> {
   const list = alive<StoredRecord>(await (await database()).getAllFromIndex("records", "by-board", [boardId, kind]));
   return list.sort((a, b) => a.createdAt.localeCompare(b.createdAt)) as RecordOf<K>[];
 }

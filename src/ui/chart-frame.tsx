@@ -8,7 +8,7 @@ import { chartSvg, svgToPng } from "./chart-export";
 import { DASHES, shape, TONES } from "./plot-marks";
 
 /** A line that is alone needs no dashes to be told apart. */
-export const dash = (spec: ChartSpec, tone: number): string => (spec.series.length > 1 ? (DASHES[tone % 4] ?? "") : "");
+export const dash = (spec: ChartSpec, tone: number): string => (spec.series.length > 1 ? (DASHES[tone % DASHES.length] ?? "") : "");
 
 /** A chart's title, and what each of its lines is. */
 export function ChartHead({ spec }: { spec: ChartSpec }) {

@@ -1,5 +1,6 @@
 export const TONES = ["var(--tone-0)", "var(--tone-1)", "var(--tone-2)", "var(--tone-3)"];
-export const DASHES = ["", "7 3", "2 3", "9 3 2 3"];
+/** Colours repeat after four lines, dashes after eight, so that eight lines are told apart. */
+export const DASHES = ["", "7 3", "2 3", "9 3 2 3", "14 3", "4 6", "1 6", "12 3 2 3 2 3"];
 
 /** Point shapes differ by series, so that colour is not needed to tell them apart. */
 export function shape(tone: number, x: number, y: number, r: number): string {

@@ -1,5 +1,6 @@
 import type { BoardFunction, ConditionSpecs } from "../characteristics";
 import type { ClaimReading, ClaimSource, Limit } from "../claims";
+import type { Facts, Need } from "../need";
 import type { SimulatedBoardId, SimulatedButtonsId, SimulatedCellId, SimulatedChargerId, SimulatedMetersId, SimulatedModuleId, SimulatedPackId, SimulatedPanelId, SimulatedPathId } from "../simulator";
 
 /** Procedures whose demo logs the simulated bench is led through. */
@@ -9,6 +10,8 @@ export type LedProcedure = "meter-check" | "heat-soak" | "threshold-ramp" | "sta
 export interface DemoBoard {
   readonly title: string;
   readonly note: string;
+  /** Price in euros, size in m. */
+  readonly facts: Facts;
   readonly functions: readonly BoardFunction[];
   readonly simulatedAs: SimulatedBoardId;
   readonly claims: readonly { readonly source: Omit<ClaimSource, "date">; readonly readings: readonly ClaimReading[] }[];
@@ -36,6 +39,7 @@ const within = (value: number, absolute: number): Limit => ({ kind: "nominal", n
 export const DEMO_BOARDS: readonly DemoBoard[] = [
   {
     title: "Sedge 51",
+    facts: { price: 1.4, length: 0.038, width: 0.022, height: 0.006 },
     note: "Small green board with a USB-C input, sold in bags of five. For the hide by the reed bed.",
     functions: ["charger", "protection", "boost"],
     simulatedAs: "steady-synchronous",
@@ -80,6 +84,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
   },
   {
     title: "Marl 15",
+    facts: { price: 0.6, length: 0.025, width: 0.018, height: 0.005 },
     note: "Promises a lot for its size. Wanted for the recorder with two microphones.",
     functions: ["charger", "protection", "boost"],
     simulatedAs: "weak-switch",
@@ -105,6 +110,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
   },
   {
     title: "Tarn 9",
+    facts: { price: 2.2, length: 0.042, width: 0.024, height: 0.009 },
     note: "Has a diode where others switch. Half way through its sweep: carry on where it stopped.",
     functions: ["boost"],
     simulatedAs: "diode-rectifier",
@@ -118,6 +124,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
   },
   {
     title: "Alder 12",
+    facts: { price: 3.1, length: 0.052, width: 0.033, height: 0.012 },
     note: "Its first sweep ran from a small supply, which gave up before the board did; its first charge hung on a thin cable.",
     functions: ["charger", "protection", "boost"],
     simulatedAs: "hiccup-limit",
@@ -142,6 +149,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
   },
   {
     title: "Peat Duo",
+    facts: { price: 2.7, length: 0.046, width: 0.03, height: 0.008 },
     note: "Two outputs in one. Still in its bag.",
     functions: ["charger", "protection", "boost", "power-path"],
     simulatedAs: "steady-synchronous",
@@ -154,6 +162,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
   },
   {
     title: "Willow Sun",
+    facts: { price: 1.9, length: 0.04, width: 0.026, height: 0.007 },
     note: "Charges from a small panel and from USB. For the hide that has no mains within a mile.",
     functions: ["charger", "boost", "power-path", "solar-input"],
     simulatedAs: "steady-synchronous",
@@ -177,6 +186,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
   },
   {
     title: "Heath Four",
+    facts: { price: 1.1, length: 0.05, width: 0.03, height: 0.008 },
     note: "For four cells in series, to carry the two-microphone recorder through a week. The cells came out of old torches.",
     functions: ["protection", "balancer"],
     simulatedAs: "steady-synchronous",
@@ -193,3 +203,23 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
     ],
   },
 ];
+
+/** What the field recorders ask for. */
+export const DEMO_NEED: Need = {
+  title: "Field sound recorder",
+  note: "5 V, 180 mA while it records, 2 mA asleep; left in the reed bed for three months on one cell.",
+  currency: "€",
+  requirements: [
+    { id: "volts", level: "must", kind: "quantity", reading: reading("boost.no-load-voltage", { kind: "from-to", low: 4.75, high: 5.25 }) },
+    { id: "amps", level: "must", kind: "quantity", reading: reading("boost.max-current", { kind: "at-least", low: 0.25 }, { battery: { at: 3.1 } }) },
+    { id: "cut", level: "must", kind: "quantity", reading: reading("protect.over-discharge-present", { kind: "yes-no", value: true }) },
+    { id: "short", level: "should", kind: "quantity", reading: reading("protect.short-present", { kind: "yes-no", value: true }) },
+    { id: "life", level: "should", kind: "life", seconds: 90 * 86_400, capacity: 2.2, selfDischarge: 2e-5, state: "no-load" },
+    { id: "charge", level: "should", kind: "quantity", reading: reading("charge.cc-current", { kind: "from-to", low: 0.4, high: 1.1 }) },
+    { id: "ambient", level: "should", kind: "quantity", reading: reading("heat.max-ambient", { kind: "at-least", low: 40 }) },
+    { id: "length", level: "should", kind: "fact", fact: "length", atMost: 0.045 },
+    { id: "price", level: "should", kind: "fact", fact: "price", atMost: 2.5 },
+  ],
+  addedBoard: { price: 0.5, current: 4e-6, height: 0.003, supplies: ["protect.over-discharge-present", "protect.over-current", "protect.short-present"] },
+  build: { parts: 5.2, hours: 3, hourly: 0 },
+};

@@ -1,12 +1,13 @@
-import type { BoardId, NotebookId, PointId, RunId, SampleId, StoredRecord } from "../files/records";
+import type { BoardId, NotebookId, PointId, RigRecord, RunId, RunRecord, SampleId, StoredRecord } from "../files/records";
 import { SCHEMA_VERSION } from "../files/records";
-import { HOUSE_RULES, type PlanContext, type RunSetup } from "../procedures";
+import { HOUSE_RULES, metersPinned, type PlanContext, type RunSetup } from "../procedures";
 import { loadSweep } from "../procedures/load-sweep";
 import { assert } from "../quantities";
 import { rehearse } from "../rehearsal";
 import { BENCH_ACCURACY, SIMULATED_BOARDS, VirtualBench, benchFor } from "../simulator";
-import { DEMO_BOARDS, type DemoBoard } from "./boards";
+import { DEMO_BOARDS, DEMO_NEED, type DemoBoard } from "./boards";
 import { buildDrawer } from "./drawer";
+import { buildInstruments } from "./instruments";
 import { buildLed } from "./led";
 import { buildCharges, type DemoLog } from "./charges";
 import { buildTables } from "./tables";
@@ -41,11 +42,14 @@ export function buildDemoWithLogs(means: DemoMeans): { records: StoredRecord[]; 
   const start = Date.parse(means.now);
   const at = (minutesAgo: number): string => new Date(start - minutesAgo * 60_000).toISOString();
   const base = { notebookId, createdAt: means.now, updatedAt: means.now };
+  const bench = buildInstruments(means.newId, base);
   const records: StoredRecord[] = [
     { kind: "notebook", id: notebookId, ...base, title: "Reed bed recorders (demo)", schema: SCHEMA_VERSION, demo: true },
     { kind: "rules", id: means.newId(), ...base, rules: HOUSE_RULES },
-    { kind: "rig", id: means.newId(), ...base, ...DEFAULT_RIG },
+    ...bench.records,
+    { kind: "rig", id: means.newId(), ...base, ...DEFAULT_RIG, meters: bench.meters },
   ];
+  records.push({ kind: "need", id: means.newId(), ...base, ...DEMO_NEED });
   const drawer = buildDrawer(means.newId, base, at);
   records.push(...drawer.records);
   const logs: DemoLog[] = [];
@@ -54,7 +58,13 @@ export function buildDemoWithLogs(means: DemoMeans): { records: StoredRecord[]; 
     records.push(...made.records);
     logs.push(...made.logs);
   });
-  return { records, logs };
+  return { records: records.map((r) => (r.kind === "run" ? readByTheRig(r, bench.meters) : r)), logs };
+}
+
+/** A run with the meters of the rig named in it, where it was read with their accuracy. */
+function readByTheRig(run: RunRecord, meters: NonNullable<RigRecord["meters"]>): RunRecord {
+  const named = metersPinned(run.setup.instruments, { instruments: BENCH_ACCURACY, meters });
+  return Object.keys(named).length ? { ...run, setup: { ...run.setup, meters: named } } : run;
 }
 
 interface BoardMeans extends DemoMeans {
@@ -89,7 +99,7 @@ function buildBoard(b: DemoBoard, means: BoardMeans): { records: StoredRecord[];
     modifications: [],
     note: s.note,
   }));
-  const board: StoredRecord = { kind: "board", ...created, id: boardId, title: b.title, note: b.note, functions: b.functions, simulatedAs: b.simulatedAs };
+  const board: StoredRecord = { kind: "board", ...created, id: boardId, title: b.title, note: b.note, functions: b.functions, facts: b.facts, simulatedAs: b.simulatedAs };
   const ids = samples.map((s) => s.id);
   const charges = buildCharges(b, means, boardId, claims, ids, means.cells);
   const led = buildLed(b, means, boardId, { claims, rules: HOUSE_RULES, rig: DEFAULT_RIG }, ids, means.cells);

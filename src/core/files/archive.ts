@@ -19,7 +19,8 @@ export function stableJson(value: unknown): string {
 
 /**
  * Writes a notebook as a zip: `manifest.json` with the format version and a SHA-256 of every file, one JSON list a
- * kind of record, imported files and photos as they are, and each log that came from no file as a CSV (`logs`: run id →
+ * kind of record, imported files and photos as they are, issued findings
+ * sheets as Markdown beside their record, and each log that came from no file as a CSV (`logs`: run id →
  * open battery data table). Tombstones go along, so that merging knows what was deleted.
  */
 export function writeArchive(records: readonly StoredRecord[], exportedAt: string, logs: ReadonlyMap<string, string> = new Map()): Uint8Array {
@@ -44,6 +45,7 @@ export function writeArchive(records: readonly StoredRecord[], exportedAt: strin
     });
     files[`records/${kind}.json`] = strToU8(`[\n${lines.join(",\n")}\n]\n`);
   }
+  for (const r of records) if (r.kind === "issued" && !r.deletedAt) files[`sheets/${r.id}.md`] = strToU8(r.markdown);
   for (const [runId, csv] of logs) files[`logs/${runId}.csv`] = strToU8(csv);
   const manifest: Manifest = {
     format: "nimbus-bench-archive",
@@ -69,8 +71,10 @@ type Migration = (record: Record<string, unknown>) => Record<string, unknown>;
 const cellsAndLogs: Migration = (r) => (r.kind === "notebook" ? { ...r, schema: 2 } : r);
 /** Version 3 only added: answers, readings of cells, the cell of a run. */
 const answersAndCells: Migration = (r) => (r.kind === "notebook" ? { ...r, schema: 3 } : r);
+/** Version 4 only added: instruments, needs, issued sheets, the meters of a rig and of a run. */
+const instrumentsAndNeeds: Migration = (r) => (r.kind === "notebook" ? { ...r, schema: 4 } : r);
 /** Earlier formats are brought up step by step; entry n − 1 takes version n to n + 1. */
-const MIGRATIONS: readonly Migration[] = [cellsAndLogs, answersAndCells];
+const MIGRATIONS: readonly Migration[] = [cellsAndLogs, answersAndCells, instrumentsAndNeeds];
 
 /** Reads an archive whole or not at all: every checksum and every record is checked before anything is returned. */
 export function readArchive(bytes: Uint8Array): Result<Archive> {

@@ -1,13 +1,15 @@
 /** What is stored and exported: schema version 3. Derived things are never among these as truth. */
 import type { BoardFunction } from "../characteristics";
 import type { Claim } from "../claims";
-import type { Accuracy } from "../instruments";
+import type { Accuracy, Instrument, PinnedMeter } from "../instruments";
 import type { DrawerEntry, HouseRules, PointSettings, ReadingCell, Recovery, Role, RunSetup } from "../procedures";
+import type { Facts, Need } from "../need";
+import type { FindingsSheet, PaperContent } from "../sheet";
 import type { ColumnMapping } from "./mapping";
 import type { Dialect } from "./table";
 
-/** 2 brought cells, and marks and boundaries on logs over time; 3 answers, readings of cells and the cell of a run. */
-export const SCHEMA_VERSION = 3;
+/** 2 brought cells, and marks and boundaries on logs over time; 3 answers, readings of cells and the cell of a run; 4 instruments, needs, issued sheets. */
+export const SCHEMA_VERSION = 4;
 
 declare const brand: unique symbol;
 export type Id<T extends string> = string & { readonly [brand]: T };
@@ -49,6 +51,10 @@ export interface RulesRecord extends Stamp<"rules"> {
 export interface RigRecord extends Stamp<"rig"> {
   readonly title: string;
   readonly instruments: Readonly<Partial<Record<Role, Accuracy>>>;
+  /** Which meter and range reads a role; its accuracy stands above as well. Roles without one have an accuracy of their own. */
+  readonly meters?: Readonly<Partial<Record<Role, PinnedMeter>>>;
+  /** The one that new runs are planned with, where there are several. */
+  readonly inUse?: boolean;
   readonly supplyCurrentLimit: number;
   readonly inputLeadResistance: number;
   readonly outputLeadResistance: number;
@@ -59,12 +65,43 @@ export interface RigRecord extends Stamp<"rig"> {
   readonly useDrawer: boolean;
 }
 
+/** An instrument of the bench, with its ranges. */
+export interface InstrumentRecord extends Stamp<"instrument">, Instrument {
+  readonly note: string;
+}
+
+/** What a list of needs asks of a board. */
+export interface NeedRecord extends Stamp<"need">, Need {}
+
+/** A findings sheet as it was given out: a copy that no later reading changes, with the versions that made it. */
+export interface IssuedRecord extends Stamp<"issued"> {
+  readonly boardId: BoardId;
+  readonly title: string;
+  /** ISO UTC. */
+  readonly issuedAt: string;
+  /** Whom or what for. */
+  readonly note: string;
+  readonly sheet: FindingsSheet;
+  readonly charts: PaperContent["charts"];
+  readonly wiring: PaperContent["wiring"];
+  readonly markdown: string;
+  readonly versions: {
+    readonly application: string;
+    readonly schema: number;
+    /** Procedure → version of its analysis. */
+    readonly analyses: Readonly<Record<string, number>>;
+    readonly rules: Partial<HouseRules>;
+  };
+}
+
 export interface BoardRecord extends Stamp<"board", BoardId> {
   readonly title: string;
   readonly note: string;
   readonly functions: readonly BoardFunction[];
   /** The simulated board that stands on the simulated bench for it, where there is one. */
   readonly simulatedAs?: string;
+  /** Price and size. */
+  readonly facts?: Facts;
   /** Usual claims that this board does not make: they are not offered again. */
   readonly struck?: readonly string[];
 }
@@ -210,6 +247,9 @@ export type StoredRecord =
   | NotebookRecord
   | RulesRecord
   | RigRecord
+  | InstrumentRecord
+  | NeedRecord
+  | IssuedRecord
   | BoardRecord
   | ClaimRecord
   | SampleRecord
@@ -223,10 +263,12 @@ export type StoredRecord =
   | AnnotationRecord;
 
 export type RecordKind = StoredRecord["kind"];
-export const RECORD_KINDS: readonly RecordKind[] = ["notebook", "rules", "rig", "board", "claim", "sample", "cell", "photo", "file", "run", "point", "answer", "cellReading", "annotation"];
+export const RECORD_KINDS: readonly RecordKind[] = ["notebook", "rules", "instrument", "rig", "need", "board", "issued", "claim", "sample", "cell", "photo", "file", "run", "point", "answer", "cellReading", "annotation"];
 export type RecordOf<K extends RecordKind> = Extract<StoredRecord, { kind: K }>;
 
 const SPEAKS_OF_A_POINT: ReadonlySet<AnnotationRecord["what"]> = new Set(["left-out", "recovery", "note"]);
+
+const metersOf = (meters: Readonly<Partial<Record<Role, PinnedMeter>>>): string[] => Object.values(meters).flatMap((m) => (m ? [m.instrumentId] : []));
 
 /** The ids a record points to, so that copies can be made to point to copies. */
 export function references(r: StoredRecord): readonly string[] {
@@ -235,6 +277,8 @@ export function references(r: StoredRecord): readonly string[] {
   if ("sampleId" in r) out.push(r.sampleId);
   if ("runId" in r) out.push(r.runId);
   if ("cellId" in r && r.cellId) out.push(r.cellId);
+  if (r.kind === "rig" && r.meters) out.push(...metersOf(r.meters));
+  if (r.kind === "run" && r.setup.meters) out.push(...metersOf(r.setup.meters));
   if (r.kind === "run" && r.source.kind === "file") out.push(r.source.fileId, ...(r.source.more ?? []).map((m) => m.fileId));
   if (r.kind === "annotation" && SPEAKS_OF_A_POINT.has(r.what)) out.push(r.target);
   return out;
@@ -245,7 +289,7 @@ export function owner(r: StoredRecord): string | null {
   if (r.kind === "point" || r.kind === "answer" || r.kind === "annotation") return r.runId;
   if (r.kind === "cellReading") return r.cellId;
   if (r.kind === "photo") return r.sampleId;
-  if (r.kind === "claim") return r.boardId;
+  if (r.kind === "claim" || r.kind === "issued") return r.boardId;
   return null;
 }
 
@@ -262,6 +306,9 @@ export function renamed<R extends StoredRecord>(r: R, names: ReadonlyMap<string,
   const copy: Record<string, unknown> = { ...r, id: n(r.id), notebookId: n(r.notebookId) };
   for (const key of ["boardId", "sampleId", "runId", "cellId"] as const) if (typeof copy[key] === "string") copy[key] = n(copy[key] as string);
   if (r.kind === "run" && r.source.kind === "file") copy.source = { ...r.source, fileId: n(r.source.fileId), ...(r.source.more ? { more: r.source.more.map((m) => ({ ...m, fileId: n(m.fileId) })) } : {}) };
+  const meters = (m: Readonly<Partial<Record<Role, PinnedMeter>>>) => Object.fromEntries(Object.entries(m).flatMap(([role, meter]) => (meter ? [[role, { ...meter, instrumentId: n(meter.instrumentId) }]] : [])));
+  if (r.kind === "rig" && r.meters) copy.meters = meters(r.meters);
+  if (r.kind === "run" && r.setup.meters) copy.setup = { ...r.setup, meters: meters(r.setup.meters) };
   if (r.kind === "annotation") copy.target = n(r.target);
   return copy as unknown as R;
 }

@@ -1,7 +1,10 @@
-/** JSON Schemas of every stored record, version 3; published with the archive format and compiled ahead of time. */
+/** JSON Schemas of every stored record, version 4; published with the archive format and compiled ahead of time. */
 import { CHEMISTRIES } from "../cells";
 import { BOARD_FUNCTIONS } from "../characteristics";
 import { SOURCE_KINDS } from "../claims";
+import { FACTS, LEVELS } from "../need/need";
+import { GUARDS } from "../procedures/house-rules";
+import { INSTRUMENT_KINDS, RANGE_UNITS } from "../instruments";
 import { CELL_SIGNS, RECORD_KINDS, type RecordKind } from "./records";
 
 type Schema = Readonly<Record<string, unknown>>;
@@ -44,6 +47,8 @@ const limit: Schema = {
     object({ kind: { const: "yes-no" }, value: { type: "boolean" } }),
   ],
 };
+const range = object({ id, title: line, unit: { enum: [...RANGE_UNITS] }, upTo: positive, accuracy, burden: zeroUp }, ["burden"]);
+const pinnedMeter = object({ instrumentId: id, rangeId: id, title: line, upTo: positive, burden: zeroUp }, ["burden"]);
 const condition: Schema = { oneOf: [object({ at: number }), object({ from: number, to: number }), object({ word: line })] };
 const load = object({ mode: { enum: ["current", "power", "resistance"] }, value: zeroUp });
 const settings = object({ supplyVoltage: zeroUp, supplyCurrentLimit: zeroUp, load, fromOff: { type: "boolean" }, reversed: object({ ohms: zeroUp }) }, ["supplyVoltage", "supplyCurrentLimit", "load", "fromOff", "reversed"]);
@@ -61,13 +66,36 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
       coverage: positive, dwell: zeroUp, bisection: positive, partLimit: positive,
       chargeRate: positive, chargeFull: positive, chargeEmpty: positive, rejectFloor: positive, cellLimit: positive,
       restDrop: positive, restDays: positive, cellResistance: positive, cellShare: positive,
-    }, ["chargeRate", "chargeFull", "chargeEmpty", "rejectFloor", "cellLimit", "restDrop", "restDays", "cellResistance", "cellShare"]),
+      guard: { enum: [...GUARDS] }, digits: { enum: [1, 2] }, touchLimit: positive,
+    }, ["guard", "digits", "touchLimit", "chargeRate", "chargeFull", "chargeEmpty", "rejectFloor", "cellLimit", "restDrop", "restDays", "cellResistance", "cellShare"]),
   }),
   rig: record("rig", {
     title: line, instruments: map(accuracy), supplyCurrentLimit: positive, inputLeadResistance: zeroUp, outputLeadResistance: zeroUp,
-    drawer: list(resistor), useDrawer: { type: "boolean" }, offsets: map(number),
-  }, ["offsets"]),
-  board: record("board", { title: line, note: text, functions, simulatedAs: line, struck: list(line) }, ["simulatedAs", "struck"]),
+    drawer: list(resistor), useDrawer: { type: "boolean" }, offsets: map(number), meters: map(pinnedMeter), inUse: { type: "boolean" },
+  }, ["offsets", "meters", "inUse"]),
+  instrument: record("instrument", {
+    title: line, device: { enum: [...INSTRUMENT_KINDS] }, ranges: list(range), limit: positive, checked: object({ date: day, note: text }),
+    earlier: list(object({ until: day, ranges: list(range) })), note: text,
+  }, ["limit", "checked", "earlier"]),
+  need: record("need", {
+    title: line, note: text, currency: text,
+    requirements: list({
+      type: "object",
+      required: ["kind"],
+      oneOf: [
+        object({ id, level: { enum: [...LEVELS] }, kind: { const: "quantity" }, reading: object({ characteristic: line, limit, conditions: map(condition) }) }),
+        object({ id, level: { enum: [...LEVELS] }, kind: { const: "life" }, seconds: positive, capacity: positive, selfDischarge: zeroUp, state: { anyOf: [line, { type: "null" }] } }),
+        object({ id, level: { enum: [...LEVELS] }, kind: { const: "fact" }, fact: { enum: [...FACTS] }, atMost: positive }),
+      ],
+    }),
+    addedBoard: object({ price: zeroUp, current: zeroUp, height: zeroUp, supplies: list(line) }),
+    build: object({ parts: zeroUp, hours: zeroUp, hourly: zeroUp }),
+  }, ["addedBoard", "build"]),
+  issued: record("issued", {
+    boardId: id, title: line, issuedAt: moment, note: text, sheet: { type: "object" }, charts: list({ type: "object" }), wiring: { anyOf: [{ type: "object" }, { type: "null" }] }, markdown: text,
+    versions: object({ application: line, schema: { type: "integer", minimum: 1 }, analyses: map(number), rules: { type: "object" } }),
+  }),
+  board: record("board", { title: line, note: text, functions, simulatedAs: line, facts: object(Object.fromEntries(FACTS.map((f) => [f, positive])), FACTS), struck: list(line) }, ["simulatedAs", "facts", "struck"]),
   claim: record("claim", {
     boardId: id,
     readings: { ...list(object({ characteristic: line, limit, conditions: map(condition) })), minItems: 1 },
@@ -89,7 +117,7 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
     "run",
     {
       boardId: id, sampleId: id, cellId: id, procedure: line, title: line, startUtc: moment, zone: line, state: { enum: ["prepared", "open", "finished"] },
-      setup: object({ conditions: { type: "object" }, instruments: map(accuracy), offsets: map(number), plan: { type: "object" } }, ["offsets", "plan"]),
+      setup: object({ conditions: { type: "object" }, instruments: map(accuracy), meters: map(pinnedMeter), offsets: map(number), plan: { type: "object" } }, ["meters", "offsets", "plan"]),
       pinned: object({ configuration: text, output: positive, modifiedFunctions: functions }, ["output"]),
       source: {
         type: "object",

@@ -7,6 +7,9 @@ interface CompiledValidator {
 export const notebook: CompiledValidator;
 export const rules: CompiledValidator;
 export const rig: CompiledValidator;
+export const instrument: CompiledValidator;
+export const need: CompiledValidator;
+export const issued: CompiledValidator;
 export const board: CompiledValidator;
 export const claim: CompiledValidator;
 export const cell: CompiledValidator;

@@ -1,1 +1,18 @@
 export { accuracyAt, readingOf, sourceName, type Accuracy } from "./accuracy";
+export {
+  INSTRUMENT_KINDS,
+  RANGE_UNITS,
+  bestRange,
+  edited,
+  followed,
+  pinned,
+  rangesAt,
+  sameAccuracy,
+  type EditMeaning,
+  type Instrument,
+  type InstrumentKind,
+  type MeterRange,
+  type PinnedMeter,
+  type PinnedRun,
+  type RangeUnit,
+} from "./instrument";

@@ -1,3 +1,10 @@
+/**
+ * When a measurement counts as inside or outside a limit (JCGM 106, 8): `whole interval`, the whole expanded interval has to lie there;
+ * `probable`, it lies there with 95 % probability; `estimate`, the value alone decides and its doubt is shared (simple acceptance).
+ */
+export const GUARDS = ["whole interval", "probable", "estimate"] as const;
+export type Guard = (typeof GUARDS)[number];
+
 /** What the tester's house has settled once; each carries its reason on the screen where it is set. */
 export interface HouseRules {
   /** Battery voltages that stand for full, nominal and nearly empty, in V. */
@@ -32,7 +39,14 @@ export interface HouseRules {
   readonly cellResistance: number;
   /** Share of its rated capacity that a cell must still hold. */
   readonly cellShare: number;
+  /** °C above which a surface is too hot to touch. */
+  readonly touchLimit: number;
+  readonly guard: Guard;
+  /** Significant digits of an uncertainty as it is written. */
+  readonly digits: 1 | 2;
 }
+/** Those that are numbers with a unit; the rest are choices. */
+export type NumberRule = Exclude<keyof HouseRules, "guard" | "digits">;
 
 export const HOUSE_RULES: HouseRules = {
   batteryFull: 4.1,
@@ -53,13 +67,16 @@ export const HOUSE_RULES: HouseRules = {
   restDays: 7,
   cellResistance: 0.3,
   cellShare: 0.7,
+  touchLimit: 60,
+  guard: "whole interval",
+  digits: 2,
 };
 
 /** Rules as they were stored, with those that came later as the house first has them. */
 export const completeRules = (stored: Partial<HouseRules> | undefined): HouseRules => ({ ...HOUSE_RULES, ...stored });
 
 export interface RuleText {
-  readonly key: keyof HouseRules;
+  readonly key: NumberRule;
   readonly label: string;
   readonly unit: "V" | "1" | "s" | "A" | "°C" | "V/day" | "";
   readonly low: number;
@@ -77,6 +94,7 @@ export const RULE_TEXTS: readonly RuleText[] = [
   { key: "dwell", label: "Dwell before a point counts", unit: "s", low: 0, high: 600, reason: "A board can hold for a second what it drops when its parts have warmed." },
   { key: "bisection", label: "Highest load known within", unit: "A", low: 0.001, high: 1, reason: "Finer costs points; 20 mA is about what a listing's rounding hides." },
   { key: "partLimit", label: "Part temperature that stops a run", unit: "°C", low: 40, high: 150, reason: "Solder and nearby cells suffer above it." },
+  { key: "touchLimit", label: "Too hot to touch above", unit: "°C", low: 40, high: 80, reason: "Metal and board at 60 °C burn within seconds; said on findings sheets and in sums." },
   { key: "chargeRate", label: "Charge current for a cell, × its capacity", unit: "", low: 0.05, high: 1, reason: "0.5 is what most cell makers call standard; gentler costs time, faster costs cell life and heat." },
   { key: "chargeFull", label: "Full cell", unit: "V", low: 3.4, high: 4.2, reason: "4.2 V stores the most; 3.9 to 4.0 V keeps a cell that waits on standby young." },
   { key: "chargeEmpty", label: "Empty cell", unit: "V", low: 2.5, high: 3.4, reason: "3.0 V leaves a few per cent in the cell and spares it; 2.5 V is the lowest that makers allow." },
@@ -86,6 +104,32 @@ export const RULE_TEXTS: readonly RuleText[] = [
   { key: "restDays", label: "Days until a charged cell is read again", unit: "", low: 1, high: 60, reason: "In a week a cell that is going bad falls by more than a meter's doubt." },
   { key: "cellResistance", label: "A cell's resistance × its capacity, Ω·Ah, at most", unit: "", low: 0.02, high: 2, reason: "Twice to three times that of a new cell: it heats, and drops the load while charge is left." },
   { key: "cellShare", label: "A cell must still hold, share of what it is rated for", unit: "1", low: 0.3, high: 1, reason: "Under 70 to 80 % a cell is at its end and falls off quickly from there." },
+];
+
+/** A rule that is one of a few, each with what speaks for it and what it costs. */
+export interface RuleChoice {
+  readonly key: "guard" | "digits";
+  readonly label: string;
+  readonly of: readonly { readonly value: HouseRules["guard"] | HouseRules["digits"]; readonly label: string; readonly why: string }[];
+}
+export const RULE_CHOICES: readonly RuleChoice[] = [
+  {
+    key: "guard",
+    label: "When does a claim count as kept or missed?",
+    of: [
+      { value: "whole interval", label: "when the whole interval lies on one side", why: "Safest for both sides: a wrong word in one of forty at the edge. More is too close to call." },
+      { value: "probable", label: "when 95 % of its probability does", why: "Calls a little more; one word in twenty at the edge is wrong. What has only a bound is judged by its interval." },
+      { value: "estimate", label: "when the value does", why: "Calls everything; at the edge every second word is wrong. Only for a quick sorting." },
+    ],
+  },
+  {
+    key: "digits",
+    label: "Digits of an uncertainty",
+    of: [
+      { value: 2, label: "two", why: "0.0043 V: nothing is lost when numbers are used further." },
+      { value: 1, label: "one", why: "0.004 V: shorter to read. Nothing is judged by what is written." },
+    ],
+  },
 ];
 
 /** A school of charging: a rule's usual values with what each gives and costs. */

@@ -26,5 +26,5 @@ export { analyseReadings, withoutOffsets } from "./offsets";
 export { plannedCell, type DrawerEntry } from "./planned-cell";
 export { asSaid } from "./as-said";
 export { currentOfSetting } from "./load-setting";
-export { completeRules, HOUSE_RULES, RULE_TEXTS, SCHOOLS, type HouseRules, type RuleText, type School } from "./house-rules";
-export { ROLES, isRole, metersFor, roleLabel, roleUnit, type Role } from "./roles";
+export { completeRules, GUARDS, HOUSE_RULES, RULE_CHOICES, RULE_TEXTS, SCHOOLS, type Guard, type HouseRules, type NumberRule, type RuleText, type School } from "./house-rules";
+export { ROLES, isRole, metersFor, metersPinned, readWith, roleLabel, roleUnit, type Role } from "./roles";

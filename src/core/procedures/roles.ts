@@ -1,3 +1,4 @@
+import { sameAccuracy, type Accuracy, type PinnedMeter } from "../instruments";
 import type { Unit } from "../quantities";
 
 /** What a column or a meter can stand for. Cells of a pack are numbered (`cell1Voltage` …) and checked by `isRole`. */
@@ -59,4 +60,21 @@ export function metersFor<T>(roles: readonly Role[], instruments: Readonly<Parti
     if (found !== undefined) out[role] = found;
   }
   return out;
+}
+
+type ByRole<T> = Readonly<Partial<Record<Role, T>>>;
+
+/** A rig with a role read differently: with a range of a meter, or with an accuracy that was written down by hand. */
+export function readWith<R extends { readonly instruments: ByRole<Accuracy>; readonly meters?: ByRole<PinnedMeter> }>(rig: R, role: Role, accuracy: Accuracy, meter?: PinnedMeter): R {
+  const { [role]: _before, ...others } = rig.meters ?? {};
+  void _before;
+  return { ...rig, instruments: { ...rig.instruments, [role]: accuracy }, ...(meter ? { meters: { ...others, [role]: meter } } : rig.meters ? { meters: others } : {}) };
+}
+
+/** Which of a rig's meters a set-up was read with: those whose accuracy it has. What was typed in for one run alone is nobody's meter. */
+export function metersPinned(instruments: ByRole<Accuracy>, rig: { readonly instruments: ByRole<Accuracy>; readonly meters?: ByRole<PinnedMeter> }): Partial<Record<Role, PinnedMeter>> {
+  const roles = Object.keys(instruments) as Role[];
+  const meters = metersFor(roles, rig.meters ?? {});
+  const own = metersFor(roles, rig.instruments);
+  return Object.fromEntries(Object.entries(meters).filter(([role]) => sameAccuracy(instruments[role as Role], own[role as Role])));
 }

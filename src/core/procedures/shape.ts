@@ -8,7 +8,7 @@
 import type { BoardFunction, Conditions } from "../characteristics";
 import type { Chemistry } from "../cells";
 import type { Claim } from "../claims";
-import type { Accuracy } from "../instruments";
+import type { Accuracy, PinnedMeter } from "../instruments";
 import type { Result, SourceShare, Unit } from "../quantities";
 import type { HouseRules } from "./house-rules";
 import type { Role } from "./roles";
@@ -141,6 +141,8 @@ export interface RunConditions {
 export interface RunSetup<P = unknown> {
   readonly conditions: RunConditions;
   readonly instruments: Readonly<Partial<Record<Role, Accuracy>>>;
+  /** Which meter and range that was, where the rig says it. */
+  readonly meters?: Readonly<Partial<Record<Role, PinnedMeter>>>;
   /** What a meter check found meters of this bench to read too much: taken out of the readings before anything is found in them. */
   readonly offsets?: Readonly<Partial<Record<Role, number>>>;
   /** What the procedure itself needs; absent for an imported log. */

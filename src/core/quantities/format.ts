@@ -2,12 +2,12 @@ import type { Unit } from "./units";
 
 const MINUS = "\u2212";
 const PREFIX_BY_EXPONENT: Readonly<Record<number, string>> = { [-12]: "p", [-9]: "n", [-6]: "µ", [-3]: "m", 0: "", 3: "k", 6: "M", 9: "G" };
-const PREFIXED: ReadonlySet<Unit> = new Set<Unit>(["V", "A", "W", "Ω", "Ah", "Wh", "V/day", "V/s"]);
+const PREFIXED: ReadonlySet<Unit> = new Set<Unit>(["V", "A", "W", "Ω", "Ah", "Wh", "V/day", "V/s", "m"]);
 
 export interface FormatOptions {
   /** Significant digits where no uncertainty says better; 4 by default. */
   readonly digits?: number;
-  /** Expanded uncertainty in the unit: two significant digits of it decide where the value is cut. */
+  /** Expanded uncertainty in the unit: its significant digits (two unless the house says one) decide where the value is cut. */
   readonly uncertainty?: number | undefined;
   /** Writes the uncertainty behind the value: `5.031 ± 0.004 V`. */
   readonly withUncertainty?: boolean;
@@ -25,11 +25,17 @@ function fixed(value: number, decimals: number): string {
   return value < 0 && !zero ? MINUS + text.slice(1) : zero ? text.replace("-", "") : text;
 }
 
-/** Decimals so that `uncertainty` keeps two significant digits. Worked: 0.0043 → 4, 1.2 → 1, 37 → 0. */
+let uncertaintyDigits: 1 | 2 = 2;
+/** How many significant digits of an uncertainty are written, from here on; a matter of print only, nothing is judged by it. Two to begin with. */
+export function writeUncertaintiesTo(digits: 1 | 2): void {
+  uncertaintyDigits = digits;
+}
+
+/** Decimals so that `uncertainty` keeps the significant digits that the house writes. Worked for two: 0.0043 → 4, 1.2 → 1, 37 → 0. */
 export function decimalsFor(uncertainty: number): number {
   if (!(uncertainty > 0) || !Number.isFinite(uncertainty)) return 12;
-  const exponent = Math.floor(Math.log10(Number(uncertainty.toPrecision(2))));
-  return Math.max(0, 1 - exponent);
+  const exponent = Math.floor(Math.log10(Number(uncertainty.toPrecision(uncertaintyDigits))));
+  return Math.max(0, uncertaintyDigits - 1 - exponent);
 }
 
 function decimalsForDigits(value: number, digits: number): number {

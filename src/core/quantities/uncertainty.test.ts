@@ -114,3 +114,34 @@ describe("standard values", () => {
     expect(seriesValues("E12", 10, 5)).toEqual([]);
   });
 });
+
+describe("JCGM 100, annex H.2: resistance, reactance and impedance from means that are correlated", () => {
+  // Table H.2: V = 4.9990 V (3.2 mV), I = 19.6610 mA (9.5 µA), φ = 1.044 46 rad (0.75 mrad), r(V,I) = −0.36, r(V,φ) = 0.86, r(I,φ) = −0.65.
+  const [v, i, phi] = [4.999, 0.019661, 1.04446];
+  const [uv, ui, up] = [0.0032, 0.0000095, 0.00075];
+  const [rvi, rvp, rip] = [-0.36, 0.86, -0.65];
+  // Three sources that are independent and give these correlations: the rows of a Cholesky factor.
+  const l22 = Math.sqrt(1 - rvi ** 2);
+  const l32 = (rip - rvi * rvp) / l22;
+  const l33 = Math.sqrt(1 - rvp ** 2 - l32 ** 2);
+  const V = uncertain(v, [["a", uv]]);
+  const I = uncertain(i, [["a", rvi * ui], ["b", l22 * ui]]);
+  const P = uncertain(phi, [["a", rvp * up], ["b", l32 * up], ["c", l33 * up]]);
+  const R = propagate((v / i) * Math.cos(phi), [[Math.cos(phi) / i, V], [(-v / i ** 2) * Math.cos(phi), I], [(-v / i) * Math.sin(phi), P]]);
+  const X = propagate((v / i) * Math.sin(phi), [[Math.sin(phi) / i, V], [(-v / i ** 2) * Math.sin(phi), I], [(v / i) * Math.cos(phi), P]]);
+  const Z = divide(V, I);
+  test.each([["R", R, 127.732, 0.071], ["X", X, 219.847, 0.295], ["Z", Z, 254.26, 0.236]] as const)("%s", (_name, x, value, u) => {
+    expect(x.value).toBeCloseTo(value, 2);
+    // The guide's own figures come from unrounded correlations.
+    expect(Math.abs(standardUncertainty(x) - u)).toBeLessThan(0.004);
+  });
+});
+
+test("JCGM 100, annex H.1: an end gauge against a standard, shares of 25, 9.7, 2.9 and 16.6 nm make 32 nm", () => {
+  // Table H.1: calibration of the standard 25, the difference 9.7 (repeats 5.8, comparator 3.9 and 6.7), expansion 2.9, temperature 16.6.
+  const difference = uncertain(215, [["repeats", 5.8], ["comparator, random", 3.9], ["comparator, systematic", 6.7]]);
+  expect(standardUncertainty(difference)).toBeCloseTo(9.7, 1);
+  const length = add(uncertain(50_000_623, [["standard", 25]]), propagate(215, [[1, difference], [1, uncertain(0, [["expansion", 2.9], ["temperature", 16.6]])]]));
+  expect(length.value).toBe(50_000_838);
+  expect(Math.round(standardUncertainty(length))).toBe(32);
+});

@@ -1,3 +1,3 @@
-export { findingsSheet, standing, type FindingsSheet, type SheetClaim, type SheetInput, type SheetRun } from "./sheet";
+export { findingsSheet, standing, type FindingsSheet, type PaperContent, type SheetClaim, type SheetInput, type SheetRun } from "./sheet";
 export { sentencesOf, type Found, type Piece, type Said, type Sentence } from "./sentences";
 export { sheetMarkdown } from "./markdown";

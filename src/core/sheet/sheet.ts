@@ -1,6 +1,6 @@
 import { FUNCTION_LABELS, type BoardFunction } from "../characteristics";
 import { readingText, type Claim } from "../claims";
-import type { Finding, RunSetup } from "../procedures";
+import { roleLabel, roleUnit, type ChartSpec, type Finding, type Role, type RunSetup, type WiringSketch } from "../procedures";
 import { formatQuantity } from "../quantities";
 import { functionOf, type ClaimVerdict, type VerdictWord } from "../verdicts";
 import { sentencesOf, type Found, type Piece, type Said, type Sentence } from "./sentences";
@@ -66,6 +66,13 @@ export interface FindingsSheet {
   readonly meters: readonly string[];
   readonly versions: string;
   readonly madeAt: string;
+}
+
+/** What lies on the paper: the document, its charts and how it was wired. */
+export interface PaperContent {
+  readonly sheet: FindingsSheet;
+  readonly charts: readonly { readonly spec: ChartSpec; readonly from: string }[];
+  readonly wiring: { readonly sketch: WiringSketch; readonly from: string } | null;
 }
 
 const ABOUT: Readonly<Record<Said["about"], string>> = { output: "Output", protection: "Protection", idle: "Idle", heat: "Heat", charging: "Charging", input: "Input and hand-over", pack: "Pack", behaviour: "Behaviour" };
@@ -163,7 +170,10 @@ export function findingsSheet(input: SheetInput): FindingsSheet {
   const meters = new Map<string, string>();
   for (const r of counted)
     for (const [role, a] of Object.entries(r.setup.instruments))
-      if (a) meters.set(`${role}${a.gain}${a.counts}${a.resolution}`, `${role.replace(/([A-Z])/g, " $1").toLowerCase()}: ±(${formatQuantity(a.gain, "1", { digits: 2 })} of reading + ${a.counts} × ${a.resolution})`);
+      if (a) {
+        const meter = r.setup.meters?.[role as Role];
+        meters.set(`${role}${meter?.title ?? ""}${a.gain}${a.counts}${a.resolution}`, `${roleLabel(role as Role).toLowerCase()}${meter ? ` with ${meter.title}` : ""}: ±(${formatQuantity(a.gain, "1", { digits: 2 })} of reading + ${a.counts} × ${formatQuantity(a.resolution, roleUnit(role as Role))})`);
+      }
   const all = [...meters.values()];
   const words: Readonly<Record<SheetRun["source"], string>> = { typed: "typed by hand", simulated: "simulated bench", file: "from a file" };
   return {

@@ -72,9 +72,10 @@ export function judgeFinding(f: Finding, limit: Limit, unit: Unit, rules: HouseR
   if (bounds.houseTolerance !== undefined) why.push(`The claim is a bare number; the house tolerance of ±${formatQuantity(bounds.houseTolerance, "1")} is ours, not the maker's.`);
   const base = { interval, limits: { low: bounds.low, high: bounds.high }, probability: conformityProbability(f, bounds.low, bounds.high), settle: [] as string[] };
 
-  if (low >= bounds.low && high <= bounds.high) return flattered(f, bounds, { ...base, word: "meets", why: [...why, `Measured ${text(interval)}, all of it inside ${text(bounds)}.`] });
-  if (high < bounds.low) return voided(f, "misses", "low", { ...base, why: [...why, `Measured ${text(interval)}, all of it below ${q(bounds.low)}.`] });
-  if (low > bounds.high) return voided(f, "misses", "high", { ...base, why: [...why, `Measured ${text(interval)}, all of it above ${q(bounds.high)}.`] });
+  const side = decidedSide(f, bounds, { low, high }, base.probability, rules);
+  if (side === "inside") return flattered(f, bounds, { ...base, word: "meets", why: [...why, `Measured ${text(interval)}, ${low >= bounds.low && high <= bounds.high ? "all of it" : LESS[rules.guard]} inside ${text(bounds)}.`] });
+  if (side === "below") return voided(f, "misses", "low", { ...base, why: [...why, `Measured ${text(interval)}, ${high < bounds.low ? "all of it" : LESS[rules.guard]} below ${q(bounds.low)}.`] });
+  if (side === "above") return voided(f, "misses", "high", { ...base, why: [...why, `Measured ${text(interval)}, ${low > bounds.high ? "all of it" : LESS[rules.guard]} above ${q(bounds.high)}.`] });
   if (f.bound) {
     const v = f.value as number;
     const beyond = f.bound === "at-least" ? v + (v - low === Infinity ? 0 : v - low) < bounds.low || bounds.high < Infinity : v < bounds.low || bounds.low > -Infinity;
@@ -92,6 +93,26 @@ export function judgeFinding(f: Finding, limit: Limit, unit: Unit, rules: HouseR
     why: [...why, `Measured ${text(interval)}, which reaches across ${below ? q(bounds.low) : ""}${below && above ? " and " : ""}${above ? q(bounds.high) : ""}.`],
     settle: whatWouldSettle(f, unit),
   });
+}
+
+/** What a laxer rule than the whole interval calls by. */
+const LESS: Readonly<Record<HouseRules["guard"], string>> = { "whole interval": "all of it", probable: "95 % of its probability", estimate: "the value itself" };
+
+/**
+ * On which side of the limits a measurement is called, null where it is not: by its whole interval (JCGM 106, 8.3.2, guarded on both
+ * sides with w = U), by 95 % of its probability, or by its value (8.2.1, simple acceptance). A bound, of which no distribution is known,
+ * is always called by its interval, and a bracket by all of it.
+ */
+function decidedSide(f: Finding, bounds: { readonly low: number; readonly high: number }, whole: { readonly low: number; readonly high: number }, probability: number | null, rules: HouseRules): "inside" | "below" | "above" | null {
+  const by = rules.guard === "estimate" ? (findingInterval(f, 0) ?? whole) : whole;
+  if (by.low >= bounds.low && by.high <= bounds.high) return "inside";
+  if (by.high < bounds.low) return "below";
+  if (by.low > bounds.high) return "above";
+  if (rules.guard !== "probable" || probability === null) return null;
+  if (probability >= 0.95) return "inside";
+  if (probability > 0.05) return null;
+  const middle = (by.low + by.high) / 2;
+  return middle < bounds.low ? "below" : middle > bounds.high ? "above" : null;
 }
 
 /** A limit with one side is met for the wrong reason where the set-up pushed the value to its good side. */

@@ -1,3 +1,4 @@
+import { seeded } from "../simulator";
 import { HOUSE_RULES, type Finding, type HouseRules } from "../procedures";
 import type { Claim, Limit } from "../claims";
 import { conformityProbability, findingInterval, judgeClaim, judgeFinding, type EvidenceRun, type EvidenceSample } from ".";
@@ -73,9 +74,48 @@ describe("one finding against one limit", () => {
   });
 });
 
+describe("guards (JCGM 106, 8)", () => {
+  const by = (guard: HouseRules["guard"], f: Finding, limit: Limit = atLeast(1)) => judgeFinding(f, limit, "A", { ...rules, guard }).word;
+  test("worked: 1.01 A with u = 10 mA conforms with 84 %: open by the interval and by 95 %, kept by the value", () => {
+    expect([by("whole interval", find(1.01, 0.02)), by("probable", find(1.01, 0.02)), by("estimate", find(1.01, 0.02))]).toEqual(["too close to call", "too close to call", "meets"]);
+  });
+  test("worked: one-sided, 95 % needs 1.645 u inside, the whole interval 2 u", () => {
+    expect([by("probable", find(1.0166, 0.02)), by("probable", find(1.0163, 0.02)), by("whole interval", find(1.0166, 0.02)), by("whole interval", find(1.0201, 0.02))]).toEqual(["meets", "too close to call", "too close to call", "meets"]);
+    expect([by("probable", find(0.9834, 0.02)), by("probable", find(0.9837, 0.02))]).toEqual(["misses", "too close to call"]);
+  });
+  test("two-sided, both sides are told apart; the sentence says by what it was called", () => {
+    const limit: Limit = { kind: "from-to", low: 0.9, high: 1 };
+    expect([by("probable", find(1.0166, 0.02), limit), by("estimate", find(1.001, 0.02), limit), by("estimate", find(0.899, 0.02), limit)]).toEqual(["misses", "misses", "misses"]);
+    expect(judgeFinding(find(1.001, 0.02), limit, "A", { ...rules, guard: "estimate" }).why.join()).toContain("the value itself above");
+    expect(judgeFinding(find(1.0166, 0.02), atLeast(1), "A", { ...rules, guard: "probable" }).why.join()).toContain("95 % of its probability inside");
+  });
+  test("a bound is called by its interval, a bracket by all of it, whatever the guard", () => {
+    for (const guard of ["whole interval", "probable", "estimate"] as const) {
+      expect(by(guard, find(0.8, 0.01, { bound: "at-least" }))).toBe("not measured");
+      expect(by(guard, find(0.9, 0.001, { bracket: { low: 0.9, high: 1.1 } }))).toBe("too close to call");
+    }
+  });
+  test("what the interval calls, every laxer guard calls alike", () => {
+    const seed = 26;
+    const random = seeded(seed);
+    for (let k = 0; k < 500; k++) {
+      const f = find(0.9 + 0.2 * random.uniform(), 0.05 * random.uniform());
+      const strict = by("whole interval", f);
+      if (strict === "too close to call") continue;
+      expect({ seed, k, probable: by("probable", f), estimate: by("estimate", f) }).toEqual({ seed, k, probable: strict, estimate: strict });
+    }
+  });
+});
+
 describe("conformity probability (JCGM 106, 7.2)", () => {
   test("worked: estimate one standard uncertainty inside a one-sided limit conforms with 84 %", () => {
     expect(conformityProbability(find(1.01, 0.02), 1, Infinity)).toBeCloseTo(0.8413, 3);
+  });
+  test("a diode's breakdown under an upper limit of −5.40 V, estimated at −5.47 V with u = 50 mV: 92 %", () => {
+    expect(conformityProbability(find(-5.47, 0.1), -Infinity, -5.4)).toBeCloseTo(0.919, 3);
+  });
+  test("a viscosity within 12.5 and 16.3 mm²/s, estimated at 13.6 with u = 1.8: 66 %", () => {
+    expect(conformityProbability(find(13.6, 3.6), 12.5, 16.3)).toBeCloseTo(0.66, 2);
   });
   test("worked: in the middle of ±2 standard uncertainties it conforms with 95.4 %", () => {
     expect(conformityProbability(find(5, 0.02), 4.98, 5.02)).toBeCloseTo(0.9545, 3);

@@ -1,5 +1,6 @@
 import Link from "next/link";
-import { readingText } from "@/core/claims";
+import { characteristic } from "@/core/characteristics";
+import { readingText, saidTwice } from "@/core/claims";
 import type { ClaimRecord } from "@/core/files/records";
 import type { BoardDossier } from "@/storage";
 import { Button } from "@/ui/button";
@@ -8,6 +9,7 @@ import { VerdictMark } from "@/ui/verdict-mark";
 export function ClaimsTable({ dossier, onEdit }: { dossier: BoardDossier; onEdit(claim: ClaimRecord): void }) {
   const { board, claims, verdicts } = dossier;
   if (claims.length === 0) return <p className="mb-3 max-w-prose text-pencil">Nothing is claimed yet. Copy the words from the listing, the data sheet and the print on the board; each becomes a line that a run can judge.</p>;
+  const twice = saidTwice(claims, dossier.rules.houseTolerance).filter((g) => g.relation !== "the same");
   return (
     <div className="mb-4 overflow-x-auto">
       <table className="w-full border-collapse text-left max-[700px]:block">
@@ -54,6 +56,19 @@ export function ClaimsTable({ dossier, onEdit }: { dossier: BoardDossier; onEdit
           })}
         </tbody>
       </table>
+      {twice.length ? (
+        <ul className="mt-2 text-sm" aria-label="Sources that disagree">
+          {twice.map((g) => (
+            <li key={g.characteristic + (g.sayings[0]?.claim.id ?? "")}>
+              <span className={g.relation === "contradicting" ? "font-semibold text-misses" : "font-semibold text-close"}>{g.relation === "contradicting" ? "Sources contradict each other" : "Sources differ"}</span>{" "}
+              on {(characteristic(g.characteristic)?.label ?? g.characteristic).toLowerCase()}: {[...new Set(g.sayings.map((s) => s.claim.source.kind))].join(" and ")}.{" "}
+              <Link href={`/board/${board.id}/claim/${g.sayings[0]?.claim.id}`} className="underline underline-offset-4">
+                Side by side
+              </Link>
+            </li>
+          ))}
+        </ul>
+      ) : null}
     </div>
   );
 }

@@ -1,24 +1,36 @@
 "use client";
 
 import { useRouter } from "next/navigation";
+import { useState } from "react";
 import { Controller, useForm } from "react-hook-form";
 import { BOARD_FUNCTIONS, FUNCTION_LABELS, type BoardFunction } from "@/core/characteristics";
 import type { BoardRecord } from "@/core/files/records";
+import { FACT_LABELS, FACTS, type Fact, type Facts } from "@/core/need";
 import { attempt, notify } from "@/session/notify";
 import { change, now, remove, undo } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
+import { NumberField } from "@/ui/number-field";
 import { TextField } from "@/ui/quantity-field";
 
 export function EditBoardDialog({ board, onClose }: { board: BoardRecord; onClose(): void }) {
   const router = useRouter();
   const { control, handleSubmit, register } = useForm<{ title: string; note: string; functions: BoardFunction[] }>({ defaultValues: { title: board.title, note: board.note, functions: [...board.functions] } });
+  const [facts, setFacts] = useState<Facts>(board.facts ?? {});
+  const put = (fact: Fact) => (v: number | null) =>
+    setFacts((f) => {
+      const { [fact]: _before, ...rest } = f;
+      void _before;
+      return v === null ? rest : { ...rest, [fact]: v };
+    });
   const save = handleSubmit(async (f) => {
-    const next: BoardRecord = { ...board, title: f.title.trim(), note: f.note.trim(), functions: BOARD_FUNCTIONS.filter((x) => f.functions.includes(x)), updatedAt: now() };
+    const { facts: _facts, ...rest } = board;
+    void _facts;
+    const next: BoardRecord = { ...rest, ...(Object.keys(facts).length ? { facts } : {}), title: f.title.trim(), note: f.note.trim(), functions: BOARD_FUNCTIONS.filter((x) => f.functions.includes(x)), updatedAt: now() };
     if (await attempt(() => change(`edit ${board.title}`, [next]))) onClose();
   });
   return (
-    <Dialog title="Name and functions" about="The functions decide which claims are offered and which steps of the bench are asked." onClose={onClose}>
+    <Dialog title="Name, functions, price and size" about="The functions decide which claims are offered and which steps of the bench are asked." onClose={onClose}>
       <form onSubmit={(e) => void save(e)}>
         <Controller control={control} name="title" rules={{ validate: (v) => (v.trim() ? true : "Give it a name.") }} render={({ field, fieldState }) => <TextField label="Name" text={field.value} onText={field.onChange} error={fieldState.error?.message} wide autoFocus />} />
         <fieldset className="mb-4 grid gap-1 min-[480px]:grid-cols-2">
@@ -31,6 +43,19 @@ export function EditBoardDialog({ board, onClose }: { board: BoardRecord; onClos
           ))}
         </fieldset>
         <Controller control={control} name="note" render={({ field }) => <TextField label="Note" text={field.value} onText={field.onChange} wide />} />
+        <div className="flex flex-wrap gap-x-5">
+          {FACTS.map((fact) => (
+            <NumberField
+              key={fact}
+              label={fact === "price" ? "Price, in your currency" : FACT_LABELS[fact]}
+              quantity={fact === "price" ? "" : "m"}
+              value={facts[fact] ?? null}
+              optional
+              refuse={(v) => (v > 0 ? null : "Above zero, or left empty.")}
+              onValue={put(fact)}
+            />
+          ))}
+        </div>
         <div className="flex gap-3">
           <Button look="main" type="submit">
             Keep

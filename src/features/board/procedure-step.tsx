@@ -3,11 +3,11 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import { atBench, type BenchProcedure, type Finding, type Procedure } from "@/core/procedures";
+import { atBench, type Finding, type Procedure } from "@/core/procedures";
 import { runPage } from "@/core/procedures/versions";
-import type { RunId, RunRecord, SampleRecord } from "@/core/files/records";
+import type { RunRecord } from "@/core/files/records";
 import { attempt } from "@/session/notify";
-import { change, newId, now, ofKind, rulesOf, type BoardDossier } from "@/storage";
+import { change, preparedRun, type BoardDossier } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
 import { Section } from "@/ui/section";
 import { Headline } from "./headline";
@@ -17,39 +17,6 @@ const WHERE: Readonly<Record<RunRecord["state"], { word: string; act: string }>>
   open: { word: "under way", act: "Carry on" },
   finished: { word: "finished", act: "Read the result" },
 };
-
-async function prepareRun(procedure: BenchProcedure, dossier: BoardDossier, sample: SampleRecord): Promise<RunRecord> {
-  const { board, claims } = dossier;
-  const [rig] = await ofKind(board.notebookId, "rig");
-  const rules = await rulesOf(board.notebookId);
-  if (!rig) throw new Error("internal: the notebook has no rig");
-  const configuration = { ...(sample.output ? { output: sample.output } : {}), ...(sample.configuration ? { words: sample.configuration } : {}) };
-  const planned = procedure.plan({ claims, functions: board.functions, rules, rig: { ...rig, drawer: [] }, configuration });
-  if (!planned.ok) throw new Error(planned.error);
-  const at = now();
-  const today = at.slice(0, 10);
-  return {
-    kind: "run",
-    id: newId() as RunId,
-    notebookId: board.notebookId,
-    createdAt: at,
-    updatedAt: at,
-    boardId: board.id,
-    sampleId: sample.id,
-    procedure: procedure.id,
-    title: `${procedure.title}, sample ${sample.name}, ${today}`,
-    startUtc: at,
-    zone: Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC",
-    state: "prepared",
-    setup: { ...planned.value, ...(rig.offsets && !procedure.measures.includes("meter.offset") ? { offsets: rig.offsets } : {}) },
-    pinned: {
-      configuration: sample.configuration,
-      ...(sample.output ? { output: sample.output } : {}),
-      modifiedFunctions: [...new Set(sample.modifications.filter((m) => m.date <= today).flatMap((m) => m.functions))],
-    },
-    source: { kind: "typed" },
-  };
-}
 
 const withArticle = (noun: string): string => `${/^[aeiou]/.test(noun) ? "an" : "a"} ${noun}`;
 
@@ -66,7 +33,7 @@ export function ProcedureStep({ procedure, number, dossier }: { procedure: Proce
     void attempt(async () => {
       if (!sample) throw new Error("Add a sample first: a run speaks of one piece.");
       if (!bench) return;
-      const run = await prepareRun(bench, dossier, sample);
+      const run = await preparedRun(bench, dossier, sample);
       await change(`prepare ${run.title}`, [run]);
       router.push(`/run/${run.id}/prepare`);
     });

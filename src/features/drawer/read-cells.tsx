@@ -8,7 +8,7 @@ import { metersFor } from "@/core/procedures/roles";
 import { formatQuantity, parseQuantity } from "@/core/quantities";
 import { useSession } from "@/session/context";
 import { attempt, notify } from "@/session/notify";
-import { ofKind, readCells, type CellLookDraft, type DrawerCell } from "@/storage";
+import { readCells, rigOf, type CellLookDraft, type DrawerCell } from "@/storage";
 import { Button } from "@/ui/button";
 import { TextField } from "@/ui/quantity-field";
 
@@ -54,7 +54,7 @@ export function ReadCells({ cells, rules }: { readonly cells: readonly DrawerCel
   });
   const keep = () =>
     void attempt(async () => {
-      const rig = (await ofKind(notebook.id, "rig"))[0];
+      const rig = await rigOf(notebook.id);
       await readCells(looks, metersFor(["cellVoltage"], rig?.instruments ?? {}).cellVoltage);
       setDrafts({});
       await notify(looks.length === 1 ? "One cell was read." : `${looks.length} cells were read.`);

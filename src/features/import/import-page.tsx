@@ -6,13 +6,14 @@ import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 import type { ColumnMapping, Dialect, TextTable } from "@/core/files";
 import { describeProblem, headerKey } from "@/core/files";
-import { metersFor, procedure, type FileQuestion, type Procedure, type RunSetup } from "@/core/procedures";
+import type { Accuracy, PinnedMeter } from "@/core/instruments";
+import { metersFor, metersPinned, procedure, readWith, type Role, type FileQuestion, type Procedure, type RunSetup } from "@/core/procedures";
 import type { FileRecord, FurtherFile, RigRecord, RunId, RunRecord } from "@/core/files/records";
 import { attempt, notify } from "@/session/notify";
-import { boardDossier, change, dropContent, dropTrace, keepLogAnalysis, meta, newId, now, ofKind, setMeta, sweepWhenQuiet, useLive, whileLogComes, type BoardDossier } from "@/storage";
+import { boardDossier, change, dropContent, dropTrace, keepLogAnalysis, meta, newId, now, ofKind, rigOf, setMeta, sweepWhenQuiet, useLive, whileLogComes, withMeters, type BoardDossier } from "@/storage";
 import { computing, readingLogs } from "@/workers/client";
 import { Button } from "@/ui/button";
-import { AccuracyTable } from "@/ui/accuracy-table";
+import { AccuracyTable, rangeChoices, type RangeChoice } from "@/ui/accuracy-table";
 import { FileButton } from "@/ui/file-button";
 import { NumberField } from "@/ui/number-field";
 import { Quiet, Section } from "@/ui/section";
@@ -30,7 +31,7 @@ export function ImportPage({ boardId, procedureId }: { boardId: string; procedur
     `import-${boardId}`,
     async () => {
       const dossier = await boardDossier(boardId);
-      return dossier ? { dossier, rig: (await ofKind(dossier.board.notebookId, "rig"))[0] } : null;
+      return dossier ? { dossier, rig: await rigOf(dossier.board.notebookId), choices: rangeChoices(await ofKind(dossier.board.notebookId, "instrument")) } : null;
     },
     () => false,
   );
@@ -42,7 +43,7 @@ export function ImportPage({ boardId, procedureId }: { boardId: string; procedur
   if (!live.value) return <Quiet>There is no such board in this browser.</Quiet>;
   const p = procedure(procedureId);
   if (!p || p.readings === "answers") return <Quiet>There is no procedure “{procedureId}” that reads files in this version.</Quiet>;
-  return <Import dossier={live.value.dossier} rig={live.value.rig} p={p} />;
+  return <Import dossier={live.value.dossier} rig={live.value.rig} choices={live.value.choices} p={p} />;
 }
 
 /** The text of a file with its byte-order mark, so that it can go out as it came. What isn't UTF-8 is read as Windows-1252, and said. */
@@ -85,7 +86,7 @@ const dropLog = (runId: string, files: readonly { readonly fileId: string }[]) =
 type Tried = { readonly problems: readonly string[]; readonly bad: number; readonly points: number } | null;
 
 /** File → columns → conditions → kept, or nothing at all. */
-function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | undefined; p: Procedure }) {
+function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigRecord | undefined; choices: readonly RangeChoice[]; p: Procedure }) {
   const { board, samples } = dossier;
   const router = useRouter();
   const [opened, setOpened] = useState<Opened | null>(null);
@@ -94,7 +95,8 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
   const [sampleId, setSampleId] = useState(samples[0]?.id ?? "");
   const measured = p.record.roles.map((r) => r.role).filter((r) => r !== "time");
   const [meters, setMeters] = useState(() => metersFor(measured, rig?.instruments ?? {}));
-  const [touched, setTouched] = useState(false);
+  /** What was changed here: a role, and the meter where a range was chosen for it. */
+  const [touched, setTouched] = useState<ReadonlyMap<Role, PinnedMeter | undefined>>(new Map());
   const [conditions, setConditions] = useState<Answers>(() => firstAnswers(p, dossier));
   const [busy, setBusy] = useState<AbortController | null>(null);
   const [share, setShare] = useState<number | null>(null);
@@ -196,7 +198,8 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
       if (rows === 0) throw new Error(`${opened.name}: no row can be read with these columns. Nothing was imported.`);
       const at = now();
       const base = { notebookId: board.notebookId, createdAt: at, updatedAt: at };
-      const setup = setupOf();
+      const after = rig ? [...touched].reduce((r, [role, meter]) => readWith(r, role, meters[role] as Accuracy, meter), rig) : null;
+      const setup = after ? withMeters(setupOf(), after) : setupOf();
       const files: FileRecord[] = read
         ? read.files.map((f, k) => ({ kind: "file", id: f.fileId, ...base, name: k === 0 ? opened.name : (more[k - 1] as MoreFile).name, sha256: read.sha256[k] as string, text: "", apart: true }))
         : [{ kind: "file", id: fileId, ...base, name: opened.name, sha256: (asked as { sha256: string }).sha256, text: opened.text }];
@@ -220,7 +223,7 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
         },
         source: { kind: "file", fileId, dialect, mapping, skipBadRows, ...(further?.length ? { more: further } : {}) },
       };
-      await change(`import ${opened.name}`, [...files, run, ...(rig && touched ? [{ ...rig, instruments: { ...rig.instruments, ...setup.instruments }, updatedAt: at }] : [])]).catch(async (e: unknown) => {
+      await change(`import ${opened.name}`, [...files, run, ...(after && touched.size ? [{ ...after, updatedAt: at }] : [])]).catch(async (e: unknown) => {
         if (read) await dropLog(runId, read.files);
         throw e;
       });
@@ -296,9 +299,11 @@ function Import({ dossier, rig, p }: { dossier: BoardDossier; rig: RigRecord | u
                 <AccuracyTable
                   roles={measured.filter((r) => mapping[r] || more.some((m) => m.mapping[r]))}
                   instruments={meters}
-                  onAccuracy={(role, a) => {
+                  meters={{ ...(rig ? metersPinned(meters, rig) : {}), ...Object.fromEntries(touched) }}
+                  choices={choices}
+                  onAccuracy={(role, a, meter) => {
                     setMeters((m) => ({ ...m, [role]: a }));
-                    setTouched(true);
+                    setTouched((t) => new Map([...t, [role, meter]]));
                   }}
                 />
               </div>

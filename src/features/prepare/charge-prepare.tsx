@@ -6,12 +6,12 @@ import { useState } from "react";
 import { CHEMISTRY_LIMITS } from "@/core/cells";
 import type { CellRecord, RunRecord } from "@/core/files/records";
 import { formatQuantity, formatRoughly } from "@/core/quantities";
-import { metersFor, plannedCell, type RunSetup } from "@/core/procedures";
+import { metersFor, metersPinned, plannedCell, readWith, type RunSetup } from "@/core/procedures";
 import { CHARGE_ROLES, chargeCycle, checkChargePlan, forecastFor, type ChargePlan } from "@/core/procedures/charge-cycle";
 import { SIMULATED_CHARGERS, type SimulatedChargerId } from "@/core/simulator/charge-boards";
 import { attempt } from "@/session/notify";
 import { playAll } from "@/session/sound";
-import { change, keepCell, now, ofKind, rulesOf, useLive } from "@/storage";
+import { change, keepCell, now, ofKind, rulesOf, useLive, withMeters } from "@/storage";
 import { AccuracyTable } from "@/ui/accuracy-table";
 import { Button } from "@/ui/button";
 import { CellDialog } from "@/ui/cell-dialog";
@@ -27,7 +27,7 @@ const positive = (v: number) => (v > 0 ? null : "Above zero.");
 const notNegative = (v: number) => (v >= 0 ? null : "Not negative.");
 
 /** Everything before a charge, top to bottom: cell, charger, what will happen, wiring, cautions, start. */
-export function ChargePrepare({ run, board, rig: storedRig }: Loaded) {
+export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
   const router = useRouter();
   const [setup, setSetup] = useState(run.setup as RunSetup<ChargePlan>);
   const [rig, setRig] = useState(storedRig);
@@ -69,7 +69,7 @@ export function ChargePrepare({ run, board, rig: storedRig }: Loaded) {
     if (typeof Notification !== "undefined" && Notification.permission === "default") void Notification.requestPermission().catch(() => undefined);
     void attempt(async () => {
       const at = now();
-      const next: RunRecord = { ...run, ...(plan.cell?.id ? { cellId: plan.cell.id } : {}), setup: full as RunSetup, state: "open", startUtc: at, updatedAt: at, source: charger ? { kind: "simulated", board: charger, seed: Math.floor(Math.random() * 2 ** 31) } : { kind: "typed" } };
+      const next: RunRecord = { ...run, ...(plan.cell?.id ? { cellId: plan.cell.id } : {}), setup: withMeters(full as RunSetup, rig), state: "open", startUtc: at, updatedAt: at, source: charger ? { kind: "simulated", board: charger, seed: Math.floor(Math.random() * 2 ** 31) } : { kind: "typed" } };
       await change(`start ${run.title}`, [next, ...(rig === storedRig ? [] : [{ ...rig, updatedAt: at }])]);
       router.push(`/run/${run.id}/log`);
     }).finally(() => setBusy(false));
@@ -201,7 +201,7 @@ export function ChargePrepare({ run, board, rig: storedRig }: Loaded) {
             Accuracy of the meters <span className="text-pencil">(every uncertainty comes from these)</span>
           </summary>
           <div className="mt-2 overflow-x-auto">
-            <AccuracyTable roles={CHARGE_ROLES} instruments={full.instruments} onAccuracy={(role, a) => setRig((r) => ({ ...r, instruments: { ...r.instruments, [role]: a } }))} />
+            <AccuracyTable roles={CHARGE_ROLES} instruments={full.instruments} meters={metersPinned(full.instruments, rig)} choices={choices} onAccuracy={(role, a, meter) => setRig((r) => readWith(r, role, a, meter))} />
           </div>
         </details>
       </Section>

@@ -5,7 +5,7 @@ import { useRouter } from "next/navigation";
 import { useState } from "react";
 import type { RunRecord } from "@/core/files/records";
 import type { BenchProcedure, PlanRemark, RunConditions, RunSetup } from "@/core/procedures";
-import { metersFor, PROCEDURES } from "@/core/procedures";
+import { metersFor, metersPinned, PROCEDURES, readWith } from "@/core/procedures";
 import { simulatedFor } from "@/core/simulator/offered";
 import { attempt } from "@/session/notify";
 import { playAll } from "@/session/sound";
@@ -46,13 +46,14 @@ const WAYS: Readonly<Record<BenchProcedure["readings"], { readonly page: string;
 };
 
 /** Everything before a run that follows the fields of its plan: plan, what stands against it, bench, wiring, cautions, start. */
-export function LedPrepare({ run, board, rig: storedRig, others, p }: Loaded & { readonly p: BenchProcedure }) {
+export function LedPrepare({ run, board, rig: storedRig, choices, others, p }: Loaded & { readonly p: BenchProcedure }) {
   const router = useRouter();
   const [setup, setSetup] = useState(run.setup);
   const [rig, setRig] = useState(storedRig);
   const offered = simulatedFor(p.id);
   const first = Object.keys(offered)[0] ?? "";
   const [own, setOwn] = useState(run.setup.instruments);
+  const [ownMeters, setOwnMeters] = useState<NonNullable<RunSetup["meters"]>>({});
   const [touched, setTouched] = useState(false);
   const [simulated, setSimulated] = useState<string | null>(() => (board.simulatedAs ? (board.simulatedAs in offered ? board.simulatedAs : first) : null));
   const [checked, setChecked] = useState<ReadonlySet<string>>(new Set());
@@ -71,7 +72,11 @@ export function LedPrepare({ run, board, rig: storedRig, others, p }: Loaded & {
   };
   const roles = p.roles?.(setup) ?? p.record.roles.map((r) => r.role).filter((r) => r !== "time");
   // What the procedure asks of its own meters (a microamp range) stands before what the bench usually has.
-  const full: RunSetup = { ...setup, instruments: metersFor(roles, { ...rig.instruments, ...own }) };
+  const instruments = metersFor(roles, { ...rig.instruments, ...own });
+  const meters = { ...metersPinned(instruments, rig), ...ownMeters };
+  const { meters: _planned, ...planned } = setup;
+  void _planned;
+  const full: RunSetup = { ...planned, instruments, ...(Object.keys(meters).length ? { meters } : {}) };
   const remarks: readonly PlanRemark[] = p.remarks?.(full) ?? [];
   const cautions = p.cautions(full);
   const open = cautions.filter((c) => c.severity === "danger" && !checked.has(c.text));
@@ -167,11 +172,14 @@ export function LedPrepare({ run, board, rig: storedRig, others, p }: Loaded & {
             <AccuracyTable
               roles={roles}
               instruments={full.instruments}
-              onAccuracy={(role, a) => {
+              meters={meters}
+              choices={choices}
+              onAccuracy={(role, a, meter) => {
                 setOwn((o) => ({ ...o, [role]: a }));
+                setOwnMeters((o) => (meter ? { ...o, [role]: meter } : Object.fromEntries(Object.entries(o).filter(([r]) => r !== role))));
                 // A range chosen for this procedure alone does not become the bench's usual one.
                 if (run.setup.instruments[role] === rig.instruments[role]) {
-                  setRig((r) => ({ ...r, instruments: { ...r.instruments, [role]: a } }));
+                  setRig((r) => readWith(r, role, a, meter));
                   setTouched(true);
                 }
               }}

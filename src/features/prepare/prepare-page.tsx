@@ -9,13 +9,14 @@ import type { SweepPlan } from "@/core/procedures/load-sweep";
 import type { RunRecord } from "@/core/files/records";
 import { SIMULATED_BOARDS, type SimulatedBoardId } from "@/core/simulator/boards";
 import { attempt } from "@/session/notify";
-import { change, now, ofBoard, ofKind, record, useLive } from "@/storage";
+import { change, now, ofBoard, ofKind, record, rigOf, withMeters, useLive } from "@/storage";
 import { Button } from "@/ui/button";
 import { Quiet, Section } from "@/ui/section";
 import { Wiring } from "@/ui/wiring";
 import { CautionList, StopRuleList } from "./cautions";
 import { PlanFields } from "./plan-fields";
 import type { Loaded } from "./loaded";
+import { rangeChoices } from "@/ui/accuracy-table";
 import { RigFields } from "./rig-fields";
 import { ResistorTable, useResistors } from "./resistors";
 
@@ -27,10 +28,10 @@ export function PreparePage({ id }: { id: string }) {
   const live = useLive<Loaded | null>(`prepare-${id}`, async () => {
     const run = await record("run", id);
     const board = run ? await record("board", run.boardId) : null;
-    const rig = run ? (await ofKind(run.notebookId, "rig"))[0] : undefined;
+    const rig = run ? await rigOf(run.notebookId) : undefined;
     if (!run || !board || !rig) return null;
     const runs = (await ofBoard(board.id, "run")).filter((r) => r.sampleId === run.sampleId && r.state === "finished" && !r.setAside);
-    return { run, board, rig, others: { functions: board.functions, finished: runs.map((r) => r.procedure) } };
+    return { run, board, rig, choices: rangeChoices(await ofKind(run.notebookId, "instrument")), others: { functions: board.functions, finished: runs.map((r) => r.procedure) } };
   }, () => false);
   useEffect(() => {
     document.title = "Prepare · Nimbus Bench";
@@ -44,7 +45,7 @@ export function PreparePage({ id }: { id: string }) {
 }
 
 /** Everything before the first connection, top to bottom: plan, instruments, wiring, cautions, start. */
-function Prepare({ run, board, rig: storedRig }: Loaded) {
+function Prepare({ run, board, rig: storedRig, choices }: Loaded) {
   const router = useRouter();
   const [setup, setSetup] = useState(run.setup as RunSetup<SweepPlan>);
   const [rig, setRig] = useState(storedRig);
@@ -73,7 +74,7 @@ function Prepare({ run, board, rig: storedRig }: Loaded) {
       const at = now();
       const next: RunRecord = {
         ...run,
-        setup: full as RunSetup,
+        setup: withMeters(full as RunSetup, rig),
         state: "open",
         startUtc: at,
         updatedAt: at,
@@ -115,7 +116,7 @@ function Prepare({ run, board, rig: storedRig }: Loaded) {
             </label>
           ) : null}
         </fieldset>
-        <RigFields rig={rig} onRig={setRig} />
+        <RigFields choices={choices} rig={rig} onRig={setRig} />
         {rig.useDrawer ? <ResistorTable resistors={resistors} nominal={setup.conditions.nominalOutput ?? 5} /> : null}
       </Section>
       <Section mark="wire" title="Wiring">

@@ -2,9 +2,9 @@
 
 import { useState } from "react";
 import { parseQuantity } from "@/core/quantities";
-import type { Role } from "@/core/procedures";
+import { readWith, type Role } from "@/core/procedures/roles";
 import type { RigRecord } from "@/core/files/records";
-import { AccuracyTable } from "@/ui/accuracy-table";
+import { AccuracyTable, type RangeChoice } from "@/ui/accuracy-table";
 import { NumberField } from "@/ui/number-field";
 import { TextField } from "@/ui/quantity-field";
 
@@ -29,7 +29,7 @@ export function parseDrawer(text: string): { pieces: RigRecord["drawer"] } | { e
 }
 
 /** Meter accuracies, leads and load of the bench; kept for the next run and pinned to this one. */
-export function RigFields({ rig, onRig }: { rig: RigRecord; onRig(r: RigRecord): void }) {
+export function RigFields({ rig, choices, onRig }: { rig: RigRecord; choices: readonly RangeChoice[]; onRig(r: RigRecord): void }) {
   const [drawerText, setDrawerText] = useState(() => rig.drawer.map((r) => `${r.ohms}R ${r.watts}W`).join(", "));
   const drawer = parseDrawer(drawerText);
   return (
@@ -39,7 +39,7 @@ export function RigFields({ rig, onRig }: { rig: RigRecord; onRig(r: RigRecord):
           Accuracy of the meters and leads <span className="text-pencil">(every uncertainty comes from these)</span>
         </summary>
         <div className="mt-2 overflow-x-auto">
-          <AccuracyTable roles={METERS} instruments={rig.instruments} onAccuracy={(role, a) => onRig({ ...rig, instruments: { ...rig.instruments, [role]: a } })} />
+          <AccuracyTable roles={METERS} instruments={rig.instruments} {...(rig.meters ? { meters: rig.meters } : {})} choices={choices} onAccuracy={(role, a, meter) => onRig(readWith(rig, role, a, meter))} />
         </div>
         <div className="flex flex-wrap gap-x-5">
           <NumberField label="Battery leads, both wires" quantity="Ω" value={rig.inputLeadResistance} refuse={notNegative} onValue={(v) => v !== null && onRig({ ...rig, inputLeadResistance: v })} />

@@ -2,7 +2,8 @@
 
 import { useMemo, useState } from "react";
 import { characteristic, formatConditions } from "@/core/characteristics";
-import type { Analysis, ChartSpec } from "@/core/procedures";
+import { curveKinds, curvesOf, laidOver } from "@/core/compare";
+import type { Analysis } from "@/core/procedures";
 import { formatQuantity } from "@/core/quantities";
 import { differences } from "@/core/verdicts/difference";
 import { logAnalysis, ofBoard, runDossier, useLive, type RunDossier } from "@/storage";
@@ -13,18 +14,6 @@ interface Side {
   readonly title: string;
   readonly configuration: string;
   readonly analysis: Analysis;
-}
-
-/** s at which a log's charge begins, so that two lie on each other there. */
-const startOf = (spec: ChartSpec | undefined): number => spec?.handles?.find((h) => h.id === "start")?.at ?? 0;
-
-/** A chart of two logs, both counted from where charging begins. */
-function laidOver(a: ChartSpec, b: ChartSpec): ChartSpec {
-  const from = (spec: ChartSpec, which: number, word: string) =>
-    spec.series.slice(0, 1).map((s) => ({ ...s, id: `${s.id}-${which}`, tone: which, label: word, fit: (s.fit ?? []).map((p) => ({ x: p.x - startOf(spec), y: p.y })).filter((p) => p.x >= 0) }));
-  const { spans: _spans, handles: _handles, marks: _marks, ...rest } = a;
-  void [_spans, _handles, _marks];
-  return { ...rest, id: `${a.id}-over`, x: { label: startOf(a) > 0 ? "Time from the start of the charge" : "Time", unit: "s" }, claims: [], series: [...from(a, 0, "before"), ...from(b, 1, "after")] };
 }
 
 /** Two runs of a sample around a modification: curves over each other, the difference of every quantity. */
@@ -61,14 +50,15 @@ export function CompareRuns({ d, analysis }: { d: RunDossier; analysis: Analysis
 }
 
 function Both({ before, after }: { before: Side; after: Side }) {
-  const charts = useMemo(
-    () =>
-      before.analysis.charts.flatMap((a) => {
-        const b = after.analysis.charts.find((c) => c.id === a.id);
-        return b ? [laidOver(a, b)] : [];
-      }),
-    [before, after],
-  );
+  const charts = useMemo(() => {
+    const sources = [before, after].map((x, k) => ({ runId: k === 0 ? "before" : "after", board: "", sample: "", title: k === 0 ? "before" : "after", charts: x.analysis.charts }));
+    return curveKinds(sources).flatMap((kind) => {
+      const both = curvesOf(sources, kind.key);
+      // Of each run the first curve: what it is about, not what was logged beside it.
+      const one = ["before", "after"].flatMap((id) => both.find((c) => c.runId === id) ?? []).map((c) => ({ ...c, label: c.runId }));
+      return (kind.runs > 1 && laidOver(sources, kind.key, one)) || [];
+    });
+  }, [before, after]);
   const view = useMemo(() => ({ from: 0, to: charts.flatMap((c) => c.series.flatMap((s) => s.fit ?? [])).reduce((m, p) => Math.max(m, p.x), 1) }), [charts]);
   const rows = useMemo(() => differences(before.analysis.findings, after.analysis.findings), [before, after]);
   const said = (s: Side) => `${s.title}${s.configuration ? `, ${s.configuration}` : ""}`;

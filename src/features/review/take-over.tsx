@@ -5,7 +5,7 @@ import { formatQuantity } from "@/core/quantities";
 import { roleLabel, roleUnit, type BenchCorrection } from "@/core/procedures";
 import type { RigRecord } from "@/core/files/records";
 import { attempt } from "@/session/notify";
-import { change, now, ofKind, useLive } from "@/storage";
+import { change, now, rigOf, useLive } from "@/storage";
 import { Button } from "@/ui/button";
 
 const LEADS = { inputLeadResistance: "battery leads", outputLeadResistance: "load leads" } as const;
@@ -23,7 +23,7 @@ function corrected(rig: RigRecord, c: BenchCorrection, at: string): RigRecord {
 /** Offers what a meter check found to the later runs of this bench. */
 export function TakeOver({ notebookId, correction: c }: { readonly notebookId: string; readonly correction: BenchCorrection }) {
   const [busy, setBusy] = useState(false);
-  const live = useLive(`rig-${notebookId}`, async () => (await ofKind(notebookId, "rig"))[0] ?? null, (n) => n.kinds.includes("rig"));
+  const live = useLive(`rig-${notebookId}`, async () => (await rigOf(notebookId)) ?? null, (n) => n.kinds.includes("rig"));
   if (live.state !== "ready" || !live.value) return null;
   const rig = live.value;
   const there = (!c.leads || Math.abs(rig[c.leads] - (c.ohms ?? 0)) < 1e-3 * (c.ohms ?? 1)) && (c.offset === undefined || Math.abs((rig.offsets?.[c.role] ?? 0) - c.offset) < 1e-2 * Math.abs(c.offset));

@@ -1,19 +1,17 @@
 "use client";
 
 import { useEffect, useState } from "react";
-import { completeRules, HOUSE_RULES, RULE_TEXTS, type HouseRules } from "@/core/procedures";
+import { completeRules, HOUSE_RULES, RULE_CHOICES, RULE_TEXTS, type HouseRules } from "@/core/procedures";
 import { formatQuantity } from "@/core/quantities";
 import type { RulesRecord } from "@/core/files/records";
 import { useSession } from "@/session/context";
 import { attempt, notify } from "@/session/notify";
-import type { VerdictWord } from "@/core/verdicts";
-import { boardDossier, boards, change, newId, now, ofKind, useLive } from "@/storage";
-import { computing } from "@/workers/client";
+import { boards, change, flipsIf, newId, now, ofKind, useLive, type Flip } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
+import { FlipList } from "@/ui/flip-list";
 import { NumberField } from "@/ui/number-field";
 import { Quiet, Section } from "@/ui/section";
-import { VerdictMark } from "@/ui/verdict-mark";
 
 /** What the house has settled once, each with its reason. Runs that were taken keep what was pinned to them. */
 export function RulesPage() {
@@ -24,31 +22,6 @@ export function RulesPage() {
   }, []);
   if (live.state !== "ready") return <Quiet>Fetching the house rules …</Quiet>;
   return <Rules key={live.value?.updatedAt ?? "none"} stored={live.value} />;
-}
-
-/** A claim whose verdict other rules would change. */
-interface Flip {
-  readonly claimId: string;
-  readonly board: string;
-  readonly wording: string;
-  readonly from: VerdictWord;
-  readonly to: VerdictWord;
-}
-
-/** What other rules would change, board by board; nothing is stored of it. */
-async function flipsOf(notebookId: string, rules: HouseRules): Promise<Flip[]> {
-  const out: Flip[] = [];
-  for (const board of await boards(notebookId)) {
-    const d = await boardDossier(board.id);
-    if (!d || d.claims.length === 0) continue;
-    const anew = await computing().ask("verdicts", { claims: d.claims, evidence: d.evidence, rules });
-    for (const v of anew) {
-      const was = d.verdicts.get(v.claimId)?.word ?? "not measured";
-      const claim = d.claims.find((c) => c.id === v.claimId);
-      if (claim && was !== v.word) out.push({ claimId: v.claimId, board: board.title, wording: claim.source.wording, from: was, to: v.word });
-    }
-  }
-  return out;
 }
 
 function Rules({ stored }: { stored: RulesRecord | null }) {
@@ -62,7 +35,7 @@ function Rules({ stored }: { stored: RulesRecord | null }) {
   const look = () => {
     setLooking(true);
     void attempt(async () => {
-      const found = await flipsOf(notebook.id, rules);
+      const found = await flipsIf(await boards(notebook.id), { rules });
       if (found.length) setFlips(found);
       else save();
     }).finally(() => setLooking(false));
@@ -96,23 +69,26 @@ function Rules({ stored }: { stored: RulesRecord | null }) {
             </li>
           ))}
         </ul>
+        {RULE_CHOICES.map((c) => (
+          <fieldset key={c.key} className="mb-4 max-w-prose">
+            <legend className="mb-1 font-medium">{c.label}</legend>
+            {c.of.map((o) => (
+              <label key={String(o.value)} className="flex items-baseline gap-2 py-0.5">
+                <input type="radio" name={c.key} checked={rules[c.key] === o.value} onChange={() => setRules((r) => ({ ...r, [c.key]: o.value }))} className="size-4 translate-y-0.5 accent-(--copper)" />
+                <span>
+                  {o.label} <span className="text-sm text-pencil">{o.why}</span>
+                </span>
+              </label>
+            ))}
+          </fieldset>
+        ))}
         {!order ? <p role="alert" className="mb-2 text-misses">Full must be above nominal, and nominal above nearly empty.</p> : null}
         <Button look="main" disabled={bad.size > 0 || !order || looking} onClick={look}>
           {looking ? "Looking what would change …" : "Keep these rules"}
         </Button>
         {flips ? (
           <Dialog title={flips.length === 1 ? "One verdict would change" : `${flips.length} verdicts would change`} about="Nothing is kept yet. What was measured stays; it is judged by the new rules." onClose={() => setFlips(null)} wide>
-            <ul className="mb-4 divide-y divide-rule border-y border-rule">
-              {flips.map((f) => (
-                <li key={f.claimId} className="grid gap-x-4 py-1.5 min-[560px]:grid-cols-[8rem_minmax(0,1fr)_auto]">
-                  <span className="text-pencil">{f.board}</span>
-                  <span>“{f.wording}”</span>
-                  <span className="inline-flex flex-wrap items-center gap-x-2">
-                    <VerdictMark word={f.from} /> <span aria-label="becomes">→</span> <VerdictMark word={f.to} />
-                  </span>
-                </li>
-              ))}
-            </ul>
+            <FlipList flips={flips} />
             <div className="flex flex-wrap gap-3">
               <Button
                 look="main"

@@ -129,6 +129,8 @@ interface HeaderProps {
   onOpen(d: "notebooks" | "palette"): void;
 }
 
+const PLACES = [["/compare", "Compare"], ["/decide", "Decide"], ["/cells", "Cells"], ["/instruments", "Instruments"], ["/sums", "Sums"], ["/rules", "House rules"]] as const;
+
 function Header({ notebook, theme, onTheme, onOpen }: HeaderProps) {
   const archive = useLive(`archive-${notebook?.id}`, () => (notebook ? lastArchive(notebook.id) : Promise.resolve(null)), (n) => n.kinds.includes("meta"));
   const date = archive.state === "ready" ? archive.value : null;
@@ -144,19 +146,15 @@ function Header({ notebook, theme, onTheme, onOpen }: HeaderProps) {
             {notebook.title}
           </button>
           <span className="text-pencil">{date ? `archived ${date}` : "never archived"}</span>
-          <span className="ml-auto inline-flex items-center gap-4">
+          <span className="ml-auto inline-flex flex-wrap items-center gap-x-4 gap-y-1">
             <button type="button" className="inline-flex items-center gap-2" onClick={() => onOpen("palette")}>
               Go to <Key>Ctrl K</Key>
             </button>
-            <Link href="/cells" className="underline decoration-pencil/60 underline-offset-4">
-              Cells
-            </Link>
-            <Link href="/sums" className="underline decoration-pencil/60 underline-offset-4">
-              Sums
-            </Link>
-            <Link href="/rules" className="underline decoration-pencil/60 underline-offset-4">
-              House rules
-            </Link>
+            {PLACES.map(([href, label]) => (
+              <Link key={href} href={href} className="underline decoration-pencil/60 underline-offset-4">
+                {label}
+              </Link>
+            ))}
             <button type="button" onClick={() => onTheme(next)} aria-label={`Light or dark: ${theme}. Change to ${next}`}>
               {theme === "system" ? "Colours: system" : theme === "light" ? "Colours: light" : "Colours: dark"}
             </button>

@@ -3,13 +3,16 @@
 import Link from "next/link";
 import { useEffect } from "react";
 import { characteristic, formatConditions } from "@/core/characteristics";
-import { readingText } from "@/core/claims";
+import { readingText, type ClaimReading, type Limit } from "@/core/claims";
 import { formatQuantity } from "@/core/quantities";
 import type { JudgedFinding, ReadingVerdict } from "@/core/verdicts";
-import { boardDossier, useLive } from "@/storage";
+import { boardDossier, useLive, type BoardDossier } from "@/storage";
 import { IntervalFigure } from "@/ui/interval-figure";
 import { Quiet, Section } from "@/ui/section";
 import { VerdictMark } from "@/ui/verdict-mark";
+import { AlsoSaid } from "./also-said";
+import { FairRunOffer } from "./fair-run-offer";
+import { WhatWouldSettle } from "./settling";
 
 /** One verdict opened: the words and their source, the interval against the limit, why, and the readings behind it. */
 export function VerdictPage({ boardId, claimId }: { boardId: string; claimId: string }) {
@@ -34,14 +37,15 @@ export function VerdictPage({ boardId, claimId }: { boardId: string; claimId: st
       </Section>
       {verdict.readings.map((r, i) => (
         <Section key={i} mark={verdict.readings.length > 1 ? `reading ${i + 1}` : "understood as"} title={readingText(claim.readings[i] as (typeof claim.readings)[number])}>
-          <ReadingDetail reading={r} single={verdict.readings.length === 1} />
+          <ReadingDetail reading={r} said={claim.readings[i] as ClaimReading} dossier={dossier} single={verdict.readings.length === 1} />
         </Section>
       ))}
+      <AlsoSaid dossier={dossier} claimId={claimId} />
     </div>
   );
 }
 
-function ReadingDetail({ reading, single }: { reading: ReadingVerdict; single: boolean }) {
+function ReadingDetail({ reading, said, dossier, single }: { reading: ReadingVerdict; said: ClaimReading; dossier: BoardDossier; single: boolean }) {
   return (
     <>
       {single ? null : (
@@ -65,17 +69,18 @@ function ReadingDetail({ reading, single }: { reading: ReadingVerdict; single: b
           </ul>
         </>
       ) : null}
+      <FairRunOffer reading={said} verdict={reading} dossier={dossier} />
       {reading.judged.length ? <h3 className="mb-1 font-semibold">Measured against the limit</h3> : null}
       <ul className="space-y-4">
         {reading.judged.map((j) => (
-          <Judged key={j.runId + formatConditions(j.finding.conditions)} j={j} />
+          <Judged key={j.runId + formatConditions(j.finding.conditions)} j={j} limit={said.limit} dossier={dossier} />
         ))}
       </ul>
     </>
   );
 }
 
-function Judged({ j }: { j: JudgedFinding }) {
+function Judged({ j, limit, dossier }: { j: JudgedFinding; limit: Limit; dossier: BoardDossier }) {
   const unit = characteristic(j.finding.characteristic)?.unit ?? "";
   return (
     <li className="grid gap-x-6 gap-y-1 border-t border-rule pt-3 min-[760px]:grid-cols-[minmax(0,1fr)_27rem]">
@@ -99,6 +104,7 @@ function Judged({ j }: { j: JudgedFinding }) {
         </p>
       </div>
       {j.interval && j.limits && typeof j.finding.value === "number" ? <IntervalFigure word={j.word} unit={unit} interval={j.interval} limits={j.limits} value={j.finding.value} /> : <p className="figures">{String(j.finding.value)}</p>}
+      {j.word === "too close to call" ? <WhatWouldSettle j={j} limit={limit} unit={unit} rules={dossier.rules} notebookId={dossier.board.notebookId} /> : null}
     </li>
   );
 }

@@ -1,0 +1,136 @@
+import type { Limit } from "../claims";
+import { sameAccuracy, type Accuracy, type MeterRange } from "../instruments";
+import { roleLabel, roleUnit, type Finding, type HouseRules, type Role, type RunSetup } from "../procedures";
+import { formatQuantity, type Unit } from "../quantities";
+import { judgeFinding, type VerdictWord } from "./judge-finding";
+
+/** A range that could read a role instead, and whose it is. */
+export interface OtherRange {
+  readonly instrumentId: string;
+  readonly instrument: string;
+  readonly range: MeterRange;
+}
+
+export interface SettleMeans {
+  readonly setup: RunSetup;
+  /** Every range of the user's instruments. */
+  readonly ranges: readonly OtherRange[];
+  /** The largest magnitude that the run read of a role; absent where nobody looked. */
+  readonly largest: Readonly<Partial<Record<Role, number>>>;
+}
+
+/** What could be done otherwise, were the run made again. */
+export type Change =
+  | { readonly kind: "range" | "meter"; readonly role: Role; readonly accuracy: Accuracy; readonly text: string }
+  | { readonly kind: "check"; readonly role: Role; readonly accuracy: Accuracy; readonly text: string }
+  | { readonly kind: "four wires"; readonly text: string }
+  | { readonly kind: "repeats"; readonly times: number; readonly text: string };
+
+/** A change that would settle a close call, with the interval it would give if the value stayed where it is. */
+export interface Settling {
+  readonly change: Change;
+  readonly word: Extract<VerdictWord, "meets" | "misses">;
+  readonly interval: { readonly low: number; readonly high: number };
+}
+
+const roleOf = (source: string): Role | null => (source.includes("|") ? (source.split("|")[0] as Role) : null);
+const isLead = (source: string): boolean => /lead resistance/.test(source);
+const isOwn = (source: string): boolean => source.includes("|own") || source.startsWith("scatter");
+/** More repeats than this nobody takes by hand. */
+export const MOST_REPEATS = 25;
+
+/**
+ * A finding with its sources of doubt scaled one by one and put together anew (JCGM 100, 5.1.2: the sources are independent, so the
+ * squares of what is left add up). The value stays. Worked: 3 mV from gain and 4 mV of the reading's own give U = 10 mV; the own part
+ * halved, U = 2·√(9 + 4) = 7.2 mV.
+ */
+export function scaledDoubt(f: Finding, factor: (source: string) => number): Finding {
+  const budget = f.budget.map((b) => ({ ...b, u: b.u * factor(b.source) })).filter((b) => b.u > 0);
+  const total = budget.reduce((s, b) => s + b.u ** 2, 0);
+  return { ...f, expandedUncertainty: 2 * Math.sqrt(total), budget: budget.map((b) => ({ ...b, share: total > 0 ? b.u ** 2 / total : 0 })).sort((a, b) => b.u - a.u) };
+}
+
+/** The doubt that a finding would have with another meter at a role; null where a source of it is unknown so far and only a new analysis tells. */
+export function withMeter(f: Finding, role: Role, before: Accuracy | undefined, after: Accuracy): Finding | null {
+  if (!before) return null;
+  const ratio = (a: number, b: number): number | null => (a > 0 ? b / a : b > 0 ? null : 1);
+  const gain = ratio(before.gain, after.gain);
+  const offset = ratio(before.counts * before.resolution, after.counts * after.resolution);
+  if (gain === null || offset === null) return null;
+  // A reading's own doubt is its resolution's, or a scatter that another meter need not have: it is not taken to shrink by more.
+  const own = before.resolution > 0 ? Math.max(after.resolution / before.resolution, 0) : 1;
+  return scaledDoubt(f, (source) => (roleOf(source) !== role ? 1 : source.endsWith("|gain") ? gain : source.endsWith("|offset") ? offset : isOwn(source) ? own : 1));
+}
+
+/** What could be changed about a run whose finding is too close to call, in the order in which one would try it. */
+export function changesFor(f: Finding, means: SettleMeans): Change[] {
+  const out: Change[] = [];
+  const roles = [...new Set(f.budget.flatMap((b) => roleOf(b.source) ?? []))];
+  for (const role of roles) {
+    const now = means.setup.instruments[role];
+    const pinned = means.setup.meters?.[role];
+    const most = means.largest[role] ?? pinned?.upTo;
+    const what = roleLabel(role).toLowerCase();
+    const fit = means.ranges.filter((r) => r.range.unit === roleUnit(role) && most !== undefined && r.range.upTo >= most && !sameAccuracy(r.range.accuracy, now));
+    for (const r of fit) {
+      const own = r.instrumentId === pinned?.instrumentId;
+      out.push({ kind: own ? "range" : "meter", role, accuracy: r.range.accuracy, text: own ? `Read ${what} in the ${r.range.title} range of ${r.instrument}.` : `Read ${what} with ${r.instrument}, range ${r.range.title}.` });
+    }
+    for (const r of fit.filter((x) => x.instrumentId !== pinned?.instrumentId && now))
+      out.push({
+        kind: "check",
+        role,
+        // What the check leaves of gain and offset is the better meter's; the resolution stays the own one's.
+        accuracy: { gain: r.range.accuracy.gain, counts: (now as Accuracy).resolution > 0 ? (r.range.accuracy.counts * r.range.accuracy.resolution) / (now as Accuracy).resolution : 0, resolution: (now as Accuracy).resolution },
+        text: `Check the ${what} meter against ${r.instrument}, range ${r.range.title}, and take the correction over.`,
+      });
+  }
+  if (f.budget.some((b) => isLead(b.source))) out.push({ kind: "four wires", text: "Read the volts with four wires, at the module's own terminals." });
+  if (f.budget.some((b) => isOwn(b.source))) for (let times = 2; times <= MOST_REPEATS; times++) out.push({ kind: "repeats", times, text: `Repeat the reading ${times} times and take the mean.` });
+  return out;
+}
+
+/** Analyses the run anew with other accuracies; gives what it then finds. */
+export type Again = (setup: RunSetup) => Promise<readonly Finding[]>;
+
+const sameConditions = (a: Finding, b: Finding): boolean => JSON.stringify(Object.entries(a.conditions).sort()) === JSON.stringify(Object.entries(b.conditions).sort());
+
+/**
+ * Of everything that could be changed, what would settle a close call. Another meter is propagated by analysing the run's own readings
+ * with its accuracy; four wires and repeats by scaling what they take away. Of several ranges of one instrument the one that settles
+ * with the least doubt is kept, of repeats the fewest. What would leave it open is left out.
+ */
+export async function whatSettles(f: Finding, limit: Limit, unit: Unit, rules: HouseRules, means: SettleMeans, again: Again): Promise<Settling[]> {
+  const best = new Map<string, Settling & { readonly u: number }>();
+  for (const change of changesFor(f, means)) {
+    const key = change.kind === "repeats" || change.kind === "four wires" ? change.kind : `${change.kind} ${change.role} ${change.text.replace(/range.*$|in the .* range/, "")}`;
+    if (change.kind === "repeats" && best.has(key)) continue;
+    const other = await changed(f, change, means, again);
+    if (!other) continue;
+    const v = judgeFinding({ ...other, unfair: [] }, limit, unit, rules);
+    if ((v.word !== "meets" && v.word !== "misses") || !v.interval) continue;
+    const u = other.expandedUncertainty ?? 0;
+    const there = best.get(key);
+    if (!there || u < there.u) best.set(key, { change, word: v.word, interval: v.interval, u });
+  }
+  return [...best.values()].map(({ change, word, interval }) => ({ change, word, interval }));
+}
+
+async function changed(f: Finding, change: Change, means: SettleMeans, again: Again): Promise<Finding | null> {
+  if (change.kind === "repeats") return scaledDoubt(f, (s) => (isOwn(s) ? 1 / Math.sqrt(change.times) : 1));
+  if (change.kind === "four wires") return scaledDoubt(f, (s) => (isLead(s) ? 0 : 1));
+  const found = await again({ ...means.setup, instruments: { ...means.setup.instruments, [change.role]: change.accuracy } });
+  const other = found.find((x) => x.characteristic === f.characteristic && sameConditions(x, f));
+  return other && typeof other.value === "number" && !other.bound ? other : null;
+}
+
+/** Where a quantity lies between two points, one more point at the limit tells on which side; the two loads (or volts) to take it at. */
+export function pointToTake(f: Finding, bounds: { readonly low: number; readonly high: number }, unit: Unit): string | null {
+  if (!f.bracket) return null;
+  const u = f.expandedUncertainty ?? 0;
+  const limit = [bounds.low, bounds.high].find((b) => Number.isFinite(b) && f.bracket && b > f.bracket.low - u && b < f.bracket.high + u);
+  if (limit === undefined) return null;
+  const at = limit === bounds.low ? limit + u : limit - u;
+  if (at <= f.bracket.low || at >= f.bracket.high) return null;
+  return `Take a point at ${formatQuantity(at, unit, { digits: 4 })}, the limit and its doubt: it lay between ${formatQuantity(f.bracket.low, unit, { digits: 4 })} and ${formatQuantity(f.bracket.high, unit, { digits: 4 })}, and that point tells on which side.`;
+}

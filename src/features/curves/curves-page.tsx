@@ -1,0 +1,185 @@
+"use client";
+
+import Link from "next/link";
+import { useRouter, useSearchParams } from "next/navigation";
+import { useEffect, useMemo, useState } from "react";
+import { curveKinds, curvesOf, laidOver, type CurveKind, type CurveSource } from "@/core/compare";
+import type { RunRecord } from "@/core/files/records";
+import { useSession } from "@/session/context";
+import { boards, logAnalysis, ofKind, runDossier, useLive } from "@/storage";
+import { Chart, chartsAhead } from "@/ui/chart";
+import { LogPlot } from "@/ui/log-plot";
+import { Button } from "@/ui/button";
+import { TextField } from "@/ui/quantity-field";
+import { Quiet, Section } from "@/ui/section";
+
+chartsAhead();
+
+/** As many as can be told apart by colour, dash and mark. */
+const MOST = 8;
+/** Runs listed at once; the rest is found by typing. */
+const LISTED = 40;
+
+interface Listed {
+  readonly run: RunRecord;
+  readonly board: string;
+  readonly sample: string;
+}
+
+async function sourceOf({ run, board, sample }: Listed): Promise<CurveSource> {
+  const d = await runDossier(run.id);
+  if (!d) return { runId: run.id, board, sample, title: run.title, charts: [] };
+  const analysis = d.log ? await logAnalysis(d) : (await import("@/storage/analysis")).analysePoints(d);
+  return { runId: run.id, board, sample, title: run.title, charts: analysis.charts };
+}
+
+/** Curves of any runs laid over each other. The address names the runs and the kind, so that it can be kept and sent on. */
+export function CurvesPage() {
+  const { notebook } = useSession();
+  const live = useLive(
+    `curves-${notebook.id}`,
+    async () => {
+      const [runs, list, samples] = await Promise.all([ofKind(notebook.id, "run"), boards(notebook.id), ofKind(notebook.id, "sample")]);
+      const [titles, names] = [new Map(list.map((b) => [b.id as string, b.title])), new Map(samples.map((s) => [s.id as string, s.name]))];
+      return runs
+        .filter((r) => r.state === "finished" && titles.has(r.boardId))
+        .map((run): Listed => ({ run, board: titles.get(run.boardId) ?? "", sample: names.get(run.sampleId) ?? "" }))
+        .sort((a, b) => a.board.localeCompare(b.board, "en", { numeric: true }) || a.run.startUtc.localeCompare(b.run.startUtc));
+    },
+    (n) => n.kinds.includes("run") || n.kinds.includes("board"),
+  );
+  useEffect(() => {
+    document.title = "Curves laid over · Nimbus Bench";
+  }, []);
+  if (live.state === "loading") return <Quiet>Fetching the runs …</Quiet>;
+  if (live.state === "failed") return <Quiet>The runs can&apos;t be read: {live.message}</Quiet>;
+  return <Curves runs={live.value} />;
+}
+
+function Curves({ runs }: { readonly runs: readonly Listed[] }) {
+  const router = useRouter();
+  const asked = useSearchParams();
+  const chosen = useMemo(() => (asked.get("runs") ?? "").split(",").filter((id) => runs.some((r) => r.run.id === id)), [asked, runs]);
+  const [text, setText] = useState("");
+  const [hidden, setHidden] = useState<ReadonlySet<string>>(new Set());
+  const go = (patch: { readonly runs?: readonly string[]; readonly kind?: string }) => {
+    const q = new URLSearchParams(asked);
+    if (patch.runs) q.set("runs", patch.runs.join(","));
+    if (patch.kind) q.set("kind", patch.kind);
+    router.replace(`/curves?${q}`, { scroll: false });
+  };
+  const sources = useLive(`sources-${chosen.join()}`, () => Promise.all(chosen.flatMap((id) => runs.find((r) => r.run.id === id) ?? []).map(sourceOf)));
+  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+  const matching = runs.filter((r) => words.every((w) => `${r.board} ${r.sample} ${r.run.title} ${r.run.procedure}`.toLowerCase().includes(w)));
+  const listed = [...runs.filter((r) => chosen.includes(r.run.id)), ...matching.filter((r) => !chosen.includes(r.run.id))].slice(0, Math.max(LISTED, chosen.length));
+  const ready = sources.state === "ready" ? sources.value : null;
+  return (
+    <div className="sheet">
+      <Section level={1} mark="curves" title="Curves laid over each other" aside={<Link href="/compare" className="underline underline-offset-4">Boards compared</Link>}>
+        <div className="grid gap-x-6 min-[1000px]:grid-cols-[19rem_minmax(0,1fr)]">
+          <div>
+            <TextField label="Which runs? Type a board, a sample or a procedure" text={text} onText={setText} wide />
+            <fieldset className="mb-4 max-h-[28rem] overflow-y-auto border-y border-rule" tabIndex={0}>
+              <legend className="sr-only">Runs to lay over each other</legend>
+              {listed.map(({ run, board, sample }) => (
+                <label key={run.id} className="flex items-baseline gap-2 border-b border-rule/60 py-1 text-sm last:border-b-0">
+                  <input type="checkbox" checked={chosen.includes(run.id)} onChange={(e) => go({ runs: e.target.checked ? [...chosen, run.id] : chosen.filter((id) => id !== run.id) })} className="size-4 shrink-0 translate-y-0.5 accent-(--copper)" />
+                  <span className="min-w-0">
+                    <span className="font-medium">{board}</span> {sample ? `sample ${sample}: ` : ""}
+                    <span className="text-pencil">{run.title}</span>
+                  </span>
+                </label>
+              ))}
+              {listed.length === 0 ? <p className="py-2 text-pencil">{runs.length ? "No run by these words." : "No run is finished yet."}</p> : null}
+            </fieldset>
+            {matching.length > listed.length ? <p className="mb-3 text-sm text-pencil">{matching.length - listed.length} more: type to find them.</p> : null}
+          </div>
+          <div className="min-w-0">
+            {chosen.length === 0 ? (
+              <p className="max-w-prose py-6 text-pencil">Tick two runs or more: load sweeps lie over each other by efficiency and output, charges by current and volts from the start of the charge, heat soaks by temperature.</p>
+            ) : sources.state === "failed" ? (
+              <p role="alert">These curves can&apos;t be drawn: {sources.message}</p>
+            ) : ready ? (
+              <Overlay sources={ready} wanted={asked.get("kind")} hidden={hidden} onHidden={setHidden} onKind={(kind) => go({ kind })} onRun={(id) => go({ runs: chosen.filter((x) => x !== id) })} />
+            ) : (
+              <Quiet>Fetching the curves …</Quiet>
+            )}
+          </div>
+        </div>
+      </Section>
+    </div>
+  );
+}
+
+interface OverlayProps {
+  readonly sources: readonly CurveSource[];
+  readonly wanted: string | null;
+  readonly hidden: ReadonlySet<string>;
+  onHidden(h: ReadonlySet<string>): void;
+  onKind(key: string): void;
+  onRun(id: string): void;
+}
+
+function Overlay({ sources, wanted, hidden, onHidden, onKind, onRun }: OverlayProps) {
+  const kinds = useMemo(() => curveKinds(sources), [sources]);
+  const kind: CurveKind | undefined = kinds.find((k) => k.key === wanted) ?? kinds[0];
+  const all = useMemo(() => (kind ? curvesOf(sources, kind.key) : []), [sources, kind]);
+  const shown = useMemo(() => all.filter((c) => !hidden.has(c.id)).slice(0, MOST), [all, hidden]);
+  const spec = useMemo(() => (kind ? laidOver(sources, kind.key, shown) : null), [sources, kind, shown]);
+  const until = useMemo(() => (spec?.series ?? []).flatMap((s) => [s.fit?.at(-1)?.x ?? 0, s.points.at(-1)?.x ?? 0]).reduce((m, x) => Math.max(m, x), 1), [spec]);
+  const view = useMemo(() => ({ from: 0, to: until }), [until]);
+  const names = [...new Set(all.map((c) => c.of))];
+  if (!kind) return <p className="py-6 text-pencil">These runs draw no curve.</p>;
+  const absent = sources.filter((s) => !all.some((c) => c.runId === s.runId));
+  return (
+    <>
+      <label className="mb-3 block text-sm text-pencil">
+        Curve{" "}
+        <select value={kind.key} onChange={(e) => onKind(e.target.value)} className="border border-pencil/60 bg-field px-2 py-1 text-base text-ink">
+          {kinds.map((k) => (
+            <option key={k.key} value={k.key}>
+              {k.title} ({k.runs} of {sources.length})
+            </option>
+          ))}
+        </select>
+      </label>
+      {spec ? kind.overTime && spec.series.every((s) => s.points.length === 0) ? <LogPlot spec={spec} claims={[]} view={view} height={400} /> : <Chart spec={spec} height={400} /> : <p className="py-6 text-pencil">Every curve is left out: tick one below.</p>}
+      {absent.length ? (
+        <p className="mt-2 text-sm text-pencil">
+          Without this curve: {absent.map((s) => `${s.board}, ${s.title}`).join("; ")}.
+        </p>
+      ) : null}
+      {names.length > 1 && names.length < all.length ? (
+        <p className="mt-3 flex flex-wrap items-center gap-2 text-sm">
+          Only those of
+          {names.map((n) => (
+            <Button key={n} onClick={() => onHidden(new Set(all.filter((c) => c.of !== n).map((c) => c.id)))}>
+              {n}
+            </Button>
+          ))}
+          <Button look="bare" onClick={() => onHidden(new Set())}>
+            all of them
+          </Button>
+        </p>
+      ) : null}
+      <fieldset className="mt-3 grid gap-x-6 border-t border-rule pt-2 min-[700px]:grid-cols-2">
+        <legend className="sr-only">Curves shown</legend>
+        {all.map((c) => (
+          <span key={c.id} className="flex items-baseline gap-2 text-sm">
+            <label className="flex min-w-0 items-baseline gap-2">
+              <input type="checkbox" checked={!hidden.has(c.id)} onChange={(e) => onHidden(new Set(e.target.checked ? [...hidden].filter((x) => x !== c.id) : [...hidden, c.id]))} className="size-4 shrink-0 translate-y-0.5 accent-(--copper)" />
+              {c.label}
+            </label>
+            <Link href={`/run/${c.runId}/review`} className="text-pencil underline underline-offset-4">
+              its run
+            </Link>
+            <Button look="bare" onClick={() => onRun(c.runId)} aria-label={`Leave the run of ${c.label} out`}>
+              leave out
+            </Button>
+          </span>
+        ))}
+      </fieldset>
+      {all.length - hidden.size > MOST ? <p className="mt-2 text-sm text-pencil">The first {MOST} are drawn: more can&apos;t be told apart.</p> : null}
+    </>
+  );
+}

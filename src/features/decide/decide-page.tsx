@@ -1,0 +1,244 @@
+"use client";
+
+import Link from "next/link";
+import { useEffect, useMemo, useState } from "react";
+import type { NeedRecord } from "@/core/files/records";
+import { rank, requirementText, ways, type Candidate, type Need, type Outcome, type Ranked, type Requirement, type Way } from "@/core/need";
+import type { HouseRules } from "@/core/procedures";
+import { useSession } from "@/session/context";
+import { attempt, notify } from "@/session/notify";
+import { boardDossier, boards, change, newId, now, ofKind, remove, rulesOf, undo, useLive } from "@/storage";
+import { Button } from "@/ui/button";
+import { OutcomeMark, OUTCOME_BASIS } from "@/ui/outcome-mark";
+import { Quiet, Section } from "@/ui/section";
+import { NeedDialog } from "./need-dialog";
+
+/** Fetched all the way down: claims, and what every run found. */
+async function candidatesOf(notebookId: string): Promise<Candidate[]> {
+  const out: Candidate[] = [];
+  for (const b of await boards(notebookId)) {
+    const d = await boardDossier(b.id);
+    if (d) out.push({ boardId: b.id, title: b.title, functions: b.functions, facts: b.facts ?? {}, claims: d.claims, evidence: d.evidence });
+  }
+  return out;
+}
+
+/** From many runs to a decision: what a use asks for, which board serves it and why, and what else could be done. */
+export function DecidePage() {
+  const { notebook } = useSession();
+  const live = useLive(`decide-${notebook.id}`, async () => ({ needs: await ofKind(notebook.id, "need"), rules: await rulesOf(notebook.id), candidates: await candidatesOf(notebook.id) }));
+  useEffect(() => {
+    document.title = "Decide for a need · Nimbus Bench";
+  }, []);
+  if (live.state === "loading") return <Quiet>Weighing the boards …</Quiet>;
+  if (live.state === "failed") return <Quiet>The boards can&apos;t be weighed: {live.message}</Quiet>;
+  return <Decide {...live.value} />;
+}
+
+function Decide({ needs, rules, candidates }: { readonly needs: readonly NeedRecord[]; readonly rules: HouseRules; readonly candidates: readonly Candidate[] }) {
+  const { notebook } = useSession();
+  const [shown, setShown] = useState<string | null>(null);
+  const [editing, setEditing] = useState<NeedRecord | "new" | null>(null);
+  const need = needs.find((n) => n.id === shown) ?? needs[0];
+  const keep = (n: Need) =>
+    attempt(async () => {
+      const at = now();
+      const next: NeedRecord = editing && editing !== "new" ? { ...editing, ...n, updatedAt: at } : { kind: "need", id: newId(), notebookId: notebook.id, createdAt: at, updatedAt: at, ...n };
+      await change(`keep the need “${n.title}”`, [next]);
+      setShown(next.id);
+      setEditing(null);
+    });
+  const drop = () =>
+    void attempt(async () => {
+      if (!editing || editing === "new") return;
+      await remove(`delete the need “${editing.title}”`, [editing]);
+      setEditing(null);
+      await notify(`“${editing.title}” was deleted.`, { action: { label: "Undo", run: () => void undo(notebook.id) } });
+    });
+  return (
+    <div className="sheet">
+      <Section
+        level={1}
+        mark="decide"
+        title={need ? need.title : "Decide for a need"}
+        aside={
+          <span className="no-print flex flex-wrap items-center gap-2">
+            {needs.length > 1 ? (
+              <select aria-label="Which need" value={need?.id} onChange={(e) => setShown(e.target.value)} className="border border-pencil/60 bg-field px-2 py-1.5">
+                {needs.map((n) => (
+                  <option key={n.id} value={n.id}>
+                    {n.title}
+                  </option>
+                ))}
+              </select>
+            ) : null}
+            {need ? <Button onClick={() => setEditing(need)}>Change the need</Button> : null}
+            <Button look={need ? "plain" : "main"} onClick={() => setEditing("new")}>
+              Write down a need
+            </Button>
+          </span>
+        }
+      >
+        {need ? (
+          <p className="max-w-prose text-pencil">{need.note} Measured values decide where a fair run speaks; claims stand in where none does, and are told apart.</p>
+        ) : (
+          <ol className="max-w-prose list-decimal pl-5">
+            <li>Write down what the use must have and what it should have: volts, amps at the lowest battery, standby life, protections, charge current, size, price, ambient.</li>
+            <li>Every board of the notebook is judged against it, by what was measured where there is a measurement and by its claims where not.</li>
+            <li>Each place in the order says why, and what buying, modifying or building would change.</li>
+          </ol>
+        )}
+      </Section>
+      {need ? <Ranking need={need} rules={rules} candidates={candidates} /> : null}
+      {editing ? <NeedDialog key={editing === "new" ? "new" : editing.id} need={editing === "new" ? null : editing} onKeep={keep} onDelete={editing === "new" ? null : drop} onClose={() => setEditing(null)} /> : null}
+    </div>
+  );
+}
+
+function Ranking({ need, rules, candidates }: { readonly need: Need; readonly rules: HouseRules; readonly candidates: readonly Candidate[] }) {
+  const ranked = useMemo(() => rank(need, candidates, rules), [need, candidates, rules]);
+  const [opened, setOpened] = useState<string | null>(null);
+  const first = ranked.find((r) => r.boardId === opened) ?? ranked[0];
+  const candidate = candidates.find((c) => c.boardId === first?.boardId);
+  if (ranked.length === 0) return <Section mark="order" title="In which order they serve it">No board is written down yet.</Section>;
+  return (
+    <>
+      <Section mark="order" title="In which order they serve it">
+        <div className="overflow-x-auto" tabIndex={0} role="group" aria-label="Boards in their order against every requirement">
+          <table className="w-full text-left text-sm">
+            <thead>
+              <tr className="border-b border-pencil/60 align-bottom">
+                <th scope="col" className="min-w-44 py-1 pr-4 font-medium text-pencil">
+                  Requirement
+                </th>
+                {ranked.map((r) => (
+                  <th key={r.boardId} scope="col" className="min-w-28 py-1 pr-3 font-semibold">
+                    <span className="figures block text-lg leading-tight">{r.place}</span>
+                    <button type="button" onClick={() => setOpened(r.boardId)} aria-pressed={first?.boardId === r.boardId} className="text-left underline decoration-pencil/60 underline-offset-4 aria-pressed:decoration-2 aria-pressed:decoration-margin">
+                      {r.title}
+                    </button>
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {need.requirements.map((q) => (
+                <RequirementRow key={q.id} q={q} need={need} ranked={ranked} />
+              ))}
+            </tbody>
+          </table>
+        </div>
+        <p className="mt-2 text-sm text-pencil">
+          {OUTCOME_BASIS.measured} {OUTCOME_BASIS.claimed} {OUTCOME_BASIS["written down"]} A name opens its reasons below.
+        </p>
+      </Section>
+      {first && candidate ? <Reasons key={first.boardId} r={first} need={need} ways={ways(need, candidate, first, rules)} /> : null}
+    </>
+  );
+}
+
+function RequirementRow({ q, need, ranked }: { readonly q: Requirement; readonly need: Need; readonly ranked: readonly Ranked[] }) {
+  return (
+    <tr className="border-b border-rule align-top">
+      <th scope="row" className="py-1.5 pr-4 font-normal">
+        <span className={q.level === "must" ? "font-semibold" : "text-pencil"}>{q.level}</span> {requirementText(q, need.currency)}
+      </th>
+      {ranked.map((r) => {
+        const o = r.outcomes.find((x) => x.requirementId === q.id);
+        return (
+          <td key={r.boardId} className="py-1.5 pr-3">
+            {o ? <OutcomeCell o={o} boardId={r.boardId} /> : null}
+          </td>
+        );
+      })}
+    </tr>
+  );
+}
+
+function OutcomeCell({ o, boardId }: { readonly o: Outcome; readonly boardId: string }) {
+  const href = o.basis === "claimed" && o.claimId ? `/board/${boardId}/claim/${o.claimId}` : o.runId ? `/run/${o.runId}/review` : null;
+  const mark = <OutcomeMark word={o.word} basis={o.basis} />;
+  return href ? (
+    <Link href={href} title={o.why} className="hover:underline">
+      {mark}
+    </Link>
+  ) : (
+    <span title={o.why}>{mark}</span>
+  );
+}
+
+function Reasons({ r, need, ways: all }: { readonly r: Ranked; readonly need: Need; readonly ways: readonly Way[] }) {
+  return (
+    <>
+      <Section mark={`place ${r.place}`} title={`Why ${r.title} stands there`} aside={<Link href={`/board/${r.boardId}/sheet`} className="underline underline-offset-4">Its findings sheet</Link>}>
+        <ul className="mb-3 max-w-prose list-disc pl-5">
+          {r.reasons.map((s) => (
+            <li key={s}>{s}</li>
+          ))}
+        </ul>
+        <ul className="divide-y divide-rule border-y border-rule">
+          {need.requirements.map((q) => {
+            const o = r.outcomes.find((x) => x.requirementId === q.id);
+            return o ? (
+              <li key={q.id} className="grid gap-x-4 py-1.5 text-sm min-[700px]:grid-cols-[9rem_minmax(0,1fr)]">
+                <OutcomeCell o={o} boardId={r.boardId} />
+                <span>
+                  <span className="text-pencil">{requirementText(q, need.currency)}.</span> {o.why}
+                </span>
+              </li>
+            ) : null;
+          })}
+        </ul>
+      </Section>
+      <Section mark="ways" title="Buy, modify or build">
+        <table className="w-full text-left text-sm">
+          <thead className="text-pencil">
+            <tr className="border-b border-pencil/60">
+              <th scope="col" className="py-1 pr-4 font-medium">Way</th>
+              <th scope="col" className="py-1 pr-4 font-medium">Musts</th>
+              <th scope="col" className="py-1 pr-4 font-medium">Wishes</th>
+              <th scope="col" className="py-1 pr-4 text-right font-medium">Price</th>
+              <th scope="col" className="py-1 font-medium">What it takes, what it changes</th>
+            </tr>
+          </thead>
+          <tbody>
+            {all.map((w) => (
+              <tr key={w.kind} className="border-b border-rule align-top">
+                <th scope="row" className="py-1.5 pr-4 font-normal">
+                  <span className="font-semibold">{w.kind}</span> {w.title}
+                </th>
+                <td className="py-1.5 pr-4">{tallyText(w.must)}</td>
+                <td className="py-1.5 pr-4">{tallyText(w.should)}</td>
+                <td className="figures py-1.5 pr-4 text-right">{w.price === null ? "not known" : `${need.currency}${w.price.toFixed(2)}`}</td>
+                <td className="py-1.5">
+                  {w.takes.map((t) => (
+                    <p key={t}>{t}</p>
+                  ))}
+                  {w.kind === "buy" ? null : (
+                    <ul>
+                      {w.outcomes
+                        .filter((o) => r.outcomes.find((x) => x.requirementId === o.requirementId)?.word !== o.word && w.kind === "modify")
+                        .map((o) => (
+                          <li key={o.requirementId} className="flex flex-wrap gap-x-2">
+                            <OutcomeMark word={o.word} basis={o.basis} /> <span className="text-pencil">{requirementText(need.requirements.find((q) => q.id === o.requirementId) as Requirement, need.currency)}</span>
+                          </li>
+                        ))}
+                    </ul>
+                  )}
+                  {w.kind === "buy" && all.length === 1 ? <p className="text-pencil">Nothing that could be added is written down with the need, or nothing that it would supply is missing.</p> : null}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        <p className="mt-2 text-sm text-pencil">{OUTCOME_BASIS.changed}</p>
+      </Section>
+    </>
+  );
+}
+
+const tallyText = (t: Way["must"]): string => {
+  if (t.of === 0) return "none";
+  const parts = [t.met ? `${t.met} met` : "", t.claimed ? `${t.claimed} promised` : "", t.unsure ? `${t.unsure} unsure` : "", t.missed ? `${t.missed} missed` : ""].filter(Boolean);
+  return parts.join(", ");
+};

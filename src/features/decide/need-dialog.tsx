@@ -1,0 +1,173 @@
+"use client";
+
+import { useState } from "react";
+import { characteristic, CONDITION_LABELS, CONDITION_UNITS } from "@/core/characteristics";
+import { LEVELS, type AddedBoard, type Level, type Need, type OwnBuild, type Requirement } from "@/core/need";
+import { newId } from "@/storage";
+import { Button } from "@/ui/button";
+import { Dialog } from "@/ui/dialog";
+import { NumberField } from "@/ui/number-field";
+import { TextField } from "@/ui/quantity-field";
+import { askedConditions, FACT_CHOICES, freshRow, OTHERS, requirementOf, rowOf, USUAL, type Row } from "./need-fields";
+
+interface NeedDialogProps {
+  readonly need: Need | null;
+  onKeep(n: Need): Promise<boolean>;
+  readonly onDelete: (() => void) | null;
+  onClose(): void;
+}
+
+const SUPPLIES = ["protect.over-discharge-present", "protect.over-current", "protect.short-present"] as const;
+const notNegative = (v: number) => (v >= 0 ? null : "Not negative.");
+const positive = (v: number) => (v > 0 ? null : "Above zero.");
+const SELECT = "mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink";
+
+/** A need: what a use must and should have, and what could be added or built where no board has it. */
+export function NeedDialog({ need, onKeep, onDelete, onClose }: NeedDialogProps) {
+  const [title, setTitle] = useState(need?.title ?? "");
+  const [note, setNote] = useState(need?.note ?? "");
+  const [currency, setCurrency] = useState(need?.currency ?? "€");
+  const [rows, setRows] = useState<readonly Row[]>(() => need?.requirements.map(rowOf) ?? [freshRow(newId()), { ...freshRow(newId(), "boost.max-current"), conditions: { battery: "3.1" } }]);
+  const [added, setAdded] = useState<AddedBoard | null>(need?.addedBoard ?? null);
+  const [build, setBuild] = useState<OwnBuild | null>(need?.build ?? null);
+  const [tried, setTried] = useState(false);
+  const parsed = rows.map(requirementOf);
+  const put = (id: string, patch: Partial<Row>) => setRows((all) => all.map((r) => (r.id === id ? { ...r, ...patch } : r)));
+  const keep = () => {
+    setTried(true);
+    const requirements = parsed.flatMap((p): Requirement[] => (p.ok ? [p.value] : []));
+    if (!title.trim() || requirements.length < rows.length || requirements.length === 0) return;
+    void onKeep({ title: title.trim(), note: note.trim(), currency: currency.trim(), requirements, ...(added ? { addedBoard: added } : {}), ...(build ? { build } : {}) });
+  };
+  return (
+    <Dialog title={need ? `Change “${need.title}”` : "Write down a need"} about="What the use must have, what it should have. Limits are written as claims are: at least 250m, 4.75 to 5.25, yes." onClose={onClose} wide>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          keep();
+        }}
+      >
+        <div className="flex flex-wrap gap-x-5">
+          <TextField label="What is it for?" text={title} onText={setTitle} autoFocus error={tried && !title.trim() ? "It needs a name." : null} />
+          <TextField label="Note" text={note} onText={setNote} className="min-w-60 flex-1" wide />
+          <TextField label="Currency" text={currency} onText={setCurrency} className="w-24" />
+        </div>
+        <ol className="mb-3 divide-y divide-rule border-y border-rule">
+          {rows.map((r, k) => (
+            <li key={r.id} className="py-2">
+              <RequirementFields r={r} number={k + 1} onChange={(patch) => put(r.id, patch)} onRemove={rows.length > 1 ? () => setRows((all) => all.filter((x) => x.id !== r.id)) : null} />
+              {tried && parsed[k] && !parsed[k].ok ? <p role="alert" className="text-sm text-misses">{parsed[k].error}</p> : null}
+            </li>
+          ))}
+        </ol>
+        <Button className="mb-4" onClick={() => setRows((all) => [...all, freshRow(newId(), USUAL.find((u) => !all.some((r) => r.what === u.what))?.what)])}>
+          One more requirement
+        </Button>
+        <label className="mb-2 flex items-center gap-2">
+          <input type="checkbox" checked={added !== null} onChange={(e) => setAdded(e.target.checked ? { price: 1, current: 5e-6, height: 0.003, supplies: [...SUPPLIES] } : null)} className="size-4 accent-(--copper)" />A protection board could be added in front of the cell
+        </label>
+        {added ? (
+          <fieldset className="mb-3 border-l-2 border-rule pl-3">
+            <legend className="sr-only">The protection board</legend>
+            <div className="flex flex-wrap gap-x-5">
+              <NumberField label={`Its price, ${currency}`} quantity="" value={added.price} refuse={notNegative} onValue={(v) => v !== null && setAdded({ ...added, price: v })} />
+              <NumberField label="It draws, all the time" quantity="A" value={added.current} refuse={notNegative} onValue={(v) => v !== null && setAdded({ ...added, current: v })} />
+              <NumberField label="Height it adds" quantity="m" value={added.height} refuse={notNegative} onValue={(v) => v !== null && setAdded({ ...added, height: v })} />
+            </div>
+            {SUPPLIES.map((s) => (
+              <label key={s} className="mr-5 inline-flex items-center gap-2 text-sm">
+                <input type="checkbox" checked={added.supplies.includes(s)} onChange={(e) => setAdded({ ...added, supplies: e.target.checked ? [...added.supplies, s] : added.supplies.filter((x) => x !== s) })} className="size-4 accent-(--copper)" />
+                supplies {characteristic(s)?.label.toLowerCase()}
+              </label>
+            ))}
+          </fieldset>
+        ) : null}
+        <label className="mb-2 flex items-center gap-2">
+          <input type="checkbox" checked={build !== null} onChange={(e) => setBuild(e.target.checked ? { parts: 6, hours: 3, hourly: 0 } : null)} className="size-4 accent-(--copper)" />
+          One could be built
+        </label>
+        {build ? (
+          <div className="mb-3 flex flex-wrap gap-x-5 border-l-2 border-rule pl-3">
+            <NumberField label={`Parts, ${currency}`} quantity="" value={build.parts} refuse={notNegative} onValue={(v) => v !== null && setBuild({ ...build, parts: v })} />
+            <NumberField label="Hours at the bench" quantity="" value={build.hours} refuse={notNegative} onValue={(v) => v !== null && setBuild({ ...build, hours: v })} />
+            <NumberField label={`An hour is worth, ${currency}`} quantity="" value={build.hourly} refuse={notNegative} onValue={(v) => v !== null && setBuild({ ...build, hourly: v })} />
+          </div>
+        ) : null}
+        <div className="flex gap-3">
+          <Button look="main" type="submit">
+            Keep the need
+          </Button>
+          {onDelete ? (
+            <Button look="danger" className="ml-auto" onClick={onDelete}>
+              Delete
+            </Button>
+          ) : null}
+        </div>
+      </form>
+    </Dialog>
+  );
+}
+
+function RequirementFields({ r, number, onChange, onRemove }: { readonly r: Row; readonly number: number; onChange(patch: Partial<Row>): void; readonly onRemove: (() => void) | null }) {
+  const fact = r.what.startsWith("fact:");
+  return (
+    <div role="group" aria-label={`Requirement ${number}`} className="flex flex-wrap items-start gap-x-4">
+      <label className="text-sm text-pencil">
+        It
+        <select value={r.level} onChange={(e) => onChange({ level: e.target.value as Level })} className={SELECT}>
+          {LEVELS.map((l) => (
+            <option key={l} value={l}>
+              {l} have
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="text-sm text-pencil">
+        What
+        <select value={r.what} onChange={(e) => onChange({ ...freshRow(r.id, e.target.value), level: r.level })} className={`${SELECT} max-w-64`}>
+          <optgroup label="Usual">
+            {USUAL.map((u) => (
+              <option key={u.what} value={u.what}>
+                {u.label}
+              </option>
+            ))}
+          </optgroup>
+          <optgroup label="Written down of the board">
+            {FACT_CHOICES.map((f) => (
+              <option key={f.what} value={f.what}>
+                {f.label}
+              </option>
+            ))}
+          </optgroup>
+          <optgroup label="Any other quantity">
+            {OTHERS.map((c) => (
+              <option key={c.name} value={c.name}>
+                {c.label}
+              </option>
+            ))}
+          </optgroup>
+        </select>
+      </label>
+      {fact ? <NumberField key={r.what} label="At most" quantity={r.what === "fact:price" ? "" : "m"} value={r.atMost} refuse={positive} onValue={(v) => onChange({ atMost: v })} /> : null}
+      {r.what === "life" ? (
+        <>
+          <NumberField label="Lasts at least" quantity="s" value={r.seconds} refuse={positive} onValue={(v) => onChange({ seconds: v })} />
+          <NumberField label="from a cell of" quantity="Ah" value={r.capacity} refuse={positive} onValue={(v) => onChange({ capacity: v })} />
+          <NumberField label="that itself loses" quantity="A" value={r.selfDischarge} refuse={notNegative} onValue={(v) => onChange({ selfDischarge: v })} />
+        </>
+      ) : fact ? null : (
+        <TextField label="Limit" text={r.limit} onText={(limit) => onChange({ limit })} unit={characteristic(r.what)?.unit === "1" ? "%" : characteristic(r.what)?.unit || undefined} />
+      )}
+      {fact
+        ? null
+        : askedConditions(r.what).map((name) => (
+            <TextField key={name} label={`at ${CONDITION_LABELS[name]}${CONDITION_UNITS[name] ? `, ${CONDITION_UNITS[name]}` : ""} (any where empty)`} text={r.conditions[name] ?? ""} onText={(t) => onChange({ conditions: { ...r.conditions, [name]: t } })} />
+          ))}
+      {onRemove ? (
+        <Button look="bare" className="mt-6" onClick={onRemove} aria-label={`Leave requirement ${number} out`}>
+          Leave out
+        </Button>
+      ) : null}
+    </div>
+  );
+}

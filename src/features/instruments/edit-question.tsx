@@ -1,0 +1,91 @@
+"use client";
+
+import { useEffect, useState } from "react";
+import type { InstrumentRecord } from "@/core/files/records";
+import type { EditMeaning, Instrument } from "@/core/instruments";
+import { useSession } from "@/session/context";
+import { attempt, notify } from "@/session/notify";
+import { applyEdit, boards, editEffect, flipsIf, type EditEffect, type Flip } from "@/storage";
+import { Button } from "@/ui/button";
+import { Dialog } from "@/ui/dialog";
+import { FlipList } from "@/ui/flip-list";
+import { TextField } from "@/ui/quantity-field";
+
+interface EditQuestionProps {
+  readonly before: InstrumentRecord;
+  readonly after: Instrument & { readonly note: string };
+  onBack(): void;
+  onDone(): void;
+}
+
+/** Asks whether an edit corrects a mistake or holds from a day on, and shows which runs follow and which verdicts change. */
+export function EditQuestion({ before, after, onBack, onDone }: EditQuestionProps) {
+  const { notebook } = useSession();
+  const [kind, setKind] = useState<EditMeaning["kind"] | null>(null);
+  const [date, setDate] = useState(() => new Date().toISOString().slice(0, 10));
+  const [seen, setSeen] = useState<{ readonly key: string; readonly effect: EditEffect; readonly flips: readonly Flip[] } | null>(null);
+  const [busy, setBusy] = useState(false);
+  const dated = /^\d{4}-\d{2}-\d{2}$/.test(date) && !Number.isNaN(Date.parse(date));
+  const key = kind === null || (kind === "from" && !dated) ? null : kind === "mistake" ? "mistake" : date;
+  useEffect(() => {
+    if (!key) return;
+    let gone = false;
+    void attempt(async () => {
+      const meaning: EditMeaning = key === "mistake" ? { kind: "mistake" } : { kind: "from", date: key };
+      const effect = await editEffect(before, after, meaning);
+      const flips = await flipsIf(await boards(notebook.id), { runs: effect.runs });
+      if (!gone) setSeen({ key, effect, flips });
+    });
+    return () => {
+      gone = true;
+    };
+  }, [key, before, after, notebook.id]);
+  const ready = seen && seen.key === key ? seen : null;
+  const keep = () => {
+    if (!ready) return;
+    setBusy(true);
+    void attempt(async () => {
+      await applyEdit(ready.effect, kind === "mistake" ? `correct ${after.title}` : `change ${after.title} from ${date}`);
+      await notify(ready.effect.runs.length ? `${after.title} is kept; ${ready.effect.runs.length} ${ready.effect.runs.length === 1 ? "run follows" : "runs follow"}.` : `${after.title} is kept; no run changes.`);
+      onDone();
+    }).finally(() => setBusy(false));
+  };
+  const option = (value: EditMeaning["kind"], label: string, about: string, first = false) => (
+    <label className="mb-2 flex items-baseline gap-2">
+      <input type="radio" name="meaning" checked={kind === value} onChange={() => setKind(value)} autoFocus={first} className="size-4 translate-y-0.5 accent-(--copper)" />
+      <span>
+        <span className="font-medium">{label}</span> <span className="text-pencil">{about}</span>
+      </span>
+    </label>
+  );
+  return (
+    <Dialog title={`What does the change of ${before.title} mean?`} about="Its accuracy changes. Nothing is kept yet." onClose={onBack} wide>
+      <fieldset>
+        <legend className="sr-only">What the change means</legend>
+        {option("mistake", "It was written down wrong.", "Runs that were read with it follow, all the way back.", true)}
+        {option("from", "It holds from a day on.", "Earlier runs keep what they were read with.")}
+      </fieldset>
+      {kind === "from" ? <TextField label="From which day (2026-11-26)" text={date} onText={setDate} error={dated ? null : "Write the day as 2026-11-26."} /> : null}
+      {key ? (
+        <div role="status" className="my-3">
+          {ready ? (
+            <>
+              <p className="mb-2">
+                {ready.effect.runs.length === 0 ? "No run that was read with it changes." : `${ready.effect.runs.length} ${ready.effect.runs.length === 1 ? "run follows" : "runs follow"}: ${ready.effect.runs.slice(0, 4).map((r) => r.title).join("; ")}${ready.effect.runs.length > 4 ? ` and ${ready.effect.runs.length - 4} more` : ""}.`}
+              </p>
+              {ready.flips.length ? <FlipList flips={ready.flips} /> : <p className="mb-2 text-pencil">No verdict changes.</p>}
+            </>
+          ) : (
+            <p className="text-pencil">Working out what follows …</p>
+          )}
+        </div>
+      ) : null}
+      <div className="flex flex-wrap gap-3">
+        <Button look="main" disabled={!ready || busy} onClick={keep}>
+          Keep the change
+        </Button>
+        <Button onClick={onBack}>Back to the instrument</Button>
+      </div>
+    </Dialog>
+  );
+}

@@ -1,0 +1,158 @@
+"use client";
+
+import { useState } from "react";
+import type { InstrumentRecord } from "@/core/files/records";
+import { INSTRUMENT_KINDS, RANGE_UNITS, type Instrument, type InstrumentKind, type MeterRange, type RangeUnit } from "@/core/instruments";
+import { useSession } from "@/session/context";
+import { attempt } from "@/session/notify";
+import { change, newId, now, ofKind, remove } from "@/storage";
+import { Button } from "@/ui/button";
+import { Dialog } from "@/ui/dialog";
+import { NumberField } from "@/ui/number-field";
+import { TextField } from "@/ui/quantity-field";
+import { EditQuestion } from "./edit-question";
+
+interface Row {
+  readonly id: string;
+  readonly title: string;
+  readonly unit: RangeUnit;
+  readonly upTo: number | null;
+  readonly gain: number | null;
+  readonly counts: number | null;
+  readonly resolution: number | null;
+  readonly burden: number | null;
+}
+const emptyRow = (unit: RangeUnit): Row => ({ id: newId(), title: "", unit, upTo: null, gain: null, counts: null, resolution: null, burden: null });
+const rowOf = (r: MeterRange): Row => ({ id: r.id, title: r.title, unit: r.unit, upTo: r.upTo, ...r.accuracy, burden: r.burden ?? null });
+
+function rangeOf(r: Row): MeterRange | null {
+  const { id, unit, upTo, gain, counts, resolution, burden } = r;
+  if (upTo === null || gain === null || counts === null || resolution === null) return null;
+  return { id, title: r.title.trim() || `${upTo} ${unit}`, unit, upTo, accuracy: { gain, counts, resolution }, ...(burden === null ? {} : { burden }) };
+}
+const readsSomething = (kind: InstrumentKind) => kind === "meter" || kind === "thermometer" || kind === "logger";
+const notNegative = (v: number) => (v >= 0 ? null : "Not negative.");
+const positive = (v: number) => (v > 0 ? null : "Above zero.");
+/** Whether what readings are judged by differs. */
+const differs = (a: Instrument, b: Instrument) => JSON.stringify(a.ranges.map((r) => [r.id, r.accuracy])) !== JSON.stringify(b.ranges.map((r) => [r.id, r.accuracy]));
+
+/** An instrument with its ranges; where its accuracy changes, it is asked what the change means before anything is kept. */
+export function InstrumentDialog({ instrument, onClose }: { readonly instrument: InstrumentRecord | null; onClose(): void }) {
+  const { notebook } = useSession();
+  const [title, setTitle] = useState(instrument?.title ?? "");
+  const [kind, setKind] = useState<InstrumentKind>(instrument?.device ?? "meter");
+  const [rows, setRows] = useState<readonly Row[]>(instrument?.ranges.map(rowOf) ?? [emptyRow("V")]);
+  const [limit, setLimit] = useState<number | null>(instrument?.limit ?? null);
+  const [checked, setChecked] = useState(instrument?.checked ?? { date: "", note: "" });
+  const [note, setNote] = useState(instrument?.note ?? "");
+  const [tried, setTried] = useState(false);
+  const [asking, setAsking] = useState<(Instrument & { note: string }) | null>(null);
+  const reads = readsSomething(kind);
+  const ranges = reads ? rows.map(rangeOf) : [];
+  const dated = checked.date === "" || /^\d{4}-\d{2}-\d{2}$/.test(checked.date);
+  const put = (id: string, patch: Partial<Row>) => setRows((all) => all.map((r) => (r.id === id ? { ...r, ...patch } : r)));
+  const keep = () => {
+    setTried(true);
+    if (!title.trim() || ranges.some((r) => r === null) || !dated) return;
+    const after: Instrument & { note: string } = {
+      title: title.trim(),
+      device: kind,
+      ranges: ranges as MeterRange[],
+      ...(limit === null || reads ? {} : { limit }),
+      ...(checked.date ? { checked: { date: checked.date, note: checked.note.trim() } } : {}),
+      note: note.trim(),
+    };
+    if (instrument && differs(instrument, after)) return setAsking(after);
+    const at = now();
+    const base: Pick<InstrumentRecord, "kind" | "id" | "notebookId" | "createdAt"> = instrument ?? { kind: "instrument", id: newId(), notebookId: notebook.id, createdAt: at };
+    const next: InstrumentRecord = { ...(instrument?.earlier ? { earlier: instrument.earlier } : {}), kind: "instrument", id: base.id, notebookId: base.notebookId, createdAt: base.createdAt, updatedAt: at, ...after };
+    void attempt(() => change(instrument ? `change ${next.title}` : `write down ${next.title}`, [next])).then((good) => good && onClose());
+  };
+  const drop = () =>
+    void attempt(async () => {
+      if (!instrument) return;
+      const used = (await ofKind(notebook.id, "rig")).find((r) => Object.values(r.meters ?? {}).some((m) => m?.instrumentId === instrument.id));
+      if (used) throw new Error(`${used.title} reads with it: choose another meter there first. Runs keep what they were read with.`);
+      await remove(`delete ${instrument.title}`, [instrument]);
+      onClose();
+    });
+  if (asking && instrument) return <EditQuestion before={instrument} after={asking} onBack={() => setAsking(null)} onDone={onClose} />;
+  return (
+    <Dialog title={instrument ? `Change ${instrument.title}` : "Write down an instrument"} about="Its name on the bench, and what its data sheet says of each range." onClose={onClose} wide>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          keep();
+        }}
+      >
+        <div className="flex flex-wrap gap-x-5">
+          <TextField label="Name" text={title} onText={setTitle} autoFocus error={tried && !title.trim() ? "It needs a name." : null} />
+          <label className="text-sm text-pencil">
+            It is a
+            <select value={kind} onChange={(e) => setKind(e.target.value as InstrumentKind)} className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
+              {INSTRUMENT_KINDS.map((k) => (
+                <option key={k}>{k}</option>
+              ))}
+            </select>
+          </label>
+          {reads ? null : <NumberField label={kind === "supply" ? "Gives at most" : "Takes at most"} quantity="A" value={limit} optional refuse={positive} onValue={setLimit} />}
+        </div>
+        {reads ? (
+          <fieldset className="mb-3">
+            <legend className="mb-1 font-medium">Ranges</legend>
+            {rows.map((r, k) => (
+              <div key={r.id} role="group" aria-label={`Range ${k + 1}`} className="mb-1 border-l-2 border-rule pl-3">
+                <div className="flex flex-wrap gap-x-4">
+                  <label className="text-sm text-pencil">
+                    Reads
+                    <select value={r.unit} onChange={(e) => put(r.id, { unit: e.target.value as RangeUnit })} className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
+                      {RANGE_UNITS.map((u) => (
+                        <option key={u} value={u}>
+                          {{ V: "volts", A: "amps", "°C": "°C" }[u]}
+                        </option>
+                      ))}
+                    </select>
+                  </label>
+                  <TextField label="As printed at the knob" text={r.title} onText={(t) => put(r.id, { title: t })} />
+                  <NumberField key={r.unit} label="Up to" quantity={r.unit} value={r.upTo} refuse={positive} onValue={(v) => put(r.id, { upTo: v })} />
+                  {r.unit === "A" ? <NumberField label="Burden" quantity="Ω" value={r.burden} optional refuse={notNegative} onValue={(v) => put(r.id, { burden: v })} /> : null}
+                </div>
+                <div className="flex flex-wrap items-start gap-x-4">
+                  <NumberField label="± share of the reading" quantity="1" value={r.gain} refuse={notNegative} onValue={(v) => put(r.id, { gain: v })} />
+                  <NumberField label="+ counts" quantity="" value={r.counts} refuse={notNegative} onValue={(v) => put(r.id, { counts: v })} />
+                  <NumberField key={`step${r.unit}`} label="of resolution" quantity={r.unit} value={r.resolution} refuse={positive} onValue={(v) => put(r.id, { resolution: v })} />
+                  {rows.length > 1 ? (
+                    <Button look="bare" className="mt-6" onClick={() => setRows((all) => all.filter((x) => x.id !== r.id))}>
+                      Leave this range out
+                    </Button>
+                  ) : null}
+                </div>
+                {tried && !ranges[k] ? <p role="alert" className="text-sm text-misses">Range {k + 1} lacks a number: its end, its share, its counts or its resolution (0 where the data sheet has none).</p> : null}
+              </div>
+            ))}
+            <Button onClick={() => setRows((all) => [...all, emptyRow(all.at(-1)?.unit ?? "V")])}>One more range</Button>
+          </fieldset>
+        ) : null}
+        <div className="flex flex-wrap gap-x-5">
+          {reads ? (
+            <>
+              <TextField label="Last checked (2026-11-26)" text={checked.date} onText={(date) => setChecked((c) => ({ ...c, date }))} error={tried && !dated ? "Write the day as 2026-11-26." : null} />
+              <TextField label="Against what, and what came of it" text={checked.note} onText={(n) => setChecked((c) => ({ ...c, note: n }))} />
+            </>
+          ) : null}
+          <TextField label="Note" text={note} onText={setNote} />
+        </div>
+        <div className="flex gap-3">
+          <Button look="main" type="submit">
+            Keep
+          </Button>
+          {instrument ? (
+            <Button look="danger" className="ml-auto" onClick={drop}>
+              Delete
+            </Button>
+          ) : null}
+        </div>
+      </form>
+    </Dialog>
+  );
+}

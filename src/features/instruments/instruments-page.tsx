@@ -1,0 +1,126 @@
+"use client";
+
+import { useEffect, useState } from "react";
+import type { InstrumentRecord, RigRecord } from "@/core/files/records";
+import { formatQuantity } from "@/core/quantities";
+import { useSession } from "@/session/context";
+import { attempt, notify } from "@/session/notify";
+import { change, newId, now, ofKind, remove, undo, useLive } from "@/storage";
+import { accuracyText } from "@/ui/accuracy-table";
+import { Button } from "@/ui/button";
+import { Quiet, Section } from "@/ui/section";
+import { InstrumentDialog } from "./instrument-dialog";
+import { RigForm } from "./rig-form";
+
+/** What lies on the bench, and which of it reads what. */
+export function InstrumentsPage() {
+  const { notebook } = useSession();
+  const live = useLive(`bench-${notebook.id}`, async () => ({ instruments: await ofKind(notebook.id, "instrument"), rigs: await ofKind(notebook.id, "rig") }), (n) => n.kinds.includes("instrument") || n.kinds.includes("rig"));
+  useEffect(() => {
+    document.title = "Instruments and rigs · Nimbus Bench";
+  }, []);
+  if (live.state === "loading") return <Quiet>Fetching the instruments …</Quiet>;
+  if (live.state === "failed") return <Quiet>The instruments can&apos;t be read: {live.message}</Quiet>;
+  return <Bench {...live.value} />;
+}
+
+function Bench({ instruments, rigs }: { readonly instruments: readonly InstrumentRecord[]; readonly rigs: readonly RigRecord[] }) {
+  const { notebook } = useSession();
+  const [editing, setEditing] = useState<InstrumentRecord | "new" | null>(null);
+  const inUse = rigs.find((r) => r.inUse) ?? rigs[0];
+  const [shown, setShown] = useState<string | null>(null);
+  const rig = rigs.find((r) => r.id === shown) ?? inUse;
+  const sorted = [...instruments].sort((a, b) => a.title.localeCompare(b.title, "en", { numeric: true }));
+  const another = () =>
+    void attempt(async () => {
+      if (!rig) return;
+      const at = now();
+      const { inUse: _used, ...copy } = rig;
+      void _used;
+      const next: RigRecord = { ...copy, id: newId(), title: `${rig.title}, another way`, createdAt: at, updatedAt: at };
+      await change("write down another rig", [next]);
+      setShown(next.id);
+    });
+  return (
+    <div className="sheet">
+      <Section level={1} mark="bench" title="Instruments and rigs" aside={<Button look={instruments.length ? "plain" : "main"} onClick={() => setEditing("new")}>Write down an instrument</Button>}>
+        <p className="mb-3 max-w-prose text-pencil">Every uncertainty comes from the range that a reading was taken with. A run pins what it was read with; an edit here says whether old runs follow.</p>
+        {sorted.length === 0 ? (
+          <ol className="max-w-prose list-decimal pl-5">
+            <li>Write down each meter and thermometer with its ranges, as its data sheet has them: ±(share of the reading + counts × resolution).</li>
+            <li>Say below which of them reads what. Runs that are prepared from then on know their meters.</li>
+            <li>On a close call the verdict then lists which other range, meter or check would settle it.</li>
+          </ol>
+        ) : (
+          <ul className="divide-y divide-rule border-y border-rule">
+            {sorted.map((i) => (
+              <li key={i.id} className="grid gap-x-5 gap-y-1 py-2 min-[760px]:grid-cols-[11rem_minmax(0,1fr)_auto]">
+                <div>
+                  <p className="font-medium">{i.title}</p>
+                  <p className="text-sm text-pencil">{i.device}</p>
+                </div>
+                <div className="min-w-0 text-sm">
+                  {i.ranges.map((r) => (
+                    <p key={r.id} className="flex flex-wrap gap-x-3">
+                      <span className="w-16">{r.title}</span>
+                      <span className="figures">{accuracyText(r.accuracy, r.unit)}</span>
+                      {r.burden ? <span className="text-pencil">burden {formatQuantity(r.burden, "Ω")}</span> : null}
+                    </p>
+                  ))}
+                  {i.limit ? <p>at most {formatQuantity(i.limit, "A")}</p> : null}
+                  <p className="text-pencil">
+                    {i.ranges.length ? (i.checked ? `Checked ${i.checked.date}: ${i.checked.note || "no note"}` : "Never checked against another.") : ""}
+                    {i.earlier?.length ? ` Other accuracies held before ${i.earlier.at(-1)?.until}.` : ""}
+                    {i.note ? ` ${i.note}` : ""}
+                  </p>
+                </div>
+                <div>
+                  <Button onClick={() => setEditing(i)} aria-label={`Change ${i.title}`}>
+                    Change
+                  </Button>
+                </div>
+              </li>
+            ))}
+          </ul>
+        )}
+      </Section>
+      {rig ? (
+        <Section
+          mark="rig"
+          title="Which reads what"
+          aside={
+            <span className="flex flex-wrap items-center gap-2">
+              {rigs.length > 1 ? (
+                <select aria-label="Rig shown" value={rig.id} onChange={(e) => setShown(e.target.value)} className="border border-pencil/60 bg-field px-2 py-1.5">
+                  {rigs.map((r) => (
+                    <option key={r.id} value={r.id}>
+                      {r.title}
+                      {r === inUse ? " (in use)" : ""}
+                    </option>
+                  ))}
+                </select>
+              ) : null}
+              <Button onClick={another}>Another rig</Button>
+              {rigs.length > 1 && rig !== inUse ? (
+                <Button
+                  look="danger"
+                  onClick={() =>
+                    void attempt(async () => {
+                      await remove(`delete ${rig.title}`, [rig]);
+                      await notify(`${rig.title} was deleted.`, { action: { label: "Undo", run: () => void undo(notebook.id) } });
+                    })
+                  }
+                >
+                  Delete this one
+                </Button>
+              ) : null}
+            </span>
+          }
+        >
+          <RigForm key={`${rig.id} ${rig.updatedAt}`} rig={rig} rigs={rigs} inUse={rig === inUse} instruments={sorted} />
+        </Section>
+      ) : null}
+      {editing ? <InstrumentDialog instrument={editing === "new" ? null : editing} onClose={() => setEditing(null)} /> : null}
+    </div>
+  );
+}

@@ -1,0 +1,81 @@
+"use client";
+
+import { useState } from "react";
+import type { InstrumentRecord, RigRecord } from "@/core/files/records";
+import { readWith, roleLabel, type Role } from "@/core/procedures/roles";
+import { formatQuantity } from "@/core/quantities";
+import { attempt, notify } from "@/session/notify";
+import { change, now } from "@/storage";
+import { AccuracyTable, rangeChoices } from "@/ui/accuracy-table";
+import { Button } from "@/ui/button";
+import { NumberField } from "@/ui/number-field";
+import { TextField } from "@/ui/quantity-field";
+
+const ROLES: readonly Role[] = ["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent", "cellVoltage", "cellCurrent", "inputVoltage", "inputCurrent", "partTemperature", "ambientTemperature"];
+const notNegative = (v: number) => (v >= 0 ? null : "Not negative.");
+
+/** One rig: which range reads what, the leads, what the supply gives. */
+export function RigForm({ rig: stored, rigs, inUse, instruments }: { readonly rig: RigRecord; readonly rigs: readonly RigRecord[]; readonly inUse: boolean; readonly instruments: readonly InstrumentRecord[] }) {
+  const [rig, setRig] = useState(stored);
+  const [bad, setBad] = useState<ReadonlySet<string>>(new Set());
+  const supplies = instruments.filter((i) => i.device === "supply" && i.limit);
+  const field = (key: "inputLeadResistance" | "outputLeadResistance" | "supplyCurrentLimit") => (v: number | null) => {
+    setBad((b) => (v === null ? new Set([...b, key]) : new Set([...b].filter((x) => x !== key))));
+    if (v !== null) setRig((r) => ({ ...r, [key]: v }));
+  };
+  // Those that the bench reads with a like meter are asked for only where one of their own is wanted.
+  const shown = ROLES.filter((r) => rig.instruments[r] || rig.meters?.[r]);
+  const more = ROLES.filter((r) => !shown.includes(r));
+  const keep = (use: boolean) =>
+    void attempt(async () => {
+      const at = now();
+      const others = use ? rigs.filter((r) => r.inUse && r.id !== rig.id).map((r) => ({ ...r, inUse: false, updatedAt: at })) : [];
+      await change(`keep ${rig.title}`, [{ ...rig, ...(use ? { inUse: true } : {}), updatedAt: at }, ...others]);
+      await notify(use ? `${rig.title} is kept; runs that are prepared from now on are read with it.` : `${rig.title} is kept.`);
+    });
+  const doubled = instruments.flatMap((i) => {
+    const reads = Object.entries(rig.meters ?? {}).flatMap(([role, m]) => (m?.instrumentId === i.id ? [role] : []));
+    return reads.length > 1 ? [{ i, reads }] : [];
+  });
+  return (
+    <>
+      <TextField label="Name of this rig" text={rig.title} onText={(title) => setRig((r) => ({ ...r, title }))} error={rig.title.trim() ? null : "It needs a name."} />
+      <div className="mb-2 overflow-x-auto">
+        <AccuracyTable roles={shown} instruments={rig.instruments} {...(rig.meters ? { meters: rig.meters } : {})} choices={rangeChoices(instruments)} onAccuracy={(role, a, meter) => setRig((r) => readWith(r, role, a, meter))} />
+      </div>
+      {more.length ? (
+        <label className="mb-3 block text-sm text-pencil">
+          One more reading with a meter of its own{" "}
+          <select value="" onChange={(e) => setRig((r) => readWith(r, e.target.value as Role, { gain: 0.005, counts: 3, resolution: 0.001 }))} className="border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
+            <option value="">choose …</option>
+            {more.map((r) => (
+              <option key={r} value={r}>
+                {roleLabel(r)}
+              </option>
+            ))}
+          </select>
+        </label>
+      ) : null}
+      {doubled.map(({ i, reads }) => (
+        <p key={i.id} className="mb-2 max-w-prose border-l-4 border-close pl-3 text-sm">
+          {i.title} is to read {reads.map((r) => roleLabel(r as Role).toLowerCase()).join(" and ")}: one meter reads one thing at a time, so these have to be read in turn.
+        </p>
+      ))}
+      <div className="flex flex-wrap gap-x-5">
+        <NumberField label="Battery leads, both wires" quantity="Ω" value={rig.inputLeadResistance} refuse={notNegative} onValue={field("inputLeadResistance")} />
+        <NumberField label="Load leads, both wires" quantity="Ω" value={rig.outputLeadResistance} refuse={notNegative} onValue={field("outputLeadResistance")} />
+        <NumberField label="The supply can give at most" quantity="A" value={rig.supplyCurrentLimit} refuse={(v) => (v > 0 ? null : "Above zero.")} onValue={field("supplyCurrentLimit")} />
+      </div>
+      <p className="mb-3 max-w-prose text-sm text-pencil">
+        Zero leads means that the volts are read at the module&apos;s own terminals (four wires).
+        {supplies.map((s) => ` ${s.title} gives ${formatQuantity(s.limit ?? 0, "A")}.`).join("")}
+      </p>
+      <div className="flex flex-wrap gap-3">
+        <Button look="main" disabled={bad.size > 0 || !rig.title.trim()} onClick={() => keep(inUse)}>
+          Keep this rig
+        </Button>
+        {inUse ? null : <Button onClick={() => keep(true)} disabled={bad.size > 0}>Keep it and use it from now on</Button>}
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,133 @@
+"use client";
+
+import Link from "next/link";
+import type { PaperContent, Sentence } from "@/core/sheet";
+import { Charts } from "@/ui/chart";
+import { VerdictMark } from "@/ui/verdict-mark";
+import { Wiring } from "@/ui/wiring";
+
+/** Characters up to which a number and its unit stay on one line. */
+const SHORT = 30;
+
+function Line({ sentence }: { readonly sentence: Sentence }) {
+  return sentence.map((p, k) =>
+    typeof p === "string" ? (
+      p
+    ) : (
+      <Link key={k} href={`/run/${p.runId}/review`} className={`${p.text.length < SHORT ? "figures-inline " : ""}underline decoration-pencil/50 underline-offset-2`}>
+        {p.text}
+      </Link>
+    ),
+  );
+}
+
+function Part({ title, sentences }: { readonly title: string; readonly sentences: readonly Sentence[] }) {
+  if (sentences.length === 0) return null;
+  return (
+    <section aria-label={title}>
+      <h2>{title}</h2>
+      <ul>
+        {sentences.map((s, k) => (
+          <li key={k}>
+            <Line sentence={s} />
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+export interface PaperProps extends PaperContent {
+  readonly boardId: string;
+  /** With charts, wiring, runs and meters. */
+  readonly all: boolean;
+  /** When and for whom it was given out. */
+  readonly issued?: string;
+}
+
+/** A findings sheet as it lies on A4. */
+export function Paper({ sheet, charts, wiring, boardId, all, issued }: PaperProps) {
+  return (
+    <article className="paper">
+      <header>
+        <h1>{sheet.title}</h1>
+        <p>{[sheet.what, sheet.note].filter(Boolean).join(". ")}</p>
+        <ul className="plain">
+          {sheet.samples.map((s) => (
+            <li key={s}>{s}</li>
+          ))}
+        </ul>
+        <p className="lead" data-testid="summary">
+          {sheet.summary}
+        </p>
+      </header>
+      <div className="paper-columns">
+        <Part title="Fit for" sentences={sheet.fitFor} />
+        <Part title="Weaknesses" sentences={sheet.weaknesses} />
+        <Part title="What to modify" sentences={sheet.modify.map((m) => [m])} />
+        <Part title="Strengths" sentences={sheet.strengths} />
+      </div>
+      {sheet.claims.length ? (
+        <section aria-label="Claims">
+          <h2>Claims</h2>
+          <div className="overflow-x-auto">
+            <table>
+              <thead>
+                <tr>
+                  <th>Said</th>
+                  <th>Understood as</th>
+                  <th>Measured, k = 2</th>
+                  <th>Verdict</th>
+                </tr>
+              </thead>
+              <tbody>
+                {sheet.claims.map((c) => (
+                  <tr key={c.id}>
+                    <td>
+                      “{c.wording}” <span className="quiet">{c.source}</span>
+                    </td>
+                    <td>{c.understood.join(", or ")}</td>
+                    <td>
+                      <Line sentence={c.measured} />
+                    </td>
+                    <td>
+                      <Link href={`/board/${boardId}/claim/${c.id}`} className="whitespace-nowrap">
+                        <VerdictMark word={c.word} />
+                      </Link>
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+        </section>
+      ) : null}
+      <div className="paper-columns">
+        {sheet.measured.map((m) => (
+          <Part key={m.about} title={m.about} sentences={m.sentences} />
+        ))}
+        <Part title="Open" sentences={sheet.open} />
+      </div>
+      {all && wiring ? (
+        <section aria-label="Wiring" className="paper-wiring">
+          <h2>Wiring of “{wiring.from}”</h2>
+          <Wiring sketch={wiring.sketch} />
+        </section>
+      ) : null}
+      {all && charts.length ? (
+        <div className="paper-charts">
+          <Charts charts={charts.map(({ spec }) => ({ spec, height: 200 }))} />
+        </div>
+      ) : null}
+      {all ? (
+        <div className="paper-columns small">
+          <Part title="Runs" sentences={sheet.runs.map((r) => [{ text: r.text, runId: r.id }])} />
+          <Part title="Meters" sentences={sheet.meters.map((m) => [m])} />
+        </div>
+      ) : null}
+      <footer>
+        {issued ? `Issued ${issued}. ` : ""}Made {sheet.madeAt.slice(0, 10)} with the analyses {sheet.versions || "none"}. The app advises; the cell maker&apos;s data sheet, the local code and licensed practice decide.
+      </footer>
+    </article>
+  );
+}

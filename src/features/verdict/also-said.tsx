@@ -1,0 +1,47 @@
+"use client";
+
+import Link from "next/link";
+import { characteristic } from "@/core/characteristics";
+import { readingText, saidTwice, type Relation } from "@/core/claims";
+import type { BoardDossier } from "@/storage";
+import { Section } from "@/ui/section";
+import { VerdictMark } from "@/ui/verdict-mark";
+
+const SAYS: Readonly<Record<Relation, string>> = {
+  "the same": "They promise the same.",
+  "one stricter": "They agree, but one promises more; each is judged by its own words.",
+  overlapping: "They overlap without agreeing: what one allows the other does not.",
+  contradicting: "They contradict each other: whatever the board does, one of them is wrong.",
+};
+
+/** Other sources on the same quantity, side by side with this claim. */
+export function AlsoSaid({ dossier, claimId }: { readonly dossier: BoardDossier; readonly claimId: string }) {
+  const groups = saidTwice(dossier.claims, dossier.rules.houseTolerance).filter((g) => g.sayings.some((s) => s.claim.id === claimId));
+  return groups.map((g) => (
+    <Section key={g.characteristic} mark="said twice" title={`${characteristic(g.characteristic)?.label ?? g.characteristic}: what the sources say`}>
+      <p className="mb-2 max-w-prose">{SAYS[g.relation]}</p>
+      <ul className="grid gap-x-6 gap-y-3 min-[700px]:grid-cols-2">
+        {g.sayings.map(({ claim, reading }, k) => {
+          const v = dossier.verdicts.get(claim.id)?.readings[claim.readings.indexOf(reading)];
+          return (
+            <li key={`${claim.id} ${k}`} className={`border-l-2 pl-3 ${claim.id === claimId ? "border-margin" : "border-rule"}`}>
+              <p className="text-sm text-pencil">
+                {claim.source.kind}, {claim.source.date}
+                {claim.id === claimId ? " (this one)" : ""}
+              </p>
+              {claim.id === claimId ? (
+                <p>“{claim.source.wording}”</p>
+              ) : (
+                <Link href={`/board/${dossier.board.id}/claim/${claim.id}`} className="underline underline-offset-4">
+                  “{claim.source.wording}”
+                </Link>
+              )}
+              <p className="text-sm">{readingText(reading)}</p>
+              <VerdictMark word={v?.word ?? "not measured"} />
+            </li>
+          );
+        })}
+      </ul>
+    </Section>
+  ));
+}

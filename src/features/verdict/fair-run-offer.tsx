@@ -1,0 +1,49 @@
+"use client";
+
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+import type { ClaimReading } from "@/core/claims";
+import { atBench } from "@/core/procedures";
+import type { ReadingVerdict } from "@/core/verdicts";
+import { fairRun } from "@/core/verdicts/fair-run";
+import { attempt } from "@/session/notify";
+import { change, preparedRun, type BoardDossier } from "@/storage";
+import { Button } from "@/ui/button";
+
+/** Which run would judge a claim fairly, and the way to it. */
+export function FairRunOffer({ reading, verdict, dossier }: { readonly reading: ClaimReading; readonly verdict: ReadingVerdict; readonly dossier: BoardDossier }) {
+  const router = useRouter();
+  const [busy, setBusy] = useState(false);
+  const run = fairRun(reading, verdict, dossier.samples, dossier.rules);
+  if (!run) return null;
+  const sample = dossier.samples.find((s) => s.id === run.sampleId);
+  const bench = atBench(run.procedure);
+  const open = dossier.runs.find((r) => r.procedure === run.procedure.id && r.state !== "finished" && (!sample || r.sampleId === sample.id));
+  const start = () => {
+    setBusy(true);
+    void attempt(async () => {
+      if (!bench || !sample) return;
+      const record = await preparedRun(bench, dossier, sample, run.patch);
+      await change(`prepare ${record.title}`, [record]);
+      router.push(`/run/${record.id}/prepare`);
+    }).finally(() => setBusy(false));
+  };
+  return (
+    <div className="mb-4 max-w-prose border-l-4 border-margin pl-3" data-testid="fair-run">
+      <h3 className="font-semibold">Which run would make it fair</h3>
+      <ul className="mb-2">
+        {run.words.map((w) => (
+          <li key={w}>{w}</li>
+        ))}
+        {open ? <li className="text-pencil">One of this kind is not finished yet: {open.title}.</li> : null}
+      </ul>
+      {bench && sample ? (
+        <Button look="main" onClick={start} disabled={busy}>
+          Prepare that run
+        </Button>
+      ) : bench ? null : (
+        <p className="text-sm text-pencil">It comes from a file: bring it at the board&apos;s sheet.</p>
+      )}
+    </div>
+  );
+}

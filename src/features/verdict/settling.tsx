@@ -1,0 +1,73 @@
+"use client";
+
+import { useState } from "react";
+import { limitBounds, type Limit } from "@/core/claims";
+import { formatQuantity, type Unit } from "@/core/quantities";
+import type { HouseRules, Role } from "@/core/procedures";
+import { pointToTake, whatSettles, type JudgedFinding, type OtherRange, type Settling } from "@/core/verdicts";
+import { attempt } from "@/session/notify";
+import { findingsUnder, ofKind, readingsIn, runDossier, type RunDossier } from "@/storage";
+import { Button } from "@/ui/button";
+import { VerdictMark } from "@/ui/verdict-mark";
+
+/** The largest magnitude that a run read of each role. */
+async function largestOf(d: RunDossier): Promise<Partial<Record<Role, number>>> {
+  const out: Partial<Record<Role, number>> = {};
+  const see = (role: Role, v: number | null | undefined) => {
+    if (v !== null && v !== undefined && Number.isFinite(v)) out[role] = Math.max(out[role] ?? 0, Math.abs(v));
+  };
+  const readings = await readingsIn(d);
+  if (readings.kind === "points") for (const p of readings.points) for (const [role, cell] of Object.entries(p.cells)) see(role as Role, cell?.value);
+  if (readings.kind === "trace") for (const [role, column] of Object.entries(readings.trace.columns)) for (const v of column ?? []) see(role as Role, v);
+  return out;
+}
+
+async function settle(j: JudgedFinding, limit: Limit, unit: Unit, rules: HouseRules, notebookId: string): Promise<readonly Settling[]> {
+  const d = await runDossier(j.runId);
+  if (!d) return [];
+  const instruments = await ofKind(notebookId, "instrument");
+  const ranges = instruments.flatMap((i): OtherRange[] => i.ranges.map((range) => ({ instrumentId: i.id, instrument: i.title, range })));
+  return whatSettles(j.finding, limit, unit, rules, { setup: d.run.setup, ranges, largest: await largestOf(d) }, (setup) => findingsUnder(j.runId, setup));
+}
+
+/** On a close call: each change that would settle it, with the interval it would give. What would leave it open is not listed. */
+export function WhatWouldSettle({ j, limit, unit, rules, notebookId }: { readonly j: JudgedFinding; readonly limit: Limit; readonly unit: Unit; readonly rules: HouseRules; readonly notebookId: string }) {
+  const [list, setList] = useState<readonly Settling[] | null>(null);
+  const [busy, setBusy] = useState(false);
+  const bounds = limitBounds(limit, rules.houseTolerance);
+  const point = bounds ? pointToTake(j.finding, bounds, unit) : null;
+  const look = () => {
+    setBusy(true);
+    void attempt(async () => setList(await settle(j, limit, unit, rules, notebookId))).finally(() => setBusy(false));
+  };
+  const q = (v: number) => formatQuantity(v, unit, { digits: 4 });
+  return (
+    <div className="mt-1 text-sm min-[760px]:col-span-2">
+      {list === null ? (
+        <Button onClick={look} disabled={busy}>
+          {busy ? "Working each change through …" : "What would settle this?"}
+        </Button>
+      ) : (
+        <div role="status">
+          <h4 className="font-semibold">What would settle this, if it reads the same again</h4>
+          {list.length || point ? (
+            <ul className="divide-y divide-rule border-y border-rule">
+              {list.map((s) => (
+                <li key={s.change.text} className="grid gap-x-4 py-1 min-[640px]:grid-cols-[minmax(0,1fr)_14rem_6rem]">
+                  <span>{s.change.text}</span>
+                  <span className="figures">
+                    {q(s.interval.low)} to {q(s.interval.high)}
+                  </span>
+                  <VerdictMark word={s.word} />
+                </li>
+              ))}
+              {point ? <li className="py-1">{point}</li> : null}
+            </ul>
+          ) : (
+            <p>Nothing on this bench would: no other range, no four-wire reading, no number of repeats a hand would take moves the interval off the limit. It takes a better meter than those written down.</p>
+          )}
+        </div>
+      )}
+    </div>
+  );
+}
