@@ -2,6 +2,7 @@
 
 import { Command } from "cmdk";
 import { useRouter } from "next/navigation";
+import { useEffect, useRef, useState } from "react";
 import { cellCode } from "@/core/cells/code";
 import { runPage } from "@/core/procedures/versions";
 import { useSession } from "@/session/context";
@@ -21,6 +22,15 @@ export function Palette({ onClose, onNotebooks, onTheme }: PaletteProps) {
   const { notebook } = useSession();
   const router = useRouter();
   const places = useLive(`places-${notebook.id}`, async () => ({ boards: await boards(notebook.id), runs: await ofKind(notebook.id, "run"), cells: await ofKind(notebook.id, "cell") }));
+  const root = useRef<HTMLDivElement>(null);
+  /** Enter was pressed before the boards were read: it is meant for what then stands first. */
+  const [early, setEarly] = useState(false);
+  const ready = places.state === "ready";
+  useEffect(() => {
+    if (!early || !ready) return;
+    const frame = requestAnimationFrame(() => root.current?.querySelector<HTMLElement>("[cmdk-item][data-selected=true]")?.click());
+    return () => cancelAnimationFrame(frame);
+  }, [early, ready]);
   const go = (path: string) => {
     router.push(path);
     onClose();
@@ -34,7 +44,16 @@ export function Palette({ onClose, onNotebooks, onTheme }: PaletteProps) {
   const title = (id: string) => (places.state === "ready" ? (places.value.boards.find((b) => b.id === id)?.title ?? "") : "");
   return (
     <Dialog title="Go to" about="Type a few letters of a board, a cell, a run or an act; Enter goes there." onClose={onClose}>
-      <Command label="Go to" loop>
+      <Command
+        label="Go to"
+        loop
+        ref={root}
+        onKeyDown={(e) => {
+          if (e.key !== "Enter" || ready) return setEarly(false);
+          e.preventDefault();
+          setEarly(true);
+        }}
+      >
         <Command.Input autoFocus placeholder="board, cell, run or act" className="w-full border border-pencil/60 bg-field px-3 py-2" />
         <Command.List className="mt-2 max-h-[50vh] overflow-y-auto">
           <Command.Empty className="p-3 text-pencil">Nothing by that name.</Command.Empty>
@@ -66,6 +85,9 @@ export function Palette({ onClose, onNotebooks, onTheme }: PaletteProps) {
           <Command.Group heading="Acts" className={heading}>
             <Command.Item onSelect={() => go("/")} className={item}>Notebook of boards</Command.Item>
             <Command.Item onSelect={() => go("/compare")} className={item}>Boards compared</Command.Item>
+            <Command.Item onSelect={() => go("/decide")} keywords={["need", "requirements", "buy", "build"]} className={item}>Decide for a need</Command.Item>
+            <Command.Item onSelect={() => go("/curves")} keywords={["overlay", "chart"]} className={item}>Curves laid over each other</Command.Item>
+            <Command.Item onSelect={() => go("/instruments")} keywords={["meters", "rig", "accuracy"]} className={item}>Instruments and rigs</Command.Item>
             <Command.Item onSelect={() => go("/cells")} className={item}>Cell drawer</Command.Item>
             <Command.Item onSelect={() => go("/cells/labels")} className={item}>Labels for cells</Command.Item>
             <Command.Item onSelect={() => go("/sums")} className={item}>Quick sums</Command.Item>
