@@ -80,12 +80,6 @@ async function take(browser: Browser): Promise<void> {
   await page.getByLabel("Bench clock").selectOption("1");
   await shot(page, "heat-live");
 
-  await board(page, "Willow Sun");
-  await page.getByRole("link", { name: "Sun and clouds" }).click();
-  await curves(page);
-  await page.getByRole("heading", { name: "Curves" }).evaluate((el) => el.scrollIntoView({ block: "start" }));
-  await shot(page, "solar");
-
   await board(page, "Marl 15");
   await page.getByRole("link", { name: "Findings sheet" }).click();
   await page.locator("[data-chart] [data-curve]").first().waitFor();
@@ -95,6 +89,19 @@ async function take(browser: Browser): Promise<void> {
   await page.getByRole("link", { name: "Compare them" }).click();
   await page.getByRole("columnheader", { name: "Sedge 51" }).waitFor();
   await shot(page, "compare");
+
+  await page.getByRole("link", { name: "Decide", exact: true }).click();
+  await page.getByRole("heading", { name: "Field sound recorder" }).waitFor();
+  await shot(page, "decide");
+  await page.getByRole("link", { name: "Instruments", exact: true }).click();
+  await page.getByRole("heading", { name: "Instruments and rigs" }).waitFor();
+  await shot(page, "instruments");
+  await page.goto(`${address}/curves`);
+  await page.getByLabel(/Which runs/).fill("load sweep");
+  for (const name of [/^Alder 12/, /^Marl 15/, /^Sedge 51/]) await page.getByRole("checkbox", { name }).check();
+  await curves(page);
+  await shot(page, "curves");
+  await page.getByRole("link", { name: "Nimbus Bench" }).click();
 
   await board(page, "Sedge 51");
   await page.getByRole("button", { name: "Prepare a load sweep" }).click();
@@ -162,7 +169,6 @@ async function take(browser: Browser): Promise<void> {
   await page.getByText("Another current: the programme resistor").click();
   await page.getByLabel("Resistors at hand").fill("1k5 2k2 820");
   await page.getByRole("heading", { name: "Which cell?" }).evaluate((el) => el.scrollIntoView({ block: "start" }));
-  await shot(page, "charge-prepare");
   await page.getByLabel("The simulated bench").check();
   await page.getByLabel("One sample every").fill("5");
   for (const box of await page.getByRole("checkbox").all()) await box.check();
@@ -176,9 +182,6 @@ async function take(browser: Browser): Promise<void> {
   await page.getByLabel("Bench clock").selectOption("1");
   await shot(page, "charge-live");
 
-  await page.getByRole("link", { name: "House rules" }).click();
-  await page.getByRole("heading", { name: "House rules", level: 1 }).waitFor();
-  await shot(page, "rules");
   await page.context().close();
 
   const dark = await demo(await open(browser, { dark: true }));

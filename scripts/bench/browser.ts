@@ -2,6 +2,7 @@ import { chromium, type Browser, type Page } from "@playwright/test";
 import { answering, build, chromium as chromiumPath, HOST, portFree, serve, TEST_PORT } from "../setup.mjs";
 import { countingProxy } from "./counting-proxy";
 import { logFigures } from "./log";
+import { matrixFigures } from "./matrix";
 import type { Figure } from "./report";
 
 const UPSTREAM = TEST_PORT;
@@ -162,7 +163,7 @@ async function chartFigures(browser: Browser): Promise<Figure[]> {
 }
 
 /** Figures of the production build in Chromium. */
-export async function browserFigures(part: "page" | "log" | "all" = "all"): Promise<Figure[]> {
+export async function browserFigures(part: "page" | "log" | "matrix" | "all" = "all"): Promise<Figure[]> {
   if (!(await portFree(UPSTREAM))) throw new Error(`port ${UPSTREAM} is taken`);
   if (build() !== 0) throw new Error("the build failed");
   const server = serve(UPSTREAM, { NIMBUS_DEMO: "1" });
@@ -170,12 +171,17 @@ export async function browserFigures(part: "page" | "log" | "all" = "all"): Prom
   try {
     await answering(`http://${HOST}:${UPSTREAM}/`);
     const figures: Figure[] = [];
-    if (part !== "log") {
+    if (part === "page" || part === "all") {
       const browser = await launch();
       figures.push(...(await firstPageFigures(browser)), ...(await chartFigures(browser)), ...(await captureFigures(browser)));
       await browser.close();
     }
-    if (part !== "page") figures.push(...(await logFigures(launch, `http://${HOST}:${UPSTREAM}/`)));
+    if (part === "matrix" || part === "all") {
+      const browser = await launch();
+      figures.push(...(await matrixFigures(browser, `http://${HOST}:${UPSTREAM}/`)));
+      await browser.close();
+    }
+    if (part === "log" || part === "all") figures.push(...(await logFigures(launch, `http://${HOST}:${UPSTREAM}/`)));
     return figures;
   } finally {
     server.kill("SIGTERM");

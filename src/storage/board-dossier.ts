@@ -175,9 +175,18 @@ export async function boardSummary(board: BoardRecord): Promise<BoardSummary> {
   return summary;
 }
 
+const columnStamp = (rules: HouseRules): string => `${JUDGING_VERSION}|${COMPARING_VERSION}|${JSON.stringify(rules)}`;
+
+/** The columns of a notebook's comparison that are still good, by board; read in one go, so that a thousand are there at once. */
+export async function keptColumns(notebookId: string): Promise<Map<string, BoardColumn>> {
+  const [rules, kept] = await Promise.all([rulesOf(notebookId), (await database()).getAll("derived", IDBKeyRange.bound("column:", "column;", false, true))]);
+  const stamp = columnStamp(rules);
+  return new Map(kept.flatMap((k) => (k.stamp === stamp ? [[(k.value as BoardColumn).boardId, k.value as BoardColumn]] : [])));
+}
+
 /** A board's column of the comparison, kept until something under it changes. */
 export async function comparedBoard(board: BoardRecord): Promise<BoardColumn> {
-  const stamp = `${JUDGING_VERSION}|${COMPARING_VERSION}|${JSON.stringify(await rulesOf(board.notebookId))}`;
+  const stamp = columnStamp(await rulesOf(board.notebookId));
   const db = await database();
   const key = `column:${board.id}`;
   const kept = await db.get("derived", key);

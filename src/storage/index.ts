@@ -9,6 +9,7 @@ export {
   forgetAllDerived,
   keepDerived,
   keepLogAnalysis,
+  keptColumns,
   logAnalysis,
   rulesOf,
   thinkWith,

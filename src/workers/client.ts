@@ -62,6 +62,12 @@ let shared: WorkerClient | null = null;
 /** One worker for short computations, started when first asked. */
 export const computing = (): WorkerClient => (shared ??= openWorker());
 
+/** Starts both shared workers and has them load every procedure: said by a page that is about to work out many runs. */
+export function workersAhead(): void {
+  if (typeof window === "undefined") return;
+  for (const w of [computing(), readingLogs()]) void w.ask("ahead", null).catch(() => undefined);
+}
+
 let logs: WorkerClient | null = null;
 /** The worker that reads logs and holds the one that is looked at; it may be busy for seconds. */
 export const readingLogs = (): WorkerClient => (logs ??= openWorker());

@@ -13,6 +13,8 @@ import type { ClaimVerdict, EvidenceSample } from "@/core/verdicts";
 import type { BenchAddress, SimulatedBoardId } from "@/core/simulator";
 
 export interface Tasks {
+  /** Loads what judging needs before it is asked for. */
+  ahead: { ask: null; give: null };
   /** Nearest resistor arrangements for load currents. */
   resistors: { ask: { targets: readonly number[]; volts: number; drawer: readonly DrawerResistor[] }; give: LoadChoice[] };
   /** What a run's analysis finds. */

@@ -12,6 +12,11 @@ const logs = () => import("./logs");
 
 /** What a worker can do. Each task loads its code when first asked: most workers do one kind of thing all their life. */
 export const TASKS: { [K in TaskName]: (ask: Tasks[K]["ask"], progress?: (share: number) => void) => Promise<Tasks[K]["give"]> } = {
+  ahead: async () => {
+    const [, { loadProcedure }, { PROCEDURE_FACTS }] = await Promise.all([judging(), import("@/core/procedures/load"), import("@/core/procedures/versions")]);
+    await Promise.all(Object.keys(PROCEDURE_FACTS).map(loadProcedure));
+    return null;
+  },
   resistors: async ({ targets, volts, drawer }) => (await import("@/core/procedures/load-sweep/resistors")).chooseLoads(targets, volts, drawer),
   findings: async (ask) => (await judging()).findings(ask),
   verdicts: async (ask) => (await judging()).verdicts(ask),

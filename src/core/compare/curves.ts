@@ -37,7 +37,7 @@ export function curveKinds(sources: readonly CurveSource[]): CurveKind[] {
     for (const key of new Set(s.charts.map(keyOf))) {
       const c = s.charts.find((x) => keyOf(x) === key) as ChartSpec;
       const there = kinds.get(key);
-      kinds.set(key, there ? { ...there, runs: there.runs + 1 } : { key, title: `${c.title.replace(/,.*$/, "")} against ${c.x.label.toLowerCase()}`, runs: 1, overTime: c.x.unit === "s", order: kinds.size });
+      kinds.set(key, there ? { ...there, runs: there.runs + 1 } : { key, title: / against /.test(c.title) ? c.title : `${c.title.replace(/,.*$/, "")} against ${c.x.label.toLowerCase()}`, runs: 1, overTime: c.x.unit === "s", order: kinds.size });
     }
   return [...kinds.values()].sort((a, b) => b.runs - a.runs || a.order - b.order).map(({ key, title, runs, overTime }) => ({ key, title, runs, overTime }));
 }

@@ -138,20 +138,25 @@ export interface MatrixRow {
 
 /** The rows that any of the columns has something in, in the order of the dictionary, best and worst found. `family` keeps one function's. */
 export function matrixRows(columns: readonly BoardColumn[], family: BoardFunction | null = null): MatrixRow[] {
-  return CHARACTERISTICS.filter((c) => (!family || functionOf(c.name) === family) && columns.some((b) => b.cells[c.name])).map((c) => {
-    const way = better(c);
-    const measured = columns.flatMap((b) => {
-      const v = b.cells[c.name]?.value;
-      return typeof v === "number" ? [{ id: b.boardId, v }] : [];
-    });
-    let [low, high] = [Infinity, -Infinity];
-    for (const m of measured) {
-      if (m.v < low) low = m.v;
-      if (m.v > high) high = m.v;
+  // One pass over the columns: with a thousand of them this is done again whenever some come in.
+  const seen = new Map<string, { low: number; high: number; count: number }>();
+  for (const b of columns)
+    for (const name in b.cells) {
+      const range = seen.get(name) ?? { low: Infinity, high: -Infinity, count: 0 };
+      seen.set(name, range);
+      const v = b.cells[name]?.value;
+      if (typeof v !== "number") continue;
+      range.count++;
+      if (v < range.low) range.low = v;
+      if (v > range.high) range.high = v;
     }
-    const at = (v: number) => new Set(measured.filter((m) => m.v === v).map((m) => m.id));
-    const none = new Set<string>();
-    const apart = way !== null && measured.length > 1 && low < high;
-    return { name: c.name, label: c.label, unit: c.unit, way, best: apart ? at(way === "more" ? high : low) : none, worst: apart ? at(way === "more" ? low : high) : none };
+  const none: ReadonlySet<string> = new Set();
+  return CHARACTERISTICS.flatMap((c): MatrixRow[] => {
+    const range = seen.get(c.name);
+    if (!range || (family && functionOf(c.name) !== family)) return [];
+    const way = better(c);
+    const at = (v: number): ReadonlySet<string> => new Set(columns.flatMap((b) => (b.cells[c.name]?.value === v ? [b.boardId] : [])));
+    const apart = way !== null && range.count > 1 && range.low < range.high;
+    return [{ name: c.name, label: c.label, unit: c.unit, way, best: apart ? at(way === "more" ? range.high : range.low) : none, worst: apart ? at(way === "more" ? range.low : range.high) : none }];
   });
 }

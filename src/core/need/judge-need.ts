@@ -83,7 +83,7 @@ export function judgeRequirement(r: Requirement, b: Candidate, need: Pick<Need, 
   if (r.kind === "life" && currentForLife(r) - taken <= 0) return { requirementId: r.id, word: "missed", basis: "written down", why: "The cell's own self-discharge, and what is added to it, already take more than that." };
   const v = judgeReading(wanted, b.evidence, rules);
   const runId = v.judged[0]?.runId;
-  const measured = (word: OutcomeWord): Outcome => ({ requirementId: r.id, word, basis: "measured", why: v.why[0] ?? "", ...(runId ? { runId } : {}) });
+  const measured = (word: OutcomeWord): Outcome => ({ requirementId: r.id, word, basis: "measured", why: (v.why[0] ?? "").replace(", claimed “", ", asked for “"), ...(runId ? { runId } : {}) });
   if (v.word === "meets") return measured("met");
   if (v.word === "misses") return measured("missed");
   if (v.word === "too close to call") return measured("in doubt");

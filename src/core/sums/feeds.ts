@@ -1,3 +1,4 @@
+import type { HouseRules, Role, RunConditions } from "../procedures";
 import type { Found } from "../sheet";
 
 /** Where a field of a sum takes its value from: `sum.field` → the quantity, and which of several counts. */
@@ -17,7 +18,59 @@ const FEEDS: Readonly<Record<string, readonly [name: string, pick?: "lowest batt
 
 export interface Fed {
   readonly value: number;
-  readonly runId: string;
+  /** The run it was found in; absent for what is written down of a cell or of the house. */
+  readonly runId?: string;
+}
+
+/** What is open beside the sums: a run with its set-up and its newest readings, a cell of the drawer. */
+export interface OpenBeside {
+  readonly run?: { readonly id: string; readonly conditions: RunConditions; readonly newest: Readonly<Partial<Record<Role, number>>> };
+  /** Ah, V, Ω; the rested volts as it was last read. */
+  readonly cell?: { readonly capacity: number; readonly chargeRateLimit: number; readonly full?: number; readonly rested?: number; readonly ohms?: number };
+  readonly rules: Pick<HouseRules, "chargeRate" | "chargeFull" | "batteryEmpty">;
+}
+
+const NEWEST: Readonly<Record<string, Role>> = {
+  "efficiency.batteryVolts": "batteryVoltage",
+  "efficiency.batteryAmps": "batteryCurrent",
+  "efficiency.outputVolts": "outputVoltage",
+  "efficiency.outputAmps": "outputCurrent",
+  "battery-current.battery": "batteryVoltage",
+  "linear-heat.input": "inputVoltage",
+  "linear-heat.cell": "cellVoltage",
+  "linear-heat.ambient": "ambientTemperature",
+  "wire-drop.volts": "inputVoltage",
+};
+const CONDITIONS: Readonly<Record<string, keyof RunConditions>> = {
+  "load-resistor.volts": "nominalOutput",
+  "battery-current.volts": "nominalOutput",
+  "standby-life.capacity": "usableCapacity",
+  "standby-life.self": "cellSelfDischargeCurrent",
+  "charge-time.amps": "programmedCurrent",
+  "charge-time.capacity": "cellCapacity",
+  "programme.amps": "programmedCurrent",
+  "c-rate.capacity": "cellCapacity",
+  "c-rate.amps": "programmedCurrent",
+};
+
+/** What is open puts into the sums: a run's newest readings and its conditions, a cell, the rules of the house. Readings of nothing are passed over. */
+export function feedsOfOpen(o: OpenBeside): Map<string, Fed> {
+  const out = new Map<string, Fed>([["c-rate.rule", { value: o.rules.chargeRate }], ["charge-time.full", { value: o.rules.chargeFull }], ["battery-current.battery", { value: o.rules.batteryEmpty }]]);
+  const put = (key: string, value: number | string | undefined, runId?: string) => {
+    if (typeof value === "number" && Number.isFinite(value) && value !== 0) out.set(key, { value, ...(runId ? { runId } : {}) });
+  };
+  for (const [key, name] of Object.entries(CONDITIONS)) put(key, o.run?.conditions[name], o.run?.id);
+  for (const [key, role] of Object.entries(NEWEST)) put(key, o.run?.newest[role], o.run?.id);
+  if (o.cell) {
+    const { capacity, chargeRateLimit, full, rested, ohms } = o.cell;
+    for (const key of ["standby-life.capacity", "charge-time.capacity", "c-rate.capacity"]) put(key, capacity);
+    put("c-rate.limit", chargeRateLimit);
+    put("charge-time.full", full);
+    put("charge-time.start", rested);
+    put("charge-time.ohms", ohms);
+    put("programme.amps", o.rules.chargeRate * capacity);
+  }
+  return out;
 }
 
 /** What a board's findings put into the sums: `sum.field` → value in SI and the run it came from. */

@@ -1,2 +1,2 @@
 export { SUMS, type Sum, type SumAnswer, type SumField, type SumResult } from "./sums";
-export { feedsOf, type Fed } from "./feeds";
+export { feedsOf, feedsOfOpen, type Fed, type OpenBeside } from "./feeds";

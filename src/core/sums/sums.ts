@@ -199,7 +199,7 @@ export const SUMS: readonly Sum[] = [
     id: "wire-drop",
     title: "Wire drop",
     formula: "R = ρ × 2 l ÷ A,  ΔV = I × R",
-    fields: [field("length", "Length one way, m", "", 2, 0.01, 1000), field("area", "Copper, mm²", "", 0.5, 0.01, 500), field("amps", "Current", "A", 1, 0.0001, 1000), field("volts", "Supply", "V", 5, 0.5, 400)],
+    fields: [field("length", "Length one way", "m", 2, 0.01, 1000), field("area", "Copper, mm²", "", 0.5, 0.01, 500), field("amps", "Current", "A", 1, 0.0001, 1000), field("volts", "Supply", "V", 5, 0.5, 400)],
     work: (v) => {
       const ohms = (COPPER * 2 * get(v, "length")) / get(v, "area");
       const drop = ohms * get(v, "amps");

@@ -5,11 +5,15 @@ import clsx from "clsx";
 import Link from "next/link";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { BOARD_FUNCTIONS, FUNCTION_LABELS, type BoardFunction } from "@/core/characteristics/functions";
-import { matrixRows, type BoardColumn, type MatrixCell, type MatrixRow } from "@/core/compare";
+import { matrixRows, type MatrixCell, type MatrixRow } from "@/core/compare";
+import type { BoardRecord } from "@/core/files/records";
 import { useSession } from "@/session/context";
-import { boards, comparedBoard, useLive } from "@/storage";
+import { workersAhead } from "@/workers/client";
 import { Quiet } from "@/ui/section";
 import { VERDICT_TONE, VerdictShape } from "@/ui/verdict-mark";
+import { useColumns, type Columns } from "./use-columns";
+
+workersAhead();
 
 const ROW = 64;
 const COLUMN = 168;
@@ -19,28 +23,29 @@ const NAMES = 190;
 /** Boards beside each other: a row a quantity, a column a board, what was claimed, measured and judged in each cell. */
 export function ComparePage() {
   const { notebook } = useSession();
-  const live = useLive(`compare-${notebook.id}`, async () => {
-    const all = (await boards(notebook.id)).sort((a, b) => a.createdAt.localeCompare(b.createdAt));
-    return Promise.all(all.map(comparedBoard));
-  });
+  const found = useColumns(notebook.id);
   useEffect(() => {
     document.title = "Boards compared · Nimbus Bench";
   }, []);
-  if (live.state === "loading") return <Quiet>Laying the boards side by side …</Quiet>;
-  if (live.state === "failed") return <Quiet>The boards can&apos;t be compared: {live.message}</Quiet>;
-  return <Matrix columns={live.value} />;
+  if (found === null) return <Quiet>Laying the boards side by side …</Quiet>;
+  if (!("boards" in found)) return <Quiet>The boards can&apos;t be compared: {found.failed}</Quiet>;
+  return <Matrix {...found} />;
 }
 
-function Matrix({ columns }: { readonly columns: readonly BoardColumn[] }) {
+function Matrix({ boards: all, columns, failed, see }: Columns) {
   const [family, setFamily] = useState<BoardFunction | "">("");
   const [measured, setMeasured] = useState(false);
-  const shown = useMemo(() => columns.filter((c) => !family || c.functions.includes(family)), [columns, family]);
-  const rows = useMemo(() => matrixRows(shown, family || null).filter((r) => !measured || shown.some((b) => b.cells[r.name]?.value != null)), [shown, family, measured]);
+  const shown = useMemo(() => all.filter((b) => !family || b.functions.includes(family)), [all, family]);
+  const known = useMemo(() => shown.flatMap((b) => columns.get(b.id) ?? []), [shown, columns]);
+  const rows = useMemo(() => matrixRows(known, family || null).filter((r) => !measured || known.some((b) => b.cells[r.name]?.value != null)), [known, family, measured]);
   const box = useRef<HTMLDivElement>(null);
   // eslint-disable-next-line react-hooks/incompatible-library -- it is not memoized: both are asked anew at each scroll
   const down = useVirtualizer({ count: rows.length, getScrollElement: () => box.current, estimateSize: () => ROW, overscan: 4, paddingStart: HEAD });
   const across = useVirtualizer({ horizontal: true, count: shown.length, getScrollElement: () => box.current, estimateSize: () => COLUMN, overscan: 2, paddingStart: NAMES });
   const [rowsSeen, columnsSeen] = [down.getVirtualItems(), across.getVirtualItems()];
+  const inSight = columnsSeen.map((c) => shown[c.index]?.id ?? "").join(" ");
+  useEffect(() => see(inSight.split(" ")), [inSight, see]);
+  const waiting = shown.length - known.length - shown.filter((b) => failed.has(b.id)).length;
   return (
     <div className="border border-rule bg-sheet">
       <div className="flex flex-wrap items-center gap-x-6 gap-y-2 border-b border-rule px-4 py-2">
@@ -60,11 +65,14 @@ function Matrix({ columns }: { readonly columns: readonly BoardColumn[] }) {
           <input type="checkbox" checked={measured} onChange={(e) => setMeasured(e.target.checked)} className="size-4 accent-(--copper)" />
           only what was measured
         </label>
+        <Link href="/curves" className="text-sm underline underline-offset-4">
+          Curves laid over
+        </Link>
         <span className="ml-auto text-sm text-pencil" role="status">
-          {shown.length} {shown.length === 1 ? "board" : "boards"}, {rows.length} quantities. ▲ best, ▼ worst of those measured; of several values the worst is shown.
+          {shown.length} {shown.length === 1 ? "board" : "boards"}, {rows.length} quantities{waiting > 0 ? `, ${waiting} boards still being worked out` : ""}. ▲ best, ▼ worst of those measured; of several values the worst is shown.
         </span>
       </div>
-      {shown.length === 0 || rows.length === 0 ? (
+      {shown.length === 0 || (rows.length === 0 && waiting === 0) ? (
         <p className="p-6 text-pencil">Nothing to compare yet: write boards down, claim and measure something of them.</p>
       ) : (
         <div ref={box} role="table" aria-label="Boards compared" aria-rowcount={rows.length + 1} aria-colcount={shown.length + 1} tabIndex={0} className="relative h-[calc(100vh-8.5rem)] min-h-96 overflow-auto">
@@ -74,10 +82,10 @@ function Matrix({ columns }: { readonly columns: readonly BoardColumn[] }) {
                 Quantity
               </div>
               {columnsSeen.map((c) => {
-                const b = shown[c.index] as BoardColumn;
+                const b = shown[c.index] as BoardRecord;
                 return (
-                  <div key={b.boardId} role="columnheader" aria-colindex={c.index + 2} className="absolute top-0 flex items-end border-b border-rule px-3 pb-1" style={{ left: c.start, width: c.size, height: HEAD }}>
-                    <Link href={`/board/${b.boardId}`} className="truncate font-semibold hover:underline">
+                  <div key={b.id} role="columnheader" aria-colindex={c.index + 2} className="absolute top-0 flex items-end border-b border-rule px-3 pb-1" style={{ left: c.start, width: c.size, height: HEAD }}>
+                    <Link href={`/board/${b.id}`} className="truncate font-semibold hover:underline">
                       {b.title}
                     </Link>
                   </div>
@@ -93,10 +101,11 @@ function Matrix({ columns }: { readonly columns: readonly BoardColumn[] }) {
                     <span className="text-xs text-pencil">{row.way === "more" ? "more is better" : row.way === "less" ? "less is better" : ""}</span>
                   </div>
                   {columnsSeen.map((c) => {
-                    const b = shown[c.index] as BoardColumn;
+                    const { id } = shown[c.index] as BoardRecord;
+                    const column = columns.get(id);
                     return (
-                      <div key={b.boardId} role="cell" aria-colindex={c.index + 2} className={clsx("absolute top-0 h-full overflow-hidden border-b border-rule px-3 py-1 text-sm leading-snug", row.best.has(b.boardId) && "bg-meets/10")} style={{ left: c.start, width: c.size }}>
-                        <Cell cell={b.cells[row.name]} boardId={b.boardId} mark={row.best.has(b.boardId) ? "best" : row.worst.has(b.boardId) ? "worst" : null} />
+                      <div key={id} role="cell" aria-colindex={c.index + 2} className={clsx("absolute top-0 h-full overflow-hidden border-b border-rule px-3 py-1 text-sm leading-snug", row.best.has(id) && "bg-meets/10")} style={{ left: c.start, width: c.size }}>
+                        {column ? <Cell cell={column.cells[row.name]} boardId={id} mark={row.best.has(id) ? "best" : row.worst.has(id) ? "worst" : null} /> : <span className="text-pencil">{failed.get(id) ?? "…"}</span>}
                       </div>
                     );
                   })}
@@ -113,6 +122,7 @@ function Matrix({ columns }: { readonly columns: readonly BoardColumn[] }) {
 function Cell({ cell, boardId, mark }: { readonly cell: MatrixCell | undefined; readonly boardId: string; readonly mark: "best" | "worst" | null }) {
   if (!cell) return <span role="img" className="hatch block h-full" aria-label="neither claimed nor measured" />;
   const title = [cell.spread, cell.samples > 1 ? `${cell.samples} samples` : "", cell.count > 1 ? `the worst of ${cell.count} values` : ""].filter(Boolean).join(", ");
+  const spread = cell.spread && cell.samples > 1 ? `${cell.samples} samples, ${cell.spread}` : null;
   return (
     <>
       {cell.value === null ? (
@@ -123,7 +133,8 @@ function Cell({ cell, boardId, mark }: { readonly cell: MatrixCell | undefined; 
           {mark ? <span role="img" aria-label={mark}>{mark === "best" ? " ▲" : " ▼"}</span> : null}
         </Link>
       )}
-      {cell.claims.slice(0, 2).map((c, k) => (
+      {spread ? <span className="block truncate text-xs text-pencil">{spread}</span> : null}
+      {cell.claims.slice(0, spread ? 1 : 2).map((c, k) => (
         <Link key={k} href={`/board/${boardId}/claim/${c.id}`} className={`flex items-center gap-1 truncate text-xs hover:underline ${VERDICT_TONE[c.word]}`} aria-label={`${c.text}: ${c.word}`}>
           <VerdictShape word={c.word} />
           <span className="truncate">{c.text}</span>

@@ -1,9 +1,9 @@
 "use client";
 
 import Link from "next/link";
-import { useRouter, useSearchParams } from "next/navigation";
+import { useSearchParams } from "next/navigation";
 import { useEffect, useMemo, useState } from "react";
-import { curveKinds, curvesOf, laidOver, type CurveKind, type CurveSource } from "@/core/compare";
+import { curveKinds, curvesOf, laidOver, type Curve, type CurveKind, type CurveSource } from "@/core/compare";
 import type { RunRecord } from "@/core/files/records";
 import { useSession } from "@/session/context";
 import { boards, logAnalysis, ofKind, runDossier, useLive } from "@/storage";
@@ -57,21 +57,23 @@ export function CurvesPage() {
 }
 
 function Curves({ runs }: { readonly runs: readonly Listed[] }) {
-  const router = useRouter();
   const asked = useSearchParams();
-  const chosen = useMemo(() => (asked.get("runs") ?? "").split(",").filter((id) => runs.some((r) => r.run.id === id)), [asked, runs]);
+  const [ticked, setTicked] = useState<readonly string[]>(() => (asked.get("runs") ?? "").split(",").filter(Boolean));
+  const [kind, setKind] = useState(asked.get("kind"));
+  const chosen = useMemo(() => ticked.filter((id) => runs.some((r) => r.run.id === id)), [ticked, runs]);
   const [text, setText] = useState("");
-  const [hidden, setHidden] = useState<ReadonlySet<string>>(new Set());
+  const [hidden, setHidden] = useState<ReadonlySet<string> | null>(null);
   const go = (patch: { readonly runs?: readonly string[]; readonly kind?: string }) => {
-    const q = new URLSearchParams(asked);
-    if (patch.runs) q.set("runs", patch.runs.join(","));
-    if (patch.kind) q.set("kind", patch.kind);
-    router.replace(`/curves?${q}`, { scroll: false });
+    if (patch.runs) setTicked(patch.runs);
+    if (patch.kind) setKind(patch.kind);
+    const q = new URLSearchParams({ runs: (patch.runs ?? chosen).join(","), ...((patch.kind ?? kind) ? { kind: patch.kind ?? kind ?? "" } : {}) });
+    window.history.replaceState(null, "", `/curves?${q}`);
   };
   const sources = useLive(`sources-${chosen.join()}`, () => Promise.all(chosen.flatMap((id) => runs.find((r) => r.run.id === id) ?? []).map(sourceOf)));
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
   const matching = runs.filter((r) => words.every((w) => `${r.board} ${r.sample} ${r.run.title} ${r.run.procedure}`.toLowerCase().includes(w)));
-  const listed = [...runs.filter((r) => chosen.includes(r.run.id)), ...matching.filter((r) => !chosen.includes(r.run.id))].slice(0, Math.max(LISTED, chosen.length));
+  // What is ticked stays in sight though other words are typed; what is in sight keeps its place when it is ticked.
+  const listed = [...runs.filter((r) => chosen.includes(r.run.id) && !matching.includes(r)), ...matching.filter((r, k) => k < LISTED || chosen.includes(r.run.id))];
   const ready = sources.state === "ready" ? sources.value : null;
   return (
     <div className="sheet">
@@ -92,7 +94,7 @@ function Curves({ runs }: { readonly runs: readonly Listed[] }) {
               ))}
               {listed.length === 0 ? <p className="py-2 text-pencil">{runs.length ? "No run by these words." : "No run is finished yet."}</p> : null}
             </fieldset>
-            {matching.length > listed.length ? <p className="mb-3 text-sm text-pencil">{matching.length - listed.length} more: type to find them.</p> : null}
+            {matching.length > LISTED ? <p className="mb-3 text-sm text-pencil">{matching.length - LISTED} more: type to find them.</p> : null}
           </div>
           <div className="min-w-0">
             {chosen.length === 0 ? (
@@ -100,7 +102,7 @@ function Curves({ runs }: { readonly runs: readonly Listed[] }) {
             ) : sources.state === "failed" ? (
               <p role="alert">These curves can&apos;t be drawn: {sources.message}</p>
             ) : ready ? (
-              <Overlay sources={ready} wanted={asked.get("kind")} hidden={hidden} onHidden={setHidden} onKind={(kind) => go({ kind })} onRun={(id) => go({ runs: chosen.filter((x) => x !== id) })} />
+              <Overlay sources={ready} wanted={kind} hidden={hidden} onHidden={setHidden} onKind={(k) => go({ kind: k })} onRun={(id) => go({ runs: chosen.filter((x) => x !== id) })} />
             ) : (
               <Quiet>Fetching the curves …</Quiet>
             )}
@@ -111,19 +113,30 @@ function Curves({ runs }: { readonly runs: readonly Listed[] }) {
   );
 }
 
+/** Several runs with several curves each: at first those of the name that most of them share, such as one battery voltage. */
+function hiddenAtFirst(all: readonly Curve[], runs: number): ReadonlySet<string> {
+  const names = [...new Set(all.map((c) => c.of))];
+  if (runs < 2 || names.length < 2 || all.length <= 4) return new Set();
+  const count = (name: string) => all.filter((c) => c.of === name).length;
+  const most = names.reduce((a, b) => (count(b) > count(a) ? b : a));
+  return new Set(all.filter((c) => c.of !== most).map((c) => c.id));
+}
+
 interface OverlayProps {
   readonly sources: readonly CurveSource[];
   readonly wanted: string | null;
-  readonly hidden: ReadonlySet<string>;
+  /** Null until somebody chose: then those of one kind are shown where several runs draw many. */
+  readonly hidden: ReadonlySet<string> | null;
   onHidden(h: ReadonlySet<string>): void;
   onKind(key: string): void;
   onRun(id: string): void;
 }
 
-function Overlay({ sources, wanted, hidden, onHidden, onKind, onRun }: OverlayProps) {
+function Overlay({ sources, wanted, hidden: chosen, onHidden, onKind, onRun }: OverlayProps) {
   const kinds = useMemo(() => curveKinds(sources), [sources]);
   const kind: CurveKind | undefined = kinds.find((k) => k.key === wanted) ?? kinds[0];
   const all = useMemo(() => (kind ? curvesOf(sources, kind.key) : []), [sources, kind]);
+  const hidden = useMemo(() => chosen ?? hiddenAtFirst(all, sources.length), [chosen, all, sources]);
   const shown = useMemo(() => all.filter((c) => !hidden.has(c.id)).slice(0, MOST), [all, hidden]);
   const spec = useMemo(() => (kind ? laidOver(sources, kind.key, shown) : null), [sources, kind, shown]);
   const until = useMemo(() => (spec?.series ?? []).flatMap((s) => [s.fit?.at(-1)?.x ?? 0, s.points.at(-1)?.x ?? 0]).reduce((m, x) => Math.max(m, x), 1), [spec]);

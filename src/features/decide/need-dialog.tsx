@@ -108,6 +108,11 @@ export function NeedDialog({ need, onKeep, onDelete, onClose }: NeedDialogProps)
   );
 }
 
+function limitLabel(what: string): string {
+  const unit = characteristic(what)?.unit;
+  return unit ? `Limit, ${unit === "1" ? "%" : unit}` : "Limit";
+}
+
 function RequirementFields({ r, number, onChange, onRemove }: { readonly r: Row; readonly number: number; onChange(patch: Partial<Row>): void; readonly onRemove: (() => void) | null }) {
   const fact = r.what.startsWith("fact:");
   return (
@@ -156,12 +161,12 @@ function RequirementFields({ r, number, onChange, onRemove }: { readonly r: Row;
           <NumberField label="that itself loses" quantity="A" value={r.selfDischarge} refuse={notNegative} onValue={(v) => onChange({ selfDischarge: v })} />
         </>
       ) : fact ? null : (
-        <TextField label="Limit" text={r.limit} onText={(limit) => onChange({ limit })} unit={characteristic(r.what)?.unit === "1" ? "%" : characteristic(r.what)?.unit || undefined} />
+        <TextField label={limitLabel(r.what)} text={r.limit} onText={(limit) => onChange({ limit })} />
       )}
       {fact
         ? null
         : askedConditions(r.what).map((name) => (
-            <TextField key={name} label={`at ${CONDITION_LABELS[name]}${CONDITION_UNITS[name] ? `, ${CONDITION_UNITS[name]}` : ""} (any where empty)`} text={r.conditions[name] ?? ""} onText={(t) => onChange({ conditions: { ...r.conditions, [name]: t } })} />
+            <TextField key={name} label={`at ${CONDITION_LABELS[name]}${CONDITION_UNITS[name] ? `, ${CONDITION_UNITS[name]}` : ""}`} placeholder="any" className="w-32" text={r.conditions[name] ?? ""} onText={(t) => onChange({ conditions: { ...r.conditions, [name]: t } })} />
           ))}
       {onRemove ? (
         <Button look="bare" className="mt-6" onClick={onRemove} aria-label={`Leave requirement ${number} out`}>

@@ -137,10 +137,10 @@ export function InstrumentDialog({ instrument, onClose }: { readonly instrument:
           {reads ? (
             <>
               <TextField label="Last checked (2026-11-26)" text={checked.date} onText={(date) => setChecked((c) => ({ ...c, date }))} error={tried && !dated ? "Write the day as 2026-11-26." : null} />
-              <TextField label="Against what, and what came of it" text={checked.note} onText={(n) => setChecked((c) => ({ ...c, note: n }))} />
+              <TextField label="Against what, and what came of it" wide className="min-w-56 flex-1" text={checked.note} onText={(n) => setChecked((c) => ({ ...c, note: n }))} />
             </>
           ) : null}
-          <TextField label="Note" text={note} onText={setNote} />
+          <TextField label="Note" text={note} onText={setNote} wide className="min-w-40 flex-1" />
         </div>
         <div className="flex gap-3">
           <Button look="main" type="submit">

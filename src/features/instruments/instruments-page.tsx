@@ -69,7 +69,7 @@ function Bench({ instruments, rigs }: { readonly instruments: readonly Instrumen
                   ))}
                   {i.limit ? <p>at most {formatQuantity(i.limit, "A")}</p> : null}
                   <p className="text-pencil">
-                    {i.ranges.length ? (i.checked ? `Checked ${i.checked.date}: ${i.checked.note || "no note"}` : "Never checked against another.") : ""}
+                    {i.ranges.length ? (i.checked ? `Checked ${i.checked.date}: ${i.checked.note || "no note"}.` : "Never checked against another.") : ""}
                     {i.earlier?.length ? ` Other accuracies held before ${i.earlier.at(-1)?.until}.` : ""}
                     {i.note ? ` ${i.note}` : ""}
                   </p>

@@ -2,6 +2,7 @@
 
 import dynamic from "next/dynamic";
 import Link from "next/link";
+import { usePathname } from "next/navigation";
 import { setNonce } from "get-nonce";
 import { useCallback, useEffect, useMemo, useState, type ReactNode } from "react";
 import type { NotebookRecord } from "@/core/files/records";
@@ -129,9 +130,16 @@ interface HeaderProps {
   onOpen(d: "notebooks" | "palette"): void;
 }
 
+/** The sums are fed from what is open when they are asked for. */
+function beside(path: string): string {
+  const [, kind, id] = /^\/(board|run|cells)\/([^/]+)/.exec(path) ?? [];
+  return kind && id && id !== "labels" ? `?${kind === "cells" ? "cell" : kind}=${id}` : "";
+}
+
 const PLACES = [["/compare", "Compare"], ["/decide", "Decide"], ["/cells", "Cells"], ["/instruments", "Instruments"], ["/sums", "Sums"], ["/rules", "House rules"]] as const;
 
 function Header({ notebook, theme, onTheme, onOpen }: HeaderProps) {
+  const path = usePathname();
   const archive = useLive(`archive-${notebook?.id}`, () => (notebook ? lastArchive(notebook.id) : Promise.resolve(null)), (n) => n.kinds.includes("meta"));
   const date = archive.state === "ready" ? archive.value : null;
   const next: Theme = theme === "system" ? "light" : theme === "light" ? "dark" : "system";
@@ -151,7 +159,7 @@ function Header({ notebook, theme, onTheme, onOpen }: HeaderProps) {
               Go to <Key>Ctrl K</Key>
             </button>
             {PLACES.map(([href, label]) => (
-              <Link key={href} href={href} className="underline decoration-pencil/60 underline-offset-4">
+              <Link key={href} href={href === "/sums" ? `/sums${beside(path)}` : href} className="underline decoration-pencil/60 underline-offset-4">
                 {label}
               </Link>
             ))}

@@ -1,21 +1,26 @@
 "use client";
 
 import Link from "next/link";
+import { useSearchParams } from "next/navigation";
 import { useEffect, useMemo, useState } from "react";
 import { formatQuantity } from "@/core/quantities";
 import { standing } from "@/core/sheet";
-import { feedsOf, SUMS, type Fed, type Sum } from "@/core/sums";
+import type { Role } from "@/core/procedures/roles";
+import { feedsOf, feedsOfOpen, SUMS, type Fed, type OpenBeside, type Sum } from "@/core/sums";
 import { useSession } from "@/session/context";
-import { boardDossier, boards, useLive } from "@/storage";
+import { boardDossier, boards, drawer, readingsIn, record, rulesOf, runDossier, useLive, type RunDossier } from "@/storage";
 import { NumberField } from "@/ui/number-field";
 import { Quiet, Section } from "@/ui/section";
 
 /** Sums that are done beside the bench, each by itself or fed from what a board was found to do. */
 export function SumsPage() {
   const { notebook } = useSession();
-  const [from, setFrom] = useState<string>(() => new URLSearchParams(location.search).get("board") ?? "");
+  const asked = useSearchParams();
+  const open = { run: asked.get("run") ?? "", cell: asked.get("cell") ?? "" };
+  const [from, setFrom] = useState<string>(asked.get("board") ?? (open.run ? `run:${open.run}` : open.cell ? `cell:${open.cell}` : ""));
   const list = useLive(`sums-${notebook.id}`, () => boards(notebook.id), (n) => n.kinds.includes("board"));
-  const fed = useLive(`feeds-${from}`, async () => (from ? feedsFrom(from) : new Map<string, Fed>()));
+  const beside = useLive(`beside-${open.run}-${open.cell}`, () => titleOf(open.run, open.cell));
+  const fed = useLive(`feeds-${from}`, () => feedsFrom(notebook.id, from));
   useEffect(() => {
     document.title = "Quick sums · Nimbus Bench";
   }, []);
@@ -23,11 +28,12 @@ export function SumsPage() {
   return (
     <div className="sheet">
       <Section level={1} mark="sums" title="Quick sums">
-        <p className="mb-2 max-w-prose text-pencil">Type what you know; each shows its formula with the numbers put in. Fed from a board, its newest findings fill in what they can.</p>
+        <p className="mb-2 max-w-prose text-pencil">Type what you know; each shows its formula with the numbers put in. Fed from what is open, a run’s newest readings, a cell or a board’s findings fill in what they can.</p>
         <label className="text-sm text-pencil">
           Fed from{" "}
           <select value={from} onChange={(e) => setFrom(e.target.value)} className="border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
             <option value="">nothing: usual values</option>
+            {beside.state === "ready" && beside.value ? <option value={beside.value.key}>what is open: {beside.value.title}</option> : null}
             {list.value.map((b) => (
               <option key={b.id} value={b.id}>
                 {b.title}
@@ -41,10 +47,40 @@ export function SumsPage() {
   );
 }
 
-async function feedsFrom(boardId: string): Promise<ReadonlyMap<string, Fed>> {
-  const d = await boardDossier(boardId);
-  if (!d) return new Map();
-  return feedsOf(standing(d.evidence.flatMap((x) => x.runs).filter((r) => r.finished)));
+async function titleOf(runId: string, cellId: string): Promise<{ readonly key: string; readonly title: string } | null> {
+  const run = runId ? await record("run", runId) : null;
+  if (run) return { key: `run:${run.id}`, title: run.title };
+  const cell = cellId ? await record("cell", cellId) : null;
+  return cell ? { key: `cell:${cell.id}`, title: cell.title } : null;
+}
+
+/** The newest value of each reading of a run: its last point that counts, or the last row of its log. */
+async function newestOf(d: RunDossier): Promise<Partial<Record<Role, number>>> {
+  const readings = await readingsIn(d);
+  if (readings.kind === "points") {
+    const last = readings.points.filter((p) => !d.corrections.leftOut.has(p.id)).at(-1);
+    return Object.fromEntries(Object.entries(last?.cells ?? {}).flatMap(([role, c]) => (c?.value === null || c?.value === undefined ? [] : [[role, c.value]])));
+  }
+  return readings.kind === "trace" ? Object.fromEntries(Object.entries(readings.trace.columns).flatMap(([role, c]) => (c?.length ? [[role, c[c.length - 1]]] : []))) : {};
+}
+
+async function cellBeside(notebookId: string, id: string): Promise<OpenBeside["cell"]> {
+  const c = (await drawer(notebookId)).cells.find((x) => x.cell.id === id);
+  const rested = c?.readings.filter((r) => r.volts !== null).at(-1)?.volts;
+  return c ? { capacity: c.capacity?.value ?? c.cell.capacity, chargeRateLimit: c.cell.chargeRateLimit, ...(c.cell.fullVoltage ? { full: c.cell.fullVoltage } : {}), ...(rested ? { rested } : {}), ...(c.resistance ? { ohms: c.resistance.value } : {}) } : undefined;
+}
+
+async function feedsFrom(notebookId: string, from: string): Promise<ReadonlyMap<string, Fed>> {
+  if (!from) return new Map();
+  const rules = await rulesOf(notebookId);
+  const [kind, id = ""] = from.includes(":") ? from.split(":") : ["board", from];
+  const run = kind === "run" ? await runDossier(id) : null;
+  const cell = kind === "cell" || run?.run.cellId ? await cellBeside(notebookId, run?.run.cellId ?? id) : undefined;
+  const boardId = run?.run.boardId ?? (kind === "board" ? id : null);
+  const d = boardId ? await boardDossier(boardId) : null;
+  const found = d ? feedsOf(standing(d.evidence.flatMap((x) => x.runs).filter((r) => r.finished))) : new Map<string, Fed>();
+  // What is open goes before what the board was found to do, and that before what is usual.
+  return new Map([...(kind === "board" ? [] : feedsOfOpen({ rules })), ...found, ...(run || cell ? feedsOfOpen({ rules, ...(run ? { run: { id, conditions: run.run.setup.conditions, newest: await newestOf(run) } } : {}), ...(cell ? { cell } : {}) }) : [])]);
 }
 
 /** A figure that is shown with no more digits than a sum is worth. */
@@ -57,7 +93,7 @@ function SumRow({ sum, fed }: { readonly sum: Sum; readonly fed: ReadonlyMap<str
   const answer = known ? sum.work(values as Readonly<Record<string, number>>) : null;
   const sources = sum.fields.flatMap((f) => {
     const x = fed.get(`${sum.id}.${f.key}`);
-    return x && values[f.key] === short(x.value) ? [{ label: f.label, runId: x.runId }] : [];
+    return x?.runId && values[f.key] === short(x.value) ? [{ label: f.label, runId: x.runId }] : [];
   });
   return (
     <Section id={sum.id} mark={<span className="figures">{sum.formula}</span>} title={sum.title}>

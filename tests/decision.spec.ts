@@ -1,0 +1,210 @@
+import type { Page } from "@playwright/test";
+import { expect, noSeriousAxe, startDemo, startEmpty, tabTo, test } from "./helpers";
+
+const dialog = (page: Page) => page.getByRole("dialog");
+
+test("instruments: one is written down and put to work by keyboard; a run that is prepared then knows its meter", async ({ page }) => {
+  await startEmpty(page);
+  await tabTo(page, page.getByRole("link", { name: "Instruments", exact: true }));
+  await page.keyboard.press("Enter");
+  await tabTo(page, page.getByRole("button", { name: "Write down an instrument" }));
+  await page.keyboard.press("Enter");
+  await expect(dialog(page).getByLabel("Name")).toBeFocused();
+  await page.keyboard.type("Knot");
+  const fill = async (label: string, text: string) => {
+    await tabTo(page, dialog(page).getByLabel(label));
+    await page.keyboard.type(text);
+  };
+  await fill("As printed at the knob", "20 V");
+  await fill("Up to", "20");
+  await fill("± share of the reading", "0,1");
+  await fill("+ counts", "2");
+  await fill("of resolution", "1m");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("±(0.1 % + 2 × 1 mV)".replace(/ (?=[%m])/g, "\u00a0"))).toBeVisible();
+  await noSeriousAxe(page);
+  const pick = page.getByLabel("Output volts: read with");
+  await tabTo(page, pick);
+  await page.keyboard.type("Knot");
+  await expect(pick).toHaveValue(/.+/);
+  await tabTo(page, page.getByRole("button", { name: "Keep this rig" }));
+  await page.keyboard.press("Enter");
+  await expect(page.getByText(/My bench is kept/)).toBeVisible();
+  await page.reload();
+  await expect(pick.locator("option:checked")).toHaveText("Knot, 20 V");
+  // What lacks a number is said, and nothing is lost by it.
+  await page.getByRole("button", { name: "Write down an instrument" }).click();
+  await dialog(page).getByLabel("Name").fill("Half");
+  await dialog(page).getByRole("button", { name: "Keep", exact: true }).click();
+  await expect(dialog(page).getByRole("alert")).toContainText("Range 1 lacks a number");
+  await page.keyboard.press("Escape");
+  // A meter that a rig reads with is not deleted under it.
+  await page.getByRole("button", { name: "Change Knot" }).click();
+  await dialog(page).getByRole("button", { name: "Delete" }).click();
+  await expect(page.getByText(/My bench reads with it/)).toBeVisible();
+});
+
+test("an instrument's edit: a mistake takes old runs along and shows what flips, a new day does not; undo brings it back", async ({ page }) => {
+  test.setTimeout(120_000);
+  await startDemo(page);
+  const change = async (share: string) => {
+    await page.getByRole("button", { name: "Change Dunlin B" }).click();
+    await dialog(page).getByRole("group", { name: "Range 1" }).getByLabel("± share of the reading").fill(share);
+    await dialog(page).getByRole("button", { name: "Keep", exact: true }).click();
+  };
+  await page.getByRole("link", { name: "Instruments", exact: true }).click();
+  await change("0.5");
+  await dialog(page).getByLabel(/It holds from a day on/).check();
+  await dialog(page).getByLabel(/^From which day/).fill(new Date(Date.now() + 2 * 86_400_000).toISOString().slice(0, 10));
+  await expect(dialog(page).getByText("No run that was read with it changes.")).toBeVisible();
+  await dialog(page).getByLabel(/It was written down wrong/).check();
+  await expect(dialog(page).getByText(/\d+ runs follow: /)).toBeVisible({ timeout: 30_000 });
+  await expect(dialog(page).getByRole("listitem").filter({ hasText: "Output 5 V ±2 %" })).toContainText(/meets.*too close to call/);
+  await noSeriousAxe(page);
+  await dialog(page).getByRole("button", { name: "Keep the change" }).click();
+  await expect(page.getByText(/Dunlin B is kept; \d+ runs follow/)).toBeVisible();
+  await page.getByRole("link", { name: "Nimbus Bench" }).click();
+  await page.getByRole("link", { name: "Sedge 51", exact: true }).first().click();
+  const row = page.getByRole("row").filter({ hasText: "Output 5 V ±2 %" });
+  await expect(row).toContainText("too close to call");
+
+  // What would settle it: the fine meter would, another range of this one would not, and repeats would not.
+  await row.getByRole("link", { name: "too close to call: why" }).click();
+  await page.getByRole("button", { name: "What would settle this?" }).first().click();
+  const settles = page.getByRole("status").filter({ hasText: "What would settle this, if it reads the same again" });
+  await expect(settles.getByRole("listitem").filter({ hasText: "Read output volts with Curlew, range 10 V" })).toContainText(/V to .*V.*meets/, { timeout: 30_000 });
+  await expect(settles.getByRole("listitem").filter({ hasText: "with Dunlin A" })).toContainText("meets");
+  await expect(settles.getByText(/Repeat the reading/)).toHaveCount(0);
+  await expect(settles.getByText(/60 V/)).toHaveCount(0);
+  await noSeriousAxe(page);
+
+  await page.keyboard.press("Control+z");
+  await expect(page.getByText("Undone: correct Dunlin B.")).toBeVisible();
+  await page.getByRole("link", { name: /^Sheet of Sedge 51/ }).click();
+  await expect(row).toContainText("meets");
+});
+
+test("two sources stand side by side, and a claim that no run was fair to leads to the one that would be", async ({ page }) => {
+  await startDemo(page);
+  await page.getByRole("link", { name: "Marl 15", exact: true }).click();
+  await expect(page.getByRole("list", { name: "Sources that disagree" })).toContainText(/Sources differ on no-load voltage: listing and data sheet/);
+  await page.getByRole("link", { name: "Side by side" }).first().click();
+  const both = page.getByRole("region", { name: /No-load voltage: what the sources say/ });
+  await expect(both.getByRole("listitem")).toHaveCount(2);
+  await expect(both).toContainText("one promises more");
+  await noSeriousAxe(page);
+
+  await page.getByRole("link", { name: "Nimbus Bench" }).click();
+  await page.getByRole("link", { name: "Alder 12", exact: true }).click();
+  await page.getByRole("link", { name: "not fairly tested: why" }).first().click();
+  const offer = page.getByTestId("fair-run");
+  await expect(offer).toContainText(/A (load sweep|charge cycle|overload and short)/i);
+  await offer.getByRole("button", { name: "Prepare that run" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("Alder 12");
+  await expect(page).toHaveURL(/\/prepare$/);
+});
+
+test("decide for a need: ranked with the reason for every place; buy, modify or build", async ({ page }) => {
+  await startDemo(page);
+  await page.getByRole("link", { name: "Decide", exact: true }).click();
+  await expect(page.getByRole("heading", { name: "Field sound recorder", level: 1 })).toBeVisible();
+  const table = page.getByRole("table").first();
+  await expect(table.getByRole("columnheader").nth(1)).toContainText("Sedge 51");
+  await expect(table.getByRole("row").filter({ hasText: "Over-discharge protection" })).toContainText(/metmeasured/);
+  await page.getByRole("button", { name: "Marl 15" }).click();
+  await expect(page.getByRole("heading", { name: "Why Marl 15 stands there" })).toBeVisible();
+  await expect(page.getByText(/^Behind .*: it /)).toBeVisible();
+  const ways = page.getByRole("region", { name: "Buy, modify or build" });
+  await expect(ways.getByRole("row").filter({ hasText: "modify" })).toContainText(/A protection board for over-discharge protection/);
+  await expect(ways.getByRole("row").filter({ hasText: "modify" })).toContainText("€1.10");
+  await noSeriousAxe(page);
+  // A number in the table leads to what it rests on.
+  await table.getByRole("row").filter({ hasText: "Highest load held" }).getByRole("link").first().click();
+  await expect(page).toHaveURL(/\/run\/.*\/review/);
+});
+
+test("a need is written down by keyboard, changes the order at once, and can be taken back", async ({ page }) => {
+  await startDemo(page);
+  await page.getByRole("link", { name: "Decide", exact: true }).click();
+  await tabTo(page, page.getByRole("button", { name: "Write down a need" }));
+  await page.keyboard.press("Enter");
+  await expect(dialog(page).getByLabel("What is it for?")).toBeFocused();
+  await page.keyboard.type("Tide gauge");
+  const first = dialog(page).getByRole("group", { name: "Requirement 1" });
+  await tabTo(page, first.getByLabel(/^Limit/));
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("five volts or so");
+  await page.keyboard.press("Enter");
+  await expect(dialog(page).getByRole("alert")).toBeVisible();
+  await tabTo(page, first.getByLabel(/^Limit/));
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("8.5 to 9.5");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { name: "Tide gauge", level: 1 })).toBeVisible();
+  await expect(page.getByRole("table").first().getByRole("row").filter({ hasText: "No-load voltage" })).toContainText("missed");
+  await page.keyboard.press("Control+z");
+  await expect(page.getByRole("heading", { name: "Field sound recorder", level: 1 })).toBeVisible();
+});
+
+test("curves of any runs are laid over each other, and the address keeps which", async ({ page }) => {
+  await startDemo(page);
+  await page.keyboard.press("Control+k");
+  await expect(page.getByPlaceholder("board, cell, run or act")).toBeFocused();
+  await page.keyboard.type("curves");
+  await page.keyboard.press("Enter");
+  await page.getByLabel(/Which runs/).fill("load sweep");
+  await page.getByRole("checkbox", { name: /^Marl 15 sample A: Load sweep/ }).check();
+  await page.getByRole("checkbox", { name: /^Sedge 51 sample A: Load sweep/ }).check();
+  await expect(page.locator("[data-chart] [data-curve]")).toHaveCount(2);
+  await page.getByRole("button", { name: "battery 3.1 V" }).click();
+  await expect(page.locator("[data-chart] figcaption")).toHaveText(/Efficiency/);
+  await expect(page.locator("[data-chart] figcaption + ul > li")).toHaveText([/Marl 15, battery 3\.1.V/, /Sedge 51, battery 3\.1.V/]);
+  await noSeriousAxe(page);
+  await page.getByLabel("Curve", { exact: false }).first().selectOption({ index: 1 });
+  await page.reload();
+  await expect(page.getByRole("checkbox", { name: /^Marl 15 sample A: Load sweep/ })).toBeChecked();
+  // Charges lie over each other from where charging begins.
+  await page.goto("/curves");
+  await page.getByLabel(/Which runs/).fill("charge on");
+  for (const box of await page.getByRole("checkbox").all()) await box.check();
+  await expect(page.getByText("Time from the start of the charge").first()).toBeVisible();
+});
+
+test("a sheet is issued: what is found later changes the next one, and what moved is said", async ({ page }) => {
+  await startDemo(page);
+  await page.getByRole("link", { name: "Marl 15", exact: true }).click();
+  await page.getByRole("link", { name: "Findings sheet" }).click();
+  await expect(page.getByRole("region", { name: "Wiring" })).toBeVisible();
+  await page.getByRole("button", { name: "Issue it" }).click();
+  await dialog(page).getByLabel(/For whom/).fill("the committee");
+  await dialog(page).getByRole("button", { name: "Issue it" }).click();
+  await expect(page.getByTestId("moved")).toHaveText("Nothing has moved since.");
+  const summary = await page.getByTestId("summary").innerText();
+  const address = page.url();
+  const pdf = await page.pdf({ preferCSSPageSize: true });
+  expect(pdf.toString("latin1").match(/\/Type\s*\/Page\b/g)?.length).toBeLessThanOrEqual(2);
+  await page.getByRole("link", { name: "House rules" }).click();
+  await page.getByLabel("Tolerance of a bare number").fill("1");
+  await page.getByLabel("one", { exact: false }).last().check();
+  await page.getByRole("button", { name: "Keep these rules" }).click();
+  await dialog(page).getByRole("button", { name: "Keep the rules, and judge anew" }).click();
+  await expect(page.getByText("every verdict was judged anew")).toBeVisible();
+  await page.goto(address);
+  await expect(page.getByTestId("moved")).toContainText(/Since then: \d+ other verdict/);
+  await expect(page.getByTestId("summary")).toHaveText(summary);
+  await noSeriousAxe(page);
+});
+
+test("sums are fed from what is open: a run's readings, a cell", async ({ page }) => {
+  await startDemo(page);
+  await page.getByRole("link", { name: "Carry on: Load sweep" }).click();
+  await page.locator("[data-chart] [data-curve]").first().waitFor();
+  await page.getByRole("link", { name: "Sums", exact: true }).click();
+  await expect(page.getByLabel("Fed from").locator("option:checked")).toHaveText(/^what is open: Load sweep/);
+  const efficiency = page.getByRole("region", { name: "Efficiency from four readings" });
+  await expect(efficiency.getByText(/From runs: battery volts, battery amps, output volts, output amps/)).toBeVisible();
+  await page.getByRole("link", { name: "Cells", exact: true }).click();
+  await page.getByRole("link", { name: "Rush 300" }).first().click();
+  await page.getByRole("link", { name: "Sums", exact: true }).click();
+  await expect(page.getByRole("region", { name: "C-rate" }).getByLabel("Capacity of the cell")).toHaveValue("300m");
+});
