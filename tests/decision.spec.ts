@@ -156,7 +156,7 @@ test("curves of any runs are laid over each other, and the address keeps which",
   await page.getByRole("checkbox", { name: /^Marl 15 sample A: Load sweep/ }).check();
   await page.getByRole("checkbox", { name: /^Sedge 51 sample A: Load sweep/ }).check();
   await expect(page.locator("[data-chart] [data-curve]")).toHaveCount(2);
-  await page.getByRole("button", { name: "battery 3.1 V" }).click();
+  await page.getByRole("button", { name: "battery 3.1 V", exact: true }).click();
   await expect(page.locator("[data-chart] figcaption")).toHaveText(/Efficiency/);
   await expect(page.locator("[data-chart] figcaption + ul > li")).toHaveText([/Marl 15, battery 3\.1.V/, /Sedge 51, battery 3\.1.V/]);
   await noSeriousAxe(page);

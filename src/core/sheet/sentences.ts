@@ -118,7 +118,7 @@ const SEEN: Readonly<Record<string, Readonly<Record<string, readonly [text: stri
 };
 
 /** The sentences that findings make, in the order of the dictionary's phrases; what has no phrase stays in the table. */
-export function sentencesOf(found: readonly Found[]): Said[] {
+export function sentencesOf(found: readonly Found[], touchLimit: number): Said[] {
   const out: Said[] = [];
   const of = (name: string) => found.filter((f) => f.finding.characteristic === name && f.finding.value !== "not stated");
   for (const [name, [about, before, after]] of Object.entries(PHRASES)) {
@@ -128,6 +128,9 @@ export function sentencesOf(found: readonly Found[]): Said[] {
   for (const [name, judge] of Object.entries(ANSWERS)) for (const f of of(name)) out.push(judge(f));
   const fold = of("charge.foldback-onset-temperature")[0];
   if (fold) out.push({ about: "charging", sentence: ["From ", { text: value(fold), runId: fold.runId }, " on it cuts its own charge current because of heat."], side: "weakness", modify: "A larger programme resistor: less current, less heat." });
+  for (const f of of("heat.steady-temperature"))
+    if (typeof f.finding.value === "number" && f.finding.value > touchLimit)
+      out.push({ about: "heat", sentence: ["Its part settles at ", { text: value(f), runId: f.runId }, `: too hot to touch, above ${formatQuantity(touchLimit, "°C")}.`], side: "weakness", modify: "Cover the hot part, or spread its heat." });
   for (const f of of("behaviour.response")) {
     const said = SEEN[String(f.finding.conditions.action)]?.[String(f.finding.value)];
     if (said) out.push({ about: "behaviour", sentence: [{ text: said[0], runId: f.runId }], side: "weakness", ...(said[1] ? { modify: said[1] } : {}) });

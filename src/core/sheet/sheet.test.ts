@@ -30,7 +30,7 @@ function sheetOf(title: string): { sheet: FindingsSheet; input: SheetInput } {
   }
   const evidence: EvidenceSample[] = samples.map((s) => ({ id: s.id, name: s.name, runs: runs.filter((r) => r.sampleId === s.id).map((r) => ({ id: r.id, title: r.title, startUtc: r.startUtc, finished: true, setAside: null, modifiedFunctions: [], findings: findings.get(r.id) ?? [] })) }));
   const claims = of("claim").filter((c) => c.boardId === board.id);
-  const input: SheetInput = {
+  const input: SheetInput = { touchLimit: 60,
     title, note: board.note, functions: board.functions, claims, madeAt: "2026-11-26T08:00:00Z",
     samples: samples.map((s) => ({ name: s.name, configuration: s.configuration, note: s.note, modifications: [] })),
     verdicts: new Map(claims.map((c) => [c.id, judgeClaim(c, evidence, HOUSE_RULES)])),
@@ -90,11 +90,11 @@ test("a run that was set aside speaks for nothing, and the newest of two counts"
   expect(found).toEqual([{ finding: finding(5.2), runId: "new" }]);
   // What a modified output gives is not the board's, newest or not.
   expect(standing([run("old", "2026-11-01T00:00:00Z", 5.1), { ...run("modified", "2026-11-06T00:00:00Z", 9), modifiedFunctions: ["boost"] }])).toEqual([{ finding: finding(5.1), runId: "old" }]);
-  expect(plain(sentencesOf(found).map((s) => s.sentence))).toBe("Unloaded it gives 5.2 V (battery 3.6 V).");
+  expect(plain(sentencesOf(found, 60).map((s) => s.sentence))).toBe("Unloaded it gives 5.2 V (battery 3.6 V).");
 });
 
 test("a board with nothing claimed and nothing measured has a sheet that says so", () => {
-  const s = findingsSheet({ title: "Bare", note: "", functions: [], samples: [], claims: [], verdicts: new Map(), runs: [], madeAt: "2026-11-26T08:00:00Z" });
+  const s = findingsSheet({ title: "Bare", note: "", functions: [], samples: [], claims: [], verdicts: new Map(), runs: [], touchLimit: 60, madeAt: "2026-11-26T08:00:00Z" });
   expect(s.summary).toBe("Nothing is claimed of it, so nothing was judged.");
   expect([s.fitFor, s.strengths, s.weaknesses, s.measured, s.runs].every((x) => x.length === 0)).toBe(true);
 });
@@ -109,4 +109,12 @@ test("as Markdown: a heading, the table of claims, numbers as links, nothing tha
   expect(rows).toHaveLength(input.claims.length);
   for (const r of rows) expect(r.replace(/\\\|/g, "").split("|")).toHaveLength(6);
   for (const id of [...text.matchAll(/\(\/run\/([^/]+)\/review\)/g)].map((m) => m[1])) expect(input.runs.some((r) => r.id === id)).toBe(true);
+});
+
+test("a part that settles above what the house calls too hot to touch is a weakness, with what to do about it", () => {
+  const warm = (value: number) => [{ finding: { characteristic: "heat.steady-temperature", conditions: {}, value, unit: "°C" as const, expandedUncertainty: 1, budget: [], points: [], unfair: [] }, runId: "r" }];
+  const against = (value: number, limit: number) => sentencesOf(warm(value), limit).filter((x) => x.side === "weakness");
+  expect(against(59, 60)).toEqual([]);
+  expect(against(61, 60)).toMatchObject([{ about: "heat", modify: expect.stringContaining("hot part") }]);
+  expect(against(59, 55)).toHaveLength(1);
 });

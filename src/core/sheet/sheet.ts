@@ -32,6 +32,8 @@ export interface SheetInput {
   readonly verdicts: ReadonlyMap<string, ClaimVerdict>;
   /** Finished runs, in any order. */
   readonly runs: readonly SheetRun[];
+  /** °C of the house rules, above which a surface is too hot to touch. */
+  readonly touchLimit: number;
   /** ISO UTC of its making. */
   readonly madeAt: string;
 }
@@ -158,7 +160,7 @@ const METERS_SHOWN = 12;
 export function findingsSheet(input: SheetInput): FindingsSheet {
   const counted = input.runs.filter((r) => !r.setAside);
   const found = standing(input.runs);
-  const said = sentencesOf(found);
+  const said = sentencesOf(found, input.touchLimit);
   const claims = input.claims.map((c) => claimRow(c, input.verdicts.get(c.id)));
   const missed = claims.filter((c) => c.word === "misses");
   const kept = claims.filter((c) => c.word === "meets");

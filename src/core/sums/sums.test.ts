@@ -1,9 +1,10 @@
+import { HOUSE_RULES } from "../procedures";
 import { seeded } from "../simulator";
 import { feedsOf, SUMS, type Sum } from ".";
 
 const sum = (id: string): Sum => SUMS.find((s) => s.id === id) as Sum;
 const firsts = (s: Sum) => Object.fromEntries(s.fields.map((f) => [f.key, f.first]));
-const work = (id: string, values: Readonly<Record<string, number>>) => sum(id).work({ ...firsts(sum(id)), ...values });
+const work = (id: string, values: Readonly<Record<string, number>>) => sum(id).work({ ...firsts(sum(id)), ...values }, HOUSE_RULES);
 const result = (id: string, label: string, values: Readonly<Record<string, number>> = {}) => work(id, values).results.find((r) => r.label === label)?.value ?? NaN;
 const plain = (text: string) => text.replace(/[\u00a0\u202f]/g, " ");
 
@@ -35,7 +36,7 @@ describe("worked by hand", () => {
 
 test("each shows the formula with its numbers, and every result is a number in its unit", () => {
   for (const s of SUMS) {
-    const a = s.work(firsts(s));
+    const a = s.work(firsts(s), HOUSE_RULES);
     expect(a.results.length).toBeGreaterThan(0);
     for (const r of a.results) expect([s.id, r.label, Number.isFinite(r.value)]).toEqual([s.id, r.label, true]);
     expect(plain(a.filled)).toMatch(/\d/);
@@ -52,7 +53,7 @@ test("within its bounds no sum breaks (seed 52)", () => {
       const values = Object.fromEntries(s.fields.map((f) => [f.key, r.uniform() < 0.2 ? (r.uniform() < 0.5 ? f.low : f.high) : r.between(f.low, f.high)]));
       // A charge from volts above full, or of a month, is no sum that anybody does.
       if (s.id === "charge-time") continue;
-      const a = s.work(values);
+      const a = s.work(values, HOUSE_RULES);
       for (const x of a.results) expect([s.id, JSON.stringify(values), Number.isNaN(x.value)]).toEqual([s.id, JSON.stringify(values), false]);
     }
 });

@@ -1,5 +1,6 @@
 import { checkChargeCurrent, chooseProgramme, forecastCharge, programmedCurrent } from "../fit";
 import { coldOpenVoltage, heldVoltage } from "../procedures/solar-input/panel";
+import type { HouseRules } from "../procedures";
 import { formatDuration, formatQuantity, nearestStandard, type Unit } from "../quantities";
 
 export interface SumField {
@@ -29,6 +30,9 @@ export interface SumAnswer {
   readonly remark?: string;
 }
 
+/** What of the house rules a sum minds. */
+export type SumRules = Pick<HouseRules, "touchLimit">;
+
 /** A sum that is done beside the bench. */
 export interface Sum {
   readonly id: string;
@@ -36,7 +40,7 @@ export interface Sum {
   readonly formula: string;
   readonly fields: readonly SumField[];
   /** Every field of it, in SI, within its bounds. */
-  work(v: Readonly<Record<string, number>>): SumAnswer;
+  work(v: Readonly<Record<string, number>>, rules: SumRules): SumAnswer;
 }
 
 const q = (value: number, unit: Unit, digits = 3): string => formatQuantity(value, unit, { digits });
@@ -76,13 +80,13 @@ export const SUMS: readonly Sum[] = [
     title: "Heat of a linear charger",
     formula: "P = (V_in − V_cell) × I",
     fields: [field("input", "Input volts", "V", 5, 1, 60), field("cell", "Cell volts, lowest at full current", "V", 3, 0.5, 60), field("amps", "Charge current", "A", 1, 0.001, 20), field("kelvin", "Part warms by, a watt", "K/W", 50, 0.1, 500), field("ambient", "Ambient", "°C", 25, -40, 90)],
-    work: (v) => {
+    work: (v, rules) => {
       const watts = (get(v, "input") - get(v, "cell")) * get(v, "amps");
       const part = get(v, "ambient") + get(v, "kelvin") * watts;
       return {
         results: [{ label: "heat", value: watts, unit: "W" }, { label: "part reaches", value: part, unit: "°C" }],
         filled: `(${q(get(v, "input"), "V")} − ${q(get(v, "cell"), "V")}) × ${q(get(v, "amps"), "A")} = ${q(watts, "W")}`,
-        ...(watts < 0 ? { remark: "The cell stands above the input: nothing charges it." } : part > 110 ? { remark: "It will cut its own current before it gets that hot." } : part > 60 ? { remark: "Too hot to touch." } : {}),
+        ...(watts < 0 ? { remark: "The cell stands above the input: nothing charges it." } : part > 110 ? { remark: "It will cut its own current before it gets that hot." } : part > rules.touchLimit ? { remark: `Too hot to touch, above ${q(rules.touchLimit, "°C")}.` } : {}),
       };
     },
   },

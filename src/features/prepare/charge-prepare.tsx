@@ -6,7 +6,7 @@ import { useState } from "react";
 import { CHEMISTRY_LIMITS } from "@/core/cells";
 import type { CellRecord, RunRecord } from "@/core/files/records";
 import { formatQuantity, formatRoughly } from "@/core/quantities";
-import { metersFor, metersPinned, plannedCell, readWith, type RunSetup } from "@/core/procedures";
+import { metersFor, metersPinned, plannedCell, rangeRemarks, readWith, type RunSetup } from "@/core/procedures";
 import { CHARGE_ROLES, chargeCycle, checkChargePlan, forecastFor, type ChargePlan } from "@/core/procedures/charge-cycle";
 import { SIMULATED_CHARGERS, type SimulatedChargerId } from "@/core/simulator/charge-boards";
 import { attempt } from "@/session/notify";
@@ -138,7 +138,7 @@ export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
         {plan.cell ? <ProgrammeHelper cell={plan.cell} drawer={rig.drawer.map((r) => r.ohms)} onCurrent={(amps) => { field("programmedCurrent", (v) => condition({ programmedCurrent: v }))(amps); setSoldered((n) => n + 1); }} /> : null}
       </Section>
       <Section mark="forecast" title="What will happen">
-        <RemarkList remarks={remarks} />
+        <RemarkList remarks={[...remarks, ...rangeRemarks({ ...full, meters: metersPinned(full.instruments, rig) } as RunSetup)]} />
         {forecast ? (
           <dl className="flex flex-wrap gap-x-8 gap-y-2">
             {forecast.phases.map((ph) => (

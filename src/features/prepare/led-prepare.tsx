@@ -5,7 +5,7 @@ import { useRouter } from "next/navigation";
 import { useState } from "react";
 import type { RunRecord } from "@/core/files/records";
 import type { BenchProcedure, PlanRemark, RunConditions, RunSetup } from "@/core/procedures";
-import { metersFor, metersPinned, PROCEDURES, readWith } from "@/core/procedures";
+import { metersFor, metersPinned, PROCEDURES, rangeRemarks, readWith } from "@/core/procedures";
 import { simulatedFor } from "@/core/simulator/offered";
 import { attempt } from "@/session/notify";
 import { playAll } from "@/session/sound";
@@ -136,7 +136,7 @@ export function LedPrepare({ run, board, rig: storedRig, choices, others, p }: L
             />
           ))}
         </div>
-        <RemarkList remarks={[...remarks, ...undone(p, others)]} />
+        <RemarkList remarks={[...remarks, ...rangeRemarks(full), ...undone(p, others)]} />
       </Section>
       <Section mark="bench" title="Readings and instruments">
         <fieldset className="mb-4">

@@ -4,7 +4,7 @@ import dynamic from "next/dynamic";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
-import { atBench, procedure, type RunSetup } from "@/core/procedures";
+import { atBench, procedure, rangeRemarks, type RunSetup } from "@/core/procedures";
 import type { SweepPlan } from "@/core/procedures/load-sweep";
 import type { RunRecord } from "@/core/files/records";
 import { SIMULATED_BOARDS, type SimulatedBoardId } from "@/core/simulator/boards";
@@ -17,6 +17,7 @@ import { CautionList, StopRuleList } from "./cautions";
 import { PlanFields } from "./plan-fields";
 import type { Loaded } from "./loaded";
 import { rangeChoices } from "@/ui/accuracy-table";
+import { RemarkList } from "./remark-list";
 import { RigFields } from "./rig-fields";
 import { ResistorTable, useResistors } from "./resistors";
 
@@ -117,6 +118,7 @@ function Prepare({ run, board, rig: storedRig, choices }: Loaded) {
           ) : null}
         </fieldset>
         <RigFields choices={choices} rig={rig} onRig={setRig} />
+        <RemarkList remarks={rangeRemarks(withMeters(full as RunSetup, rig))} />
         {rig.useDrawer ? <ResistorTable resistors={resistors} nominal={setup.conditions.nominalOutput ?? 5} /> : null}
       </Section>
       <Section mark="wire" title="Wiring">

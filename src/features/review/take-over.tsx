@@ -3,9 +3,9 @@
 import { useState } from "react";
 import { formatQuantity } from "@/core/quantities";
 import { roleLabel, roleUnit, type BenchCorrection } from "@/core/procedures";
-import type { RigRecord } from "@/core/files/records";
+import type { InstrumentRecord, RigRecord } from "@/core/files/records";
 import { attempt } from "@/session/notify";
-import { change, now, rigOf, useLive } from "@/storage";
+import { change, now, record, rigOf, useLive } from "@/storage";
 import { Button } from "@/ui/button";
 
 const LEADS = { inputLeadResistance: "battery leads", outputLeadResistance: "load leads" } as const;
@@ -18,6 +18,14 @@ function corrected(rig: RigRecord, c: BenchCorrection, at: string): RigRecord {
     ...(c.leads && c.ohms !== undefined ? { [c.leads]: Number(c.ohms.toPrecision(4)) } : {}),
     ...(c.offset !== undefined ? { offsets: { ...rig.offsets, [c.role]: Number(c.offset.toPrecision(3)) } } : {}),
   };
+}
+
+/** The instrument that was checked, with the day and what came of it; nothing where the rig names none. */
+async function checkedMeter(rig: RigRecord, c: BenchCorrection): Promise<InstrumentRecord[]> {
+  const id = rig.meters?.[c.role]?.instrumentId;
+  const meter = id ? await record("instrument", id) : null;
+  const at = now();
+  return meter ? [{ ...meter, checked: { date: at.slice(0, 10), note: c.offset === undefined ? "meter check taken over" : `meter check taken over, offset ${formatQuantity(c.offset, roleUnit(c.role), { digits: 2 })}` }, updatedAt: at }] : [];
 }
 
 /** Offers what a meter check found to the later runs of this bench. */
@@ -43,7 +51,7 @@ export function TakeOver({ notebookId, correction: c }: { readonly notebookId: s
             disabled={busy}
             onClick={() => {
               setBusy(true);
-              void attempt(() => change("take over the meter check", [corrected(rig, c, now())])).finally(() => setBusy(false));
+              void attempt(async () => change("take over the meter check", [corrected(rig, c, now()), ...(await checkedMeter(rig, c))])).finally(() => setBusy(false));
             }}
           >
             Take it over

@@ -37,7 +37,7 @@ export async function loadSheet(id: string): Promise<Loaded | null> {
   });
   const { board } = dossier;
   const sheet = findingsSheet({
-    title: board.title, note: board.note, functions: board.functions, claims: dossier.claims, verdicts: dossier.verdicts, runs, madeAt: now(),
+    title: board.title, note: board.note, functions: board.functions, claims: dossier.claims, verdicts: dossier.verdicts, runs, touchLimit: dossier.rules.touchLimit, madeAt: now(),
     samples: dossier.samples.map((s) => ({ name: s.name, configuration: s.configuration, note: s.note, modifications: s.modifications.map((m) => `${m.date} ${m.text}`) })),
   });
   const charts: { spec: ChartSpec; from: string }[] = [];

@@ -5,12 +5,13 @@ import Link from "next/link";
 import { usePathname } from "next/navigation";
 import { setNonce } from "get-nonce";
 import { useCallback, useEffect, useMemo, useState, type ReactNode } from "react";
+import { writeUncertaintiesTo } from "@/core/quantities";
 import type { NotebookRecord } from "@/core/files/records";
 import { SessionContext } from "@/session/context";
 import { attempt, notify, onNoticesWanted } from "@/session/notify";
 import { applyTheme, storedTheme, type Theme } from "@/session/theme";
 import { isTyping } from "@/session/keys";
-import { meta, notebooks, readingsIn, redo, setMeta, storeLogsWith, sweepWhenQuiet, thinkWith, undo, useLive } from "@/storage";
+import { meta, notebooks, readingsIn, redo, rulesOf, setMeta, storeLogsWith, sweepWhenQuiet, thinkWith, undo, useLive } from "@/storage";
 import { computing, readingLogs } from "@/workers/client";
 import { Quiet } from "@/ui/section";
 import { Key } from "@/ui/button";
@@ -51,6 +52,11 @@ export function Shell({ nonce, demo, children }: ShellProps) {
   const [notices, setNotices] = useState(false);
   const list = useLive("notebooks", () => openingList(demo), (n) => n.kinds.includes("notebook"));
   const current = useLive(`current-${wanted}`, async () => wanted ?? (await meta<string>("notebook")) ?? null, () => false);
+  const notebookId = list.state === "ready" ? (list.value.find((n) => current.state === "ready" && n.id === current.value) ?? list.value[0])?.id : undefined;
+  // How numbers are written is said before a page writes any.
+  const digits = useLive(`digits-${notebookId}`, async () => (notebookId ? (await rulesOf(notebookId)).digits : 2), (n) => n.kinds.includes("rules"));
+  const written = digits.state === "ready" ? digits.value : 2;
+  writeUncertaintiesTo(written);
   const openNotebook = useCallback((id: string) => {
     setWanted(id);
     void setMeta("notebook", id);
@@ -106,7 +112,7 @@ export function Shell({ nonce, demo, children }: ShellProps) {
       </a>
       <Header notebook={notebook} theme={theme} onTheme={setTheme} onOpen={setDialog} />
       <main id="main" className="mx-auto max-w-[80rem] px-2 pb-5 min-[900px]:px-4">
-        {session ? <SessionContext value={session}>{children}</SessionContext> : <StartPage onOpen={openNotebook} />}
+        {session ? <SessionContext key={written} value={session}>{children}</SessionContext> : <StartPage onOpen={openNotebook} />}
       </main>
       {session && dialog === "notebooks" ? (
         <SessionContext value={session}>

@@ -6,7 +6,7 @@ import { useEffect, useMemo, useState } from "react";
 import { formatQuantity } from "@/core/quantities";
 import { standing } from "@/core/sheet";
 import type { Role } from "@/core/procedures/roles";
-import { feedsOf, feedsOfOpen, SUMS, type Fed, type OpenBeside, type Sum } from "@/core/sums";
+import { feedsOf, feedsOfOpen, SUMS, type Fed, type OpenBeside, type Sum, type SumRules } from "@/core/sums";
 import { useSession } from "@/session/context";
 import { boardDossier, boards, drawer, readingsIn, record, rulesOf, runDossier, useLive, type RunDossier } from "@/storage";
 import { NumberField } from "@/ui/number-field";
@@ -20,7 +20,7 @@ export function SumsPage() {
   const [from, setFrom] = useState<string>(asked.get("board") ?? (open.run ? `run:${open.run}` : open.cell ? `cell:${open.cell}` : ""));
   const list = useLive(`sums-${notebook.id}`, () => boards(notebook.id), (n) => n.kinds.includes("board"));
   const beside = useLive(`beside-${open.run}-${open.cell}`, () => titleOf(open.run, open.cell));
-  const fed = useLive(`feeds-${from}`, () => feedsFrom(notebook.id, from));
+  const fed = useLive(`feeds-${from}`, async () => ({ rules: await rulesOf(notebook.id), fed: await feedsFrom(notebook.id, from) }));
   useEffect(() => {
     document.title = "Quick sums · Nimbus Bench";
   }, []);
@@ -42,7 +42,7 @@ export function SumsPage() {
           </select>
         </label>
       </Section>
-      {fed.state === "ready" ? SUMS.map((s) => <SumRow key={s.id + from} sum={s} fed={fed.value} />) : null}
+      {fed.state === "ready" ? SUMS.map((s) => <SumRow key={s.id + from} sum={s} fed={fed.value.fed} rules={fed.value.rules} />) : null}
     </div>
   );
 }
@@ -86,11 +86,11 @@ async function feedsFrom(notebookId: string, from: string): Promise<ReadonlyMap<
 /** A figure that is shown with no more digits than a sum is worth. */
 const short = (value: number): number => Number(value.toPrecision(3));
 
-function SumRow({ sum, fed }: { readonly sum: Sum; readonly fed: ReadonlyMap<string, Fed> }) {
+function SumRow({ sum, fed, rules }: { readonly sum: Sum; readonly fed: ReadonlyMap<string, Fed>; readonly rules: SumRules }) {
   const first = useMemo(() => Object.fromEntries(sum.fields.map((f) => [f.key, short(fed.get(`${sum.id}.${f.key}`)?.value ?? f.first)])), [sum, fed]);
   const [values, setValues] = useState<Readonly<Record<string, number | null>>>(first);
   const known = sum.fields.every((f) => values[f.key] !== null);
-  const answer = known ? sum.work(values as Readonly<Record<string, number>>) : null;
+  const answer = known ? sum.work(values as Readonly<Record<string, number>>, rules) : null;
   const sources = sum.fields.flatMap((f) => {
     const x = fed.get(`${sum.id}.${f.key}`);
     return x?.runId && values[f.key] === short(x.value) ? [{ label: f.label, runId: x.runId }] : [];

@@ -39,7 +39,7 @@ export function planHeat(context: PlanContext): Result<RunSetup<HeatPlan>> {
       ...(context.configuration?.words ? { configuration: context.configuration.words } : {}),
     },
     instruments: { partTemperature: PROBE, ambientTemperature: PROBE, ...metersFor(HEAT_ROLES, rig.instruments) },
-    plan: { battery: rules.batteryNominal, load: claimed ? Number((0.8 * claimed).toPrecision(2)) : 0.5, quiet: 20, seconds: 3600, enough: 1, thermometer: "probe", touchLimit: TOUCH, every: 5, timeLimit: 2 * 3600 },
+    plan: { battery: rules.batteryNominal, load: claimed ? Number((0.8 * claimed).toPrecision(2)) : 0.5, quiet: 20, seconds: 3600, enough: 1, thermometer: "probe", touchLimit: rules.touchLimit, every: 5, timeLimit: 2 * 3600 },
   });
 }
 
