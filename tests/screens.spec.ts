@@ -128,6 +128,61 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
     },
   ],
   [
+    "instruments",
+    async (page) => {
+      await page.getByRole("link", { name: "Instruments", exact: true }).click();
+      await page.getByRole("heading", { name: "Which reads what" }).waitFor();
+    },
+  ],
+  [
+    "an instrument being changed",
+    async (page) => {
+      await page.getByRole("link", { name: "Instruments", exact: true }).click();
+      await page.getByRole("button", { name: "Change Plover A" }).click();
+      await page.getByRole("dialog").getByText("Ranges").waitFor();
+    },
+  ],
+  [
+    "a need and the boards",
+    async (page) => {
+      await page.getByRole("link", { name: "Decide", exact: true }).click();
+      await page.getByRole("heading", { name: "Buy, modify or build" }).waitFor();
+    },
+  ],
+  [
+    "a need being changed",
+    async (page) => {
+      await page.getByRole("link", { name: "Decide", exact: true }).click();
+      await page.getByRole("button", { name: "Change the need" }).click();
+      await page.getByRole("dialog").getByRole("group", { name: "Requirement 9" }).waitFor();
+    },
+  ],
+  [
+    "curves laid over",
+    async (page) => {
+      await page.goto("/curves");
+      await page.getByLabel(/Which runs/).fill("load sweep");
+      await page.getByRole("checkbox", { name: /^Marl 15/ }).check();
+      await page.locator("[data-chart]").first().waitFor();
+    },
+  ],
+  [
+    "boards compared",
+    async (page) => {
+      await page.getByRole("link", { name: "Compare", exact: true }).click();
+      await page.getByRole("columnheader", { name: "Sedge 51" }).waitFor();
+    },
+  ],
+  [
+    "a close call worked through",
+    async (page) => {
+      await page.getByRole("link", { name: "Sedge 51", exact: true }).first().click();
+      await page.getByRole("link", { name: "too close to call: why" }).first().click();
+      await page.getByRole("button", { name: "What would settle this?" }).first().click();
+      await page.getByText(/What would settle this, if it reads/).waitFor();
+    },
+  ],
+  [
     "house rules",
     async (page) => {
       await page.getByRole("link", { name: "House rules" }).click();
@@ -175,9 +230,9 @@ test("the capture screen stands whole at 1280 × 800", async ({ page }) => {
 
 test("an address that leads nowhere is answered, and leads back", async ({ page }) => {
   await startDemo(page);
-  for (const path of ["/board/none", "/board/none/sheet", "/run/none/checklist", "/run/none/review", "/run/none/capture", "/run/none/prepare", "/board/none/claim/none", "/board/none/import"]) {
+  for (const path of ["/board/none", "/board/none/sheet", "/board/none/sheet/none", "/run/none/checklist", "/run/none/review", "/run/none/capture", "/run/none/prepare", "/board/none/claim/none", "/board/none/import"]) {
     await page.goto(path);
-    await expect(page.getByText(/There is no such (board|run|claim) in this browser/)).toBeVisible();
+    await expect(page.getByText(/There is no such (board|run|claim|sheet) in this browser/)).toBeVisible();
     await expect(page.getByRole("link", { name: "Nimbus Bench" })).toBeVisible();
   }
 });

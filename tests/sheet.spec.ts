@@ -13,6 +13,16 @@ test("findings sheet: what was claimed, measured and judged on paper, every numb
   await noSeriousAxe(page);
   const pdf = await page.pdf({ preferCSSPageSize: true });
   expect(pdf.toString("latin1").match(/\/Type\s*\/Page\b/g)?.length).toBeLessThanOrEqual(2);
+  // The board that was measured in full fits as well.
+  await page.getByRole("link", { name: "Nimbus Bench" }).click();
+  await page.getByRole("link", { name: "Sedge 51", exact: true }).first().click();
+  await page.getByRole("link", { name: "Findings sheet" }).click();
+  await page.locator("[data-chart] path").first().waitFor();
+  expect((await page.pdf({ preferCSSPageSize: true })).toString("latin1").match(/\/Type\s*\/Page\b/g)?.length).toBeLessThanOrEqual(2);
+  await page.goBack();
+  await page.getByRole("link", { name: "Nimbus Bench" }).click();
+  await page.getByRole("link", { name: "Marl 15", exact: true }).click();
+  await page.getByRole("link", { name: "Findings sheet" }).click();
   const [file] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name: "Save as Markdown" }).click()]);
   expect(file.suggestedFilename()).toBe("marl-15-findings.md");
   const text = readFileSync(await file.path(), "utf8");

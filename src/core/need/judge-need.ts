@@ -96,5 +96,5 @@ export function judgeRequirement(r: Requirement, b: Candidate, need: Pick<Need, 
   }
   if (own && !b.functions.includes(own) && !(own === "protection" && b.functions.length === 0))
     return { requirementId: r.id, word: "missed", basis: "written down", why: `It has no ${own.replace("-", " ")}.` };
-  return { requirementId: r.id, word: "open", basis: "nothing", why: `${unmeasured}and nothing is claimed of ${(characteristic(wanted.characteristic)?.label ?? wanted.characteristic).toLowerCase()}.` };
+  return { requirementId: r.id, word: "open", basis: "nothing", why: `${unmeasured.replace(/: $/, ", ")}and nothing is claimed of ${(characteristic(wanted.characteristic)?.label ?? wanted.characteristic).toLowerCase()}.` };
 }

@@ -154,7 +154,7 @@ function fitOf(found: readonly Found[]): Sentence[] {
   return out;
 }
 
-const METERS_SHOWN = 12;
+const METERS_SHOWN = 10;
 
 /** The sheet of one board: what it is, what was claimed, measured and judged, its sides, what to do about them, how it was measured. */
 export function findingsSheet(input: SheetInput): FindingsSheet {
@@ -174,7 +174,7 @@ export function findingsSheet(input: SheetInput): FindingsSheet {
     for (const [role, a] of Object.entries(r.setup.instruments))
       if (a) {
         const meter = r.setup.meters?.[role as Role];
-        meters.set(`${role}${meter?.title ?? ""}${a.gain}${a.counts}${a.resolution}`, `${roleLabel(role as Role).toLowerCase()}${meter ? ` with ${meter.title}` : ""}: ±(${formatQuantity(a.gain, "1", { digits: 2 })} of reading + ${a.counts} × ${formatQuantity(a.resolution, roleUnit(role as Role))})`);
+        meters.set(`${role}${meter?.title ?? ""}${a.gain}${a.counts}${a.resolution}`, `${roleLabel(role as Role).toLowerCase()}${meter ? ` with ${meter.title}` : ""}: ±(${formatQuantity(a.gain, "1")} + ${a.counts} × ${formatQuantity(a.resolution, roleUnit(role as Role))})`);
       }
   const all = [...meters.values()];
   const words: Readonly<Record<SheetRun["source"], string>> = { typed: "typed by hand", simulated: "simulated bench", file: "from a file" };
@@ -191,7 +191,7 @@ export function findingsSheet(input: SheetInput): FindingsSheet {
     measured: abouts,
     open: claims.filter((c) => c.word !== "meets" && c.word !== "misses").map((c) => [`“${c.wording}”: ${c.word}.${c.settle.length ? ` ${c.settle.join(" ")}` : ""}`]),
     fitFor: fitOf(found),
-    runs: [...counted].sort((a, b) => a.startUtc.localeCompare(b.startUtc)).map((r) => ({ id: r.id, text: `${r.procedureTitle}: ${r.title}, sample ${r.sampleName}, ${r.startUtc.slice(0, 10)}, ${words[r.source]}${r.setup.conditions.supplyCurrentLimit ? `, supply limit ${formatQuantity(r.setup.conditions.supplyCurrentLimit, "A")}` : ""}` })),
+    runs: [...counted].sort((a, b) => a.startUtc.localeCompare(b.startUtc)).map((r) => ({ id: r.id, text: `${r.title.toLowerCase().startsWith(r.procedureTitle.toLowerCase()) ? "" : `${r.procedureTitle}: `}${r.title}, sample ${r.sampleName}, ${r.startUtc.slice(0, 10)}, ${words[r.source]}${r.setup.conditions.supplyCurrentLimit ? `, supply limit ${formatQuantity(r.setup.conditions.supplyCurrentLimit, "A")}` : ""}` })),
     meters: all.length > METERS_SHOWN ? [...all.slice(0, METERS_SHOWN), `and ${all.length - METERS_SHOWN} more ranges`] : all,
     versions: [...new Map(counted.map((r) => [r.procedure, `${r.procedure} ${r.version}`])).values()].sort().join(", "),
     madeAt: input.madeAt,

@@ -142,7 +142,7 @@ function whatWouldSettle(f: Finding, unit: Unit): string[] {
   else if (top?.source.includes("lead")) out.push("Sense with four wires at the module's terminals: the lead resistance makes up most of the uncertainty.");
   else if (top) {
     const [role, kind] = top.source.split("|");
-    if (role && kind) out.push(`Use a better meter or range for ${role.replace(/([A-Z])/g, " $1").toLowerCase()}: its ${kind} error makes up ${Math.round(top.share * 100)} % of the variance. Repeats would not help.`);
+    if (role && kind) out.push(`Most of its doubt is the ${kind} of the ${role.replace(/([A-Z])/g, " $1").toLowerCase()} meter (${Math.round(top.share * 100)} % of the variance): a better meter or range there narrows it first, repeats do not.`);
   }
   return out;
 }

@@ -66,7 +66,7 @@ describe("one finding against one limit", () => {
 
   test("a close call says what would settle it", () => {
     const meter = find(1.01, 0.02, { budget: [{ source: "outputCurrent|gain", u: 0.009, share: 0.9 }, { source: "outputCurrent|own|p1", u: 0.003, share: 0.1 }] });
-    expect(judgeFinding(meter, atLeast(1), "A", rules).settle.join()).toMatch(/better meter.*output current/);
+    expect(judgeFinding(meter, atLeast(1), "A", rules).settle.join()).toMatch(/output current meter \(90 %.*better meter/);
     const noise = find(1.01, 0.02, { budget: [{ source: "outputCurrent|own|p1", u: 0.01, share: 1 }] });
     expect(judgeFinding(noise, atLeast(1), "A", rules).settle.join()).toContain("Repeat the reading");
     const step = find(0.9, 0.01, { bracket: { low: 0.9, high: 1.1 } });

@@ -116,13 +116,13 @@ export function Paper({ sheet, charts, wiring, boardId, all, issued }: PaperProp
       ) : null}
       {all && charts.length ? (
         <div className="paper-charts">
-          <Charts charts={charts.map(({ spec }) => ({ spec, height: 200 }))} />
+          <Charts charts={charts.map(({ spec }) => ({ spec, height: 220 }))} />
         </div>
       ) : null}
       {all ? (
         <div className="paper-columns small">
           <Part title="Runs" sentences={sheet.runs.map((r) => [{ text: r.text, runId: r.id }])} />
-          <Part title="Meters" sentences={sheet.meters.map((m) => [m])} />
+          <Part title="Meters, ±(share of the reading + counts)" sentences={sheet.meters.map((m) => [m])} />
         </div>
       ) : null}
       <footer>

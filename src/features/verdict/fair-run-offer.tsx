@@ -2,20 +2,16 @@
 
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import type { ClaimReading } from "@/core/claims";
 import { atBench } from "@/core/procedures";
-import type { ReadingVerdict } from "@/core/verdicts";
-import { fairRun } from "@/core/verdicts/fair-run";
+import type { FairRun } from "@/core/verdicts/fair-run";
 import { attempt } from "@/session/notify";
 import { change, preparedRun, type BoardDossier } from "@/storage";
 import { Button } from "@/ui/button";
 
 /** Which run would judge a claim fairly, and the way to it. */
-export function FairRunOffer({ reading, verdict, dossier }: { readonly reading: ClaimReading; readonly verdict: ReadingVerdict; readonly dossier: BoardDossier }) {
+export function FairRunOffer({ run, dossier }: { readonly run: FairRun; readonly dossier: BoardDossier }) {
   const router = useRouter();
   const [busy, setBusy] = useState(false);
-  const run = fairRun(reading, verdict, dossier.samples, dossier.rules);
-  if (!run) return null;
   const sample = dossier.samples.find((s) => s.id === run.sampleId);
   const bench = atBench(run.procedure);
   const open = dossier.runs.find((r) => r.procedure === run.procedure.id && r.state !== "finished" && (!sample || r.sampleId === sample.id));

@@ -10,6 +10,7 @@ import { boardDossier, useLive, type BoardDossier } from "@/storage";
 import { IntervalFigure } from "@/ui/interval-figure";
 import { Quiet, Section } from "@/ui/section";
 import { VerdictMark } from "@/ui/verdict-mark";
+import { fairRun } from "@/core/verdicts/fair-run";
 import { AlsoSaid } from "./also-said";
 import { FairRunOffer } from "./fair-run-offer";
 import { WhatWouldSettle } from "./settling";
@@ -46,6 +47,8 @@ export function VerdictPage({ boardId, claimId }: { boardId: string; claimId: st
 }
 
 function ReadingDetail({ reading, said, dossier, single }: { reading: ReadingVerdict; said: ClaimReading; dossier: BoardDossier; single: boolean }) {
+  // A run that would be fair says itself what to do otherwise, and a close call is worked through change by change.
+  const offered = fairRun(said, reading, dossier.samples, dossier.rules);
   return (
     <>
       {single ? null : (
@@ -59,7 +62,7 @@ function ReadingDetail({ reading, said, dossier, single }: { reading: ReadingVer
           <li key={w}>{w}</li>
         ))}
       </ul>
-      {reading.settle.length ? (
+      {reading.settle.length && !offered && reading.word !== "too close to call" ? (
         <>
           <h3 className="font-semibold">What would settle it</h3>
           <ul className="mb-4 max-w-prose list-disc pl-5">
@@ -69,7 +72,7 @@ function ReadingDetail({ reading, said, dossier, single }: { reading: ReadingVer
           </ul>
         </>
       ) : null}
-      <FairRunOffer reading={said} verdict={reading} dossier={dossier} />
+      {offered ? <FairRunOffer run={offered} dossier={dossier} /> : null}
       {reading.judged.length ? <h3 className="mb-1 font-semibold">Measured against the limit</h3> : null}
       <ul className="space-y-4">
         {reading.judged.map((j) => (
