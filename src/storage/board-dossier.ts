@@ -1,6 +1,6 @@
 import type { BoardRecord, ClaimRecord, RunRecord, SampleRecord } from "@/core/files/records";
 import type { Claim } from "@/core/claims";
-import type { BoardColumn } from "@/core/compare";
+import type { BoardColumn, PackedColumn } from "@/core/compare";
 import type { Analysis, Finding, HouseRules } from "@/core/procedures";
 import { completeRules } from "@/core/procedures/house-rules";
 import { procedureVersion, readingsOf } from "@/core/procedures/versions";
@@ -10,7 +10,7 @@ import { ofBoard, ofKind, record } from "./queries";
 import { runDossier, type RunDossier } from "./run-dossier";
 
 /** Raised when what a comparison shows of a board changes. */
-const COMPARING_VERSION = 1;
+const COMPARING_VERSION = 3;
 /** Raised when judging itself changes, so that cached verdicts are worked out again. */
 const JUDGING_VERSION = 1;
 
@@ -178,24 +178,33 @@ export async function boardSummary(board: BoardRecord): Promise<BoardSummary> {
 const columnStamp = (rules: HouseRules): string => `${JUDGING_VERSION}|${COMPARING_VERSION}|${JSON.stringify(rules)}`;
 
 /** The columns of a notebook's comparison that are still good, by board; read in one go, so that a thousand are there at once. */
-export async function keptColumns(notebookId: string): Promise<Map<string, BoardColumn>> {
+export async function keptColumns(notebookId: string): Promise<Map<string, PackedColumn>> {
   const [rules, kept] = await Promise.all([rulesOf(notebookId), (await database()).getAll("derived", IDBKeyRange.bound("column:", "column;", false, true))]);
   const stamp = columnStamp(rules);
-  return new Map(kept.flatMap((k) => (k.stamp === stamp ? [[(k.value as BoardColumn).boardId, k.value as BoardColumn]] : [])));
+  return new Map(kept.flatMap((k) => (k.stamp === stamp ? [[(k.value as PackedColumn).boardId, k.value as PackedColumn]] : [])));
+}
+
+/** What a comparison shows of one board: the numbers it compares by, and its cells. */
+export interface ComparedBoard {
+  readonly column: PackedColumn;
+  readonly cells: BoardColumn["cells"];
 }
 
 /** A board's column of the comparison, kept until something under it changes. */
-export async function comparedBoard(board: BoardRecord): Promise<BoardColumn> {
+export async function comparedBoard(board: BoardRecord): Promise<ComparedBoard> {
   const stamp = columnStamp(await rulesOf(board.notebookId));
   const db = await database();
-  const key = `column:${board.id}`;
-  const kept = await db.get("derived", key);
-  if (kept?.stamp === stamp) return kept.value as BoardColumn;
+  const [column, cells] = await Promise.all([db.get("derived", `column:${board.id}`), db.get("derived", `cells:${board.id}`)]);
+  if (column?.stamp === stamp && cells?.stamp === stamp) return { column: column.value as PackedColumn, cells: cells.value as BoardColumn["cells"] };
   const d = await boardDossier(board.id);
-  const { boardColumn } = await import("@/core/compare");
-  const value = boardColumn({ boardId: board.id, title: board.title, functions: board.functions, claims: d?.claims ?? [], verdicts: d?.verdicts ?? new Map(), evidence: d?.evidence ?? [] });
-  await db.put("derived", { key, stamp, value }).catch(() => undefined);
-  return value;
+  const { boardColumn, packColumn } = await import("@/core/compare");
+  const whole = boardColumn({ boardId: board.id, title: board.title, functions: board.functions, claims: d?.claims ?? [], verdicts: d?.verdicts ?? new Map(), evidence: d?.evidence ?? [] });
+  const made: ComparedBoard = { column: packColumn(whole), cells: whole.cells };
+  await keepDerived([
+    { key: `column:${board.id}`, stamp, value: made.column },
+    { key: `cells:${board.id}`, stamp, value: made.cells },
+  ]).catch(() => undefined);
+  return made;
 }
 
 /** Throws every derived record away; the next look works them out again. */

@@ -39,7 +39,7 @@ async function forgetDerived(tx: WriteTransaction, changed: readonly StoredRecor
   const found = (await Promise.all([...runs].map((id) => store.get(id)))) as (RunRecord | undefined)[];
   for (const run of found) if (run) boards.add(run.boardId);
   const derived = tx.objectStore("derived");
-  await Promise.all([...[...runs].flatMap((id) => [derived.delete(`run:${id}`), derived.delete(`analysis:${id}`)]), ...[...boards].flatMap((id) => [derived.delete(`board:${id}`), derived.delete(`column:${id}`)])]);
+  await Promise.all([...[...runs].flatMap((id) => [derived.delete(`run:${id}`), derived.delete(`analysis:${id}`)]), ...[...boards].flatMap((id) => [derived.delete(`board:${id}`), derived.delete(`column:${id}`), derived.delete(`cells:${id}`)])]);
   return [...runs];
 }
 

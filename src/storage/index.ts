@@ -15,6 +15,7 @@ export {
   thinkWith,
   type BoardDossier,
   type BoardSummary,
+  type ComparedBoard,
   type Flip,
   type Thinking,
 } from "./board-dossier";

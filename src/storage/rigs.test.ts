@@ -88,7 +88,9 @@ test("kept columns are those that were worked out under these rules; other rules
   await forgetAllDerived();
   expect((await keptColumns(notebookId)).size).toBe(0);
   const b = await board("Marl 15");
-  const column = await comparedBoard(b);
+  const { column, cells } = await comparedBoard(b);
+  expect(cells["boost.max-current"]?.claims[0]).toMatchObject({ word: "misses" });
+  expect(await comparedBoard(b)).toEqual({ column, cells });
   expect((await keptColumns(notebookId)).get(b.id)).toEqual(column);
   const rules = (await ofKind(notebookId, "rules"))[0];
   if (!rules) throw new Error("no rules");

@@ -2,7 +2,10 @@
 
 import dynamic from "next/dynamic";
 
-const Screen = dynamic(() => import("@/features/compare/compare-page").then((m) => m.ComparePage), { ssr: false });
+const load = () => import("@/features/compare/compare-page").then((m) => m.ComparePage);
+// Fetched while the notebook is being opened.
+if (typeof window !== "undefined") void load().catch(() => undefined);
+const Screen = dynamic(load, { ssr: false });
 
 export default function Page() {
   return <Screen />;

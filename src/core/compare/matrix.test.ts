@@ -2,7 +2,7 @@ import type { Claim } from "../claims";
 import { CHARACTERISTICS } from "../characteristics";
 import { HOUSE_RULES, type Finding } from "../procedures";
 import { judgeClaim, type EvidenceSample } from "../verdicts";
-import { better, boardColumn, matrixRows, type BoardColumn } from ".";
+import { better, boardColumn, matrixRows as rowsOf, packColumn, type BoardColumn } from ".";
 
 const finding = (characteristic: string, value: number | string, conditions: Finding["conditions"] = {}): Finding => ({ characteristic, conditions, value, unit: typeof value === "number" ? "A" : "", expandedUncertainty: 0.001, budget: [], points: [], unfair: [] });
 const sample = (name: string, findings: readonly Finding[], more: Partial<EvidenceSample["runs"][number]> = {}): EvidenceSample => ({ id: name, name, runs: [{ id: `run-${name}`, title: "r", startUtc: "2026-11-01T00:00:00Z", finished: true, setAside: null, modifiedFunctions: [], findings, ...more }] });
@@ -11,6 +11,8 @@ const claim = (id: string, low: number): Claim => ({ id, readings: [{ characteri
 function column(boardId: string, evidence: readonly EvidenceSample[], claims: readonly Claim[] = []): BoardColumn {
   return boardColumn({ boardId, title: boardId, functions: ["boost"], claims, evidence, verdicts: new Map(claims.map((c) => [c.id, judgeClaim(c, evidence, HOUSE_RULES)])) });
 }
+
+const matrixRows = (columns: readonly BoardColumn[], family: Parameters<typeof rowsOf>[1] = null) => rowsOf(columns.map(packColumn), family);
 
 test("a cell holds the worst over conditions and samples, how many it stands for, and their spread", () => {
   const b = column("x", [sample("A", [finding("boost.max-current", 1.8, { battery: 4.1 }), finding("boost.max-current", 1.5, { battery: 3.1 })]), sample("B", [finding("boost.max-current", 1.4, { battery: 3.1 })])]);
@@ -48,4 +50,14 @@ test("rows follow the dictionary, may be kept to one function, and every quantit
   expect(matrixRows([b]).map((r) => r.name)).toEqual(["charge.cc-current", "boost.max-current", "standby.current"]);
   expect(matrixRows([b], "charger").map((r) => r.name)).toEqual(["charge.cc-current"]);
   for (const c of CHARACTERISTICS) if (c.kind === "number" && (c.usualLimit === "at-least" || c.usualLimit === "at-most")) expect([c.name, better(c)]).not.toEqual([c.name, null]);
+});
+
+test("a packed column holds its numbers in the dictionary's order, and tells claimed from measured", () => {
+  const cell = (value: number | string | null) => ({ value, text: String(value), count: 1, samples: 1, claims: [] });
+  const column: BoardColumn = { boardId: "b", title: "B", functions: ["boost"], cells: { "boost.max-current": cell(1.5), "protect.short-present": cell("no"), "standby.current": cell(null) } };
+  const packed = packColumn(column);
+  expect([...packed.values].filter((v) => !Number.isNaN(v))).toEqual([1.5]);
+  expect(packed.values[CHARACTERISTICS.findIndex((c) => c.name === "boost.max-current")]).toBe(1.5);
+  expect(packed.there.reduce((s, x) => s + x, 0)).toBe(2 + 2 + 1);
+  expect(matrixRows([column]).map((r) => [r.name, r.measured])).toEqual([["boost.max-current", true], ["protect.short-present", true], ["standby.current", false]]);
 });

@@ -2,6 +2,8 @@ import { CHARACTERISTICS, characteristic, type BoardFunction, type Characteristi
 import { readingText, type Claim } from "../claims";
 import type { Finding } from "../procedures";
 import { formatQuantity, type Unit } from "../quantities";
+import type { BoardColumn, MatrixCell } from "./column";
+import type { PackedColumn } from "./packed";
 import { functionOf, type ClaimVerdict, type EvidenceSample, type VerdictWord } from "../verdicts";
 
 /** Which way a quantity is better; null where neither is, or it depends on what it is for. */
@@ -37,28 +39,6 @@ export function better(c: Pick<Characteristic, "name" | "kind" | "usualLimit">):
   if (c.name in OTHERS) return OTHERS[c.name] ?? null;
   if (c.kind !== "number") return null;
   return c.usualLimit === "at-least" ? "more" : c.usualLimit === "at-most" ? "less" : null;
-}
-
-/** What a matrix shows of one board's characteristic. */
-export interface MatrixCell {
-  /** The value that decides: the worst over samples and conditions where one way is better, else the first. */
-  readonly value: number | string | null;
-  readonly text: string;
-  /** How many values it stands for, and over how many samples. */
-  readonly count: number;
-  readonly samples: number;
-  /** Lowest and highest of them, as text, where they differ. */
-  readonly spread?: string;
-  readonly runId?: string;
-  readonly claims: readonly { readonly id: string; readonly text: string; readonly word: VerdictWord }[];
-}
-
-/** One board's column; small, so that a thousand of them are kept and read at once. */
-export interface BoardColumn {
-  readonly boardId: string;
-  readonly title: string;
-  readonly functions: readonly BoardFunction[];
-  readonly cells: Readonly<Record<string, MatrixCell>>;
 }
 
 export interface ColumnInput {
@@ -131,32 +111,34 @@ export interface MatrixRow {
   readonly label: string;
   readonly unit: Unit;
   readonly way: Better;
+  /** Whether any of the boards was measured in it. */
+  readonly measured: boolean;
   /** Boards whose value is the best and the worst of those measured; empty where fewer than two were, or all are alike. */
   readonly best: ReadonlySet<string>;
   readonly worst: ReadonlySet<string>;
 }
 
 /** The rows that any of the columns has something in, in the order of the dictionary, best and worst found. `family` keeps one function's. */
-export function matrixRows(columns: readonly BoardColumn[], family: BoardFunction | null = null): MatrixRow[] {
-  // One pass over the columns: with a thousand of them this is done again whenever some come in.
-  const seen = new Map<string, { low: number; high: number; count: number }>();
-  for (const b of columns)
-    for (const name in b.cells) {
-      const range = seen.get(name) ?? { low: Infinity, high: -Infinity, count: 0 };
-      seen.set(name, range);
-      const v = b.cells[name]?.value;
-      if (typeof v !== "number") continue;
-      range.count++;
-      if (v < range.low) range.low = v;
-      if (v > range.high) range.high = v;
-    }
+export function matrixRows(columns: readonly PackedColumn[], family: BoardFunction | null = null): MatrixRow[] {
   const none: ReadonlySet<string> = new Set();
-  return CHARACTERISTICS.flatMap((c): MatrixRow[] => {
-    const range = seen.get(c.name);
-    if (!range || (family && functionOf(c.name) !== family)) return [];
+  // With a thousand columns this is done again whenever some come in: numbers only, no cell is read for it.
+  return CHARACTERISTICS.flatMap((c, k): MatrixRow[] => {
+    if (family && functionOf(c.name) !== family) return [];
+    let [low, high, count, there, measured] = [Infinity, -Infinity, 0, false, false];
+    for (const b of columns) {
+      const state = b.there[k] ?? 0;
+      there ||= state > 0;
+      measured ||= state > 1;
+      const v = b.values[k] ?? NaN;
+      if (Number.isNaN(v)) continue;
+      count++;
+      if (v < low) low = v;
+      if (v > high) high = v;
+    }
+    if (!there) return [];
     const way = better(c);
-    const at = (v: number): ReadonlySet<string> => new Set(columns.flatMap((b) => (b.cells[c.name]?.value === v ? [b.boardId] : [])));
-    const apart = way !== null && range.count > 1 && range.low < range.high;
-    return [{ name: c.name, label: c.label, unit: c.unit, way, best: apart ? at(way === "more" ? range.high : range.low) : none, worst: apart ? at(way === "more" ? range.low : range.high) : none }];
+    const at = (v: number): ReadonlySet<string> => new Set(columns.flatMap((b) => (b.values[k] === v ? [b.boardId] : [])));
+    const apart = way !== null && count > 1 && low < high;
+    return [{ name: c.name, label: c.label, unit: c.unit, way, measured, best: apart ? at(way === "more" ? high : low) : none, worst: apart ? at(way === "more" ? low : high) : none }];
   });
 }

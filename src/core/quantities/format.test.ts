@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { decimalsFor, formatDuration, formatParts, formatQuantity, parseQuantity, type Unit } from ".";
+import { decimalsFor, formatDuration, formatParts, formatQuantity, parseQuantity, writeUncertaintiesTo, type Unit } from ".";
 
 const SEED = 41;
 const text = (value: number, unit: Unit, options = {}) => formatQuantity(value, unit, options).replace(/\u00a0/g, " ");
@@ -101,4 +101,21 @@ test.each([
   [12.5, {}, "12.5 s"],
 ] as const)("a time of %p s, brief ones with their prefix", (value, options, text) => {
   expect(formatQuantity(value, "s", options).replace(/\u00a0/g, " ")).toBe(text);
+});
+
+describe("digits of an uncertainty", () => {
+  afterEach(() => writeUncertaintiesTo(2));
+  test("two to begin with, one where the house writes one; the value is cut where its uncertainty is", () => {
+    const both = () => formatQuantity(5.03124, "V", { uncertainty: 0.0043, withUncertainty: true }).replace(/\u00a0/g, " ");
+    expect(both()).toBe("5.0312 ± 0.0043 V");
+    writeUncertaintiesTo(1);
+    expect(both()).toBe("5.031 ± 0.004 V");
+    expect([decimalsFor(0.0096), decimalsFor(0.096), decimalsFor(37)]).toEqual([2, 1, 0]);
+  });
+});
+
+test("lengths are written with a prefix and read back", () => {
+  expect(formatQuantity(0.045, "m").replace(/\u00a0/g, " ")).toBe("45 mm");
+  expect(formatQuantity(1.2, "m").replace(/\u00a0/g, " ")).toBe("1.2 m");
+  for (const [text, value] of [["45 mm", 0.045], ["45mm", 0.045], ["4.5 cm", 0.045], ["0,045", 0.045], ["2 m", 2], ["2m", 2]] as const) expect([text, parseQuantity(text, "m")]).toMatchObject([text, { ok: true, value: { value: expect.closeTo(value, 12) } }]);
 });

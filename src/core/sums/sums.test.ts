@@ -1,6 +1,6 @@
 import { HOUSE_RULES } from "../procedures";
 import { seeded } from "../simulator";
-import { feedsOf, SUMS, type Sum } from ".";
+import { feedsOf, feedsOfOpen, SUMS, type Sum } from ".";
 
 const sum = (id: string): Sum => SUMS.find((s) => s.id === id) as Sum;
 const firsts = (s: Sum) => Object.fromEntries(s.fields.map((f) => [f.key, f.first]));
@@ -85,4 +85,30 @@ test("a board's findings feed the fields they speak of, at the lowest battery wh
     const [id, field] = key.split(".");
     expect(sum(id ?? "").fields.some((f) => f.key === field)).toBe(true);
   }
+});
+
+describe("fed from what is open", () => {
+  const rules = { chargeRate: 0.5, chargeFull: 4.2, batteryEmpty: 3.1 };
+  const run = { id: "r1", conditions: { nominalOutput: 5, programmedCurrent: 1, cellCapacity: 2.2 }, newest: { batteryVoltage: 3.6, batteryCurrent: 0.78, outputVoltage: 5.05, outputCurrent: 0.5, inputVoltage: NaN, cellVoltage: 0 } };
+  test("a run's newest readings fill the four of its efficiency, and name the run", () => {
+    const fed = feedsOfOpen({ run, rules });
+    expect(["batteryVolts", "batteryAmps", "outputVolts", "outputAmps"].map((k) => fed.get(`efficiency.${k}`))).toEqual([3.6, 0.78, 5.05, 0.5].map((value) => ({ value, runId: "r1" })));
+    expect(fed.get("charge-time.amps")).toEqual({ value: 1, runId: "r1" });
+    // Without a reading the usual value stands: nothing and not-a-number feed no sum.
+    expect([fed.has("linear-heat.input"), fed.has("linear-heat.cell")]).toEqual([false, false]);
+  });
+  test("a cell goes before what the run was planned with; the house's rate makes the current to programme", () => {
+    const fed = feedsOfOpen({ run, rules, cell: { capacity: 0.3, chargeRateLimit: 1, full: 4, rested: 3.7, ohms: 0.2 } });
+    expect(["standby-life.capacity", "charge-time.capacity", "c-rate.capacity"].map((k) => fed.get(k)?.value)).toEqual([0.3, 0.3, 0.3]);
+    expect([fed.get("charge-time.full")?.value, fed.get("charge-time.start")?.value, fed.get("charge-time.ohms")?.value, fed.get("c-rate.limit")?.value]).toEqual([4, 3.7, 0.2, 1]);
+    expect(fed.get("programme.amps")?.value).toBeCloseTo(0.15, 12);
+  });
+  test("the rules of the house alone", () => {
+    expect(Object.fromEntries(feedsOfOpen({ rules }))).toEqual({ "c-rate.rule": { value: 0.5 }, "charge-time.full": { value: 4.2 }, "battery-current.battery": { value: 3.1 } });
+  });
+  test("everything that feeds is a field of a sum", () => {
+    const fields = new Set(SUMS.flatMap((s) => s.fields.map((f) => `${s.id}.${f.key}`)));
+    const everything = { id: "r", conditions: { nominalOutput: 5, usableCapacity: 2, cellSelfDischargeCurrent: 1e-5, programmedCurrent: 1, cellCapacity: 2 }, newest: { batteryVoltage: 1, batteryCurrent: 1, outputVoltage: 1, outputCurrent: 1, inputVoltage: 5, cellVoltage: 4, ambientTemperature: 20 } };
+    for (const key of feedsOfOpen({ run: everything, rules, cell: { capacity: 1, chargeRateLimit: 1, full: 4, rested: 3.7, ohms: 0.1 } }).keys()) expect([key, fields.has(key)]).toEqual([key, true]);
+  });
 });

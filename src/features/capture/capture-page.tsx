@@ -10,6 +10,7 @@ import { attempt } from "@/session/notify";
 import { change, now, useFollowedRun, useRunWriter, type RunDossier } from "@/storage";
 import { analysePoints } from "@/storage/analysis";
 import { Button } from "@/ui/button";
+import { RunHead, StopAlert } from "@/ui/run-head";
 import { OtherTab } from "@/ui/other-tab";
 import { Chart, chartsAhead } from "@/ui/chart";
 import { LeaveOutDialog } from "@/ui/reason-dialog";
@@ -21,6 +22,9 @@ import { Readouts } from "./readouts";
 import { useCapture } from "./use-capture";
 
 chartsAhead();
+
+/** How much faster than real time the simulated bench may run. */
+const PACES = [1, 5, 20, 60] as const;
 
 /** Where points are taken: read from a metre away, one key an act, the curve growing beside the figures. */
 export function CapturePage({ id }: { id: string }) {
@@ -118,47 +122,17 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
 
   return (
     <div className="border border-rule bg-sheet">
-      <div className="flex flex-wrap items-baseline gap-x-4 border-b border-rule px-4 py-1.5 text-sm">
-        <h1 className="font-semibold">{d.run.title}</h1>
-        <Link href={`/board/${board.id}`} className="underline underline-offset-4">
-          {board.title}
-        </Link>
-        <span className="figures text-pencil">
-          {proposal.progress.taken} of about {proposal.progress.of} points
-        </span>
-        <span className="ml-auto flex flex-wrap items-center gap-4">
-          {capture.canPace ? (
-            <label className="inline-flex items-center gap-1">
-              Bench clock
-              <select value={capture.pace} onChange={(e) => capture.setPace(Number(e.target.value))} className="border border-pencil/60 bg-field px-1">
-                {[1, 5, 20, 60].map((f) => (
-                  <option key={f} value={f}>
-                    × {f}
-                  </option>
-                ))}
-              </select>
-            </label>
-          ) : null}
-          <label className="inline-flex items-center gap-1.5">
-            <input type="checkbox" checked={!capture.muted} onChange={(e) => capture.setMuted(!e.target.checked)} className="accent-(--copper)" />
-            tones
-          </label>
-          <label className="inline-flex items-center gap-1.5">
-            <input type="checkbox" checked={keysOn} onChange={(e) => setKeysOn(e.target.checked)} className="accent-(--copper)" />
-            single keys
-          </label>
-          <Link href={`/run/${d.run.id}/review`} className="underline underline-offset-4">
-            Result so far
-          </Link>
-        </span>
-      </div>
+      <RunHead
+        title={d.run.title}
+        board={board}
+        count={`${proposal.progress.taken} of about ${proposal.progress.of} points`}
+        clock={capture.canPace ? { pace: capture.pace, of: PACES, onPace: capture.setPace } : null}
+        tones={{ on: !capture.muted, onTones: (on) => capture.setMuted(!on) }}
+        keys={{ on: keysOn, onKeys: setKeysOn }}
+        resultOf={d.run.id}
+      />
       {!writing ? <OtherTab says="Another tab takes the points of this run; they appear here as they come." onTakeOver={onTakeOver} /> : null}
-      {stopped ? (
-        <div role="alert" className="flex flex-wrap items-center gap-4 border-b-4 border-misses bg-misses/10 px-4 py-3 text-lg">
-          <strong className="text-misses">Stop. {stopped.why}</strong> <span>{stopped.act}</span>
-          <Button onClick={capture.clearStop}>It is safe again</Button>
-        </div>
-      ) : null}
+      {stopped ? <StopAlert why={stopped.why} act={stopped.act} onSafe={capture.clearStop} /> : null}
       {capture.portError ? <p role="alert" className="border-b border-rule px-4 py-2 text-misses">{capture.portError}</p> : null}
       <ProposalStrip capture={capture} writing={writing} onFinish={finish} onSkip={capture.closeColumn} />
       <div className="grid min-[1000px]:grid-cols-[minmax(0,33rem)_minmax(0,1fr)]">

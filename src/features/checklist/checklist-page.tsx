@@ -1,7 +1,6 @@
 "use client";
 
 import clsx from "clsx";
-import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useState } from "react";
 import { asSaid, procedure, type ChecklistItem } from "@/core/procedures";
@@ -11,6 +10,7 @@ import { useKeys } from "@/session/keys";
 import { attempt } from "@/session/notify";
 import { change, now, useFollowedRun, useRunWriter, type RunDossier } from "@/storage";
 import { Button, Key } from "@/ui/button";
+import { RunHead } from "@/ui/run-head";
 import { OtherTab } from "@/ui/other-tab";
 import { NumberField } from "@/ui/number-field";
 import { TextField } from "@/ui/quantity-field";
@@ -56,24 +56,7 @@ function Screen({ d, board, items: itemsOf, writing, onTakeOver }: ScreenProps) 
   useKeys({ ...digits, z: list.withdraw, p: list.pass, ...(list.simulated ? { d: list.doIt } : {}), ...(seen ? { Enter: () => list.answer(seen.word) } : {}), ...(current ? {} : { f: finish }) }, writing && keysOn);
   return (
     <div className="border border-rule bg-sheet">
-      <div className="flex flex-wrap items-baseline gap-x-4 border-b border-rule px-4 py-1.5 text-sm">
-        <h1 className="font-semibold">{d.run.title}</h1>
-        <Link href={`/board/${board.id}`} className="underline underline-offset-4">
-          {board.title}
-        </Link>
-        <span className="figures text-pencil" data-testid="answered">
-          {list.answered} of {list.looks.length} answered
-        </span>
-        <span className="ml-auto flex flex-wrap items-center gap-4">
-          <label className="inline-flex items-center gap-1.5">
-            <input type="checkbox" checked={keysOn} onChange={(e) => setKeysOn(e.target.checked)} className="accent-(--copper)" />
-            single keys
-          </label>
-          <Link href={`/run/${d.run.id}/review`} className="underline underline-offset-4">
-            Result so far
-          </Link>
-        </span>
-      </div>
+      <RunHead title={d.run.title} board={board} count={`${list.answered} of ${list.looks.length} answered`} countId="answered" keys={{ on: keysOn, onKeys: setKeysOn }} resultOf={d.run.id} />
       {!writing ? <OtherTab says="Another tab answers this checklist; what it writes appears here." onTakeOver={onTakeOver} /> : null}
       <div className="grid min-[1000px]:grid-cols-[minmax(0,1fr)_24rem]">
         <div className="border-rule px-5 py-4 min-[1000px]:border-r">

@@ -19,6 +19,8 @@ const ROW = 64;
 const COLUMN = 168;
 const HEAD = 56;
 const NAMES = 190;
+/** Boards beyond those in sight whose cells are fetched too. */
+const AHEAD = 12;
 
 /** Boards beside each other: a row a quantity, a column a board, what was claimed, measured and judged in each cell. */
 export function ComparePage() {
@@ -32,18 +34,20 @@ export function ComparePage() {
   return <Matrix {...found} />;
 }
 
-function Matrix({ boards: all, columns, failed, see }: Columns) {
+function Matrix({ boards: all, columns, cells, failed, see }: Columns) {
   const [family, setFamily] = useState<BoardFunction | "">("");
   const [measured, setMeasured] = useState(false);
   const shown = useMemo(() => all.filter((b) => !family || b.functions.includes(family)), [all, family]);
   const known = useMemo(() => shown.flatMap((b) => columns.get(b.id) ?? []), [shown, columns]);
-  const rows = useMemo(() => matrixRows(known, family || null).filter((r) => !measured || known.some((b) => b.cells[r.name]?.value != null)), [known, family, measured]);
+  const rows = useMemo(() => matrixRows(known, family || null).filter((r) => !measured || r.measured), [known, family, measured]);
   const box = useRef<HTMLDivElement>(null);
   // eslint-disable-next-line react-hooks/incompatible-library -- it is not memoized: both are asked anew at each scroll
   const down = useVirtualizer({ count: rows.length, getScrollElement: () => box.current, estimateSize: () => ROW, overscan: 4, paddingStart: HEAD });
   const across = useVirtualizer({ horizontal: true, count: shown.length, getScrollElement: () => box.current, estimateSize: () => COLUMN, overscan: 2, paddingStart: NAMES });
   const [rowsSeen, columnsSeen] = [down.getVirtualItems(), across.getVirtualItems()];
-  const inSight = columnsSeen.map((c) => shown[c.index]?.id ?? "").join(" ");
+  // With a few more on either side: they are there before they are scrolled to.
+  const [first, last] = [columnsSeen[0]?.index ?? 0, columnsSeen.at(-1)?.index ?? 0];
+  const inSight = [...shown.slice(first, last + 1), ...shown.slice(last + 1, last + 1 + AHEAD), ...shown.slice(Math.max(0, first - AHEAD), first)].map((b) => b.id).join(" ");
   useEffect(() => see(inSight.split(" ")), [inSight, see]);
   const waiting = shown.length - known.length - shown.filter((b) => failed.has(b.id)).length;
   return (
@@ -102,10 +106,10 @@ function Matrix({ boards: all, columns, failed, see }: Columns) {
                   </div>
                   {columnsSeen.map((c) => {
                     const { id } = shown[c.index] as BoardRecord;
-                    const column = columns.get(id);
+                    const own = cells.get(id);
                     return (
                       <div key={id} role="cell" aria-colindex={c.index + 2} className={clsx("absolute top-0 h-full overflow-hidden border-b border-rule px-3 py-1 text-sm leading-snug", row.best.has(id) && "bg-meets/10")} style={{ left: c.start, width: c.size }}>
-                        {column ? <Cell cell={column.cells[row.name]} boardId={id} mark={row.best.has(id) ? "best" : row.worst.has(id) ? "worst" : null} /> : <span className="text-pencil">{failed.get(id) ?? "…"}</span>}
+                        {own ? <Cell cell={own[row.name]} boardId={id} mark={row.best.has(id) ? "best" : row.worst.has(id) ? "worst" : null} /> : <span className="text-pencil">{failed.get(id) ?? "…"}</span>}
                       </div>
                     );
                   })}

@@ -1,73 +1,110 @@
 "use client";
 
 import { startTransition, useCallback, useEffect, useRef, useState } from "react";
-import type { BoardColumn } from "@/core/compare";
+import type { BoardColumn, PackedColumn } from "@/core/compare";
 import type { BoardRecord } from "@/core/files/records";
 import { boards, comparedBoard, keptColumns, useLive } from "@/storage";
 
 export interface Columns {
   readonly boards: readonly BoardRecord[];
   /** By board; what is absent is still being worked out. */
-  readonly columns: ReadonlyMap<string, BoardColumn>;
+  readonly columns: ReadonlyMap<string, PackedColumn>;
+  /** The cells of the boards that are or were in sight. */
+  readonly cells: ReadonlyMap<string, BoardColumn["cells"]>;
   /** Boards that can't be worked out, with the reason. */
   readonly failed: ReadonlyMap<string, string>;
-  /** Says which boards are in sight: they come first. */
+  /** Says which boards are in sight, and near it: they come first. */
   see(ids: readonly string[]): void;
 }
 
-/** ms between two redraws while columns come in. */
+/** ms between two redraws while columns come in out of sight. */
 const FLUSH = 300;
 
+/** Boards whose cells are fetched before anything is shown. */
+const FIRST = 8;
+
+interface Made {
+  readonly of: object | null;
+  readonly columns: ReadonlyMap<string, PackedColumn>;
+  readonly cells: ReadonlyMap<string, BoardColumn["cells"]>;
+  readonly failed: ReadonlyMap<string, string>;
+}
+const NOTHING: Made = { of: null, columns: new Map(), cells: new Map(), failed: new Map() };
+
 /**
- * The columns of the comparison: what is kept is there at once, the rest is worked out one board at a time, those in sight first, so
- * that a thousand boards open as quickly as ten.
+ * The columns of the comparison: the numbers that are kept are there at once, cells are fetched for the boards in sight, and what is not
+ * kept is worked out one board at a time, those in sight first, so that a thousand boards open as quickly as ten.
  */
 export function useColumns(notebookId: string): Columns | { readonly failed: string } | null {
   const live = useLive(`compare-${notebookId}`, async () => {
     const [all, kept] = await Promise.all([boards(notebookId), keptColumns(notebookId)]);
-    return { all: all.sort((a, b) => a.createdAt.localeCompare(b.createdAt)), kept };
+    all.sort((a, b) => a.createdAt.localeCompare(b.createdAt));
+    // Those that will stand first are shown with the table itself.
+    const first = await Promise.all(all.slice(0, FIRST).flatMap((b) => (kept.has(b.id) ? [comparedBoard(b).then((c) => [b.id as string, c.cells] as const)] : [])));
+    return { all, kept, cells: new Map(first) };
   });
   const base = live.state === "ready" ? live.value : null;
   const seen = useRef<readonly string[]>([]);
-  const [made, setMade] = useState<{ readonly of: typeof base; readonly columns: ReadonlyMap<string, BoardColumn>; readonly failed: ReadonlyMap<string, string> }>({ of: null, columns: new Map(), failed: new Map() });
+  const wake = useRef<(() => void) | null>(null);
+  const [made, setMade] = useState<Made>(NOTHING);
   useEffect(() => {
     if (!base) return;
     let gone = false;
-    const columns = new Map(base.kept);
-    const failed = new Map<string, string>();
+    const [columns, cells, failed] = [new Map(base.kept), new Map(base.cells), new Map<string, string>()];
+    const byId = new Map(base.all.map((b) => [b.id as string, b]));
     let flushed = 0;
     const flush = () => {
       flushed = performance.now();
       // What is being scrolled goes before what came in.
-      startTransition(() => setMade({ of: base, columns: new Map(columns), failed: new Map(failed) }));
+      startTransition(() => setMade({ of: base, columns: new Map(columns), cells: new Map(cells), failed: new Map(failed) }));
     };
-    const byId = new Map(base.all.map((b) => [b.id as string, b]));
-    const next = (): BoardRecord | undefined => {
-      const lacks = (id: string) => !columns.has(id) && !failed.has(id);
-      const visible = seen.current.find((id) => byId.has(id) && lacks(id));
-      return visible ? byId.get(visible) : base.all.find((b) => lacks(b.id));
+    /** What comes next: all in sight that are kept, at once; else the first in sight, else any, by itself. */
+    const next = (): { readonly some: readonly BoardRecord[]; readonly visible: boolean } | null => {
+      const near = seen.current.flatMap((id) => (!cells.has(id) && !failed.has(id) ? (byId.get(id) ?? []) : []));
+      if (near.length) {
+        const kept = near.filter((b) => base.kept.has(b.id));
+        return { some: kept.length ? kept : near.slice(0, 1), visible: true };
+      }
+      const board = base.all.find((b) => !columns.has(b.id) && !failed.has(b.id));
+      return board ? { some: [board], visible: false } : null;
+    };
+    const take = async (board: BoardRecord, visible: boolean) => {
+      try {
+        const found = await comparedBoard(board);
+        columns.set(board.id, found.column);
+        if (visible) cells.set(board.id, found.cells);
+      } catch (e) {
+        failed.set(board.id, (e as Error).message);
+      }
     };
     void (async () => {
-      for (let b = next(); b && !gone; b = next()) {
-        try {
-          columns.set(b.id, await comparedBoard(b));
-        } catch (e) {
-          failed.set(b.id, (e as Error).message);
+      while (!gone) {
+        const n = next();
+        if (!n) {
+          await new Promise<void>((r) => (wake.current = r));
+          continue;
         }
-        if (!gone && (performance.now() - flushed > FLUSH || !next())) flush();
+        const { some, visible } = n;
+        await Promise.all(some.map((b) => take(b, visible)));
+        if (gone) return;
+        const after = next();
+        // Those in sight are shown together where they are kept, one by one where each takes its time.
+        if (!after || (visible && !after.visible) || performance.now() - flushed > (visible ? FLUSH / 4 : FLUSH)) flush();
         // Whoever scrolls meanwhile goes before.
         await new Promise((r) => setTimeout(r));
       }
     })();
     return () => {
       gone = true;
+      wake.current?.();
     };
   }, [base]);
   const see = useCallback((ids: readonly string[]) => {
     seen.current = ids;
+    wake.current?.();
   }, []);
   if (live.state === "failed") return { failed: live.message };
   if (!base) return null;
-  const own = made.of === base;
-  return { boards: base.all, columns: own ? made.columns : base.kept, failed: own ? made.failed : new Map(), see };
+  const own = made.of === base ? made : { ...NOTHING, columns: base.kept, cells: base.cells };
+  return { boards: base.all, columns: own.columns, cells: own.cells, failed: own.failed, see };
 }

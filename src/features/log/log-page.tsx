@@ -11,6 +11,7 @@ import { attempt } from "@/session/notify";
 import { useWakeLock } from "@/session/wake-lock";
 import { change, compactTrace, now, remove, useFollowedRun, useRunWriter, type RunDossier } from "@/storage";
 import { Button } from "@/ui/button";
+import { RunHead, StopAlert } from "@/ui/run-head";
 import { OtherTab } from "@/ui/other-tab";
 import { LogPlot } from "@/ui/log-plot";
 import { Quiet } from "@/ui/section";
@@ -99,44 +100,17 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
 
   return (
     <div className="border border-rule bg-sheet">
-      <div className="flex flex-wrap items-baseline gap-x-4 border-b border-rule px-4 py-1.5 text-sm">
-        <h1 className="font-semibold">{run.title}</h1>
-        <Link href={`/board/${board.id}`} className="underline underline-offset-4">
-          {board.title}
-        </Link>
-        <span className="figures text-pencil" data-testid="rows">
-          {status?.rows ?? 0} {status?.rows === 1 ? "reading" : "readings"}
-        </span>
-        <span className="ml-auto flex flex-wrap items-center gap-4">
-          {simulated && writing ? (
-            <label className="inline-flex items-center gap-1">
-              Bench clock
-              <select value={pace} onChange={(e) => changePace(Number(e.target.value))} className="border border-pencil/60 bg-field px-1">
-                {PACES.map((f) => (
-                  <option key={f} value={f}>
-                    × {f}
-                  </option>
-                ))}
-              </select>
-            </label>
-          ) : null}
-          <label className="inline-flex items-center gap-1.5">
-            <input type="checkbox" checked={!muted} onChange={(e) => setMuted(!e.target.checked)} className="accent-(--copper)" />
-            tones
-          </label>
-          <label className="inline-flex items-center gap-1.5">
-            <input type="checkbox" checked={keysOn} onChange={(e) => setKeysOn(e.target.checked)} className="accent-(--copper)" />
-            single keys
-          </label>
-        </span>
-      </div>
+      <RunHead
+        title={run.title}
+        board={board}
+        count={`${status?.rows ?? 0} ${status?.rows === 1 ? "reading" : "readings"}`}
+        countId="rows"
+        clock={simulated && writing ? { pace, of: PACES, onPace: changePace } : null}
+        tones={{ on: !muted, onTones: (on) => setMuted(!on) }}
+        keys={{ on: keysOn, onKeys: setKeysOn }}
+      />
       {!writing ? <OtherTab says="Another tab writes this log; its readings appear here as they come." onTakeOver={onTakeOver} /> : null}
-      {stopped ? (
-        <div role="alert" className="flex flex-wrap items-center gap-4 border-b-4 border-misses bg-misses/10 px-4 py-3 text-lg">
-          <strong className="text-misses">Stop. {stopped.message}</strong> <span>{stopped.act}</span>
-          {writing ? <Button onClick={log.safeAgain}>It is safe again</Button> : null}
-        </div>
-      ) : null}
+      {stopped ? <StopAlert why={stopped.message} act={stopped.act} onSafe={writing ? log.safeAgain : null} /> : null}
       {trouble ? (
         <p role="alert" className="border-b border-rule px-4 py-2 text-misses">
           {trouble}

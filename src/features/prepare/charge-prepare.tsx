@@ -21,6 +21,7 @@ import { Wiring } from "@/ui/wiring";
 import { CautionList, StopRuleList } from "./cautions";
 import { ProgrammeHelper } from "./programme-helper";
 import type { Loaded } from "./loaded";
+import { SourceChoice, StartBar } from "./source-choice";
 import { RemarkList } from "./remark-list";
 
 const positive = (v: number) => (v > 0 ? null : "Above zero.");
@@ -171,31 +172,18 @@ export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
         ) : null}
       </Section>
       <Section mark="bench" title="Readings and instruments">
-        <fieldset className="mb-4">
-          <legend className="mb-1 text-sm text-pencil">Where do the readings come from?</legend>
-          <label className="mr-6 inline-flex items-center gap-2">
-            <input type="radio" name="source" checked={charger === null} onChange={() => { setCharger(null); field("every", () => undefined)(plan.every); }} className="size-4 accent-(--copper)" />I type them from my own meters, now and then
-          </label>
-          <label className="inline-flex items-center gap-2">
-            <input type="radio" name="source" checked={charger !== null} onChange={() => setCharger("honest-ampere")} className="size-4 accent-(--copper)" />
-            The simulated bench
-          </label>
-          {charger !== null ? (
-            <div className="mt-2 flex flex-wrap items-end gap-x-5">
-              <label className="text-sm text-pencil">
-                with this invented charger on it
-                <select value={charger} onChange={(e) => setCharger(e.target.value as SimulatedChargerId)} className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
-                  {Object.entries(SIMULATED_CHARGERS).map(([key, c]) => (
-                    <option key={key} value={key}>
-                      {c.title}
-                    </option>
-                  ))}
-                </select>
-              </label>
-              <NumberField label="One sample every" quantity="s" value={plan.every} refuse={(v) => (v >= 0.01 && v <= 600 ? null : "Between 10 ms and 10 min.")} onValue={field("every", (v) => put({ every: v }))} />
-            </div>
-          ) : null}
-        </fieldset>
+        <SourceChoice
+          simulated={charger}
+          offered={SIMULATED_CHARGERS}
+          what="charger"
+          byHand="I type them from my own meters, now and then"
+          onSource={(c) => {
+            setCharger(c as SimulatedChargerId | null);
+            if (c === null) field("every", () => undefined)(plan.every);
+          }}
+        >
+          <NumberField label="One sample every" quantity="s" value={plan.every} refuse={(v) => (v >= 0.01 && v <= 600 ? null : "Between 10 ms and 10 min.")} onValue={field("every", (v) => put({ every: v }))} />
+        </SourceChoice>
         <details className="mb-3">
           <summary className="font-medium">
             Accuracy of the meters <span className="text-pencil">(every uncertainty comes from these)</span>
@@ -216,14 +204,7 @@ export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
           <NumberField label="Hours that stop it" quantity="" value={plan.timeLimit / 3600} refuse={positive} onValue={field("timeLimit", (v) => put({ timeLimit: 3600 * v }))} />
         </div>
         <StopRuleList rules={chargeCycle.stopRules(full)} />
-        <div className="flex flex-wrap items-center gap-4">
-          <Button look="main" onClick={start} disabled={busy || open.length > 0 || refused || bad.size > 0}>
-            Start the log
-          </Button>
-          <span className="text-sm text-pencil" role="status">
-            {bad.size > 0 ? "A field above can't be read yet." : refused ? "See “Not like this” above." : open.length > 0 ? `Tick the ${open.length} ${open.length === 1 ? "danger" : "dangers"} above once done.` : "The tones of the log sound once as it starts."}
-          </span>
-        </div>
+        <StartBar label="Start the log" onStart={start} busy={busy} unread={bad.size > 0} refused={refused} dangers={open.length} ready="The tones of the log sound once as it starts." />
       </Section>
     </div>
   );

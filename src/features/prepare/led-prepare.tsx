@@ -11,7 +11,6 @@ import { attempt } from "@/session/notify";
 import { playAll } from "@/session/sound";
 import { change, now } from "@/storage";
 import { AccuracyTable } from "@/ui/accuracy-table";
-import { Button } from "@/ui/button";
 import { NumberField } from "@/ui/number-field";
 import { Quiet, Section } from "@/ui/section";
 import { Wiring } from "@/ui/wiring";
@@ -19,6 +18,7 @@ import { CellChoice } from "./cell-choice";
 import { CautionList, StopRuleList } from "./cautions";
 import { LedFields, type PlanValues } from "./led-fields";
 import type { Loaded } from "./loaded";
+import { SourceChoice, StartBar } from "./source-choice";
 import { RemarkList } from "./remark-list";
 
 /** Conditions that a led log may need beside its plan, with what they are called. */
@@ -139,31 +139,9 @@ export function LedPrepare({ run, board, rig: storedRig, choices, others, p }: L
         <RemarkList remarks={[...remarks, ...rangeRemarks(full), ...undone(p, others)]} />
       </Section>
       <Section mark="bench" title="Readings and instruments">
-        <fieldset className="mb-4">
-          <legend className="mb-1 text-sm text-pencil">Where do the readings come from?</legend>
-          <label className="mr-6 inline-flex items-center gap-2">
-            <input type="radio" name="source" checked={simulated === null} onChange={() => setSimulated(null)} className="size-4 accent-(--copper)" />{way.byHand}
-          </label>
-          <label className="inline-flex items-center gap-2">
-            <input type="radio" name="source" checked={simulated !== null} onChange={() => setSimulated(first)} className="size-4 accent-(--copper)" />
-            The simulated bench
-          </label>
-          {simulated !== null ? (
-            <div className="mt-2 flex flex-wrap items-end gap-x-5">
-              <label className="text-sm text-pencil">
-                with this invented module on it
-                <select value={simulated} onChange={(e) => setSimulated(e.target.value)} className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
-                  {Object.entries(offered).map(([key, m]) => (
-                    <option key={key} value={key}>
-                      {m.title}
-                    </option>
-                  ))}
-                </select>
-              </label>
-              {typeof plan.every !== "number" ? null : <NumberField label="One sample every" quantity="s" value={plan.every} refuse={(v) => (v >= 0.001 && v <= 60 ? null : "Between 1 ms and a minute.")} onValue={field("every", (v) => put({ every: v }))} />}
-            </div>
-          ) : null}
-        </fieldset>
+        <SourceChoice simulated={simulated} offered={offered} what="module" byHand={way.byHand} onSource={setSimulated}>
+          {typeof plan.every !== "number" ? null : <NumberField label="One sample every" quantity="s" value={plan.every} refuse={(v) => (v >= 0.001 && v <= 60 ? null : "Between 1 ms and a minute.")} onValue={field("every", (v) => put({ every: v }))} />}
+        </SourceChoice>
         <details className="mb-3">
           <summary className="font-medium">
             Accuracy of the meters <span className="text-pencil">(every uncertainty comes from these)</span>
@@ -193,14 +171,7 @@ export function LedPrepare({ run, board, rig: storedRig, choices, others, p }: L
       <Section mark="before you connect" title="Cautions and stop rules">
         <CautionList cautions={cautions} checked={checked} onToggle={(text) => setChecked((c) => new Set(c.has(text) ? [...c].filter((x) => x !== text) : [...c, text]))} />
         <StopRuleList rules={p.stopRules(full)} />
-        <div className="flex flex-wrap items-center gap-4">
-          <Button look="main" onClick={start} disabled={busy || open.length > 0 || refused || bad.size > 0}>
-            {way.start}
-          </Button>
-          <span className="text-sm text-pencil" role="status">
-            {bad.size > 0 ? "A field above can't be read yet." : refused ? "See “Not like this” above." : open.length > 0 ? `Tick the ${open.length} ${open.length === 1 ? "danger" : "dangers"} above once done.` : way.ready}
-          </span>
-        </div>
+        <StartBar label={way.start} onStart={start} busy={busy} unread={bad.size > 0} refused={refused} dangers={open.length} ready={way.ready} />
       </Section>
     </div>
   );

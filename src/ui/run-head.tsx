@@ -1,0 +1,70 @@
+import Link from "next/link";
+import type { ReactNode } from "react";
+import { Button } from "./button";
+
+export interface RunHeadProps {
+  readonly title: string;
+  readonly board: { readonly id: string; readonly title: string };
+  /** How far it is, in words. */
+  readonly count: ReactNode;
+  readonly countId?: string;
+  /** The simulated bench's clock, where there is one. */
+  readonly clock?: { readonly pace: number; readonly of: readonly number[]; onPace(factor: number): void } | null;
+  readonly tones?: { readonly on: boolean; onTones(on: boolean): void };
+  readonly keys: { readonly on: boolean; onKeys(on: boolean): void };
+  /** The run whose result so far may be looked at. */
+  readonly resultOf?: string;
+}
+
+const Tick = ({ label, on, onTick }: { readonly label: string; readonly on: boolean; onTick(on: boolean): void }) => (
+  <label className="inline-flex items-center gap-1.5">
+    <input type="checkbox" checked={on} onChange={(e) => onTick(e.target.checked)} className="accent-(--copper)" />
+    {label}
+  </label>
+);
+
+/** The one line over a run that is under way: what it is, how far, and what of it can be switched. */
+export function RunHead({ title, board, count, countId, clock, tones, keys, resultOf }: RunHeadProps) {
+  return (
+    <div className="flex flex-wrap items-baseline gap-x-4 border-b border-rule px-4 py-1.5 text-sm">
+      <h1 className="font-semibold">{title}</h1>
+      <Link href={`/board/${board.id}`} className="underline underline-offset-4">
+        {board.title}
+      </Link>
+      <span className="figures text-pencil" data-testid={countId}>
+        {count}
+      </span>
+      <span className="ml-auto flex flex-wrap items-center gap-4">
+        {clock ? (
+          <label className="inline-flex items-center gap-1">
+            Bench clock
+            <select value={clock.pace} onChange={(e) => clock.onPace(Number(e.target.value))} className="border border-pencil/60 bg-field px-1">
+              {clock.of.map((f) => (
+                <option key={f} value={f}>
+                  × {f}
+                </option>
+              ))}
+            </select>
+          </label>
+        ) : null}
+        {tones ? <Tick label="tones" on={tones.on} onTick={tones.onTones} /> : null}
+        <Tick label="single keys" on={keys.on} onTick={keys.onKeys} />
+        {resultOf ? (
+          <Link href={`/run/${resultOf}/review`} className="underline underline-offset-4">
+            Result so far
+          </Link>
+        ) : null}
+      </span>
+    </div>
+  );
+}
+
+/** A stop rule that was met: why, what to disconnect first, and the way on once it is safe. */
+export function StopAlert({ why, act, onSafe }: { readonly why: string; readonly act: string | undefined; readonly onSafe: (() => void) | null }) {
+  return (
+    <div role="alert" className="flex flex-wrap items-center gap-4 border-b-4 border-misses bg-misses/10 px-4 py-3 text-lg">
+      <strong className="text-misses">Stop. {why}</strong> <span>{act}</span>
+      {onSafe ? <Button onClick={onSafe}>It is safe again</Button> : null}
+    </div>
+  );
+}

@@ -1,0 +1,133 @@
+import type { Locator, Page } from "@playwright/test";
+import { expect, startDemo, startEmpty, tabTo, test } from "./helpers";
+
+/** Everything in this file is done without a mouse, from the first key to the last. */
+const press = async (page: Page, target: Locator, key = "Enter", most = 160) => {
+  await tabTo(page, target, most);
+  await page.keyboard.press(key);
+};
+const type = async (page: Page, target: Locator, text: string) => {
+  await tabTo(page, target, 160);
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type(text);
+};
+/** Goes anywhere by the palette. */
+const goTo = async (page: Page, letters: string) => {
+  await page.keyboard.press("Control+k");
+  await expect(page.getByPlaceholder("board, cell, run or act")).toBeFocused();
+  await page.keyboard.type(letters);
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("dialog")).toHaveCount(0);
+};
+const choose = async (page: Page, select: Locator, letters: string) => {
+  await tabTo(page, select, 160);
+  await page.keyboard.type(letters);
+};
+
+test("the cell drawer: a cell is written down, read, rejected and taken back", async ({ page }) => {
+  await startEmpty(page);
+  await goTo(page, "cell drawer");
+  await press(page, page.getByRole("button", { name: "Write down a cell" }).first());
+  await expect(page.getByLabel("Name on its label")).toBeFocused();
+  await page.keyboard.type("Fen 7");
+  await type(page, page.getByLabel("Rated capacity", { exact: true }), "1.2");
+  await press(page, page.getByRole("button", { name: "Keep the cell" }));
+  await expect(page.locator('[data-cell="Fen 7"]')).toBeVisible();
+  await type(page, page.getByLabel("Volts of Fen 7"), "3.92");
+  await page.keyboard.press("Enter");
+  await expect(page.locator('[data-cell="Fen 7"]')).toContainText("3.92");
+  await press(page, page.locator('[data-cell="Fen 7"]').getByRole("link").first());
+  await expect(page.getByRole("heading", { name: "Fen 7", level: 1 })).toBeVisible();
+  await press(page, page.getByRole("button", { name: /^Reject/ }).first());
+  await expect(page.getByRole("dialog")).toBeVisible();
+  await page.keyboard.type("it smells");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("it smells").first()).toBeVisible();
+  await page.keyboard.press("Control+z");
+  await expect(page.getByText(/^Undone: /)).toBeVisible();
+});
+
+test("a checklist, from its preparation to its result", async ({ page }) => {
+  await startDemo(page);
+  await goTo(page, "peat duo");
+  await expect(page.getByRole("heading", { name: "Peat Duo", level: 1 })).toBeVisible();
+  await press(page, page.getByRole("button", { name: "Prepare a behaviour checklist" }));
+  await press(page, page.getByLabel("The simulated bench"), "Space");
+  for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await press(page, box, "Space");
+  await press(page, page.getByRole("button", { name: "Start the checklist" }));
+  await expect(page.getByTestId("act")).toBeVisible();
+  await page.keyboard.press("d");
+  await expect(page.getByText(/^Seen:/)).toBeVisible();
+  await page.keyboard.press("Enter");
+  await expect(page.getByTestId("answered")).toHaveText(/^1 of/);
+  await press(page, page.getByRole("button", { name: "Try all that is left on the simulated bench" }));
+  await expect(page.getByRole("button", { name: "Finish and read the result" })).toBeVisible({ timeout: 20_000 });
+  await page.keyboard.press("f");
+  await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
+});
+
+test("a reversal test, each reversal confirmed by a key of its own", async ({ page }) => {
+  await startDemo(page);
+  await goTo(page, "alder 12");
+  await expect(page.getByRole("heading", { name: "Alder 12", level: 1 })).toBeVisible();
+  await press(page, page.getByRole("button", { name: "Prepare a reversal test" }));
+  await press(page, page.getByLabel("The simulated bench"), "Space");
+  for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await press(page, box, "Space");
+  await press(page, page.getByRole("button", { name: "Start taking points" }));
+  await expect(page.getByTestId("proposal")).toBeVisible();
+  await choose(page, page.getByLabel("Bench clock"), "× 60");
+  await page.keyboard.press("Escape");
+  for (let k = 1; k <= 5; k++) {
+    const confirm = page.getByRole("group", { name: "Confirm" });
+    await expect(page.getByText(new RegExp(`^${k - 1} of about \\d points`))).toBeVisible();
+    if (await confirm.count()) {
+      await press(page, confirm.getByRole("checkbox"), "Space");
+      await press(page, page.getByRole("button", { name: "Do it now" }));
+    }
+    await page.waitForTimeout(900);
+    await press(page, page.getByRole("button", { name: "Take point" }));
+    await expect(page.getByText(new RegExp(`^${k} of about \\d points`))).toBeVisible();
+  }
+  await press(page, page.getByRole("button", { name: "Finish and read the result" }));
+  await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
+});
+
+test("compare, sheet, sums and rules are reached, used and left", async ({ page }) => {
+  await startDemo(page);
+  await goTo(page, "boards compared");
+  const table = page.getByRole("table", { name: "Boards compared" });
+  await expect(table.getByRole("columnheader", { name: "Sedge 51" })).toBeVisible();
+  await choose(page, page.getByLabel(/^Only what/), "boosts");
+  await expect(page.getByRole("status").filter({ hasText: "quantities" })).toContainText(/^[3-6] boards/);
+  await tabTo(page, table);
+  await page.keyboard.press("End");
+  await page.keyboard.press("ArrowDown");
+  await press(page, table.getByRole("link", { name: /: (meets|misses)$/ }).first());
+  await expect(page).toHaveURL(/\/claim\//);
+
+  await goTo(page, "marl 15");
+  await press(page, page.getByRole("link", { name: "Findings sheet" }));
+  await expect(page.getByTestId("summary")).toBeVisible();
+  await press(page, page.getByRole("button", { name: "Issue it" }));
+  await expect(page.getByLabel(/For whom/)).toBeFocused();
+  await page.keyboard.type("the wardens");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText(/^Issued .* UTC, the wardens/)).toBeVisible();
+  await page.goBack();
+  await expect(page.getByRole("link", { name: /the wardens$/ })).toBeVisible();
+
+  await goTo(page, "quick sums");
+  const rate = page.getByRole("region", { name: "C-rate" });
+  await type(page, rate.getByLabel("Current", { exact: true }), "300m");
+  await expect(rate.locator('[data-sum="rate"]')).toContainText("1");
+
+  await goTo(page, "house rules");
+  await tabTo(page, page.getByLabel("when the whole interval lies on one side"), 160);
+  await page.keyboard.press("ArrowDown");
+  await page.keyboard.press("ArrowDown");
+  await expect(page.getByLabel("when the value does")).toBeChecked();
+  await press(page, page.getByRole("button", { name: "Keep these rules" }));
+  await expect(page.getByRole("dialog").getByRole("listitem").filter({ hasText: "Efficiency up to 96.5 %" })).toContainText(/too close to call.*(meets|misses)/);
+  await press(page, page.getByRole("dialog").getByRole("button", { name: "Leave them as they are" }));
+  await expect(page.getByRole("dialog")).toHaveCount(0);
+});
