@@ -29,4 +29,4 @@ export { keepCell, readCells, rejectCell, type CellLookDraft } from "./cells";
 export { closeColumn, countPointAgain, forgetBoundary, leavePointOut, moveBoundary, noteRestart } from "./layers";
 export { appendChunk, chunked, compactTrace, content, dropContent, dropTrace, putContent, readTrace, sweepWhenQuiet, traceExtent, whileLogComes, type TraceChunk, type TraceExtent } from "./traces";
 export { preparedRun } from "./prepare";
-export { applyEdit, editEffect, rigOf, withMeters, type EditEffect } from "./rigs";
+export { applyEdit, editEffect, leadsEffect, rigOf, withMeters, type EditEffect } from "./rigs";

@@ -2,9 +2,10 @@ import "fake-indexeddb/auto";
 import { buildDemoWithLogs } from "@/core/demo";
 import { DEMO_MOMENT, demoIds } from "@/core/demo/package";
 import type { InstrumentRecord, NotebookId } from "@/core/files/records";
-import { appendChunk, applyEdit, boardDossier, boards, change, chunked, comparedBoard, editEffect, flipsIf, findingsUnder, forgetAllDerived, keptColumns, ofKind, preparedRun, rigOf, undo, withMeters } from ".";
+import { appendChunk, applyEdit, boardDossier, boards, change, chunked, comparedBoard, editEffect, flipsIf, findingsUnder, forgetAllDerived, keptColumns, leadsEffect, ofKind, preparedRun, rigOf, undo, withMeters } from ".";
 import { closeDatabase } from "./database";
 import { closeNotices } from "./notices";
+import { sheetsOf } from "./sheet";
 import { atBench, procedure } from "@/core/procedures";
 
 const demo = buildDemoWithLogs({ newId: demoIds(), now: DEMO_MOMENT, zone: "UTC" });
@@ -61,7 +62,7 @@ test("from a day that is still to come: the rig reads with it, no run follows, t
   const before = await instrument("Dunlin B");
   const effect = await editEffect(before, coarser(before, 0.005), { kind: "from", date: "2100-01-01" });
   expect(effect.runs).toEqual([]);
-  expect(effect.instrument.earlier).toEqual([{ until: "2100-01-01", ranges: before.ranges }]);
+  expect(effect.instrument?.earlier).toEqual([{ until: "2100-01-01", ranges: before.ranges }]);
   expect(effect.rigs).toHaveLength(1);
 });
 
@@ -114,4 +115,36 @@ test("a run that is prepared pins the rig in use and takes a patch; what can't b
   await expect(preparedRun(sweep, { ...d, claims: [] }, { ...sample, output: undefined } as never)).rejects.toThrow();
   const rig = await rigOf(notebookId);
   expect(withMeters({ conditions: {}, instruments: { outputVoltage: { gain: 1, counts: 1, resolution: 1 } } }, rig ?? { instruments: {} }).meters).toBeUndefined();
+});
+
+test("leads that were longer than written down: the runs over them follow, or only those from a day on; other runs do not", async () => {
+  const rig = await rigOf(notebookId);
+  if (!rig) throw new Error("no rig");
+  const runs = await ofKind(notebookId, "run");
+  const over = runs.filter((r) => r.setup.conditions.inputLeadResistance === 0 && r.setup.meters);
+  expect(over.length).toBeGreaterThan(3);
+  const after = { ...rig, inputLeadResistance: 0.05 };
+  const effect = await leadsEffect(rig, after, { kind: "mistake" });
+  expect(effect.runs.map((r) => r.id).sort()).toEqual(over.map((r) => r.id).sort());
+  expect(new Set(effect.runs.map((r) => r.setup.conditions.inputLeadResistance))).toEqual(new Set([0.05]));
+  expect(effect.rigs).toMatchObject([{ id: rig.id, inputLeadResistance: 0.05 }]);
+  expect((await leadsEffect(rig, after, { kind: "from", date: "2100-01-01" })).runs).toEqual([]);
+  expect((await leadsEffect({ ...rig, inputLeadResistance: 0.07 }, after, { kind: "mistake" })).runs).toEqual([]);
+  expect((await leadsEffect(rig, rig, { kind: "mistake" })).runs).toEqual([]);
+  // 50 mΩ in the battery's leads take volts off that the supply was said to give: the efficiency is better than it looked.
+  const sweep = effect.runs.find((r) => r.procedure === "load-sweep");
+  if (!sweep) throw new Error("no sweep");
+  const best = (list: Awaited<ReturnType<typeof findingsUnder>>) => list.find((f) => f.characteristic === "boost.peak-efficiency")?.value as number;
+  expect(best(await findingsUnder(sweep.id, sweep.setup))).toBeGreaterThan(best(await findingsUnder(sweep.id, runs.find((r) => r.id === sweep.id)?.setup ?? sweep.setup)));
+});
+
+test("every board's sheet goes out as Markdown under its own name, numbers leading to their runs; a board without a run has none", async () => {
+  const list = await boards(notebookId);
+  const sheets = await sheetsOf(list, (run) => `/run/${run}`);
+  const measured = new Set((await ofKind(notebookId, "run")).flatMap((r) => (r.state === "finished" ? [r.boardId as string] : [])));
+  expect([...sheets.keys()].sort()).toEqual(list.flatMap((b) => (measured.has(b.id) ? [b.title.toLowerCase().replace(" ", "-")] : [])).sort());
+  expect(sheets.get("marl-15")).toMatch(/^# Marl 15/);
+  expect(sheets.get("marl-15")).toMatch(/\]\(\/run\/demo-\d+\)/);
+  const twins = await sheetsOf([list[0], list[0]].flatMap((b) => (b ? [b] : [])), (run) => run);
+  expect(twins.size).toBe(2);
 });

@@ -19,9 +19,10 @@ export function withMeters<P>(setup: RunSetup<P>, rig: Pick<RigRecord, "instrume
   return Object.keys(meters).length ? { ...rest, meters } : rest;
 }
 
-/** What an edit of an instrument would bring with it. */
+/** What an edit of an instrument, or of a rig's leads, would bring with it. */
 export interface EditEffect {
-  readonly instrument: InstrumentRecord;
+  /** The instrument after the edit; absent where a rig was edited. */
+  readonly instrument?: InstrumentRecord;
   readonly rigs: readonly RigRecord[];
   /** Runs that follow, as they would be. */
   readonly runs: readonly RunRecord[];
@@ -53,5 +54,27 @@ export async function editEffect(before: InstrumentRecord, after: Instrument & {
   };
 }
 
+const LEADS = ["inputLeadResistance", "outputLeadResistance"] as const;
+
+/** Whether a run was read on a rig: with one of its meters, or where it names none with any. */
+function readOn(run: RunRecord, rig: RigRecord): boolean {
+  const own = new Set(Object.values(rig.meters ?? {}).map((m) => m?.instrumentId));
+  return own.size === 0 || Object.values(run.setup.meters ?? {}).some((m) => own.has(m?.instrumentId));
+}
+
+/** Works out an edit of a rig whose leads changed: runs that were taken over those leads, with that resistance, follow as the edit is meant. */
+export async function leadsEffect(before: RigRecord, after: RigRecord, meaning: EditMeaning): Promise<EditEffect> {
+  const at = now();
+  const runs = await ofKind(before.notebookId, "run");
+  return {
+    rigs: [{ ...after, updatedAt: at }],
+    runs: runs.flatMap((r) => {
+      if ((meaning.kind === "from" && r.startUtc < meaning.date) || !readOn(r, before)) return [];
+      const changed = LEADS.filter((k) => before[k] !== after[k] && r.setup.conditions[k] === before[k]);
+      return changed.length ? [{ ...r, setup: { ...r.setup, conditions: { ...r.setup.conditions, ...Object.fromEntries(changed.map((k) => [k, after[k]])) } }, updatedAt: at }] : [];
+    }),
+  };
+}
+
 /** Stores an edit with all that follows it, as one change that can be undone. */
-export const applyEdit = (e: EditEffect, why: string): Promise<void> => change(why, [e.instrument, ...e.rigs, ...e.runs]);
+export const applyEdit = (e: EditEffect, why: string): Promise<void> => change(why, [...(e.instrument ? [e.instrument] : []), ...e.rigs, ...e.runs]);

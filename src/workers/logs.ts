@@ -171,14 +171,14 @@ export async function csv(runId: string): Promise<string> {
 }
 
 /** A notebook's archive with the content of every file and log in it. */
-export async function archive({ records, at, logs }: Tasks["archive-write"]["ask"]): Promise<Uint8Array> {
+export async function archive({ records, at, logs, sheets }: Tasks["archive-write"]["ask"]): Promise<Uint8Array> {
   const whole = await Promise.all(records.map(async (r) => (r.kind === "file" && r.apart ? { ...r, text: await fileText(r) } : r)));
   const csvs = new Map<string, string>();
   for (const runId of logs) {
     const columns = await readTrace(runId);
     if (columns.time?.length) csvs.set(runId, traceToCsv(columns));
   }
-  return writeArchive(whole, at, csvs);
+  return writeArchive(whole, at, csvs, sheets);
 }
 
 export async function restore(runId: string, text: string): Promise<boolean> {

@@ -40,7 +40,7 @@ export interface Tasks {
   "log-restore": { ask: { runId: string; csv: string }; give: boolean };
   /** A stored log as the open battery data table. */
   "log-csv": { ask: { runId: string }; give: string };
-  "archive-write": { ask: { records: readonly StoredRecord[]; at: string; logs: readonly string[] }; give: Uint8Array };
+  "archive-write": { ask: { records: readonly StoredRecord[]; at: string; logs: readonly string[]; /** File name → Markdown. */ sheets?: ReadonlyMap<string, string> }; give: Uint8Array };
   "archive-read": { ask: { bytes: Uint8Array }; give: { records: readonly StoredRecord[]; title: string; notebookId: string; logs: ReadonlyMap<string, string> } | { error: string } };
   merge: { ask: { present: ReadonlyMap<string, StoredRecord>; incoming: readonly StoredRecord[] }; give: Merge };
   "bench-open": { ask: { board: SimulatedBoardId; seed: number; inputLeadResistance: number; outputLeadResistance: number; /** What was done to the board before, in its order: a reversal that hurt it stays. */ done: readonly PointSettings[] }; give: null };

@@ -1,5 +1,5 @@
 import { readFileSync } from "node:fs";
-import { strToU8, unzipSync, zipSync } from "fflate";
+import { strFromU8, strToU8, unzipSync, zipSync } from "fflate";
 import { generate } from "../../../scripts/build-validators";
 import { buildDemo } from "../demo";
 import { PROCEDURES } from "../procedures";
@@ -75,6 +75,19 @@ describe("archives", () => {
     expect(tampered((f) => (f["manifest.json"] = strToU8("{}")))).toMatch(/manifest.json/);
     expect(readArchive(strToU8("no zip"))).toMatchObject({ ok: false });
     expect(readArchive(bytes.slice(0, bytes.length / 2))).toMatchObject({ ok: false });
+  });
+
+  test("sheets lie in it as Markdown, those of today by their board and the issued ones by their id; reading it takes them as they are", () => {
+    const board = demo.find((r) => r.kind === "board") as Extract<StoredRecord, { kind: "board" }>;
+    const issued: StoredRecord = { kind: "issued", id: "is-1", notebookId: board.notebookId, createdAt: board.createdAt, updatedAt: board.updatedAt, boardId: board.id, title: board.title, issuedAt: board.createdAt, note: "the committee", sheet: {} as never, charts: [], wiring: null, markdown: "# As it was", versions: { application: "0", schema: 4, analyses: {}, rules: {} } };
+    const packed = writeArchive([...demo, issued], "2026-11-26T08:00:00Z", new Map(), new Map([["sedge-51", "# As it is"]]));
+    const files = unzipSync(packed);
+    expect(strFromU8(files["sheets/sedge-51.md"] as Uint8Array)).toBe("# As it is");
+    expect(strFromU8(files["sheets/issued/is-1.md"] as Uint8Array)).toBe("# As it was");
+    expect(must(packed).records.find((r) => r.kind === "issued")).toEqual(issued);
+    // What was deleted is not written out, though its tombstone goes along.
+    const gone = unzipSync(writeArchive([...demo, { ...issued, deletedAt: board.createdAt }], "2026-11-26T08:00:00Z"));
+    expect(Object.keys(gone).filter((f) => f.startsWith("sheets/"))).toEqual([]);
   });
 
   test.each([1, 2, 3])("the stored example of schema version %i opens", (version) => {

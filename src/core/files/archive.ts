@@ -19,11 +19,11 @@ export function stableJson(value: unknown): string {
 
 /**
  * Writes a notebook as a zip: `manifest.json` with the format version and a SHA-256 of every file, one JSON list a
- * kind of record, imported files and photos as they are, issued findings
- * sheets as Markdown beside their record, and each log that came from no file as a CSV (`logs`: run id →
+ * kind of record, imported files and photos as they are, findings sheets
+ * as Markdown (those of today, given in `sheets`, and those that were issued), and each log that came from no file as a CSV (`logs`: run id →
  * open battery data table). Tombstones go along, so that merging knows what was deleted.
  */
-export function writeArchive(records: readonly StoredRecord[], exportedAt: string, logs: ReadonlyMap<string, string> = new Map()): Uint8Array {
+export function writeArchive(records: readonly StoredRecord[], exportedAt: string, logs: ReadonlyMap<string, string> = new Map(), sheets: ReadonlyMap<string, string> = new Map()): Uint8Array {
   const notebook = records.find((r): r is NotebookRecord => r.kind === "notebook");
   if (!notebook) throw new Error("internal: an archive holds one notebook");
   const files: Record<string, Uint8Array> = {};
@@ -45,7 +45,8 @@ export function writeArchive(records: readonly StoredRecord[], exportedAt: strin
     });
     files[`records/${kind}.json`] = strToU8(`[\n${lines.join(",\n")}\n]\n`);
   }
-  for (const r of records) if (r.kind === "issued" && !r.deletedAt) files[`sheets/${r.id}.md`] = strToU8(r.markdown);
+  for (const [name, markdown] of sheets) files[`sheets/${name}.md`] = strToU8(markdown);
+  for (const r of records) if (r.kind === "issued" && !r.deletedAt) files[`sheets/issued/${r.id}.md`] = strToU8(r.markdown);
   for (const [runId, csv] of logs) files[`logs/${runId}.csv`] = strToU8(csv);
   const manifest: Manifest = {
     format: "nimbus-bench-archive",

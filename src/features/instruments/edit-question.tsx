@@ -1,25 +1,28 @@
 "use client";
 
-import { useEffect, useState } from "react";
-import type { InstrumentRecord } from "@/core/files/records";
-import type { EditMeaning, Instrument } from "@/core/instruments";
+import { useEffect, useEffectEvent, useState } from "react";
+import type { EditMeaning } from "@/core/instruments";
 import { useSession } from "@/session/context";
 import { attempt, notify } from "@/session/notify";
-import { applyEdit, boards, editEffect, flipsIf, type EditEffect, type Flip } from "@/storage";
+import { applyEdit, boards, flipsIf, type EditEffect, type Flip } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { FlipList } from "@/ui/flip-list";
 import { TextField } from "@/ui/quantity-field";
 
 interface EditQuestionProps {
-  readonly before: InstrumentRecord;
-  readonly after: Instrument & { readonly note: string };
+  /** What is edited. */
+  readonly title: string;
+  /** What of it changes, in one sentence. */
+  readonly about: string;
+  effectOf(meaning: EditMeaning): Promise<EditEffect>;
+  readonly back: string;
   onBack(): void;
   onDone(): void;
 }
 
 /** Asks whether an edit corrects a mistake or holds from a day on, and shows which runs follow and which verdicts change. */
-export function EditQuestion({ before, after, onBack, onDone }: EditQuestionProps) {
+export function EditQuestion({ title, about, effectOf, back, onBack, onDone }: EditQuestionProps) {
   const { notebook } = useSession();
   const [kind, setKind] = useState<EditMeaning["kind"] | null>(null);
   const [date, setDate] = useState(() => new Date().toISOString().slice(0, 10));
@@ -27,26 +30,27 @@ export function EditQuestion({ before, after, onBack, onDone }: EditQuestionProp
   const [busy, setBusy] = useState(false);
   const dated = /^\d{4}-\d{2}-\d{2}$/.test(date) && !Number.isNaN(Date.parse(date));
   const key = kind === null || (kind === "from" && !dated) ? null : kind === "mistake" ? "mistake" : date;
+  const work = useEffectEvent(effectOf);
   useEffect(() => {
     if (!key) return;
     let gone = false;
     void attempt(async () => {
       const meaning: EditMeaning = key === "mistake" ? { kind: "mistake" } : { kind: "from", date: key };
-      const effect = await editEffect(before, after, meaning);
+      const effect = await work(meaning);
       const flips = await flipsIf(await boards(notebook.id), { runs: effect.runs });
       if (!gone) setSeen({ key, effect, flips });
     });
     return () => {
       gone = true;
     };
-  }, [key, before, after, notebook.id]);
+  }, [key, notebook.id]);
   const ready = seen && seen.key === key ? seen : null;
   const keep = () => {
     if (!ready) return;
     setBusy(true);
     void attempt(async () => {
-      await applyEdit(ready.effect, kind === "mistake" ? `correct ${after.title}` : `change ${after.title} from ${date}`);
-      await notify(ready.effect.runs.length ? `${after.title} is kept; ${ready.effect.runs.length} ${ready.effect.runs.length === 1 ? "run follows" : "runs follow"}.` : `${after.title} is kept; no run changes.`);
+      await applyEdit(ready.effect, kind === "mistake" ? `correct ${title}` : `change ${title} from ${date}`);
+      await notify(ready.effect.runs.length ? `${title} is kept; ${ready.effect.runs.length} ${ready.effect.runs.length === 1 ? "run follows" : "runs follow"}.` : `${title} is kept; no run changes.`);
       onDone();
     }).finally(() => setBusy(false));
   };
@@ -59,7 +63,7 @@ export function EditQuestion({ before, after, onBack, onDone }: EditQuestionProp
     </label>
   );
   return (
-    <Dialog title={`What does the change of ${before.title} mean?`} about="Its accuracy changes. Nothing is kept yet." onClose={onBack} wide>
+    <Dialog title={`What does the change of ${title} mean?`} about={`${about} Nothing is kept yet.`} onClose={onBack} wide>
       <fieldset>
         <legend className="sr-only">What the change means</legend>
         {option("mistake", "It was written down wrong.", "Runs that were read with it follow, all the way back.", true)}
@@ -84,7 +88,7 @@ export function EditQuestion({ before, after, onBack, onDone }: EditQuestionProp
         <Button look="main" disabled={!ready || busy} onClick={keep}>
           Keep the change
         </Button>
-        <Button onClick={onBack}>Back to the instrument</Button>
+        <Button onClick={onBack}>{back}</Button>
       </div>
     </Dialog>
   );

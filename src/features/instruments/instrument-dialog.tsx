@@ -5,7 +5,7 @@ import type { InstrumentRecord } from "@/core/files/records";
 import { INSTRUMENT_KINDS, RANGE_UNITS, type Instrument, type InstrumentKind, type MeterRange, type RangeUnit } from "@/core/instruments";
 import { useSession } from "@/session/context";
 import { attempt } from "@/session/notify";
-import { change, newId, now, ofKind, remove } from "@/storage";
+import { change, editEffect, newId, now, ofKind, remove } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { NumberField } from "@/ui/number-field";
@@ -76,7 +76,7 @@ export function InstrumentDialog({ instrument, onClose }: { readonly instrument:
       await remove(`delete ${instrument.title}`, [instrument]);
       onClose();
     });
-  if (asking && instrument) return <EditQuestion before={instrument} after={asking} onBack={() => setAsking(null)} onDone={onClose} />;
+  if (asking && instrument) return <EditQuestion title={asking.title} about="Its accuracy changes." effectOf={(meaning) => editEffect(instrument, asking, meaning)} back="Back to the instrument" onBack={() => setAsking(null)} onDone={onClose} />;
   return (
     <Dialog title={instrument ? `Change ${instrument.title}` : "Write down an instrument"} about="Its name on the bench, and what its data sheet says of each range." onClose={onClose} wide>
       <form

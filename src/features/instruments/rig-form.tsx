@@ -5,11 +5,12 @@ import type { InstrumentRecord, RigRecord } from "@/core/files/records";
 import { readWith, roleLabel, type Role } from "@/core/procedures/roles";
 import { formatQuantity } from "@/core/quantities";
 import { attempt, notify } from "@/session/notify";
-import { change, now } from "@/storage";
+import { change, leadsEffect, now } from "@/storage";
 import { AccuracyTable, rangeChoices } from "@/ui/accuracy-table";
 import { Button } from "@/ui/button";
 import { NumberField } from "@/ui/number-field";
 import { TextField } from "@/ui/quantity-field";
+import { EditQuestion } from "./edit-question";
 
 const ROLES: readonly Role[] = ["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent", "cellVoltage", "cellCurrent", "inputVoltage", "inputCurrent", "partTemperature", "ambientTemperature"];
 const notNegative = (v: number) => (v >= 0 ? null : "Not negative.");
@@ -17,6 +18,7 @@ const notNegative = (v: number) => (v >= 0 ? null : "Not negative.");
 /** One rig: which range reads what, the leads, what the supply gives. */
 export function RigForm({ rig: stored, rigs, inUse, instruments }: { readonly rig: RigRecord; readonly rigs: readonly RigRecord[]; readonly inUse: boolean; readonly instruments: readonly InstrumentRecord[] }) {
   const [rig, setRig] = useState(stored);
+  const [asking, setAsking] = useState(false);
   const [bad, setBad] = useState<ReadonlySet<string>>(new Set());
   const supplies = instruments.filter((i) => i.device === "supply" && i.limit);
   const field = (key: "inputLeadResistance" | "outputLeadResistance" | "supplyCurrentLimit") => (v: number | null) => {
@@ -28,6 +30,8 @@ export function RigForm({ rig: stored, rigs, inUse, instruments }: { readonly ri
   const more = ROLES.filter((r) => !shown.includes(r));
   const keep = (use: boolean) =>
     void attempt(async () => {
+      // Other leads may have been there all along: then the runs that were taken over them follow.
+      if ((await leadsEffect(stored, rig, { kind: "mistake" })).runs.length) return setAsking(true);
       const at = now();
       const others = use ? rigs.filter((r) => r.inUse && r.id !== rig.id).map((r) => ({ ...r, inUse: false, updatedAt: at })) : [];
       await change(`keep ${rig.title}`, [{ ...rig, ...(use ? { inUse: true } : {}), updatedAt: at }, ...others]);
@@ -39,6 +43,7 @@ export function RigForm({ rig: stored, rigs, inUse, instruments }: { readonly ri
   });
   return (
     <>
+      {asking ? <EditQuestion title={rig.title} about="The resistance of its leads changes." effectOf={(meaning) => leadsEffect(stored, rig, meaning)} back="Back to the rig" onBack={() => setAsking(false)} onDone={() => setAsking(false)} /> : null}
       <TextField label="Name of this rig" text={rig.title} onText={(title) => setRig((r) => ({ ...r, title }))} error={rig.title.trim() ? null : "It needs a name."} />
       <div className="mb-2 overflow-x-auto">
         <AccuracyTable roles={shown} instruments={rig.instruments} {...(rig.meters ? { meters: rig.meters } : {})} choices={rangeChoices(instruments)} onAccuracy={(role, a, meter) => setRig((r) => readWith(r, role, a, meter))} />

@@ -1,7 +1,7 @@
 "use client";
 
 import { useEffect, useState } from "react";
-import { completeRules, HOUSE_RULES, RULE_CHOICES, RULE_TEXTS, type HouseRules } from "@/core/procedures";
+import { completeRules, HOUSE_RULES, RULE_CHOICES, RULE_TEXTS, SCHOOLS, type HouseRules } from "@/core/procedures";
 import { formatQuantity } from "@/core/quantities";
 import type { RulesRecord } from "@/core/files/records";
 import { useSession } from "@/session/context";
@@ -31,6 +31,8 @@ function Rules({ stored }: { stored: RulesRecord | null }) {
   const order = rules.batteryFull > rules.batteryNominal && rules.batteryNominal > rules.batteryEmpty;
   const [flips, setFlips] = useState<readonly Flip[] | null>(null);
   const [looking, setLooking] = useState(false);
+  /** Raised when a school was chosen, so that its field shows what it set. */
+  const [chosen, setChosen] = useState<Readonly<Record<string, number>>>({});
   /** Looks first at what the new rules would change; where nothing does, they are kept at once. */
   const look = () => {
     setLooking(true);
@@ -54,6 +56,7 @@ function Rules({ stored }: { stored: RulesRecord | null }) {
           {RULE_TEXTS.map((t) => (
             <li key={t.key} className="grid gap-x-6 pt-2 min-[700px]:grid-cols-[13rem_minmax(0,1fr)]">
               <NumberField
+                key={`${t.key}${chosen[t.key] ?? 0}`}
                 label={t.label}
                 quantity={t.unit}
                 value={rules[t.key]}
@@ -65,6 +68,25 @@ function Rules({ stored }: { stored: RulesRecord | null }) {
               />
               <p className="pb-2 text-sm min-[700px]:pt-6">
                 {t.reason} <span className="text-pencil">We began with {formatQuantity(HOUSE_RULES[t.key], t.unit)}.</span>
+                {SCHOOLS.some((s) => s.key === t.key) ? (
+                  <span className="mt-1 flex flex-wrap gap-x-4 gap-y-1">
+                    {SCHOOLS.filter((s) => s.key === t.key).map((s) => (
+                      <Button
+                        key={s.value}
+                        look="bare"
+                        title={s.why}
+                        aria-label={`${t.label}: ${s.label}, ${Number(s.value.toPrecision(2))}: ${s.why}`}
+                        onClick={() => {
+                          setRules((r) => ({ ...r, [t.key]: s.value }));
+                          setBad((b) => new Set([...b].filter((x) => x !== t.key)));
+                          setChosen((c) => ({ ...c, [t.key]: (c[t.key] ?? 0) + 1 }));
+                        }}
+                      >
+                        {s.label} {Number(s.value.toPrecision(2))}
+                      </Button>
+                    ))}
+                  </span>
+                ) : null}
               </p>
             </li>
           ))}

@@ -60,7 +60,9 @@ export async function exportArchive(notebook: NotebookRecord): Promise<void> {
   const at = now();
   const records = await everything(notebook.id);
   const logs = records.flatMap((r) => (r.kind === "run" && !r.deletedAt && r.source.kind !== "file" && readingsOf(r.procedure) === "trace" ? [r.id] : []));
-  const bytes = await computing().ask("archive-write", { records, at, logs });
+  const { sheetsOf } = await import("@/storage/sheet");
+  const sheets = await sheetsOf(records.flatMap((r) => (r.kind === "board" && !r.deletedAt ? [r] : [])), (run) => `${location.origin}/run/${run}/review`);
+  const bytes = await computing().ask("archive-write", { records, at, logs, sheets });
   download(fileName(`${notebook.title} ${at.slice(0, 10)}`, "zip"), bytes as BlobPart, "application/zip");
   await setMeta(archiveKey(notebook.id), at);
 }
