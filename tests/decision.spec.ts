@@ -1,3 +1,5 @@
+import { readFileSync } from "node:fs";
+import { strFromU8, unzipSync } from "fflate";
 import type { Page } from "@playwright/test";
 import { expect, noSeriousAxe, startDemo, startEmpty, tabTo, test } from "./helpers";
 
@@ -104,6 +106,16 @@ test("two sources stand side by side, and a claim that no run was fair to leads 
   await expect(page).toHaveURL(/\/prepare$/);
 });
 
+test("the demo's close call: what would settle it is listed with the interval that each would give", async ({ page }) => {
+  await startDemo(page);
+  await page.getByRole("link", { name: "Alder 12", exact: true }).click();
+  await page.getByRole("row").filter({ hasText: "charges to precisely 4.2 V" }).getByRole("link", { name: "too close to call: why" }).click();
+  await expect(page.getByRole("region", { name: /Full voltage: what the sources say/ })).toContainText("one promises more");
+  await page.getByRole("button", { name: "What would settle this?" }).click();
+  const settles = page.getByRole("status").filter({ hasText: "What would settle this" });
+  await expect(settles.getByRole("listitem")).toHaveText([/Read cell volts with Curlew, range 10 V.*4\.19\d.V to 4\.19\d.V.*meets/, /Check the cell volts meter against Curlew.*meets/], { timeout: 30_000 });
+});
+
 test("decide for a need: ranked with the reason for every place; buy, modify or build", async ({ page }) => {
   await startDemo(page);
   await page.getByRole("link", { name: "Decide", exact: true }).click();
@@ -207,4 +219,65 @@ test("sums are fed from what is open: a run's readings, a cell", async ({ page }
   await page.getByRole("link", { name: "Rush 300" }).first().click();
   await page.getByRole("link", { name: "Sums", exact: true }).click();
   await expect(page.getByRole("region", { name: "C-rate" }).getByLabel("Capacity of the cell")).toHaveValue("300m");
+});
+
+test("leads that were written down wrong: the runs over them follow once that is said, and Escape keeps everything as it was", async ({ page }) => {
+  test.setTimeout(120_000);
+  await startDemo(page);
+  await page.getByRole("link", { name: "Instruments", exact: true }).click();
+  await page.getByLabel("Battery leads, both wires").fill("50m");
+  await page.getByRole("button", { name: "Keep this rig" }).click();
+  await expect(dialog(page).getByText("The resistance of its leads changes.")).toBeVisible();
+  await dialog(page).getByLabel(/It holds from a day on/).check();
+  await dialog(page).getByLabel(/^From which day/).fill("tomorrow");
+  await expect(dialog(page).getByText("Write the day as 2026-11-26.")).toBeVisible();
+  await expect(dialog(page).getByRole("button", { name: "Keep the change" })).toBeDisabled();
+  await dialog(page).getByLabel(/It was written down wrong/).check();
+  await expect(dialog(page).getByText(/\d+ runs follow: /)).toBeVisible({ timeout: 40_000 });
+  await noSeriousAxe(page);
+  await page.keyboard.press("Escape");
+  await page.reload();
+  await expect(page.getByLabel("Battery leads, both wires")).toHaveValue("0");
+  // A name that changes asks nothing.
+  await page.getByLabel("Name of this rig").fill("Bench of the boathouse");
+  await page.getByRole("button", { name: "Keep this rig" }).click();
+  await expect(page.getByText("Bench of the boathouse is kept")).toBeVisible();
+  // A second rig is written down from the first and put to use.
+  await page.getByRole("button", { name: "Another rig" }).click();
+  await expect(page.getByLabel("Name of this rig")).toHaveValue("Bench of the boathouse, another way");
+  await page.getByLabel("Output volts: read with").selectOption({ label: "Curlew, 10 V" });
+  await page.getByRole("button", { name: "Keep it and use it from now on" }).click();
+  await expect(page.getByText(/runs that are prepared from now on are read with it/)).toBeVisible();
+  await page.getByRole("link", { name: "Nimbus Bench" }).click();
+  await page.getByRole("link", { name: "Sedge 51", exact: true }).first().click();
+  await page.getByRole("button", { name: "Prepare a load sweep" }).click();
+  await page.getByText("Accuracy of the meters and leads").click();
+  await expect(page.getByLabel("Output volts: read with").locator("option:checked")).toHaveText("Curlew, 10 V");
+  // A range that ends too low is called out before anything is connected.
+  await page.getByLabel("Battery amps: read with").selectOption({ label: "Plover A, 60 mA" });
+  await expect(page.getByText(/Battery amps may reach .*, and Plover A, 60 mA ends at 60\.0.mA/)).toBeVisible();
+});
+
+test("house rules: a school of charging by a click, and uncertainties with one digit where the house wants it", async ({ page }) => {
+  await startDemo(page);
+  await page.getByRole("link", { name: "House rules" }).click();
+  await page.getByRole("button", { name: /long life, 4:/ }).click();
+  await expect(page.getByLabel("Full cell", { exact: true })).toHaveValue("4");
+  await page.getByRole("group", { name: "Digits of an uncertainty" }).getByLabel(/^one/).check();
+  await page.getByRole("button", { name: "Keep these rules" }).click();
+  await expect(page.getByText("every verdict was judged anew")).toBeVisible();
+  await page.getByRole("link", { name: "Nimbus Bench" }).click();
+  await page.getByRole("link", { name: "Sedge 51", exact: true }).first().click();
+  await page.getByRole("link", { name: "Findings sheet" }).click();
+  const row = page.getByRole("region", { name: "Claims" }).getByRole("row").filter({ hasText: "Output 5 V ±2 %" });
+  await expect(row).toContainText(/5\.086 ± 0\.004.V/);
+});
+
+test("an archive holds every board's sheet as Markdown", async ({ page }) => {
+  await startDemo(page);
+  await page.getByRole("button", { name: "Reed bed recorders (demo)" }).click();
+  const [file] = await Promise.all([page.waitForEvent("download", { timeout: 40_000 }), dialog(page).getByRole("button", { name: "Export archive" }).click()]);
+  const files = unzipSync(new Uint8Array(readFileSync(await file.path())));
+  expect(Object.keys(files).filter((f) => f.startsWith("sheets/")).sort()).toEqual(expect.arrayContaining(["sheets/marl-15.md", "sheets/sedge-51.md"]));
+  expect(strFromU8(files["sheets/marl-15.md"] as Uint8Array)).toMatch(/^# Marl 15/);
 });

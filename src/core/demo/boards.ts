@@ -133,6 +133,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
       { source: { kind: "data sheet", wording: "VOUT 5.00 V ±1.5 %" }, readings: [reading("boost.no-load-voltage", nominal(5, 0.015))] },
       { source: { kind: "listing", wording: "1000 mA charger" }, readings: [reading("charge.cc-current", nominal(1, 0.05))] },
       { source: { kind: "data sheet", wording: "VBAT 4.2 V ±0.75 %" }, readings: [reading("charge.cv-voltage", nominal(4.2, 0.0075))] },
+      { source: { kind: "listing", wording: "charges to precisely 4.2 V (±0.25 %)" }, readings: [reading("charge.cv-voltage", nominal(4.2, 0.0025))] },
       { source: { kind: "data sheet", wording: "Output overcurrent 2.6 A ±15 %" }, readings: [reading("protect.over-current", nominal(2.6, 0.15))] },
       { source: { kind: "listing", wording: "short-proof" }, readings: [reading("protect.short-present", { kind: "yes-no", value: true })] },
     ],

@@ -98,7 +98,7 @@ function Rules({ stored }: { stored: RulesRecord | null }) {
               <label key={String(o.value)} className="flex items-baseline gap-2 py-0.5">
                 <input type="radio" name={c.key} checked={rules[c.key] === o.value} onChange={() => setRules((r) => ({ ...r, [c.key]: o.value }))} className="size-4 translate-y-0.5 accent-(--copper)" />
                 <span>
-                  {o.label} <span className="text-sm text-pencil">{o.why}</span>
+                  {o.label}: <span className="text-sm text-pencil">{o.why}</span>
                 </span>
               </label>
             ))}
