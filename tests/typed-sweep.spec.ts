@@ -111,7 +111,9 @@ test("keyboard only: from the plan through a collapse to the verdict", async ({ 
   await expect(verdictOf(page, "≥ 0.8 A")).toContainText("too close to call");
   await tabTo(page, verdictOf(page, "≥ 0.8 A").getByRole("link"));
   await page.keyboard.press("Enter");
-  await expect(page.getByText("What would settle it")).toBeVisible();
+  await tabTo(page, page.getByRole("button", { name: "What would settle this?" }).first());
+  await page.keyboard.press("Enter");
+  await expect(page.getByText(/What would settle this, if it reads the same again/)).toBeVisible();
   await noSeriousAxe(page);
 });
 

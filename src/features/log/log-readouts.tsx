@@ -1,7 +1,7 @@
 "use client";
 
 import { formatDuration, formatParts, formatRoughly } from "@/core/quantities";
-import { atBench, procedure, roleLabel, roleUnit } from "@/core/procedures";
+import { atBench, procedure, roleLabel, roleUnit, type Role } from "@/core/procedures";
 import type { RunRecord } from "@/core/files/records";
 import type { LiveStatus } from "@/workers/live-protocol";
 
@@ -14,6 +14,13 @@ function scaleFor(unit: string, resolution: number | undefined): { readonly by: 
   return resolution >= 5e-6 ? { by: 1e3, unit: "mA" } : { by: 1e6, unit: "\u00b5A" };
 }
 
+/** One unit and a fixed number of decimals, as on a meter: a prefix that changes would make the digits dance. */
+function displayOf(run: RunRecord, role: Role) {
+  const resolution = run.setup.instruments[role]?.resolution;
+  const scale = scaleFor(roleUnit(role), resolution);
+  return { scale, decimals: resolution && resolution > 0 ? Math.min(5, Math.max(0, Math.round(-Math.log10(resolution * scale.by)))) : 3 };
+}
+
 /** Running values, the largest thing on the page, the phase and the time left, and what has been counted. */
 export function LogReadouts({ run, status }: { run: RunRecord; status: LiveStatus | null }) {
   const p = procedure(run.procedure);
@@ -21,6 +28,8 @@ export function LogReadouts({ run, status }: { run: RunRecord; status: LiveStatu
   // Of the simulated bench, what it has no meter for is not shown empty.
   const own = atBench(p)?.roles?.(run.setup).filter((r) => run.source.kind !== "simulated" || !status || status.row[r] !== undefined);
   const shown = own ?? p.record.roles.map((r) => r.role).filter((r) => r !== "time" && (status?.row[r] !== undefined || p.record.roles.find((x) => x.role === r)?.required));
+  // On a phone two readouts with a sign and four decimals don't stand beside each other.
+  const long = shown.some((role) => displayOf(run, role).decimals > 3);
   const state = status?.state;
   const simulated = run.source.kind === "simulated";
   return (
@@ -36,13 +45,10 @@ export function LogReadouts({ run, status }: { run: RunRecord; status: LiveStatu
           </span>
         </p>
       </div>
-      <div className="grid grid-cols-2 gap-x-5 gap-y-2">
+      <div className={`grid gap-x-5 gap-y-2 ${long ? "min-[430px]:grid-cols-2" : "grid-cols-2"}`}>
         {shown.map((role) => {
           const v = status?.row[role];
-          const resolution = run.setup.instruments[role]?.resolution;
-          // One unit and a fixed number of decimals, as on a meter: a prefix that changes would make the digits dance.
-          const scale = scaleFor(roleUnit(role), resolution);
-          const decimals = resolution && resolution > 0 ? Math.min(5, Math.max(0, Math.round(-Math.log10(resolution * scale.by)))) : 3;
+          const { scale, decimals } = displayOf(run, role);
           return (
             <div key={role}>
               <p className="text-sm text-pencil">{roleLabel(role)}</p>

@@ -153,6 +153,11 @@ export function LedPrepare({ run, board, rig: storedRig, choices, others, p }: L
               meters={meters}
               choices={choices}
               onAccuracy={(role, a, meter) => {
+                // What an ammeter's range drops is part of the plan where the procedure minds it.
+                if (role === "batteryCurrent" && meter?.burden !== undefined && typeof plan.shunt === "number") {
+                  put({ shunt: meter.burden });
+                  setRound((n) => n + 1);
+                }
                 setOwn((o) => ({ ...o, [role]: a }));
                 setOwnMeters((o) => (meter ? { ...o, [role]: meter } : Object.fromEntries(Object.entries(o).filter(([r]) => r !== role))));
                 // A range chosen for this procedure alone does not become the bench's usual one.
