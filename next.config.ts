@@ -1,8 +1,11 @@
 import type { NextConfig } from "next";
+import { version } from "./package.json";
 
 const config: NextConfig = {
   reactStrictMode: true,
   poweredByHeader: false,
+  // Stands on what is given out, such as an issued sheet.
+  env: { NIMBUS_VERSION: version },
   turbopack: { root: __dirname },
   async headers() {
     return [

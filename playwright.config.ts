@@ -7,8 +7,7 @@ export default defineConfig({
   outputDir: "test-results/browser",
   fullyParallel: false,
   workers: 1,
-  // A machine that stops for seconds must not fail a test; what passed only when tried again is counted and said.
-  retries: 1,
+  retries: 0,
   timeout: 60_000,
   globalTimeout: 60 * 60_000,
   expect: { timeout: 12_000 },

@@ -193,7 +193,7 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
 
 for (const scheme of ["light", "dark"] as const)
   test(`every screen in the ${scheme} is accessible`, async ({ page }) => {
-    test.setTimeout(400_000);
+    test.setTimeout(300_000);
     await page.emulateMedia({ colorScheme: scheme });
     await startDemo(page);
     for (const [name, go] of SCREENS)
@@ -205,7 +205,7 @@ for (const scheme of ["light", "dark"] as const)
   });
 
 test("no screen is wider than a phone, and none hides its main button", async ({ page }) => {
-  test.setTimeout(400_000);
+  test.setTimeout(300_000);
   await page.setViewportSize({ width: 390, height: 844 });
   await startDemo(page);
   for (const [name, go] of SCREENS)

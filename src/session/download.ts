@@ -1,5 +1,7 @@
 "use client";
 
+import { fileStem } from "@/core/files/file-stem";
+
 /** Hands a file to the browser's download list. */
 export function download(name: string, content: BlobPart, mime: string): void {
   const url = URL.createObjectURL(new Blob([content], { type: mime }));
@@ -11,5 +13,4 @@ export function download(name: string, content: BlobPart, mime: string): void {
 }
 
 /** A file name from a title: letters, digits and dashes. */
-export const fileName = (title: string, ending: string): string =>
-  `${title.normalize("NFKD").replace(/[^\w]+/g, "-").replace(/^-+|-+$/g, "").toLowerCase() || "export"}.${ending}`;
+export const fileName = (title: string, ending: string): string => `${fileStem(title) || "export"}.${ending}`;

@@ -1,3 +1,4 @@
+import { fileStem } from "@/core/files/file-stem";
 import type { RunRecord } from "@/core/files/records";
 import { procedure } from "@/core/procedures";
 import { findingsSheet, sheetMarkdown, type FindingsSheet, type SheetRun } from "@/core/sheet";
@@ -41,7 +42,7 @@ export async function sheetsOf(boards: readonly { readonly id: string; readonly 
   for (const b of boards) {
     const found = await boardSheet(b.id);
     if (!found?.finished.length) continue;
-    const name = b.title.normalize("NFKD").replace(/[^\w]+/g, "-").replace(/^-+|-+$/g, "").toLowerCase() || "board";
+    const name = fileStem(b.title) || "board";
     out.set(out.has(name) ? `${name}-${b.id.slice(0, 8)}` : name, sheetMarkdown(found.sheet, link));
   }
   return out;

@@ -128,3 +128,21 @@ test("an archive holds the content of every log, and each comes back to the last
   expect(await ask("log-restore", { runId: "again", csv: read.value.logs.get(log.runId) ?? "" })).toBe(true);
   expect(await readTrace("again")).toEqual(log.columns);
 });
+
+describe("the figures of a log", () => {
+  test("the largest magnitude and the newest reading of each column, missing ones passed over; what it lacks is absent", async () => {
+    const csv = "Time (s),Cell voltage (V),Cell current (A),Part temperature (degC)\n0,3.5,-0.9,\n1,3.7,0.5,\n2,3.6,0.2,\n3,,0.1,\n";
+    const r = await bring("fig", csv);
+    if ("error" in r) throw new Error(r.error);
+    const found = await ask("log-figures", { runId: "fig", rows: r.rows, roles: ["cellVoltage", "cellCurrent", "partTemperature", "inputVoltage"] });
+    expect(found).toEqual({ cellVoltage: { largest: 3.7, newest: 3.6 }, cellCurrent: { largest: 0.9, newest: 0.1 } });
+  });
+  test("are those of the whole log, not of what is drawn of it", async () => {
+    const n = 30_000;
+    const at = 17_777;
+    const csv = `Time (s),Cell voltage (V)\n${Array.from({ length: n }, (_, k) => `${k},${k === at ? 4.999 : (3 + (k % 7) / 10).toFixed(1)}`).join("\n")}\n`;
+    const r = await bring("fig2", csv);
+    if ("error" in r) throw new Error(r.error);
+    expect(await ask("log-figures", { runId: "fig2", rows: r.rows, roles: ["cellVoltage"] })).toEqual({ cellVoltage: { largest: 4.999, newest: 3 + ((n - 1) % 7) / 10 } });
+  });
+});

@@ -166,6 +166,20 @@ export async function curves({ runId, rows, roles, from, to }: Tasks["log-curves
   }));
 }
 
+/** Missing readings are passed over; a column of nothing else is absent. */
+export async function figures({ runId, rows, roles }: Tasks["log-figures"]["ask"]): Promise<Tasks["log-figures"]["give"]> {
+  const columns = await openLog(runId, rows);
+  return Object.fromEntries(roles.flatMap((role) => {
+    let [largest, newest] = [-1, NaN];
+    for (const v of columns[role] ?? []) {
+      if (!Number.isFinite(v)) continue;
+      largest = Math.max(largest, Math.abs(v));
+      newest = v;
+    }
+    return largest < 0 ? [] : [[role, { largest, newest }]];
+  }));
+}
+
 export async function csv(runId: string): Promise<string> {
   return traceToCsv(await readTrace(runId));
 }

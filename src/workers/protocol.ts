@@ -7,7 +7,7 @@ import type { CellProblem } from "@/core/files/import-points";
 import type { RunRecord, StoredRecord } from "@/core/files/records";
 import type { TraceSummary } from "@/core/files/trace-reader";
 import type { LogFile } from "@/storage/log-files";
-import type { Analysis, ChartSeries, Corrections, Finding, HouseRules, Point, PointSettings, Readings, RunSetup, TraceEvent } from "@/core/procedures";
+import type { Analysis, ChartSeries, Corrections, Finding, HouseRules, Point, PointSettings, Readings, Role, RunSetup, TraceEvent } from "@/core/procedures";
 import type { DrawerResistor, LoadChoice } from "@/core/procedures/load-sweep/resistors";
 import type { ClaimVerdict, EvidenceSample } from "@/core/verdicts";
 import type { BenchAddress, SimulatedBoardId } from "@/core/simulator";
@@ -36,6 +36,8 @@ export interface Tasks {
   "log-analysis": { ask: LogAsk; give: Analysis };
   /** Columns of a stored log between two times, thinned for the screen without losing a spike. */
   "log-curves": { ask: { runId: string; rows: number; roles: readonly CurveRole[]; from: number; to: number }; give: LogCurves };
+  /** The largest magnitude and the newest reading of some columns of a stored log; a column that it lacks is absent. */
+  "log-figures": { ask: { runId: string; rows: number; roles: readonly Role[] }; give: Readonly<Partial<Record<Role, { readonly largest: number; readonly newest: number }>>> };
   /** Stores a log that came in an archive. */
   "log-restore": { ask: { runId: string; csv: string }; give: boolean };
   /** A stored log as the open battery data table. */

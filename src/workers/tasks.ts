@@ -39,6 +39,7 @@ export const TASKS: { [K in TaskName]: (ask: Tasks[K]["ask"], progress?: (share:
   "log-store": async ({ run }) => (await logs()).storeLogOf(run),
   "log-analysis": async (ask) => (await judging()).analysis(ask),
   "log-curves": async (ask) => (await logs()).curves(ask),
+  "log-figures": async (ask) => (await logs()).figures(ask),
   "log-restore": async ({ runId, csv }) => (await logs()).restore(runId, csv),
   "log-csv": async ({ runId }) => (await logs()).csv(runId),
   "archive-write": async (ask) => (await logs()).archive(ask),

@@ -1,6 +1,7 @@
 import type { Claim } from "../claims";
 import { CHARACTERISTICS } from "../characteristics";
 import { HOUSE_RULES, type Finding } from "../procedures";
+import { seeded } from "../simulator";
 import { judgeClaim, type EvidenceSample } from "../verdicts";
 import { better, boardColumn, matrixRows as rowsOf, packColumn, type BoardColumn } from ".";
 
@@ -60,4 +61,32 @@ test("a packed column holds its numbers in the dictionary's order, and tells cla
   expect(packed.values[CHARACTERISTICS.findIndex((c) => c.name === "boost.max-current")]).toBe(1.5);
   expect(packed.there.reduce((s, x) => s + x, 0)).toBe(2 + 2 + 1);
   expect(matrixRows([column]).map((r) => [r.name, r.measured])).toEqual([["boost.max-current", true], ["protect.short-present", true], ["standby.current", false]]);
+});
+
+test("rows of random columns are those of a slow twin that looks at every cell", () => {
+  const seed = 515;
+  const random = seeded(seed);
+  const names = CHARACTERISTICS.filter((c) => c.kind === "number").map((c) => c.name);
+  for (let k = 0; k < 60; k++) {
+    const columns = Array.from({ length: 1 + Math.floor(12 * random.uniform()) }, (_, b): BoardColumn => ({
+      boardId: `b${b}`,
+      title: `B${b}`,
+      functions: [],
+      cells: Object.fromEntries(names.filter(() => random.uniform() < 0.4).map((name) => {
+        // Few different values, so that boards often share the best.
+        const value = random.uniform() < 0.2 ? null : Math.floor(4 * random.uniform());
+        return [name, { value, text: String(value), count: 1, samples: 1, claims: [] }];
+      })),
+    }));
+    const slow = CHARACTERISTICS.flatMap((c) => {
+      const own = columns.filter((b) => b.cells[c.name]);
+      if (own.length === 0) return [];
+      const values = own.flatMap((b) => (typeof b.cells[c.name]?.value === "number" ? [{ id: b.boardId, v: b.cells[c.name]?.value as number }] : [])).sort((x, y) => x.v - y.v);
+      const way = better(c);
+      const [low, high] = [values[0]?.v, values.at(-1)?.v];
+      const at = (v: number | undefined) => (way && values.length > 1 && low !== high ? values.filter((x) => x.v === v).map((x) => x.id).sort() : []);
+      return [{ name: c.name, measured: values.length > 0, best: at(way === "more" ? high : low), worst: at(way === "more" ? low : high) }];
+    });
+    expect({ seed, k, rows: matrixRows(columns).map((r) => ({ name: r.name, measured: r.measured, best: [...r.best].sort(), worst: [...r.worst].sort() })) }).toEqual({ seed, k, rows: slow });
+  }
 });

@@ -2,11 +2,9 @@ export { accuracyAt, readingOf, sourceName, type Accuracy } from "./accuracy";
 export {
   INSTRUMENT_KINDS,
   RANGE_UNITS,
-  bestRange,
   edited,
   followed,
   pinned,
-  rangesAt,
   sameAccuracy,
   type EditMeaning,
   type Instrument,

@@ -1,4 +1,5 @@
-import { bestRange, edited, followed, pinned, rangesAt, sameAccuracy, type Accuracy, type Instrument, type MeterRange, type PinnedRun } from ".";
+import { seeded } from "../simulator";
+import { edited, followed, pinned, sameAccuracy, type Accuracy, type Instrument, type MeterRange, type PinnedRun } from ".";
 
 const accuracy = (gain: number): Accuracy => ({ gain, counts: 2, resolution: 0.001 });
 const range = (id: string, upTo: number, gain: number): MeterRange => ({ id, title: `${upTo} V`, unit: "V", upTo, accuracy: accuracy(gain) });
@@ -20,8 +21,10 @@ test("what holds from a day leaves the runs before it as they were, and keeps th
   expect(followed(run("2026-05-31"), "m", meter, other, from)).toEqual({});
   expect(followed(run("2026-06-01"), "m", meter, other, from)).toEqual({ outputVoltage: accuracy(0.002) });
   const after = edited(meter, other, from);
-  expect(rangesAt(after, "2026-05-31")[0]?.accuracy.gain).toBe(0.0005);
-  expect(rangesAt(after, "2026-06-01")[0]?.accuracy.gain).toBe(0.002);
+  expect(after.earlier).toEqual([{ until: "2026-06-01", ranges: meter.ranges }]);
+  expect(after.ranges[0]?.accuracy.gain).toBe(0.002);
+  // An edit that holds from an earlier day takes the place of what was to hold later.
+  expect(edited(after, { ...other, title: "Dunlin" }, { kind: "from", date: "2026-03-01" }).earlier).toEqual([{ until: "2026-03-01", ranges: after.ranges }]);
 });
 
 test("a mistake in the present ranges does not reach back beyond the day they began to hold", () => {
@@ -36,16 +39,29 @@ test("a range that is gone changes no run", () => {
   expect(followed(run("2026-01-01"), "m", meter, { ...meter, ranges: [range("60", 60, 0.001)] }, { kind: "mistake" })).toEqual({});
 });
 
-test("the best range is the one with the least doubt of those that reach the value", () => {
-  const two: Instrument = { ...meter, ranges: [{ ...range("6", 6, 0.001), accuracy: { gain: 0.001, counts: 2, resolution: 0.001 } }, { ...range("60", 60, 0.001), accuracy: { gain: 0.001, counts: 2, resolution: 0.01 } }] };
-  expect(bestRange(two, "V", 5)?.id).toBe("6");
-  expect(bestRange(two, "V", -12)?.id).toBe("60");
-  expect(bestRange(two, "V", 61)).toBeNull();
-  expect(bestRange(two, "A", 1)).toBeNull();
-});
-
 test("accuracies are the same where their numbers are", () => {
   expect(sameAccuracy(accuracy(0.1), accuracy(0.1))).toBe(true);
   expect(sameAccuracy(accuracy(0.1), accuracy(0.2))).toBe(false);
   expect(sameAccuracy(undefined, accuracy(0.2))).toBe(false);
+});
+
+test("laws of edits on random histories: a run follows at most one way, and a correction said twice changes nothing more", () => {
+  const seed = 77;
+  const random = seeded(seed);
+  const day = () => `2026-${String(1 + Math.floor(12 * random.uniform())).padStart(2, "0")}-15`;
+  for (let k = 0; k < 300; k++) {
+    let now = meter;
+    for (let n = 0; n < Math.floor(3 * random.uniform()); n++) now = edited(now, { ...now, ranges: [range("6", 6, random.uniform()), range("60", 60, 0.001)] }, { kind: "from", date: `2026-0${n + 1}-01` });
+    const after = { ...now, ranges: [range("6", 6, random.uniform()), range("60", 60, 0.001)] };
+    const r = run(day(), random.uniform() < 0.5 ? "6" : "60", now.ranges[0]?.accuracy.gain ?? 0);
+    const date = day();
+    const mistake = followed(r, "m", now, after, { kind: "mistake" });
+    const from = followed(r, "m", now, after, { kind: "from", date });
+    // Only a run of the day or later follows what holds from it; and what it follows to is the same.
+    expect({ seed, k, early: r.startUtc < date && Object.keys(from).length > 0 }).toEqual({ seed, k, early: false });
+    for (const a of [mistake, from]) for (const accuracy of Object.values(a)) expect({ seed, k, accuracy }).toEqual({ seed, k, accuracy: after.ranges.find((x) => x.id === r.setup.meters?.outputVoltage?.rangeId)?.accuracy });
+    const corrected = { ...r, setup: { ...r.setup, instruments: { ...r.setup.instruments, ...mistake } } };
+    expect({ seed, k, again: followed(corrected, "m", now, after, { kind: "mistake" }) }).toEqual({ seed, k, again: {} });
+    expect(edited(now, after, { kind: "mistake" }).earlier).toEqual(now.earlier);
+  }
 });

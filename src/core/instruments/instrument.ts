@@ -1,5 +1,5 @@
 import type { Unit } from "../quantities";
-import { accuracyAt, type Accuracy } from "./accuracy";
+import type { Accuracy } from "./accuracy";
 
 export const INSTRUMENT_KINDS = ["meter", "thermometer", "logger", "supply", "load"] as const;
 export type InstrumentKind = (typeof INSTRUMENT_KINDS)[number];
@@ -54,17 +54,12 @@ export const pinned = (id: string, i: Pick<Instrument, "title">, r: MeterRange):
 
 export const sameAccuracy = (a: Accuracy | undefined, b: Accuracy | undefined): boolean => a === b || (!!a && !!b && a.gain === b.gain && a.counts === b.counts && a.resolution === b.resolution);
 
-/** Ranges that were in force on a day (ISO date or moment). */
-export function rangesAt(i: Instrument, day: string): readonly MeterRange[] {
-  return i.earlier?.find((e) => day < e.until)?.ranges ?? i.ranges;
-}
-
 /** How an edit of an instrument is meant: it corrects what was wrong all along, or it holds from a day (ISO date) on. */
 export type EditMeaning = { readonly kind: "mistake" } | { readonly kind: "from"; readonly date: string };
 
 /**
- * The instrument after an edit. A corrected mistake replaces the ranges in force; what holds from a day keeps the earlier ones beside it,
- * so that a run of that time still finds them.
+ * The instrument after an edit. A corrected mistake replaces the ranges in force; what holds from a day keeps the earlier ones beside it:
+ * they are its history, and a mistake found later does not reach back beyond them.
  */
 export function edited(before: Instrument, after: Instrument, meaning: EditMeaning): Instrument {
   if (meaning.kind === "mistake") return { ...after, ...(before.earlier ? { earlier: before.earlier } : {}) };
@@ -92,10 +87,4 @@ export function followed(run: PinnedRun, id: string, before: Instrument, after: 
     if (range && !sameAccuracy(range.accuracy, run.setup.instruments[role])) out[role] = range.accuracy;
   }
   return out;
-}
-
-/** The range of an instrument that reads a value of a unit best: of those that reach it the one with the least doubt there; null where none does. */
-export function bestRange(i: Pick<Instrument, "ranges">, unit: RangeUnit, value: number): MeterRange | null {
-  const fit = i.ranges.filter((r) => r.unit === unit && r.upTo >= Math.abs(value));
-  return fit.reduce<MeterRange | null>((best, r) => (best && accuracyAt(best.accuracy, value) <= accuracyAt(r.accuracy, value) ? best : r), null);
 }

@@ -83,18 +83,18 @@ export function judgeRequirement(r: Requirement, b: Candidate, need: Pick<Need, 
   if (r.kind === "life" && currentForLife(r) - taken <= 0) return { requirementId: r.id, word: "missed", basis: "written down", why: "The cell's own self-discharge, and what is added to it, already take more than that." };
   const v = judgeReading(wanted, b.evidence, rules);
   const runId = v.judged[0]?.runId;
-  const measured = (word: OutcomeWord): Outcome => ({ requirementId: r.id, word, basis: "measured", why: (v.why[0] ?? "").replace(", claimed “", ", asked for “"), ...(runId ? { runId } : {}) });
+  const measured = (word: OutcomeWord): Outcome => ({ requirementId: r.id, word, basis: "measured", why: v.why[0] ?? "", ...(runId ? { runId } : {}) });
   if (v.word === "meets") return measured("met");
   if (v.word === "misses") return measured("missed");
   if (v.word === "too close to call") return measured("in doubt");
   const said = b.claims.flatMap((c) => c.readings.flatMap((reading) => (speaksOf(reading, wanted) ? [{ claim: c, word: promised(reading, wanted, rules) }] : [])));
   const worst = said.sort((x, y) => WORST.indexOf(x.word) - WORST.indexOf(y.word))[0];
-  const unmeasured = v.judged.length ? `${v.word === "not fairly tested" ? "Not fairly tested" : "Not measured far enough"}: ` : "Not measured: ";
+  const unmeasured = v.judged.length === 0 ? "Not measured" : v.word === "not fairly tested" ? "Not fairly tested" : "Not measured far enough";
   if (worst) {
     const says = { met: "promises it", missed: "promises less", "in doubt": "leaves it open", open: "says nothing of it" }[worst.word];
-    return { requirementId: r.id, word: worst.word, basis: "claimed", why: `${unmeasured}the ${worst.claim.source.kind} (“${worst.claim.source.wording}”) ${says}.`, claimId: worst.claim.id, ...(runId ? { runId } : {}) };
+    return { requirementId: r.id, word: worst.word, basis: "claimed", why: `${unmeasured}: the ${worst.claim.source.kind} (“${worst.claim.source.wording}”) ${says}.`, claimId: worst.claim.id, ...(runId ? { runId } : {}) };
   }
-  if (own && !b.functions.includes(own) && !(own === "protection" && b.functions.length === 0))
+  if (own && b.functions.length > 0 && !b.functions.includes(own))
     return { requirementId: r.id, word: "missed", basis: "written down", why: `It has no ${own.replace("-", " ")}.` };
-  return { requirementId: r.id, word: "open", basis: "nothing", why: `${unmeasured.replace(/: $/, ", ")}and nothing is claimed of ${(characteristic(wanted.characteristic)?.label ?? wanted.characteristic).toLowerCase()}.` };
+  return { requirementId: r.id, word: "open", basis: "nothing", why: `${unmeasured}, and nothing is claimed of ${(characteristic(wanted.characteristic)?.label ?? wanted.characteristic).toLowerCase()}.` };
 }

@@ -134,3 +134,17 @@ describe("buy, modify or build", () => {
     expect(r && ways(whole, fine, r, HOUSE_RULES).map((w) => w.kind)).toEqual(["buy"]);
   });
 });
+
+test("of a board whose functions nobody wrote down nothing is missed for lack of one", () => {
+  expect(judge(short, { functions: [] })).toMatchObject({ word: "open", basis: "nothing" });
+  expect(judge(amps, { functions: [] })).toMatchObject({ word: "open" });
+  expect(judge(amps, { functions: ["charger"] })).toMatchObject({ word: "missed", why: "It has no boost." });
+});
+
+test("why something is open says whether it was measured, not fairly, or not far enough", () => {
+  const unfair = { ...find("boost.max-current", 0.1, 0.01, { battery: 3.1 }), unfair: [{ code: "s", message: "The supply gave up.", remedy: "Raise it.", pushes: "low" as const }] };
+  expect(judge(amps, {}).why).toMatch(/^Not measured, and nothing is claimed of highest load held\.$/);
+  expect(judge(amps, { evidence: measured(unfair) }).why).toMatch(/^Not fairly tested, and/);
+  expect(judge(amps, { evidence: measured({ ...find("boost.max-current", 0.2, 0.01, { battery: 3.1 }), bound: "at-least" }) }).why).toMatch(/^Not measured far enough, and/);
+  expect(judge(amps, { evidence: measured(unfair), claims: [claim("c", reading("boost.max-current", { kind: "at-least", low: 1 }))] }).why).toMatch(/^Not fairly tested: the listing \(“says c”\) promises it\.$/);
+});

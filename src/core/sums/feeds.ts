@@ -41,6 +41,8 @@ const NEWEST: Readonly<Record<string, Role>> = {
   "linear-heat.ambient": "ambientTemperature",
   "wire-drop.volts": "inputVoltage",
 };
+/** The readings that feed a sum. */
+export const FED_ROLES: readonly Role[] = [...new Set(Object.values(NEWEST))];
 const CONDITIONS: Readonly<Record<string, keyof RunConditions>> = {
   "load-resistor.volts": "nominalOutput",
   "battery-current.volts": "nominalOutput",

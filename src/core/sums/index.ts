@@ -1,2 +1,2 @@
 export { SUMS, type Sum, type SumAnswer, type SumField, type SumResult, type SumRules } from "./sums";
-export { feedsOf, feedsOfOpen, type Fed, type OpenBeside } from "./feeds";
+export { FED_ROLES, feedsOf, feedsOfOpen, type Fed, type OpenBeside } from "./feeds";

@@ -59,7 +59,7 @@ export function judgeFinding(f: Finding, limit: Limit, unit: Unit, rules: HouseR
     const wanted = limit.kind === "yes-no" ? [limit.value ? "yes" : "no"] : limit.words.map((w) => w.trim().toLowerCase());
     const got = String(f.value).trim().toLowerCase();
     const meets = wanted.includes(got);
-    return voided(f, meets ? "meets" : "misses", "either", { interval: null, limits: null, probability: null, why: [`Found “${f.value}”, claimed “${wanted.join(" or ")}”.`], settle: [] });
+    return voided(f, meets ? "meets" : "misses", "either", { interval: null, limits: null, probability: null, why: [`Found “${f.value}”; it should be “${wanted.join(" or ")}”.`], settle: [] });
   }
   const interval = findingInterval(f, rules.coverage);
   const bounds = limitBounds(limit, rules.houseTolerance);

@@ -1,15 +1,26 @@
 import { readingOf, type Accuracy, type MeterRange, type PinnedMeter } from "../instruments";
-import { HOUSE_RULES, NO_CORRECTIONS, analyseReadings, type Finding, type Readings, type RunSetup } from "../procedures";
+import { HOUSE_RULES, NO_CORRECTIONS, analyseReadings, type Finding, type Readings, type Role, type RunSetup } from "../procedures";
 import { loadSweep } from "../procedures/load-sweep";
 import { held, METERS, sweepSetup } from "../procedures/load-sweep/fixtures/make";
 import { budget, expandedUncertainty } from "../quantities";
-import { MOST_REPEATS, changesFor, pointToTake, scaledDoubt, whatSettles, withMeter, type OtherRange, type SettleMeans } from ".";
+import { MOST_REPEATS, changesFor, pointToTake, scaledDoubt, whatSettles, type OtherRange, type SettleMeans } from ".";
 
 const COARSE: Accuracy = { gain: 0.005, counts: 3, resolution: 0.001 };
 const FINE: Accuracy = { gain: 0.0002, counts: 2, resolution: 0.0001 };
 const range = (id: string, accuracy: Accuracy, upTo = 6): MeterRange => ({ id, title: `${upTo} V`, unit: "V", upTo, accuracy });
 const other = (instrumentId: string, instrument: string, r: MeterRange): OtherRange => ({ instrumentId, instrument, range: r });
 const pinned: PinnedMeter = { instrumentId: "own", rangeId: "6", title: "Dunlin, 6 V", upTo: 6 };
+
+/** The slow, obvious twin of analysing anew: a finding's sources of one role scaled from one meter to another; null where the first meter lacks one. */
+function withMeter(f: Finding, role: Role, before: Accuracy | undefined, after: Accuracy): Finding | null {
+  if (!before) return null;
+  const ratio = (a: number, b: number): number | null => (a > 0 ? b / a : b > 0 ? null : 1);
+  const gain = ratio(before.gain, after.gain);
+  const offset = ratio(before.counts * before.resolution, after.counts * after.resolution);
+  if (gain === null || offset === null) return null;
+  const own = before.resolution > 0 ? after.resolution / before.resolution : 1;
+  return scaledDoubt(f, (source) => (source.split("|")[0] !== role ? 1 : source.endsWith("|gain") ? gain : source.endsWith("|offset") ? offset : source.includes("|own") ? own : 1));
+}
 
 /** An output read once at so many volts. */
 const found = (volts: number, accuracy: Accuracy | undefined): Finding => {

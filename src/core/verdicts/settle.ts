@@ -50,18 +50,6 @@ export function scaledDoubt(f: Finding, factor: (source: string) => number): Fin
   return { ...f, expandedUncertainty: 2 * Math.sqrt(total), budget: budget.map((b) => ({ ...b, share: total > 0 ? b.u ** 2 / total : 0 })).sort((a, b) => b.u - a.u) };
 }
 
-/** The doubt that a finding would have with another meter at a role; null where a source of it is unknown so far and only a new analysis tells. */
-export function withMeter(f: Finding, role: Role, before: Accuracy | undefined, after: Accuracy): Finding | null {
-  if (!before) return null;
-  const ratio = (a: number, b: number): number | null => (a > 0 ? b / a : b > 0 ? null : 1);
-  const gain = ratio(before.gain, after.gain);
-  const offset = ratio(before.counts * before.resolution, after.counts * after.resolution);
-  if (gain === null || offset === null) return null;
-  // A reading's own doubt is its resolution's, or a scatter that another meter need not have: it is not taken to shrink by more.
-  const own = before.resolution > 0 ? Math.max(after.resolution / before.resolution, 0) : 1;
-  return scaledDoubt(f, (source) => (roleOf(source) !== role ? 1 : source.endsWith("|gain") ? gain : source.endsWith("|offset") ? offset : isOwn(source) ? own : 1));
-}
-
 /** What could be changed about a run whose finding is too close to call, in the order in which one would try it. */
 export function changesFor(f: Finding, means: SettleMeans): Change[] {
   const out: Change[] = [];

@@ -13,10 +13,15 @@ import { OutcomeMark, OUTCOME_BASIS } from "@/ui/outcome-mark";
 import { Quiet, Section } from "@/ui/section";
 import { NeedDialog } from "./need-dialog";
 
-/** Fetched all the way down: claims, and what every run found. */
-async function candidatesOf(notebookId: string): Promise<Candidate[]> {
+/** So many boards are weighed before anybody would read how far it is. */
+const FEW = 20;
+
+/** Fetched all the way down: claims, and what every run found. Says after each board how many of how many there are. */
+async function candidatesOf(notebookId: string, progress: (done: number, of: number) => void): Promise<Candidate[]> {
   const out: Candidate[] = [];
-  for (const b of await boards(notebookId)) {
+  const all = await boards(notebookId);
+  for (const [k, b] of all.entries()) {
+    progress(k, all.length);
     const d = await boardDossier(b.id);
     if (d) out.push({ boardId: b.id, title: b.title, functions: b.functions, facts: b.facts ?? {}, claims: d.claims, evidence: d.evidence });
   }
@@ -26,11 +31,12 @@ async function candidatesOf(notebookId: string): Promise<Candidate[]> {
 /** From many runs to a decision: what a use asks for, which board serves it and why, and what else could be done. */
 export function DecidePage() {
   const { notebook } = useSession();
-  const live = useLive(`decide-${notebook.id}`, async () => ({ needs: await ofKind(notebook.id, "need"), rules: await rulesOf(notebook.id), candidates: await candidatesOf(notebook.id) }));
+  const [weighed, setWeighed] = useState("");
+  const live = useLive(`decide-${notebook.id}`, async () => ({ needs: await ofKind(notebook.id, "need"), rules: await rulesOf(notebook.id), candidates: await candidatesOf(notebook.id, (done, of) => setWeighed(of > FEW ? `${done} of ${of}` : "")) }));
   useEffect(() => {
     document.title = "Decide for a need · Nimbus Bench";
   }, []);
-  if (live.state === "loading") return <Quiet>Weighing the boards …</Quiet>;
+  if (live.state === "loading") return <Quiet>Weighing the boards … {weighed}</Quiet>;
   if (live.state === "failed") return <Quiet>The boards can&apos;t be weighed: {live.message}</Quiet>;
   return <Decide {...live.value} />;
 }

@@ -64,8 +64,15 @@ export function InstrumentDialog({ instrument, onClose }: { readonly instrument:
     };
     if (instrument && differs(instrument, after)) return setAsking(after);
     const at = now();
-    const base: Pick<InstrumentRecord, "kind" | "id" | "notebookId" | "createdAt"> = instrument ?? { kind: "instrument", id: newId(), notebookId: notebook.id, createdAt: at };
-    const next: InstrumentRecord = { ...(instrument?.earlier ? { earlier: instrument.earlier } : {}), kind: "instrument", id: base.id, notebookId: base.notebookId, createdAt: base.createdAt, updatedAt: at, ...after };
+    const next: InstrumentRecord = {
+      kind: "instrument",
+      id: instrument?.id ?? newId(),
+      notebookId: notebook.id,
+      createdAt: instrument?.createdAt ?? at,
+      updatedAt: at,
+      ...(instrument?.earlier ? { earlier: instrument.earlier } : {}),
+      ...after,
+    };
     void attempt(() => change(instrument ? `change ${next.title}` : `write down ${next.title}`, [next])).then((good) => good && onClose());
   };
   const drop = () =>

@@ -19,9 +19,6 @@ import { Paper } from "./paper";
 
 chartsAhead();
 
-/** Of the application, as its package states it. */
-const APPLICATION = "0.1.0";
-
 /** A board's findings on paper: what it is, what was claimed, measured and judged, and what follows. */
 export function SheetPage({ id }: { readonly id: string }) {
   const live = useLive(`sheet-${id}`, () => loadSheet(id));
@@ -98,7 +95,7 @@ function IssueDialog({ dossier, paper, onClose }: Loaded & { onClose(): void }) 
         note: note.trim(),
         ...paper,
         markdown: markdownOf(paper.sheet),
-        versions: { application: APPLICATION, schema: SCHEMA_VERSION, analyses: Object.fromEntries(runs.map((r) => [r.procedure, procedureVersion(r.procedure)])), rules },
+        versions: { application: process.env.NIMBUS_VERSION ?? "unknown", schema: SCHEMA_VERSION, analyses: Object.fromEntries(runs.map((r) => [r.procedure, procedureVersion(r.procedure)])), rules },
       };
       await change(`issue the sheet of ${board.title}`, [record]);
       router.push(`/board/${board.id}/sheet/${record.id}`);

@@ -6,9 +6,10 @@ import { useEffect, useMemo, useState } from "react";
 import { formatQuantity } from "@/core/quantities";
 import { standing } from "@/core/sheet";
 import type { Role } from "@/core/procedures/roles";
-import { feedsOf, feedsOfOpen, SUMS, type Fed, type OpenBeside, type Sum, type SumRules } from "@/core/sums";
+import { FED_ROLES, feedsOf, feedsOfOpen, SUMS, type Fed, type OpenBeside, type Sum, type SumRules } from "@/core/sums";
 import { useSession } from "@/session/context";
-import { boardDossier, boards, drawer, readingsIn, record, rulesOf, runDossier, useLive, type RunDossier } from "@/storage";
+import { boardDossier, boards, drawer, record, rulesOf, runDossier, useLive, type RunDossier } from "@/storage";
+import { readingLogs } from "@/workers/client";
 import { NumberField } from "@/ui/number-field";
 import { Quiet, Section } from "@/ui/section";
 
@@ -54,14 +55,14 @@ async function titleOf(runId: string, cellId: string): Promise<{ readonly key: s
   return cell ? { key: `cell:${cell.id}`, title: cell.title } : null;
 }
 
-/** The newest value of each reading of a run: its last point that counts, or the last row of its log. */
+/** The newest value of each reading of a run: its last point that counts, or what its log ends with. */
 async function newestOf(d: RunDossier): Promise<Partial<Record<Role, number>>> {
-  const readings = await readingsIn(d);
-  if (readings.kind === "points") {
-    const last = readings.points.filter((p) => !d.corrections.leftOut.has(p.id)).at(-1);
-    return Object.fromEntries(Object.entries(last?.cells ?? {}).flatMap(([role, c]) => (c?.value === null || c?.value === undefined ? [] : [[role, c.value]])));
+  if (d.log) {
+    const found = await readingLogs().ask("log-figures", { runId: d.run.id, rows: d.log.rows, roles: FED_ROLES });
+    return Object.fromEntries(Object.entries(found).flatMap(([role, f]) => (f ? [[role, f.newest]] : [])));
   }
-  return readings.kind === "trace" ? Object.fromEntries(Object.entries(readings.trace.columns).flatMap(([role, c]) => (c?.length ? [[role, c[c.length - 1]]] : []))) : {};
+  const last = d.points.filter((p) => !d.corrections.leftOut.has(p.id)).at(-1);
+  return Object.fromEntries(Object.entries(last?.cells ?? {}).flatMap(([role, c]) => (c?.value === null || c?.value === undefined ? [] : [[role, c.value]])));
 }
 
 async function cellBeside(notebookId: string, id: string): Promise<OpenBeside["cell"]> {

@@ -6,20 +6,23 @@ import { formatQuantity, type Unit } from "@/core/quantities";
 import type { HouseRules, Role } from "@/core/procedures";
 import { pointToTake, whatSettles, type JudgedFinding, type OtherRange, type Settling } from "@/core/verdicts";
 import { attempt } from "@/session/notify";
-import { findingsUnder, ofKind, readingsIn, runDossier, type RunDossier } from "@/storage";
+import { findingsUnder, ofKind, runDossier, type RunDossier } from "@/storage";
+import { readingLogs } from "@/workers/client";
 import { Button } from "@/ui/button";
 import { VerdictMark } from "@/ui/verdict-mark";
 
-/** The largest magnitude that a run read of each role. */
-async function largestOf(d: RunDossier): Promise<Partial<Record<Role, number>>> {
-  const out: Partial<Record<Role, number>> = {};
-  const see = (role: Role, v: number | null | undefined) => {
-    if (v !== null && v !== undefined && Number.isFinite(v)) out[role] = Math.max(out[role] ?? 0, Math.abs(v));
-  };
-  const readings = await readingsIn(d);
-  if (readings.kind === "points") for (const p of readings.points) for (const [role, cell] of Object.entries(p.cells)) see(role as Role, cell?.value);
-  if (readings.kind === "trace") for (const [role, column] of Object.entries(readings.trace.columns)) for (const v of column ?? []) see(role as Role, v);
-  return out;
+/** The largest magnitude that a run read of each role; a log is looked through where it lies, in its worker. */
+async function largestOf(d: RunDossier, roles: readonly Role[]): Promise<Partial<Record<Role, number>>> {
+  if (d.log) {
+    const found = await readingLogs().ask("log-figures", { runId: d.run.id, rows: d.log.rows, roles });
+    return Object.fromEntries(Object.entries(found).flatMap(([role, f]) => (f ? [[role, f.largest]] : [])));
+  }
+  return Object.fromEntries(
+    roles.flatMap((role) => {
+      const read = d.points.flatMap((p) => p.cells[role]?.value ?? []).map(Math.abs);
+      return read.length ? [[role, Math.max(...read)]] : [];
+    }),
+  );
 }
 
 async function settle(j: JudgedFinding, limit: Limit, unit: Unit, rules: HouseRules, notebookId: string): Promise<readonly Settling[]> {
@@ -27,7 +30,7 @@ async function settle(j: JudgedFinding, limit: Limit, unit: Unit, rules: HouseRu
   if (!d) return [];
   const instruments = await ofKind(notebookId, "instrument");
   const ranges = instruments.flatMap((i): OtherRange[] => i.ranges.map((range) => ({ instrumentId: i.id, instrument: i.title, range })));
-  return whatSettles(j.finding, limit, unit, rules, { setup: d.run.setup, ranges, largest: await largestOf(d) }, (setup) => findingsUnder(j.runId, setup));
+  return whatSettles(j.finding, limit, unit, rules, { setup: d.run.setup, ranges, largest: await largestOf(d, Object.keys(d.run.setup.instruments) as Role[]) }, (setup) => findingsUnder(j.runId, setup));
 }
 
 /** On a close call: each change that would settle it, with the interval it would give. What would leave it open is not listed. */

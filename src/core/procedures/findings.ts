@@ -1,0 +1,95 @@
+import type { Conditions } from "../characteristics";
+import type { SourceShare, Unit } from "../quantities";
+import type { Role } from "./roles";
+
+/** A number with its unit at a boundary. */
+export interface Figure {
+  readonly label: string;
+  readonly value: number;
+  readonly unit: Unit;
+  /** Digits that it is worth; four where nothing is said. */
+  readonly digits?: number;
+}
+
+
+/** Why a finding may be the fault of the set-up. */
+export interface Unfairness {
+  readonly code: string;
+  readonly message: string;
+  readonly remedy: string;
+  /** The direction in which the cause could have pushed the value. */
+  readonly pushes: "low" | "high" | "either";
+}
+
+/** A named quantity from a run: a value, a bound or a bracket. */
+export interface Finding {
+  readonly characteristic: string;
+  readonly conditions: Conditions;
+  readonly value: number | string;
+  readonly unit: Unit;
+  /** k = 2; absent for words. */
+  readonly expandedUncertainty?: number;
+  /** The run shows only that the quantity is at least, or at most, the value. */
+  readonly bound?: "at-least" | "at-most";
+  /** Last held and first fell: the quantity lies between. */
+  readonly bracket?: { readonly low: number; readonly high: number };
+  /** Where the standard uncertainty comes from, largest first. */
+  readonly budget: readonly SourceShare[];
+  /** The readings behind it. */
+  readonly points: readonly string[];
+  readonly unfair: readonly Unfairness[];
+}
+
+export interface Note {
+  readonly code: string;
+  readonly message: string;
+  readonly points?: readonly string[];
+}
+
+export interface ChartSeries {
+  readonly id: string;
+  readonly label: string;
+  /** Index into the series palette. */
+  readonly tone: number;
+  readonly points: readonly { readonly x: number; readonly y: number; readonly id: string; readonly state: "counts" | "left-out" | "fell" }[];
+  /** For a log, the column that it draws, or the heat worked out from four. */
+  readonly role?: Role | "heatPower";
+  /** A fitted curve, ascending in x. */
+  readonly fit?: readonly { readonly x: number; readonly y: number }[];
+}
+export interface ChartSpec {
+  readonly id: string;
+  readonly title: string;
+  readonly x: { readonly label: string; readonly unit: Unit };
+  readonly y: { readonly label: string; readonly unit: Unit };
+  readonly series: readonly ChartSeries[];
+  /** Stretches of x that are told apart, such as the phases of a charge. */
+  readonly spans?: readonly { readonly from: number; readonly to: number; readonly label: string }[];
+  /** Boundaries between them that the tester may move, in x. */
+  readonly handles?: readonly { readonly id: string; readonly label: string; readonly at: number; readonly moved?: string }[];
+  /** Instants that were marked, in x. */
+  readonly marks?: readonly { readonly at: number; readonly label: string }[];
+  /** A shaded range of y, such as the regulation band. */
+  readonly band?: { readonly low: number; readonly high: number; readonly label: string };
+  /** The characteristics whose claims are drawn in, and along which axis. */
+  readonly claims: readonly { readonly characteristic: string; readonly axis: "x" | "y" }[];
+}
+
+export interface Analysis {
+  readonly findings: readonly Finding[];
+  readonly notes: readonly Note[];
+  readonly charts: readonly ChartSpec[];
+  /** What later runs of the bench may take over. */
+  readonly correction?: BenchCorrection;
+}
+
+/** What a check of the bench's meters offers to its later runs. */
+export interface BenchCorrection {
+  /** The meter that was checked. */
+  readonly role: Role;
+  /** Ω of the leads on its side, both together. */
+  readonly leads?: "inputLeadResistance" | "outputLeadResistance";
+  readonly ohms?: number;
+  /** What it reads too much with no current, V. */
+  readonly offset?: number;
+}
