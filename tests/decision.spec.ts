@@ -115,7 +115,7 @@ test("the demo's close call: what would settle it is listed with the interval th
   await expect(page.getByRole("region", { name: /Full voltage: what the sources say/ })).toContainText("one promises more");
   await page.getByRole("button", { name: "What would settle this?" }).click();
   const settles = page.getByRole("status").filter({ hasText: "What would settle this" });
-  await expect(settles.getByRole("listitem")).toHaveText([/Read cell volts with Curlew, range 10 V.*4\.19\d.V to 4\.19\d.V.*meets/, /Check the cell volts meter against Curlew.*meets/], { timeout: 30_000 });
+  await expect(settles.getByRole("listitem")).toHaveText([/Read cell volts with Curlew, range 10 V.*4\.191\d+.V to 4\.192\d+.V.*meets/, /Check the cell volts meter against Curlew.*meets/], { timeout: 30_000 });
 });
 
 test("decide for a need: ranked with the reason for every place; buy, modify or build", async ({ page }) => {

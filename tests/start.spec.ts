@@ -62,3 +62,9 @@ test("pages carry a strict policy with a nonce of their own", async ({ request }
   expect(policies[0]).not.toContain("unsafe");
   expect(policies[0]).not.toBe(policies[1]);
 });
+
+test("the icon that a browser asks for before it has read the page's own is there", async ({ request }) => {
+  const icon = await request.get("/favicon.ico");
+  expect(icon.status()).toBe(200);
+  expect(icon.headers()["content-type"]).toContain("image/");
+});

@@ -1,6 +1,6 @@
 import clsx from "clsx";
-import { formatQuantity, type Unit } from "@/core/quantities";
-import type { VerdictWord } from "@/core/verdicts";
+import type { Unit } from "@/core/quantities";
+import { writtenFor, type VerdictWord } from "@/core/verdicts";
 import { VERDICT_TONE } from "./verdict-mark";
 
 export interface IntervalFigureProps {
@@ -21,7 +21,7 @@ export function IntervalFigure({ word, unit, interval, limits, value }: Interval
   const max = Math.max(...finite);
   const pad = (max - min || Math.abs(max) || 1) * 0.25;
   const x = (v: number) => (v === Infinity ? WIDTH : v === -Infinity ? 0 : 8 + ((v - min + pad) / (max - min + 2 * pad)) * (WIDTH - 16));
-  const q = (v: number) => formatQuantity(v, unit, { digits: 4 });
+  const q = writtenFor(interval, unit);
   const text = `Measured ${Number.isFinite(interval.low) ? q(interval.low) : "open"} to ${Number.isFinite(interval.high) ? q(interval.high) : "open"}, limit ${Number.isFinite(limits.low) ? q(limits.low) : "open"} to ${Number.isFinite(limits.high) ? q(limits.high) : "open"}`;
   const anchor = (v: number) => (x(v) < 50 ? "start" : x(v) > WIDTH - 50 ? "end" : "middle");
   return (

@@ -30,6 +30,20 @@ export function findingInterval(f: Finding, coverage: number): { low: number; hi
 }
 
 /**
+ * How values about an interval are written: with four digits, or more where the interval is so narrow that its ends and a limit
+ * between them would look alike. Worked: of 4.1887 V to 4.1953 V four digits leave a limit of 4.1895 V no place.
+ */
+export function writtenFor(interval: { readonly low: number; readonly high: number }, unit: Unit): (v: number) => string {
+  const half = (interval.high - interval.low) / 2;
+  return (v) => {
+    const four = formatQuantity(v, unit, { digits: 4 });
+    if (!(half > 0) || !Number.isFinite(half)) return four;
+    const fine = formatQuantity(v, unit, { uncertainty: half });
+    return fine.length > four.length ? fine : four;
+  };
+}
+
+/**
  * Probability that a quantity lies within [low, high]: normal about the value with the standard uncertainty; for a
  * bracket the mean of that over the bracket (any place in it is as likely). Null for a one-sided bound, of which no
  * distribution is known.
@@ -65,7 +79,7 @@ export function judgeFinding(f: Finding, limit: Limit, unit: Unit, rules: HouseR
   const bounds = limitBounds(limit, rules.houseTolerance);
   if (!interval || !bounds) return { word: "not measured", interval, limits: bounds, probability: null, why: [`The run gives “${f.value}”, which can't be held against a number.`], settle: [] };
   const { low, high } = interval;
-  const q = (v: number) => formatQuantity(v, unit, { digits: 4 });
+  const q = writtenFor(interval, unit);
   const text = (i: { low: number; high: number }) =>
     i.low === -Infinity ? `at most ${q(i.high)}` : i.high === Infinity ? `at least ${q(i.low)}` : `${q(i.low)} to ${q(i.high)}`;
   const why: string[] = [];

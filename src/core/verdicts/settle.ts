@@ -1,6 +1,7 @@
 import type { Limit } from "../claims";
 import { sameAccuracy, type Accuracy, type MeterRange } from "../instruments";
-import { roleLabel, roleUnit, type Finding, type HouseRules, type Role, type RunSetup } from "../procedures";
+import type { Finding, HouseRules, RunSetup } from "../procedures";
+import { roleLabel, roleUnit, type Role } from "../procedures/roles";
 import { formatQuantity, type Unit } from "../quantities";
 import { judgeFinding, type VerdictWord } from "./judge-finding";
 

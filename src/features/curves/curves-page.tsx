@@ -183,7 +183,7 @@ function Overlay({ sources, wanted, hidden: chosen, onHidden, onKind, onRun }: O
               <input type="checkbox" checked={!hidden.has(c.id)} onChange={(e) => onHidden(new Set(e.target.checked ? [...hidden].filter((x) => x !== c.id) : [...hidden, c.id]))} className="size-4 shrink-0 translate-y-0.5 accent-(--copper)" />
               {c.label}
             </label>
-            <Link href={`/run/${c.runId}/review`} className="text-pencil underline underline-offset-4">
+            <Link href={`/run/${c.runId}/review`} className="whitespace-nowrap text-pencil underline underline-offset-4">
               its run
             </Link>
             <Button look="bare" onClick={() => onRun(c.runId)} aria-label={`Leave the run of ${c.label} out`}>

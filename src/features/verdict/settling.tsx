@@ -2,9 +2,9 @@
 
 import { useState } from "react";
 import { limitBounds, type Limit } from "@/core/claims";
-import { formatQuantity, type Unit } from "@/core/quantities";
+import type { Unit } from "@/core/quantities";
 import type { HouseRules, Role } from "@/core/procedures";
-import { pointToTake, whatSettles, type JudgedFinding, type OtherRange, type Settling } from "@/core/verdicts";
+import { pointToTake, whatSettles, writtenFor, type JudgedFinding, type OtherRange, type Settling } from "@/core/verdicts";
 import { attempt } from "@/session/notify";
 import { findingsUnder, ofKind, runDossier, type RunDossier } from "@/storage";
 import { readingLogs } from "@/workers/client";
@@ -43,7 +43,6 @@ export function WhatWouldSettle({ j, limit, unit, rules, notebookId }: { readonl
     setBusy(true);
     void attempt(async () => setList(await settle(j, limit, unit, rules, notebookId))).finally(() => setBusy(false));
   };
-  const q = (v: number) => formatQuantity(v, unit, { digits: 4 });
   return (
     <div className="mt-1 text-sm min-[760px]:col-span-2">
       {list === null ? (
@@ -59,7 +58,7 @@ export function WhatWouldSettle({ j, limit, unit, rules, notebookId }: { readonl
                 <li key={s.change.text} className="grid gap-x-4 py-1 min-[640px]:grid-cols-[minmax(0,1fr)_14rem_6rem]">
                   <span>{s.change.text}</span>
                   <span className="figures">
-                    {q(s.interval.low)} to {q(s.interval.high)}
+                    {writtenFor(s.interval, unit)(s.interval.low)} to {writtenFor(s.interval, unit)(s.interval.high)}
                   </span>
                   <VerdictMark word={s.word} />
                 </li>

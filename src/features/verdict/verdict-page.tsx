@@ -97,14 +97,14 @@ function Judged({ j, limit, dossier }: { j: JudgedFinding; limit: Limit; dossier
           </Link>
         </p>
         {j.probability !== null && j.word !== "not fairly tested" ? <p className="text-sm">Probability that it conforms: <span className="figures">{j.probability > 0.9995 ? "> 99.9 %" : j.probability < 0.0005 ? "< 0.1 %" : formatQuantity(j.probability, "1", { digits: 3 })}</span></p> : null}
-        <p className="text-sm">
+        {j.finding.points.length ? <p className="text-sm">
           Readings:{" "}
           {j.finding.points.slice(0, 8).map((id, i) => (
             <Link key={id} href={`/run/${j.runId}/review#point-${encodeURIComponent(id)}`} className="mr-2 underline underline-offset-4">
               point {i + 1}
             </Link>
           ))}
-        </p>
+        </p> : null}
       </div>
       {j.interval && j.limits && typeof j.finding.value === "number" ? <IntervalFigure word={j.word} unit={unit} interval={j.interval} limits={j.limits} value={j.finding.value} /> : <p className="figures">{String(j.finding.value)}</p>}
       {j.word === "too close to call" ? <WhatWouldSettle j={j} limit={limit} unit={unit} rules={dossier.rules} notebookId={dossier.board.notebookId} /> : null}
