@@ -1,8 +1,8 @@
 "use client";
 
-import dynamic from "next/dynamic";
+import { screenOf } from "./screen";
 
-const Screen = dynamic(() => import("@/features/notebook/notebook-page").then((m) => m.NotebookPage), { ssr: false });
+const Screen = screenOf(() => import("@/features/notebook/notebook-page").then((m) => m.NotebookPage));
 
 export default function Page() {
   return <Screen />;

@@ -9,10 +9,11 @@ export interface Screen<P> {
 }
 
 /**
- * A route's screen, its code loaded when first needed and drawn at once where it is already here. A lazy component would be
- * suspended even then, and whatever follows a fallback is held back by 300 ms.
+ * A route's screen, drawn in the browser only, as the data is. Its code is fetched while the notebook is still being opened (or, told
+ * `when: "asked"`, once somebody calls `ahead` or goes there) and drawn at once where it is already here. A lazy component would be
+ * suspended even then, and React holds back by 300 ms whatever follows a fallback.
  */
-export function screenOf<P extends object>(load: () => Promise<ComponentType<P>>): Screen<P> {
+export function screenOf<P extends object>(load: () => Promise<ComponentType<P>>, when: "now" | "asked" = "now"): Screen<P> {
   let ready: ComponentType<P> | null = null;
   const fetched = async (): Promise<ComponentType<P>> => (ready ??= await load());
   function Shown(props: P) {
@@ -35,5 +36,10 @@ export function screenOf<P extends object>(load: () => Promise<ComponentType<P>>
     }, [Component]);
     return Component ? <Component {...props} /> : null;
   }
-  return Object.assign(Shown, { ahead: () => void fetched().catch(() => undefined) });
+  const ahead = () => {
+    // Not on the server, which draws no screen.
+    if (typeof window !== "undefined") void fetched().catch(() => undefined);
+  };
+  if (when === "now") ahead();
+  return Object.assign(Shown, { ahead });
 }

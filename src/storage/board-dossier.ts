@@ -5,7 +5,8 @@ import type { Analysis, Finding, HouseRules } from "@/core/procedures";
 import { completeRules } from "@/core/procedures/house-rules";
 import { procedureVersion, readingsOf } from "@/core/procedures/versions";
 import type { ClaimVerdict, EvidenceSample, VerdictWord } from "@/core/verdicts";
-import { database, type DerivedEntry } from "./database";
+import { database } from "./database";
+import { keep, kept, workBegins } from "./derived";
 import { ofBoard, ofKind, record } from "./queries";
 import { runDossier, type RunDossier } from "./run-dossier";
 
@@ -16,6 +17,7 @@ const JUDGING_VERSION = 1;
 
 /** What is worked out from stored records, wherever that is best done. */
 export interface Thinking {
+  /** What was found in a run, be it of points, answers or a log. */
   findings(d: RunDossier): Promise<readonly Finding[]>;
   /** The whole analysis of a log, charts and all. */
   log(d: RunDossier): Promise<Analysis>;
@@ -48,16 +50,18 @@ export async function rulesOf(notebookId: string): Promise<HouseRules> {
   return completeRules((await ofKind(notebookId, "rules"))[0]?.rules);
 }
 
+/** Rows from which a log's whole analysis is kept beside its findings; of a shorter one it is made anew as quickly as it is read. */
+const LONG_LOG = 50_000;
+
 /** Findings of a run from the cache where they are still good, else worked out and kept. */
 export async function findingsOf(run: RunRecord): Promise<readonly Finding[]> {
   const stamp = `${procedureVersion(run.procedure)}`;
-  const db = await database();
-  const key = `run:${run.id}`;
-  const kept = await db.get("derived", key);
-  if (kept?.stamp === stamp) return kept.value as readonly Finding[];
+  const [key, since] = [`run:${run.id}`, workBegins()];
+  const known = await kept<readonly Finding[]>(key, stamp);
+  if (known) return known;
   const d = await runDossier(run.id);
-  const findings = !d || (!d.log && readingsOf(run.procedure) === "trace") ? [] : d.log ? (await logAnalysis(d)).findings : await thinking.findings(d);
-  await db.put("derived", { key, stamp, value: findings }).catch(() => undefined);
+  const findings = !d || (!d.log && readingsOf(run.procedure) === "trace") ? [] : (d.log?.rows ?? 0) < LONG_LOG ? await thinking.findings(d) : (await logAnalysis(d)).findings;
+  keep([{ key, stamp, value: findings }], since);
   return findings;
 }
 
@@ -66,7 +70,7 @@ export async function findingsUnder(runId: string, setup: RunRecord["setup"]): P
   const d = await runDossier(runId);
   if (!d) return [];
   const other: RunDossier = { ...d, run: { ...d.run, setup } };
-  return other.log ? (await thinking.log(other)).findings : thinking.findings(other);
+  return thinking.findings(other);
 }
 
 /** A claim whose verdict would change. */
@@ -107,24 +111,17 @@ const logStamp = (run: RunRecord, rows: number | undefined, boundaries: RunDossi
 /** A log's analysis from the cache where it is still good, else worked out and kept: a long log then opens at once. */
 export async function logAnalysis(d: RunDossier): Promise<Analysis> {
   const stamp = logStamp(d.run, d.log?.rows, d.corrections.boundaries, d.marks);
-  const db = await database();
-  const key = `analysis:${d.run.id}`;
-  const kept = await db.get("derived", key);
-  if (kept?.stamp === stamp) return kept.value as Analysis;
+  const [key, since] = [`analysis:${d.run.id}`, workBegins()];
+  const known = await kept<Analysis>(key, stamp);
+  if (known) return known;
   const value = await thinking.log(d);
-  await db.put("derived", { key, stamp, value }).catch(() => undefined);
+  keep([{ key, stamp, value }], since);
   return value;
 }
 
 /** Keeps an analysis that was worked out as a log came in. */
-export async function keepLogAnalysis(run: RunRecord, rows: number, value: Analysis): Promise<void> {
-  await (await database()).put("derived", { key: `analysis:${run.id}`, stamp: logStamp(run, rows, new Map(), []), value }).catch(() => undefined);
-}
-
-/** Keeps what was worked out elsewhere from records that were just written; a stamp that does not fit makes it as good as absent. */
-export async function keepDerived(entries: readonly DerivedEntry[]): Promise<void> {
-  const tx = (await database()).transaction("derived", "readwrite");
-  await Promise.all([...entries.map((e) => tx.store.put(e)), tx.done]);
+export function keepLogAnalysis(run: RunRecord, rows: number, value: Analysis): void {
+  keep([{ key: `analysis:${run.id}`, stamp: logStamp(run, rows, new Map(), []), value }], workBegins());
 }
 
 /** A board with its claims judged from every run that counts. */
@@ -156,12 +153,11 @@ export interface BoardSummary {
 }
 
 export async function boardSummary(board: BoardRecord): Promise<BoardSummary> {
+  const [key, since] = [`board:${board.id}`, workBegins()];
   const rules = await rulesOf(board.notebookId);
   const stamp = `${JUDGING_VERSION}|${JSON.stringify(rules)}`;
-  const db = await database();
-  const key = `board:${board.id}`;
-  const kept = await db.get("derived", key);
-  if (kept?.stamp === stamp) return kept.value as BoardSummary;
+  const known = await kept<BoardSummary>(key, stamp);
+  if (known) return known;
   const d = await boardDossier(board.id);
   const verdicts: Record<string, number> = {};
   for (const v of d?.verdicts.values() ?? []) verdicts[v.word] = (verdicts[v.word] ?? 0) + 1;
@@ -171,7 +167,7 @@ export async function boardSummary(board: BoardRecord): Promise<BoardSummary> {
     samples: d?.samples.length ?? 0,
     runs: (d?.runs ?? []).map((r) => ({ id: r.id, title: r.title, state: r.state, procedure: r.procedure })),
   };
-  await db.put("derived", { key, stamp, value: summary }).catch(() => undefined);
+  keep([{ key, stamp, value: summary }], since);
   return summary;
 }
 
@@ -179,9 +175,9 @@ const columnStamp = (rules: HouseRules): string => `${JUDGING_VERSION}|${COMPARI
 
 /** The columns of a notebook's comparison that are still good, by board; read in one go, so that a thousand are there at once. */
 export async function keptColumns(notebookId: string): Promise<Map<string, PackedColumn>> {
-  const [rules, kept] = await Promise.all([rulesOf(notebookId), (await database()).getAll("derived", IDBKeyRange.bound("column:", "column;", false, true))]);
+  const [rules, found] = await Promise.all([rulesOf(notebookId), (await database()).getAll("derived", IDBKeyRange.bound("column:", "column;", false, true))]);
   const stamp = columnStamp(rules);
-  return new Map(kept.flatMap((k) => (k.stamp === stamp ? [[(k.value as PackedColumn).boardId, k.value as PackedColumn]] : [])));
+  return new Map(found.flatMap((k) => (k.stamp === stamp ? [[(k.value as PackedColumn).boardId, k.value as PackedColumn]] : [])));
 }
 
 /** What a comparison shows of one board: the numbers it compares by, and its cells. */
@@ -192,22 +188,19 @@ export interface ComparedBoard {
 
 /** A board's column of the comparison, kept until something under it changes. */
 export async function comparedBoard(board: BoardRecord): Promise<ComparedBoard> {
+  const since = workBegins();
   const stamp = columnStamp(await rulesOf(board.notebookId));
-  const db = await database();
-  const [column, cells] = await Promise.all([db.get("derived", `column:${board.id}`), db.get("derived", `cells:${board.id}`)]);
-  if (column?.stamp === stamp && cells?.stamp === stamp) return { column: column.value as PackedColumn, cells: cells.value as BoardColumn["cells"] };
+  const [column, cells] = await Promise.all([kept<PackedColumn>(`column:${board.id}`, stamp), kept<BoardColumn["cells"]>(`cells:${board.id}`, stamp)]);
+  if (column && cells) return { column, cells };
   const d = await boardDossier(board.id);
   const { boardColumn, packColumn } = await import("@/core/compare");
-  const whole = boardColumn({ boardId: board.id, title: board.title, functions: board.functions, claims: d?.claims ?? [], verdicts: d?.verdicts ?? new Map(), evidence: d?.evidence ?? [] });
+  const { title, functions } = d?.board ?? board;
+  const whole = boardColumn({ boardId: board.id, title, functions, claims: d?.claims ?? [], verdicts: d?.verdicts ?? new Map(), evidence: d?.evidence ?? [] });
   const made: ComparedBoard = { column: packColumn(whole), cells: whole.cells };
-  await keepDerived([
+  const entries = [
     { key: `column:${board.id}`, stamp, value: made.column },
     { key: `cells:${board.id}`, stamp, value: made.cells },
-  ]).catch(() => undefined);
+  ];
+  keep(entries, since);
   return made;
-}
-
-/** Throws every derived record away; the next look works them out again. */
-export async function forgetAllDerived(): Promise<void> {
-  await (await database()).clear("derived");
 }

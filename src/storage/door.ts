@@ -1,5 +1,6 @@
 import type { RunRecord, StoredRecord } from "@/core/files/records";
 import { database, type Database, type JournalEntry } from "./database";
+import { outdate } from "./derived";
 import { announce } from "./notices";
 
 /** A write that could not be made; nothing of it was stored. */
@@ -39,7 +40,9 @@ async function forgetDerived(tx: WriteTransaction, changed: readonly StoredRecor
   const found = (await Promise.all([...runs].map((id) => store.get(id)))) as (RunRecord | undefined)[];
   for (const run of found) if (run) boards.add(run.boardId);
   const derived = tx.objectStore("derived");
-  await Promise.all([...[...runs].flatMap((id) => [derived.delete(`run:${id}`), derived.delete(`analysis:${id}`)]), ...[...boards].flatMap((id) => [derived.delete(`board:${id}`), derived.delete(`column:${id}`), derived.delete(`cells:${id}`)])]);
+  const keys = [...[...runs].flatMap((id) => [`run:${id}`, `analysis:${id}`]), ...[...boards].flatMap((id) => [`board:${id}`, `column:${id}`, `cells:${id}`])];
+  outdate(keys);
+  await Promise.all(keys.map((k) => derived.delete(k)));
   return [...runs];
 }
 

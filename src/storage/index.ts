@@ -6,8 +6,6 @@ export {
   comparedBoard,
   findingsUnder,
   flipsIf,
-  forgetAllDerived,
-  keepDerived,
   keepLogAnalysis,
   keptColumns,
   logAnalysis,
@@ -19,6 +17,7 @@ export {
   type Flip,
   type Thinking,
 } from "./board-dossier";
+export { keep, workBegins } from "./derived";
 export { drawer, type Drawer, type DrawerCell } from "./drawer";
 export { correctionsOf, readingsIn, storeLogsWith, runDossier, RunFollower, toPoint, type RunDossier } from "./run-dossier";
 export { listen, type ChangeNotice } from "./notices";

@@ -11,7 +11,8 @@ export interface ChangeNotice {
   readonly runs: readonly string[];
 }
 
-type Listener = (n: ChangeNotice) => void;
+/** `elsewhere`: another tab made the change. */
+type Listener = (n: ChangeNotice, elsewhere: boolean) => void;
 const listeners = new Set<Listener>();
 let channel: BroadcastChannel | null = null;
 
@@ -19,7 +20,7 @@ function otherTabs(): BroadcastChannel | null {
   if (typeof BroadcastChannel === "undefined") return null;
   if (!channel) {
     channel = new BroadcastChannel("nimbus-bench-changes");
-    channel.onmessage = (e: MessageEvent<ChangeNotice>) => listeners.forEach((l) => l(e.data));
+    channel.onmessage = (e: MessageEvent<ChangeNotice>) => listeners.forEach((l) => l(e.data, true));
   }
   return channel;
 }
@@ -31,7 +32,7 @@ export function listen(listener: Listener): () => void {
 }
 
 export function announce(notice: ChangeNotice): void {
-  listeners.forEach((l) => l(notice));
+  listeners.forEach((l) => l(notice, false));
   otherTabs()?.postMessage(notice);
 }
 

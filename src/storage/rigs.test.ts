@@ -2,8 +2,9 @@ import "fake-indexeddb/auto";
 import { buildDemoWithLogs } from "@/core/demo";
 import { DEMO_MOMENT, demoIds } from "@/core/demo/package";
 import type { InstrumentRecord, NotebookId } from "@/core/files/records";
-import { appendChunk, applyEdit, boardDossier, boards, change, chunked, comparedBoard, editEffect, flipsIf, findingsUnder, forgetAllDerived, keptColumns, leadsEffect, ofKind, preparedRun, rigOf, undo, withMeters } from ".";
-import { closeDatabase } from "./database";
+import { appendChunk, applyEdit, boardDossier, boards, change, chunked, comparedBoard, editEffect, flipsIf, findingsUnder, keptColumns, leadsEffect, ofKind, preparedRun, rigOf, undo, withMeters } from ".";
+import { closeDatabase, database } from "./database";
+import { derivedWritten } from "./derived";
 import { closeNotices } from "./notices";
 import { sheetsOf } from "./sheet";
 import { atBench, procedure } from "@/core/procedures";
@@ -86,12 +87,14 @@ test("a run's findings under another set-up are worked out and kept nowhere", as
 });
 
 test("kept columns are those that were worked out under these rules; other rules make them as good as absent", async () => {
-  await forgetAllDerived();
+  await derivedWritten();
+  await (await database()).clear("derived");
   expect((await keptColumns(notebookId)).size).toBe(0);
   const b = await board("Marl 15");
   const { column, cells } = await comparedBoard(b);
   expect(cells["boost.max-current"]?.claims[0]).toMatchObject({ word: "misses" });
   expect(await comparedBoard(b)).toEqual({ column, cells });
+  await derivedWritten();
   expect((await keptColumns(notebookId)).get(b.id)).toEqual(column);
   const rules = (await ofKind(notebookId, "rules"))[0];
   if (!rules) throw new Error("no rules");

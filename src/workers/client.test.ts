@@ -1,5 +1,5 @@
 import type { FromWorker, ToWorker } from "./protocol";
-import { openWorker } from "./client";
+import { computing, lessBusy, openWorker, readingLogs } from "./client";
 
 /** Stands in for a browser's worker: keeps what it was asked, answers when told to. */
 class FakeWorker {
@@ -99,4 +99,30 @@ test("cancelling what is answered already ends nothing, and a late answer of a w
   w.close();
   await expect(b).rejects.toThrow("Closed.");
   expect(() => first.say({ id: first.asked[1]?.id ?? -1, ok: true, give: "late" })).not.toThrow();
+});
+
+test("of both shared workers the one with less to do is asked, and never one that is at something long", async () => {
+  const answer = (w: FakeWorker | undefined, k: number) => w?.say({ id: w.asked[k]?.id ?? -1, ok: true, give: "done" });
+  expect(lessBusy()).toBe(computing());
+  const one = ask(computing());
+  expect(computing().pending()).toBe(1);
+  expect(lessBusy()).toBe(readingLogs());
+  const two = ask(lessBusy());
+  expect(lessBusy()).toBe(computing());
+  const [first, second] = FakeWorker.made;
+  answer(first, 0);
+  answer(second, 0);
+  await Promise.all([one, two]);
+  expect([computing().pending(), readingLogs().pending()]).toEqual([0, 0]);
+
+  const long = ask(readingLogs(), undefined, () => undefined);
+  const [a, b] = [ask(lessBusy()), ask(lessBusy())];
+  expect(lessBusy()).toBe(computing());
+  expect(first?.asked).toHaveLength(3);
+  answer(second, 1);
+  await long;
+  expect(lessBusy()).toBe(readingLogs());
+  answer(first, 1);
+  answer(first, 2);
+  await Promise.all([a, b]);
 });

@@ -8,6 +8,8 @@ interface Waiting {
 
 export interface WorkerClient {
   ask<K extends TaskName>(task: K, ask: Tasks[K]["ask"], signal?: AbortSignal, progress?: (share: number) => void): Promise<Tasks[K]["give"]>;
+  /** How many asks wait for an answer; without end while one of them tells its progress, as that may take long and be cancelled. */
+  pending(): number;
   close(): void;
 }
 
@@ -54,6 +56,7 @@ export function openWorker(): WorkerClient {
         worker.postMessage({ id, task, ask } as ToWorker);
       });
     },
+    pending: () => ([...waiting.values()].some((w) => w.progress) ? Infinity : waiting.size),
     close: () => fail("Closed."),
   };
 }
@@ -71,3 +74,9 @@ export function workersAhead(): void {
 let logs: WorkerClient | null = null;
 /** The worker that reads logs and holds the one that is looked at; it may be busy for seconds. */
 export const readingLogs = (): WorkerClient => (logs ??= openWorker());
+
+/** The one of both that has less to do; the second is started only once the first has something to do, and left alone with what takes long. */
+export function lessBusy(): WorkerClient {
+  const [first, busy] = [computing(), computing().pending()];
+  return busy === 0 || readingLogs().pending() >= busy ? first : readingLogs();
+}

@@ -1,7 +1,7 @@
 import { loadProcedure } from "@/core/procedures/load";
 import { analyseReadings } from "@/core/procedures/offsets";
 import { judgeClaim } from "@/core/verdicts";
-import { openLog } from "./logs";
+import { openLog } from "./open-log";
 import type { Tasks } from "./protocol";
 
 // One module for what needs the procedures, so that a worker loads them once.
@@ -17,6 +17,9 @@ export async function analysis({ run, rows, marks, corrections }: Tasks["log-ana
   if (!p) return { findings: [], notes: [{ code: "unknown-procedure", message: `This version has no procedure “${run.procedure}”.` }], charts: [] };
   return analyseReadings(p, { kind: "trace", trace: { columns: await openLog(run.id, rows), events: marks } }, run.setup, corrections);
 }
+
+/** What was found in a stored log, without the charts. */
+export const logFindings = async (ask: Tasks["log-findings"]["ask"]): Promise<Tasks["log-findings"]["give"]> => (await analysis(ask)).findings;
 
 export function verdicts({ claims, evidence, rules }: Tasks["verdicts"]["ask"]): Tasks["verdicts"]["give"] {
   return claims.map((c) => judgeClaim(c, evidence, rules));

@@ -59,7 +59,9 @@ describe("an import", () => {
     const long = `${text}${"#".repeat(3 << 20)}`;
     expect(await ask("file-sums", { blobs: [new Blob([text]), new Blob([long])] })).toEqual([text, long].map((t) => checksum(new TextEncoder().encode(t))));
     expect(shares.at(-1)).toBeCloseTo(1, 6);
-    const later = await ask("log-analysis", { run: { id: "in" as RunRecord["id"], procedure: "charge-cycle", setup: SETUP }, rows: r.rows, marks: [], corrections: NO_CORRECTIONS });
+    const stored = { run: { id: "in" as RunRecord["id"], procedure: "charge-cycle", setup: SETUP }, rows: r.rows, marks: [], corrections: NO_CORRECTIONS };
+    const later = await ask("log-analysis", stored);
+    expect(await ask("log-findings", stored)).toEqual(later.findings);
     expect(r.analysis?.findings).toEqual(later.findings);
     expect(later.findings.length).toBeGreaterThan(8);
   });

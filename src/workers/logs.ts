@@ -14,18 +14,10 @@ import { ok, type Result } from "@/core/quantities";
 import { alignOnSteps, envelope, heatPower, largestSteps, rowsBetween } from "@/core/traces";
 import { fileText, storeLog, storeLogOf } from "@/storage/log-files";
 import { dropContent, dropTrace, putContent, readTrace } from "@/storage/traces";
+import { holdLog, openLog } from "./open-log";
 import type { AlignedLog, Tasks } from "./protocol";
 
 export { storeLogOf };
-
-// What a worker does with logs: it holds the one that was looked at last, so that a page never has to.
-let open: { readonly runId: string; readonly rows: number; readonly columns: TraceColumns } | null = null;
-
-/** The columns of a stored log of so many rows. */
-export async function openLog(runId: string, rows: number): Promise<TraceColumns> {
-  if (open?.runId !== runId || open.rows !== rows) open = { runId, rows, columns: await readTrace(runId) };
-  return open.columns;
-}
 
 const HEAD = 1 << 18;
 export async function head({ file, dialect }: Tasks["log-head"]["ask"]): Promise<Tasks["log-head"]["give"]> {
@@ -113,8 +105,9 @@ export async function importLog({ runId, files, skipBadRows, rows: about, proced
         // The files are kept, and the last chunks written, while the analysis goes on: all of it outside this thread.
         aside = Promise.all(files.map((f) => putContent(f.fileId, f.blob)));
         aside.catch(() => undefined);
-        open = { runId, rows, columns: growing.whole() };
-        analysis = (await analysing)?.analyse({ kind: "trace", trace: { columns: open.columns, events: [] } }, setup, NO_CORRECTIONS) ?? null;
+        const columns = growing.whole();
+        holdLog(runId, rows, columns);
+        analysis = (await analysing)?.analyse({ kind: "trace", trace: { columns, events: [] } }, setup, NO_CORRECTIONS) ?? null;
       },
     });
     if (!read.ok) {

@@ -34,6 +34,8 @@ export interface Tasks {
   "log-store": { ask: { run: Pick<RunRecord, "id" | "source"> }; give: boolean };
   /** What a stored log's analysis gives, charts thinned for the screen. */
   "log-analysis": { ask: LogAsk; give: Analysis };
+  /** Only what was found in a stored log: without the charts it is there sooner. */
+  "log-findings": { ask: LogAsk; give: readonly Finding[] };
   /** Columns of a stored log between two times, thinned for the screen without losing a spike. */
   "log-curves": { ask: { runId: string; rows: number; roles: readonly CurveRole[]; from: number; to: number }; give: LogCurves };
   /** The largest magnitude and the newest reading of some columns of a stored log; a column that it lacks is absent. */

@@ -13,8 +13,8 @@ const logs = () => import("./logs");
 /** What a worker can do. Each task loads its code when first asked: most workers do one kind of thing all their life. */
 export const TASKS: { [K in TaskName]: (ask: Tasks[K]["ask"], progress?: (share: number) => void) => Promise<Tasks[K]["give"]> } = {
   ahead: async () => {
-    const [, { loadProcedure }, { PROCEDURE_FACTS }] = await Promise.all([judging(), import("@/core/procedures/load"), import("@/core/procedures/versions")]);
-    await Promise.all(Object.keys(PROCEDURE_FACTS).map(loadProcedure));
+    // All at once: one after another they would be fetched one after another.
+    await Promise.all([judging(), import("@/core/procedures"), import("@/storage/database").then((m) => m.database())]);
     return null;
   },
   resistors: async ({ targets, volts, drawer }) => (await import("@/core/procedures/load-sweep/resistors")).chooseLoads(targets, volts, drawer),
@@ -38,6 +38,7 @@ export const TASKS: { [K in TaskName]: (ask: Tasks[K]["ask"], progress?: (share:
   "log-align": async (ask) => (await logs()).align(ask),
   "log-store": async ({ run }) => (await logs()).storeLogOf(run),
   "log-analysis": async (ask) => (await judging()).analysis(ask),
+  "log-findings": async (ask) => (await judging()).logFindings(ask),
   "log-curves": async (ask) => (await logs()).curves(ask),
   "log-figures": async (ask) => (await logs()).figures(ask),
   "log-restore": async ({ runId, csv }) => (await logs()).restore(runId, csv),

@@ -1,8 +1,8 @@
 "use client";
 
-import dynamic from "next/dynamic";
+import { screenOf } from "../screen";
 
-const Screen = dynamic(() => import("@/features/drawer/drawer-page").then((m) => m.DrawerPage), { ssr: false });
+const Screen = screenOf(() => import("@/features/drawer/drawer-page").then((m) => m.DrawerPage));
 
 export default function Page() {
   return <Screen />;

@@ -1,11 +1,8 @@
 "use client";
 
-import dynamic from "next/dynamic";
+import { screenOf } from "../screen";
 
-const load = () => import("@/features/compare/compare-page").then((m) => m.ComparePage);
-// Fetched while the notebook is being opened.
-if (typeof window !== "undefined") void load().catch(() => undefined);
-const Screen = dynamic(load, { ssr: false });
+const Screen = screenOf(() => import("@/features/compare/compare-page").then((m) => m.ComparePage));
 
 export default function Page() {
   return <Screen />;

@@ -1,11 +1,8 @@
 "use client";
 
-import dynamic from "next/dynamic";
+import { screenOf } from "../screen";
 
-const load = () => import("@/features/curves/curves-page").then((m) => m.CurvesPage);
-// Fetched while the notebook is being opened.
-if (typeof window !== "undefined") void load().catch(() => undefined);
-const Screen = dynamic(load, { ssr: false });
+const Screen = screenOf(() => import("@/features/curves/curves-page").then((m) => m.CurvesPage));
 
 export default function Page() {
   return <Screen />;

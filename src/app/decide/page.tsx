@@ -1,11 +1,8 @@
 "use client";
 
-import dynamic from "next/dynamic";
+import { screenOf } from "../screen";
 
-const load = () => import("@/features/decide/decide-page").then((m) => m.DecidePage);
-// Fetched while the notebook is being opened.
-if (typeof window !== "undefined") void load().catch(() => undefined);
-const Screen = dynamic(load, { ssr: false });
+const Screen = screenOf(() => import("@/features/decide/decide-page").then((m) => m.DecidePage));
 
 export default function Page() {
   return <Screen />;

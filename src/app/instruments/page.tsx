@@ -1,11 +1,8 @@
 "use client";
 
-import dynamic from "next/dynamic";
+import { screenOf } from "../screen";
 
-const load = () => import("@/features/instruments/instruments-page").then((m) => m.InstrumentsPage);
-// Fetched while the notebook is being opened.
-if (typeof window !== "undefined") void load().catch(() => undefined);
-const Screen = dynamic(load, { ssr: false });
+const Screen = screenOf(() => import("@/features/instruments/instruments-page").then((m) => m.InstrumentsPage));
 
 export default function Page() {
   return <Screen />;

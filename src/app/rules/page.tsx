@@ -1,8 +1,8 @@
 "use client";
 
-import dynamic from "next/dynamic";
+import { screenOf } from "../screen";
 
-const Screen = dynamic(() => import("@/features/rules/rules-page").then((m) => m.RulesPage), { ssr: false });
+const Screen = screenOf(() => import("@/features/rules/rules-page").then((m) => m.RulesPage));
 
 export default function Page() {
   return <Screen />;

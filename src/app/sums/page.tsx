@@ -1,8 +1,8 @@
 "use client";
 
-import dynamic from "next/dynamic";
+import { screenOf } from "../screen";
 
-const Screen = dynamic(() => import("@/features/sums/sums-page").then((m) => m.SumsPage), { ssr: false });
+const Screen = screenOf(() => import("@/features/sums/sums-page").then((m) => m.SumsPage));
 
 export default function Page() {
   return <Screen />;

@@ -3,7 +3,7 @@
 import { startTransition, useCallback, useEffect, useRef, useState } from "react";
 import type { BoardColumn, PackedColumn } from "@/core/compare";
 import type { BoardRecord } from "@/core/files/records";
-import { boards, comparedBoard, keptColumns, useLive } from "@/storage";
+import { boards, comparedBoard, keptColumns, useLive, workBegins, type ComparedBoard } from "@/storage";
 
 export interface Columns {
   readonly boards: readonly BoardRecord[];
@@ -23,6 +23,16 @@ const FLUSH = 300;
 /** Boards whose cells are fetched before anything is shown. */
 const FIRST = 8;
 
+const working = new Map<string, { readonly since: number; readonly found: Promise<ComparedBoard> }>();
+/** A board's column. Who asks while it is being worked out waits with the others, unless something has changed since. */
+function worked(board: BoardRecord): Promise<ComparedBoard> {
+  const [since, under] = [workBegins(), working.get(board.id)];
+  if (under?.since === since) return under.found;
+  const own = { since, found: comparedBoard(board).finally(() => working.get(board.id) === own && working.delete(board.id)) };
+  working.set(board.id, own);
+  return own.found;
+}
+
 interface Made {
   readonly of: object | null;
   readonly columns: ReadonlyMap<string, PackedColumn>;
@@ -39,6 +49,9 @@ export function useColumns(notebookId: string): Columns | { readonly failed: str
   const live = useLive(`compare-${notebookId}`, async () => {
     const [all, kept] = await Promise.all([boards(notebookId), keptColumns(notebookId)]);
     all.sort((a, b) => a.createdAt.localeCompare(b.createdAt));
+    // While the table is drawn, what will stand first in it is begun.
+    const cold = all.find((b) => !kept.has(b.id));
+    if (cold) void worked(cold).catch(() => undefined);
     // Those that will stand first are shown with the table itself.
     const first = await Promise.all(all.slice(0, FIRST).flatMap((b) => (kept.has(b.id) ? [comparedBoard(b).then((c) => [b.id as string, c.cells] as const)] : [])));
     return { all, kept, cells: new Map(first) };
@@ -70,7 +83,7 @@ export function useColumns(notebookId: string): Columns | { readonly failed: str
     };
     const take = async (board: BoardRecord, visible: boolean) => {
       try {
-        const found = await comparedBoard(board);
+        const found = await worked(board);
         columns.set(board.id, found.column);
         if (visible) cells.set(board.id, found.cells);
       } catch (e) {

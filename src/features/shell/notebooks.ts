@@ -2,7 +2,7 @@ import type { NotebookId, NotebookRecord, StoredRecord } from "@/core/files/reco
 import { HOUSE_RULES } from "@/core/procedures/house-rules";
 import { readingsOf } from "@/core/procedures/versions";
 import { SCHEMA_VERSION } from "@/core/files/records";
-import { appendChunk, change, chunked, everything, keepDerived, meta, newId, now, present, setMeta, whileLogComes } from "@/storage";
+import { appendChunk, change, chunked, everything, keep, meta, newId, now, present, setMeta, whileLogComes, workBegins } from "@/storage";
 import { computing } from "@/workers/client";
 import { download, fileName } from "@/session/download";
 
@@ -43,7 +43,8 @@ export async function loadDemo(): Promise<NotebookRecord> {
   await whileLogComes(async () => {
     await Promise.all(logs.flatMap(({ runId, columns }) => [...chunked(runId, columns)].map(appendChunk)));
     await change("load the demo", records, { journal: false });
-    await keepDerived(derived);
+    // Worked out from these records when the application was built.
+    keep(derived, workBegins());
   });
   return records.find((r): r is NotebookRecord => r.kind === "notebook") as NotebookRecord;
 }

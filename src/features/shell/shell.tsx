@@ -11,8 +11,8 @@ import { SessionContext } from "@/session/context";
 import { attempt, notify, onNoticesWanted } from "@/session/notify";
 import { applyTheme, storedTheme, type Theme } from "@/session/theme";
 import { isTyping } from "@/session/keys";
-import { meta, notebooks, readingsIn, redo, rulesOf, setMeta, storeLogsWith, sweepWhenQuiet, thinkWith, undo, useLive } from "@/storage";
-import { computing, readingLogs } from "@/workers/client";
+import { meta, notebooks, readingsIn, redo, rulesOf, setMeta, storeLogsWith, sweepWhenQuiet, thinkWith, undo, useLive, type RunDossier } from "@/storage";
+import { computing, lessBusy, readingLogs } from "@/workers/client";
 import { Quiet } from "@/ui/section";
 import { Key } from "@/ui/button";
 import { StartPage } from "./start-page";
@@ -22,9 +22,11 @@ const NotebooksDialog = dynamic(() => import("./notebooks-dialog").then((m) => m
 const Palette = dynamic(() => import("./palette").then((m) => m.Palette), { ssr: false });
 const Notices = dynamic(() => import("./notices").then((m) => m.Notices), { ssr: false });
 
+const logAsk = ({ run, log, marks, corrections }: RunDossier) => ({ run: { id: run.id, procedure: run.procedure, setup: run.setup }, rows: log?.rows ?? 0, marks, corrections });
 thinkWith({
-  findings: async (d) => computing().ask("findings", { run: { procedure: d.run.procedure, setup: d.run.setup }, readings: await readingsIn(d), corrections: d.corrections }),
-  log: ({ run, log, marks, corrections }) => readingLogs().ask("log-analysis", { run: { id: run.id, procedure: run.procedure, setup: run.setup }, rows: log?.rows ?? 0, marks, corrections }),
+  findings: async (d) =>
+    d.log ? lessBusy().ask("log-findings", logAsk(d)) : lessBusy().ask("findings", { run: { procedure: d.run.procedure, setup: d.run.setup }, readings: await readingsIn(d), corrections: d.corrections }),
+  log: (d) => readingLogs().ask("log-analysis", logAsk(d)),
   verdicts: (claims, evidence, rules) => computing().ask("verdicts", { claims, evidence, rules }),
 });
 storeLogsWith(({ id, source }) => readingLogs().ask("log-store", { run: { id, source } }));

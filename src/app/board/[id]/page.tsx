@@ -1,9 +1,9 @@
 "use client";
 
-import dynamic from "next/dynamic";
 import { useParams } from "next/navigation";
+import { screenOf } from "../../screen";
 
-const Screen = dynamic(() => import("@/features/board/board-page").then((m) => m.BoardPage), { ssr: false });
+const Screen = screenOf(() => import("@/features/board/board-page").then((m) => m.BoardPage));
 
 export default function Page() {
   const { id } = useParams<{ id: string }>();

@@ -1,9 +1,9 @@
 "use client";
 
-import dynamic from "next/dynamic";
 import { useParams } from "next/navigation";
+import { screenOf } from "../../screen";
 
-const Screen = dynamic(() => import("@/features/drawer/cell-page").then((m) => m.CellPage), { ssr: false });
+const Screen = screenOf(() => import("@/features/drawer/cell-page").then((m) => m.CellPage));
 
 export default function Page() {
   const { id } = useParams<{ id: string }>();

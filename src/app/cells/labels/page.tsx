@@ -1,8 +1,8 @@
 "use client";
 
-import dynamic from "next/dynamic";
+import { screenOf } from "../../screen";
 
-const Screen = dynamic(() => import("@/features/drawer/labels-page").then((m) => m.LabelsPage), { ssr: false });
+const Screen = screenOf(() => import("@/features/drawer/labels-page").then((m) => m.LabelsPage));
 
 export default function Page() {
   return <Screen />;

@@ -1,11 +1,11 @@
 "use client";
 
-import dynamic from "next/dynamic";
 import { useParams, useSearchParams } from "next/navigation";
 import { Suspense, useEffect } from "react";
 import { ReviewScreen } from "../../../review-screen";
+import { screenOf } from "../../../screen";
 
-const Screen = dynamic(() => import("@/features/import/import-page").then((m) => m.ImportPage), { ssr: false });
+const Screen = screenOf(() => import("@/features/import/import-page").then((m) => m.ImportPage));
 
 /** An import ends on its result: that page's code is fetched while the columns are looked at. */
 const resultAhead = () => ReviewScreen.ahead();

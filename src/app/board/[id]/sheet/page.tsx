@@ -1,9 +1,9 @@
 "use client";
 
-import dynamic from "next/dynamic";
 import { useParams } from "next/navigation";
+import { screenOf } from "../../../screen";
 
-const Screen = dynamic(() => import("@/features/sheet/sheet-page").then((m) => m.SheetPage), { ssr: false });
+const Screen = screenOf(() => import("@/features/sheet/sheet-page").then((m) => m.SheetPage));
 
 export default function Page() {
   const { id } = useParams<{ id: string }>();

@@ -1,9 +1,9 @@
 "use client";
 
-import dynamic from "next/dynamic";
 import { useParams } from "next/navigation";
+import { screenOf } from "../../../screen";
 
-const Screen = dynamic(() => import("@/features/capture/capture-page").then((m) => m.CapturePage), { ssr: false });
+const Screen = screenOf(() => import("@/features/capture/capture-page").then((m) => m.CapturePage));
 
 export default function Page() {
   const { id } = useParams<{ id: string }>();

@@ -1,9 +1,9 @@
 "use client";
 
-import dynamic from "next/dynamic";
 import { useParams } from "next/navigation";
+import { screenOf } from "../../../screen";
 
-const Screen = dynamic(() => import("@/features/checklist/checklist-page").then((m) => m.ChecklistPage), { ssr: false });
+const Screen = screenOf(() => import("@/features/checklist/checklist-page").then((m) => m.ChecklistPage));
 
 export default function Page() {
   const { id } = useParams<{ id: string }>();

@@ -1,9 +1,9 @@
 "use client";
 
-import dynamic from "next/dynamic";
 import { useParams } from "next/navigation";
+import { screenOf } from "../../../screen";
 
-const Screen = dynamic(() => import("@/features/log/log-page").then((m) => m.LogPage), { ssr: false });
+const Screen = screenOf(() => import("@/features/log/log-page").then((m) => m.LogPage));
 
 export default function Page() {
   const { id } = useParams<{ id: string }>();

@@ -1,9 +1,9 @@
 "use client";
 
-import dynamic from "next/dynamic";
 import { useParams } from "next/navigation";
+import { screenOf } from "../../../screen";
 
-const Screen = dynamic(() => import("@/features/prepare/prepare-page").then((m) => m.PreparePage), { ssr: false });
+const Screen = screenOf(() => import("@/features/prepare/prepare-page").then((m) => m.PreparePage));
 
 export default function Page() {
   const { id } = useParams<{ id: string }>();

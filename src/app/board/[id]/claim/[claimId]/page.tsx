@@ -1,9 +1,9 @@
 "use client";
 
-import dynamic from "next/dynamic";
 import { useParams } from "next/navigation";
+import { screenOf } from "../../../../screen";
 
-const Screen = dynamic(() => import("@/features/verdict/verdict-page").then((m) => m.VerdictPage), { ssr: false });
+const Screen = screenOf(() => import("@/features/verdict/verdict-page").then((m) => m.VerdictPage));
 
 export default function Page() {
   const { id, claimId } = useParams<{ id: string; claimId: string }>();

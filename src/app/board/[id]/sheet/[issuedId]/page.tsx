@@ -1,9 +1,9 @@
 "use client";
 
-import dynamic from "next/dynamic";
 import { useParams } from "next/navigation";
+import { screenOf } from "../../../../screen";
 
-const Screen = dynamic(() => import("@/features/sheet/issued-page").then((m) => m.IssuedPage), { ssr: false });
+const Screen = screenOf(() => import("@/features/sheet/issued-page").then((m) => m.IssuedPage));
 
 export default function Page() {
   const { id, issuedId } = useParams<{ id: string; issuedId: string }>();

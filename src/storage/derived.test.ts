@@ -1,0 +1,66 @@
+import "fake-indexeddb/auto";
+import type { BoardId, NotebookId, StoredRecord } from "@/core/files/records";
+import { change, newId, now } from ".";
+import { closeDatabase, database } from "./database";
+import { derivedWritten, keep, kept, outdate, workBegins } from "./derived";
+import { closeNotices } from "./notices";
+
+afterAll(async () => {
+  closeNotices();
+  await closeDatabase();
+});
+const onDisk = async (key: string) => (await (await database()).get("derived", key))?.value;
+const entry = (key: string, value: unknown) => ({ key, stamp: "1", value });
+
+const board = (id: string, title: string): StoredRecord => ({ kind: "board", id: id as BoardId, notebookId: "n" as NotebookId, createdAt: now(), updatedAt: now(), title, note: "", functions: ["boost"] });
+
+test("what is kept is there at once, on disk soon after, and only under its stamp", async () => {
+  keep([entry("run:a", [1])], workBegins());
+  expect(await kept("run:a", "1")).toEqual([1]);
+  expect(await kept("run:a", "2")).toBeUndefined();
+  expect(await onDisk("run:a")).toBeUndefined();
+  await derivedWritten();
+  expect(await onDisk("run:a")).toEqual([1]);
+  expect(await kept("run:a", "1")).toEqual([1]);
+  expect(await kept("run:none", "1")).toBeUndefined();
+});
+
+test("many results are written together, and those that come while others are being written are not lost", async () => {
+  for (let k = 0; k < 50; k++) {
+    keep([entry(`run:many-${k}`, k), entry(`board:many-${k}`, -k)], workBegins());
+    if (k % 10 === 0) await new Promise((r) => setTimeout(r));
+  }
+  await derivedWritten();
+  for (let k = 0; k < 50; k++) expect([await onDisk(`run:many-${k}`), await onDisk(`board:many-${k}`)]).toEqual([k, -k]);
+});
+
+test("a result of readings that changed while it was being worked out is not kept; one begun afterwards is", async () => {
+  const since = workBegins();
+  outdate(["run:b"]);
+  keep([entry("run:b", "old"), entry("run:c", "untouched")], since);
+  expect(await kept("run:b", "1")).toBeUndefined();
+  await derivedWritten();
+  expect([await onDisk("run:b"), await onDisk("run:c")]).toEqual([undefined, "untouched"]);
+  keep([entry("run:b", "new")], workBegins());
+  await derivedWritten();
+  expect(await onDisk("run:b")).toBe("new");
+});
+
+test("a change between keeping and writing takes the result back", async () => {
+  keep([entry("run:d", "old")], workBegins());
+  outdate(["run:d"]);
+  await derivedWritten();
+  expect(await onDisk("run:d")).toBeUndefined();
+});
+
+test("a change of a board that stands in line before the writing leaves nothing of the board as it was", async () => {
+  const id = newId();
+  for (let k = 0; k < 20; k++) {
+    const since = workBegins();
+    const changed = change("rename", [board(id, `Reed ${k}`)]);
+    keep([entry(`board:${id}`, `of Reed ${k - 1}`), entry(`column:${id}`, k - 1)], since);
+    await changed;
+    await derivedWritten();
+    expect([await onDisk(`board:${id}`), await onDisk(`column:${id}`)]).toEqual([undefined, undefined]);
+  }
+});

@@ -1,0 +1,77 @@
+import { database, type DerivedEntry } from "./database";
+import { listen } from "./notices";
+
+/*
+ * What is worked out from records is kept so that it need not be worked out again. It is written in the background: whoever worked
+ * something out goes on at once. A record that changes meanwhile deletes what was kept of it; so that a result of the old readings is
+ * not kept after that, every result says since when it was being worked out.
+ */
+
+let clock = 0;
+/** Nothing that was begun before is kept. */
+let floor = 0;
+/** When a key was last deleted for a change. */
+const outdatedAt = new Map<string, number>();
+const waiting = new Map<string, { readonly entry: DerivedEntry; readonly since: number }>();
+let writing: Promise<void> | null = null;
+let watching = false;
+
+/** Says that something is about to be read and worked out; the answer is handed to `keep` with the result. */
+export function workBegins(): number {
+  if (!watching && typeof window !== "undefined") {
+    watching = true;
+    // Another tab deletes for itself what it changes; what is being worked out here may be older than that.
+    listen((_, elsewhere) => {
+      if (elsewhere) floor = ++clock;
+    });
+  }
+  return clock;
+}
+
+/** Says that records under these keys change; called inside the transaction that deletes what was kept under them. */
+export function outdate(keys: readonly string[]): void {
+  clock++;
+  for (const k of keys) {
+    outdatedAt.set(k, clock);
+    waiting.delete(k);
+  }
+}
+
+const stillGood = (key: string, since: number): boolean => since >= floor && since >= (outdatedAt.get(key) ?? 0);
+
+/** What was kept under a key with this stamp; undefined where there is none. */
+export async function kept<T>(key: string, stamp: string): Promise<T | undefined> {
+  const soon = waiting.get(key);
+  const found = soon && stillGood(key, soon.since) ? soon.entry : await (await database()).get("derived", key);
+  return found?.stamp === stamp ? (found.value as T) : undefined;
+}
+
+/** Keeps a result that was being worked out since `since`, soon and together with others; a failure costs only the time to work it out again. */
+export function keep(entries: readonly DerivedEntry[], since: number): void {
+  for (const entry of entries) if (stillGood(entry.key, since)) waiting.set(entry.key, { entry, since });
+  writing ??= write().finally(() => {
+    writing = null;
+    if (waiting.size) keep([], clock);
+  });
+}
+
+async function write(): Promise<void> {
+  // Let whoever found this go on first.
+  await new Promise((r) => setTimeout(r));
+  const batch = [...waiting];
+  if (!batch.length) return;
+  try {
+    const tx = (await database()).transaction("derived", "readwrite");
+    // Once the first answer is here no change is half way: those before this transaction have said what they outdate.
+    await tx.store.count(IDBKeyRange.only(""));
+    await Promise.all([...batch.flatMap(([key, { entry, since }]) => (stillGood(key, since) ? [tx.store.put(entry)] : [])), tx.done]);
+  } catch {
+    // Full, or the database closed: it is worked out again when it is wanted.
+  }
+  for (const [key, w] of batch) if (waiting.get(key) === w) waiting.delete(key);
+}
+
+/** Resolves when all that was to be kept is written. */
+export async function derivedWritten(): Promise<void> {
+  while (writing) await writing;
+}
