@@ -65,9 +65,11 @@ let shared: WorkerClient | null = null;
 /** One worker for short computations, started when first asked. */
 export const computing = (): WorkerClient => (shared ??= openWorker());
 
-/** Starts both shared workers and has them load every procedure: said by a page that is about to work out many runs. */
+let warmed = false;
+/** Starts both shared workers once and has them load every procedure: said by a page that is about to work out many runs. */
 export function workersAhead(): void {
-  if (typeof window === "undefined") return;
+  if (warmed) return;
+  warmed = true;
   for (const w of [computing(), readingLogs()]) void w.ask("ahead", null).catch(() => undefined);
 }
 

@@ -1,7 +1,7 @@
 "use client";
 
 import dynamic from "next/dynamic";
-import Link from "next/link";
+import { Link } from "@/ui/link";
 import { useEffect, useState } from "react";
 import { FUNCTION_LABELS } from "@/core/characteristics";
 import { atBench, PROCEDURES } from "@/core/procedures";

@@ -1,4 +1,4 @@
-import Link from "next/link";
+import { Link } from "@/ui/link";
 import { characteristic } from "@/core/characteristics";
 import { readingText, saidTwice } from "@/core/claims";
 import type { ClaimRecord } from "@/core/files/records";

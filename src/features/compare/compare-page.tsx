@@ -2,18 +2,17 @@
 
 import { useVirtualizer } from "@tanstack/react-virtual";
 import clsx from "clsx";
-import Link from "next/link";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { Link } from "@/ui/link";
+import { memo, useEffect, useMemo, useRef, useState } from "react";
 import { BOARD_FUNCTIONS, FUNCTION_LABELS, type BoardFunction } from "@/core/characteristics/functions";
 import { matrixRows, type MatrixCell, type MatrixRow } from "@/core/compare";
 import type { BoardRecord } from "@/core/files/records";
 import { useSession } from "@/session/context";
-import { workersAhead } from "@/workers/client";
 import { Quiet } from "@/ui/section";
 import { VERDICT_TONE, VerdictShape } from "@/ui/verdict-mark";
-import { useColumns, type Columns } from "./use-columns";
+import { useColumns, workersIfLikely, type Columns } from "./use-columns";
 
-workersAhead();
+workersIfLikely();
 
 const ROW = 64;
 const COLUMN = 168;
@@ -123,7 +122,7 @@ function Matrix({ boards: all, columns, cells, failed, see }: Columns) {
   );
 }
 
-function Cell({ cell, boardId, mark }: { readonly cell: MatrixCell | undefined; readonly boardId: string; readonly mark: "best" | "worst" | null }) {
+const Cell = memo(function Cell({ cell, boardId, mark }: { readonly cell: MatrixCell | undefined; readonly boardId: string; readonly mark: "best" | "worst" | null }) {
   if (!cell) return <span role="img" className="hatch block h-full" aria-label="neither claimed nor measured" />;
   const title = [cell.spread, cell.samples > 1 ? `${cell.samples} samples` : "", cell.count > 1 ? `the worst of ${cell.count} values` : ""].filter(Boolean).join(", ");
   const spread = cell.spread && cell.samples > 1 ? `${cell.samples} samples, ${cell.spread}` : null;
@@ -146,4 +145,4 @@ function Cell({ cell, boardId, mark }: { readonly cell: MatrixCell | undefined; 
       ))}
     </>
   );
-}
+});

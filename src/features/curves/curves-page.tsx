@@ -1,6 +1,6 @@
 "use client";
 
-import Link from "next/link";
+import { Link } from "@/ui/link";
 import { useSearchParams } from "next/navigation";
 import { useEffect, useMemo, useState } from "react";
 import { curveKinds, curvesOf, laidOver, type Curve, type CurveKind, type CurveSource } from "@/core/compare";

@@ -1,6 +1,6 @@
 "use client";
 
-import Link from "next/link";
+import { Link } from "@/ui/link";
 import { useEffect, useMemo, useState } from "react";
 import type { NeedRecord } from "@/core/files/records";
 import { rank, requirementText, ways, type Candidate, type Need, type Outcome, type Ranked, type Requirement, type Way } from "@/core/need";

@@ -1,6 +1,6 @@
 "use client";
 
-import Link from "next/link";
+import { Link } from "@/ui/link";
 import { useEffect, useState } from "react";
 import { CHEMISTRY_LIMITS, sinceCharge } from "@/core/cells";
 import { procedure, type ChartSpec, type HouseRules } from "@/core/procedures";

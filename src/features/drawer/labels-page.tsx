@@ -1,6 +1,6 @@
 "use client";
 
-import Link from "next/link";
+import { Link } from "@/ui/link";
 import { useEffect, useState } from "react";
 import { formatQuantity } from "@/core/quantities";
 import { useSession } from "@/session/context";

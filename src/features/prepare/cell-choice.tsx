@@ -1,6 +1,6 @@
 "use client";
 
-import Link from "next/link";
+import { Link } from "@/ui/link";
 import { CHEMISTRY_LIMITS } from "@/core/cells";
 import { cellCode } from "@/core/cells/code";
 import { plannedCell, type PlannedCell } from "@/core/procedures";

@@ -1,6 +1,6 @@
 "use client";
 
-import Link from "next/link";
+import { Link } from "@/ui/link";
 import { useState } from "react";
 import { answersToCsv, pointsToCsv, runToJson } from "@/core/files/export-run";
 import type { Analysis, Procedure } from "@/core/procedures";

@@ -1,6 +1,6 @@
 "use client";
 
-import Link from "next/link";
+import { Link } from "@/ui/link";
 import { useEffect, useState } from "react";
 import type { IssuedRecord } from "@/core/files/records";
 import { HOUSE_RULES, RULE_TEXTS } from "@/core/procedures/house-rules";

@@ -1,6 +1,6 @@
 "use client";
 
-import Link from "next/link";
+import { Link } from "@/ui/link";
 import type { PaperContent, Sentence } from "@/core/sheet";
 import { Charts } from "@/ui/chart";
 import { VerdictMark } from "@/ui/verdict-mark";

@@ -1,6 +1,6 @@
 "use client";
 
-import Link from "next/link";
+import { Link } from "@/ui/link";
 import { characteristic } from "@/core/characteristics";
 import { readingText, saidTwice, type Relation } from "@/core/claims";
 import type { BoardDossier } from "@/storage";

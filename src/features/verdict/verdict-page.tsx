@@ -1,6 +1,6 @@
 "use client";
 
-import Link from "next/link";
+import { Link } from "@/ui/link";
 import { useEffect } from "react";
 import { characteristic, formatConditions } from "@/core/characteristics";
 import { readingText, type ClaimReading, type Limit } from "@/core/claims";
