@@ -1,6 +1,6 @@
 "use client";
 
-import { useEffect, useEffectEvent } from "react";
+import { useEffectEvent, useLayoutEffect } from "react";
 
 const TEXT_INPUTS = new Set(["text", "search", "url", "email", "date", "number"]);
 
@@ -29,7 +29,8 @@ export function useKeys(keys: Readonly<Record<string, () => void>>, enabled = tr
     e.preventDefault();
     act();
   });
-  useEffect(() => {
+  // With what it draws, not a moment later: whoever sees a key offered may press it.
+  useLayoutEffect(() => {
     if (!enabled) return;
     const listener = (e: KeyboardEvent) => onKey(e);
     window.addEventListener("keydown", listener);
