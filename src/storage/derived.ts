@@ -46,7 +46,7 @@ export async function kept<T>(key: string, stamp: string): Promise<T | undefined
   return found?.stamp === stamp ? (found.value as T) : undefined;
 }
 
-/** Keeps a result that was being worked out since `since`, soon and together with others; a failure costs only the time to work it out again. */
+/** Keeps a result that was being worked out since `since`, together with what comes while others are being written; a failure costs only the time to work it out again. */
 export function keep(entries: readonly DerivedEntry[], since: number): void {
   for (const entry of entries) if (stillGood(entry.key, since)) waiting.set(entry.key, { entry, since });
   writing ??= write().finally(() => {
@@ -56,8 +56,6 @@ export function keep(entries: readonly DerivedEntry[], since: number): void {
 }
 
 async function write(): Promise<void> {
-  // Let whoever found this go on first.
-  await new Promise((r) => setTimeout(r));
   const batch = [...waiting];
   if (!batch.length) return;
   try {
