@@ -3,8 +3,10 @@ import type { BoardId, NotebookId, StoredRecord } from "@/core/files/records";
 import { change, newId, now } from ".";
 import { closeDatabase, database } from "./database";
 import { derivedWritten, keep, kept, outdate, workBegins } from "./derived";
-import { closeNotices } from "./notices";
+import { closeNotices, listen } from "./notices";
 
+// As in a page: changes of other tabs are listened to.
+beforeAll(() => Object.assign(globalThis, { window: globalThis }));
 afterAll(async () => {
   closeNotices();
   await closeDatabase();
@@ -62,4 +64,25 @@ test("a change of a board that stands in line before the writing leaves nothing 
     await derivedWritten();
     expect([await onDisk(`board:${id}`), await onDisk(`column:${id}`)]).toEqual([undefined, undefined]);
   }
+});
+
+test("what was being worked out while another tab changed something is not kept; what is begun after its word is", async () => {
+  const since = workBegins();
+  const other = new BroadcastChannel("nimbus-bench-changes");
+  const told = new Promise<void>((r) => {
+    const stop = listen((_, elsewhere) => {
+      expect(elsewhere).toBe(true);
+      stop();
+      r();
+    });
+  });
+  other.postMessage({ notebookId: "n", records: [], ids: [], kinds: ["point"], runs: ["e"] });
+  await told;
+  other.close();
+  keep([entry("run:e", "old"), entry("board:f", "old")], since);
+  await derivedWritten();
+  expect([await onDisk("run:e"), await onDisk("board:f")]).toEqual([undefined, undefined]);
+  keep([entry("run:e", "new")], workBegins());
+  await derivedWritten();
+  expect(await onDisk("run:e")).toBe("new");
 });

@@ -61,7 +61,7 @@ async function write(): Promise<void> {
   try {
     const tx = (await database()).transaction("derived", "readwrite");
     // Once the first answer is here no change is half way: those before this transaction have said what they outdate.
-    await tx.store.count(IDBKeyRange.only(""));
+    await tx.store.count("");
     await Promise.all([...batch.flatMap(([key, { entry, since }]) => (stillGood(key, since) ? [tx.store.put(entry)] : [])), tx.done]);
   } catch {
     // Full, or the database closed: it is worked out again when it is wanted.

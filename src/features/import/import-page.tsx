@@ -228,7 +228,7 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
         throw e;
       });
       // Not waited for: whoever reads it next stands in the same queue behind it.
-      if (read?.analysis) void keepLogAnalysis(run, read.rows, read.analysis);
+      if (read?.analysis) keepLogAnalysis(run, read.rows, read.analysis);
       void setMeta(`mapping:${headerKey(opened.table.headers)}`, mapping);
       void notify(`${rows} ${p.readings === "trace" ? "rows" : "points"} imported${bad ? `, ${bad} rows left out` : ""}.${"remarks" in asked && asked.remarks.length ? ` ${asked.remarks.join(" ")}` : ""}`);
       router.push(`/run/${run.id}/review`);

@@ -1,6 +1,7 @@
 "use client";
 
 import dynamic from "next/dynamic";
+// The few places of the header are fetched as soon as they show, unlike all other links.
 import Link from "next/link";
 import { usePathname } from "next/navigation";
 import { setNonce } from "get-nonce";
