@@ -68,3 +68,23 @@ test("the icon that a browser asks for before it has read the page's own is ther
   expect(icon.status()).toBe(200);
   expect(icon.headers()["content-type"]).toContain("image/");
 });
+
+for (const [how, late, drawn] of [
+  ["late", 600, 600],
+  ["never", 60_000, 900],
+] as const)
+  test(`a button that is pressed stays under the pointer: typefaces that come ${how} don't move the page`, async ({ page }) => {
+    await page.route(/\.woff2/, async (route) => {
+      await new Promise((resolve) => setTimeout(resolve, late));
+      await route.continue().catch(() => undefined);
+    });
+    const asked = Date.now();
+    await page.goto("/", { waitUntil: "commit" });
+    const start = page.getByRole("button", { name: "Start an empty notebook" });
+    await start.waitFor();
+    expect(Date.now() - asked).toBeGreaterThan(drawn);
+    const box = await start.boundingBox();
+    await page.waitForTimeout(600);
+    expect(await start.boundingBox()).toEqual(box);
+    await page.unrouteAll({ behavior: "ignoreErrors" });
+  });

@@ -1,10 +1,13 @@
 import "@fontsource-variable/instrument-sans/wght.css";
 import "@fontsource-variable/spline-sans-mono/wght.css";
 import "./globals.css";
+import mono from "@fontsource-variable/spline-sans-mono/files/spline-sans-mono-latin-wght-normal.woff2";
+import sans from "@fontsource-variable/instrument-sans/files/instrument-sans-latin-wght-normal.woff2";
 import type { Metadata, Viewport } from "next";
 import { headers } from "next/headers";
 import { connection } from "next/server";
 import type { ReactNode } from "react";
+import { preload } from "react-dom";
 import { Frame } from "./frame";
 
 export const metadata: Metadata = {
@@ -14,6 +17,8 @@ export const metadata: Metadata = {
 export const viewport: Viewport = { width: "device-width", initialScale: 1 };
 
 export default async function Layout({ children }: { children: ReactNode }) {
+  // The browser would ask for them only once something is written in them.
+  for (const face of [sans, mono]) preload(face, { as: "font", type: "font/woff2", crossOrigin: "anonymous" });
   await connection();
   const nonce = (await headers()).get("x-nonce") ?? "";
   return (

@@ -5,12 +5,13 @@ import dynamic from "next/dynamic";
 import Link from "next/link";
 import { usePathname } from "next/navigation";
 import { setNonce } from "get-nonce";
-import { useCallback, useEffect, useMemo, useState, type ReactNode } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
 import { writeUncertaintiesTo } from "@/core/quantities";
 import type { NotebookRecord } from "@/core/files/records";
 import { SessionContext } from "@/session/context";
 import { attempt, notify, onNoticesWanted } from "@/session/notify";
 import { applyTheme, storedTheme, type Theme } from "@/session/theme";
+import { typefaces } from "@/session/typefaces";
 import { isTyping } from "@/session/keys";
 import { meta, notebooks, readingsIn, redo, rulesOf, setMeta, storeLogsWith, sweepWhenQuiet, thinkWith, undo, useLive, type RunDossier } from "@/storage";
 import { computing, lessBusy, readingLogs } from "@/workers/client";
@@ -53,9 +54,20 @@ export function Shell({ nonce, demo, children }: ShellProps) {
   const [dialog, setDialog] = useState<"notebooks" | "palette" | null>(null);
   const [theme, setTheme] = useState<Theme>(storedTheme);
   const [notices, setNotices] = useState(false);
-  const list = useLive("notebooks", () => openingList(demo), (n) => n.kinds.includes("notebook"));
-  const current = useLive(`current-${wanted}`, async () => wanted ?? (await meta<string>("notebook")) ?? null, () => false);
-  const notebookId = list.state === "ready" ? (list.value.find((n) => current.state === "ready" && n.id === current.value) ?? list.value[0])?.id : undefined;
+  const before = useRef<string | null>(null);
+  // Read together, so that a notebook that was just made or opened never leaves another one in sight meanwhile.
+  const opened = useLive(
+    `notebook-${wanted}`,
+    async () => {
+      const [list] = await Promise.all([openingList(demo), typefaces()]);
+      // What another tab opens later is not opened here.
+      const id = wanted ?? (before.current ??= (await meta<string>("notebook")) ?? "");
+      return list.find((n) => n.id === id) ?? list[0] ?? null;
+    },
+    (n) => n.kinds.includes("notebook"),
+  );
+  const notebook = opened.state === "ready" ? opened.value : null;
+  const notebookId = notebook?.id;
   // How numbers are written is said before a page writes any.
   const digits = useLive(`digits-${notebookId}`, async () => (notebookId ? (await rulesOf(notebookId)).digits : 2), (n) => n.kinds.includes("rules"));
   const written = digits.state === "ready" ? digits.value : 2;
@@ -84,7 +96,6 @@ export function Shell({ nonce, demo, children }: ShellProps) {
     return () => clearTimeout(sweep);
   }, []);
 
-  const notebook = list.state === "ready" ? (list.value.find((n) => current.state === "ready" && n.id === current.value) ?? list.value[0] ?? null) : null;
   const session = useMemo(() => (notebook ? { notebook, demo, openNotebook } : null), [notebook, demo, openNotebook]);
 
   useEffect(() => {
@@ -106,8 +117,8 @@ export function Shell({ nonce, demo, children }: ShellProps) {
     return () => window.removeEventListener("keydown", onKey);
   }, [notebook]);
 
-  if (list.state === "failed") return <Quiet>The browser&apos;s storage can&apos;t be opened: {list.message}. Nothing was changed.</Quiet>;
-  if (list.state === "loading" || current.state === "loading") return <Quiet>Opening the notebook …</Quiet>;
+  if (opened.state === "failed") return <Quiet>The browser&apos;s storage can&apos;t be opened: {opened.message}. Nothing was changed.</Quiet>;
+  if (opened.state === "loading") return <Quiet>Opening the notebook …</Quiet>;
   return (
     <>
       <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2">
