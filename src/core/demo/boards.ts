@@ -221,6 +221,6 @@ export const DEMO_NEED: Need = {
     { id: "length", level: "should", kind: "fact", fact: "length", atMost: 0.045 },
     { id: "price", level: "should", kind: "fact", fact: "price", atMost: 2.5 },
   ],
-  addedBoard: { price: 0.5, current: 4e-6, height: 0.003, supplies: ["protect.over-discharge-present", "protect.over-current", "protect.short-present"] },
+  addedBoard: { price: 0.5, current: 4e-6, height: 0.003, resistance: 0.04, supplies: ["protect.over-discharge-present", "protect.over-current", "protect.short-present"] },
   build: { parts: 5.2, hours: 3, hourly: 0 },
 };

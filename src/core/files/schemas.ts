@@ -88,7 +88,7 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
         object({ id, level: { enum: [...LEVELS] }, kind: { const: "fact" }, fact: { enum: [...FACTS] }, atMost: positive }),
       ],
     }),
-    addedBoard: object({ price: zeroUp, current: zeroUp, height: zeroUp, supplies: list(line) }),
+    addedBoard: object({ price: zeroUp, current: zeroUp, height: zeroUp, resistance: zeroUp, supplies: list(line) }, ["resistance"]),
     build: object({ parts: zeroUp, hours: zeroUp, hourly: zeroUp }),
   }, ["addedBoard", "build"]),
   issued: record("issued", {

@@ -2,7 +2,7 @@ import type { Claim, ClaimReading, Limit } from "../claims";
 import { HOUSE_RULES, type Finding } from "../procedures";
 import { seeded } from "../simulator";
 import type { EvidenceSample } from "../verdicts";
-import { currentForLife, judgeRequirement, rank, requirementText, ways, type Candidate, type Need, type Requirement } from ".";
+import { currentForLife, judgeRequirement, rank, requirementText, voltsBehind, ways, type Candidate, type Need, type Requirement } from ".";
 
 const reading = (characteristic: string, limit: Limit, conditions: ClaimReading["conditions"] = {}): ClaimReading => ({ characteristic, limit, conditions });
 const find = (characteristic: string, value: number | string, u = 0.01, conditions: Finding["conditions"] = {}): Finding => ({ characteristic, conditions, value, unit: "A", ...(typeof value === "number" ? { expandedUncertainty: u } : {}), budget: [], points: [], unfair: [] });
@@ -119,6 +119,43 @@ describe("buy, modify or build", () => {
     const slow = board({ evidence: measured(find("charge.cc-current", 0.2, 0.005)) });
     const r = rank({ ...full, requirements: full.requirements.filter((q) => q.id === "charge") }, [slow], HOUSE_RULES)[0];
     expect(r && ways({ ...full, requirements: full.requirements.filter((q) => q.id === "charge") }, slow, r, HOUSE_RULES).map((w) => w.kind)).toEqual(["buy", "build"]);
+  });
+  test("volts behind a resistance, worked; the power that arrives is the power that was asked for", () => {
+    expect(voltsBehind(3.1, 0.05, 1.470588)).toBeCloseTo(3.076097, 6);
+    expect(voltsBehind(3, 1, 2.25)).toBeCloseTo(1.5, 9);
+    expect(voltsBehind(3, 1, 2.2501)).toBeNull();
+    const seed = 20261127;
+    const random = seeded(seed);
+    for (let k = 0; k < 200; k++) {
+      const [cell, r] = [2.5 + random.uniform() * 2, random.uniform() * 0.3];
+      const power = (random.uniform() * cell * cell) / 4 / r;
+      const v = voltsBehind(cell, r, power) as number;
+      expect({ seed, k, power: Number(((v * (cell - v)) / r).toPrecision(6)) }).toEqual({ seed, k, power: Number(power.toPrecision(6)) });
+    }
+  });
+  describe("behind an added board's resistance", () => {
+    const ask: Need = { ...need, requirements: [amps, short], addedBoard: { price: 0.5, current: 1e-5, height: 0.003, resistance: 0.05, supplies: ["protect.short-present"] } };
+    const swept = (...more: Finding[]) => measured(find("boost.max-current", 0.5, 0.01, { battery: 3.1 }), find("protect.short-present", "no"), find("boost.lowest-efficiency", 0.85, 0.01, { battery: 3.1 }), find("boost.no-load-voltage", 5, 0.01, { battery: 3.1 }), ...more);
+    const modified = (evidence: EvidenceSample[], asked = ask) => {
+      const candidate = board({ evidence });
+      const r = rank(asked, [candidate], HOUSE_RULES)[0];
+      return r && ways(asked, candidate, r, HOUSE_RULES).find((w) => w.kind === "modify");
+    };
+    const ampsOf = (evidence: EvidenceSample[], asked = ask) => modified(evidence, asked)?.outcomes.find((o) => o.requirementId === "amps");
+    test("what was held at the cell's volts does not hold for what the board then sees", () => {
+      expect(ampsOf(swept())).toMatchObject({ word: "open", why: expect.stringMatching(/sees 3\.07\d?.V of the cell's 3\.1\d*.V; it was not measured that low/) });
+      expect(modified(swept())?.must).toMatchObject({ met: 0, unsure: 1 });
+      expect(modified(swept())?.takes[0]).toMatch(/50.mΩ in the battery's way \(50.mV less for each ampere\)/);
+    });
+    test("held at a lower battery it is met; not held there it is open", () => {
+      expect(ampsOf(swept(find("boost.max-current", 0.4, 0.01, { battery: 3 })))).toMatchObject({ word: "met", basis: "changed" });
+      expect(ampsOf(swept(find("boost.max-current", 0.1, 0.01, { battery: 3 })))).toMatchObject({ word: "open", why: expect.stringContaining("did not hold enough") });
+    });
+    test("without a resistance nothing changes; without an efficiency it is said what to measure; through too much it can't be", () => {
+      expect(ampsOf(swept(), { ...ask, addedBoard: { ...ask.addedBoard!, resistance: 0 } })).toMatchObject({ word: "met", basis: "measured" });
+      expect(ampsOf(measured(find("boost.max-current", 0.5, 0.01, { battery: 3.1 }), find("protect.short-present", "no")))).toMatchObject({ word: "open", why: expect.stringContaining("sweep its load") });
+      expect(ampsOf(swept(), { ...ask, addedBoard: { ...ask.addedBoard!, resistance: 2 } })).toMatchObject({ word: "missed", basis: "changed" });
+    });
   });
   test("one's own has met nothing but its price", () => {
     const w = of("build");

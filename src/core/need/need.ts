@@ -23,6 +23,8 @@ export interface AddedBoard {
   readonly current: number;
   /** m that it adds to the height. */
   readonly height: number;
+  /** Ω that it puts in the battery's way, both switches and the trace; 0 where it is not written down. */
+  readonly resistance?: number;
   /** Characteristics of protection that it supplies. */
   readonly supplies: readonly string[];
 }

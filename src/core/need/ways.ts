@@ -2,6 +2,7 @@ import { characteristic } from "../characteristics";
 import { limitBounds } from "../claims";
 import type { HouseRules } from "../procedures";
 import { formatQuantity } from "../quantities";
+import { judgeBehind } from "./behind-resistance";
 import { judgeRequirement, type Candidate, type Outcome } from "./judge-need";
 import type { Need, Requirement } from "./need";
 import { tally, type Ranked, type Tally } from "./rank";
@@ -32,7 +33,7 @@ function otherCurrent(r: Requirement, o: Outcome, b: Candidate, rules: HouseRule
 
 /**
  * Buy, modify or build: the board as it is; the board with what it lacks added (a protection board in front of the cell, another
- * programme resistor), each with what that does to price, standby and height; and one's own. What is not built yet has met nothing but
+ * programme resistor), each with what that does to price, standby, height and the volts that the board sees; and one's own. What is not built yet has met nothing but
  * what was written down of it.
  */
 export function ways(need: Need, b: Candidate, ranked: Pick<Ranked, "outcomes" | "must" | "should" | "price">, rules: HouseRules): Way[] {
@@ -51,8 +52,10 @@ export function ways(need: Need, b: Candidate, ranked: Pick<Ranked, "outcomes" |
     const outcomes = need.requirements.map((r): Outcome => {
       if (added && lacking.includes(r)) return { requirementId: r.id, word: "met", basis: "changed", why: "Supplied by the added protection board; test it like any other." };
       if (currents.some((x) => x.r === r)) return { requirementId: r.id, word: "met", basis: "changed", why: "With another programme resistor; the next charge shows it." };
-      return r.kind === "quantity" ? of(r.id) : judgeRequirement(r, changed, need, rules, r.kind === "life" ? (added?.current ?? 0) : 0);
+      if (r.kind === "quantity") return judgeBehind(r, of(r.id), b, added?.resistance ?? 0, need, rules) ?? of(r.id);
+      return judgeRequirement(r, changed, need, rules, r.kind === "life" ? (added?.current ?? 0) : 0);
     });
+    const way = added?.resistance ? `, ${formatQuantity(added.resistance, "Ω")} in the battery's way (${formatQuantity(added.resistance, "V")} less for each ampere)` : "";
     out.push({
       kind: "modify",
       title: `${b.title}, modified`,
@@ -63,7 +66,7 @@ export function ways(need: Need, b: Candidate, ranked: Pick<Ranked, "outcomes" |
       takes: [
         ...(added
           ? [
-              `A protection board for ${lacking.map((r) => (r.kind === "quantity" ? (characteristic(r.reading.characteristic)?.label ?? "").toLowerCase() : "")).join(", ")}: ${need.currency}${added.price.toFixed(2)}, ${formatQuantity(added.current, "A")} more from the cell at all times, ${formatQuantity(added.height, "m")} more height.`,
+              `A protection board for ${lacking.map((r) => (r.kind === "quantity" ? (characteristic(r.reading.characteristic)?.label ?? "").toLowerCase() : "")).join(", ")}: ${need.currency}${added.price.toFixed(2)}, ${formatQuantity(added.current, "A")} more from the cell at all times, ${formatQuantity(added.height, "m")} more height${way}.`,
             ]
           : []),
         ...currents.map(({ c }) => `A programme resistor ${formatQuantity(c.now / c.amps, "", { digits: 3 })} times as large, for ${formatQuantity(c.amps, "A", { digits: 3 })} instead of ${formatQuantity(c.now, "A", { digits: 3 })}.`),

@@ -64,7 +64,7 @@ export function NeedDialog({ need, onKeep, onDelete, onClose }: NeedDialogProps)
           One more requirement
         </Button>
         <label className="mb-2 flex items-center gap-2">
-          <input type="checkbox" checked={added !== null} onChange={(e) => setAdded(e.target.checked ? { price: 1, current: 5e-6, height: 0.003, supplies: [...SUPPLIES] } : null)} className="size-4 accent-(--copper)" />A protection board could be added in front of the cell
+          <input type="checkbox" checked={added !== null} onChange={(e) => setAdded(e.target.checked ? { price: 1, current: 5e-6, height: 0.003, resistance: 0.05, supplies: [...SUPPLIES] } : null)} className="size-4 accent-(--copper)" />A protection board could be added in front of the cell
         </label>
         {added ? (
           <fieldset className="mb-3 border-l-2 border-rule pl-3">
@@ -73,6 +73,7 @@ export function NeedDialog({ need, onKeep, onDelete, onClose }: NeedDialogProps)
               <NumberField label={`Its price, ${currency}`} quantity="" value={added.price} refuse={notNegative} onValue={(v) => v !== null && setAdded({ ...added, price: v })} />
               <NumberField label="It draws, all the time" quantity="A" value={added.current} refuse={notNegative} onValue={(v) => v !== null && setAdded({ ...added, current: v })} />
               <NumberField label="Height it adds" quantity="m" value={added.height} refuse={notNegative} onValue={(v) => v !== null && setAdded({ ...added, height: v })} />
+              <NumberField label="It puts in the battery's way" quantity="Ω" value={added.resistance ?? 0} refuse={notNegative} onValue={(v) => v !== null && setAdded({ ...added, resistance: v })} />
             </div>
             {SUPPLIES.map((s) => (
               <label key={s} className="mr-5 inline-flex items-center gap-2 text-sm">

@@ -1,0 +1,41 @@
+import type { HouseRules } from "../procedures";
+import { formatQuantity } from "../quantities";
+import { judgeRequirement, type Candidate, type Outcome } from "./judge-need";
+import type { Need, Requirement } from "./need";
+
+/** What a board holds the more of, the higher its battery stands. */
+const HELD = ["boost.max-current", "boost.start-current"];
+
+/**
+ * The volts that a converter sees behind a resistance, V: it draws constant power, so V′ = (V + √(V² − 4·R·P))/2.
+ * Worked: 3.1 V, 50 mΩ and 1.4706 W leave 3.0761 V at 0.478 A. Null where the cell can't give that power through it.
+ */
+export function voltsBehind(cell: number, resistance: number, power: number): number | null {
+  const root = cell * cell - 4 * resistance * power;
+  return root < 0 ? null : (cell + Math.sqrt(root)) / 2;
+}
+
+/**
+ * A requirement of amps at a battery voltage, judged as the board would stand behind an added resistance: it then sees less than
+ * the cell gives. What was held at a battery no higher than that counts, as a board holds the more the higher its battery stands.
+ * Null where a resistance changes nothing of it.
+ */
+export function judgeBehind(r: Requirement, as: Outcome, b: Candidate, resistance: number, need: Pick<Need, "currency">, rules: HouseRules): Outcome | null {
+  if (r.kind !== "quantity" || resistance <= 0 || as.word !== "met" || !HELD.includes(r.reading.characteristic) || r.reading.limit.kind !== "at-least") return null;
+  const { battery } = r.reading.conditions;
+  const cell = !battery ? null : "at" in battery ? battery.at : "from" in battery ? battery.from : null;
+  if (cell === null) return null;
+  const findings = b.evidence.flatMap((s) => s.runs).filter((x) => x.finished && x.setAside === null).flatMap((x) => x.findings);
+  const values = (name: string) => findings.flatMap((f) => (f.characteristic === name && typeof f.value === "number" ? [f.value] : []));
+  const [efficiency, output] = [Math.min(...values("boost.lowest-efficiency")), Math.max(...values("boost.no-load-voltage"))];
+  const unsure = (why: string): Outcome => ({ requirementId: r.id, word: "open", basis: "nothing", why });
+  if (!(efficiency > 0 && Number.isFinite(efficiency) && output > 0)) return unsure(`${formatQuantity(resistance, "Ω")} of the added board lie in the battery's way, and how much the board draws was not measured: sweep its load.`);
+  const volts = voltsBehind(cell, resistance, (output * r.reading.limit.low) / efficiency);
+  if (volts === null) return { requirementId: r.id, word: "missed", basis: "changed", why: `Through ${formatQuantity(resistance, "Ω")} a cell at ${formatQuantity(cell, "V")} can't give that power.` };
+  const sees = `Behind ${formatQuantity(resistance, "Ω")} it sees ${formatQuantity(volts, "V")} of the cell's ${formatQuantity(cell, "V")}`;
+  const batteries = [...new Set(findings.flatMap((f) => (f.characteristic === r.reading.characteristic && typeof f.conditions.battery === "number" ? [f.conditions.battery] : [])))];
+  const tested = Math.max(...batteries.filter((v) => v <= volts));
+  if (tested === -Infinity) return unsure(`${sees}; it was not measured that low.`);
+  const there = judgeRequirement({ ...r, reading: { ...r.reading, conditions: { ...r.reading.conditions, battery: { at: tested } } } }, b, need, rules);
+  return there.word === "met" ? { ...there, basis: "changed", why: `${sees}; at ${formatQuantity(tested, "V")} it held enough.` } : unsure(`${sees}; at ${formatQuantity(tested, "V")}, the nearest measured below, it did not hold enough.`);
+}
