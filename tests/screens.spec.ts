@@ -237,6 +237,30 @@ test("an address that leads nowhere is answered, and leads back", async ({ page 
   }
 });
 
+test("a page that was never there is answered by the application itself", async ({ page, watch }) => {
+  await startDemo(page);
+  await page.goto("/nowhere/at/all");
+  await expect(page.getByRole("heading", { name: "There is no such page" })).toBeVisible();
+  await noSeriousAxe(page);
+  await page.getByRole("link", { name: "All boards" }).click();
+  await expect(page.getByRole("heading", { name: "Sedge 51" })).toBeVisible();
+  // The one answer that is meant to be a 404.
+  expect(watch.splice(0).every((t) => t.includes("404"))).toBe(true);
+});
+
+test("a part that can't be fetched is said where it would stand, and a reload goes on", async ({ page, watch }) => {
+  await startDemo(page);
+  await page.route("**/_next/static/chunks/*.js", (route) => route.abort());
+  await page.getByRole("link", { name: "Instruments", exact: true }).click();
+  await expect(page.getByRole("heading", { name: "A part of the application can't be fetched" })).toBeVisible();
+  await expect(page.locator("main").getByRole("alert")).toContainText("What was taken is safe in this browser.");
+  await noSeriousAxe(page);
+  await page.unroute("**/_next/static/chunks/*.js");
+  await page.getByRole("button", { name: "Reload" }).click();
+  await expect(page.getByLabel("Battery leads, both wires")).toBeVisible();
+  expect(watch.splice(0).length).toBeGreaterThan(0);
+});
+
 test("printed, a result is black on white without buttons", async ({ page }) => {
   await startDemo(page);
   await page.getByRole("link", { name: "Sedge 51" }).first().click();

@@ -3,6 +3,9 @@ import { formatQuantity } from "../quantities";
 import { judgeRequirement, type Candidate, type Outcome } from "./judge-need";
 import type { Need, Requirement } from "./need";
 
+/** A battery that was measured stands for one lower by this share at most: below lie switch-offs that it did not meet. */
+const NEAR = 0.95;
+
 /** What a board holds the more of, the higher its battery stands. */
 const HELD = ["boost.max-current", "boost.start-current"];
 
@@ -17,7 +20,9 @@ export function voltsBehind(cell: number, resistance: number, power: number): nu
 
 /**
  * A requirement of amps at a battery voltage, judged as the board would stand behind an added resistance: it then sees less than
- * the cell gives. What was held at a battery no higher than that counts, as a board holds the more the higher its battery stands.
+ * the cell gives. What was held at a battery no higher than that counts, as a board holds the more the higher its battery stands;
+ * so does what was held with enough to spare at one a little higher, as what a source gives at most falls with V (a limited current)
+ * to V² (V²/4R through a resistance).
  * Null where a resistance changes nothing of it.
  */
 export function judgeBehind(r: Requirement, as: Outcome, b: Candidate, resistance: number, need: Pick<Need, "currency">, rules: HouseRules): Outcome | null {
@@ -34,8 +39,12 @@ export function judgeBehind(r: Requirement, as: Outcome, b: Candidate, resistanc
   if (volts === null) return { requirementId: r.id, word: "missed", basis: "changed", why: `Through ${formatQuantity(resistance, "Ω")} a cell at ${formatQuantity(cell, "V")} can't give that power.` };
   const sees = `Behind ${formatQuantity(resistance, "Ω")} it sees ${formatQuantity(volts, "V")} of the cell's ${formatQuantity(cell, "V")}`;
   const batteries = [...new Set(findings.flatMap((f) => (f.characteristic === r.reading.characteristic && typeof f.conditions.battery === "number" ? [f.conditions.battery] : [])))];
-  const tested = Math.max(...batteries.filter((v) => v <= volts));
-  if (tested === -Infinity) return unsure(`${sees}; it was not measured that low.`);
-  const there = judgeRequirement({ ...r, reading: { ...r.reading, conditions: { ...r.reading.conditions, battery: { at: tested } } } }, b, need, rules);
-  return there.word === "met" ? { ...there, basis: "changed", why: `${sees}; at ${formatQuantity(tested, "V")} it held enough.` } : unsure(`${sees}; at ${formatQuantity(tested, "V")}, the nearest measured below, it did not hold enough.`);
+  const held = (at: number, low: number): boolean => judgeRequirement({ ...r, reading: { ...r.reading, limit: { kind: "at-least", low }, conditions: { ...r.reading.conditions, battery: { at } } } }, b, need, rules).word === "met";
+  const met = (why: string): Outcome => ({ requirementId: r.id, word: "met", basis: "changed", why: `${sees}; ${why}` });
+  const low = r.reading.limit.low;
+  const below = Math.max(...batteries.filter((v) => v <= volts));
+  if (below > 0 && held(below, low)) return met(`at ${formatQuantity(below, "V")} it held enough.`);
+  const above = Math.min(...batteries.filter((v) => v > volts && volts >= NEAR * v));
+  if (above < Infinity && held(above, low * (above / volts) ** 2)) return met(`at ${formatQuantity(above, "V")} it held enough to spare.`);
+  return unsure(below > 0 ? `${sees}; at ${formatQuantity(below, "V")}, the nearest measured below, it did not hold enough.` : `${sees}; it was not measured that low.`);
 }

@@ -227,6 +227,7 @@ function Reasons({ r, need, ways: all }: { readonly r: Ranked; readonly need: Ne
                         .map((o) => (
                           <li key={o.requirementId} className="flex flex-wrap gap-x-2">
                             <OutcomeMark word={o.word} basis={o.basis} /> <span className="text-pencil">{requirementText(need.requirements.find((q) => q.id === o.requirementId) as Requirement, need.currency)}</span>
+                            <span className="basis-full">{o.why}</span>
                           </li>
                         ))}
                     </ul>
