@@ -6,6 +6,7 @@ import { DEMO_MOMENT, demoIds, packDemo, unpackDemo } from "@/core/demo/package"
 import type { BoardRecord } from "@/core/files/records";
 import { appendChunk, boardSummary, change } from "@/storage";
 import { database } from "@/storage/database";
+import { derivedWritten } from "@/storage/derived";
 import { chunked } from "@/storage/traces";
 
 const OUT = "public/demo.json";
@@ -17,6 +18,8 @@ async function main(): Promise<void> {
   await change("demo", plain.records, { journal: false });
   for (const { runId, columns } of plain.logs) for (const chunk of chunked(runId, columns)) await appendChunk(chunk);
   for (const r of plain.records) if (r.kind === "board") await boardSummary(r as BoardRecord);
+  // Results are written in the background.
+  await derivedWritten();
   const derived = (await (await database()).getAll("derived")).filter((d) => d.key.startsWith("run:") || d.key.startsWith("board:")).map(({ key, stamp, value }) => ({ key, stamp, value }));
   mkdirSync("public", { recursive: true });
   const text = packDemo({ ...plain, derived });

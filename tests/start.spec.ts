@@ -19,6 +19,15 @@ test("an empty profile offers two ways in, and neither destroys the other", asyn
   await expect(page.getByRole("heading", { name: "Mine" })).toBeVisible();
 });
 
+test("nothing of a fresh demo has to be worked out: no worker is started for it", async ({ page }) => {
+  let workers = 0;
+  page.on("worker", () => workers++);
+  await startDemo(page);
+  await expect(page.getByRole("list", { name: "Claims of Heath Four" })).toBeVisible();
+  await page.waitForTimeout(1000);
+  expect(workers).toBe(0);
+});
+
 test("the demo holds a board measured in full, one half way, one that fails, one untouched", async ({ page }) => {
   await startDemo(page);
   await expect(page.getByRole("listitem").filter({ hasText: "meets" }).first()).toBeVisible();
