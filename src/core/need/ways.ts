@@ -33,8 +33,8 @@ function otherCurrent(r: Requirement, o: Outcome, b: Candidate, rules: HouseRule
 
 /**
  * Buy, modify or build: the board as it is; the board with what it lacks added (a protection board in front of the cell, another
- * programme resistor), each with what that does to price, standby, height and the volts that the board sees; and one's own. What is not built yet has met nothing but
- * what was written down of it.
+ * programme resistor), each with what that does to price, standby, height and the volts that the board sees; and one's own. What is
+ * not built yet has met nothing but what was written down of it.
  */
 export function ways(need: Need, b: Candidate, ranked: Pick<Ranked, "outcomes" | "must" | "should" | "price">, rules: HouseRules): Way[] {
   const out: Way[] = [{ kind: "buy", title: `${b.title} as it is`, outcomes: ranked.outcomes, must: ranked.must, should: ranked.should, price: ranked.price, takes: [] }];
