@@ -60,6 +60,7 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
       await page.getByLabel("Its volts now, rested and not connected").fill("3.3");
       await page.getByText("in all about").waitFor();
       await page.getByText("Another current: the programme resistor").click();
+      await page.getByLabel("K of the data sheet").fill("870");
     },
   ],
   [

@@ -41,7 +41,7 @@ test("quick sums: typed by themselves, and fed from a board's findings", async (
   await efficiency.getByLabel("Battery amps").fill("1.4A");
   await expect(efficiency.locator('[data-sum="efficiency"]')).toContainText(/90\.2.%/);
   await efficiency.getByLabel("Battery amps").fill("lots");
-  await expect(efficiency.getByText("A field above can't be read yet.")).toBeVisible();
+  await expect(efficiency.getByText("A field above is empty or can't be read.")).toBeVisible();
   await noSeriousAxe(page);
   await page.getByLabel("Fed from").selectOption({ label: "Sedge 51" });
   const battery = page.getByRole("region", { name: "Battery current at a load" });

@@ -51,10 +51,10 @@ describe("a limit as people write it", () => {
   });
 });
 
-test("±0.75 % of 4.2 V is 4.1685 to 4.2315 V", () => {
-  const b = limitBounds({ kind: "nominal", nominal: 4.2, tolerance: { kind: "relative", value: 0.0075 } }, 0.05);
-  expect(b?.low).toBeCloseTo(4.1685, 9);
-  expect(b?.high).toBeCloseTo(4.2315, 9);
+test("±0.9 % of 4.2 V is 4.1622 to 4.2378 V", () => {
+  const b = limitBounds({ kind: "nominal", nominal: 4.2, tolerance: { kind: "relative", value: 0.009 } }, 0.05);
+  expect(b?.low).toBeCloseTo(4.1622, 9);
+  expect(b?.high).toBeCloseTo(4.2378, 9);
 });
 
 test("conditions are values, ranges or words", () => {

@@ -18,10 +18,10 @@ describe("a charge current", () => {
 });
 
 describe("the programme resistor", () => {
-  const sheet = { k: 1000, offset: 0, tolerance: 0.1 };
+  const sheet = { k: 870, offset: 0, tolerance: 0.1 };
 
   test("sets K ÷ (R + offset)", () => {
-    expect(programmedCurrent(sheet, 2000)).toBeCloseTo(0.5, 12);
+    expect(programmedCurrent(sheet, 1740)).toBeCloseTo(0.5, 12);
     expect(programmedCurrent({ k: 1100, offset: 200 }, 2000)).toBeCloseTo(0.5, 12);
   });
 
@@ -41,11 +41,11 @@ describe("the programme resistor", () => {
   });
 
   test("is the nearest that can be bought, or one or two from the drawer, with what it really gives", () => {
-    const [best, ...others] = chooseProgramme(0.15, sheet, "E24", [4700, 2000, 15000]);
-    expect(best).toMatchObject({ join: "series", parts: [4700, 2000], ohms: 6700 });
-    expect(best?.amps).toBeCloseTo(1000 / 6700, 9);
-    expect(others.map((c) => c.ohms)).toEqual([6800, 4700]);
-    expect([best?.low, best?.high]).toEqual([expect.closeTo(900 / 6767, 9), expect.closeTo(1100 / 6633, 9)]);
+    const [best, ...others] = chooseProgramme(0.15, sheet, "E24", [4700, 1200, 15000]);
+    expect(best).toMatchObject({ join: "series", parts: [4700, 1200], ohms: 5900 });
+    expect(best?.amps).toBeCloseTo(870 / 5900, 9);
+    expect(others.map((c) => c.ohms)).toEqual([5600, 4700]);
+    expect([best?.low, best?.high]).toEqual([expect.closeTo(783 / 5959, 9), expect.closeTo(957 / 5841, 9)]);
     expect(chooseProgramme(0.05, sheet, "E24", [])[0]?.doubt).toMatch(/under 100 mA/);
     expect(chooseProgramme(0.05, { ...sheet, range: { low: 0.1, high: 1 } }, "E24", [])[0]?.doubt).toMatch(/below the charger's range/);
     expect(chooseProgramme(10, { k: 100, offset: 50, tolerance: 0.1 }, "E24", [])).toEqual([]);

@@ -12,13 +12,13 @@ export interface Programme {
   readonly range?: { readonly low: number; readonly high: number };
 }
 
-/** Current that a resistor sets, A. Worked: K = 1000 V, R = 2 kΩ gives 0.5 A. */
+/** Current that a resistor sets, A. Worked: K = 870 V, R = 1.74 kΩ gives 0.5 A. */
 export const programmedCurrent = (p: Pick<Programme, "k" | "offset">, ohms: number): number => p.k / (ohms + p.offset);
 
 /**
  * K and offset from measured pairs: 1/I = (R + offset)/K is a straight line in R. Two pairs or more with different
  * resistors; null otherwise, or where the line does not rise. The tolerance is the largest relative misfit, at least 1 %.
- * Worked: (2 kΩ, 0.5 A) and (10 kΩ, 0.1 A) give K = 1000 V and no offset.
+ * Worked: (1.74 kΩ, 0.5 A) and (8.7 kΩ, 0.1 A) give K = 870 V and no offset.
  */
 export function fitProgramme(pairs: readonly { readonly ohms: number; readonly amps: number }[]): Programme | null {
   const line = fitLine(pairs.map((p) => p.ohms), pairs.map((p) => 1 / p.amps));

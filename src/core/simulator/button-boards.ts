@@ -2,11 +2,11 @@ import type { ButtonModel, Light, Press } from "./buttons";
 import type { Random } from "./random";
 
 const SOUND: ButtonModel = {
-  on: "short",
+  on: "long",
   off: "double",
-  torch: "long",
-  longFrom: 2,
-  doubleWithin: 0.6,
+  torch: "short",
+  longFrom: 1.3,
+  doubleWithin: 0.5,
   lights: { charging: "red", full: "green", output: "none", fault: "red blinking" },
   emptyTerminals: "fault",
   deadBelow: 2,

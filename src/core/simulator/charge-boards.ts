@@ -36,7 +36,7 @@ export const SIMULATED_CHARGERS = {
   "switching-poor": { title: "Switching charger that wastes a quarter", charger: { ...CHARGER, channels: [{ current: 0.92, reference: 4.19, wire: 0.03, stopShare: 0.1 }], switching: 0.75, passOhms: 0.12, thermal: { resistance: 34, tau: 60 } }, supply: HONEST_CHARGE.supply },
   "three-channels": {
     title: "Three chargers on one cell",
-    charger: { ...CHARGER, channels: [{ current: 0.35, reference: 4.192, wire: 0.06, stopShare: 0.1 }, { current: 0.35, reference: 4.207, wire: 0.06, stopShare: 0.1 }, { current: 0.35, reference: 4.199, wire: 0.06, stopShare: 0.1 }] },
+    charger: { ...CHARGER, channels: [{ current: 0.31, reference: 4.198, wire: 0.06, stopShare: 0.1 }, { current: 0.31, reference: 4.189, wire: 0.06, stopShare: 0.1 }, { current: 0.31, reference: 4.209, wire: 0.06, stopShare: 0.1 }] },
     supply: HONEST_CHARGE.supply,
   },
 } as const satisfies Record<string, { title: string; charger: ChargeBench["charger"]; supply: ChargeBench["supply"] }>;

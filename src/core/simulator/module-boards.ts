@@ -12,7 +12,7 @@ const SOUND: ModuleModel = {
   shortPeak: 6,
   diesShorted: false,
   idle: { amps: 4.2e-5, wakes: { period: 10, seconds: 0.1, amps: 8e-3 } },
-  autoOff: { below: 0.042, delay: 31 },
+  autoOff: { below: 0.0365, delay: 26 },
   lowSide: false,
   heat: { board: { resistance: 26, tau: 420 }, part: { resistance: 5, tau: 9 } },
 };

@@ -7,8 +7,8 @@ export interface SumField {
   readonly key: string;
   readonly label: string;
   readonly unit: Unit;
-  /** Filled in to begin with. */
-  readonly first: number;
+  /** Filled in to begin with; null where nothing may be assumed. */
+  readonly first: number | null;
   /** Least and most that makes sense. */
   readonly low: number;
   readonly high: number;
@@ -44,7 +44,7 @@ export interface Sum {
 }
 
 const q = (value: number, unit: Unit, digits = 3): string => formatQuantity(value, unit, { digits });
-const field = (key: string, label: string, unit: Unit, first: number, low: number, high: number): SumField => ({ key, label, unit, first, low, high });
+const field = (key: string, label: string, unit: Unit, first: number | null, low: number, high: number): SumField => ({ key, label, unit, first, low, high });
 const get = (v: Readonly<Record<string, number>>, key: string): number => v[key] ?? NaN;
 
 /** Resistivity of copper at 20 °C, Ω·mm²/m, and its rise a kelvin. */
@@ -58,7 +58,7 @@ export const SUMS: readonly Sum[] = [
     id: "programme",
     title: "Programme resistor",
     formula: "R = K ÷ I − R₀",
-    fields: [field("amps", "Charge current wanted", "A", 0.5, 0.001, 10), field("k", "K of the data sheet", "V", 1000, 1, 1e6), field("offset", "Resistance inside, R₀", "Ω", 0, 0, 1e5)],
+    fields: [field("amps", "Charge current wanted", "A", 0.5, 0.001, 10), field("k", "K of the data sheet", "V", null, 1, 1e6), field("offset", "Resistance inside, R₀", "Ω", 0, 0, 1e5)],
     work: (v) => {
       const [amps, k, offset] = [get(v, "amps"), get(v, "k"), get(v, "offset")];
       const ohms = k / amps - offset;
@@ -173,7 +173,7 @@ export const SUMS: readonly Sum[] = [
     id: "panel-divider",
     title: "Panel divider",
     formula: "V_mp = V_ref × (1 + R_top ÷ R_bottom)",
-    fields: [field("reference", "Reference of the charger", "V", 1.205, 0.1, 10), field("top", "Resistor to the panel", "Ω", 270e3, 1, 1e8), field("bottom", "Resistor to minus", "Ω", 68e3, 1, 1e8), field("open", "Panel's open volts at 25 °C", "V", 7.2, 0.5, 200), field("cold", "Coldest morning", "°C", -15, -50, 25)],
+    fields: [field("reference", "Reference of the charger", "V", 0.96, 0.1, 10), field("top", "Resistor to the panel", "Ω", 430e3, 1, 1e8), field("bottom", "Resistor to minus", "Ω", 82e3, 1, 1e8), field("open", "Panel's open volts at 25 °C", "V", 7.2, 0.5, 200), field("cold", "Coldest morning", "°C", -15, -50, 25)],
     work: (v) => {
       const d = { reference: get(v, "reference"), top: get(v, "top"), bottom: get(v, "bottom") };
       const held = heldVoltage(d);

@@ -8,13 +8,13 @@ import { Button } from "@/ui/button";
 import { NumberField } from "@/ui/number-field";
 import { TextField } from "@/ui/quantity-field";
 
-/** Pairs as text: `2k 0.5A, 10k 0.1A`. */
+/** Pairs as text: `1k8 0.5A, 9k1 0.1A`. */
 export function parsePairs(text: string): { pairs: { ohms: number; amps: number }[] } | { error: string } {
   const pairs: { ohms: number; amps: number }[] = [];
   for (const part of text.split(/[;\n]+|,(?=\s)/).map((t) => t.trim()).filter(Boolean)) {
     const [first = "", second = "", ...more] = part.split(/\s+/);
     const [ohms, amps] = [parseQuantity(first, "Ω"), parseQuantity(second, "A")];
-    if (more.length || !ohms.ok || !amps.ok || !(ohms.value.value > 0) || !(amps.value.value > 0)) return { error: `“${part}”: write a resistor and its current as 2k 0.5A, pairs apart by a semicolon.` };
+    if (more.length || !ohms.ok || !amps.ok || !(ohms.value.value > 0) || !(amps.value.value > 0)) return { error: `“${part}”: write a resistor and its current as 1k8 0.5A, pairs apart by a semicolon.` };
     pairs.push({ ohms: ohms.value.value, amps: amps.value.value });
   }
   return { pairs };
@@ -23,7 +23,7 @@ export function parsePairs(text: string): { pairs: { ohms: number; amps: number 
 /** The programme resistor for a better current: from the data sheet's K or measured pairs, to what can be bought or is at hand. */
 export function ProgrammeHelper({ cell, drawer, onCurrent }: { cell: PlannedCell; drawer: readonly number[]; onCurrent(amps: number): void }) {
   const [target, setTarget] = useState<number | null>(() => Number((Math.min(cell.chargeRate, cell.chargeRateLimit) * cell.capacity).toPrecision(3)));
-  const [k, setK] = useState<number | null>(1000);
+  const [k, setK] = useState<number | null>(null);
   const [series, setSeries] = useState<SeriesName>("E24");
   const [pairsText, setPairsText] = useState("");
   const [own, setOwn] = useState("");
@@ -50,7 +50,7 @@ export function ProgrammeHelper({ cell, drawer, onCurrent }: { cell: PlannedCell
             ))}
           </select>
         </label>
-        <TextField label="or pairs that were measured" text={pairsText} onText={setPairsText} numeric placeholder="2k 0.5A; 10k 0.1A" error={"error" in pairs ? pairs.error : null} echo={measured ? `K ${formatQuantity(measured.k, "V", { digits: 4 })}, ${formatQuantity(measured.offset, "Ω", { digits: 2 })} inside` : undefined} />
+        <TextField label="or pairs that were measured" text={pairsText} onText={setPairsText} numeric placeholder="1k8 0.5A; 9k1 0.1A" error={"error" in pairs ? pairs.error : null} echo={measured ? `K ${formatQuantity(measured.k, "V", { digits: 4 })}, ${formatQuantity(measured.offset, "Ω", { digits: 2 })} inside` : undefined} />
         <TextField label="Resistors at hand" text={own} onText={setOwn} numeric placeholder="1k5 2k2 4k7" error={bad && !bad.ok ? bad.error : null} echo={parts.length && !bad ? `${parts.length} values` : undefined} />
       </div>
       {choices.length ? (

@@ -86,9 +86,10 @@ async function feedsFrom(notebookId: string, from: string): Promise<ReadonlyMap<
 
 /** A figure that is shown with no more digits than a sum is worth. */
 const short = (value: number): number => Number(value.toPrecision(3));
+const shortOrEmpty = (value: number | null): number | null => (value === null ? null : short(value));
 
 function SumRow({ sum, fed, rules }: { readonly sum: Sum; readonly fed: ReadonlyMap<string, Fed>; readonly rules: SumRules }) {
-  const first = useMemo(() => Object.fromEntries(sum.fields.map((f) => [f.key, short(fed.get(`${sum.id}.${f.key}`)?.value ?? f.first)])), [sum, fed]);
+  const first = useMemo(() => Object.fromEntries(sum.fields.map((f) => [f.key, shortOrEmpty(fed.get(`${sum.id}.${f.key}`)?.value ?? f.first)])), [sum, fed]);
   const [values, setValues] = useState<Readonly<Record<string, number | null>>>(first);
   const known = sum.fields.every((f) => values[f.key] !== null);
   const answer = known ? sum.work(values as Readonly<Record<string, number>>, rules) : null;
@@ -124,7 +125,7 @@ function SumRow({ sum, fed, rules }: { readonly sum: Sum; readonly fed: Readonly
           {answer.remark ? <p className="mt-1 border-l-4 border-rule pl-2">{answer.remark}</p> : null}
         </div>
       ) : (
-        <p className="text-pencil">A field above can&apos;t be read yet.</p>
+        <p className="text-pencil">A field above is empty or can&apos;t be read.</p>
       )}
       {sources.length ? (
         <p className="mt-1 text-sm text-pencil">

@@ -9,7 +9,7 @@ export interface Divider {
   readonly bottom: number;
 }
 
-/** V_mp = V_ref·(1 + R_top/R_bottom). Worked: 1.205 V, 270 kΩ and 68 kΩ hold a panel at 5.99 V. */
+/** V_mp = V_ref·(1 + R_top/R_bottom). Worked: 0.96 V, 430 kΩ and 82 kΩ hold a panel at 5.99 V. */
 export const heldVoltage = (d: Divider): number => d.reference * (1 + d.top / d.bottom);
 
 /** The standard top resistor that comes nearest to holding `volts` with the bottom one there is. */
