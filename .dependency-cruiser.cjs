@@ -15,6 +15,7 @@ module.exports = {
     { name: "workers-know-core-and-stored-logs", severity: "error", from: { path: "^src/workers/" }, to: { path: "^src/(ui|instruments|features|app|session)/|^src/storage/(?!traces|log-files|database)" } },
     { name: "session-knows-core", severity: "error", from: { path: "^src/session/" }, to: { path: "^src/(ui|storage|instruments|workers|features|app)/" } },
     { name: "instruments-know-core-and-workers", severity: "error", from: { path: "^src/instruments/" }, to: { path: "^src/(ui|storage|features|app|session)/" } },
+    { name: "testing-is-for-tests", severity: "error", from: { path: "^src/", pathNot: "\\.test\\.tsx?$|^src/testing/" }, to: { path: "^src/testing/" } },
     { name: "cli-knows-core", severity: "error", from: { path: "^src/cli/" }, to: { path: "^src/(?!core/|cli/)" } },
   ],
   options: { doNotFollow: { path: "node_modules" }, tsPreCompilationDeps: true, tsConfig: { fileName: "tsconfig.json" }, enhancedResolveOptions: { extensions: [".ts", ".tsx", ".js", ".mjs"] } },

@@ -1,4 +1,11 @@
+/** Populations of random modules, charges and archives take minutes: `npm run unit:random`, and `npm test` beside the rest. */
+const RANDOM = "\\.random\\.test\\.tsx?$";
+
 const config = {
+  globalSetup: "<rootDir>/scripts/jest-setup.mjs",
+  // Both cores: nothing else runs meanwhile.
+  maxWorkers: 2,
+  ...(process.env.NIMBUS_RANDOM ? { testRegex: [RANDOM] } : { testPathIgnorePatterns: ["/node_modules/", RANDOM] }),
   testEnvironment: "node",
   // Tests are about what is right, not how fast: a machine that stops for seconds must not fail one.
   testTimeout: 60_000,

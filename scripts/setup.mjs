@@ -1,6 +1,7 @@
 /** Shared by the scripts that must run on a fresh checkout: nothing but Node is there yet. */
 import { spawn, spawnSync } from "node:child_process";
-import { existsSync, statSync } from "node:fs";
+import { existsSync, readdirSync, statSync } from "node:fs";
+import { join } from "node:path";
 import { createServer } from "node:net";
 import { platform } from "node:os";
 
@@ -52,8 +53,25 @@ export function portFree(port) {
   });
 }
 
+/** Newest change under a folder, tests left out, ms. */
+function changed(folder) {
+  return readdirSync(folder, { withFileTypes: true }).reduce((newest, entry) => {
+    const path = join(folder, entry.name);
+    if (entry.isDirectory()) return Math.max(newest, changed(path));
+    return /\.test\.tsx?$/.test(entry.name) ? newest : Math.max(newest, statSync(path).mtimeMs);
+  }, 0);
+}
+
+/** Simulates the demo that ships, unless it is newer than all code that it comes from. */
+export function makeDemo() {
+  const packed = "public/demo.json";
+  const code = Math.max(changed("src/core"), changed("src/storage"), statSync("scripts/build-demo.ts").mtimeMs, statSync("package-lock.json").mtimeMs);
+  if (existsSync(packed) && statSync(packed).mtimeMs > code) return 0;
+  return run(process.execPath, ["node_modules/tsx/dist/cli.mjs", "scripts/build-demo.ts"]);
+}
+
 export function build() {
-  const demo = run(process.execPath, ["node_modules/tsx/dist/cli.mjs", "scripts/build-demo.ts"]);
+  const demo = makeDemo();
   if (demo !== 0) return demo;
   return run(process.execPath, ["node_modules/next/dist/bin/next", "build"]);
 }

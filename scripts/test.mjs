@@ -24,16 +24,21 @@ count(run(node, ["node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"
 console.log("\n── Import rules");
 count(run(node, ["node_modules/dependency-cruiser/bin/dependency-cruise.mjs", "src", "--config", ".dependency-cruiser.cjs", "--output-type", "err"]) === 0, "import rules");
 
-console.log("\n── Unit tests");
-rmSync("test-results/jest.json", { force: true });
-// Forced to end: a channel that a test left open would keep the process, and with it everything after it, for ever.
-run(node, ["node_modules/jest/bin/jest.js", "--json", "--outputFile", "test-results/jest.json", "--silent=false", "--forceExit"]);
-const unit = existsSync("test-results/jest.json") ? JSON.parse(readFileSync("test-results/jest.json", "utf8")) : null;
-if (unit) {
-  passed += unit.numPassedTests;
-  failed += unit.numFailedTests + unit.numRuntimeErrorTestSuites;
+/** Runs jest and counts its tests; `env` picks the usual ones or those on random populations. */
+function jest(what, file, env) {
+  console.log(`\n── ${what}`);
+  rmSync(file, { force: true });
+  // Forced to end: a channel that a test left open would keep the process, and with it everything after it, for ever.
+  run(node, ["node_modules/jest/bin/jest.js", "--json", "--outputFile", file, "--silent=false", "--forceExit"], { env });
+  const result = existsSync(file) ? JSON.parse(readFileSync(file, "utf8")) : null;
+  if (result) {
+    passed += result.numPassedTests;
+    failed += result.numFailedTests + result.numRuntimeErrorTestSuites;
+  }
+  if (!result || result.numTotalTests === 0) count(false, `${what.toLowerCase()} did not run`);
 }
-if (!unit || unit.numTotalTests === 0) count(false, "unit tests did not run");
+jest("Unit tests", "test-results/jest.json", {});
+jest("Unit tests on random populations", "test-results/jest-random.json", { NIMBUS_RANDOM: "1" });
 
 console.log("\n── Browser tests");
 if (!(await portFree(TEST_PORT))) count(false, `port ${TEST_PORT}, which the browser tests use, is taken`);

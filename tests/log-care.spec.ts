@@ -91,7 +91,7 @@ test("a field that can't be read keeps a charge from starting, and so does a dan
   await expect(start).toBeEnabled();
   await page.getByLabel("Full voltage it goes to").fill("four");
   await expect(start).toBeDisabled();
-  await expect(page.getByText("A field above is empty or can't be read.")).toBeVisible();
+  await expect(page.getByText("A field above can't be read yet.")).toBeVisible();
   await page.getByLabel("Full voltage it goes to").fill("4.4");
   await expect(page.locator('[data-remark="refused"]')).toContainText("may never see more than");
   await expect(start).toBeDisabled();

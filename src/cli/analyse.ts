@@ -75,6 +75,7 @@ function asJson(id: string, analysis: Analysis): string {
         ...(f.bracket ? { bracket: f.bracket } : {}),
         ...(Object.keys(f.conditions).length ? { conditions: f.conditions } : {}),
       })),
+      notStated: (analysis.notStated ?? []).map(({ characteristic, conditions, code, reason }) => ({ characteristic, ...(conditions && Object.keys(conditions).length ? { conditions } : {}), code, reason })),
       notes: analysis.notes.map(({ code, message }) => ({ code, message })),
     },
     null,
@@ -83,10 +84,11 @@ function asJson(id: string, analysis: Analysis): string {
 }
 
 function asText(title: string, analysis: Analysis): string {
-  const lines = analysis.findings.map((f) => {
+  const lines = analysis.findings.filter((f) => f.value !== "not stated").map((f) => {
     const value =
       typeof f.value === "number" ? formatQuantity(f.value, f.unit, { uncertainty: f.expandedUncertainty, withUncertainty: true }) : f.value;
     return `${`${f.characteristic} ${formatConditions(f.conditions)}`.padEnd(48)} ${f.bound === "at-least" ? "≥ " : f.bound === "at-most" ? "≤ " : ""}${value}`;
   });
-  return [title, ...lines, ...analysis.notes.map((n) => `note: ${n.message}`)].join("\n");
+  const silent = (analysis.notStated ?? []).filter((n) => n.code !== "did-not-happen").map((n) => `${`${n.characteristic} ${formatConditions(n.conditions ?? {})}`.padEnd(48)} not stated (${n.code}): ${n.reason}`);
+  return [title, ...lines, ...silent, ...analysis.notes.map((n) => `note: ${n.message}`)].join("\n");
 }

@@ -1,7 +1,7 @@
 "use client";
 
 /** Tones that differ by ear: taken rises, refused falls, stop repeats. Silent until the first key or click unlocked it. */
-export type Tone = "taken" | "refused" | "collapse" | "stop" | "phase" | "step" | "done" | "cut-back" | "input-low" | "no-current" | "stalled";
+export type Tone = "taken" | "refused" | "collapse" | "stop" | "phase" | "step" | "done" | "interrupted" | "cut-back" | "input-low" | "no-current" | "stalled";
 
 const SCORES: Readonly<Record<Tone, readonly (readonly [hertz: number, seconds: number])[]>> = {
   taken: [[880, 0.07], [1320, 0.09]],
@@ -10,6 +10,7 @@ const SCORES: Readonly<Record<Tone, readonly (readonly [hertz: number, seconds: 
   step: [[659, 0.1], [988, 0.12]],
   phase: [[523, 0.12], [784, 0.16]],
   done: [[523, 0.14], [659, 0.14], [784, 0.14], [1047, 0.35]],
+  interrupted: [[784, 0.14], [523, 0.14], [0, 0.06], [784, 0.14], [523, 0.3]],
   "cut-back": [[784, 0.16], [659, 0.16], [523, 0.2]],
   "input-low": [[392, 0.12], [0, 0.05], [392, 0.12], [0, 0.05], [294, 0.3]],
   "no-current": [[294, 0.25], [0, 0.1], [294, 0.25]],

@@ -1,7 +1,7 @@
 import type { BoardRecord, ClaimRecord, RunRecord, SampleRecord } from "@/core/files/records";
 import type { Claim } from "@/core/claims";
 import type { BoardColumn, PackedColumn } from "@/core/compare";
-import type { Analysis, Finding, HouseRules } from "@/core/procedures";
+import type { Analysis, Finding, HouseRules, RunResults } from "@/core/procedures";
 import { completeRules } from "@/core/procedures/house-rules";
 import { procedureVersion, readingsOf } from "@/core/procedures/versions";
 import type { ClaimVerdict, EvidenceSample, VerdictWord } from "@/core/verdicts";
@@ -11,21 +11,23 @@ import { ofBoard, ofKind, record } from "./queries";
 import { runDossier, type RunDossier } from "./run-dossier";
 
 /** Raised when what a comparison shows of a board changes. */
-const COMPARING_VERSION = 3;
+const COMPARING_VERSION = 4;
+/** Raised when the shape of what is kept of a run changes. */
+const RESULTS_VERSION = 2;
 /** Raised when judging itself changes, so that cached verdicts are worked out again. */
-const JUDGING_VERSION = 1;
+const JUDGING_VERSION = 2;
 
 /** What is worked out from stored records, wherever that is best done. */
 export interface Thinking {
-  /** What was found in a run, be it of points, answers or a log. */
-  findings(d: RunDossier): Promise<readonly Finding[]>;
+  /** What was found in a run, be it of points, answers or a log, and why the rest was not. */
+  results(d: RunDossier): Promise<RunResults>;
   /** The whole analysis of a log, charts and all. */
   log(d: RunDossier): Promise<Analysis>;
   verdicts(claims: readonly Claim[], evidence: readonly EvidenceSample[], rules: HouseRules): Promise<readonly ClaimVerdict[]>;
 }
 let thinking: Thinking = {
   log: async (d) => (await import("./analysis")).analyseRun(d),
-  findings: async (d) => (await (await import("./analysis")).analyseRun(d)).findings,
+  results: async (d) => (await import("./analysis")).analyseRun(d),
   verdicts: async (claims, evidence, rules) => {
     const { judgeClaim } = await import("@/core/verdicts");
     return claims.map((c) => judgeClaim(c, evidence, rules));
@@ -53,24 +55,29 @@ export async function rulesOf(notebookId: string): Promise<HouseRules> {
 /** Rows from which a log's whole analysis is kept beside its findings; of a shorter one it is made anew as quickly as it is read. */
 const LONG_LOG = 50_000;
 
-/** Findings of a run from the cache where they are still good, else worked out and kept. */
-export async function findingsOf(run: RunRecord): Promise<readonly Finding[]> {
-  const stamp = `${procedureVersion(run.procedure)}`;
+const NO_RESULTS: RunResults = { findings: [], notStated: [] };
+
+/** Results of a run from the cache where they are still good, else worked out and kept. */
+export async function resultsOf(run: RunRecord): Promise<RunResults> {
+  const stamp = `${procedureVersion(run.procedure)}/${RESULTS_VERSION}`;
   const [key, since] = [`run:${run.id}`, workBegins()];
-  const known = await kept<readonly Finding[]>(key, stamp);
+  const known = await kept<RunResults>(key, stamp);
   if (known) return known;
   const d = await runDossier(run.id);
-  const findings = !d || (!d.log && readingsOf(run.procedure) === "trace") ? [] : (d.log?.rows ?? 0) < LONG_LOG ? await thinking.findings(d) : (await logAnalysis(d)).findings;
-  keep([{ key, stamp, value: findings }], since);
-  return findings;
+  const { findings, notStated = [] } = !d || (!d.log && readingsOf(run.procedure) === "trace") ? NO_RESULTS : (d.log?.rows ?? 0) < LONG_LOG ? await thinking.results(d) : await logAnalysis(d);
+  const results: RunResults = { findings, notStated };
+  keep([{ key, stamp, value: results }], since);
+  return results;
 }
+
+export const findingsOf = async (run: RunRecord): Promise<readonly Finding[]> => (await resultsOf(run)).findings;
 
 /** What a run would have found with another set-up: worked out from its own readings, and kept nowhere. */
 export async function findingsUnder(runId: string, setup: RunRecord["setup"]): Promise<readonly Finding[]> {
   const d = await runDossier(runId);
   if (!d) return [];
   const other: RunDossier = { ...d, run: { ...d.run, setup } };
-  return thinking.findings(other);
+  return (await thinking.results(other)).findings;
 }
 
 /** A claim whose verdict would change. */
@@ -136,7 +143,7 @@ export async function boardDossier(boardId: string): Promise<BoardDossier | null
       id: s.id,
       name: s.name,
       runs: await Promise.all(
-        own.map(async (r) => ({ id: r.id, title: r.title, startUtc: r.startUtc, finished: r.state === "finished", setAside: r.setAside ?? null, modifiedFunctions: r.pinned.modifiedFunctions, findings: await findingsOf(r) })),
+        own.map(async (r) => ({ id: r.id, title: r.title, startUtc: r.startUtc, finished: r.state === "finished", setAside: r.setAside ?? null, modifiedFunctions: r.pinned.modifiedFunctions, ...(await resultsOf(r)) })),
       ),
     });
   }

@@ -1,14 +1,14 @@
 import "fake-indexeddb/auto";
 import { cellCode } from "@/core/cells";
-import { buildDemo } from "@/core/demo";
 import { DEMO_MOMENT, demoIds } from "@/core/demo/package";
+import { packedDemo } from "@/testing/demo";
 import type { CellRecord, RunRecord } from "@/core/files/records";
 import { HOUSE_RULES, type Finding } from "@/core/procedures";
 import { change, drawer, keepCell, ofKind, readCells, rejectCell, thinkWith, undo } from ".";
 import { closeDatabase } from "./database";
 import { closeNotices } from "./notices";
 
-const demo = buildDemo({ newId: demoIds(), now: DEMO_MOMENT, zone: "UTC" });
+const demo = packedDemo(demoIds(), DEMO_MOMENT).records;
 const notebookId = demo[0]?.notebookId as CellRecord["notebookId"];
 const METER = { gain: 0.001, counts: 3, resolution: 0.001 };
 /** What runs are said to have found here; the rest of them is the analysis's business. */
@@ -16,7 +16,7 @@ const found = new Map<string, readonly Finding[]>();
 
 beforeAll(async () => {
   thinkWith({
-    findings: (d) => Promise.resolve(found.get(d.run.id) ?? []),
+    results: (d) => Promise.resolve({ findings: found.get(d.run.id) ?? [] }),
     log: (d) => Promise.resolve({ findings: found.get(d.run.id) ?? [], notes: [], charts: [] }),
     verdicts: () => Promise.resolve([]),
   });

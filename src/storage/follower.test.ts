@@ -1,5 +1,5 @@
 import "fake-indexeddb/auto";
-import { buildDemo } from "@/core/demo";
+import { packedDemo } from "@/testing/demo";
 import { stableJson, type AnnotationRecord, type FileRecord, type PointRecord, type RunRecord, type StoredRecord } from "@/core/files";
 import { logCharge } from "@/core/rehearsal/charge-log";
 import { chargeBench } from "@/core/simulator";
@@ -12,7 +12,7 @@ let demo: StoredRecord[] = [];
 let run: RunRecord;
 beforeAll(async () => {
   let n = 0;
-  demo = buildDemo({ newId: () => `f-${n++}`, now: "2026-11-25T08:00:00Z", zone: "UTC" });
+  demo = packedDemo(() => `f-${n++}`, "2026-11-25T08:00:00Z").records.slice();
   await change("load the demo", demo, { journal: false });
   run = demo.find((r) => r.kind === "run" && r.state === "open") as RunRecord;
 });
@@ -105,9 +105,9 @@ test("findings and verdicts come from whoever was asked to think, once, and are 
   let asked = 0;
   const { judgeClaim } = await import("@/core/verdicts");
   thinkWith({
-    findings: async (d) => {
+    results: async (d) => {
       asked++;
-      return (await analyseRun(d)).findings;
+      return analyseRun(d);
     },
     log: analyseRun,
     verdicts: async (claims, evidence, rules) => claims.map((c) => judgeClaim(c, evidence, rules)),

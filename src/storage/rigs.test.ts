@@ -1,6 +1,6 @@
 import "fake-indexeddb/auto";
-import { buildDemoWithLogs } from "@/core/demo";
 import { DEMO_MOMENT, demoIds } from "@/core/demo/package";
+import { packedDemo } from "@/testing/demo";
 import type { InstrumentRecord, NotebookId } from "@/core/files/records";
 import { appendChunk, applyEdit, boardDossier, boards, change, chunked, comparedBoard, editEffect, flipsIf, findingsUnder, keptColumns, leadsEffect, ofKind, preparedRun, rigOf, undo, withMeters } from ".";
 import { closeDatabase, database } from "./database";
@@ -9,7 +9,7 @@ import { closeNotices } from "./notices";
 import { sheetsOf } from "./sheet";
 import { atBench, procedure } from "@/core/procedures";
 
-const demo = buildDemoWithLogs({ newId: demoIds(), now: DEMO_MOMENT, zone: "UTC" });
+const demo = packedDemo(demoIds(), DEMO_MOMENT);
 const notebookId = demo.records[0]?.notebookId as NotebookId;
 
 beforeAll(async () => {

@@ -1,5 +1,5 @@
 import "fake-indexeddb/auto";
-import { buildDemo } from "@/core/demo";
+import { packedDemo } from "@/testing/demo";
 import { HOUSE_RULES } from "@/core/procedures";
 import { stableJson, type NotebookRecord, type PointRecord, type RunRecord, type StoredRecord } from "@/core/files";
 import { boardDossier, boardSummary, boards, change, everything, listen, meta, notebooks, ofKind, ofRun, record, redo, remove, runDossier, setMeta, StorageError, undo, type ChangeNotice } from ".";
@@ -12,7 +12,7 @@ let demo: StoredRecord[] = [];
 let notebookId = "";
 beforeAll(async () => {
   let n = 0;
-  demo = buildDemo({ newId: () => `s-${n++}`, now: "2026-11-25T08:00:00Z", zone: "UTC" });
+  demo = packedDemo(() => `s-${n++}`, "2026-11-25T08:00:00Z").records.slice();
   notebookId = demo[0]?.notebookId ?? "";
   await change("load the demo", demo, { journal: false });
 });

@@ -2,13 +2,16 @@ import { loadProcedure } from "@/core/procedures/load";
 import { analyseReadings } from "@/core/procedures/offsets";
 import { judgeClaim } from "@/core/verdicts";
 import { openLog } from "./open-log";
+import type { Analysis, RunResults } from "@/core/procedures/shape";
 import type { Tasks } from "./protocol";
+
+const resultsOf = ({ findings, notStated = [] }: Analysis): RunResults => ({ findings, notStated });
 
 // One module for what needs the procedures, so that a worker loads them once.
 
-export async function findings({ run, readings, corrections }: Tasks["findings"]["ask"]): Promise<Tasks["findings"]["give"]> {
+export async function results({ run, readings, corrections }: Tasks["results"]["ask"]): Promise<Tasks["results"]["give"]> {
   const p = await loadProcedure(run.procedure);
-  return p ? analyseReadings(p, readings, run.setup, corrections).findings : [];
+  return p ? resultsOf(analyseReadings(p, readings, run.setup, corrections)) : { findings: [] };
 }
 
 /** What a stored log's analysis gives. */
@@ -19,7 +22,7 @@ export async function analysis({ run, rows, marks, corrections }: Tasks["log-ana
 }
 
 /** What was found in a stored log, without the charts. */
-export const logFindings = async (ask: Tasks["log-findings"]["ask"]): Promise<Tasks["log-findings"]["give"]> => (await analysis(ask)).findings;
+export const logResults = async (ask: Tasks["log-results"]["ask"]): Promise<Tasks["log-results"]["give"]> => resultsOf(await analysis(ask));
 
 export function verdicts({ claims, evidence, rules }: Tasks["verdicts"]["ask"]): Tasks["verdicts"]["give"] {
   return claims.map((c) => judgeClaim(c, evidence, rules));

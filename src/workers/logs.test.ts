@@ -1,6 +1,6 @@
 import { checksum } from "@/core/files/archive";
 import "fake-indexeddb/auto";
-import { buildDemoWithLogs } from "@/core/demo";
+import { packedDemo } from "@/testing/demo";
 import { readArchive } from "@/core/files/archive";
 import { traceToCsv } from "@/core/files/export-trace";
 import type { FileRecord, RunRecord } from "@/core/files/records";
@@ -61,7 +61,7 @@ describe("an import", () => {
     expect(shares.at(-1)).toBeCloseTo(1, 6);
     const stored = { run: { id: "in" as RunRecord["id"], procedure: "charge-cycle", setup: SETUP }, rows: r.rows, marks: [], corrections: NO_CORRECTIONS };
     const later = await ask("log-analysis", stored);
-    expect(await ask("log-findings", stored)).toEqual(later.findings);
+    expect(await ask("log-results", stored)).toEqual({ findings: later.findings, notStated: later.notStated });
     expect(r.analysis?.findings).toEqual(later.findings);
     expect(later.findings.length).toBeGreaterThan(8);
   });
@@ -114,7 +114,7 @@ test("two loggers that saw the same step are aligned; two that saw none say so",
 
 test("an archive holds the content of every log, and each comes back to the last digit", async () => {
   let n = 0;
-  const demo = buildDemoWithLogs({ newId: () => `l-${n++}`, now: "2026-11-25T08:00:00Z", zone: "UTC" });
+  const demo = packedDemo(() => `l-${n++}`, "2026-11-25T08:00:00Z");
   const log = demo.logs[0];
   if (!log) throw new Error("internal: the demo has no log");
   expect(await ask("log-restore", { runId: log.runId, csv: traceToCsv(log.columns) })).toBe(true);

@@ -7,6 +7,7 @@ import { mappingOfOpenTable, traceToCsv } from "@/core/files/export-trace";
 import { joinColumns, type TraceColumns } from "@/core/files/trace-columns";
 import { TraceReader } from "@/core/files/trace-reader";
 import { loadProcedure } from "@/core/procedures/load";
+import { analyseReadings } from "@/core/procedures/offsets";
 import { NO_CORRECTIONS } from "@/core/procedures/shape";
 import type { Analysis } from "@/core/procedures";
 import type { Role } from "@/core/procedures/roles";
@@ -107,7 +108,8 @@ export async function importLog({ runId, files, skipBadRows, rows: about, proced
         aside.catch(() => undefined);
         const columns = growing.whole();
         holdLog(runId, rows, columns);
-        analysis = (await analysing)?.analyse({ kind: "trace", trace: { columns, events: [] } }, setup, NO_CORRECTIONS) ?? null;
+        const p = await analysing;
+        analysis = p ? analyseReadings(p, { kind: "trace", trace: { columns, events: [] } }, setup, NO_CORRECTIONS) : null;
       },
     });
     if (!read.ok) {

@@ -7,7 +7,7 @@ import type { CellProblem } from "@/core/files/import-points";
 import type { RunRecord, StoredRecord } from "@/core/files/records";
 import type { TraceSummary } from "@/core/files/trace-reader";
 import type { LogFile } from "@/storage/log-files";
-import type { Analysis, ChartSeries, Corrections, Finding, HouseRules, Point, PointSettings, Readings, Role, RunSetup, TraceEvent } from "@/core/procedures";
+import type { Analysis, ChartSeries, Corrections, HouseRules, Point, PointSettings, Readings, Role, RunResults, RunSetup, TraceEvent } from "@/core/procedures";
 import type { DrawerResistor, LoadChoice } from "@/core/procedures/load-sweep/resistors";
 import type { ClaimVerdict, EvidenceSample } from "@/core/verdicts";
 import type { BenchAddress, SimulatedBoardId } from "@/core/simulator";
@@ -18,7 +18,7 @@ export interface Tasks {
   /** Nearest resistor arrangements for load currents. */
   resistors: { ask: { targets: readonly number[]; volts: number; drawer: readonly DrawerResistor[] }; give: LoadChoice[] };
   /** What a run's analysis finds. */
-  findings: { ask: { run: { readonly procedure: string; readonly setup: RunSetup }; readings: Readings; corrections: Corrections }; give: readonly Finding[] };
+  results: { ask: { run: { readonly procedure: string; readonly setup: RunSetup }; readings: Readings; corrections: Corrections }; give: RunResults };
   verdicts: { ask: { claims: readonly Claim[]; evidence: readonly EvidenceSample[]; rules: HouseRules }; give: readonly ClaimVerdict[] };
   table: { ask: { text: string; dialect: Partial<Dialect> }; give: { table: TextTable; mapping: ColumnMapping } | { error: string } };
   points: { ask: { text: string; dialect: Dialect; mapping: ColumnMapping; fileId: string }; give: { points: readonly Point[]; problems: readonly CellProblem[]; sha256: string } | { error: string } };
@@ -35,7 +35,7 @@ export interface Tasks {
   /** What a stored log's analysis gives, charts thinned for the screen. */
   "log-analysis": { ask: LogAsk; give: Analysis };
   /** Only what was found in a stored log: without the charts it is there sooner. */
-  "log-findings": { ask: LogAsk; give: readonly Finding[] };
+  "log-results": { ask: LogAsk; give: RunResults };
   /** Columns of a stored log between two times, thinned for the screen without losing a spike. */
   "log-curves": { ask: { runId: string; rows: number; roles: readonly CurveRole[]; from: number; to: number }; give: LogCurves };
   /** The largest magnitude and the newest reading of some columns of a stored log; a column that it lacks is absent. */

@@ -1,5 +1,5 @@
 import "fake-indexeddb/auto";
-import { buildDemo } from "@/core/demo";
+import { packedDemo } from "@/testing/demo";
 import { NO_CORRECTIONS, procedure, HOUSE_RULES, type Corrections, type Readings } from "@/core/procedures";
 import type { AnnotationRecord, ClaimRecord, NotebookRecord, PointRecord, RunRecord, StoredRecord } from "@/core/files/records";
 import type { TaskName, Tasks } from "./protocol";
@@ -11,7 +11,7 @@ async function ask<K extends TaskName>(task: K, what: Tasks[K]["ask"]): Promise<
   return structuredClone(await TASKS[task](structuredClone(what)));
 }
 let n = 0;
-const demo = buildDemo({ newId: () => `w-${n++}`, now: AT, zone: "UTC" });
+const demo = packedDemo(() => `w-${n++}`, AT).records;
 const run = demo.find((r) => r.kind === "run" && r.state === "finished") as RunRecord;
 const points = (demo.filter((r) => r.kind === "point" && r.runId === run.id) as PointRecord[]).map(({ id, sequence, settings, cells, dwell }) => ({ id, sequence, settings, cells, ...(dwell !== undefined ? { dwell } : {}) }));
 const layers = demo.filter((r): r is AnnotationRecord => r.kind === "annotation" && r.runId === run.id);
@@ -24,17 +24,17 @@ const readings: Readings = { kind: "points", points };
 
 test("findings worked out in a worker are those worked out here", async () => {
   const here = procedure(run.procedure)?.analyse(readings, run.setup, corrections).findings;
-  expect(await ask("findings", { run: { procedure: run.procedure, setup: run.setup }, readings, corrections })).toEqual(here);
+  expect((await ask("results", { run: { procedure: run.procedure, setup: run.setup }, readings, corrections })).findings).toEqual(here);
   expect(here?.length).toBeGreaterThan(10);
 });
 
 test("a procedure that this version lacks finds nothing, and says no nonsense", async () => {
-  expect(await ask("findings", { run: { procedure: "from-the-future", setup: run.setup }, readings, corrections: NO_CORRECTIONS })).toEqual([]);
+  expect(await ask("results", { run: { procedure: "from-the-future", setup: run.setup }, readings, corrections: NO_CORRECTIONS })).toEqual({ findings: [] });
 });
 
 test("verdicts come back a claim, in the order asked", async () => {
   const claims = demo.filter((r) => r.kind === "claim" && r.boardId === run.boardId) as ClaimRecord[];
-  const findings = await ask("findings", { run: { procedure: run.procedure, setup: run.setup }, readings, corrections });
+  const { findings } = await ask("results", { run: { procedure: run.procedure, setup: run.setup }, readings, corrections });
   const evidence = [{ id: run.sampleId, name: "A", runs: [{ id: run.id, title: run.title, startUtc: run.startUtc, finished: true, setAside: null, modifiedFunctions: [], findings }] }];
   const verdicts = await ask("verdicts", { claims, evidence, rules: HOUSE_RULES });
   expect(verdicts.map((v) => v.claimId)).toEqual(claims.map((c) => c.id));

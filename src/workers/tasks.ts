@@ -18,7 +18,7 @@ export const TASKS: { [K in TaskName]: (ask: Tasks[K]["ask"], progress?: (share:
     return null;
   },
   resistors: async ({ targets, volts, drawer }) => (await import("@/core/procedures/load-sweep/resistors")).chooseLoads(targets, volts, drawer),
-  findings: async (ask) => (await judging()).findings(ask),
+  results: async (ask) => (await judging()).results(ask),
   verdicts: async (ask) => (await judging()).verdicts(ask),
   table: async ({ text, dialect }) => {
     const [{ readTable }, { guessMapping }] = await Promise.all([import("@/core/files/table"), import("@/core/files/mapping")]);
@@ -38,7 +38,7 @@ export const TASKS: { [K in TaskName]: (ask: Tasks[K]["ask"], progress?: (share:
   "log-align": async (ask) => (await logs()).align(ask),
   "log-store": async ({ run }) => (await logs()).storeLogOf(run),
   "log-analysis": async (ask) => (await judging()).analysis(ask),
-  "log-findings": async (ask) => (await judging()).logFindings(ask),
+  "log-results": async (ask) => (await judging()).logResults(ask),
   "log-curves": async (ask) => (await logs()).curves(ask),
   "log-figures": async (ask) => (await logs()).figures(ask),
   "log-restore": async ({ runId, csv }) => (await logs()).restore(runId, csv),

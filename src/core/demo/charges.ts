@@ -54,8 +54,7 @@ function logged(charger: string, seed: number, setup: RunSetup<ChargePlan>): Tra
   for (let k = 0; k * EVERY <= end; k++) {
     const row = source.sample(k);
     rows.push(row);
-    watch.push(row);
-    if (end === MOST && watch.state().phase === "rest") end = k * EVERY + REST;
+    if (watch.push(row).some((e) => e.kind === "done") && end === MOST) end = k * EVERY + REST;
   }
   const roles = Object.keys(rows[0] ?? {}) as Role[];
   return joinColumns([Object.fromEntries(roles.map((role) => [role, Float64Array.from(rows, (r) => r[role] as number)]))]);

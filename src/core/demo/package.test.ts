@@ -1,9 +1,11 @@
 import { references, validateRecord, type StoredRecord } from "../files";
-import { buildDemoWithLogs } from ".";
+import { packedDemo } from "@/testing/demo";
 import { DEMO_MOMENT, demoIds, packDemo, unpackDemo } from "./package";
 
 const NOW = "2026-11-25T09:30:00.000Z";
-const made = buildDemoWithLogs({ newId: demoIds(), now: DEMO_MOMENT, zone: "UTC" });
+// The records and logs as they are simulated, but for the digits of each log's last column: a third has no end.
+const packed = packedDemo(demoIds(), DEMO_MOMENT);
+const made = { ...packed, logs: packed.logs.map((l) => ({ ...l, columns: Object.fromEntries(Object.entries(l.columns).map(([role, c], k) => [role, k === 1 ? (c as Float64Array).map((v) => v + 1 / 3) : c])) })) };
 const derived = [{ key: `run:${made.logs[0]?.runId}`, stamp: "1", value: [{ points: [made.records[0]?.id] }] }];
 const text = packDemo({ ...made, derived });
 const unpack = (prefix: string) => {

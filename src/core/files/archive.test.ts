@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { strFromU8, strToU8, unzipSync, zipSync } from "fflate";
 import { generate } from "../../../scripts/build-validators";
-import { buildDemo } from "../demo";
+import { packedDemo } from "@/testing/demo";
 import { PROCEDURES } from "../procedures";
 import { seeded } from "../simulator";
 import { checksum, mergeRecords, readArchive, stableJson, validateRecord, writeArchive, type StoredRecord } from ".";
@@ -11,7 +11,7 @@ const ids = (prefix: string) => {
   let n = 0;
   return () => `${prefix}-${n++}`;
 };
-const demo = buildDemo({ newId: ids("d"), now: AT, zone: "UTC" });
+const demo = packedDemo(ids("d"), AT).records;
 const photo: StoredRecord = { kind: "photo", id: "ph", notebookId: demo[0]?.notebookId as StoredRecord["notebookId"], createdAt: AT, updatedAt: AT, sampleId: demo.find((r) => r.kind === "sample")?.id as never, name: "a.png", mime: "image/png", bytes: Uint8Array.of(1, 2, 3, 250) };
 const file: StoredRecord = { kind: "file", id: "fi", notebookId: photo.notebookId, createdAt: AT, updatedAt: AT, name: "s.csv", sha256: checksum(strToU8("a,b\r\n1,2\r\n")), text: "a,b\r\n1,2\r\n" };
 const all = [...demo, photo, file];

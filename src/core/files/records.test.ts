@@ -1,9 +1,9 @@
-import { buildDemo } from "../demo";
 import { DEMO_MOMENT, demoIds } from "../demo/package";
+import { packedDemo } from "@/testing/demo";
 import { mergeRecords } from "./archive";
 import { owner, references, renamed, RECORD_KINDS, type InstrumentRecord, type IssuedRecord, type RigRecord, type RunRecord, type StoredRecord } from "./records";
 
-const all = buildDemo({ newId: demoIds(), now: DEMO_MOMENT, zone: "UTC" });
+const all = packedDemo(demoIds(), DEMO_MOMENT).records;
 const of = <K extends StoredRecord["kind"]>(kind: K) => all.filter((r): r is Extract<StoredRecord, { kind: K }> => r.kind === kind);
 const meter = of("instrument").find((i) => i.title === "Dunlin B") as InstrumentRecord;
 const rig = of("rig")[0] as RigRecord;

@@ -1,11 +1,11 @@
-import { buildDemo } from "../demo";
+import { packedDemo } from "@/testing/demo";
 import { RECORD_SCHEMAS } from "./schemas";
 import { RECORD_KINDS, type RecordKind, type StoredRecord } from "./records";
 import { validateManifest, validateRecord } from "./validate";
 
 const AT = "2026-11-25T08:00:00Z";
 let n = 0;
-const demo = buildDemo({ newId: () => `d-${n++}`, now: AT, zone: "UTC" });
+const demo = packedDemo(() => `d-${n++}`, AT).records;
 const base = { notebookId: demo[0]?.notebookId, createdAt: AT, updatedAt: AT };
 const sample = demo.find((r) => r.kind === "sample")?.id;
 

@@ -40,6 +40,27 @@ export interface Finding {
   readonly unfair: readonly Unfairness[];
 }
 
+/** Why a quantity that a procedure could find is not among the results. */
+export type NotStatedCode =
+  /** The charger never cut its current, the output never fell. */
+  | "did-not-happen"
+  /** The part of the log that it rests on is not there. */
+  | "not-in-log"
+  /** An input or a condition is missing, which could be supplied. */
+  | "needs"
+  /** Something disturbed the run. */
+  | "disturbed";
+export const NOT_STATED_CODES: readonly NotStatedCode[] = ["needs", "disturbed", "not-in-log", "did-not-happen"];
+
+export interface NotStated {
+  readonly characteristic: string;
+  readonly conditions?: Conditions;
+  readonly code: NotStatedCode;
+  readonly reason: string;
+  /** What would supply it: columns of the log, a condition of the run. */
+  readonly needs?: { readonly roles?: readonly Role[]; readonly condition?: string };
+}
+
 export interface Note {
   readonly code: string;
   readonly message: string;
@@ -79,9 +100,14 @@ export interface Analysis {
   readonly findings: readonly Finding[];
   readonly notes: readonly Note[];
   readonly charts: readonly ChartSpec[];
+  /** What of the procedure's quantities is not among the findings, and why; whoever analyses through `analyseReadings` finds every one of them. */
+  readonly notStated?: readonly NotStated[];
   /** What later runs of the bench may take over. */
   readonly correction?: BenchCorrection;
 }
+
+/** What is kept of an analysis where its charts are not wanted. */
+export type RunResults = Pick<Analysis, "findings" | "notStated">;
 
 /** What a check of the bench's meters offers to its later runs. */
 export interface BenchCorrection {

@@ -1,5 +1,6 @@
+import { withSilences } from "./silence";
 import type { Role } from "./roles";
-import type { Analysis, Corrections, Point, Procedure, ReadingCell, Readings, RunSetup } from "./shape";
+import type { Analysis, Corrections, NotStated, Point, Procedure, ReadingCell, Readings, RunSetup } from "./shape";
 
 /** The readings with what a meter check found its meters to read too much taken out; the raw ones stay as they are. */
 export function withoutOffsets(readings: Readings, offsets: RunSetup["offsets"]): Readings {
@@ -19,5 +20,11 @@ export function withoutOffsets(readings: Readings, offsets: RunSetup["offsets"])
   return { kind: "points", points };
 }
 
-/** What a procedure finds in readings, the offsets that the run's bench is known to have taken out first. */
-export const analyseReadings = <P>(p: Procedure<P>, readings: Readings, setup: RunSetup<P>, corrections: Corrections): Analysis => p.analyse(p.measures.includes("meter.offset") ? readings : withoutOffsets(readings, setup.offsets), setup, corrections);
+/**
+ * What a procedure finds in readings, and why it does not find the rest; the offsets that the run's bench is known to have taken out
+ * first. The one door to every analysis.
+ */
+export function analyseReadings<P>(p: Procedure<P>, readings: Readings, setup: RunSetup<P>, corrections: Corrections): Analysis & { readonly notStated: readonly NotStated[] } {
+  const own = p.measures.includes("meter.offset") ? readings : withoutOffsets(readings, setup.offsets);
+  return withSilences(p.measures, p.silences, p.analyse(own, setup, corrections), own, setup);
+}

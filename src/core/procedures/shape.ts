@@ -15,6 +15,7 @@ import type { HouseRules } from "./house-rules";
 import type { Role } from "./roles";
 import type { Analysis } from "./findings";
 import type { Guide, LiveWatch } from "./live";
+import type { Silence } from "./silence";
 import type { ChecklistItem, Corrections, Point, PointSettings, Readings } from "./readings";
 
 export * from "./findings";
@@ -29,11 +30,15 @@ export interface RunConditions {
   /** Share of the nominal output. */
   readonly regulationBand?: number;
   readonly programmedCurrent?: number;
+  /** A at which the charger is claimed to end the charge. */
+  readonly terminationCurrent?: number;
   readonly cellCapacity?: number;
   readonly ambientTemperature?: number;
   readonly supplyCurrentLimit?: number;
   readonly inputLeadResistance?: number;
   readonly outputLeadResistance?: number;
+  /** A at which the load regulation is taken. */
+  readonly ratedLoad?: number;
   readonly partLimitTemperature?: number;
   readonly dissipation?: number;
   readonly state?: string;
@@ -231,6 +236,8 @@ export interface Procedure<P = unknown> {
   /** It checks the bench or its cells, not the board: at hand on every sheet, asked by no order of work. */
   readonly anyTime?: boolean;
   readonly measures: readonly string[];
+  /** Why each of them may be missing, where its analysis does not say so itself. */
+  readonly silences: Readonly<Record<string, Silence>>;
   /** Those people ask for first; shown beside a run in a list. */
   readonly headline: readonly string[];
   readonly record: RecordShape;

@@ -5,7 +5,7 @@
  */
 export const PROCEDURE_FACTS = {
   "load-sweep": { version: 1, readings: "points" },
-  "charge-cycle": { version: 2, readings: "trace" },
+  "charge-cycle": { version: 3, readings: "trace" },
   "threshold-ramp": { version: 1, readings: "trace" },
   standby: { version: 1, readings: "trace" },
   "light-load": { version: 1, readings: "trace" },

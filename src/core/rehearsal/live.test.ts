@@ -27,7 +27,7 @@ function logged(charger: SimulatedChargerId, setup = planned(), seed = 4, every 
     rows.push(row);
     events.push(...watch.push(row));
     if (k % 300 === 0) left.push({ time: row.time as number, remaining: watch.state().remaining });
-    if (watch.state().phase === "rest") after++;
+    if (events.some((e) => e.kind === "done")) after++;
   }
   return { rows, events, watch, left, source };
 }

@@ -123,7 +123,7 @@ describe("behaviour", () => {
   });
 
   test("what was said stands beside what was seen, and what several answers say together is said", () => {
-    const said = { "short press": "output on", "lights when full": "green or blue", "charges from a C-to-C cable": "yes" };
+    const said = { "long press": "output on", "lights when full": "green or blue", "charges from a C-to-C cable": "yes" };
     const sound = checklist(SIMULATED_BUTTONS["steady-synchronous"].model, { said });
     expect(sound.notes).toEqual([]);
     const poor = checklist(SIMULATED_BUTTONS["weak-switch"].model, { said });

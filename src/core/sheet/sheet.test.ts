@@ -1,11 +1,11 @@
 import type { RunRecord, StoredRecord } from "../files";
-import { buildDemoWithLogs } from "../demo";
 import { DEMO_MOMENT, demoIds } from "../demo/package";
+import { packedDemo } from "@/testing/demo";
 import { HOUSE_RULES, NO_CORRECTIONS, procedure, type Finding, type Readings } from "../procedures";
 import { judgeClaim, type EvidenceSample } from "../verdicts";
 import { findingsSheet, sentencesOf, sheetMarkdown, standing, type FindingsSheet, type SheetInput, type SheetRun } from ".";
 
-const demo = buildDemoWithLogs({ newId: demoIds(), now: DEMO_MOMENT, zone: "UTC" });
+const demo = packedDemo(demoIds(), DEMO_MOMENT);
 const logs = new Map(demo.logs.map((l) => [l.runId, l.columns]));
 const of = <K extends StoredRecord["kind"]>(kind: K) => demo.records.filter((r): r is Extract<StoredRecord, { kind: K }> => r.kind === kind);
 

@@ -27,6 +27,10 @@ export interface ChargerModel {
   readonly switching?: number;
   /** Part temperature from which the current is cut, °C, and the share of it cut a kelvin. */
   readonly foldback: { readonly from: number; readonly perKelvin: number };
+  /** Part temperature at which it shuts itself off, and below which it goes on, °C; absent where it never does. */
+  readonly shutdown?: { readonly at: number; readonly below: number };
+  /** s of charging after which a safety timer stops it until it is plugged in anew; absent where it has none. */
+  readonly timer?: number;
   /** Of the part: K/W and s. */
   readonly thermal: { readonly resistance: number; readonly tau: number };
 }
@@ -57,7 +61,7 @@ export interface ChargeReading {
 
 /** What truly happened, to compare an analysis with. */
 export interface ChargeLandmark {
-  readonly kind: "start" | "full-current" | "constant-voltage" | "channel-done" | "stop" | "restart";
+  readonly kind: "start" | "full-current" | "constant-voltage" | "channel-done" | "stop" | "restart" | "shutdown" | "shutdown-over" | "timer";
   readonly time: number;
   readonly channel?: number;
 }
@@ -87,6 +91,13 @@ export class ChargeSimulation {
   private drain = 0;
   private plugged = false;
   private readonly done: boolean[];
+  /** The cell is in its holder. */
+  private cellIn = true;
+  /** Shut off by its heat, or by its timer. */
+  private hot = false;
+  private timedOut = false;
+  /** s that it has been charging since it was plugged in. */
+  private charging = 0;
   private conditioning = false;
   private regulated = false;
   readonly landmarks: ChargeLandmark[] = [];
@@ -118,9 +129,18 @@ export class ChargeSimulation {
     this.plugged = on;
     this.done.fill(false);
     this.regulated = false;
+    this.timedOut = false;
+    this.charging = 0;
     if (!on) return;
     this.conditioning = this.electromotive() < this.bench.charger.conditionBelow;
     this.landmarks.push({ kind: "start", time: this.elapsed });
+  }
+  /** Puts the cell in or takes it out: the charger's terminals then float at its full voltage, or at nothing where it is not plugged in. */
+  insert(on: boolean): void {
+    if (on === this.cellIn) return;
+    this.cellIn = on;
+    this.regulated = false;
+    if (on) this.conditioning = this.electromotive() < this.bench.charger.conditionBelow;
   }
   setDrain(amps: number): void {
     this.drain = amps;
@@ -133,7 +153,9 @@ export class ChargeSimulation {
   /** Current of each channel that is not done at a cell e.m.f. and a part temperature; solved for the cell's terminals. */
   private currents(emf: number, temperature: number): Flow {
     const { charger, supply } = this.bench;
-    if (!this.plugged || this.stopped) return { each: this.done.map(() => 0), total: 0, volts: emf - this.ohms * this.drain, held: false };
+    const none = { each: this.done.map(() => 0), total: 0, held: false };
+    if (!this.cellIn) return { ...none, volts: this.plugged ? charger.channels.reduce((most, c) => Math.max(most, c.reference), 0) : 0 };
+    if (!this.plugged || this.stopped || this.hot || this.timedOut) return { ...none, volts: emf - this.ohms * this.drain };
     const cut = Math.max(0.05, 1 - charger.foldback.perKelvin * Math.max(0, temperature - charger.foldback.from));
     const share = (this.conditioning ? charger.conditionShare : 1) * cut;
     // A switching charger takes less current than it gives, and its cable drops less.
@@ -218,7 +240,8 @@ export class ChargeSimulation {
     const { charger, ambient } = this.bench;
     const now = this.currents(this.electromotive(), ambient + this.rise);
     const warming = this.rise < 0.9 * charger.thermal.resistance * this.loss(now.total, now.volts);
-    let dt = Math.min(most, (now.held || warming ? 20 : 120) / this.finer);
+    const nearShutdown = charger.shutdown !== undefined && ambient + this.rise > charger.shutdown.below - 10;
+    let dt = Math.min(most, (nearShutdown ? 2 : now.held || warming ? 20 : 120) / this.finer);
     for (;;) {
       const half = this.ahead(now.total, now.volts, dt / 2);
       const mid = this.currents(this.electromotive(half.soc, half.u1, half.u2), ambient + half.rise);
@@ -240,7 +263,7 @@ export class ChargeSimulation {
   /** The state after dt with a current held. */
   private ahead(total: number, volts: number, dt: number): { soc: number; u1: number; u2: number; rise: number } {
     const { cell, charger } = this.bench;
-    const net = total - this.drain;
+    const net = this.cellIn ? total - this.drain : 0;
     const [r1, r2] = cell.relaxations;
     const [k1, k2, kt] = [Math.exp(-dt / r1.tau), Math.exp(-dt / r2.tau), Math.exp(-dt / charger.thermal.tau)];
     const settled = charger.thermal.resistance * this.loss(total, volts);
@@ -251,7 +274,8 @@ export class ChargeSimulation {
   private follow(now: Flow, then: Flow, start: number, dt: number): void {
     const { charger } = this.bench;
     const crossing = (a: number, b: number, level: number) => start + dt * Math.min(1, Math.max(0, (a - level) / (a - b || 1)));
-    if (!this.plugged) return;
+    if (!this.plugged || !this.cellIn) return;
+    this.protect(then, dt);
     if (this.stopped) {
       if (then.volts < charger.restartBelow) {
         this.landmarks.push({ kind: "restart", time: crossing(now.volts, then.volts, charger.restartBelow) });
@@ -280,10 +304,27 @@ export class ChargeSimulation {
     });
   }
 
+  /** What stops it short of the end: its own heat, its timer. */
+  private protect(then: Flow, dt: number): void {
+    const { shutdown, timer } = this.bench.charger;
+    const part = this.bench.ambient + this.rise;
+    if (shutdown && !this.hot && part >= shutdown.at) {
+      this.hot = true;
+      this.landmarks.push({ kind: "shutdown", time: this.elapsed });
+    } else if (shutdown && this.hot && part <= shutdown.below) {
+      this.hot = false;
+      this.landmarks.push({ kind: "shutdown-over", time: this.elapsed });
+    }
+    if (then.total > 0) this.charging += dt;
+    if (timer === undefined || this.timedOut || this.stopped || this.charging < timer) return;
+    this.timedOut = true;
+    this.landmarks.push({ kind: "timer", time: this.elapsed });
+  }
+
   /** True values now. */
   read(): ChargeReading {
     const { total, volts } = this.currents(this.electromotive(), this.bench.ambient + this.rise);
     const amps = this.inputAmps(total, volts);
-    return { inputVoltage: this.inputVolts(amps), inputCurrent: amps, cellVoltage: volts, cellCurrent: total - this.drain, partTemperature: this.bench.ambient + this.rise };
+    return { inputVoltage: this.inputVolts(amps), inputCurrent: amps, cellVoltage: volts, cellCurrent: this.cellIn ? total - this.drain : 0, partTemperature: this.bench.ambient + this.rise };
   }
 }

@@ -1,6 +1,6 @@
 import { characteristic, formatConditions, meetsCondition, type BoardFunction, type ConditionName, type Conditions } from "../characteristics";
 import { formatLimit, type Claim, type ClaimReading } from "../claims";
-import type { Finding, HouseRules } from "../procedures";
+import type { Finding, HouseRules, NotStated } from "../procedures";
 import { formatQuantity, type Unit } from "../quantities";
 import { judgeFinding, type FindingVerdict, type VerdictWord } from "./judge-finding";
 
@@ -17,6 +17,8 @@ export interface EvidenceRun {
   /** Functions that had been modified when it was taken: it says nothing of the maker's claims on them. */
   readonly modifiedFunctions: readonly BoardFunction[];
   readonly findings: readonly Finding[];
+  /** What it could have found and did not, and why. */
+  readonly notStated?: readonly NotStated[];
 }
 
 export interface EvidenceSample {
@@ -103,12 +105,22 @@ export function judgeReading(reading: ClaimReading, samples: readonly EvidenceSa
 function missingReasons(reading: ClaimReading, samples: readonly EvidenceSample[]): string[] {
   const runs = samples.flatMap((s) => s.runs);
   const same = runs.filter((r) => r.findings.some((f) => f.characteristic === reading.characteristic));
-  if (same.length === 0) return ["No run has measured it yet."];
+  if (same.length === 0) return silentReasons(reading, runs) ?? ["No run has measured it yet."];
   if (same.every((r) => !r.finished)) return ["The run that measures it is still under way; finish it, and it is judged."];
   const f = functionOf(reading.characteristic);
   if (same.every((r) => r.setAside !== null)) return ["Every run that measured it was set aside."];
   if (f && same.every((r) => r.modifiedFunctions.includes(f))) return ["It was measured only after that function had been modified."];
   return ["It was measured, but under other conditions than the claim's."];
+}
+
+/** What the runs that could have measured it say of why they did not: an interrupted charge, a column that is missing. */
+function silentReasons(reading: ClaimReading, runs: readonly EvidenceRun[]): string[] | null {
+  const newest = [...runs].filter((r) => r.finished && r.setAside === null).sort((a, b) => b.startUtc.localeCompare(a.startUtc));
+  for (const run of newest) {
+    const silent = run.notStated?.find((n) => n.characteristic === reading.characteristic);
+    if (silent) return [`“${run.title}” does not state it: ${silent.reason}`];
+  }
+  return null;
 }
 
 interface SampleVerdict {

@@ -11,7 +11,7 @@ interface Entry {
   readonly loud: boolean;
 }
 
-const WORDS: Readonly<Record<LiveEvent["kind"], string>> = { phase: "phase", done: "done", hot: "too hot", "stop-rule": "stop", step: "next step", "cut-back": "cut back", "input-low": "input low", "no-current": "no current", stalled: "stalled" };
+const WORDS: Readonly<Record<LiveEvent["kind"], string>> = { phase: "phase", done: "done", interrupted: "interrupted", hot: "too hot", "stop-rule": "stop", step: "next step", "cut-back": "cut back", "input-low": "input low", "no-current": "no current", stalled: "stalled" };
 
 /** What happened in the log, newest first: what was recognised, what was marked, when nobody watched. */
 export function Happened({ events, d }: { events: readonly LiveEvent[]; d: RunDossier }) {

@@ -9,7 +9,7 @@ import { change, now, ofRun } from "@/storage";
 import { layer } from "@/storage/layers";
 import { liveChannel, type FromLiveLog, type LiveStatus, type ToLiveLog } from "@/workers/live-protocol";
 
-const TONES: Readonly<Record<LiveEvent["kind"], Tone>> = { phase: "phase", done: "done", hot: "stop", "stop-rule": "stop", step: "step", "cut-back": "cut-back", "input-low": "input-low", "no-current": "no-current", stalled: "stalled" };
+const TONES: Readonly<Record<LiveEvent["kind"], Tone>> = { phase: "phase", done: "done", interrupted: "interrupted", hot: "stop", "stop-rule": "stop", step: "step", "cut-back": "cut-back", "input-low": "input-low", "no-current": "no-current", stalled: "stalled" };
 
 export interface LiveLogView {
   readonly status: LiveStatus | null;

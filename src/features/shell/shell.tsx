@@ -26,8 +26,8 @@ const Notices = dynamic(() => import("./notices").then((m) => m.Notices), { ssr:
 
 const logAsk = ({ run, log, marks, corrections }: RunDossier) => ({ run: { id: run.id, procedure: run.procedure, setup: run.setup }, rows: log?.rows ?? 0, marks, corrections });
 thinkWith({
-  findings: async (d) =>
-    d.log ? lessBusy().ask("log-findings", logAsk(d)) : lessBusy().ask("findings", { run: { procedure: d.run.procedure, setup: d.run.setup }, readings: await readingsIn(d), corrections: d.corrections }),
+  results: async (d) =>
+    d.log ? lessBusy().ask("log-results", logAsk(d)) : lessBusy().ask("results", { run: { procedure: d.run.procedure, setup: d.run.setup }, readings: await readingsIn(d), corrections: d.corrections }),
   log: (d) => readingLogs().ask("log-analysis", logAsk(d)),
   verdicts: (claims, evidence, rules) => computing().ask("verdicts", { claims, evidence, rules }),
 });

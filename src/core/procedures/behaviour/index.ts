@@ -43,6 +43,10 @@ export const behaviour: BenchProcedure<BehaviourPlan> = {
   minutes: 20,
   calledForBy: ["charger", "protection", "boost", "power-path"],
   measures: ["behaviour.response", "behaviour.gauge-step"],
+  silences: {
+    "behaviour.response": { otherwise: ["did-not-happen", "No item of the checklist was answered."] },
+    "behaviour.gauge-step": { otherwise: ["did-not-happen", "The gauge was not read at two voltages."] },
+  },
   headline: ["behaviour.response"],
   record: { roles: [{ role: "batteryVoltage", required: false }], derived: [] },
   asks: [],

@@ -113,6 +113,12 @@ export const chargeChannels: Procedure = {
   position: 35,
   minutes: 180,
   calledForBy: ["charger"],
+  silences: {
+    "channels.done-voltage": { roles: ["channel", "cellVoltage"], otherwise: ["not-in-log", "No row names a channel."] },
+    "channels.done-current": { roles: ["channel", "cellCurrent"], otherwise: ["not-in-log", "No row names a channel."] },
+    "channels.voltage-spread": { roles: ["cellVoltage"], otherwise: ["not-in-log", "Only one channel is in the table."] },
+    "channels.early-time": { roles: ["time"], otherwise: ["not-in-log", "No repeat has the times of two channels."] },
+  },
   headline: ["channels.voltage-spread", "channels.early-time"],
   record: {
     roles: [

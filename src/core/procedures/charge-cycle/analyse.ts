@@ -2,11 +2,14 @@ import { accuracyAt, sourceName } from "../../instruments";
 import { meterReading as read, meterDifference as readDifference, logFinding } from "../log-reading";
 import { formatDuration, formatQuantity, median, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
 import type { Role } from "../roles";
-import type { Analysis, Corrections, Finding, Note, Readings, RunSetup } from "../shape";
+import type { Analysis, Corrections, Finding, Note, NotStated, Readings, RunSetup } from "../shape";
 import { BOUNDARIES, chargeCharts, type Boundary } from "./charts";
+import { CAUSE_TEXT } from "./ending";
 import { analyseLights } from "./lights";
+import { chargeMeasures } from "./measures";
 import { findPhases, type Phases } from "./phases";
-import { extremeOfFive, finite, highestMean, indexAt, integrateTogether, valueBefore } from "../../traces";
+import { flowing, NO_RECHARGE, pausedWithin } from "./segments";
+import { extremeOfFive, finite, highestMean, indexAt, integrateTogether, valueBefore, type Integral, type Together } from "../../traces";
 
 /** s of rest that a rest voltage needs. */
 const REST = 60;
@@ -15,69 +18,156 @@ interface Work {
   readonly setup: RunSetup;
   readonly findings: Finding[];
   readonly notes: Note[];
+  readonly notStated: NotStated[];
 }
 
-function find(w: Work, name: string, x: Uncertain, unfair: Finding["unfair"] = []): void {
-  const f = logFinding(name, x, w.setup, { unfair });
+function find(w: Work, name: string, x: Uncertain, unfair: Finding["unfair"] = [], bound?: Finding["bound"]): void {
+  const f = logFinding(name, x, w.setup, { unfair, ...(bound ? { bound } : {}) });
   if (f) w.findings.push(f);
+}
+function silent(w: Work, code: NotStated["code"], reason: string, ...names: string[]): void {
+  for (const characteristic of names) w.notStated.push({ characteristic, code, reason });
 }
 
 /** Half a sampling interval either way at an edge, s, as a standard uncertainty. */
 const edgeTime = (p: Phases): number => rectangular(p.usual / 2);
 
+/** What only a charge that ended has. */
+const NEEDS_END = ["charge.termination-current", "charge.termination-voltage", "charge.rest-voltage", "charge.total-time", "charge.capacity", "charge.energy-delivered", "charge.energy-drawn", "charge.efficiency", "charge.recharge-threshold"];
+/** What counts from the first current. */
+const NEEDS_START = ["charge.total-time", "charge.capacity", "charge.energy-delivered", "charge.energy-drawn", "charge.efficiency", "charge.cc-duration"];
+
 /**
  * The named quantities of a charge cycle, each only where the log shows it.
  *
- * What needs the start or the stop is absent where the log lacks it. The full current is the median of the
- * constant-current phase without the stretches that heat cut; a current held down by the supply belongs to it.
+ * A stop of the current is not the end of the charge (`judgeStop`): an interrupted one gives what it holds, and nothing that needs the
+ * end; one that goes on is the sum of its segments, pauses told apart. The full current is the median of the constant-current phase
+ * without the stretches that heat cut; a current held down by the supply belongs to it.
  */
 export function analyseCharge(readings: Readings, setup: RunSetup, corrections: Corrections): Analysis {
   if (readings.kind !== "trace") throw new Error("internal: a charge cycle is a log over time");
   const p = findPhases(readings.trace, setup, corrections.boundaries);
-  const w: Work | null = p && { p, setup, findings: [], notes: [] };
-  if (!w) return { findings: [], notes: [{ code: "no-cell-readings", message: "The log has no cell voltage or no cell current: nothing can be said of the charge." }], charts: [] };
+  const w: Work | null = p && { p, setup, findings: [], notes: [], notStated: [] };
+  if (!w) return { findings: [], notes: [{ code: "no-cell-readings", message: "The log has no cell voltage or no cell current: nothing can be said of the charge." }], charts: [], notStated: [] };
   if (w.p.spikes) w.notes.push({ code: "spikes", message: `${w.p.spikes} single-sample ${w.p.spikes === 1 ? "spike was" : "spikes were"} passed over.` });
   for (const [id, b] of corrections.boundaries) w.notes.push({ code: "boundary-moved", message: `${BOUNDARIES[id as Boundary] ?? id}: moved to ${formatDuration(b.time)} by the tester: ${b.why}.` });
-  if (!w.p.events.length) w.notes.push({ code: "no-charge", message: "No charging current was seen to start or stop." });
+  if (!w.p.flows) {
+    w.notes.push({ code: "no-charge", message: "No charging current was seen." });
+    silent(w, "did-not-happen", "No charging current was seen in the log.", ...chargeMeasures.filter((m) => m.startsWith("charge.")));
+    return { findings: [], notes: w.notes, charts: chargeCharts(w.p, readings.trace.events, corrections.boundaries), notStated: w.notStated };
+  }
+  how(w);
   precharge(w);
   constantCurrent(w);
   constantVoltage(w);
   ending(w);
   wholeCharge(w);
+  dissipation(w);
   heat(w);
   const lights = analyseLights(w.p, readings.trace.events, (value, role, count) => read(value, role, setup, "done", count));
   w.findings.push(...lights.findings);
   w.notes.push(...lights.notes);
-  return { findings: w.findings, notes: w.notes, charts: chargeCharts(w.p, readings.trace.events, corrections.boundaries) };
+  return { findings: w.findings, notes: w.notes, charts: chargeCharts(w.p, readings.trace.events, corrections.boundaries), notStated: w.notStated };
 }
 
-function precharge({ p, setup, findings, notes, ...rest }: Work): void {
-  const w = { p, setup, findings, notes, ...rest };
-  if (p.step === null) return;
+const amperes = (a: number): string => formatQuantity(a, "A", { digits: 2 });
+
+/** Whether it ended, was interrupted, went on: what follows from it for what can be stated. */
+function how(w: Work): void {
+  const { p } = w;
+  if (p.pauses.length) {
+    const paused = p.pauses.reduce((s, x) => s + x.to - x.from, 0);
+    const causes = [...new Set(p.pauses.map((x) => (x.cause ? CAUSE_TEXT[x.cause] : "cause not seen")))].join("; ");
+    find(w, "charge.paused-time", uncertain(paused, [["sampling", pauseDoubt(p)]]));
+    w.notes.push({ code: "paused", message: `The charge was interrupted ${p.pauses.length === 1 ? "once" : `${p.pauses.length} times`}, for ${formatDuration(paused)} in all (${causes}), and went on: its segments are added, the pauses are left out.` });
+  }
+  const count = p.pauses.length + (p.halt?.ended === false ? 1 : 0);
+  if (count) find(w, "charge.interruptions", uncertain(count, []));
+  else silent(w, "did-not-happen", "The charge was not interrupted.", "charge.interruptions", "charge.paused-time");
+  const began = p.start !== null;
+  if (!began) silent(w, "not-in-log", "The log begins while current flows: it does not hold the start of the charge.", ...NEEDS_START);
+  if (p.stop !== null) {
+    if (began) silent(w, "did-not-happen", "The log holds the whole charge.", "charge.partial-capacity");
+    return;
+  }
+  const { halt } = p;
+  if (halt?.ended === false) {
+    const why = halt.cause ? CAUSE_TEXT[halt.cause] : "without an input column the cause can't be told";
+    const reason = `The charge was interrupted while ${amperes(halt.amps)} was still flowing: ${why}.`;
+    w.notes.push({ code: "interrupted", message: `${reason} The log holds no end of the charge.` });
+    silent(w, "disturbed", reason, ...NEEDS_END);
+  } else if (halt) {
+    const reason = `The current stopped at ${amperes(halt.amps)}, and the log can't tell an end from an interruption.`;
+    w.notes.push({ code: "end-unknown", message: `${reason} A column of the input voltage would; a mark on the log (“unplugged”, “cell taken out”, “charge ended”) does too.` });
+    for (const characteristic of NEEDS_END) w.notStated.push({ characteristic, code: "needs", reason, needs: { roles: ["inputVoltage"] } });
+  } else {
+    silent(w, "not-in-log", "The log ends while current flows: it does not hold the end of the charge.", ...NEEDS_END);
+  }
+}
+
+/** Standard uncertainty of the pauses' lengths, s: each edge lies anywhere between two samples. */
+const pauseDoubt = (p: Phases): number => Math.hypot(...p.pauses.map((x) => rectangular(x.doubt)));
+
+function precharge(w: Work): void {
+  const { p, setup } = w;
+  if (p.step === null) {
+    const names = ["charge.precharge-current", "charge.precharge-threshold"] as const;
+    if (p.start === null) silent(w, "not-in-log", "The log begins while current flows: a pre-charge before it is not in it.", ...names);
+    else silent(w, "did-not-happen", "The charge began with its full current: the cell was not low enough for a pre-charge.", ...names);
+    return;
+  }
   const to = indexAt(p.time, p.step - p.usual);
   const from = p.start === null ? 0 : indexAt(p.time, p.start + p.usual);
-  const amps = finite(p.cellCurrent, from, to);
+  const amps = finite(p.activeCurrent, from, to);
   if (amps.length) find(w, "charge.precharge-current", read(median(amps), "cellCurrent", setup, "precharge", amps.length));
   const last = valueBefore(p.time, p.cellVoltage, to + 1, p.step, 12);
   if (last) find(w, "charge.precharge-threshold", withPart(read(last.value, "cellVoltage", setup, "precharge-threshold", last.count), "sampling", Math.abs(last.slope) * edgeTime(p)));
 }
 
-/** The constant-current phase in s; null where the log lacks its end, or begins with it under way and shows none. */
+/** The constant-current phase in s; null where the log shows none. */
 function fullCurrentPhase(p: Phases): { from: number; to: number } | null {
   const from = p.step ?? p.start ?? (p.time[0] as number);
-  const to = p.onset?.time ?? p.stop ?? (p.events.length || p.start !== null ? (p.time[p.time.length - 1] as number) : null);
-  return to !== null && to > from ? { from, to } : null;
+  const to = p.onset?.time ?? p.through;
+  return to > from ? { from, to } : null;
 }
+
+/** s that the full current must have been held, and the samples, to be stated where heat cut it. */
+const HELD_FOR = { seconds: 20, samples: 5 };
 
 function constantCurrent(w: Work): void {
   const { p, setup } = w;
   const phase = fullCurrentPhase(p);
-  if (!phase) return;
+  if (!phase) {
+    silent(w, "not-in-log", "The log does not hold the constant-current phase.", "charge.cc-current", "charge.cc-duration", "charge.cc-end-voltage");
+    return;
+  }
   const hot = p.cuts.filter((c) => c.heat);
   const [first, end] = [indexAt(p.time, phase.from + p.usual), indexAt(p.time, phase.to)];
-  const kept = hot.length ? p.cellCurrent.map((a, k) => (hot.some((c) => (p.time[k] as number) >= c.from && (p.time[k] as number) <= (c.to ?? phase.to)) ? NaN : a)) : p.cellCurrent;
+  const cut = (t: number) => hot.some((c) => t >= c.from && t <= (c.to ?? phase.to));
+  const kept = hot.length ? p.activeCurrent.map((a, k) => (cut(p.time[k] as number) ? NaN : a)) : p.activeCurrent;
   const amps = finite(kept, first, end);
-  if (amps.length < 5) return;
+  const enough = amps.length >= HELD_FOR.samples && (hot.length === 0 || amps.length * p.usual >= HELD_FOR.seconds);
+  if (enough) fullCurrent(w, amps);
+  else silent(w, hot.length ? "disturbed" : "not-in-log", hot.length ? "The charger cut its own current because of heat before it had held its full current." : "The log holds too few samples of the constant current.", "charge.cc-current");
+  const { onset } = p;
+  if (!onset) {
+    const why: readonly [NotStated["code"], string] = p.halt ? ["disturbed", "The current stopped before the voltage loop took over."] : p.stop !== null ? ["did-not-happen", "No constant-voltage phase was seen."] : ["not-in-log", "The log ends before the voltage loop takes over."];
+    silent(w, ...why, "charge.cc-duration", "charge.cc-end-voltage");
+    return;
+  }
+  const blur = Math.hypot(rectangular(onset.blur), onset.scatter);
+  const paused = pausedWithin(p.pauses, phase.from, onset.time);
+  if (p.step !== null || p.start !== null) find(w, "charge.cc-duration", uncertain(onset.time - phase.from - paused, [["change to constant voltage", blur], ["sampling", Math.hypot(edgeTime(p), paused > 0 ? pauseDoubt(p) : 0)]]));
+  // At the change the terminals stand on the regulation line, R·I below the reference.
+  const k = indexAt(p.time, onset.time);
+  const level = median(finite(p.activeCurrent, k - 15, k));
+  const volts = Number.isFinite(onset.reference) && Number.isFinite(level) ? onset.reference - onset.wire * level : (valueBefore(p.time, p.activeVoltage, k, onset.time)?.value ?? NaN);
+  const climb = Math.abs((valueBefore(p.time, p.activeVoltage, k, onset.time, 40)?.slope ?? 0) * blur);
+  find(w, "charge.cc-end-voltage", withPart(read(volts, "cellVoltage", setup, "cc-end", 12), "change to constant voltage", climb));
+}
+
+function fullCurrent(w: Work, amps: Float64Array): void {
+  const { p, setup } = w;
   const sag = inputSag(p);
   const low = sag && sag.lowest < 4.5 && p.cuts.some((c) => !c.heat);
   const unfair: Finding["unfair"] = low
@@ -85,45 +175,54 @@ function constantCurrent(w: Work): void {
     : [];
   find(w, "charge.cc-current", read(median(amps), "cellCurrent", setup, "cc", amps.length), unfair);
   if (low) w.notes.push({ code: "input-sagged", message: `The current fell while the input sagged to ${formatQuantity(sag.lowest, "V", { digits: 3 })}: that is the supply's doing, not the charger's.` });
-  const { onset } = p;
-  if (!onset) return;
-  const blur = Math.hypot(rectangular(onset.blur), onset.scatter);
-  if (p.step !== null || p.start !== null) find(w, "charge.cc-duration", uncertain(onset.time - phase.from, [["change to constant voltage", blur], ["sampling", edgeTime(p)]]));
-  // At the change the terminals stand on the regulation line, R·I below the reference.
-  const k = indexAt(p.time, onset.time);
-  const level = median(finite(p.cellCurrent, k - 15, k));
-  const volts = Number.isFinite(onset.reference) ? onset.reference - onset.wire * level : (valueBefore(p.time, p.cellVoltage, k, onset.time)?.value ?? NaN);
-  const climb = Math.abs((valueBefore(p.time, p.cellVoltage, k, onset.time, 40)?.slope ?? 0) * blur);
-  find(w, "charge.cc-end-voltage", withPart(read(volts, "cellVoltage", setup, "cc-end", 12), "change to constant voltage", climb));
 }
 
-function constantVoltage({ p, setup, ...rest }: Work): void {
-  if (!p.onset) return;
-  const to = p.stop ?? (p.time[p.time.length - 1] as number);
-  const volts = finite(p.cellVoltage, indexAt(p.time, p.onset.time), indexAt(p.time, to));
-  if (volts.length >= 5) find({ p, setup, ...rest }, "charge.cv-voltage", read(median(volts), "cellVoltage", setup, "cv", volts.length));
+function constantVoltage(w: Work): void {
+  const { p, setup } = w;
+  if (!p.onset) {
+    if (p.halt) silent(w, "disturbed", "The current stopped before the voltage loop took over.", "charge.cv-voltage");
+    else if (p.stop === null) silent(w, "not-in-log", "The log ends before the voltage loop takes over.", "charge.cv-voltage");
+    return;
+  }
+  const volts = finite(p.activeVoltage, indexAt(p.time, p.onset.time), indexAt(p.time, p.through));
+  if (volts.length >= 5) find(w, "charge.cv-voltage", read(median(volts), "cellVoltage", setup, "cv", volts.length));
 }
 
 function ending(w: Work): void {
   const { p, setup } = w;
-  if (p.stop !== null) {
-    const end = indexAt(p.time, p.stop);
-    const amps = valueBefore(p.time, p.cellCurrent, end, p.stop);
-    const volts = valueBefore(p.time, p.cellVoltage, end, p.stop);
-    if (amps) find(w, "charge.termination-current", withPart(read(amps.value, "cellCurrent", setup, "termination", amps.count), "sampling", Math.abs(amps.slope) * edgeTime(p)));
-    if (volts) find(w, "charge.termination-voltage", withPart(read(volts.value, "cellVoltage", setup, "termination", volts.count), "sampling", Math.abs(volts.slope) * edgeTime(p)));
-    const last = p.time[p.time.length - 1] as number;
-    const floor = 2 * accuracyAt(setup.instruments.cellCurrent ?? { gain: 0, counts: 2, resolution: 0.001 }, 0) + 0.002;
-    const after = finite(p.cellCurrent, end + 2, p.time.length);
-    if (last - p.stop >= REST && p.restart === null && after.every((a) => Math.abs(a) <= floor)) {
-      const resting = finite(p.cellVoltage, indexAt(p.time, last - 15), p.time.length);
-      if (resting.length) find(w, "charge.rest-voltage", read(median(resting), "cellVoltage", setup, "rest", resting.length));
-    }
-  }
-  if (p.restart !== null) {
-    const before = valueBefore(p.time, p.cellVoltage, indexAt(p.time, p.restart), p.restart);
-    if (before) find(w, "charge.recharge-threshold", withPart(read(before.value, "cellVoltage", setup, "recharge", before.count), "sampling", Math.abs(before.slope) * edgeTime(p)));
-  }
+  if (p.stop === null) return;
+  const end = indexAt(p.time, p.stop);
+  const amps = valueBefore(p.time, p.activeCurrent, end, p.stop);
+  const volts = valueBefore(p.time, p.activeVoltage, end, p.stop);
+  if (amps) find(w, "charge.termination-current", withPart(read(amps.value, "cellCurrent", setup, "termination", amps.count), "sampling", Math.abs(amps.slope) * edgeTime(p)));
+  if (volts) find(w, "charge.termination-voltage", withPart(read(volts.value, "cellVoltage", setup, "termination", volts.count), "sampling", Math.abs(volts.slope) * edgeTime(p)));
+  resting(w, p.stop, end);
+  if (p.restart === null) silent(w, "did-not-happen", "Charging did not begin again in the log.", "charge.recharge-threshold");
+  else recharge(w, p.restart);
+}
+
+function resting(w: Work, stop: number, end: number): void {
+  const { p, setup } = w;
+  const name = "charge.rest-voltage";
+  const last = p.time[p.time.length - 1] as number;
+  if (last - stop < REST) return silent(w, "not-in-log", `The log holds less than ${formatDuration(REST)} of rest after the end.`, name);
+  if (p.restart !== null) return silent(w, "disturbed", "Charging began again: the cell was not at rest at the end of the log.", name);
+  const floor = 2 * accuracyAt(setup.instruments.cellCurrent ?? { gain: 0, counts: 2, resolution: 0.001 }, 0) + 0.002;
+  const after = finite(p.cellCurrent, end + 2, p.time.length);
+  if (!after.every((a) => Math.abs(a) <= floor)) return silent(w, "disturbed", "Current flowed after the end: the cell was not at rest.", name);
+  const volts = finite(p.cellVoltage, indexAt(p.time, last - 15), p.time.length);
+  if (volts.length) find(w, name, read(median(volts), "cellVoltage", setup, "rest", volts.length));
+}
+
+function recharge(w: Work, restart: number): void {
+  const { p, setup } = w;
+  const name = "charge.recharge-threshold";
+  if (p.replugged) return silent(w, "disturbed", "Charging began again because the input came back, not because the cell had fallen to a threshold.", name);
+  const before = valueBefore(p.time, p.cellVoltage, indexAt(p.time, restart), restart);
+  if (!before) return;
+  const full = p.onset && Number.isFinite(p.onset.reference) ? p.onset.reference : NaN;
+  if (!p.inputVoltage && before.value > full - NO_RECHARGE) return silent(w, "disturbed", "Charging began again while the cell was still full: somebody plugged the input in again, which shows no threshold.", name);
+  find(w, name, withPart(read(before.value, "cellVoltage", setup, "recharge", before.count), "sampling", Math.abs(before.slope) * edgeTime(p)));
 }
 
 /** Sources of an integral ∫a·b dt: gain of each meter on the whole, offset of each on the integral of the other. */
@@ -136,52 +235,71 @@ function energySources(value: number, volts: Role, amps: Role, charge: number, v
   ];
 }
 
-function wholeCharge(w: Work): void {
-  const { p, setup } = w;
-  const sag = inputSag(p);
-  if (sag) find(w, "charge.input-sag", readDifference(sag.unloaded - sag.lowest, "inputVoltage", setup, "sag"));
-  if (p.start === null || p.stop === null) return;
-  const { start, stop } = p;
-  find(w, "charge.total-time", uncertain(stop - start, [["sampling", Math.SQRT2 * edgeTime(p)]]));
+/** ∫f, ∫g and ∫f·g dt over the segments of the charge, each cut at its edges. */
+function overSegments(p: Phases, f: Float64Array, g: Float64Array, from: number, to: number): Together {
   const agree = (before: number, after: number) => {
     const [a, b] = [p.cellCurrent[before] as number, p.cellCurrent[after] as number];
     return Math.abs(a - b) <= 0.1 * Math.max(Math.abs(a), Math.abs(b)) + 0.005;
   };
-  const over = (f: Float64Array, g: Float64Array) => integrateTogether(p.time, f, g, start, stop, p.usual, agree);
-  const { f: voltSeconds, g: charge, product: delivered } = over(p.cellVoltage, p.cellCurrent);
+  const parts = flowing(p.pauses, from, to).map((s) => integrateTogether(p.time, f, g, s.from, s.to, p.usual, agree));
+  const sum = (of: (t: Together) => Integral): Integral => ({ value: parts.reduce((n, t) => n + of(t).value, 0), bridged: parts.flatMap((t) => of(t).bridged), open: parts.flatMap((t) => of(t).open) });
+  return { f: sum((t) => t.f), g: sum((t) => t.g), product: sum((t) => t.product) };
+}
+
+/** A charge in Ah with its sources; `ends` is the standard uncertainty that its edges leave, As. */
+function chargeOf(w: Work, charge: Integral, seconds: number, ends: number): Uncertain {
+  const a = w.setup.instruments.cellCurrent;
+  return uncertain(charge.value / 3600, [
+    ...(a ? ([[sourceName("cellCurrent", "gain"), (rectangular(1) * a.gain * charge.value) / 3600], [sourceName("cellCurrent", "offset"), (rectangular(a.counts * a.resolution) * seconds) / 3600]] as [string, number][]) : []),
+    ["sampling", ends / 3600],
+    ["gaps", (gapShare(charge, seconds) * charge.value) / 3600],
+  ]);
+}
+const gapShare = (charge: Integral, seconds: number): number => rectangular(1) * 0.02 * (charge.bridged.reduce((s, g) => s + g, 0) / seconds);
+
+function wholeCharge(w: Work): void {
+  const { p } = w;
+  const sag = inputSag(p);
+  if (sag) find(w, "charge.input-sag", readDifference(sag.unloaded - sag.lowest, "inputVoltage", w.setup, "sag"));
+  const from = p.start ?? (p.time[0] as number);
+  const { through } = p;
+  const { f: voltSeconds, g: charge, product: delivered } = overSegments(p, p.activeVoltage, p.activeCurrent, from, through);
   for (const gap of charge.bridged) w.notes.push({ code: "gap-bridged", message: `A gap of ${formatDuration(gap)} in the log was bridged: the current on both sides agrees.` });
   for (const gap of charge.open) w.notes.push({ code: "gap-open", message: `Between ${formatDuration(gap.from)} and ${formatDuration(gap.to)} the log has a gap, and the current on its two sides differs: charge and energy are not stated.` });
-  if (charge.open.length) return;
-  // The two ends are known to half an interval, at the current that flows there.
-  const ends = Math.hypot(Math.abs(p.cellCurrent[indexAt(p.time, start + 2 * p.usual)] ?? 0), Math.abs(p.cellCurrent[indexAt(p.time, stop) - 1] ?? 0)) * edgeTime(p);
-  const gaps = charge.bridged.reduce((s, g) => s + g, 0);
-  const share = rectangular(1) * 0.02 * (gaps / (stop - start));
-  const a = setup.instruments.cellCurrent;
-  find(
-    w,
-    "charge.capacity",
-    uncertain(charge.value / 3600, [
-      ...(a ? ([[sourceName("cellCurrent", "gain"), (rectangular(1) * a.gain * charge.value) / 3600], [sourceName("cellCurrent", "offset"), (rectangular(a.counts * a.resolution) * (stop - start)) / 3600]] as [string, number][]) : []),
-      ["sampling", ends / 3600],
-      ["gaps", (share * charge.value) / 3600],
-    ]),
-  );
+  // The ends are known to half an interval, at the current that flows there; so are the edges of each pause.
+  const at = (time: number, by: number) => Math.abs(finite(p.activeCurrent, indexAt(p.time, time) + Math.min(0, by), indexAt(p.time, time) + Math.max(0, by))[0] ?? 0);
+  const ends = Math.hypot(Math.hypot(p.start === null ? 0 : at(from, 3), p.stop === null && p.halt === null ? 0 : at(through, -3)) * edgeTime(p), ...p.pauses.map((x) => x.amps * rectangular(x.doubt)));
+  const seconds = through - from - pausedWithin(p.pauses, from, through);
+  const whole = p.start !== null && p.stop !== null;
+  if (whole) find(w, "charge.total-time", uncertain(seconds, [["sampling", Math.hypot(Math.SQRT2 * edgeTime(p), pauseDoubt(p))]]));
+  if (charge.open.length) {
+    silent(w, "disturbed", "The log has a gap, and the current on its two sides differs.", "charge.capacity", "charge.partial-capacity", "charge.energy-delivered", "charge.energy-drawn", "charge.efficiency");
+    return;
+  }
+  find(w, whole ? "charge.capacity" : "charge.partial-capacity", chargeOf(w, charge, seconds, ends));
+  if (whole) energies(w, { from, to: through, seconds, ends }, { voltSeconds, charge, delivered });
+}
+
+interface Span {
+  readonly from: number;
+  readonly to: number;
+  readonly seconds: number;
+  readonly ends: number;
+}
+
+function energies(w: Work, span: Span, cell: { readonly voltSeconds: Integral; readonly charge: Integral; readonly delivered: Integral }): void {
+  const { p, setup } = w;
+  const { charge, delivered, voltSeconds } = cell;
   const mean = delivered.value / charge.value;
-  const out = uncertain(delivered.value / 3600, [
-    ...energySources(delivered.value / 3600, "cellVoltage", "cellCurrent", charge.value / 3600, voltSeconds.value / 3600, setup),
-    ["sampling", (ends * mean) / 3600],
-    ["gaps", (share * delivered.value) / 3600],
-  ]);
+  const share = gapShare(charge, span.seconds);
+  const own = (value: number): [string, number][] => [["sampling", (span.ends * mean) / 3600], ["gaps", (share * value) / 3600]];
+  const out = uncertain(delivered.value / 3600, [...energySources(delivered.value / 3600, "cellVoltage", "cellCurrent", charge.value / 3600, voltSeconds.value / 3600, setup), ...own(delivered.value)]);
   find(w, "charge.energy-delivered", out);
   if (!p.inputVoltage || !p.inputCurrent) return;
   const [vi, ii] = [p.inputVoltage, p.inputCurrent];
-  const { f: inVolts, g: inCharge, product: drawnBy } = over(vi, ii);
-  const early = integrateTogether(p.time, p.cellCurrent, ii, start, start + (stop - start) / 4, p.usual, agree);
-  const drawn = uncertain(drawnBy.value / 3600, [
-    ...energySources(drawnBy.value / 3600, "inputVoltage", "inputCurrent", inCharge.value / 3600, inVolts.value / 3600, setup),
-    ["sampling", (ends * mean) / 3600],
-    ["gaps", (share * drawnBy.value) / 3600],
-  ]);
+  const { f: inVolts, g: inCharge, product: drawnBy } = overSegments(p, vi, ii, span.from, span.to);
+  const early = overSegments(p, p.activeCurrent, ii, span.from, span.from + (span.to - span.from) / 4);
+  const drawn = uncertain(drawnBy.value / 3600, [...energySources(drawnBy.value / 3600, "inputVoltage", "inputCurrent", inCharge.value / 3600, inVolts.value / 3600, setup), ...own(drawnBy.value)]);
   find(w, "charge.energy-drawn", drawn);
   const ratio = out.value / drawn.value;
   const parts = new Map<string, number>();
@@ -189,7 +307,6 @@ function wholeCharge(w: Work): void {
   for (const [source, u] of drawn.parts) parts.set(source, (parts.get(source) ?? 0) - (u * ratio) / drawn.value);
   find(w, "charge.efficiency", uncertain(ratio, parts));
   converterKind(w, ratio, { whole: charge.value / inCharge.value, early: early.f.value / early.g.value }, voltSeconds.value / inVolts.value);
-  dissipation(w, start, stop);
 }
 
 /**
@@ -202,11 +319,13 @@ function converterKind(w: Work, efficiency: number, amps: { readonly whole: numb
   else if (Math.abs(amps.whole - 1) < 0.04) w.notes.push({ code: "linear", message: `As much charge went into the cell as came from the input, early and late: the charger is linear, and its efficiency of ${q(efficiency)} is little else than cell volts ÷ input volts. The rest is heat in the part.` });
 }
 
-function dissipation(w: Work, start: number, stop: number): void {
+function dissipation(w: Work): void {
   const { p, setup } = w;
-  const [vi, ii] = [p.inputVoltage as Float64Array, p.inputCurrent as Float64Array];
-  const peak = p.heat && highestMean(p.time, p.heat, start, stop, 60);
-  if (!peak) return;
+  const [vi, ii] = [p.inputVoltage, p.inputCurrent];
+  if (!vi || !ii || !p.heat) return;
+  const began = p.start ?? (p.time[0] as number);
+  const peak = highestMean(p.time, p.heat, began, p.through, 60);
+  if (!peak) return silent(w, "not-in-log", "The log holds less than a minute of charging.", "charge.peak-dissipation");
   const from = indexAt(p.time, (p.time[peak.end] as number) - 60);
   const mean = (c: Float64Array) => median(finite(c, from, peak.end + 1));
   const count = Math.max(1, peak.end - from);
@@ -217,39 +336,56 @@ function dissipation(w: Work, start: number, stop: number): void {
   share(x.ii, x.vi.value);
   share(x.vc, -x.ic.value);
   share(x.ic, -x.vc.value);
-  find(w, "charge.peak-dissipation", uncertain(peak.value, parts));
+  // It is highest at the start of the full current: a log without that shows only that it was at least as high.
+  find(w, "charge.peak-dissipation", uncertain(peak.value, parts), [], p.start === null && p.step === null ? "at-least" : undefined);
 }
+
+/** Samples at each edge of a pause or of an interruption in which a plug falls or comes. */
+const FALLING = 3;
 
 /** Input volts before the charge, or else after it, and the lowest while charging (medians of five, so that no spike decides). */
 function inputSag(p: Phases): { readonly unloaded: number; readonly lowest: number } | null {
   if (!p.inputVoltage) return null;
-  const from = p.start === null ? 0 : indexAt(p.time, p.start);
-  const to = p.stop === null ? p.time.length : indexAt(p.time, p.stop);
-  const free = p.start !== null ? finite(p.inputVoltage, 0, from) : p.stop !== null ? finite(p.inputVoltage, to + 2, p.time.length) : [];
-  if (free.length < 3) return null;
-  const lowest = extremeOfFive(finite(p.inputVoltage, from + 1, to), 1);
-  return Number.isFinite(lowest) ? { unloaded: median(free), lowest } : null;
+  const [from, to] = [p.start === null ? 0 : indexAt(p.time, p.start), indexAt(p.time, p.through)];
+  const loaded = Float64Array.from(p.inputVoltage);
+  const blank = (a: number, b: number) => loaded.fill(NaN, Math.max(0, a), Math.max(0, b));
+  for (const x of p.pauses) blank(indexAt(p.time, x.from) - FALLING, indexAt(p.time, x.to) + FALLING);
+  const lowest = extremeOfFive(finite(loaded, from + FALLING, p.halt ? to - FALLING : to), 1);
+  if (!Number.isFinite(lowest)) return null;
+  // An input that was not plugged in yet shows nothing of the supply.
+  const there = (c: Float64Array) => c.filter((v) => v > 0.9 * lowest);
+  const before = p.start === null ? new Float64Array() : there(finite(p.inputVoltage, 0, from));
+  const after = p.stop === null ? new Float64Array() : there(finite(p.inputVoltage, to + 2, p.restart === null ? p.time.length : indexAt(p.time, p.restart)));
+  const free = before.length >= 3 ? before : after;
+  return free.length >= 3 ? { unloaded: median(free), lowest } : null;
 }
 
 function heat(w: Work): void {
   const { p, setup } = w;
   const part = p.partTemperature;
   if (!part) return;
-  const from = p.start === null ? 0 : indexAt(p.time, p.start);
-  const to = p.stop === null ? p.time.length : indexAt(p.time, p.stop);
+  const [from, to] = [p.start === null ? 0 : indexAt(p.time, p.start), indexAt(p.time, p.through)];
   const highest = extremeOfFive(finite(part, from, to), -1);
   const around = p.ambientTemperature ? median(finite(p.ambientTemperature, from, to)) : setup.conditions.ambientTemperature;
   if (around !== undefined && Number.isFinite(highest)) {
     const ambient = p.ambientTemperature ? read(around, "ambientTemperature", setup, "ambient", 100) : uncertain(around, [["ambient as stated", rectangular(0.5)]]);
     const top = read(highest, "partTemperature", setup, "peak");
-    find(w, "charge.peak-temperature-rise", uncertain(highest - around, [...top.parts, ...ambient.parts]));
+    find(w, "charge.peak-temperature-rise", uncertain(highest - around, [...top.parts, ...ambient.parts]), [], peakMayCome(p, part, highest) ? "at-least" : undefined);
   }
   const cut = p.cuts.find((c) => c.heat);
-  if (!cut) return;
+  if (!cut) return silent(w, p.start === null || (p.stop === null && !p.onset) ? "not-in-log" : "did-not-happen", p.start === null ? "The log begins while current flows: an earlier cut is not in it." : "The charger did not cut its own current because of heat.", "charge.foldback-onset-temperature");
   const at = indexAt(p.time, cut.from);
   const onset = median(finite(part, at - 3, at + 4));
   // Between the first sign and 5 % of current lost the part warms on.
   const later = median(finite(part, indexAt(p.time, cut.from + 30) - 3, indexAt(p.time, cut.from + 30) + 4));
   find(w, "charge.foldback-onset-temperature", withPart(read(onset, "partTemperature", setup, "foldback", 4), "beginning of the cut", rectangular(Math.abs(later - onset))));
   w.notes.push({ code: "foldback", message: `At about ${formatQuantity(onset, "°C", { digits: 3 })} the charger cut its own current because of heat${cut.to === null ? "" : `, for ${formatDuration(cut.to - cut.from)}`}: that is not a wrong programme resistor.` });
+}
+
+/** The charge was cut off while the part was near its highest, before the voltage phase: it may have grown hotter. The hottest part of a charge without its start may lie before the log. */
+function peakMayCome(p: Phases, part: Float64Array, highest: number): boolean {
+  if (p.start === null && p.step === null) return true;
+  if (p.stop !== null || p.onset) return false;
+  const last = finite(part, 0, indexAt(p.time, p.through)).slice(-8);
+  return last.length > 0 && median(last) > highest - 2;
 }

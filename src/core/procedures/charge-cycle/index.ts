@@ -3,6 +3,7 @@ import { PROCEDURE_FACTS } from "../versions";
 import { analyseCharge } from "./analyse";
 import { chargeCautions, chargeStopRules, chargeWiring } from "./cautions";
 import { ChargeWatch } from "./live";
+import { chargeMeasures } from "./measures";
 import { planCharge, type ChargePlan } from "./plan";
 
 export { ChargeStream, type ChargeEvent, type ChargeEventKind, type ChargeSample } from "./stream";
@@ -21,6 +22,35 @@ export const chargeCycle: BenchProcedure<ChargePlan> = {
   position: 30,
   minutes: 180,
   calledForBy: ["charger"],
+  silences: {
+    "charge.precharge-current": { otherwise: ["not-in-log", "The log does not hold a pre-charge."] },
+    "charge.precharge-threshold": { otherwise: ["not-in-log", "The log does not hold the end of a pre-charge."] },
+    "charge.cc-current": { otherwise: ["not-in-log", "The log does not hold the constant-current phase."] },
+    "charge.cc-end-voltage": { otherwise: ["not-in-log", "The log does not hold the change to constant voltage."] },
+    "charge.cc-duration": { otherwise: ["not-in-log", "The log does not hold the constant-current phase from its start to its end."] },
+    "charge.cv-voltage": { otherwise: ["did-not-happen", "No constant-voltage phase was seen."] },
+    "charge.termination-current": { otherwise: ["not-in-log", "The log does not hold the end of the charge."] },
+    "charge.termination-voltage": { otherwise: ["not-in-log", "The log does not hold the end of the charge."] },
+    "charge.rest-voltage": { otherwise: ["not-in-log", "The log does not hold a rest after the end."] },
+    "charge.total-time": { otherwise: ["not-in-log", "The log does not hold the whole charge."] },
+    "charge.capacity": { otherwise: ["not-in-log", "The log does not hold the whole charge."] },
+    "charge.partial-capacity": { otherwise: ["did-not-happen", "The log holds the whole charge."] },
+    "charge.interruptions": { otherwise: ["did-not-happen", "The charge was not interrupted."] },
+    "charge.paused-time": { otherwise: ["did-not-happen", "The charge did not go on after an interruption."] },
+    "charge.energy-delivered": { otherwise: ["not-in-log", "The log does not hold the whole charge."] },
+    "charge.energy-drawn": { roles: ["inputVoltage", "inputCurrent"], otherwise: ["not-in-log", "The log does not hold the whole charge."] },
+    "charge.efficiency": { roles: ["inputVoltage", "inputCurrent"], otherwise: ["not-in-log", "The log does not hold the whole charge."] },
+    "charge.input-sag": { roles: ["inputVoltage"], otherwise: ["not-in-log", "The log does not show the input both unloaded and while charging."] },
+    "charge.peak-dissipation": { roles: ["inputVoltage", "inputCurrent"], otherwise: ["not-in-log", "The log holds less than a minute of charging."] },
+    "charge.peak-temperature-rise": { roles: ["partTemperature"], condition: "ambientTemperature", otherwise: ["not-in-log", "The log does not hold a charge."] },
+    "charge.foldback-onset-temperature": { roles: ["partTemperature"], otherwise: ["did-not-happen", "The charger did not cut its own current because of heat."] },
+    "charge.recharge-threshold": { otherwise: ["did-not-happen", "Charging did not begin again in the log."] },
+    "channels.done-voltage": { otherwise: ["did-not-happen", "No done lights of channels were marked on the log."] },
+    "channels.done-current": { otherwise: ["did-not-happen", "No done lights of channels were marked on the log."] },
+    "channels.voltage-spread": { otherwise: ["did-not-happen", "No done lights of channels were marked on the log."] },
+    "channels.early-time": { otherwise: ["did-not-happen", "No done lights of channels were marked on the log."] },
+    "channels.early-charge": { otherwise: ["did-not-happen", "No done lights of channels were marked on the log."] },
+  },
   headline: ["charge.cc-current", "charge.cv-voltage"],
   record: {
     roles: [
@@ -40,32 +70,7 @@ export const chargeCycle: BenchProcedure<ChargePlan> = {
     { condition: "cellCapacity", label: "Cell capacity, if known", unit: "Ah", required: false, aboveZero: true },
     { condition: "ambientTemperature", label: "Ambient, where no column has it", unit: "°C", required: false, aboveZero: false },
   ],
-  measures: [
-    "charge.precharge-current",
-    "charge.precharge-threshold",
-    "charge.cc-current",
-    "charge.cc-end-voltage",
-    "charge.cc-duration",
-    "charge.cv-voltage",
-    "charge.termination-current",
-    "charge.termination-voltage",
-    "charge.rest-voltage",
-    "charge.total-time",
-    "charge.capacity",
-    "charge.energy-delivered",
-    "charge.energy-drawn",
-    "charge.efficiency",
-    "charge.input-sag",
-    "charge.peak-dissipation",
-    "charge.peak-temperature-rise",
-    "charge.foldback-onset-temperature",
-    "charge.recharge-threshold",
-    "channels.done-voltage",
-    "channels.done-current",
-    "channels.voltage-spread",
-    "channels.early-time",
-    "channels.early-charge",
-  ],
+  measures: chargeMeasures,
   plan: planCharge,
   marks: [
     { key: "l", kind: "light", what: "indicator changes" },

@@ -1,11 +1,10 @@
 import { formatDuration, formatQuantity, type Unit } from "../../quantities";
+import { CAUSE_TEXT, type StopVerdict } from "./ending";
 import type { LiveEvent, LiveState, LiveWatch, LogRow, RunSetup } from "../shape";
 import { forecastFor, type ChargePlan } from "./plan";
-import { currentFloor } from "./phases";
-import { ChargeStream, type ChargeEvent } from "./stream";
+import { currentFloor, streamOptions } from "./phases";
+import { ChargeStream, HEADROOM, HOT, type ChargeEvent } from "./stream";
 
-/** °C from which a part may cut its own current because of heat. */
-const HOT = 60;
 /** Samples in a row before a low input is believed. */
 const LASTING = 4;
 /** Samples with current before a charge counts as under way without a start. */
@@ -15,8 +14,15 @@ const PATIENCE = 60;
 /** Share of the full current at which a charger ends the charge, unless it was seen to. */
 const DONE_SHARE = 0.1;
 
-const PHASES = { off: "waiting", low: "pre-charge", full: "constant current", cut: "foldback", sag: "held down by the input", voltage: "constant voltage", rest: "rest", again: "recharge" } as const;
+const PHASES = { off: "waiting", low: "pre-charge", full: "constant current", cut: "foldback", sag: "held down by the input", voltage: "constant voltage", rest: "rest", paused: "interrupted", unknown: "current stopped", again: "recharge" } as const;
 type Phase = keyof typeof PHASES;
+
+/** What stopped it, as a sentence; the input's and the cell's are what one looks at first. */
+function cause(verdict: StopVerdict | undefined): string {
+  if (!verdict?.cause) return "The log does not show why.";
+  const text = CAUSE_TEXT[verdict.cause];
+  return `${text.charAt(0).toUpperCase()}${text.slice(1)}.`;
+}
 
 /**
  * Follows a charge as its samples come: phases, charge and energy counted, what calls for attention, and the time that is
@@ -32,6 +38,10 @@ export class ChargeWatch implements LiveWatch {
   private delivered = 0;
   private drawn = 0;
   private begun: number | null = null;
+  /** s without current between the segments so far, and since when there is none now. */
+  private paused = 0;
+  private pausedSince: number | null = null;
+  private firstPart: number | null = null;
   private stopped: number | null = null;
   private peak = -Infinity;
   private level = 0;
@@ -45,15 +55,16 @@ export class ChargeWatch implements LiveWatch {
 
   constructor(private readonly setup: RunSetup<ChargePlan>) {
     this.floor = currentFloor(setup);
-    this.stream = new ChargeStream({ floor: this.floor, programmed: setup.conditions.programmedCurrent });
+    this.stream = new ChargeStream(streamOptions(setup));
   }
 
   push(row: LogRow): readonly LiveEvent[] {
     const time = row.time as number;
     const out: LiveEvent[] = [];
     this.count(row);
-    for (const e of this.stream.pushReadings(time, row.cellVoltage ?? NaN, row.cellCurrent ?? NaN)) out.push(...this.follow(e, row));
+    for (const e of this.stream.pushReadings(time, row.cellVoltage ?? NaN, row.cellCurrent ?? NaN, row.inputVoltage, row.partTemperature)) out.push(...this.follow(e, row));
     this.watchUnderWay(row, out);
+    this.firstPart ??= row.partTemperature ?? null;
     if (row.partTemperature !== undefined && row.partTemperature > this.peak) this.peak = row.partTemperature;
     if (this.phase === "full") this.level = Math.max(this.level, row.cellCurrent ?? 0);
     this.watchInput(row, out);
@@ -101,23 +112,47 @@ export class ChargeWatch implements LiveWatch {
         this.fall = { n: 0, t: 0, y: 0, tt: 0, ty: 0, from: e.time };
         return says("phase", `Constant voltage from ${formatQuantity(row.cellVoltage ?? NaN, "V", { digits: 4 })} on: the current falls from here.`);
       case "cut-back": {
-        const hot = (row.partTemperature ?? -Infinity) >= HOT;
+        const hot = (row.partTemperature ?? -Infinity) >= Math.max(HOT.least, (this.firstPart ?? 0) + HOT.rise);
         const room = (row.inputVoltage ?? Infinity) - (row.cellVoltage ?? 0);
-        this.enter(hot && !(room < 0.5) ? "cut" : "sag", e.time);
-        if (room < 0.5) return says("input-low", "The current falls because the input leaves the charger no room: that is the supply's doing.");
+        this.enter(hot && !(room < HEADROOM) ? "cut" : "sag", e.time);
+        if (room < HEADROOM) return says("input-low", "The current falls because the input leaves the charger no room: that is the supply's doing.");
         return says("cut-back", hot ? `The charger cuts its own current: the part is at ${formatQuantity(row.partTemperature as number, "°C", { digits: 3 })}.` : "The current has fallen, and the voltage does not hold it: heat, or the input?");
       }
       case "cut-back-over":
         this.enter("full", e.time);
         return says("cut-back", "The current is back where it was.");
+      case "constant-voltage-over":
+        this.enter("cut", e.time);
+        return says("cut-back", "The cell's voltage goes on rising: it is not the voltage loop that holds the current down.");
       case "stop":
-        this.stopped = e.time;
-        this.enter("rest", e.time);
-        return says("done", `Done after ${this.begun === null ? "an unknown time" : formatDuration(e.time - this.begun)}: ${formatQuantity(this.charge, "Ah", { digits: 3 })} put in. The log goes on through the rest.`);
+        return this.ended(e, says);
+      case "interruption":
+        this.pausedSince = e.time;
+        this.enter("paused", e.time);
+        return says("interrupted", `Interrupted: ${formatQuantity(e.amps ?? NaN, "A", { digits: 2 })} was still flowing. ${cause(e.verdict)} The charge has not ended: it goes on once the current is back.`);
+      case "resume": {
+        if (this.pausedSince !== null) this.paused += e.time - this.pausedSince;
+        const lost = this.pausedSince === null ? "" : ` after ${formatDuration(e.time - this.pausedSince)}`;
+        this.pausedSince = null;
+        this.enter("full", e.time);
+        return says("phase", `The charge goes on${lost}. The pause does not count.`);
+      }
       case "restart":
         this.enter("again", e.time);
         return says("phase", "Charging begins again after it had stopped.");
     }
+  }
+
+  /** The charger ended the charge; or the log can't tell, and then nothing is called full. */
+  private ended(e: ChargeEvent, says: (kind: LiveEvent["kind"], message: string) => LiveEvent[]): LiveEvent[] {
+    if (e.verdict?.ended === null) {
+      this.pausedSince = e.time;
+      this.enter("unknown", e.time);
+      return says("interrupted", `The current stopped at ${formatQuantity(e.amps ?? NaN, "A", { digits: 2 })}. Whether the charge ended can't be told without the input voltage: look at the charger, and mark what happened.`);
+    }
+    this.stopped = e.time;
+    this.enter("rest", e.time);
+    return says("done", `Done after ${this.begun === null ? "an unknown time" : formatDuration(e.time - this.begun - this.paused)}: ${formatQuantity(this.charge, "Ah", { digits: 3 })} put in. The log goes on through the rest.`);
   }
 
   /** A log that begins while current flows shows no start; its phase is known all the same. */
@@ -169,7 +204,7 @@ export class ChargeWatch implements LiveWatch {
 
   private remaining(): number | null {
     const now = this.last;
-    if (this.phase === "rest" || this.phase === "off") return null;
+    if (this.phase === "rest" || this.phase === "off" || this.pausedSince !== null) return null;
     const amps = now.cellCurrent ?? NaN;
     const full = this.level || this.setup.conditions.programmedCurrent || amps;
     if (this.phase === "voltage") {
@@ -199,7 +234,8 @@ export class ChargeWatch implements LiveWatch {
         ...figure("Energy put in", this.delivered, "Wh"),
         ...(this.drawn > 0 ? figure("Efficiency so far", this.delivered / this.drawn, "1") : []),
         ...figure("Heat", heat, "W"),
-        ...(this.begun !== null ? figure("Charging for", (this.stopped ?? now.time ?? 0) - this.begun, "s") : []),
+        ...(this.paused > 0 ? figure("Paused", this.paused, "s") : []),
+        ...(this.begun !== null ? figure("Charging for", (this.stopped ?? this.pausedSince ?? now.time ?? 0) - this.begun - this.paused, "s") : []),
       ],
     };
   }

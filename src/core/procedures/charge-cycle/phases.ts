@@ -1,13 +1,17 @@
 import { fitLine, median } from "../../quantities";
 import { finite, heatPower, indexAt, interval, withoutSpikes } from "../../traces";
 import { NO_CORRECTIONS, type Corrections, type RunSetup, type Trace } from "../shape";
-import { ChargeStream, type ChargeEvent } from "./stream";
+import { edge, findSegments, type Columns, type Halt, type Pause } from "./segments";
+import { ChargeStream, HEADROOM, HOT, type ChargeEvent, type StreamOptions } from "./stream";
 
 /** A charge log put in order: columns without spikes, its events, and the boundaries of its phases in s. */
 export interface Phases {
   readonly time: Float64Array;
   readonly cellVoltage: Float64Array;
   readonly cellCurrent: Float64Array;
+  /** The same without pauses and what follows an interruption: NaN there. */
+  readonly activeVoltage: Float64Array;
+  readonly activeCurrent: Float64Array;
   readonly inputVoltage: Float64Array | undefined;
   readonly inputCurrent: Float64Array | undefined;
   readonly partTemperature: Float64Array | undefined;
@@ -24,8 +28,19 @@ export interface Phases {
   readonly step: number | null;
   /** From here the voltage loop sets the current. */
   readonly onset: VoltageOnset | null;
+  /** Where the charge ended; null where the log holds no end. */
   readonly stop: number | null;
+  /** Where the current stopped for good otherwise than by the end, or nobody can tell. */
+  readonly halt: Halt | null;
+  /** Stretches without current inside the charge. */
+  readonly pauses: readonly Pause[];
+  /** The last instant of this charge in the log: its end, its interruption, or the end of the log. */
+  readonly through: number;
+  /** Whether any charging current was seen. */
+  readonly flows: boolean;
   readonly restart: number | null;
+  /** The input had been gone before that restart. */
+  readonly replugged: boolean;
   /** Where the current was cut for another reason than the voltage; `to` is null where it never came back. */
   readonly cuts: readonly { readonly from: number; readonly to: number | null; /** Because of heat, not of the input. */ readonly heat: boolean }[];
 }
@@ -50,79 +65,111 @@ export function currentFloor(setup: RunSetup): number {
 /** Finds the phases of a charge log. Null where it has no cell voltage or current. */
 export function findPhases(trace: Trace, setup: RunSetup, moved: Corrections["boundaries"] = NO_CORRECTIONS.boundaries): Phases | null {
   const { time, cellVoltage, cellCurrent } = trace.columns;
-  if (!time || !cellVoltage || !cellCurrent) return null;
+  if (!time || !cellVoltage || !cellCurrent || time.length === 0) return null;
   const stepOf = (role: keyof RunSetup["instruments"], other: number) => setup.instruments[role]?.resolution ?? other;
   const v = withoutSpikes(cellVoltage, stepOf("cellVoltage", 0.001));
   const i = withoutSpikes(cellCurrent, stepOf("cellCurrent", 0.001));
   const other = (role: "inputVoltage" | "inputCurrent" | "partTemperature" | "ambientTemperature", step: number) => {
     const column = trace.columns[role];
-    return column ? withoutSpikes(column, stepOf(role, step)) : undefined;
+    return column && holds(column) ? withoutSpikes(column, stepOf(role, step)) : undefined;
   };
   const [inputVoltage, inputCurrent, partTemperature, ambientTemperature] = [other("inputVoltage", 0.001), other("inputCurrent", 0.001), other("partTemperature", 0.1), other("ambientTemperature", 0.1)];
-  const stream = new ChargeStream({ floor: currentFloor(setup), programmed: setup.conditions.programmedCurrent });
-  const events = stream.pushAll(time, v.values, i.values);
-  const first = (kind: ChargeEvent["kind"]) => events.find((e) => e.kind === kind)?.time ?? null;
-  const by = (id: string): number | null => moved.get(id)?.time ?? null;
-  const stop = by("stop") ?? first("stop");
-  const before = (e: ChargeEvent) => stop === null || e.time < stop;
-  const sharp = (t: number | null) => (t === null ? null : edge(time, i.values, t, currentFloor(setup)));
-  const rough = events.find((e) => e.kind === "constant-voltage" && before(e))?.time ?? null;
-  const end = by("stop") ?? sharp(stop);
+  const floor = currentFloor(setup);
+  const stream = new ChargeStream(streamOptions(setup));
+  const events = stream.pushAll(time, v.values, i.values, inputVoltage?.values, partTemperature?.values);
   const usual = interval(time);
-  const found = rough === null ? null : voltageOnset(time, v.values, i.values, by("constant-voltage") ?? rough, end ?? (time[time.length - 1] as number));
+  const by = (id: string): number | null => moved.get(id)?.time ?? null;
+  const columns: Columns = { time, rawVoltage: cellVoltage, rawCurrent: cellCurrent, cellVoltage: v.values, cellCurrent: i.values, rawInput: inputVoltage ? trace.columns.inputVoltage : undefined, usual, floor };
+  const regulated = regulations(events);
+  const level = regulated.map((e) => median(finite(v.values, indexAt(time, e.time), indexAt(time, e.time) + 60)));
+  const found = findSegments(columns, events, trace.events, level[0] ?? NaN);
+  // Where the tester sees the end, the charge ended.
+  const stop = by("stop") ?? found.stop;
+  const halt = by("stop") === null ? found.halt : null;
+  const last = time[time.length - 1] as number;
+  const through = stop ?? halt?.time ?? last;
+  const pauses = found.pauses.filter((p) => p.to < through);
+  const before = (e: ChargeEvent) => e.time < through;
+  const [activeVoltage, activeCurrent] = [active(time, v.values, usual, pauses, stop === null ? halt : null), active(time, i.values, usual, pauses, stop === null ? halt : null)];
+  const rough = regulated.find(before)?.time ?? null;
+  const begins = events.find((e) => e.kind === "start")?.time ?? null;
   const onset = by("constant-voltage");
+  const fitted = rough === null ? null : voltageOnset(time, activeVoltage, activeCurrent, onset ?? rough, through);
   return {
     time,
     cellVoltage: v.values,
     cellCurrent: i.values,
+    activeVoltage,
+    activeCurrent,
     inputVoltage: inputVoltage?.values,
     inputCurrent: inputCurrent?.values,
     partTemperature: partTemperature?.values,
     ambientTemperature: ambientTemperature?.values,
     heat: heatPower({ inputVoltage: inputVoltage?.values, inputCurrent: inputCurrent?.values, cellVoltage: v.values, cellCurrent: i.values }),
     usual,
-    spikes: new Set([v, i, inputVoltage, inputCurrent, partTemperature, ambientTemperature].flatMap((c) => c?.spikes ?? [])).size,
+    spikes: spikesOutside(time, pauses, [v, i, inputVoltage, inputCurrent, partTemperature, ambientTemperature]),
     events,
-    start: by("start") ?? sharp(first("start")),
+    start: by("start") ?? (begins === null ? null : edge(columns, begins).time),
     step: by("full-current") ?? events.find((e) => e.kind === "full-current" && before(e))?.time ?? null,
     // Where the tester sees it, it is known to the distance of the samples.
-    onset: onset === null ? found : { reference: NaN, wire: 0, ...found, time: onset, blur: 0, scatter: usual },
-    stop: end,
-    restart: by("restart") ?? sharp(first("restart")),
-    cuts: events.filter((e) => e.kind === "cut-back" && before(e)).map((e) => ({ from: e.time, heat: isHeat(time, e.time, partTemperature?.values, inputVoltage?.values, v.values), to: events.find((x) => x.kind === "cut-back-over" && x.time > e.time && before(x))?.time ?? null })),
+    onset: onset === null ? fitted : { reference: NaN, wire: 0, ...fitted, time: onset, blur: 0, scatter: usual },
+    stop,
+    halt,
+    pauses,
+    through,
+    flows: events.length > 0 || stream.underWay,
+    restart: by("restart") ?? found.restart,
+    replugged: found.replugged,
+    cuts: cutsOf(events, before, (from) => isHeat(time, from, partTemperature?.values, ambientTemperature?.values ?? null, setup.conditions.ambientTemperature, inputVoltage?.values, v.values)),
   };
 }
 
-/** °C from which a part may cut its own current because of heat. */
-const HOT = 60;
-/** V between input and cell below which a charger has no room left: a falling current is then the input's doing. */
-const HEADROOM = 0.5;
+const medianOf = (c: Float64Array): number => median(finite(c, 0, c.length));
+/** Whether a column has any reading at all. */
+const holds = (c: Float64Array): boolean => c.some((x) => x - x === 0);
 
-/** A cut is heat's where the part was hot, and the input left the charger room to work. */
-function isHeat(time: Float64Array, from: number, part: Float64Array | undefined, input: Float64Array | undefined, cell: Float64Array): boolean {
-  const at = indexAt(time, from);
-  if (!(median(finite(part, at - 10, at + 10)) >= HOT)) return false;
-  return !(median(finite(input, at, at + 20)) - median(finite(cell, at, at + 20)) < HEADROOM);
+/** What the stream is told beforehand: what is a current, what was set, what ends it, what is too hot. */
+export function streamOptions(setup: RunSetup): StreamOptions {
+  const { programmedCurrent, terminationCurrent, partLimitTemperature } = setup.conditions;
+  return { floor: currentFloor(setup), programmed: programmedCurrent, termination: terminationCurrent, partLimit: partLimitTemperature };
 }
 
-/** The instant at which the current crosses the floor, nearest to where the stream saw it: the middle of two samples. */
-function edge(time: Float64Array, amps: Float64Array, near: number, floor: number): number {
-  const centre = indexAt(time, near);
-  let best = near;
-  let away = Infinity;
-  let last = -1;
-  for (let k = Math.max(0, centre - 6); k < Math.min(time.length, centre + 6); k++) {
-    if (!Number.isFinite(amps[k])) continue;
-    if (last >= 0 && (amps[last] as number) > floor !== (amps[k] as number) > floor) {
-      const middle = ((time[last] as number) + (time[k] as number)) / 2;
-      if (Math.abs(middle - near) < away) {
-        away = Math.abs(middle - near);
-        best = middle;
-      }
-    }
-    last = k;
-  }
-  return best;
+/** Where the voltage loop takes over, those left out that the stream took back. */
+function regulations(events: readonly ChargeEvent[]): ChargeEvent[] {
+  const back = new Set(events.filter((e) => e.kind === "constant-voltage-over").map((e) => e.time));
+  return events.filter((e) => e.kind === "constant-voltage" && !back.has(e.time));
+}
+
+/** A voltage phase that was taken back was a cut of the current all along. */
+function cutsOf(events: readonly ChargeEvent[], before: (e: ChargeEvent) => boolean, heat: (from: number) => boolean): Phases["cuts"] {
+  const cuts = events.filter((e) => (e.kind === "cut-back" || e.kind === "constant-voltage-over") && before(e));
+  const over = (from: number) => events.find((x) => x.kind === "cut-back-over" && x.time > from && before(x))?.time ?? null;
+  return cuts.map((e) => ({ from: e.time, heat: heat(e.time), to: over(e.time) }));
+}
+
+/** The column without what lies in a pause or after a halt, the samples at their edges included. */
+function active(time: Float64Array, column: Float64Array, usual: number, pauses: readonly Pause[], halt: Halt | null): Float64Array {
+  if (pauses.length === 0 && halt === null) return column;
+  const out = Float64Array.from(column);
+  const blank = (from: number, to: number) => out.fill(NaN, indexAt(time, from), indexAt(time, to));
+  for (const p of pauses) blank(p.from - 0.6 * usual, p.to + 0.6 * usual);
+  if (halt) out.fill(NaN, indexAt(time, halt.time - 0.6 * usual));
+  return out;
+}
+
+function spikesOutside(time: Float64Array, pauses: readonly Pause[], columns: readonly ({ readonly spikes: readonly number[] } | undefined)[]): number {
+  const own = new Set(columns.flatMap((c) => c?.spikes ?? []));
+  return [...own].filter((k) => !pauses.some((p) => (time[k] as number) >= p.from && (time[k] as number) <= p.to)).length;
+}
+
+/** A cut is heat's where the part was hot, well above where it began, and the input left the charger room to work. */
+function isHeat(time: Float64Array, from: number, part: Float64Array | undefined, ambient: Float64Array | null, stated: number | undefined, input: Float64Array | undefined, cell: Float64Array): boolean {
+  if (!part) return false;
+  const at = indexAt(time, from);
+  const around = ambient ? medianOf(ambient) : Math.min(stated ?? Infinity, median(finite(part, 0, 5)));
+  const hot = median(finite(part, at - 10, at + 10));
+  if (!(hot >= HOT.least && hot >= around + HOT.rise)) return false;
+  return !(median(finite(input, at, at + 20)) - median(finite(cell, at, at + 20)) < HEADROOM);
 }
 
 /**

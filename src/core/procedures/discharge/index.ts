@@ -52,6 +52,10 @@ export const discharge: BenchProcedure<DischargePlan> = {
   minutes: 300,
   calledForBy: ["charger", "protection", "balancer"],
   anyTime: true,
+  silences: {
+    "cell.capacity": { either: [["batteryVoltage", "batteryCurrent"], ["cellVoltage", "cellCurrent"]], otherwise: ["not-in-log", "The log does not hold a discharge from full to the floor."] },
+    "cell.resistance": { either: [["batteryVoltage", "batteryCurrent"], ["cellVoltage", "cellCurrent"]], otherwise: ["not-in-log", "The log does not hold the moment in which the load goes off."] },
+  },
   headline: ["cell.capacity", "cell.resistance"],
   record: {
     roles: [

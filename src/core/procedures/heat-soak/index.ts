@@ -19,6 +19,12 @@ export const heatSoak: BenchProcedure<HeatPlan> = {
   position: 55,
   minutes: 25,
   calledForBy: ["boost"],
+  silences: {
+    "heat.steady-temperature": { roles: ["partTemperature"], otherwise: ["not-in-log", "The log does not hold enough of the warming."] },
+    "heat.time-constant": { roles: ["partTemperature"], otherwise: ["not-in-log", "The log does not hold enough of the warming."] },
+    "heat.thermal-resistance": { roles: ["partTemperature"], otherwise: ["not-in-log", "The power turned into heat is not known."] },
+    "heat.max-ambient": { roles: ["partTemperature"], condition: "partLimitTemperature", otherwise: ["not-in-log", "The log does not hold enough of the warming."] },
+  },
   headline: ["heat.steady-temperature", "heat.max-ambient"],
   record: {
     roles: [

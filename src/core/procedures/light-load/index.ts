@@ -52,6 +52,10 @@ export const lightLoad: BenchProcedure<LightLoadPlan> = {
   position: 72,
   minutes: 20,
   calledForBy: ["boost"],
+  silences: {
+    "standby.auto-off-current": { roles: ["outputVoltage", "outputCurrent"], otherwise: ["did-not-happen", "The output did not switch itself off."] },
+    "standby.auto-off-delay": { roles: ["outputVoltage", "outputCurrent"], otherwise: ["did-not-happen", "The output did not switch itself off."] },
+  },
   headline: ["standby.auto-off-current", "standby.auto-off-delay"],
   record: {
     roles: [

@@ -53,6 +53,10 @@ export const meterCheck: BenchProcedure<MeterCheckPlan> = {
   minutes: 5,
   calledForBy: BOARD_FUNCTIONS,
   anyTime: true,
+  silences: {
+    "meter.offset": { otherwise: ["not-in-log", "The two meters were not read on one point."] },
+    "meter.lead-resistance": { otherwise: ["not-in-log", "The two voltmeters were not read at several currents."] },
+  },
   headline: ["meter.lead-resistance", "meter.offset"],
   record: {
     roles: [

@@ -59,6 +59,13 @@ export const overload: BenchProcedure<OverloadPlan> = {
   position: 80,
   minutes: 5,
   calledForBy: ["protection", "boost"],
+  silences: {
+    "protect.over-current": { roles: ["outputVoltage", "outputCurrent"], otherwise: ["did-not-happen", "The load was not raised to a limit or a trip."] },
+    "protect.short-current": { roles: ["batteryCurrent"], otherwise: ["did-not-happen", "The output was not shorted."] },
+    "protect.short-peak": { roles: ["batteryCurrent"], otherwise: ["did-not-happen", "The output was not shorted."] },
+    "protect.short-present": { roles: ["batteryCurrent"], otherwise: ["did-not-happen", "The output was not shorted."] },
+    "protect.short-recovery": { otherwise: ["did-not-happen", "The output was not shorted."] },
+  },
   headline: ["protect.over-current", "protect.short-present", "protect.short-current", "protect.short-recovery"],
   record: {
     roles: [

@@ -57,6 +57,14 @@ export const packCharge: BenchProcedure<PackPlan> = {
   position: 45,
   minutes: 240,
   calledForBy: ["balancer"],
+  silences: {
+    "behaviour.response": { otherwise: ["did-not-happen", "Waking the board after its low cut was not tried."] },
+    "pack.cutoff-cell-voltage": { roles: ["cell1Voltage", "cell2Voltage"], otherwise: ["did-not-happen", "The board did not cut the charge."] },
+    "pack.current-at-cutoff": { roles: ["cellCurrent"], otherwise: ["did-not-happen", "The board did not cut the charge."] },
+    "pack.release-cell-voltage": { roles: ["cell1Voltage", "cell2Voltage"], otherwise: ["did-not-happen", "Charging was not allowed again in the log."] },
+    "pack.spread-at-cutoff": { roles: ["cell1Voltage", "cell2Voltage"], otherwise: ["did-not-happen", "The board did not cut the charge."] },
+    "pack.low-cutoff-cell-voltage": { roles: ["cell1Voltage", "cell2Voltage"], otherwise: ["did-not-happen", "The board did not cut the discharge."] },
+  },
   headline: ["pack.cutoff-cell-voltage", "pack.spread-at-cutoff"],
   record: {
     roles: [

@@ -19,6 +19,15 @@ export const powerPath: BenchProcedure<PathPlan> = {
   position: 76,
   minutes: 20,
   calledForBy: ["power-path"],
+  silences: {
+    "path.output-voltage": { roles: ["outputVoltage"], otherwise: ["not-in-log", "The log holds no settled output."] },
+    "path.dip": { roles: ["outputVoltage"], otherwise: ["did-not-happen", "The input was neither plugged in nor pulled under load."] },
+    "path.overshoot": { roles: ["outputVoltage"], otherwise: ["did-not-happen", "The input was neither plugged in nor pulled under load."] },
+    "path.handover-time": { roles: ["outputVoltage"], otherwise: ["did-not-happen", "The input was neither plugged in nor pulled under load."] },
+    "path.charge-current": { roles: ["cellCurrent"], otherwise: ["not-in-log", "The log holds no stretch of charging at a steady load."] },
+    "path.input-current": { roles: ["inputCurrent"], otherwise: ["not-in-log", "The log holds no stretch of charging at a steady load."] },
+    "path.finishes-under-load": { roles: ["cellCurrent"], otherwise: ["not-in-log", "The log does not show whether charging ends while the load runs."] },
+  },
   headline: ["path.handover-time", "path.dip", "path.finishes-under-load"],
   record: {
     roles: [

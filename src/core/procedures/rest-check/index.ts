@@ -85,6 +85,9 @@ export const restCheck: Procedure = {
   minutes: 10,
   calledForBy: ["charger", "protection", "balancer"],
   anyTime: true,
+  silences: {
+    "cell.rest-drop-rate": { roles: ["cell", "cellVoltage"], otherwise: ["not-in-log", "No cell was read on two days."] },
+  },
   headline: ["cell.rest-drop-rate"],
   record: {
     roles: [

@@ -52,6 +52,10 @@ export const reversePolarity: BenchProcedure<ReversePlan> = {
   minutes: 15,
   calledForBy: ["charger", "protection", "boost", "power-path"],
   measures: ["reverse.current", "reverse.survived"],
+  silences: {
+    "reverse.current": { roles: ["batteryCurrent"], otherwise: ["did-not-happen", "No reversal was made."] },
+    "reverse.survived": { roles: ["outputVoltage"], otherwise: ["not-in-log", "The board was not read both before and after."] },
+  },
   headline: ["reverse.survived", "reverse.current"],
   record: { roles: REVERSE_ROLES.map((role) => ({ role, required: role !== "partTemperature" && role !== "outputCurrent" })), derived: [] },
   asks: [

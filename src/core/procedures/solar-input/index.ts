@@ -60,6 +60,11 @@ export const solarInput: BenchProcedure<SolarPlan> = {
   position: 40,
   minutes: 30,
   calledForBy: ["solar-input"],
+  silences: {
+    "solar.conversion-efficiency": { roles: ["inputVoltage", "inputCurrent", "cellVoltage", "cellCurrent"], otherwise: ["not-in-log", "The light never held steady for long enough."] },
+    "solar.harvest": { condition: "panelMaximumPower", otherwise: ["not-in-log", "The light never held steady for long enough."] },
+    "solar.panel-voltage": { roles: ["inputVoltage"], otherwise: ["not-in-log", "The light never held steady for long enough."] },
+  },
   headline: ["solar.conversion-efficiency", "solar.panel-voltage"],
   record: {
     roles: [

@@ -19,6 +19,10 @@ export const standby: BenchProcedure<StandbyPlan> = {
   position: 70,
   minutes: 15,
   calledForBy: ["protection", "boost", "charger"],
+  silences: {
+    "standby.current": { roles: ["batteryCurrent"], otherwise: ["not-in-log", "No idle state was logged for long enough."] },
+    "standby.life": { condition: "usableCapacity", otherwise: ["not-in-log", "No idle state was logged for long enough."] },
+  },
   headline: ["standby.current", "standby.life"],
   record: {
     roles: [

@@ -20,6 +20,15 @@ export const thresholdRamp: BenchProcedure<RampPlan> = {
   position: 60,
   minutes: 10,
   calledForBy: ["protection", "boost"],
+  silences: {
+    "protect.over-discharge-present": { roles: ["batteryVoltage", "batteryCurrent"], otherwise: ["did-not-happen", "The battery voltage was not lowered to a cut-off."] },
+    "protect.over-discharge-voltage": { roles: ["batteryVoltage", "batteryCurrent"], otherwise: ["did-not-happen", "The module did not disconnect its battery."] },
+    "protect.over-discharge-release": { roles: ["batteryVoltage", "batteryCurrent"], otherwise: ["did-not-happen", "The module did not connect its battery again."] },
+    "protect.residual-current": { roles: ["batteryCurrent"], otherwise: ["did-not-happen", "The module did not disconnect its battery."] },
+    "protect.over-charge-voltage": { roles: ["cellVoltage", "cellCurrent"], otherwise: ["did-not-happen", "Charging was not cut off."] },
+    "protect.over-charge-release": { roles: ["cellVoltage", "cellCurrent"], otherwise: ["did-not-happen", "Charging was not allowed again."] },
+    "boost.dropout-voltage": { roles: ["batteryVoltage", "outputVoltage"], condition: "nominalOutput", otherwise: ["did-not-happen", "The output did not leave its band."] },
+  },
   headline: ["protect.over-discharge-present", "protect.over-discharge-voltage", "protect.over-charge-voltage", "boost.dropout-voltage"],
   record: {
     roles: [
