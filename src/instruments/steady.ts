@@ -1,3 +1,4 @@
+import { highest, lowest } from "@/core/quantities";
 import type { Role } from "@/core/procedures";
 import type { PortReading } from "./port";
 
@@ -26,6 +27,6 @@ export function isSteady(history: readonly PortReading[], rule: SteadyRule = STE
     const values = recent.map((r) => r.cells[role]?.value).filter((v): v is number => typeof v === "number");
     if (values.length < recent.length) return false;
     const mean = values.reduce((s, v) => s + v, 0) / values.length;
-    return Math.max(...values) - Math.min(...values) <= Math.max(rule.floor, rule.share * Math.abs(mean));
+    return highest(values) - lowest(values) <= Math.max(rule.floor, rule.share * Math.abs(mean));
   });
 }

@@ -1,3 +1,4 @@
+import { highest, lowest } from "@/core/quantities";
 import clsx from "clsx";
 import type { Unit } from "@/core/quantities";
 import { writtenFor, type VerdictWord } from "@/core/verdicts";
@@ -17,8 +18,8 @@ const HEIGHT = 64;
 /** The measured interval drawn against the limit, to scale; open ends run off the drawing. */
 export function IntervalFigure({ word, unit, interval, limits, value }: IntervalFigureProps) {
   const finite = [interval.low, interval.high, limits.low, limits.high, value].filter(Number.isFinite);
-  const min = Math.min(...finite);
-  const max = Math.max(...finite);
+  const min = lowest(finite);
+  const max = highest(finite);
   const pad = (max - min || Math.abs(max) || 1) * 0.25;
   const x = (v: number) => (v === Infinity ? WIDTH : v === -Infinity ? 0 : 8 + ((v - min + pad) / (max - min + 2 * pad)) * (WIDTH - 16));
   const q = writtenFor(interval, unit);

@@ -1,3 +1,4 @@
+import { highest, lowest } from "@/core/quantities";
 import type { ChartSeries, ChartSpec } from "@/core/procedures";
 import type { Unit } from "@/core/quantities";
 
@@ -44,8 +45,8 @@ export function thin<T extends { readonly y: number }>(points: readonly T[], mos
 export function axis(values: readonly number[], count = 6): { low: number; high: number; ticks: number[] } {
   const finite = values.filter(Number.isFinite);
   if (finite.length === 0) return { low: 0, high: 1, ticks: [0, 0.5, 1] };
-  let low = Math.min(...finite);
-  let high = Math.max(...finite);
+  let low = lowest(finite);
+  let high = highest(finite);
   if (high - low < 1e-9) {
     low -= Math.abs(low) * 0.05 || 0.5;
     high += Math.abs(high) * 0.05 || 0.5;

@@ -2,7 +2,7 @@
 
 import { memo, useMemo, useRef } from "react";
 import { CartesianGrid, ComposedChart, ReferenceArea, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from "recharts";
-import { formatQuantity } from "@/core/quantities";
+import { formatQuantity, highest, lowest } from "@/core/quantities";
 import type { ChartSpec } from "@/core/procedures";
 import { axis, axisScale, type PlotProps } from "./plot-data";
 import { PlotCurve, PlotPoints, Standing } from "./plot-points";
@@ -15,16 +15,16 @@ function limits(spec: ChartSpec, claims: PlotProps["claims"]) {
   const all = [...spec.series.flatMap((s) => s.points), ...lines.map((p) => ({ ...p, state: "counts" as const }))];
   const claimed = (a: "x" | "y") => (claims ?? []).filter((c) => c.axis === a).map((c) => c.at);
   // A reading a hair below zero is zero with an offset; it must not open a negative half of the axis.
-  const far = Math.max(0, ...all.map((p) => p.x), ...claimed("x"));
+  const far = highest([0, ...all.map((p) => p.x), ...claimed("x")]);
   // Loads and days begin at none; a battery's volts never do.
   const x = spec.x.unit === "V" ? axis([...all.map((p) => p.x), ...claimed("x")], 8) : axis([0, far, ...all.map((p) => p.x).filter((v) => v < -0.02 * far)], 8);
   const counted = all.filter((p) => p.state !== "fell");
   const drawnYs = (counted.length ? counted : all).map((p) => p.y);
-  const top = Math.max(0, ...drawnYs, ...claimed("y"));
+  const top = highest([0, ...drawnYs, ...claimed("y")]);
   const ys = drawnYs.map((v) => (v < 0 && v > -0.02 * top ? 0 : v));
   // Collapsed points may lie far below; they may stretch the axis, but only so far that the rest stays readable.
-  const low = Math.min(...ys, ...claimed("y"), spec.band?.low ?? Infinity);
-  const high = Math.max(...ys, ...claimed("y"), spec.band?.high ?? -Infinity);
+  const low = lowest([...ys, ...claimed("y"), spec.band?.low ?? Infinity]);
+  const high = highest([...ys, ...claimed("y"), spec.band?.high ?? -Infinity]);
   const fallen = all.filter((p) => p.state === "fell").map((p) => Math.max(p.y, low - 0.6 * (high - low)));
   return { x, y: axis([low, high, ...fallen].filter(Number.isFinite), 6) };
 }

@@ -72,16 +72,21 @@ function binned(r: WarmingReadings, noise: number): Bins {
   const tOn = time[on] as number;
   const usual = ((time[n - 1] as number) - t0) / Math.max(1, n - 1);
   const rows: number[][] = [];
+  const half = 0.5 * (r.power[on] as number);
+  const powered = (k: number) => (r.power[k] as number) > half;
+  // The last moment at which the power went on or off: what happens later happens slower.
+  let since = tOn;
   let i = 0;
   while (i < n) {
+    if (i > on && powered(i) !== powered(i - 1)) since = time[i] as number;
     const t = time[i] as number;
-    const width = i < on ? Math.max(usual, (tOn - t0) / 5) : Math.max(usual, GROWTH * (t - tOn));
+    const width = i < on ? Math.max(usual, (tOn - t0) / 5) : Math.max(usual, GROWTH * (t - since));
     let j = i;
     let at = 0;
     let part = 0;
     let ambient = 0;
     let power = 0;
-    while (j < n && (j === i || ((time[j] as number) - t < width && j !== on))) {
+    while (j < n && (j === i || ((time[j] as number) - t < width && j !== on && (i < on || powered(j) === powered(i))))) {
       at += time[j] as number;
       part += r.part[j] as number;
       ambient += r.ambient[j] as number;

@@ -1,5 +1,5 @@
 import type { HouseRules } from "../procedures";
-import { formatQuantity } from "../quantities";
+import { formatQuantity, highest, lowest } from "../quantities";
 import { judgeRequirement, type Candidate, type Outcome } from "./judge-need";
 import type { Need, Requirement } from "./need";
 
@@ -32,7 +32,7 @@ export function judgeBehind(r: Requirement, as: Outcome, b: Candidate, resistanc
   if (cell === null) return null;
   const findings = b.evidence.flatMap((s) => s.runs).filter((x) => x.finished && x.setAside === null).flatMap((x) => x.findings);
   const values = (name: string) => findings.flatMap((f) => (f.characteristic === name && typeof f.value === "number" ? [f.value] : []));
-  const [efficiency, output] = [Math.min(...values("boost.lowest-efficiency")), Math.max(...values("boost.no-load-voltage"))];
+  const [efficiency, output] = [lowest(values("boost.lowest-efficiency")), highest(values("boost.no-load-voltage"))];
   const unsure = (why: string): Outcome => ({ requirementId: r.id, word: "open", basis: "nothing", why });
   if (!(efficiency > 0 && Number.isFinite(efficiency) && output > 0)) return unsure(`${formatQuantity(resistance, "Ω")} of the added board lie in the battery's way, and how much the board draws was not measured: sweep its load.`);
   const volts = voltsBehind(cell, resistance, (output * r.reading.limit.low) / efficiency);
@@ -42,9 +42,9 @@ export function judgeBehind(r: Requirement, as: Outcome, b: Candidate, resistanc
   const held = (at: number, low: number): boolean => judgeRequirement({ ...r, reading: { ...r.reading, limit: { kind: "at-least", low }, conditions: { ...r.reading.conditions, battery: { at } } } }, b, need, rules).word === "met";
   const met = (why: string): Outcome => ({ requirementId: r.id, word: "met", basis: "changed", why: `${sees}; ${why}` });
   const low = r.reading.limit.low;
-  const below = Math.max(...batteries.filter((v) => v <= volts));
+  const below = highest(batteries.filter((v) => v <= volts));
   if (below > 0 && held(below, low)) return met(`at ${formatQuantity(below, "V")} it held enough.`);
-  const above = Math.min(...batteries.filter((v) => v > volts && volts >= NEAR * v));
+  const above = lowest(batteries.filter((v) => v > volts && volts >= NEAR * v));
   if (above < Infinity && held(above, low * (above / volts) ** 2)) return met(`at ${formatQuantity(above, "V")} it held enough to spare.`);
   return unsure(below > 0 ? `${sees}; at ${formatQuantity(below, "V")}, the nearest measured below, it did not hold enough.` : `${sees}; it was not measured that low.`);
 }

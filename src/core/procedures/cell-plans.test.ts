@@ -68,8 +68,8 @@ describe("discharge", () => {
   test("its guide loads after a moment of rest, takes the load off at the floor, and watches the recovery", () => {
     const guide = p.guide?.(changed({ rebound: 60 }));
     const steps = [0, 10, 20, 30, 40, 50, 60, 110, 120].map((time) => guide?.push({ time, batteryVoltage: time < 40 ? 3.5 : 2.9, batteryCurrent: time > 20 && time < 60 ? 0.44 : 0 }));
-    expect(steps.map((s) => s?.phase)).toEqual(["rested", "rested", "discharging", "discharging", "discharging", "recovering", "recovering", "done", "done"]);
-    expect(steps.map((s) => s?.settings.load)).toEqual([0, 0, 0.44, 0.44, 0.44, 0, 0, 0, 0]);
+    expect(steps.map((s) => s?.phase)).toEqual(["rested", "rested", "discharging", "discharging", "recovering", "recovering", "recovering", "done", "done"]);
+    expect(steps.map((s) => s?.settings.load)).toEqual([0, 0, 0.44, 0.44, 0, 0, 0, 0, 0]);
     expect(steps.flatMap((s) => s?.mark?.kind ?? [])).toEqual(["load-on", "load-off"]);
   });
 });
@@ -88,7 +88,7 @@ describe("pack charge", () => {
   });
 
   const events = (amps: readonly number[]) => {
-    const s = new PackStream(0.01);
+    const s = new PackStream(0.01, 0);
     return amps.flatMap((a, k) => s.push(k, 10 * k, a)).map((e) => [e.kind, e.row]);
   };
   test("a cut is told from a taper, a return from a beginning, and one odd reading from neither", () => {

@@ -1,4 +1,5 @@
 /** What claims say of a quantity, for plans. */
+import { highest } from "../quantities";
 import { limitBounds, type Claim } from "../claims";
 import type { PlanContext } from "./shape";
 
@@ -18,7 +19,7 @@ export function highestClaimed(claims: readonly Claim[], name: string, houseTole
       return b ? [b.low, b.high].filter(Number.isFinite) : [];
     }),
   );
-  return numbers.length ? Math.max(...numbers) : null;
+  return numbers.length ? highest(numbers) : null;
 }
 
 /** The nominal output in V: the setting of an adjustable output, else the claim's nominal, else the middle of its range. */

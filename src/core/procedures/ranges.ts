@@ -1,4 +1,4 @@
-import { formatQuantity } from "../quantities";
+import { formatQuantity, highest, lowest } from "../quantities";
 import { roleLabel, roleUnit, type Role } from "./roles";
 import type { PlanRemark, RunSetup } from "./shape";
 
@@ -9,7 +9,7 @@ const BURDEN = 0.05;
 
 const largest = (...values: readonly unknown[]): number | null => {
   const numbers = values.flat().filter((v): v is number => typeof v === "number" && Number.isFinite(v));
-  return numbers.length ? Math.max(...numbers) : null;
+  return numbers.length ? highest(numbers) : null;
 };
 
 /**
@@ -25,11 +25,11 @@ export function largestExpected(setup: RunSetup): Partial<Record<Role, number>> 
   };
   const load = largest(plan.loads ?? null, plan.load, plan.most);
   const batteries = Array.isArray(plan.batteries) ? (plan.batteries as number[]) : [plan.battery, plan.start].filter((v): v is number => typeof v === "number");
-  const lowest = batteries.length ? Math.min(...batteries) : null;
+  const empty = batteries.length ? lowest(batteries) : null;
   put("outputCurrent", load);
   put("outputVoltage", nominalOutput);
   put("batteryVoltage", largest(batteries));
-  if (load !== null && nominalOutput && lowest) put("batteryCurrent", Math.min((nominalOutput * load) / (EFFICIENCY * lowest), supplyCurrentLimit ?? Infinity));
+  if (load !== null && nominalOutput && empty) put("batteryCurrent", Math.min((nominalOutput * load) / (EFFICIENCY * empty), supplyCurrentLimit ?? Infinity));
   put("cellCurrent", largest(programmedCurrent, plan.chargeCurrent));
   const cell = plan.cell as { fullVoltage?: number } | null | undefined;
   put("cellVoltage", cell?.fullVoltage);

@@ -28,7 +28,7 @@ describe("what is missing is named so that it can be supplied", () => {
   const heat = PROCEDURES.find((p) => p.id === "heat-soak") as Procedure;
   const time = Float64Array.from({ length: 300 }, (_, k) => 10 * k);
   const warm = time.map((t) => 22 + 30 * (1 - Math.exp(-t / 600)));
-  const soak = (columns: Record<string, Float64Array>, conditions: RunSetup["conditions"] = { ambientTemperature: 22 }) => analyseReadings(heat, { kind: "trace", trace: { columns: { time, ...columns }, events: [] } }, { ...SETUP, conditions }, NO_CORRECTIONS);
+  const soak = (columns: Record<string, Float64Array>, conditions: RunSetup["conditions"] = { ambientTemperature: 22, dissipation: 0.8 }) => analyseReadings(heat, { kind: "trace", trace: { columns: { time, ...columns }, events: [] } }, { ...SETUP, conditions }, NO_CORRECTIONS);
 
   test("a column", () => {
     expect(soak({}).notStated.find((n) => n.characteristic === "heat.steady-temperature")).toMatchObject({ code: "needs", reason: "The readings have no part temperature.", needs: { roles: ["partTemperature"] } });
@@ -36,7 +36,7 @@ describe("what is missing is named so that it can be supplied", () => {
   test("a condition, and with it the quantity is there", () => {
     const without = soak({ partTemperature: warm });
     expect(without.notStated.find((n) => n.characteristic === "heat.max-ambient")).toMatchObject({ code: "needs", reason: "The highest temperature that the part may reach is not stated.", needs: { condition: "partLimitTemperature" } });
-    const stated = soak({ partTemperature: warm }, { ambientTemperature: 22, partLimitTemperature: 85 });
+    const stated = soak({ partTemperature: warm }, { ambientTemperature: 22, dissipation: 0.8, partLimitTemperature: 85 });
     expect(stated.notStated.map((n) => n.characteristic)).not.toContain("heat.max-ambient");
   });
 });

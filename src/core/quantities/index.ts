@@ -21,4 +21,4 @@ export {
   type SourceShare,
   type Uncertain,
 } from "./uncertainty";
-export { fitLine, invert, fitPolynomial, median, normalCdf, quantile, type PolynomialFit } from "./statistics";
+export { fitLine, highest, invert, fitPolynomial, lowest, median, normalCdf, quantile, type PolynomialFit } from "./statistics";

@@ -165,3 +165,12 @@ export function invert(a: readonly (readonly number[])[]): number[][] | null {
   }
   return m.map((row) => row.slice(n));
 }
+
+/** The highest and the lowest of a list, NaN passed over; ∓∞ where there is none. Spreading a long log into Math.max overflows the stack. */
+export const highest = (values: ArrayLike<number>): number => extreme(values, 1);
+export const lowest = (values: ArrayLike<number>): number => -extreme(values, -1);
+function extreme(values: ArrayLike<number>, sign: 1 | -1): number {
+  let best = -Infinity;
+  for (let k = 0; k < values.length; k++) if (sign * (values[k] as number) > best) best = sign * (values[k] as number);
+  return best;
+}

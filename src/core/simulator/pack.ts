@@ -1,3 +1,4 @@
+import { highest, lowest } from "../quantities";
 import { openCircuit, type Chemistry } from "../cells";
 import { agedCapacity, agedResistance, type CellModel } from "./cell";
 import type { BenchSimulation, ModuleSettings, SimulatedQuantity } from "./module";
@@ -133,7 +134,7 @@ export class PackSimulation implements BenchSimulation {
       this.elapsed += h;
       left -= h;
       const note = (kind: PackSimulation["landmarks"][number]["kind"]) => this.landmarks.push({ kind, time: this.elapsed, volts: this.cells.map((c) => c.volts(amps)), amps });
-      const [top, low] = [Math.max(...volts), Math.min(...volts)];
+      const [top, low] = [highest(volts), lowest(volts)];
       this.over = amps > 0 && top > board.cut ? this.over + h : 0;
       if (this.charging && this.over >= board.delay && this.over > 0) {
         note("cut");

@@ -1,4 +1,4 @@
-import { median } from "../quantities";
+import { lowest, median } from "../quantities";
 
 /** A step in a column: the time half way up it in s, and its height. */
 export interface Step {
@@ -43,7 +43,7 @@ export function alignOnSteps(first: readonly Step[], second: readonly Step[], to
       const offset = a.time - b.time;
       const pairs = second.flatMap((s) => {
         const near = first.filter((f) => Math.abs(f.time - s.time - offset) <= tolerance && f.height * s.height > 0 === a.height * b.height > 0);
-        return near.length ? [{ away: (near[0] as Step).time - s.time, height: Math.min(Math.abs(s.height), ...near.map((f) => Math.abs(f.height))) }] : [];
+        return near.length ? [{ away: (near[0] as Step).time - s.time, height: lowest([s.height, ...near.map((f) => f.height)].map(Math.abs)) }] : [];
       });
       const height = pairs.reduce((s, p) => s + p.height, 0);
       if (!best || pairs.length > best.matched || (pairs.length === best.matched && height > best.height)) best = { offset: pairs.reduce((s, p) => s + p.away, 0) / Math.max(1, pairs.length), matched: pairs.length, height };

@@ -1,3 +1,4 @@
+import { highest } from "@/core/quantities";
 import { Link } from "@/ui/link";
 import { characteristic } from "@/core/characteristics";
 import { readingText, saidTwice } from "@/core/claims";
@@ -26,7 +27,7 @@ export function ClaimsTable({ dossier, onEdit }: { dossier: BoardDossier; onEdit
         <tbody className="max-[700px]:block">
           {claims.map((c) => {
             const v = verdicts.get(c.id);
-            const samples = Math.max(0, ...(v?.readings.map((r) => r.samples) ?? []));
+            const samples = highest([0, ...(v?.readings.map((r) => r.samples) ?? [])]);
             return (
               <tr key={c.id} className="border-b border-rule align-top max-[700px]:block max-[700px]:py-2">
                 <td className="py-2 pr-4 max-[700px]:block max-[700px]:py-0.5">

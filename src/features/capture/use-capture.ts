@@ -1,5 +1,6 @@
 "use client";
 
+import { highest } from "@/core/quantities";
 import { useCallback, useEffect, useEffectEvent, useMemo, useRef, useState } from "react";
 import { procedure, type Point, type PointSettings, type Proposal, type ReadingCell, type Recovery, type Remark, type Role, type StopRule } from "@/core/procedures";
 import type { PointId, PointRecord } from "@/core/files/records";
@@ -217,7 +218,7 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
       ...(dwell !== undefined ? { dwell: Number(dwell.toFixed(2)) } : {}),
     };
   };
-  const nextSequence = (): number => Math.max(-1, ...d.points.map((x) => x.sequence), ...d.withdrawn.map((x) => x.sequence)) + 1;
+  const nextSequence = (): number => highest([-1, ...d.points.map((x) => x.sequence), ...d.withdrawn.map((x) => x.sequence)]) + 1;
 
   const upcomingId = (): PointId => (upcoming.current ??= d.draft?.id ?? (newId() as PointId));
 

@@ -4,7 +4,7 @@ import { Link } from "@/ui/link";
 import { useEffect, useState } from "react";
 import { CHEMISTRY_LIMITS, sinceCharge } from "@/core/cells";
 import { procedure, type ChartSpec, type HouseRules } from "@/core/procedures";
-import { formatQuantity } from "@/core/quantities";
+import { formatQuantity, lowest } from "@/core/quantities";
 import { useSession } from "@/session/context";
 import { attempt } from "@/session/notify";
 import { drawer, keepCell, rejectCell, remove, useLive, type DrawerCell } from "@/storage";
@@ -42,7 +42,7 @@ export function CellPage({ id }: { readonly id: string }) {
 function restChart(c: DrawerCell): ChartSpec | null {
   const { drop } = c.triage;
   // As the triage sees it: a run with the cell ends its rest.
-  const ended = Math.min(Infinity, ...c.runs.map(({ run }) => Date.parse(run.startUtc)).filter((at) => at > Date.parse([...c.readings].reverse().find((r) => r.charged)?.takenAt ?? "")));
+  const ended = lowest(c.runs.map(({ run }) => Date.parse(run.startUtc)).filter((at) => at > Date.parse([...c.readings].reverse().find((r) => r.charged)?.takenAt ?? "")));
   const since = sinceCharge(c.readings).filter((r) => Date.parse(r.takenAt) < ended);
   const first = since[0];
   if (!drop || !first || since.length < 2) return null;

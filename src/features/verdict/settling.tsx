@@ -1,5 +1,6 @@
 "use client";
 
+import { highest } from "@/core/quantities";
 import { useState } from "react";
 import { limitBounds, type Limit } from "@/core/claims";
 import type { Unit } from "@/core/quantities";
@@ -20,7 +21,7 @@ async function largestOf(d: RunDossier, roles: readonly Role[]): Promise<Partial
   return Object.fromEntries(
     roles.flatMap((role) => {
       const read = d.points.flatMap((p) => p.cells[role]?.value ?? []).map(Math.abs);
-      return read.length ? [[role, Math.max(...read)]] : [];
+      return read.length ? [[role, highest(read)]] : [];
     }),
   );
 }

@@ -1,6 +1,6 @@
 import { characteristic } from "../../characteristics";
 import { sourceName } from "../../instruments";
-import { budget, expandedUncertainty, formatDuration, formatQuantity, rectangular, uncertain, type Uncertain } from "../../quantities";
+import { budget, expandedUncertainty, formatDuration, formatQuantity, highest, lowest, rectangular, uncertain, type Uncertain } from "../../quantities";
 import type { Role } from "../roles";
 import type { Analysis, Corrections, Finding, Note, Point, Procedure, Readings, RunSetup } from "../shape";
 import { PROCEDURE_FACTS } from "../versions";
@@ -90,11 +90,11 @@ function early(all: readonly Signal[], channels: readonly number[], findings: Fi
   if (channels.length < 2 || whole.length === 0) return;
   if (whole.length < repeats.length) notes.push({ code: "incomplete-run", message: `${repeats.length - whole.length} of ${repeats.length} runs lack a channel's time and don't count for the time between first and last.` });
   const times = whole.map((r) => r.map((s) => s.time as number));
-  const spans = times.map((t) => Math.max(...t) - Math.min(...t));
+  const spans = times.map((t) => highest(t) - lowest(t));
   const whenIsDone = uncertain(mean(spans), [["time as written", (Math.SQRT2 * rectangular(0.5)) / Math.sqrt(spans.length)]]);
   findings.push(finding("channels.early-time", whenIsDone, whole.flat().map((s) => s.id)));
   const order = (pick: (t: readonly number[]) => number) => [...new Set(whole.map((r) => r.reduce((b, s) => ((s.time as number) === pick(r.map((x) => x.time as number)) ? s : b)).channel))];
-  const [first, last] = [order((t) => Math.min(...t)), order((t) => Math.max(...t))];
+  const [first, last] = [order((t) => lowest(t)), order((t) => highest(t))];
   const rest = whole.flatMap((r) => r.filter((s) => first.includes(s.channel)).flatMap((s) => s.amps ?? []));
   notes.push({
     code: "first-and-last",

@@ -4,8 +4,8 @@ import { finite, indexAt, integrate, valueBefore } from "../../traces";
 import { cleanLog, logCharts, type CleanColumns } from "../guided";
 import { logFinding, meterDifference } from "../log-reading";
 import type { Role } from "../roles";
-import type { Analysis, Finding, Note, Readings, RunSetup } from "../shape";
-import { FULL_WITHIN, type DischargePlan } from "./plan";
+import type { Analysis, Finding, Note, NotStated, Readings, RunSetup } from "../shape";
+import { restedFull, type DischargePlan } from "./plan";
 
 const q = formatQuantity;
 const ROLES = ["batteryVoltage", "batteryCurrent", "cellVoltage", "cellCurrent", "cellTemperature"] as const satisfies readonly Role[];
@@ -37,17 +37,20 @@ export function analyseDischarge(readings: Readings, setup: RunSetup<DischargePl
   const notes: Note[] = [];
   const a = setup.instruments[log.ampRole];
   const floor = 2 * accuracyAt(a ?? { gain: 0, counts: 2, resolution: 0.001 }, 0) + 0.002;
-  const first = firstRow(log, 0, (x) => x > floor);
-  if (first === null) notes.push({ code: "no-discharge", message: "No current was seen to flow out of the cell." });
+  const notStated: NotStated[] = [];
+  const flows = segments(log, floor);
+  const last = flows[flows.length - 1];
+  if (!last) notes.push({ code: "no-discharge", message: "No current was seen to flow out of the cell." });
   else {
-    const end = firstRow(log, first, (x) => x <= floor) ?? log.time.length;
-    capacity(log, first, end, setup, findings, notes);
-    if (end < log.time.length) resistance(log, end, setup, findings);
+    capacity(log, flows, setup, findings, notes, notStated);
+    if (last.end < log.time.length) resistance(log, last.end, setup, findings);
   }
-  const spans = first === null ? [] : [{ from: log.time[first] as number, to: log.time[Math.min(log.time.length - 1, firstRow(log, first, (x) => x <= floor) ?? log.time.length - 1)] as number, label: "discharging" }];
+  const at = (row: number) => log.time[Math.min(log.time.length - 1, row)] as number;
+  const spans = flows.map((s) => ({ from: at(s.first), to: at(s.end), label: "discharging" }));
   return {
     findings,
     notes,
+    notStated,
     charts: logCharts(
       log.time,
       clean.columns,
@@ -61,59 +64,100 @@ export function analyseDischarge(readings: Readings, setup: RunSetup<DischargePl
   };
 }
 
+/** Rows in which the load draws current, [first, end). */
+interface Segment {
+  readonly first: number;
+  readonly end: number;
+}
+
+/** The stretches of a discharge: one, or several where the load had slipped off meanwhile. */
+function segments(log: Log, floor: number): Segment[] {
+  const out: Segment[] = [];
+  for (let from = 0; ; ) {
+    const first = firstRow(log, from, (x) => x > floor);
+    if (first === null) return out;
+    const end = firstRow(log, first, (x) => x <= floor) ?? log.time.length;
+    out.push({ first, end });
+    if (end >= log.time.length) return out;
+    from = end;
+  }
+}
+
+/** s without a load that a capacity may have in it, all together. */
+const PAUSES = 1800;
+
 /** First row from which `holds` is true twice in a row. */
 function firstRow(log: Log, from: number, holds: (amps: number) => boolean): number | null {
   for (let k = from; k + 1 < log.amps.length; k++) if (holds(log.amps[k] as number) && holds(log.amps[k + 1] as number)) return k;
   return null;
 }
 
-function capacity(log: Log, first: number, end: number, setup: RunSetup<DischargePlan>, findings: Finding[], notes: Note[]): void {
-  const { plan } = setup;
-  const rate = median(finite(log.amps, first, end));
-  const full = plan?.fullVoltage ?? 4.2;
-  const floor = plan?.floor ?? lowestHeld(log, first, end);
-  // Where the volts crossed the floor, on a straight line between two samples.
-  let at: number | null = null;
-  for (let k = first + 1; k < end; k++) {
-    const [b, v] = [log.volts[k - 1] as number, log.volts[k] as number];
-    if (v <= floor && b > floor) {
-      at = (log.time[k - 1] as number) + ((b - floor) / (b - v)) * ((log.time[k] as number) - (log.time[k - 1] as number));
-      break;
+/** Where the volts cross the floor under load, s, and in which segment; on a straight line between two samples. */
+function crossing(log: Log, flows: readonly Segment[], floor: number): { readonly at: number; readonly segment: number } | null {
+  for (const [segment, { first, end }] of flows.entries())
+    for (let k = first; k < end; k++) {
+      const v = log.volts[k] as number;
+      if (!(v <= floor)) continue;
+      const b = k > first ? (log.volts[k - 1] as number) : NaN;
+      const t = log.time[k] as number;
+      return { segment, at: b > floor ? (log.time[k - 1] as number) + ((b - floor) / (b - v)) * (t - (log.time[k - 1] as number)) : t };
     }
-  }
-  const start = first > 0 ? ((log.time[first - 1] as number) + (log.time[first] as number)) / 2 : (log.time[first] as number);
-  const stop = at ?? (log.time[end - 1] as number);
+  return null;
+}
+
+function capacity(log: Log, flows: readonly Segment[], setup: RunSetup<DischargePlan>, findings: Finding[], notes: Note[], notStated: NotStated[]): void {
+  const { plan } = setup;
+  const silent = (code: NotStated["code"], reason: string) => notStated.push({ characteristic: "cell.capacity", code, reason });
+  const [begin, last] = [flows[0] as Segment, flows[flows.length - 1] as Segment];
+  const rate = median(Float64Array.from(flows.flatMap((s) => [...finite(log.amps, s.first, s.end)])));
+  const floor = plan?.floor ?? lowestHeld(log, last.first, last.end);
+  const crossed = crossing(log, flows, floor);
+  const used = flows.slice(0, (crossed?.segment ?? flows.length - 1) + 1);
+  const edge = (row: number) => (row > 0 && row < log.time.length ? ((log.time[row - 1] as number) + (log.time[row] as number)) / 2 : (log.time[Math.min(row, log.time.length - 1)] as number));
+  const start = edge(begin.first);
+  const stop = crossed?.at ?? (log.time[(used[used.length - 1] as Segment).end - 1] as number);
   const agree = (x: number, y: number) => Math.abs((log.amps[x] as number) - (log.amps[y] as number)) <= 0.1 * rate;
-  const drawn = integrate(log.time, log.amps, null, start, stop, log.usual, agree);
-  if (drawn.open.length) {
+  const parts = used.map((s, k) => integrate(log.time, log.amps, null, edge(s.first), k === used.length - 1 ? stop : edge(s.end), log.usual, agree));
+  const drawn = parts.reduce((sum, p) => sum + p.value, 0);
+  const gaps = used.slice(1).map((s, k) => edge(s.first) - edge((used[k] as Segment).end));
+  const paused = gaps.reduce((sum, g) => sum + g, 0);
+  if (parts.some((p) => p.open.length)) {
     notes.push({ code: "gap-open", message: "The log has a gap on whose two sides the current differs: what came out of the cell is not stated." });
+    silent("disturbed", "The log has a gap, and the current on its two sides differs.");
     return;
   }
-  const rested = first > 0 ? median(finite(log.volts, Math.max(0, first - 12), first)) : NaN;
-  const isFull = rested >= full - (plan?.series ?? 1) * FULL_WITHIN;
-  if (!isFull) {
-    notes.push({ code: "not-from-full", message: `${Number.isFinite(rested) ? `The cell began at ${q(rested, "V", { digits: 3 })} rested, not full` : "The log does not show the rested cell before the load"}: the ${q(drawn.value / 3600, "Ah", { digits: 3 })} that came out are no capacity. It is prepared for a repeated charge all the same.` });
+  if (paused > 0) notes.push({ code: "load-off", message: `The load was off ${gaps.length === 1 ? "once" : `${gaps.length} times`} meanwhile, for ${formatDuration(paused)} in all${paused > PAUSES ? `: the cell recovers in so long a pause, and its capacity is not stated` : "; the stretches are added"}.` });
+  if (paused > PAUSES) {
+    silent("disturbed", `The load was off for ${formatDuration(paused)} in all: the cell recovers in so long a pause.`);
+    return;
+  }
+  const rested = begin.first > 0 ? median(finite(log.volts, Math.max(0, begin.first - 12), begin.first)) : NaN;
+  if (!(rested >= restedFull(plan))) {
+    notes.push({ code: "not-from-full", message: `${Number.isFinite(rested) ? `The cell began at ${q(rested, "V", { digits: 3 })} rested, not full` : "The log does not show the rested cell before the load"}: the ${q(drawn / 3600, "Ah", { digits: 3 })} that came out are no capacity. It is prepared for a repeated charge all the same.` });
+    silent(Number.isFinite(rested) ? "did-not-happen" : "not-in-log", Number.isFinite(rested) ? `The cell began at ${q(rested, "V", { digits: 3 })} rested: it was not full.` : "The log does not show the rested cell before the load.");
     return;
   }
   const a = setup.instruments[log.ampRole];
   const v = setup.instruments[log.voltRole];
   const slope = Math.abs(valueBefore(log.time, log.volts, indexAt(log.time, stop), stop, 8)?.slope ?? 0);
   const late = v && slope > 0 ? rectangular(accuracyAt(v, floor)) / slope : 0;
-  const x = uncertain(drawn.value / 3600, [
-    ...(a ? ([[sourceName(log.ampRole, "gain"), (rectangular(a.gain) * drawn.value) / 3600], [sourceName(log.ampRole, "offset"), (rectangular(a.counts * a.resolution) * (stop - start)) / 3600]] as [string, number][]) : []),
+  const x = uncertain(drawn / 3600, [
+    ...(a ? ([[sourceName(log.ampRole, "gain"), (rectangular(a.gain) * drawn) / 3600], [sourceName(log.ampRole, "offset"), (rectangular(a.counts * a.resolution) * (stop - start - paused)) / 3600]] as [string, number][]) : []),
     ["volts at the floor", (late * rate) / 3600],
-    ["sampling", (rectangular(log.usual / 2) * rate) / 3600],
+    ["sampling", (Math.sqrt(1 + 2 * gaps.length) * rectangular(log.usual / 2) * rate) / 3600],
+    // The cell recovers in a pause and gives a little more then; beyond what a pause of minutes does it is not stated.
+    ["recovery in the pauses", paused > 0 ? rectangular(0.01 * Math.sqrt(paused / PAUSES)) * (drawn / 3600) : 0],
   ]);
-  const f = logFinding("cell.capacity", x, setup, { conditions: { rate: Number((plan && Math.abs(plan.rate - rate) < 0.05 * plan.rate ? plan.rate : rate).toPrecision(2)), floor: Number(floor.toPrecision(3)) }, ...(at === null ? { bound: "at-least" as const } : {}) });
+  const f = logFinding("cell.capacity", x, setup, { conditions: { rate: Number((plan && Math.abs(plan.rate - rate) < 0.05 * plan.rate ? plan.rate : rate).toPrecision(2)), floor: Number(floor.toPrecision(3)) }, ...(crossed ? {} : { bound: "at-least" as const }) });
   if (f) findings.push(f);
-  if (at === null) notes.push({ code: "floor-not-reached", message: `The log ends at ${q(log.volts[end - 1] as number, "V", { digits: 3 })}, above the floor of ${q(floor, "V")}: the capacity is at least that.` });
+  if (!crossed) notes.push({ code: "floor-not-reached", message: `The log ends at ${q(log.volts[last.end - 1] as number, "V", { digits: 3 })}, above the floor of ${q(floor, "V")}: the capacity is at least that.` });
   const rated = setup.conditions.cellCapacity ?? plan?.capacity;
   const share = rated ? `, ${q(x.value / rated, "1", { digits: 3 })} of the ${q(rated, "Ah")} that it is rated for` : "";
-  notes.push({ code: "delivered", message: `It gave ${q(x.value, "Ah", { digits: 3 })} in ${formatDuration(stop - start)} at ${q(rate, "A", { digits: 3 })} down to ${q(floor, "V")}${share}.` });
+  notes.push({ code: "delivered", message: `It gave ${q(x.value, "Ah", { digits: 3 })} in ${formatDuration(stop - start - paused)} at ${q(rate, "A", { digits: 3 })} down to ${q(floor, "V")}${share}.` });
 }
 
 /** Where nobody said a floor, the volts that the log ends its discharge at. */
-const lowestHeld = (log: Log, first: number, end: number): number => Number(Math.min(...finite(log.volts, Math.max(first, end - 5), end)).toFixed(2));
+const lowestHeld = (log: Log, first: number, end: number): number => Number(finite(log.volts, Math.max(first, end - 5), end).reduce((m, v) => Math.min(m, v), Infinity).toFixed(2));
 
 /** The step of the volts as the load goes off ÷ the step of the current, both carried to that instant. */
 function resistance(log: Log, end: number, setup: RunSetup, findings: Finding[]): void {

@@ -4,6 +4,10 @@ import type { Figure, Guide, GuideStep, LiveEvent, LogRow, RunSetup } from "../s
 import type { DischargePlan } from "./plan";
 
 const q = formatQuantity;
+/** Share of the reading before under which a reading fell out of the blue. */
+const SLIPPED = 0.6;
+/** Readings without current after which the load is said to have come off. */
+const LASTING = 3;
 
 /** Takes a cell down to its floor, then watches it recover. */
 export class DischargeGuide implements Guide {
@@ -12,6 +16,7 @@ export class DischargeGuide implements Guide {
   private onAt: number | null = null;
   private offAt: number | null = null;
   private under = 0;
+  private idle = 0;
   private drawn = 0;
   private last: LogRow | null = null;
 
@@ -24,12 +29,18 @@ export class DischargeGuide implements Guide {
     return this.drawn / 3600;
   }
 
+  /** The load should draw its current and does not. */
+  get interrupted(): boolean {
+    return this.offAt === null && this.idle >= LASTING;
+  }
+
   push(row: LogRow): GuideStep {
     const { plan } = this;
     const time = row.time as number;
     if (Number.isNaN(this.since)) this.since = time;
     const [a, b] = [this.last?.batteryCurrent, row.batteryCurrent];
     if (a !== undefined && b !== undefined) this.drawn += ((a + b) / 2) * (time - (this.last?.time ?? time));
+    const before = this.last?.batteryVoltage;
     this.last = row;
     let mark: GuideStep["mark"];
     if (this.onAt === null && time - this.since >= plan.quiet) {
@@ -38,8 +49,11 @@ export class DischargeGuide implements Guide {
     }
     const volts = row.batteryVoltage ?? NaN;
     if (this.onAt !== null && this.offAt === null) {
+      // The first reading under the floor ends it; one that fell out of the blue is a clip that slipped, and waits for the next.
+      const slipped = volts < SLIPPED * (before ?? volts);
       this.under = volts <= plan.floor ? this.under + 1 : 0;
-      if (this.under >= 2) {
+      this.idle = (row.batteryCurrent ?? plan.rate) < 0.2 * plan.rate ? this.idle + 1 : 0;
+      if (this.under >= (slipped ? 2 : 1)) {
         this.offAt = time;
         mark = { kind: "load-off", what: "load taken off" };
       }
@@ -51,6 +65,7 @@ export class DischargeGuide implements Guide {
       return { settings: { ...AT_REST, supplyOn: true }, phase: "recovering", text: `The floor is reached: load off. Log its recovery for ${formatDuration(plan.rebound)}.`, done: false, left, ...more };
     }
     if (this.onAt === null) return { settings: { ...AT_REST, supplyOn: true }, phase: "rested", text: "No load yet: the rested cell's volts show whether it is full.", done: false, left: plan.quiet + (3600 * plan.capacity) / plan.rate, ...more };
+    if (this.interrupted) return { settings: { ...AT_REST, supplyOn: true, load: plan.rate }, phase: "interrupted", text: `No current flows: the load has come off or switched itself off. Put ${q(plan.rate, "A")} on again; up to half an hour without it is left out.`, done: false, left: plan.rebound, ...more };
     const left = Math.max(60, (3600 * (plan.capacity - this.charge)) / plan.rate);
     return { settings: { ...AT_REST, supplyOn: true, load: plan.rate }, phase: "discharging", text: `Load ${q(plan.rate, "A")}, down to ${q(plan.floor, "V")}. Stay within earshot.`, done: false, left: left + plan.rebound, ...more };
   }
@@ -58,8 +73,13 @@ export class DischargeGuide implements Guide {
 
 /** What came out of it so far. */
 export class DischargeSeen implements Seen {
+  private lost = false;
   constructor(private readonly guide: DischargeGuide) {}
   push(row: LogRow, step: GuideStep): readonly LiveEvent[] {
+    const was = this.lost;
+    this.lost = this.guide.interrupted;
+    if (this.lost && !was) return [{ kind: "interrupted", time: row.time as number, message: `Interrupted after ${q(this.guide.charge, "Ah", { digits: 3 })}: no current flows. Put the load on again.` }];
+    if (was && !this.lost) return [{ kind: "phase", time: row.time as number, message: "The load draws its current again. The pause does not count." }];
     return step.mark?.kind === "load-off" ? [{ kind: "phase", time: row.time as number, message: `The floor is reached after ${q(this.guide.charge, "Ah", { digits: 3 })}.` }] : [];
   }
   figures(): readonly Figure[] {

@@ -1,4 +1,5 @@
 import { formatQuantity, formatRoughly, ok, type Result } from "../../quantities";
+import type { Chemistry } from "../../cells";
 import { metersFor, type Role } from "../roles";
 import type { PlanContext, PlannedCell, PlanField, PlanRemark, RunSetup } from "../shape";
 
@@ -9,6 +10,7 @@ export interface DischargePlan {
   readonly fullVoltage: number;
   /** Cells in series; one where nothing is said. */
   readonly series?: number;
+  readonly chemistry?: Chemistry;
   /** A, and V at which it ends. */
   readonly rate: number;
   readonly floor: number;
@@ -21,8 +23,20 @@ export interface DischargePlan {
 }
 
 export const DISCHARGE_ROLES: readonly Role[] = ["batteryVoltage", "batteryCurrent", "cellTemperature"];
-/** V under a full cell's at which a rested one still counts as full. */
-export const FULL_WITHIN = 0.1;
+/** V under a full cell's at which a rested one still counts as full: lithium-ion. */
+const FULL_WITHIN = 0.1;
+/** V a cell from which a rested iron-phosphate cell counts as full: it settles far below what it was charged to, and stays flat below that. */
+const PHOSPHATE_FULL = 3.32;
+/** V a cell up to which a full voltage is that of iron phosphate. */
+const PHOSPHATE_MOST = 3.8;
+
+/** V from which the rested cell or pack counts as full, by its own chemistry. */
+export function restedFull(plan: Pick<DischargePlan, "fullVoltage" | "series" | "chemistry"> | undefined): number {
+  const series = plan?.series ?? 1;
+  const each = (plan?.fullVoltage ?? 4.2) / series;
+  const phosphate = plan?.chemistry ? plan.chemistry === "iron-phosphate" : each < PHOSPHATE_MOST;
+  return series * (phosphate ? PHOSPHATE_FULL : each - FULL_WITHIN);
+}
 
 /** A fifth of the rated capacity an hour, to the house's empty voltage. */
 export function planDischarge(context: PlanContext): Result<RunSetup<DischargePlan>> {
@@ -43,7 +57,7 @@ export function dischargeOf(setup: RunSetup<DischargePlan>, cell: PlannedCell): 
   return {
     ...setup,
     conditions: { ...setup.conditions, cellCapacity: cell.capacity },
-    plan: { ...plan, capacity: cell.capacity, rate: Number((0.2 * cell.capacity).toPrecision(2)), fullVoltage: series * cell.fullVoltage, startVoltage: Number((series * (cell.fullVoltage - 0.02)).toPrecision(4)), floor: Number((series * cell.emptyVoltage).toPrecision(4)), series },
+    plan: { ...plan, capacity: cell.capacity, rate: Number((0.2 * cell.capacity).toPrecision(2)), fullVoltage: series * cell.fullVoltage, startVoltage: Number((series * (cell.fullVoltage - 0.02)).toPrecision(4)), floor: Number((series * cell.emptyVoltage).toPrecision(4)), series, chemistry: cell.chemistry },
   };
 }
 

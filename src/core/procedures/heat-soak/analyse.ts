@@ -1,11 +1,11 @@
-import { fitWarming, powerOn, type Warming } from "../../fit";
+import { fitWarming, powerOn, type Warming, type WarmingReadings } from "../../fit";
 import { formatDuration, formatQuantity, median, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
 import { finite } from "../../traces";
 import { cleanLog, logCharts, type CleanColumns } from "../guided";
 import { logFinding, meterReading } from "../log-reading";
 import { sourceName } from "../../instruments";
 import type { Role } from "../roles";
-import type { Analysis, ChartSpec, Finding, Note, Readings, RunSetup, Unfairness } from "../shape";
+import type { Analysis, ChartSpec, Finding, Note, NotStated, Readings, RunSetup, Unfairness } from "../shape";
 import { SHAPE } from "./guide";
 import { TOUCH, type HeatPlan } from "./plan";
 import { heatSource, warmingPriors, warmingRows, type HeatSource } from "./readings";
@@ -27,14 +27,40 @@ export function analyseHeat(readings: Readings, setup: RunSetup<HeatPlan>): Anal
   const { time, columns } = log;
   const notes: Note[] = [];
   const findings: Finding[] = [];
-  const rows = warmingRows(time, columns, setup);
+  const { rows, pauses, cut } = throughout(warmingRows(time, columns, setup));
+  if (pauses > 0) notes.push({ code: "load-off", message: `The load was off for ${formatDuration(pauses)} meanwhile: the fitted curve follows it.` });
+  if (cut > 0) notes.push({ code: "load-lost", message: `The load was off for the last ${formatDuration(cut)} of the log: they are left out.` });
   const source = heatSource(columns, setup);
   if (!columns.ambientTemperature && setup.conditions.ambientTemperature === undefined) notes.push({ code: "no-ambient", message: "The ambient was neither logged nor stated: temperatures can't be told from rises." });
   if (!source) notes.push({ code: "no-power", message: "The log lacks volts and amps on both sides, and the heat was not stated: say the dissipation in W to get the thermal resistance." });
   const fit = rows.time.length && source && median(rows.power.subarray(powerOn(rows.power))) > LEAST ? fitWarming(rows, warmingPriors(setup, rows.power, columns.ambientTemperature !== undefined)) : null;
   if (!fit && source) notes.push({ code: "no-warming", message: "No warming was seen that a curve could be laid through." });
   if (fit && source) settled(fit, source, rows, columns, setup, findings, notes);
-  return { findings, notes, charts: charts(log, fit, trace.events) };
+  return { findings, notes, notStated: lacking(columns, source, setup), charts: charts(log, fit, trace.events) };
+}
+
+/** What the log lacks for any of it: an ambient, the heat. */
+function lacking(columns: CleanColumns, source: HeatSource | null, setup: RunSetup): NotStated[] {
+  const all = ["heat.steady-temperature", "heat.time-constant", "heat.thermal-resistance", "heat.max-ambient"];
+  if (!columns.ambientTemperature && setup.conditions.ambientTemperature === undefined) return all.map((characteristic) => ({ characteristic, code: "needs", reason: "The ambient temperature was neither logged nor stated.", needs: { condition: "ambientTemperature" } }));
+  if (!source) return all.map((characteristic) => ({ characteristic, code: "needs", reason: "The power turned into heat is not known: the log lacks voltage and current on one side, and it was not stated.", needs: { condition: "dissipation" } }));
+  return [];
+}
+
+/** The rows up to where the load went off for good, with the s that it was off before that and after. */
+function throughout(rows: WarmingReadings): { readonly rows: WarmingReadings; readonly pauses: number; readonly cut: number } {
+  const { time, power } = rows;
+  const on = powerOn(power);
+  const half = 0.5 * (power[on] ?? 0);
+  let end = time.length;
+  while (end > on && !((power[end - 1] as number) > half)) end--;
+  // A sample or two at the end are the load coming off as the log is finished.
+  const whole = time.length - end < 3 || end <= on;
+  const kept = whole ? time.length : end;
+  let pauses = 0;
+  for (let k = on + 1; k < kept; k++) if (!((power[k] as number) > half)) pauses += (time[k] as number) - (time[k - 1] as number);
+  const part = (c: Float64Array) => c.subarray(0, kept);
+  return { rows: { time: part(time), part: part(rows.part), ambient: part(rows.ambient), power: part(power) }, pauses: whole && end < time.length ? 0 : pauses, cut: whole ? 0 : (time[time.length - 1] as number) - (time[end - 1] as number) };
 }
 
 function unfairness(setup: RunSetup<HeatPlan>): readonly Unfairness[] {

@@ -1,4 +1,4 @@
-import { median } from "../../quantities";
+import { highest, median } from "../../quantities";
 import type { WarmingPriors, WarmingReadings } from "../../fit";
 import type { CleanColumns } from "../guided";
 import type { LogRow, RunSetup } from "../shape";
@@ -48,7 +48,7 @@ export function warmingPriors(setup: RunSetup, power: ArrayLike<number>, ambient
   const of = (role: "partTemperature" | "ambientTemperature") => setup.instruments[role] ?? { gain: 0.005, counts: 10, resolution: 0.1 };
   const limit = (role: "partTemperature" | "ambientTemperature") => of(role).gain * 25 + of(role).counts * of(role).resolution;
   const offset = Math.hypot(limit("partTemperature"), ambientRead ? limit("ambientTemperature") : 1) / Math.sqrt(3);
-  const most = Math.max(...Array.from({ length: Math.min(64, power.length) }, (_, k) => power[Math.floor((k * power.length) / 64)] ?? 0), 0);
+  const most = highest([...Array.from({ length: Math.min(64, power.length) }, (_, k) => power[Math.floor((k * power.length) / 64)] ?? 0), 0]);
   const first = median(Float64Array.from({ length: Math.min(3, power.length) }, (_, k) => power[k] as number));
   return { offset: Math.max(0.05, offset), start: first > most / 2 ? 12 : 0.7, noise: 0.45 * Math.hypot(of("partTemperature").resolution, ambientRead ? of("ambientTemperature").resolution : 0) };
 }

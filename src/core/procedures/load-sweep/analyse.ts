@@ -1,20 +1,5 @@
 import type { Conditions } from "../../characteristics";
-import {
-  budget,
-  divide,
-  exact,
-  expandedUncertainty,
-  fitPolynomial,
-  formatQuantity,
-  propagate,
-  rectangular,
-  scale,
-  standardUncertainty,
-  subtract,
-  withPart,
-  type Uncertain,
-  type Unit,
-} from "../../quantities";
+import { budget, divide, exact, expandedUncertainty, fitPolynomial, formatQuantity, highest, lowest, propagate, rectangular, scale, standardUncertainty, subtract, withPart, type Uncertain, type Unit } from "../../quantities";
 import type { Analysis, Corrections, Finding, Note, Readings, RunSetup, Unfairness } from "../shape";
 import { sweepCharts } from "./charts";
 import { fitLossModel, type LossModel } from "./loss-model";
@@ -111,7 +96,7 @@ function peak(points: readonly SweepPoint[], conditions: Conditions): Finding[] 
     const difference = subtract(e, p.efficiency as Uncertain);
     return difference.value <= 2 * standardUncertainty(difference);
   });
-  const reach = Math.max(...rivals.map((p) => Math.abs(p.outputI.value - best.outputI.value)));
+  const reach = highest(rivals.map((p) => Math.abs(p.outputI.value - best.outputI.value)));
   const place = reach > 0 ? withPart(best.outputI, "flat peak", rectangular(reach)) : best.outputI;
   return [
     finding("boost.peak-efficiency", "1", e, conditions, [best]),
@@ -205,7 +190,7 @@ function acrossColumns(columns: readonly SweepColumn[], setup: RunSetup<SweepPla
   const limits = columns.map((c) => ({ column: c, ...columnLimits(c) }));
   const heldAll = limits.filter((l) => l.held !== null);
   if (nominal && columns.length >= 2 && heldAll.length === columns.length) {
-    const common = Math.min(...heldAll.map((l) => (l.held as SweepPoint).outputI.value));
+    const common = lowest(heldAll.map((l) => (l.held as SweepPoint).outputI.value));
     const outputs = columns.map((c) => outputAt(c, common)).filter((o): o is NonNullable<typeof o> => o !== null);
     if (outputs.length === columns.length) {
       const high = outputs.reduce((a, b) => (b.volts.value > a.volts.value ? b : a));
@@ -219,7 +204,7 @@ function acrossColumns(columns: readonly SweepColumn[], setup: RunSetup<SweepPla
     const top = reached.reduce((a, b) => (b.batteryI.value > a.batteryI.value ? b : a));
     const beyond = collapsed.map((l) => (l.fell as SweepPoint).batteryI.value).filter((i) => i > top.batteryI.value);
     out.push(
-      finding("boost.input-current-limit", "A", top.batteryI, at, [top], beyond.length ? { bracket: { low: top.batteryI.value, high: Math.max(...beyond) } } : {}),
+      finding("boost.input-current-limit", "A", top.batteryI, at, [top], beyond.length ? { bracket: { low: top.batteryI.value, high: highest(beyond) } } : {}),
     );
   }
   return out;

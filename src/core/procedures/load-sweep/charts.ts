@@ -1,4 +1,4 @@
-import { formatQuantity } from "../../quantities";
+import { formatQuantity, highest, lowest } from "../../quantities";
 import type { ChartSpec, RunSetup } from "../shape";
 import { efficiencyAt, type LossModel } from "./loss-model";
 import { regulationBand, type SweepColumn, type SweepPoint } from "./points";
@@ -9,8 +9,8 @@ const state = (p: SweepPoint): "counts" | "left-out" | "fell" => (p.leftOut !== 
 function curveLoads(points: readonly SweepPoint[]): number[] {
   const loads = points.filter((p) => p.efficiency !== null && p.inBand).map((p) => p.outputI.value);
   if (loads.length < 2) return [];
-  const low = Math.min(...loads);
-  const high = Math.max(...loads);
+  const low = lowest(loads);
+  const high = highest(loads);
   return Array.from({ length: 60 }, (_, i) => low + (high - low) * (i / 59) ** 2);
 }
 

@@ -1,5 +1,5 @@
 import { sourceName, type Accuracy } from "../../instruments";
-import { fitLine, formatQuantity, rectangular, uncertain } from "../../quantities";
+import { fitLine, formatQuantity, highest, rectangular, uncertain } from "../../quantities";
 import { finite, plateaus } from "../../traces";
 import { cleanLog, logCharts, type CleanColumns } from "../guided";
 import { logFinding } from "../log-reading";
@@ -70,7 +70,7 @@ function verdict(checks: Checked, line: { readonly intercept: number; readonly s
   if (offset) findings.push({ ...offset, unit });
   const name = roleLabel(checks).toLowerCase();
   const u = (f: Finding | null | undefined) => f?.expandedUncertainty ?? 0;
-  const most = Math.max(...steps.map((s) => s.amps));
+  const most = highest(steps.map((s) => s.amps));
   if (isCurrent(checks)) {
     notes.push({ code: "gain", message: `Over ${q(most, "A")} the ${name} read ${q(Math.abs(line.slope), "1", { digits: 2 })} ${line.slope < 0 ? "less" : "more"} than the reference, beside an offset of ${q(line.intercept, "A", { uncertainty: u(offset) })}.` });
   } else {
@@ -116,7 +116,7 @@ function charts(time: Float64Array, c: CleanColumns, checks: Checked, reference:
     { spans: [], events: [] },
   );
   if (!line || steps.length < 2) return made;
-  const most = Math.max(...steps.map((s) => s.amps));
+  const most = highest(steps.map((s) => s.amps));
   const along = Array.from({ length: 21 }, (_, k) => (k * most) / 20);
   // Beside the log itself: the differences over the current, with the line that was laid through them.
   const over: ChartSpec = {

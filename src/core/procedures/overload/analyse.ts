@@ -1,5 +1,5 @@
 import { accuracyAt } from "../../instruments";
-import { formatDuration, formatQuantity, median, rectangular, withPart } from "../../quantities";
+import { formatDuration, formatQuantity, highest, lowest, median, rectangular, withPart } from "../../quantities";
 import { finite, indexAt, interval, plateaus } from "../../traces";
 import { logCharts, marksOf } from "../guided";
 import { logFinding, meterReading, wordFinding } from "../log-reading";
@@ -77,8 +77,8 @@ function fall(w: Work, before: number): number | null {
 function supplyGaveUp(w: Work, from: number, to: number): Unfairness[] {
   const limit = w.setup.conditions.supplyCurrentLimit;
   if (!limit) return [];
-  const highest = finite(w.battery, from, to).reduce((m, v) => Math.max(m, v), 0);
-  if (highest < (1 - OWN_LIMIT) * limit) return [];
+  const most = highest(finite(w.battery, from, to));
+  if (most < (1 - OWN_LIMIT) * limit) return [];
   return [{ code: "supply-limit", message: `The supply was at its own limit of ${q(limit, "A")} when the output fell: the supply gave up, not the module.`, remedy: "Raise the supply's limit past the claimed trip, as far as the wiring and the maker's limits allow.", pushes: "low" }];
 }
 
@@ -172,8 +172,8 @@ function short(w: Work, nominal: number): void {
     return;
   }
   const current = median(shorts.map((s) => s.steady));
-  const peak = Math.max(...shorts.map((s) => s.peak));
-  const readings = Math.min(...shorts.map((s) => s.readings));
+  const peak = highest(shorts.map((s) => s.peak));
+  const readings = lowest(shorts.map((s) => s.readings));
   const x = meterReading(current, "batteryCurrent", setup, "short", readings);
   const steady = logFinding("protect.short-current", x, setup);
   if (steady) findings.push(steady);

@@ -1,10 +1,10 @@
-import { fitLine, formatDuration, formatQuantity, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
+import { fitLine, formatDuration, formatQuantity, highest, lowest, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
 import { valueBefore, withoutSpikes } from "../../traces";
 import { logCharts } from "../guided";
 import { logFinding, meterReading, wordFinding } from "../log-reading";
 import type { Role } from "../roles";
-import type { Analysis, ChartSpec, Finding, Note, Readings, RunSetup, Trace } from "../shape";
-import { packFloor } from "./guide";
+import type { Analysis, ChartSpec, Finding, Note, NotStated, Readings, RunSetup, Trace } from "../shape";
+import { NO_CUT, packFloor } from "./guide";
 import type { PackPlan } from "./plan";
 import { PackStream, type PackEvent } from "./stream";
 
@@ -50,9 +50,9 @@ export function analysePack(readings: Readings, setup: RunSetup<PackPlan>): Anal
   if (readings.kind !== "trace") throw new Error("internal: a pack charge is a log over time");
   const log = packLog(readings.trace, setup);
   if (!log) return { findings: [], notes: [{ code: "no-cells", message: "The log needs the pack's current and the volts of at least two cells (cell 1, cell 2, …)." }], charts: [] };
-  const stream = new PackStream(packFloor(setup));
+  const stream = new PackStream(packFloor(setup), credibleCut(log, setup, readings.trace));
   const events: PackEvent[] = [];
-  for (let k = 0; k < log.time.length; k++) events.push(...stream.push(k, log.time[k] as number, log.amps[k] as number));
+  for (let k = 0; k < log.time.length; k++) events.push(...stream.push(k, log.time[k] as number, log.amps[k] as number, highestAt(log, k)));
   const findings: Finding[] = [];
   const notes: Note[] = [];
   const put = (name: string, x: Uncertain) => {
@@ -76,7 +76,8 @@ export function analysePack(readings: Readings, setup: RunSetup<PackPlan>): Anal
       words(top, low, amps?.value ?? NaN, cut, notes);
     }
   } else if (tapered) notes.push({ code: "tapered", message: `The current fell gently to nothing by ${formatDuration(tapered.time)}: the charger ended the charge, the board did not cut.` });
-  else notes.push({ code: "no-cut", message: "The log shows no cut of the charge." });
+  else if (!events.some((e) => e.kind === "interrupted")) notes.push({ code: "no-cut", message: "The log shows no cut of the charge." });
+  const notStated = interruptions(log, events, cut !== undefined, notes);
   const again = cut && events.find((e) => e.kind === "charge-again" && e.time > cut.time);
   if (again) {
     const top = cellsBefore(log, again.row)[0];
@@ -99,7 +100,35 @@ export function analysePack(readings: Readings, setup: RunSetup<PackPlan>): Anal
   waking(events, readings.trace, findings, notes);
   resistor(log, events, notes);
   withinWindow(findings, setup, notes);
-  return { findings, notes, charts: charts(log, events, readings.trace) };
+  return { findings, notes, notStated, charts: charts(log, events, readings.trace) };
+}
+
+/** V that the highest cell of a pack at a cut lies within of the highest that it ever stood at. */
+const NEAR_TOP = 0.08;
+/** V between which no board of either chemistry cuts. */
+const NO_CHEMISTRY = { low: 3.75, high: 4.02, least: 3.4 } as const;
+
+const highestAt = (log: PackLog, k: number): number => log.cells.reduce((m, c) => ((c.volts[k] as number) > m ? (c.volts[k] as number) : m), -Infinity);
+
+/** V of the highest cell under which a stop of the charge is taken for a pulled plug rather than for the board's cut. */
+function credibleCut(log: PackLog, setup: RunSetup<PackPlan>, trace: Trace): number {
+  let top = -Infinity;
+  for (let k = 0; k < log.time.length; k++) if ((log.amps[k] as number) > 0) top = Math.max(top, highestAt(log, k));
+  const claimed = setup.plan ? setup.plan.cut - NO_CUT : -Infinity;
+  const none = (top > NO_CHEMISTRY.low && top < NO_CHEMISTRY.high) || top < NO_CHEMISTRY.least;
+  // A plug that the tester says was pulled: nothing before it counts.
+  return trace.events.some((e) => e.kind === "cut-seen") ? -Infinity : none ? Infinity : Math.max(claimed, top - NEAR_TOP);
+}
+
+function interruptions(log: PackLog, events: readonly PackEvent[], cut: boolean, notes: Note[]): NotStated[] {
+  const lost = events.filter((e) => e.kind === "interrupted");
+  const [first] = lost;
+  if (!first) return [];
+  const back = events.some((e) => e.kind === "resumed" && e.time > (lost[lost.length - 1] as PackEvent).time);
+  const reason = `The current stopped with the highest cell at only ${q(highestAt(log, Math.max(0, first.row - 1)), "V", { digits: 3 })}: a pulled plug or the charger, not the board's cut.`;
+  notes.push({ code: "interrupted", message: `${reason} ${back ? "The charge went on afterwards." : "If the board did cut there, mark it on the log."}` });
+  if (cut) return [];
+  return ["pack.cutoff-cell-voltage", "pack.current-at-cutoff", "pack.spread-at-cutoff", "pack.release-cell-voltage"].map((characteristic) => ({ characteristic, code: "disturbed" as const, reason }));
 }
 
 /** s of charging after a low cut that only wakes a board: its end is no cut. */
@@ -150,12 +179,13 @@ function resistor(log: PackLog, events: readonly PackEvent[], notes: Note[]): vo
   const line = good.length >= 12 ? fitLine(good.map((k) => log.amps[k] as number), good.map(pack)) : null;
   if (!line) return;
   const amps = good.map((k) => log.amps[k] as number);
-  const fall = Math.max(...amps) - Math.min(...amps);
+  const [from, least] = [highest(amps), lowest(amps)];
+  const fall = from - least;
   const rise = -line.slope * fall;
   const volts = pack(good[good.length - 1] as number);
   if (rise > RISING * volts && line.scatter < 0.15 * rise)
-    notes.push({ code: "resistor-limited", message: `While the current fell from ${q(Math.max(...amps), "A", { digits: 2 })} the pack rose by ${q(rise, "V", { digits: 2 })} in one line: about ${q(-line.slope, "Ω", { digits: 2 })} in series with ${q(line.intercept, "V", { digits: 3 })} limit it. That is no constant-voltage phase: a small current does not mean that the pack is full.` });
-  else if (rise < 0.01 * volts) notes.push({ code: "constant-voltage", message: `The current fell from ${q(Math.max(...amps), "A", { digits: 2 })} while the pack stood at ${q(volts, "V", { digits: 4 })}: a real constant-voltage phase.` });
+    notes.push({ code: "resistor-limited", message: `While the current fell from ${q(from, "A", { digits: 2 })} the pack rose by ${q(rise, "V", { digits: 2 })} in one line: about ${q(-line.slope, "Ω", { digits: 2 })} in series with ${q(line.intercept, "V", { digits: 3 })} limit it. That is no constant-voltage phase: a small current does not mean that the pack is full.` });
+  else if (rise < 0.01 * volts) notes.push({ code: "constant-voltage", message: `The current fell from ${q(from, "A", { digits: 2 })} while the pack stood at ${q(volts, "V", { digits: 4 })}: a real constant-voltage phase.` });
 }
 
 /** The board's thresholds against what the cells stand, and against a long life. */
@@ -180,7 +210,7 @@ function words(top: Edge, low: Edge, amps: number, cut: PackEvent, notes: Note[]
 
 function charts(log: PackLog, events: readonly PackEvent[], trace: Trace): ChartSpec[] {
   const columns = Object.fromEntries([["cellCurrent", log.amps], ...log.cells.map((c) => [c.role, c.volts] as const)]);
-  const words: Readonly<Record<PackEvent["kind"], string>> = { charge: "charging", "charge-cut": "cut off", "charge-again": "charging again", tapered: "ended", discharge: "discharging", "low-cut": "cut off below", "discharge-end": "discharge ended" };
+  const words: Readonly<Record<PackEvent["kind"], string>> = { charge: "charging", interrupted: "interrupted", resumed: "charging", "charge-cut": "cut off", "charge-again": "charging again", tapered: "ended", discharge: "discharging", "low-cut": "cut off below", "discharge-end": "discharge ended" };
   const end = log.time[log.time.length - 1] as number;
   const spans = events.map((e, k) => ({ from: e.time, to: events[k + 1]?.time ?? end, label: words[e.kind] }));
   return logCharts(

@@ -14,6 +14,15 @@ const DEAD = 300;
 /** A that the ammeter can't tell from nothing. */
 export const packFloor = (setup: RunSetup): number => 2 * accuracyAt(setup.instruments.cellCurrent ?? { gain: 0, counts: 2, resolution: 0.001 }, 0) + 0.002;
 
+/** V under the claimed cut at which a stop of the current is not the board's: a pulled plug, a charger's timer. */
+export const NO_CUT = 0.2;
+/** V of the highest cell of a row; NaN where none was read. */
+function highestOf(row: LogRow): number {
+  let most = NaN;
+  for (const [role, v] of Object.entries(row)) if (/^cell\d+Voltage$/.test(role) && v !== undefined && !(v <= most)) most = v;
+  return most;
+}
+
 type Stage = "before" | "charging" | "waiting" | "resting" | "discharging" | "after" | "waking" | "woken" | "again" | "end";
 const PHASES: Readonly<Record<Stage, string>> = { before: "rested", charging: "charging", waiting: "waiting for the release", resting: "resting", discharging: "discharging", after: "after the low cut", waking: "waking by itself?", woken: "charger on", again: "woken by the charger?", end: "resting" };
 /** Share of the load with which waking is tried: a light one, or the weak cell is cut off again at once. */
@@ -31,14 +40,19 @@ export class PackGuide implements Guide {
   constructor(setup: RunSetup<PackPlan>) {
     if (!setup.plan) throw new Error("internal: a pack charge is led by its plan");
     this.plan = setup.plan;
-    this.stream = new PackStream(packFloor(setup));
+    this.stream = new PackStream(packFloor(setup), this.plan.cut - NO_CUT);
+  }
+
+  /** The charge stopped otherwise than by the board, and has not gone on yet. */
+  private get interrupted(): boolean {
+    return this.events[this.events.length - 1]?.kind === "interrupted";
   }
 
   push(row: LogRow): GuideStep {
     const { plan } = this;
     const time = row.time as number;
     if (Number.isNaN(this.since)) this.since = time;
-    const seen = this.stream.push(this.row++, time, row.cellCurrent ?? NaN);
+    const seen = this.stream.push(this.row++, time, row.cellCurrent ?? NaN, highestOf(row));
     this.events.push(...seen);
     this.go(time, seen);
     const past = time - this.since;
@@ -47,7 +61,7 @@ export class PackGuide implements Guide {
     const settings = { ...on, input: this.stage === "charging" || this.stage === "waiting" || this.stage === "woken", load: this.stage === "discharging" ? plan.load : light ? LIGHT * plan.load : 0 };
     const says: Readonly<Record<Stage, string>> = {
       before: "Charger and load off: log the rested cells for a moment.",
-      charging: `Charger on, ${q(plan.current, "A")}: log until the current stops.`,
+      charging: this.interrupted ? "The current has stopped long before the cut: look at the charger and its plug, and put it on again." : `Charger on, ${q(plan.current, "A")}: log until the current stops.`,
       waiting: "The charge has stopped. Leave the charger on: when is charging allowed again?",
       resting: `Charger off. Let the cells rest for ${formatRoughly(REST)}.`,
       discharging: `Load ${q(plan.load, "A")}: log until the board cuts it off.`,
@@ -124,7 +138,9 @@ export class PackSeen implements Seen {
     this.row = row;
     const fresh = this.guide.events.slice(this.said);
     this.said = this.guide.events.length;
-    const words: Readonly<Partial<Record<PackEvent["kind"], string>>> = { "charge-cut": "The board has cut the charge.", "charge-again": "Charging is allowed again.", tapered: "The charger has ended the charge.", "low-cut": "The board has cut the discharge." };
+    const words: Readonly<Partial<Record<PackEvent["kind"], string>>> = { resumed: "The charge goes on. The pause does not count.", "charge-cut": "The board has cut the charge.", "charge-again": "Charging is allowed again.", tapered: "The charger has ended the charge.", "low-cut": "The board has cut the discharge." };
+    const lost = fresh.find((e) => e.kind === "interrupted");
+    if (lost) return [{ kind: "interrupted", time: lost.time, message: "Interrupted: the current stopped long before the board's cut. Look at the charger and its plug." }];
     return fresh.flatMap((e) => (words[e.kind] ? [{ kind: "phase" as const, time: e.time, message: words[e.kind] as string }] : []));
   }
   figures(): readonly Figure[] {

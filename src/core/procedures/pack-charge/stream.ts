@@ -1,5 +1,5 @@
 /** What happens to a pack as its current tells. */
-export type PackEventKind = "charge" | "charge-cut" | "charge-again" | "tapered" | "discharge" | "low-cut" | "discharge-end";
+export type PackEventKind = "charge" | "interrupted" | "resumed" | "charge-cut" | "charge-again" | "tapered" | "discharge" | "low-cut" | "discharge-end";
 export interface PackEvent {
   readonly kind: PackEventKind;
   /** First row of what comes after, and its time, s. */
@@ -21,12 +21,19 @@ export class PackStream {
   private last = 0;
   private cuts = 0;
   private lows = 0;
+  /** V of the highest cell while charging, as it was last. */
+  private highest = NaN;
+  private interrupted = false;
 
-  /** `floor` A that the ammeter can't tell from nothing. */
-  constructor(private readonly floor: number) {}
+  /** `floor` A that the ammeter can't tell from nothing; `credible` V of the highest cell under which a stop of the charge is no cut of the board. */
+  constructor(
+    private readonly floor: number,
+    private readonly credible: number,
+  ) {}
 
-  push(row: number, time: number, amps: number): readonly PackEvent[] {
+  push(row: number, time: number, amps: number, highest = NaN): readonly PackEvent[] {
     if (amps - amps !== 0) return [];
+    if (this.state === "charging" && amps > this.floor && highest - highest === 0) this.highest = highest;
     const now = amps > this.floor ? "charging" : amps < -this.floor ? "discharging" : "rest";
     if (now === this.state) {
       this.pending = null;
@@ -48,15 +55,17 @@ export class PackStream {
     const say = (kind: PackEventKind) => out.push({ kind, row: at.row, time: at.time });
     if (was === "charging") {
       const cut = this.last > CUT_SHARE * this.most;
-      if (cut) this.cuts++;
-      say(cut ? "charge-cut" : "tapered");
+      this.interrupted = cut && this.highest < this.credible;
+      if (cut && !this.interrupted) this.cuts++;
+      say(this.interrupted ? "interrupted" : cut ? "charge-cut" : "tapered");
     }
     // Only the first stop is the board's; a later one ends a try whether it wakes.
     if (was === "discharging" && now === "rest") say(this.lows++ === 0 ? "low-cut" : "discharge-end");
     else if (was === "discharging") say("discharge-end");
     if (now === "charging") {
-      say(this.cuts > 0 ? "charge-again" : "charge");
-      this.most = amps;
+      say(this.interrupted ? "resumed" : this.cuts > 0 ? "charge-again" : "charge");
+      this.interrupted = false;
+      this.most = Math.max(amps, this.cuts > 0 ? 0 : this.most);
       this.last = amps;
     }
     if (now === "discharging") say("discharge");

@@ -1,4 +1,4 @@
-import { fitLine, formatDuration, formatQuantity, median, rectangular, uncertain, withPart } from "../../quantities";
+import { fitLine, formatDuration, formatQuantity, highest, median, rectangular, uncertain, withPart } from "../../quantities";
 import { accuracyAt } from "../../instruments";
 import { finite } from "../../traces";
 import { logFinding, meterDifference, meterReading } from "../log-reading";
@@ -134,7 +134,7 @@ export function handOverFindings(all: readonly HandOver[], usual: number, setup:
 
 function words(event: "plugged" | "unplugged", own: readonly HandOver[], dip: HandOver, over: HandOver, setup: RunSetup<PathPlan>, notes: Note[]): void {
   const counted = own.length > 1 ? `the worst of ${own.length}` : "one seen";
-  const long = Math.max(...own.map((h) => h.outside ?? 0));
+  const long = highest(own.map((h) => h.outside ?? 0));
   notes.push({ code: `hand-over-${event}`, message: `${event === "plugged" ? "Plugged in" : "Pulled"} under load (${counted}): down to ${q(dip.low, "V", { digits: 3 })}, up to ${q(over.high, "V", { digits: 3 })}, ${long > 0 ? `out of its band for ${long < 1 ? `${q(1000 * long, "", { digits: 2 })} ms` : formatDuration(long)}: ${long > 0.02 ? "a recorder may restart" : "most loads ride through it on their capacitors"}` : "never out of its band"}.` });
   const most = setup.plan?.loadMaximum;
   if (most && over.high > most) notes.push({ code: "overshoot-high", message: `The output reaches ${q(over.high, "V", { digits: 3 })}, more than the ${q(most, "V")} that the load stands: put a clamp or a capacitor on it, or another board.` });

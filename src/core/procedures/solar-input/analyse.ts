@@ -1,5 +1,5 @@
 import { sourceName } from "../../instruments";
-import { formatDuration, formatQuantity, median, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
+import { formatDuration, formatQuantity, highest, lowest, median, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
 import { finite, interval } from "../../traces";
 import { cleanLog, logCharts, type CleanColumns } from "../guided";
 import { logFinding, meterReading } from "../log-reading";
@@ -154,7 +154,7 @@ function restarts(time: Float64Array, ic: Float64Array, vi: Float64Array, window
       back = NaN;
     }
   }
-  if (delays.length) notes.push({ code: "restart", message: `After ${delays.length === 1 ? "a cloud" : `${delays.length} clouds`} it charged again ${q(median(delays), "s", { digits: 2 })} after the light was back${delays.length > 1 ? ` (${q(Math.min(...delays), "s", { digits: 2 })} to ${q(Math.max(...delays), "s", { digits: 2 })})` : ""}, seen every ${q(interval(time), "s", { digits: 2 })}.` });
+  if (delays.length) notes.push({ code: "restart", message: `After ${delays.length === 1 ? "a cloud" : `${delays.length} clouds`} it charged again ${q(median(delays), "s", { digits: 2 })} after the light was back${delays.length > 1 ? ` (${q(lowest(delays), "s", { digits: 2 })} to ${q(highest(delays), "s", { digits: 2 })})` : ""}, seen every ${q(interval(time), "s", { digits: 2 })}.` });
 }
 
 function charts(time: Float64Array, c: CleanColumns, windows: readonly SteadyWindow[], events: Parameters<typeof logCharts>[3]["events"]): ChartSpec[] {

@@ -130,7 +130,9 @@ export function analyseStandby(readings: Readings, setup: RunSetup<StandbyPlan>)
   for (const part of parts) {
     const off = part.state === "no-load" ? goesOff(time, trace.columns.outputVoltage, part, setup) : null;
     if (off !== null) notes.push({ code: "switched-off", message: `“no-load”: the output switched itself off after ${formatDuration(off - part.from)}; what came later is left out of it.` });
-    const mean = meanCurrent(time, batteryCurrent, part.from, off ?? part.to);
+    const whole = undisturbed(time, batteryCurrent, trace.columns.batteryVoltage, part.from, off ?? part.to);
+    if (whole.lost > 0) notes.push({ code: "interrupted", message: `“${part.state}”: the supply or a lead was off for ${formatDuration(whole.lost)}; the longest stretch without that, ${formatDuration(whole.to - whole.from)}, counts.` });
+    const mean = meanCurrent(time, batteryCurrent, whole.from, whole.to);
     if (!mean) {
       notes.push({ code: "too-short", message: `“${part.state}” has too few readings for a mean.` });
       continue;
@@ -154,6 +156,39 @@ export function analyseStandby(readings: Readings, setup: RunSetup<StandbyPlan>)
       { spans, events: [] },
     ),
   };
+}
+
+/** Share of its usual voltage under which the supply of a standby is off, and samples without any current that are no sleep. */
+const SUPPLY_OFF = 0.5;
+const DEAD = 5;
+
+/**
+ * The longest stretch of [from, to] in which the board was fed: the battery's volts were there, and the current was not exactly nothing
+ * for samples on end where it otherwise never is. `lost` is the time that was not, s.
+ */
+function undisturbed(time: Float64Array, amps: Float64Array, volts: Float64Array | undefined, from: number, to: number): { readonly from: number; readonly to: number; readonly lost: number } {
+  const [a, b] = [indexAt(time, from), indexAt(time, to + 1e-9)];
+  const usualVolts = volts ? median(finite(volts, a, b)) : NaN;
+  const usual = median(finite(amps, a, b));
+  const dead = 0.05 * usual;
+  const off: { from: number; to: number }[] = [];
+  let first = -1;
+  for (let k = a; k <= b; k++) {
+    const gone = k < b && ((volts !== undefined && (volts[k] as number) < SUPPLY_OFF * usualVolts) || (usual > 0 && Math.abs(amps[k] as number) <= dead));
+    if (gone && first < 0) first = k;
+    if (gone || first < 0) continue;
+    const lost = volts !== undefined && (volts[first] as number) < SUPPLY_OFF * usualVolts;
+    if (lost || k - first >= DEAD) off.push({ from: time[Math.max(a, first - 1)] as number, to: time[Math.min(k, time.length - 1)] as number });
+    first = -1;
+  }
+  if (off.length === 0) return { from, to, lost: 0 };
+  let best = { from, to: from };
+  let at = from;
+  for (const o of [...off, { from: to, to }]) {
+    if (o.from - at > best.to - best.from) best = { from: at, to: o.from };
+    at = o.to;
+  }
+  return { ...best, lost: off.reduce((s, o) => s + o.to - o.from, 0) };
 }
 
 /** When an output that should be on goes off within a stretch, s; null where it stays on or is not logged. */

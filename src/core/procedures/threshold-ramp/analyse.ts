@@ -1,5 +1,5 @@
 import { accuracyAt, sourceName } from "../../instruments";
-import { fitLine, formatQuantity, median, rectangular, withPart, type Uncertain } from "../../quantities";
+import { fitLine, formatDuration, formatQuantity, median, rectangular, withPart, type Uncertain } from "../../quantities";
 import { finite, indexAt } from "../../traces";
 import { cleanLog, logCharts, marksOf } from "../guided";
 import { logFinding, meterReading, wordFinding } from "../log-reading";
@@ -14,6 +14,8 @@ const RESIDUAL = { amps: 2e-3, share: 0.02 };
 const DEEP = 2.3;
 /** Longest detection delay that is reckoned with where none is stated, s. */
 const DELAY = 0.3;
+/** Share of the usual current above which the battery is still connected. */
+const FLOWS = 0.2;
 /** s after the cut that the residual current is not yet read. */
 const SETTLE = 1;
 
@@ -56,19 +58,22 @@ export function analyseRamp(readings: Readings, setup: RunSetup<RampPlan>): Anal
   if (!log || !c || !volts || !amps)
     return { findings: [], notes: [{ code: "no-ramp", message: "The log has neither battery volts and amps nor cell volts and amps: no threshold can be told." }], charts: [] };
   const level = flowLevel(amps);
+  const own = atModule(volts, amps, charge ? 0 : (setup.conditions.inputLeadResistance ?? 0));
+  const { edges, slips } = withoutSlips({ time: log.time, volts: own, output: c.outputVoltage }, currentEdges(log.time, amps, level), charge);
   const ramp: Ramp = {
     time: log.time,
-    volts: atModule(volts, amps, charge ? 0 : (setup.conditions.inputLeadResistance ?? 0)),
+    volts: own,
     amps,
     output: c.outputVoltage,
     role: charge ? "cellVoltage" : "batteryVoltage",
     current: charge ? "cellCurrent" : "batteryCurrent",
     setup,
     level,
-    edges: currentEdges(log.time, amps, level),
+    edges,
     findings: [],
     notes: [],
   };
+  for (const s of slips) ramp.notes.push({ code: "interrupted", message: `At ${formatDuration(s.time)} the current was off for ${formatDuration(s.seconds)} at ${q(s.volts, "V", { digits: 3 })} ${s.loadOff ? "with the output still up" : "although the voltage had not turned round, or with the supply's own voltage gone"}: a lead or the load had slipped off, which is no threshold.` });
   if (charge) overCharge(ramp);
   else overDischarge(ramp, trace.events);
   const spans = spansOf(ramp);
@@ -90,6 +95,53 @@ export function analyseRamp(readings: Readings, setup: RunSetup<RampPlan>): Anal
       { spans, events: trace.events },
     ),
   };
+}
+
+/** V by which a battery must have been raised (or a cell lowered) for a board to let the current flow again; less is a lead that slipped. */
+const TURNED = 0.01;
+
+/**
+ * The edges without those that are no threshold: current that comes back although the voltage has not turned round, and a battery
+ * current that falls to what the board takes without load while its output stays up.
+ */
+function withoutSlips(r: Pick<Ramp, "time" | "volts" | "output">, edges: readonly Edge[], charge: boolean): { readonly edges: readonly Edge[]; readonly slips: readonly { readonly time: number; readonly seconds: number; readonly volts: number; readonly loadOff: boolean }[] } {
+  const kept: Edge[] = [];
+  const slips: { time: number; seconds: number; volts: number; loadOff: boolean }[] = [];
+  const level = (edge: Edge) => valueAtEdge(r.time, r.volts, edge, 0.001)?.value ?? NaN;
+  for (let k = 0; k < edges.length; k++) {
+    const off = edges[k] as Edge;
+    const on = edges[k + 1];
+    if (off.kind !== "off") {
+      kept.push(off);
+      continue;
+    }
+    const back = on?.kind === "on" ? on : undefined;
+    const turned = back ? (charge ? level(off) - level(back) : level(back) - level(off)) : Infinity;
+    const end = back?.index ?? r.time.length;
+    const up = !charge && r.output !== undefined && outputUp(r, off, end);
+    if (turned >= TURNED && !up && !supplyGone(r, off, end)) {
+      kept.push(off);
+      continue;
+    }
+    slips.push({ time: off.time, seconds: (back?.time ?? (r.time[r.time.length - 1] as number)) - off.time, volts: level(off), loadOff: up });
+    if (back) k++;
+  }
+  return { edges: kept, slips };
+}
+
+/** Whether the supply's own voltage, or its lead, went away with the current: a board that disconnects leaves it standing. */
+function supplyGone(r: Pick<Ramp, "volts">, off: Edge, end: number): boolean {
+  const before = median(finite(r.volts, off.index - 6, off.index - 1));
+  const after = finite(r.volts, off.index + 1, Math.min(off.index + 5, end));
+  return after.length > 0 && median(after) < 0.7 * before;
+}
+
+/** Whether the output stayed where it was while the battery current was nearly off. */
+function outputUp(r: Pick<Ramp, "time" | "volts" | "output">, off: Edge, end: number): boolean {
+  const out = r.output as Float64Array;
+  const before = median(finite(out, off.index - 6, off.index - 1));
+  const between = finite(out, off.index + 2, Math.max(off.index + 3, end - 1));
+  return between.length > 0 && median(between) > 0.9 * before;
 }
 
 function spansOf({ edges, time }: Ramp): { from: number; to: number; label: string }[] {
@@ -170,7 +222,8 @@ function overDischarge(r: Ramp, events: readonly TraceEvent[]): void {
     : [];
   dropout(r, cut);
   if (!cut) {
-    const lowest = finite(r.volts, 0, r.volts.length).reduce((m, v) => Math.min(m, v), Infinity);
+    // Only where current still flowed: a supply that was off shows no board without a cut.
+    const lowest = r.volts.reduce((m, v, k) => ((r.amps[k] as number) > FLOWS * r.level && v < m ? v : m), Infinity);
     if (lowest <= Math.min(DEEP, (setup.plan?.expected ?? Infinity) - 0.1)) {
       r.findings.push(wordFinding("protect.over-discharge-present", "no", joined));
       notes.push({ code: "not-disconnected", message: `Down to ${q(lowest, "V", { digits: 3 })} the battery was never disconnected, and ${q(r.level, "A", { digits: 3 })} went on flowing: a forgotten cell is ruined.` });
