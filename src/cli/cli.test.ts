@@ -105,7 +105,7 @@ describe("logs over time", () => {
   };
   const text = (): string => {
     const { columns } = logCharge(bench, { every: 5, before: 30, after: 120, most: 2 * 3600, seed: 3 }).trace;
-    return ["t,V,I", ...[...(columns.time ?? [])].map((t, k) => `${t},${columns.cellVoltage?.[k]},${columns.cellCurrent?.[k]}`)].join("\n");
+    return ["t,V,I", ...[...(columns.time ?? [])].map((t, k) => `${t},${columns.cellVoltage?.[k]},${columns.cellCurrent?.[k]}`), ""].join("\n");
   };
   const values = (out: string) => new Map((JSON.parse(out) as { findings: { characteristic: string; value: number }[] }).findings.map((f) => [f.characteristic, f.value]));
 

@@ -6,7 +6,7 @@ const USAGE = `usage: npm run --silent nimbus -- analyse FILE.csv --setup FILE.s
 Works out the named quantities of a log with their expanded uncertainties (k = 2).
   --setup FILE       what was measured, how the file is written, the conditions and the meters
   --json             findings and notes as JSON
-  --skip-bad-rows    leave out rows with a cell that can't be read, instead of stopping
+  --skip-bad-rows    skip rows that can't be read or are of another shape than the head, instead of stopping
 
 Exit status: 0 done, 2 bad input (what is wrong stands on standard error).`;
 

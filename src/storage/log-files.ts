@@ -2,7 +2,7 @@ import type { FileRecord, FurtherFile, RunRecord } from "@/core/files/records";
 import type { ColumnMapping } from "@/core/files/mapping";
 import type { Dialect } from "@/core/files/table";
 import { besideOf, joinColumns, type TraceColumns } from "@/core/files/trace-columns";
-import { TraceReader, type TraceSummary } from "@/core/files/trace-reader";
+import { FEW_ROWS, TraceReader, type TraceSummary } from "@/core/files/trace-reader";
 import { err, ok, type Result } from "@/core/quantities";
 import { record } from "./queries";
 import { appending, content, dropTrace } from "./traces";
@@ -18,6 +18,8 @@ export interface LogFile {
   readonly dialect: Dialect;
   readonly mapping: ColumnMapping;
   readonly encoding?: "utf-8" | "windows-1252";
+  /** The tester said that a last line without its line feed is whole. */
+  readonly lastLine?: "whole";
   readonly join: "first" | FurtherFile["join"];
   /** s on the first file's clock at which its first row stands. */
   readonly starts: number;
@@ -33,7 +35,7 @@ export interface StoreOptions {
 }
 
 async function read(file: LogFile, give: (columns: TraceColumns) => void, progress: (bytes: number) => void, written: () => Promise<void>, copied = false): Promise<Result<TraceSummary>> {
-  const reader = new TraceReader({ dialect: file.dialect, mapping: file.mapping, chunk: CHUNK, copied, ...(file.encoding ? { encoding: file.encoding } : {}) }, give);
+  const reader = new TraceReader({ dialect: file.dialect, mapping: file.mapping, chunk: CHUNK, copied, ...(file.encoding ? { encoding: file.encoding } : {}), ...(file.lastLine ? { lastLine: file.lastLine } : {}) }, give);
   // The next slice is fetched while this one is read.
   const fetch = (at: number) => file.blob.slice(at, at + SLICE).arrayBuffer();
   let next = fetch(0);
@@ -111,11 +113,17 @@ export async function storeLog(runId: string, files: readonly LogFile[], skipBad
     problems: summaries.flatMap((s) => s.problems),
     problemRows: summaries.reduce((s, x) => s + x.problemRows, 0),
     remarks: summaries.flatMap((s) => s.remarks),
+    explanation: summaries.length === 1 ? (summaries[0]?.explanation ?? null) : null,
   };
   if (total.problemRows && !skipBadRows) {
     await writing;
     await dropTrace(runId);
     return ok(total);
+  }
+  if (rows < 2) {
+    await writing;
+    await dropTrace(runId);
+    return err(FEW_ROWS);
   }
   await meanwhile?.(total);
   await writing;
@@ -140,7 +148,7 @@ export async function storeLogOf(run: Pick<RunRecord, "id" | "source">): Promise
   for (const { fileId, ...how } of wanted) {
     const f = await record("file", fileId);
     if (!f) return false;
-    files.push({ ...how, blob: await bytesOf(f), ...(await encodingOf(f)) });
+    files.push({ ...how, blob: await bytesOf(f), ...(await encodingOf(f)), ...(source.skipBadRows ? {} : { lastLine: "whole" as const }) });
   }
   return (await storeLog(run.id, files, true)).ok;
 }

@@ -133,7 +133,7 @@ test("an archive holds the content of every log, and each comes back to the last
 
 describe("the figures of a log", () => {
   test("the largest magnitude and the newest reading of each column, missing ones passed over; what it lacks is absent", async () => {
-    const csv = "Time (s),Cell voltage (V),Cell current (A),Part temperature (degC)\n0,3.5,-0.9,\n1,3.7,0.5,\n2,3.6,0.2,\n3,,0.1,\n";
+    const csv = "Time (s),Part temperature (degC),Cell voltage (V),Cell current (A)\n0,,3.5,-0.9\n1,,3.7,0.5\n2,,3.6,0.2\n3,,,0.1\n";
     const r = await bring("fig", csv);
     if ("error" in r) throw new Error(r.error);
     const found = await ask("log-figures", { runId: "fig", rows: r.rows, roles: ["cellVoltage", "cellCurrent", "partTemperature", "inputVoltage"] });

@@ -116,10 +116,10 @@ export async function importLog({ runId, files, skipBadRows, rows: about, proced
       await undo();
       return { error: read.error };
     }
-    const { rows, seconds, problems, problemRows, remarks } = read.value;
+    const { rows, seconds, problems, problemRows, remarks, explanation } = read.value;
     if (problemRows && !skipBadRows) await undo();
     await aside;
-    return { rows, seconds, problems, problemRows, remarks, analysis };
+    return { rows, seconds, problems, problemRows, remarks, explanation, analysis };
   } catch (e) {
     await undo().catch(() => undefined);
     throw e;

@@ -3,7 +3,7 @@ import type { Claim } from "@/core/claims";
 import type { Merge } from "@/core/files/archive";
 import type { TextTable, Dialect } from "@/core/files/table";
 import type { ColumnMapping } from "@/core/files/mapping";
-import type { CellProblem } from "@/core/files/import-points";
+import type { CellProblem, Explanation } from "@/core/files/rows";
 import type { RunRecord, StoredRecord } from "@/core/files/records";
 import type { TraceSummary } from "@/core/files/trace-reader";
 import type { LogFile } from "@/storage/log-files";
@@ -21,7 +21,7 @@ export interface Tasks {
   results: { ask: { run: { readonly procedure: string; readonly setup: RunSetup }; readings: Readings; corrections: Corrections }; give: RunResults };
   verdicts: { ask: { claims: readonly Claim[]; evidence: readonly EvidenceSample[]; rules: HouseRules }; give: readonly ClaimVerdict[] };
   table: { ask: { text: string; dialect: Partial<Dialect> }; give: { table: TextTable; mapping: ColumnMapping } | { error: string } };
-  points: { ask: { text: string; dialect: Dialect; mapping: ColumnMapping; fileId: string }; give: { points: readonly Point[]; problems: readonly CellProblem[]; sha256: string } | { error: string } };
+  points: { ask: { text: string; dialect: Dialect; mapping: ColumnMapping; fileId: string; lastLine?: "whole" }; give: { points: readonly Point[]; problems: readonly CellProblem[]; remarks: readonly string[]; explanation: Explanation | null; sha256: string } | { error: string } };
   /** How a log is written, from its beginning; `rows` is an estimate where the file is longer. */
   "log-head": { ask: { file: Blob; dialect: Partial<Dialect> }; give: { table: TextTable; mapping: ColumnMapping; rows: number; whole: boolean; encoding: "utf-8" | "windows-1252" } | { error: string } };
   /** Reads a log's files and stores it as the chunks of a run. Progress is the share of the bytes. */

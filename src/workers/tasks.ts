@@ -25,11 +25,11 @@ export const TASKS: { [K in TaskName]: (ask: Tasks[K]["ask"], progress?: (share:
     const t = readTable(text, dialect);
     return t.ok ? { table: t.value, mapping: guessMapping(t.value) } : { error: t.error };
   },
-  points: async ({ text, dialect, mapping, fileId }) => {
+  points: async ({ text, dialect, mapping, fileId, lastLine }) => {
     const [{ readTable }, { importPoints }, { checksum }] = await Promise.all([import("@/core/files/table"), import("@/core/files/import-points"), import("@/core/files/archive")]);
     const t = readTable(text, dialect);
     if (!t.ok) return { error: t.error };
-    const p = importPoints(t.value, mapping, fileId);
+    const p = importPoints(t.value, mapping, fileId, lastLine);
     return p.ok ? { ...p.value, sha256: checksum(new TextEncoder().encode(text)) } : { error: p.error };
   },
   "log-head": async (ask) => (await logs()).head(ask),

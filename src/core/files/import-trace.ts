@@ -1,6 +1,6 @@
 import { err, ok, type Result } from "../quantities";
 import type { Trace } from "../procedures";
-import type { CellProblem } from "./import-points";
+import type { CellProblem, Explanation } from "./rows";
 import type { ColumnMapping } from "./mapping";
 import { readTable, type Dialect } from "./table";
 import { joinColumns, type TraceColumns } from "./trace-columns";
@@ -12,6 +12,8 @@ export interface ImportedTrace {
   readonly problems: readonly CellProblem[];
   /** What was put right on the way, in words. */
   readonly remarks: readonly string[];
+  /** One way to read it that makes every odd row an ordinary one. */
+  readonly explanation: Explanation | null;
 }
 
 /** Characters of a file's beginning that show how it is written. */
@@ -25,13 +27,13 @@ export function headDialect(text: string, wanted: Partial<Dialect>): Result<Dial
 }
 
 /** A trace from a whole file in one go. */
-export function traceFromFile(text: string, wanted: Partial<Dialect>, mapping: ColumnMapping): Result<ImportedTrace> {
+export function traceFromFile(text: string, wanted: Partial<Dialect>, mapping: ColumnMapping, lastLine: "ask" | "whole" = "ask"): Result<ImportedTrace> {
   const dialect = headDialect(text, wanted);
   if (!dialect.ok) return dialect;
   const parts: TraceColumns[] = [];
-  const reader = new TraceReader({ dialect: dialect.value, mapping }, (columns) => parts.push(columns));
+  const reader = new TraceReader({ dialect: dialect.value, mapping, lastLine }, (columns) => parts.push(columns));
   reader.feed(new TextEncoder().encode(text));
   const read = reader.end();
   if (!read.ok) return err(read.error);
-  return ok({ trace: { columns: joinColumns(parts), events: [] }, problems: read.value.problems, remarks: read.value.remarks });
+  return ok({ trace: { columns: joinColumns(parts), events: [] }, problems: read.value.problems, remarks: read.value.remarks, explanation: read.value.explanation });
 }

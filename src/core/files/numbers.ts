@@ -1,4 +1,5 @@
 import { err, ok, parseDecimal, type Result } from "../quantities";
+import { isOtherMark } from "./rows";
 import type { ReadingCell } from "../procedures";
 
 /** Column units and their factor to SI. Clock formats are read by `readTime`. */
@@ -14,21 +15,26 @@ export function readCell(text: string, decimal: "." | ",", factor: number): Resu
   if (EMPTY.test(t)) return ok({ value: null, status: "empty" });
   if (OVERLOAD.test(t)) return ok({ value: null, status: "overload" });
   const value = readNumber(t, decimal);
-  return value === null ? err("a number, nothing, or OL") : ok({ value: value * factor, status: "ok" });
+  if (value !== null) return ok({ value: value * factor, status: "ok" });
+  return err(isOtherMark(t, decimal) ? `a number with a decimal ${decimal === "." ? "point" : "comma"}, nothing, or OL` : "a number, nothing, or OL");
 }
 
-/** A plain number with the file's own decimal sign; the other sign may group thousands. */
+/**
+ * A plain number with the file's own decimal sign. The other sign may group thousands where nothing else can be meant: several groups, or
+ * one beside a decimal sign. `3,712` alone may be the other decimal mark, and is no number.
+ */
 export function readNumber(text: string, decimal: "." | ","): number | null {
   const t = text.trim().replace(/\u2212/g, "-");
   const group = decimal === "," ? "." : ",";
-  const m = /^([+-]?)([\d.,\s']*)(?:[eE]([+-]?\d+))?$/.exec(t);
+  const m = /^([+-]?)([\d.,\u00a0\u202f ']*)(?:[eE]([+-]?\d+))?$/.exec(t);
   if (!m || !/\d/.test(m[2] ?? "")) return null;
-  const body = (m[2] ?? "").replace(/[\s']/g, "");
+  const body = (m[2] ?? "").replace(/[\u00a0\u202f ']/g, "");
   const parts = body.split(decimal);
   if (parts.length > 2) return null;
   const whole = parts[0] ?? "";
   if (whole.includes(group) && !new RegExp(`^\\d{1,3}(\\${group}\\d{3})+$`).test(whole)) return null;
   if ((parts[1] ?? "").includes(group)) return null;
+  if (parts.length === 1 && whole.split(group).length === 2) return null;
   return parseDecimal(`${m[1]}${whole.split(group).join("") || "0"}.${parts[1] || "0"}e${m[3] ?? "0"}`);
 }
 

@@ -85,7 +85,7 @@ describe("the same readings in any dialect", () => {
         const unit = (u: string) => (d.milli ? `m${u}` : u);
         const header = [`Battery voltage (${unit("V")})`, `Battery current (${unit("A")})`, `Output voltage (${unit("V")})`, `Load current (${unit("A")})`];
         const write = (milli: number) => (d.milli ? String(milli) : (milli / 1000).toFixed(3).replace(".", d.decimal));
-        const text = (d.bom ? "\ufeff" : "") + Papa.unparse([header, ...rows.map((r) => r.map(write))], { delimiter: d.delimiter, newline: d.newline, quotes: d.quoted });
+        const text = (d.bom ? "\ufeff" : "") + Papa.unparse([header, ...rows.map((r) => r.map(write))], { delimiter: d.delimiter, newline: d.newline, quotes: d.quoted }) + d.newline;
         const table = readTable(text);
         if (!table.ok) throw new Error(table.error);
         expect(table.value.dialect.delimiter).toBe(d.delimiter);
@@ -104,7 +104,7 @@ describe("the same readings in any dialect", () => {
     const mapping: ColumnMapping = { batteryVoltage: { header: "V", unit: "V" }, batteryCurrent: { header: "A", unit: "A" } };
     fc.assert(
       fc.property(fc.array(fc.record({ bad: fc.constantFrom<string | null>(null, null, null, "1..2", "abc", "1,2,3.4", "--1", "0x10"), column: fc.nat(1) }), { minLength: 1, maxLength: 30 }), (rows) => {
-        const text = ["V,A", ...rows.map((r, i) => [`3.${i}`, `0.${i}`].map((v, k) => (r.bad !== null && k === r.column ? `"${r.bad}"` : v)).join(","))].join("\n");
+        const text = ["V,A", ...rows.map((r, i) => [`3.${i}`, `0.${i}`].map((v, k) => (r.bad !== null && k === r.column ? `"${r.bad}"` : v)).join(",")), ""].join("\n");
         const back = pointsFromFile(text, { delimiter: ",", decimal: "." }, mapping, "f");
         if (!back.ok) throw new Error(back.error);
         const wrong = rows.flatMap((r, i) => (r.bad === null ? [] : [{ line: i + 2, column: r.column === 0 ? "V" : "A", value: r.bad }]));

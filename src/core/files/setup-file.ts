@@ -3,6 +3,7 @@ import { isRole, type Role, type RunConditions, type RunSetup, type TraceEvent }
 import type { Accuracy } from "../instruments";
 import { isMappedRole, type ColumnMapping, type ColumnSpec, type MappedRole } from "./mapping";
 import { COLUMN_UNITS, type ColumnUnit } from "./numbers";
+import { quoted } from "./rows";
 import type { Dialect } from "./table";
 
 /** What a set-up file says: which procedure, how the table is written, the conditions and the meters. */
@@ -16,10 +17,16 @@ export interface SetupFile {
 }
 
 const NUMBERS: readonly (keyof RunConditions)[] = [
-  "nominalOutput", "regulationBand", "programmedCurrent", "cellCapacity", "ambientTemperature", "supplyCurrentLimit", "inputLeadResistance",
-  "outputLeadResistance", "partLimitTemperature", "dissipation", "usableCapacity", "cellSelfDischargeCurrent", "output",
+  "nominalOutput", "regulationBand", "ratedLoad", "programmedCurrent", "terminationCurrent", "cellCapacity", "ambientTemperature", "supplyCurrentLimit", "inputLeadResistance",
+  "outputLeadResistance", "partLimitTemperature", "dissipation", "usableCapacity", "cellSelfDischargeCurrent", "panelMaximumPower", "emissivity", "output",
 ];
+const WORDS: readonly (keyof RunConditions)[] = ["state", "configuration"];
+/** Those that are no size below nothing; a temperature may be. */
+const SIGNED: ReadonlySet<string> = new Set(["ambientTemperature", "partLimitTemperature"]);
 const UNIT_NAMES: readonly string[] = [...Object.keys(COLUMN_UNITS), "hh:mm:ss", "iso", ""];
+
+/** A value of the file, for a message. */
+const said = (x: unknown): string => quoted(JSON.stringify(x) ?? "nothing");
 
 const isObject = (x: unknown): x is Record<string, unknown> => typeof x === "object" && x !== null && !Array.isArray(x);
 
@@ -38,7 +45,7 @@ export function readSetupFile(json: string): Result<SetupFile> {
   if (!isObject(raw.columns)) return err("columns: must map roles to columns");
   const columns: Partial<Record<MappedRole, ColumnSpec>> = {};
   for (const [role, spec] of Object.entries(raw.columns)) {
-    if (!isMappedRole(role)) return err(`columns.${role}: no such role`);
+    if (!isMappedRole(role)) return err(`columns.${quoted(role)}: no such role`);
     if (!isObject(spec) || typeof spec.header !== "string") return err(`columns.${role}.header: must be the text of a column's header`);
     const unit = spec.unit ?? "";
     if (typeof unit !== "string" || !UNIT_NAMES.includes(unit)) return err(`columns.${role}.unit: ${JSON.stringify(unit)} is none of ${UNIT_NAMES.filter(Boolean).join(", ")}`);
@@ -65,11 +72,13 @@ function readConditions(raw: unknown): Result<RunConditions> {
   if (!isObject(raw)) return err("conditions: must be an object");
   for (const name of NUMBERS) {
     const v = raw[name];
-    if (v !== undefined && !(typeof v === "number" && Number.isFinite(v))) return err(`conditions.${name}: ${JSON.stringify(v)} must be a number in SI units`);
+    if (v !== undefined && !(typeof v === "number" && Number.isFinite(v))) return err(`conditions.${name}: ${said(v)} must be a number in SI units`);
   }
-  for (const name of ["inputLeadResistance", "outputLeadResistance", "regulationBand", "supplyCurrentLimit", "nominalOutput"] as const)
-    if (typeof raw[name] === "number" && (raw[name] as number) < 0) return err(`conditions.${name}: ${raw[name]} can't be negative`);
-  if (raw.state !== undefined && typeof raw.state !== "string") return err("conditions.state: must be a word");
+  for (const name of NUMBERS) if (!SIGNED.has(name) && typeof raw[name] === "number" && raw[name] < 0) return err(`conditions.${name}: ${raw[name]} can't be negative`);
+  for (const name of WORDS) if (raw[name] !== undefined && typeof raw[name] !== "string") return err(`conditions.${name}: ${said(raw[name])} must be a word`);
+  const known = new Set<string>([...NUMBERS, ...WORDS]);
+  const strange = Object.keys(raw).find((name) => !known.has(name));
+  if (strange !== undefined) return err(`conditions.${quoted(strange)}: no such condition; known: ${[...known].join(", ")}`);
   return ok(raw as RunConditions);
 }
 
@@ -77,10 +86,10 @@ function readInstruments(raw: unknown): Result<Partial<Record<Role, Accuracy>>> 
   if (!isObject(raw)) return err("instruments: must map roles to accuracies");
   const out: Partial<Record<Role, Accuracy>> = {};
   for (const [role, a] of Object.entries(raw)) {
-    if (!isRole(role)) return err(`instruments.${role}: no such role`);
+    if (!isRole(role)) return err(`instruments.${quoted(role)}: no such role`);
     if (!isObject(a)) return err(`instruments.${role}: must hold gain, counts and resolution`);
     for (const key of ["gain", "counts", "resolution"] as const)
-      if (typeof a[key] !== "number" || !((a[key] as number) >= 0)) return err(`instruments.${role}.${key}: ${JSON.stringify(a[key])} must be a number, zero or more`);
+      if (typeof a[key] !== "number" || !((a[key] as number) >= 0)) return err(`instruments.${role}.${key}: ${said(a[key])} must be a number, zero or more`);
     out[role] = { gain: a.gain as number, counts: a.counts as number, resolution: a.resolution as number };
   }
   return ok(out);

@@ -2,9 +2,10 @@ import Papa from "papaparse";
 import { err, ok, type Result } from "../quantities";
 import type { Role } from "../procedures";
 import type { TraceColumns } from "./trace-columns";
-import { mappedLabel, type CellProblem } from "./import-points";
+import { explain, mappedLabel } from "./import-points";
 import { isMappedRole, type ColumnMapping } from "./mapping";
 import { COLUMN_UNITS, readCell, readTime, type ColumnUnit } from "./numbers";
+import { CUT_OFF, fits, oddRow, quoted as short, surelyWhole, tailOf, type Tail, usualCells, emptyLast, mostlyOdd, WHOLE_REMARK, wouldRead, type CellProblem, type Explanation } from "./rows";
 import { headProblem, type Dialect } from "./table";
 
 export interface TraceSummary {
@@ -16,6 +17,8 @@ export interface TraceSummary {
   readonly problemRows: number;
   /** What was put right on the way, in words. */
   readonly remarks: readonly string[];
+  /** One way to read it that makes every odd row an ordinary one. */
+  readonly explanation: Explanation | null;
 }
 
 export interface TraceReaderOptions {
@@ -25,14 +28,23 @@ export interface TraceReaderOptions {
   readonly chunk?: number;
   /** How the bytes spell characters. */
   readonly encoding?: "utf-8" | "windows-1252";
+  /** Whether a last line without a line feed counts as whole; asked about where nothing is said. */
+  readonly lastLine?: "ask" | "whole";
   /** Whoever is given rows copies them before more come: the room they stand in is filled again. */
   readonly copied?: boolean;
 }
 
 const DAY = 86400;
 const KEPT_PROBLEMS = 1000;
-/** Characters of a bad cell that are shown. */
-const SHOWN = 80;
+/** Bytes of the end that a bare last line is held against, and records that are looked at for their number of cells. */
+const RECENT = 4096;
+const AHEAD = 24;
+/** Odd rows up to which each is named by itself, however short the file. */
+const FEW = 3;
+export const FEW_ROWS = "The log has fewer than two rows that can be read.";
+/** A clock that is set for summer time, s; samples farther apart than this don't show it. */
+const HOUR = 3600;
+const SHORT_STEP = 600;
 const POWERS = Float64Array.from({ length: 23 }, (_, k) => Number(`1e${k}`));
 const [LF, CR, QUOTE, SPACE, PLUS, MINUS, ZERO, NINE] = [10, 13, 34, 32, 43, 45, 48, 57] as const;
 const factorOf = (unit: ColumnUnit): number => (unit === "" || unit === "hh:mm:ss" || unit === "iso" ? 1 : COLUMN_UNITS[unit]);
@@ -67,6 +79,23 @@ export class TraceReader {
   private last = -Infinity;
   private lastRaw = -Infinity;
   private days = 0;
+  /** s by which a clock was set on or back meanwhile, and how often. */
+  private shifted = 0;
+  private readonly shifts: number[] = [];
+  private step = NaN;
+  /** Cells that the rows have. */
+  private usual = 0;
+  private tail: Tail = { decimals: new Set(), empty: false };
+  /** Rows of another shape than the head. */
+  private oddRows = 0;
+  /** The last column has held anything; the line of the first row. */
+  private filledLast = false;
+  private firstRow = 0;
+  /** The file's own decimal mark was seen. */
+  private ownMark = false;
+  /** The end of what was read last, to hold a bare last line against; and whether that line is being read. */
+  private recent: Uint8Array = new Uint8Array();
+  private bare: "no" | "doubtful" | "whole" = "no";
   private overloads = 0;
   private repeats = 0;
   private readonly problems: CellProblem[] = [];
@@ -115,6 +144,7 @@ export class TraceReader {
     if (this.error) return false;
     const end = all.lastIndexOf(LF) + 1;
     const used = end > from ? this.take(all, end, from) : from;
+    if (end > 0) this.recent = all.slice(Math.max(0, end - RECENT), end);
     this.rest = all.slice(used);
     return this.error === null;
   }
@@ -125,11 +155,16 @@ export class TraceReader {
       const closed = new Uint8Array(this.rest.length + 1);
       closed.set(this.rest);
       closed[this.rest.length] = LF;
+      this.bare = this.lastIs();
       if (this.take(closed, closed.length) < closed.length && !this.error) this.error = `Line ${this.line + 1}: a quoted field is never closed.`;
     }
     if (this.error) return err(this.error);
     if (!this.slots) return err("The file is empty.");
-    if (this.total < 2) return err("The log has fewer than two rows that can be read.");
+    const first = this.problems.find((x) => x.odd);
+    if (first && this.oddRows > FEW && this.oddRows > this.total) return err(mostlyOdd(first, this.oddRows, this.total + this.problemRows));
+    const last = this.wanted[this.wanted.length - 1] ?? -1;
+    if (last >= 0 && this.total + this.problemRows > 1 && this.usual === this.wanted.length && !this.filledLast) return err(emptyLast((this.slots[last] as Slot).header, this.firstRow));
+    if (this.total < 2 && this.problemRows === 0) return err(FEW_ROWS);
     this.flush();
     const many = (n: number, one: string, more: string) => (n === 1 ? one : more);
     return ok({
@@ -137,11 +172,24 @@ export class TraceReader {
       origin: this.origin,
       problems: this.problems,
       problemRows: this.problemRows,
+      explanation: this.problemRows > this.problems.length ? null : explain(this.problems, this.options.dialect, this.ownMark),
       remarks: [
         ...(this.repeats ? [`${this.repeats} ${many(this.repeats, "row repeats", "rows repeat")} the time stamp before ${many(this.repeats, "it", "them")} and ${many(this.repeats, "was", "were")} dropped.`] : []),
+        ...(this.bare === "whole" && this.options.lastLine !== "whole" ? [WHOLE_REMARK] : []),
+        ...(this.shifts.length ? [`The clock was set ${this.shifts.map((s) => (s > 0 ? "ahead" : "back")).join(" and ")} by an hour at line ${this.shifts.map(Math.abs).join(" and ")}, as for summer time: that hour does not count.`] : []),
         ...(this.overloads ? [`${this.overloads} overload ${many(this.overloads, "mark counts", "marks count")} as no reading.`] : []),
       ],
     });
+  }
+
+  /** Whether the last line, which has no line feed, is surely whole or may be cut off. */
+  private lastIs(): "no" | "doubtful" | "whole" {
+    if (this.options.lastLine === "whole" || this.total + this.problemRows < 1) return "no";
+    const cut = (line: string) => Papa.parse<string[]>(line, { delimiter: this.options.dialect.delimiter }).data[0] ?? [];
+    const before = this.decoder.decode(this.recent).split("\n").slice(1, -1).map((l) => cut(l.replace(/\r$/, "")));
+    const last = cut(this.decoder.decode(this.rest));
+    const alike = before.filter((r) => r.length === last.length).map((r) => r[r.length - 1] ?? "");
+    return last.length >= this.wanted.length && surelyWhole(last[last.length - 1] ?? "", alike) ? "whole" : "doubtful";
   }
 
   /** Reads the whole records of `b` up to `end`; gives where the first one begins that is not whole. */
@@ -152,6 +200,7 @@ export class TraceReader {
         const stop = recordEnd(b, p, end);
         if (stop < 0) return p;
         this.head(this.text(b, p, stop));
+        if (this.slots) this.lookAhead(b, stop + 1, end);
         p = stop + 1;
         continue;
       }
@@ -165,9 +214,23 @@ export class TraceReader {
     return this.error ? end : p;
   }
 
+  /** What shape the rows have, by the next few records as far as they are here. */
+  private lookAhead(b: Uint8Array, from: number, end: number): void {
+    const out: string[][] = [];
+    for (let p = from; p < end && out.length < AHEAD; ) {
+      const stop = recordEnd(b, p, end);
+      if (stop < 0) break;
+      const row = Papa.parse<string[]>(this.text(b, p, stop), { delimiter: this.options.dialect.delimiter }).data[0] ?? [];
+      if (row.some((c) => c.trim() !== "")) out.push(row);
+      p = stop + 1;
+    }
+    this.usual = usualCells(out.map((r) => r.length), this.wanted.length);
+    this.tail = tailOf(out.filter((r) => r.length === this.usual).map((r) => r[this.wanted.length - 1] ?? ""));
+  }
+
   /** Takes rows from `p` on as long as they are plain ones; gives where the first other row begins. */
   private plainRows(b: Uint8Array, from: number, end: number): number {
-    if (this.timeUnit === "hh:mm:ss" || this.timeUnit === "iso" || this.total === 0 || this.decimal === this.delimiter) return from;
+    if (this.timeUnit === "hh:mm:ss" || this.timeUnit === "iso" || this.total === 0 || this.decimal === this.delimiter || this.usual !== this.wanted.length || this.bare !== "no") return from;
     let p = from;
     while (p < end) {
       const next = this.plainRow(b, p);
@@ -208,6 +271,7 @@ export class TraceReader {
         const decimals = point < 0 ? 0 : p - point - 1;
         const digits = p - first - (point < 0 ? 0 : 1);
         if (digits < 1 || digits > 9) return -1;
+        if (point >= 0) this.ownMark = true;
         const size = whole / (POWERS[decimals] as number);
         const value = negative ? -size : size;
         if (slot >= 0) cells[slot] = value * (factors[slot] as number);
@@ -220,6 +284,7 @@ export class TraceReader {
     if (!(time > this.last)) return -1;
     this.last = time;
     this.lastRaw = time;
+    this.filledLast = true;
     this.line++;
     this.keep(time);
     return p;
@@ -245,7 +310,7 @@ export class TraceReader {
       if (!isMappedRole(role) || !spec) continue;
       const index = headers.indexOf(spec.header);
       if (index < 0) {
-        this.error = `The file has no column “${spec.header}” (wanted for ${mappedLabel(role).toLowerCase()}). It has: ${headers.join(", ")}.`;
+        this.error = `The file has no column “${spec.header}” (wanted for ${mappedLabel(role).toLowerCase()}). It has: ${short(headers.join(", "))}.`;
         return;
       }
       if (role === "time") this.wanted[index] = -2;
@@ -311,6 +376,7 @@ export class TraceReader {
         let value = NaN;
         if (digits > 0 && digits <= 15 && (c === delimiter || c === LF)) {
           value = decimals > 0 ? mantissa / (POWERS[decimals] as number) : mantissa;
+          if (decimals >= 0) this.ownMark = true;
           if (negative) value = -value;
           blank = false;
           if (slot >= 0) cells[slot] = value * (factors[slot] as number);
@@ -334,6 +400,8 @@ export class TraceReader {
     }
     this.line++;
     if (blank) return p + 1;
+    this.saw(column === wanted.length ? p > begin && b[p - 1] !== delimiter && !(b[p - 1] === CR && b[p - 2] === delimiter) : null);
+    bad = this.oddity(column, () => this.text(b, begin, p)) ?? bad;
     if (!found && !bad) bad = { line: this.line, column: this.options.mapping.time?.header ?? "", value: "", expected: `a time in ${this.timeUnit || "s"}` };
     this.row(time, bad);
     return p + 1;
@@ -341,21 +409,45 @@ export class TraceReader {
 
   private wrong(b: Uint8Array, from: number, to: number, slot: number): CellProblem {
     const header = slot === -2 ? (this.options.mapping.time?.header ?? "") : ((this.slots as readonly Slot[])[slot] as Slot).header;
-    return { line: this.line + 1, column: header, value: this.text(b, from, to).trim().slice(0, SHOWN), expected: `a time in ${this.timeUnit}` };
+    return { line: this.line + 1, column: header, value: short(this.text(b, from, to)), expected: `a time in ${this.timeUnit}` };
   }
 
   private readTimeCell(cell: string): number | CellProblem {
     const t = cell.length > 40 ? null : readTime(cell, this.timeUnit, this.options.dialect.decimal);
-    return t ?? { line: this.line + 1, column: this.options.mapping.time?.header ?? "", value: cell.trim().slice(0, SHOWN), expected: `a time in ${this.timeUnit || "s"}` };
+    return t ?? { line: this.line + 1, column: this.options.mapping.time?.header ?? "", value: short(cell), expected: `a time in ${this.timeUnit || "s"}` };
   }
 
   private readSlot(cell: string, slot: number): CellProblem | null {
     const s = (this.slots as readonly Slot[])[slot] as Slot;
     const read = cell.length > 60 && cell.trim().length > 60 ? err("a number, nothing, or OL") : readCell(cell, this.options.dialect.decimal, s.factor);
-    if (!read.ok) return { line: this.line + 1, column: s.header, value: cell.trim().slice(0, SHOWN), expected: read.error };
+    if (!read.ok) return { line: this.line + 1, column: s.header, value: short(cell), expected: read.error };
     if (read.value.status === "overload") this.overloads++;
     this.cells[slot] = read.value.value ?? NaN;
     return null;
+  }
+
+  /** Whether the last column of a row of the head's shape holds anything; null for a row of another shape. */
+  private saw(filled: boolean | null): void {
+    if (filled) this.filledLast = true;
+    else if (filled === false && !this.tail.empty) this.tail = { ...this.tail, empty: true };
+    if (this.firstRow === 0) this.firstRow = this.line;
+  }
+
+  /** What is odd about the row just read, whose line is counted already; null where nothing is. */
+  private oddity(cells: number, text: () => string): CellProblem | null {
+    const head = this.wanted.length;
+    if (cells === head && this.usual === head && this.bare !== "doubtful") return null;
+    const row = Papa.parse<string[]>(text(), { delimiter: this.options.dialect.delimiter }).data[0] ?? [];
+    const fine = fits(row, this.usual, head, this.tail);
+    if (fine && this.bare !== "doubtful") return null;
+    if (!fine) this.oddRows++;
+    return { line: this.line, column: "", value: "", expected: "", odd: fine ? CUT_OFF : oddRow(row.length, this.usual, head, this.would(row)) };
+  }
+
+  /** What a row would have been read as. */
+  private would(row: readonly string[]): string {
+    const named = [...this.wanted].flatMap((slot, column) => (slot === -1 ? [] : [[slot === -2 ? (this.options.mapping.time?.header ?? "") : ((this.slots as readonly Slot[])[slot] as Slot).header, row[column] ?? ""] as const]));
+    return wouldRead(named);
   }
 
   /** A record with quotes in it, by the CSV parser. */
@@ -374,7 +466,8 @@ export class TraceReader {
       else if (problem) bad ??= problem;
     });
     this.line += 1 + count(text, "\n");
-    if (row.some((c) => c.trim() !== "")) this.row(time, bad);
+    if (row.some((c) => c.trim() !== "")) this.saw(row.length === this.wanted.length ? (row[row.length - 1] ?? "").trim() !== "" : null);
+    if (row.some((c) => c.trim() !== "")) this.row(time, this.oddity(row.length, () => text) ?? bad);
     return stop + 1;
   }
 
@@ -386,7 +479,7 @@ export class TraceReader {
     }
     if (raw < this.lastRaw - DAY / 2 && this.timeUnit === "hh:mm:ss") this.days++;
     this.lastRaw = raw;
-    const t = raw + this.days * DAY;
+    const t = this.steady(raw + this.days * DAY);
     if (t === this.last) {
       this.repeats++;
       return;
@@ -399,6 +492,22 @@ export class TraceReader {
     }
     this.last = t;
     this.keep(t);
+  }
+
+  /** A time of day without the hour by which its clock was set on or back for summer time. */
+  private steady(clock: number): number {
+    const t = clock - this.shifted;
+    const step = t - this.last;
+    // Elapsed time begins at nothing, and has no summer.
+    if (this.timeUnit === "hh:mm:ss" && this.origin > 0 && this.step < SHORT_STEP)
+      for (const hour of [HOUR, -HOUR])
+        if (Math.abs(step - hour - this.step) <= Math.max(2, this.step)) {
+          this.shifted += hour;
+          this.shifts.push(hour > 0 ? this.line : -this.line);
+          return clock - this.shifted;
+        }
+    if (step > 0) this.step = step;
+    return t;
   }
 
   /** The cells as the next row of the columns. */

@@ -27,14 +27,14 @@ export const ROLES = {
 
 export type Role = keyof typeof ROLES | `cell${number}Voltage`;
 
-export const isRole = (name: string): name is Role => name in ROLES || /^cell\d+Voltage$/.test(name);
+export const isRole = (name: string): name is Role => Object.hasOwn(ROLES, name) || /^cell\d+Voltage$/.test(name);
 
 export function roleUnit(role: Role): Unit {
-  return role in ROLES ? ROLES[role as keyof typeof ROLES].unit : "V";
+  return Object.hasOwn(ROLES, role) ? ROLES[role as keyof typeof ROLES].unit : "V";
 }
 
 export function roleLabel(role: Role): string {
-  if (role in ROLES) return ROLES[role as keyof typeof ROLES].label;
+  if (Object.hasOwn(ROLES, role)) return ROLES[role as keyof typeof ROLES].label;
   return `Cell ${/\d+/.exec(role)?.[0] ?? ""} volts`;
 }
 

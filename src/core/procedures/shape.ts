@@ -165,6 +165,8 @@ export interface Remark {
 /** What a table or a live screen records. */
 export interface RecordShape {
   readonly roles: readonly { readonly role: Role; readonly required: boolean }[];
+  /** Groups of roles of which one has to be there whole. */
+  readonly either?: readonly (readonly Role[])[];
   /** Figures worked out from one point, shown beside the readings; null where the point lacks a reading. */
   readonly derived: readonly {
     readonly id: string;

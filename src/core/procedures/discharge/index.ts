@@ -66,6 +66,7 @@ export const discharge: BenchProcedure<DischargePlan> = {
       { role: "cellCurrent", required: false },
       { role: "cellTemperature", required: false },
     ],
+    either: [["batteryVoltage", "batteryCurrent"], ["cellVoltage", "cellCurrent"]],
     derived: [],
   },
   asks: [{ condition: "cellCapacity", label: "Rated capacity of the cell", unit: "Ah", required: false, aboveZero: true }],

@@ -72,6 +72,7 @@ export const meterCheck: BenchProcedure<MeterCheckPlan> = {
       { role: "cellVoltage", required: false },
       { role: "cellCurrent", required: false },
     ],
+    either: [["referenceVoltage"], ["referenceCurrent"]],
     derived: [],
   },
   asks: [],

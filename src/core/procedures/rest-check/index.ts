@@ -11,6 +11,8 @@ export interface RestPlan {
 }
 
 const DAY = 86400;
+/** Cells that a table of one column a cell may have here; a file may have more. */
+const COLUMNS = 24;
 const q = formatQuantity;
 
 interface Reading {
@@ -19,14 +21,23 @@ interface Reading {
   readonly volts: number;
 }
 
+/** The cells that a row reads: one, named beside its voltage, or one in each of the columns cell1Voltage, cell2Voltage … */
+function cellsOf(p: Point): [cell: number, volts: number][] {
+  const own = p.cells.cellVoltage?.value ?? null;
+  const columns = Object.entries(p.cells).flatMap(([role, c]): [number, number][] => {
+    const number = /^cell(\d+)Voltage$/.exec(role)?.[1];
+    return number === undefined || c?.value === undefined || c.value === null ? [] : [[Number(number), c.value]];
+  });
+  return own === null ? columns : [[p.cells.cell?.value ?? 1, own], ...columns];
+}
+
 function readingsOf(points: readonly Point[], leftOut: ReadonlyMap<string, string>): Map<number, Reading[]> {
-  const value = (p: Point, role: "time" | "cell" | "cellVoltage") => p.cells[role]?.value ?? null;
+  const value = (p: Point, role: "time") => p.cells[role]?.value ?? null;
   const out = new Map<number, Reading[]>();
   for (const p of points) {
-    const [time, volts] = [value(p, "time"), value(p, "cellVoltage")];
-    if (time === null || volts === null || leftOut.has(p.id)) continue;
-    const cell = value(p, "cell") ?? 1;
-    out.set(cell, [...(out.get(cell) ?? []), { id: p.id, days: time / DAY, volts }]);
+    const time = value(p, "time");
+    if (time === null || leftOut.has(p.id)) continue;
+    for (const [cell, volts] of cellsOf(p)) out.set(cell, [...(out.get(cell) ?? []), { id: p.id, days: time / DAY, volts }]);
   }
   for (const list of out.values()) {
     list.sort((a, b) => a.days - b.days);
@@ -86,7 +97,7 @@ export const restCheck: Procedure = {
   calledForBy: ["charger", "protection", "balancer"],
   anyTime: true,
   silences: {
-    "cell.rest-drop-rate": { roles: ["cell", "cellVoltage"], otherwise: ["not-in-log", "No cell was read on two days."] },
+    "cell.rest-drop-rate": { otherwise: ["not-in-log", "No cell was read on two days."] },
   },
   headline: ["cell.rest-drop-rate"],
   record: {
@@ -94,6 +105,7 @@ export const restCheck: Procedure = {
       { role: "time", required: true },
       { role: "cell", required: true },
       { role: "cellVoltage", required: true },
+      ...Array.from({ length: COLUMNS }, (_, k) => ({ role: `cell${k + 1}Voltage` as const, required: false })),
     ],
     derived: [],
   },

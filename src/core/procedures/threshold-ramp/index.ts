@@ -41,6 +41,7 @@ export const thresholdRamp: BenchProcedure<RampPlan> = {
       { role: "cellCurrent", required: false },
       { role: "partTemperature", required: false },
     ],
+    either: [["batteryVoltage", "batteryCurrent"], ["cellVoltage", "cellCurrent"]],
     derived: [],
   },
   asks: [
