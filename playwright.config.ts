@@ -6,7 +6,8 @@ export default defineConfig({
   testDir: "tests",
   outputDir: "test-results/browser",
   fullyParallel: false,
-  workers: 1,
+  // Both cores: what one browser waits for, the other has.
+  workers: 2,
   retries: 0,
   timeout: 60_000,
   globalTimeout: 60 * 60_000,

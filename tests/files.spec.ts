@@ -44,7 +44,7 @@ test("a bad cell is named by row, column and value; skip or stop, and nothing is
   await page.getByRole("link", { name: "Bring a CSV" }).click();
   await choose(page, "bad.csv", bad);
   await page.getByRole("button", { name: "Import 8 rows" }).click();
-  await page.getByRole("button", { name: "Leave those rows out, import 7" }).click();
+  await page.getByRole("button", { name: "Skip those rows, import 7" }).click();
   await expect(page.getByText("Imported from a file, 7 points")).toBeVisible();
   await page.goBack();
   await choose(page, "empty.csv", "");

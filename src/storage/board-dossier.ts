@@ -3,6 +3,7 @@ import type { Claim } from "@/core/claims";
 import type { BoardColumn, PackedColumn } from "@/core/compare";
 import type { Analysis, Finding, HouseRules, RunResults } from "@/core/procedures";
 import { completeRules } from "@/core/procedures/house-rules";
+import { NO_CORRECTIONS } from "@/core/procedures/readings";
 import { procedureVersion, readingsOf } from "@/core/procedures/versions";
 import type { ClaimVerdict, EvidenceSample, VerdictWord } from "@/core/verdicts";
 import { database } from "./database";
@@ -112,12 +113,12 @@ export async function flipsIf(boards: readonly BoardRecord[], other: { readonly 
   return out;
 }
 
-const logStamp = (run: RunRecord, rows: number | undefined, boundaries: RunDossier["corrections"]["boundaries"], marks: RunDossier["marks"]): string =>
-  `${procedureVersion(run.procedure)}|${rows}|${JSON.stringify([run.setup, [...boundaries], marks])}`;
+const logStamp = (run: RunRecord, rows: number | undefined, { boundaries, conditions }: Pick<RunDossier["corrections"], "boundaries" | "conditions">, marks: RunDossier["marks"]): string =>
+  `${procedureVersion(run.procedure)}|${rows}|${JSON.stringify([run.setup, [...boundaries], conditions ?? null, marks])}`;
 
 /** A log's analysis from the cache where it is still good, else worked out and kept: a long log then opens at once. */
 export async function logAnalysis(d: RunDossier): Promise<Analysis> {
-  const stamp = logStamp(d.run, d.log?.rows, d.corrections.boundaries, d.marks);
+  const stamp = logStamp(d.run, d.log?.rows, d.corrections, d.marks);
   const [key, since] = [`analysis:${d.run.id}`, workBegins()];
   const known = await kept<Analysis>(key, stamp);
   if (known) return known;
@@ -128,7 +129,7 @@ export async function logAnalysis(d: RunDossier): Promise<Analysis> {
 
 /** Keeps an analysis that was worked out as a log came in. */
 export function keepLogAnalysis(run: RunRecord, rows: number, value: Analysis): void {
-  keep([{ key: `analysis:${run.id}`, stamp: logStamp(run, rows, new Map(), []), value }], workBegins());
+  keep([{ key: `analysis:${run.id}`, stamp: logStamp(run, rows, NO_CORRECTIONS, []), value }], workBegins());
 }
 
 /** A board with its claims judged from every run that counts. */
@@ -143,7 +144,7 @@ export async function boardDossier(boardId: string): Promise<BoardDossier | null
       id: s.id,
       name: s.name,
       runs: await Promise.all(
-        own.map(async (r) => ({ id: r.id, title: r.title, startUtc: r.startUtc, finished: r.state === "finished", setAside: r.setAside ?? null, modifiedFunctions: r.pinned.modifiedFunctions, ...(await resultsOf(r)) })),
+        own.map(async (r) => ({ id: r.id, title: r.title, startUtc: r.startUtc, ...(r.startAssumed ? { startAssumed: true } : {}), importedAt: r.createdAt, finished: r.state === "finished", setAside: r.setAside ?? null, modifiedFunctions: r.pinned.modifiedFunctions, ...(await resultsOf(r)) })),
       ),
     });
   }

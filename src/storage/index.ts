@@ -27,5 +27,5 @@ export { useRunWriter, type Writer } from "./writer";
 export { keepCell, readCells, rejectCell, type CellLookDraft } from "./cells";
 export { closeColumn, countPointAgain, forgetBoundary, leavePointOut, moveBoundary, noteRestart } from "./layers";
 export { appendChunk, chunked, compactTrace, content, dropContent, dropTrace, putContent, readTrace, sweepWhenQuiet, traceExtent, whileLogComes, type TraceChunk, type TraceExtent } from "./traces";
-export { preparedRun } from "./prepare";
-export { applyEdit, editEffect, leadsEffect, rigOf, withMeters, type EditEffect } from "./rigs";
+export { pinnedOn, preparedRun, startedNow } from "./prepare";
+export { applyEdit, editEffect, leadsEffect, rigOf, withMeters, withMetersOn, type EditEffect } from "./rigs";

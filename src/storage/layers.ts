@@ -25,4 +25,10 @@ export function moveBoundary(d: RunDossier, id: string, time: number, why: strin
   return change("move a boundary", [next]);
 }
 
+/** States a condition of the run afterwards; stating it anew replaces what was stated. */
+export function stateCondition(d: RunDossier, name: string, value: number): Promise<void> {
+  const there = d.annotations.find((a) => a.what === "condition" && a.target === name);
+  return change("state a condition", [there ? { ...there, value, updatedAt: now() } : { ...layer(d.run, "condition", name, "stated afterwards"), value }]);
+}
+
 export const forgetBoundary = (d: RunDossier, id: string): Promise<void> => remove("put a boundary back", d.annotations.filter((a) => a.what === "boundary" && a.target === id));

@@ -2,6 +2,7 @@ import type { RunId, RunRecord, SampleRecord } from "@/core/files/records";
 import type { BenchProcedure, RunSetup } from "@/core/procedures";
 import type { BoardDossier } from "./board-dossier";
 import { newId, now } from "./door";
+import { record } from "./queries";
 import { rigOf, withMeters } from "./rigs";
 import { rulesOf } from "./board-dossier";
 
@@ -14,7 +15,6 @@ export async function preparedRun(procedure: BenchProcedure, dossier: Pick<Board
   const planned = procedure.plan({ claims, functions: board.functions, rules, rig: { ...rig, drawer: [] }, configuration });
   if (!planned.ok) throw new Error(planned.error);
   const at = now();
-  const today = at.slice(0, 10);
   return {
     kind: "run",
     id: newId() as RunId,
@@ -24,16 +24,36 @@ export async function preparedRun(procedure: BenchProcedure, dossier: Pick<Board
     boardId: board.id,
     sampleId: sample.id,
     procedure: procedure.id,
-    title: `${procedure.title}, sample ${sample.name}, ${today}`,
+    title: `${procedure.title}, sample ${sample.name}, ${at.slice(0, 10)}`,
     startUtc: at,
     zone: Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC",
     state: "prepared",
     setup: { ...withMeters(patch(planned.value, rig.supplyCurrentLimit), rig), ...(rig.offsets && !procedure.measures.includes("meter.offset") ? { offsets: rig.offsets } : {}) },
-    pinned: {
-      configuration: sample.configuration,
-      ...(sample.output ? { output: sample.output } : {}),
-      modifiedFunctions: [...new Set(sample.modifications.filter((m) => m.date <= today).flatMap((m) => m.functions))],
-    },
+    pinned: pinnedOn(sample, at),
     source: { kind: "typed" },
   };
+}
+
+/** A sample as it was at a moment (ISO UTC): its configuration, and the functions that had been modified by then. */
+export function pinnedOn(sample: Pick<SampleRecord, "configuration" | "output" | "modifications">, moment: string): RunRecord["pinned"] {
+  const day = moment.slice(0, 10);
+  return {
+    configuration: sample.configuration,
+    ...(sample.output ? { output: sample.output } : {}),
+    modifiedFunctions: [...new Set(sample.modifications.filter((m) => m.date <= day).flatMap((m) => m.functions))],
+  };
+}
+
+/** What a prepared run becomes as it starts: dated now, and its sample pinned as it is now, not as it was when the run was prepared. */
+export async function startedNow(run: RunRecord): Promise<RunRecord> {
+  const at = now();
+  const sample = await record("sample", run.sampleId);
+  const begun: RunRecord = { ...run, startUtc: at, updatedAt: at, state: "open" };
+  if (!sample) return begun;
+  const pinned = pinnedOn(sample, at);
+  if (pinned.configuration === run.pinned.configuration && pinned.output === run.pinned.output) return { ...begun, pinned };
+  // What was set differently meanwhile belongs to the conditions that its results stand at.
+  const { configuration: _words, output: _volts, ...conditions } = run.setup.conditions;
+  void [_words, _volts];
+  return { ...begun, pinned, setup: { ...run.setup, conditions: { ...conditions, ...(pinned.configuration ? { configuration: pinned.configuration } : {}), ...(pinned.output ? { output: pinned.output } : {}) } } };
 }

@@ -1,5 +1,5 @@
 import type { InstrumentRecord, RigRecord, RunRecord } from "@/core/files/records";
-import { edited, followed, pinned, type EditMeaning, type Instrument } from "@/core/instruments";
+import { edited, followed, pinned, rangesOn, type EditMeaning, type Instrument } from "@/core/instruments";
 import { metersPinned, type Role } from "@/core/procedures/roles";
 import type { RunSetup } from "@/core/procedures";
 import { change, now } from "./door";
@@ -17,6 +17,17 @@ export function withMeters<P>(setup: RunSetup<P>, rig: Pick<RigRecord, "instrume
   void _before;
   const meters = metersPinned(setup.instruments, rig);
   return Object.keys(meters).length ? { ...rest, meters } : rest;
+}
+
+/** The set-up with each pinned meter's accuracy as its instrument had it on that day (ISO date): for a log that was taken earlier. */
+export async function withMetersOn<P>(setup: RunSetup<P>, notebookId: string, day: string): Promise<RunSetup<P>> {
+  const instruments = await ofKind(notebookId, "instrument");
+  const then = Object.entries(setup.meters ?? {}).flatMap(([role, meter]) => {
+    const own = instruments.find((i) => i.id === meter?.instrumentId);
+    const range = own && rangesOn(own, day).find((r) => r.id === meter?.rangeId);
+    return range ? [[role, range.accuracy] as const] : [];
+  });
+  return then.length ? { ...setup, instruments: { ...setup.instruments, ...Object.fromEntries(then) } } : setup;
 }
 
 /** What an edit of an instrument, or of a rig's leads, would bring with it. */

@@ -30,7 +30,9 @@ export const toPoint = (p: PointRecord): Point => ({
 });
 
 export function correctionsOf(annotations: readonly AnnotationRecord[]): Corrections {
+  const conditions = annotations.filter((a) => a.what === "condition" && a.value !== undefined);
   return {
+    ...(conditions.length ? { conditions: Object.fromEntries(conditions.map((a) => [a.target, a.value as number])) } : {}),
     leftOut: new Map(annotations.filter((a) => a.what === "left-out").map((a) => [a.target, a.text])),
     recoveries: new Map(annotations.flatMap((a) => (a.what === "recovery" && a.recovery ? [[a.target, a.recovery] as const] : []))),
     closed: new Set(annotations.filter((a) => a.what === "closed").map((a) => a.target)),

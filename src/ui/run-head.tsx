@@ -1,5 +1,5 @@
 import { Link } from "./link";
-import type { ReactNode } from "react";
+import { useLayoutEffect, type ReactNode } from "react";
 import { Button } from "./button";
 
 export interface RunHeadProps {
@@ -61,10 +61,20 @@ export function RunHead({ title, board, count, countId, clock, tones, keys, resu
 
 /** A stop rule that was met: why, what to disconnect first, and the way on once it is safe. */
 export function StopAlert({ why, act, onSafe }: { readonly why: string; readonly act: string | undefined; readonly onSafe: (() => void) | null }) {
+  // Whoever says that it is safe goes on where they were.
+  useLayoutEffect(() => {
+    const before = document.activeElement;
+    return () => {
+      // Once the alert has gone: its button may be what holds the focus now.
+      setTimeout(() => {
+        if (before instanceof HTMLElement && before.isConnected && (document.activeElement === null || document.activeElement === document.body)) before.focus();
+      }, 0);
+    };
+  }, []);
   return (
     <div role="alert" className="flex flex-wrap items-center gap-4 border-b-4 border-misses bg-misses/10 px-4 py-3 text-lg">
       <strong className="text-misses">Stop. {why}</strong> <span>{act}</span>
-      {onSafe ? <Button onClick={onSafe}>It is safe again</Button> : null}
+      {onSafe ? <Button keyName="G" onClick={onSafe}>It is safe again</Button> : null}
     </div>
   );
 }

@@ -189,3 +189,46 @@ test("writes that are asked for at once follow each other: no chunk is written t
   await Promise.all(writes);
   expect(order).toEqual(["0 from 0", expect.stringMatching(/^1 from 1\d$/)]);
 });
+
+describe("the computer's clock", () => {
+  test.each([[3_600_000, "ahead"], [-3_600_000, "back"]])("set by %p ms is said, and changes nothing of a typed charge", async (by, word) => {
+    const wall = { off: 5e11 };
+    const clock = { ms: 1_000_000 };
+    const b = bench({ source: null, clock: () => clock.ms, wall: () => clock.ms + wall.off });
+    const hour = async (from: number) => {
+      for (let k = 0; k < 60; k++) {
+        for (let t = 0; t < 60_000; t += 1000) {
+          clock.ms += 1000;
+          b.log.turn();
+        }
+        if (from + k === 30) wall.off += by;
+        b.log.type({ cellVoltage: 3.7, cellCurrent: 1 });
+      }
+      await b.log.write();
+    };
+    await hour(0);
+    const times = b.times();
+    // An ampere for an hour, less the minute before the first reading.
+    expect(times.at(-1)).toBeCloseTo(3600, 0);
+    const said = b.news.flatMap((n) => (n.kind === "event" && n.event.kind === "clock" ? [n.event.message.replace(/\u00a0/g, " ")] : []));
+    expect(said).toEqual([`The computer's clock was set ${word} by 1 h 00 min. The log keeps its own time: nothing changes.`]);
+  });
+
+  test("a sleep is still a stretch that nobody watched", async () => {
+    const b = bench();
+    await b.pass(2000);
+    b.clock.ms += 60_000;
+    b.log.turn();
+    expect(b.news.filter((n) => n.kind === "unwatched")).toHaveLength(1);
+    expect(b.news.some((n) => n.kind === "event" && n.event.kind === "clock")).toBe(false);
+  });
+});
+
+test("what is done to the simulated bench takes effect from its next sample, and is marked", async () => {
+  const done: [string, number][] = [];
+  const b = bench({ source: { ...SOURCE(), disturb: (what, at) => (done.push([what, at]), { time: at, what: "plug pulled", kind: "bench:unplug" }) } });
+  await b.pass(1000);
+  b.log.disturb("unplug");
+  expect(done).toEqual([["unplug", 1.01]]);
+  expect(b.news.find((n) => n.kind === "mark")).toEqual({ kind: "mark", mark: { time: 1.01, what: "plug pulled", kind: "bench:unplug" } });
+});

@@ -1,5 +1,6 @@
 import type { TraceColumns } from "@/core/files/trace-columns";
 import type { LiveEvent, LiveState, LiveWatch, LogRow, Role, StopRule, TraceEvent } from "@/core/procedures";
+import { formatDuration } from "@/core/quantities";
 import { LiveEnvelope } from "@/core/traces";
 import type { TraceChunk } from "@/storage/traces";
 
@@ -31,6 +32,8 @@ export interface LiveStatus {
 export interface LogSource {
   sample(k: number): LogRow;
   lights(): readonly number[];
+  /** Does something to a simulated bench from its moment `at` on, s; gives what is to be marked. */
+  disturb?(what: string, at: number): TraceEvent | null;
   /** Nothing more is to be read: its guide has come to the end. */
   readonly done?: boolean;
   /** What was done so far, oldest first, where a guide drives the bench. */
@@ -45,14 +48,18 @@ export interface LiveLogOptions {
   readonly source: LogSource | null;
   /** s between samples of the source. */
   readonly every: number;
-  /** Milliseconds since 1970. */
+  /** Milliseconds on a clock that nobody sets: it only goes on. */
   clock(): number;
+  /** Milliseconds since 1970, on the computer's own clock; the other one where nothing is said. */
+  wall?(): number;
   store(chunk: TraceChunk): Promise<void>;
   tell(news: LiveNews): void;
 }
 
 /** ms without a turn after which nobody watched: timers come ten times a second. */
 const ASLEEP = 5000;
+/** ms by which the computer's clock may differ from the steady one before its being set is said. */
+const SET = 5000;
 /** s between two openings from which the log says that nobody watched. */
 const CLOSED = 1;
 /** ms between writes. */
@@ -82,6 +89,8 @@ export class LiveLog {
   private anchor = 0;
   private anchorAt: number;
   private lastTurn: number;
+  /** The computer's clock less the steady one, ms. */
+  private apart: number;
   private lastRead: number;
   private lastWrite = 0;
   private lastShow = -Infinity;
@@ -91,6 +100,11 @@ export class LiveLog {
 
   constructor(private readonly o: LiveLogOptions) {
     this.anchorAt = this.lastTurn = this.lastRead = o.clock();
+    this.apart = this.wall() - this.anchorAt;
+  }
+
+  private wall(): number {
+    return this.o.wall?.() ?? this.o.clock();
   }
 
   /** Takes up a log that was left: what is stored is followed again, and the time since counts as not watched. */
@@ -111,7 +125,10 @@ export class LiveLog {
     if (rows === 0) return;
     const now = (this.lastTurn = this.o.clock());
     const last = this.row.time ?? 0;
-    const away = Math.max(0, now - (writtenAt ?? now)) / 1000;
+    // Between two openings only the computer's clock tells; one that was set back meanwhile says nothing of how long it was.
+    const wall = this.wall();
+    if (writtenAt !== undefined && wall < writtenAt - SET) this.tellClock(last, wall - writtenAt);
+    const away = Math.max(0, wall - (writtenAt ?? wall)) / 1000;
     this.anchor = last + away;
     this.anchorAt = now;
     this.number = Math.floor(this.anchor / this.o.every) + 1;
@@ -139,21 +156,35 @@ export class LiveLog {
 
   /** One turn: the samples that are due, what they say, and from time to time a write. */
   turn(): void {
-    const wall = this.o.clock();
-    const gap = wall - this.lastTurn;
-    if (this.o.source && gap > ASLEEP && this.rows > 0) this.wake(wall, gap);
-    this.lastTurn = wall;
+    const clock = this.o.clock();
+    const gap = clock - this.lastTurn;
+    if (this.o.source && gap > ASLEEP && this.rows > 0) this.wake(clock, gap);
+    this.lastTurn = clock;
+    this.watchClock(clock);
     if (this.o.source) this.sampleUp(this.now());
-    else this.listen(wall);
-    if (wall - this.lastWrite >= WRITE) void this.write();
-    if (wall - this.lastShow >= SHOW) this.show();
+    else this.listen(clock);
+    if (clock - this.lastWrite >= WRITE) void this.write();
+    if (clock - this.lastShow >= SHOW) this.show();
+  }
+
+  /** The computer's clock that is set on or back changes nothing of the log, and is said. */
+  private watchClock(clock: number): void {
+    const apart = this.wall() - clock;
+    const by = apart - this.apart;
+    if (Math.abs(by) < SET) return;
+    this.apart = apart;
+    if (this.rows > 0) this.tellClock(this.row.time ?? 0, by);
+  }
+
+  private tellClock(time: number, by: number): void {
+    this.o.tell({ kind: "event", event: { kind: "clock", time, message: `The computer's clock was set ${by > 0 ? "ahead" : "back"} by ${formatDuration(Math.abs(by) / 1000)}. The log keeps its own time: nothing changes.` } });
   }
 
   /** After a sleep the bench stands where real time took it; what passed meanwhile was not read. */
-  private wake(wall: number, gap: number): void {
+  private wake(clock: number, gap: number): void {
     const from = this.row.time ?? 0;
-    this.anchor = Math.max(from, this.anchor + (this.pace * (wall - gap - this.anchorAt)) / 1000) + gap / 1000;
-    this.anchorAt = wall;
+    this.anchor = Math.max(from, this.anchor + (this.pace * (clock - gap - this.anchorAt)) / 1000) + gap / 1000;
+    this.anchorAt = clock;
     this.number = Math.max(this.number, Math.floor(this.anchor / this.o.every) + 1);
     this.o.tell({ kind: "unwatched", from, until: this.anchor });
   }
@@ -169,10 +200,10 @@ export class LiveLog {
     }
   }
 
-  private listen(wall: number): void {
+  private listen(clock: number): void {
     // The time goes on whether or not somebody types.
     if (this.rows > 0) for (const event of this.stops({ time: this.now() })) this.o.tell({ kind: "event", event });
-    if (this.rows === 0 || this.stalled || wall - this.lastRead < STALLED) return;
+    if (this.rows === 0 || this.stalled || clock - this.lastRead < STALLED) return;
     this.stalled = true;
     this.o.tell({ kind: "event", event: { kind: "stalled", time: this.row.time ?? 0, message: "No reading has come for a quarter of an hour: is the charge still watched?" } });
   }
@@ -209,6 +240,12 @@ export class LiveLog {
     });
   }
 
+  /** Does something to the simulated bench, from its next sample on, and marks it. */
+  disturb(what: string): void {
+    const mark = this.o.source?.disturb?.(what, Math.max(this.now(), this.number * this.o.every));
+    if (mark) this.o.tell({ kind: "mark", mark });
+  }
+
   /** A stop rule that was met is watched again. */
   clearStops(): void {
     this.met.clear();
@@ -240,7 +277,7 @@ export class LiveLog {
     this.buffer = [];
     const roles = ["time", ...this.curves.keys()] as Role[];
     const columns: TraceColumns = Object.fromEntries(roles.map((role) => [role, Float64Array.from(rows, (r) => r[role] ?? NaN)]));
-    const chunk: TraceChunk = { runId: this.o.runId, seq: this.seq, from: this.kept, rows: rows.length, until: rows[rows.length - 1]?.time ?? 0, at: this.o.clock(), columns };
+    const chunk: TraceChunk = { runId: this.o.runId, seq: this.seq, from: this.kept, rows: rows.length, until: rows[rows.length - 1]?.time ?? 0, at: this.wall(), columns };
     this.writing = this.o
       .store(chunk)
       .then(

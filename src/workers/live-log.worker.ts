@@ -50,7 +50,9 @@ async function simulatedSource(ask: Extract<ToLiveLog, { say: "open" }>, every: 
     return new LiveModule(liveOptions(p, ask.simulated.charger, ask.setup, ask.simulated.seed));
   }
   const { liveChargeFor } = await import("@/core/rehearsal/live-bench");
-  return liveChargeFor(ask.simulated.charger, ask.simulated.seed, every, ask.setup);
+  const charge = liveChargeFor(ask.simulated.charger, ask.simulated.seed, every, ask.setup);
+  for (const { what, at } of ask.simulated.disturbances) charge.disturb(what, at);
+  return charge;
 }
 
 async function open(ask: Extract<ToLiveLog, { say: "open" }>): Promise<void> {
@@ -64,7 +66,8 @@ async function open(ask: Extract<ToLiveLog, { say: "open" }>): Promise<void> {
     rules: p.stopRules(ask.setup),
     source: await simulatedSource(ask, every, p),
     every,
-    clock: () => Date.now(),
+    clock: () => performance.now(),
+    wall: () => Date.now(),
     store: appendChunk,
     tell: (news) => {
       scope.postMessage(news);
@@ -95,6 +98,9 @@ scope.onmessage = async ({ data }) => {
         break;
       case "safe-again":
         log?.clearStops();
+        break;
+      case "disturb":
+        log?.disturb(data.what);
         break;
       case "close": {
         halt();

@@ -6,10 +6,12 @@ import type { LiveNews } from "./live-log";
 export type { LiveNews, LiveStatus } from "./live-log";
 
 export type ToLiveLog =
-  | { readonly say: "open"; readonly runId: string; readonly procedure: string; readonly setup: RunSetup; readonly simulated: { readonly charger: string; readonly seed: number } | null; readonly pace: number }
+  | { readonly say: "open"; readonly runId: string; readonly procedure: string; readonly setup: RunSetup; readonly simulated: { readonly charger: string; readonly seed: number; /** What was done to it before, oldest first, s. */ readonly disturbances: readonly { readonly what: string; readonly at: number }[] } | null; readonly pace: number }
   | { readonly say: "pace"; readonly factor: number }
   | { readonly say: "row"; readonly values: LogRow }
   | { readonly say: "safe-again" }
+  /** Does something to the simulated bench. */
+  | { readonly say: "disturb"; readonly what: string }
   /** Writes everything and gives the log up; answered with `closed`. */
   | { readonly say: "close" };
 

@@ -94,7 +94,7 @@ describe("archives", () => {
     const old = must(new Uint8Array(readFileSync(`src/core/files/fixtures/notebook-v${version}.zip`)));
     expect(old.manifest.version).toBe(version);
     expect(old.records.filter((r) => r.kind === "point").length).toBeGreaterThan({ 1: 100, 2: 20 }[version] ?? 4);
-    expect(old.records.find((r) => r.kind === "notebook")).toMatchObject({ schema: 4 });
+    expect(old.records.find((r) => r.kind === "notebook")).toMatchObject({ schema: 5 });
     expect(old.logs.size).toBe(version === 2 || version === 4 ? 1 : 0);
     if (version < 4) return;
     expect(["instrument", "need", "issued", "photo", "file", "cellReading"].filter((kind) => !old.records.some((r) => r.kind === kind))).toEqual([]);

@@ -74,8 +74,10 @@ const cellsAndLogs: Migration = (r) => (r.kind === "notebook" ? { ...r, schema: 
 const answersAndCells: Migration = (r) => (r.kind === "notebook" ? { ...r, schema: 3 } : r);
 /** Version 4 only added: instruments, needs, issued sheets, the meters of a rig and of a run. */
 const instrumentsAndNeeds: Migration = (r) => (r.kind === "notebook" ? { ...r, schema: 4 } : r);
+/** Version 5 brought conditions that are stated afterwards, and imported runs that keep their own time. Earlier imports were dated by their import. */
+const ownTimes: Migration = (r) => (r.kind === "notebook" ? { ...r, schema: 5 } : r.kind === "run" && (r.source as { kind?: string } | undefined)?.kind === "file" ? { ...r, startAssumed: true } : r);
 /** Earlier formats are brought up step by step; entry n − 1 takes version n to n + 1. */
-const MIGRATIONS: readonly Migration[] = [cellsAndLogs, answersAndCells, instrumentsAndNeeds];
+const MIGRATIONS: readonly Migration[] = [cellsAndLogs, answersAndCells, instrumentsAndNeeds, ownTimes];
 
 /** Reads an archive whole or not at all: every checksum and every record is checked before anything is returned. */
 export function readArchive(bytes: Uint8Array): Result<Archive> {

@@ -17,7 +17,11 @@ export function encodingOf(bytes: Uint8Array, whole = true): Encoding {
   if (a === 0xfe && b === 0xff) return "utf-16be";
   const head = bytes.subarray(0, LOOKED);
   let [even, odd] = [0, 0];
-  for (let k = 0; k < head.length; k++) if (head[k] === 0) k % 2 ? odd++ : even++;
+  for (let k = 0; k < head.length; k++)
+    if (head[k] === 0) {
+      if (k % 2) odd++;
+      else even++;
+    }
   if (odd > head.length / 8) return "utf-16le";
   if (even > head.length / 8) return "utf-16be";
   try {

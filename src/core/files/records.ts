@@ -9,7 +9,7 @@ import type { ColumnMapping } from "./mapping";
 import type { Dialect } from "./table";
 
 /** 2 brought cells, and marks and boundaries on logs over time; 3 answers, readings of cells and the cell of a run; 4 instruments, needs, issued sheets. */
-export const SCHEMA_VERSION = 4;
+export const SCHEMA_VERSION = 5;
 
 declare const brand: unique symbol;
 export type Id<T extends string> = string & { readonly [brand]: T };
@@ -192,7 +192,10 @@ export interface RunRecord extends Stamp<"run", RunId> {
   readonly cellId?: string;
   readonly procedure: string;
   readonly title: string;
+  /** ISO UTC of the first reading, as far as it is known. */
   readonly startUtc: string;
+  /** That moment rests on the date of a file, not on the log. */
+  readonly startAssumed?: boolean;
   /** IANA zone in which it was taken. */
   readonly zone: string;
   readonly state: "prepared" | "open" | "finished";
@@ -233,14 +236,16 @@ export interface AnswerRecord extends Stamp<"answer"> {
 /** A layer over readings, with its reason. */
 export interface AnnotationRecord extends Stamp<"annotation"> {
   readonly runId: RunId;
-  readonly what: "left-out" | "recovery" | "closed" | "note" | "mark" | "unwatched" | "boundary";
-  /** The point it speaks of; for `closed` the column, for `boundary` which one, for `mark` its kind. */
+  readonly what: "left-out" | "recovery" | "closed" | "note" | "mark" | "unwatched" | "boundary" | "condition";
+  /** The point it speaks of; for `closed` the column, for `boundary` which one, for `mark` its kind, for `condition` its name. */
   readonly target: string;
   readonly text: string;
   /** s from the first row, for what speaks of a log; `until` ends a stretch. */
   readonly time?: number;
   readonly until?: number;
   readonly recovery?: Recovery;
+  /** A condition that was stated afterwards, SI. */
+  readonly value?: number;
 }
 
 export type StoredRecord =

@@ -1,5 +1,5 @@
 /** Where a file's rows are odd: cells that can't be read, rows of another shape than the head, a last line that may be cut off. */
-import type { Dialect } from "./table";
+import type { Dialect } from "./dialect";
 
 /** A cell or a row that could not be read: where it stands, what it holds, what was expected. */
 export interface CellProblem {

@@ -1,4 +1,4 @@
-/** JSON Schemas of every stored record, version 4; published with the archive format and compiled ahead of time. */
+/** JSON Schemas of every stored record, version 5; published with the archive format and compiled ahead of time. */
 import { CHEMISTRIES } from "../cells";
 import { BOARD_FUNCTIONS } from "../characteristics";
 import { SOURCE_KINDS } from "../claims";
@@ -131,9 +131,9 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
           }, ["more"]),
         ],
       },
-      setAside: line,
+      setAside: line, startAssumed: { type: "boolean" },
     },
-    ["setAside", "cellId"],
+    ["setAside", "cellId", "startAssumed"],
   ),
   point: record(
     "point",
@@ -148,8 +148,8 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
   ),
   annotation: record(
     "annotation",
-    { runId: id, what: { enum: ["left-out", "recovery", "closed", "note", "mark", "unwatched", "boundary"] }, target: line, text, time: number, until: number, recovery: { enum: ["automatic", "load-removal", "power-cycle", "none"] } },
-    ["recovery", "time", "until"],
+    { runId: id, what: { enum: ["left-out", "recovery", "closed", "note", "mark", "unwatched", "boundary", "condition"] }, target: line, text, time: number, until: number, recovery: { enum: ["automatic", "load-removal", "power-cycle", "none"] }, value: number },
+    ["recovery", "time", "until", "value"],
   ),
 };
 

@@ -1,11 +1,9 @@
 import Papa from "papaparse";
 import { err, ok, type Result } from "../quantities";
+import type { Dialect } from "./dialect";
 import { quoted, surelyWhole, usualCells } from "./rows";
 
-export interface Dialect {
-  readonly delimiter: string;
-  readonly decimal: "." | ",";
-}
+export type { Dialect } from "./dialect";
 
 /** A text table cut into cells, header apart; line numbers in messages count the file's own lines from 1, blank ones too. */
 export interface TextTable {

@@ -5,6 +5,7 @@ export {
   edited,
   followed,
   pinned,
+  rangesOn,
   sameAccuracy,
   type EditMeaning,
   type Instrument,

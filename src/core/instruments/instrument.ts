@@ -88,3 +88,8 @@ export function followed(run: PinnedRun, id: string, before: Instrument, after: 
   }
   return out;
 }
+
+/** The ranges that an instrument had on a day (ISO date). */
+export function rangesOn(i: Pick<Instrument, "ranges" | "earlier">, day: string): readonly MeterRange[] {
+  return (i.earlier ?? []).filter((e) => e.until > day).sort((a, b) => a.until.localeCompare(b.until))[0]?.ranges ?? i.ranges;
+}

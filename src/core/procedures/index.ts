@@ -22,7 +22,7 @@ export const PROCEDURES: readonly Procedure[] = [chargeCycle, chargeChannels, lo
 export const procedure = (id: string): Procedure | undefined => PROCEDURES.find((p) => p.id === id);
 
 export * from "./shape";
-export { CONDITION_WORDS, type Silence } from "./silence";
+export { CONDITION_WORDS } from "./silence";
 export { analyseReadings, withoutOffsets } from "./offsets";
 export { plannedCell, type DrawerEntry } from "./planned-cell";
 export { asSaid } from "./as-said";

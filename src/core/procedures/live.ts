@@ -42,7 +42,7 @@ export interface Guide {
 /** Something that happened in a log and calls for attention. */
 export interface LiveEvent {
   /** What it is, for its tone and its word. */
-  readonly kind: "phase" | "done" | "interrupted" | "hot" | "step" | "cut-back" | "input-low" | "no-current" | "stalled" | "stop-rule";
+  readonly kind: "phase" | "done" | "interrupted" | "hot" | "step" | "cut-back" | "input-low" | "no-current" | "clock" | "stalled" | "stop-rule";
   /** s from the first row. */
   readonly time: number;
   readonly message: string;

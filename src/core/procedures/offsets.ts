@@ -26,5 +26,6 @@ export function withoutOffsets(readings: Readings, offsets: RunSetup["offsets"])
  */
 export function analyseReadings<P>(p: Procedure<P>, readings: Readings, setup: RunSetup<P>, corrections: Corrections): Analysis & { readonly notStated: readonly NotStated[] } {
   const own = p.measures.includes("meter.offset") ? readings : withoutOffsets(readings, setup.offsets);
-  return withSilences(p.measures, p.silences, p.analyse(own, setup, corrections), own, setup);
+  const stated: RunSetup<P> = corrections.conditions ? { ...setup, conditions: { ...setup.conditions, ...corrections.conditions } } : setup;
+  return withSilences(p.measures, p.silences, p.analyse(own, stated, corrections), own, stated);
 }

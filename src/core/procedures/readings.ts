@@ -90,6 +90,8 @@ export interface Corrections {
   readonly closed: ReadonlySet<string>;
   /** Boundary of a log → where the tester sees it, in s from the first row, and why. */
   readonly boundaries: ReadonlyMap<string, { readonly time: number; readonly why: string }>;
+  /** Conditions of the run that were stated afterwards, SI by name. */
+  readonly conditions?: Readonly<Record<string, number>>;
 }
 export const RECOVERIES = ["automatic", "load-removal", "power-cycle", "none"] as const;
 export type Recovery = (typeof RECOVERIES)[number];

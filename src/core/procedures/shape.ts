@@ -13,9 +13,8 @@ import type { Accuracy, PinnedMeter } from "../instruments";
 import type { Result, Unit } from "../quantities";
 import type { HouseRules } from "./house-rules";
 import type { Role } from "./roles";
-import type { Analysis } from "./findings";
+import type { Analysis, NotStatedCode } from "./findings";
 import type { Guide, LiveWatch } from "./live";
-import type { Silence } from "./silence";
 import type { ChecklistItem, Corrections, Point, PointSettings, Readings } from "./readings";
 
 export * from "./findings";
@@ -218,6 +217,16 @@ export interface FileQuestion {
   readonly claim?: string;
   /** Zero is refused too. */
   readonly aboveZero: boolean;
+}
+
+/** Why a quantity may be missing from the results of a run whose analysis does not say so itself. */
+export interface Silence {
+  /** Columns that it needs, every one of them. */
+  readonly roles?: readonly Role[];
+  /** Pairs or groups of which one has to be there whole: the battery's meters, or the cell's. */
+  readonly either?: readonly (readonly Role[])[];
+  readonly condition?: Extract<keyof RunConditions, string>;
+  readonly otherwise: readonly [code: NotStatedCode, reason: string];
 }
 
 // ── The contract ────────────────────────────────────────────────────────────────────────────────────────────────────

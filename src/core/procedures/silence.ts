@@ -1,16 +1,6 @@
 import { characteristic } from "../characteristics";
-import type { Analysis, Finding, NotStated, NotStatedCode, Readings, RunConditions, RunSetup } from "./shape";
+import type { Analysis, Finding, NotStated, Readings, RunConditions, RunSetup, Silence } from "./shape";
 import { roleLabel, type Role } from "./roles";
-
-/** Why a quantity may be missing from the results of a run whose analysis does not say so itself. */
-export interface Silence {
-  /** Columns that it needs, every one of them. */
-  readonly roles?: readonly Role[];
-  /** Pairs or groups of which one has to be there whole: the battery's meters, or the cell's. */
-  readonly either?: readonly (readonly Role[])[];
-  readonly condition?: Extract<keyof RunConditions, string>;
-  readonly otherwise: readonly [code: NotStatedCode, reason: string];
-}
 
 const plain = (role: Role): string => roleLabel(role).toLowerCase();
 const listed = (words: readonly string[]): string => (words.length < 2 ? words.join("") : `${words.slice(0, -1).join(", ")} and ${words[words.length - 1]}`);

@@ -2,6 +2,7 @@ import { NO_CORRECTIONS, analyseReadings, procedure, type Analysis, type LiveEve
 import { ChargeWatch, type ChargePlan } from "../procedures/charge-cycle";
 import { chargeBench } from "../simulator";
 import { CHARGE_METERS, logCharge, type Disturbance } from "./charge-log";
+import { liveChargeFor } from "./live-bench";
 
 const CHARGE = procedure("charge-cycle") as Procedure;
 const BENCH = chargeBench({ cell: { capacity: 1.2 }, soc: 0.3 });
@@ -118,4 +119,33 @@ test("live: an interruption has words of its own, nothing is called done, and th
   expect(plain(events.find((e) => e.kind === "interrupted")?.message)).toMatch(/^Interrupted: 1\.0 A was still flowing\. The input is gone\./);
   expect(plain(events.find((e) => e.message.startsWith("The charge goes on"))?.message)).toMatch(/after (10 min|9 min 58 s)/);
   expect(live(log([{ at: 1240, what: "unplug" }], BENCH, { most: 1600 })).map((e) => e.kind)).not.toContain("done");
+});
+
+describe("on the simulated bench", () => {
+  const setup = { ...SETUP, plan: { cell: null, startVoltage: null } } as unknown as RunSetup;
+  const reading = (done: readonly (readonly [string, number])[], from = 0) => {
+    const charge = liveChargeFor("honest-ampere", 5, 2, setup);
+    for (const [what, at] of done) charge.disturb(what, at);
+    return Array.from({ length: 200 }, (_, k) => charge.sample(from + k));
+  };
+  test("what is done to it is done again, the same, when its log is taken up later", () => {
+    const done = [["unplug", 100], ["plug", 150], ["cell-out", 250], ["cell-in", 300]] as const;
+    expect(reading(done, 100)).toEqual(reading(done).slice(100).concat(reading(done, 100).slice(100)));
+    const amps = reading(done).map((r) => ((r.cellCurrent ?? 0) > 0.5 ? 1 : 0));
+    expect([40, 60, 100, 140, 170].map((k) => amps[k])).toEqual([1, 0, 1, 0, 1]);
+  });
+  test("what it does not know is not done", () => {
+    expect(liveChargeFor("honest-ampere", 5, 2, setup).disturb("kick", 10)).toBeNull();
+  });
+});
+
+test("a cell that warms while hardly any current flows stops the log; one that the air warms does not", () => {
+  const warm = (cell: (t: number) => number, air: (t: number) => number, amps = 0.1) => {
+    const watch = new ChargeWatch(SETUP as RunSetup<ChargePlan>);
+    return Array.from({ length: 200 }, (_, k) => watch.push({ time: 10 * k, cellVoltage: 4.2, cellCurrent: amps, cellTemperature: cell(10 * k), ambientTemperature: air(10 * k) })).flat().filter((e) => e.kind === "hot");
+  };
+  expect(warm((t) => 22 + t / 150, () => 22)).toMatchObject([{ act: expect.stringContaining("Unplug the input") as string }]);
+  expect(warm((t) => 22 + t / 150, (t) => 22 + t / 150)).toEqual([]);
+  expect(warm((t) => 22 + t / 150, () => 22, 0.6)).toEqual([]);
+  expect(warm((t) => 22 + t / 900, () => 22)).toEqual([]);
 });

@@ -31,6 +31,8 @@ export const SIMULATED_CHARGERS = {
   "gentle-third": { title: "Linear charger, 330 mA", charger: { ...CHARGER, channels: [{ current: 0.33, reference: 4.2, wire: 0.025, stopShare: 0.1 }] }, supply: HONEST_CHARGE.supply },
   "short-of-amps": { title: "Linear charger that gives 0.78 A for its 1 A", charger: { ...CHARGER, channels: [{ current: 0.78, reference: 4.214, wire: 0.03, stopShare: 0.12 }] }, supply: HONEST_CHARGE.supply },
   "runs-hot": { title: "Linear charger that cuts back when hot", charger: { ...CHARGER, foldback: { from: 92, perKelvin: 0.035 }, thermal: { resistance: 62, tau: 70 } }, supply: { volts: 5.2, cable: 0.05 } },
+  "shuts-off-hot": { title: "Linear charger that shuts itself off when hot, and comes back", charger: { ...CHARGER, thermal: { resistance: 60, tau: 80 }, shutdown: { at: 96, below: 62 } }, supply: { volts: 5.2, cable: 0.05 } },
+  "short-timer": { title: "Linear charger whose safety timer runs out after an hour", charger: { ...CHARGER, timer: 3600 }, supply: HONEST_CHARGE.supply },
   "thin-cable": { title: "The honest charger on a thin cable", charger: CHARGER, supply: { volts: 4.9, cable: 0.7 } },
   "switching-ampere": { title: "Switching charger, 1 A, nine tenths of the power reach the cell", charger: { ...CHARGER, switching: 0.9, passOhms: 0.12, thermal: { resistance: 30, tau: 60 } }, supply: HONEST_CHARGE.supply },
   "switching-poor": { title: "Switching charger that wastes a quarter", charger: { ...CHARGER, channels: [{ current: 0.92, reference: 4.19, wire: 0.03, stopShare: 0.1 }], switching: 0.75, passOhms: 0.12, thermal: { resistance: 34, tau: 60 } }, supply: HONEST_CHARGE.supply },

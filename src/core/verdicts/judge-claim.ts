@@ -10,6 +10,10 @@ export interface EvidenceRun {
   readonly title: string;
   /** ISO time of its start; the newest counts. */
   readonly startUtc: string;
+  /** Its start rests on the date of a file. */
+  readonly startAssumed?: boolean;
+  /** ISO time of its import or making: decides between runs of one moment. */
+  readonly importedAt?: string;
   /** A run still under way judges nothing yet: its peak may be to come. */
   readonly finished: boolean;
   /** Why the user set it aside; it does not count then. */
@@ -115,13 +119,16 @@ function missingReasons(reading: ClaimReading, samples: readonly EvidenceSample[
 
 /** What the runs that could have measured it say of why they did not: an interrupted charge, a column that is missing. */
 function silentReasons(reading: ClaimReading, runs: readonly EvidenceRun[]): string[] | null {
-  const newest = [...runs].filter((r) => r.finished && r.setAside === null).sort((a, b) => b.startUtc.localeCompare(a.startUtc));
+  const newest = [...runs].filter((r) => r.finished && r.setAside === null).sort(newestFirst);
   for (const run of newest) {
     const silent = run.notStated?.find((n) => n.characteristic === reading.characteristic);
     if (silent) return [`“${run.title}” does not state it: ${silent.reason}`];
   }
   return null;
 }
+
+/** The latest first reading counts; of one moment, what was imported last. */
+const newestFirst = (a: EvidenceRun, b: EvidenceRun): number => b.startUtc.localeCompare(a.startUtc) || (b.importedAt ?? "").localeCompare(a.importedAt ?? "");
 
 interface SampleVerdict {
   readonly word: VerdictWord;
@@ -134,7 +141,7 @@ function judgeSample(reading: ClaimReading, sample: EvidenceSample, unit: Unit, 
   const f = functionOf(reading.characteristic);
   const counting = sample.runs
     .filter((r) => r.finished && r.setAside === null && !(f && r.modifiedFunctions.includes(f)))
-    .sort((a, b) => b.startUtc.localeCompare(a.startUtc));
+    .sort(newestFirst);
   // For each set of conditions the newest fair finding counts, else the newest.
   const byCondition = new Map<string, JudgedFinding[]>();
   for (const run of counting)
@@ -150,6 +157,7 @@ function judgeSample(reading: ClaimReading, sample: EvidenceSample, unit: Unit, 
   for (const candidates of byCondition.values()) {
     const chosen = candidates.find((c) => c.word !== "not fairly tested") ?? (candidates[0] as JudgedFinding);
     judged.push(chosen);
+    why.push(...assumedDates(chosen, candidates, counting));
     for (const other of candidates) if (other !== chosen && disagree(chosen.finding, other.finding)) why.push(disagreement(chosen, other, unit));
   }
   const words = judged.map((j) => j.word);
@@ -168,6 +176,14 @@ function judgeSample(reading: ClaimReading, sample: EvidenceSample, unit: Unit, 
     why: [...speaking.flatMap((j) => j.why.map((w) => at(j, w))), ...(word === "not measured" || decided === "not measured" ? open : []), ...why],
     settle: speaking.flatMap((j) => j.settle),
   };
+}
+
+/** Where several runs found it and their order rests on the date of a file, that is said. */
+function assumedDates(chosen: JudgedFinding, candidates: readonly JudgedFinding[], runs: readonly EvidenceRun[]): string[] {
+  if (candidates.length < 2) return [];
+  const assumed = candidates.map((c) => runs.find((r) => r.id === c.runId)).filter((r) => r?.startAssumed);
+  const [first] = assumed;
+  return first ? [`“${chosen.runTitle}” counts as the newest run; the date of “${first.title}” is assumed from its file.`] : [];
 }
 
 const at = (j: JudgedFinding, sentence: string): string => {

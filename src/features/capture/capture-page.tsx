@@ -103,6 +103,7 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
       x: leaveOut,
       ...(capture.sets ? { h: () => capture.setAuto(!capture.auto), w: capture.watch } : {}),
       y: () => setChart((c) => c + 1),
+      ...(stopped ? { g: capture.clearStop } : {}),
       ...(restart ? { "1": () => capture.recovered("automatic"), "2": () => capture.recovered("load-removal"), "3": () => capture.recovered("power-cycle"), "4": () => capture.recovered("none") } : {}),
       ...(proposal.kind === "done" ? { f: finish } : {}),
     },
@@ -133,11 +134,14 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
       />
       {!writing ? <OtherTab says="Another tab takes the points of this run; they appear here as they come." onTakeOver={onTakeOver} /> : null}
       {stopped ? <StopAlert why={stopped.why} act={stopped.act} onSafe={capture.clearStop} /> : null}
+      {capture.silent ? <p role="alert" className="border-b-4 border-misses bg-misses/10 px-4 py-3 text-lg text-misses">{capture.silent}</p> : null}
       {capture.portError ? <p role="alert" className="border-b border-rule px-4 py-2 text-misses">{capture.portError}</p> : null}
       <ProposalStrip capture={capture} writing={writing} onFinish={finish} onSkip={capture.closeColumn} />
       <div className="grid min-[1000px]:grid-cols-[minmax(0,33rem)_minmax(0,1fr)]">
         <div className="border-rule px-4 py-3 min-[1000px]:border-r">
-          <Readouts d={d} capture={capture} writing={writing} />
+          <div className={capture.silent ? "opacity-40" : undefined} data-stale={capture.silent ? true : undefined}>
+            <Readouts d={d} capture={capture} writing={writing} />
+          </div>
           <ul className="min-h-14 text-sm" aria-live="polite" aria-label="Said of the last point">
             {remarks.map((r) => (
               <li key={r.code + (r.role ?? "")} className={r.severity === "doubt" ? "border-l-4 border-close pl-2 font-medium" : "border-l-4 border-rule pl-2"}>
@@ -147,7 +151,7 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
           </ul>
           {writing ? (
             <div className="mt-1 flex flex-wrap gap-2">
-              <Button look={proposal.kind === "point" ? "main" : "plain"} keyName="T" onClick={capture.take} disabled={capture.busy || proposal.kind === "restart" || capture.unconfirmed || stopped !== null}>
+              <Button look={proposal.kind === "point" ? "main" : "plain"} keyName="T" onClick={capture.take} disabled={capture.busy || proposal.kind === "restart" || capture.unconfirmed || stopped !== null || capture.settingAgain || capture.silent !== null}>
                 Take point
               </Button>
               <Button keyName="Z" onClick={capture.undo} disabled={!last || capture.busy}>

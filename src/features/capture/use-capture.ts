@@ -5,7 +5,7 @@ import { useCallback, useEffect, useEffectEvent, useMemo, useRef, useState } fro
 import { procedure, type Point, type PointSettings, type Proposal, type ReadingCell, type Recovery, type Remark, type Role, type StopRule } from "@/core/procedures";
 import type { PointId, PointRecord } from "@/core/files/records";
 import { SIMULATED_BOARDS, type SimulatedBoardId } from "@/core/simulator/boards";
-import { isSteady, openSimulatedBench, TypedPort, watchRestart, type InstrumentPort, type PortReading } from "@/instruments";
+import { GuardedPort, isSteady, openSimulatedBench, SILENT, TypedPort, UNCONFIRMED, watchRestart, type InstrumentPort, type PortReading } from "@/instruments";
 import { attempt, notify } from "@/session/notify";
 import { play } from "@/session/sound";
 import { change, closeColumn, countPointAgain, leavePointOut, newId, noteRestart, now, type RunDossier } from "@/storage";
@@ -29,6 +29,10 @@ export interface Capture {
   readonly pace: number;
   readonly busy: boolean;
   readonly portError: string | null;
+  /** The bench has stopped answering; what is shown is old. */
+  readonly silent: string | null;
+  /** The bench was made safe and is being set again: no point can be taken yet. */
+  readonly settingAgain: boolean;
   readonly sets: boolean;
   readonly canPace: boolean;
   /** What is proposed may do harm and waits for `confirm`. */
@@ -64,13 +68,13 @@ function usePort(d: RunDossier, writing: boolean): { port: InstrumentPort | null
   const open = useEffectEvent(async (): Promise<InstrumentPort> => {
     if (source.kind !== "simulated") return new TypedPort(roles, seconds);
     if (!(source.board in SIMULATED_BOARDS)) throw new Error(`This version has no simulated board “${source.board}”.`);
-    return openSimulatedBench({
+    return new GuardedPort(await openSimulatedBench({
       board: source.board as SimulatedBoardId,
       seed: source.seed,
       inputLeadResistance: setup.conditions.inputLeadResistance ?? 0,
       outputLeadResistance: setup.conditions.outputLeadResistance ?? 0,
       done: [...d.points, ...d.withdrawn].map((x) => x.settings),
-    });
+    }));
   });
   useEffect(() => {
     if (!writing) return;
@@ -116,9 +120,12 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
   const [muted, setMuted] = useState(false);
   const [pace, setPaceState] = useState(1);
   const [busy, setBusy] = useState(false);
+  const [silent, setSilent] = useState<string | null>(null);
+  const [settingAgain, setSettingAgain] = useState(false);
   const history = useRef<PortReading[]>([]);
   const settledAt = useRef<number | null>(null);
   const acting = useRef(false);
+  const polling = useRef(false);
   /** The collapse whose restart was noted last: until that shows, it is not noted again. */
   const notedFor = useRef<string | null>(null);
   /** How many points there were when the last one was taken: until it shows, the same key takes no second one. */
@@ -171,16 +178,32 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
       return typeof v === "number" && ((rule.above !== undefined && v > rule.above) || (rule.below !== undefined && v < rule.below));
     }) ?? null;
 
+  /** Load and supply off; where the bench does not confirm it, somebody has to. */
+  const makeSafe = (otherwise: string | null) => port?.safe().catch(() => setSilent(otherwise ? `${otherwise} ${UNCONFIRMED}` : UNCONFIRMED));
   const stop = (rule: StopRule) => {
     setStopped(rule);
     setAuto(false);
     play("stop", muted);
-    void port?.safe();
+    void makeSafe(null);
+  };
+  const wentSilent = () => {
+    setAuto(false);
+    if (silent) return;
+    setSilent(SILENT);
+    play("stalled", muted);
+    void makeSafe(SILENT);
   };
 
+  const wentSilentNow = useEffectEvent(wentSilent);
   const poll = useEffectEvent(async () => {
-    if (!port || stopped) return;
-    const r = await port.read();
+    if (!port || stopped || polling.current) return;
+    polling.current = true;
+    const r = await port.read().finally(() => (polling.current = false));
+    if (silent) {
+      setSilent(null);
+      // It was told to switch off: what is proposed is set anew.
+      await apply();
+    }
     history.current = [...history.current.slice(-39), r];
     const dwell = settledAt.current === null ? 0 : Math.max(0, r.time - settledAt.current);
     const steady = !isTyped(port) && isSteady(history.current);
@@ -196,7 +219,7 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
   });
   useEffect(() => {
     if (!port) return;
-    const id = setInterval(() => void poll().catch(() => undefined), 120);
+    const id = setInterval(() => void poll().catch(() => wentSilentNow()), 120);
     return () => clearInterval(id);
   }, [port]);
 
@@ -229,6 +252,7 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
     draftTimer.current = null;
     void act(async () => {
       if (!port || stopped) return;
+      if (silent || settingAgain) throw new Error(silent ?? "The bench is being set again: a moment.");
       if (proposal.kind === "restart") throw new Error("First note what brought the output back.");
       if (unconfirmed) throw new Error("First confirm what is about to be done.");
       const r = await port.read();
@@ -325,6 +349,8 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
     pace,
     busy,
     portError: error,
+    silent,
+    settingAgain,
     sets: port?.abilities.sets ?? d.run.source.kind === "simulated",
     canPace: port?.pace !== undefined,
     unconfirmed,
@@ -357,7 +383,19 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
       const column = proposal.column;
       if (column) void act(() => closeColumn(d, column));
     },
-    clearStop: () => setStopped(null),
+    clearStop: () => {
+      setStopped(null);
+      setSettingAgain(true);
+      // The supply and the load come back on before anything is read as a point.
+      const set = async () => {
+        history.current = [];
+        if (port && proposal.kind === "point" && !unconfirmed) await port.apply(settings);
+        settledAt.current = port ? (await port.read()).time : null;
+      };
+      void set()
+        .catch((e: Error) => void notify(e.message, { kind: "error" }))
+        .finally(() => setSettingAgain(false));
+    },
     enter,
     addPasted: (rows) =>
       act(async () => {

@@ -4,13 +4,13 @@ import { Link } from "@/ui/link";
 import { PrefetchKind } from "next/dist/client/components/router-reducer/router-reducer-types";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
-import type { ColumnMapping, Dialect, TextTable } from "@/core/files";
-import { describeProblem, headerKey } from "@/core/files";
+import type { ColumnMapping, Dialect, Explanation, TextTable } from "@/core/files";
+import { decodeText, describeProblem, ENCODING_NAMES, encodingOf, headerKey } from "@/core/files";
 import type { Accuracy, PinnedMeter } from "@/core/instruments";
 import { metersFor, metersPinned, procedure, readWith, type Role, type FileQuestion, type Procedure, type RunSetup } from "@/core/procedures";
 import type { FileRecord, FurtherFile, RigRecord, RunId, RunRecord } from "@/core/files/records";
 import { attempt, notify } from "@/session/notify";
-import { boardDossier, change, dropContent, dropTrace, keepLogAnalysis, meta, newId, now, ofKind, rigOf, setMeta, sweepWhenQuiet, useLive, whileLogComes, withMeters, type BoardDossier } from "@/storage";
+import { boardDossier, change, dropContent, dropTrace, keepLogAnalysis, meta, newId, now, ofKind, pinnedOn, rigOf, setMeta, sweepWhenQuiet, useLive, whileLogComes, withMeters, withMetersOn, type BoardDossier } from "@/storage";
 import { computing, readingLogs } from "@/workers/client";
 import { Button } from "@/ui/button";
 import { AccuracyTable, rangeChoices, type RangeChoice } from "@/ui/accuracy-table";
@@ -18,6 +18,7 @@ import { FileButton } from "@/ui/file-button";
 import { NumberField } from "@/ui/number-field";
 import { Quiet, Section } from "@/ui/section";
 import { ColumnPicker } from "./column-picker";
+import { firstMoment, StartField, type Began } from "./start-field";
 import { MoreFiles, moreFile, type MoreFile } from "./more-files";
 
 /** Bigger files than this are logs, not tables of points. */
@@ -46,15 +47,22 @@ export function ImportPage({ boardId, procedureId }: { boardId: string; procedur
   return <Import dossier={live.value.dossier} rig={live.value.rig} choices={live.value.choices} p={p} />;
 }
 
-/** The text of a file with its byte-order mark, so that it can go out as it came. What isn't UTF-8 is read as Windows-1252, and said. */
+/** The text of a file with its byte-order mark, so that it can go out as it came. What isn't UTF-8 is said. */
 async function wholeText(file: File): Promise<string> {
-  const bytes = await file.arrayBuffer();
-  try {
-    return new TextDecoder("utf-8", { fatal: true, ignoreBOM: true }).decode(bytes);
-  } catch {
-    await notify(`${file.name} is not written in UTF-8; it was read as Windows-1252.`);
-    return new TextDecoder("windows-1252").decode(bytes);
-  }
+  const { text, encoding } = decodeText(new Uint8Array(await file.arrayBuffer()), true);
+  if (encoding !== "utf-8") await notify(`${file.name} is not written in UTF-8; it was read as ${ENCODING_NAMES[encoding]}.`);
+  return text;
+}
+
+/** Bytes that show how a file is spelt. */
+const SPELT = 65536;
+
+/** A file whose bytes a log's reader can take as they come: UTF-16 is written anew as UTF-8, and said. */
+async function readable(file: File): Promise<File> {
+  const encoding = encodingOf(new Uint8Array(await file.slice(0, SPELT).arrayBuffer()), file.size <= SPELT);
+  if (encoding !== "utf-16le" && encoding !== "utf-16be") return file;
+  await notify(`${file.name} is written in ${ENCODING_NAMES[encoding]}; it is read and stored as UTF-8.`);
+  return new File([decodeText(new Uint8Array(await file.arrayBuffer())).text], file.name, { lastModified: file.lastModified });
 }
 
 /** A file as its beginning shows it. */
@@ -83,7 +91,10 @@ function firstAnswers(p: Procedure, dossier: BoardDossier): Answers {
 
 const dropLog = (runId: string, files: readonly { readonly fileId: string }[]) => Promise.all([dropTrace(runId), ...files.map((f) => dropContent(f.fileId))]);
 
-type Tried = { readonly problems: readonly string[]; readonly bad: number; readonly points: number } | null;
+type Tried = { readonly problems: readonly string[]; readonly bad: number; readonly points: number; readonly explanation: Explanation | null } | null;
+
+/** How odd rows are taken: asked about first, skipped, or a bare last line read as whole. */
+type Odd = "ask" | "skip" | "whole";
 
 /** File → columns → conditions → kept, or nothing at all. */
 function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigRecord | undefined; choices: readonly RangeChoice[]; p: Procedure }) {
@@ -100,6 +111,7 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
   const [conditions, setConditions] = useState<Answers>(() => firstAnswers(p, dossier));
   const [busy, setBusy] = useState<AbortController | null>(null);
   const [share, setShare] = useState<number | null>(null);
+  const [began, setBegan] = useState<Began>({ moment: "", assumed: false, read: false });
   const [more, setMore] = useState<readonly MoreFile[]>([]);
   const isLog = p.readings === "trace";
 
@@ -113,6 +125,7 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
   const show = async (o: Opened, guessed: ColumnMapping) => {
     const remembered = await meta<ColumnMapping>(`mapping:${headerKey(o.table.headers)}`);
     setOpened(o);
+    setBegan(firstMoment(o, remembered ?? guessed));
     setMapping(remembered ?? guessed);
     setTried(null);
   };
@@ -132,8 +145,9 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
     if ("error" in r) throw new Error(`${file.name}: ${r.error} Nothing was imported.`);
     await show({ name: file.name, file, text, table: r.table, rows: r.table.rows.length, whole: true, encoding: "utf-8" }, r.mapping);
   };
-  const open = (file: File) =>
+  const open = (chosen: File) =>
     work(async (signal) => {
+      const file = isLog ? await readable(chosen) : chosen;
       const most = isLog ? LARGEST_LOG : LARGEST;
       if (file.size > most) throw new Error(`${file.name} has ${(file.size / 1e6).toFixed(0)} MB; ${isLog ? "a log" : "a table of points"} has less than ${most / 1e6} MB.`);
       setMore([]);
@@ -142,17 +156,17 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
   const addFile = (file: File) =>
     work(async (signal) => {
       if (!opened) return;
-      const r = await cutLog(file, {}, signal);
+      const r = await cutLog(await readable(file), {}, signal);
       setMore([...more, moreFile(r.opened, r.mapping, opened, mapping)]);
     });
 
   /** Reads and stores the log under a run that is only then written down. */
-  const readLog = async (runId: string, o: Opened, skipBadRows: boolean, signal: AbortSignal) => {
-    const files = [{ blob: o.file, fileId: newId() as string, dialect: o.table.dialect, mapping, encoding: o.encoding, join: "first" as const, starts: 0 }, ...more.map((m) => ({ blob: m.file, fileId: newId() as string, dialect: m.table.dialect, mapping: m.mapping, encoding: m.encoding, join: m.join, starts: m.starts ?? 0 }))];
+  const readLog = async (runId: string, o: Opened, odd: Odd, signal: AbortSignal) => {
+    const files = [{ blob: o.file, fileId: newId() as string, dialect: o.table.dialect, mapping, encoding: o.encoding, join: "first" as const, starts: 0, ...(odd === "whole" ? { lastLine: "whole" as const } : {}) }, ...more.map((m) => ({ blob: m.file, fileId: newId() as string, dialect: m.table.dialect, mapping: m.mapping, encoding: m.encoding, join: m.join, starts: m.starts ?? 0 }))];
     try {
       const sums = computing().ask("file-sums", { blobs: files.map((f) => f.blob) }, signal);
       sums.catch(() => undefined);
-      const r = await readingLogs().ask("log-import", { runId, files, skipBadRows, rows: o.rows, procedure: p.id, setup: setupOf() }, signal, setShare);
+      const r = await readingLogs().ask("log-import", { runId, files, skipBadRows: odd === "skip", rows: o.rows, procedure: p.id, setup: setupOf() }, signal, setShare);
       if ("error" in r) throw new Error(`${o.name}: ${r.error} Nothing was imported.`);
       return { ...r, files, sha256: await sums };
     } catch (e) {
@@ -176,7 +190,7 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
     };
   };
 
-  const keep = (skipBadRows: boolean) =>
+  const keep = (odd: Odd) =>
     work((signal) => whileLogComes(async () => {
       const sample = sampleNow();
       if (!sample) throw new Error("Add a sample to the board first: a run speaks of one piece.");
@@ -185,21 +199,24 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
       const { dialect } = opened.table;
       // The result's page is fetched whole while the file is read: going there then asks the server for nothing.
       router.prefetch(`/run/${runId}/review`, { kind: PrefetchKind.FULL });
-      const read = isLog ? await readLog(runId, opened, skipBadRows, signal) : null;
+      const read = isLog ? await readLog(runId, opened, odd, signal) : null;
       const fileId = read?.files[0]?.fileId ?? newId();
-      const asked = read ?? (await computing().ask("points", { text: opened.text, dialect, mapping, fileId }, signal));
+      const asked = read ?? (await computing().ask("points", { text: opened.text, dialect, mapping, fileId, ...(odd === "whole" ? { lastLine: "whole" as const } : {}) }, signal));
       if ("error" in asked) throw new Error(`${opened.name}: ${asked.error} Nothing was imported.`);
       const rows = "rows" in asked ? asked.rows : asked.points.length;
       const bad = "problemRows" in asked ? asked.problemRows : new Set(asked.problems.map((x) => x.line)).size;
-      if (bad && !skipBadRows) {
-        setTried({ problems: asked.problems.map(describeProblem), bad, points: rows });
+      if (bad && odd !== "skip") {
+        setTried({ problems: asked.problems.map(describeProblem), bad, points: rows, explanation: asked.explanation });
         return;
       }
       if (rows === 0) throw new Error(`${opened.name}: no row can be read with these columns. Nothing was imported.`);
       const at = now();
       const base = { notebookId: board.notebookId, createdAt: at, updatedAt: at };
       const after = rig ? [...touched].reduce((r, [role, meter]) => readWith(r, role, meters[role] as Accuracy, meter), rig) : null;
-      const setup = after ? withMeters(setupOf(), after) : setupOf();
+      const own = after ? withMeters(setupOf(), after) : setupOf();
+      const start = began.moment || at;
+      // A log of an earlier day was read with the meters as they were then.
+      const setup = await withMetersOn(own, board.notebookId, start.slice(0, 10));
       const files: FileRecord[] = read
         ? read.files.map((f, k) => ({ kind: "file", id: f.fileId, ...base, name: k === 0 ? opened.name : (more[k - 1] as MoreFile).name, sha256: read.sha256[k] as string, text: "", apart: true }))
         : [{ kind: "file", id: fileId, ...base, name: opened.name, sha256: (asked as { sha256: string }).sha256, text: opened.text }];
@@ -212,16 +229,13 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
         sampleId: sample.id,
         procedure: p.id,
         title: `${p.title} from ${opened.name}`,
-        startUtc: at,
+        startUtc: start,
+        ...(began.assumed ? { startAssumed: true } : {}),
         zone: Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC",
         state: "finished",
         setup,
-        pinned: {
-          configuration: sample.configuration,
-          ...(sample.output ? { output: sample.output } : {}),
-          modifiedFunctions: [...new Set(sample.modifications.filter((m) => m.date <= at.slice(0, 10)).flatMap((m) => m.functions))],
-        },
-        source: { kind: "file", fileId, dialect, mapping, skipBadRows, ...(further?.length ? { more: further } : {}) },
+        pinned: pinnedOn(sample, start),
+        source: { kind: "file", fileId, dialect, mapping, skipBadRows: odd === "skip", ...(further?.length ? { more: further } : {}) },
       };
       await change(`import ${opened.name}`, [...files, run, ...(after && touched.size ? [{ ...after, updatedAt: at }] : [])]).catch(async (e: unknown) => {
         if (read) await dropLog(runId, read.files);
@@ -230,9 +244,15 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
       // Not waited for: whoever reads it next stands in the same queue behind it.
       if (read?.analysis) keepLogAnalysis(run, read.rows, read.analysis);
       void setMeta(`mapping:${headerKey(opened.table.headers)}`, mapping);
-      void notify(`${rows} ${p.readings === "trace" ? "rows" : "points"} imported${bad ? `, ${bad} rows left out` : ""}.${"remarks" in asked && asked.remarks.length ? ` ${asked.remarks.join(" ")}` : ""}`);
+      void notify(`${rows} ${p.readings === "trace" ? "rows" : "points"} imported${bad ? `, ${bad} rows skipped` : ""}.${"remarks" in asked && asked.remarks.length ? ` ${asked.remarks.join(" ")}` : ""}`);
       router.push(`/run/${run.id}/review`);
     }));
+
+  /** Reads the file as the one explanation of its odd rows has it. */
+  const readSo = (e: Explanation) => {
+    if (e.lastLine) void keep("whole");
+    else if (e.dialect && opened) void work((signal) => cut(opened.file, opened.text, { ...opened.table.dialect, ...e.dialect }, signal));
+  };
 
   const required = p.record.roles.filter((r) => r.required).map((r) => r.role);
   const lacking = required.filter((r) => !mapping[r] && !more.some((m) => m.join === "beside" && m.mapping[r]));
@@ -264,7 +284,7 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
       {opened ? (
         <>
           <Section mark="columns" title="Which column is what?">
-            <ColumnPicker table={opened.table} mapping={mapping} roles={p.record.roles.map((r) => r.role)} onMapping={(m) => { setMapping(m); setTried(null); }} onDialect={(dialect) => void work((signal) => cut(opened.file, opened.text, { ...opened.table.dialect, ...dialect }, signal))} rows={opened.rows} whole={opened.whole} />
+            <ColumnPicker table={opened.table} mapping={mapping} roles={p.record.roles.map((r) => r.role)} onMapping={(m) => { setMapping(m); setTried(null); if (began.assumed || began.read) setBegan(firstMoment(opened, m)); }} onDialect={(dialect) => void work((signal) => cut(opened.file, opened.text, { ...opened.table.dialect, ...dialect }, signal))} rows={opened.rows} whole={opened.whole} />
             {isLog ? <MoreFiles files={more} roles={p.record.roles.map((r) => r.role)} first={{ opened, mapping }} onFiles={setMore} onAdd={(f) => void addFile(f)} /> : null}
           </Section>
           <Section mark="conditions" title="Under which conditions?">
@@ -279,6 +299,7 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
                   ))}
                 </select>
               </label>
+              <StartField began={began} onBegan={setBegan} />
               {p.asks.map((q) => (
                 <NumberField
                   key={q.condition}
@@ -318,14 +339,16 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
                     <li key={t}>{t}</li>
                   ))}
                 </ul>
+                {tried.explanation ? <p className="mb-2">One thing would explain {tried.bad === 1 ? "it" : "all of them"}: {tried.explanation.text}</p> : null}
                 <div className="flex flex-wrap gap-3">
-                  <Button onClick={() => void keep(true)}>Leave those rows out, import {tried.points}</Button>
+                  {tried.explanation ? <Button look="main" onClick={() => readSo(tried.explanation as Explanation)}>Read it so</Button> : null}
+                  <Button onClick={() => void keep("skip")}>Skip those rows, import {tried.points}</Button>
                   <Button onClick={() => { setOpened(null); setTried(null); }}>Stop, import nothing</Button>
                 </div>
               </div>
             ) : null}
             <div className="flex flex-wrap items-center gap-4">
-              <Button look="main" disabled={busy !== null || more.some((m) => m.starts === null) || lacking.length > 0 || p.asks.some((q) => q.required && (conditions[q.condition] ?? null) === null)} onClick={() => void keep(false)}>
+              <Button look="main" disabled={busy !== null || more.some((m) => m.starts === null) || lacking.length > 0 || p.asks.some((q) => q.required && (conditions[q.condition] ?? null) === null)} onClick={() => void keep("ask")}>
                 Import {opened.whole ? "" : "about "}
                 {opened.rows} rows
               </Button>

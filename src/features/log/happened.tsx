@@ -11,12 +11,12 @@ interface Entry {
   readonly loud: boolean;
 }
 
-const WORDS: Readonly<Record<LiveEvent["kind"], string>> = { phase: "phase", done: "done", interrupted: "interrupted", hot: "too hot", "stop-rule": "stop", step: "next step", "cut-back": "cut back", "input-low": "input low", "no-current": "no current", stalled: "stalled" };
+const WORDS: Readonly<Record<LiveEvent["kind"], string>> = { phase: "phase", done: "done", interrupted: "interrupted", hot: "too hot", "stop-rule": "stop", step: "next step", "cut-back": "cut back", "input-low": "input low", "no-current": "no current", clock: "clock", stalled: "stalled" };
 
 /** What happened in the log, newest first: what was recognised, what was marked, when nobody watched. */
 export function Happened({ events, d }: { events: readonly LiveEvent[]; d: RunDossier }) {
   const entries: Entry[] = [
-    ...events.map((e) => ({ time: e.time, word: WORDS[e.kind], text: `${e.message} ${e.act ?? ""}`.trim(), loud: e.kind !== "phase" && e.kind !== "done" && e.kind !== "step" })),
+    ...events.map((e) => ({ time: e.time, word: WORDS[e.kind], text: `${e.message} ${e.act ?? ""}`.trim(), loud: e.kind !== "phase" && e.kind !== "done" && e.kind !== "step" && e.kind !== "clock" })),
     ...d.marks.map((m) => ({ time: m.time, word: "mark", text: m.what, loud: false })),
     ...d.annotations.flatMap((a) => (a.what === "unwatched" && a.time !== undefined ? [{ time: a.time, word: "not watched", text: `for ${formatDuration((a.until ?? a.time) - a.time)}: the page was asleep, frozen or closed.`, loud: true }] : [])),
   ].sort((a, b) => b.time - a.time);

@@ -53,6 +53,24 @@ function Task({ text, typed, writing }: { text: string | undefined; typed: boole
   );
 }
 
+/** What may happen to a charge that nobody looks at, done to the simulated bench. */
+const MISHAPS = [["unplug", "Pull the plug"], ["plug", "Plug it in"], ["loose", "Loosen the plug for 6 s"], ["cell-out", "Take the cell out"], ["cell-in", "Put the cell back"]] as const;
+
+function Disturb({ onAct, disabled }: { onAct(what: string): void; disabled: boolean }) {
+  return (
+    <details className="mt-3 text-sm">
+      <summary>Disturb the simulated bench</summary>
+      <div className="mt-2 flex flex-wrap gap-2">
+        {MISHAPS.map(([what, label]) => (
+          <Button key={what} onClick={() => onAct(what)} disabled={disabled}>
+            {label}
+          </Button>
+        ))}
+      </div>
+    </details>
+  );
+}
+
 function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: BoardRecord; writing: boolean; onTakeOver(): void }) {
   const { run } = d;
   const router = useRouter();
@@ -60,7 +78,7 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
   const [muted, setMuted] = useState(false);
   const [keysOn, setKeysOn] = useState(true);
   const [noting, setNoting] = useState(false);
-  const log = useLiveLog(run, writing, pace, muted);
+  const log = useLiveLog(run, d.marks, writing, pace, muted);
   const { status, events, stopped, trouble } = log;
   useWakeLock(writing);
   const simulated = run.source.kind === "simulated";
@@ -91,12 +109,12 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
   const act = atBench(procedure(run.procedure));
   const led = act?.guide !== undefined;
   // The simulated bench marks what its guide does; there is nothing left to mark by hand but a note.
-  const marks = led && simulated ? [] : (act?.marks ?? []);
+  const marks = simulated && led ? [] : (act?.marks ?? []);
   const lit = act?.measures.includes("channels.done-voltage") ?? false;
   const channels = lit ? Object.fromEntries(["1", "2", "3", "4", "5", "6"].map((n) => [n, () => mark(`channel:${n}`, `channel ${n} done`)])) : {};
   const byKey = Object.fromEntries(marks.map((m) => [m.key, () => mark(m.kind, m.what)]));
   const complete = state?.complete ?? false;
-  useKeys({ ...byKey, o: () => setNoting(true), z: undoMark, s: () => setMuted((x) => !x), ...(complete ? { f: finish } : {}), ...channels }, writing && keysOn && status !== null);
+  useKeys({ ...byKey, o: () => setNoting(true), z: undoMark, s: () => setMuted((x) => !x), ...(complete ? { f: finish } : {}), ...channels, ...(stopped ? { g: log.safeAgain } : {}) }, writing && keysOn && status !== null);
 
   return (
     <div className="border border-rule bg-sheet">
@@ -142,6 +160,7 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
               {led && !simulated ? <p className="w-full text-sm text-pencil">What you are told to do marks itself as it is said; mark only what you did beside it.</p> : null}
             </div>
           ) : null}
+          {writing && simulated && !led ? <Disturb onAct={(what) => log.say({ say: "disturb", what })} disabled={!status} /> : null}
           {writing ? (
             <div className="mt-3">
               <Button look={complete ? "main" : "plain"} {...(complete ? { keyName: "F" } : {})} onClick={finish} disabled={!status}>

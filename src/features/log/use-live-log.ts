@@ -9,7 +9,7 @@ import { change, now, ofRun } from "@/storage";
 import { layer } from "@/storage/layers";
 import { liveChannel, type FromLiveLog, type LiveStatus, type ToLiveLog } from "@/workers/live-protocol";
 
-const TONES: Readonly<Record<LiveEvent["kind"], Tone>> = { phase: "phase", done: "done", interrupted: "interrupted", hot: "stop", "stop-rule": "stop", step: "step", "cut-back": "cut-back", "input-low": "input-low", "no-current": "no-current", stalled: "stalled" };
+const TONES: Readonly<Record<LiveEvent["kind"], Tone>> = { phase: "phase", done: "done", interrupted: "interrupted", hot: "stop", "stop-rule": "stop", step: "step", "cut-back": "cut-back", "input-low": "input-low", "no-current": "no-current", clock: "step", stalled: "stalled" };
 
 export interface LiveLogView {
   readonly status: LiveStatus | null;
@@ -30,7 +30,7 @@ const unwatched = (run: RunRecord, from: number, until: number): AnnotationRecor
  * The live log of a run: where this tab writes, a worker of its own samples, watches and stores; where another does, what that
  * one says is shown here.
  */
-export function useLiveLog(run: RunRecord, writing: boolean, pace: number, muted: boolean): LiveLogView {
+export function useLiveLog(run: RunRecord, marks: readonly TraceEvent[], writing: boolean, pace: number, muted: boolean): LiveLogView {
   const [status, setStatus] = useState<LiveStatus | null>(null);
   const [events, setEvents] = useState<readonly LiveEvent[]>([]);
   const [stopped, setStopped] = useState<LiveEvent | null>(null);
@@ -40,6 +40,7 @@ export function useLiveLog(run: RunRecord, writing: boolean, pace: number, muted
   const quiet = useRef(muted);
   const first = useRef(pace);
   const opened = useRef(run);
+  const marked = useRef(marks);
   useEffect(() => {
     quiet.current = muted;
   }, [muted]);
@@ -85,7 +86,7 @@ export function useLiveLog(run: RunRecord, writing: boolean, pace: number, muted
     worker.current = w;
     w.onmessage = (e: MessageEvent<FromLiveLog>) => hear(e.data);
     w.onerror = (e) => setTrouble(`The log's worker stopped: ${e.message || "it could not be loaded"}. What was stored is safe; reload the page to go on.`);
-    w.postMessage({ say: "open", runId: id, procedure, setup, simulated: source.kind === "simulated" ? { charger: source.board, seed: source.seed } : null, pace: first.current } satisfies ToLiveLog);
+    w.postMessage({ say: "open", runId: id, procedure, setup, simulated: source.kind === "simulated" ? { charger: source.board, seed: source.seed, disturbances: disturbancesIn(marked.current) } : null, pace: first.current } satisfies ToLiveLog);
     return () => {
       // What is not on disk yet is written before the worker ends.
       worker.current = null;
@@ -112,6 +113,9 @@ export function useLiveLog(run: RunRecord, writing: boolean, pace: number, muted
   );
   return { status, events, stopped, trouble, say, safeAgain, close };
 }
+
+/** What was done to a simulated bench before its log is taken up again. */
+const disturbancesIn = (marks: readonly TraceEvent[]): { readonly what: string; readonly at: number }[] => marks.flatMap((m) => (m.kind?.startsWith("bench:") ? [{ what: m.kind.slice(6), at: m.time }] : []));
 
 /** A mark that the bench's guide made, unless a log that was taken up again says it anew. */
 async function keepMark(run: RunRecord, mark: TraceEvent): Promise<void> {

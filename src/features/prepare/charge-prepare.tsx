@@ -11,7 +11,7 @@ import { CHARGE_ROLES, chargeCycle, checkChargePlan, forecastFor, type ChargePla
 import { SIMULATED_CHARGERS, type SimulatedChargerId } from "@/core/simulator/charge-boards";
 import { attempt } from "@/session/notify";
 import { playAll } from "@/session/sound";
-import { change, keepCell, now, ofKind, rulesOf, useLive, withMeters } from "@/storage";
+import { change, keepCell, now, ofKind, rulesOf, startedNow, useLive, withMeters } from "@/storage";
 import { AccuracyTable } from "@/ui/accuracy-table";
 import { Button } from "@/ui/button";
 import { CellDialog } from "@/ui/cell-dialog";
@@ -70,7 +70,7 @@ export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
     if (typeof Notification !== "undefined" && Notification.permission === "default") void Notification.requestPermission().catch(() => undefined);
     void attempt(async () => {
       const at = now();
-      const next: RunRecord = { ...run, ...(plan.cell?.id ? { cellId: plan.cell.id } : {}), setup: withMeters(full as RunSetup, rig), state: "open", startUtc: at, updatedAt: at, source: charger ? { kind: "simulated", board: charger, seed: Math.floor(Math.random() * 2 ** 31) } : { kind: "typed" } };
+      const next: RunRecord = { ...(await startedNow({ ...run, setup: withMeters(full as RunSetup, rig) })), ...(plan.cell?.id ? { cellId: plan.cell.id } : {}), source: charger ? { kind: "simulated", board: charger, seed: Math.floor(Math.random() * 2 ** 31) } : { kind: "typed" } };
       await change(`start ${run.title}`, [next, ...(rig === storedRig ? [] : [{ ...rig, updatedAt: at }])]);
       router.push(`/run/${run.id}/log`);
     }).finally(() => setBusy(false));

@@ -9,7 +9,7 @@ import { metersFor, metersPinned, PROCEDURES, rangeRemarks, readWith } from "@/c
 import { simulatedFor } from "@/core/simulator/offered";
 import { attempt } from "@/session/notify";
 import { playAll } from "@/session/sound";
-import { change, now } from "@/storage";
+import { change, now, startedNow } from "@/storage";
 import { AccuracyTable } from "@/ui/accuracy-table";
 import { NumberField } from "@/ui/number-field";
 import { Quiet, Section } from "@/ui/section";
@@ -90,7 +90,7 @@ export function LedPrepare({ run, board, rig: storedRig, choices, others, p }: L
     }
     void attempt(async () => {
       const at = now();
-      const next: RunRecord = { ...run, ...(cellId ? { cellId } : {}), setup: full, state: "open", startUtc: at, updatedAt: at, source: simulated ? { kind: "simulated", board: simulated, seed: Math.floor(Math.random() * 2 ** 31) } : { kind: "typed" } };
+      const next: RunRecord = { ...(await startedNow({ ...run, setup: full })), ...(cellId ? { cellId } : {}), source: simulated ? { kind: "simulated", board: simulated, seed: Math.floor(Math.random() * 2 ** 31) } : { kind: "typed" } };
       await change(`start ${run.title}`, [next, ...(touched ? [{ ...rig, updatedAt: at }] : [])]);
       router.push(`/run/${run.id}/${way.page}`);
     }).finally(() => setBusy(false));

@@ -9,7 +9,7 @@ import type { SweepPlan } from "@/core/procedures/load-sweep";
 import type { RunRecord } from "@/core/files/records";
 import { SIMULATED_BOARDS, type SimulatedBoardId } from "@/core/simulator/boards";
 import { attempt } from "@/session/notify";
-import { change, now, ofBoard, ofKind, record, rigOf, withMeters, useLive } from "@/storage";
+import { change, now, ofBoard, ofKind, record, rigOf, startedNow, useLive, withMeters } from "@/storage";
 import { Button } from "@/ui/button";
 import { Quiet, Section } from "@/ui/section";
 import { Wiring } from "@/ui/wiring";
@@ -74,11 +74,7 @@ function Prepare({ run, board, rig: storedRig, choices }: Loaded) {
     void attempt(async () => {
       const at = now();
       const next: RunRecord = {
-        ...run,
-        setup: withMeters(full as RunSetup, rig),
-        state: "open",
-        startUtc: at,
-        updatedAt: at,
+        ...(await startedNow({ ...run, setup: withMeters(full as RunSetup, rig) })),
         source: source === "typed" ? { kind: "typed" } : { kind: "simulated", board: source, seed: Math.floor(Math.random() * 2 ** 31) },
       };
       await change(`start ${run.title}`, [next, ...(rig === storedRig ? [] : [{ ...rig, updatedAt: at }]), ...(source !== "typed" && board.simulatedAs !== source ? [{ ...board, simulatedAs: source, updatedAt: at }] : [])]);

@@ -14,6 +14,7 @@ import { Quiet, Section } from "@/ui/section";
 import { CompareRuns } from "./compare-runs";
 import { LogCurves } from "./log-curves";
 import { LogMarks } from "./log-marks";
+import { NotStatedList } from "./not-stated";
 import { AnswersTable } from "./answers-table";
 import { FindingsTable } from "./findings-table";
 import { PointsTable } from "./points-table";
@@ -102,6 +103,7 @@ function Review({ d, board, claims, analysis }: Loaded) {
         <p className="text-pencil">
           {run.source.kind === "simulated" ? "Simulated bench" : run.source.kind === "file" ? "Imported from a file" : "Typed by hand"}, {d.log ? `${grouped(d.log.rows)} rows over ${formatDuration(d.log.seconds)}` : checklist ? `${d.answers.length} answers` : `${d.points.length} points`}{facts.length ? `, ${facts.join(", ")}` : ""}.
           {run.state === "open" ? " Still under way." : ""}
+          {run.startAssumed ? ` Taken on ${run.startUtc.slice(0, 10)}, assumed from the file’s date.` : ""}
         </p>
         {run.setAside ? <p className="mt-1 font-medium">Set aside: {run.setAside}. It judges no claim.</p> : null}
         <RunActs d={d} analysis={analysis} procedure={p} />
@@ -115,6 +117,7 @@ function Review({ d, board, claims, analysis }: Loaded) {
       ) : null}
       <Section mark="findings" title="What was found">
         <FindingsTable findings={analysis.findings} onPoint={show} />
+        <NotStatedList d={d} procedure={p} notStated={analysis.notStated ?? []} />
         {analysis.correction ? <TakeOver notebookId={run.notebookId} correction={analysis.correction} /> : null}
         {analysis.notes.length ? (
           <>
@@ -134,7 +137,7 @@ function Review({ d, board, claims, analysis }: Loaded) {
           </>
         ) : null}
       </Section>
-      {p.guide && d.log && (p.marks?.length || d.marks.length) ? (
+      {d.log && (p.marks?.length || d.marks.length) ? (
         <Section mark="marks" title="What was done meanwhile">
           <LogMarks d={d} procedure={p} />
         </Section>

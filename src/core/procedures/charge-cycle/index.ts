@@ -75,6 +75,9 @@ export const chargeCycle: BenchProcedure<ChargePlan> = {
   marks: [
     { key: "l", kind: "light", what: "indicator changes" },
     { key: "b", kind: "press", what: "button pressed" },
+    { key: "p", kind: "unplugged", what: "input unplugged" },
+    { key: "q", kind: "cell-out", what: "cell taken out" },
+    { key: "d", kind: "ended", what: "charge ended" },
   ],
   wiring: chargeWiring,
   cautions: chargeCautions,

@@ -11,6 +11,8 @@ const LASTING = 4;
 const UNDER_WAY = 8;
 /** s of input without a charging current before the cell is said to take none. */
 const PATIENCE = 60;
+/** K that a cell may warm above its surroundings within so many s while less than this share of the set current flows. */
+const WARMS = { kelvin: 3, seconds: 600, share: 0.25 } as const;
 /** Share of the full current at which a charger ends the charge, unless it was seen to. */
 const DONE_SHARE = 0.1;
 
@@ -42,6 +44,9 @@ export class ChargeWatch implements LiveWatch {
   private paused = 0;
   private pausedSince: number | null = null;
   private firstPart: number | null = null;
+  /** The cell's temperature above ambient over the last minutes of small current. */
+  private warmth: { readonly time: number; readonly above: number }[] = [];
+  private warmthSaid = false;
   private stopped: number | null = null;
   private peak = -Infinity;
   private level = 0;
@@ -69,6 +74,7 @@ export class ChargeWatch implements LiveWatch {
     if (this.phase === "full") this.level = Math.max(this.level, row.cellCurrent ?? 0);
     this.watchInput(row, out);
     this.watchCell(row, out);
+    this.watchWarmth(row, out);
     if (this.phase === "voltage") this.learnFall(time, row.cellCurrent ?? NaN);
     const open = this.spans[this.spans.length - 1];
     if (open) open.to = time;
@@ -188,6 +194,24 @@ export class ChargeWatch implements LiveWatch {
     if (this.idleSaid || (row.time as number) - this.idleSince < PATIENCE) return;
     this.idleSaid = true;
     out.push({ kind: "no-current", time: row.time as number, message: "The input is there, but the cell takes no current: check the wiring and polarity. A cell that won't take any is rejected." });
+  }
+
+  /** A cell that grows warm while hardly any current flows into it heats itself: that is a danger. */
+  private watchWarmth(row: LogRow, out: LiveEvent[]): void {
+    const [time, cell, around] = [row.time as number, row.cellTemperature, row.ambientTemperature ?? this.setup.conditions.ambientTemperature ?? 0];
+    const set = this.setup.conditions.programmedCurrent ?? this.level;
+    if (cell === undefined) return;
+    // Warmth that a quarter of the current or more brought is none of the cell's own.
+    if (!((row.cellCurrent ?? 0) < WARMS.share * set)) {
+      this.warmth = [];
+      return;
+    }
+    this.warmth.push({ time, above: cell - around });
+    while ((this.warmth[0]?.time ?? time) < time - WARMS.seconds) this.warmth.shift();
+    const least = this.warmth.reduce((m, w) => Math.min(m, w.above), Infinity);
+    if (this.warmthSaid || cell - around - least <= WARMS.kelvin) return;
+    this.warmthSaid = true;
+    out.push({ kind: "hot", time, message: `The cell has warmed by ${formatQuantity(cell - around - least, "K", { digits: 2 })} within ten minutes while only ${formatQuantity(row.cellCurrent ?? 0, "A", { digits: 2 })} flows into it: it heats itself.`, act: "Unplug the input, take the cell off and put it where it can't burn anything. Reject it." });
   }
 
   private learnFall(time: number, amps: number): void {

@@ -86,7 +86,10 @@ export const packCharge: BenchProcedure<PackPlan> = {
   wiring,
   cautions,
   stopRules,
-  marks: [{ key: "w", kind: "load-again", what: "light load on: does it wake?" }],
+  marks: [
+    { key: "w", kind: "load-again", what: "light load on: does it wake?" },
+    { key: "c", kind: "cut-seen", what: "the board cut the charge" },
+  ],
   watch: (setup) => {
     const guide = new PackGuide(setup);
     return new GuidedWatch(guide, new PackSeen(guide));

@@ -1,0 +1,5 @@
+/** How a text table is written. */
+export interface Dialect {
+  readonly delimiter: string;
+  readonly decimal: "." | ",";
+}
