@@ -7,8 +7,8 @@ const config = {
   maxWorkers: 2,
   ...(process.env.NIMBUS_RANDOM ? { testRegex: [RANDOM] } : { testPathIgnorePatterns: ["/node_modules/", RANDOM] }),
   testEnvironment: "node",
-  // Tests are about what is right, not how fast: a machine that stops for seconds must not fail one.
-  testTimeout: 60_000,
+  // Tests are about what is right, not how fast: a machine that stops for seconds must not fail one, nor a campaign of an hour.
+  testTimeout: process.env.NIMBUS_CAMPAIGN ? 7_200_000 : process.env.NIMBUS_RANDOM ? 600_000 : 60_000,
   roots: ["<rootDir>/src"],
   moduleNameMapper: { "^@/(.*)$": "<rootDir>/src/$1" },
   transform: {

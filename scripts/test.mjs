@@ -1,6 +1,6 @@
 /** npm test: installs what is missing, then lint, import rules, types, unit tests and browser tests. Ends with one count. */
-import { spawnSync } from "node:child_process";
-import { existsSync, mkdirSync, readFileSync, rmSync } from "node:fs";
+import { spawn } from "node:child_process";
+import { existsSync, mkdirSync, openSync, readFileSync, rmSync } from "node:fs";
 import { build, chromium, installPackages, run, TEST_PORT, portFree } from "./setup.mjs";
 
 installPackages();
@@ -24,30 +24,49 @@ count(run(node, ["node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"
 console.log("\n── Import rules");
 count(run(node, ["node_modules/dependency-cruiser/bin/dependency-cruise.mjs", "src", "--config", ".dependency-cruiser.cjs", "--output-type", "err"]) === 0, "import rules");
 
-/** Runs jest and counts its tests; `env` picks the usual ones or those on random populations. */
-function jest(what, file, env) {
-  console.log(`\n── ${what}`);
-  rmSync(file, { force: true });
-  // Forced to end: a channel that a test left open would keep the process, and with it everything after it, for ever.
-  run(node, ["node_modules/jest/bin/jest.js", "--json", "--outputFile", file, "--silent=false", "--forceExit"], { env });
+/** Adds up what jest wrote of its tests. */
+function tally(what, file) {
   const result = existsSync(file) ? JSON.parse(readFileSync(file, "utf8")) : null;
   if (result) {
     passed += result.numPassedTests;
     failed += result.numFailedTests + result.numRuntimeErrorTestSuites;
   }
-  if (!result || result.numTotalTests === 0) count(false, `${what.toLowerCase()} did not run`);
+  if (!result || result.numTotalTests === 0) count(false, `${what} did not run`);
 }
-jest("Unit tests", "test-results/jest.json", {});
-jest("Unit tests on random populations", "test-results/jest-random.json", { NIMBUS_RANDOM: "1" });
+// Forced to end: a channel that a test left open would keep the process, and with it everything after it, for ever.
+const jest = (file, ...more) => ["node_modules/jest/bin/jest.js", "--json", "--outputFile", file, "--silent=false", "--forceExit", ...more];
 
-console.log("\n── Browser tests");
+console.log("\n── Unit tests");
+rmSync("test-results/jest.json", { force: true });
+run(node, jest("test-results/jest.json"));
+tally("unit tests", "test-results/jest.json");
+
+/** The tests on random populations compute on one core while the browsers, which mostly wait, have the rest. */
+function populations() {
+  const file = "test-results/jest-random.json";
+  const log = "test-results/jest-random.log";
+  rmSync(file, { force: true });
+  const out = openSync(log, "w");
+  const child = spawn("nice", ["-n", "10", node, ...jest(file, "--maxWorkers=1")], { stdio: ["ignore", out, out], env: { ...process.env, NIMBUS_RANDOM: "1" } });
+  return new Promise((done) => {
+    child.on("error", () => done({ file, log }));
+    child.on("close", () => done({ file, log }));
+  });
+}
+
+console.log("\n── Browser tests, and tests on random populations beside them");
 if (!(await portFree(TEST_PORT))) count(false, `port ${TEST_PORT}, which the browser tests use, is taken`);
 else if (build() !== 0) count(false, "build");
 else {
   rmSync("test-results/playwright.json", { force: true });
-  spawnSync(node, ["node_modules/@playwright/test/cli.js", "test"], {
-    stdio: "inherit",
-    env: { ...process.env, CHROMIUM_PATH: browser, NEXT_TELEMETRY_DISABLED: "1", PLAYWRIGHT_JSON_OUTPUT_NAME: "test-results/playwright.json" },
+  const beside = populations();
+  await new Promise((done) => {
+    const child = spawn(node, ["node_modules/@playwright/test/cli.js", "test"], {
+      stdio: ["ignore", "inherit", "inherit"],
+      env: { ...process.env, CHROMIUM_PATH: browser, NEXT_TELEMETRY_DISABLED: "1", PLAYWRIGHT_JSON_OUTPUT_NAME: "test-results/playwright.json" },
+    });
+    child.on("error", done);
+    child.on("close", done);
   });
   const stats = existsSync("test-results/playwright.json") ? JSON.parse(readFileSync("test-results/playwright.json", "utf8")).stats : null;
   if (stats && stats.expected + stats.unexpected + stats.flaky > 0) {
@@ -55,6 +74,10 @@ else {
     failed += stats.unexpected;
     if (stats.flaky) console.log(`${stats.flaky} passed only when tried again`);
   } else count(false, "browser tests did not run");
+  const { file, log } = await beside;
+  console.log("\n── Tests on random populations");
+  console.log(readFileSync(log, "utf8"));
+  tally("tests on random populations", file);
 }
 
 console.log(`\n${passed} passed, ${failed} failed`);

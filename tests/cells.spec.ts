@@ -74,7 +74,7 @@ test("rest check: cells read over some days from a CSV; those that fall are reje
   await boardOf(page, "Heron 43", ["charges a cell"], {});
   const rows = [0, 1, 3, 7].flatMap((day) => [1, 2].map((cell) => `2026-11-${String(10 + day).padStart(2, "0")}T09:00:00Z,${cell},${(4.19 - (cell === 1 ? 0.0008 : 0.012) * day).toFixed(4)}`));
   await page.getByRole("link", { name: "Bring a CSV of rest check" }).click();
-  await page.getByLabel("CSV to import").setInputFiles({ name: "shelf.csv", mimeType: "text/csv", buffer: Buffer.from(["Timestamp,Cell no.,Cell voltage (V)", ...rows].join("\n")) });
+  await page.getByLabel("CSV to import").setInputFiles({ name: "shelf.csv", mimeType: "text/csv", buffer: Buffer.from(["Timestamp,Cell no.,Cell voltage (V)", ...rows, ""].join("\n")) });
   await page.getByRole("button", { name: /^Import/ }).click();
   await expect(found(page, /^Rest drop, cell 2/)).toContainText(/12\.\d+ ± .*mV\/day/);
   await expect(page.getByText(/Cell 2 \(12\smV a day\) falls by more than 5 mV a day: reject it/)).toBeVisible();

@@ -131,7 +131,7 @@ test("a table of done signals shows each channel's figures side by side, and who
   await charger(page, "Bittern 4");
   await page.getByRole("link", { name: "Bring a CSV of charger channels" }).click();
   const rows = ["Elapsed (s),Channel,Run,Cell voltage (V),Cell current (A)", "4390,1,1,4.207,0.061", "1312,2,1,4.148,0.842", "2475,3,1,4.171,0.447", "4415,1,2,4.208,0.061", "1320,2,2,4.149,0.843", "2490,3,2,4.172,0.446"];
-  await page.getByLabel("CSV to import").setInputFiles({ name: "lights.csv", mimeType: "text/csv", buffer: Buffer.from(rows.join("\n")) });
+  await page.getByLabel("CSV to import").setInputFiles({ name: "lights.csv", mimeType: "text/csv", buffer: Buffer.from(`${rows.join("\n")}\n`) });
   await expect(page.getByLabel("Column Channel is")).toHaveValue("channel");
   await expect(page.getByLabel("Column Run is")).toHaveValue("repeat");
   await page.getByRole("button", { name: "Import 6 rows" }).click();

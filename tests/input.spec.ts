@@ -113,7 +113,7 @@ test("power path: a scope's waveform comes as a CSV, and what it caught can be t
     return `${t.toFixed(1)};${v.toFixed(3)};${t < 100 ? "5.100" : "0.020"};0.180`;
   });
   await page.getByRole("link", { name: "Bring the log of a power path" }).click();
-  await page.getByLabel("CSV to import").setInputFiles({ name: "scope.csv", mimeType: "text/csv", buffer: Buffer.from(["Time (ms);Vout (V);Vin (V);Iload (A)", ...rows].join("\n")) });
+  await page.getByLabel("CSV to import").setInputFiles({ name: "scope.csv", mimeType: "text/csv", buffer: Buffer.from(["Time (ms);Vout (V);Vin (V);Iload (A)", ...rows, ""].join("\n")) });
   await page.getByRole("button", { name: /^Import/ }).click();
   await expect(found(page, "Dip at hand-over, unplugged")).toContainText(/1\.2[34567]\d* ±/);
   // 1.25 V·e^(−t/3 ms) is 0.3 V after 4.3 ms: 16.3 ms out of the band in all.
@@ -193,7 +193,7 @@ test("a panel's log of an hour at ten samples a second, with clouds: steady stre
   await startEmpty(page);
   await boardOf(page, "Heron 35", ["charges a cell", "takes a solar panel"], { "Conversion efficiency": "≥ 95 %" });
   await page.getByRole("link", { name: "Bring the log of a solar input" }).click();
-  await page.getByLabel("CSV to import").setInputFiles({ name: "an hour of april.csv", mimeType: "text/csv", buffer: Buffer.from(rows.join("\n")) });
+  await page.getByLabel("CSV to import").setInputFiles({ name: "an hour of april.csv", mimeType: "text/csv", buffer: Buffer.from(`${rows.join("\n")}\n`) });
   await page.getByRole("button", { name: /^Import/ }).click();
   await expect(page.getByText(/36.000 rows over 59 min/)).toBeVisible({ timeout: 30_000 });
   await expect(page.getByText(/Panel and cell current, steady light shaded/)).toBeVisible();

@@ -212,3 +212,41 @@ test("done lights are marked with one key each as they come, and the result says
   await expect(page.getByRole("row").filter({ hasText: "Charge missed at first done" })).toContainText("Ah");
   await expect(page.getByRole("columnheader", { name: "channel 3" })).toBeVisible();
 });
+
+test("a charge that is pulled, plugged in again, reloaded and finished is one charge with a pause, and no end before its end", async ({ page }) => {
+  test.setTimeout(120_000);
+  await startEmpty(page);
+  await chargerBoard(page, "Heron 8", { "Charge current": "1 A ±5 %" });
+  await prepare(page, ["Reed 8", "1", "3.9"]);
+  await page.getByLabel("Charge current it is set to").fill("1");
+  await simulate(page, "Linear charger, 1 A, honest ratings", "5");
+  await start(page);
+  await page.getByLabel("Bench clock").selectOption("60");
+  await expect(page.getByTestId("phase")).toHaveText("constant current");
+  await page.getByText("Disturb the simulated bench").click();
+  await page.getByRole("button", { name: "Pull the plug" }).click();
+  await expect(page.getByTestId("phase")).toHaveText("interrupted");
+  await expect(page.getByLabel("What happened").getByText(/Interrupted: .*A was still flowing\. The input is gone\./)).toBeVisible();
+  await expect(page.getByRole("button", { name: "Finish the log" })).toHaveCount(0);
+  // The bench is taken up again as it was left: the plug is still out.
+  await page.reload();
+  await expect(page.getByTestId("phase")).toHaveText("interrupted");
+  await page.getByText("Disturb the simulated bench").click();
+  await page.getByRole("button", { name: "Plug it in" }).click();
+  await page.getByLabel("Bench clock").selectOption("600");
+  await expect(page.getByLabel("What happened").getByText(/The charge goes on/)).toBeVisible();
+  await expect(page.getByTestId("phase")).toHaveText("rest", { timeout: 40_000 });
+  await expect(page.getByRole("button", { name: "Finish the log" })).toBeVisible();
+  await page.waitForTimeout(500);
+  await page.keyboard.press("f");
+  await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
+  const row = (label: string) => page.getByRole("row").filter({ hasText: label }).first();
+  await expect(row("Interruptions")).toContainText("1");
+  await expect(row("Paused time")).toContainText(/\d.* (s|min)/);
+  await expect(row("Termination current")).toContainText("mA");
+  await expect(page.getByText(/The charge was interrupted once, for .* and went on/)).toBeVisible();
+  await expect(row("Recharge threshold")).toHaveCount(0);
+  await page.getByText("Did not happen in this run").click();
+  await expect(page.getByTestId("not-stated").getByText(/Charging did not begin again in the log/)).toBeVisible();
+  await noSeriousAxe(page);
+});

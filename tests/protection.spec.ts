@@ -244,7 +244,7 @@ test("a ramp comes from a CSV log with its dialect, and is judged like any other
     return `${k};${v.toFixed(3).replace(".", ",")};${(on ? 270 + (3.4 - v) * 40 : 0.02).toFixed(2).replace(".", ",")};${on ? "5,04" : "0,00"}`;
   });
   await page.getByRole("link", { name: "Bring the log of a threshold ramp" }).click();
-  await page.getByLabel("CSV to import").setInputFiles({ name: "ramp.csv", mimeType: "text/csv", buffer: Buffer.from(["t (s);Vbat (V);Ibat (mA);Vout (V)", ...rows].join("\n")) });
+  await page.getByLabel("CSV to import").setInputFiles({ name: "ramp.csv", mimeType: "text/csv", buffer: Buffer.from(["t (s);Vbat (V);Ibat (mA);Vout (V)", ...rows, ""].join("\n")) });
   await page.getByRole("button", { name: /^Import/ }).click();
   await expect(found(page, "Over-discharge cut")).toContainText(/2\.(79|80)\d? ±/);
   await back(page);
@@ -257,7 +257,7 @@ test("an overload from a CSV log is marked on its result, and the findings follo
   const stretch = (seconds: number, load: number, output: number, battery: number) => Array.from({ length: 10 * seconds }, () => [load, output, battery]);
   const rows = [...stretch(4, 0.8, 5, 1.2), ...stretch(4, 1, 5, 1.5), ...stretch(4, 1.2, 5, 1.8), ...stretch(3, 0, 0, 0.001), ...stretch(3, 0.2, 5, 0.3), ...stretch(5, 0.1, 0.04, 0.62), ...stretch(4, 0.2, 5, 0.3)];
   await page.getByRole("link", { name: "Bring the log of an overload and short" }).click();
-  await page.getByLabel("CSV to import").setInputFiles({ name: "overload.csv", mimeType: "text/csv", buffer: Buffer.from(["Time (s),Iload (A),Vout (V),Ibat (A)", ...rows.map((r, k) => [(k / 10).toFixed(1), ...r].join(","))].join("\n")) });
+  await page.getByLabel("CSV to import").setInputFiles({ name: "overload.csv", mimeType: "text/csv", buffer: Buffer.from(["Time (s),Iload (A),Vout (V),Ibat (A)", ...rows.map((r, k) => [(k / 10).toFixed(1), ...r].join(",")), ""].join("\n")) });
   await page.getByLabel("Limit of the supply").fill("4");
   await page.getByRole("button", { name: /^Import/ }).click();
   await expect(page.getByText("No short is marked in this log.")).toBeVisible();

@@ -45,7 +45,7 @@ test("a point of an imported table can be left out too", async ({ page }) => {
   await writeBoard(page, "Iris 9");
   await page.getByRole("link", { name: "Bring a CSV" }).click();
   const rows = ["Vb (V),Ib (A),Vout (V),Iout (A)", "4.1,0.002,5.03,0", "4.1,0.28,5.02,0.2", "4.1,0.69,5.01,0.5", "4.1,1.4,5,1"];
-  await page.getByLabel("CSV to import").setInputFiles({ name: "t.csv", mimeType: "text/csv", buffer: Buffer.from(rows.join("\n")) });
+  await page.getByLabel("CSV to import").setInputFiles({ name: "t.csv", mimeType: "text/csv", buffer: Buffer.from(`${rows.join("\n")}\n`) });
   await page.getByRole("button", { name: "Import 4 rows" }).click();
   await expect(page.getByText("Imported from a file, 4 points")).toBeVisible();
   await expect(found(page, "Highest load held")).toContainText("1.000");

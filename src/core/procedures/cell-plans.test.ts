@@ -1,3 +1,4 @@
+import { restedFull } from "./discharge/plan";
 import { atBench, HOUSE_RULES, NO_CORRECTIONS, procedure, type BenchProcedure, type Finding, type GuideStep, type PlanContext, type Point, type Readings, type RunSetup } from ".";
 import type { DischargePlan } from "./discharge";
 import type { PackPlan } from "./pack-charge";
@@ -167,4 +168,14 @@ describe("rest check", () => {
     expect(find(restCheck.analyse(table(wrong), setup, leftOut).findings, "cell.rest-drop-rate")?.value).toBeCloseTo(0.001, 5);
     expect(find(restCheck.analyse(table(wrong), setup, NO_CORRECTIONS).findings, "cell.rest-drop-rate")?.expandedUncertainty).toBeGreaterThan(0.01);
   });
+});
+
+test.each([
+  [undefined, 4.1],
+  [{ fullVoltage: 4.2 }, 4.1],
+  [{ fullVoltage: 12.6, series: 3 }, 12.3],
+  [{ fullVoltage: 3.6 }, 3.32],
+  [{ fullVoltage: 14.4, series: 4, chemistry: "iron-phosphate" as const }, 13.28],
+])("a cell or pack %j counts as full from its own rested voltage", (plan, volts) => {
+  expect(restedFull(plan)).toBeCloseTo(volts, 9);
 });
