@@ -45,7 +45,8 @@ function asJson(id: string, analysis: Analysis): string {
       findings: analysis.findings.filter((f) => f.value !== "not stated").map((f) => ({
         characteristic: f.characteristic,
         value: f.value,
-        unit: f.unit,
+        // The dictionary has no unit for counts: they are numbers of dimension one.
+        unit: f.unit === "count" ? "1" : f.unit,
         ...(f.expandedUncertainty !== undefined ? { expandedUncertainty: f.expandedUncertainty } : {}),
         ...(f.bound ? { bound: f.bound } : {}),
         ...(f.bracket ? { bracket: f.bracket } : {}),

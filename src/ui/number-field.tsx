@@ -1,7 +1,7 @@
 "use client";
 
 import { useState } from "react";
-import { formatQuantity, parseQuantity, type Unit } from "@/core/quantities";
+import { formatQuantity, parseQuantity, unitSymbol, type Unit } from "@/core/quantities";
 import { TextField, type TextFieldProps } from "./quantity-field";
 
 export interface NumberFieldProps extends Omit<TextFieldProps, "text" | "onText" | "unit" | "echo" | "error" | "numeric"> {
@@ -19,7 +19,7 @@ export function fieldText(value: number, quantity: Unit): string {
   if (value === 0) return "0";
   const [number = "", unit = ""] = formatQuantity(Number(value.toPrecision(8)), quantity, { digits: 8 }).split("\u00a0");
   const short = number.includes(".") ? number.replace(/0+$/, "").replace(/\.$/, "") : number;
-  const own = quantity === "1" ? "%" : quantity;
+  const own = unitSymbol(quantity);
   return short + (unit.endsWith(own) ? unit.slice(0, unit.length - own.length) : "");
 }
 
@@ -44,7 +44,7 @@ export function NumberField({ quantity, value, onValue, refuse, optional = false
         const p = t.trim() === "" ? null : parseQuantity(withPrinted(t, quantity), quantity);
         onValue(p?.ok && !(refuse?.(p.value.value) ?? null) ? p.value.value : null);
       }}
-      unit={quantity === "1" ? "%" : quantity}
+      unit={unitSymbol(quantity)}
       echo={touched && parsed?.ok ? parsed.value.echo : undefined}
       error={touched ? error : null}
     />

@@ -1,6 +1,5 @@
-import { highest, lowest } from "@/core/quantities";
+import { highest, lowest, unitSymbol, type Unit } from "@/core/quantities";
 import type { ChartSeries, ChartSpec } from "@/core/procedures";
-import type { Unit } from "@/core/quantities";
 
 export interface ClaimLine {
   readonly axis: "x" | "y";
@@ -67,7 +66,7 @@ export function axis(values: readonly number[], count = 6): { low: number; high:
 export function axisScale(unit: Unit, a: { readonly low: number; readonly high: number }): { readonly unit: string; readonly tick: (v: number) => string } {
   const small = (unit === "A" || unit === "V" || unit === "W" || unit === "Ω") && Math.max(Math.abs(a.low), Math.abs(a.high)) < 1;
   const scale = unit === "1" ? 100 : small ? 1000 : 1;
-  return { unit: unit === "1" ? "%" : small ? `m${unit}` : unit, tick: (v) => String(Number((v * scale).toPrecision(6))).replace("-", "\u2212") };
+  return { unit: small ? `m${unit}` : unitSymbol(unit), tick: (v) => String(Number((v * scale).toPrecision(6))).replace("-", "\u2212") };
 }
 
 /** Steps of a time axis, s: what clocks count in. */

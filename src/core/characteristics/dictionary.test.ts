@@ -4,7 +4,7 @@ import { CHARACTERISTICS, CONDITION_LABELS, CONDITION_UNITS, BOARD_FUNCTIONS, FU
 const AGREED = `
 charge.precharge-current A | charge.precharge-threshold V | charge.cc-current A configuration | charge.cc-end-voltage V
 charge.cc-duration s | charge.cv-voltage V | charge.termination-current A | charge.termination-voltage V
-charge.rest-voltage V | charge.total-time s | charge.capacity Ah | charge.partial-capacity Ah | charge.interruptions 1 | charge.paused-time s | charge.energy-delivered Wh
+charge.rest-voltage V | charge.total-time s | charge.capacity Ah | charge.partial-capacity Ah | charge.interruptions count | charge.paused-time s | charge.energy-delivered Wh
 charge.energy-drawn Wh | charge.efficiency 1 | charge.input-sag V | charge.peak-dissipation W
 charge.peak-temperature-rise K | charge.foldback-onset-temperature °C | charge.recharge-threshold V
 channels.done-voltage V channel | channels.done-current A channel | channels.voltage-spread V | channels.early-time s

@@ -93,7 +93,7 @@ export const CHARACTERISTICS: readonly Characteristic[] = [
   number(["charge.total-time", "s", "Charge time", "From the first charging current to the end of the charge, pauses left out."]),
   number(["charge.capacity", "Ah", "Charge put in", "Charge delivered into the cell from start to end, all segments of an interrupted charge added."]),
   number(["charge.partial-capacity", "Ah", "Charge put in so far", "Charge delivered in the log, where it does not hold the whole charge."]),
-  number(["charge.interruptions", "1", "Interruptions", "How often the current stopped otherwise than by the end of the charge."]),
+  number(["charge.interruptions", "count", "Interruptions", "How often the current stopped otherwise than by the end of the charge."]),
   number(["charge.paused-time", "s", "Paused time", "Time without current between the segments of a charge."]),
   number(["charge.energy-delivered", "Wh", "Energy put in", "Energy delivered into the cell from start to end."]),
   number(["charge.energy-drawn", "Wh", "Energy drawn", "Energy taken in at the module's input terminals over the same time."]),

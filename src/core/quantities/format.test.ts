@@ -50,6 +50,12 @@ describe("a quantity in words", () => {
     expect(formatParts(0.0124, "A", { digits: 3 })).toEqual({ number: "12.4", unit: "mA" });
     expect(formatParts(0.5, "1", { digits: 2 })).toEqual({ number: "50", unit: "%" });
   });
+
+  test("a count is no ratio", () => {
+    expect(text(1, "count", { withUncertainty: true, uncertainty: 0 })).toBe("1");
+    expect(formatParts(12, "count", { digits: 4 })).toEqual({ number: "12", unit: "" });
+    expect(formatParts(Number.NaN, "count")).toEqual({ number: "—", unit: "" });
+  });
 });
 
 test.each([

@@ -1,4 +1,4 @@
-import type { Unit } from "./units";
+import { unitSymbol, type Unit } from "./units";
 
 const MINUS = "\u2212";
 const PREFIX_BY_EXPONENT: Readonly<Record<number, string>> = { [-12]: "p", [-9]: "n", [-6]: "µ", [-3]: "m", 0: "", 3: "k", 6: "M", 9: "G" };
@@ -54,11 +54,11 @@ function engineering(value: number, reference: number, digits: number): { scaled
 /**
  * Splits a value into the digits that are supported and its unit with an engineering prefix.
  *
- * Ratios are written in per cent, times as `1 h 02 min`, `4 min 10 s`, `12.5 s` or `16 ms`; everything else in its own
+ * Ratios are written in per cent, counts as whole numbers, times as `1 h 02 min`, `4 min 10 s`, `12.5 s` or `16 ms`; everything else in its own
  * unit. NaN and infinities are written `—`, never as digits.
  */
 export function formatParts(value: number, unit: Unit, options: FormatOptions = {}): FormattedQuantity {
-  if (!Number.isFinite(value)) return { number: "—", unit: unit === "1" ? "%" : unit };
+  if (!Number.isFinite(value)) return { number: "—", unit: unitSymbol(unit) };
   const digits = options.digits ?? 4;
   const u = options.uncertainty !== undefined && options.uncertainty > 0 ? options.uncertainty : undefined;
   const pair = (scale: number, symbol: string): FormattedQuantity => {
@@ -69,6 +69,7 @@ export function formatParts(value: number, unit: Unit, options: FormatOptions = 
     return { number: body + tail, unit: symbol };
   };
   if (unit === "1") return pair(0.01, "%");
+  if (unit === "count") return { number: fixed(value, Number.isInteger(value) ? 0 : 1), unit: "" };
   if (unit === "s" && Math.abs(value) >= 120) {
     const tail = options.withUncertainty && u !== undefined ? ` ± ${formatDuration(Number(u.toPrecision(2)))}` : "";
     return { number: formatDuration(value, u !== undefined && u < 60) + tail, unit: "" };

@@ -1,5 +1,5 @@
 export * from "./result";
-export { UNITS, UNIT_INFO, type Unit } from "./units";
+export { UNITS, UNIT_INFO, unitSymbol, type Unit } from "./units";
 export { parseDecimal, parseQuantity, parseTolerance, type ParsedQuantity, type ParsedTolerance } from "./parse";
 export { decimalsFor, writeUncertaintiesTo, formatDuration, formatRoughly, formatParts, formatQuantity, type FormatOptions, type FormattedQuantity } from "./format";
 export { nearestStandard, seriesValues, type SeriesName } from "./series";

@@ -1,5 +1,5 @@
-/** The units that quantities carry at every boundary. SI, with the field's own Ah, Wh, °C and per-day rates. */
-export const UNITS = ["V", "A", "W", "Ω", "s", "Ah", "Wh", "°C", "K", "K/W", "V/day", "V/s", "m", "1", ""] as const;
+/** The units that quantities carry at every boundary. SI, with the field's own Ah, Wh, °C and per-day rates; `1` is a ratio, `count` a whole number. */
+export const UNITS = ["V", "A", "W", "Ω", "s", "Ah", "Wh", "°C", "K", "K/W", "V/day", "V/s", "m", "1", "count", ""] as const;
 export type Unit = (typeof UNITS)[number];
 
 export interface UnitInfo {
@@ -27,8 +27,12 @@ export const UNIT_INFO: Readonly<Record<Unit, UnitInfo>> = {
   "V/s": { plural: "volts per second", spellings: ["V/s"], prefixes: true, special: {} },
   m: { plural: "metres", spellings: ["m"], prefixes: true, special: { cm: 0.01 } },
   "1": { plural: "a ratio", spellings: [], prefixes: false, special: { "%": 0.01, "‰": 0.001 } },
+  count: { plural: "a whole number", spellings: [], prefixes: false, special: {} },
   "": { plural: "a word", spellings: [], prefixes: false, special: {} },
 };
+
+/** The symbol printed beside a value: `%` for a ratio, none for a count or a word. */
+export const unitSymbol = (unit: Unit): string => (unit === "1" ? "%" : unit === "count" ? "" : unit);
 
 /** SI prefixes as written on benches; `K` and `µ` variants are folded before look-up. */
 export const PREFIXES: Readonly<Record<string, number>> = {

@@ -14,6 +14,8 @@ const analyse = (trace: Trace, marks: readonly TraceEvent[] = [], roles: readonl
   analyseReadings(CHARGE, { kind: "trace", trace: { columns: Object.fromEntries(Object.entries(trace.columns).filter(([role]) => role === "time" || roles.includes(role as Role))), events: marks } }, SETUP, NO_CORRECTIONS);
 const value = (a: Analysis, name: string) => a.findings.find((f) => f.characteristic === name)?.value as number | undefined;
 const silence = (a: Analysis, name: string) => a.notStated?.find((n) => n.characteristic === name);
+/** The phases as the charts shade them, each with where it ends to the nearest 20 s. */
+const spans = (a: Analysis) => (a.charts[0]?.spans ?? []).map((s) => [s.label, 20 * Math.round(s.to / 20)] as const);
 const plain = (text: string | undefined) => (text ?? "").replace(/\u00a0/g, " ");
 const CELL_ONLY: readonly Role[] = ["cellVoltage", "cellCurrent"];
 const ENDS = ["charge.termination-current", "charge.termination-voltage", "charge.total-time", "charge.capacity", "charge.energy-delivered", "charge.efficiency", "charge.rest-voltage", "charge.recharge-threshold"];
@@ -35,6 +37,7 @@ describe("a pulled plug", () => {
     expect(value(a, "charge.interruptions")).toBe(1);
     expect(plain(silence(a, "charge.capacity")?.reason)).toBe("The charge was interrupted while 1.0 A was still flowing: the input is gone.");
     expect(a.notes.map((n) => n.code)).toContain("interrupted");
+    expect(spans(a)).toEqual([["constant current", 1240], ["interrupted", 1600]]);
   });
 
   test("that comes back goes on with the same charge: sums over the segments, no recharge threshold", () => {
@@ -45,6 +48,8 @@ describe("a pulled plug", () => {
     expect(value(a, "charge.interruptions")).toBe(1);
     expect(silence(a, "charge.recharge-threshold")?.code).toBe("did-not-happen");
     expect(value(a, "charge.efficiency")).toBeCloseTo(value(whole, "charge.efficiency") as number, 2);
+    expect(spans(a).slice(0, 4).map(([label]) => label)).toEqual(["constant current", "interrupted", "constant current", "constant voltage"]);
+    expect(spans(a)[1]?.[1]).toBe(1840);
   });
 
   test("that was loose for seconds does not end a charge of two hours", () => {

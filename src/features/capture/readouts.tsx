@@ -2,7 +2,7 @@
 
 import clsx from "clsx";
 import { useLayoutEffect, useRef, useState } from "react";
-import { formatParts, parseQuantity, type Unit } from "@/core/quantities";
+import { formatParts, parseQuantity, unitSymbol, type Unit } from "@/core/quantities";
 import { procedure, roleLabel, roleUnit, type Point, type ReadingCell, type Role } from "@/core/procedures";
 import type { RunDossier } from "@/storage";
 import { play } from "@/session/sound";
@@ -33,7 +33,7 @@ export function Readouts({ d, capture, writing }: { d: RunDossier; capture: Capt
       <div className="mb-2 mt-2 grid grid-cols-2 gap-x-5 border-t border-rule pt-2">
         {p.record.derived.map((x) => {
           const v = x.of(point, d.run.setup);
-          const f = v === null ? { number: "—", unit: x.unit === "1" ? "%" : x.unit } : formatParts(v, x.unit, { digits: 4 });
+          const f = v === null ? { number: "—", unit: unitSymbol(x.unit) } : formatParts(v, x.unit, { digits: 4 });
           return <Figure key={x.id} label={x.label} number={f.number} unit={f.unit} big={x.id === "efficiency"} />;
         })}
       </div>

@@ -2,6 +2,7 @@
 
 import { useState } from "react";
 import { characteristic, CONDITION_LABELS, CONDITION_UNITS } from "@/core/characteristics";
+import { unitSymbol } from "@/core/quantities";
 import { LEVELS, type AddedBoard, type Level, type Need, type OwnBuild, type Requirement } from "@/core/need";
 import { newId } from "@/storage";
 import { Button } from "@/ui/button";
@@ -110,8 +111,8 @@ export function NeedDialog({ need, onKeep, onDelete, onClose }: NeedDialogProps)
 }
 
 function limitLabel(what: string): string {
-  const unit = characteristic(what)?.unit;
-  return unit ? `Limit, ${unit === "1" ? "%" : unit}` : "Limit";
+  const symbol = unitSymbol(characteristic(what)?.unit ?? "");
+  return symbol ? `Limit, ${symbol}` : "Limit";
 }
 
 function RequirementFields({ r, number, onChange, onRemove }: { readonly r: Row; readonly number: number; onChange(patch: Partial<Row>): void; readonly onRemove: (() => void) | null }) {

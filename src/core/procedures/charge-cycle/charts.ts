@@ -9,17 +9,23 @@ function curve(time: Float64Array, values: Float64Array): { x: number; y: number
   return Array.from(x, (v, k) => ({ x: v, y: y[k] as number }));
 }
 
-/** The phases as stretches of time, each from where it begins to where the next one does. */
-export function phaseSpans(p: Phases): { from: number; to: number; label: string }[] {
+interface Span {
+  readonly from: number;
+  readonly to: number;
+  readonly label: string;
+}
+
+/** The phases as stretches of time, each from where it begins to where the next one does; interruptions stand apart. */
+export function phaseSpans(p: Phases): Span[] {
   const end = p.time[p.time.length - 1] as number;
   const full = p.step ?? p.start ?? (p.onset ? (p.time[0] as number) : null);
-  const spans: { from: number; to: number; label: string }[] = [];
+  const spans: Span[] = [];
   const put = (from: number | null, to: number | null, label: string) => {
     if (from !== null && to !== null && to > from) spans.push({ from, to, label });
   };
   if (p.step !== null) put(p.start ?? (p.time[0] as number), p.step, "pre-charge");
   // Heat that cuts the current stands apart from the constant current around it.
-  const fullEnd = p.onset?.time ?? p.stop ?? end;
+  const fullEnd = p.onset?.time ?? p.through;
   let from = full;
   for (const c of p.cuts)
     if (c.heat && from !== null && c.from < fullEnd) {
@@ -28,10 +34,26 @@ export function phaseSpans(p: Phases): { from: number; to: number; label: string
       put(c.from, from, "foldback");
     }
   put(from, fullEnd, "constant current");
-  if (p.onset) put(p.onset.time, p.stop ?? end, "constant voltage");
+  if (p.onset) put(p.onset.time, p.through, "constant voltage");
+  const charging = spans.flatMap((span) => without(span, p.pauses));
+  spans.splice(0, spans.length, ...charging);
+  if (p.stop === null && p.halt) put(p.halt.time, end, p.halt.ended === null ? "current stopped" : "interrupted");
   put(p.stop, p.restart ?? end, "rest");
   put(p.restart, end, "recharge");
   return spans;
+}
+
+/** A phase with the interruptions inside it cut out as stretches of their own. */
+function without(span: Span, pauses: Phases["pauses"]): Span[] {
+  const out: Span[] = [];
+  let from = span.from;
+  for (const pause of pauses) {
+    if (pause.to <= from || pause.from >= span.to) continue;
+    if (pause.from > from) out.push({ ...span, from, to: pause.from });
+    out.push({ from: Math.max(from, pause.from), to: Math.min(span.to, pause.to), label: "interrupted" });
+    from = Math.min(span.to, pause.to);
+  }
+  return from < span.to ? [...out, { ...span, from }] : out;
 }
 
 /** The boundaries of a charge that the tester may move, by the phase that begins there. */
