@@ -1,5 +1,5 @@
-import { median } from "../../quantities";
 import { judgeStop, type StopVerdict } from "./ending";
+import { middle, Recent } from "./recent";
 
 /** One reading of a charge log; NaN where a meter gave none. SI. */
 export interface ChargeSample {
@@ -217,7 +217,7 @@ export class ChargeStream {
     const { recent } = this;
     if (!flows) {
       this.lasting = 0;
-      recent.only(time, volts, amps);
+      recent.startWith(time, volts, amps);
       this.restVolts = volts;
       if (this.input < 0.7 * this.before.input) this.inputGone = true;
       return NONE;
@@ -285,7 +285,7 @@ export class ChargeStream {
     this.inputGone = verdict.cause === "input";
     this.lasting = 0;
     this.restVolts = volts;
-    recent.only(time, volts, amps);
+    recent.startWith(time, volts, amps);
     return [{ kind: verdict.ended === false ? "interruption" : "stop", time: this.candidate, known, verdict, amps: this.before.amps }];
   }
 
@@ -327,7 +327,7 @@ export class ChargeStream {
       this.inside = 0;
       this.full = Math.max(this.full, amps);
       this.learnOhms(volts - (recent.size > 1 ? recent.voltsAt(recent.size - 2) : NaN), amps - before);
-      recent.only(time, volts, amps);
+      recent.startWith(time, volts, amps);
       this.hold(time, volts, amps);
       return [{ kind: "full-current", time: Number.isNaN(last) ? time : (last + time) / 2, known }];
     }
@@ -392,69 +392,4 @@ export class ChargeStream {
     this.hold(time, volts, amps);
     return [{ kind: "constant-voltage-over", time: taken, known }];
   }
-}
-
-const ROOM = 256;
-/** Most of the recent samples that are ever looked at. */
-const LOOKED = 16;
-
-/** The last filtered samples of the present level, in columns that are trimmed now and then. */
-class Recent {
-  private readonly t = new Float64Array(ROOM);
-  private readonly v = new Float64Array(ROOM);
-  private readonly a = new Float64Array(ROOM);
-  size = 0;
-
-  clear(): void {
-    this.size = 0;
-  }
-  only(time: number, volts: number, amps: number): void {
-    this.size = 0;
-    this.push(time, volts, amps);
-  }
-  push(time: number, volts: number, amps: number): void {
-    if (this.size === ROOM) {
-      for (const c of [this.t, this.v, this.a]) c.copyWithin(0, ROOM - LOOKED);
-      this.size = LOOKED;
-    }
-    const n = this.size++;
-    this.t[n] = time;
-    this.v[n] = volts;
-    this.a[n] = amps;
-  }
-  firstTime(): number {
-    return this.t[0] as number;
-  }
-  lastTime(): number {
-    return this.t[this.size - 1] as number;
-  }
-  voltsAt(k: number): number {
-    return this.v[k] as number;
-  }
-  /** Median of the currents of the last `count` samples, or of all where there are fewer. */
-  middleAmps(count: number): number {
-    return median(this.a.subarray(Math.max(0, this.size - count), this.size));
-  }
-  /** Median of the last five currents. */
-  amps(): number {
-    return lately(this.a, this.size);
-  }
-  /** Median of the last five voltages. */
-  volts(): number {
-    return lately(this.v, this.size);
-  }
-}
-
-function lately(c: Float64Array, n: number): number {
-  if (n < 5) return median(c.subarray(0, n));
-  return middleOfFive(c[n - 5] as number, c[n - 4] as number, c[n - 3] as number, c[n - 2] as number, c[n - 1] as number);
-}
-
-const middle = (a: number, b: number, c: number): number => Math.max(Math.min(a, b), Math.min(Math.max(a, b), c));
-
-function middleOfFive(a: number, b: number, c: number, d: number, e: number): number {
-  // The middle of five is the middle of the odd one and the inner two of the other four.
-  const low = Math.max(Math.min(a, b), Math.min(c, d));
-  const high = Math.min(Math.max(a, b), Math.max(c, d));
-  return middle(low, high, e);
 }
