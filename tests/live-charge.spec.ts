@@ -242,7 +242,7 @@ test("a charge that is pulled, plugged in again, reloaded and finished is one ch
   await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
   const row = (label: string) => page.getByRole("row").filter({ hasText: label }).first();
   await expect(row("Interruptions").getByText("1", { exact: true })).toBeVisible();
-  await expect(row("Paused time")).toContainText(/\d.* (s|min)/);
+  await expect(row("Paused time")).toContainText(/\d.*\s(s|min)/);
   await expect(row("Termination current")).toContainText("mA");
   await expect(page.getByText(/The charge was interrupted once, for .* and went on/)).toBeVisible();
   await expect(row("Recharge threshold")).toHaveCount(0);
