@@ -38,12 +38,14 @@ export function LogReadouts({ run, status }: { run: RunRecord; status: LiveStatu
         <p className="text-2xl font-semibold" data-testid="phase" aria-live="polite">
           {state?.phase ?? "opening …"}
         </p>
-        <p className="text-right">
-          <span className="text-sm text-pencil">done in about </span>
-          <span className="figures text-2xl" data-testid="remaining">
-            {state?.remaining === null || state?.remaining === undefined ? "—" : formatRoughly(state.remaining)}
-          </span>
-        </p>
+        {state?.remaining === null || state?.remaining === undefined ? null : (
+          <p className="text-right">
+            <span className="text-sm text-pencil">done in about </span>
+            <span className="figures text-2xl" data-testid="remaining">
+              {formatRoughly(state.remaining)}
+            </span>
+          </p>
+        )}
       </div>
       <div className={`grid gap-x-5 gap-y-2 ${long ? "min-[430px]:grid-cols-2" : "grid-cols-2"}`}>
         {shown.map((role) => {

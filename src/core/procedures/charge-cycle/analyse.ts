@@ -62,6 +62,7 @@ export function analyseCharge(readings: Readings, setup: RunSetup, corrections: 
   constantVoltage(w);
   ending(w);
   wholeCharge(w);
+  interruptions(w);
   dissipation(w);
   heat(w);
   const lights = analyseLights(w.p, readings.trace.events, (value, role, count) => read(value, role, setup, "done", count));
@@ -75,15 +76,6 @@ const amperes = (a: number): string => formatQuantity(a, "A", { digits: 2 });
 /** Whether it ended, was interrupted, went on: what follows from it for what can be stated. */
 function how(w: Work): void {
   const { p } = w;
-  if (p.pauses.length) {
-    const paused = p.pauses.reduce((s, x) => s + x.to - x.from, 0);
-    const causes = [...new Set(p.pauses.map((x) => (x.cause ? CAUSE_TEXT[x.cause] : "cause not seen")))].join("; ");
-    find(w, "charge.paused-time", uncertain(paused, [["sampling", pauseDoubt(p)]]));
-    w.notes.push({ code: "paused", message: `The charge was interrupted ${p.pauses.length === 1 ? "once" : `${p.pauses.length} times`}, for ${formatDuration(paused)} in all (${causes}), and went on: its segments are added, the pauses are left out.` });
-  }
-  const count = p.pauses.length + (p.halt?.ended === false ? 1 : 0);
-  if (count) find(w, "charge.interruptions", uncertain(count, []));
-  else silent(w, "did-not-happen", "The charge was not interrupted.", "charge.interruptions", "charge.paused-time");
   const began = p.start !== null;
   if (!began) silent(w, "not-in-log", "The log begins while current flows: it does not hold the start of the charge.", ...NEEDS_START);
   if (p.stop !== null) {
@@ -103,6 +95,20 @@ function how(w: Work): void {
   } else {
     silent(w, "not-in-log", "The log ends while current flows: it does not hold the end of the charge.", ...NEEDS_END);
   }
+}
+
+/** How often the charge was interrupted, and for how long where it went on. */
+function interruptions(w: Work): void {
+  const { p } = w;
+  const paused = p.pauses.reduce((s, x) => s + x.to - x.from, 0);
+  if (p.pauses.length) {
+    const causes = [...new Set(p.pauses.map((x) => (x.cause ? CAUSE_TEXT[x.cause] : "cause not seen")))].join("; ");
+    w.notes.push({ code: "paused", message: `The charge was interrupted ${p.pauses.length === 1 ? "once" : `${p.pauses.length} times`}, for ${formatDuration(paused)} in all (${causes}), and went on: its segments are added, the pauses are left out.` });
+  }
+  const count = p.pauses.length + (p.halt?.ended === false ? 1 : 0);
+  if (count) find(w, "charge.interruptions", uncertain(count, []));
+  else silent(w, "did-not-happen", "The charge was not interrupted.", "charge.interruptions", "charge.paused-time");
+  if (p.pauses.length) find(w, "charge.paused-time", uncertain(paused, [["sampling", pauseDoubt(p)]]));
 }
 
 /** Standard uncertainty of the pauses' lengths, s: each edge lies anywhere between two samples. */
