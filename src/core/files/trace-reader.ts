@@ -6,6 +6,7 @@ import { explain, mappedLabel } from "./import-points";
 import { isMappedRole, type ColumnMapping } from "./mapping";
 import { COLUMN_UNITS, readCell, readTime, type ColumnUnit } from "./numbers";
 import { CUT_OFF, fits, oddRow, quoted as short, surelyWhole, tailOf, type Tail, usualCells, emptyLast, mostlyOdd, WHOLE_REMARK, wouldRead, type CellProblem, type Explanation } from "./rows";
+import { RowClock } from "./row-clock";
 import { headProblem, type Dialect } from "./table";
 
 export interface TraceSummary {
@@ -34,7 +35,6 @@ export interface TraceReaderOptions {
   readonly copied?: boolean;
 }
 
-const DAY = 86400;
 const KEPT_PROBLEMS = 1000;
 /** Bytes of the end that a bare last line is held against, and records that are looked at for their number of cells. */
 const RECENT = 4096;
@@ -42,9 +42,6 @@ const AHEAD = 24;
 /** Odd rows up to which each is named by itself, however short the file. */
 const FEW = 3;
 export const FEW_ROWS = "The log has fewer than two rows that can be read.";
-/** A clock that is set for summer time, s; samples farther apart than this don't show it. */
-const HOUR = 3600;
-const SHORT_STEP = 600;
 const POWERS = Float64Array.from({ length: 23 }, (_, k) => Number(`1e${k}`));
 const [LF, CR, QUOTE, SPACE, PLUS, MINUS, ZERO, NINE] = [10, 13, 34, 32, 43, 45, 48, 57] as const;
 const factorOf = (unit: ColumnUnit): number => (unit === "" || unit === "hh:mm:ss" || unit === "iso" ? 1 : COLUMN_UNITS[unit]);
@@ -62,8 +59,7 @@ interface Slot {
  * the nearest double, as a parse of the text would give. Whatever is written in another way (an exponent, a clock, a mark
  * of overload, quotes) is cut by the CSV parser and read as text.
  *
- * A time of day that runs back past midnight goes on the next day. A repeated time stamp is dropped and counted; a row
- * whose time runs back otherwise ends the reading with an error, as nobody can know where it belongs.
+ * A row whose time can't be placed ends the reading with an error (see `RowClock`).
  */
 export class TraceReader {
   private rest: Uint8Array = new Uint8Array();
@@ -75,14 +71,6 @@ export class TraceReader {
   private columns: Float64Array[] = [];
   private filled = 0;
   private total = 0;
-  private origin = NaN;
-  private last = -Infinity;
-  private lastRaw = -Infinity;
-  private days = 0;
-  /** s by which a clock was set on or back meanwhile, and how often. */
-  private shifted = 0;
-  private readonly shifts: number[] = [];
-  private step = NaN;
   /** Cells that the rows have. */
   private usual = 0;
   private tail: Tail = { decimals: new Set(), empty: false };
@@ -97,7 +85,6 @@ export class TraceReader {
   private recent: Uint8Array = new Uint8Array();
   private bare: "no" | "doubtful" | "whole" = "no";
   private overloads = 0;
-  private repeats = 0;
   private readonly problems: CellProblem[] = [];
   private problemRows = 0;
   private error: string | null = null;
@@ -106,6 +93,7 @@ export class TraceReader {
   private readonly decimal: number;
   private readonly size: number;
   private readonly cells: Float64Array;
+  private readonly clock: RowClock;
   private readonly timeUnit: ColumnUnit;
   private readonly timeFactor: number;
 
@@ -120,6 +108,7 @@ export class TraceReader {
     this.cells = new Float64Array(Object.keys(options.mapping).length + 1);
     this.timeUnit = options.mapping.time?.unit ?? "s";
     this.timeFactor = factorOf(this.timeUnit);
+    this.clock = new RowClock(this.timeUnit);
     if (!options.mapping.time) this.error = "No column is assigned to time.";
   }
 
@@ -166,18 +155,16 @@ export class TraceReader {
     if (last >= 0 && this.total + this.problemRows > 1 && this.usual === this.wanted.length && !this.filledLast) return err(emptyLast((this.slots[last] as Slot).header, this.firstRow));
     if (this.total < 2 && this.problemRows === 0) return err(FEW_ROWS);
     this.flush();
-    const many = (n: number, one: string, more: string) => (n === 1 ? one : more);
     return ok({
       rows: this.total,
-      origin: this.origin,
+      origin: this.clock.origin,
       problems: this.problems,
       problemRows: this.problemRows,
       explanation: this.problemRows > this.problems.length ? null : explain(this.problems, this.options.dialect, this.ownMark),
       remarks: [
-        ...(this.repeats ? [`${this.repeats} ${many(this.repeats, "row repeats", "rows repeat")} the time stamp before ${many(this.repeats, "it", "them")} and ${many(this.repeats, "was", "were")} dropped.`] : []),
         ...(this.bare === "whole" && this.options.lastLine !== "whole" ? [WHOLE_REMARK] : []),
-        ...(this.shifts.length ? [`The clock was set ${this.shifts.map((s) => (s > 0 ? "ahead" : "back")).join(" and ")} by an hour at line ${this.shifts.map(Math.abs).join(" and ")}, as for summer time: that hour does not count.`] : []),
-        ...(this.overloads ? [`${this.overloads} overload ${many(this.overloads, "mark counts", "marks count")} as no reading.`] : []),
+        ...this.clock.remarks(),
+        ...(this.overloads ? [`${this.overloads} overload ${this.overloads === 1 ? "mark counts" : "marks count"} as no reading.`] : []),
       ],
     });
   }
@@ -281,9 +268,7 @@ export class TraceReader {
       if (c !== (column === final ? LF : delimiter)) return -1;
       p++;
     }
-    if (!(time > this.last)) return -1;
-    this.last = time;
-    this.lastRaw = time;
+    if (!this.clock.follows(time)) return -1;
     this.filledLast = true;
     this.line++;
     this.keep(time);
@@ -477,44 +462,16 @@ export class TraceReader {
       if (bad && this.problems.length < KEPT_PROBLEMS) this.problems.push(bad);
       return;
     }
-    if (raw < this.lastRaw - DAY / 2 && this.timeUnit === "hh:mm:ss") this.days++;
-    this.lastRaw = raw;
-    const t = this.steady(raw + this.days * DAY);
-    if (t === this.last) {
-      this.repeats++;
-      return;
-    }
-    if (this.total === 0) this.origin = t;
-    if (t < this.last) {
-      const ago = (x: number) => `${Number((x - this.origin).toPrecision(9))} s`;
-      this.error = `Line ${this.line}: the time runs back, from ${ago(this.last)} to ${ago(t)} after the first row. Sort the file by time, or cut it where the log was started anew.`;
-      return;
-    }
-    this.last = t;
-    this.keep(t);
-  }
-
-  /** A time of day without the hour by which its clock was set on or back for summer time. */
-  private steady(clock: number): number {
-    const t = clock - this.shifted;
-    const step = t - this.last;
-    // Elapsed time begins at nothing, and has no summer.
-    if (this.timeUnit === "hh:mm:ss" && this.origin > 0 && this.step < SHORT_STEP)
-      for (const hour of [HOUR, -HOUR])
-        if (Math.abs(step - hour - this.step) <= Math.max(2, this.step)) {
-          this.shifted += hour;
-          this.shifts.push(hour > 0 ? this.line : -this.line);
-          return clock - this.shifted;
-        }
-    if (step > 0) this.step = step;
-    return t;
+    const t = this.clock.at(raw, this.line);
+    if (typeof t === "number") this.keep(t);
+    else if (t !== null) this.error = t;
   }
 
   /** The cells as the next row of the columns. */
   private keep(t: number): void {
     const { columns, cells } = this;
     const at = this.filled;
-    (columns[0] as Float64Array)[at] = t - this.origin;
+    (columns[0] as Float64Array)[at] = t - this.clock.origin;
     for (let k = 1; k < columns.length; k++) (columns[k] as Float64Array)[at] = cells[k - 1] as number;
     this.total++;
     if (++this.filled === this.size) this.flush();
