@@ -1,12 +1,12 @@
-import Papa from "papaparse";
 import { err, ok, type Result } from "../quantities";
 import type { Role } from "../procedures";
 import type { TraceColumns } from "./trace-columns";
 import { explain, mappedLabel } from "./import-points";
 import { isMappedRole, type ColumnMapping } from "./mapping";
 import { COLUMN_UNITS, readCell, readTime, type ColumnUnit } from "./numbers";
-import { CUT_OFF, fits, oddRow, quoted as short, surelyWhole, tailOf, type Tail, usualCells, emptyLast, mostlyOdd, WHOLE_REMARK, wouldRead, type CellProblem, type Explanation } from "./rows";
+import { quoted as short, WHOLE_REMARK, wouldRead, type CellProblem, type Explanation } from "./rows";
 import { RowClock } from "./row-clock";
+import { AHEAD, RowShape } from "./row-shape";
 import { headProblem, type Dialect } from "./table";
 
 export interface TraceSummary {
@@ -36,11 +36,8 @@ export interface TraceReaderOptions {
 }
 
 const KEPT_PROBLEMS = 1000;
-/** Bytes of the end that a bare last line is held against, and records that are looked at for their number of cells. */
+/** Bytes of the end that a bare last line is held against. */
 const RECENT = 4096;
-const AHEAD = 24;
-/** Odd rows up to which each is named by itself, however short the file. */
-const FEW = 3;
 export const FEW_ROWS = "The log has fewer than two rows that can be read.";
 const POWERS = Float64Array.from({ length: 23 }, (_, k) => Number(`1e${k}`));
 const [LF, CR, QUOTE, SPACE, PLUS, MINUS, ZERO, NINE] = [10, 13, 34, 32, 43, 45, 48, 57] as const;
@@ -71,19 +68,11 @@ export class TraceReader {
   private columns: Float64Array[] = [];
   private filled = 0;
   private total = 0;
-  /** Cells that the rows have. */
-  private usual = 0;
-  private tail: Tail = { decimals: new Set(), empty: false };
-  /** Rows of another shape than the head. */
-  private oddRows = 0;
-  /** The last column has held anything; the line of the first row. */
-  private filledLast = false;
-  private firstRow = 0;
+  private shape: RowShape;
   /** The file's own decimal mark was seen. */
   private ownMark = false;
-  /** The end of what was read last, to hold a bare last line against; and whether that line is being read. */
+  /** The end of what was read last, to hold a bare last line against. */
   private recent: Uint8Array = new Uint8Array();
-  private bare: "no" | "doubtful" | "whole" = "no";
   private overloads = 0;
   private readonly problems: CellProblem[] = [];
   private problemRows = 0;
@@ -102,6 +91,7 @@ export class TraceReader {
     private readonly give: (columns: TraceColumns, rows: number) => void,
   ) {
     this.decoder = new TextDecoder(options.encoding ?? "utf-8");
+    this.shape = new RowShape(options.dialect.delimiter, 0);
     this.delimiter = options.dialect.delimiter.charCodeAt(0);
     this.decimal = options.dialect.decimal.charCodeAt(0);
     this.size = options.chunk ?? 65536;
@@ -144,15 +134,14 @@ export class TraceReader {
       const closed = new Uint8Array(this.rest.length + 1);
       closed.set(this.rest);
       closed[this.rest.length] = LF;
-      this.bare = this.lastIs();
+      if (this.options.lastLine !== "whole" && this.total + this.problemRows > 0) this.shape.judgeBare(this.decoder.decode(this.recent).split("\n").slice(1, -1).map((l) => l.replace(/\r$/, "")), this.decoder.decode(this.rest));
       if (this.take(closed, closed.length) < closed.length && !this.error) this.error = `Line ${this.line + 1}: a quoted field is never closed.`;
     }
     if (this.error) return err(this.error);
     if (!this.slots) return err("The file is empty.");
-    const first = this.problems.find((x) => x.odd);
-    if (first && this.oddRows > FEW && this.oddRows > this.total) return err(mostlyOdd(first, this.oddRows, this.total + this.problemRows));
     const last = this.wanted[this.wanted.length - 1] ?? -1;
-    if (last >= 0 && this.total + this.problemRows > 1 && this.usual === this.wanted.length && !this.filledLast) return err(emptyLast((this.slots[last] as Slot).header, this.firstRow));
+    const refusal = this.shape.refusal(this.problems.find((x) => x.odd), this.total, this.problemRows, last >= 0 ? (this.slots[last] as Slot).header : null);
+    if (refusal) return err(refusal);
     if (this.total < 2 && this.problemRows === 0) return err(FEW_ROWS);
     this.flush();
     return ok({
@@ -162,21 +151,11 @@ export class TraceReader {
       problemRows: this.problemRows,
       explanation: this.problemRows > this.problems.length ? null : explain(this.problems, this.options.dialect, this.ownMark),
       remarks: [
-        ...(this.bare === "whole" && this.options.lastLine !== "whole" ? [WHOLE_REMARK] : []),
+        ...(this.shape.bare === "whole" ? [WHOLE_REMARK] : []),
         ...this.clock.remarks(),
         ...(this.overloads ? [`${this.overloads} overload ${this.overloads === 1 ? "mark counts" : "marks count"} as no reading.`] : []),
       ],
     });
-  }
-
-  /** Whether the last line, which has no line feed, is surely whole or may be cut off. */
-  private lastIs(): "no" | "doubtful" | "whole" {
-    if (this.options.lastLine === "whole" || this.total + this.problemRows < 1) return "no";
-    const cut = (line: string) => Papa.parse<string[]>(line, { delimiter: this.options.dialect.delimiter }).data[0] ?? [];
-    const before = this.decoder.decode(this.recent).split("\n").slice(1, -1).map((l) => cut(l.replace(/\r$/, "")));
-    const last = cut(this.decoder.decode(this.rest));
-    const alike = before.filter((r) => r.length === last.length).map((r) => r[r.length - 1] ?? "");
-    return last.length >= this.wanted.length && surelyWhole(last[last.length - 1] ?? "", alike) ? "whole" : "doubtful";
   }
 
   /** Reads the whole records of `b` up to `end`; gives where the first one begins that is not whole. */
@@ -207,17 +186,16 @@ export class TraceReader {
     for (let p = from; p < end && out.length < AHEAD; ) {
       const stop = recordEnd(b, p, end);
       if (stop < 0) break;
-      const row = Papa.parse<string[]>(this.text(b, p, stop), { delimiter: this.options.dialect.delimiter }).data[0] ?? [];
+      const row = this.shape.cut(this.text(b, p, stop));
       if (row.some((c) => c.trim() !== "")) out.push(row);
       p = stop + 1;
     }
-    this.usual = usualCells(out.map((r) => r.length), this.wanted.length);
-    this.tail = tailOf(out.filter((r) => r.length === this.usual).map((r) => r[this.wanted.length - 1] ?? ""));
+    this.shape.learn(out);
   }
 
   /** Takes rows from `p` on as long as they are plain ones; gives where the first other row begins. */
   private plainRows(b: Uint8Array, from: number, end: number): number {
-    if (this.timeUnit === "hh:mm:ss" || this.timeUnit === "iso" || this.total === 0 || this.decimal === this.delimiter || this.usual !== this.wanted.length || this.bare !== "no") return from;
+    if (this.timeUnit === "hh:mm:ss" || this.timeUnit === "iso" || this.total === 0 || this.decimal === this.delimiter || !this.shape.plain) return from;
     let p = from;
     while (p < end) {
       const next = this.plainRow(b, p);
@@ -269,7 +247,7 @@ export class TraceReader {
       p++;
     }
     if (!this.clock.follows(time)) return -1;
-    this.filledLast = true;
+    this.shape.sawFull();
     this.line++;
     this.keep(time);
     return p;
@@ -283,7 +261,7 @@ export class TraceReader {
     this.line += 1 + count(line, "\n");
     const text = line.replace(/^\ufeff/, "");
     if (text.trim() === "") return;
-    const headers = (Papa.parse<string[]>(text, { delimiter: this.options.dialect.delimiter }).data[0] ?? []).map((h) => h.trim());
+    const headers = this.shape.cut(text).map((h) => h.trim());
     const problem = headProblem(headers, this.options.dialect.delimiter);
     if (problem) {
       this.error = problem;
@@ -309,6 +287,7 @@ export class TraceReader {
       return;
     }
     this.slots = slots;
+    this.shape = new RowShape(this.options.dialect.delimiter, headers.length);
     this.factors = Float64Array.from(slots, (x) => x.factor);
     this.fresh();
   }
@@ -385,8 +364,8 @@ export class TraceReader {
     }
     this.line++;
     if (blank) return p + 1;
-    this.saw(column === wanted.length ? p > begin && b[p - 1] !== delimiter && !(b[p - 1] === CR && b[p - 2] === delimiter) : null);
-    bad = this.oddity(column, () => this.text(b, begin, p)) ?? bad;
+    this.shape.saw(column === wanted.length ? p > begin && b[p - 1] !== delimiter && !(b[p - 1] === CR && b[p - 2] === delimiter) : null, this.line);
+    bad = this.shape.oddity(column, this.line, () => this.text(b, begin, p), this.would) ?? bad;
     if (!found && !bad) bad = { line: this.line, column: this.options.mapping.time?.header ?? "", value: "", expected: `a time in ${this.timeUnit || "s"}` };
     this.row(time, bad);
     return p + 1;
@@ -411,36 +390,16 @@ export class TraceReader {
     return null;
   }
 
-  /** Whether the last column of a row of the head's shape holds anything; null for a row of another shape. */
-  private saw(filled: boolean | null): void {
-    if (filled) this.filledLast = true;
-    else if (filled === false && !this.tail.empty) this.tail = { ...this.tail, empty: true };
-    if (this.firstRow === 0) this.firstRow = this.line;
-  }
-
-  /** What is odd about the row just read, whose line is counted already; null where nothing is. */
-  private oddity(cells: number, text: () => string): CellProblem | null {
-    const head = this.wanted.length;
-    if (cells === head && this.usual === head && this.bare !== "doubtful") return null;
-    const row = Papa.parse<string[]>(text(), { delimiter: this.options.dialect.delimiter }).data[0] ?? [];
-    const fine = fits(row, this.usual, head, this.tail);
-    if (fine && this.bare !== "doubtful") return null;
-    if (!fine) this.oddRows++;
-    return { line: this.line, column: "", value: "", expected: "", odd: fine ? CUT_OFF : oddRow(row.length, this.usual, head, this.would(row)) };
-  }
-
   /** What a row would have been read as. */
-  private would(row: readonly string[]): string {
-    const named = [...this.wanted].flatMap((slot, column) => (slot === -1 ? [] : [[slot === -2 ? (this.options.mapping.time?.header ?? "") : ((this.slots as readonly Slot[])[slot] as Slot).header, row[column] ?? ""] as const]));
-    return wouldRead(named);
-  }
+  private readonly would = (row: readonly string[]): string =>
+    wouldRead([...this.wanted].flatMap((slot, column) => (slot === -1 ? [] : [[slot === -2 ? (this.options.mapping.time?.header ?? "") : ((this.slots as readonly Slot[])[slot] as Slot).header, row[column] ?? ""] as const])));
 
   /** A record with quotes in it, by the CSV parser. */
   private quoted(b: Uint8Array, begin: number, end: number): number {
     const stop = recordEnd(b, begin, end);
     if (stop < 0) return -1;
     const text = this.text(b, begin, stop);
-    const row = Papa.parse<string[]>(text, { delimiter: this.options.dialect.delimiter }).data[0] ?? [];
+    const row = this.shape.cut(text);
     this.cells.fill(NaN);
     let time = NaN;
     let bad: CellProblem | null = null;
@@ -451,8 +410,10 @@ export class TraceReader {
       else if (problem) bad ??= problem;
     });
     this.line += 1 + count(text, "\n");
-    if (row.some((c) => c.trim() !== "")) this.saw(row.length === this.wanted.length ? (row[row.length - 1] ?? "").trim() !== "" : null);
-    if (row.some((c) => c.trim() !== "")) this.row(time, this.oddity(row.length, () => text) ?? bad);
+    if (row.some((c) => c.trim() !== "")) {
+      this.shape.saw(row.length === this.wanted.length ? (row[row.length - 1] ?? "").trim() !== "" : null, this.line);
+      this.row(time, this.shape.oddity(row.length, this.line, () => text, this.would) ?? bad);
+    }
     return stop + 1;
   }
 
