@@ -70,10 +70,10 @@ export function makeDemo() {
   return run(process.execPath, ["node_modules/tsx/dist/cli.mjs", "scripts/build-demo.ts"]);
 }
 
-export function build() {
+export function build(env = {}) {
   const demo = makeDemo();
   if (demo !== 0) return demo;
-  return run(process.execPath, ["node_modules/next/dist/bin/next", "build"]);
+  return run(process.execPath, ["node_modules/next/dist/bin/next", "build"], { env });
 }
 
 /** Starts the built application; node runs it directly, so that ending this ends it. */

@@ -79,7 +79,7 @@ describe("a disturbed charge", () => {
 
 describe("a charge that heat cuts back", () => {
   const SEED = seedOf(20261129);
-  const CHARGES = population(200, 2000);
+  const CHARGES = population(100, 2000);
 
   test(`of ${CHARGES} potted parts the constant-current phase lasts until the voltage loop takes over, and what is stated holds the truth (seed ${SEED})`, () => {
     const r = seeded(SEED);

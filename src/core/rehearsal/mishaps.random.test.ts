@@ -12,7 +12,7 @@ import { logModule } from "./live-module";
 import { liveOptions, moduleBench } from "./simulated-bench";
 
 const SEED = seedOf(20261130);
-const LOGS = population(120, 500);
+const LOGS = population(60, 500);
 const VOLTS = { gain: 0.0005, counts: 2, resolution: 0.001 };
 const AMPS = { gain: 0.002, counts: 4, resolution: 1e-4 };
 const FINE = { gain: 0.002, counts: 4, resolution: 1e-5 };
