@@ -1,3 +1,4 @@
+export { better, type Better } from "./better";
 export { BOARD_FUNCTIONS, FUNCTION_LABELS, type BoardFunction } from "./functions";
 export {
   CHARACTERISTICS,

@@ -1,14 +1,15 @@
-import { err, ok, parseQuantity, parseTolerance, type Result, type Unit } from "../quantities";
-import type { Characteristic } from "../characteristics";
+import { err, formatQuantity, ok, parseQuantity, parseTolerance, type Result, type Unit } from "../quantities";
+import { better, type Characteristic } from "../characteristics";
 import type { ConditionSpec, ConditionName } from "../characteristics";
 import { CONDITION_UNITS } from "../characteristics";
 import type { Limit } from "./claim";
+import { listingPhrase, type Phrase } from "./listing-words";
 
-const AT_LEAST = /^(>=|≥|>|at least|min\.?|minimum|from at least)\s*/i;
-const AT_MOST = /^(<=|≤|<|at most|max\.?|maximum)\s*/i;
-const UP_TO = /^up to\s*/i;
-const ABOUT = /^(about|nominal(?:ly)?|typ\.?|typical(?:ly)?|~|≈)\s*/i;
-const RANGE = /^(.+?)\s*(?:\.\.\.?|…|–|\bto\b|\bbis\b)\s*(.+)$/i;
+const AT_LEAST = /^(>=|≥|>|at least|from at least)\s*/i;
+const AT_MOST = /^(<=|≤|<|at most)\s*/i;
+/** A range as listings write it, with a dash; what is written out with “to” is meant as one. */
+const DASHED = /^(.*[\d%a-zΩ°])\s*[-–]\s*([\d.].*)$/i;
+const RANGE = /^(.+?)\s*(?:\.\.\.?|…|(?<!\de)[–-](?=\s*[\d.])|\bto\b|\bbis\b)\s*(.+)$/i;
 
 const number = (text: string, unit: Unit): Result<number> => {
   const r = parseQuantity(text, unit);
@@ -25,15 +26,25 @@ function range(low: string, high: string, unit: Unit): Result<[number, number]> 
   return from.value <= to.value ? ok([from.value, to.value]) : err(`The range runs backwards: ${low.trim()} is above ${high.trim()}.`);
 }
 
+/** Above this a bare number is asked about: modules of this kind have no such value, and a unit was left out. */
+const UNLIKELY: Readonly<Partial<Record<Unit, readonly [above: number, advice: (n: string) => string]>>> = {
+  A: [20, (n) => `${n} mA or ${n} A`],
+  V: [100, (n) => `${n} mV or ${n} V`],
+  W: [200, (n) => `${n} mW or ${n} W`],
+  Ah: [100, (n) => `${n} mAh or ${n} Ah`],
+  "1": [1.5, (n) => `${n} %`],
+};
+
 /**
- * Reads a limit as people write it: `5 V ±2 %`, `≥ 1A5`, `at most 150u`, `4.5–5.5 V`, `yes`, `automatic or
+ * Reads a limit as people write it: `5 V ±2 %`, `≥ 1A5`, `at most 150u`, `4.5–5.5 V`, `3A MAX!`, `yes`, `automatic or
  * load-removal`. The characteristic decides what makes sense; nonsense comes back with the reason.
  *
  * A bare number is what such a claim usually means: a load current or an efficiency at least, a standby current at
- * most, an output voltage nominally, so that the house tolerance applies; `about 1 A` is nominal in any case. “Up to
- * 1.3 A” of what is promised at least is a promise of 1.3 A, not a ceiling.
+ * most, an output voltage nominally, so that the house tolerance applies; `about 1 A` is nominal in any case. “Max” and
+ * “up to” of what is better the more there is (`better`) promise that much; of anything else they are a ceiling. A dashed range of
+ * such a quantity promises its upper end, of a ratio its lower. What a sign or “at most” says is taken at its word.
  */
-export function parseLimit(text: string, c: Pick<Characteristic, "kind" | "unit" | "words" | "label" | "usualLimit">): Result<Limit> {
+export function parseLimit(text: string, c: Pick<Characteristic, "name" | "kind" | "unit" | "words" | "label" | "usualLimit">): Result<Limit> {
   const t = text.trim();
   if (t === "") return err("Empty: type what is claimed, such as 5 V ±2 %, ≥ 1.5 A or 4.5–5.5 V.");
   if (c.kind === "yes/no") {
@@ -46,9 +57,15 @@ export function parseLimit(text: string, c: Pick<Characteristic, "kind" | "unit"
     const wrong = c.words ? words.find((w) => !c.words?.includes(w)) : undefined;
     return wrong ? err(`“${wrong}” is none of ${c.words?.join(", ")}.`) : ok({ kind: "one-of", words });
   }
-  for (const [pattern, kind] of [[AT_LEAST, "at-least"], [AT_MOST, "at-most"], [UP_TO, c.usualLimit === "at-least" ? "at-least" : "at-most"], [ABOUT, "nominal"]] as const)
-    if (pattern.test(t)) return oneSided(kind, t.replace(pattern, ""), c.unit);
-  const tolerant = /^(.+?)\s*((?:±|\+\/-|\+-).+)$/.exec(t);
+  const phrase = listingPhrase(t, c.unit, /peak/i.test(c.label));
+  return phrase.ok ? numericLimit(phrase.value, c) : phrase;
+}
+
+function numericLimit({ text, qualifier }: Phrase, c: Parameters<typeof parseLimit>[1]): Result<Limit> {
+  for (const [pattern, kind] of [[AT_LEAST, "at-least"], [AT_MOST, "at-most"]] as const) if (pattern.test(text)) return oneSided(kind, text.replace(pattern, ""), c.unit);
+  const way = better(c);
+  const most = way === "more" ? "at-least" : "at-most";
+  const tolerant = /^(.+?)\s*((?:±|\+\/-|\+-).+)$/.exec(text);
   if (tolerant) {
     const nominal = number(tolerant[1] ?? "", c.unit);
     if (!nominal.ok) return nominal;
@@ -56,18 +73,24 @@ export function parseLimit(text: string, c: Pick<Characteristic, "kind" | "unit"
     if (!tolerance.ok) return tolerance;
     return ok({ kind: "nominal", nominal: nominal.value, tolerance: { kind: tolerance.value.kind, value: tolerance.value.value } });
   }
-  const between = RANGE.exec(t);
+  const between = RANGE.exec(text);
   if (between) {
     const r = range(between[1] ?? "", between[2] ?? "", c.unit);
-    return r.ok ? ok({ kind: "from-to", low: r.value[0], high: r.value[1] }) : r;
+    if (!r.ok) return r;
+    const [low, high] = r.value;
+    if (!DASHED.test(text) || way === null) return ok({ kind: "from-to", low, high });
+    return ok(way === "less" ? { kind: "at-most", high } : { kind: "at-least", low: c.unit === "1" ? low : high });
   }
-  return oneSided(c.usualLimit === "at-least" || c.usualLimit === "at-most" ? c.usualLimit : "nominal", t, c.unit);
+  if (qualifier !== null) return oneSided(qualifier === "most" ? most : qualifier === "least" ? "at-least" : "nominal", text, c.unit);
+  return oneSided(c.usualLimit === "at-least" || c.usualLimit === "at-most" ? c.usualLimit : "nominal", text, c.unit);
 }
 
 /** A limit of one number. */
 function oneSided(kind: "at-least" | "at-most" | "nominal", text: string, unit: Unit): Result<Limit> {
   const v = number(text, unit);
   if (!v.ok) return v;
+  const unlikely = /^[\d.,\s]+$/.test(text) ? UNLIKELY[unit] : undefined;
+  if (unlikely && v.value > unlikely[0]) return err(`“${text.trim()}” would be ${formatQuantity(v.value, unit)}. Type the unit with it: ${unlikely[1](text.trim())}.`);
   if (kind === "at-least") return ok({ kind, low: v.value });
   return ok(kind === "at-most" ? { kind, high: v.value } : { kind, nominal: v.value, tolerance: null });
 }

@@ -1,9 +1,9 @@
 import type { Claim } from "../claims";
-import { CHARACTERISTICS } from "../characteristics";
+import { better, CHARACTERISTICS } from "../characteristics";
 import { HOUSE_RULES, type Finding } from "../procedures";
 import { seeded } from "../simulator";
 import { judgeClaim, type EvidenceSample } from "../verdicts";
-import { better, boardColumn, matrixRows as rowsOf, packColumn, type BoardColumn } from ".";
+import { boardColumn, matrixRows as rowsOf, packColumn, type BoardColumn } from ".";
 
 const finding = (characteristic: string, value: number | string, conditions: Finding["conditions"] = {}): Finding => ({ characteristic, conditions, value, unit: typeof value === "number" ? "A" : "", expandedUncertainty: 0.001, budget: [], points: [], unfair: [] });
 const sample = (name: string, findings: readonly Finding[], more: Partial<EvidenceSample["runs"][number]> = {}): EvidenceSample => ({ id: name, name, runs: [{ id: `run-${name}`, title: "r", startUtc: "2026-11-01T00:00:00Z", finished: true, setAside: null, modifiedFunctions: [], findings, ...more }] });
