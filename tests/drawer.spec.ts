@@ -116,9 +116,20 @@ test("a discharge names its cell: the history holds it, its capacity judges the 
   await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
 });
 
-test("the demo's drawer has every state and something due", async ({ page }) => {
+test("the demo's drawer has every state and something due, and what is to be rejected can't be charged", async ({ page }) => {
   await startDemo(page);
   await page.getByRole("link", { name: "Cells", exact: true }).click();
   await expect(page.getByRole("heading", { name: "To be read again" })).toBeVisible();
   for (const state of ["rejected", "reject it", "in doubt", "unknown"]) await expect(page.locator(`[data-state="${state}"]`).first()).toBeVisible();
+  const bad = (await page.locator('[data-state="reject it"]').first().getAttribute("data-cell")) as string;
+  await page.goto("/");
+  await page.getByRole("link", { name: "Alder 12" }).first().click();
+  await page.getByRole("button", { name: "Prepare a charge cycle" }).click();
+  await expect(page.getByRole("radio", { name: new RegExp(`^${bad}`) })).toBeDisabled();
+  await expect(page.getByText(/^Not to be charged: it /).first()).toBeVisible();
+  await page.getByRole("link", { name: `Reject ${bad}` }).click();
+  await expect(page.getByRole("button", { name: "Reject it" })).toBeVisible();
+  await page.getByRole("link", { name: "All cells" }).click();
+  await page.goto("/cells/labels");
+  await expect(page.getByLabel(`Label of ${bad}`)).toContainText("REJECT: not to be charged");
 });

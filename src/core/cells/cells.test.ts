@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { expandedUncertainty } from "../quantities";
-import { cellCode, readCode, restDrop, triage, type CellLook, type TriageCell, type TriageRules } from ".";
+import { cellCode, readCode, rejection, restDrop, triage, type CellLook, type TriageCell, type TriageRules } from ".";
 
 const METER = { gain: 0.0005, counts: 2, resolution: 0.001 };
 const RULES: TriageRules = { rejectFloor: 2, restDrop: 0.005, restDays: 7, cellResistance: 0.3, cellShare: 0.7 };
@@ -99,4 +99,12 @@ describe("a label's code", () => {
   test("what is none is told", () => {
     for (const text of ["", "AB", "O0I1L", "//"]) expect(readCode(text)).toBeNull();
   });
+});
+
+test("a cell is kept from the charger by what rejects it, not by what is in doubt", () => {
+  const reject = triage(CELL, [look(0, 1.6, { sign: "swollen" })], { resistance: { value: 0.15, u: 0.01 } }, RULES);
+  expect(reject.word).toBe("reject it");
+  expect(rejection(reject)?.replace(/\u00a0/g, " ")).toBe("it is swollen; it was found at 1.60 V, under the floor of 2 V");
+  expect(rejection(triage({ ...CELL, rejected: { date: "2026-11-10", why: "it is dented" } }, [], {}, RULES))).toBe("it is dented");
+  for (const t of [triage(CELL, [], {}, RULES), triage(CELL, [], { resistance: { value: 0.15, u: 0.01 } }, RULES)]) expect([t.word, rejection(t)]).toEqual([t.word, null]);
 });

@@ -2,4 +2,4 @@ export { CHEMISTRIES, CHEMISTRY_LIMITS, type Chemistry, type ChemistryLimits } f
 export { openCircuit, stateOfCharge } from "./open-circuit";
 export { restDrop, type RestDrop, type RestReading } from "./rest-drop";
 export { cellCode, readCode } from "./code";
-export { sinceCharge, triage, type CellLook, type Measured, type Triage, type TriageCell, type TriageReason, type TriageRules } from "./triage";
+export { rejection, sinceCharge, triage, type CellLook, type Measured, type Triage, type TriageCell, type TriageReason, type TriageRules } from "./triage";

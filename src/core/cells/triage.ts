@@ -119,6 +119,12 @@ export function triage(cell: TriageCell, looks: readonly CellLook[], measured: {
   return { word, reasons, drop, last, due: cell.rejected || reject || used ? null : due(since, drop, rules) };
 }
 
+/** Why a cell must not be charged any more; null where nothing speaks against it. */
+export function rejection(t: Pick<Triage, "word" | "reasons">): string | null {
+  if (t.word !== "reject it" && t.word !== "rejected") return null;
+  return t.reasons.flatMap((r) => (r.severity === "reject" ? [r.text] : [])).join("; ");
+}
+
 /** A charged cell is read a week later; one whose fall still holds its settling, too. */
 function due(since: readonly CellLook[], drop: RestDrop | null, rules: TriageRules): Triage["due"] {
   const charged = since[0];

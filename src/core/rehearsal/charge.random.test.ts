@@ -19,7 +19,7 @@ function analyse(trace: Trace, bench: ChargeBench, sees: boolean): Analysis {
 
 describe("a disturbed charge", () => {
   const SEED = seedOf(20261128);
-  const CHARGES = population(500, 3000);
+  const CHARGES = population(200, 3000);
 
   test(`of ${CHARGES} none that was interrupted states an end, those that ended state all of it, and one that went on is the sum of its segments (seed ${SEED})`, () => {
     const r = seeded(SEED);

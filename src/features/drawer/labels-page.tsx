@@ -53,7 +53,7 @@ function Labels({ cells }: { readonly cells: readonly DrawerCell[] }) {
                 <label className="inline-flex items-center gap-2">
                   <input type="checkbox" checked={chosen.has(c.cell.id)} onChange={() => setChosen((s) => new Set(s.has(c.cell.id) ? [...s].filter((x) => x !== c.cell.id) : [...s, c.cell.id]))} className="size-4 accent-(--copper)" />
                   {c.cell.title}
-                  {c.cell.rejected ? " (rejected)" : ""}
+                  {c.cell.rejected ? " (rejected)" : c.triage.word === "reject it" ? " (to be rejected)" : ""}
                 </label>
               </li>
             ))}
@@ -77,7 +77,7 @@ function Label({ c }: { readonly c: DrawerCell }) {
         <p className="label-title">{c.cell.title}</p>
         <p>{facts(c.cell)}</p>
         <p className="figures label-volts">{read ? formatQuantity(read.volts as number, "V", { digits: 4 }) : "____ V"}</p>
-        <p>{c.cell.rejected ? `REJECTED ${dayOf(c.cell.rejected.date)}` : `${read?.charged ? "full " : ""}${read ? dayOf(read.takenAt) : "on ____________"}`}</p>
+        <p>{c.cell.rejected ? `REJECTED ${dayOf(c.cell.rejected.date)}` : c.triage.word === "reject it" ? "REJECT: not to be charged" : `${read?.charged ? "full " : ""}${read ? dayOf(read.takenAt) : "on ____________"}`}</p>
         {c.triage.due ? <p>read again by {dayOf(c.triage.due.at)}</p> : null}
       </div>
       <div className="label-code">

@@ -3,7 +3,7 @@
 import { Link } from "@/ui/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import { CHEMISTRY_LIMITS } from "@/core/cells";
+import { CHEMISTRY_LIMITS, rejection } from "@/core/cells";
 import type { CellRecord, RunRecord } from "@/core/files/records";
 import { formatQuantity, formatRoughly } from "@/core/quantities";
 import { metersFor, metersPinned, plannedCell, rangeRemarks, readWith, type RunSetup } from "@/core/procedures";
@@ -11,13 +11,14 @@ import { CHARGE_ROLES, chargeCycle, checkChargePlan, forecastFor, type ChargePla
 import { SIMULATED_CHARGERS, type SimulatedChargerId } from "@/core/simulator/charge-boards";
 import { attempt } from "@/session/notify";
 import { playAll } from "@/session/sound";
-import { change, keepCell, now, ofKind, rulesOf, startedNow, useLive, withMeters } from "@/storage";
+import { change, drawer, keepCell, now, startedNow, useLive, withMeters } from "@/storage";
 import { AccuracyTable } from "@/ui/accuracy-table";
 import { Button } from "@/ui/button";
 import { CellDialog } from "@/ui/cell-dialog";
 import { NumberField } from "@/ui/number-field";
 import { Quiet, Section } from "@/ui/section";
 import { Wiring } from "@/ui/wiring";
+import { NotToBeCharged } from "./cell-choice";
 import { CautionList, StopRuleList } from "./cautions";
 import { ProgrammeHelper } from "./programme-helper";
 import type { Loaded } from "./loaded";
@@ -40,10 +41,10 @@ export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
   const [busy, setBusy] = useState(false);
   /** Raised when a resistor was chosen, so that the field of the current shows what it gives. */
   const [soldered, setSoldered] = useState(0);
-  const cells = useLive(`cells-${run.notebookId}`, async () => ({ cells: await ofKind(run.notebookId, "cell"), rules: await rulesOf(run.notebookId) }), (n) => n.kinds.includes("cell") || n.kinds.includes("rules"));
+  const cells = useLive(`drawer-${run.notebookId}`, () => drawer(run.notebookId));
   const { plan } = setup;
   // Packs are charged behind a board of their own; what was rejected is charged no more.
-  const fit = cells.state === "ready" ? cells.value.cells.filter((c) => !c.rejected && (c.series ?? 1) === 1) : [];
+  const fit = cells.state === "ready" ? cells.value.cells.filter(({ cell }) => !cell.rejected && (cell.series ?? 1) === 1) : [];
   if (!plan) return <Quiet>This run can&apos;t be prepared by this version.</Quiet>;
   const full: RunSetup<ChargePlan> = { ...setup, instruments: metersFor([...CHARGE_ROLES, "cellTemperature"], { ...rig.instruments }) };
   const put = (patch: Partial<ChargePlan>) => setSetup((s) => ({ ...s, plan: { ...(s.plan as ChargePlan), ...patch } }));
@@ -84,15 +85,16 @@ export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
         {cells.state !== "ready" ? null : (
           <>
             <ul className="mb-3 flex flex-wrap gap-3">
-              {fit.map((c) => (
+              {fit.map(({ cell: c, triage }) => (
                 <li key={c.id}>
                   <label className={`inline-flex items-center gap-2 border px-3 py-1.5 ${cellId === c.id ? "border-ink bg-field" : "border-pencil/60"}`}>
-                    <input type="radio" name="cell" checked={cellId === c.id} onChange={() => take(c)} className="size-4 accent-(--copper)" />
+                    <input type="radio" name="cell" checked={cellId === c.id} disabled={rejection(triage) !== null} onChange={() => take(c)} className="size-4 accent-(--copper)" />
                     {c.title} <span className="figures text-sm text-pencil">{formatQuantity(c.capacity, "Ah")}, {CHEMISTRY_LIMITS[c.chemistry].label}</span>
                     <Button look="bare" className="text-sm" onClick={() => setWriting(c)} aria-label={`Change ${c.title}`}>
                       change
                     </Button>
                   </label>
+                  <NotToBeCharged cell={c} triage={triage} />
                 </li>
               ))}
             </ul>

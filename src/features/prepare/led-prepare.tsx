@@ -105,6 +105,7 @@ export function LedPrepare({ run, board, rig: storedRig, choices, others, p }: L
           <CellChoice
             notebookId={run.notebookId}
             takes={p.takes}
+            charges={p.id === "pack-charge"}
             chosen={cellId}
             onCell={(cell) => {
               setCellId(cell.id ?? null);
