@@ -1,24 +1,12 @@
 import { NO_CORRECTIONS, type Finding, type RunSetup, type Trace } from "../procedures";
 import { ChargeStream, findPhases, chargeCycle, type ChargeEvent, type ChargePlan } from "../procedures/charge-cycle";
-import { seeded, type ChargeBench, type Random } from "../simulator";
+import { seeded, type ChargeBench } from "../simulator";
 import { CHARGE_METERS, logCharge } from "./charge-log";
+import { randomCharge } from "./fixtures/charges";
 
 const SEED = 20261127;
 const CHARGES = 40;
 
-function randomBench(r: Random): ChargeBench {
-  return {
-    cell: { chemistry: "lithium-ion", capacity: r.between(0.8, 3), resistance: r.between(0.02, 0.08), relaxations: [{ ohms: r.between(0.01, 0.03), tau: r.between(20, 60) }, { ohms: r.between(0.01, 0.04), tau: r.between(500, 1500) }], age: r.between(0, 0.4) },
-    charger: {
-      channels: [{ current: r.between(0.35, 1), reference: r.between(4.1, 4.23), wire: r.between(0.015, 0.05), stopShare: r.between(0.08, 0.2) }],
-      conditionBelow: 2.9, conditionShare: 0.1, restartBelow: 4.0, passOhms: r.between(0.15, 0.35), quiescent: r.between(0.0005, 0.004),
-      foldback: { from: 130, perKelvin: 0.04 }, thermal: { resistance: r.between(15, 30), tau: r.between(40, 90) },
-    },
-    supply: { volts: r.between(4.95, 5.25), cable: r.between(0.02, 0.15) },
-    ambient: r.between(16, 28),
-    soc: r.between(0.05, 0.4),
-  };
-}
 const setupOf = (bench: ChargeBench): RunSetup => ({
   conditions: { programmedCurrent: bench.charger.channels.reduce((s, c) => s + c.current, 0), ambientTemperature: bench.ambient },
   instruments: CHARGE_METERS,
@@ -38,7 +26,7 @@ test(`of ${CHARGES} random charges the truth lies inside the stated interval (se
     if (f && Math.abs((f.value as number) - truth) <= (f.expandedUncertainty ?? 0)) t.held++;
   };
   for (let k = 0; k < CHARGES; k++) {
-    const bench = randomBench(r);
+    const bench = randomCharge(r);
     const [channel] = bench.charger.channels;
     const { trace, simulation } = log(bench, k + 1);
     const { findings } = analyse(trace, setupOf(bench));
@@ -62,7 +50,7 @@ test(`of ${CHARGES} random charges the truth lies inside the stated interval (se
 });
 
 test("the events of a log cut anywhere are those of the whole log up to there", () => {
-  const bench = { ...randomBench(seeded(5)), soc: -0.004 };
+  const bench = { ...randomCharge(seeded(5)), soc: -0.004 };
   const setup = setupOf(bench);
   const { trace } = log(bench, 9, { after: 4000, drainAfter: 0.6 });
   const { time, cellVoltage, cellCurrent } = trace.columns as { time: Float64Array; cellVoltage: Float64Array; cellCurrent: Float64Array };
@@ -82,7 +70,7 @@ test("the events of a log cut anywhere are those of the whole log up to there", 
 });
 
 test("what the log lacks is absent, not guessed", () => {
-  const bench = randomBench(seeded(11));
+  const bench = randomCharge(seeded(11));
   const setup = setupOf(bench);
   const { trace } = log(bench, 3);
   const time = trace.columns.time as Float64Array;
@@ -102,7 +90,7 @@ test("what the log lacks is absent, not guessed", () => {
 });
 
 describe("what spoils a log", () => {
-  const bench = randomBench(seeded(21));
+  const bench = randomCharge(seeded(21));
   const setup = setupOf(bench);
   const { trace } = log(bench, 4);
   const clean = analyse(trace, setup).findings;
@@ -141,7 +129,7 @@ describe("what spoils a log", () => {
 });
 
 test("a current that falls because the input sags is told from heat, and the claim on it is not fairly tested", () => {
-  const base = randomBench(seeded(31));
+  const base = randomCharge(seeded(31));
   const sagging: ChargeBench = { ...base, supply: { volts: 4.95, cable: 0.55 }, charger: { ...base.charger, passOhms: 0.3, channels: [{ current: 1, reference: 4.2, wire: 0.02, stopShare: 0.1 }] } };
   const a = analyse(log(sagging, 6).trace, setupOf(sagging));
   expect(find(a.findings, "charge.foldback-onset-temperature")).toBeUndefined();
