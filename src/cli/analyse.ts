@@ -2,6 +2,7 @@ import { readFile } from "node:fs/promises";
 import { basename } from "node:path";
 import { decodeText, readLog, readSetupFile } from "@/core/files";
 import { analyseReadings, NO_CORRECTIONS, PROCEDURES, procedure, type Analysis } from "@/core/procedures";
+import { uncertaintyRemark } from "@/core/procedures/accuracies";
 import { err, formatQuantity, ok, type Result } from "@/core/quantities";
 import { formatConditions } from "@/core/characteristics";
 
@@ -48,6 +49,7 @@ function asJson(id: string, analysis: Analysis): string {
         // The dictionary has no unit for counts: they are numbers of dimension one.
         unit: f.unit === "count" ? "1" : f.unit,
         ...(f.expandedUncertainty !== undefined ? { expandedUncertainty: f.expandedUncertainty } : {}),
+        ...(f.unstated?.length ? { accuracyNotStated: f.unstated } : {}),
         ...(f.bound ? { bound: f.bound } : {}),
         ...(f.bracket ? { bracket: f.bracket } : {}),
         ...(Object.keys(f.conditions).length ? { conditions: f.conditions } : {}),
@@ -64,7 +66,7 @@ function asText(title: string, analysis: Analysis): string {
   const lines = analysis.findings.filter((f) => f.value !== "not stated").map((f) => {
     const value =
       typeof f.value === "number" ? formatQuantity(f.value, f.unit, { uncertainty: f.expandedUncertainty, withUncertainty: true }) : f.value;
-    return `${`${f.characteristic} ${formatConditions(f.conditions)}`.padEnd(48)} ${f.bound === "at-least" ? "≥ " : f.bound === "at-most" ? "≤ " : ""}${value}`;
+    return `${`${f.characteristic} ${formatConditions(f.conditions)}`.padEnd(48)} ${f.bound === "at-least" ? "≥ " : f.bound === "at-most" ? "≤ " : ""}${value}${uncertaintyRemark(f) ? ` (${uncertaintyRemark(f)})` : ""}`;
   });
   const silent = (analysis.notStated ?? []).filter((n) => n.code !== "did-not-happen").map((n) => `${`${n.characteristic} ${formatConditions(n.conditions ?? {})}`.padEnd(48)} not stated (${n.code}): ${n.reason}`);
   return [title, ...lines, ...silent, ...analysis.notes.map((n) => `note: ${n.message}`)].join("\n");

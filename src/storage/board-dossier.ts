@@ -12,11 +12,11 @@ import { ofBoard, ofKind, record } from "./queries";
 import { runDossier, type RunDossier } from "./run-dossier";
 
 /** Raised when what a comparison shows of a board changes. */
-const COMPARING_VERSION = 4;
+const COMPARING_VERSION = 5;
 /** Raised when the shape of what is kept of a run changes. */
-const RESULTS_VERSION = 2;
+const RESULTS_VERSION = 3;
 /** Raised when judging itself changes, so that cached verdicts are worked out again. */
-const JUDGING_VERSION = 2;
+const JUDGING_VERSION = 3;
 
 /** What is worked out from stored records, wherever that is best done. */
 export interface Thinking {

@@ -17,6 +17,7 @@ export {
   type Flip,
   type Thinking,
 } from "./board-dossier";
+export { assumeOrdinaryMeters } from "./assume";
 export { keep, workBegins } from "./derived";
 export { drawer, type Drawer, type DrawerCell } from "./drawer";
 export { correctionsOf, readingsIn, storeLogsWith, runDossier, RunFollower, toPoint, type RunDossier } from "./run-dossier";

@@ -36,7 +36,7 @@ function valuesOf(evidence: readonly EvidenceSample[]): Map<string, Value[]> {
   return out;
 }
 
-const shown = (f: Finding): string => (typeof f.value === "string" ? f.value : `${f.bound === "at-least" ? "≥ " : f.bound === "at-most" ? "≤ " : ""}${formatQuantity(f.value, f.unit, { uncertainty: f.expandedUncertainty })}`);
+const shown = (f: Finding): string => (typeof f.value === "string" ? f.value : `${f.bound === "at-least" ? "≥ " : f.bound === "at-most" ? "≤ " : ""}${formatQuantity(f.value, f.unit, { uncertainty: f.expandedUncertainty })}${f.unstated?.length ? " (± not stated)" : f.assumed?.length ? " (± assumed)" : ""}`);
 
 function cellOf(c: Characteristic, values: readonly Value[]): Omit<MatrixCell, "claims"> {
   const numbers = values.filter((v) => typeof v.finding.value === "number");

@@ -90,12 +90,12 @@ describe("archives", () => {
     expect(Object.keys(gone).filter((f) => f.startsWith("sheets/"))).toEqual([]);
   });
 
-  test.each([1, 2, 3, 4])("the stored example of schema version %i opens", (version) => {
+  test.each([1, 2, 3, 4, 5])("the stored example of schema version %i opens", (version) => {
     const old = must(new Uint8Array(readFileSync(`src/core/files/fixtures/notebook-v${version}.zip`)));
     expect(old.manifest.version).toBe(version);
     expect(old.records.filter((r) => r.kind === "point").length).toBeGreaterThan({ 1: 100, 2: 20 }[version] ?? 4);
-    expect(old.records.find((r) => r.kind === "notebook")).toMatchObject({ schema: 5 });
-    expect(old.logs.size).toBe(version === 2 || version === 4 ? 1 : 0);
+    expect(old.records.find((r) => r.kind === "notebook")).toMatchObject({ schema: 6 });
+    expect(old.logs.size).toBe(version === 2 || version >= 4 ? 1 : 0);
     if (version < 4) return;
     expect(["instrument", "need", "issued", "photo", "file", "cellReading"].filter((kind) => !old.records.some((r) => r.kind === kind))).toEqual([]);
     expect(old.records.filter((r) => r.deletedAt).map((r) => r.id)).toEqual(["gone-1"]);

@@ -76,8 +76,10 @@ const answersAndCells: Migration = (r) => (r.kind === "notebook" ? { ...r, schem
 const instrumentsAndNeeds: Migration = (r) => (r.kind === "notebook" ? { ...r, schema: 4 } : r);
 /** Version 5 brought conditions that are stated afterwards, and imported runs that keep their own time. Earlier imports were dated by their import. */
 const ownTimes: Migration = (r) => (r.kind === "notebook" ? { ...r, schema: 5 } : r.kind === "run" && (r.source as { kind?: string } | undefined)?.kind === "file" ? { ...r, startAssumed: true } : r);
+/** Version 6 only added: assumed accuracies, corrected readings, runs chosen to decide. */
+const choices: Migration = (r) => (r.kind === "notebook" ? { ...r, schema: 6 } : r);
 /** Earlier formats are brought up step by step; entry n − 1 takes version n to n + 1. */
-const MIGRATIONS: readonly Migration[] = [cellsAndLogs, answersAndCells, instrumentsAndNeeds, ownTimes];
+const MIGRATIONS: readonly Migration[] = [cellsAndLogs, answersAndCells, instrumentsAndNeeds, ownTimes, choices];
 
 /** Reads an archive whole or not at all: every checksum and every record is checked before anything is returned. */
 export function readArchive(bytes: Uint8Array): Result<Archive> {

@@ -105,3 +105,10 @@ describe("set-up files", () => {
     expect(readSetupFile("{").ok).toBe(false);
   });
 });
+
+test.each([["9000", false], ["1e30", false], ["1999", true], ["-1999", true]])("a voltage of %s in a table is a reading that a meter can show: %p", (text, fits) => {
+  const mapping = { outputVoltage: { header: "V", unit: "V" } } as const;
+  const table = pointsFromFile(`V,n\n5.01,1\n${text},2\n`, { delimiter: ",", decimal: "." }, mapping, "f");
+  if (!table.ok) throw new Error(table.error);
+  expect(table.value.problems.map((p) => [p.line, p.expected])).toEqual(fits ? [] : [[3, "a reading that a meter can show"]]);
+});

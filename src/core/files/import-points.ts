@@ -1,5 +1,6 @@
 import { err, ok, type Result } from "../quantities";
-import { roleLabel, type Point, type PointSettings, type ReadingCell, type Role } from "../procedures";
+import { largestShown } from "../instruments";
+import { roleLabel, roleUnit, type Point, type PointSettings, type ReadingCell, type Role } from "../procedures";
 import { isMappedRole, type ColumnMapping, type MappedRole, SETTING_ROLES } from "./mapping";
 import { COLUMN_UNITS, readCell, readTime, type ColumnUnit } from "./numbers";
 import { CUT_OFF, emptyLast, fits, isOtherMark, LAST_WHOLE, mostlyOdd, oddRow, otherMark, quoted, tailOf, WHOLE_REMARK, wouldRead, type CellProblem, type Explanation } from "./rows";
@@ -60,7 +61,7 @@ export function importPoints(table: TextTable, mapping: ColumnMapping, fileId: s
     for (const c of columns) {
       const text = row[c.index] ?? "";
       ownMark ||= text.includes(table.dialect.decimal);
-      const cell = c.role === "time" ? timeCell(text, c.unit, table.dialect) : readCell(text, table.dialect.decimal, c.sign * factorOf(c.unit));
+      const cell = c.role === "time" ? timeCell(text, c.unit, table.dialect) : readCell(text, table.dialect.decimal, c.sign * factorOf(c.unit), largestShown(c.role === "setVoltage" ? "V" : c.role === "setLoad" ? "A" : roleUnit(c.role)));
       if (!cell.ok) {
         problems.push({ line, column: c.header, value: quoted(text), expected: cell.error });
         bad = true;

@@ -9,13 +9,16 @@ export type ColumnUnit = keyof typeof COLUMN_UNITS | "hh:mm:ss" | "iso" | "";
 const OVERLOAD = /^[+-]?(ol|o\.l|ovld?|overload|ovf|over|inf|----?)\.?$/i;
 const EMPTY = /^(|-|–|n\/?a|nan|null)$/i;
 
-/** One cell of a table as a reading: a number in SI, an overload mark, or empty. Anything else is an error. */
-export function readCell(text: string, decimal: "." | ",", factor: number): Result<ReadingCell> {
+/** What is said of a number that no meter shows. */
+export const BEYOND = "a reading that a meter can show";
+
+/** One cell of a table as a reading: a number in SI of at most `most`, an overload mark, or empty. Anything else is an error. */
+export function readCell(text: string, decimal: "." | ",", factor: number, most = Infinity): Result<ReadingCell> {
   const t = text.trim();
   if (EMPTY.test(t)) return ok({ value: null, status: "empty" });
   if (OVERLOAD.test(t)) return ok({ value: null, status: "overload" });
   const value = readNumber(t, decimal);
-  if (value !== null) return ok({ value: value * factor, status: "ok" });
+  if (value !== null) return Math.abs(value * factor) <= most ? ok({ value: value * factor, status: "ok" }) : err(BEYOND);
   return err(isOtherMark(t, decimal) ? `a number with a decimal ${decimal === "." ? "point" : "comma"}, nothing, or OL` : "a number, nothing, or OL");
 }
 

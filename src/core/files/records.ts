@@ -1,4 +1,4 @@
-/** What is stored and exported: schema version 3. Derived things are never among these as truth. */
+/** What is stored and exported. Derived things are never among these as truth. */
 import type { BoardFunction } from "../characteristics";
 import type { Claim } from "../claims";
 import type { Accuracy, Instrument, PinnedMeter } from "../instruments";
@@ -8,8 +8,11 @@ import type { FindingsSheet, PaperContent } from "../sheet";
 import type { ColumnMapping } from "./mapping";
 import type { Dialect } from "./table";
 
-/** 2 brought cells, and marks and boundaries on logs over time; 3 answers, readings of cells and the cell of a run; 4 instruments, needs, issued sheets. */
-export const SCHEMA_VERSION = 5;
+/**
+ * 2 brought cells, and marks and boundaries on logs over time; 3 answers, readings of cells and the cell of a run; 4 instruments, needs, issued
+ * sheets; 5 conditions stated afterwards; 6 assumed accuracies, corrected readings, runs chosen to decide.
+ */
+export const SCHEMA_VERSION = 6;
 
 declare const brand: unique symbol;
 export type Id<T extends string> = string & { readonly [brand]: T };
@@ -208,6 +211,8 @@ export interface RunRecord extends Stamp<"run", RunId> {
     | { readonly kind: "simulated"; readonly board: string; readonly seed: number }
     | { readonly kind: "file"; readonly fileId: string; readonly dialect: Dialect; readonly mapping: ColumnMapping; readonly skipBadRows: boolean; readonly more?: readonly FurtherFile[] };
   readonly setAside?: string;
+  /** Quantities for which this run was chosen to decide, whatever newer runs of the sample found. */
+  readonly decides?: readonly string[];
 }
 
 /** A point as it was taken; never altered. A draft is one still being typed. */
@@ -236,16 +241,18 @@ export interface AnswerRecord extends Stamp<"answer"> {
 /** A layer over readings, with its reason. */
 export interface AnnotationRecord extends Stamp<"annotation"> {
   readonly runId: RunId;
-  readonly what: "left-out" | "recovery" | "closed" | "note" | "mark" | "unwatched" | "boundary" | "condition";
-  /** The point it speaks of; for `closed` the column, for `boundary` which one, for `mark` its kind, for `condition` its name. */
+  readonly what: "left-out" | "recovery" | "closed" | "note" | "mark" | "unwatched" | "boundary" | "condition" | "reading";
+  /** The point it speaks of; for `closed` the column, for `boundary` which one, for `mark` its kind, for `condition` its name. A `reading` corrects one cell of a point. */
   readonly target: string;
   readonly text: string;
   /** s from the first row, for what speaks of a log; `until` ends a stretch. */
   readonly time?: number;
   readonly until?: number;
   readonly recovery?: Recovery;
-  /** A condition that was stated afterwards, SI. */
+  /** A condition that was stated afterwards, or what a corrected reading was meant to be; SI. */
   readonly value?: number;
+  /** The cell that a corrected reading stands in. */
+  readonly role?: Role;
 }
 
 export type StoredRecord =
@@ -271,7 +278,7 @@ export type RecordKind = StoredRecord["kind"];
 export const RECORD_KINDS: readonly RecordKind[] = ["notebook", "rules", "instrument", "rig", "need", "board", "issued", "claim", "sample", "cell", "photo", "file", "run", "point", "answer", "cellReading", "annotation"];
 export type RecordOf<K extends RecordKind> = Extract<StoredRecord, { kind: K }>;
 
-const SPEAKS_OF_A_POINT: ReadonlySet<AnnotationRecord["what"]> = new Set(["left-out", "recovery", "note"]);
+const SPEAKS_OF_A_POINT: ReadonlySet<AnnotationRecord["what"]> = new Set(["left-out", "recovery", "note", "reading"]);
 
 const metersOf = (meters: Readonly<Partial<Record<Role, PinnedMeter>>>): string[] => Object.values(meters).flatMap((m) => (m ? [m.instrumentId] : []));
 

@@ -34,7 +34,7 @@ const record = (kind: RecordKind, properties: Record<string, Schema>, optional: 
     ["deletedAt", ...optional],
   );
 
-const accuracy = object({ gain: zeroUp, counts: zeroUp, resolution: zeroUp });
+const accuracy = object({ gain: zeroUp, counts: zeroUp, resolution: zeroUp, assumed: { const: true }, like: line }, ["assumed", "like"]);
 const limit: Schema = {
   type: "object",
   required: ["kind"],
@@ -131,9 +131,9 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
           }, ["more"]),
         ],
       },
-      setAside: line, startAssumed: { type: "boolean" },
+      setAside: line, startAssumed: { type: "boolean" }, decides: list(line),
     },
-    ["setAside", "cellId", "startAssumed"],
+    ["setAside", "cellId", "startAssumed", "decides"],
   ),
   point: record(
     "point",
@@ -148,8 +148,8 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
   ),
   annotation: record(
     "annotation",
-    { runId: id, what: { enum: ["left-out", "recovery", "closed", "note", "mark", "unwatched", "boundary", "condition"] }, target: line, text, time: number, until: number, recovery: { enum: ["automatic", "load-removal", "power-cycle", "none"] }, value: number },
-    ["recovery", "time", "until", "value"],
+    { runId: id, what: { enum: ["left-out", "recovery", "closed", "note", "mark", "unwatched", "boundary", "condition", "reading"] }, target: line, text, time: number, until: number, recovery: { enum: ["automatic", "load-removal", "power-cycle", "none"] }, value: number, role: line },
+    ["recovery", "time", "until", "value", "role"],
   ),
 };
 

@@ -3,7 +3,7 @@ import Papa from "papaparse";
 import { joinColumns, readCell, readTime, TraceReader, type TraceColumns } from ".";
 import type { ColumnMapping } from "./mapping";
 
-const MAPPING: ColumnMapping = { time: { header: "t", unit: "s" }, cellVoltage: { header: "V", unit: "mV" }, cellCurrent: { header: "I", unit: "A", sign: -1 } };
+const MAPPING: ColumnMapping = { time: { header: "t", unit: "s" }, cellVoltage: { header: "V", unit: "mV" }, cellCurrent: { header: "I", unit: "mA", sign: -1 } };
 const DIALECT = { delimiter: ";", decimal: "," } as const;
 
 function read(text: string, cut: number, lastLine: "ask" | "whole" = "ask", chunk = 7) {
@@ -21,8 +21,8 @@ function slowly(text: string) {
   const kept: number[][] = [];
   for (const row of rows) {
     const t = readTime(row[at("t")] ?? "", "s", ",");
-    const v = readCell(row[at("V")] ?? "", ",", 1e-3);
-    const i = readCell(row[at("I")] ?? "", ",", -1);
+    const v = readCell(row[at("V")] ?? "", ",", 1e-3, 2000);
+    const i = readCell(row[at("I")] ?? "", ",", -1e-3, 500);
     if (t === null || !v.ok || !i.ok || t === kept[kept.length - 1]?.[0]) continue;
     kept.push([t, v.value.value ?? NaN, i.value.value ?? NaN]);
   }
@@ -47,7 +47,7 @@ test("bytes cut anywhere give what a parse of the whole text gives, whatever sta
       // A last line without its line feed is taken for whole here; whether it is asked about is tested by itself.
       const { end, columns } = read(text, cut, "whole");
       const expected = slowly(text.slice(1));
-      if (expected.time.length < 2) expect(end.ok).toBe(false);
+      if (expected.time.length < 2) expect(end.ok ? end.value.rows : 0).toBeLessThan(2);
       else for (const role of ["time", "cellVoltage", "cellCurrent"] as const) expect([...(columns[role] ?? [])]).toEqual(expected[role]);
     }),
     { numRuns: 300, seed, verbose: 1 },

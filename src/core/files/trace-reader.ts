@@ -1,9 +1,10 @@
 import { err, ok, type Result } from "../quantities";
-import type { Role } from "../procedures";
+import { largestShown } from "../instruments";
+import { roleUnit, type Role } from "../procedures/roles";
 import type { TraceColumns } from "./trace-columns";
 import { explain, mappedLabel } from "./import-points";
 import { isMappedRole, type ColumnMapping } from "./mapping";
-import { COLUMN_UNITS, readCell, readTime, type ColumnUnit } from "./numbers";
+import { BEYOND, COLUMN_UNITS, readCell, readTime, type ColumnUnit } from "./numbers";
 import { quoted as short, WHOLE_REMARK, wouldRead, type CellProblem, type Explanation } from "./rows";
 import { RowClock } from "./row-clock";
 import { AHEAD, RowShape } from "./row-shape";
@@ -65,6 +66,8 @@ export class TraceReader {
   /** Column of the file → slot, −1 for a column that is not wanted, −2 for time. */
   private wanted = new Int32Array();
   private factors = new Float64Array();
+  /** The largest magnitude that a meter shows of each, SI. */
+  private most = new Float64Array();
   private columns: Float64Array[] = [];
   private filled = 0;
   private total = 0;
@@ -239,8 +242,10 @@ export class TraceReader {
         if (point >= 0) this.ownMark = true;
         const size = whole / (POWERS[decimals] as number);
         const value = negative ? -size : size;
-        if (slot >= 0) cells[slot] = value * (factors[slot] as number);
-        else time = value * this.timeFactor;
+        if (slot >= 0) {
+          cells[slot] = value * (factors[slot] as number);
+          if (Math.abs(cells[slot] as number) > (this.most[slot] as number)) return -1;
+        } else time = value * this.timeFactor;
         if (c === CR && column === final) c = b[++p] as number;
       }
       if (c !== (column === final ? LF : delimiter)) return -1;
@@ -289,6 +294,7 @@ export class TraceReader {
     this.slots = slots;
     this.shape = new RowShape(this.options.dialect.delimiter, headers.length);
     this.factors = Float64Array.from(slots, (x) => x.factor);
+    this.most = Float64Array.from(slots, (x) => largestShown(roleUnit(x.role)));
     this.fresh();
   }
 
@@ -343,8 +349,10 @@ export class TraceReader {
           if (decimals >= 0) this.ownMark = true;
           if (negative) value = -value;
           blank = false;
-          if (slot >= 0) cells[slot] = value * (factors[slot] as number);
-          else {
+          if (slot >= 0) {
+            cells[slot] = value * (factors[slot] as number);
+            if (Math.abs(cells[slot] as number) > (this.most[slot] as number)) bad ??= { ...this.wrong(b, from, p, slot), expected: BEYOND };
+          } else {
             time = value * timeFactor;
             if (this.timeUnit === "hh:mm:ss" || this.timeUnit === "iso") bad ??= this.wrong(b, from, p, slot);
           }
@@ -383,7 +391,7 @@ export class TraceReader {
 
   private readSlot(cell: string, slot: number): CellProblem | null {
     const s = (this.slots as readonly Slot[])[slot] as Slot;
-    const read = cell.length > 60 && cell.trim().length > 60 ? err("a number, nothing, or OL") : readCell(cell, this.options.dialect.decimal, s.factor);
+    const read = cell.length > 60 && cell.trim().length > 60 ? err("a number, nothing, or OL") : readCell(cell, this.options.dialect.decimal, s.factor, this.most[slot]);
     if (!read.ok) return { line: this.line + 1, column: s.header, value: short(cell), expected: read.error };
     if (read.value.status === "overload") this.overloads++;
     this.cells[slot] = read.value.value ?? NaN;

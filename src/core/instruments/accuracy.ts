@@ -1,4 +1,4 @@
-import { exact, fromResolution, rectangular, uncertain, type Uncertain } from "../quantities";
+import { exact, formatQuantity, fromResolution, rectangular, uncertain, type Uncertain, type Unit } from "../quantities";
 
 /** What an instrument's data sheet says of a range: ±(gain × reading + counts × resolution), in the reading's unit. */
 export interface Accuracy {
@@ -8,7 +8,31 @@ export interface Accuracy {
   readonly counts: number;
   /** Smallest step shown, in V, A or °C. */
   readonly resolution: number;
+  /** Nobody stated it: an ordinary handheld meter's was applied. */
+  readonly assumed?: true;
+  /** The role whose meter's accuracy stands in, where this one's own is not stated. */
+  readonly like?: string;
 }
+
+/** The largest magnitude that a meter of a bench shows of a quantity, in its unit: what lies beyond was never read off one. */
+const LARGEST_SHOWN: Readonly<Record<string, number>> = { V: 2000, A: 500, "°C": 1500, Ω: 1e9 };
+export const largestShown = (unit: Unit): number => LARGEST_SHOWN[unit] ?? Infinity;
+
+/** Counts that an ordinary handheld meter shows in a range before it changes to the next. */
+const DISPLAY_COUNTS = 6000;
+
+/**
+ * What an ordinary handheld meter may be taken to hold, ±(0.5 % + 3 counts), in the range in which a display of 6000 counts shows `largest`
+ * (in V or A; a temperature is shown to 1 °C). An assumption, and marked as one. Worked: 5.08 V is shown in the 6 V range in steps of 1 mV, ±28.4 mV.
+ */
+export function ordinaryAccuracy(largest: number, unit: "V" | "A" | "°C" | "Ω"): Accuracy {
+  const range = Math.max(Math.abs(largest), 1e-6) / (DISPLAY_COUNTS / 1000);
+  const resolution = unit === "°C" ? 1 : Number(`1e${Math.ceil(Math.log10(range) - 1e-9) - 3}`);
+  return { gain: 0.005, counts: 3, resolution, assumed: true };
+}
+
+/** An accuracy as a data sheet writes it: `±(0.05 % + 2 × 1 mV)`. */
+export const accuracyText = (a: Accuracy, unit: Unit): string => `±(${formatQuantity(a.gain, "1")} + ${a.counts} × ${formatQuantity(a.resolution, unit)})`;
 
 /** Half width of the stated accuracy at a reading, in the reading's unit. Worked: 0.05 % + 2 × 1 mV at 5 V is 4.5 mV. */
 export const accuracyAt = (a: Accuracy, value: number): number => a.gain * Math.abs(value) + a.counts * a.resolution;
@@ -21,8 +45,8 @@ export const sourceName = (role: string, kind: "gain" | "offset" | "own", readin
  * A reading with its error sources.
  *
  * Gain and offset shares are rectangular (JCGM 100, 4.3.7) and common to the meter named by `role`. Resolution and
- * about half a step of noise are the reading's own; `readingId` keeps them apart. Without an accuracy the reading is
- * taken as exact, which callers must say.
+ * about half a step of noise are the reading's own; `readingId` keeps them apart. Without an accuracy the reading carries
+ * no uncertainty; findings that rest on it lose theirs (procedures/accuracies.ts).
  */
 export function readingOf(value: number, role: string, readingId: string, accuracy: Accuracy | undefined): Uncertain {
   if (!accuracy) return exact(value);

@@ -27,7 +27,7 @@ export interface Finding {
   readonly conditions: Conditions;
   readonly value: number | string;
   readonly unit: Unit;
-  /** k = 2; absent for words. */
+  /** k = 2; absent for words, and where a meter behind it has no stated accuracy (`unstated`). */
   readonly expandedUncertainty?: number;
   /** The run shows only that the quantity is at least, or at most, the value. */
   readonly bound?: "at-least" | "at-most";
@@ -35,6 +35,12 @@ export interface Finding {
   readonly bracket?: { readonly low: number; readonly high: number };
   /** Where the standard uncertainty comes from, largest first. */
   readonly budget: readonly SourceShare[];
+  /** Meters behind it whose accuracy nobody stated: it has no uncertainty then. */
+  readonly unstated?: readonly Role[];
+  /** Meters behind it whose accuracy is that of an ordinary handheld one, by assumption. */
+  readonly assumed?: readonly Role[];
+  /** Meters behind it, each with the like one whose accuracy stands in for its own. */
+  readonly like?: readonly (readonly [role: Role, of: Role])[];
   /** The readings behind it. */
   readonly points: readonly string[];
   readonly unfair: readonly Unfairness[];

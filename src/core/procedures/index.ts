@@ -29,4 +29,4 @@ export { asSaid } from "./as-said";
 export { currentOfSetting } from "./load-setting";
 export { completeRules, GUARDS, HOUSE_RULES, RULE_CHOICES, RULE_TEXTS, SCHOOLS, type Guard, type HouseRules, type NumberRule, type RuleText, type School } from "./house-rules";
 export { largestExpected, rangeRemarks } from "./ranges";
-export { ROLES, isRole, metersFor, metersPinned, readWith, roleLabel, roleUnit, type Role } from "./roles";
+export { ROLES, accuraciesFor, isRole, metersPinned, readWith, roleLabel, roleUnit, type Role } from "./roles";

@@ -64,6 +64,18 @@ export function metersFor<T>(roles: readonly Role[], instruments: Readonly<Parti
 
 type ByRole<T> = Readonly<Partial<Record<Role, T>>>;
 
+/** The accuracies of the meters that read these roles, marked where a like meter's stands in. */
+export function accuraciesFor(roles: readonly Role[], instruments: ByRole<Accuracy>): Partial<Record<Role, Accuracy>> {
+  const out = metersFor(roles, instruments);
+  for (const role of roles) {
+    const found = out[role];
+    if (!found || instruments[role]) continue;
+    const of = (Object.keys(instruments) as Role[]).find((r) => instruments[r] === found);
+    out[role] = { ...found, like: found.like ?? of ?? role };
+  }
+  return out;
+}
+
 /** A rig with a role read differently: with a range of a meter, or with an accuracy that was written down by hand. */
 export function readWith<R extends { readonly instruments: ByRole<Accuracy>; readonly meters?: ByRole<PinnedMeter> }>(rig: R, role: Role, accuracy: Accuracy, meter?: PinnedMeter): R {
   const { [role]: _before, ...others } = rig.meters ?? {};

@@ -1,9 +1,9 @@
 import { characteristic } from "../characteristics";
 import type { Analysis, Finding, NotStated, Readings, RunConditions, RunSetup, Silence } from "./shape";
+import { listed } from "../quantities";
 import { roleLabel, type Role } from "./roles";
 
 const plain = (role: Role): string => roleLabel(role).toLowerCase();
-const listed = (words: readonly string[]): string => (words.length < 2 ? words.join("") : `${words.slice(0, -1).join(", ")} and ${words[words.length - 1]}`);
 
 /** Whether the readings hold a role at all. */
 function holds(readings: Readings, role: Role): boolean {

@@ -17,7 +17,7 @@ export const PROCEDURE_FACTS = {
   discharge: { version: 2, readings: "trace" },
   "rest-check": { version: 2, readings: "points" },
   "pack-charge": { version: 3, readings: "trace" },
-  "charge-channels": { version: 1, readings: "points" },
+  "charge-channels": { version: 2, readings: "points" },
   behaviour: { version: 1, readings: "answers" },
   "reverse-polarity": { version: 1, readings: "points" },
 } as const satisfies Readonly<Record<string, { version: number; readings: "points" | "trace" | "answers" }>>;

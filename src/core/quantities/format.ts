@@ -118,3 +118,6 @@ export function formatRoughly(seconds: number): string {
   const minutes = Math.round(seconds / 60);
   return minutes < 60 ? `${minutes}\u00a0min` : `${Math.floor(minutes / 60)}\u00a0h ${String(minutes % 60).padStart(2, "0")}\u00a0min`;
 }
+
+/** Words in a sentence: `a`, `a and b`, `a, b and c`. */
+export const listed = (words: readonly string[]): string => (words.length < 2 ? words.join("") : `${words.slice(0, -1).join(", ")} and ${words[words.length - 1]}`);

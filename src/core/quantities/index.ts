@@ -1,7 +1,7 @@
 export * from "./result";
 export { UNITS, UNIT_INFO, unitSymbol, type Unit } from "./units";
 export { parseDecimal, parseQuantity, parseTolerance, type ParsedQuantity, type ParsedTolerance } from "./parse";
-export { decimalsFor, writeUncertaintiesTo, formatDuration, formatRoughly, formatParts, formatQuantity, type FormatOptions, type FormattedQuantity } from "./format";
+export { decimalsFor, writeUncertaintiesTo, formatDuration, formatRoughly, formatParts, formatQuantity, listed, type FormatOptions, type FormattedQuantity } from "./format";
 export { nearestStandard, seriesValues, type SeriesName } from "./series";
 export {
   add,
@@ -21,4 +21,4 @@ export {
   type SourceShare,
   type Uncertain,
 } from "./uncertainty";
-export { fitLine, highest, invert, fitPolynomial, lowest, median, normalCdf, quantile, type PolynomialFit } from "./statistics";
+export { fitLine, highest, invert, fitPolynomial, lowest, median, normalCdf, quantile, scatterOfMean, studentT, type PolynomialFit } from "./statistics";

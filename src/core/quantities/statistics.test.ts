@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { fitPolynomial, median, normalCdf, quantile } from "./statistics";
+import { fitPolynomial, median, normalCdf, quantile, scatterOfMean, studentT } from "./statistics";
 
 const SEED = 97;
 
@@ -112,4 +112,15 @@ describe("least squares", () => {
       { seed: SEED, numRuns: 200 },
     );
   });
+});
+
+test.each([[1, 13.97], [2, 4.53], [10, 2.28], [12, 2.23], [40, 2.065], [1e9, 2]])("Student's t with %p degrees of freedom covers 95.45 %% at %p (JCGM 100, Table G.2)", (freedom, t) => {
+  expect(Math.abs(studentT(freedom) - t)).toBeLessThan(0.012);
+});
+
+test("the scatter of a mean is widened by t/2, and a single value has none", () => {
+  // Worked: 1, 2, 3 have s = 1, s/√3 = 0.5774, times 4.53/2.
+  expect(scatterOfMean([1, 2, 3])).toBeCloseTo((0.57735 * 4.53) / 2, 4);
+  expect(scatterOfMean([5])).toBe(0);
+  expect(() => studentT(0)).toThrow(/freedom/);
 });

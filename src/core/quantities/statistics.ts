@@ -174,3 +174,30 @@ function extreme(values: ArrayLike<number>, sign: 1 | -1): number {
   for (let k = 0; k < values.length; k++) if (sign * (values[k] as number) > best) best = sign * (values[k] as number);
   return best;
 }
+
+/** t for a coverage of 95.45 % by degrees of freedom (JCGM 100, Table G.2). */
+const STUDENT: readonly (readonly [freedom: number, t: number])[] = [
+  [1, 13.97], [2, 4.53], [3, 3.31], [4, 2.87], [5, 2.65], [6, 2.52], [7, 2.43], [8, 2.37], [9, 2.32], [10, 2.28], [15, 2.18], [20, 2.13], [30, 2.09], [50, 2.05], [100, 2.025],
+];
+
+/**
+ * Student's t for 95.45 % with `freedom` degrees of freedom, at least 1: what k = 2 has to be where a standard deviation comes from few
+ * repeats (JCGM 100, G.3). Interpolated in 1/freedom. Worked: three repeats have 2 degrees of freedom and t = 4.53; very many 2.
+ */
+export function studentT(freedom: number): number {
+  if (!(freedom >= 1)) throw new RangeError(`studentT: ${freedom} degrees of freedom`);
+  const above = STUDENT.find(([f]) => f >= freedom);
+  const below = [...STUDENT].reverse().find(([f]) => f <= freedom) as (typeof STUDENT)[number];
+  const [f1, t1] = above ?? [Infinity, 2];
+  const [f0, t0] = below;
+  return f0 === f1 ? t0 : t1 + ((t0 - t1) * (1 / freedom - 1 / f1)) / (1 / f0 - 1 / f1);
+}
+
+/** Standard uncertainty that the scatter of repeats leaves in their mean, widened so that k = 2 covers 95 %: s/√n · t/2; 0 for a single one. */
+export function scatterOfMean(values: readonly number[]): number {
+  const n = values.length;
+  if (n < 2) return 0;
+  const mean = values.reduce((s, v) => s + v, 0) / n;
+  const s = Math.sqrt(values.reduce((sum, v) => sum + (v - mean) ** 2, 0) / (n - 1));
+  return ((s / Math.sqrt(n)) * studentT(n - 1)) / 2;
+}

@@ -66,6 +66,11 @@ describe("uncertainty by error source", () => {
     );
   });
 
+  test("two parts of one source add with their signs instead of overwriting each other", () => {
+    expect(standardUncertainty(uncertain(1, [["gain", 2], ["gain", 3], ["own", 12]]))).toBeCloseTo(13, 12);
+    expect(standardUncertainty(uncertain(0, [["offset", 3], ["offset", -3]]))).toBe(0);
+  });
+
   test("scaling scales every share", () => {
     expect(standardUncertainty(scale(uncertain(2, [["a", 0.5]]), -3))).toBeCloseTo(1.5, 12);
   });

@@ -17,8 +17,15 @@ const NONE: ReadonlyMap<string, number> = new Map();
 /** A number known exactly. */
 export const exact = (value: number): Uncertain => ({ value, parts: NONE });
 
-/** A number with the given standard uncertainties by source. */
-export const uncertain = (value: number, parts: Iterable<readonly [string, number]>): Uncertain => ({ value, parts: new Map(parts) });
+/**
+ * A number with the given signed contributions by source. What is given of one source more than once adds up with its sign, as in 5.2.2:
+ * both come from the same error. Worked: 2 mV and 3 mV of one meter's gain make 5 mV, 3 mV and −3 mV nothing.
+ */
+export function uncertain(value: number, parts: Iterable<readonly [string, number]>): Uncertain {
+  const sums = new Map<string, number>();
+  for (const [source, u] of parts) sums.set(source, (sums.get(source) ?? 0) + u);
+  return { value, parts: sums };
+}
 
 /** Standard uncertainty of a rectangular distribution of half width `a` (JCGM 100, 4.3.7): a/√3. */
 export const rectangular = (halfWidth: number): number => Math.abs(halfWidth) / Math.sqrt(3);

@@ -1,8 +1,8 @@
+import type { Accuracy } from "../instruments";
 import type { BenchSettings, Guide, LogRow, Role, RunSetup, Trace, TraceEvent } from "../procedures";
 import { drawMeter, seeded, showReading, type BenchSimulation, type Meter, type SimulatedQuantity } from "../simulator";
+import { simulatedMeters } from "./meters";
 
-/** What a role without a stated accuracy is read with. */
-const ORDINARY = { gain: 0.001, counts: 2, resolution: 0.001 };
 /** s at the first settings before the log begins. */
 const BEFORE = 2;
 
@@ -35,8 +35,9 @@ export class LiveModule {
   constructor(private readonly o: LiveModuleOptions) {
     this.simulation = o.simulation();
     const random = seeded(o.seed);
+    const meters = simulatedMeters(o.roles, o.setup.instruments);
     const read = this.simulation.read();
-    this.meters = new Map(o.roles.filter((r) => r in read).map((role) => [role, drawMeter(o.setup.instruments[role] ?? ORDINARY, random)]));
+    this.meters = new Map(o.roles.filter((r) => r in read).map((role) => [role, drawMeter(meters[role] as Accuracy, random)]));
     this.set(o.guide().push({ time: 0 }).settings);
     this.simulation.advance(BEFORE);
     this.guide = o.guide();

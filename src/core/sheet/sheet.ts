@@ -1,3 +1,4 @@
+import { meterName, uncertaintyRemark } from "../procedures/accuracies";
 import { FUNCTION_LABELS, type BoardFunction } from "../characteristics";
 import { readingText, type Claim } from "../claims";
 import { roleLabel, roleUnit, type ChartSpec, type Finding, type Role, type RunSetup, type WiringSketch } from "../procedures";
@@ -95,7 +96,8 @@ export function standing(runs: readonly Pick<SheetRun, "id" | "startUtc" | "setA
 const interval = (f: Finding): string => {
   if (typeof f.value === "string") return f.value;
   const value = formatQuantity(f.value, f.unit, { uncertainty: f.expandedUncertainty, withUncertainty: true });
-  return `${f.bound === "at-least" ? "at least " : f.bound === "at-most" ? "at most " : ""}${value}`;
+  const remark = uncertaintyRemark(f);
+  return `${f.bound === "at-least" ? "at least " : f.bound === "at-most" ? "at most " : ""}${value}${remark ? ` (${remark})` : ""}`;
 };
 
 function claimRow(c: Claim, v: ClaimVerdict | undefined): SheetClaim {
@@ -132,7 +134,7 @@ function fitOf(found: readonly Found[]): Sentence[] {
   const held = found.filter((f) => f.finding.characteristic === "boost.max-current" && typeof f.finding.conditions.battery === "number").sort((a, b) => (a.finding.conditions.battery as number) - (b.finding.conditions.battery as number));
   const low = held[0];
   const volts = low && found.find((f) => f.finding.characteristic === "boost.no-load-voltage" && f.finding.conditions.battery === low.finding.conditions.battery);
-  if (low && volts && typeof low.finding.value === "number" && typeof volts.finding.value === "number") {
+  if (low && volts && !low.finding.unstated?.length && typeof low.finding.value === "number" && typeof volts.finding.value === "number") {
     const amps = low.finding.value - (low.finding.expandedUncertainty ?? 0);
     out.push([
       "A load of up to ",
@@ -174,7 +176,7 @@ export function findingsSheet(input: SheetInput): FindingsSheet {
     for (const [role, a] of Object.entries(r.setup.instruments))
       if (a) {
         const meter = r.setup.meters?.[role as Role];
-        meters.set(`${role}${meter?.title ?? ""}${a.gain}${a.counts}${a.resolution}`, `${roleLabel(role as Role).toLowerCase()}${meter ? ` with ${meter.title}` : ""}: ±(${formatQuantity(a.gain, "1")} + ${a.counts} × ${formatQuantity(a.resolution, roleUnit(role as Role))})`);
+        meters.set(`${role}${meter?.title ?? ""}${a.gain}${a.counts}${a.resolution}`, `${roleLabel(role as Role).toLowerCase()}${meter ? ` with ${meter.title}` : ""}: ±(${formatQuantity(a.gain, "1")} + ${a.counts} × ${formatQuantity(a.resolution, roleUnit(role as Role))})${a.assumed ? ", assumed" : a.like ? `, as of the ${meterName(a.like as Role)} meter` : ""}`);
       }
   const all = [...meters.values()];
   const words: Readonly<Record<SheetRun["source"], string>> = { typed: "typed by hand", simulated: "simulated bench", file: "from a file" };

@@ -29,8 +29,8 @@ export function differences(before: readonly Finding[], after: readonly Finding[
     const one = (b ?? a) as Finding;
     const numbers = b && a && typeof b.value === "number" && typeof a.value === "number" && !b.bound && !a.bound;
     const change = numbers ? (a.value as number) - (b.value as number) : null;
-    const u = numbers ? Math.hypot(b.expandedUncertainty ?? 0, a.expandedUncertainty ?? 0) : null;
-    return { characteristic: one.characteristic, conditions: one.conditions, unit: one.unit, before: b, after: a, change, expandedUncertainty: u, beyond: change !== null && Math.abs(change) > (u ?? 0) };
+    const u = numbers && !b.unstated?.length && !a.unstated?.length ? Math.hypot(b.expandedUncertainty ?? 0, a.expandedUncertainty ?? 0) : null;
+    return { characteristic: one.characteristic, conditions: one.conditions, unit: one.unit, before: b, after: a, change, expandedUncertainty: u, beyond: change !== null && u !== null && Math.abs(change) > u };
   };
   const seen = new Set(before.map(key));
   return [...before.map((b) => pair(b, later.get(key(b)) ?? null)), ...after.filter((a) => !seen.has(key(a))).map((a) => pair(null, a))];

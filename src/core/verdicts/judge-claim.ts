@@ -210,7 +210,7 @@ function missingEnds(reading: ClaimReading, judged: readonly JudgedFinding[], ru
 /** Whether two findings of the same quantity differ by more than their combined expanded uncertainty. */
 function disagree(a: Finding, b: Finding): boolean {
   if (typeof a.value !== "number" || typeof b.value !== "number") return a.value !== b.value;
-  if (a.bound || b.bound) return false;
+  if (a.bound || b.bound || a.unstated?.length || b.unstated?.length) return false;
   const step = (f: Finding) => (f.bracket ? f.bracket.high - f.bracket.low : 0);
   return Math.abs(a.value - b.value) > Math.hypot(a.expandedUncertainty ?? 0, b.expandedUncertainty ?? 0) + Math.max(step(a), step(b));
 }

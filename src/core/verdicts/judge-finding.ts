@@ -1,6 +1,7 @@
 import { limitBounds, type Limit } from "../claims";
 import type { Finding, HouseRules } from "../procedures";
-import { formatQuantity, normalCdf, type Unit } from "../quantities";
+import { meterName } from "../procedures/accuracies";
+import { formatQuantity, listed, normalCdf, type Unit } from "../quantities";
 
 export const VERDICT_WORDS = ["meets", "misses", "too close to call", "not fairly tested", "not measured", "claim unclear"] as const;
 export type VerdictWord = (typeof VERDICT_WORDS)[number];
@@ -20,7 +21,7 @@ export interface FindingVerdict {
 
 /** The interval that holds the quantity with the house's coverage: value ± U, or the bracket widened by U. */
 export function findingInterval(f: Finding, coverage: number): { low: number; high: number } | null {
-  if (typeof f.value !== "number") return null;
+  if (typeof f.value !== "number" || f.unstated?.length) return null;
   const u = ((f.expandedUncertainty ?? 0) / 2) * coverage;
   if (f.bracket) return { low: f.bracket.low - u, high: f.bracket.high + u };
   return {
@@ -49,7 +50,7 @@ export function writtenFor(interval: { readonly low: number; readonly high: numb
  * distribution is known.
  */
 export function conformityProbability(f: Finding, low: number, high: number): number | null {
-  if (typeof f.value !== "number" || f.bound) return null;
+  if (typeof f.value !== "number" || f.bound || f.unstated?.length) return null;
   const u = (f.expandedUncertainty ?? 0) / 2;
   const at = (v: number): number => {
     if (u === 0) return v >= low && v <= high ? 1 : 0;
@@ -75,6 +76,7 @@ export function judgeFinding(f: Finding, limit: Limit, unit: Unit, rules: HouseR
     const meets = wanted.includes(got);
     return voided(f, meets ? "meets" : "misses", "either", { interval: null, limits: null, probability: null, why: [`Found “${f.value}”; it should be “${wanted.join(" or ")}”.`], settle: [] });
   }
+  if (f.unstated?.length) return withoutUncertainty(f, f.unstated, limit, rules);
   const interval = findingInterval(f, rules.coverage);
   const bounds = limitBounds(limit, rules.houseTolerance);
   if (!interval || !bounds) return { word: "not measured", interval, limits: bounds, probability: null, why: [`The run gives “${f.value}”, which can't be held against a number.`], settle: [] };
@@ -107,6 +109,20 @@ export function judgeFinding(f: Finding, limit: Limit, unit: Unit, rules: HouseR
     why: [...why, `Measured ${text(interval)}, which reaches across ${below ? q(bounds.low) : ""}${below && above ? " and " : ""}${above ? q(bounds.high) : ""}.`],
     settle: whatWouldSettle(f, unit),
   });
+}
+
+/** A number without an uncertainty is held against no limit. */
+function withoutUncertainty(f: Finding, unstated: NonNullable<Finding["unstated"]>, limit: Limit, rules: HouseRules): FindingVerdict {
+  const bounds = limitBounds(limit, rules.houseTolerance);
+  const meters = `${listed(unstated.map(meterName))} meter${unstated.length > 1 ? "s" : ""}`;
+  return {
+    word: "not fairly tested",
+    interval: null,
+    limits: bounds && { low: bounds.low, high: bounds.high },
+    probability: null,
+    why: [`The accuracy of the ${meters} is not stated.`, ...f.unfair.map((u) => u.message)],
+    settle: [`State the accuracy of the ${meters}, or assume an ordinary handheld meter's.`, ...f.unfair.map((u) => u.remedy)],
+  };
 }
 
 /** What a laxer rule than the whole interval calls by. */

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { CHEMISTRY_LIMITS } from "@/core/cells";
 import { CELL_SIGNS, type CellSign } from "@/core/files/records";
 import type { HouseRules } from "@/core/procedures/house-rules";
-import { metersFor } from "@/core/procedures/roles";
+import { accuraciesFor } from "@/core/procedures/roles";
 import { formatQuantity, parseQuantity } from "@/core/quantities";
 import { useSession } from "@/session/context";
 import { attempt, notify } from "@/session/notify";
@@ -55,7 +55,7 @@ export function ReadCells({ cells, rules }: { readonly cells: readonly DrawerCel
   const keep = () =>
     void attempt(async () => {
       const rig = await rigOf(notebook.id);
-      await readCells(looks, metersFor(["cellVoltage"], rig?.instruments ?? {}).cellVoltage);
+      await readCells(looks, accuraciesFor(["cellVoltage"], rig?.instruments ?? {}).cellVoltage);
       setDrafts({});
       await notify(looks.length === 1 ? "One cell was read." : `${looks.length} cells were read.`);
     });

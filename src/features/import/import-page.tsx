@@ -7,7 +7,7 @@ import { useEffect, useState } from "react";
 import type { ColumnMapping, Dialect, Explanation, TextTable } from "@/core/files";
 import { decodeText, describeProblem, ENCODING_NAMES, encodingOf, headerKey } from "@/core/files";
 import type { Accuracy, PinnedMeter } from "@/core/instruments";
-import { metersFor, metersPinned, procedure, readWith, type Role, type FileQuestion, type Procedure, type RunSetup } from "@/core/procedures";
+import { accuraciesFor, metersPinned, procedure, readWith, type Role, type FileQuestion, type Procedure, type RunSetup } from "@/core/procedures";
 import type { FileRecord, FurtherFile, RigRecord, RunId, RunRecord } from "@/core/files/records";
 import { attempt, notify } from "@/session/notify";
 import { boardDossier, change, dropContent, dropTrace, keepLogAnalysis, meta, newId, now, ofKind, pinnedOn, rigOf, setMeta, sweepWhenQuiet, useLive, whileLogComes, withMeters, withMetersOn, type BoardDossier } from "@/storage";
@@ -105,7 +105,7 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
   const [tried, setTried] = useState<Tried>(null);
   const [sampleId, setSampleId] = useState(samples[0]?.id ?? "");
   const measured = p.record.roles.map((r) => r.role).filter((r) => r !== "time");
-  const [meters, setMeters] = useState(() => metersFor(measured, rig?.instruments ?? {}));
+  const [meters, setMeters] = useState(() => accuraciesFor(measured, rig?.instruments ?? {}));
   /** What was changed here: a role, and the meter where a range was chosen for it. */
   const [touched, setTouched] = useState<ReadonlyMap<Role, PinnedMeter | undefined>>(new Map());
   const [conditions, setConditions] = useState<Answers>(() => firstAnswers(p, dossier));
@@ -186,7 +186,7 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
         ...(sample?.output ? { output: sample.output } : {}),
         ...(sample?.configuration ? { configuration: sample.configuration } : {}),
       },
-      instruments: metersFor(measured.filter((r) => mapping[r] || more.some((m) => m.mapping[r])), meters),
+      instruments: accuraciesFor(measured.filter((r) => mapping[r] || more.some((m) => m.mapping[r])), meters),
     };
   };
 

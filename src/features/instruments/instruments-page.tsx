@@ -6,7 +6,7 @@ import { formatQuantity } from "@/core/quantities";
 import { useSession } from "@/session/context";
 import { attempt, notify } from "@/session/notify";
 import { change, newId, now, ofKind, remove, undo, useLive } from "@/storage";
-import { accuracyText } from "@/ui/accuracy-table";
+import { accuracyText } from "@/core/instruments";
 import { Button } from "@/ui/button";
 import { Quiet, Section } from "@/ui/section";
 import { InstrumentDialog } from "./instrument-dialog";

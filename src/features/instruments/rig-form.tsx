@@ -2,7 +2,8 @@
 
 import { useState } from "react";
 import type { InstrumentRecord, RigRecord } from "@/core/files/records";
-import { readWith, roleLabel, type Role } from "@/core/procedures/roles";
+import { ordinaryAccuracy } from "@/core/instruments";
+import { readWith, roleLabel, roleUnit, type Role } from "@/core/procedures/roles";
 import { formatQuantity } from "@/core/quantities";
 import { attempt, notify } from "@/session/notify";
 import { change, leadsEffect, now } from "@/storage";
@@ -13,6 +14,8 @@ import { TextField } from "@/ui/quantity-field";
 import { EditQuestion } from "./edit-question";
 
 const ROLES: readonly Role[] = ["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent", "cellVoltage", "cellCurrent", "inputVoltage", "inputCurrent", "partTemperature", "ambientTemperature"];
+/** Those that are shown whether or not anything is stated of them. */
+const USUAL: readonly Role[] = ["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent", "partTemperature"];
 const notNegative = (v: number) => (v >= 0 ? null : "Not negative.");
 
 /** One rig: which range reads what, the leads, what the supply gives. */
@@ -26,7 +29,7 @@ export function RigForm({ rig: stored, rigs, inUse, instruments }: { readonly ri
     if (v !== null) setRig((r) => ({ ...r, [key]: v }));
   };
   // Those that the bench reads with a like meter are asked for only where one of their own is wanted.
-  const shown = ROLES.filter((r) => rig.instruments[r] || rig.meters?.[r]);
+  const shown = ROLES.filter((r) => USUAL.includes(r) || rig.instruments[r] || rig.meters?.[r]);
   const more = ROLES.filter((r) => !shown.includes(r));
   const keep = (use: boolean) =>
     void attempt(async () => {
@@ -51,7 +54,7 @@ export function RigForm({ rig: stored, rigs, inUse, instruments }: { readonly ri
       {more.length ? (
         <label className="mb-3 block text-sm text-pencil">
           One more reading with a meter of its own{" "}
-          <select value="" onChange={(e) => setRig((r) => readWith(r, e.target.value as Role, { gain: 0.005, counts: 3, resolution: 0.001 }))} className="border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
+          <select value="" onChange={(e) => setRig((r) => readWith(r, e.target.value as Role, ordinaryAccuracy(1, roleUnit(e.target.value as Role) as "V" | "A" | "°C")))} className="border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
             <option value="">choose …</option>
             {more.map((r) => (
               <option key={r} value={r}>

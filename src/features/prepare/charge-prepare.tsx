@@ -6,7 +6,9 @@ import { useState } from "react";
 import { CHEMISTRY_LIMITS, rejection } from "@/core/cells";
 import type { CellRecord, RunRecord } from "@/core/files/records";
 import { formatQuantity, formatRoughly } from "@/core/quantities";
-import { metersFor, metersPinned, plannedCell, rangeRemarks, readWith, type RunSetup } from "@/core/procedures";
+import { accuraciesFor, metersPinned, plannedCell, rangeRemarks, readWith, type RunSetup } from "@/core/procedures";
+import { CHARGE_METERS } from "@/core/rehearsal/charge-log";
+import { simulatedMeters } from "@/core/rehearsal/meters";
 import { CHARGE_ROLES, chargeCycle, checkChargePlan, forecastFor, type ChargePlan } from "@/core/procedures/charge-cycle";
 import { SIMULATED_CHARGERS, type SimulatedChargerId } from "@/core/simulator/charge-boards";
 import { attempt } from "@/session/notify";
@@ -46,7 +48,7 @@ export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
   // Packs are charged behind a board of their own; what was rejected is charged no more.
   const fit = cells.state === "ready" ? cells.value.cells.filter(({ cell }) => !cell.rejected && (cell.series ?? 1) === 1) : [];
   if (!plan) return <Quiet>This run can&apos;t be prepared by this version.</Quiet>;
-  const full: RunSetup<ChargePlan> = { ...setup, instruments: metersFor([...CHARGE_ROLES, "cellTemperature"], { ...rig.instruments }) };
+  const full: RunSetup<ChargePlan> = { ...setup, instruments: accuraciesFor([...CHARGE_ROLES, "cellTemperature"], { ...rig.instruments }) };
   const put = (patch: Partial<ChargePlan>) => setSetup((s) => ({ ...s, plan: { ...(s.plan as ChargePlan), ...patch } }));
   const condition = (patch: RunSetup["conditions"]) => setSetup((s) => ({ ...s, conditions: { ...s.conditions, ...patch } }));
   /** Takes what a field understood; while one can't be read, nothing starts. */
@@ -71,7 +73,7 @@ export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
     if (typeof Notification !== "undefined" && Notification.permission === "default") void Notification.requestPermission().catch(() => undefined);
     void attempt(async () => {
       const at = now();
-      const next: RunRecord = { ...(await startedNow({ ...run, setup: withMeters(full as RunSetup, rig) })), ...(plan.cell?.id ? { cellId: plan.cell.id } : {}), source: charger ? { kind: "simulated", board: charger, seed: Math.floor(Math.random() * 2 ** 31) } : { kind: "typed" } };
+      const next: RunRecord = { ...(await startedNow({ ...run, setup: withMeters((charger ? { ...full, instruments: simulatedMeters(CHARGE_ROLES, full.instruments, CHARGE_METERS) } : full) as RunSetup, rig) })), ...(plan.cell?.id ? { cellId: plan.cell.id } : {}), source: charger ? { kind: "simulated", board: charger, seed: Math.floor(Math.random() * 2 ** 31) } : { kind: "typed" } };
       await change(`start ${run.title}`, [next, ...(rig === storedRig ? [] : [{ ...rig, updatedAt: at }])]);
       router.push(`/run/${run.id}/log`);
     }).finally(() => setBusy(false));

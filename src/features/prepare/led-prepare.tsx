@@ -1,11 +1,12 @@
 "use client";
 
+import { simulatedMeters } from "@/core/rehearsal/meters";
 import { Link } from "@/ui/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import type { RunRecord } from "@/core/files/records";
 import type { BenchProcedure, PlanRemark, RunConditions, RunSetup } from "@/core/procedures";
-import { metersFor, metersPinned, PROCEDURES, rangeRemarks, readWith } from "@/core/procedures";
+import { accuraciesFor, metersPinned, PROCEDURES, rangeRemarks, readWith } from "@/core/procedures";
 import { simulatedFor } from "@/core/simulator/offered";
 import { attempt } from "@/session/notify";
 import { playAll } from "@/session/sound";
@@ -72,7 +73,7 @@ export function LedPrepare({ run, board, rig: storedRig, choices, others, p }: L
   };
   const roles = p.roles?.(setup) ?? p.record.roles.map((r) => r.role).filter((r) => r !== "time");
   // What the procedure asks of its own meters (a microamp range) stands before what the bench usually has.
-  const instruments = metersFor(roles, { ...rig.instruments, ...own });
+  const instruments = accuraciesFor(roles, { ...rig.instruments, ...own });
   const meters = { ...metersPinned(instruments, rig), ...ownMeters };
   const { meters: _planned, ...planned } = setup;
   void _planned;
@@ -90,7 +91,7 @@ export function LedPrepare({ run, board, rig: storedRig, choices, others, p }: L
     }
     void attempt(async () => {
       const at = now();
-      const next: RunRecord = { ...(await startedNow({ ...run, setup: full })), ...(cellId ? { cellId } : {}), source: simulated ? { kind: "simulated", board: simulated, seed: Math.floor(Math.random() * 2 ** 31) } : { kind: "typed" } };
+      const next: RunRecord = { ...(await startedNow({ ...run, setup: simulated ? { ...full, instruments: simulatedMeters(roles, full.instruments) } : full })), ...(cellId ? { cellId } : {}), source: simulated ? { kind: "simulated", board: simulated, seed: Math.floor(Math.random() * 2 ** 31) } : { kind: "typed" } };
       await change(`start ${run.title}`, [next, ...(touched ? [{ ...rig, updatedAt: at }] : [])]);
       router.push(`/run/${run.id}/${way.page}`);
     }).finally(() => setBusy(false));

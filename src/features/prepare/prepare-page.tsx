@@ -7,6 +7,7 @@ import { useEffect, useState } from "react";
 import { atBench, procedure, rangeRemarks, type RunSetup } from "@/core/procedures";
 import type { SweepPlan } from "@/core/procedures/load-sweep";
 import type { RunRecord } from "@/core/files/records";
+import { simulatedMeters } from "@/core/rehearsal/meters";
 import { SIMULATED_BOARDS, type SimulatedBoardId } from "@/core/simulator/boards";
 import { attempt } from "@/session/notify";
 import { change, now, ofBoard, ofKind, record, rigOf, startedNow, useLive, withMeters } from "@/storage";
@@ -74,7 +75,7 @@ function Prepare({ run, board, rig: storedRig, choices }: Loaded) {
     void attempt(async () => {
       const at = now();
       const next: RunRecord = {
-        ...(await startedNow({ ...run, setup: withMeters(full as RunSetup, rig) })),
+        ...(await startedNow({ ...run, setup: withMeters((source === "typed" ? full : { ...full, instruments: simulatedMeters(p.record.roles.map((r) => r.role), full.instruments) }) as RunSetup, rig) })),
         source: source === "typed" ? { kind: "typed" } : { kind: "simulated", board: source, seed: Math.floor(Math.random() * 2 ** 31) },
       };
       await change(`start ${run.title}`, [next, ...(rig === storedRig ? [] : [{ ...rig, updatedAt: at }]), ...(source !== "typed" && board.simulatedAs !== source ? [{ ...board, simulatedAs: source, updatedAt: at }] : [])]);

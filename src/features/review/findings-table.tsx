@@ -1,6 +1,7 @@
 import { Fragment, useState } from "react";
 import { characteristic, CONDITION_LABELS, formatConditions, formatConditionValue, type ConditionName } from "@/core/characteristics";
-import { formatQuantity } from "@/core/quantities";
+import { formatQuantity, listed } from "@/core/quantities";
+import { meterName, uncertaintyRemark } from "@/core/procedures/accuracies";
 import { roleLabel, type Finding, type Role } from "@/core/procedures";
 
 /** An error source in words: `outputCurrent|gain` is the gain error of the output amps meter. */
@@ -76,6 +77,7 @@ export function FindingsTable({ findings, onPoint }: { findings: readonly Findin
               f ? (
                 <button type="button" className="figures whitespace-nowrap decoration-pencil/60 underline-offset-4 hover:underline aria-expanded:underline" aria-expanded={open === row.key + key} onClick={() => setOpen(open === row.key + key ? null : row.key + key)}>
                   {findingValue(f)}
+                  {uncertaintyRemark(f) ? <span className="font-sans text-sm text-pencil"> {uncertaintyRemark(f)}</span> : null}
                   {f.unfair.length ? <span className="font-sans text-unfair"> not fair</span> : null}
                 </button>
               ) : (
@@ -138,7 +140,7 @@ function Origin({ finding: f, onPoint }: { finding: Finding; onPoint(id: string)
           ))}
         </ul>
       ) : (
-        <p>No uncertainty is stated.</p>
+        <p>{f.unstated?.length ? `The accuracy of the ${listed(f.unstated.map(meterName))} meter${f.unstated.length > 1 ? "s" : ""} is not stated.` : "No uncertainty is stated."}</p>
       )}
       {f.points.map((id, i) => (
         <button key={id} type="button" className="mr-3 underline underline-offset-4" onClick={() => onPoint(id)}>

@@ -7,8 +7,10 @@ import { formatLimit } from "@/core/claims";
 import { formatDuration, formatQuantity } from "@/core/quantities";
 import { procedure, roleLabel, roleUnit, type Analysis, type ChartSpec, type Role } from "@/core/procedures";
 import type { BoardRecord, ClaimRecord } from "@/core/files/records";
-import { logAnalysis, ofBoard, record, runDossier, useLive, type RunDossier } from "@/storage";
+import { attempt } from "@/session/notify";
+import { assumeOrdinaryMeters, logAnalysis, ofBoard, record, runDossier, useLive, type RunDossier } from "@/storage";
 import { analysePoints } from "@/storage/analysis";
+import { Button } from "@/ui/button";
 import { Charts, chartsAhead, type ClaimLine } from "@/ui/chart";
 import { Quiet, Section } from "@/ui/section";
 import { CompareRuns } from "./compare-runs";
@@ -117,6 +119,11 @@ function Review({ d, board, claims, analysis }: Loaded) {
       ) : null}
       <Section mark="findings" title="What was found">
         <FindingsTable findings={analysis.findings} onPoint={show} />
+        {analysis.findings.some((f) => f.unstated?.length) ? (
+          <Button className="no-print mt-2" onClick={() => void attempt(() => assumeOrdinaryMeters(run.id))}>
+            Assume ordinary handheld meters, ±(0.5 % + 3 counts)
+          </Button>
+        ) : null}
         <NotStatedList d={d} procedure={p} notStated={analysis.notStated ?? []} />
         {analysis.correction ? <TakeOver notebookId={run.notebookId} correction={analysis.correction} /> : null}
         {analysis.notes.length ? (

@@ -8,16 +8,10 @@ import { download, fileName } from "@/session/download";
 
 export const zone = (): string => Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC";
 
-/** The bench a new notebook starts with; its numbers are changed where a sweep is prepared. */
+/** The bench a new notebook starts with. What its meters hold nobody has said yet. */
 const FIRST_RIG = {
   title: "My bench",
-  instruments: {
-    batteryVoltage: { gain: 0.005, counts: 3, resolution: 0.001 },
-    batteryCurrent: { gain: 0.01, counts: 5, resolution: 0.001 },
-    outputVoltage: { gain: 0.005, counts: 3, resolution: 0.001 },
-    outputCurrent: { gain: 0.01, counts: 5, resolution: 0.001 },
-    partTemperature: { gain: 0.01, counts: 20, resolution: 0.1 },
-  },
+  instruments: {},
   supplyCurrentLimit: 3,
   inputLeadResistance: 0,
   outputLeadResistance: 0,

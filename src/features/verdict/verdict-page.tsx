@@ -6,7 +6,9 @@ import { characteristic, formatConditions } from "@/core/characteristics";
 import { readingText, type ClaimReading, type Limit } from "@/core/claims";
 import { formatQuantity } from "@/core/quantities";
 import type { JudgedFinding, ReadingVerdict } from "@/core/verdicts";
-import { boardDossier, useLive, type BoardDossier } from "@/storage";
+import { attempt } from "@/session/notify";
+import { Button } from "@/ui/button";
+import { assumeOrdinaryMeters, boardDossier, useLive, type BoardDossier } from "@/storage";
 import { IntervalFigure } from "@/ui/interval-figure";
 import { Quiet, Section } from "@/ui/section";
 import { VerdictMark } from "@/ui/verdict-mark";
@@ -48,6 +50,7 @@ export function VerdictPage({ boardId, claimId }: { boardId: string; claimId: st
 
 function ReadingDetail({ reading, said, dossier, single }: { reading: ReadingVerdict; said: ClaimReading; dossier: BoardDossier; single: boolean }) {
   // A run that would be fair says itself what to do otherwise, and a close call is worked through change by change.
+  const unstated = [...new Set(reading.judged.filter((j) => j.finding.unstated?.length).map((j) => j.runId))];
   const offered = fairRun(said, reading, dossier.samples, dossier.rules);
   return (
     <>
@@ -72,7 +75,12 @@ function ReadingDetail({ reading, said, dossier, single }: { reading: ReadingVer
           </ul>
         </>
       ) : null}
-      {offered ? <FairRunOffer run={offered} dossier={dossier} /> : null}
+      {unstated.length ? (
+        <Button className="mb-4" onClick={() => void attempt(async () => { for (const id of unstated) await assumeOrdinaryMeters(id); })}>
+          Assume ordinary handheld meters, ±(0.5 % + 3 counts)
+        </Button>
+      ) : null}
+      {offered && unstated.length === 0 ? <FairRunOffer run={offered} dossier={dossier} /> : null}
       {reading.judged.length ? <h3 className="mb-1 font-semibold">Measured against the limit</h3> : null}
       <ul className="space-y-4">
         {reading.judged.map((j) => (

@@ -1,7 +1,7 @@
 import type { BoardFunction } from "../../characteristics";
 import { formatQuantity, ok, type Result } from "../../quantities";
 import { formatLimit } from "../../claims";
-import { metersFor } from "../roles";
+import { accuraciesFor } from "../roles";
 import type { ChecklistItem, PlanChoice, PlanContext, PlanField, PlanRemark, RunSetup } from "../shape";
 import { ACTIONS, gaugeVolts, GROUP_LABELS, GROUPS, itemsFor, type Group } from "./items";
 
@@ -33,7 +33,7 @@ export function planBehaviour(context: PlanContext): Result<RunSetup<BehaviourPl
   const { rules, rig, functions } = context;
   return ok({
     conditions: {},
-    instruments: metersFor(["batteryVoltage"], rig.instruments),
+    instruments: accuraciesFor(["batteryVoltage"], rig.instruments),
     plan: { groups: GROUPS, functions: functions ?? [], gaugeFrom: 4.2, gaugeTo: rules.batteryEmpty, gaugeStep: 0.1, said: saidIn(context) },
   });
 }

@@ -1,6 +1,6 @@
 import { characteristic } from "../../characteristics";
 import { sourceName } from "../../instruments";
-import { budget, expandedUncertainty, formatDuration, formatQuantity, highest, lowest, rectangular, uncertain, type Uncertain } from "../../quantities";
+import { budget, expandedUncertainty, formatDuration, formatQuantity, highest, lowest, rectangular, scatterOfMean, uncertain, type Uncertain } from "../../quantities";
 import type { Role } from "../roles";
 import type { Analysis, Corrections, Finding, Note, Point, Procedure, Readings, RunSetup } from "../shape";
 import { PROCEDURE_FACTS } from "../versions";
@@ -29,15 +29,18 @@ function signals(points: readonly Point[]): Signal[] {
 
 const mean = (v: readonly number[]): number => v.reduce((s, x) => s + x, 0) / v.length;
 
-/** The mean of several readings of one meter: its gain and offset stay, their own noise averages out. */
+/** The mean of several repeats read with one meter: its gain and offset stay, and what the repeats scatter by is in it (JCGM 100, 4.2.3). */
 function meanReading(values: readonly number[], role: Role, setup: RunSetup): Uncertain {
   const a = setup.instruments[role];
   const m = mean(values);
-  if (!a) return uncertain(m, []);
+  const scatter = scatterOfMean(values);
+  if (!a) return uncertain(m, [["scatter of the repeats", scatter]]);
+  const own = Math.hypot(rectangular(a.resolution / 2), a.resolution / 2) / Math.sqrt(values.length);
   return uncertain(m, [
     [sourceName(role, "gain"), rectangular(1) * a.gain * m],
     [sourceName(role, "offset"), rectangular(a.counts * a.resolution)],
-    [sourceName(role, "own"), Math.hypot(rectangular(a.resolution / 2), a.resolution / 2) / Math.sqrt(values.length)],
+    // The scatter of the repeats holds the readings' own noise; of one reading nothing else is known.
+    scatter > own ? ["scatter of the repeats", scatter] : [sourceName(role, "own"), own],
   ]);
 }
 
@@ -58,7 +61,7 @@ export function analyseChannels(readings: Readings, setup: RunSetup, corrections
     return why === undefined ? [] : [{ code: "left-out", message: `Channel ${value(p, "channel") ?? "?"} of run ${value(p, "repeat") ?? 1} left out: ${why}.`, points: [p.id] }];
   });
   const channels = [...new Set(all.map((s) => s.channel))].sort((a, b) => a - b);
-  const means: { channel: number; volts: number; count: number; ids: string[] }[] = [];
+  const means: { channel: number; volts: readonly number[]; mean: number; ids: string[] }[] = [];
   for (const channel of channels) {
     const own = all.filter((s) => s.channel === channel);
     const ids = own.map((s) => s.id);
@@ -66,18 +69,19 @@ export function analyseChannels(readings: Readings, setup: RunSetup, corrections
     const amps = own.flatMap((s) => s.amps ?? []);
     if (volts.length) {
       findings.push(finding("channels.done-voltage", meanReading(volts, "cellVoltage", setup), ids, { channel }));
-      means.push({ channel, volts: mean(volts), count: volts.length, ids });
+      means.push({ channel, volts, mean: mean(volts), ids });
     }
     if (amps.length) findings.push(finding("channels.done-current", meanReading(amps, "cellCurrent", setup), ids, { channel }));
   }
-  const ranked = [...means].sort((a, b) => a.volts - b.volts);
+  const ranked = [...means].sort((a, b) => a.mean - b.mean);
   const [lowest, highest] = [ranked[0], ranked[ranked.length - 1]];
   if (lowest && highest && lowest !== highest) {
     const a = setup.instruments.cellVoltage;
-    const spread = highest.volts - lowest.volts;
-    const own = a ? Math.hypot(rectangular(a.resolution / 2), a.resolution / 2) * Math.sqrt(1 / lowest.count + 1 / highest.count) : 0;
+    const spread = highest.mean - lowest.mean;
+    const own = a ? Math.hypot(rectangular(a.resolution / 2), a.resolution / 2) * Math.sqrt(1 / lowest.volts.length + 1 / highest.volts.length) : 0;
+    const scatter = Math.hypot(scatterOfMean(lowest.volts), scatterOfMean(highest.volts));
     // One meter reads both, so that its offset is gone and its gain acts on the difference.
-    findings.push(finding("channels.voltage-spread", uncertain(spread, a ? [[sourceName("cellVoltage", "gain"), rectangular(1) * a.gain * spread], [sourceName("cellVoltage", "own"), own]] : []), [...lowest.ids, ...highest.ids]));
+    findings.push(finding("channels.voltage-spread", uncertain(spread, [...(a ? ([[sourceName("cellVoltage", "gain"), rectangular(1) * a.gain * spread]] as const) : []), scatter > own ? ["scatter of the repeats", scatter] : [sourceName("cellVoltage", "own"), own]]), [...lowest.ids, ...highest.ids]));
   }
   early(all, channels, findings, notes);
   return { findings, notes, charts: [] };
@@ -91,7 +95,7 @@ function early(all: readonly Signal[], channels: readonly number[], findings: Fi
   if (whole.length < repeats.length) notes.push({ code: "incomplete-run", message: `${repeats.length - whole.length} of ${repeats.length} runs lack a channel's time and don't count for the time between first and last.` });
   const times = whole.map((r) => r.map((s) => s.time as number));
   const spans = times.map((t) => highest(t) - lowest(t));
-  const whenIsDone = uncertain(mean(spans), [["time as written", (Math.SQRT2 * rectangular(0.5)) / Math.sqrt(spans.length)]]);
+  const whenIsDone = uncertain(mean(spans), [["time as written", (Math.SQRT2 * rectangular(0.5)) / Math.sqrt(spans.length)], ["scatter of the repeats", scatterOfMean(spans)]]);
   findings.push(finding("channels.early-time", whenIsDone, whole.flat().map((s) => s.id)));
   const order = (pick: (t: readonly number[]) => number) => [...new Set(whole.map((r) => r.reduce((b, s) => ((s.time as number) === pick(r.map((x) => x.time as number)) ? s : b)).channel))];
   const [first, last] = [order((t) => lowest(t)), order((t) => highest(t))];

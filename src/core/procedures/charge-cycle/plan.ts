@@ -1,7 +1,7 @@
 import { CHEMISTRY_LIMITS } from "../../cells";
 import { checkChargeCurrent, forecastCharge, type CurrentCheck, type Forecast } from "../../fit";
 import { formatQuantity, ok, type Result } from "../../quantities";
-import { metersFor } from "../roles";
+import { accuraciesFor } from "../roles";
 import { claimedNominal } from "../claimed";
 import type { PlanContext, PlannedCell, PlanRemark, RunSetup } from "../shape";
 
@@ -50,7 +50,7 @@ export function planCharge(context: PlanContext): Result<RunSetup<ChargePlan>> {
       partLimitTemperature: rules.partLimit,
       ...(context.configuration?.words ? { configuration: context.configuration.words } : {}),
     },
-    instruments: metersFor([...CHARGE_ROLES], rig.instruments),
+    instruments: accuraciesFor([...CHARGE_ROLES], rig.instruments),
     plan: {
       cell: cell ?? null,
       startVoltage: null,

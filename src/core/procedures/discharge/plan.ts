@@ -1,6 +1,6 @@
 import { formatQuantity, formatRoughly, ok, type Result } from "../../quantities";
 import type { Chemistry } from "../../cells";
-import { metersFor, type Role } from "../roles";
+import { accuraciesFor, type Role } from "../roles";
 import type { PlanContext, PlannedCell, PlanField, PlanRemark, RunSetup } from "../shape";
 
 export interface DischargePlan {
@@ -44,7 +44,7 @@ export function planDischarge(context: PlanContext): Result<RunSetup<DischargePl
   const capacity = cell?.capacity ?? 2.2;
   return ok({
     conditions: { cellCapacity: capacity },
-    instruments: metersFor(DISCHARGE_ROLES, rig.instruments),
+    instruments: accuraciesFor(DISCHARGE_ROLES, rig.instruments),
     plan: { capacity, startVoltage: 4.18, fullVoltage: rules.chargeFull, rate: Number((0.2 * capacity).toPrecision(2)), floor: cell?.emptyVoltage ?? rules.chargeEmpty, quiet: 20, rebound: 300, cellLimit: 60, every: 5, timeLimit: 24 * 3600 },
   });
 }

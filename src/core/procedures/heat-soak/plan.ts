@@ -1,6 +1,6 @@
 import { formatDuration, formatQuantity, ok, type Result } from "../../quantities";
 import { highestClaimed, nominalOutput } from "../claimed";
-import { metersFor, type Role } from "../roles";
+import { accuraciesFor, type Role } from "../roles";
 import type { PlanChoice, PlanContext, PlanField, PlanRemark, RunSetup } from "../shape";
 
 export interface HeatPlan {
@@ -21,7 +21,7 @@ export interface HeatPlan {
 
 export const HEAT_ROLES: readonly Role[] = ["partTemperature", "ambientTemperature", "batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent"];
 /** What an ordinary thermocouple or probe is good for. */
-const PROBE = { gain: 0.005, counts: 10, resolution: 0.1 };
+const PROBE = { gain: 0.005, counts: 10, resolution: 0.1, assumed: true } as const;
 export const TOUCH = 60;
 
 /** The claimed current, or what a small recorder takes, at the nominal battery. */
@@ -38,7 +38,7 @@ export function planHeat(context: PlanContext): Result<RunSetup<HeatPlan>> {
       partLimitTemperature: rules.partLimit,
       ...(context.configuration?.words ? { configuration: context.configuration.words } : {}),
     },
-    instruments: { partTemperature: PROBE, ambientTemperature: PROBE, ...metersFor(HEAT_ROLES, rig.instruments) },
+    instruments: { partTemperature: PROBE, ambientTemperature: PROBE, ...accuraciesFor(HEAT_ROLES, rig.instruments) },
     plan: { battery: rules.batteryNominal, load: claimed ? Number((0.8 * claimed).toPrecision(2)) : 0.5, quiet: 20, seconds: 3600, enough: 1, thermometer: "probe", touchLimit: rules.touchLimit, every: 5, timeLimit: 2 * 3600 },
   });
 }

@@ -1,6 +1,6 @@
 import { formatDuration, formatQuantity, ok, type Result } from "../../quantities";
 import { claimedNominal, nominalOutput } from "../claimed";
-import { metersFor, type Role } from "../roles";
+import { accuraciesFor, type Role } from "../roles";
 import type { PlanContext, PlanField, PlanRemark, RunSetup } from "../shape";
 
 export interface LightLoadPlan {
@@ -34,7 +34,7 @@ export function planLightLoad(context: PlanContext): Result<RunSetup<LightLoadPl
       ...(context.configuration?.words ? { configuration: context.configuration.words } : {}),
     },
     // The last digits of an ampere range are all there is of a light load.
-    instruments: { ...metersFor(LIGHT_ROLES, rig.instruments), outputCurrent: { gain: 0.002, counts: 4, resolution: 1e-4 } },
+    instruments: { ...accuraciesFor(LIGHT_ROLES, rig.instruments), outputCurrent: { gain: 0.002, counts: 4, resolution: 1e-4, assumed: true } },
     plan: { battery: rules.batteryNominal, from, step: Number((from / 20).toPrecision(1)), least: 0, dwell: delay ? Math.ceil(1.5 * delay) : 45, every: 0.5, timeLimit: 4 * 3600 },
   });
 }

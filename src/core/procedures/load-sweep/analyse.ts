@@ -244,8 +244,6 @@ function sweepNotes(columns: SweepAnalysis["columns"], taken: number, setup: Run
     notes.push({ code: "incomplete-points", message: `${taken - usable} of ${taken} points lack one of the four readings and don't count.` });
   if (setup.conditions.nominalOutput === undefined)
     notes.push({ code: "no-nominal", message: "No nominal output is stated: the regulation band, and with it collapse and highest load, can't be told." });
-  for (const role of ["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent"] as const)
-    if (!setup.instruments[role]) notes.push({ code: "no-accuracy", message: `No accuracy is stated for the ${role.replace(/([A-Z])/g, " $1").toLowerCase()} meter: its share of the uncertainty is missing.` });
   for (const c of columns) {
     const { held, fell } = columnLimits(c);
     if (held && fell && fell.loadSet <= held.outputI.value)

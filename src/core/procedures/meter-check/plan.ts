@@ -1,5 +1,5 @@
 import { formatDuration, formatQuantity, ok, type Result } from "../../quantities";
-import { metersFor, roleLabel, type Role } from "../roles";
+import { accuraciesFor, roleLabel, type Role } from "../roles";
 import type { PlanChoice, PlanContext, PlanField, PlanRemark, RunSetup } from "../shape";
 
 export const CHECKED = ["outputVoltage", "batteryVoltage", "inputVoltage", "cellVoltage", "outputCurrent", "batteryCurrent"] as const satisfies readonly Role[];
@@ -31,7 +31,7 @@ export function planMeterCheck(context: PlanContext): Result<RunSetup<MeterCheck
   const { rig } = context;
   return ok({
     conditions: { supplyCurrentLimit: rig.supplyCurrentLimit },
-    instruments: metersFor([...CHECKED, "inputCurrent", "cellCurrent", "referenceVoltage", "referenceCurrent"], rig.instruments),
+    instruments: accuraciesFor([...CHECKED, "inputCurrent", "cellCurrent", "referenceVoltage", "referenceCurrent"], rig.instruments),
     plan: { checks: "outputVoltage", most: 1, steps: 5, dwell: 10, every: 1, timeLimit: 3600 },
   });
 }

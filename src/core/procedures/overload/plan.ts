@@ -1,6 +1,6 @@
 import { formatDuration, formatQuantity, ok, type Result } from "../../quantities";
 import { claimedNominal, highestClaimed, nominalOutput } from "../claimed";
-import { metersFor, type Role } from "../roles";
+import { accuraciesFor, type Role } from "../roles";
 import type { PlanChoice, PlanContext, PlanField, PlanRemark, RunSetup } from "../shape";
 
 export interface OverloadPlan {
@@ -45,7 +45,7 @@ export function planOverload(context: PlanContext): Result<RunSetup<OverloadPlan
       partLimitTemperature: rules.partLimit,
       ...(context.configuration?.words ? { configuration: context.configuration.words } : {}),
     },
-    instruments: metersFor(OVERLOAD_ROLES, rig.instruments),
+    instruments: accuraciesFor(OVERLOAD_ROLES, rig.instruments),
     plan: {
       battery: rules.batteryNominal,
       from: Number((0.5 * top).toPrecision(2)),

@@ -1,4 +1,4 @@
-import { fitLine, formatDuration, formatQuantity, highest, lowest, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
+import { fitLine, formatDuration, formatQuantity, highest, lowest, rectangular, subtract, withPart, type Uncertain } from "../../quantities";
 import { valueBefore, withoutSpikes } from "../../traces";
 import { logCharts } from "../guided";
 import { logFinding, meterReading, wordFinding } from "../log-reading";
@@ -60,7 +60,7 @@ export function analysePack(readings: Readings, setup: RunSetup<PackPlan>): Anal
     if (f) findings.push(f);
   };
   // The sample before the change may be up to one interval old.
-  const edge = (e: Edge, row: number) => withPart(meterReading(e.volts, e.role, setup, `cell ${e.number}`, e.count), "sampling", Math.abs(e.slope) * rectangular(((log.time[row] as number) - (log.time[row - 1] as number)) / 2));
+  const edge = (e: Edge, row: number) => withPart(meterReading(e.volts, e.role, setup, `cell ${e.number}`, e.count), `sampling of cell ${e.number}`, Math.abs(e.slope) * rectangular(((log.time[row] as number) - (log.time[row - 1] as number)) / 2));
   const charges = withoutWaking(events);
   const cut = charges.find((e) => e.kind === "charge-cut");
   const tapered = charges.find((e) => e.kind === "tapered");
@@ -70,7 +70,7 @@ export function analysePack(readings: Readings, setup: RunSetup<PackPlan>): Anal
     if (top && low) {
       put("pack.cutoff-cell-voltage", edge(top, cut.row));
       const [a, b] = [edge(top, cut.row), edge(low, cut.row)];
-      put("pack.spread-at-cutoff", uncertain(a.value - b.value, [...a.parts, ...[...b.parts].map(([s, u]) => [s, -u] as const)]));
+      put("pack.spread-at-cutoff", subtract(a, b));
       const amps = valueBefore(log.time, log.amps, cut.row, log.time[cut.row - 1] as number, 8);
       if (amps) put("pack.current-at-cutoff", meterReading(amps.value, "cellCurrent", setup, "cut", amps.count));
       words(top, low, amps?.value ?? NaN, cut, notes);

@@ -1,7 +1,7 @@
 import { CHEMISTRY_LIMITS } from "../../cells";
 import { formatQuantity, formatRoughly, ok, type Result } from "../../quantities";
 import { claimedNominal } from "../claimed";
-import { metersFor, type Role } from "../roles";
+import { accuraciesFor, type Role } from "../roles";
 import type { PlanChoice, PlanContext, PlannedCell, PlanField, PlanRemark, RunSetup } from "../shape";
 
 export interface PackPlan {
@@ -35,7 +35,7 @@ export function planPack(context: PlanContext): Result<RunSetup<PackPlan>> {
   const roles = ["cellCurrent", ...Array.from({ length: MOST_CELLS }, (_, k) => `cell${k + 1}Voltage` as const)] as const;
   return ok({
     conditions: {},
-    instruments: metersFor([...roles], rig.instruments),
+    instruments: accuraciesFor([...roles], rig.instruments),
     plan: { cells: 4, current: 0.7, chargerVolts: Number((4 * cut + 0.1).toFixed(2)), load: 0.8, cut, lowCut: claimedNominal(claims, "pack.low-cutoff-cell-voltage") ?? 2.8, cellMaximum: 4.2, cellLeast: 2.5, longLife: 4, discharge: true, wait: 3600, every: 5, timeLimit: 12 * 3600 },
   });
 }

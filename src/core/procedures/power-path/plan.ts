@@ -1,6 +1,6 @@
 import { formatDuration, formatQuantity, ok, type Result } from "../../quantities";
 import { claimedNominal, nominalOutput } from "../claimed";
-import { metersFor, type Role } from "../roles";
+import { accuraciesFor, type Role } from "../roles";
 import type { PlanChoice, PlanContext, PlanField, PlanRemark, RunSetup } from "../shape";
 
 export interface PathPlan {
@@ -33,7 +33,7 @@ const CHARGING: readonly Role[] = ["cellCurrent", "inputCurrent", "outputCurrent
 export const pathRoles = (setup: RunSetup<PathPlan>): readonly Role[] => (setup.plan?.part === "charging" ? CHARGING : HAND_OVER);
 
 /** A scope or a fast logger: one per cent, ten millivolts. */
-const SCOPE = { gain: 0.01, counts: 1, resolution: 0.01 };
+const SCOPE = { gain: 0.01, counts: 1, resolution: 0.01, assumed: true } as const;
 const DETAIL = { "hand-over": { every: 0.001, dwell: 1 }, charging: { every: 5, dwell: 60 } } as const;
 
 export function planPath(context: PlanContext): Result<RunSetup<PathPlan>> {
@@ -48,7 +48,7 @@ export function planPath(context: PlanContext): Result<RunSetup<PathPlan>> {
       ...(current ? { programmedCurrent: current } : {}),
       ...(context.configuration?.words ? { configuration: context.configuration.words } : {}),
     },
-    instruments: { ...metersFor([...HAND_OVER, ...CHARGING], rig.instruments), outputVoltage: SCOPE, outputLow: SCOPE, outputHigh: SCOPE },
+    instruments: { ...accuraciesFor([...HAND_OVER, ...CHARGING], rig.instruments), outputVoltage: SCOPE, outputLow: SCOPE, outputHigh: SCOPE },
     plan: {
       part: "hand-over",
       load: 0.18,

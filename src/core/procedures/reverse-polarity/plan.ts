@@ -1,6 +1,6 @@
 import { formatQuantity, ok, type Result } from "../../quantities";
 import { highestClaimed, nominalOutput } from "../claimed";
-import { metersFor, type Role } from "../roles";
+import { accuraciesFor, type Role } from "../roles";
 import type { PlanContext, PlanField, PlanRemark, RunSetup } from "../shape";
 
 export interface ReversePlan {
@@ -34,7 +34,7 @@ export function planReverse(context: PlanContext): Result<RunSetup<ReversePlan>>
       inputLeadResistance: rig.inputLeadResistance,
       outputLeadResistance: rig.outputLeadResistance,
     },
-    instruments: metersFor(REVERSE_ROLES, rig.instruments),
+    instruments: accuraciesFor(REVERSE_ROLES, rig.instruments),
     plan: { battery: rules.batteryNominal, load: Number(Math.min(0.5, Math.max(0.05, most / 3)).toPrecision(2)), ohms: 33, watts: 1, reverseLimit: 0.2, repeats: 1, dwell: rules.dwell, partLimit: rules.partLimit },
   });
 }

@@ -1,6 +1,6 @@
 import { formatDuration, formatQuantity, ok, type Result } from "../../quantities";
 import { claimedNominal } from "../claimed";
-import { metersFor, type Role } from "../roles";
+import { accuraciesFor, type Role } from "../roles";
 import type { PlanContext, PlanField, PlanRemark, RunSetup } from "../shape";
 import { coldOpenVoltage, heldVoltage, topFor } from "./panel";
 
@@ -35,7 +35,7 @@ export function planSolar(context: PlanContext): Result<RunSetup<SolarPlan>> {
   const best = claimed ?? 6;
   return ok({
     conditions: { partLimitTemperature: rules.partLimit, ambientTemperature: 22, ...(context.configuration?.words ? { configuration: context.configuration.words } : {}) },
-    instruments: metersFor(SOLAR_ROLES, rig.instruments),
+    instruments: accuraciesFor(SOLAR_ROLES, rig.instruments),
     plan: { open: Number((best * 1.2).toPrecision(3)), coefficient: -0.0032, coldest: -15, inputMaximum: 10, reference: claimed ? null : 0.96, top: 430e3, bottom: 82e3, best, capacity: cell?.capacity ?? 2.2, startVoltage: 3.6, steady: 120, seconds: 3600, every: 0.5, timeLimit: 8 * 3600 },
   });
 }

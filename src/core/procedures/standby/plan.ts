@@ -1,6 +1,6 @@
 import { formatDuration, formatQuantity, ok, type Result } from "../../quantities";
 import { claimedNominal, nominalOutput } from "../claimed";
-import { metersFor, type Role } from "../roles";
+import { accuraciesFor, type Role } from "../roles";
 import type { PlanChoice, PlanContext, PlannedCell, PlanField, PlanRemark, RunSetup } from "../shape";
 
 export const STANDBY_STATES = ["no-load", "output-off", "auto-off", "cut-off"] as const;
@@ -48,7 +48,7 @@ export function planStandby(context: PlanContext): Result<RunSetup<StandbyPlan>>
       supplyCurrentLimit: 0.5,
       ...(context.configuration?.words ? { configuration: context.configuration.words } : {}),
     },
-    instruments: { ...metersFor(STANDBY_ROLES, rig.instruments), batteryCurrent: { gain: 0.001, counts: 4, resolution: 1e-6 } },
+    instruments: { ...accuraciesFor(STANDBY_ROLES, rig.instruments), batteryCurrent: { gain: 0.001, counts: 4, resolution: 1e-6, assumed: true } },
     plan: { states, battery: rules.batteryNominal, seconds: 240, settle: 5, autoOff: 60, cutTo: Number((cut - 0.4).toFixed(2)), cutAt: Number((cut - 0.1).toFixed(2)), shunt: 0.1, every: 0.5, timeLimit: 4 * 3600 },
   });
 }

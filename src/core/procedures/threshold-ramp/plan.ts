@@ -1,6 +1,6 @@
 import { formatDuration, formatQuantity, ok, type Result } from "../../quantities";
 import { claimedNominal, nominalOutput } from "../claimed";
-import { metersFor, type Role } from "../roles";
+import { accuraciesFor, type Role } from "../roles";
 import type { PlanChoice, PlanContext, PlanField, PlanRemark, RunSetup } from "../shape";
 
 export interface RampPlan {
@@ -59,7 +59,7 @@ export function planRamp(context: PlanContext): Result<RunSetup<RampPlan>> {
       ...(context.configuration?.words ? { configuration: context.configuration.words } : {}),
     },
     // An ampere range can't tell a disconnected battery from one that leaks a few milliamps.
-    instruments: { ...metersFor(["batteryVoltage", "outputVoltage", "cellVoltage", "cellCurrent"], rig.instruments), batteryCurrent: { gain: 0.002, counts: 4, resolution: 1e-4 } },
+    instruments: { ...accuraciesFor(["batteryVoltage", "outputVoltage", "cellVoltage", "cellCurrent"], rig.instruments), batteryCurrent: { gain: 0.002, counts: 4, resolution: 1e-4, assumed: true } },
     plan: {
       way: "discharge",
       claimed: { discharge: claimedNominal(claims, "protect.over-discharge-voltage") ?? null, charge: claimedNominal(claims, "protect.over-charge-voltage") ?? null },

@@ -1,0 +1,12 @@
+import { unstatedAccuracies } from "@/core/procedures/accuracies";
+import { change, now } from "./door";
+import { readingsIn, runDossier } from "./run-dossier";
+
+/** Gives the meters of a run whose accuracy is not stated that of an ordinary handheld one, marked as assumed; a change that can be undone. */
+export async function assumeOrdinaryMeters(runId: string): Promise<void> {
+  const d = await runDossier(runId);
+  if (!d) return;
+  const assumed = unstatedAccuracies(await readingsIn(d), d.run.setup);
+  if (Object.keys(assumed).length === 0) return;
+  await change(`assume ordinary meters for ${d.run.title}`, [{ ...d.run, setup: { ...d.run.setup, instruments: { ...d.run.setup.instruments, ...assumed } }, updatedAt: now() }]);
+}
