@@ -1,10 +1,13 @@
-export { better, type Better } from "./better";
 export { BOARD_FUNCTIONS, FUNCTION_LABELS, type BoardFunction } from "./functions";
 export {
   CHARACTERISTICS,
   CONDITION_LABELS,
   CONDITION_UNITS,
   characteristic,
+  conditionsOf,
+  touchedBy,
+  type Better,
+  type Phrase,
   usualClaims,
   type Characteristic,
   type ConditionName,

@@ -1,5 +1,5 @@
 import { err, formatQuantity, ok, parseQuantity, parseTolerance, type Result, type Unit } from "../quantities";
-import { better, type Characteristic } from "../characteristics";
+import type { Characteristic } from "../characteristics";
 import type { ConditionSpec, ConditionName } from "../characteristics";
 import { CONDITION_UNITS } from "../characteristics";
 import type { Limit } from "./claim";
@@ -41,10 +41,10 @@ const UNLIKELY: Readonly<Partial<Record<Unit, readonly [above: number, advice: (
  *
  * A bare number is what such a claim usually means: a load current or an efficiency at least, a standby current at
  * most, an output voltage nominally, so that the house tolerance applies; `about 1 A` is nominal in any case. “Max” and
- * “up to” of what is better the more there is (`better`) promise that much; of anything else they are a ceiling. A dashed range of
+ * “up to” of what is better the more there is (its row in the dictionary) promise that much; of anything else they are a ceiling. A dashed range of
  * such a quantity promises its upper end, of a ratio its lower. What a sign or “at most” says is taken at its word.
  */
-export function parseLimit(text: string, c: Pick<Characteristic, "name" | "kind" | "unit" | "words" | "label" | "usualLimit">): Result<Limit> {
+export function parseLimit(text: string, c: Pick<Characteristic, "name" | "kind" | "unit" | "words" | "label" | "usualLimit" | "better" | "usual">): Result<Limit> {
   const t = text.trim();
   if (t === "") return err("Empty: type what is claimed, such as 5 V ±2 %, ≥ 1.5 A or 4.5–5.5 V.");
   if (c.kind === "yes/no") {
@@ -63,7 +63,7 @@ export function parseLimit(text: string, c: Pick<Characteristic, "name" | "kind"
 
 function numericLimit({ text, qualifier }: Phrase, c: Parameters<typeof parseLimit>[1]): Result<Limit> {
   for (const [pattern, kind] of [[AT_LEAST, "at-least"], [AT_MOST, "at-most"]] as const) if (pattern.test(text)) return oneSided(kind, text.replace(pattern, ""), c.unit);
-  const way = better(c);
+  const way = c.better;
   const most = way === "more" ? "at-least" : "at-most";
   const tolerant = /^(.+?)\s*((?:±|\+\/-|\+-).+)$/.exec(text);
   if (tolerant) {

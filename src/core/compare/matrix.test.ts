@@ -1,5 +1,5 @@
 import type { Claim } from "../claims";
-import { better, CHARACTERISTICS } from "../characteristics";
+import { CHARACTERISTICS } from "../characteristics";
 import { HOUSE_RULES, type Finding } from "../procedures";
 import { seeded } from "../simulator";
 import { judgeClaim, type EvidenceSample } from "../verdicts";
@@ -50,7 +50,7 @@ test("rows follow the dictionary, may be kept to one function, and every quantit
   const b = column("a", [sample("A", [finding("standby.current", 1e-3), finding("boost.max-current", 1), finding("charge.cc-current", 1)])]);
   expect(matrixRows([b]).map((r) => r.name)).toEqual(["charge.cc-current", "boost.max-current", "standby.current"]);
   expect(matrixRows([b], "charger").map((r) => r.name)).toEqual(["charge.cc-current"]);
-  for (const c of CHARACTERISTICS) if (c.kind === "number" && (c.usualLimit === "at-least" || c.usualLimit === "at-most")) expect([c.name, better(c)]).not.toEqual([c.name, null]);
+  for (const c of CHARACTERISTICS) if (c.kind === "number" && (c.usualLimit === "at-least" || c.usualLimit === "at-most")) expect([c.name, c.better]).not.toEqual([c.name, null]);
 });
 
 test("a packed column holds its numbers in the dictionary's order, and tells claimed from measured", () => {
@@ -82,7 +82,7 @@ test("rows of random columns are those of a slow twin that looks at every cell",
       const own = columns.filter((b) => b.cells[c.name]);
       if (own.length === 0) return [];
       const values = own.flatMap((b) => (typeof b.cells[c.name]?.value === "number" ? [{ id: b.boardId, v: b.cells[c.name]?.value as number }] : [])).sort((x, y) => x.v - y.v);
-      const way = better(c);
+      const way = c.better;
       const [low, high] = [values[0]?.v, values.at(-1)?.v];
       const at = (v: number | undefined) => (way && values.length > 1 && low !== high ? values.filter((x) => x.v === v).map((x) => x.id).sort() : []);
       return [{ name: c.name, measured: values.length > 0, best: at(way === "more" ? high : low), worst: at(way === "more" ? low : high) }];

@@ -1,10 +1,10 @@
-import { better, CHARACTERISTICS, characteristic, type Better, type BoardFunction, type Characteristic } from "../characteristics";
+import { touchedBy, CHARACTERISTICS, characteristic, type Better, type BoardFunction, type Characteristic } from "../characteristics";
 import { readingText, type Claim } from "../claims";
 import type { Finding } from "../procedures";
 import { formatQuantity, type Unit } from "../quantities";
 import type { BoardColumn, MatrixCell } from "./column";
 import type { PackedColumn } from "./packed";
-import { functionOf, type ClaimVerdict, type EvidenceSample, type VerdictWord } from "../verdicts";
+import type { ClaimVerdict, EvidenceSample, VerdictWord } from "../verdicts";
 
 export interface ColumnInput {
   readonly boardId: string;
@@ -27,8 +27,7 @@ function valuesOf(evidence: readonly EvidenceSample[]): Map<string, Value[]> {
   for (const s of evidence)
     for (const run of [...s.runs].filter((r) => r.finished && !r.setAside).sort((a, b) => a.startUtc.localeCompare(b.startUtc)))
       for (const finding of run.findings) {
-        const own = functionOf(finding.characteristic);
-        if (finding.value === "not stated" || (own && run.modifiedFunctions.includes(own))) continue;
+        if (finding.value === "not stated" || touchedBy(finding.characteristic, run.modifiedFunctions)) continue;
         newest.set(`${s.id} ${finding.characteristic} ${JSON.stringify(Object.entries(finding.conditions).sort())}`, { finding, runId: run.id, sample: s.id });
       }
   const out = new Map<string, Value[]>();
@@ -40,7 +39,7 @@ const shown = (f: Finding): string => (typeof f.value === "string" ? f.value : `
 
 function cellOf(c: Characteristic, values: readonly Value[]): Omit<MatrixCell, "claims"> {
   const numbers = values.filter((v) => typeof v.finding.value === "number");
-  const way = better(c);
+  const way = c.better;
   const sorted = [...numbers].sort((a, b) => (a.finding.value as number) - (b.finding.value as number));
   const pick = c.kind === "yes/no" ? (values.find((v) => v.finding.value === "no") ?? values[0]) : way === "more" ? sorted[0] : way === "less" ? sorted.at(-1) : values[0];
   const [low, high] = [sorted[0], sorted.at(-1)];
@@ -88,7 +87,7 @@ export function matrixRows(columns: readonly PackedColumn[], family: BoardFuncti
   const none: ReadonlySet<string> = new Set();
   // With a thousand columns this is done again whenever some come in: numbers only, no cell is read for it.
   return CHARACTERISTICS.flatMap((c, k): MatrixRow[] => {
-    if (family && functionOf(c.name) !== family) return [];
+    if (family && c.of !== family) return [];
     let [low, high, count, there, measured] = [Infinity, -Infinity, 0, false, false];
     for (const b of columns) {
       const state = b.there[k] ?? 0;
@@ -101,7 +100,7 @@ export function matrixRows(columns: readonly PackedColumn[], family: BoardFuncti
       if (v > high) high = v;
     }
     if (!there) return [];
-    const way = better(c);
+    const way = c.better;
     const at = (v: number): ReadonlySet<string> => new Set(columns.flatMap((b) => (b.values[k] === v ? [b.boardId] : [])));
     const apart = way !== null && count > 1 && low < high;
     return [{ name: c.name, label: c.label, unit: c.unit, way, measured, best: apart ? at(way === "more" ? high : low) : none, worst: apart ? at(way === "more" ? low : high) : none }];

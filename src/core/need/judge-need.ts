@@ -2,7 +2,7 @@ import { characteristic, type BoardFunction } from "../characteristics";
 import { limitBounds, overlap, readingText, type Claim, type ClaimReading } from "../claims";
 import type { HouseRules } from "../procedures";
 import { formatQuantity } from "../quantities";
-import { functionOf, judgeReading, type EvidenceSample } from "../verdicts";
+import { judgeReading, type EvidenceSample } from "../verdicts";
 import type { Fact, Facts, Need, Requirement } from "./need";
 
 export const OUTCOME_WORDS = ["met", "missed", "in doubt", "open"] as const;
@@ -79,7 +79,7 @@ export function judgeRequirement(r: Requirement, b: Candidate, need: Pick<Need, 
     return { requirementId: r.id, word: v <= r.atMost ? "met" : "missed", basis: "written down", why: `${FACT_LABELS[r.fact]} ${factText(r.fact, v, need.currency)}.` };
   }
   const wanted = readingFor(r, taken) as ClaimReading;
-  const own = functionOf(wanted.characteristic);
+  const own = characteristic(wanted.characteristic)?.of ?? null;
   if (r.kind === "life" && currentForLife(r) - taken <= 0) return { requirementId: r.id, word: "missed", basis: "written down", why: "The cell's own self-discharge, and what is added to it, already take more than that." };
   const v = judgeReading(wanted, b.evidence, rules);
   const runId = v.judged[0]?.runId;
@@ -94,7 +94,7 @@ export function judgeRequirement(r: Requirement, b: Candidate, need: Pick<Need, 
     const says = { met: "promises it", missed: "promises less", "in doubt": "leaves it open", open: "says nothing of it" }[worst.word];
     return { requirementId: r.id, word: worst.word, basis: "claimed", why: `${unmeasured}: the ${worst.claim.source.kind} (“${worst.claim.source.wording}”) ${says}.`, claimId: worst.claim.id, ...(runId ? { runId } : {}) };
   }
-  if (own && b.functions.length > 0 && !b.functions.includes(own))
+  if (own && own !== "board" && b.functions.length > 0 && !b.functions.includes(own))
     return { requirementId: r.id, word: "missed", basis: "written down", why: `It has no ${own.replace("-", " ")}.` };
   return { requirementId: r.id, word: "open", basis: "nothing", why: `${unmeasured}, and nothing is claimed of ${(characteristic(wanted.characteristic)?.label ?? wanted.characteristic).toLowerCase()}.` };
 }

@@ -1,4 +1,4 @@
-import { CONDITION_LABELS, formatConditionValue, type ConditionName } from "../characteristics";
+import { CHARACTERISTICS, CONDITION_LABELS, formatConditionValue, type ConditionName } from "../characteristics";
 import type { Finding } from "../procedures";
 import { formatQuantity } from "../quantities";
 
@@ -21,52 +21,6 @@ export interface Said {
   /** What to do about a weakness. */
   readonly modify?: string;
 }
-
-type Phrase = readonly [about: Said["about"], before: string, after?: string];
-
-/** How a number is said; `…` between before and after stand its values with their conditions. */
-const PHRASES: Readonly<Record<string, Phrase>> = {
-  "boost.no-load-voltage": ["output", "Unloaded it gives"],
-  "boost.max-current": ["output", "It holds"],
-  "boost.collapse-current": ["output", "It falls out of its band at"],
-  "boost.start-current": ["output", "It starts into"],
-  "boost.peak-efficiency": ["output", "Its efficiency peaks at"],
-  "boost.load-regulation": ["output", "From no load to the highest it holds its output falls by"],
-  "boost.input-current-limit": ["output", "It draws no more from the battery than"],
-  "boost.dropout-voltage": ["output", "Its output leaves the band below a battery of"],
-  "protect.over-discharge-voltage": ["protection", "It disconnects the battery at"],
-  "protect.over-discharge-release": ["protection", "It connects the battery again at"],
-  "protect.over-charge-voltage": ["protection", "It stops a charge at"],
-  "protect.residual-current": ["protection", "After the cut the battery still loses"],
-  "protect.over-current": ["protection", "It limits or trips at"],
-  "protect.short-current": ["protection", "Shorted it draws"],
-  "protect.short-recovery": ["protection", "After a short its output comes back:"],
-  "standby.current": ["idle", "Idle it draws"],
-  "standby.life": ["idle", "A cell lasts it"],
-  "standby.auto-off-current": ["idle", "It switches itself off below"],
-  "standby.auto-off-delay": ["idle", "It does so after"],
-  "heat.steady-temperature": ["heat", "Its part settles at"],
-  "heat.thermal-resistance": ["heat", "Its part warms by", "for each watt lost"],
-  "heat.max-ambient": ["heat", "It may be used up to an ambient of"],
-  "charge.cc-current": ["charging", "It charges with"],
-  "charge.cv-voltage": ["charging", "It charges a cell to"],
-  "charge.termination-current": ["charging", "It ends a charge at"],
-  "charge.total-time": ["charging", "The charge took"],
-  "charge.efficiency": ["charging", "Of the energy drawn", "reach the cell"],
-  "charge.peak-temperature-rise": ["charging", "While it charges its part warms by"],
-  "charge.recharge-threshold": ["charging", "It charges again below"],
-  "channels.voltage-spread": ["charging", "Its channels signal done", "apart"],
-  "channels.early-time": ["charging", "The first channel signals done", "before the last"],
-  "path.output-voltage": ["input", "Its output is"],
-  "path.dip": ["input", "At the hand-over its output dips by"],
-  "path.handover-time": ["input", "At the hand-over its output is out of band for"],
-  "path.charge-current": ["input", "While it carries a load it charges with"],
-  "solar.conversion-efficiency": ["input", "Of a panel's power", "reach the cell"],
-  "solar.panel-voltage": ["input", "It holds the panel at"],
-  "pack.cutoff-cell-voltage": ["pack", "It stops the charge when the highest cell stands at"],
-  "pack.spread-at-cutoff": ["pack", "Its cells then stand", "apart"],
-  "pack.low-cutoff-cell-voltage": ["pack", "It stops the discharge when the lowest cell stands at"],
-};
 
 const value = ({ finding: f }: Found): string =>
   typeof f.value === "string" ? f.value : `${f.bound === "at-least" ? "at least " : f.bound === "at-most" ? "at most " : ""}${formatQuantity(f.value, f.unit, { uncertainty: f.expandedUncertainty })}`;
@@ -121,8 +75,9 @@ const SEEN: Readonly<Record<string, Readonly<Record<string, readonly [text: stri
 export function sentencesOf(found: readonly Found[], touchLimit: number): Said[] {
   const out: Said[] = [];
   const of = (name: string) => found.filter((f) => f.finding.characteristic === name && f.finding.value !== "not stated");
-  for (const [name, [about, before, after]] of Object.entries(PHRASES)) {
-    const own = of(name);
+  for (const { name, phrase } of CHARACTERISTICS) {
+    const own = phrase ? of(name) : [];
+    const [about, before, after] = phrase ?? ["output", ""];
     if (own.length) out.push({ about, sentence: [`${before} `, ...listed(own), `${after ? ` ${after}` : ""}.`], side: null });
   }
   for (const [name, judge] of Object.entries(ANSWERS)) for (const f of of(name)) out.push(judge(f));

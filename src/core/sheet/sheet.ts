@@ -1,9 +1,9 @@
 import { meterName, uncertaintyRemark } from "../procedures/accuracies";
-import { FUNCTION_LABELS, type BoardFunction } from "../characteristics";
+import { FUNCTION_LABELS, type BoardFunction, touchedBy } from "../characteristics";
 import { readingText, type Claim } from "../claims";
 import { roleLabel, roleUnit, type ChartSpec, type Finding, type Role, type RunSetup, type WiringSketch } from "../procedures";
 import { formatQuantity } from "../quantities";
-import { functionOf, type ClaimVerdict, type VerdictWord } from "../verdicts";
+import type { ClaimVerdict, VerdictWord } from "../verdicts";
 import { sentencesOf, type Found, type Piece, type Said, type Sentence } from "./sentences";
 
 export interface SheetRun {
@@ -86,8 +86,7 @@ export function standing(runs: readonly Pick<SheetRun, "id" | "startUtc" | "setA
   const out = new Map<string, Found>();
   for (const run of [...runs].filter((r) => !r.setAside).sort((a, b) => a.startUtc.localeCompare(b.startUtc)))
     for (const finding of run.findings) {
-      const own = functionOf(finding.characteristic);
-      if (own && run.modifiedFunctions.includes(own)) continue;
+      if (touchedBy(finding.characteristic, run.modifiedFunctions)) continue;
       out.set(finding.characteristic + JSON.stringify(Object.entries(finding.conditions).sort()), { finding, runId: run.id });
     }
   return [...out.values()];

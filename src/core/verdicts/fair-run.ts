@@ -27,9 +27,6 @@ export interface FairRun {
 
 const BATTERY_ENDS = (spec: ConditionSpec | undefined, rules: HouseRules): readonly number[] => (!spec ? [rules.batteryEmpty, rules.batteryFull] : "at" in spec ? [spec.at] : "from" in spec ? [spec.from, spec.to] : []);
 
-/** Characteristics that several procedures measure: which one is made for them. */
-const MADE_FOR: Readonly<Record<string, string>> = { "behaviour.response": "behaviour", "boost.dropout-voltage": "threshold-ramp" };
-
 type Plan = Readonly<Record<string, unknown>>;
 
 /** A claim's condition as a change of a plan: states to measure, battery volts to sweep or to soak at, volts of the input, the load. */
@@ -61,7 +58,7 @@ const SUPPLY = /supply|limit of the bench/i;
 export function fairRun(reading: ClaimReading, verdict: Pick<ReadingVerdict, "word" | "why" | "settle">, samples: readonly FairSample[], rules: HouseRules): FairRun | null {
   if (verdict.word !== "not measured" && verdict.word !== "not fairly tested") return null;
   const measures = PROCEDURES.filter((p) => p.measures.includes(reading.characteristic));
-  const procedure = measures.find((p) => p.id === MADE_FOR[reading.characteristic]) ?? measures.find((p) => atBench(p)) ?? measures[0];
+  const procedure = measures.find((p) => p.id === characteristic(reading.characteristic)?.run) ?? measures[0];
   if (!procedure) return null;
   const { conditions } = reading;
   const wanted = conditions.configuration;

@@ -1,4 +1,4 @@
-import { characteristic, formatConditions, meetsCondition, type BoardFunction, type ConditionName, type Conditions } from "../characteristics";
+import { characteristic, formatConditions, meetsCondition, touchedBy, type BoardFunction, type ConditionName, type Conditions } from "../characteristics";
 import { formatLimit, type Claim, type ClaimReading } from "../claims";
 import type { Finding, HouseRules, NotStated } from "../procedures";
 import { formatQuantity, type Unit } from "../quantities";
@@ -58,13 +58,6 @@ export interface ClaimVerdict {
   readonly readings: readonly ReadingVerdict[];
 }
 
-/** The function that a characteristic speaks of; null for what belongs to the whole board. */
-export function functionOf(name: string): BoardFunction | null {
-  const family = name.split(".")[0] ?? "";
-  const table: Record<string, BoardFunction> = { charge: "charger", channels: "charger", boost: "boost", protect: "protection", path: "power-path", solar: "solar-input", pack: "balancer", standby: "boost" };
-  return table[family] ?? null;
-}
-
 /** Of several words the one that decides: a miss first, then what hinders judging, then meets. */
 const WORST: readonly VerdictWord[] = ["misses", "not fairly tested", "too close to call", "claim unclear", "not measured", "meets"];
 const worst = (words: readonly VerdictWord[]): VerdictWord => WORST.find((w) => words.includes(w)) ?? "not measured";
@@ -111,9 +104,8 @@ function missingReasons(reading: ClaimReading, samples: readonly EvidenceSample[
   const same = runs.filter((r) => r.findings.some((f) => f.characteristic === reading.characteristic));
   if (same.length === 0) return silentReasons(reading, runs) ?? ["No run has measured it yet."];
   if (same.every((r) => !r.finished)) return ["The run that measures it is still under way; finish it, and it is judged."];
-  const f = functionOf(reading.characteristic);
   if (same.every((r) => r.setAside !== null)) return ["Every run that measured it was set aside."];
-  if (f && same.every((r) => r.modifiedFunctions.includes(f))) return ["It was measured only after that function had been modified."];
+  if (same.every((r) => touchedBy(reading.characteristic, r.modifiedFunctions))) return ["It was measured only after the board had been modified there."];
   return ["It was measured, but under other conditions than the claim's."];
 }
 
@@ -138,9 +130,8 @@ interface SampleVerdict {
 }
 
 function judgeSample(reading: ClaimReading, sample: EvidenceSample, unit: Unit, rules: HouseRules): SampleVerdict | null {
-  const f = functionOf(reading.characteristic);
   const counting = sample.runs
-    .filter((r) => r.finished && r.setAside === null && !(f && r.modifiedFunctions.includes(f)))
+    .filter((r) => r.finished && r.setAside === null && !touchedBy(reading.characteristic, r.modifiedFunctions))
     .sort(newestFirst);
   // For each set of conditions the newest fair finding counts, else the newest.
   const byCondition = new Map<string, JudgedFinding[]>();
