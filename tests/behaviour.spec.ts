@@ -1,5 +1,5 @@
 import type { Page } from "@playwright/test";
-import { boardOf, expect, noSeriousAxe, startEmpty, test, verdictOf } from "./helpers";
+import { boardOf, expect, noSeriousAxe, assumeMeters, startEmpty, test, verdictOf } from "./helpers";
 
 async function claim(page: Page, wording: string, characteristic: string, limit: string, action?: string): Promise<void> {
   await page.getByRole("button", { name: "Add a claim" }).click();
@@ -111,6 +111,7 @@ for (const [on, word, verdict] of [
 
 test("reversal typed by hand: a burning resistor is refused, the readings are typed with their sign, and the board lives", async ({ page }) => {
   await startEmpty(page);
+  await assumeMeters(page);
   await boardOf(page, "Heron 53", ["boosts to an output"], { "No-load voltage": "5 V ±5 %" });
   await prepareReversal(page);
   await page.getByLabel("It stands").fill("0.25");

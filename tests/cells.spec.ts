@@ -1,5 +1,5 @@
 import type { Page } from "@playwright/test";
-import { boardOf, expect, noSeriousAxe, startEmpty, test, verdictOf } from "./helpers";
+import { boardOf, expect, noSeriousAxe, assumeMeters, startEmpty, test, verdictOf } from "./helpers";
 
 async function run(page: Page, act: string, on: string, fields: Readonly<Record<string, string>> = {}): Promise<void> {
   await page.getByRole("button", { name: act }).click();
@@ -71,6 +71,7 @@ test("pack charge: cells that stand together meet, drifted ones are cut before t
 
 test("rest check: cells read over some days from a CSV; those that fall are rejected by name", async ({ page }) => {
   await startEmpty(page);
+  await assumeMeters(page);
   await boardOf(page, "Heron 43", ["charges a cell"], {});
   const rows = [0, 1, 3, 7].flatMap((day) => [1, 2].map((cell) => `2026-11-${String(10 + day).padStart(2, "0")}T09:00:00Z,${cell},${(4.19 - (cell === 1 ? 0.0008 : 0.012) * day).toFixed(4)}`));
   await page.getByRole("link", { name: "Bring a CSV of rest check" }).click();

@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from "node:fs";
 import { logCharge } from "../src/core/rehearsal/charge-log";
 import { chargeBench, type ChargeBench } from "../src/core/simulator";
-import { expect, noSeriousAxe, startEmpty, test, verdictOf } from "./helpers";
+import { expect, noSeriousAxe, assumeMeters, startEmpty, test, verdictOf } from "./helpers";
 import type { Page } from "@playwright/test";
 
 const BENCH = chargeBench({ cell: { capacity: 1.1 }, charger: { thermal: { resistance: 22, tau: 60 } }, soc: 0.1 });
@@ -40,6 +40,7 @@ const found = (page: Page, quantity: string) => page.getByRole("row").filter({ h
 
 test("a charge log is brought in, understood, judged, kept, and goes out as it came", async ({ page }) => {
   await startEmpty(page);
+  await assumeMeters(page);
   await charger(page, "Bittern 1");
   const text = written(BENCH);
   await bring(page, "bittern.csv", text);
@@ -78,6 +79,7 @@ test("a charge log is brought in, understood, judged, kept, and goes out as it c
 
 test("a current that sagged with the input is not held against the board; one that is simply low is", async ({ page }) => {
   await startEmpty(page);
+  await assumeMeters(page);
   await charger(page, "Bittern 2");
   const channel = { current: 1, reference: 4.2, wire: 0.03, stopShare: 0.1 };
   await bring(page, "sag.csv", written({ ...BENCH, supply: { volts: 4.85, cable: 0.75 }, charger: { ...BENCH.charger, channels: [channel] } }));
@@ -128,6 +130,7 @@ test("bad logs each get a clear answer, and nothing is half imported", async ({ 
 
 test("a table of done signals shows each channel's figures side by side, and whose light to trust", async ({ page }) => {
   await startEmpty(page);
+  await assumeMeters(page);
   await charger(page, "Bittern 4");
   await page.getByRole("link", { name: "Bring a CSV of charger channels" }).click();
   const rows = ["Elapsed (s),Channel,Run,Cell voltage (V),Cell current (A)", "4390,1,1,4.207,0.061", "1312,2,1,4.148,0.842", "2475,3,1,4.171,0.447", "4415,1,2,4.208,0.061", "1320,2,2,4.149,0.843", "2490,3,2,4.172,0.446"];
@@ -189,6 +192,7 @@ test("a stretch is looked at closely on all charts; a boundary is moved by keybo
 
 test("two charges of a sample are laid over each other, with what changed", async ({ page }) => {
   await startEmpty(page);
+  await assumeMeters(page);
   await charger(page, "Bittern 6");
   await bring(page, "before.csv", written(BENCH));
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();

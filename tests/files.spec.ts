@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { unzipSync } from "fflate";
-import { expect, noSeriousAxe, startDemo, startEmpty, test, verdictOf, writeBoard } from "./helpers";
+import { expect, noSeriousAxe, startDemo, assumeMeters, startEmpty, test, verdictOf, writeBoard } from "./helpers";
 import type { Page } from "@playwright/test";
 
 const GOOD = "Akkuspannung [V];Akkustrom [mA];Ausgangsspannung [V];Laststrom [mA]\r\n4,10;3,2;5,03;0\r\n4,10;272;5,02;200\r\n4,10;690;5,01;500\r\n4,10;1390;5,00;1000\r\n3,10;3,9;5,02;0\r\n3,10;362;5,01;200\r\n3,10;930;5,00;500\r\n3,10;1930;4,98;1000\r\n";
@@ -12,6 +12,7 @@ const words = async (page: Page) => {
 
 test("a CSV of another dialect: guessed, previewed, corrected, judged", async ({ page }) => {
   await startEmpty(page);
+  await assumeMeters(page);
   await writeBoard(page, "Iris 1", { "No-load voltage": "5 V ±2 %", "Highest load held": "≥ 0.9 A" });
   await page.getByRole("link", { name: "Bring a CSV" }).click();
   await choose(page, "sweep.csv", GOOD);

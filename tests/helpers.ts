@@ -42,6 +42,15 @@ export async function startEmpty(page: Page): Promise<void> {
   await expect(page.getByRole("heading", { name: "My notebook" })).toBeVisible();
 }
 
+/** Gives the meters of the bench an ordinary handheld's accuracy: without one, results have no uncertainty. */
+export async function assumeMeters(page: Page): Promise<void> {
+  await page.goto("/instruments");
+  await page.getByRole("button", { name: /Assume ordinary handheld meters/ }).click();
+  await page.getByRole("button", { name: "Keep this rig" }).click();
+  await expect(page.getByText(/is kept/)).toBeVisible();
+  await page.goto("/");
+}
+
 export async function startDemo(page: Page): Promise<void> {
   await page.goto("/");
   await page.getByRole("button", { name: "Load the demo" }).click();

@@ -1,7 +1,7 @@
 import type { Page } from "@playwright/test";
 import { simulate } from "../src/core/rehearsal/simulated-bench";
 import { drawMeter, PanelSimulation, seeded, showReading, SIMULATED_PANELS, type PanelBench } from "../src/core/simulator";
-import { boardOf, expect, noSeriousAxe, startEmpty, test, verdictOf } from "./helpers";
+import { boardOf, expect, noSeriousAxe, assumeMeters, startEmpty, test, verdictOf } from "./helpers";
 
 /** Every danger ticked, the log begun. */
 async function go(page: Page): Promise<void> {
@@ -105,6 +105,7 @@ test("power path: a module that hands over within its band meets, one that drops
 test("power path: a scope's waveform comes as a CSV, and what it caught can be typed", async ({ page }) => {
   test.setTimeout(90_000);
   await startEmpty(page);
+  await assumeMeters(page);
   await boardOf(page, "Heron 33", ["boosts to an output", "feeds the load from the input"], { "No-load voltage": "5 V ±5 %", "Hand-over time": "≤ 5 ms" });
   // Pulled at 100 ms: down to 3.8 V for 12 ms, back with a time constant of 3 ms.
   const rows = Array.from({ length: 4000 }, (_, k) => {
@@ -191,6 +192,7 @@ test("a panel's log of an hour at ten samples a second, with clouds: steady stre
   }
   expect(simulate("solar-input", "holding-switcher", { conditions: {}, instruments: {} }, 77)).toBeInstanceOf(PanelSimulation);
   await startEmpty(page);
+  await assumeMeters(page);
   await boardOf(page, "Heron 35", ["charges a cell", "takes a solar panel"], { "Conversion efficiency": "≥ 95 %" });
   await page.getByRole("link", { name: "Bring the log of a solar input" }).click();
   await page.getByLabel("CSV to import").setInputFiles({ name: "an hour of april.csv", mimeType: "text/csv", buffer: Buffer.from(`${rows.join("\n")}\n`) });

@@ -1,4 +1,4 @@
-import { expect, noSeriousAxe, startDemo, startEmpty, tabTo, test, verdictOf, writeBoard } from "./helpers";
+import { expect, noSeriousAxe, startDemo, assumeMeters, startEmpty, tabTo, test, verdictOf, writeBoard } from "./helpers";
 import type { Page } from "@playwright/test";
 
 /** From the shelf to the result of a board's finished sweep. */
@@ -42,6 +42,7 @@ test("a point is left out at the desk with a reason, the result follows at once,
 
 test("a point of an imported table can be left out too", async ({ page }) => {
   await startEmpty(page);
+  await assumeMeters(page);
   await writeBoard(page, "Iris 9");
   await page.getByRole("link", { name: "Bring a CSV" }).click();
   const rows = ["Vb (V),Ib (A),Vout (V),Iout (A)", "4.1,0.002,5.03,0", "4.1,0.28,5.02,0.2", "4.1,0.69,5.01,0.5", "4.1,1.4,5,1"];

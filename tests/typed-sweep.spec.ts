@@ -1,4 +1,4 @@
-import { expect, noSeriousAxe, startEmpty, startSweep, tabTo, test, verdictOf, writeBoard } from "./helpers";
+import { expect, noSeriousAxe, assumeMeters, startEmpty, startSweep, tabTo, test, verdictOf, writeBoard } from "./helpers";
 import type { Page } from "@playwright/test";
 
 /** Types the four meters' values and Enter after each; the temperature stays empty. */
@@ -19,6 +19,7 @@ const points = (page: Page) => page.locator("tr[data-point]");
 
 test("keyboard only: from the plan through a collapse to the verdict", async ({ page }) => {
   await startEmpty(page);
+  await assumeMeters(page);
   await writeBoard(page, "Bulrush 1", { "No-load voltage": "5 V ±5 %", "Highest load held": "≥ 0.8 A" });
   await tabTo(page, page.getByRole("button", { name: "Prepare a load sweep" }));
   await page.keyboard.press("Enter");

@@ -1,6 +1,6 @@
 import "fake-indexeddb/auto";
 import { packedDemo } from "@/testing/demo";
-import { NO_CORRECTIONS, procedure, HOUSE_RULES, type Corrections, type Readings } from "@/core/procedures";
+import { analyseReadings, NO_CORRECTIONS, procedure, HOUSE_RULES, type Corrections, type Procedure, type Readings } from "@/core/procedures";
 import type { AnnotationRecord, ClaimRecord, NotebookRecord, PointRecord, RunRecord, StoredRecord } from "@/core/files/records";
 import type { TaskName, Tasks } from "./protocol";
 import { TASKS } from "./tasks";
@@ -23,7 +23,7 @@ const corrections: Corrections = {
 const readings: Readings = { kind: "points", points };
 
 test("findings worked out in a worker are those worked out here", async () => {
-  const here = procedure(run.procedure)?.analyse(readings, run.setup, corrections).findings;
+  const here = analyseReadings(procedure(run.procedure) as Procedure, readings, run.setup, corrections).findings;
   expect((await ask("results", { run: { procedure: run.procedure, setup: run.setup }, readings, corrections })).findings).toEqual(here);
   expect(here?.length).toBeGreaterThan(10);
 });

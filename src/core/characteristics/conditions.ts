@@ -8,18 +8,23 @@ export type Conditions = Readonly<Partial<Record<ConditionName, number | string>
 export type ConditionSpec = { readonly at: number } | { readonly from: number; readonly to: number } | { readonly word: string };
 export type ConditionSpecs = Readonly<Partial<Record<ConditionName, ConditionSpec>>>;
 
-/** How far a measured condition may lie from a claimed one and still speak of it: 3 % of it. */
-export const CONDITION_TOLERANCE = 0.03;
+/** How far a measured condition may lie from a claimed one and still be that condition: 3 % of it, a temperature 3 K. */
+const CONDITION_TOLERANCE = 0.03;
+const TEMPERATURE_TOLERANCE = 3;
 
-/** Whether a measured condition value meets a claimed one. Missing values never do. */
-export function meetsCondition(spec: ConditionSpec, value: number | string | undefined): boolean {
+/** Half width about a claimed value within which a measured one counts as that condition; `within` is the meter's uncertainty, where it is wider. */
+export function conditionTolerance(name: ConditionName, value: number, within = 0): number {
+  return Math.max(within, CONDITION_UNITS[name] === "°C" ? TEMPERATURE_TOLERANCE : CONDITION_TOLERANCE * Math.max(Math.abs(value), 1e-9));
+}
+
+/** Whether a measured condition value meets a claimed one; `within` is its expanded uncertainty. Missing values never do. */
+export function meetsCondition(name: ConditionName, spec: ConditionSpec, value: number | string | undefined, within = 0): boolean {
   if (value === undefined) return false;
   if ("word" in spec) return String(value).trim().toLowerCase() === spec.word.trim().toLowerCase();
   const v = Number(value);
   if (!Number.isFinite(v)) return false;
-  if ("at" in spec) return Math.abs(v - spec.at) <= CONDITION_TOLERANCE * Math.max(Math.abs(spec.at), 1e-9);
-  const margin = CONDITION_TOLERANCE * Math.max(Math.abs(spec.from), Math.abs(spec.to));
-  return v >= spec.from - margin && v <= spec.to + margin;
+  if ("at" in spec) return Math.abs(v - spec.at) <= conditionTolerance(name, spec.at, within);
+  return v >= spec.from - conditionTolerance(name, spec.from, within) && v <= spec.to + conditionTolerance(name, spec.to, within);
 }
 
 export function formatConditionValue(name: ConditionName, value: number | string): string {

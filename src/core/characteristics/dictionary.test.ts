@@ -75,7 +75,7 @@ describe("the dictionary", () => {
 });
 
 describe("conditions", () => {
-  test.each<[string, Parameters<typeof meetsCondition>[0], number | string | undefined, boolean]>([
+  test.each<[string, Parameters<typeof meetsCondition>[1], number | string | undefined, boolean]>([
     ["the very value", { at: 3.6 }, 3.6, true],
     ["3 % beside it", { at: 3.6 }, 3.7, true],
     ["more than 3 % beside it", { at: 3.6 }, 3.72, false],
@@ -88,7 +88,20 @@ describe("conditions", () => {
     ["a word where a number is claimed", { at: 5 }, "off", false],
     ["nothing at nothing", { at: 0 }, 0, true],
   ])("%s", (_, spec, value, expected) => {
-    expect(meetsCondition(spec, value)).toBe(expected);
+    expect(meetsCondition("battery", spec, value)).toBe(expected);
+  });
+
+  test.each<[Parameters<typeof meetsCondition>, boolean]>([
+    [["ambient", { at: 25 }, 27.9], true],
+    [["ambient", { at: 25 }, 28.1], false],
+    [["ambient", { at: 0 }, -2], true],
+    [["ambient", { from: 0, to: 40 }, 42], true],
+    [["load", { at: 0.01 }, 0.0104], false],
+    [["load", { at: 0.01 }, 0.0104, 0.0005], true],
+    [["load", { at: 0 }, 0.0004, 0.0005], true],
+    [["inputVoltage", { from: 4.5, to: 5.5 }, 5.6], true],
+  ])("a temperature within 3 K, another number within 3 %% or its meter's uncertainty: %j is %p", (args, expected) => {
+    expect(meetsCondition(...args)).toBe(expected);
   });
 
   test.each<[Conditions, RegExp]>([

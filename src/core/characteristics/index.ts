@@ -17,6 +17,7 @@ export {
   formatConditions,
   formatConditionValue,
   formatSpec,
+  conditionTolerance,
   meetsCondition,
   type Conditions,
   type ConditionSpec,

@@ -1,4 +1,4 @@
-import type { Conditions } from "../characteristics";
+import type { ConditionName, Conditions } from "../characteristics";
 import type { SourceShare, Unit } from "../quantities";
 import type { Role } from "./roles";
 
@@ -25,6 +25,10 @@ export interface Unfairness {
 export interface Finding {
   readonly characteristic: string;
   readonly conditions: Conditions;
+  /** Under what it was measured besides: ambient, input voltage, what a claim may name. They tell no two findings apart. */
+  readonly under?: Conditions;
+  /** Expanded uncertainty of the numbers among both kinds of conditions, where a meter read them. */
+  readonly within?: Readonly<Partial<Record<ConditionName, number>>>;
   readonly value: number | string;
   readonly unit: Unit;
   /** k = 2; absent for words, and where a meter behind it has no stated accuracy (`unstated`). */

@@ -1,9 +1,26 @@
+import { quantile } from "../quantities";
 import { envelope, interval, withoutSpikes } from "../traces";
 import type { Role } from "./roles";
 import type { BenchSettings, ChartSpec, Figure, Guide, GuideStep, LiveEvent, LiveState, LiveWatch, LogRow, RunSetup, Trace, TraceEvent } from "./shape";
 
 /** A bench with its supply off and nothing on it; guides change what they need. */
 export const AT_REST: BenchSettings = { supplyVoltage: 0, supplyOn: false, load: 0, shorted: false, output: true, chargeCurrent: 0, input: false };
+
+/**
+ * The level that an output stands at while it is on, V: its nominal voltage where that is stated, else what the log itself shows, the
+ * voltage that a tenth of its readings exceed. NaN where there is none. Nothing is held against a voltage that nobody stated.
+ */
+export const outputLevel = (nominal: number | undefined, output: ArrayLike<number> | undefined): number => nominal ?? quantile(Array.from(output ?? []).filter((v) => v - v === 0), 0.9);
+
+/** The same as a log comes in: the nominal voltage, else the highest output so far. */
+export class LiveOutput {
+  private most = 0;
+  constructor(private readonly nominal: number | undefined) {}
+  see(volts: number): number {
+    if (volts > this.most) this.most = volts;
+    return this.nominal ?? this.most;
+  }
+}
 
 /** What a procedure adds to a guided log: what it sees happen, and what it has worked out so far. */
 export interface Seen {

@@ -1,4 +1,5 @@
 import { withAccuracies } from "./accuracies";
+import { withCircumstances } from "./circumstances";
 import { withSilences } from "./silence";
 import type { Role } from "./roles";
 import type { Analysis, Corrections, NotStated, Point, Procedure, ReadingCell, Readings, RunSetup } from "./shape";
@@ -28,5 +29,6 @@ export function withoutOffsets(readings: Readings, offsets: RunSetup["offsets"])
 export function analyseReadings<P>(p: Procedure<P>, readings: Readings, setup: RunSetup<P>, corrections: Corrections): Analysis & { readonly notStated: readonly NotStated[] } {
   const own = p.measures.includes("meter.offset") ? readings : withoutOffsets(readings, setup.offsets);
   const stated: RunSetup<P> = corrections.conditions ? { ...setup, conditions: { ...setup.conditions, ...corrections.conditions } } : setup;
-  return withAccuracies(p, own, stated, corrections, withSilences(p.measures, p.silences, p.analyse(own, stated, corrections), own, stated));
+  const found = withSilences(p.measures, p.silences, p.analyse(own, stated, corrections), own, stated);
+  return withCircumstances(own, stated, withAccuracies(p, own, stated, corrections, found));
 }

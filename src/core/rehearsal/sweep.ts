@@ -1,3 +1,4 @@
+import { highest } from "../quantities";
 import { NO_CORRECTIONS, type Corrections, type Point, type Procedure, type ReadingCell, type Recovery, type Role, type RunSetup } from "../procedures";
 import { BENCH_METERS, type VirtualBench } from "../simulator";
 
@@ -65,7 +66,7 @@ export function rehearse(procedure: Procedure, setup: RunSetup, bench: VirtualBe
     if (step.kind === "done") break;
     if (step.kind === "restart") {
       const last = points[points.length - 1] as Point;
-      recoveries.set(last.id, recover(bench, setup.conditions.nominalOutput ?? 5, (last.cells.outputVoltage?.value ?? 0) < 0.5));
+      recoveries.set(last.id, recover(bench, setup.conditions.nominalOutput ?? highest(points.map((p) => p.cells.outputVoltage?.value ?? 0)), (last.cells.outputVoltage?.value ?? 0) < 0.5));
       continue;
     }
     applySettings(bench, step.settings);

@@ -34,7 +34,7 @@ function planPatch(plan: Plan, conditions: ClaimReading["conditions"], batteries
   const out: Record<string, unknown> = {};
   if (Array.isArray(plan.batteries)) {
     const there = plan.batteries as readonly number[];
-    const lacking = batteries.filter((v) => !there.some((b) => meetsCondition({ at: v }, b)));
+    const lacking = batteries.filter((v) => !there.some((b) => meetsCondition("battery", { at: v }, b)));
     if (lacking.length) out.batteries = [...there, ...lacking].sort((a, b) => b - a);
   } else if (typeof plan.battery === "number" && batteries[0] !== undefined && conditions.battery) out.battery = batteries[0];
   const word = (s: ConditionSpec | undefined) => (s && "word" in s ? s.word : null);
@@ -62,7 +62,7 @@ export function fairRun(reading: ClaimReading, verdict: Pick<ReadingVerdict, "wo
   if (!procedure) return null;
   const { conditions } = reading;
   const wanted = conditions.configuration;
-  const fits = (s: FairSample): boolean => (!wanted || meetsCondition(wanted, s.configuration)) && (!conditions.output || meetsCondition(conditions.output, s.output));
+  const fits = (s: FairSample): boolean => (!wanted || meetsCondition("configuration", wanted, s.configuration)) && (!conditions.output || meetsCondition("output", conditions.output, s.output));
   const sample = samples.find(fits);
   const batteries = characteristic(reading.characteristic)?.at.includes("battery") || conditions.battery ? BATTERY_ENDS(conditions.battery, rules) : [];
   const raise = verdict.word === "not fairly tested" && verdict.settle.some((s) => SUPPLY.test(s));

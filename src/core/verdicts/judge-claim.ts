@@ -69,7 +69,7 @@ const conditionKey = (c: Conditions): string => Object.entries(c).map(([k, v]) =
 
 function speaksOf(reading: ClaimReading, f: Finding): boolean {
   if (f.characteristic !== reading.characteristic) return false;
-  return Object.entries(reading.conditions).every(([name, spec]) => spec === undefined || meetsCondition(spec, f.conditions[name as ConditionName]));
+  return Object.entries(reading.conditions).every(([name, spec]) => spec === undefined || meetsCondition(name as ConditionName, spec, f.conditions[name as ConditionName] ?? f.under?.[name as ConditionName], f.within?.[name as ConditionName]));
 }
 
 /** Every claim's verdict from the runs that count. Pure: the same evidence always gives the same words. */

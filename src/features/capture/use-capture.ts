@@ -288,7 +288,8 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
   function watch(): void {
     if (!port || isTyped(port) || proposal.kind !== "restart" || !last || notedFor.current === last.id) return;
     void act(async () => {
-      const nominal = d.run.setup.conditions.nominalOutput ?? 5;
+      // Where nobody stated one, back means back at what the output gave before.
+      const nominal = d.run.setup.conditions.nominalOutput ?? highest(d.points.map((x) => x.cells.outputVoltage?.value ?? 0));
       const word = await watchRestart(port, nominal, (last.cells.outputVoltage?.value ?? 0) < 0.1 * nominal, () => new Promise((r) => setTimeout(r, 60)));
       await noteRestart(d, last.id, word);
       notedFor.current = last.id;

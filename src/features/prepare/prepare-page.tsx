@@ -116,7 +116,7 @@ function Prepare({ run, board, rig: storedRig, choices }: Loaded) {
         </fieldset>
         <RigFields choices={choices} rig={rig} onRig={setRig} />
         <RemarkList remarks={rangeRemarks(withMeters(full as RunSetup, rig))} />
-        {rig.useDrawer ? <ResistorTable resistors={resistors} nominal={setup.conditions.nominalOutput ?? 5} /> : null}
+        {rig.useDrawer && setup.conditions.nominalOutput ? <ResistorTable resistors={resistors} nominal={setup.conditions.nominalOutput} /> : null}
       </Section>
       <Section mark="wire" title="Wiring">
         <Wiring sketch={p.wiring(full)} />

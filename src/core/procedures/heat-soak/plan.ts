@@ -68,8 +68,9 @@ export function heatRemarks(setup: RunSetup<HeatPlan>): PlanRemark[] {
   if (plan.thermometer === "infrared-shiny") out.push({ severity: "care", text: "Infrared on bare metal or a shiny case reads far too low: it sees the room in the mirror. Put a piece of matt tape or a dab of paint on the part, or the result counts as not fairly tested." });
   if (plan.quiet < 15) out.push({ severity: "care", text: "Without a moment before the load nothing shows what the two thermometers differ by: all of it stays as doubt of the rise." });
   if (plan.seconds < 300) out.push({ severity: "care", text: `Boards take some minutes to warm: after ${formatDuration(plan.seconds)} most of the rise may still be to come, and the prediction is vague.` });
-  const watts = (setup.conditions.nominalOutput ?? 5) * plan.load;
-  out.push({ severity: "fine", text: `At ${formatQuantity(plan.load, "A")} the output gives ${formatQuantity(watts, "W", { digits: 2 })}; a converter of 85 to 95 % turns ${formatQuantity(watts / 0.95 - watts, "W", { digits: 2 })} to ${formatQuantity(watts / 0.85 - watts, "W", { digits: 2 })} into heat.` });
+  const watts = setup.conditions.nominalOutput ? setup.conditions.nominalOutput * plan.load : null;
+  if (watts !== null)
+    out.push({ severity: "fine", text: `At ${formatQuantity(plan.load, "A")} the output gives ${formatQuantity(watts, "W", { digits: 2 })}; a converter of 85 to 95 % turns ${formatQuantity(watts / 0.95 - watts, "W", { digits: 2 })} to ${formatQuantity(watts / 0.85 - watts, "W", { digits: 2 })} into heat.` });
   out.push({ severity: "fine", text: "It ends by itself once the prediction is sure enough; usually that takes one to two time constants, ten to twenty minutes." });
   return out;
 }

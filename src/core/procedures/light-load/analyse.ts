@@ -1,7 +1,7 @@
 import { accuracyAt } from "../../instruments";
 import { fitLine, formatDuration, formatQuantity, median, rectangular, seriesValues, uncertain, withPart } from "../../quantities";
 import { finite, indexAt, plateaus, type Plateau } from "../../traces";
-import { cleanLog, logCharts } from "../guided";
+import { cleanLog, logCharts, outputLevel } from "../guided";
 import { logFinding, meterReading } from "../log-reading";
 import type { Role } from "../roles";
 import type { Analysis, ChartSpec, Finding, Note, Readings, RunSetup } from "../shape";
@@ -26,8 +26,8 @@ export function analyseLightLoad(readings: Readings, setup: RunSetup<LightLoadPl
   const { time } = log;
   const findings: Finding[] = [];
   const notes: Note[] = [];
-  const nominal = setup.conditions.nominalOutput ?? 5;
-  const off = switchOff(volts, OFF * nominal);
+  const level = outputLevel(setup.conditions.nominalOutput, volts);
+  const off = switchOff(volts, OFF * level);
   const meter = setup.instruments.outputCurrent;
   const step = Math.max(0.0004, meter ? 1.5 * meter.resolution : 0);
   const end = off ?? time.length;
@@ -44,7 +44,7 @@ export function analyseLightLoad(readings: Readings, setup: RunSetup<LightLoadPl
     spans.push({ from: time[off] as number, to: time[time.length - 1] as number, label: "off" });
     switchedOff(loads, low, off, { time, columns: log.columns, usual: log.usual }, setup, findings, notes);
   }
-  return { findings, notes, charts: charts(log, spans, nominal, trace.events) };
+  return { findings, notes, charts: charts(log, spans, setup.conditions.nominalOutput, trace.events) };
 }
 
 /** First row from which the output is off for good: three in a row below `limit` after it was on. */
@@ -128,13 +128,13 @@ function bleed(upper: Plateau, log: { time: Float64Array; columns: Readonly<Part
   notes.push({ code: "bleed", message: text });
 }
 
-function charts(log: { readonly time: Float64Array; readonly columns: Readonly<Partial<Record<Role, Float64Array>>> }, spans: NonNullable<ChartSpec["spans"]>, nominal: number, events: Parameters<typeof logCharts>[3]["events"]): ChartSpec[] {
+function charts(log: { readonly time: Float64Array; readonly columns: Readonly<Partial<Record<Role, Float64Array>>> }, spans: NonNullable<ChartSpec["spans"]>, nominal: number | undefined, events: Parameters<typeof logCharts>[3]["events"]): ChartSpec[] {
   return logCharts(
     log.time,
     log.columns,
     [
       { id: "current", title: "Load and battery current", label: "Current", unit: "A", roles: [["outputCurrent", "load", 1], ["batteryCurrent", "battery", 0]], claims: [{ characteristic: "standby.auto-off-current", axis: "y" }] },
-      { id: "voltage", title: `Output volts, nominal ${q(nominal, "V")}`, label: "Voltage", unit: "V", roles: [["outputVoltage", "output", 1]] },
+      { id: "voltage", title: nominal ? `Output volts, nominal ${q(nominal, "V")}` : "Output volts", label: "Voltage", unit: "V", roles: [["outputVoltage", "output", 1]] },
     ],
     { spans, events },
   );

@@ -1,5 +1,5 @@
 import { formatDuration, formatQuantity } from "../../quantities";
-import { AT_REST, type Seen } from "../guided";
+import { AT_REST, LiveOutput, type Seen } from "../guided";
 import type { Figure, Guide, GuideStep, LiveEvent, LogRow, RunSetup } from "../shape";
 import { ladder, type LightLoadPlan } from "./plan";
 
@@ -17,20 +17,23 @@ export class LightLoadGuide implements Guide {
   private held = false;
   private readonly plan: LightLoadPlan;
 
-  constructor(private readonly setup: RunSetup<LightLoadPlan>) {
+  private readonly output: LiveOutput;
+
+  constructor(setup: RunSetup<LightLoadPlan>) {
     if (!setup.plan) throw new Error("internal: a light-load run is led by its plan");
     this.plan = setup.plan;
     this.loads = ladder(setup.plan);
+    this.output = new LiveOutput(setup.conditions.nominalOutput);
   }
 
   push(row: LogRow): GuideStep {
     const { plan } = this;
     const time = row.time as number;
     if (Number.isNaN(this.since)) this.since = time;
-    const nominal = this.setup.conditions.nominalOutput ?? 5;
     const volts = row.outputVoltage ?? NaN;
-    if (volts > 0.5 * nominal) this.held = true;
-    this.off = this.held && volts < 0.5 * nominal ? this.off + 1 : 0;
+    const level = this.output.see(volts);
+    if (volts > 0.5 * level) this.held = true;
+    this.off = this.held && volts < 0.5 * level ? this.off + 1 : 0;
     if (this.off >= 2) this.offAt ??= time;
     const last = this.at === this.loads.length - 1;
     if (this.offAt === null && !last && time - this.since >= plan.dwell) {

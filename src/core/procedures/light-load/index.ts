@@ -68,7 +68,7 @@ export const lightLoad: BenchProcedure<LightLoadPlan> = {
     derived: [],
   },
   asks: [
-    { condition: "nominalOutput", label: "Nominal output", unit: "V", required: false, first: 5, claim: "boost.no-load-voltage", aboveZero: true },
+    { condition: "nominalOutput", label: "Nominal output", unit: "V", required: false, claim: "boost.no-load-voltage", aboveZero: true },
     { condition: "usableCapacity", label: "Usable capacity of the cell", unit: "Ah", required: false, aboveZero: true },
   ],
   measures: ["standby.auto-off-current", "standby.auto-off-delay"],

@@ -113,6 +113,8 @@ function columnFindings(column: SweepColumn, setup: RunSetup<SweepPlan>, at: Con
   const idle = steady.find((p) => isNoLoad(p.outputI.value, setup)) ?? null;
   if (idle) out.push(finding("boost.no-load-voltage", "V", idle.outputV, conditions, [idle]));
   out.push(...peak(inBand, conditions));
+  // Without a nominal output there is no band: nothing was held, and nothing fell.
+  if (!nominal) return out;
   const { held, fell } = columnLimits(column);
   if (held) {
     const counted = inBand.filter((p) => p.efficiency !== null && p.outputI.value >= LIGHT_SHARE * held.outputI.value);

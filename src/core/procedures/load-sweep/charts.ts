@@ -1,4 +1,4 @@
-import { formatQuantity, highest, lowest } from "../../quantities";
+import { formatQuantity, highest, lowest, median } from "../../quantities";
 import type { ChartSpec, RunSetup } from "../shape";
 import { efficiencyAt, type LossModel } from "./loss-model";
 import { regulationBand, type SweepColumn, type SweepPoint } from "./points";
@@ -16,7 +16,7 @@ function curveLoads(points: readonly SweepPoint[]): number[] {
 
 /** Efficiency and output volts against load, a series a battery voltage. */
 export function sweepCharts(columns: readonly (SweepColumn & { readonly model: LossModel | null })[], setup: RunSetup): ChartSpec[] {
-  const nominal = setup.conditions.nominalOutput ?? 5;
+  const { nominalOutput } = setup.conditions;
   const band = regulationBand(setup);
   const x = { label: "Load current", unit: "A" as const };
   const all = (c: SweepColumn) => [...c.points, ...c.leftOut];
@@ -36,7 +36,7 @@ export function sweepCharts(columns: readonly (SweepColumn & { readonly model: L
         label: label(c),
         tone,
         points: all(c).flatMap((p) => (p.efficiency ? [{ x: p.outputI.value, y: p.efficiency.value, id: p.id, state: state(p) }] : [])),
-        ...(c.model ? { fit: curveLoads(c.points).map((amps) => ({ x: amps, y: efficiencyAt(c.model as LossModel, amps, nominal) })) } : {}),
+        ...(c.model ? { fit: curveLoads(c.points).map((amps) => ({ x: amps, y: efficiencyAt(c.model as LossModel, amps, nominalOutput ?? median(c.points.map((p) => p.outputV.value))) })) } : {}),
       })),
     },
     {

@@ -83,6 +83,7 @@ function expectedAt(point: Point, setup: RunSetup<SweepPlan>, earlier: readonly 
   const proposal = nextSweepStep(setup, earlier, corrections);
   const same = proposal.settings.supplyVoltage === set && Math.abs((proposal.expect.outputCurrent ?? -1) - load) < 0.02 * load + 1e-6;
   if (same) return proposal.expect;
-  const nominal = setup.conditions.nominalOutput ?? 5;
+  const nominal = setup.conditions.nominalOutput;
+  if (!nominal) return { batteryVoltage: set, outputCurrent: load };
   return { batteryVoltage: set, outputVoltage: nominal, outputCurrent: load, batteryCurrent: (nominal * load) / (0.85 * set) };
 }

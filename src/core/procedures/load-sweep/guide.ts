@@ -52,7 +52,7 @@ function firstModel(columns: readonly SweepColumn[]): LossModel | null {
 
 /** What the meters should show at a load, from the loss model of this column, else of an earlier one, else a guess. */
 function expectation(battery: number, amps: number, setup: RunSetup<SweepPlan>, columns: readonly SweepColumn[]): Partial<Record<Role, number>> {
-  const nominal = setup.conditions.nominalOutput ?? 5;
+  const nominal = setup.conditions.nominalOutput ?? NaN;
   const own = columns.find((c) => c.battery === battery);
   const idle = own?.points.find((p) => p.efficiency === null) ?? columns.flatMap((c) => c.points).find((p) => p.efficiency === null);
   const last = own?.points.filter((p) => p.inBand && p.efficiency !== null).at(-1);
@@ -61,8 +61,8 @@ function expectation(battery: number, amps: number, setup: RunSetup<SweepPlan>, 
   const loss = model ? Math.max(0, lossAt(model, amps)) : amps * volts * (1 / FIRST_GUESS - 1);
   return {
     batteryVoltage: battery,
-    ...(amps === 0 && !model ? {} : { batteryCurrent: (amps * volts + loss) / battery }),
-    outputVoltage: volts,
+    ...((amps === 0 && !model) || Number.isNaN(volts) ? {} : { batteryCurrent: (amps * volts + loss) / battery }),
+    ...(Number.isNaN(volts) ? {} : { outputVoltage: volts }),
     outputCurrent: amps,
   };
 }
@@ -93,7 +93,7 @@ export function nextSweepStep(setup: RunSetup<SweepPlan>, points: readonly Point
         kind: "restart",
         text: "The output fell out of its band. Take the load off and see whether the output comes back by itself.",
         settings: { supplyVoltage: battery, ...(limit ? { supplyCurrentLimit: limit } : {}), load: { mode: "current", value: 0 } },
-        expect: { batteryVoltage: battery, outputVoltage: setup.conditions.nominalOutput ?? 5, outputCurrent: 0 },
+        expect: { batteryVoltage: battery, ...(setup.conditions.nominalOutput ? { outputVoltage: setup.conditions.nominalOutput } : {}), outputCurrent: 0 },
         column: columnName(battery),
         progress,
       };

@@ -1,5 +1,5 @@
 import { formatDuration, formatQuantity } from "../../quantities";
-import { AT_REST, type Seen } from "../guided";
+import { AT_REST, LiveOutput, type Seen } from "../guided";
 import type { BenchSettings, Figure, Guide, GuideStep, LiveEvent, LogRow, RunSetup } from "../shape";
 import { limitOf, overloadSeconds, type OverloadPlan } from "./plan";
 
@@ -21,14 +21,16 @@ export class OverloadGuide implements Guide {
   private shorts = 0;
   private dead = false;
   private readonly plan: OverloadPlan;
-  private readonly limit: number;
+  private readonly output: LiveOutput;
+  private readonly share: number;
   private readonly supply: number;
 
   constructor(setup: RunSetup<OverloadPlan>) {
     this.supply = limitOf(setup);
     if (!setup.plan) throw new Error("internal: an overload is led by its plan");
     this.plan = setup.plan;
-    this.limit = (setup.conditions.nominalOutput ?? 5) * (1 - (setup.conditions.regulationBand ?? 0.05));
+    this.output = new LiveOutput(setup.conditions.nominalOutput);
+    this.share = 1 - (setup.conditions.regulationBand ?? 0.05);
   }
 
   push(row: LogRow): GuideStep {
@@ -47,7 +49,7 @@ export class OverloadGuide implements Guide {
   private next(time: number, volts: number): GuideStep["mark"] {
     const { plan } = this;
     const waited = time - this.since;
-    const inside = volts >= this.limit;
+    const inside = volts >= this.share * this.output.see(volts);
     this.fell = inside ? 0 : this.fell + 1;
     this.up = inside ? this.up + 1 : 0;
     switch (this.stage) {
@@ -159,14 +161,16 @@ export class OverloadSeen implements Seen {
   private peak = 0;
   private held = 0;
   private phase = "";
-  private readonly limit: number;
+  private readonly output: LiveOutput;
+  private readonly share: number;
 
   constructor(setup: RunSetup<OverloadPlan>) {
-    this.limit = (setup.conditions.nominalOutput ?? 5) * (1 - (setup.conditions.regulationBand ?? 0.05));
+    this.output = new LiveOutput(setup.conditions.nominalOutput);
+    this.share = 1 - (setup.conditions.regulationBand ?? 0.05);
   }
   push(row: LogRow, step: GuideStep): readonly LiveEvent[] {
     this.peak = Math.max(this.peak, row.batteryCurrent ?? 0);
-    if ((row.outputVoltage ?? 0) >= this.limit) this.held = Math.max(this.held, row.outputCurrent ?? 0);
+    if ((row.outputVoltage ?? 0) >= this.share * this.output.see(row.outputVoltage ?? 0)) this.held = Math.max(this.held, row.outputCurrent ?? 0);
     const before = this.phase;
     this.phase = step.phase;
     return before === "raising the load" && step.phase === "recovering" ? [{ kind: "cut-back", time: row.time as number, message: "The output has fallen: it limits, or it tripped." }] : [];

@@ -79,7 +79,7 @@ export const overload: BenchProcedure<OverloadPlan> = {
     derived: [],
   },
   asks: [
-    { condition: "nominalOutput", label: "Nominal output", unit: "V", required: false, first: 5, claim: "boost.no-load-voltage", aboveZero: true },
+    { condition: "nominalOutput", label: "Nominal output", unit: "V", required: false, claim: "boost.no-load-voltage", aboveZero: true },
     { condition: "supplyCurrentLimit", label: "Limit of the supply", unit: "A", required: true, aboveZero: true },
   ],
   measures: ["protect.over-current", "protect.short-current", "protect.short-peak", "protect.short-present", "protect.short-recovery"],

@@ -88,18 +88,19 @@ export function overloadRemarks(setup: RunSetup<OverloadPlan>): PlanRemark[] {
   if (!plan) return [];
   const q = formatQuantity;
   const out: PlanRemark[] = [];
-  const nominal = conditions.nominalOutput ?? 5;
+  const nominal = conditions.nominalOutput;
   const limit = limitOf(setup);
   if (plan.most <= plan.from) out.push({ severity: "refused", text: "The highest load is not above the first." });
+  if (!nominal) out.push({ severity: "care", text: "No nominal output is stated: the output is taken to have fallen once it is 5 % below what it stood at with no load." });
   if (plan.claimedTrip !== null) {
-    const needs = supplyFor(plan.claimedTrip, nominal, plan.battery);
+    const needs = nominal ? supplyFor(plan.claimedTrip, nominal, plan.battery) : NaN;
     if (needs > limit)
       out.push({
         severity: "care",
         text: `Not a fair test of the claimed trip: at ${q(plan.claimedTrip, "A")} of load the module draws about ${q(needs, "A", { digits: 2 })}, more than the supply's limit of ${q(limit, "A")}. The supply gives up first, and a short that only the supply limits will say nothing about the module. Raise the limit, as far as wiring and maker allow.`,
       });
     if (plan.most < 1.05 * plan.claimedTrip) out.push({ severity: "care", text: `The loads end at ${q(plan.most, "A")}, before the claimed trip at ${q(plan.claimedTrip, "A")} with its tolerance.` });
-  } else if (supplyFor(plan.most, nominal, plan.battery) > limit) out.push({ severity: "care", text: `The supply's limit of ${q(limit, "A")} may be reached before ${q(plan.most, "A")} of load: what happens there would be the supply's doing.` });
+  } else if (nominal && supplyFor(plan.most, nominal, plan.battery) > limit) out.push({ severity: "care", text: `The supply's limit of ${q(limit, "A")} may be reached before ${q(plan.most, "A")} of load: what happens there would be the supply's doing.` });
   if (plan.shorts) out.push({ severity: "fine", text: `Each short takes at most ${q(limit * plan.battery, "W", { digits: 2 })} from the supply, for ${formatDuration(plan.shortSeconds)}.` });
   out.push({ severity: "fine", text: `It takes about ${formatDuration(Math.ceil(overloadSeconds(plan) / 60) * 60)}.` });
   const rank = { refused: 0, care: 1, fine: 2 };

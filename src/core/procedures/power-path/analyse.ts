@@ -26,9 +26,11 @@ export function analysePath(readings: Readings, setup: RunSetup<PathPlan>): Anal
   const findings: Finding[] = [];
   const notes: Note[] = [];
   const stretches = stretchesOf(time, columns, trace.events);
-  const nominal = setup.conditions.nominalOutput ?? 5;
+  const nominal = setup.conditions.nominalOutput;
+  // Where nobody stated one, out of band is away from what the output itself settles at.
+  const level = nominal ?? median(finite(volts, 0, volts.length));
   const share = setup.conditions.regulationBand ?? 0.05;
-  const band = { low: nominal * (1 - share), high: nominal * (1 + share) };
+  const band = { low: level * (1 - share), high: level * (1 + share) };
   outputFindings(volts, stretches, setup, findings);
   const events = stretches.filter((s) => s.event);
   const seen = events.flatMap((s) => handOver(time, columns, s, band) ?? []);
@@ -154,12 +156,12 @@ function ends(time: Float64Array, cell: Float64Array, last: { readonly load: num
   );
 }
 
-function charts(time: Float64Array, c: CleanColumns, spans: NonNullable<ChartSpec["spans"]>, events: readonly TraceEvent[], band: { readonly low: number; readonly high: number }, nominal: number): ChartSpec[] {
+function charts(time: Float64Array, c: CleanColumns, spans: NonNullable<ChartSpec["spans"]>, events: readonly TraceEvent[], band: { readonly low: number; readonly high: number }, nominal: number | undefined): ChartSpec[] {
   return logCharts(
     time,
     c,
     [
-      { id: "output", title: `Output volts, nominal ${q(nominal, "V")}`, label: "Voltage", unit: "V", roles: [["outputVoltage", "output", 1]], band: { ...band, label: "regulation band" } },
+      { id: "output", title: nominal ? `Output volts, nominal ${q(nominal, "V")}` : "Output volts", label: "Voltage", unit: "V", roles: [["outputVoltage", "output", 1]], band: { ...band, label: "regulation band" } },
       { id: "current", title: "Input, cell and load current", label: "Current", unit: "A", roles: [["inputCurrent", "input", 2], ["cellCurrent", "cell", 0], ["outputCurrent", "load", 1]] },
       { id: "voltage", title: "Input and cell volts", label: "Voltage", unit: "V", roles: [["inputVoltage", "input", 2], ["cellVoltage", "cell", 0]] },
     ],

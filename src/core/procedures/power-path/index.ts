@@ -44,7 +44,7 @@ export const powerPath: BenchProcedure<PathPlan> = {
     ],
     derived: [],
   },
-  asks: [{ condition: "nominalOutput", label: "Nominal output", unit: "V", required: false, first: 5, claim: "boost.no-load-voltage", aboveZero: true }],
+  asks: [{ condition: "nominalOutput", label: "Nominal output", unit: "V", required: false, claim: "boost.no-load-voltage", aboveZero: true }],
   measures: ["path.output-voltage", "path.dip", "path.overshoot", "path.handover-time", "path.charge-current", "path.input-current", "path.finishes-under-load"],
   plan: planPath,
   fields: PATH_FIELDS,

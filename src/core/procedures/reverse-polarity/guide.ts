@@ -5,25 +5,27 @@ import { isReversed, readingOfPoint, stagesOf } from "./stages";
 
 const q = formatQuantity;
 
+const known = (outputVoltage: number | undefined): Proposal["expect"] => (outputVoltage === undefined ? {} : { outputVoltage });
+
 /** The next of the five readings; a reversal waits for a confirmation each time. */
 export function nextReverseStep(setup: RunSetup<ReversePlan>, points: readonly Point[], corrections: Corrections): Proposal {
   const { plan, conditions } = setup;
   if (!plan) throw new Error("internal: an imported table has no next step");
   const s = stagesOf(points, corrections);
-  const nominal = conditions.nominalOutput ?? 5;
+  const nominal = conditions.nominalOutput;
   const forwards = (load: number): PointSettings => ({ supplyVoltage: plan.battery, ...(conditions.supplyCurrentLimit ? { supplyCurrentLimit: conditions.supplyCurrentLimit } : {}), load: { mode: "current", value: load } });
   const taken = [s.before.noLoad, s.before.load, s.after.noLoad, s.after.load].filter(Boolean).length + s.reversed.length;
   const progress = { taken, of: 4 + Math.max(plan.repeats, s.reversed.length) };
   const expected = (like: Point | null, load: number) => ({
     batteryVoltage: plan.battery,
-    outputVoltage: (like && readingOfPoint(like, "outputVoltage")) ?? nominal,
+    ...known((like && readingOfPoint(like, "outputVoltage")) ?? nominal),
     outputCurrent: load,
     ...(like ? { batteryCurrent: readingOfPoint(like, "batteryCurrent") ?? 0 } : {}),
   });
   const step = (text: string, settings: PointSettings, expect: Proposal["expect"], more: Partial<Proposal> = {}): Proposal => ({ kind: "point", text, settings, expect, progress, ...more });
 
   if (!s.before.noLoad) return step(`Set the supply to ${q(plan.battery, "V")}, the right way round, and leave the output unloaded: how the board is now.`, forwards(0), expected(null, 0));
-  if (!s.before.load) return step(`Load it with ${q(plan.load, "A")}.`, forwards(plan.load), { ...expected(null, plan.load), batteryCurrent: (nominal * plan.load) / (0.88 * plan.battery) });
+  if (!s.before.load) return step(`Load it with ${q(plan.load, "A")}.`, forwards(plan.load), { ...expected(null, plan.load), ...(nominal ? { batteryCurrent: (nominal * plan.load) / (0.88 * plan.battery) } : {}) });
   if (s.reversed.length < plan.repeats) {
     const again = s.reversed.length > 0 ? ` This is reversal ${s.reversed.length + 1} of ${plan.repeats}.` : "";
     return step(

@@ -1,6 +1,6 @@
 import { formatDuration, formatQuantity, median, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
 import { finite, indexAt } from "../../traces";
-import { cleanLog, logCharts } from "../guided";
+import { cleanLog, logCharts, outputLevel } from "../guided";
 import { logFinding, meterReading } from "../log-reading";
 import type { Analysis, Finding, Note, Readings, RunSetup, TraceEvent, Unfairness } from "../shape";
 import { STANDBY_STATES, type StandbyPlan } from "./plan";
@@ -194,7 +194,7 @@ function undisturbed(time: Float64Array, amps: Float64Array, volts: Float64Array
 /** When an output that should be on goes off within a stretch, s; null where it stays on or is not logged. */
 function goesOff(time: Float64Array, output: Float64Array | undefined, part: Stretch, setup: RunSetup<StandbyPlan>): number | null {
   if (!output) return null;
-  const limit = 0.5 * (setup.conditions.nominalOutput ?? 5);
+  const limit = 0.5 * outputLevel(setup.conditions.nominalOutput, output);
   let below = 0;
   for (let k = indexAt(time, part.from); k < time.length && (time[k] as number) <= part.to; k++) {
     const v = output[k] as number;

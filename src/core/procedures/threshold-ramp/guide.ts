@@ -1,6 +1,6 @@
 import { accuracyAt } from "../../instruments";
 import { formatQuantity, median } from "../../quantities";
-import { AT_REST } from "../guided";
+import { AT_REST, LiveOutput } from "../guided";
 import type { BenchSettings, Guide, GuideStep, LogRow, RunSetup } from "../shape";
 import { NEAR, rampSeconds, type RampPlan } from "./plan";
 
@@ -27,10 +27,12 @@ export class RampGuide implements Guide {
   private cutAt = NaN;
   private text = "";
   private readonly plan: RampPlan;
+  private readonly output: LiveOutput;
 
   constructor(private readonly setup: RunSetup<RampPlan>) {
     if (!setup.plan) throw new Error("internal: a ramp is led by its plan");
     this.plan = setup.plan;
+    this.output = new LiveOutput(setup.conditions.nominalOutput);
   }
 
   private get down(): boolean {
@@ -60,6 +62,7 @@ export class RampGuide implements Guide {
   private next(time: number, volts: number, amps: number, output: number | undefined): GuideStep["mark"] {
     const { plan, down } = this;
     const waited = time - this.since;
+    const level = this.output.see(output ?? NaN);
     switch (this.stage) {
       case "settle":
         if (Number.isFinite(amps)) this.first.push(amps);
@@ -103,7 +106,7 @@ export class RampGuide implements Guide {
         return;
       case "unloaded":
         if (waited < WAKE) return;
-        if ((output ?? 0) > 0.5 * (this.setup.conditions.nominalOutput ?? 5)) {
+        if ((output ?? 0) > 0.5 * level) {
           this.text = "It came back once the load was off. Finish the log.";
           this.stage = "done";
           return;

@@ -108,8 +108,8 @@ export function rampRemarks(setup: RunSetup<RampPlan>): PlanRemark[] {
   if (plan.slow > 0.005) out.push({ severity: "care", text: `${q(1000 * plan.slow, "")} mV a second is fast: 5 or less keeps what the delay adds small.` });
   if (down && plan.load < 0.1) out.push({ severity: "care", text: `A load of ${q(plan.load, "A")} may be so light that the module switches itself off: that would look like a cut. Take 0.1 A or more.` });
   if (plan.groundsJoined && down) out.push({ severity: "care", text: "A protection in the minus wire is by-passed where battery minus and output minus are joined: a cut that does not come would be the wiring's fault. Take the earthed meter off, or measure through an insulated one." });
-  const nominal = conditions.nominalOutput ?? 5;
-  const drawn = (nominal * plan.load) / (0.8 * plan.expected);
+  const nominal = conditions.nominalOutput;
+  const drawn = nominal ? (nominal * plan.load) / (0.8 * plan.expected) : NaN;
   if (down && conditions.supplyCurrentLimit && drawn > conditions.supplyCurrentLimit) out.push({ severity: "refused", text: `At the cut the module draws about ${q(drawn, "A", { digits: 2 })}, more than the supply's limit of ${q(conditions.supplyCurrentLimit, "A")}: the output would fall by the supply's doing.` });
   out.push({ severity: "fine", text: `Near the cut the ramp moves ${q(plan.slow * plan.delay, "V", { digits: 2 })} in ${q(plan.delay, "s")}: the reading is corrected by half of it, and the other half stays as uncertainty.` });
   out.push({ severity: "fine", text: `It takes about ${formatDuration(Math.round(rampSeconds(plan) / 60) * 60)}.` });

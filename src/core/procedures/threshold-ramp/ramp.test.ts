@@ -118,7 +118,7 @@ describe("edges", () => {
 });
 
 test("a plan that would test nothing, or without a preload, is refused; a joined ground and a light load are warned of", () => {
-  const with_ = (patch: Partial<RampPlan>) => rampRemarks({ ...PLANNED, plan: { ...(PLANNED.plan as RampPlan), ...patch } });
+  const with_ = (patch: Partial<RampPlan>) => rampRemarks({ ...PLANNED, conditions: { ...PLANNED.conditions, nominalOutput: 5 }, plan: { ...(PLANNED.plan as RampPlan), ...patch } });
   const refused = (patch: Partial<RampPlan>) => with_(patch).filter((r) => r.severity === "refused").map((r) => r.text);
   expect(refused({})).toEqual([]);
   expect(refused({ start: 2.8 })[0]).toMatch(/already past/);
