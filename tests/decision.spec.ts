@@ -105,7 +105,7 @@ test("two sources stand side by side, and a claim that no run was fair to leads 
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Alder 12");
   await expect(page).toHaveURL(/\/prepare$/);
   // Its small supply was what stood in the way: the run is planned with all that the bench's supply gives.
-  await expect(page.getByLabel("Supply current limit to set")).toHaveValue("5");
+  await expect(page.getByLabel("Supply current limit")).toHaveValue("5");
 });
 
 test("the demo's close call: what would settle it is listed with the interval that each would give", async ({ page }) => {

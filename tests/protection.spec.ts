@@ -165,7 +165,7 @@ test("overload: sound meets, unprotected misses, and a supply below the trip mak
   test.setTimeout(150_000);
   await startEmpty(page);
   await board(page, "Heron 25", { "No-load voltage": "5 V ±5 %", "Short-circuit protection": "yes" });
-  await start(page, "Prepare an overload and short", SOUND, { "Limit of the supply": "4", "Load begins at": "1.2" });
+  await start(page, "Prepare an overload and short", SOUND, { "Supply current limit": "4", "Load begins at": "1.2" });
   await page.getByLabel("Bench clock").selectOption("10");
   await expect(page.getByLabel("What happened").getByText("short 1", { exact: true })).toBeVisible({ timeout: 40_000 });
   await toTheEnd(page);
@@ -174,7 +174,7 @@ test("overload: sound meets, unprotected misses, and a supply below the trip mak
   await expect(page.getByText(/3 of 3 shorts survived/)).toBeVisible();
   await back(page);
   await expect(verdictOf(page, "Short-circuit protection").first()).toContainText("meets");
-  await start(page, "Prepare an overload and short", BARE, { "Limit of the supply": "3", "Load begins at": "0.6" });
+  await start(page, "Prepare an overload and short", BARE, { "Supply current limit": "3", "Load begins at": "0.6" });
   await toTheEnd(page);
   await expect(page.getByText(/the supply's own limit: the module limits nothing below it/)).toBeVisible();
   await back(page);
@@ -183,7 +183,7 @@ test("overload: sound meets, unprotected misses, and a supply below the trip mak
   await page.getByRole("link", { name: "Nimbus Bench" }).click();
   await board(page, "Heron 26", { "No-load voltage": "5 V ±5 %", "Over-current": "2.5 A ±10 %", "Short-circuit protection": "yes" });
   await page.getByRole("button", { name: "Prepare an overload and short" }).click();
-  await page.getByLabel("Limit of the supply", { exact: true }).fill("1.5");
+  await page.getByLabel("Supply current limit", { exact: true }).fill("1.5");
   await expect(page.locator('[data-remark="care"]').filter({ hasText: "Not a fair test of the claimed trip" })).toBeVisible();
   await page.getByLabel("The simulated bench").check();
   await page.getByLabel("with this invented module on it").selectOption({ label: BARE });
@@ -193,7 +193,7 @@ test("overload: sound meets, unprotected misses, and a supply below the trip mak
   await back(page);
   await expect(verdictOf(page, "Short-circuit protection").first()).toContainText("not fairly tested");
   await expect(verdictOf(page, "2.5 A ±10 %")).toContainText("not fairly tested");
-  await start(page, "Prepare an overload and short", "Does not live through a short", { "Limit of the supply": "1.5" });
+  await start(page, "Prepare an overload and short", "Does not live through a short", { "Supply current limit": "1.5" });
   await toTheEnd(page);
   await expect(page.getByText(/it did not live through it/)).toBeVisible();
   await back(page);
@@ -260,7 +260,7 @@ test("an overload from a CSV log is marked on its result, and the findings follo
   const rows = [...stretch(4, 0.8, 5, 1.2), ...stretch(4, 1, 5, 1.5), ...stretch(4, 1.2, 5, 1.8), ...stretch(3, 0, 0, 0.001), ...stretch(3, 0.2, 5, 0.3), ...stretch(5, 0.1, 0.04, 0.62), ...stretch(4, 0.2, 5, 0.3)];
   await page.getByRole("link", { name: "Bring the log of an overload and short" }).click();
   await page.getByLabel("CSV to import").setInputFiles({ name: "overload.csv", mimeType: "text/csv", buffer: Buffer.from(["Time (s),Iload (A),Vout (V),Ibat (A)", ...rows.map((r, k) => [(k / 10).toFixed(1), ...r].join(",")), ""].join("\n")) });
-  await page.getByLabel("Limit of the supply").fill("4");
+  await page.getByLabel("Supply current limit").fill("4");
   await page.getByRole("button", { name: /^Import/ }).click();
   await expect(page.getByText("No short is marked in this log.")).toBeVisible();
   await expect(found(page, "Short-circuit protection")).toHaveCount(0);

@@ -1,8 +1,9 @@
 import type { RunId, RunRecord, SampleRecord } from "@/core/files/records";
+import { ofSample } from "@/core/procedures/of-sample";
 import type { BenchProcedure, RunSetup } from "@/core/procedures";
 import type { BoardDossier } from "./board-dossier";
 import { newId, now } from "./door";
-import { record } from "./queries";
+import { ofKind, record } from "./queries";
 import { rigOf, withMeters } from "./rigs";
 import { rulesOf } from "./board-dossier";
 
@@ -12,9 +13,14 @@ export async function preparedRun(procedure: BenchProcedure, dossier: Pick<Board
   const [rig, rules] = await Promise.all([rigOf(board.notebookId), rulesOf(board.notebookId)]);
   if (!rig) throw new Error("internal: the notebook has no rig");
   const configuration = { ...(sample.output ? { output: sample.output } : {}), ...(sample.configuration ? { words: sample.configuration } : {}) };
-  const planned = procedure.plan({ claims, functions: board.functions, rules, rig: { ...rig, drawer: [] }, configuration });
+  const needs = await ofKind(board.notebookId, "need");
+  const wanted = needs.flatMap((n) => n.requirements.flatMap((r) => (r.kind === "quantity" ? [r.reading.characteristic] : [])));
+  const planned = procedure.plan({ claims, wanted, functions: board.functions, rules, rig: { ...rig, drawer: [] }, configuration });
   if (!planned.ok) throw new Error(planned.error);
   const at = now();
+  // What the supplies of the bench give at most; the rig holds the limit that is set.
+  const supplies = (await ofKind(board.notebookId, "instrument")).flatMap((i) => (i.device === "supply" && i.limit ? [i.limit] : []));
+  const supplyMaximum = Math.max(rig.supplyCurrentLimit, ...supplies);
   return {
     kind: "run",
     id: newId() as RunId,
@@ -28,7 +34,7 @@ export async function preparedRun(procedure: BenchProcedure, dossier: Pick<Board
     startUtc: at,
     zone: Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC",
     state: "prepared",
-    setup: { ...withMeters(patch(planned.value, rig.supplyCurrentLimit), rig), ...(rig.offsets && !procedure.measures.includes("meter.offset") ? { offsets: rig.offsets } : {}) },
+    setup: { ...withMeters(patch(ofSample(planned.value, sample), supplyMaximum), rig), ...(rig.offsets && !procedure.measures.includes("meter.offset") ? { offsets: rig.offsets } : {}) },
     pinned: pinnedOn(sample, at),
     source: { kind: "typed" },
   };

@@ -1,5 +1,5 @@
 /** What claims say of a quantity, for plans. */
-import { highest } from "../quantities";
+import { highest, lowest } from "../quantities";
 import { limitBounds, type Claim } from "../claims";
 import type { PlanContext } from "./shape";
 
@@ -20,6 +20,14 @@ export function highestClaimed(claims: readonly Claim[], name: string, houseTole
     }),
   );
   return numbers.length ? highest(numbers) : null;
+}
+
+/** The smallest number that any claim gives as what is reached at least or nominally; null where none does. */
+export function smallestClaimed(claims: readonly Claim[], name: string): number | null {
+  const numbers = claims.flatMap((c) =>
+    c.readings.flatMap(({ characteristic, limit }) => (characteristic !== name ? [] : limit.kind === "nominal" ? [limit.nominal] : limit.kind === "at-least" || limit.kind === "from-to" ? [limit.low] : [])),
+  );
+  return numbers.length ? lowest(numbers) : null;
 }
 
 /** The nominal output in V: the setting of an adjustable output, else the claim's nominal, else the middle of its range. */

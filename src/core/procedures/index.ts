@@ -25,6 +25,7 @@ export * from "./shape";
 export { CONDITION_WORDS } from "./silence";
 export { analyseReadings, withoutOffsets } from "./offsets";
 export { plannedCell, type DrawerEntry } from "./planned-cell";
+export { ofSample } from "./of-sample";
 export { asSaid } from "./as-said";
 export { currentOfSetting } from "./load-setting";
 export { completeRules, GUARDS, HOUSE_RULES, RULE_CHOICES, RULE_TEXTS, SCHOOLS, type Guard, type HouseRules, type NumberRule, type RuleText, type School } from "./house-rules";

@@ -6,7 +6,7 @@
  * points (a load sweep; rest checks days apart), a trace over time (a charge cycle) and answers (a behaviour checklist).
  * What is read, what is found and what happens live stand in files of their own; the contract over them is here.
  */
-import type { BoardFunction } from "../characteristics";
+import type { BoardFunction, ConditionSpecs } from "../characteristics";
 import type { Chemistry } from "../cells";
 import type { Claim } from "../claims";
 import type { Accuracy, PinnedMeter } from "../instruments";
@@ -66,6 +66,8 @@ export interface RunSetup<P = unknown> {
 
 export interface PlanContext {
   readonly claims: readonly Claim[];
+  /** Quantities that the user's needs ask for. */
+  readonly wanted?: readonly string[];
   /** What the board does; absent where nobody said. */
   readonly functions?: readonly BoardFunction[];
   readonly rules: HouseRules;
@@ -229,6 +231,17 @@ export interface Silence {
   readonly otherwise: readonly [code: NotStatedCode, reason: string];
 }
 
+/** What a plan is wanted for: a quantity at a claim's conditions, and why an earlier run of it was not fair. */
+export interface PlanWish<P = unknown> {
+  readonly plan: P;
+  readonly characteristic: string;
+  readonly conditions: ConditionSpecs;
+  /** Codes of the unfairness that it is to mend. */
+  readonly unfair: readonly string[];
+  /** A that the bench's supply gives at most. */
+  readonly supplyMaximum: number;
+}
+
 // ── The contract ────────────────────────────────────────────────────────────────────────────────────────────────────
 
 export interface Procedure<P = unknown> {
@@ -273,6 +286,8 @@ export interface Procedure<P = unknown> {
   remarks?(setup: RunSetup<P>): readonly PlanRemark[];
   /** What else of the plan follows when some of it is changed; the patch among it. */
   follows?(plan: P, patch: Partial<P>): Partial<P>;
+  /** What of the plan has to be so for a quantity to be measured, at a claim's conditions, and for what made it unfair to be mended. */
+  planFor?(wish: PlanWish<P>): Partial<P>;
   /** What of the drawer it takes: single cells, packs, or either; absent where it takes nothing. */
   readonly takes?: "cell" | "pack" | "either";
   /** The set-up for a cell of the drawer. */

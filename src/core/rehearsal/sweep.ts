@@ -18,12 +18,18 @@ export interface RehearsalOptions {
 /** Applies a proposal's settings to the bench. */
 export function applySettings(bench: VirtualBench, settings: Point["settings"]): void {
   bench.setReversed(settings.reversed?.ohms ?? null);
+  const load = () => settings.load && bench.setLoad({ load: settings.load, on: settings.load.value > 0 });
+  if (settings.fromOff) {
+    bench.setSupply({ on: false });
+    load();
+    bench.advance(0.5);
+  }
   bench.setSupply({
     ...(settings.supplyVoltage !== undefined ? { volts: settings.supplyVoltage } : {}),
     ...(settings.supplyCurrentLimit !== undefined ? { limit: settings.supplyCurrentLimit } : {}),
     on: true,
   });
-  if (settings.load) bench.setLoad({ load: settings.load, on: settings.load.value > 0 });
+  load();
 }
 
 /** Reads every meter of the bench as the cells of a point. */

@@ -47,12 +47,14 @@ test("the piece that stands as the claim has it is taken; where none does, what 
   const none = fairRun(reading("boost.max-current", { configuration: { word: "J2 closed" }, output: { at: 12 } }), unmeasured, samples, HOUSE_RULES);
   expect(none?.sampleId).toBeUndefined();
   expect(none?.words.join(" ")).toMatch(/set one to J2 closed, 12.V/);
-  expect(fairRun(reading("boost.max-current"), unmeasured, [], HOUSE_RULES)?.words.join(" ")).toContain("Write a sample down first");
+  expect(fairRun(reading("boost.max-current"), unmeasured, [], HOUSE_RULES)?.words.join(" ")).toContain("Add a sample first");
 });
 
 test("where the supply gave up its limit is raised to all that it gives, and the remedy is repeated", () => {
   const remedy = "Raise the supply's current limit (or shorten the battery leads) and repeat from the last point held.";
-  const run = fairRun(reading("boost.max-current"), { word: "not fairly tested", why: ["The supply gave up."], settle: [remedy] }, samples, HOUSE_RULES);
+  const finding = { characteristic: "boost.max-current", conditions: {}, value: 1, unit: "A", budget: [], points: [], unfair: [{ code: "supply-gave-up", message: "The supply gave up.", remedy, pushes: "low" }] } as const;
+  const judged = [{ finding, word: "not fairly tested", interval: null, limits: null, probability: null, why: [], settle: [remedy], sampleId: "A", sampleName: "A", runId: "r", runTitle: "r" }] as const;
+  const run = fairRun(reading("boost.max-current"), { word: "not fairly tested", why: ["The supply gave up."], settle: [remedy], judged }, samples, HOUSE_RULES);
   const setup = planned(loadSweep);
   const low = { ...setup, conditions: { ...setup.conditions, supplyCurrentLimit: 1 } };
   expect(run?.words).toContain(remedy);
@@ -60,8 +62,10 @@ test("where the supply gave up its limit is raised to all that it gives, and the
   expect(fairRun(reading("boost.max-current"), unmeasured, samples, HOUSE_RULES)?.patch(low, 5).conditions.supplyCurrentLimit).toBe(1);
 });
 
-test("what no plan can set is left to the bench, in words", () => {
+test("the input voltage goes into the plan, the ambient into the conditions, with words to bring the bench there", () => {
   const run = fairRun(reading("charge.cc-current", { inputVoltage: { at: 5 }, ambient: { at: 40 } }), unmeasured, samples, HOUSE_RULES);
   expect(run?.procedure.id).toBe("charge-cycle");
-  expect(run?.words.join(" ")).toMatch(/Set the bench itself to input voltage 5.V and ambient temperature 40.°C/);
+  expect(run?.words.join(" ")).toMatch(/Bring the bench to 40.°C before the start/);
+  const setup = run?.patch({ conditions: {}, instruments: {}, plan: { supplyVoltage: 5.2, cable: 0.1, supplyLimit: 1 } }, 5);
+  expect(setup).toMatchObject({ conditions: { ambientTemperature: 40 }, plan: { supplyVoltage: 5 } });
 });

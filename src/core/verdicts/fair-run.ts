@@ -29,50 +29,47 @@ const BATTERY_ENDS = (spec: ConditionSpec | undefined, rules: HouseRules): reado
 
 type Plan = Readonly<Record<string, unknown>>;
 
-/** A claim's condition as a change of a plan: states to measure, battery volts to sweep or to soak at, volts of the input, the load. */
+const at = (s: ConditionSpec | undefined): number | null => (s && "at" in s ? s.at : s && "from" in s ? (s.from + s.to) / 2 : null);
+
+/** A claim's conditions as a change of a plan, by what plans call them: batteries to sweep, a battery to hold, volts of the input, the load. */
 function planPatch(plan: Plan, conditions: ClaimReading["conditions"], batteries: readonly number[]): Plan {
   const out: Record<string, unknown> = {};
   if (Array.isArray(plan.batteries)) {
     const there = plan.batteries as readonly number[];
     const lacking = batteries.filter((v) => !there.some((b) => meetsCondition("battery", { at: v }, b)));
     if (lacking.length) out.batteries = [...there, ...lacking].sort((a, b) => b - a);
-  } else if (typeof plan.battery === "number" && batteries[0] !== undefined && conditions.battery) out.battery = batteries[0];
-  const word = (s: ConditionSpec | undefined) => (s && "word" in s ? s.word : null);
-  const at = (s: ConditionSpec | undefined) => (s && "at" in s ? s.at : s && "from" in s ? s.from : null);
-  const state = word(conditions.state);
-  if (state && Array.isArray(plan.states) && !plan.states.includes(state)) out.states = [...(plan.states as string[]), state];
-  const input = at(conditions.inputVoltage);
-  if (input !== null && typeof plan.inputVolts === "number") out.inputVolts = input;
-  const load = at(conditions.load);
-  if (load !== null && typeof plan.load === "number") out.load = load;
+  } else if (typeof plan.battery === "number" && conditions.battery) out.battery = at(conditions.battery) ?? plan.battery;
+  for (const [key, value] of [["inputVolts", at(conditions.inputVoltage)], ["load", at(conditions.load)]] as const) if (value !== null && typeof plan[key] === "number") out[key] = value;
   return out;
 }
 
-/** Why a run was not fair that a larger limit of the supply mends. */
-const SUPPLY = /supply|limit of the bench/i;
+/** Codes of an unfairness that a larger limit of the supply mends. */
+const SUPPLY: ReadonlySet<string> = new Set(["supply-gave-up", "supply-limit", "supply-below-trip"]);
 
 /**
- * The run that would make a claim's reading fair, where none has judged it: the procedure that measures its quantity, with the claim's
- * own conditions in the plan, on a piece in the configuration that it names. Null where the claim was judged, or nothing measures it.
+ * The run that would make a claim's reading fair, where none has judged it: the procedure that is made for its quantity, with the claim's
+ * own conditions and the remedy of an unfair run in the plan, on a sample in the configuration that it names. Null where the claim was
+ * judged, or nothing measures it.
  */
-export function fairRun(reading: ClaimReading, verdict: Pick<ReadingVerdict, "word" | "why" | "settle">, samples: readonly FairSample[], rules: HouseRules): FairRun | null {
+export function fairRun(reading: ClaimReading, verdict: Pick<ReadingVerdict, "word" | "why" | "settle"> & Partial<Pick<ReadingVerdict, "judged">>, samples: readonly FairSample[], rules: HouseRules): FairRun | null {
   if (verdict.word !== "not measured" && verdict.word !== "not fairly tested") return null;
-  const measures = PROCEDURES.filter((p) => p.measures.includes(reading.characteristic));
-  const procedure = measures.find((p) => p.id === characteristic(reading.characteristic)?.run) ?? measures[0];
+  const entry = characteristic(reading.characteristic);
+  const procedure = PROCEDURES.find((p) => p.id === entry?.run);
   if (!procedure) return null;
   const { conditions } = reading;
   const wanted = conditions.configuration;
   const fits = (s: FairSample): boolean => (!wanted || meetsCondition("configuration", wanted, s.configuration)) && (!conditions.output || meetsCondition("output", conditions.output, s.output));
   const sample = samples.find(fits);
-  const batteries = characteristic(reading.characteristic)?.at.includes("battery") || conditions.battery ? BATTERY_ENDS(conditions.battery, rules) : [];
-  const raise = verdict.word === "not fairly tested" && verdict.settle.some((s) => SUPPLY.test(s));
+  const batteries = entry?.at.includes("battery") || conditions.battery ? BATTERY_ENDS(conditions.battery, rules) : [];
+  const unfair = [...new Set((verdict.judged ?? []).flatMap((j) => j.finding.unfair.map((u) => u.code)))];
   const named = Object.entries(conditions).flatMap(([name, spec]) => (spec ? [formatSpec(name as ConditionName, spec)] : []));
+  const ambient = at(conditions.ambient);
   const words = [
     `${/^[aeiou]/i.test(procedure.title) ? "An" : "A"} ${procedure.title.toLowerCase()}${sample ? ` of sample ${sample.name}` : ""}${named.length ? ` at ${named.join(", ")}` : batteries.length ? ` at ${batteries.map((v) => formatQuantity(v, "V")).join(" and ")} (our range: the claim names no battery voltage)` : ""}.`,
-    ...(!sample && samples.length && (wanted || conditions.output) ? [`No piece stands so yet: set one to ${[wanted && "word" in wanted ? wanted.word : "", conditions.output && "at" in conditions.output ? formatQuantity(conditions.output.at, "V") : ""].filter(Boolean).join(", ")}, and write it down at the sample first.`] : []),
-    ...(samples.length === 0 ? ["Write a sample down first: a run speaks of one piece."] : []),
+    ...(!sample && samples.length && (wanted || conditions.output) ? [`No sample is set so yet: set one to ${[wanted && "word" in wanted ? wanted.word : "", conditions.output && "at" in conditions.output ? formatQuantity(conditions.output.at, "V") : ""].filter(Boolean).join(", ")}, and change its record first.`] : []),
+    ...(samples.length === 0 ? ["Add a sample first: a run belongs to one sample."] : []),
     ...(verdict.word === "not fairly tested" ? verdict.settle : []),
-    ...(conditions.inputVoltage || conditions.ambient ? [`Set the bench itself to ${[conditions.inputVoltage ? formatSpec("inputVoltage", conditions.inputVoltage) : "", conditions.ambient ? formatSpec("ambient", conditions.ambient) : ""].filter(Boolean).join(" and ")}: the run can't do that for you.`] : []),
+    ...(ambient === null ? [] : [`Bring the bench to ${formatQuantity(ambient, "°C")} before the start: the ambient is logged or stated, not set.`]),
   ];
   return {
     procedure,
@@ -81,11 +78,11 @@ export function fairRun(reading: ClaimReading, verdict: Pick<ReadingVerdict, "wo
     here: atBench(procedure) !== null,
     patch: (setup, supplyMaximum) => {
       const plan = setup.plan as Plan | undefined;
-      const change = plan ? planPatch(plan, conditions, batteries) : {};
-      const ambient = conditions.ambient && "at" in conditions.ambient ? conditions.ambient.at : null;
+      const change = plan ? { ...planPatch(plan, conditions, batteries), ...procedure.planFor?.({ plan, characteristic: reading.characteristic, conditions, unfair, supplyMaximum }) } : {};
+      const raise = unfair.some((code) => SUPPLY.has(code)) && setup.conditions.supplyCurrentLimit !== undefined;
       return {
         ...setup,
-        conditions: { ...setup.conditions, ...(raise && setup.conditions.supplyCurrentLimit !== undefined ? { supplyCurrentLimit: Math.max(setup.conditions.supplyCurrentLimit, supplyMaximum) } : {}), ...(ambient === null ? {} : { ambientTemperature: ambient }) },
+        conditions: { ...setup.conditions, ...(raise ? { supplyCurrentLimit: Math.max(setup.conditions.supplyCurrentLimit ?? 0, supplyMaximum) } : {}), ...(ambient === null ? {} : { ambientTemperature: ambient }) },
         ...(plan ? { plan: { ...plan, ...(procedure.follows?.(plan, change) ?? change) } } : {}),
       };
     },

@@ -72,7 +72,7 @@ export function RigForm({ rig: stored, rigs, inUse, instruments }: { readonly ri
       <div className="flex flex-wrap gap-x-5">
         <NumberField label="Battery leads, both wires" quantity="Ω" value={rig.inputLeadResistance} refuse={notNegative} onValue={field("inputLeadResistance")} />
         <NumberField label="Load leads, both wires" quantity="Ω" value={rig.outputLeadResistance} refuse={notNegative} onValue={field("outputLeadResistance")} />
-        <NumberField label="The supply can give at most" quantity="A" value={rig.supplyCurrentLimit} refuse={(v) => (v > 0 ? null : "Above zero.")} onValue={field("supplyCurrentLimit")} />
+        <NumberField label="Supply current limit" quantity="A" value={rig.supplyCurrentLimit} refuse={(v) => (v > 0 ? null : "Above zero.")} onValue={field("supplyCurrentLimit")} />
       </div>
       <p className="mb-3 max-w-prose text-sm text-pencil">
         Zero leads means that the volts are read at the module&apos;s own terminals (four wires).

@@ -135,7 +135,7 @@ export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
           <NumberField label="Full voltage it goes to" quantity="V" value={plan.fullVoltage} refuse={positive} onValue={field("fullVoltage", (v) => put({ fullVoltage: v }))} />
           <NumberField label="Least input it works from" quantity="V" value={plan.leastInput} refuse={positive} onValue={field("leastInput", (v) => put({ leastInput: v }))} />
           <NumberField label="Supply set to" quantity="V" value={plan.supplyVoltage} refuse={positive} onValue={field("supplyVoltage", (v) => put({ supplyVoltage: v }))} />
-          <NumberField label="Supply gives at most" quantity="A" value={plan.supplyLimit} refuse={positive} onValue={field("supplyLimit", (v) => put({ supplyLimit: v }))} />
+          <NumberField label="Supply current limit" quantity="A" value={plan.supplyLimit} refuse={positive} onValue={field("supplyLimit", (v) => { put({ supplyLimit: v }); setRig((r) => ({ ...r, supplyCurrentLimit: v })); })} />
           <NumberField label="Input cable, there and back" quantity="Ω" value={plan.cable} refuse={notNegative} onValue={field("cable", (v) => put({ cable: v }))} />
           <NumberField label="Ambient" quantity="°C" value={setup.conditions.ambientTemperature ?? 22} onValue={field("ambientTemperature", (v) => condition({ ambientTemperature: v }))} />
           <NumberField label="Part warms by, a watt" quantity="K" value={plan.thermalResistance} refuse={positive} onValue={field("thermalResistance", (v) => put({ thermalResistance: v }))} />

@@ -25,7 +25,7 @@ import { RemarkList } from "./remark-list";
 /** Conditions that a led log may need beside its plan, with what they are called. */
 const CONDITIONS: readonly { readonly key: "nominalOutput" | "usableCapacity" | "cellSelfDischargeCurrent" | "supplyCurrentLimit" | "partLimitTemperature" | "ambientTemperature" | "panelMaximumPower"; readonly label: string; readonly unit: "V" | "Ah" | "A" | "°C" | "W"; readonly low: number; readonly of?: string; readonly optional?: boolean }[] = [
   { key: "nominalOutput", label: "Nominal output", unit: "V", low: 0.5 },
-  { key: "supplyCurrentLimit", label: "Limit of the supply", unit: "A", low: 0.01 },
+  { key: "supplyCurrentLimit", label: "Supply current limit", unit: "A", low: 0.01 },
   { key: "usableCapacity", label: "Usable capacity of the user's cell", unit: "Ah", low: 0.001 },
   { key: "partLimitTemperature", label: "The part may reach at most", unit: "°C", low: 30 },
   { key: "ambientTemperature", label: "Ambient, where none is read", unit: "°C", low: -40, of: "heat-soak" },
@@ -134,7 +134,13 @@ export function LedPrepare({ run, board, rig: storedRig, choices, others, p }: L
               value={setup.conditions[c.key] ?? null}
               optional={c.optional ?? false}
               refuse={(v) => (v >= c.low ? null : "Too small.")}
-              onValue={field(c.key, (v) => setSetup((s) => ({ ...s, conditions: { ...s.conditions, [c.key]: v } as RunConditions })), c.key === "nominalOutput" || c.optional === true)}
+              onValue={field(c.key, (v) => {
+                setSetup((s) => ({ ...s, conditions: { ...s.conditions, [c.key]: v } as RunConditions }));
+                if (c.key === "supplyCurrentLimit") {
+                  setRig((r) => ({ ...r, supplyCurrentLimit: v }));
+                  setTouched(true);
+                }
+              }, c.key === "nominalOutput" || c.optional === true)}
             />
           ))}
         </div>

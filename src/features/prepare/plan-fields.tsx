@@ -3,7 +3,7 @@
 import { useEffect, useState } from "react";
 import { formatQuantity, parseQuantity } from "@/core/quantities";
 import type { RunSetup } from "@/core/procedures";
-import type { SweepPlan } from "@/core/procedures/load-sweep";
+import { supplyNeeds, type SweepPlan } from "@/core/procedures/load-sweep";
 import { fieldText, NumberField } from "@/ui/number-field";
 import { TextField } from "@/ui/quantity-field";
 
@@ -47,9 +47,11 @@ export interface PlanFieldsProps {
   readonly setup: RunSetup<SweepPlan>;
   onSetup(s: RunSetup<SweepPlan>): void;
   onValid(valid: boolean): void;
+  /** The supply's limit is the bench's: a changed one is remembered. */
+  onSupplyLimit(amps: number): void;
 }
 
-export function PlanFields({ setup, onSetup, onValid }: PlanFieldsProps) {
+export function PlanFields({ setup, onSetup, onValid, onSupplyLimit }: PlanFieldsProps) {
   const [bad, setBad] = useState<ReadonlySet<string>>(new Set());
   useEffect(() => onValid(bad.size === 0), [bad, onValid]);
   const plan = setup.plan as SweepPlan;
@@ -64,6 +66,13 @@ export function PlanFields({ setup, onSetup, onValid }: PlanFieldsProps) {
   };
   const withPlan = (change: Partial<SweepPlan>): RunSetup<SweepPlan> => ({ ...setup, plan: { ...plan, ...change } });
   const withConditions = (change: Partial<RunSetup["conditions"]>): RunSetup<SweepPlan> => ({ ...setup, conditions: { ...setup.conditions, ...change } });
+  const needs = supplyNeeds(setup);
+  /** Without a rated load the regulation runs to the highest load held. */
+  const withRated = (v: number | null): RunSetup<SweepPlan> => {
+    const { ratedLoad: _was, ...conditions } = setup.conditions;
+    void _was;
+    return { ...setup, conditions: { ...conditions, ...(v === null ? {} : { ratedLoad: v }) } };
+  };
   const positive = (v: number) => (v > 0 ? null : "It must be above zero.");
   return (
     <>
@@ -72,14 +81,29 @@ export function PlanFields({ setup, onSetup, onValid }: PlanFieldsProps) {
       <div className="flex flex-wrap gap-x-5">
         <NumberField label="Nominal output" quantity="V" value={setup.conditions.nominalOutput ?? null} refuse={positive} onValue={(v) => take("nominal", v, (nominalOutput) => withConditions({ nominalOutput }))} />
         <NumberField label="Regulation band, ±" quantity="1" value={setup.conditions.regulationBand ?? 0.05} refuse={(v) => (v > 0 && v < 0.5 ? null : "Between 0 and 50 %.")} onValue={(v) => take("band", v, (regulationBand) => withConditions({ regulationBand }))} />
-        <NumberField label="Supply current limit to set" quantity="A" value={setup.conditions.supplyCurrentLimit ?? null} refuse={positive} onValue={(v) => take("limit", v, (supplyCurrentLimit) => withConditions({ supplyCurrentLimit }))} />
+        <NumberField
+          label="Supply current limit"
+          quantity="A"
+          value={setup.conditions.supplyCurrentLimit ?? null}
+          refuse={positive}
+          onValue={(v) => {
+            take("limit", v, (supplyCurrentLimit) => withConditions({ supplyCurrentLimit }));
+            if (v !== null) onSupplyLimit(v);
+          }}
+        />
         <NumberField label="Dwell before a point counts" quantity="s" value={plan.dwell} refuse={(v) => (v >= 0 ? null : "Not negative.")} onValue={(v) => take("dwell", v, (dwell) => withPlan({ dwell }))} />
         <NumberField label="Know the highest load within" quantity="A" value={plan.resolution} refuse={positive} onValue={(v) => take("resolution", v, (resolution) => withPlan({ resolution }))} />
+        <NumberField label="Rated load, for the load regulation" quantity="A" optional value={setup.conditions.ratedLoad ?? null} refuse={positive} onValue={(v) => onSetup(withRated(v))} />
         <NumberField label="Part temperature that stops" quantity="°C" value={plan.partLimit} onValue={(v) => take("part", v, (partLimit) => withPlan({ partLimit }))} />
       </div>
       <p className="text-sm text-pencil">
-        {plan.claimedMaximum ? `The highest load that is claimed is ${formatQuantity(plan.claimedMaximum, "A")}; the loads go past it to find the limit.` : "No claim speaks of a highest load; 1 A is assumed."} The supply&apos;s limit leaves room, so that the supply is not what gives up.
+        {plan.claimedMaximum ? `The highest load that is claimed is ${formatQuantity(plan.claimedMaximum, "A")}; the loads go past it to find the limit.` : "No claim names a highest load; 1 A is assumed."}
+        {needs !== null && setup.conditions.supplyCurrentLimit ? (needs <= setup.conditions.supplyCurrentLimit ? ` The sweep draws at most about ${formatQuantity(needs, "A", { digits: 2 })}, which the supply's limit leaves room for.` : ` The sweep may draw ${formatQuantity(needs, "A", { digits: 2 })}, more than the supply's limit.`) : ""}
       </p>
+      <label className="mt-2 inline-flex items-center gap-2">
+        <input type="checkbox" checked={plan.starts === true} onChange={(e) => onSetup(withPlan({ starts: e.target.checked }))} className="size-4 accent-(--copper)" />
+        Also find the highest load that it starts into from off
+      </label>
     </>
   );
 }

@@ -89,7 +89,7 @@ function Prepare({ run, board, rig: storedRig, choices }: Loaded) {
         <p className="max-w-prose text-pencil">{p.summary} What follows was worked out from the claims and the house rules; change what you know better.</p>
       </Section>
       <Section mark="plan" title="Battery voltages and loads">
-        <PlanFields setup={setup} onSetup={setSetup} onValid={setFieldsOk} />
+        <PlanFields setup={setup} onSetup={setSetup} onValid={setFieldsOk} onSupplyLimit={(supplyCurrentLimit) => setRig((r) => ({ ...r, supplyCurrentLimit }))} />
       </Section>
       <Section mark="bench" title="Readings and instruments">
         <fieldset className="mb-4">

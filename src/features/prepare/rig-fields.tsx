@@ -44,7 +44,6 @@ export function RigFields({ rig, choices, onRig }: { rig: RigRecord; choices: re
         <div className="flex flex-wrap gap-x-5">
           <NumberField label="Battery leads, both wires" quantity="Ω" value={rig.inputLeadResistance} refuse={notNegative} onValue={(v) => v !== null && onRig({ ...rig, inputLeadResistance: v })} />
           <NumberField label="Load leads, both wires" quantity="Ω" value={rig.outputLeadResistance} refuse={notNegative} onValue={(v) => v !== null && onRig({ ...rig, outputLeadResistance: v })} />
-          <NumberField label="The supply can give at most" quantity="A" value={rig.supplyCurrentLimit} refuse={(v) => (v > 0 ? null : "Above zero.")} onValue={(v) => v !== null && onRig({ ...rig, supplyCurrentLimit: v })} />
         </div>
         <p className="text-sm text-pencil">Zero leads means that the volts are read at the module&apos;s own terminals (four wires).</p>
       </details>

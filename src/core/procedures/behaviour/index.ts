@@ -1,6 +1,7 @@
 import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "../shape";
 import { PROCEDURE_FACTS } from "../versions";
 import { analyseBehaviour } from "./analyse";
+import { groupOf } from "./items";
 import { BEHAVIOUR_FIELDS, behaviourRemarks, itemsOf, planBehaviour, type BehaviourPlan } from "./plan";
 
 export { ACTIONS } from "./items";
@@ -51,6 +52,11 @@ export const behaviour: BenchProcedure<BehaviourPlan> = {
   record: { roles: [{ role: "batteryVoltage", required: false }], derived: [] },
   asks: [],
   plan: planBehaviour,
+  planFor: ({ plan, conditions, characteristic }) => {
+    const action = conditions.action && "word" in conditions.action ? conditions.action.word : null;
+    const group = characteristic === "behaviour.gauge-step" ? "gauge" : groupOf(action);
+    return group && !plan.groups.includes(group) ? { groups: [...plan.groups, group] } : {};
+  },
   fields: BEHAVIOUR_FIELDS,
   remarks: behaviourRemarks,
   roles: () => ["batteryVoltage"],

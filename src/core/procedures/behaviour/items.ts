@@ -60,5 +60,8 @@ export function itemsFor(functions: readonly BoardFunction[] | null, groups: rea
   });
 }
 
+/** The group in which an action is looked at; null where no checklist knows it. */
+export const groupOf = (action: string | null): Group | null => ROWS.find((r) => r.id === action)?.group ?? null;
+
 /** Every action that a checklist knows by name. */
 export const ACTIONS: readonly string[] = ROWS.map((r) => r.id);

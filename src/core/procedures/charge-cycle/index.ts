@@ -72,6 +72,15 @@ export const chargeCycle: BenchProcedure<ChargePlan> = {
   ],
   measures: chargeMeasures,
   plan: planCharge,
+  planFor: ({ plan, conditions, unfair, supplyMaximum }) => {
+    const input = conditions.inputVoltage;
+    const volts = input && ("at" in input ? input.at : "from" in input ? (input.from + input.to) / 2 : null);
+    return {
+      ...(volts ? { supplyVoltage: volts } : {}),
+      // A stronger supply, and what the cable takes put back at it.
+      ...(unfair.includes("input-sagged") ? { supplyVoltage: (volts || plan.supplyVoltage) + plan.cable, supplyLimit: Math.max(plan.supplyLimit, supplyMaximum) } : {}),
+    };
+  },
   marks: [
     { key: "l", kind: "light", what: "indicator changes" },
     { key: "b", kind: "press", what: "button pressed" },

@@ -72,6 +72,7 @@ export const discharge: BenchProcedure<DischargePlan> = {
   asks: [{ condition: "cellCapacity", label: "Rated capacity of the cell", unit: "Ah", required: false, aboveZero: true }],
   measures: ["cell.capacity", "cell.resistance"],
   plan: planDischarge,
+  planFor: ({ conditions }) => ({ ...(conditions.rate && "at" in conditions.rate ? { rate: conditions.rate.at } : {}), ...(conditions.floor && "at" in conditions.floor ? { floor: conditions.floor.at } : {}) }),
   fields: DISCHARGE_FIELDS,
   remarks: dischargeRemarks,
   follows: followDischarge,

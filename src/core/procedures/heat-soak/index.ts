@@ -50,6 +50,7 @@ export const heatSoak: BenchProcedure<HeatPlan> = {
   ],
   measures: ["heat.steady-temperature", "heat.time-constant", "heat.thermal-resistance", "heat.max-ambient"],
   plan: planHeat,
+  planFor: ({ unfair }) => (unfair.includes("infrared-shiny") ? { thermometer: "probe" } : {}),
   fields: HEAT_FIELDS,
   remarks: heatRemarks,
   roles: () => HEAT_ROLES,

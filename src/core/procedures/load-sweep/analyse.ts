@@ -1,10 +1,10 @@
 import type { Conditions } from "../../characteristics";
-import { budget, divide, exact, expandedUncertainty, fitPolynomial, formatQuantity, highest, lowest, propagate, rectangular, scale, standardUncertainty, subtract, withPart, type Uncertain, type Unit } from "../../quantities";
-import type { Analysis, Corrections, Finding, Note, Readings, RunSetup, Unfairness } from "../shape";
+import { budget, divide, exact, expandedUncertainty, fitPolynomial, formatQuantity, highest, listed, lowest, propagate, scale, standardUncertainty, subtract, withPart, type Uncertain, type Unit } from "../../quantities";
+import type { Analysis, Corrections, Finding, Note, NotStated, Readings, RunSetup, Unfairness } from "../shape";
 import { sweepCharts } from "./charts";
 import { fitLossModel, type LossModel } from "./loss-model";
 import type { SweepPlan } from "./plan";
-import { isNoLoad, sweepColumns, type SweepColumn, type SweepPoint } from "./points";
+import { isNoLoad, LIMIT_SPREAD, sweepColumns, type SweepColumn, type SweepPoint } from "./points";
 
 const DEFAULT_DWELL = 5;
 /** Loads below this share of the highest sustained one do not count for the lowest efficiency. */
@@ -53,16 +53,22 @@ const SUPPLY_REMEDY = "Raise the supply's current limit (or shorten the battery 
 /**
  * Whether the supply may have caused a collapse: seen at the point itself, or, where the module switched off and draws
  * nothing any more, because the load would have needed the supply's whole limit. What the last held load drew grows at
- * least in proportion.
+ * least in proportion. A limit that the battery current was read above is not the supply's, and excuses nothing.
  */
-function supplyFault(fell: SweepPoint, held: SweepPoint | null): "seen" | "needed" | null {
-  if (fell.supplyGaveUp) return "seen";
-  if (!held || fell.supplyLimit === undefined || held.loadSet <= 0 || fell.batteryI.value > 0.1 * held.batteryI.value) return null;
+function supplyFault(fell: SweepPoint, held: SweepPoint | null, belied: ReadonlySet<number>): "seen" | "needed" | null {
+  if (fell.sagged) return "seen";
+  if (fell.supplyLimit === undefined || belied.has(fell.supplyLimit)) return null;
+  if (fell.atLimit) return "seen";
+  if (!held || held.loadSet <= 0 || fell.batteryI.value > 0.1 * held.batteryI.value) return null;
   return (held.batteryI.value * fell.loadSet) / held.loadSet >= 0.98 * fell.supplyLimit ? "needed" : null;
 }
 
-function supplyUnfair(fell: SweepPoint, held: SweepPoint | null): Unfairness[] {
-  const fault = supplyFault(fell, held);
+/** The stated supply limits that battery currents of the run were read above. */
+const beliedLimits = (columns: readonly SweepColumn[]): ReadonlySet<number> =>
+  new Set(columns.flatMap((c) => c.points.flatMap((p) => (p.supplyLimit !== undefined && p.batteryI.value > (1 + LIMIT_SPREAD) * p.supplyLimit ? [p.supplyLimit] : []))));
+
+function supplyUnfair(fell: SweepPoint, held: SweepPoint | null, belied: ReadonlySet<number>): Unfairness[] {
+  const fault = supplyFault(fell, held, belied);
   if (!fault) return [];
   const load = formatQuantity(fell.loadSet, "A");
   return [
@@ -96,15 +102,18 @@ function peak(points: readonly SweepPoint[], conditions: Conditions): Finding[] 
     const difference = subtract(e, p.efficiency as Uncertain);
     return difference.value <= 2 * standardUncertainty(difference);
   });
-  const reach = highest(rivals.map((p) => Math.abs(p.outputI.value - best.outputI.value)));
-  const place = reach > 0 ? withPart(best.outputI, "flat peak", rectangular(reach)) : best.outputI;
+  // Between the points it was not looked for: it lies somewhere between the neighbours of those that may be it.
+  const order = [...loaded].sort((a, b) => a.outputI.value - b.outputI.value);
+  const at = (end: number) => order[Math.min(order.length - 1, Math.max(0, end))]?.outputI.value as number;
+  const places = rivals.map((p) => order.indexOf(p));
+  const [low, high] = [at(lowest(places) - 1), at(highest(places) + 1)];
   return [
     finding("boost.peak-efficiency", "1", e, conditions, [best]),
-    finding("boost.peak-efficiency-current", "A", place, conditions, rivals),
+    finding("boost.peak-efficiency-current", "A", best.outputI, conditions, rivals, high > low ? { bracket: { low, high } } : {}),
   ];
 }
 
-function columnFindings(column: SweepColumn, setup: RunSetup<SweepPlan>, at: Conditions): Finding[] {
+function columnFindings(column: SweepColumn, setup: RunSetup<SweepPlan>, at: Conditions, belied: ReadonlySet<number>): Finding[] {
   const out: Finding[] = [];
   const conditions: Conditions = { battery: column.battery, ...at };
   const nominal = setup.conditions.nominalOutput;
@@ -127,26 +136,35 @@ function columnFindings(column: SweepColumn, setup: RunSetup<SweepPlan>, at: Con
       finding("boost.max-current", "A", held.outputI, conditions, fell ? [held, fell] : [held], {
         ...(fell === null ? { bound: "at-least" as const } : {}),
         ...(bracketed ? { bracket: { low: held.outputI.value, high: collapseCurrent(fell).value } } : {}),
-        unfair: fell ? supplyUnfair(fell, held) : [],
+        unfair: fell ? supplyUnfair(fell, held, belied) : [],
       }),
     );
-    if (idle && nominal)
-      out.push(finding("boost.load-regulation", "1", scale(subtract(idle.outputV, held.outputV), 1 / nominal), conditions, [idle, held]));
+    const rated = ratedPoint(column, held, setup.conditions.ratedLoad);
+    if (idle && rated) out.push(finding("boost.load-regulation", "1", scale(subtract(idle.outputV, rated.volts), 1 / nominal), conditions, [idle, ...rated.points]));
   }
-  if (fell) out.push(finding("boost.collapse-current", "A", collapseCurrent(fell), conditions, [fell], { unfair: supplyUnfair(fell, held) }));
+  if (fell) out.push(finding("boost.collapse-current", "A", collapseCurrent(fell), conditions, [fell], { unfair: supplyUnfair(fell, held, belied) }));
   const resistance = outputResistance(inBand);
   if (resistance) out.push(finding("boost.output-resistance", "Ω", resistance, conditions, inBand));
   const starts = column.points.filter((p) => p.fromOff);
   const started = starts.filter((p) => p.inBand).at(-1);
-  const refused = starts.find((p) => p.fell);
+  const refused = starts.find((p) => !p.inBand && (!started || p.loadSet > started.loadSet));
+  if (!started && refused) out.push(finding("boost.start-current", "A", collapseCurrent(refused), conditions, [refused], { bound: "at-most", unfair: supplyUnfair(refused, null, belied) }));
   if (started)
     out.push(
       finding("boost.start-current", "A", started.outputI, conditions, refused ? [started, refused] : [started], {
         ...(refused ? { bracket: { low: started.outputI.value, high: refused.loadSet } } : { bound: "at-least" as const }),
-        unfair: refused ? supplyUnfair(refused, started) : [],
+        unfair: refused ? supplyUnfair(refused, started, belied) : [],
       }),
     );
   return out;
+}
+
+/** Output volts at the run's rated load, or at the highest load held where none is stated; null where the rated load was not held. */
+function ratedPoint(column: SweepColumn, held: SweepPoint, rated: number | undefined): { volts: Uncertain; points: SweepPoint[] } | null {
+  if (rated === undefined) return { volts: held.outputV, points: [held] };
+  // A load that is set to the rated one may be read a little below it.
+  const near = Math.abs(held.outputI.value - rated) <= 0.01 * rated ? held : null;
+  return near ? { volts: near.outputV, points: [near] } : outputAt(column, rated);
 }
 
 /** Slope of output volts against load current by least squares, sign reversed; null below three loads. */
@@ -186,7 +204,7 @@ function outputAt(column: SweepColumn, amps: number): { volts: Uncertain; points
 }
 
 /** Findings that compare the battery voltages. */
-function acrossColumns(columns: readonly SweepColumn[], setup: RunSetup<SweepPlan>, at: Conditions): Finding[] {
+function acrossColumns(columns: readonly SweepColumn[], setup: RunSetup<SweepPlan>, at: Conditions, belied: ReadonlySet<number>): Finding[] {
   const out: Finding[] = [];
   const nominal = setup.conditions.nominalOutput;
   const limits = columns.map((c) => ({ column: c, ...columnLimits(c) }));
@@ -200,7 +218,7 @@ function acrossColumns(columns: readonly SweepColumn[], setup: RunSetup<SweepPla
       out.push(finding("boost.line-regulation", "1", divide(subtract(high.volts, low.volts), exact(nominal)), at, [...high.points, ...low.points]));
     }
   }
-  const collapsed = limits.filter((l) => l.fell !== null && l.held !== null && supplyFault(l.fell, l.held) === null);
+  const collapsed = limits.filter((l) => l.fell !== null && l.held !== null && supplyFault(l.fell, l.held, belied) === null);
   const reached = collapsed.flatMap((l) => l.column.points.filter((p) => p.inBand && !p.fromOff));
   if (reached.length) {
     const top = reached.reduce((a, b) => (b.batteryI.value > a.batteryI.value ? b : a));
@@ -234,8 +252,19 @@ export function analyseSweep(readings: Readings, setup: RunSetup<SweepPlan>, cor
     ...(setup.conditions.configuration ? { configuration: setup.conditions.configuration } : {}),
   };
   const counted = columns.filter((c) => c.points.length > 0);
-  const findings = [...counted.flatMap((c) => columnFindings(c, setup, at)), ...acrossColumns(counted, setup, at)];
-  return { findings, notes: sweepNotes(columns, readings.points.length, setup, corrections), charts: sweepCharts(columns, setup), columns };
+  const belied = beliedLimits(counted);
+  const findings = [...counted.flatMap((c) => columnFindings(c, setup, at, belied)), ...acrossColumns(counted, setup, at, belied)];
+  return { findings, notStated: notRated(counted, findings, setup, at), notes: sweepNotes(columns, readings.points.length, setup, corrections), charts: sweepCharts(columns, setup), columns };
+}
+
+/** Where the rated load was not held, the regulation to it is not stated. */
+function notRated(columns: readonly SweepColumn[], findings: readonly Finding[], setup: RunSetup, at: Conditions): NotStated[] {
+  const rated = setup.conditions.ratedLoad;
+  if (rated === undefined || !setup.conditions.nominalOutput) return [];
+  const found = new Set(findings.filter((f) => f.characteristic === "boost.load-regulation").map((f) => f.conditions.battery));
+  return columns
+    .filter((c) => !found.has(c.battery) && columnLimits(c).held)
+    .map((c) => ({ characteristic: "boost.load-regulation", conditions: { battery: c.battery, ...at }, code: "did-not-happen", reason: `The rated load of ${formatQuantity(rated, "A")} was not held at ${formatQuantity(c.battery, "V")}.` }));
 }
 
 function sweepNotes(columns: SweepAnalysis["columns"], taken: number, setup: RunSetup<SweepPlan>, corrections: Corrections): Note[] {
@@ -246,7 +275,10 @@ function sweepNotes(columns: SweepAnalysis["columns"], taken: number, setup: Run
     notes.push({ code: "incomplete-points", message: `${taken - usable} of ${taken} points lack one of the four readings and don't count.` });
   if (setup.conditions.nominalOutput === undefined)
     notes.push({ code: "no-nominal", message: "No nominal output is stated: the regulation band, and with it collapse and highest load, can't be told." });
+  for (const limit of beliedLimits(columns)) notes.push({ code: "limit-belied", message: `Battery currents above the stated supply limit of ${formatQuantity(limit, "A")} were read: the supply gives more than that, and its limit excuses no collapse. Correct the limit.` });
   for (const c of columns) {
+    const short = c.points.filter((p) => !p.dwelt && !p.fell && !p.fromOff);
+    if (short.length) notes.push({ code: "not-held", message: `At ${volts(c)} ${short.length === 1 ? "the point" : "the points"} at ${listed(short.map((p) => formatQuantity(p.loadSet, "A")))} did not stand for the dwell: drawn, but not counted as held.`, points: short.map((p) => p.id) });
     const { held, fell } = columnLimits(c);
     if (held && fell && fell.loadSet <= held.outputI.value)
       notes.push({ code: "not-repeatable", message: `At ${volts(c)} the output fell at ${formatQuantity(fell.loadSet, "A")} though it held ${formatQuantity(held.outputI.value, "A")}: the limit moves, most likely with temperature.`, points: [held.id, fell.id] });
@@ -257,7 +289,7 @@ function sweepNotes(columns: SweepAnalysis["columns"], taken: number, setup: Run
         notes.push({ code: "efficiency-over-one", message: `At ${volts(c)} and ${formatQuantity(p.outputI.value, "A")} the efficiency comes to ${formatQuantity(p.efficiency.value, "1", { digits: 4 })}: a reading or the wiring is wrong.`, points: [p.id] });
       if (c.model?.outliers.includes(p.id))
         notes.push({ code: "outlier", message: `At ${volts(c)} and ${formatQuantity(p.outputI.value, "A")} the loss lies off the curve through the other points; look at it again before you trust it.`, points: [p.id] });
-      if (p.supplyGaveUp)
+      if (p.atLimit || p.sagged)
         notes.push({ code: "supply-gave-up", message: `At ${volts(c)} and ${formatQuantity(p.loadSet, "A")} the supply was at its limit or its volts had sagged.`, points: [p.id] });
     }
     for (const p of c.leftOut) notes.push({ code: "left-out", message: `Left out at ${volts(c)}, ${formatQuantity(p.outputI.value, "A")}: ${p.leftOut}.`, points: [p.id] });

@@ -1,6 +1,6 @@
 import { formatQuantity } from "../../quantities";
 import type { Caution, RunSetup, StopRule } from "../shape";
-import type { SweepPlan } from "./plan";
+import { supplyNeeds, type SweepPlan } from "./plan";
 
 export function sweepCautions(setup: RunSetup<SweepPlan>): Caution[] {
   const list: Caution[] = [
@@ -12,10 +12,8 @@ export function sweepCautions(setup: RunSetup<SweepPlan>): Caution[] {
   if (setup.plan?.drawer)
     list.splice(2, 0, { severity: "danger", text: "Power resistors reach well over 100 °C. Stand them on ceramic; let them cool between points." });
   const limit = setup.conditions.supplyCurrentLimit;
-  const top = setup.plan?.loads.at(-1);
-  const low = setup.plan?.batteries.at(-1);
-  const nominal = setup.conditions.nominalOutput;
-  if (limit && top && low && nominal && (nominal * top) / (0.75 * low) > limit * 1.02)
+  const [needs, top, low] = [supplyNeeds(setup), setup.plan?.loads.at(-1), setup.plan?.batteries.at(-1)];
+  if (limit && needs && top && low && needs > limit)
     list.push({
       severity: "care",
       text: `The supply's limit of ${formatQuantity(limit, "A")} may be reached before ${formatQuantity(top, "A")} at ${formatQuantity(low, "V")}: a collapse there would be the supply's, not the module's.`,

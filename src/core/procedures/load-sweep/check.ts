@@ -2,7 +2,7 @@ import { formatQuantity } from "../../quantities";
 import { roleLabel, type Role } from "../roles";
 import type { Corrections, Point, Remark, RunSetup } from "../shape";
 import { nextSweepStep } from "./guide";
-import { batteryShortfall, cellValue, loadSetOf, regulationBand, sweepPoint, supplyLimitOf } from "./points";
+import { atSupplyLimit, batteryShortfall, cellValue, LIMIT_SPREAD, loadSetOf, regulationBand, sweepPoint, supplyLimitOf } from "./points";
 import { pointEfficiency } from "./record";
 import type { SweepPlan } from "./plan";
 
@@ -59,7 +59,9 @@ export function checkSweepPoint(point: Point, setup: RunSetup<SweepPlan>, earlie
   }
   const limit = supplyLimitOf(point, setup);
   const battery = cellValue(point, "batteryCurrent");
-  if (battery !== null && limit !== undefined && battery >= 0.98 * limit)
+  if (battery !== null && limit !== undefined && battery > (1 + LIMIT_SPREAD) * limit)
+    say("limit-belied", "doubt", `Battery current ${q(battery, "A", { digits: 4 })} lies above the supply limit of ${q(limit, "A")} that is stated: the supply gives more. Correct the limit.`, "batteryCurrent");
+  else if (atSupplyLimit(point, setup) && battery !== null && limit !== undefined)
     say("supply-limit", "doubt", `Battery current ${q(battery, "A", { digits: 4 })} is the supply's own limit (${q(limit, "A")}): the supply gives up here, not the module. Raise the limit.`, "batteryCurrent");
   const short = batteryShortfall(point, setup);
   const set = point.settings.supplyVoltage;

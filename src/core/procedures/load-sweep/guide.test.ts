@@ -1,6 +1,6 @@
 import type { Point } from "../shape";
 import { bisect, nextSweepStep, settableLoads } from "./guide";
-import { loadLadder, planSweep } from "./plan";
+import { loadLadder, planSweep, supplyNeeds } from "./plan";
 import { checkSweepPoint } from "./check";
 import { sweepCautions, sweepStopRules } from "./cautions";
 import { sweepWiring } from "./setup";
@@ -20,8 +20,11 @@ describe("the plan", () => {
     expect([...loads].sort((a, b) => a - b)).toEqual(loads);
   });
 
-  test("the supply's limit leaves room at the lowest battery, and a weak supply is cautioned", () => {
-    expect(setup.conditions.supplyCurrentLimit).toBeCloseTo(2.8, 6);
+  test("the supply's limit is the bench's, what the sweep needs is worked out, and a weak supply is cautioned", () => {
+    expect(setup.conditions.supplyCurrentLimit).toBe(RIG.supplyCurrentLimit);
+    // Worked: 5 V and 1.3 A from 3.1 V at 75 %.
+    expect(supplyNeeds(setup)).toBeCloseTo(2.7957, 4);
+    expect(sweepCautions(setup).some((c) => c.text.includes("would be the supply's"))).toBe(false);
     const weak = sweepSetup({ rig: { ...RIG, supplyCurrentLimit: 1 } });
     expect(weak.conditions.supplyCurrentLimit).toBe(1);
     expect(sweepCautions(weak).some((c) => c.text.includes("would be the supply's"))).toBe(true);

@@ -87,7 +87,7 @@ export function nextSweepStep(setup: RunSetup<SweepPlan>, points: readonly Point
   for (const battery of plan.batteries) {
     if (corrections.closed.has(columnName(battery))) continue;
     const column = columns.find((c) => c.battery === battery) ?? { battery, points: [], leftOut: [] };
-    const fellPoint = last && column.points.find((p) => p.id === last.id && p.fell);
+    const fellPoint = last && column.points.find((p) => p.id === last.id && p.fell && !p.fromOff);
     if (fellPoint && !corrections.recoveries.has(fellPoint.id))
       return {
         kind: "restart",
@@ -99,7 +99,18 @@ export function nextSweepStep(setup: RunSetup<SweepPlan>, points: readonly Point
       };
     const { fell } = columnLimits(column);
     const target = nextLoad(plan, ladder, column, fell ? fell.loadSet : null);
-    if (!target) continue;
+    if (!target) {
+      const start = plan.starts ? nextStart(plan, ladder, column) : null;
+      if (!start) continue;
+      return {
+        kind: "point",
+        text: `Supply off. Put ${start.text} on the output, then switch the supply on at ${formatQuantity(battery, "V")}: does the output start?`,
+        settings: { supplyVoltage: battery, ...(limit ? { supplyCurrentLimit: limit } : {}), load: start.load, fromOff: true },
+        expect: {},
+        column: columnName(battery),
+        progress,
+      };
+    }
     const expect = expectation(battery, target.amps, setup, columns);
     const amps = expect.batteryCurrent ?? 0;
     const caution =
@@ -135,4 +146,18 @@ function nextLoad(plan: SweepPlan, ladder: ReturnType<typeof settableLoads>, col
   }
   const highest = dwelt.reduce((m, p) => Math.max(m, p.loadSet), -1);
   return ladder.find((l) => l.amps > highest + Math.max(0.0004, 0.003 * l.amps) && !tried(l.amps)) ?? null;
+}
+
+/**
+ * The next load to start into from off, or null where the highest one is known: first the highest load held, as starting is harder than
+ * holding; where it refuses, the gap down to what started (or to no load) is halved.
+ */
+function nextStart(plan: SweepPlan, ladder: ReturnType<typeof settableLoads>, column: SweepColumn): ReturnType<typeof settableLoads>[number] | null {
+  const { held } = columnLimits(column);
+  if (!held) return null;
+  const tries = column.points.filter((p) => p.fromOff && p.dwelt);
+  const refused = tries.filter((p) => !p.inBand).reduce((m, p) => Math.min(m, p.loadSet), Infinity);
+  const started = tries.filter((p) => p.inBand && p.loadSet < refused).reduce((m, p) => Math.max(m, p.loadSet), 0);
+  if (tries.length === 0) return ladder.find((l) => Math.abs(l.amps - held.loadSet) <= 0.003 * held.loadSet) ?? { amps: held.loadSet, load: { mode: "current", value: Number(held.loadSet.toFixed(4)) }, text: formatQuantity(held.loadSet, "A") };
+  return refused === Infinity ? null : bisect(plan, started, refused);
 }

@@ -9,7 +9,7 @@ import { record } from "./record";
 import { sweepWiring } from "./setup";
 
 export { chooseLoads, type DrawerResistor, type LoadChoice } from "./resistors";
-export { loadLadder, type SweepPlan } from "./plan";
+export { loadLadder, supplyNeeds, type SweepPlan } from "./plan";
 export { analyseSweep } from "./analyse";
 export { efficiencyAt, fitLossModel, lossAt, type LossModel } from "./loss-model";
 
@@ -53,11 +53,12 @@ export const loadSweep: BenchProcedure<SweepPlan> = {
   record,
   asks: [
     { condition: "nominalOutput", label: "Nominal output", unit: "V", required: false, claim: "boost.no-load-voltage", aboveZero: true },
-    { condition: "supplyCurrentLimit", label: "Supply's current limit, if known", unit: "A", required: false, aboveZero: true },
+    { condition: "supplyCurrentLimit", label: "Supply current limit, if known", unit: "A", required: false, aboveZero: true },
     { condition: "inputLeadResistance", label: "Battery leads, both wires", unit: "Ω", required: false, first: 0, aboveZero: false },
     { condition: "outputLeadResistance", label: "Load leads, both wires", unit: "Ω", required: false, first: 0, aboveZero: false },
   ],
   plan: planSweep,
+  planFor: ({ characteristic }) => (characteristic === "boost.start-current" ? { starts: true } : {}),
   wiring: sweepWiring,
   cautions: sweepCautions,
   stopRules: sweepStopRules,

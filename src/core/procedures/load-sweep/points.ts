@@ -27,7 +27,10 @@ export interface SweepPoint {
   readonly fromOff: boolean;
   /** The load that was set, in A: what a collapse is named by, since the current itself falls. */
   readonly loadSet: number;
-  readonly supplyGaveUp: boolean;
+  /** Battery current at the supply's stated limit. */
+  readonly atLimit: boolean;
+  /** Battery volts below what was set by more than the leads explain. */
+  readonly sagged: boolean;
   /** The supply's own limit in force, A, where it is known. */
   readonly supplyLimit: number | undefined;
   readonly leftOut: string | null;
@@ -72,16 +75,18 @@ export function loadSetOf(point: Point, setup: RunSetup): number | null {
 export const supplyLimitOf = (point: Point, setup: RunSetup): number | undefined =>
   point.settings.supplyCurrentLimit ?? setup.conditions.supplyCurrentLimit;
 
-/**
- * Whether the supply rather than the module gave way: battery current at the supply's own limit (within 2 %), or
- * battery volts more than 3 % below what was set after the drop in the input leads.
- */
-export function supplyGaveUp(point: Point, setup: RunSetup): boolean {
+/** Share by which a battery current may lie above the supply's stated limit and still be that limit: the supply's own display is no better. */
+export const LIMIT_SPREAD = 0.03;
+
+/** Whether the battery current is the supply's own limit, within 2 % below and 3 % above; one that lies higher shows another limit than the stated one. */
+export function atSupplyLimit(point: Point, setup: RunSetup): boolean {
   const current = cellValue(point, "batteryCurrent");
   const limit = supplyLimitOf(point, setup);
-  if (current !== null && limit !== undefined && current >= 0.98 * limit) return true;
-  return batteryShortfall(point, setup) > 0.03 * (point.settings.supplyVoltage ?? Infinity);
+  return current !== null && limit !== undefined && current >= 0.98 * limit && current <= (1 + LIMIT_SPREAD) * limit;
 }
+
+/** Whether the supply's volts gave way: more than 3 % below what was set after the drop in the input leads. */
+export const sagged = (point: Point, setup: RunSetup): boolean => batteryShortfall(point, setup) > 0.03 * (point.settings.supplyVoltage ?? Infinity);
 
 /** V by which the battery volts lie below the set voltage beyond what the input leads explain; 0 where unknown. */
 export function batteryShortfall(point: Point, setup: RunSetup): number {
@@ -145,7 +150,8 @@ function makeSweepPoint(point: Point, setup: RunSetup, leftOut: string | null, r
     dwelt: point.dwell === undefined || point.dwell >= requiredDwell - 0.05,
     fromOff: point.settings.fromOff === true,
     loadSet: loadSetOf(point, setup) ?? io.value,
-    supplyGaveUp: supplyGaveUp(point, setup),
+    atLimit: atSupplyLimit(point, setup),
+    sagged: sagged(point, setup),
     supplyLimit: supplyLimitOf(point, setup),
     leftOut,
   };

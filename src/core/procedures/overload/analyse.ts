@@ -78,7 +78,8 @@ function supplyGaveUp(w: Work, from: number, to: number): Unfairness[] {
   const limit = w.setup.conditions.supplyCurrentLimit;
   if (!limit) return [];
   const most = highest(finite(w.battery, from, to));
-  if (most < (1 - OWN_LIMIT) * limit) return [];
+  // A current well above the stated limit shows that the supply gives more: no excuse then.
+  if (most < (1 - OWN_LIMIT) * limit || most > 1.05 * limit) return [];
   return [{ code: "supply-limit", message: `The supply was at its own limit of ${q(limit, "A")} when the output fell: the supply gave up, not the module.`, remedy: "Raise the supply's limit past the claimed trip, as far as the wiring and the maker's limits allow.", pushes: "low" }];
 }
 

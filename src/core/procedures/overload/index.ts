@@ -80,10 +80,11 @@ export const overload: BenchProcedure<OverloadPlan> = {
   },
   asks: [
     { condition: "nominalOutput", label: "Nominal output", unit: "V", required: false, claim: "boost.no-load-voltage", aboveZero: true },
-    { condition: "supplyCurrentLimit", label: "Limit of the supply", unit: "A", required: true, aboveZero: true },
+    { condition: "supplyCurrentLimit", label: "Supply current limit", unit: "A", required: true, aboveZero: true },
   ],
   measures: ["protect.over-current", "protect.short-current", "protect.short-peak", "protect.short-present", "protect.short-recovery"],
   plan: planOverload,
+  planFor: ({ characteristic }) => (characteristic.startsWith("protect.short") ? { shorts: true } : {}),
   fields: OVERLOAD_FIELDS,
   remarks: overloadRemarks,
   roles: () => OVERLOAD_ROLES,

@@ -77,6 +77,7 @@ export const packCharge: BenchProcedure<PackPlan> = {
   asks: [],
   measures: ["behaviour.response", "pack.cutoff-cell-voltage", "pack.current-at-cutoff", "pack.release-cell-voltage", "pack.spread-at-cutoff", "pack.low-cutoff-cell-voltage"],
   plan: planPack,
+  planFor: ({ characteristic }) => (characteristic === "pack.low-cutoff-cell-voltage" || characteristic === "behaviour.response" ? { discharge: true } : {}),
   fields: PACK_FIELDS,
   remarks: packRemarks,
   follows: followPack,

@@ -47,6 +47,13 @@ export const powerPath: BenchProcedure<PathPlan> = {
   asks: [{ condition: "nominalOutput", label: "Nominal output", unit: "V", required: false, claim: "boost.no-load-voltage", aboveZero: true }],
   measures: ["path.output-voltage", "path.dip", "path.overshoot", "path.handover-time", "path.charge-current", "path.input-current", "path.finishes-under-load"],
   plan: planPath,
+  planFor: ({ plan, characteristic, unfair, supplyMaximum }) => ({
+    part: ["path.charge-current", "path.input-current", "path.finishes-under-load"].includes(characteristic) ? "charging" : "hand-over",
+    ...(characteristic === "path.finishes-under-load" ? { toTheEnd: true } : {}),
+    ...(unfair.includes("supply-limit") ? { inputLimit: Math.max(plan.inputLimit, supplyMaximum) } : {}),
+    // What the cable takes at the limit is put back at the supply.
+    ...(unfair.includes("input-sagged") ? { inputVolts: plan.inputVolts + plan.inputCable * plan.inputLimit, inputLimit: Math.max(plan.inputLimit, supplyMaximum) } : {}),
+  }),
   fields: PATH_FIELDS,
   remarks: pathRemarks,
   follows: followPath,

@@ -63,6 +63,7 @@ export const reversePolarity: BenchProcedure<ReversePlan> = {
     { condition: "supplyCurrentLimit", label: "Supply's current limit, if known", unit: "A", required: false, aboveZero: true },
   ],
   plan: planReverse,
+  planFor: ({ plan, unfair }) => (unfair.includes("supply-limit") ? { reverseLimit: 2 * plan.reverseLimit } : {}),
   fields: REVERSE_FIELDS,
   remarks: reverseRemarks,
   roles: () => REVERSE_ROLES,

@@ -4,7 +4,7 @@ import { PROCEDURE_FACTS } from "../versions";
 import { analyseStandby } from "./analyse";
 import { standbyCautions, standbyStopRules, standbyWiring } from "./cautions";
 import { StandbyGuide, StandbySeen } from "./guide";
-import { planStandby, STANDBY_FIELDS, standbyOf, standbyRemarks, STANDBY_ROLES, type StandbyPlan } from "./plan";
+import { planStandby, STANDBY_FIELDS, standbyOf, standbyRemarks, STANDBY_ROLES, type StandbyPlan, type StandbyState } from "./plan";
 
 export { STANDBY_STATES, type StandbyPlan, type StandbyState } from "./plan";
 
@@ -39,6 +39,10 @@ export const standby: BenchProcedure<StandbyPlan> = {
   ],
   measures: ["standby.current", "standby.life"],
   plan: planStandby,
+  planFor: ({ plan, conditions }) => {
+    const state = conditions.state && "word" in conditions.state ? (conditions.state.word as StandbyState) : null;
+    return state && !plan.states.includes(state) ? { states: [...plan.states, state] } : {};
+  },
   fields: STANDBY_FIELDS,
   takes: "cell",
   withCell: standbyOf,

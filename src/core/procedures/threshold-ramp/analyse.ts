@@ -320,6 +320,6 @@ function dropout(r: Ramp, cut: Edge | undefined): void {
   u = withPart(u, "sampling", line ? line.scatter / Math.sqrt(x.length) : rectangular(Math.abs(va - vb) / 2));
   const supply = r.setup.conditions.supplyCurrentLimit;
   const atDrop = median(finite(r.amps, first - 2, first + 3));
-  const unfair: Unfairness[] = supply && atDrop > 0.97 * supply ? [{ code: "supply-limit", message: `The supply was at its limit of ${q(supply, "A")} there.`, remedy: "Raise the supply's limit, or take a smaller load.", pushes: "high" }] : [];
+  const unfair: Unfairness[] = supply && atDrop > 0.97 * supply && atDrop < 1.05 * supply ? [{ code: "supply-limit", message: `The supply was at its limit of ${q(supply, "A")} there.`, remedy: "Raise the supply's limit, or take a smaller load.", pushes: "high" }] : [];
   put(r, "boost.dropout-voltage", u, unfair);
 }

@@ -46,11 +46,16 @@ export const thresholdRamp: BenchProcedure<RampPlan> = {
   },
   asks: [
     { condition: "nominalOutput", label: "Nominal output, for the dropout", unit: "V", required: false, claim: "boost.no-load-voltage", aboveZero: true },
-    { condition: "supplyCurrentLimit", label: "Limit of the supply", unit: "A", required: false, aboveZero: true },
+    { condition: "supplyCurrentLimit", label: "Supply current limit", unit: "A", required: false, aboveZero: true },
     { condition: "inputLeadResistance", label: "Battery leads, both together, if read at their far ends", unit: "Ω", required: false, aboveZero: false },
   ],
   measures: ["protect.over-discharge-present", "protect.over-discharge-voltage", "protect.over-discharge-release", "protect.residual-current", "protect.over-charge-voltage", "protect.over-charge-release", "boost.dropout-voltage"],
   plan: planRamp,
+  planFor: ({ plan, characteristic, unfair }) => ({
+    way: characteristic.startsWith("protect.over-charge") ? "charge" : "discharge",
+    ...(unfair.includes("no-preload") ? { preload: 1.3 * plan.chargeCurrent } : {}),
+    ...(unfair.includes("grounds-joined") ? { groundsJoined: false } : {}),
+  }),
   fields: RAMP_FIELDS,
   remarks: rampRemarks,
   follows: followRamp,
