@@ -2,6 +2,7 @@ import type { RunId, RunRecord, SampleRecord } from "@/core/files/records";
 import { ofSample } from "@/core/procedures/of-sample";
 import type { BenchProcedure, RunSetup } from "@/core/procedures";
 import type { BoardDossier } from "./board-dossier";
+import { highest } from "@/core/quantities";
 import { newId, now } from "./door";
 import { ofKind, record } from "./queries";
 import { rigOf, withMeters } from "./rigs";
@@ -20,7 +21,7 @@ export async function preparedRun(procedure: BenchProcedure, dossier: Pick<Board
   const at = now();
   // What the supplies of the bench give at most; the rig holds the limit that is set.
   const supplies = (await ofKind(board.notebookId, "instrument")).flatMap((i) => (i.device === "supply" && i.limit ? [i.limit] : []));
-  const supplyMaximum = Math.max(rig.supplyCurrentLimit, ...supplies);
+  const supplyMaximum = highest([rig.supplyCurrentLimit, ...supplies]);
   return {
     kind: "run",
     id: newId() as RunId,

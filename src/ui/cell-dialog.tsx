@@ -6,6 +6,7 @@ import type { CellRecord } from "@/core/files/records";
 import { SCHOOLS, type HouseRules, type School } from "@/core/procedures";
 import { Button } from "./button";
 import { Dialog } from "./dialog";
+import { capacityRefusal } from "./capacity";
 import { NumberField } from "./number-field";
 import { TextField } from "./quantity-field";
 
@@ -61,7 +62,7 @@ export function CellDialog({ cell, rules, onClose, onKeep }: CellDialogProps) {
             </select>
           </label>
           <NumberField label="Cells in series (a pack)" quantity="" value={series} refuse={(v) => (Number.isInteger(v) && v >= 1 && v <= 30 ? null : "A whole number from 1 to 30.")} onValue={setSeries} />
-          <NumberField label="Rated capacity" quantity="Ah" value={capacity} refuse={(v) => (v > 0 && v < 1000 ? null : "Above zero.")} onValue={setCapacity} />
+          <NumberField label="Rated capacity" quantity="Ah" value={capacity} refuse={capacityRefusal} onValue={setCapacity} />
           <NumberField label="Its maker allows, × capacity an hour" quantity="" value={limit} refuse={(v) => (v > 0 && v <= 5 ? null : "Between 0 and 5.")} onValue={setLimit} />
         </div>
         {tried && capacity === null ? <p className="text-sm text-misses">It needs a capacity.</p> : null}

@@ -1,26 +1,27 @@
 "use client";
 
 import { useState } from "react";
-import { formatQuantity, parseQuantity, unitSymbol, type Unit } from "@/core/quantities";
+import { exactText, parseQuantity, unitSymbol, type Unit } from "@/core/quantities";
 import { TextField, type TextFieldProps } from "./quantity-field";
 
 export interface NumberFieldProps extends Omit<TextFieldProps, "text" | "onText" | "unit" | "echo" | "error" | "numeric"> {
   readonly quantity: Unit;
   readonly value: number | null;
-  /** Called with what was understood; null while the field is empty or nonsense. */
-  onValue(value: number | null): void;
+  /** Called with what was understood; null while the field is empty (`empty`) or nonsense. */
+  onValue(value: number | null, empty: boolean): void;
   /** Refuses a value that parses but makes no sense here. */
   readonly refuse?: (value: number) => string | null;
   readonly optional?: boolean;
 }
 
-/** A value as it is typed where the unit is printed beside the field: `5`, `20m`, `85`. */
+/** A value as it is typed where the unit is printed beside the field, exactly: `5`, `20m`, `85`, `25 min 00 s`. */
 export function fieldText(value: number, quantity: Unit): string {
   if (value === 0) return "0";
-  const [number = "", unit = ""] = formatQuantity(Number(value.toPrecision(8)), quantity, { digits: 8 }).split("\u00a0");
-  const short = number.includes(".") ? number.replace(/0+$/, "").replace(/\.$/, "") : number;
+  const text = exactText(value, quantity);
   const own = unitSymbol(quantity);
-  return short + (unit.endsWith(own) ? unit.slice(0, unit.length - own.length) : "");
+  if (/ (min|h|d|years)|\d\u00a0(d|years)/.test(text)) return text.replace(/\u00a0/g, " ");
+  const [number = "", unit = ""] = text.split("\u00a0");
+  return number + (unit.endsWith(own) ? unit.slice(0, unit.length - own.length) : unit);
 }
 
 /** A bare number takes the unit printed at the field: per cent where the quantity is a ratio. */
@@ -42,7 +43,7 @@ export function NumberField({ quantity, value, onValue, refuse, optional = false
         setText(t);
         setTouched(true);
         const p = t.trim() === "" ? null : parseQuantity(withPrinted(t, quantity), quantity);
-        onValue(p?.ok && !(refuse?.(p.value.value) ?? null) ? p.value.value : null);
+        onValue(p?.ok && !(refuse?.(p.value.value) ?? null) ? p.value.value : null, p === null);
       }}
       unit={unitSymbol(quantity)}
       echo={touched && parsed?.ok ? parsed.value.echo : undefined}

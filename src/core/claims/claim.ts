@@ -72,14 +72,14 @@ export function limitBounds(limit: Limit, houseTolerance: number): Bounds | null
   }
 }
 
-/** A limit as a short phrase: `5 V ± 2 %`, `at least 1.5 A`, `yes`. */
-export function formatLimit(limit: Limit, unit: Unit): string {
-  const q = (v: number) => formatQuantity(v, unit);
+/** A limit as a short phrase: `5 V ± 2 %`, `at least 1.5 A`, `yes`; numbers rounded, or as `write` has them. */
+export function formatLimit(limit: Limit, unit: Unit, write: (value: number, unit: Unit) => string = formatQuantity): string {
+  const q = (v: number) => write(v, unit);
   switch (limit.kind) {
     case "nominal":
       return limit.tolerance === null
         ? q(limit.nominal)
-        : `${q(limit.nominal)} ± ${limit.tolerance.kind === "relative" ? formatQuantity(limit.tolerance.value, "1") : q(limit.tolerance.value)}`;
+        : `${q(limit.nominal)} ± ${limit.tolerance.kind === "relative" ? write(limit.tolerance.value, "1") : unit === "1" ? String(limit.tolerance.value) : q(limit.tolerance.value)}`;
     case "at-least":
       return `at least ${q(limit.low)}`;
     case "at-most":

@@ -1,8 +1,8 @@
-import { err, formatQuantity, ok, parseQuantity, parseTolerance, type Result, type Unit } from "../quantities";
+import { err, exactText, formatQuantity, ok, parseQuantity, parseTolerance, type Result, type Unit } from "../quantities";
 import type { Characteristic } from "../characteristics";
 import type { ConditionSpec, ConditionName } from "../characteristics";
 import { CONDITION_UNITS } from "../characteristics";
-import type { Limit } from "./claim";
+import { formatLimit, type Limit } from "./claim";
 import { listingPhrase, type Phrase } from "./listing-words";
 
 const AT_LEAST = /^(>=|≥|>|at least|from at least)\s*/i;
@@ -26,14 +26,20 @@ function range(low: string, high: string, unit: Unit): Result<[number, number]> 
   return from.value <= to.value ? ok([from.value, to.value]) : err(`The range runs backwards: ${low.trim()} is above ${high.trim()}.`);
 }
 
-/** Above this a bare number is asked about: modules of this kind have no such value, and a unit was left out. */
-const UNLIKELY: Readonly<Partial<Record<Unit, readonly [above: number, advice: (n: string) => string]>>> = {
-  A: [20, (n) => `${n} mA or ${n} A`],
-  V: [100, (n) => `${n} mV or ${n} V`],
-  W: [200, (n) => `${n} mW or ${n} W`],
-  Ah: [100, (n) => `${n} mAh or ${n} Ah`],
-  "1": [1.5, (n) => `${n} %`],
+/** Above this no module of this kind has such a value, whatever the quantity: a unit was left out. */
+const UNLIKELY: Readonly<Partial<Record<Unit, number>>> = { A: 20, V: 100, W: 200, Ah: 100, "1": 1.5 };
+const ADVICE: Readonly<Partial<Record<Unit, (n: string) => string>>> = {
+  A: (n) => `${n} mA or ${n} A`,
+  V: (n) => `${n} mV or ${n} V`,
+  W: (n) => `${n} mW or ${n} W`,
+  Ah: (n) => `${n} mAh or ${n} Ah`,
+  "1": (n) => `${n} %`,
+  s: (n) => `${n} ms, ${n} s, ${n} min or ${n} h`,
 };
+
+/** Times beyond the usual range of a quantity from which a bare number is asked about: a hundred times off what is common in its middle. */
+const OFF = 10;
+const unlikely = (v: number, c: Pick<Characteristic, "unit" | "usual">): boolean => v > (UNLIKELY[c.unit] ?? Infinity) || (c.usual !== null && v !== 0 && (v > OFF * c.usual[1] || v < c.usual[0] / OFF));
 
 /**
  * Reads a limit as people write it: `5 V ±2 %`, `≥ 1A5`, `at most 150u`, `4.5–5.5 V`, `3A MAX!`, `yes`, `automatic or
@@ -62,7 +68,7 @@ export function parseLimit(text: string, c: Pick<Characteristic, "name" | "kind"
 }
 
 function numericLimit({ text, qualifier }: Phrase, c: Parameters<typeof parseLimit>[1]): Result<Limit> {
-  for (const [pattern, kind] of [[AT_LEAST, "at-least"], [AT_MOST, "at-most"]] as const) if (pattern.test(text)) return oneSided(kind, text.replace(pattern, ""), c.unit);
+  for (const [pattern, kind] of [[AT_LEAST, "at-least"], [AT_MOST, "at-most"]] as const) if (pattern.test(text)) return oneSided(kind, text.replace(pattern, ""), c);
   const way = c.better;
   const most = way === "more" ? "at-least" : "at-most";
   const tolerant = /^(.+?)\s*((?:±|\+\/-|\+-).+)$/.exec(text);
@@ -81,16 +87,16 @@ function numericLimit({ text, qualifier }: Phrase, c: Parameters<typeof parseLim
     if (!DASHED.test(text) || way === null) return ok({ kind: "from-to", low, high });
     return ok(way === "less" ? { kind: "at-most", high } : { kind: "at-least", low: c.unit === "1" ? low : high });
   }
-  if (qualifier !== null) return oneSided(qualifier === "most" ? most : qualifier === "least" ? "at-least" : "nominal", text, c.unit);
-  return oneSided(c.usualLimit === "at-least" || c.usualLimit === "at-most" ? c.usualLimit : "nominal", text, c.unit);
+  if (qualifier !== null) return oneSided(qualifier === "most" ? most : qualifier === "least" ? "at-least" : "nominal", text, c);
+  return oneSided(c.usualLimit === "at-least" || c.usualLimit === "at-most" ? c.usualLimit : "nominal", text, c);
 }
 
 /** A limit of one number. */
-function oneSided(kind: "at-least" | "at-most" | "nominal", text: string, unit: Unit): Result<Limit> {
-  const v = number(text, unit);
+function oneSided(kind: "at-least" | "at-most" | "nominal", text: string, c: Pick<Characteristic, "unit" | "usual">): Result<Limit> {
+  const v = number(text, c.unit);
   if (!v.ok) return v;
-  const unlikely = /^[\d.,\s]+$/.test(text) ? UNLIKELY[unit] : undefined;
-  if (unlikely && v.value > unlikely[0]) return err(`“${text.trim()}” would be ${formatQuantity(v.value, unit)}. Type the unit with it: ${unlikely[1](text.trim())}.`);
+  const bare = /^[\d.,\s]+$/.test(text) ? text.trim() : null;
+  if (bare !== null && unlikely(v.value, c)) return err(`“${bare}” would be ${formatQuantity(v.value, c.unit)}. Type the unit with it: ${(ADVICE[c.unit] ?? ((n: string) => `${n} ${c.unit}`))(bare)}.`);
   if (kind === "at-least") return ok({ kind, low: v.value });
   return ok(kind === "at-most" ? { kind, high: v.value } : { kind, nominal: v.value, tolerance: null });
 }
@@ -108,4 +114,18 @@ export function parseConditionSpec(text: string, name: ConditionName): Result<Co
   }
   const v = number(t, unit);
   return v.ok ? ok({ at: v.value }) : v;
+}
+
+/** A limit as a text for its field, which reads back as the very same limit. */
+export function limitText(limit: Limit, c: Parameters<typeof parseLimit>[1]): string {
+  const text = formatLimit(limit, c.unit, exactText);
+  // A bare number of what is usually claimed one-sided would be read as that side.
+  return limit.kind === "nominal" && limit.tolerance === null && (c.usualLimit === "at-least" || c.usualLimit === "at-most") ? `about ${text}` : text;
+}
+
+/** A condition as a text for its field, which reads back as the very same condition. */
+export function conditionText(name: ConditionName, s: ConditionSpec): string {
+  const unit = CONDITION_UNITS[name];
+  const q = (v: number) => (unit === "1" ? String(v) : exactText(v, unit));
+  return "word" in s ? s.word : "at" in s ? q(s.at) : `${q(s.from)} to ${q(s.to)}`;
 }

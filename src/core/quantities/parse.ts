@@ -57,7 +57,25 @@ function parseInfix(text: string, unit: Unit): number | null {
   if (letter === "R" || letter === "Ω") return unit === "Ω" ? value : null;
   if (letter === "V" || letter === "A") return unit === letter ? value : null;
   if (!UNIT_INFO[unit].prefixes) return null;
-  return value * (PREFIXES[letter === "K" ? "k" : letter] ?? NaN);
+  return scaled(value, PREFIXES[letter === "K" ? "k" : letter] ?? NaN);
+}
+
+/** A number times a factor; by a power of ten the digits stay as they were typed. Worked: 33.3 m is 0.0333, not 0.033299999999999996. */
+function scaled(value: number, factor: number): number {
+  const exponent = Math.round(Math.log10(factor));
+  return Math.abs(factor / 10 ** exponent - 1) < 1e-9 ? Number(`${value.toExponential().replace(/e([+-]\d+)$/, (_, e: string) => `e${Number(e) + exponent}`)}`) : value * factor;
+}
+
+const NUMBER = String.raw`(\d+(?:[.,]\d+)?)`;
+const DURATION = new RegExp(`^(-?)(?:${NUMBER} *years?)? *(?:${NUMBER} *d)? *(?:${NUMBER} *h)? *(?:${NUMBER} *min)? *(?:${NUMBER} *s)?$`);
+
+/** A duration as it is shown, in s: `25 min 00 s`, `2 h 27 min`, `2.4 years`; null where the text is none. */
+function parseDuration(text: string): number | null {
+  const m = DURATION.exec(text);
+  const parts = (m ?? []).slice(2, 7).map((p) => (p === undefined ? null : Number(p.replace(",", "."))));
+  if (!m || parts.every((p) => p === null)) return null;
+  const seconds = [365.25 * 86400, 86400, 3600, 60, 1].reduce((sum, factor, k) => sum + (parts[k] ?? 0) * factor, 0);
+  return m[1] ? -seconds : seconds;
 }
 
 /** Finds what a suffix means for a unit: a factor, or null where it does not belong to it. */
@@ -95,13 +113,15 @@ export function parseQuantity(text: string, unit: Unit): Result<ParsedQuantity> 
       : err(`“${text}” is outside what can be stored.`);
   const infix = parseInfix(t, unit);
   if (infix !== null) return done(infix);
+  const duration = unit === "s" ? parseDuration(t) : null;
+  if (duration !== null) return done(duration);
   const m = /^([+-]?[\d.,\s]*\d[.,]?(?:[eE][+-]?\d+)?)\s*(.*)$/.exec(t);
   if (!m) return err(`“${text}” is no number. Write it like 1.27, 240m or 5k1.`);
   const number = parseDecimal((m[1] ?? "").trim());
   if (number === null) return err(`“${m[1]?.trim()}” is no number that can be read without guessing.`);
   const suffix = (m[2] ?? "").trim();
   const factor = suffixFactor(suffix, unit);
-  if (factor !== null) return done(number * factor);
+  if (factor !== null) return done(scaled(number, factor));
   const info = UNIT_INFO[unit];
   const other = UNITS.find((u) => u !== unit && u !== "" && u !== "1" && (parseInfix(t, u) !== null || (suffix !== "m" && suffixFactor(suffix, u) !== null)));
   if (other) return err(`This field takes ${info.plural}; “${text}” reads as ${UNIT_INFO[other].plural}.`);
@@ -126,4 +146,21 @@ export function parseTolerance(text: string, unit: Unit): Result<ParsedTolerance
   }
   const r = parseQuantity(t, unit);
   return r.ok ? ok({ kind: "absolute", value: r.value.value, echo: `±${r.value.echo}` }) : r;
+}
+
+/**
+ * The shortest text that reads back as the very same number: `4.1875 V`, `25 min 00 s`, `240 mA`. For fields that are edited; what is only
+ * shown is rounded by `formatQuantity`.
+ */
+export function exactText(value: number, unit: Unit): string {
+  const same = (text: string): boolean => {
+    const r = unit === "" || unit === "count" ? { ok: true as const, value: { value: Number(text.replace("\u2212", "-")) } } : parseQuantity(text, unit);
+    return r.ok && r.value.value === value;
+  };
+  for (let digits = 1; digits <= 17; digits++) {
+    const [number = "", ...rest] = formatQuantity(value, unit, { digits }).split("\u00a0");
+    const text = [/^[^ ]*\.\d*$/.test(number) ? number.replace(/0+$/, "").replace(/\.$/, "") : number, ...rest].join("\u00a0");
+    if (same(text)) return text;
+  }
+  return unit === "1" ? String(value) : `${value}\u00a0${unit}`;
 }

@@ -7,7 +7,6 @@ import { HOUSE_RULES } from "../procedures/house-rules";
 import { BENCH_ACCURACY, SIMULATED_BOARDS, VirtualBench, benchFor, type SimulatedBoardId } from "../simulator";
 import { chargeBench } from "../simulator/charge-boards";
 import { SIMULATED_BUTTONS } from "../simulator/button-boards";
-import { SIMULATED_CHARGERS } from "../simulator/charge-boards";
 import { simulatedFor } from "../simulator/offered";
 import { judgeReading } from "../verdicts";
 import { fairRun } from "../verdicts/fair-run";

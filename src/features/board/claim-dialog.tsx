@@ -1,8 +1,8 @@
 "use client";
 
 import { Controller, useFieldArray, useForm, useWatch, type Control } from "react-hook-form";
-import { CHARACTERISTICS, CONDITION_LABELS, CONDITION_UNITS, characteristic, formatConditionValue, type ConditionName, type ConditionSpec, type ConditionSpecs } from "@/core/characteristics";
-import { formatLimit, parseConditionSpec, parseLimit, SOURCE_KINDS, type ClaimReading } from "@/core/claims";
+import { CHARACTERISTICS, CONDITION_LABELS, CONDITION_UNITS, characteristic, conditionsOf, type ConditionName, type ConditionSpec, type ConditionSpecs } from "@/core/characteristics";
+import { conditionText, formatLimit, limitText, parseConditionSpec, parseLimit, SOURCE_KINDS, type ClaimReading } from "@/core/claims";
 import type { BoardRecord, ClaimRecord } from "@/core/files/records";
 import { ACTIONS } from "@/core/procedures/behaviour";
 import { attempt } from "@/session/notify";
@@ -23,17 +23,14 @@ interface Fields {
   date: string;
 }
 
-/** Conditions that any claim may carry besides those of its characteristic. */
-const ALWAYS: readonly ConditionName[] = ["configuration", "output", "inputVoltage", "ambient"];
-const conditionsFor = (name: string): ConditionName[] => [...new Set([...(characteristic(name)?.at ?? []), ...ALWAYS])];
-
-const specText = (name: ConditionName, s: ConditionSpec): string =>
-  "word" in s ? s.word : "at" in s ? formatConditionValue(name, s.at) : `${formatConditionValue(name, s.from)} to ${formatConditionValue(name, s.to)}`;
+/** The conditions that a run of the quantity carries, and whatever the claim names already. */
+const conditionsFor = (name: string, typed: ReadingFields["conditions"] = {}): ConditionName[] => [...new Set([...conditionsOf(name), ...(Object.keys(typed) as ConditionName[]).filter((c) => typed[c]?.trim())])];
 
 function toFields(r: ClaimReading): ReadingFields {
   const conditions: ReadingFields["conditions"] = {};
-  for (const [name, spec] of Object.entries(r.conditions)) if (spec) conditions[name as ConditionName] = specText(name as ConditionName, spec);
-  return { characteristic: r.characteristic, limit: formatLimit(r.limit, characteristic(r.characteristic)?.unit ?? ""), conditions };
+  for (const [name, spec] of Object.entries(r.conditions)) if (spec) conditions[name as ConditionName] = conditionText(name as ConditionName, spec);
+  const c = characteristic(r.characteristic);
+  return { characteristic: r.characteristic, limit: c ? limitText(r.limit, c) : "", conditions };
 }
 
 function toReading(f: ReadingFields): ClaimReading | null {
@@ -41,7 +38,7 @@ function toReading(f: ReadingFields): ClaimReading | null {
   const limit = c ? parseLimit(f.limit, c) : null;
   if (!limit?.ok) return null;
   const conditions: Record<string, ConditionSpec> = {};
-  for (const name of conditionsFor(f.characteristic)) {
+  for (const name of conditionsFor(f.characteristic, f.conditions)) {
     const s = parseConditionSpec(f.conditions[name] ?? "", name);
     if (!s.ok) return null;
     if (s.value) conditions[name] = s.value;
@@ -132,6 +129,9 @@ const families = [...new Set(CHARACTERISTICS.map((c) => c.name.split(".")[0] ?? 
 function ReadingEditor({ control, index, many, onRemove }: { control: Control<Fields>; index: number; many: boolean; onRemove(): void }) {
   const name = useWatch({ control, name: `readings.${index}.characteristic` });
   const entry = characteristic(name);
+  const typed = useWatch({ control, name: `readings.${index}.conditions` });
+  const named = conditionsFor(name, typed);
+  const carried = conditionsOf(name);
   return (
     <fieldset className="mt-2 border-t border-rule pt-2">
       <legend className="pr-2 text-sm font-medium">{many ? `Reading ${index + 1}` : "Promises"}</legend>
@@ -174,7 +174,7 @@ function ReadingEditor({ control, index, many, onRemove }: { control: Control<Fi
         />
       </div>
       <div className="grid gap-x-4 min-[560px]:grid-cols-3">
-        {conditionsFor(name).map((c) => (
+        {named.map((c) => (
           <Controller
             key={c}
             control={control}
@@ -185,11 +185,11 @@ function ReadingEditor({ control, index, many, onRemove }: { control: Control<Fi
                 return p.ok ? true : p.error;
               },
             }}
-            render={({ field, fieldState }) => <TextField label={`At ${CONDITION_LABELS[c]}${CONDITION_UNITS[c] && CONDITION_UNITS[c] !== "1" ? ` (${CONDITION_UNITS[c]})` : ""}`} placeholder="any" text={field.value ?? ""} onText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message} wide {...(c === "action" ? { list: "known-actions" } : {})} />}
+            render={({ field, fieldState }) => <TextField label={`At ${CONDITION_LABELS[c]}${CONDITION_UNITS[c] && CONDITION_UNITS[c] !== "1" ? ` (${CONDITION_UNITS[c]})` : ""}`} placeholder="any" text={field.value ?? ""} onText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message ?? (carried.includes(c) ? undefined : "No run of this quantity carries this condition: the claim can't be judged with it.")} wide {...(c === "action" ? { list: "known-actions" } : {})} />}
           />
         ))}
       </div>
-      {conditionsFor(name).includes("action") ? (
+      {named.includes("action") ? (
         <datalist id="known-actions">
           {ACTIONS.map((a) => (
             <option key={a} value={a} />

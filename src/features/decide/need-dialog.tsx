@@ -7,6 +7,7 @@ import { LEVELS, type AddedBoard, type Level, type Need, type OwnBuild, type Req
 import { newId } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
+import { capacityRefusal } from "@/ui/capacity";
 import { NumberField } from "@/ui/number-field";
 import { TextField } from "@/ui/quantity-field";
 import { askedConditions, FACT_CHOICES, freshRow, OTHERS, requirementOf, rowOf, USUAL, type Row } from "./need-fields";
@@ -159,7 +160,7 @@ function RequirementFields({ r, number, onChange, onRemove }: { readonly r: Row;
       {r.what === "life" ? (
         <>
           <NumberField label="Lasts at least" quantity="s" value={r.seconds} refuse={positive} onValue={(v) => onChange({ seconds: v })} />
-          <NumberField label="from a cell of" quantity="Ah" value={r.capacity} refuse={positive} onValue={(v) => onChange({ capacity: v })} />
+          <NumberField label="from a cell of" quantity="Ah" value={r.capacity} refuse={capacityRefusal} onValue={(v) => onChange({ capacity: v })} />
           <NumberField label="that itself loses" quantity="A" value={r.selfDischarge} refuse={notNegative} onValue={(v) => onChange({ selfDischarge: v })} />
         </>
       ) : fact ? null : (

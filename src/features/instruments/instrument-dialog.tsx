@@ -127,7 +127,7 @@ export function InstrumentDialog({ instrument, onClose }: { readonly instrument:
                 <div className="flex flex-wrap items-start gap-x-4">
                   <NumberField label="± share of the reading" quantity="1" value={r.gain} refuse={notNegative} onValue={(v) => put(r.id, { gain: v })} />
                   <NumberField label="+ counts" quantity="" value={r.counts} refuse={notNegative} onValue={(v) => put(r.id, { counts: v })} />
-                  <NumberField key={`step${r.unit}`} label="of resolution" quantity={r.unit} value={r.resolution} refuse={positive} onValue={(v) => put(r.id, { resolution: v })} />
+                  <NumberField key={`step${r.unit}`} label="of resolution" quantity={r.unit} value={r.resolution} refuse={notNegative} onValue={(v) => put(r.id, { resolution: v })} />
                   {rows.length > 1 ? (
                     <Button look="bare" className="mt-6" onClick={() => setRows((all) => all.filter((x) => x.id !== r.id))}>
                       Leave this range out

@@ -2,6 +2,7 @@
 
 import { useState } from "react";
 import type { BenchProcedure, PlanChoice, PlanField } from "@/core/procedures";
+import { capacityRefusal } from "@/ui/capacity";
 import { NumberField } from "@/ui/number-field";
 
 export type PlanValues = Readonly<Record<string, unknown>>;
@@ -41,10 +42,11 @@ export function LedFields({ p, plan, onChange, onBad }: LedFieldsProps) {
               quantity={f.unit}
               value={(plan[f.key] as number | null | undefined) ?? null}
               optional={f.optional ?? false}
-              refuse={(v) => (v >= f.low && v <= f.high ? null : `Between ${f.low} and ${f.high}${f.unit ? ` ${f.unit}` : ""}.`)}
-              onValue={(v) => {
-                onBad(f.key, v === null && !f.optional);
-                if (v !== null || f.optional) take(f.key, v);
+              refuse={(v) => (v >= f.low && v <= f.high ? null : (f.unit === "Ah" ? capacityRefusal(v) : null) ?? `Between ${f.low} and ${f.high}${f.unit ? ` ${f.unit}` : ""}.`)}
+              onValue={(v, empty) => {
+                const cleared = empty && (f.optional ?? false);
+                onBad(f.key, v === null && !cleared);
+                if (v !== null || cleared) take(f.key, v);
               }}
             />
             {f.why ? <p className="-mt-1 mb-2 text-xs text-pencil">{f.why}</p> : null}

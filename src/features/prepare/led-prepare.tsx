@@ -15,6 +15,7 @@ import { AccuracyTable } from "@/ui/accuracy-table";
 import { NumberField } from "@/ui/number-field";
 import { Quiet, Section } from "@/ui/section";
 import { Wiring } from "@/ui/wiring";
+import { capacityRefusal } from "@/ui/capacity";
 import { CellChoice } from "./cell-choice";
 import { CautionList, StopRuleList } from "./cautions";
 import { LedFields, type PlanValues } from "./led-fields";
@@ -67,10 +68,19 @@ export function LedPrepare({ run, board, rig: storedRig, choices, others, p }: L
   if (!plan) return <Quiet>This run can&apos;t be prepared by this version.</Quiet>;
   const way = WAYS[p.readings];
   const put = (patch: Readonly<Record<string, unknown>>) => setSetup((s) => ({ ...s, plan: { ...(s.plan as PlanValues), ...patch } }));
-  const field = (name: string, apply: (v: number) => void, optional = false) => (v: number | null) => {
-    setBad((b) => (v === null && !optional ? new Set([...b, name]) : new Set([...b].filter((x) => x !== name))));
+  /** Takes what a field understood; while one can't be read nothing starts. `clear` is for one that may be empty. */
+  const field = (name: string, apply: (v: number) => void, clear?: () => void) => (v: number | null, empty: boolean) => {
+    setBad((b) => (v === null && !(empty && clear) ? new Set([...b, name]) : new Set([...b].filter((x) => x !== name))));
     if (v !== null) apply(v);
+    else if (empty) clear?.();
   };
+  /** An optional condition that was cleared is not stated any more. */
+  const clear = (key: keyof RunConditions) =>
+    setSetup((s) => {
+      const { [key]: _was, ...conditions } = s.conditions;
+      void _was;
+      return { ...s, conditions };
+    });
   const roles = p.roles?.(setup) ?? p.record.roles.map((r) => r.role).filter((r) => r !== "time");
   // What the procedure asks of its own meters (a microamp range) stands before what the bench usually has.
   const instruments = accuraciesFor(roles, { ...rig.instruments, ...own });
@@ -132,15 +142,15 @@ export function LedPrepare({ run, board, rig: storedRig, choices, others, p }: L
               label={c.label}
               quantity={c.unit}
               value={setup.conditions[c.key] ?? null}
-              optional={c.optional ?? false}
-              refuse={(v) => (v >= c.low ? null : "Too small.")}
+              optional={c.key === "nominalOutput" || (c.optional ?? false)}
+              refuse={(v) => (v >= c.low ? (c.unit === "Ah" ? capacityRefusal(v) : null) : "Too small.")}
               onValue={field(c.key, (v) => {
                 setSetup((s) => ({ ...s, conditions: { ...s.conditions, [c.key]: v } as RunConditions }));
                 if (c.key === "supplyCurrentLimit") {
                   setRig((r) => ({ ...r, supplyCurrentLimit: v }));
                   setTouched(true);
                 }
-              }, c.key === "nominalOutput" || c.optional === true)}
+              }, c.key === "nominalOutput" || c.optional === true ? () => clear(c.key) : undefined)}
             />
           ))}
         </div>
