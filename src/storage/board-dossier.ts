@@ -144,7 +144,7 @@ export async function boardDossier(boardId: string): Promise<BoardDossier | null
       id: s.id,
       name: s.name,
       runs: await Promise.all(
-        own.map(async (r) => ({ id: r.id, title: r.title, startUtc: r.startUtc, ...(r.startAssumed ? { startAssumed: true } : {}), importedAt: r.createdAt, finished: r.state === "finished", setAside: r.setAside ?? null, modifiedFunctions: r.pinned.modifiedFunctions, ...(await resultsOf(r)) })),
+        own.map(async (r) => ({ id: r.id, title: r.title, startUtc: r.startUtc, ...(r.startAssumed ? { startAssumed: true } : {}), ...(r.source.kind === "simulated" ? { simulated: true } : {}), ...(r.decides?.length ? { decides: r.decides } : {}), importedAt: r.createdAt, finished: r.state === "finished", setAside: r.setAside ?? null, modifiedFunctions: r.pinned.modifiedFunctions, ...(await resultsOf(r)) })),
       ),
     });
   }
@@ -155,6 +155,9 @@ export async function boardDossier(boardId: string): Promise<BoardDossier | null
 /** What a list of boards shows of one: a small summary, kept until something under it changes. */
 export interface BoardSummary {
   readonly verdicts: Readonly<Record<string, number>>;
+  /** Verdicts that rest on the simulated bench alone, and those beside which two runs disagree. */
+  readonly simulated: number;
+  readonly disagree: number;
   readonly claims: number;
   readonly samples: number;
   readonly runs: readonly { readonly id: string; readonly title: string; readonly state: RunRecord["state"]; readonly procedure: string }[];
@@ -171,6 +174,8 @@ export async function boardSummary(board: BoardRecord): Promise<BoardSummary> {
   for (const v of d?.verdicts.values() ?? []) verdicts[v.word] = (verdicts[v.word] ?? 0) + 1;
   const summary: BoardSummary = {
     verdicts,
+    simulated: [...(d?.verdicts.values() ?? [])].filter((v) => v.simulated).length,
+    disagree: [...(d?.verdicts.values() ?? [])].filter((v) => v.disagree).length,
     claims: d?.claims.length ?? 0,
     samples: d?.samples.length ?? 0,
     runs: (d?.runs ?? []).map((r) => ({ id: r.id, title: r.title, state: r.state, procedure: r.procedure })),

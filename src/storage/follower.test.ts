@@ -113,15 +113,15 @@ test("findings and verdicts come from whoever was asked to think, once, and are 
     verdicts: async (claims, evidence, rules) => claims.map((c) => judgeClaim(c, evidence, rules)),
   });
   const first = await boardDossier(board?.id ?? "");
-  // Once for each of its runs: a sweep, a checklist and a reversal.
-  expect(asked).toBe(3);
+  // Once for each of its runs: two sweeps, a checklist and a reversal.
+  expect(asked).toBe(4);
   const second = await boardDossier(board?.id ?? "");
-  expect(asked).toBe(3);
+  expect(asked).toBe(4);
   expect(stableJson([...(second?.verdicts ?? [])])).toBe(stableJson([...(first?.verdicts ?? [])]));
   // A change under it is thought over again.
   await change("rename", [{ ...finished, title: "renamed", updatedAt: now() }]);
   await boardDossier(board?.id ?? "");
-  expect(asked).toBe(4);
+  expect(asked).toBe(5);
 });
 
 test("a run that came as a log is read from its file through its mapping, by whoever was asked to, and judged", async () => {

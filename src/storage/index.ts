@@ -18,6 +18,8 @@ export {
   type Thinking,
 } from "./board-dossier";
 export { assumeOrdinaryMeters } from "./assume";
+export { letDecide, letNewestDecide, setRunAside } from "./deciding";
+export { importedAs } from "./imported";
 export { keep, workBegins } from "./derived";
 export { drawer, type Drawer, type DrawerCell } from "./drawer";
 export { correctionsOf, readingsIn, storeLogsWith, runDossier, RunFollower, toPoint, type RunDossier } from "./run-dossier";

@@ -53,7 +53,7 @@ test("deleting every derived record changes no verdict", async () => {
 test("a point that is left out moves the verdict at once: what was worked out from it is forgotten", async () => {
   const sedge = await board("Sedge 51");
   const d = await boardDossier(sedge.id);
-  const run = d?.runs[0] as RunRecord;
+  const run = d?.runs.find((r) => r.procedure === "load-sweep" && r.source.kind === "typed") as RunRecord;
   const claim = d?.claims.find((c) => c.source.wording === "Output current up to 1.3 A");
   expect(d?.verdicts.get(claim?.id ?? "")?.word).toBe("meets");
   const held = (await ofRun(run.id)).points.filter((p) => (p.settings.load?.value ?? 0) >= 1.2 && p.settings.supplyVoltage === 3.1);

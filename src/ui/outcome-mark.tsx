@@ -7,6 +7,7 @@ const AS: Readonly<Record<OutcomeWord, VerdictWord>> = { met: "meets", missed: "
 /** What each basis means, for the foot of a table. */
 export const OUTCOME_BASIS: Readonly<Record<Basis, string>> = {
   measured: "Measured: a fair run speaks of it.",
+  simulated: "Simulated: only the simulated bench showed it; it ranks no higher than a claim.",
   claimed: "Claimed: only promised; no fair run speaks of it yet.",
   "written down": "Written down: price, size, what is on the board.",
   changed: "Changed: what an added part is made for. It counts as met here, and has to be measured once it stands.",

@@ -39,6 +39,42 @@ export function VerdictShape({ word, className }: { word: VerdictWord; className
   );
 }
 
+/** A wave, as the simulated bench draws it: nothing was really read. */
+export function SimulatedMark({ className }: { readonly className?: string }) {
+  return (
+    <span className={clsx("inline-flex items-center gap-1 whitespace-nowrap text-sm font-normal text-pencil", className)}>
+      <svg viewBox="0 0 18 10" width="18" height="10" aria-hidden className="shrink-0">
+        <path d="M1 5 Q3.5 -1 6 5 T11 5 T16 5" fill="none" stroke="currentColor" strokeWidth="1.5" strokeDasharray="2.5 1.5" />
+      </svg>
+      simulated
+    </span>
+  );
+}
+
+/** Two bars that don't meet: two runs found it apart. */
+export function DisagreeMark() {
+  return (
+    <span className="inline-flex items-center gap-1 whitespace-nowrap text-sm font-semibold text-close">
+      <svg viewBox="0 0 18 12" width="18" height="12" aria-hidden className="shrink-0">
+        <line x1="1" x2="8" y1="3.5" y2="3.5" stroke="currentColor" strokeWidth="3" />
+        <line x1="10" x2="17" y1="8.5" y2="8.5" stroke="currentColor" strokeWidth="3" />
+      </svg>
+      two runs disagree
+    </span>
+  );
+}
+
+/** What has to be said beside a verdict's word: that it rests on the simulated bench, that two runs disagree. */
+export function VerdictRemarks({ v }: { readonly v: { readonly simulated?: boolean; readonly disagree?: boolean } | undefined }) {
+  if (!v?.simulated && !v?.disagree) return null;
+  return (
+    <span className="flex flex-wrap gap-x-3">
+      {v.disagree ? <DisagreeMark /> : null}
+      {v.simulated ? <SimulatedMark /> : null}
+    </span>
+  );
+}
+
 export function VerdictMark({ word, large = false }: { word: VerdictWord; large?: boolean }) {
   return (
     <span className={clsx("inline-flex items-center gap-2 font-semibold", VERDICT_TONE[word], large && "text-xl")}>

@@ -12,7 +12,9 @@ export interface MatrixCell {
   /** Lowest and highest of them, as text, where they differ. */
   readonly spread?: string;
   readonly runId?: string;
-  readonly claims: readonly { readonly id: string; readonly text: string; readonly word: VerdictWord }[];
+  /** It was played on the simulated bench; no run with real readings states it. */
+  readonly simulated?: boolean;
+  readonly claims: readonly { readonly id: string; readonly text: string; readonly word: VerdictWord; readonly simulated?: boolean; readonly disagree?: boolean }[];
 }
 
 /** One board's column; small, so that a thousand of them are kept and read at once. */

@@ -6,6 +6,7 @@ export interface CurveSource {
   readonly board: string;
   readonly sample: string;
   readonly title: string;
+  readonly simulated?: boolean;
   readonly charts: readonly ChartSpec[];
 }
 
@@ -58,7 +59,7 @@ export function curvesOf(sources: readonly CurveSource[], key: string): Curve[] 
   const [boards, samples] = [apart((s) => s.board), apart((s) => `${s.board} ${s.sample}`)];
   const label = (s: CurveSource, x: ChartSeries, several: boolean): string => {
     const twin = drawn.some((d) => d.s.runId !== s.runId && d.s.board === s.board && d.s.sample === s.sample);
-    return [boards ? s.board : "", samples && (!boards || drawn.some((d) => d.s.board === s.board && d.s.sample !== s.sample)) ? `sample ${s.sample}` : "", twin || (!boards && !samples) ? s.title : "", several ? x.label : ""].filter(Boolean).join(", ");
+    return [boards ? s.board : "", samples && (!boards || drawn.some((d) => d.s.board === s.board && d.s.sample !== s.sample)) ? `sample ${s.sample}` : "", twin || (!boards && !samples) ? s.title : "", several ? x.label : "", s.simulated ? "simulated" : ""].filter(Boolean).join(", ");
   };
   return drawn.flatMap(({ s, c }) => c.series.map((x) => ({ id: `${s.runId} ${c.id} ${x.id}`, runId: s.runId, label: label(s, x, c.series.length > 1 || drawn.some((d) => d.c.series.length > 1)), of: x.label, series: moved({ ...x, id: `${s.runId}-${x.id}` }, beginning(c)) })));
 }

@@ -4,7 +4,7 @@ import type { Finding } from "../procedures";
 import { formatQuantity, type Unit } from "../quantities";
 import type { BoardColumn, MatrixCell } from "./column";
 import type { PackedColumn } from "./packed";
-import type { ClaimVerdict, EvidenceSample, VerdictWord } from "../verdicts";
+import { reallyMeasured, type ClaimVerdict, type EvidenceSample } from "../verdicts";
 
 export interface ColumnInput {
   readonly boardId: string;
@@ -19,16 +19,19 @@ interface Value {
   readonly finding: Finding;
   readonly runId: string;
   readonly sample: string;
+  readonly simulated: boolean;
 }
 
 /** The newest value of each quantity at each condition of each sample, from finished runs that count. */
 function valuesOf(evidence: readonly EvidenceSample[]): Map<string, Value[]> {
   const newest = new Map<string, Value>();
+  const counting = evidence.flatMap((s) => s.runs.filter((r) => r.finished && !r.setAside));
+  const real = reallyMeasured(counting);
   for (const s of evidence)
-    for (const run of [...s.runs].filter((r) => r.finished && !r.setAside).sort((a, b) => a.startUtc.localeCompare(b.startUtc)))
+    for (const run of s.runs.filter((r) => counting.includes(r)).sort((a, b) => a.startUtc.localeCompare(b.startUtc)))
       for (const finding of run.findings) {
-        if (finding.value === "not stated" || touchedBy(finding.characteristic, run.modifiedFunctions)) continue;
-        newest.set(`${s.id} ${finding.characteristic} ${JSON.stringify(Object.entries(finding.conditions).sort())}`, { finding, runId: run.id, sample: s.id });
+        if (finding.value === "not stated" || touchedBy(finding.characteristic, run.modifiedFunctions) || (run.simulated && real.has(finding.characteristic))) continue;
+        newest.set(`${s.id} ${finding.characteristic} ${JSON.stringify(Object.entries(finding.conditions).sort())}`, { finding, runId: run.id, sample: s.id, simulated: run.simulated === true });
       }
   const out = new Map<string, Value[]>();
   for (const v of newest.values()) out.set(v.finding.characteristic, [...(out.get(v.finding.characteristic) ?? []), v]);
@@ -50,17 +53,18 @@ function cellOf(c: Characteristic, values: readonly Value[]): Omit<MatrixCell, "
     samples: new Set(values.map((v) => v.sample)).size,
     ...(low && high && low !== high && shown(low.finding) !== shown(high.finding) ? { spread: `${shown(low.finding)} to ${shown(high.finding)}` } : {}),
     ...(pick ? { runId: pick.runId } : {}),
+    ...(pick?.simulated ? { simulated: true } : {}),
   };
 }
 
 /** A board's column of the matrix: what was claimed, measured and judged, a cell a characteristic; what neither names is absent. */
 export function boardColumn(b: ColumnInput): BoardColumn {
   const values = valuesOf(b.evidence);
-  const claims = new Map<string, { id: string; text: string; word: VerdictWord }[]>();
+  const claims = new Map<string, MatrixCell["claims"][number][]>();
   for (const c of b.claims)
     for (const [k, r] of c.readings.entries()) {
-      const word = b.verdicts.get(c.id)?.readings[k]?.word ?? "not measured";
-      claims.set(r.characteristic, [...(claims.get(r.characteristic) ?? []), { id: c.id, text: readingText(r).replace(/^[^:]*:\s*/, ""), word }]);
+      const v = b.verdicts.get(c.id)?.readings[k];
+      claims.set(r.characteristic, [...(claims.get(r.characteristic) ?? []), { id: c.id, text: readingText(r).replace(/^[^:]*:\s*/, ""), word: v?.word ?? "not measured", ...(v?.simulated ? { simulated: true } : {}), ...(v?.contradictions.length ? { disagree: true } : {}) }]);
     }
   const cells: Record<string, MatrixCell> = {};
   for (const name of new Set([...values.keys(), ...claims.keys()])) {

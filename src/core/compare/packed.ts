@@ -8,7 +8,7 @@ import type { BoardColumn } from "./column";
 export interface PackedColumn {
   readonly boardId: string;
   readonly functions: readonly BoardFunction[];
-  /** The value of each characteristic, NaN where it is a word or absent. */
+  /** The value of each characteristic, NaN where it is a word, absent, or only simulated. */
   readonly values: Float64Array;
   /** 1 where the column has a cell, 2 where something was measured in it. */
   readonly there: Uint8Array;
@@ -18,8 +18,9 @@ export const packColumn = (c: BoardColumn): PackedColumn => ({
   boardId: c.boardId,
   functions: c.functions,
   values: Float64Array.from(CHARACTERISTICS, ({ name }) => {
-    const v = c.cells[name]?.value;
-    return typeof v === "number" ? v : NaN;
+    const cell = c.cells[name];
+    // What was only played is shown, but is neither best nor worst.
+    return typeof cell?.value === "number" && !cell.simulated ? cell.value : NaN;
   }),
   there: Uint8Array.from(CHARACTERISTICS, ({ name }) => {
     const cell = c.cells[name];

@@ -1,6 +1,7 @@
 import type { BoardFunction, ConditionSpecs } from "../characteristics";
 import type { ClaimReading, ClaimSource, Limit } from "../claims";
 import type { Facts, Need } from "../need";
+import type { Role } from "../procedures";
 import type { SimulatedBoardId, SimulatedButtonsId, SimulatedCellId, SimulatedChargerId, SimulatedMetersId, SimulatedModuleId, SimulatedPackId, SimulatedPanelId, SimulatedPathId } from "../simulator";
 
 /** Procedures whose demo logs the simulated bench is led through. */
@@ -28,7 +29,8 @@ export interface DemoBoard {
   readonly channels?: { readonly title: string; readonly sample: number; readonly charger: SimulatedChargerId; readonly repeats: number };
   /** Cells read on the day and days later, in a table of its own. */
   readonly rest?: { readonly title: string; readonly sample: number };
-  readonly sweep?: { readonly title: string; readonly sample: number; readonly seed: number; readonly most?: number; readonly supplyLimit?: number; readonly leftOut?: { readonly at: number; readonly why: string } };
+  /** Load sweeps, oldest first: typed as they were read, unless they were played on the simulated bench; `meter` is one that shows a share of what is there. */
+  readonly sweeps?: readonly { readonly title: string; readonly sample: number; readonly seed: number; readonly most?: number; readonly supplyLimit?: number; readonly leftOut?: { readonly at: number; readonly why: string }; readonly simulated?: true; readonly meter?: { readonly role: Role; readonly shows: number } }[];
 }
 
 const reading = (characteristic: string, limit: Limit, conditions: ConditionSpecs = {}): ClaimReading => ({ characteristic, limit, conditions });
@@ -80,12 +82,15 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
       { name: "A", configuration: "jumper J1 open", note: "First out of the bag." },
       { name: "B", configuration: "jumper J1 open", note: "Spare." },
     ],
-    sweep: { title: "Load sweep", sample: 0, seed: 11, leftOut: { at: 9, why: "clip slipped off OUT+ while reading" } },
+    sweeps: [
+      { title: "Rehearsal on the simulated bench", sample: 0, seed: 12, simulated: true },
+      { title: "Load sweep", sample: 0, seed: 11, leftOut: { at: 9, why: "clip slipped off OUT+ while reading" } },
+    ],
   },
   {
     title: "Marl 15",
     facts: { price: 0.6, length: 0.025, width: 0.018, height: 0.005 },
-    note: "Promises a lot for its size. Wanted for the recorder with two microphones.",
+    note: "Promises a lot for its size. Wanted for the recorder with two microphones. Its first sweep was read with an ammeter that shows too little.",
     functions: ["charger", "protection", "boost"],
     simulatedAs: "weak-switch",
     claims: [
@@ -106,7 +111,10 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
     ],
     behaviour: { title: "Button, lights and gauge", sample: 0, buttons: "weak-switch" },
     reversal: { title: "Cell reversed, after all else", sample: 0, seed: 84 },
-    sweep: { title: "Load sweep", sample: 0, seed: 23 },
+    sweeps: [
+      { title: "Load sweep with the old ammeter", sample: 0, seed: 24, meter: { role: "batteryCurrent", shows: 0.9 } },
+      { title: "Load sweep", sample: 0, seed: 23 },
+    ],
   },
   {
     title: "Tarn 9",
@@ -120,7 +128,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
       { source: { kind: "data sheet", wording: "Efficiency 90 % (3.6 V, 0.5 A)" }, readings: [reading("boost.peak-efficiency", { kind: "at-least", low: 0.9 }, { battery: { at: 3.6 } })] },
     ],
     samples: [{ name: "A", configuration: "", note: "Leads soldered on." }],
-    sweep: { title: "Load sweep", sample: 0, seed: 5, most: 22 },
+    sweeps: [{ title: "Load sweep", sample: 0, seed: 5, most: 22, simulated: true }],
   },
   {
     title: "Alder 12",
@@ -146,7 +154,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
       { title: "Charge on the long cable", sample: 0, charger: "thin-cable", seed: 41, startVoltage: 3.31 },
       { title: "Charge on a short cable", sample: 0, charger: "honest-ampere", seed: 42, startVoltage: 2.84 },
     ],
-    sweep: { title: "Load sweep, small supply", sample: 0, seed: 31, supplyLimit: 1.5 },
+    sweeps: [{ title: "Load sweep, small supply", sample: 0, seed: 31, supplyLimit: 1.5 }],
   },
   {
     title: "Peat Duo",

@@ -1,9 +1,10 @@
 import type { BoardId, NotebookId, PointId, RigRecord, RunId, RunRecord, SampleId, StoredRecord } from "../files/records";
 import { SCHEMA_VERSION } from "../files/records";
-import { HOUSE_RULES, metersPinned, type PlanContext, type RunSetup } from "../procedures";
+import { HOUSE_RULES, metersPinned, type PlanContext, type Point, type Role, type RunSetup } from "../procedures";
 import { loadSweep } from "../procedures/load-sweep";
 import { assert } from "../quantities";
 import { rehearse } from "../rehearsal";
+import { simulatedMeters } from "../rehearsal/meters";
 import { BENCH_ACCURACY, SIMULATED_BOARDS, VirtualBench, benchFor } from "../simulator";
 import { DEMO_BOARDS, DEMO_NEED, type DemoBoard } from "./boards";
 import { buildDrawer } from "./drawer";
@@ -20,9 +21,12 @@ export interface DemoMeans {
   readonly zone: string;
 }
 
+/** What the meters of the hide hold, whatever they are clipped to. */
+const HIDE = simulatedMeters(["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent", "inputVoltage", "inputCurrent", "cellVoltage", "cellCurrent", "referenceVoltage", "referenceCurrent", "partTemperature", "ambientTemperature", "cellTemperature", "cell1Voltage", "cell2Voltage", "cell3Voltage", "cell4Voltage"] satisfies readonly Role[], BENCH_ACCURACY);
+
 export const DEFAULT_RIG = {
   title: "Bench of the hide",
-  instruments: BENCH_ACCURACY,
+  instruments: HIDE,
   supplyCurrentLimit: 5,
   inputLeadResistance: 0,
   outputLeadResistance: 0,
@@ -47,7 +51,7 @@ export function buildDemoWithLogs(means: DemoMeans): { records: StoredRecord[]; 
     { kind: "notebook", id: notebookId, ...base, title: "Reed bed recorders (demo)", schema: SCHEMA_VERSION, demo: true },
     { kind: "rules", id: means.newId(), ...base, rules: HOUSE_RULES },
     ...bench.records,
-    { kind: "rig", id: means.newId(), ...base, ...DEFAULT_RIG, meters: bench.meters },
+    { kind: "rig", id: means.newId(), ...base, ...DEFAULT_RIG, instruments: BENCH_ACCURACY, meters: bench.meters },
   ];
   records.push({ kind: "need", id: means.newId(), ...base, ...DEMO_NEED });
   const drawer = buildDrawer(means.newId, base, at);
@@ -104,21 +108,22 @@ function buildBoard(b: DemoBoard, means: BoardMeans): { records: StoredRecord[];
   const charges = buildCharges(b, means, boardId, claims, ids, means.cells);
   const led = buildLed(b, means, boardId, { claims, rules: HOUSE_RULES, rig: DEFAULT_RIG }, ids, means.cells);
   const tables = buildTables(b, means, boardId, { claims, rules: HOUSE_RULES, rig: DEFAULT_RIG }, ids);
-  return { records: [board, ...claims, ...samples, ...(b.sweep ? buildSweep(b, b.sweep, means, boardId, claims, ids) : []), ...charges.records, ...led.records, ...tables], logs: [...charges.logs, ...led.logs] };
+  return { records: [board, ...claims, ...samples, ...(b.sweeps ?? []).flatMap((sweep, k, all) => buildSweep(b, sweep, means, boardId, claims, ids, 45 + 25 * (all.length - 1 - k))), ...charges.records, ...led.records, ...tables], logs: [...charges.logs, ...led.logs] };
 }
 
-function buildSweep(b: DemoBoard, sweep: NonNullable<DemoBoard["sweep"]>, means: BoardMeans, boardId: BoardId, claims: PlanContext["claims"], samples: readonly SampleId[]): StoredRecord[] {
+function buildSweep(b: DemoBoard, sweep: NonNullable<DemoBoard["sweeps"]>[number], means: BoardMeans, boardId: BoardId, claims: PlanContext["claims"], samples: readonly SampleId[], minutesAgo: number): StoredRecord[] {
   const p = loadSweep;
-  const context: PlanContext = { claims, rules: HOUSE_RULES, rig: DEFAULT_RIG };
+  const context: PlanContext = { claims, rules: HOUSE_RULES, rig: { ...DEFAULT_RIG, instruments: BENCH_ACCURACY } };
   const planned = p.plan(context);
   assert(planned.ok, `the demo sweep of ${b.title} can't be planned`);
   const setup: RunSetup = sweep.supplyLimit
     ? { ...planned.value, conditions: { ...planned.value.conditions, supplyCurrentLimit: sweep.supplyLimit } }
     : planned.value;
   const bench = new VirtualBench(benchFor(SIMULATED_BOARDS[b.simulatedAs].model, sweep.seed));
+  const { meter } = sweep;
   const result = rehearse(p, setup, bench, { dwell: DEMO_DWELL, id: () => means.newId(), ...(sweep.most ? { most: sweep.most } : {}) });
   const runId = means.newId() as RunId;
-  const begun = means.at(45);
+  const begun = means.at(minutesAgo);
   const stamp = { ...means.base, createdAt: begun, updatedAt: begun };
   const out: StoredRecord[] = [
     {
@@ -134,12 +139,18 @@ function buildSweep(b: DemoBoard, sweep: NonNullable<DemoBoard["sweep"]>, means:
       state: sweep.most ? "open" : "finished",
       setup,
       pinned: { configuration: b.samples[sweep.sample]?.configuration ?? "", modifiedFunctions: [] },
-      source: { kind: "simulated", board: b.simulatedAs, seed: sweep.seed },
+      source: sweep.simulated ? { kind: "simulated", board: b.simulatedAs, seed: sweep.seed } : { kind: "typed" },
     },
   ];
+  /** What a meter that shows too little or too much shows, in the steps of its display. */
+  const shown = (cells: Point["cells"]): Point["cells"] => {
+    const read = meter && cells[meter.role]?.value;
+    const step = meter && DEFAULT_RIG.instruments[meter.role]?.resolution;
+    return meter && step && typeof read === "number" ? { ...cells, [meter.role]: { value: Number((Math.round((read * meter.shows) / step) * step).toFixed(6)), status: "ok" } } : cells;
+  };
   result.points.forEach((point, k) => {
     const takenAt = new Date(Date.parse(begun) + k * 25_000).toISOString();
-    out.push({ kind: "point", ...stamp, id: point.id as PointId, runId, sequence: k, state: "taken", settings: point.settings, cells: point.cells, takenAt, ...(point.dwell !== undefined ? { dwell: point.dwell } : {}) });
+    out.push({ kind: "point", ...stamp, id: point.id as PointId, runId, sequence: k, state: "taken", settings: point.settings, cells: shown(point.cells), takenAt, ...(point.dwell !== undefined ? { dwell: point.dwell } : {}) });
   });
   for (const [target, recovery] of result.recoveries) out.push({ kind: "annotation", ...stamp, id: means.newId(), runId, what: "recovery", target, text: `came back: ${recovery}`, recovery });
   const dropped = sweep.leftOut ? result.points[sweep.leftOut.at] : undefined;

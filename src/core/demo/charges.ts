@@ -6,6 +6,7 @@ import { assert } from "../quantities";
 import { CHARGE_METERS } from "../rehearsal/charge-log";
 import { liveChargeFor } from "../rehearsal/live-bench";
 import type { DemoBoard } from "./boards";
+import { loggedFile } from "./imported";
 
 /** s between samples, of rest logged after the end, and the longest charge. */
 const EVERY = 5;
@@ -31,11 +32,12 @@ export function buildCharges(b: DemoBoard, means: { readonly newId: () => string
     const runId = means.newId() as RunId;
     const begun = means.at(40 - 5 * k);
     const stamp = { notebookId: means.base.notebookId, createdAt: begun, updatedAt: begun };
-    records.push({
+    const { file, source, columns } = loggedFile(charge.title, logged(charge.charger, charge.seed, setup), means.newId(), stamp);
+    records.push(file, {
       kind: "run", ...stamp, id: runId, boardId, sampleId: samples[charge.sample] as SampleId, procedure: chargeCycle.id, title: charge.title, startUtc: begun, zone: means.zone, state: "finished",
-      setup: setup as RunSetup, pinned: { configuration, modifiedFunctions: [] }, source: { kind: "simulated", board: charge.charger, seed: charge.seed }, ...cellOf(cells, charge.cell ?? CELL.title),
+      setup: setup as RunSetup, pinned: { configuration, modifiedFunctions: [] }, source, ...cellOf(cells, charge.cell ?? CELL.title),
     });
-    logs.push({ runId, columns: logged(charge.charger, charge.seed, setup) });
+    logs.push({ runId, columns });
   });
   return { records, logs };
 }

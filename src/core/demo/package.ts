@@ -32,9 +32,13 @@ export function demoIds(): () => string {
 /** Digits of a reading that is packed: more than any meter of the demo shows. */
 const DIGITS = 9;
 
+const short = (v: number): number | null => (Number.isFinite(v) ? Number(v.toPrecision(DIGITS)) : null);
+
+/** Columns with the digits that are packed. */
+export const asPacked = (columns: TraceColumns): TraceColumns => Object.fromEntries(Object.entries(columns).map(([role, c]) => [role, Float64Array.from(c as Float64Array, (v) => short(v) ?? NaN)])) as TraceColumns;
+
 /** The demo as text: records, logs as lists of numbers (null where a reading is missing), and what was worked out from them. */
 export function packDemo({ records, logs, derived }: DemoContent): string {
-  const short = (v: number): number | null => (Number.isFinite(v) ? Number(v.toPrecision(DIGITS)) : null);
   return JSON.stringify({ records, logs: logs.map(({ runId, columns }) => ({ runId, columns: Object.fromEntries(Object.entries(columns).map(([role, c]) => [role, Array.from(c as Float64Array, short)])) })), derived });
 }
 

@@ -83,7 +83,7 @@ const checklist: Maker = (b, means, boardId, context, samples) => {
   if (!c) return [];
   const planned = behaviour.plan({ ...context, functions: b.functions });
   assert(planned.ok, `the demo's checklist of ${b.title} can't be planned`);
-  const run = runOf(behaviour as Procedure, b, means, boardId, samples[c.sample] as SampleId, c.sample, c.title, 12, planned.value as RunSetup, { kind: "simulated", board: c.buttons, seed: 1 });
+  const run = runOf(behaviour as Procedure, b, means, boardId, samples[c.sample] as SampleId, c.sample, c.title, 12, planned.value as RunSetup, { kind: "typed" });
   const started = Date.parse(run.startUtc);
   const answers = rehearseChecklist(SIMULATED_BUTTONS[c.buttons].model, behaviour.items?.(planned.value) ?? [], (k) => new Date(started + 9000 * k).toISOString());
   return [
@@ -99,7 +99,7 @@ const reversal: Maker = (b, means, boardId, context, samples) => {
   const planned = reversePolarity.plan(context);
   assert(planned.ok, `the demo's reversal of ${b.title} can't be planned`);
   const setup = planned.value as RunSetup;
-  const run = runOf(reversePolarity as Procedure, b, means, boardId, samples[c.sample] as SampleId, c.sample, c.title, 8, setup, { kind: "simulated", board: b.simulatedAs, seed: c.seed });
+  const run = runOf(reversePolarity as Procedure, b, means, boardId, samples[c.sample] as SampleId, c.sample, c.title, 8, setup, { kind: "typed" });
   const { points } = rehearse(reversePolarity as Procedure, setup, new VirtualBench(benchFor(SIMULATED_BOARDS[b.simulatedAs].model, c.seed)), { dwell: 6, id: () => means.newId() });
   return [
     run,

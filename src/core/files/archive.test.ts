@@ -14,7 +14,8 @@ const ids = (prefix: string) => {
 const demo = packedDemo(ids("d"), AT).records;
 const photo: StoredRecord = { kind: "photo", id: "ph", notebookId: demo[0]?.notebookId as StoredRecord["notebookId"], createdAt: AT, updatedAt: AT, sampleId: demo.find((r) => r.kind === "sample")?.id as never, name: "a.png", mime: "image/png", bytes: Uint8Array.of(1, 2, 3, 250) };
 const file: StoredRecord = { kind: "file", id: "fi", notebookId: photo.notebookId, createdAt: AT, updatedAt: AT, name: "s.csv", sha256: checksum(strToU8("a,b\r\n1,2\r\n")), text: "a,b\r\n1,2\r\n" };
-const all = [...demo, photo, file];
+// What is stored apart is written out with its text, and read back with it.
+const all = [...demo.map((r) => (r.kind === "file" && r.apart ? { kind: r.kind, id: r.id, notebookId: r.notebookId, createdAt: r.createdAt, updatedAt: r.updatedAt, name: r.name, sha256: checksum(strToU8("t,V\n0,1\n")), text: "t,V\n0,1\n" } : r)), photo, file] as readonly StoredRecord[];
 const present = (list: readonly StoredRecord[]) => new Map(list.map((r) => [r.id as string, r]));
 const must = (bytes: Uint8Array) => {
   const a = readArchive(bytes);

@@ -7,8 +7,8 @@ import type { Fact, Facts, Need, Requirement } from "./need";
 
 export const OUTCOME_WORDS = ["met", "missed", "in doubt", "open"] as const;
 export type OutcomeWord = (typeof OUTCOME_WORDS)[number];
-/** What an outcome rests on: what was measured, what was claimed, what was written down of the board, what would be changed, or nothing. */
-export type Basis = "measured" | "claimed" | "written down" | "changed" | "nothing";
+/** What an outcome rests on: what was measured, what only the simulated bench showed, what was claimed, what was written down of the board, what would be changed, or nothing. */
+export type Basis = "measured" | "simulated" | "claimed" | "written down" | "changed" | "nothing";
 
 export interface Outcome {
   readonly requirementId: string;
@@ -83,7 +83,7 @@ export function judgeRequirement(r: Requirement, b: Candidate, need: Pick<Need, 
   if (r.kind === "life" && currentForLife(r) - taken <= 0) return { requirementId: r.id, word: "missed", basis: "written down", why: "The cell's own self-discharge, and what is added to it, already take more than that." };
   const v = judgeReading(wanted, b.evidence, rules);
   const runId = v.judged[0]?.runId;
-  const measured = (word: OutcomeWord): Outcome => ({ requirementId: r.id, word, basis: "measured", why: v.why[0] ?? "", ...(runId ? { runId } : {}) });
+  const measured = (word: OutcomeWord): Outcome => ({ requirementId: r.id, word, basis: v.simulated ? "simulated" : "measured", why: v.why[0] ?? "", ...(runId ? { runId } : {}) });
   if (v.word === "meets") return measured("met");
   if (v.word === "misses") return measured("missed");
   if (v.word === "too close to call") return measured("in doubt");

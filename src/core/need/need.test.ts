@@ -69,7 +69,7 @@ describe("the order", () => {
   test("missed stands behind unsure, unsure behind promised, promised behind measured; each says why", () => {
     const order = rank(need, [bad, unknown, promised, good], HOUSE_RULES);
     expect(order.map((r) => [r.place, r.title])).toEqual([[1, "Good"], [2, "Promised"], [3, "Unknown"], [4, "Bad"]]);
-    expect(order[1]?.reasons.join(" ")).toContain("Behind Good: it rests on claims for 1 more must.");
+    expect(order[1]?.reasons.join(" ")).toContain("Behind Good: it rests on claims or simulated runs for 1 more must.");
     expect(order[2]?.reasons.join(" ")).toContain("leaves 1 more must unsure");
     expect(order[3]?.reasons.join(" ")).toContain("misses 1 more must");
     expect(order[0]?.reasons).toEqual(["The one must is met.", "All 2 wishes are met."]);

@@ -30,7 +30,7 @@ export function tally(need: Need, outcomes: readonly Outcome[], level: Level): T
   const ids = new Set(need.requirements.filter((r) => r.level === level).map((r) => r.id));
   const own = outcomes.filter((o) => ids.has(o.requirementId));
   const met = own.filter((o) => o.word === "met");
-  const claimed = met.filter((o) => o.basis === "claimed").length;
+  const claimed = met.filter((o) => o.basis === "claimed" || o.basis === "simulated").length;
   return { missed: own.filter((o) => o.word === "missed").length, unsure: own.filter((o) => o.word === "in doubt" || o.word === "open").length, claimed, met: met.length - claimed, of: own.length };
 }
 
@@ -39,10 +39,10 @@ type Sides = Pick<Ranked, "must" | "should" | "price">;
 const CRITERIA: readonly { readonly of: (r: Sides) => number; readonly more: (n: number) => string }[] = [
   { of: (r) => r.must.missed, more: (n) => `misses ${n} more ${n === 1 ? "must" : "musts"}` },
   { of: (r) => r.must.unsure, more: (n) => `leaves ${n} more ${n === 1 ? "must" : "musts"} unsure` },
-  { of: (r) => r.must.claimed, more: (n) => `rests on claims for ${n} more ${n === 1 ? "must" : "musts"}` },
+  { of: (r) => r.must.claimed, more: (n) => `rests on claims or simulated runs for ${n} more ${n === 1 ? "must" : "musts"}` },
   { of: (r) => r.should.missed, more: (n) => `misses ${n} more ${n === 1 ? "wish" : "wishes"}` },
   { of: (r) => r.should.unsure, more: (n) => `leaves ${n} more ${n === 1 ? "wish" : "wishes"} unsure` },
-  { of: (r) => r.should.claimed, more: (n) => `rests on claims for ${n} more ${n === 1 ? "wish" : "wishes"}` },
+  { of: (r) => r.should.claimed, more: (n) => `rests on claims or simulated runs for ${n} more ${n === 1 ? "wish" : "wishes"}` },
   { of: (r) => r.price ?? Infinity, more: () => "costs more, or its price is not written down" },
 ];
 

@@ -18,7 +18,7 @@ export function sheetMarkdown(s: FindingsSheet, link: (runId: string) => string)
     `**${escaped(s.summary)}**`,
     "",
     ...(s.claims.length
-      ? ["## Claims", "", "| said | understood as | measured | verdict |", "|---|---|---|---|", ...s.claims.map((c) => `| “${escaped(c.wording)}” (${escaped(c.source)}) | ${c.understood.map(escaped).join("<br>or ")} | ${line(c.measured)} | ${c.word} |`), ""]
+      ? ["## Claims", "", "| said | understood as | measured | verdict |", "|---|---|---|---|", ...s.claims.map((c) => `| “${escaped(c.wording)}” (${escaped(c.source)}) | ${c.understood.map(escaped).join("<br>or ")} | ${line(c.measured)} | ${[c.word, ...(c.remarks ?? [])].join(", ")} |`), ""]
       : []),
     ...list("Fit for", s.fitFor),
     ...list("Strengths", s.strengths),

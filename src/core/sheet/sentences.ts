@@ -6,6 +6,8 @@ import { formatQuantity } from "../quantities";
 export interface Found {
   readonly finding: Finding;
   readonly runId: string;
+  /** Only the simulated bench showed it. */
+  readonly simulated?: boolean;
 }
 
 /** A piece of a sentence: words, or a number that leads back to its run. */
@@ -39,7 +41,8 @@ function listed(found: readonly Found[]): Piece[] {
   found.forEach((f, k) => {
     const at = conditionText(f.finding, left);
     out.push(k > 0 ? (k === found.length - 1 ? " and " : ", ") : "", { text: value(f), runId: f.runId });
-    if (at) out.push(` (${at})`);
+    const more = [at, f.simulated ? "simulated" : ""].filter(Boolean).join(", ");
+    if (more) out.push(` (${more})`);
   });
   return out.filter((p) => p !== "");
 }
@@ -49,7 +52,7 @@ const yesNo =
   (about: Said["about"], yes: string, no: string, modify?: string): Judge =>
   (f) => {
     const good = f.finding.value === "yes";
-    return { about, sentence: [{ text: good ? yes : no, runId: f.runId }], side: good ? "strength" : "weakness", ...(good || !modify ? {} : { modify }) };
+    return { about, sentence: [{ text: good ? yes : no, runId: f.runId }, ...(f.simulated ? [" (simulated)"] : [])], side: good ? "strength" : "weakness", ...(good || !modify ? {} : { modify }) };
   };
 
 /** What is said of an answer by yes or no. */

@@ -11,7 +11,7 @@ const of = <K extends StoredRecord["kind"]>(kind: K) => demo.records.filter((r):
 
 function readingsOf(run: RunRecord): Readings | null {
   const kind = procedure(run.procedure)?.readings;
-  if (run.source.kind === "file") return null;
+  if (run.source.kind === "file" && !logs.has(run.id)) return null;
   if (kind === "answers") return { kind, answers: of("answer").filter((a) => a.runId === run.id).map((a) => ({ id: a.id, item: a.item, word: a.word, at: a.takenAt, ...(a.volts !== undefined ? { volts: a.volts } : {}) })) };
   if (kind === "points") return { kind, points: of("point").filter((p) => p.runId === run.id).map(({ id, sequence, settings, cells, dwell }) => ({ id, sequence, settings, cells, ...(dwell !== undefined ? { dwell } : {}) })) };
   return { kind: "trace", trace: { columns: logs.get(run.id) ?? {}, events: of("annotation").filter((a) => a.runId === run.id && a.what === "mark").map((a) => ({ time: a.time ?? 0, what: a.text, kind: a.target })) } };
@@ -28,7 +28,7 @@ function sheetOf(title: string): { sheet: FindingsSheet; input: SheetInput } {
     const p = procedure(r.procedure);
     findings.set(r.id, readings && p ? p.analyse(readings, r.setup, NO_CORRECTIONS).findings : []);
   }
-  const evidence: EvidenceSample[] = samples.map((s) => ({ id: s.id, name: s.name, runs: runs.filter((r) => r.sampleId === s.id).map((r) => ({ id: r.id, title: r.title, startUtc: r.startUtc, finished: true, setAside: null, modifiedFunctions: [], findings: findings.get(r.id) ?? [] })) }));
+  const evidence: EvidenceSample[] = samples.map((s) => ({ id: s.id, name: s.name, runs: runs.filter((r) => r.sampleId === s.id).map((r) => ({ id: r.id, title: r.title, startUtc: r.startUtc, finished: true, setAside: null, modifiedFunctions: [], ...(r.source.kind === "simulated" ? { simulated: true } : {}), findings: findings.get(r.id) ?? [] })) }));
   const claims = of("claim").filter((c) => c.boardId === board.id);
   const input: SheetInput = { touchLimit: 60,
     title, note: board.note, functions: board.functions, claims, madeAt: "2026-11-26T08:00:00Z",

@@ -3,7 +3,7 @@ import { FUNCTION_LABELS, type BoardFunction, touchedBy } from "../characteristi
 import { readingText, type Claim } from "../claims";
 import { roleLabel, roleUnit, type ChartSpec, type Finding, type Role, type RunSetup, type WiringSketch } from "../procedures";
 import { formatQuantity } from "../quantities";
-import type { ClaimVerdict, VerdictWord } from "../verdicts";
+import { reallyMeasured, verdictRemarks, type ClaimVerdict, type VerdictWord } from "../verdicts";
 import { sentencesOf, type Found, type Piece, type Said, type Sentence } from "./sentences";
 
 export interface SheetRun {
@@ -45,6 +45,8 @@ export interface SheetClaim {
   readonly source: string;
   readonly understood: readonly string[];
   readonly word: VerdictWord;
+  /** What has to be said beside the word: that it rests on the simulated bench, that two runs disagree. */
+  readonly remarks?: readonly string[];
   /** What was measured, each value with its run. */
   readonly measured: Sentence;
   /** What would make it fair, or settle it. */
@@ -81,13 +83,19 @@ export interface PaperContent {
 const ABOUT: Readonly<Record<Said["about"], string>> = { output: "Output", protection: "Protection", idle: "Idle", heat: "Heat", charging: "Charging", input: "Input and hand-over", pack: "Pack", behaviour: "Behaviour" };
 const WORDS: readonly VerdictWord[] = ["meets", "misses", "too close to call", "not fairly tested", "claim unclear", "not measured"];
 
+/** A run as far as its findings may stand on a sheet. */
+type StandingRun = Pick<SheetRun, "id" | "startUtc" | "setAside" | "modifiedFunctions" | "findings"> & { readonly source?: SheetRun["source"]; readonly simulated?: boolean };
+
+const played = (r: { readonly source?: SheetRun["source"]; readonly simulated?: boolean }): boolean => r.simulated === true || r.source === "simulated";
+
 /** The newest finding of each quantity at each of its conditions, from runs that were not set aside and of functions that were not modified. */
-export function standing(runs: readonly Pick<SheetRun, "id" | "startUtc" | "setAside" | "modifiedFunctions" | "findings">[]): Found[] {
+export function standing(runs: readonly StandingRun[]): Found[] {
   const out = new Map<string, Found>();
+  const real = reallyMeasured(runs.filter((r) => !r.setAside).map((r) => ({ simulated: played(r), findings: r.findings })));
   for (const run of [...runs].filter((r) => !r.setAside).sort((a, b) => a.startUtc.localeCompare(b.startUtc)))
     for (const finding of run.findings) {
-      if (touchedBy(finding.characteristic, run.modifiedFunctions)) continue;
-      out.set(finding.characteristic + JSON.stringify(Object.entries(finding.conditions).sort()), { finding, runId: run.id });
+      if (touchedBy(finding.characteristic, run.modifiedFunctions) || (played(run) && real.has(finding.characteristic))) continue;
+      out.set(finding.characteristic + JSON.stringify(Object.entries(finding.conditions).sort()), { finding, runId: run.id, ...(played(run) ? { simulated: true } : {}) });
     }
   return [...out.values()];
 }
@@ -111,6 +119,7 @@ function claimRow(c: Claim, v: ClaimVerdict | undefined): SheetClaim {
     source: `${c.source.kind}, ${c.source.date}`,
     understood: c.readings.map(readingText),
     word: v?.word ?? "not measured",
+    ...(v ? verdictRemarks(v) : {}),
     measured: measured.filter((p) => p !== ""),
     settle: [...new Set((v?.readings ?? []).flatMap((r) => [...r.settle, ...r.judged.flatMap((j) => j.settle)]))],
   };

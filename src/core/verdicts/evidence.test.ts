@@ -1,7 +1,7 @@
-import type { Claim } from "../claims";
+import type { Claim, ClaimReading } from "../claims";
 import { HOUSE_RULES, type Finding, type HouseRules } from "../procedures";
 import { seeded, type Random } from "../simulator";
-import { findingInterval, judgeClaim, judgeFinding, whatSettles, type EvidenceRun, type EvidenceSample, type VerdictWord } from ".";
+import { findingInterval, judgeClaim, judgeFinding, judgeReading, whatSettles, type EvidenceRun, type EvidenceSample, type VerdictWord } from ".";
 
 /** Laws that judging keeps whatever it is given; each failure prints the seed and the turn. */
 const TURNS = 300;
@@ -110,4 +110,36 @@ test("whatever is said to settle a close call does, by the interval that is give
     // Repeats can't bring it below what all readings share.
     if (repeats && !f.bracket && !f.bound) expect({ k, enough: Math.abs((f.value as number) - 1) >= 2 * (f.budget[0]?.u ?? 0) - 1e-9 }).toEqual({ k, enough: true });
   }
+});
+
+describe("what judges beside what", () => {
+  const voltage = (value: number, u = 0.01): Finding => ({ characteristic: "boost.no-load-voltage", conditions: { battery: 3.6 }, value, unit: "V", expandedUncertainty: u, budget: [], points: [], unfair: [] });
+  const run = (id: string, value: number, more: Partial<EvidenceRun> = {}): EvidenceRun => ({ id, title: id, startUtc: `2026-11-0${id.length}T10:00:00Z`, finished: true, setAside: null, modifiedFunctions: [], findings: [voltage(value)], ...more });
+  const claimed: ClaimReading = { characteristic: "boost.no-load-voltage", limit: { kind: "from-to", low: 4.9, high: 5.1 }, conditions: { battery: { at: 3.6 } } };
+  const judged = (...runs: EvidenceRun[]) => judgeReading(claimed, [{ id: "A", name: "A", runs }], HOUSE_RULES);
+
+  test("a simulated run judges nothing that a run with real readings states, on whichever sample", () => {
+    const real = run("a", 5.3);
+    const played = run("bb", 5, { simulated: true });
+    expect(judged(real, played)).toMatchObject({ word: "misses", simulated: false });
+    expect(judgeReading(claimed, [{ id: "A", name: "A", runs: [played] }, { id: "B", name: "B", runs: [real] }], HOUSE_RULES)).toMatchObject({ word: "misses", samples: 1, simulated: false });
+    expect(judged(played)).toMatchObject({ word: "meets", simulated: true });
+    // One that was set aside states nothing any more.
+    expect(judged({ ...real, setAside: "misread" }, played)).toMatchObject({ word: "meets", simulated: true });
+  });
+
+  test("the newest run decides, a run that contradicts it is named, and no probability stands beside it", () => {
+    const v = judged(run("a", 5.2), run("bb", 5));
+    expect(v.word).toBe("meets");
+    expect(v.contradictions).toEqual([expect.objectContaining({ runId: "bb", otherId: "a" })]);
+    expect(v.judged[0]?.probability).toBeNull();
+    expect(judged(run("a", 5.005), run("bb", 5)).contradictions).toEqual([]);
+  });
+
+  test("the run that was chosen decides instead, and the contradiction is settled by it", () => {
+    const v = judged(run("a", 5.2, { decides: ["boost.no-load-voltage"] }), run("bb", 5));
+    expect(v).toMatchObject({ word: "misses", contradictions: [] });
+    expect(v.why.join(" ")).toContain("“a” was chosen to decide.");
+    expect(judged(run("a", 5.2, { decides: ["boost.max-current"] }), run("bb", 5)).word).toBe("meets");
+  });
 });

@@ -18,6 +18,10 @@ export interface EvidenceRun {
   readonly finished: boolean;
   /** Why the user set it aside; it does not count then. */
   readonly setAside: string | null;
+  /** It was played on the simulated bench: it judges nothing that a run with real readings states. */
+  readonly simulated?: boolean;
+  /** Quantities for which it was chosen to decide, whatever newer runs found. */
+  readonly decides?: readonly string[];
   /** Functions that had been modified when it was taken: it says nothing of the maker's claims on them. */
   readonly modifiedFunctions: readonly BoardFunction[];
   readonly findings: readonly Finding[];
@@ -29,6 +33,15 @@ export interface EvidenceSample {
   readonly id: string;
   readonly name: string;
   readonly runs: readonly EvidenceRun[];
+}
+
+/** Two runs of one sample that found one quantity apart by more than their uncertainties. */
+export interface Contradiction {
+  /** The run that decides, and the one that disagrees. */
+  readonly runId: string;
+  readonly otherId: string;
+  readonly otherTitle: string;
+  readonly text: string;
 }
 
 /** One finding that counted, with where it came from and how it fared. */
@@ -49,6 +62,10 @@ export interface ReadingVerdict {
   readonly settle: readonly string[];
   /** Samples that gave evidence. */
   readonly samples: number;
+  /** Only simulated runs state it: the verdict is about the simulated bench. */
+  readonly simulated: boolean;
+  /** Runs that disagree, where nobody chose which decides. */
+  readonly contradictions: readonly Contradiction[];
 }
 
 export interface ClaimVerdict {
@@ -56,6 +73,14 @@ export interface ClaimVerdict {
   readonly word: VerdictWord;
   /** One for each way the claim can be understood. */
   readonly readings: readonly ReadingVerdict[];
+  readonly simulated: boolean;
+  readonly disagree: boolean;
+}
+
+/** What has to be said beside a verdict's word wherever it is shown. */
+export function verdictRemarks(v: Pick<ClaimVerdict, "simulated" | "disagree">): { readonly remarks?: readonly string[] } {
+  const remarks = [...(v.simulated ? ["simulated"] : []), ...(v.disagree ? ["two runs disagree"] : [])];
+  return remarks.length ? { remarks } : {};
 }
 
 /** Of several words the one that decides: a miss first, then what hinders judging, then meets. */
@@ -76,16 +101,19 @@ function speaksOf(reading: ClaimReading, f: Finding): boolean {
 export function judgeClaim(claim: Claim, samples: readonly EvidenceSample[], rules: HouseRules): ClaimVerdict {
   const readings = claim.readings.map((r) => judgeReading(r, samples, rules));
   const words = [...new Set(readings.map((r) => r.word))];
-  return { claimId: claim.id, readings, word: words.length === 1 ? (words[0] as VerdictWord) : words.length === 0 ? "not measured" : "claim unclear" };
+  return { claimId: claim.id, readings, simulated: readings.some((r) => r.simulated), disagree: readings.some((r) => r.contradictions.length > 0), word: words.length === 1 ? (words[0] as VerdictWord) : words.length === 0 ? "not measured" : "claim unclear" };
 }
 
 export function judgeReading(reading: ClaimReading, samples: readonly EvidenceSample[], rules: HouseRules): ReadingVerdict {
   const entry = characteristic(reading.characteristic);
   const unit: Unit = entry?.unit ?? "";
   const limitText = formatLimit(reading.limit, unit);
-  const perSample = samples.map((s) => judgeSample(reading, s, unit, rules)).filter((v): v is NonNullable<typeof v> => v !== null);
+  // What was really read stands before what was played, on whichever sample of the board.
+  const real = samples.some((s) => s.runs.some((r) => !r.simulated && counts(reading, r) && r.findings.some((f) => f.characteristic === reading.characteristic)));
+  const evidence = real ? samples.map((s) => ({ ...s, runs: s.runs.filter((r) => !r.simulated) })) : samples;
+  const perSample = evidence.map((s) => judgeSample(reading, s, unit, rules)).filter((v): v is NonNullable<typeof v> => v !== null);
   if (perSample.length === 0)
-    return { word: "not measured", characteristic: reading.characteristic, limitText, judged: [], why: missingReasons(reading, samples), settle: [], samples: 0 };
+    return { word: "not measured", characteristic: reading.characteristic, limitText, judged: [], why: missingReasons(reading, evidence), settle: [], samples: 0, simulated: false, contradictions: [] };
   const word = worst(perSample.map((s) => s.word));
   return {
     word,
@@ -95,6 +123,8 @@ export function judgeReading(reading: ClaimReading, samples: readonly EvidenceSa
     why: perSample.filter((s) => s.word === word).flatMap((s) => s.why),
     settle: [...new Set(perSample.filter((s) => s.word === word).flatMap((s) => s.settle))],
     samples: perSample.length,
+    simulated: !real,
+    contradictions: perSample.flatMap((s) => s.contradictions),
   };
 }
 
@@ -119,6 +149,9 @@ function silentReasons(reading: ClaimReading, runs: readonly EvidenceRun[]): str
   return null;
 }
 
+/** Whether a run may judge a claim's reading at all. */
+const counts = (reading: ClaimReading, r: EvidenceRun): boolean => r.finished && r.setAside === null && !touchedBy(reading.characteristic, r.modifiedFunctions);
+
 /** The latest first reading counts; of one moment, what was imported last. */
 const newestFirst = (a: EvidenceRun, b: EvidenceRun): number => b.startUtc.localeCompare(a.startUtc) || (b.importedAt ?? "").localeCompare(a.importedAt ?? "");
 
@@ -127,13 +160,12 @@ interface SampleVerdict {
   readonly judged: JudgedFinding[];
   readonly why: string[];
   readonly settle: string[];
+  readonly contradictions: Contradiction[];
 }
 
 function judgeSample(reading: ClaimReading, sample: EvidenceSample, unit: Unit, rules: HouseRules): SampleVerdict | null {
-  const counting = sample.runs
-    .filter((r) => r.finished && r.setAside === null && !touchedBy(reading.characteristic, r.modifiedFunctions))
-    .sort(newestFirst);
-  // For each set of conditions the newest fair finding counts, else the newest.
+  const counting = sample.runs.filter((r) => counts(reading, r)).sort(newestFirst);
+  // For each set of conditions the run that was chosen counts, else the newest fair one, else the newest.
   const byCondition = new Map<string, JudgedFinding[]>();
   for (const run of counting)
     for (const finding of run.findings) {
@@ -145,17 +177,27 @@ function judgeSample(reading: ClaimReading, sample: EvidenceSample, unit: Unit, 
   if (byCondition.size === 0) return null;
   const judged: JudgedFinding[] = [];
   const why: string[] = [];
+  const contradictions: Contradiction[] = [];
+  const decides = new Set(counting.filter((r) => r.decides?.includes(reading.characteristic)).map((r) => r.id));
   for (const candidates of byCondition.values()) {
-    const chosen = candidates.find((c) => c.word !== "not fairly tested") ?? (candidates[0] as JudgedFinding);
-    judged.push(chosen);
+    const picked = candidates.find((c) => decides.has(c.runId));
+    const chosen = picked ?? candidates.find((c) => c.word !== "not fairly tested") ?? (candidates[0] as JudgedFinding);
+    const against = candidates.filter((c) => c !== chosen && disagree(chosen.finding, c.finding));
+    // Beside a run that says otherwise no number is sure.
+    judged.push(against.length && !picked ? { ...chosen, probability: null } : chosen);
     why.push(...assumedDates(chosen, candidates, counting));
-    for (const other of candidates) if (other !== chosen && disagree(chosen.finding, other.finding)) why.push(disagreement(chosen, other, unit));
+    if (picked && candidates.length > 1) why.push(`“${picked.runTitle}” was chosen to decide.`);
+    for (const other of against) {
+      const text = disagreement(chosen, other, unit);
+      why.push(text);
+      if (!picked) contradictions.push({ runId: chosen.runId, otherId: other.runId, otherTitle: other.runTitle, text });
+    }
   }
   const words = judged.map((j) => j.word);
   if (anywhere(reading.characteristic) && !reading.conditions.battery) {
     const best = (["meets", "too close to call", "not fairly tested", "not measured", "misses"] as const).find((w) => words.includes(w)) ?? "not measured";
     const speaking = judged.filter((j) => j.word === best);
-    return { word: best, judged, why: [...speaking.flatMap((j) => j.why.map((w) => at(j, w))), ...why], settle: speaking.flatMap((j) => j.settle) };
+    return { word: best, judged, contradictions, why: [...speaking.flatMap((j) => j.why.map((w) => at(j, w))), ...why], settle: speaking.flatMap((j) => j.settle) };
   }
   const decided = worst(words);
   const open = missingEnds(reading, judged, rules);
@@ -164,6 +206,7 @@ function judgeSample(reading: ClaimReading, sample: EvidenceSample, unit: Unit, 
   return {
     word,
     judged,
+    contradictions,
     why: [...speaking.flatMap((j) => j.why.map((w) => at(j, w))), ...(word === "not measured" || decided === "not measured" ? open : []), ...why],
     settle: speaking.flatMap((j) => j.settle),
   };

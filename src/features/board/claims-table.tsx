@@ -5,7 +5,7 @@ import { readingText, saidTwice } from "@/core/claims";
 import type { ClaimRecord } from "@/core/files/records";
 import type { BoardDossier } from "@/storage";
 import { Button } from "@/ui/button";
-import { VerdictMark } from "@/ui/verdict-mark";
+import { VerdictMark, VerdictRemarks } from "@/ui/verdict-mark";
 
 export function ClaimsTable({ dossier, onEdit }: { dossier: BoardDossier; onEdit(claim: ClaimRecord): void }) {
   const { board, claims, verdicts } = dossier;
@@ -45,6 +45,7 @@ export function ClaimsTable({ dossier, onEdit }: { dossier: BoardDossier; onEdit
                   <Link href={`/board/${board.id}/claim/${c.id}`} className="whitespace-nowrap underline decoration-transparent underline-offset-4 hover:decoration-current" aria-label={`${v?.word ?? "not measured"}: why`}>
                     <VerdictMark word={v?.word ?? "not measured"} />
                   </Link>
+                  <VerdictRemarks v={v} />
                   {samples ? <span className="block text-sm text-pencil">{samples} {samples === 1 ? "sample" : "samples"}, see why</span> : null}
                 </td>
                 <td className="py-2 text-right text-sm max-[700px]:block max-[700px]:py-0.5 max-[700px]:text-left">

@@ -10,6 +10,7 @@ import { attempt } from "@/session/notify";
 import { change, preparedRun, type BoardDossier } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
 import { Section } from "@/ui/section";
+import { SimulatedMark } from "@/ui/verdict-mark";
 import { Headline } from "./headline";
 
 const WHERE: Readonly<Record<RunRecord["state"], { word: string; act: string }>> = {
@@ -50,6 +51,7 @@ export function ProcedureStep({ procedure, number, dossier }: { procedure: Proce
                 </Link>
                 <p className="text-sm text-pencil">
                   Sample {samples.find((s) => s.id === r.sampleId)?.name ?? "deleted"}, {WHERE[r.state].word}
+                  {r.source.kind === "simulated" ? <SimulatedMark className="ml-2" /> : null}
                   {r.setAside ? `, set aside: ${r.setAside}` : ""}
                 </p>
                 <Headline procedure={procedure} findings={findings(r.id)} />

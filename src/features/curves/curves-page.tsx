@@ -28,9 +28,10 @@ interface Listed {
 
 async function sourceOf({ run, board, sample }: Listed): Promise<CurveSource> {
   const d = await runDossier(run.id);
-  if (!d) return { runId: run.id, board, sample, title: run.title, charts: [] };
+  const played = run.source.kind === "simulated" ? { simulated: true } : {};
+  if (!d) return { runId: run.id, board, sample, title: run.title, ...played, charts: [] };
   const analysis = d.log ? await logAnalysis(d) : (await import("@/storage/analysis")).analysePoints(d);
-  return { runId: run.id, board, sample, title: run.title, charts: analysis.charts };
+  return { runId: run.id, board, sample, title: run.title, ...played, charts: analysis.charts };
 }
 
 /** Curves of any runs laid over each other. The address names the runs and the kind, so that it can be kept and sent on. */

@@ -169,6 +169,7 @@ function Shown({ c, rules }: { readonly c: DrawerCell; readonly rules: HouseRule
               <Link href={`/run/${run.id}/review`} className="hover:underline">
                 {procedure(run.procedure)?.title ?? run.procedure}: {run.title}
               </Link>
+              {run.source.kind === "simulated" ? " (simulated)" : ""}
               {run.state === "open" ? " (under way)" : ""}
             </li>
           ))}

@@ -10,7 +10,7 @@ import type { Accuracy, PinnedMeter } from "@/core/instruments";
 import { accuraciesFor, metersPinned, procedure, readWith, type Role, type FileQuestion, type Procedure, type RunSetup } from "@/core/procedures";
 import type { FileRecord, FurtherFile, RigRecord, RunId, RunRecord } from "@/core/files/records";
 import { attempt, notify } from "@/session/notify";
-import { boardDossier, change, dropContent, dropTrace, keepLogAnalysis, meta, newId, now, ofKind, pinnedOn, rigOf, setMeta, sweepWhenQuiet, useLive, whileLogComes, withMeters, withMetersOn, type BoardDossier } from "@/storage";
+import { importedAs, boardDossier, change, dropContent, dropTrace, keepLogAnalysis, meta, newId, now, ofKind, pinnedOn, rigOf, setMeta, sweepWhenQuiet, useLive, whileLogComes, withMeters, withMetersOn, type BoardDossier } from "@/storage";
 import { computing, readingLogs } from "@/workers/client";
 import { Button } from "@/ui/button";
 import { AccuracyTable, rangeChoices, type RangeChoice } from "@/ui/accuracy-table";
@@ -113,6 +113,8 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
   const [share, setShare] = useState<number | null>(null);
   const [began, setBegan] = useState<Began>({ moment: "", assumed: false, read: false });
   const [more, setMore] = useState<readonly MoreFile[]>([]);
+  /** A run that came from the same bytes, and how odd rows were to be taken; it is asked about. */
+  const [twin, setTwin] = useState<{ readonly run: RunRecord; readonly odd: Odd } | null>(null);
   const isLog = p.readings === "trace";
 
   const work = async (run: (signal: AbortSignal) => Promise<void>) => {
@@ -190,7 +192,7 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
     };
   };
 
-  const keep = (odd: Odd) =>
+  const keep = (odd: Odd, again = false) =>
     work((signal) => whileLogComes(async () => {
       const sample = sampleNow();
       if (!sample) throw new Error("Add a sample to the board first: a run speaks of one piece.");
@@ -220,6 +222,12 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
       const files: FileRecord[] = read
         ? read.files.map((f, k) => ({ kind: "file", id: f.fileId, ...base, name: k === 0 ? opened.name : (more[k - 1] as MoreFile).name, sha256: read.sha256[k] as string, text: "", apart: true }))
         : [{ kind: "file", id: fileId, ...base, name: opened.name, sha256: (asked as { sha256: string }).sha256, text: opened.text }];
+      const twin = again ? null : await importedAs(board.notebookId, files.map((f) => f.sha256));
+      if (twin) {
+        if (read) await dropLog(runId, read.files);
+        setTwin({ run: twin, odd });
+        return;
+      }
       const further = read?.files.slice(1).map(({ fileId: id, dialect: d, mapping: m, join, starts }) => ({ fileId: id, dialect: d, mapping: m, join: join as FurtherFile["join"], starts }));
       const run: RunRecord = {
         kind: "run",
@@ -254,6 +262,7 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
     else if (e.dialect && opened) void work((signal) => cut(opened.file, opened.text, { ...opened.table.dialect, ...e.dialect }, signal));
   };
 
+  const twinAt = twin ? new Date(twin.run.createdAt).toISOString().slice(0, 10) : "";
   const required = p.record.roles.filter((r) => r.required).map((r) => r.role);
   const lacking = required.filter((r) => !mapping[r] && !more.some((m) => m.join === "beside" && m.mapping[r]));
   return (
@@ -329,6 +338,25 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
                 />
               </div>
             </details>
+            {twin ? (
+              <div role="alert" className="mb-3 max-w-prose border-l-4 border-close pl-3">
+                <p>
+                  This very file was imported on {twinAt} already, as{" "}
+                  <Link href={`/run/${twin.run.id}/review`} className="underline underline-offset-4">
+                    {twin.run.title}
+                  </Link>
+                  . Two runs of one measurement count twice and say nothing more.
+                </p>
+                <Button
+                  onClick={() => {
+                    setTwin(null);
+                    void keep(twin.odd, true);
+                  }}
+                >
+                  Import it again
+                </Button>
+              </div>
+            ) : null}
             {tried ? (
               <div role="alert" className="mb-3 border-l-4 border-misses pl-3">
                 <p className="font-medium">

@@ -11,7 +11,7 @@ import { useSession } from "@/session/context";
 import { boards, boardSummary, useLive, type BoardSummary } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
 import { Quiet, Section } from "@/ui/section";
-import { VERDICT_TONE, VerdictShape } from "@/ui/verdict-mark";
+import { VERDICT_TONE, VerdictShape, DisagreeMark, SimulatedMark } from "@/ui/verdict-mark";
 
 const NewBoardDialog = dynamic(() => import("./new-board-dialog").then((m) => m.NewBoardDialog), { ssr: false });
 
@@ -50,6 +50,7 @@ export function NotebookPage() {
           </span>
         }
       >
+        {notebook.demo ? <p className="mb-2 max-w-prose text-pencil">Everything in this demo is made up: makers, boards, cells, meters and every reading.</p> : null}
         {list.value.length === 0 ? (
           <div className="max-w-prose">
             <p className="mb-2">No board yet. Start with what its listing says:</p>
@@ -110,6 +111,16 @@ function ShelfEntry({ board, summary }: { board: BoardRecord; summary: BoardSumm
               <span>{w}</span>
             </li>
           ))}
+          {summary.disagree ? (
+            <li className="flex items-center gap-2">
+              <DisagreeMark /> <span className="figures">{summary.disagree}</span>
+            </li>
+          ) : null}
+          {summary.simulated ? (
+            <li className="flex items-center gap-2 text-pencil">
+              <SimulatedMark /> <span className="figures">{summary.simulated}</span>
+            </li>
+          ) : null}
         </ul>
         <div className="min-[900px]:text-right">
           <Link href={step.href} className={buttonClass(step.main ? "main" : "plain")}>

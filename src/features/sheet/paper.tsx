@@ -94,6 +94,7 @@ export function Paper({ sheet, charts, wiring, boardId, all, issued }: PaperProp
                       <Link href={`/board/${boardId}/claim/${c.id}`} className="whitespace-nowrap">
                         <VerdictMark word={c.word} />
                       </Link>
+                      {c.remarks?.length ? <span className="quiet block">{c.remarks.join(", ")}</span> : null}
                     </td>
                   </tr>
                 ))}

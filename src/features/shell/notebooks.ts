@@ -2,7 +2,7 @@ import type { NotebookId, NotebookRecord, StoredRecord } from "@/core/files/reco
 import { HOUSE_RULES } from "@/core/procedures/house-rules";
 import { readingsOf } from "@/core/procedures/versions";
 import { SCHEMA_VERSION } from "@/core/files/records";
-import { appendChunk, change, chunked, everything, keep, meta, newId, now, present, setMeta, whileLogComes, workBegins } from "@/storage";
+import { appendChunk, change, chunked, everything, keep, meta, newId, now, present, putContent, setMeta, whileLogComes, workBegins } from "@/storage";
 import { computing } from "@/workers/client";
 import { download, fileName } from "@/session/download";
 
@@ -31,10 +31,13 @@ export async function createNotebook(title: string): Promise<NotebookRecord> {
 
 /** Adds a fresh demo notebook beside whatever is there. */
 export async function loadDemo(): Promise<NotebookRecord> {
-  const [answer, { unpackDemo }] = await Promise.all([fetch("/demo.json"), import("@/core/demo/package")]);
+  const [answer, { unpackDemo }, { traceToCsv }] = await Promise.all([fetch("/demo.json"), import("@/core/demo/package"), import("@/core/files/export-trace")]);
   if (!answer.ok) throw new Error(`The demo could not be fetched (${answer.status}). It is made when the application is built: build it anew.`);
   const { records, logs, derived } = unpackDemo(await answer.text(), { newId, now: now(), zone: zone() });
+  const files = new Map(records.flatMap((r) => (r.kind === "run" && r.source.kind === "file" ? [[r.id as string, r.source.fileId] as const] : [])));
   await whileLogComes(async () => {
+    // The files that its logs came in, written as their loggers wrote them.
+    await Promise.all(logs.flatMap(({ runId, columns }) => (files.has(runId) ? [putContent(files.get(runId) as string, new Blob([traceToCsv(columns)]))] : [])));
     await Promise.all(logs.flatMap(({ runId, columns }) => [...chunked(runId, columns)].map(appendChunk)));
     await change("load the demo", records, { journal: false });
     // Worked out from these records when the application was built.

@@ -5,7 +5,7 @@ import { characteristic } from "@/core/characteristics";
 import { readingText, saidTwice, type Relation } from "@/core/claims";
 import type { BoardDossier } from "@/storage";
 import { Section } from "@/ui/section";
-import { VerdictMark } from "@/ui/verdict-mark";
+import { VerdictMark, VerdictRemarks } from "@/ui/verdict-mark";
 
 const SAYS: Readonly<Record<Relation, string>> = {
   "the same": "They promise the same.",
@@ -38,6 +38,7 @@ export function AlsoSaid({ dossier, claimId }: { readonly dossier: BoardDossier;
               )}
               <p className="text-sm">{readingText(reading)}</p>
               <VerdictMark word={v?.word ?? "not measured"} />
+              <VerdictRemarks v={v} />
             </li>
           );
         })}

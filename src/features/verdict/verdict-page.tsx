@@ -11,9 +11,10 @@ import { Button } from "@/ui/button";
 import { assumeOrdinaryMeters, boardDossier, useLive, type BoardDossier } from "@/storage";
 import { IntervalFigure } from "@/ui/interval-figure";
 import { Quiet, Section } from "@/ui/section";
-import { VerdictMark } from "@/ui/verdict-mark";
+import { VerdictMark, VerdictRemarks } from "@/ui/verdict-mark";
 import { fairRun } from "@/core/verdicts/fair-run";
 import { AlsoSaid } from "./also-said";
+import { Disagreement } from "./disagreement";
 import { FairRunOffer } from "./fair-run-offer";
 import { WhatWouldSettle } from "./settling";
 
@@ -36,6 +37,7 @@ export function VerdictPage({ boardId, claimId }: { boardId: string; claimId: st
           Said of {dossier.board.title} in the {claim.source.kind}, read on {claim.source.date}.
         </p>
         <VerdictMark word={verdict.word} large />
+        <VerdictRemarks v={verdict} />
         {verdict.word === "claim unclear" ? <p className="mt-2 max-w-prose">The words can be understood in {claim.readings.length} ways, and they fare differently. Each is judged below.</p> : null}
       </Section>
       {verdict.readings.map((r, i) => (
@@ -57,9 +59,11 @@ function ReadingDetail({ reading, said, dossier, single }: { reading: ReadingVer
       {single ? null : (
         <p className="mb-2">
           <VerdictMark word={reading.word} />
+          <VerdictRemarks v={{ simulated: reading.simulated, disagree: reading.contradictions.length > 0 }} />
         </p>
       )}
-      <p className="mb-2 text-sm text-pencil">{reading.samples === 0 ? "No sample gave evidence." : `Judged from ${reading.samples} ${reading.samples === 1 ? "sample" : "samples"}; the worst decides.`}</p>
+      <p className="mb-2 text-sm text-pencil">{reading.samples === 0 ? "No sample gave evidence." : `Judged from ${reading.samples} ${reading.samples === 1 ? "sample" : "samples"}; the worst decides.`}{reading.simulated ? " Only the simulated bench showed it: the verdict is about the simulated module." : ""}</p>
+      <Disagreement reading={reading} dossier={dossier} />
       <ul className="mb-4 max-w-prose list-disc pl-5">
         {reading.why.map((w) => (
           <li key={w}>{w}</li>

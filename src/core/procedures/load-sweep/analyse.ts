@@ -92,8 +92,11 @@ function collapseCurrent(p: SweepPoint): Uncertain {
   return Math.abs(measured.value - set) <= 0.02 * Math.abs(set) ? measured : propagate(set, [[set / (measured.value || set), measured]]);
 }
 
+/** Whether an efficiency can be one: a point that comes to more than 1 beyond its uncertainty was misread, and never counts by itself. */
+const credible = (p: SweepPoint): boolean => p.efficiency !== null && p.efficiency.value - 2 * standardUncertainty(p.efficiency) <= 1;
+
 function peak(points: readonly SweepPoint[], conditions: Conditions): Finding[] {
-  const loaded = points.filter((p) => p.efficiency !== null);
+  const loaded = points.filter(credible);
   if (loaded.length === 0) return [];
   const best = loaded.reduce((a, b) => ((b.efficiency as Uncertain).value > (a.efficiency as Uncertain).value ? b : a));
   const e = best.efficiency as Uncertain;
@@ -126,7 +129,7 @@ function columnFindings(column: SweepColumn, setup: RunSetup<SweepPlan>, at: Con
   if (!nominal) return out;
   const { held, fell } = columnLimits(column);
   if (held) {
-    const counted = inBand.filter((p) => p.efficiency !== null && p.outputI.value >= LIGHT_SHARE * held.outputI.value);
+    const counted = inBand.filter((p) => credible(p) && p.outputI.value >= LIGHT_SHARE * held.outputI.value);
     if (counted.length) {
       const low = counted.reduce((a, b) => ((b.efficiency as Uncertain).value < (a.efficiency as Uncertain).value ? b : a));
       out.push(finding("boost.lowest-efficiency", "1", low.efficiency as Uncertain, conditions, [low]));
@@ -245,7 +248,7 @@ export function analyseSweep(readings: Readings, setup: RunSetup<SweepPlan>, cor
   if (readings.kind !== "points") throw new Error("internal: a load sweep is a table of points");
   const columns = sweepColumns(readings.points, setup, corrections, setup.plan?.dwell ?? DEFAULT_DWELL).map((c) => ({
     ...c,
-    model: fitLossModel(c.points.filter((p) => !p.fromOff)),
+    model: fitLossModel(c.points.filter((p) => !p.fromOff && (p.efficiency === null || credible(p)))),
   }));
   const at: Conditions = {
     ...(setup.conditions.output !== undefined ? { output: setup.conditions.output } : {}),
@@ -285,8 +288,8 @@ function sweepNotes(columns: SweepAnalysis["columns"], taken: number, setup: Run
     for (const p of c.points) {
       const recovery = corrections.recoveries.get(p.id);
       if (recovery) notes.push({ code: "restart", message: `After the collapse at ${volts(c)} and ${formatQuantity(p.loadSet, "A")} the output came back: ${recovery}.`, points: [p.id] });
-      if (p.efficiency && p.efficiency.value - 2 * standardUncertainty(p.efficiency) > 1)
-        notes.push({ code: "efficiency-over-one", message: `At ${volts(c)} and ${formatQuantity(p.outputI.value, "A")} the efficiency comes to ${formatQuantity(p.efficiency.value, "1", { digits: 4 })}: a reading or the wiring is wrong.`, points: [p.id] });
+      if (p.efficiency && !credible(p))
+        notes.push({ code: "efficiency-over-one", message: `At ${volts(c)} and ${formatQuantity(p.outputI.value, "A")} the efficiency comes to ${formatQuantity(p.efficiency.value, "1", { digits: 4 })}: a reading or the wiring is wrong, and the point does not count for the efficiency.`, points: [p.id] });
       if (c.model?.outliers.includes(p.id))
         notes.push({ code: "outlier", message: `At ${volts(c)} and ${formatQuantity(p.outputI.value, "A")} the loss lies off the curve through the other points; look at it again before you trust it.`, points: [p.id] });
       if (p.atLimit || p.sagged)
