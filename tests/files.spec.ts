@@ -55,7 +55,7 @@ test("a bad cell is named by row, column and value; skip or stop, and nothing is
 test("a run goes out as CSV, JSON, SVG and PNG", async ({ page }) => {
   await startDemo(page);
   await page.getByRole("link", { name: "Sedge 51" }).click();
-  await page.getByRole("region", { name: "Load sweep" }).getByRole("link", { name: "Read the result" }).click();
+  await page.getByRole("region", { name: "Load sweep" }).getByRole("link", { name: "Load sweep", exact: true }).click();
   const get = async (name: string) => {
     const [d] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name }).first().click()]);
     return { name: d.suggestedFilename(), bytes: readFileSync(await d.path()) };

@@ -157,8 +157,9 @@ test("light load: the switch-off meets its claim on a module that has one; the b
   await expect(found(page, "Auto-off load")).toContainText(/(58|59|60|61|62|63)\.?\d* ±/);
   await expect(page.getByText(/A bleed resistor of .* across the output keeps it on: .* From the battery that is about .* lasts/)).toBeVisible();
   await back(page);
-  // The newest run counts, and this module switches off at a third more than is claimed.
-  await expect(verdictOf(page, "Light load detection 38 mA")).toContainText("misses");
+  // This module switches off at a third more than is claimed; but it is a simulated one, and a run with real readings states the quantity.
+  await expect(page.getByRole("region", { name: "Light load" }).getByText("simulated", { exact: true })).toHaveCount(2);
+  await expect(verdictOf(page, "Light load detection 38 mA")).toContainText("meets");
 });
 
 test("overload: sound meets, unprotected misses, and a supply below the trip makes it not fairly tested, said before the short", async ({ page }) => {

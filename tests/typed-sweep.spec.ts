@@ -38,7 +38,7 @@ test("keyboard only: from the plan through a collapse to the verdict", async ({ 
   await tabTo(page, page.getByLabel("Know the highest load within"));
   await page.keyboard.press("Control+a");
   await page.keyboard.type("150m");
-  for (const danger of await page.getByRole("checkbox").all()) {
+  for (const danger of await page.getByRole("checkbox", { name: "Danger." }).all()) {
     await tabTo(page, danger);
     await page.keyboard.press("Space");
   }
@@ -102,7 +102,7 @@ test("keyboard only: from the plan through a collapse to the verdict", async ({ 
   await cameBack(page, "1", "Every battery voltage is done");
   await page.keyboard.press("f");
   await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
-  await expect(page.getByRole("row").filter({ hasText: "Highest load held" })).toContainText("1.000 ± 0.0");
+  await expect(page.getByRole("row").filter({ hasText: "Highest load held" })).toContainText("1.0000 ± 0.00");
   await noSeriousAxe(page);
 
   // And back to the sheet for the verdicts, opened to why.
@@ -138,7 +138,7 @@ test("wrong readings are caught as the point is taken, and said in words", async
   await expect(page.getByText(/below the 3.6\sV that was set/)).toBeVisible();
   await page.keyboard.press("z");
   await expect(points(page)).toHaveCount(2);
-  await typePoint(page, ["3.6", "2.8", "4.5", "400m"]);
+  await typePoint(page, ["3.6", "2.97", "4.5", "400m"]);
   await expect(page.getByText(/is the supply's own limit/)).toBeVisible();
 });
 

@@ -12,6 +12,8 @@ export interface WarmingPriors {
   /** K by which the two thermometers may differ, and by which the board may still have been warm at the first row: standard deviations. */
   readonly offset: number;
   readonly start: number;
+  /** K by which it may have been warm after a rest that was logged: taken where the readings do not speak against it. */
+  readonly rested?: number;
   /** K of scatter of one reading. */
   readonly noise: number;
 }
@@ -51,8 +53,8 @@ interface Bins {
 /** Bins grow with the time since the power came on: what happens later happens slower. */
 const GROWTH = 0.08;
 /** Readings in a bin that count as independent of each other, and K below which no mean is trusted. */
-const INDEPENDENT = 20;
-const FLOOR = 0.01;
+const INDEPENDENT = 35;
+const FLOOR = 0.005;
 /** ln s: small boards take minutes, give or take a factor of three; only a short log leans on it. */
 const USUAL = { slow: Math.log(450), spread: 1.1 };
 
@@ -227,6 +229,8 @@ function eliminate(a: number[][], m: number): number[] | null {
   return x;
 }
 
+/** What a board that was still warm has to gain over one at rest: three standard deviations. */
+const WARM = 9;
 /** What a second exponential has to gain for its two parameters. */
 const EARNED = 6;
 
@@ -275,7 +279,16 @@ class Search {
 export function fitWarming(r: WarmingReadings, priors: WarmingPriors): Warming | null {
   if (r.time.length < 8) return null;
   const b = binned(r, priors.noise);
-  const p = new Problem(b, priors);
+  const free = searched(r, new Problem(b, priors));
+  const pinned = priors.rested === undefined ? null : searched(r, new Problem(b, { ...priors, start: priors.rested }));
+  // A rest before the load pins the start, unless the readings fit clearly better with a board that was still warm.
+  const found = pinned && free && pinned.best.cost <= free.best.cost + WARM ? pinned : free;
+  return found && described(found.p, found.best, r);
+}
+
+/** The pair of time constants that fits best; null where nothing warms. */
+function searched(r: WarmingReadings, p: Problem): { readonly p: Problem; readonly best: Search } | null {
+  const { b } = p;
   const length = (b.end[b.n - 1] as number) - (b.start[0] as number);
   const usual = length / r.time.length;
   const longest = Math.max(2000, 4 * length);
@@ -284,12 +297,15 @@ export function fitWarming(r: WarmingReadings, priors: WarmingPriors): Warming |
   const alone = new Search(p, 0);
   for (let tau = least; tau < longest; tau *= 1.35) alone.offer(tau, null);
   alone.refine(usual);
-  const both = new Search(p, EARNED);
-  for (let quick = Math.max(1, usual); quick < Math.min(120, length / 4); quick *= 4) for (let tau = least; tau < longest; tau *= 1.8) both.offer(tau, quick);
-  both.refine(usual);
-  const best = both.cost < alone.cost ? both : alone;
-  if (!Number.isFinite(best.cost)) return null;
-  return described(p, best, r);
+  // A quick one has several valleys: each beginning is followed down by itself.
+  let best = alone;
+  for (let quick = Math.max(1, usual); quick < Math.min(120, length / 4); quick *= 4) {
+    const both = new Search(p, EARNED);
+    for (let tau = least; tau < longest; tau *= 1.8) both.offer(tau, quick);
+    both.refine(usual);
+    if (both.cost < best.cost) best = both;
+  }
+  return Number.isFinite(best.cost) ? { p, best } : null;
 }
 
 function described(p: Problem, best: { readonly cost: number; readonly x: readonly number[]; readonly tau: number; readonly quickTau: number | null }, r: WarmingReadings): Warming | null {
@@ -319,7 +335,8 @@ function described(p: Problem, best: { readonly cost: number; readonly x: readon
   if (!inverse) return null;
   let squares = 0;
   for (let k = 0; k < b.n; k++) squares += (b.weight[k] as number) * ((b.part[k] as number) - (at[k] as number)) ** 2;
-  const scale = Math.max(1, squares / Math.max(1, b.n - m));
+  // Scatter that is seen stands before scatter that was guessed; of few bins it is no less than guessed.
+  const scale = Math.max(b.n - m > 20 ? 0.5 : 1, squares / Math.max(1, b.n - m));
   const spread = (g: readonly number[]): number => Math.sqrt(Math.max(0, scale * g.reduce((s, gi, i) => s + gi * g.reduce((q, gj, j) => q + gj * ((inverse[i] as number[])[j] as number), 0), 0)));
   const on = powerOn(r.power);
   const power = median(r.power.subarray(Math.max(on, Math.floor((2 * r.power.length) / 3))));

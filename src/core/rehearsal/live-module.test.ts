@@ -103,7 +103,7 @@ test("typed readings lead the same way: the marks are those of what was said", (
 });
 
 test("a live heat soak shows where it will settle, surer and surer, and calls out when it is too hot to touch", async () => {
-  const { news, pass } = logged("heat-soak", { load: 1, enough: 0.5, touchLimit: 28 });
+  const { news, pass } = logged("heat-soak", { load: 1, enough: 0.5, touchLimit: 25 });
   await pass(26);
   const seen = statuses(news).flatMap((s) => {
     const [settles, within] = ["Settles at", "known within"].map((label) => s.state.figures.find((f) => f.label === label)?.value);

@@ -168,7 +168,9 @@ const METERS_SHOWN = 10;
 
 /** The sheet of one board: what it is, what was claimed, measured and judged, its sides, what to do about them, how it was measured. */
 export function findingsSheet(input: SheetInput): FindingsSheet {
-  const counted = input.runs.filter((r) => !r.setAside);
+  // A rehearsal of what was really measured is no part of the findings.
+  const real = reallyMeasured(input.runs.filter((r) => !r.setAside).map((r) => ({ simulated: played(r), findings: r.findings })));
+  const counted = input.runs.filter((r) => !r.setAside && !(played(r) && r.findings.every((f) => real.has(f.characteristic))));
   const found = standing(input.runs);
   const said = sentencesOf(found, input.touchLimit);
   const claims = input.claims.map((c) => claimRow(c, input.verdicts.get(c.id)));

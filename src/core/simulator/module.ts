@@ -58,7 +58,11 @@ export interface BenchSimulation {
   read(): Readonly<Partial<Record<SimulatedQuantity, number>>>;
 }
 /** What a simulation can be read for. */
-export type SimulatedQuantity = keyof ModuleReading | "inputVoltage" | "inputCurrent" | "referenceVoltage" | "referenceCurrent" | "outputLow" | "outputHigh" | `cell${number}Voltage`;
+/** V of the input that feeds a charger here, and A that a linear one needs for itself. */
+const INPUT = 5;
+const QUIESCENT = 0.002;
+
+export type SimulatedQuantity = keyof ModuleReading | "referenceVoltage" | "referenceCurrent" | "outputLow" | "outputHigh" | `cell${number}Voltage`;
 
 export interface ModuleBench {
   readonly module: ModuleModel;
@@ -81,6 +85,8 @@ export type ModuleReading = {
   readonly batteryCurrent: number;
   readonly outputVoltage: number;
   readonly outputCurrent: number;
+  readonly inputVoltage: number;
+  readonly inputCurrent: number;
   readonly cellVoltage: number;
   readonly cellCurrent: number;
   readonly partTemperature: number;
@@ -186,7 +192,8 @@ export class ModuleSimulation implements BenchSimulation {
     this.thresholds(from, this.terminal(), start, h);
     this.switches(h);
     const state = this.state();
-    this.warm(Math.max(0, this.terminal() * state.batteryCurrent - state.outputVoltage * state.outputCurrent), h);
+    const charge = this.charge();
+    this.warm(Math.max(0, this.terminal() * state.batteryCurrent - state.outputVoltage * state.outputCurrent) + charge.volts * charge.amps - this.terminal() * (charge.amps - charge.own), h);
   }
 
   /** Crossings within the step from `a` to `b` volts, each acting after its delay. */
@@ -255,6 +262,13 @@ export class ModuleSimulation implements BenchSimulation {
     return this.settings.supplyOn ? this.volts - this.bench.leads * this.state().batteryCurrent : 0;
   }
 
+  /** The input of its charger, V and A, and what of that the charger needs itself; nothing where no input is plugged in. */
+  private charge(): { readonly volts: number; readonly amps: number; readonly own: number } {
+    const { input, chargeCurrent } = this.settings;
+    if (!input) return { volts: 0, amps: 0, own: 0 };
+    return { volts: INPUT, amps: (this.charging ? chargeCurrent : 0) + QUIESCENT, own: QUIESCENT };
+  }
+
   private idleCurrent(): number {
     const { idle } = this.bench.module;
     if (!idle.wakes) return idle.amps;
@@ -308,6 +322,8 @@ export class ModuleSimulation implements BenchSimulation {
       batteryCurrent: s.batteryCurrent,
       outputVoltage: s.outputVoltage,
       outputCurrent: s.outputCurrent,
+      inputVoltage: this.charge().volts,
+      inputCurrent: this.charge().amps,
       cellVoltage: supply,
       cellCurrent: charges ? this.settings.chargeCurrent : this.settings.chargeCurrent > 0 ? -3e-4 : 0,
       // A shiny part shows an infrared thermometer mostly the room.

@@ -119,3 +119,10 @@ describe("a point at the limit", () => {
     expect(pointToTake(bracketed, { low: 1.098, high: Infinity }, "A")).toBeNull();
   });
 });
+
+test("where nothing fell yet, one more point past the last one held is what settles it", () => {
+  const held = { characteristic: "boost.max-current", conditions: {}, value: 1.299, unit: "A", expandedUncertainty: 0.004, bound: "at-least", budget: [], points: [], unfair: [] } as const;
+  expect(pointToTake(held, { low: 1.3, high: Infinity }, "A")).toMatch(/one more point, at 1\.308\sA: past the last one held, 1\.299\sA/);
+  // Once the bound itself lies past the limit there is nothing to settle.
+  expect(pointToTake({ ...held, value: 1.4 }, { low: 1.3, high: Infinity }, "A")).toBeNull();
+});

@@ -27,6 +27,12 @@ export type Change =
   | { readonly kind: "four wires"; readonly text: string }
   | { readonly kind: "repeats"; readonly times: number; readonly text: string };
 
+/** What a change costs at the bench: turning a knob before repeating by hand, both before fetching, checking or soldering anything. */
+const COST: Readonly<Record<Change["kind"], number>> = { range: 1, repeats: 2, "four wires": 3, meter: 4, check: 5 };
+/** Repeats beyond a handful cost more than other leads. */
+const FEW_REPEATS = 5;
+const costOf = (c: Change): number => (c.kind === "repeats" && c.times > FEW_REPEATS ? 3.5 : COST[c.kind]);
+
 /** A change that would settle a close call, with the interval it would give if the value stayed where it is. */
 export interface Settling {
   readonly change: Change;
@@ -87,7 +93,7 @@ const sameConditions = (a: Finding, b: Finding): boolean => JSON.stringify(Objec
 /**
  * Of everything that could be changed, what would settle a close call. Another meter is propagated by analysing the run's own readings
  * with its accuracy; four wires and repeats by scaling what they take away. Of several ranges of one instrument the one that settles
- * with the least doubt is kept, of repeats the fewest. What would leave it open is left out.
+ * with the least doubt is kept, of repeats the fewest. What would leave it open is left out; what costs least at the bench comes first.
  */
 export async function whatSettles(f: Finding, limit: Limit, unit: Unit, rules: HouseRules, means: SettleMeans, again: Again): Promise<Settling[]> {
   const best = new Map<string, Settling & { readonly u: number }>();
@@ -102,7 +108,7 @@ export async function whatSettles(f: Finding, limit: Limit, unit: Unit, rules: H
     const there = best.get(key);
     if (!there || u < there.u) best.set(key, { change, word: v.word, interval: v.interval, u });
   }
-  return [...best.values()].map(({ change, word, interval }) => ({ change, word, interval }));
+  return [...best.values()].map(({ change, word, interval }) => ({ change, word, interval })).sort((a, b) => costOf(a.change) - costOf(b.change));
 }
 
 async function changed(f: Finding, change: Change, means: SettleMeans, again: Again): Promise<Finding | null> {
@@ -113,10 +119,17 @@ async function changed(f: Finding, change: Change, means: SettleMeans, again: Ag
   return other && typeof other.value === "number" && !other.bound ? other : null;
 }
 
-/** Where a quantity lies between two points, one more point at the limit tells on which side; the two loads (or volts) to take it at. */
+/**
+ * One more point that tells on which side of the limit a quantity lies: between the last that held and the first that fell, or, where nothing
+ * fell yet, past the last one held.
+ */
 export function pointToTake(f: Finding, bounds: { readonly low: number; readonly high: number }, unit: Unit): string | null {
-  if (!f.bracket) return null;
   const u = f.expandedUncertainty ?? 0;
+  if (f.bound === "at-least" && typeof f.value === "number" && Number.isFinite(bounds.low) && f.value - u < bounds.low) {
+    const next = bounds.low + 2 * Math.max(u, 0.001 * bounds.low);
+    return `Take one more point, at ${formatQuantity(next, unit, { digits: 4 })}: past the last one held, ${formatQuantity(f.value, unit, { digits: 4 })}, and past the limit with its doubt. If it holds there, the claim is met.`;
+  }
+  if (!f.bracket) return null;
   const limit = [bounds.low, bounds.high].find((b) => Number.isFinite(b) && f.bracket && b > f.bracket.low - u && b < f.bracket.high + u);
   if (limit === undefined) return null;
   const at = limit === bounds.low ? limit + u : limit - u;

@@ -55,6 +55,7 @@ export function WhatWouldSettle({ j, limit, unit, rules, notebookId }: { readonl
           <h4 className="font-semibold">What would settle this, if it reads the same again</h4>
           {list.length || point ? (
             <ul className="divide-y divide-rule border-y border-rule">
+              {point ? <li className="py-1">{point}</li> : null}
               {list.map((s) => (
                 <li key={s.change.text} className="grid gap-x-4 py-1 min-[640px]:grid-cols-[minmax(0,1fr)_14rem_6rem]">
                   <span>{s.change.text}</span>
@@ -64,7 +65,6 @@ export function WhatWouldSettle({ j, limit, unit, rules, notebookId }: { readonl
                   <VerdictMark word={s.word} />
                 </li>
               ))}
-              {point ? <li className="py-1">{point}</li> : null}
             </ul>
           ) : (
             <p>Nothing on this bench would: no other range, no four-wire reading, no number of repeats a hand would take moves the interval off the limit. It takes a better meter than those written down.</p>

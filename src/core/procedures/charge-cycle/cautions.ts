@@ -5,13 +5,20 @@ import type { ChargePlan } from "./plan";
 
 const q = formatQuantity;
 
+/** What stands between the cell and everything else; a jumper is spoken of only where the board has a protection to by-pass. */
+function protection(own: boolean | undefined, board: boolean | undefined): string {
+  if (own) return board === false ? "Only the cell's own protection stands between it and a fault: the board has none." : "This cell has protection of its own: a by-pass jumper on the board may be closed.";
+  if (board === false) return "Nothing protects this cell: neither it nor the board has protection. Put a protection board between them, or don't leave it for a moment.";
+  return "This cell has no protection of its own: a jumper that by-passes the board's must be open.";
+}
+
 export function chargeCautions(setup: RunSetup<ChargePlan>): Caution[] {
   const own = setup.plan?.cell?.ownProtection;
   return [
     { severity: "danger", text: "Look at the cell and feel it: never charge one that is swollen, dented, leaking, hot, or colder than 0 °C." },
     { severity: "danger", text: "Check the polarity at B+ and B− with a meter before the cell touches the board: reversal can kill it at once." },
     { severity: "danger", text: "Lay the cell on a surface that can't burn, away from anything that can, and stay within earshot until it is done." },
-    { severity: "danger", text: own ? "This cell has protection of its own: a by-pass jumper on the board may be closed." : "This cell has no protection of its own: a jumper that by-passes the board's must be open." },
+    { severity: "danger", text: protection(own, setup.plan?.boardProtects) },
     { severity: "care", text: "Put the ammeters in their ampere jack and range: a milliamp range adds volts of burden, and the board charges less than it could." },
     { severity: "care", text: setup.plan?.charger === "switching" ? "A switching charger is hottest where the cell takes the most power, near the end of its full current; its coil too. No fingers above 60 °C." : "A linear charger is hottest just after it begins: no fingers on the part above 60 °C." },
     { severity: "care", text: "The maker's data sheet of the cell decides, not this plan." },

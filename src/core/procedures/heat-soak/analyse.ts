@@ -33,7 +33,7 @@ export function analyseHeat(readings: Readings, setup: RunSetup<HeatPlan>): Anal
   const source = heatSource(columns, setup);
   if (!columns.ambientTemperature && setup.conditions.ambientTemperature === undefined) notes.push({ code: "no-ambient", message: "The ambient was neither logged nor stated: temperatures can't be told from rises." });
   if (!source) notes.push({ code: "no-power", message: "The log lacks volts and amps on both sides, and the heat was not stated: say the dissipation in W to get the thermal resistance." });
-  const fit = rows.time.length && source && median(rows.power.subarray(powerOn(rows.power))) > LEAST ? fitWarming(rows, warmingPriors(setup, rows.power, columns.ambientTemperature !== undefined)) : null;
+  const fit = rows.time.length && source && median(rows.power.subarray(powerOn(rows.power))) > LEAST ? fitWarming(rows, warmingPriors(setup, rows, columns.ambientTemperature !== undefined)) : null;
   if (!fit && source) notes.push({ code: "no-warming", message: "No warming was seen that a curve could be laid through." });
   if (fit && source) settled(fit, source, rows, columns, setup, findings, notes);
   return { findings, notes, notStated: lacking(columns, source, setup), charts: charts(log, fit, trace.events) };
@@ -88,7 +88,7 @@ function settled(fit: Warming, source: HeatSource, rows: ReturnType<typeof warmi
   const meter = setup.instruments.partTemperature;
   const gain = rectangular(meter?.gain ?? 0);
   put("heat.steady-temperature", uncertain(settles, [[sourceName("partTemperature", "gain"), gain * settles], [sourceName("partTemperature", "offset"), meter ? rectangular(meter.counts * meter.resolution) : 0], ["scatter and extrapolation", fit.u.steady], ["shape of the curve", shape]]), unfair);
-  put("heat.time-constant", uncertain(fit.tau, [["scatter and extrapolation", fit.u.tau], ["shape of the curve", rectangular(0.03 * fit.tau)]]), []);
+  put("heat.time-constant", uncertain(fit.tau, [["scatter and extrapolation", fit.u.tau], ["shape of the curve", rectangular((SHAPE * fit.tau * Math.abs(fit.left)) / fit.rise)]]), []);
   const rise: Uncertain = uncertain(fit.rise, [[sourceName("partTemperature", "gain"), gain * fit.rise], ["scatter and extrapolation", fit.u.rise], ["shape of the curve", shape]]);
   const watts = dissipation(fit.power, source, rows, c, setup);
   put("heat.thermal-resistance", ratio(rise, watts), unfair);

@@ -8,6 +8,7 @@ export function heatCautions(setup: RunSetup<HeatPlan>): Caution[] {
   return [
     { severity: "danger", text: "Check the polarity at B+ and B− with a meter before the supply touches the board: reversal can kill it at once." },
     { severity: "danger", text: "Lay the board on something that can't burn, with nothing over it, and stay within earshot while it soaks." },
+    ...(setup.plan?.by === "charge" ? [{ severity: "danger" as const, text: "The supply in place of the cell must carry a preload that draws more than the charge current: a supply can't take current in, and its voltage would run away." }] : []),
     { severity: "care", text: `Parts may be above ${q(setup.plan?.touchLimit ?? TOUCH, "°C")} within a minute: no fingers, and let it cool before you move it.` },
     { severity: "care", text: "Fix the probe to the hottest part with a dab of paste and tape; a loose one reads the air. Keep draughts and lamps away." },
     { severity: "care", text: "Lay the second thermometer beside the board, not over it: warm air rises." },
@@ -28,6 +29,19 @@ export function heatStopRules(setup: RunSetup<HeatPlan>): StopRule[] {
 export function heatWiring(setup: RunSetup<HeatPlan>): WiringSketch {
   const { plan } = setup;
   const infrared = plan?.thermometer !== "probe";
+  if (plan?.by === "charge")
+    return {
+      devices: [
+        { id: "supply", kind: "supply", title: "Input supply", lines: [`limit above ${q(plan.chargeCurrent ?? 0.5, "A")}`], right: ["+", "−"] },
+        { id: "module", kind: "module", title: "Module", lines: [infrared ? "matt tape" : "probe", "on its hottest part"], left: ["IN+", "IN−"], right: ["B+", "B−"] },
+        { id: "cell", kind: "supply", title: "Supply as a low cell", lines: [q(plan.battery, "V"), "with its preload"], left: ["+", "−"] },
+      ],
+      gaps: [
+        { ammeter: "input current", voltmeter: "input voltage", clips: "right", note: "clip on at IN+ and IN−" },
+        { ammeter: "charge current", voltmeter: "cell voltage", clips: "left", note: "clip on at B+ and B−" },
+      ],
+      notes: ["The heat is input power less the power into the cell, so all four meters matter.", "The preload resistor hangs across the supply that plays the cell: it takes the charge current that the supply can't.", "A second thermometer reads the air beside the board."],
+    };
   return {
     devices: [
       { id: "supply", kind: "supply", title: "Supply as the battery", lines: plan ? [q(plan.battery, "V"), `limit ${q(setup.conditions.supplyCurrentLimit ?? 3, "A")}`] : [], right: ["+", "−"] },

@@ -43,11 +43,12 @@ export class HeatGuide implements Guide {
     const p = this.prediction;
     const sure = p !== null && p.expanded < plan.enough;
     if (soaked >= plan.seconds || (soaked >= 3 * EARLY && sure)) this.done = true;
-    const base = { ...AT_REST, supplyOn: true, supplyVoltage: plan.battery, load: on ? plan.load : 0 };
+    const charges = plan.by === "charge";
+    const base = { ...AT_REST, supplyOn: true, supplyVoltage: plan.battery, ...(charges ? { input: on, chargeCurrent: on ? (plan.chargeCurrent ?? 0) : 0 } : { load: on ? plan.load : 0 }) };
     const says = p ? `It will settle at ${q(p.settles, "°C", { uncertainty: p.expanded })}.` : "";
     if (this.done) return { settings: base, phase: "done", text: `${says} Finish the log; the part stays hot for a while.`.trim(), done: true, left: 0 };
-    if (!on) return { settings: base, phase: "before the load", text: `No load yet: leave it alone for ${formatDuration(plan.quiet)}.`, done: false, left: plan.quiet - (time - this.since) + plan.seconds / 3 };
-    return { settings: base, phase: "warming up", text: `Load ${q(plan.load, "A")}. Leave it alone: no draught, no fingers.`, done: false, left: this.left(soaked) };
+    if (!on) return { settings: base, phase: charges ? "before the charge" : "before the load", text: `${charges ? "Input not plugged in" : "No load"} yet: leave it alone for ${formatDuration(plan.quiet)}.`, done: false, left: plan.quiet - (time - this.since) + plan.seconds / 3 };
+    return { settings: base, phase: "warming up", text: `${charges ? `Plug the input in: it charges the preloaded supply at ${q(plan.battery, "V")}` : `Load ${q(plan.load, "A")}`}. Leave it alone: no draught, no fingers.`, done: false, left: this.left(soaked) };
   }
 
   /** s until it is likely sure enough: the doubt falls about as fast as what is left to rise. */
@@ -77,7 +78,8 @@ export class HeatGuide implements Guide {
     this.fitted = rows.time.length;
     this.fittedAt = this.now;
     const column = (v: readonly number[]) => Float64Array.from(v);
-    const warming = fitWarming({ time: column(rows.time), part: column(rows.part), ambient: column(rows.ambient), power: column(rows.power) }, warmingPriors(this.setup, rows.power, this.ambientRead));
+    const read = { time: column(rows.time), part: column(rows.part), ambient: column(rows.ambient), power: column(rows.power) };
+    const warming = fitWarming(read, warmingPriors(this.setup, read, this.ambientRead));
     if (!warming) return;
     const mean = rows.ambient.reduce((s, v) => s + v, 0) / rows.ambient.length;
     this.prediction = { warming, settles: mean + warming.offset + warming.rise, expanded: 2 * Math.hypot(warming.u.steady, (SHAPE * warming.left) / Math.sqrt(3)) };

@@ -4,7 +4,7 @@ import { PROCEDURE_FACTS } from "../versions";
 import { analyseHeat } from "./analyse";
 import { heatCautions, heatStopRules, heatWiring } from "./cautions";
 import { HeatGuide, HeatSeen } from "./guide";
-import { HEAT_FIELDS, HEAT_ROLES, heatRemarks, planHeat, type HeatPlan } from "./plan";
+import { CHARGE_HEAT_ROLES, HEAT_FIELDS, HEAT_ROLES, heatRemarks, planHeat, type HeatPlan } from "./plan";
 
 export type { HeatPlan } from "./plan";
 
@@ -18,7 +18,7 @@ export const heatSoak: BenchProcedure<HeatPlan> = {
   destructive: false,
   position: 55,
   minutes: 25,
-  calledForBy: ["boost"],
+  calledForBy: ["boost", "charger", "power-path"],
   silences: {
     "heat.steady-temperature": { roles: ["partTemperature"], otherwise: ["not-in-log", "The log does not hold enough of the warming."] },
     "heat.time-constant": { roles: ["partTemperature"], otherwise: ["not-in-log", "The log does not hold enough of the warming."] },
@@ -53,7 +53,7 @@ export const heatSoak: BenchProcedure<HeatPlan> = {
   planFor: ({ unfair }) => (unfair.includes("infrared-shiny") ? { thermometer: "probe" } : {}),
   fields: HEAT_FIELDS,
   remarks: heatRemarks,
-  roles: () => HEAT_ROLES,
+  roles: (setup) => (setup.plan?.by === "charge" ? CHARGE_HEAT_ROLES : HEAT_ROLES),
   wiring: heatWiring,
   cautions: heatCautions,
   stopRules: heatStopRules,

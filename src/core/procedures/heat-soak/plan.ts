@@ -1,5 +1,5 @@
 import { formatDuration, formatQuantity, ok, type Result } from "../../quantities";
-import { highestClaimed, nominalOutput } from "../claimed";
+import { claimedNominal, highestClaimed, nominalOutput } from "../claimed";
 import { accuraciesFor, type Role } from "../roles";
 import type { PlanChoice, PlanContext, PlanField, PlanRemark, RunSetup } from "../shape";
 
@@ -7,6 +7,10 @@ export interface HeatPlan {
   /** V of the supply in place of the battery, and A from the output. */
   readonly battery: number;
   readonly load: number;
+  /** What warms it: the load on its output, or a charge from its input into a supply that plays a low cell; by the load where nothing is said. */
+  readonly by?: "load" | "charge";
+  /** A that the charger gives then. */
+  readonly chargeCurrent?: number;
   /** s logged before the load goes on: shows what the two thermometers differ by. */
   readonly quiet: number;
   /** Longest soak, s, and K to which the settled temperature is to be known: it ends at whichever comes first. With 0 it takes its whole time. */
@@ -20,6 +24,7 @@ export interface HeatPlan {
 }
 
 export const HEAT_ROLES: readonly Role[] = ["partTemperature", "ambientTemperature", "batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent"];
+export const CHARGE_HEAT_ROLES: readonly Role[] = ["partTemperature", "ambientTemperature", "inputVoltage", "inputCurrent", "cellVoltage", "cellCurrent"];
 /** What an ordinary thermocouple or probe is good for. */
 const PROBE = { gain: 0.005, counts: 10, resolution: 0.1, assumed: true } as const;
 export const TOUCH = 60;
@@ -29,6 +34,8 @@ export function planHeat(context: PlanContext): Result<RunSetup<HeatPlan>> {
   const { claims, rules, rig } = context;
   const claimed = highestClaimed(claims, "boost.max-current", rules.houseTolerance);
   const nominal = nominalOutput(context);
+  // A board that only charges is warmed by its charge, worst into a low cell.
+  const by = context.functions?.includes("charger") && !context.functions.includes("boost") ? "charge" : "load";
   return ok({
     conditions: {
       ...(nominal ? { nominalOutput: nominal } : {}),
@@ -38,8 +45,8 @@ export function planHeat(context: PlanContext): Result<RunSetup<HeatPlan>> {
       partLimitTemperature: rules.partLimit,
       ...(context.configuration?.words ? { configuration: context.configuration.words } : {}),
     },
-    instruments: { partTemperature: PROBE, ambientTemperature: PROBE, ...accuraciesFor(HEAT_ROLES, rig.instruments) },
-    plan: { battery: rules.batteryNominal, load: claimed ? Number((0.8 * claimed).toPrecision(2)) : 0.5, quiet: 20, seconds: 3600, enough: 1, thermometer: "probe", touchLimit: rules.touchLimit, every: 5, timeLimit: 2 * 3600 },
+    instruments: { partTemperature: PROBE, ambientTemperature: PROBE, ...accuraciesFor(by === "charge" ? CHARGE_HEAT_ROLES : HEAT_ROLES, rig.instruments) },
+    plan: { by, chargeCurrent: claimedNominal(claims, "charge.cc-current") ?? 0.5, battery: by === "charge" ? rules.batteryEmpty : rules.batteryNominal, load: claimed ? Number((0.8 * claimed).toPrecision(2)) : 0.5, quiet: 60, seconds: 3600, enough: 1, thermometer: "probe", touchLimit: rules.touchLimit, every: 2, timeLimit: 2 * 3600 },
   });
 }
 
@@ -53,7 +60,9 @@ export const HEAT_FIELDS: readonly (PlanField | PlanChoice)[] = [
       { value: "infrared-shiny", label: "infrared on the bare part" },
     ],
   },
+  { key: "by", label: "What warms it?", of: [{ value: "load", label: "a load on its output" }, { value: "charge", label: "a charge, into a supply that plays a low cell" }] },
   { key: "battery", label: "Battery at", unit: "V", low: 2, high: 13 },
+  { key: "chargeCurrent", label: "Charge current it is set to", unit: "A", low: 0.02, high: 5, where: { key: "by", is: "charge" } },
   { key: "load", label: "Load on the output", unit: "A", low: 0.01, high: 10, why: "the load that the board will carry, or four fifths of what is claimed" },
   { key: "quiet", label: "Before the load, log for", unit: "s", low: 0, high: 600, why: "shows by how much the two thermometers differ" },
   { key: "enough", label: "Enough once the settled temperature is known within", unit: "K", low: 0.1, high: 10 },
@@ -68,7 +77,8 @@ export function heatRemarks(setup: RunSetup<HeatPlan>): PlanRemark[] {
   if (plan.thermometer === "infrared-shiny") out.push({ severity: "care", text: "Infrared on bare metal or a shiny case reads far too low: it sees the room in the mirror. Put a piece of matt tape or a dab of paint on the part, or the result counts as not fairly tested." });
   if (plan.quiet < 15) out.push({ severity: "care", text: "Without a moment before the load nothing shows what the two thermometers differ by: all of it stays as doubt of the rise." });
   if (plan.seconds < 300) out.push({ severity: "care", text: `Boards take some minutes to warm: after ${formatDuration(plan.seconds)} most of the rise may still be to come, and the prediction is vague.` });
-  const watts = setup.conditions.nominalOutput ? setup.conditions.nominalOutput * plan.load : null;
+  if (plan.by === "charge") out.push({ severity: "care", text: `The supply in place of the cell can't take ${formatQuantity(plan.chargeCurrent ?? 0, "A")} in: preload it with a resistor of ${formatQuantity(plan.battery / (1.3 * (plan.chargeCurrent || 0.5)), "Ω", { digits: 2 })} or less, of at least ${formatQuantity(2 * 1.3 * (plan.chargeCurrent || 0.5) * plan.battery, "W", { digits: 2 })}.` });
+  const watts = plan.by !== "charge" && setup.conditions.nominalOutput ? setup.conditions.nominalOutput * plan.load : null;
   if (watts !== null)
     out.push({ severity: "fine", text: `At ${formatQuantity(plan.load, "A")} the output gives ${formatQuantity(watts, "W", { digits: 2 })}; a converter of 85 to 95 % turns ${formatQuantity(watts / 0.95 - watts, "W", { digits: 2 })} to ${formatQuantity(watts / 0.85 - watts, "W", { digits: 2 })} into heat.` });
   out.push({ severity: "fine", text: "It ends by itself once the prediction is sure enough; usually that takes one to two time constants, ten to twenty minutes." });

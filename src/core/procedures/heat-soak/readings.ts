@@ -1,5 +1,5 @@
 import { highest, median } from "../../quantities";
-import type { WarmingPriors, WarmingReadings } from "../../fit";
+import { powerOn, type WarmingPriors, type WarmingReadings } from "../../fit";
 import type { CleanColumns } from "../guided";
 import type { LogRow, RunSetup } from "../shape";
 
@@ -43,12 +43,19 @@ export function warmingRows(time: Float64Array, c: CleanColumns, setup: RunSetup
   return { time: out.time.subarray(0, m), part: out.part.subarray(0, m), ambient: out.ambient.subarray(0, m), power: out.power.subarray(0, m) };
 }
 
+/** K that a board may still be warm by where it was logged before the load, and s and readings of that from which its rest pins the start. */
+const NOT_RESTED = 0.7;
+const RESTED = 0.003;
+const REST = { seconds: 15, readings: 5 } as const;
+
 /** What is known of a warming before it is fitted: from the thermometers, and whether it began cold. */
-export function warmingPriors(setup: RunSetup, power: ArrayLike<number>, ambientRead: boolean): WarmingPriors {
+export function warmingPriors(setup: RunSetup, rows: WarmingReadings, ambientRead: boolean): WarmingPriors {
+  const { power } = rows;
+  const on = powerOn(power);
   const of = (role: "partTemperature" | "ambientTemperature") => setup.instruments[role] ?? { gain: 0.005, counts: 10, resolution: 0.1 };
   const limit = (role: "partTemperature" | "ambientTemperature") => of(role).gain * 25 + of(role).counts * of(role).resolution;
   const offset = Math.hypot(limit("partTemperature"), ambientRead ? limit("ambientTemperature") : 1) / Math.sqrt(3);
   const most = highest([...Array.from({ length: Math.min(64, power.length) }, (_, k) => power[Math.floor((k * power.length) / 64)] ?? 0), 0]);
   const first = median(Float64Array.from({ length: Math.min(3, power.length) }, (_, k) => power[k] as number));
-  return { offset: Math.max(0.05, offset), start: first > most / 2 ? 12 : 0.7, noise: 0.45 * Math.hypot(of("partTemperature").resolution, ambientRead ? of("ambientTemperature").resolution : 0) };
+  return { offset: Math.max(0.05, offset), start: first > most / 2 ? 12 : NOT_RESTED, ...(on >= REST.readings && (rows.time[on] as number) - (rows.time[0] as number) >= REST.seconds ? { rested: RESTED } : {}), noise: 0.45 * Math.hypot(of("partTemperature").resolution, ambientRead ? of("ambientTemperature").resolution : 0) };
 }

@@ -58,7 +58,7 @@ export const overload: BenchProcedure<OverloadPlan> = {
   destructive: false,
   position: 80,
   minutes: 5,
-  calledForBy: ["protection", "boost"],
+  calledForBy: ["protection", "boost", "power-path"],
   silences: {
     "protect.over-current": { roles: ["outputVoltage", "outputCurrent"], otherwise: ["did-not-happen", "The load was not raised to a limit or a trip."] },
     "protect.short-current": { roles: ["batteryCurrent"], otherwise: ["did-not-happen", "The output was not shorted."] },

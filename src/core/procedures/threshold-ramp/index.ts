@@ -19,7 +19,7 @@ export const thresholdRamp: BenchProcedure<RampPlan> = {
   destructive: false,
   position: 60,
   minutes: 10,
-  calledForBy: ["protection", "boost"],
+  calledForBy: ["protection", "boost", "power-path", "charger"],
   silences: {
     "protect.over-discharge-present": { roles: ["batteryVoltage", "batteryCurrent"], otherwise: ["did-not-happen", "The battery voltage was not lowered to a cut-off."] },
     "protect.over-discharge-voltage": { roles: ["batteryVoltage", "batteryCurrent"], otherwise: ["did-not-happen", "The module did not disconnect its battery."] },
