@@ -28,7 +28,7 @@ export { useLive, type Live } from "./live";
 export { useFollowedRun, type Followed } from "./followed-run";
 export { useRunWriter, type Writer } from "./writer";
 export { keepCell, readCells, rejectCell, type CellLookDraft } from "./cells";
-export { closeColumn, countPointAgain, forgetBoundary, leavePointOut, moveBoundary, noteRestart } from "./layers";
+export { closeColumn, correctReadings, countPointAgain, forgetBoundary, leavePointOut, moveBoundary, noteRestart, readRole, unusedRoles } from "./layers";
 export { appendChunk, chunked, compactTrace, content, dropContent, dropTrace, putContent, readTrace, sweepWhenQuiet, traceExtent, whileLogComes, type TraceChunk, type TraceExtent } from "./traces";
 export { pinnedOn, preparedRun, startedNow } from "./prepare";
 export { applyEdit, editEffect, leadsEffect, rigOf, withMeters, withMetersOn, type EditEffect } from "./rigs";

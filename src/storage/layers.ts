@@ -1,5 +1,5 @@
 import type { AnnotationRecord, RunRecord } from "@/core/files/records";
-import type { Recovery } from "@/core/procedures";
+import type { Recovery, Role } from "@/core/procedures";
 import { change, newId, now, remove } from "./door";
 import type { RunDossier } from "./run-dossier";
 
@@ -32,3 +32,19 @@ export function stateCondition(d: RunDossier, name: string, value: number): Prom
 }
 
 export const forgetBoundary = (d: RunDossier, id: string): Promise<void> => remove("put a boundary back", d.annotations.filter((a) => a.what === "boundary" && a.target === id));
+
+/** Lays what was really read over cells of a point, with the reason; null says that it was not read. The first readings stay. */
+export const correctReadings = (d: RunDossier, pointId: string, anew: Readonly<Partial<Record<Role, number | null>>>, why: string): Promise<void> =>
+  change(
+    "correct a point",
+    (Object.entries(anew) as [Role, number | null][]).map(([role, value]) => ({ ...layer(d.run, "reading", pointId, why), role, ...(value === null ? {} : { value }) })),
+  );
+
+/** Says that a role is not read in this run, or that it is again: its field is shown no more until then. */
+export function readRole(d: RunDossier, role: Role, used: boolean): Promise<void> {
+  const there = d.annotations.filter((a) => a.what === "unused" && a.target === role);
+  return used ? remove("read it again", there) : change("not read in this run", there.length ? [] : [layer(d.run, "unused", role, "not read in this run")]);
+}
+
+/** Roles that nobody reads in this run. */
+export const unusedRoles = (d: RunDossier): ReadonlySet<string> => new Set(d.annotations.filter((a) => a.what === "unused").map((a) => a.target));

@@ -1,5 +1,6 @@
 import type { AnnotationRecord, AnswerRecord, PointRecord, RunRecord, StoredRecord } from "@/core/files/records";
-import type { Answer, Corrections, Point, Readings, TraceEvent } from "@/core/procedures";
+import type { Answer, Corrections, Point, Readings, Role, TraceEvent } from "@/core/procedures";
+import { withReadings } from "@/core/procedures/readings";
 import { readingsOf } from "@/core/procedures/versions";
 import { ofRun, record } from "./queries";
 import { readTrace, traceExtent, type TraceExtent } from "./traces";
@@ -52,6 +53,7 @@ export class RunFollower {
   private fromFile: readonly Point[] = [];
   private log: TraceExtent | null = null;
   private last: RunDossier | null = null;
+  private readonly corrected = new Map<string, { readonly from: Point; readonly layers: readonly AnnotationRecord[]; readonly point: Point }>();
 
   constructor(readonly runId: string) {}
 
@@ -87,8 +89,9 @@ export class RunFollower {
   private dossier(): RunDossier | null {
     if (!this.run) return null;
     const all = [...this.points.values()].sort((a, b) => a.sequence - b.sequence);
-    const points = this.run.source.kind === "file" ? this.fromFile : all.filter((p) => p.state === "taken").map(pointOf);
     const annotations = [...this.annotations.values()];
+    const read = this.run.source.kind === "file" ? this.fromFile : all.filter((p) => p.state === "taken").map(pointOf);
+    const points = correctedPoints(read, annotations, this.corrected);
     const same = this.last;
     const layers = same && sameItems(same.annotations, annotations) ? same : null;
     this.last = {
@@ -114,6 +117,22 @@ function put<R extends PointRecord | AnnotationRecord | AnswerRecord>(into: Map<
 }
 
 const sameItems = (a: readonly unknown[], b: readonly unknown[]): boolean => a.length === b.length && a.every((x, i) => x === b[i]);
+
+/** Points with the readings that were corrected; one whose layers are the same keeps its identity. */
+function correctedPoints(points: readonly Point[], annotations: readonly AnnotationRecord[], known: Map<string, { readonly from: Point; readonly layers: readonly AnnotationRecord[]; readonly point: Point }>): readonly Point[] {
+  const layers = new Map<string, AnnotationRecord[]>();
+  for (const a of annotations) if (a.what === "reading" && a.role) layers.set(a.target, [...(layers.get(a.target) ?? []), a]);
+  if (layers.size === 0) return points;
+  return points.map((from) => {
+    const own = layers.get(from.id)?.sort((a, b) => a.createdAt.localeCompare(b.createdAt));
+    if (!own) return from;
+    const there = known.get(from.id);
+    if (there && there.from === from && sameItems(there.layers, own)) return there.point;
+    const point = withReadings(from, own.map((a) => ({ role: a.role as Role, value: a.value ?? null, why: a.text })));
+    known.set(from.id, { from, layers: own, point });
+    return point;
+  });
+}
 
 const known = new WeakMap<PointRecord, Point>();
 function pointOf(r: PointRecord): Point {

@@ -241,15 +241,15 @@ export interface AnswerRecord extends Stamp<"answer"> {
 /** A layer over readings, with its reason. */
 export interface AnnotationRecord extends Stamp<"annotation"> {
   readonly runId: RunId;
-  readonly what: "left-out" | "recovery" | "closed" | "note" | "mark" | "unwatched" | "boundary" | "condition" | "reading";
-  /** The point it speaks of; for `closed` the column, for `boundary` which one, for `mark` its kind, for `condition` its name. A `reading` corrects one cell of a point. */
+  readonly what: "left-out" | "recovery" | "closed" | "note" | "mark" | "unwatched" | "boundary" | "condition" | "reading" | "unused";
+  /** The point it speaks of; for `closed` the column, for `boundary` which one, for `mark` its kind, for `condition` its name. A `reading` corrects one cell of a point; `unused` names a role that nobody reads in this run. */
   readonly target: string;
   readonly text: string;
   /** s from the first row, for what speaks of a log; `until` ends a stretch. */
   readonly time?: number;
   readonly until?: number;
   readonly recovery?: Recovery;
-  /** A condition that was stated afterwards, or what a corrected reading was meant to be; SI. */
+  /** A condition that was stated afterwards, or what a corrected reading was meant to be (absent: it was not read); SI. */
   readonly value?: number;
   /** The cell that a corrected reading stands in. */
   readonly role?: Role;

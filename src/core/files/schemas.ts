@@ -148,7 +148,7 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
   ),
   annotation: record(
     "annotation",
-    { runId: id, what: { enum: ["left-out", "recovery", "closed", "note", "mark", "unwatched", "boundary", "condition", "reading"] }, target: line, text, time: number, until: number, recovery: { enum: ["automatic", "load-removal", "power-cycle", "none"] }, value: number, role: line },
+    { runId: id, what: { enum: ["left-out", "recovery", "closed", "note", "mark", "unwatched", "boundary", "condition", "reading", "unused"] }, target: line, text, time: number, until: number, recovery: { enum: ["automatic", "load-removal", "power-cycle", "none"] }, value: number, role: line },
     ["recovery", "time", "until", "value", "role"],
   ),
 };

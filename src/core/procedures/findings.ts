@@ -59,8 +59,10 @@ export type NotStatedCode =
   /** An input or a condition is missing, which could be supplied. */
   | "needs"
   /** Something disturbed the run. */
-  | "disturbed";
-export const NOT_STATED_CODES: readonly NotStatedCode[] = ["needs", "disturbed", "not-in-log", "did-not-happen"];
+  | "disturbed"
+  /** The tester stopped it before its end. */
+  | "stopped";
+export const NOT_STATED_CODES: readonly NotStatedCode[] = ["needs", "disturbed", "stopped", "not-in-log", "did-not-happen"];
 
 export interface NotStated {
   readonly characteristic: string;

@@ -24,6 +24,8 @@ export const procedure = (id: string): Procedure | undefined => PROCEDURES.find(
 export * from "./shape";
 export { CONDITION_WORDS } from "./silence";
 export { analyseReadings, withoutOffsets } from "./offsets";
+export { impossibleInLog, impossibleReadings } from "./impossible";
+export { correctedText, withReadings } from "./readings";
 export { plannedCell, type DrawerEntry } from "./planned-cell";
 export { ofSample } from "./of-sample";
 export { asSaid } from "./as-said";

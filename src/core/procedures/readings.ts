@@ -1,4 +1,5 @@
-import type { Role } from "./roles";
+import { formatQuantity } from "../quantities";
+import { roleLabel, roleUnit, type Role } from "./roles";
 
 export type CellStatus = "ok" | "empty" | "overload";
 export interface ReadingCell {
@@ -32,7 +33,27 @@ export interface Point {
   readonly cells: Readonly<Partial<Record<Role, ReadingCell>>>;
   /** Seconds that the settings had stood when it was taken; absent where nobody knows (an imported table). */
   readonly dwell?: number;
+  /** Cells that were corrected, as they were first read; `cells` holds what counts. */
+  readonly corrected?: readonly CorrectedCell[];
 }
+
+export interface CorrectedCell {
+  readonly role: Role;
+  readonly from: ReadingCell;
+  readonly why: string;
+}
+
+/** A point with some of its cells read anew; the first reading of each is kept beside it. */
+export function withReadings(point: Point, anew: readonly { readonly role: Role; readonly value: number | null; readonly why: string }[]): Point {
+  if (anew.length === 0) return point;
+  const last = new Map(anew.map((a) => [a.role, a]));
+  const cells = Object.fromEntries([...last.values()].map((a): [Role, ReadingCell] => [a.role, a.value === null ? { value: null, status: "empty" } : { value: a.value, status: "ok" }]));
+  return { ...point, cells: { ...point.cells, ...cells }, corrected: [...last.values()].map((a) => ({ role: a.role, from: point.cells[a.role] ?? { value: null, status: "empty" }, why: a.why })) };
+}
+
+/** What was corrected in a point, for a table: `output volts was 50.00 V (mistyped)`. Empty where nothing was. */
+export const correctedText = (point: Point): string =>
+  (point.corrected ?? []).map((c) => `${roleLabel(c.role).toLowerCase()} was ${c.from.status === "overload" ? "OL" : c.from.value === null ? "not read" : formatQuantity(c.from.value, roleUnit(c.role), { digits: 4 })} (${c.why})`).join("; ");
 
 export interface TraceEvent {
   /** s from the first row. */

@@ -161,6 +161,10 @@ export interface Remark {
   readonly severity: "info" | "doubt" | "stop";
   readonly message: string;
   readonly role?: Role;
+  /** So unlikely that it is asked about before the point is kept; with `stop` it can't be kept as it is. */
+  readonly ask?: true;
+  /** What the reading most likely was; SI. */
+  readonly meant?: number;
 }
 
 /** What a table or a live screen records. */

@@ -5,7 +5,7 @@
  */
 export const PROCEDURE_FACTS = {
   "load-sweep": { version: 2, readings: "points" },
-  "charge-cycle": { version: 3, readings: "trace" },
+  "charge-cycle": { version: 4, readings: "trace" },
   "threshold-ramp": { version: 2, readings: "trace" },
   standby: { version: 3, readings: "trace" },
   "light-load": { version: 2, readings: "trace" },

@@ -114,6 +114,9 @@ test("a log cut before its end still gives its highest dissipation; one that beg
   expect(value(early, "charge.peak-dissipation")).toBeCloseTo(value(whole, "charge.peak-dissipation") as number, 3);
   expect(silence(early, "charge.capacity")?.code).toBe("not-in-log");
   expect(value(early, "charge.partial-capacity")).toBeGreaterThan(0.2);
+  const stopped = analyse(part(0, 400), [{ time: 400, what: "stopped by the tester", kind: "stopped" }]);
+  expect(silence(stopped, "charge.capacity")).toMatchObject({ code: "stopped", reason: expect.stringMatching(/^Stopped by the tester while 1(\.\d+)?\sA was flowing/) });
+  expect(value(stopped, "charge.partial-capacity")).toBeGreaterThan(0.2);
   const late = analyse(part(200, 900)).findings.find((f) => f.characteristic === "charge.peak-dissipation");
   expect(late?.bound).toBe("at-least");
 });

@@ -20,15 +20,22 @@ interface Step {
 /** Marks that don't rest on colour alone. */
 const SIGNS: Readonly<Record<State, string>> = { done: "\u2713", "under way": "\u2026", next: "\u2192", "to do": "\u00b7" };
 
-function stepsOf({ claims, samples, runs }: BoardDossier, procedures: readonly Procedure[]): Step[] {
+/** Runs that the tester stopped before their end: they leave their step open. */
+const stoppedRuns = (d: BoardDossier): ReadonlySet<string> => new Set(d.evidence.flatMap((s) => s.runs.filter((r) => r.notStated?.some((n) => n.code === "stopped")).map((r) => r.id)));
+
+function stepsOf(dossier: BoardDossier, procedures: readonly Procedure[]): Step[] {
+  const { claims, samples, runs } = dossier;
+  const stopped = stoppedRuns(dossier);
   const counted = (n: number, one: string, more: string) => `${n} ${n === 1 ? one : more}`;
   const all: (Omit<Step, "state"> & { state: State | null })[] = [
     { number: 1, id: "claims", title: "Claims", minutes: 5, procedure: null, said: claims.length ? counted(claims.length, "claim", "claims") : "", state: claims.length ? "done" : null },
     { number: 2, id: "samples", title: "Samples", minutes: 5, procedure: null, said: samples.length ? counted(samples.length, "sample", "samples") : "", state: samples.length ? "done" : null },
     ...procedures.map((p, k) => {
       const own = runs.filter((r) => r.procedure === p.id && !r.setAside);
-      const finished = own.some((r) => r.state === "finished");
-      return { number: k + 3, id: p.id, title: p.title, minutes: p.minutes, procedure: p, said: "", state: finished ? ("done" as const) : own.length ? ("under way" as const) : null };
+      const ended = own.filter((r) => r.state === "finished");
+      const finished = ended.some((r) => !stopped.has(r.id));
+      const said = !finished && ended.length ? "stopped by the tester" : "";
+      return { number: k + 3, id: p.id, title: p.title, minutes: p.minutes, procedure: p, said, state: finished ? ("done" as const) : own.length ? ("under way" as const) : null };
     }),
   ];
   const next = all.findIndex((s) => s.state === null);
@@ -69,7 +76,7 @@ export function OrderOfWork({ dossier, procedures }: { readonly dossier: BoardDo
               <span aria-hidden="true">{SIGNS[s.state]} </span>
               {s.state}
             </span>
-            <span className="min-w-0 text-sm max-[700px]:col-span-2 max-[700px]:col-start-2">{s.procedure ? <Found dossier={dossier} procedure={s.procedure} /> : s.said}</span>
+            <span className="min-w-0 text-sm max-[700px]:col-span-2 max-[700px]:col-start-2">{s.said ? <span className="mr-2">{s.said}</span> : null}{s.procedure ? <Found dossier={dossier} procedure={s.procedure} /> : null}</span>
             <span className="figures text-right text-sm text-pencil max-[700px]:hidden">{s.state === "done" ? "" : roughly(s.minutes)}</span>
           </li>
         ))}

@@ -13,8 +13,10 @@ import { Button } from "@/ui/button";
 import { RunHead, StopAlert } from "@/ui/run-head";
 import { OtherTab } from "@/ui/other-tab";
 import { Chart, chartsAhead } from "@/ui/chart";
+import { CorrectDialog } from "@/ui/correct-dialog";
 import { LeaveOutDialog } from "@/ui/reason-dialog";
 import { Quiet } from "@/ui/section";
+import { AskedBeforeTaking } from "./asked";
 import { PasteDialog } from "./paste-dialog";
 import { PointsStrip } from "./points-strip";
 import { ProposalStrip } from "./proposal-strip";
@@ -69,7 +71,7 @@ interface ScreenProps {
 function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
   const router = useRouter();
   const capture = useCapture(d, writing);
-  const [dialog, setDialog] = useState<{ kind: "leave-out"; id: string } | { kind: "paste"; text: string } | null>(null);
+  const [dialog, setDialog] = useState<{ kind: "leave-out"; id: string } | { kind: "correct"; id: string } | { kind: "paste"; text: string } | null>(null);
   const [keysOn, setKeysOn] = useState(true);
   const [chart, setChart] = useState(0);
   const { proposal, remarks, stopped } = capture;
@@ -95,12 +97,18 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
     const target = capture.lastShown();
     if (target) setDialog({ kind: "leave-out", id: target.id });
   };
+  const correct = () => {
+    const target = capture.lastShown();
+    if (target) setDialog({ kind: "correct", id: target.id });
+  };
   const restart = proposal.kind === "restart";
   useKeys(
     {
       t: capture.take,
       z: capture.undo,
       x: leaveOut,
+      d: correct,
+      ...(capture.asked ? { r: capture.takeAsRead, i: capture.takeAsMeant } : {}),
       ...(capture.sets ? { h: () => capture.setAuto(!capture.auto), w: capture.watch } : {}),
       y: () => setChart((c) => c + 1),
       ...(stopped ? { g: capture.clearStop } : {}),
@@ -121,6 +129,8 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
     return () => window.removeEventListener("paste", onPaste);
   }, [writing]);
 
+  const correcting = dialog?.kind === "correct" ? d.points.find((x) => x.id === dialog.id) : undefined;
+  const roles = procedure(d.run.procedure)?.record.roles.map((r) => r.role) ?? [];
   return (
     <div className="border border-rule bg-sheet">
       <RunHead
@@ -143,12 +153,13 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
             <Readouts d={d} capture={capture} writing={writing} />
           </div>
           <ul className="min-h-14 text-sm" aria-live="polite" aria-label="Said of the last point">
-            {remarks.map((r) => (
+            {(capture.asked ? [] : remarks).map((r) => (
               <li key={r.code + (r.role ?? "")} className={r.severity === "doubt" ? "border-l-4 border-close pl-2 font-medium" : "border-l-4 border-rule pl-2"}>
                 {r.message}
               </li>
             ))}
           </ul>
+          <AskedBeforeTaking capture={capture} />
           {writing ? (
             <div className="mt-1 flex flex-wrap gap-2">
               <Button look={proposal.kind === "point" ? "main" : "plain"} keyName="T" onClick={capture.take} disabled={capture.busy || proposal.kind === "restart" || capture.unconfirmed || stopped !== null || capture.settingAgain || capture.silent !== null}>
@@ -159,6 +170,9 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
               </Button>
               <Button keyName="X" onClick={leaveOut} disabled={!last}>
                 Leave it out
+              </Button>
+              <Button keyName="D" onClick={correct} disabled={!last}>
+                Correct it
               </Button>
               {capture.sets ? (
                 <Button keyName="H" aria-pressed={capture.auto} onClick={() => capture.setAuto(!capture.auto)} look={capture.auto ? "main" : "plain"}>
@@ -184,8 +198,9 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
           ) : null}
         </div>
       </div>
-      <PointsStrip d={d} onLeaveOut={(pid) => setDialog({ kind: "leave-out", id: pid })} onCount={(pid) => void capture.count(pid)} writing={writing} />
+      <PointsStrip d={d} onLeaveOut={(pid) => setDialog({ kind: "leave-out", id: pid })} onCorrect={(pid) => setDialog({ kind: "correct", id: pid })} onCount={(pid) => void capture.count(pid)} writing={writing} />
       {dialog?.kind === "leave-out" ? <LeaveOutDialog onClose={() => setDialog(null)} onReason={(why) => capture.leaveOut(dialog.id, why)} /> : null}
+      {correcting ? <CorrectDialog key={correcting.id} point={correcting} number={d.points.indexOf(correcting) + 1} roles={roles} onClose={() => setDialog(null)} onCorrect={(anew, why) => capture.correct(correcting.id, anew, why)} /> : null}
       {dialog?.kind === "paste" ? <PasteDialog text={dialog.text} d={d} onClose={() => setDialog(null)} onRows={capture.addPasted} /> : null}
     </div>
   );

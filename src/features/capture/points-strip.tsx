@@ -1,7 +1,7 @@
 import clsx from "clsx";
 import { memo } from "react";
 import { formatQuantity } from "@/core/quantities";
-import { procedure, roleLabel, roleUnit, type Point, type Procedure, type Recovery, type Role, type RunSetup } from "@/core/procedures";
+import { correctedText, procedure, roleLabel, roleUnit, type Point, type Procedure, type Recovery, type Role, type RunSetup } from "@/core/procedures";
 import type { RunDossier } from "@/storage";
 import { Button } from "@/ui/button";
 import { dwellWanted, stoodTooShort } from "./dwell";
@@ -10,7 +10,7 @@ import { dwellWanted, stoodTooShort } from "./dwell";
 const SHOWN = 6;
 
 /** The last points, newest first: what was set, read and said of them. */
-export function PointsStrip({ d, onLeaveOut, onCount, writing }: { d: RunDossier; onLeaveOut(id: string): void; onCount(id: string): void; writing: boolean }) {
+export function PointsStrip({ d, onLeaveOut, onCorrect, onCount, writing }: { d: RunDossier; onLeaveOut(id: string): void; onCorrect(id: string): void; onCount(id: string): void; writing: boolean }) {
   const p = procedure(d.run.procedure);
   if (!p || d.points.length === 0) return <p className="border-t border-rule px-4 py-3 text-sm text-pencil">No point yet. Rows copied from a spreadsheet can be pasted here: battery V, battery A, output V, output A, temperature.</p>;
   const roles = p.record.roles.map((r) => r.role);
@@ -22,6 +22,7 @@ export function PointsStrip({ d, onLeaveOut, onCount, writing }: { d: RunDossier
     const id = button?.closest("tr")?.getAttribute("data-point");
     if (!id) return;
     if (button?.hasAttribute("data-count")) onCount(id);
+    else if (button?.hasAttribute("data-correct")) onCorrect(id);
     else onLeaveOut(id);
   };
   return (
@@ -104,10 +105,16 @@ const Row = memo(function Row({ point, number, p, setup, reason, recovery, wante
           </>
         ) : (
           <>
+            {point.corrected ? <>corrected: {correctedText(point)} </> : null}
             {recovery ? `fell; came back: ${recovery} ` : short ? `not as held: stood ${formatQuantity(point.dwell ?? 0, "s", { digits: 2 })} ` : "yes "}
             {writing ? (
               <Button look="bare" aria-label={`Leave out point ${number}`}>
                 leave out
+              </Button>
+            ) : null}{" "}
+            {writing ? (
+              <Button look="bare" data-correct="" aria-label={`Correct point ${number}`}>
+                correct
               </Button>
             ) : null}
           </>

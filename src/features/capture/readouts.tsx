@@ -4,7 +4,9 @@ import clsx from "clsx";
 import { useLayoutEffect, useRef, useState } from "react";
 import { formatParts, parseQuantity, unitSymbol, type Unit } from "@/core/quantities";
 import { procedure, roleLabel, roleUnit, type Point, type ReadingCell, type Role } from "@/core/procedures";
-import type { RunDossier } from "@/storage";
+import { readRole, unusedRoles, type RunDossier } from "@/storage";
+import { attempt } from "@/session/notify";
+import { Button } from "@/ui/button";
 import { play } from "@/session/sound";
 import { dwellWanted } from "./dwell";
 import type { Capture } from "./use-capture";
@@ -13,7 +15,9 @@ import type { Capture } from "./use-capture";
 export function Readouts({ d, capture, writing }: { d: RunDossier; capture: Capture; writing: boolean }) {
   const p = procedure(d.run.procedure);
   if (!p) return null;
-  const roles = p.record.roles.map((r) => r.role);
+  const unused = unusedRoles(d);
+  const roles = p.record.roles.map((r) => r.role).filter((r) => !unused.has(r));
+  const optional = new Set<Role>(p.record.roles.flatMap((r) => (r.required ? [] : [r.role])));
   const cells = capture.live.reading?.cells ?? {};
   const typed = writing && !capture.sets;
   const point: Point = { id: "live", sequence: 0, settings: capture.settings, cells };
@@ -21,7 +25,7 @@ export function Readouts({ d, capture, writing }: { d: RunDossier; capture: Capt
   return (
     <>
       {typed && capture.proposal.kind !== "restart" ? (
-        <TypedReadings key={d.points.length + d.withdrawn.length} d={d} capture={capture} roles={roles} />
+        <TypedReadings key={d.points.length + d.withdrawn.length} d={d} capture={capture} roles={roles} optional={optional} />
       ) : (
         <div className="grid grid-cols-2 gap-x-5 gap-y-2">
           {roles.map((role) => (
@@ -75,8 +79,13 @@ function Dwell({ capture, wanted }: { capture: Capture; wanted: number }) {
 }
 
 /** Big fields in the order of the meters; Enter goes on, the last Enter takes the point. Half-typed points are kept. */
-function TypedReadings({ d, capture, roles }: { d: RunDossier; capture: Capture; roles: readonly Role[] }) {
+function TypedReadings({ d, capture, roles, optional }: { d: RunDossier; capture: Capture; roles: readonly Role[]; optional: ReadonlySet<Role> }) {
   const [texts, setTexts] = useState<Partial<Record<Role, string>>>(() => d.draft?.typed ?? {});
+  const [retyped, setRetyped] = useState(capture.retyped);
+  if (capture.retyped !== retyped) {
+    setRetyped(capture.retyped);
+    if (capture.retyped) setTexts({ ...texts, [capture.retyped.role]: capture.retyped.text });
+  }
   const fields = useRef<(HTMLInputElement | null)[]>([]);
   const restored = useRef(false);
   const read = (role: Role, text: string): ReadingCell | null => {
@@ -97,6 +106,10 @@ function TypedReadings({ d, capture, roles }: { d: RunDossier; capture: Capture;
     }
     fields.current[0]?.focus();
   });
+  const setUsed = (role: Role, used: boolean) => {
+    capture.enter(role, { value: null, status: "empty" }, texts);
+    void attempt(() => readRole(d, role, used));
+  };
   const layers = d.annotations.length;
   useLayoutEffect(() => {
     // After a note or a reason was laid over a point, typing goes on where it stopped.
@@ -132,9 +145,16 @@ function TypedReadings({ d, capture, roles }: { d: RunDossier; capture: Capture;
         const parsed = text.trim() ? parseQuantity(text, roleUnit(role)) : null;
         return (
           <div key={role}>
-            <label htmlFor={`read-${role}`} className="text-sm text-pencil">
-              {roleLabel(role)}
-            </label>
+            <div className="flex items-baseline justify-between gap-2">
+              <label htmlFor={`read-${role}`} className="text-sm text-pencil">
+                {roleLabel(role)}
+              </label>
+              {optional.has(role) && text === "" ? (
+                <Button look="bare" className="text-xs" tabIndex={-1} aria-label={`${roleLabel(role)}: not read in this run`} onClick={() => setUsed(role, false)}>
+                  not read in this run
+                </Button>
+              ) : null}
+            </div>
             <div className={clsx("flex items-baseline border-b-2", error ? "border-misses" : "border-pencil focus-within:border-copper")}>
               <input
                 id={`read-${role}`}
@@ -164,6 +184,14 @@ function TypedReadings({ d, capture, roles }: { d: RunDossier; capture: Capture;
         );
       })}
       <Dwell capture={capture} wanted={dwellWanted(d.run.setup)} />
+      {[...optional].filter((r) => !roles.includes(r)).map((role) => (
+        <p key={role} className="col-span-2 text-sm text-pencil">
+          {roleLabel(role)} is not read in this run.{" "}
+          <Button look="bare" onClick={() => setUsed(role, true)}>
+            Read it
+          </Button>
+        </p>
+      ))}
     </div>
   );
 }

@@ -2,13 +2,13 @@
 
 import { highest } from "@/core/quantities";
 import { useCallback, useEffect, useEffectEvent, useMemo, useRef, useState } from "react";
-import { procedure, type Point, type PointSettings, type Proposal, type ReadingCell, type Recovery, type Remark, type Role, type StopRule } from "@/core/procedures";
+import { impossibleReadings, procedure, withReadings, type Point, type PointSettings, type Proposal, type ReadingCell, type Recovery, type Remark, type Role, type StopRule } from "@/core/procedures";
 import type { PointId, PointRecord } from "@/core/files/records";
 import { SIMULATED_BOARDS, type SimulatedBoardId } from "@/core/simulator/boards";
 import { GuardedPort, isSteady, openSimulatedBench, SILENT, TypedPort, UNCONFIRMED, watchRestart, type InstrumentPort, type PortReading } from "@/instruments";
 import { attempt, notify } from "@/session/notify";
 import { play } from "@/session/sound";
-import { change, closeColumn, countPointAgain, leavePointOut, newId, noteRestart, now, type RunDossier } from "@/storage";
+import { change, closeColumn, correctReadings, countPointAgain, leavePointOut, newId, noteRestart, now, type RunDossier } from "@/storage";
 import { dwellWanted } from "./dwell";
 
 export interface LiveState {
@@ -18,11 +18,22 @@ export interface LiveState {
   readonly steady: boolean;
 }
 
+/** What has to be answered before a point is kept. */
+export interface Asked {
+  readonly questions: readonly Remark[];
+  /** It may be kept as it was read. */
+  readonly keepable: boolean;
+}
+
 export interface Capture {
   readonly proposal: Proposal;
   readonly settings: PointSettings;
   readonly live: LiveState;
   readonly remarks: readonly Remark[];
+  /** Readings that can hardly be right wait for an answer. */
+  readonly asked: Asked | null;
+  /** A field whose text was replaced by what was meant. */
+  readonly retyped: { readonly role: Role; readonly text: string } | null;
   readonly stopped: StopRule | null;
   readonly auto: boolean;
   readonly muted: boolean;
@@ -43,6 +54,11 @@ export interface Capture {
   setMuted(on: boolean): void;
   setPace(factor: number): void;
   take(): void;
+  /** Keeps the point that was asked about as it was read. */
+  takeAsRead(): void;
+  /** Puts what was most likely meant in the place of what was asked about first, and takes the point. */
+  takeAsMeant(): void;
+  correct(pointId: string, anew: Readonly<Partial<Record<Role, number | null>>>, why: string): Promise<boolean>;
   undo(): void;
   /** The last point for an act on it; null while a newer one is on its way. */
   lastShown(): Point | null;
@@ -99,6 +115,9 @@ function usePort(d: RunDossier, writing: boolean): { port: InstrumentPort | null
   return opened;
 }
 
+/** A point's cells as they were first read. */
+const firstRead = (p: Point): Point["cells"] => ({ ...p.cells, ...Object.fromEntries((p.corrected ?? []).map((c) => [c.role, c.from])) });
+
 const isTyped = (p: InstrumentPort | null): p is TypedPort => p instanceof TypedPort;
 
 /** Whether a new reading would draw the same figures: nothing is drawn again for those. */
@@ -115,7 +134,11 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
   const [override, setOverride] = useState<PointSettings | null>(null);
   /** What was said of a point; shown once that point is. */
   const [said, setSaid] = useState<{ readonly point: string; readonly remarks: readonly Remark[] } | null>(null);
+  const [asked, setAsked] = useState<Asked | null>(null);
+  const [retyped, setRetyped] = useState<Capture["retyped"]>(null);
   const [stopped, setStopped] = useState<StopRule | null>(null);
+  /** The point whose reading raised the stop; null where the live readings did. */
+  const stoppedBy = useRef<string | null>(null);
   const [auto, setAuto] = useState(false);
   const [muted, setMuted] = useState(false);
   const [pace, setPaceState] = useState(1);
@@ -180,7 +203,8 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
 
   /** Load and supply off; where the bench does not confirm it, somebody has to. */
   const makeSafe = (otherwise: string | null) => port?.safe().catch(() => setSilent(otherwise ? `${otherwise} ${UNCONFIRMED}` : UNCONFIRMED));
-  const stop = (rule: StopRule) => {
+  const stop = (rule: StopRule, by: string | null) => {
+    stoppedBy.current = by;
     setStopped(rule);
     setAuto(false);
     play("stop", muted);
@@ -210,7 +234,7 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
     setLive((shown) => (looksSame(shown, r, dwell, steady) ? shown : { reading: r, dwell, steady }));
     if (!isTyped(port)) {
       const rule = watchStops(r);
-      if (rule) stop(rule);
+      if (rule) stop(rule, null);
     }
     if (!auto || acting.current || unconfirmed || isTyped(port)) return;
     if (proposal.kind === "done") setAuto(false);
@@ -245,7 +269,14 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
 
   const upcomingId = (): PointId => (upcoming.current ??= d.draft?.id ?? (newId() as PointId));
 
-  function take(): void {
+  const questionsOf = (point: Point): Remark[] => {
+    const own = check(point, d.run.setup, d.points, d.corrections).filter((r) => r.ask);
+    // Leads that were swapped on purpose read below zero.
+    const general = point.settings.reversed || override ? [] : impossibleReadings(point.cells, proposal.expect);
+    return [...own, ...general.filter((g) => !own.some((o) => o.role === g.role))];
+  };
+
+  function take(asRead = false): void {
     if (takenAt.current === d.points.length) return;
     // What was half typed is about to be a point: it must not be kept as half typed after that.
     if (draftTimer.current) clearTimeout(draftTimer.current);
@@ -264,6 +295,17 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
       const dwell = settledAt.current === null ? 0 : Math.max(0, r.time - settledAt.current);
       const record = taken(r.cells, settings, dwell, upcomingId(), nextSequence());
       const point: Point = { id: record.id, sequence: record.sequence, settings: record.settings, cells: record.cells, ...(record.dwell !== undefined ? { dwell: record.dwell } : {}) };
+      const questions = questionsOf(point);
+      const keepable = !questions.some((x) => x.severity === "stop");
+      if (questions.length && !(asRead && keepable)) {
+        setAsked({ questions, keepable });
+        setAuto(false);
+        play("refused", muted);
+        // What was typed is kept as half typed while the question stands.
+        draftTimer.current = setTimeout(() => saveDraft.current(), 350);
+        return;
+      }
+      setAsked(null);
       const found = check(point, d.run.setup, d.points, d.corrections);
       await change(`take point ${d.points.length + 1}`, [record]);
       takenAt.current = d.points.length;
@@ -273,9 +315,33 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
       if (isTyped(port)) port.clear();
       play(found.some((x) => x.code === "collapse") ? "collapse" : found.some((x) => x.severity === "doubt") ? "refused" : "taken", muted);
       const rule = watchStops(r);
-      if (rule) stop(rule);
+      if (rule) stop(rule, record.id);
     });
   }
+
+  function takeAsMeant(): void {
+    const first = asked?.questions[0];
+    if (!isTyped(port) || first?.role === undefined || first.meant === undefined) return;
+    port.enter(first.role, { value: first.meant, status: "ok" });
+    setRetyped({ role: first.role, text: String(first.meant) });
+    setAsked(null);
+    take();
+  }
+
+  /** The bench comes back on before anything is read as a point. */
+  const clearStop = (): void => {
+    stoppedBy.current = null;
+    setStopped(null);
+    setSettingAgain(true);
+    const set = async () => {
+      history.current = [];
+      if (port && proposal.kind === "point" && !unconfirmed) await port.apply(settings);
+      settledAt.current = port ? (await port.read()).time : null;
+    };
+    void set()
+      .catch((e: Error) => void notify(e.message, { kind: "error" }))
+      .finally(() => setSettingAgain(false));
+  };
 
   function recovered(word: Recovery): void {
     if (proposal.kind !== "restart" || !last) return;
@@ -300,6 +366,7 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
   const enter = (role: Role, cell: ReadingCell, typed: Readonly<Partial<Record<Role, string>>>): void => {
     if (!isTyped(port)) return;
     port.enter(role, cell);
+    setAsked(null);
     if (draftTimer.current) clearTimeout(draftTimer.current);
     const save = () => {
       draftTimer.current = null;
@@ -343,6 +410,8 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
     proposal,
     settings,
     live: live.reading || !port ? live : { ...live, reading: NOTHING },
+    asked,
+    retyped,
     remarks: said && last?.id === said.point ? said.remarks : [],
     stopped,
     auto,
@@ -363,17 +432,30 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
       setPaceState(factor);
       void port?.pace?.(factor);
     },
-    take,
+    take: () => take(),
+    takeAsRead: () => asked && take(true),
+    takeAsMeant,
+    correct: (pointId, anew, why) =>
+      act(async () => {
+        const point = d.points.find((x) => x.id === pointId);
+        if (!point) return;
+        await correctReadings(d, pointId, anew, why);
+        const now = withReadings(point, Object.entries(anew).map(([role, value]) => ({ role: role as Role, value: value ?? null, why })));
+        setSaid({ point: pointId, remarks: check(now, d.run.setup, d.points.filter((x) => x.sequence < point.sequence), d.corrections) });
+        if (stoppedBy.current === pointId && !watchStops({ cells: now.cells, time: 0 })) clearStop();
+      }),
     lastShown,
     undo: () => {
       const target = lastShown();
       if (!target) return;
       void act(async () => {
-        const record = taken(target.cells, target.settings, target.dwell, target.id, target.sequence);
+        const record = taken(firstRead(target), target.settings, target.dwell, target.id, target.sequence);
         const notes = d.annotations.filter((a) => a.target === target.id).map((a) => ({ ...a, deletedAt: now(), updatedAt: now() }));
         await change(`withdraw point ${d.points.length}`, [{ ...record, state: "withdrawn" }, ...notes]);
         takenAt.current = null;
         setSaid(null);
+        setAsked(null);
+        if (stoppedBy.current === target.id) clearStop();
       });
     },
     leaveOut: (pointId, reason) => act(() => leavePointOut(d, pointId, reason)),
@@ -384,19 +466,7 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
       const column = proposal.column;
       if (column) void act(() => closeColumn(d, column));
     },
-    clearStop: () => {
-      setStopped(null);
-      setSettingAgain(true);
-      // The supply and the load come back on before anything is read as a point.
-      const set = async () => {
-        history.current = [];
-        if (port && proposal.kind === "point" && !unconfirmed) await port.apply(settings);
-        settledAt.current = port ? (await port.read()).time : null;
-      };
-      void set()
-        .catch((e: Error) => void notify(e.message, { kind: "error" }))
-        .finally(() => setSettingAgain(false));
-    },
+    clearStop,
     enter,
     addPasted: (rows) =>
       act(async () => {

@@ -1,5 +1,6 @@
 "use client";
 
+import { layer } from "@/storage/layers";
 import { Link } from "@/ui/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useState } from "react";
@@ -97,17 +98,20 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
     setPace(factor);
     log.say({ say: "pace", factor });
   };
+  const act = atBench(procedure(run.procedure));
+  const led = act?.guide !== undefined;
   const finish = () =>
     void attempt(async () => {
       await log.close();
       await compactTrace(run.id);
-      await change(`finish ${run.title}`, [{ ...run, state: "finished", updatedAt: now() }]);
+      // What was stopped before its end says so: its step of the bench stays open.
+      const time = status?.row.time;
+      const stop = complete || led || time === undefined ? [] : [{ ...layer(run, "mark", "stopped", "stopped by the tester"), time }];
+      await change(`finish ${run.title}`, [{ ...run, state: "finished", updatedAt: now() }, ...stop]);
       router.push(`/run/${run.id}/review`);
     });
   const charts = useMemo(() => liveCharts(status, d), [status, d]);
   const view = useMemo(() => ({ from: 0, to: Math.max(10, status?.row.time ?? 0) }), [status]);
-  const act = atBench(procedure(run.procedure));
-  const led = act?.guide !== undefined;
   // The simulated bench marks what its guide does; there is nothing left to mark by hand but a note.
   const marks = simulated && led ? [] : (act?.marks ?? []);
   const lit = act?.measures.includes("channels.done-voltage") ?? false;
@@ -138,7 +142,7 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
         <div className="border-rule px-4 py-3 min-[1000px]:border-r">
           {led ? <Task text={state?.task} typed={!simulated} writing={writing} /> : null}
           <LogReadouts run={run} status={status} />
-          {writing && !simulated ? <TypedRow run={run} onRow={(values) => log.say({ say: "row", values })} muted={muted} /> : null}
+          {writing && !simulated ? <TypedRow d={d} before={status?.row ?? null} onRow={(values) => log.say({ say: "row", values })} muted={muted} /> : null}
           {writing ? (
             <div className="mt-3 flex flex-wrap gap-2" role="group" aria-label="Mark what happens">
               {marks.map((m) => (

@@ -1,26 +1,36 @@
 "use client";
 
 import { useRef, useState } from "react";
-import { parseQuantity } from "@/core/quantities";
-import { atBench, procedure, roleLabel, roleUnit, type LogRow, type Role } from "@/core/procedures";
-import type { RunRecord } from "@/core/files/records";
+import { formatQuantity, parseQuantity } from "@/core/quantities";
+import { atBench, impossibleInLog, procedure, roleLabel, roleUnit, type LogRow, type Remark, type Role } from "@/core/procedures";
+import { readRole, unusedRoles, type RunDossier } from "@/storage";
+import { attempt } from "@/session/notify";
+import { Button } from "@/ui/button";
 import { play } from "@/session/sound";
 
 /** A reading typed now and then: Enter goes on, the last one keeps the row at this moment. */
-export function TypedRow({ run, onRow, muted }: { run: RunRecord; onRow(values: LogRow): void; muted: boolean }) {
+export function TypedRow({ d, before, onRow, muted }: { d: RunDossier; before: LogRow | null; onRow(values: LogRow): void; muted: boolean }) {
+  const { run } = d;
+  const unused = unusedRoles(d);
   const p = atBench(procedure(run.procedure));
   const recorded = (p?.record.roles ?? []).filter((r) => r.role !== "time" && r.role !== "ambientTemperature");
-  const roles = p?.roles?.(run.setup) ?? recorded.map((r) => r.role);
+  const all = p?.roles?.(run.setup) ?? recorded.map((r) => r.role);
+  const roles = all.filter((r) => !unused.has(r));
   const required = recorded.filter((r) => r.required).map((r) => r.role);
   // Where the record asks for none by name, the two that tell most are needed.
-  const needed = new Set(required.length ? required : roles.slice(0, p?.measures.includes("meter.offset") ? roles.length : 2));
+  const needed = new Set(required.length ? required : all.slice(0, p?.measures.includes("meter.offset") ? all.length : 2));
   const [texts, setTexts] = useState<Readonly<Partial<Record<Role, string>>>>({});
   const [said, setSaid] = useState("");
+  const [asked, setAsked] = useState<readonly Remark[]>([]);
   const fields = useRef<(HTMLInputElement | null)[]>([]);
-  const keep = () => {
+  const setUsed = (role: Role, used: boolean) => {
+    setTexts((t) => ({ ...t, [role]: "" }));
+    void attempt(() => readRole(d, role, used));
+  };
+  const keep = (as: Readonly<Partial<Record<Role, string>>> = texts, asRead = false) => {
     const values: Record<string, number> = {};
     for (const role of roles) {
-      const text = (texts[role] ?? "").trim();
+      const text = (as[role] ?? "").trim();
       if (text === "" && !needed.has(role)) continue;
       const r = parseQuantity(text, roleUnit(role));
       if (!r.ok) {
@@ -31,21 +41,40 @@ export function TypedRow({ run, onRow, muted }: { run: RunRecord; onRow(values: 
       }
       values[role] = r.value.value;
     }
+    const questions = impossibleInLog(values, before);
+    if (questions.length && !(asRead && !questions.some((q) => q.severity === "stop"))) {
+      setAsked(questions);
+      setSaid("");
+      play("refused", muted);
+      return;
+    }
+    setAsked([]);
     onRow(values);
     play("taken", muted);
     setSaid("Kept.");
     setTexts({});
     fields.current[0]?.focus();
   };
+  const [first] = asked;
+  const meant = (role: Role, text: string) => {
+    const next = { ...texts, [role]: text };
+    setTexts(next);
+    keep(next);
+  };
   return (
     <div className="mt-3 border-t border-rule pt-2" role="group" aria-label="Type a reading">
       <div className="grid grid-cols-3 gap-x-3 gap-y-1">
         {roles.map((role, i) => (
-          <label key={role} className="text-sm text-pencil">
-            {roleLabel(role)}
-            {needed.has(role) ? "" : " (if read)"}
+          <div key={role} className="text-sm text-pencil">
+            <label htmlFor={`row-${role}`}>{roleLabel(role)}</label>
+            {needed.has(role) ? null : (texts[role] ?? "") === "" ? (
+              <Button look="bare" className="ml-2 text-xs" tabIndex={-1} aria-label={`${roleLabel(role)}: not read in this run`} onClick={() => setUsed(role, false)}>
+                not read in this run
+              </Button>
+            ) : null}
             <span className="flex items-baseline border-b-2 border-pencil focus-within:border-copper">
               <input
+                id={`row-${role}`}
                 ref={(el) => {
                   fields.current[i] = el;
                 }}
@@ -54,7 +83,10 @@ export function TypedRow({ run, onRow, muted }: { run: RunRecord; onRow(values: 
                 autoComplete="off"
                 spellCheck={false}
                 value={texts[role] ?? ""}
-                onChange={(e) => setTexts((t) => ({ ...t, [role]: e.target.value }))}
+                onChange={(e) => {
+                  setTexts((t) => ({ ...t, [role]: e.target.value }));
+                  setAsked([]);
+                }}
                 onKeyDown={(e) => {
                   if (e.key !== "Enter") return;
                   e.preventDefault();
@@ -66,12 +98,36 @@ export function TypedRow({ run, onRow, muted }: { run: RunRecord; onRow(values: 
               />
               <span className="text-pencil">{roleUnit(role)}</span>
             </span>
-          </label>
+          </div>
         ))}
       </div>
+      {all.filter((r) => unused.has(r)).map((role) => (
+        <p key={role} className="text-sm text-pencil">
+          {roleLabel(role)} is not read in this run.{" "}
+          <Button look="bare" onClick={() => setUsed(role, true)}>
+            Read it
+          </Button>
+        </p>
+      ))}
       <p role="status" className="min-h-5 text-sm">
         {said}
       </p>
+      {asked.length ? (
+        <div role="alert" className="border-l-4 border-misses pl-2">
+          <p className="font-medium">Not kept yet.</p>
+          {asked.map((q) => (
+            <p key={q.code + (q.role ?? "")}>{q.message}</p>
+          ))}
+          <div className="mt-1 flex flex-wrap gap-2">
+            {first?.role && first.meant !== undefined ? (
+              <Button look="main" onClick={() => meant(first.role as Role, String(first.meant))}>
+                I meant {formatQuantity(first.meant, roleUnit(first.role), { digits: 4 })}
+              </Button>
+            ) : null}
+            {asked.some((q) => q.severity === "stop") ? null : <Button onClick={() => keep(texts, true)}>Keep it as read</Button>}
+          </div>
+        </div>
+      ) : null}
     </div>
   );
 }

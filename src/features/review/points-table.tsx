@@ -4,10 +4,11 @@ import { createColumnHelper, flexRender, getCoreRowModel, getSortedRowModel, use
 import clsx from "clsx";
 import { useMemo, useState } from "react";
 import { formatQuantity } from "@/core/quantities";
-import { roleLabel, roleUnit, type Point, type Procedure } from "@/core/procedures";
+import { correctedText, roleLabel, roleUnit, type Point, type Procedure } from "@/core/procedures";
 import { attempt } from "@/session/notify";
-import { countPointAgain, leavePointOut, type RunDossier } from "@/storage";
+import { correctReadings, countPointAgain, leavePointOut, type RunDossier } from "@/storage";
 import { Button } from "@/ui/button";
+import { CorrectDialog } from "@/ui/correct-dialog";
 import { LeaveOutDialog } from "@/ui/reason-dialog";
 
 const column = createColumnHelper<Point>();
@@ -15,6 +16,7 @@ const column = createColumnHelper<Point>();
 /** Every point as a table that sorts by any column; a point left out stays visible with its reason, and may count again. */
 export function PointsTable({ d, procedure, marked, onMark }: { d: RunDossier; procedure: Procedure; marked: string | undefined; onMark(id: string): void }) {
   const [asking, setAsking] = useState<string | null>(null);
+  const [correcting, setCorrecting] = useState<string | null>(null);
   const [sorting, setSorting] = useState<SortingState>([]);
   const number = useMemo(() => new Map(d.points.map((p, i) => [p.id, i + 1])), [d.points]);
   const set = procedure.plan !== undefined || d.points.some((p) => p.settings.supplyVoltage !== undefined || p.settings.load !== undefined);
@@ -38,6 +40,7 @@ export function PointsTable({ d, procedure, marked, onMark }: { d: RunDossier; p
     ],
     [number, procedure, d.run.setup, set],
   );
+  const wrong = d.points.find((p) => p.id === correcting);
   const data = useMemo(() => [...d.points], [d.points]);
   const table = useReactTable({ data, columns, state: { sorting }, onSortingChange: setSorting, getCoreRowModel: getCoreRowModel(), getSortedRowModel: getSortedRowModel(), getRowId: (p) => p.id });
   return (
@@ -73,6 +76,7 @@ export function PointsTable({ d, procedure, marked, onMark }: { d: RunDossier; p
                   </td>
                 ))}
                 <td className="py-0.5 pl-3 text-left font-sans">
+                  {row.original.corrected ? `corrected: ${correctedText(row.original)} ` : ""}
                   {reason ? `left out: ${reason} ` : recovery ? `fell; came back: ${recovery} ` : ""}
                   <Button
                     look="bare"
@@ -85,6 +89,17 @@ export function PointsTable({ d, procedure, marked, onMark }: { d: RunDossier; p
                     }}
                   >
                     {reason ? "count it again" : "leave out"}
+                  </Button>{" "}
+                  <Button
+                    look="bare"
+                    className="no-print"
+                    aria-label={`Correct point ${number.get(row.id) ?? ""}`}
+                    onClick={(e) => {
+                      e.stopPropagation();
+                      setCorrecting(row.id);
+                    }}
+                  >
+                    correct
                   </Button>
                 </td>
               </tr>
@@ -92,6 +107,7 @@ export function PointsTable({ d, procedure, marked, onMark }: { d: RunDossier; p
           })}
         </tbody>
       </table>
+      {wrong ? <CorrectDialog point={wrong} number={number.get(wrong.id) ?? 0} roles={procedure.record.roles.map((r) => r.role)} onClose={() => setCorrecting(null)} onCorrect={(anew, why) => attempt(() => correctReadings(d, wrong.id, anew, why))} /> : null}
       {asking ? <LeaveOutDialog onClose={() => setAsking(null)} onReason={(why) => attempt(() => leavePointOut(d, asking, why))} /> : null}
     </div>
   );

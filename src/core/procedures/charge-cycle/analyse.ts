@@ -56,7 +56,7 @@ export function analyseCharge(readings: Readings, setup: RunSetup, corrections: 
     silent(w, "did-not-happen", "No charging current was seen in the log.", ...chargeMeasures.filter((m) => m.startsWith("charge.")));
     return { findings: [], notes: w.notes, charts: chargeCharts(w.p, readings.trace.events, corrections.boundaries), notStated: w.notStated };
   }
-  how(w);
+  how(w, readings.trace.events.some((e) => e.kind === "stopped"));
   precharge(w);
   constantCurrent(w);
   constantVoltage(w);
@@ -74,7 +74,7 @@ export function analyseCharge(readings: Readings, setup: RunSetup, corrections: 
 const amperes = (a: number): string => formatQuantity(a, "A", { digits: 2 });
 
 /** Whether it ended, was interrupted, went on: what follows from it for what can be stated. */
-function how(w: Work): void {
+function how(w: Work, stopped: boolean): void {
   const { p } = w;
   const began = p.start !== null;
   if (!began) silent(w, "not-in-log", "The log begins while current flows: it does not hold the start of the charge.", ...NEEDS_START);
@@ -92,6 +92,11 @@ function how(w: Work): void {
     const reason = `The current stopped at ${amperes(halt.amps)}, and the log can't tell an end from an interruption.`;
     w.notes.push({ code: "end-unknown", message: `${reason} A column of the input voltage would; a mark on the log (“unplugged”, “cell taken out”, “charge ended”) does too.` });
     for (const characteristic of NEEDS_END) w.notStated.push({ characteristic, code: "needs", reason, needs: { roles: ["inputVoltage"] } });
+  } else if (stopped) {
+    const amps = median(finite(p.cellCurrent, Math.max(0, p.time.length - 8), p.time.length));
+    const reason = `Stopped by the tester while ${amperes(amps)} was flowing: the charge has no end.`;
+    w.notes.push({ code: "stopped", message: reason });
+    silent(w, "stopped", reason, ...NEEDS_END);
   } else {
     silent(w, "not-in-log", "The log ends while current flows: it does not hold the end of the charge.", ...NEEDS_END);
   }

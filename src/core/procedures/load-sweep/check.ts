@@ -1,4 +1,5 @@
 import { formatQuantity } from "../../quantities";
+import { impossibleReadings } from "../impossible";
 import { roleLabel, type Role } from "../roles";
 import type { Corrections, Point, Remark, RunSetup } from "../shape";
 import { nextSweepStep } from "./guide";
@@ -7,15 +8,6 @@ import { pointEfficiency } from "./record";
 import type { SweepPlan } from "./plan";
 
 const READ: readonly Role[] = ["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent"];
-
-/** A ratio near a thousand, either way: what a slipped milli does. */
-function slipped(value: number, expected: number): "low" | "high" | null {
-  if (!(expected > 0) || !(value > 0)) return null;
-  const ratio = value / expected;
-  if (ratio > 350 && ratio < 2800) return "high";
-  if (ratio > 1 / 2800 && ratio < 1 / 350) return "low";
-  return null;
-}
 
 /** Which of the four meters is most likely wrong when the efficiency comes out above one. */
 function suspect(point: Point, expect: Partial<Record<Role, number>>): { role: Role; why: string } {
@@ -42,20 +34,13 @@ export function checkSweepPoint(point: Point, setup: RunSetup<SweepPlan>, earlie
   const load = loadSetOf(point, setup);
   const expect: Partial<Record<Role, number>> = setup.plan ? expectedAt(point, setup, earlier, corrections) : {};
 
-  for (const role of READ) {
-    const value = cellValue(point, role);
-    const e = expect[role];
-    if (value === null || e === undefined) continue;
-    const slip = slipped(value, e);
-    if (slip)
-      say("unit-slip", "doubt", `${roleLabel(role)} of ${q(value, role.endsWith("Current") ? "A" : "V")} is a thousand times ${slip === "high" ? "more" : "less"} than expected (${q(e, role.endsWith("Current") ? "A" : "V", { digits: 3 })}): a slipped milli?`, role);
-  }
+  remarks.push(...impossibleReadings(point.cells, expect));
   const slips = remarks.length > 0;
   const efficiency = pointEfficiency(point, setup);
   const s = sweepPoint(point, setup, corrections, setup.plan?.dwell ?? 0, false);
   if (efficiency !== null && efficiency > 1 && !slips) {
     const { role, why } = suspect(point, expect);
-    say("efficiency-over-one", "doubt", `Efficiency ${q(efficiency, "1", { digits: 4 })}: no module gives more than it takes. Look at the ${roleLabel(role).toLowerCase()} meter first: ${why}.`, role);
+    remarks.push({ code: "efficiency-over-one", severity: "doubt", ask: true, role, message: `Efficiency ${q(efficiency, "1", { digits: 4 })}: no module gives more than it takes. Look at the ${roleLabel(role).toLowerCase()} meter first: ${why}.` });
   }
   const limit = supplyLimitOf(point, setup);
   const battery = cellValue(point, "batteryCurrent");
