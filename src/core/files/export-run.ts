@@ -16,7 +16,7 @@ export function pointsToCsv(procedure: Procedure, setup: RunSetup, points: reado
   const header = ["Point", columnLabel("Set battery voltage", "V"), columnLabel("Set load current", "A"), "Load mode", columnLabel("Dwell", "s")];
   for (const role of roles) header.push(columnLabel(roleLabel(role), roleUnit(role)));
   for (const d of procedure.record.derived) header.push(columnLabel(d.label, d.unit));
-  header.push("Left out because", "Corrected");
+  header.push("Corrected", "Left out because");
   const rows = points.map((p, i) => {
     const load = p.settings.load;
     const row: (string | number)[] = [i + 1, p.settings.supplyVoltage ?? "", load ? (currentOfSetting(load, setup.conditions.nominalOutput) ?? "") : "", load?.mode ?? "", p.dwell ?? ""];
@@ -25,7 +25,7 @@ export function pointsToCsv(procedure: Procedure, setup: RunSetup, points: reado
       row.push(c?.status === "overload" ? "OL" : (c?.value ?? ""));
     }
     for (const d of procedure.record.derived) row.push(d.of(p, setup) ?? "");
-    row.push(leftOut.get(p.id) ?? "", correctedText(p));
+    row.push(correctedText(p), leftOut.get(p.id) ?? "");
     return row;
   });
   return `${Papa.unparse([header, ...rows], { newline: "\r\n" })}\r\n`;

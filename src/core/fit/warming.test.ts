@@ -78,3 +78,12 @@ test("nothing is foretold of too few readings, nor of what does not warm", () =>
   const f = fitWarming(falling, PRIORS);
   expect(f === null || f.rise < 1).toBe(true);
 });
+
+test("the rest before the load pins the start: part and ambient that differ by 1.1 K there give a rise from 20.9 °C", () => {
+  for (const seconds of [300, 700, 1500]) {
+    // Ambient is read at 22 °C throughout, the part rests at 20.9 °C.
+    const w = warming({ rise: 24, tau: 300, quick: 4, quickTau: 15, seconds, every: 2, offset: -1.1, noise: 0.1 }, 9);
+    const f = fitWarming(w, { ...PRIORS, noise: 0.1, rested: 0.003 });
+    expect(22 + (f?.offset ?? 0)).toBeCloseTo(20.9, 1);
+  }
+});

@@ -12,7 +12,7 @@ import { parsePasted, type PastedRow } from "./paste";
 export function PasteDialog({ text, d, onClose, onRows }: { text: string; d: RunDossier; onClose(): void; onRows(rows: readonly PastedRow[]): Promise<boolean> }) {
   const roles = useMemo(() => procedure(d.run.procedure)?.record.roles.map((r) => r.role) ?? [], [d.run.procedure]);
   const plan = d.run.setup.plan as { batteries?: readonly number[] } | undefined;
-  const pasted = useMemo(() => parsePasted(text, roles, plan?.batteries ?? [], d.run.setup.conditions.supplyCurrentLimit), [text, roles, plan, d.run.setup.conditions.supplyCurrentLimit]);
+  const pasted = useMemo(() => parsePasted(text, roles, plan?.batteries ?? [], d.run.setup.conditions.supplyCurrentLimit, d.run.setup.conditions.nominalOutput), [text, roles, plan, d.run.setup.conditions]);
   return (
     <Dialog wide title={`Paste ${pasted.rows.length} points`} about={`Columns in the order of the screen: ${roles.map((r) => `${roleLabel(r).toLowerCase()} (${roleUnit(r)})`).join(", ")}.`} onClose={onClose}>
       {pasted.problems.length ? (
@@ -23,6 +23,17 @@ export function PasteDialog({ text, d, onClose, onRows }: { text: string; d: Run
               <li key={p}>{p}</li>
             ))}
           </ul>
+        </div>
+      ) : null}
+      {pasted.doubts.length ? (
+        <div role="alert" className="mb-3 border-l-4 border-close pl-3 text-sm">
+          <p className="font-medium">Look at these before you keep them:</p>
+          <ul>
+            {pasted.doubts.slice(0, 6).map((q) => (
+              <li key={q}>{q}</li>
+            ))}
+          </ul>
+          {pasted.doubts.length > 6 ? <p>and {pasted.doubts.length - 6} more</p> : null}
         </div>
       ) : null}
       <div className="mb-4 max-h-72 overflow-auto">
@@ -41,7 +52,7 @@ export function PasteDialog({ text, d, onClose, onRows }: { text: string; d: Run
         </table>
       </div>
       <Button look="main" disabled={pasted.rows.length === 0} onClick={() => void onRows(pasted.rows).then((good) => good && onClose())}>
-        Keep these {pasted.rows.length} points
+        {pasted.doubts.length ? `Keep all ${pasted.rows.length} points as read` : `Keep these ${pasted.rows.length} points`}
       </Button>
     </Dialog>
   );

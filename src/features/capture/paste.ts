@@ -1,7 +1,8 @@
 import Papa from "papaparse";
 import { guessDecimal, guessDelimiter } from "@/core/files/table";
 import { readCell } from "@/core/files/numbers";
-import { roleLabel, type PointSettings, type ReadingCell, type Role } from "@/core/procedures";
+import { largestShown } from "@/core/instruments";
+import { impossibleReadings, roleLabel, roleUnit, type PointSettings, type ReadingCell, type Role } from "@/core/procedures";
 
 export interface PastedRow {
   readonly line: number;
@@ -11,6 +12,8 @@ export interface PastedRow {
 export interface Pasted {
   readonly rows: readonly PastedRow[];
   readonly problems: readonly string[];
+  /** What to ask about rows before they are kept. */
+  readonly doubts: readonly string[];
 }
 
 /**
@@ -18,7 +21,7 @@ export interface Pasted {
  * A first line of words is passed over. Each row is given the planned battery voltage nearest to its battery volts and
  * its own load current as the setting. Rows that can't be read are named and not taken.
  */
-export function parsePasted(text: string, roles: readonly Role[], batteries: readonly number[], supplyLimit: number | undefined): Pasted {
+export function parsePasted(text: string, roles: readonly Role[], batteries: readonly number[], supplyLimit: number | undefined, nominalOutput?: number): Pasted {
   const delimiter = text.includes("\t") ? "\t" : guessDelimiter(text);
   const data = Papa.parse<string[]>(text.trim(), { delimiter, skipEmptyLines: "greedy" }).data;
   const decimal = guessDecimal(data, delimiter);
@@ -32,7 +35,7 @@ export function parsePasted(text: string, roles: readonly Role[], batteries: rea
     let bad = false;
     roles.forEach((role, c) => {
       const value = row[c] ?? "";
-      const cell = readCell(value, decimal, 1);
+      const cell = readCell(value, decimal, 1, largestShown(roleUnit(role)));
       if (cell.ok) cells[role] = cell.value;
       else {
         problems.push(`Row ${line}, column ${c + 1} (${roleLabel(role).toLowerCase()}): “${value}” is not ${cell.error}.`);
@@ -53,5 +56,15 @@ export function parsePasted(text: string, roles: readonly Role[], batteries: rea
       },
     });
   });
-  return { rows, problems };
+  const doubts = rows.flatMap((r) => {
+    const { supplyVoltage: battery, load } = r.settings;
+    const output = nominalOutput;
+    const expected = {
+      ...(battery !== undefined ? { batteryVoltage: battery } : {}),
+      ...(output !== undefined ? { outputVoltage: output } : {}),
+      ...(battery !== undefined && output !== undefined && load && load.value > 0 ? { batteryCurrent: (output * load.value) / (0.85 * battery) } : {}),
+    };
+    return impossibleReadings(r.cells, expected).map((q) => `Row ${r.line}: ${q.message}`);
+  });
+  return { rows, problems, doubts };
 }
