@@ -135,7 +135,7 @@ test("wrong readings are caught as the point is taken, and said in words", async
   await expect(points(page)).toHaveCount(3);
   await page.keyboard.press("z");
   await expect(points(page)).toHaveCount(2);
-  await typePoint(page, ["3.2", "620m", "5.02", "400m"]);
+  await typePoint(page, ["3.2", "780m", "5.02", "400m"]);
   await expect(page.getByText(/below the 3.6\sV that was set/)).toBeVisible();
   await page.keyboard.press("z");
   await expect(points(page)).toHaveCount(2);

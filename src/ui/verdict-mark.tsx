@@ -64,13 +64,14 @@ export function DisagreeMark() {
   );
 }
 
-/** What has to be said beside a verdict's word: that it rests on the simulated bench, that two runs disagree. */
-export function VerdictRemarks({ v }: { readonly v: { readonly simulated?: boolean; readonly disagree?: boolean } | undefined }) {
-  if (!v?.simulated && !v?.disagree) return null;
+/** What has to be said beside a verdict's word: that it rests on the simulated bench, that two runs disagree, that an accuracy is assumed. */
+export function VerdictRemarks({ v }: { readonly v: { readonly simulated?: boolean; readonly disagree?: boolean; readonly assumed?: boolean } | undefined }) {
+  if (!v?.simulated && !v?.disagree && !v?.assumed) return null;
   return (
     <span className="flex flex-wrap gap-x-3">
       {v.disagree ? <DisagreeMark /> : null}
       {v.simulated ? <SimulatedMark /> : null}
+      {v.assumed ? <span className="text-sm font-normal text-pencil">accuracy assumed</span> : null}
     </span>
   );
 }

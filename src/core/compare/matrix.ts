@@ -64,7 +64,7 @@ export function boardColumn(b: ColumnInput): BoardColumn {
   for (const c of b.claims)
     for (const [k, r] of c.readings.entries()) {
       const v = b.verdicts.get(c.id)?.readings[k];
-      claims.set(r.characteristic, [...(claims.get(r.characteristic) ?? []), { id: c.id, text: readingText(r).replace(/^[^:]*:\s*/, ""), word: v?.word ?? "not measured", ...(v?.simulated ? { simulated: true } : {}), ...(v?.contradictions.length ? { disagree: true } : {}) }]);
+      claims.set(r.characteristic, [...(claims.get(r.characteristic) ?? []), { id: c.id, text: readingText(r).replace(/^[^:]*:\s*/, ""), word: v?.word ?? "not measured", ...(v?.simulated ? { simulated: true } : {}), ...(v?.assumed ? { assumed: true } : {}), ...(v?.contradictions.length ? { disagree: true } : {}) }]);
     }
   const cells: Record<string, MatrixCell> = {};
   for (const name of new Set([...values.keys(), ...claims.keys()])) {

@@ -112,3 +112,15 @@ test.each([["9000", false], ["1e30", false], ["1999", true], ["-1999", true]])("
   if (!table.ok) throw new Error(table.error);
   expect(table.value.problems.map((p) => [p.line, p.expected])).toEqual(fits ? [] : [[3, "a reading that a meter can show"]]);
 });
+
+test("a time in days is read as days; a column in a unit that is not read here is left to the tester, never taken for another", () => {
+  const read = (head: string, row = "1,2,3") => {
+    const t = readTable(`${head}\n${row}\n`);
+    if (!t.ok) throw new Error(t.error);
+    return guessMapping(t.value);
+  };
+  expect(read("Time (d),Cell number,Cell volts (V)")).toMatchObject({ time: { unit: "d" }, cell: {}, cellVoltage: { unit: "V" } });
+  expect(read("Elapsed (hours),Battery voltage (mV),Battery current (µA)")).toMatchObject({ time: { unit: "h" }, batteryVoltage: { unit: "mV" }, batteryCurrent: { unit: "uA" } });
+  for (const head of ["Time (weeks)", "Time (us)", "Battery voltage (kV)", "Battery current (nA)", "Part temperature (°F)", "Room temperature (K)", "Output power (W)"]) expect([head, read(`${head},Output voltage (V),x`)]).toEqual([head, { outputVoltage: { header: "Output voltage (V)", unit: "V" } }]);
+  expect(read("Part temp (board),Output voltage (load),x")).toMatchObject({ partTemperature: { unit: "degC" }, outputVoltage: { unit: "V" } });
+});

@@ -45,13 +45,16 @@ function unitIn(header: string): string | null {
   return m?.[1] ?? null;
 }
 
+/** Units that a header may well name and that no column here is in. */
+const OTHER_UNIT = /^([pnµμukMG]V|[pnkM]A|°?F|degF|fahrenheit|K|kelvin|m?W|m?Wh|m?Ah|[kM]?(Ω|ohm)|weeks?|wk|months?|years?|us|µs|μs|ns)$/i;
+
 /** The unit written in a header as one of the column units, or null. */
 export function headerUnit(header: string): ColumnUnit | null {
   const u = unitIn(header)?.replace(/[\u00b5\u03bc]/g, "u");
   if (!u) return null;
   const known: Record<string, ColumnUnit> = {
     V: "V", volt: "V", volts: "V", mV: "mV", A: "A", amp: "A", amps: "A", mA: "mA", uA: "uA",
-    degC: "degC", "°C": "degC", C: "degC", s: "s", sec: "s", ms: "ms", min: "min", h: "h", "hh:mm:ss": "hh:mm:ss", iso: "iso",
+    degC: "degC", "°C": "degC", C: "degC", s: "s", sec: "s", second: "s", seconds: "s", ms: "ms", min: "min", minute: "min", minutes: "min", h: "h", hour: "h", hours: "h", d: "d", day: "d", days: "d", "hh:mm:ss": "hh:mm:ss", iso: "iso",
   };
   return known[u] ?? null;
 }
@@ -72,7 +75,7 @@ function quantityOf(header: string, unit: ColumnUnit | null, sample: readonly st
   if (unit === "V" || unit === "mV") return "V";
   if (unit === "A" || unit === "mA" || unit === "uA") return "A";
   if (unit === "degC") return "degC";
-  if (unit === "s" || unit === "ms" || unit === "min" || unit === "h" || unit === "hh:mm:ss" || unit === "iso") return "time";
+  if (unit === "s" || unit === "ms" || unit === "min" || unit === "h" || unit === "d" || unit === "hh:mm:ss" || unit === "iso") return "time";
   const p = plain(header);
   if (/time|zeit|clock|stamp|elapsed|uhr/.test(p) || (sample.length > 0 && sample.every((c) => readIso(c) !== null || readClock(c) !== null))) return "time";
   if (/volt|spannung|^v|\bu\b/.test(p)) return "V";
@@ -94,6 +97,8 @@ export function guessMapping(table: TextTable): ColumnMapping {
     if (header === "") return;
     const sample = table.rows.slice(0, 5).map((r) => r[i] ?? "").filter((c) => c.trim() !== "");
     const unit = headerUnit(header);
+    // In a unit that is not read here: no guess, rather than a wrong one.
+    if (unit === null && OTHER_UNIT.test(unitIn(header) ?? "")) return;
     const open = OPEN_ROLES.get(header);
     if (open) {
       put(open, { header, unit: unit ?? "" });
@@ -136,7 +141,7 @@ export function guessMapping(table: TextTable): ColumnMapping {
 
 /** The units a role's column may be in. */
 export function unitsFor(role: MappedRole): readonly ColumnUnit[] {
-  if (role === "time") return ["s", "ms", "min", "h", "hh:mm:ss", "iso"];
+  if (role === "time") return ["s", "ms", "min", "h", "d", "hh:mm:ss", "iso"];
   if (role === "setVoltage" || role.endsWith("Voltage")) return ["V", "mV"];
   if (role === "setLoad" || role.endsWith("Current")) return ["A", "mA", "uA"];
   if (role.endsWith("Temperature")) return ["degC"];

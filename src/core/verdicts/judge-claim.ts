@@ -1,7 +1,8 @@
 import { characteristic, formatConditions, meetsCondition, touchedBy, type BoardFunction, type ConditionName, type Conditions } from "../characteristics";
 import { formatLimit, type Claim, type ClaimReading } from "../claims";
 import type { Finding, HouseRules, NotStated } from "../procedures";
-import { formatQuantity, type Unit } from "../quantities";
+import { meterName } from "../procedures/accuracies";
+import { formatQuantity, listed, type Unit } from "../quantities";
 import { judgeFinding, type FindingVerdict, type VerdictWord } from "./judge-finding";
 
 /** A run as judging sees it. */
@@ -64,6 +65,8 @@ export interface ReadingVerdict {
   readonly samples: number;
   /** Only simulated runs state it: the verdict is about the simulated bench. */
   readonly simulated: boolean;
+  /** It rests on an accuracy that nobody stated and somebody assumed. */
+  readonly assumed: boolean;
   /** Runs that disagree, where nobody chose which decides. */
   readonly contradictions: readonly Contradiction[];
 }
@@ -74,12 +77,13 @@ export interface ClaimVerdict {
   /** One for each way the claim can be understood. */
   readonly readings: readonly ReadingVerdict[];
   readonly simulated: boolean;
+  readonly assumed: boolean;
   readonly disagree: boolean;
 }
 
 /** What has to be said beside a verdict's word wherever it is shown. */
-export function verdictRemarks(v: Pick<ClaimVerdict, "simulated" | "disagree">): { readonly remarks?: readonly string[] } {
-  const remarks = [...(v.simulated ? ["simulated"] : []), ...(v.disagree ? ["two runs disagree"] : [])];
+export function verdictRemarks(v: Pick<ClaimVerdict, "simulated" | "assumed" | "disagree">): { readonly remarks?: readonly string[] } {
+  const remarks = [...(v.simulated ? ["simulated"] : []), ...(v.disagree ? ["two runs disagree"] : []), ...(v.assumed ? ["accuracy assumed"] : [])];
   return remarks.length ? { remarks } : {};
 }
 
@@ -101,7 +105,7 @@ function speaksOf(reading: ClaimReading, f: Finding): boolean {
 export function judgeClaim(claim: Claim, samples: readonly EvidenceSample[], rules: HouseRules): ClaimVerdict {
   const readings = claim.readings.map((r) => judgeReading(r, samples, rules));
   const words = [...new Set(readings.map((r) => r.word))];
-  return { claimId: claim.id, readings, simulated: readings.some((r) => r.simulated), disagree: readings.some((r) => r.contradictions.length > 0), word: words.length === 1 ? (words[0] as VerdictWord) : words.length === 0 ? "not measured" : "claim unclear" };
+  return { claimId: claim.id, readings, simulated: readings.some((r) => r.simulated), assumed: readings.some((r) => r.assumed), disagree: readings.some((r) => r.contradictions.length > 0), word: words.length === 1 ? (words[0] as VerdictWord) : words.length === 0 ? "not measured" : "claim unclear" };
 }
 
 export function judgeReading(reading: ClaimReading, samples: readonly EvidenceSample[], rules: HouseRules): ReadingVerdict {
@@ -113,7 +117,7 @@ export function judgeReading(reading: ClaimReading, samples: readonly EvidenceSa
   const evidence = real ? samples.map((s) => ({ ...s, runs: s.runs.filter((r) => !r.simulated) })) : samples;
   const perSample = evidence.map((s) => judgeSample(reading, s, unit, rules)).filter((v): v is NonNullable<typeof v> => v !== null);
   if (perSample.length === 0)
-    return { word: "not measured", characteristic: reading.characteristic, limitText, judged: [], why: missingReasons(reading, evidence), settle: [], samples: 0, simulated: false, contradictions: [] };
+    return { word: "not measured", characteristic: reading.characteristic, limitText, judged: [], why: missingReasons(reading, evidence), settle: [], samples: 0, simulated: false, assumed: false, contradictions: [] };
   const word = worst(perSample.map((s) => s.word));
   return {
     word,
@@ -124,6 +128,7 @@ export function judgeReading(reading: ClaimReading, samples: readonly EvidenceSa
     settle: [...new Set(perSample.filter((s) => s.word === word).flatMap((s) => s.settle))],
     samples: perSample.length,
     simulated: !real,
+    assumed: perSample.some((s) => s.judged.some((j) => j.finding.assumed?.length)),
     contradictions: perSample.flatMap((s) => s.contradictions),
   };
 }
@@ -186,13 +191,16 @@ function judgeSample(reading: ClaimReading, sample: EvidenceSample, unit: Unit, 
     // Beside a run that says otherwise no number is sure.
     judged.push(against.length && !picked ? { ...chosen, probability: null } : chosen);
     why.push(...assumedDates(chosen, candidates, counting));
-    if (picked && candidates.length > 1) why.push(`“${picked.runTitle}” was chosen to decide.`);
+    const choice = `“${picked?.runTitle}” was chosen to decide.`;
+    if (picked && candidates.length > 1 && !why.includes(choice)) why.push(choice);
     for (const other of against) {
       const text = disagreement(chosen, other, unit);
       why.push(text);
       if (!picked) contradictions.push({ runId: chosen.runId, otherId: other.runId, otherTitle: other.runTitle, text });
     }
   }
+  const assumed = [...new Set(judged.flatMap((j) => j.finding.assumed ?? []))];
+  if (assumed.length) why.push(`The accuracy of the ${listed(assumed.map(meterName))} meter${assumed.length > 1 ? "s" : ""} is assumed.`);
   const words = judged.map((j) => j.word);
   if (anywhere(reading.characteristic) && !reading.conditions.battery) {
     const best = (["meets", "too close to call", "not fairly tested", "not measured", "misses"] as const).find((w) => words.includes(w)) ?? "not measured";

@@ -152,7 +152,7 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
           <div className={capture.silent ? "opacity-40" : undefined} data-stale={capture.silent ? true : undefined}>
             <Readouts d={d} capture={capture} writing={writing} />
           </div>
-          <ul className="min-h-14 text-sm" aria-live="polite" aria-label="Said of the last point">
+          <ul className={capture.asked ? "hidden" : "min-h-14 text-sm"} aria-live="polite" aria-label="Said of the last point">
             {(capture.asked ? [] : remarks).map((r) => (
               <li key={r.code + (r.role ?? "")} className={r.severity === "doubt" ? "border-l-4 border-close pl-2 font-medium" : "border-l-4 border-rule pl-2"}>
                 {r.message}
@@ -162,7 +162,7 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
           <AskedBeforeTaking capture={capture} />
           {writing ? (
             <div className="mt-1 flex flex-wrap gap-2">
-              <Button look={proposal.kind === "point" ? "main" : "plain"} keyName="T" onClick={capture.take} disabled={capture.busy || proposal.kind === "restart" || capture.unconfirmed || stopped !== null || capture.settingAgain || capture.silent !== null}>
+              <Button look={proposal.kind === "point" && !capture.asked ? "main" : "plain"} keyName="T" onClick={capture.take} disabled={capture.busy || proposal.kind === "restart" || capture.unconfirmed || stopped !== null || capture.settingAgain || capture.silent !== null}>
                 Take point
               </Button>
               <Button keyName="Z" onClick={capture.undo} disabled={!last || capture.busy}>

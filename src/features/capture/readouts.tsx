@@ -146,11 +146,11 @@ function TypedReadings({ d, capture, roles, optional }: { d: RunDossier; capture
         return (
           <div key={role}>
             <div className="flex items-baseline justify-between gap-2">
-              <label htmlFor={`read-${role}`} className="text-sm text-pencil">
+              <label id={`read-${role}-label`} htmlFor={`read-${role}`} className="text-sm text-pencil">
                 {roleLabel(role)}
               </label>
               {optional.has(role) && text === "" ? (
-                <Button look="bare" className="text-xs" tabIndex={-1} aria-label={`${roleLabel(role)}: not read in this run`} onClick={() => setUsed(role, false)}>
+                <Button look="bare" className="text-xs" tabIndex={-1} aria-describedby={`read-${role}-label`} onClick={() => setUsed(role, false)}>
                   not read in this run
                 </Button>
               ) : null}

@@ -139,11 +139,12 @@ const Cell = memo(function Cell({ cell, boardId, mark }: { readonly cell: Matrix
       )}
       {spread ? <span className="block truncate text-xs text-pencil">{spread}</span> : null}
       {cell.claims.slice(0, spread ? 1 : 2).map((c, k) => (
-        <Link key={k} href={`/board/${boardId}/claim/${c.id}`} className={`flex items-center gap-1 truncate text-xs hover:underline ${VERDICT_TONE[c.word]}`} aria-label={[`${c.text}: ${c.word}`, c.simulated ? "simulated" : "", c.disagree ? "two runs disagree" : ""].filter(Boolean).join(", ")}>
+        <Link key={k} href={`/board/${boardId}/claim/${c.id}`} className={`flex items-center gap-1 truncate text-xs hover:underline ${VERDICT_TONE[c.word]}`} aria-label={[`${c.text}: ${c.word}`, c.simulated ? "simulated" : "", c.disagree ? "two runs disagree" : "", c.assumed ? "accuracy assumed" : ""].filter(Boolean).join(", ")}>
           <VerdictShape word={c.word} />
           <span className="truncate">{c.text}</span>
           {c.disagree ? <span className="shrink-0 font-semibold text-close">disagree</span> : null}
           {c.simulated ? <span className="shrink-0 text-pencil">simulated</span> : null}
+          {c.assumed ? <span className="shrink-0 text-pencil">assumed</span> : null}
         </Link>
       ))}
     </>

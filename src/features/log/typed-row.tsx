@@ -66,9 +66,9 @@ export function TypedRow({ d, before, onRow, muted }: { d: RunDossier; before: L
       <div className="grid grid-cols-3 gap-x-3 gap-y-1">
         {roles.map((role, i) => (
           <div key={role} className="text-sm text-pencil">
-            <label htmlFor={`row-${role}`}>{roleLabel(role)}</label>
+            <label id={`row-${role}-label`} htmlFor={`row-${role}`}>{roleLabel(role)}</label>
             {needed.has(role) ? null : (texts[role] ?? "") === "" ? (
-              <Button look="bare" className="ml-2 text-xs" tabIndex={-1} aria-label={`${roleLabel(role)}: not read in this run`} onClick={() => setUsed(role, false)}>
+              <Button look="bare" className="ml-2 text-xs" tabIndex={-1} aria-describedby={`row-${role}-label`} onClick={() => setUsed(role, false)}>
                 not read in this run
               </Button>
             ) : null}

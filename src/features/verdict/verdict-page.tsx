@@ -59,13 +59,13 @@ function ReadingDetail({ reading, said, dossier, single }: { reading: ReadingVer
       {single ? null : (
         <p className="mb-2">
           <VerdictMark word={reading.word} />
-          <VerdictRemarks v={{ simulated: reading.simulated, disagree: reading.contradictions.length > 0 }} />
+          <VerdictRemarks v={{ simulated: reading.simulated, assumed: reading.assumed, disagree: reading.contradictions.length > 0 }} />
         </p>
       )}
       <p className="mb-2 text-sm text-pencil">{reading.samples === 0 ? "No sample gave evidence." : `Judged from ${reading.samples} ${reading.samples === 1 ? "sample" : "samples"}; the worst decides.`}{reading.simulated ? " Only the simulated bench showed it: the verdict is about the simulated module." : ""}</p>
       <Disagreement reading={reading} dossier={dossier} />
       <ul className="mb-4 max-w-prose list-disc pl-5">
-        {reading.why.map((w) => (
+        {reading.why.filter((w) => !reading.contradictions.some((c) => c.text === w)).map((w) => (
           <li key={w}>{w}</li>
         ))}
       </ul>
