@@ -22,7 +22,7 @@ test("a reading that can hardly be right is asked about before it is taken; what
   await page.getByRole("button", { name: "not read in this run" }).click();
   await expect(page.getByLabel("Part temperature")).toHaveCount(0);
   await typeRow(page, ["3.6", "2m", "50.30", "0"]);
-  await expect(asked(page)).toContainText(/Not taken yet\.\s*Output volts 50\.30\sV is ten times the expected 5\.0\sV: meant 5\.030\sV\?/);
+  await expect(asked(page)).toContainText(/Not recorded yet\.\s*Output volts 50\.30\sV is ten times the expected 5\.0\sV: meant 5\.030\sV\?/);
   await expect(points(page)).toHaveCount(0);
   await noSeriousAxe(page);
   // The same key again takes nothing.
@@ -37,7 +37,7 @@ test("a reading that can hardly be right is asked about before it is taken; what
   // More than a meter shows can't be kept at all.
   await typeRow(page, ["3.6", "310m", "100G", "200m"]);
   await expect(asked(page)).toContainText("is more than a bench meter shows");
-  await expect(page.getByRole("button", { name: "Take it as read" })).toHaveCount(0);
+  await expect(page.getByRole("button", { name: "Record as read" })).toHaveCount(0);
   await page.getByLabel("Output volts").fill("-5.02");
   await expect(asked(page)).toHaveCount(0);
   await page.keyboard.press("t");
@@ -72,6 +72,7 @@ test("a point is corrected in place, and what was first read stays beside it, on
   await page.reload();
   await expect(points(page).first()).toContainText(/corrected: output volts was 5\.200\sV \(misread\)/);
   await page.getByRole("link", { name: "Result so far" }).click();
+  await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
   const row = page.getByRole("row").filter({ hasText: /output volts was 5\.200\sV/ });
   await expect(row).toContainText(/5\.020\sV/);
   await row.getByRole("button", { name: "Correct point 2" }).click();
@@ -113,8 +114,9 @@ test("without an accuracy a result has no uncertainty and judges nothing; one ac
   await expect(page.getByText(/the accuracy of the output voltage meter is not stated/).first()).toBeVisible();
   await page.getByRole("button", { name: /Assume ordinary handheld meters/ }).first().click();
   await expect(page.getByText(/assumed/).first()).toBeVisible();
+  await expect(page.getByText("meets", { exact: true }).first()).toBeVisible();
   await page.getByRole("link", { name: "Sheet of Bulrush 8" }).first().click();
-  await expect(verdictOf(page, "5 V ±5 %")).toContainText("meets");
+  await expect(verdictOf(page, "5 V ±5 %")).toContainText("accuracy assumed");
 });
 
 test("runs that contradict each other are marked; one act chooses which decides, another lets the newest decide again", async ({ page }) => {

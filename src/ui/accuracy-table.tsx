@@ -29,6 +29,12 @@ export interface AccuracyTableProps {
   onAccuracy(role: Role, a: Accuracy, meter?: PinnedMeter): void;
 }
 
+/** What a folded table of accuracies says of itself: whether any is missing, and what follows. */
+export function AccuraciesStated({ roles, instruments }: Pick<AccuracyTableProps, "roles" | "instruments">) {
+  const lacking = roles.filter((r) => !instruments[r]).length;
+  return lacking ? <span className="font-normal text-close">({lacking === roles.length ? "none" : `${lacking} of ${roles.length} not`} stated: results without an uncertainty, and no verdict)</span> : <span className="text-pencil">(every uncertainty comes from these)</span>;
+}
+
 /** Which meter reads what, and what its data sheet says: ±(share of the reading + counts × resolution). Empty where nobody stated it. */
 export function AccuracyTable({ roles, instruments, meters = {}, choices = [], onAccuracy }: AccuracyTableProps) {
   /** Raised when accuracies were assumed, so that every field shows them. */

@@ -25,7 +25,7 @@ export function CorrectDialog({ point, number, roles, onClose, onCorrect }: Corr
   const anew = Object.fromEntries(roles.filter((r) => (values[r] ?? null) !== (point.cells[r]?.value ?? null)).map((r) => [r, values[r] ?? null])) as Partial<Record<Role, number | null>>;
   const changed = Object.keys(anew).length > 0;
   return (
-    <Dialog title={`Correct point ${number}`} about="What was first read stays beside it, with the reason." onClose={onClose}>
+    <Dialog title={`Correct point ${number}`} about="The first reading is kept, with the reason." onClose={onClose}>
       <form
         onSubmit={(e) => {
           e.preventDefault();

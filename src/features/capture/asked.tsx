@@ -11,7 +11,7 @@ export function AskedBeforeTaking({ capture }: { readonly capture: Capture }) {
   const meant = !capture.sets && first?.meant !== undefined && first.role ? formatQuantity(first.meant, roleUnit(first.role), { digits: 4 }) : null;
   return (
     <div role="alert" className="border-l-4 border-misses pl-2" data-asked="">
-      <p className="font-medium">Not taken yet.</p>
+      <p className="font-medium">Not recorded yet.</p>
       {asked.questions.map((q) => (
         <p key={q.code + (q.role ?? "")}>{q.message}</p>
       ))}
@@ -23,7 +23,7 @@ export function AskedBeforeTaking({ capture }: { readonly capture: Capture }) {
         ) : null}
         {asked.keepable ? (
           <Button keyName="R" onClick={capture.takeAsRead}>
-            Take it as read
+            Record as read
           </Button>
         ) : null}
       </div>

@@ -114,7 +114,7 @@ export function TypedRow({ d, before, onRow, muted }: { d: RunDossier; before: L
       </p>
       {asked.length ? (
         <div role="alert" className="border-l-4 border-misses pl-2">
-          <p className="font-medium">Not kept yet.</p>
+          <p className="font-medium">Not saved yet.</p>
           {asked.map((q) => (
             <p key={q.code + (q.role ?? "")}>{q.message}</p>
           ))}
@@ -124,7 +124,7 @@ export function TypedRow({ d, before, onRow, muted }: { d: RunDossier; before: L
                 I meant {formatQuantity(first.meant, roleUnit(first.role), { digits: 4 })}
               </Button>
             ) : null}
-            {asked.some((q) => q.severity === "stop") ? null : <Button onClick={() => keep(texts, true)}>Keep it as read</Button>}
+            {asked.some((q) => q.severity === "stop") ? null : <Button onClick={() => keep(texts, true)}>Save as read</Button>}
           </div>
         </div>
       ) : null}

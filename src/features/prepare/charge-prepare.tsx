@@ -14,7 +14,7 @@ import { SIMULATED_CHARGERS, type SimulatedChargerId } from "@/core/simulator/ch
 import { attempt } from "@/session/notify";
 import { playAll } from "@/session/sound";
 import { change, drawer, keepCell, now, startedNow, useLive, withMeters } from "@/storage";
-import { AccuracyTable } from "@/ui/accuracy-table";
+import { AccuraciesStated, AccuracyTable } from "@/ui/accuracy-table";
 import { Button } from "@/ui/button";
 import { CellDialog } from "@/ui/cell-dialog";
 import { NumberField } from "@/ui/number-field";
@@ -190,7 +190,7 @@ export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
         </SourceChoice>
         <details className="mb-3">
           <summary className="font-medium">
-            Accuracy of the meters <span className="text-pencil">(every uncertainty comes from these)</span>
+            Accuracy of the meters <AccuraciesStated roles={CHARGE_ROLES} instruments={full.instruments} />
           </summary>
           <div className="mt-2 overflow-x-auto">
             <AccuracyTable roles={CHARGE_ROLES} instruments={full.instruments} meters={metersPinned(full.instruments, rig)} choices={choices} onAccuracy={(role, a, meter) => setRig((r) => readWith(r, role, a, meter))} />

@@ -11,7 +11,7 @@ import { simulatedFor } from "@/core/simulator/offered";
 import { attempt } from "@/session/notify";
 import { playAll } from "@/session/sound";
 import { change, now, startedNow } from "@/storage";
-import { AccuracyTable } from "@/ui/accuracy-table";
+import { AccuraciesStated, AccuracyTable } from "@/ui/accuracy-table";
 import { NumberField } from "@/ui/number-field";
 import { Quiet, Section } from "@/ui/section";
 import { Wiring } from "@/ui/wiring";
@@ -162,7 +162,7 @@ export function LedPrepare({ run, board, rig: storedRig, choices, others, p }: L
         </SourceChoice>
         <details className="mb-3">
           <summary className="font-medium">
-            Accuracy of the meters <span className="text-pencil">(every uncertainty comes from these)</span>
+            Accuracy of the meters <AccuraciesStated roles={roles} instruments={full.instruments} />
           </summary>
           <div className="mt-2 overflow-x-auto">
             <AccuracyTable

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { parseQuantity } from "@/core/quantities";
 import { readWith, type Role } from "@/core/procedures/roles";
 import type { RigRecord } from "@/core/files/records";
-import { AccuracyTable, type RangeChoice } from "@/ui/accuracy-table";
+import { AccuraciesStated, AccuracyTable, type RangeChoice } from "@/ui/accuracy-table";
 import { NumberField } from "@/ui/number-field";
 import { TextField } from "@/ui/quantity-field";
 
@@ -36,7 +36,7 @@ export function RigFields({ rig, choices, onRig }: { rig: RigRecord; choices: re
     <>
       <details className="mb-3">
         <summary className="font-medium">
-          Accuracy of the meters and leads <span className="text-pencil">(every uncertainty comes from these)</span>
+          Accuracy of the meters and leads <AccuraciesStated roles={METERS} instruments={rig.instruments} />
         </summary>
         <div className="mt-2 overflow-x-auto">
           <AccuracyTable roles={METERS} instruments={rig.instruments} {...(rig.meters ? { meters: rig.meters } : {})} choices={choices} onAccuracy={(role, a, meter) => onRig(readWith(rig, role, a, meter))} />

@@ -118,7 +118,7 @@ function Judged({ j, limit, dossier }: { j: JudgedFinding; limit: Limit; dossier
           ))}
         </p> : null}
       </div>
-      {j.interval && j.limits && typeof j.finding.value === "number" ? <IntervalFigure word={j.word} unit={unit} interval={j.interval} limits={j.limits} value={j.finding.value} /> : <p className="figures">{String(j.finding.value)}</p>}
+      {j.interval && j.limits && typeof j.finding.value === "number" ? <IntervalFigure word={j.word} unit={unit} interval={j.interval} limits={j.limits} value={j.finding.value} /> : <p className="figures">{typeof j.finding.value === "number" ? formatQuantity(j.finding.value, unit, { digits: 4 }) : j.finding.value}</p>}
       {j.word === "too close to call" ? <WhatWouldSettle j={j} limit={limit} unit={unit} rules={dossier.rules} notebookId={dossier.board.notebookId} /> : null}
     </li>
   );
