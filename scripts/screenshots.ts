@@ -65,7 +65,7 @@ async function take(browser: Browser): Promise<void> {
   await page.getByText("What would settle it").or(page.getByRole("heading", { level: 1 })).first().waitFor();
   await shot(page, "verdict");
   await board(page, "Sedge 51");
-  await page.getByRole("region", { name: "Load sweep" }).getByRole("link", { name: "Read the result" }).first().click();
+  await page.getByRole("region", { name: "Load sweep" }).getByRole("listitem").filter({ hasText: /^Load sweep/ }).getByRole("link", { name: "Read the result" }).first().click();
   await curves(page);
   await shot(page, "review");
 

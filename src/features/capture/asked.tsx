@@ -1,7 +1,7 @@
 import { formatQuantity } from "@/core/quantities";
 import { roleUnit } from "@/core/procedures";
 import { Button } from "@/ui/button";
-import type { Capture } from "./use-capture";
+import type { Capture } from "./capture";
 
 /** Readings that can hardly be right, before they are kept: the most likely slip first. */
 export function AskedBeforeTaking({ capture }: { readonly capture: Capture }) {

@@ -5,7 +5,7 @@ import { formatQuantity } from "@/core/quantities";
 import { roleLabel, roleUnit, type PointSettings, type Role } from "@/core/procedures";
 import { Button } from "@/ui/button";
 import { NumberField } from "@/ui/number-field";
-import type { Capture } from "./use-capture";
+import type { Capture } from "./capture";
 
 function settingText(s: PointSettings): string {
   const load = s.load;

@@ -6,10 +6,10 @@ import { formatParts, parseQuantity, unitSymbol, type Unit } from "@/core/quanti
 import { procedure, roleLabel, roleUnit, type Point, type ReadingCell, type Role } from "@/core/procedures";
 import { readRole, unusedRoles, type RunDossier } from "@/storage";
 import { attempt } from "@/session/notify";
-import { Button } from "@/ui/button";
+import { NotRead, NotReadButton } from "@/ui/not-read";
 import { play } from "@/session/sound";
 import { dwellWanted } from "./dwell";
-import type { Capture } from "./use-capture";
+import type { Capture } from "./capture";
 
 /** Live values, the largest thing on the page: figures to be read from a metre away, or fields as large to type into. */
 export function Readouts({ d, capture, writing }: { d: RunDossier; capture: Capture; writing: boolean }) {
@@ -150,9 +150,7 @@ function TypedReadings({ d, capture, roles, optional }: { d: RunDossier; capture
                 {roleLabel(role)}
               </label>
               {optional.has(role) && text === "" ? (
-                <Button look="bare" className="text-xs" tabIndex={-1} aria-describedby={`read-${role}-label`} onClick={() => setUsed(role, false)}>
-                  not read in this run
-                </Button>
+                <NotReadButton labelId={`read-${role}-label`} onPress={() => setUsed(role, false)} />
               ) : null}
             </div>
             <div className={clsx("flex items-baseline border-b-2", error ? "border-misses" : "border-pencil focus-within:border-copper")}>
@@ -184,14 +182,7 @@ function TypedReadings({ d, capture, roles, optional }: { d: RunDossier; capture
         );
       })}
       <Dwell capture={capture} wanted={dwellWanted(d.run.setup)} />
-      {[...optional].filter((r) => !roles.includes(r)).map((role) => (
-        <p key={role} className="col-span-2 text-sm text-pencil">
-          {roleLabel(role)} is not read in this run.{" "}
-          <Button look="bare" onClick={() => setUsed(role, true)}>
-            Read it
-          </Button>
-        </p>
-      ))}
+      <NotRead roles={[...optional].filter((r) => !roles.includes(r))} onRead={(role) => setUsed(role, true)} />
     </div>
   );
 }

@@ -2,118 +2,17 @@
 
 import { highest } from "@/core/quantities";
 import { useCallback, useEffect, useEffectEvent, useMemo, useRef, useState } from "react";
-import { impossibleReadings, procedure, withReadings, type Point, type PointSettings, type Proposal, type ReadingCell, type Recovery, type Remark, type Role, type StopRule } from "@/core/procedures";
+import { impossibleReadings, procedure, withReadings, type Point, type PointSettings, type ReadingCell, type Recovery, type Remark, type Role, type StopRule } from "@/core/procedures";
 import type { PointId, PointRecord } from "@/core/files/records";
-import { SIMULATED_BOARDS, type SimulatedBoardId } from "@/core/simulator/boards";
-import { GuardedPort, isSteady, openSimulatedBench, SILENT, TypedPort, UNCONFIRMED, watchRestart, type InstrumentPort, type PortReading } from "@/instruments";
+import { isSteady, SILENT, TypedPort, UNCONFIRMED, watchRestart, type InstrumentPort, type PortReading } from "@/instruments";
 import { attempt, notify } from "@/session/notify";
 import { play } from "@/session/sound";
 import { change, closeColumn, correctReadings, countPointAgain, leavePointOut, newId, noteRestart, now, type RunDossier } from "@/storage";
+import type { Asked, Capture, LiveState } from "./capture";
 import { dwellWanted } from "./dwell";
+import { usePort } from "./use-port";
 
-export interface LiveState {
-  readonly reading: PortReading | null;
-  /** s that the present settings have stood, on the bench's clock. */
-  readonly dwell: number;
-  readonly steady: boolean;
-}
-
-/** What has to be answered before a point is kept. */
-export interface Asked {
-  readonly questions: readonly Remark[];
-  /** It may be kept as it was read. */
-  readonly keepable: boolean;
-}
-
-export interface Capture {
-  readonly proposal: Proposal;
-  readonly settings: PointSettings;
-  readonly live: LiveState;
-  readonly remarks: readonly Remark[];
-  /** Readings that can hardly be right wait for an answer. */
-  readonly asked: Asked | null;
-  /** A field whose text was replaced by what was meant. */
-  readonly retyped: { readonly role: Role; readonly text: string } | null;
-  readonly stopped: StopRule | null;
-  readonly auto: boolean;
-  readonly muted: boolean;
-  readonly pace: number;
-  readonly busy: boolean;
-  readonly portError: string | null;
-  /** The bench has stopped answering; what is shown is old. */
-  readonly silent: string | null;
-  /** The bench was made safe and is being set again: no point can be taken yet. */
-  readonly settingAgain: boolean;
-  readonly sets: boolean;
-  readonly canPace: boolean;
-  /** What is proposed may do harm and waits for `confirm`. */
-  readonly unconfirmed: boolean;
-  confirm(): void;
-  setOverride(s: PointSettings | null): void;
-  setAuto(on: boolean): void;
-  setMuted(on: boolean): void;
-  setPace(factor: number): void;
-  take(): void;
-  /** Keeps the point that was asked about as it was read. */
-  takeAsRead(): void;
-  /** Puts what was most likely meant in the place of what was asked about first, and takes the point. */
-  takeAsMeant(): void;
-  correct(pointId: string, anew: Readonly<Partial<Record<Role, number | null>>>, why: string): Promise<boolean>;
-  undo(): void;
-  /** The last point for an act on it; null while a newer one is on its way. */
-  lastShown(): Point | null;
-  leaveOut(pointId: string, reason: string): Promise<boolean>;
-  count(pointId: string): Promise<boolean>;
-  recovered(word: Recovery): void;
-  watch(): void;
-  closeColumn(): void;
-  clearStop(): void;
-  enter(role: Role, cell: ReadingCell, typed: Readonly<Partial<Record<Role, string>>>): void;
-  addPasted(rows: readonly { readonly cells: PointRecord["cells"]; readonly settings: PointSettings }[]): Promise<boolean>;
-}
-
-const seconds = (): number => performance.now() / 1000;
 const NOTHING: PortReading = { cells: {}, time: 0 };
-
-/** Opens the port that the run was started with and closes it again. */
-function usePort(d: RunDossier, writing: boolean): { port: InstrumentPort | null; error: string | null } {
-  const [opened, setOpened] = useState<{ port: InstrumentPort | null; error: string | null }>({ port: null, error: null });
-  const { source, setup } = d.run;
-  const key = `${d.run.id}|${writing}`;
-  const roles = procedure(d.run.procedure)?.record.roles.map((r) => r.role) ?? [];
-  const open = useEffectEvent(async (): Promise<InstrumentPort> => {
-    if (source.kind !== "simulated") return new TypedPort(roles, seconds);
-    if (!(source.board in SIMULATED_BOARDS)) throw new Error(`This version has no simulated board “${source.board}”.`);
-    return new GuardedPort(await openSimulatedBench({
-      board: source.board as SimulatedBoardId,
-      seed: source.seed,
-      inputLeadResistance: setup.conditions.inputLeadResistance ?? 0,
-      outputLeadResistance: setup.conditions.outputLeadResistance ?? 0,
-      done: [...d.points, ...d.withdrawn].map((x) => x.settings),
-    }));
-  });
-  useEffect(() => {
-    if (!writing) return;
-    let gone = false;
-    let mine: InstrumentPort | null = null;
-    open().then(
-      (p) => {
-        if (gone) p.close();
-        else {
-          mine = p;
-          setOpened({ port: p, error: null });
-        }
-      },
-      (e: Error) => !gone && setOpened({ port: null, error: e.message }),
-    );
-    return () => {
-      gone = true;
-      mine?.close();
-      setOpened({ port: null, error: null });
-    };
-  }, [key, writing]);
-  return opened;
-}
 
 /** A point's cells as they were first read. */
 const firstRead = (p: Point): Point["cells"] => ({ ...p.cells, ...Object.fromEntries((p.corrected ?? []).map((c) => [c.role, c.from])) });

@@ -6,6 +6,7 @@ import { atBench, impossibleInLog, procedure, roleLabel, roleUnit, type LogRow, 
 import { readRole, unusedRoles, type RunDossier } from "@/storage";
 import { attempt } from "@/session/notify";
 import { Button } from "@/ui/button";
+import { NotRead, NotReadButton } from "@/ui/not-read";
 import { play } from "@/session/sound";
 
 /** A reading typed now and then: Enter goes on, the last one keeps the row at this moment. */
@@ -68,9 +69,7 @@ export function TypedRow({ d, before, onRow, muted }: { d: RunDossier; before: L
           <div key={role} className="text-sm text-pencil">
             <label id={`row-${role}-label`} htmlFor={`row-${role}`}>{roleLabel(role)}</label>
             {needed.has(role) ? null : (texts[role] ?? "") === "" ? (
-              <Button look="bare" className="ml-2 text-xs" tabIndex={-1} aria-describedby={`row-${role}-label`} onClick={() => setUsed(role, false)}>
-                not read in this run
-              </Button>
+              <NotReadButton className="ml-2" labelId={`row-${role}-label`} onPress={() => setUsed(role, false)} />
             ) : null}
             <span className="flex items-baseline border-b-2 border-pencil focus-within:border-copper">
               <input
@@ -101,14 +100,7 @@ export function TypedRow({ d, before, onRow, muted }: { d: RunDossier; before: L
           </div>
         ))}
       </div>
-      {all.filter((r) => unused.has(r)).map((role) => (
-        <p key={role} className="text-sm text-pencil">
-          {roleLabel(role)} is not read in this run.{" "}
-          <Button look="bare" onClick={() => setUsed(role, true)}>
-            Read it
-          </Button>
-        </p>
-      ))}
+      <NotRead roles={all.filter((r) => unused.has(r))} onRead={(role) => setUsed(role, true)} />
       <p role="status" className="min-h-5 text-sm">
         {said}
       </p>

@@ -98,7 +98,7 @@ export function PlanFields({ setup, onSetup, onValid, onSupplyLimit }: PlanField
       </div>
       <p className="text-sm text-pencil">
         {plan.claimedMaximum ? `The highest load that is claimed is ${formatQuantity(plan.claimedMaximum, "A")}; the loads go past it to find the limit.` : "No claim names a highest load; 1 A is assumed."}
-        {needs !== null && setup.conditions.supplyCurrentLimit ? (needs <= setup.conditions.supplyCurrentLimit ? ` The sweep draws at most about ${formatQuantity(needs, "A", { digits: 2 })}, which the supply's limit leaves room for.` : ` The sweep may draw ${formatQuantity(needs, "A", { digits: 2 })}, more than the supply's limit.`) : ""}
+        {needs !== null && setup.conditions.supplyCurrentLimit ? (needs <= setup.conditions.supplyCurrentLimit ? ` The sweep draws at most about ${formatQuantity(needs, "A", { digits: 3 })}, which the supply's limit leaves room for.` : ` The sweep may draw ${formatQuantity(needs, "A", { digits: 3 })}, more than the supply's limit.`) : ""}
       </p>
       <label className="mt-2 inline-flex items-center gap-2">
         <input type="checkbox" checked={plan.starts === true} onChange={(e) => onSetup(withPlan({ starts: e.target.checked }))} className="size-4 accent-(--copper)" />
