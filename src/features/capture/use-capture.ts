@@ -90,9 +90,13 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
     else if (port && proposal.kind === "point" && !stopped) await port.apply(settings);
     settledAt.current = port ? (await port.read()).time : null;
   });
+  // A stop that is cleared sets the bench by what is proposed then, which the undone point may have changed.
   useEffect(() => {
-    if (port) apply().catch((e: Error) => void notify(e.message, { kind: "error" }));
-  }, [port, settingsKey, unconfirmed]);
+    if (!port) return;
+    void apply()
+      .catch((e: Error) => void notify(e.message, { kind: "error" }))
+      .finally(() => setSettingAgain(false));
+  }, [port, settingsKey, unconfirmed, stopped]);
 
   const watchStops = (r: PortReading): StopRule | null =>
     (p.stopRules?.(d.run.setup) ?? []).find((rule) => {
@@ -170,8 +174,8 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
 
   const questionsOf = (point: Point): Remark[] => {
     const own = check(point, d.run.setup, d.points, d.corrections).filter((r) => r.ask);
-    // Leads that were swapped on purpose read below zero.
-    const general = point.settings.reversed || override ? [] : impossibleReadings(point.cells, proposal.expect);
+    // Leads that were swapped on purpose read below zero; what was proposed says nothing of other settings.
+    const general = impossibleReadings(point.cells, override ? {} : proposal.expect).filter((g) => !(point.settings.reversed && g.code === "negative"));
     return [...own, ...general.filter((g) => !own.some((o) => o.role === g.role))];
   };
 
@@ -232,14 +236,6 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
     stoppedBy.current = null;
     setStopped(null);
     setSettingAgain(true);
-    const set = async () => {
-      history.current = [];
-      if (port && proposal.kind === "point" && !unconfirmed) await port.apply(settings);
-      settledAt.current = port ? (await port.read()).time : null;
-    };
-    void set()
-      .catch((e: Error) => void notify(e.message, { kind: "error" }))
-      .finally(() => setSettingAgain(false));
   };
 
   function recovered(word: Recovery): void {
