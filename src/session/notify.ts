@@ -35,12 +35,46 @@ export async function notify(message: string, options: { kind?: "info" | "error"
   });
 }
 
+/** What came of going back: what was undone, or what stands in its way. */
+type Undone = { readonly done: string } | { readonly blocked: string } | null;
+
+/** Says what was done, with the way back; what came of going back is said too. */
+export const notifyUndoable = (message: string, undo: (() => Promise<Undone>) | null): Promise<void> =>
+  notify(message, undo ? { action: { label: "Undo", run: () => void attempt(async () => notify(undoneText(await undo()))) } } : {});
+
+/** The words for it. */
+export const undoneText = (r: Undone, verb: "Undone" | "Redone" = "Undone"): string => (r === null ? `Nothing to ${verb === "Undone" ? "undo" : "redo"}.` : "blocked" in r ? r.blocked : `${verb}: ${r.done}.`);
+
+/** An edit that met another of the same field; nothing was stored of it. */
+export interface Clashing extends Error {
+  readonly clashes: readonly { readonly path: readonly string[]; readonly mine: unknown; readonly theirs: unknown; readonly record: object }[];
+  /** Stores it after all. */
+  insist(): Promise<unknown>;
+}
+const isClash = (e: unknown): e is Clashing => e instanceof Error && e.name === "EditClash";
+
+let askClash: ((e: Clashing) => Promise<boolean>) | null = null;
+/** The shell hears here of edits that clash, shows both values, and says whether the edit is to be made after all. */
+export function onClash(ask: (e: Clashing) => Promise<boolean>): void {
+  askClash = ask;
+}
+
+/** Gives whether the edit is settled, one way or the other: what was typed is needed no more then. */
+async function resolveClash(e: Clashing): Promise<boolean> {
+  if (!askClash) {
+    void notify(e.message, { kind: "error" });
+    return false;
+  }
+  return (await askClash(e)) ? attempt(() => e.insist()) : true;
+}
+
 /** Runs something that may fail and says so in words; gives whether it went well. */
-export async function attempt(act: () => Promise<void>): Promise<boolean> {
+export async function attempt(act: () => Promise<unknown>): Promise<boolean> {
   try {
     await act();
     return true;
   } catch (e) {
+    if (isClash(e)) return resolveClash(e);
     void notify((e as Error).message, { kind: "error" });
     return false;
   }

@@ -1,5 +1,5 @@
 import { unstatedAccuracies } from "@/core/procedures/accuracies";
-import { change, now } from "./door";
+import { change, edit } from "./door";
 import { readingsIn, runDossier } from "./run-dossier";
 
 /** Gives the meters of a run whose accuracy is not stated that of an ordinary handheld one, marked as assumed; a change that can be undone. */
@@ -8,5 +8,5 @@ export async function assumeOrdinaryMeters(runId: string): Promise<void> {
   if (!d) return;
   const assumed = unstatedAccuracies(await readingsIn(d), d.run.setup);
   if (Object.keys(assumed).length === 0) return;
-  await change(`assume ordinary meters for ${d.run.title}`, [{ ...d.run, setup: { ...d.run.setup, instruments: { ...d.run.setup.instruments, ...assumed } }, updatedAt: now() }]);
+  await change(`assume ordinary meters for ${d.run.title}`, [edit(d.run, { ...d.run, setup: { ...d.run.setup, instruments: { ...d.run.setup.instruments, ...assumed } } })]);
 }

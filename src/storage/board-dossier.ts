@@ -8,7 +8,7 @@ import { procedureVersion, readingsOf } from "@/core/procedures/versions";
 import type { ClaimVerdict, EvidenceSample, VerdictWord } from "@/core/verdicts";
 import { database } from "./database";
 import { keep, kept, workBegins } from "./derived";
-import { ofBoard, ofKind, record } from "./queries";
+import { ofBoard, record, rulesRecord } from "./queries";
 import { runDossier, type RunDossier } from "./run-dossier";
 
 /** Raised when what a comparison shows of a board changes. */
@@ -50,7 +50,7 @@ export interface BoardDossier {
 }
 
 export async function rulesOf(notebookId: string): Promise<HouseRules> {
-  return completeRules((await ofKind(notebookId, "rules"))[0]?.rules);
+  return completeRules((await rulesRecord(notebookId))?.rules);
 }
 
 /** Rows from which a log's whole analysis is kept beside its findings; of a shorter one it is made anew as quickly as it is read. */

@@ -1,12 +1,12 @@
 import type { CellReadingRecord, CellRecord, CellSign } from "@/core/files/records";
 import type { Accuracy } from "@/core/instruments";
-import { change, newId, now } from "./door";
+import { change, edit, newId, now } from "./door";
 
 /** Writes a cell down, or anew what is known of one. */
 export async function keepCell(cell: CellRecord | null, facts: Omit<CellRecord, "kind" | "id" | "notebookId" | "createdAt" | "updatedAt" | "deletedAt" | "rejected">, notebookId: CellRecord["notebookId"]): Promise<CellRecord> {
   const at = now();
-  const next: CellRecord = { kind: "cell", id: cell?.id ?? newId(), notebookId, createdAt: cell?.createdAt ?? at, updatedAt: at, ...(cell?.rejected ? { rejected: cell.rejected } : {}), ...facts };
-  await change(cell ? `change cell ${next.title}` : `write down cell ${next.title}`, [next]);
+  const next: CellRecord = { ...(cell ? { kind: "cell", id: cell.id, notebookId: cell.notebookId, createdAt: cell.createdAt, updatedAt: at } : { kind: "cell", id: newId(), notebookId, createdAt: at, updatedAt: at }), ...(cell?.rejected ? { rejected: cell.rejected } : {}), ...facts };
+  await change(cell ? `change cell ${next.title}` : `write down cell ${next.title}`, [cell ? edit(cell, next) : next]);
   return next;
 }
 
@@ -48,5 +48,5 @@ export async function rejectCell(cell: CellRecord, why: string | null): Promise<
   const { rejected: _was, ...rest } = cell;
   void _was;
   const at = now();
-  await change(why ? `reject ${cell.title}` : `take ${cell.title} back`, [{ ...rest, updatedAt: at, ...(why ? { rejected: { date: at.slice(0, 10), why } } : {}) }]);
+  await change(why ? `reject ${cell.title}` : `take ${cell.title} back`, [edit(cell, { ...rest, ...(why ? { rejected: { date: at.slice(0, 10), why } } : {}) })]);
 }

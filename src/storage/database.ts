@@ -36,7 +36,7 @@ export interface TraceChunk {
   readonly columns: TraceColumns;
 }
 
-interface Schema extends DBSchema {
+export interface DatabaseSchema extends DBSchema {
   chunks: { key: [string, number]; value: TraceChunk };
   /** Contents of imported logs, as bytes, by the id of their file record. */
   contents: { key: string; value: Blob };
@@ -50,7 +50,7 @@ interface Schema extends DBSchema {
   meta: { key: string; value: unknown };
 }
 
-export type Database = IDBPDatabase<Schema>;
+export type Database = IDBPDatabase<DatabaseSchema>;
 export const DATABASE_NAME = "nimbus-bench";
 export const DATABASE_VERSION = 2;
 
@@ -58,7 +58,7 @@ let opening: Promise<Database> | null = null;
 
 /** Opens the browser's database once. Another tab that needs a newer layout makes this one close and say so. */
 export function database(): Promise<Database> {
-  opening ??= openDB<Schema>(DATABASE_NAME, DATABASE_VERSION, {
+  opening ??= openDB<DatabaseSchema>(DATABASE_NAME, DATABASE_VERSION, {
     upgrade(db, had) {
       if (had < 1) {
         const records = db.createObjectStore("records", { keyPath: "id" });

@@ -1,6 +1,6 @@
 import "fake-indexeddb/auto";
 import type { BoardId, NotebookId, StoredRecord } from "@/core/files/records";
-import { change, newId, now } from ".";
+import { change, edit, newId, now } from ".";
 import { closeDatabase, database } from "./database";
 import { derivedWritten, keep, kept, outdate, workBegins } from "./derived";
 import { closeNotices, listen } from "./notices";
@@ -14,7 +14,8 @@ afterAll(async () => {
 const onDisk = async (key: string) => (await (await database()).get("derived", key))?.value;
 const entry = (key: string, value: unknown) => ({ key, stamp: "1", value });
 
-const board = (id: string, title: string): StoredRecord => ({ kind: "board", id: id as BoardId, notebookId: "n" as NotebookId, createdAt: now(), updatedAt: now(), title, note: "", functions: ["boost"] });
+const AT = now();
+const board = (id: string, title: string): StoredRecord => ({ kind: "board", id: id as BoardId, notebookId: "n" as NotebookId, createdAt: AT, updatedAt: AT, title, note: "", functions: ["boost"] });
 
 test("what is kept is there at once, on disk soon after, and only under its stamp", async () => {
   keep([entry("run:a", [1])], workBegins());
@@ -58,7 +59,7 @@ test("a change of a board that stands in line before the writing leaves nothing 
   const id = newId();
   for (let k = 0; k < 20; k++) {
     const since = workBegins();
-    const changed = change("rename", [board(id, `Reed ${k}`)]);
+    const changed = change("rename", [k ? edit(board(id, `Reed ${k - 1}`), board(id, `Reed ${k}`)) : board(id, "Reed 0")]);
     keep([entry(`board:${id}`, `of Reed ${k - 1}`), entry(`column:${id}`, k - 1)], since);
     await changed;
     await derivedWritten();

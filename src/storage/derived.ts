@@ -1,4 +1,6 @@
-import { database, type DerivedEntry } from "./database";
+import type { RunRecord, StoredRecord } from "@/core/files/records";
+import type { IDBPTransaction } from "idb";
+import { database, type DerivedEntry, type DatabaseSchema } from "./database";
 import { listen } from "./notices";
 
 /*
@@ -72,4 +74,24 @@ async function write(): Promise<void> {
 /** Resolves when all that was to be kept is written. */
 export async function derivedWritten(): Promise<void> {
   while (writing) await writing;
+}
+
+/** Throws away what was worked out from the records that change, in the same transaction; gives the runs they are of. */
+export async function forgetDerived(tx: IDBPTransaction<DatabaseSchema, ("records" | "journal" | "derived")[], "readwrite">, changed: readonly StoredRecord[]): Promise<string[]> {
+  const runs = new Set<string>();
+  const boards = new Set<string>();
+  for (const r of changed) {
+    if (r.kind === "run") runs.add(r.id);
+    if ("runId" in r) runs.add(r.runId);
+    if (r.kind === "board") boards.add(r.id);
+    if ("boardId" in r) boards.add(r.boardId);
+  }
+  const store = tx.objectStore("records");
+  const found = (await Promise.all([...runs].map((id) => store.get(id)))) as (RunRecord | undefined)[];
+  for (const run of found) if (run) boards.add(run.boardId);
+  const derived = tx.objectStore("derived");
+  const keys = [...[...runs].flatMap((id) => [`run:${id}`, `analysis:${id}`]), ...[...boards].flatMap((id) => [`board:${id}`, `column:${id}`, `cells:${id}`])];
+  outdate(keys);
+  await Promise.all(keys.map((k) => derived.delete(k)));
+  return [...runs];
 }

@@ -3,8 +3,8 @@ import { cellCode } from "@/core/cells";
 import { DEMO_MOMENT, demoIds } from "@/core/demo/package";
 import { packedDemo } from "@/testing/demo";
 import type { CellRecord, RunRecord } from "@/core/files/records";
-import { HOUSE_RULES, type Finding } from "@/core/procedures";
-import { change, drawer, keepCell, ofKind, readCells, rejectCell, thinkWith, undo } from ".";
+import { type Finding } from "@/core/procedures";
+import { change, edit, drawer, keepCell, ofKind, readCells, rejectCell, thinkWith, undo } from ".";
 import { closeDatabase } from "./database";
 import { closeNotices } from "./notices";
 
@@ -102,9 +102,10 @@ describe("runs with a cell", () => {
   test("the house's limits decide: a stricter one puts a sound cell in doubt or out", async () => {
     const rules = (await ofKind(notebookId, "rules"))[0];
     if (!rules) throw new Error("internal: the demo has rules");
-    await change("stricter", [{ ...rules, rules: { ...HOUSE_RULES, cellShare: 0.95 } }]);
+    await change("stricter", [edit(rules, { ...rules, rules: { ...rules.rules, cellShare: 0.95 } })]);
     expect((await cellOf("Rush 300")).triage.word).toBe("in doubt");
-    await change("stricter still", [{ ...rules, rules: { ...HOUSE_RULES, cellShare: 1, cellResistance: 0.05 } }]);
+    const stricter = { ...rules, rules: { ...rules.rules, cellShare: 0.95 } };
+    await change("stricter still", [edit(stricter, { ...rules, rules: { ...rules.rules, cellShare: 1, cellResistance: 0.05 } })]);
     expect((await cellOf("Rush 300")).triage.word).toBe("reject it");
     await undo(notebookId);
     await undo(notebookId);

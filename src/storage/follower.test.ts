@@ -3,7 +3,7 @@ import { packedDemo } from "@/testing/demo";
 import { stableJson, type AnnotationRecord, type FileRecord, type PointRecord, type RunRecord, type StoredRecord } from "@/core/files";
 import { logCharge } from "@/core/rehearsal/charge-log";
 import { chargeBench } from "@/core/simulator";
-import { boardDossier, boards, change, forgetBoundary, listen, newId, now, logAnalysis, moveBoundary, readingsIn, remove, runDossier, storeLogsWith, RunFollower, thinkWith, undo, type RunDossier } from ".";
+import { boardDossier, boards, change, edit, forgetBoundary, listen, newId, now, logAnalysis, moveBoundary, readingsIn, remove, runDossier, storeLogsWith, RunFollower, thinkWith, undo, type RunDossier } from ".";
 import { analyseRun } from "./analysis";
 import { closeDatabase } from "./database";
 import { closeNotices } from "./notices";
@@ -68,7 +68,7 @@ test("what is followed by word of changes is what a fresh look finds, whatever h
   await undo(run.notebookId);
   await same(await latest());
   expect((await latest())?.points).toHaveLength(before + 1);
-  await change("finish", [{ ...run, state: "finished", updatedAt: now() }]);
+  await change("finish", [edit(run, { ...run, state: "finished" })]);
   await same(await latest());
   expect((await latest())?.run.state).toBe("finished");
   stop();
@@ -119,7 +119,7 @@ test("findings and verdicts come from whoever was asked to think, once, and are 
   expect(asked).toBe(4);
   expect(stableJson([...(second?.verdicts ?? [])])).toBe(stableJson([...(first?.verdicts ?? [])]));
   // A change under it is thought over again.
-  await change("rename", [{ ...finished, title: "renamed", updatedAt: now() }]);
+  await change("rename", [edit(finished, { ...finished, title: "renamed" })]);
   await boardDossier(board?.id ?? "");
   expect(asked).toBe(5);
 });

@@ -1,5 +1,5 @@
-export { change, newId, now, redo, remove, StorageError, undo } from "./door";
-export { boards, everything, meta, notebooks, ofBoard, ofKind, ofRun, photosOf, present, record, setMeta } from "./queries";
+export { change, edit, EditClash, newId, now, redo, remove, StorageError, undo, undoAct, type Act, type Item, type FieldClash, type Replayed } from "./door";
+export { boards, everything, meta, notebooks, ofBoard, ofKind, ofRun, photosOf, present, record, rulesRecord, setMeta } from "./queries";
 export {
   boardDossier,
   boardSummary,
@@ -18,12 +18,14 @@ export {
   type Thinking,
 } from "./board-dossier";
 export { assumeOrdinaryMeters } from "./assume";
+export { openConflicts, settleConflict, type OpenConflict } from "./conflicts";
 export { letDecide, letNewestDecide, setRunAside } from "./deciding";
 export { importedAs } from "./imported";
+export { compactAll, compactHistory, horizon, notebookSize, removeNotebook, setHorizon, totalSize, USUAL_HORIZON, type Horizon, type NotebookSize } from "./room";
 export { keep, workBegins } from "./derived";
 export { drawer, type Drawer, type DrawerCell } from "./drawer";
 export { correctionsOf, readingsIn, storeLogsWith, runDossier, RunFollower, toPoint, type RunDossier } from "./run-dossier";
-export { listen, type ChangeNotice } from "./notices";
+export { announceNotebook, listen, type ChangeNotice } from "./notices";
 export { useLive, type Live } from "./live";
 export { useFollowedRun, type Followed } from "./followed-run";
 export { useRunWriter, type Writer } from "./writer";

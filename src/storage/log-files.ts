@@ -3,6 +3,7 @@ import type { ColumnMapping } from "@/core/files/mapping";
 import type { Dialect } from "@/core/files/table";
 import { besideOf, joinColumns, type TraceColumns } from "@/core/files/trace-columns";
 import { FEW_ROWS, TraceReader, type TraceSummary } from "@/core/files/trace-reader";
+import { decodeText } from "@/core/files/encoding";
 import { err, ok, type Result } from "@/core/quantities";
 import { record } from "./queries";
 import { appending, content, dropTrace } from "./traces";
@@ -134,10 +135,11 @@ export async function storeLog(runId: string, files: readonly LogFile[], skipBad
   return ok(total);
 }
 
-const bytesOf = async (f: FileRecord): Promise<Blob> => (f.apart ? ((await content(f.id)) ?? new Blob([])) : new Blob([f.text]));
+/** The bytes of an imported file as they came, wherever they stand; null where they are gone. */
+export const fileBytes = async (f: FileRecord): Promise<Blob | null> => (f.apart ? content(f.id) : new Blob([f.text]));
 
-/** The text of an imported file, wherever its content stands. */
-export const fileText = async (f: FileRecord): Promise<string> => (f.apart ? ((await (await content(f.id))?.text()) ?? "") : f.text);
+/** The text of an imported file. */
+export const fileText = async (f: FileRecord): Promise<string> => (f.apart ? decodeText(new Uint8Array((await (await content(f.id))?.arrayBuffer()) ?? new ArrayBuffer(0))).text : f.text);
 
 /** Stores the log of a run whose files are here but whose chunks are not, as after an archive came in. */
 export async function storeLogOf(run: Pick<RunRecord, "id" | "source">): Promise<boolean> {
@@ -148,7 +150,7 @@ export async function storeLogOf(run: Pick<RunRecord, "id" | "source">): Promise
   for (const { fileId, ...how } of wanted) {
     const f = await record("file", fileId);
     if (!f) return false;
-    files.push({ ...how, blob: await bytesOf(f), ...(await encodingOf(f)), ...(source.skipBadRows ? {} : { lastLine: "whole" as const }) });
+    files.push({ ...how, blob: (await fileBytes(f)) ?? new Blob([]), ...(await encodingOf(f)), ...(source.skipBadRows ? {} : { lastLine: "whole" as const }) });
   }
   return (await storeLog(run.id, files, true)).ok;
 }

@@ -36,6 +36,9 @@ export function announce(notice: ChangeNotice): void {
   otherTabs()?.postMessage(notice);
 }
 
+/** Says that a whole notebook came in, or went. */
+export const announceNotebook = (notebookId: string): void => announce({ notebookId, records: [], ids: [notebookId], kinds: ["notebook"], runs: [] });
+
 /** Frees the channel, so that a test process can end. */
 export function closeNotices(): void {
   channel?.close();

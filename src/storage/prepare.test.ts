@@ -2,7 +2,7 @@ import "fake-indexeddb/auto";
 import { packedDemo } from "@/testing/demo";
 import type { InstrumentRecord, NotebookId, RunRecord, SampleRecord } from "@/core/files/records";
 import { rangesOn } from "@/core/instruments";
-import { change, ofKind, pinnedOn, rigOf, startedNow, withMeters, withMetersOn } from ".";
+import { change, edit, ofKind, pinnedOn, rigOf, startedNow, withMeters, withMetersOn } from ".";
 import { closeDatabase } from "./database";
 import { closeNotices } from "./notices";
 
@@ -27,7 +27,7 @@ test("a sample is pinned as it was that day: later modifications leave a run alo
 test("what was changed on a sample after a run was prepared is what the run starts with", async () => {
   const prepared: RunRecord = { ...run, id: "fresh" as RunRecord["id"], state: "prepared", startUtc: "2026-01-01T00:00:00Z" };
   expect((await startedNow(prepared)).pinned).toEqual(run.pinned);
-  await change("solder", [{ ...sample, configuration: "J1 closed", modifications: [{ id: "m", date: "2020-01-01", text: "bridge", functions: ["protection"] }] }]);
+  await change("solder", [edit(sample, { ...sample, configuration: "J1 closed", modifications: [{ id: "m", date: "2020-01-01", text: "bridge", functions: ["protection"] }] })]);
   const started = await startedNow(prepared);
   expect(started).toMatchObject({ state: "open", pinned: { configuration: "J1 closed", modifiedFunctions: ["protection"] }, setup: { conditions: { configuration: "J1 closed" } } });
   expect(started.startUtc > "2026-06").toBe(true);
@@ -39,7 +39,7 @@ test("a log of an earlier day is read with the ranges that its meters had then",
   const coarse = meter.ranges.map((r) => ({ ...r, accuracy: { ...r.accuracy, gain: 0.05 } }));
   const edited: InstrumentRecord = { ...meter, earlier: [{ until: "2026-06-01", ranges: coarse }] };
   expect([rangesOn(edited, "2026-05-31"), rangesOn(edited, "2026-06-01")]).toEqual([coarse, meter.ranges]);
-  await change("calibrate", [edited]);
+  await change("calibrate", [edit(meter, edited)]);
   const setup = withMeters({ conditions: {}, instruments: rig?.instruments ?? {} }, rig as never);
   const role = Object.entries(setup.meters ?? {}).find(([, m]) => m?.instrumentId === meter.id)?.[0] as "outputVoltage";
   expect((await withMetersOn(setup, notebookId, "2026-05-01")).instruments[role]?.gain).toBe(0.05);

@@ -1,4 +1,4 @@
-import type { BoardRecord, NotebookRecord, RecordKind, RecordOf, StoredRecord } from "@/core/files/records";
+import { RECORD_KINDS, type BoardRecord, type NotebookRecord, type RecordKind, type RecordOf, type StoredRecord } from "@/core/files/records";
 import { database } from "./database";
 import { announce } from "./notices";
 
@@ -46,12 +46,41 @@ export async function everything(notebookId: string): Promise<StoredRecord[]> {
   return db.getAllFromIndex("records", "by-kind", IDBKeyRange.bound([notebookId], [notebookId, []]));
 }
 
+/** Kinds whose records belong to a run. */
+const OF_RUNS: readonly RecordKind[] = ["point", "answer", "annotation"];
+
+/** Everything of a notebook, tombstones included, a batch at a time: what belongs to runs comes run by run. */
+export async function* everyRecord(notebookId: string): AsyncGenerator<readonly StoredRecord[]> {
+  const db = await database();
+  const runs: string[] = [];
+  for (const kind of RECORD_KINDS) {
+    if (OF_RUNS.includes(kind)) continue;
+    const own = IDBKeyRange.only([notebookId, kind]);
+    if (kind === "run" || kind === "photo" || kind === "file") {
+      const ids = await db.getAllKeysFromIndex("records", "by-kind", own);
+      if (kind === "run") runs.push(...ids);
+      const size = kind === "run" ? 500 : 4;
+      for (let k = 0; k < ids.length; k += size) yield [...(await present(ids.slice(k, k + size))).values()];
+    } else yield await db.getAllFromIndex("records", "by-kind", own);
+  }
+  for (let k = 0; k < runs.length; k += 50) {
+    const tx = db.transaction("records");
+    yield (await Promise.all(runs.slice(k, k + 50).map((id) => tx.store.index("by-run").getAll(id)))).flat();
+  }
+}
+
 export async function present(ids: readonly string[]): Promise<Map<string, StoredRecord>> {
   const db = await database();
   const tx = db.transaction("records");
   const out = new Map<string, StoredRecord>();
   for (const r of await Promise.all(ids.map((id) => tx.store.get(id)))) if (r) out.set(r.id, r);
   return out;
+}
+
+/** The house rules in use: one of a kind, so of several that an earlier version let in the newest. */
+export async function rulesRecord(notebookId: string): Promise<RecordOf<"rules"> | null> {
+  const found = await ofKind(notebookId, "rules");
+  return found.reduce<RecordOf<"rules"> | null>((a, b) => (a && a.updatedAt >= b.updatedAt ? a : b), null);
 }
 
 export const boards = (notebookId: string): Promise<BoardRecord[]> => ofKind(notebookId, "board");

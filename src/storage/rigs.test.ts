@@ -2,7 +2,7 @@ import "fake-indexeddb/auto";
 import { DEMO_MOMENT, demoIds } from "@/core/demo/package";
 import { packedDemo } from "@/testing/demo";
 import type { InstrumentRecord, NotebookId } from "@/core/files/records";
-import { appendChunk, applyEdit, boardDossier, boards, change, chunked, comparedBoard, editEffect, flipsIf, findingsUnder, keptColumns, leadsEffect, ofKind, preparedRun, rigOf, undo, withMeters } from ".";
+import { appendChunk, applyEdit, boardDossier, boards, change, chunked, edit, comparedBoard, editEffect, flipsIf, findingsUnder, keptColumns, leadsEffect, ofKind, preparedRun, rigOf, undo, withMeters } from ".";
 import { closeDatabase, database } from "./database";
 import { derivedWritten } from "./derived";
 import { closeNotices } from "./notices";
@@ -54,7 +54,7 @@ test("a mistake: runs follow, verdicts flip as foretold, and one undo takes all 
   await applyEdit(effect, "correct Dunlin B");
   expect(await wordOf("Output 5 V ±2 %")).toBe("too close to call");
   expect((await rigOf(notebookId))?.instruments.outputVoltage?.gain).toBe(0.005);
-  expect(await undo(notebookId)).toBe("correct Dunlin B");
+  expect(await undo(notebookId)).toEqual({ done: "correct Dunlin B" });
   expect(await wordOf("Output 5 V ±2 %")).toBe("meets");
   expect((await instrument("Dunlin B")).ranges[0]?.accuracy.gain).toBe(0.0005);
 });
@@ -98,12 +98,12 @@ test("kept columns are those that were worked out under these rules; other rules
   expect((await keptColumns(notebookId)).get(b.id)).toEqual(column);
   const rules = (await ofKind(notebookId, "rules"))[0];
   if (!rules) throw new Error("no rules");
-  await change("house rules", [{ ...rules, rules: { ...rules.rules, coverage: 3 } }]);
+  await change("house rules", [edit(rules, { ...rules, rules: { ...rules.rules, coverage: 3 } })]);
   expect((await keptColumns(notebookId)).size).toBe(0);
   await undo(notebookId);
   expect((await keptColumns(notebookId)).size).toBe(1);
   // A change of the board's own forgets its column.
-  await change("rename", [{ ...b, note: "new" }]);
+  await change("rename", [edit(b, { ...b, note: "new" })]);
   expect((await keptColumns(notebookId)).size).toBe(0);
   await undo(notebookId);
 });

@@ -1,8 +1,8 @@
-import type { InstrumentRecord, RigRecord, RunRecord } from "@/core/files/records";
+import type { InstrumentRecord, RigRecord, RunRecord, StoredRecord } from "@/core/files/records";
 import { edited, followed, pinned, rangesOn, type EditMeaning, type Instrument } from "@/core/instruments";
 import { metersPinned, type Role } from "@/core/procedures/roles";
 import type { RunSetup } from "@/core/procedures";
-import { change, now } from "./door";
+import { change, edit, now, type Act } from "./door";
 import { ofKind } from "./queries";
 
 /** The rig that new runs are planned with. */
@@ -34,6 +34,8 @@ export async function withMetersOn<P>(setup: RunSetup<P>, notebookId: string, da
 export interface EditEffect {
   /** The instrument after the edit; absent where a rig was edited. */
   readonly instrument?: InstrumentRecord;
+  /** The records as they were. */
+  readonly before: readonly StoredRecord[];
   readonly rigs: readonly RigRecord[];
   /** Runs that follow, as they would be. */
   readonly runs: readonly RunRecord[];
@@ -57,6 +59,7 @@ export async function editEffect(before: InstrumentRecord, after: Instrument & {
   };
   return {
     instrument,
+    before: [before, ...rigs, ...runs],
     rigs: rigs.flatMap((r) => follows(r) ?? []),
     runs: runs.flatMap((r) => {
       const accuracies = followed(r, before.id, before, after, meaning);
@@ -78,6 +81,7 @@ export async function leadsEffect(before: RigRecord, after: RigRecord, meaning: 
   const at = now();
   const runs = await ofKind(before.notebookId, "run");
   return {
+    before: [before, ...runs],
     rigs: [{ ...after, updatedAt: at }],
     runs: runs.flatMap((r) => {
       if ((meaning.kind === "from" && r.startUtc < meaning.date) || !readOn(r, before)) return [];
@@ -88,4 +92,7 @@ export async function leadsEffect(before: RigRecord, after: RigRecord, meaning: 
 }
 
 /** Stores an edit with all that follows it, as one change that can be undone. */
-export const applyEdit = (e: EditEffect, why: string): Promise<void> => change(why, [...(e.instrument ? [e.instrument] : []), ...e.rigs, ...e.runs]);
+export function applyEdit(e: EditEffect, why: string): Promise<Act | null> {
+  const before = new Map(e.before.map((r) => [r.id as string, r]));
+  return change(why, [...(e.instrument ? [e.instrument] : []), ...e.rigs, ...e.runs].map((to) => edit(before.get(to.id) ?? to, to)));
+}

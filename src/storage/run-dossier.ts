@@ -168,6 +168,7 @@ async function filePoints(source: Extract<RunRecord["source"], { kind: "file" }>
   const file = await record("file", source.fileId);
   if (!file) return [];
   const { pointsFromFile } = await import("@/core/files/import-points");
-  const r = pointsFromFile(file.text, source.dialect, source.mapping, file.id, source.skipBadRows ? "ask" : "whole");
+  const { fileText } = await import("./log-files");
+  const r = pointsFromFile(await fileText(file), source.dialect, source.mapping, file.id, source.skipBadRows ? "ask" : "whole");
   return r.ok ? r.value.points : [];
 }

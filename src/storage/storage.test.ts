@@ -1,8 +1,7 @@
 import "fake-indexeddb/auto";
 import { packedDemo } from "@/testing/demo";
-import { HOUSE_RULES } from "@/core/procedures";
 import { stableJson, type NotebookRecord, type PointRecord, type RunRecord, type StoredRecord } from "@/core/files";
-import { boardDossier, boardSummary, boards, change, everything, listen, meta, notebooks, ofKind, ofRun, record, redo, remove, runDossier, setMeta, StorageError, undo, type ChangeNotice } from ".";
+import { boardDossier, boardSummary, boards, change, edit, everything, listen, meta, notebooks, ofKind, ofRun, record, redo, remove, runDossier, setMeta, StorageError, undo, type ChangeNotice } from ".";
 import { analyseRun } from "./analysis";
 import { closeDatabase, database } from "./database";
 import { derivedWritten } from "./derived";
@@ -59,23 +58,23 @@ test("a point that is left out moves the verdict at once: what was worked out fr
   const held = (await ofRun(run.id)).points.filter((p) => (p.settings.load?.value ?? 0) >= 1.2 && p.settings.supplyVoltage === 3.1);
   await change("leave points out", held.map((p, i) => ({ kind: "annotation", id: `out-${i}`, notebookId: sedge.notebookId, createdAt: sedge.createdAt, updatedAt: sedge.createdAt, runId: run.id, what: "left-out", target: p.id, text: "test" })));
   expect((await boardDossier(sedge.id))?.verdicts.get(claim?.id ?? "")?.word).not.toBe("meets");
-  expect(await undo(notebookId)).toBe("leave points out");
+  expect(await undo(notebookId)).toEqual({ done: "leave points out" });
   expect((await boardDossier(sedge.id))?.verdicts.get(claim?.id ?? "")?.word).toBe("meets");
 });
 
 test("every change can be undone and redone, and a new one ends the redo", async () => {
   const b = await board("Peat Duo");
-  await change("rename", [{ ...b, title: "Peat Solo" }]);
-  await change("note", [{ ...b, title: "Peat Solo", note: "new" }]);
-  expect(await undo(notebookId)).toBe("note");
-  expect(await undo(notebookId)).toBe("rename");
+  await change("rename", [edit(b, { ...b, title: "Peat Solo" })]);
+  await change("note", [edit(b, { ...b, note: "new" })]);
+  expect(await undo(notebookId)).toEqual({ done: "note" });
+  expect(await undo(notebookId)).toEqual({ done: "rename" });
   expect((await record("board", b.id))?.title).toBe("Peat Duo");
-  expect(await redo(notebookId)).toBe("rename");
+  expect(await redo(notebookId)).toEqual({ done: "rename" });
   expect((await record("board", b.id))?.title).toBe("Peat Solo");
-  await change("other", [{ ...b, note: "other" }]);
+  await change("other", [edit(b, { ...b, note: "other" })]);
   expect(await redo(notebookId)).toBeNull();
-  expect(await undo(notebookId)).toBe("other");
-  expect(await undo(notebookId)).toBe("rename");
+  expect(await undo(notebookId)).toEqual({ done: "other" });
+  expect(await undo(notebookId)).toEqual({ done: "rename" });
   expect((await record("board", b.id))?.title).toBe("Peat Duo");
 });
 
@@ -124,7 +123,7 @@ test("a run from a file reads its readings from the file each time, through its 
 
 test("a record that does not fit is refused and nothing of its change is written", async () => {
   const b = await board("Peat Duo");
-  await expect(change("bad", [{ ...b, note: "first" }, { ...b, id: "x" as typeof b.id, title: "" }])).rejects.toBeInstanceOf(StorageError);
+  await expect(change("bad", [edit(b, { ...b, note: "first" }), { ...b, id: "x" as typeof b.id, title: "" }])).rejects.toBeInstanceOf(StorageError);
   expect((await record("board", b.id))?.note).toBe(b.note);
 });
 
@@ -133,7 +132,7 @@ test("a full disk says what happened, and keeps nothing of the change", async ()
   const put = jest.spyOn(IDBObjectStore.prototype, "put").mockImplementationOnce(() => {
     throw new DOMException("no room", "QuotaExceededError");
   });
-  await expect(change("too much", [{ ...b, note: "lost" }])).rejects.toMatchObject({ full: true, message: expect.stringContaining("storage is full") });
+  await expect(change("too much", [edit(b, { ...b, note: "lost" })])).rejects.toMatchObject({ full: true, message: expect.stringContaining("storage is full") });
   put.mockRestore();
   expect((await record("board", b.id))?.note).toBe(b.note);
 });
@@ -142,7 +141,7 @@ test("changes are announced with what they touched", async () => {
   const heard: ChangeNotice[] = [];
   const stop = listen((n) => heard.push(n));
   const run = (await ofKind(notebookId, "run"))[0] as RunRecord;
-  await change("set aside", [{ ...run, setAside: "test" }]);
+  await change("set aside", [edit(run, { ...run, setAside: "test" })]);
   stop();
   expect(heard[0]).toMatchObject({ notebookId, kinds: ["run"], runs: [run.id] });
   await undo(notebookId);
@@ -154,7 +153,7 @@ test("house rules of a notebook decide, and meta keeps what belongs to this brow
   const claim = (await boardDossier(marl.id))?.claims.find((c) => c.source.wording === "output 5V");
   const word = async () => (await boardDossier(marl.id))?.verdicts.get(claim?.id ?? "")?.word;
   expect(await word()).toBe("meets");
-  if (rules) await change("stricter", [{ ...rules, rules: { ...HOUSE_RULES, houseTolerance: 0.01 } }]);
+  if (rules) await change("stricter", [edit(rules, { ...rules, rules: { ...rules.rules, houseTolerance: 0.01 } })]);
   expect(await word()).toBe("misses");
   await undo(notebookId);
   await setMeta("k", 7);

@@ -44,7 +44,11 @@ test("compacting keeps every sample and leaves few chunks", async () => {
 });
 
 test("what a crash left of an import is swept away; what has its record stays", async () => {
+  await (await database()).put("records", { kind: "notebook", id: "n", notebookId: "n" } as never);
   await (await database()).put("records", { kind: "run", id: "kept", notebookId: "n" } as never);
+  // An archive that was coming in: its notebook would have come last.
+  for (const id of ["lost-1", "lost-2"]) await (await database()).put("records", { kind: "run", id, notebookId: "never" } as never);
+  await append("lost-1", 0, 0, 4);
   await append("kept", 0, 0, 4);
   await append("orphan", 0, 0, 4);
   await append("orphan", 1, 4, 4);
@@ -53,6 +57,8 @@ test("what a crash left of an import is swept away; what has its record stays", 
   expect(await traceExtent("orphan")).toBeNull();
   expect(await content("orphan-file")).toBeNull();
   expect((await traceExtent("kept"))?.rows).toBe(4);
+  expect(await traceExtent("lost-1")).toBeNull();
+  expect((await (await database()).getAllKeys("records")).sort()).toEqual(["kept", "n"]);
 });
 
 describe("a log from files", () => {

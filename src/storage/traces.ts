@@ -1,5 +1,6 @@
 import { joinColumns, type TraceColumns } from "@/core/files/trace-columns";
 import { database, type TraceChunk } from "./database";
+import { dropRecords } from "./drop-records";
 
 export type { TraceChunk } from "./database";
 
@@ -98,7 +99,13 @@ export async function sweepWhenQuiet(): Promise<void> {
 
 /** Removes chunks and contents whose record never came to be, as after a crash in the middle of an import. */
 export async function sweepOrphans(): Promise<void> {
-  const tx = (await database()).transaction(["chunks", "contents", "records"], "readwrite");
+  const db = await database();
+  // A notebook that never came to be, or that was being removed: its own record is the last to come and the first to go.
+  const kinds = db.transaction("records").store.index("by-kind");
+  const lost: string[] = [];
+  for (let c = await kinds.openKeyCursor(); c; c = await c.continue([c.key[0], []] as unknown as [string, string])) if (!(await kinds.objectStore.getKey(c.key[0]))) lost.push(c.key[0]);
+  for (const id of lost) await dropRecords(id);
+  const tx = db.transaction(["chunks", "contents", "records"], "readwrite");
   const chunks = tx.objectStore("chunks");
   for (let c = await chunks.openKeyCursor(); c; ) {
     const [runId] = c.key;

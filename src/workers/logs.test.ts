@@ -1,9 +1,7 @@
-import { checksum } from "@/core/files/archive";
+import { checksum } from "@/core/files/versions";
 import "fake-indexeddb/auto";
-import { packedDemo } from "@/testing/demo";
-import { readArchive } from "@/core/files/archive";
 import { traceToCsv } from "@/core/files/export-trace";
-import type { FileRecord, RunRecord } from "@/core/files/records";
+import type { RunRecord } from "@/core/files/records";
 import { NO_CORRECTIONS } from "@/core/procedures";
 import { logCharge } from "@/core/rehearsal/charge-log";
 import { chargeBench } from "@/core/simulator";
@@ -110,25 +108,6 @@ test("two loggers that saw the same step are aligned; two that saw none say so",
   const r = await ask("log-align", { first: await how(step(300, 2)), second: await how(step(180, 3)) });
   expect("error" in r ? r.error : Math.abs(r.starts - 120)).toBeLessThanOrEqual(2);
   expect(await ask("log-align", { first: await how(step(1e9, 2)), second: await how(step(1e9, 3)) })).toMatchObject({ error: expect.stringContaining("no step") as string });
-});
-
-test("an archive holds the content of every log, and each comes back to the last digit", async () => {
-  let n = 0;
-  const demo = packedDemo(() => `l-${n++}`, "2026-11-25T08:00:00Z");
-  const log = demo.logs[0];
-  if (!log) throw new Error("internal: the demo has no log");
-  expect(await ask("log-restore", { runId: log.runId, csv: traceToCsv(log.columns) })).toBe(true);
-  expect(await readTrace(log.runId)).toEqual(log.columns);
-  const run = demo.records.find((r) => r.id === log.runId) as RunRecord;
-  const file: FileRecord = { kind: "file", id: "file-in", notebookId: run.notebookId, createdAt: run.createdAt, updatedAt: run.updatedAt, name: "in.csv", sha256: "0".repeat(64), text: "", apart: true };
-  const bytes = await ask("archive-write", { records: [...demo.records, file], at: "2026-11-25T09:00:00Z", logs: [log.runId] });
-  const read = readArchive(bytes);
-  if (!read.ok) throw new Error(read.error);
-  const back = read.value.records.find((r) => r.kind === "file");
-  expect(back).toMatchObject({ text });
-  expect(back).not.toHaveProperty("apart");
-  expect(await ask("log-restore", { runId: "again", csv: read.value.logs.get(log.runId) ?? "" })).toBe(true);
-  expect(await readTrace("again")).toEqual(log.columns);
 });
 
 describe("the figures of a log", () => {

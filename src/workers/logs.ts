@@ -1,9 +1,8 @@
 import { sha256 } from "@noble/hashes/sha2.js";
 import { bytesToHex } from "@noble/hashes/utils.js";
-import { writeArchive } from "@/core/files/archive";
 import { guessMapping } from "@/core/files/mapping";
 import { readTable } from "@/core/files/table";
-import { mappingOfOpenTable, traceToCsv } from "@/core/files/export-trace";
+import { traceToCsv } from "@/core/files/export-trace";
 import { joinColumns, type TraceColumns } from "@/core/files/trace-columns";
 import { TraceReader } from "@/core/files/trace-reader";
 import { loadProcedure } from "@/core/procedures/load";
@@ -13,7 +12,7 @@ import type { Analysis } from "@/core/procedures";
 import type { Role } from "@/core/procedures/roles";
 import { ok, type Result } from "@/core/quantities";
 import { alignOnSteps, envelope, heatPower, largestSteps, rowsBetween } from "@/core/traces";
-import { fileText, storeLog, storeLogOf } from "@/storage/log-files";
+import { storeLog, storeLogOf } from "@/storage/log-files";
 import { dropContent, dropTrace, putContent, readTrace } from "@/storage/traces";
 import { holdLog, openLog } from "./open-log";
 import type { AlignedLog, Tasks } from "./protocol";
@@ -177,20 +176,4 @@ export async function figures({ runId, rows, roles }: Tasks["log-figures"]["ask"
 
 export async function csv(runId: string): Promise<string> {
   return traceToCsv(await readTrace(runId));
-}
-
-/** A notebook's archive with the content of every file and log in it. */
-export async function archive({ records, at, logs, sheets }: Tasks["archive-write"]["ask"]): Promise<Uint8Array> {
-  const whole = await Promise.all(records.map(async (r) => (r.kind === "file" && r.apart ? { ...r, text: await fileText(r) } : r)));
-  const csvs = new Map<string, string>();
-  for (const runId of logs) {
-    const columns = await readTrace(runId);
-    if (columns.time?.length) csvs.set(runId, traceToCsv(columns));
-  }
-  return writeArchive(whole, at, csvs, sheets);
-}
-
-export async function restore(runId: string, text: string): Promise<boolean> {
-  const mapping = mappingOfOpenTable(text);
-  return (await storeLog(runId, [{ blob: new Blob([text]), dialect: { delimiter: ",", decimal: "." }, mapping, join: "first", starts: 0 }], true)).ok;
 }

@@ -1,10 +1,11 @@
 /** Everything that is said to and by a worker: one union each way. */
 import type { Claim } from "@/core/claims";
-import type { Merge } from "@/core/files/archive";
+import type { MergePlan } from "@/core/files/archive";
+import type { ArchiveHead } from "@/storage/archives";
 import type { TextTable, Dialect } from "@/core/files/table";
 import type { ColumnMapping } from "@/core/files/mapping";
 import type { CellProblem, Explanation } from "@/core/files/rows";
-import type { RunRecord, StoredRecord } from "@/core/files/records";
+import type { RunRecord } from "@/core/files/records";
 import type { TraceSummary } from "@/core/files/trace-reader";
 import type { LogFile } from "@/storage/log-files";
 import type { Analysis, ChartSeries, Corrections, HouseRules, Point, PointSettings, Readings, Role, RunResults, RunSetup, TraceEvent } from "@/core/procedures";
@@ -21,7 +22,7 @@ export interface Tasks {
   results: { ask: { run: { readonly procedure: string; readonly setup: RunSetup }; readings: Readings; corrections: Corrections }; give: RunResults };
   verdicts: { ask: { claims: readonly Claim[]; evidence: readonly EvidenceSample[]; rules: HouseRules }; give: readonly ClaimVerdict[] };
   table: { ask: { text: string; dialect: Partial<Dialect> }; give: { table: TextTable; mapping: ColumnMapping } | { error: string } };
-  points: { ask: { text: string; dialect: Dialect; mapping: ColumnMapping; fileId: string; lastLine?: "whole" }; give: { points: readonly Point[]; problems: readonly CellProblem[]; remarks: readonly string[]; explanation: Explanation | null; sha256: string } | { error: string } };
+  points: { ask: { text: string; dialect: Dialect; mapping: ColumnMapping; fileId: string; lastLine?: "whole" }; give: { points: readonly Point[]; problems: readonly CellProblem[]; remarks: readonly string[]; explanation: Explanation | null } | { error: string } };
   /** How a log is written, from its beginning; `rows` is an estimate where the file is longer. */
   "log-head": { ask: { file: Blob; dialect: Partial<Dialect> }; give: { table: TextTable; mapping: ColumnMapping; rows: number; whole: boolean; encoding: "utf-8" | "windows-1252" } | { error: string } };
   /** Reads a log's files and stores it as the chunks of a run. Progress is the share of the bytes. */
@@ -40,13 +41,18 @@ export interface Tasks {
   "log-curves": { ask: { runId: string; rows: number; roles: readonly CurveRole[]; from: number; to: number }; give: LogCurves };
   /** The largest magnitude and the newest reading of some columns of a stored log; a column that it lacks is absent. */
   "log-figures": { ask: { runId: string; rows: number; roles: readonly Role[] }; give: Readonly<Partial<Record<Role, { readonly largest: number; readonly newest: number }>>> };
-  /** Stores a log that came in an archive. */
-  "log-restore": { ask: { runId: string; csv: string }; give: boolean };
   /** A stored log as the open battery data table. */
   "log-csv": { ask: { runId: string }; give: string };
-  "archive-write": { ask: { records: readonly StoredRecord[]; at: string; logs: readonly string[]; /** File name → Markdown. */ sheets?: ReadonlyMap<string, string> }; give: Uint8Array };
-  "archive-read": { ask: { bytes: Uint8Array }; give: { records: readonly StoredRecord[]; title: string; notebookId: string; logs: ReadonlyMap<string, string> } | { error: string } };
-  merge: { ask: { present: ReadonlyMap<string, StoredRecord>; incoming: readonly StoredRecord[] }; give: Merge };
+  /** A notebook's archive, written out of the database. */
+  "archive-write": { ask: { notebookId: string; at: string; /** File name → Markdown. */ sheets: ReadonlyMap<string, string> }; give: Blob };
+  /** What an archive is, before any of it is taken. */
+  "archive-head": { ask: { file: Blob }; give: ArchiveHead | { error: string } };
+  /** Takes in an archive whose notebook is not here; gives how many records came in. */
+  "archive-new": { ask: { file: Blob }; give: number | { error: string } };
+  /** What merging an archive would do. */
+  "archive-plan": { ask: { file: Blob }; give: MergePlan | { error: string } };
+  /** Stores the contents of files, and the logs of runs (id in the archive → id here), that a merge is about to name. */
+  "archive-contents": { ask: { file: Blob; files: readonly string[]; runs: ReadonlyMap<string, string> }; give: { readonly runs: readonly string[]; readonly files: readonly string[] } | { error: string } };
   "bench-open": { ask: { board: SimulatedBoardId; seed: number; inputLeadResistance: number; outputLeadResistance: number; /** What was done to the board before, in its order: a reversal that hurt it stays. */ done: readonly PointSettings[] }; give: null };
   "bench-exchange": { ask: { lines: readonly { address: BenchAddress; line: string }[] }; give: { answers: (string | null)[]; time: number } };
   "bench-pace": { ask: { factor: number }; give: null };

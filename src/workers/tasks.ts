@@ -1,4 +1,5 @@
 import type { LiveBench } from "./live-bench";
+import type { Result } from "@/core/quantities";
 import type { TaskName, Tasks } from "./protocol";
 
 let live: LiveBench | null = null;
@@ -9,6 +10,8 @@ const bench = (): LiveBench => {
 
 const judging = () => import("./judging");
 const logs = () => import("./logs");
+const archives = () => import("@/storage/archives");
+const saying = <T>(r: Result<T>): T | { error: string } => (r.ok ? r.value : { error: r.error });
 
 /** What a worker can do. Each task loads its code when first asked: most workers do one kind of thing all their life. */
 export const TASKS: { [K in TaskName]: (ask: Tasks[K]["ask"], progress?: (share: number) => void) => Promise<Tasks[K]["give"]> } = {
@@ -26,11 +29,11 @@ export const TASKS: { [K in TaskName]: (ask: Tasks[K]["ask"], progress?: (share:
     return t.ok ? { table: t.value, mapping: guessMapping(t.value) } : { error: t.error };
   },
   points: async ({ text, dialect, mapping, fileId, lastLine }) => {
-    const [{ readTable }, { importPoints }, { checksum }] = await Promise.all([import("@/core/files/table"), import("@/core/files/import-points"), import("@/core/files/archive")]);
+    const [{ readTable }, { importPoints }] = await Promise.all([import("@/core/files/table"), import("@/core/files/import-points")]);
     const t = readTable(text, dialect);
     if (!t.ok) return { error: t.error };
     const p = importPoints(t.value, mapping, fileId, lastLine);
-    return p.ok ? { ...p.value, sha256: checksum(new TextEncoder().encode(text)) } : { error: p.error };
+    return p.ok ? p.value : { error: p.error };
   },
   "log-head": async (ask) => (await logs()).head(ask),
   "log-import": async (ask, progress) => (await logs()).importLog(ask, progress),
@@ -41,14 +44,12 @@ export const TASKS: { [K in TaskName]: (ask: Tasks[K]["ask"], progress?: (share:
   "log-results": async (ask) => (await judging()).logResults(ask),
   "log-curves": async (ask) => (await logs()).curves(ask),
   "log-figures": async (ask) => (await logs()).figures(ask),
-  "log-restore": async ({ runId, csv }) => (await logs()).restore(runId, csv),
   "log-csv": async ({ runId }) => (await logs()).csv(runId),
-  "archive-write": async (ask) => (await logs()).archive(ask),
-  "archive-read": async ({ bytes }) => {
-    const a = (await import("@/core/files/archive")).readArchive(bytes);
-    return a.ok ? { records: a.value.records, logs: a.value.logs, title: a.value.manifest.title, notebookId: a.value.manifest.notebookId } : { error: a.error };
-  },
-  merge: async ({ present, incoming }) => (await import("@/core/files/archive")).mergeRecords(present, incoming, () => crypto.randomUUID()),
+  "archive-write": async ({ notebookId, at, sheets }) => (await archives()).exportNotebook(notebookId, at, sheets),
+  "archive-head": async ({ file }) => saying(await (await archives()).archiveHead(file)),
+  "archive-new": async ({ file }, progress) => saying(await (await archives()).importNew(file, progress)),
+  "archive-plan": async ({ file }) => saying(await (await archives()).planImport(file)),
+  "archive-contents": async ({ file, files, runs }) => saying(await (await archives()).stageContents(file, files, runs)),
   "bench-open": async (ask) => {
     live = new (await import("./live-bench")).LiveBench(ask);
     return null;

@@ -1,4 +1,4 @@
-import { checksum } from "../files/archive";
+import { checksum } from "../files/versions";
 import { fileStem } from "../files/file-stem";
 import { mappingOfOpenTable, traceToCsv } from "../files/export-trace";
 import type { FileRecord, RunRecord } from "../files/records";

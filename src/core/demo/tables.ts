@@ -1,4 +1,4 @@
-import { checksum } from "../files/archive";
+import { checksum } from "../files/versions";
 import { guessMapping } from "../files/mapping";
 import type { AnswerRecord, BoardId, FileRecord, PointId, RunId, RunRecord, SampleId, StoredRecord } from "../files/records";
 import { readTable } from "../files/table";

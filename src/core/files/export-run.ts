@@ -2,7 +2,7 @@ import Papa from "papaparse";
 import type { Analysis, Answer, Point, Procedure, RunSetup } from "../procedures";
 import { correctedText, currentOfSetting, roleLabel, roleUnit } from "../procedures";
 import type { RunRecord } from "./records";
-import { stableJson } from "./archive";
+import { stableJson } from "./versions";
 
 const ASCII_UNIT: Readonly<Record<string, string>> = { "°C": "degC", Ω: "ohm" };
 const columnLabel = (label: string, unit: string): string => `${label} / ${ASCII_UNIT[unit] ?? unit}`;

@@ -39,6 +39,7 @@ export {
   type SampleRecord,
   type StoredRecord,
 } from "./records";
-export { checksum, mergeRecords, readArchive, stableJson, writeArchive, type Archive, type Merge } from "./archive";
+export { threeWay, withMine, sameValue, type Clash, type ThreeWay } from "./three-way";
+export { checksum, stableJson, versionOf, withLineage } from "./versions";
 export { validateManifest, validateRecord, type Manifest } from "./validate";
 export { answersToCsv, pointsToCsv, runToJson } from "./export-run";

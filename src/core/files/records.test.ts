@@ -1,6 +1,5 @@
 import { DEMO_MOMENT, demoIds } from "../demo/package";
 import { packedDemo } from "@/testing/demo";
-import { mergeRecords } from "./archive";
 import { owner, references, renamed, RECORD_KINDS, type InstrumentRecord, type IssuedRecord, type RigRecord, type RunRecord, type StoredRecord } from "./records";
 
 const all = packedDemo(demoIds(), DEMO_MOMENT).records;
@@ -26,8 +25,8 @@ describe("what a record points to", () => {
     expect(owner(of("claim")[0] as StoredRecord)).toBe(of("claim")[0]?.boardId);
     expect(owner(of("point")[0] as StoredRecord)).toBe(of("point")[0]?.runId);
   });
-  test("the demo has a record of every kind but what a tester adds: photos, issued sheets", () => {
-    expect(RECORD_KINDS.filter((k) => of(k).length === 0)).toEqual(["issued", "photo"]);
+  test("the demo has a record of every kind but what a tester adds: photos, issued sheets, conflicts", () => {
+    expect(RECORD_KINDS.filter((k) => of(k).length === 0)).toEqual(["issued", "photo", "conflict"]);
   });
 });
 
@@ -46,16 +45,5 @@ describe("copies point to copies", () => {
     const { meters: _none, ...bare } = rig;
     void _none;
     expect("meters" in renamed(bare as RigRecord, new Map())).toBe(false);
-  });
-  test("an instrument that was changed on both sides comes in as a copy, and the incoming rig reads with the copy", () => {
-    const there = new Map(all.map((r) => [r.id as string, r]));
-    let n = 0;
-    const theirs = all.map((r) => (r.id === meter.id ? { ...meter, note: "theirs" } : r));
-    const merge = mergeRecords(there, theirs, () => `n${n++}`);
-    const copy = merge.added.find((r): r is InstrumentRecord => r.kind === "instrument");
-    expect(copy).toMatchObject({ note: "theirs" });
-    expect(copy?.id).not.toBe(meter.id);
-    // Nothing that was there is changed by it.
-    for (const r of merge.added) expect(there.has(r.id)).toBe(false);
   });
 });

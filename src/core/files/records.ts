@@ -10,9 +10,10 @@ import type { Dialect } from "./table";
 
 /**
  * 2 brought cells, and marks and boundaries on logs over time; 3 answers, readings of cells and the cell of a run; 4 instruments, needs, issued
- * sheets; 5 conditions stated afterwards; 6 assumed accuracies, corrected readings, runs chosen to decide.
+ * sheets; 5 conditions stated afterwards; 6 assumed accuracies, corrected readings, runs chosen to decide; 7 earlier versions of records,
+ * conflicts of a merge, contents as bytes.
  */
-export const SCHEMA_VERSION = 6;
+export const SCHEMA_VERSION = 7;
 
 declare const brand: unique symbol;
 export type Id<T extends string> = string & { readonly [brand]: T };
@@ -32,6 +33,8 @@ interface Stamp<K extends string, I extends string = string> {
   readonly updatedAt: string;
   /** Deletion leaves a tombstone, so that undo and merging can tell it from never having been. */
   readonly deletedAt?: string;
+  /** Hashes of earlier versions, oldest first: merging tells by them which of two versions came after the other. */
+  readonly lineage?: readonly string[];
 }
 
 export interface NotebookRecord {
@@ -42,6 +45,7 @@ export interface NotebookRecord {
   readonly createdAt: string;
   readonly updatedAt: string;
   readonly deletedAt?: string;
+  readonly lineage?: readonly string[];
   /** Schema that the notebook's records follow. */
   readonly schema: number;
   readonly demo?: boolean;
@@ -255,7 +259,17 @@ export interface AnnotationRecord extends Stamp<"annotation"> {
   readonly role?: Role;
 }
 
+/** What an archive held of a record that was changed here as well: kept beside it until one of the two is chosen. */
+export interface ConflictRecord extends Stamp<"conflict"> {
+  /** The record that it is a version of. */
+  readonly of: string;
+  /** The archive it came from: its title and when it was exported. */
+  readonly archive: string;
+  readonly theirs: Exclude<StoredRecord, ConflictRecord>;
+}
+
 export type StoredRecord =
+  | ConflictRecord
   | NotebookRecord
   | RulesRecord
   | RigRecord
@@ -275,7 +289,7 @@ export type StoredRecord =
   | AnnotationRecord;
 
 export type RecordKind = StoredRecord["kind"];
-export const RECORD_KINDS: readonly RecordKind[] = ["notebook", "rules", "instrument", "rig", "need", "board", "issued", "claim", "sample", "cell", "photo", "file", "run", "point", "answer", "cellReading", "annotation"];
+export const RECORD_KINDS: readonly RecordKind[] = ["notebook", "rules", "instrument", "rig", "need", "board", "issued", "claim", "sample", "cell", "photo", "file", "run", "point", "answer", "cellReading", "annotation", "conflict"];
 export type RecordOf<K extends RecordKind> = Extract<StoredRecord, { kind: K }>;
 
 const SPEAKS_OF_A_POINT: ReadonlySet<AnnotationRecord["what"]> = new Set(["left-out", "recovery", "note", "reading"]);
@@ -292,6 +306,7 @@ export function references(r: StoredRecord): readonly string[] {
   if (r.kind === "rig" && r.meters) out.push(...metersOf(r.meters));
   if (r.kind === "run" && r.setup.meters) out.push(...metersOf(r.setup.meters));
   if (r.kind === "run" && r.source.kind === "file") out.push(r.source.fileId, ...(r.source.more ?? []).map((m) => m.fileId));
+  if (r.kind === "conflict") out.push(r.of);
   if (r.kind === "annotation" && SPEAKS_OF_A_POINT.has(r.what)) out.push(r.target);
   return out;
 }
@@ -322,5 +337,6 @@ export function renamed<R extends StoredRecord>(r: R, names: ReadonlyMap<string,
   if (r.kind === "rig" && r.meters) copy.meters = meters(r.meters);
   if (r.kind === "run" && r.setup.meters) copy.setup = { ...r.setup, meters: meters(r.setup.meters) };
   if (r.kind === "annotation") copy.target = n(r.target);
+  if (r.kind === "conflict") copy.of = n(r.of);
   return copy as unknown as R;
 }

@@ -15,6 +15,7 @@ const good: Record<RecordKind, Record<string, unknown>> = {
   photo: { kind: "photo", id: "ph", ...base, sampleId: sample, name: "a.png", mime: "image/png", bytes: Uint8Array.of(1) },
   cell: { kind: "cell", id: "ce", ...base, title: "Blue 18", chemistry: "lithium-ion", capacity: 2.2, chargeRateLimit: 1, chargeRate: 0.3, fullVoltage: 4, emptyVoltage: 3.3, ownProtection: false, note: "" },
   issued: { kind: "issued", id: "is", ...base, boardId: "b", title: "Sedge 51", issuedAt: AT, note: "", sheet: {}, charts: [], wiring: null, markdown: "# Sedge 51", versions: { application: "0.1.0", schema: 4, analyses: { standby: 1 }, rules: {} } },
+  conflict: { kind: "conflict", id: "co", ...base, of: "b", archive: "Reed bed recorders", theirs: demo.find((r) => r.kind === "board") },
   file: { kind: "file", id: "fi", ...base, name: "s.csv", sha256: "0".repeat(64), text: "a,b" },
 };
 const reason = (r: unknown): string => {

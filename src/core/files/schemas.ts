@@ -1,4 +1,4 @@
-/** JSON Schemas of every stored record, version 5; published with the archive format and compiled ahead of time. */
+/** JSON Schemas of every stored record, version 7; published with the archive format and compiled ahead of time. */
 import { CHEMISTRIES } from "../cells";
 import { BOARD_FUNCTIONS } from "../characteristics";
 import { SOURCE_KINDS } from "../claims";
@@ -14,6 +14,7 @@ const line = { type: "string", minLength: 1, maxLength: 400 } as const;
 const id = { type: "string", minLength: 1, maxLength: 120 } as const;
 const moment = { type: "string", pattern: "^\\d{4}-\\d{2}-\\d{2}T\\d{2}:\\d{2}:\\d{2}(\\.\\d+)?Z$" } as const;
 const day = { type: "string", pattern: "^\\d{4}-\\d{2}-\\d{2}$" } as const;
+const lineage = { type: "array", items: { type: "string", pattern: "^[0-9a-f]{16}$" }, maxItems: 400 } as const;
 const number = { type: "number" } as const;
 const positive = { type: "number", exclusiveMinimum: 0 } as const;
 const zeroUp = { type: "number", minimum: 0 } as const;
@@ -30,8 +31,8 @@ const map = (values: Schema): Schema => ({ type: "object", additionalProperties:
 
 const record = (kind: RecordKind, properties: Record<string, Schema>, optional: readonly string[] = []): Schema =>
   object(
-    { kind: { const: kind }, id, notebookId: id, createdAt: moment, updatedAt: moment, deletedAt: moment, ...properties },
-    ["deletedAt", ...optional],
+    { kind: { const: kind }, id, notebookId: id, createdAt: moment, updatedAt: moment, deletedAt: moment, lineage, ...properties },
+    ["deletedAt", "lineage", ...optional],
   );
 
 const accuracy = object({ gain: zeroUp, counts: zeroUp, resolution: zeroUp, assumed: { const: true }, like: line }, ["assumed", "like"]);
@@ -151,6 +152,7 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
     { runId: id, what: { enum: ["left-out", "recovery", "closed", "note", "mark", "unwatched", "boundary", "condition", "reading", "unused"] }, target: line, text, time: number, until: number, recovery: { enum: ["automatic", "load-removal", "power-cycle", "none"] }, value: number, role: line },
     ["recovery", "time", "until", "value", "role"],
   ),
+  conflict: record("conflict", { of: id, archive: line, theirs: { type: "object", required: ["kind", "id"], properties: { kind: { enum: RECORD_KINDS.filter((k) => k !== "conflict") }, id } } }),
 };
 
 /** The manifest that opens an archive. */
@@ -163,6 +165,10 @@ export const MANIFEST_SCHEMA: Schema = {
     title: line,
     exportedAt: moment,
     files: map({ type: "string", pattern: "^[0-9a-f]{64}$" }),
+    /** Path → bytes unpacked; from version 7 on. */
+    sizes: map({ type: "integer", minimum: 0 }),
+    /** Files whose bytes are not those that were imported any more. */
+    damaged: list(line),
   },
   required: ["format", "version", "notebookId", "title", "exportedAt", "files"],
   additionalProperties: false,

@@ -33,6 +33,10 @@ export interface Manifest {
   readonly exportedAt: string;
   /** Path → SHA-256 of its bytes. */
   readonly files: Readonly<Record<string, string>>;
+  /** Path → bytes unpacked; absent before version 7. */
+  readonly sizes?: Readonly<Record<string, number>>;
+  /** Paths of files whose bytes an older version did not keep. */
+  readonly damaged?: readonly string[];
 }
 
 export function validateManifest(data: unknown): Result<Manifest> {

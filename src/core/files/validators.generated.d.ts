@@ -22,3 +22,4 @@ export const answer: CompiledValidator;
 export const cellReading: CompiledValidator;
 export const annotation: CompiledValidator;
 export const manifest: CompiledValidator;
+export const conflict: CompiledValidator;

@@ -1,12 +1,13 @@
 "use client";
 
+import { useState } from "react";
 import { Controller, useFieldArray, useForm, useWatch, type Control } from "react-hook-form";
 import { CHARACTERISTICS, CONDITION_LABELS, CONDITION_UNITS, characteristic, conditionsOf, type ConditionName, type ConditionSpec, type ConditionSpecs } from "@/core/characteristics";
 import { conditionText, formatLimit, limitText, parseConditionSpec, parseLimit, SOURCE_KINDS, type ClaimReading } from "@/core/claims";
 import type { BoardRecord, ClaimRecord } from "@/core/files/records";
 import { ACTIONS } from "@/core/procedures/behaviour";
 import { attempt } from "@/session/notify";
-import { change, newId, now, remove } from "@/storage";
+import { change, edit, newId, now, remove } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { TextField } from "@/ui/quantity-field";
@@ -59,22 +60,19 @@ export function ClaimDialog({ board, claim, onClose }: { board: BoardRecord; cla
       date: claim?.source.date ?? now().slice(0, 10),
     },
   });
+  /** As it was when the dialog opened. */
+  const [opened] = useState(claim);
   const readings = useFieldArray({ control, name: "readings" });
   const save = handleSubmit(async (f) => {
     const parsed = f.readings.map(toReading);
     if (parsed.some((r) => r === null)) return;
     const at = now();
     const record: ClaimRecord = {
-      kind: "claim",
-      id: claim?.id ?? newId(),
-      notebookId: board.notebookId,
-      createdAt: claim?.createdAt ?? at,
-      updatedAt: at,
-      boardId: board.id,
+      ...(opened ?? { kind: "claim", id: newId(), notebookId: board.notebookId, createdAt: at, updatedAt: at, boardId: board.id }),
       readings: parsed as ClaimReading[],
       source: { kind: f.kind, wording: f.wording.trim(), date: f.date },
     };
-    if (await attempt(() => change(`${claim ? "edit" : "add"} claim “${f.wording.trim().slice(0, 60)}”`, [record]))) onClose();
+    if (await attempt(() => change(`${claim ? "edit" : "add"} claim “${f.wording.trim().slice(0, 60)}”`, [opened ? edit(opened, record) : record]))) onClose();
   });
   return (
     <Dialog wide title={claim ? "Edit a claim" : "Add a claim"} about="Keep the words as they stand there; then say what they promise. Words that can mean two things get two readings, and each is judged." onClose={onClose}>

@@ -7,7 +7,7 @@ import { BOARD_FUNCTIONS, FUNCTION_LABELS, type BoardFunction } from "@/core/cha
 import type { BoardRecord } from "@/core/files/records";
 import { FACT_LABELS, FACTS, type Fact, type Facts } from "@/core/need";
 import { attempt, notify } from "@/session/notify";
-import { change, now, remove, undo } from "@/storage";
+import { change, edit, remove, undo } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { NumberField } from "@/ui/number-field";
@@ -15,6 +15,8 @@ import { TextField } from "@/ui/quantity-field";
 
 export function EditBoardDialog({ board, onClose }: { board: BoardRecord; onClose(): void }) {
   const router = useRouter();
+  /** As it was when the dialog opened: what was changed elsewhere since is not undone by saving. */
+  const [opened] = useState(board);
   const { control, handleSubmit, register } = useForm<{ title: string; note: string; functions: BoardFunction[] }>({ defaultValues: { title: board.title, note: board.note, functions: [...board.functions] } });
   const [facts, setFacts] = useState<Facts>(board.facts ?? {});
   const put = (fact: Fact) => (v: number | null) =>
@@ -24,10 +26,10 @@ export function EditBoardDialog({ board, onClose }: { board: BoardRecord; onClos
       return v === null ? rest : { ...rest, [fact]: v };
     });
   const save = handleSubmit(async (f) => {
-    const { facts: _facts, ...rest } = board;
+    const { facts: _facts, ...rest } = opened;
     void _facts;
-    const next: BoardRecord = { ...rest, ...(Object.keys(facts).length ? { facts } : {}), title: f.title.trim(), note: f.note.trim(), functions: BOARD_FUNCTIONS.filter((x) => f.functions.includes(x)), updatedAt: now() };
-    if (await attempt(() => change(`edit ${board.title}`, [next]))) onClose();
+    const next: BoardRecord = { ...rest, ...(Object.keys(facts).length ? { facts } : {}), title: f.title.trim(), note: f.note.trim(), functions: BOARD_FUNCTIONS.filter((x) => f.functions.includes(x)) };
+    if (await attempt(() => change(`edit ${board.title}`, [edit(opened, next)]))) onClose();
   });
   return (
     <Dialog title="Name, functions, price and size" about="The functions decide which claims are offered and which steps of the bench are asked." onClose={onClose}>

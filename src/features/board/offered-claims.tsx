@@ -5,7 +5,7 @@ import { usualClaims, type Characteristic } from "@/core/characteristics";
 import { formatLimit, parseLimit } from "@/core/claims";
 import type { BoardRecord, ClaimRecord } from "@/core/files/records";
 import { attempt } from "@/session/notify";
-import { change, newId, now } from "@/storage";
+import { change, edit, newId, now } from "@/storage";
 import { Button } from "@/ui/button";
 import { TextField } from "@/ui/quantity-field";
 
@@ -103,7 +103,7 @@ function Offer({ board, entry }: { board: BoardRecord; entry: Characteristic }) 
         <Button
           look="bare"
           aria-label={`Strike ${entry.label}`}
-          onClick={() => void attempt(() => change(`strike ${entry.label.toLowerCase()}`, [{ ...board, struck: [...(board.struck ?? []), entry.name], updatedAt: now() }]))}
+          onClick={() => void attempt(() => change(`strike ${entry.label.toLowerCase()}`, [edit(board, { ...board, struck: [...(board.struck ?? []), entry.name] })]))}
         >
           Strike
         </Button>

@@ -6,7 +6,7 @@ import { BOARD_FUNCTIONS, FUNCTION_LABELS, type BoardFunction } from "@/core/cha
 import { formatQuantity, parseQuantity } from "@/core/quantities";
 import type { SampleRecord } from "@/core/files/records";
 import { attempt } from "@/session/notify";
-import { change, newId, now, remove } from "@/storage";
+import { change, edit, newId, now, remove } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { TextField } from "@/ui/quantity-field";
@@ -31,11 +31,13 @@ export function SampleDialog({ sample, onClose }: { sample: SampleRecord; onClos
       modifications: sample.modifications.map((m) => ({ key: m.id, date: m.date, text: m.text, functions: [...m.functions] })),
     },
   });
+  /** As it was when the dialog opened. */
+  const [opened] = useState(sample);
   const mods = useFieldArray({ control, name: "modifications" });
   const [today] = useState(() => now().slice(0, 10));
   const save = handleSubmit(async (f) => {
     const output = f.output.trim() ? parseQuantity(f.output, "V") : null;
-    const { output: _was, ...rest } = sample;
+    const { output: _was, ...rest } = opened;
     void _was;
     const next: SampleRecord = {
       ...rest,
@@ -44,9 +46,8 @@ export function SampleDialog({ sample, onClose }: { sample: SampleRecord; onClos
       note: f.note.trim(),
       ...(output?.ok ? { output: output.value.value } : {}),
       modifications: f.modifications.map((m) => ({ id: m.key, date: m.date, text: m.text.trim(), functions: BOARD_FUNCTIONS.filter((x) => m.functions.includes(x)) })),
-      updatedAt: now(),
     };
-    if (await attempt(() => change(`edit sample ${sample.name}`, [next]))) onClose();
+    if (await attempt(() => change(`edit sample ${sample.name}`, [edit(opened, next)]))) onClose();
   });
   return (
     <Dialog wide title={`Sample ${sample.name}`} about="What stands here is pinned to every run that starts from now on; earlier runs keep what they had." onClose={onClose}>

@@ -7,7 +7,7 @@ import { procedure } from "@/core/procedures";
 import type { BoardRecord } from "@/core/files/records";
 import { useKeys } from "@/session/keys";
 import { attempt } from "@/session/notify";
-import { change, now, useFollowedRun, useRunWriter, type RunDossier } from "@/storage";
+import { change, edit, useFollowedRun, useRunWriter, type RunDossier } from "@/storage";
 import { analysePoints } from "@/storage/analysis";
 import { Button } from "@/ui/button";
 import { RunHead, StopAlert } from "@/ui/run-head";
@@ -90,7 +90,7 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
 
   const finish = () =>
     void attempt(async () => {
-      await change(`finish ${d.run.title}`, [{ ...d.run, state: "finished", updatedAt: now() }]);
+      await change(`finish ${d.run.title}`, [edit(d.run, { ...d.run, state: "finished" })]);
       router.push(`/run/${d.run.id}/review`);
     });
   const leaveOut = () => {

@@ -70,7 +70,7 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
   const unconfirmed = proposal.confirm !== undefined && confirmed !== settingsKey;
 
   /** Acts one at a time; a key pressed meanwhile is passed over rather than queued. */
-  const act = useCallback(async (run: () => Promise<void>): Promise<boolean> => {
+  const act = useCallback(async (run: () => Promise<unknown>): Promise<boolean> => {
     if (acting.current) return false;
     acting.current = true;
     // Most acts are over before anyone could see a button go grey and come back.
@@ -345,7 +345,7 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
       if (!target) return;
       void act(async () => {
         const record = taken(firstRead(target), target.settings, target.dwell, target.id, target.sequence);
-        const notes = d.annotations.filter((a) => a.target === target.id).map((a) => ({ ...a, deletedAt: now(), updatedAt: now() }));
+        const notes = d.annotations.filter((a) => a.target === target.id).map((gone) => ({ gone }));
         await change(`withdraw point ${d.points.length}`, [{ ...record, state: "withdrawn" }, ...notes]);
         takenAt.current = null;
         setSaid(null);

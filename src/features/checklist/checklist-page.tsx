@@ -8,7 +8,7 @@ import type { BoardRecord } from "@/core/files/records";
 import { formatQuantity } from "@/core/quantities";
 import { useKeys } from "@/session/keys";
 import { attempt } from "@/session/notify";
-import { change, now, useFollowedRun, useRunWriter, type RunDossier } from "@/storage";
+import { change, edit, useFollowedRun, useRunWriter, type RunDossier } from "@/storage";
 import { Button, Key } from "@/ui/button";
 import { RunHead } from "@/ui/run-head";
 import { OtherTab } from "@/ui/other-tab";
@@ -49,7 +49,7 @@ function Screen({ d, board, items: itemsOf, writing, onTakeOver }: ScreenProps) 
   }, [list.answered, list.looks.length, board.title]);
   const finish = () =>
     void attempt(async () => {
-      await change(`finish ${d.run.title}`, [{ ...d.run, state: "finished", updatedAt: now() }]);
+      await change(`finish ${d.run.title}`, [edit(d.run, { ...d.run, state: "finished" })]);
       router.push(`/run/${d.run.id}/review`);
     });
   const digits = Object.fromEntries((current?.item.words ?? []).slice(0, 9).map((w, k) => [String(k + 1), () => list.answer(w)]));

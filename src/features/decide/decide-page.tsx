@@ -7,7 +7,7 @@ import { rank, requirementText, ways, type Candidate, type Need, type Outcome, t
 import type { HouseRules } from "@/core/procedures";
 import { useSession } from "@/session/context";
 import { attempt, notify } from "@/session/notify";
-import { boardDossier, boards, change, newId, now, ofKind, remove, rulesOf, undo, useLive } from "@/storage";
+import { boardDossier, boards, change, edit, newId, now, ofKind, remove, rulesOf, undo, useLive } from "@/storage";
 import { Button } from "@/ui/button";
 import { OutcomeMark, OUTCOME_BASIS } from "@/ui/outcome-mark";
 import { Quiet, Section } from "@/ui/section";
@@ -49,8 +49,8 @@ function Decide({ needs, rules, candidates }: { readonly needs: readonly NeedRec
   const keep = (n: Need) =>
     attempt(async () => {
       const at = now();
-      const next: NeedRecord = editing && editing !== "new" ? { ...editing, ...n, updatedAt: at } : { kind: "need", id: newId(), notebookId: notebook.id, createdAt: at, updatedAt: at, ...n };
-      await change(`keep the need “${n.title}”`, [next]);
+      const next: NeedRecord = editing && editing !== "new" ? { ...editing, ...n } : { kind: "need", id: newId(), notebookId: notebook.id, createdAt: at, updatedAt: at, ...n };
+      await change(`keep the need “${n.title}”`, [editing && editing !== "new" ? edit(editing, next) : next]);
       setShown(next.id);
       setEditing(null);
     });

@@ -10,7 +10,7 @@ import type { Accuracy, PinnedMeter } from "@/core/instruments";
 import { accuraciesFor, metersPinned, procedure, readWith, type Role, type FileQuestion, type Procedure, type RunSetup } from "@/core/procedures";
 import type { FileRecord, FurtherFile, RigRecord, RunId, RunRecord } from "@/core/files/records";
 import { attempt, notify } from "@/session/notify";
-import { importedAs, boardDossier, change, dropContent, dropTrace, keepLogAnalysis, meta, newId, now, ofKind, pinnedOn, rigOf, setMeta, sweepWhenQuiet, useLive, whileLogComes, withMeters, withMetersOn, type BoardDossier } from "@/storage";
+import { importedAs, boardDossier, change, edit, dropContent, dropTrace, keepLogAnalysis, meta, newId, now, ofKind, pinnedOn, putContent, rigOf, setMeta, sweepWhenQuiet, useLive, whileLogComes, withMeters, withMetersOn, type BoardDossier } from "@/storage";
 import { computing, readingLogs } from "@/workers/client";
 import { Button } from "@/ui/button";
 import { AccuracyTable, rangeChoices, type RangeChoice } from "@/ui/accuracy-table";
@@ -53,6 +53,9 @@ async function wholeText(file: File): Promise<string> {
   if (encoding !== "utf-8") await notify(`${file.name} is not written in UTF-8; it was read as ${ENCODING_NAMES[encoding]}.`);
   return text;
 }
+
+/** The SHA-256 of a file as it came. */
+const sumOf = async (file: Blob): Promise<string> => (await computing().ask("file-sums", { blobs: [file] }))[0] ?? "";
 
 /** Bytes that show how a file is spelt. */
 const SPELT = 65536;
@@ -221,13 +224,14 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
       const setup = await withMetersOn(own, board.notebookId, start.slice(0, 10));
       const files: FileRecord[] = read
         ? read.files.map((f, k) => ({ kind: "file", id: f.fileId, ...base, name: k === 0 ? opened.name : (more[k - 1] as MoreFile).name, sha256: read.sha256[k] as string, text: "", apart: true }))
-        : [{ kind: "file", id: fileId, ...base, name: opened.name, sha256: (asked as { sha256: string }).sha256, text: opened.text }];
+        : [{ kind: "file", id: fileId, ...base, name: opened.name, sha256: await sumOf(opened.file), text: "", apart: true }];
       const twin = again ? null : await importedAs(board.notebookId, files.map((f) => f.sha256));
       if (twin) {
         if (read) await dropLog(runId, read.files);
         setTwin({ run: twin, odd });
         return;
       }
+      if (!read) await putContent(fileId, opened.file);
       const further = read?.files.slice(1).map(({ fileId: id, dialect: d, mapping: m, join, starts }) => ({ fileId: id, dialect: d, mapping: m, join: join as FurtherFile["join"], starts }));
       const run: RunRecord = {
         kind: "run",
@@ -245,8 +249,9 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
         pinned: pinnedOn(sample, start),
         source: { kind: "file", fileId, dialect, mapping, skipBadRows: odd === "skip", ...(further?.length ? { more: further } : {}) },
       };
-      await change(`import ${opened.name}`, [...files, run, ...(after && touched.size ? [{ ...after, updatedAt: at }] : [])]).catch(async (e: unknown) => {
+      await change(`import ${opened.name}`, [...files, run, ...(rig && after && touched.size ? [edit(rig, after)] : [])]).catch(async (e: unknown) => {
         if (read) await dropLog(runId, read.files);
+        else await dropContent(fileId);
         throw e;
       });
       // Not waited for: whoever reads it next stands in the same queue behind it.

@@ -5,7 +5,7 @@ import type { InstrumentRecord } from "@/core/files/records";
 import { INSTRUMENT_KINDS, RANGE_UNITS, type Instrument, type InstrumentKind, type MeterRange, type RangeUnit } from "@/core/instruments";
 import { useSession } from "@/session/context";
 import { attempt } from "@/session/notify";
-import { change, editEffect, newId, now, ofKind, remove } from "@/storage";
+import { change, edit, editEffect, newId, now, ofKind, remove } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { NumberField } from "@/ui/number-field";
@@ -65,15 +65,11 @@ export function InstrumentDialog({ instrument, onClose }: { readonly instrument:
     if (instrument && differs(instrument, after)) return setAsking(after);
     const at = now();
     const next: InstrumentRecord = {
-      kind: "instrument",
-      id: instrument?.id ?? newId(),
-      notebookId: notebook.id,
-      createdAt: instrument?.createdAt ?? at,
-      updatedAt: at,
+      ...(instrument ? { kind: "instrument", id: instrument.id, notebookId: instrument.notebookId, createdAt: instrument.createdAt, updatedAt: at } : { kind: "instrument", id: newId(), notebookId: notebook.id, createdAt: at, updatedAt: at }),
       ...(instrument?.earlier ? { earlier: instrument.earlier } : {}),
       ...after,
     };
-    void attempt(() => change(instrument ? `change ${next.title}` : `write down ${next.title}`, [next])).then((good) => good && onClose());
+    void attempt(() => change(instrument ? `change ${next.title}` : `write down ${next.title}`, [instrument ? edit(instrument, next) : next])).then((good) => good && onClose());
   };
   const drop = () =>
     void attempt(async () => {

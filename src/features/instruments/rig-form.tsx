@@ -6,7 +6,7 @@ import { ordinaryAccuracy } from "@/core/instruments";
 import { readWith, roleLabel, roleUnit, type Role } from "@/core/procedures/roles";
 import { formatQuantity } from "@/core/quantities";
 import { attempt, notify } from "@/session/notify";
-import { change, leadsEffect, now } from "@/storage";
+import { change, edit, leadsEffect } from "@/storage";
 import { AccuracyTable, rangeChoices } from "@/ui/accuracy-table";
 import { Button } from "@/ui/button";
 import { NumberField } from "@/ui/number-field";
@@ -35,9 +35,8 @@ export function RigForm({ rig: stored, rigs, inUse, instruments }: { readonly ri
     void attempt(async () => {
       // Other leads may have been there all along: then the runs that were taken over them follow.
       if ((await leadsEffect(stored, rig, { kind: "mistake" })).runs.length) return setAsking(true);
-      const at = now();
-      const others = use ? rigs.filter((r) => r.inUse && r.id !== rig.id).map((r) => ({ ...r, inUse: false, updatedAt: at })) : [];
-      await change(`keep ${rig.title}`, [{ ...rig, ...(use ? { inUse: true } : {}), updatedAt: at }, ...others]);
+      const others = use ? rigs.filter((r) => r.inUse && r.id !== rig.id).map((r) => edit(r, { ...r, inUse: false })) : [];
+      await change(`keep ${rig.title}`, [edit(stored, { ...rig, ...(use ? { inUse: true } : {}) }), ...others]);
       await notify(use ? `${rig.title} is kept; runs that are prepared from now on are read with it.` : `${rig.title} is kept.`);
     });
   const doubled = instruments.flatMap((i) => {

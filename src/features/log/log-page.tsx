@@ -10,7 +10,7 @@ import type { BoardRecord } from "@/core/files/records";
 import { useKeys } from "@/session/keys";
 import { attempt } from "@/session/notify";
 import { useWakeLock } from "@/session/wake-lock";
-import { change, compactTrace, now, remove, useFollowedRun, useRunWriter, type RunDossier } from "@/storage";
+import { change, edit, compactTrace, remove, useFollowedRun, useRunWriter, type RunDossier } from "@/storage";
 import { Button } from "@/ui/button";
 import { RunHead, StopAlert } from "@/ui/run-head";
 import { OtherTab } from "@/ui/other-tab";
@@ -107,7 +107,7 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
       // What was stopped before its end says so: its step of the bench stays open.
       const time = status?.row.time;
       const stop = complete || led || time === undefined ? [] : [{ ...layer(run, "mark", "stopped", "stopped by the tester"), time }];
-      await change(`finish ${run.title}`, [{ ...run, state: "finished", updatedAt: now() }, ...stop]);
+      await change(`finish ${run.title}`, [edit(run, { ...run, state: "finished" }), ...stop]);
       router.push(`/run/${run.id}/review`);
     });
   const charts = useMemo(() => liveCharts(status, d), [status, d]);

@@ -13,7 +13,7 @@ import { CHARGE_ROLES, chargeCycle, checkChargePlan, forecastFor, type ChargePla
 import { SIMULATED_CHARGERS, type SimulatedChargerId } from "@/core/simulator/charge-boards";
 import { attempt } from "@/session/notify";
 import { playAll } from "@/session/sound";
-import { change, drawer, keepCell, now, startedNow, useLive, withMeters } from "@/storage";
+import { change, edit, drawer, keepCell, startedNow, useLive, withMeters } from "@/storage";
 import { AccuraciesStated, AccuracyTable } from "@/ui/accuracy-table";
 import { Button } from "@/ui/button";
 import { CellDialog } from "@/ui/cell-dialog";
@@ -72,9 +72,8 @@ export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
     playAll(["phase", "cut-back", "input-low", "no-current", "done", "stop"], false);
     if (typeof Notification !== "undefined" && Notification.permission === "default") void Notification.requestPermission().catch(() => undefined);
     void attempt(async () => {
-      const at = now();
       const next: RunRecord = { ...(await startedNow({ ...run, setup: withMeters((charger ? { ...full, instruments: simulatedMeters(CHARGE_ROLES, full.instruments, CHARGE_METERS) } : full) as RunSetup, rig) })), ...(plan.cell?.id ? { cellId: plan.cell.id } : {}), source: charger ? { kind: "simulated", board: charger, seed: Math.floor(Math.random() * 2 ** 31) } : { kind: "typed" } };
-      await change(`start ${run.title}`, [next, ...(rig === storedRig ? [] : [{ ...rig, updatedAt: at }])]);
+      await change(`start ${run.title}`, [edit(run, next), ...(rig === storedRig ? [] : [edit(storedRig, rig)])]);
       router.push(`/run/${run.id}/log`);
     }).finally(() => setBusy(false));
   };

@@ -10,7 +10,7 @@ import { accuraciesFor, metersPinned, PROCEDURES, rangeRemarks, readWith } from 
 import { simulatedFor } from "@/core/simulator/offered";
 import { attempt } from "@/session/notify";
 import { playAll } from "@/session/sound";
-import { change, now, startedNow } from "@/storage";
+import { change, edit, startedNow } from "@/storage";
 import { AccuraciesStated, AccuracyTable } from "@/ui/accuracy-table";
 import { NumberField } from "@/ui/number-field";
 import { Quiet, Section } from "@/ui/section";
@@ -100,9 +100,8 @@ export function LedPrepare({ run, board, rig: storedRig, choices, others, p }: L
       if (typeof Notification !== "undefined" && Notification.permission === "default") void Notification.requestPermission().catch(() => undefined);
     }
     void attempt(async () => {
-      const at = now();
       const next: RunRecord = { ...(await startedNow({ ...run, setup: simulated ? { ...full, instruments: simulatedMeters(roles, full.instruments) } : full })), ...(cellId ? { cellId } : {}), source: simulated ? { kind: "simulated", board: simulated, seed: Math.floor(Math.random() * 2 ** 31) } : { kind: "typed" } };
-      await change(`start ${run.title}`, [next, ...(touched ? [{ ...rig, updatedAt: at }] : [])]);
+      await change(`start ${run.title}`, [edit(run, next), ...(touched ? [edit(storedRig, rig)] : [])]);
       router.push(`/run/${run.id}/${way.page}`);
     }).finally(() => setBusy(false));
   };

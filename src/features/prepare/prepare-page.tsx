@@ -10,7 +10,7 @@ import type { RunRecord } from "@/core/files/records";
 import { simulatedMeters } from "@/core/rehearsal/meters";
 import { SIMULATED_BOARDS, type SimulatedBoardId } from "@/core/simulator/boards";
 import { attempt } from "@/session/notify";
-import { change, now, ofBoard, ofKind, record, rigOf, startedNow, useLive, withMeters } from "@/storage";
+import { change, edit, ofBoard, ofKind, record, rigOf, startedNow, useLive, withMeters } from "@/storage";
 import { Button } from "@/ui/button";
 import { Quiet, Section } from "@/ui/section";
 import { Wiring } from "@/ui/wiring";
@@ -73,12 +73,11 @@ function Prepare({ run, board, rig: storedRig, choices }: Loaded) {
   const start = () => {
     setBusy(true);
     void attempt(async () => {
-      const at = now();
       const next: RunRecord = {
         ...(await startedNow({ ...run, setup: withMeters((source === "typed" ? full : { ...full, instruments: simulatedMeters(p.record.roles.map((r) => r.role), full.instruments) }) as RunSetup, rig) })),
         source: source === "typed" ? { kind: "typed" } : { kind: "simulated", board: source, seed: Math.floor(Math.random() * 2 ** 31) },
       };
-      await change(`start ${run.title}`, [next, ...(rig === storedRig ? [] : [{ ...rig, updatedAt: at }]), ...(source !== "typed" && board.simulatedAs !== source ? [{ ...board, simulatedAs: source, updatedAt: at }] : [])]);
+      await change(`start ${run.title}`, [edit(run, next), ...(rig === storedRig ? [] : [edit(storedRig, rig)]), ...(source !== "typed" && board.simulatedAs !== source ? [edit(board, { ...board, simulatedAs: source })] : [])]);
       router.push(`/run/${run.id}/capture`);
     }).finally(() => setBusy(false));
   };

@@ -112,7 +112,7 @@ function MoveDialog({ d, id, label, at, onClose }: { d: RunDossier; id: string; 
   const there = d.corrections.boundaries.get(id);
   const [why, setWhy] = useState(there?.why ?? "");
   const [tried, setTried] = useState(false);
-  const done = (act: Promise<void>) => void attempt(() => act).then((good) => good && onClose());
+  const done = (act: Promise<unknown>) => void attempt(() => act).then((good) => good && onClose());
   return (
     <Dialog title={`Move “${label}” to ${formatDuration(at)}`} about="What is found from it follows; the readings and the boundary that was found stay." onClose={onClose}>
       <form

@@ -7,7 +7,7 @@ import type { Analysis, Procedure } from "@/core/procedures";
 import { runPage } from "@/core/procedures/versions";
 import { download, fileName } from "@/session/download";
 import { attempt } from "@/session/notify";
-import { change, content, now, record, type RunDossier } from "@/storage";
+import { change, edit, content, record, type RunDossier } from "@/storage";
 import { readingLogs } from "@/workers/client";
 import { Button, buttonClass } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
@@ -25,7 +25,7 @@ export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: A
   const put = (setAside: string | null) => {
     const { setAside: _was, ...rest } = run;
     void _was;
-    return attempt(() => change(setAside ? `set ${run.title} aside` : `count ${run.title} again`, [{ ...rest, ...(setAside ? { setAside } : {}), updatedAt: now() }]));
+    return attempt(() => change(setAside ? `set ${run.title} aside` : `count ${run.title} again`, [edit(run, { ...rest, ...(setAside ? { setAside } : {}) })]));
   };
   return (
     <div className="no-print mt-3 flex flex-wrap gap-3">
@@ -34,7 +34,7 @@ export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: A
           {ON[procedure.readings][run.state === "open" ? 0 : 1]}
         </Link>
       ) : null}
-      {run.state === "open" ? <Button onClick={() => void attempt(() => change(`finish ${run.title}`, [{ ...run, state: "finished", updatedAt: now() }]))}>Finish the run</Button> : null}
+      {run.state === "open" ? <Button onClick={() => void attempt(() => change(`finish ${run.title}`, [edit(run, { ...run, state: "finished" })]))}>Finish the run</Button> : null}
       {d.log ? <ExportLog run={run} /> : <Button onClick={() => download(fileName(run.title, "csv"), procedure.readings === "answers" ? answersToCsv(procedure, run.setup, d.answers) : pointsToCsv(procedure, run.setup, d.points, d.corrections.leftOut), "text/csv")}>Export CSV</Button>}
       <Button onClick={() => download(fileName(run.title, "json"), runToJson(run, d.points, d.corrections.leftOut, analysis, procedure.version, d.answers), "application/json")}>Export JSON</Button>
       {run.setAside ? <Button onClick={() => void put(null)}>Count it again</Button> : <Button onClick={() => setAsking(true)}>Set aside</Button>}

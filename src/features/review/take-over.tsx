@@ -3,9 +3,9 @@
 import { useState } from "react";
 import { formatQuantity } from "@/core/quantities";
 import { roleLabel, roleUnit, type BenchCorrection } from "@/core/procedures";
-import type { InstrumentRecord, RigRecord } from "@/core/files/records";
+import type { RigRecord } from "@/core/files/records";
 import { attempt } from "@/session/notify";
-import { change, now, record, rigOf, useLive } from "@/storage";
+import { change, edit, now, record, rigOf, useLive } from "@/storage";
 import { Button } from "@/ui/button";
 
 const LEADS = { inputLeadResistance: "battery leads", outputLeadResistance: "load leads" } as const;
@@ -21,11 +21,11 @@ function corrected(rig: RigRecord, c: BenchCorrection, at: string): RigRecord {
 }
 
 /** The instrument that was checked, with the day and what came of it; nothing where the rig names none. */
-async function checkedMeter(rig: RigRecord, c: BenchCorrection): Promise<InstrumentRecord[]> {
+async function checkedMeter(rig: RigRecord, c: BenchCorrection): Promise<ReturnType<typeof edit>[]> {
   const id = rig.meters?.[c.role]?.instrumentId;
   const meter = id ? await record("instrument", id) : null;
   const at = now();
-  return meter ? [{ ...meter, checked: { date: at.slice(0, 10), note: c.offset === undefined ? "meter check taken over" : `meter check taken over, offset ${formatQuantity(c.offset, roleUnit(c.role), { digits: 2 })}` }, updatedAt: at }] : [];
+  return meter ? [edit(meter, { ...meter, checked: { date: at.slice(0, 10), note: c.offset === undefined ? "meter check taken over" : `meter check taken over, offset ${formatQuantity(c.offset, roleUnit(c.role), { digits: 2 })}` } })] : [];
 }
 
 /** Offers what a meter check found to the later runs of this bench. */
@@ -51,7 +51,7 @@ export function TakeOver({ notebookId, correction: c }: { readonly notebookId: s
             disabled={busy}
             onClick={() => {
               setBusy(true);
-              void attempt(async () => change("take over the meter check", [corrected(rig, c, now()), ...(await checkedMeter(rig, c))])).finally(() => setBusy(false));
+              void attempt(async () => change("take over the meter check", [edit(rig, corrected(rig, c, now())), ...(await checkedMeter(rig, c))])).finally(() => setBusy(false));
             }}
           >
             Take it over

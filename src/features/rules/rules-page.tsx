@@ -6,7 +6,7 @@ import { formatQuantity } from "@/core/quantities";
 import type { RulesRecord } from "@/core/files/records";
 import { useSession } from "@/session/context";
 import { attempt, notify } from "@/session/notify";
-import { boards, change, flipsIf, newId, now, ofKind, useLive, type Flip } from "@/storage";
+import { boards, change, edit, flipsIf, newId, now, rulesRecord, useLive, type Flip } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { FlipList } from "@/ui/flip-list";
@@ -16,7 +16,7 @@ import { Quiet, Section } from "@/ui/section";
 /** What the house has settled once, each with its reason. Runs that were taken keep what was pinned to them. */
 export function RulesPage() {
   const { notebook } = useSession();
-  const live = useLive(`rules-${notebook.id}`, async () => (await ofKind(notebook.id, "rules"))[0] ?? null, (n) => n.kinds.includes("rules"));
+  const live = useLive(`rules-${notebook.id}`, () => rulesRecord(notebook.id), (n) => n.kinds.includes("rules"));
   useEffect(() => {
     document.title = "House rules · Nimbus Bench";
   }, []);
@@ -45,7 +45,7 @@ function Rules({ stored }: { stored: RulesRecord | null }) {
   const save = () =>
     void attempt(async () => {
       const at = now();
-      await change("house rules", [stored ? { ...stored, rules, updatedAt: at } : { kind: "rules", id: newId(), notebookId: notebook.id, createdAt: at, updatedAt: at, rules }]);
+      await change("house rules", [stored ? edit(stored, { ...stored, rules }) : { kind: "rules", id: newId(), notebookId: notebook.id, createdAt: at, updatedAt: at, rules }]);
       await notify("The house rules are kept; every verdict was judged anew.");
     });
   return (

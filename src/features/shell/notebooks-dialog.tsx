@@ -1,31 +1,40 @@
 "use client";
 
 import { useRouter } from "next/navigation";
-import { useRef, useState } from "react";
+import { useState } from "react";
+import type { NotebookRecord } from "@/core/files/records";
 import { useSession } from "@/session/context";
-import { attempt, notify } from "@/session/notify";
-import { notebooks, useLive } from "@/storage";
+import { attempt, notify, notifyUndoable } from "@/session/notify";
+import { change, compactAll, edit, horizon, notebooks, notebookSize, removeNotebook, setHorizon, totalSize, undoAct, useLive, type NotebookSize } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
+import { NumberField } from "@/ui/number-field";
 import { TextField } from "@/ui/quantity-field";
-import { createNotebook, exportArchive, importArchive, lastArchive, loadDemo } from "./notebooks";
+import { exportArchive } from "./archives";
+import { ImportArchive } from "./import-archive";
+import { createNotebook, lastArchive, loadDemo } from "./notebooks";
+
+const size = (bytes: number): string => (bytes < 1e5 ? `${(bytes / 1e3).toFixed(0)} kB` : `${(bytes / 1e6).toFixed(1)} MB`);
+const sizeText = (s: NotebookSize): string => `photos ${size(s.photos)}, files ${size(s.files)}, logs ${size(s.logs)}, history ${size(s.history)}, records ${size(s.records)}`;
 
 async function keeping(): Promise<string> {
   const kept = await navigator.storage?.persisted?.();
   const room = await navigator.storage?.estimate?.();
-  const used = room?.usage ? `${(room.usage / 1e6).toFixed(1)} MB used. ` : "";
+  const used = room?.usage ? `${size(room.usage)} used${room.quota ? ` of ${size(room.quota)} that the browser gives` : ""}. ` : "";
   return used + (kept ? "The browser has promised to keep it." : "The browser may clear it when space runs short: export an archive now and then.");
 }
 
 export function NotebooksDialog({ onClose }: { onClose(): void }) {
   const { notebook, openNotebook } = useSession();
   const router = useRouter();
-  const list = useLive("all-notebooks", async () => Promise.all((await notebooks()).map(async (n) => ({ n, archived: await lastArchive(n.id) }))), () => true);
-  const kept = useLive("kept", keeping, () => false);
+  const list = useLive("all-notebooks", async () => Promise.all((await notebooks()).map(async (n) => ({ n, archived: await lastArchive(n.id) }))), (n) => n.kinds.includes("notebook") || n.kinds.includes("meta"));
+  const sizes = useLive("notebook-sizes", async () => new Map(await Promise.all((await notebooks()).map(async (n) => [n.id as string, await notebookSize(n.id)] as const))), (n) => n.kinds.includes("notebook"));
+  const kept = useLive("kept", keeping, (n) => n.kinds.includes("notebook"));
   const [title, setTitle] = useState("");
   const [busy, setBusy] = useState(false);
-  const file = useRef<HTMLInputElement>(null);
-  const run = (act: () => Promise<void>) => {
+  const [renaming, setRenaming] = useState<NotebookRecord | null>(null);
+  const [removing, setRemoving] = useState<NotebookRecord | null>(null);
+  const run = (act: () => Promise<unknown>) => {
     setBusy(true);
     void attempt(act).finally(() => setBusy(false));
   };
@@ -34,22 +43,46 @@ export function NotebooksDialog({ onClose }: { onClose(): void }) {
     router.push("/");
     onClose();
   };
+  const exported = (n: NotebookRecord) =>
+    run(async () => {
+      const said = await exportArchive(n);
+      if (said) await notify(said);
+    });
+  if (removing) return <RemoveDialog n={removing} bytes={sizes.state === "ready" ? sizes.value.get(removing.id) : undefined} busy={busy} onExport={() => exported(removing)} onClose={() => setRemoving(null)} onRemove={() => run(async () => {
+    await removeNotebook(removing.id);
+    setRemoving(null);
+    await notify(`“${removing.title}” is removed.`);
+    if (removing.id === notebook.id) {
+      router.push("/");
+      onClose();
+    }
+  })} />;
+  if (renaming) return <RenameDialog n={renaming} onClose={() => setRenaming(null)} />;
   return (
-    <Dialog title="Notebooks" about="Each notebook stands by itself; nothing you do here removes another." onClose={onClose}>
+    <Dialog wide title="Notebooks" about="Each notebook is separate: boards, cells, instruments and house rules of its own." onClose={onClose}>
       <ul className="mb-4 divide-y divide-rule border-y border-rule">
         {list.state === "ready"
           ? list.value.map(({ n, archived }) => (
               <li key={n.id} className="flex flex-wrap items-center justify-between gap-3 py-2">
-                <span>
+                <span className="min-w-0">
                   <span className="font-medium">{n.title}</span>
-                  <span className="block text-sm text-pencil">{archived ? `archived ${archived}` : "never archived"}</span>
+                  <span className="block text-sm text-pencil">
+                    {archived ? `archived ${archived}` : "never archived"}
+                    {sizes.state === "ready" && sizes.value.has(n.id) ? ` · ${size(totalSize(sizes.value.get(n.id) as NotebookSize))}: ${sizeText(sizes.value.get(n.id) as NotebookSize)}` : ""}
+                  </span>
                 </span>
-                <span className="flex gap-2">
-                  <Button disabled={busy} onClick={() => run(() => exportArchive(n))}>
+                <span className="flex flex-wrap gap-2">
+                  <Button disabled={busy} onClick={() => exported(n)}>
                     Export archive
                   </Button>
                   <Button disabled={n.id === notebook.id} onClick={() => go(n.id)}>
                     {n.id === notebook.id ? "Open now" : "Open"}
+                  </Button>
+                  <Button onClick={() => setRenaming(n)} aria-label={`Rename ${n.title}`}>
+                    Rename
+                  </Button>
+                  <Button look="danger" disabled={busy} onClick={() => setRemoving(n)} aria-label={`Remove ${n.title}`}>
+                    Remove
                   </Button>
                 </span>
               </li>
@@ -65,36 +98,90 @@ export function NotebooksDialog({ onClose }: { onClose(): void }) {
       >
         <TextField label="Title of a new, empty notebook" text={title} onText={setTitle} wide className="min-w-56 flex-1" />
         <Button type="submit" disabled={busy} className="mb-5">
-          Start it
+          Add notebook
         </Button>
       </form>
       <div className="flex flex-wrap gap-3">
         <Button disabled={busy} onClick={() => run(async () => go((await loadDemo()).id))}>
           Load the demo
         </Button>
-        <Button disabled={busy} onClick={() => file.current?.click()}>
-          Import an archive
-        </Button>
-        <input
-          ref={file}
-          type="file"
-          accept=".zip,application/zip"
-          className="sr-only"
-          aria-label="Archive to import"
-          tabIndex={-1}
-          onChange={(e) => {
-            const chosen = e.target.files?.[0];
-            e.target.value = "";
-            if (!chosen) return;
-            run(async () => {
-              const r = await importArchive(chosen);
-              await notify(`“${r.title}”: ${r.added} records added, ${r.same} were there already${r.copies ? `, ${r.copies} of the added came in as copies because they differ` : ""}.`);
-              go(r.notebookId);
-            });
-          }}
-        />
+        <ImportArchive busy={busy} onBusy={setBusy} onOpen={go} />
       </div>
+      <History />
       <p className="mt-4 text-sm text-pencil">{kept.state === "ready" ? kept.value : ""}</p>
     </Dialog>
+  );
+}
+
+function RenameDialog({ n, onClose }: { readonly n: NotebookRecord; onClose(): void }) {
+  const [title, setTitle] = useState(n.title);
+  return (
+    <Dialog title="Rename notebook" about="The name stands in the header and in its archives." onClose={onClose}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (!title.trim()) return;
+          void attempt(async () => {
+            const act = await change(`rename ${n.title}`, [edit(n, { ...n, title: title.trim() })]);
+            onClose();
+            await notifyUndoable(`The notebook is now “${title.trim()}”.`, act && (() => undoAct(act)));
+          });
+        }}
+      >
+        <TextField label="Title" text={title} onText={setTitle} wide autoFocus error={title.trim() ? null : "It needs a title."} />
+        <Button look="main" type="submit">
+          Save title
+        </Button>
+      </form>
+    </Dialog>
+  );
+}
+
+function RemoveDialog({ n, bytes, busy, onExport, onRemove, onClose }: { readonly n: NotebookRecord; readonly bytes: NotebookSize | undefined; readonly busy: boolean; onExport(): void; onRemove(): void; onClose(): void }) {
+  return (
+    <Dialog title={`Remove “${n.title}”?`} about="This can't be undone: only an archive brings it back." onClose={onClose}>
+      <p className="mb-4">{bytes ? `It frees about ${size(totalSize(bytes))}: ${sizeText(bytes)}.` : "Its size is being worked out …"}</p>
+      <div className="flex flex-wrap gap-3">
+        <Button look="main" disabled={busy} onClick={onExport}>
+          Export archive first
+        </Button>
+        <Button look="danger" disabled={busy} onClick={onRemove}>
+          Remove notebook
+        </Button>
+        <Button onClick={onClose}>Cancel</Button>
+      </div>
+    </Dialog>
+  );
+}
+
+/** How long changes can be undone. */
+function History() {
+  const live = useLive("history-horizon", horizon, (n) => n.kinds.includes("meta"));
+  const [draft, setDraft] = useState<{ readonly days?: number | null; readonly most?: number | null }>({});
+  const [busy, setBusy] = useState(false);
+  if (live.state !== "ready") return null;
+  const [days, most] = [draft.days === undefined ? live.value.days : draft.days, draft.most === undefined ? live.value.most : draft.most];
+  const whole = (v: number) => (Number.isInteger(v) && v >= 1 ? null : "A whole number, at least 1.");
+  const save = () => {
+    if (days === null || most === null) return;
+    setBusy(true);
+    void attempt(async () => {
+      await setHorizon({ days, most });
+      await compactAll(Date.now());
+      await notify("History beyond the limit is cleared.");
+    }).finally(() => setBusy(false));
+  };
+  return (
+    <details className="mt-4">
+      <summary className="cursor-pointer">History for undo</summary>
+      <p className="mb-2 mt-1 max-w-prose text-sm text-pencil">Older changes can&apos;t be undone; contents of photos and files deleted before then are cleared with them. Records and their readings stay.</p>
+      <div className="flex flex-wrap items-end gap-x-5">
+        <NumberField label="Days kept" quantity="" value={days} refuse={whole} onValue={(v) => setDraft((d) => ({ ...d, days: v }))} />
+        <NumberField label="Changes kept, at most" quantity="" value={most} refuse={whole} onValue={(v) => setDraft((d) => ({ ...d, most: v }))} />
+        <Button disabled={busy || days === null || most === null} className="mb-5" onClick={save}>
+          Save and clear older
+        </Button>
+      </div>
+    </details>
   );
 }

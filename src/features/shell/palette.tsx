@@ -6,7 +6,7 @@ import { useEffect, useRef, useState } from "react";
 import { cellCode } from "@/core/cells/code";
 import { runPage } from "@/core/procedures/versions";
 import { useSession } from "@/session/context";
-import { attempt, notify } from "@/session/notify";
+import { attempt, notify, undoneText } from "@/session/notify";
 import type { Theme } from "@/session/theme";
 import { boards, ofKind, redo, undo, useLive } from "@/storage";
 import { Dialog } from "@/ui/dialog";
@@ -93,8 +93,8 @@ export function Palette({ onClose, onNotebooks, onTheme }: PaletteProps) {
             <Command.Item onSelect={() => go("/sums")} className={item}>Quick sums</Command.Item>
             <Command.Item onSelect={() => go("/rules")} className={item}>House rules</Command.Item>
             <Command.Item onSelect={onNotebooks} className={item}>Notebooks, archives and the demo</Command.Item>
-            <Command.Item onSelect={() => act(async () => notify(`Undone: ${(await undo(notebook.id)) ?? "nothing"}.`))} className={item}>Undo the last change</Command.Item>
-            <Command.Item onSelect={() => act(async () => notify(`Done again: ${(await redo(notebook.id)) ?? "nothing"}.`))} className={item}>Redo</Command.Item>
+            <Command.Item onSelect={() => act(async () => notify(undoneText(await undo(notebook.id))))} className={item}>Undo the last change</Command.Item>
+            <Command.Item onSelect={() => act(async () => notify(undoneText(await redo(notebook.id), "Redone")))} className={item}>Redo</Command.Item>
             {(["light", "dark", "system"] as const).map((t) => (
               <Command.Item key={t} onSelect={() => { onTheme(t); onClose(); }} className={item}>
                 Colours: {t === "system" ? "as the system" : t}

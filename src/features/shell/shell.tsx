@@ -9,11 +9,11 @@ import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } fro
 import { writeUncertaintiesTo } from "@/core/quantities";
 import type { NotebookRecord } from "@/core/files/records";
 import { SessionContext } from "@/session/context";
-import { attempt, notify, onNoticesWanted } from "@/session/notify";
+import { attempt, notify, onClash, onNoticesWanted, undoneText, type Clashing } from "@/session/notify";
 import { applyTheme, storedTheme, type Theme } from "@/session/theme";
 import { typefaces } from "@/session/typefaces";
 import { isTyping } from "@/session/keys";
-import { meta, notebooks, readingsIn, redo, rulesOf, setMeta, storeLogsWith, sweepWhenQuiet, thinkWith, undo, useLive, type RunDossier } from "@/storage";
+import { compactAll, meta, notebooks, readingsIn, redo, rulesOf, setMeta, storeLogsWith, sweepWhenQuiet, thinkWith, undo, useLive, type RunDossier } from "@/storage";
 import { computing, lessBusy, readingLogs } from "@/workers/client";
 import { Quiet } from "@/ui/section";
 import { Key } from "@/ui/button";
@@ -22,6 +22,7 @@ import { lastArchive, loadDemo } from "./notebooks";
 
 const NotebooksDialog = dynamic(() => import("./notebooks-dialog").then((m) => m.NotebooksDialog), { ssr: false });
 const Palette = dynamic(() => import("./palette").then((m) => m.Palette), { ssr: false });
+const ClashDialog = dynamic(() => import("./clash-dialog").then((m) => m.ClashDialog), { ssr: false });
 const Notices = dynamic(() => import("./notices").then((m) => m.Notices), { ssr: false });
 
 const logAsk = ({ run, log, marks, corrections }: RunDossier) => ({ run: { id: run.id, procedure: run.procedure, setup: run.setup }, rows: log?.rows ?? 0, marks, corrections });
@@ -54,6 +55,7 @@ export function Shell({ nonce, demo, children }: ShellProps) {
   const [dialog, setDialog] = useState<"notebooks" | "palette" | null>(null);
   const [theme, setTheme] = useState<Theme>(storedTheme);
   const [notices, setNotices] = useState(false);
+  const [clash, setClash] = useState<{ readonly of: Clashing; answer(insist: boolean): void } | null>(null);
   const before = useRef<string | null>(null);
   // Read together, so that a notebook that was just made or opened never leaves another one in sight meanwhile.
   const opened = useLive(
@@ -80,6 +82,7 @@ export function Shell({ nonce, demo, children }: ShellProps) {
   useEffect(() => {
     setNonce(nonce);
     onNoticesWanted(() => setNotices(true));
+    onClash((of) => new Promise((answer) => setClash({ of, answer })));
   }, [nonce]);
   useEffect(() => {
     applyTheme(theme);
@@ -92,7 +95,7 @@ export function Shell({ nonce, demo, children }: ShellProps) {
     // Asks once that the browser keep the data; the dialog on notebooks says what came of it.
     void navigator.storage?.persist?.();
     // What a crash in the middle of an import left behind; it is in nobody's way, so it may wait until the page stands.
-    const sweep = setTimeout(() => void sweepWhenQuiet().catch(() => undefined), 5000);
+    const sweep = setTimeout(() => void sweepWhenQuiet().then(() => compactAll(Date.now())).catch(() => undefined), 5000);
     return () => clearTimeout(sweep);
   }, []);
 
@@ -108,8 +111,7 @@ export function Shell({ nonce, demo, children }: ShellProps) {
       } else if (key === "z" && notebook && !isTyping(e.target)) {
         e.preventDefault();
         void attempt(async () => {
-          const label = await (e.shiftKey ? redo : undo)(notebook.id);
-          await notify(label ? `${e.shiftKey ? "Done again" : "Undone"}: ${label}.` : `Nothing to ${e.shiftKey ? "redo" : "undo"}.`);
+          await notify(undoneText(await (e.shiftKey ? redo : undo)(notebook.id), e.shiftKey ? "Redone" : "Undone"));
         });
       }
     };
@@ -137,6 +139,15 @@ export function Shell({ nonce, demo, children }: ShellProps) {
         <SessionContext value={session}>
           <Palette onClose={() => setDialog(null)} onNotebooks={() => setDialog("notebooks")} onTheme={setTheme} />
         </SessionContext>
+      ) : null}
+      {clash ? (
+        <ClashDialog
+          clash={clash.of}
+          onAnswer={(insist) => {
+            setClash(null);
+            clash.answer(insist);
+          }}
+        />
       ) : null}
       {notices ? <Notices /> : null}
     </>

@@ -1,10 +1,13 @@
 "use client";
 
+import dynamic from "next/dynamic";
 import { useState } from "react";
 import { attempt } from "@/session/notify";
 import { Button } from "@/ui/button";
 import { Section } from "@/ui/section";
 import { createNotebook, loadDemo } from "./notebooks";
+
+const ImportArchive = dynamic(() => import("./import-archive").then((m) => m.ImportArchive), { ssr: false });
 
 /** What a new user sees: two ways in, and what the notebook is for. */
 export function StartPage({ onOpen }: { onOpen(id: string): void }) {
@@ -26,6 +29,7 @@ export function StartPage({ onOpen }: { onOpen(id: string): void }) {
           <Button disabled={busy} onClick={() => open(loadDemo)}>
             Load the demo
           </Button>
+          <ImportArchive busy={busy} onBusy={setBusy} onOpen={onOpen} />
         </div>
         <p className="mt-4 max-w-prose text-sm text-pencil">Everything stays in this browser until you export it. The demo comes as a notebook of its own, beside yours.</p>
       </Section>

@@ -1,0 +1,117 @@
+import type { NotebookRecord, RulesRecord, StoredRecord } from "@/core/files/records";
+import { ASKED_FROM } from "@/core/files/archive/limits";
+import { after, conflictRecord } from "@/core/files/archive/merge";
+import { nameOf } from "@/core/files/differences";
+import { completeRules } from "@/core/procedures/house-rules";
+import { announceNotebook, boards, change, dropContent, dropTrace, edit, flipsIf, now, ofKind, present, setMeta, whileLogComes, type Act, type Flip, type Item } from "@/storage";
+import { openWorker, type WorkerClient } from "@/workers/client";
+import { download, fileName } from "@/session/download";
+import { archiveKey } from "./notebooks";
+
+/** Boards from which an archive carries no current findings sheets: working them all out would take minutes. */
+const SHEETS_UP_TO = 200;
+
+/** Writes a notebook's archive to the download list. Gives what of it was left out, in words, or null. */
+export async function exportArchive(notebook: NotebookRecord): Promise<string | null> {
+  const at = now();
+  const all = await boards(notebook.id);
+  const { sheetsOf } = await import("@/storage/sheet");
+  const sheets = all.length > SHEETS_UP_TO ? new Map<string, string>() : await sheetsOf(all, (run) => `${location.origin}/run/${run}/review`);
+  const archive = await inBackground((w) => w.ask("archive-write", { notebookId: notebook.id, at, sheets }, undefined, () => undefined));
+  download(fileName(`${notebook.title} ${at.slice(0, 10)}`, "zip"), archive, "application/zip");
+  await setMeta(archiveKey(notebook.id), at);
+  return all.length > SHEETS_UP_TO ? `The archive holds everything but current findings sheets: they are written for up to ${SHEETS_UP_TO} boards. Issued sheets are in it.` : null;
+}
+
+/** Has something long done by a worker of its own. */
+async function inBackground<T>(act: (w: WorkerClient) => Promise<T>): Promise<T> {
+  const worker = openWorker();
+  try {
+    return await act(worker);
+  } finally {
+    worker.close();
+  }
+}
+
+/** What only the tester can say while an archive comes in. */
+export interface ImportQuestions {
+  /** The archive unpacks to so many bytes: go on? */
+  large(bytes: number): Promise<boolean>;
+  /** The archive's house rules differ: which are to be used? Null gives up the import. */
+  rules(ours: RulesRecord, theirs: RulesRecord, flips: readonly Flip[]): Promise<"ours" | "theirs" | null>;
+}
+
+export interface ImportReport {
+  readonly title: string;
+  readonly notebookId: string;
+  readonly added: number;
+  readonly updated: number;
+  /** Deleted in the archive, and here with it. */
+  readonly deleted: readonly StoredRecord[];
+  readonly same: number;
+  readonly older: number;
+  /** In the archive, but deleted here. */
+  readonly leftOut: readonly StoredRecord[];
+  readonly conflicts: number;
+  /** Runs that were carried on on both sides, and came in as runs of their own. */
+  readonly apart: number;
+  readonly act: Act | null;
+}
+
+const orThrow = <T>(file: File, r: T | { error: string }): T => {
+  if (typeof r === "object" && r !== null && "error" in r) throw new Error(`${file.name}: ${r.error}`);
+  return r as T;
+};
+
+/** Takes an archive in: all of it or, with the reason, nothing. Null where the tester gave it up. */
+export async function importArchive(file: File, ask: ImportQuestions): Promise<ImportReport | null> {
+  return inBackground((worker) =>
+    whileLogComes(async () => {
+      const head = orThrow(file, await worker.ask("archive-head", { file }));
+      if (head.unpacked > ASKED_FROM && !(await ask.large(head.unpacked))) return null;
+      const none = { title: head.title, notebookId: head.notebookId, added: 0, updated: 0, deleted: [], same: 0, older: 0, leftOut: [], conflicts: 0, apart: 0, act: null };
+      if (!head.here) {
+        const added = orThrow(file, await worker.ask("archive-new", { file }, undefined, () => undefined));
+        announceNotebook(head.notebookId);
+        return { ...none, added };
+      }
+      const plan = orThrow(file, await worker.ask("archive-plan", { file }, undefined, () => undefined));
+      const items: Item[] = plan.write.map(({ from, to }) => (from ? edit(from, to) : to));
+      if (plan.rules) {
+        const { ours, theirs } = plan.rules;
+        const flips = await flipsIf(await boards(head.notebookId), { rules: completeRules(theirs.rules) });
+        const choice = await ask.rules(ours, theirs, flips);
+        if (!choice) return null;
+        items.push(edit(ours, choice === "theirs" ? after(theirs, ours) : after(ours, theirs)));
+      }
+      const at = now();
+      const from = `${head.title}, ${head.exportedAt.slice(0, 16).replace("T", " ")} UTC`;
+      const open = new Set((await ofKind(head.notebookId, "conflict")).map((c) => c.id));
+      items.push(...plan.conflicts.map((c) => conflictRecord(c, from, at)).filter((c) => !open.has(c.id)));
+      const was = new Map([...plan.apart].map(([from, to]) => [to, from]));
+      const coming = plan.write.flatMap(({ to }) => (to.deletedAt ? [] : [to]));
+      const runs = new Map(coming.flatMap((r) => (r.kind === "run" ? [[was.get(r.id) ?? r.id, r.id as string] as const] : [])));
+      const files = coming.flatMap((r) => (r.kind === "file" ? [r.id] : []));
+      const staged = orThrow(file, await worker.ask("archive-contents", { file, files, runs }, undefined, () => undefined));
+      const act = await change(`import ${file.name}`, items).catch(async (e: unknown) => {
+        const fresh = new Set(plan.write.flatMap(({ from, to }) => (from ? [] : [to.id as string])));
+        await Promise.all([...staged.runs.filter((r) => fresh.has(r)).map(dropTrace), ...staged.files.filter((f) => fresh.has(f)).map(dropContent)]);
+        throw e;
+      });
+      const { added, updated, deleted, same, older, leftOut } = plan;
+      return { ...none, added, updated, deleted, same, older, leftOut, conflicts: plan.conflicts.length, apart: plan.apart.size, act };
+    }),
+  );
+}
+
+/** Restores records that a merge left out because they were deleted here. */
+export async function restore(records: readonly StoredRecord[]): Promise<Act | null> {
+  const there = await present(records.map((r) => r.id));
+  return change(
+    records.length === 1 && records[0] ? `restore ${nameOf(records[0])}` : `restore ${records.length} records`,
+    records.map((r) => {
+      const gone = there.get(r.id);
+      return gone ? edit(gone, after(r, gone)) : r;
+    }),
+  );
+}

@@ -1,0 +1,211 @@
+import type { RunRecord, StoredRecord } from "@/core/files/records";
+import { ArchiveRefused, fileContent, openArchive, planMerge, writeArchive, type ArchiveSource, type Here, type MergePlan, type OpenArchive } from "@/core/files/archive";
+import { mappingOfOpenTable, traceToCsv } from "@/core/files/export-trace";
+import { TraceReader } from "@/core/files/trace-reader";
+import { readingsOf } from "@/core/procedures/versions";
+import { err, ok, type Result } from "@/core/quantities";
+import { database } from "./database";
+import { dropRecords } from "./drop-records";
+import { fileBytes, storeLog } from "./log-files";
+import { everyRecord, ofKind, ofRun, present, record, rulesRecord } from "./queries";
+import { dropContent, dropTrace, putContent, readTrace, traceExtent } from "./traces";
+
+/** Writes a notebook's archive out of the database, a batch of records, a file and a log at a time. */
+export async function exportNotebook(notebookId: string, at: string, sheets: ReadonlyMap<string, string>): Promise<Blob> {
+  const notebook = await record("notebook", notebookId);
+  if (!notebook) throw new Error("There is no such notebook in this browser.");
+  const runs = await ofKind(notebookId, "run");
+  const source: ArchiveSource = {
+    notebook,
+    sheets,
+    records: () => everyRecord(notebookId),
+    content: fileBytes,
+    logs: runs.flatMap((r) => (r.source.kind !== "file" && readingsOf(r.procedure) === "trace" ? [r.id] : [])),
+    log: async (runId) => {
+      const columns = await readTrace(runId);
+      return columns.time?.length ? new Blob([traceToCsv(columns)]) : null;
+    },
+  };
+  return writeArchive(source, at);
+}
+
+/** What an archive is, before any of it is taken. */
+export interface ArchiveHead {
+  readonly title: string;
+  readonly notebookId: string;
+  readonly exportedAt: string;
+  /** Bytes that it unpacks to. */
+  readonly unpacked: number;
+  /** Whether its notebook is in this browser, so that it is merged. */
+  readonly here: boolean;
+}
+
+const opened = async <T>(file: Blob, act: (a: OpenArchive) => Promise<T>): Promise<Result<T>> => {
+  const r = await openArchive(file);
+  if (!r.ok) return r;
+  try {
+    return ok(await act(r.value));
+  } catch (e) {
+    if (e instanceof ArchiveRefused) return err(e.message);
+    throw e;
+  } finally {
+    await r.value.close();
+  }
+};
+
+export const archiveHead = (file: Blob): Promise<Result<ArchiveHead>> =>
+  opened(file, async ({ manifest, unpacked }) => ({ title: manifest.title, notebookId: manifest.notebookId, exportedAt: manifest.exportedAt, unpacked, here: (await record("notebook", manifest.notebookId)) !== null }));
+
+/** Refuses a log with a row that can't be read. */
+async function checkLog(runId: string, csv: Blob): Promise<void> {
+  const reader = new TraceReader({ dialect: { delimiter: ",", decimal: "." }, mapping: mappingOfOpenTable(await csv.slice(0, 4096).text()), lastLine: "whole" }, () => undefined);
+  for (let at = 0; at < csv.size; at += 1 << 22) if (!reader.feed(new Uint8Array(await csv.slice(at, at + (1 << 22)).arrayBuffer()))) break;
+  const read = reader.end();
+  if (!read.ok) throw new ArchiveRefused(`logs/${runId}.csv: ${read.error} Nothing was imported.`);
+  const [bad] = read.value.problems;
+  if (read.value.problemRows) throw new ArchiveRefused(`logs/${runId}.csv${bad ? `, line ${bad.line}` : ""}: a row can't be read. Nothing was imported.`);
+}
+
+/** Stores the log of a run from its table; refused where a row can't be read. */
+async function restoreLog(runId: string, csv: Blob): Promise<void> {
+  const stored = await storeLog(runId, [{ blob: csv, dialect: { delimiter: ",", decimal: "." }, mapping: mappingOfOpenTable(await csv.slice(0, 4096).text()), join: "first", starts: 0, lastLine: "whole" }], false);
+  if (!stored.ok) throw new ArchiveRefused(`logs/${runId}.csv: ${stored.error} Nothing was imported.`);
+  const [bad] = stored.value.problems;
+  if (stored.value.problemRows) throw new ArchiveRefused(`logs/${runId}.csv${bad ? `, line ${bad.line}` : ""}: a row can't be read. Nothing was imported.`);
+}
+
+/** What is stored of logs and contents until the records that name them are there; `drop` leaves nothing of it. */
+class Staged {
+  private readonly traces: string[] = [];
+  private readonly files: string[] = [];
+  async log(runId: string, csv: Blob): Promise<void> {
+    // A log that is here already is nobody's to overwrite.
+    if (await traceExtent(runId)) return;
+    this.traces.push(runId);
+    await restoreLog(runId, csv);
+  }
+  async file(fileId: string, bytes: Blob): Promise<void> {
+    const db = await database();
+    if ((await db.getKey("contents", fileId)) !== undefined) return;
+    this.files.push(fileId);
+    await putContent(fileId, bytes);
+  }
+  async drop(): Promise<void> {
+    await Promise.all([...this.traces.map(dropTrace), ...this.files.map(dropContent)]);
+  }
+}
+
+const logOwner = (r: RunRecord): boolean => readingsOf(r.procedure) === "trace" && r.source.kind !== "file";
+
+/**
+ * Takes in an archive whose notebook is not in this browser: its records are written as they are read, the notebook itself last, so that
+ * it is there whole or not at all. Gives how many records came in.
+ */
+export function importNew(file: Blob, progress?: (share: number) => void): Promise<Result<number>> {
+  return opened(file, async (a) => {
+    const staged = new Staged();
+    const notebookId = a.manifest.notebookId;
+    let [count, written] = [0, 0];
+    const about = Math.max(1, a.unpacked);
+    try {
+      await dropRecords(notebookId);
+      let notebook: StoredRecord | null = null;
+      const db = await database();
+      for await (const batch of a.records()) {
+        const tx = db.transaction("records", "readwrite");
+        tx.done.catch(() => undefined);
+        for (const r of batch) {
+          if (r.kind === "notebook") {
+            notebook = r;
+            continue;
+          }
+          // Not `put`: what another notebook holds under that id is not written over.
+          tx.store.add(r).catch(() => undefined);
+          if (!r.deletedAt) count++;
+        }
+        await tx.done.catch((e: unknown) => {
+          if ((e as DOMException).name === "ConstraintError") throw new ArchiveRefused("A record of the archive has the id of one in another notebook. Nothing was imported.");
+          throw e;
+        });
+        for (const r of batch) if (r.kind === "file" && !r.deletedAt) await staged.file(r.id, await fileContent(a, r));
+        written += batch.length;
+        progress?.(Math.min(0.9, (written * 400) / about));
+      }
+      for (const runId of a.logs) {
+        const run = await record("run", runId);
+        if (!run || !logOwner(run)) throw new ArchiveRefused(`logs/${runId}.csv: it is the log of a run that has none. Nothing was imported.`);
+        await staged.log(runId, await a.log(runId));
+      }
+      const tx = db.transaction("records", "readwrite", { durability: "strict" });
+      tx.done.catch(() => undefined);
+      await tx.store.add(notebook as unknown as StoredRecord);
+      await tx.done;
+      return count + 1;
+    } catch (e) {
+      await Promise.all([staged.drop(), dropRecords(notebookId)]);
+      throw e;
+    }
+  });
+}
+
+function here(notebookId: string, a: OpenArchive): Here {
+  return {
+    records: async (ids) => {
+      const found = await present([...new Set(ids)]);
+      for (const r of found.values()) if (r.notebookId !== notebookId) throw new ArchiveRefused(`A record of the archive has the id of one in another notebook (${r.id.slice(0, 40)}). Nothing was imported.`);
+      return found;
+    },
+    readings: async (runId) => {
+      const { points, answers } = await ofRun(runId);
+      return [...points.filter((p) => p.state !== "draft"), ...answers].map((r) => r.id);
+    },
+    rules: () => rulesRecord(notebookId),
+    rigInUse: async () => (await ofKind(notebookId, "rig")).find((r) => r.inUse)?.id ?? (await ofKind(notebookId, "rig"))[0]?.id ?? null,
+    logDiffers: async (runId) => {
+      if (!a.logs.includes(runId)) return false;
+      const [own, theirs] = [await readTrace(runId), await a.log(runId)];
+      if (!own.time?.length) return false;
+      const [mine, text] = [traceToCsv(own), await theirs.text()];
+      // One that only goes on where the other ends is the longer of the two.
+      return mine !== text && !mine.startsWith(text) && !text.startsWith(mine);
+    },
+  };
+}
+
+/** Says what merging an archive of a notebook that is here would do; writes nothing. */
+export const planImport = (file: Blob): Promise<Result<MergePlan>> =>
+  opened(file, async (a) => {
+    const runs = new Map<string, RunRecord>();
+    const checked = async function* () {
+      for await (const batch of a.records()) {
+        for (const r of batch) {
+          if (r.kind === "run") runs.set(r.id, r);
+          if (r.kind === "file" && !r.deletedAt) await fileContent(a, r);
+        }
+        yield batch;
+      }
+    };
+    const plan = await planMerge(checked(), here(a.manifest.notebookId, a));
+    // Refused as a whole, whether or not the merge needs that very log.
+    for (const runId of a.logs) {
+      const run = runs.get(runId);
+      if (!run || !logOwner(run)) throw new ArchiveRefused(`logs/${runId}.csv: it is the log of a run that has none. Nothing was imported.`);
+      await checkLog(runId, await a.log(runId));
+    }
+    return plan;
+  });
+
+/** Stores the logs and contents that a merge's records name, before they are written. Gives what drops them again. */
+export const stageContents = (file: Blob, files: readonly string[], runs: ReadonlyMap<string, string>): Promise<Result<{ readonly runs: readonly string[]; readonly files: readonly string[] }>> =>
+  opened(file, async (a) => {
+    const staged = new Staged();
+    const wanted = new Set(files);
+    try {
+      for await (const batch of a.records()) for (const r of batch) if (r.kind === "file" && wanted.has(r.id) && !r.deletedAt) await staged.file(r.id, await fileContent(a, r));
+      for (const [from, to] of runs) if (a.logs.includes(from)) await staged.log(to, await a.log(from));
+      return { runs: [...runs.values()], files };
+    } catch (e) {
+      await staged.drop();
+      throw e;
+    }
+  });
