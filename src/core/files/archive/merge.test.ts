@@ -1,60 +1,25 @@
 import { packedDemo } from "@/testing/demo";
-import { population, seedOf } from "@/testing/population";
-import { seeded } from "../../simulator";
-import { withLineage, versionOf, type StoredRecord } from "..";
+import { Side as Notebook } from "@/testing/side";
+import type { StoredRecord } from "..";
 import type { BoardRecord, ClaimRecord, PointRecord, RigRecord, RulesRecord, RunRecord } from "../records";
-import { after, planMerge, standing, type Here, type MergePlan } from "./merge";
+import { after, standing } from "./merge";
 
 const AT = "2026-11-25T08:00:00Z";
 let n = 0;
 const demo = packedDemo(() => `m-${n++}`, AT).records;
 const of = <K extends StoredRecord["kind"]>(kind: K) => demo.filter((r): r is Extract<StoredRecord, { kind: K }> => r.kind === kind);
 
-/** A notebook in memory that is written through the same rules as the door's. */
-class Side {
-  readonly records: Map<string, StoredRecord>;
-  constructor(from: Iterable<StoredRecord> = demo) {
-    this.records = new Map([...from].map((r) => [r.id as string, r]));
-  }
-  put(r: StoredRecord): void {
-    this.records.set(r.id, withLineage(r, this.records.get(r.id)));
-  }
-  edit<R extends StoredRecord>(r: R, patch: Partial<R>, at = AT): void {
-    this.put({ ...(this.records.get(r.id) as R), ...patch, updatedAt: at });
-  }
-  remove(r: StoredRecord, at = "2026-11-26T10:00:00Z"): void {
-    this.put({ ...(this.records.get(r.id) as StoredRecord), deletedAt: at, updatedAt: at } as StoredRecord);
-  }
-  get<R extends StoredRecord>(r: R): R {
-    return this.records.get(r.id) as R;
-  }
-  copy(): Side {
-    return new Side(this.records.values());
-  }
-  here(): Here {
-    const list = () => [...this.records.values()];
-    return {
-      records: (ids) => Promise.resolve(new Map(ids.flatMap((id) => (this.records.has(id) ? [[id, this.records.get(id) as StoredRecord] as const] : [])))),
-      readings: (runId) => Promise.resolve(list().flatMap((r) => ((r.kind === "point" || r.kind === "answer") && r.runId === runId && !r.deletedAt ? [r.id as string] : []))),
-      rules: () => Promise.resolve(list().find((r): r is RulesRecord => r.kind === "rules" && !r.deletedAt) ?? null),
-      rigInUse: () => Promise.resolve(list().find((r) => r.kind === "rig" && r.inUse && !r.deletedAt)?.id ?? null),
-      logDiffers: () => Promise.resolve(false),
-    };
-  }
-  /** Merges what another side has, and takes it over; its rules where that is asked. */
-  async merge(other: Side, rules: "ours" | "theirs" = "ours"): Promise<MergePlan> {
-    const plan = await planMerge((async function* () { yield [...other.records.values()]; })(), this.here());
-    for (const { to } of plan.write) this.put(to);
-    if (plan.rules) this.put(rules === "theirs" ? after(plan.rules.theirs, plan.rules.ours) : after(plan.rules.ours, plan.rules.theirs));
-    return plan;
-  }
-}
 const board = of("board").find((b) => b.title === "Sedge 51") as BoardRecord;
 const claim = of("claim").find((c) => c.boardId === board.id) as ClaimRecord;
 const rules = of("rules")[0] as RulesRecord;
 const rig = of("rig")[0] as RigRecord;
 const run = of("run").find((r) => r.source.kind === "typed" && demo.some((p) => p.kind === "point" && p.runId === r.id)) as RunRecord;
 const points = of("point").filter((p) => p.runId === run.id);
+class Side extends Notebook {
+  constructor(from: Iterable<StoredRecord> = demo) {
+    super(from);
+  }
+}
 const NOTHING = { write: [], added: 0, updated: 0, deleted: [], older: 0, leftOut: [], conflicts: [], rules: null };
 
 test("what is the same adds nothing, and an older archive of one's own changes nothing", async () => {
@@ -171,53 +136,4 @@ describe("a run that was carried on", () => {
     a.remove(a.records.get(copyId) as StoredRecord);
     expect(await a.merge(b)).toMatchObject({ write: [], added: 0 });
   });
-});
-
-const RUNS = population(60, 2000);
-test(`${RUNS} random pairs of histories merge without losing or inventing anything (seed ${seedOf(20261701)})`, async () => {
-  const random = seeded(seedOf(20261701));
-  const pick = <T>(list: readonly T[]): T => list[Math.floor(random.uniform() * list.length)] as T;
-  const some = [board, claim, ...of("sample").slice(0, 2), ...of("cell").slice(0, 2), ...of("need").slice(0, 1), ...of("instrument").slice(0, 2)];
-  let k = 0;
-  const step = (s: Side) => {
-    const r = pick(some);
-    const what = random.uniform();
-    const at = new Date(Date.parse(AT) + ++k * 1000).toISOString();
-    if (what < 0.15 && !s.get(r).deletedAt) return s.remove(r, at);
-    if (what < 0.25) return s.put({ ...claim, id: `c-${k}`, updatedAt: at });
-    const field = r.kind === "claim" ? { source: { ...claim.source, wording: `words ${Math.floor(random.uniform() * 4)}` } } : { note: `note ${Math.floor(random.uniform() * 4)}` };
-    const { deletedAt: _gone, ...rest } = s.get(r);
-    void _gone;
-    s.put({ ...rest, ...field, updatedAt: at } as StoredRecord);
-  };
-  for (let trial = 0; trial < RUNS; trial++) {
-    const base = new Side([...some, ...of("notebook"), rules, rig]);
-    const [a, b] = [base.copy(), base.copy()];
-    const [inA, inB] = [Math.floor(random.uniform() * 4), Math.floor(random.uniform() * 4)];
-    for (let s = 0; s < inA; s++) step(a);
-    const early = a.copy();
-    for (let s = 0; s < 2; s++) step(a);
-    for (let s = 0; s < inB; s++) step(b);
-    // An older archive of one's own changes nothing, and asks nothing.
-    const own = new Map(a.records);
-    const plan = await a.merge(early);
-    expect([plan.conflicts, plan.added, plan.updated]).toEqual([[], 0, 0]);
-    expect(a.records).toEqual(own);
-    // Merging both ways: what no conflict was about is the same on both sides, and a conflict only stands where both were changed.
-    const [a0, b0] = [a.copy(), b.copy()];
-    const there = await a.merge(b0);
-    const back = await b.merge(a0);
-    const open = new Set(there.conflicts.map((c) => c.ours.id as string));
-    expect([...back.conflicts.map((c) => c.ours.id)].sort()).toEqual([...open].sort());
-    for (const id of new Set([...a0.records.keys(), ...b0.records.keys()])) {
-      const [x, y] = [a.records.get(id) as StoredRecord, b.records.get(id) as StoredRecord];
-      if (open.has(id)) {
-        expect(versionOf(x)).toBe(versionOf(a0.records.get(id) as StoredRecord));
-        expect(a0.records.get(id)).not.toEqual(base.records.get(id));
-        expect(b0.records.get(id)).not.toEqual(base.records.get(id));
-      } else expect([trial, id, versionOf(x)]).toEqual([trial, id, versionOf(y)]);
-    }
-    // A second time there is nothing to do.
-    expect(await a.merge(b0)).toMatchObject({ write: [], added: 0, updated: 0 });
-  }
 });
