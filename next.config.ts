@@ -11,6 +11,8 @@ const config: NextConfig = {
   turbopack: { root: __dirname },
   async headers() {
     return [
+      // What a file is, its type says: nobody may guess otherwise.
+      { source: "/:path*", headers: [{ key: "X-Content-Type-Options", value: "nosniff" }] },
       {
         // A worker takes its policy from its own response, not from the page that starts it.
         source: "/_next/static/:path*",

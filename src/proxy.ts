@@ -3,6 +3,8 @@ import { securityPolicy } from "./security-policy";
 
 /** Gives every page its own nonce and the policy that names it, on the request (for Next) and on the response. */
 export function proxy(request: NextRequest): NextResponse {
+  // Pages and their data are only ever read; nothing is sent to this server.
+  if (request.method !== "GET" && request.method !== "HEAD") return new NextResponse(null, { status: 405, headers: { Allow: "GET, HEAD", "X-Content-Type-Options": "nosniff" } });
   const nonce = btoa(crypto.randomUUID());
   const policy = securityPolicy(nonce, process.env.NODE_ENV === "development");
   const headers = new Headers(request.headers);

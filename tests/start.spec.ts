@@ -72,6 +72,19 @@ test("pages carry a strict policy with a nonce of their own", async ({ request }
   expect(policies[0]).not.toBe(policies[1]);
 });
 
+test("every file says its type and forbids to guess another; what a page has no use for is not allowed", async ({ request, page }) => {
+  const statics: string[] = [];
+  page.on("response", (r) => statics.push(r.url()));
+  await page.goto("/");
+  await page.getByRole("button", { name: "Load the demo" }).waitFor();
+  const own = [...new Set(statics.filter((u) => u.startsWith("http")))];
+  expect(own.filter((u) => u.includes("/_next/static/")).length).toBeGreaterThan(3);
+  for (const url of [...own, "/demo.json", "/favicon.ico", "/icon.svg", "/no-such-page"]) expect([url, (await request.get(url)).headers()["x-content-type-options"]]).toEqual([url, "nosniff"]);
+  for (const url of ["/", "/compare", "/demo.json", "/board/x", own.find((u) => u.includes("/_next/static/")) as string])
+    for (const method of ["POST", "PUT", "DELETE", "PATCH"]) expect([url, method, (await request.fetch(url, { method })).status()]).toEqual([url, method, 405]);
+  expect((await request.fetch("/", { method: "HEAD" })).status()).toBe(200);
+});
+
 test("the icon that a browser asks for before it has read the page's own is there", async ({ request }) => {
   const icon = await request.get("/favicon.ico");
   expect(icon.status()).toBe(200);

@@ -4,19 +4,15 @@ import type { BoardColumn, PackedColumn } from "@/core/compare";
 import type { Analysis, Finding, HouseRules, RunResults } from "@/core/procedures";
 import { completeRules } from "@/core/procedures/house-rules";
 import { NO_CORRECTIONS } from "@/core/procedures/readings";
-import { procedureVersion, readingsOf } from "@/core/procedures/versions";
+import { readingsOf } from "@/core/procedures/versions";
 import type { ClaimVerdict, EvidenceSample, VerdictWord } from "@/core/verdicts";
+import { movedResults, type MovedResult, type MovedVerdict } from "@/core/verdicts/moved";
 import { database } from "./database";
-import { keep, kept, workBegins } from "./derived";
+import { derivedWritten, keep, kept, keptBefore, workBegins } from "./derived";
+import { announce } from "./notices";
 import { ofBoard, record, rulesRecord } from "./queries";
 import { runDossier, type RunDossier } from "./run-dossier";
-
-/** Raised when what a comparison shows of a board changes. */
-const COMPARING_VERSION = 5;
-/** Raised when the shape of what is kept of a run changes. */
-const RESULTS_VERSION = 3;
-/** Raised when judging itself changes, so that cached verdicts are worked out again. */
-const JUDGING_VERSION = 3;
+import { analysisStamp, columnStamp, onlyVersionsDiffer, resultsStamp, summaryStamp } from "./stamps";
 
 /** What is worked out from stored records, wherever that is best done. */
 export interface Thinking {
@@ -47,6 +43,8 @@ export interface BoardDossier {
   readonly evidence: readonly EvidenceSample[];
   readonly verdicts: ReadonlyMap<string, ClaimVerdict>;
   readonly rules: HouseRules;
+  /** Run → what an earlier version of its analysis gave otherwise. */
+  readonly moved: ReadonlyMap<string, readonly MovedResult[]>;
 }
 
 export async function rulesOf(notebookId: string): Promise<HouseRules> {
@@ -56,17 +54,26 @@ export async function rulesOf(notebookId: string): Promise<HouseRules> {
 /** Rows from which a log's whole analysis is kept beside its findings; of a shorter one it is made anew as quickly as it is read. */
 const LONG_LOG = 50_000;
 
+/** Results of a run as they are kept. */
+export interface KeptResults extends RunResults {
+  /** What an earlier version of the analysis gave otherwise, until that is noted. */
+  readonly moved?: readonly MovedResult[];
+}
+
 const NO_RESULTS: RunResults = { findings: [], notStated: [] };
 
 /** Results of a run from the cache where they are still good, else worked out and kept. */
-export async function resultsOf(run: RunRecord): Promise<RunResults> {
-  const stamp = `${procedureVersion(run.procedure)}/${RESULTS_VERSION}`;
+export async function resultsOf(run: RunRecord): Promise<KeptResults> {
+  const stamp = resultsStamp(run.procedure);
   const [key, since] = [`run:${run.id}`, workBegins()];
-  const known = await kept<RunResults>(key, stamp);
+  const known = await kept<KeptResults>(key, stamp);
   if (known) return known;
+  const before = await keptBefore(key);
   const d = await runDossier(run.id);
   const { findings, notStated = [] } = !d || (!d.log && readingsOf(run.procedure) === "trace") ? NO_RESULTS : (d.log?.rows ?? 0) < LONG_LOG ? await thinking.results(d) : await logAnalysis(d);
-  const results: RunResults = { findings, notStated };
+  const old = before?.value as Partial<KeptResults> | undefined;
+  const moved = before && old?.findings && before.stamp !== stamp ? movedResults(old.findings, findings) : [];
+  const results: KeptResults = { findings, notStated, ...(moved.length ? { moved } : {}) };
   keep([{ key, stamp, value: results }], since);
   return results;
 }
@@ -114,7 +121,7 @@ export async function flipsIf(boards: readonly BoardRecord[], other: { readonly 
 }
 
 const logStamp = (run: RunRecord, rows: number | undefined, { boundaries, conditions }: Pick<RunDossier["corrections"], "boundaries" | "conditions">, marks: RunDossier["marks"]): string =>
-  `${procedureVersion(run.procedure)}|${rows}|${JSON.stringify([run.setup, [...boundaries], conditions ?? null, marks])}`;
+  analysisStamp(run.procedure, [rows ?? null, run.setup, [...boundaries], conditions ?? null, marks]);
 
 /** A log's analysis from the cache where it is still good, else worked out and kept: a long log then opens at once. */
 export async function logAnalysis(d: RunDossier): Promise<Analysis> {
@@ -132,24 +139,48 @@ export function keepLogAnalysis(run: RunRecord, rows: number, value: Analysis): 
   keep([{ key: `analysis:${run.id}`, stamp: logStamp(run, rows, NO_CORRECTIONS, []), value }], workBegins());
 }
 
+async function plainResults(run: RunRecord, into: Map<string, readonly MovedResult[]>): Promise<RunResults> {
+  const { moved, ...results } = await resultsOf(run);
+  if (moved) into.set(run.id, moved);
+  return results;
+}
+
+/** Notes what a better analysis moved: it is shown no more. */
+export async function noteMoved(board: BoardRecord, runs: readonly RunRecord[]): Promise<void> {
+  const since = workBegins();
+  const [summary, ...results] = await Promise.all([boardSummary(board), ...runs.map(resultsOf)]);
+  const { moved: _moved, ...plain } = summary;
+  void _moved;
+  keep([
+    { key: `board:${board.id}`, stamp: summaryStamp(await rulesOf(board.notebookId)), value: plain },
+    ...runs.flatMap((r, k) => {
+      const { moved, ...rest } = results[k] as KeptResults;
+      return moved ? [{ key: `run:${r.id}`, stamp: resultsStamp(r.procedure), value: rest }] : [];
+    }),
+  ], since);
+  await derivedWritten();
+  announce({ notebookId: board.notebookId, records: [], ids: [board.id], kinds: ["derived"], runs: runs.map((r) => r.id) });
+}
+
 /** A board with its claims judged from every run that counts. */
 export async function boardDossier(boardId: string): Promise<BoardDossier | null> {
   const board = await record("board", boardId);
   if (!board) return null;
   const [claims, samples, runs, rules] = await Promise.all([ofBoard(boardId, "claim"), ofBoard(boardId, "sample"), ofBoard(boardId, "run"), rulesOf(board.notebookId)]);
   const evidence: EvidenceSample[] = [];
+  const moved = new Map<string, readonly MovedResult[]>();
   for (const s of samples) {
     const own = runs.filter((r) => r.sampleId === s.id && r.state !== "prepared");
     evidence.push({
       id: s.id,
       name: s.name,
       runs: await Promise.all(
-        own.map(async (r) => ({ id: r.id, title: r.title, startUtc: r.startUtc, ...(r.startAssumed ? { startAssumed: true } : {}), ...(r.source.kind === "simulated" ? { simulated: true } : {}), ...(r.decides?.length ? { decides: r.decides } : {}), importedAt: r.createdAt, finished: r.state === "finished", setAside: r.setAside ?? null, modifiedFunctions: r.pinned.modifiedFunctions, ...(await resultsOf(r)) })),
+        own.map(async (r) => ({ id: r.id, title: r.title, startUtc: r.startUtc, ...(r.startAssumed ? { startAssumed: true } : {}), ...(r.source.kind === "simulated" ? { simulated: true } : {}), ...(r.decides?.length ? { decides: r.decides } : {}), importedAt: r.createdAt, finished: r.state === "finished", setAside: r.setAside ?? null, modifiedFunctions: r.pinned.modifiedFunctions, ...(await plainResults(r, moved)) })),
       ),
     });
   }
   const verdicts = await thinking.verdicts(claims, evidence, rules);
-  return { board, claims, samples, runs, evidence, rules, verdicts: new Map(verdicts.map((v) => [v.claimId, v])) };
+  return { board, claims, samples, runs, evidence, rules, moved, verdicts: new Map(verdicts.map((v) => [v.claimId, v])) };
 }
 
 /** What a list of boards shows of one: a small summary, kept until something under it changes. */
@@ -160,20 +191,31 @@ export interface BoardSummary {
   readonly disagree: number;
   readonly claims: number;
   readonly samples: number;
+  /** Claim → its verdict. */
+  readonly words: Readonly<Record<string, VerdictWord>>;
+  /** Verdicts that a better analysis moved, until that is noted. */
+  readonly moved?: readonly MovedVerdict[];
   readonly runs: readonly { readonly id: string; readonly title: string; readonly state: RunRecord["state"]; readonly procedure: string }[];
 }
 
 export async function boardSummary(board: BoardRecord): Promise<BoardSummary> {
   const [key, since] = [`board:${board.id}`, workBegins()];
   const rules = await rulesOf(board.notebookId);
-  const stamp = `${JUDGING_VERSION}|${JSON.stringify(rules)}`;
+  const stamp = summaryStamp(rules);
   const known = await kept<BoardSummary>(key, stamp);
   if (known) return known;
+  const before = await keptBefore(key);
   const d = await boardDossier(board.id);
   const verdicts: Record<string, number> = {};
   for (const v of d?.verdicts.values() ?? []) verdicts[v.word] = (verdicts[v.word] ?? 0) + 1;
+  const words = Object.fromEntries([...(d?.verdicts.values() ?? [])].map((v) => [v.claimId, v.word]));
+  const old = before?.value as Partial<BoardSummary> | undefined;
+  // Whatever changed a record deleted what was kept: what differs under other versions alone, a better analysis moved.
+  const moved = before && old?.words && onlyVersionsDiffer(before.stamp, stamp) ? [...(old.moved ?? []), ...Object.entries(words).flatMap(([claimId, to]): MovedVerdict[] => (old.words?.[claimId] && old.words[claimId] !== to ? [{ claimId, from: old.words[claimId], to }] : []))] : [];
   const summary: BoardSummary = {
     verdicts,
+    words,
+    ...(moved.length ? { moved } : {}),
     simulated: [...(d?.verdicts.values() ?? [])].filter((v) => v.simulated).length,
     disagree: [...(d?.verdicts.values() ?? [])].filter((v) => v.disagree).length,
     claims: d?.claims.length ?? 0,
@@ -183,8 +225,6 @@ export async function boardSummary(board: BoardRecord): Promise<BoardSummary> {
   keep([{ key, stamp, value: summary }], since);
   return summary;
 }
-
-const columnStamp = (rules: HouseRules): string => `${JUDGING_VERSION}|${COMPARING_VERSION}|${JSON.stringify(rules)}`;
 
 /** The columns of a notebook's comparison that are still good, by board; read in one go, so that a thousand are there at once. */
 export async function keptColumns(notebookId: string): Promise<Map<string, PackedColumn>> {

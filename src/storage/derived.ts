@@ -41,6 +41,9 @@ export function outdate(keys: readonly string[]): void {
 
 const stillGood = (key: string, since: number): boolean => since >= floor && since >= (outdatedAt.get(key) ?? 0);
 
+/** What was kept under a key, under whatever stamp: an older version's, say, to tell what has moved since. */
+export const keptBefore = async (key: string): Promise<DerivedEntry | undefined> => (await database()).get("derived", key);
+
 /** What was kept under a key with this stamp; undefined where there is none. */
 export async function kept<T>(key: string, stamp: string): Promise<T | undefined> {
   const soon = waiting.get(key);

@@ -9,6 +9,8 @@ export {
   keepLogAnalysis,
   keptColumns,
   logAnalysis,
+  noteMoved,
+  resultsOf,
   rulesOf,
   thinkWith,
   type BoardDossier,

@@ -1,5 +1,5 @@
 import type { FromWorker, ToWorker } from "./protocol";
-import { computing, lessBusy, openWorker, readingLogs } from "./client";
+import { computing, lessBusy, openWorker, PATIENCE, readingLogs } from "./client";
 
 /** Stands in for a browser's worker: keeps what it was asked, answers when told to. */
 class FakeWorker {
@@ -61,26 +61,92 @@ test("progress is told as it comes, and is no answer", async () => {
   expect(shares).toEqual([0.1, 0.5, 1]);
 });
 
-test("a worker that dies rejects everything that waits, with what to know; the next ask has a new one", async () => {
+const answerTo = (w: FakeWorker, k: number, give = "done") => w.say({ id: w.asked[k]?.id ?? -1, ok: true, give: give as never });
+
+test("a worker that dies is started anew once, and what waited is asked again, one after the other", async () => {
   const w = openWorker();
   const [a, b] = [ask(w), ask(w)];
   last().onerror?.({ message: "out of memory" });
-  await expect(a).rejects.toThrow("A background worker stopped: out of memory.");
-  await expect(b).rejects.toThrow("A background worker stopped");
   expect(FakeWorker.made[0]?.ended).toBe(true);
-  const c = ask(w);
   expect(FakeWorker.made).toHaveLength(2);
-  last().say({ id: last().asked[0]?.id ?? -1, ok: true, give: "again" });
-  await expect(c).resolves.toBe("again");
+  expect(last().asked).toHaveLength(1);
+  answerTo(last(), 0, "one");
+  await expect(a).resolves.toBe("one");
+  answerTo(last(), 1, "two");
+  await expect(b).resolves.toBe("two");
+});
+
+test("the ask under which it dies twice fails alone, in words; the others are answered", async () => {
+  const w = openWorker();
+  const [poison, b, c] = [ask(w), ask(w), ask(w)];
+  last().onerror?.({ message: "out of memory" });
+  last().onerror?.({ message: "out of memory" });
+  await expect(poison).rejects.toThrow("A computation in the background stopped twice (out of memory). What is stored is safe; reload the page and try again.");
+  answerTo(last(), 0);
+  answerTo(last(), 1);
+  await Promise.all([b, c]);
+  // From then on asks go together again.
+  const [d, e] = [ask(w), ask(w)];
+  const made = last();
+  expect(made.asked).toHaveLength(4);
+  answerTo(made, 2);
+  answerTo(made, 3);
+  await Promise.all([d, e]);
+});
+
+test("what can't be asked twice, such as an import that is half done, fails with its worker", async () => {
+  const w = openWorker();
+  const a = w.ask("archive-new", { file: new Blob([]) });
+  last().onerror?.({ message: "" });
+  await expect(a).rejects.toThrow("A computation in the background stopped (its code could not be loaded).");
+  expect(w.pending()).toBe(0);
+});
+
+describe("patience", () => {
+  beforeEach(() => void jest.useFakeTimers());
+  afterEach(() => void jest.useRealTimers());
+  test("an ask that nothing is heard of for a minute is given up alone; what waits behind it goes on", async () => {
+    const w = openWorker();
+    const [a, b] = [ask(w), ask(w)];
+    const said = expect(a).rejects.toThrow(/longer than 1 min/);
+    jest.advanceTimersByTime(PATIENCE.usual - 1);
+    expect(FakeWorker.made).toHaveLength(1);
+    jest.advanceTimersByTime(2);
+    await said;
+    expect(FakeWorker.made).toHaveLength(2);
+    answerTo(last(), 0);
+    await b;
+    jest.advanceTimersByTime(10 * PATIENCE.long);
+    expect(w.pending()).toBe(0);
+  });
+  test("every answer gives those behind it their time; what tells its progress has more", async () => {
+    const w = openWorker();
+    const [a, b] = [ask(w), ask(w)];
+    jest.advanceTimersByTime(PATIENCE.usual - 1);
+    answerTo(last(), 0);
+    await a;
+    jest.advanceTimersByTime(PATIENCE.usual - 1);
+    answerTo(last(), 1);
+    await b;
+    const long = ask(w, undefined, () => undefined);
+    jest.advanceTimersByTime(PATIENCE.long - 1);
+    last().say({ id: last().asked[2]?.id ?? -1, progress: 0.5 });
+    jest.advanceTimersByTime(PATIENCE.long - 1);
+    answerTo(last(), 2);
+    await long;
+  });
 });
 
 test("cancelling ends the worker at once; what was cancelled before it was asked never starts one", async () => {
   const w = openWorker();
   const cancel = new AbortController();
-  const a = ask(w, cancel.signal);
+  const [a, other] = [ask(w, cancel.signal), ask(w)];
   cancel.abort();
   await expect(a).rejects.toThrow("Cancelled.");
-  expect(last().ended).toBe(true);
+  expect(FakeWorker.made[0]?.ended).toBe(true);
+  // Only what was cancelled: the rest goes on with a new one.
+  answerTo(last(), 0);
+  await other;
   const before = FakeWorker.made.length;
   await expect(ask(openWorker(), cancel.signal)).rejects.toThrow("Cancelled.");
   expect(FakeWorker.made).toHaveLength(before);

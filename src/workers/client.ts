@@ -1,9 +1,13 @@
+import { writtenDigits } from "@/core/quantities/format";
 import type { FromWorker, TaskName, Tasks, ToWorker } from "./protocol";
 
 interface Waiting {
+  readonly message: ToWorker;
   resolve(value: unknown): void;
   reject(reason: Error): void;
   progress?(share: number): void;
+  /** It was under way when its worker died: a second time is the last. */
+  tried: boolean;
 }
 
 export interface WorkerClient {
@@ -13,33 +17,99 @@ export interface WorkerClient {
   close(): void;
 }
 
+/** ms without a word from a worker that has something to do, after which what it works on is given up; longer for what tells its progress. */
+export const PATIENCE = { usual: 60_000, long: 600_000 } as const;
+
+/** What can't be asked anew of another worker, since it was half done or rests on what this one held. */
+const ONCE: ReadonlySet<TaskName> = new Set<TaskName>(["log-import", "archive-new", "archive-contents", "bench-open", "bench-exchange", "bench-pace"]);
+
 /**
- * A worker of one's own. A crash rejects everything that waits; cancelling an ask ends the worker, since a computation
- * can't be interrupted otherwise, and the next ask starts a new one.
+ * A worker of one's own. An ask fails alone: where it is cancelled, takes too long, or its worker dies under it twice, the worker is
+ * ended, since a computation can't be interrupted otherwise, and whatever else waits is asked of a new one.
  */
 export function openWorker(): WorkerClient {
   let worker: Worker | null = null;
   let next = 1;
+  let watchdog: ReturnType<typeof setTimeout> | null = null;
   const waiting = new Map<number, Waiting>();
-  const fail = (message: string) => {
+  /** After a crash asks go one by one, so that the one that kills the worker is known. */
+  let careful = false;
+  const watch = () => {
+    if (watchdog) clearTimeout(watchdog);
+    watchdog = null;
+    const [first] = waiting.values();
+    if (!first) return;
+    const long = [...waiting.values()].some((w) => w.progress);
+    watchdog = setTimeout(() => drop(first.message.id, `A computation in the background took longer than ${(long ? PATIENCE.long : PATIENCE.usual) / 60_000} min and was given up. Nothing was changed by it.`), long ? PATIENCE.long : PATIENCE.usual);
+  };
+  const end = () => {
     worker?.terminate();
     worker = null;
-    for (const w of waiting.values()) w.reject(new Error(message));
-    waiting.clear();
+  };
+  /** Asks a new worker for all that still waits; what can't be asked twice fails. */
+  const again = () => {
+    for (const [id, w] of waiting)
+      if (ONCE.has(w.message.task)) {
+        waiting.delete(id);
+        w.reject(new Error("It was given up with another computation of the same worker. Nothing of it was kept: try again."));
+      }
+    post();
+  };
+  const post = () => {
+    const [first] = waiting.values();
+    if (first) {
+      worker ??= start();
+      for (const w of careful ? [first] : waiting.values()) worker.postMessage(w.message);
+    }
+    watch();
+  };
+  /** Gives one ask up, and the worker with it; the others go on. */
+  const drop = (id: number, why: string) => {
+    const w = waiting.get(id);
+    if (!w) return;
+    waiting.delete(id);
+    end();
+    w.reject(new Error(why));
+    again();
+  };
+  const crashed = (what: string) => {
+    end();
+    const under = careful ? [...waiting.values()].slice(0, 1) : [...waiting.values()];
+    for (const w of under) {
+      if (!w.tried && !ONCE.has(w.message.task)) {
+        w.tried = true;
+        continue;
+      }
+      // Known for certain only where it was alone.
+      if (careful || ONCE.has(w.message.task)) {
+        waiting.delete(w.message.id);
+        w.reject(new Error(`A computation in the background stopped${w.tried ? " twice" : ""} (${what || "its code could not be loaded"}). What is stored is safe; reload the page and try again.`));
+      }
+    }
+    careful = waiting.size > 0;
+    again();
   };
   const start = (): Worker => {
     const w = new Worker(new URL("./entry.worker.ts", import.meta.url), { type: "module" });
     w.onmessage = ({ data }: MessageEvent<FromWorker>) => {
       const entry = waiting.get(data.id);
       if ("progress" in data) {
+        watch();
         entry?.progress?.(data.progress);
         return;
       }
       waiting.delete(data.id);
+      if (careful) {
+        careful = waiting.size > 0;
+        post();
+      } else watch();
       if (data.ok) entry?.resolve(data.give);
       else entry?.reject(new Error(data.error));
     };
-    w.onerror = (e) => fail(`A background worker stopped: ${e.message || "it could not be loaded"}.`);
+    w.onerror = (e) => {
+      e.preventDefault?.();
+      crashed(e.message);
+    };
     return w;
   };
   return {
@@ -49,15 +119,22 @@ export function openWorker(): WorkerClient {
           reject(new Error("Cancelled."));
           return;
         }
-        worker ??= start();
         const id = next++;
-        waiting.set(id, { resolve: (v) => resolve(v as Tasks[K]["give"]), reject, ...(progress ? { progress } : {}) });
-        signal?.addEventListener("abort", () => waiting.has(id) && fail("Cancelled."), { once: true });
-        worker.postMessage({ id, task, ask } as ToWorker);
+        const message = { id, task, ask, digits: writtenDigits() } as ToWorker;
+        waiting.set(id, { message, resolve: (v) => resolve(v as Tasks[K]["give"]), reject, tried: false, ...(progress ? { progress } : {}) });
+        signal?.addEventListener("abort", () => drop(id, "Cancelled."), { once: true });
+        worker ??= start();
+        if (!careful || waiting.size === 1) worker.postMessage(message);
+        if (waiting.size === 1) watch();
       });
     },
     pending: () => ([...waiting.values()].some((w) => w.progress) ? Infinity : waiting.size),
-    close: () => fail("Closed."),
+    close: () => {
+      end();
+      if (watchdog) clearTimeout(watchdog);
+      for (const w of waiting.values()) w.reject(new Error("Closed."));
+      waiting.clear();
+    },
   };
 }
 

@@ -1,5 +1,6 @@
 import { atBench, type BenchProcedure } from "@/core/procedures/shape";
 import { loadProcedure } from "@/core/procedures/load";
+import { writeUncertaintiesTo } from "@/core/quantities/format";
 import { appendChunk, readTrace, traceExtent } from "@/storage/traces";
 import { LiveLog, type LogSource } from "./live-log";
 import { liveChannel, writerLock, type FromLiveLog, type ToLiveLog } from "./live-protocol";
@@ -84,7 +85,10 @@ async function open(ask: Extract<ToLiveLog, { say: "open" }>): Promise<void> {
 
 scope.onmessage = async ({ data }) => {
   try {
-    if (data.say === "open") opening = alone(data);
+    if (data.say === "open") {
+      writeUncertaintiesTo(data.digits);
+      opening = alone(data);
+    }
     // Whatever is said before the log is open waits for it.
     await opening;
     switch (data.say) {

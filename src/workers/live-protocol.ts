@@ -6,7 +6,7 @@ import type { LiveNews } from "./live-log";
 export type { LiveNews, LiveStatus } from "./live-log";
 
 export type ToLiveLog =
-  | { readonly say: "open"; readonly runId: string; readonly procedure: string; readonly setup: RunSetup; readonly simulated: { readonly charger: string; readonly seed: number; /** What was done to it before, oldest first, s. */ readonly disturbances: readonly { readonly what: string; readonly at: number }[] } | null; readonly pace: number }
+  | { readonly say: "open"; readonly runId: string; readonly procedure: string; readonly setup: RunSetup; readonly simulated: { readonly charger: string; readonly seed: number; /** What was done to it before, oldest first, s. */ readonly disturbances: readonly { readonly what: string; readonly at: number }[] } | null; readonly pace: number; /** Digits of an uncertainty in what it says. */ readonly digits: 1 | 2 }
   | { readonly say: "pace"; readonly factor: number }
   | { readonly say: "row"; readonly values: LogRow }
   | { readonly say: "safe-again" }

@@ -78,5 +78,5 @@ export type CurveRole = NonNullable<ChartSeries["role"]>;
 export type LogCurves = Readonly<Partial<Record<CurveRole, { readonly x: Float64Array; readonly y: Float64Array }>>>;
 export type TaskName = keyof Tasks;
 
-export type ToWorker = { [K in TaskName]: { readonly id: number; readonly task: K; readonly ask: Tasks[K]["ask"] } }[TaskName];
+export type ToWorker = { [K in TaskName]: { readonly id: number; readonly task: K; readonly ask: Tasks[K]["ask"]; /** Digits of an uncertainty in what the worker writes. */ readonly digits: 1 | 2 } }[TaskName];
 export type FromWorker = { readonly id: number; readonly progress: number } | { readonly id: number; readonly ok: true; readonly give: unknown } | { readonly id: number; readonly ok: false; readonly error: string };

@@ -3,6 +3,7 @@ import { CHARACTERISTICS } from "../characteristics";
 import { HOUSE_RULES, type Finding } from "../procedures";
 import { seeded } from "../simulator";
 import { judgeClaim, type EvidenceSample } from "../verdicts";
+import { layColumn } from "./packed";
 import { boardColumn, matrixRows as rowsOf, packColumn, type BoardColumn } from ".";
 
 const finding = (characteristic: string, value: number | string, conditions: Finding["conditions"] = {}): Finding => ({ characteristic, conditions, value, unit: typeof value === "number" ? "A" : "", expandedUncertainty: 0.001, budget: [], points: [], unfair: [] });
@@ -53,13 +54,17 @@ test("rows follow the dictionary, may be kept to one function, and every quantit
   for (const c of CHARACTERISTICS) if (c.kind === "number" && (c.usualLimit === "at-least" || c.usualLimit === "at-most")) expect([c.name, c.better]).not.toEqual([c.name, null]);
 });
 
-test("a packed column holds its numbers in the dictionary's order, and tells claimed from measured", () => {
+test("a packed column holds its numbers by name, tells claimed from measured, and is read right under another dictionary", () => {
   const cell = (value: number | string | null) => ({ value, text: String(value), count: 1, samples: 1, claims: [] });
   const column: BoardColumn = { boardId: "b", title: "B", functions: ["boost"], cells: { "boost.max-current": cell(1.5), "protect.short-present": cell("no"), "standby.current": cell(null) } };
   const packed = packColumn(column);
-  expect([...packed.values].filter((v) => !Number.isNaN(v))).toEqual([1.5]);
-  expect(packed.values[CHARACTERISTICS.findIndex((c) => c.name === "boost.max-current")]).toBe(1.5);
-  expect(packed.there.reduce((s, x) => s + x, 0)).toBe(2 + 2 + 1);
+  const laid = layColumn(packed);
+  expect([...laid.values].filter((v) => !Number.isNaN(v))).toEqual([1.5]);
+  expect(laid.values[CHARACTERISTICS.findIndex((c) => c.name === "boost.max-current")]).toBe(1.5);
+  expect(laid.there.reduce((s, x) => s + x, 0)).toBe(2 + 2 + 1);
+  // A quantity that is known no more is passed over, and moves none of the others.
+  const older = layColumn({ ...packed, names: ["boost.gone", ...packed.names], values: Float64Array.of(7, ...packed.values), measured: Uint8Array.of(1, ...packed.measured) });
+  expect(older).toEqual(laid);
   expect(matrixRows([column]).map((r) => [r.name, r.measured])).toEqual([["boost.max-current", true], ["protect.short-present", true], ["standby.current", false]]);
 });
 

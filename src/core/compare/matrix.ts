@@ -3,7 +3,7 @@ import { readingText, type Claim } from "../claims";
 import type { Finding } from "../procedures";
 import { formatQuantity, type Unit } from "../quantities";
 import type { BoardColumn, MatrixCell } from "./column";
-import type { PackedColumn } from "./packed";
+import { layColumn, type PackedColumn } from "./packed";
 import { reallyMeasured, type ClaimVerdict, type EvidenceSample } from "../verdicts";
 
 export interface ColumnInput {
@@ -89,11 +89,12 @@ export interface MatrixRow {
 /** The rows that any of the columns has something in, in the order of the dictionary, best and worst found. `family` keeps one function's. */
 export function matrixRows(columns: readonly PackedColumn[], family: BoardFunction | null = null): MatrixRow[] {
   const none: ReadonlySet<string> = new Set();
+  const laid = columns.map((b) => ({ boardId: b.boardId, ...layColumn(b) }));
   // With a thousand columns this is done again whenever some come in: numbers only, no cell is read for it.
   return CHARACTERISTICS.flatMap((c, k): MatrixRow[] => {
     if (family && c.of !== family) return [];
     let [low, high, count, there, measured] = [Infinity, -Infinity, 0, false, false];
-    for (const b of columns) {
+    for (const b of laid) {
       const state = b.there[k] ?? 0;
       there ||= state > 0;
       measured ||= state > 1;
@@ -105,7 +106,7 @@ export function matrixRows(columns: readonly PackedColumn[], family: BoardFuncti
     }
     if (!there) return [];
     const way = c.better;
-    const at = (v: number): ReadonlySet<string> => new Set(columns.flatMap((b) => (b.values[k] === v ? [b.boardId] : [])));
+    const at = (v: number): ReadonlySet<string> => new Set(laid.flatMap((b) => (b.values[k] === v ? [b.boardId] : [])));
     const apart = way !== null && count > 1 && low < high;
     return [{ name: c.name, label: c.label, unit: c.unit, way, measured, best: apart ? at(way === "more" ? high : low) : none, worst: apart ? at(way === "more" ? low : high) : none }];
   });

@@ -2,28 +2,52 @@ import { CHARACTERISTICS, type BoardFunction } from "../characteristics";
 import type { BoardColumn } from "./column";
 
 /**
- * What comparing needs of every board: its numbers, in the order of the dictionary. A thousand of them are read at once; the cells
- * themselves, ten times as large, are fetched for the boards in sight.
+ * What comparing needs of every board: its numbers, each by the name of its characteristic, so that another dictionary reads it right. A
+ * thousand of them are read at once; the cells themselves, ten times as large, are fetched for the boards in sight.
  */
 export interface PackedColumn {
   readonly boardId: string;
   readonly functions: readonly BoardFunction[];
-  /** The value of each characteristic, NaN where it is a word, absent, or only simulated. */
+  /** The characteristics that the column has a cell of. */
+  readonly names: readonly string[];
+  /** The value of each, NaN where it is a word, absent, or only simulated. */
   readonly values: Float64Array;
-  /** 1 where the column has a cell, 2 where something was measured in it. */
+  /** 1 where something was measured in it, 0 where it is only claimed. */
+  readonly measured: Uint8Array;
+}
+
+export function packColumn(c: BoardColumn): PackedColumn {
+  const cells = Object.entries(c.cells);
+  return {
+    boardId: c.boardId,
+    functions: c.functions,
+    names: cells.map(([name]) => name),
+    // What was only played is shown, but is neither best nor worst.
+    values: Float64Array.from(cells, ([, cell]) => (typeof cell.value === "number" && !cell.simulated ? cell.value : NaN)),
+    measured: Uint8Array.from(cells, ([, cell]) => (cell.value === null ? 0 : 1)),
+  };
+}
+
+/** A column laid out in the order of today's dictionary: 0 where it has no cell, 1 where it has one, 2 where something was measured in it. */
+export interface LaidColumn {
+  readonly values: Float64Array;
   readonly there: Uint8Array;
 }
 
-export const packColumn = (c: BoardColumn): PackedColumn => ({
-  boardId: c.boardId,
-  functions: c.functions,
-  values: Float64Array.from(CHARACTERISTICS, ({ name }) => {
-    const cell = c.cells[name];
-    // What was only played is shown, but is neither best nor worst.
-    return typeof cell?.value === "number" && !cell.simulated ? cell.value : NaN;
-  }),
-  there: Uint8Array.from(CHARACTERISTICS, ({ name }) => {
-    const cell = c.cells[name];
-    return cell ? (cell.value === null ? 1 : 2) : 0;
-  }),
-});
+const places: ReadonlyMap<string, number> = new Map(CHARACTERISTICS.map(({ name }, k) => [name, k]));
+const laid = new WeakMap<PackedColumn, LaidColumn>();
+
+/** The column in the order of the dictionary, worked out once. */
+export function layColumn(c: PackedColumn): LaidColumn {
+  const known = laid.get(c);
+  if (known) return known;
+  const out: LaidColumn = { values: new Float64Array(CHARACTERISTICS.length).fill(NaN), there: new Uint8Array(CHARACTERISTICS.length) };
+  for (const [i, name] of c.names.entries()) {
+    const k = places.get(name);
+    if (k === undefined) continue;
+    out.values[k] = c.values[i] ?? NaN;
+    out.there[k] = 1 + (c.measured[i] ?? 0);
+  }
+  laid.set(c, out);
+  return out;
+}

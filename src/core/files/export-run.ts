@@ -7,6 +7,9 @@ import { stableJson } from "./versions";
 const ASCII_UNIT: Readonly<Record<string, string>> = { "°C": "degC", Ω: "ohm" };
 const columnLabel = (label: string, unit: string): string => `${label} / ${ASCII_UNIT[unit] ?? unit}`;
 
+/** A text cell that a spreadsheet would take for a formula is given an apostrophe first; numbers stay as they are. */
+const SAFE = { newline: "\r\n", escapeFormulae: /^[=+\-@\t\r\n]/ } as const;
+
 /**
  * A run's points as CSV: comma, decimal point, SI units in the header, settings beside the readings, and whether a
  * point counts. Numbers are written whole; nothing is rounded. Reading it back gives the same readings.
@@ -28,14 +31,14 @@ export function pointsToCsv(procedure: Procedure, setup: RunSetup, points: reado
     row.push(correctedText(p), leftOut.get(p.id) ?? "");
     return row;
   });
-  return `${Papa.unparse([header, ...rows], { newline: "\r\n" })}\r\n`;
+  return `${Papa.unparse([header, ...rows], SAFE)}\r\n`;
 }
 
 /** A checklist's answers as CSV, oldest first: action, battery volts where they were asked for, what was seen, what was said, when (UTC). */
 export function answersToCsv(procedure: Procedure, setup: RunSetup, answers: readonly Answer[]): string {
   const said = new Map((procedure.items?.(setup) ?? []).map((i) => [i.id, i.said ?? ""]));
   const rows = answers.map((a) => [a.item, a.volts ?? "", a.word, said.get(a.item) ?? "", a.at]);
-  return `${Papa.unparse([["Action", columnLabel("Battery voltage", "V"), "Seen", "Said", "Time / UTC"], ...rows], { newline: "\r\n" })}\r\n`;
+  return `${Papa.unparse([["Action", columnLabel("Battery voltage", "V"), "Seen", "Said", "Time / UTC"], ...rows], SAFE)}\r\n`;
 }
 
 /** A run with its points or answers, analysis and what it was pinned to, as JSON for other programs. */

@@ -64,6 +64,14 @@ test("a reason with quotes, commas and line breaks stays in its own cell", () =>
   expect(rows[1]?.at(-1)).toBe(why);
 });
 
+test.each(["=HYPERLINK(1)", "+1", "-1+2", "@SUM(A1)", "\tx", "\rx", "\nx"])("a reason that a spreadsheet would take for a formula (%j) is text to it, and a negative reading a number still", (why) => {
+  const point: Point = { id: "p", sequence: 0, settings: {}, cells: { outputVoltage: { value: -0.5, status: "ok" } } };
+  const csv = pointsToCsv(sweep, setup, [point], new Map([["p", why]]));
+  const rows = Papa.parse<string[]>(csv.trim()).data;
+  expect(rows[1]?.at(-1)).toBe(`'${why}`);
+  expect(rows[1]).toContain("-0.5");
+});
+
 describe("the same readings in any dialect", () => {
   interface Written {
     readonly delimiter: string;

@@ -31,6 +31,9 @@ export function writeUncertaintiesTo(digits: 1 | 2): void {
   uncertaintyDigits = digits;
 }
 
+/** How many are written now: for whoever keeps what was written, or has it written elsewhere. */
+export const writtenDigits = (): 1 | 2 => uncertaintyDigits;
+
 /** Decimals so that `uncertainty` keeps the significant digits that the house writes. Worked for two: 0.0043 → 4, 1.2 → 1, 37 → 0. */
 export function decimalsFor(uncertainty: number): number {
   if (!(uncertainty > 0) || !Number.isFinite(uncertainty)) return 12;

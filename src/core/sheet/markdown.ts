@@ -1,7 +1,12 @@
 import type { FindingsSheet } from "./sheet";
 import type { Sentence } from "./sentences";
 
-const escaped = (text: string): string => text.replace(/([\\`*_[\]<>|])/g, "\\$1");
+/** Text as one line of Markdown that says just that: no line feed of it begins a new block, no sign of it means anything. */
+const escaped = (text: string): string =>
+  text
+    .replace(/\s*[\r\n\u0085\u2028\u2029]+\s*/g, " ")
+    .replace(/([\\`*_[\]<>|#])/g, "\\$1")
+    .replace(/^(\s*)([-+=~]|\d+(?=[.)]\s))/, (_, space: string, sign: string) => (/\d/.test(sign) ? `${space}${sign}\\` : `${space}\\${sign}`));
 
 /** A findings sheet as Markdown; `link` gives the address of a run, so that every number leads back to it. */
 export function sheetMarkdown(s: FindingsSheet, link: (runId: string) => string): string {

@@ -111,6 +111,18 @@ test("as Markdown: a heading, the table of claims, numbers as links, nothing tha
   for (const id of [...text.matchAll(/\(\/run\/([^/]+)\/review\)/g)].map((m) => m[1])) expect(input.runs.some((r) => r.id === id)).toBe(true);
 });
 
+test("as Markdown: what people wrote stays one line of text, whatever is in it", () => {
+  const { sheet } = sheetOf("Marl 15");
+  const evil = "- first\n\n# Heading\n> quote <b>x</b>\u2028| a | b |";
+  const odd: FindingsSheet = { ...sheet, title: evil, note: evil, samples: [evil, "1. one\r\n2. two"], claims: [{ ...(sheet.claims[0] as (typeof sheet.claims)[number]), wording: evil }] };
+  const lines = sheetMarkdown(odd, () => "/run/x").split(/[\n\r\u2028]/);
+  const usual = sheetMarkdown({ ...odd, title: "x", note: "x", samples: ["x", "x"], claims: [{ ...(odd.claims[0] as (typeof odd.claims)[number]), wording: "x" }] }, () => "/run/x").split(/[\n\r\u2028]/);
+  expect(lines).toHaveLength(usual.length);
+  expect(lines.filter((l) => l.startsWith("#"))).toHaveLength(usual.filter((l) => l.startsWith("#")).length);
+  expect(lines[0]).toBe("# \\- first \\# Heading \\> quote \\<b\\>x\\</b\\> \\| a \\| b \\|");
+  expect(lines).toContain("- 1\\. one 2. two");
+});
+
 test("a part that settles above what the house calls too hot to touch is a weakness, with what to do about it", () => {
   const warm = (value: number) => [{ finding: { characteristic: "heat.steady-temperature", conditions: {}, value, unit: "°C" as const, expandedUncertainty: 1, budget: [], points: [], unfair: [] }, runId: "r" }];
   const against = (value: number, limit: number) => sentencesOf(warm(value), limit).filter((x) => x.side === "weakness");

@@ -10,6 +10,7 @@ import { boardDossier, useLive } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
 import { Quiet, Section } from "@/ui/section";
 import { ClaimsTable } from "./claims-table";
+import { Moved } from "./moved";
 import { OfferedClaims } from "./offered-claims";
 import { OrderOfWork } from "./order-of-work";
 import { ProcedureStep } from "./procedure-step";
@@ -65,6 +66,7 @@ export function BoardPage({ id }: { id: string }) {
         <p className="text-pencil">{board.functions.map((f) => FUNCTION_LABELS[f]).join(", ") || "No functions written down yet: they decide which steps are asked."}</p>
         {board.note ? <p className="mt-1 max-w-prose">{board.note}</p> : null}
       </Section>
+      <Moved dossier={dossier} />
       <OrderOfWork dossier={dossier} procedures={asked} />
       <Section
         id="claims"

@@ -2,6 +2,7 @@
 
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { LiveEvent, LogRow, TraceEvent } from "@/core/procedures";
+import { writtenDigits } from "@/core/quantities";
 import type { AnnotationRecord, RunRecord } from "@/core/files/records";
 import { attempt, notify } from "@/session/notify";
 import { play, type Tone } from "@/session/sound";
@@ -86,7 +87,7 @@ export function useLiveLog(run: RunRecord, marks: readonly TraceEvent[], writing
     worker.current = w;
     w.onmessage = (e: MessageEvent<FromLiveLog>) => hear(e.data);
     w.onerror = (e) => setTrouble(`The log's worker stopped: ${e.message || "it could not be loaded"}. What was stored is safe; reload the page to go on.`);
-    w.postMessage({ say: "open", runId: id, procedure, setup, simulated: source.kind === "simulated" ? { charger: source.board, seed: source.seed, disturbances: disturbancesIn(marked.current) } : null, pace: first.current } satisfies ToLiveLog);
+    w.postMessage({ say: "open", runId: id, procedure, setup, simulated: source.kind === "simulated" ? { charger: source.board, seed: source.seed, disturbances: disturbancesIn(marked.current) } : null, pace: first.current, digits: writtenDigits() } satisfies ToLiveLog);
     return () => {
       // What is not on disk yet is written before the worker ends.
       worker.current = null;

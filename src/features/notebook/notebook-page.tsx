@@ -116,6 +116,13 @@ function ShelfEntry({ board, summary }: { board: BoardRecord; summary: BoardSumm
               <DisagreeMark /> <span className="figures">{summary.disagree}</span>
             </li>
           ) : null}
+          {summary.moved?.length ? (
+            <li>
+              <Link href={`/board/${board.id}`} className="underline underline-offset-4">
+                {summary.moved.length} changed by a better analysis
+              </Link>
+            </li>
+          ) : null}
           {summary.simulated ? (
             <li className="flex items-center gap-2 text-pencil">
               <SimulatedMark /> <span className="figures">{summary.simulated}</span>

@@ -6,9 +6,10 @@ import { characteristic } from "@/core/characteristics";
 import { formatLimit } from "@/core/claims";
 import { formatDuration, formatQuantity } from "@/core/quantities";
 import { procedure, roleLabel, roleUnit, type Analysis, type ChartSpec, type Role } from "@/core/procedures";
+import { movedText } from "@/core/verdicts/moved";
 import type { BoardRecord, ClaimRecord } from "@/core/files/records";
 import { attempt } from "@/session/notify";
-import { assumeOrdinaryMeters, logAnalysis, ofBoard, record, runDossier, useLive, type RunDossier } from "@/storage";
+import { assumeOrdinaryMeters, logAnalysis, ofBoard, record, resultsOf, runDossier, useLive, type RunDossier } from "@/storage";
 import { analysePoints } from "@/storage/analysis";
 import { Button } from "@/ui/button";
 import { Charts, chartsAhead, type ClaimLine } from "@/ui/chart";
@@ -60,6 +61,24 @@ function claimLines(spec: ChartSpec, claims: readonly ClaimRecord[]): ClaimLine[
         }
       }
   return [...out.values()];
+}
+
+/** What an earlier version of the analysis gave otherwise, from the same readings; worked out beside the page. */
+function Moved({ run }: { readonly run: RunDossier["run"] }) {
+  const live = useLive(`moved-${run.id}`, async () => (await resultsOf(run)).moved ?? [], (n) => n.kinds.includes("derived") || n.runs.includes(run.id));
+  if (live.state !== "ready" || live.value.length === 0) return null;
+  return (
+    <details className="mb-3">
+      <summary className="cursor-pointer font-medium">
+        {live.value.length} {live.value.length === 1 ? "result" : "results"} changed by a better analysis of the same readings
+      </summary>
+      <ul className="pl-4 text-sm">
+        {live.value.map((m) => (
+          <li key={movedText(m)}>{movedText(m)}</li>
+        ))}
+      </ul>
+    </details>
+  );
 }
 
 /** A count with its thousands apart, so that no sign can be taken for a decimal one. */
@@ -118,6 +137,7 @@ function Review({ d, board, claims, analysis }: Loaded) {
         </Section>
       ) : null}
       <Section mark="findings" title="What was found">
+        <Moved run={run} />
         <FindingsTable findings={analysis.findings} onPoint={show} />
         {analysis.findings.some((f) => f.unstated?.length) ? (
           <Button className="no-print mt-2" onClick={() => void attempt(() => assumeOrdinaryMeters(run.id))}>

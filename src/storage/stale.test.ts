@@ -1,0 +1,118 @@
+import "fake-indexeddb/auto";
+import { packedDemo } from "@/testing/demo";
+import type { RunRecord } from "@/core/files";
+import { PROCEDURE_FACTS } from "@/core/procedures/versions";
+import { writeUncertaintiesTo } from "@/core/quantities";
+import { appendChunk, boardDossier, boardSummary, boards, change, chunked, comparedBoard, edit, keptColumns, logAnalysis, noteMoved, ofKind, resultsOf, runDossier, thinkWith } from ".";
+import { analyseRun } from "./analysis";
+import { closeDatabase } from "./database";
+import { derivedWritten } from "./derived";
+import { closeNotices } from "./notices";
+import { boardSheet } from "./sheet";
+
+let n = 0;
+const demo = packedDemo(() => `st-${n++}`, "2026-11-25T08:00:00Z");
+const notebookId = demo.records[0]?.notebookId ?? "";
+/** Stands in for a better analysis of load sweeps: every highest load is halved. */
+let better = false;
+let asked = 0;
+
+beforeAll(async () => {
+  await change("load", demo.records, { journal: false });
+  for (const { runId, columns } of demo.logs) for (const c of chunked(runId, columns)) await appendChunk(c);
+  const judge = (await import("@/core/verdicts")).judgeClaim;
+  thinkWith({
+    log: analyseRun,
+    results: async (d) => {
+      asked++;
+      const { findings, notStated = [] } = await analyseRun(d);
+      return { notStated, findings: !better || d.run.procedure !== "load-sweep" ? findings : findings.map((f) => (f.characteristic === "boost.max-current" && typeof f.value === "number" ? { ...f, value: 0.5 * f.value, ...(f.bracket ? { bracket: { low: 0.5 * f.bracket.low, high: 0.5 * f.bracket.high } } : {}) } : f)) };
+    },
+    verdicts: (claims, evidence, rules) => Promise.resolve(claims.map((c) => judge(c, evidence, rules))),
+  });
+});
+afterAll(async () => {
+  closeNotices();
+  await closeDatabase();
+});
+const board = async () => (await boards(notebookId)).find((b) => b.title === "Sedge 51") as NonNullable<Awaited<ReturnType<typeof boards>>[number]>;
+
+/** All that the screens are drawn from: notebook, board, verdict, result, comparison, sheet, decision. */
+async function screens() {
+  const b = await board();
+  const [summary, dossier, compared, sheet] = [await boardSummary(b), await boardDossier(b.id), await comparedBoard(b), await boardSheet(b.id)];
+  await derivedWritten();
+  const sweep = dossier?.runs.find((r) => r.procedure === "load-sweep" && r.source.kind === "typed") as RunRecord;
+  const highest = (list: readonly { characteristic: string; value: unknown }[]) => list.filter((f) => f.characteristic === "boost.max-current").map((f) => f.value);
+  return {
+    notebook: summary.verdicts,
+    words: Object.fromEntries([...(dossier?.verdicts ?? [])].map(([id, v]) => [id, v.word])),
+    summaryWords: summary.words,
+    result: highest((await resultsOf(sweep)).findings),
+    evidence: highest(dossier?.evidence.flatMap((s) => s.runs).find((r) => r.id === sweep.id)?.findings ?? []),
+    column: (await keptColumns(notebookId)).get(b.id)?.values ?? compared.column.values,
+    cell: compared.cells["boost.max-current"]?.value,
+    sheet: JSON.stringify(sheet?.sheet.claims.map((c) => c.word)),
+    moved: summary.moved,
+    movedResults: dossier?.moved.get(sweep.id),
+  };
+}
+
+const facts = PROCEDURE_FACTS as unknown as Record<string, { version: number }>;
+
+test("raising the version of one procedure changes what every screen shows at once, and what moved is shown until it is noted", async () => {
+  const before = await screens();
+  expect([before.moved, before.movedResults]).toEqual([undefined, undefined]);
+  asked = 0;
+  await screens();
+  expect(asked).toBe(0);
+
+  better = true;
+  (facts["load-sweep"] as { version: number }).version++;
+  const after = await screens();
+  expect(asked).toBeGreaterThan(0);
+  // Only what it concerns was analysed anew.
+  const sweeps = (await ofKind(notebookId, "run")).filter((r) => r.procedure === "load-sweep");
+  expect(asked).toBeLessThanOrEqual(sweeps.length);
+  for (const k of ["result", "evidence", "cell", "words", "summaryWords", "notebook", "sheet"] as const) expect([k, after[k]]).not.toEqual([k, before[k]]);
+  expect([...after.column]).not.toEqual([...before.column]);
+  expect(after.summaryWords).toEqual(after.words);
+  // The claim of 1.3 A is not met any more, and that is said.
+  const fell = Object.entries(after.words).filter(([id, w]) => before.words[id] !== w).map(([claimId, to]) => ({ claimId, from: before.words[claimId], to }));
+  expect(fell.length).toBeGreaterThan(0);
+  expect(after.moved).toEqual(fell);
+  expect(after.movedResults?.every((m) => m.characteristic === "boost.max-current" && m.from !== m.to && m.from && m.to)).toBe(true);
+
+  const b = await board();
+  await noteMoved(b, (await boardDossier(b.id))?.runs ?? []);
+  const noted = await screens();
+  expect([noted.moved, noted.movedResults]).toEqual([undefined, undefined]);
+  expect(noted.words).toEqual(after.words);
+});
+
+test("what a record's change moved is no better analysis", async () => {
+  const b = await board();
+  const sweep = (await ofKind(notebookId, "run")).find((r) => r.boardId === b.id && r.procedure === "load-sweep" && r.source.kind === "typed") as RunRecord;
+  await screens();
+  await change("set aside", [edit(sweep, { ...sweep, setAside: "test" })]);
+  better = false;
+  (facts["load-sweep"] as { version: number }).version++;
+  const now = await screens();
+  expect([now.moved, now.movedResults]).toEqual([undefined, undefined]);
+});
+
+test("how many digits are written belongs to what is kept of an analysis", async () => {
+  const log = (await ofKind(notebookId, "run")).find((r) => demo.logs.some((l) => l.runId === r.id)) as RunRecord;
+  const d = await runDossier(log.id);
+  if (!d) throw new Error("no log");
+  let analysed = 0;
+  thinkWith({ log: (x) => (analysed++, analyseRun(x)), results: analyseRun, verdicts: () => Promise.resolve([]) });
+  await logAnalysis(d);
+  await derivedWritten();
+  await logAnalysis(d);
+  expect(analysed).toBe(1);
+  writeUncertaintiesTo(1);
+  await logAnalysis(d);
+  expect(analysed).toBe(2);
+  writeUncertaintiesTo(2);
+});
