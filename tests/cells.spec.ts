@@ -1,5 +1,5 @@
 import type { Page } from "@playwright/test";
-import { boardOf, expect, noSeriousAxe, assumeMeters, startEmpty, test, verdictOf } from "./helpers";
+import { assumeMeters, boardOf, expect, finishLog, noSeriousAxe, startEmpty, test, verdictOf } from "./helpers";
 
 async function run(page: Page, act: string, on: string, fields: Readonly<Record<string, string>> = {}): Promise<void> {
   await page.getByRole("button", { name: act }).click();
@@ -11,7 +11,7 @@ async function run(page: Page, act: string, on: string, fields: Readonly<Record<
   await page.getByRole("button", { name: "Start the log" }).click();
   await expect(page.getByTestId("task")).not.toHaveText("…");
   await page.getByLabel("Bench clock").selectOption("3600");
-  await page.getByRole("button", { name: "Finish the log" }).click({ timeout: 60_000 });
+  await finishLog(page);
   await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
 }
 

@@ -1,5 +1,5 @@
 import type { Page } from "@playwright/test";
-import { assumeMeters, boardOf, expect, startEmpty, test, verdictOf } from "./helpers";
+import { assumeMeters, boardOf, expect, finishLog, startEmpty, test, verdictOf } from "./helpers";
 
 /*
  * Each kind of condition that a claim may name, once the whole way: said in the claim's dialog, prepared from its verdict, taken on the
@@ -43,7 +43,7 @@ async function logged(page: Page, meanwhile: () => Promise<void> = () => Promise
   await expect(page.getByLabel("Bench clock")).toBeEnabled();
   await page.getByLabel("Bench clock").selectOption("3600");
   await meanwhile();
-  await page.getByRole("button", { name: "Finish the log" }).click({ timeout: 60_000 });
+  await finishLog(page);
   await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
 }
 async function meets(page: Page, wording: string): Promise<void> {

@@ -246,10 +246,10 @@ test("leads that were written down wrong: the runs over them follow once that is
   await expect(page.getByText(/^Bench of the boathouse is kept/)).toBeVisible();
   // A second rig is written down from the first and put to use.
   await page.getByRole("button", { name: "Another rig" }).click();
-  await expect(page.getByLabel("Name of this rig")).toHaveValue("Bench of the boathouse, another way");
+  await expect(page.getByLabel("Name of this rig")).toHaveValue("Bench of the boathouse, copy");
   await page.getByLabel("Output volts: read with").selectOption({ label: "Curlew, 10 V" });
   await page.getByRole("button", { name: "Keep it and use it from now on" }).click();
-  await expect(page.getByText(/^Bench of the boathouse, another way is kept; runs that are prepared from now on are read with it/)).toBeVisible();
+  await expect(page.getByText(/^Bench of the boathouse, copy is kept; runs that are prepared from now on are read with it/)).toBeVisible();
   await page.getByRole("link", { name: "Nimbus Bench" }).click();
   await page.getByRole("link", { name: "Sedge 51", exact: true }).first().click();
   await page.getByRole("button", { name: "Prepare a load sweep" }).click();

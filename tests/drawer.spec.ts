@@ -1,4 +1,4 @@
-import { boardOf, expect, noSeriousAxe, startDemo, startEmpty, test } from "./helpers";
+import { boardOf, expect, finishLog, noSeriousAxe, startDemo, startEmpty, test } from "./helpers";
 
 const DAY = 86_400_000;
 
@@ -106,7 +106,7 @@ test("a discharge names its cell: the history holds it, its capacity judges the 
   for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();
   await page.getByRole("button", { name: "Start the log" }).click();
   await page.getByLabel("Bench clock").selectOption("3600");
-  await page.getByRole("button", { name: "Finish the log" }).click({ timeout: 60_000 });
+  await finishLog(page);
   await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
   await page.getByRole("link", { name: "Cells", exact: true }).click();
   await expect(page.locator('[data-cell="Fen 3"]')).toHaveAttribute("data-state", "reject it");

@@ -118,3 +118,13 @@ export async function noSeriousAxe(page: Page, rules?: readonly string[]): Promi
   const serious = result.violations.filter((v) => v.impact === "serious" || v.impact === "critical");
   expect(serious.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(", ")}`)).toEqual([]);
 }
+
+/** Finishes a live log once it has come to its end. */
+export const finishLog = (page: Page, timeout = 60_000): Promise<void> => page.locator('button[aria-keyshortcuts="F"]', { hasText: "Finish log" }).click({ timeout });
+
+/** Finishes a live log before its end, which is asked about. */
+export async function finishEarly(page: Page): Promise<void> {
+  await page.getByRole("button", { name: "Finish log" }).click();
+  await expect(page.getByRole("dialog", { name: "Finish before the end?" })).toBeVisible();
+  await page.getByRole("dialog").getByRole("button", { name: "Finish log" }).click();
+}

@@ -1,7 +1,7 @@
 import type { Page } from "@playwright/test";
 import { simulate } from "../src/core/rehearsal/simulated-bench";
 import { drawMeter, PanelSimulation, seeded, showReading, SIMULATED_PANELS, type PanelBench } from "../src/core/simulator";
-import { boardOf, expect, noSeriousAxe, assumeMeters, startEmpty, test, verdictOf } from "./helpers";
+import { assumeMeters, boardOf, expect, finishLog, noSeriousAxe, startEmpty, test, verdictOf } from "./helpers";
 
 /** Every danger ticked, the log begun. */
 async function go(page: Page): Promise<void> {
@@ -22,7 +22,7 @@ async function start(page: Page, act: string, on: string, fields: Readonly<Recor
 
 async function toTheEnd(page: Page): Promise<void> {
   await page.getByLabel("Bench clock").selectOption("3600");
-  await page.getByRole("button", { name: "Finish the log" }).click({ timeout: 60_000 });
+  await finishLog(page);
   await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
 }
 
@@ -141,7 +141,7 @@ test("power path: a scope's waveform comes as a CSV, and what it caught can be t
   await type({ "Output volts": "5.02", "Output amps": "0.18", "Input volts": "5.1", "Lowest output caught": "4.9", "Highest output caught": "5.3", "Time out of band": "2m" });
   await expect(page.getByTestId("task")).toContainText("Pull the input (1 of 1)");
   await type({ "Output volts": "5.05", "Output amps": "0.18", "Input volts": "0", "Lowest output caught": "4.7", "Highest output caught": "5.05", "Time out of band": "3m" });
-  await page.getByRole("button", { name: /Stop logging here|Finish the log/ }).click();
+  await finishLog(page);
   await expect(page.getByText(/Pulled under load \(one seen\): down to 4\.70\sV/)).toBeVisible();
   await back(page);
   await expect(verdictOf(page, "Hand-over time").first()).toContainText("meets");
@@ -254,7 +254,7 @@ test("a charger that switches: planned with its efficiency, logged, and told fro
     await page.getByRole("button", { name: "Start the log" }).click();
     await page.getByLabel("Bench clock").selectOption("3600");
     await expect(page.getByTestId("phase")).toHaveText("rest", { timeout: 40_000 });
-    await page.getByRole("button", { name: "Finish the log" }).click();
+    await finishLog(page);
     await expect(page.getByText(/the charger switches\. Its efficiency of .* stands against the .* that a linear one would reach/)).toBeVisible();
     await back(page);
   };

@@ -1,5 +1,5 @@
 import type { Page } from "@playwright/test";
-import { expect, noSeriousAxe, startDemo, assumeMeters, startEmpty, test, verdictOf } from "./helpers";
+import { assumeMeters, expect, finishEarly, finishLog, noSeriousAxe, startDemo, startEmpty, test, verdictOf } from "./helpers";
 
 /** A board that protects and boosts, with claims, by clicks. */
 async function board(page: Page, name: string, claims: Readonly<Record<string, string>>): Promise<void> {
@@ -32,7 +32,7 @@ async function start(page: Page, act: string, module: string, fields: Readonly<R
 /** The rest of the log in a hurry, and its result. */
 async function toTheEnd(page: Page): Promise<void> {
   await page.getByLabel("Bench clock").selectOption("3600");
-  await page.getByRole("button", { name: "Finish the log" }).click({ timeout: 40_000 });
+  await finishLog(page, 40_000);
   await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
 }
 
@@ -232,7 +232,7 @@ test("a ramp is set by hand and typed: each step is said, and the readings aroun
   await expect(page.getByTestId("task")).toContainText("Lower the supply slowly");
   for (const v of ["2.89", "2.89", "2.89"]) await type(v, "2u", "0");
   await expect(page.getByTestId("phase")).toHaveText("cut off");
-  await page.getByRole("button", { name: "Stop logging here" }).click();
+  await finishEarly(page);
   await expect(found(page, "Over-discharge cut")).toContainText(/2\.(89|90)\d? ± /);
   await expect(found(page, "Over-discharge protection")).toContainText("yes");
 });
@@ -277,6 +277,6 @@ test("an overload from a CSV log is marked on its result, and the findings follo
   await expect(found(page, "Short-circuit protection")).toContainText("yes");
   await expect(found(page, "Recovery after a short")).toContainText("automatic");
   await noSeriousAxe(page);
-  await page.getByRole("button", { name: /Take short at/ }).click();
+  await page.getByRole("button", { name: /Delete short at/ }).click();
   await expect(found(page, "Short-circuit protection")).toHaveCount(0);
 });

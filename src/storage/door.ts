@@ -1,6 +1,7 @@
 import type { StoredRecord } from "@/core/files/records";
 import { sameValue, threeWay, withMine, type Clash } from "@/core/files/three-way";
 import { database, type Database, type JournalEntry } from "./database";
+import { STORAGE_FULL } from "./full";
 import { forgetDerived } from "./derived";
 import { announce } from "./notices";
 
@@ -56,11 +57,12 @@ export interface Act {
   readonly label: string;
 }
 
-function storageError(e: unknown): Error {
+/** What the browser says of a write, in words. */
+export function storageError(e: unknown): Error {
   if (e instanceof EditClash || e instanceof StorageError) return e;
   const name = (e as DOMException | null)?.name ?? "";
-  if (name === "QuotaExceededError") return new StorageError("The browser's storage is full: nothing of this change was kept. Export an archive, then free space or remove an old notebook.", true);
-  return new StorageError(`The browser could not store this (${(e as Error).message || name}). Nothing of this change was kept.`, false);
+  if (name === "QuotaExceededError") return new StorageError(STORAGE_FULL, true);
+  return new StorageError(`The browser could not store this (${(e as Error).message || name}). Nothing of this change is stored.`, false);
 }
 
 type WriteTransaction = ReturnType<typeof openWrite>;

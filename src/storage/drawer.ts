@@ -2,7 +2,7 @@ import { cellCode, triage, type CellLook, type Measured, type Triage } from "@/c
 import type { CellReadingRecord, CellRecord, RunRecord } from "@/core/files/records";
 import type { Finding, HouseRules } from "@/core/procedures";
 import { findingsOf, rulesOf } from "./board-dossier";
-import { ofKind } from "./queries";
+import { ofKind, runsOf } from "./queries";
 
 /** A cell with all that is known of it. */
 export interface DrawerCell {
@@ -37,7 +37,7 @@ function newest(runs: DrawerCell["runs"], name: string): Measured | null {
 
 /** Every cell of a notebook, sorted by name, with its state worked out from its readings, its runs and the house rules. */
 export async function drawer(notebookId: string): Promise<Drawer> {
-  const [cells, readings, allRuns, rules] = await Promise.all([ofKind(notebookId, "cell"), ofKind(notebookId, "cellReading"), ofKind(notebookId, "run"), rulesOf(notebookId)]);
+  const [cells, readings, allRuns, rules] = await Promise.all([ofKind(notebookId, "cell"), ofKind(notebookId, "cellReading"), runsOf(notebookId), rulesOf(notebookId)]);
   const runs = allRuns.filter((r) => r.cellId !== undefined && r.state !== "prepared");
   const found = await Promise.all(
     cells.map(async (cell): Promise<DrawerCell> => {

@@ -1,5 +1,5 @@
-export { change, edit, EditClash, newId, now, redo, remove, StorageError, undo, undoAct, type Act, type Item, type FieldClash, type Replayed } from "./door";
-export { boards, everything, meta, notebooks, ofBoard, ofKind, ofRun, photosOf, present, record, rulesRecord, setMeta } from "./queries";
+export { change, edit, EditClash, newId, now, redo, remove, storageError, StorageError, undo, undoAct, type Act, type Item, type FieldClash, type Replayed } from "./door";
+export { boards, everything, meta, notebooks, ofBoard, ofKind, ofRun, photosOf, present, record, rulesRecord, runsOf, setMeta } from "./queries";
 export {
   boardDossier,
   boardSummary,
@@ -20,6 +20,7 @@ export {
   type Thinking,
 } from "./board-dossier";
 export { assumeOrdinaryMeters } from "./assume";
+export { freeName, namingIn, nextSampleName, runTitlesOf, titlesOf } from "./naming";
 export { openConflicts, settleConflict, type OpenConflict } from "./conflicts";
 export { letDecide, letNewestDecide, setRunAside } from "./deciding";
 export { importedAs } from "./imported";
@@ -34,5 +35,5 @@ export { useRunWriter, type Writer } from "./writer";
 export { keepCell, readCells, rejectCell, type CellLookDraft } from "./cells";
 export { closeColumn, correctReadings, countPointAgain, forgetBoundary, leavePointOut, moveBoundary, noteRestart, readRole, unusedRoles } from "./layers";
 export { appendChunk, chunked, compactTrace, content, dropContent, dropTrace, putContent, readTrace, sweepWhenQuiet, traceExtent, whileLogComes, type TraceChunk, type TraceExtent } from "./traces";
-export { pinnedOn, preparedRun, startedNow } from "./prepare";
+export { keepDraft, pinnedOn, preparedRun, startedNow } from "./prepare";
 export { applyEdit, editEffect, leadsEffect, rigOf, withMeters, withMetersOn, type EditEffect } from "./rigs";

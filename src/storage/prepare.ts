@@ -3,8 +3,9 @@ import { ofSample } from "@/core/procedures/of-sample";
 import type { BenchProcedure, RunSetup } from "@/core/procedures";
 import type { BoardDossier } from "./board-dossier";
 import { highest } from "@/core/quantities";
-import { newId, now } from "./door";
-import { ofKind, record } from "./queries";
+import { change, edit, newId, now } from "./door";
+import { freeName, namingIn, runTitlesOf } from "./naming";
+import { ofBoard, ofKind, record } from "./queries";
 import { rigOf, withMeters } from "./rigs";
 import { rulesOf } from "./board-dossier";
 
@@ -39,6 +40,24 @@ export async function preparedRun(procedure: BenchProcedure, dossier: Pick<Board
     pinned: pinnedOn(sample, at),
     source: { kind: "typed" },
   };
+}
+
+/**
+ * Keeps a run that is being prepared: one draft a board and procedure, which a new one takes the place of. A draft is no run and counts
+ * nowhere until it is started. Gives the id it is kept under.
+ */
+export const keepDraft = (draft: RunRecord, anew: boolean): Promise<RunId> => namingIn(draft.notebookId, () => keepNamed(draft, anew));
+
+async function keepNamed(wanted: RunRecord, anew: boolean): Promise<RunId> {
+  const there = (await ofBoard(wanted.boardId, "run")).find((r) => r.procedure === wanted.procedure && r.state === "prepared");
+  const draft: RunRecord = { ...wanted, title: freeName(wanted.title, await runTitlesOf(wanted.boardId, there?.id)) };
+  if (!there) await change(`prepare ${draft.title}`, [draft], { journal: false });
+  else if (anew || there.sampleId !== draft.sampleId) {
+    const { cellId: _cell, ...rest } = there;
+    void _cell;
+    await change(`prepare ${draft.title}`, [edit(there, { ...rest, ...draft, id: there.id, createdAt: there.createdAt })], { journal: false, insist: true });
+  }
+  return there?.id ?? draft.id;
 }
 
 /** A sample as it was at a moment (ISO UTC): its configuration, and the functions that had been modified by then. */

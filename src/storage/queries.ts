@@ -20,6 +20,13 @@ export async function ofBoard<K extends "claim" | "sample" | "run" | "issued">(b
   return list.sort((a, b) => a.createdAt.localeCompare(b.createdAt)) as RecordOf<K>[];
 }
 
+/** The runs of a notebook whose board and sample are there: what was deleted is offered nowhere. Drafts are no runs. */
+export async function runsOf(notebookId: string): Promise<RecordOf<"run">[]> {
+  const [runs, all, samples] = await Promise.all([ofKind(notebookId, "run"), ofKind(notebookId, "board"), ofKind(notebookId, "sample")]);
+  const there = new Set<string>([...all, ...samples].map((r) => r.id));
+  return runs.filter((r) => r.state !== "prepared" && there.has(r.boardId) && there.has(r.sampleId));
+}
+
 export async function photosOf(sampleId: string): Promise<RecordOf<"photo">[]> {
   return alive<RecordOf<"photo">>(await (await database()).getAllFromIndex("records", "by-sample", [sampleId, "photo"]));
 }

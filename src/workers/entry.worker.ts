@@ -1,5 +1,6 @@
 import type { FromWorker, TaskName, ToWorker } from "./protocol";
 import { writeUncertaintiesTo } from "@/core/quantities/format";
+import { STORAGE_FULL } from "@/storage/full";
 import { TASKS } from "./tasks";
 
 const scope = self as unknown as { onmessage: ((e: MessageEvent<ToWorker>) => void) | null; postMessage(m: FromWorker): void };
@@ -10,6 +11,7 @@ scope.onmessage = async ({ data }) => {
     const run = TASKS[data.task] as (ask: unknown, progress: (share: number) => void) => Promise<unknown>;
     scope.postMessage({ id: data.id, ok: true, give: await run(data.ask, (progress) => scope.postMessage({ id: data.id, progress })) });
   } catch (e) {
-    scope.postMessage({ id: data.id, ok: false, error: `${data.task satisfies TaskName}: ${(e as Error).message}` });
+    const { name, message } = e as Error;
+    scope.postMessage({ id: data.id, ok: false, error: name === "QuotaExceededError" ? STORAGE_FULL : `${data.task satisfies TaskName}: ${message || name}` });
   }
 };

@@ -1,3 +1,4 @@
+import { traceToCsv } from "@/core/files/export-trace";
 import type { TraceColumns } from "@/core/files/trace-columns";
 import type { LiveEvent, LiveState, LiveWatch, LogRow, Role, StopRule, TraceEvent } from "@/core/procedures";
 import { formatDuration } from "@/core/quantities";
@@ -7,13 +8,13 @@ import type { TraceChunk } from "@/storage/traces";
 /** What a live log says to its page, and to other tabs that look on. */
 export type LiveNews =
   | { readonly kind: "status"; readonly status: LiveStatus }
-  | { readonly kind: "event"; readonly event: LiveEvent }
+  | { readonly kind: "event"; readonly event: LiveEvent; /** It was recognised before, and the log was left since. */ readonly past?: true }
   /** Something was done that the log has to know; said anew after a log was taken up again. */
   | { readonly kind: "mark"; readonly mark: TraceEvent }
   /** A stretch in which nothing was read: asleep, frozen, or closed. */
   | { readonly kind: "unwatched"; readonly from: number; readonly until: number }
   /** The log could not be written; what was read is held and tried again. */
-  | { readonly kind: "trouble"; readonly message: string | null };
+  | { readonly kind: "trouble"; readonly message: string | null; /** Rows and bytes that are held in memory. */ readonly held?: { readonly rows: number; readonly bytes: number } };
 
 export interface LiveStatus {
   readonly rows: number;
@@ -222,7 +223,8 @@ export class LiveLog {
     }
     const events = [...this.o.watch.push(row), ...this.stops(row)];
     if (live) this.tellMarks();
-    if (live) for (const event of events) this.o.tell({ kind: "event", event });
+    // What was recognised before a reload is listed again, and rings no bell.
+    for (const event of events) this.o.tell({ kind: "event", event, ...(live ? {} : { past: true }) });
   }
 
   /** Marks of the bench's own guide, or of the one that leads whoever types. */
@@ -268,6 +270,12 @@ export class LiveLog {
     });
   }
 
+  /** What is not on disk yet, as a table for a file. */
+  heldCsv(): string {
+    const roles = ["time", ...this.curves.keys()] as Role[];
+    return traceToCsv(Object.fromEntries(roles.map((role) => [role, Float64Array.from(this.buffer, (r) => r[role] ?? NaN)])));
+  }
+
   /** Writes what was read since the last write; true once all of it is on disk. */
   async write(): Promise<boolean> {
     this.lastWrite = this.o.clock();
@@ -290,7 +298,8 @@ export class LiveLog {
         (e: unknown) => {
           this.buffer = [...rows, ...this.buffer];
           this.troubled = true;
-          this.o.tell({ kind: "trouble", message: `The log can't be written (${(e as Error).message || (e as Error).name}). What was read is held in memory and tried again: free some space, and keep this tab open.` });
+          const held = { rows: this.buffer.length, bytes: this.buffer.length * roles.length * 8 };
+          this.o.tell({ kind: "trouble", held, message: `The log can't be written (${(e as Error).name === "QuotaExceededError" ? "the browser's storage is full" : (e as Error).message || (e as Error).name}). ${held.rows} ${held.rows === 1 ? "row is" : "rows are"} held in memory (${Math.max(1, Math.round(held.bytes / 1000))} kB) and tried again. Free some space or save them to a file; keep this tab open.` });
         },
       )
       .finally(() => {

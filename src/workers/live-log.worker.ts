@@ -106,6 +106,9 @@ scope.onmessage = async ({ data }) => {
       case "disturb":
         log?.disturb(data.what);
         break;
+      case "held":
+        scope.postMessage({ kind: "held", csv: log?.heldCsv() ?? "" });
+        break;
       case "close": {
         halt();
         const kept = log ? await log.write() : true;

@@ -12,10 +12,12 @@ export type ToLiveLog =
   | { readonly say: "safe-again" }
   /** Does something to the simulated bench. */
   | { readonly say: "disturb"; readonly what: string }
+  /** Asks for what is not on disk yet, as a table; answered with `held`. */
+  | { readonly say: "held" }
   /** Writes everything and gives the log up; answered with `closed`. */
   | { readonly say: "close" };
 
-export type FromLiveLog = LiveNews | { readonly kind: "closed"; /** Whether everything is on disk; where not, the log goes on. */ readonly kept: boolean } | { readonly kind: "failed"; readonly message: string };
+export type FromLiveLog = LiveNews | { readonly kind: "held"; readonly csv: string } | { readonly kind: "closed"; /** Whether everything is on disk; where not, the log goes on. */ readonly kept: boolean } | { readonly kind: "failed"; readonly message: string };
 
 /** The channel on which other tabs look on. */
 export const liveChannel = (runId: string): string => `nimbus-log-${runId}`;

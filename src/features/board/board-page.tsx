@@ -82,12 +82,12 @@ export function BoardPage({ id }: { id: string }) {
         <OfferedClaims board={board} claims={dossier.claims} />
       </Section>
       <Section id="samples" mark="step 2" title="Samples: inspect and prepare">
-        <SamplesList board={board} samples={dossier.samples} />
+        <SamplesList board={board} samples={dossier.samples} runs={dossier.runs} />
       </Section>
       {steps.map((p) => (
         <ProcedureStep key={p.id} procedure={p} number={asked.includes(p) ? asked.indexOf(p) + 3 : null} dossier={dossier} />
       ))}
-      {editing === "board" ? <EditBoardDialog board={board} onClose={() => setEditing(null)} /> : null}
+      {editing === "board" ? <EditBoardDialog board={board} runs={dossier.runs.filter((r) => r.state !== "prepared").length} onClose={() => setEditing(null)} /> : null}
       {editing && editing !== "board" ? <ClaimDialog board={board} claim={editing === "new" ? null : editing} onClose={() => setEditing(null)} /> : null}
     </div>
   );

@@ -6,8 +6,8 @@ import { CHARACTERISTICS, CONDITION_LABELS, CONDITION_UNITS, characteristic, con
 import { conditionText, formatLimit, limitText, parseConditionSpec, parseLimit, SOURCE_KINDS, type ClaimReading } from "@/core/claims";
 import type { BoardRecord, ClaimRecord } from "@/core/files/records";
 import { ACTIONS } from "@/core/procedures/behaviour";
-import { attempt } from "@/session/notify";
-import { change, edit, newId, now, remove } from "@/storage";
+import { attempt, notifyUndoable } from "@/session/notify";
+import { change, edit, newId, now, remove, undoAct } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { TextField } from "@/ui/quantity-field";
@@ -111,7 +111,13 @@ export function ClaimDialog({ board, claim, onClose }: { board: BoardRecord; cla
             <Button
               look="danger"
               className="ml-auto"
-              onClick={() => void attempt(() => remove(`delete claim “${claim.source.wording.slice(0, 60)}”`, [claim])).then((good) => good && onClose())}
+              onClick={() =>
+                void attempt(async () => {
+                  const act = await remove(`delete claim “${claim.source.wording.slice(0, 60)}”`, [claim]);
+                  onClose();
+                  await notifyUndoable("The claim is deleted.", act && (() => undoAct(act)));
+                })
+              }
             >
               Delete claim
             </Button>

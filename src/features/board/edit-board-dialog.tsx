@@ -1,19 +1,20 @@
 "use client";
 
+import { ConfirmDialog } from "@/ui/confirm-dialog";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { Controller, useForm } from "react-hook-form";
 import { BOARD_FUNCTIONS, FUNCTION_LABELS, type BoardFunction } from "@/core/characteristics";
 import type { BoardRecord } from "@/core/files/records";
 import { FACT_LABELS, FACTS, type Fact, type Facts } from "@/core/need";
-import { attempt, notify } from "@/session/notify";
-import { change, edit, remove, undo } from "@/storage";
+import { attempt, notifyUndoable } from "@/session/notify";
+import { change, edit, remove, undoAct } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { NumberField } from "@/ui/number-field";
 import { TextField } from "@/ui/quantity-field";
 
-export function EditBoardDialog({ board, onClose }: { board: BoardRecord; onClose(): void }) {
+export function EditBoardDialog({ board, runs, onClose }: { board: BoardRecord; /** How many runs it has. */ runs: number; onClose(): void }) {
   const router = useRouter();
   /** As it was when the dialog opened: what was changed elsewhere since is not undone by saving. */
   const [opened] = useState(board);
@@ -24,6 +25,13 @@ export function EditBoardDialog({ board, onClose }: { board: BoardRecord; onClos
       const { [fact]: _before, ...rest } = f;
       void _before;
       return v === null ? rest : { ...rest, [fact]: v };
+    });
+  const [asking, setAsking] = useState(false);
+  const del = () =>
+    void attempt(async () => {
+      const act = await remove(`delete ${board.title}`, [board]);
+      router.push("/");
+      await notifyUndoable(`${board.title} is deleted.`, act && (() => undoAct(act)));
     });
   const save = handleSubmit(async (f) => {
     const { facts: _facts, ...rest } = opened;
@@ -65,18 +73,13 @@ export function EditBoardDialog({ board, onClose }: { board: BoardRecord; onClos
           <Button
             look="danger"
             className="ml-auto"
-            onClick={() =>
-              void attempt(async () => {
-                await remove(`delete ${board.title}`, [board]);
-                router.push("/");
-                await notify(`${board.title} was deleted.`, { action: { label: "Undo", run: () => void undo(board.notebookId) } });
-              })
-            }
+            onClick={() => (runs ? setAsking(true) : del())}
           >
             Delete board
           </Button>
         </div>
       </form>
+      {asking ? <ConfirmDialog danger title={`Delete ${board.title}?`} about={`It has ${runs} ${runs === 1 ? "run" : "runs"} with ${runs === 1 ? "its" : "their"} readings. They go with it; Undo brings all of it back.`} act="Delete board" onClose={() => setAsking(false)} onAct={del} /> : null}
     </Dialog>
   );
 }

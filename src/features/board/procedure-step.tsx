@@ -7,7 +7,7 @@ import { atBench, type Finding, type Procedure } from "@/core/procedures";
 import { runPage } from "@/core/procedures/versions";
 import type { RunRecord } from "@/core/files/records";
 import { attempt } from "@/session/notify";
-import { change, preparedRun, type BoardDossier } from "@/storage";
+import { preparedRun, type BoardDossier, keepDraft } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
 import { Section } from "@/ui/section";
 import { SimulatedMark } from "@/ui/verdict-mark";
@@ -35,8 +35,7 @@ export function ProcedureStep({ procedure, number, dossier }: { procedure: Proce
       if (!sample) throw new Error("Add a sample first: a run speaks of one piece.");
       if (!bench) return;
       const run = await preparedRun(bench, dossier, sample);
-      await change(`prepare ${run.title}`, [run]);
-      router.push(`/run/${run.id}/prepare`);
+      router.push(`/run/${await keepDraft(run, false)}/prepare`);
     });
   return (
     <Section id={procedure.id} mark={procedure.destructive ? <>{number === null ? "only if wanted" : `step ${number}`}<br />destructive, last<br />about {procedure.minutes} min</> : procedure.anyTime ? <>any time<br />about {procedure.minutes} min</> : number === null ? "from files" : <>step {number}<br />about {procedure.minutes} min</>} title={procedure.title}>

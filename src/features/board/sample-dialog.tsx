@@ -1,12 +1,13 @@
 "use client";
 
+import { ConfirmDialog } from "@/ui/confirm-dialog";
 import { useState } from "react";
 import { Controller, useFieldArray, useForm } from "react-hook-form";
 import { BOARD_FUNCTIONS, FUNCTION_LABELS, type BoardFunction } from "@/core/characteristics";
 import { formatQuantity, parseQuantity } from "@/core/quantities";
 import type { SampleRecord } from "@/core/files/records";
-import { attempt } from "@/session/notify";
-import { change, edit, newId, now, remove } from "@/storage";
+import { attempt, notifyUndoable } from "@/session/notify";
+import { change, edit, newId, now, remove, undoAct } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { TextField } from "@/ui/quantity-field";
@@ -20,7 +21,7 @@ interface Fields {
 }
 
 /** One piece of a board: how it is configured now, and what was changed on it when. Runs taken before keep what they had. */
-export function SampleDialog({ sample, onClose }: { sample: SampleRecord; onClose(): void }) {
+export function SampleDialog({ sample, runs, onClose }: { sample: SampleRecord; /** How many runs it has. */ runs: number; onClose(): void }) {
   const { control, handleSubmit, register } = useForm<Fields>({
     mode: "onTouched",
     defaultValues: {
@@ -34,6 +35,13 @@ export function SampleDialog({ sample, onClose }: { sample: SampleRecord; onClos
   /** As it was when the dialog opened. */
   const [opened] = useState(sample);
   const mods = useFieldArray({ control, name: "modifications" });
+  const [asking, setAsking] = useState(false);
+  const del = () =>
+    void attempt(async () => {
+      const act = await remove(`delete sample ${sample.name}`, [sample]);
+      onClose();
+      await notifyUndoable(`Sample ${sample.name} is deleted.`, act && (() => undoAct(act)));
+    });
   const [today] = useState(() => now().slice(0, 10));
   const save = handleSubmit(async (f) => {
     const output = f.output.trim() ? parseQuantity(f.output, "V") : null;
@@ -95,11 +103,12 @@ export function SampleDialog({ sample, onClose }: { sample: SampleRecord; onClos
             Keep
           </Button>
           <Button onClick={() => mods.append({ key: newId(), date: today, text: "", functions: [] })}>Note a modification</Button>
-          <Button look="danger" className="ml-auto" onClick={() => void attempt(() => remove(`delete sample ${sample.name}`, [sample])).then((good) => good && onClose())}>
+          <Button look="danger" className="ml-auto" onClick={() => (runs ? setAsking(true) : del())}>
             Delete sample
           </Button>
         </div>
       </form>
+      {asking ? <ConfirmDialog danger title={`Delete sample ${sample.name}?`} about={`It has ${runs} ${runs === 1 ? "run" : "runs"}, which judge no claim without it. Undo brings all of it back.`} act="Delete sample" onClose={() => setAsking(false)} onAct={del} /> : null}
     </Dialog>
   );
 }

@@ -2,8 +2,8 @@
 
 import { useEffect, useMemo, useRef } from "react";
 import type { PhotoRecord, SampleRecord } from "@/core/files/records";
-import { attempt } from "@/session/notify";
-import { change, newId, now, photosOf, remove, useLive } from "@/storage";
+import { attempt, notifyUndoable } from "@/session/notify";
+import { change, newId, now, photosOf, remove, useLive, undoAct } from "@/storage";
 import { Button } from "@/ui/button";
 
 const LARGEST = 12e6;
@@ -55,8 +55,11 @@ function Photo({ photo }: { photo: PhotoRecord }) {
         {/* A picture out of the browser's own storage: there is nothing for an image server to do. */}
         <img src={url} alt={photo.name} className="h-20 border border-rule object-cover" />
       </a>
-      <Button look="bare" onClick={() => void attempt(() => remove(`remove photo ${photo.name}`, [photo]))} aria-label={`Remove photo ${photo.name}`}>
-        Remove
+      <Button look="bare" onClick={() => void attempt(async () => {
+            const act = await remove(`delete photo ${photo.name}`, [photo]);
+            await notifyUndoable(`${photo.name} is deleted.`, act && (() => undoAct(act)));
+          })} aria-label={`Delete photo ${photo.name}`}>
+        Delete
       </Button>
     </span>
   );

@@ -4,31 +4,23 @@ import dynamic from "next/dynamic";
 import { useState } from "react";
 import { FUNCTION_LABELS } from "@/core/characteristics";
 import { formatQuantity } from "@/core/quantities";
-import type { BoardRecord, SampleId, SampleRecord } from "@/core/files/records";
+import type { BoardRecord, RunRecord, SampleId, SampleRecord } from "@/core/files/records";
 import { attempt } from "@/session/notify";
-import { change, newId, now } from "@/storage";
+import { change, namingIn, newId, nextSampleName, now } from "@/storage";
 import { Button } from "@/ui/button";
 import { SamplePhotos } from "./sample-photos";
 
 const SampleDialog = dynamic(() => import("./sample-dialog").then((m) => m.SampleDialog), { ssr: false });
 
-const nextName = (samples: readonly SampleRecord[]): string => {
-  for (let k = 0; ; k++) {
-    const name = String.fromCharCode(65 + (k % 26)) + (k >= 26 ? String(Math.floor(k / 26)) : "");
-    if (!samples.some((s) => s.name === name)) return name;
-  }
-};
-
 /** The pieces of a board at hand, each with its configuration, what was changed on it, and photos. */
-export function SamplesList({ board, samples }: { board: BoardRecord; samples: readonly SampleRecord[] }) {
+export function SamplesList({ board, samples, runs }: { board: BoardRecord; samples: readonly SampleRecord[]; runs: readonly RunRecord[] }) {
   const [editing, setEditing] = useState<SampleRecord | null>(null);
   const add = () => {
-    const at = now();
-    const name = nextName(samples);
     void attempt(() =>
-      change(`sample ${name} of ${board.title}`, [
-        { kind: "sample", id: newId() as SampleId, notebookId: board.notebookId, createdAt: at, updatedAt: at, boardId: board.id, name, configuration: "", modifications: [], note: "" },
-      ]),
+      namingIn(board.notebookId, async () => {
+        const [at, name] = [now(), await nextSampleName(board.id)];
+        await change(`sample ${name} of ${board.title}`, [{ kind: "sample", id: newId() as SampleId, notebookId: board.notebookId, createdAt: at, updatedAt: at, boardId: board.id, name, configuration: "", modifications: [], note: "" }]);
+      }),
     );
   };
   return (
@@ -58,7 +50,7 @@ export function SamplesList({ board, samples }: { board: BoardRecord; samples: r
         ))}
       </ul>
       <Button onClick={add}>Add a sample</Button>
-      {editing ? <SampleDialog sample={editing} onClose={() => setEditing(null)} /> : null}
+      {editing ? <SampleDialog sample={editing} runs={runs.filter((r) => r.sampleId === editing.id && r.state !== "prepared").length} onClose={() => setEditing(null)} /> : null}
     </>
   );
 }

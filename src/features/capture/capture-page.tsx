@@ -1,5 +1,8 @@
 "use client";
 
+import { pointsToCsv } from "@/core/files/export-run";
+import { download, fileName } from "@/session/download";
+import { useLeaveGuard } from "@/session/leave";
 import { Link } from "@/ui/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useState } from "react";
@@ -7,7 +10,7 @@ import { procedure } from "@/core/procedures";
 import type { BoardRecord } from "@/core/files/records";
 import { useKeys } from "@/session/keys";
 import { attempt } from "@/session/notify";
-import { change, edit, useFollowedRun, useRunWriter, type RunDossier } from "@/storage";
+import { change, edit, useFollowedRun, useRunWriter, type RunDossier, toPoint } from "@/storage";
 import { analysePoints } from "@/storage/analysis";
 import { Button } from "@/ui/button";
 import { RunHead, StopAlert } from "@/ui/run-head";
@@ -93,6 +96,11 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
       await change(`finish ${d.run.title}`, [edit(d.run, { ...d.run, state: "finished" })]);
       router.push(`/run/${d.run.id}/review`);
     });
+  useLeaveGuard(capture.held !== null);
+  const saveHeld = () => {
+    const p = procedure(run.procedure);
+    if (p && capture.held) download(fileName(`${run.title} not stored`, "csv"), pointsToCsv(p, run.setup, [...points, toPoint(capture.held)], corrections.leftOut), "text/csv");
+  };
   const leaveOut = () => {
     const target = capture.lastShown();
     if (target) setDialog({ kind: "leave-out", id: target.id });
@@ -145,6 +153,14 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
       {!writing ? <OtherTab says="Another tab takes the points of this run; they appear here as they come." onTakeOver={onTakeOver} /> : null}
       {stopped ? <StopAlert why={stopped.why} act={stopped.act} onSafe={capture.clearStop} /> : null}
       {capture.silent ? <p role="alert" className="border-b-4 border-misses bg-misses/10 px-4 py-3 text-lg text-misses">{capture.silent}</p> : null}
+      {capture.held ? (
+        <p role="alert" className="border-b border-misses px-4 py-2 text-misses">
+          The browser&apos;s storage is full: 1 point ({Math.max(1, Math.round(JSON.stringify(capture.held).length / 100) / 10)} kB) is held here and not stored. Free some space, then record it again.
+          <Button className="ml-3" onClick={saveHeld}>
+            Save point to a file
+          </Button>
+        </p>
+      ) : null}
       {capture.portError ? <p role="alert" className="border-b border-rule px-4 py-2 text-misses">{capture.portError}</p> : null}
       <ProposalStrip capture={capture} writing={writing} onFinish={finish} onSkip={capture.closeColumn} />
       <div className="grid min-[1000px]:grid-cols-[minmax(0,33rem)_minmax(0,1fr)]">

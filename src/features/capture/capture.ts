@@ -24,6 +24,8 @@ export interface Capture {
   /** Readings that can hardly be right wait for an answer. */
   readonly asked: Asked | null;
   /** A field whose text was replaced by what was meant. */
+  /** A point that the browser had no room for: it stays in the fields until it is stored. */
+  readonly held: PointRecord | null;
   readonly retyped: { readonly role: Role; readonly text: string } | null;
   readonly stopped: StopRule | null;
   readonly auto: boolean;

@@ -7,7 +7,7 @@ import type { PointId, PointRecord } from "@/core/files/records";
 import { isSteady, SILENT, TypedPort, UNCONFIRMED, watchRestart, type InstrumentPort, type PortReading } from "@/instruments";
 import { attempt, notify } from "@/session/notify";
 import { play } from "@/session/sound";
-import { change, closeColumn, correctReadings, countPointAgain, leavePointOut, newId, noteRestart, now, type RunDossier } from "@/storage";
+import { change, closeColumn, correctReadings, countPointAgain, leavePointOut, newId, noteRestart, now, type RunDossier, StorageError } from "@/storage";
 import type { Asked, Capture, LiveState } from "./capture";
 import { dwellWanted } from "./dwell";
 import { usePort } from "./use-port";
@@ -53,6 +53,8 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
   /** How many points there were when the last one was taken: until it shows, the same key takes no second one. */
   const takenAt = useRef<number | null>(null);
 
+  /** A point that the browser had no room for. */
+  const [held, setHeld] = useState<PointRecord | null>(null);
   const draftTimer = useRef<ReturnType<typeof setTimeout> | null>(null);
   /** The id of the point that is being typed, given once: a slow look at what was stored must not make a second half-typed point. */
   const upcoming = useRef<PointId | null>(null);
@@ -210,7 +212,12 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
       }
       setAsked(null);
       const found = check(point, d.run.setup, d.points, d.corrections);
-      await change(`take point ${d.points.length + 1}`, [record]);
+      await change(`record point ${d.points.length + 1}`, [record]).catch((e: unknown) => {
+        // What can't be stored stays in the fields, and can be saved to a file.
+        if (e instanceof StorageError && e.full) setHeld(record);
+        throw e;
+      });
+      setHeld(null);
       takenAt.current = d.points.length;
       upcoming.current = null;
       setSaid({ point: record.id, remarks: found });
@@ -262,7 +269,6 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
     if (!isTyped(port)) return;
     port.enter(role, cell);
     setAsked(null);
-    if (draftTimer.current) clearTimeout(draftTimer.current);
     const save = () => {
       draftTimer.current = null;
       if (acting.current || takenAt.current === d.points.length) return;
@@ -283,7 +289,8 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
       void attempt(() => change("half-typed point", [draft], { journal: false }));
     };
     saveDraft.current = save;
-    draftTimer.current = setTimeout(save, 350);
+    // From the first key that is not stored, not the last: whoever types on and on loses no more than that.
+    draftTimer.current ??= setTimeout(() => saveDraft.current(), 350);
   };
   useEffect(() => {
     // A page that is put away keeps what was typed up to then.
@@ -299,13 +306,23 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
       document.removeEventListener("visibilitychange", leave);
     };
   }, []);
-  useEffect(() => () => void (draftTimer.current && clearTimeout(draftTimer.current)), [d.points.length]);
+  useEffect(
+    () => () => {
+      // Back, Forward and any other way out of this page too.
+      if (draftTimer.current) {
+        clearTimeout(draftTimer.current);
+        saveDraft.current();
+      }
+    },
+    [],
+  );
 
   return {
     proposal,
     settings,
     live: live.reading || !port ? live : { ...live, reading: NOTHING },
     asked,
+    held,
     retyped,
     remarks: said && last?.id === said.point ? said.remarks : [],
     stopped,

@@ -6,7 +6,7 @@ import { useEffect, useMemo, useState } from "react";
 import { curveKinds, curvesOf, laidOver, type Curve, type CurveKind, type CurveSource } from "@/core/compare";
 import type { RunRecord } from "@/core/files/records";
 import { useSession } from "@/session/context";
-import { boards, logAnalysis, ofKind, runDossier, useLive } from "@/storage";
+import { boards, logAnalysis, ofKind, runDossier, useLive, runsOf } from "@/storage";
 import { Chart, chartsAhead } from "@/ui/chart";
 import { LogPlot } from "@/ui/log-plot";
 import { Button } from "@/ui/button";
@@ -40,7 +40,7 @@ export function CurvesPage() {
   const live = useLive(
     `curves-${notebook.id}`,
     async () => {
-      const [runs, list, samples] = await Promise.all([ofKind(notebook.id, "run"), boards(notebook.id), ofKind(notebook.id, "sample")]);
+      const [runs, list, samples] = await Promise.all([runsOf(notebook.id), boards(notebook.id), ofKind(notebook.id, "sample")]);
       const [titles, names] = [new Map(list.map((b) => [b.id as string, b.title])), new Map(samples.map((s) => [s.id as string, s.name]))];
       return runs
         .filter((r) => r.state === "finished" && titles.has(r.boardId))

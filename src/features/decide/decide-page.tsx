@@ -6,8 +6,8 @@ import type { NeedRecord } from "@/core/files/records";
 import { rank, requirementText, ways, type Candidate, type Need, type Outcome, type Ranked, type Requirement, type Way } from "@/core/need";
 import type { HouseRules } from "@/core/procedures";
 import { useSession } from "@/session/context";
-import { attempt, notify } from "@/session/notify";
-import { boardDossier, boards, change, edit, newId, now, ofKind, remove, rulesOf, undo, useLive } from "@/storage";
+import { attempt, notifyUndoable } from "@/session/notify";
+import { boardDossier, boards, change, edit, newId, now, ofKind, remove, rulesOf, useLive, undoAct } from "@/storage";
 import { Button } from "@/ui/button";
 import { OutcomeMark, OUTCOME_BASIS } from "@/ui/outcome-mark";
 import { Quiet, Section } from "@/ui/section";
@@ -57,9 +57,9 @@ function Decide({ needs, rules, candidates }: { readonly needs: readonly NeedRec
   const drop = () =>
     void attempt(async () => {
       if (!editing || editing === "new") return;
-      await remove(`delete the need “${editing.title}”`, [editing]);
+      const act = await remove(`delete the need “${editing.title}”`, [editing]);
       setEditing(null);
-      await notify(`“${editing.title}” was deleted.`, { action: { label: "Undo", run: () => void undo(notebook.id) } });
+      await notifyUndoable(`“${editing.title}” is deleted.`, act && (() => undoAct(act)));
     });
   return (
     <div className="sheet">

@@ -1,13 +1,16 @@
 "use client";
 
+import { ConfirmDialog } from "@/ui/confirm-dialog";
+import type { StoredRecord } from "@/core/files/records";
+import { useRouter } from "next/navigation";
 import { Link } from "@/ui/link";
 import { useEffect, useState } from "react";
 import { CHEMISTRY_LIMITS, sinceCharge } from "@/core/cells";
 import { procedure, type ChartSpec, type HouseRules } from "@/core/procedures";
 import { formatQuantity, lowest } from "@/core/quantities";
 import { useSession } from "@/session/context";
-import { attempt } from "@/session/notify";
-import { drawer, keepCell, rejectCell, remove, useLive, type DrawerCell } from "@/storage";
+import { attempt, notifyUndoable } from "@/session/notify";
+import { drawer, keepCell, rejectCell, remove, useLive, type DrawerCell, undoAct } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
 import { CellDialog } from "@/ui/cell-dialog";
 import { Chart, chartsAhead } from "@/ui/chart";
@@ -56,8 +59,16 @@ function restChart(c: DrawerCell): ChartSpec | null {
 
 function Shown({ c, rules }: { readonly c: DrawerCell; readonly rules: HouseRules }) {
   const { notebook } = useSession();
-  const [dialog, setDialog] = useState<"change" | "reject" | null>(null);
+  const [dialog, setDialog] = useState<"change" | "reject" | "delete" | null>(null);
   const { cell, triage: t } = c;
+  const router = useRouter();
+  const del = (label: string, records: readonly StoredRecord[], said: string, then?: () => void) =>
+    void attempt(async () => {
+      const act = await remove(label, records);
+      then?.();
+      await notifyUndoable(said, act && (() => undoAct(act)));
+    });
+  const delCell = () => del(`delete ${cell.title}`, [cell], `${cell.title} is deleted.`, () => router.push("/cells"));
   const chart = restChart(c);
   const q = formatQuantity;
   const limits = CHEMISTRY_LIMITS[cell.chemistry];
@@ -147,8 +158,8 @@ function Shown({ c, rules }: { readonly c: DrawerCell; readonly rules: HouseRule
                   <td className="figures py-1 pr-6 text-right">{r.volts === null ? "—" : q(r.volts, "V", { digits: 4 })}</td>
                   <td className="py-1 pr-6">{[r.charged ? "just charged" : "", r.used ? "after use" : "", r.sign ?? "", r.note].filter(Boolean).join("; ")}</td>
                   <td className="py-1">
-                    <Button look="bare" aria-label={`Withdraw the reading of ${dayOf(r.takenAt)}`} onClick={() => void attempt(() => remove(`withdraw a reading of ${cell.title}`, [r]))}>
-                      withdraw
+                    <Button look="bare" aria-label={`Delete the reading of ${dayOf(r.takenAt)}`} onClick={() => del(`delete a reading of ${cell.title}`, [r], "The reading is deleted.")}>
+                      Delete
                     </Button>
                   </td>
                 </tr>
@@ -176,6 +187,9 @@ function Shown({ c, rules }: { readonly c: DrawerCell; readonly rules: HouseRule
         </ul>
       </Section>
       {dialog === "change" ? <CellDialog cell={cell} rules={rules} onClose={() => setDialog(null)} onKeep={(f) => attempt(async () => void (await keepCell(cell, f, notebook.id)))} /> : null}
+      {dialog === "delete" ? (
+        <ConfirmDialog danger title={`Delete ${cell.title}?`} about={`${c.runs.length} ${c.runs.length === 1 ? "run names it" : "runs name it"}: they keep their readings and name no cell of the drawer then. Undo brings it back.`} act="Delete cell" onClose={() => setDialog(null)} onAct={delCell} />
+      ) : null}
       {dialog === "reject" ? (
         <ReasonDialog
           title={`Reject ${cell.title}`}

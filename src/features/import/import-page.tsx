@@ -9,8 +9,9 @@ import { decodeText, describeProblem, ENCODING_NAMES, encodingOf, headerKey } fr
 import type { Accuracy, PinnedMeter } from "@/core/instruments";
 import { accuraciesFor, metersPinned, procedure, readWith, type Role, type FileQuestion, type Procedure, type RunSetup } from "@/core/procedures";
 import type { FileRecord, FurtherFile, RigRecord, RunId, RunRecord } from "@/core/files/records";
+import { useLeaveGuard } from "@/session/leave";
 import { attempt, notify } from "@/session/notify";
-import { importedAs, boardDossier, change, edit, dropContent, dropTrace, keepLogAnalysis, meta, newId, now, ofKind, pinnedOn, putContent, rigOf, setMeta, sweepWhenQuiet, useLive, whileLogComes, withMeters, withMetersOn, type BoardDossier } from "@/storage";
+import { importedAs, boardDossier, change, edit, dropContent, dropTrace, keepLogAnalysis, meta, newId, now, ofKind, pinnedOn, putContent, rigOf, setMeta, sweepWhenQuiet, useLive, whileLogComes, withMeters, withMetersOn, type BoardDossier, namingIn, freeName, runTitlesOf } from "@/storage";
 import { computing, readingLogs } from "@/workers/client";
 import { Button } from "@/ui/button";
 import { AccuracyTable, rangeChoices, type RangeChoice } from "@/ui/accuracy-table";
@@ -119,6 +120,7 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
   /** A run that came from the same bytes, and how odd rows were to be taken; it is asked about. */
   const [twin, setTwin] = useState<{ readonly run: RunRecord; readonly odd: Odd } | null>(null);
   const isLog = p.readings === "trace";
+  useLeaveGuard(busy !== null);
 
   const work = async (run: (signal: AbortSignal) => Promise<void>) => {
     const controller = new AbortController();
@@ -249,7 +251,7 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
         pinned: pinnedOn(sample, start),
         source: { kind: "file", fileId, dialect, mapping, skipBadRows: odd === "skip", ...(further?.length ? { more: further } : {}) },
       };
-      await change(`import ${opened.name}`, [...files, run, ...(rig && after && touched.size ? [edit(rig, after)] : [])]).catch(async (e: unknown) => {
+      await namingIn(board.notebookId, async () => change(`import ${opened.name}`, [...files, { ...run, title: freeName(run.title, await runTitlesOf(board.id)) }, ...(rig && after && touched.size ? [edit(rig, after)] : [])])).catch(async (e: unknown) => {
         if (read) await dropLog(runId, read.files);
         else await dropContent(fileId);
         throw e;

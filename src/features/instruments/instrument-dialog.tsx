@@ -4,8 +4,8 @@ import { useState } from "react";
 import type { InstrumentRecord } from "@/core/files/records";
 import { INSTRUMENT_KINDS, RANGE_UNITS, type Instrument, type InstrumentKind, type MeterRange, type RangeUnit } from "@/core/instruments";
 import { useSession } from "@/session/context";
-import { attempt } from "@/session/notify";
-import { change, edit, editEffect, newId, now, ofKind, remove } from "@/storage";
+import { attempt, notifyUndoable } from "@/session/notify";
+import { change, edit, editEffect, newId, now, ofKind, remove, undoAct } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { NumberField } from "@/ui/number-field";
@@ -76,8 +76,9 @@ export function InstrumentDialog({ instrument, onClose }: { readonly instrument:
       if (!instrument) return;
       const used = (await ofKind(notebook.id, "rig")).find((r) => Object.values(r.meters ?? {}).some((m) => m?.instrumentId === instrument.id));
       if (used) throw new Error(`${used.title} reads with it: choose another meter there first. Runs keep what they were read with.`);
-      await remove(`delete ${instrument.title}`, [instrument]);
+      const act = await remove(`delete ${instrument.title}`, [instrument]);
       onClose();
+      await notifyUndoable(`${instrument.title} is deleted.`, act && (() => undoAct(act)));
     });
   if (asking && instrument) return <EditQuestion title={asking.title} about="Its accuracy changes." effectOf={(meaning) => editEffect(instrument, asking, meaning)} back="Back to the instrument" onBack={() => setAsking(null)} onDone={onClose} />;
   return (

@@ -4,8 +4,8 @@ import { useEffect, useState } from "react";
 import type { InstrumentRecord, RigRecord } from "@/core/files/records";
 import { formatQuantity } from "@/core/quantities";
 import { useSession } from "@/session/context";
-import { attempt, notify } from "@/session/notify";
-import { change, newId, now, ofKind, remove, undo, useLive } from "@/storage";
+import { attempt, notifyUndoable } from "@/session/notify";
+import { change, newId, now, ofKind, remove, useLive, undoAct, namingIn, freeName, titlesOf } from "@/storage";
 import { accuracyText } from "@/core/instruments";
 import { Button } from "@/ui/button";
 import { Quiet, Section } from "@/ui/section";
@@ -25,7 +25,6 @@ export function InstrumentsPage() {
 }
 
 function Bench({ instruments, rigs }: { readonly instruments: readonly InstrumentRecord[]; readonly rigs: readonly RigRecord[] }) {
-  const { notebook } = useSession();
   const [editing, setEditing] = useState<InstrumentRecord | "new" | null>(null);
   const inUse = rigs.find((r) => r.inUse) ?? rigs[0];
   const [shown, setShown] = useState<string | null>(null);
@@ -37,9 +36,11 @@ function Bench({ instruments, rigs }: { readonly instruments: readonly Instrumen
       const at = now();
       const { inUse: _used, ...copy } = rig;
       void _used;
-      const next: RigRecord = { ...copy, id: newId(), title: `${rig.title}, another way`, createdAt: at, updatedAt: at };
-      await change("write down another rig", [next]);
-      setShown(next.id);
+      await namingIn(rig.notebookId, async () => {
+        const next: RigRecord = { ...copy, id: newId(), title: freeName(`${rig.title}, copy`, await titlesOf(rig.notebookId, "rig")), createdAt: at, updatedAt: at };
+        await change("add a rig", [next]);
+        setShown(next.id);
+      });
     });
   return (
     <div className="sheet">
@@ -106,8 +107,8 @@ function Bench({ instruments, rigs }: { readonly instruments: readonly Instrumen
                   look="danger"
                   onClick={() =>
                     void attempt(async () => {
-                      await remove(`delete ${rig.title}`, [rig]);
-                      await notify(`${rig.title} was deleted.`, { action: { label: "Undo", run: () => void undo(notebook.id) } });
+                      const act = await remove(`delete ${rig.title}`, [rig]);
+                      await notifyUndoable(`${rig.title} is deleted.`, act && (() => undoAct(act)));
                     })
                   }
                 >

@@ -9,10 +9,12 @@ import { formatRoughly } from "@/core/quantities";
 import type { BoardRecord } from "@/core/files/records";
 import { useKeys } from "@/session/keys";
 import { attempt } from "@/session/notify";
+import { useLeaveGuard } from "@/session/leave";
 import { useWakeLock } from "@/session/wake-lock";
 import { change, edit, compactTrace, remove, useFollowedRun, useRunWriter, type RunDossier } from "@/storage";
 import { Button } from "@/ui/button";
 import { RunHead, StopAlert } from "@/ui/run-head";
+import { ConfirmDialog } from "@/ui/confirm-dialog";
 import { OtherTab } from "@/ui/other-tab";
 import { LogPlot } from "@/ui/log-plot";
 import { Quiet } from "@/ui/section";
@@ -40,6 +42,25 @@ export function LogPage({ id }: { id: string }) {
       </Quiet>
     );
   return <LogScreen d={d} board={board} writing={writer === "writing"} onTakeOver={takeOver} />;
+}
+
+const paceKey = (runId: string): string => `nimbus-pace-${runId}`;
+/** The speed that the log of a simulated bench was set to: it outlives a reload, and goes with the log to another tab. */
+function storedPace(runId: string): number {
+  try {
+    const found = Number(localStorage.getItem(paceKey(runId)));
+    return (PACES as readonly number[]).includes(found) ? found : 1;
+  } catch {
+    return 1;
+  }
+}
+function keepPace(runId: string, factor: number | null): void {
+  try {
+    if (factor === null) localStorage.removeItem(paceKey(runId));
+    else localStorage.setItem(paceKey(runId), String(factor));
+  } catch {
+    // Not storable: the log then begins at the ordinary speed.
+  }
 }
 
 /** The one thing to do now, read from a metre away. */
@@ -75,13 +96,14 @@ function Disturb({ onAct, disabled }: { onAct(what: string): void; disabled: boo
 function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: BoardRecord; writing: boolean; onTakeOver(): void }) {
   const { run } = d;
   const router = useRouter();
-  const [pace, setPace] = useState(1);
+  const [pace, setPace] = useState(() => storedPace(run.id));
   const [muted, setMuted] = useState(false);
   const [keysOn, setKeysOn] = useState(true);
   const [noting, setNoting] = useState(false);
   const log = useLiveLog(run, d.marks, writing, pace, muted);
   const { status, events, stopped, trouble } = log;
   useWakeLock(writing);
+  useLeaveGuard(writing && status !== null);
   const simulated = run.source.kind === "simulated";
   const state = status?.state;
   const title = stopped ? `STOP: ${stopped.message}` : state ? `${state.phase}${state.remaining !== null ? `, ${formatRoughly(state.remaining)} left` : ""} · ${board.title}` : run.title;
@@ -96,13 +118,18 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
   };
   const changePace = (factor: number) => {
     setPace(factor);
+    keepPace(run.id, factor);
     log.say({ say: "pace", factor });
   };
   const act = atBench(procedure(run.procedure));
   const led = act?.guide !== undefined;
+  const [asking, setAsking] = useState(false);
+  /** A log that has not come to its end is only finished after asking. */
+  const wish = () => (complete ? finish() : setAsking(true));
   const finish = () =>
     void attempt(async () => {
       await log.close();
+      keepPace(run.id, null);
       await compactTrace(run.id);
       // What was stopped before its end says so: its step of the bench stays open.
       const time = status?.row.time;
@@ -136,6 +163,11 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
       {trouble ? (
         <p role="alert" className="border-b border-rule px-4 py-2 text-misses">
           {trouble}
+          {log.held && writing ? (
+            <Button className="ml-3" onClick={() => log.say({ say: "held" })}>
+              Save {log.held} {log.held === 1 ? "row" : "rows"} to a file
+            </Button>
+          ) : null}
         </p>
       ) : null}
       <div className="grid min-[1000px]:grid-cols-[minmax(0,30rem)_minmax(0,1fr)]">
@@ -167,8 +199,8 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
           {writing && simulated && !led ? <Disturb onAct={(what) => log.say({ say: "disturb", what })} disabled={!status} /> : null}
           {writing ? (
             <div className="mt-3">
-              <Button look={complete ? "main" : "plain"} {...(complete ? { keyName: "F" } : {})} onClick={finish} disabled={!status}>
-                {complete ? "Finish the log" : "Stop logging here"}
+              <Button look={complete ? "main" : "plain"} {...(complete ? { keyName: "F" } : {})} onClick={wish} disabled={!status}>
+                Finish log
               </Button>
               {complete && lit ? <span className="ml-3 text-sm text-pencil">A minute of rest shows the rest voltage; longer shows whether it recharges.</span> : null}
             </div>
@@ -194,6 +226,15 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
           ))}
         </ul>
       </details>
+      {asking ? (
+        <ConfirmDialog
+          title="Finish before the end?"
+          about={`${act?.title ?? "This log"} is still running${state?.phase ? ` (${state.phase})` : ""}. The result will say that it was stopped, and state nothing that needs the end.`}
+          act="Finish log"
+          onClose={() => setAsking(false)}
+          onAct={finish}
+        />
+      ) : null}
       {noting ? <MarkDialog onClose={() => setNoting(false)} onNote={(text) => mark("note", text)} /> : null}
     </div>
   );

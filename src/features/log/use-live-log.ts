@@ -5,6 +5,7 @@ import type { LiveEvent, LogRow, TraceEvent } from "@/core/procedures";
 import { writtenDigits } from "@/core/quantities";
 import type { AnnotationRecord, RunRecord } from "@/core/files/records";
 import { attempt, notify } from "@/session/notify";
+import { download, fileName } from "@/session/download";
 import { play, type Tone } from "@/session/sound";
 import { change, now, ofRun } from "@/storage";
 import { layer } from "@/storage/layers";
@@ -19,6 +20,8 @@ export interface LiveLogView {
   /** A stop rule that is met and not yet said to be safe. */
   readonly stopped: LiveEvent | null;
   readonly trouble: string | null;
+  /** Rows that are read and not on disk. */
+  readonly held: number;
   say(what: ToLiveLog): void;
   safeAgain(): void;
   /** Writes everything and gives the log up; rejects where it can't be written, and the log then goes on. */
@@ -36,6 +39,7 @@ export function useLiveLog(run: RunRecord, marks: readonly TraceEvent[], writing
   const [events, setEvents] = useState<readonly LiveEvent[]>([]);
   const [stopped, setStopped] = useState<LiveEvent | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
+  const [held, setHeld] = useState(0);
   const worker = useRef<Worker | null>(null);
   const closing = useRef<((kept: boolean) => void) | null>(null);
   const quiet = useRef(muted);
@@ -53,7 +57,9 @@ export function useLiveLog(run: RunRecord, marks: readonly TraceEvent[], writing
           setStatus(m.status);
           break;
         case "event":
-          setEvents((e) => [...e.slice(-199), m.event]);
+          // A log that was taken up again says once more what was recognised in it.
+          setEvents((e) => (m.past && e.some((x) => x.kind === m.event.kind && x.time === m.event.time && x.message === m.event.message) ? e : [...e.slice(-199), m.event]));
+          if (m.past) break;
           // Where the bench drives itself, its steps need nobody.
           if (m.event.kind !== "step" || source.kind !== "simulated") play(TONES[m.event.kind], quiet.current);
           if (m.event.act !== undefined) setStopped(m.event);
@@ -69,6 +75,10 @@ export function useLiveLog(run: RunRecord, marks: readonly TraceEvent[], writing
           break;
         case "trouble":
           setTrouble(m.message);
+          setHeld(m.held?.rows ?? 0);
+          break;
+        case "held":
+          download(fileName(`${title} not stored`, "csv"), m.csv, "text/csv");
           break;
         case "failed":
           setTrouble(`The log stopped: ${m.message}. What was stored is safe; reload the page to go on.`);
@@ -112,7 +122,7 @@ export function useLiveLog(run: RunRecord, marks: readonly TraceEvent[], writing
       }),
     [],
   );
-  return { status, events, stopped, trouble, say, safeAgain, close };
+  return { status, events, stopped, trouble, held, say, safeAgain, close };
 }
 
 /** What was done to a simulated bench before its log is taken up again. */

@@ -3,8 +3,8 @@
 import { useState } from "react";
 import { formatDuration } from "@/core/quantities";
 import type { Procedure } from "@/core/procedures";
-import { attempt } from "@/session/notify";
-import { change, now, remove, type RunDossier } from "@/storage";
+import { attempt, notifyUndoable } from "@/session/notify";
+import { change, now, remove, type RunDossier, undoAct } from "@/storage";
 import { layer } from "@/storage/layers";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
@@ -22,8 +22,11 @@ export function LogMarks({ d, procedure }: { readonly d: RunDossier; readonly pr
           <li key={m.id} className="grid grid-cols-[8rem_minmax(0,1fr)_auto] items-baseline gap-x-3 py-0.5">
             <span className="figures text-pencil">{formatDuration(m.time ?? 0)}</span>
             <span>{m.text}</span>
-            <Button look="bare" aria-label={`Take ${m.text} at ${formatDuration(m.time ?? 0)} away`} onClick={() => void attempt(() => remove(`take the mark “${m.text}” away`, [m]))}>
-              take away
+            <Button look="bare" aria-label={`Delete ${m.text} at ${formatDuration(m.time ?? 0)}`} onClick={() => void attempt(async () => {
+              const act = await remove(`delete the mark “${m.text}”`, [m]);
+              await notifyUndoable(`The mark “${m.text}” is deleted.`, act && (() => undoAct(act)));
+            })}>
+              Delete
             </Button>
           </li>
         ))}

@@ -1,13 +1,15 @@
 "use client";
 
+import { ConfirmDialog } from "@/ui/confirm-dialog";
+import { useRouter } from "next/navigation";
 import { Link } from "@/ui/link";
 import { useState } from "react";
 import { answersToCsv, pointsToCsv, runToJson } from "@/core/files/export-run";
 import type { Analysis, Procedure } from "@/core/procedures";
 import { runPage } from "@/core/procedures/versions";
 import { download, fileName } from "@/session/download";
-import { attempt } from "@/session/notify";
-import { change, edit, content, record, type RunDossier } from "@/storage";
+import { attempt, notifyUndoable } from "@/session/notify";
+import { change, edit, content, record, type RunDossier, ofBoard, remove, undoAct } from "@/storage";
 import { readingLogs } from "@/workers/client";
 import { Button, buttonClass } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
@@ -22,6 +24,19 @@ export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: A
   const [asking, setAsking] = useState(false);
   const [why, setWhy] = useState("");
   const [tried, setTried] = useState(false);
+  const [deleting, setDeleting] = useState(false);
+  const router = useRouter();
+  const del = () =>
+    attempt(async () => {
+      const files = run.source.kind === "file" ? [run.source.fileId, ...(run.source.more ?? []).map((m) => m.fileId)] : [];
+      // The files that only this run was read from go with it.
+      const others = await ofBoard(run.boardId, "run");
+      const used = new Set(others.flatMap((r) => (r.id !== run.id && r.source.kind === "file" ? [r.source.fileId, ...(r.source.more ?? []).map((m) => m.fileId)] : [])));
+      const own = (await Promise.all(files.filter((f) => !used.has(f)).map((f) => record("file", f)))).filter((f) => f !== null);
+      const act = await remove(`delete ${run.title}`, [run, ...own]);
+      router.push(`/board/${run.boardId}`);
+      await notifyUndoable(`${run.title} is deleted.`, act && (() => undoAct(act)));
+    });
   const put = (setAside: string | null) => {
     const { setAside: _was, ...rest } = run;
     void _was;
@@ -38,6 +53,19 @@ export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: A
       {d.log ? <ExportLog run={run} /> : <Button onClick={() => download(fileName(run.title, "csv"), procedure.readings === "answers" ? answersToCsv(procedure, run.setup, d.answers) : pointsToCsv(procedure, run.setup, d.points, d.corrections.leftOut), "text/csv")}>Export CSV</Button>}
       <Button onClick={() => download(fileName(run.title, "json"), runToJson(run, d.points, d.corrections.leftOut, analysis, procedure.version, d.answers), "application/json")}>Export JSON</Button>
       {run.setAside ? <Button onClick={() => void put(null)}>Count it again</Button> : <Button onClick={() => setAsking(true)}>Set aside</Button>}
+      <Button look="danger" onClick={() => setDeleting(true)}>
+        Delete run
+      </Button>
+      {deleting ? (
+        <ConfirmDialog
+          danger
+          title={`Delete ${run.title}?`}
+          about={`${d.log ? `Its log of ${d.log.rows} rows` : d.answers.length ? `Its ${d.answers.length} answers` : `Its ${d.points.length} points`} and what was made of ${d.log ? "it" : "them"} go with it. Undo brings all of it back.`}
+          act="Delete run"
+          onClose={() => setDeleting(false)}
+          onAct={del}
+        />
+      ) : null}
       {asking ? (
         <Dialog title="Set this run aside" about="Its readings stay; it no longer judges any claim, and the reason is shown." onClose={() => setAsking(false)}>
           <form

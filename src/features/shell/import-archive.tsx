@@ -3,6 +3,7 @@
 import { useRef, useState } from "react";
 import { differences, nameOf } from "@/core/files/differences";
 import type { RulesRecord, StoredRecord } from "@/core/files/records";
+import { useLeaveGuard } from "@/session/leave";
 import { attempt, notify, notifyUndoable, undoneText } from "@/session/notify";
 import { undoAct, type Flip } from "@/storage";
 import { Button } from "@/ui/button";
@@ -22,6 +23,7 @@ export function ImportArchive({ busy, onBusy, onOpen }: { readonly busy: boolean
   const file = useRef<HTMLInputElement>(null);
   const [question, setQuestion] = useState<Question | null>(null);
   const [report, setReport] = useState<ImportReport | null>(null);
+  useLeaveGuard(busy);
   const ask: ImportQuestions = {
     large: (bytes) => new Promise((answer) => setQuestion({ kind: "large", bytes, answer })),
     rules: (ours, theirs, flips) => new Promise((answer) => setQuestion({ kind: "rules", ours, theirs, flips, answer })),

@@ -1,7 +1,7 @@
 import type { NotebookId, NotebookRecord } from "@/core/files/records";
 import { HOUSE_RULES } from "@/core/procedures/house-rules";
 import { SCHEMA_VERSION } from "@/core/files/records";
-import { appendChunk, change, chunked, keep, meta, newId, now, putContent, whileLogComes, workBegins } from "@/storage";
+import { appendChunk, change, chunked, dropContent, dropTrace, keep, meta, newId, now, putContent, storageError, whileLogComes, workBegins } from "@/storage";
 
 export const zone = (): string => Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC";
 
@@ -33,13 +33,22 @@ export async function loadDemo(): Promise<NotebookRecord> {
   const { records, logs, derived } = unpackDemo(await answer.text(), { newId, now: now(), zone: zone() });
   const files = new Map(records.flatMap((r) => (r.kind === "run" && r.source.kind === "file" ? [[r.id as string, r.source.fileId] as const] : [])));
   await whileLogComes(async () => {
+    try {
+      await lay();
+    } catch (e) {
+      // Nothing of a demo that doesn't fit stays behind.
+      await Promise.all([...logs.map(({ runId }) => dropTrace(runId)), ...[...files.values()].map(dropContent)]).catch(() => undefined);
+      throw storageError(e);
+    }
+  });
+  async function lay(): Promise<void> {
     // The files that its logs came in, written as their loggers wrote them.
     await Promise.all(logs.flatMap(({ runId, columns }) => (files.has(runId) ? [putContent(files.get(runId) as string, new Blob([traceToCsv(columns)]))] : [])));
     await Promise.all(logs.flatMap(({ runId, columns }) => [...chunked(runId, columns)].map(appendChunk)));
     await change("load the demo", records, { journal: false });
     // Worked out from these records when the application was built.
     keep(derived, workBegins());
-  });
+  }
   return records.find((r): r is NotebookRecord => r.kind === "notebook") as NotebookRecord;
 }
 

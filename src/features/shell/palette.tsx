@@ -8,7 +8,7 @@ import { runPage } from "@/core/procedures/versions";
 import { useSession } from "@/session/context";
 import { attempt, notify, undoneText } from "@/session/notify";
 import type { Theme } from "@/session/theme";
-import { boards, ofKind, redo, undo, useLive } from "@/storage";
+import { boards, ofKind, redo, runsOf, undo, useLive } from "@/storage";
 import { Dialog } from "@/ui/dialog";
 
 export interface PaletteProps {
@@ -21,7 +21,7 @@ export interface PaletteProps {
 export function Palette({ onClose, onNotebooks, onTheme }: PaletteProps) {
   const { notebook } = useSession();
   const router = useRouter();
-  const places = useLive(`places-${notebook.id}`, async () => ({ boards: await boards(notebook.id), runs: await ofKind(notebook.id, "run"), cells: await ofKind(notebook.id, "cell") }));
+  const places = useLive(`places-${notebook.id}`, async () => ({ boards: await boards(notebook.id), runs: await runsOf(notebook.id), cells: await ofKind(notebook.id, "cell") }));
   const root = useRef<HTMLDivElement>(null);
   /** Enter was pressed before the boards were read: it is meant for what then stands first. */
   const [early, setEarly] = useState(false);

@@ -5,7 +5,7 @@ import { useState } from "react";
 import { atBench } from "@/core/procedures";
 import type { FairRun } from "@/core/verdicts/fair-run";
 import { attempt } from "@/session/notify";
-import { change, preparedRun, type BoardDossier } from "@/storage";
+import { preparedRun, type BoardDossier, keepDraft } from "@/storage";
 import { Button } from "@/ui/button";
 
 /** Which run would judge a claim fairly, and the way to it. */
@@ -20,8 +20,7 @@ export function FairRunOffer({ run, dossier }: { readonly run: FairRun; readonly
     void attempt(async () => {
       if (!bench || !sample) return;
       const record = await preparedRun(bench, dossier, sample, run.patch);
-      await change(`prepare ${record.title}`, [record]);
-      router.push(`/run/${record.id}/prepare`);
+      router.push(`/run/${await keepDraft(record, true)}/prepare`);
     }).finally(() => setBusy(false));
   };
   return (
