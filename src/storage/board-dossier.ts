@@ -226,6 +226,13 @@ export async function boardSummary(board: BoardRecord): Promise<BoardSummary> {
   return summary;
 }
 
+/** The summaries of a notebook's boards that are still good, by board; read in one go. */
+export async function keptSummaries(notebookId: string): Promise<Map<string, BoardSummary>> {
+  const [rules, found] = await Promise.all([rulesOf(notebookId), (await database()).getAll("derived", IDBKeyRange.bound("board:", "board;", false, true))]);
+  const stamp = summaryStamp(rules);
+  return new Map(found.flatMap((k) => (k.stamp === stamp ? [[k.key.slice("board:".length), k.value as BoardSummary]] : [])));
+}
+
 /** The columns of a notebook's comparison that are still good, by board; read in one go, so that a thousand are there at once. */
 export async function keptColumns(notebookId: string): Promise<Map<string, PackedColumn>> {
   const [rules, found] = await Promise.all([rulesOf(notebookId), (await database()).getAll("derived", IDBKeyRange.bound("column:", "column;", false, true))]);

@@ -93,7 +93,7 @@ export async function forgetDerived(tx: IDBPTransaction<DatabaseSchema, ("record
   const found = (await Promise.all([...runs].map((id) => store.get(id)))) as (RunRecord | undefined)[];
   for (const run of found) if (run) boards.add(run.boardId);
   const derived = tx.objectStore("derived");
-  const keys = [...[...runs].flatMap((id) => [`run:${id}`, `analysis:${id}`]), ...[...boards].flatMap((id) => [`board:${id}`, `column:${id}`, `cells:${id}`])];
+  const keys = [...[...runs].flatMap((id) => [`run:${id}`, `analysis:${id}`]), ...[...boards].flatMap((id) => [`board:${id}`, `column:${id}`, `cells:${id}`, `candidate:${id}`])];
   outdate(keys);
   await Promise.all(keys.map((k) => derived.delete(k)));
   return [...runs];

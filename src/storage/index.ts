@@ -8,6 +8,7 @@ export {
   flipsIf,
   keepLogAnalysis,
   keptColumns,
+  keptSummaries,
   logAnalysis,
   noteMoved,
   resultsOf,
@@ -19,6 +20,7 @@ export {
   type Flip,
   type Thinking,
 } from "./board-dossier";
+export { candidatesOf } from "./candidates";
 export { assumeOrdinaryMeters } from "./assume";
 export { freeName, namingIn, nextSampleName, runTitlesOf, titlesOf } from "./naming";
 export { openConflicts, settleConflict, type OpenConflict } from "./conflicts";

@@ -55,7 +55,7 @@ export async function removeNotebook(notebookId: string): Promise<void> {
   const tx = db.transaction(["chunks", "contents", "derived", "meta"], "readwrite");
   for (const id of runs) void tx.objectStore("chunks").delete(IDBKeyRange.bound([id], [id, []]));
   for (const id of files) void tx.objectStore("contents").delete(id);
-  for (const key of [...runs.flatMap((id) => [`run:${id}`, `analysis:${id}`]), ...boards.flatMap((id) => [`board:${id}`, `column:${id}`, `cells:${id}`])]) void tx.objectStore("derived").delete(key);
+  for (const key of [...runs.flatMap((id) => [`run:${id}`, `analysis:${id}`]), ...boards.flatMap((id) => [`board:${id}`, `column:${id}`, `cells:${id}`, `candidate:${id}`])]) void tx.objectStore("derived").delete(key);
   void tx.objectStore("meta").delete(`archived:${notebookId}`);
   await tx.done;
   await dropJournal(notebookId);

@@ -7,7 +7,7 @@ import { rank, requirementText, ways, type Candidate, type Need, type Outcome, t
 import type { HouseRules } from "@/core/procedures";
 import { useSession } from "@/session/context";
 import { attempt, notifyUndoable } from "@/session/notify";
-import { boardDossier, boards, change, edit, newId, now, ofKind, remove, rulesOf, useLive, undoAct } from "@/storage";
+import { candidatesOf, change, edit, newId, now, ofKind, remove, rulesOf, useLive, undoAct } from "@/storage";
 import { Button } from "@/ui/button";
 import { OutcomeMark, OUTCOME_BASIS } from "@/ui/outcome-mark";
 import { Quiet, Section } from "@/ui/section";
@@ -16,23 +16,14 @@ import { NeedDialog } from "./need-dialog";
 /** So many boards are weighed before anybody would read how far it is. */
 const FEW = 20;
 
-/** Fetched all the way down: claims, and what every run found. Says after each board how many of how many there are. */
-async function candidatesOf(notebookId: string, progress: (done: number, of: number) => void): Promise<Candidate[]> {
-  const out: Candidate[] = [];
-  const all = await boards(notebookId);
-  for (const [k, b] of all.entries()) {
-    progress(k, all.length);
-    const d = await boardDossier(b.id);
-    if (d) out.push({ boardId: b.id, title: b.title, functions: b.functions, facts: b.facts ?? {}, claims: d.claims, evidence: d.evidence });
-  }
-  return out;
-}
-
 /** From many runs to a decision: what a use asks for, which board serves it and why, and what else could be done. */
 export function DecidePage() {
   const { notebook } = useSession();
   const [weighed, setWeighed] = useState("");
-  const live = useLive(`decide-${notebook.id}`, async () => ({ needs: await ofKind(notebook.id, "need"), rules: await rulesOf(notebook.id), candidates: await candidatesOf(notebook.id, (done, of) => setWeighed(of > FEW ? `${done} of ${of}` : "")) }));
+  const live = useLive(`decide-${notebook.id}`, async () => {
+    const [needs, rules] = await Promise.all([ofKind(notebook.id, "need"), rulesOf(notebook.id)]);
+    return { needs, rules, candidates: await candidatesOf(notebook.id, needs, (done, of) => setWeighed(of > FEW ? `${done} of ${of}` : "")) };
+  });
   useEffect(() => {
     document.title = "Decide for a need · Nimbus Bench";
   }, []);

@@ -2,16 +2,18 @@
 
 import dynamic from "next/dynamic";
 import { Link } from "@/ui/link";
-import { useEffect, useState } from "react";
+import { memo, useCallback, useEffect, useRef, useState } from "react";
 import { FUNCTION_LABELS } from "@/core/characteristics/functions";
 import type { BoardRecord } from "@/core/files/records";
 import { runPage } from "@/core/procedures/versions";
 import type { VerdictWord } from "@/core/verdicts";
 import { useSession } from "@/session/context";
-import { boards, boardSummary, useLive, type BoardSummary } from "@/storage";
+import { openConflicts, useLive, type BoardSummary } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
 import { Quiet, Section } from "@/ui/section";
 import { VERDICT_TONE, VerdictShape, DisagreeMark, SimulatedMark } from "@/ui/verdict-mark";
+
+import { useSummaries } from "./use-summaries";
 
 const NewBoardDialog = dynamic(() => import("./new-board-dialog").then((m) => m.NewBoardDialog), { ssr: false });
 
@@ -21,16 +23,15 @@ const ORDER: readonly VerdictWord[] = ["misses", "not fairly tested", "too close
 export function NotebookPage() {
   const { notebook } = useSession();
   const [adding, setAdding] = useState(false);
-  const list = useLive(`shelf-${notebook.id}`, async () => {
-    const all = await boards(notebook.id);
-    const sorted = all.sort((a, b) => a.createdAt.localeCompare(b.createdAt));
-    return Promise.all(sorted.map(async (board) => ({ board, summary: await boardSummary(board) })));
-  });
+  const list = useSummaries(notebook.id);
+  const conflicts = useLive(`conflicts-open-${notebook.id}`, async () => (await openConflicts(notebook.id)).length, (n) => n.kinds.includes("conflict"));
   useEffect(() => {
     document.title = `${notebook.title} · Nimbus Bench`;
   }, [notebook.title]);
-  if (list.state === "loading") return <Quiet>Turning the pages …</Quiet>;
-  if (list.state === "failed") return <Quiet>The boards can&apos;t be read: {list.message}</Quiet>;
+  const see = list && "see" in list ? list.see : null;
+  const sight = useSight(see);
+  if (!list) return <Quiet>Reading the notebook …</Quiet>;
+  if ("error" in list) return <Quiet>The boards can&apos;t be read: {list.error}</Quiet>;
   return (
     <div className="sheet">
       <Section
@@ -39,19 +40,26 @@ export function NotebookPage() {
         title={notebook.title}
         aside={
           <span className="flex flex-wrap gap-2">
-            {list.value.length > 1 ? (
+            {list.boards.length > 1 ? (
               <Link href="/compare" className={buttonClass()}>
                 Compare them
               </Link>
             ) : null}
-            <Button look={list.value.length === 0 ? "main" : "plain"} onClick={() => setAdding(true)}>
+            <Button look={list.boards.length === 0 ? "main" : "plain"} onClick={() => setAdding(true)}>
               Write down a board
             </Button>
           </span>
         }
       >
         {notebook.demo ? <p className="mb-2 max-w-prose text-pencil">Everything in this demo is made up: makers, boards, cells, meters and every reading.</p> : null}
-        {list.value.length === 0 ? (
+        {conflicts.state === "ready" && conflicts.value ? (
+          <p className="mb-2">
+            <Link href="/conflicts" className="underline underline-offset-4">
+              {conflicts.value} {conflicts.value === 1 ? "record was" : "records were"} changed here and in an imported archive: choose a version
+            </Link>
+          </p>
+        ) : null}
+        {list.boards.length === 0 ? (
           <div className="max-w-prose">
             <p className="mb-2">No board yet. Start with what its listing says:</p>
             <ol className="list-decimal pl-5">
@@ -63,8 +71,8 @@ export function NotebookPage() {
           </div>
         ) : null}
       </Section>
-      {list.value.map(({ board, summary }) => (
-        <ShelfEntry key={board.id} board={board} summary={summary} />
+      {list.boards.map((board) => (
+        <Entry key={board.id} board={board} summary={list.summaries.get(board.id) ?? null} failed={list.failed.get(board.id) ?? null} sight={sight} />
       ))}
       {adding ? <NewBoardDialog onClose={() => setAdding(false)} /> : null}
     </div>
@@ -81,16 +89,62 @@ function nextStep(board: BoardRecord, s: BoardSummary): { text: string; href: st
   return { text: "Read its sheet", href: `/board/${board.id}`, main: false };
 }
 
-function ShelfEntry({ board, summary }: { board: BoardRecord; summary: BoardSummary }) {
-  const step = nextStep(board, summary);
-  const finished = summary.runs.filter((r) => r.state === "finished").length;
-  const words = ORDER.filter((w) => summary.verdicts[w]);
+/** Tells which boards are in sight, or near it. */
+function useSight(see: ((ids: readonly string[]) => void) | null): (e: HTMLElement | null) => void {
+  const observer = useRef<IntersectionObserver | null>(null);
+  const [waiting] = useState(() => new Set<HTMLElement>());
+  useEffect(() => {
+    if (!see) return;
+    const near = new Set<string>();
+    const o = new IntersectionObserver((entries) => {
+      for (const e of entries) {
+        const id = (e.target as HTMLElement).dataset.board ?? "";
+        if (e.isIntersecting) near.add(id);
+        else near.delete(id);
+      }
+      see([...near]);
+    });
+    observer.current = o;
+    for (const e of waiting) o.observe(e);
+    return () => o.disconnect();
+  }, [see, waiting]);
+  return useCallback(
+    (e: HTMLElement | null) => {
+      if (!e) return;
+      waiting.add(e);
+      observer.current?.observe(e);
+      return () => {
+        waiting.delete(e);
+        observer.current?.unobserve(e);
+      };
+    },
+    [waiting],
+  );
+}
+
+interface EntryProps {
+  readonly board: BoardRecord;
+  /** Null while it is worked out. */
+  readonly summary: BoardSummary | null;
+  readonly failed: string | null;
+  readonly sight: (e: HTMLElement | null) => void;
+}
+
+/** A board with its verdicts; drawn only where it is in sight. */
+const Entry = memo(function Entry({ board, summary, failed, sight }: EntryProps) {
+  const step = summary ? nextStep(board, summary) : null;
+  const finished = summary?.runs.filter((r) => r.state === "finished").length ?? 0;
+  const words = ORDER.filter((w) => summary?.verdicts[w]);
   return (
-    <article className="grid border-t border-rule min-[900px]:grid-cols-[10.5rem_minmax(0,1fr)]" aria-label={board.title}>
+    <article ref={sight} data-board={board.id} className="contain-paint-auto grid border-t border-rule min-[900px]:grid-cols-[10.5rem_minmax(0,1fr)]" aria-label={board.title}>
       <div className="px-4 pt-3 text-sm text-pencil min-[900px]:text-right">
-        {summary.samples} {summary.samples === 1 ? "sample" : "samples"}
-        <br />
-        {finished} {finished === 1 ? "run" : "runs"} finished
+        {summary ? (
+          <>
+            {summary.samples} {summary.samples === 1 ? "sample" : "samples"}
+            <br />
+            {finished} {finished === 1 ? "run" : "runs"} finished
+          </>
+        ) : null}
       </div>
       <div className="grid gap-x-6 gap-y-2 px-4 py-3 min-[900px]:grid-cols-[minmax(0,1fr)_15.5rem_15rem] min-[900px]:px-6">
         <div className="min-w-0">
@@ -103,38 +157,40 @@ function ShelfEntry({ board, summary }: { board: BoardRecord; summary: BoardSumm
           {board.note ? <p className="mt-1 text-sm">{board.note}</p> : null}
         </div>
         <ul className="text-sm" aria-label={`Claims of ${board.title}`}>
-          {words.length === 0 ? <li className="text-pencil">No claims yet</li> : null}
+          {failed ? <li className="text-misses">Can&apos;t be worked out: {failed}</li> : !summary ? <li className="text-pencil">being judged …</li> : words.length === 0 ? <li className="text-pencil">No claims yet</li> : null}
           {words.map((w) => (
             <li key={w} className={`flex items-center gap-2 ${VERDICT_TONE[w]}`}>
               <VerdictShape word={w} />
-              <span className="figures w-4 text-right">{summary.verdicts[w]}</span>
+              <span className="figures w-4 text-right">{summary?.verdicts[w]}</span>
               <span>{w}</span>
             </li>
           ))}
-          {summary.disagree ? (
+          {summary?.disagree ? (
             <li className="flex items-center gap-2">
               <DisagreeMark /> <span className="figures">{summary.disagree}</span>
             </li>
           ) : null}
-          {summary.moved?.length ? (
+          {summary?.moved?.length ? (
             <li>
               <Link href={`/board/${board.id}`} className="underline underline-offset-4">
                 {summary.moved.length} changed by a better analysis
               </Link>
             </li>
           ) : null}
-          {summary.simulated ? (
+          {summary?.simulated ? (
             <li className="flex items-center gap-2 text-pencil">
               <SimulatedMark /> <span className="figures">{summary.simulated}</span>
             </li>
           ) : null}
         </ul>
         <div className="min-[900px]:text-right">
-          <Link href={step.href} className={buttonClass(step.main ? "main" : "plain")}>
-            {step.text}
-          </Link>
+          {step ? (
+            <Link href={step.href} className={buttonClass(step.main ? "main" : "plain")}>
+              {step.text}
+            </Link>
+          ) : null}
         </div>
       </div>
     </article>
   );
-}
+});

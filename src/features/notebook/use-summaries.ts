@@ -1,0 +1,81 @@
+"use client";
+
+import { startTransition, useCallback, useEffect, useRef, useState } from "react";
+import type { BoardRecord } from "@/core/files/records";
+import { boards, boardSummary, keptSummaries, useLive, type BoardSummary } from "@/storage";
+
+export interface Summaries {
+  readonly boards: readonly BoardRecord[];
+  /** By board; what is absent is still being worked out. */
+  readonly summaries: ReadonlyMap<string, BoardSummary>;
+  /** Boards that can't be worked out, with the reason. */
+  readonly failed: ReadonlyMap<string, string>;
+  /** Says which boards are in sight: they come first. */
+  see(ids: readonly string[]): void;
+}
+
+/** ms between two redraws for what is out of sight. */
+const FLUSH = 400;
+/** Boards worked out at a time: both workers have something to do. */
+const AT_ONCE = 3;
+
+interface Made {
+  readonly of: object;
+  readonly summaries: ReadonlyMap<string, BoardSummary>;
+  readonly failed: ReadonlyMap<string, string>;
+}
+
+/** The boards of a notebook at once, their summaries as they are kept or worked out: those in sight first, the rest in the background. */
+export function useSummaries(notebookId: string): Summaries | { readonly error: string } | null {
+  const live = useLive(`notebook-boards-${notebookId}`, async () => {
+    const [all, kept] = await Promise.all([boards(notebookId), keptSummaries(notebookId)]);
+    return { all: all.sort((a, b) => a.createdAt.localeCompare(b.createdAt)), kept };
+  });
+  const base = live.state === "ready" ? live.value : null;
+  const seen = useRef<readonly string[]>([]);
+  const [made, setMade] = useState<Made | null>(null);
+  useEffect(() => {
+    if (!base) return;
+    let gone = false;
+    const [summaries, failed, under] = [new Map(base.kept), new Map<string, string>(), new Set<string>()];
+    const byId = new Map(base.all.map((b) => [b.id as string, b]));
+    let flushed = performance.now();
+    const flush = (seenNow: boolean) => {
+      flushed = performance.now();
+      const next: Made = { of: base, summaries: new Map(summaries), failed: new Map(failed) };
+      if (seenNow) setMade(next);
+      else startTransition(() => setMade(next));
+    };
+    const open = (id: string) => !summaries.has(id) && !failed.has(id) && !under.has(id);
+    const take = async (): Promise<void> => {
+      for (;;) {
+        const near = seen.current.find((id) => byId.has(id) && open(id));
+        const board = near ? byId.get(near) : base.all.find((b) => open(b.id));
+        if (gone || !board) return;
+        under.add(board.id);
+        try {
+          summaries.set(board.id, await boardSummary(board));
+        } catch (e) {
+          failed.set(board.id, (e as Error).message);
+        }
+        if (gone) return;
+        under.delete(board.id);
+        if (near) flush(true);
+        else if (performance.now() - flushed > FLUSH) flush(false);
+        await new Promise((r) => setTimeout(r));
+      }
+    };
+    void Promise.all(Array.from({ length: AT_ONCE }, take)).then(() => gone || (summaries.size > base.kept.size || failed.size ? flush(true) : undefined));
+    return () => {
+      gone = true;
+    };
+  }, [base]);
+  const see = useCallback((ids: readonly string[]) => {
+    seen.current = ids;
+  }, []);
+  if (live.state === "failed") return { error: live.message };
+  if (!base) return null;
+  // What was shown stays until it is worked out anew: a list that empties at each change would flicker.
+  const own = made?.of === base ? made : { summaries: new Map([...(made?.summaries ?? []), ...base.kept]), failed: new Map<string, string>() };
+  return { boards: base.all, summaries: own.summaries, failed: own.failed, see };
+}
