@@ -12,7 +12,7 @@ module.exports = {
     { name: "no-sibling-features", severity: "error", from: { path: "^src/features/([^/]+)/" }, to: { path: "^src/features/[^/]+/", pathNot: "^src/features/$1/" } },
     { name: "ui-only-shows", severity: "error", from: { path: "^src/ui/" }, to: { path: "^src/(storage|workers|instruments|features|app)/" } },
     { name: "storage-knows-core", severity: "error", from: { path: "^src/storage/" }, to: { path: "^src/(ui|workers|instruments|features|app|session)/" } },
-    { name: "workers-know-core-and-stored-logs", severity: "error", from: { path: "^src/workers/" }, to: { path: "^src/(ui|instruments|features|app|session)/|^src/storage/(?!traces|log-files|database|archives|full)" } },
+    { name: "workers-know-core-and-stored-logs", severity: "error", from: { path: "^src/workers/" }, to: { path: "^src/(ui|instruments|features|app|session)/|^src/storage/(?!traces|log-files|database|archives|full|run-dossier)" } },
     { name: "session-knows-core", severity: "error", from: { path: "^src/session/" }, to: { path: "^src/(ui|storage|instruments|workers|features|app)/" } },
     { name: "instruments-know-core-and-workers", severity: "error", from: { path: "^src/instruments/" }, to: { path: "^src/(ui|storage|features|app|session)/" } },
     { name: "testing-is-for-tests", severity: "error", from: { path: "^src/", pathNot: "\\.test\\.tsx?$|^src/testing/" }, to: { path: "^src/testing/" } },

@@ -1,11 +1,11 @@
-/** npm run bench: what the application takes, beside what it may take. `-- core`, `-- page`, `-- log`, `-- matrix` or `-- browser` (all three) measures one part. */
+/** npm run bench: what the application takes, beside what it may take. `-- core`, `-- page`, `-- log`, `-- matrix`, `-- notebook` or `-- browser` (all of them) measures one part. */
 import { browserFigures } from "./bench/browser";
 import { computeFigures } from "./bench/compute";
 import { report } from "./bench/report";
 
 async function main(only: string | undefined): Promise<boolean> {
   const core = only === undefined || only === "core" ? computeFigures() : [];
-  const browser = only === "core" ? [] : await browserFigures(only === "page" || only === "log" || only === "matrix" ? only : "all");
+  const browser = only === "core" ? [] : await browserFigures(only === "page" || only === "log" || only === "matrix" || only === "notebook" ? only : "all");
   return report([...core, ...browser]);
 }
 void main(process.argv[2]).then((good) => process.exit(good ? 0 : 1));

@@ -3,6 +3,7 @@ import { answering, build, chromium as chromiumPath, HOST, portFree, serve, TEST
 import { countingProxy } from "./counting-proxy";
 import { logFigures } from "./log";
 import { matrixFigures } from "./matrix";
+import { notebookFigures } from "./notebook";
 import type { Figure } from "./report";
 
 const UPSTREAM = TEST_PORT;
@@ -163,7 +164,7 @@ async function chartFigures(browser: Browser): Promise<Figure[]> {
 }
 
 /** Figures of the production build in Chromium. */
-export async function browserFigures(part: "page" | "log" | "matrix" | "all" = "all"): Promise<Figure[]> {
+export async function browserFigures(part: "page" | "log" | "matrix" | "notebook" | "all" = "all"): Promise<Figure[]> {
   if (!(await portFree(UPSTREAM))) throw new Error(`port ${UPSTREAM} is taken`);
   if (build() !== 0) throw new Error("the build failed");
   const server = serve(UPSTREAM, { NIMBUS_DEMO: "1" });
@@ -181,6 +182,7 @@ export async function browserFigures(part: "page" | "log" | "matrix" | "all" = "
       figures.push(...(await matrixFigures(browser, `http://${HOST}:${UPSTREAM}/`)));
       await browser.close();
     }
+    if (part === "notebook" || part === "all") figures.push(...(await notebookFigures(launch, `http://${HOST}:${UPSTREAM}/`)));
     if (part === "log" || part === "all") figures.push(...(await logFigures(launch, `http://${HOST}:${UPSTREAM}/`)));
     return figures;
   } finally {

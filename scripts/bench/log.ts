@@ -1,4 +1,4 @@
-import { createWriteStream, mkdtempSync, readFileSync, readdirSync, rmSync } from "node:fs";
+import { createWriteStream, mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { createRequire } from "node:module";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -6,6 +6,7 @@ import { once } from "node:events";
 import type { Browser, Page } from "@playwright/test";
 import { median } from "../../src/core/quantities";
 import { seeded } from "../../src/core/simulator";
+import { mainProcess, memory } from "./processes";
 import type { Figure } from "./report";
 
 const ROWS = 1_000_000;
@@ -29,22 +30,6 @@ async function writeLog(path: string): Promise<void> {
   }
   out.end(text);
   await once(out, "finish");
-}
-
-/** Resident memory of the largest renderer of a browser now, or the most it ever had, MB. The page and its workers live in one. */
-function memory(browserPid: number, what: "VmRSS" | "VmHWM"): number {
-  const read = (pid: string, file: string): string => {
-    try {
-      return readFileSync(`/proc/${pid}/${file}`, "utf8");
-    } catch {
-      return "";
-    }
-  };
-  const all = readdirSync("/proc").filter((d) => /^\d+$/.test(d));
-  const parent = new Map(all.map((pid) => [pid, /\) \S (\d+)/.exec(read(pid, "stat"))?.[1] ?? ""]));
-  const under = (pid: string): boolean => pid === String(browserPid) || (pid !== "" && pid !== "0" && pid !== "1" && under(parent.get(pid) ?? ""));
-  const renderers = all.filter((pid) => under(pid) && read(pid, "cmdline").includes("--type=renderer"));
-  return Math.max(0, ...renderers.map((pid) => Number(new RegExp(`${what}:\\s+(\\d+)`).exec(read(pid, "status"))?.[1]) / 1024));
 }
 
 const require = createRequire(import.meta.url);
@@ -123,7 +108,7 @@ export async function logFigures(launch: () => Promise<Browser>, url: string): P
     let udsv: number[] = [];
     for (let k = 0; k < RUNS; k++) {
       const browser = await launch();
-      const pid = Number(readdirSync("/proc").find((d) => /^\d+$/.test(d) && isBrowser(Number(d))));
+      const pid = mainProcess();
       if (k === 0) {
         papa = await parserAlone(browser, path, source("papaparse", "papaparse.min.js"), "self.Papa.parse(file, { worker: false, chunk() {}, complete: done, error: (e) => { throw e; } });");
         udsv = await parserAlone(browser, path, source("udsv", "dist/uDSV.iife.min.js"), "const text = await file.text(); const p = uDSV.initParser(uDSV.inferSchema(text)); p.stringArrs(text); done();");
@@ -174,16 +159,6 @@ export async function logFigures(launch: () => Promise<Browser>, url: string): P
     ];
   } finally {
     rmSync(folder, { recursive: true, force: true });
-  }
-}
-
-/** A browser's main process that this script started. */
-function isBrowser(pid: number): boolean {
-  try {
-    const command = readFileSync(`/proc/${pid}/cmdline`, "utf8");
-    return command.includes("chromium") && command.includes("--remote-debugging") && !command.includes("--type=");
-  } catch {
-    return false;
   }
 }
 

@@ -18,11 +18,17 @@ import { analysisStamp, columnStamp, onlyVersionsDiffer, resultsStamp, summarySt
 export interface Thinking {
   /** What was found in a run, be it of points, answers or a log, and why the rest was not. */
   results(d: RunDossier): Promise<RunResults>;
+  /** The same of a run of points or answers as it is stored, read wherever it is analysed. */
+  stored(run: RunRecord): Promise<RunResults>;
   /** The whole analysis of a log, charts and all. */
   log(d: RunDossier): Promise<Analysis>;
   verdicts(claims: readonly Claim[], evidence: readonly EvidenceSample[], rules: HouseRules): Promise<readonly ClaimVerdict[]>;
 }
 let thinking: Thinking = {
+  stored: async (run) => {
+    const d = await runDossier(run.id);
+    return d ? (await import("./analysis")).analyseRun(d) : NO_RESULTS;
+  },
   log: async (d) => (await import("./analysis")).analyseRun(d),
   results: async (d) => (await import("./analysis")).analyseRun(d),
   verdicts: async (claims, evidence, rules) => {
@@ -31,8 +37,14 @@ let thinking: Thinking = {
   },
 };
 /** Has it worked out elsewhere, in a worker say, so that a list of boards loads no procedure; without it, here. */
-export function thinkWith(t: Thinking): void {
-  thinking = t;
+export function thinkWith(t: Omit<Thinking, "stored"> & Partial<Pick<Thinking, "stored">>): void {
+  thinking = {
+    stored: async (run) => {
+      const d = await runDossier(run.id);
+      return d ? t.results(d) : NO_RESULTS;
+    },
+    ...t,
+  };
 }
 
 export interface BoardDossier {
@@ -69,8 +81,8 @@ export async function resultsOf(run: RunRecord): Promise<KeptResults> {
   const known = await kept<KeptResults>(key, stamp);
   if (known) return known;
   const before = await keptBefore(key);
-  const d = await runDossier(run.id);
-  const { findings, notStated = [] } = !d || (!d.log && readingsOf(run.procedure) === "trace") ? NO_RESULTS : (d.log?.rows ?? 0) < LONG_LOG ? await thinking.results(d) : await logAnalysis(d);
+  const d = readingsOf(run.procedure) === "trace" ? await runDossier(run.id) : null;
+  const { findings, notStated = [] } = readingsOf(run.procedure) !== "trace" ? await thinking.stored(run) : !d || (!d.log && readingsOf(run.procedure) === "trace") ? NO_RESULTS : (d.log?.rows ?? 0) < LONG_LOG ? await thinking.results(d) : await logAnalysis(d);
   const old = before?.value as Partial<KeptResults> | undefined;
   const moved = before && old?.findings && before.stamp !== stamp ? movedResults(old.findings, findings) : [];
   const results: KeptResults = { findings, notStated, ...(moved.length ? { moved } : {}) };

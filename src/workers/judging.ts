@@ -2,7 +2,9 @@ import { loadProcedure } from "@/core/procedures/load";
 import { analyseReadings } from "@/core/procedures/offsets";
 import { judgeClaim } from "@/core/verdicts";
 import { openLog } from "./open-log";
+import type { Readings } from "@/core/procedures";
 import type { Analysis, RunResults } from "@/core/procedures/shape";
+import { runDossier } from "@/storage/run-dossier";
 import type { Tasks } from "./protocol";
 
 const resultsOf = ({ findings, notStated = [] }: Analysis): RunResults => ({ findings, notStated });
@@ -12,6 +14,14 @@ const resultsOf = ({ findings, notStated = [] }: Analysis): RunResults => ({ fin
 export async function results({ run, readings, corrections }: Tasks["results"]["ask"]): Promise<Tasks["results"]["give"]> {
   const p = await loadProcedure(run.procedure);
   return p ? resultsOf(analyseReadings(p, readings, run.setup, corrections)) : { findings: [] };
+}
+
+export async function storedResults({ runId }: Tasks["stored-results"]["ask"]): Promise<RunResults> {
+  const d = await runDossier(runId);
+  const p = d ? await loadProcedure(d.run.procedure) : null;
+  if (!d || !p) return { findings: [] };
+  const readings: Readings = p.readings === "answers" ? { kind: "answers", answers: d.answers } : { kind: "points", points: d.points };
+  return resultsOf(analyseReadings(p, readings, d.run.setup, d.corrections));
 }
 
 /** What a stored log's analysis gives. */

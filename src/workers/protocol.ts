@@ -20,6 +20,8 @@ export interface Tasks {
   resistors: { ask: { targets: readonly number[]; volts: number; drawer: readonly DrawerResistor[] }; give: LoadChoice[] };
   /** What a run's analysis finds. */
   results: { ask: { run: { readonly procedure: string; readonly setup: RunSetup }; readings: Readings; corrections: Corrections }; give: RunResults };
+  /** The same of a stored run of points or answers, which the worker reads itself; null where it is not there. */
+  "stored-results": { ask: { runId: string }; give: RunResults };
   verdicts: { ask: { claims: readonly Claim[]; evidence: readonly EvidenceSample[]; rules: HouseRules }; give: readonly ClaimVerdict[] };
   table: { ask: { text: string; dialect: Partial<Dialect> }; give: { table: TextTable; mapping: ColumnMapping } | { error: string } };
   points: { ask: { text: string; dialect: Dialect; mapping: ColumnMapping; fileId: string; lastLine?: "whole" }; give: { points: readonly Point[]; problems: readonly CellProblem[]; remarks: readonly string[]; explanation: Explanation | null } | { error: string } };

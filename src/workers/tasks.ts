@@ -22,6 +22,7 @@ export const TASKS: { [K in TaskName]: (ask: Tasks[K]["ask"], progress?: (share:
   },
   resistors: async ({ targets, volts, drawer }) => (await import("@/core/procedures/load-sweep/resistors")).chooseLoads(targets, volts, drawer),
   results: async (ask) => (await judging()).results(ask),
+  "stored-results": async (ask) => (await judging()).storedResults(ask),
   verdicts: async (ask) => (await judging()).verdicts(ask),
   table: async ({ text, dialect }) => {
     const [{ readTable }, { guessMapping }] = await Promise.all([import("@/core/files/table"), import("@/core/files/mapping")]);

@@ -2,6 +2,7 @@
 
 import { startTransition, useCallback, useEffect, useRef, useState } from "react";
 import type { BoardRecord } from "@/core/files/records";
+import { workersAhead } from "@/workers/client";
 import { boards, boardSummary, keptSummaries, useLive, type BoardSummary } from "@/storage";
 
 export interface Summaries {
@@ -29,6 +30,8 @@ interface Made {
 export function useSummaries(notebookId: string): Summaries | { readonly error: string } | null {
   const live = useLive(`notebook-boards-${notebookId}`, async () => {
     const [all, kept] = await Promise.all([boards(notebookId), keptSummaries(notebookId)]);
+    // What works them out is started while the list is drawn.
+    if (all.some((b) => !kept.has(b.id))) workersAhead();
     return { all: all.sort((a, b) => a.createdAt.localeCompare(b.createdAt)), kept };
   });
   const base = live.state === "ready" ? live.value : null;

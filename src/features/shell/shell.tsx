@@ -29,6 +29,7 @@ const logAsk = ({ run, log, marks, corrections }: RunDossier) => ({ run: { id: r
 thinkWith({
   results: async (d) =>
     d.log ? lessBusy().ask("log-results", logAsk(d)) : lessBusy().ask("results", { run: { procedure: d.run.procedure, setup: d.run.setup }, readings: await readingsIn(d), corrections: d.corrections }),
+  stored: ({ id }) => lessBusy().ask("stored-results", { runId: id }),
   log: (d) => readingLogs().ask("log-analysis", logAsk(d)),
   verdicts: (claims, evidence, rules) => computing().ask("verdicts", { claims, evidence, rules }),
 });
