@@ -15,7 +15,7 @@ const JUDGED = 300;
 const PATIENCE = 1_200_000;
 
 /** A notebook of so many boards, each with claims and its share of finished load sweeps out of the demo, as an archive in a file. */
-async function archiveFile(boards: number, to: string): Promise<{ readonly records: number; readonly bytes: number }> {
+export async function archiveFile(boards: number, to: string): Promise<{ readonly records: number; readonly bytes: number }> {
   let n = 0;
   const demo = unpackDemo(readFileSync("public/demo.json", "utf8"), { newId: () => `d${n++}`, now: "2026-11-25T08:00:00Z", zone: "UTC" }).records;
   const of = <K extends StoredRecord["kind"]>(kind: K) => demo.filter((r): r is Extract<StoredRecord, { kind: K }> => r.kind === kind);
@@ -57,7 +57,7 @@ async function archiveFile(boards: number, to: string): Promise<{ readonly recor
 }
 
 /** Runs in a page before anything else: when the names of boards stood, and when every verdict in sight did, each after paint. */
-function watchNotebook(): void {
+export function watchNotebook(): void {
   const clock = { names: 0, verdicts: 0, ranked: 0 };
   Object.assign(window, { notebookClock: clock });
   const look = () => {

@@ -13,7 +13,9 @@ import { Button, buttonClass } from "@/ui/button";
 import { Quiet, Section } from "@/ui/section";
 import { VERDICT_TONE, VerdictShape, DisagreeMark, SimulatedMark } from "@/ui/verdict-mark";
 
-import { useSummaries } from "./use-summaries";
+import { useSummaries, workersIfLikely } from "./use-summaries";
+
+workersIfLikely();
 
 const NewBoardDialog = dynamic(() => import("./new-board-dialog").then((m) => m.NewBoardDialog), { ssr: false });
 

@@ -20,6 +20,27 @@ const FLUSH = 400;
 /** Boards worked out at a time: both workers have something to do. */
 const AT_ONCE = 3;
 
+const KEPT = "nimbus-bench-notebook-kept";
+const VERSION = process.env.NIMBUS_VERSION ?? "";
+/** Remembers whether everything was kept when a notebook was last open, as it mostly is. */
+function remember(whole: boolean): void {
+  try {
+    localStorage.setItem(KEPT, whole ? VERSION : "not all");
+  } catch {
+    // Without it the workers are started once the list is read.
+  }
+}
+/** Starts the workers while the page is still being opened, unless everything was kept the last time: their start costs a third of a second. */
+export function workersIfLikely(): void {
+  if (typeof window === "undefined") return;
+  try {
+    if (localStorage.getItem(KEPT) === VERSION || localStorage.getItem(KEPT) === null) return;
+  } catch {
+    return;
+  }
+  workersAhead();
+}
+
 interface Made {
   readonly of: object;
   readonly summaries: ReadonlyMap<string, BoardSummary>;
@@ -31,7 +52,9 @@ export function useSummaries(notebookId: string): Summaries | { readonly error: 
   const live = useLive(`notebook-boards-${notebookId}`, async () => {
     const [all, kept] = await Promise.all([boards(notebookId), keptSummaries(notebookId)]);
     // What works them out is started while the list is drawn.
-    if (all.some((b) => !kept.has(b.id))) workersAhead();
+    const whole = all.every((b) => kept.has(b.id));
+    if (!whole) workersAhead();
+    remember(whole);
     return { all: all.sort((a, b) => a.createdAt.localeCompare(b.createdAt)), kept };
   });
   const base = live.state === "ready" ? live.value : null;
@@ -68,7 +91,11 @@ export function useSummaries(notebookId: string): Summaries | { readonly error: 
         await new Promise((r) => setTimeout(r));
       }
     };
-    void Promise.all(Array.from({ length: AT_ONCE }, take)).then(() => gone || (summaries.size > base.kept.size || failed.size ? flush(true) : undefined));
+    void Promise.all(Array.from({ length: AT_ONCE }, take)).then(() => {
+      if (gone) return;
+      remember(failed.size === 0);
+      if (summaries.size > base.kept.size || failed.size) flush(true);
+    });
     return () => {
       gone = true;
     };

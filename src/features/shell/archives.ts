@@ -72,6 +72,8 @@ export async function importArchive(file: File, ask: ImportQuestions): Promise<I
       const none = { title: head.title, notebookId: head.notebookId, added: 0, updated: 0, deleted: [], same: 0, older: 0, leftOut: [], conflicts: 0, apart: 0, act: null };
       if (!head.here) {
         const added = orThrow(file, await worker.ask("archive-new", { file }, undefined, () => undefined));
+        // Nothing of it is worked out yet: what does that is started early when it is opened.
+        localStorage.setItem("nimbus-bench-notebook-kept", "not all");
         announceNotebook(head.notebookId);
         return { ...none, added };
       }
