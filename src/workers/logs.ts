@@ -1,5 +1,4 @@
-import { sha256 } from "@noble/hashes/sha2.js";
-import { bytesToHex } from "@noble/hashes/utils.js";
+import { blobSum } from "@/core/files/versions";
 import { guessMapping } from "@/core/files/mapping";
 import { readTable } from "@/core/files/table";
 import { traceToCsv } from "@/core/files/export-trace";
@@ -39,21 +38,8 @@ export async function head({ file, dialect }: Tasks["log-head"]["ask"]): Promise
   return { table: { ...t.value, rows: t.value.rows.slice(0, 50) }, mapping: guessMapping(t.value), rows, whole, encoding };
 }
 
-/** Bytes that are summed at a time, so that the sum of a very long file costs no memory; shorter ones the browser sums by itself, and faster. */
-const SUMMED = 1 << 20;
-const WHOLE = 100e6;
-
 /** The SHA-256 of each file. */
-export async function sums({ blobs }: Tasks["file-sums"]["ask"]): Promise<Tasks["file-sums"]["give"]> {
-  return Promise.all(
-    blobs.map(async (blob) => {
-      if (blob.size <= WHOLE && typeof crypto !== "undefined" && crypto.subtle) return bytesToHex(new Uint8Array(await crypto.subtle.digest("SHA-256", await blob.arrayBuffer())));
-      const sum = sha256.create();
-      for (let at = 0; at < blob.size; at += SUMMED) sum.update(new Uint8Array(await blob.slice(at, at + SUMMED).arrayBuffer()));
-      return bytesToHex(sum.digest());
-    }),
-  );
-}
+export const sums = ({ blobs }: Tasks["file-sums"]["ask"]): Promise<Tasks["file-sums"]["give"]> => Promise.all(blobs.map(blobSum));
 
 /** Columns that grow as chunks are added, in one piece from the start: a log is held once, not twice. */
 class Growing {

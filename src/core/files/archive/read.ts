@@ -1,9 +1,8 @@
-import { sha256 } from "@noble/hashes/sha2.js";
-import { bytesToHex } from "@noble/hashes/utils.js";
 import { BlobReader, ZipReader, type FileEntry } from "@zip.js/zip.js/index-native.js";
 import { err, ok, type Result } from "../../quantities";
 import { RECORD_KINDS, SCHEMA_VERSION, owner, type RecordKind, type StoredRecord } from "../records";
 import { validateManifest, validateRecord, type Manifest } from "../validate";
+import { blobSum } from "../versions";
 import { DEEPEST, LARGEST_MANIFEST, MANIFEST, MOST_UNPACKED } from "./limits";
 import { migrated } from "./migrations";
 import { contentPath } from "./write";
@@ -34,7 +33,7 @@ export interface OpenArchive {
   close(): Promise<void>;
 }
 
-const ENTRY = /^(?:records\/[A-Za-z]+\.json|photos\/[^/]+|files\/[^/]+\.csv|logs\/[^/]+\.csv|sheets\/(?:issued\/)?[^/]+\.md)$/;
+const ENTRY = /^(?:records\/[A-Za-z]+(?:\.\d+)?\.json|photos\/[^/]+|files\/[^/]+\.csv|logs\/[^/]+\.csv|sheets\/(?:issued\/)?[^/]+\.md)$/;
 const named = (path: string): string => `“${path.length > 80 ? `${path.slice(0, 80)}…` : path}”`;
 
 /** Opens an archive and checks its list of entries against its manifest: nothing is unpacked but the manifest. */
@@ -95,7 +94,6 @@ async function open(blob: Blob): Promise<OpenArchive> {
 
 /** An entry's bytes. Stops as soon as it holds more than `size`, and checks the sum where one is given. */
 async function unpacked(entry: FileEntry, size: number, sum: string | null): Promise<Blob> {
-  const hash = sha256.create();
   const parts: BlobPart[] = [];
   let held = 0;
   try {
@@ -104,7 +102,6 @@ async function unpacked(entry: FileEntry, size: number, sum: string | null): Pro
         write(chunk) {
           held += chunk.length;
           if (held > size) refuse(`${named(entry.filename)} unpacks to more than the ${size} bytes it states. Nothing was imported.`);
-          hash.update(chunk);
           // A chunk's memory may be used again; as part of a blob it is the browser's to keep.
           parts.push(new Blob([chunk as BlobPart]));
         },
@@ -116,8 +113,9 @@ async function unpacked(entry: FileEntry, size: number, sum: string | null): Pro
     refuse(`${named(entry.filename)} can't be unpacked: the archive is damaged (${(e as Error).message || (e as Error).name}). Nothing was imported.`);
   }
   if (held !== size) refuse(`${named(entry.filename)} unpacks to ${held} bytes; ${size} are stated. Nothing was imported.`);
-  if (sum !== null && bytesToHex(hash.digest()) !== sum) refuse(`${named(entry.filename)} differs from its checksum: the archive is damaged. Nothing was imported.`);
-  return new Blob(parts);
+  const whole = new Blob(parts);
+  if (sum !== null && (await blobSum(whole)) !== sum) refuse(`${named(entry.filename)} differs from its checksum: the archive is damaged. Nothing was imported.`);
+  return whole;
 }
 
 const text = (blob: Blob): Promise<string> => blob.text();
@@ -146,34 +144,18 @@ function tooDeep(value: unknown): boolean {
   return false;
 }
 
-/** Bytes up to which a list is parsed in one piece, however it is laid out; longer ones have a record a line, as they are written. */
-const ONE_PIECE = 8e6;
+/** Bytes of a list of records: what is written here is parted long before. */
+const LONGEST_LIST = 256e6;
 
 async function* items(blob: Blob, path: string): AsyncGenerator<{ readonly value: unknown; readonly where: string }> {
-  if (blob.size <= ONE_PIECE) {
-    const list = parsed(await text(blob), path);
-    if (!Array.isArray(list)) return refuse(`${path}: must be a list. Nothing was imported.`);
-    for (let i = 0; i < list.length; i++) yield { value: list[i], where: `${path}[${i}]` };
-    return;
+  if (blob.size > LONGEST_LIST) refuse(`${path}: longer than a list of records can be. Nothing was imported.`);
+  const list = parsed(await text(blob), path);
+  if (!Array.isArray(list)) return refuse(`${path}: must be a list. Nothing was imported.`);
+  for (let i = 0; i < list.length; i++) {
+    yield { value: list[i] as unknown, where: `${path}[${i}]` };
+    // What was handed on is not held as well.
+    list[i] = null;
   }
-  const reader = blob.stream().pipeThrough(new TextDecoderStream("utf-8", { fatal: true })).getReader();
-  let [held, number, ended] = ["", -1, false];
-  for (;;) {
-    const { done, value } = await reader.read();
-    const lines = (held + (value ?? "")).split("\n");
-    held = done ? "" : (lines.pop() as string);
-    for (const line of lines) {
-      if (number === -1 ? line !== "[" : ended && line !== "") refuse(`${path}: not laid out as a list with a record a line. Nothing was imported.`);
-      if (number++ === -1 || ended) continue;
-      if (line === "]") {
-        ended = true;
-        continue;
-      }
-      yield { value: parsed(line.endsWith(",") ? line.slice(0, -1) : line, `${path}[${number - 1}]`), where: `${path}[${number - 1}]` };
-    }
-    if (done) break;
-  }
-  if (!ended) refuse(`${path}: is cut short. Nothing was imported.`);
 }
 
 /** The records that a record can't be without, besides its owner. */
@@ -186,13 +168,14 @@ async function* records(manifest: Manifest, entries: ReadonlyMap<string, FileEnt
   const ids = new Set<string>();
   const used = new Set<string>();
   let [batch, bytes] = [[] as StoredRecord[], 0];
+  const lists = new Map<string, string[]>();
   for (const path of entries.keys()) {
-    const kind = /^records\/(.+)\.json$/.exec(path)?.[1];
-    if (kind && !(RECORD_KINDS as readonly string[]).includes(kind)) refuse(`${path}: this version of Nimbus Bench knows no such records. Nothing was imported.`);
+    const kind = /^records\/([A-Za-z]+)(?:\.\d+)?\.json$/.exec(path)?.[1];
+    if (!kind) continue;
+    if (!(RECORD_KINDS as readonly string[]).includes(kind)) refuse(`${path}: this version of Nimbus Bench knows no such records. Nothing was imported.`);
+    lists.set(kind, [...(lists.get(kind) ?? []), path]);
   }
-  for (const kind of RECORD_KINDS) {
-    const path = `records/${kind}.json`;
-    if (!entries.has(path)) continue;
+  for (const kind of RECORD_KINDS) for (const path of lists.get(kind) ?? []) {
     for await (const { value, where } of items(await get(path), path)) {
       const r = await one(value, where, kind);
       if (ids.has(r.id)) refuse(`${where}: the id ${named(r.id)} occurs twice. Nothing was imported.`);
@@ -274,8 +257,6 @@ export async function readArchive(blob: Blob): Promise<Result<ArchiveContents>> 
 export async function fileContent(a: OpenArchive, r: Extract<StoredRecord, { kind: "file" }>): Promise<Blob> {
   const content = await a.content(`files/${r.id}.csv`);
   if (a.manifest.version < 7 || a.manifest.damaged?.includes(`files/${r.id}.csv`)) return content;
-  const hash = sha256.create();
-  for (let at = 0; at < content.size; at += 1 << 20) hash.update(new Uint8Array(await content.slice(at, at + (1 << 20)).arrayBuffer()));
-  if (bytesToHex(hash.digest()) !== r.sha256) refuse(`${named(`files/${r.id}.csv`)}: the content of ${named(r.name)} differs from the checksum it was imported with. Nothing was imported.`);
+  if ((await blobSum(content)) !== r.sha256) refuse(`${named(`files/${r.id}.csv`)}: the content of ${named(r.name)} differs from the checksum it was imported with. Nothing was imported.`);
   return content;
 }

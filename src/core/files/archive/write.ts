@@ -1,9 +1,7 @@
-import { sha256 } from "@noble/hashes/sha2.js";
-import { bytesToHex } from "@noble/hashes/utils.js";
 import { ZipWriter, BlobWriter } from "@zip.js/zip.js/index-native.js";
 import { RECORD_KINDS, SCHEMA_VERSION, type FileRecord, type NotebookRecord, type RecordKind, type StoredRecord } from "../records";
 import type { Manifest } from "../validate";
-import { stableJson } from "../versions";
+import { blobSum, stableJson } from "../versions";
 import { MANIFEST, MOST_UNPACKED } from "./limits";
 
 /** Where an archive's contents come from, a batch at a time, so that a big notebook is never held whole. */
@@ -23,16 +21,25 @@ export interface ArchiveSource {
 /** Characters that are gathered before they are laid away as bytes. */
 const GATHERED = 1 << 20;
 
+/** Characters of a list from which the next records go into another entry: each is parsed, and summed, in one piece. */
+const PART = 8e6;
+
 /** A JSON list that grows line by line, one record a line, and is held as bytes outside the heap. */
 class Lines {
   private readonly parts: Blob[] = [];
   private waiting: string[] = [];
   private size = 0;
   private count = 0;
+  private gathered = 0;
   add(json: string): void {
     this.waiting.push(this.count++ === 0 ? `[\n${json}` : `,\n${json}`);
     this.size += json.length;
+    this.gathered += json.length;
     if (this.size > GATHERED) this.layAway();
+  }
+  /** Whether it is long enough to be an entry of its own. */
+  get full(): boolean {
+    return this.gathered > PART;
   }
   private layAway(): void {
     this.parts.push(new Blob(this.waiting));
@@ -45,6 +52,9 @@ class Lines {
     return new Blob(this.parts);
   }
 }
+
+/** Where the records of a kind stand: `records/point.json`, `records/point.2.json`, … */
+export const recordsPath = (kind: RecordKind, part: number): string => `records/${kind}${part ? `.${part + 1}` : ""}.json`;
 
 /** Where the content of a record stands in the archive. */
 export const contentPath = (r: StoredRecord): string | null => (r.deletedAt ? null : r.kind === "photo" ? `photos/${r.id}` : r.kind === "file" ? `files/${r.id}.csv` : null);
@@ -68,7 +78,7 @@ class TooSmall extends Error {
 }
 
 /**
- * Writes a notebook as a zip: one JSON list a kind of record, imported files and photos byte for byte, findings sheets as Markdown
+ * Writes a notebook as a zip: JSON lists of each kind of record, imported files and photos byte for byte, findings sheets as Markdown
  * (those of today, and those that were issued), each log that came from no file as a CSV, and last `manifest.json` with the format
  * version and the SHA-256 and size of every entry. Tombstones go along, so that merging knows what was deleted, their contents don't.
  */
@@ -91,33 +101,27 @@ async function write(source: ArchiveSource, exportedAt: string, whole: ReadonlyS
   const damaged: string[] = [];
   /** Adds an entry and gives its sum. */
   const put = async (path: string, content: Blob): Promise<string> => {
-    const sum = sha256.create();
-    const summing = new TransformStream<Uint8Array, Uint8Array>({
-      transform(chunk, into) {
-        sum.update(chunk);
-        into.enqueue(chunk);
-      },
-    });
-    const entry = await zip.add(path, content.stream().pipeThrough(summing), { level: whole.has(path) ? 0 : 6, uncompressedSize: content.size });
+    const entry = await zip.add(path, content.stream(), { level: whole.has(path) ? 0 : 6, uncompressedSize: content.size });
     if (entry.uncompressedSize > MOST_UNPACKED * entry.compressedSize) throw new TooSmall(path);
-    const hex = bytesToHex(sum.digest());
+    const hex = await blobSum(content);
     files.set(path, hex);
     sizes.set(path, content.size);
     return hex;
   };
-  const lines = new Map<RecordKind, Lines>(RECORD_KINDS.map((k) => [k, new Lines()]));
-  const has = new Set<RecordKind>();
+  const lines = new Map<RecordKind, Lines[]>();
   for await (const batch of source.records())
     for (const r of batch) {
-      has.add(r.kind);
-      (lines.get(r.kind) as Lines).add(lineOf(r));
+      const own = lines.get(r.kind) ?? [];
+      lines.set(r.kind, own);
+      if (!own.length || own.at(-1)?.full) own.push(new Lines());
+      own.at(-1)?.add(lineOf(r));
       const path = contentPath(r);
       if (path && r.kind === "photo") await put(path, new Blob([r.bytes as BlobPart]));
       // An older version may have carried a file through text, which lost what was no text.
       else if (path && r.kind === "file" && (await put(path, (await source.content(r)) ?? new Blob([]))) !== r.sha256) damaged.push(path);
       if (r.kind === "issued" && !r.deletedAt) await put(`sheets/issued/${r.id}.md`, new Blob([r.markdown]));
     }
-  for (const kind of RECORD_KINDS) if (has.has(kind)) await put(`records/${kind}.json`, (lines.get(kind) as Lines).whole());
+  for (const kind of RECORD_KINDS) for (const [k, part] of (lines.get(kind) ?? []).entries()) await put(recordsPath(kind, k), part.whole());
   for (const [name, markdown] of source.sheets) await put(`sheets/${name}.md`, new Blob([markdown]));
   for (const runId of source.logs) {
     const log = await source.log(runId);
