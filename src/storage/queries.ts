@@ -47,6 +47,9 @@ export async function notebooks(): Promise<NotebookRecord[]> {
   return found.sort((a, b) => b.updatedAt.localeCompare(a.updatedAt));
 }
 
+/** Runs whose parts are read together. */
+const TOGETHER = 40;
+
 /** Everything of a notebook, tombstones included: what an archive holds. */
 export async function everything(notebookId: string): Promise<StoredRecord[]> {
   const db = await database();
@@ -70,10 +73,18 @@ export async function* everyRecord(notebookId: string): AsyncGenerator<readonly 
       for (let k = 0; k < ids.length; k += size) yield [...(await present(ids.slice(k, k + size))).values()];
     } else yield await db.getAllFromIndex("records", "by-kind", own);
   }
-  for (let k = 0; k < runs.length; k += 50) {
+  const some = (k: number) => {
     const tx = db.transaction("records");
-    yield (await Promise.all(runs.slice(k, k + 50).map((id) => tx.store.index("by-run").getAll(id)))).flat();
+    return Promise.all(runs.slice(k, k + TOGETHER).map((id) => tx.store.index("by-run").getAll(id)));
+  };
+  // The next ones are read while these are written.
+  let next = some(0);
+  for (let k = 0; k < runs.length; k += TOGETHER) {
+    const found = await next;
+    next = some(k + TOGETHER);
+    yield found.flat();
   }
+  await next;
 }
 
 export async function present(ids: readonly string[]): Promise<Map<string, StoredRecord>> {

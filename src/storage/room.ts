@@ -25,18 +25,12 @@ export async function notebookSize(notebookId: string): Promise<NotebookSize> {
   let [photos, files, logs] = [0, 0, 0];
   for (let c = await db.transaction("records").store.index("by-kind").openCursor(own("photo")); c; c = await c.continue()) photos += (c.value as PhotoRecord).bytes.length;
   for (const id of await db.getAllKeysFromIndex("records", "by-kind", own("file"))) files += (await db.get("contents", id))?.size ?? 0;
-  const runs = await db.getAllKeysFromIndex("records", "by-kind", own("run"));
-  for (let k = 0; k < runs.length; k += 200) {
-    const tx = db.transaction("chunks");
-    const counted = await Promise.all(
-      runs.slice(k, k + 200).map(async (id) => {
-        const chunks = await tx.store.count(IDBKeyRange.bound([id], [id, []]));
-        if (chunks === 0) return 0;
-        const [first] = await tx.store.getAll(IDBKeyRange.bound([id], [id, []]), 1);
-        return first ? chunks * first.rows * Object.keys(first.columns).length * 8 : 0;
-      }),
-    );
-    logs += counted.reduce((s, v) => s + v, 0);
+  const runs = new Set(await db.getAllKeysFromIndex("records", "by-kind", own("run")));
+  const chunks = new Map<string, number>();
+  for (const [runId] of await db.getAllKeys("chunks")) if (runs.has(runId)) chunks.set(runId, (chunks.get(runId) ?? 0) + 1);
+  for (const [id, count] of chunks) {
+    const [first] = await db.getAll("chunks", IDBKeyRange.bound([id], [id, []]), 1);
+    if (first) logs += count * first.rows * Object.keys(first.columns).length * 8;
   }
   let history = 0;
   for (let c = await db.transaction("journal").store.index("by-notebook").openCursor(notebookId); c; c = await c.continue()) history += 200 + (c.value.after.length + c.value.before.filter(Boolean).length) * RECORD_BYTES;

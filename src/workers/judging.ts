@@ -2,12 +2,23 @@ import { loadProcedure } from "@/core/procedures/load";
 import { analyseReadings } from "@/core/procedures/offsets";
 import { judgeClaim } from "@/core/verdicts";
 import { openLog } from "./open-log";
-import type { Readings } from "@/core/procedures";
+import type { Finding, Readings } from "@/core/procedures";
 import type { Analysis, RunResults } from "@/core/procedures/shape";
 import { runDossier } from "@/storage/run-dossier";
 import type { Tasks } from "./protocol";
 
-const resultsOf = ({ findings, notStated = [] }: Analysis): RunResults => ({ findings, notStated });
+/** Findings that rest on the same readings share one list of them: it is sent, stored and held once. */
+function sharing(findings: readonly Finding[]): Finding[] {
+  const lists = new Map<string, readonly string[]>();
+  return findings.map((f) => {
+    const key = f.points.join(" ");
+    const known = lists.get(key);
+    if (!known) lists.set(key, f.points);
+    return known ? { ...f, points: known } : f;
+  });
+}
+
+const resultsOf = ({ findings, notStated = [] }: Analysis): RunResults => ({ findings: sharing(findings), notStated });
 
 // One module for what needs the procedures, so that a worker loads them once.
 

@@ -19,7 +19,7 @@ export interface ArchiveSource {
 }
 
 /** Characters that are gathered before they are laid away as bytes. */
-const GATHERED = 1 << 20;
+const GATHERED = 1 << 18;
 
 /** Characters of a list from which the next records go into another entry: each is parsed, and summed, in one piece. */
 const PART = 8e6;
