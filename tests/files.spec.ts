@@ -105,9 +105,15 @@ test("the whole notebook goes out and into an empty profile, and nothing differs
   await other.close();
 });
 
+/** What the notebook shows once every board is judged. */
+async function judged(page: Page): Promise<string | null> {
+  await expect(page.getByText("being judged")).toHaveCount(0, { timeout: 20_000 });
+  return page.getByRole("main").textContent();
+}
+
 test("every derived record deleted, the same verdicts are found again", async ({ page }) => {
   await startDemo(page);
-  const shelf = await page.getByRole("main").innerText();
+  const shelf = await judged(page);
   await page.getByRole("link", { name: "Marl 15" }).click();
   const before = await words(page);
   const cleared = await page.evaluate(
@@ -131,7 +137,7 @@ test("every derived record deleted, the same verdicts are found again", async ({
   expect(await words(page)).toBe(before);
   await page.getByRole("link", { name: /Nimbus Bench/ }).click();
   await expect(page.getByRole("heading", { name: "Sedge 51" })).toBeVisible();
-  expect(await page.getByRole("main").innerText()).toBe(shelf);
+  expect(await judged(page)).toBe(shelf);
 });
 
 test("a verdict opens to why, down to the points", async ({ page }) => {

@@ -158,10 +158,17 @@ export function storeLogsWith(storer: LogStorer): void {
   storeLog = storer;
 }
 
+const storing = new Map<string, Promise<boolean>>();
+const alone = <T>(name: string, act: () => Promise<T>): Promise<T> => (typeof navigator === "undefined" || !navigator.locks ? act() : navigator.locks.request(name, act));
+
 async function logOf(run: RunRecord): Promise<TraceExtent | null> {
   const there = await traceExtent(run.id);
-  if (there || run.source.kind !== "file") return there;
-  return (await storeLog(run)) ? traceExtent(run.id) : null;
+  if (run.source.kind !== "file") return there;
+  if (there && !storing.has(run.id)) return there;
+  // Whoever asks meanwhile waits for the one who stores it, here and in other tabs: a chunk is written once.
+  const under = storing.get(run.id) ?? alone(`nimbus-store-${run.id}`, async () => (await traceExtent(run.id)) !== null || (await storeLog(run))).finally(() => storing.delete(run.id));
+  storing.set(run.id, under);
+  return (await under) ? traceExtent(run.id) : null;
 }
 
 async function filePoints(source: Extract<RunRecord["source"], { kind: "file" }>): Promise<readonly Point[]> {

@@ -1,20 +1,17 @@
 "use client";
 
-import { useEffect, useMemo, useRef } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import type { PhotoRecord, SampleRecord } from "@/core/files/records";
 import { attempt, notifyUndoable } from "@/session/notify";
 import { change, newId, now, photosOf, remove, useLive, undoAct } from "@/storage";
 import { Button } from "@/ui/button";
+import { readPhoto, safeToOpen } from "./photo";
 
-const LARGEST = 12e6;
-
-async function addPhotos(sample: SampleRecord, files: readonly File[]): Promise<void> {
+async function addPhotos(sample: SampleRecord, files: readonly File[], original: boolean): Promise<void> {
   const at = now();
   const records: PhotoRecord[] = [];
   for (const f of files) {
-    if (!f.type.startsWith("image/")) throw new Error(`${f.name} is no picture.`);
-    if (f.size > LARGEST) throw new Error(`${f.name} has ${(f.size / 1e6).toFixed(0)} MB; pictures up to 12 MB are kept.`);
-    records.push({ kind: "photo", id: newId(), notebookId: sample.notebookId, createdAt: at, updatedAt: at, sampleId: sample.id, name: f.name, mime: f.type, bytes: new Uint8Array(await f.arrayBuffer()) });
+    records.push({ kind: "photo", id: newId(), notebookId: sample.notebookId, createdAt: at, updatedAt: at, sampleId: sample.id, name: f.name, ...(await readPhoto(f, original)) });
   }
   await change(`photos of sample ${sample.name}`, records);
 }
@@ -22,12 +19,17 @@ async function addPhotos(sample: SampleRecord, files: readonly File[]): Promise<
 export function SamplePhotos({ sample }: { sample: SampleRecord }) {
   const live = useLive(`photos-${sample.id}`, () => photosOf(sample.id), (n) => n.kinds.includes("photo"));
   const input = useRef<HTMLInputElement>(null);
+  const [original, setOriginal] = useState(false);
   return (
     <div className="mt-1 flex flex-wrap items-end gap-2">
       {live.state === "ready" ? live.value.map((p) => <Photo key={p.id} photo={p} />) : null}
       <Button look="bare" className="text-sm" onClick={() => input.current?.click()}>
         Add photos
       </Button>
+      <label className="inline-flex items-center gap-1 text-xs text-pencil">
+        <input type="checkbox" checked={original} onChange={(e) => setOriginal(e.target.checked)} className="size-3.5 accent-(--copper)" />
+        full size (else at most 2,000 px)
+      </label>
       <input
         ref={input}
         type="file"
@@ -39,7 +41,7 @@ export function SamplePhotos({ sample }: { sample: SampleRecord }) {
         onChange={(e) => {
           const files = [...(e.target.files ?? [])];
           e.target.value = "";
-          if (files.length) void attempt(() => addPhotos(sample, files));
+          if (files.length) void attempt(() => addPhotos(sample, files, original));
         }}
       />
     </div>
@@ -47,11 +49,13 @@ export function SamplePhotos({ sample }: { sample: SampleRecord }) {
 }
 
 function Photo({ photo }: { photo: PhotoRecord }) {
+  // What came in an archive may be a drawing with scripts in it: shown as a picture it runs none, and it is never opened as a page.
+  const safe = safeToOpen(photo.mime);
   const url = useMemo(() => URL.createObjectURL(new Blob([photo.bytes as BlobPart], { type: photo.mime })), [photo]);
   useEffect(() => () => URL.revokeObjectURL(url), [url]);
   return (
     <span className="inline-flex flex-col text-xs">
-      <a href={url} target="_blank" rel="noreferrer">
+      <a href={url} target={safe ? "_blank" : undefined} rel="noreferrer" download={safe ? undefined : photo.name}>
         {/* A picture out of the browser's own storage: there is nothing for an image server to do. */}
         <img src={url} alt={photo.name} className="h-20 border border-rule object-cover" />
       </a>

@@ -1,6 +1,6 @@
 "use client";
 
-import { useEffect, useState } from "react";
+import { useEffect, useState, type ComponentProps } from "react";
 import type { InstrumentRecord, RigRecord } from "@/core/files/records";
 import { formatQuantity } from "@/core/quantities";
 import { useSession } from "@/session/context";
@@ -8,6 +8,7 @@ import { attempt, notifyUndoable } from "@/session/notify";
 import { change, newId, now, ofKind, remove, useLive, undoAct, namingIn, freeName, titlesOf } from "@/storage";
 import { accuracyText } from "@/core/instruments";
 import { Button } from "@/ui/button";
+import { useHeld } from "@/ui/use-held";
 import { Quiet, Section } from "@/ui/section";
 import { InstrumentDialog } from "./instrument-dialog";
 import { RigForm } from "./rig-form";
@@ -22,6 +23,11 @@ export function InstrumentsPage() {
   if (live.state === "loading") return <Quiet>Fetching the instruments …</Quiet>;
   if (live.state === "failed") return <Quiet>The instruments can&apos;t be read: {live.message}</Quiet>;
   return <Bench {...live.value} />;
+}
+
+function HeldRig({ rig, ...more }: Omit<ComponentProps<typeof RigForm>, "onDirty">) {
+  const { held, onDirty } = useHeld(rig);
+  return <RigForm key={`${held.id} ${held.updatedAt}`} rig={held} {...more} onDirty={onDirty} />;
 }
 
 function Bench({ instruments, rigs }: { readonly instruments: readonly InstrumentRecord[]; readonly rigs: readonly RigRecord[] }) {
@@ -118,7 +124,7 @@ function Bench({ instruments, rigs }: { readonly instruments: readonly Instrumen
             </span>
           }
         >
-          <RigForm key={`${rig.id} ${rig.updatedAt}`} rig={rig} rigs={rigs} inUse={rig === inUse} instruments={sorted} />
+          <HeldRig rig={rig} rigs={rigs} inUse={rig === inUse} instruments={sorted} />
         </Section>
       ) : null}
       {editing ? <InstrumentDialog instrument={editing === "new" ? null : editing} onClose={() => setEditing(null)} /> : null}

@@ -1,6 +1,7 @@
 "use client";
 
-import { useState } from "react";
+import { sameValue } from "@/core/files/three-way";
+import { useState, useEffect } from "react";
 import type { InstrumentRecord, RigRecord } from "@/core/files/records";
 import { ordinaryAccuracy } from "@/core/instruments";
 import { readWith, roleLabel, roleUnit, type Role } from "@/core/procedures/roles";
@@ -19,10 +20,12 @@ const USUAL: readonly Role[] = ["batteryVoltage", "batteryCurrent", "outputVolta
 const notNegative = (v: number) => (v >= 0 ? null : "Not negative.");
 
 /** One rig: which range reads what, the leads, what the supply gives. */
-export function RigForm({ rig: stored, rigs, inUse, instruments }: { readonly rig: RigRecord; readonly rigs: readonly RigRecord[]; readonly inUse: boolean; readonly instruments: readonly InstrumentRecord[] }) {
+export function RigForm({ rig: stored, rigs, inUse, instruments, onDirty }: { readonly rig: RigRecord; readonly rigs: readonly RigRecord[]; readonly inUse: boolean; readonly instruments: readonly InstrumentRecord[]; onDirty(dirty: boolean): void }) {
   const [rig, setRig] = useState(stored);
   const [asking, setAsking] = useState(false);
   const [bad, setBad] = useState<ReadonlySet<string>>(new Set());
+  const dirty = !sameValue(rig, stored) || bad.size > 0;
+  useEffect(() => onDirty(dirty), [dirty, onDirty]);
   const supplies = instruments.filter((i) => i.device === "supply" && i.limit);
   const field = (key: "inputLeadResistance" | "outputLeadResistance" | "supplyCurrentLimit") => (v: number | null) => {
     setBad((b) => (v === null ? new Set([...b, key]) : new Set([...b].filter((x) => x !== key))));
@@ -37,6 +40,7 @@ export function RigForm({ rig: stored, rigs, inUse, instruments }: { readonly ri
       if ((await leadsEffect(stored, rig, { kind: "mistake" })).runs.length) return setAsking(true);
       const others = use ? rigs.filter((r) => r.inUse && r.id !== rig.id).map((r) => edit(r, { ...r, inUse: false })) : [];
       await change(`keep ${rig.title}`, [edit(stored, { ...rig, ...(use ? { inUse: true } : {}) }), ...others]);
+      onDirty(false);
       await notify(use ? `${rig.title} is kept; runs that are prepared from now on are read with it.` : `${rig.title} is kept.`);
     });
   const doubled = instruments.flatMap((i) => {

@@ -4,6 +4,7 @@ import { useEffect, useState } from "react";
 import { completeRules, HOUSE_RULES, RULE_CHOICES, RULE_TEXTS, SCHOOLS, type HouseRules } from "@/core/procedures";
 import { formatQuantity } from "@/core/quantities";
 import type { RulesRecord } from "@/core/files/records";
+import { sameValue } from "@/core/files/three-way";
 import { useSession } from "@/session/context";
 import { attempt, notify } from "@/session/notify";
 import { boards, change, edit, flipsIf, newId, now, rulesRecord, useLive, type Flip } from "@/storage";
@@ -11,6 +12,7 @@ import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { FlipList } from "@/ui/flip-list";
 import { NumberField } from "@/ui/number-field";
+import { useHeld } from "@/ui/use-held";
 import { Quiet, Section } from "@/ui/section";
 
 /** What the house has settled once, each with its reason. Runs that were taken keep what was pinned to them. */
@@ -21,13 +23,20 @@ export function RulesPage() {
     document.title = "House rules · Nimbus Bench";
   }, []);
   if (live.state !== "ready") return <Quiet>Fetching the house rules …</Quiet>;
-  return <Rules key={live.value?.updatedAt ?? "none"} stored={live.value} />;
+  return <Held stored={live.value} />;
 }
 
-function Rules({ stored }: { stored: RulesRecord | null }) {
+function Held({ stored }: { stored: RulesRecord | null }) {
+  const { held, onDirty } = useHeld(stored);
+  return <Rules key={held?.updatedAt ?? "none"} stored={held} onDirty={onDirty} />;
+}
+
+function Rules({ stored, onDirty }: { stored: RulesRecord | null; onDirty(dirty: boolean): void }) {
   const { notebook } = useSession();
   const [rules, setRules] = useState<HouseRules>(completeRules(stored?.rules));
   const [bad, setBad] = useState<ReadonlySet<string>>(new Set());
+  const dirty = !sameValue(rules, completeRules(stored?.rules)) || bad.size > 0;
+  useEffect(() => onDirty(dirty), [dirty, onDirty]);
   const order = rules.batteryFull > rules.batteryNominal && rules.batteryNominal > rules.batteryEmpty;
   const [flips, setFlips] = useState<readonly Flip[] | null>(null);
   const [looking, setLooking] = useState(false);
@@ -46,6 +55,7 @@ function Rules({ stored }: { stored: RulesRecord | null }) {
     void attempt(async () => {
       const at = now();
       await change("house rules", [stored ? edit(stored, { ...stored, rules }) : { kind: "rules", id: newId(), notebookId: notebook.id, createdAt: at, updatedAt: at, rules }]);
+      onDirty(false);
       await notify("The house rules are kept; every verdict was judged anew.");
     });
   return (

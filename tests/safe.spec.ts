@@ -1,0 +1,308 @@
+import { readFileSync } from "node:fs";
+import type { Page } from "@playwright/test";
+import { strFromU8, unzipSync } from "fflate";
+import { boardOf, expect, startDemo, startEmpty, test } from "./helpers";
+
+const dialog = (page: Page) => page.getByRole("dialog");
+
+/** Exports the notebook's archive and gives its path. */
+async function exported(page: Page, title: string): Promise<string> {
+  await page.getByRole("banner").getByRole("button", { name: title }).click();
+  const [file] = await Promise.all([page.waitForEvent("download"), dialog(page).getByRole("listitem").filter({ hasText: title }).getByRole("button", { name: "Export archive" }).click()]);
+  const path = await file.path();
+  await page.keyboard.press("Escape");
+  return path;
+}
+async function imported(page: Page, title: string, path: string): Promise<void> {
+  await page.getByRole("banner").getByRole("button", { name: title }).click();
+  await page.getByLabel("Archive to import").setInputFiles(path);
+}
+const rename = async (page: Page, from: string, to: string) => {
+  await page.getByRole("link", { name: from, exact: true }).first().click();
+  await page.getByRole("button", { name: "Edit name and functions" }).click();
+  await page.getByLabel("Name", { exact: true }).fill(to);
+  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await expect(page.getByRole("heading", { name: to, level: 1 })).toBeVisible();
+};
+
+test("an older archive of one's own brings nothing back by itself; what was deleted is listed and can be restored", async ({ page }) => {
+  await startEmpty(page);
+  for (const name of ["Heron 44", "Alder 12"]) {
+    await boardOf(page, name, ["charges a cell"], {});
+    await page.goto("/");
+  }
+  const old = await exported(page, "My notebook");
+  await rename(page, "Heron 44", "Heron 45");
+  await page.goto("/");
+  await page.getByRole("link", { name: "Alder 12", exact: true }).first().click();
+  await page.getByRole("button", { name: "Edit name and functions" }).click();
+  await page.getByRole("button", { name: "Delete board" }).click();
+  await expect(page.getByText("Alder 12 is deleted.")).toBeVisible();
+  await imported(page, "My notebook", old);
+  await expect(dialog(page).filter({ hasText: "Left out, because deleted here" })).toBeVisible();
+  await expect(dialog(page).last()).toContainText("Board “Alder 12”");
+  await dialog(page).last().getByRole("button", { name: "Restore Board “Alder 12”" }).click();
+  await expect(dialog(page).last()).toContainText("Everything that was left out is restored.");
+  await dialog(page).last().getByRole("button", { name: "Open notebook" }).click();
+  await expect(page.getByRole("link", { name: "Alder 12", exact: true })).toBeVisible();
+  await expect(page.getByRole("link", { name: "Heron 45", exact: true })).toBeVisible();
+  await expect(page.getByText("from archive")).toHaveCount(0);
+  await expect(page.getByRole("article")).toHaveCount(2);
+});
+
+test("two browsers: rules are asked about with what would flip, and a board that both renamed is shown side by side", async ({ page, browser }) => {
+  test.setTimeout(120_000);
+  await startDemo(page);
+  const title = "Reed bed recorders (demo)";
+  const path = await exported(page, title);
+  const other = await browser.newContext();
+  const theirs = await other.newPage();
+  await theirs.goto("/");
+  await theirs.getByLabel("Archive to import").setInputFiles(path);
+  await expect(theirs.getByRole("heading", { name: "Sedge 51" })).toBeVisible();
+  await rename(theirs, "Sedge 51", "Sedge 51 (boathouse)");
+  await theirs.goto("/rules");
+  await theirs.getByLabel("House tolerance").fill("1");
+  await theirs.getByRole("button", { name: "Keep these rules" }).click();
+  await theirs.getByRole("button", { name: "Keep the rules, and judge anew" }).click();
+  await expect(theirs.getByText("every verdict was judged anew")).toBeVisible();
+  const back = await exported(theirs, title);
+  await other.close();
+
+  await rename(page, "Sedge 51", "Sedge 51 (hut)");
+  await imported(page, title, back);
+  const question = dialog(page).filter({ hasText: "The archive has other house rules" });
+  await expect(question).toContainText(/would change \d+ verdicts?/);
+  await question.getByRole("button", { name: "Use the archive's rules" }).click();
+  await expect(dialog(page).last()).toContainText("1 record changed here and in the archive");
+  await dialog(page).last().getByRole("button", { name: "Open notebook" }).click();
+  await page.getByRole("link", { name: /1 record was changed here and in an imported archive/ }).click();
+  const row = page.getByRole("row").filter({ hasText: "Title" });
+  await expect(row).toContainText("Sedge 51 (hut)");
+  await expect(row).toContainText("Sedge 51 (boathouse)");
+  await page.getByRole("button", { name: /Use the archive's version/ }).click();
+  await expect(page.getByText("No record waits for a choice.")).toBeVisible();
+  await page.goto("/");
+  await expect(page.getByRole("heading", { name: "Sedge 51 (boathouse)" })).toBeVisible();
+  await expect(page.getByRole("article")).toHaveCount(7);
+  // The same archive has nothing more to say.
+  await imported(page, title, back);
+  await expect(page.getByText(/0 records added/)).toBeVisible();
+  await page.goto("/rules");
+  await expect(page.getByLabel("House tolerance")).toHaveValue(/^1\b/);
+});
+
+test("a log in code page 1252 travels as bytes and is read in another browser", async ({ page, browser }) => {
+  await startEmpty(page);
+  await boardOf(page, "Heron 44", ["charges a cell"], {});
+  const rows = Array.from({ length: 400 }, (_, k) => `${k * 20};5,00;${k < 300 ? "1,000" : "0,050"};${(3.4 + Math.min(0.8, k / 350)).toFixed(3)};${k < 380 ? "1,000" : "0,000"};25,0`.replace(/(\d)\.(\d)/g, "$1,$2"));
+  const text = `Zeit (s);Input voltage (V);Input current (A);Cell voltage (V);Cell current (A);Part temperature (°C)\r\n${rows.join("\r\n")}\r\n`;
+  const buffer = Buffer.from(text, "latin1");
+  await page.getByRole("region", { name: "Charge cycle" }).getByRole("link", { name: /^Bring a/ }).click();
+  await page.getByLabel("CSV to import").setInputFiles({ name: "shed.csv", mimeType: "text/csv", buffer });
+  await page.getByRole("button", { name: /^(Keep|Import)/ }).first().click();
+  await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible({ timeout: 30_000 });
+  await page.goto("/");
+  const path = await exported(page, "My notebook");
+  const files = unzipSync(new Uint8Array(readFileSync(path)));
+  const name = Object.keys(files).find((f) => f.startsWith("files/")) as string;
+  expect(Buffer.from(files[name] as Uint8Array).equals(buffer)).toBe(true);
+  const manifest = JSON.parse(strFromU8(files["manifest.json"] as Uint8Array)) as { damaged?: unknown; sizes: Record<string, number> };
+  expect([manifest.damaged, manifest.sizes[name]]).toEqual([undefined, buffer.length]);
+  const other = await browser.newContext();
+  const fresh = await other.newPage();
+  await fresh.goto("/");
+  await fresh.getByLabel("Archive to import").setInputFiles(path);
+  await fresh.getByRole("link", { name: "Heron 44", exact: true }).first().click();
+  await fresh.getByRole("link", { name: "Read the result" }).first().click();
+  await expect(fresh.getByText(/400\s*rows over/)).toBeVisible({ timeout: 20_000 });
+  await other.close();
+});
+
+test("two tabs: edits of different fields are both kept, ten at random too; the same field shows both values", async ({ page, context }) => {
+  test.setTimeout(120_000);
+  await startEmpty(page);
+  await boardOf(page, "Heron 44", ["charges a cell"], {});
+  await expect(page.getByRole("heading", { name: "Heron 44", level: 1 })).toBeVisible();
+  const other = await context.newPage();
+  await other.goto(page.url().replace(/#.*/, ""));
+  const openDialog = async (p: Page) => {
+    await p.getByRole("button", { name: "Edit name and functions" }).click();
+    await expect(dialog(p)).toBeVisible();
+  };
+  const save = (p: Page) => p.getByRole("button", { name: "Keep", exact: true }).click();
+  await openDialog(page);
+  await openDialog(other);
+  await page.getByLabel("Name", { exact: true }).fill("Heron 45");
+  await save(page);
+  await expect(dialog(page)).toHaveCount(0);
+  await other.getByLabel("Note", { exact: true }).fill("from the other tab");
+  await save(other);
+  await expect(other.getByRole("heading", { name: "Heron 45", level: 1 })).toBeVisible();
+  await expect(page.getByText("from the other tab")).toBeVisible();
+
+  await openDialog(page);
+  await openDialog(other);
+  await page.getByLabel("Name", { exact: true }).fill("Heron 46");
+  await save(page);
+  await expect(dialog(page)).toHaveCount(0);
+  await other.getByLabel("Name", { exact: true }).fill("Heron 47");
+  await save(other);
+  const clash = dialog(other).filter({ hasText: "Changed elsewhere meanwhile" });
+  await expect(clash.getByRole("row").filter({ hasText: "Title" })).toContainText("Heron 47");
+  await expect(clash.getByRole("row").filter({ hasText: "Title" })).toContainText("Heron 46");
+  await clash.getByRole("button", { name: "Save yours" }).click();
+  await expect(page.getByRole("heading", { name: "Heron 47", level: 1 })).toBeVisible();
+
+  let state = 20261706;
+  const roll = () => ((state = (state * 1103515245 + 12345) % 2147483648) / 2147483648) < 0.5;
+  const last = { name: "Heron 47", note: "from the other tab" };
+  for (let k = 0; k < 10; k++) {
+    // One dialog stands open while the other tab saves another field.
+    const [a, b] = roll() ? [page, other] : [other, page];
+    await openDialog(a);
+    await openDialog(b);
+    await a.getByLabel("Name", { exact: true }).fill((last.name = `Heron ${100 + k}`));
+    await b.getByLabel("Note", { exact: true }).fill((last.note = `note ${k}`));
+    await save(a);
+    await expect(dialog(a)).toHaveCount(0);
+    await save(b);
+    await expect(dialog(b)).toHaveCount(0);
+    for (const p of [page, other]) {
+      await expect(p.getByRole("heading", { name: last.name, level: 1 })).toBeVisible();
+      await expect(p.getByText(last.note, { exact: true })).toBeVisible();
+    }
+  }
+});
+
+test("a board with runs asks before it is deleted; undo takes back that act, whatever was done since", async ({ page }) => {
+  await startDemo(page);
+  await page.getByRole("link", { name: "Sedge 51", exact: true }).first().click();
+  await page.getByRole("button", { name: "Edit name and functions" }).click();
+  await page.getByRole("button", { name: "Delete board" }).click();
+  const asked = dialog(page).filter({ hasText: "Delete Sedge 51?" });
+  await expect(asked).toContainText(/It has \d+ runs with their readings/);
+  await asked.getByRole("button", { name: "Delete board" }).click();
+  await expect(page.getByRole("heading", { name: "Sedge 51" })).toHaveCount(0);
+  // Runs of a board that is gone are offered nowhere.
+  await page.keyboard.press("Control+k");
+  await dialog(page).getByPlaceholder("board, cell, run or act").fill("Sedge 51");
+  await expect(dialog(page).getByText("Nothing by that name.")).toBeVisible();
+  await page.keyboard.press("Escape");
+  await page.getByRole("button", { name: "Write down a board" }).click();
+  await page.getByLabel("Name", { exact: true }).fill("Heron 44");
+  await page.getByRole("button", { name: "Write it down" }).click();
+  await page.getByRole("button", { name: "Undo", exact: true }).first().click();
+  await expect(page.getByText("Undone: delete Sedge 51.")).toBeVisible();
+  await page.goto("/");
+  await expect(page.getByRole("heading", { name: "Sedge 51" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Heron 44" })).toBeVisible();
+});
+
+test("a run is deleted after asking, and comes back whole", async ({ page }) => {
+  await startDemo(page);
+  await page.getByRole("link", { name: "Sedge 51", exact: true }).first().click();
+  await page.getByRole("region", { name: "Load sweep" }).getByRole("link", { name: "Read the result" }).first().click();
+  await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
+  const url = page.url();
+  await page.getByRole("button", { name: "Delete run" }).click();
+  await expect(dialog(page)).toContainText(/Its \d+ points/);
+  await dialog(page).getByRole("button", { name: "Delete run" }).click();
+  await expect(page.getByText(/is deleted\.$/)).toBeVisible();
+  await page.getByRole("button", { name: "Undo", exact: true }).click();
+  await expect(page.getByText(/^Undone: delete/)).toBeVisible();
+  await page.goto(url);
+  await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
+});
+
+test("a notebook is renamed, shows what it takes, and is removed after an archive was offered", async ({ page }) => {
+  await startDemo(page);
+  await page.getByRole("banner").getByRole("button", { name: "Reed bed recorders (demo)" }).click();
+  await expect(dialog(page).getByText(/photos .* files .* logs .* history .* records/)).toBeVisible();
+  await page.getByRole("button", { name: "Rename Reed bed recorders (demo)" }).click();
+  await page.getByLabel("Title", { exact: true }).fill("Hide by the pond");
+  await page.getByRole("button", { name: "Save title" }).click();
+  await page.getByRole("button", { name: "Remove Hide by the pond" }).click();
+  await expect(dialog(page)).toContainText(/It frees about [\d.]+ (kB|MB)/);
+  await expect(dialog(page).getByRole("button", { name: "Export archive first" })).toBeVisible();
+  await dialog(page).getByRole("button", { name: "Remove notebook" }).click();
+  await expect(page.getByRole("button", { name: "Start an empty notebook" })).toBeVisible();
+  const left = await page.evaluate(
+    () =>
+      new Promise<number[]>((ok) => {
+        const r = indexedDB.open("nimbus-bench");
+        r.onsuccess = () => {
+          const tx = r.result.transaction(["records", "chunks", "contents", "journal", "derived"]);
+          const counts = ["records", "chunks", "contents", "journal", "derived"].map((s) => tx.objectStore(s).count());
+          tx.oncomplete = () => ok(counts.map((c) => c.result));
+        };
+      }),
+  );
+  expect(left).toEqual([0, 0, 0, 0, 0]);
+});
+
+test("a watching tab takes a log over as soon as its writing tab is closed", async ({ page, context }) => {
+  await startEmpty(page);
+  await boardOf(page, "Heron 44", ["charges a cell"], {});
+  await page.getByRole("button", { name: "Prepare a charge cycle" }).click();
+  await page.getByRole("button", { name: "Write down a cell" }).click();
+  await page.getByLabel("Name on its label").fill("Reed 2200");
+  await page.getByRole("textbox", { name: "Rated capacity" }).fill("2.2");
+  await page.getByRole("button", { name: "Keep the cell" }).click();
+  await page.getByLabel("Its volts now, rested and not connected").fill("3.5");
+  await page.getByLabel("The simulated bench").check();
+  for (const box of await page.getByRole("checkbox").all()) await box.check();
+  await page.getByRole("button", { name: "Start the log" }).click();
+  await expect(page.getByTestId("phase")).toBeVisible();
+  await page.getByLabel("Bench clock").selectOption("60");
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await expect(other.getByText("Another tab writes this log")).toBeVisible();
+  await page.close();
+  await expect(other.getByText("Another tab writes this log")).toHaveCount(0);
+  await expect(other.getByLabel("Bench clock")).toHaveValue("60");
+  const before = Number((await other.getByTestId("rows").innerText()).match(/\d+/)?.[0]);
+  await expect.poll(async () => Number((await other.getByTestId("rows").innerText()).match(/\d+/)?.[0])).toBeGreaterThan(before + 20);
+});
+
+test("a full storage says so: the demo leaves nothing of itself, and a point that can't be stored is held", async ({ page }) => {
+  await startEmpty(page);
+  await page.addInitScript(() => {
+    const add = IDBObjectStore.prototype.add;
+    Object.assign(window, { full: false });
+    IDBObjectStore.prototype.add = function (this: IDBObjectStore, ...a: Parameters<typeof add>) {
+      if ((window as unknown as { full: boolean }).full && this.name === "chunks") throw new DOMException("no room", "QuotaExceededError");
+      return add.apply(this, a);
+    };
+  });
+  await page.reload();
+  await page.evaluate(() => Object.assign(window, { full: true }));
+  await page.getByRole("banner").getByRole("button", { name: "My notebook" }).click();
+  await dialog(page).getByRole("button", { name: "Load the demo" }).click();
+  await expect(page.getByText(/The browser's storage is full\. Nothing of this change is stored\./)).toBeVisible();
+  await expect(dialog(page).getByRole("listitem")).toHaveCount(1);
+});
+
+test("a photo that is an SVG is kept as the picture it draws, a large one scaled", async ({ page }) => {
+  await startEmpty(page);
+  await boardOf(page, "Heron 44", ["charges a cell"], {});
+  const svg = '<svg xmlns="http://www.w3.org/2000/svg" width="3000" height="1500"><script>window.ran = 1; parent.ran = 1</script><rect width="3000" height="1500" fill="#b35c2e"/></svg>';
+  await page.getByLabel(/^Photos of sample/).setInputFiles({ name: "board.svg", mimeType: "image/svg+xml", buffer: Buffer.from(svg) });
+  await expect(page.getByRole("img", { name: "board.svg" })).toBeVisible();
+  const kept = await page.evaluate(
+    () =>
+      new Promise<{ mime: string; head: number[]; width: number; height: number }>((ok) => {
+        const r = indexedDB.open("nimbus-bench");
+        r.onsuccess = () => {
+          const all = r.result.transaction("records").objectStore("records").getAll();
+          all.onsuccess = () => {
+            const photo = (all.result as { kind: string; mime: string; bytes: Uint8Array }[]).find((x) => x.kind === "photo") as { mime: string; bytes: Uint8Array };
+            const view = new DataView(photo.bytes.buffer, photo.bytes.byteOffset);
+            ok({ mime: photo.mime, head: [...photo.bytes.slice(1, 4)], width: view.getUint32(16), height: view.getUint32(20) });
+          };
+        };
+      }),
+  );
+  expect(kept).toEqual({ mime: "image/png", head: [80, 78, 71], width: 2000, height: 1000 });
+  expect(await page.evaluate(() => (window as unknown as { ran?: number }).ran)).toBeUndefined();
+});
