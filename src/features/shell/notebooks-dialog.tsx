@@ -14,7 +14,7 @@ import { exportArchive } from "./archives";
 import { ImportArchive } from "./import-archive";
 import { createNotebook, lastArchive, loadDemo } from "./notebooks";
 
-const size = (bytes: number): string => (bytes < 1e5 ? `${(bytes / 1e3).toFixed(0)} kB` : `${(bytes / 1e6).toFixed(1)} MB`);
+const size = (bytes: number): string => (bytes < 1e5 ? `${(bytes / 1e3).toFixed(0)} kB` : bytes < 1e9 ? `${(bytes / 1e6).toFixed(1)} MB` : `${(bytes / 1e9).toFixed(1)} GB`);
 const sizeText = (s: NotebookSize): string => `photos ${size(s.photos)}, files ${size(s.files)}, logs ${size(s.logs)}, history ${size(s.history)}, records ${size(s.records)}`;
 
 async function keeping(): Promise<string> {
@@ -106,6 +106,7 @@ export function NotebooksDialog({ onClose }: { onClose(): void }) {
           Load the demo
         </Button>
         <ImportArchive busy={busy} onBusy={setBusy} onOpen={go} />
+        {busy ? <span role="status" className="self-center text-sm text-pencil">Working … a large notebook takes a minute. Nothing is changed until it is whole.</span> : null}
       </div>
       <History />
       <p className="mt-4 text-sm text-pencil">{kept.state === "ready" ? kept.value : ""}</p>
