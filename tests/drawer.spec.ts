@@ -71,6 +71,13 @@ test("a cell is written down, labelled, read a week later and rejected with the 
   await page.keyboard.press("Control+Shift+z");
   await expect(page.getByTestId("cell-state")).toHaveText(/rejected/);
 
+  // Deleted with one act, since no run names it, and undone with another.
+  await page.getByRole("button", { name: "Delete cell" }).click();
+  await expect(page.getByRole("heading", { name: "Cell drawer" })).toBeVisible();
+  await expect(page.locator('[data-cell="Fen 1"]')).toHaveCount(0);
+  await page.keyboard.press("Control+z");
+  await expect(page.locator('[data-cell="Fen 1"]')).toBeVisible();
+
   // A scanned label opens its cell.
   await page.goto(`/cells?code=${code}`);
   await expect(page.getByRole("heading", { name: "Fen 1", level: 1 })).toBeVisible();

@@ -23,7 +23,7 @@ const made = async (): Promise<BoardRecord> => {
   return b;
 };
 
-const EDITS = population(200, 1000);
+const EDITS = population(100, 1000);
 test(`${EDITS} random edits through two doors on one database: each is there, was written over by a later one, or was shown as a clash (seed ${seedOf(20261703)})`, async () => {
   const random = seeded(seedOf(20261703));
   const roll = (n: number) => Math.floor(random.uniform() * n);

@@ -126,6 +126,11 @@ test("a disk that is full loses nothing that was read, says so, and is tried aga
   });
   await b.pass(2000);
   expect(await b.log.write()).toBe(false);
+  // How much is held is said, and it can be had as a table meanwhile.
+  const held = b.news.findLast((n) => n.kind === "trouble");
+  const table = b.log.heldCsv().trim().split("\r\n");
+  expect(held).toMatchObject({ held: { rows: table.length - 1 } });
+  expect(table[0]).toContain("Test Time / s");
   full = false;
   await b.pass(1000);
   expect(await b.log.write()).toBe(true);

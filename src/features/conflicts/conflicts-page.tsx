@@ -8,6 +8,7 @@ import { openConflicts, settleConflict, undoAct, useLive, type OpenConflict } fr
 import { Button } from "@/ui/button";
 import { Link } from "@/ui/link";
 import { Quiet, Section } from "@/ui/section";
+import { TwoVersions } from "@/ui/two-versions";
 
 /** Records that were changed here and in an archive: both versions side by side, to choose from. */
 export function ConflictsPage() {
@@ -44,26 +45,7 @@ function Conflict({ c }: { readonly c: OpenConflict }) {
   return (
     <Section title={nameOf(shown)}>
       <p className="mb-2 text-sm text-pencil">Archive: {conflict.archive}</p>
-      <div className="mb-3 overflow-x-auto">
-        <table className="w-full border-collapse text-sm">
-          <thead>
-            <tr className="border-b border-ink text-left">
-              <th className="w-48 py-1 pr-4 font-medium">Field</th>
-              <th className="py-1 pr-4 font-medium">This notebook</th>
-              <th className="py-1 font-medium">Archive</th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((r) => (
-              <tr key={r.field} className="border-b border-rule align-top">
-                <td className="py-1 pr-4">{r.field}</td>
-                <td className="py-1 pr-4 break-words">{r.ours}</td>
-                <td className="py-1 break-words">{r.theirs}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <TwoVersions heads={["This notebook", "Archive"]} rows={rows.map((r) => ({ key: r.field, field: r.field, first: r.ours, second: r.theirs }))} />
       <div className="flex flex-wrap gap-3">
         <Button onClick={() => settle("ours")} aria-label={`Keep this notebook's version: ${nameOf(shown)}`}>
           Keep this notebook&apos;s version

@@ -86,6 +86,9 @@ function Shown({ c, rules }: { readonly c: DrawerCell; readonly rules: HouseRule
             <Button look="bare" onClick={() => setDialog("change")}>
               Change what is written down
             </Button>
+            <Button look="bare" onClick={() => (c.runs.length ? setDialog("delete") : delCell())}>
+              Delete cell
+            </Button>
           </span>
         }
       >

@@ -3,7 +3,7 @@ import { ASKED_FROM } from "@/core/files/archive/limits";
 import { after, conflictRecord } from "@/core/files/archive/merge";
 import { nameOf } from "@/core/files/differences";
 import { completeRules } from "@/core/procedures/house-rules";
-import { announceNotebook, boards, change, dropContent, dropTrace, edit, flipsIf, now, ofKind, present, setMeta, whileLogComes, type Act, type Flip, type Item } from "@/storage";
+import { announceNotebook, boards, change, dropContent, dropTrace, edit, flipsIf, now, ofKind, present, setMeta, sweepWhenQuiet, whileLogComes, type Act, type Flip, type Item } from "@/storage";
 import { openWorker, type WorkerClient } from "@/workers/client";
 import { download, fileName } from "@/session/download";
 import { archiveKey } from "./notebooks";
@@ -64,20 +64,24 @@ const orThrow = <T>(file: File, r: T | { error: string }): T => {
 };
 
 /** Takes an archive in: all of it or, with the reason, nothing. Null where the tester gave it up. */
-export async function importArchive(file: File, ask: ImportQuestions): Promise<ImportReport | null> {
+export async function importArchive(file: File, ask: ImportQuestions, signal: AbortSignal, progress: (share: number) => void): Promise<ImportReport | null> {
   return inBackground((worker) =>
     whileLogComes(async () => {
       const head = orThrow(file, await worker.ask("archive-head", { file }));
       if (head.unpacked > ASKED_FROM && !(await ask.large(head.unpacked))) return null;
       const none = { title: head.title, notebookId: head.notebookId, added: 0, updated: 0, deleted: [], same: 0, older: 0, leftOut: [], conflicts: 0, apart: 0, act: null };
       if (!head.here) {
-        const added = orThrow(file, await worker.ask("archive-new", { file }, undefined, () => undefined));
+        const added = orThrow(file, await worker.ask("archive-new", { file }, signal, progress).catch((e: unknown) => {
+            // A worker that was ended half way leaves what nobody sees: it is swept once nothing is coming in any more.
+            setTimeout(() => void sweepWhenQuiet().catch(() => undefined), 500);
+            throw e;
+          }));
         // Nothing of it is worked out yet: what does that is started early when it is opened.
         localStorage.setItem("nimbus-bench-notebook-kept", "not all");
         announceNotebook(head.notebookId);
         return { ...none, added };
       }
-      const plan = orThrow(file, await worker.ask("archive-plan", { file }, undefined, () => undefined));
+      const plan = orThrow(file, await worker.ask("archive-plan", { file }, signal, progress));
       const items: Item[] = plan.write.map(({ from, to }) => (from ? edit(from, to) : to));
       if (plan.rules) {
         const { ours, theirs } = plan.rules;
@@ -94,7 +98,7 @@ export async function importArchive(file: File, ask: ImportQuestions): Promise<I
       const coming = plan.write.flatMap(({ to }) => (to.deletedAt ? [] : [to]));
       const runs = new Map(coming.flatMap((r) => (r.kind === "run" ? [[was.get(r.id) ?? r.id, r.id as string] as const] : [])));
       const files = coming.flatMap((r) => (r.kind === "file" ? [r.id] : []));
-      const staged = orThrow(file, await worker.ask("archive-contents", { file, files, runs }, undefined, () => undefined));
+      const staged = orThrow(file, await worker.ask("archive-contents", { file, files, runs }, signal, progress));
       const act = await change(`import ${file.name}`, items).catch(async (e: unknown) => {
         const fresh = new Set(plan.write.flatMap(({ from, to }) => (from ? [] : [to.id as string])));
         await Promise.all([...staged.runs.filter((r) => fresh.has(r)).map(dropTrace), ...staged.files.filter((f) => fresh.has(f)).map(dropContent)]);

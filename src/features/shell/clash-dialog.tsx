@@ -5,34 +5,20 @@ import type { StoredRecord } from "@/core/files/records";
 import type { Clashing } from "@/session/notify";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
+import { TwoVersions, type TwoVersionsProps } from "@/ui/two-versions";
+
+type Row = TwoVersionsProps["rows"][number];
+function rowOf({ record, path, mine, theirs }: Clashing["clashes"][number]): Row {
+  const r = record as StoredRecord;
+  const whole = path.length === 0;
+  return { key: `${r.id} ${path.join(".")}`, of: nameOf(r), field: fieldWords(path), first: whole ? "changed" : valueText(mine), second: whole ? "deleted" : valueText(theirs) };
+}
 
 /** Shows both values of each field that was changed here and elsewhere at a time, and asks which is to stay. */
 export function ClashDialog({ clash, onAnswer }: { readonly clash: Clashing; onAnswer(insist: boolean): void }) {
   return (
     <Dialog wide title="Changed elsewhere meanwhile" about="Nothing of this edit is saved yet." onClose={() => onAnswer(false)}>
-      <div className="mb-4 overflow-x-auto">
-        <table className="w-full border-collapse text-sm">
-          <thead>
-            <tr className="border-b border-ink text-left">
-              <th className="py-1 pr-4 font-medium">Field</th>
-              <th className="py-1 pr-4 font-medium">Yours</th>
-              <th className="py-1 font-medium">Saved elsewhere</th>
-            </tr>
-          </thead>
-          <tbody>
-            {clash.clashes.map((c) => (
-              <tr key={`${(c.record as StoredRecord).id} ${c.path.join(".")}`} className="border-b border-rule align-top">
-                <td className="py-1 pr-4">
-                  {nameOf(c.record as StoredRecord)}
-                  {c.path.length ? <span className="block text-pencil">{fieldWords(c.path)}</span> : null}
-                </td>
-                <td className="py-1 pr-4">{c.path.length ? valueText(c.mine) : "changed"}</td>
-                <td className="py-1">{c.path.length ? valueText(c.theirs) : "deleted"}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <TwoVersions heads={["Yours", "Saved elsewhere"]} rows={clash.clashes.map(rowOf)} />
       <div className="flex flex-wrap gap-3">
         <Button look="main" onClick={() => onAnswer(true)}>
           Save yours

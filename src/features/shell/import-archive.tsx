@@ -9,6 +9,7 @@ import { undoAct, type Flip } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { FlipList } from "@/ui/flip-list";
+import { TwoVersions } from "@/ui/two-versions";
 import { importArchive, restore, type ImportQuestions, type ImportReport } from "./archives";
 
 type Question =
@@ -28,15 +29,21 @@ export function ImportArchive({ busy, onBusy, onOpen }: { readonly busy: boolean
     large: (bytes) => new Promise((answer) => setQuestion({ kind: "large", bytes, answer })),
     rules: (ours, theirs, flips) => new Promise((answer) => setQuestion({ kind: "rules", ours, theirs, flips, answer })),
   };
+  const [coming, setComing] = useState<{ readonly name: string; readonly share: number; readonly cancel: AbortController } | null>(null);
   const take = (chosen: File) => {
     onBusy(true);
+    const cancel = new AbortController();
+    setComing({ name: chosen.name, share: 0, cancel });
     void attempt(async () => {
-      const r = await importArchive(chosen, ask);
+      const r = await importArchive(chosen, ask, cancel.signal, (share) => setComing({ name: chosen.name, share, cancel }));
       if (!r) return;
       if (r.leftOut.length || r.conflicts || r.deleted.length || r.apart) return setReport(r);
       await said(r);
       onOpen(r.notebookId);
-    }).finally(() => onBusy(false));
+    }).finally(() => {
+      setComing(null);
+      onBusy(false);
+    });
   };
   const answered = (act: () => void) => {
     setQuestion(null);
@@ -60,6 +67,12 @@ export function ImportArchive({ busy, onBusy, onOpen }: { readonly busy: boolean
           if (chosen) take(chosen);
         }}
       />
+      {coming && !question ? (
+        <span role="status" className="flex flex-wrap items-center gap-3 self-center text-sm text-pencil">
+          Importing {coming.name} … {coming.share ? `${Math.round(100 * coming.share)} %` : ""}
+          <Button onClick={() => coming.cancel.abort()}>Cancel import</Button>
+        </span>
+      ) : null}
       {question?.kind === "large" ? (
         <Dialog title={`This archive unpacks to ${megabytes(question.bytes)}`} about="That is more than most notebooks hold. Nothing is imported yet." onClose={() => answered(() => question.answer(false))}>
           <div className="flex flex-wrap gap-3">
@@ -91,24 +104,7 @@ const said = ({ act, ...r }: ImportReport) => notifyUndoable(summary({ act, ...r
 function RulesQuestion({ q, onAnswer }: { readonly q: Extract<Question, { kind: "rules" }>; onAnswer(c: "ours" | "theirs" | null): void }) {
   return (
     <Dialog wide title="The archive has other house rules" about="A notebook has one set of house rules. Nothing is imported yet." onClose={() => onAnswer(null)}>
-      <table className="mb-4 w-full border-collapse text-sm">
-        <thead>
-          <tr className="border-b border-ink text-left">
-            <th className="py-1 pr-4 font-medium">Rule</th>
-            <th className="py-1 pr-4 font-medium">This notebook</th>
-            <th className="py-1 font-medium">Archive</th>
-          </tr>
-        </thead>
-        <tbody>
-          {differences(q.ours, q.theirs).map((d) => (
-            <tr key={d.field} className="border-b border-rule">
-              <td className="py-1 pr-4">{d.field.replace(/^Rules, /, "")}</td>
-              <td className="figures py-1 pr-4">{d.ours}</td>
-              <td className="figures py-1">{d.theirs}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <TwoVersions heads={["This notebook", "Archive"]} rows={differences(q.ours, q.theirs).map((d) => ({ key: d.field, field: d.field.replace(/^Rules, /, ""), first: d.ours, second: d.theirs }))} />
       <p className="mb-2">{q.flips.length ? `The archive's rules would change ${count(q.flips.length, "verdict")}:` : "The archive's rules would change no verdict."}</p>
       {q.flips.length ? <FlipList flips={q.flips} /> : null}
       <div className="flex flex-wrap gap-3">

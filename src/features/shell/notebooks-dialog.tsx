@@ -43,9 +43,11 @@ export function NotebooksDialog({ onClose }: { onClose(): void }) {
     router.push("/");
     onClose();
   };
+  const [writing, setWriting] = useState<string | null>(null);
   const exported = (n: NotebookRecord) =>
     run(async () => {
-      const said = await exportArchive(n);
+      setWriting(n.title);
+      const said = await exportArchive(n).finally(() => setWriting(null));
       if (said) await notify(said);
     });
   if (removing) return <RemoveDialog n={removing} bytes={sizes.state === "ready" ? sizes.value.get(removing.id) : undefined} busy={busy} onExport={() => exported(removing)} onClose={() => setRemoving(null)} onRemove={() => run(async () => {
@@ -106,8 +108,12 @@ export function NotebooksDialog({ onClose }: { onClose(): void }) {
           Load the demo
         </Button>
         <ImportArchive busy={busy} onBusy={setBusy} onOpen={go} />
-        {busy ? <span role="status" className="self-center text-sm text-pencil">Working … a large notebook takes a minute. Nothing is changed until it is whole.</span> : null}
       </div>
+      {writing ? (
+        <p role="status" className="mt-3 text-sm text-pencil">
+          Writing the archive of {writing} …
+        </p>
+      ) : null}
       <History />
       <p className="mt-4 text-sm text-pencil">{kept.state === "ready" ? kept.value : ""}</p>
     </Dialog>

@@ -14,7 +14,7 @@ const claim = of("claim").find((c) => c.boardId === board.id) as ClaimRecord;
 const rules = of("rules")[0] as RulesRecord;
 const rig = of("rig")[0] as RigRecord;
 
-const RUNS = population(60, 2000);
+const RUNS = population(30, 2000);
 test(`${RUNS} random pairs of histories merge without losing or inventing anything (seed ${seedOf(20261701)})`, async () => {
   const random = seeded(seedOf(20261701));
   const pick = <T>(list: readonly T[]): T => list[Math.floor(random.uniform() * list.length)] as T;
