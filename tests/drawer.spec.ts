@@ -74,9 +74,9 @@ test("a cell is written down, labelled, read a week later and rejected with the 
   // Deleted with one act, since no run names it, and undone with another.
   await page.getByRole("button", { name: "Delete cell" }).click();
   await expect(page.getByRole("heading", { name: "Cell drawer" })).toBeVisible();
-  await expect(page.locator('[data-cell="Fen 1"]')).toHaveCount(0);
+  await expect(page.locator('[data-cell="Fen 2"]')).toHaveCount(0);
   await page.keyboard.press("Control+z");
-  await expect(page.locator('[data-cell="Fen 1"]')).toBeVisible();
+  await expect(page.locator('[data-cell="Fen 2"]')).toBeVisible();
 
   // A scanned label opens its cell.
   await page.goto(`/cells?code=${code}`);
