@@ -1,14 +1,15 @@
 import type { RunRecord, StoredRecord } from "@/core/files/records";
 import { ArchiveRefused, fileContent, openArchive, planMerge, writeArchive, type ArchiveSource, type Here, type MergePlan, type OpenArchive } from "@/core/files/archive";
 import { mappingOfOpenTable, traceToCsv } from "@/core/files/export-trace";
+import { joinColumns, type TraceColumns } from "@/core/files/trace-columns";
 import { TraceReader } from "@/core/files/trace-reader";
 import { readingsOf } from "@/core/procedures/versions";
 import { err, ok, type Result } from "@/core/quantities";
 import { database } from "./database";
 import { dropRecords } from "./drop-records";
-import { fileBytes, storeLog } from "./log-files";
+import { fileBytes } from "./log-files";
 import { everyRecord, ofKind, ofRun, present, record, rulesRecord } from "./queries";
-import { dropContent, dropTrace, putContent, readTrace, traceExtent } from "./traces";
+import { appending, dropContent, dropTrace, putContent, readTrace, replaceTrace, traceExtent } from "./traces";
 
 /** Writes a notebook's archive out of the database, a batch of records, a file and a log at a time. */
 export async function exportNotebook(notebookId: string, at: string, sheets: ReadonlyMap<string, string>): Promise<Blob> {
@@ -56,22 +57,14 @@ const opened = async <T>(file: Blob, act: (a: OpenArchive) => Promise<T>): Promi
 export const archiveHead = (file: Blob): Promise<Result<ArchiveHead>> =>
   opened(file, async ({ manifest, unpacked }) => ({ title: manifest.title, notebookId: manifest.notebookId, exportedAt: manifest.exportedAt, unpacked, here: (await record("notebook", manifest.notebookId)) !== null }));
 
-/** Refuses a log with a row that can't be read. */
-async function checkLog(runId: string, csv: Blob): Promise<void> {
-  const reader = new TraceReader({ dialect: { delimiter: ",", decimal: "." }, mapping: mappingOfOpenTable(await csv.slice(0, 4096).text()), lastLine: "whole" }, () => undefined);
+/** Reads a log of an archive and hands its columns on; refused where a row can't be read. */
+async function readArchivedLog(runId: string, csv: Blob, give: (columns: TraceColumns) => void): Promise<void> {
+  const reader = new TraceReader({ dialect: { delimiter: ",", decimal: "." }, mapping: mappingOfOpenTable(await csv.slice(0, 4096).text()), lastLine: "whole", copied: true }, give);
   for (let at = 0; at < csv.size; at += 1 << 22) if (!reader.feed(new Uint8Array(await csv.slice(at, at + (1 << 22)).arrayBuffer()))) break;
   const read = reader.end();
   if (!read.ok) throw new ArchiveRefused(`logs/${runId}.csv: ${read.error} Nothing was imported.`);
   const [bad] = read.value.problems;
   if (read.value.problemRows) throw new ArchiveRefused(`logs/${runId}.csv${bad ? `, line ${bad.line}` : ""}: a row can't be read. Nothing was imported.`);
-}
-
-/** Stores the log of a run from its table; refused where a row can't be read. */
-async function restoreLog(runId: string, csv: Blob): Promise<void> {
-  const stored = await storeLog(runId, [{ blob: csv, dialect: { delimiter: ",", decimal: "." }, mapping: mappingOfOpenTable(await csv.slice(0, 4096).text()), join: "first", starts: 0, lastLine: "whole" }], false);
-  if (!stored.ok) throw new ArchiveRefused(`logs/${runId}.csv: ${stored.error} Nothing was imported.`);
-  const [bad] = stored.value.problems;
-  if (stored.value.problemRows) throw new ArchiveRefused(`logs/${runId}.csv${bad ? `, line ${bad.line}` : ""}: a row can't be read. Nothing was imported.`);
 }
 
 /** What is stored of logs and contents until the records that name them are there; `drop` leaves nothing of it. */
@@ -82,7 +75,23 @@ class Staged {
     // A log that is here already is nobody's to overwrite.
     if (await traceExtent(runId)) return;
     this.traces.push(runId);
-    await restoreLog(runId, csv);
+    let [seq, from] = [0, 0];
+    let writing: Promise<void> = Promise.resolve();
+    const append = await appending();
+    await readArchivedLog(runId, csv, (columns) => {
+      const rows = columns.time?.length ?? 0;
+      const chunk = { runId, seq: seq++, from, rows, until: columns.time?.at(-1) ?? 0, columns };
+      from += rows;
+      writing = Promise.all([writing, append(chunk)]).then(() => undefined);
+      writing.catch(() => undefined);
+    });
+    await writing;
+  }
+  /** The whole log in the place of the beginning that is here. What is here is part of it, so there is nothing to take back. */
+  async longer(runId: string, csv: Blob): Promise<void> {
+    const parts: TraceColumns[] = [];
+    await readArchivedLog(runId, csv, (c) => parts.push(c));
+    await replaceTrace(runId, joinColumns(parts));
   }
   async file(fileId: string, bytes: Blob): Promise<void> {
     const db = await database();
@@ -133,7 +142,7 @@ export function importNew(file: Blob, progress?: (share: number) => void): Promi
       }
       for (const runId of a.logs) {
         const run = await record("run", runId);
-        if (!run || !logOwner(run)) throw new ArchiveRefused(`logs/${runId}.csv: it is the log of a run that has none. Nothing was imported.`);
+        if (!run || !logOwner(run)) throw new ArchiveRefused(`logs/${runId}.csv: its run has no log of its own. Nothing was imported.`);
         await staged.log(runId, await a.log(runId));
       }
       const tx = db.transaction("records", "readwrite", { durability: "strict" });
@@ -161,13 +170,11 @@ function here(notebookId: string, a: OpenArchive): Here {
     },
     rules: () => rulesRecord(notebookId),
     rigInUse: async () => (await ofKind(notebookId, "rig")).find((r) => r.inUse)?.id ?? (await ofKind(notebookId, "rig"))[0]?.id ?? null,
-    logDiffers: async (runId) => {
-      if (!a.logs.includes(runId)) return false;
-      const [own, theirs] = [await readTrace(runId), await a.log(runId)];
-      if (!own.time?.length) return false;
-      const [mine, text] = [traceToCsv(own), await theirs.text()];
-      // One that only goes on where the other ends is the longer of the two.
-      return mine !== text && !mine.startsWith(text) && !text.startsWith(mine);
+    log: async (runId) => {
+      if (!a.logs.includes(runId)) return "same or shorter";
+      const [own, theirs] = [await readTrace(runId), await (await a.log(runId)).text()];
+      const mine = own.time?.length ? traceToCsv(own) : "";
+      return mine.startsWith(theirs) ? "same or shorter" : theirs.startsWith(mine) ? "longer" : "apart";
     },
   };
 }
@@ -189,20 +196,21 @@ export const planImport = (file: Blob): Promise<Result<MergePlan>> =>
     // Refused as a whole, whether or not the merge needs that very log.
     for (const runId of a.logs) {
       const run = runs.get(runId);
-      if (!run || !logOwner(run)) throw new ArchiveRefused(`logs/${runId}.csv: it is the log of a run that has none. Nothing was imported.`);
-      await checkLog(runId, await a.log(runId));
+      if (!run || !logOwner(run)) throw new ArchiveRefused(`logs/${runId}.csv: its run has no log of its own. Nothing was imported.`);
+      await readArchivedLog(runId, await a.log(runId), () => undefined);
     }
     return plan;
   });
 
 /** Stores the logs and contents that a merge's records name, before they are written. Gives what drops them again. */
-export const stageContents = (file: Blob, files: readonly string[], runs: ReadonlyMap<string, string>): Promise<Result<{ readonly runs: readonly string[]; readonly files: readonly string[] }>> =>
+export const stageContents = (file: Blob, files: readonly string[], runs: ReadonlyMap<string, string>, longer: readonly string[] = []): Promise<Result<{ readonly runs: readonly string[]; readonly files: readonly string[] }>> =>
   opened(file, async (a) => {
     const staged = new Staged();
     const wanted = new Set(files);
     try {
       for await (const batch of a.records()) for (const r of batch) if (r.kind === "file" && wanted.has(r.id) && !r.deletedAt) await staged.file(r.id, await fileContent(a, r));
       for (const [from, to] of runs) if (a.logs.includes(from)) await staged.log(to, await a.log(from));
+      for (const id of longer) await staged.longer(id, await a.log(id));
       return { runs: [...runs.values()], files };
     } catch (e) {
       await staged.drop();

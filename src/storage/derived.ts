@@ -1,7 +1,7 @@
 import type { RunRecord, StoredRecord } from "@/core/files/records";
 import type { IDBPTransaction } from "idb";
 import { database, type DerivedEntry, type DatabaseSchema } from "./database";
-import { listen } from "./notices";
+import { announce, listen } from "./notices";
 
 /*
  * What is worked out from records is kept so that it need not be worked out again. It is written in the background: whoever worked
@@ -79,6 +79,20 @@ export async function derivedWritten(): Promise<void> {
   while (writing) await writing;
 }
 
+/** Keys under which results of a run, and of a board, are kept. */
+export const runKeys = (id: string): string[] => [`run:${id}`, `analysis:${id}`];
+export const boardKeys = (id: string): string[] => [`board:${id}`, `column:${id}`, `cells:${id}`, `candidate:${id}`];
+
+/** Throws away what was worked out from runs whose log changed while their record did not. */
+export async function forgetRuns(ids: readonly string[]): Promise<void> {
+  if (ids.length === 0) return;
+  const tx = (await database()).transaction(["records", "journal", "derived"], "readwrite");
+  const runs = (await Promise.all(ids.map((id) => tx.objectStore("records").get(id)))).flatMap((r) => (r ? [r] : []));
+  await forgetDerived(tx, runs);
+  await tx.done;
+  for (const notebookId of new Set(runs.map((r) => r.notebookId))) announce({ notebookId, records: [], ids, kinds: ["run"], runs: ids });
+}
+
 /** Throws away what was worked out from the records that change, in the same transaction; gives the runs they are of. */
 export async function forgetDerived(tx: IDBPTransaction<DatabaseSchema, ("records" | "journal" | "derived")[], "readwrite">, changed: readonly StoredRecord[]): Promise<string[]> {
   const runs = new Set<string>();
@@ -93,7 +107,7 @@ export async function forgetDerived(tx: IDBPTransaction<DatabaseSchema, ("record
   const found = (await Promise.all([...runs].map((id) => store.get(id)))) as (RunRecord | undefined)[];
   for (const run of found) if (run) boards.add(run.boardId);
   const derived = tx.objectStore("derived");
-  const keys = [...[...runs].flatMap((id) => [`run:${id}`, `analysis:${id}`]), ...[...boards].flatMap((id) => [`board:${id}`, `column:${id}`, `cells:${id}`, `candidate:${id}`])];
+  const keys = [...[...runs].flatMap(runKeys), ...[...boards].flatMap(boardKeys)];
   outdate(keys);
   await Promise.all(keys.map((k) => derived.delete(k)));
   return [...runs];

@@ -27,7 +27,7 @@ export { openConflicts, settleConflict, type OpenConflict } from "./conflicts";
 export { letDecide, letNewestDecide, setRunAside } from "./deciding";
 export { importedAs } from "./imported";
 export { compactAll, compactHistory, horizon, notebookSize, removeNotebook, setHorizon, totalSize, USUAL_HORIZON, type Horizon, type NotebookSize } from "./room";
-export { keep, workBegins } from "./derived";
+export { forgetRuns, keep, workBegins } from "./derived";
 export { drawer, type Drawer, type DrawerCell } from "./drawer";
 export { correctionsOf, readingsIn, storeLogsWith, runDossier, RunFollower, toPoint, type RunDossier } from "./run-dossier";
 export { announceNotebook, listen, type ChangeNotice } from "./notices";

@@ -65,7 +65,7 @@ export async function* everyRecord(notebookId: string): AsyncGenerator<readonly 
   const runs: string[] = [];
   for (const kind of RECORD_KINDS) {
     if (OF_RUNS.includes(kind)) continue;
-    const own = IDBKeyRange.only([notebookId, kind]);
+    const own = [notebookId, kind] as [string, string];
     if (kind === "run" || kind === "photo" || kind === "file") {
       const ids = await db.getAllKeysFromIndex("records", "by-kind", own);
       if (kind === "run") runs.push(...ids);

@@ -1,6 +1,7 @@
 import type { PhotoRecord, StoredRecord } from "@/core/files/records";
 import { dropRecords } from "./drop-records";
 import { database } from "./database";
+import { boardKeys, runKeys } from "./derived";
 import { announceNotebook } from "./notices";
 import { meta, record, setMeta } from "./queries";
 
@@ -21,7 +22,7 @@ export const totalSize = (s: NotebookSize): number => s.photos + s.files + s.log
 export async function notebookSize(notebookId: string): Promise<NotebookSize> {
   const db = await database();
   const all = IDBKeyRange.bound([notebookId], [notebookId, []]);
-  const own = (kind: string) => IDBKeyRange.only([notebookId, kind]);
+  const own = (kind: string) => [notebookId, kind] as [string, string];
   let [photos, files, logs] = [0, 0, 0];
   for (let c = await db.transaction("records").store.index("by-kind").openCursor(own("photo")); c; c = await c.continue()) photos += (c.value as PhotoRecord).bytes.length;
   for (const id of await db.getAllKeysFromIndex("records", "by-kind", own("file"))) files += (await db.get("contents", id))?.size ?? 0;
@@ -40,16 +41,16 @@ export async function notebookSize(notebookId: string): Promise<NotebookSize> {
 /** Removes a notebook with everything in it, for good. What a crash leaves of it is swept away later. */
 export async function removeNotebook(notebookId: string): Promise<void> {
   const db = await database();
-  const runs = await db.getAllKeysFromIndex("records", "by-kind", IDBKeyRange.only([notebookId, "run"]));
-  const files = await db.getAllKeysFromIndex("records", "by-kind", IDBKeyRange.only([notebookId, "file"]));
-  const boards = await db.getAllKeysFromIndex("records", "by-kind", IDBKeyRange.only([notebookId, "board"]));
+  const runs = await db.getAllKeysFromIndex("records", "by-kind", [notebookId, "run"]);
+  const files = await db.getAllKeysFromIndex("records", "by-kind", [notebookId, "file"]);
+  const boards = await db.getAllKeysFromIndex("records", "by-kind", [notebookId, "board"]);
   // First of all the notebook itself: from here on nobody sees any of it.
   await db.delete("records", notebookId);
   announceNotebook(notebookId);
   const tx = db.transaction(["chunks", "contents", "derived", "meta"], "readwrite");
   for (const id of runs) void tx.objectStore("chunks").delete(IDBKeyRange.bound([id], [id, []]));
   for (const id of files) void tx.objectStore("contents").delete(id);
-  for (const key of [...runs.flatMap((id) => [`run:${id}`, `analysis:${id}`]), ...boards.flatMap((id) => [`board:${id}`, `column:${id}`, `cells:${id}`, `candidate:${id}`])]) void tx.objectStore("derived").delete(key);
+  for (const key of [...runs.flatMap(runKeys), ...boards.flatMap(boardKeys)]) void tx.objectStore("derived").delete(key);
   void tx.objectStore("meta").delete(`archived:${notebookId}`);
   await tx.done;
   await dropJournal(notebookId);
@@ -102,11 +103,11 @@ export async function compactHistory(notebookId: string, at: number, { days, mos
   const kept = oldest ?? new Date(at).toISOString();
   const gone = (r: StoredRecord | undefined): boolean => Boolean(r?.deletedAt && r.deletedAt < kept);
   const records = tx.objectStore("records");
-  for (const id of await records.index("by-kind").getAllKeys(IDBKeyRange.only([notebookId, "photo"]))) {
+  for (const id of await records.index("by-kind").getAllKeys([notebookId, "photo"])) {
     const r = await records.get(id);
     if (r?.kind === "photo" && gone(r) && r.bytes.length) await records.put({ ...r, bytes: new Uint8Array() });
   }
-  for (const id of await records.index("by-kind").getAllKeys(IDBKeyRange.only([notebookId, "file"]))) {
+  for (const id of await records.index("by-kind").getAllKeys([notebookId, "file"])) {
     const r = await records.get(id);
     if (r?.kind !== "file" || !gone(r)) continue;
     await tx.objectStore("contents").delete(id);

@@ -57,8 +57,12 @@ export async function compactTrace(runId: string, size = COMPACT): Promise<void>
   const db = await database();
   const found = await db.getAll("chunks", whole(runId));
   if (found.length <= 1 || found.every((c, k) => c.rows === size || k === found.length - 1)) return;
-  const all = joinColumns(found.map((c) => c.columns));
-  const tx = db.transaction("chunks", "readwrite", { durability: "strict" });
+  await replaceTrace(runId, joinColumns(found.map((c) => c.columns)), size);
+}
+
+/** Puts a log in the place of what is stored of it; all of it or nothing. */
+export async function replaceTrace(runId: string, all: TraceColumns, size = COMPACT): Promise<void> {
+  const tx = (await database()).transaction("chunks", "readwrite", { durability: "strict" });
   tx.done.catch(() => undefined);
   void tx.store.delete(whole(runId));
   for (const c of chunked(runId, all, size)) void tx.store.add(c);

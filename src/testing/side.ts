@@ -30,7 +30,7 @@ export class Side {
       readings: (runId) => Promise.resolve(list().flatMap((r) => ((r.kind === "point" || r.kind === "answer") && r.runId === runId && !r.deletedAt ? [r.id as string] : []))),
       rules: () => Promise.resolve(list().find((r): r is RulesRecord => r.kind === "rules" && !r.deletedAt) ?? null),
       rigInUse: () => Promise.resolve(list().find((r) => r.kind === "rig" && r.inUse && !r.deletedAt)?.id ?? null),
-      logDiffers: () => Promise.resolve(false),
+      log: () => Promise.resolve("same or shorter" as const),
     };
   }
   /** Merges what another side has, and takes it over; its rules where that is asked. */

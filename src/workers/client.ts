@@ -51,7 +51,7 @@ export function openWorker(): WorkerClient {
     for (const [id, w] of waiting)
       if (ONCE.has(w.message.task)) {
         waiting.delete(id);
-        w.reject(new Error("It was given up with another computation of the same worker. Nothing of it was kept: try again."));
+        w.reject(new Error("It was stopped together with another computation. Nothing of it is stored. Try again."));
       }
     post();
   };

@@ -54,7 +54,7 @@ export interface Tasks {
   /** What merging an archive would do. */
   "archive-plan": { ask: { file: Blob }; give: MergePlan | { error: string } };
   /** Stores the contents of files, and the logs of runs (id in the archive → id here), that a merge is about to name. */
-  "archive-contents": { ask: { file: Blob; files: readonly string[]; runs: ReadonlyMap<string, string> }; give: { readonly runs: readonly string[]; readonly files: readonly string[] } | { error: string } };
+  "archive-contents": { ask: { file: Blob; files: readonly string[]; runs: ReadonlyMap<string, string>; /** Runs whose log goes on in the archive. */ longer: readonly string[] }; give: { readonly runs: readonly string[]; readonly files: readonly string[] } | { error: string } };
   "bench-open": { ask: { board: SimulatedBoardId; seed: number; inputLeadResistance: number; outputLeadResistance: number; /** What was done to the board before, in its order: a reversal that hurt it stays. */ done: readonly PointSettings[] }; give: null };
   "bench-exchange": { ask: { lines: readonly { address: BenchAddress; line: string }[] }; give: { answers: (string | null)[]; time: number } };
   "bench-pace": { ask: { factor: number }; give: null };

@@ -50,7 +50,7 @@ export const TASKS: { [K in TaskName]: (ask: Tasks[K]["ask"], progress?: (share:
   "archive-head": async ({ file }) => saying(await (await archives()).archiveHead(file)),
   "archive-new": async ({ file }, progress) => saying(await (await archives()).importNew(file, progress)),
   "archive-plan": async ({ file }) => saying(await (await archives()).planImport(file)),
-  "archive-contents": async ({ file, files, runs }) => saying(await (await archives()).stageContents(file, files, runs)),
+  "archive-contents": async ({ file, files, runs, longer }) => saying(await (await archives()).stageContents(file, files, runs, longer)),
   "bench-open": async (ask) => {
     live = new (await import("./live-bench")).LiveBench(ask);
     return null;

@@ -1,9 +1,9 @@
 import type { NotebookRecord, RulesRecord, StoredRecord } from "@/core/files/records";
 import { ASKED_FROM } from "@/core/files/archive/limits";
-import { after, conflictRecord } from "@/core/files/archive/merge";
+import { after, conflictRecord, withOwners, type MergePlan } from "@/core/files/archive/merge";
 import { nameOf } from "@/core/files/differences";
 import { completeRules } from "@/core/procedures/house-rules";
-import { announceNotebook, boards, change, dropContent, dropTrace, edit, flipsIf, now, ofKind, present, setMeta, sweepWhenQuiet, whileLogComes, type Act, type Flip, type Item } from "@/storage";
+import { announceNotebook, boards, change, dropContent, dropTrace, edit, flipsIf, forgetRuns, now, ofKind, present, setMeta, sweepWhenQuiet, whileLogComes, type Act, type Flip, type Item } from "@/storage";
 import { openWorker, type WorkerClient } from "@/workers/client";
 import { download, fileName } from "@/session/download";
 import { archiveKey } from "./notebooks";
@@ -41,19 +41,12 @@ export interface ImportQuestions {
   rules(ours: RulesRecord, theirs: RulesRecord, flips: readonly Flip[]): Promise<"ours" | "theirs" | null>;
 }
 
-export interface ImportReport {
+export interface ImportReport extends Pick<MergePlan, "added" | "updated" | "deleted" | "same" | "older" | "leftOut"> {
+  readonly file: File;
   readonly title: string;
   readonly notebookId: string;
-  readonly added: number;
-  readonly updated: number;
-  /** Deleted in the archive, and here with it. */
-  readonly deleted: readonly StoredRecord[];
-  readonly same: number;
-  readonly older: number;
-  /** In the archive, but deleted here. */
-  readonly leftOut: readonly StoredRecord[];
   readonly conflicts: number;
-  /** Runs that were carried on on both sides, and came in as runs of their own. */
+  /** Runs that continued on both sides, and came in as runs of their own. */
   readonly apart: number;
   readonly act: Act | null;
 }
@@ -69,7 +62,7 @@ export async function importArchive(file: File, ask: ImportQuestions, signal: Ab
     whileLogComes(async () => {
       const head = orThrow(file, await worker.ask("archive-head", { file }));
       if (head.unpacked > ASKED_FROM && !(await ask.large(head.unpacked))) return null;
-      const none = { title: head.title, notebookId: head.notebookId, added: 0, updated: 0, deleted: [], same: 0, older: 0, leftOut: [], conflicts: 0, apart: 0, act: null };
+      const none = { file, title: head.title, notebookId: head.notebookId, added: 0, updated: 0, deleted: [], same: 0, older: 0, leftOut: [], conflicts: 0, apart: 0, act: null };
       if (!head.here) {
         const added = orThrow(file, await worker.ask("archive-new", { file }, signal, progress).catch((e: unknown) => {
             // A worker that was ended half way leaves what nobody sees: it is swept once nothing is coming in any more.
@@ -98,21 +91,36 @@ export async function importArchive(file: File, ask: ImportQuestions, signal: Ab
       const coming = plan.write.flatMap(({ to }) => (to.deletedAt ? [] : [to]));
       const runs = new Map(coming.flatMap((r) => (r.kind === "run" ? [[was.get(r.id) ?? r.id, r.id as string] as const] : [])));
       const files = coming.flatMap((r) => (r.kind === "file" ? [r.id] : []));
-      const staged = orThrow(file, await worker.ask("archive-contents", { file, files, runs }, signal, progress));
+      const staged = orThrow(file, await worker.ask("archive-contents", { file, files, runs, longer: plan.longer }, signal, progress));
       const act = await change(`import ${file.name}`, items).catch(async (e: unknown) => {
         const fresh = new Set(plan.write.flatMap(({ from, to }) => (from ? [] : [to.id as string])));
         await Promise.all([...staged.runs.filter((r) => fresh.has(r)).map(dropTrace), ...staged.files.filter((f) => fresh.has(f)).map(dropContent)]);
         throw e;
       });
+      await forgetRuns(plan.longer);
       const { added, updated, deleted, same, older, leftOut } = plan;
       return { ...none, added, updated, deleted, same, older, leftOut, conflicts: plan.conflicts.length, apart: plan.apart.size, act };
     }),
   );
 }
 
-/** Restores records that a merge left out because they were deleted here. */
-export async function restore(records: readonly StoredRecord[]): Promise<Act | null> {
+/**
+ * Restores records that a merge left out because they were deleted here, each with what it belongs to, and the contents of files, which
+ * may have been cleared meanwhile. Gives the records that are there again.
+ */
+export async function restore({ file, leftOut }: ImportReport, wanted: readonly StoredRecord[]): Promise<readonly StoredRecord[]> {
+  const among = new Map(leftOut.map((r) => [r.id as string, r]));
+  const records = [...new Set(wanted.flatMap((r) => withOwners(r, among)))];
+  const files = records.flatMap((r) => (r.kind === "file" ? [r.id] : []));
   const there = await present(records.map((r) => r.id));
+  await whileLogComes(async () => {
+    if (files.length) orThrow(file, await inBackground((w) => w.ask("archive-contents", { file, files, runs: new Map(), longer: [] })));
+    await lay(records, there);
+  });
+  return records;
+}
+
+function lay(records: readonly StoredRecord[], there: ReadonlyMap<string, StoredRecord>): Promise<Act | null> {
   return change(
     records.length === 1 && records[0] ? `restore ${nameOf(records[0])}` : `restore ${records.length} records`,
     records.map((r) => {

@@ -124,8 +124,8 @@ function Report({ report: r, onClose }: { readonly report: ImportReport; onClose
   const { act } = r;
   const bring = (records: readonly StoredRecord[]) =>
     void attempt(async () => {
-      await restore(records);
-      setLeft((l) => l.filter((x) => !records.includes(x)));
+      const restored = new Set((await restore(r, records)).map((x) => x.id));
+      setLeft((l) => l.filter((x) => !restored.has(x.id)));
     });
   return (
     <Dialog wide title="Archive imported" about={summary(r)} onClose={onClose}>

@@ -134,7 +134,7 @@ describe("refused, with the reason", () => {
     ["a newer format", (p) => (p.manifest.version = 99), /format 99.*newer version.*Nothing was imported/],
     ["an empty manifest", (p) => (p.manifest = { files: {}, sizes: {} } as never), /manifest.json/],
     ["an entry that is not listed", (p) => (p.files["sheets/extra.md"] = strToU8("x")), /extra.md”, which its manifest does not list/],
-    ["an entry that is no part of an archive", (p) => ((p.files["run.exe"] = strToU8("x")), (p.manifest.files["run.exe"] = "")), /no part of an archive/],
+    ["an entry that is no part of an archive", (p) => ((p.files["run.exe"] = strToU8("x")), (p.manifest.files["run.exe"] = "")), /does not belong in an archive/],
     ["an entry larger than is listed", (p) => (p.manifest.sizes["records/board.json"] = 3), /has \d+ bytes; its manifest says 3/, false],
     ["an entry that unpacks to 1,000 times its size", (p) => ((p.files["sheets/bomb.md"] = new Uint8Array(1e6)), (p.manifest.files["sheets/bomb.md"] = "")), /more than 200 times/],
     ["another checksum of a file's content", (p) => (p.files["files/fi.csv"] = strToU8("other")), /content of “s.csv” differs/],

@@ -65,6 +65,8 @@ export interface MergePlan {
   readonly rules: { readonly ours: RulesRecord; readonly theirs: RulesRecord } | null;
   /** Runs that were carried on here and there since they parted: their id → that of the run that the archive's readings come in as. */
   readonly apart: ReadonlyMap<string, string>;
+  /** Runs whose log goes on in the archive where the one that is here ends. */
+  readonly longer: readonly string[];
 }
 
 /** What a merge looks up of what is here. */
@@ -75,8 +77,8 @@ export interface Here {
   /** The notebook's house rules in use, and its rig in use. */
   rules(): Promise<RulesRecord | null>;
   rigInUse(): Promise<string | null>;
-  /** Whether an earlier version of an archive's log is longer here, or differs: the log was carried on on both sides. */
-  logDiffers(runId: string): Promise<boolean>;
+  /** How the archive's log of a run stands to the one that is here: it goes on where this one ends, or each went on its own way. */
+  log(runId: string): Promise<"longer" | "apart" | "same or shorter">;
 }
 
 const isReading = (r: StoredRecord): boolean => (r.kind === "point" && r.state !== "draft") || r.kind === "answer";
@@ -153,10 +155,13 @@ export async function planMerge(batches: AsyncIterable<readonly StoredRecord[]>,
     }
   }
   const apart = new Map<string, string>();
+  const longer: string[] = [];
   for (const [runId, run] of runs) {
     const more = fresh.get(runId) ?? [];
     const ownOnly = more.length ? (await here.readings(runId)).filter((id) => !ids.has(id)) : [];
-    if (ownOnly.length === 0 && !(await here.logDiffers(runId))) {
+    const log = await here.log(runId);
+    if (ownOnly.length === 0 && log !== "apart") {
+      if (log === "longer") longer.push(runId);
       for (const r of more) put(r);
       added += more.length;
       continue;
@@ -171,7 +176,7 @@ export async function planMerge(batches: AsyncIterable<readonly StoredRecord[]>,
     for (const c of copies) {
       if (known.has(c.id)) same++;
       else {
-        put(c.kind === "run" ? { ...c, title: `${c.title} (as carried on in the archive)` } : c);
+        put(c.kind === "run" ? { ...c, title: `${c.title} (continued in the archive)` } : c);
         added++;
       }
     }
@@ -191,7 +196,7 @@ export async function planMerge(batches: AsyncIterable<readonly StoredRecord[]>,
     put({ ...second, title: `${(theirs as RigRecord).title} (from the archive)`, lineage: undefined } as unknown as StoredRecord);
     added++;
   }
-  return { write: write.map(({ from, to }) => ({ from, to: tidy(to) })), added, updated, deleted, same, older, leftOut, conflicts: conflicts.filter((c) => !rigs.includes(c)), rules, apart };
+  return { write: write.map(({ from, to }) => ({ from, to: tidy(to) })), added, updated, deleted, same, older, leftOut, conflicts: conflicts.filter((c) => !rigs.includes(c)), rules, apart, longer };
 }
 
 const tidy = (r: StoredRecord): StoredRecord => (Object.values(r).includes(undefined) ? (Object.fromEntries(Object.entries(r).filter(([, v]) => v !== undefined)) as unknown as StoredRecord) : r);
@@ -210,7 +215,7 @@ export const conflictRecord = ({ ours, theirs }: Conflict, archive: string, at: 
   theirs: theirs as ConflictRecord["theirs"],
 });
 
-/** The records that a deleted record needs to be of use again: itself, and what it belongs to where that is among them. */
+/** The records that a deleted record needs to be of use again: itself, and what it belongs or points to where that is among them. */
 export function withOwners(r: StoredRecord, among: ReadonlyMap<string, StoredRecord>): StoredRecord[] {
   const out = new Map<string, StoredRecord>([[r.id, r]]);
   for (const x of out.values()) for (const id of [owner(x), ...references(x)]) if (id && among.has(id) && !out.has(id)) out.set(id, among.get(id) as StoredRecord);

@@ -74,7 +74,7 @@ async function open(blob: Blob): Promise<OpenArchive> {
   const sizes = manifest.sizes ? new Map(Object.entries(manifest.sizes)) : null;
   if (manifest.version >= 7 && !sizes) refuse("manifest.json lists no sizes. Nothing was imported.");
   for (const path of sums.keys()) {
-    if (!ENTRY.test(path)) refuse(`The archive lists ${named(path)}, which is no part of an archive. Nothing was imported.`);
+    if (!ENTRY.test(path)) refuse(`The archive lists ${named(path)}, which does not belong in an archive. Nothing was imported.`);
     const entry = entries.get(path) ?? refuse(`The archive lacks ${named(path)}, which its manifest lists. Nothing was imported.`);
     if (sizes && sizes.get(path) !== entry.uncompressedSize) refuse(`${named(path)} has ${entry.uncompressedSize} bytes; its manifest says ${sizes.get(path) ?? "nothing"}. Nothing was imported.`);
   }
