@@ -10,9 +10,10 @@ import type { BoardRecord } from "@/core/files/records";
 import { useSession } from "@/session/context";
 import { Quiet } from "@/ui/section";
 import { VERDICT_TONE, VerdictShape } from "@/ui/verdict-mark";
-import { useColumns, workersIfLikely, type Columns } from "./use-columns";
+import { workersIfLikely } from "@/workers/likely";
+import { useColumns, type Columns } from "./use-columns";
 
-workersIfLikely();
+workersIfLikely("comparison", "not kept");
 
 const ROW = 64;
 const COLUMN = 168;

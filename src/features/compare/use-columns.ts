@@ -5,6 +5,7 @@ import type { BoardColumn, PackedColumn } from "@/core/compare";
 import type { BoardRecord } from "@/core/files/records";
 import { boards, comparedBoard, keptColumns, useLive, workBegins, type ComparedBoard } from "@/storage";
 import { workersAhead } from "@/workers/client";
+import { rememberKept } from "@/workers/likely";
 
 export interface Columns {
   readonly boards: readonly BoardRecord[];
@@ -23,28 +24,6 @@ const FLUSH = 300;
 
 /** Boards whose cells are fetched before anything is shown. */
 const FIRST = 8;
-
-const KEPT = "nimbus-bench-comparison-kept";
-const VERSION = process.env.NIMBUS_VERSION ?? "";
-/** Remembers whether everything was there, as it mostly is. */
-const remember = (whole: boolean): void => {
-  try {
-    if (whole) localStorage.setItem(KEPT, VERSION);
-    else localStorage.removeItem(KEPT);
-  } catch {
-    // Without it the workers are started each time.
-  }
-};
-/** Starts the workers while the page is still being opened, unless everything was kept the last time: their start costs a fifth of a second. */
-export function workersIfLikely(): void {
-  if (typeof window === "undefined") return;
-  try {
-    if (localStorage.getItem(KEPT) === VERSION) return;
-  } catch {
-    // Not readable: as if nothing were known.
-  }
-  workersAhead();
-}
 
 const working = new Map<string, { readonly since: number; readonly found: Promise<ComparedBoard> }>();
 /** A board's column. Who asks while it is being worked out waits with the others, unless something has changed since. */
@@ -78,7 +57,7 @@ export function useColumns(notebookId: string): Columns | { readonly failed: str
       workersAhead();
       void worked(cold).catch(() => undefined);
     }
-    remember(!cold);
+    rememberKept("comparison", !cold);
     // Those that will stand first are shown with the table itself.
     const first = await Promise.all(all.slice(0, FIRST).flatMap((b) => (kept.has(b.id) ? [comparedBoard(b).then((c) => [b.id as string, c.cells] as const)] : [])));
     return { all, kept, cells: new Map(first) };
@@ -121,7 +100,7 @@ export function useColumns(notebookId: string): Columns | { readonly failed: str
       while (!gone) {
         const n = next();
         if (!n) {
-          remember(failed.size === 0 && base.all.every((b) => columns.has(b.id)));
+          rememberKept("comparison", failed.size === 0 && base.all.every((b) => columns.has(b.id)));
           await new Promise<void>((r) => (wake.current = r));
           continue;
         }

@@ -13,9 +13,10 @@ import { Button, buttonClass } from "@/ui/button";
 import { Quiet, Section } from "@/ui/section";
 import { VERDICT_TONE, VerdictShape, DisagreeMark, SimulatedMark } from "@/ui/verdict-mark";
 
-import { useSummaries, workersIfLikely } from "./use-summaries";
+import { workersIfLikely } from "@/workers/likely";
+import { useSummaries } from "./use-summaries";
 
-workersIfLikely();
+workersIfLikely("notebook", "kept");
 
 const NewBoardDialog = dynamic(() => import("./new-board-dialog").then((m) => m.NewBoardDialog), { ssr: false });
 

@@ -3,6 +3,7 @@
 import { startTransition, useCallback, useEffect, useRef, useState } from "react";
 import type { BoardRecord } from "@/core/files/records";
 import { workersAhead } from "@/workers/client";
+import { rememberKept } from "@/workers/likely";
 import { boards, boardSummary, keptSummaries, useLive, type BoardSummary } from "@/storage";
 
 export interface Summaries {
@@ -20,27 +21,6 @@ const FLUSH = 400;
 /** Boards worked out at a time: both workers have something to do. */
 const AT_ONCE = 3;
 
-const KEPT = "nimbus-bench-notebook-kept";
-const VERSION = process.env.NIMBUS_VERSION ?? "";
-/** Remembers whether everything was kept when a notebook was last open, as it mostly is. */
-function remember(whole: boolean): void {
-  try {
-    localStorage.setItem(KEPT, whole ? VERSION : "not all");
-  } catch {
-    // Without it the workers are started once the list is read.
-  }
-}
-/** Starts the workers while the page is still being opened, unless everything was kept the last time: their start costs a third of a second. */
-export function workersIfLikely(): void {
-  if (typeof window === "undefined") return;
-  try {
-    if (localStorage.getItem(KEPT) === VERSION || localStorage.getItem(KEPT) === null) return;
-  } catch {
-    return;
-  }
-  workersAhead();
-}
-
 interface Made {
   readonly of: object;
   readonly summaries: ReadonlyMap<string, BoardSummary>;
@@ -54,7 +34,7 @@ export function useSummaries(notebookId: string): Summaries | { readonly error: 
     // What works them out is started while the list is drawn.
     const whole = all.every((b) => kept.has(b.id));
     if (!whole) workersAhead();
-    remember(whole);
+    rememberKept("notebook", whole);
     return { all: all.sort((a, b) => a.createdAt.localeCompare(b.createdAt)), kept };
   });
   const base = live.state === "ready" ? live.value : null;
@@ -93,7 +73,7 @@ export function useSummaries(notebookId: string): Summaries | { readonly error: 
     };
     void Promise.all(Array.from({ length: AT_ONCE }, take)).then(() => {
       if (gone) return;
-      remember(failed.size === 0);
+      rememberKept("notebook", failed.size === 0);
       if (summaries.size > base.kept.size || failed.size) flush(true);
     });
     return () => {

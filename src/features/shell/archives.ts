@@ -4,6 +4,7 @@ import { after, conflictRecord, withOwners, type MergePlan } from "@/core/files/
 import { nameOf } from "@/core/files/differences";
 import { completeRules } from "@/core/procedures/house-rules";
 import { announceNotebook, boards, change, dropContent, dropTrace, edit, flipsIf, forgetRuns, now, ofKind, present, setMeta, sweepWhenQuiet, whileLogComes, type Act, type Flip, type Item } from "@/storage";
+import { rememberKept } from "@/workers/likely";
 import { openWorker, type WorkerClient } from "@/workers/client";
 import { download, fileName } from "@/session/download";
 import { archiveKey } from "./notebooks";
@@ -70,7 +71,7 @@ export async function importArchive(file: File, ask: ImportQuestions, signal: Ab
             throw e;
           }));
         // Nothing of it is worked out yet: what does that is started early when it is opened.
-        localStorage.setItem("nimbus-bench-notebook-kept", "not all");
+        rememberKept("notebook", false);
         announceNotebook(head.notebookId);
         return { ...none, added };
       }

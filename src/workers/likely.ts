@@ -1,0 +1,30 @@
+import { workersAhead } from "./client";
+
+const VERSION = process.env.NIMBUS_VERSION ?? "";
+/** A page that works out many boards, and where it remembers whether all of them were kept when it was last open. */
+export type ManyBoards = "comparison" | "notebook";
+const key = (page: ManyBoards): string => `nimbus-bench-${page}-kept`;
+
+/** Remembers whether everything a page shows was kept, as it mostly is. */
+export function rememberKept(page: ManyBoards, whole: boolean): void {
+  try {
+    localStorage.setItem(key(page), whole ? VERSION : "not all");
+  } catch {
+    // Without it the workers are started once the list is read.
+  }
+}
+
+/**
+ * Starts the workers while a page is still being opened, unless everything was kept the last time: their start costs a third of a second.
+ * `unknown` says what is likely where it was never open.
+ */
+export function workersIfLikely(page: ManyBoards, unknown: "kept" | "not kept"): void {
+  if (typeof window === "undefined") return;
+  try {
+    const known = localStorage.getItem(key(page));
+    if (known === VERSION || (known === null && unknown === "kept")) return;
+  } catch {
+    if (unknown === "kept") return;
+  }
+  workersAhead();
+}
