@@ -1,6 +1,6 @@
 "use client";
 
-import { useEffect, useEffectEvent, useState } from "react";
+import { startTransition, useEffect, useEffectEvent, useState } from "react";
 import type { StoredRecord } from "@/core/files/records";
 import { listen, type ChangeNotice } from "./notices";
 
@@ -19,6 +19,7 @@ export function useLive<T>(key: string, query: (changed: readonly StoredRecord[]
     let gone = false;
     let busy = false;
     let all = true;
+    let first = true;
     let waiting: StoredRecord[] = [];
     let wanted = true;
     const run = async () => {
@@ -31,7 +32,11 @@ export function useLive<T>(key: string, query: (changed: readonly StoredRecord[]
         waiting = [];
         try {
           const value = await ask(changed);
-          if (!gone) setLive({ state: "ready", value, key });
+          if (gone) break;
+          // The first look at a page is drawn in slices, so that it answers meanwhile; what changes after that is drawn at once.
+          if (first) startTransition(() => setLive({ state: "ready", value, key }));
+          else setLive({ state: "ready", value, key });
+          first = false;
         } catch (e) {
           all = true;
           if (!gone) setLive({ state: "failed", message: (e as Error).message, key });

@@ -138,9 +138,18 @@ interface Solved {
   readonly x: readonly number[];
 }
 
+/** Columns that hang on the board's time constant alone, and their weighted products with each other and with the target. */
+interface Slow {
+  readonly target: Float64Array;
+  readonly columns: readonly Float64Array[];
+  /** Σ w·target², and a row a column: with the columns from its own on, then with the target. */
+  readonly yy: number;
+  readonly products: readonly (readonly number[])[];
+}
+
 class Problem {
-  private readonly slows = new Map<number, { readonly target: Float64Array; readonly columns: readonly Float64Array[] }>();
-  private readonly quicks = new Map<number, Float64Array>();
+  private readonly slows = new Map<number, Slow>();
+  private readonly quicks = new Map<number, { readonly column: Float64Array; readonly square: number }>();
   private readonly ambient0: number;
   private readonly ones: Float64Array;
   private readonly zeros: Float64Array;
@@ -156,45 +165,54 @@ class Problem {
     this.ridge = [1 / p.offset ** 2, 1 / p.start ** 2, 1e-9, 1e-9];
   }
 
-  slow(tau: number): { readonly target: Float64Array; readonly columns: readonly Float64Array[] } {
+  /** Σ w·x·y over the bins. */
+  private product(x: Float64Array, y: Float64Array): number {
+    const { weight, n } = this.b;
+    let s = 0;
+    for (let k = 0; k < n; k++) s += (weight[k] as number) * (x[k] as number) * (y[k] as number);
+    return s;
+  }
+
+  slow(tau: number): Slow {
     let found = this.slows.get(tau);
     if (!found) {
       const { b } = this;
       const l = lag(b, tau);
       const target = response(b.ambient, l, this.ambient0);
       for (let k = 0; k < b.n; k++) target[k] = (b.part[k] as number) - (target[k] as number);
-      found = { target, columns: [this.ones, response(this.zeros, l, 1), response(b.power, l, 0)] };
+      const columns = [this.ones, response(this.zeros, l, 1), response(b.power, l, 0)];
+      found = { target, columns, yy: this.product(target, target), products: columns.map((c, i) => [...columns.slice(i), target].map((other) => this.product(c, other))) };
       this.slows.set(tau, found);
     }
     return found;
   }
-  quick(tau: number): Float64Array {
+  private quick(tau: number): { readonly column: Float64Array; readonly square: number } {
     let found = this.quicks.get(tau);
-    if (!found) this.quicks.set(tau, (found = response(this.b.power, lag(this.b, tau), 0)));
+    if (!found) {
+      const column = response(this.b.power, lag(this.b, tau), 0);
+      this.quicks.set(tau, (found = { column, square: this.product(column, column) }));
+    }
     return found;
   }
   columns(tau: number, quickTau: number | null): readonly Float64Array[] {
     const { columns } = this.slow(tau);
-    return quickTau === null ? columns : [...columns, this.quick(quickTau)];
+    return quickTau === null ? columns : [...columns, this.quick(quickTau).column];
   }
 
   solve(tau: number, quickTau: number | null): Solved {
-    const columns = this.columns(tau, quickTau);
-    const { target } = this.slow(tau);
-    const { weight, n } = this.b;
-    const m = columns.length;
+    const { target, columns, yy, products } = this.slow(tau);
+    const slow = columns.length;
+    const m = quickTau === null ? slow : slow + 1;
     const a = Array.from({ length: m }, () => new Array<number>(m + 1).fill(0));
-    let yy = 0;
-    for (let k = 0; k < n; k++) yy += (weight[k] as number) * (target[k] as number) ** 2;
-    for (let i = 0; i < m; i++) {
-      const row = a[i] as number[];
-      const ci = columns[i] as Float64Array;
-      for (let j = i; j <= m; j++) {
-        const cj = j === m ? target : (columns[j] as Float64Array);
-        let s = 0;
-        for (let k = 0; k < n; k++) s += (weight[k] as number) * (ci[k] as number) * (cj[k] as number);
-        row[j] = s;
-      }
+    products.forEach((row, i) => {
+      for (let j = i; j < slow; j++) (a[i] as number[])[j] = row[j - i] as number;
+      (a[i] as number[])[m] = row[slow - i] as number;
+    });
+    if (quickTau !== null) {
+      const { column, square } = this.quick(quickTau);
+      columns.forEach((c, i) => ((a[i] as number[])[slow] = this.product(c, column)));
+      (a[slow] as number[])[slow] = square;
+      (a[slow] as number[])[m] = this.product(column, target);
     }
     const right = a.map((row) => row[m] as number);
     for (let i = 0; i < m; i++) {

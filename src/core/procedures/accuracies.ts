@@ -18,9 +18,21 @@ export function largestRead(readings: Readings): Map<Role, number> {
     if (v - v === 0) out.set(role, Math.max(out.get(role) ?? 0, Math.abs(v)));
   };
   if (readings.kind === "points") for (const p of readings.points) for (const [role, c] of Object.entries(p.cells)) see(role as Role, c?.value ?? NaN);
-  if (readings.kind === "trace") for (const [role, column] of Object.entries(readings.trace.columns)) for (const v of column ?? []) see(role as Role, v);
+  if (readings.kind === "trace") for (const [role, column] of Object.entries(readings.trace.columns)) see(role as Role, largestOf(column ?? NOTHING));
   if (readings.kind === "answers") for (const a of readings.answers) if (a.volts !== undefined) see("batteryVoltage", a.volts);
   return out;
+}
+
+const NOTHING = new Float64Array();
+
+/** The largest magnitude in a column; NaN where it holds no reading. */
+function largestOf(column: Float64Array): number {
+  let largest = -1;
+  for (let k = 0; k < column.length; k++) {
+    const size = Math.abs(column[k] as number);
+    if (size > largest && size < Infinity) largest = size;
+  }
+  return largest < 0 ? NaN : largest;
 }
 
 /** The meters of a run whose accuracy nobody stated, with the accuracy of an ordinary handheld meter that shows what they read. */
@@ -31,6 +43,18 @@ export function unstatedAccuracies(readings: Readings, setup: Pick<RunSetup, "in
     if (unit && !says(setup.instruments[role])) out[role] = ordinaryAccuracy(largest, unit);
   }
   return out;
+}
+
+/** Rows that tell as well as a million which meters a finding rests on. */
+const ENOUGH = 20_000;
+
+/** Every so many-th row of a long log, its last one included; what is short as it is. */
+function thinned(readings: Readings): Readings {
+  const rows = readings.kind === "trace" ? (readings.trace.columns.time?.length ?? 0) : 0;
+  const stride = Math.floor(rows / ENOUGH);
+  if (readings.kind !== "trace" || stride < 2) return readings;
+  const few = (column: Float64Array): Float64Array => Float64Array.from({ length: Math.ceil(rows / stride) }, (_, k) => column[rows - 1 - (Math.ceil(rows / stride) - 1 - k) * stride] as number);
+  return { kind: "trace", trace: { ...readings.trace, columns: Object.fromEntries(Object.entries(readings.trace.columns).map(([role, c]) => [role, few(c ?? NOTHING)])) } };
 }
 
 const keyOf = (f: Finding): string => `${f.characteristic} ${JSON.stringify(Object.entries(f.conditions).sort())}`;
@@ -45,7 +69,10 @@ const restsOn = (f: Finding, role: Role): boolean => f.budget.some((b) => b.u > 
 export function withAccuracies<P, A extends Analysis>(p: Pick<Procedure<P>, "analyse">, readings: Readings, setup: RunSetup<P>, corrections: Corrections, analysis: A): A {
   const lacking = unstatedAccuracies(readings, setup);
   const roles = Object.keys(lacking) as Role[];
-  const probe = roles.length ? new Map(p.analyse(readings, { ...setup, instruments: { ...setup.instruments, ...lacking } }, corrections).findings.map((f) => [keyOf(f), f])) : null;
+  const again = (of: Readings): Map<string, Finding> => new Map(p.analyse(of, { ...setup, instruments: { ...setup.instruments, ...lacking } }, corrections).findings.map((f) => [keyOf(f), f]));
+  let probe = roles.length ? again(thinned(readings)) : null;
+  // What a thinned log does not show is looked for in the whole one.
+  if (probe && !analysis.findings.every((f) => probe?.has(keyOf(f)))) probe = again(readings);
   const findings = analysis.findings.map((f) => marked(f, setup, roles, probe));
   return { ...analysis, findings, notes: [...analysis.notes, ...notesOn(findings, setup)] };
 }

@@ -1,6 +1,6 @@
-import { NO_CORRECTIONS, type Finding, type RunSetup, type Trace } from "../procedures";
+import { analyseReadings, NO_CORRECTIONS, procedure, type Finding, type Procedure, type RunSetup, type Trace } from "../procedures";
 import { ChargeStream, findPhases, chargeCycle, type ChargeEvent, type ChargePlan } from "../procedures/charge-cycle";
-import { seeded, type ChargeBench } from "../simulator";
+import { chargeBench, seeded, type ChargeBench } from "../simulator";
 import { CHARGE_METERS, logCharge } from "./charge-log";
 import { randomCharge } from "./fixtures/charges";
 
@@ -140,4 +140,18 @@ test("a current that falls because the input sags is told from heat, and the cla
   expect(Math.abs((find(b.findings, "charge.cc-current")?.value as number) - 1)).toBeLessThan(0.03);
   expect(find(b.findings, "charge.foldback-onset-temperature")?.value as number).toBeGreaterThan(72);
   expect(find(b.findings, "charge.foldback-onset-temperature")?.value as number).toBeLessThan(82);
+});
+
+test("which meters a result rests on is the same in a long log, though only some of its rows are looked through for it", () => {
+  const lacking = (every: number) => {
+    const { trace } = logCharge(chargeBench({ cell: { capacity: 3 }, soc: 0.02 }), { every, seed: 9, before: 10, after: 120, most: 30_000 });
+    const { inputVoltage: _v, cellCurrent: _a, ...instruments } = CHARGE_METERS;
+    void [_v, _a];
+    const a = analyseReadings(procedure("charge-cycle") as Procedure, { kind: "trace", trace }, { conditions: { ambientTemperature: 22 }, instruments }, NO_CORRECTIONS);
+    return { rows: trace.columns.time?.length ?? 0, of: Object.fromEntries(a.findings.map((f) => [f.characteristic, f.unstated ?? []])) };
+  };
+  const [short, long] = [lacking(2), lacking(0.25)];
+  expect(long.rows).toBeGreaterThan(40_000);
+  expect(long.of).toEqual(short.of);
+  expect(long.of).toMatchObject({ "charge.termination-current": ["cellCurrent"], "charge.efficiency": ["inputVoltage", "cellCurrent"], "charge.cc-duration": [], "charge.cv-voltage": [] });
 });
