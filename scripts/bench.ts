@@ -1,4 +1,4 @@
-/** npm run bench: what the application takes, beside what it may take. `-- core`, `-- page`, `-- log`, `-- matrix`, `-- notebook` or `-- browser` (all of them) measures one part. */
+/** npm run bench: what the application takes, beside what it may take. `-- core`, `-- page`, `-- log`, `-- matrix`, `-- notebook` or `-- browser` (all) measures one part. */
 import { browserFigures } from "./bench/browser";
 import { computeFigures } from "./bench/compute";
 import { report } from "./bench/report";

@@ -20,7 +20,7 @@ async function open(browser: Browser, options: { dark?: boolean; size?: typeof W
 }
 
 async function demo(page: Page): Promise<Page> {
-  await page.getByRole("button", { name: "Load the demo" }).click();
+  await page.getByRole("button", { name: "Load demo" }).click();
   await page.getByRole("heading", { name: "Sedge 51" }).waitFor();
   await page.getByText("meets").first().waitFor();
   return page;
@@ -54,7 +54,7 @@ async function take(browser: Browser): Promise<void> {
     console.log(`${OUT}/${name}.png`);
   };
   const page = await open(browser);
-  await page.getByRole("button", { name: "Load the demo" }).waitFor();
+  await page.getByRole("button", { name: "Load demo" }).waitFor();
   await shot(page, "start");
   await demo(page);
   await shot(page, "notebook");
@@ -65,7 +65,7 @@ async function take(browser: Browser): Promise<void> {
   await page.getByText("What would settle it").or(page.getByRole("heading", { level: 1 })).first().waitFor();
   await shot(page, "verdict");
   await board(page, "Sedge 51");
-  await page.getByRole("region", { name: "Load sweep" }).getByRole("listitem").filter({ hasText: /^Load sweep/ }).getByRole("link", { name: "Read the result" }).first().click();
+  await page.getByRole("region", { name: "Load sweep" }).getByRole("link", { name: "Load sweep", exact: true }).first().click();
   await curves(page);
   await shot(page, "review");
 
@@ -86,8 +86,8 @@ async function take(browser: Browser): Promise<void> {
   await shot(page, "sheet");
 
   await page.getByRole("link", { name: "Nimbus Bench" }).click();
-  await page.getByRole("link", { name: "Compare them" }).click();
-  await page.getByRole("columnheader", { name: "Sedge 51" }).waitFor();
+  await page.getByRole("link", { name: "Compare boards" }).click();
+  await page.getByRole("region", { name: "Limits: measured ÷ claimed" }).waitFor();
   await shot(page, "compare");
 
   await page.getByRole("link", { name: "Decide", exact: true }).click();
@@ -97,7 +97,7 @@ async function take(browser: Browser): Promise<void> {
   await page.getByRole("heading", { name: "Instruments and rigs" }).waitFor();
   await shot(page, "instruments");
   await page.goto(`${address}/curves`);
-  await page.getByLabel(/Which runs/).fill("load sweep");
+  await page.getByLabel(/Find runs/).fill("load sweep");
   for (const name of [/^Alder 12/, /^Marl 15(?!.*old ammeter)/, /^Sedge 51(?!.*simulated)/]) await page.getByRole("checkbox", { name }).first().check();
   await curves(page);
   await shot(page, "curves");
@@ -108,11 +108,11 @@ async function take(browser: Browser): Promise<void> {
   await page.getByText("The application watches these").waitFor();
   await page.evaluate(() => scrollTo(0, 0));
   await shot(page, "prepare");
-  await page.getByLabel("I type them from my own meters").check();
+  await page.getByLabel("I type readings from my own meters").check();
   await page.getByLabel("Dwell before a point counts").fill("1");
   for (const box of await page.getByRole("checkbox").all()) await box.check();
-  await page.getByRole("button", { name: "Start taking points" }).click();
-  await page.getByLabel("Battery volts", { exact: true }).waitFor();
+  await page.getByRole("button", { name: "Start run" }).click();
+  await page.getByLabel("Battery voltage", { exact: true }).waitFor();
   const readings = [["4.1", "2m", "5.09", "0"], ["4.1", "4.6m", "5.09", "2m"], ["4.1", "8.6m", "5.09", "5m"], ["4.1", "15.2m", "5.085", "10m"]];
   for (const [i, row] of readings.entries()) {
     await page.waitForTimeout(1200);
@@ -129,13 +129,13 @@ async function take(browser: Browser): Promise<void> {
   await shot(page, "capture-typed");
 
   await board(page, "Sedge 51");
-  await page.getByText("Usually claimed of such boards").click();
+  await page.getByText("Usual claims for this kind of board").click();
   for (const [label, text] of [["full voltage", "4.2 V ±0.75 %"]] as const) {
     await page.getByLabel(`Claimed ${label}`).fill(text);
-    await page.getByRole("button", { name: new RegExp(`Keep claim on ${label}`, "i") }).click();
+    await page.getByRole("button", { name: new RegExp(`Save claim on ${label}`, "i") }).click();
     await page.getByRole("row").filter({ hasText: text }).waitFor();
   }
-  await page.getByRole("link", { name: "Bring the log of a charge cycle" }).click();
+  await page.getByRole("link", { name: "Import log of a charge cycle" }).click();
   await page.getByLabel("CSV to import").setInputFiles({ name: "sedge, first charge.csv", mimeType: "text/csv", buffer: Buffer.from(chargeLog()) });
   await page.getByLabel("Ambient, where no column has it").fill("21");
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
@@ -152,7 +152,7 @@ async function take(browser: Browser): Promise<void> {
   await page.getByLabel("The simulated bench").check();
   for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();
   await page.getByRole("button", { name: "Start the checklist" }).click();
-  await page.getByRole("button", { name: /Try it on the simulated bench/ }).waitFor();
+  await page.getByRole("button", { name: "Simulate item" }).waitFor();
   await page.locator("h1").click();
   for (let k = 1; k <= 9; k++) {
     await page.keyboard.press("d");
@@ -165,10 +165,10 @@ async function take(browser: Browser): Promise<void> {
   await board(page, "Alder 12");
   await page.getByRole("button", { name: "Prepare a charge cycle" }).click();
   await page.getByRole("radio", { name: /Reed 2200/ }).check();
-  await page.getByLabel("Its volts now, rested and not connected").fill("2.86");
-  await page.getByText("Another current: the programme resistor").click();
+  await page.getByLabel("Cell voltage now, rested and not connected").fill("2.86");
+  await page.getByText("Another current: programming resistor").click();
   await page.getByLabel("Resistors at hand").fill("1k5 2k2 820");
-  await page.getByRole("heading", { name: "Which cell?" }).evaluate((el) => el.scrollIntoView({ block: "start" }));
+  await page.getByRole("heading", { name: "Cell", exact: true }).evaluate((el) => el.scrollIntoView({ block: "start" }));
   await page.getByLabel("The simulated bench").check();
   await page.getByLabel("One sample every").fill("5");
   for (const box of await page.getByRole("checkbox").all()) await box.check();

@@ -21,19 +21,19 @@ function written(bench: ChargeBench, seed = 5): string {
 }
 
 async function charger(page: Page, name: string): Promise<void> {
-  await page.getByRole("button", { name: "Write down a board" }).click();
+  await page.getByRole("button", { name: "Add board" }).click();
   await page.getByLabel("Name", { exact: true }).fill(name);
   await page.getByLabel("charges a cell").check();
-  await page.getByRole("button", { name: "Write it down" }).click();
+  await page.getByRole("button", { name: "Save board" }).click();
   await expect(page.getByRole("heading", { name, level: 1 })).toBeVisible();
   for (const [label, text] of [["charge current", "1 A ±5 %"], ["full voltage", "4.2 V ±0.9 %"], ["termination current", "100 mA ±20 %"]] as const) {
     await page.getByLabel(`Claimed ${label}`).fill(text);
-    await page.getByRole("button", { name: new RegExp(`Keep claim on ${label}`, "i") }).click();
+    await page.getByRole("button", { name: new RegExp(`Save claim on ${label}`, "i") }).click();
     await expect(verdictOf(page, text)).toBeVisible();
   }
 }
 async function bring(page: Page, name: string, text: string): Promise<void> {
-  await page.getByRole("link", { name: "Bring the log of a charge cycle" }).click();
+  await page.getByRole("link", { name: "Import log of a charge cycle" }).click();
   await page.getByLabel("CSV to import").setInputFiles({ name, mimeType: "text/csv", buffer: Buffer.from(text) });
 }
 const found = (page: Page, quantity: string) => page.getByRole("row").filter({ hasText: quantity }).first();
@@ -44,15 +44,15 @@ test("a charge log is brought in, understood, judged, kept, and goes out as it c
   await charger(page, "Bittern 1");
   const text = written(BENCH);
   await bring(page, "bittern.csv", text);
-  await expect(page.getByLabel("The decimal sign is")).toHaveValue(",");
+  await expect(page.getByLabel("Decimal sign")).toHaveValue(",");
   await expect(page.getByLabel("Unit of Elapsed")).toHaveValue("hh:mm:ss");
   // What the claim says is filled in; the rest is asked for.
   await expect(page.getByLabel("Programmed current, if known")).toHaveValue("1");
   await page.getByLabel("Ambient, where no column has it").fill("22");
   await page.getByText("Accuracy of the meters").click();
   // With the bench's ordinary meter the full voltage would be too close to call: a better one is used here.
-  await page.getByLabel("Cell volts: share of the reading").fill("0.05");
-  await page.getByLabel("Cell volts: counts").fill("2");
+  await page.getByLabel("Cell voltage: share of the reading").fill("0.05");
+  await page.getByLabel("Cell voltage: counts").fill("2");
   await noSeriousAxe(page);
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
 
@@ -65,12 +65,12 @@ test("a charge log is brought in, understood, judged, kept, and goes out as it c
   await expect(found(page, "Pre-charge current")).toHaveCount(0);
   await noSeriousAxe(page);
 
-  const [out] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name: "Export the log as it came" }).click()]);
+  const [out] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name: "Export original log" }).click()]);
   expect(readFileSync(await out.path(), "utf8")).toBe(text);
 
   await page.reload();
   await page.locator('[data-chart="current"] [data-curve]').waitFor();
-  await page.getByRole("link", { name: "Sheet of Bittern 1" }).click();
+  await page.getByRole("link", { name: "Board Bittern 1" }).click();
   await expect(verdictOf(page, "1 A ±5 %")).toContainText("meets");
   await expect(verdictOf(page, "4.2 V ±0.9 %")).toContainText("meets");
   await expect(verdictOf(page, "100 mA ±20 %")).toContainText("meets");
@@ -84,18 +84,18 @@ test("a current that sagged with the input is not held against the board; one th
   const channel = { current: 1, reference: 4.2, wire: 0.03, stopShare: 0.1 };
   await bring(page, "sag.csv", written({ ...BENCH, supply: { volts: 4.85, cable: 0.75 }, charger: { ...BENCH.charger, channels: [channel] } }));
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
-  await expect(page.getByText(/that is the supply's doing, not the charger's/)).toBeVisible();
-  await page.getByRole("link", { name: "Sheet of Bittern 2" }).click();
+  await expect(page.getByText(/that is the supply's doing, not the charger's/).first()).toBeVisible();
+  await page.getByRole("link", { name: "Board Bittern 2" }).click();
   await expect(verdictOf(page, "1 A ±5 %")).toContainText("not fairly tested");
   await verdictOf(page, "1 A ±5 %").getByRole("link", { name: /why/ }).click();
   await expect(page.getByText(/shorter or thicker cable/).first()).toBeVisible();
   await noSeriousAxe(page);
 
-  await page.getByRole("link", { name: "Sheet of Bittern 2" }).click();
+  await page.getByRole("link", { name: "Board Bittern 2" }).click();
   await bring(page, "low.csv", written({ ...BENCH, charger: { ...BENCH.charger, channels: [{ ...channel, current: 0.8 }] } }, 6));
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
   await page.locator('[data-chart="current"] [data-curve]').waitFor();
-  await page.getByRole("link", { name: "Sheet of Bittern 2" }).click();
+  await page.getByRole("link", { name: "Board Bittern 2" }).click();
   await expect(verdictOf(page, "1 A ±5 %")).toContainText("misses");
 });
 
@@ -108,7 +108,7 @@ test("bad logs each get a clear answer, and nothing is half imported", async ({ 
     ["one.csv", "volts\n1\n2\n", /one.csv: Only one column was found/],
     ["numbers.csv", "1;2;3\n4;5;6\n", /numbers.csv: Line 1 holds numbers/],
   ];
-  await page.getByRole("link", { name: "Bring the log of a charge cycle" }).click();
+  await page.getByRole("link", { name: "Import log of a charge cycle" }).click();
   const choose = (name: string, text: string) => page.getByLabel("CSV to import").setInputFiles({ name, mimeType: "text/csv", buffer: Buffer.from(text) });
   for (const [name, text, answer] of cases) {
     await choose(name, text);
@@ -123,7 +123,7 @@ test("bad logs each get a clear answer, and nothing is half imported", async ({ 
   await choose("bad.csv", [...lines.slice(0, 50), (lines[50] ?? "").replace(/;[^;]*$/, ";warm"), ...lines.slice(51)].join("\r\n"));
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
   await expect(page.getByText("Line 51, column “Part temp. (°C)”: “warm” is not a number, nothing, or OL.")).toBeVisible();
-  await page.getByRole("link", { name: "Back to the sheet" }).click();
+  await page.getByRole("link", { name: "Back to board" }).click();
   await expect(page.getByRole("heading", { name: "Charge cycle" })).toBeVisible();
   await expect(page.getByRole("link", { name: /^Charge cycle from/ })).toHaveCount(0);
 });
@@ -132,7 +132,7 @@ test("a table of done signals shows each channel's figures side by side, and who
   await startEmpty(page);
   await assumeMeters(page);
   await charger(page, "Bittern 4");
-  await page.getByRole("link", { name: "Bring a CSV of charger channels" }).click();
+  await page.getByRole("link", { name: "Import CSV of charger channels" }).click();
   const rows = ["Elapsed (s),Channel,Run,Cell voltage (V),Cell current (A)", "4390,1,1,4.207,0.061", "1312,2,1,4.148,0.842", "2475,3,1,4.171,0.447", "4415,1,2,4.208,0.061", "1320,2,2,4.149,0.843", "2490,3,2,4.172,0.446"];
   await page.getByLabel("CSV to import").setInputFiles({ name: "lights.csv", mimeType: "text/csv", buffer: Buffer.from(`${rows.join("\n")}\n`) });
   await expect(page.getByLabel("Column Channel is")).toHaveValue("channel");
@@ -141,13 +141,13 @@ test("a table of done signals shows each channel's figures side by side, and who
   for (const channel of ["channel 1", "channel 2", "channel 3"]) await expect(page.getByRole("columnheader", { name: channel })).toBeVisible();
   await expect(found(page, "Voltage at done")).toContainText(/4\.20\d* ± .*4\.14\d* ± .*4\.17/);
   await expect(found(page, "First to last done")).toContainText("51 min");
-  await expect(page.getByText(/Channel 2 signals done first.*The light of channel 1 is the one to show/)).toBeVisible();
+  await expect(page.getByText(/Channel 2 signals done first.*The light of channel 1/)).toBeVisible();
   await expect(page.getByRole("columnheader", { name: "Supply set" })).toHaveCount(0);
   await noSeriousAxe(page);
-  await page.getByRole("button", { name: "Leave out point 3", exact: true }).click();
+  await page.getByRole("button", { name: "Exclude point 3", exact: true }).click();
   await page.getByRole("dialog").getByRole("button", { name: "misread" }).click();
-  await expect(page.getByText("left out: misread").first()).toBeVisible();
-  await expect(page.getByText("Channel 3 of run 1 left out: misread.")).toBeVisible();
+  await expect(page.getByText("excluded: misread").first()).toBeVisible();
+  await expect(page.getByText("Channel 3 of run 1 excluded: misread.")).toBeVisible();
 });
 
 test("a stretch is looked at closely on all charts; a boundary is moved by keyboard with a reason, and put back", async ({ page }) => {
@@ -177,16 +177,16 @@ test("a stretch is looked at closely on all charts; a boundary is moved by keybo
   await handle.focus();
   for (let k = 0; k < 12; k++) await page.keyboard.press("Shift+ArrowLeft");
   await page.keyboard.press("Enter");
-  await page.getByRole("button", { name: "Move it" }).click();
-  await expect(page.getByText("A reason is needed.")).toBeVisible();
-  await page.getByLabel("Why is it there?").fill("the knee is earlier on paper");
+  await page.getByRole("button", { name: "Move boundary" }).click();
+  await expect(page.getByText("Enter a reason.")).toBeVisible();
+  await page.getByLabel("Reason").fill("the knee is earlier on paper");
   await noSeriousAxe(page);
-  await page.getByRole("button", { name: "Move it" }).click();
+  await page.getByRole("button", { name: "Move boundary" }).click();
   await expect(page.getByText(/moved to .* by the tester: the knee is earlier on paper/)).toBeVisible();
   await expect(found).not.toHaveText(before ?? "");
   await current.getByRole("slider", { name: "Boundary: constant voltage" }).focus();
   await page.keyboard.press("Enter");
-  await page.getByRole("button", { name: "Put it back where it was found" }).click();
+  await page.getByRole("button", { name: "Restore original boundary" }).click();
   await expect(found).toHaveText(before ?? "");
 });
 
@@ -197,7 +197,7 @@ test("two charges of a sample are laid over each other, with what changed", asyn
   await bring(page, "before.csv", written(BENCH));
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
   await expect(page.getByText("Log a second run of this kind with this sample")).toBeVisible();
-  await page.getByRole("link", { name: "Sheet of Bittern 6" }).click();
+  await page.getByRole("link", { name: "Board Bittern 6" }).click();
   await bring(page, "after.csv", written({ ...BENCH, charger: { ...BENCH.charger, channels: [{ current: 0.5, reference: 4.2, wire: 0.025, stopShare: 0.1 }] } }, 8));
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
   await page.getByRole("combobox", { name: "Beside" }).selectOption({ label: "Charge cycle from before.csv" });
@@ -217,9 +217,9 @@ test("what another logger saw is laid beside, its clock put right on a step that
   const cell = `Time (s),Cell voltage (V),Cell current (A)\n${rows(["cellVoltage", "cellCurrent"], 0)}\n`;
   const input = `Time (s),Input voltage (V),Input current (A)\n${rows(["inputVoltage", "inputCurrent"], 137)}\n`;
   await bring(page, "cell.csv", cell);
-  await page.getByLabel("Another CSV of the run").setInputFiles({ name: "input.csv", mimeType: "text/csv", buffer: Buffer.from(input) });
-  await expect(page.getByText(/It holds: input volts .*, input amps/)).toBeVisible();
-  await page.getByRole("button", { name: "Align on a step both saw" }).click();
+  await page.getByLabel("Another CSV of this run").setInputFiles({ name: "input.csv", mimeType: "text/csv", buffer: Buffer.from(input) });
+  await expect(page.getByText(/Columns: input voltage .*, input current/)).toBeVisible();
+  await page.getByRole("button", { name: "Align on a common step" }).click();
   await expect(page.getByText(/input.csv starts 0 s after the first file|steps? falls? on one that the first one saw too/)).toBeVisible();
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
   await page.locator('[data-chart="current"] [data-curve]').waitFor();
@@ -232,7 +232,7 @@ test("a long import shows how far it is, can be cancelled and leaves nothing beh
   await startEmpty(page);
   await charger(page, "Bittern 8");
   const lines = Array.from({ length: 1_200_000 }, (_, k) => `${k},3.${600 + (k % 300)},0.5000,5.01`);
-  await page.getByRole("link", { name: "Bring the log of a charge cycle" }).click();
+  await page.getByRole("link", { name: "Import log of a charge cycle" }).click();
   const path = test.info().outputPath("long.csv");
   writeFileSync(path, `Time (s),Cell voltage (V),Cell current (A),Input voltage (V)\n${lines.join("\n")}\n`);
   await page.getByLabel("CSV to import").setInputFiles(path);
@@ -256,6 +256,6 @@ test("a long import shows how far it is, can be cancelled and leaves nothing beh
         }),
     );
   await expect.poll(left).toBe(0);
-  await page.getByRole("link", { name: "Back to the sheet" }).click();
+  await page.getByRole("link", { name: "Back to board" }).click();
   await expect(page.getByRole("link", { name: /^Charge cycle from/ })).toHaveCount(0);
 });

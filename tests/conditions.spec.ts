@@ -15,13 +15,13 @@ interface Wanted {
 }
 
 async function claim(page: Page, { wording, characteristic, limit, at }: Wanted): Promise<void> {
-  await page.getByRole("button", { name: "Add a claim" }).click();
+  await page.getByRole("button", { name: "Add claim", exact: true }).click();
   const dialog = page.getByRole("dialog");
   await dialog.getByLabel("Wording").fill(wording);
   await dialog.getByLabel("Characteristic").selectOption(characteristic);
   await dialog.getByLabel(/^Limit/).fill(limit);
   for (const [label, text] of Object.entries(at)) await dialog.getByLabel(label, { exact: true }).fill(text);
-  await dialog.getByRole("button", { name: "Keep claim" }).click();
+  await dialog.getByRole("button", { name: "Save claim" }).click();
   await expect(dialog).toHaveCount(0);
 }
 
@@ -29,7 +29,7 @@ async function claim(page: Page, { wording, characteristic, limit, at }: Wanted)
 async function prepare(page: Page, wording: string, module?: string): Promise<void> {
   await expect(verdictOf(page, wording).first()).toContainText("not measured");
   await verdictOf(page, wording).first().getByRole("link", { name: /why/ }).click();
-  await page.getByRole("button", { name: "Prepare that run" }).click();
+  await page.getByRole("button", { name: "Prepare run" }).click();
   await page.getByLabel("The simulated bench").check();
   if (module) await page.getByLabel(/with this invented/).selectOption({ label: module });
 }
@@ -44,10 +44,10 @@ async function logged(page: Page, meanwhile: () => Promise<void> = () => Promise
   await page.getByLabel("Bench clock").selectOption("3600");
   await meanwhile();
   await finishLog(page);
-  await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Results" })).toBeVisible();
 }
 async function meets(page: Page, wording: string): Promise<void> {
-  await page.getByRole("link", { name: /^Sheet of/ }).click();
+  await page.getByRole("link", { name: /^Board/ }).click();
   await expect(verdictOf(page, wording).first()).toContainText("meets");
   await expect(verdictOf(page, wording).first()).toContainText("simulated");
 }
@@ -70,9 +70,9 @@ test("output and configuration: the sample's own are pinned to the sweep that it
   await startEmpty(page);
   await boardOf(page, "Avocet 2", ["boosts to an output"], {});
   await page.getByRole("button", { name: "Edit sample A" }).click();
-  await page.getByRole("dialog").getByLabel("Configuration: jumpers, programme resistor").fill("J1 open");
+  await page.getByRole("dialog").getByLabel("Configuration: jumpers, programming resistor").fill("J1 open");
   await page.getByRole("dialog").getByLabel("Adjustable output set to").fill("5 V");
-  await page.getByRole("dialog").getByRole("button", { name: "Keep" }).click();
+  await page.getByRole("dialog").getByRole("button", { name: "Save", exact: true }).click();
   const wording = "5 V with J1 open";
   await claim(page, { wording, characteristic: "boost.no-load-voltage", limit: "5 V ±5 %", at: { "At output set to (V)": "5", "At configuration": "j1 open", "At battery voltage (V)": "3.4" } });
   await prepare(page, wording);
@@ -81,7 +81,7 @@ test("output and configuration: the sample's own are pinned to the sweep that it
   await page.getByLabel("Load currents, from none to past the claim").fill("0 0.2");
   await page.getByLabel("Dwell before a point counts").fill("1");
   await dangers(page);
-  await page.getByRole("button", { name: "Start taking points" }).click();
+  await page.getByRole("button", { name: "Start run" }).click();
   await page.getByLabel("Bench clock").selectOption("60");
   await page.locator("h1").click();
   await page.keyboard.press("h");
@@ -103,7 +103,7 @@ test("state: the idle state that the claim names is measured", async ({ page }) 
   await meets(page, wording);
 });
 
-test("event and input voltage: the hand-over that the claim names, at its input", async ({ page }) => {
+test("event and input voltage: the handover that the claim names, at its input", async ({ page }) => {
   test.setTimeout(120_000);
   await startEmpty(page);
   await boardOf(page, "Avocet 4", ["charges a cell", "boosts to an output"], { "No-load voltage": "5 V ±5 %" });
@@ -121,12 +121,12 @@ test("channel: the light that the claim names is marked in the charge that is pr
   const wording = "channel 2 done at full";
   await claim(page, { wording, characteristic: "channels.done-voltage", limit: "3.0–4.5", at: { "At channel": "2", "At input voltage (V)": "4.5–5.3" } });
   await prepare(page, wording);
-  await page.getByRole("button", { name: "Write down a cell" }).click();
-  await page.getByLabel("Name on its label").fill("Reed 2200");
+  await page.getByRole("button", { name: "Add cell" }).click();
+  await page.getByLabel("Name on the label").fill("Reed 2200");
   await page.getByRole("textbox", { name: "Rated capacity" }).fill("2.2");
-  await page.getByRole("button", { name: "Keep the cell" }).click();
+  await page.getByRole("button", { name: "Save cell" }).click();
   await expect(page.getByRole("dialog")).toHaveCount(0);
-  await page.getByLabel("Its volts now, rested and not connected").fill("3.7");
+  await page.getByLabel("Cell voltage now, rested and not connected").fill("3.7");
   await logged(page, async () => {
     await page.getByTestId("phase").filter({ hasText: "constant voltage" }).waitFor({ timeout: 40_000 });
     await page.locator("h1").click();
@@ -143,8 +143,8 @@ test("action: what was printed of a press is judged by the checklist that is pre
   await prepare(page, "press for light");
   await dangers(page);
   await page.getByRole("button", { name: "Start the checklist" }).click();
-  await page.getByRole("button", { name: "Try all that is left on the simulated bench" }).click();
-  await page.getByRole("button", { name: "Finish and read the result" }).click();
+  await page.getByRole("button", { name: "Simulate remaining items" }).click();
+  await page.getByRole("button", { name: "Finish and open result" }).click();
   await meets(page, "press for light");
 });
 
@@ -155,13 +155,13 @@ test("cell: readings of rested cells come from their table, and the claim's cell
   const wording = "the first cell keeps its charge";
   await claim(page, { wording, characteristic: "cell.rest-drop-rate", limit: "≤ 0.5", at: { "At cell": "1" } });
   await verdictOf(page, wording).first().getByRole("link", { name: /why/ }).click();
-  await expect(page.getByTestId("fair-run")).toContainText("It comes from a file");
+  await expect(page.getByTestId("fair-run")).toContainText("Import its file");
   await page.goBack();
-  await page.getByRole("link", { name: "Bring a CSV of rest check" }).or(page.locator('a[href$="of=rest-check"]')).first().click();
-  const rows = ["Time (d),Cell number,Cell volts (V)", ...[0, 2, 5, 9].flatMap((day) => [`${day},1,${(4.19 - 0.002 * day).toFixed(3)}`, `${day},2,${(4.18 - 0.02 * day).toFixed(3)}`])];
+  await page.getByRole("link", { name: "Import CSV of rest check" }).or(page.locator('a[href$="of=rest-check"]')).first().click();
+  const rows = ["Time (d),Cell number,Cell voltage (V)", ...[0, 2, 5, 9].flatMap((day) => [`${day},1,${(4.19 - 0.002 * day).toFixed(3)}`, `${day},2,${(4.18 - 0.02 * day).toFixed(3)}`])];
   await page.getByLabel("CSV to import").setInputFiles({ name: "cells.csv", mimeType: "text/csv", buffer: Buffer.from(`${rows.join("\n")}\n`) });
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
-  await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
-  await page.getByRole("link", { name: /^Sheet of/ }).click();
+  await expect(page.getByRole("heading", { name: "Results" })).toBeVisible();
+  await page.getByRole("link", { name: /^Board/ }).click();
   await expect(verdictOf(page, wording).first()).toContainText("meets");
 });

@@ -2,32 +2,32 @@ import { boardOf, expect, finishLog, noSeriousAxe, startDemo, startEmpty, test }
 
 const DAY = 86_400_000;
 
-test("a cell is written down, labelled, read a week later and rejected with the reason; its code finds it", async ({ page }) => {
+test("a cell is entered, labelled, read a week later and rejected with the reason; its code finds it", async ({ page }) => {
   await page.clock.install({ time: new Date("2026-11-02T09:00:00Z") });
   await startEmpty(page);
   await page.getByRole("link", { name: "Cells", exact: true }).click();
-  await expect(page.getByText("No cell is written down yet.")).toBeVisible();
+  await expect(page.getByText("No cells yet.")).toBeVisible();
   for (const [name, capacity] of [["Fen 1", "1.2"], ["Fen 2", "1.2"]] as const) {
-    await page.getByRole("button", { name: "Write down a cell" }).click();
-    await page.getByLabel("Name on its label").fill(name);
+    await page.getByRole("button", { name: "Add cell" }).click();
+    await page.getByLabel("Name on the label").fill(name);
     await page.getByLabel("Rated capacity", { exact: true }).fill(capacity);
-    await page.getByRole("button", { name: "Keep the cell" }).click();
+    await page.getByRole("button", { name: "Save cell" }).click();
     await expect(page.locator(`[data-cell="${name}"]`)).toBeVisible();
   }
   const read = async (volts: readonly [string, string], since?: string) => {
-    await page.getByLabel("Volts of Fen 1").fill(volts[0]);
+    await page.getByLabel("Voltage of Fen 1").fill(volts[0]);
     if (since) for (const name of ["Fen 1", "Fen 2"]) await page.getByLabel(`Since then ${name}`).selectOption(since);
     // Enter goes on to the next cell, and keeps from the last.
-    await page.getByLabel("Volts of Fen 1").press("Enter");
-    await expect(page.getByLabel("Volts of Fen 2")).toBeFocused();
+    await page.getByLabel("Voltage of Fen 1").press("Enter");
+    await expect(page.getByLabel("Voltage of Fen 2")).toBeFocused();
     await page.keyboard.type(volts[1]);
     await page.keyboard.press("Enter");
-    await expect(page.getByLabel("Volts of Fen 1")).toHaveValue("");
+    await expect(page.getByLabel("Voltage of Fen 1")).toHaveValue("");
   };
   // A slip is named where it was typed, and nothing is kept of it.
-  await page.getByLabel("Volts of Fen 1").fill("41.8");
-  await expect(page.getByText("41.8 V a cell can't be.")).toBeVisible();
-  await expect(page.getByRole("button", { name: "Keep the reading" })).toBeDisabled();
+  await page.getByLabel("Voltage of Fen 1").fill("41.8");
+  await expect(page.getByText("41.8 V outside any cell's range.")).toBeVisible();
+  await expect(page.getByRole("button", { name: "Save reading" })).toBeDisabled();
   await read(["4.190", "4.191"], "charged");
   await expect(page.getByText("due in 7 days")).toHaveCount(2);
 
@@ -43,7 +43,7 @@ test("a cell is written down, labelled, read a week later and rejected with the 
   await expect(label).toBeVisible();
   await page.emulateMedia({ media: "screen" });
 
-  await page.getByRole("link", { name: "Back to the drawer" }).click();
+  await page.getByRole("link", { name: "Cell drawer" }).click();
   for (const [days, volts] of [[1.1, ["4.182", "4.170"]], [8, ["4.176", "4.080"]]] as const) {
     await page.clock.setFixedTime(new Date(Date.parse("2026-11-02T09:00:00Z") + days * DAY));
     await read(volts);
@@ -60,9 +60,9 @@ test("a cell is written down, labelled, read a week later and rejected with the 
   await page.getByRole("link", { name: "All cells" }).click();
   await page.getByRole("link", { name: "Fen 2" }).first().click();
   await expect(page.locator("[data-chart]")).toBeVisible();
-  await page.getByRole("button", { name: "Reject it" }).click();
+  await page.getByRole("button", { name: "Reject cell" }).click();
   await expect(page.getByRole("dialog").getByLabel("Why")).toHaveValue(/falls by/);
-  await page.getByRole("dialog").getByRole("button", { name: "Reject it" }).click();
+  await page.getByRole("dialog").getByRole("button", { name: "Reject cell" }).click();
   await expect(page.getByTestId("cell-state")).toHaveText(/rejected/);
   await noSeriousAxe(page);
   // Undo is for this as for everything.
@@ -89,18 +89,18 @@ test("a discharge names its cell: the history holds it, its capacity judges the 
   await boardOf(page, "Heron 44", ["charges a cell"], {});
   await page.getByRole("link", { name: "Cells", exact: true }).click();
   for (const [name, capacity] of [["Fen 3", "2.2"], ["Fen 4", "2.2"]] as const) {
-    await page.getByRole("button", { name: "Write down a cell" }).click();
-    await page.getByLabel("Name on its label").fill(name);
+    await page.getByRole("button", { name: "Add cell" }).click();
+    await page.getByLabel("Name on the label").fill(name);
     await page.getByLabel("Rated capacity", { exact: true }).fill(capacity);
-    await page.getByRole("button", { name: "Keep the cell" }).click();
+    await page.getByRole("button", { name: "Save cell" }).click();
     await expect(page.locator(`[data-cell="${name}"]`)).toBeVisible();
   }
-  await page.getByLabel("Noticed of Fen 4").selectOption("swollen");
-  await page.getByRole("button", { name: "Keep the reading" }).click();
+  await page.getByLabel("Observed on Fen 4").selectOption("swollen");
+  await page.getByRole("button", { name: "Save reading" }).click();
   await expect(page.locator('[data-cell="Fen 4"]')).toContainText("it is swollen");
   await page.getByRole("link", { name: "Fen 4" }).first().click();
-  await page.getByRole("button", { name: "Reject it" }).click();
-  await page.getByRole("dialog").getByRole("button", { name: "Reject it" }).click();
+  await page.getByRole("button", { name: "Reject cell" }).click();
+  await page.getByRole("dialog").getByRole("button", { name: "Reject cell" }).click();
   await page.getByRole("link", { name: "Nimbus Bench" }).click();
   await page.getByRole("link", { name: "Heron 44", exact: true }).click();
   await page.getByRole("button", { name: "Prepare a discharge" }).click();
@@ -108,25 +108,25 @@ test("a discharge names its cell: the history holds it, its capacity judges the 
   await page.getByRole("radio", { name: /Fen 3/ }).check();
   await expect(page.getByLabel("Discharge at", { exact: true })).toHaveValue("440m");
   await page.getByLabel("The simulated bench").check();
-  await page.getByLabel("with this invented module on it").selectOption({ label: "A cell with half of what its label says" });
+  await page.getByLabel("with this invented module").selectOption({ label: "A cell with half its rated capacity" });
   await page.getByLabel("One sample every").fill("20");
   for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();
   await page.getByRole("button", { name: "Start the log" }).click();
   await page.getByLabel("Bench clock").selectOption("3600");
   await finishLog(page);
-  await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Results" })).toBeVisible();
   await page.getByRole("link", { name: "Cells", exact: true }).click();
   await expect(page.locator('[data-cell="Fen 3"]')).toHaveAttribute("data-state", "reject it");
   await expect(page.locator('[data-cell="Fen 3"]')).toContainText(/it holds 1\.\d+.Ah of the 2\.2.Ah it is rated for/);
   await page.getByRole("link", { name: "Fen 3" }).first().click();
   await page.getByRole("link", { name: /Discharge/ }).click();
-  await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Results" })).toBeVisible();
 });
 
 test("the demo's drawer has every state and something due, and what is to be rejected can't be charged", async ({ page }) => {
   await startDemo(page);
   await page.getByRole("link", { name: "Cells", exact: true }).click();
-  await expect(page.getByRole("heading", { name: "To be read again" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Due to be read" })).toBeVisible();
   for (const state of ["rejected", "reject it", "in doubt", "unknown"]) await expect(page.locator(`[data-state="${state}"]`).first()).toBeVisible();
   const bad = (await page.locator('[data-state="reject it"]').first().getAttribute("data-cell")) as string;
   await page.goto("/");
@@ -135,7 +135,7 @@ test("the demo's drawer has every state and something due, and what is to be rej
   await expect(page.getByRole("radio", { name: new RegExp(`^${bad}`) })).toBeDisabled();
   await expect(page.getByText(/^Not to be charged: it /).first()).toBeVisible();
   await page.getByRole("link", { name: `Reject ${bad}` }).click();
-  await expect(page.getByRole("button", { name: "Reject it" })).toBeVisible();
+  await expect(page.getByRole("button", { name: "Reject cell" })).toBeVisible();
   await page.getByRole("link", { name: "All cells" }).click();
   await page.goto("/cells/labels");
   await expect(page.getByLabel(`Label of ${bad}`)).toContainText("REJECT: not to be charged");

@@ -38,7 +38,7 @@ export { expect };
 
 export async function startEmpty(page: Page): Promise<void> {
   await page.goto("/");
-  await page.getByRole("button", { name: "Start an empty notebook" }).click();
+  await page.getByRole("button", { name: "Start empty notebook" }).click();
   await expect(page.getByRole("heading", { name: "My notebook" })).toBeVisible();
 }
 
@@ -46,40 +46,40 @@ export async function startEmpty(page: Page): Promise<void> {
 export async function assumeMeters(page: Page): Promise<void> {
   await page.goto("/instruments");
   await page.getByRole("button", { name: /Assume ordinary handheld meters/ }).click();
-  await page.getByRole("button", { name: "Keep this rig" }).click();
-  await expect(page.getByText(/is kept/)).toBeVisible();
+  await page.getByRole("button", { name: "Save rig" }).click();
+  await expect(page.getByText(/is saved/)).toBeVisible();
   await page.goto("/");
 }
 
 export async function startDemo(page: Page): Promise<void> {
   await page.goto("/");
-  await page.getByRole("button", { name: "Load the demo" }).click();
+  await page.getByRole("button", { name: "Load demo" }).click();
   await expect(page.getByRole("heading", { name: "Sedge 51" })).toBeVisible();
 }
 
 /** A boost board with a claimed output and a claimed maximum, by clicks. */
 export async function writeBoard(page: Page, name: string, claims: Readonly<Record<string, string>> = { "No-load voltage": "5 V ±5 %", "Highest load held": "≥ 0.8" }): Promise<void> {
-  await page.getByRole("button", { name: "Write down a board" }).click();
+  await page.getByRole("button", { name: "Add board" }).click();
   await page.getByLabel("Name", { exact: true }).fill(name);
   await page.getByLabel("boosts to an output").check();
-  await page.getByRole("button", { name: "Write it down" }).click();
+  await page.getByRole("button", { name: "Save board" }).click();
   await expect(page.getByRole("heading", { name, level: 1 })).toBeVisible();
   for (const [label, text] of Object.entries(claims)) {
     await page.getByLabel(`Claimed ${label.toLowerCase()}`).fill(text);
-    await page.getByRole("button", { name: `Keep claim on ${label}` }).click();
+    await page.getByRole("button", { name: `Save claim on ${label}` }).click();
     await expect(page.getByRole("row").filter({ hasText: label })).toBeVisible();
   }
 }
 
 /** A board with these functions and claims, by clicks. */
 export async function boardOf(page: Page, name: string, functions: readonly string[], claims: Readonly<Record<string, string>>): Promise<void> {
-  await page.getByRole("button", { name: "Write down a board" }).click();
+  await page.getByRole("button", { name: "Add board" }).click();
   await page.getByLabel("Name", { exact: true }).fill(name);
   for (const f of functions) await page.getByLabel(f).check();
-  await page.getByRole("button", { name: "Write it down" }).click();
+  await page.getByRole("button", { name: "Save board" }).click();
   for (const [label, text] of Object.entries(claims)) {
     await page.getByLabel(`Claimed ${label.toLowerCase()}`).fill(text);
-    await page.getByRole("button", { name: `Keep claim on ${label}` }).click();
+    await page.getByRole("button", { name: `Save claim on ${label}` }).click();
     await expect(page.getByRole("row").filter({ hasText: label }).first()).toBeVisible();
   }
 }
@@ -90,13 +90,13 @@ export async function startSweep(page: Page, options: { simulated?: string; dwel
   await expect(page.getByText("The application watches these")).toBeVisible();
   if (options.simulated) {
     await page.getByLabel("The simulated bench").check();
-    await page.getByLabel("with this invented module on it").selectOption({ label: options.simulated });
-  } else await page.getByLabel("I type them from my own meters").check();
+    await page.getByLabel("with this invented module").selectOption({ label: options.simulated });
+  } else await page.getByLabel("I type readings from my own meters").check();
   if (options.dwell) await page.getByLabel("Dwell before a point counts").fill(options.dwell);
   if (options.batteries) await page.getByLabel("Battery voltages, fullest first").fill(options.batteries);
   if (options.loads) await page.getByLabel("Load currents, from none to past the claim").fill(options.loads);
   for (const box of await page.getByRole("checkbox").all()) await box.check();
-  await page.getByRole("button", { name: "Start taking points" }).click();
+  await page.getByRole("button", { name: "Start run" }).click();
   await expect(page.getByTestId("proposal")).toBeVisible();
 }
 
@@ -110,6 +110,12 @@ export async function tabTo(page: Page, target: Locator, most = 80): Promise<voi
 }
 
 export const verdictOf = (page: Page, wording: string): Locator => page.getByRole("row").filter({ hasText: wording });
+
+/** Chooses from a list by its label and the words of a choice. */
+export async function pick(page: Page, label: string, choice: string): Promise<void> {
+  await page.getByRole("combobox", { name: label }).click();
+  await page.getByRole("option", { name: choice, exact: true }).click();
+}
 
 export async function noSeriousAxe(page: Page, rules?: readonly string[]): Promise<void> {
   // No frame of another origin to look into: the findings are gathered in the page itself, and only what is wrong.
@@ -127,6 +133,6 @@ export async function finishEarly(page: Page): Promise<void> {
   await page.getByRole("button", { name: "Finish log" }).click();
   const asked = page.getByRole("dialog", { name: "Finish before the end?" });
   // It may just have come to its end by itself.
-  await expect(asked.or(page.getByRole("heading", { name: "What was found" }))).toBeVisible();
+  await expect(asked.or(page.getByRole("heading", { name: "Results" }))).toBeVisible();
   if (await asked.isVisible()) await asked.getByRole("button", { name: "Finish log" }).click();
 }

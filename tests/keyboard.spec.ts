@@ -14,7 +14,7 @@ const type = async (page: Page, target: Locator, text: string) => {
 /** Goes anywhere by the palette. */
 const goTo = async (page: Page, letters: string) => {
   await page.keyboard.press("Control+k");
-  await expect(page.getByPlaceholder("board, cell, run or act")).toBeFocused();
+  await expect(page.getByPlaceholder("board, cell, run or action")).toBeFocused();
   await page.keyboard.type(letters);
   await page.keyboard.press("Enter");
   await expect(page.getByRole("dialog")).toHaveCount(0);
@@ -24,16 +24,16 @@ const choose = async (page: Page, select: Locator, letters: string) => {
   await page.keyboard.type(letters);
 };
 
-test("the cell drawer: a cell is written down, read, rejected and taken back", async ({ page }) => {
+test("the cell drawer: a cell is entered, read, rejected and undone", async ({ page }) => {
   await startEmpty(page);
   await goTo(page, "cell drawer");
-  await press(page, page.getByRole("button", { name: "Write down a cell" }).first());
-  await expect(page.getByLabel("Name on its label")).toBeFocused();
+  await press(page, page.getByRole("button", { name: "Add cell" }).first());
+  await expect(page.getByLabel("Name on the label")).toBeFocused();
   await page.keyboard.type("Fen 7");
   await type(page, page.getByLabel("Rated capacity", { exact: true }), "1.2");
-  await press(page, page.getByRole("button", { name: "Keep the cell" }));
+  await press(page, page.getByRole("button", { name: "Save cell" }));
   await expect(page.locator('[data-cell="Fen 7"]')).toBeVisible();
-  await type(page, page.getByLabel("Volts of Fen 7"), "3.92");
+  await type(page, page.getByLabel("Voltage of Fen 7"), "3.92");
   await page.keyboard.press("Enter");
   await expect(page.locator('[data-cell="Fen 7"]')).toContainText("3.92");
   await press(page, page.locator('[data-cell="Fen 7"]').getByRole("link").first());
@@ -56,15 +56,15 @@ test("a checklist, from its preparation to its result", async ({ page }) => {
   for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await press(page, box, "Space");
   await press(page, page.getByRole("button", { name: "Start the checklist" }));
   // Its keys work once this tab may write, which its buttons show.
-  await expect(page.getByRole("button", { name: /Try it on the simulated bench/ })).toBeEnabled();
+  await expect(page.getByRole("button", { name: /Simulate item/ })).toBeEnabled();
   await page.keyboard.press("d");
   await expect(page.getByText(/^Seen:/)).toBeVisible();
   await page.keyboard.press("Enter");
   await expect(page.getByTestId("answered")).toHaveText(/^1 of/);
-  await press(page, page.getByRole("button", { name: "Try all that is left on the simulated bench" }));
-  await expect(page.getByRole("button", { name: "Finish and read the result" })).toBeVisible({ timeout: 20_000 });
+  await press(page, page.getByRole("button", { name: "Simulate remaining items" }));
+  await expect(page.getByRole("button", { name: "Finish and open result" })).toBeVisible({ timeout: 20_000 });
   await page.keyboard.press("f");
-  await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Results" })).toBeVisible();
 });
 
 test("a reversal test, each reversal confirmed by a key of its own", async ({ page }) => {
@@ -74,7 +74,7 @@ test("a reversal test, each reversal confirmed by a key of its own", async ({ pa
   await press(page, page.getByRole("button", { name: "Prepare a reversal test" }));
   await press(page, page.getByLabel("The simulated bench"), "Space");
   for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await press(page, box, "Space");
-  await press(page, page.getByRole("button", { name: "Start taking points" }));
+  await press(page, page.getByRole("button", { name: "Start run" }));
   await expect(page.getByTestId("proposal")).toBeVisible();
   await choose(page, page.getByLabel("Bench clock"), "× 60");
   await page.keyboard.press("Escape");
@@ -86,20 +86,26 @@ test("a reversal test, each reversal confirmed by a key of its own", async ({ pa
       await press(page, page.getByRole("button", { name: "Do it now" }));
     }
     await page.waitForTimeout(900);
-    await press(page, page.getByRole("button", { name: "Take point" }));
+    await press(page, page.getByRole("button", { name: "Record point" }));
     await expect(page.getByText(new RegExp(`^${k} of about \\d points`))).toBeVisible();
   }
-  await press(page, page.getByRole("button", { name: "Finish and read the result" }));
-  await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
+  await press(page, page.getByRole("button", { name: "Finish and open result" }));
+  await expect(page.getByRole("heading", { name: "Results" })).toBeVisible();
 });
 
 test("compare, sheet, sums and rules are reached, used and left", async ({ page }) => {
   await startDemo(page);
-  await goTo(page, "boards compared");
-  const table = page.getByRole("table", { name: "Boards compared" });
+  await goTo(page, "comparison");
+  await tabTo(page, page.getByRole("tab", { name: "Claims" }));
+  await page.keyboard.press("ArrowRight");
+  await page.keyboard.press("ArrowRight");
+  const table = page.getByRole("table", { name: "Comparison" });
   await expect(table.getByRole("columnheader", { name: "Sedge 51" })).toBeVisible();
-  await choose(page, page.getByLabel(/^Only what/), "boosts");
-  await expect(page.getByRole("status").filter({ hasText: "quantities" })).toContainText(/^[3-6] boards/);
+  await tabTo(page, page.getByRole("combobox", { name: "Function" }));
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("boosts");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("status").filter({ hasText: "board" })).toContainText(/^[3-6] boards/);
   await tabTo(page, table);
   await page.keyboard.press("End");
   await page.keyboard.press("ArrowDown");
@@ -109,7 +115,7 @@ test("compare, sheet, sums and rules are reached, used and left", async ({ page 
   await goTo(page, "marl 15");
   await press(page, page.getByRole("link", { name: "Findings sheet" }));
   await expect(page.getByTestId("summary")).toBeVisible();
-  await press(page, page.getByRole("button", { name: "Issue it" }));
+  await press(page, page.getByRole("button", { name: "Issue sheet" }));
   await expect(page.getByLabel(/For whom/)).toBeFocused();
   await page.keyboard.type("the wardens");
   await page.keyboard.press("Enter");
@@ -123,12 +129,12 @@ test("compare, sheet, sums and rules are reached, used and left", async ({ page 
   await expect(rate.locator('[data-sum="rate"]')).toContainText("1");
 
   await goTo(page, "house rules");
-  await tabTo(page, page.getByLabel("when the whole interval lies on one side"), 160);
+  await tabTo(page, page.getByLabel("when the whole interval is on one side"), 160);
   await page.keyboard.press("ArrowDown");
   await page.keyboard.press("ArrowDown");
   await expect(page.getByLabel("when the value does")).toBeChecked();
-  await press(page, page.getByRole("button", { name: "Keep these rules" }));
+  await press(page, page.getByRole("button", { name: "Save house rules" }));
   await expect(page.getByRole("dialog").getByRole("listitem").filter({ hasText: "Efficiency up to 96.5 %" })).toContainText(/too close to call.*(meets|misses)/);
-  await press(page, page.getByRole("dialog").getByRole("button", { name: "Leave them as they are" }));
+  await press(page, page.getByRole("dialog").getByRole("button", { name: "Cancel" }));
   await expect(page.getByRole("dialog")).toHaveCount(0);
 });

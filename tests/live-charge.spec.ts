@@ -2,29 +2,29 @@ import type { Page } from "@playwright/test";
 import { expect, finishLog, noSeriousAxe, startEmpty, test, verdictOf } from "./helpers";
 
 async function chargerBoard(page: Page, name: string, claims: Readonly<Record<string, string>> = {}): Promise<void> {
-  await page.getByRole("button", { name: "Write down a board" }).click();
+  await page.getByRole("button", { name: "Add board" }).click();
   await page.getByLabel("Name", { exact: true }).fill(name);
   await page.getByLabel("charges a cell").check();
-  await page.getByRole("button", { name: "Write it down" }).click();
+  await page.getByRole("button", { name: "Save board" }).click();
   for (const [label, text] of Object.entries(claims)) {
     await page.getByLabel(`Claimed ${label.toLowerCase()}`).fill(text);
-    await page.getByRole("button", { name: `Keep claim on ${label}` }).click();
+    await page.getByRole("button", { name: `Save claim on ${label}` }).click();
     await expect(page.getByRole("row").filter({ hasText: text })).toBeVisible();
   }
 }
 
 async function writeCell(page: Page, name: string, capacity: string): Promise<void> {
-  await page.getByRole("button", { name: "Write down a cell" }).click();
-  await page.getByLabel("Name on its label").fill(name);
+  await page.getByRole("button", { name: "Add cell" }).click();
+  await page.getByLabel("Name on the label").fill(name);
   await page.getByRole("textbox", { name: "Rated capacity" }).fill(capacity);
-  await page.getByRole("button", { name: "Keep the cell" }).click();
+  await page.getByRole("button", { name: "Save cell" }).click();
   await expect(page.getByRole("dialog")).toHaveCount(0);
 }
 
 async function prepare(page: Page, cell: readonly [name: string, capacity: string, volts: string]): Promise<void> {
   await page.getByRole("button", { name: "Prepare a charge cycle" }).click();
   await writeCell(page, cell[0], cell[1]);
-  await page.getByLabel("Its volts now, rested and not connected").fill(cell[2]);
+  await page.getByLabel("Cell voltage now, rested and not connected").fill(cell[2]);
 }
 
 async function simulate(page: Page, charger: string, every = "1"): Promise<void> {
@@ -48,38 +48,38 @@ test("a charge is planned, refused where it would be a danger, logged live to th
   await prepare(page, ["Reed 300", "0.3", "3.5"]);
   await expect(page.locator('[data-remark="refused"]')).toContainText("1.00 A into 300 mAh is 3.3 C; the cell allows 1 C");
   await expect(page.locator('[data-remark="refused"]')).toContainText("set the charger to 150 mA or less");
-  await page.getByText("Another current: the programme resistor").click();
-  await page.getByLabel("K of the data sheet").fill("870");
+  await page.getByText("Another current: programming resistor").click();
+  await page.getByLabel("K from the data sheet").fill("870");
   await expect(page.getByRole("row").filter({ hasText: "5.60 kΩ" })).toContainText("155 mA");
   await writeCell(page, "Reed 2200", "2.2");
-  await page.getByLabel("Its volts now, rested and not connected").fill("1.2");
+  await page.getByLabel("Cell voltage now, rested and not connected").fill("1.2");
   await expect(page.locator('[data-remark="refused"]')).toContainText("under the floor of 2 V: reject it");
   await expect(page.getByRole("button", { name: "Start the log" })).toBeDisabled();
-  await page.getByLabel("Its volts now, rested and not connected").fill("3.3");
+  await page.getByLabel("Cell voltage now, rested and not connected").fill("3.3");
   await expect(page.locator('[data-remark="refused"]')).toHaveCount(0);
-  await expect(page.getByText("in all about")).toBeVisible();
+  await expect(page.getByText("total, about")).toBeVisible();
   await simulate(page, "Linear charger, 1 A, honest ratings", "5");
   await noSeriousAxe(page);
   await start(page);
 
   await page.getByLabel("Bench clock").selectOption("600");
   await expect(page.getByTestId("phase")).toHaveText("constant current", { timeout: 20_000 });
-  await expect(readout(page, "Cell amps")).toContainText(/(0\.99|1\.0)\d/);
+  await expect(readout(page, "Cell current")).toContainText(/(0\.99|1\.0)\d/);
   await expect(page.getByTestId("remaining")).toContainText("h");
   await page.locator("h1").click();
   await page.keyboard.press("l");
-  await expect(page.getByLabel("What happened").getByText("indicator changes")).toBeVisible();
+  await expect(page.getByLabel("Events").getByText("indicator changes")).toBeVisible();
   await noSeriousAxe(page);
   await page.getByLabel("Bench clock").selectOption("3600");
   await expect(page.getByTestId("phase")).toHaveText("rest", { timeout: 40_000 });
-  await expect(page.getByLabel("What happened").getByText(/Done after [12]\sh \d\d\smin: [12]\.\d\d\sAh put in/)).toBeVisible();
+  await expect(page.getByLabel("Events").getByText(/Done after [12]\sh \d\d\smin: [12]\.\d\d\sAh delivered/)).toBeVisible();
   await expect(page).toHaveTitle(/^rest/);
   await finishLog(page);
 
   await page.locator('[data-chart="current"] [data-curve]').waitFor();
   await expect(page.locator('[data-chart="current"]')).toContainText("constant voltage");
   await expect(page.locator('[data-chart="current"]')).toContainText("indicator changes");
-  await page.getByRole("link", { name: "Sheet of Heron 1" }).click();
+  await page.getByRole("link", { name: "Board Heron 1" }).click();
   await expect(verdictOf(page, "1 A ±5 %")).toContainText("meets");
 });
 
@@ -91,13 +91,13 @@ test("what goes wrong calls out: a thin cable, a hot part, a rule that stops", a
   await simulate(page, "The honest charger on a thin cable", "2");
   await start(page);
   await page.getByLabel("Bench clock").selectOption("60");
-  await expect(page.getByLabel("What happened").getByText(/below the 4\.5\sV that the charger is claimed to work from/)).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByLabel("Events").getByText(/below the 4\.5\sV that the charger is claimed to work from/)).toBeVisible({ timeout: 20_000 });
   await page.getByRole("link", { name: "Heron 2" }).click();
 
   await page.getByRole("button", { name: "Prepare a charge cycle" }).click();
   await page.getByRole("radio", { name: /Reed 2/ }).check();
-  await page.getByLabel("Its volts now, rested and not connected").fill("3.4");
-  await page.getByLabel("Part temperature that stops").fill("80");
+  await page.getByLabel("Cell voltage now, rested and not connected").fill("3.4");
+  await page.getByLabel("Part temperature limit").fill("80");
   await simulate(page, "Linear charger that cuts back when hot", "5");
   await start(page);
   await page.getByLabel("Bench clock").selectOption("60");
@@ -116,7 +116,7 @@ test("what goes wrong calls out: a thin cable, a hot part, a rule that stops", a
         look.observe(document.body, { childList: true, subtree: true });
       }),
   );
-  await page.getByRole("button", { name: "It is safe again" }).click();
+  await page.getByRole("button", { name: "Clear stop" }).click();
   await gone;
   await expect(page.getByRole("alert").filter({ hasText: "Stop. The part is above 80 °C." })).toBeVisible();
 });
@@ -125,11 +125,11 @@ test("readings typed now and then make a log; a wrong one is refused and nothing
   await startEmpty(page);
   await chargerBoard(page, "Heron 3");
   await prepare(page, ["Reed 3", "1", "3.6"]);
-  await page.getByLabel("Charge current it is set to").fill("0.5");
-  await page.getByLabel("I type them from my own meters").check();
+  await page.getByLabel("Charge current set").fill("0.5");
+  await page.getByLabel("I type readings from my own meters").check();
   await start(page);
   const type = async (values: readonly string[]) => {
-    await page.getByRole("group", { name: "Type a reading" }).getByLabel("Cell volts").fill(values[0] as string);
+    await page.getByRole("group", { name: "Type a reading" }).getByLabel("Cell voltage").fill(values[0] as string);
     await page.keyboard.press("Enter");
     for (const v of values.slice(1)) {
       await page.keyboard.type(v);
@@ -139,33 +139,33 @@ test("readings typed now and then make a log; a wrong one is refused and nothing
   await type(["3.61", "2m", "5.02", "", "", ""]);
   await expect(page.getByTestId("rows")).toHaveText("1 reading");
   await type(["volts", "0.498", "5.01", "0.5", "24", ""]);
-  await expect(page.getByText(/^Cell volts: /)).toBeVisible();
-  await page.getByRole("group", { name: "Type a reading" }).getByLabel("Cell volts").fill("3.72");
+  await expect(page.getByText(/^Cell voltage: /)).toBeVisible();
+  await page.getByRole("group", { name: "Type a reading" }).getByLabel("Cell voltage").fill("3.72");
   for (let k = 0; k < 6; k++) await page.keyboard.press("Enter");
   await expect(page.getByTestId("rows")).toHaveText("2 readings");
-  await expect(readout(page, "Cell amps")).toContainText("0.498");
+  await expect(readout(page, "Cell current")).toContainText("0.498");
   await page.waitForTimeout(600);
   await page.reload();
   await expect(page.getByTestId("rows")).toHaveText("2 readings");
-  await expect(readout(page, "Cell volts")).toContainText("3.720");
+  await expect(readout(page, "Cell voltage")).toContainText("3.720");
 });
 
 test("a second tab sees a log live, can't write it, and takes over without losing a sample", async ({ page, context }) => {
   await startEmpty(page);
   await chargerBoard(page, "Heron 4");
   await prepare(page, ["Reed 4", "2.2", "3.5"]);
-  await page.getByLabel("Charge current it is set to").fill("1");
+  await page.getByLabel("Charge current set").fill("1");
   await simulate(page, "Linear charger, 1 A, honest ratings", "0.1");
   await start(page);
-  await expect(readout(page, "Cell volts")).toContainText("3.");
+  await expect(readout(page, "Cell voltage")).toContainText("3.");
   const other = await context.newPage();
   await other.goto(page.url());
-  await expect(other.getByText("Another tab writes this log")).toBeVisible();
-  await expect(readout(other, "Cell volts")).toContainText("3.");
+  await expect(other.getByText("Another tab is writing this log")).toBeVisible();
+  await expect(readout(other, "Cell voltage")).toContainText("3.");
   await expect(other.getByRole("button", { name: "Indicator changes" })).toHaveCount(0);
   await other.getByRole("button", { name: "Take over here" }).click();
   await expect(other.getByRole("button", { name: "Indicator changes" })).toBeEnabled();
-  await expect(page.getByText("Another tab writes this log")).toBeVisible();
+  await expect(page.getByText("Another tab is writing this log")).toBeVisible();
   const stored = () => other.evaluate(
     () =>
       new Promise<number[]>((resolve) => {
@@ -191,7 +191,7 @@ test("done lights are marked with one key each as they come, and the result says
   await startEmpty(page);
   await chargerBoard(page, "Heron 5");
   await prepare(page, ["Reed 5", "2.2", "3.9"]);
-  await page.getByLabel("Charge current it is set to").fill("0.93");
+  await page.getByLabel("Charge current set").fill("0.93");
   await simulate(page, "Three chargers on one cell", "5");
   await start(page);
   await page.getByLabel("Bench clock").selectOption("600");
@@ -199,16 +199,16 @@ test("done lights are marked with one key each as they come, and the result says
   for (const channel of ["2", "1", "3"]) {
     await expect(page.getByText(new RegExp(`now lit:.*channel ${channel}`))).toBeVisible({ timeout: 30_000 });
     await page.keyboard.press(channel);
-    await expect(page.getByLabel("What happened").getByText(`channel ${channel} done`)).toBeVisible();
+    await expect(page.getByLabel("Events").getByText(`channel ${channel} done`)).toBeVisible();
   }
-  // A slip of the finger is taken back.
+  // A slip of the finger is undone.
   await page.keyboard.press("5");
-  await expect(page.getByLabel("What happened").getByText("channel 5 done")).toBeVisible();
+  await expect(page.getByLabel("Events").getByText("channel 5 done")).toBeVisible();
   await page.keyboard.press("z");
-  await expect(page.getByLabel("What happened").getByText("channel 5 done")).toHaveCount(0);
+  await expect(page.getByLabel("Events").getByText("channel 5 done")).toHaveCount(0);
   await expect(page.getByTestId("phase")).toHaveText("rest", { timeout: 30_000 });
   await page.keyboard.press("f");
-  await expect(page.getByText(/Channel 2 signals done first.*The light of channel 3 is the one to show/)).toBeVisible();
+  await expect(page.getByText(/Channel 2 signals done first.*Use the light of channel 3/)).toBeVisible();
   await expect(page.getByRole("row").filter({ hasText: "Charge missed at first done" })).toContainText("Ah");
   await expect(page.getByRole("columnheader", { name: "channel 3" })).toBeVisible();
 });
@@ -218,33 +218,33 @@ test("a charge that is pulled, plugged in again, reloaded and finished is one ch
   await startEmpty(page);
   await chargerBoard(page, "Heron 8", { "Charge current": "1 A ±5 %" });
   await prepare(page, ["Reed 8", "1", "3.9"]);
-  await page.getByLabel("Charge current it is set to").fill("1");
+  await page.getByLabel("Charge current set").fill("1");
   await simulate(page, "Linear charger, 1 A, honest ratings", "5");
   await start(page);
   await page.getByLabel("Bench clock").selectOption("60");
   await expect(page.getByTestId("phase")).toHaveText("constant current");
-  await page.getByText("Disturb the simulated bench").click();
-  await page.getByRole("button", { name: "Pull the plug" }).click();
+  await page.getByText("Disturb simulated bench").click();
+  await page.getByRole("button", { name: "Unplug input" }).click();
   await expect(page.getByTestId("phase")).toHaveText("interrupted");
-  await expect(page.getByLabel("What happened").getByText(/Interrupted: .*A was still flowing\. The input is gone\./)).toBeVisible();
+  await expect(page.getByLabel("Events").getByText(/Interrupted: .*A was still flowing\. The input is gone\./)).toBeVisible();
   await expect(page.getByRole("button", { name: "Finish log" })).not.toHaveAttribute("aria-keyshortcuts", "F");
   // The bench is taken up again as it was left: the plug is still out.
   await page.reload();
   await expect(page.getByTestId("phase")).toHaveText("interrupted");
-  await page.getByText("Disturb the simulated bench").click();
-  await page.getByRole("button", { name: "Plug it in" }).click();
+  await page.getByText("Disturb simulated bench").click();
+  await page.getByRole("button", { name: "Plug input in" }).click();
   await page.getByLabel("Bench clock").selectOption("600");
-  await expect(page.getByLabel("What happened").getByText(/The charge goes on/)).toBeVisible();
+  await expect(page.getByLabel("Events").getByText(/The charge resumes/)).toBeVisible();
   await expect(page.getByTestId("phase")).toHaveText("rest", { timeout: 40_000 });
   await expect(page.getByRole("button", { name: "Finish log" })).toHaveAttribute("aria-keyshortcuts", "F");
   await page.waitForTimeout(500);
   await page.keyboard.press("f");
-  await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Results" })).toBeVisible();
   const row = (label: string) => page.getByRole("row").filter({ hasText: label }).first();
   await expect(row("Interruptions").getByText("1", { exact: true })).toBeVisible();
   await expect(row("Paused time")).toContainText(/\d.*\s(s|min)/);
   await expect(row("Termination current")).toContainText("mA");
-  await expect(page.getByText(/The charge was interrupted once, for .* and went on/)).toBeVisible();
+  await expect(page.getByText(/The charge was interrupted once, for .* and resumed/).first()).toBeVisible();
   await expect(row("Recharge threshold")).toHaveCount(0);
   await page.getByText("Did not happen in this run").click();
   await expect(page.getByTestId("not-stated").getByText(/Charging did not begin again in the log/)).toBeVisible();

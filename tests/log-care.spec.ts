@@ -24,7 +24,7 @@ async function prepareOnAlder(page: Page): Promise<void> {
   await page.getByRole("link", { name: "Alder 12" }).first().click();
   await page.getByRole("button", { name: "Prepare a charge cycle" }).click();
   await page.getByRole("radio", { name: /Reed 2200/ }).check();
-  await page.getByLabel("Its volts now, rested and not connected").fill("4.05");
+  await page.getByLabel("Cell voltage now, rested and not connected").fill("4.05");
 }
 
 test("keyboard only, on an empty profile: a charge from the board to the verdict", async ({ page }) => {
@@ -39,26 +39,26 @@ test("keyboard only, on an empty profile: a charge from the board to the verdict
     await page.keyboard.press("ControlOrMeta+a");
     await page.keyboard.type(text);
   };
-  await press("Write down a board");
+  await press("Add board");
   await expect(page.getByLabel("Name", { exact: true })).toBeFocused();
   await page.keyboard.type("Teal 4");
   await tabTo(page, page.getByLabel("charges a cell"));
   await page.keyboard.press("Space");
-  await press("Write it down");
+  await press("Save board");
   await expect(page.getByRole("heading", { name: "Teal 4", level: 1 })).toBeVisible();
   await write("Claimed charge current", "330 mA ±10 %");
-  await press("Keep claim on Charge current");
+  await press("Save claim on Charge current");
   await expect(verdictOf(page, "330 mA ± 10 %").or(verdictOf(page, "330 mA ±10 %"))).toBeVisible();
   await press("Prepare a charge cycle");
-  await press("Write down a cell");
-  await expect(page.getByLabel("Name on its label")).toBeFocused();
+  await press("Add cell");
+  await expect(page.getByLabel("Name on the label")).toBeFocused();
   await page.keyboard.type("Blue 1");
   await write("Rated capacity", "0,9");
-  await press("Keep the cell");
+  await press("Save cell");
   await expect(page.getByRole("dialog")).toHaveCount(0);
-  await write("Its volts now, rested and not connected", "3,95");
-  await expect(page.getByText("in all about")).toBeVisible();
-  await tabTo(page, page.getByLabel("I type them from my own meters"));
+  await write("Cell voltage now, rested and not connected", "3,95");
+  await expect(page.getByText("total, about")).toBeVisible();
+  await tabTo(page, page.getByLabel("I type readings from my own meters"));
   await page.keyboard.press("ArrowRight");
   await tabTo(page, page.getByLabel("with this invented charger on it"));
   await page.keyboard.type("Linear charger, 330");
@@ -74,11 +74,11 @@ test("keyboard only, on an empty profile: a charge from the board to the verdict
   await page.keyboard.press("Tab");
   await expect(page.getByTestId("phase")).toHaveText("constant current", { timeout: 20_000 });
   await page.keyboard.press("l");
-  await expect(page.getByLabel("What happened").getByText("indicator changes")).toBeVisible();
+  await expect(page.getByLabel("Events").getByText("indicator changes")).toBeVisible();
   await expect(page.getByTestId("phase")).toHaveText("rest", { timeout: 60_000 });
   await page.keyboard.press("f");
   await page.locator('[data-chart="current"] [data-curve]').waitFor();
-  await tabTo(page, page.getByRole("link", { name: "Sheet of Teal 4" }));
+  await tabTo(page, page.getByRole("link", { name: "Board Teal 4" }));
   await page.keyboard.press("Enter");
   await expect(page.getByRole("row").filter({ hasText: /330\smA/ }).first()).toContainText("meets");
 });
@@ -89,13 +89,13 @@ test("a field that can't be read keeps a charge from starting, and so does a dan
   await expect(start).toBeDisabled();
   for (const box of await page.getByRole("checkbox").all()) await box.check();
   await expect(start).toBeEnabled();
-  await page.getByLabel("Full voltage it goes to").fill("four");
+  await page.getByLabel("Full voltage").fill("four");
   await expect(start).toBeDisabled();
-  await expect(page.getByText("A field above can't be read yet.")).toBeVisible();
-  await page.getByLabel("Full voltage it goes to").fill("4.4");
-  await expect(page.locator('[data-remark="refused"]')).toContainText("may never see more than");
+  await expect(page.getByText("A field above is invalid.")).toBeVisible();
+  await page.getByLabel("Full voltage").fill("4.4");
+  await expect(page.locator('[data-remark="refused"]')).toContainText("must never exceed");
   await expect(start).toBeDisabled();
-  await page.getByLabel("Full voltage it goes to").fill("4.2");
+  await page.getByLabel("Full voltage").fill("4.2");
   await expect(start).toBeEnabled();
 });
 
@@ -148,17 +148,17 @@ test("a log goes out as the open battery data table and comes in again with ever
   await page.getByRole("link", { name: "Charge on a short cable" }).click();
   await page.locator('[data-chart="current"] [data-curve]').waitFor();
   const charged = await page.getByRole("row").filter({ hasText: "Charge put in" }).first().textContent();
-  const [out] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name: "Export an open battery data table" }).click()]);
+  const [out] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name: "Export battery data table" }).click()]);
   const text = readFileSync(await out.path(), "utf8");
   expect(text.split("\r\n")[0]).toContain("Test Time / s,");
-  await page.getByRole("link", { name: "Sheet of Alder 12" }).click();
-  await page.getByRole("link", { name: "Bring the log of a charge cycle" }).click();
+  await page.getByRole("link", { name: "Board Alder 12" }).click();
+  await page.getByRole("link", { name: "Import log of a charge cycle" }).click();
   await page.getByLabel("CSV to import").setInputFiles({ name: "again.csv", mimeType: "text/csv", buffer: Buffer.from(text) });
   for (const [column, role] of [["Test Time / s", "time"], ["Voltage / V", "cellVoltage"], ["Current / A", "cellCurrent"], ["Part Temperature / degC", "partTemperature"]] as const) await expect(page.getByLabel(`Column ${column} is`)).toHaveValue(role);
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
   // It is the very file that the demo's run came from: that is asked about, and nothing is stored meanwhile.
-  await expect(page.getByRole("alert").filter({ hasText: "This very file was imported" })).toContainText("Charge on a short cable");
-  await page.getByRole("button", { name: "Import it again" }).click();
+  await expect(page.getByRole("alert").filter({ hasText: "This file was imported" })).toContainText("Charge on a short cable");
+  await page.getByRole("button", { name: "Import again" }).click();
   await page.locator('[data-chart="current"] [data-curve]').waitFor();
   const again = await page.getByRole("row").filter({ hasText: "Charge put in" }).first().textContent();
   // The value is the same; what its meters add to the uncertainty may be this bench's own.
@@ -168,22 +168,22 @@ test("a log goes out as the open battery data table and comes in again with ever
 
 test("a log that goes on in a second file: its columns can be put right, an overlap is refused, the two become one run", async ({ page }) => {
   await startEmpty(page);
-  await page.getByRole("button", { name: "Write down a board" }).click();
+  await page.getByRole("button", { name: "Add board" }).click();
   await page.getByLabel("Name", { exact: true }).fill("Teal 5");
   await page.getByLabel("charges a cell").check();
-  await page.getByRole("button", { name: "Write it down" }).click();
-  await page.getByRole("link", { name: "Bring the log of a charge cycle" }).click();
+  await page.getByRole("button", { name: "Save board" }).click();
+  await page.getByRole("link", { name: "Import log of a charge cycle" }).click();
   const part = (from: number, rows: number, head = "Time (s),Cell voltage (V),Cell current (A)") => `${head}\n${Array.from({ length: rows }, (_, k) => `${k},${(3.5 + 1e-4 * (from + k)).toFixed(4)},${from + k < 20 ? 0 : 0.5}`).join("\n")}\n`;
   await page.getByLabel("CSV to import").setInputFiles({ name: "one.csv", mimeType: "text/csv", buffer: Buffer.from(part(0, 400)) });
-  await page.getByLabel("Another CSV of the run").setInputFiles({ name: "two.csv", mimeType: "text/csv", buffer: Buffer.from(part(400, 300, "Time (s),Cell voltage (V),Amps")) });
-  await page.getByText("Which of its columns is what?").click();
+  await page.getByLabel("Another CSV of this run").setInputFiles({ name: "two.csv", mimeType: "text/csv", buffer: Buffer.from(part(400, 300, "Time (s),Cell voltage (V),Amps")) });
+  await page.getByText("Columns", { exact: true }).last().click();
   await page.getByLabel("Column Amps is").selectOption("cellCurrent");
-  await page.getByRole("combobox", { name: "It", exact: false }).filter({ hasText: "goes on where" }).selectOption("after");
-  await page.getByLabel("Its first row stands at").fill("300");
+  await page.getByRole("combobox", { name: "It", exact: false }).filter({ hasText: "continues where" }).selectOption("after");
+  await page.getByLabel("Its first row is at").fill("300");
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
-  await expect(page.getByText(/begins at 300 s, before the one it follows ends \(399 s\)/)).toBeVisible();
+  await expect(page.getByText(/starts at 300 s, before the first one ends \(399 s\)/)).toBeVisible();
   expect(await held(page)).toEqual({ chunks: 0, contents: 0 });
-  await page.getByLabel("Its first row stands at").fill("400");
+  await page.getByLabel("Its first row is at").fill("400");
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
   await expect(page.getByText(/700 rows over 11 min 39 s/)).toBeVisible();
 });

@@ -3,14 +3,14 @@ import { assumeMeters, expect, finishEarly, finishLog, noSeriousAxe, startDemo, 
 
 /** A board that protects and boosts, with claims, by clicks. */
 async function board(page: Page, name: string, claims: Readonly<Record<string, string>>): Promise<void> {
-  await page.getByRole("button", { name: "Write down a board" }).click();
+  await page.getByRole("button", { name: "Add board" }).click();
   await page.getByLabel("Name", { exact: true }).fill(name);
   await page.getByLabel("boosts to an output").check();
   await page.getByLabel("protects the cell").check();
-  await page.getByRole("button", { name: "Write it down" }).click();
+  await page.getByRole("button", { name: "Save board" }).click();
   for (const [label, text] of Object.entries(claims)) {
     await page.getByLabel(`Claimed ${label.toLowerCase()}`).fill(text);
-    await page.getByRole("button", { name: `Keep claim on ${label}` }).click();
+    await page.getByRole("button", { name: `Save claim on ${label}` }).click();
     await expect(page.getByRole("row").filter({ hasText: label })).toBeVisible();
   }
 }
@@ -20,10 +20,10 @@ async function board(page: Page, name: string, claims: Readonly<Record<string, s
 async function start(page: Page, act: string, module: string, fields: Readonly<Record<string, string>> = {}): Promise<void> {
   await page.getByRole("button", { name: act }).click();
   await page.getByLabel("The simulated bench").check();
-  await page.getByLabel("with this invented module on it").selectOption({ label: module });
+  await page.getByLabel("with this invented module").selectOption({ label: module });
   for (const [label, text] of Object.entries(fields)) await page.getByLabel(label, { exact: true }).fill(text);
   await expect(page.getByRole("button", { name: "Start the log" })).toBeDisabled();
-  await expect(page.getByText(/Tick the \d dangers? above/)).toBeVisible();
+  await expect(page.getByText(/Tick \d dangers? above/)).toBeVisible();
   for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();
   await page.getByRole("button", { name: "Start the log" }).click();
   await expect(page.getByTestId("task")).not.toHaveText("…");
@@ -33,11 +33,11 @@ async function start(page: Page, act: string, module: string, fields: Readonly<R
 async function toTheEnd(page: Page): Promise<void> {
   await page.getByLabel("Bench clock").selectOption("3600");
   await finishLog(page, 40_000);
-  await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Results" })).toBeVisible();
 }
 
 const found = (page: Page, name: string) => page.getByRole("row").filter({ has: page.getByRole("rowheader", { name, exact: true }) });
-const back = (page: Page) => page.getByRole("link", { name: /^Sheet of/ }).click();
+const back = (page: Page) => page.getByRole("link", { name: /^Board/ }).click();
 
 const SOUND = "Sound in every part";
 const BARE = "Nothing disconnects its battery, and nothing limits a short";
@@ -55,7 +55,7 @@ test("threshold ramp: a sound module meets its cut, one that only collapses miss
   await toTheEnd(page);
   await expect(found(page, "Over-discharge protection")).toContainText("yes");
   await expect(found(page, "Over-discharge cut")).toContainText(/2\.(8[89]|9[01])\d* ± 0\.0\d+\sV/);
-  await expect(page.getByText("It restarts by itself with the load still on.")).toBeVisible();
+  await expect(page.getByText("It restarts on its own with the load still on.")).toBeVisible();
   await expect(page.getByText(/With a detection delay of up to 0\.3\ss a ramp of [34]\.\d/)).toBeVisible();
   await noSeriousAxe(page);
   await back(page);
@@ -69,23 +69,23 @@ test("threshold ramp: a sound module meets its cut, one that only collapses miss
   await toTheEnd(page);
   await expect(found(page, "Over-discharge protection")).toContainText("no");
   await expect(found(page, "Over-discharge cut")).toHaveCount(0);
-  await expect(page.getByText(/the battery was never disconnected, and .* went on flowing: a forgotten cell is ruined/)).toBeVisible();
+  await expect(page.getByText(/the battery was never disconnected, and .* still flowed: a forgotten cell is ruined/)).toBeVisible();
   await back(page);
   await expect(verdictOf(page, "Over-discharge protection").first()).toContainText("misses");
 });
 
-test("a cut by-passed by joined grounds is not fairly tested, and the source without a preload is refused", async ({ page }) => {
+test("a cut bypassed by joined grounds is not fairly tested, and the source without a preload is refused", async ({ page }) => {
   test.setTimeout(90_000);
   await startEmpty(page);
   await board(page, "Heron 23", { "No-load voltage": "5 V ±5 %", "Over-discharge protection": "yes", "Over-charge cut": "4.28 V ±50 mV" });
   await page.getByRole("button", { name: "Prepare a threshold ramp" }).click();
   await page.getByRole("group", { name: /join battery minus/ }).getByLabel("yes").check();
-  await expect(page.locator('[data-remark="care"]').filter({ hasText: "by-passed where battery minus and output minus are joined" })).toBeVisible();
-  await page.getByRole("link", { name: "Back to the sheet" }).click();
-  await page.getByRole("link", { name: "Go on preparing" }).click();
+  await expect(page.locator('[data-remark="care"]').filter({ hasText: "battery minus and output minus bypasses" })).toBeVisible();
+  await page.getByRole("link", { name: "Back to board" }).click();
+  await page.getByRole("link", { name: "Resume preparation" }).click();
   await page.getByRole("group", { name: /join battery minus/ }).getByLabel("yes").check();
   await page.getByLabel("The simulated bench").check();
-  await page.getByLabel("with this invented module on it").selectOption({ label: "Protection in the minus wire: joined grounds by-pass it" });
+  await page.getByLabel("with this invented module").selectOption({ label: "Protection in the minus wire: joined grounds bypass it" });
   for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();
   await page.getByRole("button", { name: "Start the log" }).click();
   await toTheEnd(page);
@@ -93,7 +93,7 @@ test("a cut by-passed by joined grounds is not fairly tested, and the source wit
   await expect(verdictOf(page, "Over-discharge protection").first()).toContainText("not fairly tested");
 
   await page.getByRole("button", { name: "Prepare a threshold ramp" }).click();
-  await page.getByLabel(/over-charge: cell volts up/).check();
+  await page.getByLabel(/over-charge: cell voltage up/).check();
   await expect(page.getByLabel("Cut expected at")).toHaveValue("4.28");
   await page.getByLabel("Preload on the source").fill("0.2");
   await expect(page.locator('[data-remark="refused"]')).toContainText("can't take 400 mA in: preload it");
@@ -120,10 +120,10 @@ test("standby: a sound module meets its claim as a mean over its pulses, a thirs
     await states.getByLabel("output switched off by its button").check();
     await page.getByLabel("Measured in each state for").fill("120");
     await page.getByLabel("The simulated bench").check();
-    await page.getByLabel("with this invented module on it").selectOption({ label: module });
+    await page.getByLabel("with this invented module").selectOption({ label: module });
     for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();
     await page.getByRole("button", { name: "Start the log" }).click();
-    await expect(page.locator('[data-readout="Battery amps"]')).toContainText("µA");
+    await expect(page.locator('[data-readout="Battery current"]')).toContainText("µA");
     await toTheEnd(page);
   };
   await measure(SOUND);
@@ -147,10 +147,10 @@ test("light load: the switch-off meets its claim on a module that has one; the b
   await expect(verdictOf(page, "Light load detection 38 mA")).toContainText("meets");
   await page.getByRole("button", { name: "Prepare a light load" }).click();
   await expect(page.getByText(/If it never switches off it takes/)).toBeVisible();
-  await page.getByRole("link", { name: "Back to the sheet" }).click();
-  await page.getByRole("link", { name: "Go on preparing" }).click();
+  await page.getByRole("link", { name: "Back to board" }).click();
+  await page.getByRole("link", { name: "Resume preparation" }).click();
   await page.getByLabel("The simulated bench").check();
-  await page.getByLabel("with this invented module on it").selectOption({ label: "Cuts low, wakes often, and switches off at light load" });
+  await page.getByLabel("with this invented module").selectOption({ label: "Cuts low, wakes often, and switches off at light load" });
   for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();
   await page.getByRole("button", { name: "Start the log" }).click();
   await toTheEnd(page);
@@ -168,7 +168,7 @@ test("overload: sound meets, unprotected misses, and a supply below the trip mak
   await board(page, "Heron 25", { "No-load voltage": "5 V ±5 %", "Short-circuit protection": "yes" });
   await start(page, "Prepare an overload and short", SOUND, { "Supply current limit": "4", "Load begins at": "1.2" });
   await page.getByLabel("Bench clock").selectOption("10");
-  await expect(page.getByLabel("What happened").getByText("short 1", { exact: true })).toBeVisible({ timeout: 40_000 });
+  await expect(page.getByLabel("Events").getByText("short 1", { exact: true })).toBeVisible({ timeout: 40_000 });
   await toTheEnd(page);
   await expect(found(page, "Short-circuit protection")).toContainText("yes");
   await expect(found(page, "Recovery after a short")).toContainText("automatic");
@@ -187,16 +187,16 @@ test("overload: sound meets, unprotected misses, and a supply below the trip mak
   await page.getByLabel("Supply current limit", { exact: true }).fill("1.5");
   await expect(page.locator('[data-remark="care"]').filter({ hasText: "Not a fair test of the claimed trip" })).toBeVisible();
   await page.getByLabel("The simulated bench").check();
-  await page.getByLabel("with this invented module on it").selectOption({ label: BARE });
+  await page.getByLabel("with this invented module").selectOption({ label: BARE });
   for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();
   await page.getByRole("button", { name: "Start the log" }).click();
   await toTheEnd(page);
   await back(page);
   await expect(verdictOf(page, "Short-circuit protection").first()).toContainText("not fairly tested");
   await expect(verdictOf(page, "2.5 A ±10 %")).toContainText("not fairly tested");
-  await start(page, "Prepare an overload and short", "Does not live through a short", { "Supply current limit": "1.5" });
+  await start(page, "Prepare an overload and short", "Doesn't survive a short", { "Supply current limit": "1.5" });
   await toTheEnd(page);
-  await expect(page.getByText(/it did not live through it/)).toBeVisible();
+  await expect(page.getByText(/the module did not survive/)).toBeVisible();
   await back(page);
   await expect(verdictOf(page, "Short-circuit protection").first()).toContainText("misses");
 });
@@ -213,14 +213,14 @@ test("a ramp is set by hand and typed: each step is said, and the readings aroun
   await expect(page.getByTestId("task")).toContainText("type a first reading");
   const type = async (volts: string, amps: string, output: string) => {
     const row = page.getByRole("group", { name: "Type a reading" });
-    await row.getByLabel("Battery volts").fill(volts);
+    await row.getByLabel("Battery voltage").fill(volts);
     await page.keyboard.press("Enter");
     await page.keyboard.type(amps);
     await page.keyboard.press("Enter");
     await page.keyboard.type(output);
     await page.keyboard.press("Enter");
-    await expect(row.getByText("Kept.")).toBeVisible();
-    await expect(row.getByLabel("Battery volts")).toHaveValue("");
+    await expect(row.getByText("Saved.")).toBeVisible();
+    await expect(row.getByLabel("Battery voltage")).toHaveValue("");
   };
   await type("3.3", "0.27", "5.05");
   await expect(page.getByTestId("task")).toContainText("Set the supply to 3.3");
@@ -246,7 +246,7 @@ test("a ramp comes from a CSV log with its dialect, and is judged like any other
     const on = v > 2.8;
     return `${k};${v.toFixed(3).replace(".", ",")};${(on ? 270 + (3.4 - v) * 40 : 0.02).toFixed(2).replace(".", ",")};${on ? "5,04" : "0,00"}`;
   });
-  await page.getByRole("link", { name: "Bring the log of a threshold ramp" }).click();
+  await page.getByRole("link", { name: "Import log of a threshold ramp" }).click();
   await page.getByLabel("CSV to import").setInputFiles({ name: "ramp.csv", mimeType: "text/csv", buffer: Buffer.from(["t (s);Vbat (V);Ibat (mA);Vout (V)", ...rows, ""].join("\n")) });
   await page.getByRole("button", { name: /^Import/ }).click();
   await expect(found(page, "Over-discharge cut")).toContainText(/2\.(79|80)\d? ±/);
@@ -259,21 +259,21 @@ test("an overload from a CSV log is marked on its result, and the findings follo
   await board(page, "Heron 29", { "No-load voltage": "5 V ±5 %", "Short-circuit protection": "yes" });
   const stretch = (seconds: number, load: number, output: number, battery: number) => Array.from({ length: 10 * seconds }, () => [load, output, battery]);
   const rows = [...stretch(4, 0.8, 5, 1.2), ...stretch(4, 1, 5, 1.5), ...stretch(4, 1.2, 5, 1.8), ...stretch(3, 0, 0, 0.001), ...stretch(3, 0.2, 5, 0.3), ...stretch(5, 0.1, 0.04, 0.62), ...stretch(4, 0.2, 5, 0.3)];
-  await page.getByRole("link", { name: "Bring the log of an overload and short" }).click();
+  await page.getByRole("link", { name: "Import log of an overload and short" }).click();
   await page.getByLabel("CSV to import").setInputFiles({ name: "overload.csv", mimeType: "text/csv", buffer: Buffer.from(["Time (s),Iload (A),Vout (V),Ibat (A)", ...rows.map((r, k) => [(k / 10).toFixed(1), ...r].join(",")), ""].join("\n")) });
   await page.getByLabel("Supply current limit").fill("4");
   await page.getByRole("button", { name: /^Import/ }).click();
   await expect(page.getByText("No short is marked in this log.")).toBeVisible();
   await expect(found(page, "Short-circuit protection")).toHaveCount(0);
   const mark = async (what: string, at: string) => {
-    await page.getByRole("button", { name: "Add a mark" }).click();
+    await page.getByRole("button", { name: "Add mark" }).click();
     await page.getByRole("dialog").getByLabel("What was done").selectOption({ label: what });
     await page.getByRole("dialog").getByRole("textbox", { name: "At" }).fill(at);
-    await page.getByRole("button", { name: "Keep the mark" }).click();
+    await page.getByRole("button", { name: "Save mark" }).click();
     await expect(page.getByRole("dialog")).toHaveCount(0);
   };
   await mark("short", "18");
-  await mark("short taken away", "23");
+  await mark("short removed", "23");
   await expect(found(page, "Short-circuit protection")).toContainText("yes");
   await expect(found(page, "Recovery after a short")).toContainText("automatic");
   await noSeriousAxe(page);

@@ -19,9 +19,9 @@ async function imported(page: Page, title: string, path: string): Promise<void> 
 }
 const rename = async (page: Page, from: string, to: string) => {
   await page.getByRole("link", { name: from, exact: true }).first().click();
-  await page.getByRole("button", { name: "Edit name and functions" }).click();
+  await page.getByRole("button", { name: "Edit board" }).click();
   await page.getByLabel("Name", { exact: true }).fill(to);
-  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByRole("heading", { name: to, level: 1 })).toBeVisible();
 };
 
@@ -35,14 +35,14 @@ test("an older archive of one's own brings nothing back by itself; what was dele
   await rename(page, "Heron 44", "Heron 45");
   await page.goto("/");
   await page.getByRole("link", { name: "Alder 12", exact: true }).first().click();
-  await page.getByRole("button", { name: "Edit name and functions" }).click();
+  await page.getByRole("button", { name: "Edit board" }).click();
   await page.getByRole("button", { name: "Delete board" }).click();
   await expect(page.getByText("Alder 12 is deleted.")).toBeVisible();
   await imported(page, "My notebook", old);
-  await expect(dialog(page).filter({ hasText: "Left out, because deleted here" })).toBeVisible();
+  await expect(dialog(page).filter({ hasText: "Not imported, because deleted here" })).toBeVisible();
   await expect(dialog(page).last()).toContainText("Board “Alder 12”");
   await dialog(page).last().getByRole("button", { name: "Restore Board “Alder 12”" }).click();
-  await expect(dialog(page).last()).toContainText("Everything that was left out is restored.");
+  await expect(dialog(page).last()).toContainText("All restored.");
   await dialog(page).last().getByRole("button", { name: "Open notebook" }).click();
   await expect(page.getByRole("link", { name: "Alder 12", exact: true })).toBeVisible();
   await expect(page.getByRole("link", { name: "Heron 45", exact: true })).toBeVisible();
@@ -63,9 +63,9 @@ test("two browsers: rules are asked about with what would flip, and a board that
   await rename(theirs, "Sedge 51", "Sedge 51 (boathouse)");
   await theirs.goto("/rules");
   await theirs.getByLabel("Tolerance of a bare number").fill("1");
-  await theirs.getByRole("button", { name: "Keep these rules" }).click();
-  await theirs.getByRole("button", { name: "Keep the rules, and judge anew" }).click();
-  await expect(theirs.getByText("every verdict was judged anew")).toBeVisible();
+  await theirs.getByRole("button", { name: "Save house rules" }).click();
+  await theirs.getByRole("button", { name: "Save house rules" }).click();
+  await expect(theirs.getByText("All verdicts were judged again")).toBeVisible();
   const back = await exported(theirs, title);
   await theirs.goto("/rules");
 
@@ -81,7 +81,7 @@ test("two browsers: rules are asked about with what would flip, and a board that
   await expect(row).toContainText("Sedge 51 (hut)");
   await expect(row).toContainText("Sedge 51 (boathouse)");
   await page.getByRole("button", { name: /Use the archive's version/ }).click();
-  await expect(page.getByText("No record waits for a choice.")).toBeVisible();
+  await expect(page.getByText("No conflicts.")).toBeVisible();
   await page.goto("/");
   await expect(page.getByRole("heading", { name: "Sedge 51 (boathouse)" })).toBeVisible();
   await expect(page.getByRole("article")).toHaveCount(7);
@@ -99,10 +99,10 @@ test("a log in code page 1252 travels as bytes and is read in another browser", 
   const rows = Array.from({ length: 400 }, (_, k) => `${k * 20};5,00;${k < 300 ? "1,000" : "0,050"};${(3.4 + Math.min(0.8, k / 350)).toFixed(3)};${k < 380 ? "1,000" : "0,000"};25,0`.replace(/(\d)\.(\d)/g, "$1,$2"));
   const text = `Zeit (s);Input voltage (V);Input current (A);Cell voltage (V);Cell current (A);Part temperature (°C)\r\n${rows.join("\r\n")}\r\n`;
   const buffer = Buffer.from(text, "latin1");
-  await page.getByRole("region", { name: "Charge cycle" }).getByRole("link", { name: /^Bring the log/ }).click();
+  await page.getByRole("region", { name: "Charge cycle" }).getByRole("link", { name: /^Import log/ }).click();
   await page.getByLabel("CSV to import").setInputFiles({ name: "shed.csv", mimeType: "text/csv", buffer });
   await page.getByRole("button", { name: /^(Keep|Import)/ }).first().click();
-  await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole("heading", { name: "Results" })).toBeVisible({ timeout: 30_000 });
   await page.goto("/");
   const path = await exported(page, "My notebook");
   const files = unzipSync(new Uint8Array(readFileSync(path)));
@@ -115,7 +115,7 @@ test("a log in code page 1252 travels as bytes and is read in another browser", 
   await fresh.goto("/");
   await fresh.getByLabel("Archive to import").setInputFiles(path);
   await fresh.getByRole("link", { name: "Heron 44", exact: true }).first().click();
-  await fresh.getByRole("link", { name: "Read the result" }).first().click();
+  await fresh.getByRole("link", { name: "Open result" }).first().click();
   await expect(fresh.getByText(/400\s*rows over/)).toBeVisible({ timeout: 20_000 });
   await other.close();
 });
@@ -128,10 +128,10 @@ test("two tabs: edits of different fields are both kept, ten at random too; the 
   const other = await context.newPage();
   await other.goto(page.url().replace(/#.*/, ""));
   const openDialog = async (p: Page) => {
-    await p.getByRole("button", { name: "Edit name and functions" }).click();
+    await p.getByRole("button", { name: "Edit board" }).click();
     await expect(dialog(p)).toBeVisible();
   };
-  const save = (p: Page) => p.getByRole("button", { name: "Keep", exact: true }).click();
+  const save = (p: Page) => p.getByRole("button", { name: "Save", exact: true }).click();
   await openDialog(page);
   await openDialog(other);
   await page.getByLabel("Name", { exact: true }).fill("Heron 45");
@@ -149,7 +149,7 @@ test("two tabs: edits of different fields are both kept, ten at random too; the 
   await expect(dialog(page)).toHaveCount(0);
   await other.getByLabel("Name", { exact: true }).fill("Heron 47");
   await save(other);
-  const clash = dialog(other).filter({ hasText: "Changed elsewhere meanwhile" });
+  const clash = dialog(other).filter({ hasText: "Changed elsewhere" });
   await expect(clash.getByRole("row").filter({ hasText: "Title" })).toContainText("Heron 47");
   await expect(clash.getByRole("row").filter({ hasText: "Title" })).toContainText("Heron 46");
   await clash.getByRole("button", { name: "Save yours" }).click();
@@ -179,7 +179,7 @@ test("two tabs: edits of different fields are both kept, ten at random too; the 
 test("a board with runs asks before it is deleted; undo takes back that act, whatever was done since", async ({ page }) => {
   await startDemo(page);
   await page.getByRole("link", { name: "Sedge 51", exact: true }).first().click();
-  await page.getByRole("button", { name: "Edit name and functions" }).click();
+  await page.getByRole("button", { name: "Edit board" }).click();
   await page.getByRole("button", { name: "Delete board" }).click();
   const asked = dialog(page).filter({ hasText: "Delete Sedge 51?" });
   await expect(asked).toContainText(/It has \d+ runs with their readings/);
@@ -187,12 +187,12 @@ test("a board with runs asks before it is deleted; undo takes back that act, wha
   await expect(page.getByRole("heading", { name: "Sedge 51" })).toHaveCount(0);
   // Runs of a board that is gone are offered nowhere.
   await page.keyboard.press("Control+k");
-  await dialog(page).getByPlaceholder("board, cell, run or act").fill("Sedge 51");
-  await expect(dialog(page).getByText("Nothing by that name.")).toBeVisible();
+  await dialog(page).getByPlaceholder("board, cell, run or action").fill("Sedge 51");
+  await expect(dialog(page).getByText("No match.")).toBeVisible();
   await page.keyboard.press("Escape");
-  await page.getByRole("button", { name: "Write down a board" }).click();
+  await page.getByRole("button", { name: "Add board" }).click();
   await page.getByLabel("Name", { exact: true }).fill("Heron 44");
-  await page.getByRole("button", { name: "Write it down" }).click();
+  await page.getByRole("button", { name: "Save board" }).click();
   await page.getByRole("button", { name: "Undo", exact: true }).first().click();
   await expect(page.getByText("Undone: delete Sedge 51.")).toBeVisible();
   await page.goto("/");
@@ -203,8 +203,8 @@ test("a board with runs asks before it is deleted; undo takes back that act, wha
 test("a run is deleted after asking, and comes back whole", async ({ page }) => {
   await startDemo(page);
   await page.getByRole("link", { name: "Sedge 51", exact: true }).first().click();
-  await page.getByRole("region", { name: "Load sweep" }).getByRole("link", { name: "Read the result" }).first().click();
-  await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
+  await page.getByRole("region", { name: "Load sweep" }).getByRole("link", { name: "Open result" }).first().click();
+  await expect(page.getByRole("heading", { name: "Results" })).toBeVisible();
   const url = page.url();
   await page.getByRole("button", { name: "Delete run" }).click();
   await expect(dialog(page)).toContainText(/Its \d+ points/);
@@ -213,7 +213,7 @@ test("a run is deleted after asking, and comes back whole", async ({ page }) => 
   await page.getByRole("button", { name: "Undo", exact: true }).click();
   await expect(page.getByText(/^Undone: delete/)).toBeVisible();
   await page.goto(url);
-  await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Results" })).toBeVisible();
 });
 
 test("a notebook is renamed, shows what it takes, and is removed after an archive was offered", async ({ page }) => {
@@ -227,7 +227,7 @@ test("a notebook is renamed, shows what it takes, and is removed after an archiv
   await expect(dialog(page)).toContainText(/It frees about [\d.]+ (kB|MB)/);
   await expect(dialog(page).getByRole("button", { name: "Export archive first" })).toBeVisible();
   await dialog(page).getByRole("button", { name: "Remove notebook" }).click();
-  await expect(page.getByRole("button", { name: "Start an empty notebook" })).toBeVisible();
+  await expect(page.getByRole("button", { name: "Start empty notebook" })).toBeVisible();
   // The notebook is gone at once, what was in it a moment later.
   const left = () => page.evaluate(
     () =>
@@ -247,12 +247,12 @@ test("a watching tab takes a log over as soon as its writing tab is closed", asy
   await startEmpty(page);
   await boardOf(page, "Heron 44", ["charges a cell"], {});
   await page.getByRole("button", { name: "Prepare a charge cycle" }).click();
-  await page.getByRole("button", { name: "Write down a cell" }).click();
-  await page.getByLabel("Name on its label").fill("Reed 2200");
+  await page.getByRole("button", { name: "Add cell" }).click();
+  await page.getByLabel("Name on the label").fill("Reed 2200");
   await page.getByRole("textbox", { name: "Rated capacity" }).fill("2.2");
-  await page.getByRole("button", { name: "Keep the cell" }).click();
-  await page.getByLabel("Its volts now, rested and not connected").fill("3.5");
-  await page.getByLabel("Charge current it is set to").fill("1");
+  await page.getByRole("button", { name: "Save cell" }).click();
+  await page.getByLabel("Cell voltage now, rested and not connected").fill("3.5");
+  await page.getByLabel("Charge current set").fill("1");
   await page.getByLabel("The simulated bench").check();
   await page.getByLabel("with this invented charger on it").selectOption({ label: "Linear charger, 1 A, honest ratings" });
   for (const box of await page.getByRole("checkbox").all()) await box.check();
@@ -261,9 +261,9 @@ test("a watching tab takes a log over as soon as its writing tab is closed", asy
   await page.getByLabel("Bench clock").selectOption("60");
   const other = await context.newPage();
   await other.goto(page.url());
-  await expect(other.getByText("Another tab writes this log")).toBeVisible();
+  await expect(other.getByText("Another tab is writing this log")).toBeVisible();
   await page.close();
-  await expect(other.getByText("Another tab writes this log")).toHaveCount(0);
+  await expect(other.getByText("Another tab is writing this log")).toHaveCount(0);
   await expect(other.getByLabel("Bench clock")).toHaveValue("60");
   const before = Number((await other.getByTestId("rows").innerText()).match(/\d+/)?.[0]);
   await expect.poll(async () => Number((await other.getByTestId("rows").innerText()).match(/\d+/)?.[0])).toBeGreaterThan(before + 20);
@@ -286,7 +286,7 @@ test("a full storage says so: the demo leaves nothing of itself, and a point tha
   await page.reload();
   await page.evaluate(() => Object.assign(window, { full: true }));
   await page.getByRole("banner").getByRole("button", { name: "My notebook" }).click();
-  await dialog(page).getByRole("button", { name: "Load the demo" }).click();
+  await dialog(page).getByRole("button", { name: "Load demo" }).click();
   await expect(page.getByText(/The browser's storage is full\. Nothing of this change is stored\./)).toBeVisible();
   await expect(dialog(page).getByRole("listitem")).toHaveCount(1);
   await page.keyboard.press("Escape");
@@ -294,19 +294,19 @@ test("a full storage says so: the demo leaves nothing of itself, and a point tha
 
   await writeBoard(page, "Bulrush 1");
   await startSweep(page, { dwell: "0", batteries: "4.1 3.1", loads: "0 400m 800m" });
-  await expect(page.getByLabel("Battery volts")).toBeFocused();
+  await expect(page.getByLabel("Battery voltage")).toBeFocused();
   await page.evaluate(() => Object.assign(window, { full: true }));
   for (const v of ["4.1", "2m", "5.03", "0"]) {
     await page.keyboard.type(v);
     await page.keyboard.press("Enter");
   }
   await page.keyboard.press("Enter");
-  const held = page.getByRole("alert").filter({ hasText: /1 point \([\d.]+ kB\) is held here and not stored/ });
+  const held = page.getByRole("alert").filter({ hasText: /1 point \([\d.]+ kB\) is not stored/ });
   await expect(held).toBeVisible();
   const [file] = await Promise.all([page.waitForEvent("download"), held.getByRole("button", { name: "Save point to a file" }).click()]);
   expect(readFileSync(await file.path(), "utf8")).toContain("5.03");
   await page.evaluate(() => Object.assign(window, { full: false }));
-  await page.getByRole("button", { name: /^Take/ }).first().click();
+  await page.getByRole("button", { name: /^Record point/ }).first().click();
   await expect(held).toHaveCount(0);
   await expect(page.locator("tr[data-point]")).toHaveCount(1);
 });

@@ -8,7 +8,7 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
     "a sheet",
     async (page) => {
       await page.getByRole("link", { name: "Sedge 51" }).first().click();
-      await page.getByRole("heading", { name: "Claims and what became of them" }).waitFor();
+      await page.getByRole("heading", { name: "Claims and verdicts" }).waitFor();
     },
   ],
   [
@@ -23,7 +23,7 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
     "a result",
     async (page) => {
       await page.getByRole("link", { name: "Sedge 51" }).first().click();
-      await page.getByRole("region", { name: "Load sweep" }).getByRole("link", { name: "Read the result" }).first().click();
+      await page.getByRole("region", { name: "Load sweep" }).getByRole("link", { name: "Open result" }).first().click();
       await page.locator("[data-chart] [data-curve]").first().waitFor();
     },
   ],
@@ -38,7 +38,7 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
   [
     "capture",
     async (page) => {
-      await page.getByRole("link", { name: "Carry on: Load sweep" }).click();
+      await page.getByRole("link", { name: "Resume: Load sweep" }).click();
       await page.locator("[data-chart] [data-curve]").first().waitFor();
     },
   ],
@@ -46,21 +46,21 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
     "an import",
     async (page) => {
       await page.getByRole("link", { name: "Peat Duo" }).first().click();
-      await page.getByRole("link", { name: "Bring a CSV", exact: true }).first().click();
+      await page.getByRole("link", { name: "Import CSV", exact: true }).first().click();
       await page.getByLabel("CSV to import").setInputFiles({ name: "t.csv", mimeType: "text/csv", buffer: Buffer.from("Vb (V),Ib (A),Vout (V),Iout (A)\n4.1,0.002,5.03,0\n4.1,0.28,5.02,0.2\n") });
-      await page.getByLabel("The decimal sign is").waitFor();
+      await page.getByLabel("Decimal sign").waitFor();
     },
   ],
   [
-    "a charge being prepared",
+    "a charge in preparation",
     async (page) => {
       await page.getByRole("link", { name: "Alder 12" }).first().click();
       await page.getByRole("button", { name: "Prepare a charge cycle" }).click();
       await page.getByRole("radio", { name: /Reed 2200/ }).check();
-      await page.getByLabel("Its volts now, rested and not connected").fill("3.3");
-      await page.getByText("in all about").waitFor();
-      await page.getByText("Another current: the programme resistor").click();
-      await page.getByLabel("K of the data sheet").fill("870");
+      await page.getByLabel("Cell voltage now, rested and not connected").fill("3.3");
+      await page.getByText("total, about").waitFor();
+      await page.getByText("Another current: programming resistor").click();
+      await page.getByLabel("K from the data sheet").fill("870");
     },
   ],
   [
@@ -69,13 +69,13 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
       await page.getByRole("link", { name: "Alder 12" }).first().click();
       await page.getByRole("button", { name: "Prepare a charge cycle" }).click();
       await page.getByRole("radio", { name: /Reed 2200/ }).check();
-      await page.getByLabel("Its volts now, rested and not connected").fill("3.3");
+      await page.getByLabel("Cell voltage now, rested and not connected").fill("3.3");
       await page.getByLabel("The simulated bench").check();
       for (const box of await page.getByRole("checkbox").all()) await box.check();
       await page.getByRole("button", { name: "Start the log" }).click();
       await page.getByLabel("Bench clock").selectOption("60");
       await page.locator("[data-chart] [data-curve]").first().waitFor();
-      await page.getByLabel("What happened").getByText(/Charging begins/).waitFor();
+      await page.getByLabel("Events").getByText(/Charging begins/).waitFor();
     },
   ],
   [
@@ -91,7 +91,7 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
     "the cell drawer",
     async (page) => {
       await page.getByRole("link", { name: "Cells", exact: true }).click();
-      await page.getByRole("heading", { name: "Read the cells now" }).waitFor();
+      await page.getByRole("heading", { name: "Read cells" }).waitFor();
     },
   ],
   [
@@ -132,14 +132,14 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
     "instruments",
     async (page) => {
       await page.getByRole("link", { name: "Instruments", exact: true }).click();
-      await page.getByRole("heading", { name: "Which reads what" }).waitFor();
+      await page.getByRole("heading", { name: "Rigs", exact: true }).waitFor();
     },
   ],
   [
     "an instrument being changed",
     async (page) => {
       await page.getByRole("link", { name: "Instruments", exact: true }).click();
-      await page.getByRole("button", { name: "Change Plover A" }).click();
+      await page.getByRole("button", { name: "Edit Plover A" }).click();
       await page.getByRole("dialog").getByText("Ranges").waitFor();
     },
   ],
@@ -154,7 +154,7 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
     "a need being changed",
     async (page) => {
       await page.getByRole("link", { name: "Decide", exact: true }).click();
-      await page.getByRole("button", { name: "Change the need" }).click();
+      await page.getByRole("button", { name: "Edit need" }).click();
       await page.getByRole("dialog").getByRole("group", { name: "Requirement 9" }).waitFor();
     },
   ],
@@ -162,16 +162,16 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
     "curves laid over",
     async (page) => {
       await page.goto("/curves");
-      await page.getByLabel(/Which runs/).fill("load sweep");
+      await page.getByLabel(/Find runs/).fill("load sweep");
       await page.getByRole("checkbox", { name: "Marl 15 sample A: Load sweep", exact: true }).check();
       await page.locator("[data-chart]").first().waitFor();
     },
   ],
   [
-    "boards compared",
+    "comparison",
     async (page) => {
       await page.getByRole("link", { name: "Compare", exact: true }).click();
-      await page.getByRole("columnheader", { name: "Sedge 51" }).waitFor();
+      await page.getByRole("tab", { name: "Claims" }).waitFor();
     },
   ],
   [
@@ -180,7 +180,7 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
       await page.getByRole("link", { name: "Sedge 51", exact: true }).first().click();
       await page.getByRole("link", { name: "too close to call: why" }).first().click();
       await page.getByRole("button", { name: "What would settle this?" }).first().click();
-      await page.getByText(/What would settle this, if it reads/).waitFor();
+      await page.getByText(/What would settle this, with the same/).waitFor();
     },
   ],
   [
@@ -232,17 +232,17 @@ test("no screen is wider than a phone, and none hides its main button", async ({
 
 test("the capture screen stands whole at 1280 × 800", async ({ page }) => {
   await startDemo(page);
-  await page.getByRole("link", { name: "Carry on: Load sweep" }).click();
+  await page.getByRole("link", { name: "Resume: Load sweep" }).click();
   await page.locator("[data-chart] [data-curve]").first().waitFor();
   expect(await page.evaluate(() => document.documentElement.scrollHeight)).toBeLessThanOrEqual(800);
-  for (const name of ["Take point", "Withdraw it", "Leave it out", "Take when steady"]) await expect(page.getByRole("button", { name })).toBeInViewport();
+  for (const name of ["Record point", "Undo point", "Exclude point", "Record when steady"]) await expect(page.getByRole("button", { name: new RegExp(`^${name}( [A-Z])?$`) })).toBeInViewport();
 });
 
 test("an address that leads nowhere is answered, and leads back", async ({ page }) => {
   await startDemo(page);
   for (const path of ["/board/none", "/board/none/sheet", "/board/none/sheet/none", "/run/none/checklist", "/run/none/review", "/run/none/capture", "/run/none/prepare", "/board/none/claim/none", "/board/none/import"]) {
     await page.goto(path);
-    await expect(page.getByText(/There is no such (board|run|claim|sheet) in this browser/)).toBeVisible();
+    await expect(page.getByText(/No such (board|run|claim|sheet) in this browser/)).toBeVisible();
     await expect(page.getByRole("link", { name: "Nimbus Bench" })).toBeVisible();
   }
 });
@@ -250,7 +250,7 @@ test("an address that leads nowhere is answered, and leads back", async ({ page 
 test("a page that was never there is answered by the application itself", async ({ page, watch }) => {
   await startDemo(page);
   await page.goto("/nowhere/at/all");
-  await expect(page.getByRole("heading", { name: "There is no such page" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "No such page" })).toBeVisible();
   await noSeriousAxe(page);
   await page.getByRole("link", { name: "All boards" }).click();
   await expect(page.getByRole("heading", { name: "Sedge 51" })).toBeVisible();
@@ -262,8 +262,8 @@ test("a part that can't be fetched is said where it would stand, and a reload go
   await startDemo(page);
   await page.route("**/_next/static/chunks/*.js", (route) => route.abort());
   await page.getByRole("link", { name: "Instruments", exact: true }).click();
-  await expect(page.getByRole("heading", { name: "A part of the application can't be fetched" })).toBeVisible();
-  await expect(page.locator("main").getByRole("alert")).toContainText("What was taken is safe in this browser.");
+  await expect(page.getByRole("heading", { name: "Part of the application can't be loaded" })).toBeVisible();
+  await expect(page.locator("main").getByRole("alert")).toContainText("Your readings are safe in this browser.");
   await noSeriousAxe(page);
   await page.unroute("**/_next/static/chunks/*.js");
   await page.getByRole("button", { name: "Reload" }).click();
@@ -274,11 +274,11 @@ test("a part that can't be fetched is said where it would stand, and a reload go
 test("printed, a result is black on white without buttons", async ({ page }) => {
   await startDemo(page);
   await page.getByRole("link", { name: "Sedge 51" }).first().click();
-  await page.getByRole("region", { name: "Load sweep" }).getByRole("link", { name: "Read the result" }).first().click();
+  await page.getByRole("region", { name: "Load sweep" }).getByRole("link", { name: "Open result" }).first().click();
   await page.locator("[data-chart] [data-curve]").first().waitFor();
   await page.emulateMedia({ media: "print", colorScheme: "dark" });
   await expect(page.getByRole("button", { name: "Export CSV" })).toBeHidden();
   expect(await page.locator(".sheet").evaluate((el) => getComputedStyle(el).color)).toBe("rgb(20, 38, 46)");
-  await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Results" })).toBeVisible();
   expect(await page.locator(".sheet").evaluate((el) => getComputedStyle(el).backgroundColor)).toBe("rgb(255, 255, 255)");
 });

@@ -1,5 +1,5 @@
 import { readFileSync } from "node:fs";
-import { expect, noSeriousAxe, startDemo, startEmpty, test } from "./helpers";
+import { pick, expect, noSeriousAxe, startDemo, startEmpty, test } from "./helpers";
 
 test("findings sheet: what was claimed, measured and judged on paper, every number a way back to its run; printed on two pages at most", async ({ page }) => {
   await startDemo(page);
@@ -7,7 +7,7 @@ test("findings sheet: what was claimed, measured and judged on paper, every numb
   await page.getByRole("link", { name: "Findings sheet" }).click();
   await expect(page.getByTestId("summary")).toContainText(/^Of 8 claims: \d met, \d missed/);
   await expect(page.getByRole("region", { name: "Weaknesses" })).toContainText("Nothing disconnects an empty battery");
-  await expect(page.getByRole("region", { name: "What to modify" })).toContainText("protection board");
+  await expect(page.getByRole("region", { name: "Modifications" })).toContainText("protection board");
   await expect(page.getByRole("region", { name: "Claims" }).getByRole("row")).toHaveCount(9);
   await expect(page.locator("[data-chart] path").first()).toBeVisible();
   await noSeriousAxe(page);
@@ -29,46 +29,46 @@ test("findings sheet: what was claimed, measured and judged on paper, every numb
   expect(text).toMatch(/^# Marl 15/);
   expect(text.split("\n").filter((l) => l.startsWith("| “"))).toHaveLength(8);
   await page.getByRole("region", { name: "Weaknesses" }).getByRole("link").first().click();
-  await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Results" })).toBeVisible();
 });
 
 test("quick sums: typed by themselves, and fed from a board's findings", async ({ page }) => {
   await startDemo(page);
   await page.getByRole("link", { name: "Sums", exact: true }).click();
   const efficiency = page.getByRole("region", { name: "Efficiency from four readings" });
-  await efficiency.getByLabel("Output amps").fill("0,9");
-  await expect(efficiency.getByText("No module gives more than it takes")).toBeVisible();
-  await efficiency.getByLabel("Battery amps").fill("1.4A");
+  await efficiency.getByLabel("Output current").fill("0,9");
+  await expect(efficiency.getByText("Output power can't exceed input power")).toBeVisible();
+  await efficiency.getByLabel("Battery current").fill("1.4A");
   await expect(efficiency.locator('[data-sum="efficiency"]')).toContainText(/90\.2.%/);
-  await efficiency.getByLabel("Battery amps").fill("lots");
-  await expect(efficiency.getByText("A field above is empty or can't be read.")).toBeVisible();
+  await efficiency.getByLabel("Battery current").fill("lots");
+  await expect(efficiency.getByText("A field above is empty or invalid.")).toBeVisible();
   await noSeriousAxe(page);
-  await page.getByLabel("Fed from").selectOption({ label: "Sedge 51" });
+  await page.getByLabel("Values from").selectOption({ label: "Sedge 51" });
   const battery = page.getByRole("region", { name: "Battery current at a load" });
-  await expect(battery.getByLabel("Output volts")).toHaveValue(/^5\.0[78]$/);
-  await expect(battery.getByText(/From runs: output volts, load, efficiency/)).toBeVisible();
+  await expect(battery.getByLabel("Output voltage")).toHaveValue(/^5\.0[78]$/);
+  await expect(battery.getByText(/From runs: output voltage, load, efficiency/)).toBeVisible();
   await battery.getByRole("link", { name: "load", exact: true }).click();
-  await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Results" })).toBeVisible();
 });
 
 test("house rules: which verdicts a change would flip is shown before it is kept", async ({ page }) => {
   await startDemo(page);
   await page.getByRole("link", { name: "House rules" }).click();
   await page.getByLabel("Tolerance of a bare number").fill("1");
-  await page.getByRole("button", { name: "Keep these rules" }).click();
+  await page.getByRole("button", { name: "Save house rules" }).click();
   const dialog = page.getByRole("dialog");
   await expect(dialog.getByRole("listitem").filter({ hasText: "Marl 15" })).toContainText(/output 5V.*meets.*misses/);
   await noSeriousAxe(page);
-  await dialog.getByRole("button", { name: "Leave them as they are" }).click();
+  await dialog.getByRole("button", { name: "Cancel" }).click();
   await page.getByRole("link", { name: "Nimbus Bench" }).click();
   await page.getByRole("link", { name: "Marl 15", exact: true }).click();
   const row = page.getByRole("row").filter({ hasText: "output 5V" });
   await expect(row).toContainText("meets");
   await page.getByRole("link", { name: "House rules" }).click();
   await page.getByLabel("Tolerance of a bare number").fill("1");
-  await page.getByRole("button", { name: "Keep these rules" }).click();
-  await dialog.getByRole("button", { name: "Keep the rules, and judge anew" }).click();
-  await expect(page.getByText("every verdict was judged anew")).toBeVisible();
+  await page.getByRole("button", { name: "Save house rules" }).click();
+  await dialog.getByRole("button", { name: "Save house rules" }).click();
+  await expect(page.getByText("All verdicts were judged again")).toBeVisible();
   await page.getByRole("link", { name: "Nimbus Bench" }).click();
   await page.getByRole("link", { name: "Marl 15", exact: true }).click();
   await expect(row).toContainText("misses");
@@ -78,27 +78,48 @@ test("a change of rules that flips nothing is kept at once", async ({ page }) =>
   await startEmpty(page);
   await page.getByRole("link", { name: "House rules" }).click();
   await page.getByLabel("Dwell before a point counts").fill("6");
-  await page.getByRole("button", { name: "Keep these rules" }).click();
-  await expect(page.getByText("every verdict was judged anew")).toBeVisible();
+  await page.getByRole("button", { name: "Save house rules" }).click();
+  await expect(page.getByText("All verdicts were judged again")).toBeVisible();
 });
 
-test("boards compared: claim, measured and verdict in each cell, best and worst marked, gaps where nothing was measured", async ({ page }) => {
+test("comparison: claims on one axis, quantities with the claim as a tick, and the figures, of the same boards", async ({ page }) => {
   await startDemo(page);
-  await page.getByRole("link", { name: "Compare them" }).click();
-  const table = page.getByRole("table", { name: "Boards compared" });
-  await expect(table.getByRole("columnheader", { name: "Sedge 51" })).toBeVisible();
-  await page.getByLabel(/^Only what/).selectOption({ label: "boosts to an output" });
-  const row = table.getByRole("row").filter({ has: page.getByRole("rowheader", { name: /^Highest load held/ }) });
-  await row.scrollIntoViewIfNeeded();
-  await expect(row.getByLabel("best")).toHaveCount(1);
-  await expect(row.getByRole("link", { name: /at least 1\.3\sA: meets/ })).toBeVisible();
-  await expect(row.getByRole("cell").filter({ hasText: "not measured" }).first()).toBeVisible();
+  await page.getByRole("link", { name: "Compare boards" }).click();
+  // Claims: a row a claim, a mark a board, its values in words.
+  const limits = page.getByRole("region", { name: "Limits: measured ÷ claimed" });
+  const row = limits.getByRole("group", { name: "Highest load held, at least" });
+  await expect(row.getByRole("link", { name: /^Sedge 51: highest load held .*claimed at least 1\.3\sA.*: meets/ })).toBeVisible();
+  await expect(row.getByText(/^\d of \d$/)).toBeVisible();
+  await expect(limits.getByRole("link", { name: /: misses/ }).first()).toBeVisible();
+  await row.getByRole("link", { name: /^Sedge 51/ }).first().hover();
+  await expect(page.getByTestId("look")).toContainText("Sedge 51: highest load held");
+  await expect(page.getByRole("region", { name: "Yes, no and words" }).getByRole("group", { name: "Short-circuit protection" })).toContainText("meets");
   await noSeriousAxe(page);
-  // Of what takes a panel one board is left.
-  await page.getByLabel(/^Only what/).selectOption({ label: "takes a solar panel" });
-  await expect(page.getByRole("status").filter({ hasText: "quantities" })).toContainText(/^1 board, [23] quantities/);
+  // Quantities: opened, the boards are listed by value, with differences to the reference.
+  await page.getByRole("tab", { name: "Quantities" }).click();
+  await expect(page).toHaveURL(/view=quantities/);
+  await pick(page, "Reference", "Sedge 51");
+  await page.getByRole("button", { name: "Highest load held" }).click();
+  const list = page.getByRole("table", { name: "Highest load held of every board" });
+  await expect(list.getByRole("row", { name: /Sedge 51 .* reference/ })).toBeVisible();
+  await expect(list.getByRole("row").filter({ hasText: /[−+]\d+(\.\d)?\s%/ }).first()).toBeVisible();
+  await noSeriousAxe(page);
+  // Figures: dense; what does not apply is blank, what was not measured hatched.
+  await page.getByRole("tab", { name: "Figures" }).click();
+  const table = page.getByRole("table", { name: "Comparison" });
+  await expect(table.getByRole("columnheader", { name: "Sedge 51" })).toBeVisible();
+  await pick(page, "Function", "boosts to an output");
+  const held = table.getByRole("row").filter({ has: page.getByRole("rowheader", { name: /^Highest load held/ }) });
+  await expect(held.getByLabel("best")).toHaveCount(1);
+  await expect(held.getByRole("link", { name: /at least 1\.3\sA: meets/ })).toBeVisible();
+  await expect(held.getByRole("cell").filter({ hasText: "not measured" }).first()).toBeVisible();
+  await pick(page, "Function", "takes a solar panel");
+  await expect(page.getByRole("status").filter({ hasText: "board" })).toHaveText("1 board");
   await expect(table.getByRole("columnheader", { name: "Sedge 51" })).toHaveCount(0);
-  await page.getByLabel(/^Only what/).selectOption({ label: "boosts to an output" });
-  await row.getByRole("link", { name: /at least 1\.3\sA: meets/ }).click();
+  await pick(page, "Function", "any");
+  await expect(table.getByLabel("does not apply").first()).toBeAttached();
+  await noSeriousAxe(page);
+  await pick(page, "Function", "boosts to an output");
+  await held.getByRole("link", { name: /at least 1\.3\sA: meets/ }).click();
   await expect(page.getByRole("heading", { name: "Measured against the limit" }).first()).toBeVisible();
 });

@@ -8,7 +8,7 @@ test("an empty profile offers two ways in, and neither destroys the other", asyn
   await startEmpty(page);
   await writeBoard(page, "Mine");
   await page.getByRole("button", { name: "My notebook" }).click();
-  await page.getByRole("dialog").getByRole("button", { name: "Load the demo" }).click();
+  await page.getByRole("dialog").getByRole("button", { name: "Load demo" }).click();
   await expect(page.getByRole("heading", { name: "Sedge 51" })).toBeVisible();
   await page.getByRole("button", { name: "Reed bed recorders (demo)" }).click();
   const dialog = page.getByRole("dialog");
@@ -31,7 +31,7 @@ test("nothing of a fresh demo has to be worked out: no worker is started for it"
 test("the demo holds a board measured in full, one half way, one that fails, one untouched", async ({ page }) => {
   await startDemo(page);
   await expect(page.getByRole("listitem").filter({ hasText: "meets" }).first()).toBeVisible();
-  await expect(page.getByRole("link", { name: "Carry on: Load sweep" })).toBeVisible();
+  await expect(page.getByRole("link", { name: "Resume: Load sweep" })).toBeVisible();
   await expect(page.getByRole("list", { name: "Claims of Marl 15" })).toContainText("misses");
   await expect(page.getByRole("list", { name: "Claims of Peat Duo" })).toContainText("3not measured");
   await expect(page.getByRole("list", { name: "Claims of Alder 12" })).toContainText("not fairly tested");
@@ -40,12 +40,12 @@ test("the demo holds a board measured in full, one half way, one that fails, one
 test("by keyboard: the palette goes to a board, and colours change", async ({ page }) => {
   await startDemo(page);
   await page.keyboard.press("Control+k");
-  await expect(page.getByPlaceholder("board, cell, run or act")).toBeFocused();
+  await expect(page.getByPlaceholder("board, cell, run or action")).toBeFocused();
   await page.keyboard.type("marl");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { name: "Marl 15", level: 1 })).toBeVisible();
   await page.keyboard.press("Control+k");
-  await expect(page.getByPlaceholder("board, cell, run or act")).toBeFocused();
+  await expect(page.getByPlaceholder("board, cell, run or action")).toBeFocused();
   await page.keyboard.type("colours: dark");
   await page.keyboard.press("Enter");
   await expect(page.locator("html")).toHaveAttribute("data-theme", "dark");
@@ -76,7 +76,7 @@ test("every file says its type and forbids to guess another; what a page has no 
   const statics: string[] = [];
   page.on("response", (r) => statics.push(r.url()));
   await page.goto("/");
-  await page.getByRole("button", { name: "Load the demo" }).waitFor();
+  await page.getByRole("button", { name: "Load demo" }).waitFor();
   const own = [...new Set(statics.filter((u) => u.startsWith("http")))];
   expect(own.filter((u) => u.includes("/_next/static/")).length).toBeGreaterThan(3);
   for (const url of [...own, "/demo.json", "/favicon.ico", "/icon.svg", "/no-such-page"]) expect([url, (await request.get(url)).headers()["x-content-type-options"]]).toEqual([url, "nosniff"]);
@@ -102,7 +102,7 @@ for (const [how, late, drawn] of [
     });
     const asked = Date.now();
     await page.goto("/", { waitUntil: "commit" });
-    const start = page.getByRole("button", { name: "Start an empty notebook" });
+    const start = page.getByRole("button", { name: "Start empty notebook" });
     await start.waitFor();
     expect(Date.now() - asked).toBeGreaterThan(drawn);
     const box = await start.boundingBox();

@@ -11,7 +11,7 @@ async function typePoint(page: Page, values: readonly string[]): Promise<void> {
 }
 /** After a collapse: notes by a key how the board came back, and waits for what is asked next. */
 async function cameBack(page: Page, key: string, proposed: string): Promise<void> {
-  await expect(page.getByTestId("proposal")).toContainText("Take the load off");
+  await expect(page.getByTestId("proposal")).toContainText("Remove the load");
   await page.keyboard.press(key);
   await expect(page.getByTestId("proposal")).toContainText(proposed);
 }
@@ -35,23 +35,23 @@ test("keyboard only: from the plan through a collapse to the verdict", async ({ 
   await tabTo(page, page.getByLabel("Dwell before a point counts"));
   await page.keyboard.press("Control+a");
   await page.keyboard.type("0");
-  await tabTo(page, page.getByLabel("Know the highest load within"));
+  await tabTo(page, page.getByLabel("Resolution of the highest load"));
   await page.keyboard.press("Control+a");
   await page.keyboard.type("150m");
   for (const danger of await page.getByRole("checkbox", { name: "Danger." }).all()) {
     await tabTo(page, danger);
     await page.keyboard.press("Space");
   }
-  await tabTo(page, page.getByRole("button", { name: "Start taking points" }));
+  await tabTo(page, page.getByRole("button", { name: "Start run" }));
   await page.keyboard.press("Enter");
   await expect(page.getByTestId("proposal")).toContainText("Set the supply to 4.1 V. Leave the output unloaded.");
   await noSeriousAxe(page);
 
   // The first field has the focus; values are typed as people write them.
-  await expect(page.getByLabel("Battery volts")).toBeFocused();
+  await expect(page.getByLabel("Battery voltage")).toBeFocused();
   await typePoint(page, ["4,1", "2m", "5.03", "0"]);
   await expect(page.getByTestId("proposal")).toContainText("400 mA");
-  await expect(page.getByLabel("Battery volts")).toBeFocused();
+  await expect(page.getByLabel("Battery voltage")).toBeFocused();
   await typePoint(page, ["4.1", "540m", "5.02", "400m"]);
   await expect(points(page)).toHaveCount(2);
 
@@ -59,7 +59,7 @@ test("keyboard only: from the plan through a collapse to the verdict", async ({ 
   await page.keyboard.type("4.1q");
   await page.keyboard.press("Enter");
   await expect(page.getByText(/no unit of volts/)).toBeVisible();
-  await expect(page.getByLabel("Battery volts")).toBeFocused();
+  await expect(page.getByLabel("Battery voltage")).toBeFocused();
   await page.keyboard.press("Control+a");
   await typePoint(page, ["4.1", "1.1", "5", "800m"]);
   await expect(page.getByTestId("proposal")).toContainText("1.2 A");
@@ -68,15 +68,15 @@ test("keyboard only: from the plan through a collapse to the verdict", async ({ 
   await page.keyboard.press("z");
   await expect(points(page)).toHaveCount(2);
   await expect(page.getByTestId("proposal")).toContainText("800 mA");
-  await expect(page.getByLabel("Battery volts")).toBeFocused();
+  await expect(page.getByLabel("Battery voltage")).toBeFocused();
   await typePoint(page, ["4.1", "1.1", "5", "800m"]);
   await expect(points(page)).toHaveCount(3);
   await page.keyboard.press("x");
   await page.keyboard.type("misread");
   await page.keyboard.press("Enter");
-  await expect(points(page).first()).toContainText("left out: misread");
+  await expect(points(page).first()).toContainText("excluded: misread");
   await expect(page.getByRole("dialog")).toHaveCount(0);
-  await expect(page.getByLabel("Battery volts")).toBeFocused();
+  await expect(page.getByLabel("Battery voltage")).toBeFocused();
   await expect(page.getByTestId("proposal")).toContainText("800 mA");
   await typePoint(page, ["4.1", "1.1", "5", "800m"]);
 
@@ -90,7 +90,7 @@ test("keyboard only: from the plan through a collapse to the verdict", async ({ 
   await typePoint(page, ["4.1", "1.55", "4.6", "1.1"]);
   await cameBack(page, "2", "Set the supply to 3.1 V");
   for (const v of [["3.1", "3m", "5.02", "0"], ["3.1", "730m", "5", "400m"], ["3.1", "1.5", "4.98", "800m"], ["3.1", "1.6", "4.1", "1.2"]]) {
-    await expect(page.getByLabel("Battery volts")).toBeFocused();
+    await expect(page.getByLabel("Battery voltage")).toBeFocused();
     const before = await points(page).first().getAttribute("data-point");
     await typePoint(page, v);
     await expect(points(page).first()).not.toHaveAttribute("data-point", before ?? "");
@@ -101,12 +101,12 @@ test("keyboard only: from the plan through a collapse to the verdict", async ({ 
   await typePoint(page, ["3.1", "1.6", "4.7", "900m"]);
   await cameBack(page, "1", "Every battery voltage is done");
   await page.keyboard.press("f");
-  await expect(page.getByRole("heading", { name: "What was found" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Results" })).toBeVisible();
   await expect(page.getByRole("row").filter({ hasText: "Highest load held" })).toContainText("1.0000 ± 0.00");
   await noSeriousAxe(page);
 
   // And back to the sheet for the verdicts, opened to why.
-  await tabTo(page, page.getByRole("link", { name: "Sheet of Bulrush 1" }));
+  await tabTo(page, page.getByRole("link", { name: "Board Bulrush 1" }));
   await page.keyboard.press("Enter");
   await expect(verdictOf(page, "5 V ±5 %")).toContainText("meets");
   await expect(verdictOf(page, "≥ 0.8 A")).toContainText("too close to call");
@@ -114,7 +114,7 @@ test("keyboard only: from the plan through a collapse to the verdict", async ({ 
   await page.keyboard.press("Enter");
   await tabTo(page, page.getByRole("button", { name: "What would settle this?" }).first());
   await page.keyboard.press("Enter");
-  await expect(page.getByText(/What would settle this, if it reads the same again/)).toBeVisible();
+  await expect(page.getByText(/What would settle this, with the same readings/)).toBeVisible();
   await noSeriousAxe(page);
 });
 
@@ -125,22 +125,22 @@ test("wrong readings are caught as the point is taken, and said in words", async
   await typePoint(page, ["3.6", "2m", "5.03", "0"]);
   await expect(points(page)).toHaveCount(1);
   await typePoint(page, ["3.6", "310", "5.02", "200m"]);
-  await expect(page.getByText(/Battery amps 310\.0\sA is a thousand times the expected .*: meant 310\.0\smA\?/)).toBeVisible();
+  await expect(page.getByText(/Battery current 310\.0\sA is a thousand times the expected .*: meant 310\.0\smA\?/)).toBeVisible();
   await expect(points(page)).toHaveCount(1);
   await page.keyboard.press("i");
   await expect(points(page)).toHaveCount(2);
   await typePoint(page, ["3.6", "0.5", "5.02", "400m"]);
-  await expect(page.getByText(/no module gives more than it takes. Look at the battery amps meter first/)).toBeVisible();
+  await expect(page.getByText(/output power can't exceed input power. Check the battery current meter first/)).toBeVisible();
   await page.keyboard.press("r");
   await expect(points(page)).toHaveCount(3);
   await page.keyboard.press("z");
   await expect(points(page)).toHaveCount(2);
   await typePoint(page, ["3.2", "780m", "5.02", "400m"]);
-  await expect(page.getByText(/below the 3.6\sV that was set/)).toBeVisible();
+  await expect(page.getByText(/below the 3.6\sV set/)).toBeVisible();
   await page.keyboard.press("z");
   await expect(points(page)).toHaveCount(2);
   await typePoint(page, ["3.6", "2.97", "4.5", "400m"]);
-  await expect(page.getByText(/is the supply's own limit/)).toBeVisible();
+  await expect(page.getByText(/is at the supply's own limit/)).toBeVisible();
 });
 
 test("half-typed and taken points survive a reload and come back to the same place", async ({ page, context }) => {
@@ -173,8 +173,8 @@ test("half-typed and taken points survive a reload and come back to the same pla
   await expect.poll(kept).toEqual(["310"]);
   await page.reload();
   await expect(page.getByTestId("proposal")).toContainText("200 mA");
-  await expect(page.getByLabel("Battery volts")).toHaveValue("3.59");
-  await expect(page.getByLabel("Battery amps")).toHaveValue("310");
+  await expect(page.getByLabel("Battery voltage")).toHaveValue("3.59");
+  await expect(page.getByLabel("Battery current")).toHaveValue("310");
   await expect(points(page)).toHaveCount(1);
 });
 
@@ -182,16 +182,16 @@ test("rows pasted from a spreadsheet are shown before they are kept", async ({ p
   await startEmpty(page);
   await writeBoard(page, "Bulrush 4");
   await startSweep(page, { batteries: "3.6", loads: "0 0.2 0.4 0.6 0.8" });
-  await expect(page.getByLabel("Battery volts")).toBeFocused();
+  await expect(page.getByLabel("Battery voltage")).toBeFocused();
   await page.evaluate(() => {
     const data = new DataTransfer();
     data.setData("text/plain", "3,6\t0,002\t5,03\t0\n3,6\t0,31\t5,02\t0,2\n3,6\tx\t5,02\t0,4\n");
     window.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data }));
   });
   const dialog = page.getByRole("dialog");
-  await expect(dialog).toContainText("Row 3, column 2 (battery amps): “x” is not a number");
+  await expect(dialog).toContainText("Row 3, column 2 (battery current): “x” is not a number");
   await noSeriousAxe(page);
-  await dialog.getByRole("button", { name: "Keep these 2 points" }).click();
+  await dialog.getByRole("button", { name: "Save 2 points" }).click();
   await expect(points(page)).toHaveCount(2);
   await expect(page.getByTestId("proposal")).toContainText("400 mA");
 });

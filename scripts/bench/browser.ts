@@ -42,22 +42,22 @@ function watchPage(): void {
 }
 
 async function boardWithSweep(page: Page): Promise<void> {
-  await page.getByRole("button", { name: "Write down a board" }).click();
+  await page.getByRole("button", { name: "Add board" }).click();
   await page.getByLabel("Name", { exact: true }).fill("Bulrush 300");
   await page.getByLabel("boosts to an output").check();
-  await page.getByRole("button", { name: "Write it down" }).click();
+  await page.getByRole("button", { name: "Save board" }).click();
   for (const [label, text] of [["no-load voltage", "5 V ±5 %"], ["highest load held", "≥ 0.6 A"]] as const) {
     await page.getByLabel(`Claimed ${label}`).fill(text);
-    await page.getByRole("button", { name: new RegExp(`Keep claim on ${label}`, "i") }).click();
+    await page.getByRole("button", { name: new RegExp(`Save claim on ${label}`, "i") }).click();
     await page.getByRole("row").filter({ hasText: text }).waitFor();
   }
   await page.getByRole("button", { name: "Prepare a load sweep" }).click();
-  await page.getByLabel("I type them from my own meters").check();
+  await page.getByLabel("I type readings from my own meters").check();
   await page.getByLabel("Dwell before a point counts").fill("0");
   await page.getByLabel("Battery voltages, fullest first").fill("4.1 3.6 3.1");
   await page.getByLabel("Load currents, from none to past the claim").fill(Array.from({ length: 130 }, (_, k) => (k * 0.005).toFixed(3)).join(" "));
   for (const box of await page.getByRole("checkbox").all()) await box.check();
-  await page.getByRole("button", { name: "Start taking points" }).click();
+  await page.getByRole("button", { name: "Start run" }).click();
 }
 
 const reading = (k: number) => {
@@ -82,7 +82,7 @@ async function captureFigures(browser: Browser): Promise<Figure[]> {
     data.setData("text/plain", text);
     window.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, cancelable: true }));
   }, rows);
-  await page.getByRole("button", { name: /^Keep/ }).click();
+  await page.getByRole("button", { name: /^Save/ }).click();
   await page.getByText(new RegExp(`${START_POINTS} of about`)).waitFor();
   const stored: number[] = [];
   const drawn: number[] = [];
@@ -146,14 +146,14 @@ async function chartFigures(browser: Browser): Promise<Figure[]> {
       const clock = { placed: 0, painted: 0 };
       Object.assign(window, { chartClock: clock });
       new MutationObserver(() => {
-        if (!clock.placed && document.querySelector('[aria-label="The chart is being drawn"], [data-chart]')) clock.placed = performance.now();
+        if (!clock.placed && document.querySelector('[aria-label="Drawing the chart"], [data-chart]')) clock.placed = performance.now();
         if (!clock.painted && document.querySelector("[data-chart] [data-curve]")) requestAnimationFrame(() => (clock.painted = performance.now()));
       }).observe(document, { subtree: true, childList: true });
     });
     await page.goto(`http://${HOST}:${UPSTREAM}/`);
     await page.getByRole("heading", { name: "Sedge 51" }).waitFor();
     await page.getByRole("link", { name: "Sedge 51" }).first().click();
-    await page.getByRole("region", { name: "Load sweep" }).getByRole("link", { name: "Read the result" }).click();
+    await page.getByRole("region", { name: "Load sweep" }).getByRole("link", { name: "Open result" }).click();
     await page.locator("[data-chart] [data-curve]").first().waitFor();
     await page.waitForTimeout(300);
     const clock = await page.evaluate(() => (window as unknown as { chartClock: { placed: number; painted: number } }).chartClock);

@@ -80,11 +80,11 @@ async function inWorker(browser: Browser, path: string, code: string): Promise<P
 async function charger(page: Page, url: string): Promise<void> {
   await page.goto(url);
   await page.getByRole("heading", { name: "Sedge 51" }).waitFor();
-  await page.getByRole("button", { name: "Write down a board" }).click();
+  await page.getByRole("button", { name: "Add board" }).click();
   await page.getByLabel("Name", { exact: true }).fill("Bulrush 301");
   await page.getByLabel("charges a cell").check();
-  await page.getByRole("button", { name: "Write it down" }).click();
-  await page.getByRole("link", { name: "Bring the log of a charge cycle" }).click();
+  await page.getByRole("button", { name: "Save board" }).click();
+  await page.getByRole("link", { name: "Import log of a charge cycle" }).click();
 }
 
 /** Runs in the page: the longest time it answered nothing, and when the first curve was painted. */
@@ -102,7 +102,7 @@ function watchPage(): void {
   };
   beat.port2.postMessage(null);
   new MutationObserver(() => {
-    if (!seen.place && document.querySelector('[aria-label="The chart is being drawn"], [data-chart]')) seen.place = performance.now();
+    if (!seen.place && document.querySelector('[aria-label="Drawing the chart"], [data-chart]')) seen.place = performance.now();
     if (!seen.drawn && document.querySelector("[data-chart] [data-curve]")) requestAnimationFrame(() => (seen.drawn = performance.now()));
   }).observe(document, { subtree: true, childList: true });
 }

@@ -6,9 +6,9 @@ export function Failed({ why }: { readonly why: string }) {
   const unfetched = /chunk|import|fetch/i.test(why);
   return (
     <div className="sheet" role="alert">
-      <Section level={1} title={unfetched ? "A part of the application can't be fetched" : "This page can't be drawn"}>
+      <Section level={1} title={unfetched ? "Part of the application can't be loaded" : "This page can't be shown"}>
         <p className="mb-4 max-w-prose">
-          {unfetched ? "Either the application was stopped or it was renewed while this page stood open: see that it runs, then reload." : "That is a fault of the application; reload to try again, or go elsewhere."} What was taken is safe in this browser.
+          {unfetched ? "The application was stopped or updated while this page was open. Check that it is running, then reload." : "This is a fault in the application. Reload to try again, or open another page."} Your readings are safe in this browser.
         </p>
         <Button look="main" onClick={() => location.reload()}>
           Reload

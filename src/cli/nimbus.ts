@@ -8,7 +8,7 @@ Works out the named quantities of a log with their expanded uncertainties (k = 2
   --json             findings and notes as JSON
   --skip-bad-rows    skip rows that can't be read or are of another shape than the head, instead of stopping
 
-Exit status: 0 done, 2 bad input (what is wrong stands on standard error).`;
+Exit status: 0 done, 2 bad input (the error is on standard error).`;
 
 async function main(argv: readonly string[]): Promise<number> {
   const fail = (message: string): number => {

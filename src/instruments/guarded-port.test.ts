@@ -8,7 +8,7 @@ const port = (change: Partial<InstrumentPort> = {}): InstrumentPort => ({ abilit
 test.each(["read", "apply", "safe"] as const)("a bench that does not answer to %s is said in words, in time", async (what) => {
   const guarded = new GuardedPort(port({ [what]: never }), 20);
   await expect(what === "apply" ? guarded.apply({}) : guarded[what]()).rejects.toThrow(PortError);
-  await expect(what === "apply" ? guarded.apply({}) : guarded[what]()).rejects.toThrow("The bench does not answer.");
+  await expect(what === "apply" ? guarded.apply({}) : guarded[what]()).rejects.toThrow("The bench doesn't answer.");
 });
 
 test("readings never overlap: a second call waits for the one under way", async () => {

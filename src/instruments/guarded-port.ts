@@ -4,8 +4,8 @@ import { PortError, type InstrumentPort, type PortAbilities, type PortReading } 
 /** ms that a bench has for an answer. */
 export const PATIENCE = 1800;
 
-export const SILENT = "The bench has stopped answering: what is shown is old. It was told to switch off.";
-export const UNCONFIRMED = "The bench does not confirm that it is off. Switch the supply off by hand.";
+export const SILENT = "The bench has stopped answering: the values shown are old. It was told to switch off.";
+export const UNCONFIRMED = "The bench doesn't confirm that it is off. Switch the supply off by hand.";
 
 /** A port whose every call is answered within `patience` ms, or fails in words; one reading is under way at a time. */
 export class GuardedPort implements InstrumentPort {
@@ -48,7 +48,7 @@ export class GuardedPort implements InstrumentPort {
 
   private within<T>(work: Promise<T>, patience = this.patience): Promise<T> {
     return new Promise<T>((resolve, reject) => {
-      const timer = setTimeout(() => reject(new PortError("The bench does not answer.")), patience);
+      const timer = setTimeout(() => reject(new PortError("The bench doesn't answer.")), patience);
       work.then(resolve, reject).finally(() => clearTimeout(timer));
     });
   }

@@ -47,7 +47,7 @@ export class TextCommandPort implements InstrumentPort {
   async apply(settings: PointSettings): Promise<void> {
     const { supply, load, relay } = this.layout;
     const lines: { address: string; line: string }[] = [];
-    if (settings.reversed && !relay) throw new PortError("This bench can't swap the supply's leads by itself.");
+    if (settings.reversed && !relay) throw new PortError("This bench can't swap the supply's leads.");
     // The leads are swapped with the supply off, so that no arc and no wrong volts lie between.
     if (relay && (settings.reversed !== undefined) !== this.swapped) {
       lines.push({ address: supply, line: "OUTP OFF" }, { address: relay, line: settings.reversed ? `ROUT:REV ${settings.reversed.ohms}` : "ROUT:NORM" });

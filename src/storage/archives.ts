@@ -14,7 +14,7 @@ import { appending, dropContent, dropTrace, putContent, readTrace, replaceTrace,
 /** Writes a notebook's archive out of the database, a batch of records, a file and a log at a time. */
 export async function exportNotebook(notebookId: string, at: string, sheets: ReadonlyMap<string, string>): Promise<Blob> {
   const notebook = await record("notebook", notebookId);
-  if (!notebook) throw new Error("There is no such notebook in this browser.");
+  if (!notebook) throw new Error("No such notebook in this browser.");
   const runs = await ofKind(notebookId, "run");
   const source: ArchiveSource = {
     notebook,

@@ -265,10 +265,10 @@ export async function comparedBoard(board: BoardRecord): Promise<ComparedBoard> 
   const [column, cells] = await Promise.all([kept<PackedColumn>(`column:${board.id}`, stamp), kept<BoardColumn["cells"]>(`cells:${board.id}`, stamp)]);
   if (column && cells) return { column, cells };
   const d = await boardDossier(board.id);
-  const { boardColumn, packColumn } = await import("@/core/compare");
+  const { boardColumn, claimMarks, packColumn } = await import("@/core/compare");
   const { title, functions } = d?.board ?? board;
   const whole = boardColumn({ boardId: board.id, title, functions, claims: d?.claims ?? [], verdicts: d?.verdicts ?? new Map(), evidence: d?.evidence ?? [] });
-  const made: ComparedBoard = { column: packColumn(whole), cells: whole.cells };
+  const made: ComparedBoard = { column: packColumn(whole, claimMarks(d?.claims ?? [], d?.verdicts ?? new Map())), cells: whole.cells };
   const entries = [
     { key: `column:${board.id}`, stamp, value: made.column },
     { key: `cells:${board.id}`, stamp, value: made.cells },

@@ -6,7 +6,7 @@ import { change, edit, newId, now } from "./door";
 export async function keepCell(cell: CellRecord | null, facts: Omit<CellRecord, "kind" | "id" | "notebookId" | "createdAt" | "updatedAt" | "deletedAt" | "rejected">, notebookId: CellRecord["notebookId"]): Promise<CellRecord> {
   const at = now();
   const next: CellRecord = { ...(cell ? { kind: "cell", id: cell.id, notebookId: cell.notebookId, createdAt: cell.createdAt, updatedAt: at } : { kind: "cell", id: newId(), notebookId, createdAt: at, updatedAt: at }), ...(cell?.rejected ? { rejected: cell.rejected } : {}), ...facts };
-  await change(cell ? `change cell ${next.title}` : `write down cell ${next.title}`, [cell ? edit(cell, next) : next]);
+  await change(cell ? `change cell ${next.title}` : `add cell ${next.title}`, [cell ? edit(cell, next) : next]);
   return next;
 }
 

@@ -36,7 +36,7 @@ test("many results are written together, and those that come while others are be
   for (let k = 0; k < 50; k++) expect([await onDisk(`run:many-${k}`), await onDisk(`board:many-${k}`)]).toEqual([k, -k]);
 });
 
-test("a result of readings that changed while it was being worked out is not kept; one begun afterwards is", async () => {
+test("a result of readings that changed while it was being worked out is missed; one begun afterwards is", async () => {
   const since = workBegins();
   outdate(["run:b"]);
   keep([entry("run:b", "old"), entry("run:c", "untouched")], since);
@@ -67,7 +67,7 @@ test("a change of a board that stands in line before the writing leaves nothing 
   }
 });
 
-test("what was being worked out while another tab changed something is not kept; what is begun after its word is", async () => {
+test("what was being worked out while another tab changed something is missed; what is begun after its word is", async () => {
   const since = workBegins();
   const other = new BroadcastChannel("nimbus-bench-changes");
   const told = new Promise<void>((r) => {

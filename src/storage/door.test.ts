@@ -73,7 +73,7 @@ describe("undo takes back that act", () => {
     expect(act && (await undoAct(act))).toEqual({ done: "note" });
     expect(await there(b.id)).toMatchObject({ title: "later", note: "" });
     expect(await there(other.id)).not.toBeNull();
-    // It is itself a change that can be taken back.
+    // It is itself a change that can be undone.
     expect(await undo(NB)).toEqual({ done: "undo: note" });
     expect(await there(b.id)).toMatchObject({ title: "later", note: "new" });
   });

@@ -28,7 +28,7 @@ export class EditClash extends Error {
     /** Makes the edit after all, with what is here where the two differ. */
     readonly insist: () => Promise<Act | null>,
   ) {
-    super("This was changed elsewhere meanwhile. Nothing was stored.");
+    super("This was changed elsewhere. Nothing was stored.");
     this.name = "EditClash";
   }
 }

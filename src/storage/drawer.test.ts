@@ -44,7 +44,7 @@ test("every cell has its readings, oldest first, and the code of its label; the 
   expect([await stateOf("Blue 18"), await stateOf("Torch 2"), await stateOf("Torch 3")]).toEqual(["rejected", "reject it", "reject it"]);
 });
 
-test("a cell is written down and changed; what was noticed of it is kept with the meter it was read with", async () => {
+test("a cell is entered and changed; what was noticed of it is kept with the meter it was read with", async () => {
   const cell = await keepCell(null, { title: "Fen 9", chemistry: "lithium-ion", capacity: 1, chargeRateLimit: 1, ownProtection: false, note: "" }, notebookId);
   expect(await stateOf("Fen 9")).toBe("unknown");
   await readCells([{ cell, volts: 3.9, charged: true }, { cell, volts: null, sign: "swollen", note: "like a cushion" }], METER);
@@ -60,7 +60,7 @@ test("a cell is written down and changed; what was noticed of it is kept with th
   expect((await cellOf("Fen 10")).cell).toMatchObject({ id: cell.id, capacity: 1.1, ownProtection: true });
 });
 
-test("a cell is rejected for a reason and taken back; changing what is written down does not take it back", async () => {
+test("a cell is rejected for a reason and undone; changing what is entered does not take it back", async () => {
   const { cell } = await cellOf("Torch 1");
   await rejectCell(cell, "it smells");
   const rejected = await cellOf("Torch 1");

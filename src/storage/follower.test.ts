@@ -60,7 +60,7 @@ test("what is followed by word of changes is what a fresh look finds, whatever h
   await change("leave it out", [why]);
   await same(await latest());
   expect((await latest())?.corrections.leftOut.get(taken.id)).toBe("misread");
-  await remove("count it again", [why]);
+  await remove("include", [why]);
   await same(await latest());
   await change("withdraw", [{ ...taken, state: "withdrawn", updatedAt: now() }]);
   await same(await latest());
@@ -85,7 +85,7 @@ test("a half-typed value makes nothing anew: points and corrections keep their i
   await change("take a point", [draftPoint("taken", 901)]);
   const third = await latest();
   expect(third?.points).not.toBe(first?.points);
-  // The points that were there are the very same ones, so that what was worked out of each is kept.
+  // The points that were there are the very same ones, so that what was worked out of each is saved.
   first?.points.forEach((p, i) => expect(third?.points[i]).toBe(p));
   stop();
 });

@@ -9,12 +9,12 @@ export function layer(run: RunRecord, what: AnnotationRecord["what"], target: st
   return { kind: "annotation", id: newId(), notebookId: run.notebookId, createdAt: at, updatedAt: at, runId: run.id, what, target, text, ...(recovery ? { recovery } : {}) };
 }
 
-export const leavePointOut = (d: RunDossier, pointId: string, reason: string): Promise<Act | null> => change("leave a point out", [layer(d.run, "left-out", pointId, reason)]);
+export const leavePointOut = (d: RunDossier, pointId: string, reason: string): Promise<Act | null> => change("exclude a point", [layer(d.run, "left-out", pointId, reason)]);
 
 export const countPointAgain = (d: RunDossier, pointId: string): Promise<Act | null> =>
   remove("count a point again", d.annotations.filter((a) => a.what === "left-out" && a.target === pointId));
 
-export const noteRestart = (d: RunDossier, pointId: string, word: Recovery): Promise<Act | null> => change("note the restart", [layer(d.run, "recovery", pointId, `came back: ${word}`, word)]);
+export const noteRestart = (d: RunDossier, pointId: string, word: Recovery): Promise<Act | null> => change("record the restart", [layer(d.run, "recovery", pointId, `came back: ${word}`, word)]);
 
 export const closeColumn = (d: RunDossier, column: string): Promise<Act | null> => change(`close ${column}`, [layer(d.run, "closed", column, "closed by the tester")]);
 
@@ -42,7 +42,7 @@ export const correctReadings = (d: RunDossier, pointId: string, anew: Readonly<P
 /** Says that a role is not read in this run, or that it is again: its field is shown no more until then. */
 export function readRole(d: RunDossier, role: Role, used: boolean): Promise<Act | null> {
   const there = d.annotations.filter((a) => a.what === "unused" && a.target === role);
-  return used ? remove("read it again", there) : change("not read in this run", there.length ? [] : [layer(d.run, "unused", role, "not read in this run")]);
+  return used ? remove("read it again", there) : change("not measured in this run", there.length ? [] : [layer(d.run, "unused", role, "not measured in this run")]);
 }
 
 /** Roles that nobody reads in this run. */

@@ -82,7 +82,7 @@ export async function storeLog(runId: string, files: readonly LogFile[], skipBad
     const give = (columns: TraceColumns) => {
       const time = columns.time as Float64Array;
       if (f.join === "after") {
-        if ((time[0] as number) + f.starts <= behind) clash ??= `The file that goes on begins at ${(time[0] as number) + f.starts} s, before the one it follows ends (${behind} s): set when it starts.`;
+        if ((time[0] as number) + f.starts <= behind) clash ??= `The continuing file starts at ${(time[0] as number) + f.starts} s, before the first one ends (${behind} s). Set its start time.`;
         for (let k = 0; k < time.length; k++) time[k] = (time[k] as number) + f.starts;
       }
       const all = beside.reduce<TraceColumns>((into, b) => ({ ...besideOf(time, b.columns, b.starts), ...into }), columns);

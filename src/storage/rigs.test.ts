@@ -120,7 +120,7 @@ test("a run that is prepared pins the rig in use and takes a patch; what can't b
   expect(withMeters({ conditions: {}, instruments: { outputVoltage: { gain: 1, counts: 1, resolution: 1 } } }, rig ?? { instruments: {} }).meters).toBeUndefined();
 });
 
-test("leads that were longer than written down: the runs over them follow, or only those from a day on; other runs do not", async () => {
+test("leads that were longer than entered: the runs over them follow, or only those from a day on; other runs do not", async () => {
   const rig = await rigOf(notebookId);
   if (!rig) throw new Error("no rig");
   const runs = await ofKind(notebookId, "run");

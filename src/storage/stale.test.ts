@@ -71,7 +71,7 @@ test("raising the version of one procedure changes what every screen shows at on
   (facts["load-sweep"] as { version: number }).version++;
   const after = await screens();
   expect(asked).toBeGreaterThan(0);
-  // Only what it concerns was analysed anew.
+  // Function it concerns was analysed anew.
   const sweeps = (await ofKind(notebookId, "run")).filter((r) => r.procedure === "load-sweep");
   expect(asked).toBeLessThanOrEqual(sweeps.length);
   for (const k of ["result", "evidence", "cell", "words", "summaryWords", "notebook", "sheet"] as const) expect([k, after[k]]).not.toEqual([k, before[k]]);

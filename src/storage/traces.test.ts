@@ -78,7 +78,7 @@ describe("a log from files", () => {
   test("leaves nothing where one of them can't be read, or has bad rows that nobody allowed", async () => {
     expect((await storeLog("x", [file(["t,V", "0,3.6", "1,3.6", "0.5,3.6"])], false)).ok).toBe(false);
     const overlap = await storeLog("x", [file(["t,V", "0,3.6", "5,3.6"]), file(["t,V", "0,3.7", "1,3.7"], { join: "after", starts: 4 })], false);
-    expect(overlap.ok || overlap.error).toMatch(/begins at 4 s, before the one it follows ends \(5 s\)/);
+    expect(overlap.ok || overlap.error).toMatch(/starts at 4 s, before the first one ends \(5 s\)/);
     const bad = await storeLog("x", [file(["t,V", "0,3.6", "1,warm", "2,3.7"])], false);
     expect(bad.ok && bad.value.problemRows).toBe(1);
     expect(await traceExtent("x")).toBeNull();

@@ -8,7 +8,7 @@ import { formatQuantity } from "@/core/quantities";
 import { Button } from "./button";
 import { NumberField } from "./number-field";
 
-const notNegative = (v: number) => (v >= 0 ? null : "Not negative.");
+const notNegative = (v: number) => (v >= 0 ? null : "Enter zero or more.");
 
 /** A range of one of the user's instruments. */
 export interface RangeChoice {
@@ -32,7 +32,7 @@ export interface AccuracyTableProps {
 /** What a folded table of accuracies says of itself: whether any is missing, and what follows. */
 export function AccuraciesStated({ roles, instruments }: Pick<AccuracyTableProps, "roles" | "instruments">) {
   const lacking = roles.filter((r) => !instruments[r]).length;
-  return lacking ? <span className="font-normal text-close">({lacking === roles.length ? "none" : `${lacking} of ${roles.length} not`} stated: results without an uncertainty, and no verdict)</span> : <span className="text-pencil">(every uncertainty comes from these)</span>;
+  return lacking ? <span className="font-normal text-close">({lacking === roles.length ? "none" : `${lacking} of ${roles.length} not`} stated: results have no uncertainty and no verdict)</span> : <span className="text-pencil">(every uncertainty comes from these)</span>;
 }
 
 /** Which meter reads what, and what its data sheet says: ±(share of the reading + counts × resolution). Empty where nobody stated it. */
@@ -52,7 +52,7 @@ export function AccuracyTable({ roles, instruments, meters = {}, choices = [], o
             <th className={head}>+ counts</th>
             <th className={head}>of resolution</th>
             <th className="font-medium">
-              <span className="sr-only">Where it comes from</span>
+              <span className="sr-only">Source</span>
             </th>
           </tr>
         </thead>
@@ -64,7 +64,7 @@ export function AccuracyTable({ roles, instruments, meters = {}, choices = [], o
       </table>
       {lacking.length ? (
         <p className="mb-2 mt-1 max-w-prose text-sm">
-          Without an accuracy a result has no uncertainty and no verdict.{" "}
+          Without an accuracy, a result has no uncertainty and no verdict.{" "}
           <Button
             onClick={() => {
               for (const role of lacking) onAccuracy(role, ordinaryAccuracy(ORDINARY_READING[roleUnit(role)] ?? 1, roleUnit(role) as "V" | "A" | "°C"));
@@ -119,7 +119,7 @@ function AccuracyRow({ role, accuracy: a, meter, choices, onAccuracy }: { readon
             }}
             className="max-w-60 border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink"
           >
-            <option value="">typed here</option>
+            <option value="">typed</option>
             {own.map((c) => (
               <option key={`${c.id} ${c.range.id}`} value={`${c.id} ${c.range.id}`}>
                 {c.instrument.title}, {c.range.title}

@@ -22,7 +22,7 @@ interface CellDialogProps {
 }
 
 const OWN = { chargeRate: "chargeRate", chargeFull: "fullVoltage", chargeEmpty: "emptyVoltage" } as const;
-const TITLES: Readonly<Record<School["key"], string>> = { chargeRate: "Charge current, × capacity an hour", chargeFull: "Full at", chargeEmpty: "Empty at" };
+const TITLES: Readonly<Record<School["key"], string>> = { chargeRate: "Charge current, in C", chargeFull: "Full at", chargeEmpty: "Empty at" };
 
 /** A cell written down once: what it is, what its maker allows, and where it departs from the house rules. */
 export function CellDialog({ cell, rules, onClose, onKeep }: CellDialogProps) {
@@ -42,7 +42,7 @@ export function CellDialog({ cell, rules, onClose, onKeep }: CellDialogProps) {
   };
   const lithium = chemistry === "lithium-ion";
   return (
-    <Dialog title={cell ? `Change ${cell.title}` : "Write down a cell"} about="What its data sheet and its label say; the label on the cell should carry the same name." onClose={onClose}>
+    <Dialog title={cell ? `Edit ${cell.title}` : "Add cell"} about="Rated values from its data sheet. Put the same name on its label." onClose={onClose}>
       <form
         onSubmit={(e) => {
           e.preventDefault();
@@ -50,7 +50,7 @@ export function CellDialog({ cell, rules, onClose, onKeep }: CellDialogProps) {
         }}
       >
         <div className="flex flex-wrap gap-x-5">
-          <TextField label="Name on its label" text={title} onText={setTitle} autoFocus error={tried && !title.trim() ? "It needs a name." : null} />
+          <TextField label="Name on the label" text={title} onText={setTitle} autoFocus error={tried && !title.trim() ? "Enter a name." : null} />
           <label className="text-sm text-pencil">
             Chemistry
             <select value={chemistry} onChange={(e) => setChemistry(e.target.value as Chemistry)} className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
@@ -63,17 +63,17 @@ export function CellDialog({ cell, rules, onClose, onKeep }: CellDialogProps) {
           </label>
           <NumberField label="Cells in series (a pack)" quantity="" value={series} refuse={(v) => (Number.isInteger(v) && v >= 1 && v <= 30 ? null : "A whole number from 1 to 30.")} onValue={setSeries} />
           <NumberField label="Rated capacity" quantity="Ah" value={capacity} refuse={capacityRefusal} onValue={setCapacity} />
-          <NumberField label="Its maker allows, × capacity an hour" quantity="" value={limit} refuse={(v) => (v > 0 && v <= 5 ? null : "Between 0 and 5.")} onValue={setLimit} />
+          <NumberField label="Highest charge current, in C" quantity="" value={limit} refuse={(v) => (v > 0 && v <= 5 ? null : "Between 0 and 5.")} onValue={setLimit} />
         </div>
-        {tried && capacity === null ? <p className="text-sm text-misses">It needs a capacity.</p> : null}
+        {tried && capacity === null ? <p className="text-sm text-misses">Enter a capacity.</p> : null}
         <label className="my-2 inline-flex items-center gap-2">
           <input type="checkbox" checked={protection} onChange={(e) => setProtection(e.target.checked)} className="size-4 accent-(--copper)" />
-          It has a protection board of its own
+          It has its own protection board
         </label>
         <TextField label="Note" text={note} onText={setNote} wide />
         {lithium ? (
           <details className="mb-3" open={Object.keys(own).length > 0}>
-            <summary>Depart from the house rules for this cell</summary>
+            <summary>Own limits for this cell</summary>
             {(["chargeRate", "chargeFull", "chargeEmpty"] as const).map((key) => (
               <label key={key} className="mt-2 block text-sm text-pencil">
                 {TITLES[key]}
@@ -86,7 +86,7 @@ export function CellDialog({ cell, rules, onClose, onKeep }: CellDialogProps) {
                     setOwn(e.target.value === "" ? rest : { ...rest, [OWN[key]]: Number(e.target.value) });
                   }}
                 >
-                  <option value="">as the house has it: {Number(rules[key].toPrecision(3))}{key === "chargeRate" ? " C" : " V"}</option>
+                  <option value="">house rule: {Number(rules[key].toPrecision(3))}{key === "chargeRate" ? " C" : " V"}</option>
                   {SCHOOLS.filter((s) => s.key === key).map((s) => (
                     <option key={s.value} value={s.value}>
                       {Number(s.value.toPrecision(2))}
@@ -99,7 +99,7 @@ export function CellDialog({ cell, rules, onClose, onKeep }: CellDialogProps) {
           </details>
         ) : null}
         <Button look="main" type="submit">
-          Keep the cell
+          Save cell
         </Button>
       </form>
     </Dialog>

@@ -34,8 +34,8 @@ export function Chart(props: PlotProps) {
 /** Holds a chart's place at its full height, so that nothing below moves when it comes. */
 function Place({ height = 320, failed = false }: { height?: number | undefined; failed?: boolean }) {
   return (
-    <div className="hatch flex items-center justify-center border border-rule" style={{ height: height + 54 }} role="status" aria-label={failed ? undefined : "The chart is being drawn"}>
-      {failed ? "The chart's code could not be loaded. Reload the page; the points are safe." : null}
+    <div className="hatch flex items-center justify-center border border-rule" style={{ height: height + 54 }} role="status" aria-label={failed ? undefined : "Drawing the chart"}>
+      {failed ? "The chart could not be loaded. Reload the page; the points are safe." : null}
     </div>
   );
 }

@@ -25,7 +25,7 @@ export function CorrectDialog({ point, number, roles, onClose, onCorrect }: Corr
   const anew = Object.fromEntries(roles.filter((r) => (values[r] ?? null) !== (point.cells[r]?.value ?? null)).map((r) => [r, values[r] ?? null])) as Partial<Record<Role, number | null>>;
   const changed = Object.keys(anew).length > 0;
   return (
-    <Dialog title={`Correct point ${number}`} about="The first reading is kept, with the reason." onClose={onClose}>
+    <Dialog title={`Correct point ${number}`} about="The first reading is kept with the reason." onClose={onClose}>
       <form
         onSubmit={(e) => {
           e.preventDefault();
@@ -48,7 +48,7 @@ export function CorrectDialog({ point, number, roles, onClose, onCorrect }: Corr
             />
           ))}
         </div>
-        <TextField label="Why" text={why} onText={setWhy} wide error={why.trim() ? null : "A reason is needed."} />
+        <TextField label="Why" text={why} onText={setWhy} wide error={why.trim() ? null : "Enter a reason."} />
         <div className="mb-4 flex flex-wrap gap-2">
           {COMMON.map((c) => (
             <Button key={c} onClick={() => setWhy(c)}>
@@ -57,7 +57,7 @@ export function CorrectDialog({ point, number, roles, onClose, onCorrect }: Corr
           ))}
         </div>
         <Button look="main" type="submit" disabled={!changed || bad.size > 0 || !why.trim()}>
-          Correct it
+          Correct point
         </Button>
       </form>
     </Dialog>

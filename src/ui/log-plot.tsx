@@ -2,6 +2,7 @@
 
 import { memo, useEffect, useId, useMemo, useRef, useState, type ReactNode } from "react";
 import type { ChartSpec } from "@/core/procedures";
+import { Crosshair } from "./crosshair";
 import { ChartHead, dash, SaveChart } from "./chart-frame";
 import { axisScale, clockScale, linePath, logAxis, timeAxis, type ClaimLine } from "./plot-data";
 import { TONES } from "./plot-marks";
@@ -129,6 +130,7 @@ export const LogPlot = memo(function LogPlot({ spec, claims, view, curves, heigh
             </g>
           </svg>
         ) : null}
+        {width > 0 && !live ? <Crosshair title={spec.title} area={plot} across={{ low: across.low, high: across.high, unit: "s", label: "time" }} up={{ low: up.low, high: up.high, unit: spec.y.unit }} series={drawn.map(({ s, curve }) => ({ id: s.id, label: s.label, tone: s.tone, ...curve }))} holder={holder} /> : null}
         {overlay ? (
           <div className="absolute" style={{ left: plot.left, top: plot.top, width: plot.width, height: plot.height }}>
             {overlay}

@@ -5,7 +5,7 @@ import { Button } from "./button";
 export function NotReadButton({ labelId, className = "", onPress }: { readonly labelId: string; readonly className?: string; onPress(): void }) {
   return (
     <Button look="bare" className={`${className} text-xs`} aria-describedby={labelId} onClick={onPress}>
-      not read in this run
+      not measured in this run
     </Button>
   );
 }
@@ -14,9 +14,9 @@ export function NotReadButton({ labelId, className = "", onPress }: { readonly l
 export function NotRead({ roles, onRead }: { readonly roles: readonly Role[]; onRead(role: Role): void }) {
   return roles.map((role) => (
     <p key={role} className="col-span-full text-sm text-pencil">
-      {roleLabel(role)} is not read in this run.{" "}
+      {roleLabel(role)} is not measured in this run.{" "}
       <Button look="bare" onClick={() => onRead(role)}>
-        Read it
+        Measure it
       </Button>
     </p>
   ));

@@ -6,12 +6,12 @@ const AS: Readonly<Record<OutcomeWord, VerdictWord>> = { met: "meets", missed: "
 
 /** What each basis means, for the foot of a table. */
 export const OUTCOME_BASIS: Readonly<Record<Basis, string>> = {
-  measured: "Measured: a fair run speaks of it.",
-  simulated: "Simulated: only the simulated bench showed it; it ranks no higher than a claim.",
-  claimed: "Claimed: only promised; no fair run speaks of it yet.",
-  "written down": "Written down: price, size, what is on the board.",
-  changed: "Changed: what an added part is made for. It counts as met here, and has to be measured once it stands.",
-  nothing: "Nothing is known.",
+  measured: "Measured in a fair run.",
+  simulated: "Simulated only; ranks as a claim.",
+  claimed: "Claimed; no fair run yet.",
+  "entered": "From the board details: price, size, parts.",
+  changed: "Changed: the purpose of an added part. It counts as met; measure it once it is built.",
+  nothing: "Not known.",
 };
 
 /** How a requirement came out, and what that rests on: shape, word, and the basis in words. */

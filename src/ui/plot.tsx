@@ -1,7 +1,8 @@
 "use client";
 
-import { memo, useMemo, useRef } from "react";
-import { CartesianGrid, ComposedChart, ReferenceArea, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from "recharts";
+import { memo, useEffect, useMemo, useRef, useState } from "react";
+import { CartesianGrid, ComposedChart, ReferenceArea, ReferenceLine, ResponsiveContainer, usePlotArea, XAxis, YAxis } from "recharts";
+import { Crosshair, type CrosshairProps } from "./crosshair";
 import { formatQuantity, highest, lowest } from "@/core/quantities";
 import type { ChartSpec } from "@/core/procedures";
 import { axis, axisScale, type PlotProps } from "./plot-data";
@@ -38,6 +39,22 @@ function useSteady<T>(value: T): T {
 const MARGIN = { top: 18, right: 18, bottom: 22, left: 8 };
 const NO_CLAIMS: NonNullable<PlotProps["claims"]> = [];
 
+/** Says where the plot lies in its chart, whenever that changes. */
+function Measured({ onArea }: { onArea(area: CrosshairProps["area"]): void }) {
+  const area = usePlotArea();
+  const [left, top, width, height] = [area?.x, area?.y, area?.width, area?.height];
+  useEffect(() => {
+    if (left !== undefined && top !== undefined && width && height) onArea({ left, top, width, height });
+  }, [left, top, width, height, onArea]);
+  return null;
+}
+
+/** What a crosshair reads of a series: its points as they were read, those that are excluded apart; a curve alone where it has none. */
+function readSeries(s: ChartSpec["series"][number]): CrosshairProps["series"][number] {
+  const points = (s.points.length ? s.points.filter((p) => p.state !== "left-out") : (s.fit ?? [])).toSorted((a, b) => a.x - b.x);
+  return { id: s.id, label: s.label, tone: s.tone, x: points.map((p) => p.x), y: points.map((p) => p.y) };
+}
+
 /** A chart from its data: points by series, fitted curves, the claim and the band drawn in, excluded points visible. */
 export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320, marked, onPick, onDrawn }: PlotProps) {
   const holder = useRef<HTMLDivElement>(null);
@@ -45,6 +62,8 @@ export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320,
   const band = useSteady(spec.band ?? null);
   const lines = useSteady(claims);
   const labels = useSteady({ x: spec.x, y: spec.y });
+  const [area, setArea] = useState<CrosshairProps["area"] | null>(null);
+  const readings = useMemo(() => spec.series.map(readSeries), [spec]);
   const frame = useMemo(() => {
     const across = axisScale(labels.x.unit, x);
     const up = axisScale(labels.y.unit, y);
@@ -70,7 +89,7 @@ export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320,
   return (
     <figure aria-label={spec.title}>
       <ChartHead spec={spec} />
-      <div ref={holder} className="figures text-xs will-change-transform [contain:layout_paint]" data-chart={spec.id}>
+      <div ref={holder} className="figures relative text-xs will-change-transform [contain:layout_paint]" data-chart={spec.id}>
         <ResponsiveContainer width="100%" height={height}>
           <ComposedChart margin={MARGIN} accessibilityLayer={false}>
             {frame}
@@ -81,12 +100,14 @@ export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320,
             {spec.series.map((s) => (
               <PlotPoints key={s.id} series={s} low={y.low} high={y.high} marked={marked} onPick={onPick} />
             ))}
+            <Measured onArea={setArea} />
           </ComposedChart>
         </ResponsiveContainer>
+        {area ? <Crosshair title={spec.title} area={area} across={{ ...x, unit: spec.x.unit, label: spec.x.label }} up={{ ...y, unit: spec.y.unit }} series={readings} holder={holder} /> : null}
       </div>
       <div className="no-print flex flex-wrap items-center gap-3 text-sm text-pencil">
         {spec.band ? <span>Shaded: {spec.band.label}, {formatQuantity(spec.band.low, spec.y.unit)} to {formatQuantity(spec.band.high, spec.y.unit)}.</span> : null}
-        {spec.series.some((s) => s.points.some((p) => p.state !== "counts")) ? <span>Hollow with an arrow: fell out of band. Struck through: left out.</span> : null}
+        {spec.series.some((s) => s.points.some((p) => p.state !== "counts")) ? <span>Hollow with an arrow: fell out of band. Crossed out: excluded.</span> : null}
         <SaveChart spec={spec} holder={holder} />
       </div>
     </figure>

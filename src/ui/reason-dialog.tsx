@@ -34,7 +34,7 @@ export function ReasonDialog({ title, about, act, first = "", common = [], onClo
           keep(text);
         }}
       >
-        <TextField label="Why" text={text} onText={setText} wide autoFocus error={tried && !text.trim() ? "A reason is needed." : null} />
+        <TextField label="Why" text={text} onText={setText} wide autoFocus error={tried && !text.trim() ? "Enter a reason." : null} />
         <div className="mb-4 flex flex-wrap gap-2">
           {common.map((c) => (
             <Button key={c} onClick={() => keep(c)}>
@@ -54,5 +54,5 @@ const COMMON = ["a clip slipped", "wrong range or jack", "had not settled", "mis
 
 /** The reading stays as it is; a reason is laid over it. */
 export function LeaveOutDialog(props: Pick<ReasonDialogProps, "onClose" | "onReason">) {
-  return <ReasonDialog {...props} title="Leave this point out" about="Its readings stay; it no longer counts, and the reason is shown wherever it is." act="Leave it out" common={COMMON} />;
+  return <ReasonDialog {...props} title="Exclude this point" about="Its readings stay. It doesn't count, and the reason is shown with it." act="Exclude point" common={COMMON} />;
 }

@@ -74,7 +74,7 @@ export function StopAlert({ why, act, onSafe }: { readonly why: string; readonly
   return (
     <div role="alert" className="flex flex-wrap items-center gap-4 border-b-4 border-misses bg-misses/10 px-4 py-3 text-lg">
       <strong className="text-misses">Stop. {why}</strong> <span>{act}</span>
-      {onSafe ? <Button keyName="G" onClick={onSafe}>It is safe again</Button> : null}
+      {onSafe ? <Button keyName="G" onClick={onSafe}>Clear stop</Button> : null}
     </div>
   );
 }

@@ -144,7 +144,7 @@ test("cancelling ends the worker at once; what was cancelled before it was asked
   cancel.abort();
   await expect(a).rejects.toThrow("Cancelled.");
   expect(FakeWorker.made[0]?.ended).toBe(true);
-  // Only what was cancelled: the rest goes on with a new one.
+  // Function was cancelled: the rest goes on with a new one.
   answerTo(last(), 0);
   await other;
   const before = FakeWorker.made.length;

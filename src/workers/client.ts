@@ -40,7 +40,7 @@ export function openWorker(): WorkerClient {
     const [first] = waiting.values();
     if (!first) return;
     const long = [...waiting.values()].some((w) => w.progress);
-    watchdog = setTimeout(() => drop(first.message.id, `A computation in the background took longer than ${(long ? PATIENCE.long : PATIENCE.usual) / 60_000} min and was given up. Nothing was changed by it.`), long ? PATIENCE.long : PATIENCE.usual);
+    watchdog = setTimeout(() => drop(first.message.id, `A computation in the background took longer than ${(long ? PATIENCE.long : PATIENCE.usual) / 60_000} min and was stopped. Nothing was changed.`), long ? PATIENCE.long : PATIENCE.usual);
   };
   const end = () => {
     worker?.terminate();
@@ -154,8 +154,26 @@ let logs: WorkerClient | null = null;
 /** The worker that reads logs and holds the one that is looked at; it may be busy for seconds. */
 export const readingLogs = (): WorkerClient => (logs ??= openWorker());
 
+let background = 0;
+/**
+ * Says that what is worked out from now on is in no hurry: one worker does it, and the other is ended where it has nothing to do, since
+ * each holds some eighty megabytes. The answer says that it is over.
+ */
+export function workingInBackground(): () => void {
+  background++;
+  if (logs?.pending() === 0) {
+    logs.close();
+    logs = null;
+  }
+  let over = false;
+  return () => {
+    if (!over) background--;
+    over = true;
+  };
+}
+
 /** The one of both that has less to do; the second is started only once the first has something to do, and left alone with what takes long. */
 export function lessBusy(): WorkerClient {
   const [first, busy] = [computing(), computing().pending()];
-  return busy === 0 || readingLogs().pending() >= busy ? first : readingLogs();
+  return background > 0 || busy === 0 || readingLogs().pending() >= busy ? first : readingLogs();
 }

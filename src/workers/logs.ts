@@ -131,7 +131,7 @@ export async function align({ first, second }: Tasks["log-align"]["ask"]): Promi
     const r = alignOnSteps(x, y, tolerance);
     if (r && (!best || r.matched > best.matched)) best = r;
   }
-  return best ? { starts: best.offset, matched: best.matched } : { error: "The two files have no step in a current or a voltage to align on. Type where its first row stands." };
+  return best ? { starts: best.offset, matched: best.matched } : { error: "The two files have no common step in a current or a voltage. Enter the start time." };
 }
 
 export async function curves({ runId, rows, roles, from, to }: Tasks["log-curves"]["ask"]): Promise<Tasks["log-curves"]["give"]> {

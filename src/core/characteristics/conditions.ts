@@ -44,10 +44,33 @@ export function formatSpec(name: ConditionName, spec: ConditionSpec): string {
   return `${CONDITION_LABELS[name]} ${value}`;
 }
 
-/** Measured conditions in words, `@ battery 3.6 V`; empty text where there are none. */
-export function formatConditions(conditions: Conditions): string {
-  const parts = Object.entries(conditions).flatMap(([name, value]) =>
-    value === undefined ? [] : [`${CONDITION_LABELS[name as ConditionName].replace(" voltage", "")} ${formatConditionValue(name as ConditionName, value)}`],
-  );
-  return parts.length ? `@ ${parts.join(", ")}` : "";
+/** What stands before and after a condition's value in a sentence: `at a 3.6 V battery`, `at a 250 mA load`. */
+const AROUND: Readonly<Partial<Record<ConditionName, readonly [before: string, after: string]>>> = {
+  battery: ["at a", "battery"],
+  load: ["at a", "load"],
+  output: ["at a", "output"],
+  rate: ["at", ""],
+  floor: ["to", ""],
+  inputVoltage: ["at a", "input"],
+  ambient: ["at", "ambient"],
+  channel: ["channel", ""],
+  cell: ["cell", ""],
+  configuration: ["with", ""],
+};
+const STATES: Readonly<Record<string, string>> = { "no-load": "on with no load", "output-off": "with the output off", "auto-off": "after auto-off", "cut-off": "after the cut-off" };
+
+/** One measured condition as it is said in a sentence. */
+export function conditionPhrase(name: ConditionName, value: number | string): string {
+  const text = formatConditionValue(name, value);
+  if (name === "state") return STATES[text] ?? text;
+  // "at an 8 V battery": eight and eighteen, eleven, eighty.
+  const [before = name === "input" ? "input" : "", after = ""] = AROUND[name] ?? [];
+  const article = before === "at a" && /^(8|11\b|11\.|18\b|18\.)/.test(text) ? "at an" : before;
+  return [article, text, after].filter(Boolean).join(" ");
 }
+
+/** Measured conditions in words, `at a 3.6 V battery, with jumper J1 open`; empty text where there are none. */
+export const formatConditions = (conditions: Conditions): string =>
+  Object.entries(conditions)
+    .flatMap(([name, value]) => (value === undefined ? [] : [conditionPhrase(name as ConditionName, value)]))
+    .join(", ");

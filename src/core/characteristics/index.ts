@@ -14,6 +14,7 @@ export {
   type ValueKind,
 } from "./dictionary";
 export {
+  conditionPhrase,
   formatConditions,
   formatConditionValue,
   formatSpec,

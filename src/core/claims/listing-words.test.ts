@@ -88,7 +88,7 @@ test.each([
   [LOAD, "3A peak", /for moments/],
   [LOAD, "peak 3A", /for moments/],
   [LOAD, "20W max", /takes amperes.*watts/],
-  [LOAD, "a lot", /no number/],
+  [LOAD, "a lot", /not a number/],
   [LOAD, "2A 3A", /./],
   [LOAD, "max", /./],
   [END, "100", /would be 100 A. Type the unit with it: 100 mA or 100 A/],

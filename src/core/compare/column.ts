@@ -6,6 +6,8 @@ export interface MatrixCell {
   /** The value that decides: the worst over samples and conditions where one way is better, else the first. */
   readonly value: number | string | null;
   readonly text: string;
+  /** Expanded uncertainty of a number, in its unit; absent where it has none. */
+  readonly uncertainty?: number;
   /** How many values it stands for, and over how many samples. */
   readonly count: number;
   readonly samples: number;

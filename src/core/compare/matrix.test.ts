@@ -14,7 +14,7 @@ function column(boardId: string, evidence: readonly EvidenceSample[], claims: re
   return boardColumn({ boardId, title: boardId, functions: ["boost"], claims, evidence, verdicts: new Map(claims.map((c) => [c.id, judgeClaim(c, evidence, HOUSE_RULES)])) });
 }
 
-const matrixRows = (columns: readonly BoardColumn[], family: Parameters<typeof rowsOf>[1] = null) => rowsOf(columns.map(packColumn), family);
+const matrixRows = (columns: readonly BoardColumn[], family: Parameters<typeof rowsOf>[1] = null) => rowsOf(columns.map((c) => packColumn(c)), family);
 
 test("a cell holds the worst over conditions and samples, how many it stands for, and their spread", () => {
   const b = column("x", [sample("A", [finding("boost.max-current", 1.8, { battery: 4.1 }), finding("boost.max-current", 1.5, { battery: 3.1 })]), sample("B", [finding("boost.max-current", 1.4, { battery: 3.1 })])]);

@@ -49,6 +49,7 @@ function cellOf(c: Characteristic, values: readonly Value[]): Omit<MatrixCell, "
   return {
     value: pick ? pick.finding.value : null,
     text: pick ? shown(pick.finding) : "",
+    ...(pick && typeof pick.finding.value === "number" && pick.finding.expandedUncertainty !== undefined ? { uncertainty: pick.finding.expandedUncertainty } : {}),
     count: values.length,
     samples: new Set(values.map((v) => v.sample)).size,
     ...(low && high && low !== high && shown(low.finding) !== shown(high.finding) ? { spread: `${shown(low.finding)} to ${shown(high.finding)}` } : {}),

@@ -1,4 +1,5 @@
 import { CHARACTERISTICS, type BoardFunction } from "../characteristics";
+import type { ClaimMark } from "./claim-marks";
 import type { BoardColumn } from "./column";
 
 /**
@@ -12,11 +13,15 @@ export interface PackedColumn {
   readonly names: readonly string[];
   /** The value of each, NaN where it is a word, absent, or only simulated. */
   readonly values: Float64Array;
+  /** The expanded uncertainty of each, NaN where it has none. */
+  readonly uncertainties: Float64Array;
   /** 1 where something was measured in it, 0 where it is only claimed. */
   readonly measured: Uint8Array;
+  /** Its claims, each on the scale of its kind. */
+  readonly marks: readonly ClaimMark[];
 }
 
-export function packColumn(c: BoardColumn): PackedColumn {
+export function packColumn(c: BoardColumn, marks: readonly ClaimMark[] = []): PackedColumn {
   const cells = Object.entries(c.cells);
   return {
     boardId: c.boardId,
@@ -24,7 +29,9 @@ export function packColumn(c: BoardColumn): PackedColumn {
     names: cells.map(([name]) => name),
     // What was only played is shown, but is neither best nor worst.
     values: Float64Array.from(cells, ([, cell]) => (typeof cell.value === "number" && !cell.simulated ? cell.value : NaN)),
+    uncertainties: Float64Array.from(cells, ([, cell]) => cell.uncertainty ?? NaN),
     measured: Uint8Array.from(cells, ([, cell]) => (cell.value === null ? 0 : 1)),
+    marks,
   };
 }
 

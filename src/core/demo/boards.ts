@@ -73,7 +73,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
       { procedure: "meter-check", title: "The load's display against the multimeter", sample: 0, module: "two-wire-display", seed: 70 },
       { procedure: "heat-soak", title: "Heat at one ampere", sample: 0, module: "steady-synchronous", seed: 76, plan: { load: 1, seconds: 1500, enough: 0.5 } },
       { procedure: "threshold-ramp", title: "Ramp down and up", sample: 0, module: "steady-synchronous", seed: 71 },
-      { procedure: "threshold-ramp", title: "Ramp of the cell volts", sample: 0, module: "steady-synchronous", seed: 72, plan: { way: "charge" } },
+      { procedure: "threshold-ramp", title: "Ramp of the cell voltage", sample: 0, module: "steady-synchronous", seed: 72, plan: { way: "charge" } },
       { procedure: "standby", title: "Idle states", sample: 0, module: "steady-synchronous", seed: 73, plan: { states: ["no-load", "auto-off", "cut-off"] } },
       { procedure: "light-load", title: "Light load", sample: 0, module: "steady-synchronous", seed: 74, plan: { from: 0.09, step: 0.005, dwell: 40, every: 1 } },
       { procedure: "overload", title: "Overload and three shorts", sample: 0, module: "steady-synchronous", seed: 75, plan: { from: 0.8, most: 2.4 }, supplyLimit: 4 },
@@ -90,7 +90,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
   {
     title: "Marl 15",
     facts: { price: 0.6, length: 0.025, width: 0.018, height: 0.005 },
-    note: "Promises a lot for its size. Wanted for the recorder with two microphones. Its first sweep was read with an ammeter that shows too little.",
+    note: "Claims a lot for its size. Wanted for the two-microphone recorder. Its first sweep was measured with an ammeter that reads low.",
     functions: ["charger", "protection", "boost"],
     simulatedAs: "weak-switch",
     claims: [
@@ -119,7 +119,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
   {
     title: "Tarn 9",
     facts: { price: 2.2, length: 0.042, width: 0.024, height: 0.009 },
-    note: "Has a diode where others switch. Half way through its sweep: carry on where it stopped.",
+    note: "Rectifies with a diode. Half way through its sweep.",
     functions: ["boost"],
     simulatedAs: "diode-rectifier",
     claims: [
@@ -133,7 +133,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
   {
     title: "Alder 12",
     facts: { price: 3.1, length: 0.052, width: 0.033, height: 0.012 },
-    note: "Its first sweep ran from a small supply, which gave up before the board did; its first charge hung on a thin cable.",
+    note: "Its first sweep ran from a small supply that limited before the board did; its first charge used a thin cable.",
     functions: ["charger", "protection", "boost"],
     simulatedAs: "hiccup-limit",
     claims: [
@@ -182,7 +182,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
       { source: { kind: "data sheet", wording: "Panel held at 6.0 V ±2 %" }, readings: [reading("solar.panel-voltage", nominal(6, 0.02))] },
       { source: { kind: "listing", wording: "Solar efficiency up to 85 %" }, readings: [reading("solar.conversion-efficiency", { kind: "at-least", low: 0.85 })] },
       { source: { kind: "listing", wording: "charge and use at the same time" }, readings: [reading("path.finishes-under-load", { kind: "yes-no", value: true })] },
-      { source: { kind: "data sheet", wording: "Hand-over < 5 ms" }, readings: [reading("path.handover-time", { kind: "at-most", high: 0.005 })] },
+      { source: { kind: "data sheet", wording: "Handover < 5 ms" }, readings: [reading("path.handover-time", { kind: "at-most", high: 0.005 })] },
     ],
     samples: [{ name: "A", configuration: "divider as delivered", note: "Panel of two watts beside it." }],
     charges: [{ title: "Charge from USB", sample: 0, charger: "switching-ampere", seed: 51, startVoltage: 3.36 }],
@@ -196,7 +196,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
   {
     title: "Heath Four",
     facts: { price: 1.1, length: 0.05, width: 0.03, height: 0.008 },
-    note: "For four cells in series, to carry the two-microphone recorder through a week. The cells came out of old torches.",
+    note: "For four cells in series, to carry the two-microphone recorder through a week. Cells from old torches.",
     functions: ["protection", "balancer"],
     simulatedAs: "steady-synchronous",
     claims: [

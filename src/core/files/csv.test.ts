@@ -119,7 +119,7 @@ test("a time in days is read as days; a column in a unit that is not read here i
     if (!t.ok) throw new Error(t.error);
     return guessMapping(t.value);
   };
-  expect(read("Time (d),Cell number,Cell volts (V)")).toMatchObject({ time: { unit: "d" }, cell: {}, cellVoltage: { unit: "V" } });
+  expect(read("Time (d),Cell number,Cell voltage (V)")).toMatchObject({ time: { unit: "d" }, cell: {}, cellVoltage: { unit: "V" } });
   expect(read("Elapsed (hours),Battery voltage (mV),Battery current (µA)")).toMatchObject({ time: { unit: "h" }, batteryVoltage: { unit: "mV" }, batteryCurrent: { unit: "uA" } });
   for (const head of ["Time (weeks)", "Time (us)", "Battery voltage (kV)", "Battery current (nA)", "Part temperature (°F)", "Room temperature (K)", "Output power (W)"]) expect([head, read(`${head},Output voltage (V),x`)]).toEqual([head, { outputVoltage: { header: "Output voltage (V)", unit: "V" } }]);
   expect(read("Part temp (board),Output voltage (load),x")).toMatchObject({ partTemperature: { unit: "degC" }, outputVoltage: { unit: "V" } });

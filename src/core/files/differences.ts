@@ -1,3 +1,4 @@
+import { capital } from "../quantities";
 import type { StoredRecord } from "./records";
 import { sameValue } from "./three-way";
 
@@ -16,7 +17,7 @@ export function nameOf(r: StoredRecord): string {
 /** `lowerCamel` as words. */
 export const fieldWords = (path: readonly string[]): string => {
   const words = path.filter((p) => !/^[0-9a-f]{8}-/.test(p)).map((p) => p.replace(/([a-z])([A-Z])/g, (_, a: string, b: string) => `${a} ${b.toLowerCase()}`)).join(", ");
-  return words ? words[0]?.toUpperCase() + words.slice(1) : "Record";
+  return words ? capital(words) : "Record";
 };
 
 /** A value as a line of text. */

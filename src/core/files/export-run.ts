@@ -19,7 +19,7 @@ export function pointsToCsv(procedure: Procedure, setup: RunSetup, points: reado
   const header = ["Point", columnLabel("Set battery voltage", "V"), columnLabel("Set load current", "A"), "Load mode", columnLabel("Dwell", "s")];
   for (const role of roles) header.push(columnLabel(roleLabel(role), roleUnit(role)));
   for (const d of procedure.record.derived) header.push(columnLabel(d.label, d.unit));
-  header.push("Corrected", "Left out because");
+  header.push("Corrected", "Excluded because");
   const rows = points.map((p, i) => {
     const load = p.settings.load;
     const row: (string | number)[] = [i + 1, p.settings.supplyVoltage ?? "", load ? (currentOfSetting(load, setup.conditions.nominalOutput) ?? "") : "", load?.mode ?? "", p.dwell ?? ""];
@@ -38,7 +38,7 @@ export function pointsToCsv(procedure: Procedure, setup: RunSetup, points: reado
 export function answersToCsv(procedure: Procedure, setup: RunSetup, answers: readonly Answer[]): string {
   const said = new Map((procedure.items?.(setup) ?? []).map((i) => [i.id, i.said ?? ""]));
   const rows = answers.map((a) => [a.item, a.volts ?? "", a.word, said.get(a.item) ?? "", a.at]);
-  return `${Papa.unparse([["Action", columnLabel("Battery voltage", "V"), "Seen", "Said", "Time / UTC"], ...rows], SAFE)}\r\n`;
+  return `${Papa.unparse([["Action", columnLabel("Battery voltage", "V"), "Seen", "Claimed", "Time / UTC"], ...rows], SAFE)}\r\n`;
 }
 
 /** A run with its points or answers, analysis and what it was pinned to, as JSON for other programs. */

@@ -19,7 +19,7 @@ export interface ImportedPoints {
 }
 
 export const mappedLabel = (role: MappedRole): string =>
-  role === "setVoltage" ? "Battery volts, as set" : role === "setLoad" ? "Load amps, as set" : roleLabel(role);
+  role === "setVoltage" ? "Battery voltage, as set" : role === "setLoad" ? "Load current, as set" : roleLabel(role);
 
 /** Odd rows up to which each is named by itself, however short the table. */
 const FEW = 3;

@@ -68,7 +68,7 @@ describe("is refused with the reason", () => {
     ["one column", "t\n0\n1\n", /Only one column/],
     ["a time that runs back", "t,V,I\n0,3.6,500\n5,3.6,500\n3,3.6,500\n", /Line 4: the time runs back, from 5 s to 3 s/],
     ["a single row", "t,V,I\n0,3.6,500\n", /fewer than two rows/],
-    ["a column that is not there", "t,V,J\n0,3.6,500\n1,3.6,500\n", /no column “I” \(wanted for cell amps\)/],
+    ["a column that is not there", "t,V,J\n0,3.6,500\n1,3.6,500\n", /no column “I” \(wanted for cell current\)/],
   ])("%s", (_, text, expected) => {
     expect(said(text)).toMatch(expected);
   });

@@ -21,7 +21,7 @@ describe("rows of another shape than the head", () => {
     ["another delimiter", GOOD.replace("2,3.703,0.986,24.2", "2;3.703;0.986;24.2"), /Line 4: it has 1 cell where/],
     ["a quoted number with the other decimal mark", GOOD.replace("3.703", '"3,703"'), /Line 4, column “V”: “3,703” is not a number with a decimal point/],
     ["a column that all rows lack", GOOD.replace(/,(0\.98\d)/g, ""), /Line 2: it has 3 cells.*So have 4 of 4 rows: a column is missing or too many, and no row can be trusted/],
-    ["a last line that was cut off", GOOD.slice(0, -2), /Line 5: it has no line feed at its end where the others have one: it may be cut off\.\nOne thing would explain it: The last line is whole/],
+    ["a last line that was cut off", GOOD.slice(0, -2), /Line 5: it has no line feed at its end where the others have one: it may be cut off\.\nOne cause would explain it: The last line is whole/],
     ["a last column that is always empty", GOOD.replace(/,24\.\d/g, ","), /Line 2: from here on every row ends with an empty cell under “T”/],
   ])("%s: named, and nothing is read", (_, text, words) => {
     expect(refusal(text)).toMatch(words);
@@ -43,7 +43,7 @@ describe("rows of another shape than the head", () => {
 
   test("the other decimal mark in the whole file is one thing that explains all of it", () => {
     const semi = GOOD.replace(/,/g, ";").replace(/\./g, ",");
-    expect(refusal(semi, { dialect: { delimiter: ";", decimal: "." } })).toMatch(/One thing would explain all of them: The file writes a decimal comma\. Then set “decimal” to “,” in the set-up\.$/);
+    expect(refusal(semi, { dialect: { delimiter: ";", decimal: "." } })).toMatch(/One cause would explain all: The file writes a decimal comma\. Then set “decimal” to “,” in the set-up\.$/);
     const t = traceFromFile(semi, { delimiter: ";", decimal: "." }, CHARGE);
     expect(t.ok && [t.value.trace.columns.time?.length ?? 0, t.value.explanation?.dialect]).toEqual([0, { decimal: "," }]);
     const p = pointsFromFile("V;I\n3,701;0,985\n3,702;0,986\n", { delimiter: ";", decimal: "." }, { cellVoltage: { header: "V", unit: "V" }, cellCurrent: { header: "I", unit: "A" } }, "f");
@@ -131,7 +131,7 @@ describe("a clock that is set for summer time", () => {
     const r = read(log(jump), { columns });
     if (!r.ok || r.value.readings.kind !== "trace") throw new Error(r.ok ? "no log" : r.error);
     expect(r.value.readings.trace.columns.time?.at(-1)).toBe(390);
-    expect(r.value.notes[0]?.message).toBe(`The clock was set ${word} by an hour at line 22, as for summer time: that hour does not count.`);
+    expect(r.value.notes[0]?.message).toBe(`The clock was set ${word} by an hour at line 22, as for summer time. That hour is not counted.`);
   });
   test("a gap of two hours is a gap", () => {
     const r = read(log(7200), { columns });

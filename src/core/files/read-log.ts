@@ -37,7 +37,7 @@ const SHOWN = 10;
 function refusal(problems: readonly CellProblem[], hint: Explanation | null): string {
   const shown = problems.slice(0, SHOWN).map(describeProblem);
   if (problems.length > SHOWN) shown.push(`… and ${problems.length - SHOWN} more`);
-  return [...shown, ...(hint ? [`One thing would explain ${problems.length === 1 ? "it" : "all of them"}: ${hint.text} ${hint.dialect?.decimal ? `Then set “decimal” to “${hint.dialect.decimal}” in the set-up.` : "Then end it with a line feed."}`] : [])].join("\n");
+  return [...shown, ...(hint ? [`One cause would explain ${problems.length === 1 ? "it" : "all"}: ${hint.text} ${hint.dialect?.decimal ? `Then set “decimal” to “${hint.dialect.decimal}” in the set-up.` : "Then end it with a line feed."}`] : [])].join("\n");
 }
 
 /** Reads a file's bytes as its set-up says. The error is one line a problem; nothing odd is taken without `skipBadRows`. */

@@ -91,7 +91,7 @@ function startLines(records: readonly (readonly string[])[]): number[] {
 
 /** What is wrong with a header line, in words; null where nothing is. */
 export function headProblem(headers: readonly string[], delimiter: string): string | null {
-  if (headers.length < 2) return `Only one column was found with “${delimiter === "\t" ? "tab" : delimiter}” as the separator: choose another one.`;
+  if (headers.length < 2) return `Only one column was found with “${delimiter === "\t" ? "tab" : delimiter}” as the separator: choose another separator.`;
   if (headers.every((h) => /^[+-]?[\d.,]+$/.test(h))) return "Line 1 holds numbers: the first line must name the columns.";
   const seen = new Set<string>();
   for (const h of headers) {

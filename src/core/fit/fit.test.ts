@@ -17,7 +17,7 @@ describe("a charge current", () => {
   });
 });
 
-describe("the programme resistor", () => {
+describe("the programming resistor", () => {
   const sheet = { k: 870, offset: 0, tolerance: 0.1 };
 
   test("sets K ÷ (R + offset)", () => {
@@ -46,7 +46,7 @@ describe("the programme resistor", () => {
     expect(best?.amps).toBeCloseTo(870 / 5900, 9);
     expect(others.map((c) => c.ohms)).toEqual([5600, 4700]);
     expect([best?.low, best?.high]).toEqual([expect.closeTo(783 / 5959, 9), expect.closeTo(957 / 5841, 9)]);
-    expect(chooseProgramme(0.05, sheet, "E24", [])[0]?.doubt).toMatch(/under 100 mA/);
+    expect(chooseProgramme(0.05, sheet, "E24", [])[0]?.doubt).toMatch(/below 100 mA/);
     expect(chooseProgramme(0.05, { ...sheet, range: { low: 0.1, high: 1 } }, "E24", [])[0]?.doubt).toMatch(/below the charger's range/);
     expect(chooseProgramme(10, { k: 100, offset: 50, tolerance: 0.1 }, "E24", [])).toEqual([]);
   });

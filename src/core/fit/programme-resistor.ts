@@ -56,7 +56,7 @@ export function chooseProgramme(target: number, p: Programme, series: SeriesName
     const amps = programmedCurrent(p, ohms);
     const low = (p.k * (1 - p.tolerance)) / (ohms * (1 + tolerance) + p.offset);
     const high = (p.k * (1 + p.tolerance)) / (ohms * (1 - tolerance) + p.offset);
-    const doubt = p.range && amps < p.range.low ? "below the charger's range: it may be far off" : p.range && amps > p.range.high ? "above the charger's range" : amps < 0.1 ? "many chargers lose accuracy under 100 mA: measure it" : null;
+    const doubt = p.range && amps < p.range.low ? "below the charger's range: may be inaccurate" : p.range && amps > p.range.high ? "above the charger's range" : amps < 0.1 ? "many chargers are inaccurate below 100 mA: measure it" : null;
     return { parts, join, ohms, amps, low, high, doubt };
   };
   if (!(wanted > 0)) return [];

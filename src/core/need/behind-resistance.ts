@@ -34,9 +34,9 @@ export function judgeBehind(r: Requirement, as: Outcome, b: Candidate, resistanc
   const values = (name: string) => findings.flatMap((f) => (f.characteristic === name && typeof f.value === "number" ? [f.value] : []));
   const [efficiency, output] = [lowest(values("boost.lowest-efficiency")), highest(values("boost.no-load-voltage"))];
   const unsure = (why: string): Outcome => ({ requirementId: r.id, word: "open", basis: "nothing", why });
-  if (!(efficiency > 0 && Number.isFinite(efficiency) && output > 0)) return unsure(`${formatQuantity(resistance, "Ω")} of the added board lie in the battery's way, and how much the board draws was not measured: sweep its load.`);
+  if (!(efficiency > 0 && Number.isFinite(efficiency) && output > 0)) return unsure(`${formatQuantity(resistance, "Ω")} of the added board add to the battery path, and the board's battery current was not measured: run a load sweep.`);
   const volts = voltsBehind(cell, resistance, (output * r.reading.limit.low) / efficiency);
-  if (volts === null) return { requirementId: r.id, word: "missed", basis: "changed", why: `Through ${formatQuantity(resistance, "Ω")} a cell at ${formatQuantity(cell, "V")} can't give that power.` };
+  if (volts === null) return { requirementId: r.id, word: "missed", basis: "changed", why: `Through ${formatQuantity(resistance, "Ω")} a cell at ${formatQuantity(cell, "V")} can't supply that power.` };
   const sees = `Behind ${formatQuantity(resistance, "Ω")} it sees ${formatQuantity(volts, "V")} of the cell's ${formatQuantity(cell, "V")}`;
   const batteries = [...new Set(findings.flatMap((f) => (f.characteristic === r.reading.characteristic && typeof f.conditions.battery === "number" ? [f.conditions.battery] : [])))];
   const held = (at: number, low: number): boolean => judgeRequirement({ ...r, reading: { ...r.reading, limit: { kind: "at-least", low }, conditions: { ...r.reading.conditions, battery: { at } } } }, b, need, rules).word === "met";

@@ -8,7 +8,7 @@ import type { Fact, Facts, Need, Requirement } from "./need";
 export const OUTCOME_WORDS = ["met", "missed", "in doubt", "open"] as const;
 export type OutcomeWord = (typeof OUTCOME_WORDS)[number];
 /** What an outcome rests on: what was measured, what only the simulated bench showed, what was claimed, what was written down of the board, what would be changed, or nothing. */
-export type Basis = "measured" | "simulated" | "claimed" | "written down" | "changed" | "nothing";
+export type Basis = "measured" | "simulated" | "claimed" | "entered" | "changed" | "nothing";
 
 export interface Outcome {
   readonly requirementId: string;
@@ -75,12 +75,12 @@ const WORST: readonly OutcomeWord[] = ["missed", "in doubt", "open", "met"];
 export function judgeRequirement(r: Requirement, b: Candidate, need: Pick<Need, "currency">, rules: HouseRules, taken = 0): Outcome {
   if (r.kind === "fact") {
     const v = b.facts[r.fact];
-    if (v === undefined) return { requirementId: r.id, word: "open", basis: "nothing", why: `Its ${FACT_LABELS[r.fact].toLowerCase()} was not written down.` };
-    return { requirementId: r.id, word: v <= r.atMost ? "met" : "missed", basis: "written down", why: `${FACT_LABELS[r.fact]} ${factText(r.fact, v, need.currency)}.` };
+    if (v === undefined) return { requirementId: r.id, word: "open", basis: "nothing", why: `Its ${FACT_LABELS[r.fact].toLowerCase()} was not entered.` };
+    return { requirementId: r.id, word: v <= r.atMost ? "met" : "missed", basis: "entered", why: `${FACT_LABELS[r.fact]} ${factText(r.fact, v, need.currency)}.` };
   }
   const wanted = readingFor(r, taken) as ClaimReading;
   const own = characteristic(wanted.characteristic)?.of ?? null;
-  if (r.kind === "life" && currentForLife(r) - taken <= 0) return { requirementId: r.id, word: "missed", basis: "written down", why: "The cell's own self-discharge, and what is added to it, already take more than that." };
+  if (r.kind === "life" && currentForLife(r) - taken <= 0) return { requirementId: r.id, word: "missed", basis: "entered", why: "The cell's own self-discharge, and what is added to it, already take more than that." };
   const v = judgeReading(wanted, b.evidence, rules);
   const runId = v.judged[0]?.runId;
   const measured = (word: OutcomeWord): Outcome => ({ requirementId: r.id, word, basis: v.simulated ? "simulated" : "measured", why: v.why[0] ?? "", ...(runId ? { runId } : {}) });
@@ -91,10 +91,10 @@ export function judgeRequirement(r: Requirement, b: Candidate, need: Pick<Need, 
   const worst = said.sort((x, y) => WORST.indexOf(x.word) - WORST.indexOf(y.word))[0];
   const unmeasured = v.judged.length === 0 ? "Not measured" : v.word === "not fairly tested" ? "Not fairly tested" : "Not measured far enough";
   if (worst) {
-    const says = { met: "promises it", missed: "promises less", "in doubt": "leaves it open", open: "says nothing of it" }[worst.word];
+    const says = { met: "claimed", missed: "claims less", "in doubt": "leaves it open", open: "no claim" }[worst.word];
     return { requirementId: r.id, word: worst.word, basis: "claimed", why: `${unmeasured}: the ${worst.claim.source.kind} (“${worst.claim.source.wording}”) ${says}.`, claimId: worst.claim.id, ...(runId ? { runId } : {}) };
   }
   if (own && own !== "board" && b.functions.length > 0 && !b.functions.includes(own))
-    return { requirementId: r.id, word: "missed", basis: "written down", why: `It has no ${own.replace("-", " ")}.` };
-  return { requirementId: r.id, word: "open", basis: "nothing", why: `${unmeasured}, and nothing is claimed of ${(characteristic(wanted.characteristic)?.label ?? wanted.characteristic).toLowerCase()}.` };
+    return { requirementId: r.id, word: "missed", basis: "entered", why: `It has no ${own.replace("-", " ")}.` };
+  return { requirementId: r.id, word: "open", basis: "nothing", why: `${unmeasured}, and ${(characteristic(wanted.characteristic)?.label ?? wanted.characteristic).toLowerCase()} is not claimed.` };
 }

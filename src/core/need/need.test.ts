@@ -43,11 +43,11 @@ describe("one requirement against one board", () => {
     expect(o.why).toContain("says bad");
   });
   test("a board without the function misses what that function does", () => {
-    expect(judge(short, { functions: ["boost"] })).toMatchObject({ word: "missed", basis: "written down" });
+    expect(judge(short, { functions: ["boost"] })).toMatchObject({ word: "missed", basis: "entered" });
     expect(judge(short, {})).toMatchObject({ word: "open", basis: "nothing" });
   });
-  test("price and size are what was written down, or open", () => {
-    expect(judge(price, { facts: { price: 2 } })).toMatchObject({ word: "met", basis: "written down", why: "Price €2.00." });
+  test("price and size are what was entered, or open", () => {
+    expect(judge(price, { facts: { price: 2 } })).toMatchObject({ word: "met", basis: "entered", why: "Price €2.00." });
     expect(judge(price, { facts: { price: 2.01 } }).word).toBe("missed");
     expect(judge(price, {})).toMatchObject({ word: "open" });
   });
@@ -62,12 +62,12 @@ describe("one requirement against one board", () => {
 
 describe("the order", () => {
   const good = board({ boardId: "good", title: "Good", facts: { price: 1 }, evidence: measured(find("boost.max-current", 0.5, 0.01, { battery: 3.1 }), find("protect.short-present", "yes")) });
-  const promised = board({ boardId: "promised", title: "Promised", facts: { price: 1 }, claims: [claim("c", reading("boost.max-current", { kind: "at-least", low: 2 }))], evidence: measured(find("protect.short-present", "yes")) });
+  const claimed = board({ boardId: "promised", title: "Promised", facts: { price: 1 }, claims: [claim("c", reading("boost.max-current", { kind: "at-least", low: 2 }))], evidence: measured(find("protect.short-present", "yes")) });
   const unknown = board({ boardId: "unknown", title: "Unknown", facts: { price: 0.5 } });
   const bad = board({ boardId: "bad", title: "Bad", facts: { price: 0.1 }, evidence: measured(find("boost.max-current", 0.1, 0.01, { battery: 3.1 }), find("protect.short-present", "yes")) });
 
-  test("missed stands behind unsure, unsure behind promised, promised behind measured; each says why", () => {
-    const order = rank(need, [bad, unknown, promised, good], HOUSE_RULES);
+  test("missed stands behind unsure, unsure behind claimed, claimed behind measured; each says why", () => {
+    const order = rank(need, [bad, unknown, claimed, good], HOUSE_RULES);
     expect(order.map((r) => [r.place, r.title])).toEqual([[1, "Good"], [2, "Promised"], [3, "Unknown"], [4, "Bad"]]);
     expect(order[1]?.reasons.join(" ")).toContain("Behind Good: it rests on claims or simulated runs for 1 more must.");
     expect(order[2]?.reasons.join(" ")).toContain("leaves 1 more must unsure");
@@ -159,7 +159,7 @@ describe("buy, modify or build", () => {
     });
     test("without a resistance nothing changes; without an efficiency it is said what to measure; through too much it can't be", () => {
       expect(ampsOf(swept(0.5), { ...ask, addedBoard: { ...added, resistance: 0 } })).toMatchObject({ word: "met", basis: "measured" });
-      expect(ampsOf(measured(find("boost.max-current", 0.5, 0.01, { battery: 3.1 }), find("protect.short-present", "no")))).toMatchObject({ word: "open", why: expect.stringContaining("sweep its load") });
+      expect(ampsOf(measured(find("boost.max-current", 0.5, 0.01, { battery: 3.1 }), find("protect.short-present", "no")))).toMatchObject({ word: "open", why: expect.stringContaining("run a load sweep") });
       expect(ampsOf(swept(0.5), { ...ask, addedBoard: { ...added, resistance: 2 } })).toMatchObject({ word: "missed", basis: "changed" });
     });
   });
@@ -186,8 +186,8 @@ test("of a board whose functions nobody wrote down nothing is missed for lack of
 
 test("why something is open says whether it was measured, not fairly, or not far enough", () => {
   const unfair = { ...find("boost.max-current", 0.1, 0.01, { battery: 3.1 }), unfair: [{ code: "s", message: "The supply gave up.", remedy: "Raise it.", pushes: "low" as const }] };
-  expect(judge(amps, {}).why).toMatch(/^Not measured, and nothing is claimed of highest load held\.$/);
+  expect(judge(amps, {}).why).toMatch(/^Not measured, and highest load held is not claimed\.$/);
   expect(judge(amps, { evidence: measured(unfair) }).why).toMatch(/^Not fairly tested, and/);
   expect(judge(amps, { evidence: measured({ ...find("boost.max-current", 0.2, 0.01, { battery: 3.1 }), bound: "at-least" }) }).why).toMatch(/^Not measured far enough, and/);
-  expect(judge(amps, { evidence: measured(unfair), claims: [claim("c", reading("boost.max-current", { kind: "at-least", low: 1 }))] }).why).toMatch(/^Not fairly tested: the listing \(“says c”\) promises it\.$/);
+  expect(judge(amps, { evidence: measured(unfair), claims: [claim("c", reading("boost.max-current", { kind: "at-least", low: 1 }))] }).why).toMatch(/^Not fairly tested: the listing \(“says c”\) claimed\.$/);
 });

@@ -43,7 +43,7 @@ const CRITERIA: readonly { readonly of: (r: Sides) => number; readonly more: (n:
   { of: (r) => r.should.missed, more: (n) => `misses ${n} more ${n === 1 ? "wish" : "wishes"}` },
   { of: (r) => r.should.unsure, more: (n) => `leaves ${n} more ${n === 1 ? "wish" : "wishes"} unsure` },
   { of: (r) => r.should.claimed, more: (n) => `rests on claims or simulated runs for ${n} more ${n === 1 ? "wish" : "wishes"}` },
-  { of: (r) => r.price ?? Infinity, more: () => "costs more, or its price is not written down" },
+  { of: (r) => r.price ?? Infinity, more: () => "costs more, or its price is not entered" },
 ];
 
 const compare = (a: Sides, b: Sides): number => {
@@ -55,10 +55,10 @@ const compare = (a: Sides, b: Sides): number => {
 };
 
 function standing(t: Tally, what: "must" | "wish"): string {
-  if (t.of === 0) return what === "must" ? "Nothing is a must." : "";
+  if (t.of === 0) return what === "must" ? "No must-haves." : "";
   const many = what === "must" ? "musts" : "wishes";
   if (t.met === t.of) return t.of === 1 ? `The one ${what} is met.` : `All ${t.of} ${many} are met.`;
-  const parts = [t.met ? `${t.met} met` : "", t.claimed ? `${t.claimed} only promised` : "", t.unsure ? `${t.unsure} unsure` : "", t.missed ? `${t.missed} missed` : ""].filter(Boolean);
+  const parts = [t.met ? `${t.met} met` : "", t.claimed ? `${t.claimed} only claimed` : "", t.unsure ? `${t.unsure} unsure` : "", t.missed ? `${t.missed} missed` : ""].filter(Boolean);
   return `Of ${t.of} ${t.of === 1 ? what : many}: ${parts.join(", ")}.`;
 }
 

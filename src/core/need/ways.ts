@@ -51,7 +51,7 @@ export function ways(need: Need, b: Candidate, ranked: Pick<Ranked, "outcomes" |
     const changed = { ...b, facts };
     const outcomes = need.requirements.map((r): Outcome => {
       if (added && lacking.includes(r)) return { requirementId: r.id, word: "met", basis: "changed", why: "Supplied by the added protection board; test it like any other." };
-      if (currents.some((x) => x.r === r)) return { requirementId: r.id, word: "met", basis: "changed", why: "With another programme resistor; the next charge shows it." };
+      if (currents.some((x) => x.r === r)) return { requirementId: r.id, word: "met", basis: "changed", why: "With another programming resistor. Verify with a charge." };
       if (r.kind === "quantity") return judgeBehind(r, of(r.id), b, added?.resistance ?? 0, need, rules) ?? of(r.id);
       return judgeRequirement(r, changed, need, rules, r.kind === "life" ? (added?.current ?? 0) : 0);
     });
@@ -69,7 +69,7 @@ export function ways(need: Need, b: Candidate, ranked: Pick<Ranked, "outcomes" |
               `A protection board for ${lacking.map((r) => (r.kind === "quantity" ? (characteristic(r.reading.characteristic)?.label ?? "").toLowerCase() : "")).join(", ")}: ${need.currency}${added.price.toFixed(2)}, ${formatQuantity(added.current, "A")} more from the cell at all times, ${formatQuantity(added.height, "m")} more height${way}.`,
             ]
           : []),
-        ...currents.map(({ c }) => `A programme resistor ${formatQuantity(c.now / c.amps, "", { digits: 3 })} times as large, for ${formatQuantity(c.amps, "A", { digits: 3 })} instead of ${formatQuantity(c.now, "A", { digits: 3 })}.`),
+        ...currents.map(({ c }) => `A programming resistor ${formatQuantity(c.now / c.amps, "", { digits: 3 })} times as large, for ${formatQuantity(c.amps, "A", { digits: 3 })} instead of ${formatQuantity(c.now, "A", { digits: 3 })}.`),
       ],
     });
   }
@@ -77,7 +77,7 @@ export function ways(need: Need, b: Candidate, ranked: Pick<Ranked, "outcomes" |
     const price = need.build.parts + need.build.hours * need.build.hourly;
     const outcomes = need.requirements.map((r): Outcome =>
       r.kind === "fact" && r.fact === "price"
-        ? { requirementId: r.id, word: price <= r.atMost ? "met" : "missed", basis: "written down", why: `${need.currency}${price.toFixed(2)} with the hours.` }
+        ? { requirementId: r.id, word: price <= r.atMost ? "met" : "missed", basis: "entered", why: `${need.currency}${price.toFixed(2)} with the hours.` }
         : { requirementId: r.id, word: "open", basis: "nothing", why: "To be designed for, then measured." },
     );
     out.push({
@@ -87,7 +87,7 @@ export function ways(need: Need, b: Candidate, ranked: Pick<Ranked, "outcomes" |
       must: tally(need, outcomes, "must"),
       should: tally(need, outcomes, "should"),
       price,
-      takes: [`${need.currency}${need.build.parts.toFixed(2)} of parts and ${formatQuantity(need.build.hours * 3600, "s")} at the bench.`, "Nothing of it is measured until it stands."],
+      takes: [`${need.currency}${need.build.parts.toFixed(2)} of parts and ${formatQuantity(need.build.hours * 3600, "s")} at the bench.`, "Nothing is measured until it is built."],
     });
   }
   return out;

@@ -58,7 +58,7 @@ describe("a meter whose accuracy is not stated", () => {
     expect(instruments.batteryVoltage?.like).toBeUndefined();
     const { findings, notes } = found({ ...rest, outputVoltage: { gain: 0.001, counts: 2, resolution: 0.001, like: "batteryVoltage" } });
     expect(of(findings, "boost.no-load-voltage").like).toEqual([["outputVoltage", "batteryVoltage"]]);
-    expect(notes.find((n) => n.code === "like-accuracy")?.message).toContain("that of the battery voltage meter stands in for it");
+    expect(notes.find((n) => n.code === "like-accuracy")?.message).toContain("that of the battery voltage meter is used for it");
   });
 });
 

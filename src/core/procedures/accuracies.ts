@@ -96,7 +96,7 @@ function marked(f: Finding, setup: RunSetup, lacking: readonly Role[], probe: Re
 export const uncertaintyRemark = (f: Pick<Finding, "unstated" | "assumed">): string => (f.unstated?.length ? "uncertainty not stated" : f.assumed?.length ? "accuracy assumed" : "");
 
 /** `output voltage`, for sentences on its meter. */
-export const meterName = (role: Role): string => roleLabel(role).toLowerCase().replace(/ volts$/, " voltage").replace(/ amps$/, " current");
+export const meterName = (role: Role): string => roleLabel(role).toLowerCase();
 
 function notesOn(findings: readonly Finding[], setup: Pick<RunSetup, "instruments">): Note[] {
   const all = <T>(of: (f: Finding) => readonly T[] | undefined): T[] => findings.flatMap((f) => of(f) ?? []);
@@ -107,6 +107,6 @@ function notesOn(findings: readonly Finding[], setup: Pick<RunSetup, "instrument
   return [
     ...(unstated.length ? [{ code: "no-accuracy", message: `The accuracy of ${meters(unstated)} is not stated: what rests on ${unstated.length > 1 ? "them" : "it"} has no uncertainty, and no verdict.` }] : []),
     ...(assumed.length ? [{ code: "assumed-accuracy", message: `The accuracy of ${meters(assumed)} is assumed: ${assumed.map((r) => accuracyText(setup.instruments[r] as Accuracy, roleUnit(r))).join("; ")}. State the meter's own and the uncertainties follow.` }] : []),
-    ...(like.size ? [{ code: "like-accuracy", message: `${[...like].map(([role, of]) => `The accuracy of the ${meterName(role)} meter is not stated: that of the ${meterName(of)} meter stands in for it.`).join(" ")}` }] : []),
+    ...(like.size ? [{ code: "like-accuracy", message: `${[...like].map(([role, of]) => `The accuracy of the ${meterName(role)} meter is not stated: that of the ${meterName(of)} meter is used for it.`).join(" ")}` }] : []),
   ];
 }

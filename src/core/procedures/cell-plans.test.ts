@@ -110,7 +110,7 @@ describe("pack charge", () => {
     expect(find(drifted.findings, "pack.spread-at-cutoff")?.value).toBeCloseTo(0.2, 6);
     expect(find(drifted.findings, "pack.current-at-cutoff")?.value).toBeCloseTo(1, 6);
     expect(drifted.notes.find((n) => n.code === "guillotine")?.message).toMatch(/the pack is unbalanced and not full/);
-    expect(p.analyse(charge(0.01), changed({ cells: 2 }), NO_CORRECTIONS).notes.find((n) => n.code === "guillotine")?.message).toMatch(/The cells stand together/);
+    expect(p.analyse(charge(0.01), changed({ cells: 2 }), NO_CORRECTIONS).notes.find((n) => n.code === "guillotine")?.message).toMatch(/The cells are balanced/);
   });
   test("its threshold is held against the cells and against a long life; a log without cells says what it lacks", () => {
     const a = p.analyse(charge(0), changed({ cells: 2, cellMaximum: 3.65, longLife: 3.5 }), NO_CORRECTIONS);
@@ -133,7 +133,7 @@ describe("pack charge", () => {
       ({ load, input } = step.settings);
       if (step.done) break;
     }
-    expect(phases).toEqual(["rested", "charging", "waiting for the release", "resting", "discharging", "after the low cut", "waking by itself?", "charger on", "woken by the charger?", "done"]);
+    expect(phases).toEqual(["rested", "charging", "waiting for the release", "resting", "discharging", "after the low cut", "waking on its own?", "charger on", "woken by the charger?", "done"]);
   });
 });
 

@@ -89,21 +89,21 @@ export const RULE_TEXTS: readonly RuleText[] = [
   { key: "batteryNominal", label: "Nominal battery", unit: "V", low: 3, high: 4, reason: "Where a lithium-ion cell spends most of its charge." },
   { key: "batteryEmpty", label: "Nearly empty battery", unit: "V", low: 2.5, high: 3.6, reason: "The board must work here too; going lower costs cell life and tests little more." },
   { key: "regulationBand", label: "Regulation band", unit: "1", low: 0.005, high: 0.2, reason: "Most 5 V loads accept ±5 %; outside it the output has fallen." },
-  { key: "houseTolerance", label: "Tolerance of a bare number", unit: "1", low: 0.001, high: 0.5, reason: "A listing that says “5 V” without a tolerance is given this one, named as ours." },
+  { key: "houseTolerance", label: "Tolerance of a bare number", unit: "1", low: 0.001, high: 0.5, reason: "Used for a claim such as “5 V” without a tolerance, and labelled as ours." },
   { key: "coverage", label: "Coverage factor", unit: "", low: 1, high: 3, reason: "k = 2 covers about 95 %." },
   { key: "dwell", label: "Dwell before a point counts", unit: "s", low: 0, high: 600, reason: "A board can hold for a second what it drops when its parts have warmed." },
   { key: "bisection", label: "Highest load known within", unit: "A", low: 0.001, high: 1, reason: "Finer costs points; 20 mA is about what a listing's rounding hides." },
-  { key: "partLimit", label: "Part temperature that stops a run", unit: "°C", low: 40, high: 150, reason: "Solder and nearby cells suffer above it." },
-  { key: "touchLimit", label: "Too hot to touch above", unit: "°C", low: 40, high: 80, reason: "Metal and board at 60 °C burn within seconds; said on findings sheets and in sums." },
+  { key: "partLimit", label: "Part temperature limit a run", unit: "°C", low: 40, high: 150, reason: "Solder and nearby cells suffer above it." },
+  { key: "touchLimit", label: "Too hot to touch above", unit: "°C", low: 40, high: 80, reason: "Metal and board at 60 °C burn within seconds. Used on findings sheets and in sums." },
   { key: "chargeRate", label: "Charge current for a cell, × its capacity", unit: "", low: 0.05, high: 1, reason: "0.5 is what most cell makers call standard; gentler costs time, faster costs cell life and heat." },
   { key: "chargeFull", label: "Full cell", unit: "V", low: 3.4, high: 4.2, reason: "4.2 V stores the most; 3.9 to 4.0 V keeps a cell that waits on standby young." },
   { key: "chargeEmpty", label: "Empty cell", unit: "V", low: 2.5, high: 3.4, reason: "3.0 V leaves a few per cent in the cell and spares it; 2.5 V is the lowest that makers allow." },
   { key: "rejectFloor", label: "Cells under this are not charged", unit: "V", low: 2, high: 3, reason: "Copper may have dissolved in a cell that was lower: it can short inside while it charges. Never below 2.0 V." },
-  { key: "cellLimit", label: "Cell temperature that stops a charge", unit: "°C", low: 30, high: 60, reason: "Lithium cells are charged between 0 and 45 °C." },
-  { key: "restDrop", label: "A charged cell may fall at rest by", unit: "V/day", low: 0.0005, high: 0.05, reason: "A sound cell loses a millivolt or two a day once it has settled; what falls by more discharges itself inside." },
+  { key: "cellLimit", label: "Cell temperature limit a charge", unit: "°C", low: 30, high: 60, reason: "Lithium cells are charged between 0 and 45 °C." },
+  { key: "restDrop", label: "A charged cell may fall at rest by", unit: "V/day", low: 0.0005, high: 0.05, reason: "A good cell loses 1 to 2 mV per day once settled. A larger fall means internal self-discharge." },
   { key: "restDays", label: "Days until a charged cell is read again", unit: "", low: 1, high: 60, reason: "In a week a cell that is going bad falls by more than a meter's doubt." },
   { key: "cellResistance", label: "A cell's resistance × its capacity, Ω·Ah, at most", unit: "", low: 0.02, high: 2, reason: "Twice to three times that of a new cell: it heats, and drops the load while charge is left." },
-  { key: "cellShare", label: "A cell must still hold, share of what it is rated for", unit: "1", low: 0.3, high: 1, reason: "Under 70 to 80 % a cell is at its end and falls off quickly from there." },
+  { key: "cellShare", label: "A cell must still hold, share of what it is rated for", unit: "1", low: 0.3, high: 1, reason: "Below 70 to 80 % a cell is worn and declines quickly." },
 ];
 
 /** A rule that is one of a few, each with what speaks for it and what it costs. */
@@ -115,9 +115,9 @@ export interface RuleChoice {
 export const RULE_CHOICES: readonly RuleChoice[] = [
   {
     key: "guard",
-    label: "When does a claim count as kept or missed?",
+    label: "When does a claim count as met or missed?",
     of: [
-      { value: "whole interval", label: "when the whole interval lies on one side", why: "Safest for both sides: a wrong word in one of forty at the edge. More is too close to call." },
+      { value: "whole interval", label: "when the whole interval is on one side", why: "Safest for both sides: a wrong word in one of forty at the edge. More is too close to call." },
       { value: "probable", label: "when 95 % of its probability does", why: "Calls a little more; one word in twenty at the edge is wrong. What has only a bound is judged by its interval." },
       { value: "estimate", label: "when the value does", why: "Calls everything; at the edge every second word is wrong. Only for a quick sorting." },
     ],
@@ -126,8 +126,8 @@ export const RULE_CHOICES: readonly RuleChoice[] = [
     key: "digits",
     label: "Digits of an uncertainty",
     of: [
-      { value: 2, label: "two", why: "0.0043 V: nothing is lost when numbers are used further." },
-      { value: 1, label: "one", why: "0.004 V: shorter to read. Nothing is judged by what is written." },
+      { value: 2, label: "two", why: "0.0043 V: no rounding loss in later sums." },
+      { value: 1, label: "one", why: "0.004 V: shorter to read. Verdicts use unrounded values." },
     ],
   },
 ];
@@ -148,8 +148,8 @@ export const SCHOOLS: readonly School[] = [
   { key: "chargeFull", value: 4.2, label: "most energy", why: "all of the rated capacity; ages fastest while it waits full" },
   { key: "chargeFull", value: 4, label: "long life", why: "about 85 % of the capacity, several times the cycles" },
   { key: "chargeFull", value: 3.9, label: "standby", why: "about 70 % of the capacity; for cells that wait charged for months" },
-  { key: "chargeEmpty", value: 3.3, label: "careful", why: "gives up some 8 % for cell life" },
-  { key: "chargeEmpty", value: 3, label: "usual", why: "gives up a few per cent" },
+  { key: "chargeEmpty", value: 3.3, label: "careful", why: "costs about 8 % capacity for a longer cell life" },
+  { key: "chargeEmpty", value: 3, label: "usual", why: "costs a few per cent capacity" },
   { key: "chargeEmpty", value: 2.8, label: "low", why: "nearly all; the cell sags quickly here" },
   { key: "chargeEmpty", value: 2.5, label: "lowest", why: "the least that cell makers allow; costs cycles" },
 ];

@@ -15,11 +15,11 @@ test("good readings are not asked about, a collapse neither", () => {
 });
 
 test.each([
-  ["outputVoltage", 50, 5, "Output volts 50.00 V is ten times the expected 5.0 V: meant 5.000 V?"],
-  ["outputVoltage", 0.502, 5.02, "Output volts 502.0 mV is a tenth of the expected 5.0 V: meant 5.020 V?"],
-  ["batteryCurrent", 775, 0.775, "Battery amps 775.0 A is a thousand times the expected 800 mA: meant 775.0 mA?"],
-  ["batteryVoltage", 369, 3.69, "Battery volts 369.0 V is a hundred times the expected 3.7 V: meant 3.690 V?"],
-  ["outputCurrent", 0.0005, 0.5, "Output amps 500.0 μA is a thousandth of the expected 500 mA: meant 500.0 mA?"],
+  ["outputVoltage", 50, 5, "Output voltage 50.00 V is ten times the expected 5.0 V: meant 5.000 V?"],
+  ["outputVoltage", 0.502, 5.02, "Output voltage 502.0 mV is a tenth of the expected 5.0 V: meant 5.020 V?"],
+  ["batteryCurrent", 775, 0.775, "Battery current 775.0 A is a thousand times the expected 800 mA: meant 775.0 mA?"],
+  ["batteryVoltage", 369, 3.69, "Battery voltage 369.0 V is a hundred times the expected 3.7 V: meant 3.690 V?"],
+  ["outputCurrent", 0.0005, 0.5, "Output current 500.0 μA is a thousandth of the expected 500 mA: meant 500.0 mA?"],
 ] as const)("a slip: %s read as %s was meant as %s", (role, read, meant, message) => {
   expect(asked({ [role]: read })).toEqual([expect.objectContaining({ code: "unit-slip", role, meant, ask: true, message: message.replace("μ", "µ") })]);
 });
@@ -57,5 +57,5 @@ test("a corrected cell keeps its first reading, whatever was said of it since", 
   const twice = withReadings(point, [{ role: "outputVoltage", value: 0.5, why: "mistyped" }, { role: "outputVoltage", value: 5, why: "misread" }, { role: "outputCurrent", value: null, why: "not read" }]);
   expect(twice.cells).toEqual({ outputVoltage: ok(5), outputCurrent: { value: null, status: "empty" } });
   expect(point.cells.outputVoltage).toEqual(ok(50));
-  expect(correctedText(twice).replace(/\u00a0/g, " ")).toBe("output volts was 50.00 V (misread); output amps was 500.0 mA (not read)");
+  expect(correctedText(twice).replace(/\u00a0/g, " ")).toBe("output voltage was 50.00 V (misread); output current was 500.0 mA (not read)");
 });

@@ -55,7 +55,7 @@ test("standby asks for the states that claims speak of, and measures in a range 
   expect(plan).toMatchObject({ cutTo: 2.2, cutAt: 2.5 });
   expect(setup.instruments.batteryCurrent?.resolution).toBe(1e-6);
   // Starting through a microamp range blows its fuse: that is said as a danger.
-  expect(p.cautions(setup).filter((c) => c.severity === "danger").some((c) => c.text.includes("by-passed"))).toBe(true);
+  expect(p.cautions(setup).filter((c) => c.severity === "danger").some((c) => c.text.includes("bypassed"))).toBe(true);
 });
 
 test("light load begins at twice the claimed switch-off and stays longer than its claimed delay", () => {

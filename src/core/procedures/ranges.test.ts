@@ -16,7 +16,7 @@ describe("what a run may bring at most", () => {
   test("never more from the battery than the supply gives", () => {
     expect(largestExpected({ ...sweepSetup(), conditions: { ...sweepSetup().conditions, supplyCurrentLimit: 1 } } as RunSetup).batteryCurrent).toBe(1);
   });
-  test("of a charge its programmed current and the cell's full volts; of a plan that says nothing, nothing", () => {
+  test("of a charge its programmed current and the cell's full voltage; of a plan that says nothing, nothing", () => {
     expect(largestExpected({ conditions: { programmedCurrent: 1 }, instruments: {}, plan: { cell: { fullVoltage: 4.2 } } })).toEqual({ cellCurrent: 1, cellVoltage: 4.2 });
     expect(largestExpected({ conditions: {}, instruments: {} })).toEqual({});
   });
@@ -25,7 +25,7 @@ describe("what a run may bring at most", () => {
 describe("ranges that do not fit", () => {
   const of = (meters: RunSetup["meters"]) => rangeRemarks({ ...sweepSetup(), ...(meters ? { meters } : {}) } as RunSetup).map((r) => r.text);
   test("a milliamp range on an amp is called out, with the jack; a volt range without one", () => {
-    expect(of({ outputCurrent: meter("Plover, 60 mA", 0.06) })[0]).toMatch(/Output amps may reach 1\.30.A, and Plover, 60 mA ends at 60\.0.mA: choose a larger range and its jack/);
+    expect(of({ outputCurrent: meter("Plover, 60 mA", 0.06) })[0]).toMatch(/Output current may reach 1\.30.A, and Plover, 60 mA ends at 60\.0.mA: choose a larger range and its jack/);
     expect(of({ outputVoltage: meter("Dunlin, 4 V", 4) })[0]).not.toContain("jack");
   });
   test("a burden that takes more than 50 mV is said", () => {

@@ -46,7 +46,7 @@ export function rangeRemarks(setup: RunSetup): PlanRemark[] {
     const unit = roleUnit(role);
     const q = (x: number) => formatQuantity(x, unit, { digits: 3 });
     if (v > meter.upTo) out.push({ severity: "care", text: `${roleLabel(role)} may reach ${q(v)}, and ${meter.title} ends at ${q(meter.upTo)}${unit === "A" ? ": choose a larger range and its jack, or the fuse goes" : ": choose a larger range"}.` });
-    else if (meter.burden && meter.burden * v > BURDEN) out.push({ severity: "care", text: `${meter.title} drops ${formatQuantity(meter.burden * v, "V", { digits: 2 })} at ${q(v)}: read the volts behind it, or choose a range with less burden.` });
+    else if (meter.burden && meter.burden * v > BURDEN) out.push({ severity: "care", text: `${meter.title} drops ${formatQuantity(meter.burden * v, "V", { digits: 2 })} at ${q(v)}: measure the voltage after it, or choose a range with less burden.` });
   }
   return out;
 }

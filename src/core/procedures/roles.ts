@@ -4,22 +4,22 @@ import type { Unit } from "../quantities";
 /** What a column or a meter can stand for. Cells of a pack are numbered (`cell1Voltage` …) and checked by `isRole`. */
 export const ROLES = {
   time: { unit: "s", label: "Time" },
-  inputVoltage: { unit: "V", label: "Input volts" },
-  inputCurrent: { unit: "A", label: "Input amps" },
-  cellVoltage: { unit: "V", label: "Cell volts" },
-  cellCurrent: { unit: "A", label: "Cell amps" },
-  batteryVoltage: { unit: "V", label: "Battery volts" },
-  batteryCurrent: { unit: "A", label: "Battery amps" },
-  outputVoltage: { unit: "V", label: "Output volts" },
-  outputCurrent: { unit: "A", label: "Output amps" },
+  inputVoltage: { unit: "V", label: "Input voltage" },
+  inputCurrent: { unit: "A", label: "Input current" },
+  cellVoltage: { unit: "V", label: "Cell voltage" },
+  cellCurrent: { unit: "A", label: "Cell current" },
+  batteryVoltage: { unit: "V", label: "Battery voltage" },
+  batteryCurrent: { unit: "A", label: "Battery current" },
+  outputVoltage: { unit: "V", label: "Output voltage" },
+  outputCurrent: { unit: "A", label: "Output current" },
   partTemperature: { unit: "°C", label: "Part temperature" },
   cellTemperature: { unit: "°C", label: "Cell temperature" },
   ambientTemperature: { unit: "°C", label: "Ambient" },
   outputLow: { unit: "V", label: "Lowest output caught" },
   outputHigh: { unit: "V", label: "Highest output caught" },
   outsideTime: { unit: "s", label: "Time out of band" },
-  referenceVoltage: { unit: "V", label: "Reference volts" },
-  referenceCurrent: { unit: "A", label: "Reference amps" },
+  referenceVoltage: { unit: "V", label: "Reference voltage" },
+  referenceCurrent: { unit: "A", label: "Reference current" },
   channel: { unit: "", label: "Channel" },
   repeat: { unit: "", label: "Repeat" },
   cell: { unit: "", label: "Cell number" },
@@ -35,7 +35,7 @@ export function roleUnit(role: Role): Unit {
 
 export function roleLabel(role: Role): string {
   if (Object.hasOwn(ROLES, role)) return ROLES[role as keyof typeof ROLES].label;
-  return `Cell ${/\d+/.exec(role)?.[0] ?? ""} volts`;
+  return `Cell ${/\d+/.exec(role)?.[0] ?? ""} voltage`;
 }
 
 /** The meter that most likely read a role of which the bench says nothing: the same ones are used all over a bench. */

@@ -10,7 +10,7 @@ const nothing = { wiring: () => ({ devices: [], gaps: [], notes: [] }), cautions
 const found = (name: string, value: number | string): Finding => ({ characteristic: name, conditions: {}, value, unit: characteristic(name)?.unit ?? "", budget: [], points: [], unfair: [] });
 const analysis = (...findings: Finding[]): Analysis => ({ findings, notes: [], charts: [] });
 
-/** A log over time: charge put in is the integral of the current by trapezoids. */
+/** A log over time: charge delivered is the integral of the current by trapezoids. */
 const chargeCycle: Procedure<{ reject: number }> = {
   ...nothing,
   id: "charge-cycle",

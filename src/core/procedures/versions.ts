@@ -4,27 +4,29 @@
  * changes.
  */
 export const PROCEDURE_FACTS = {
-  "load-sweep": { version: 2, readings: "points" },
-  "charge-cycle": { version: 4, readings: "trace" },
-  "threshold-ramp": { version: 2, readings: "trace" },
-  standby: { version: 3, readings: "trace" },
-  "light-load": { version: 2, readings: "trace" },
-  overload: { version: 2, readings: "trace" },
-  "heat-soak": { version: 3, readings: "trace" },
-  "power-path": { version: 2, readings: "trace" },
-  "solar-input": { version: 1, readings: "trace" },
-  "meter-check": { version: 1, readings: "trace" },
-  discharge: { version: 2, readings: "trace" },
-  "rest-check": { version: 2, readings: "points" },
-  "pack-charge": { version: 4, readings: "trace" },
-  "charge-channels": { version: 2, readings: "points" },
-  behaviour: { version: 1, readings: "answers" },
-  "reverse-polarity": { version: 1, readings: "points" },
-} as const satisfies Readonly<Record<string, { version: number; readings: "points" | "trace" | "answers" }>>;
+  "load-sweep": { title: "Load sweep", version: 2, readings: "points" },
+  "charge-cycle": { title: "Charge cycle", version: 4, readings: "trace" },
+  "threshold-ramp": { title: "Threshold ramp", version: 2, readings: "trace" },
+  standby: { title: "Standby", version: 3, readings: "trace" },
+  "light-load": { title: "Light load", version: 2, readings: "trace" },
+  overload: { title: "Overload and short", version: 2, readings: "trace" },
+  "heat-soak": { title: "Heat soak", version: 3, readings: "trace" },
+  "power-path": { title: "Power path", version: 2, readings: "trace" },
+  "solar-input": { title: "Solar input", version: 1, readings: "trace" },
+  "meter-check": { title: "Meter check", version: 1, readings: "trace" },
+  discharge: { title: "Discharge", version: 2, readings: "trace" },
+  "rest-check": { title: "Rest check", version: 2, readings: "points" },
+  "pack-charge": { title: "Pack charge", version: 4, readings: "trace" },
+  "charge-channels": { title: "Charger channels", version: 2, readings: "points" },
+  behaviour: { title: "Behaviour checklist", version: 1, readings: "answers" },
+  "reverse-polarity": { title: "Reversal test", version: 1, readings: "points" },
+} as const satisfies Readonly<Record<string, { title: string; version: number; readings: "points" | "trace" | "answers" }>>;
 
-type Facts = { readonly version: number; readonly readings: "points" | "trace" | "answers" };
+type Facts = { readonly title: string; readonly version: number; readonly readings: "points" | "trace" | "answers" };
 const facts = (id: string): Facts | undefined => (PROCEDURE_FACTS as Readonly<Record<string, Facts>>)[id];
 
+/** What a procedure is called on screens; its id where this version has none of that name. */
+export const procedureTitle = (id: string): string => facts(id)?.title ?? id;
 export const procedureVersion = (id: string): number => facts(id)?.version ?? 0;
 export const readingsOf = (id: string): Facts["readings"] => facts(id)?.readings ?? "points";
 

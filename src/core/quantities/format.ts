@@ -122,5 +122,8 @@ export function formatRoughly(seconds: number): string {
   return minutes < 60 ? `${minutes}\u00a0min` : `${Math.floor(minutes / 60)}\u00a0h ${String(minutes % 60).padStart(2, "0")}\u00a0min`;
 }
 
+/** The same text with a capital letter at its head. */
+export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
 /** Words in a sentence: `a`, `a and b`, `a, b and c`. */
 export const listed = (words: readonly string[]): string => (words.length < 2 ? words.join("") : `${words.slice(0, -1).join(", ")} and ${words[words.length - 1]}`);

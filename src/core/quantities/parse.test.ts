@@ -43,7 +43,7 @@ describe("parseQuantity", () => {
 
   test.each<[string, Unit, RegExp]>([
     ["", "V", /Empty/],
-    ["abc", "V", /no number/],
+    ["abc", "V", /not a number/],
     ["3 A", "V", /takes volts.*amperes/],
     ["1A5", "V", /no number|takes volts/],
     ["1.2.3", "V", /without guessing/],

@@ -116,7 +116,7 @@ export function parseQuantity(text: string, unit: Unit): Result<ParsedQuantity> 
   const duration = unit === "s" ? parseDuration(t) : null;
   if (duration !== null) return done(duration);
   const m = /^([+-]?[\d.,\s]*\d[.,]?(?:[eE][+-]?\d+)?)\s*(.*)$/.exec(t);
-  if (!m) return err(`“${text}” is no number. Write it like 1.27, 240m or 5k1.`);
+  if (!m) return err(`“${text}” is not a number. Write it like 1.27, 240m or 5k1.`);
   const number = parseDecimal((m[1] ?? "").trim());
   if (number === null) return err(`“${m[1]?.trim()}” is no number that can be read without guessing.`);
   const suffix = (m[2] ?? "").trim();

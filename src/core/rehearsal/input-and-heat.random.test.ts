@@ -79,7 +79,7 @@ function truthOf(x: Transient, settled: number, seconds: number) {
   return { dip: -low, overshoot: high, outside };
 }
 
-test(`of ${BOARDS} random modules the hand-over shows dip, overshoot and the time out of band (seed ${SEED + 1})`, () => {
+test(`of ${BOARDS} random modules the handover shows dip, overshoot and the time out of band (seed ${SEED + 1})`, () => {
   const r = seeded(SEED + 1);
   const score = new Score();
   for (let k = 0; k < BOARDS; k++) {
@@ -167,7 +167,7 @@ test(`of ${BOARDS} random solar chargers under clouds the efficiency and the pan
     });
     score.add("efficiency", find(findings, "solar.conversion-efficiency"), cellSum / panelSum);
     score.add("harvest", find(findings, "solar.harvest"), cellSum / n / most);
-    if (charger.holds !== null || charger.kind === "linear") score.add("panel volts", find(findings, "solar.panel-voltage"), volts / n);
+    if (charger.holds !== null || charger.kind === "linear") score.add("panel voltage", find(findings, "solar.panel-voltage"), volts / n);
   }
   expect(dark).toBeLessThan(0.1 * BOARDS);
   expect(bad(score)).toEqual([]);

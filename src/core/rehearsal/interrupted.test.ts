@@ -67,14 +67,14 @@ describe("a pulled plug", () => {
     expect(value(rest, "charge.rest-voltage")).toBeCloseTo(value(whole, "charge.rest-voltage") as number, 2);
     const again = analyse(log([{ at: stop + 100, what: "unplug" }, { at: stop + 200, what: "plug" }], BENCH, { after: 700 }));
     expect(value(again, "charge.termination-current")).toBeCloseTo(0.1, 2);
-    expect(silence(again, "charge.recharge-threshold")).toMatchObject({ code: "disturbed", reason: expect.stringContaining("because the input came back") as string });
+    expect(silence(again, "charge.recharge-threshold")).toMatchObject({ code: "disturbed", reason: expect.stringContaining("because the input returned") as string });
   });
 });
 
 test("a cell that is taken out has neither ended nor come to rest", () => {
   const a = analyse(log([{ at: 1240, what: "cell-out" }], BENCH, { most: 2000 }));
   for (const name of ENDS) expect([name, value(a, name)]).toEqual([name, undefined]);
-  expect(silence(a, "charge.rest-voltage")?.reason).toContain("the cell was taken out");
+  expect(silence(a, "charge.rest-voltage")?.reason).toContain("the cell was removed");
 });
 
 test("a part that shuts itself off and comes back charges in segments; a timer ends nothing", () => {
@@ -125,7 +125,7 @@ test("live: an interruption has words of its own, nothing is called done, and th
   const events = live(log([{ at: 1240, what: "unplug" }, { at: 1840, what: "plug" }]));
   expect(events.filter((e) => e.kind !== "phase").map((e) => e.kind)).toEqual(["interrupted", "done"]);
   expect(plain(events.find((e) => e.kind === "interrupted")?.message)).toMatch(/^Interrupted: 1\.0 A was still flowing\. The input is gone\./);
-  expect(plain(events.find((e) => e.message.startsWith("The charge goes on"))?.message)).toMatch(/after (10 min|9 min 58 s)/);
+  expect(plain(events.find((e) => e.message.startsWith("The charge resumes"))?.message)).toMatch(/after (10 min|9 min 58 s)/);
   expect(live(log([{ at: 1240, what: "unplug" }], BENCH, { most: 1600 })).map((e) => e.kind)).not.toContain("done");
 });
 

@@ -13,7 +13,7 @@ export const ACTS: Readonly<Record<string, { readonly says: string; readonly ste
   unplug: { says: "simulated bench: plug pulled", steps: [{ what: "unplug", after: 0 }] },
   plug: { says: "simulated bench: plugged in", steps: [{ what: "plug", after: 0 }] },
   loose: { says: `simulated bench: plug loose for ${LOOSE} s`, steps: [{ what: "unplug", after: 0 }, { what: "plug", after: LOOSE }] },
-  "cell-out": { says: "simulated bench: cell taken out", steps: [{ what: "cell-out", after: 0 }] },
+  "cell-out": { says: "simulated bench: cell removed", steps: [{ what: "cell-out", after: 0 }] },
   "cell-in": { says: "simulated bench: cell put back", steps: [{ what: "cell-in", after: 0 }] },
 };
 

@@ -96,7 +96,7 @@ test("typed readings lead the same way: the marks are those of what was said", (
   expect(watch.state().phase).toBe("recovering");
   row(13, 0, 0);
   expect(watch.marks?.().map((m) => m.kind)).toEqual(["load-off"]);
-  expect(watch.state().task).toBe("It does not come back. Take the load off.");
+  expect(watch.state().task).toBe("It doesn't recover. Remove the load.");
   row(20, 0, 0);
   row(23, 0, 0);
   expect(watch.marks?.().map((m) => m.kind)).toEqual(["load-off", "supply-off", "supply-on"]);
@@ -118,7 +118,7 @@ test("a live heat soak shows where it will settle, surer and surer, and calls ou
   expect(hot[0]).toMatch(/too hot to touch/);
 });
 
-test("a live hand-over marks each coming and going of the input once, and shows how low the output went", async () => {
+test("a live handover marks each coming and going of the input once, and shows how low the output went", async () => {
   const { log, news, pass, source } = logged("power-path", { dwell: 0.5, every: 0.002, repeats: 2 });
   log.setPace(1);
   await pass(4);

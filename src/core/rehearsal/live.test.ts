@@ -39,8 +39,8 @@ describe("a planned charge", () => {
     ["a floor that the house raised", { startVoltage: 2.2, rejectFloor: 2.5 }, 1, /under the floor of 2\.5 V/],
     ["a floor that nobody may lower", { startVoltage: 1.9, rejectFloor: 1 }, 1, /under the floor of 2 V/],
     ["reversed leads", { startVoltage: -3.6 }, 1, /the leads are reversed/],
-    ["a full voltage that the cell can't stand", { fullVoltage: 4.35 }, 1, /may never see more than 4\.25 V/],
-    ["a chemistry that the charger isn't for", { cell: { ...CELL, chemistry: "iron-phosphate", fullVoltage: 3.6 }, startVoltage: 3.2 }, 1, /may never see more than 3\.7 V/],
+    ["a full voltage that the cell can't stand", { fullVoltage: 4.35 }, 1, /must never exceed 4\.25 V/],
+    ["a chemistry that the charger isn't for", { cell: { ...CELL, chemistry: "iron-phosphate", fullVoltage: 3.6 }, startVoltage: 3.2 }, 1, /must never exceed 3\.7 V/],
     ["no cell", { cell: null }, 1, /Choose the cell/],
     ["no volts", { startVoltage: null }, 1, /Measure the rested cell/],
   ])("is refused with %s", (_, change, current, words) => {
@@ -51,7 +51,7 @@ describe("a planned charge", () => {
     expect(refusals(planned())).toBe("");
     const f = forecastFor(planned());
     expect(f?.phases.map((p) => p.name)).toEqual(["constant current", "constant voltage"]);
-    expect(checkChargePlan(planned({ supplyVoltage: 4.4, supplyLimit: 0.5, thermalResistance: 90 })).filter((r) => r.severity === "care").map((r) => r.text).join()).toMatch(/would be the supply's.*near the end the supply.*part may reach/s);
+    expect(checkChargePlan(planned({ supplyVoltage: 4.4, supplyLimit: 0.5, thermalResistance: 90 })).filter((r) => r.severity === "care").map((r) => r.text).join()).toMatch(/supply would limit the current.*near the end the supply.*part may reach/s);
   });
 });
 
@@ -146,5 +146,5 @@ test("done lights marked during a log: where each quits, and what trusting the f
   const between = rows.filter((r) => (r.time as number) > first && (r.time as number) <= last).reduce((s, r) => s + (2 * (r.cellCurrent as number)) / 3600, 0);
   expect(Math.abs(Number(found("channels.early-charge")?.value) - between)).toBeLessThan(Number(found("channels.early-charge")?.expandedUncertainty) + 1e-3);
   expect(Number(found("channels.done-current", 2)?.value)).toBeGreaterThan(Number(found("channels.done-current", 3)?.value));
-  expect(analysis?.notes.find((n) => n.code === "first-and-last")?.message).toMatch(/Channel 2 signals done first.*The light of channel 3 is the one to show/);
+  expect(analysis?.notes.find((n) => n.code === "first-and-last")?.message).toMatch(/Channel 2 signals done first.*Use the light of channel 3/);
 });

@@ -23,12 +23,12 @@ export function sheetMarkdown(s: FindingsSheet, link: (runId: string) => string)
     `**${escaped(s.summary)}**`,
     "",
     ...(s.claims.length
-      ? ["## Claims", "", "| said | understood as | measured | verdict |", "|---|---|---|---|", ...s.claims.map((c) => `| “${escaped(c.wording)}” (${escaped(c.source)}) | ${c.understood.map(escaped).join("<br>or ")} | ${line(c.measured)} | ${[c.word, ...(c.remarks ?? [])].join(", ")} |`), ""]
+      ? ["## Claims", "", "| claimed | read as | measured | verdict |", "|---|---|---|---|", ...s.claims.map((c) => `| “${escaped(c.wording)}” (${escaped(c.source)}) | ${c.understood.map(escaped).join("<br>or ")} | ${line(c.measured)} | ${[c.word, ...(c.remarks ?? [])].join(", ")} |`), ""]
       : []),
     ...list("Fit for", s.fitFor),
     ...list("Strengths", s.strengths),
     ...list("Weaknesses", s.weaknesses),
-    ...words("What to modify", s.modify),
+    ...words("Modifications", s.modify),
     ...s.measured.flatMap((m) => list(m.about, m.sentences)),
     ...list("Open", s.open),
     ...list("Runs", s.runs.map((r) => [{ text: r.text, runId: r.id }])),

@@ -1,4 +1,4 @@
-import { CHARACTERISTICS, CONDITION_LABELS, formatConditionValue, type ConditionName } from "../characteristics";
+import { CHARACTERISTICS, conditionPhrase, type ConditionName } from "../characteristics";
 import type { Finding } from "../procedures";
 import { formatQuantity } from "../quantities";
 
@@ -30,10 +30,10 @@ const value = ({ finding: f }: Found): string =>
 const conditionText = (f: Finding, left: ReadonlySet<string>): string =>
   Object.entries(f.conditions)
     .filter(([k, v]) => v !== undefined && !left.has(k))
-    .map(([k, v]) => (typeof v === "number" ? `${CONDITION_LABELS[k as ConditionName].replace(" voltage", "")} ${formatConditionValue(k as ConditionName, v)}` : String(v)))
+    .map(([k, v]) => conditionPhrase(k as ConditionName, v as number | string))
     .join(", ");
 
-/** Values of one quantity with what tells them apart, as pieces: `1.83 A (battery 3.6 V), 1.54 A (battery 3.1 V)`. */
+/** Values of one quantity with what tells them apart, as pieces: `1.83 A at a 3.6 V battery, 1.54 A at a 3.1 V battery`. */
 function listed(found: readonly Found[]): Piece[] {
   // What stands at all of them alike, or is in the heading of the sheet, is not said with each.
   const left = new Set(["configuration"]);
@@ -41,8 +41,8 @@ function listed(found: readonly Found[]): Piece[] {
   found.forEach((f, k) => {
     const at = conditionText(f.finding, left);
     out.push(k > 0 ? (k === found.length - 1 ? " and " : ", ") : "", { text: value(f), runId: f.runId });
-    const more = [at, f.simulated ? "simulated" : ""].filter(Boolean).join(", ");
-    if (more) out.push(` (${more})`);
+    const more = `${at ? ` ${at}` : ""}${f.simulated ? " (simulated)" : ""}`;
+    if (more) out.push(more);
   });
   return out.filter((p) => p !== "");
 }
@@ -58,7 +58,7 @@ const yesNo =
 /** What is said of an answer by yes or no. */
 const ANSWERS: Readonly<Record<string, Judge>> = {
   "protect.over-discharge-present": yesNo("protection", "It really disconnects an empty battery.", "Nothing disconnects an empty battery: a forgotten cell is ruined.", "Put a protection board between cell and module, or use a cell that has one."),
-  "protect.short-present": yesNo("protection", "It limits a short by itself.", "Nothing on it limits a short.", "Put a fuse or a protection board in the battery wire."),
+  "protect.short-present": yesNo("protection", "It limits a short on its own.", "Nothing on it limits a short.", "Put a fuse or a protection board in the battery wire."),
   "path.finishes-under-load": yesNo("input", "It ends its charge although a load runs.", "With a load on it never sees the end of its charge.", "Charge it with the load off, or feed the load from the input."),
   "reverse.survived": yesNo("protection", "It lives through a reversed battery.", "A reversed battery kills or harms it.", "Key its battery connector, or put a fuse and a diode in the wire."),
 };
@@ -66,10 +66,10 @@ const ANSWERS: Readonly<Record<string, Judge>> = {
 /** What is said of what a checklist saw, where it speaks against the board. */
 const SEEN: Readonly<Record<string, Readonly<Record<string, readonly [text: string, modify?: string]>>>> = {
   "charges from a C-to-C cable": { no: ["It stays dead on a C-to-C cable.", "Solder 5.1 kΩ from CC1 and from CC2 to ground."] },
-  "gauge falling": { stays: ["Its gauge does not follow a falling battery."], jumps: ["Its gauge jumps back and forth."] },
+  "gauge falling": { stays: ["Its gauge doesn't follow a falling battery."], jumps: ["Its gauge jumps back and forth."] },
   "polarity marks": { wrong: ["A polarity mark on it is wrong.", "Cross the wrong mark out and write the right one."], missing: ["It has no polarity marks.", "Mark + and − before a cell is joined."] },
-  "by-pass jumper": { closed: ["The jumper that by-passes its protection is closed.", "Open the jumper unless the cell has a protection board of its own."] },
-  "solder joints": { "cold joints": ["It has cold joints.", "Solder the cold joints again."], bridges: ["It has solder bridges.", "Remove the solder bridges before it is connected."], "balls of solder": ["Loose balls of solder lie on it.", "Brush the balls of solder off."] },
+  "by-pass jumper": { closed: ["The jumper that bypasses its protection is closed.", "Open the jumper unless the cell has a protection board of its own."] },
+  "solder joints": { "cold joints": ["It has cold joints.", "Solder the cold joints again."], bridges: ["It has solder bridges.", "Remove the solder bridges before it is connected."], "balls of solder": ["It has loose solder balls.", "Brush the balls of solder off."] },
   connectors: { loose: ["Its connectors are loose.", "Solder leads in place of the connectors."], "poor contact": ["Its connectors make poor contact.", "Solder leads in place of the connectors."] },
   "low-battery sign": { "switches off without a sign": ["It switches off without a warning."] },
 };
@@ -85,7 +85,7 @@ export function sentencesOf(found: readonly Found[], touchLimit: number): Said[]
   }
   for (const [name, judge] of Object.entries(ANSWERS)) for (const f of of(name)) out.push(judge(f));
   const fold = of("charge.foldback-onset-temperature")[0];
-  if (fold) out.push({ about: "charging", sentence: ["From ", { text: value(fold), runId: fold.runId }, " on it cuts its own charge current because of heat."], side: "weakness", modify: "A larger programme resistor: less current, less heat." });
+  if (fold) out.push({ about: "charging", sentence: ["From ", { text: value(fold), runId: fold.runId }, " on it cuts its own charge current because of heat."], side: "weakness", modify: "A larger programming resistor: less current, less heat." });
   for (const f of of("heat.steady-temperature"))
     if (typeof f.finding.value === "number" && f.finding.value > touchLimit)
       out.push({ about: "heat", sentence: ["Its part settles at ", { text: value(f), runId: f.runId }, `: too hot to touch, above ${formatQuantity(touchLimit, "°C")}.`], side: "weakness", modify: "Cover the hot part, or spread its heat." });

@@ -69,7 +69,7 @@ describe("a sound board's sheet", () => {
     const cut = input.runs.flatMap((r) => r.findings).find((f) => f.characteristic === "protect.over-discharge-voltage")?.value as number;
     const said = plain(sheet.measured.flatMap((m) => m.sentences));
     expect(said).toContain(`It disconnects the battery at ${cut.toFixed(4)}`.slice(0, 36));
-    expect(said).toMatch(/It holds [\d.]+ A \(battery 4\.1 V\), [\d.]+ A \(battery 3\.6 V\) and [\d.]+ A \(battery 3\.1 V\)\./);
+    expect(said).toMatch(/It holds [\d.]+ A at a 4\.1 V battery, [\d.]+ A at a 3\.6 V battery and [\d.]+ A at a 3\.1 V battery\./);
     expect(plain(sheet.strengths)).toMatch(/It really disconnects an empty battery\./);
     expect(plain(sheet.strengths)).toMatch(/It lives through a reversed battery\./);
   });
@@ -78,7 +78,7 @@ describe("a sound board's sheet", () => {
 test("a poor board's sheet says what is missing and what to do about it", () => {
   const { sheet } = sheetOf("Marl 15");
   expect(plain(sheet.weaknesses)).toMatch(/Nothing disconnects an empty battery: a forgotten cell is ruined\./);
-  expect(plain(sheet.weaknesses)).toMatch(/“5V 1\.5A OUTPUT!” is not kept: measured/);
+  expect(plain(sheet.weaknesses)).toMatch(/“5V 1\.5A OUTPUT!” is missed: measured/);
   expect(plain(sheet.weaknesses)).toMatch(/It stays dead on a C-to-C cable\./);
   expect(sheet.modify.join(" ")).toMatch(/protection board between cell and module.*Solder 5\.1 kΩ/);
 });
@@ -90,12 +90,12 @@ test("a run that was set aside speaks for nothing, and the newest of two counts"
   expect(found).toEqual([{ finding: finding(5.2), runId: "new" }]);
   // What a modified output gives is not the board's, newest or not.
   expect(standing([run("old", "2026-11-01T00:00:00Z", 5.1), { ...run("modified", "2026-11-06T00:00:00Z", 9), modifiedFunctions: ["boost"] }])).toEqual([{ finding: finding(5.1), runId: "old" }]);
-  expect(plain(sentencesOf(found, 60).map((s) => s.sentence))).toBe("Unloaded it gives 5.2 V (battery 3.6 V).");
+  expect(plain(sentencesOf(found, 60).map((s) => s.sentence))).toBe("Unloaded it gives 5.2 V at a 3.6 V battery.");
 });
 
 test("a board with nothing claimed and nothing measured has a sheet that says so", () => {
   const s = findingsSheet({ title: "Bare", note: "", functions: [], samples: [], claims: [], verdicts: new Map(), runs: [], touchLimit: 60, madeAt: "2026-11-26T08:00:00Z" });
-  expect(s.summary).toBe("Nothing is claimed of it, so nothing was judged.");
+  expect(s.summary).toBe("No claims, so nothing was judged.");
   expect([s.fitFor, s.strengths, s.weaknesses, s.measured, s.runs].every((x) => x.length === 0)).toBe(true);
 });
 

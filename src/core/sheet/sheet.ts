@@ -80,7 +80,7 @@ export interface PaperContent {
   readonly wiring: { readonly sketch: WiringSketch; readonly from: string } | null;
 }
 
-const ABOUT: Readonly<Record<Said["about"], string>> = { output: "Output", protection: "Protection", idle: "Idle", heat: "Heat", charging: "Charging", input: "Input and hand-over", pack: "Pack", behaviour: "Behaviour" };
+const ABOUT: Readonly<Record<Said["about"], string>> = { output: "Output", protection: "Protection", idle: "Idle", heat: "Heat", charging: "Charging", input: "Input and handover", pack: "Pack", behaviour: "Behaviour" };
 const WORDS: readonly VerdictWord[] = ["meets", "misses", "too close to call", "not fairly tested", "claim unclear", "not measured"];
 
 /** A run as far as its findings may stand on a sheet. */
@@ -127,7 +127,7 @@ function claimRow(c: Claim, v: ClaimVerdict | undefined): SheetClaim {
 
 /** A count of the verdicts as a sentence. */
 function summaryOf(claims: readonly SheetClaim[]): string {
-  if (claims.length === 0) return "Nothing is claimed of it, so nothing was judged.";
+  if (claims.length === 0) return "No claims, so nothing was judged.";
   const said: Readonly<Record<VerdictWord, string>> = { meets: "met", misses: "missed", "too close to call": "too close to call", "not fairly tested": "not fairly tested", "claim unclear": "unclear", "not measured": "not measured" };
   const counts = WORDS.flatMap((w) => {
     const n = claims.filter((c) => c.word === w).length;
@@ -198,7 +198,7 @@ export function findingsSheet(input: SheetInput): FindingsSheet {
     summary: summaryOf(claims),
     claims,
     strengths: [...said.filter((s) => s.side === "strength").map((s) => s.sentence), ...kept.filter((c) => c.measured.some((p) => typeof p !== "string" && /\d/.test(p.text))).map((c) => quoted(c, "kept"))],
-    weaknesses: [...missed.map((c) => quoted(c, "not kept")), ...said.filter((s) => s.side === "weakness").map((s) => s.sentence)],
+    weaknesses: [...missed.map((c) => quoted(c, "missed")), ...said.filter((s) => s.side === "weakness").map((s) => s.sentence)],
     modify: [...new Set(said.flatMap((s) => (s.modify ? [s.modify] : [])))],
     measured: abouts,
     open: claims.filter((c) => c.word !== "meets" && c.word !== "misses").map((c) => [`“${c.wording}”: ${c.word}.${c.settle.length ? ` ${c.settle.join(" ")}` : ""}`]),

@@ -26,13 +26,13 @@ const SOUND: ButtonModel = {
 
 /** Invented boards to press and plug. */
 export const SIMULATED_BUTTONS = {
-  "steady-synchronous": { title: "Does what its table says", model: SOUND },
+  "steady-synchronous": { title: "Works as its table says", model: SOUND },
   "weak-switch": {
     title: "No pull-downs, a gauge that stays, full without a cell",
     model: { ...SOUND, off: null, torch: null, emptyTerminals: "full", deadBelow: null, gauge: { ...SOUND.gauge, follows: false }, low: { volts: 0, sign: "none" }, cut: 2.4, release: 2.6, wakes: "by a press", pullDowns: false, outputWhilePlugged: "goes off", joints: "cold joints", connectors: "loose" },
   },
   "hiccup-limit": {
-    title: "Sleeps after the cut until a charger wakes it; by-pass jumper closed",
+    title: "Sleeps after the cut-off until a charger wakes it; bypass jumper closed",
     model: { ...SOUND, on: "double", off: "long", torch: null, lights: { charging: "blue blinking", full: "blue", output: "blue", fault: "none" }, emptyTerminals: "charging", wakes: "by a charger", cut: 2.46, release: 2.7, jumper: "closed" },
   },
 } as const satisfies Record<string, { title: string; model: ButtonModel }>;

@@ -29,7 +29,7 @@ const CHARGER = HONEST_CHARGE.charger;
 export const SIMULATED_CHARGERS = {
   "honest-ampere": { title: "Linear charger, 1 A, honest ratings", charger: CHARGER, supply: HONEST_CHARGE.supply },
   "gentle-third": { title: "Linear charger, 330 mA", charger: { ...CHARGER, channels: [{ current: 0.33, reference: 4.2, wire: 0.025, stopShare: 0.1 }] }, supply: HONEST_CHARGE.supply },
-  "short-of-amps": { title: "Linear charger that gives 0.78 A for its 1 A", charger: { ...CHARGER, channels: [{ current: 0.78, reference: 4.214, wire: 0.03, stopShare: 0.12 }] }, supply: HONEST_CHARGE.supply },
+  "short-of-amps": { title: "Linear charger, 0.78 A instead of 1 A", charger: { ...CHARGER, channels: [{ current: 0.78, reference: 4.214, wire: 0.03, stopShare: 0.12 }] }, supply: HONEST_CHARGE.supply },
   "runs-hot": { title: "Linear charger that cuts back when hot", charger: { ...CHARGER, foldback: { from: 92, perKelvin: 0.035 }, thermal: { resistance: 62, tau: 70 } }, supply: { volts: 5.2, cable: 0.05 } },
   "shuts-off-hot": { title: "Linear charger that shuts itself off when hot, and comes back", charger: { ...CHARGER, thermal: { resistance: 60, tau: 80 }, shutdown: { at: 96, below: 62 } }, supply: { volts: 5.2, cable: 0.05 } },
   "short-timer": { title: "Linear charger whose safety timer runs out after an hour", charger: { ...CHARGER, timer: 3600 }, supply: HONEST_CHARGE.supply },

@@ -19,7 +19,7 @@ const randomBench = (r: Random): ChargeBench =>
   });
 
 describe("the cell", () => {
-  test("its open-circuit volts rise with the charge, without a kink that runs back", () => {
+  test("its open-circuit voltage rise with the charge, without a kink that runs back", () => {
     for (const chemistry of ["lithium-ion", "iron-phosphate"] as const)
       for (let k = 0; k < 500; k++) expect(openCircuit(chemistry, (k + 1) / 500)).toBeGreaterThanOrEqual(openCircuit(chemistry, k / 500));
     expect(openCircuit("lithium-ion", 0.5)).toBeCloseTo(3.74, 2);

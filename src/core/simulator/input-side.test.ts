@@ -86,7 +86,7 @@ describe("a path between input, cell and load", () => {
 describe("a panel", () => {
   const { panel } = SIMULATED_PANELS["holding-switcher"];
   const bench = (id: keyof typeof SIMULATED_PANELS, clouds = 0): PanelBench => ({ ...SIMULATED_PANELS[id], clouds, seed: 5, cell: { chemistry: "lithium-ion", capacity: 2, resistance: 0.05 }, soc: 0.4 });
-  test("gives its short current at no volts, nothing at its open volts, and most at a knee between", () => {
+  test("gives its short current at no volts, nothing at its open voltage, and most at a knee between", () => {
     expect(panelCurrent(panel, 1, 0)).toBeCloseTo(panel.short, 9);
     expect(panelCurrent(panel, 1, panel.open)).toBeCloseTo(0, 9);
     expect(panelOpen(panel, 1)).toBeCloseTo(panel.open, 9);

@@ -38,7 +38,7 @@ export class MeterPairSimulation implements BenchSimulation {
 
 /** Invented pairs of meters. Every number is made up. */
 export const SIMULATED_METERS = {
-  "four-wire": { title: "Leads clipped on at the terminals, a good meter", leads: 0.004, offset: 0.001, gain: 0.0002 },
+  "four-wire": { title: "Leads at the terminals, a good meter", leads: 0.004, offset: 0.001, gain: 0.0002 },
   "two-wire-display": { title: "The load's own two-wire display", leads: 0.148, offset: -0.004, gain: 0.0005 },
   "worn-clip": { title: "A worn clip in the plus lead", leads: 0.061, offset: 0.001, gain: 0 },
 } as const satisfies Record<string, { title: string; leads: number; offset: number; gain: number }>;

@@ -33,11 +33,11 @@ export const SIMULATED_MODULES = {
     model: { ...SOUND, boost: SIMULATED_BOARDS["hiccup-limit"].model, overDischarge: { cut: 2.46, release: 2.7, delay: 0.15, wakes: "charger" }, overCharge: { cut: 4.33, release: 4.14, delay: 0.25 }, trip: { amps: 2, recovery: "automatic" }, idle: { amps: 9e-5, wakes: { period: 6, seconds: 0.25, amps: 0.018 } }, autoOff: { below: 0.061, delay: 18 } },
   },
   "minus-switch": {
-    title: "Protection in the minus wire: joined grounds by-pass it",
+    title: "Protection in the minus wire: joined grounds bypass it",
     model: { ...SOUND, lowSide: true },
   },
   "dies-shorted": {
-    title: "Does not live through a short",
+    title: "Doesn't survive a short",
     model: { ...SOUND, trip: null, shortCurrent: null, diesShorted: true },
   },
 } as const satisfies Record<string, { title: string; model: ModuleModel }>;

@@ -29,7 +29,7 @@ describe("thresholds", () => {
     expect(after(m, { supplyVoltage: 3.2 }, 2).outputVoltage).toBeGreaterThan(4.9);
   });
 
-  test("latched: only a charger wakes it, or its load taken off, as its kind is", () => {
+  test("latched: only a charger wakes it, or its load removed, as its kind is", () => {
     for (const wakes of ["charger", "load-removal"] as const) {
       const m = bench({ overDischarge: { cut: 2.9, release: null, delay: 0.1, wakes } });
       after(m, { supplyVoltage: 2.7 }, 1);
@@ -39,7 +39,7 @@ describe("thresholds", () => {
     }
   });
 
-  test("a switch in the minus wire is by-passed by joined grounds, one in the plus wire is not", () => {
+  test("a switch in the minus wire is bypassed by joined grounds, one in the plus wire is not", () => {
     for (const lowSide of [true, false]) {
       const m = bench({ lowSide }, { groundsJoined: true });
       expect(after(m, { supplyVoltage: 2.6 }, 3).batteryCurrent > 0.1).toBe(lowSide);

@@ -6,9 +6,9 @@ const CELL: CellModel = { chemistry: "lithium-ion", capacity: 2.2, resistance: 0
 
 /** Invented cells for discharges: model, and the state of charge that they come with. Every number is made up. */
 export const SIMULATED_CELLS = {
-  "honest-cell": { title: "A cell that holds what its label says", model: { ...CELL, capacity: 2.3 } },
+  "honest-cell": { title: "A cell with its rated capacity", model: { ...CELL, capacity: 2.3 } },
   "tired-cell": { title: "A tired cell: less in it, more resistance", model: { ...CELL, age: 0.9 } },
-  "boastful-cell": { title: "A cell with half of what its label says", model: { ...CELL, capacity: 1.15, resistance: 0.09 } },
+  "boastful-cell": { title: "A cell with half its rated capacity", model: { ...CELL, capacity: 1.15, resistance: 0.09 } },
 } as const satisfies Record<string, { title: string; model: CellModel }>;
 export type SimulatedCellId = keyof typeof SIMULATED_CELLS;
 
@@ -21,7 +21,7 @@ const pack = (socs: readonly number[], board: Partial<PackBench["board"]> = {}):
 
 /** Invented packs. */
 export const SIMULATED_PACKS = {
-  "balanced-three": { title: "Three cells that stand together", bench: pack([0.4, 0.385, 0.369]) },
+  "balanced-three": { title: "Three balanced cells", bench: pack([0.4, 0.385, 0.369]) },
   "drifted-four": { title: "Four cells that have drifted apart, no balancer", bench: pack([0.42, 0.36, 0.55, 0.4]) },
   "drifted-balancer": { title: "The same four with a balancer", bench: pack([0.42, 0.36, 0.55, 0.4], { balancer: { above: 4.18, amps: 0.06 } }) },
   "resistor-three": { title: "Three cells behind a charger that a resistor limits", bench: { ...pack([0.4, 0.39, 0.38], { wakes: "by itself" }), charger: { current: 1, volts: 13.1, ohms: 4 } } },

@@ -55,7 +55,7 @@ describe("the boost converter", () => {
 });
 
 describe("the bench", () => {
-  test("a supply at its own limit drags the battery volts down", () => {
+  test("a supply at its own limit drags the battery voltage down", () => {
     const t = running(board, 1.2, 3.6, 1.2).truth();
     expect(t.batteryCurrent).toBeCloseTo(1.2, 6);
     expect(t.batteryVoltage).toBeLessThan(3);

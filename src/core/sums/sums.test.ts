@@ -32,7 +32,7 @@ describe("worked by hand", () => {
   test("charge time is more than capacity ÷ current, and says so", () => {
     const a = work("charge-time", { capacity: 2, start: 3, amps: 1, full: 4.2 });
     expect(a.results[0]?.value).toBeGreaterThan(2 * 3600);
-    expect(a.remark).toMatch(/alone would say 2 h/);
+    expect(a.remark).toMatch(/alone gives 2 h/);
   });
 
   test("no constant of a charger is assumed: K is empty until it is read", () => {
@@ -66,11 +66,11 @@ test("within its bounds no sum breaks (seed 52)", () => {
 
 describe("what to mind is said", () => {
   test.each<[string, Record<string, number>, RegExp]>([
-    ["efficiency", { outputAmps: 0.9 }, /No module gives more than it takes/],
-    ["linear-heat", { input: 3, cell: 4 }, /nothing charges it/],
+    ["efficiency", { outputAmps: 0.9 }, /Output power can't exceed input power/],
+    ["linear-heat", { input: 3, cell: 4 }, /no charge current/],
     ["linear-heat", { input: 9, cell: 3, amps: 1 }, /cut its own current/],
     ["standby-life", { idle: 1e-7, self: 1e-6 }, /own ageing decides/],
-    ["panel-divider", { open: 5 }, /nothing will flow/],
+    ["panel-divider", { open: 5 }, /no current will flow/],
     ["c-rate", { amps: 1, capacity: 0.3 }, /Do not charge it with this/],
     ["wire-drop", { length: 10 }, /thicker wire/],
     ["programme", { amps: 0.01, k: 1, offset: 1000 }, /More current than/],

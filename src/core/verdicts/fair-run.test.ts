@@ -20,7 +20,7 @@ test("a claim that was judged needs no run, and one that nothing measures gets n
   expect(fairRun(reading("no.such"), unmeasured, samples, HOUSE_RULES)).toBeNull();
 });
 
-test("battery volts that no run was made at are added to the sweep, fullest first; those that are near are not", () => {
+test("battery voltage that no run was made at are added to the sweep, fullest first; those that are near are not", () => {
   const run = fairRun(reading("boost.max-current", { battery: { from: 2.7, to: 4.12 } }), unmeasured, samples, HOUSE_RULES);
   expect(run?.procedure.id).toBe("load-sweep");
   expect(run?.words[0]).toMatch(/^A load sweep of sample A at battery voltage 2\.7.V to 4\.12.V\.$/);
@@ -47,7 +47,7 @@ test("the piece that stands as the claim has it is taken; where none does, what 
   const none = fairRun(reading("boost.max-current", { configuration: { word: "J2 closed" }, output: { at: 12 } }), unmeasured, samples, HOUSE_RULES);
   expect(none?.sampleId).toBeUndefined();
   expect(none?.words.join(" ")).toMatch(/set one to J2 closed, 12.V/);
-  expect(fairRun(reading("boost.max-current"), unmeasured, [], HOUSE_RULES)?.words.join(" ")).toContain("Add a sample first");
+  expect(fairRun(reading("boost.max-current"), unmeasured, [], HOUSE_RULES)?.words.join(" ")).toContain("Add sample first");
 });
 
 test("where the supply gave up its limit is raised to all that it gives, and the remedy is repeated", () => {
@@ -65,7 +65,7 @@ test("where the supply gave up its limit is raised to all that it gives, and the
 test("the input voltage goes into the plan, the ambient into the conditions, with words to bring the bench there", () => {
   const run = fairRun(reading("charge.cc-current", { inputVoltage: { at: 5 }, ambient: { at: 40 } }), unmeasured, samples, HOUSE_RULES);
   expect(run?.procedure.id).toBe("charge-cycle");
-  expect(run?.words.join(" ")).toMatch(/Bring the bench to 40.°C before the start/);
+  expect(run?.words.join(" ")).toMatch(/Bring the ambient to 40.°C before the start/);
   const setup = run?.patch({ conditions: {}, instruments: {}, plan: { supplyVoltage: 5.2, cable: 0.1, supplyLimit: 1 } }, 5);
   expect(setup).toMatchObject({ conditions: { ambientTemperature: 40 }, plan: { supplyVoltage: 5 } });
 });

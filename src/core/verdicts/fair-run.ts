@@ -67,9 +67,9 @@ export function fairRun(reading: ClaimReading, verdict: Pick<ReadingVerdict, "wo
   const words = [
     `${/^[aeiou]/i.test(procedure.title) ? "An" : "A"} ${procedure.title.toLowerCase()}${sample ? ` of sample ${sample.name}` : ""}${named.length ? ` at ${named.join(", ")}` : batteries.length ? ` at ${batteries.map((v) => formatQuantity(v, "V")).join(" and ")} (our range: the claim names no battery voltage)` : ""}.`,
     ...(!sample && samples.length && (wanted || conditions.output) ? [`No sample is set so yet: set one to ${[wanted && "word" in wanted ? wanted.word : "", conditions.output && "at" in conditions.output ? formatQuantity(conditions.output.at, "V") : ""].filter(Boolean).join(", ")}, and change its record first.`] : []),
-    ...(samples.length === 0 ? ["Add a sample first: a run belongs to one sample."] : []),
+    ...(samples.length === 0 ? ["Add sample first: a run belongs to one sample."] : []),
     ...(verdict.word === "not fairly tested" ? verdict.settle : []),
-    ...(ambient === null ? [] : [`Bring the bench to ${formatQuantity(ambient, "°C")} before the start: the ambient is logged or stated, not set.`]),
+    ...(ambient === null ? [] : [`Bring the ambient to ${formatQuantity(ambient, "°C")} before the start; it can't be set here.`]),
   ];
   return {
     procedure,

@@ -140,7 +140,7 @@ function missingReasons(reading: ClaimReading, samples: readonly EvidenceSample[
   if (same.length === 0) return silentReasons(reading, runs) ?? ["No run has measured it yet."];
   if (same.every((r) => !r.finished)) return ["The run that measures it is still under way; finish it, and it is judged."];
   if (same.every((r) => r.setAside !== null)) return ["Every run that measured it was set aside."];
-  if (same.every((r) => touchedBy(reading.characteristic, r.modifiedFunctions))) return ["It was measured only after the board had been modified there."];
+  if (same.every((r) => touchedBy(reading.characteristic, r.modifiedFunctions))) return ["Measured only after that part of the board was modified."];
   return ["It was measured, but under other conditions than the claim's."];
 }
 
@@ -149,7 +149,7 @@ function silentReasons(reading: ClaimReading, runs: readonly EvidenceRun[]): str
   const newest = [...runs].filter((r) => r.finished && r.setAside === null).sort(newestFirst);
   for (const run of newest) {
     const silent = run.notStated?.find((n) => n.characteristic === reading.characteristic);
-    if (silent) return [`“${run.title}” does not state it: ${silent.reason}`];
+    if (silent) return [`“${run.title}” doesn't state it: ${silent.reason}`];
   }
   return null;
 }
@@ -259,5 +259,5 @@ function disagree(a: Finding, b: Finding): boolean {
 
 function disagreement(chosen: JudgedFinding, other: JudgedFinding, unit: Unit): string {
   const v = (j: JudgedFinding) => (typeof j.finding.value === "number" ? formatQuantity(j.finding.value, unit, { uncertainty: j.finding.expandedUncertainty, withUncertainty: true }) : j.finding.value);
-  return at(chosen, `“${other.runTitle}” found ${v(other)}, which disagrees with ${v(chosen)} beyond the combined uncertainty.`);
+  return at(chosen, `“${other.runTitle}” gave ${v(other)}, which disagrees with ${v(chosen)} beyond the combined uncertainty.`);
 }

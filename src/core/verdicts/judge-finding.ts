@@ -74,12 +74,12 @@ export function judgeFinding(f: Finding, limit: Limit, unit: Unit, rules: HouseR
     const wanted = limit.kind === "yes-no" ? [limit.value ? "yes" : "no"] : limit.words.map((w) => w.trim().toLowerCase());
     const got = String(f.value).trim().toLowerCase();
     const meets = wanted.includes(got);
-    return voided(f, meets ? "meets" : "misses", "either", { interval: null, limits: null, probability: null, why: [`Found “${f.value}”; it should be “${wanted.join(" or ")}”.`], settle: [] });
+    return voided(f, meets ? "meets" : "misses", "either", { interval: null, limits: null, probability: null, why: [`Measured “${f.value}”; claimed “${wanted.join(" or ")}”.`], settle: [] });
   }
   if (f.unstated?.length) return withoutUncertainty(f, f.unstated, limit, rules);
   const interval = findingInterval(f, rules.coverage);
   const bounds = limitBounds(limit, rules.houseTolerance);
-  if (!interval || !bounds) return { word: "not measured", interval, limits: bounds, probability: null, why: [`The run gives “${f.value}”, which can't be held against a number.`], settle: [] };
+  if (!interval || !bounds) return { word: "not measured", interval, limits: bounds, probability: null, why: [`The run gives “${f.value}”, which can't be compared with a number.`], settle: [] };
   const { low, high } = interval;
   const q = writtenFor(interval, unit);
   const text = (i: { low: number; high: number }) =>
@@ -98,8 +98,8 @@ export function judgeFinding(f: Finding, limit: Limit, unit: Unit, rules: HouseR
     if (beyond)
       return voided(f, "not measured", f.bound === "at-least" ? "low" : "high", {
         ...base,
-        why: [...why, `The run shows ${f.bound === "at-least" ? "at least" : "at most"} ${q(v)} and stopped there; the claim lies beyond.`],
-        settle: ["Carry the run on past the claim."],
+        why: [...why, `The run shows ${f.bound === "at-least" ? "at least" : "at most"} ${q(v)} and stopped there. The claim is beyond.`],
+        settle: ["Continue the run past the claim."],
       });
   }
   const below = low < bounds.low;
@@ -172,7 +172,7 @@ function whatWouldSettle(f: Finding, unit: Unit): string[] {
   else if (top?.source.includes("lead")) out.push("Sense with four wires at the module's terminals: the lead resistance makes up most of the uncertainty.");
   else if (top) {
     const [role, kind] = top.source.split("|");
-    if (role && kind) out.push(`Most of its doubt is the ${kind} of the ${role.replace(/([A-Z])/g, " $1").toLowerCase()} meter (${Math.round(top.share * 100)} % of the variance): a better meter or range there narrows it first, repeats do not.`);
+    if (role && kind) out.push(`Most of the uncertainty is the ${kind} of the ${role.replace(/([A-Z])/g, " $1").toLowerCase()} meter (${Math.round(top.share * 100)} % of the variance): use a better meter or range there. Repeats don't help.`);
   }
   return out;
 }

@@ -10,7 +10,7 @@ const interrupted: NotStated = { characteristic: "charge.capacity", code: "distu
 
 test("a claim that only an interrupted charge could have measured is not measured, and says why", () => {
   const v = judged(run("old", "2026-11-01T00:00:00Z", { notStated: [{ ...interrupted, reason: "Something else." }] }), run("new", "2026-11-02T00:00:00Z", { notStated: [interrupted] }));
-  expect(v).toMatchObject({ word: "not measured", why: ["“new” does not state it: The charge was interrupted while 0.80 A was still flowing: the input is gone."] });
+  expect(v).toMatchObject({ word: "not measured", why: ["“new” doesn't state it: The charge was interrupted while 0.80 A was still flowing: the input is gone."] });
 });
 
 test("where another run states it, the newest that does counts", () => {

@@ -110,8 +110,8 @@ describe("what would settle a close call", () => {
 describe("a point at the limit", () => {
   const bracketed: Finding = { ...found(1, undefined), unit: "A", value: 0.9, expandedUncertainty: 0.004, bracket: { low: 0.9, high: 1.1 } };
   test("is named where the limit lies between the last held and the first fallen", () => {
-    expect(pointToTake(bracketed, { low: 1, high: Infinity }, "A")).toMatch(/^Take a point at 1\.004.A/);
-    expect(pointToTake(bracketed, { low: -Infinity, high: 1 }, "A")).toMatch(/^Take a point at 996\.0.mA/);
+    expect(pointToTake(bracketed, { low: 1, high: Infinity }, "A")).toMatch(/^Record a point at 1\.004.A/);
+    expect(pointToTake(bracketed, { low: -Infinity, high: 1 }, "A")).toMatch(/^Record a point at 996\.0.mA/);
   });
   test("is none where there is no bracket, or the limit's doubt reaches past it", () => {
     expect(pointToTake({ ...bracketed, bracket: undefined } as unknown as Finding, { low: 1, high: Infinity }, "A")).toBeNull();
@@ -122,7 +122,7 @@ describe("a point at the limit", () => {
 
 test("where nothing fell yet, one more point past the last one held is what settles it", () => {
   const held = { characteristic: "boost.max-current", conditions: {}, value: 1.299, unit: "A", expandedUncertainty: 0.004, bound: "at-least", budget: [], points: [], unfair: [] } as const;
-  expect(pointToTake(held, { low: 1.3, high: Infinity }, "A")).toMatch(/one more point, at 1\.308\sA: past the last one held, 1\.299\sA/);
+  expect(pointToTake(held, { low: 1.3, high: Infinity }, "A")).toMatch(/one more point at 1\.308\sA: past the last one held, 1\.299\sA/);
   // Once the bound itself lies past the limit there is nothing to settle.
   expect(pointToTake({ ...held, value: 1.4 }, { low: 1.3, high: Infinity }, "A")).toBeNull();
 });

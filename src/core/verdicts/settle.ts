@@ -80,7 +80,7 @@ export function changesFor(f: Finding, means: SettleMeans): Change[] {
         text: `Check the ${what} meter against ${r.instrument}, range ${r.range.title}, and take the correction over.`,
       });
   }
-  if (f.budget.some((b) => isLead(b.source))) out.push({ kind: "four wires", text: "Read the volts with four wires, at the module's own terminals." });
+  if (f.budget.some((b) => isLead(b.source))) out.push({ kind: "four wires", text: "Measure the voltage four-wire, at the module's own terminals." });
   if (f.budget.some((b) => isOwn(b.source))) for (let times = 2; times <= MOST_REPEATS; times++) out.push({ kind: "repeats", times, text: `Repeat the reading ${times} times and take the mean.` });
   return out;
 }
@@ -127,12 +127,12 @@ export function pointToTake(f: Finding, bounds: { readonly low: number; readonly
   const u = f.expandedUncertainty ?? 0;
   if (f.bound === "at-least" && typeof f.value === "number" && Number.isFinite(bounds.low) && f.value - u < bounds.low) {
     const next = bounds.low + 2 * Math.max(u, 0.001 * bounds.low);
-    return `Take one more point, at ${formatQuantity(next, unit, { digits: 4 })}: past the last one held, ${formatQuantity(f.value, unit, { digits: 4 })}, and past the limit with its doubt. If it holds there, the claim is met.`;
+    return `Record one more point at ${formatQuantity(next, unit, { digits: 4 })}: past the last one held, ${formatQuantity(f.value, unit, { digits: 4 })}, and past the limit with its uncertainty. If it holds, the claim is met.`;
   }
   if (!f.bracket) return null;
   const limit = [bounds.low, bounds.high].find((b) => Number.isFinite(b) && f.bracket && b > f.bracket.low - u && b < f.bracket.high + u);
   if (limit === undefined) return null;
   const at = limit === bounds.low ? limit + u : limit - u;
   if (at <= f.bracket.low || at >= f.bracket.high) return null;
-  return `Take a point at ${formatQuantity(at, unit, { digits: 4 })}, the limit and its doubt: it lay between ${formatQuantity(f.bracket.low, unit, { digits: 4 })} and ${formatQuantity(f.bracket.high, unit, { digits: 4 })}, and that point tells on which side.`;
+  return `Record a point at ${formatQuantity(at, unit, { digits: 4 })}, the limit plus its uncertainty: the result is between ${formatQuantity(f.bracket.low, unit, { digits: 4 })} and ${formatQuantity(f.bracket.high, unit, { digits: 4 })}, and this point decides.`;
 }

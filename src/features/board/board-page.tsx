@@ -13,13 +13,12 @@ import { ClaimsTable } from "./claims-table";
 import { Moved } from "./moved";
 import { OfferedClaims } from "./offered-claims";
 import { OrderOfWork } from "./order-of-work";
-import { ProcedureStep } from "./procedure-step";
 import { SamplesList } from "./samples-list";
 
 const ClaimDialog = dynamic(() => import("./claim-dialog").then((m) => m.ClaimDialog), { ssr: false });
 const EditBoardDialog = dynamic(() => import("./edit-board-dialog").then((m) => m.EditBoardDialog), { ssr: false });
 
-/** A board's sheet, in the order of the bench: claims, what there is, the procedures, each with what it found. */
+/** A board: the order of work with every run and result, then its claims with what was measured, and its samples. */
 export function BoardPage({ id }: { id: string }) {
   const live = useLive(`board-${id}`, () => boardDossier(id));
   const [editing, setEditing] = useState<ClaimRecord | "new" | "board" | null>(null);
@@ -31,10 +30,10 @@ export function BoardPage({ id }: { id: string }) {
     // The sheet is drawn after the address was read, so its anchor is sought once it is there.
     if (title && location.hash) document.getElementById(location.hash.slice(1))?.scrollIntoView();
   }, [title]);
-  if (live.state === "loading") return <Quiet>Fetching the sheet …</Quiet>;
-  if (live.state === "failed") return <Quiet>The sheet can&apos;t be read: {live.message}</Quiet>;
+  if (live.state === "loading") return <Quiet>Loading …</Quiet>;
+  if (live.state === "failed") return <Quiet>The board can&apos;t be loaded: {live.message}</Quiet>;
   const dossier = live.value;
-  if (!dossier) return <Quiet>There is no such board in this browser. It may have been deleted, or the address comes from another one.</Quiet>;
+  if (!dossier) return <Quiet>No such board in this browser. It may have been deleted, or the address is from another browser.</Quiet>;
   const { board } = dossier;
   const steps = PROCEDURES.filter((p) => p.calledForBy.some((f) => board.functions.includes(f))).sort((a, b) => Number(a.anyTime ?? false) - Number(b.anyTime ?? false) || a.position - b.position);
   // What only comes from files is asked of nobody; once there, it counts like the rest.
@@ -55,38 +54,35 @@ export function BoardPage({ id }: { id: string }) {
               </Link>
             ) : null}
             <Link href={`/sums?board=${board.id}`} className="underline decoration-pencil/60 underline-offset-4">
-              Sums for it
+              Quick sums
             </Link>
             <Button look="bare" onClick={() => setEditing("board")}>
-              Edit name and functions
+              Edit board
             </Button>
           </span>
         }
       >
-        <p className="text-pencil">{board.functions.map((f) => FUNCTION_LABELS[f]).join(", ") || "No functions written down yet: they decide which steps are asked."}</p>
+        <p className="text-pencil">{board.functions.map((f) => FUNCTION_LABELS[f]).join(", ") || "No functions entered yet. They decide which steps are needed."}</p>
         {board.note ? <p className="mt-1 max-w-prose">{board.note}</p> : null}
       </Section>
       <Moved dossier={dossier} />
-      <OrderOfWork dossier={dossier} procedures={asked} />
+      <OrderOfWork dossier={dossier} asked={asked} others={steps.filter((p) => !asked.includes(p))} />
       <Section
         id="claims"
         mark="step 1"
-        title="Claims and what became of them"
+        title="Claims and verdicts"
         aside={
           <Button onClick={() => setEditing("new")} look={dossier.claims.length === 0 ? "main" : "plain"}>
-            Add a claim
+            Add claim
           </Button>
         }
       >
         <ClaimsTable dossier={dossier} onEdit={setEditing} />
         <OfferedClaims board={board} claims={dossier.claims} />
       </Section>
-      <Section id="samples" mark="step 2" title="Samples: inspect and prepare">
+      <Section id="samples" mark="step 2" title="Samples">
         <SamplesList board={board} samples={dossier.samples} runs={dossier.runs} />
       </Section>
-      {steps.map((p) => (
-        <ProcedureStep key={p.id} procedure={p} number={asked.includes(p) ? asked.indexOf(p) + 3 : null} dossier={dossier} />
-      ))}
       {editing === "board" ? <EditBoardDialog board={board} runs={dossier.runs.filter((r) => r.state !== "prepared").length} onClose={() => setEditing(null)} /> : null}
       {editing && editing !== "board" ? <ClaimDialog board={board} claim={editing === "new" ? null : editing} onClose={() => setEditing(null)} /> : null}
     </div>

@@ -75,17 +75,17 @@ export function ClaimDialog({ board, claim, onClose }: { board: BoardRecord; cla
     if (await attempt(() => change(`${claim ? "edit" : "add"} claim “${f.wording.trim().slice(0, 60)}”`, [opened ? edit(opened, record) : record]))) onClose();
   });
   return (
-    <Dialog wide title={claim ? "Edit a claim" : "Add a claim"} about="Keep the words as they stand there; then say what they promise. Words that can mean two things get two readings, and each is judged." onClose={onClose}>
+    <Dialog wide title={claim ? "Edit claim" : "Add claim"} about="Copy the wording, then enter what it claims. An ambiguous wording gets two readings; each is judged." onClose={onClose}>
       <form onSubmit={(e) => void save(e)} noValidate>
         <div className="grid gap-x-4 min-[560px]:grid-cols-[minmax(0,1fr)_11rem_9rem]">
           <Controller
             control={control}
             name="wording"
-            rules={{ validate: (v) => (v.trim() ? true : "Copy the words as they stand there.") }}
+            rules={{ validate: (v) => (v.trim() ? true : "Copy the wording exactly.") }}
             render={({ field, fieldState }) => <TextField label="Wording" text={field.value} onText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message} wide autoFocus />}
           />
           <label className="text-sm text-pencil">
-            Said in
+            Source
             <select {...register("kind")} className="mt-0.5 block w-full border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
               {SOURCE_KINDS.map((k) => (
                 <option key={k}>{k}</option>
@@ -95,8 +95,8 @@ export function ClaimDialog({ board, claim, onClose }: { board: BoardRecord; cla
           <Controller
             control={control}
             name="date"
-            rules={{ validate: (v) => (/^\d{4}-\d{2}-\d{2}$/.test(v) ? true : "Year-month-day.") }}
-            render={({ field, fieldState }) => <TextField label="Read on" text={field.value} onText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message} wide />}
+            rules={{ validate: (v) => (/^\d{4}-\d{2}-\d{2}$/.test(v) ? true : "Enter a date as 2026-11-26.") }}
+            render={({ field, fieldState }) => <TextField label="Date" text={field.value} onText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message} wide />}
           />
         </div>
         {readings.fields.map((f, i) => (
@@ -104,9 +104,9 @@ export function ClaimDialog({ board, claim, onClose }: { board: BoardRecord; cla
         ))}
         <div className="mt-4 flex flex-wrap items-center gap-3">
           <Button look="main" type="submit" disabled={formState.isSubmitting}>
-            Keep claim
+            Save claim
           </Button>
-          <Button onClick={() => readings.append(EMPTY)}>It can also be read as …</Button>
+          <Button onClick={() => readings.append(EMPTY)}>Add another reading</Button>
           {claim ? (
             <Button
               look="danger"
@@ -115,7 +115,7 @@ export function ClaimDialog({ board, claim, onClose }: { board: BoardRecord; cla
                 void attempt(async () => {
                   const act = await remove(`delete claim “${claim.source.wording.slice(0, 60)}”`, [claim]);
                   onClose();
-                  await notifyUndoable("The claim is deleted.", act && (() => undoAct(act)));
+                  await notifyUndoable("Claim deleted.", act && (() => undoAct(act)));
                 })
               }
             >
@@ -138,7 +138,7 @@ function ReadingEditor({ control, index, many, onRemove }: { control: Control<Fi
   const carried = conditionsOf(name);
   return (
     <fieldset className="mt-2 border-t border-rule pt-2">
-      <legend className="pr-2 text-sm font-medium">{many ? `Reading ${index + 1}` : "Promises"}</legend>
+      <legend className="pr-2 text-sm font-medium">{many ? `Reading ${index + 1}` : "Claim"}</legend>
       <div className="grid gap-x-4 min-[560px]:grid-cols-2">
         <Controller
           control={control}
@@ -168,12 +168,12 @@ function ReadingEditor({ control, index, many, onRemove }: { control: Control<Fi
             validate: (v, all) => {
               const c = characteristic(all.readings[index]?.characteristic ?? "");
               const p = c ? parseLimit(v, c) : null;
-              return p?.ok ? true : (p?.error ?? "Choose a characteristic first.");
+              return p?.ok ? true : (p?.error ?? "Choose a quantity first.");
             },
           }}
           render={({ field, fieldState }) => {
             const p = entry && field.value.trim() ? parseLimit(field.value, entry) : null;
-            return <TextField label="Limit, as 5 V ±2 %, ≥ 1A5, ≤ 100u, 4.5–5.5" text={field.value} onText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message} echo={p?.ok && entry ? formatLimit(p.value, entry.unit) : undefined} wide />;
+            return <TextField label="Limit, such as 5 V ±2 %, ≥ 1A5, ≤ 100u, 4.5–5.5" text={field.value} onText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message} echo={p?.ok && entry ? formatLimit(p.value, entry.unit) : undefined} wide />;
           }}
         />
       </div>
@@ -189,7 +189,7 @@ function ReadingEditor({ control, index, many, onRemove }: { control: Control<Fi
                 return p.ok ? true : p.error;
               },
             }}
-            render={({ field, fieldState }) => <TextField label={`At ${CONDITION_LABELS[c]}${CONDITION_UNITS[c] && CONDITION_UNITS[c] !== "1" ? ` (${CONDITION_UNITS[c]})` : ""}`} placeholder="any" text={field.value ?? ""} onText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message ?? (carried.includes(c) ? undefined : "No run of this quantity carries this condition: the claim can't be judged with it.")} wide {...(c === "action" ? { list: "known-actions" } : {})} />}
+            render={({ field, fieldState }) => <TextField label={`At ${CONDITION_LABELS[c]}${CONDITION_UNITS[c] && CONDITION_UNITS[c] !== "1" ? ` (${CONDITION_UNITS[c]})` : ""}`} placeholder="any" text={field.value ?? ""} onText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message ?? (carried.includes(c) ? undefined : "No procedure measures this quantity under this condition, so the claim can't be judged.")} wide {...(c === "action" ? { list: "known-actions" } : {})} />}
           />
         ))}
       </div>
@@ -202,7 +202,7 @@ function ReadingEditor({ control, index, many, onRemove }: { control: Control<Fi
       ) : null}
       {many ? (
         <Button look="bare" onClick={onRemove}>
-          Take this reading away
+          Delete this reading
         </Button>
       ) : null}
     </fieldset>

@@ -40,11 +40,11 @@ export function EditBoardDialog({ board, runs, onClose }: { board: BoardRecord; 
     if (await attempt(() => change(`edit ${board.title}`, [edit(opened, next)]))) onClose();
   });
   return (
-    <Dialog title="Name, functions, price and size" about="The functions decide which claims are offered and which steps of the bench are asked." onClose={onClose}>
+    <Dialog title="Name, functions, price and size" about="The functions decide which claims are suggested and which steps are needed." onClose={onClose}>
       <form onSubmit={(e) => void save(e)}>
-        <Controller control={control} name="title" rules={{ validate: (v) => (v.trim() ? true : "Give it a name.") }} render={({ field, fieldState }) => <TextField label="Name" text={field.value} onText={field.onChange} error={fieldState.error?.message} wide autoFocus />} />
+        <Controller control={control} name="title" rules={{ validate: (v) => (v.trim() ? true : "Enter a name.") }} render={({ field, fieldState }) => <TextField label="Name" text={field.value} onText={field.onChange} error={fieldState.error?.message} wide autoFocus />} />
         <fieldset className="mb-4 grid gap-1 min-[480px]:grid-cols-2">
-          <legend className="mb-1 text-sm text-pencil">What is really on it?</legend>
+          <legend className="mb-1 text-sm text-pencil">Functions</legend>
           {BOARD_FUNCTIONS.map((f) => (
             <label key={f} className="flex items-center gap-2">
               <input type="checkbox" value={f} {...register("functions")} className="size-4 accent-(--copper)" />
@@ -61,14 +61,14 @@ export function EditBoardDialog({ board, runs, onClose }: { board: BoardRecord; 
               quantity={fact === "price" ? "" : "m"}
               value={facts[fact] ?? null}
               optional
-              refuse={(v) => (v > 0 ? null : "Above zero, or left empty.")}
+              refuse={(v) => (v > 0 ? null : "Enter a value above zero, or leave it empty.")}
               onValue={put(fact)}
             />
           ))}
         </div>
         <div className="flex gap-3">
           <Button look="main" type="submit">
-            Keep
+            Save
           </Button>
           <Button
             look="danger"
@@ -79,7 +79,7 @@ export function EditBoardDialog({ board, runs, onClose }: { board: BoardRecord; 
           </Button>
         </div>
       </form>
-      {asking ? <ConfirmDialog danger title={`Delete ${board.title}?`} about={`It has ${runs} ${runs === 1 ? "run" : "runs"} with ${runs === 1 ? "its" : "their"} readings. They go with it; Undo brings all of it back.`} act="Delete board" onClose={() => setAsking(false)} onAct={del} /> : null}
+      {asking ? <ConfirmDialog danger title={`Delete ${board.title}?`} about={`It has ${runs} ${runs === 1 ? "run" : "runs"} with ${runs === 1 ? "its" : "their"} readings. They are deleted with it. Undo restores everything.`} act="Delete board" onClose={() => setAsking(false)} onAct={del} /> : null}
     </Dialog>
   );
 }

@@ -35,7 +35,7 @@ export function OfferedClaims({ board, claims }: { board: BoardRecord; claims: r
   return (
     <details open={open} onToggle={(e) => setOpen(e.currentTarget.open)} className="mt-2">
       <summary className="font-medium">
-        Usually claimed of such boards <span className="text-pencil">({offers.length} to fill in or strike)</span>
+        Usual claims for this kind of board <span className="text-pencil">({offers.length} to fill in or dismiss)</span>
       </summary>
       <ul className="mt-2 divide-y divide-rule border-y border-rule">
         {offers.map((c) => (
@@ -97,15 +97,15 @@ function Offer({ board, entry }: { board: BoardRecord; entry: Characteristic }) 
         </button>
       </form>
       <span className="flex gap-3">
-        <Button onClick={add} disabled={!text.trim()} aria-label={`Keep claim on ${entry.label}`}>
-          Keep
+        <Button onClick={add} disabled={!text.trim()} aria-label={`Save claim on ${entry.label}`}>
+          Save
         </Button>
         <Button
           look="bare"
-          aria-label={`Strike ${entry.label}`}
-          onClick={() => void attempt(() => change(`strike ${entry.label.toLowerCase()}`, [edit(board, { ...board, struck: [...(board.struck ?? []), entry.name] })]))}
+          aria-label={`Dismiss ${entry.label}`}
+          onClick={() => void attempt(() => change(`dismiss ${entry.label.toLowerCase()}`, [edit(board, { ...board, struck: [...(board.struck ?? []), entry.name] })]))}
         >
-          Strike
+          Dismiss
         </Button>
       </span>
     </li>

@@ -20,7 +20,7 @@ async function pictureOf(file: Blob, name: string): Promise<HTMLImageElement> {
     await img.decode();
     return img;
   } catch {
-    throw new Error(`${name} can't be drawn as a picture. Save it as PNG or JPEG and add it again.`);
+    throw new Error(`${name} can't be shown as a picture. Save it as PNG or JPEG and add it again.`);
   } finally {
     URL.revokeObjectURL(url);
   }
@@ -32,7 +32,7 @@ async function pictureOf(file: Blob, name: string): Promise<HTMLImageElement> {
  */
 export async function readPhoto(file: File, original: boolean): Promise<ReadPhoto> {
   if (!file.type.startsWith("image/")) throw new Error(`${file.name} is no picture.`);
-  if (file.size > LARGEST) throw new Error(`${file.name} has ${(file.size / 1e6).toFixed(0)} MB; pictures up to ${LARGEST / 1e6} MB are kept.`);
+  if (file.size > LARGEST) throw new Error(`${file.name} has ${(file.size / 1e6).toFixed(0)} MB; the limit is ${LARGEST / 1e6} MB.`);
   const img = await pictureOf(file, file.name);
   const [w, h] = [img.naturalWidth || 1000, img.naturalHeight || 1000];
   const scale = Math.min(1, PHOTO_SIDE / Math.max(w, h));
@@ -43,6 +43,6 @@ export async function readPhoto(file: File, original: boolean): Promise<ReadPhot
   canvas.getContext("2d")?.drawImage(img, 0, 0, canvas.width, canvas.height);
   const mime = file.type === "image/jpeg" || file.type === "image/webp" ? "image/jpeg" : "image/png";
   const blob = await new Promise<Blob | null>((done) => canvas.toBlob(done, mime, 0.85));
-  if (!blob) throw new Error(`${file.name} can't be drawn as a picture. Save it as PNG or JPEG and add it again.`);
+  if (!blob) throw new Error(`${file.name} can't be shown as a picture. Save it as PNG or JPEG and add it again.`);
   return { mime, bytes: new Uint8Array(await blob.arrayBuffer()) };
 }

@@ -58,11 +58,11 @@ export function SampleDialog({ sample, runs, onClose }: { sample: SampleRecord; 
     if (await attempt(() => change(`edit sample ${sample.name}`, [edit(opened, next)]))) onClose();
   });
   return (
-    <Dialog wide title={`Sample ${sample.name}`} about="What stands here is pinned to every run that starts from now on; earlier runs keep what they had." onClose={onClose}>
+    <Dialog wide title={`Sample ${sample.name}`} about="Runs that start from now on use this. Earlier runs keep what they had." onClose={onClose}>
       <form onSubmit={(e) => void save(e)} noValidate>
         <div className="grid gap-x-4 min-[560px]:grid-cols-[8rem_minmax(0,1fr)_10rem]">
-          <Controller control={control} name="name" rules={{ validate: (v) => (v.trim() ? true : "A letter or a number.") }} render={({ field, fieldState }) => <TextField label="Name" text={field.value} onText={field.onChange} error={fieldState.error?.message} wide />} />
-          <Controller control={control} name="configuration" render={({ field }) => <TextField label="Configuration: jumpers, programme resistor" text={field.value} onText={field.onChange} wide />} />
+          <Controller control={control} name="name" rules={{ validate: (v) => (v.trim() ? true : "Enter a letter or a number.") }} render={({ field, fieldState }) => <TextField label="Name" text={field.value} onText={field.onChange} error={fieldState.error?.message} wide />} />
+          <Controller control={control} name="configuration" render={({ field }) => <TextField label="Configuration: jumpers, programming resistor" text={field.value} onText={field.onChange} wide />} />
           <Controller
             control={control}
             name="output"
@@ -70,7 +70,7 @@ export function SampleDialog({ sample, runs, onClose }: { sample: SampleRecord; 
               validate: (v) => {
                 if (!v.trim()) return true;
                 const p = parseQuantity(v, "V");
-                return p.ok ? (p.value.value > 0 ? true : "Above zero.") : p.error;
+                return p.ok ? (p.value.value > 0 ? true : "Enter a value above zero.") : p.error;
               },
             }}
             render={({ field, fieldState }) => <TextField label="Adjustable output set to" unit="V" numeric text={field.value} onText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message} wide />}
@@ -81,11 +81,11 @@ export function SampleDialog({ sample, runs, onClose }: { sample: SampleRecord; 
           <fieldset key={m.id} className="border-t border-rule pt-1">
             <legend className="pr-2 text-sm font-medium">Modification {i + 1}</legend>
             <div className="grid gap-x-4 min-[560px]:grid-cols-[9rem_minmax(0,1fr)]">
-              <Controller control={control} name={`modifications.${i}.date`} rules={{ validate: (v) => (/^\d{4}-\d{2}-\d{2}$/.test(v) ? true : "Year-month-day.") }} render={({ field, fieldState }) => <TextField label="On" text={field.value} onText={field.onChange} error={fieldState.error?.message} wide />} />
-              <Controller control={control} name={`modifications.${i}.text`} rules={{ validate: (v) => (v.trim() ? true : "Say what was changed.") }} render={({ field, fieldState }) => <TextField label="What was changed" text={field.value} onText={field.onChange} error={fieldState.error?.message} wide />} />
+              <Controller control={control} name={`modifications.${i}.date`} rules={{ validate: (v) => (/^\d{4}-\d{2}-\d{2}$/.test(v) ? true : "Enter a date as 2026-11-26.") }} render={({ field, fieldState }) => <TextField label="On" text={field.value} onText={field.onChange} error={fieldState.error?.message} wide />} />
+              <Controller control={control} name={`modifications.${i}.text`} rules={{ validate: (v) => (v.trim() ? true : "Enter what was changed.") }} render={({ field, fieldState }) => <TextField label="What was changed" text={field.value} onText={field.onChange} error={fieldState.error?.message} wide />} />
             </div>
             <div className="mb-2 flex flex-wrap gap-x-4 gap-y-1 text-sm">
-              <span className="text-pencil">It touches what</span>
+              <span className="text-pencil">It affects a function that</span>
               {BOARD_FUNCTIONS.map((f) => (
                 <label key={f} className="inline-flex items-center gap-1.5">
                   <input type="checkbox" value={f} {...register(`modifications.${i}.functions`)} className="size-4 accent-(--copper)" />
@@ -93,22 +93,22 @@ export function SampleDialog({ sample, runs, onClose }: { sample: SampleRecord; 
                 </label>
               ))}
               <Button look="bare" className="ml-auto" onClick={() => mods.remove(i)}>
-                Take away
+                Delete
               </Button>
             </div>
           </fieldset>
         ))}
         <div className="mt-2 flex flex-wrap gap-3">
           <Button look="main" type="submit">
-            Keep
+            Save
           </Button>
-          <Button onClick={() => mods.append({ key: newId(), date: today, text: "", functions: [] })}>Note a modification</Button>
+          <Button onClick={() => mods.append({ key: newId(), date: today, text: "", functions: [] })}>Add modification</Button>
           <Button look="danger" className="ml-auto" onClick={() => (runs ? setAsking(true) : del())}>
             Delete sample
           </Button>
         </div>
       </form>
-      {asking ? <ConfirmDialog danger title={`Delete sample ${sample.name}?`} about={`It has ${runs} ${runs === 1 ? "run" : "runs"}, which judge no claim without it. Undo brings all of it back.`} act="Delete sample" onClose={() => setAsking(false)} onAct={del} /> : null}
+      {asking ? <ConfirmDialog danger title={`Delete sample ${sample.name}?`} about={`It has ${runs} ${runs === 1 ? "run" : "runs"}, which then judge no claim. Undo restores everything.`} act="Delete sample" onClose={() => setAsking(false)} onAct={del} /> : null}
     </Dialog>
   );
 }

@@ -31,14 +31,14 @@ export function SamplesList({ board, samples, runs }: { board: BoardRecord; samp
             <span className="font-semibold">Sample {s.name}</span>
             <div className="min-w-0">
               <p>
-                {s.configuration || <span className="text-pencil">no configuration written down</span>}
+                {s.configuration || <span className="text-pencil">no configuration entered</span>}
                 {s.output ? `, output set to ${formatQuantity(s.output, "V")}` : ""}
                 {s.note ? <span className="text-pencil"> · {s.note}</span> : null}
               </p>
               {s.modifications.map((m) => (
                 <p key={m.id} className="text-sm">
                   <span className="figures text-pencil">{m.date}</span> {m.text}
-                  <span className="text-pencil">{m.functions.length ? ` (${m.functions.map((f) => FUNCTION_LABELS[f]).join(", ")}: later runs don’t judge the maker’s claims on it)` : ""}</span>
+                  <span className="text-pencil">{m.functions.length ? ` (${m.functions.map((f) => FUNCTION_LABELS[f]).join(", ")}: later runs don’t judge the maker’s claims on that)` : ""}</span>
                 </p>
               ))}
               <SamplePhotos sample={s} />
@@ -49,7 +49,7 @@ export function SamplesList({ board, samples, runs }: { board: BoardRecord; samp
           </li>
         ))}
       </ul>
-      <Button onClick={add}>Add a sample</Button>
+      <Button onClick={add}>Add sample</Button>
       {editing ? <SampleDialog sample={editing} runs={runs.filter((r) => r.sampleId === editing.id && r.state !== "prepared").length} onClose={() => setEditing(null)} /> : null}
     </>
   );

@@ -35,14 +35,14 @@ const PACES = [1, 5, 20, 60] as const;
 export function CapturePage({ id }: { id: string }) {
   const live = useFollowedRun(id);
   const { writer, takeOver } = useRunWriter(id);
-  if (live.state === "loading" || writer === "asking") return <Quiet>Coming back to the run …</Quiet>;
-  if (live.state === "failed") return <Quiet>The run can&apos;t be read: {live.message}</Quiet>;
-  if (!live.value) return <Quiet>There is no such run in this browser.</Quiet>;
+  if (live.state === "loading" || writer === "asking") return <Quiet>Loading …</Quiet>;
+  if (live.state === "failed") return <Quiet>The run can&apos;t be loaded: {live.message}</Quiet>;
+  if (!live.value) return <Quiet>No such run in this browser.</Quiet>;
   const { d, board } = live.value;
   if (d.run.source.kind === "file" || !procedure(d.run.procedure)?.next)
     return (
       <Quiet>
-        This run came from a file. <Link className="underline" href={`/run/${id}/review`}>Read its result</Link>.
+        This run was imported from a file. <Link className="underline" href={`/run/${id}/review`}>Open result</Link>.
       </Quiet>
     );
   return <CaptureScreen d={d} board={board} writing={writer === "writing"} onTakeOver={takeOver} />;
@@ -150,12 +150,12 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
         keys={{ on: keysOn, onKeys: setKeysOn }}
         resultOf={d.run.id}
       />
-      {!writing ? <OtherTab says="Another tab takes the points of this run; they appear here as they come." onTakeOver={onTakeOver} /> : null}
+      {!writing ? <OtherTab says="Another tab is recording this run. Its points appear here." onTakeOver={onTakeOver} /> : null}
       {stopped ? <StopAlert why={stopped.why} act={stopped.act} onSafe={capture.clearStop} /> : null}
       {capture.silent ? <p role="alert" className="border-b-4 border-misses bg-misses/10 px-4 py-3 text-lg text-misses">{capture.silent}</p> : null}
       {capture.held ? (
         <p role="alert" className="border-b border-misses px-4 py-2 text-misses">
-          The browser&apos;s storage is full: 1 point ({Math.max(1, Math.round(JSON.stringify(capture.held).length / 100) / 10)} kB) is held here and not stored. Free some space, then record it again.
+          The browser&apos;s storage is full: 1 point ({Math.max(1, Math.round(JSON.stringify(capture.held).length / 100) / 10)} kB) is not stored. Free some space, then record it again.
           <Button className="ml-3" onClick={saveHeld}>
             Save point to a file
           </Button>
@@ -168,7 +168,7 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
           <div className={capture.silent ? "opacity-40" : undefined} data-stale={capture.silent ? true : undefined}>
             <Readouts d={d} capture={capture} writing={writing} />
           </div>
-          <ul className={capture.asked ? "hidden" : "min-h-14 text-sm"} aria-live="polite" aria-label="Said of the last point">
+          <ul className={capture.asked ? "hidden" : "min-h-14 text-sm"} aria-live="polite" aria-label="Notes on the last point">
             {(capture.asked ? [] : remarks).map((r) => (
               <li key={r.code + (r.role ?? "")} className={r.severity === "doubt" ? "border-l-4 border-close pl-2 font-medium" : "border-l-4 border-rule pl-2"}>
                 {r.message}
@@ -179,20 +179,20 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
           {writing ? (
             <div className="mt-1 flex flex-wrap gap-2">
               <Button look={proposal.kind === "point" && !capture.asked ? "main" : "plain"} keyName="T" onClick={capture.take} disabled={capture.busy || proposal.kind === "restart" || capture.unconfirmed || stopped !== null || capture.settingAgain || capture.silent !== null}>
-                Take point
+                Record point
               </Button>
               <Button keyName="Z" onClick={capture.undo} disabled={!last || capture.busy}>
-                Withdraw it
+                Undo point
               </Button>
               <Button keyName="X" onClick={leaveOut} disabled={!last}>
-                Leave it out
+                Exclude point
               </Button>
               <Button keyName="D" onClick={correct} disabled={!last}>
-                Correct it
+                Correct point
               </Button>
               {capture.sets ? (
                 <Button keyName="H" aria-pressed={capture.auto} onClick={() => capture.setAuto(!capture.auto)} look={capture.auto ? "main" : "plain"}>
-                  {capture.auto ? "Taking by itself" : "Take when steady"}
+                  {capture.auto ? "Recording automatically" : "Record when steady"}
                 </Button>
               ) : null}
             </div>
@@ -201,7 +201,7 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
         <div className="min-w-0 px-4 py-3">
           {spec ? <Chart spec={spec} height={300} marked={shown.points[shown.points.length - 1]?.id} /> : null}
           {!spec && analysis.notes.length ? (
-            <ul className="list-disc space-y-1 pl-5" aria-label="Worked out so far">
+            <ul className="list-disc space-y-1 pl-5" aria-label="Results so far">
               {analysis.notes.map((n) => (
                 <li key={n.code + n.message}>{n.message}</li>
               ))}
@@ -209,7 +209,7 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
           ) : null}
           {analysis.charts.length > 1 ? (
             <Button look="bare" className="text-sm" keyName="Y" onClick={() => setChart((c) => c + 1)}>
-              Other curve
+              Next curve
             </Button>
           ) : null}
         </div>

@@ -17,7 +17,7 @@ export function PasteDialog({ text, d, onClose, onRows }: { text: string; d: Run
     <Dialog wide title={`Paste ${pasted.rows.length} points`} about={`Columns in the order of the screen: ${roles.map((r) => `${roleLabel(r).toLowerCase()} (${roleUnit(r)})`).join(", ")}.`} onClose={onClose}>
       {pasted.problems.length ? (
         <div className="mb-3 border-l-4 border-misses pl-3 text-sm">
-          <p className="font-medium">{pasted.problems.length} cells can&apos;t be read; their rows are not among the points:</p>
+          <p className="font-medium">{pasted.problems.length} cells can&apos;t be read; their rows are left unsaved:</p>
           <ul>
             {pasted.problems.slice(0, 6).map((p) => (
               <li key={p}>{p}</li>
@@ -27,7 +27,7 @@ export function PasteDialog({ text, d, onClose, onRows }: { text: string; d: Run
       ) : null}
       {pasted.doubts.length ? (
         <div role="alert" className="mb-3 border-l-4 border-close pl-3 text-sm">
-          <p className="font-medium">Check these before you save them:</p>
+          <p className="font-medium">Check these before you save:</p>
           <ul>
             {pasted.doubts.slice(0, 6).map((q) => (
               <li key={q}>{q}</li>
@@ -52,7 +52,7 @@ export function PasteDialog({ text, d, onClose, onRows }: { text: string; d: Run
         </table>
       </div>
       <Button look="main" disabled={pasted.rows.length === 0} onClick={() => void onRows(pasted.rows).then((good) => good && onClose())}>
-        {pasted.doubts.length ? `Save all ${pasted.rows.length} points as read` : `Keep these ${pasted.rows.length} points`}
+        {pasted.doubts.length ? `Save all ${pasted.rows.length} points as read` : `Save ${pasted.rows.length} points`}
       </Button>
     </Dialog>
   );

@@ -14,12 +14,12 @@ describe("rows from a spreadsheet", () => {
   test("a bad cell is named and its row not taken", () => {
     const r = parsePasted("3.6\t0.1\tx\t0.05\n3.6\t0.2\t5\t0.1", ROLES, [3.6], undefined);
     expect(r.rows).toHaveLength(1);
-    expect(r.problems).toEqual(["Row 1, column 3 (output volts): “x” is not a number, nothing, or OL."]);
+    expect(r.problems).toEqual(["Row 1, column 3 (output voltage): “x” is not a number, nothing, or OL."]);
   });
   test("rows that can hardly be right are named before they are kept; what no meter shows is not taken", () => {
     const r = parsePasted("3.6\t310\t5.02\t0.2\n3.6\t0.31\t-5.02\t0.2\n3.6\t0.62\t9e9\t0.4\n3.6\t0.62\t5.02\t0.4", ROLES, [3.6], 3, 5);
     expect(r.rows.map((x) => x.line)).toEqual([1, 2, 4]);
-    expect(r.problems).toEqual([expect.stringContaining("Row 3, column 3 (output volts): “9e9” is not a reading that a meter can show")]);
-    expect(r.doubts).toEqual([expect.stringMatching(/^Row 1: Battery amps 310\.0\sA is a thousand times the expected 327\smA/), expect.stringMatching(/^Row 2: Output volts .5\.020\sV is negative/)]);
+    expect(r.problems).toEqual([expect.stringContaining("Row 3, column 3 (output voltage): “9e9” is not a reading that a meter can show")]);
+    expect(r.doubts).toEqual([expect.stringMatching(/^Row 1: Battery current 310\.0\sA is a thousand times the expected 327\smA/), expect.stringMatching(/^Row 2: Output voltage .5\.020\sV is negative/)]);
   });
 });

@@ -12,7 +12,7 @@ const SHOWN = 6;
 /** The last points, newest first: what was set, read and said of them. */
 export function PointsStrip({ d, onLeaveOut, onCorrect, onCount, writing }: { d: RunDossier; onLeaveOut(id: string): void; onCorrect(id: string): void; onCount(id: string): void; writing: boolean }) {
   const p = procedure(d.run.procedure);
-  if (!p || d.points.length === 0) return <p className="border-t border-rule px-4 py-3 text-sm text-pencil">No point yet. Rows copied from a spreadsheet can be pasted here: battery V, battery A, output V, output A, temperature.</p>;
+  if (!p || d.points.length === 0) return <p className="border-t border-rule px-4 py-3 text-sm text-pencil">No points yet. You can paste rows from a spreadsheet: battery V, battery A, output V, output A, temperature.</p>;
   const roles = p.record.roles.map((r) => r.role);
   const wanted = dwellWanted(d.run.setup);
   const recent = d.points.slice(-SHOWN).reverse();
@@ -28,7 +28,7 @@ export function PointsStrip({ d, onLeaveOut, onCorrect, onCount, writing }: { d:
   return (
     <div className="overflow-x-auto [contain:layout_paint] border-t border-rule px-4 py-2">
       <table className="w-full min-w-160 text-right text-sm" onClick={onClick}>
-        <caption className="sr-only">The last points, newest first</caption>
+        <caption className="sr-only">Points, newest first</caption>
         <thead className="text-pencil">
           <tr>
             <th className="text-left font-medium">Point</th>
@@ -96,20 +96,20 @@ const Row = memo(function Row({ point, number, p, setup, reason, recovery, wante
       <td className="pl-4 text-left font-sans no-underline">
         {reason ? (
           <>
-            left out: {reason}{" "}
+            excluded: {reason}{" "}
             {writing ? (
               <Button look="bare" data-count="">
-                Count it again
+                Include
               </Button>
             ) : null}
           </>
         ) : (
           <>
             {point.corrected ? <>corrected: {correctedText(point)} </> : null}
-            {recovery ? `fell; came back: ${recovery} ` : short ? `not as held: stood ${formatQuantity(point.dwell ?? 0, "s", { digits: 2 })} ` : "yes "}
+            {recovery ? `fell; came back: ${recovery} ` : short ? `not held: dwell ${formatQuantity(point.dwell ?? 0, "s", { digits: 2 })} ` : "yes "}
             {writing ? (
-              <Button look="bare" aria-label={`Leave out point ${number}`}>
-                leave out
+              <Button look="bare" aria-label={`Exclude point ${number}`}>
+                exclude
               </Button>
             ) : null}{" "}
             {writing ? (

@@ -39,27 +39,27 @@ export function ProposalStrip({ capture, writing, onFinish, onSkip }: ProposalSt
         </p>
         {writing && proposal.kind === "done" ? (
           <Button look="main" keyName="F" onClick={onFinish}>
-            Finish and read the result
+            Finish and open result
           </Button>
         ) : null}
         {writing && proposal.kind === "restart" ? (
           <div className="flex flex-wrap gap-2">
             {sets ? (
               <Button look="main" keyName="W" onClick={capture.watch} disabled={capture.busy}>
-                Watch it restart
+                Watch restart
               </Button>
             ) : null}
             <Button keyName="1" onClick={() => capture.recovered("automatic")}>
-              By itself
+              On its own
             </Button>
             <Button keyName="2" onClick={() => capture.recovered("load-removal")}>
-              Once unloaded
+              When unloaded
             </Button>
             <Button keyName="3" onClick={() => capture.recovered("power-cycle")}>
               Power cycle
             </Button>
             <Button keyName="4" onClick={() => capture.recovered("none")}>
-              Not at all
+              Never
             </Button>
           </div>
         ) : null}
@@ -76,11 +76,11 @@ export function ProposalStrip({ capture, writing, onFinish, onSkip }: ProposalSt
       {writing && proposal.kind === "point" ? (
         <div className="mt-1 flex flex-wrap items-end gap-4 text-sm">
           <Button look="bare" onClick={() => setOther((o) => !o)} aria-expanded={other}>
-            Set something else
+            Change settings
           </Button>
           {proposal.column ? (
             <Button look="bare" onClick={onSkip}>
-              End this battery voltage here
+              Finish this battery voltage
             </Button>
           ) : null}
         </div>
@@ -114,10 +114,10 @@ function OtherSettings({ capture }: { capture: Capture }) {
   const set = (change: Partial<PointSettings>) => setOverride({ ...settings, ...change });
   return (
     <div className="mt-2 flex flex-wrap items-end gap-x-4">
-      <NumberField label="Supply volts" quantity="V" value={settings.supplyVoltage ?? null} refuse={(v) => (v > 0 ? null : "Above zero.")} onValue={(v) => v !== null && set({ supplyVoltage: v })} />
-      <NumberField label="Supply current limit" quantity="A" value={settings.supplyCurrentLimit ?? null} refuse={(v) => (v > 0 ? null : "Above zero.")} onValue={(v) => v !== null && set({ supplyCurrentLimit: v })} />
+      <NumberField label="Supply voltage" quantity="V" value={settings.supplyVoltage ?? null} refuse={(v) => (v > 0 ? null : "Enter a value above zero.")} onValue={(v) => v !== null && set({ supplyVoltage: v })} />
+      <NumberField label="Supply current limit" quantity="A" value={settings.supplyCurrentLimit ?? null} refuse={(v) => (v > 0 ? null : "Enter a value above zero.")} onValue={(v) => v !== null && set({ supplyCurrentLimit: v })} />
       {settings.load?.mode !== "resistance" ? (
-        <NumberField label="Load current" quantity="A" value={settings.load?.value ?? 0} refuse={(v) => (v >= 0 ? null : "Not negative.")} onValue={(v) => v !== null && set({ load: { mode: "current", value: v } })} />
+        <NumberField label="Load current" quantity="A" value={settings.load?.value ?? 0} refuse={(v) => (v >= 0 ? null : "Enter zero or more.")} onValue={(v) => v !== null && set({ load: { mode: "current", value: v } })} />
       ) : null}
       <label className="mb-6 inline-flex items-center gap-2">
         <input type="checkbox" checked={settings.fromOff === true} onChange={(e) => set({ fromOff: e.target.checked })} className="size-4 accent-(--copper)" />

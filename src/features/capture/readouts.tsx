@@ -69,11 +69,11 @@ function Dwell({ capture, wanted }: { capture: Capture; wanted: number }) {
   const done = dwell >= wanted;
   return (
     <div>
-      <p className="text-sm text-pencil">Stood for</p>
+      <p className="text-sm text-pencil">Dwell</p>
       <p className="figures text-2xl leading-tight">
         {Math.floor(Math.min(dwell, 999))} <span className="text-base text-pencil">of {wanted} s</span>
       </p>
-      <p className="text-sm">{capture.sets ? `${steady ? "steady" : "moving"}${done ? ", counts" : ""}` : done ? "counts" : "not yet counted as held"}</p>
+      <p className="text-sm">{capture.sets ? `${steady ? "steady" : "moving"}${done ? ", counts" : ""}` : done ? "counts" : "too short to count as held"}</p>
     </div>
   );
 }

@@ -188,14 +188,14 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
     draftTimer.current = null;
     void act(async () => {
       if (!port || stopped) return;
-      if (silent || settingAgain) throw new Error(silent ?? "The bench is being set again: a moment.");
-      if (proposal.kind === "restart") throw new Error("First note what brought the output back.");
-      if (unconfirmed) throw new Error("First confirm what is about to be done.");
+      if (silent || settingAgain) throw new Error(silent ?? "The bench is being set. Wait a moment.");
+      if (proposal.kind === "restart") throw new Error("First enter what restored the output.");
+      if (unconfirmed) throw new Error("Confirm the next step first.");
       const r = await port.read();
       const missing = p?.record.roles.filter((x) => x.required && r.cells[x.role]?.status === undefined) ?? [];
       if (missing.length === (p?.record.roles.filter((x) => x.required).length ?? 0)) {
         play("refused", muted);
-        throw new Error("No reading is there yet: type the meters' values first.");
+        throw new Error("No readings yet. Type the meter readings first.");
       }
       const dwell = settledAt.current === null ? 0 : Math.max(0, r.time - settledAt.current);
       const record = taken(r.cells, settings, dwell, upcomingId(), nextSequence());
@@ -363,7 +363,7 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
       void act(async () => {
         const record = taken(firstRead(target), target.settings, target.dwell, target.id, target.sequence);
         const notes = d.annotations.filter((a) => a.target === target.id).map((gone) => ({ gone }));
-        await change(`withdraw point ${d.points.length}`, [{ ...record, state: "withdrawn" }, ...notes]);
+        await change(`undo point ${d.points.length}`, [{ ...record, state: "withdrawn" }, ...notes]);
         takenAt.current = null;
         setSaid(null);
         setAsked(null);

@@ -21,9 +21,9 @@ import { useChecklist, type Checklist, type Look } from "./use-checklist";
 export function ChecklistPage({ id }: { readonly id: string }) {
   const live = useFollowedRun(id);
   const { writer, takeOver } = useRunWriter(id);
-  if (live.state === "loading" || writer === "asking") return <Quiet>Coming back to the checklist …</Quiet>;
-  if (live.state === "failed") return <Quiet>The checklist can&apos;t be read: {live.message}</Quiet>;
-  if (!live.value) return <Quiet>There is no such run in this browser.</Quiet>;
+  if (live.state === "loading" || writer === "asking") return <Quiet>Loading …</Quiet>;
+  if (live.state === "failed") return <Quiet>The checklist can&apos;t be loaded: {live.message}</Quiet>;
+  if (!live.value) return <Quiet>No such run in this browser.</Quiet>;
   const { d, board } = live.value;
   const p = procedure(d.run.procedure);
   if (!p?.items) return <Quiet>This version has no checklist for “{d.run.procedure}”.</Quiet>;
@@ -57,17 +57,17 @@ function Screen({ d, board, items: itemsOf, writing, onTakeOver }: ScreenProps) 
   return (
     <div className="border border-rule bg-sheet">
       <RunHead title={d.run.title} board={board} count={`${list.answered} of ${list.looks.length} answered`} countId="answered" keys={{ on: keysOn, onKeys: setKeysOn }} resultOf={d.run.id} />
-      {!writing ? <OtherTab says="Another tab answers this checklist; what it writes appears here." onTakeOver={onTakeOver} /> : null}
+      {!writing ? <OtherTab says="Another tab is answering this checklist. Its answers appear here." onTakeOver={onTakeOver} /> : null}
       <div className="grid min-[1000px]:grid-cols-[minmax(0,1fr)_24rem]">
         <div className="border-rule px-5 py-4 min-[1000px]:border-r">
           {current ? <Current key={current.key} look={current} list={list} writing={writing} /> : <AllDone list={list} writing={writing} onFinish={finish} />}
           {writing ? (
             <div className="mt-6 flex flex-wrap gap-2 border-t border-rule pt-3">
               <Button keyName="Z" onClick={list.withdraw} disabled={d.answers.length === 0}>
-                Withdraw the last answer
+                Undo last answer
               </Button>
-              {list.simulated && list.answered < list.looks.length ? <Button onClick={list.doAll}>Try all that is left on the simulated bench</Button> : null}
-              {current && list.answered > 0 ? <Button onClick={finish}>Finish with {list.looks.length - list.answered} left open</Button> : null}
+              {list.simulated && list.answered < list.looks.length ? <Button onClick={list.doAll}>Simulate remaining items</Button> : null}
+              {current && list.answered > 0 ? <Button onClick={finish}>Finish with {list.looks.length - list.answered} skipped</Button> : null}
             </div>
           ) : null}
         </div>
@@ -83,7 +83,7 @@ function Current({ look, list, writing }: { readonly look: Look; readonly list: 
   const [read, setRead] = useState<number | null>(volts ?? null);
   const { seen } = list;
   return (
-    <section aria-label="To look at now">
+    <section aria-label="Current item">
       <p className="text-sm text-pencil">{item.group}</p>
       <p className="max-w-prose text-2xl font-semibold leading-snug" data-testid="act">
         {volts !== undefined ? `Battery at ${formatQuantity(volts, "V", { digits: 3 })}: how many lights of the gauge are lit?` : item.act}
@@ -93,24 +93,24 @@ function Current({ look, list, writing }: { readonly look: Look; readonly list: 
       <p className="mt-2">
         {item.said ? (
           <>
-            Said: <strong>{item.said}</strong>
+            Claimed: <strong>{item.said}</strong>
           </>
         ) : (
-          <span className="text-pencil">Nothing was said of it.</span>
+          <span className="text-pencil">No claim about this.</span>
         )}
         {answer ? <span className="ml-4">Answered: <strong>{answer.word}</strong></span> : null}
       </p>
       {list.simulated && writing ? (
         <p className="mt-3 flex min-h-9 flex-wrap items-center gap-4">
           <Button look={seen ? "plain" : "main"} keyName="D" onClick={list.doIt}>
-            Try it on the simulated bench
+            Simulate item
           </Button>
           <span role="status">{seen ? <>Seen: {seen.more}.</> : null}</span>
         </p>
       ) : null}
       {writing ? (
         <>
-          <p className="mt-4 text-sm text-pencil">What came of it?</p>
+          <p className="mt-4 text-sm text-pencil">Events?</p>
           <div className="mt-1 flex flex-wrap gap-2">
             {item.words.map((w, k) => (
               <Button key={w} look={seen?.word === w ? "main" : "plain"} className="text-lg" onClick={() => list.answer(w, read ?? undefined)} {...(k < 9 ? { keyName: String(k + 1) } : {})}>
@@ -130,13 +130,13 @@ function Current({ look, list, writing }: { readonly look: Look; readonly list: 
               list.answer(other, read ?? undefined);
             }}
           >
-            {volts !== undefined ? <NumberField label="Battery volts read" quantity="V" value={volts} refuse={(v) => (v > 0 ? null : "Above zero.")} onValue={setRead} /> : null}
+            {volts !== undefined ? <NumberField label="Battery voltage" quantity="V" value={volts} refuse={(v) => (v > 0 ? null : "Enter a value above zero.")} onValue={setRead} /> : null}
             <TextField label="Something else" text={other} onText={setOther} maxLength={120} />
             <Button type="submit" className="mb-5" disabled={!other.trim()}>
-              Keep these words
+              Save answer
             </Button>
             <Button className="mb-5" keyName="P" onClick={list.pass}>
-              Leave it open
+              Skip
             </Button>
           </form>
         </>
@@ -148,11 +148,11 @@ function Current({ look, list, writing }: { readonly look: Look; readonly list: 
 function AllDone({ list, writing, onFinish }: { readonly list: Checklist; readonly writing: boolean; onFinish(): void }) {
   const open = list.looks.length - list.answered;
   return (
-    <section aria-label="To look at now">
-      <p className="text-2xl font-semibold">{open ? `All but ${open} ${open === 1 ? "is" : "are"} answered; ${open === 1 ? "that one was" : "those were"} left open.` : "Everything is answered."}</p>
+    <section aria-label="Current item">
+      <p className="text-2xl font-semibold">{open ? `All but ${open} ${open === 1 ? "is" : "are"} answered; ${open === 1 ? "it was" : "they were"} skipped.` : "All items are answered."}</p>
       {writing ? (
         <Button look="main" className="mt-4" keyName="F" onClick={onFinish}>
-          Finish and read the result
+          Finish and open result
         </Button>
       ) : null}
     </section>

@@ -98,7 +98,7 @@ export function useChecklist(d: RunDossier, items: readonly ChecklistItem[]): Ch
     },
     withdraw: () => {
       const last = d.answers.at(-1);
-      if (last) void attempt(() => change(`withdraw the answer: ${keyOf(last.item, last.volts)}`, [gone(last)]));
+      if (last) void attempt(() => change(`undo answer: ${keyOf(last.item, last.volts)}`, [gone(last)]));
     },
   };
 }

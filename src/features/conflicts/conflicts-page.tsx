@@ -17,13 +17,13 @@ export function ConflictsPage() {
   useEffect(() => {
     document.title = "Changed on both sides · Nimbus Bench";
   }, []);
-  if (live.state === "loading") return <Quiet>Reading the conflicts …</Quiet>;
-  if (live.state === "failed") return <Quiet>The conflicts can&apos;t be read: {live.message}</Quiet>;
+  if (live.state === "loading") return <Quiet>Loading …</Quiet>;
+  if (live.state === "failed") return <Quiet>The conflicts can&apos;t be loaded: {live.message}</Quiet>;
   return (
     <div className="sheet">
       <Section level={1} mark="merge" title="Changed on both sides" aside={<Link href="/" className="underline underline-offset-4">Notebook</Link>}>
         <p className="max-w-prose text-pencil">
-          {live.value.length ? "These records were changed in this notebook and in an imported archive. This notebook's version is in use until you choose." : "No record waits for a choice."}
+          {live.value.length ? "These records were changed in this notebook and in an imported archive. This notebook's version is in use until you choose." : "No conflicts."}
         </p>
       </Section>
       {live.value.map((c) => (
@@ -36,7 +36,7 @@ export function ConflictsPage() {
 function Conflict({ c }: { readonly c: OpenConflict }) {
   const { conflict, ours } = c;
   const shown = ours ?? conflict.theirs;
-  const rows = ours ? differences(ours, conflict.theirs) : [{ field: "Record", ours: "not here any more", theirs: "there" }];
+  const rows = ours ? differences(ours, conflict.theirs) : [{ field: "Record", ours: "deleted", theirs: "there" }];
   const settle = (choice: "ours" | "theirs") =>
     void attempt(async () => {
       const act = await settleConflict(c, choice);

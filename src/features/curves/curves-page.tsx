@@ -50,10 +50,10 @@ export function CurvesPage() {
     (n) => n.kinds.includes("run") || n.kinds.includes("board"),
   );
   useEffect(() => {
-    document.title = "Curves laid over · Nimbus Bench";
+    document.title = "Overlaid curves · Nimbus Bench";
   }, []);
-  if (live.state === "loading") return <Quiet>Fetching the runs …</Quiet>;
-  if (live.state === "failed") return <Quiet>The runs can&apos;t be read: {live.message}</Quiet>;
+  if (live.state === "loading") return <Quiet>Loading …</Quiet>;
+  if (live.state === "failed") return <Quiet>The runs can&apos;t be loaded: {live.message}</Quiet>;
   return <Curves runs={live.value} />;
 }
 
@@ -78,12 +78,12 @@ function Curves({ runs }: { readonly runs: readonly Listed[] }) {
   const ready = sources.state === "ready" ? sources.value : null;
   return (
     <div className="sheet">
-      <Section level={1} mark="curves" title="Curves laid over each other" aside={<Link href="/compare" className="underline underline-offset-4">Boards compared</Link>}>
+      <Section level={1} mark="curves" title="Overlaid curves" aside={<Link href="/compare" className="underline underline-offset-4">Comparison</Link>}>
         <div className="grid gap-x-6 min-[1000px]:grid-cols-[19rem_minmax(0,1fr)]">
           <div>
-            <TextField label="Which runs? Type a board, a sample or a procedure" text={text} onText={setText} wide />
+            <TextField label="Find runs: board, sample or procedure" text={text} onText={setText} wide />
             <fieldset className="mb-4 max-h-[28rem] overflow-y-auto border-y border-rule" tabIndex={0}>
-              <legend className="sr-only">Runs to lay over each other</legend>
+              <legend className="sr-only">Runs to overlay</legend>
               {listed.map(({ run, board, sample }) => (
                 <label key={run.id} className="flex items-baseline gap-2 border-b border-rule/60 py-1 text-sm last:border-b-0">
                   <input type="checkbox" checked={chosen.includes(run.id)} onChange={(e) => go({ runs: e.target.checked ? [...chosen, run.id] : chosen.filter((id) => id !== run.id) })} className="size-4 shrink-0 translate-y-0.5 accent-(--copper)" />
@@ -93,19 +93,19 @@ function Curves({ runs }: { readonly runs: readonly Listed[] }) {
                   </span>
                 </label>
               ))}
-              {listed.length === 0 ? <p className="py-2 text-pencil">{runs.length ? "No run by these words." : "No run is finished yet."}</p> : null}
+              {listed.length === 0 ? <p className="py-2 text-pencil">{runs.length ? "No run matches." : "No finished runs yet."}</p> : null}
             </fieldset>
-            {matching.length > LISTED ? <p className="mb-3 text-sm text-pencil">{matching.length - LISTED} more: type to find them.</p> : null}
+            {matching.length > LISTED ? <p className="mb-3 text-sm text-pencil">{matching.length - LISTED} more. Type to narrow the list.</p> : null}
           </div>
           <div className="min-w-0">
             {chosen.length === 0 ? (
-              <p className="max-w-prose py-6 text-pencil">Tick two runs or more: load sweeps lie over each other by efficiency and output, charges by current and volts from the start of the charge, heat soaks by temperature.</p>
+              <p className="max-w-prose py-6 text-pencil">Select two or more runs. Load sweeps are overlaid by efficiency and output, charges by current and voltage, heat soaks by temperature.</p>
             ) : sources.state === "failed" ? (
               <p role="alert">These curves can&apos;t be drawn: {sources.message}</p>
             ) : ready ? (
               <Overlay sources={ready} wanted={kind} hidden={hidden} onHidden={setHidden} onKind={(k) => go({ kind: k })} onRun={(id) => go({ runs: chosen.filter((x) => x !== id) })} />
             ) : (
-              <Quiet>Fetching the curves …</Quiet>
+              <Quiet>Loading the curves …</Quiet>
             )}
           </div>
         </div>
@@ -143,7 +143,7 @@ function Overlay({ sources, wanted, hidden: chosen, onHidden, onKind, onRun }: O
   const until = useMemo(() => (spec?.series ?? []).flatMap((s) => [s.fit?.at(-1)?.x ?? 0, s.points.at(-1)?.x ?? 0]).reduce((m, x) => Math.max(m, x), 1), [spec]);
   const view = useMemo(() => ({ from: 0, to: until }), [until]);
   const names = [...new Set(all.map((c) => c.of))];
-  if (!kind) return <p className="py-6 text-pencil">These runs draw no curve.</p>;
+  if (!kind) return <p className="py-6 text-pencil">These runs have no curves.</p>;
   const absent = sources.filter((s) => !all.some((c) => c.runId === s.runId));
   return (
     <>
@@ -157,22 +157,22 @@ function Overlay({ sources, wanted, hidden: chosen, onHidden, onKind, onRun }: O
           ))}
         </select>
       </label>
-      {spec ? kind.overTime && spec.series.every((s) => s.points.length === 0) ? <LogPlot spec={spec} claims={[]} view={view} height={400} /> : <Chart spec={spec} height={400} /> : <p className="py-6 text-pencil">Every curve is left out: tick one below.</p>}
+      {spec ? kind.overTime && spec.series.every((s) => s.points.length === 0) ? <LogPlot spec={spec} claims={[]} view={view} height={400} /> : <Chart spec={spec} height={400} /> : <p className="py-6 text-pencil">All curves are hidden. Select one below.</p>}
       {absent.length ? (
         <p className="mt-2 text-sm text-pencil">
-          Without this curve: {absent.map((s) => `${s.board}, ${s.title}`).join("; ")}.
+          No such curve: {absent.map((s) => `${s.board}, ${s.title}`).join("; ")}.
         </p>
       ) : null}
       {names.length > 1 && names.length < all.length ? (
         <p className="mt-3 flex flex-wrap items-center gap-2 text-sm">
-          Only those of
+          Sample
           {names.map((n) => (
             <Button key={n} onClick={() => onHidden(new Set(all.filter((c) => c.of !== n).map((c) => c.id)))}>
               {n}
             </Button>
           ))}
           <Button look="bare" onClick={() => onHidden(new Set())}>
-            all of them
+            all
           </Button>
         </p>
       ) : null}
@@ -187,13 +187,13 @@ function Overlay({ sources, wanted, hidden: chosen, onHidden, onKind, onRun }: O
             <Link href={`/run/${c.runId}/review`} className="whitespace-nowrap text-pencil underline underline-offset-4">
               its run
             </Link>
-            <Button look="bare" onClick={() => onRun(c.runId)} aria-label={`Leave the run of ${c.label} out`}>
-              leave out
+            <Button look="bare" onClick={() => onRun(c.runId)} aria-label={`Hide the run of ${c.label}`}>
+              hide
             </Button>
           </span>
         ))}
       </fieldset>
-      {all.length - hidden.size > MOST ? <p className="mt-2 text-sm text-pencil">The first {MOST} are drawn: more can&apos;t be told apart.</p> : null}
+      {all.length - hidden.size > MOST ? <p className="mt-2 text-sm text-pencil">The first {MOST} are drawn; more can&apos;t be told apart.</p> : null}
     </>
   );
 }

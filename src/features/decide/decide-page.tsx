@@ -25,10 +25,10 @@ export function DecidePage() {
     return { needs, rules, candidates: await candidatesOf(notebook.id, needs, (done, of) => setWeighed(of > FEW ? `${done} of ${of}` : "")) };
   });
   useEffect(() => {
-    document.title = "Decide for a need · Nimbus Bench";
+    document.title = "Decide · Nimbus Bench";
   }, []);
-  if (live.state === "loading") return <Quiet>Weighing the boards … {weighed}</Quiet>;
-  if (live.state === "failed") return <Quiet>The boards can&apos;t be weighed: {live.message}</Quiet>;
+  if (live.state === "loading") return <Quiet>Loading … {weighed}</Quiet>;
+  if (live.state === "failed") return <Quiet>The boards can&apos;t be ranked: {live.message}</Quiet>;
   return <Decide {...live.value} />;
 }
 
@@ -41,14 +41,14 @@ function Decide({ needs, rules, candidates }: { readonly needs: readonly NeedRec
     attempt(async () => {
       const at = now();
       const next: NeedRecord = editing && editing !== "new" ? { ...editing, ...n } : { kind: "need", id: newId(), notebookId: notebook.id, createdAt: at, updatedAt: at, ...n };
-      await change(`keep the need “${n.title}”`, [editing && editing !== "new" ? edit(editing, next) : next]);
+      await change(`save need “${n.title}”`, [editing && editing !== "new" ? edit(editing, next) : next]);
       setShown(next.id);
       setEditing(null);
     });
   const drop = () =>
     void attempt(async () => {
       if (!editing || editing === "new") return;
-      const act = await remove(`delete the need “${editing.title}”`, [editing]);
+      const act = await remove(`delete need “${editing.title}”`, [editing]);
       setEditing(null);
       await notifyUndoable(`“${editing.title}” is deleted.`, act && (() => undoAct(act)));
     });
@@ -57,7 +57,7 @@ function Decide({ needs, rules, candidates }: { readonly needs: readonly NeedRec
       <Section
         level={1}
         mark="decide"
-        title={need ? need.title : "Decide for a need"}
+        title={need ? need.title : "Decide"}
         aside={
           <span className="no-print flex flex-wrap items-center gap-2">
             {needs.length > 1 ? (
@@ -69,20 +69,20 @@ function Decide({ needs, rules, candidates }: { readonly needs: readonly NeedRec
                 ))}
               </select>
             ) : null}
-            {need ? <Button onClick={() => setEditing(need)}>Change the need</Button> : null}
+            {need ? <Button onClick={() => setEditing(need)}>Edit need</Button> : null}
             <Button look={need ? "plain" : "main"} onClick={() => setEditing("new")}>
-              Write down a need
+              Add need
             </Button>
           </span>
         }
       >
         {need ? (
-          <p className="max-w-prose text-pencil">{need.note} Measured values decide where a fair run speaks; claims stand in where none does, and are told apart.</p>
+          <p className="max-w-prose text-pencil">{need.note} Measured values from fair runs decide. Where there are none, claims are used and marked.</p>
         ) : (
           <ol className="max-w-prose list-decimal pl-5">
-            <li>Write down what the use must have and what it should have: volts, amps at the lowest battery, standby life, protections, charge current, size, price, ambient.</li>
-            <li>Every board of the notebook is judged against it, by what was measured where there is a measurement and by its claims where not.</li>
-            <li>Each place in the order says why, and what buying, modifying or building would change.</li>
+            <li>Add a need: what the use must have and should have (output voltage, load current at the lowest battery, standby life, protections, charge current, size, price, ambient).</li>
+            <li>Every board is judged against it, by measured values where there are any, else by claims.</li>
+            <li>The ranking gives the reasons, and what buying, modifying or building would change.</li>
           </ol>
         )}
       </Section>
@@ -97,11 +97,11 @@ function Ranking({ need, rules, candidates }: { readonly need: Need; readonly ru
   const [opened, setOpened] = useState<string | null>(null);
   const first = ranked.find((r) => r.boardId === opened) ?? ranked[0];
   const candidate = candidates.find((c) => c.boardId === first?.boardId);
-  if (ranked.length === 0) return <Section mark="order" title="In which order they serve it">No board is written down yet.</Section>;
+  if (ranked.length === 0) return <Section mark="order" title="Ranking">No boards yet.</Section>;
   return (
     <>
-      <Section mark="order" title="In which order they serve it">
-        <div className="overflow-x-auto" tabIndex={0} role="group" aria-label="Boards in their order against every requirement">
+      <Section mark="order" title="Ranking">
+        <div className="overflow-x-auto" tabIndex={0} role="group" aria-label="Boards ranked against every requirement">
           <table className="w-full text-left text-sm">
             <thead>
               <tr className="border-b border-pencil/60 align-bottom">
@@ -126,7 +126,7 @@ function Ranking({ need, rules, candidates }: { readonly need: Need; readonly ru
           </table>
         </div>
         <p className="mt-2 text-sm text-pencil">
-          {OUTCOME_BASIS.measured} {OUTCOME_BASIS.claimed} {OUTCOME_BASIS["written down"]} A name opens its reasons below.
+          {OUTCOME_BASIS.measured} {OUTCOME_BASIS.claimed} {OUTCOME_BASIS["entered"]} Select a name for its reasons.
         </p>
       </Section>
       {first && candidate ? <Reasons key={first.boardId} r={first} need={need} ways={ways(need, candidate, first, rules)} /> : null}
@@ -167,7 +167,7 @@ function OutcomeCell({ o, boardId }: { readonly o: Outcome; readonly boardId: st
 function Reasons({ r, need, ways: all }: { readonly r: Ranked; readonly need: Need; readonly ways: readonly Way[] }) {
   return (
     <>
-      <Section mark={`place ${r.place}`} title={`Why ${r.title} stands there`} aside={<Link href={`/board/${r.boardId}/sheet`} className="underline underline-offset-4">Its findings sheet</Link>}>
+      <Section mark={`place ${r.place}`} title={`Why ${r.title} ranks there`} aside={<Link href={`/board/${r.boardId}/sheet`} className="underline underline-offset-4">Findings sheet</Link>}>
         <ul className="mb-3 max-w-prose list-disc pl-5">
           {r.reasons.map((s) => (
             <li key={s}>{s}</li>
@@ -192,10 +192,10 @@ function Reasons({ r, need, ways: all }: { readonly r: Ranked; readonly need: Ne
           <thead className="text-pencil">
             <tr className="border-b border-pencil/60">
               <th scope="col" className="py-1 pr-4 font-medium">Way</th>
-              <th scope="col" className="py-1 pr-4 font-medium">Musts</th>
-              <th scope="col" className="py-1 pr-4 font-medium">Wishes</th>
+              <th scope="col" className="py-1 pr-4 font-medium">Must have</th>
+              <th scope="col" className="py-1 pr-4 font-medium">Should have</th>
               <th scope="col" className="py-1 pr-4 text-right font-medium">Price</th>
-              <th scope="col" className="py-1 font-medium">What it takes, what it changes</th>
+              <th scope="col" className="py-1 font-medium">What it takes and changes</th>
             </tr>
           </thead>
           <tbody>
@@ -223,7 +223,7 @@ function Reasons({ r, need, ways: all }: { readonly r: Ranked; readonly need: Ne
                         ))}
                     </ul>
                   )}
-                  {w.kind === "buy" && all.length === 1 ? <p className="text-pencil">Nothing that could be added is written down with the need, or nothing that it would supply is missing.</p> : null}
+                  {w.kind === "buy" && all.length === 1 ? <p className="text-pencil">The need lists nothing that could be added, or nothing is missing.</p> : null}
                 </td>
               </tr>
             ))}
@@ -237,6 +237,6 @@ function Reasons({ r, need, ways: all }: { readonly r: Ranked; readonly need: Ne
 
 const tallyText = (t: Way["must"]): string => {
   if (t.of === 0) return "none";
-  const parts = [t.met ? `${t.met} met` : "", t.claimed ? `${t.claimed} promised` : "", t.unsure ? `${t.unsure} unsure` : "", t.missed ? `${t.missed} missed` : ""].filter(Boolean);
+  const parts = [t.met ? `${t.met} met` : "", t.claimed ? `${t.claimed} claimed` : "", t.unsure ? `${t.unsure} unsure` : "", t.missed ? `${t.missed} missed` : ""].filter(Boolean);
   return parts.join(", ");
 };

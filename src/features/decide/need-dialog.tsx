@@ -20,8 +20,8 @@ interface NeedDialogProps {
 }
 
 const SUPPLIES = ["protect.over-discharge-present", "protect.over-current", "protect.short-present"] as const;
-const notNegative = (v: number) => (v >= 0 ? null : "Not negative.");
-const positive = (v: number) => (v > 0 ? null : "Above zero.");
+const notNegative = (v: number) => (v >= 0 ? null : "Enter zero or more.");
+const positive = (v: number) => (v > 0 ? null : "Enter a value above zero.");
 const SELECT = "mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink";
 
 /** A need: what a use must and should have, and what could be added or built where no board has it. */
@@ -42,7 +42,7 @@ export function NeedDialog({ need, onKeep, onDelete, onClose }: NeedDialogProps)
     void onKeep({ title: title.trim(), note: note.trim(), currency: currency.trim(), requirements, ...(added ? { addedBoard: added } : {}), ...(build ? { build } : {}) });
   };
   return (
-    <Dialog title={need ? `Change “${need.title}”` : "Write down a need"} about="What the use must have, what it should have. Limits are written as claims are: at least 250m, 4.75 to 5.25, yes." onClose={onClose} wide>
+    <Dialog title={need ? `Change “${need.title}”` : "Add need"} about="Must-haves and should-haves. Write limits as in claims: at least 250m, 4.75 to 5.25, yes." onClose={onClose} wide>
       <form
         onSubmit={(e) => {
           e.preventDefault();
@@ -50,7 +50,7 @@ export function NeedDialog({ need, onKeep, onDelete, onClose }: NeedDialogProps)
         }}
       >
         <div className="flex flex-wrap gap-x-5">
-          <TextField label="What is it for?" text={title} onText={setTitle} autoFocus error={tried && !title.trim() ? "It needs a name." : null} />
+          <TextField label="What is it for?" text={title} onText={setTitle} autoFocus error={tried && !title.trim() ? "Enter a name." : null} />
           <TextField label="Note" text={note} onText={setNote} className="min-w-60 flex-1" wide />
           <TextField label="Currency" text={currency} onText={setCurrency} className="w-24" />
         </div>
@@ -63,31 +63,31 @@ export function NeedDialog({ need, onKeep, onDelete, onClose }: NeedDialogProps)
           ))}
         </ol>
         <Button className="mb-4" onClick={() => setRows((all) => [...all, freshRow(newId(), USUAL.find((u) => !all.some((r) => r.what === u.what))?.what)])}>
-          One more requirement
+          Add requirement
         </Button>
         <label className="mb-2 flex items-center gap-2">
-          <input type="checkbox" checked={added !== null} onChange={(e) => setAdded(e.target.checked ? { price: 1, current: 5e-6, height: 0.003, resistance: 0.05, supplies: [...SUPPLIES] } : null)} className="size-4 accent-(--copper)" />A protection board could be added in front of the cell
+          <input type="checkbox" checked={added !== null} onChange={(e) => setAdded(e.target.checked ? { price: 1, current: 5e-6, height: 0.003, resistance: 0.05, supplies: [...SUPPLIES] } : null)} className="size-4 accent-(--copper)" />Allow an added protection board
         </label>
         {added ? (
           <fieldset className="mb-3 border-l-2 border-rule pl-3">
             <legend className="sr-only">The protection board</legend>
             <div className="flex flex-wrap gap-x-5">
               <NumberField label={`Its price, ${currency}`} quantity="" value={added.price} refuse={notNegative} onValue={(v) => v !== null && setAdded({ ...added, price: v })} />
-              <NumberField label="It draws, all the time" quantity="A" value={added.current} refuse={notNegative} onValue={(v) => v !== null && setAdded({ ...added, current: v })} />
-              <NumberField label="Height it adds" quantity="m" value={added.height} refuse={notNegative} onValue={(v) => v !== null && setAdded({ ...added, height: v })} />
-              <NumberField label="It puts in the battery's way" quantity="Ω" value={added.resistance ?? 0} refuse={notNegative} onValue={(v) => v !== null && setAdded({ ...added, resistance: v })} />
+              <NumberField label="Its quiescent current" quantity="A" value={added.current} refuse={notNegative} onValue={(v) => v !== null && setAdded({ ...added, current: v })} />
+              <NumberField label="Its height" quantity="m" value={added.height} refuse={notNegative} onValue={(v) => v !== null && setAdded({ ...added, height: v })} />
+              <NumberField label="Its resistance" quantity="Ω" value={added.resistance ?? 0} refuse={notNegative} onValue={(v) => v !== null && setAdded({ ...added, resistance: v })} />
             </div>
             {SUPPLIES.map((s) => (
               <label key={s} className="mr-5 inline-flex items-center gap-2 text-sm">
                 <input type="checkbox" checked={added.supplies.includes(s)} onChange={(e) => setAdded({ ...added, supplies: e.target.checked ? [...added.supplies, s] : added.supplies.filter((x) => x !== s) })} className="size-4 accent-(--copper)" />
-                supplies {characteristic(s)?.label.toLowerCase()}
+                provides {characteristic(s)?.label.toLowerCase()}
               </label>
             ))}
           </fieldset>
         ) : null}
         <label className="mb-2 flex items-center gap-2">
           <input type="checkbox" checked={build !== null} onChange={(e) => setBuild(e.target.checked ? { parts: 6, hours: 3, hourly: 0 } : null)} className="size-4 accent-(--copper)" />
-          One could be built
+          Allow an own build
         </label>
         {build ? (
           <div className="mb-3 flex flex-wrap gap-x-5 border-l-2 border-rule pl-3">
@@ -98,7 +98,7 @@ export function NeedDialog({ need, onKeep, onDelete, onClose }: NeedDialogProps)
         ) : null}
         <div className="flex gap-3">
           <Button look="main" type="submit">
-            Keep the need
+            Save need
           </Button>
           {onDelete ? (
             <Button look="danger" className="ml-auto" onClick={onDelete}>
@@ -140,7 +140,7 @@ function RequirementFields({ r, number, onChange, onRemove }: { readonly r: Row;
               </option>
             ))}
           </optgroup>
-          <optgroup label="Written down of the board">
+          <optgroup label="Board details">
             {FACT_CHOICES.map((f) => (
               <option key={f.what} value={f.what}>
                 {f.label}
@@ -173,7 +173,7 @@ function RequirementFields({ r, number, onChange, onRemove }: { readonly r: Row;
           ))}
       {onRemove ? (
         <Button look="bare" className="mt-6" onClick={onRemove} aria-label={`Leave requirement ${number} out`}>
-          Leave out
+          Delete
         </Button>
       ) : null}
     </div>

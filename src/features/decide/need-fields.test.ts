@@ -22,10 +22,10 @@ test("every quantity of the dictionary is offered once, under the usual ones or 
 test.each([
   ["boost.max-current", { limit: "lots" }, /lots/],
   ["boost.max-current", { limit: "at least 1", conditions: { battery: "high" } }, /high/],
-  ["fact:price", {}, /How much/],
-  ["life", { seconds: null }, /How long/],
-  ["life", { selfDischarge: null }, /0 where none is known/],
-  ["no.such", {}, /Choose what/],
+  ["fact:price", {}, /Enter an upper limit/],
+  ["life", { seconds: null }, /Enter the time/],
+  ["life", { selfDischarge: null }, /0 if unknown/],
+  ["no.such", {}, /Choose a quantity/],
 ])("%s with %p is refused with what to do", (what, patch, message) => {
   const made = requirementOf({ ...freshRow("x", what), ...patch });
   expect(made.ok ? "" : made.error).toMatch(message);

@@ -1,5 +1,6 @@
 import { CHARACTERISTICS, characteristic, formatConditionValue, type Characteristic, type ConditionName, type ConditionSpec } from "@/core/characteristics";
 import { formatLimit, parseConditionSpec, parseLimit } from "@/core/claims";
+import { capital } from "@/core/quantities";
 import { FACTS, type Fact, type Level, type Requirement } from "@/core/need";
 
 /** One requirement as it stands in the fields. */
@@ -19,9 +20,9 @@ export interface Row {
 
 /** What a use asks for first, in the words of those who ask. */
 export const USUAL: readonly { readonly what: string; readonly label: string; readonly limit: string }[] = [
-  { what: "boost.no-load-voltage", label: "Output volts", limit: "4.75 to 5.25" },
-  { what: "boost.max-current", label: "Amps held, at a battery of", limit: "at least 250m" },
-  { what: "boost.start-current", label: "Amps it starts into, at a battery of", limit: "at least 250m" },
+  { what: "boost.no-load-voltage", label: "Output voltage", limit: "4.75 to 5.25" },
+  { what: "boost.max-current", label: "Load current held, at a battery of", limit: "at least 250m" },
+  { what: "boost.start-current", label: "Load current it starts into, at a battery of", limit: "at least 250m" },
   { what: "life", label: "Standby life", limit: "" },
   { what: "protect.over-discharge-present", label: "Over-discharge protection", limit: "yes" },
   { what: "protect.short-present", label: "Short-circuit protection", limit: "yes" },
@@ -31,7 +32,7 @@ export const USUAL: readonly { readonly what: string; readonly label: string; re
   { what: "heat.max-ambient", label: "Highest ambient", limit: "at least 40" },
 ];
 
-export const FACT_CHOICES: readonly { readonly what: string; readonly label: string }[] = FACTS.map((f) => ({ what: `fact:${f}`, label: `${f.charAt(0).toUpperCase()}${f.slice(1)}, at most` }));
+export const FACT_CHOICES: readonly { readonly what: string; readonly label: string }[] = FACTS.map((f) => ({ what: `fact:${f}`, label: `${capital(f)}, at most` }));
 export const OTHERS: readonly Characteristic[] = CHARACTERISTICS.filter((c) => !USUAL.some((u) => u.what === c.name));
 
 /** Conditions that are asked for beside a quantity; those that only a sample has are left to judging. */
@@ -52,13 +53,13 @@ export function rowOf(r: Requirement): Row {
 
 /** What stands in a row's way, or the requirement it makes. */
 export function requirementOf(r: Row): { readonly ok: true; readonly value: Requirement } | { readonly ok: false; readonly error: string } {
-  if (r.what.startsWith("fact:")) return r.atMost === null ? { ok: false, error: "How much at most?" } : { ok: true, value: { id: r.id, level: r.level, kind: "fact", fact: r.what.slice(5) as Fact, atMost: r.atMost } };
+  if (r.what.startsWith("fact:")) return r.atMost === null ? { ok: false, error: "Enter an upper limit." } : { ok: true, value: { id: r.id, level: r.level, kind: "fact", fact: r.what.slice(5) as Fact, atMost: r.atMost } };
   if (r.what === "life") {
-    if (r.seconds === null || r.capacity === null || r.selfDischarge === null) return { ok: false, error: "How long, from which cell, with how much self-discharge (0 where none is known)?" };
+    if (r.seconds === null || r.capacity === null || r.selfDischarge === null) return { ok: false, error: "Enter the time, the cell and its self-discharge (0 if unknown)." };
     return { ok: true, value: { id: r.id, level: r.level, kind: "life", seconds: r.seconds, capacity: r.capacity, selfDischarge: r.selfDischarge, state: r.conditions.state?.trim() || null } };
   }
   const c = characteristic(r.what);
-  if (!c) return { ok: false, error: "Choose what is asked for." };
+  if (!c) return { ok: false, error: "Choose a quantity." };
   const limit = parseLimit(r.limit, c);
   if (!limit.ok) return { ok: false, error: limit.error };
   const conditions: Record<string, ConditionSpec> = {};

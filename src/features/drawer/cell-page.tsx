@@ -7,7 +7,7 @@ import { Link } from "@/ui/link";
 import { useEffect, useState } from "react";
 import { CHEMISTRY_LIMITS, sinceCharge } from "@/core/cells";
 import { procedure, type ChartSpec, type HouseRules } from "@/core/procedures";
-import { formatQuantity, lowest } from "@/core/quantities";
+import { capital, formatQuantity, lowest } from "@/core/quantities";
 import { useSession } from "@/session/context";
 import { attempt, notifyUndoable } from "@/session/notify";
 import { drawer, keepCell, rejectCell, remove, useLive, type DrawerCell, undoAct } from "@/storage";
@@ -35,9 +35,9 @@ export function CellPage({ id }: { readonly id: string }) {
   useEffect(() => {
     if (title) document.title = `${title} · Nimbus Bench`;
   }, [title]);
-  if (live.state === "loading") return <Quiet>Fetching the cell …</Quiet>;
-  if (live.state === "failed") return <Quiet>The cell can&apos;t be read: {live.message}</Quiet>;
-  if (!live.value) return <Quiet>There is no such cell in this notebook. It may have been deleted, or its label belongs to another notebook.</Quiet>;
+  if (live.state === "loading") return <Quiet>Loading …</Quiet>;
+  if (live.state === "failed") return <Quiet>The cell can&apos;t be loaded: {live.message}</Quiet>;
+  if (!live.value) return <Quiet>No such cell in this notebook. It may have been deleted, or its label is from another notebook.</Quiet>;
   return <Shown c={live.value.found} rules={live.value.rules} />;
 }
 
@@ -54,7 +54,7 @@ function restChart(c: DrawerCell): ChartSpec | null {
   const mean = (f: (p: (typeof used)[number]) => number) => used.reduce((s, p) => s + f(p), 0) / used.length;
   const ends = [used[0], used.at(-1)].flatMap((p) => (p ? [p.x] : []));
   const fit = drop.rate ? ends.map((x) => ({ x, y: mean((p) => p.y) - (drop.rate?.value ?? 0) * (x - mean((p) => p.x)) })) : [];
-  return { id: "rest", title: "Volts at rest since the charge", x: { label: "Days", unit: "" }, y: { label: "Voltage", unit: "V" }, claims: [], series: [{ id: "rest", label: c.cell.title, tone: 0, points, fit }] };
+  return { id: "rest", title: "Rest voltage since the charge", x: { label: "Days", unit: "" }, y: { label: "Voltage", unit: "V" }, claims: [], series: [{ id: "rest", label: c.cell.title, tone: 0, points, fit }] };
 }
 
 function Shown({ c, rules }: { readonly c: DrawerCell; readonly rules: HouseRules }) {
@@ -84,7 +84,7 @@ function Shown({ c, rules }: { readonly c: DrawerCell; readonly rules: HouseRule
               All cells
             </Link>
             <Button look="bare" onClick={() => setDialog("change")}>
-              Change what is written down
+              Edit cell
             </Button>
             <Button look="bare" onClick={() => (c.runs.length ? setDialog("delete") : delCell())}>
               Delete cell
@@ -105,7 +105,7 @@ function Shown({ c, rules }: { readonly c: DrawerCell; readonly rules: HouseRule
             {cell.note ? <p className="mt-1">{cell.note}</p> : null}
           </div>
           <Link href={`/cells/labels?of=${cell.id}`} className={buttonClass()}>
-            Print its label
+            Print label
           </Link>
         </div>
       </Section>
@@ -116,41 +116,41 @@ function Shown({ c, rules }: { readonly c: DrawerCell; readonly rules: HouseRule
         </p>
         <ul className="mb-3 list-disc pl-5">
           {t.reasons.map((r) => (
-            <li key={r.code + r.text}>{`${r.text[0]?.toUpperCase() ?? ""}${r.text.slice(1)}`}.</li>
+            <li key={r.code + r.text}>{capital(r.text)}.</li>
           ))}
-          {t.word === "unknown" ? <li>Nothing was measured yet that speaks for or against it: charge it and read it again, or discharge it.</li> : null}
-          {t.word === "sound" ? <li>Nothing that was measured is beyond the house&apos;s limits.</li> : null}
+          {t.word === "unknown" ? <li>Not measured yet. Charge it and read it again later, or discharge it.</li> : null}
+          {t.word === "sound" ? <li>All measured values are within the house rules.</li> : null}
           {t.due ? (
             <li>
-              To be read again by {dayOf(t.due.at)}: {t.due.why}.
+              Next reading due by {dayOf(t.due.at)}: {t.due.why}.
             </li>
           ) : null}
         </ul>
         <dl className="mb-4 flex flex-wrap gap-x-8 gap-y-2">
-          <Figure label="falls at rest, a day" value={t.drop?.rate ? rateText(t.drop.rate) : null} />
+          <Figure label="falls at rest per day" value={t.drop?.rate ? rateText(t.drop.rate) : null} />
           <Figure label="holds" value={c.capacity ? `${q(c.capacity.value, "Ah", { digits: 3 })}, ${Math.round((100 * c.capacity.value) / cell.capacity)} % of its rating` : null} />
           <Figure label="resistance" value={c.resistance ? q(c.resistance.value, "Ω", { digits: 2 }) : null} />
         </dl>
         {cell.rejected ? (
           <p className="flex flex-wrap items-center gap-4">
-            Taken out of use on {dayOf(cell.rejected.date)}. Tape its poles and bring it to a collection point.
-            <Button onClick={() => void attempt(() => rejectCell(cell, null))}>Take it back into use</Button>
+            Rejected on {dayOf(cell.rejected.date)}. Tape its terminals and take it to a collection point.
+            <Button onClick={() => void attempt(() => rejectCell(cell, null))}>Use again</Button>
           </p>
         ) : (
           <Button look={t.word === "reject it" ? "danger" : "plain"} onClick={() => setDialog("reject")}>
-            Reject it
+            Reject cell
           </Button>
         )}
       </Section>
-      <Section mark="read" title="Volts at rest, and what was noticed">
+      <Section mark="read" title="Rest voltage and observations">
         {chart ? <Chart spec={chart} height={240} /> : null}
         {c.readings.length ? (
           <table className="mb-4 text-left text-sm">
             <thead className="text-pencil">
               <tr>
-                <th className="pr-6 font-medium">Read on</th>
-                <th className="pr-6 text-right font-medium">Volts</th>
-                <th className="pr-6 font-medium">Noticed</th>
+                <th className="pr-6 font-medium">Date</th>
+                <th className="pr-6 text-right font-medium">Voltage</th>
+                <th className="pr-6 font-medium">Observed</th>
                 <th />
               </tr>
             </thead>
@@ -161,7 +161,7 @@ function Shown({ c, rules }: { readonly c: DrawerCell; readonly rules: HouseRule
                   <td className="figures py-1 pr-6 text-right">{r.volts === null ? "—" : q(r.volts, "V", { digits: 4 })}</td>
                   <td className="py-1 pr-6">{[r.charged ? "just charged" : "", r.used ? "after use" : "", r.sign ?? "", r.note].filter(Boolean).join("; ")}</td>
                   <td className="py-1">
-                    <Button look="bare" aria-label={`Delete the reading of ${dayOf(r.takenAt)}`} onClick={() => del(`delete a reading of ${cell.title}`, [r], "The reading is deleted.")}>
+                    <Button look="bare" aria-label={`Delete the reading of ${dayOf(r.takenAt)}`} onClick={() => del(`delete a reading of ${cell.title}`, [r], "Reading deleted.")}>
                       Delete
                     </Button>
                   </td>
@@ -170,12 +170,12 @@ function Shown({ c, rules }: { readonly c: DrawerCell; readonly rules: HouseRule
             </tbody>
           </table>
         ) : (
-          <p className="mb-3 text-pencil">Not read yet.</p>
+          <p className="mb-3 text-pencil">No readings yet.</p>
         )}
         {cell.rejected ? null : <ReadCells cells={[c]} rules={rules} />}
       </Section>
-      <Section mark="history" title="What it took part in">
-        {c.runs.length === 0 ? <p className="text-pencil">No run names it yet: choose it where a charge, a discharge or a pack is prepared.</p> : null}
+      <Section mark="history" title="Runs">
+        {c.runs.length === 0 ? <p className="text-pencil">No runs yet. Choose this cell when you prepare a charge, a discharge or a pack.</p> : null}
         <ul className="divide-y divide-rule">
           {c.runs.map(({ run }) => (
             <li key={run.id} className="py-1">
@@ -191,14 +191,14 @@ function Shown({ c, rules }: { readonly c: DrawerCell; readonly rules: HouseRule
       </Section>
       {dialog === "change" ? <CellDialog cell={cell} rules={rules} onClose={() => setDialog(null)} onKeep={(f) => attempt(async () => void (await keepCell(cell, f, notebook.id)))} /> : null}
       {dialog === "delete" ? (
-        <ConfirmDialog danger title={`Delete ${cell.title}?`} about={`${c.runs.length} ${c.runs.length === 1 ? "run names it" : "runs name it"}: they keep their readings and name no cell of the drawer then. Undo brings it back.`} act="Delete cell" onClose={() => setDialog(null)} onAct={delCell} />
+        <ConfirmDialog danger title={`Delete ${cell.title}?`} about={`${c.runs.length} ${c.runs.length === 1 ? "run names it" : "runs name it"}: they keep their readings without this cell. Undo restores it.`} act="Delete cell" onClose={() => setDialog(null)} onAct={delCell} />
       ) : null}
       {dialog === "reject" ? (
         <ReasonDialog
           title={`Reject ${cell.title}`}
-          about="It is charged no more and leaves the lists; its history stays."
+          about="It leaves the lists and is not charged again. Its history stays."
           first={t.reasons.filter((r) => r.severity === "reject").map((r) => r.text).join("; ")}
-          act="Reject it"
+          act="Reject cell"
           onClose={() => setDialog(null)}
           onReason={(why) => attempt(() => rejectCell(cell, why))}
         />

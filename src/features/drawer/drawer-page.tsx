@@ -22,8 +22,8 @@ export function DrawerPage() {
   useEffect(() => {
     document.title = "Cell drawer · Nimbus Bench";
   }, []);
-  if (live.state === "loading") return <Quiet>Opening the drawer …</Quiet>;
-  if (live.state === "failed") return <Quiet>The cells can&apos;t be read: {live.message}</Quiet>;
+  if (live.state === "loading") return <Quiet>Loading …</Quiet>;
+  if (live.state === "failed") return <Quiet>The cells can&apos;t be loaded: {live.message}</Quiet>;
   return <Cells {...live.value} />;
 }
 
@@ -46,18 +46,18 @@ function Cells({ cells, rules }: Drawer) {
               </Link>
             ) : null}
             <Button look={cells.length ? "plain" : "main"} onClick={() => setWriting(true)}>
-              Write down a cell
+              Add cell
             </Button>
           </span>
         }
       >
         {cells.length === 0 ? (
           <div className="max-w-prose">
-            <p className="mb-2">No cell is written down yet. What the drawer is for:</p>
+            <p className="mb-2">No cells yet.</p>
             <ol className="list-decimal pl-5">
-              <li>Write down each cell or pack with what its label says; it gets a short code.</li>
-              <li>Charge it, print its label, and read it again after {rules.restDays} days: what falls too fast is rejected.</li>
-              <li>Discharge it for its capacity and its resistance; charges and discharges name the cell they were made with.</li>
+              <li>Add each cell or pack with its rated values; it gets a short code.</li>
+              <li>Charge it, print its label, and read it again after {rules.restDays} days. A cell that falls too fast is rejected.</li>
+              <li>Discharge it for its capacity and resistance. Charges and discharges name their cell.</li>
             </ol>
           </div>
         ) : (
@@ -65,7 +65,7 @@ function Cells({ cells, rules }: Drawer) {
         )}
       </Section>
       {due.length ? (
-        <Section mark="due" title="To be read again">
+        <Section mark="due" title="Due to be read">
           <ul className="divide-y divide-rule border-y border-rule">
             {due.map((c) => {
               const when = whenDue(c.triage.due?.at ?? 0, now);
@@ -90,10 +90,10 @@ function Cells({ cells, rules }: Drawer) {
       ) : null}
       {cells.length ? (
         <>
-          <Section mark="state" title="What is in it">
+          <Section mark="state" title="Cells">
             <CellTable cells={cells} />
           </Section>
-          <Section id="read" mark="rest check" title="Read the cells now">
+          <Section id="read" mark="rest check" title="Read cells">
             <ReadCells key={cells.map((c) => c.cell.id).join()} cells={cells.filter((c) => !c.cell.rejected)} rules={rules} />
           </Section>
         </>
@@ -130,10 +130,10 @@ function FindByCode({ cells }: { readonly cells: readonly DrawerCell[] }) {
         onText={setText}
         placeholder="such as 7K3QF"
         echo={found ? found.cell.title : undefined}
-        error={text.trim() === "" || found || (!tried && !code) ? null : code ? "No cell of this notebook carries it." : "A code is five letters and figures."}
+        error={text.trim() === "" || found || (!tried && !code) ? null : code ? "No cell in this notebook has this code." : "A code has five letters and digits."}
       />
       <Button type="submit" className="mb-5">
-        Find the cell
+        Find cell
       </Button>
     </form>
   );
@@ -149,8 +149,8 @@ function CellTable({ cells }: { readonly cells: readonly DrawerCell[] }) {
             <th className="py-1 font-medium">Cell</th>
             <th className="py-1 pl-4 font-medium">State</th>
             <th className="py-1 pl-4 text-right font-medium">Last read</th>
-            <th className="py-1 pl-4 text-right font-medium">Falls, a day</th>
-            <th className="py-1 pl-4 text-right font-medium">Holds</th>
+            <th className="py-1 pl-4 text-right font-medium">Fall per day</th>
+            <th className="py-1 pl-4 text-right font-medium">Capacity</th>
             <th className="py-1 pl-4 text-right font-medium">Resistance</th>
           </tr>
         </thead>

@@ -17,8 +17,8 @@ export function LabelsPage() {
   useEffect(() => {
     document.title = "Cell labels · Nimbus Bench";
   }, []);
-  if (live.state === "loading") return <Quiet>Fetching the cells …</Quiet>;
-  if (live.state === "failed") return <Quiet>The cells can&apos;t be read: {live.message}</Quiet>;
+  if (live.state === "loading") return <Quiet>Loading …</Quiet>;
+  if (live.state === "failed") return <Quiet>The cells can&apos;t be loaded: {live.message}</Quiet>;
   return <Labels cells={live.value.cells} />;
 }
 
@@ -38,7 +38,7 @@ function Labels({ cells }: { readonly cells: readonly DrawerCell[] }) {
           aside={
             <span className="flex flex-wrap gap-2">
               <Link href="/cells" className={buttonClass("bare")}>
-                Back to the drawer
+                Cell drawer
               </Link>
               <Button look="main" onClick={() => window.print()} disabled={shown.length === 0}>
                 Print {shown.length} {shown.length === 1 ? "label" : "labels"}
@@ -46,7 +46,7 @@ function Labels({ cells }: { readonly cells: readonly DrawerCell[] }) {
             </span>
           }
         >
-          <p className="mb-2 max-w-prose text-pencil">On A4, three abreast, each 63 by 38 mm with a line to cut along. The square code leads back to the cell; so do its five letters, typed in the drawer.</p>
+          <p className="mb-2 max-w-prose text-pencil">A4, three across, 63 × 38 mm each. The QR code and the five letters open the cell.</p>
           <ul className="flex flex-wrap gap-x-6 gap-y-1">
             {cells.map((c) => (
               <li key={c.cell.id}>

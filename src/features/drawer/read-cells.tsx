@@ -14,7 +14,7 @@ import { TextField } from "@/ui/quantity-field";
 
 /** What the cell did since it was read before. */
 type Since = "rest" | "charged" | "used";
-const SINCE: Readonly<Record<Since, string>> = { rest: "lay at rest", charged: "was just charged", used: "was used" };
+const SINCE: Readonly<Record<Since, string>> = { rest: "at rest", charged: "just charged", used: "used" };
 
 interface Draft {
   readonly text: string;
@@ -27,8 +27,8 @@ const EMPTY: Draft = { text: "", since: "rest", sign: "" };
 function doubt(volts: number, c: DrawerCell): string | null {
   const series = c.cell.series ?? 1;
   const each = volts / series;
-  if (!(each >= 0 && each < 5)) return `${formatQuantity(each, "V", { digits: 3 })} a cell can't be.`;
-  if (each > CHEMISTRY_LIMITS[c.cell.chemistry].maximum) return `Above ${formatQuantity(series * CHEMISTRY_LIMITS[c.cell.chemistry].maximum, "V")}: over-charged, or a slip. A cell this high is a danger.`;
+  if (!(each >= 0 && each < 5)) return `${formatQuantity(each, "V", { digits: 3 })} outside any cell's range.`;
+  if (each > CHEMISTRY_LIMITS[c.cell.chemistry].maximum) return `Above ${formatQuantity(series * CHEMISTRY_LIMITS[c.cell.chemistry].maximum, "V")}: overcharged, or a typing error. A cell this high is dangerous.`;
   return null;
 }
 
@@ -57,7 +57,7 @@ export function ReadCells({ cells, rules }: { readonly cells: readonly DrawerCel
       const rig = await rigOf(notebook.id);
       await readCells(looks, accuraciesFor(["cellVoltage"], rig?.instruments ?? {}).cellVoltage);
       setDrafts({});
-      await notify(looks.length === 1 ? "One cell was read." : `${looks.length} cells were read.`);
+      await notify(looks.length === 1 ? "One reading saved." : `${looks.length} readings saved.`);
     });
   return (
     <form
@@ -67,7 +67,7 @@ export function ReadCells({ cells, rules }: { readonly cells: readonly DrawerCel
       }}
     >
       <p className="mb-2 max-w-prose text-sm text-pencil">
-        Volts at the cell itself, nothing connected. Say what has just come off the charger: its fall at rest counts from there until it is used, and it is due again in {rules.restDays} days.
+        Measure at the cell with nothing connected. Mark cells that have just been charged: their fall is counted from then, and they are due again in {rules.restDays} days.
       </p>
       <ul className="mb-3 divide-y divide-rule border-y border-rule">
         {cells.map((c, k) => {
@@ -79,7 +79,7 @@ export function ReadCells({ cells, rules }: { readonly cells: readonly DrawerCel
                 {c.cell.title} <span className="figures text-sm text-pencil">{c.code}</span>
               </span>
               <TextField
-                label={`Volts of ${c.cell.title}`}
+                label={`Voltage of ${c.cell.title}`}
                 hideLabel
                 numeric
                 unit="V"
@@ -95,7 +95,7 @@ export function ReadCells({ cells, rules }: { readonly cells: readonly DrawerCel
                 error={v === null ? null : v.ok ? doubt(v.value.value, c) : v.error}
               />
               <label className="pt-1 text-sm text-pencil">
-                since then it{" "}
+                since then{" "}
                 <select value={since} onChange={(e) => put(c.cell.id, { since: e.target.value as Since })} className="border border-pencil/60 bg-field px-2 py-1 text-base text-ink" aria-label={`Since then ${c.cell.title}`}>
                   {Object.entries(SINCE).map(([key, words]) => (
                     <option key={key} value={key}>
@@ -105,8 +105,8 @@ export function ReadCells({ cells, rules }: { readonly cells: readonly DrawerCel
                 </select>
               </label>
               <label className="pt-1 text-sm text-pencil">
-                noticed{" "}
-                <select value={sign} onChange={(e) => put(c.cell.id, { sign: e.target.value as Draft["sign"] })} className="border border-pencil/60 bg-field px-2 py-1 text-base text-ink" aria-label={`Noticed of ${c.cell.title}`}>
+                observed{" "}
+                <select value={sign} onChange={(e) => put(c.cell.id, { sign: e.target.value as Draft["sign"] })} className="border border-pencil/60 bg-field px-2 py-1 text-base text-ink" aria-label={`Observed on ${c.cell.title}`}>
                   <option value="">nothing</option>
                   {CELL_SIGNS.map((s) => (
                     <option key={s}>{s}</option>
@@ -118,7 +118,7 @@ export function ReadCells({ cells, rules }: { readonly cells: readonly DrawerCel
         })}
       </ul>
       <Button look="main" type="submit" disabled={looks.length === 0 || wrong}>
-        {looks.length > 1 ? `Keep ${looks.length} readings` : "Keep the reading"}
+        {looks.length > 1 ? `Save ${looks.length} readings` : "Save reading"}
       </Button>
     </form>
   );

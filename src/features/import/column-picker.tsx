@@ -36,7 +36,7 @@ export function ColumnPicker({ table, mapping, roles, rows, whole, onMapping, on
       {onDialect ? (
         <div className="mb-3 flex flex-wrap gap-4 text-sm text-pencil">
           <label>
-            Columns are separated by
+            Columns separated by
             <select className={SELECT} value={table.dialect.delimiter} onChange={(e) => onDialect({ delimiter: e.target.value })}>
               <option value=",">comma</option>
               <option value=";">semicolon</option>
@@ -45,7 +45,7 @@ export function ColumnPicker({ table, mapping, roles, rows, whole, onMapping, on
             </select>
           </label>
           <label>
-            The decimal sign is
+            Decimal sign
             <select className={SELECT} value={table.dialect.decimal} onChange={(e) => onDialect({ decimal: e.target.value as "." | "," })}>
               <option value=".">a point</option>
               <option value=",">a comma</option>

@@ -38,13 +38,13 @@ export function ImportPage({ boardId, procedureId }: { boardId: string; procedur
     () => false,
   );
   useEffect(() => {
-    document.title = "Bring a file · Nimbus Bench";
+    document.title = "Import file · Nimbus Bench";
   }, []);
-  if (live.state === "loading") return <Quiet>Fetching the sheet …</Quiet>;
-  if (live.state === "failed") return <Quiet>The sheet can&apos;t be read: {live.message}</Quiet>;
-  if (!live.value) return <Quiet>There is no such board in this browser.</Quiet>;
+  if (live.state === "loading") return <Quiet>Loading …</Quiet>;
+  if (live.state === "failed") return <Quiet>The board can&apos;t be loaded: {live.message}</Quiet>;
+  if (!live.value) return <Quiet>No such board in this browser.</Quiet>;
   const p = procedure(procedureId);
-  if (!p || p.readings === "answers") return <Quiet>There is no procedure “{procedureId}” that reads files in this version.</Quiet>;
+  if (!p || p.readings === "answers") return <Quiet>This version has no procedure “{procedureId}” that reads files.</Quiet>;
   return <Import dossier={live.value.dossier} rig={live.value.rig} choices={live.value.choices} p={p} />;
 }
 
@@ -200,7 +200,7 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
   const keep = (odd: Odd, again = false) =>
     work((signal) => whileLogComes(async () => {
       const sample = sampleNow();
-      if (!sample) throw new Error("Add a sample to the board first: a run speaks of one piece.");
+      if (!sample) throw new Error("Add a sample to the board first: a run measures one sample.");
       if (!opened) return;
       const runId = newId() as RunId;
       const { dialect } = opened.table;
@@ -274,8 +274,8 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
   const lacking = required.filter((r) => !mapping[r] && !more.some((m) => m.join === "beside" && m.mapping[r]));
   return (
     <div className="sheet">
-      <Section level={1} mark="bring" title={`${p.title} of ${board.title} from ${p.readings === "trace" ? "a log" : "a CSV"}`} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Back to the sheet</Link>}>
-        <p className="mb-3 max-w-prose text-pencil">{isLog ? "One row a reading of all meters" : "One row a point"}; any delimiter, decimal point or comma, units in the header or chosen below. The file itself is kept as it is.</p>
+      <Section level={1} mark="bring" title={`${p.title} of ${board.title} from ${p.readings === "trace" ? "a log" : "a CSV"}`} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Back to board</Link>}>
+        <p className="mb-3 max-w-prose text-pencil">{isLog ? "One row per reading" : "One row per point"}; any delimiter, decimal point or comma, units in the heads or chosen below. The file is kept unchanged.</p>
         <div
           className="flex flex-wrap items-center gap-4 border border-dashed border-pencil p-4"
           onDragOver={(e) => e.preventDefault()}
@@ -299,11 +299,11 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
       </Section>
       {opened ? (
         <>
-          <Section mark="columns" title="Which column is what?">
+          <Section mark="columns" title="Columns">
             <ColumnPicker table={opened.table} mapping={mapping} roles={p.record.roles.map((r) => r.role)} onMapping={(m) => { setMapping(m); setTried(null); if (began.assumed || began.read) setBegan(firstMoment(opened, m)); }} onDialect={(dialect) => void work((signal) => cut(opened.file, opened.text, { ...opened.table.dialect, ...dialect }, signal))} rows={opened.rows} whole={opened.whole} />
             {isLog ? <MoreFiles files={more} roles={p.record.roles.map((r) => r.role)} first={{ opened, mapping }} onFiles={setMore} onAdd={(f) => void addFile(f)} /> : null}
           </Section>
-          <Section mark="conditions" title="Under which conditions?">
+          <Section mark="conditions" title="Conditions">
             <div className="flex flex-wrap gap-x-5">
               <label className="text-sm text-pencil">
                 Sample
@@ -324,13 +324,13 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
                   value={conditions[q.condition] ?? null}
                   optional={!q.required}
                   onValue={(v) => setConditions((c) => ({ ...c, [q.condition]: v }))}
-                  refuse={(v) => (q.aboveZero && !(v > 0) ? "Above zero." : !q.aboveZero && q.unit !== "°C" && v < 0 ? "Not negative." : null)}
+                  refuse={(v) => (q.aboveZero && !(v > 0) ? "Enter a value above zero." : !q.aboveZero && q.unit !== "°C" && v < 0 ? "Enter zero or more." : null)}
                 />
               ))}
             </div>
             <details className="mb-3">
               <summary className="font-medium">
-                Accuracy of the meters <span className="text-pencil">(as your bench has it; every uncertainty comes from these)</span>
+                Accuracy of the meters <span className="text-pencil">(from your rig; every uncertainty comes from these)</span>
               </summary>
               <div className="mt-2 overflow-x-auto">
                 <AccuracyTable
@@ -348,11 +348,11 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
             {twin ? (
               <div role="alert" className="mb-3 max-w-prose border-l-4 border-close pl-3">
                 <p>
-                  This very file was imported on {twinAt} already, as{" "}
+                  This file was imported on {twinAt} as{" "}
                   <Link href={`/run/${twin.run.id}/review`} className="underline underline-offset-4">
                     {twin.run.title}
                   </Link>
-                  . Two runs of one measurement count twice and say nothing more.
+                  . A second copy would count twice.
                 </p>
                 <Button
                   onClick={() => {
@@ -360,7 +360,7 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
                     void keep(twin.odd, true);
                   }}
                 >
-                  Import it again
+                  Import again
                 </Button>
               </div>
             ) : null}
@@ -374,11 +374,11 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
                     <li key={t}>{t}</li>
                   ))}
                 </ul>
-                {tried.explanation ? <p className="mb-2">One thing would explain {tried.bad === 1 ? "it" : "all of them"}: {tried.explanation.text}</p> : null}
+                {tried.explanation ? <p className="mb-2">One cause would explain {tried.bad === 1 ? "it" : "all"}: {tried.explanation.text}</p> : null}
                 <div className="flex flex-wrap gap-3">
-                  {tried.explanation ? <Button look="main" onClick={() => readSo(tried.explanation as Explanation)}>Read it so</Button> : null}
-                  <Button onClick={() => void keep("skip")}>Skip those rows, import {tried.points}</Button>
-                  <Button onClick={() => { setOpened(null); setTried(null); }}>Stop, import nothing</Button>
+                  {tried.explanation ? <Button look="main" onClick={() => readSo(tried.explanation as Explanation)}>Measure it that way</Button> : null}
+                  <Button onClick={() => void keep("skip")}>Skip those rows and import {tried.points}</Button>
+                  <Button onClick={() => { setOpened(null); setTried(null); }}>Cancel import</Button>
                 </div>
               </div>
             ) : null}
@@ -387,7 +387,7 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
                 Import {opened.whole ? "" : "about "}
                 {opened.rows} rows
               </Button>
-              {lacking.length ? <span className="text-sm text-pencil">Still to be assigned: {lacking.map((r) => r.replace(/([A-Z])/g, " $1").toLowerCase()).join(", ")}.</span> : null}
+              {lacking.length ? <span className="text-sm text-pencil">Not assigned yet: {lacking.map((r) => r.replace(/([A-Z])/g, " $1").toLowerCase()).join(", ")}.</span> : null}
             </div>
           </Section>
         </>

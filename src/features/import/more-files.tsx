@@ -74,27 +74,27 @@ export function MoreFiles({ files, roles, first, onFiles, onAdd }: MoreFilesProp
           <label className="text-sm text-pencil">
             It
             <select className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink" value={f.join} onChange={(e) => put(k, { join: e.target.value as MoreFile["join"] })}>
-              <option value="after">goes on where the first ends</option>
+              <option value="after">continues where the first ends</option>
               <option value="beside">was logged beside the first</option>
             </select>
           </label>
-          <NumberField key={f.edition} label="Its first row stands at" quantity="s" value={f.starts} onValue={(starts) => put(k, { starts })} />
-          {f.join === "beside" ? <Button onClick={() => align(f, k)}>Align on a step both saw</Button> : null}
+          <NumberField key={f.edition} label="Its first row is at" quantity="s" value={f.starts} onValue={(starts) => put(k, { starts })} />
+          {f.join === "beside" ? <Button onClick={() => align(f, k)}>Align on a common step</Button> : null}
           <Button look="bare" onClick={() => onFiles(files.filter((_, i) => i !== k))}>
-            Take it out
+            Remove file
           </Button>
           <span className="w-full text-sm text-pencil">
-            It holds: {Object.entries(f.mapping).flatMap(([role, c]) => (c && role !== "time" ? [`${mappedLabel(role as keyof ColumnMapping).toLowerCase()} (${c.header})`] : [])).join(", ") || "no column that is known"}.{f.starts === null ? " When does it start, after the first file's first row?" : ""}
+            Columns: {Object.entries(f.mapping).flatMap(([role, c]) => (c && role !== "time" ? [`${mappedLabel(role as keyof ColumnMapping).toLowerCase()} (${c.header})`] : [])).join(", ") || "no known column"}.{f.starts === null ? " Start time after the first file's first row" : ""}
           </span>
           <details className="w-full">
-            <summary className="text-sm">Which of its columns is what?</summary>
+            <summary className="text-sm">Columns</summary>
             <ColumnPicker table={f.table} mapping={f.mapping} roles={roles} rows={f.rows} whole={f.whole} onMapping={(m) => put(k, { mapping: m })} />
           </details>
         </div>
       ))}
       {said ? <p role="status" className="mb-2 text-sm">{said}</p> : null}
-      <FileButton label="Another CSV of the run" onFile={onAdd}>
-        Add another file of the same run
+      <FileButton label="Another CSV of this run" onFile={onAdd}>
+        Add another file of this run
       </FileButton>
     </div>
   );

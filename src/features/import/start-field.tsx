@@ -34,7 +34,7 @@ const local = (moment: string): string => {
 export function StartField({ began, onBegan }: { readonly began: Began; onBegan(b: Began): void }) {
   return (
     <label className="mb-3 text-sm text-pencil">
-      First reading taken on
+      First reading on
       <input
         type="datetime-local"
         className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink"
@@ -45,7 +45,7 @@ export function StartField({ began, onBegan }: { readonly began: Began; onBegan(
           if (!Number.isNaN(d.getTime())) onBegan({ moment: d.toISOString(), assumed: false, read: false });
         }}
       />
-      <span className="block">{began.read ? "from the log’s own time stamps" : began.assumed ? "assumed from the file’s date: correct it if you know better" : "as you state it"}</span>
+      <span className="block">{began.read ? "from the log’s own time stamps" : began.assumed ? "assumed from the file’s date; correct it if you know better" : "as entered"}</span>
     </label>
   );
 }

@@ -50,7 +50,7 @@ export function EditQuestion({ title, about, effectOf, back, onBack, onDone }: E
     setBusy(true);
     void attempt(async () => {
       await applyEdit(ready.effect, kind === "mistake" ? `correct ${title}` : `change ${title} from ${date}`);
-      await notify(ready.effect.runs.length ? `${title} is kept; ${ready.effect.runs.length} ${ready.effect.runs.length === 1 ? "run follows" : "runs follow"}.` : `${title} is kept; no run changes.`);
+      await notify(ready.effect.runs.length ? `${title} is saved; ${ready.effect.runs.length} ${ready.effect.runs.length === 1 ? "run follows" : "runs follow"}.` : `${title} is saved; no run changes.`);
       onDone();
     }).finally(() => setBusy(false));
   };
@@ -63,30 +63,30 @@ export function EditQuestion({ title, about, effectOf, back, onBack, onDone }: E
     </label>
   );
   return (
-    <Dialog title={`What does the change of ${title} mean?`} about={`${about} Nothing is kept yet.`} onClose={onBack} wide>
+    <Dialog title={`What does the change to ${title} mean?`} about={`${about} Nothing is saved yet.`} onClose={onBack} wide>
       <fieldset>
-        <legend className="sr-only">What the change means</legend>
-        {option("mistake", "It was written down wrong.", "Runs that were read with it follow, all the way back.", true)}
-        {option("from", "It holds from a day on.", "Earlier runs keep what they were read with.")}
+        <legend className="sr-only">Meaning of the change</legend>
+        {option("mistake", "It was entered wrongly.", "All runs read with it follow.", true)}
+        {option("from", "It is new from a day on.", "Earlier runs keep the old values.")}
       </fieldset>
-      {kind === "from" ? <TextField label="From which day (2026-11-26)" text={date} onText={setDate} error={dated ? null : "Write the day as 2026-11-26."} /> : null}
+      {kind === "from" ? <TextField label="From (2026-11-26)" text={date} onText={setDate} error={dated ? null : "Enter a date as 2026-11-26."} /> : null}
       {key ? (
         <div role="status" className="my-3">
           {ready ? (
             <>
               <p className="mb-2">
-                {ready.effect.runs.length === 0 ? "No run that was read with it changes." : `${ready.effect.runs.length} ${ready.effect.runs.length === 1 ? "run follows" : "runs follow"}: ${ready.effect.runs.slice(0, 4).map((r) => r.title).join("; ")}${ready.effect.runs.length > 4 ? ` and ${ready.effect.runs.length - 4} more` : ""}.`}
+                {ready.effect.runs.length === 0 ? "No run changes." : `${ready.effect.runs.length} ${ready.effect.runs.length === 1 ? "run follows" : "runs follow"}: ${ready.effect.runs.slice(0, 4).map((r) => r.title).join("; ")}${ready.effect.runs.length > 4 ? ` and ${ready.effect.runs.length - 4} more` : ""}.`}
               </p>
               {ready.flips.length ? <FlipList flips={ready.flips} /> : <p className="mb-2 text-pencil">No verdict changes.</p>}
             </>
           ) : (
-            <p className="text-pencil">Working out what follows …</p>
+            <p className="text-pencil">Working out the effect …</p>
           )}
         </div>
       ) : null}
       <div className="flex flex-wrap gap-3">
         <Button look="main" disabled={!ready || busy} onClick={keep}>
-          Keep the change
+          Save change
         </Button>
         <Button onClick={onBack}>{back}</Button>
       </div>

@@ -31,8 +31,8 @@ function rangeOf(r: Row): MeterRange | null {
   return { id, title: r.title.trim() || `${upTo} ${unit}`, unit, upTo, accuracy: { gain, counts, resolution }, ...(burden === null ? {} : { burden }) };
 }
 const readsSomething = (kind: InstrumentKind) => kind === "meter" || kind === "thermometer" || kind === "logger";
-const notNegative = (v: number) => (v >= 0 ? null : "Not negative.");
-const positive = (v: number) => (v > 0 ? null : "Above zero.");
+const notNegative = (v: number) => (v >= 0 ? null : "Enter zero or more.");
+const positive = (v: number) => (v > 0 ? null : "Enter a value above zero.");
 /** Whether what readings are judged by differs. */
 const differs = (a: Instrument, b: Instrument) => JSON.stringify(a.ranges.map((r) => [r.id, r.accuracy])) !== JSON.stringify(b.ranges.map((r) => [r.id, r.accuracy]));
 
@@ -69,20 +69,20 @@ export function InstrumentDialog({ instrument, onClose }: { readonly instrument:
       ...(instrument?.earlier ? { earlier: instrument.earlier } : {}),
       ...after,
     };
-    void attempt(() => change(instrument ? `change ${next.title}` : `write down ${next.title}`, [instrument ? edit(instrument, next) : next])).then((good) => good && onClose());
+    void attempt(() => change(instrument ? `change ${next.title}` : `add ${next.title}`, [instrument ? edit(instrument, next) : next])).then((good) => good && onClose());
   };
   const drop = () =>
     void attempt(async () => {
       if (!instrument) return;
       const used = (await ofKind(notebook.id, "rig")).find((r) => Object.values(r.meters ?? {}).some((m) => m?.instrumentId === instrument.id));
-      if (used) throw new Error(`${used.title} reads with it: choose another meter there first. Runs keep what they were read with.`);
+      if (used) throw new Error(`${used.title} uses it: choose another meter there first. Runs keep their accuracies.`);
       const act = await remove(`delete ${instrument.title}`, [instrument]);
       onClose();
       await notifyUndoable(`${instrument.title} is deleted.`, act && (() => undoAct(act)));
     });
   if (asking && instrument) return <EditQuestion title={asking.title} about="Its accuracy changes." effectOf={(meaning) => editEffect(instrument, asking, meaning)} back="Back to the instrument" onBack={() => setAsking(null)} onDone={onClose} />;
   return (
-    <Dialog title={instrument ? `Change ${instrument.title}` : "Write down an instrument"} about="Its name on the bench, and what its data sheet says of each range." onClose={onClose} wide>
+    <Dialog title={instrument ? `Edit ${instrument.title}` : "Add instrument"} about="Its name, and each range as its data sheet gives it." onClose={onClose} wide>
       <form
         onSubmit={(e) => {
           e.preventDefault();
@@ -90,7 +90,7 @@ export function InstrumentDialog({ instrument, onClose }: { readonly instrument:
         }}
       >
         <div className="flex flex-wrap gap-x-5">
-          <TextField label="Name" text={title} onText={setTitle} autoFocus error={tried && !title.trim() ? "It needs a name." : null} />
+          <TextField label="Name" text={title} onText={setTitle} autoFocus error={tried && !title.trim() ? "Enter a name." : null} />
           <label className="text-sm text-pencil">
             It is a
             <select value={kind} onChange={(e) => setKind(e.target.value as InstrumentKind)} className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
@@ -99,7 +99,7 @@ export function InstrumentDialog({ instrument, onClose }: { readonly instrument:
               ))}
             </select>
           </label>
-          {reads ? null : <NumberField label={kind === "supply" ? "Gives at most" : "Takes at most"} quantity="A" value={limit} optional refuse={positive} onValue={setLimit} />}
+          {reads ? null : <NumberField label={kind === "supply" ? "Highest current it gives" : "Highest power it takes"} quantity="A" value={limit} optional refuse={positive} onValue={setLimit} />}
         </div>
         {reads ? (
           <fieldset className="mb-3">
@@ -117,7 +117,7 @@ export function InstrumentDialog({ instrument, onClose }: { readonly instrument:
                       ))}
                     </select>
                   </label>
-                  <TextField label="As printed at the knob" text={r.title} onText={(t) => put(r.id, { title: t })} />
+                  <TextField label="As printed on the switch" text={r.title} onText={(t) => put(r.id, { title: t })} />
                   <NumberField key={r.unit} label="Up to" quantity={r.unit} value={r.upTo} refuse={positive} onValue={(v) => put(r.id, { upTo: v })} />
                   {r.unit === "A" ? <NumberField label="Burden" quantity="Ω" value={r.burden} optional refuse={notNegative} onValue={(v) => put(r.id, { burden: v })} /> : null}
                 </div>
@@ -127,28 +127,28 @@ export function InstrumentDialog({ instrument, onClose }: { readonly instrument:
                   <NumberField key={`step${r.unit}`} label="of resolution" quantity={r.unit} value={r.resolution} refuse={notNegative} onValue={(v) => put(r.id, { resolution: v })} />
                   {rows.length > 1 ? (
                     <Button look="bare" className="mt-6" onClick={() => setRows((all) => all.filter((x) => x.id !== r.id))}>
-                      Leave this range out
+                      Delete range
                     </Button>
                   ) : null}
                 </div>
-                {tried && !ranges[k] ? <p role="alert" className="text-sm text-misses">Range {k + 1} lacks a number: its end, its share, its counts or its resolution (0 where the data sheet has none).</p> : null}
+                {tried && !ranges[k] ? <p role="alert" className="text-sm text-misses">Range {k + 1} needs its end, share, counts and resolution (0 where the data sheet gives none).</p> : null}
               </div>
             ))}
-            <Button onClick={() => setRows((all) => [...all, emptyRow(all.at(-1)?.unit ?? "V")])}>One more range</Button>
+            <Button onClick={() => setRows((all) => [...all, emptyRow(all.at(-1)?.unit ?? "V")])}>Add range</Button>
           </fieldset>
         ) : null}
         <div className="flex flex-wrap gap-x-5">
           {reads ? (
             <>
-              <TextField label="Last checked (2026-11-26)" text={checked.date} onText={(date) => setChecked((c) => ({ ...c, date }))} error={tried && !dated ? "Write the day as 2026-11-26." : null} />
-              <TextField label="Against what, and what came of it" wide className="min-w-56 flex-1" text={checked.note} onText={(n) => setChecked((c) => ({ ...c, note: n }))} />
+              <TextField label="Last checked (2026-11-26)" text={checked.date} onText={(date) => setChecked((c) => ({ ...c, date }))} error={tried && !dated ? "Enter a date as 2026-11-26." : null} />
+              <TextField label="Against what, and the result" wide className="min-w-56 flex-1" text={checked.note} onText={(n) => setChecked((c) => ({ ...c, note: n }))} />
             </>
           ) : null}
           <TextField label="Note" text={note} onText={setNote} wide className="min-w-40 flex-1" />
         </div>
         <div className="flex gap-3">
           <Button look="main" type="submit">
-            Keep
+            Save
           </Button>
           {instrument ? (
             <Button look="danger" className="ml-auto" onClick={drop}>

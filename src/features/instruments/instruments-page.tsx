@@ -20,8 +20,8 @@ export function InstrumentsPage() {
   useEffect(() => {
     document.title = "Instruments and rigs · Nimbus Bench";
   }, []);
-  if (live.state === "loading") return <Quiet>Fetching the instruments …</Quiet>;
-  if (live.state === "failed") return <Quiet>The instruments can&apos;t be read: {live.message}</Quiet>;
+  if (live.state === "loading") return <Quiet>Loading …</Quiet>;
+  if (live.state === "failed") return <Quiet>The instruments can&apos;t be loaded: {live.message}</Quiet>;
   return <Bench {...live.value} />;
 }
 
@@ -50,13 +50,13 @@ function Bench({ instruments, rigs }: { readonly instruments: readonly Instrumen
     });
   return (
     <div className="sheet">
-      <Section level={1} mark="bench" title="Instruments and rigs" aside={<Button look={instruments.length ? "plain" : "main"} onClick={() => setEditing("new")}>Write down an instrument</Button>}>
-        <p className="mb-3 max-w-prose text-pencil">Every uncertainty comes from the range that a reading was taken with. A run pins what it was read with; an edit here says whether old runs follow.</p>
+      <Section level={1} mark="bench" title="Instruments and rigs" aside={<Button look={instruments.length ? "plain" : "main"} onClick={() => setEditing("new")}>Add instrument</Button>}>
+        <p className="mb-3 max-w-prose text-pencil">Every uncertainty comes from the range used. Runs keep their ranges; an edit asks whether old runs follow.</p>
         {sorted.length === 0 ? (
           <ol className="max-w-prose list-decimal pl-5">
-            <li>Write down each meter and thermometer with its ranges, as its data sheet has them: ±(share of the reading + counts × resolution).</li>
-            <li>Say below which of them reads what. Runs that are prepared from then on know their meters.</li>
-            <li>On a close call the verdict then lists which other range, meter or check would settle it.</li>
+            <li>Add each meter and thermometer with the ranges in its data sheet: ±(share of the reading + counts × resolution).</li>
+            <li>Choose below which meter reads what. New runs use them.</li>
+            <li>On a close call the verdict lists which range, meter or check would settle it.</li>
           </ol>
         ) : (
           <ul className="divide-y divide-rule border-y border-rule">
@@ -77,12 +77,12 @@ function Bench({ instruments, rigs }: { readonly instruments: readonly Instrumen
                   {i.limit ? <p>at most {formatQuantity(i.limit, "A")}</p> : null}
                   <p className="text-pencil">
                     {i.ranges.length ? (i.checked ? `Checked ${i.checked.date}: ${i.checked.note || "no note"}.` : "Never checked against another.") : ""}
-                    {i.earlier?.length ? ` Other accuracies held before ${i.earlier.at(-1)?.until}.` : ""}
+                    {i.earlier?.length ? ` Other accuracies applied before ${i.earlier.at(-1)?.until}.` : ""}
                     {i.note ? ` ${i.note}` : ""}
                   </p>
                 </div>
                 <div>
-                  <Button onClick={() => setEditing(i)} aria-label={`Change ${i.title}`}>
+                  <Button onClick={() => setEditing(i)} aria-label={`Edit ${i.title}`}>
                     Change
                   </Button>
                 </div>
@@ -94,7 +94,7 @@ function Bench({ instruments, rigs }: { readonly instruments: readonly Instrumen
       {rig ? (
         <Section
           mark="rig"
-          title="Which reads what"
+          title="Rigs"
           aside={
             <span className="flex flex-wrap items-center gap-2">
               {rigs.length > 1 ? (
@@ -107,7 +107,7 @@ function Bench({ instruments, rigs }: { readonly instruments: readonly Instrumen
                   ))}
                 </select>
               ) : null}
-              <Button onClick={another}>Another rig</Button>
+              <Button onClick={another}>Add rig</Button>
               {rigs.length > 1 && rig !== inUse ? (
                 <Button
                   look="danger"
@@ -118,7 +118,7 @@ function Bench({ instruments, rigs }: { readonly instruments: readonly Instrumen
                     })
                   }
                 >
-                  Delete this one
+                  Delete rig
                 </Button>
               ) : null}
             </span>

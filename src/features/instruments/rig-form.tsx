@@ -17,7 +17,7 @@ import { EditQuestion } from "./edit-question";
 const ROLES: readonly Role[] = ["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent", "cellVoltage", "cellCurrent", "inputVoltage", "inputCurrent", "partTemperature", "ambientTemperature"];
 /** Those that are shown whether or not anything is stated of them. */
 const USUAL: readonly Role[] = ["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent", "partTemperature"];
-const notNegative = (v: number) => (v >= 0 ? null : "Not negative.");
+const notNegative = (v: number) => (v >= 0 ? null : "Enter zero or more.");
 
 /** One rig: which range reads what, the leads, what the supply gives. */
 export function RigForm({ rig: stored, rigs, inUse, instruments, onDirty }: { readonly rig: RigRecord; readonly rigs: readonly RigRecord[]; readonly inUse: boolean; readonly instruments: readonly InstrumentRecord[]; onDirty(dirty: boolean): void }) {
@@ -41,7 +41,7 @@ export function RigForm({ rig: stored, rigs, inUse, instruments, onDirty }: { re
       const others = use ? rigs.filter((r) => r.inUse && r.id !== rig.id).map((r) => edit(r, { ...r, inUse: false })) : [];
       await change(`keep ${rig.title}`, [edit(stored, { ...rig, ...(use ? { inUse: true } : {}) }), ...others]);
       onDirty(false);
-      await notify(use ? `${rig.title} is kept; runs that are prepared from now on are read with it.` : `${rig.title} is kept.`);
+      await notify(use ? `${rig.title} is saved. New runs use it.` : `${rig.title} is saved.`);
     });
   const doubled = instruments.flatMap((i) => {
     const reads = Object.entries(rig.meters ?? {}).flatMap(([role, m]) => (m?.instrumentId === i.id ? [role] : []));
@@ -50,13 +50,13 @@ export function RigForm({ rig: stored, rigs, inUse, instruments, onDirty }: { re
   return (
     <>
       {asking ? <EditQuestion title={rig.title} about="The resistance of its leads changes." effectOf={(meaning) => leadsEffect(stored, rig, meaning)} back="Back to the rig" onBack={() => setAsking(false)} onDone={() => setAsking(false)} /> : null}
-      <TextField label="Name of this rig" text={rig.title} onText={(title) => setRig((r) => ({ ...r, title }))} error={rig.title.trim() ? null : "It needs a name."} />
+      <TextField label="Name" text={rig.title} onText={(title) => setRig((r) => ({ ...r, title }))} error={rig.title.trim() ? null : "Enter a name."} />
       <div className="mb-2 overflow-x-auto">
         <AccuracyTable roles={shown} instruments={rig.instruments} {...(rig.meters ? { meters: rig.meters } : {})} choices={rangeChoices(instruments)} onAccuracy={(role, a, meter) => setRig((r) => readWith(r, role, a, meter))} />
       </div>
       {more.length ? (
         <label className="mb-3 block text-sm text-pencil">
-          One more reading with a meter of its own{" "}
+          Add a reading{" "}
           <select value="" onChange={(e) => setRig((r) => readWith(r, e.target.value as Role, ordinaryAccuracy(1, roleUnit(e.target.value as Role) as "V" | "A" | "°C")))} className="border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
             <option value="">choose …</option>
             {more.map((r) => (
@@ -69,23 +69,23 @@ export function RigForm({ rig: stored, rigs, inUse, instruments, onDirty }: { re
       ) : null}
       {doubled.map(({ i, reads }) => (
         <p key={i.id} className="mb-2 max-w-prose border-l-4 border-close pl-3 text-sm">
-          {i.title} is to read {reads.map((r) => roleLabel(r as Role).toLowerCase()).join(" and ")}: one meter reads one thing at a time, so these have to be read in turn.
+          {i.title} would read {reads.map((r) => roleLabel(r as Role).toLowerCase()).join(" and ")}: one meter reads one quantity at a time, so take these readings in turn.
         </p>
       ))}
       <div className="flex flex-wrap gap-x-5">
         <NumberField label="Battery leads, both wires" quantity="Ω" value={rig.inputLeadResistance} refuse={notNegative} onValue={field("inputLeadResistance")} />
         <NumberField label="Load leads, both wires" quantity="Ω" value={rig.outputLeadResistance} refuse={notNegative} onValue={field("outputLeadResistance")} />
-        <NumberField label="Supply current limit" quantity="A" value={rig.supplyCurrentLimit} refuse={(v) => (v > 0 ? null : "Above zero.")} onValue={field("supplyCurrentLimit")} />
+        <NumberField label="Supply current limit" quantity="A" value={rig.supplyCurrentLimit} refuse={(v) => (v > 0 ? null : "Enter a value above zero.")} onValue={field("supplyCurrentLimit")} />
       </div>
       <p className="mb-3 max-w-prose text-sm text-pencil">
-        Zero leads means that the volts are read at the module&apos;s own terminals (four wires).
+        Zero means that the voltage is measured at the module&apos;s own terminals (four-wire).
         {supplies.map((s) => ` ${s.title} gives ${formatQuantity(s.limit ?? 0, "A")}.`).join("")}
       </p>
       <div className="flex flex-wrap gap-3">
         <Button look="main" disabled={bad.size > 0 || !rig.title.trim()} onClick={() => keep(inUse)}>
-          Keep this rig
+          Save rig
         </Button>
-        {inUse ? null : <Button onClick={() => keep(true)} disabled={bad.size > 0}>Keep it and use it from now on</Button>}
+        {inUse ? null : <Button onClick={() => keep(true)} disabled={bad.size > 0}>Save and use rig</Button>}
       </div>
     </>
   );

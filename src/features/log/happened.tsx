@@ -21,9 +21,9 @@ export function Happened({ events, d }: { events: readonly LiveEvent[]; d: RunDo
     ...d.annotations.flatMap((a) => (a.what === "unwatched" && a.time !== undefined ? [{ time: a.time, word: "not watched", text: `for ${formatDuration((a.until ?? a.time) - a.time)}: the page was asleep, frozen or closed.`, loud: true }] : [])),
   ].sort((a, b) => b.time - a.time);
   return (
-    <section className="mt-2 border-t border-rule pt-2" aria-label="What happened">
-      <h2 className="text-sm font-semibold">What happened</h2>
-      {entries.length === 0 ? <p className="text-sm text-pencil">Nothing yet. Phases, warnings and marks are listed here.</p> : null}
+    <section className="mt-2 border-t border-rule pt-2" aria-label="Events">
+      <h2 className="text-sm font-semibold">Events</h2>
+      {entries.length === 0 ? <p className="text-sm text-pencil">Phases, warnings and marks appear here.</p> : null}
       <ol className="max-h-36 overflow-auto text-sm" tabIndex={0} aria-label="Events, newest first">
         {entries.map((e, k) => (
           <li key={`${e.time}${e.word}${k}`} className="grid grid-cols-[6rem_6rem_minmax(0,1fr)] gap-x-3 border-b border-rule py-0.5">

@@ -5,7 +5,7 @@ import type { LiveStatus } from "@/workers/live-protocol";
 
 const GROUPS: readonly { readonly id: string; readonly title: string; readonly label: string; readonly unit: "A" | "V" | "°C"; readonly roles: readonly Role[] }[] = [
   { id: "current", title: "Current", label: "Current", unit: "A", roles: ["cellCurrent", "batteryCurrent", "outputCurrent", "inputCurrent", "referenceCurrent"] },
-  { id: "voltage", title: "Volts", label: "Voltage", unit: "V", roles: ["cellVoltage", "batteryVoltage", "inputVoltage", "outputVoltage", "referenceVoltage"] },
+  { id: "voltage", title: "Voltage", label: "Voltage", unit: "V", roles: ["cellVoltage", "batteryVoltage", "inputVoltage", "outputVoltage", "referenceVoltage"] },
   { id: "temperature", title: "Temperature", label: "Temperature", unit: "°C", roles: ["partTemperature", "cellTemperature", "ambientTemperature"] },
 ];
 

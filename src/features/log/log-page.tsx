@@ -5,7 +5,7 @@ import { Link } from "@/ui/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useState } from "react";
 import { atBench, procedure } from "@/core/procedures";
-import { formatRoughly } from "@/core/quantities";
+import { capital, formatRoughly } from "@/core/quantities";
 import type { BoardRecord } from "@/core/files/records";
 import { useKeys } from "@/session/keys";
 import { attempt } from "@/session/notify";
@@ -31,14 +31,14 @@ const PACES = [1, 10, 60, 600, 3600] as const;
 export function LogPage({ id }: { id: string }) {
   const live = useFollowedRun(id);
   const { writer, takeOver } = useRunWriter(id);
-  if (live.state === "loading" || writer === "asking") return <Quiet>Coming back to the log …</Quiet>;
-  if (live.state === "failed") return <Quiet>The run can&apos;t be read: {live.message}</Quiet>;
-  if (!live.value) return <Quiet>There is no such run in this browser.</Quiet>;
+  if (live.state === "loading" || writer === "asking") return <Quiet>Loading …</Quiet>;
+  if (live.state === "failed") return <Quiet>The run can&apos;t be loaded: {live.message}</Quiet>;
+  if (!live.value) return <Quiet>No such run in this browser.</Quiet>;
   const { d, board } = live.value;
   if (d.run.state !== "open" || !procedure(d.run.procedure)?.watch)
     return (
       <Quiet>
-        This run is not under way. <Link className="underline" href={`/run/${id}/${d.run.state === "prepared" ? "prepare" : "review"}`}>{d.run.state === "prepared" ? "Prepare it" : "Read its result"}</Link>.
+        This run is not in progress. <Link className="underline" href={`/run/${id}/${d.run.state === "prepared" ? "prepare" : "review"}`}>{d.run.state === "prepared" ? "Prepare run" : "Open result"}</Link>.
       </Quiet>
     );
   return <LogScreen d={d} board={board} writing={writer === "writing"} onTakeOver={takeOver} />;
@@ -69,19 +69,19 @@ function Task({ text, typed, writing }: { text: string | undefined; typed: boole
     <div className="mb-3 border-l-4 border-copper bg-film px-3 py-2">
       <p className="text-sm text-pencil">{typed ? "Do now" : "The simulated bench does now"}</p>
       <p className="text-xl font-semibold leading-snug" data-testid="task" aria-live="polite">
-        {text ?? (typed && writing ? "Set the bench up as the wiring shows, then type a first reading." : "…")}
+        {text ?? (typed && writing ? "Connect the bench as in the wiring sketch, then type a first reading." : "…")}
       </p>
     </div>
   );
 }
 
 /** What may happen to a charge that nobody looks at, done to the simulated bench. */
-const MISHAPS = [["unplug", "Pull the plug"], ["plug", "Plug it in"], ["loose", "Loosen the plug for 6 s"], ["cell-out", "Take the cell out"], ["cell-in", "Put the cell back"]] as const;
+const MISHAPS = [["unplug", "Unplug input"], ["plug", "Plug input in"], ["loose", "Loose plug for 6 s"], ["cell-out", "Remove cell"], ["cell-in", "Insert cell"]] as const;
 
 function Disturb({ onAct, disabled }: { onAct(what: string): void; disabled: boolean }) {
   return (
     <details className="mt-3 text-sm">
-      <summary>Disturb the simulated bench</summary>
+      <summary>Disturb simulated bench</summary>
       <div className="mt-2 flex flex-wrap gap-2">
         {MISHAPS.map(([what, label]) => (
           <Button key={what} onClick={() => onAct(what)} disabled={disabled}>
@@ -114,7 +114,7 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
   const mark = (kind: string, text: string) => void attempt(() => change(`mark: ${text}`, [markAt(run, status?.row ?? {}, kind, text)]));
   const undoMark = () => {
     const last = d.annotations.filter((a) => a.what === "mark").sort((a, b) => a.createdAt.localeCompare(b.createdAt)).at(-1);
-    if (last) void attempt(() => remove("take back a mark", [last]));
+    if (last) void attempt(() => remove("undo mark", [last]));
   };
   const changePace = (factor: number) => {
     setPace(factor);
@@ -158,7 +158,7 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
         tones={{ on: !muted, onTones: (on) => setMuted(!on) }}
         keys={{ on: keysOn, onKeys: setKeysOn }}
       />
-      {!writing ? <OtherTab says="Another tab writes this log; its readings appear here as they come." onTakeOver={onTakeOver} /> : null}
+      {!writing ? <OtherTab says="Another tab is writing this log. Its readings appear here." onTakeOver={onTakeOver} /> : null}
       {stopped ? <StopAlert why={stopped.message} act={stopped.act} onSafe={writing ? log.safeAgain : null} /> : null}
       {trouble ? (
         <p role="alert" className="border-b border-rule px-4 py-2 text-misses">
@@ -176,24 +176,24 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
           <LogReadouts run={run} status={status} />
           {writing && !simulated ? <TypedRow d={d} before={status?.row ?? null} onRow={(values) => log.say({ say: "row", values })} muted={muted} /> : null}
           {writing ? (
-            <div className="mt-3 flex flex-wrap gap-2" role="group" aria-label="Mark what happens">
+            <div className="mt-3 flex flex-wrap gap-2" role="group" aria-label="Mark an event">
               {marks.map((m) => (
                 <Button key={m.kind} keyName={m.key.toUpperCase()} onClick={() => mark(m.kind, m.what)} disabled={!status}>
-                  {m.what.charAt(0).toUpperCase() + m.what.slice(1)}
+                  {capital(m.what)}
                 </Button>
               ))}
               <Button keyName="O" onClick={() => setNoting(true)} disabled={!status}>
                 Note
               </Button>
               <Button keyName="Z" onClick={undoMark} disabled={d.marks.length === 0}>
-                Take back the mark
+                Undo mark
               </Button>
               {lit ? (
                 <p className="w-full text-sm text-pencil">
-                  Keys 1 to 6 mark that channel&apos;s done light.{status?.lights.length ? ` On the simulated bench now lit: ${status.lights.map((n) => `channel ${n}`).join(", ")}.` : ""}
+                  Keys 1 to 6: done light of that channel.{status?.lights.length ? ` On the simulated bench now lit: ${status.lights.map((n) => `channel ${n}`).join(", ")}.` : ""}
                 </p>
               ) : null}
-              {led && !simulated ? <p className="w-full text-sm text-pencil">What you are told to do marks itself as it is said; mark only what you did beside it.</p> : null}
+              {led && !simulated ? <p className="w-full text-sm text-pencil">Prompted steps mark themselves. Mark only what you did besides.</p> : null}
             </div>
           ) : null}
           {writing && simulated && !led ? <Disturb onAct={(what) => log.say({ say: "disturb", what })} disabled={!status} /> : null}
@@ -202,7 +202,7 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
               <Button look={complete ? "main" : "plain"} {...(complete ? { keyName: "F" } : {})} onClick={wish} disabled={!status}>
                 Finish log
               </Button>
-              {complete && lit ? <span className="ml-3 text-sm text-pencil">A minute of rest shows the rest voltage; longer shows whether it recharges.</span> : null}
+              {complete && lit ? <span className="ml-3 text-sm text-pencil">One minute of rest gives the rest voltage; longer shows whether it recharges.</span> : null}
             </div>
           ) : null}
         </div>
@@ -212,12 +212,12 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
               <LogPlot key={spec.id} spec={spec} claims={[]} view={view} height={spec.id === "current" ? 165 : 145} live />
             ))}
           </div>
-          {charts.length === 0 ? <p className="text-pencil">The curves grow here as readings come.</p> : null}
+          {charts.length === 0 ? <p className="text-pencil">The curves appear here.</p> : null}
           <Happened events={events} d={d} />
         </div>
       </div>
       <details className="border-t border-rule px-4 py-2 text-sm">
-        <summary>What stops this log, and what to disconnect then</summary>
+        <summary>Stop rules, and what to disconnect</summary>
         <ul className="list-disc pl-5">
           {act?.stopRules(run.setup).map((r) => (
             <li key={r.why}>
@@ -229,7 +229,7 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
       {asking ? (
         <ConfirmDialog
           title="Finish before the end?"
-          about={`${act?.title ?? "This log"} is still running${state?.phase ? ` (${state.phase})` : ""}. The result will say that it was stopped, and state nothing that needs the end.`}
+          about={`${act?.title ?? "This log"} is still running${state?.phase ? ` (${state.phase})` : ""}. The result will be marked as stopped, without the quantities that need the end.`}
           act="Finish log"
           onClose={() => setAsking(false)}
           onAct={finish}

@@ -9,7 +9,7 @@ import { TextField } from "@/ui/quantity-field";
 export function MarkDialog({ onClose, onNote }: { onClose(): void; onNote(text: string): void }) {
   const [text, setText] = useState("");
   return (
-    <Dialog title="Note on the log" about="It stands in the curves at this moment." onClose={onClose}>
+    <Dialog title="Note on the log" about="It is drawn on the curves at this moment." onClose={onClose}>
       <form
         onSubmit={(e) => {
           e.preventDefault();
@@ -18,9 +18,9 @@ export function MarkDialog({ onClose, onNote }: { onClose(): void; onNote(text: 
           onClose();
         }}
       >
-        <TextField label="What do you see?" text={text} onText={setText} wide autoFocus />
+        <TextField label="Note" text={text} onText={setText} wide autoFocus />
         <Button look="main" type="submit">
-          Keep it
+          Save note
         </Button>
       </form>
     </Dialog>

@@ -35,7 +35,7 @@ export function TypedRow({ d, before, onRow, muted }: { d: RunDossier; before: L
       if (text === "" && !needed.has(role)) continue;
       const r = parseQuantity(text, roleUnit(role));
       if (!r.ok) {
-        setSaid(`${roleLabel(role)}: ${text === "" ? "a reading is needed" : r.error}`);
+        setSaid(`${roleLabel(role)}: ${text === "" ? "enter a reading" : r.error}`);
         play("refused", muted);
         fields.current[roles.indexOf(role)]?.focus();
         return;
@@ -52,7 +52,7 @@ export function TypedRow({ d, before, onRow, muted }: { d: RunDossier; before: L
     setAsked([]);
     onRow(values);
     play("taken", muted);
-    setSaid("Kept.");
+    setSaid("Saved.");
     setTexts({});
     fields.current[0]?.focus();
   };

@@ -71,7 +71,7 @@ export function useLiveLog(run: RunRecord, marks: readonly TraceEvent[], writing
           if (worker.current) void attempt(() => keepMark(opened.current, m.mark));
           break;
         case "unwatched":
-          if (worker.current) void attempt(() => change("note a stretch not watched", [unwatched(opened.current, m.from, m.until)], { journal: false }));
+          if (worker.current) void attempt(() => change("mark a stretch as not watched", [unwatched(opened.current, m.from, m.until)], { journal: false }));
           break;
         case "trouble":
           setTrouble(m.message);
@@ -81,7 +81,7 @@ export function useLiveLog(run: RunRecord, marks: readonly TraceEvent[], writing
           download(fileName(`${title} not stored`, "csv"), m.csv, "text/csv");
           break;
         case "failed":
-          setTrouble(`The log stopped: ${m.message}. What was stored is safe; reload the page to go on.`);
+          setTrouble(`The log stopped: ${m.message}. What was stored is safe; reload the page to resume.`);
           break;
         case "closed":
           closing.current?.(m.kept);
@@ -96,7 +96,7 @@ export function useLiveLog(run: RunRecord, marks: readonly TraceEvent[], writing
     const w = new Worker(new URL("../../workers/live-log.worker.ts", import.meta.url), { type: "module" });
     worker.current = w;
     w.onmessage = (e: MessageEvent<FromLiveLog>) => hear(e.data);
-    w.onerror = (e) => setTrouble(`The log's worker stopped: ${e.message || "it could not be loaded"}. What was stored is safe; reload the page to go on.`);
+    w.onerror = (e) => setTrouble(`The log's worker stopped: ${e.message || "it could not be loaded"}. What was stored is safe; reload the page to resume.`);
     w.postMessage({ say: "open", runId: id, procedure, setup, simulated: source.kind === "simulated" ? { charger: source.board, seed: source.seed, disturbances: disturbancesIn(marked.current) } : null, pace: first.current, digits: writtenDigits() } satisfies ToLiveLog);
     return () => {
       // What is not on disk yet is written before the worker ends.
@@ -117,7 +117,7 @@ export function useLiveLog(run: RunRecord, marks: readonly TraceEvent[], writing
     () =>
       new Promise<void>((resolve, reject) => {
         if (!worker.current) resolve();
-        closing.current = (kept) => (kept ? resolve() : reject(new Error("The last readings can't be written yet, so the log goes on: free some space and try again.")));
+        closing.current = (kept) => (kept ? resolve() : reject(new Error("The last readings are not stored yet. Free some space and try again.")));
         worker.current?.postMessage({ say: "close" } satisfies ToLiveLog);
       }),
     [],

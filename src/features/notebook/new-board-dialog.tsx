@@ -27,7 +27,7 @@ export function NewBoardDialog({ onClose }: { onClose(): void }) {
     const at = now();
     const base = { notebookId: notebook.id, createdAt: at, updatedAt: at };
     const good = await attempt(() =>
-      change(`write down ${f.title.trim()}`, [
+      change(`add ${f.title.trim()}`, [
         { kind: "board", id: boardId, ...base, title: f.title.trim(), note: f.note.trim(), functions: BOARD_FUNCTIONS.filter((x) => f.functions.includes(x)) },
         { kind: "sample", id: newId() as SampleId, ...base, boardId, name: "A", configuration: "", modifications: [], note: "" },
       ]),
@@ -35,16 +35,16 @@ export function NewBoardDialog({ onClose }: { onClose(): void }) {
     if (good) router.push(`/board/${boardId}#claims`);
   });
   return (
-    <Dialog title="Write down a board" about="Its name and what it does. The claims that such boards usually carry are offered next." onClose={onClose}>
+    <Dialog title="Add board" about="Its name and functions. Usual claims are suggested next." onClose={onClose}>
       <form onSubmit={(e) => void save(e)}>
         <Controller
           control={control}
           name="title"
-          rules={{ validate: (v) => (v.trim() ? true : "Give it a name, so that you find it again.") }}
+          rules={{ validate: (v) => (v.trim() ? true : "Enter a name.") }}
           render={({ field, fieldState }) => <TextField label="Name" text={field.value} onText={field.onChange} error={fieldState.error?.message} wide autoFocus />}
         />
         <fieldset className="mb-4">
-          <legend className="mb-1 text-sm text-pencil">What is really on it?</legend>
+          <legend className="mb-1 text-sm text-pencil">Functions</legend>
           <div className="grid gap-1 min-[480px]:grid-cols-2">
             {BOARD_FUNCTIONS.map((f) => (
               <label key={f} className="flex items-center gap-2">
@@ -56,7 +56,7 @@ export function NewBoardDialog({ onClose }: { onClose(): void }) {
         </fieldset>
         <Controller control={control} name="note" render={({ field }) => <TextField label="Note (optional)" text={field.value} onText={field.onChange} wide />} />
         <Button look="main" type="submit" disabled={formState.isSubmitting}>
-          Write it down
+          Save board
         </Button>
       </form>
     </Dialog>

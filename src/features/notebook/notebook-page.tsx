@@ -33,8 +33,8 @@ export function NotebookPage() {
   }, [notebook.title]);
   const see = list && "see" in list ? list.see : null;
   const sight = useSight(see);
-  if (!list) return <Quiet>Reading the notebook …</Quiet>;
-  if ("error" in list) return <Quiet>The boards can&apos;t be read: {list.error}</Quiet>;
+  if (!list) return <Quiet>Loading …</Quiet>;
+  if ("error" in list) return <Quiet>The boards can&apos;t be loaded: {list.error}</Quiet>;
   return (
     <div className="sheet">
       <Section
@@ -45,16 +45,16 @@ export function NotebookPage() {
           <span className="flex flex-wrap gap-2">
             {list.boards.length > 1 ? (
               <Link href="/compare" className={buttonClass()}>
-                Compare them
+                Compare boards
               </Link>
             ) : null}
             <Button look={list.boards.length === 0 ? "main" : "plain"} onClick={() => setAdding(true)}>
-              Write down a board
+              Add board
             </Button>
           </span>
         }
       >
-        {notebook.demo ? <p className="mb-2 max-w-prose text-pencil">Everything in this demo is made up: makers, boards, cells, meters and every reading.</p> : null}
+        {notebook.demo ? <p className="mb-2 max-w-prose text-pencil">Everything in this demo is made up: makers, boards, cells, meters and readings.</p> : null}
         {conflicts.state === "ready" && conflicts.value ? (
           <p className="mb-2">
             <Link href="/conflicts" className="underline underline-offset-4">
@@ -64,12 +64,12 @@ export function NotebookPage() {
         ) : null}
         {list.boards.length === 0 ? (
           <div className="max-w-prose">
-            <p className="mb-2">No board yet. Start with what its listing says:</p>
+            <p className="mb-2">No boards yet. The main job in four steps:</p>
             <ol className="list-decimal pl-5">
-              <li>Write down the board: what it does and what is claimed of it, with the words as they stand there.</li>
-              <li>Prepare a load sweep: the battery voltages, the loads and the supply&apos;s limit follow from the claims.</li>
-              <li>Take the points, from the simulated bench, by typing, or from a CSV.</li>
-              <li>Read which claims hold.</li>
+              <li>Add a board: its functions, and the claims in its listing.</li>
+              <li>Prepare a load sweep: battery voltages, loads and supply limit follow from the claims.</li>
+              <li>Record the points: typed, from a CSV or on the simulated bench.</li>
+              <li>Read the verdicts.</li>
             </ol>
           </div>
         ) : null}
@@ -84,12 +84,12 @@ export function NotebookPage() {
 
 function nextStep(board: BoardRecord, s: BoardSummary): { text: string; href: string; main: boolean } {
   const open = s.runs.find((r) => r.state === "open");
-  if (open) return { text: `Carry on: ${open.title}`, href: `/run/${open.id}/${runPage(open.procedure, "open")}`, main: true };
+  if (open) return { text: `Resume: ${open.title}`, href: `/run/${open.id}/${runPage(open.procedure, "open")}`, main: true };
   const prepared = s.runs.find((r) => r.state === "prepared");
   if (prepared) return { text: `Finish preparing: ${prepared.title}`, href: `/run/${prepared.id}/prepare`, main: true };
-  if (s.claims === 0) return { text: "Write down its claims", href: `/board/${board.id}#claims`, main: false };
+  if (s.claims === 0) return { text: "Add claims", href: `/board/${board.id}#claims`, main: false };
   if (s.runs.length === 0 && board.functions.includes("boost")) return { text: "Prepare a load sweep", href: `/board/${board.id}#load-sweep`, main: false };
-  return { text: "Read its sheet", href: `/board/${board.id}`, main: false };
+  return { text: "Open board", href: `/board/${board.id}`, main: false };
 }
 
 /** Tells which boards are in sight, or near it. */
@@ -156,7 +156,7 @@ const Entry = memo(function Entry({ board, summary, failed, sight }: EntryProps)
               {board.title}
             </Link>
           </h2>
-          <p className="text-sm text-pencil">{board.functions.map((f) => FUNCTION_LABELS[f]).join(", ") || "functions not written down"}</p>
+          <p className="text-sm text-pencil">{board.functions.map((f) => FUNCTION_LABELS[f]).join(", ") || "functions not entered"}</p>
           {board.note ? <p className="mt-1 text-sm">{board.note}</p> : null}
         </div>
         <ul className="text-sm" aria-label={`Claims of ${board.title}`}>

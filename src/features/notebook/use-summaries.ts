@@ -2,7 +2,7 @@
 
 import { startTransition, useCallback, useEffect, useRef, useState } from "react";
 import type { BoardRecord } from "@/core/files/records";
-import { workersAhead } from "@/workers/client";
+import { workersAhead, workingInBackground } from "@/workers/client";
 import { rememberKept } from "@/workers/likely";
 import { boards, boardSummary, keptSummaries, useLive, type BoardSummary } from "@/storage";
 
@@ -18,7 +18,7 @@ export interface Summaries {
 
 /** ms between two redraws for what is out of sight. */
 const FLUSH = 400;
-/** Boards worked out at a time: both workers have something to do. */
+/** Boards worked out at a time while one in sight is waiting, so that both workers have something to do; of the rest one comes after the other. */
 const AT_ONCE = 3;
 
 interface Made {
@@ -52,12 +52,15 @@ export function useSummaries(notebookId: string): Summaries | { readonly error: 
       if (seenNow) setMade(next);
       else startTransition(() => setMade(next));
     };
+    let calm: (() => void) | null = null;
     const open = (id: string) => !summaries.has(id) && !failed.has(id) && !under.has(id);
-    const take = async (): Promise<void> => {
+    const take = async (turn: number): Promise<void> => {
       for (;;) {
         const near = seen.current.find((id) => byId.has(id) && open(id));
         const board = near ? byId.get(near) : base.all.find((b) => open(b.id));
         if (gone || !board) return;
+        if (!near && turn > 0) return;
+        if (!near) calm ??= workingInBackground();
         under.add(board.id);
         try {
           summaries.set(board.id, await boardSummary(board));
@@ -71,13 +74,15 @@ export function useSummaries(notebookId: string): Summaries | { readonly error: 
         await new Promise((r) => setTimeout(r));
       }
     };
-    void Promise.all(Array.from({ length: AT_ONCE }, take)).then(() => {
+    void Promise.all(Array.from({ length: AT_ONCE }, (_, turn) => take(turn))).then(() => {
+      calm?.();
       if (gone) return;
       rememberKept("notebook", failed.size === 0);
       if (summaries.size > base.kept.size || failed.size) flush(true);
     });
     return () => {
       gone = true;
+      calm?.();
     };
   }, [base]);
   const see = useCallback((ids: readonly string[]) => {

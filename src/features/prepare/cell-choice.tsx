@@ -40,9 +40,9 @@ export function CellChoice({ notebookId, takes, charges, chosen, onCell }: CellC
         ))}
       </ul>
       <p className="text-sm text-pencil">
-        {fit.length ? "Choosing one fills in what follows and enters the run in its history. " : takes === "pack" ? "No pack is in the drawer. " : "The drawer is empty. "}
+        {fit.length ? "The cell fills in the fields below, and the run joins its history. " : takes === "pack" ? "The drawer holds no pack. " : "The drawer is empty. "}
         <Link href="/cells" className="underline underline-offset-4">
-          {fit.length ? "The cell drawer" : "Write one down in the cell drawer"}
+          {fit.length ? "The cell drawer" : "Add one in the cell drawer"}
         </Link>
         {fit.length ? "" : ", or fill in the fields below."}
       </p>

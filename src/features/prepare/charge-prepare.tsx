@@ -27,8 +27,8 @@ import type { Loaded } from "./loaded";
 import { SourceChoice, StartBar } from "./source-choice";
 import { RemarkList } from "./remark-list";
 
-const positive = (v: number) => (v > 0 ? null : "Above zero.");
-const notNegative = (v: number) => (v >= 0 ? null : "Not negative.");
+const positive = (v: number) => (v > 0 ? null : "Enter a value above zero.");
+const notNegative = (v: number) => (v >= 0 ? null : "Enter zero or more.");
 
 /** Everything before a charge, top to bottom: cell, charger, what will happen, wiring, cautions, start. */
 export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
@@ -47,7 +47,7 @@ export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
   const { plan } = setup;
   // Packs are charged behind a board of their own; what was rejected is charged no more.
   const fit = cells.state === "ready" ? cells.value.cells.filter(({ cell }) => !cell.rejected && (cell.series ?? 1) === 1) : [];
-  if (!plan) return <Quiet>This run can&apos;t be prepared by this version.</Quiet>;
+  if (!plan) return <Quiet>This version can&apos;t prepare this run.</Quiet>;
   const full: RunSetup<ChargePlan> = { ...setup, instruments: accuraciesFor([...CHARGE_ROLES, "cellTemperature"], { ...rig.instruments }) };
   const put = (patch: Partial<ChargePlan>) => setSetup((s) => ({ ...s, plan: { ...(s.plan as ChargePlan), ...patch } }));
   const condition = (patch: RunSetup["conditions"]) => setSetup((s) => ({ ...s, conditions: { ...s.conditions, ...patch } }));
@@ -79,10 +79,10 @@ export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
   };
   return (
     <div className="sheet">
-      <Section level={1} mark="prepare" title={`${chargeCycle.title}: ${board.title}`} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Back to the sheet</Link>}>
-        <p className="max-w-prose text-pencil">A charge takes hours. What will happen is worked out below before anything is connected.</p>
+      <Section level={1} mark="prepare" title={`${chargeCycle.title}: ${board.title}`} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Back to board</Link>}>
+        <p className="max-w-prose text-pencil">The charge is predicted below before anything is connected.</p>
       </Section>
-      <Section mark="cell" title="Which cell?">
+      <Section mark="cell" title="Cell">
         {cells.state !== "ready" ? null : (
           <>
             <ul className="mb-3 flex flex-wrap gap-3">
@@ -91,7 +91,7 @@ export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
                   <label className={`inline-flex items-center gap-2 border px-3 py-1.5 ${cellId === c.id ? "border-ink bg-field" : "border-pencil/60"}`}>
                     <input type="radio" name="cell" checked={cellId === c.id} disabled={rejection(triage) !== null} onChange={() => take(c)} className="size-4 accent-(--copper)" />
                     {c.title} <span className="figures text-sm text-pencil">{formatQuantity(c.capacity, "Ah")}, {CHEMISTRY_LIMITS[c.chemistry].label}</span>
-                    <Button look="bare" className="text-sm" onClick={() => setWriting(c)} aria-label={`Change ${c.title}`}>
+                    <Button look="bare" className="text-sm" onClick={() => setWriting(c)} aria-label={`Edit ${c.title}`}>
                       change
                     </Button>
                   </label>
@@ -100,7 +100,7 @@ export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
               ))}
             </ul>
             <Button look={fit.length ? "plain" : "main"} onClick={() => setWriting("new")}>
-              Write down a cell
+              Add cell
             </Button>
             {writing ? (
               <CellDialog
@@ -114,13 +114,13 @@ export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
         )}
         {plan.cell ? (
           <div className="mt-3">
-            <NumberField key={cellId} label="Its volts now, rested and not connected" quantity="V" value={plan.startVoltage} onValue={(startVoltage) => put({ startVoltage })} />
+            <NumberField key={cellId} label="Cell voltage now, rested and not connected" quantity="V" value={plan.startVoltage} onValue={(startVoltage) => put({ startVoltage })} />
           </div>
         ) : null}
       </Section>
-      <Section mark="charger" title="What is the charger set to?">
+      <Section mark="charger" title="Charger">
         <fieldset className="mb-2">
-          <legend className="mb-1 text-sm text-pencil">How does it bring the volts down?</legend>
+          <legend className="mb-1 text-sm text-pencil">Type of charger</legend>
           {(["linear", "switching"] as const).map((kind) => (
             <label key={kind} className="mr-6 inline-flex items-center gap-2">
               <input type="radio" name="kind" checked={(plan.charger ?? "linear") === kind} onChange={() => put({ charger: kind })} className="size-4 accent-(--copper)" />
@@ -129,19 +129,19 @@ export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
           ))}
         </fieldset>
         <div className="flex flex-wrap gap-x-5">
-          {plan.charger === "switching" ? <NumberField label="Efficiency, as claimed or guessed" quantity="1" value={plan.efficiency ?? 0.88} refuse={(v) => (v > 0.3 && v <= 1 ? null : "Between 30 % and 100 %.")} onValue={field("efficiency", (v) => put({ efficiency: v }))} /> : null}
-          <NumberField key={soldered} label="Charge current it is set to" quantity="A" value={setup.conditions.programmedCurrent ?? null} refuse={positive} onValue={field("programmedCurrent", (v) => condition({ programmedCurrent: v }))} />
-          <NumberField label="Full voltage it goes to" quantity="V" value={plan.fullVoltage} refuse={positive} onValue={field("fullVoltage", (v) => put({ fullVoltage: v }))} />
-          <NumberField label="Least input it works from" quantity="V" value={plan.leastInput} refuse={positive} onValue={field("leastInput", (v) => put({ leastInput: v }))} />
+          {plan.charger === "switching" ? <NumberField label="Efficiency, claimed or estimated" quantity="1" value={plan.efficiency ?? 0.88} refuse={(v) => (v > 0.3 && v <= 1 ? null : "Between 30 % and 100 %.")} onValue={field("efficiency", (v) => put({ efficiency: v }))} /> : null}
+          <NumberField key={soldered} label="Charge current set" quantity="A" value={setup.conditions.programmedCurrent ?? null} refuse={positive} onValue={field("programmedCurrent", (v) => condition({ programmedCurrent: v }))} />
+          <NumberField label="Full voltage" quantity="V" value={plan.fullVoltage} refuse={positive} onValue={field("fullVoltage", (v) => put({ fullVoltage: v }))} />
+          <NumberField label="Lowest input voltage" quantity="V" value={plan.leastInput} refuse={positive} onValue={field("leastInput", (v) => put({ leastInput: v }))} />
           <NumberField label="Supply set to" quantity="V" value={plan.supplyVoltage} refuse={positive} onValue={field("supplyVoltage", (v) => put({ supplyVoltage: v }))} />
           <NumberField label="Supply current limit" quantity="A" value={plan.supplyLimit} refuse={positive} onValue={field("supplyLimit", (v) => { put({ supplyLimit: v }); setRig((r) => ({ ...r, supplyCurrentLimit: v })); })} />
-          <NumberField label="Input cable, there and back" quantity="Ω" value={plan.cable} refuse={notNegative} onValue={field("cable", (v) => put({ cable: v }))} />
+          <NumberField label="Input cable, both wires" quantity="Ω" value={plan.cable} refuse={notNegative} onValue={field("cable", (v) => put({ cable: v }))} />
           <NumberField label="Ambient" quantity="°C" value={setup.conditions.ambientTemperature ?? 22} onValue={field("ambientTemperature", (v) => condition({ ambientTemperature: v }))} />
-          <NumberField label="Part warms by, a watt" quantity="K" value={plan.thermalResistance} refuse={positive} onValue={field("thermalResistance", (v) => put({ thermalResistance: v }))} />
+          <NumberField label="Thermal resistance of the part" quantity="K" value={plan.thermalResistance} refuse={positive} onValue={field("thermalResistance", (v) => put({ thermalResistance: v }))} />
         </div>
         {plan.cell ? <ProgrammeHelper cell={plan.cell} drawer={rig.drawer.map((r) => r.ohms)} onCurrent={(amps) => { field("programmedCurrent", (v) => condition({ programmedCurrent: v }))(amps); setSoldered((n) => n + 1); }} /> : null}
       </Section>
-      <Section mark="forecast" title="What will happen">
+      <Section mark="forecast" title="Prediction">
         <RemarkList remarks={[...remarks, ...rangeRemarks({ ...full, meters: metersPinned(full.instruments, rig) } as RunSetup)]} />
         {forecast ? (
           <dl className="flex flex-wrap gap-x-8 gap-y-2">
@@ -152,11 +152,11 @@ export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
               </div>
             ))}
             <div>
-              <dt className="text-sm text-pencil">in all about</dt>
+              <dt className="text-sm text-pencil">total, about</dt>
               <dd className="figures text-xl font-semibold">{formatRoughly(forecast.total)}</dd>
             </div>
             <div>
-              <dt className="text-sm text-pencil">charge put in</dt>
+              <dt className="text-sm text-pencil">charge delivered</dt>
               <dd className="figures text-xl">{formatQuantity(forecast.charge, "Ah", { digits: 3 })}</dd>
             </div>
             <div>
@@ -166,7 +166,7 @@ export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
               </dd>
             </div>
             <div>
-              <dt className="text-sm text-pencil">the supply must give</dt>
+              <dt className="text-sm text-pencil">supply current</dt>
               <dd className="figures text-xl">
                 {formatQuantity(forecast.supply.amps, "A", { digits: 3 })} at {formatQuantity(forecast.supply.leastVoltage, "V", { digits: 3 })}
               </dd>
@@ -179,7 +179,7 @@ export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
           simulated={charger}
           offered={SIMULATED_CHARGERS}
           what="charger"
-          byHand="I type them from my own meters, now and then"
+          byHand="I type readings from my own meters"
           onSource={(c) => {
             setCharger(c as SimulatedChargerId | null);
             if (c === null) field("every", () => undefined)(plan.every);
@@ -202,12 +202,12 @@ export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
       <Section mark="before you connect" title="Cautions and stop rules">
         <CautionList cautions={cautions} checked={checked} onToggle={(text) => setChecked((c) => new Set(c.has(text) ? [...c].filter((x) => x !== text) : [...c, text]))} />
         <div className="flex flex-wrap gap-x-5">
-          <NumberField label="Part temperature that stops" quantity="°C" value={plan.partLimit} onValue={field("partLimit", (v) => put({ partLimit: v }))} />
-          <NumberField label="Cell temperature that stops" quantity="°C" value={plan.cellLimit} onValue={field("cellLimit", (v) => put({ cellLimit: v }))} />
-          <NumberField label="Hours that stop it" quantity="" value={plan.timeLimit / 3600} refuse={positive} onValue={field("timeLimit", (v) => put({ timeLimit: 3600 * v }))} />
+          <NumberField label="Part temperature limit" quantity="°C" value={plan.partLimit} onValue={field("partLimit", (v) => put({ partLimit: v }))} />
+          <NumberField label="Cell temperature limit" quantity="°C" value={plan.cellLimit} onValue={field("cellLimit", (v) => put({ cellLimit: v }))} />
+          <NumberField label="Time limit" quantity="" value={plan.timeLimit / 3600} refuse={positive} onValue={field("timeLimit", (v) => put({ timeLimit: 3600 * v }))} />
         </div>
         <StopRuleList rules={chargeCycle.stopRules(full)} />
-        <StartBar label="Start the log" onStart={start} busy={busy} unread={bad.size > 0} refused={refused} dangers={open.length} ready="The tones of the log sound once as it starts." />
+        <StartBar label="Start the log" onStart={start} busy={busy} unread={bad.size > 0} refused={refused} dangers={open.length} ready="All tones sound once at the start." />
       </Section>
     </div>
   );

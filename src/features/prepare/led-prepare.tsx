@@ -27,9 +27,9 @@ import { RemarkList } from "./remark-list";
 const CONDITIONS: readonly { readonly key: "nominalOutput" | "usableCapacity" | "cellSelfDischargeCurrent" | "supplyCurrentLimit" | "partLimitTemperature" | "ambientTemperature" | "panelMaximumPower"; readonly label: string; readonly unit: "V" | "Ah" | "A" | "°C" | "W"; readonly low: number; readonly of?: string; readonly optional?: boolean }[] = [
   { key: "nominalOutput", label: "Nominal output", unit: "V", low: 0.5 },
   { key: "supplyCurrentLimit", label: "Supply current limit", unit: "A", low: 0.01 },
-  { key: "usableCapacity", label: "Usable capacity of the user's cell", unit: "Ah", low: 0.001 },
-  { key: "partLimitTemperature", label: "The part may reach at most", unit: "°C", low: 30 },
-  { key: "ambientTemperature", label: "Ambient, where none is read", unit: "°C", low: -40, of: "heat-soak" },
+  { key: "usableCapacity", label: "Usable capacity of your cell", unit: "Ah", low: 0.001 },
+  { key: "partLimitTemperature", label: "Highest part temperature", unit: "°C", low: 30 },
+  { key: "ambientTemperature", label: "Ambient, if not measured", unit: "°C", low: -40, of: "heat-soak" },
   { key: "panelMaximumPower", label: "Panel's maximum power in this light, if known", unit: "W", low: 0.001, of: "solar-input", optional: true },
   { key: "cellSelfDischargeCurrent", label: "Its self-discharge, as a current", unit: "A", low: 0 },
 ];
@@ -38,13 +38,13 @@ const CONDITIONS: readonly { readonly key: "nominalOutput" | "usableCapacity" | 
 function undone(p: BenchProcedure, others: Loaded["others"]): PlanRemark[] {
   if (!p.destructive) return [];
   const missing = PROCEDURES.filter((x) => !x.destructive && !x.anyTime && x.plan && x.calledForBy.some((f) => others.functions.includes(f)) && !others.finished.includes(x.id)).map((x) => x.title.toLowerCase());
-  return missing.length ? [{ severity: "care", text: `Not measured on this sample yet, and perhaps never after this: ${missing.join(", ")}.` }] : [];
+  return missing.length ? [{ severity: "care", text: `Not measured on this sample yet: ${missing.join(", ")}. After this test it may be too late.` }] : [];
 }
 
 const WAYS: Readonly<Record<BenchProcedure["readings"], { readonly page: string; readonly start: string; readonly byHand: string; readonly ready: string }>> = {
-  trace: { page: "log", start: "Start the log", byHand: "I set the bench and type the readings", ready: "You are led step by step; the tones of the log sound once as it starts." },
-  points: { page: "capture", start: "Start taking points", byHand: "I set the bench and type the readings", ready: "" },
-  answers: { page: "checklist", start: "Start the checklist", byHand: "I try it myself and write down what I see", ready: "" },
+  trace: { page: "log", start: "Start the log", byHand: "I set the bench and type the readings", ready: "You are guided step by step. All tones sound once at the start." },
+  points: { page: "capture", start: "Start run", byHand: "I set the bench and type the readings", ready: "" },
+  answers: { page: "checklist", start: "Start the checklist", byHand: "I try it myself and enter what I see", ready: "" },
 };
 
 /** Everything before a run that follows the fields of its plan: plan, what stands against it, bench, wiring, cautions, start. */
@@ -65,7 +65,7 @@ export function LedPrepare({ run, board, rig: storedRig, choices, others, p }: L
   /** Raised when a cell was chosen, so that every field shows what it set. */
   const [round, setRound] = useState(0);
   const plan = setup.plan as PlanValues | undefined;
-  if (!plan) return <Quiet>This run can&apos;t be prepared by this version.</Quiet>;
+  if (!plan) return <Quiet>This version can&apos;t prepare this run.</Quiet>;
   const way = WAYS[p.readings];
   const put = (patch: Readonly<Record<string, unknown>>) => setSetup((s) => ({ ...s, plan: { ...(s.plan as PlanValues), ...patch } }));
   /** Takes what a field understood; while one can't be read nothing starts. `clear` is for one that may be empty. */
@@ -107,11 +107,11 @@ export function LedPrepare({ run, board, rig: storedRig, choices, others, p }: L
   };
   return (
     <div className="sheet">
-      <Section level={1} mark="prepare" title={`${p.title}: ${board.title}`} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Back to the sheet</Link>}>
-        <p className="max-w-prose text-pencil">{p.summary} What follows was worked out from the claims and the house rules; change what you know better.</p>
+      <Section level={1} mark="prepare" title={`${p.title}: ${board.title}`} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Back to board</Link>}>
+        <p className="max-w-prose text-pencil">{p.summary} Worked out from the claims and house rules. Change what you know better.</p>
       </Section>
       {p.takes && p.withCell ? (
-        <Section mark="cell" title={p.takes === "pack" ? "Which pack?" : p.takes === "cell" ? "For which cell?" : "Which cell or pack?"}>
+        <Section mark="cell" title={p.takes === "pack" ? "Pack" : p.takes === "cell" ? "Cell" : "Cell or pack"}>
           <CellChoice
             notebookId={run.notebookId}
             takes={p.takes}
@@ -126,7 +126,7 @@ export function LedPrepare({ run, board, rig: storedRig, choices, others, p }: L
           />
         </Section>
       ) : null}
-      <Section mark="plan" title="What will be done">
+      <Section mark="plan" title="Plan">
         <LedFields
           key={round}
           p={p}
@@ -142,7 +142,7 @@ export function LedPrepare({ run, board, rig: storedRig, choices, others, p }: L
               quantity={c.unit}
               value={setup.conditions[c.key] ?? null}
               optional={c.key === "nominalOutput" || (c.optional ?? false)}
-              refuse={(v) => (v >= c.low ? (c.unit === "Ah" ? capacityRefusal(v) : null) : "Too small.")}
+              refuse={(v) => (v >= c.low ? (c.unit === "Ah" ? capacityRefusal(v) : null) : "The value is too small.")}
               onValue={field(c.key, (v) => {
                 setSetup((s) => ({ ...s, conditions: { ...s.conditions, [c.key]: v } as RunConditions }));
                 if (c.key === "supplyCurrentLimit") {

@@ -23,7 +23,7 @@ function ListField({ label, unit, values, onValues, descending = false, allowZer
   const parsed = parts.map((t) => parseQuantity(t, unit));
   const bad = parsed.find((p) => !p.ok);
   const negative = parsed.find((p) => p.ok && (allowZero ? p.value.value < 0 : p.value.value <= 0));
-  const error = parts.length === 0 ? "At least one value is needed." : bad && !bad.ok ? bad.error : negative ? "Values can't be negative or zero here." : null;
+  const error = parts.length === 0 ? "Enter at least one value." : bad && !bad.ok ? bad.error : negative ? "Enter values above zero." : null;
   return (
     <TextField
       label={label}
@@ -73,7 +73,7 @@ export function PlanFields({ setup, onSetup, onValid, onSupplyLimit }: PlanField
     void _was;
     return { ...setup, conditions: { ...conditions, ...(v === null ? {} : { ratedLoad: v }) } };
   };
-  const positive = (v: number) => (v > 0 ? null : "It must be above zero.");
+  const positive = (v: number) => (v > 0 ? null : "Enter a value above zero.");
   return (
     <>
       <ListField label="Battery voltages, fullest first" unit="V" values={plan.batteries} descending onValues={(v) => take("batteries", v, (batteries) => withPlan({ batteries }))} />
@@ -91,18 +91,18 @@ export function PlanFields({ setup, onSetup, onValid, onSupplyLimit }: PlanField
             if (v !== null) onSupplyLimit(v);
           }}
         />
-        <NumberField label="Dwell before a point counts" quantity="s" value={plan.dwell} refuse={(v) => (v >= 0 ? null : "Not negative.")} onValue={(v) => take("dwell", v, (dwell) => withPlan({ dwell }))} />
-        <NumberField label="Know the highest load within" quantity="A" value={plan.resolution} refuse={positive} onValue={(v) => take("resolution", v, (resolution) => withPlan({ resolution }))} />
+        <NumberField label="Dwell before a point counts" quantity="s" value={plan.dwell} refuse={(v) => (v >= 0 ? null : "Enter zero or more.")} onValue={(v) => take("dwell", v, (dwell) => withPlan({ dwell }))} />
+        <NumberField label="Resolution of the highest load" quantity="A" value={plan.resolution} refuse={positive} onValue={(v) => take("resolution", v, (resolution) => withPlan({ resolution }))} />
         <NumberField label="Rated load, for the load regulation" quantity="A" optional value={setup.conditions.ratedLoad ?? null} refuse={positive} onValue={(v) => onSetup(withRated(v))} />
-        <NumberField label="Part temperature that stops" quantity="°C" value={plan.partLimit} onValue={(v) => take("part", v, (partLimit) => withPlan({ partLimit }))} />
+        <NumberField label="Part temperature limit" quantity="°C" value={plan.partLimit} onValue={(v) => take("part", v, (partLimit) => withPlan({ partLimit }))} />
       </div>
       <p className="text-sm text-pencil">
-        {plan.claimedMaximum ? `The highest load that is claimed is ${formatQuantity(plan.claimedMaximum, "A")}; the loads go past it to find the limit.` : "No claim names a highest load; 1 A is assumed."}
-        {needs !== null && setup.conditions.supplyCurrentLimit ? (needs <= setup.conditions.supplyCurrentLimit ? ` The sweep draws at most about ${formatQuantity(needs, "A", { digits: 3 })}, which the supply's limit leaves room for.` : ` The sweep may draw ${formatQuantity(needs, "A", { digits: 3 })}, more than the supply's limit.`) : ""}
+        {plan.claimedMaximum ? `The highest claimed load is ${formatQuantity(plan.claimedMaximum, "A")}. The loads go past it to find the limit.` : "No claim gives a highest load. 1 A is assumed."}
+        {needs !== null && setup.conditions.supplyCurrentLimit ? (needs <= setup.conditions.supplyCurrentLimit ? ` The sweep draws at most about ${formatQuantity(needs, "A", { digits: 3 })}, within the supply's limit.` : ` The sweep may draw ${formatQuantity(needs, "A", { digits: 3 })}, more than the supply's limit.`) : ""}
       </p>
       <label className="mt-2 inline-flex items-center gap-2">
         <input type="checkbox" checked={plan.starts === true} onChange={(e) => onSetup(withPlan({ starts: e.target.checked }))} className="size-4 accent-(--copper)" />
-        Also find the highest load that it starts into from off
+        Also find the highest load it starts into from off
       </label>
     </>
   );

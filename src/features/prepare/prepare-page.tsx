@@ -38,9 +38,9 @@ export function PreparePage({ id }: { id: string }) {
   useEffect(() => {
     document.title = "Prepare · Nimbus Bench";
   }, []);
-  if (live.state === "loading") return <Quiet>Fetching the plan …</Quiet>;
-  if (live.state === "failed") return <Quiet>The plan can&apos;t be read: {live.message}</Quiet>;
-  if (!live.value) return <Quiet>There is no such run in this browser.</Quiet>;
+  if (live.state === "loading") return <Quiet>Loading …</Quiet>;
+  if (live.state === "failed") return <Quiet>The plan can&apos;t be loaded: {live.message}</Quiet>;
+  if (!live.value) return <Quiet>No such run in this browser.</Quiet>;
   const p = atBench(procedure(live.value.run.procedure));
   if (p?.fields) return <LedPrepare {...live.value} p={p} />;
   return p?.readings === "trace" ? <ChargePrepare {...live.value} /> : <Prepare {...live.value} />;
@@ -57,7 +57,7 @@ function Prepare({ run, board, rig: storedRig, choices }: Loaded) {
   const [fieldsOk, setFieldsOk] = useState(true);
   const p = atBench(procedure(run.procedure));
   const resistors = useResistors(setup, rig);
-  if (!p || !setup.plan) return <Quiet>This run can&apos;t be prepared by this version.</Quiet>;
+  if (!p || !setup.plan) return <Quiet>This version can&apos;t prepare this run.</Quiet>;
   const { drawer: _drawer, ...planRest } = setup.plan;
   void _drawer;
   const full: RunSetup<SweepPlan> = {
@@ -84,17 +84,17 @@ function Prepare({ run, board, rig: storedRig, choices }: Loaded) {
   const toggle = (text: string) => setChecked((c) => new Set(c.has(text) ? [...c].filter((x) => x !== text) : [...c, text]));
   return (
     <div className="sheet">
-      <Section level={1} mark="prepare" title={`${p.title}: ${board.title}`} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Back to the sheet</Link>}>
-        <p className="max-w-prose text-pencil">{p.summary} What follows was worked out from the claims and the house rules; change what you know better.</p>
+      <Section level={1} mark="prepare" title={`${p.title}: ${board.title}`} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Back to board</Link>}>
+        <p className="max-w-prose text-pencil">{p.summary} Worked out from the claims and house rules. Change what you know better.</p>
       </Section>
       <Section mark="plan" title="Battery voltages and loads">
         <PlanFields setup={setup} onSetup={setSetup} onValid={setFieldsOk} onSupplyLimit={(supplyCurrentLimit) => setRig((r) => ({ ...r, supplyCurrentLimit }))} />
       </Section>
       <Section mark="bench" title="Readings and instruments">
         <fieldset className="mb-4">
-          <legend className="mb-1 text-sm text-pencil">Where do the readings come from?</legend>
+          <legend className="mb-1 text-sm text-pencil">Source of the readings</legend>
           <label className="mr-6 inline-flex items-center gap-2">
-            <input type="radio" name="source" checked={source === "typed"} onChange={() => setSource("typed")} className="size-4 accent-(--copper)" />I type them from my own meters
+            <input type="radio" name="source" checked={source === "typed"} onChange={() => setSource("typed")} className="size-4 accent-(--copper)" />I type readings from my own meters
           </label>
           <label className="inline-flex items-center gap-2">
             <input type="radio" name="source" checked={source !== "typed"} onChange={() => setSource((board.simulatedAs as SimulatedBoardId | undefined) ?? "steady-synchronous")} className="size-4 accent-(--copper)" />
@@ -102,7 +102,7 @@ function Prepare({ run, board, rig: storedRig, choices }: Loaded) {
           </label>
           {source !== "typed" ? (
             <label className="mt-2 flex flex-wrap items-center gap-2 text-sm">
-              <span className="text-pencil">with this invented module on it</span>
+              <span className="text-pencil">with this invented module</span>
               <select value={source} onChange={(e) => setSource(e.target.value as SimulatedBoardId)} className="border border-pencil/60 bg-field px-2 py-1.5 text-base">
                 {Object.entries(SIMULATED_BOARDS).map(([key, b]) => (
                   <option key={key} value={key}>
@@ -125,10 +125,10 @@ function Prepare({ run, board, rig: storedRig, choices }: Loaded) {
         <StopRuleList rules={p.stopRules(full)} />
         <div className="flex flex-wrap items-center gap-4">
           <Button look="main" onClick={start} disabled={busy || open.length > 0 || waiting || !fieldsOk}>
-            Start taking points
+            Start run
           </Button>
           <span className="text-sm text-pencil" role="status">
-            {!fieldsOk ? "A field above can't be read yet." : open.length > 0 ? `Tick the ${open.length} ${open.length === 1 ? "danger" : "dangers"} above once done.` : waiting ? "Choosing resistors …" : ""}
+            {!fieldsOk ? "A field above is invalid." : open.length > 0 ? `Tick ${open.length} ${open.length === 1 ? "danger" : "dangers"} above when done.` : waiting ? "Choosing resistors …" : ""}
           </span>
         </div>
       </Section>

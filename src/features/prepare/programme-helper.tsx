@@ -37,11 +37,11 @@ export function ProgrammeHelper({ cell, drawer, onCurrent }: { cell: PlannedCell
   return (
     <details className="mt-2">
       <summary className="font-medium">
-        Another current: the programme resistor <span className="text-pencil">(I = K ÷ R)</span>
+        Another current: programming resistor <span className="text-pencil">(I = K ÷ R)</span>
       </summary>
       <div className="mt-2 flex flex-wrap gap-x-5">
-        <NumberField label="Current wanted" quantity="A" value={target} refuse={(v) => (v > 0 ? null : "Above zero.")} onValue={setTarget} />
-        <NumberField label="K of the data sheet" quantity="V" value={k} refuse={(v) => (v > 0 ? null : "Above zero.")} onValue={setK} />
+        <NumberField label="Current wanted" quantity="A" value={target} refuse={(v) => (v > 0 ? null : "Enter a value above zero.")} onValue={setTarget} />
+        <NumberField label="K from the data sheet" quantity="V" value={k} refuse={(v) => (v > 0 ? null : "Enter a value above zero.")} onValue={setK} />
         <label className="text-sm text-pencil">
           Values from
           <select value={series} onChange={(e) => setSeries(e.target.value as SeriesName)} className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
@@ -50,7 +50,7 @@ export function ProgrammeHelper({ cell, drawer, onCurrent }: { cell: PlannedCell
             ))}
           </select>
         </label>
-        <TextField label="or pairs that were measured" text={pairsText} onText={setPairsText} numeric placeholder="1k8 0.5A; 9k1 0.1A" error={"error" in pairs ? pairs.error : null} echo={measured ? `K ${formatQuantity(measured.k, "V", { digits: 4 })}, ${formatQuantity(measured.offset, "Ω", { digits: 2 })} inside` : undefined} />
+        <TextField label="or measured pairs" text={pairsText} onText={setPairsText} numeric placeholder="1k8 0.5A; 9k1 0.1A" error={"error" in pairs ? pairs.error : null} echo={measured ? `K ${formatQuantity(measured.k, "V", { digits: 4 })}, ${formatQuantity(measured.offset, "Ω", { digits: 2 })} inside` : undefined} />
         <TextField label="Resistors at hand" text={own} onText={setOwn} numeric placeholder="1k5 2k2 4k7" error={bad && !bad.ok ? bad.error : null} echo={parts.length && !bad ? `${parts.length} values` : undefined} />
       </div>
       {choices.length ? (
@@ -74,7 +74,7 @@ export function ProgrammeHelper({ cell, drawer, onCurrent }: { cell: PlannedCell
                 </td>
                 <td className="py-1">
                   <Button look="bare" className="font-sans" onClick={() => onCurrent(Number(c.amps.toPrecision(3)))}>
-                    It is soldered in
+                    Use this resistor
                   </Button>
                 </td>
               </tr>

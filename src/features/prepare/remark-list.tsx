@@ -2,7 +2,7 @@
 
 import type { PlanRemark } from "@/core/procedures";
 
-const MARKS: Readonly<Record<PlanRemark["severity"], string>> = { refused: "Not like this.", care: "Care.", fine: "Good." };
+const MARKS: Readonly<Record<PlanRemark["severity"], string>> = { refused: "Blocked.", care: "Caution.", fine: "Note." };
 const EDGES: Readonly<Record<PlanRemark["severity"], string>> = { refused: "border-misses", care: "border-close", fine: "border-meets" };
 
 /** What stands against a plan, worst first, and what speaks for it. */

@@ -39,7 +39,7 @@ export function useResistors(setup: RunSetup<SweepPlan>, rig: RigRecord): Resist
 /** Which resistors come nearest to each load, and whether each stands the heat. */
 export function ResistorTable({ resistors, nominal }: { resistors: Resistors; nominal: number }) {
   if (resistors.state === "failed") return <p className="text-misses">{resistors.message}</p>;
-  if (resistors.state !== "ready") return <p className="text-pencil">Write down the drawer, and the nearest resistors are chosen.</p>;
+  if (resistors.state !== "ready") return <p className="text-pencil">Enter the drawer to have the nearest resistors chosen.</p>;
   return (
     <div className="overflow-x-auto">
       <table className="w-full min-w-120 text-left text-sm">
@@ -58,7 +58,7 @@ export function ResistorTable({ resistors, nominal }: { resistors: Resistors; no
               <td className="py-1 pr-4">{c.text}</td>
               <td className="py-1 pr-4 text-right">{formatQuantity(c.amps, "A", { digits: 3 })}</td>
               <td className={c.cool ? "py-1" : "py-1 font-semibold text-misses"}>
-                {Math.round(c.strain * 100)} % of rating{c.cool ? "" : c.strain > 1 ? ": burns out" : ": too hot, short touches only"}
+                {Math.round(c.strain * 100)} % of rating{c.cool ? "" : c.strain > 1 ? ": burns out" : ": too hot, short pulses only"}
               </td>
             </tr>
           ))}

@@ -9,7 +9,7 @@ import { NumberField } from "@/ui/number-field";
 import { TextField } from "@/ui/quantity-field";
 
 const METERS: readonly Role[] = ["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent", "partTemperature"];
-const notNegative = (v: number) => (v >= 0 ? null : "Not negative.");
+const notNegative = (v: number) => (v >= 0 ? null : "Enter zero or more.");
 
 /** A drawer of resistors as text: `10R 5W, 4R7 10W ×2`. Returns the pieces or the reason. */
 export function parseDrawer(text: string): { pieces: RigRecord["drawer"] } | { error: string } {
@@ -21,11 +21,11 @@ export function parseDrawer(text: string): { pieces: RigRecord["drawer"] } | { e
     const watts = parseQuantity(m[2] ?? "", "W");
     if (!ohms.ok) return { error: `“${part}”: ${ohms.error}` };
     if (!watts.ok) return { error: `“${part}”: ${watts.error}` };
-    if (!(ohms.value.value > 0) || !(watts.value.value > 0)) return { error: `“${part}”: resistance and rating must be above zero.` };
+    if (!(ohms.value.value > 0) || !(watts.value.value > 0)) return { error: `“${part}”: enter resistance and rating above zero.` };
     const count = Math.min(20, Number(m[3] ?? "1"));
     for (let k = 0; k < count; k++) pieces.push({ ohms: ohms.value.value, watts: watts.value.value });
   }
-  return pieces.length > 80 ? { error: "More than 80 pieces: leave some out." } : { pieces };
+  return pieces.length > 80 ? { error: "At most 80 resistors." } : { pieces };
 }
 
 /** Meter accuracies, leads and load of the bench; kept for the next run and pinned to this one. */
@@ -45,10 +45,10 @@ export function RigFields({ rig, choices, onRig }: { rig: RigRecord; choices: re
           <NumberField label="Battery leads, both wires" quantity="Ω" value={rig.inputLeadResistance} refuse={notNegative} onValue={(v) => v !== null && onRig({ ...rig, inputLeadResistance: v })} />
           <NumberField label="Load leads, both wires" quantity="Ω" value={rig.outputLeadResistance} refuse={notNegative} onValue={(v) => v !== null && onRig({ ...rig, outputLeadResistance: v })} />
         </div>
-        <p className="text-sm text-pencil">Zero leads means that the volts are read at the module&apos;s own terminals (four wires).</p>
+        <p className="text-sm text-pencil">Zero means that the voltage is measured at the module&apos;s own terminals (four-wire).</p>
       </details>
       <fieldset className="mb-2">
-        <legend className="mb-1 text-sm text-pencil">What loads the output?</legend>
+        <legend className="mb-1 text-sm text-pencil">Load</legend>
         <label className="mr-6 inline-flex items-center gap-2">
           <input type="radio" name="load" checked={!rig.useDrawer} onChange={() => onRig({ ...rig, useDrawer: false })} className="size-4 accent-(--copper)" />
           An electronic load
@@ -60,11 +60,11 @@ export function RigFields({ rig, choices, onRig }: { rig: RigRecord; choices: re
       </fieldset>
       {rig.useDrawer ? (
         <TextField
-          label="The drawer: resistance and rating of each, as 10R 5W, 4R7 10W ×2"
+          label="Drawer: resistance and rating of each, such as 10R 5W, 4R7 10W ×2"
           text={drawerText}
           wide
-          error={"error" in drawer ? drawer.error : drawer.pieces.length === 0 ? "Write down at least one resistor." : null}
-          echo={"pieces" in drawer && drawer.pieces.length ? `${drawer.pieces.length} pieces` : undefined}
+          error={"error" in drawer ? drawer.error : drawer.pieces.length === 0 ? "Enter at least one resistor." : null}
+          echo={"pieces" in drawer && drawer.pieces.length ? `${drawer.pieces.length} resistors` : undefined}
           onText={(t) => {
             setDrawerText(t);
             const d = parseDrawer(t);

@@ -19,7 +19,7 @@ export interface SourceChoiceProps {
 export function SourceChoice({ simulated, offered, what, byHand, onSource, children }: SourceChoiceProps) {
   return (
     <fieldset className="mb-4">
-      <legend className="mb-1 text-sm text-pencil">Where do the readings come from?</legend>
+      <legend className="mb-1 text-sm text-pencil">Source of the readings</legend>
       <label className="mr-6 inline-flex items-center gap-2">
         <input type="radio" name="source" checked={simulated === null} onChange={() => onSource(null)} className="size-4 accent-(--copper)" />
         {byHand}
@@ -67,7 +67,7 @@ export function StartBar({ label, onStart, busy, unread, refused, dangers, ready
         {label}
       </Button>
       <span className="text-sm text-pencil" role="status">
-        {unread ? "A field above can't be read yet." : refused ? "See “Not like this” above." : dangers > 0 ? `Tick the ${dangers} ${dangers === 1 ? "danger" : "dangers"} above once done.` : ready}
+        {unread ? "A field above is invalid." : refused ? "See “Blocked” above." : dangers > 0 ? `Tick ${dangers} ${dangers === 1 ? "danger" : "dangers"} above when done.` : ready}
       </span>
     </div>
   );

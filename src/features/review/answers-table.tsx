@@ -20,7 +20,7 @@ export function AnswersTable({ d, procedure, marked }: { readonly d: RunDossier;
           <tr className="border-b border-pencil/60">
             <th className="py-1 pr-4 font-medium">Action</th>
             <th className="py-1 pr-4 text-right font-medium">Battery</th>
-            <th className="py-1 pr-4 font-medium">Seen</th>
+            <th className="py-1 pr-4 font-medium">Observed</th>
             <th className="py-1 pr-4 font-medium">Said</th>
             <th className="py-1 text-right font-medium">At</th>
           </tr>
@@ -46,7 +46,7 @@ export function AnswersTable({ d, procedure, marked }: { readonly d: RunDossier;
           })}
         </tbody>
       </table>
-      {open.length ? <p className="mt-2 text-sm text-pencil">Left open: {open.map((i) => i.id).join(", ")}.</p> : null}
+      {open.length ? <p className="mt-2 text-sm text-pencil">Skipped: {open.map((i) => i.id).join(", ")}.</p> : null}
     </div>
   );
 }

@@ -25,7 +25,7 @@ export function CompareRuns({ d, analysis }: { d: RunDossier; analysis: Analysis
     return found ? { title: found.run.title, configuration: found.run.pinned.configuration, analysis: await logAnalysis(found) } : null;
   });
   if (runs.state !== "ready") return null;
-  if (runs.value.length === 0) return <p className="text-pencil">Log a second run of this kind with this sample, after another programme resistor or any other change: the two are then laid over each other here.</p>;
+  if (runs.value.length === 0) return <p className="text-pencil">Log a second run of this kind with this sample, for example after changing the programming resistor. The two are overlaid here.</p>;
   const own: Side = { title: d.run.title, configuration: d.run.pinned.configuration, analysis };
   const chosen = runs.value.find((r) => r.id === otherId);
   const theirs = other.state === "ready" ? other.value : null;
@@ -65,7 +65,7 @@ function Both({ before, after }: { before: Side; after: Side }) {
   return (
     <>
       <p className="mb-3 max-w-prose text-sm text-pencil">
-        Before: {said(before)}. After: {said(after)}. A change counts where it is larger than both runs&apos; uncertainties together.
+        Before: {said(before)}. After: {said(after)}. A change counts if it exceeds the combined uncertainty.
       </p>
       <div className="space-y-4">
         {charts.slice(0, 2).map((spec) => (

@@ -54,11 +54,11 @@ function pivot(findings: readonly Finding[]): { by: (typeof APART)[number]; colu
 /** Findings with their expanded uncertainty (k = 2), a column a battery voltage, a channel or an idle state; each opens to where it comes from. */
 export function FindingsTable({ findings, onPoint }: { findings: readonly Finding[]; onPoint(id: string): void }) {
   const [open, setOpen] = useState<string | null>(null);
-  if (findings.length === 0) return <p className="text-pencil">Nothing yet: a finding needs at least one whole point.</p>;
+  if (findings.length === 0) return <p className="text-pencil">No results yet: at least one complete point is needed.</p>;
   const { by, columns, rows, common } = pivot(findings);
   return (
     <div className="overflow-x-auto">
-      <p className="mb-1 text-sm text-pencil">Value ± expanded uncertainty, k = 2{common ? `, ${common}` : ""}. Choose a value to see where it comes from.</p>
+      <p className="mb-1 text-sm text-pencil">Value ± expanded uncertainty, k = 2{common ? `, ${common}` : ""}. Select a value for its sources.</p>
       <table className="w-full min-w-140 text-left">
         <thead className="text-sm text-pencil">
           <tr className="border-b border-pencil/60">
@@ -118,8 +118,14 @@ export function FindingsTable({ findings, onPoint }: { findings: readonly Findin
   );
 }
 
+/** Results as a table for a spreadsheet: quantity, conditions, value, expanded uncertainty and unit, tabs between. */
+export function findingsAsTable(findings: readonly Finding[]): string {
+  const rows = findings.map((f) => [characteristic(f.characteristic)?.label ?? f.characteristic, formatConditions(f.conditions), f.bound ? `${f.bound.replace("-", " ")} ${f.value}` : String(f.value), f.expandedUncertainty === undefined ? "" : String(f.expandedUncertainty), f.unit]);
+  return [["Quantity", "Conditions", "Value", "U (k = 2)", "Unit"], ...rows].map((r) => r.join("\t")).join("\n");
+}
+
 /** What a finding means, which readings it came from and which error sources make up its uncertainty. */
-function Origin({ finding: f, onPoint }: { finding: Finding; onPoint(id: string): void }) {
+export function Origin({ finding: f, onPoint }: { finding: Finding; onPoint(id: string): void }) {
   return (
     <>
       <p className="mb-1">
@@ -127,10 +133,10 @@ function Origin({ finding: f, onPoint }: { finding: Finding; onPoint(id: string)
       </p>
       {f.bracket ? (
         <p className="mb-1">
-          It lies between {formatQuantity(f.bracket.low, f.unit, { uncertainty: f.expandedUncertainty })} and {formatQuantity(f.bracket.high, f.unit, { uncertainty: f.expandedUncertainty })}: the last that held and the first that fell.
+          Between {formatQuantity(f.bracket.low, f.unit, { uncertainty: f.expandedUncertainty })} and {formatQuantity(f.bracket.high, f.unit, { uncertainty: f.expandedUncertainty })}: the last that held and the first that fell.
         </p>
       ) : null}
-      {f.bound ? <p className="mb-1">The run stopped before the limit, so this is only a bound.</p> : null}
+      {f.bound ? <p className="mb-1">The run stopped before the limit, so this is a bound.</p> : null}
       {f.budget.length ? (
         <ul className="mb-1">
           {mergeOwn(f).map((b) => (

@@ -72,14 +72,14 @@ export function LogCurves({ d, charts }: { d: RunDossier; charts: readonly Pick<
   const whole = useMemo(() => ({ from: 0, to: seconds }), [seconds]);
   return (
     <>
-      <div className="no-print mb-3 flex flex-wrap items-center gap-2 text-sm" role="group" aria-label="Stretch of time shown">
-        <Button keyName="+" onClick={() => zoom(0.5)}>Closer</Button>
-        <Button keyName="-" onClick={() => zoom(2)} disabled={!view}>Farther</Button>
+      <div className="no-print mb-3 flex flex-wrap items-center gap-2 text-sm" role="group" aria-label="Time range">
+        <Button keyName="+" onClick={() => zoom(0.5)}>Zoom in</Button>
+        <Button keyName="-" onClick={() => zoom(2)} disabled={!view}>Zoom out</Button>
         <Button keyName="←" onClick={() => pan(-0.25)} disabled={!view}>Earlier</Button>
         <Button keyName="→" onClick={() => pan(0.25)} disabled={!view}>Later</Button>
-        <Button keyName="0" onClick={() => go(null)} disabled={!view}>All of it</Button>
+        <Button keyName="0" onClick={() => go(null)} disabled={!view}>Show all</Button>
         <span className="text-pencil" role="status">
-          {view ? `${formatDuration(now.to - now.from)} from ${formatDuration(now.from)}` : "Drag across a chart to look closer; drag a boundary's grip to move it."}
+          {view ? `${formatDuration(now.to - now.from)} from ${formatDuration(now.from)}` : "Drag across a chart to zoom; drag a boundary's grip to move it."}
         </span>
       </div>
       <div className="space-y-6">
@@ -114,7 +114,7 @@ function MoveDialog({ d, id, label, at, onClose }: { d: RunDossier; id: string; 
   const [tried, setTried] = useState(false);
   const done = (act: Promise<unknown>) => void attempt(() => act).then((good) => good && onClose());
   return (
-    <Dialog title={`Move “${label}” to ${formatDuration(at)}`} about="What is found from it follows; the readings and the boundary that was found stay." onClose={onClose}>
+    <Dialog title={`Move “${label}” to ${formatDuration(at)}`} about="The results follow. The readings and the original boundary are kept." onClose={onClose}>
       <form
         onSubmit={(e) => {
           e.preventDefault();
@@ -122,12 +122,12 @@ function MoveDialog({ d, id, label, at, onClose }: { d: RunDossier; id: string; 
           if (why.trim()) done(moveBoundary(d, id, at, why.trim()));
         }}
       >
-        <TextField label="Why is it there?" text={why} onText={setWhy} wide autoFocus error={tried && !why.trim() ? "A reason is needed." : null} />
+        <TextField label="Reason" text={why} onText={setWhy} wide autoFocus error={tried && !why.trim() ? "Enter a reason." : null} />
         <div className="flex flex-wrap gap-3">
           <Button look="main" type="submit">
-            Move it
+            Move boundary
           </Button>
-          {there ? <Button onClick={() => done(forgetBoundary(d, id))}>Put it back where it was found</Button> : null}
+          {there ? <Button onClick={() => done(forgetBoundary(d, id))}>Restore original boundary</Button> : null}
         </div>
       </form>
     </Dialog>

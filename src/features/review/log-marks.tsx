@@ -16,7 +16,7 @@ export function LogMarks({ d, procedure }: { readonly d: RunDossier; readonly pr
   const marks = d.annotations.filter((a) => a.what === "mark").sort((a, b) => (a.time ?? 0) - (b.time ?? 0));
   return (
     <>
-      {marks.length === 0 ? <p className="mb-2 text-pencil">Nothing is marked. What a log from elsewhere does not say (a short, a load taken off, an idle state) is marked here, and the findings follow.</p> : null}
+      {marks.length === 0 ? <p className="mb-2 text-pencil">No marks. Mark what the log can&apos;t show (a short, a load removed, an idle state); the results follow.</p> : null}
       <ul className="mb-3 max-w-prose divide-y divide-rule text-sm">
         {marks.map((m) => (
           <li key={m.id} className="grid grid-cols-[8rem_minmax(0,1fr)_auto] items-baseline gap-x-3 py-0.5">
@@ -32,7 +32,7 @@ export function LogMarks({ d, procedure }: { readonly d: RunDossier; readonly pr
         ))}
       </ul>
       <Button className="no-print" onClick={() => setAdding(true)}>
-        Add a mark
+        Add mark
       </Button>
       {adding ? <AddMark d={d} procedure={procedure} onClose={() => setAdding(false)} /> : null}
     </>
@@ -52,7 +52,7 @@ function AddMark({ d, procedure, onClose }: { readonly d: RunDossier; readonly p
     void attempt(() => change(`mark: ${what}`, [{ ...layer(d.run, "mark", kind, what), time, updatedAt: now() }])).then((good) => good && onClose());
   };
   return (
-    <Dialog title="Add a mark" about="What was done, and when, in seconds from the first row. The readings stay as they are." onClose={onClose}>
+    <Dialog title="Add mark" about="What was done, and when, in seconds from the first row." onClose={onClose}>
       <form
         onSubmit={(e) => {
           e.preventDefault();
@@ -70,9 +70,9 @@ function AddMark({ d, procedure, onClose }: { readonly d: RunDossier; readonly p
           </select>
         </label>
         <NumberField label="At" quantity="s" value={null} refuse={(v) => (v >= 0 && v <= end ? null : `Within the log: 0 to ${Math.round(end)} s.`)} onValue={setTime} />
-        {tried && time === null ? <p className="text-sm text-misses">It needs a time within the log.</p> : null}
+        {tried && time === null ? <p className="text-sm text-misses">Enter a time within the log.</p> : null}
         <Button look="main" type="submit">
-          Keep the mark
+          Save mark
         </Button>
       </form>
     </Dialog>

@@ -92,7 +92,7 @@ function StateCondition({ d, name, question }: { readonly d: RunDossier; readonl
         if (value !== null) void attempt(() => stateCondition(d, name, value));
       }}
     >
-      <NumberField label={field.label} quantity={field.unit} value={null} optional refuse={(v) => (field.unit !== "°C" && !(v > 0) ? "Above zero." : null)} onValue={setValue} />
+      <NumberField label={field.label} quantity={field.unit} value={null} optional refuse={(v) => (field.unit !== "°C" && !(v > 0) ? "Enter a value above zero." : null)} onValue={setValue} />
       <Button type="submit" className="mb-4" disabled={value === null}>
         Save
       </Button>

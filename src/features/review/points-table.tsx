@@ -77,18 +77,18 @@ export function PointsTable({ d, procedure, marked, onMark }: { d: RunDossier; p
                 ))}
                 <td className="py-0.5 pl-3 text-left font-sans">
                   {row.original.corrected ? `corrected: ${correctedText(row.original)} ` : ""}
-                  {reason ? `left out: ${reason} ` : recovery ? `fell; came back: ${recovery} ` : ""}
+                  {reason ? `excluded: ${reason} ` : recovery ? `fell; came back: ${recovery} ` : ""}
                   <Button
                     look="bare"
                     className="no-print"
-                    aria-label={`${reason ? "Count point" : "Leave out point"} ${number.get(row.id) ?? ""}${reason ? " again" : ""}`}
+                    aria-label={`${reason ? "Include point" : "Exclude point"} ${number.get(row.id) ?? ""}`}
                     onClick={(e) => {
                       e.stopPropagation();
                       if (reason) void attempt(() => countPointAgain(d, row.id));
                       else setAsking(row.id);
                     }}
                   >
-                    {reason ? "count it again" : "leave out"}
+                    {reason ? "include" : "exclude"}
                   </Button>{" "}
                   <Button
                     look="bare"

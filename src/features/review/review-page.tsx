@@ -8,7 +8,7 @@ import { formatDuration, formatQuantity } from "@/core/quantities";
 import { procedure, roleLabel, roleUnit, type Analysis, type ChartSpec, type Role } from "@/core/procedures";
 import { movedText } from "@/core/verdicts/moved";
 import type { BoardRecord, ClaimRecord } from "@/core/files/records";
-import { attempt } from "@/session/notify";
+import { attempt, notify } from "@/session/notify";
 import { assumeOrdinaryMeters, logAnalysis, ofBoard, record, resultsOf, runDossier, useLive, type RunDossier } from "@/storage";
 import { analysePoints } from "@/storage/analysis";
 import { Button } from "@/ui/button";
@@ -19,7 +19,10 @@ import { LogCurves } from "./log-curves";
 import { LogMarks } from "./log-marks";
 import { NotStatedList } from "./not-stated";
 import { AnswersTable } from "./answers-table";
-import { FindingsTable } from "./findings-table";
+import { Answer } from "./answer";
+import { findingsAsTable, FindingsTable } from "./findings-table";
+import { ResultList } from "./result-list";
+import { useVerdicts } from "./use-verdicts";
 import { PointsTable } from "./points-table";
 import { TakeOver } from "./take-over";
 import { RunActs } from "./run-acts";
@@ -41,8 +44,8 @@ export function ReviewPage({ id }: { id: string }) {
     return d && board ? { d, board, claims: await ofBoard(board.id, "claim"), analysis: d.log ? await logAnalysis(d) : analysePoints(d) } : null;
   });
   if (live.state === "loading") return <Quiet>Working out the result …</Quiet>;
-  if (live.state === "failed") return <Quiet>The run can&apos;t be read: {live.message}</Quiet>;
-  if (!live.value) return <Quiet>There is no such run in this browser.</Quiet>;
+  if (live.state === "failed") return <Quiet>The run can&apos;t be loaded: {live.message}</Quiet>;
+  if (!live.value) return <Quiet>No such run in this browser.</Quiet>;
   return <Review {...live.value} />;
 }
 
@@ -87,6 +90,7 @@ const grouped = (n: number): string => String(n).replace(/\B(?=(\d{3})+$)/g, "\u
 function Review({ d, board, claims, analysis }: Loaded) {
   const { run } = d;
   const p = procedure(run.procedure);
+  const verdicts = useVerdicts(board.id, run.id);
   const [marked, setMarked] = useState<string | undefined>(() => (location.hash.startsWith("#point-") ? decodeURIComponent(location.hash.slice(7)) : undefined));
   useEffect(() => {
     document.title = `${run.title} · Nimbus Bench`;
@@ -94,6 +98,13 @@ function Review({ d, board, claims, analysis }: Loaded) {
   const charts = useMemo(() => analysis.charts.map((spec) => ({ spec, claims: claimLines(spec, claims) })), [analysis, claims]);
   // Beside a log's own curves, what was drawn over something else than time.
   const checklist = p?.readings === "answers";
+  // A log's results stand beside its curves; what has a column a battery voltage or a channel takes the whole width.
+  const beside = d.log !== null && analysis.findings.length > 0 && !analysis.findings.some((f) => f.conditions.battery !== undefined || f.conditions.channel !== undefined);
+  const copy = (
+    <Button className="no-print" onClick={() => void attempt(() => navigator.clipboard.writeText(findingsAsTable(analysis.findings)).then(() => notify("Results copied.")))}>
+      Copy table
+    </Button>
+  );
   const apart = d.log ? analysis.charts.filter((c) => c.x.unit !== "s") : d.points.length || checklist ? analysis.charts : [];
   const show = (id: string) => {
     setMarked(id);
@@ -113,32 +124,49 @@ function Review({ d, board, claims, analysis }: Loaded) {
     c.cellCapacity ? `cell of ${formatQuantity(c.cellCapacity, "Ah")}` : "",
     c.ambientTemperature !== undefined ? `ambient ${formatQuantity(c.ambientTemperature, "°C")}` : "",
     c.supplyCurrentLimit ? `supply limit ${formatQuantity(c.supplyCurrentLimit, "A")}` : "",
-    c.inputLeadResistance ? `battery leads ${formatQuantity(c.inputLeadResistance, "Ω")} taken out` : "",
-    c.outputLeadResistance ? `load leads ${formatQuantity(c.outputLeadResistance, "Ω")} taken out` : "",
+    c.inputLeadResistance ? `battery leads ${formatQuantity(c.inputLeadResistance, "Ω")} corrected` : "",
+    c.outputLeadResistance ? `load leads ${formatQuantity(c.outputLeadResistance, "Ω")} corrected` : "",
     ...Object.entries(run.setup.offsets ?? {}).map(([role, v]) => `${roleLabel(role as Role).toLowerCase()} corrected by ${formatQuantity(-(v ?? 0), roleUnit(role as Role), { digits: 2 })}`),
     run.pinned.configuration,
   ].filter(Boolean);
   return (
     <div className="sheet">
-      <Section level={1} mark="result" title={run.title} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Sheet of {board.title}</Link>}>
+      <Section level={1} mark="result" title={run.title} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Board {board.title}</Link>}>
         <p className="text-pencil">
           {run.source.kind === "simulated" ? "Simulated bench" : run.source.kind === "file" ? "Imported from a file" : "Typed by hand"}, {d.log ? `${grouped(d.log.rows)} rows over ${formatDuration(d.log.seconds)}` : checklist ? `${d.answers.length} answers` : `${d.points.length} points`}{facts.length ? `, ${facts.join(", ")}` : ""}.
-          {run.state === "open" ? " Still under way." : ""}
-          {run.startAssumed ? ` Taken on ${run.startUtc.slice(0, 10)}, assumed from the file’s date.` : ""}
+          {run.state === "open" ? " In progress." : ""}
+          {run.startAssumed ? ` Recorded on ${run.startUtc.slice(0, 10)}, assumed from the file’s date.` : ""}
         </p>
+        <Answer procedure={p} analysis={analysis} verdicts={verdicts} />
         {run.setAside ? <p className="mt-1 font-medium">Set aside: {run.setAside}. It judges no claim.</p> : null}
         <RunActs d={d} analysis={analysis} procedure={p} />
       </Section>
       {analysis.charts.length || (d.points.length === 0 && !checklist) ? (
-        <Section mark="curves" title="Curves">
-          {d.points.length === 0 && !d.log && !checklist ? <p className="text-pencil">{procedure(run.procedure)?.readings === "trace" ? "Nothing has been logged yet." : "No point has been taken yet."}</p> : null}
-          {d.log ? <LogCurves d={d} charts={charts.filter((c) => c.spec.x.unit === "s")} /> : null}
+        <Section mark={beside ? "results" : "curves"} title={beside ? "Results" : "Curves"} {...(beside ? { aside: copy } : {})}>
+          {d.points.length === 0 && !d.log && !checklist ? <p className="text-pencil">{procedure(run.procedure)?.readings === "trace" ? "No readings yet." : "No points yet."}</p> : null}
+          {d.log ? (
+            <div className={beside ? "grid gap-x-6 gap-y-4 min-[1100px]:grid-cols-[minmax(0,1fr)_23rem]" : ""}>
+              <div className="min-w-0">
+                <LogCurves d={d} charts={charts.filter((c) => c.spec.x.unit === "s")} />
+              </div>
+              {beside ? (
+                <div className="min-w-0 min-[1100px]:order-last">
+                  <Moved run={run} />
+                  <ResultList findings={analysis.findings} verdicts={verdicts} boardId={board.id} onPoint={show} />
+                </div>
+              ) : null}
+            </div>
+          ) : null}
           <div className="space-y-8">{apart.length ? <Charts charts={apart.map((spec) => ({ spec, claims: claimLines(spec, claims), marked, onPick: show }))} /> : null}</div>
         </Section>
       ) : null}
-      <Section mark="findings" title="What was found">
-        <Moved run={run} />
-        <FindingsTable findings={analysis.findings} onPoint={show} />
+      <Section mark={beside ? "notes" : "results"} title={beside ? "Notes" : "Results"} {...(beside ? {} : { aside: copy })}>
+        {beside ? null : (
+          <>
+            <Moved run={run} />
+            <FindingsTable findings={analysis.findings} onPoint={show} />
+          </>
+        )}
         {analysis.findings.some((f) => f.unstated?.length) ? (
           <Button className="no-print mt-2" onClick={() => void attempt(() => assumeOrdinaryMeters(run.id))}>
             Assume ordinary handheld meters, ±(0.5 % + 3 counts)
@@ -148,7 +176,7 @@ function Review({ d, board, claims, analysis }: Loaded) {
         {analysis.correction ? <TakeOver notebookId={run.notebookId} correction={analysis.correction} /> : null}
         {analysis.notes.length ? (
           <>
-            <h3 className="mt-4 font-semibold">Noted</h3>
+            {beside ? null : <h3 className="mt-4 font-semibold">Notes</h3>}
             <ul className="list-disc space-y-0.5 pl-5 text-sm">
               {analysis.notes.map((n, i) => (
                 <li key={n.code + i}>
@@ -165,22 +193,22 @@ function Review({ d, board, claims, analysis }: Loaded) {
         ) : null}
       </Section>
       {d.log && (p.marks?.length || d.marks.length) ? (
-        <Section mark="marks" title="What was done meanwhile">
+        <Section mark="marks" title="Marks">
           <LogMarks d={d} procedure={p} />
         </Section>
       ) : null}
       {p.readings === "trace" && d.log ? (
-        <Section mark="before and after" title="Beside another run">
+        <Section mark="before and after" title="Compared with another run">
           <CompareRuns d={d} analysis={analysis} />
         </Section>
       ) : null}
       {checklist ? (
-        <Section mark="answers" title="Every answer">
+        <Section mark="answers" title="Answers">
           <AnswersTable d={d} procedure={p} marked={marked} />
         </Section>
       ) : null}
       {p.readings !== "points" ? null : (
-        <Section mark="readings" title="Every point">
+        <Section mark="readings" title="Points">
           <PointsTable d={d} procedure={p} marked={marked} onMark={show} />
         </Section>
       )}

@@ -16,7 +16,7 @@ import { Dialog } from "@/ui/dialog";
 import { TextField } from "@/ui/quantity-field";
 
 /** How a run goes on, while it is under way and after it was finished. */
-const ON: Readonly<Record<Procedure["readings"], readonly [string, string]>> = { trace: ["Back to the log", "Log on"], points: ["Carry on taking points", "Take more points"], answers: ["Carry on with the checklist", "Answer more"] };
+const ON: Readonly<Record<Procedure["readings"], readonly [string, string]>> = { trace: ["Back to the log", "Resume log"], points: ["Resume run", "Record more points"], answers: ["Resume checklist", "Resume checklist"] };
 
 /** What can be done with a run: carry on, set aside with a reason, take it elsewhere as CSV or JSON. */
 export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: Analysis; procedure: Procedure }) {
@@ -40,7 +40,7 @@ export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: A
   const put = (setAside: string | null) => {
     const { setAside: _was, ...rest } = run;
     void _was;
-    return attempt(() => change(setAside ? `set ${run.title} aside` : `count ${run.title} again`, [edit(run, { ...rest, ...(setAside ? { setAside } : {}) })]));
+    return attempt(() => change(setAside ? `set ${run.title} aside` : `use ${run.title} again`, [edit(run, { ...rest, ...(setAside ? { setAside } : {}) })]));
   };
   return (
     <div className="no-print mt-3 flex flex-wrap gap-3">
@@ -49,10 +49,10 @@ export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: A
           {ON[procedure.readings][run.state === "open" ? 0 : 1]}
         </Link>
       ) : null}
-      {run.state === "open" ? <Button onClick={() => void attempt(() => change(`finish ${run.title}`, [edit(run, { ...run, state: "finished" })]))}>Finish the run</Button> : null}
+      {run.state === "open" ? <Button onClick={() => void attempt(() => change(`finish ${run.title}`, [edit(run, { ...run, state: "finished" })]))}>Finish run</Button> : null}
       {d.log ? <ExportLog run={run} /> : <Button onClick={() => download(fileName(run.title, "csv"), procedure.readings === "answers" ? answersToCsv(procedure, run.setup, d.answers) : pointsToCsv(procedure, run.setup, d.points, d.corrections.leftOut), "text/csv")}>Export CSV</Button>}
       <Button onClick={() => download(fileName(run.title, "json"), runToJson(run, d.points, d.corrections.leftOut, analysis, procedure.version, d.answers), "application/json")}>Export JSON</Button>
-      {run.setAside ? <Button onClick={() => void put(null)}>Count it again</Button> : <Button onClick={() => setAsking(true)}>Set aside</Button>}
+      {run.setAside ? <Button onClick={() => void put(null)}>Include</Button> : <Button onClick={() => setAsking(true)}>Set aside</Button>}
       <Button look="danger" onClick={() => setDeleting(true)}>
         Delete run
       </Button>
@@ -60,14 +60,14 @@ export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: A
         <ConfirmDialog
           danger
           title={`Delete ${run.title}?`}
-          about={`${d.log ? `Its log of ${d.log.rows} rows` : d.answers.length ? `Its ${d.answers.length} answers` : `Its ${d.points.length} points`} and what was made of ${d.log ? "it" : "them"} go with it. Undo brings all of it back.`}
+          about={`${d.log ? `Its log of ${d.log.rows} rows` : d.answers.length ? `Its ${d.answers.length} answers` : `Its ${d.points.length} points`} and the results from ${d.log ? "it" : "them"} are deleted with it. Undo restores everything.`}
           act="Delete run"
           onClose={() => setDeleting(false)}
           onAct={del}
         />
       ) : null}
       {asking ? (
-        <Dialog title="Set this run aside" about="Its readings stay; it no longer judges any claim, and the reason is shown." onClose={() => setAsking(false)}>
+        <Dialog title="Set this run aside" about="Its readings stay. It judges no claim, and the reason is shown." onClose={() => setAsking(false)}>
           <form
             onSubmit={(e) => {
               e.preventDefault();
@@ -75,9 +75,9 @@ export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: A
               if (why.trim()) void put(why.trim()).then((good) => good && setAsking(false));
             }}
           >
-            <TextField label="Why" text={why} onText={setWhy} wide autoFocus error={tried && !why.trim() ? "A reason is needed." : null} />
+            <TextField label="Why" text={why} onText={setWhy} wide autoFocus error={tried && !why.trim() ? "Enter a reason." : null} />
             <Button look="main" type="submit">
-              Set it aside
+              Set aside
             </Button>
           </form>
         </Dialog>
@@ -99,8 +99,8 @@ function ExportLog({ run }: { run: RunDossier["run"] }) {
   const asTable = () => void attempt(async () => download(fileName(run.title, "csv"), await readingLogs().ask("log-csv", { runId: run.id }), "text/csv"));
   return (
     <>
-      {source.kind === "file" ? <Button onClick={asItCame}>Export the log as it came</Button> : null}
-      <Button onClick={asTable}>Export an open battery data table</Button>
+      {source.kind === "file" ? <Button onClick={asItCame}>Export original log</Button> : null}
+      <Button onClick={asTable}>Export battery data table</Button>
     </>
   );
 }

@@ -25,7 +25,7 @@ async function checkedMeter(rig: RigRecord, c: BenchCorrection): Promise<ReturnT
   const id = rig.meters?.[c.role]?.instrumentId;
   const meter = id ? await record("instrument", id) : null;
   const at = now();
-  return meter ? [edit(meter, { ...meter, checked: { date: at.slice(0, 10), note: c.offset === undefined ? "meter check taken over" : `meter check taken over, offset ${formatQuantity(c.offset, roleUnit(c.role), { digits: 2 })}` } })] : [];
+  return meter ? [edit(meter, { ...meter, checked: { date: at.slice(0, 10), note: c.offset === undefined ? "meter check used" : `meter check used, offset ${formatQuantity(c.offset, roleUnit(c.role), { digits: 2 })}` } })] : [];
 }
 
 /** Offers what a meter check found to the later runs of this bench. */
@@ -42,19 +42,19 @@ export function TakeOver({ notebookId, correction: c }: { readonly notebookId: s
   return (
     <div className="no-print mt-3 flex flex-wrap items-center gap-4" data-testid="take-over">
       {there ? (
-        <p className="text-pencil">Runs that are prepared from now on take this out: {words.replace(/ \(now [^)]*\)/, "")}.</p>
+        <p className="text-pencil">New runs correct for this: {words.replace(/ \(now [^)]*\)/, "")}.</p>
       ) : (
         <>
-          <p className="max-w-prose">Later runs of this bench can take it out by themselves: {words}. Runs made before keep what they were taken with.</p>
+          <p className="max-w-prose">Later runs on this bench can correct for it: {words}. Earlier runs keep their values.</p>
           <Button
             look="main"
             disabled={busy}
             onClick={() => {
               setBusy(true);
-              void attempt(async () => change("take over the meter check", [edit(rig, corrected(rig, c, now())), ...(await checkedMeter(rig, c))])).finally(() => setBusy(false));
+              void attempt(async () => change("use meter check", [edit(rig, corrected(rig, c, now())), ...(await checkedMeter(rig, c))])).finally(() => setBusy(false));
             }}
           >
-            Take it over
+            Use correction
           </Button>
         </>
       )}

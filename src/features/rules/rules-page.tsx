@@ -22,7 +22,7 @@ export function RulesPage() {
   useEffect(() => {
     document.title = "House rules · Nimbus Bench";
   }, []);
-  if (live.state !== "ready") return <Quiet>Fetching the house rules …</Quiet>;
+  if (live.state !== "ready") return <Quiet>Loading …</Quiet>;
   return <Held stored={live.value} />;
 }
 
@@ -56,12 +56,12 @@ function Rules({ stored, onDirty }: { stored: RulesRecord | null; onDirty(dirty:
       const at = now();
       await change("house rules", [stored ? edit(stored, { ...stored, rules }) : { kind: "rules", id: newId(), notebookId: notebook.id, createdAt: at, updatedAt: at, rules }]);
       onDirty(false);
-      await notify("The house rules are kept; every verdict was judged anew.");
+      await notify("House rules saved. All verdicts were judged again.");
     });
   return (
     <div className="sheet">
       <Section level={1} mark="house" title="House rules">
-        <p className="mb-4 max-w-prose text-pencil">Chosen once for this notebook. New plans follow them, and verdicts are judged by them; what a run was measured with stays pinned to it.</p>
+        <p className="mb-4 max-w-prose text-pencil">Defaults of this notebook: new plans follow them, and verdicts are judged by them.</p>
         <ul className="mb-4 divide-y divide-rule border-y border-rule">
           {RULE_TEXTS.map((t) => (
             <li key={t.key} className="grid gap-x-6 pt-2 min-[700px]:grid-cols-[13rem_minmax(0,1fr)]">
@@ -77,7 +77,7 @@ function Rules({ stored, onDirty }: { stored: RulesRecord | null; onDirty(dirty:
                 }}
               />
               <p className="pb-2 text-sm min-[700px]:pt-6">
-                {t.reason} <span className="text-pencil">We began with {formatQuantity(HOUSE_RULES[t.key], t.unit)}.</span>
+                {t.reason} <span className="text-pencil">Default {formatQuantity(HOUSE_RULES[t.key], t.unit)}.</span>
                 {SCHOOLS.some((s) => s.key === t.key) ? (
                   <span className="mt-1 flex flex-wrap gap-x-4 gap-y-1">
                     {SCHOOLS.filter((s) => s.key === t.key).map((s) => (
@@ -116,10 +116,10 @@ function Rules({ stored, onDirty }: { stored: RulesRecord | null; onDirty(dirty:
         ))}
         {!order ? <p role="alert" className="mb-2 text-misses">Full must be above nominal, and nominal above nearly empty.</p> : null}
         <Button look="main" disabled={bad.size > 0 || !order || looking} onClick={look}>
-          {looking ? "Looking what would change …" : "Keep these rules"}
+          {looking ? "Checking the effect …" : "Save house rules"}
         </Button>
         {flips ? (
-          <Dialog title={flips.length === 1 ? "One verdict would change" : `${flips.length} verdicts would change`} about="Nothing is kept yet. What was measured stays; it is judged by the new rules." onClose={() => setFlips(null)} wide>
+          <Dialog title={flips.length === 1 ? "One verdict would change" : `${flips.length} verdicts would change`} about="Nothing is saved yet. Results stay the same and are judged by the new rules." onClose={() => setFlips(null)} wide>
             <FlipList flips={flips} />
             <div className="flex flex-wrap gap-3">
               <Button
@@ -129,9 +129,9 @@ function Rules({ stored, onDirty }: { stored: RulesRecord | null; onDirty(dirty:
                   save();
                 }}
               >
-                Keep the rules, and judge anew
+                Save house rules
               </Button>
-              <Button onClick={() => setFlips(null)}>Leave them as they are</Button>
+              <Button onClick={() => setFlips(null)}>Cancel</Button>
             </div>
           </Dialog>
         ) : null}

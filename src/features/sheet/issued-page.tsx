@@ -21,9 +21,9 @@ export function IssuedPage({ boardId, id }: { readonly boardId: string; readonly
   useEffect(() => {
     if (issued) document.title = `${issued.title}, issued ${issued.issuedAt.slice(0, 10)} · Nimbus Bench`;
   }, [issued]);
-  if (live.state === "loading") return <Quiet>Fetching the sheet …</Quiet>;
-  if (live.state === "failed") return <Quiet>The sheet can&apos;t be read: {live.message}</Quiet>;
-  if (!issued) return <Quiet>There is no such sheet in this browser.</Quiet>;
+  if (live.state === "loading") return <Quiet>Loading …</Quiet>;
+  if (live.state === "failed") return <Quiet>The board can&apos;t be loaded: {live.message}</Quiet>;
+  if (!issued) return <Quiet>No such sheet in this browser.</Quiet>;
   return <Issued issued={issued} dossier={live.value.dossier} boardId={boardId} />;
 }
 
@@ -49,7 +49,7 @@ function Issued({ issued, dossier, boardId }: { readonly issued: IssuedRecord; r
       <div className="no-print mb-3 px-1 text-sm">
         <div className="mb-2 flex flex-wrap items-center gap-3">
           <Link href={`/board/${boardId}/sheet`} className={buttonClass("bare")}>
-            The sheet as it stands now
+            Current findings sheet
           </Link>
           <label className="inline-flex items-center gap-2">
             <input type="checkbox" checked={all} onChange={(e) => setAll(e.target.checked)} className="size-4 accent-(--copper)" />
@@ -63,15 +63,15 @@ function Issued({ issued, dossier, boardId }: { readonly issued: IssuedRecord; r
           </span>
         </div>
         <p>
-          Issued {issued.issuedAt.slice(0, 16).replace("T", " ")} UTC{issued.note ? `, ${issued.note}` : ""}; nothing that is found later changes it. Made by Nimbus Bench {versions.application}, records of version {versions.schema}, analyses {Object.entries(versions.analyses).map(([p, v]) => `${p} ${v}`).join(", ") || "none"}; house rules {rules.length ? `that depart from the first ones in ${rules.join(", ")}` : "as they first were"}.
+          Issued {issued.issuedAt.slice(0, 16).replace("T", " ")} UTC{issued.note ? `, ${issued.note}` : ""}. Later results don&apos;t change it. Made by Nimbus Bench {versions.application}, records of version {versions.schema}, analyses {Object.entries(versions.analyses).map(([p, v]) => `${p} ${v}`).join(", ") || "none"}; house rules {rules.length ? `that depart from the first ones in ${rules.join(", ")}` : "as they first were"}.
         </p>
         <div role="status" data-testid="moved" className="mt-1">
           {still ? (
-            "Nothing has moved since."
+            "Nothing has changed since."
           ) : moved ? (
             <>
               <p className="mb-1">
-                Since then: {[moved.runs ? `${moved.runs} more finished ${moved.runs === 1 ? "run" : "runs"}` : "", moved.added ? `${moved.added} more ${moved.added === 1 ? "claim" : "claims"}` : "", moved.gone ? `${moved.gone} ${moved.gone === 1 ? "claim" : "claims"} taken back` : "", moved.flips.length ? `${moved.flips.length} other ${moved.flips.length === 1 ? "verdict" : "verdicts"}` : ""].filter(Boolean).join(", ")}.
+                Since then: {[moved.runs ? `${moved.runs} more finished ${moved.runs === 1 ? "run" : "runs"}` : "", moved.added ? `${moved.added} more ${moved.added === 1 ? "claim" : "claims"}` : "", moved.gone ? `${moved.gone} ${moved.gone === 1 ? "claim" : "claims"} undone` : "", moved.flips.length ? `${moved.flips.length} other ${moved.flips.length === 1 ? "verdict" : "verdicts"}` : ""].filter(Boolean).join(", ")}.
               </p>
               {moved.flips.length ? <FlipList flips={moved.flips} /> : null}
             </>

@@ -64,7 +64,7 @@ export function Paper({ sheet, charts, wiring, boardId, all, issued }: PaperProp
       <div className="paper-columns">
         <Part title="Fit for" sentences={sheet.fitFor} />
         <Part title="Weaknesses" sentences={sheet.weaknesses} />
-        <Part title="What to modify" sentences={sheet.modify.map((m) => [m])} />
+        <Part title="Modifications" sentences={sheet.modify.map((m) => [m])} />
         <Part title="Strengths" sentences={sheet.strengths} />
       </div>
       {sheet.claims.length ? (
@@ -75,7 +75,7 @@ export function Paper({ sheet, charts, wiring, boardId, all, issued }: PaperProp
               <thead>
                 <tr>
                   <th>Said</th>
-                  <th>Understood as</th>
+                  <th>Read as</th>
                   <th>Measured, k = 2</th>
                   <th>Verdict</th>
                 </tr>

@@ -26,9 +26,9 @@ export function SheetPage({ id }: { readonly id: string }) {
   useEffect(() => {
     if (title) document.title = `${title}, findings · Nimbus Bench`;
   }, [title]);
-  if (live.state === "loading") return <Quiet>Writing the sheet …</Quiet>;
-  if (live.state === "failed") return <Quiet>The sheet can&apos;t be written: {live.message}</Quiet>;
-  if (!live.value) return <Quiet>There is no such board in this browser.</Quiet>;
+  if (live.state === "loading") return <Quiet>Loading …</Quiet>;
+  if (live.state === "failed") return <Quiet>The findings sheet can&apos;t be made: {live.message}</Quiet>;
+  if (!live.value) return <Quiet>No such board in this browser.</Quiet>;
   return <Sheet {...live.value} />;
 }
 
@@ -44,7 +44,7 @@ function Sheet({ dossier, paper }: Loaded) {
     <>
       <div className="no-print mb-3 flex flex-wrap items-center gap-3 px-1 text-sm">
         <Link href={`/board/${board.id}`} className={buttonClass("bare")}>
-          Back to the board
+          Back to board
         </Link>
         <label className="inline-flex items-center gap-2">
           <input type="checkbox" checked={all} onChange={(e) => setAll(e.target.checked)} className="size-4 accent-(--copper)" />
@@ -62,7 +62,7 @@ function Sheet({ dossier, paper }: Loaded) {
           </span>
         ) : null}
         <span className="ml-auto flex gap-2">
-          <Button onClick={() => setIssuing(true)}>Issue it</Button>
+          <Button onClick={() => setIssuing(true)}>Issue sheet</Button>
           <Button onClick={() => download(fileName(`${sheet.title} findings`, "md"), markdownOf(sheet), "text/markdown")}>Save as Markdown</Button>
           <Button look="main" onClick={() => window.print()}>
             Print
@@ -101,16 +101,16 @@ function IssueDialog({ dossier, paper, onClose }: Loaded & { onClose(): void }) 
       router.push(`/board/${board.id}/sheet/${record.id}`);
     });
   return (
-    <Dialog title="Issue this sheet" about="A copy is kept as it stands now, with the versions that made it. What is measured later changes the next sheet, not this one." onClose={onClose}>
+    <Dialog title="Issue findings sheet" about="Saves a copy with its versions. Later results don't change it." onClose={onClose}>
       <form
         onSubmit={(e) => {
           e.preventDefault();
           keep();
         }}
       >
-        <TextField label="For whom, or what for (may be empty)" text={note} onText={setNote} autoFocus wide />
+        <TextField label="For whom, or what for (optional)" text={note} onText={setNote} autoFocus wide />
         <Button look="main" type="submit">
-          Issue it
+          Issue sheet
         </Button>
       </form>
     </Dialog>

@@ -17,7 +17,7 @@ function rowOf({ record, path, mine, theirs }: Clashing["clashes"][number]): Row
 /** Shows both values of each field that was changed here and elsewhere at a time, and asks which is to stay. */
 export function ClashDialog({ clash, onAnswer }: { readonly clash: Clashing; onAnswer(insist: boolean): void }) {
   return (
-    <Dialog wide title="Changed elsewhere meanwhile" about="Nothing of this edit is saved yet." onClose={() => onAnswer(false)}>
+    <Dialog wide title="Changed elsewhere" about="Nothing of this edit is saved yet." onClose={() => onAnswer(false)}>
       <TwoVersions heads={["Yours", "Saved elsewhere"]} rows={clash.clashes.map(rowOf)} />
       <div className="flex flex-wrap gap-3">
         <Button look="main" onClick={() => onAnswer(true)}>

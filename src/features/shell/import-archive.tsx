@@ -74,10 +74,10 @@ export function ImportArchive({ busy, onBusy, onOpen }: { readonly busy: boolean
         </span>
       ) : null}
       {question?.kind === "large" ? (
-        <Dialog title={`This archive unpacks to ${megabytes(question.bytes)}`} about="That is more than most notebooks hold. Nothing is imported yet." onClose={() => answered(() => question.answer(false))}>
+        <Dialog title={`This archive unpacks to ${megabytes(question.bytes)}`} about="Most notebooks are smaller. Nothing is imported yet." onClose={() => answered(() => question.answer(false))}>
           <div className="flex flex-wrap gap-3">
             <Button look="main" onClick={() => answered(() => question.answer(true))}>
-              Import it
+              Import archive
             </Button>
             <Button onClick={() => answered(() => question.answer(false))}>Cancel import</Button>
           </div>
@@ -130,12 +130,12 @@ function Report({ report: r, onClose }: { readonly report: ImportReport; onClose
   return (
     <Dialog wide title="Archive imported" about={summary(r)} onClose={onClose}>
       {r.conflicts ? <p className="mb-2">{count(r.conflicts, "record")} changed here and in the archive. Both versions are kept; choose under “Changed on both sides” in the notebook.</p> : null}
-      {r.apart ? <p className="mb-2">{count(r.apart, "run")} continued here and in the archive: the archive&apos;s readings came in as {r.apart === 1 ? "a run of its own" : "runs of their own"}.</p> : null}
+      {r.apart ? <p className="mb-2">{count(r.apart, "run")} continued here and in the archive: the archive&apos;s readings were added as {r.apart === 1 ? "a run of its own" : "runs of their own"}.</p> : null}
       {r.deleted.length ? <p className="mb-2">{count(r.deleted.length, "record")} deleted in the archive and unchanged here: deleted here too. Undo brings them back.</p> : null}
       {left.length ? (
         <>
           <div className="mb-1 flex flex-wrap items-baseline justify-between gap-3">
-            <h3 className="font-semibold">Left out, because deleted here</h3>
+            <h3 className="font-semibold">Not imported, because deleted here</h3>
             {left.length > 1 ? <Button onClick={() => bring(left)}>Restore all {left.length}</Button> : null}
           </div>
           <ul className="mb-4 max-h-64 divide-y divide-rule overflow-y-auto border-y border-rule">
@@ -150,7 +150,7 @@ function Report({ report: r, onClose }: { readonly report: ImportReport; onClose
           </ul>
         </>
       ) : r.leftOut.length ? (
-        <p className="mb-4">Everything that was left out is restored.</p>
+        <p className="mb-4">All restored.</p>
       ) : null}
       <div className="flex flex-wrap gap-3">
         <Button look="main" onClick={onClose}>

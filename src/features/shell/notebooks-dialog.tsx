@@ -21,7 +21,7 @@ async function keeping(): Promise<string> {
   const kept = await navigator.storage?.persisted?.();
   const room = await navigator.storage?.estimate?.();
   const used = room?.usage ? `${size(room.usage)} used${room.quota ? ` of ${size(room.quota)} that the browser gives` : ""}. ` : "";
-  return used + (kept ? "The browser has promised to keep it." : "The browser may clear it when space runs short: export an archive now and then.");
+  return used + (kept ? "The browser keeps it." : "The browser may clear it when space runs short: export an archive regularly.");
 }
 
 export function NotebooksDialog({ onClose }: { onClose(): void }) {
@@ -98,14 +98,14 @@ export function NotebooksDialog({ onClose }: { onClose(): void }) {
           run(async () => go((await createNotebook(title.trim() || "My notebook")).id));
         }}
       >
-        <TextField label="Title of a new, empty notebook" text={title} onText={setTitle} wide className="min-w-56 flex-1" />
+        <TextField label="Title of the new notebook" text={title} onText={setTitle} wide className="min-w-56 flex-1" />
         <Button type="submit" disabled={busy} className="mb-5">
           Add notebook
         </Button>
       </form>
       <div className="flex flex-wrap gap-3">
         <Button disabled={busy} onClick={() => run(async () => go((await loadDemo()).id))}>
-          Load the demo
+          Load demo
         </Button>
         <ImportArchive busy={busy} onBusy={setBusy} onOpen={go} />
       </div>
@@ -123,7 +123,7 @@ export function NotebooksDialog({ onClose }: { onClose(): void }) {
 function RenameDialog({ n, onClose }: { readonly n: NotebookRecord; onClose(): void }) {
   const [title, setTitle] = useState(n.title);
   return (
-    <Dialog title="Rename notebook" about="The name stands in the header and in its archives." onClose={onClose}>
+    <Dialog title="Rename notebook" about="Shown in the header and in archives." onClose={onClose}>
       <form
         onSubmit={(e) => {
           e.preventDefault();
@@ -135,7 +135,7 @@ function RenameDialog({ n, onClose }: { readonly n: NotebookRecord; onClose(): v
           });
         }}
       >
-        <TextField label="Title" text={title} onText={setTitle} wide autoFocus error={title.trim() ? null : "It needs a title."} />
+        <TextField label="Title" text={title} onText={setTitle} wide autoFocus error={title.trim() ? null : "Enter a title."} />
         <Button look="main" type="submit">
           Save title
         </Button>
@@ -146,8 +146,8 @@ function RenameDialog({ n, onClose }: { readonly n: NotebookRecord; onClose(): v
 
 function RemoveDialog({ n, bytes, busy, onExport, onRemove, onClose }: { readonly n: NotebookRecord; readonly bytes: NotebookSize | undefined; readonly busy: boolean; onExport(): void; onRemove(): void; onClose(): void }) {
   return (
-    <Dialog title={`Remove “${n.title}”?`} about="This can't be undone: only an archive brings it back." onClose={onClose}>
-      <p className="mb-4">{bytes ? `It frees about ${size(totalSize(bytes))}: ${sizeText(bytes)}.` : "Its size is being worked out …"}</p>
+    <Dialog title={`Remove “${n.title}”?`} about="This can't be undone. Only an archive restores it." onClose={onClose}>
+      <p className="mb-4">{bytes ? `It frees about ${size(totalSize(bytes))}: ${sizeText(bytes)}.` : "Working out its size …"}</p>
       <div className="flex flex-wrap gap-3">
         <Button look="main" disabled={busy} onClick={onExport}>
           Export archive first

@@ -29,7 +29,7 @@ export async function createNotebook(title: string): Promise<NotebookRecord> {
 /** Adds a fresh demo notebook beside whatever is there. */
 export async function loadDemo(): Promise<NotebookRecord> {
   const [answer, { unpackDemo }, { traceToCsv }] = await Promise.all([fetch("/demo.json"), import("@/core/demo/package"), import("@/core/files/export-trace")]);
-  if (!answer.ok) throw new Error(`The demo could not be fetched (${answer.status}). It is made when the application is built: build it anew.`);
+  if (!answer.ok) throw new Error(`The demo could not be loaded (${answer.status}). Build the application again.`);
   const { records, logs, derived } = unpackDemo(await answer.text(), { newId, now: now(), zone: zone() });
   const files = new Map(records.flatMap((r) => (r.kind === "run" && r.source.kind === "file" ? [[r.id as string, r.source.fileId] as const] : [])));
   await whileLogComes(async () => {

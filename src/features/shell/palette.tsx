@@ -43,7 +43,7 @@ export function Palette({ onClose, onNotebooks, onTheme }: PaletteProps) {
   const heading = "[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-3 [&_[cmdk-group-heading]]:text-sm [&_[cmdk-group-heading]]:text-pencil";
   const title = (id: string) => (places.state === "ready" ? (places.value.boards.find((b) => b.id === id)?.title ?? "") : "");
   return (
-    <Dialog title="Go to" about="Type a few letters of a board, a cell, a run or an act; Enter goes there." onClose={onClose}>
+    <Dialog title="Go to" about="Type part of a name. Enter opens it." onClose={onClose}>
       <Command
         label="Go to"
         loop
@@ -54,9 +54,9 @@ export function Palette({ onClose, onNotebooks, onTheme }: PaletteProps) {
           setEarly(true);
         }}
       >
-        <Command.Input autoFocus placeholder="board, cell, run or act" className="w-full border border-pencil/60 bg-field px-3 py-2" />
+        <Command.Input autoFocus placeholder="board, cell, run or action" className="w-full border border-pencil/60 bg-field px-3 py-2" />
         <Command.List className="mt-2 max-h-[50vh] overflow-y-auto">
-          <Command.Empty className="p-3 text-pencil">Nothing by that name.</Command.Empty>
+          <Command.Empty className="p-3 text-pencil">No match.</Command.Empty>
           {places.state === "ready" ? (
             <>
               <Command.Group heading="Boards" className={heading}>
@@ -83,17 +83,17 @@ export function Palette({ onClose, onNotebooks, onTheme }: PaletteProps) {
             </>
           ) : null}
           <Command.Group heading="Acts" className={heading}>
-            <Command.Item onSelect={() => go("/")} className={item}>Notebook of boards</Command.Item>
-            <Command.Item onSelect={() => go("/compare")} className={item}>Boards compared</Command.Item>
-            <Command.Item onSelect={() => go("/decide")} keywords={["need", "requirements", "buy", "build"]} className={item}>Decide for a need</Command.Item>
-            <Command.Item onSelect={() => go("/curves")} keywords={["overlay", "chart"]} className={item}>Curves laid over each other</Command.Item>
+            <Command.Item onSelect={() => go("/")} className={item}>Notebook</Command.Item>
+            <Command.Item onSelect={() => go("/compare")} className={item}>Comparison</Command.Item>
+            <Command.Item onSelect={() => go("/decide")} keywords={["need", "requirements", "buy", "build"]} className={item}>Decide</Command.Item>
+            <Command.Item onSelect={() => go("/curves")} keywords={["overlay", "chart"]} className={item}>Overlaid curves</Command.Item>
             <Command.Item onSelect={() => go("/instruments")} keywords={["meters", "rig", "accuracy"]} className={item}>Instruments and rigs</Command.Item>
             <Command.Item onSelect={() => go("/cells")} className={item}>Cell drawer</Command.Item>
             <Command.Item onSelect={() => go("/cells/labels")} className={item}>Labels for cells</Command.Item>
             <Command.Item onSelect={() => go("/sums")} className={item}>Quick sums</Command.Item>
             <Command.Item onSelect={() => go("/rules")} className={item}>House rules</Command.Item>
             <Command.Item onSelect={onNotebooks} className={item}>Notebooks, archives and the demo</Command.Item>
-            <Command.Item onSelect={() => act(async () => notify(undoneText(await undo(notebook.id))))} className={item}>Undo the last change</Command.Item>
+            <Command.Item onSelect={() => act(async () => notify(undoneText(await undo(notebook.id))))} className={item}>Undo last change</Command.Item>
             <Command.Item onSelect={() => act(async () => notify(undoneText(await redo(notebook.id), "Redone")))} className={item}>Redo</Command.Item>
             {(["light", "dark", "system"] as const).map((t) => (
               <Command.Item key={t} onSelect={() => { onTheme(t); onClose(); }} className={item}>

@@ -20,18 +20,18 @@ export function StartPage({ onOpen }: { onOpen(id: string): void }) {
     <div className="sheet">
       <Section level={1} mark="begin" title="A bench notebook that does the arithmetic">
         <p className="mb-4 max-w-prose">
-          Write down what a charger, protection or boost module is said to do. Measure it, on a real bench or the simulated one. Read which claims hold, how surely, and why.
+          Compare small charger, protection and boost modules with their claims: plan, measure, and read which claims hold, how surely, and why.
         </p>
         <div className="flex flex-wrap gap-3">
           <Button look="main" disabled={busy} onClick={() => open(() => createNotebook("My notebook"))}>
-            Start an empty notebook
+            Start empty notebook
           </Button>
           <Button disabled={busy} onClick={() => open(loadDemo)}>
-            Load the demo
+            Load demo
           </Button>
           <ImportArchive busy={busy} onBusy={setBusy} onOpen={onOpen} />
         </div>
-        <p className="mt-4 max-w-prose text-sm text-pencil">Everything stays in this browser until you export it. The demo comes as a notebook of its own, beside yours.</p>
+        <p className="mt-4 max-w-prose text-sm text-pencil">Everything stays in this browser until you export it. The demo is a notebook of its own.</p>
       </Section>
     </div>
   );

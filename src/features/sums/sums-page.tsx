@@ -25,16 +25,16 @@ export function SumsPage() {
   useEffect(() => {
     document.title = "Quick sums · Nimbus Bench";
   }, []);
-  if (list.state !== "ready") return <Quiet>Fetching the boards …</Quiet>;
+  if (list.state !== "ready") return <Quiet>Loading …</Quiet>;
   return (
     <div className="sheet">
       <Section level={1} mark="sums" title="Quick sums">
-        <p className="mb-2 max-w-prose text-pencil">Type what you know; each shows its formula with the numbers put in. Fed from what is open, a run’s newest readings, a cell or a board’s findings fill in what they can.</p>
+        <p className="mb-2 max-w-prose text-pencil">Each sum shows its formula with your numbers. A run, a cell or a board can fill in the fields.</p>
         <label className="text-sm text-pencil">
-          Fed from{" "}
+          Values from{" "}
           <select value={from} onChange={(e) => setFrom(e.target.value)} className="border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
-            <option value="">nothing: usual values</option>
-            {beside.state === "ready" && beside.value ? <option value={beside.value.key}>what is open: {beside.value.title}</option> : null}
+            <option value="">typical values</option>
+            {beside.state === "ready" && beside.value ? <option value={beside.value.key}>open: {beside.value.title}</option> : null}
             {list.value.map((b) => (
               <option key={b.id} value={b.id}>
                 {b.title}
@@ -125,7 +125,7 @@ function SumRow({ sum, fed, rules }: { readonly sum: Sum; readonly fed: Readonly
           {answer.remark ? <p className="mt-1 border-l-4 border-rule pl-2">{answer.remark}</p> : null}
         </div>
       ) : (
-        <p className="text-pencil">A field above is empty or can&apos;t be read.</p>
+        <p className="text-pencil">A field above is empty or invalid.</p>
       )}
       {sources.length ? (
         <p className="mt-1 text-sm text-pencil">

@@ -8,17 +8,17 @@ import { Section } from "@/ui/section";
 import { VerdictMark, VerdictRemarks } from "@/ui/verdict-mark";
 
 const SAYS: Readonly<Record<Relation, string>> = {
-  "the same": "They promise the same.",
-  "one stricter": "They agree, but one promises more; each is judged by its own words.",
-  overlapping: "They overlap without agreeing: what one allows the other does not.",
-  contradicting: "They contradict each other: whatever the board does, one of them is wrong.",
+  "the same": "They claim the same.",
+  "one stricter": "They agree, but one claims more. Each is judged separately.",
+  overlapping: "They overlap but differ.",
+  contradicting: "They contradict each other: one of them must be wrong.",
 };
 
 /** Other sources on the same quantity, side by side with this claim. */
 export function AlsoSaid({ dossier, claimId }: { readonly dossier: BoardDossier; readonly claimId: string }) {
   const groups = saidTwice(dossier.claims, dossier.rules.houseTolerance).filter((g) => g.sayings.some((s) => s.claim.id === claimId));
   return groups.map((g) => (
-    <Section key={g.characteristic} mark="said twice" title={`${characteristic(g.characteristic)?.label ?? g.characteristic}: what the sources say`}>
+    <Section key={g.characteristic} mark="said twice" title={`${characteristic(g.characteristic)?.label ?? g.characteristic}: sources`}>
       <p className="mb-2 max-w-prose">{SAYS[g.relation]}</p>
       <ul className="grid gap-x-6 gap-y-3 min-[700px]:grid-cols-2">
         {g.sayings.map(({ claim, reading }, k) => {

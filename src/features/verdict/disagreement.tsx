@@ -27,7 +27,7 @@ export function Disagreement({ reading, dossier }: { readonly reading: ReadingVe
               <li key={c.text}>{c.text}</li>
             ))}
           </ul>
-          <p className="text-sm text-pencil">The newest fair run of a sample decides, unless you choose another or set one aside.</p>
+          <p className="text-sm text-pencil">The newest fair run of a sample decides. Choose another run, or set one aside.</p>
           <ul className="mt-1">
             {runs.map((r) => (
               <li key={r.id} className="flex flex-wrap items-center gap-2 py-1">
@@ -47,7 +47,7 @@ export function Disagreement({ reading, dossier }: { readonly reading: ReadingVe
           <Button onClick={() => void attempt(() => letNewestDecide(r, name))}>Use the newest fair run</Button>
         </p>
       ))}
-      {aside ? <ReasonDialog title={`Set “${aside.title}” aside`} about="Its readings stay; it judges no claim, and the reason is shown." act="Set aside" onReason={(why) => attempt(() => setRunAside(aside, why))} onClose={() => setAside(null)} /> : null}
+      {aside ? <ReasonDialog title={`Set “${aside.title}” aside`} about="Its readings stay. It judges no claim, and the reason is shown." act="Set aside" onReason={(why) => attempt(() => setRunAside(aside, why))} onClose={() => setAside(null)} /> : null}
     </div>
   );
 }

@@ -25,19 +25,19 @@ export function FairRunOffer({ run, dossier }: { readonly run: FairRun; readonly
   };
   return (
     <div className="mb-4 max-w-prose border-l-4 border-margin pl-3" data-testid="fair-run">
-      <h3 className="font-semibold">Which run would make it fair</h3>
+      <h3 className="font-semibold">What a fair run needs</h3>
       <ul className="mb-2">
         {run.words.map((w) => (
           <li key={w}>{w}</li>
         ))}
-        {open ? <li className="text-pencil">One of this kind is not finished yet: {open.title}.</li> : null}
+        {open ? <li className="text-pencil">One run of this kind is not finished: {open.title}.</li> : null}
       </ul>
       {bench && sample ? (
         <Button look="main" onClick={start} disabled={busy}>
-          Prepare that run
+          Prepare run
         </Button>
       ) : bench ? null : (
-        <p className="text-sm text-pencil">It comes from a file: bring it at the board&apos;s sheet.</p>
+        <p className="text-sm text-pencil">Import its file on the board page.</p>
       )}
     </div>
   );

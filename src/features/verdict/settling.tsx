@@ -48,11 +48,11 @@ export function WhatWouldSettle({ j, limit, unit, rules, notebookId }: { readonl
     <div className="mt-1 text-sm min-[760px]:col-span-2">
       {list === null ? (
         <Button onClick={look} disabled={busy}>
-          {busy ? "Working each change through …" : "What would settle this?"}
+          {busy ? "Working out each change …" : "What would settle this?"}
         </Button>
       ) : (
         <div role="status">
-          <h4 className="font-semibold">What would settle this, if it reads the same again</h4>
+          <h4 className="font-semibold">What would settle this, with the same readings</h4>
           {list.length || point ? (
             <ul className="divide-y divide-rule border-y border-rule">
               {point ? <li className="py-1">{point}</li> : null}
@@ -67,7 +67,7 @@ export function WhatWouldSettle({ j, limit, unit, rules, notebookId }: { readonl
               ))}
             </ul>
           ) : (
-            <p>Nothing on this bench would: no other range, no four-wire reading, no number of repeats a hand would take moves the interval off the limit. It takes a better meter than those written down.</p>
+            <p>Nothing on this bench: no other range, no four-wire measurement and no reasonable number of repeats. Use a better meter.</p>
           )}
         </div>
       )}

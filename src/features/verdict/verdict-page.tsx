@@ -4,7 +4,7 @@ import { Link } from "@/ui/link";
 import { useEffect } from "react";
 import { characteristic, formatConditions } from "@/core/characteristics";
 import { readingText, type ClaimReading, type Limit } from "@/core/claims";
-import { formatQuantity } from "@/core/quantities";
+import { capital, formatQuantity } from "@/core/quantities";
 import type { JudgedFinding, ReadingVerdict } from "@/core/verdicts";
 import { attempt } from "@/session/notify";
 import { Button } from "@/ui/button";
@@ -27,18 +27,18 @@ export function VerdictPage({ boardId, claimId }: { boardId: string; claimId: st
   useEffect(() => {
     if (claim) document.title = `“${claim.source.wording}” · Nimbus Bench`;
   }, [claim]);
-  if (live.state === "loading") return <Quiet>Weighing the claim …</Quiet>;
+  if (live.state === "loading") return <Quiet>Loading …</Quiet>;
   if (live.state === "failed") return <Quiet>The verdict can&apos;t be worked out: {live.message}</Quiet>;
-  if (!dossier || !claim || !verdict) return <Quiet>There is no such claim in this browser.</Quiet>;
+  if (!dossier || !claim || !verdict) return <Quiet>No such claim in this browser.</Quiet>;
   return (
     <div className="sheet">
-      <Section level={1} mark="verdict" title={`“${claim.source.wording}”`} aside={<Link href={`/board/${boardId}#claims`} className="underline underline-offset-4">Sheet of {dossier.board.title}</Link>}>
+      <Section level={1} mark="verdict" title={`“${claim.source.wording}”`} aside={<Link href={`/board/${boardId}#claims`} className="underline underline-offset-4">Board {dossier.board.title}</Link>}>
         <p className="mb-3 text-pencil">
-          Said of {dossier.board.title} in the {claim.source.kind}, read on {claim.source.date}.
+          Claim for {dossier.board.title} in the {claim.source.kind}, dated {claim.source.date}.
         </p>
         <VerdictMark word={verdict.word} large />
         <VerdictRemarks v={verdict} />
-        {verdict.word === "claim unclear" ? <p className="mt-2 max-w-prose">The words can be understood in {claim.readings.length} ways, and they fare differently. Each is judged below.</p> : null}
+        {verdict.word === "claim unclear" ? <p className="mt-2 max-w-prose">The wording has {claim.readings.length} meanings with different verdicts. Each is judged below.</p> : null}
       </Section>
       {verdict.readings.map((r, i) => (
         <Section key={i} mark={verdict.readings.length > 1 ? `reading ${i + 1}` : "understood as"} title={readingText(claim.readings[i] as (typeof claim.readings)[number])}>
@@ -62,7 +62,7 @@ function ReadingDetail({ reading, said, dossier, single }: { reading: ReadingVer
           <VerdictRemarks v={{ simulated: reading.simulated, assumed: reading.assumed, disagree: reading.contradictions.length > 0 }} />
         </p>
       )}
-      <p className="mb-2 text-sm text-pencil">{reading.samples === 0 ? "No sample gave evidence." : `Judged from ${reading.samples} ${reading.samples === 1 ? "sample" : "samples"}; the worst decides.`}{reading.simulated ? " Only the simulated bench showed it: the verdict is about the simulated module." : ""}</p>
+      <p className="mb-2 text-sm text-pencil">{reading.samples === 0 ? "No sample was measured." : `Judged from ${reading.samples} ${reading.samples === 1 ? "sample" : "samples"}; the worst decides.`}{reading.simulated ? " Simulated bench only: the verdict is about the simulated module." : ""}</p>
       <Disagreement reading={reading} dossier={dossier} />
       <ul className="mb-4 max-w-prose list-disc pl-5">
         {reading.why.filter((w) => !reading.contradictions.some((c) => c.text === w)).map((w) => (
@@ -100,7 +100,7 @@ function Judged({ j, limit, dossier }: { j: JudgedFinding; limit: Limit; dossier
   return (
     <li className="grid gap-x-6 gap-y-1 border-t border-rule pt-3 min-[760px]:grid-cols-[minmax(0,1fr)_27rem]">
       <div>
-        <p className="font-medium">{formatConditions(j.finding.conditions).replace("@ ", "At ") || "All conditions"}</p>
+        <p className="font-medium">{capital(formatConditions(j.finding.conditions)) || "All conditions"}</p>
         <VerdictMark word={j.word} />
         <p className="text-sm">
           Sample {j.sampleName},{" "}

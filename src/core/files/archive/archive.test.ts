@@ -27,7 +27,7 @@ const must = async (blob: Blob) => {
 };
 const unzipped = async (blob: Blob): Promise<Record<string, Uint8Array>> => ({ ...unzipSync(new Uint8Array(await blob.arrayBuffer())) });
 
-test("every record of the demo fits its schema, and its boards stand as promised", () => {
+test("every record of the demo fits its schema, and its boards stand as claimed", () => {
   for (const r of all) expect(validateRecord(r)).toMatchObject({ ok: true });
   expect(demo.filter((r) => r.kind === "board").length).toBeGreaterThanOrEqual(4);
   // A sweep is left half way, for whoever tries it to carry on.

@@ -1,5 +1,5 @@
 import { accuracyAt, sourceName } from "../../instruments";
-import { formatQuantity, rectangular, uncertain } from "../../quantities";
+import { capital, formatQuantity, rectangular, uncertain } from "../../quantities";
 import { asSaid } from "../as-said";
 import { logFinding, wordFinding } from "../log-reading";
 import type { Analysis, Answer, ChartSpec, Finding, Note, Readings, RunSetup } from "../shape";
@@ -52,7 +52,7 @@ export function analyseBehaviour(readings: Readings, setup: RunSetup<BehaviourPl
     findings.push({ ...wordFinding("behaviour.response", word, [], { action: `gauge ${way}` }), points: steps.map((s) => s.id) });
     findings.push(...changes(steps, way, setup));
     series.push({ id: way, label: `battery ${way}`, tone, points: steps.map((s) => ({ x: s.volts, y: s.lights, id: s.id, state: "counts" as const })), fit: staircase(steps) });
-    if (word === "stays") notes.push({ code: "gauge-stays", message: `The gauge does not follow a ${way} battery: it showed ${steps[0]?.lights} of its lights from ${q(steps[0]?.volts ?? 0, "V")} to ${q(steps.at(-1)?.volts ?? 0, "V")}.` });
+    if (word === "stays") notes.push({ code: "gauge-stays", message: `The gauge doesn't follow a ${way} battery: it showed ${steps[0]?.lights} of its lights from ${q(steps[0]?.volts ?? 0, "V")} to ${q(steps.at(-1)?.volts ?? 0, "V")}.` });
     if (word === "jumps") notes.push({ code: "gauge-jumps", message: `The gauge jumps back and forth with a ${way} battery: nothing can be read from it.` });
   }
   remark(words, setup, notes);
@@ -95,17 +95,17 @@ function remark(words: ReadonlyMap<string, Answer>, setup: RunSetup<BehaviourPla
   const word = (item: string) => words.get(item)?.word.toLowerCase();
   for (const item of itemsOf(setup)) {
     const got = word(item.id);
-    if (item.said && got && !asSaid(item.said, got)) notes.push({ code: "unlike-said", message: `${item.id[0]?.toUpperCase()}${item.id.slice(1)}: “${got}”, where “${item.said}” was said.`, points: [words.get(item.id)?.id ?? ""] });
+    if (item.said && got && !asSaid(item.said, got)) notes.push({ code: "unlike-said", message: `${capital(item.id)}: “${got}”, claimed “${item.said}”.`, points: [words.get(item.id)?.id ?? ""] });
   }
   const [a, c] = [word("charges from an A-to-C cable"), word("charges from a C-to-C cable")];
   if (a === "yes" && c === "no") notes.push({ code: "no-pull-downs", message: "It charges from an A-to-C cable and stays dead on C-to-C: its two 5.1 kΩ pull-downs are missing. Solder 5.1 kΩ from CC1 and from CC2 to ground, or keep to A-to-C cables." });
-  if (word("by-pass jumper") === "closed") notes.push({ code: "by-passed", message: "The jumper that by-passes its protection is closed: only for a cell with a protection board of its own. Open it before a bare cell is joined." });
+  if (word("by-pass jumper") === "closed") notes.push({ code: "bypassed", message: "The jumper that bypasses its protection is closed. This is only for a cell with its own protection: open it before you connect a bare cell." });
   if (word("polarity marks") === "wrong") notes.push({ code: "wrong-marks", message: "A polarity mark is wrong: cross it out on the board and write the right one before anything is connected." });
   const [none, charging, full] = [word("lights with no cell"), word("lights while charging"), word("lights when full")];
   if (none && none === full) notes.push({ code: "no-cell-looks-full", message: `With no cell it shows the same light as when full (${none}): a cell that lost contact looks charged.` });
   if (none && none === charging) notes.push({ code: "no-cell-looks-charging", message: `With no cell it shows the same light as while charging (${none}).` });
   const removed = word("lights with the cell removed");
-  if (removed && removed === charging) notes.push({ code: "removal-unseen", message: "A cell that is taken away while it charges is not noticed by its lights." });
+  if (removed && removed === charging) notes.push({ code: "removal-unseen", message: "Its lights don't show that a charging cell was removed." });
   const dead = word("lights with a dead cell");
   if (dead && dead === full) notes.push({ code: "dead-looks-full", message: "A dead cell shows the light of a full one." });
 }

@@ -1,5 +1,5 @@
 import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "../shape";
-import { PROCEDURE_FACTS } from "../versions";
+import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 import { analyseBehaviour } from "./analyse";
 import { groupOf } from "./items";
 import { BEHAVIOUR_FIELDS, behaviourRemarks, itemsOf, planBehaviour, type BehaviourPlan } from "./plan";
@@ -11,20 +11,20 @@ const cautions = (): Caution[] => [
   { severity: "danger", text: "A current-limited supply plays the battery, also the dead one: never a real dead cell, it must not be charged." },
   { severity: "danger", text: "Polarity is checked with a meter before the supply touches the board." },
   { severity: "care", text: "While the input charges, the supply can't take current in: load it with more than the charge current, or put a sound cell there for the lights." },
-  { severity: "care", text: "Write down what is seen, not what should be: an item that can't be tried is left open." },
+  { severity: "care", text: "Enter what you see, not what should happen. Skip an item that can't be tried." },
 ];
 
 const wiring = (): WiringSketch => ({
   devices: [
-    { id: "supply", kind: "supply", title: "Supply as battery", lines: ["limit 0.5 A", "volts as asked"], right: ["+", "−"] },
+    { id: "supply", kind: "supply", title: "Supply as battery", lines: ["limit 0.5 A", "voltage as asked"], right: ["+", "−"] },
     { id: "module", kind: "module", title: "Module", lines: ["input: plugged as asked"], left: ["B+", "B−"], right: ["OUT+", "OUT−"] },
     { id: "load", kind: "load", title: "Small load", lines: ["such as 100 Ω"], left: ["+", "−"] },
   ],
   gaps: [
-    { ammeter: null, voltmeter: "battery volts", clips: "right", note: "for the gauge" },
-    { ammeter: null, voltmeter: "output volts", clips: "left", note: "on or off?" },
+    { ammeter: null, voltmeter: "battery voltage", clips: "right", note: "for the gauge" },
+    { ammeter: null, voltmeter: "output voltage", clips: "left", note: "on or off?" },
   ],
-  notes: ["The light of the output is not proof that it is on: read its volts."],
+  notes: ["An output light doesn't prove that the output is on: measure its voltage."],
 });
 
 const stopRules = (setup: RunSetup<BehaviourPlan>): StopRule[] => {
@@ -36,7 +36,7 @@ const stopRules = (setup: RunSetup<BehaviourPlan>): StopRule[] => {
 export const behaviour: BenchProcedure<BehaviourPlan> = {
   id: "behaviour",
   version: PROCEDURE_FACTS.behaviour.version,
-  title: "Behaviour checklist",
+  title: procedureTitle("behaviour"),
   summary: "What each press, plug and light does, with no, a removed and a dead cell among them; where the gauge steps and whether it follows the battery; cables, wake-up, jumper, marks and joints.",
   readings: PROCEDURE_FACTS.behaviour.readings,
   destructive: false,

@@ -23,10 +23,10 @@ type Row = Omit<ChecklistItem, "group" | "said" | "at"> & { readonly group: Grou
 /** What is asked of a board, and of which boards; where no function is named, of every one. */
 const ROWS: readonly Row[] = [
   { id: "polarity marks", group: "look", act: "Look for + and − at every terminal, and measure whether they are right.", words: ["right", "wrong", "missing"], caution: "Before a cell touches the board: a wrong mark kills it." },
-  { id: "by-pass jumper", group: "look", act: "Is there a solder jumper that by-passes the protection, and is it closed?", words: ["open", "closed", "none fitted"], of: ["protection", "charger"] },
+  { id: "by-pass jumper", group: "look", act: "Is there a solder jumper that bypasses the protection, and is it closed?", words: ["open", "closed", "none fitted"], of: ["protection", "charger"] },
   { id: "solder joints", group: "look", act: "Look at the joints under a lens, and bend the board a little.", words: ["sound", "cold joints", "bridges", "balls of solder"] },
   { id: "connectors", group: "look", act: "Pull and wiggle each connector.", words: ["firm", "loose", "poor contact", "none fitted"] },
-  { id: "light polarity", group: "look", act: "Do the light-emitting diodes sit the way their print says? (A diode tester shows it.)", words: ["right", "reversed", "none fitted"] },
+  { id: "light polarity", group: "look", act: "Are the LEDs fitted the way the print shows? (Check with a diode tester.)", words: ["right", "reversed", "none fitted"] },
   { id: "short press", group: "presses", act: "With the output off, press the button once, briefly.", words: PRESS, of: ["boost"] },
   { id: "short press while on", group: "presses", act: "With the output on, press the button once, briefly.", words: PRESS, of: ["boost"] },
   { id: "double press", group: "presses", act: "Press the button twice within a second.", words: PRESS, of: ["boost"] },

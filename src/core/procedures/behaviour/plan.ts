@@ -56,11 +56,11 @@ export function behaviourRemarks(setup: RunSetup<BehaviourPlan>): PlanRemark[] {
   if (!plan) return [];
   const out: PlanRemark[] = [];
   const items = itemsOf(setup);
-  if (plan.gaugeTo >= plan.gaugeFrom) out.push({ severity: "refused", text: `The gauge is to be looked at from ${formatQuantity(plan.gaugeFrom, "V")} down to ${formatQuantity(plan.gaugeTo, "V")}: that does not go down.` });
-  if (items.length === 0) out.push({ severity: "refused", text: "Nothing is left to look at: choose at least one group." });
+  if (plan.gaugeTo >= plan.gaugeFrom) out.push({ severity: "refused", text: `The gauge voltages go from ${formatQuantity(plan.gaugeFrom, "V")} to ${formatQuantity(plan.gaugeTo, "V")}, which isn't downwards.` });
+  if (items.length === 0) out.push({ severity: "refused", text: "Choose at least one group." });
   const looks = items.reduce((n, i) => n + (i.at?.volts.length ?? 1), 0);
   if (looks > 80) out.push({ severity: "care", text: `${looks} things to look at: wider steps of the gauge would spare some.` });
   const said = items.filter((i) => i.said).length;
-  out.push({ severity: "fine", text: `${looks} things to look at${said ? `; for ${said} of them the claims say what should come of it` : "; no claim says yet what should come of them: write the printed table down as claims on “Response”, one an action"}.` });
+  out.push({ severity: "fine", text: `${looks} things to look at${said ? `; ${said} of them have a claim` : "; none has a claim yet: add the printed table as claims on “Response”, one per action"}.` });
   return out;
 }

@@ -52,7 +52,7 @@ test("a signal left out no longer counts, and its reason stays", () => {
   const odd = row(1, 1, 2050, 4.3, 0.5);
   const a = analyseChannels({ kind: "points", points: [...TWO_RUNS, odd] }, SETUP, { ...NO_CORRECTIONS, leftOut: new Map([[odd.id, "misread"]]) });
   expect(a.findings.find((f) => f.characteristic === "channels.done-voltage" && f.conditions.channel === 1)?.value).toBeCloseTo(4.175, 12);
-  expect(a.notes[0]).toMatchObject({ code: "left-out", message: "Channel 1 of run 1 left out: misread." });
+  expect(a.notes[0]).toMatchObject({ code: "left-out", message: "Channel 1 of run 1 excluded: misread." });
 });
 
 test("one channel has no spread, and no row gives nothing", () => {

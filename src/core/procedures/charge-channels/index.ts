@@ -3,7 +3,7 @@ import { sourceName } from "../../instruments";
 import { budget, expandedUncertainty, formatDuration, formatQuantity, highest, lowest, rectangular, scatterOfMean, uncertain, type Uncertain } from "../../quantities";
 import type { Role } from "../roles";
 import type { Analysis, Corrections, Finding, Note, Point, Procedure, Readings, RunSetup } from "../shape";
-import { PROCEDURE_FACTS } from "../versions";
+import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 
 /** One channel's done signal in one run. */
 interface Signal {
@@ -58,7 +58,7 @@ export function analyseChannels(readings: Readings, setup: RunSetup, corrections
   const findings: Finding[] = [];
   const notes: Note[] = readings.points.flatMap((p) => {
     const why = corrections.leftOut.get(p.id);
-    return why === undefined ? [] : [{ code: "left-out", message: `Channel ${value(p, "channel") ?? "?"} of run ${value(p, "repeat") ?? 1} left out: ${why}.`, points: [p.id] }];
+    return why === undefined ? [] : [{ code: "left-out", message: `Channel ${value(p, "channel") ?? "?"} of run ${value(p, "repeat") ?? 1} excluded: ${why}.`, points: [p.id] }];
   });
   const channels = [...new Set(all.map((s) => s.channel))].sort((a, b) => a - b);
   const means: { channel: number; volts: readonly number[]; mean: number; ids: string[] }[] = [];
@@ -92,7 +92,7 @@ function early(all: readonly Signal[], channels: readonly number[], findings: Fi
   const repeats = [...new Set(all.map((s) => s.repeat))].map((r) => all.filter((s) => s.repeat === r));
   const whole = repeats.filter((r) => channels.every((c) => r.some((s) => s.channel === c && s.time !== null)));
   if (channels.length < 2 || whole.length === 0) return;
-  if (whole.length < repeats.length) notes.push({ code: "incomplete-run", message: `${repeats.length - whole.length} of ${repeats.length} runs lack a channel's time and don't count for the time between first and last.` });
+  if (whole.length < repeats.length) notes.push({ code: "incomplete-run", message: `${repeats.length - whole.length} of ${repeats.length} runs lack a channel's time and don't count for the time from first to last.` });
   const times = whole.map((r) => r.map((s) => s.time as number));
   const spans = times.map((t) => highest(t) - lowest(t));
   const whenIsDone = uncertain(mean(spans), [["time as written", (Math.SQRT2 * rectangular(0.5)) / Math.sqrt(spans.length)], ["scatter of the repeats", scatterOfMean(spans)]]);
@@ -110,7 +110,7 @@ function early(all: readonly Signal[], channels: readonly number[], findings: Fi
 export const chargeChannels: Procedure = {
   id: "charge-channels",
   version: PROCEDURE_FACTS["charge-channels"].version,
-  title: "Charger channels",
+  title: procedureTitle("charge-channels"),
   readings: PROCEDURE_FACTS["charge-channels"].readings,
   summary: "For boards with several charger ICs on one cell: where each signals done, how far apart they are, and whose light to show.",
   destructive: false,

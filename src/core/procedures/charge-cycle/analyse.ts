@@ -48,7 +48,7 @@ export function analyseCharge(readings: Readings, setup: RunSetup, corrections: 
   if (readings.kind !== "trace") throw new Error("internal: a charge cycle is a log over time");
   const p = findPhases(readings.trace, setup, corrections.boundaries);
   const w: Work | null = p && { p, setup, findings: [], notes: [], notStated: [] };
-  if (!w) return { findings: [], notes: [{ code: "no-cell-readings", message: "The log has no cell voltage or no cell current: nothing can be said of the charge." }], charts: [], notStated: [] };
+  if (!w) return { findings: [], notes: [{ code: "no-cell-readings", message: "The log has no cell voltage or no cell current: the charge can't be analysed." }], charts: [], notStated: [] };
   if (w.p.spikes) w.notes.push({ code: "spikes", message: `${w.p.spikes} single-sample ${w.p.spikes === 1 ? "spike was" : "spikes were"} passed over.` });
   for (const [id, b] of corrections.boundaries) w.notes.push({ code: "boundary-moved", message: `${BOUNDARIES[id as Boundary] ?? id}: moved to ${formatDuration(b.time)} by the tester: ${b.why}.` });
   if (!w.p.flows) {
@@ -77,20 +77,20 @@ const amperes = (a: number): string => formatQuantity(a, "A", { digits: 2 });
 function how(w: Work, stopped: boolean): void {
   const { p } = w;
   const began = p.start !== null;
-  if (!began) silent(w, "not-in-log", "The log begins while current flows: it does not hold the start of the charge.", ...NEEDS_START);
+  if (!began) silent(w, "not-in-log", "The log starts while current flows, so the start of the charge is missing.", ...NEEDS_START);
   if (p.stop !== null) {
-    if (began) silent(w, "did-not-happen", "The log holds the whole charge.", "charge.partial-capacity");
+    if (began) silent(w, "did-not-happen", "The log covers the whole charge.", "charge.partial-capacity");
     return;
   }
   const { halt } = p;
   if (halt?.ended === false) {
-    const why = halt.cause ? CAUSE_TEXT[halt.cause] : "without an input column the cause can't be told";
+    const why = halt.cause ? CAUSE_TEXT[halt.cause] : "the cause is unknown without an input column";
     const reason = `The charge was interrupted while ${amperes(halt.amps)} was still flowing: ${why}.`;
-    w.notes.push({ code: "interrupted", message: `${reason} The log holds no end of the charge.` });
+    w.notes.push({ code: "interrupted", message: `${reason} The end of the charge is missing.` });
     silent(w, "disturbed", reason, ...NEEDS_END);
   } else if (halt) {
     const reason = `The current stopped at ${amperes(halt.amps)}, and the log can't tell an end from an interruption.`;
-    w.notes.push({ code: "end-unknown", message: `${reason} A column of the input voltage would; a mark on the log (“unplugged”, “cell taken out”, “charge ended”) does too.` });
+    w.notes.push({ code: "end-unknown", message: `${reason} An input voltage column would tell; so does a mark on the log (“unplugged”, “cell removed”, “charge ended”).` });
     for (const characteristic of NEEDS_END) w.notStated.push({ characteristic, code: "needs", reason, needs: { roles: ["inputVoltage"] } });
   } else if (stopped) {
     const amps = median(finite(p.cellCurrent, Math.max(0, p.time.length - 8), p.time.length));
@@ -98,7 +98,7 @@ function how(w: Work, stopped: boolean): void {
     w.notes.push({ code: "stopped", message: reason });
     silent(w, "stopped", reason, ...NEEDS_END);
   } else {
-    silent(w, "not-in-log", "The log ends while current flows: it does not hold the end of the charge.", ...NEEDS_END);
+    silent(w, "not-in-log", "The log ends while current flows, so the end of the charge is missing.", ...NEEDS_END);
   }
 }
 
@@ -108,7 +108,7 @@ function interruptions(w: Work): void {
   const paused = p.pauses.reduce((s, x) => s + x.to - x.from, 0);
   if (p.pauses.length) {
     const causes = [...new Set(p.pauses.map((x) => (x.cause ? CAUSE_TEXT[x.cause] : "cause not seen")))].join("; ");
-    w.notes.push({ code: "paused", message: `The charge was interrupted ${p.pauses.length === 1 ? "once" : `${p.pauses.length} times`}, for ${formatDuration(paused)} in all (${causes}), and went on: its segments are added, the pauses are left out.` });
+    w.notes.push({ code: "paused", message: `The charge was interrupted ${p.pauses.length === 1 ? "once" : `${p.pauses.length} times`}, for ${formatDuration(paused)} in all (${causes}), and resumed: its segments are added without the pauses.` });
   }
   const count = p.pauses.length + (p.halt?.ended === false ? 1 : 0);
   if (count) find(w, "charge.interruptions", uncertain(count, []));
@@ -149,7 +149,7 @@ function constantCurrent(w: Work): void {
   const { p, setup } = w;
   const phase = fullCurrentPhase(p);
   if (!phase) {
-    silent(w, "not-in-log", "The log does not hold the constant-current phase.", "charge.cc-current", "charge.cc-duration", "charge.cc-end-voltage");
+    silent(w, "not-in-log", "The log doesn't show the constant-current phase.", "charge.cc-current", "charge.cc-duration", "charge.cc-end-voltage");
     return;
   }
   const hot = p.cuts.filter((c) => c.heat);
@@ -159,7 +159,7 @@ function constantCurrent(w: Work): void {
   const amps = finite(kept, first, end);
   const enough = amps.length >= HELD_FOR.samples && (hot.length === 0 || amps.length * p.usual >= HELD_FOR.seconds);
   if (enough) fullCurrent(w, amps);
-  else silent(w, hot.length ? "disturbed" : "not-in-log", hot.length ? "The charger cut its own current because of heat before it had held its full current." : "The log holds too few samples of the constant current.", "charge.cc-current");
+  else silent(w, hot.length ? "disturbed" : "not-in-log", hot.length ? "The charger cut its own current because of heat before it had held its full current." : "The log has too few samples of the constant current.", "charge.cc-current");
   const { onset } = p;
   if (!onset) {
     const why: readonly [NotStated["code"], string] = p.halt ? ["disturbed", "The current stopped before the voltage loop took over."] : p.stop !== null ? ["did-not-happen", "No constant-voltage phase was seen."] : ["not-in-log", "The log ends before the voltage loop takes over."];
@@ -216,7 +216,7 @@ function resting(w: Work, stop: number, end: number): void {
   const { p, setup } = w;
   const name = "charge.rest-voltage";
   const last = p.time[p.time.length - 1] as number;
-  if (last - stop < REST) return silent(w, "not-in-log", `The log holds less than ${formatDuration(REST)} of rest after the end.`, name);
+  if (last - stop < REST) return silent(w, "not-in-log", `The log has less than ${formatDuration(REST)} of rest after the end.`, name);
   if (p.restart !== null) return silent(w, "disturbed", "Charging began again: the cell was not at rest at the end of the log.", name);
   const floor = 2 * accuracyAt(setup.instruments.cellCurrent ?? { gain: 0, counts: 2, resolution: 0.001 }, 0) + 0.002;
   const after = finite(p.cellCurrent, end + 2, p.time.length);
@@ -228,7 +228,7 @@ function resting(w: Work, stop: number, end: number): void {
 function recharge(w: Work, restart: number): void {
   const { p, setup } = w;
   const name = "charge.recharge-threshold";
-  if (p.replugged) return silent(w, "disturbed", "Charging began again because the input came back, not because the cell had fallen to a threshold.", name);
+  if (p.replugged) return silent(w, "disturbed", "Charging began again because the input returned, not because the cell fell to a threshold.", name);
   const before = valueBefore(p.time, p.cellVoltage, indexAt(p.time, restart), restart);
   if (!before) return;
   const full = p.onset && Number.isFinite(p.onset.reference) ? p.onset.reference : NaN;
@@ -326,8 +326,8 @@ function energies(w: Work, span: Span, cell: { readonly voltSeconds: Integral; r
  */
 function converterKind(w: Work, efficiency: number, amps: { readonly whole: number; readonly early: number }, volts: number): void {
   const q = (x: number) => formatQuantity(x, "1", { digits: 3 });
-  if (amps.early > 1.04 || amps.early - amps.whole > 0.03) w.notes.push({ code: "switching", message: `The cell got ${formatQuantity(amps.whole, "", { digits: 3 })} times the charge that came from the input, ${formatQuantity(amps.early, "", { digits: 3 })} times while it was low: the charger switches. Its efficiency of ${q(efficiency)} stands against the ${q(volts)} that a linear one would reach here.` });
-  else if (Math.abs(amps.whole - 1) < 0.04) w.notes.push({ code: "linear", message: `As much charge went into the cell as came from the input, early and late: the charger is linear, and its efficiency of ${q(efficiency)} is little else than cell volts ÷ input volts. The rest is heat in the part.` });
+  if (amps.early > 1.04 || amps.early - amps.whole > 0.03) w.notes.push({ code: "switching", message: `The cell got ${formatQuantity(amps.whole, "", { digits: 3 })} times the charge that came from the input, ${formatQuantity(amps.early, "", { digits: 3 })} times while it was low: the charger switches. Its efficiency is ${q(efficiency)}; a linear charger would reach ${q(volts)} here.` });
+  else if (Math.abs(amps.whole - 1) < 0.04) w.notes.push({ code: "linear", message: `As much charge went into the cell as came from the input, early and late: the charger is linear, and its efficiency of ${q(efficiency)} is about cell voltage ÷ input voltage. The rest is heat.` });
 }
 
 function dissipation(w: Work): void {
@@ -336,7 +336,7 @@ function dissipation(w: Work): void {
   if (!vi || !ii || !p.heat) return;
   const began = p.start ?? (p.time[0] as number);
   const peak = highestMean(p.time, p.heat, began, p.through, 60);
-  if (!peak) return silent(w, "not-in-log", "The log holds less than a minute of charging.", "charge.peak-dissipation");
+  if (!peak) return silent(w, "not-in-log", "The log has less than a minute of charging.", "charge.peak-dissipation");
   const from = indexAt(p.time, (p.time[peak.end] as number) - 60);
   const mean = (c: Float64Array) => median(finite(c, from, peak.end + 1));
   const count = Math.max(1, peak.end - from);
@@ -390,7 +390,7 @@ function heat(w: Work): void {
   // Between the first sign and 5 % of current lost the part warms on.
   const later = median(finite(part, indexAt(p.time, cut.from + 30) - 3, indexAt(p.time, cut.from + 30) + 4));
   find(w, "charge.foldback-onset-temperature", withPart(read(onset, "partTemperature", setup, "foldback", 4), "beginning of the cut", rectangular(Math.abs(later - onset))));
-  w.notes.push({ code: "foldback", message: `At about ${formatQuantity(onset, "°C", { digits: 3 })} the charger cut its own current because of heat${cut.to === null ? "" : `, for ${formatDuration(cut.to - cut.from)}`}: that is not a wrong programme resistor.` });
+  w.notes.push({ code: "foldback", message: `At about ${formatQuantity(onset, "°C", { digits: 3 })} the charger cut its own current because of heat${cut.to === null ? "" : `, for ${formatDuration(cut.to - cut.from)}`}: the programming resistor is not the cause.` });
 }
 
 /** The charge was cut off while the part was near its highest, before the voltage phase: it may have grown hotter. The hottest part of a charge without its start may lie before the log. */

@@ -7,19 +7,19 @@ const q = formatQuantity;
 
 /** What stands between the cell and everything else; a jumper is spoken of only where the board has a protection to by-pass. */
 function protection(own: boolean | undefined, board: boolean | undefined): string {
-  if (own) return board === false ? "Only the cell's own protection stands between it and a fault: the board has none." : "This cell has protection of its own: a by-pass jumper on the board may be closed.";
+  if (own) return board === false ? "Only the cell's own protection protects it: the board has none." : "This cell has its own protection: a bypass jumper on the board may be closed.";
   if (board === false) return "Nothing protects this cell: neither it nor the board has protection. Put a protection board between them, or don't leave it for a moment.";
-  return "This cell has no protection of its own: a jumper that by-passes the board's must be open.";
+  return "This cell has no protection: open any jumper that bypasses the board's protection.";
 }
 
 export function chargeCautions(setup: RunSetup<ChargePlan>): Caution[] {
   const own = setup.plan?.cell?.ownProtection;
   return [
-    { severity: "danger", text: "Look at the cell and feel it: never charge one that is swollen, dented, leaking, hot, or colder than 0 °C." },
-    { severity: "danger", text: "Check the polarity at B+ and B− with a meter before the cell touches the board: reversal can kill it at once." },
-    { severity: "danger", text: "Lay the cell on a surface that can't burn, away from anything that can, and stay within earshot until it is done." },
+    { severity: "danger", text: "Check the cell: never charge one that is swollen, dented, leaking, hot, or colder than 0 °C." },
+    { severity: "danger", text: "Check the polarity at B+ and B− with a meter before the cell touches the board: reversed polarity can destroy it at once." },
+    { severity: "danger", text: "Put the cell on a surface that can't burn, away from anything that can. Stay within earshot until the end." },
     { severity: "danger", text: protection(own, setup.plan?.boardProtects) },
-    { severity: "care", text: "Put the ammeters in their ampere jack and range: a milliamp range adds volts of burden, and the board charges less than it could." },
+    { severity: "care", text: "Put the ammeters in their ampere jack and range: a milliamp range adds burden voltage and lowers the charge current." },
     { severity: "care", text: setup.plan?.charger === "switching" ? "A switching charger is hottest where the cell takes the most power, near the end of its full current; its coil too. No fingers above 60 °C." : "A linear charger is hottest just after it begins: no fingers on the part above 60 °C." },
     { severity: "care", text: "The maker's data sheet of the cell decides, not this plan." },
   ];
@@ -34,7 +34,7 @@ export function chargeStopRules(setup: RunSetup<ChargePlan>): StopRule[] {
     { role: "cellVoltage", above: most, why: `The cell is above ${q(most, "V")}: it is overcharged.`, act: "Take the cell off first, then unplug the input." },
     { role: "cellTemperature", above: plan?.cellLimit ?? 45, why: `The cell is above ${q(plan?.cellLimit ?? 45, "°C")}.`, act: "Unplug the input first, then take the cell off and put it where it can't burn anything." },
     { role: "partTemperature", above: part, why: `The part is above ${q(part, "°C")}.`, act: "Unplug the input first; let it cool before you touch it." },
-    { role: "time", above: time, why: `The charge has taken more than ${formatDuration(time)}.`, act: "Unplug the input first, then feel the cell: one that never fills turns the current into heat." },
+    { role: "time", above: time, why: `The charge has taken more than ${formatDuration(time)}.`, act: "Unplug the input first, then check the cell for heat." },
   ];
 }
 
@@ -49,8 +49,8 @@ export function chargeWiring(setup: RunSetup<ChargePlan>): WiringSketch {
       { id: "cell", kind: "cell", title: cell ? cell.title : "Cell", lines: cell ? [q(cell.capacity, "Ah"), ...(plan.startVoltage ? [`now ${q(plan.startVoltage, "V")}`] : [])] : [], left: ["+", "−"] },
     ],
     gaps: [
-      { ammeter: "input amps", voltmeter: "input volts", clips: "right", note: "clip on at the module" },
-      { ammeter: "cell amps", voltmeter: "cell volts", clips: "right", note: "clip on at the cell" },
+      { ammeter: "input current", voltmeter: "input voltage", clips: "right", note: "clip on at the module" },
+      { ammeter: "cell current", voltmeter: "cell voltage", clips: "right", note: "clip on at the cell" },
     ],
     notes: ["Clip the cell's voltmeter to its own terminals: an ammeter's leads drop tenths of a volt at an amp.", "Connect the cell first, with the log running, then plug in the input: the step is the start of the charge.", "Leave the output open, unless charging under load is what you test."],
   };

@@ -75,9 +75,9 @@ export function chargeCharts(p: Phases, marks: readonly TraceEvent[], moved: Cor
   const series = (role: Role, label: string, tone: number, values: Float64Array | undefined) => (values ? [{ id: role, role, label, tone, points: [], fit: curve(p.time, values) }] : []);
   const charts: ChartSpec[] = [
     { ...common, id: "current", title: "Current into the cell", y: { label: "Current", unit: "A" }, claims: [{ characteristic: "charge.cc-current", axis: "y" }, { characteristic: "charge.termination-current", axis: "y" }], series: series("cellCurrent", "cell", 0, p.cellCurrent) },
-    { ...common, id: "voltage", title: "Cell volts", y: { label: "Voltage", unit: "V" }, claims: [{ characteristic: "charge.cv-voltage", axis: "y" }], series: series("cellVoltage", "cell", 0, p.cellVoltage) },
+    { ...common, id: "voltage", title: "Cell voltage", y: { label: "Voltage", unit: "V" }, claims: [{ characteristic: "charge.cv-voltage", axis: "y" }], series: series("cellVoltage", "cell", 0, p.cellVoltage) },
   ];
-  if (p.inputVoltage) charts.push({ ...common, id: "input", title: "Input volts", y: { label: "Voltage", unit: "V" }, claims: [], series: series("inputVoltage", "input", 1, p.inputVoltage) });
+  if (p.inputVoltage) charts.push({ ...common, id: "input", title: "Input voltage", y: { label: "Voltage", unit: "V" }, claims: [], series: series("inputVoltage", "input", 1, p.inputVoltage) });
   if (p.heat) charts.push({ ...common, id: "heat", title: "Power turned into heat", y: { label: "Power", unit: "W" }, claims: [{ characteristic: "charge.peak-dissipation", axis: "y" }], series: [{ id: "heat", role: "heatPower", label: "input less cell", tone: 3, points: [], fit: curve(p.time, p.heat) }] });
   if (p.partTemperature) charts.push({ ...common, id: "temperature", title: "Part temperature", y: { label: "Temperature", unit: "°C" }, claims: [], series: [...series("partTemperature", "part", 2, p.partTemperature), ...series("ambientTemperature", "ambient", 3, p.ambientTemperature)] });
   return charts;

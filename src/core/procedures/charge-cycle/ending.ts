@@ -92,7 +92,7 @@ function cellLeft(e: StopEvidence, after: readonly number[], drop: number): bool
 /** What stopped it, for a sentence: “the input is gone”. */
 export const CAUSE_TEXT: Readonly<Record<StopCause, string>> = {
   input: "the input is gone",
-  cell: "the cell was taken out",
+  cell: "the cell was removed",
   heat: "the part shut itself off at its heat limit",
-  timer: "input and cell are there and the cell is not full, so a timer or a protection stopped it",
+  timer: "input and cell are present and the cell is not full, so a timer or a protection stopped it",
 };

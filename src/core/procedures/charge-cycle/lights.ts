@@ -58,6 +58,6 @@ export function analyseLights(p: Phases, marks: readonly TraceEvent[], read: (va
   find("channels.early-charge", uncertain(charge, [...[...read(charge / (early / 3600), "cellCurrent", 100).parts].map(([s, u]): [string, number] => [s, (u * early) / 3600]), ["marked by hand", charge * share * Math.SQRT2]]));
   return {
     findings,
-    notes: [{ code: "first-and-last", message: `Channel ${first.channel} signals done first, ${formatDuration(early)} before channel ${last.channel}: whoever trusts its light misses ${formatQuantity(charge, "Ah", { digits: 2 })}. The light of channel ${last.channel} is the one to show.` }],
+    notes: [{ code: "first-and-last", message: `Channel ${first.channel} signals done first, ${formatDuration(early)} before channel ${last.channel}: trusting its light misses ${formatQuantity(charge, "Ah", { digits: 2 })}. Use the light of channel ${last.channel}.` }],
   };
 }

@@ -1,4 +1,4 @@
-import { formatDuration, formatQuantity, type Unit } from "../../quantities";
+import { capital, formatDuration, formatQuantity, type Unit } from "../../quantities";
 import { CAUSE_TEXT, type StopVerdict } from "./ending";
 import type { LiveEvent, LiveState, LiveWatch, LogRow, RunSetup } from "../shape";
 import { forecastFor, type ChargePlan } from "./plan";
@@ -23,7 +23,7 @@ type Phase = keyof typeof PHASES;
 function cause(verdict: StopVerdict | undefined): string {
   if (!verdict?.cause) return "The log does not show why.";
   const text = CAUSE_TEXT[verdict.cause];
-  return `${text.charAt(0).toUpperCase()}${text.slice(1)}.`;
+  return `${capital(text)}.`;
 }
 
 /**
@@ -122,26 +122,26 @@ export class ChargeWatch implements LiveWatch {
         const room = (row.inputVoltage ?? Infinity) - (row.cellVoltage ?? 0);
         this.enter(hot && !(room < HEADROOM) ? "cut" : "sag", e.time);
         if (room < HEADROOM) return says("input-low", "The current falls because the input leaves the charger no room: that is the supply's doing.");
-        return says("cut-back", hot ? `The charger cuts its own current: the part is at ${formatQuantity(row.partTemperature as number, "°C", { digits: 3 })}.` : "The current has fallen, and the voltage does not hold it: heat, or the input?");
+        return says("cut-back", hot ? `The charger cuts its own current: the part is at ${formatQuantity(row.partTemperature as number, "°C", { digits: 3 })}.` : "The current fell before constant voltage: check heat and input.");
       }
       case "cut-back-over":
         this.enter("full", e.time);
         return says("cut-back", "The current is back where it was.");
       case "constant-voltage-over":
         this.enter("cut", e.time);
-        return says("cut-back", "The cell's voltage goes on rising: it is not the voltage loop that holds the current down.");
+        return says("cut-back", "The cell voltage is still rising, so the voltage loop is not limiting the current.");
       case "stop":
         return this.ended(e, says);
       case "interruption":
         this.pausedSince = e.time;
         this.enter("paused", e.time);
-        return says("interrupted", `Interrupted: ${formatQuantity(e.amps ?? NaN, "A", { digits: 2 })} was still flowing. ${cause(e.verdict)} The charge has not ended: it goes on once the current is back.`);
+        return says("interrupted", `Interrupted: ${formatQuantity(e.amps ?? NaN, "A", { digits: 2 })} was still flowing. ${cause(e.verdict)} The charge has not ended. It resumes when the current returns.`);
       case "resume": {
         if (this.pausedSince !== null) this.paused += e.time - this.pausedSince;
         const lost = this.pausedSince === null ? "" : ` after ${formatDuration(e.time - this.pausedSince)}`;
         this.pausedSince = null;
         this.enter("full", e.time);
-        return says("phase", `The charge goes on${lost}. The pause does not count.`);
+        return says("phase", `The charge resumes${lost}. The pause doesn't count.`);
       }
       case "restart":
         this.enter("again", e.time);
@@ -154,11 +154,11 @@ export class ChargeWatch implements LiveWatch {
     if (e.verdict?.ended === null) {
       this.pausedSince = e.time;
       this.enter("unknown", e.time);
-      return says("interrupted", `The current stopped at ${formatQuantity(e.amps ?? NaN, "A", { digits: 2 })}. Whether the charge ended can't be told without the input voltage: look at the charger, and mark what happened.`);
+      return says("interrupted", `The current stopped at ${formatQuantity(e.amps ?? NaN, "A", { digits: 2 })}. Without the input voltage it is unknown whether the charge ended: check the charger, and mark what happened.`);
     }
     this.stopped = e.time;
     this.enter("rest", e.time);
-    return says("done", `Done after ${this.begun === null ? "an unknown time" : formatDuration(e.time - this.begun - this.paused)}: ${formatQuantity(this.charge, "Ah", { digits: 3 })} put in. The log goes on through the rest.`);
+    return says("done", `Done after ${this.begun === null ? "an unknown time" : formatDuration(e.time - this.begun - this.paused)}: ${formatQuantity(this.charge, "Ah", { digits: 3 })} delivered. The log continues through the rest.`);
   }
 
   /** A log that begins while current flows shows no start; its phase is known all the same. */
@@ -193,7 +193,7 @@ export class ChargeWatch implements LiveWatch {
     this.idleSince ??= row.time as number;
     if (this.idleSaid || (row.time as number) - this.idleSince < PATIENCE) return;
     this.idleSaid = true;
-    out.push({ kind: "no-current", time: row.time as number, message: "The input is there, but the cell takes no current: check the wiring and polarity. A cell that won't take any is rejected." });
+    out.push({ kind: "no-current", time: row.time as number, message: "The input is present, but no current flows: check wiring and polarity. Reject a cell that takes no current." });
   }
 
   /** A cell that grows warm while hardly any current flows into it heats itself: that is a danger. */
@@ -211,7 +211,7 @@ export class ChargeWatch implements LiveWatch {
     const least = this.warmth.reduce((m, w) => Math.min(m, w.above), Infinity);
     if (this.warmthSaid || cell - around - least <= WARMS.kelvin) return;
     this.warmthSaid = true;
-    out.push({ kind: "hot", time, message: `The cell has warmed by ${formatQuantity(cell - around - least, "K", { digits: 2 })} within ten minutes while only ${formatQuantity(row.cellCurrent ?? 0, "A", { digits: 2 })} flows into it: it heats itself.`, act: "Unplug the input, take the cell off and put it where it can't burn anything. Reject it." });
+    out.push({ kind: "hot", time, message: `The cell has warmed by ${formatQuantity(cell - around - least, "K", { digits: 2 })} within ten minutes while only ${formatQuantity(row.cellCurrent ?? 0, "A", { digits: 2 })} flows into it: it heats itself.`, act: "Unplug the input, take the cell off and put it where it can't burn anything. Reject cell." });
   }
 
   private learnFall(time: number, amps: number): void {

@@ -83,13 +83,13 @@ export function checkChargePlan(setup: RunSetup<ChargePlan>): PlanRemark[] {
   const current = conditions.programmedCurrent;
   const { cell, startVoltage } = plan;
   if (!cell) put("refused", "Choose the cell that is to be charged.");
-  if (!current) put("refused", "Say which current the charger is set to.");
+  if (!current) put("refused", "Enter the charge current.");
   if (cell) {
     const limits = CHEMISTRY_LIMITS[cell.chemistry];
     const floor = Math.max(limits.rejectFloor, cell.chemistry === "lithium-ion" ? plan.rejectFloor : limits.rejectFloor);
-    if (plan.fullVoltage > limits.maximum) put("refused", `The charger goes to ${formatQuantity(plan.fullVoltage, "V")}; a ${limits.label.split(",")[0]} cell may never see more than ${formatQuantity(limits.maximum, "V")}. Do not charge this cell with it, whatever was claimed.`);
+    if (plan.fullVoltage > limits.maximum) put("refused", `The charger goes to ${formatQuantity(plan.fullVoltage, "V")}; a ${limits.label.split(",")[0]} cell must never exceed ${formatQuantity(limits.maximum, "V")}. Do not charge this cell with it.`);
     else if (plan.fullVoltage > cell.fullVoltage + 0.03) put("care", `The charger goes to ${formatQuantity(plan.fullVoltage, "V")}, above the ${formatQuantity(cell.fullVoltage, "V")} that this cell's rule asks for: it ages faster.`);
-    if (startVoltage === null) put("refused", "Measure the rested cell's volts before it is connected, and write them down.");
+    if (startVoltage === null) put("refused", "Measure the rested cell before connecting it, and enter its voltage.");
     else if (startVoltage <= 0) put("refused", `The cell shows ${formatQuantity(startVoltage, "V")}: the leads are reversed, or it is dead. Do not connect it.`);
     else if (startVoltage < floor) put("refused", `The cell shows ${formatQuantity(startVoltage, "V")}, under the floor of ${formatQuantity(floor, "V")}: reject it, mark it and take it to a collection point. A cell that low can short inside while it charges.`);
     else if (startVoltage > plan.fullVoltage + 0.02) put("refused", `The cell shows ${formatQuantity(startVoltage, "V")}, more than the charger goes to: it is full, or another cell than written.`);
@@ -101,9 +101,9 @@ export function checkChargePlan(setup: RunSetup<ChargePlan>): PlanRemark[] {
   }
   const f = forecastFor(setup);
   if (f && current) {
-    if (f.supply.amps > plan.supplyLimit) put("care", `The supply gives at most ${formatQuantity(plan.supplyLimit, "A")}, the charger wants ${formatQuantity(f.supply.amps, "A", { digits: 3 })}: the current would be the supply's, and the test not fair.`);
-    if (plan.supplyVoltage < f.supply.leastVoltage) put("care", `At full current the input would need about ${formatQuantity(f.supply.leastVoltage, "V", { digits: 3 })} at its source: near the end the supply, not the charger, sets the current. Use a shorter cable or a little more volts.`);
-    if (f.heat.temperature > plan.partLimit) put("care", `The part may reach ${formatQuantity(f.heat.temperature, "°C", { digits: 2 })} near the beginning; it will cut its own current, or the stop rule at ${formatQuantity(plan.partLimit, "°C")} ends the charge. Cool it, or give it fewer input volts.`);
+    if (f.supply.amps > plan.supplyLimit) put("care", `The supply gives at most ${formatQuantity(plan.supplyLimit, "A")}, the charger needs ${formatQuantity(f.supply.amps, "A", { digits: 3 })}: the supply would limit the current, and the test would not be fair.`);
+    if (plan.supplyVoltage < f.supply.leastVoltage) put("care", `At full current the input would need about ${formatQuantity(f.supply.leastVoltage, "V", { digits: 3 })} at its source: near the end the supply, not the charger, sets the current. Use a shorter cable or a slightly higher voltage.`);
+    if (f.heat.temperature > plan.partLimit) put("care", `The part may reach ${formatQuantity(f.heat.temperature, "°C", { digits: 2 })} near the beginning; it will reduce its current, or the stop rule at ${formatQuantity(plan.partLimit, "°C")} ends the charge. Cool it, or lower the input voltage.`);
   }
   const rank = { refused: 0, care: 1, fine: 2 };
   return out.sort((a, b) => rank[a.severity] - rank[b.severity]);

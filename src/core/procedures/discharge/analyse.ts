@@ -32,7 +32,7 @@ export function analyseDischarge(readings: Readings, setup: RunSetup<DischargePl
   if (readings.kind !== "trace") throw new Error("internal: a discharge is a log over time");
   const clean = cleanLog(readings.trace, setup, ROLES);
   const log = clean && dischargeLog(clean.time, clean.columns, clean.usual);
-  if (!clean || !log) return { findings: [], notes: [{ code: "no-cell", message: "The log lacks the cell's volts or amps: nothing can be said of what came out of it." }], charts: [] };
+  if (!clean || !log) return { findings: [], notes: [{ code: "no-cell", message: "The log lacks the cell voltage or current, so the capacity can't be found." }], charts: [] };
   const findings: Finding[] = [];
   const notes: Note[] = [];
   const a = setup.instruments[log.ampRole];
@@ -55,7 +55,7 @@ export function analyseDischarge(readings: Readings, setup: RunSetup<DischargePl
       log.time,
       clean.columns,
       [
-        { id: "voltage", title: "Cell volts", label: "Voltage", unit: "V", roles: [["cellVoltage", "cell", 0], ["batteryVoltage", "cell", 0]] },
+        { id: "voltage", title: "Cell voltage", label: "Voltage", unit: "V", roles: [["cellVoltage", "cell", 0], ["batteryVoltage", "cell", 0]] },
         { id: "current", title: "Current out of the cell", label: "Current", unit: "A", roles: [["batteryCurrent", "cell", 1], ["cellCurrent", "into the cell", 1]] },
         { id: "temperature", title: "Cell temperature", label: "Temperature", unit: "°C", roles: [["cellTemperature", "cell", 2]] },
       ],
@@ -122,19 +122,19 @@ function capacity(log: Log, flows: readonly Segment[], setup: RunSetup<Discharge
   const gaps = used.slice(1).map((s, k) => edge(s.first) - edge((used[k] as Segment).end));
   const paused = gaps.reduce((sum, g) => sum + g, 0);
   if (parts.some((p) => p.open.length)) {
-    notes.push({ code: "gap-open", message: "The log has a gap on whose two sides the current differs: what came out of the cell is not stated." });
+    notes.push({ code: "gap-open", message: "The log has a gap, and the current differs on its two sides: the capacity is not stated." });
     silent("disturbed", "The log has a gap, and the current on its two sides differs.");
     return;
   }
-  if (paused > 0) notes.push({ code: "load-off", message: `The load was off ${gaps.length === 1 ? "once" : `${gaps.length} times`} meanwhile, for ${formatDuration(paused)} in all${paused > PAUSES ? `: the cell recovers in so long a pause, and its capacity is not stated` : "; the stretches are added"}.` });
+  if (paused > 0) notes.push({ code: "load-off", message: `The load was off ${gaps.length === 1 ? "once" : `${gaps.length} times`}, for ${formatDuration(paused)} in all${paused > PAUSES ? `: the cell recovers in so long a pause, and its capacity is not stated` : "; the stretches are added"}.` });
   if (paused > PAUSES) {
     silent("disturbed", `The load was off for ${formatDuration(paused)} in all: the cell recovers in so long a pause.`);
     return;
   }
   const rested = begin.first > 0 ? median(finite(log.volts, Math.max(0, begin.first - 12), begin.first)) : NaN;
   if (!(rested >= restedFull(plan))) {
-    notes.push({ code: "not-from-full", message: `${Number.isFinite(rested) ? `The cell began at ${q(rested, "V", { digits: 3 })} rested, not full` : "The log does not show the rested cell before the load"}: the ${q(drawn / 3600, "Ah", { digits: 3 })} that came out are no capacity. It is prepared for a repeated charge all the same.` });
-    silent(Number.isFinite(rested) ? "did-not-happen" : "not-in-log", Number.isFinite(rested) ? `The cell began at ${q(rested, "V", { digits: 3 })} rested: it was not full.` : "The log does not show the rested cell before the load.");
+    notes.push({ code: "not-from-full", message: `${Number.isFinite(rested) ? `The cell began at ${q(rested, "V", { digits: 3 })} rested, not full` : "The log doesn't show the rested cell before the load"}: the ${q(drawn / 3600, "Ah", { digits: 3 })} delivered are not its capacity. The cell is still ready for a repeated charge.` });
+    silent(Number.isFinite(rested) ? "did-not-happen" : "not-in-log", Number.isFinite(rested) ? `The cell began at ${q(rested, "V", { digits: 3 })} rested: it was not full.` : "The log doesn't show the rested cell before the load.");
     return;
   }
   const a = setup.instruments[log.ampRole];
@@ -143,7 +143,7 @@ function capacity(log: Log, flows: readonly Segment[], setup: RunSetup<Discharge
   const late = v && slope > 0 ? rectangular(accuracyAt(v, floor)) / slope : 0;
   const x = uncertain(drawn / 3600, [
     ...(a ? ([[sourceName(log.ampRole, "gain"), (rectangular(a.gain) * drawn) / 3600], [sourceName(log.ampRole, "offset"), (rectangular(a.counts * a.resolution) * (stop - start - paused)) / 3600]] as [string, number][]) : []),
-    ["volts at the floor", (late * rate) / 3600],
+    ["voltage at the floor", (late * rate) / 3600],
     ["sampling", (Math.sqrt(1 + 2 * gaps.length) * rectangular(log.usual / 2) * rate) / 3600],
     // The cell recovers in a pause and gives a little more then; beyond what a pause of minutes does it is not stated.
     ["recovery in the pauses", paused > 0 ? rectangular(0.01 * Math.sqrt(paused / PAUSES)) * (drawn / 3600) : 0],

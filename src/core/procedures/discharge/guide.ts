@@ -55,7 +55,7 @@ export class DischargeGuide implements Guide {
       this.idle = (row.batteryCurrent ?? plan.rate) < 0.2 * plan.rate ? this.idle + 1 : 0;
       if (this.under >= (slipped ? 2 : 1)) {
         this.offAt = time;
-        mark = { kind: "load-off", what: "load taken off" };
+        mark = { kind: "load-off", what: "load removed" };
       }
     }
     const more = mark ? { mark } : {};
@@ -64,8 +64,8 @@ export class DischargeGuide implements Guide {
       if (left <= 0) return { settings: { ...AT_REST, supplyOn: true }, phase: "done", text: "The cell is empty and has recovered. Finish the log; charge it soon, an empty cell ages.", done: true, left: 0, ...more };
       return { settings: { ...AT_REST, supplyOn: true }, phase: "recovering", text: `The floor is reached: load off. Log its recovery for ${formatDuration(plan.rebound)}.`, done: false, left, ...more };
     }
-    if (this.onAt === null) return { settings: { ...AT_REST, supplyOn: true }, phase: "rested", text: "No load yet: the rested cell's volts show whether it is full.", done: false, left: plan.quiet + (3600 * plan.capacity) / plan.rate, ...more };
-    if (this.interrupted) return { settings: { ...AT_REST, supplyOn: true, load: plan.rate }, phase: "interrupted", text: `No current flows: the load has come off or switched itself off. Put ${q(plan.rate, "A")} on again; up to half an hour without it is left out.`, done: false, left: plan.rebound, ...more };
+    if (this.onAt === null) return { settings: { ...AT_REST, supplyOn: true }, phase: "rested", text: "No load yet: the rested voltage shows whether the cell is full.", done: false, left: plan.quiet + (3600 * plan.capacity) / plan.rate, ...more };
+    if (this.interrupted) return { settings: { ...AT_REST, supplyOn: true, load: plan.rate }, phase: "interrupted", text: `No current: the load is disconnected or switched itself off. Connect ${q(plan.rate, "A")} again; up to half an hour without it is not counted.`, done: false, left: plan.rebound, ...more };
     const left = Math.max(60, (3600 * (plan.capacity - this.charge)) / plan.rate);
     return { settings: { ...AT_REST, supplyOn: true, load: plan.rate }, phase: "discharging", text: `Load ${q(plan.rate, "A")}, down to ${q(plan.floor, "V")}. Stay within earshot.`, done: false, left: left + plan.rebound, ...more };
   }
@@ -79,10 +79,10 @@ export class DischargeSeen implements Seen {
     const was = this.lost;
     this.lost = this.guide.interrupted;
     if (this.lost && !was) return [{ kind: "interrupted", time: row.time as number, message: `Interrupted after ${q(this.guide.charge, "Ah", { digits: 3 })}: no current flows. Put the load on again.` }];
-    if (was && !this.lost) return [{ kind: "phase", time: row.time as number, message: "The load draws its current again. The pause does not count." }];
+    if (was && !this.lost) return [{ kind: "phase", time: row.time as number, message: "The load draws current again. The pause doesn't count." }];
     return step.mark?.kind === "load-off" ? [{ kind: "phase", time: row.time as number, message: `The floor is reached after ${q(this.guide.charge, "Ah", { digits: 3 })}.` }] : [];
   }
   figures(): readonly Figure[] {
-    return [{ label: "Taken out so far", value: this.guide.charge, unit: "Ah" }];
+    return [{ label: "Delivered so far", value: this.guide.charge, unit: "Ah" }];
   }
 }

@@ -1,7 +1,7 @@
 import { formatDuration, formatQuantity } from "../../quantities";
 import { GuidedWatch } from "../guided";
 import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "../shape";
-import { PROCEDURE_FACTS } from "../versions";
+import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 import { analyseDischarge } from "./analyse";
 import { DischargeGuide, DischargeSeen } from "./guide";
 import { DISCHARGE_FIELDS, DISCHARGE_ROLES, dischargeOf, dischargeRemarks, followDischarge, planDischarge, type DischargePlan } from "./plan";
@@ -10,10 +10,10 @@ export type { DischargePlan } from "./plan";
 const q = formatQuantity;
 
 const cautions = (): Caution[] => [
-  { severity: "danger", text: "Look at the cell and feel it: never load one that is swollen, dented, leaking or hot." },
-  { severity: "danger", text: "Lay the cell on a surface that can't burn, and stay within earshot: the load goes off at the floor, not when you come back." },
+  { severity: "danger", text: "Check the cell: never load one that is swollen, dented, leaking or hot." },
+  { severity: "danger", text: "Put the cell on a surface that can't burn, and stay within earshot. Switch the load off at the floor." },
   { severity: "care", text: "Clip the voltmeter to the cell itself: an ampere through the leads of the load looks like an empty cell." },
-  { severity: "care", text: "What came out of a cell that was not full is no capacity, and neither is what was put in." },
+  { severity: "care", text: "Charge from a cell that was not full is not its capacity, nor is the charge delivered." },
 ];
 
 function stopRules(setup: RunSetup<DischargePlan>): StopRule[] {
@@ -22,7 +22,7 @@ function stopRules(setup: RunSetup<DischargePlan>): StopRule[] {
   const least = Math.max(series * 1.9, (plan?.floor ?? 3) - series * 0.25);
   const time = plan?.timeLimit ?? 24 * 3600;
   return [
-    { role: "batteryVoltage", below: least, why: `The cell is below ${q(least, "V")}: it is being ruined.`, act: "Take the load off at once." },
+    { role: "batteryVoltage", below: least, why: `The cell is below ${q(least, "V")}: it is being ruined.`, act: "Remove the load at once." },
     { role: "cellTemperature", above: plan?.cellLimit ?? 60, why: `The cell is above ${q(plan?.cellLimit ?? 60, "°C")}.`, act: "Take the load off first, then put the cell where it can't burn anything." },
     { role: "time", above: time, why: `The discharge has taken more than ${formatDuration(time)}.`, act: "Take the load off." },
   ];
@@ -35,8 +35,8 @@ function wiring(setup: RunSetup<DischargePlan>): WiringSketch {
       { id: "cell", kind: "cell", title: "Cell, full and rested", lines: plan ? [q(plan.capacity, "Ah"), `now ${q(plan.startVoltage, "V")}`] : [], right: ["+", "−"] },
       { id: "load", kind: "load", title: "Load", lines: plan ? [q(plan.rate, "A"), `off at ${q(plan.floor, "V")}`] : [], left: ["+", "−"] },
     ],
-    gaps: [{ ammeter: "battery amps", voltmeter: "battery volts", clips: "left", note: "clip on at the cell" }],
-    notes: ["A thermometer on the cell is read as its temperature.", "A resistor does as a load: the current then falls with the volts, and is integrated as it was."],
+    gaps: [{ ammeter: "battery current", voltmeter: "battery voltage", clips: "left", note: "clip on at the cell" }],
+    notes: ["A thermometer on the cell is read as its temperature.", "A resistor can be the load: its current falls with the voltage and is integrated as measured."],
   };
 }
 
@@ -44,7 +44,7 @@ function wiring(setup: RunSetup<DischargePlan>): WiringSketch {
 export const discharge: BenchProcedure<DischargePlan> = {
   id: "discharge",
   version: PROCEDURE_FACTS.discharge.version,
-  title: "Discharge",
+  title: procedureTitle("discharge"),
   summary: "A full, rested cell taken down to a floor at a stated rate: how much it holds, its resistance from the rebound; also the preparation for repeated charges.",
   readings: PROCEDURE_FACTS.discharge.readings,
   destructive: false,
@@ -53,8 +53,8 @@ export const discharge: BenchProcedure<DischargePlan> = {
   calledForBy: ["charger", "protection", "balancer"],
   anyTime: true,
   silences: {
-    "cell.capacity": { either: [["batteryVoltage", "batteryCurrent"], ["cellVoltage", "cellCurrent"]], otherwise: ["not-in-log", "The log does not hold a discharge from full to the floor."] },
-    "cell.resistance": { either: [["batteryVoltage", "batteryCurrent"], ["cellVoltage", "cellCurrent"]], otherwise: ["not-in-log", "The log does not hold the moment in which the load goes off."] },
+    "cell.capacity": { either: [["batteryVoltage", "batteryCurrent"], ["cellVoltage", "cellCurrent"]], otherwise: ["not-in-log", "The log doesn't show a discharge from full to the floor."] },
+    "cell.resistance": { either: [["batteryVoltage", "batteryCurrent"], ["cellVoltage", "cellCurrent"]], otherwise: ["not-in-log", "The log doesn't show the moment in which the load goes off."] },
   },
   headline: ["cell.capacity", "cell.resistance"],
   record: {
@@ -84,7 +84,7 @@ export const discharge: BenchProcedure<DischargePlan> = {
   stopRules,
   marks: [
     { key: "p", kind: "load-on", what: "load put on" },
-    { key: "l", kind: "load-off", what: "load taken off" },
+    { key: "l", kind: "load-off", what: "load removed" },
   ],
   watch: (setup) => {
     const guide = new DischargeGuide(setup);

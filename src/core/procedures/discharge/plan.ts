@@ -65,11 +65,11 @@ export const followDischarge = (plan: DischargePlan, patch: Partial<DischargePla
 
 export const DISCHARGE_FIELDS: readonly PlanField[] = [
   { key: "capacity", label: "Rated capacity of the cell", unit: "Ah", low: 0.02, high: 100 },
-  { key: "startVoltage", label: "Its rested volts now", unit: "V", low: 2, high: 60 },
+  { key: "startVoltage", label: "Rested cell voltage now", unit: "V", low: 2, high: 60 },
   { key: "fullVoltage", label: "Full at", unit: "V", low: 3, high: 60 },
   { key: "rate", label: "Discharge at", unit: "A", low: 0.005, high: 50, why: "a capacity is stated at a rate: a fifth of it an hour is usual" },
   { key: "floor", label: "down to", unit: "V", low: 2, high: 60, why: "and to a floor; never below what its maker allows" },
-  { key: "rebound", label: "Log on after the load for", unit: "s", low: 5, high: 3600, why: "the rebound shows its resistance" },
+  { key: "rebound", label: "Keep logging after the load for", unit: "s", low: 5, high: 3600, why: "the rebound shows its resistance" },
 ];
 
 export function dischargeRemarks(setup: RunSetup<DischargePlan>): PlanRemark[] {
@@ -84,7 +84,7 @@ export function dischargeRemarks(setup: RunSetup<DischargePlan>): PlanRemark[] {
   if (plan.fullVoltage / series > 4.4) out.push({ severity: "refused", text: `Full at ${q(plan.fullVoltage, "V")} is no single cell: choose the pack in the drawer, so that its cells are known.` });
   if (plan.startVoltage <= plan.floor) out.push({ severity: "refused", text: `The cell is at ${q(plan.startVoltage, "V")}, already at or under the floor.` });
   else if (plan.startVoltage < plan.fullVoltage - series * FULL_WITHIN) out.push({ severity: "care", text: `At ${q(plan.startVoltage, "V")} rested the cell is not full: what comes out of it is no capacity. Charge it, let it rest for an hour, and discharge it then; as the preparation for a repeated charge this run does all the same.` });
-  if (rate > 1) out.push({ severity: "care", text: `${q(plan.rate, "A")} is ${Number(rate.toPrecision(2))} C: many cells allow less, and all give less charge at it.` });
+  if (rate > 1) out.push({ severity: "care", text: `${q(plan.rate, "A")} is ${Number(rate.toPrecision(2))} C: many cells allow less, and all deliver less at this rate.` });
   out.push({ severity: "fine", text: `${q(plan.rate, "A")} out of ${q(plan.capacity, "Ah")} is ${Number(rate.toPrecision(2))} C: about ${formatRoughly((3600 * plan.capacity) / plan.rate)} if it holds what it is rated for.` });
   const rank = { refused: 0, care: 1, fine: 2 };
   return out.sort((a, b) => rank[a.severity] - rank[b.severity]);

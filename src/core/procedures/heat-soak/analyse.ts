@@ -23,16 +23,16 @@ export function analyseHeat(readings: Readings, setup: RunSetup<HeatPlan>): Anal
   if (readings.kind !== "trace") throw new Error("internal: a heat soak is a log over time");
   const { trace } = readings;
   const log = cleanLog(trace, setup, ROLES);
-  if (!log?.columns.partTemperature) return { findings: [], notes: [{ code: "no-temperature", message: "The log has no part temperature: nothing can be said of the heat." }], charts: [] };
+  if (!log?.columns.partTemperature) return { findings: [], notes: [{ code: "no-temperature", message: "The log has no part temperature: the heat can't be analysed." }], charts: [] };
   const { time, columns } = log;
   const notes: Note[] = [];
   const findings: Finding[] = [];
   const { rows, pauses, cut } = throughout(warmingRows(time, columns, setup));
-  if (pauses > 0) notes.push({ code: "load-off", message: `The load was off for ${formatDuration(pauses)} meanwhile: the fitted curve follows it.` });
-  if (cut > 0) notes.push({ code: "load-lost", message: `The load was off for the last ${formatDuration(cut)} of the log: they are left out.` });
+  if (pauses > 0) notes.push({ code: "load-off", message: `The load was off for ${formatDuration(pauses)}. The fitted curve follows it.` });
+  if (cut > 0) notes.push({ code: "load-lost", message: `The load was off for the last ${formatDuration(cut)} of the log, which are not used.` });
   const source = heatSource(columns, setup);
-  if (!columns.ambientTemperature && setup.conditions.ambientTemperature === undefined) notes.push({ code: "no-ambient", message: "The ambient was neither logged nor stated: temperatures can't be told from rises." });
-  if (!source) notes.push({ code: "no-power", message: "The log lacks volts and amps on both sides, and the heat was not stated: say the dissipation in W to get the thermal resistance." });
+  if (!columns.ambientTemperature && setup.conditions.ambientTemperature === undefined) notes.push({ code: "no-ambient", message: "The ambient was neither logged nor stated, so temperature rises can't be found." });
+  if (!source) notes.push({ code: "no-power", message: "The log lacks voltage and current on both sides, and the heat was not stated. Enter the dissipation in W for the thermal resistance." });
   const fit = rows.time.length && source && median(rows.power.subarray(powerOn(rows.power))) > LEAST ? fitWarming(rows, warmingPriors(setup, rows, columns.ambientTemperature !== undefined)) : null;
   if (!fit && source) notes.push({ code: "no-warming", message: "No warming was seen that a curve could be laid through." });
   if (fit && source) settled(fit, source, rows, columns, setup, findings, notes);
@@ -82,7 +82,7 @@ function settled(fit: Warming, source: HeatSource, rows: ReturnType<typeof warmi
     if (f) findings.push(f);
   };
   if (2 * fit.u.steady > VAGUE) {
-    notes.push({ code: "too-short", message: `The log ends ${formatDuration(end - on)} after the load came on, too early to say where it settles (±${q(2 * fit.u.steady, "K", { digits: 2 })}): soak it longer.` });
+    notes.push({ code: "too-short", message: `The log ends ${formatDuration(end - on)} after the load came on, too early to predict where it settles (±${q(2 * fit.u.steady, "K", { digits: 2 })}). Soak it longer.` });
     return;
   }
   const meter = setup.instruments.partTemperature;
@@ -95,9 +95,9 @@ function settled(fit: Warming, source: HeatSource, rows: ReturnType<typeof warmi
   const limit = setup.conditions.partLimitTemperature;
   if (limit !== undefined) put("heat.max-ambient", uncertain(limit - fit.rise, [...rise.parts].map(([s, u]) => [s, -u] as const)), opposite);
   for (const u of unfair) notes.push({ code: u.code, message: `${u.message} ${u.remedy}` });
-  if (fit.left > 0.05 * fit.rise) notes.push({ code: "extrapolated", message: `The log ends ${formatDuration(end - on)} after the load came on, with ${q(fit.left, "K", { digits: 2 })} of ${q(fit.rise, "K", { digits: 3 })} still to rise: where it settles is foretold from the curve.` });
+  if (fit.left > 0.05 * fit.rise) notes.push({ code: "extrapolated", message: `The log ends ${formatDuration(end - on)} after the load came on, with ${q(fit.left, "K", { digits: 2 })} of ${q(fit.rise, "K", { digits: 3 })} still to rise: the final temperature is predicted from the curve.` });
   const drift = (rows.ambient[rows.ambient.length - 1] as number) - (rows.ambient[0] as number);
-  if (Math.abs(drift) > 0.4) notes.push({ code: "ambient-drift", message: `The ambient drifted by ${q(drift, "K", { digits: 2 })} meanwhile; the curve follows it with the board's lag, and the settled temperature stands at its mean of ${q(mean, "°C", { digits: 3 })}.` });
+  if (Math.abs(drift) > 0.4) notes.push({ code: "ambient-drift", message: `The ambient drifted by ${q(drift, "K", { digits: 2 })}. The curve follows it with the board's lag, and the settled temperature is given at its mean of ${q(mean, "°C", { digits: 3 })}.` });
   if (fit.quickTau !== null && fit.quick * fit.power > 0.3) notes.push({ code: "quick-rise", message: `The part rises ${q(fit.quick * fit.power, "K", { digits: 2 })} above its board within ${formatDuration(Math.max(1, 3 * fit.quickTau))}; the other ${q(fit.slow * fit.power, "K", { digits: 3 })} follow with the board.` });
   touch(settles, mean, fit, setup, notes);
 }
@@ -106,8 +106,8 @@ function settled(fit: Warming, source: HeatSource, rows: ReturnType<typeof warmi
 function touch(settles: number, ambient: number, fit: Warming, setup: RunSetup<HeatPlan>, notes: Note[]): void {
   const limit = setup.plan?.touchLimit ?? TOUCH;
   const from = limit - fit.rise;
-  const finger = settles > limit ? `Too hot to touch: it settles at ${q(settles, "°C", { digits: 3 })}, and a finger lets go above ${q(limit, "°C")}. Cover it, or let nobody reach it.` : `A finger can stay on it at this ambient (${q(settles, "°C", { digits: 3 })} of ${q(limit, "°C")}); from ${q(from, "°C", { digits: 3 })} ambient on it can't.`;
-  notes.push({ code: "touch", message: `${finger} In a closed case the ambient is the air inside: with ${q(ambient + 15, "°C", { digits: 2 })} in there, 15 K more than on this bench, the part settles near ${q(settles + 15, "°C", { digits: 3 })}.` });
+  const finger = settles > limit ? `Too hot to touch: it settles at ${q(settles, "°C", { digits: 3 })}, above ${q(limit, "°C")}. Cover it or move it out of reach.` : `A finger can stay on it at this ambient (${q(settles, "°C", { digits: 3 })} of ${q(limit, "°C")}), but not above ${q(from, "°C", { digits: 3 })} ambient.`;
+  notes.push({ code: "touch", message: `${finger} In a closed case the ambient is the air inside: at ${q(ambient + 15, "°C", { digits: 2 })}, 15 K more than on this bench, the part settles near ${q(settles + 15, "°C", { digits: 3 })}.` });
 }
 
 /** The heat at the end of the log, W, with what its meters leave of doubt. */

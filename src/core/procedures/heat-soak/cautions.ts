@@ -6,12 +6,12 @@ const q = formatQuantity;
 
 export function heatCautions(setup: RunSetup<HeatPlan>): Caution[] {
   return [
-    { severity: "danger", text: "Check the polarity at B+ and B− with a meter before the supply touches the board: reversal can kill it at once." },
-    { severity: "danger", text: "Lay the board on something that can't burn, with nothing over it, and stay within earshot while it soaks." },
-    ...(setup.plan?.by === "charge" ? [{ severity: "danger" as const, text: "The supply in place of the cell must carry a preload that draws more than the charge current: a supply can't take current in, and its voltage would run away." }] : []),
+    { severity: "danger", text: "Check the polarity at B+ and B− with a meter before the supply touches the board: reversed polarity can destroy it at once." },
+    { severity: "danger", text: "Put the board on a surface that can't burn, with nothing over it. Stay within earshot while it soaks." },
+    ...(setup.plan?.by === "charge" ? [{ severity: "danger" as const, text: "The supply in place of the cell must carry a preload that draws more than the charge current: a supply can't sink current, and its voltage would rise." }] : []),
     { severity: "care", text: `Parts may be above ${q(setup.plan?.touchLimit ?? TOUCH, "°C")} within a minute: no fingers, and let it cool before you move it.` },
     { severity: "care", text: "Fix the probe to the hottest part with a dab of paste and tape; a loose one reads the air. Keep draughts and lamps away." },
-    { severity: "care", text: "Lay the second thermometer beside the board, not over it: warm air rises." },
+    { severity: "care", text: "Put the second thermometer beside the board, not above it: warm air rises." },
   ];
 }
 
@@ -49,9 +49,9 @@ export function heatWiring(setup: RunSetup<HeatPlan>): WiringSketch {
       { id: "load", kind: "load", title: "Load", lines: plan ? [q(plan.load, "A")] : [], left: ["+", "−"] },
     ],
     gaps: [
-      { ammeter: "battery amps", voltmeter: "battery volts", clips: "right", note: "clip on at B+ and B−" },
-      { ammeter: "load amps", voltmeter: "output volts", clips: "left", note: "clip on at OUT+ and OUT−" },
+      { ammeter: "battery current", voltmeter: "battery voltage", clips: "right", note: "clip on at B+ and B−" },
+      { ammeter: "load current", voltmeter: "output voltage", clips: "left", note: "clip on at OUT+ and OUT−" },
     ],
-    notes: ["The heat is battery power less output power, so all four meters matter: a clip in the wrong place counts the lead's heat as the part's.", "Load resistors get hot too: lay them away from the board.", "A second thermometer reads the air beside the board."],
+    notes: ["The heat is battery power less output power, so all four meters matter: a clip in the wrong place counts the lead's heat as the part's.", "Load resistors get hot too: keep them away from the board.", "A second thermometer reads the air beside the board."],
   };
 }

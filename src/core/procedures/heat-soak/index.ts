@@ -1,6 +1,6 @@
 import { GuidedWatch } from "../guided";
 import type { BenchProcedure } from "../shape";
-import { PROCEDURE_FACTS } from "../versions";
+import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 import { analyseHeat } from "./analyse";
 import { heatCautions, heatStopRules, heatWiring } from "./cautions";
 import { HeatGuide, HeatSeen } from "./guide";
@@ -12,18 +12,18 @@ export type { HeatPlan } from "./plan";
 export const heatSoak: BenchProcedure<HeatPlan> = {
   id: "heat-soak",
   version: PROCEDURE_FACTS["heat-soak"].version,
-  title: "Heat soak",
-  summary: "The part's temperature at a steady load: where it settles, foretold from the first minutes, how fast, in which ambient it still stays under its limit, and whether a finger or a case stands it.",
+  title: procedureTitle("heat-soak"),
+  summary: "Part temperature at a steady load: where it settles (predicted from the first minutes), how fast, and the highest ambient.",
   readings: PROCEDURE_FACTS["heat-soak"].readings,
   destructive: false,
   position: 55,
   minutes: 25,
   calledForBy: ["boost", "charger", "power-path"],
   silences: {
-    "heat.steady-temperature": { roles: ["partTemperature"], otherwise: ["not-in-log", "The log does not hold enough of the warming."] },
-    "heat.time-constant": { roles: ["partTemperature"], otherwise: ["not-in-log", "The log does not hold enough of the warming."] },
+    "heat.steady-temperature": { roles: ["partTemperature"], otherwise: ["not-in-log", "The log doesn't show enough of the warming."] },
+    "heat.time-constant": { roles: ["partTemperature"], otherwise: ["not-in-log", "The log doesn't show enough of the warming."] },
     "heat.thermal-resistance": { roles: ["partTemperature"], otherwise: ["not-in-log", "The power turned into heat is not known."] },
-    "heat.max-ambient": { roles: ["partTemperature"], condition: "partLimitTemperature", otherwise: ["not-in-log", "The log does not hold enough of the warming."] },
+    "heat.max-ambient": { roles: ["partTemperature"], condition: "partLimitTemperature", otherwise: ["not-in-log", "The log doesn't show enough of the warming."] },
   },
   headline: ["heat.steady-temperature", "heat.max-ambient"],
   record: {
@@ -45,7 +45,7 @@ export const heatSoak: BenchProcedure<HeatPlan> = {
   asks: [
     { condition: "partLimitTemperature", label: "Highest temperature the part may reach", unit: "°C", required: false, first: 85, aboveZero: true },
     { condition: "ambientTemperature", label: "Ambient, where no column has it", unit: "°C", required: false, aboveZero: false },
-    { condition: "dissipation", label: "Heat, where no columns give it", unit: "W", required: false, aboveZero: true },
+    { condition: "dissipation", label: "Dissipation, if not logged", unit: "W", required: false, aboveZero: true },
     { condition: "emissivity", label: "Emissivity of the surface, where read by infrared", unit: "1", required: false, aboveZero: true },
   ],
   measures: ["heat.steady-temperature", "heat.time-constant", "heat.thermal-resistance", "heat.max-ambient"],

@@ -22,7 +22,7 @@ export function analyseLightLoad(readings: Readings, setup: RunSetup<LightLoadPl
   const { trace } = readings;
   const log = cleanLog(trace, setup, ROLES);
   const { outputVoltage: volts, outputCurrent: amps } = log?.columns ?? {};
-  if (!log || !volts || !amps) return { findings: [], notes: [{ code: "no-output", message: "The log lacks output volts or amps: no switch-off can be told." }], charts: [] };
+  if (!log || !volts || !amps) return { findings: [], notes: [{ code: "no-output", message: "The log lacks output voltage or current, so no switch-off can be found." }], charts: [] };
   const { time } = log;
   const findings: Finding[] = [];
   const notes: Note[] = [];
@@ -93,8 +93,8 @@ function switchedOff(loads: readonly Plateau[], low: Plateau, off: number, log: 
   const f = logFinding("standby.auto-off-current", x, setup);
   if (f) findings.push(f);
   const stood = before.to - before.from;
-  if (!doubtful && stood < PATIENT) notes.push({ code: "dwell-short", message: `Each load stood for ${formatDuration(stood)}: a switch-off that takes longer would be blamed on a later load, with too short a delay. Stay half a minute or more at each to be sure.` });
-  if (doubtful) notes.push({ code: "dwell-short", message: `Loads stood for only ${formatDuration(before.to - before.from)} before ${q(low.value, "A", { digits: 2 })}, less than the switch-off may take: which of them caused it isn't sure, and the delay may be longer than found. Stay longer at each.` });
+  if (!doubtful && stood < PATIENT) notes.push({ code: "dwell-short", message: `Each load was held for ${formatDuration(stood)}: a slower switch-off would be assigned to a later load, with too short a delay. Hold each load for at least half a minute.` });
+  if (doubtful) notes.push({ code: "dwell-short", message: `Loads were held for only ${formatDuration(before.to - before.from)} before ${q(low.value, "A", { digits: 2 })}, which may be shorter than the switch-off delay: which load caused it is uncertain. Hold each load longer.` });
   const u = Math.hypot(rectangular(gap(off) / 2), rectangular((isAt - wasAt) / 2));
   const d = logFinding("standby.auto-off-delay", uncertain(delay, [["sampling", u], ...(doubtful ? [["dwell too short", rectangular(before.to - before.from)] as const] : [])]), setup);
   if (d) findings.push(d);
@@ -134,7 +134,7 @@ function charts(log: { readonly time: Float64Array; readonly columns: Readonly<P
     log.columns,
     [
       { id: "current", title: "Load and battery current", label: "Current", unit: "A", roles: [["outputCurrent", "load", 1], ["batteryCurrent", "battery", 0]], claims: [{ characteristic: "standby.auto-off-current", axis: "y" }] },
-      { id: "voltage", title: nominal ? `Output volts, nominal ${q(nominal, "V")}` : "Output volts", label: "Voltage", unit: "V", roles: [["outputVoltage", "output", 1]] },
+      { id: "voltage", title: nominal ? `Output voltage, nominal ${q(nominal, "V")}` : "Output voltage", label: "Voltage", unit: "V", roles: [["outputVoltage", "output", 1]] },
     ],
     { spans, events },
   );

@@ -1,7 +1,7 @@
 import { formatDuration, formatQuantity } from "../../quantities";
 import { GuidedWatch } from "../guided";
 import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "../shape";
-import { PROCEDURE_FACTS } from "../versions";
+import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 import { analyseLightLoad } from "./analyse";
 import { LightLoadGuide, LightLoadSeen } from "./guide";
 import { LIGHT_FIELDS, LIGHT_ROLES, lightRemarks, planLightLoad, type LightLoadPlan } from "./plan";
@@ -10,8 +10,8 @@ export type { LightLoadPlan } from "./plan";
 const q = formatQuantity;
 
 const cautions = (): Caution[] => [
-  { severity: "danger", text: "Check the polarity at B+ and B− with a meter before the supply touches the board: reversal can kill it at once." },
-  { severity: "care", text: "A light load wants a fine range: in an ampere range the last digits are all there is." },
+  { severity: "danger", text: "Check the polarity at B+ and B− with a meter before the supply touches the board: reversed polarity can destroy it at once." },
+  { severity: "care", text: "Use a fine range for a light load: an ampere range leaves only its last digits." },
   { severity: "care", text: "Take a voltmeter off the output that draws more than a milliamp; it is a load too." },
 ];
 
@@ -34,8 +34,8 @@ function wiring(setup: RunSetup<LightLoadPlan>): WiringSketch {
       { id: "load", kind: "load", title: "Load", lines: plan ? [`${q(plan.from, "A")} down to ${q(plan.least, "A")}`] : [], left: ["+", "−"] },
     ],
     gaps: [
-      { ammeter: "battery amps", voltmeter: "battery volts", clips: "right", note: "clip on at B+ and B−" },
-      { ammeter: "load amps", voltmeter: "output volts", clips: "left", note: "clip on at OUT+ and OUT−" },
+      { ammeter: "battery current", voltmeter: "battery voltage", clips: "right", note: "clip on at B+ and B−" },
+      { ammeter: "load current", voltmeter: "output voltage", clips: "left", note: "clip on at OUT+ and OUT−" },
     ],
     notes: ["Resistors of 50 Ω to 5 kΩ do as loads; read the current, don't compute it.", "Press the board's button first if it needs one to switch its output on."],
   };
@@ -45,7 +45,7 @@ function wiring(setup: RunSetup<LightLoadPlan>): WiringSketch {
 export const lightLoad: BenchProcedure<LightLoadPlan> = {
   id: "light-load",
   version: PROCEDURE_FACTS["light-load"].version,
-  title: "Light load",
+  title: procedureTitle("light-load"),
   summary: "The load is lowered step by step until the output switches itself off: below which current, after how long, and which resistor keeps it on.",
   readings: PROCEDURE_FACTS["light-load"].readings,
   destructive: false,

@@ -62,7 +62,7 @@ export function lightRemarks(setup: RunSetup<LightLoadPlan>): PlanRemark[] {
   const { plan } = setup;
   if (!plan) return [];
   const out: PlanRemark[] = [];
-  if (plan.from <= plan.least) out.push({ severity: "refused", text: "The load begins at or under the least one: there is nothing to lower." });
+  if (plan.from <= plan.least) out.push({ severity: "refused", text: "The first load is at or below the last one." });
   if (plan.dwell < 20) out.push({ severity: "care", text: "Many boards wait half a minute before they switch off: with a shorter stay at each load the wrong step is blamed." });
   const meter = setup.instruments.outputCurrent;
   if (meter && plan.step < 2 * meter.counts * meter.resolution) out.push({ severity: "care", text: `The load's ammeter is sure only to ±${formatQuantity(meter.counts * meter.resolution, "A")}: finer steps show nothing more.` });

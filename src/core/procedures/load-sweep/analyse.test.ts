@@ -120,7 +120,7 @@ describe("corrections and gaps", () => {
   });
 });
 
-test("lead drops are taken out: 45 mΩ at 2 A is 90 mV of battery volts", () => {
+test("lead drops are taken out: 45 mΩ at 2 A is 90 mV of battery voltage", () => {
   const setup = sweepSetup();
   const leads = { ...setup, conditions: { ...setup.conditions, inputLeadResistance: 0.045, outputLeadResistance: 0.1 } };
   const p = point(3.6, 2, 4.95, 1, { supplyVoltage: 3.6, load: { mode: "current", value: 1 } });

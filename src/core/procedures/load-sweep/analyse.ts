@@ -76,7 +76,7 @@ function supplyUnfair(fell: SweepPoint, held: SweepPoint | null, belied: Readonl
       code: "supply-gave-up",
       message:
         fault === "seen"
-          ? `When the output fell at ${load} the supply was at its own limit or its volts had sagged: the collapse is the supply's, not the module's.`
+          ? `When the output fell at ${load}, the supply was at its own limit or its voltage had sagged: the supply collapsed, not the module.`
           : `The output switched off at ${load}, which would have needed the supply's whole limit of ${formatQuantity(fell.supplyLimit ?? NaN, "A")}: the supply may have caused it.`,
       remedy: SUPPLY_REMEDY,
       pushes: "low",
@@ -277,11 +277,11 @@ function sweepNotes(columns: SweepAnalysis["columns"], taken: number, setup: Run
   if (usable < taken)
     notes.push({ code: "incomplete-points", message: `${taken - usable} of ${taken} points lack one of the four readings and don't count.` });
   if (setup.conditions.nominalOutput === undefined)
-    notes.push({ code: "no-nominal", message: "No nominal output is stated: the regulation band, and with it collapse and highest load, can't be told." });
-  for (const limit of beliedLimits(columns)) notes.push({ code: "limit-belied", message: `Battery currents above the stated supply limit of ${formatQuantity(limit, "A")} were read: the supply gives more than that, and its limit excuses no collapse. Correct the limit.` });
+    notes.push({ code: "no-nominal", message: "No nominal output is stated: the regulation band, and so the collapse and the highest load, can't be found." });
+  for (const limit of beliedLimits(columns)) notes.push({ code: "limit-belied", message: `Battery currents above the stated supply limit of ${formatQuantity(limit, "A")} were measured. Correct the limit.` });
   for (const c of columns) {
     const short = c.points.filter((p) => !p.dwelt && !p.fell && !p.fromOff);
-    if (short.length) notes.push({ code: "not-held", message: `At ${volts(c)} ${short.length === 1 ? "the point" : "the points"} at ${listed(short.map((p) => formatQuantity(p.loadSet, "A")))} did not stand for the dwell: drawn, but not counted as held.`, points: short.map((p) => p.id) });
+    if (short.length) notes.push({ code: "not-held", message: `At ${volts(c)} ${short.length === 1 ? "the point" : "the points"} at ${listed(short.map((p) => formatQuantity(p.loadSet, "A")))} was shorter than the dwell: drawn, but not counted as held.`, points: short.map((p) => p.id) });
     const { held, fell } = columnLimits(c);
     if (held && fell && fell.loadSet <= held.outputI.value)
       notes.push({ code: "not-repeatable", message: `At ${volts(c)} the output fell at ${formatQuantity(fell.loadSet, "A")} though it held ${formatQuantity(held.outputI.value, "A")}: the limit moves, most likely with temperature.`, points: [held.id, fell.id] });
@@ -289,13 +289,13 @@ function sweepNotes(columns: SweepAnalysis["columns"], taken: number, setup: Run
       const recovery = corrections.recoveries.get(p.id);
       if (recovery) notes.push({ code: "restart", message: `After the collapse at ${volts(c)} and ${formatQuantity(p.loadSet, "A")} the output came back: ${recovery}.`, points: [p.id] });
       if (p.efficiency && !credible(p))
-        notes.push({ code: "efficiency-over-one", message: `At ${volts(c)} and ${formatQuantity(p.outputI.value, "A")} the efficiency comes to ${formatQuantity(p.efficiency.value, "1", { digits: 4 })}: a reading or the wiring is wrong, and the point does not count for the efficiency.`, points: [p.id] });
+        notes.push({ code: "efficiency-over-one", message: `At ${volts(c)} and ${formatQuantity(p.outputI.value, "A")} the efficiency is ${formatQuantity(p.efficiency.value, "1", { digits: 4 })}: a reading or the wiring is wrong, and the point doesn't count for the efficiency.`, points: [p.id] });
       if (c.model?.outliers.includes(p.id))
-        notes.push({ code: "outlier", message: `At ${volts(c)} and ${formatQuantity(p.outputI.value, "A")} the loss lies off the curve through the other points; look at it again before you trust it.`, points: [p.id] });
+        notes.push({ code: "outlier", message: `At ${volts(c)} and ${formatQuantity(p.outputI.value, "A")} the loss is off the curve through the other points. Check it again.`, points: [p.id] });
       if (p.atLimit || p.sagged)
-        notes.push({ code: "supply-gave-up", message: `At ${volts(c)} and ${formatQuantity(p.loadSet, "A")} the supply was at its limit or its volts had sagged.`, points: [p.id] });
+        notes.push({ code: "supply-gave-up", message: `At ${volts(c)} and ${formatQuantity(p.loadSet, "A")} the supply was at its limit or its voltage had sagged.`, points: [p.id] });
     }
-    for (const p of c.leftOut) notes.push({ code: "left-out", message: `Left out at ${volts(c)}, ${formatQuantity(p.outputI.value, "A")}: ${p.leftOut}.`, points: [p.id] });
+    for (const p of c.leftOut) notes.push({ code: "left-out", message: `Excluded at ${volts(c)}, ${formatQuantity(p.outputI.value, "A")}: ${p.leftOut}.`, points: [p.id] });
   }
   return notes;
 }

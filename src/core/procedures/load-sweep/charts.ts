@@ -41,7 +41,7 @@ export function sweepCharts(columns: readonly (SweepColumn & { readonly model: L
     },
     {
       id: "output",
-      title: "Output volts against load",
+      title: "Output voltage against load",
       x,
       y: { label: "Output", unit: "V" },
       ...(band ? { band: { ...band, label: "regulation band" } } : {}),

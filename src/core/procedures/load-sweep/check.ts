@@ -40,26 +40,26 @@ export function checkSweepPoint(point: Point, setup: RunSetup<SweepPlan>, earlie
   const s = sweepPoint(point, setup, corrections, setup.plan?.dwell ?? 0, false);
   if (efficiency !== null && efficiency > 1 && !slips) {
     const { role, why } = suspect(point, expect);
-    remarks.push({ code: "efficiency-over-one", severity: "doubt", ask: true, role, message: `Efficiency ${q(efficiency, "1", { digits: 4 })}: no module gives more than it takes. Look at the ${roleLabel(role).toLowerCase()} meter first: ${why}.` });
+    remarks.push({ code: "efficiency-over-one", severity: "doubt", ask: true, role, message: `Efficiency ${q(efficiency, "1", { digits: 4 })}: output power can't exceed input power. Check the ${roleLabel(role).toLowerCase()} meter first: ${why}.` });
   }
   const limit = supplyLimitOf(point, setup);
   const battery = cellValue(point, "batteryCurrent");
   if (battery !== null && limit !== undefined && battery > (1 + LIMIT_SPREAD) * limit)
-    say("limit-belied", "doubt", `Battery current ${q(battery, "A", { digits: 4 })} lies above the supply limit of ${q(limit, "A")} that is stated: the supply gives more. Correct the limit.`, "batteryCurrent");
+    say("limit-belied", "doubt", `Battery current ${q(battery, "A", { digits: 4 })} is above the stated supply limit of ${q(limit, "A")}. Correct the limit.`, "batteryCurrent");
   else if (atSupplyLimit(point, setup) && battery !== null && limit !== undefined)
-    say("supply-limit", "doubt", `Battery current ${q(battery, "A", { digits: 4 })} is the supply's own limit (${q(limit, "A")}): the supply gives up here, not the module. Raise the limit.`, "batteryCurrent");
+    say("supply-limit", "doubt", `Battery current ${q(battery, "A", { digits: 4 })} is at the supply's own limit (${q(limit, "A")}): the supply limits here, not the module. Raise the limit.`, "batteryCurrent");
   const short = batteryShortfall(point, setup);
   const set = point.settings.supplyVoltage;
   if (set !== undefined && short > 0.01 * set)
-    say("battery-below-set", "doubt", `Battery volts are ${q(short, "V", { digits: 2 })} below the ${q(set, "V")} that was set: sense at the module's terminals, shorten the leads or raise the supply.`, "batteryVoltage");
+    say("battery-below-set", "doubt", `Battery voltage is ${q(short, "V", { digits: 2 })} below the ${q(set, "V")} set: sense at the module's terminals, shorten the leads or raise the supply.`, "batteryVoltage");
   const band = regulationBand(setup);
   if (s && s.fell && band)
     say("collapse", "info", `Output ${q(s.outputV.value, "V", { digits: 4 })} is below the band (${q(band.low, "V")}): collapsed at ${load === null ? "this load" : q(load, "A", { digits: 3 })}.`, "outputVoltage");
   else if (s && band && s.outputV.value > band.high)
     say("above-band", "doubt", `Output ${q(s.outputV.value, "V", { digits: 4 })} is above the band (${q(band.high, "V")}).`, "outputVoltage");
   if (setup.plan && point.dwell !== undefined && s && !s.dwelt && !s.fell)
-    say("not-dwelt", "info", `Stood ${q(point.dwell, "s", { digits: 2 })} of ${q(setup.plan.dwell, "s")}: the point is kept but does not count as held.`);
-  for (const role of READ) if (cellValue(point, role) === null) say("missing", "info", `${roleLabel(role)} is missing: the point is kept but gives no efficiency.`, role);
+    say("not-dwelt", "info", `Dwell ${q(point.dwell, "s", { digits: 2 })} of ${q(setup.plan.dwell, "s")}: the point is saved but doesn't count as held.`);
+  for (const role of READ) if (cellValue(point, role) === null) say("missing", "info", `${roleLabel(role)} is missing: the point is saved but gives no efficiency.`, role);
   return remarks;
 }
 

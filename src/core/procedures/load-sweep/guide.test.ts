@@ -24,10 +24,10 @@ describe("the plan", () => {
     expect(setup.conditions.supplyCurrentLimit).toBe(RIG.supplyCurrentLimit);
     // Worked: 5 V and 1.3 A from 3.1 V at 75 %.
     expect(supplyNeeds(setup)).toBeCloseTo(2.7957, 4);
-    expect(sweepCautions(setup).some((c) => c.text.includes("would be the supply's"))).toBe(false);
+    expect(sweepCautions(setup).some((c) => c.text.includes("would come from the supply"))).toBe(false);
     const weak = sweepSetup({ rig: { ...RIG, supplyCurrentLimit: 1 } });
     expect(weak.conditions.supplyCurrentLimit).toBe(1);
-    expect(sweepCautions(weak).some((c) => c.text.includes("would be the supply's"))).toBe(true);
+    expect(sweepCautions(weak).some((c) => c.text.includes("would come from the supply"))).toBe(true);
   });
 
   test("without an output voltage it is refused with the remedy", () => {
@@ -94,7 +94,7 @@ describe("the next step", () => {
     expect(step([held(4.1, 0, 5, 1)]).settings.load?.value).toBe(0);
   });
 
-  test("an output above its band at every load that stands still ends in a narrow gap", () => {
+  test("an output above its band at every load that is steady ends in a narrow gap", () => {
     const points: Point[] = [];
     const recoveries = new Map<string, "automatic">();
     for (let k = 0; k < 60; k++) {
@@ -143,7 +143,7 @@ describe("what is said of a point as it is taken", () => {
     expect(message(point(3.6, 0.5, 5.02, 0.5, settings), "efficiency-over-one")).toMatchObject({ role: "batteryCurrent" });
     expect(message(point(3.6, 0.775, 5.02, 0.7, settings), "efficiency-over-one")).toMatchObject({ role: "outputCurrent" });
   });
-  test("the supply at its own limit, and battery volts below what was set", () => {
+  test("the supply at its own limit, and battery voltage below what was set", () => {
     expect(codes(point(2.55, 2.98, 4.2, 0.5, settings))).toEqual(expect.arrayContaining(["supply-limit", "battery-below-set", "collapse"]));
   });
   test("a point that has not stood long enough", () => {

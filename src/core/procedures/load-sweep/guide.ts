@@ -91,7 +91,7 @@ export function nextSweepStep(setup: RunSetup<SweepPlan>, points: readonly Point
     if (fellPoint && !corrections.recoveries.has(fellPoint.id))
       return {
         kind: "restart",
-        text: "The output fell out of its band. Take the load off and see whether the output comes back by itself.",
+        text: "The output fell out of its band. Remove the load and watch whether the output recovers on its own.",
         settings: { supplyVoltage: battery, ...(limit ? { supplyCurrentLimit: limit } : {}), load: { mode: "current", value: 0 } },
         expect: { batteryVoltage: battery, ...(setup.conditions.nominalOutput ? { outputVoltage: setup.conditions.nominalOutput } : {}), outputCurrent: 0 },
         column: columnName(battery),

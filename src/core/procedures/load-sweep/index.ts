@@ -1,4 +1,4 @@
-import { PROCEDURE_FACTS } from "../versions";
+import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 import type { BenchProcedure } from "../shape";
 import { analyseSweep } from "./analyse";
 import { sweepCautions, sweepStopRules } from "./cautions";
@@ -16,7 +16,7 @@ export { efficiencyAt, fitLossModel, lossAt, type LossModel } from "./loss-model
 export const loadSweep: BenchProcedure<SweepPlan> = {
   id: "load-sweep",
   version: PROCEDURE_FACTS["load-sweep"].version,
-  title: "Load sweep",
+  title: procedureTitle("load-sweep"),
   summary: "Output voltage, efficiency and the highest load held, at a full, a nominal and a nearly empty battery.",
   readings: PROCEDURE_FACTS["load-sweep"].readings,
   destructive: false,

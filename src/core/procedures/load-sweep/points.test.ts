@@ -38,10 +38,10 @@ describe("a point at the module's terminals", () => {
   });
 
   test.each<[string, Point]>([
-    ["battery volts", point(null, 0.8, 5, 0.5)],
-    ["battery amps", point(3.6, null, 5, 0.5)],
-    ["output volts", point(3.6, 0.8, null, 0.5)],
-    ["output amps", point(3.6, 0.8, 5, null)],
+    ["battery voltage", point(null, 0.8, 5, 0.5)],
+    ["battery current", point(3.6, null, 5, 0.5)],
+    ["output voltage", point(3.6, 0.8, null, 0.5)],
+    ["output current", point(3.6, 0.8, 5, null)],
   ])("without %s there is no point: nothing is guessed", (_, p) => {
     expect(at(p)).toBeNull();
     expect(pointEfficiency(p, setup)).toBeNull();
@@ -119,7 +119,7 @@ describe("columns", () => {
     expect(columns.map((c) => c.points.map((p) => p.loadSet))).toEqual([[0.1, 0.8], [0.2, 0.5]]);
   });
 
-  test("without settings a jump of the battery volts begins a column, named by its least loaded points", () => {
+  test("without settings a jump of the battery voltage begins a column, named by its least loaded points", () => {
     const loose = [point(4.102, 0.01, 5, 0.01), point(4.09, 0.7, 5, 0.5), point(4.07, 1.4, 5, 1), point(3.102, 0.01, 5, 0.01), point(3.06, 1.9, 5, 1)];
     const columns = sweepColumns(loose, setup, none, 5);
     expect(columns.map((c) => c.battery)).toEqual([4.1, 3.1]);

@@ -27,12 +27,12 @@ export function sweepWiring(setup: RunSetup<SweepPlan>): WiringSketch {
       { id: "load", kind: "load", title: resistors ? "Power resistors" : "Electronic load", lines: [resistors ? "from the drawer" : "constant current", ...(top ? [`up to ${q(top, "A")}`] : [])], left: ["+", "−"] },
     ],
     gaps: [
-      { ammeter: "battery amps", voltmeter: "battery volts", clips: inLeads > 0 ? "left" : "right", note: inLeads > 0 ? `leads ${q(inLeads, "Ω")}, taken out` : "clip on at the module" },
-      { ammeter: "output amps", voltmeter: "output volts", clips: outLeads > 0 ? "right" : "left", note: outLeads > 0 ? `leads ${q(outLeads, "Ω")}, taken out` : "clip on at the module" },
+      { ammeter: "battery current", voltmeter: "battery voltage", clips: inLeads > 0 ? "left" : "right", note: inLeads > 0 ? `leads ${q(inLeads, "Ω")}, corrected` : "clip on at the module" },
+      { ammeter: "output current", voltmeter: "output voltage", clips: outLeads > 0 ? "right" : "left", note: outLeads > 0 ? `leads ${q(outLeads, "Ω")}, corrected` : "clip on at the module" },
     ],
     notes: [
       "Leave IN (the charging input) unconnected.",
-      "Keep B− and OUT− apart: a protection switch may sit between them, and joined meters or an earthed scope would by-pass it.",
+      "Don't join B− and OUT−: a protection switch may be between them, and joined meters or an earthed scope bypass it.",
     ],
   };
 }

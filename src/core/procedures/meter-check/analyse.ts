@@ -31,7 +31,7 @@ export function analyseMeterCheck(readings: Readings, setup: RunSetup<MeterCheck
   const findings: Finding[] = [];
   const notes: Note[] = [];
   const found = steps.length >= 2 ? fitLine(steps.map((s) => s.amps), steps.map((s) => s.difference)) : null;
-  if (!found) notes.push({ code: "one-current", message: "The log stands at one current only: a slope needs at least two, better three." });
+  if (!found) notes.push({ code: "one-current", message: "The log has one current only: a slope needs at least two, better three." });
   else verdict(checks, found, steps, amps, setup, findings, notes);
   const correction = found && !isCurrent(checks) ? correctionOf(checks, found, findings) : null;
   return { findings, notes, charts: charts(log.time, log.columns, checks, reference, amps, steps, found), ...(correction ? { correction } : {}) };
@@ -83,10 +83,10 @@ function verdict(checks: Checked, line: { readonly intercept: number; readonly s
     notes.push({
       code: "leads",
       message: clear
-        ? `The ${name} read ${q(Math.abs(line.slope), "V", { digits: 2 })} ${line.slope < 0 ? "less" : "more"} for each ampere: ${q(r.value as number, "Ω", { uncertainty: u(r) })} of leads and contacts lie between that meter and the terminals. At ${q(most, "A", { digits: 3 })} it is ${q(Math.abs(line.slope * most), "V", { digits: 2 })} off.`
+        ? `The ${name} read ${q(Math.abs(line.slope), "V", { digits: 2 })} ${line.slope < 0 ? "less" : "more"} for each ampere: ${q(r.value as number, "Ω", { uncertainty: u(r) })} of leads and contacts are between that meter and the terminals. At ${q(most, "A", { digits: 3 })} it is off by ${q(Math.abs(line.slope * most), "V", { digits: 2 })}.`
         : `No lead resistance shows beyond ${q(u(r), "Ω", { digits: 1 })}: the ${name} sit on the terminals.`,
     });
-    notes.push({ code: "trust", message: clear ? "Trust the reference, or correct with what was found." : "Either of the two can be trusted." });
+    notes.push({ code: "trust", message: clear ? "Use the reference, or apply this correction." : "Either of the two can be trusted." });
   }
   const allowed = (a ? a.gain * (steps[0]?.reference ?? 0) + a.counts * a.resolution : 0) + (b ? b.gain * (steps[0]?.reference ?? 0) + b.counts * b.resolution : 0);
   if (a && b && Math.abs(line.intercept) - u(offset) > allowed) notes.push({ code: "out-of-accuracy", message: `With no current the two differ by ${q(Math.abs(line.intercept), unit, { digits: 2 })}, more than both may together (${q(allowed, unit, { digits: 2 })}): one of them is not as accurate as stated. Check it against a third.` });

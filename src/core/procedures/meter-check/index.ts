@@ -3,7 +3,7 @@ import { BOARD_FUNCTIONS } from "../../characteristics";
 import { GuidedWatch } from "../guided";
 import { roleLabel } from "../roles";
 import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "../shape";
-import { PROCEDURE_FACTS } from "../versions";
+import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 import { analyseMeterCheck } from "./analyse";
 import { MeterCheckGuide, MeterCheckSeen } from "./guide";
 import { CHECK_FIELDS, CURRENT_OF, checkRemarks, checkRoles, isCurrent, planMeterCheck, type MeterCheckPlan } from "./plan";
@@ -12,7 +12,7 @@ export type { MeterCheckPlan } from "./plan";
 const q = formatQuantity;
 
 const cautions = (): Caution[] => [
-  { severity: "danger", text: "An ammeter's jack across a supply is a short: plug the leads into the volt jack for volts, into the ampere jack for amps." },
+  { severity: "danger", text: "An ammeter's jack across a supply is a short: use the volt jack for voltage and the ampere jack for current." },
   { severity: "care", text: "Clip the trusted meter to the terminals themselves, not to the plugs of the leads." },
   { severity: "care", text: "Resistors get hot at an ampere: take one of at least twice the power." },
   { severity: "care", text: "Read both meters at the same moment: a drifting supply would look like a difference." },
@@ -36,8 +36,8 @@ function wiring(setup: RunSetup<MeterCheckPlan>): WiringSketch {
       { id: "supply", kind: "supply", title: "Supply or module", lines: [`limit ${q(setup.conditions.supplyCurrentLimit ?? 3, "A")}`], right: ["+", "−"] },
       { id: "load", kind: "load", title: "Load", lines: setup.plan ? [`0 to ${q(setup.plan.most, "A")}`, ...(current ? [] : ["the meter under check at its end"])] : [], left: ["+", "−"] },
     ],
-    gaps: [{ ammeter: current ? "both ammeters, one after the other" : "amps", voltmeter: current ? null : "reference volts", clips: "left", note: "clip on at the terminals" }],
-    notes: [current ? "Two ammeters in series carry the same current, whatever their burden." : `${roleLabel(checks)} are read where they always are, the reference where the current leaves the terminals: what lies between shows as a slope.`],
+    gaps: [{ ammeter: current ? "both ammeters, one after the other" : "amps", voltmeter: current ? null : "reference voltage", clips: "left", note: "clip on at the terminals" }],
+    notes: [current ? "Two ammeters in series carry the same current, whatever their burden." : `${roleLabel(checks)} is measured at its usual point, the reference at the terminals: the resistance between them shows as a slope.`],
   };
 }
 
@@ -45,8 +45,8 @@ function wiring(setup: RunSetup<MeterCheckPlan>): WiringSketch {
 export const meterCheck: BenchProcedure<MeterCheckPlan> = {
   id: "meter-check",
   version: PROCEDURE_FACTS["meter-check"].version,
-  title: "Meter check",
-  summary: "Two meters on the same point over several currents: what they differ by with none, what the leads between them add, and the correction that later runs of this bench can take over.",
+  title: procedureTitle("meter-check"),
+  summary: "Two meters on the same point over several currents: their offset, the lead resistance between them, and the correction for later runs on this bench.",
   readings: PROCEDURE_FACTS["meter-check"].readings,
   destructive: false,
   position: 5,

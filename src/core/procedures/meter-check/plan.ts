@@ -39,7 +39,7 @@ export function planMeterCheck(context: PlanContext): Result<RunSetup<MeterCheck
 export const CHECK_FIELDS: readonly (PlanField | PlanChoice)[] = [
   { key: "checks", label: "Which meter is checked?", of: CHECKED.map((value) => ({ value, label: roleLabel(value).toLowerCase() })), why: "the other, trusted one sits on the same point, clipped to the terminals themselves" },
   { key: "most", label: "Current goes up to", unit: "A", low: 0.01, high: 20 },
-  { key: "steps", label: "in so many steps", unit: "", low: 2, high: 50, why: "a slope needs three currents or more" },
+  { key: "steps", label: "number of steps", unit: "", low: 2, high: 50, why: "a slope needs three currents or more" },
   { key: "dwell", label: "At each current for", unit: "s", low: 2, high: 600 },
 ];
 
@@ -48,13 +48,13 @@ export function checkRemarks(setup: RunSetup<MeterCheckPlan>): PlanRemark[] {
   if (!plan) return [];
   const q = formatQuantity;
   const out: PlanRemark[] = [];
-  if (conditions.supplyCurrentLimit && plan.most > conditions.supplyCurrentLimit) out.push({ severity: "refused", text: `The supply gives at most ${q(conditions.supplyCurrentLimit, "A")}: the current can't go up to ${q(plan.most, "A")}.` });
+  if (conditions.supplyCurrentLimit && plan.most > conditions.supplyCurrentLimit) out.push({ severity: "refused", text: `The supply gives at most ${q(conditions.supplyCurrentLimit, "A")}: the current can't reach ${q(plan.most, "A")}.` });
   if (plan.steps < 3) out.push({ severity: "care", text: "Two currents make a line through anything: take three or more, so that a slip shows." });
   const a = setup.instruments[plan.checks];
   const ref = setup.instruments[isCurrent(plan.checks) ? "referenceCurrent" : "referenceVoltage"];
   if (!isCurrent(plan.checks) && a && ref) {
     const sure = (2 * Math.hypot(a.resolution, ref.resolution)) / (Math.sqrt(12) * plan.most);
-    out.push({ severity: "fine", text: `From the meters' last digits alone, leads are found within about ${q(sure, "Ω", { digits: 1 })} at ${q(plan.most, "A")}: more current, finer.` });
+    out.push({ severity: "fine", text: `The meters' last digits resolve the leads to about ${q(sure, "Ω", { digits: 1 })} at ${q(plan.most, "A")}; more current resolves them better.` });
   }
   out.push({ severity: "fine", text: `It takes about ${formatDuration(Math.ceil(((plan.steps + 1) * plan.dwell) / 60) * 60)}.` });
   const rank = { refused: 0, care: 1, fine: 2 };

@@ -32,7 +32,7 @@ export function analyseOverload(readings: Readings, setup: RunSetup<OverloadPlan
   if (readings.kind !== "trace") throw new Error("internal: an overload is a log over time");
   const { trace } = readings;
   const { time, batteryCurrent: battery, outputVoltage: output, outputCurrent: load } = trace.columns;
-  if (!time || !battery || !output || !load || time.length < 3) return { findings: [], notes: [{ code: "no-readings", message: "The log lacks battery amps, output volts or load amps: no overload can be told." }], charts: [] };
+  if (!time || !battery || !output || !load || time.length < 3) return { findings: [], notes: [{ code: "no-readings", message: "The log lacks battery current, output voltage or load current, so the overload can't be analysed." }], charts: [] };
   const nominal = setup.conditions.nominalOutput ?? median(finite(output, 0, Math.min(time.length, 50)));
   const w: Work = { time, battery, output, load, usual: interval(time), limit: nominal * (1 - (setup.conditions.regulationBand ?? 0.05)), setup, events: trace.events, findings: [], notes: [] };
   overCurrent(w, nominal);
@@ -47,7 +47,7 @@ export function analyseOverload(readings: Readings, setup: RunSetup<OverloadPlan
       trace.columns,
       [
         { id: "current", title: "Load and battery current", label: "Current", unit: "A", roles: [["outputCurrent", "load", 1], ["batteryCurrent", "battery", 0]], claims: [{ characteristic: "protect.over-current", axis: "y" }] },
-        { id: "voltage", title: "Output volts", label: "Voltage", unit: "V", roles: [["outputVoltage", "output", 1]], band: { low: w.limit, high: 2 * nominal - w.limit, label: "band" } },
+        { id: "voltage", title: "Output voltage", label: "Voltage", unit: "V", roles: [["outputVoltage", "output", 1]], band: { low: w.limit, high: 2 * nominal - w.limit, label: "band" } },
         { id: "temperature", title: "Part temperature", label: "Temperature", unit: "°C", roles: [["partTemperature", "part", 2]] },
       ],
       { spans, events: trace.events.filter((e) => (e.kind ?? e.what) !== "short-off") },
@@ -80,7 +80,7 @@ function supplyGaveUp(w: Work, from: number, to: number): Unfairness[] {
   const most = highest(finite(w.battery, from, to));
   // A current well above the stated limit shows that the supply gives more: no excuse then.
   if (most < (1 - OWN_LIMIT) * limit || most > 1.05 * limit) return [];
-  return [{ code: "supply-limit", message: `The supply was at its own limit of ${q(limit, "A")} when the output fell: the supply gave up, not the module.`, remedy: "Raise the supply's limit past the claimed trip, as far as the wiring and the maker's limits allow.", pushes: "low" }];
+  return [{ code: "supply-limit", message: `The supply was at its own limit of ${q(limit, "A")} when the output fell: the supply limited, not the module.`, remedy: "Raise the supply's limit past the claimed trip, as far as the wiring and the maker's limits allow.", pushes: "low" }];
 }
 
 function overCurrent(w: Work, nominal: number): void {
@@ -94,7 +94,7 @@ function overCurrent(w: Work, nominal: number): void {
   const levels = [...new Set(steps.map((p) => Number(p.value.toPrecision(5))))].sort((a, b) => a - b);
   const held = levels[levels.length - 1];
   if (held === undefined) {
-    notes.push({ code: "no-load", message: "No load was held long enough to be told." });
+    notes.push({ code: "no-load", message: "No load was held long enough." });
     return;
   }
   const x = meterReading(held, "outputCurrent", setup, "held", 5);
@@ -185,7 +185,7 @@ function short(w: Work, nominal: number): void {
   const seen = recoveries.filter((r): r is Recovery => r !== null);
   const worst = [...WORST].reverse().find((r) => seen.includes(r)) ?? null;
   if (limit === undefined) {
-    notes.push({ code: "no-limit", message: "The supply's limit is not stated: whether the module or the supply limited the short can't be told." });
+    notes.push({ code: "no-limit", message: "The supply's limit is not stated: it is unknown whether the module or the supply limited the short." });
     return;
   }
   const meter = setup.instruments.batteryCurrent;
@@ -199,22 +199,22 @@ function short(w: Work, nominal: number): void {
     if (needs > limit) {
       findings.push(
         wordFinding("protect.short-present", "not stated", [
-          { code: "supply-below-trip", message: `The short drew the supply's own limit of ${q(limit, "A")}, and the claimed trip, which draws about ${q(needs, "A", { digits: 2 })}, lies above it.`, remedy: "Raise the supply's limit past the claimed trip, as far as the wiring and the maker's limits allow.", pushes: "either" },
+          { code: "supply-below-trip", message: `The short drew the supply's own limit of ${q(limit, "A")}, and the claimed trip, which draws about ${q(needs, "A", { digits: 2 })}, is above it.`, remedy: "Raise the supply's limit past the claimed trip, as far as the wiring and the maker's limits allow.", pushes: "either" },
         ]),
       );
-      notes.push({ code: "supply-below-trip", message: `Whether the module limits a short is not known: the supply's limit of ${q(limit, "A")} lies below its claimed trip.` });
+      notes.push({ code: "supply-below-trip", message: `Whether the module limits a short is not known: the supply's limit of ${q(limit, "A")} is below its claimed trip.` });
     } else {
       findings.push(wordFinding("protect.short-present", "no"));
-      notes.push({ code: "unprotected", message: `In the short ${q(current, "A", { digits: 3 })} flowed, the supply's own limit: the module limits nothing below it. A cell would give all it has.` });
+      notes.push({ code: "unprotected", message: `The short drew ${q(current, "A", { digits: 3 })}, the supply's own limit: the module limits nothing below it. A cell would deliver its full short-circuit current.` });
     }
   } else {
     findings.push(wordFinding("protect.short-present", "yes"));
     if (worst) findings.push(wordFinding("protect.short-recovery", worst));
-    else notes.push({ code: "recovery-unseen", message: "The log ends before the output came back: what it takes is not known." });
+    else notes.push({ code: "recovery-unseen", message: "The log ends before the output recovered, so the recovery is unknown." });
   }
   if (shorts.length > 1) {
     const good = shorts.filter((s) => s.recovery !== null && s.recovery !== "none").length;
     notes.push({ code: "repeats", message: `${good} of ${shorts.length} shorts survived, of ${formatDuration(median(shorts.map((s) => s.off - s.on)))} each${new Set(seen).size > 1 ? `; they differed in what it took: ${seen.join(", ")}` : ""}.` });
   }
-  if (seen.includes("none")) notes.push({ code: "dead", message: "After a short nothing brought the output back: it did not live through it." });
+  if (seen.includes("none")) notes.push({ code: "dead", message: "Nothing restored the output after a short: the module did not survive." });
 }

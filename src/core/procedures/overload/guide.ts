@@ -72,7 +72,7 @@ export class OverloadGuide implements Guide {
         if (this.up >= 3 && waited >= 2) return this.shortOrEnd();
         if (waited < COMES_BACK) return;
         this.stage = "unload";
-        return { kind: "load-off", what: "load taken off" };
+        return { kind: "load-off", what: "load removed" };
       case "unload":
         if (this.up >= 3) return this.shortOrEnd();
         if (waited < COMES_BACK) return;
@@ -91,7 +91,7 @@ export class OverloadGuide implements Guide {
       case "short":
         if (waited < plan.shortSeconds) return;
         this.stage = "recover";
-        return { kind: "short-off", what: "short taken away" };
+        return { kind: "short-off", what: "short removed" };
       case "done":
         return;
     }
@@ -141,9 +141,9 @@ export class OverloadGuide implements Guide {
       case "raise":
         return `Set the load to ${q(this.load, "A")} and leave it for ${formatDuration(plan.dwell)}.`;
       case "recover":
-        return `Set the load to ${q(plan.after, "A")} and see whether the output comes back by itself.`;
+        return `Set the load to ${q(plan.after, "A")} and watch whether the output recovers on its own.`;
       case "unload":
-        return "It does not come back. Take the load off.";
+        return "It doesn't recover. Remove the load.";
       case "off":
         return "Still off. Switch the supply off for two seconds.";
       case "on":
@@ -151,7 +151,7 @@ export class OverloadGuide implements Guide {
       case "short":
         return `Short the output for ${formatDuration(plan.shortSeconds)}, number ${this.shorts} of ${plan.repeats}. Hands off the part.`;
       case "done":
-        return this.dead ? "Nothing brings the output back. Switch the supply off and finish the log." : "All of it has been seen. Finish the log.";
+        return this.dead ? "Nothing restores the output. Switch the supply off and finish the log." : "Show all has been seen. Finish the log.";
     }
   }
 }

@@ -1,7 +1,7 @@
 import { formatDuration, formatQuantity } from "../../quantities";
 import { GuidedWatch } from "../guided";
 import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "../shape";
-import { PROCEDURE_FACTS } from "../versions";
+import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 import { analyseOverload } from "./analyse";
 import { OverloadGuide, OverloadSeen } from "./guide";
 import { limitOf, OVERLOAD_FIELDS, OVERLOAD_ROLES, overloadRemarks, planOverload, type OverloadPlan } from "./plan";
@@ -12,7 +12,7 @@ const q = formatQuantity;
 const cautions = (setup: RunSetup<OverloadPlan>): Caution[] => [
   { severity: "danger", text: "Never short a real cell: only a current-limited supply plays the battery here." },
   { severity: "danger", text: `Set the supply's limit to ${q(limitOf(setup), "A")} and check it with its own output shorted, before the module is connected.` },
-  { severity: "danger", text: "Eye protection on: parts can burst. Lay the board on a surface that can't burn, with nothing beneath it." },
+  { severity: "danger", text: "Wear eye protection: parts can burst. Put the board on a surface that can't burn." },
   { severity: "danger", text: "Check the polarity at B+ and B− with a meter before the supply touches the board." },
   { severity: "care", text: "Do this after everything that must not be disturbed: standby and efficiency are measured before." },
   { severity: "care", text: "Hands off the part and the leads during a short; they get hot within a second." },
@@ -26,7 +26,7 @@ function stopRules(setup: RunSetup<OverloadPlan>): StopRule[] {
   const time = plan?.timeLimit ?? 3600;
   return [
     { role: "partTemperature", above: part, why: `The part is above ${q(part, "°C")}.`, act: "Open the short first, then switch the supply off." },
-    { role: "batteryCurrent", above: 2 * limit, why: `The supply gives more than twice its limit of ${q(limit, "A")}.`, act: "Switch the supply off first: its limit does not hold." },
+    { role: "batteryCurrent", above: 2 * limit, why: `The supply gives more than twice its limit of ${q(limit, "A")}.`, act: "Switch the supply off first: its limit doesn't work." },
     ...(nominal ? [{ role: "outputVoltage" as const, above: 1.2 * nominal, why: `The output is more than 20 % over ${q(nominal, "V")}.`, act: "Switch the supply off first." }] : []),
     { role: "time", above: time, why: `It has taken more than ${formatDuration(time)}.`, act: "Open the short, take the load off, switch the supply off." },
   ];
@@ -41,10 +41,10 @@ function wiring(setup: RunSetup<OverloadPlan>): WiringSketch {
       { id: "load", kind: "load", title: "Load, and a short", lines: plan ? [`${q(plan.from, "A")} to ${q(plan.most, "A")}`, ...(plan.shorts ? ["a switch across it"] : [])] : [], left: ["+", "−"] },
     ],
     gaps: [
-      { ammeter: "battery amps", voltmeter: "battery volts", clips: "right", note: "clip on at B+ and B−" },
-      { ammeter: "load amps", voltmeter: "output volts", clips: "left", note: "clip on at OUT+ and OUT−" },
+      { ammeter: "battery current", voltmeter: "battery voltage", clips: "right", note: "clip on at B+ and B−" },
+      { ammeter: "load current", voltmeter: "output voltage", clips: "left", note: "clip on at OUT+ and OUT−" },
     ],
-    notes: ["Short with a switch or a thick wire across OUT+ and OUT−, not through the load's ammeter.", "The supply's own limit must stand above what the claimed trip draws, or it is the supply that is tested."],
+    notes: ["Short with a switch or a thick wire across OUT+ and OUT−, not through the load's ammeter.", "Set the supply's limit above the current of the claimed trip, or you test the supply."],
   };
 }
 
@@ -52,8 +52,8 @@ function wiring(setup: RunSetup<OverloadPlan>): WiringSketch {
 export const overload: BenchProcedure<OverloadPlan> = {
   id: "overload",
   version: PROCEDURE_FACTS.overload.version,
-  title: "Overload and short",
-  summary: "The load is raised until the module limits or trips; then its output is shorted from a limited supply, several times: what flows, and what brings it back.",
+  title: procedureTitle("overload"),
+  summary: "The load is raised until the module limits or trips. Then the output is shorted several times, from a limited supply: current and recovery.",
   readings: PROCEDURE_FACTS.overload.readings,
   destructive: false,
   position: 80,
@@ -90,8 +90,8 @@ export const overload: BenchProcedure<OverloadPlan> = {
   roles: () => OVERLOAD_ROLES,
   marks: [
     { key: "h", kind: "short-on", what: "short" },
-    { key: "j", kind: "short-off", what: "short taken away" },
-    { key: "l", kind: "load-off", what: "load taken off" },
+    { key: "j", kind: "short-off", what: "short removed" },
+    { key: "l", kind: "load-off", what: "load removed" },
     { key: "d", kind: "supply-off", what: "supply switched off" },
     { key: "w", kind: "supply-on", what: "supply switched on" },
   ],

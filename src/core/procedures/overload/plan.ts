@@ -73,7 +73,7 @@ export const OVERLOAD_FIELDS: readonly (PlanField | PlanChoice)[] = [
   { key: "dwell", label: "At each load for", unit: "s", low: 0.5, high: 120 },
   { key: "shorts", label: "Then short the output?", of: [{ value: true, label: "yes" }, { value: false, label: "no" }] },
   { key: "shortSeconds", label: "Each short lasts", unit: "s", low: 1, high: 30, where: { key: "shorts", is: true } },
-  { key: "repeats", label: "Number of shorts", unit: "", low: 1, high: 10, where: { key: "shorts", is: true }, why: "once may be luck" },
+  { key: "repeats", label: "Number of shorts", unit: "", low: 1, high: 10, where: { key: "shorts", is: true }, why: "one short may be luck" },
 ];
 
 /** What the supply has to give for a load, A. */
@@ -91,16 +91,16 @@ export function overloadRemarks(setup: RunSetup<OverloadPlan>): PlanRemark[] {
   const nominal = conditions.nominalOutput;
   const limit = limitOf(setup);
   if (plan.most <= plan.from) out.push({ severity: "refused", text: "The highest load is not above the first." });
-  if (!nominal) out.push({ severity: "care", text: "No nominal output is stated: the output is taken to have fallen once it is 5 % below what it stood at with no load." });
+  if (!nominal) out.push({ severity: "care", text: "No nominal output is stated: the output counts as fallen at 5 % below its no-load voltage." });
   if (plan.claimedTrip !== null) {
     const needs = nominal ? supplyFor(plan.claimedTrip, nominal, plan.battery) : NaN;
     if (needs > limit)
       out.push({
         severity: "care",
-        text: `Not a fair test of the claimed trip: at ${q(plan.claimedTrip, "A")} of load the module draws about ${q(needs, "A", { digits: 2 })}, more than the supply's limit of ${q(limit, "A")}. The supply gives up first, and a short that only the supply limits will say nothing about the module. Raise the limit, as far as wiring and maker allow.`,
+        text: `Not a fair test of the claimed trip: at a ${q(plan.claimedTrip, "A")} load the module draws about ${q(needs, "A", { digits: 2 })}, more than the supply's limit of ${q(limit, "A")}. Raise the limit as far as the wiring and the maker allow.`,
       });
     if (plan.most < 1.05 * plan.claimedTrip) out.push({ severity: "care", text: `The loads end at ${q(plan.most, "A")}, before the claimed trip at ${q(plan.claimedTrip, "A")} with its tolerance.` });
-  } else if (nominal && supplyFor(plan.most, nominal, plan.battery) > limit) out.push({ severity: "care", text: `The supply's limit of ${q(limit, "A")} may be reached before ${q(plan.most, "A")} of load: what happens there would be the supply's doing.` });
+  } else if (nominal && supplyFor(plan.most, nominal, plan.battery) > limit) out.push({ severity: "care", text: `The supply's limit of ${q(limit, "A")} may be reached before ${q(plan.most, "A")} of load: the supply would limit there.` });
   if (plan.shorts) out.push({ severity: "fine", text: `Each short takes at most ${q(limit * plan.battery, "W", { digits: 2 })} from the supply, for ${formatDuration(plan.shortSeconds)}.` });
   out.push({ severity: "fine", text: `It takes about ${formatDuration(Math.ceil(overloadSeconds(plan) / 60) * 60)}.` });
   const rank = { refused: 0, care: 1, fine: 2 };

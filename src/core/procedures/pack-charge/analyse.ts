@@ -49,7 +49,7 @@ function cellsBefore(log: PackLog, row: number, count = 8): Edge[] {
 export function analysePack(readings: Readings, setup: RunSetup<PackPlan>): Analysis {
   if (readings.kind !== "trace") throw new Error("internal: a pack charge is a log over time");
   const log = packLog(readings.trace, setup);
-  if (!log) return { findings: [], notes: [{ code: "no-cells", message: "The log needs the pack's current and the volts of at least two cells (cell 1, cell 2, …)." }], charts: [] };
+  if (!log) return { findings: [], notes: [{ code: "no-cells", message: "The log needs the pack current and the voltages of at least two cells (cell 1, cell 2, …)." }], charts: [] };
   const stream = new PackStream(packFloor(setup), credibleCut(log, setup, readings.trace));
   const events: PackEvent[] = [];
   for (let k = 0; k < log.time.length; k++) events.push(...stream.push(k, log.time[k] as number, log.amps[k] as number, highestAt(log, k)));
@@ -126,7 +126,7 @@ function interruptions(log: PackLog, events: readonly PackEvent[], cut: boolean,
   if (!first) return [];
   const back = events.some((e) => e.kind === "resumed" && e.time > (lost[lost.length - 1] as PackEvent).time);
   const reason = `The current stopped with the highest cell at only ${q(highestAt(log, Math.max(0, first.row - 1)), "V", { digits: 3 })}: a pulled plug or the charger, not the board's cut.`;
-  notes.push({ code: "interrupted", message: `${reason} ${back ? "The charge went on afterwards." : "If the board did cut there, mark it on the log."}` });
+  notes.push({ code: "interrupted", message: `${reason} ${back ? "The charge resumed afterwards." : "If the board did cut there, mark it on the log."}` });
   if (cut) return [];
   return ["pack.cutoff-cell-voltage", "pack.current-at-cutoff", "pack.spread-at-cutoff", "pack.release-cell-voltage"].map((characteristic) => ({ characteristic, code: "disturbed" as const, reason }));
 }
@@ -150,7 +150,7 @@ function waking(events: readonly PackEvent[], trace: Trace, findings: Finding[],
   const tries = trace.events.filter((e) => e.kind === "load-again" && e.time >= (events[at] as PackEvent).time);
   const word = flows >= 0 ? (charged >= 0 && charged < flows ? "by a charger" : "by itself") : charged >= 0 && tries.length > 1 ? "never" : null;
   if (!word) {
-    if (tries.length) notes.push({ code: "stays-off", message: "After the low cut nothing flowed into a load by itself; whether a charger wakes it was not tried." });
+    if (tries.length) notes.push({ code: "stays-off", message: "After the low cut the output stayed off. Waking it with a charger was not tried." });
     return;
   }
   findings.push(wordFinding("behaviour.response", word, [], { action: "wakes after the cut-off" }));
@@ -184,8 +184,8 @@ function resistor(log: PackLog, events: readonly PackEvent[], notes: Note[]): vo
   const rise = -line.slope * fall;
   const volts = pack(good[good.length - 1] as number);
   if (rise > RISING * volts && line.scatter < 0.15 * rise)
-    notes.push({ code: "resistor-limited", message: `While the current fell from ${q(from, "A", { digits: 2 })} the pack rose by ${q(rise, "V", { digits: 2 })} in one line: about ${q(-line.slope, "Ω", { digits: 2 })} in series with ${q(line.intercept, "V", { digits: 3 })} limit it. That is no constant-voltage phase: a small current does not mean that the pack is full.` });
-  else if (rise < 0.01 * volts) notes.push({ code: "constant-voltage", message: `The current fell from ${q(from, "A", { digits: 2 })} while the pack stood at ${q(volts, "V", { digits: 4 })}: a real constant-voltage phase.` });
+    notes.push({ code: "resistor-limited", message: `While the current fell from ${q(from, "A", { digits: 2 })} the pack rose by ${q(rise, "V", { digits: 2 })} in proportion: about ${q(-line.slope, "Ω", { digits: 2 })} in series with ${q(line.intercept, "V", { digits: 3 })} limit it. This is not a constant-voltage phase; a small current doesn't mean a full pack.` });
+  else if (rise < 0.01 * volts) notes.push({ code: "constant-voltage", message: `The current fell from ${q(from, "A", { digits: 2 })} with the pack at ${q(volts, "V", { digits: 4 })}: a real constant-voltage phase.` });
 }
 
 /** The board's thresholds against what the cells stand, and against a long life. */
@@ -194,9 +194,9 @@ function withinWindow(findings: readonly Finding[], setup: RunSetup<PackPlan>, n
   const [cut, low] = [value("pack.cutoff-cell-voltage"), value("pack.low-cutoff-cell-voltage")];
   const { plan } = setup;
   if (!plan) return;
-  if (cut !== undefined && cut > plan.cellMaximum + 0.1) notes.push({ code: "wrong-chemistry", message: `It cuts at ${q(cut, "V", { digits: 3 })} what stands ${q(plan.cellMaximum, "V")} at most: it is made for another chemistry, and a danger to these cells.` });
-  else if (cut !== undefined) notes.push({ code: "upper-window", message: `Its cut of ${q(cut, "V", { digits: 3 })} is ${cut > plan.cellMaximum ? `${q(cut - plan.cellMaximum, "V", { digits: 2 })} above what the cells are charged to: a last resort` : "within what the cells stand"}; a long life would end at ${q(plan.longLife, "V", { digits: 3 })}.` });
-  if (low !== undefined) notes.push({ code: "lower-window", message: low < plan.cellLeast ? `Below, it lets the weakest cell down to ${q(low, "V", { digits: 3 })}, under the ${q(plan.cellLeast, "V")} that it stands.` : `Below, its cut of ${q(low, "V", { digits: 3 })} leaves ${q(low - plan.cellLeast, "V", { digits: 2 })} above what the cells stand.` });
+  if (cut !== undefined && cut > plan.cellMaximum + 0.1) notes.push({ code: "wrong-chemistry", message: `It cuts at ${q(cut, "V", { digits: 3 })}; these cells allow ${q(plan.cellMaximum, "V")} at most. It is made for another chemistry and is dangerous for these cells.` });
+  else if (cut !== undefined) notes.push({ code: "upper-window", message: `Its cut of ${q(cut, "V", { digits: 3 })} is ${cut > plan.cellMaximum ? `${q(cut - plan.cellMaximum, "V", { digits: 2 })} above what the cells are charged to: a last resort` : "within the cells' limits"}; a long life would end at ${q(plan.longLife, "V", { digits: 3 })}.` });
+  if (low !== undefined) notes.push({ code: "lower-window", message: low < plan.cellLeast ? `Below, it lets the weakest cell fall to ${q(low, "V", { digits: 3 })}, below its limit of ${q(plan.cellLeast, "V")}.` : `Below, its cut of ${q(low, "V", { digits: 3 })} leaves ${q(low - plan.cellLeast, "V", { digits: 2 })} of margin to the cells' limit.` });
 }
 
 /** Taper or guillotine: was it full? */
@@ -204,7 +204,7 @@ function words(top: Edge, low: Edge, amps: number, cut: PackEvent, notes: Note[]
   const apart = top.volts - low.volts;
   notes.push({
     code: "guillotine",
-    message: `Cell ${top.number} cut the charge at ${q(top.volts, "V", { digits: 4 })} after ${formatDuration(cut.time)}, with ${q(amps, "A", { digits: 3 })} still flowing${apart > 0.03 ? ` and cell ${low.number} only at ${q(low.volts, "V", { digits: 4 })}: the pack is unbalanced and not full` : ""}. ${apart > 0.03 ? "Balance it, or charge the low cells singly." : "The cells stand together; the board cuts before the charger tapers."}`,
+    message: `Cell ${top.number} cut the charge at ${q(top.volts, "V", { digits: 4 })} after ${formatDuration(cut.time)}, with ${q(amps, "A", { digits: 3 })} still flowing${apart > 0.03 ? ` and cell ${low.number} only at ${q(low.volts, "V", { digits: 4 })}: the pack is unbalanced and not full` : ""}. ${apart > 0.03 ? "Balance it, or charge the low cells singly." : "The cells are balanced; the board cuts before the charger tapers."}`,
   });
 }
 
@@ -218,7 +218,7 @@ function charts(log: PackLog, events: readonly PackEvent[], trace: Trace): Chart
     columns,
     [
       { id: "current", title: "Pack current, positive while it charges", label: "Current", unit: "A", roles: [["cellCurrent", "pack", 0]] },
-      { id: "voltage", title: "Every cell's volts", label: "Voltage", unit: "V", roles: log.cells.map((c, k) => [c.role, `cell ${c.number}`, k % 6] as const), claims: [{ characteristic: "pack.cutoff-cell-voltage", axis: "y" }, { characteristic: "pack.low-cutoff-cell-voltage", axis: "y" }] },
+      { id: "voltage", title: "Cell voltages", label: "Voltage", unit: "V", roles: log.cells.map((c, k) => [c.role, `cell ${c.number}`, k % 6] as const), claims: [{ characteristic: "pack.cutoff-cell-voltage", axis: "y" }, { characteristic: "pack.low-cutoff-cell-voltage", axis: "y" }] },
     ],
     { spans, events: trace.events },
   );

@@ -24,7 +24,7 @@ function highestOf(row: LogRow): number {
 }
 
 type Stage = "before" | "charging" | "waiting" | "resting" | "discharging" | "after" | "waking" | "woken" | "again" | "end";
-const PHASES: Readonly<Record<Stage, string>> = { before: "rested", charging: "charging", waiting: "waiting for the release", resting: "resting", discharging: "discharging", after: "after the low cut", waking: "waking by itself?", woken: "charger on", again: "woken by the charger?", end: "resting" };
+const PHASES: Readonly<Record<Stage, string>> = { before: "rested", charging: "charging", waiting: "waiting for the release", resting: "resting", discharging: "discharging", after: "after the low cut", waking: "waking on its own?", woken: "charger on", again: "woken by the charger?", end: "resting" };
 /** Share of the load with which waking is tried: a light one, or the weak cell is cut off again at once. */
 const LIGHT = 0.1;
 
@@ -66,7 +66,7 @@ export class PackGuide implements Guide {
       resting: `Charger off. Let the cells rest for ${formatRoughly(REST)}.`,
       discharging: `Load ${q(plan.load, "A")}: log until the board cuts it off.`,
       after: "It has cut. Load off: log how the cells recover.",
-      waking: `Put a light load of ${q(LIGHT * plan.load, "A", { digits: 2 })} on: is the output back by itself?`,
+      waking: `Connect a light load of ${q(LIGHT * plan.load, "A", { digits: 2 })}: does the output recover on its own?`,
       woken: "It stays off. Load off, charger on for a moment: that wakes some boards.",
       again: `Charger off, the light load of ${q(LIGHT * plan.load, "A", { digits: 2 })} on again: did the charger wake it?`,
       end: "Load off.",
@@ -138,7 +138,7 @@ export class PackSeen implements Seen {
     this.row = row;
     const fresh = this.guide.events.slice(this.said);
     this.said = this.guide.events.length;
-    const words: Readonly<Partial<Record<PackEvent["kind"], string>>> = { resumed: "The charge goes on. The pause does not count.", "charge-cut": "The board has cut the charge.", "charge-again": "Charging is allowed again.", tapered: "The charger has ended the charge.", "low-cut": "The board has cut the discharge." };
+    const words: Readonly<Partial<Record<PackEvent["kind"], string>>> = { resumed: "The charge resumes. The pause doesn't count.", "charge-cut": "The board has cut the charge.", "charge-again": "Charging is allowed again.", tapered: "The charger has ended the charge.", "low-cut": "The board has cut the discharge." };
     const lost = fresh.find((e) => e.kind === "interrupted");
     if (lost) return [{ kind: "interrupted", time: lost.time, message: "Interrupted: the current stopped long before the board's cut. Look at the charger and its plug." }];
     return fresh.flatMap((e) => (words[e.kind] ? [{ kind: "phase" as const, time: e.time, message: words[e.kind] as string }] : []));

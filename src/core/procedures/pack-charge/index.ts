@@ -1,7 +1,7 @@
 import { formatDuration, formatQuantity } from "../../quantities";
 import { GuidedWatch } from "../guided";
 import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "../shape";
-import { PROCEDURE_FACTS } from "../versions";
+import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 import { analysePack } from "./analyse";
 import { PackGuide, PackSeen } from "./guide";
 import { followPack, PACK_FIELDS, packOf, packRemarks, packRoles, planPack, type PackPlan } from "./plan";
@@ -10,11 +10,11 @@ export type { PackPlan } from "./plan";
 const q = formatQuantity;
 
 const cautions = (): Caution[] => [
-  { severity: "danger", text: "Join the cells only with volts within 50 mV of each other, and check each polarity: a pack has no second chance." },
+  { severity: "danger", text: "Join only cells within 50 mV of each other, and check each polarity." },
   { severity: "danger", text: "Charge on a surface that can't burn, away from anything that can, and stay within earshot until it is done." },
-  { severity: "danger", text: "Meters on cells stand at different heights: none of them may be earthed, or a lead is a short across the cells below." },
+  { severity: "danger", text: "Meters on cells are at different potentials: none may be earthed, or its lead shorts the cells below." },
   { severity: "care", text: "Connect the balance leads from minus upwards, and take them off the other way round." },
-  { severity: "care", text: "The maker's data sheet of the cells decides, not the board that happens to be there." },
+  { severity: "care", text: "The cell maker's data sheet decides, not the board." },
 ];
 
 function stopRules(setup: RunSetup<PackPlan>): StopRule[] {
@@ -40,9 +40,9 @@ function wiring(setup: RunSetup<PackPlan>): WiringSketch {
     ],
     gaps: [
       { ammeter: null, voltmeter: null, clips: "right", note: "" },
-      { ammeter: "cell amps", voltmeter: "each cell's volts", clips: "right", note: "clip on at each cell" },
+      { ammeter: "cell current", voltmeter: "each cell's voltage", clips: "right", note: "clip on at each cell" },
     ],
-    notes: ["The ammeter sits between board and cells and counts both ways: into the pack is plus.", "Each cell's volts are read at its own terminals, at the ends of the balance leads."],
+    notes: ["The ammeter sits between board and cells and counts both ways: into the pack is plus.", "Each cell voltage is measured at its own terminals, at the ends of the balance leads."],
   };
 }
 
@@ -50,7 +50,7 @@ function wiring(setup: RunSetup<PackPlan>): WiringSketch {
 export const packCharge: BenchProcedure<PackPlan> = {
   id: "pack-charge",
   version: PROCEDURE_FACTS["pack-charge"].version,
-  title: "Pack charge",
+  title: procedureTitle("pack-charge"),
   readings: PROCEDURE_FACTS["pack-charge"].readings,
   summary: "Cells in series behind one board, each of them logged: which cell cut the charge and at what, whether the pack was full, when it was allowed again, and which cell ends the discharge.",
   destructive: false,

@@ -61,7 +61,7 @@ export const PACK_FIELDS: readonly (PlanField | PlanChoice)[] = [
   { key: "cut", label: "The board is claimed to cut a cell at", unit: "V", low: 3.4, high: 4.5 },
   { key: "chargerVolts", label: "Charger regulates to", unit: "V", low: 5, high: 40, why: "slightly above cells × cut, or the charger ends it before the board does" },
   { key: "lowCut", label: "and below at", unit: "V", low: 1.8, high: 3.4 },
-  { key: "cellMaximum", label: "The cells stand at most", unit: "V", low: 3.5, high: 4.45, why: "4.2 V for lithium-ion, 3.65 V for iron phosphate" },
+  { key: "cellMaximum", label: "Highest cell voltage allowed", unit: "V", low: 3.5, high: 4.45, why: "4.2 V for lithium-ion, 3.65 V for iron phosphate" },
   { key: "cellLeast", label: "and at least", unit: "V", low: 1.8, high: 3.2 },
   { key: "longLife", label: "For a long life no more than", unit: "V", low: 3.3, high: 4.2 },
   { key: "discharge", label: "Discharge it afterwards, down to its low cut?", of: [{ value: true, label: "yes" }, { value: false, label: "no" }] },
@@ -75,12 +75,12 @@ export function packRemarks(setup: RunSetup<PackPlan>): PlanRemark[] {
   const q = formatQuantity;
   const out: PlanRemark[] = [];
   if (!Number.isInteger(plan.cells)) out.push({ severity: "refused", text: "Cells in series are counted in whole ones." });
-  if (plan.cut > plan.cellMaximum + 0.1) out.push({ severity: "refused", text: `A board that cuts at ${q(plan.cut, "V")} lets cells that stand ${q(plan.cellMaximum, "V")} be overcharged: it is made for another chemistry. Do not charge these cells with it.` });
+  if (plan.cut > plan.cellMaximum + 0.1) out.push({ severity: "refused", text: `A board that cuts at ${q(plan.cut, "V")} overcharges cells that allow ${q(plan.cellMaximum, "V")}: it is made for another chemistry. Do not charge these cells with it.` });
   else if (plan.cut > plan.cellMaximum) out.push({ severity: "care", text: `The board cuts at ${q(plan.cut, "V")}, above the ${q(plan.cellMaximum, "V")} that the cells are charged to: as a last resort that is usual, as the end of every charge it ages them. Let the charger end it.` });
-  if (plan.lowCut < plan.cellLeast) out.push({ severity: "care", text: `Below, it cuts at ${q(plan.lowCut, "V")}; the cells stand ${q(plan.cellLeast, "V")} at least: it lets them be drained too far.` });
+  if (plan.lowCut < plan.cellLeast) out.push({ severity: "care", text: `Below, it cuts at ${q(plan.lowCut, "V")}; the cells' limit is ${q(plan.cellLeast, "V")}: it lets them discharge too far.` });
   if (plan.longLife < plan.cut - 0.02) out.push({ severity: "fine", text: `For a long life the cells would stop at ${q(plan.longLife, "V")}: this board doesn't do that, a charger at ${q(plan.cells * plan.longLife, "V", { digits: 4 })} would.` });
-  if (plan.chargerVolts < plan.cells * plan.cut) out.push({ severity: "care", text: `The charger regulates to ${q(plan.chargerVolts, "V", { digits: 4 })}, under ${plan.cells} × ${q(plan.cut, "V")}: with cells that stand together it ends the charge and the board's cut is never seen.` });
-  out.push({ severity: "fine", text: `It is watched to its end by itself; usually some hours. The release is waited for ${formatRoughly(plan.wait)} at most.` });
+  if (plan.chargerVolts < plan.cells * plan.cut) out.push({ severity: "care", text: `The charger regulates to ${q(plan.chargerVolts, "V", { digits: 4 })}, under ${plan.cells} × ${q(plan.cut, "V")}: with balanced cells it ends the charge, and the board's cut is never seen.` });
+  out.push({ severity: "fine", text: `It is watched to its end, usually some hours. The release is waited for at most ${formatRoughly(plan.wait)}.` });
   const rank = { refused: 0, care: 1, fine: 2 };
   return out.sort((a, b) => rank[a.severity] - rank[b.severity]);
 }

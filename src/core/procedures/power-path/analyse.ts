@@ -22,7 +22,7 @@ export function analysePath(readings: Readings, setup: RunSetup<PathPlan>): Anal
   // No spike is taken out: a dip of one sample is what is looked for.
   const columns: CleanColumns = Object.fromEntries(ROLES.flatMap((r) => (trace.columns[r] ? [[r, trace.columns[r]]] : [])));
   const volts = columns.outputVoltage;
-  if (!time || time.length < 2 || !volts) return { findings: [], notes: [{ code: "no-output", message: "The log lacks output volts: nothing can be said of the hand-over." }], charts: [] };
+  if (!time || time.length < 2 || !volts) return { findings: [], notes: [{ code: "no-output", message: "The log lacks the output voltage, so the handover can't be analysed." }], charts: [] };
   const findings: Finding[] = [];
   const notes: Note[] = [];
   const stretches = stretchesOf(time, columns, trace.events);
@@ -35,9 +35,9 @@ export function analysePath(readings: Readings, setup: RunSetup<PathPlan>): Anal
   const events = stretches.filter((s) => s.event);
   const seen = events.flatMap((s) => handOver(time, columns, s, band) ?? []);
   const loaded = columns.outputCurrent ? median(finite(columns.outputCurrent, 0, time.length)) : NaN;
-  if (events.length === 0 && !columns.cellCurrent) notes.push({ code: "no-event", message: "Neither the input's volts nor a mark say when the input came or went: mark it on the log (“input plugged in”, “input pulled”)." });
-  if (events.length && seen.length === 0) notes.push({ code: "too-slow", message: `The log has a reading every ${formatDuration(interval(time))}: too slow for a dip of milliseconds. Type what a scope caught, or bring its waveform.` });
-  if (seen.length && loaded <= 0.002) notes.push({ code: "no-load", message: "The output carried no load: a hand-over without one says little." });
+  if (events.length === 0 && !columns.cellCurrent) notes.push({ code: "no-event", message: "Neither the input voltage nor a mark shows when the input was plugged or unplugged: mark it on the log (“input plugged in”, “input pulled”)." });
+  if (events.length && seen.length === 0) notes.push({ code: "too-slow", message: `The log has a reading every ${formatDuration(interval(time))}: too slow for a dip of milliseconds. Type what a scope shows, or import its waveform.` });
+  if (seen.length && loaded <= 0.002) notes.push({ code: "no-load", message: "The output carried no load, so the handover says little." });
   handOverFindings(seen, interval(time), setup, band, findings, notes);
   if (columns.cellCurrent && columns.inputCurrent && columns.outputCurrent) charging(time, columns, stretches, trace.events, setup, findings, notes);
   const spans = stretches.map((s) => ({ from: time[s.first] as number, to: time[Math.min(s.end, time.length - 1)] as number, label: `input ${s.input}` }));
@@ -114,21 +114,21 @@ function charging(time: Float64Array, c: CleanColumns, stretches: readonly Stret
 
 function supplyFault(c: CleanColumns, from: number, to: number, drawn: number, setup: RunSetup<PathPlan>): readonly Unfairness[] {
   const volts = c.inputVoltage ? median(finite(c.inputVoltage, from, to)) : NaN;
-  if (volts < SAGGED) return [{ code: "input-sagged", message: `The input stood at ${q(volts, "V", { digits: 3 })}.`, remedy: "Use a shorter or thicker cable, or a stronger supply.", pushes: "low" }];
+  if (volts < SAGGED) return [{ code: "input-sagged", message: `The input was at ${q(volts, "V", { digits: 3 })}.`, remedy: "Use a shorter or thicker cable, or a stronger supply.", pushes: "low" }];
   const limit = setup.plan?.inputLimit;
-  return limit && drawn > 0.98 * limit ? [{ code: "supply-limit", message: `The input carried ${q(drawn, "A", { digits: 3 })}, all that the supply gives.`, remedy: "Raise the supply's limit past what load and charging take together.", pushes: "low" }] : [];
+  return limit && drawn > 0.98 * limit ? [{ code: "supply-limit", message: `The input drew ${q(drawn, "A", { digits: 3 })}, all that the supply gives.`, remedy: "Raise the supply's limit past what load and charging take together.", pushes: "low" }] : [];
 }
 
 /** Who carries the load: the input beside the charging current, or the cell out of it. */
 function shares(found: readonly { readonly load: number; readonly charge: number; readonly input: number }[], notes: Note[]): void {
   const [bare, heavy] = [found.find((f) => f.load === 0), found[found.length - 1]];
   const most = found.reduce((m, f) => Math.max(m, f.input), 0);
-  if (most > 0) notes.push({ code: "input-carries", message: `The input carries up to ${q(most, "A", { digits: 3 })}: take a supply of at least ${q(1.25 * most, "A", { digits: 2 })}, a quarter on top.` });
+  if (most > 0) notes.push({ code: "input-carries", message: `The input draws up to ${q(most, "A", { digits: 3 })}: use a supply of at least ${q(1.25 * most, "A", { digits: 2 })}, a quarter more.` });
   if (!bare || !heavy || heavy.load === 0) return;
   const [more, less] = [heavy.input - bare.input, bare.charge - heavy.charge];
-  if (more > 0.7 * heavy.load && less < 0.3 * heavy.load) notes.push({ code: "fed-from-input", message: `With ${q(heavy.load, "A")} on the output the input carries ${q(more, "A", { digits: 2 })} more and the cell gets as much as before: the load is fed from the input.` });
-  else if (more > 0.2 * heavy.load) notes.push({ code: "shared", message: `With ${q(heavy.load, "A")} on the output the input carries ${q(more, "A", { digits: 2 })} more and the cell gets ${q(less, "A", { digits: 2 })} less: the board gives the load first and charges with what is left.` });
-  else notes.push({ code: "fed-from-cell", message: `With ${q(heavy.load, "A")} on the output the input carries no more than before and the cell gets ${q(less, "A", { digits: 2 })} less: the load hangs on the cell.` });
+  if (more > 0.7 * heavy.load && less < 0.3 * heavy.load) notes.push({ code: "fed-from-input", message: `With ${q(heavy.load, "A")} on the output the input draws ${q(more, "A", { digits: 2 })} more and the charge current is unchanged: the input feeds the load.` });
+  else if (more > 0.2 * heavy.load) notes.push({ code: "shared", message: `With ${q(heavy.load, "A")} on the output the input draws ${q(more, "A", { digits: 2 })} more and the charge current falls by ${q(less, "A", { digits: 2 })}: the load comes first, and the rest charges.` });
+  else notes.push({ code: "fed-from-cell", message: `With ${q(heavy.load, "A")} on the output the input current is unchanged and the charge current falls by ${q(less, "A", { digits: 2 })}: the cell feeds the load.` });
 }
 
 function ends(time: Float64Array, cell: Float64Array, last: { readonly load: number; readonly first: number; readonly end: number }, events: readonly TraceEvent[], setup: RunSetup<PathPlan>, findings: Finding[], notes: Note[]): void {
@@ -152,7 +152,7 @@ function ends(time: Float64Array, cell: Float64Array, last: { readonly load: num
       ? { code: "ends", message: `With ${load} on the output the charge ended after ${formatDuration((light ?? e.at) - from)}.` }
       : outcome === "discharges"
         ? { code: "empties", message: `With ${load} on the output the cell was emptied for ${formatDuration(to - e.at)} though the input was in: the load takes more than the charger gives.` }
-        : { code: "never-ends", message: `With ${load} on the output the cell's current fell to nothing and stayed there for ${formatDuration(setup.plan?.patience ?? 1800)}, yet the charger never stopped: it carries the load and never sees its end current. The cell is held at its full volts for good, which ages it, and the done light never comes.` },
+        : { code: "never-ends", message: `With ${load} on the output the cell's current fell to nothing and stayed there for ${formatDuration(setup.plan?.patience ?? 1800)}, yet the charger never stopped: it feeds the load and never reaches its termination current. The cell stays at full voltage, which ages it, and the done light never comes on.` },
   );
 }
 
@@ -161,9 +161,9 @@ function charts(time: Float64Array, c: CleanColumns, spans: NonNullable<ChartSpe
     time,
     c,
     [
-      { id: "output", title: nominal ? `Output volts, nominal ${q(nominal, "V")}` : "Output volts", label: "Voltage", unit: "V", roles: [["outputVoltage", "output", 1]], band: { ...band, label: "regulation band" } },
+      { id: "output", title: nominal ? `Output voltage, nominal ${q(nominal, "V")}` : "Output voltage", label: "Voltage", unit: "V", roles: [["outputVoltage", "output", 1]], band: { ...band, label: "regulation band" } },
       { id: "current", title: "Input, cell and load current", label: "Current", unit: "A", roles: [["inputCurrent", "input", 2], ["cellCurrent", "cell", 0], ["outputCurrent", "load", 1]] },
-      { id: "voltage", title: "Input and cell volts", label: "Voltage", unit: "V", roles: [["inputVoltage", "input", 2], ["cellVoltage", "cell", 0]] },
+      { id: "voltage", title: "Input and cell voltage", label: "Voltage", unit: "V", roles: [["inputVoltage", "input", 2], ["cellVoltage", "cell", 0]] },
     ],
     { spans, events },
   );

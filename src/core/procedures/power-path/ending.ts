@@ -1,5 +1,5 @@
 /** How a charge under load came out, as the cell's current tells sample by sample. */
-export type Ending = "charging" | "ended" | "stands still" | "discharges";
+export type Ending = "charging" | "ended" | "is steady" | "discharges";
 
 /** Share of the highest current under which a charge is as good as over. */
 const LITTLE = 0.03;
@@ -50,7 +50,7 @@ export class ChargeEnding {
     this.before = amps;
     if (time - this.lowSince >= this.patience) {
       this.at = this.lowSince;
-      this.state = "stands still";
+      this.state = "is steady";
     } else if (time - this.emptySince >= this.patience) {
       this.at = this.emptySince;
       this.state = "discharges";

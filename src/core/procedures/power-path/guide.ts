@@ -35,7 +35,7 @@ export class PathGuide implements Guide {
   constructor(setup: RunSetup<PathPlan>) {
     const { plan } = setup;
     if (!plan) throw new Error("internal: a power path is led by its plan");
-    this.parts = plan.part === "hand-over" ? handOver(plan) : charging(plan);
+    this.parts = plan.part === "handover" ? handOver(plan) : charging(plan);
     this.ending = new ChargeEnding(currentFloor(setup), plan.patience);
   }
 
@@ -84,7 +84,7 @@ function charging(plan: PathPlan): Part[] {
 
 const SAYS: Readonly<Record<Exclude<Ending, "charging">, string>> = {
   ended: "The charge has ended, the load still on.",
-  "stands still": "Nothing changes any more: with this load on, the charge does not end.",
+  "is steady": "Nothing changes any more: with this load the charge doesn't end.",
   discharges: "The cell is emptied though the input is in: the load takes more than the charger gives.",
 };
 
@@ -121,7 +121,7 @@ export class PathSeen implements Seen {
   }
   figures(): readonly Figure[] {
     const { row } = this;
-    if (this.plan.part === "hand-over") return Number.isFinite(this.low) ? [{ label: "Lowest output here", value: this.low, unit: "V" }, { label: "Highest output here", value: this.high, unit: "V" }] : [];
+    if (this.plan.part === "handover") return Number.isFinite(this.low) ? [{ label: "Lowest output here", value: this.low, unit: "V" }, { label: "Highest output here", value: this.high, unit: "V" }] : [];
     return row.inputCurrent !== undefined && row.cellCurrent !== undefined ? [{ label: "Input carries", value: row.inputCurrent, unit: "A" }, { label: "of it into the cell", value: Math.max(0, row.cellCurrent), unit: "A" }] : [];
   }
 }

@@ -125,9 +125,9 @@ export function handOverFindings(all: readonly HandOver[], usual: number, setup:
     if (known.length) {
       const long = known.reduce((w, h) => ((h.outside as number) > (w.outside as number) ? h : w));
       const doubt = Number.isFinite(long.slope) ? accuracyAt(setup.instruments.outputVoltage ?? { gain: 0, counts: 0, resolution: 0 }, (band.low + band.high) / 2) / long.slope : 0;
-      put("path.handover-time", uncertain(long.outside as number, [["sampling", long.typed ? rectangular(0.05 * (long.outside as number)) : rectangular(usual)], ["volts at the crossing", rectangular(doubt)]]));
+      put("path.handover-time", uncertain(long.outside as number, [["sampling", long.typed ? rectangular(0.05 * (long.outside as number)) : rectangular(usual)], ["voltage at the crossing", rectangular(doubt)]]));
     }
-    if (own.some((h) => h.outside === null && !h.typed)) notes.push({ code: "stays-out", message: `Once ${event}, the output stays out of its band of ${q(band.low, "V", { digits: 3 })} to ${q(band.high, "V", { digits: 3 })}: that is not a hand-over but another output.` });
+    if (own.some((h) => h.outside === null && !h.typed)) notes.push({ code: "stays-out", message: `Once ${event}, the output stays outside its band of ${q(band.low, "V", { digits: 3 })} to ${q(band.high, "V", { digits: 3 })}: not a handover, but another output voltage.` });
     words(event, own, dip, over, setup, notes);
   }
 }
@@ -135,9 +135,9 @@ export function handOverFindings(all: readonly HandOver[], usual: number, setup:
 function words(event: "plugged" | "unplugged", own: readonly HandOver[], dip: HandOver, over: HandOver, setup: RunSetup<PathPlan>, notes: Note[]): void {
   const counted = own.length > 1 ? `the worst of ${own.length}` : "one seen";
   const long = highest(own.map((h) => h.outside ?? 0));
-  notes.push({ code: `hand-over-${event}`, message: `${event === "plugged" ? "Plugged in" : "Pulled"} under load (${counted}): down to ${q(dip.low, "V", { digits: 3 })}, up to ${q(over.high, "V", { digits: 3 })}, ${long > 0 ? `out of its band for ${long < 1 ? `${q(1000 * long, "", { digits: 2 })} ms` : formatDuration(long)}: ${long > 0.02 ? "a recorder may restart" : "most loads ride through it on their capacitors"}` : "never out of its band"}.` });
+  notes.push({ code: `handover-${event}`, message: `${event === "plugged" ? "Plugged in" : "Pulled"} under load (${counted}): down to ${q(dip.low, "V", { digits: 3 })}, up to ${q(over.high, "V", { digits: 3 })}, ${long > 0 ? `out of its band for ${long < 1 ? `${q(1000 * long, "", { digits: 2 })} ms` : formatDuration(long)}: ${long > 0.02 ? "a recorder may restart" : "most loads ride through it on their capacitors"}` : "never out of its band"}.` });
   const most = setup.plan?.loadMaximum;
-  if (most && over.high > most) notes.push({ code: "overshoot-high", message: `The output reaches ${q(over.high, "V", { digits: 3 })}, more than the ${q(most, "V")} that the load stands: put a clamp or a capacitor on it, or another board.` });
+  if (most && over.high > most) notes.push({ code: "overshoot-high", message: `The output reaches ${q(over.high, "V", { digits: 3 })}, more than the load's limit of ${q(most, "V")}: add a clamp or a capacitor, or use another board.` });
 }
 
 /** What the output stands at with the input absent and present. */

@@ -1,6 +1,6 @@
 import { GuidedWatch } from "../guided";
 import type { BenchProcedure } from "../shape";
-import { PROCEDURE_FACTS } from "../versions";
+import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 import { analysePath } from "./analyse";
 import { pathCautions, pathStopRules, pathWiring } from "./cautions";
 import { PathGuide, PathSeen } from "./guide";
@@ -12,8 +12,8 @@ export type { PathPlan } from "./plan";
 export const powerPath: BenchProcedure<PathPlan> = {
   id: "power-path",
   version: PROCEDURE_FACTS["power-path"].version,
-  title: "Power path",
-  summary: "The output while the input is plugged in and pulled under load: dip, overshoot, time out of band; and the charging while a load runs: three currents kept apart, what the input must carry, and whether it ever ends.",
+  title: procedureTitle("power-path"),
+  summary: "Output while the input is plugged and unplugged under load: dip, overshoot, time out of band. Charging while a load runs: the three currents, and whether the charge ends.",
   readings: PROCEDURE_FACTS["power-path"].readings,
   destructive: false,
   position: 76,
@@ -48,7 +48,7 @@ export const powerPath: BenchProcedure<PathPlan> = {
   measures: ["path.output-voltage", "path.dip", "path.overshoot", "path.handover-time", "path.charge-current", "path.input-current", "path.finishes-under-load"],
   plan: planPath,
   planFor: ({ plan, characteristic, unfair, supplyMaximum }) => ({
-    part: ["path.charge-current", "path.input-current", "path.finishes-under-load"].includes(characteristic) ? "charging" : "hand-over",
+    part: ["path.charge-current", "path.input-current", "path.finishes-under-load"].includes(characteristic) ? "charging" : "handover",
     ...(characteristic === "path.finishes-under-load" ? { toTheEnd: true } : {}),
     ...(unfair.includes("supply-limit") ? { inputLimit: Math.max(plan.inputLimit, supplyMaximum) } : {}),
     // What the cable takes at the limit is put back at the supply.

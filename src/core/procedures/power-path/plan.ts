@@ -5,7 +5,7 @@ import type { PlanChoice, PlanContext, PlanField, PlanRemark, RunSetup } from ".
 
 export interface PathPlan {
   /** The output while the input comes and goes, or the charging under loads and to its end. */
-  readonly part: "hand-over" | "charging";
+  readonly part: "handover" | "charging";
   /** A from the output; for charging, the heaviest of the loads. */
   readonly load: number;
   /** How often the input is plugged in and pulled. */
@@ -34,7 +34,7 @@ export const pathRoles = (setup: RunSetup<PathPlan>): readonly Role[] => (setup.
 
 /** A scope or a fast logger: one per cent, ten millivolts. */
 const SCOPE = { gain: 0.01, counts: 1, resolution: 0.01, assumed: true } as const;
-const DETAIL = { "hand-over": { every: 0.001, dwell: 1 }, charging: { every: 5, dwell: 60 } } as const;
+const DETAIL = { "handover": { every: 0.001, dwell: 1 }, charging: { every: 5, dwell: 60 } } as const;
 
 export function planPath(context: PlanContext): Result<RunSetup<PathPlan>> {
   const { claims, rules, rig, cell } = context;
@@ -50,10 +50,10 @@ export function planPath(context: PlanContext): Result<RunSetup<PathPlan>> {
     },
     instruments: { ...accuraciesFor([...HAND_OVER, ...CHARGING], rig.instruments), outputVoltage: SCOPE, outputLow: SCOPE, outputHigh: SCOPE },
     plan: {
-      part: "hand-over",
+      part: "handover",
       load: 0.18,
       repeats: 3,
-      ...DETAIL["hand-over"],
+      ...DETAIL["handover"],
       inputVolts: 5.1,
       inputLimit: 2,
       inputCable: 0.08,
@@ -75,21 +75,21 @@ export const PATH_FIELDS: readonly (PlanField | PlanChoice)[] = [
     key: "part",
     label: "What is looked at?",
     of: [
-      { value: "hand-over", label: "the output while the input is plugged in and pulled under load" },
+      { value: "handover", label: "the output while the input is plugged in and pulled under load" },
       { value: "charging", label: "charging while the output carries a load, and whether it ends" },
     ],
   },
   { key: "load", label: "Load on the output", unit: "A", low: 0.005, high: 5, why: "what the board will feed; for charging the heaviest of three" },
-  { key: "repeats", label: "Plug in and pull so many times", unit: "", low: 1, high: 20, where: { key: "part", is: "hand-over" } },
+  { key: "repeats", label: "Plug and unplug, number of times", unit: "", low: 1, high: 20, where: { key: "part", is: "handover" } },
   { key: "dwell", label: "In each state for", unit: "s", low: 0.2, high: 3600 },
   { key: "inputVolts", label: "Input supply set to", unit: "V", low: 3, high: 25 },
-  { key: "inputLimit", label: "It gives at most", unit: "A", low: 0.05, high: 10 },
-  { key: "inputCable", label: "Its cable, there and back", unit: "Ω", low: 0, high: 3 },
+  { key: "inputLimit", label: "Supply current limit", unit: "A", low: 0.05, high: 10 },
+  { key: "inputCable", label: "Input cable, both wires", unit: "Ω", low: 0, high: 3 },
   { key: "capacity", label: "Capacity of the cell", unit: "Ah", low: 0.05, high: 50 },
-  { key: "startVoltage", label: "Its rested volts now", unit: "V", low: 2.5, high: 4.25 },
+  { key: "startVoltage", label: "Rested cell voltage now", unit: "V", low: 2.5, high: 4.25 },
   { key: "toTheEnd", label: "Log the charge to its end under the heaviest load?", of: [{ value: true, label: "yes" }, { value: false, label: "no" }], where: { key: "part", is: "charging" } },
-  { key: "patience", label: "It counts as never ending once nothing has changed for", unit: "s", low: 60, high: 4 * 3600, where: { key: "part", is: "charging" } },
-  { key: "loadMaximum", label: "The load stands at most", unit: "V", low: 1, high: 30, optional: true, where: { key: "part", is: "hand-over" }, why: "an overshoot above it can kill what hangs on the output" },
+  { key: "patience", label: "Counts as not ending after no change for", unit: "s", low: 60, high: 4 * 3600, where: { key: "part", is: "charging" } },
+  { key: "loadMaximum", label: "Highest voltage the load allows", unit: "V", low: 1, high: 30, optional: true, where: { key: "part", is: "handover" }, why: "an overshoot above it can kill what hangs on the output" },
 ];
 
 /** Loads of the charging part: none, half, all. A. */
@@ -100,16 +100,16 @@ export function pathRemarks(setup: RunSetup<PathPlan>): PlanRemark[] {
   if (!plan) return [];
   const q = formatQuantity;
   const out: PlanRemark[] = [];
-  if (plan.startVoltage < 3) out.push({ severity: "refused", text: `The cell is down to ${q(plan.startVoltage, "V")}: charge it first, the hand-over would be its weakness and not the board's.` });
+  if (plan.startVoltage < 3) out.push({ severity: "refused", text: `The cell is at ${q(plan.startVoltage, "V")}: charge it first, or the handover shows the cell, not the board.` });
   const both = plan.load + (conditions.programmedCurrent ?? 0.5);
-  if (both > plan.inputLimit) out.push({ severity: "care", text: `Load and charging together may want ${q(both, "A", { digits: 2 })}, more than the supply's ${q(plan.inputLimit, "A")}: its limit, not the board's, would share them out.` });
+  if (both > plan.inputLimit) out.push({ severity: "care", text: `Load and charging together may need ${q(both, "A", { digits: 2 })}, more than the supply's ${q(plan.inputLimit, "A")}: the supply would limit, not the board.` });
   if (plan.inputCable * both > 0.3) out.push({ severity: "care", text: `The cable takes ${q(plan.inputCable * both, "V", { digits: 2 })} at that current: use a shorter or thicker one, or a sag is blamed on the board.` });
-  if (plan.part === "hand-over") {
-    if (plan.every > 0.005) out.push({ severity: "care", text: `One sample every ${q(plan.every, "s")} is too slow for a hand-over of milliseconds: type what a scope caught, or bring its waveform as a CSV.` });
-    out.push({ severity: "fine", text: "Plug and pull quickly and squarely: a connector that chatters is seen as several hand-overs." });
+  if (plan.part === "handover") {
+    if (plan.every > 0.005) out.push({ severity: "care", text: `One sample every ${q(plan.every, "s")} is too slow for a handover of milliseconds: type what a scope shows, or import its waveform as a CSV.` });
+    out.push({ severity: "fine", text: "Plug and unplug quickly: a bouncing connector counts as several handovers." });
   } else {
     if (plan.startVoltage > 4.1) out.push({ severity: "care", text: `At ${q(plan.startVoltage, "V")} the cell is nearly full: the charging current is no longer what the charger can give.` });
-    if (plan.toTheEnd) out.push({ severity: "fine", text: `A charge to its end takes hours; it stops by itself once it has ended, or after ${formatDuration(plan.patience)} without a change.` });
+    if (plan.toTheEnd) out.push({ severity: "fine", text: `A complete charge takes hours. It stops at the end, or after ${formatDuration(plan.patience)} without a change.` });
   }
   const rank = { refused: 0, care: 1, fine: 2 };
   return out.sort((a, b) => rank[a.severity] - rank[b.severity]);

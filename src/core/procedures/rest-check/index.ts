@@ -3,7 +3,7 @@ import { formatQuantity } from "../../quantities";
 import { HOUSE_RULES } from "../house-rules";
 import { logFinding } from "../log-reading";
 import type { Analysis, ChartSpec, Finding, Note, Point, Procedure, Readings, RunSetup } from "../shape";
-import { PROCEDURE_FACTS } from "../versions";
+import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 
 /** V a day from which a cell is rejected; the house's where an imported table brings none. */
 export interface RestPlan {
@@ -59,10 +59,10 @@ function analyse(readings: Readings, setup: RunSetup, leftOut: ReadonlyMap<strin
     const used = rows.map((k) => all[k] as Reading);
     series.push({ id: `cell${cell}`, label: `cell ${cell}`, tone: (cell - 1) % 6, points: all.map((r) => ({ x: r.days, y: r.volts, id: r.id, state: used.includes(r) ? ("counts" as const) : ("left-out" as const) })) });
     if (!rate) {
-      notes.push({ code: "one-reading", message: `Cell ${cell} was read only once: read it again in a day or more.`, points: all.map((r) => r.id) });
+      notes.push({ code: "one-reading", message: `Cell ${cell} was measured only once: measure it again in a day or more.`, points: all.map((r) => r.id) });
       continue;
     }
-    if (!settled) notes.push({ code: "settling", message: `Cell ${cell}: no two readings later than a day after the first; the fall holds some of the settling after the charge. Read it again in a week.` });
+    if (!settled) notes.push({ code: "settling", message: `Cell ${cell}: no two readings later than a day after the first; the fall holds some of the settling after the charge. Measure it again in a week.` });
     const f = logFinding("cell.rest-drop-rate", rate, setup, { conditions: { cell } });
     if (f) findings.push({ ...f, points: used.map((r) => r.id) });
   }
@@ -88,9 +88,9 @@ function verdicts(findings: readonly Finding[], notes: Note[], limit: number): v
 export const restCheck: Procedure = {
   id: "rest-check",
   version: PROCEDURE_FACTS["rest-check"].version,
-  title: "Rest check",
+  title: procedureTitle("rest-check"),
   readings: PROCEDURE_FACTS["rest-check"].readings,
-  summary: "Charged cells that lie and wait, read on the day and days later: how fast each falls, and which are rejected for it.",
+  summary: "Charged cells at rest, measured on the day and days later: how fast each falls, and which are rejected.",
   destructive: false,
   position: 15,
   minutes: 10,

@@ -52,7 +52,7 @@ function current(reversed: readonly Point[], setup: RunSetup<ReversePlan>, findi
   const value = median(amps);
   const limit = setup.plan?.reverseLimit ?? reversed[0]?.settings.supplyCurrentLimit;
   const limited = limit !== undefined && value >= 0.97 * limit;
-  const unfair: Unfairness[] = limited ? [{ code: "supply-limit", message: `The current was the supply's own limit of ${q(limit, "A")}.`, remedy: "Raise the limit, with a resistor that stands it.", pushes: "low" }] : [];
+  const unfair: Unfairness[] = limited ? [{ code: "supply-limit", message: `The current was the supply's own limit of ${q(limit, "A")}.`, remedy: "Raise the limit, with a resistor rated for it.", pushes: "low" }] : [];
   const f = logFinding("reverse.current", meterReading(value, "batteryCurrent", setup, "reversed", amps.length), setup, { unfair, ...(limited ? { bound: "at-least" as const } : {}) });
   if (f) findings.push({ ...f, points: reversed.map((p) => p.id) });
   const ohms = setup.plan?.ohms ?? reversed[0]?.settings.reversed?.ohms;
@@ -69,7 +69,7 @@ function survival(s: ReturnType<typeof stagesOf>, setup: RunSetup, findings: Fin
   const nominal = setup.conditions.nominalOutput;
   const was = s.before.noLoad && readingOfPoint(s.before.noLoad, "outputVoltage");
   if (nominal && was !== null && was < 0.5 * nominal) {
-    notes.push({ code: "dead-before", message: `The output was ${q(was, "V", { digits: 3 })} before anything was reversed: whether it survived can't be said.` });
+    notes.push({ code: "dead-before", message: `The output was ${q(was, "V", { digits: 3 })} before the reversal, so survival can't be judged.` });
     return;
   }
   const pairs = [

@@ -33,7 +33,7 @@ export function nextReverseStep(setup: RunSetup<ReversePlan>, points: readonly P
       { supplyVoltage: plan.battery, supplyCurrentLimit: plan.reverseLimit, load: { mode: "current", value: 0 }, reversed: { ohms: plan.ohms } },
       { outputVoltage: 0, outputCurrent: 0 },
       {
-        caution: "Ammeter and voltmeter now read below zero. Off again as soon as they are read, or at once if anything smells, smokes or warms.",
+        caution: "Ammeter and voltmeter now read below zero. Switch off as soon as you have read them, or at once if anything smells, smokes or warms.",
         confirm: `The supply goes to the board's battery terminals the wrong way round, through ${q(plan.ohms, "Ω")}. This may kill the board. No cell is connected, the leads are swapped, eyes are protected.`,
       },
     );
@@ -53,10 +53,10 @@ export function checkReversePoint(point: Point, setup: RunSetup<ReversePlan>, ea
   if (isReversed(point)) {
     if (amps === null) out.push({ code: "missing", severity: "doubt", message: "The current is missing: without it the reversal shows nothing.", role: "batteryCurrent" });
     else if (plan && Math.abs(amps) >= 0.97 * plan.reverseLimit) out.push({ code: "supply-limit", severity: "doubt", message: "The current is the supply's own limit: the board would take more.", role: "batteryCurrent" });
-    if (volts !== null && volts > 0.02) out.push({ code: "not-reversed", severity: "doubt", message: `The battery volts read ${q(volts, "V", { digits: 3 })}, the right way round: are the leads really swapped?`, role: "batteryVoltage" });
+    if (volts !== null && volts > 0.02) out.push({ code: "not-reversed", severity: "doubt", message: `The battery voltage is ${q(volts, "V", { digits: 3 })}, the right way round. Check that the leads are swapped.`, role: "batteryVoltage" });
     return out;
   }
-  if (volts !== null && volts < -0.02) out.push({ code: "still-reversed", severity: "doubt", message: "The battery volts are below zero: the leads are still swapped.", role: "batteryVoltage" });
+  if (volts !== null && volts < -0.02) out.push({ code: "still-reversed", severity: "doubt", message: "The battery voltage is negative: the leads are still swapped.", role: "batteryVoltage" });
   const { before } = stagesOf(earlier, corrections);
   const like = (point.settings.load?.value ?? 0) > 0 ? before.load : before.noLoad;
   const was = like && stagesOf(earlier, corrections).reversed.length ? readingOfPoint(like, "outputVoltage") : null;

@@ -1,6 +1,6 @@
 import { formatQuantity } from "../../quantities";
 import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "../shape";
-import { PROCEDURE_FACTS } from "../versions";
+import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 import { analyseReverse } from "./analyse";
 import { checkReversePoint, nextReverseStep } from "./guide";
 import { planReverse, REVERSE_FIELDS, REVERSE_ROLES, reverseRemarks, type ReversePlan } from "./plan";
@@ -11,7 +11,7 @@ const q = formatQuantity;
 const cautions = (setup: RunSetup<ReversePlan>): Caution[] => [
   { severity: "danger", text: "This can kill the board. Everything else that is to be measured on this sample is done." },
   { severity: "danger", text: "No cell anywhere near: a current-limited supply plays the battery. A real cell is never reversed." },
-  { severity: "danger", text: `The resistor of ${q(setup.plan?.ohms ?? 33, "Ω")} is in the wire before the leads are swapped, and stands its heat.` },
+  { severity: "danger", text: `The ${q(setup.plan?.ohms ?? 33, "Ω")} resistor is in the wire before the leads are swapped, and rated for its heat.` },
   { severity: "danger", text: "Wear eye protection: parts can burst." },
   { severity: "care", text: "Nothing that burns beneath the board, and nothing of value on its output or its input." },
 ];
@@ -33,8 +33,8 @@ function wiring(setup: RunSetup<ReversePlan>): WiringSketch {
       { id: "load", kind: "load", title: "Load", lines: plan ? [`none, then ${q(plan.load, "A")}`] : [], left: ["+", "−"] },
     ],
     gaps: [
-      { ammeter: "battery amps", voltmeter: "battery volts", clips: "right", note: "swapped when reversed" },
-      { ammeter: "output amps", voltmeter: "output volts", clips: "left", note: "" },
+      { ammeter: "battery current", voltmeter: "battery voltage", clips: "right", note: "swapped when reversed" },
+      { ammeter: "output current", voltmeter: "output voltage", clips: "left", note: "" },
     ],
     notes: [`To reverse it, + and − are swapped between supply and module${plan ? `, with ${q(plan.ohms, "Ω")} in the wire` : ""}.`, "Drawn the right way round, as before and after. The voltmeter stays on the module's terminals, behind the resistor: it then reads below zero."],
   };
@@ -44,7 +44,7 @@ function wiring(setup: RunSetup<ReversePlan>): WiringSketch {
 export const reversePolarity: BenchProcedure<ReversePlan> = {
   id: "reverse-polarity",
   version: PROCEDURE_FACTS["reverse-polarity"].version,
-  title: "Reversal test",
+  title: procedureTitle("reverse-polarity"),
   summary: "Destructive, and last: the battery terminals reversed through a resistor from a limited supply, then the no-load and one load reading repeated to see whether the board lives.",
   readings: PROCEDURE_FACTS["reverse-polarity"].readings,
   destructive: true,

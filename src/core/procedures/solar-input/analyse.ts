@@ -18,7 +18,7 @@ export function analyseSolar(readings: Readings, setup: RunSetup<SolarPlan>): An
   const { trace } = readings;
   const log = cleanLog(trace, setup, SOLAR_ROLES);
   const [vi, ii, vc, ic] = NEEDED.map((r) => log?.columns[r]);
-  if (!log || !vi || !ii || !vc || !ic) return { findings: [], notes: [{ code: "no-power", message: "The log lacks volts or amps of panel or cell: no efficiency can be told." }], charts: [] };
+  if (!log || !vi || !ii || !vc || !ic) return { findings: [], notes: [{ code: "no-power", message: "The log lacks a voltage or current of panel or cell, so no efficiency can be found." }], charts: [] };
   const { time } = log;
   const findings: Finding[] = [];
   const notes: Note[] = [];
@@ -103,7 +103,7 @@ function overWindows(windows: readonly SteadyWindow[], c: Columns, setup: RunSet
   notes.push({ code: "steady-windows", message: `${windows.length} steady ${windows.length === 1 ? "stretch" : "stretches"}, ${formatDuration(Math.round(seconds))} in all of ${formatDuration((time[time.length - 1] as number) - (time[0] as number))}: the panel gave ${q(panel, "W", { digits: 3 })}, the cell got ${q(cell, "W", { digits: 3 })}.` });
   kind(efficiency, means, notes);
   held(means.vi, setup, notes);
-  if (!most) notes.push({ code: "no-maximum", message: "What the panel could have given at its best volts was not stated: a panel that is dragged off them still shows a good efficiency." });
+  if (!most) notes.push({ code: "no-maximum", message: "The panel's maximum power was not stated: a panel away from its best voltage still shows a good efficiency." });
 }
 
 function spreadOf(v: readonly number[]): number {
@@ -115,8 +115,8 @@ function spreadOf(v: readonly number[]): number {
 function kind(efficiency: number, m: { readonly vi: number; readonly ii: number; readonly vc: number; readonly ic: number }, notes: Note[]): void {
   const linear = m.vc / m.vi;
   const ratio = m.ic / m.ii;
-  if (Math.abs(ratio - 1) < 0.03) notes.push({ code: "linear", message: `The cell gets as many amps as the panel gives: it works as a linear charger, whose efficiency is cell volts ÷ panel volts, ${q(linear, "1", { digits: 3 })} here.` });
-  else if (ratio > 1.03) notes.push({ code: "switching", message: `The cell gets ${q(ratio, "", { digits: 3 })} times the amps that the panel gives: it switches. A linear charger would reach ${q(linear, "1", { digits: 3 })} here; this one reaches ${q(efficiency, "1", { digits: 3 })}.` });
+  if (Math.abs(ratio - 1) < 0.03) notes.push({ code: "linear", message: `Cell current equals panel current: it works as a linear charger, with an efficiency of cell voltage ÷ panel voltage, ${q(linear, "1", { digits: 3 })} here.` });
+  else if (ratio > 1.03) notes.push({ code: "switching", message: `The cell gets ${q(ratio, "", { digits: 3 })} times the panel current: it is a switching charger. A linear charger would reach ${q(linear, "1", { digits: 3 })} here; this one reaches ${q(efficiency, "1", { digits: 3 })}.` });
 }
 
 /** The volts that the panel is held at against those set. */
@@ -127,7 +127,7 @@ function held(volts: number, setup: RunSetup<SolarPlan>, notes: Note[]): void {
   notes.push(
     Math.abs(off) <= 0.02 * set
       ? { code: "held-as-set", message: `It holds the panel at ${q(volts, "V", { digits: 3 })}, as the divider sets it (${q(set, "V", { digits: 3 })}).` }
-      : { code: "held-elsewhere", message: `It holds the panel at ${q(volts, "V", { digits: 3 })}, ${q(Math.abs(off), "V", { digits: 2 })} ${off < 0 ? "below" : "above"} the ${q(set, "V", { digits: 3 })} that the divider sets${off < 0 ? ": it drags the panel down, as one does that does not look after it" : ": there is more light than the cell takes"}.` },
+      : { code: "held-elsewhere", message: `It holds the panel at ${q(volts, "V", { digits: 3 })}, ${q(Math.abs(off), "V", { digits: 2 })} ${off < 0 ? "below" : "above"} the ${q(set, "V", { digits: 3 })} that the divider sets${off < 0 ? ": it pulls the panel below its best voltage" : ": there is more light than the cell can use"}.` },
   );
 }
 
@@ -163,7 +163,7 @@ function charts(time: Float64Array, c: CleanColumns, windows: readonly SteadyWin
     c,
     [
       { id: "current", title: "Panel and cell current, steady light shaded", label: "Current", unit: "A", roles: [["inputCurrent", "panel", 1], ["cellCurrent", "cell", 0]] },
-      { id: "voltage", title: "Panel and cell volts", label: "Voltage", unit: "V", roles: [["inputVoltage", "panel", 1], ["cellVoltage", "cell", 0]], claims: [{ characteristic: "solar.panel-voltage", axis: "y" }] },
+      { id: "voltage", title: "Panel and cell voltage", label: "Voltage", unit: "V", roles: [["inputVoltage", "panel", 1], ["cellVoltage", "cell", 0]], claims: [{ characteristic: "solar.panel-voltage", axis: "y" }] },
     ],
     { spans: windows.map((w) => ({ from: w.from, to: w.to, label: "steady" })), events },
   );

@@ -27,9 +27,9 @@ export class SolarGuide implements Guide {
     const settings = { ...AT_REST, supplyOn: true, input: true };
     const past = time - this.since;
     const done = past >= plan.seconds || finder.seconds >= plan.steady;
-    if (done) return { settings, phase: "done", text: finder.seconds > 0 ? `${formatDuration(finder.seconds)} of steady light are in. Finish the log.` : "No steady light came. Finish the log and try a lamp.", done: true, left: 0 };
+    if (done) return { settings, phase: "done", text: finder.seconds > 0 ? `${formatDuration(finder.seconds)} of steady light are in. Finish the log.` : "No steady light. Finish the log and use a lamp.", done: true, left: 0 };
     const share = past > 30 && finder.seconds > 0 ? finder.seconds / past : 0.4;
-    return { settings, phase: "logging", text: finder.seconds > 0 ? `Steady light is coming in. Go on until it makes ${formatDuration(plan.steady)}.` : "Light on the panel, input plugged in. Wait for steady light.", done: false, left: Math.min(plan.seconds - past, (plan.steady - finder.seconds) / share) };
+    return { settings, phase: "logging", text: finder.seconds > 0 ? `Steady light. Continue until it reaches ${formatDuration(plan.steady)}.` : "Light on the panel, input plugged in. Wait for steady light.", done: false, left: Math.min(plan.seconds - past, (plan.steady - finder.seconds) / share) };
   }
 }
 

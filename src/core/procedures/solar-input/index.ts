@@ -1,7 +1,7 @@
 import { formatDuration, formatQuantity } from "../../quantities";
 import { GuidedWatch } from "../guided";
 import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "../shape";
-import { PROCEDURE_FACTS } from "../versions";
+import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 import { analyseSolar } from "./analyse";
 import { SolarGuide, SolarSeen } from "./guide";
 import { coldOpenVoltage } from "./panel";
@@ -13,11 +13,11 @@ const q = formatQuantity;
 const cautions = (setup: RunSetup<SolarPlan>): Caution[] => {
   const { plan } = setup;
   return [
-    { severity: "danger", text: "Check the polarity at B+ and B− with a meter before the cell touches the board: reversal can kill it at once." },
+    { severity: "danger", text: "Check the polarity at B+ and B− with a meter before the cell touches the board: reversed polarity can destroy it at once." },
     { severity: "danger", text: "A cell is charged here: on a surface that can't burn, in the shade of the panel, within earshot. Never below 0 °C." },
-    ...(plan ? [{ severity: "care" as const, text: `Measure the panel's open-circuit volts before it touches the board: in the cold they reach ${q(coldOpenVoltage(plan.open, plan.coefficient, plan.coldest), "V", { digits: 3 })}.` }] : []),
-    { severity: "care", text: "A panel can't be switched off: cover it before you connect or take off anything." },
-    { severity: "care", text: "A halogen lamp close by heats the panel: its volts fall as it warms. Let it settle." },
+    ...(plan ? [{ severity: "care" as const, text: `Measure the panel's open-circuit voltage before connecting it: in the cold it reaches ${q(coldOpenVoltage(plan.open, plan.coefficient, plan.coldest), "V", { digits: 3 })}.` }] : []),
+    { severity: "care", text: "A panel can't be switched off: cover it before you connect or disconnect anything." },
+    { severity: "care", text: "A halogen lamp close by heats the panel: its voltage falls as it warms. Let it settle." },
   ];
 };
 
@@ -27,7 +27,7 @@ function stopRules(setup: RunSetup<SolarPlan>): StopRule[] {
   const time = plan?.timeLimit ?? 8 * 3600;
   return [
     { role: "cellVoltage", above: 4.3, why: "The cell is above 4.3 V: it is overcharged.", act: "Cover the panel first, then take the cell off." },
-    ...(plan ? [{ role: "inputVoltage" as const, above: plan.inputMaximum, why: `The panel is above the ${q(plan.inputMaximum, "V")} that the input stands.`, act: "Cover the panel first, then take it off." }] : []),
+    ...(plan ? [{ role: "inputVoltage" as const, above: plan.inputMaximum, why: `The panel voltage is above the input's limit of ${q(plan.inputMaximum, "V")}.`, act: "Cover the panel first, then take it off." }] : []),
     { role: "partTemperature", above: part, why: `The part is above ${q(part, "°C")}.`, act: "Cover the panel first." },
     { role: "time", above: time, why: `It has taken more than ${formatDuration(time)}.`, act: "Cover the panel first, then feel the cell." },
   ];
@@ -42,10 +42,10 @@ function wiring(setup: RunSetup<SolarPlan>): WiringSketch {
       { id: "cell", kind: "cell", title: "Cell", lines: plan ? [q(plan.capacity, "Ah"), `now ${q(plan.startVoltage, "V")}`] : [], left: ["+", "−"] },
     ],
     gaps: [
-      { ammeter: "panel amps", voltmeter: "panel volts", clips: "right", note: "clip on at IN+ and IN−" },
-      { ammeter: "cell amps", voltmeter: "cell volts", clips: "left", note: "clip on at B+ and B−" },
+      { ammeter: "panel current", voltmeter: "panel voltage", clips: "right", note: "clip on at IN+ and IN−" },
+      { ammeter: "cell current", voltmeter: "cell voltage", clips: "left", note: "clip on at B+ and B−" },
     ],
-    notes: ["Four readings at the same moment, or the clouds move between them: a logger, or a lamp.", "Lay the panel where no shadow crosses it; half a cell in the shade halves the whole."],
+    notes: ["Four readings at the same moment, or the clouds move between them: a logger, or a lamp.", "Put the panel where no shadow crosses it; half a cell in the shade halves the output."],
   };
 }
 
@@ -53,8 +53,8 @@ function wiring(setup: RunSetup<SolarPlan>): WiringSketch {
 export const solarInput: BenchProcedure<SolarPlan> = {
   id: "solar-input",
   version: PROCEDURE_FACTS["solar-input"].version,
-  title: "Solar input",
-  summary: "A charger on its panel: how much of the panel's power reaches the cell while the light holds steady, at which volts it holds the panel, and how it comes back after a cloud.",
+  title: procedureTitle("solar-input"),
+  summary: "A charger on its panel: conversion efficiency in steady light, the voltage it holds the panel at, and its recovery after a cloud.",
   readings: PROCEDURE_FACTS["solar-input"].readings,
   destructive: false,
   position: 40,

@@ -41,15 +41,15 @@ export function planSolar(context: PlanContext): Result<RunSetup<SolarPlan>> {
 }
 
 export const SOLAR_FIELDS: readonly PlanField[] = [
-  { key: "open", label: "Panel's open-circuit volts at 25 °C", unit: "V", low: 1, high: 60 },
+  { key: "open", label: "Panel's open-circuit voltage at 25 °C", unit: "V", low: 1, high: 60 },
   { key: "coefficient", label: "They change, as a share a kelvin, by", unit: "1", low: -0.01, high: 0, why: "about −0.3 %: higher in the cold" },
   { key: "coldest", label: "Coldest place it will hang in", unit: "°C", low: -60, high: 40 },
-  { key: "inputMaximum", label: "The board's input stands at most", unit: "V", low: 3, high: 80 },
-  { key: "best", label: "Panel gives most at", unit: "V", low: 1, high: 50, why: "on its label; about four fifths of the open-circuit volts" },
+  { key: "inputMaximum", label: "Highest input voltage allowed", unit: "V", low: 3, high: 80 },
+  { key: "best", label: "Panel's maximum-power voltage", unit: "V", low: 1, high: 50, why: "on its label; about four fifths of the open-circuit voltage" },
   { key: "reference", label: "Divider: the charger compares with", unit: "V", low: 0.1, high: 5, optional: true, why: "empty where the board has no divider" },
   { key: "top", label: "Divider: resistor from the panel", unit: "Ω", low: 100, high: 1e7 },
   { key: "bottom", label: "Divider: resistor to minus", unit: "Ω", low: 100, high: 1e7 },
-  { key: "startVoltage", label: "Rested volts of the cell now", unit: "V", low: 2.5, high: 4.2 },
+  { key: "startVoltage", label: "Rested cell voltage now", unit: "V", low: 2.5, high: 4.2 },
   { key: "steady", label: "Steady light that is enough", unit: "s", low: 10, high: 3600 },
   { key: "seconds", label: "Log at most", unit: "s", low: 30, high: 8 * 3600 },
 ];
@@ -64,9 +64,9 @@ export function solarRemarks(setup: RunSetup<SolarPlan>): PlanRemark[] {
   const out: PlanRemark[] = [];
   const cold = coldOpenVoltage(plan.open, plan.coefficient, plan.coldest);
   const says = `With nothing on it the panel shows ${q(plan.open, "V", { digits: 3 })} at 25 °C and ${q(cold, "V", { digits: 3 })} at ${q(plan.coldest, "°C")}`;
-  if (cold > plan.inputMaximum) out.push({ severity: "refused", text: `${says}, more than the ${q(plan.inputMaximum, "V")} that the input stands: on a cold bright morning the board dies. Take a panel with fewer cells in series.` });
-  else if (cold > 0.9 * plan.inputMaximum) out.push({ severity: "care", text: `${says}, close to the ${q(plan.inputMaximum, "V")} that the input stands.` });
-  else out.push({ severity: "fine", text: `${says}; the input stands ${q(plan.inputMaximum, "V")}.` });
+  if (cold > plan.inputMaximum) out.push({ severity: "refused", text: `${says}, more than the input's limit of ${q(plan.inputMaximum, "V")}: a cold bright morning destroys the board. Use a panel with fewer cells in series.` });
+  else if (cold > 0.9 * plan.inputMaximum) out.push({ severity: "care", text: `${says}, close to the input's limit of ${q(plan.inputMaximum, "V")}.` });
+  else out.push({ severity: "fine", text: `${says}; the input's limit is ${q(plan.inputMaximum, "V")}.` });
   const held = setVoltage(plan);
   if (held !== null) {
     const sum = `${q(plan.reference as number, "V", { digits: 4 })} × (1 + ${q(plan.top, "Ω")} ÷ ${q(plan.bottom, "Ω")}) = ${q(held, "V", { digits: 3 })}`;
@@ -76,7 +76,7 @@ export function solarRemarks(setup: RunSetup<SolarPlan>): PlanRemark[] {
     } else out.push({ severity: "fine", text: `The divider holds the panel at ${sum}.` });
     if (held >= plan.open) out.push({ severity: "refused", text: "That is at or above what the panel shows with nothing on it: it would never charge." });
   }
-  out.push({ severity: "fine", text: `Only stretches in which the panel's power stays within 3 % for 10 s count. Outdoors they are rare: a lamp serves. It ends once ${formatDuration(plan.steady)} of them are in.` });
+  out.push({ severity: "fine", text: `Only stretches in which the panel's power stays within 3 % for 10 s count. They are rare outdoors: use a lamp. It ends after ${formatDuration(plan.steady)} of steady light.` });
   const rank = { refused: 0, care: 1, fine: 2 };
   return out.sort((a, b) => rank[a.severity] - rank[b.severity]);
 }

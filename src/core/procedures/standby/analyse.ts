@@ -122,14 +122,14 @@ export function analyseStandby(readings: Readings, setup: RunSetup<StandbyPlan>)
   const { trace } = readings;
   const { time, batteryCurrent } = trace.columns;
   // Wake pulses may be a single sample long: nothing is taken for a spike here.
-  if (!time || !batteryCurrent || time.length < 3) return { findings: [], notes: [{ code: "no-current", message: "The log has no battery current: nothing can be said of the standby." }], charts: [] };
+  if (!time || !batteryCurrent || time.length < 3) return { findings: [], notes: [{ code: "no-current", message: "The log has no battery current: the standby can't be analysed." }], charts: [] };
   const findings: Finding[] = [];
   const notes: Note[] = [];
   const parts = stretches(time, trace.events, setup.conditions.state);
-  if (parts.length === 0) notes.push({ code: "no-state", message: `Nobody said which state this is: mark it (${STANDBY_STATES.join(", ")}), or name it in the set-up.` });
+  if (parts.length === 0) notes.push({ code: "no-state", message: `The state is not stated: mark it (${STANDBY_STATES.join(", ")}), or name it in the set-up.` });
   for (const part of parts) {
     const off = part.state === "no-load" ? goesOff(time, trace.columns.outputVoltage, part, setup) : null;
-    if (off !== null) notes.push({ code: "switched-off", message: `“no-load”: the output switched itself off after ${formatDuration(off - part.from)}; what came later is left out of it.` });
+    if (off !== null) notes.push({ code: "switched-off", message: `“no-load”: the output switched itself off after ${formatDuration(off - part.from)}; later readings are not used.` });
     const whole = undisturbed(time, batteryCurrent, trace.columns.batteryVoltage, part.from, off ?? part.to);
     if (whole.lost > 0) notes.push({ code: "interrupted", message: `“${part.state}”: the supply or a lead was off for ${formatDuration(whole.lost)}; the longest stretch without that, ${formatDuration(whole.to - whole.from)}, counts.` });
     const mean = meanCurrent(time, batteryCurrent, whole.from, whole.to);
@@ -151,7 +151,7 @@ export function analyseStandby(readings: Readings, setup: RunSetup<StandbyPlan>)
       { ...log?.columns, batteryCurrent: measured },
       [
         { id: "current", title: "Current out of the battery", label: "Current", unit: "A", roles: [["batteryCurrent", "battery", 0]], claims: [{ characteristic: "standby.current", axis: "y" }] },
-        { id: "voltage", title: "Volts", label: "Voltage", unit: "V", roles: [["batteryVoltage", "battery", 0], ["outputVoltage", "output", 1]] },
+        { id: "voltage", title: "Voltage", label: "Voltage", unit: "V", roles: [["batteryVoltage", "battery", 0], ["outputVoltage", "output", 1]] },
       ],
       { spans, events: [] },
     ),

@@ -58,7 +58,7 @@ function partsOf(state: StandbyState, plan: StandbyPlan): Part[] {
     { state, phase: SAYS[state], seconds: plan.seconds, text: `Measure for ${formatDuration(plan.seconds)}: touch nothing.`, settings, measured: true },
   ];
   const begin: Part[] = [
-    { state, phase: "starting", seconds: START, text: `With the ammeter by-passed, start the board at ${q(plan.battery, "V")} with a small load.`, settings: { ...on, load: 0.1 }, measured: false },
+    { state, phase: "starting", seconds: START, text: `With the ammeter bypassed, start the board at ${q(plan.battery, "V")} with a small load.`, settings: { ...on, load: 0.1 }, measured: false },
   ];
   switch (state) {
     case "no-load":

@@ -1,6 +1,6 @@
 import { GuidedWatch } from "../guided";
 import type { BenchProcedure } from "../shape";
-import { PROCEDURE_FACTS } from "../versions";
+import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 import { analyseStandby } from "./analyse";
 import { standbyCautions, standbyStopRules, standbyWiring } from "./cautions";
 import { StandbyGuide, StandbySeen } from "./guide";
@@ -12,7 +12,7 @@ export { STANDBY_STATES, type StandbyPlan, type StandbyState } from "./plan";
 export const standby: BenchProcedure<StandbyPlan> = {
   id: "standby",
   version: PROCEDURE_FACTS.standby.version,
-  title: "Standby",
+  title: procedureTitle("standby"),
   summary: "Battery current in each idle state as a mean over its wake pulses, and how long the cell lasts at it.",
   readings: PROCEDURE_FACTS.standby.readings,
   destructive: false,

@@ -87,7 +87,7 @@ export function standbyRemarks(setup: RunSetup<StandbyPlan>): PlanRemark[] {
   const out: PlanRemark[] = [];
   if (plan.states.length === 0) out.push({ severity: "refused", text: "Choose at least one idle state." });
   if (plan.seconds < 60) out.push({ severity: "care", text: "Less than a minute may miss the wake pulses of a gauge or a radio: their mean is what counts." });
-  if (plan.shunt > 50) out.push({ severity: "care", text: `A burden of ${formatQuantity(plan.shunt, "Ω")} takes ${formatQuantity(0.01 * plan.shunt, "V")} at a pulse of 10 mA: start the board with the ammeter by-passed, and watch the battery volts.` });
+  if (plan.shunt > 50) out.push({ severity: "care", text: `A burden of ${formatQuantity(plan.shunt, "Ω")} takes ${formatQuantity(0.01 * plan.shunt, "V")} at a pulse of 10 mA: start the board with the ammeter bypassed, and watch the battery voltage.` });
   const meter = setup.instruments.batteryCurrent;
   if (meter && meter.counts * meter.resolution > 5e-5) out.push({ severity: "care", text: `The ammeter is sure only to ±${formatQuantity(meter.counts * meter.resolution, "A")} near zero: a standby of microamps needs a finer range.` });
   out.push({ severity: "fine", text: `It takes about ${formatDuration(Math.ceil((plan.states.length * (plan.seconds + plan.settle + 10)) / 60) * 60)}.` });

@@ -74,6 +74,6 @@ test("a burden of volts makes it unfair, and is warned of before", () => {
   const setup: RunSetup<StandbyPlan> = { conditions: { state: "output-off" }, instruments: { batteryCurrent: METER }, plan };
   const { findings } = standby.analyse({ kind: "trace", trace: { columns: { time: log.time, batteryCurrent: log.amps }, events: [] } }, setup, NO_CORRECTIONS);
   expect(findings[0]?.unfair.map((u) => u.code)).toEqual(["burden"]);
-  expect(standbyRemarks(setup).some((r) => r.text.includes("by-passed"))).toBe(true);
+  expect(standbyRemarks(setup).some((r) => r.text.includes("bypassed"))).toBe(true);
   expect(standbyRemarks({ ...setup, plan: { ...plan, states: [] } })[0]?.severity).toBe("refused");
 });

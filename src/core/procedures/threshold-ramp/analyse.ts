@@ -56,7 +56,7 @@ export function analyseRamp(readings: Readings, setup: RunSetup<RampPlan>): Anal
   const volts = charge ? c?.cellVoltage : c?.batteryVoltage;
   const amps = charge ? c?.cellCurrent : c?.batteryCurrent;
   if (!log || !c || !volts || !amps)
-    return { findings: [], notes: [{ code: "no-ramp", message: "The log has neither battery volts and amps nor cell volts and amps: no threshold can be told." }], charts: [] };
+    return { findings: [], notes: [{ code: "no-ramp", message: "The log has neither battery voltage and current nor cell voltage and current, so no threshold can be found." }], charts: [] };
   const level = flowLevel(amps);
   const own = atModule(volts, amps, charge ? 0 : (setup.conditions.inputLeadResistance ?? 0));
   const { edges, slips } = withoutSlips({ time: log.time, volts: own, output: c.outputVoltage }, currentEdges(log.time, amps, level), charge);
@@ -87,10 +87,10 @@ export function analyseRamp(readings: Readings, setup: RunSetup<RampPlan>): Anal
       c,
       [
         charge
-          ? { id: "voltage", title: "Cell volts", label: "Voltage", unit: "V", roles: [["cellVoltage", "cell", 0]], claims: [{ characteristic: "protect.over-charge-voltage", axis: "y" }, { characteristic: "protect.over-charge-release", axis: "y" }] }
-          : { id: "voltage", title: "Battery volts", label: "Voltage", unit: "V", roles: [["batteryVoltage", "battery", 0]], claims: [{ characteristic: "protect.over-discharge-voltage", axis: "y" }, { characteristic: "protect.over-discharge-release", axis: "y" }] },
+          ? { id: "voltage", title: "Cell voltage", label: "Voltage", unit: "V", roles: [["cellVoltage", "cell", 0]], claims: [{ characteristic: "protect.over-charge-voltage", axis: "y" }, { characteristic: "protect.over-charge-release", axis: "y" }] }
+          : { id: "voltage", title: "Battery voltage", label: "Voltage", unit: "V", roles: [["batteryVoltage", "battery", 0]], claims: [{ characteristic: "protect.over-discharge-voltage", axis: "y" }, { characteristic: "protect.over-discharge-release", axis: "y" }] },
         { id: "current", title: charge ? "Current into the cell" : "Current out of the battery", label: "Current", unit: "A", roles: charge ? [["cellCurrent", "cell", 0]] : [["batteryCurrent", "battery", 0], ["outputCurrent", "load", 1]] },
-        { id: "output", title: "Output volts", label: "Voltage", unit: "V", roles: [["outputVoltage", "output", 1]], ...(nominal ? { band: { low: nominal * (1 - band), high: nominal * (1 + band), label: `±${Math.round(band * 100)} %` } } : {}) },
+        { id: "output", title: "Output voltage", label: "Voltage", unit: "V", roles: [["outputVoltage", "output", 1]], ...(nominal ? { band: { low: nominal * (1 - band), high: nominal * (1 + band), label: `±${Math.round(band * 100)} %` } } : {}) },
       ],
       { spans, events: trace.events },
     ),
@@ -171,7 +171,7 @@ function speedNote(r: Ramp, slope: number): void {
   const longest = r.setup.plan?.delay ?? DELAY;
   const s = Math.abs(slope);
   if (s === 0) {
-    r.notes.push({ code: "steps", message: "The volts were set in steps: the threshold lies between the last reading before the change and the next step." });
+    r.notes.push({ code: "steps", message: "The voltage was set in steps: the threshold is between the last reading before the change and the next step." });
     return;
   }
   if (s > 0.0055) r.notes.push({ code: "fast-ramp", message: `The ramp moved ${q(1000 * s, "", { digits: 2 })} mV a second at the cut: 5 or less would leave less of the detection delay in it.` });
@@ -211,14 +211,14 @@ function preloadMissing(r: Ramp, cut: Edge): Unfairness[] {
   const { plan } = r.setup;
   const jump = before - after;
   if (!(jump > 0.15) && !(plan && plan.preload < plan.chargeCurrent)) return [];
-  return [{ code: "no-preload", message: `The source in place of the cell could not take the charging current in: its volts fell by ${q(jump, "V", { digits: 2 })} when it stopped.`, remedy: "Preload the source with a resistor that draws more than the charging current, and ramp again.", pushes: "either" }];
+  return [{ code: "no-preload", message: `The source in place of the cell could not sink the charging current: its voltage fell by ${q(jump, "V", { digits: 2 })} when it stopped.`, remedy: "Preload the source with a resistor that draws more than the charging current, and ramp again.", pushes: "either" }];
 }
 
 function overDischarge(r: Ramp, events: readonly TraceEvent[]): void {
   const { setup, notes } = r;
   const cut = r.edges.find((e) => e.kind === "off");
   const joined: Unfairness[] = setup.plan?.groundsJoined
-    ? [{ code: "grounds-joined", message: "A meter or logger joined battery minus and output minus: a protection in the minus wire is by-passed then.", remedy: "Take the earthed meter off and ramp again.", pushes: "either" }]
+    ? [{ code: "grounds-joined", message: "A meter or logger joined battery minus and output minus, which bypasses a protection in the minus wire.", remedy: "Take the earthed meter off and ramp again.", pushes: "either" }]
     : [];
   dropout(r, cut);
   if (!cut) {
@@ -226,8 +226,8 @@ function overDischarge(r: Ramp, events: readonly TraceEvent[]): void {
     const lowest = r.volts.reduce((m, v, k) => ((r.amps[k] as number) > FLOWS * r.level && v < m ? v : m), Infinity);
     if (lowest <= Math.min(DEEP, (setup.plan?.expected ?? Infinity) - 0.1)) {
       r.findings.push(wordFinding("protect.over-discharge-present", "no", joined));
-      notes.push({ code: "not-disconnected", message: `Down to ${q(lowest, "V", { digits: 3 })} the battery was never disconnected, and ${q(r.level, "A", { digits: 3 })} went on flowing: a forgotten cell is ruined.` });
-    } else notes.push({ code: "ramp-too-short", message: `The ramp ended at ${q(lowest, "V", { digits: 3 })} without a cut: whether there is one lower down is not known. Go down to ${q(DEEP, "V")}.` });
+      notes.push({ code: "not-disconnected", message: `Down to ${q(lowest, "V", { digits: 3 })} the battery was never disconnected, and ${q(r.level, "A", { digits: 3 })} still flowed: a forgotten cell is ruined.` });
+    } else notes.push({ code: "ramp-too-short", message: `The ramp ended at ${q(lowest, "V", { digits: 3 })} without a cut-off: there may be one lower down. Ramp down to ${q(DEEP, "V")}.` });
     return;
   }
   const back = r.edges.find((e) => e.kind === "on" && e.index > cut.index);
@@ -235,7 +235,7 @@ function overDischarge(r: Ramp, events: readonly TraceEvent[]): void {
   const limit = Math.min(RESIDUAL.amps, RESIDUAL.share * r.level);
   if (residual && residual.value > limit + residual.doubt) {
     r.findings.push(wordFinding("protect.over-discharge-present", "no", joined));
-    notes.push({ code: "still-flowing", message: `The converter stops near ${q(valueAtEdge(r.time, r.volts, cut, 0.001)?.value ?? NaN, "V", { digits: 3 })}, but ${q(residual.value, "A", { digits: 2 })} goes on flowing: the battery is not disconnected.` });
+    notes.push({ code: "still-flowing", message: `The converter stops near ${q(valueAtEdge(r.time, r.volts, cut, 0.001)?.value ?? NaN, "V", { digits: 3 })}, but ${q(residual.value, "A", { digits: 2 })} still flows: the battery is not disconnected.` });
     return;
   }
   if (residual && residual.value + residual.doubt > limit) notes.push({ code: "meter-too-coarse", message: `After the cut the ammeter shows ${q(residual.value, "A", { digits: 2 })} but is sure only to ±${q(residual.doubt, "A", { digits: 1 })}: read the residual current in a finer range.` });
@@ -265,11 +265,11 @@ function release(r: Ramp, cut: Edge, back: Edge | undefined, events: readonly Tr
   const end = r.time[r.time.length - 1] as number;
   const helped = [...marksOf(events, "load-off"), ...marksOf(events, "charger-on")].filter((t) => t > cut.time).sort((a, b) => a - b)[0] ?? Infinity;
   if (back && back.time < helped) {
-    if (back.time - cut.time < 2) notes.push({ code: "chatters", message: "It came back within two seconds of the cut: with the load gone the battery's volts rise above the release. On a real cell it would chatter." });
+    if (back.time - cut.time < 2) notes.push({ code: "chatters", message: "It reconnected within two seconds of the cut-off: without the load the battery voltage rises above the release. On a real cell it would chatter." });
     const at = threshold(r, back);
     if (!at) return;
     put(r, "protect.over-discharge-release", at.x);
-    notes.push({ code: "restarts-loaded", message: "It restarts by itself with the load still on." });
+    notes.push({ code: "restarts-loaded", message: "It restarts on its own with the load still on." });
     return;
   }
   const highest = finite(r.volts, cut.index, r.volts.length).reduce((m, v) => Math.max(m, v), -Infinity);
@@ -278,7 +278,7 @@ function release(r: Ramp, cut: Edge, back: Edge | undefined, events: readonly Tr
   if (charger !== undefined) {
     const woke = back !== undefined && back.time > charger;
     notes.push({ code: "latched", message: `It stays off, latched, up to ${q(highest, "V", { digits: 3 })}; ${woke ? "a charger wakes it" : "not even a charger woke it"}.` });
-  } else if (helped < Infinity) notes.push({ code: "load-removal", message: `With the load on it stays off up to ${q(highest, "V", { digits: 3 })}; it comes back once the load is taken off.` });
+  } else if (helped < Infinity) notes.push({ code: "load-removal", message: `With the load on it stays off up to ${q(highest, "V", { digits: 3 })}; it restarts when the load is removed.` });
   else if (highest - from > 0.3) notes.push({ code: "latched", message: `It stays off up to ${q(highest, "V", { digits: 3 })}, as far as the log goes until ${q(end, "s", { digits: 4 })}: latched, or released higher up.` });
   else notes.push({ code: "no-release", message: "The log ends before the battery was raised far enough to see it come back." });
 }

@@ -7,12 +7,12 @@ const q = formatQuantity;
 export function rampCautions(setup: RunSetup<RampPlan>): Caution[] {
   const charge = setup.plan?.way === "charge";
   return [
-    { severity: "danger", text: "No cell in this test: a current-limited supply plays the battery. Set its volts and limit before the module is connected." },
-    { severity: "danger", text: "Check the polarity at B+ and B− with a meter before anything is connected: reversal can kill the board at once." },
-    ...(charge ? [{ severity: "danger" as const, text: "The source in place of the cell must carry a preload that draws more than the charging current: a supply can't take current in, and its volts would run away." }] : []),
-    { severity: "danger", text: "A jumper that by-passes the protection must be open, or there is nothing to test." },
-    { severity: "care", text: "Where the protection sits in the minus wire, B− and OUT− differ: an earthed logger or scope on both joins them and by-passes it." },
-    { severity: "care", text: "Put the ammeter in its ampere jack and range for the ramp. For microamps after the cut it needs a finer range: change it only while the module is by-passed." },
+    { severity: "danger", text: "No cell in this test: use a current-limited supply as the battery. Set its voltage and limit before the module is connected." },
+    { severity: "danger", text: "Check the polarity at B+ and B− with a meter before anything is connected: reversed polarity can destroy the board at once." },
+    ...(charge ? [{ severity: "danger" as const, text: "The source in place of the cell must carry a preload that draws more than the charging current: a supply can't sink current, and its voltage would rise." }] : []),
+    { severity: "danger", text: "Open any jumper that bypasses the protection." },
+    { severity: "care", text: "If the protection is in the minus wire, B− and OUT− differ: an earthed logger or scope on both joins and bypasses it." },
+    { severity: "care", text: "Put the ammeter in its ampere jack and range for the ramp. Microamps after the cut-off need a finer range: change it only with the ammeter bypassed." },
   ];
 }
 
@@ -41,9 +41,9 @@ export function rampWiring(setup: RunSetup<RampPlan>): WiringSketch {
       ],
       gaps: [
         { ammeter: null, voltmeter: null, clips: "right", note: "" },
-        { ammeter: "cell amps", voltmeter: "cell volts", clips: "left", note: "clip on at B+ and B−" },
+        { ammeter: "cell current", voltmeter: "cell voltage", clips: "left", note: "clip on at B+ and B−" },
       ],
-      notes: ["The preload resistor hangs across the source: it takes the charging current that the source can't.", "Push current in where a charger would: at the protection's own terminals, with a little more volts than the cell's."],
+      notes: ["The preload resistor hangs across the source: it takes the charging current that the source can't.", "Push current in where a charger would: at the protection's own terminals, at slightly more than the cell voltage."],
     };
   return {
     devices: [
@@ -52,8 +52,8 @@ export function rampWiring(setup: RunSetup<RampPlan>): WiringSketch {
       { id: "load", kind: "load", title: "Load", lines: plan ? [q(plan.load, "A")] : [], left: ["+", "−"] },
     ],
     gaps: [
-      { ammeter: "battery amps", voltmeter: "battery volts", clips: "right", note: "clip on at B+ and B−" },
-      { ammeter: null, voltmeter: "output volts", clips: "left", note: "clip on at OUT+ and OUT−" },
+      { ammeter: "battery current", voltmeter: "battery voltage", clips: "right", note: "clip on at B+ and B−" },
+      { ammeter: null, voltmeter: "output voltage", clips: "left", note: "clip on at OUT+ and OUT−" },
     ],
     notes: ["Keep the two voltmeters apart: neither may join B− and OUT−.", "The load stays on all the way, also after the cut: whether the module comes back into it is part of the test."],
   };

@@ -95,7 +95,7 @@ export class RampGuide implements Guide {
             return;
           }
           this.stage = "unloaded";
-          return { kind: "load-off", what: "load taken off" };
+          return { kind: "load-off", what: "load removed" };
         }
         return;
       case "again":
@@ -107,7 +107,7 @@ export class RampGuide implements Guide {
       case "unloaded":
         if (waited < WAKE) return;
         if ((output ?? 0) > 0.5 * level) {
-          this.text = "It came back once the load was off. Finish the log.";
+          this.text = "It reconnected without the load. Finish the log.";
           this.stage = "done";
           return;
         }

@@ -1,6 +1,6 @@
 import { GuidedWatch } from "../guided";
 import type { BenchProcedure } from "../shape";
-import { PROCEDURE_FACTS } from "../versions";
+import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 import { analyseRamp } from "./analyse";
 import { rampCautions, rampStopRules, rampWiring } from "./cautions";
 import { RampGuide } from "./guide";
@@ -13,7 +13,7 @@ export { reach, type RampPlan } from "./plan";
 export const thresholdRamp: BenchProcedure<RampPlan> = {
   id: "threshold-ramp",
   version: PROCEDURE_FACTS["threshold-ramp"].version,
-  title: "Threshold ramp",
+  title: procedureTitle("threshold-ramp"),
   summary: "The battery is ramped down until the module cuts it off and up until it comes back (or the cell up and down): where, how really, and what still flows.",
   readings: PROCEDURE_FACTS["threshold-ramp"].readings,
   destructive: false,
@@ -61,7 +61,7 @@ export const thresholdRamp: BenchProcedure<RampPlan> = {
   follows: followRamp,
   roles: rampRoles,
   marks: [
-    { key: "l", kind: "load-off", what: "load taken off" },
+    { key: "l", kind: "load-off", what: "load removed" },
     { key: "j", kind: "charger-on", what: "charger plugged in" },
   ],
   wiring: rampWiring,

@@ -81,12 +81,12 @@ export function planRamp(context: PlanContext): Result<RunSetup<RampPlan>> {
 export const rampRoles = (setup: RunSetup<RampPlan>): readonly Role[] => (setup.plan?.way === "charge" ? ["cellVoltage", "cellCurrent"] : ["batteryVoltage", "batteryCurrent", "outputVoltage"]);
 
 export const RAMP_FIELDS: readonly (PlanField | PlanChoice)[] = [
-  { key: "way", label: "Which threshold?", of: [{ value: "discharge", label: "over-discharge and dropout: battery down and up again" }, { value: "charge", label: "over-charge: cell volts up and down again" }] },
+  { key: "way", label: "Which threshold?", of: [{ value: "discharge", label: "over-discharge and dropout: battery down and up again" }, { value: "charge", label: "over-charge: cell voltage up and down" }] },
   { key: "expected", label: "Cut expected at", unit: "V", low: 1.8, high: 4.6, why: "as claimed; the ramp is slow around it" },
   { key: "start", label: "Ramp begins at", unit: "V", low: 2, high: 4.6 },
   { key: "farthest", label: "and goes no farther than", unit: "V", low: 1.5, high: 4.6 },
-  { key: "slow", label: "Slow ramp near it, volts a second", unit: "V", low: 0.0005, high: 0.02, why: "5 mV/s or less" },
-  { key: "quick", label: "Quick ramp elsewhere, volts a second", unit: "V", low: 0.002, high: 0.5 },
+  { key: "slow", label: "Slow ramp near the threshold", unit: "V", low: 0.0005, high: 0.02, why: "5 mV/s or less" },
+  { key: "quick", label: "Quick ramp elsewhere", unit: "V", low: 0.002, high: 0.5 },
   { key: "load", label: "Load on the output", unit: "A", low: 0.01, high: 5, where: { key: "way", is: "discharge" } },
   { key: "chargeCurrent", label: "Charging current", unit: "A", low: 0.02, high: 5, where: { key: "way", is: "charge" } },
   { key: "preload", label: "Preload on the source", unit: "A", low: 0, high: 10, where: { key: "way", is: "charge" }, why: "a supply can't take current in: the preload must draw more than the charging current" },
@@ -102,12 +102,12 @@ export function rampRemarks(setup: RunSetup<RampPlan>): PlanRemark[] {
   const q = formatQuantity;
   const down = plan.way === "discharge";
   if (down ? plan.start <= plan.expected : plan.start >= plan.expected) out.push({ severity: "refused", text: `The ramp begins at ${q(plan.start, "V")}, already past the ${q(plan.expected, "V")} at which the cut is expected.` });
-  if (down ? plan.farthest >= plan.expected : plan.farthest <= plan.expected) out.push({ severity: "refused", text: `The ramp ends at ${q(plan.farthest, "V")}, before the ${q(plan.expected, "V")} at which the cut is expected: whatever it shows, the claim would not be tested.` });
+  if (down ? plan.farthest >= plan.expected : plan.farthest <= plan.expected) out.push({ severity: "refused", text: `The ramp ends at ${q(plan.farthest, "V")}, before the ${q(plan.expected, "V")} at which the cut is expected: the claim would not be tested.` });
   if (!down && plan.preload < 1.1 * plan.chargeCurrent) out.push({ severity: "refused", text: `The source in place of the cell can't take ${q(plan.chargeCurrent, "A")} in: preload it with at least ${q(1.1 * plan.chargeCurrent, "A", { digits: 2 })}, a resistor of ${q(plan.start / (1.2 * plan.chargeCurrent), "Ω", { digits: 2 })} and ${q(2 * (1.2 * plan.chargeCurrent) * plan.farthest, "W", { digits: 2 })}.` });
-  if (!down && plan.farthest > 4.6) out.push({ severity: "care", text: `At ${q(plan.farthest, "V")} parts of the board may be beyond what they stand.` });
+  if (!down && plan.farthest > 4.6) out.push({ severity: "care", text: `At ${q(plan.farthest, "V")} parts of the board may exceed their ratings.` });
   if (plan.slow > 0.005) out.push({ severity: "care", text: `${q(1000 * plan.slow, "")} mV a second is fast: 5 or less keeps what the delay adds small.` });
   if (down && plan.load < 0.1) out.push({ severity: "care", text: `A load of ${q(plan.load, "A")} may be so light that the module switches itself off: that would look like a cut. Take 0.1 A or more.` });
-  if (plan.groundsJoined && down) out.push({ severity: "care", text: "A protection in the minus wire is by-passed where battery minus and output minus are joined: a cut that does not come would be the wiring's fault. Take the earthed meter off, or measure through an insulated one." });
+  if (plan.groundsJoined && down) out.push({ severity: "care", text: "Joining battery minus and output minus bypasses a protection in the minus wire: a missing cut-off would be the wiring's fault. Remove the earthed meter, or use an insulated one." });
   const nominal = conditions.nominalOutput;
   const drawn = nominal ? (nominal * plan.load) / (0.8 * plan.expected) : NaN;
   if (down && conditions.supplyCurrentLimit && drawn > conditions.supplyCurrentLimit) out.push({ severity: "refused", text: `At the cut the module draws about ${q(drawn, "A", { digits: 2 })}, more than the supply's limit of ${q(conditions.supplyCurrentLimit, "A")}: the output would fall by the supply's doing.` });

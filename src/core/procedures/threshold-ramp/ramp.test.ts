@@ -125,6 +125,6 @@ test("a plan that would test nothing, or without a preload, is refused; a joined
   expect(refused({ farthest: 3 })[0]).toMatch(/the claim would not be tested/);
   expect(refused({ way: "charge", expected: 4.28, start: 4.1, farthest: 4.4, preload: 0.1 })[0]).toMatch(/preload it with at least 440\smA/);
   expect(refused({ load: 3 })[0]).toMatch(/more than the supply's limit/);
-  expect(with_({ groundsJoined: true }).some((r) => r.text.includes("by-passed"))).toBe(true);
+  expect(with_({ groundsJoined: true }).some((r) => r.text.includes("bypasses"))).toBe(true);
   expect(with_({ load: 0.05 }).some((r) => r.text.includes("switches itself off"))).toBe(true);
 });
