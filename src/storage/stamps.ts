@@ -14,7 +14,7 @@ const RESULTS_VERSION = 4;
 /** Raised when judging itself changes, so that cached verdicts are worked out again. */
 const JUDGING_VERSION = 4;
 /** Raised when what a comparison shows of a board changes. */
-const COMPARING_VERSION = 7;
+const COMPARING_VERSION = 8;
 
 /** Every analysis with its version: a board may have runs of any of them. */
 const analyses = (): string => Object.keys(PROCEDURE_FACTS).map((id) => `${id}${procedureVersion(id)}`).join(",");

@@ -1,6 +1,7 @@
 import { CHARACTERISTICS, characteristic, formatConditions } from "../characteristics";
 import { LIMIT_LABELS, readingText, type Claim, type Limit } from "../claims";
 import { formatQuantity } from "../quantities";
+import { anywhere } from "../verdicts/judge-claim";
 import type { ClaimVerdict, JudgedFinding, ReadingVerdict, VerdictWord } from "../verdicts";
 
 /**
@@ -49,12 +50,13 @@ function scaleOf(kind: Limit["kind"], low: number, high: number, unit: string): 
   return limit > 0 ? { axis: "share", place: (v) => v / limit } : none;
 }
 
-/** Of the findings that a reading was judged by, the one that is farthest on the bad side among those with the reading's word. */
+/** Of the findings that a reading was judged by, the one that decides: of those with the reading's word the farthest on the bad side, or, of what is claimed where it is best, the farthest on the good one. */
 function decisive(v: ReadingVerdict, kind: Limit["kind"]): JudgedFinding | undefined {
   const own = v.judged.filter((j) => j.word === v.word);
   const middle = (j: JudgedFinding) => ((j.limits?.low ?? 0) + (j.limits?.high ?? 0)) / 2;
   const bad = (j: JudgedFinding): number => (typeof j.finding.value !== "number" ? 0 : kind === "at-least" ? -j.finding.value : kind === "at-most" ? j.finding.value : Math.abs(j.finding.value - middle(j)));
-  return own.reduce<JudgedFinding | undefined>((worst, j) => (worst === undefined || bad(j) > bad(worst) ? j : worst), undefined);
+  const sign = anywhere(v.characteristic) ? -1 : 1;
+  return own.reduce<JudgedFinding | undefined>((decides, j) => (decides === undefined || sign * bad(j) > sign * bad(decides) ? j : decides), undefined);
 }
 
 /** The marks of a board's claims, one for each reading of each. */

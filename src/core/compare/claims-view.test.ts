@@ -50,6 +50,13 @@ describe("a claim on the scale of its kind, worked by hand", () => {
   });
 });
 
+test("a peak is claimed where it is best: the best of those that miss stands there", () => {
+  const c = claim("boost.peak-efficiency", { kind: "at-least", low: 0.95 });
+  const found = [0.9, 0.93, 0.91].map((value, k) => finding("boost.peak-efficiency", value, { unit: "1", expandedUncertainty: 0.002, conditions: { battery: 4.1 - 0.5 * k } }));
+  const [m] = claimMarks([c], new Map([["c", judgeClaim(c, [sample(found)], HOUSE_RULES)]]));
+  expect(m).toMatchObject({ word: "misses", at: expect.closeTo(0.93 / 0.95, 9) as number });
+});
+
 test("rows keep quantities and kinds of limit apart, in the order of the dictionary", () => {
   const least = mark({ kind: "at-least", low: 0.5 }, finding("charge.termination-current", 1.2), "charge.termination-current");
   const nominal = mark({ kind: "nominal", nominal: 1, tolerance: null }, finding("charge.termination-current", 1), "charge.termination-current");

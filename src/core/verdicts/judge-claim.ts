@@ -92,7 +92,7 @@ const WORST: readonly VerdictWord[] = ["misses", "not fairly tested", "too close
 const worst = (words: readonly VerdictWord[]): VerdictWord => WORST.find((w) => words.includes(w)) ?? "not measured";
 
 /** Whether a claim of this characteristic is kept by any one battery voltage: a peak is claimed where it is best. */
-const anywhere = (name: string): boolean => name === "boost.peak-efficiency" || name === "boost.peak-efficiency-current";
+export const anywhere = (name: string): boolean => name === "boost.peak-efficiency" || name === "boost.peak-efficiency-current";
 
 const conditionKey = (c: Conditions): string => Object.entries(c).map(([k, v]) => `${k}=${v}`).sort().join(";");
 
