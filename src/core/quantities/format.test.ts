@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { decimalsFor, formatDuration, formatParts, formatQuantity, parseQuantity, writeUncertaintiesTo, type Unit } from ".";
+import { decimalsFor, formatDuration, fromTo, formatParts, formatQuantity, parseQuantity, writeUncertaintiesTo, type Unit } from ".";
 
 const SEED = 41;
 const text = (value: number, unit: Unit, options = {}) => formatQuantity(value, unit, options).replace(/\u00a0/g, " ");
@@ -124,4 +124,8 @@ test("lengths are written with a prefix and read back", () => {
   expect(formatQuantity(0.045, "m").replace(/\u00a0/g, " ")).toBe("45 mm");
   expect(formatQuantity(1.2, "m").replace(/\u00a0/g, " ")).toBe("1.2 m");
   for (const [text, value] of [["45 mm", 0.045], ["45mm", 0.045], ["4.5 cm", 0.045], ["0,045", 0.045], ["2 m", 2], ["2m", 2]] as const) expect([text, parseQuantity(text, "m")]).toMatchObject([text, { ok: true, value: { value: expect.closeTo(value, 12) } }]);
+});
+
+test.each([["1.258\u00a0A", "1.263\u00a0A", "1.258 to 1.263\u00a0A"], ["900\u00a0mA", "1.1\u00a0A", "900\u00a0mA to 1.1\u00a0A"], ["2\u00a0h 27\u00a0min", "3\u00a0h", "2\u00a0h 27\u00a0min to 3\u00a0h"], ["3", "4", "3 to 4"]])("from %s to %s is written %s", (low, high, text) => {
+  expect(fromTo(low, high)).toBe(text);
 });

@@ -122,6 +122,12 @@ export function formatRoughly(seconds: number): string {
   return minutes < 60 ? `${minutes}\u00a0min` : `${Math.floor(minutes / 60)}\u00a0h ${String(minutes % 60).padStart(2, "0")}\u00a0min`;
 }
 
+/** Two written values as an interval: `1.258 to 1.263 A`; the unit stands once where both have the same. */
+export function fromTo(low: string, high: string): string {
+  const unit = /[\u00a0 ]([^\d\s]+)$/.exec(high)?.[0];
+  return `${unit && low.endsWith(unit) ? low.slice(0, -unit.length) : low} to ${high}`;
+}
+
 /** The same text with a capital letter at its head. */
 export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 

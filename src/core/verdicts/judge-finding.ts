@@ -1,7 +1,7 @@
 import { limitBounds, type Limit } from "../claims";
 import type { Finding, HouseRules } from "../procedures";
 import { meterName } from "../procedures/accuracies";
-import { formatQuantity, listed, normalCdf, type Unit } from "../quantities";
+import { fromTo, formatQuantity, listed, normalCdf, type Unit } from "../quantities";
 
 export const VERDICT_WORDS = ["meets", "misses", "too close to call", "not fairly tested", "not measured", "claim unclear"] as const;
 export type VerdictWord = (typeof VERDICT_WORDS)[number];
@@ -83,7 +83,7 @@ export function judgeFinding(f: Finding, limit: Limit, unit: Unit, rules: HouseR
   const { low, high } = interval;
   const q = writtenFor(interval, unit);
   const text = (i: { low: number; high: number }) =>
-    i.low === -Infinity ? `at most ${q(i.high)}` : i.high === Infinity ? `at least ${q(i.low)}` : `${q(i.low)} to ${q(i.high)}`;
+    i.low === -Infinity ? `at most ${q(i.high)}` : i.high === Infinity ? `at least ${q(i.low)}` : fromTo(q(i.low), q(i.high));
   const why: string[] = [];
   if (bounds.houseTolerance !== undefined) why.push(`The claim is a bare number; the house tolerance of ±${formatQuantity(bounds.houseTolerance, "1")} is ours, not the maker's.`);
   const base = { interval, limits: { low: bounds.low, high: bounds.high }, probability: conformityProbability(f, bounds.low, bounds.high), settle: [] as string[] };

@@ -274,7 +274,7 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
   const lacking = required.filter((r) => !mapping[r] && !more.some((m) => m.join === "beside" && m.mapping[r]));
   return (
     <div className="sheet">
-      <Section level={1} mark="bring" title={`${p.title} of ${board.title} from ${p.readings === "trace" ? "a log" : "a CSV"}`} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Back to board</Link>}>
+      <Section level={1} mark="import" title={`${p.title} of ${board.title} from ${p.readings === "trace" ? "a log" : "a CSV"}`} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Back to board</Link>}>
         <p className="mb-3 max-w-prose text-pencil">{isLog ? "One row per reading" : "One row per point"}; any delimiter, decimal point or comma, units in the heads or chosen below. The file is kept unchanged.</p>
         <div
           className="flex flex-wrap items-center gap-4 border border-dashed border-pencil p-4"

@@ -18,7 +18,7 @@ const SAYS: Readonly<Record<Relation, string>> = {
 export function AlsoSaid({ dossier, claimId }: { readonly dossier: BoardDossier; readonly claimId: string }) {
   const groups = saidTwice(dossier.claims, dossier.rules.houseTolerance).filter((g) => g.sayings.some((s) => s.claim.id === claimId));
   return groups.map((g) => (
-    <Section key={g.characteristic} mark="said twice" title={`${characteristic(g.characteristic)?.label ?? g.characteristic}: sources`}>
+    <Section key={g.characteristic} mark="sources" title={`${characteristic(g.characteristic)?.label ?? g.characteristic}: sources`}>
       <p className="mb-2 max-w-prose">{SAYS[g.relation]}</p>
       <ul className="grid gap-x-6 gap-y-3 min-[700px]:grid-cols-2">
         {g.sayings.map(({ claim, reading }, k) => {

@@ -41,7 +41,7 @@ export function VerdictPage({ boardId, claimId }: { boardId: string; claimId: st
         {verdict.word === "claim unclear" ? <p className="mt-2 max-w-prose">The wording has {claim.readings.length} meanings with different verdicts. Each is judged below.</p> : null}
       </Section>
       {verdict.readings.map((r, i) => (
-        <Section key={i} mark={verdict.readings.length > 1 ? `reading ${i + 1}` : "understood as"} title={readingText(claim.readings[i] as (typeof claim.readings)[number])}>
+        <Section key={i} mark={verdict.readings.length > 1 ? `reading ${i + 1}` : "read as"} title={readingText(claim.readings[i] as (typeof claim.readings)[number])}>
           <ReadingDetail reading={r} said={claim.readings[i] as ClaimReading} dossier={dossier} single={verdict.readings.length === 1} />
         </Section>
       ))}
