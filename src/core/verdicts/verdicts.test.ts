@@ -44,7 +44,7 @@ describe("one finding against one limit", () => {
     const why = (f: Finding, limit: Limit, unit: "V" | "A") => judgeFinding({ ...f, unit }, limit, unit, rules).why.join().replace(/\u00a0/g, " ");
     expect(why(find(4.192, 0.0033), { kind: "from-to", low: 4.1895, high: 4.2105 }, "V")).toContain("Measured 4.1887 to 4.1953 V, which reaches across 4.1895 V");
     expect(why(find(1.01, 0.02), atLeast(1.003), "A")).toContain("Measured 990.0 mA to 1.030 A, which reaches across 1.003 A");
-    expect(why(find(1, 0), atLeast(0.5), "A")).toContain("Measured 1.000 A to 1.000 A");
+    expect(why(find(1, 0), atLeast(0.5), "A")).toContain("Measured 1.000 to 1.000 A");
     expect(why(find(1.2, 0.01, { bound: "at-least" }), atLeast(1), "A")).toContain("Measured at least 1.190 A");
   });
 
