@@ -15,7 +15,7 @@ async function writeLog(path: string, seed: number): Promise<void> {
   for (let k = 0; k < ROWS; k++) {
     const share = k / ROWS;
     const amps = k < 100 || share > 0.98 ? 0 : share < 0.7 ? 1.003 : Math.max(0.1, 1.003 * Math.exp(-(share - 0.7) * 8));
-    text += `${(k * 0.01).toFixed(2)},${(5.05 - 0.1 * amps + 0.001 * ((k * 7 + seed) % 3)).toFixed(3)},${(amps + 0.002).toFixed(4)},${(3.2 + Math.min(1, share / 0.7)).toFixed(4)},${amps.toFixed(4)},${(25 + 20 * Math.min(1, share * 5)).toFixed(1)}\n`;
+    text += `${(k * 0.01).toFixed(2)},${(5.05 - 0.1 * amps + 0.001 * ((k * 7 + seed) % 13)).toFixed(3)},${(amps + 0.002).toFixed(4)},${(3.2 + Math.min(1, share / 0.7)).toFixed(4)},${amps.toFixed(4)},${(25 + 20 * Math.min(1, share * 5)).toFixed(1)}\n`;
     if (text.length > 1e6) {
       if (!out.write(text)) await once(out, "drain");
       text = "";
