@@ -77,7 +77,7 @@ test("a charge is planned, refused where it would be a danger, logged live to th
   await finishLog(page);
 
   await page.locator('[data-chart="current"] [data-curve]').waitFor();
-  await expect(page.locator('[data-chart="current"]')).toContainText("constant voltage");
+  await expect(page.locator('[data-chart="current"]')).toContainText(/constant voltage|CV/);
   await expect(page.locator('[data-chart="current"]')).toContainText("indicator changes");
   await page.getByRole("link", { name: "Board Heron 1" }).click();
   await expect(verdictOf(page, "1 A ±5 %")).toContainText("meets");

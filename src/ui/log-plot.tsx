@@ -30,6 +30,11 @@ export interface LogPlotProps {
 const MARGIN = { top: 10, right: 18, bottom: 44, left: 68 };
 const MARGIN_LIVE = { ...MARGIN, bottom: 26 };
 
+/** Phases by their usual abbreviations, where there is no room for their names. */
+const SHORT: Readonly<Record<string, string>> = { "constant current": "CC", "constant voltage": "CV" };
+/** What is written in a stretch so wide, px: its name, else its abbreviation, else nothing. */
+const named = (label: string, width: number): string => [label, SHORT[label] ?? ""].find((t) => width > 7.2 * t.length) ?? "";
+
 const curveOf = (s: ChartSpec["series"][number], curves: LogPlotProps["curves"]): LogCurve => curves?.[s.id] ?? { x: (s.fit ?? []).map((p) => p.x), y: (s.fit ?? []).map((p) => p.y) };
 
 /**
@@ -77,9 +82,9 @@ export const LogPlot = memo(function LogPlot({ spec, claims, view, curves, heigh
               return (
                 <g key={s.label + s.from} data-span={s.label}>
                   <rect x={a} y={plot.top} width={b - a} height={plot.height} fill="var(--pencil)" fillOpacity={k % 2 ? 0.05 : 0.11} />
-                  {b - a > 7.2 * s.label.length ? (
+                  {named(s.label, b - a) ? (
                     <text x={(a + b) / 2} y={bottom - 6} textAnchor="middle" fontSize="11" fill="var(--pencil)">
-                      {s.label}
+                      {named(s.label, b - a)}
                     </text>
                   ) : null}
                 </g>
