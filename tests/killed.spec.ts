@@ -10,7 +10,7 @@ import { seeded } from "../src/core/simulator";
 import { startSweep, writeBoard } from "./helpers";
 
 /** Kills of each kind; a campaign sets more. */
-const TIMES = Number(process.env.NIMBUS_KILLS ?? 6);
+const TIMES = Number(process.env.NIMBUS_KILLS ?? 4);
 const FEW = Number(process.env.NIMBUS_KILLS ?? 2);
 
 interface Stored {
