@@ -89,7 +89,7 @@ test(`${LOGS} logs of ${ROWS} rows are exported and read again, every reading an
     if (await big.isVisible()) await there.getByRole("dialog").getByRole("button", { name: "Import archive" }).click();
     await expect(there.getByRole("heading", { name: "My notebook" })).toBeVisible({ timeout: 600_000 });
     await there.getByRole("link", { name: "Heron 20" }).first().click();
-    await expect(there.getByRole("heading", { name: "Heron 20", level: 1 })).toBeVisible();
+    await expect(there.getByRole("heading", { name: "Heron 20", level: 1 })).toBeVisible({ timeout: CAMPAIGN ? 240_000 : 12_000 });
     // A log is laid out of its file when it is first looked at.
     for (const run of await there.locator('a[href$="/review"]').evaluateAll((links) => [...new Set(links.map((l) => (l as HTMLAnchorElement).href))])) {
       await there.goto(run);

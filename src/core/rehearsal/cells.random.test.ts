@@ -112,7 +112,7 @@ test(`of ${BOARDS} random cells at rest the drop a day, the settling left out (s
 });
 
 test.each([
-  ["resistor-three", /about [34]\.\d.Ω in series .* no constant-voltage phase/, "by itself"],
+  ["resistor-three", /about [34]\.\d.Ω in series .* not a constant-voltage phase/, "by itself"],
   ["balanced-three", /board cuts before the charger tapers/, "by a charger"],
 ] as const)("%s: what ends its charge is told apart, and what wakes it", (id, words, wakes) => {
   const three = { cells: 3, cut: 4.25, chargerVolts: 13.1, current: id === "resistor-three" ? 1 : 0.7, every: 5 };
