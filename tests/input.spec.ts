@@ -139,7 +139,7 @@ test("power path: a scope's waveform comes as a CSV, and what it caught can be t
   await type({ "Output voltage": "5.05", "Output current": "0.18", "Input voltage": "0" });
   await expect(page.getByTestId("task")).toContainText("Plug the input in (1 of 1)");
   await type({ "Output voltage": "5.02", "Output current": "0.18", "Input voltage": "5.1", "Lowest output caught": "4.9", "Highest output caught": "5.3", "Time out of band": "2m" });
-  await expect(page.getByTestId("task")).toContainText("Pull the input (1 of 1)");
+  await expect(page.getByTestId("task")).toContainText("Unplug the input (1 of 1)");
   await type({ "Output voltage": "5.05", "Output current": "0.18", "Input voltage": "0", "Lowest output caught": "4.7", "Highest output caught": "5.05", "Time out of band": "3m" });
   await finishLog(page);
   await expect(page.getByText(/Pulled under load \(one seen\): down to 4\.70\sV/)).toBeVisible();

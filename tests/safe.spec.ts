@@ -223,10 +223,10 @@ test("a notebook is renamed, shows what it takes, and is removed after an archiv
   await page.getByRole("button", { name: "Rename Reed bed recorders (demo)" }).click();
   await page.getByLabel("Title", { exact: true }).fill("Hide by the pond");
   await page.getByRole("button", { name: "Save title" }).click();
-  await page.getByRole("button", { name: "Remove Hide by the pond" }).click();
+  await page.getByRole("button", { name: "Delete Hide by the pond" }).click();
   await expect(dialog(page)).toContainText(/It frees about [\d.]+ (kB|MB)/);
   await expect(dialog(page).getByRole("button", { name: "Export archive first" })).toBeVisible();
-  await dialog(page).getByRole("button", { name: "Remove notebook" }).click();
+  await dialog(page).getByRole("button", { name: "Delete notebook" }).click();
   await expect(page.getByRole("button", { name: "Start empty notebook" })).toBeVisible();
   // The notebook is gone at once, what was in it a moment later.
   const left = () => page.evaluate(

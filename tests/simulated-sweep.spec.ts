@@ -79,7 +79,7 @@ test("a part that gets too hot stops the run, and says what to disconnect first"
   for (const box of await page.getByRole("checkbox").all()) await box.check();
   await page.getByRole("button", { name: "Start run" }).click();
   await page.getByLabel("Bench clock").selectOption("60");
-  await expect(page.getByRole("alert").filter({ hasText: "The part is above 22" })).toContainText("Take the load off first, then the supply.", { timeout: 20_000 });
+  await expect(page.getByRole("alert").filter({ hasText: "The part is above 22" })).toContainText("Remove the load first, then the supply.", { timeout: 20_000 });
   await expect(page).toHaveTitle(/^STOP/);
   await expect(page.locator('[data-readout="Output voltage"]')).toBeVisible();
 });

@@ -3,7 +3,7 @@ import { analyseReadings } from "../../src/core/procedures/offsets";
 import { loadProcedure } from "../../src/core/procedures/load";
 import type { TraceColumns } from "../../src/core/files/trace-columns";
 
-declare const uDSV: { inferSchema(text: string): unknown; initParser(schema: unknown): { stringArrs(text: string, each?: (row: string[]) => void): unknown } };
+declare const uDSV: { inferSchema(text: string): unknown; initParser(schema: unknown): { stringArrs(text: string): string[][] } };
 
 /** What the application's import has to be as fast as: the registry's fastest CSV parser into columns, then the application's own analysis; nothing is stored. */
 const scope = self as unknown as { onmessage: (e: MessageEvent<{ file: Blob; rows: number; setup: RunSetup }>) => Promise<void>; postMessage(m: unknown): void };
@@ -13,7 +13,7 @@ scope.onmessage = async ({ data: { file, rows, setup } }) => {
   const roles = ["time", "inputVoltage", "inputCurrent", "cellVoltage", "cellCurrent", "partTemperature"] as const;
   const columns = roles.map(() => new Float64Array(rows));
   let n = 0;
-  for (const row of uDSV.initParser(uDSV.inferSchema(text)).stringArrs(text) as string[][]) {
+  for (const row of uDSV.initParser(uDSV.inferSchema(text)).stringArrs(text)) {
     for (let k = 0; k < columns.length; k++) (columns[k] as Float64Array)[n] = Number(row[k]);
     n++;
   }

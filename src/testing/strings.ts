@@ -13,7 +13,7 @@ export interface WrittenText {
 }
 
 /** Attributes that nobody reads. */
-const CODE = new Set(["className", "href", "id", "key", "type", "role", "data-testid", "htmlFor", "name", "value", "look", "mark", "accept", "inputMode", "autoComplete", "rel", "target", "d", "viewBox", "fill", "stroke", "as", "style"]);
+const CODE = new Set(["className", "href", "id", "key", "type", "role", "data-testid", "htmlFor", "name", "value", "look", "accept", "inputMode", "autoComplete", "rel", "target", "d", "viewBox", "fill", "stroke", "as", "style"]);
 
 /** All files with code that ships under a folder, those with tests and those that are generated left out. */
 export function shippedFiles(folder: string): string[] {

@@ -9,7 +9,7 @@ export const OUTCOME_BASIS: Readonly<Record<Basis, string>> = {
   measured: "Measured: in a fair run.",
   simulated: "Simulated: on the simulated bench only; ranks as a claim.",
   claimed: "Claimed: no fair run yet.",
-  "entered": "Entered: price, size and parts of the board.",
+  entered: "Entered: price, size and parts of the board.",
   changed: "Changed: the purpose of an added part. It counts as met; measure it once it is built.",
   nothing: "Not known.",
 };

@@ -12,11 +12,11 @@ export interface Choice<T extends string> {
 }
 
 /** One of several, by name. Typing goes to the first that begins so. */
-export function Select<T extends string>({ label, value, onValue, choices }: { readonly label: string; readonly value: T; onValue(value: T): void; readonly choices: readonly Choice<T>[] }) {
+export function Select<T extends string>({ label, bare = false, value, onValue, choices }: { readonly label: string; /** The label is for readers of the screen alone. */ readonly bare?: boolean; readonly value: T; onValue(value: T): void; readonly choices: readonly Choice<T>[] }) {
   const id = useId();
   return (
     <span className="inline-flex items-center gap-2 text-sm">
-      <span id={id} className="text-pencil">
+      <span id={id} className={bare ? "sr-only" : "text-pencil"}>
         {label}
       </span>
       <Radix.Root value={value} onValueChange={(v) => onValue(v as T)}>

@@ -20,7 +20,7 @@ function bench(change: Partial<ConstructorParameters<typeof LiveLog>[0]> = {}) {
   const log = new LiveLog({
     runId: "r",
     watch,
-    rules: [{ role: "cellVoltage", above: 4, why: "The cell is above 4 V.", act: "Take the cell off first." }],
+    rules: [{ role: "cellVoltage", above: 4, why: "The cell is above 4 V.", act: "Disconnect the cell first." }],
     source: SOURCE(),
     every: 0.01,
     clock: () => clock.ms,
@@ -145,7 +145,7 @@ test("a stop rule is called out once, with what to disconnect, and again after i
   b.log.type({ cellVoltage: 3.9 });
   b.log.type({ cellVoltage: 4.1 });
   b.log.type({ cellVoltage: 4.2 });
-  expect(events()).toMatchObject([{ kind: "stop-rule", message: "The cell is above 4 V.", act: "Take the cell off first." }]);
+  expect(events()).toMatchObject([{ kind: "stop-rule", message: "The cell is above 4 V.", act: "Disconnect the cell first." }]);
   b.log.clearStops();
   b.log.type({ cellVoltage: 4.2 });
   expect(events()).toHaveLength(2);

@@ -1,8 +1,7 @@
 import { CHARACTERISTICS, characteristic, formatConditions } from "../characteristics";
 import { LIMIT_LABELS, readingText, type Claim, type Limit } from "../claims";
 import { formatQuantity } from "../quantities";
-import { anywhere } from "../verdicts/judge-claim";
-import type { ClaimVerdict, JudgedFinding, ReadingVerdict, VerdictWord } from "../verdicts";
+import { anywhere, type ClaimVerdict, type JudgedFinding, type ReadingVerdict, type VerdictWord } from "../verdicts";
 
 /**
  * What one scale holds, so that claims of different size stand side by side: `share` is measured ÷ limit, `tolerance` is (measured − nominal)

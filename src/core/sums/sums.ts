@@ -181,7 +181,7 @@ export const SUMS: readonly Sum[] = [
       return {
         results: [{ label: "holds the panel at", value: held, unit: "V" }, { label: "open-circuit voltage in the cold", value: open, unit: "V" }],
         filled: `${q(d.reference, "V", 4)} × (1 + ${q(d.top, "Ω")} ÷ ${q(d.bottom, "Ω")}) = ${q(held, "V")}`,
-        remark: held >= get(v, "open") ? "That is above the panel's open-circuit voltage: no current will flow." : "The open-circuit voltage in the cold must stay under the input's maximum (−0.32 %/K taken).",
+        remark: held >= get(v, "open") ? "That is above the panel's open-circuit voltage: no current will flow." : "The open-circuit voltage in the cold must stay under the input's maximum (−0.32 %/K assumed).",
       };
     },
   },

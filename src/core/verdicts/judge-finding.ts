@@ -165,7 +165,7 @@ function whatWouldSettle(f: Finding, unit: Unit): string[] {
   const out: string[] = [];
   const u = f.expandedUncertainty ?? 0;
   if (f.bracket && f.bracket.high - f.bracket.low > u)
-    out.push(`Take points between ${formatQuantity(f.bracket.low, unit, { digits: 4 })} and ${formatQuantity(f.bracket.high, unit, { digits: 4 })}: the step is wider than the meters' share.`);
+    out.push(`Record points between ${formatQuantity(f.bracket.low, unit, { digits: 4 })} and ${formatQuantity(f.bracket.high, unit, { digits: 4 })}: the step is wider than the meters' share.`);
   const own = f.budget.filter((b) => b.source.includes("|own|")).reduce((s, b) => s + b.share, 0);
   const top = f.budget[0];
   if (own > 0.5) out.push("Repeat the reading: noise and resolution make up most of the uncertainty, and a mean narrows them.");

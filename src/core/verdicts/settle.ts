@@ -77,7 +77,7 @@ export function changesFor(f: Finding, means: SettleMeans): Change[] {
         role,
         // What the check leaves of gain and offset is the better meter's; the resolution stays the own one's.
         accuracy: { gain: r.range.accuracy.gain, counts: (now as Accuracy).resolution > 0 ? (r.range.accuracy.counts * r.range.accuracy.resolution) / (now as Accuracy).resolution : 0, resolution: (now as Accuracy).resolution },
-        text: `Check the ${what} meter against ${r.instrument}, range ${r.range.title}, and take the correction over.`,
+        text: `Check the ${what} meter against ${r.instrument}, range ${r.range.title}, and use its correction.`,
       });
   }
   if (f.budget.some((b) => isLead(b.source))) out.push({ kind: "four wires", text: "Measure the voltage four-wire, at the module's own terminals." });

@@ -78,7 +78,7 @@ describe("one finding against one limit", () => {
     const noise = find(1.01, 0.02, { budget: [{ source: "outputCurrent|own|p1", u: 0.01, share: 1 }] });
     expect(judgeFinding(noise, atLeast(1), "A", rules).settle.join()).toContain("Repeat the reading");
     const step = find(0.9, 0.01, { bracket: { low: 0.9, high: 1.1 } });
-    expect(judgeFinding(step, atLeast(1), "A", rules).settle.join()).toContain("Take points between");
+    expect(judgeFinding(step, atLeast(1), "A", rules).settle.join()).toContain("Record points between");
   });
 });
 

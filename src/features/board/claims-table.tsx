@@ -2,7 +2,7 @@ import { highest } from "@/core/quantities";
 import { Link } from "@/ui/link";
 import { characteristic } from "@/core/characteristics";
 import { readingText, saidTwice } from "@/core/claims";
-import { claimMarks } from "@/core/compare/claim-marks";
+import { claimMarks } from "@/core/compare";
 import type { ClaimRecord } from "@/core/files/records";
 import type { BoardDossier } from "@/storage";
 import { Button } from "@/ui/button";

@@ -8,6 +8,7 @@ import { attempt } from "@/session/notify";
 import { keepDraft, preparedRun, type BoardDossier } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
 import { Link } from "@/ui/link";
+import { Select } from "@/ui/select";
 import { RunLines } from "./run-lines";
 import { roughly, SIGNS, type Step } from "./steps";
 
@@ -58,13 +59,7 @@ function StepActs({ procedure, dossier, main }: { readonly procedure: Procedure;
   return (
     <span className="flex items-center justify-end gap-2">
       {bench && samples.length > 1 ? (
-        <select title="Sample" aria-label={`Sample for ${withArticle(name)}`} value={sample?.id ?? ""} onChange={(e) => setChosen(e.target.value)} className="border border-pencil/60 bg-field px-1 py-0.5 text-sm">
-          {samples.map((s) => (
-            <option key={s.id} value={s.id}>
-              {s.name}
-            </option>
-          ))}
-        </select>
+        <Select bare label={`Sample for ${withArticle(name)}`} value={sample?.id ?? ""} onValue={setChosen} choices={samples.map((s) => ({ value: s.id as string, label: s.name }))} />
       ) : null}
       {bench ? (
         <Button look={main ? "main" : "plain"} dense onClick={start} aria-label={`Prepare ${withArticle(name)}`}>

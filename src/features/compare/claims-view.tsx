@@ -1,6 +1,6 @@
 "use client";
 
-import { useMemo, useState } from "react";
+import { memo, useMemo, useState } from "react";
 import { claimRows, goodSide, stripScale, type BoardMark, type ClaimAxis, type ClaimRow, type PackedColumn } from "@/core/compare";
 import type { BoardRecord } from "@/core/files/records";
 import { formatQuantity } from "@/core/quantities";
@@ -27,20 +27,25 @@ const AXES: readonly { readonly axis: ClaimAxis; readonly title: string; readonl
 ];
 
 /** What boards claim against what was measured: a row a claim, a mark a board, on one axis for all claims of a kind. */
-export function ClaimsView({ boards, columns, keep, picked }: ViewProps) {
-  const rows = useMemo(() => claimRows(boards.flatMap((b) => { const c = columns.get(b.id); return c ? [{ boardId: b.id as string, marks: c.marks }] : []; }), keep), [boards, columns, keep]);
+export function ClaimsView({ boards, columns, keep, picked, measuredOnly }: ViewProps & { readonly measuredOnly: boolean }) {
+  const byAxis = useMemo(() => {
+    const shown = boards.map((b) => ({ boardId: b.id as string, marks: (columns.get(b.id)?.marks ?? []).filter((m) => !measuredOnly || m.word !== "not measured") }));
+    const out = new Map<ClaimAxis, ClaimRow[]>();
+    for (const r of claimRows(shown, keep)) out.set(r.axis, [...(out.get(r.axis) ?? []), r]);
+    return out;
+  }, [boards, columns, keep, measuredOnly]);
   const names = useMemo(() => new Map(boards.map((b) => [b.id as string, b.title])), [boards]);
   const [ref, width] = useWidth(760);
   const [look, setLook] = useState("");
-  if (rows.length === 0) return <p className="p-6 text-pencil">No claims to compare.</p>;
-  const words = rows.filter((r) => r.axis === "word");
+  if (byAxis.size === 0) return <p className="p-6 text-pencil">No claims to compare.</p>;
+  const words = byAxis.get("word") ?? NO_ROWS;
   return (
     <div>
       <div className="grid grid-cols-[minmax(0,1fr)] min-[700px]:grid-cols-[12rem_minmax(0,1fr)_6.5rem]">
         <div ref={ref} className="h-0 min-[700px]:col-start-2" />
       </div>
       {AXES.map((a) => (
-        <AxisSection key={a.axis} {...a} rows={rows.filter((r) => r.axis === a.axis)} names={names} picked={picked} width={width} onLook={setLook} />
+        <AxisSection key={a.axis} {...a} rows={byAxis.get(a.axis) ?? NO_ROWS} names={names} picked={picked} width={width} onLook={setLook} />
       ))}
       {words.length ? (
         <section aria-label="Yes, no and words">
@@ -72,7 +77,10 @@ interface AxisProps {
   onLook(text: string): void;
 }
 
-function AxisSection({ title, fixed, line, write, rows, names, picked, width, onLook }: AxisProps) {
+const NO_ROWS: readonly ClaimRow[] = [];
+
+/** The claims on one scale; not drawn anew for what the pointer looks at. */
+const AxisSection = memo(function AxisSection({ title, fixed, line, write, rows, names, picked, width, onLook }: AxisProps) {
   const scale = useMemo(() => stripScale(rows.flatMap((r) => r.marks.map((m) => m.at)), fixed, 0.75), [rows, fixed]);
   if (rows.length === 0) return null;
   return (
@@ -94,7 +102,7 @@ function AxisSection({ title, fixed, line, write, rows, names, picked, width, on
       ))}
     </section>
   );
-}
+});
 
 /** How many of those that were tested meet, and how many nothing was measured of. */
 export function Tally({ marks }: { readonly marks: readonly BoardMark[] }) {

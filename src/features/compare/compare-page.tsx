@@ -3,7 +3,7 @@
 import { useRouter, useSearchParams } from "next/navigation";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { characteristic } from "@/core/characteristics";
-import type { NeedRecord } from "@/core/files/records";
+import type { NeedRecord, NotebookId } from "@/core/files/records";
 import { useSession } from "@/session/context";
 import { ofKind, useLive } from "@/storage";
 import { Quiet } from "@/ui/section";
@@ -42,10 +42,10 @@ function useView(): readonly [View, (v: View) => void] {
   return [VIEWS.find((v) => v === asked) ?? "claims", (v) => router.replace(`/compare?view=${v}`, { scroll: false })];
 }
 
-function Comparison({ boards: all, columns, cells, failed, see, notebookId }: Columns & { readonly notebookId: string }) {
+function Comparison({ boards: all, columns, cells, failed, see, notebookId }: Columns & { readonly notebookId: NotebookId }) {
   const [view, setView] = useView();
   const [shown, setShown] = useState<Shown>(ALL);
-  const needs = useLive(`compare-needs-${notebookId}`, () => ofKind(notebookId as never, "need"), (n) => n.kinds.includes("need"));
+  const needs = useLive(`compare-needs-${notebookId}`, () => ofKind(notebookId, "need"), (n) => n.kinds.includes("need"));
   const boards = useMemo(() => all.filter((b) => shown.family === "any" || b.functions.includes(shown.family)), [all, shown.family]);
   const list = useMemo(() => (needs.state === "ready" ? needs.value : []), [needs]);
   const need = list.find((n) => n.id === shown.need);
@@ -72,7 +72,7 @@ function Comparison({ boards: all, columns, cells, failed, see, notebookId }: Co
           onValue={setView}
           aside={<Filters shown={shown} onShown={setShown} needs={list} boards={boards} />}
           tabs={[
-            { value: "claims", label: "Claims", content: <ClaimsView {...props} /> },
+            { value: "claims", label: "Claims", content: <ClaimsView {...props} measuredOnly={shown.measured} /> },
             { value: "quantities", label: "Quantities", content: <QuantitiesView {...props} /> },
             { value: "figures", label: "Figures", content: <FiguresView {...props} cells={cells} failed={failed} see={see} measuredOnly={shown.measured} /> },
           ]}

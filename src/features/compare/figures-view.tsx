@@ -42,7 +42,7 @@ export function FiguresView({ boards: shown, columns, cells, failed, see, keep, 
   const narrow = wide < NARROW.below;
   const names = narrow ? NARROW.names : NAMES;
   const column = narrow ? (wide - names) / 2 : COLUMN;
-  // eslint-disable-next-line react-hooks/incompatible-library -- it is not memoized: both are asked anew at each scroll
+  // eslint-disable-next-line react-hooks/incompatible-library -- TanStack Virtual is asked anew at each scroll; nothing here is memoized on what it gives
   const down = useVirtualizer({ count: rows.length, getScrollElement: () => box.current, estimateSize: () => ROW, overscan: 8, paddingStart: HEAD });
   const across = useVirtualizer({ horizontal: true, count: shown.length, getScrollElement: () => box.current, estimateSize: () => column, overscan: 2, paddingStart: names });
   useEffect(() => across.measure(), [across, column]);
@@ -53,44 +53,44 @@ export function FiguresView({ boards: shown, columns, cells, failed, see, keep, 
   useEffect(() => see(inSight.split(" ")), [inSight, see]);
   return (
     <div ref={measure}>
-    <div ref={box} role="table" aria-label="Comparison" aria-rowcount={rows.length + 1} aria-colcount={shown.length + 1} tabIndex={0} className="relative h-[calc(100vh-10rem)] min-h-96 overflow-auto">
-      <div style={{ height: down.getTotalSize(), width: across.getTotalSize() }} className="relative">
-        <div role="row" aria-rowindex={1} className="sticky top-0 z-20 bg-sheet" style={{ height: HEAD }}>
-          <div role="columnheader" aria-colindex={1} className="sticky left-0 z-10 flex items-center border-b border-r border-rule bg-sheet px-4 text-sm text-pencil" style={{ width: names, height: HEAD }}>
-            Quantity
+      <div ref={box} role="table" aria-label="Comparison" aria-rowcount={rows.length + 1} aria-colcount={shown.length + 1} tabIndex={0} className="relative h-[calc(100vh-10rem)] min-h-96 overflow-auto">
+        <div style={{ height: down.getTotalSize(), width: across.getTotalSize() }} className="relative">
+          <div role="row" aria-rowindex={1} className="sticky top-0 z-20 bg-sheet" style={{ height: HEAD }}>
+            <div role="columnheader" aria-colindex={1} className="sticky left-0 z-10 flex items-center border-b border-r border-rule bg-sheet px-4 text-sm text-pencil" style={{ width: names, height: HEAD }}>
+              Quantity
+            </div>
+            {columnsSeen.map((c) => {
+              const b = shown[c.index] as BoardRecord;
+              return (
+                <div key={b.id} role="columnheader" aria-colindex={c.index + 2} className="absolute top-0 flex items-center border-b border-rule px-2" style={{ left: c.start, width: c.size, height: HEAD }}>
+                  <Link href={`/board/${b.id}`} className={clsx("truncate font-semibold hover:underline", b.id === picked && "text-copper")}>
+                    {b.title}
+                  </Link>
+                </div>
+              );
+            })}
           </div>
-          {columnsSeen.map((c) => {
-            const b = shown[c.index] as BoardRecord;
+          {rowsSeen.map((r) => {
+            const row = rows[r.index] as MatrixRow;
             return (
-              <div key={b.id} role="columnheader" aria-colindex={c.index + 2} className="absolute top-0 flex items-center border-b border-rule px-2" style={{ left: c.start, width: c.size, height: HEAD }}>
-                <Link href={`/board/${b.id}`} className={clsx("truncate font-semibold hover:underline", b.id === picked && "text-copper")}>
-                  {b.title}
-                </Link>
+              <div key={row.name} role="row" aria-rowindex={r.index + 2} className="absolute left-0 w-full" style={{ top: r.start, height: r.size }}>
+                <div role="rowheader" aria-colindex={1} className="sticky left-0 z-10 flex h-full items-center border-b border-r border-rule bg-sheet px-4 text-sm leading-none" style={{ width: names }} title={row.way === "more" ? "more is better" : row.way === "less" ? "less is better" : undefined}>
+                  <span className="truncate">{row.label}</span>
+                </div>
+                {columnsSeen.map((c) => {
+                  const b = shown[c.index] as BoardRecord;
+                  const own = cells.get(b.id);
+                  return (
+                    <div key={b.id} role="cell" aria-colindex={c.index + 2} className={clsx("absolute top-0 flex h-full items-center gap-1 overflow-hidden border-b border-rule px-2 text-[13px]", row.best.has(b.id) && "bg-meets/10")} style={{ left: c.start, width: c.size }}>
+                      {own ? <Cell cell={own[row.name]} boardId={b.id} applies={applies(b, row.name)} mark={row.best.has(b.id) ? "best" : row.worst.has(b.id) ? "worst" : null} /> : <span className="text-pencil">{failed.get(b.id) ?? "…"}</span>}
+                    </div>
+                  );
+                })}
               </div>
             );
           })}
         </div>
-        {rowsSeen.map((r) => {
-          const row = rows[r.index] as MatrixRow;
-          return (
-            <div key={row.name} role="row" aria-rowindex={r.index + 2} className="absolute left-0 w-full" style={{ top: r.start, height: r.size }}>
-              <div role="rowheader" aria-colindex={1} className="sticky left-0 z-10 flex h-full items-center border-b border-r border-rule bg-sheet px-4 text-sm leading-none" style={{ width: names }} title={row.way === "more" ? "more is better" : row.way === "less" ? "less is better" : undefined}>
-                <span className="truncate">{row.label}</span>
-              </div>
-              {columnsSeen.map((c) => {
-                const b = shown[c.index] as BoardRecord;
-                const own = cells.get(b.id);
-                return (
-                  <div key={b.id} role="cell" aria-colindex={c.index + 2} className={clsx("absolute top-0 flex h-full items-center gap-1 overflow-hidden border-b border-rule px-2 text-[13px]", row.best.has(b.id) && "bg-meets/10")} style={{ left: c.start, width: c.size }}>
-                    {own ? <Cell cell={own[row.name]} boardId={b.id} applies={applies(b, row.name)} mark={row.best.has(b.id) ? "best" : row.worst.has(b.id) ? "worst" : null} /> : <span className="text-pencil">{failed.get(b.id) ?? "…"}</span>}
-                  </div>
-                );
-              })}
-            </div>
-          );
-        })}
       </div>
-    </div>
     </div>
   );
 }

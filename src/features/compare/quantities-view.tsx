@@ -1,6 +1,6 @@
 "use client";
 
-import { useMemo, useState } from "react";
+import { memo, useCallback, useMemo, useState } from "react";
 import { CHARACTERISTICS, type Characteristic } from "@/core/characteristics";
 import { stripScale, type PackedColumn } from "@/core/compare";
 import type { BoardRecord } from "@/core/files/records";
@@ -47,6 +47,7 @@ export function QuantitiesView({ boards, columns, keep, picked }: ViewProps) {
   const [ref, width] = useWidth(760);
   const [look, setLook] = useState("");
   const [open, setOpen] = useState<string | null>(null);
+  const toggle = useCallback((name: string) => setOpen((was) => (was === name ? null : name)), []);
   return (
     <div>
       <div className="grid grid-cols-[minmax(0,1fr)] min-[700px]:grid-cols-[12rem_minmax(0,1fr)_8.5rem]">
@@ -55,7 +56,7 @@ export function QuantitiesView({ boards, columns, keep, picked }: ViewProps) {
       {groups.map(([run, rows]) => (
         <Fold key={run} title={procedureTitle(run)} note={rows.length ? `${rows.length} ${rows.length === 1 ? "quantity" : "quantities"}` : "not measured"} open={rows.length > 0}>
           {rows.map((r) => (
-            <Row key={r.c.name} {...r} width={width} picked={picked} open={open === r.c.name} onOpen={() => setOpen(open === r.c.name ? null : r.c.name)} onLook={setLook} />
+            <Row key={r.c.name} {...r} width={width} picked={picked} open={open === r.c.name} onOpen={toggle} onLook={setLook} />
           ))}
           {rows.length === 0 ? <p className="px-4 py-2 text-sm text-pencil">No board was measured in this procedure.</p> : null}
         </Fold>
@@ -67,7 +68,8 @@ export function QuantitiesView({ boards, columns, keep, picked }: ViewProps) {
   );
 }
 
-function Row({ c, values, width, picked, open, onOpen, onLook }: QuantityRow & { readonly width: number; readonly picked: string | null; readonly open: boolean; onOpen(): void; onLook(text: string): void }) {
+/** One quantity; not drawn anew for what the pointer looks at. */
+const Row = memo(function Row({ c, values, width, picked, open, onOpen, onLook }: QuantityRow & { readonly width: number; readonly picked: string | null; readonly open: boolean; onOpen(name: string): void; onLook(text: string): void }) {
   const scale = useMemo(() => stripScale(values.flatMap((v) => [v.value - (v.u || 0), v.value + (v.u || 0), ...v.limits])), [values]);
   const write = (v: number, u?: number) => formatQuantity(v, c.unit, u !== undefined && u > 0 && u < Infinity ? { uncertainty: u } : { digits: 3 });
   const finest = lowest(values.map((v) => (v.u > 0 ? v.u : Infinity)));
@@ -75,7 +77,7 @@ function Row({ c, values, width, picked, open, onOpen, onLook }: QuantityRow & {
   return (
     <div className="border-b border-rule [content-visibility:auto]">
       <div role="group" aria-label={c.label} className="grid grid-cols-[minmax(0,1fr)] items-center py-0.5 min-[700px]:grid-cols-[12rem_minmax(0,1fr)_8.5rem]">
-        <button type="button" aria-expanded={open} onClick={onOpen} className="px-4 text-left text-sm leading-tight underline decoration-pencil/40 underline-offset-4 pointer-coarse:min-h-11">
+        <button type="button" aria-expanded={open} onClick={() => onOpen(c.name)} className="px-4 text-left text-sm leading-tight underline decoration-pencil/40 underline-offset-4 pointer-coarse:min-h-11">
           {c.label}
         </button>
         <Strip scale={scale} width={width} items={items} picked={picked} onLook={onLook} />
@@ -87,4 +89,4 @@ function Row({ c, values, width, picked, open, onOpen, onLook }: QuantityRow & {
       {open ? <BoardList c={c} values={values} picked={picked} /> : null}
     </div>
   );
-}
+});

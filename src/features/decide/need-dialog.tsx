@@ -172,7 +172,7 @@ function RequirementFields({ r, number, onChange, onRemove }: { readonly r: Row;
             <TextField key={name} label={`at ${CONDITION_LABELS[name]}${CONDITION_UNITS[name] ? `, ${CONDITION_UNITS[name]}` : ""}`} placeholder="any" className="w-32" text={r.conditions[name] ?? ""} onText={(t) => onChange({ conditions: { ...r.conditions, [name]: t } })} />
           ))}
       {onRemove ? (
-        <Button look="bare" className="mt-6" onClick={onRemove} aria-label={`Leave requirement ${number} out`}>
+        <Button look="bare" className="mt-6" onClick={onRemove} aria-label={`Delete requirement ${number}`}>
           Delete
         </Button>
       ) : null}

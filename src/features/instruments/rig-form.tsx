@@ -39,7 +39,7 @@ export function RigForm({ rig: stored, rigs, inUse, instruments, onDirty }: { re
       // Other leads may have been there all along: then the runs that were taken over them follow.
       if ((await leadsEffect(stored, rig, { kind: "mistake" })).runs.length) return setAsking(true);
       const others = use ? rigs.filter((r) => r.inUse && r.id !== rig.id).map((r) => edit(r, { ...r, inUse: false })) : [];
-      await change(`keep ${rig.title}`, [edit(stored, { ...rig, ...(use ? { inUse: true } : {}) }), ...others]);
+      await change(`save ${rig.title}`, [edit(stored, { ...rig, ...(use ? { inUse: true } : {}) }), ...others]);
       onDirty(false);
       await notify(use ? `${rig.title} is saved. New runs use it.` : `${rig.title} is saved.`);
     });

@@ -18,7 +18,7 @@ export function CautionList({ cautions, checked, onToggle }: { cautions: readonl
             </label>
           ) : (
             <span>
-              <strong>Care. </strong>
+              <strong>Caution. </strong>
               {c.text}
             </span>
           )}
