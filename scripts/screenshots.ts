@@ -1,5 +1,5 @@
 /** npm run screenshots: one picture of every main view into docs/screenshots/, from the demo data of a built application. */
-import { chromium, type Browser, type Page } from "@playwright/test";
+import { chromium, type Browser, type Locator, type Page } from "@playwright/test";
 import { mkdirSync, rmSync } from "node:fs";
 import { logCharge } from "../src/core/rehearsal/charge-log";
 import { chargeBench } from "../src/core/simulator";
@@ -11,8 +11,8 @@ const MOMENT = new Date("2026-11-25T09:30:00Z");
 const WIDE = { width: 1280, height: 800 };
 const address = `http://${HOST}:${TEST_PORT}`;
 
-async function open(browser: Browser, options: { dark?: boolean; size?: typeof WIDE } = {}): Promise<Page> {
-  const context = await browser.newContext({ viewport: options.size ?? WIDE, colorScheme: options.dark ? "dark" : "light", timezoneId: "Europe/Berlin", locale: "en-GB", reducedMotion: "reduce" });
+async function open(browser: Browser, options: { dark?: boolean; size?: typeof WIDE; scale?: number } = {}): Promise<Page> {
+  const context = await browser.newContext({ viewport: options.size ?? WIDE, ...(options.scale ? { deviceScaleFactor: options.scale } : {}), colorScheme: options.dark ? "dark" : "light", timezoneId: "Europe/Berlin", locale: "en-GB", reducedMotion: "reduce" });
   const page = await context.newPage();
   await page.clock.setFixedTime(MOMENT);
   await page.goto(`${address}/`);
@@ -43,6 +43,33 @@ function chargeLog(): string {
   const { columns } = logCharge(bench, { every: 8, before: 60, after: 600, most: 6 * 3600, seed: 12 }).trace;
   const rows = [...(columns.time ?? [])].map((t, k) => [t, columns.inputVoltage?.[k], columns.inputCurrent?.[k], columns.cellVoltage?.[k], columns.cellCurrent?.[k], columns.partTemperature?.[k]].join(","));
   return `Elapsed (s),Input voltage (V),Input current (A),Cell voltage (V),Cell current (A),Part temp. (°C)\n${rows.join("\n")}\n`;
+}
+
+/** Small pictures of what one gets, for the start page itself: light and dark. */
+const START = "public/start";
+async function startPictures(browser: Browser): Promise<void> {
+  mkdirSync(START, { recursive: true });
+  for (const dark of [false, true]) {
+    const page = await open(browser, { dark, size: { width: 1020, height: 680 }, scale: 0.7 });
+    const shot = async (name: string, at: Locator) => {
+      await at.evaluate((e) => scrollTo(0, e.getBoundingClientRect().top + scrollY - 8));
+      await page.mouse.move(2, 2);
+      await page.waitForTimeout(600);
+      await page.screenshot({ path: `${START}/${name}-${dark ? "dark" : "light"}.png` });
+    };
+    await page.getByLabel("Logs to open").setInputFiles({ name: "charge.csv", mimeType: "text/csv", buffer: Buffer.from(chargeLog()) });
+    await curves(page);
+    await shot("log", page.getByRole("region", { name: "Results" }));
+    await page.getByRole("button", { name: "Close" }).click();
+    await demo(page);
+    await board(page, "Sedge 51");
+    await shot("board", page.getByRole("heading", { name: "Sedge 51", level: 1 }));
+    await page.goto(`${address}/compare`);
+    const limits = page.getByRole("region", { name: "Limits: measured ÷ claimed" });
+    await limits.waitFor();
+    await shot("compare", limits);
+    await page.context().close();
+  }
 }
 
 async function take(browser: Browser): Promise<void> {
@@ -200,12 +227,18 @@ async function main(): Promise<void> {
   const executablePath = chromiumPath();
   if (!(await portFree(TEST_PORT))) throw new Error(`port ${TEST_PORT} is taken`);
   if (build() !== 0) throw new Error("the build failed");
-  const server = serve(TEST_PORT);
+  let server = serve(TEST_PORT);
   const browser = await chromium.launch({ executablePath, args: ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync"] });
   try {
     await answering(`${address}/`);
     rmSync(OUT, { recursive: true, force: true });
     mkdirSync(OUT, { recursive: true });
+    await startPictures(browser);
+    // What stands in public is listed when the application starts.
+    server.kill("SIGTERM");
+    await new Promise((done) => server.once("exit", done));
+    server = serve(TEST_PORT);
+    await answering(`${address}/`);
     await take(browser);
   } finally {
     await browser.close();

@@ -2,6 +2,7 @@
 
 import { useSyncExternalStore, type ReactNode } from "react";
 import { Shell } from "@/features/shell/shell";
+import { Opened } from "./opened";
 
 const never = () => () => undefined;
 
@@ -10,7 +11,7 @@ export function Frame({ nonce, demo, children }: { nonce: string; demo: boolean;
   const inBrowser = useSyncExternalStore(never, () => true, () => false);
   if (!inBrowser) return null;
   return (
-    <Shell nonce={nonce} demo={demo}>
+    <Shell nonce={nonce} demo={demo} Opened={Opened}>
       {children}
     </Shell>
   );

@@ -55,6 +55,18 @@ test("a good log gives its quantities as JSON, each with unit and uncertainty", 
   for (const f of findings) expect(f.expandedUncertainty).toBeGreaterThan(0);
 });
 
+test("without a set-up file the log says itself what it is, and what was assumed is said", () => {
+  const r = nimbus("analyse", put("s.csv", GOOD.replace("Vb,Ib,Vo,Io", "Battery voltage (V),Battery current (mA),Output voltage (V),Load current (mA)")), "--json");
+  expect(r).toMatchObject({ status: 0, said: "" });
+  const out = JSON.parse(r.out) as { procedure: string; guess: { procedure: string; columns: object; alternatives: { procedure: string; share: number }[] }; findings: { characteristic: string; value: number; expandedUncertainty?: number }[]; notes: { code: string; message: string }[] };
+  expect(out.procedure).toBe("load-sweep");
+  expect(out.guess).toMatchObject({ procedure: "load-sweep", columns: { batteryCurrent: { header: "Battery current (mA)", unit: "mA" } } });
+  expect(out.guess.alternatives[0]).toMatchObject({ procedure: "load-sweep" });
+  expect(out.findings.find((f) => f.characteristic === "boost.peak-efficiency")?.value).toBeCloseTo(2.505 / 2.788, 9);
+  for (const f of out.findings) expect(f.expandedUncertainty).toBeGreaterThan(0);
+  expect(out.notes.filter((n) => n.code === "assumed").map((n) => n.message)).toEqual([expect.stringMatching(/^Nominal output assumed: 5/), expect.stringMatching(/^Meter accuracy assumed/)]);
+});
+
 test("without --json it reads as lines for people", () => {
   const r = nimbus("analyse", put("s.csv", GOOD), "--setup", setup());
   expect(r.status).toBe(0);
@@ -67,7 +79,8 @@ describe("bad input ends with status 2, says where and what, and prints no resul
     ["no command", () => [], /usage:/],
     ["another command", () => ["simulate", "x"], /usage:/],
     ["an unknown option", () => ["analyse", "x", "--fast"], /--fast[\s\S]*usage:/],
-    ["no set-up", () => ["analyse", put("s.csv", GOOD)], /--setup is missing/],
+    ["no set-up, and heads that say nothing", () => ["analyse", put("s.csv", GOOD.replace("Vb,Ib,Vo,Io", "ch1,ch2,ch3,ch4"))], /s\.csv: What was measured is unknown.*Columns: ch1, ch2, ch3, ch4; understood: none.*--setup/],
+    ["no set-up, and a picture", () => ["analyse", put("p.csv", "%PDF-1.7\n")], /p\.csv: .*not a text table/],
     ["a file that is not there", () => ["analyse", join(folder, "none.csv"), "--setup", setup()], /none\.csv: can't be read \(ENOENT\)/],
     ["a set-up that is no JSON", () => ["analyse", put("s.csv", GOOD), "--setup", put("bad.json", "{")], /bad\.json: not valid JSON/],
     ["an unknown procedure", () => ["analyse", put("s.csv", GOOD), "--setup", setup({ procedure: "séance" })], /“séance” can't be analysed; known: .*load-sweep/],

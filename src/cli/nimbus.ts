@@ -1,11 +1,12 @@
 import { parseArgs } from "node:util";
 import { analyse } from "./analyse";
 
-const USAGE = `usage: npm run --silent nimbus -- analyse FILE.csv --setup FILE.setup.json [--json] [--skip-bad-rows]
+const USAGE = `usage: npm run --silent nimbus -- analyse FILE.csv [--setup FILE.setup.json] [--json] [--skip-bad-rows]
 
 Works out the named quantities of a log with their expanded uncertainties (k = 2).
-  --setup FILE       what was measured, how the file is written, the conditions and the meters
-  --json             findings and notes as JSON
+  --setup FILE       what was measured, how the file is written, the conditions and the meters; without it
+                     procedure and columns are told from the file, and ordinary handheld meters are assumed
+  --json             findings and notes as JSON; without --setup the guess too
   --skip-bad-rows    skip rows that can't be read or are of another shape than the head, instead of stopping
 
 Exit status: 0 done, 2 bad input (the error is on standard error).`;
@@ -32,8 +33,7 @@ async function main(argv: readonly string[]): Promise<number> {
   }
   const [command, file] = positionals;
   if (command !== "analyse" || !file || positionals.length !== 2) return fail(USAGE);
-  if (!values.setup) return fail(`--setup is missing: name the set-up file of ${file}.\n\n${USAGE}`);
-  const result = await analyse({ file, setup: values.setup, json: values.json === true, skipBadRows: values["skip-bad-rows"] === true });
+  const result = await analyse({ file, ...(values.setup !== undefined ? { setup: values.setup } : {}), json: values.json === true, skipBadRows: values["skip-bad-rows"] === true });
   if (!result.ok) return fail(result.error);
   process.stdout.write(`${result.value}\n`);
   return 0;

@@ -9,6 +9,8 @@ export interface Session {
   /** Started with demo data. */
   readonly demo: boolean;
   openNotebook(id: string): void;
+  /** Looks at files that were dropped or chosen; nothing of them is stored. */
+  openFiles(files: readonly File[]): void;
 }
 
 export const SessionContext = createContext<Session | null>(null);

@@ -3,8 +3,15 @@
 import { useRef, type ReactNode } from "react";
 import { Button, type ButtonProps } from "./button";
 
-/** A button that asks for one table of text; the same file may be chosen twice. `label` names the field for those who can't see it. */
-export function FileButton({ label, look = "plain", onFile, children }: { label: string; look?: ButtonProps["look"]; onFile(file: File): void; children: ReactNode }) {
+interface Common {
+  readonly label: string;
+  readonly look?: ButtonProps["look"];
+  readonly children: ReactNode;
+}
+export type FileButtonProps = Common & ({ readonly several?: false; onFile(file: File): void } | { readonly several: true; onFiles(files: readonly File[]): void });
+
+/** A button that asks for a table of text, or for several; the same file may be chosen twice. `label` names the field for those who can't see it. */
+export function FileButton({ label, look = "plain", children, ...to }: FileButtonProps) {
   const picker = useRef<HTMLInputElement>(null);
   return (
     <>
@@ -14,14 +21,18 @@ export function FileButton({ label, look = "plain", onFile, children }: { label:
       <input
         ref={picker}
         type="file"
-        accept=".csv,.tsv,.txt,text/csv"
+        multiple={to.several ?? false}
+        accept=".csv,.tsv,.txt,.log,text/csv,text/plain"
         className="sr-only"
         tabIndex={-1}
         aria-label={label}
         onChange={(e) => {
-          const file = e.target.files?.[0];
+          const files = [...(e.target.files ?? [])];
           e.target.value = "";
-          if (file) onFile(file);
+          const [first] = files;
+          if (!first) return;
+          if (to.several) to.onFiles(files);
+          else to.onFile(first);
         }}
       />
     </>

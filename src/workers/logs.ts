@@ -13,6 +13,7 @@ import { ok, type Result } from "@/core/quantities";
 import { alignOnSteps, envelope, heatPower, largestSteps, rowsBetween } from "@/core/traces";
 import { storeLog, storeLogOf } from "@/storage/log-files";
 import { dropContent, dropTrace, putContent, readTrace } from "@/storage/traces";
+import { Growing } from "./growing";
 import { holdLog, openLog } from "./open-log";
 import type { AlignedLog, Tasks } from "./protocol";
 
@@ -40,35 +41,6 @@ export async function head({ file, dialect }: Tasks["log-head"]["ask"]): Promise
 
 /** The SHA-256 of each file. */
 export const sums = ({ blobs }: Tasks["file-sums"]["ask"]): Promise<Tasks["file-sums"]["give"]> => Promise.all(blobs.map(blobSum));
-
-/** Columns that grow as chunks are added, in one piece from the start: a log is held once, not twice. */
-class Growing {
-  private columns: Partial<Record<Role, Float64Array>> = {};
-  private rows = 0;
-  constructor(private room: number) {}
-
-  add(chunk: TraceColumns): void {
-    const more = chunk.time?.length ?? 0;
-    if (this.rows + more > this.room) {
-      this.room = Math.ceil(1.3 * (this.rows + more));
-      for (const role of Object.keys(this.columns) as Role[]) {
-        const wider = new Float64Array(this.room);
-        wider.set((this.columns[role] as Float64Array).subarray(0, this.rows));
-        this.columns[role] = wider;
-      }
-    }
-    for (const role of new Set([...Object.keys(this.columns), ...Object.keys(chunk)]) as Set<Role>) {
-      const column = (this.columns[role] ??= new Float64Array(this.room).fill(NaN, 0, this.rows));
-      const own = chunk[role];
-      if (own) column.set(own, this.rows);
-      else column.fill(NaN, this.rows, this.rows + more);
-    }
-    this.rows += more;
-  }
-  whole(): TraceColumns {
-    return Object.fromEntries(Object.entries(this.columns).map(([role, v]) => [role, (v as Float64Array).subarray(0, this.rows)]));
-  }
-}
 
 /** Reads and stores a log, its files beside it, and analyses it meanwhile; where it can't be read, nothing of it stays. */
 export async function importLog({ runId, files, skipBadRows, rows: about, procedure, setup }: Tasks["log-import"]["ask"], progress?: (share: number) => void): Promise<Tasks["log-import"]["give"]> {

@@ -8,7 +8,8 @@ import type { CellProblem, Explanation } from "@/core/files/rows";
 import type { RunRecord } from "@/core/files/records";
 import type { TraceSummary } from "@/core/files/trace-reader";
 import type { LogFile } from "@/storage/log-files";
-import type { Analysis, ChartSeries, Corrections, HouseRules, Point, PointSettings, Readings, Role, RunResults, RunSetup, TraceEvent } from "@/core/procedures";
+import type { Assumption, Guess } from "@/core/guess";
+import type { Analysis, ChartSeries, Corrections, HouseRules, Point, PointSettings, Readings, Role, RunConditions, RunResults, RunSetup, TraceEvent } from "@/core/procedures";
 import type { DrawerResistor, LoadChoice } from "@/core/procedures/load-sweep/resistors";
 import type { ClaimVerdict, EvidenceSample } from "@/core/verdicts";
 import type { BenchAddress, SimulatedBoardId } from "@/core/simulator";
@@ -27,6 +28,11 @@ export interface Tasks {
   points: { ask: { text: string; dialect: Dialect; mapping: ColumnMapping; fileId: string; lastLine?: "whole" }; give: { points: readonly Point[]; problems: readonly CellProblem[]; remarks: readonly string[]; explanation: Explanation | null } | { error: string } };
   /** How a log is written, from its beginning; `rows` is an estimate where the file is longer. */
   "log-head": { ask: { file: Blob; dialect: Partial<Dialect> }; give: { table: TextTable; mapping: ColumnMapping; rows: number; whole: boolean; encoding: "utf-8" | "windows-1252" } | { error: string } };
+  /** What a file most likely is, and what it gives, with nothing stored; its log is held by the worker as `id`, for `log-curves`. */
+  "log-look": {
+    ask: { id: string; file: Blob; dialect: Partial<Dialect>; mapping?: ColumnMapping; procedure?: string; conditions: RunConditions; instruments: RunSetup["instruments"]; regulationBand?: number; odd: "ask" | "skip" | "whole" };
+    give: LookedAt | { error: string };
+  };
   /** Reads a log's files and stores it as the chunks of a run. Progress is the share of the bytes. */
   "log-import": { ask: { runId: string; files: readonly ImportedLog[]; skipBadRows: boolean; rows: number; procedure: string; setup: RunSetup }; give: LogImport | { error: string } };
   /** SHA-256 of each file. Asked of another worker than the import's, so that neither waits for the other. */
@@ -61,6 +67,25 @@ export interface Tasks {
 }
 export interface ImportedLog extends LogFile {
   readonly fileId: string;
+}
+/** What came of reading a file as a procedure's. */
+export type Look =
+  | { readonly kind: "lacking"; readonly text: string }
+  | { readonly kind: "failed"; readonly text: string }
+  | { readonly kind: "odd"; readonly problems: readonly string[]; readonly bad: number; readonly good: number; readonly explanation: Explanation | null }
+  | { readonly kind: "read"; readonly analysis: Analysis; readonly setup: RunSetup; readonly assumed: readonly Assumption[]; readonly remarks: readonly string[]; readonly rows: number; readonly seconds: number };
+export interface LookedAt {
+  /** With its first rows. */
+  readonly table: TextTable;
+  readonly columns: ColumnMapping;
+  /** About how many it has, where it is not read whole. */
+  readonly rows: number;
+  readonly whole: boolean;
+  readonly encoding: "utf-8" | "windows-1252";
+  readonly guess: Guess;
+  /** As asked, else as guessed; null where it can't be told. */
+  readonly procedure: string | null;
+  readonly result: Look | null;
 }
 export type AlignedLog = Pick<LogFile, "blob" | "dialect" | "mapping" | "encoding">;
 export interface LogImport extends Omit<TraceSummary, "origin"> {

@@ -37,6 +37,7 @@ export const TASKS: { [K in TaskName]: (ask: Tasks[K]["ask"], progress?: (share:
     return p.ok ? p.value : { error: p.error };
   },
   "log-head": async (ask) => (await logs()).head(ask),
+  "log-look": async (ask, progress) => (await import("./look")).look(ask, progress),
   "log-import": async (ask, progress) => (await logs()).importLog(ask, progress),
   "file-sums": async (ask) => (await logs()).sums(ask),
   "log-align": async (ask) => (await logs()).align(ask),

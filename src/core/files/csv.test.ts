@@ -1,4 +1,4 @@
-import { describeProblem, guessMapping, importPoints, pointsFromFile, readCell, readClock, readIso, readNumber, readSetupFile, readTable } from ".";
+import { describeProblem, guessMapping, importPoints, pointsFromFile, readCell, readClock, readIso, readNumber, readSetupFile, readTable, traceFromFile, type ColumnMapping, type Dialect } from ".";
 
 const table = (text: string, dialect = {}) => {
   const t = readTable(text, dialect);
@@ -37,7 +37,6 @@ describe("dialects", () => {
 
   test.each([
     ["", /empty/],
-    ["1,2\n3,4\n", /must name the columns/],
     ["one\n1\n", /Only one column/],
     ["a,a\n1,2\n", /twice/],
     ['a,b\n"1,2\n', /never closed/],
@@ -47,9 +46,53 @@ describe("dialects", () => {
   });
 });
 
+describe("what stands before the readings", () => {
+  const HEAD = "Elapsed (s);Battery voltage (V);Battery current (A)";
+  const ROWS = "0;3,71;0,51\n1;3,70;0,52\n2;3,69;0,51\n";
+  const READ = { time: [0, 1, 2], batteryVoltage: [3.71, 3.7, 3.69], batteryCurrent: [0.51, 0.52, 0.51] };
+  test.each<[string, string, Partial<Dialect>, string[]]>([
+    ["nothing", `${HEAD}\n${ROWS}`, {}, ["Elapsed (s)", "Battery voltage (V)", "Battery current (A)"]],
+    ["lines of a logger", `Logger 4\nSerial;0012345\nStarted;2031-04-09\n\n${HEAD}\n${ROWS}`, { skip: 4 }, ["Elapsed (s)", "Battery voltage (V)", "Battery current (A)"]],
+    ["a comment in words", `# made by hand; not to be trusted\n${HEAD}\n${ROWS}`, { skip: 1 }, ["Elapsed (s)", "Battery voltage (V)", "Battery current (A)"]],
+    ["a line of units", `Elapsed;Battery voltage;Battery current\ns;V;A\n${ROWS}`, { units: true }, ["Elapsed (s)", "Battery voltage (V)", "Battery current (A)"]],
+    ["lines, and a line of units in brackets", `Logger 4\n\nElapsed;Battery voltage;Battery current\n[s];[V];[A]\n${ROWS}`, { skip: 2, units: true }, ["Elapsed (s)", "Battery voltage (V)", "Battery current (A)"]],
+    ["no head", ROWS, { headless: true }, ["Column 1", "Column 2", "Column 3"]],
+    ["lines, and no head", `Logger 4\n${ROWS}`, { skip: 1, headless: true }, ["Column 1", "Column 2", "Column 3"]],
+    ["carriage returns alone", `${HEAD}\n${ROWS}`.replaceAll("\n", "\r"), { ends: "CR" }, ["Elapsed (s)", "Battery voltage (V)", "Battery current (A)"]],
+    ["quoted commas, cut by commas", `Elapsed (s),Battery voltage (V),Battery current (A)\n0,"3,71","0,51"\n1,"3,70","0,52"\n2,"3,69","0,51"\n`, { delimiter: ",", decimal: "," }, ["Elapsed (s)", "Battery voltage (V)", "Battery current (A)"]],
+  ])("%s: found, and read alike as a table and as a log", (_, text, dialect, headers) => {
+    const t = table(text);
+    expect(t.dialect).toEqual({ delimiter: ";", decimal: ",", ...dialect });
+    expect(t.headers).toEqual(headers);
+    const mapping: ColumnMapping = { time: { header: headers[0] as string, unit: "s" }, batteryVoltage: { header: headers[1] as string, unit: "V" }, batteryCurrent: { header: headers[2] as string, unit: "A" } };
+    const log = traceFromFile(text, {}, mapping);
+    if (!log.ok) throw new Error(log.error);
+    expect(log.value.problems).toEqual([]);
+    expect(Object.fromEntries(Object.entries(log.value.trace.columns).map(([role, v]) => [role, Array.from(v as Float64Array)]))).toEqual(READ);
+    // A row that can't be read is named by its own line in both.
+    const broken = text.replace(/2([;,]"?)3,69/, "2$1three");
+    const [a, b] = [pointsFromFile(broken, {}, mapping, "f"), traceFromFile(broken, {}, mapping)];
+    const line = text.split(/\r|\n/).length - 1;
+    expect(a.ok && a.value.problems.map((p) => p.line)).toEqual([line]);
+    expect(b.ok && b.value.problems.map((p) => p.line)).toEqual([line]);
+  });
+
+  test("a head in one piece with ragged rows is not looked for elsewhere", () => {
+    expect(table("Time (s),Battery voltage (V)\n0,3.7,\n1,3.7,\n2,3.6,\n").dialect).toEqual({ delimiter: ",", decimal: "." });
+  });
+});
+
 describe("cells", () => {
   test("numbers, empties, overload marks, and what is none of them", () => {
     expect(readCell("5.04", ".", 1e-3)).toEqual({ ok: true, value: { value: 0.00504, status: "ok" } });
+    // In mA or mV a reading is the number nearest to it in A or V, in a table and in a log.
+    for (let k = 1; k < 10_000; k += 7) {
+      const text = (k / 1000).toFixed(3);
+      expect(readCell(text, ".", 1e-3)).toEqual({ ok: true, value: { value: Number(`${text}e-3`), status: "ok" } });
+      expect(readCell(text, ".", -1e-6)).toEqual({ ok: true, value: { value: -Number(`${text}e-6`), status: "ok" } });
+    }
+    const log = traceFromFile(`t,I\n${Array.from({ length: 900 }, (_, k) => `${k},${((k + 1) / 1000).toFixed(3)}\n`).join("")}`, {}, { time: { header: "t", unit: "s" }, cellCurrent: { header: "I", unit: "mA", sign: -1 } });
+    expect(log.ok && Array.from(log.value.trace.columns.cellCurrent ?? [])).toEqual(Array.from({ length: 900 }, (_, k) => -Number(`${((k + 1) / 1000).toFixed(3)}e-3`)));
     expect(readCell(" ", ".", 1)).toEqual({ ok: true, value: { value: null, status: "empty" } });
     expect(readCell("OL", ".", 1)).toEqual({ ok: true, value: { value: null, status: "overload" } });
     expect(readCell("5.0x", ".", 1).ok).toBe(false);

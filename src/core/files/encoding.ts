@@ -37,3 +37,25 @@ export function decodeText(bytes: Uint8Array, keepMark = false): { readonly text
   const encoding = encodingOf(bytes);
   return { encoding, text: new TextDecoder(encoding, { ignoreBOM: keepMark }).decode(bytes) };
 }
+
+/** Beginnings of files that are no tables, and what they are. */
+const BEGINNINGS: readonly (readonly [bytes: readonly number[], what: string])[] = [
+  [[0x50, 0x4b, 0x03, 0x04], "a zip archive or a spreadsheet"],
+  [[0x50, 0x4b, 0x05, 0x06], "an empty zip archive"],
+  [[0xd0, 0xcf, 0x11, 0xe0], "a spreadsheet of an old kind"],
+  [[0x89, 0x50, 0x4e, 0x47], "a picture (PNG)"],
+  [[0xff, 0xd8, 0xff], "a picture (JPEG)"],
+  [[0x47, 0x49, 0x46, 0x38], "a picture (GIF)"],
+  [[0x52, 0x49, 0x46, 0x46], "a picture or a sound (RIFF)"],
+  [[0x25, 0x50, 0x44, 0x46], "a PDF"],
+  [[0x1f, 0x8b], "a compressed file (gzip)"],
+];
+
+/** What a file is by its first bytes where it is no text table, with what to do; null for a text. */
+export function notTable(bytes: Uint8Array): string | null {
+  const known = BEGINNINGS.find(([begin]) => begin.every((b, k) => bytes[k] === b))?.[1];
+  if (known) return `This is ${known}, not a text table. ${known.includes("spreadsheet") ? "Export the sheet as CSV and open that." : "Open the CSV that your logger or spreadsheet exports."}`;
+  if (encodingOf(bytes, false).startsWith("utf-16")) return null;
+  const head = bytes.subarray(0, LOOKED);
+  return head.includes(0) ? "This is a binary file, not a text table. Open the CSV that your logger or spreadsheet exports." : null;
+}

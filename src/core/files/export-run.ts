@@ -1,4 +1,5 @@
 import Papa from "papaparse";
+import { plainNumber } from "../quantities";
 import type { Analysis, Answer, Point, Procedure, RunSetup } from "../procedures";
 import { correctedText, currentOfSetting, roleLabel, roleUnit } from "../procedures";
 import type { RunRecord } from "./records";
@@ -10,9 +11,15 @@ const columnLabel = (label: string, unit: string): string => `${label} / ${ASCII
 /** A text cell that a spreadsheet would take for a formula is given an apostrophe first; numbers stay as they are. */
 const SAFE = { newline: "\r\n", escapeFormulae: /^[=+\-@\t\r\n]/ } as const;
 
+/** A of a load setting: as it was set, or what a power or a resistance comes to. */
+function settingCurrent(load: NonNullable<Point["settings"]["load"]>, nominal: number | undefined): number | string {
+  const amps = currentOfSetting(load, nominal);
+  return amps === null || amps === undefined ? "" : load.mode === "current" ? amps : Number(plainNumber(amps));
+}
+
 /**
  * A run's points as CSV: comma, decimal point, SI units in the header, settings beside the readings, and whether a
- * point counts. Numbers are written whole; nothing is rounded. Reading it back gives the same readings.
+ * point counts. Readings are written as they were read, and reading them back gives the same; what is worked out from them is cut to twelve digits.
  */
 export function pointsToCsv(procedure: Procedure, setup: RunSetup, points: readonly Point[], leftOut: ReadonlyMap<string, string>): string {
   const roles = procedure.record.roles.map((r) => r.role);
@@ -22,12 +29,15 @@ export function pointsToCsv(procedure: Procedure, setup: RunSetup, points: reado
   header.push("Corrected", "Excluded because");
   const rows = points.map((p, i) => {
     const load = p.settings.load;
-    const row: (string | number)[] = [i + 1, p.settings.supplyVoltage ?? "", load ? (currentOfSetting(load, setup.conditions.nominalOutput) ?? "") : "", load?.mode ?? "", p.dwell ?? ""];
+    const row: (string | number)[] = [i + 1, p.settings.supplyVoltage ?? "", load ? settingCurrent(load, setup.conditions.nominalOutput) : "", load?.mode ?? "", p.dwell ?? ""];
     for (const role of roles) {
       const c = p.cells[role];
       row.push(c?.status === "overload" ? "OL" : (c?.value ?? ""));
     }
-    for (const d of procedure.record.derived) row.push(d.of(p, setup) ?? "");
+    for (const d of procedure.record.derived) {
+      const worked = d.of(p, setup);
+      row.push(worked === null ? "" : Number(plainNumber(worked)));
+    }
     row.push(correctedText(p), leftOut.get(p.id) ?? "");
     return row;
   });

@@ -1,9 +1,9 @@
 export { headProblem, readTable, guessDelimiter, type Dialect, type TextTable } from "./table";
 export { COLUMN_UNITS, readCell, readClock, readIso, readNumber, readTime, type ColumnUnit } from "./numbers";
 export { SETTING_ROLES, guessMapping, headerKey, unitsFor, type ColumnMapping, type ColumnSpec, type MappedRole } from "./mapping";
-export { decodeText, encodingOf, ENCODING_NAMES, type Encoding } from "./encoding";
+export { decodeText, encodingOf, notTable, ENCODING_NAMES, type Encoding } from "./encoding";
 export { importPoints, mappedLabel, pointsFromFile, type ImportedPoints } from "./import-points";
-export { lackingRoles, readLog, type LogRead } from "./read-log";
+export { lackingRoles, missingRoles, readLog, type LogRead } from "./read-log";
 export { describeProblem, type CellProblem, type Explanation } from "./rows";
 export { headDialect, traceFromFile, type ImportedTrace } from "./import-trace";
 export { joinColumns, type TraceColumns } from "./trace-columns";

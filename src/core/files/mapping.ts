@@ -31,13 +31,16 @@ const OPEN_ROLES = new Map(Object.entries(OPEN_TABLE).map(([role, header]) => [h
 
 const WORDS = {
   battery: /\b(vb|ib|vbat|ibat|vbatt|ibatt|bat|batt|battery|supply|source)\b|akku|batterie/,
-  output: /\b(vo|io|vout|iout|out|output|ausgangs?|load|last|vload|iload)\b|ausgang|last(strom|spannung)/,
-  input: /\b(vi|ii|vin|iin|in|input|eingangs?|usb|panel|solar|pv)\b|eingang/,
+  output: /\b(vo|io|vout|iout|out|output|load|last|vload|iload)\b|ausgang|last(strom|spannung)/,
+  input: /\b(vi|ii|vin|iin|in|input|usb|panel|solar|pv)\b|eingang|panel(spannung|strom)/,
   cell: /\b(vc|ic|vcell|icell|cell|zell\w*)\b|zell/,
   part: /\b(part|ic|chip|board|module|bauteil|heatsink)\b/,
-  ambient: /\b(ambient|room|air|umgebung|raum)\b/,
-  reference: /\b(ref|reference|vref|iref|referenz)\b/,
-  set: /\b(set|setpoint|soll|target)\b/,
+  ambient: /\b(ambient|room|air)\b|umgebung|raum|\bluft/,
+  reference: /\b(ref|reference|vref|iref)\b|referenz/,
+  set: /\b(set|setpoint|target)\b|\bsoll/,
+  lowest: /\b(lowest|minimum|min)\b|niedrigste|tiefste/,
+  highest: /\b(highest|maximum|max)\b|höchste/,
+  outside: /\bout of\b|outside|außerhalb/,
 };
 
 function unitIn(header: string): string | null {
@@ -107,6 +110,10 @@ export function guessMapping(table: TextTable): ColumnMapping {
     const quantity = quantityOf(header, unit, sample);
     const p = plain(header);
     if (quantity === "time") {
+      if (WORDS.outside.test(p)) {
+        put("outsideTime", { header, unit: unit ?? "s" });
+        return;
+      }
       const clock = sample.length > 0 && sample.every((c) => readClock(c) !== null);
       const iso = sample.length > 0 && sample.every((c) => readIso(c) !== null);
       put("time", { header, unit: iso ? "iso" : clock ? "hh:mm:ss" : (unit ?? "s") });
@@ -115,6 +122,8 @@ export function guessMapping(table: TextTable): ColumnMapping {
     const cellNumber = /^(?:cell|zelle)\s*(\d+)\b/.exec(p);
     if (quantity === "V") {
       if (WORDS.set.test(p)) put("setVoltage", { header, unit: unit ?? "V" });
+      else if (WORDS.output.test(p) && WORDS.lowest.test(p)) put("outputLow", { header, unit: unit ?? "V" });
+      else if (WORDS.output.test(p) && WORDS.highest.test(p)) put("outputHigh", { header, unit: unit ?? "V" });
       else if (WORDS.reference.test(p)) put("referenceVoltage", { header, unit: unit ?? "V" });
       else if (cellNumber) put(`cell${Number(cellNumber[1])}Voltage`, { header, unit: unit ?? "V" });
       else if (WORDS.battery.test(p)) put("batteryVoltage", { header, unit: unit ?? "V" });
@@ -133,10 +142,20 @@ export function guessMapping(table: TextTable): ColumnMapping {
       else if (WORDS.cell.test(p)) put("cellTemperature", { header, unit: "degC" });
       else put("partTemperature", { header, unit: "degC" });
     } else if (/^channel|^kanal/.test(p)) put("channel", { header, unit: "" });
-    else if (/^(run|repeat)\b/.test(p)) put("repeat", { header, unit: "" });
-    else if (/^cell (no|number)/.test(p)) put("cell", { header, unit: "" });
+    else if (/^(run|repeat|round|wiederholung|durchgang|durchlauf)\b/.test(p)) put("repeat", { header, unit: "" });
+    else if (/^(cell|zelle)( (no|number|nr|nummer))?$/.test(p)) put("cell", { header, unit: "" });
   });
   return mapping;
+}
+
+/** Heads that name a quantity and nothing else: neither what it was measured on, nor a channel. */
+const PLAIN = { V: /^(voltage|spannung|u|v|volts?)$/, A: /^(current|strom|i|a|amps?)$/ } as const;
+/** A column that is a voltage or a current by its head, which says no more; null for any other. */
+export function plainQuantity(header: string, quantity: "V" | "A"): ColumnSpec | null {
+  if (!PLAIN[quantity].test(plain(header))) return null;
+  const unit = headerUnit(header);
+  if (unit === null && OTHER_UNIT.test(unitIn(header) ?? "")) return null;
+  return { header, unit: unit ?? quantity };
 }
 
 /** The units a role's column may be in. */

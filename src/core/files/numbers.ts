@@ -1,4 +1,4 @@
-import { err, ok, parseDecimal, type Result } from "../quantities";
+import { err, ok, parseDecimal, scaled, type Result } from "../quantities";
 import { isOtherMark } from "./rows";
 import type { ReadingCell } from "../procedures";
 
@@ -18,7 +18,11 @@ export function readCell(text: string, decimal: "." | ",", factor: number, most 
   if (EMPTY.test(t)) return ok({ value: null, status: "empty" });
   if (OVERLOAD.test(t)) return ok({ value: null, status: "overload" });
   const value = readNumber(t, decimal);
-  if (value !== null) return Math.abs(value * factor) <= most ? ok({ value: value * factor, status: "ok" }) : err(BEYOND);
+  if (value !== null) {
+    // By digits, not by a product: 4.178 mA is 0.004178 A.
+    const reading = factor < 0 ? -scaled(value, -factor) : scaled(value, factor);
+    return Math.abs(reading) <= most ? ok({ value: reading, status: "ok" }) : err(BEYOND);
+  }
   return err(isOtherMark(t, decimal) ? `a number with a decimal ${decimal === "." ? "point" : "comma"}, nothing, or OL` : "a number, nothing, or OL");
 }
 

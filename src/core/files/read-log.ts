@@ -16,15 +16,22 @@ export interface LogRead {
 
 const named = (role: Role): string => `${roleLabel(role).toLowerCase()} (${role})`;
 
-/** The roles that a procedure can't do without and a file's columns lack, as a sentence; null where none is. */
-export function lackingRoles(p: Procedure, mapped: readonly string[]): string | null {
+/** The roles that a procedure can't do without and a file's columns lack, and groups of which it has none; null where none is. */
+export function missingRoles(p: Procedure, mapped: readonly string[]): { readonly required: readonly Role[]; readonly groups: readonly (readonly Role[])[] } | null {
   const has = (role: Role) => mapped.includes(role);
   const { either = [], roles } = p.record;
   // A table of one column a cell says which cell it is by its columns.
   const required = roles.filter((r) => r.required && !has(r.role) && !(r.role in INSTEAD && mapped.some((m) => /^cell\d+Voltage$/.test(m)))).map((r) => r.role);
   const [first] = either;
   const groups = first && !either.some((g) => g.every(has)) ? either : [];
-  if (required.length === 0 && groups.length === 0) return null;
+  return required.length === 0 && groups.length === 0 ? null : { required, groups };
+}
+
+/** What `missingRoles` gives, as a sentence. */
+export function lackingRoles(p: Procedure, mapped: readonly string[]): string | null {
+  const missing = missingRoles(p, mapped);
+  if (!missing) return null;
+  const { required, groups } = missing;
   const wants = [...required.map(named), ...(groups.length ? [groups.map((g) => g.map(named).join(" and ")).join(", or ")] : [])];
   return `${p.title} (${p.id}) needs ${wants.join("; ")}, and no column is assigned to ${wants.length === 1 && groups.length === 0 ? "it" : "them"}.`;
 }

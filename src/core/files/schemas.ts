@@ -57,7 +57,7 @@ const cell = object({ value: { anyOf: [number, { type: "null" }] }, status: { en
 const column = object({ header: text, unit: text, sign: { enum: [1, -1] } }, ["sign"]);
 const resistor = object({ ohms: positive, watts: positive });
 
-const dialect = object({ delimiter: { type: "string", minLength: 1, maxLength: 1 }, decimal: { enum: [".", ","] } });
+const dialect = object({ delimiter: { type: "string", minLength: 1, maxLength: 1 }, decimal: { enum: [".", ","] }, skip: { type: "integer", minimum: 1 }, headless: { const: true }, units: { const: true }, ends: { const: "CR" } }, ["skip", "headless", "units", "ends"]);
 
 export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
   notebook: record("notebook", { title: line, schema: { type: "integer", minimum: 1 }, demo: { type: "boolean" } }, ["demo"]),

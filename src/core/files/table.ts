@@ -1,6 +1,7 @@
 import Papa from "papaparse";
 import { err, ok, type Result } from "../quantities";
 import type { Dialect } from "./dialect";
+import { columnNames, findHead, numberedNames, usualCount } from "./head-lines";
 import { quoted, surelyWhole, usualCells } from "./rows";
 
 export type { Dialect } from "./dialect";
@@ -22,27 +23,32 @@ export interface TextTable {
 
 const DELIMITERS = [";", "\t", ",", "|"] as const;
 
-/** The delimiter that cuts the first lines into the most columns of equal count; a comma where nothing does. */
+/** Share of the lines that have the cells of the first one, from which that one is the head. */
+const ALIKE = 0.8;
+
+/**
+ * The delimiter that cuts the first lines into the most columns of equal count; a comma where nothing does. Lines are held against the
+ * first one, which names the columns; only where nothing cuts most of them as it cuts that one, they are held against each other.
+ */
 export function guessDelimiter(text: string): string {
-  const lines = text.split(/\r?\n/).filter((l) => l.trim() !== "").slice(0, 12);
-  let best = ",";
-  let bestScore = 0;
-  for (const d of DELIMITERS) {
-    const counts = lines.map((l) => Papa.parse<string[]>(l, { delimiter: d }).data[0]?.length ?? 1);
-    const first = counts[0] ?? 1;
-    const steady = counts.filter((c) => c === first).length / Math.max(1, counts.length);
-    const score = (first - 1) * steady * steady;
-    if (score > bestScore) {
-      best = d;
-      bestScore = score;
+  const lines = text.split(/\r?\n|\r/, 60).filter((l) => l.trim() !== "");
+  const best = (usualOf: (counts: readonly number[]) => number, least: number): string | null => {
+    let found: { d: string; score: number } | null = null;
+    for (const d of DELIMITERS) {
+      const counts = lines.map((l) => Papa.parse<string[]>(l, { delimiter: d }).data[0]?.length ?? 1);
+      const usual = usualOf(counts);
+      const steady = counts.filter((c) => c === usual).length / Math.max(1, counts.length);
+      const score = (usual - 1) * steady * steady;
+      if (steady >= least && score > (found?.score ?? 0)) found = { d, score };
     }
-  }
-  return best;
+    return found?.d ?? null;
+  };
+  const first = (counts: readonly number[]) => counts[0] ?? 1;
+  return best(first, ALIKE) ?? best(usualCount, 0.5) ?? best(first, 0) ?? ",";
 }
 
-/** Decimal comma where cells hold numbers with one comma and the comma does not cut the columns. */
-export function guessDecimal(rows: readonly (readonly string[])[], delimiter: string): "." | "," {
-  if (delimiter === ",") return ".";
+/** Decimal comma where more cells hold a number with one comma than with one point: cut by commas, such cells were quoted. */
+export function guessDecimal(rows: readonly (readonly string[])[]): "." | "," {
   let comma = 0;
   let point = 0;
   for (const row of rows.slice(0, 50))
@@ -54,34 +60,53 @@ export function guessDecimal(rows: readonly (readonly string[])[], delimiter: st
 }
 
 /**
- * Cuts a text into a table. Byte-order mark, CR LF and quoted fields are understood; empty lines are passed over, and counted.
- * Refused: an empty file, a table without a header line, a header that names a column twice.
+ * Cuts a text into a table. Byte-order mark, any line ends, quoted fields, lines before the head, a line of units below it and a missing
+ * head are understood; empty lines are passed over, and counted. Refused: an empty file, a table of one column, a header that names a
+ * column twice.
  */
 export function readTable(text: string, wanted: Partial<Dialect> = {}): Result<TextTable> {
-  const body = text.replace(/^\ufeff/, "");
-  if (body.trim() === "") return err("The file is empty.");
+  const plain = text.replace(/^\ufeff/, "");
+  if (plain.trim() === "") return err("The file is empty.");
+  const returns = !plain.includes("\n") && plain.includes("\r");
+  const body = returns ? plain.replace(/\r/g, "\n") : plain;
   const delimiter = wanted.delimiter ?? guessDelimiter(body);
-  const parsed = Papa.parse<string[]>(body, { delimiter });
+  // Whoever says how a file is cut says all of it; only its beginning is left to be found where nothing is said.
+  const { skip = 0, headless, units } = wanted.skip !== undefined || wanted.headless || wanted.units ? wanted : findHead(body, delimiter);
+  const parsed = Papa.parse<string[]>(skip ? afterLines(body, skip) : body, { delimiter });
   const quote = parsed.errors.find((e) => e.type === "Quotes");
-  const lines = startLines(parsed.data);
+  const lines = startLines(parsed.data, skip);
   if (quote) return err(`Line ${lines[quote.row ?? 0] ?? 1}: a quoted field is never closed.`);
   const filled = parsed.data.flatMap((row, k) => (row.some((c) => c.trim() !== "") ? [{ row, line: lines[k] as number }] : []));
-  const headers = (filled[0]?.row ?? []).map((h) => h.trim());
-  const problem = headProblem(headers, delimiter);
+  const first = filled[0]?.row ?? [];
+  const headers = headless ? numberedNames(first.length) : columnNames(first, units ? (filled[1]?.row ?? []) : null);
+  const problem = headProblem(headers, delimiter, filled[0]?.line ?? 1);
   if (problem) return err(problem);
-  const rows = filled.slice(1).map((x) => x.row);
-  const decimal = wanted.decimal ?? guessDecimal(rows, delimiter);
+  const own = filled.slice(headless ? 0 : units ? 2 : 1);
+  const rows = own.map((x) => x.row);
+  const decimal = wanted.decimal ?? guessDecimal(rows);
   const bare = rows.length > 1 && !/[\r\n]\s*$/.test(body);
   const last = rows[rows.length - 1] ?? [];
   const at = last.length - 1;
   const whole = bare && last.length >= headers.length && surelyWhole(last[at] ?? "", rows.slice(0, -1).filter((r) => r.length === last.length).map((r) => r[at] ?? ""));
-  return ok({ dialect: { delimiter, decimal }, headers, rows, lines: filled.slice(1).map((x) => x.line), usual: usualCells(rows.map((r) => r.length), headers.length), cutOff: bare && !whole, endsBare: bare && whole });
+  const dialect: Dialect = { delimiter, decimal, ...(skip ? { skip } : {}), ...(headless ? { headless } : {}), ...(units ? { units } : {}), ...(returns ? { ends: "CR" } : {}) };
+  return ok({ dialect, headers, rows, lines: own.map((x) => x.line), usual: usualCells(rows.map((r) => r.length), headers.length), cutOff: bare && !whole, endsBare: bare && whole });
+}
+
+/** A text without its first so many lines. */
+function afterLines(text: string, skip: number): string {
+  let at = 0;
+  for (let k = 0; k < skip; k++) {
+    const next = text.indexOf("\n", at);
+    if (next < 0) return "";
+    at = next + 1;
+  }
+  return text.slice(at);
 }
 
 /** The line on which each record begins: a quoted cell may hold line feeds of its own. */
-function startLines(records: readonly (readonly string[])[]): number[] {
+function startLines(records: readonly (readonly string[])[], before: number): number[] {
   const out: number[] = [];
-  let line = 1;
+  let line = 1 + before;
   for (const record of records) {
     out.push(line);
     line += 1 + record.reduce((sum, c) => sum + (c.includes("\n") ? c.split("\n").length - 1 : 0), 0);
@@ -89,13 +114,13 @@ function startLines(records: readonly (readonly string[])[]): number[] {
   return out;
 }
 
-/** What is wrong with a header line, in words; null where nothing is. */
-export function headProblem(headers: readonly string[], delimiter: string): string | null {
+/** What is wrong with the header on a line of the file, in words; null where nothing is. */
+export function headProblem(headers: readonly string[], delimiter: string, line = 1): string | null {
   if (headers.length < 2) return `Only one column was found with “${delimiter === "\t" ? "tab" : delimiter}” as the separator: choose another separator.`;
-  if (headers.every((h) => /^[+-]?[\d.,]+$/.test(h))) return "Line 1 holds numbers: the first line must name the columns.";
+  if (headers.every((h) => /^[+-]?[\d.,]+$/.test(h))) return `Line ${line} holds numbers: it must name the columns.`;
   const seen = new Set<string>();
   for (const h of headers) {
-    if (h !== "" && seen.has(h)) return `Line 1 names the column “${quoted(h)}” twice: rename one of them.`;
+    if (h !== "" && seen.has(h)) return `Line ${line} names the column “${quoted(h)}” twice: rename one of them.`;
     seen.add(h);
   }
   return null;

@@ -8,6 +8,7 @@ import { BEYOND, COLUMN_UNITS, readCell, readTime, type ColumnUnit } from "./num
 import { quoted as short, WHOLE_REMARK, wouldRead, type CellProblem, type Explanation } from "./rows";
 import { RowClock } from "./row-clock";
 import { AHEAD, RowShape } from "./row-shape";
+import { columnNames, numberedNames } from "./head-lines";
 import { headProblem, type Dialect } from "./table";
 
 export interface TraceSummary {
@@ -62,10 +63,16 @@ interface Slot {
 export class TraceReader {
   private rest: Uint8Array = new Uint8Array();
   private line = 0;
+  /** Lines still to come before the head. */
+  private skipping: number;
+  /** The head line, while that of the units is still to come. */
+  private names: readonly string[] | null = null;
   private slots: readonly Slot[] | null = null;
   /** Column of the file → slot, −1 for a column that is not wanted, −2 for time. */
   private wanted = new Int32Array();
-  private factors = new Float64Array();
+  private signs = new Float64Array();
+  /** Decimal places by which each column's unit is smaller than its SI unit. */
+  private shifts = new Int32Array();
   /** The largest magnitude that a meter shows of each, SI. */
   private most = new Float64Array();
   private columns: Float64Array[] = [];
@@ -94,6 +101,7 @@ export class TraceReader {
     private readonly give: (columns: TraceColumns, rows: number) => void,
   ) {
     this.decoder = new TextDecoder(options.encoding ?? "utf-8");
+    this.skipping = options.dialect.skip ?? 0;
     this.shape = new RowShape(options.dialect.delimiter, 0);
     this.delimiter = options.dialect.delimiter.charCodeAt(0);
     this.decimal = options.dialect.decimal.charCodeAt(0);
@@ -106,8 +114,9 @@ export class TraceReader {
   }
 
   /** Takes the next bytes; false once the log can't be read any further (`end` says why). */
-  feed(bytes: Uint8Array): boolean {
+  feed(given: Uint8Array): boolean {
     if (this.error) return false;
+    const bytes = this.options.dialect.ends === "CR" ? given.map((c) => (c === CR ? LF : c)) : given;
     const joined = (stop: number): Uint8Array => {
       const out = new Uint8Array(this.rest.length + stop);
       out.set(this.rest);
@@ -166,11 +175,9 @@ export class TraceReader {
     let p = from;
     while (p < end && !this.error) {
       if (!this.slots) {
-        const stop = recordEnd(b, p, end);
-        if (stop < 0) return p;
-        this.head(this.text(b, p, stop));
-        if (this.slots) this.lookAhead(b, stop + 1, end);
-        p = stop + 1;
+        const next = this.beginning(b, p, end);
+        if (next < 0) return p;
+        p = next;
         continue;
       }
       // Rows of plain numbers go by at once; whatever else stands in a row has it read with care.
@@ -214,7 +221,7 @@ export class TraceReader {
    * What it takes it reads as `record` would; that is tested.
    */
   private plainRow(b: Uint8Array, from: number): number {
-    const { delimiter, decimal, wanted, cells, factors } = this;
+    const { delimiter, decimal, wanted, cells, signs, shifts } = this;
     const final = wanted.length - 1;
     let p = from;
     let time = NaN;
@@ -240,12 +247,12 @@ export class TraceReader {
         const digits = p - first - (point < 0 ? 0 : 1);
         if (digits < 1 || digits > 9) return -1;
         if (point >= 0) this.ownMark = true;
-        const size = whole / (POWERS[decimals] as number);
-        const value = negative ? -size : size;
+        const sign = negative ? -1 : 1;
         if (slot >= 0) {
-          cells[slot] = value * (factors[slot] as number);
+          // One division: a reading in mA is the double nearest to it in A.
+          cells[slot] = sign * (signs[slot] as number) * (whole / (POWERS[decimals + (shifts[slot] as number)] as number));
           if (Math.abs(cells[slot] as number) > (this.most[slot] as number)) return -1;
-        } else time = value * this.timeFactor;
+        } else time = sign * (whole / (POWERS[decimals] as number)) * this.timeFactor;
         if (c === CR && column === final) c = b[++p] as number;
       }
       if (c !== (column === final ? LF : delimiter)) return -1;
@@ -262,12 +269,30 @@ export class TraceReader {
     return this.decoder.decode(b.subarray(from, to > from && b[to - 1] === CR ? to - 1 : to));
   }
 
-  private head(line: string): void {
-    this.line += 1 + count(line, "\n");
-    const text = line.replace(/^\ufeff/, "");
-    if (text.trim() === "") return;
-    const headers = this.shape.cut(text).map((h) => h.trim());
-    const problem = headProblem(headers, this.options.dialect.delimiter);
+  /** Takes one line of what stands before the readings; gives where the next one begins, −1 where it is not whole. */
+  private beginning(b: Uint8Array, from: number, end: number): number {
+    if (this.skipping > 0) {
+      const stop = b.indexOf(LF, from);
+      if (stop < 0 || stop >= end) return -1;
+      this.skipping--;
+      this.line++;
+      return stop + 1;
+    }
+    const stop = recordEnd(b, from, end);
+    if (stop < 0) return -1;
+    const text = this.text(b, from, stop).replace(/^\ufeff/, "");
+    const next = this.options.dialect.headless && text.trim() !== "" ? from : stop + 1;
+    if (next > from) this.line += 1 + count(text, "\n");
+    if (text.trim() === "") return next;
+    const cells = this.shape.cut(text);
+    if (this.options.dialect.units && !this.names) this.names = cells;
+    else this.head(next === from ? numberedNames(cells.length) : columnNames(this.names ?? cells, this.names ? cells : null));
+    if (this.slots) this.lookAhead(b, next, end);
+    return next;
+  }
+
+  private head(headers: readonly string[]): void {
+    const problem = headProblem(headers, this.options.dialect.delimiter, this.line);
     if (problem) {
       this.error = problem;
       return;
@@ -293,7 +318,8 @@ export class TraceReader {
     }
     this.slots = slots;
     this.shape = new RowShape(this.options.dialect.delimiter, headers.length);
-    this.factors = Float64Array.from(slots, (x) => x.factor);
+    this.signs = Float64Array.from(slots, (x) => Math.sign(x.factor));
+    this.shifts = Int32Array.from(slots, (x) => Math.round(-Math.log10(Math.abs(x.factor))));
     this.most = Float64Array.from(slots, (x) => largestShown(roleUnit(x.role)));
     this.fresh();
   }
@@ -306,7 +332,7 @@ export class TraceReader {
 
   /** One record from `p`; gives where the next begins, or −1 where this one is not whole. */
   private record(b: Uint8Array, p: number, end: number): number {
-    const { delimiter, decimal, wanted, cells, factors, timeFactor } = this;
+    const { delimiter, decimal, wanted, cells, signs, shifts, timeFactor } = this;
     const begin = p;
     let column = 0;
     let time = NaN;
@@ -345,12 +371,13 @@ export class TraceReader {
         while (c === SPACE || (c === CR && b[p + 1] === LF)) c = b[++p] as number;
         let value = NaN;
         if (digits > 0 && digits <= 15 && (c === delimiter || c === LF)) {
-          value = decimals > 0 ? mantissa / (POWERS[decimals] as number) : mantissa;
+          const places = Math.max(0, decimals);
+          const sign = negative ? -1 : 1;
           if (decimals >= 0) this.ownMark = true;
-          if (negative) value = -value;
           blank = false;
+          value = sign * (mantissa / (POWERS[places] as number));
           if (slot >= 0) {
-            cells[slot] = value * (factors[slot] as number);
+            cells[slot] = sign * (signs[slot] as number) * (mantissa / (POWERS[places + (shifts[slot] as number)] as number));
             if (Math.abs(cells[slot] as number) > (this.most[slot] as number)) bad ??= { ...this.wrong(b, from, p, slot), expected: BEYOND };
           } else {
             time = value * timeFactor;

@@ -96,13 +96,13 @@ export const RULE_TEXTS: readonly RuleText[] = [
   { key: "partLimit", label: "Part temperature limit a run", unit: "°C", low: 40, high: 150, reason: "Solder and nearby cells suffer above it." },
   { key: "touchLimit", label: "Too hot to touch above", unit: "°C", low: 40, high: 80, reason: "Metal and board at 60 °C burn within seconds. Used on findings sheets and in sums." },
   { key: "chargeRate", label: "Charge current for a cell, × its capacity", unit: "", low: 0.05, high: 1, reason: "0.5 is what most cell makers call standard; gentler costs time, faster costs cell life and heat." },
-  { key: "chargeFull", label: "Full cell", unit: "V", low: 3.4, high: 4.2, reason: "4.2 V stores the most; 3.9 to 4.0 V keeps a cell that waits on standby young." },
-  { key: "chargeEmpty", label: "Empty cell", unit: "V", low: 2.5, high: 3.4, reason: "3.0 V leaves a few per cent in the cell and spares it; 2.5 V is the lowest that makers allow." },
+  { key: "chargeFull", label: "Full cell", unit: "V", low: 3.4, high: 4.2, reason: "4.2 V stores the most; 3.9 to 4.0 V makes a cell on standby last longer." },
+  { key: "chargeEmpty", label: "Empty cell", unit: "V", low: 2.5, high: 3.4, reason: "3.0 V leaves a few per cent in the cell and makes it last longer; 2.5 V is the lowest that makers allow." },
   { key: "rejectFloor", label: "Cells under this are not charged", unit: "V", low: 2, high: 3, reason: "Copper may have dissolved in a cell that was lower: it can short inside while it charges. Never below 2.0 V." },
   { key: "cellLimit", label: "Cell temperature limit a charge", unit: "°C", low: 30, high: 60, reason: "Lithium cells are charged between 0 and 45 °C." },
   { key: "restDrop", label: "A charged cell may fall at rest by", unit: "V/day", low: 0.0005, high: 0.05, reason: "A good cell loses 1 to 2 mV per day once settled. A larger fall means internal self-discharge." },
   { key: "restDays", label: "Days until a charged cell is read again", unit: "", low: 1, high: 60, reason: "In a week a cell that is going bad falls by more than a meter's doubt." },
-  { key: "cellResistance", label: "A cell's resistance × its capacity, Ω·Ah, at most", unit: "", low: 0.02, high: 2, reason: "Twice to three times that of a new cell: it heats, and drops the load while charge is left." },
+  { key: "cellResistance", label: "A cell's resistance × its capacity, Ω·Ah, at most", unit: "", low: 0.02, high: 2, reason: "Twice to three times that of a new cell: it gets warm, and the load drops out while charge is left." },
   { key: "cellShare", label: "A cell must still hold, share of what it is rated for", unit: "1", low: 0.3, high: 1, reason: "Below 70 to 80 % a cell is worn and declines quickly." },
 ];
 

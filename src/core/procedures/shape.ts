@@ -12,6 +12,7 @@ import type { Claim } from "../claims";
 import type { Accuracy, PinnedMeter } from "../instruments";
 import type { Result, Unit } from "../quantities";
 import type { HouseRules } from "./house-rules";
+import type { LogShape } from "./likeness";
 import type { Role } from "./roles";
 import type { Analysis, NotStatedCode } from "./findings";
 import type { Guide, LiveWatch } from "./live";
@@ -225,6 +226,13 @@ export interface FileQuestion {
   readonly aboveZero: boolean;
 }
 
+/** A condition in words that is asked for beside a file; the first is taken where nobody says. */
+export interface FileChoice {
+  readonly condition: "state";
+  readonly label: string;
+  readonly of: readonly [{ readonly value: string; readonly label: string }, ...{ readonly value: string; readonly label: string }[]];
+}
+
 /** Why a quantity may be missing from the results of a run whose analysis does not say so itself. */
 export interface Silence {
   /** Columns that it needs, every one of them. */
@@ -272,6 +280,7 @@ export interface Procedure<P = unknown> {
 
   /** What a file doesn't hold, and whoever brings one is asked for. */
   readonly asks: readonly FileQuestion[];
+  readonly chooses?: readonly FileChoice[];
 
   /**
    * The set-up that claims, rig and house rules suggest; refuses with the reason where something is missing. It and the
@@ -307,6 +316,8 @@ export interface Procedure<P = unknown> {
   /** What to say of a point as it is taken, given those before it. */
   check?(point: Point, setup: RunSetup<P>, earlier: readonly Point[], corrections: Corrections): readonly Remark[];
   analyse(readings: Readings, setup: RunSetup<P>, corrections: Corrections): Analysis;
+  /** How much a log of unknown origin looks like one of its own, in [0, 1], from columns that are already told apart. Absent where nothing is read from files. */
+  likeness?(log: LogShape): number;
 }
 
 /** A procedure that is also prepared and watched at the bench. */

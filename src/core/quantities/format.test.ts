@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { decimalsFor, formatDuration, fromTo, formatParts, formatQuantity, parseQuantity, writeUncertaintiesTo, type Unit } from ".";
+import { decimalsFor, formatDuration, fromTo, formatParts, formatQuantity, parseQuantity, plainNumber, writeUncertaintiesTo, type Unit } from ".";
 
 const SEED = 41;
 const text = (value: number, unit: Unit, options = {}) => formatQuantity(value, unit, options).replace(/\u00a0/g, " ");
@@ -128,4 +128,16 @@ test("lengths are written with a prefix and read back", () => {
 
 test.each([["1.258\u00a0A", "1.263\u00a0A", "1.258 to 1.263\u00a0A"], ["900\u00a0mA", "1.1\u00a0A", "900\u00a0mA to 1.1\u00a0A"], ["2\u00a0h 27\u00a0min", "3\u00a0h", "2\u00a0h 27\u00a0min to 3\u00a0h"], ["3", "4", "3 to 4"]])("from %s to %s is written %s", (low, high, text) => {
   expect(fromTo(low, high)).toBe(text);
+});
+
+test.each<[number, number | undefined, string]>([
+  [4.19176, 0.0033, "4.1918"],
+  [0.004177999999999999, undefined, "0.004178"],
+  [0.1 + 0.2, undefined, "0.3"],
+  [-12.3456, 1.2, "-12.3"],
+  [1234.5, 37, "1235"],
+  [NaN, 0.1, ""],
+  [0, undefined, "0"],
+])("%p with an uncertainty of %p is %p in a table for programs", (value, uncertainty, expected) => {
+  expect(plainNumber(value, uncertainty)).toBe(expected);
 });

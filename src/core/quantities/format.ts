@@ -41,6 +41,15 @@ export function decimalsFor(uncertainty: number): number {
   return Math.max(0, uncertaintyDigits - 1 - exponent);
 }
 
+/**
+ * A number for a table that another program reads: a point, no unit, cut where its expanded uncertainty says; without one, to twelve
+ * digits, which is what readings have and sums of them don't. Worked: 4.19176 with 0.0033 is `4.1918`, 0.0041779999999 is `0.004178`.
+ */
+export function plainNumber(value: number, uncertainty?: number): string {
+  if (!Number.isFinite(value)) return "";
+  return uncertainty !== undefined && uncertainty > 0 ? fixed(value, decimalsFor(uncertainty)).replace(MINUS, "-") : String(Number(value.toPrecision(12)));
+}
+
 function decimalsForDigits(value: number, digits: number): number {
   if (value === 0) return Math.max(0, digits - 1);
   const rounded = Number(Math.abs(value).toPrecision(digits));

@@ -1,7 +1,7 @@
 export * from "./result";
 export { UNITS, UNIT_INFO, unitSymbol, type Unit } from "./units";
-export { exactText, parseDecimal, parseQuantity, parseTolerance, type ParsedQuantity, type ParsedTolerance } from "./parse";
-export { capital, decimalsFor, fromTo, writeUncertaintiesTo, writtenDigits, formatDuration, formatRoughly, formatParts, formatQuantity, listed, type FormatOptions, type FormattedQuantity } from "./format";
+export { exactText, parseDecimal, parseQuantity, parseTolerance, scaled, type ParsedQuantity, type ParsedTolerance } from "./parse";
+export { capital, decimalsFor, plainNumber, fromTo, writeUncertaintiesTo, writtenDigits, formatDuration, formatRoughly, formatParts, formatQuantity, listed, type FormatOptions, type FormattedQuantity } from "./format";
 export { nearestStandard, seriesValues, type SeriesName } from "./series";
 export {
   add,

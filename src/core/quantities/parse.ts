@@ -61,7 +61,7 @@ function parseInfix(text: string, unit: Unit): number | null {
 }
 
 /** A number times a factor; by a power of ten the digits stay as they were typed. Worked: 33.3 m is 0.0333, not 0.033299999999999996. */
-function scaled(value: number, factor: number): number {
+export function scaled(value: number, factor: number): number {
   const exponent = Math.round(Math.log10(factor));
   return Math.abs(factor / 10 ** exponent - 1) < 1e-9 ? Number(`${value.toExponential().replace(/e([+-]\d+)$/, (_, e: string) => `e${Number(e) + exponent}`)}`) : value * factor;
 }

@@ -24,7 +24,7 @@ export interface Pasted {
 export function parsePasted(text: string, roles: readonly Role[], batteries: readonly number[], supplyLimit: number | undefined, nominalOutput?: number): Pasted {
   const delimiter = text.includes("\t") ? "\t" : guessDelimiter(text);
   const data = Papa.parse<string[]>(text.trim(), { delimiter, skipEmptyLines: "greedy" }).data;
-  const decimal = guessDecimal(data, delimiter);
+  const decimal = guessDecimal(data);
   const body = data[0]?.some((c) => /[A-Za-z]{2}/.test(c) && !/^ol$/i.test(c.trim())) ? data.slice(1) : data;
   const offset = data.length - body.length + 1;
   const rows: PastedRow[] = [];

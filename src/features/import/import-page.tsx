@@ -5,28 +5,30 @@ import { PrefetchKind } from "next/dist/client/components/router-reducer/router-
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 import type { ColumnMapping, Dialect, Explanation, TextTable } from "@/core/files";
-import { decodeText, describeProblem, ENCODING_NAMES, encodingOf, headerKey } from "@/core/files";
+import { decodeText, ENCODING_NAMES, headerKey } from "@/core/files";
 import type { Accuracy, PinnedMeter } from "@/core/instruments";
-import { accuraciesFor, metersPinned, procedure, readWith, type Role, type FileQuestion, type Procedure, type RunSetup } from "@/core/procedures";
-import type { FileRecord, FurtherFile, RigRecord, RunId, RunRecord } from "@/core/files/records";
+import { accuraciesFor, metersPinned, procedure, readWith, type Role, type FileChoice, type Procedure, type RunSetup } from "@/core/procedures";
+import type { RigRecord, RunId, RunRecord } from "@/core/files/records";
 import { useLeaveGuard } from "@/session/leave";
 import { attempt, notify } from "@/session/notify";
-import { importedAs, boardDossier, change, edit, dropContent, dropTrace, keepLogAnalysis, meta, newId, now, ofKind, pinnedOn, putContent, rigOf, setMeta, sweepWhenQuiet, useLive, whileLogComes, withMeters, withMetersOn, type BoardDossier, namingIn, freeName, runTitlesOf } from "@/storage";
+import { boardDossier, edit, meta, newId, ofKind, rigOf, useLive, withMeters, type BoardDossier } from "@/storage";
 import { computing, readingLogs } from "@/workers/client";
 import { Button } from "@/ui/button";
 import { AccuracyTable, rangeChoices, type RangeChoice } from "@/ui/accuracy-table";
 import { FileButton } from "@/ui/file-button";
 import { NumberField } from "@/ui/number-field";
 import { Quiet, Section } from "@/ui/section";
+import { Select } from "@/ui/select";
+import { claimedAnswers, type Answers } from "./claimed-answers";
 import { ColumnPicker } from "./column-picker";
 import { firstMoment, StartField, type Began } from "./start-field";
 import { MoreFiles, moreFile, type MoreFile } from "./more-files";
+import { readable } from "./readable";
+import { storeRun, type Odd } from "./store-run";
 
 /** Bigger files than this are logs, not tables of points. */
 const LARGEST = 20e6;
 const LARGEST_LOG = 1e9;
-/** ms after which what an ended worker had begun to write is there or never will be. */
-const SETTLED = 2000;
 
 export function ImportPage({ boardId, procedureId }: { boardId: string; procedureId: string }) {
   const live = useLive(
@@ -55,20 +57,6 @@ async function wholeText(file: File): Promise<string> {
   return text;
 }
 
-/** The SHA-256 of a file as it came. */
-const sumOf = async (file: Blob): Promise<string> => (await computing().ask("file-sums", { blobs: [file] }))[0] ?? "";
-
-/** Bytes that show how a file is spelt. */
-const SPELT = 65536;
-
-/** A file whose bytes a log's reader can take as they come: UTF-16 is written anew as UTF-8, and said. */
-async function readable(file: File): Promise<File> {
-  const encoding = encodingOf(new Uint8Array(await file.slice(0, SPELT).arrayBuffer()), file.size <= SPELT);
-  if (encoding !== "utf-16le" && encoding !== "utf-16be") return file;
-  await notify(`${file.name} is written in ${ENCODING_NAMES[encoding]}; it is read and stored as UTF-8.`);
-  return new File([decodeText(new Uint8Array(await file.arrayBuffer())).text], file.name, { lastModified: file.lastModified });
-}
-
 /** A file as its beginning shows it. */
 interface Opened {
   readonly name: string;
@@ -82,23 +70,9 @@ interface Opened {
   readonly encoding: "utf-8" | "windows-1252";
 }
 
-type Answers = Readonly<Partial<Record<FileQuestion["condition"], number | null>>>;
-
-/** What the file is asked beside it, filled in from the claims where they say it. */
-function firstAnswers(p: Procedure, dossier: BoardDossier): Answers {
-  const claimed = (name: string | undefined): number | undefined => {
-    for (const r of dossier.claims.flatMap((c) => c.readings)) if (r.characteristic === name && r.limit.kind === "nominal") return r.limit.nominal;
-    return undefined;
-  };
-  return Object.fromEntries(p.asks.map((q) => [q.condition, claimed(q.claim) ?? q.first ?? null]));
-}
-
-const dropLog = (runId: string, files: readonly { readonly fileId: string }[]) => Promise.all([dropTrace(runId), ...files.map((f) => dropContent(f.fileId))]);
+type Words = Readonly<Partial<Record<FileChoice["condition"], string>>>;
 
 type Tried = { readonly problems: readonly string[]; readonly bad: number; readonly points: number; readonly explanation: Explanation | null } | null;
-
-/** How odd rows are taken: asked about first, skipped, or a bare last line read as whole. */
-type Odd = "ask" | "skip" | "whole";
 
 /** File → columns → conditions → kept, or nothing at all. */
 function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigRecord | undefined; choices: readonly RangeChoice[]; p: Procedure }) {
@@ -112,7 +86,8 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
   const [meters, setMeters] = useState(() => accuraciesFor(measured, rig?.instruments ?? {}));
   /** What was changed here: a role, and the meter where a range was chosen for it. */
   const [touched, setTouched] = useState<ReadonlyMap<Role, PinnedMeter | undefined>>(new Map());
-  const [conditions, setConditions] = useState<Answers>(() => firstAnswers(p, dossier));
+  const [conditions, setConditions] = useState<Answers>(() => claimedAnswers(p, dossier.claims));
+  const [words, setWords] = useState<Words>(() => Object.fromEntries((p.chooses ?? []).map((q) => [q.condition, q.of[0].value])));
   const [busy, setBusy] = useState<AbortController | null>(null);
   const [share, setShare] = useState<number | null>(null);
   const [began, setBegan] = useState<Began>({ moment: "", assumed: false, read: false });
@@ -167,28 +142,13 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
       setMore([...more, moreFile(r.opened, r.mapping, opened, mapping)]);
     });
 
-  /** Reads and stores the log under a run that is only then written down. */
-  const readLog = async (runId: string, o: Opened, odd: Odd, signal: AbortSignal) => {
-    const files = [{ blob: o.file, fileId: newId() as string, dialect: o.table.dialect, mapping, encoding: o.encoding, join: "first" as const, starts: 0, ...(odd === "whole" ? { lastLine: "whole" as const } : {}) }, ...more.map((m) => ({ blob: m.file, fileId: newId() as string, dialect: m.table.dialect, mapping: m.mapping, encoding: m.encoding, join: m.join, starts: m.starts ?? 0 }))];
-    try {
-      const sums = computing().ask("file-sums", { blobs: files.map((f) => f.blob) }, signal);
-      sums.catch(() => undefined);
-      const r = await readingLogs().ask("log-import", { runId, files, skipBadRows: odd === "skip", rows: o.rows, procedure: p.id, setup: setupOf() }, signal, setShare);
-      if ("error" in r) throw new Error(`${o.name}: ${r.error} Nothing was imported.`);
-      return { ...r, files, sha256: await sums };
-    } catch (e) {
-      // A worker that was ended in the middle may have left a part behind, and what it had just handed on may still come to be.
-      await dropLog(runId, files);
-      setTimeout(() => void sweepWhenQuiet().catch(() => undefined), SETTLED);
-      throw e;
-    }
-  };
   const sampleNow = () => samples.find((s) => s.id === sampleId);
   const setupOf = (): RunSetup => {
     const sample = sampleNow();
     return {
       conditions: {
         ...Object.fromEntries(Object.entries(conditions).filter(([, v]) => v !== null)),
+        ...words,
         regulationBand: dossier.rules.regulationBand,
         ...(sample?.output ? { output: sample.output } : {}),
         ...(sample?.configuration ? { configuration: sample.configuration } : {}),
@@ -198,70 +158,35 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
   };
 
   const keep = (odd: Odd, again = false) =>
-    work((signal) => whileLogComes(async () => {
+    work(async (signal) => {
       const sample = sampleNow();
       if (!sample) throw new Error("Add a sample to the board first: a run measures one sample.");
       if (!opened) return;
       const runId = newId() as RunId;
-      const { dialect } = opened.table;
       // The result's page is fetched whole while the file is read: going there then asks the server for nothing.
       router.prefetch(`/run/${runId}/review`, { kind: PrefetchKind.FULL });
-      const read = isLog ? await readLog(runId, opened, odd, signal) : null;
-      const fileId = read?.files[0]?.fileId ?? newId();
-      const asked = read ?? (await computing().ask("points", { text: opened.text, dialect, mapping, fileId, ...(odd === "whole" ? { lastLine: "whole" as const } : {}) }, signal));
-      if ("error" in asked) throw new Error(`${opened.name}: ${asked.error} Nothing was imported.`);
-      const rows = "rows" in asked ? asked.rows : asked.points.length;
-      const bad = "problemRows" in asked ? asked.problemRows : new Set(asked.problems.map((x) => x.line)).size;
-      if (bad && odd !== "skip") {
-        setTried({ problems: asked.problems.map(describeProblem), bad, points: rows, explanation: asked.explanation });
-        return;
-      }
-      if (rows === 0) throw new Error(`${opened.name}: no row can be read with these columns. Nothing was imported.`);
-      const at = now();
-      const base = { notebookId: board.notebookId, createdAt: at, updatedAt: at };
       const after = rig ? [...touched].reduce((r, [role, meter]) => readWith(r, role, meters[role] as Accuracy, meter), rig) : null;
-      const own = after ? withMeters(setupOf(), after) : setupOf();
-      const start = began.moment || at;
-      // A log of an earlier day was read with the meters as they were then.
-      const setup = await withMetersOn(own, board.notebookId, start.slice(0, 10));
-      const files: FileRecord[] = read
-        ? read.files.map((f, k) => ({ kind: "file", id: f.fileId, ...base, name: k === 0 ? opened.name : (more[k - 1] as MoreFile).name, sha256: read.sha256[k] as string, text: "", apart: true }))
-        : [{ kind: "file", id: fileId, ...base, name: opened.name, sha256: await sumOf(opened.file), text: "", apart: true }];
-      const twin = again ? null : await importedAs(board.notebookId, files.map((f) => f.sha256));
-      if (twin) {
-        if (read) await dropLog(runId, read.files);
-        setTwin({ run: twin, odd });
-        return;
+      const stored = await storeRun(
+        runId,
+        {
+          board, sample, procedure: p, text: opened.text, rows: opened.rows, odd, again,
+          files: [{ ...opened, mapping, join: "first", starts: 0 }, ...more.map((m) => ({ ...m, starts: m.starts ?? 0 }))],
+          setup: after ? withMeters(setupOf(), after) : setupOf(),
+          start: began.moment,
+          startAssumed: began.assumed,
+          ...(rig && after && touched.size ? { beside: [edit(rig, after)] } : {}),
+        },
+        signal,
+        setShare,
+      );
+      if (stored.kind === "odd") setTried(stored);
+      else if (stored.kind === "twin") setTwin({ run: stored.run, odd });
+      else {
+        const { rows, bad, remarks } = stored;
+        void notify(`${rows} ${isLog ? "rows" : "points"} imported${bad ? `, ${bad} rows skipped` : ""}.${remarks.length ? ` ${remarks.join(" ")}` : ""}`);
+        router.push(`/run/${runId}/review`);
       }
-      if (!read) await putContent(fileId, opened.file);
-      const further = read?.files.slice(1).map(({ fileId: id, dialect: d, mapping: m, join, starts }) => ({ fileId: id, dialect: d, mapping: m, join: join as FurtherFile["join"], starts }));
-      const run: RunRecord = {
-        kind: "run",
-        id: runId,
-        ...base,
-        boardId: board.id,
-        sampleId: sample.id,
-        procedure: p.id,
-        title: `${p.title} from ${opened.name}`,
-        startUtc: start,
-        ...(began.assumed ? { startAssumed: true } : {}),
-        zone: Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC",
-        state: "finished",
-        setup,
-        pinned: pinnedOn(sample, start),
-        source: { kind: "file", fileId, dialect, mapping, skipBadRows: odd === "skip", ...(further?.length ? { more: further } : {}) },
-      };
-      await namingIn(board.notebookId, async () => change(`import ${opened.name}`, [...files, { ...run, title: freeName(run.title, await runTitlesOf(board.id)) }, ...(rig && after && touched.size ? [edit(rig, after)] : [])])).catch(async (e: unknown) => {
-        if (read) await dropLog(runId, read.files);
-        else await dropContent(fileId);
-        throw e;
-      });
-      // Not waited for: whoever reads it next stands in the same queue behind it.
-      if (read?.analysis) keepLogAnalysis(run, read.rows, read.analysis);
-      void setMeta(`mapping:${headerKey(opened.table.headers)}`, mapping);
-      void notify(`${rows} ${p.readings === "trace" ? "rows" : "points"} imported${bad ? `, ${bad} rows skipped` : ""}.${"remarks" in asked && asked.remarks.length ? ` ${asked.remarks.join(" ")}` : ""}`);
-      router.push(`/run/${run.id}/review`);
-    }));
+    });
 
   /** Reads the file as the one explanation of its odd rows has it. */
   const readSo = (e: Explanation) => {
@@ -316,6 +241,11 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
                 </select>
               </label>
               <StartField began={began} onBegan={setBegan} />
+              {(p.chooses ?? []).map((q) => (
+                <span key={q.condition} className="mb-3 self-end">
+                  <Select label={q.label} value={words[q.condition] ?? q.of[0].value} onValue={(v) => setWords((w) => ({ ...w, [q.condition]: v }))} choices={q.of} />
+                </span>
+              ))}
               {p.asks.map((q) => (
                 <NumberField
                   key={q.condition}

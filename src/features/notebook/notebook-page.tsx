@@ -2,6 +2,7 @@
 
 import dynamic from "next/dynamic";
 import { Link } from "@/ui/link";
+import { useRouter } from "next/navigation";
 import { memo, useCallback, useEffect, useRef, useState } from "react";
 import { FUNCTION_LABELS } from "@/core/characteristics/functions";
 import type { BoardRecord } from "@/core/files/records";
@@ -10,6 +11,7 @@ import type { VerdictWord } from "@/core/verdicts";
 import { useSession } from "@/session/context";
 import { openConflicts, useLive, type BoardSummary } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
+import { FileButton } from "@/ui/file-button";
 import { Quiet, Section } from "@/ui/section";
 import { VERDICT_TONE, VerdictShape, DisagreeMark, SimulatedMark } from "@/ui/verdict-mark";
 
@@ -24,8 +26,9 @@ const ORDER: readonly VerdictWord[] = ["misses", "not fairly tested", "too close
 
 /** The shelf: every board of the notebook with where it stands and the one next step. */
 export function NotebookPage() {
-  const { notebook } = useSession();
-  const [adding, setAdding] = useState(false);
+  const { notebook, openFiles } = useSession();
+  const [adding, setAdding] = useState(() => new URLSearchParams(location.search).get("add") === "board");
+  const router = useRouter();
   const list = useSummaries(notebook.id);
   const conflicts = useLive(`conflicts-open-${notebook.id}`, async () => (await openConflicts(notebook.id)).length, (n) => n.kinds.includes("conflict"));
   useEffect(() => {
@@ -48,6 +51,9 @@ export function NotebookPage() {
                 Compare boards
               </Link>
             ) : null}
+            <FileButton several label="Logs to open" onFiles={openFiles}>
+              Open log
+            </FileButton>
             <Button look={list.boards.length === 0 ? "main" : "plain"} onClick={() => setAdding(true)}>
               Add board
             </Button>
@@ -77,7 +83,14 @@ export function NotebookPage() {
       {list.boards.map((board) => (
         <Entry key={board.id} board={board} summary={list.summaries.get(board.id) ?? null} failed={list.failed.get(board.id) ?? null} sight={sight} />
       ))}
-      {adding ? <NewBoardDialog onClose={() => setAdding(false)} /> : null}
+      {adding ? (
+        <NewBoardDialog
+          onClose={() => {
+            setAdding(false);
+            if (location.search) router.replace("/");
+          }}
+        />
+      ) : null}
     </div>
   );
 }

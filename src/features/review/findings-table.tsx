@@ -1,6 +1,6 @@
 import { Fragment, useState } from "react";
 import { characteristic, CONDITION_LABELS, formatConditions, formatConditionValue, type ConditionName } from "@/core/characteristics";
-import { formatQuantity, listed } from "@/core/quantities";
+import { formatQuantity, listed, plainNumber } from "@/core/quantities";
 import { meterName, uncertaintyRemark } from "@/core/procedures/accuracies";
 import { roleLabel, type Finding, type Role } from "@/core/procedures";
 
@@ -16,6 +16,17 @@ export function findingValue(f: Finding): string {
   if (typeof f.value === "string") return f.value;
   const value = formatQuantity(f.value, f.unit, { uncertainty: f.expandedUncertainty, withUncertainty: true });
   return `${f.bound === "at-least" ? "≥ " : f.bound === "at-most" ? "≤ " : ""}${value}`;
+}
+
+/** A result's value with what has to be known of it; it opens to where it comes from. */
+export function ValueButton({ finding: f, open, onOpen, remark = true }: { readonly finding: Finding; readonly open: boolean; onOpen(): void; /** Not where the table says it of all its values. */ readonly remark?: boolean }) {
+  return (
+    <button type="button" className="figures whitespace-nowrap decoration-pencil/60 underline-offset-4 hover:underline aria-expanded:underline" aria-expanded={open} onClick={onOpen}>
+      {findingValue(f)}
+      {remark && uncertaintyRemark(f) ? <span className="font-sans text-sm text-pencil"> {uncertaintyRemark(f)}</span> : null}
+      {f.unfair.length ? <span className="font-sans text-unfair"> not fair</span> : null}
+    </button>
+  );
 }
 
 interface Row {
@@ -75,11 +86,7 @@ export function FindingsTable({ findings, onPoint }: { findings: readonly Findin
             const shown = [...row.cells].find(([c]) => open === row.key + c)?.[1];
             const cell = (f: Finding | undefined, key: string) =>
               f ? (
-                <button type="button" className="figures whitespace-nowrap decoration-pencil/60 underline-offset-4 hover:underline aria-expanded:underline" aria-expanded={open === row.key + key} onClick={() => setOpen(open === row.key + key ? null : row.key + key)}>
-                  {findingValue(f)}
-                  {uncertaintyRemark(f) ? <span className="font-sans text-sm text-pencil"> {uncertaintyRemark(f)}</span> : null}
-                  {f.unfair.length ? <span className="font-sans text-unfair"> not fair</span> : null}
-                </button>
+                <ValueButton finding={f} open={open === row.key + key} onOpen={() => setOpen(open === row.key + key ? null : row.key + key)} />
               ) : (
                 <span className="text-pencil">not shown</span>
               );
@@ -120,7 +127,7 @@ export function FindingsTable({ findings, onPoint }: { findings: readonly Findin
 
 /** Results as a table for a spreadsheet: quantity, conditions, value, expanded uncertainty and unit, tabs between. */
 export function findingsAsTable(findings: readonly Finding[]): string {
-  const rows = findings.map((f) => [characteristic(f.characteristic)?.label ?? f.characteristic, formatConditions(f.conditions), f.bound ? `${f.bound.replace("-", " ")} ${f.value}` : String(f.value), f.expandedUncertainty === undefined ? "" : String(f.expandedUncertainty), f.unit]);
+  const rows = findings.map((f) => [characteristic(f.characteristic)?.label ?? f.characteristic, formatConditions(f.conditions), `${f.bound ? `${f.bound.replace("-", " ")} ` : ""}${typeof f.value === "number" ? plainNumber(f.value, f.expandedUncertainty) : f.value}`, f.expandedUncertainty === undefined ? "" : plainNumber(f.expandedUncertainty, f.expandedUncertainty), f.unit]);
   return [["Quantity", "Conditions", "Value", "U (k = 2)", "Unit"], ...rows].map((r) => r.join("\t")).join("\n");
 }
 

@@ -6,12 +6,12 @@ import { formatDuration } from "@/core/quantities";
 import { useKeys } from "@/session/keys";
 import { attempt } from "@/session/notify";
 import { forgetBoundary, moveBoundary, type RunDossier } from "@/storage";
-import { readingLogs } from "@/workers/client";
+import { readingLogs, type WorkerClient } from "@/workers/client";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { LogPlot, type LogPlotProps } from "@/ui/log-plot";
 import { TextField } from "@/ui/quantity-field";
-import { LogOverlay, type View } from "./log-overlay";
+import { LogOverlay, type LogOverlayProps, type View } from "./log-overlay";
 
 /** Shortest stretch that can be shown, s. */
 const LEAST = 0.02;
@@ -33,10 +33,18 @@ function held(view: View, seconds: number): View | null {
   return { from, to: from + span };
 }
 
-/** The charts of a log, linked: one stretch of time for all, zoomed and moved together, boundaries that can be dragged. */
-export function LogCurves({ d, charts }: { d: RunDossier; charts: readonly Pick<LogPlotProps, "spec" | "claims">[] }) {
-  const seconds = d.log?.seconds ?? 0;
-  const rows = d.log?.rows ?? 0;
+/** A log that some worker holds, or finds in the database. */
+export interface DrawnLog {
+  readonly id: string;
+  readonly rows: number;
+  readonly seconds: number;
+  /** The one that holds it; the usual one where it is stored. */
+  readonly worker?: WorkerClient;
+}
+
+/** The charts of a log, linked: one stretch of time for all, zoomed and moved together, boundaries that can be dragged where it is a run's. */
+export function LogCurves({ log, run, charts }: { readonly log: DrawnLog; readonly run?: RunDossier; readonly charts: readonly Pick<LogPlotProps, "spec" | "claims">[] }) {
+  const { id, seconds, rows, worker } = log;
   const [view, setView] = useState<View | null>(null);
   const [near, setNear] = useState<Near | null>(null);
   const [moving, setMoving] = useState<{ readonly id: string; readonly label: string; readonly at: number } | null>(null);
@@ -51,11 +59,11 @@ export function LogCurves({ d, charts }: { d: RunDossier; charts: readonly Pick<
     if (!view) return;
     const number = ++asked.current;
     void attempt(async () => {
-      const curves = await readingLogs().ask("log-curves", { runId: d.run.id, rows, roles: key.split(",") as typeof roles, ...view });
+      const curves = await (worker ?? readingLogs()).ask("log-curves", { runId: id, rows, roles: key.split(",") as typeof roles, ...view });
       const bySeries = Object.fromEntries(specs.current.map((spec) => [spec.id, Object.fromEntries(spec.series.map((x) => [x.id, x.role ? curves[x.role] : undefined]))]));
       if (number === asked.current) setNear({ view, bySeries });
     });
-  }, [view, d.run.id, rows, key]);
+  }, [view, id, rows, key, worker]);
   const go = useCallback((next: View | null) => setView(next && held(next, seconds)), [seconds]);
   const now = view ?? { from: 0, to: seconds };
   const zoom = (factor: number) => {
@@ -79,15 +87,15 @@ export function LogCurves({ d, charts }: { d: RunDossier; charts: readonly Pick<
         <Button keyName="→" onClick={() => pan(0.25)} disabled={!view}>Later</Button>
         <Button keyName="0" onClick={() => go(null)} disabled={!view}>Show all</Button>
         <span className="text-pencil" role="status">
-          {view ? `${formatDuration(now.to - now.from)} from ${formatDuration(now.from)}` : "Drag across a chart to zoom; drag a boundary's grip to move it."}
+          {view ? `${formatDuration(now.to - now.from)} from ${formatDuration(now.from)}` : run ? "Drag across a chart to zoom; drag a boundary's grip to move it." : "Drag across a chart to zoom."}
         </span>
       </div>
       <div className="space-y-6">
         {charts.map((c, k) => (
-          <Linked key={c.spec.id} spec={c.spec} claims={c.claims} near={k < IN_SIGHT ? shown : late} whole={whole} step={seconds / Math.max(1, rows - 1)} onView={go} onMove={setMoving} />
+          <Linked key={c.spec.id} spec={c.spec} claims={c.claims} near={k < IN_SIGHT ? shown : late} whole={whole} step={seconds / Math.max(1, rows - 1)} onView={go} onMove={run ? setMoving : null} />
         ))}
       </div>
-      {moving ? <MoveDialog d={d} {...moving} onClose={() => setMoving(null)} /> : null}
+      {moving && run ? <MoveDialog d={run} {...moving} onClose={() => setMoving(null)} /> : null}
     </>
   );
 }
@@ -97,7 +105,8 @@ interface LinkedProps extends Pick<LogPlotProps, "spec" | "claims"> {
   readonly whole: View;
   readonly step: number;
   onView(view: View): void;
-  onMove(boundary: { id: string; label: string; at: number }): void;
+  /** Null where boundaries stay where they were found. */
+  readonly onMove: LogOverlayProps["onMove"] | null;
 }
 
 /** One of the linked charts; drawn anew only when its stretch or its curves are other ones. */

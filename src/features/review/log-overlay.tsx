@@ -16,7 +16,8 @@ export interface LogOverlayProps {
   /** Distance of two rows, s: what one press of an arrow key moves a boundary by. */
   readonly step: number;
   onView(view: View): void;
-  onMove(boundary: { id: string; label: string; at: number }): void;
+  /** Null where boundaries can't be moved; they are not drawn as grips then. */
+  readonly onMove: ((boundary: { id: string; label: string; at: number }) => void) | null;
 }
 
 /** What lies over a log's chart: a stretch is chosen by dragging across, boundaries stand in it. */
@@ -48,11 +49,11 @@ export function LogOverlay({ spec, view, step, onView, onMove }: LogOverlayProps
       onPointerCancel={() => setDrag(null)}
     >
       {drag ? <div className="absolute inset-y-0 border-x border-copper bg-copper/15" style={{ left: left(Math.min(drag.a, drag.b)), width: `${(100 * Math.abs(drag.b - drag.a)) / span}%` }} /> : null}
-      {(spec.handles ?? []).map((h) => {
+      {(onMove ? (spec.handles ?? []) : []).map((h) => {
         const at = held?.id === h.id ? held.at : h.at;
         if (!inside(at)) return null;
         const finish = () => {
-          if (held?.id === h.id && held.at !== h.at) onMove({ id: h.id, label: h.label, at: held.at });
+          if (held?.id === h.id && held.at !== h.at) onMove?.({ id: h.id, label: h.label, at: held.at });
           setHeld(null);
         };
         return (
@@ -86,7 +87,7 @@ export function LogOverlay({ spec, view, step, onView, onMove }: LogOverlayProps
                 setHeld({ id: h.id, at: Math.min(view.to, Math.max(view.from, at + (e.key === "ArrowLeft" ? -by : by))) });
               } else if (e.key === "Enter" || e.key === " ") {
                 e.preventDefault();
-                onMove({ id: h.id, label: h.label, at });
+                onMove?.({ id: h.id, label: h.label, at });
                 setHeld(null);
               } else if (e.key === "Escape") setHeld(null);
             }}

@@ -6,7 +6,7 @@ import type { Finding } from "@/core/procedures";
 import { uncertaintyRemark } from "@/core/procedures/accuracies";
 import { Link } from "@/ui/link";
 import { VERDICT_TONE, VerdictShape } from "@/ui/verdict-mark";
-import { findingValue, Origin } from "./findings-table";
+import { Origin, ValueButton } from "./findings-table";
 import { findingKey, type Answered } from "./use-verdicts";
 
 /** The verdict on one claim that a result answers. */
@@ -20,12 +20,15 @@ const Verdict = ({ a, boardId }: { readonly a: Answered; readonly boardId: strin
 /** The results of a log, one a row, each value beside its name, with the claim that it answers and the verdict. */
 export function ResultList({ findings, verdicts, boardId, onPoint }: { readonly boardId: string; readonly findings: readonly Finding[]; readonly verdicts: ReadonlyMap<string, readonly Answered[]>; onPoint(id: string): void }) {
   const [open, setOpen] = useState<string | null>(null);
+  // What is to be said of every value is said once.
+  const remarks = new Set(findings.filter((f) => typeof f.value === "number" && f.unit !== "s").map(uncertaintyRemark));
+  const common = remarks.size === 1 ? [...remarks][0] : null;
   return (
     <table className="w-full text-left text-sm" aria-label="Results">
       <thead className="text-pencil">
         <tr className="border-b border-pencil/60">
           <th className="py-0.5 pr-3 font-medium">Quantity</th>
-          <th className="py-0.5 text-right font-medium">Value ± U, k = 2</th>
+          <th className="py-0.5 text-right font-medium">Value ± U, k = 2{common ? `, ${common}` : ""}</th>
         </tr>
       </thead>
       <tbody>
@@ -40,11 +43,7 @@ export function ResultList({ findings, verdicts, boardId, onPoint }: { readonly 
                   {at ? <span className="text-pencil">, {at}</span> : null}
                 </th>
                 <td className="py-0.5 text-right">
-                  <button type="button" className="figures whitespace-nowrap decoration-pencil/60 underline-offset-4 hover:underline aria-expanded:underline" aria-expanded={open === key} onClick={() => setOpen(open === key ? null : key)}>
-                    {findingValue(f)}
-                  </button>
-                  {uncertaintyRemark(f) ? <span className="block text-xs text-pencil">{uncertaintyRemark(f)}</span> : null}
-                  {f.unfair.length ? <span className="block text-xs text-unfair">not fair</span> : null}
+                  <ValueButton finding={f} remark={!common} open={open === key} onOpen={() => setOpen(open === key ? null : key)} />
                   {(verdicts.get(key) ?? []).map((a) => (
                     <Verdict key={a.claimId} a={a} boardId={boardId} />
                   ))}

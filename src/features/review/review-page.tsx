@@ -147,7 +147,7 @@ function Review({ d, board, claims, analysis }: Loaded) {
           {d.log ? (
             <div className={beside ? "grid gap-x-6 gap-y-4 min-[1100px]:grid-cols-[minmax(0,1fr)_23rem]" : ""}>
               <div className="min-w-0">
-                <LogCurves d={d} charts={charts.filter((c) => c.spec.x.unit === "s")} />
+                <LogCurves log={{ id: run.id, ...d.log }} run={d} charts={charts.filter((c) => c.spec.x.unit === "s")} />
               </div>
               {beside ? (
                 <div className="min-w-0 min-[1100px]:order-last">

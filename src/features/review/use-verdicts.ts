@@ -3,8 +3,7 @@
 import { formatLimit } from "@/core/claims";
 import type { Finding } from "@/core/procedures";
 import { characteristic } from "@/core/characteristics";
-import type { VerdictWord } from "@/core/verdicts";
-import { anywhere } from "@/core/verdicts/judge-claim";
+import { anywhere, type VerdictWord } from "@/core/verdicts";
 import { boardDossier, useLive } from "@/storage";
 
 /** A claim that a run's result answers. */

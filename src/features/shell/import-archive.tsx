@@ -1,6 +1,6 @@
 "use client";
 
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { differences, nameOf } from "@/core/files/differences";
 import type { RulesRecord, StoredRecord } from "@/core/files/records";
 import { useLeaveGuard } from "@/session/leave";
@@ -20,7 +20,7 @@ const megabytes = (bytes: number): string => `${(bytes / 1e6).toFixed(0)} MB`;
 const count = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
 
 /** A button that imports an archive: it asks what only the tester can say, and reports what came of it. */
-export function ImportArchive({ busy, onBusy, onOpen }: { readonly busy: boolean; onBusy(b: boolean): void; onOpen(notebookId: string): void }) {
+export function ImportArchive({ busy, onBusy, onOpen, dropped = null }: { readonly busy: boolean; onBusy(b: boolean): void; onOpen(notebookId: string): void; /** One that was dropped on the page: it is imported at once. */ readonly dropped?: File | null }) {
   const file = useRef<HTMLInputElement>(null);
   const [question, setQuestion] = useState<Question | null>(null);
   const [report, setReport] = useState<ImportReport | null>(null);
@@ -45,6 +45,12 @@ export function ImportArchive({ busy, onBusy, onOpen }: { readonly busy: boolean
       onBusy(false);
     });
   };
+  const taken = useRef<File | null>(null);
+  useEffect(() => {
+    if (!dropped || taken.current === dropped) return;
+    taken.current = dropped;
+    take(dropped);
+  });
   const answered = (act: () => void) => {
     setQuestion(null);
     act();

@@ -24,7 +24,7 @@ async function keeping(): Promise<string> {
   return used + (kept ? "The browser keeps it." : "The browser may clear it when space runs short: export an archive regularly.");
 }
 
-export function NotebooksDialog({ onClose }: { onClose(): void }) {
+export function NotebooksDialog({ archive = null, onClose }: { /** One that was dropped on the page. */ readonly archive?: File | null; onClose(): void }) {
   const { notebook, openNotebook } = useSession();
   const router = useRouter();
   const list = useLive("all-notebooks", async () => Promise.all((await notebooks()).map(async (n) => ({ n, archived: await lastArchive(n.id) }))), (n) => n.kinds.includes("notebook") || n.kinds.includes("meta"));
@@ -53,7 +53,7 @@ export function NotebooksDialog({ onClose }: { onClose(): void }) {
   if (removing) return <RemoveDialog n={removing} bytes={sizes.state === "ready" ? sizes.value.get(removing.id) : undefined} busy={busy} onExport={() => exported(removing)} onClose={() => setRemoving(null)} onRemove={() => run(async () => {
     await removeNotebook(removing.id);
     setRemoving(null);
-    await notify(`“${removing.title}” is removed.`);
+    await notify(`“${removing.title}” is deleted.`);
     if (removing.id === notebook.id) {
       router.push("/");
       onClose();
@@ -83,8 +83,8 @@ export function NotebooksDialog({ onClose }: { onClose(): void }) {
                   <Button onClick={() => setRenaming(n)} aria-label={`Rename ${n.title}`}>
                     Rename
                   </Button>
-                  <Button look="danger" disabled={busy} onClick={() => setRemoving(n)} aria-label={`Remove ${n.title}`}>
-                    Remove
+                  <Button look="danger" disabled={busy} onClick={() => setRemoving(n)} aria-label={`Delete ${n.title}`}>
+                    Delete
                   </Button>
                 </span>
               </li>
@@ -107,7 +107,7 @@ export function NotebooksDialog({ onClose }: { onClose(): void }) {
         <Button disabled={busy} onClick={() => run(async () => go((await loadDemo()).id))}>
           Load demo
         </Button>
-        <ImportArchive busy={busy} onBusy={setBusy} onOpen={go} />
+        <ImportArchive busy={busy} onBusy={setBusy} onOpen={go} dropped={archive} />
       </div>
       {writing ? (
         <p role="status" className="mt-3 text-sm text-pencil">
@@ -146,14 +146,14 @@ function RenameDialog({ n, onClose }: { readonly n: NotebookRecord; onClose(): v
 
 function RemoveDialog({ n, bytes, busy, onExport, onRemove, onClose }: { readonly n: NotebookRecord; readonly bytes: NotebookSize | undefined; readonly busy: boolean; onExport(): void; onRemove(): void; onClose(): void }) {
   return (
-    <Dialog title={`Remove “${n.title}”?`} about="This can't be undone. Only an archive restores it." onClose={onClose}>
+    <Dialog title={`Delete “${n.title}”?`} about="This can't be undone. Only an archive restores it." onClose={onClose}>
       <p className="mb-4">{bytes ? `It frees about ${size(totalSize(bytes))}: ${sizeText(bytes)}.` : "Working out its size …"}</p>
       <div className="flex flex-wrap gap-3">
         <Button look="main" disabled={busy} onClick={onExport}>
           Export archive first
         </Button>
         <Button look="danger" disabled={busy} onClick={onRemove}>
-          Remove notebook
+          Delete notebook
         </Button>
         <Button onClick={onClose}>Cancel</Button>
       </div>

@@ -3,9 +3,9 @@
 import dynamic from "next/dynamic";
 // The few places of the header are fetched as soon as they show, unlike all other links.
 import Link from "next/link";
-import { usePathname } from "next/navigation";
+import { usePathname, useRouter } from "next/navigation";
 import { setNonce } from "get-nonce";
-import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState, type ComponentType, type ReactNode } from "react";
 import { writeUncertaintiesTo } from "@/core/quantities";
 import type { NotebookRecord } from "@/core/files/records";
 import { SessionContext } from "@/session/context";
@@ -18,7 +18,8 @@ import { computing, lessBusy, readingLogs } from "@/workers/client";
 import { Quiet } from "@/ui/section";
 import { Key } from "@/ui/button";
 import { StartPage } from "./start-page";
-import { lastArchive, loadDemo } from "./notebooks";
+import { createNotebook, lastArchive, loadDemo } from "./notebooks";
+import { useDropped } from "./use-dropped";
 
 const NotebooksDialog = dynamic(() => import("./notebooks-dialog").then((m) => m.NotebooksDialog), { ssr: false });
 const Palette = dynamic(() => import("./palette").then((m) => m.Palette), { ssr: false });
@@ -35,11 +36,24 @@ thinkWith({
 });
 storeLogsWith(({ id, source }) => readingLogs().ask("log-store", { run: { id, source } }));
 
+/** What the view of opened logs is given. */
+export interface OpenedProps {
+  readonly files: readonly File[];
+  readonly notebook: NotebookRecord | null;
+  makeNotebook(): Promise<NotebookRecord>;
+  onFiles(files: readonly File[]): void;
+  onClose(): void;
+  onSaved(notebookId: string, runId: string): void;
+}
+
 export interface ShellProps {
   readonly nonce: string;
   readonly demo: boolean;
+  readonly Opened: ComponentType<OpenedProps>;
   readonly children: ReactNode;
 }
+
+const isArchive = (f: File): boolean => f.type === "application/zip" || /\.zip$/i.test(f.name);
 
 /** Seeds the demo once where the application was started with demo data and nothing is there; tabs take turns. */
 async function openingList(demo: boolean): Promise<NotebookRecord[]> {
@@ -51,13 +65,17 @@ async function openingList(demo: boolean): Promise<NotebookRecord[]> {
   return notebooks();
 }
 
-export function Shell({ nonce, demo, children }: ShellProps) {
+export function Shell({ nonce, demo, Opened, children }: ShellProps) {
   const [wanted, setWanted] = useState<string | null>(null);
   const [dialog, setDialog] = useState<"notebooks" | "palette" | null>(null);
   const [theme, setTheme] = useState<Theme>(storedTheme);
   const [notices, setNotices] = useState(false);
   const [clash, setClash] = useState<{ readonly of: Clashing; answer(insist: boolean): void } | null>(null);
+  const [files, setFiles] = useState<readonly File[] | null>(null);
+  const [archive, setArchive] = useState<File | null>(null);
   const before = useRef<string | null>(null);
+  const router = useRouter();
+  const path = usePathname();
   // Read together, so that a notebook that was just made or opened never leaves another one in sight meanwhile.
   const opened = useLive(
     `notebook-${wanted}`,
@@ -100,7 +118,22 @@ export function Shell({ nonce, demo, children }: ShellProps) {
     return () => clearTimeout(sweep);
   }, []);
 
-  const session = useMemo(() => (notebook ? { notebook, demo, openNotebook } : null), [notebook, demo, openNotebook]);
+  const openFiles = useCallback((chosen: readonly File[]) => {
+    const zip = chosen.find(isArchive);
+    if (zip) {
+      setArchive(zip);
+      setFiles(null);
+      setDialog("notebooks");
+    } else setFiles(chosen);
+  }, []);
+  const over = useDropped(openFiles);
+  const [shownAt, setShownAt] = useState(path);
+  // Whoever goes to another page leaves the opened logs.
+  if (shownAt !== path) {
+    setShownAt(path);
+    setFiles(null);
+  }
+  const session = useMemo(() => (notebook ? { notebook, demo, openNotebook, openFiles } : null), [notebook, demo, openNotebook, openFiles]);
 
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
@@ -129,11 +162,36 @@ export function Shell({ nonce, demo, children }: ShellProps) {
       </a>
       <Header notebook={notebook} theme={theme} onTheme={setTheme} onOpen={setDialog} />
       <main id="main" className="mx-auto max-w-[80rem] px-2 pb-5 min-[900px]:px-4">
-        {session ? <SessionContext key={written} value={session}>{children}</SessionContext> : <StartPage onOpen={openNotebook} />}
+        {files ? (
+          <Opened
+            files={files}
+            notebook={notebook}
+            makeNotebook={() => createNotebook("My notebook")}
+            onFiles={openFiles}
+            onClose={() => setFiles(null)}
+            onSaved={(id, runId) => {
+              openNotebook(id);
+              router.push(`/run/${runId}/review`);
+            }}
+          />
+        ) : session ? (
+          <SessionContext key={written} value={session}>
+            {children}
+          </SessionContext>
+        ) : (
+          <StartPage onOpen={openNotebook} onFiles={openFiles} archive={archive} />
+        )}
+        {over ? <p className="pointer-events-none fixed inset-3 z-50 grid place-items-center border-2 border-dashed border-copper bg-sheet/80 text-2xl font-semibold">Drop to open</p> : null}
       </main>
       {session && dialog === "notebooks" ? (
         <SessionContext value={session}>
-          <NotebooksDialog onClose={() => setDialog(null)} />
+          <NotebooksDialog
+            archive={archive}
+            onClose={() => {
+              setDialog(null);
+              setArchive(null);
+            }}
+          />
         </SessionContext>
       ) : null}
       {session && dialog === "palette" ? (

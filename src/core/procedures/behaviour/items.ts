@@ -34,7 +34,7 @@ const ROWS: readonly Row[] = [
   { id: "lights while charging", group: "lights", act: "Plug the input in with a half-full cell on the board.", words: LIGHTS, of: ["charger"] },
   { id: "lights when full", group: "lights", act: "Let it charge to the end, or put a full cell on it.", words: LIGHTS, of: ["charger"] },
   { id: "lights with no cell", group: "lights", act: "Plug the input in with nothing on the battery terminals.", words: LIGHTS, of: ["charger"] },
-  { id: "lights with the cell removed", group: "lights", act: "Take the cell away while it charges.", words: LIGHTS, of: ["charger"] },
+  { id: "lights with the cell removed", group: "lights", act: "Remove the cell while it charges.", words: LIGHTS, of: ["charger"] },
   { id: "lights with a dead cell", group: "lights", act: "Let a supply of 1.5 V behind 47 Ω play a dead cell, and plug the input in.", words: LIGHTS, of: ["charger"], caution: "Never a real dead cell: it must not be charged." },
   { id: "lights while the output is on", group: "lights", act: "Unplug the input, switch the output on.", words: LIGHTS, of: ["boost"] },
   { id: "gauge falling", group: "gauge", act: "Output on. Lower the battery step by step: how many lights of the gauge are lit?", words: ["0", "1", "2", "3", "4", "5"], gauge: "falling", of: ["boost"] },
@@ -43,7 +43,7 @@ const ROWS: readonly Row[] = [
   { id: "charges from an A-to-C cable", group: "cables", act: "Plug an A-to-C cable into the input.", words: YES_NO, of: ["charger"] },
   { id: "charges from a C-to-C cable", group: "cables", act: "Plug a C-to-C cable into the input, from a supply with a C socket.", words: YES_NO, of: ["charger"] },
   { id: "output while plugged in", group: "cables", act: "Plug the input in while the output is on.", words: ["stays on", "goes off", "dips and returns"], of: ["boost"] },
-  { id: "wakes after the cut-off", group: "wake-up", act: "Lower the battery past the cut-off, raise it again: what brings the output back?", words: ["by itself", "by a press", "by a charger", "never"], of: ["boost", "protection"] },
+  { id: "wakes after the cut-off", group: "wake-up", act: "Lower the battery past the cut-off, raise it again: what restores the output?", words: ["by itself", "by a press", "by a charger", "never"], of: ["boost", "protection"] },
 ];
 
 /** A gauge is looked at from full to nearly empty at these battery volts, V. */

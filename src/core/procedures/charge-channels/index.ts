@@ -4,6 +4,7 @@ import { budget, expandedUncertainty, formatDuration, formatQuantity, highest, l
 import type { Role } from "../roles";
 import type { Analysis, Corrections, Finding, Note, Point, Procedure, Readings, RunSetup } from "../shape";
 import { procedureTitle, PROCEDURE_FACTS } from "../versions";
+import { likeness } from "./likeness";
 
 /** One channel's done signal in one run. */
 interface Signal {
@@ -136,5 +137,6 @@ export const chargeChannels: Procedure = {
   },
   asks: [],
   measures: ["channels.done-voltage", "channels.done-current", "channels.voltage-spread", "channels.early-time"],
+  likeness,
   analyse: analyseChannels,
 };

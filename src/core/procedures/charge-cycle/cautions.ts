@@ -31,8 +31,8 @@ export function chargeStopRules(setup: RunSetup<ChargePlan>): StopRule[] {
   const most = plan?.cell ? CHEMISTRY_LIMITS[plan.cell.chemistry].maximum : CHEMISTRY_LIMITS["lithium-ion"].maximum;
   const time = plan?.timeLimit ?? 12 * 3600;
   return [
-    { role: "cellVoltage", above: most, why: `The cell is above ${q(most, "V")}: it is overcharged.`, act: "Take the cell off first, then unplug the input." },
-    { role: "cellTemperature", above: plan?.cellLimit ?? 45, why: `The cell is above ${q(plan?.cellLimit ?? 45, "°C")}.`, act: "Unplug the input first, then take the cell off and put it where it can't burn anything." },
+    { role: "cellVoltage", above: most, why: `The cell is above ${q(most, "V")}: it is overcharged.`, act: "Disconnect the cell first, then unplug the input." },
+    { role: "cellTemperature", above: plan?.cellLimit ?? 45, why: `The cell is above ${q(plan?.cellLimit ?? 45, "°C")}.`, act: "Unplug the input first, then disconnect the cell and put it where it can't burn anything." },
     { role: "partTemperature", above: part, why: `The part is above ${q(part, "°C")}.`, act: "Unplug the input first; let it cool before you touch it." },
     { role: "time", above: time, why: `The charge has taken more than ${formatDuration(time)}.`, act: "Unplug the input first, then check the cell for heat." },
   ];

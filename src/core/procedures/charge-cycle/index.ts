@@ -2,6 +2,7 @@ import type { BenchProcedure } from "../shape";
 import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 import { analyseCharge } from "./analyse";
 import { chargeCautions, chargeStopRules, chargeWiring } from "./cautions";
+import { likeness } from "./likeness";
 import { ChargeWatch } from "./live";
 import { chargeMeasures } from "./measures";
 import { planCharge, type ChargePlan } from "./plan";
@@ -92,5 +93,6 @@ export const chargeCycle: BenchProcedure<ChargePlan> = {
   cautions: chargeCautions,
   stopRules: chargeStopRules,
   watch: (setup) => new ChargeWatch(setup),
+  likeness,
   analyse: analyseCharge,
 };

@@ -211,7 +211,7 @@ export class ChargeWatch implements LiveWatch {
     const least = this.warmth.reduce((m, w) => Math.min(m, w.above), Infinity);
     if (this.warmthSaid || cell - around - least <= WARMS.kelvin) return;
     this.warmthSaid = true;
-    out.push({ kind: "hot", time, message: `The cell has warmed by ${formatQuantity(cell - around - least, "K", { digits: 2 })} within ten minutes while only ${formatQuantity(row.cellCurrent ?? 0, "A", { digits: 2 })} flows into it: it heats itself.`, act: "Unplug the input, take the cell off and put it where it can't burn anything. Reject cell." });
+    out.push({ kind: "hot", time, message: `The cell has warmed by ${formatQuantity(cell - around - least, "K", { digits: 2 })} within ten minutes while only ${formatQuantity(row.cellCurrent ?? 0, "A", { digits: 2 })} flows into it: it heats itself.`, act: "Unplug the input, disconnect the cell and put it where it can't burn anything. Reject cell." });
   }
 
   private learnFall(time: number, amps: number): void {

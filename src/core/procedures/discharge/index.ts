@@ -4,6 +4,7 @@ import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "
 import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 import { analyseDischarge } from "./analyse";
 import { DischargeGuide, DischargeSeen } from "./guide";
+import { likeness } from "./likeness";
 import { DISCHARGE_FIELDS, DISCHARGE_ROLES, dischargeOf, dischargeRemarks, followDischarge, planDischarge, type DischargePlan } from "./plan";
 
 export type { DischargePlan } from "./plan";
@@ -23,8 +24,8 @@ function stopRules(setup: RunSetup<DischargePlan>): StopRule[] {
   const time = plan?.timeLimit ?? 24 * 3600;
   return [
     { role: "batteryVoltage", below: least, why: `The cell is below ${q(least, "V")}: it is being ruined.`, act: "Remove the load at once." },
-    { role: "cellTemperature", above: plan?.cellLimit ?? 60, why: `The cell is above ${q(plan?.cellLimit ?? 60, "°C")}.`, act: "Take the load off first, then put the cell where it can't burn anything." },
-    { role: "time", above: time, why: `The discharge has taken more than ${formatDuration(time)}.`, act: "Take the load off." },
+    { role: "cellTemperature", above: plan?.cellLimit ?? 60, why: `The cell is above ${q(plan?.cellLimit ?? 60, "°C")}.`, act: "Remove the load first, then put the cell where it can't burn anything." },
+    { role: "time", above: time, why: `The discharge has taken more than ${formatDuration(time)}.`, act: "Remove the load." },
   ];
 }
 
@@ -91,5 +92,6 @@ export const discharge: BenchProcedure<DischargePlan> = {
     return new GuidedWatch(guide, new DischargeSeen(guide));
   },
   guide: (setup) => new DischargeGuide(setup),
+  likeness,
   analyse: analyseDischarge,
 };

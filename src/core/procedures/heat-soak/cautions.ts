@@ -20,9 +20,9 @@ export function heatStopRules(setup: RunSetup<HeatPlan>): StopRule[] {
   const nominal = setup.conditions.nominalOutput;
   const time = setup.plan?.timeLimit ?? 2 * 3600;
   return [
-    { role: "partTemperature", above: part, why: `The part is above its limit of ${q(part, "°C")}.`, act: "Take the load off first, then the supply; let it cool before you touch it." },
+    { role: "partTemperature", above: part, why: `The part is above its limit of ${q(part, "°C")}.`, act: "Remove the load first, then the supply; let it cool before you touch it." },
     ...(nominal ? [{ role: "outputVoltage" as const, above: 1.2 * nominal, why: `The output is more than 20 % over ${q(nominal, "V")}.`, act: "Switch the supply off first." }] : []),
-    { role: "time", above: time, why: `The soak has taken more than ${formatDuration(time)}.`, act: "Take the load off first, then the supply." },
+    { role: "time", above: time, why: `The soak has taken more than ${formatDuration(time)}.`, act: "Remove the load first, then the supply." },
   ];
 }
 

@@ -4,6 +4,7 @@ import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 import { analyseHeat } from "./analyse";
 import { heatCautions, heatStopRules, heatWiring } from "./cautions";
 import { HeatGuide, HeatSeen } from "./guide";
+import { likeness } from "./likeness";
 import { CHARGE_HEAT_ROLES, HEAT_FIELDS, HEAT_ROLES, heatRemarks, planHeat, type HeatPlan } from "./plan";
 
 export type { HeatPlan } from "./plan";
@@ -62,5 +63,6 @@ export const heatSoak: BenchProcedure<HeatPlan> = {
     return new GuidedWatch(guide, new HeatSeen(guide, setup));
   },
   guide: (setup) => new HeatGuide(setup),
+  likeness,
   analyse: analyseHeat,
 };

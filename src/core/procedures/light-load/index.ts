@@ -4,6 +4,7 @@ import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "
 import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 import { analyseLightLoad } from "./analyse";
 import { LightLoadGuide, LightLoadSeen } from "./guide";
+import { likeness } from "./likeness";
 import { LIGHT_FIELDS, LIGHT_ROLES, lightRemarks, planLightLoad, type LightLoadPlan } from "./plan";
 
 export type { LightLoadPlan } from "./plan";
@@ -12,7 +13,7 @@ const q = formatQuantity;
 const cautions = (): Caution[] => [
   { severity: "danger", text: "Check the polarity at B+ and B− with a meter before the supply touches the board: reversed polarity can destroy it at once." },
   { severity: "care", text: "Use a fine range for a light load: an ampere range leaves only its last digits." },
-  { severity: "care", text: "Take a voltmeter off the output that draws more than a milliamp; it is a load too." },
+  { severity: "care", text: "Disconnect a voltmeter that draws more than a milliamp from the output; it is a load too." },
 ];
 
 function stopRules(setup: RunSetup<LightLoadPlan>): StopRule[] {
@@ -21,7 +22,7 @@ function stopRules(setup: RunSetup<LightLoadPlan>): StopRule[] {
   return [
     ...(nominal ? [{ role: "outputVoltage" as const, above: 1.2 * nominal, why: `The output is more than 20 % over ${q(nominal, "V")}: at light load it has lost its regulation.`, act: "Switch the supply off first." }] : []),
     { role: "partTemperature", above: setup.conditions.partLimitTemperature ?? 85, why: `The part is above ${q(setup.conditions.partLimitTemperature ?? 85, "°C")}.`, act: "Switch the supply off: a light load must not heat it." },
-    { role: "time", above: time, why: `It has taken more than ${formatDuration(time)}.`, act: "Take the load off, then the supply." },
+    { role: "time", above: time, why: `It has taken more than ${formatDuration(time)}.`, act: "Remove the load, then the supply." },
   ];
 }
 
@@ -81,5 +82,6 @@ export const lightLoad: BenchProcedure<LightLoadPlan> = {
   stopRules,
   watch: (setup) => new GuidedWatch(new LightLoadGuide(setup), new LightLoadSeen()),
   guide: (setup) => new LightLoadGuide(setup),
+  likeness,
   analyse: analyseLightLoad,
 };

@@ -29,7 +29,7 @@ export function sweepStopRules(setup: RunSetup<SweepPlan>): StopRule[] {
       role: "partTemperature",
       above: part,
       why: `The part is above ${formatQuantity(part, "°C")}.`,
-      act: "Take the load off first, then the supply.",
+      act: "Remove the load first, then the supply.",
     },
     ...(nominal
       ? [

@@ -4,6 +4,7 @@ import { analyseSweep } from "./analyse";
 import { sweepCautions, sweepStopRules } from "./cautions";
 import { checkSweepPoint } from "./check";
 import { nextSweepStep } from "./guide";
+import { likeness } from "./likeness";
 import { planSweep, type SweepPlan } from "./plan";
 import { record } from "./record";
 import { sweepWiring } from "./setup";
@@ -37,7 +38,7 @@ export const loadSweep: BenchProcedure<SweepPlan> = {
     "boost.input-current-limit",
   ],
   silences: {
-    "boost.no-load-voltage": { roles: ["outputVoltage"], otherwise: ["not-in-log", "No point was taken without a load."] },
+    "boost.no-load-voltage": { roles: ["outputVoltage"], otherwise: ["not-in-log", "No point was recorded without a load."] },
     "boost.peak-efficiency": { roles: ["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent"], otherwise: ["not-in-log", "No point under load holds all four readings."] },
     "boost.peak-efficiency-current": { roles: ["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent"], otherwise: ["not-in-log", "No point under load holds all four readings."] },
     "boost.lowest-efficiency": { roles: ["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent"], condition: "nominalOutput", otherwise: ["not-in-log", "No point in regulation holds all four readings."] },
@@ -64,5 +65,6 @@ export const loadSweep: BenchProcedure<SweepPlan> = {
   stopRules: sweepStopRules,
   next: nextSweepStep,
   check: checkSweepPoint,
+  likeness,
   analyse: analyseSweep,
 };

@@ -6,6 +6,7 @@ import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "
 import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 import { analyseMeterCheck } from "./analyse";
 import { MeterCheckGuide, MeterCheckSeen } from "./guide";
+import { likeness } from "./likeness";
 import { CHECK_FIELDS, CURRENT_OF, checkRemarks, checkRoles, isCurrent, planMeterCheck, type MeterCheckPlan } from "./plan";
 
 export type { MeterCheckPlan } from "./plan";
@@ -23,8 +24,8 @@ function stopRules(setup: RunSetup<MeterCheckPlan>): StopRule[] {
   const most = setup.plan?.most ?? 1;
   const role = CURRENT_OF[setup.plan?.checks ?? "outputVoltage"];
   return [
-    { role, above: 1.5 * most, why: `The current is above ${q(1.5 * most, "A", { digits: 3 })}, half more than was to flow.`, act: "Take the load off first." },
-    { role: "time", above: time, why: `The check has taken more than ${formatDuration(time)}.`, act: "Take the load off first, then the supply." },
+    { role, above: 1.5 * most, why: `The current is above ${q(1.5 * most, "A", { digits: 3 })}, half more than was to flow.`, act: "Remove the load first." },
+    { role: "time", above: time, why: `The check has taken more than ${formatDuration(time)}.`, act: "Remove the load first, then the supply." },
   ];
 }
 
@@ -89,5 +90,6 @@ export const meterCheck: BenchProcedure<MeterCheckPlan> = {
     return new GuidedWatch(new MeterCheckGuide(setup), new MeterCheckSeen(setup.plan));
   },
   guide: (setup) => new MeterCheckGuide(setup),
+  likeness,
   analyse: analyseMeterCheck,
 };

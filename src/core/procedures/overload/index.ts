@@ -4,6 +4,7 @@ import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "
 import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 import { analyseOverload } from "./analyse";
 import { OverloadGuide, OverloadSeen } from "./guide";
+import { likeness } from "./likeness";
 import { limitOf, OVERLOAD_FIELDS, OVERLOAD_ROLES, overloadRemarks, planOverload, type OverloadPlan } from "./plan";
 
 export type { OverloadPlan } from "./plan";
@@ -28,7 +29,7 @@ function stopRules(setup: RunSetup<OverloadPlan>): StopRule[] {
     { role: "partTemperature", above: part, why: `The part is above ${q(part, "°C")}.`, act: "Open the short first, then switch the supply off." },
     { role: "batteryCurrent", above: 2 * limit, why: `The supply gives more than twice its limit of ${q(limit, "A")}.`, act: "Switch the supply off first: its limit doesn't work." },
     ...(nominal ? [{ role: "outputVoltage" as const, above: 1.2 * nominal, why: `The output is more than 20 % over ${q(nominal, "V")}.`, act: "Switch the supply off first." }] : []),
-    { role: "time", above: time, why: `It has taken more than ${formatDuration(time)}.`, act: "Open the short, take the load off, switch the supply off." },
+    { role: "time", above: time, why: `It has taken more than ${formatDuration(time)}.`, act: "Open the short, remove the load, switch the supply off." },
   ];
 }
 
@@ -100,5 +101,6 @@ export const overload: BenchProcedure<OverloadPlan> = {
   stopRules,
   watch: (setup) => new GuidedWatch(new OverloadGuide(setup), new OverloadSeen(setup)),
   guide: (setup) => new OverloadGuide(setup),
+  likeness,
   analyse: analyseOverload,
 };

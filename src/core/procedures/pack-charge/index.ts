@@ -4,6 +4,7 @@ import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "
 import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 import { analysePack } from "./analyse";
 import { PackGuide, PackSeen } from "./guide";
+import { likeness } from "./likeness";
 import { followPack, PACK_FIELDS, packOf, packRemarks, packRoles, planPack, type PackPlan } from "./plan";
 
 export type { PackPlan } from "./plan";
@@ -13,7 +14,7 @@ const cautions = (): Caution[] => [
   { severity: "danger", text: "Join only cells within 50 mV of each other, and check each polarity." },
   { severity: "danger", text: "Charge on a surface that can't burn, away from anything that can, and stay within earshot until it is done." },
   { severity: "danger", text: "Meters on cells are at different potentials: none may be earthed, or its lead shorts the cells below." },
-  { severity: "care", text: "Connect the balance leads from minus upwards, and take them off the other way round." },
+  { severity: "care", text: "Connect the balance leads from minus upwards, and disconnect them in reverse order." },
   { severity: "care", text: "The cell maker's data sheet decides, not the board." },
 ];
 
@@ -24,9 +25,9 @@ function stopRules(setup: RunSetup<PackPlan>): StopRule[] {
   const least = Math.max(1.8, Math.min(plan?.lowCut ?? 2.8, plan?.cellLeast ?? 2.5) - 0.2);
   const time = plan?.timeLimit ?? 12 * 3600;
   return [
-    ...Array.from({ length: n }, (_, k) => ({ role: `cell${k + 1}Voltage` as const, above: most, why: `Cell ${k + 1} is above ${q(most, "V", { digits: 3 })} and the board has not cut: it is overcharged.`, act: "Unplug the charger first, then take the pack off." })),
-    ...Array.from({ length: n }, (_, k) => ({ role: `cell${k + 1}Voltage` as const, below: least, why: `Cell ${k + 1} is below ${q(least, "V", { digits: 3 })} and the board has not cut: it is being ruined.`, act: "Take the load off first." })),
-    { role: "time", above: time, why: `It has taken more than ${formatDuration(time)}.`, act: "Unplug the charger and take the load off, then feel the cells." },
+    ...Array.from({ length: n }, (_, k) => ({ role: `cell${k + 1}Voltage` as const, above: most, why: `Cell ${k + 1} is above ${q(most, "V", { digits: 3 })} and the board has not cut: it is overcharged.`, act: "Unplug the charger first, then disconnect the pack." })),
+    ...Array.from({ length: n }, (_, k) => ({ role: `cell${k + 1}Voltage` as const, below: least, why: `Cell ${k + 1} is below ${q(least, "V", { digits: 3 })} and the board has not cut: it is being ruined.`, act: "Remove the load first." })),
+    { role: "time", above: time, why: `It has taken more than ${formatDuration(time)}.`, act: "Unplug the charger and remove the load, then feel the cells." },
   ];
 }
 
@@ -96,5 +97,6 @@ export const packCharge: BenchProcedure<PackPlan> = {
     return new GuidedWatch(guide, new PackSeen(guide));
   },
   guide: (setup) => new PackGuide(setup),
+  likeness,
   analyse: analysePack,
 };

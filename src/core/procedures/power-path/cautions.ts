@@ -20,10 +20,10 @@ export function pathStopRules(setup: RunSetup<PathPlan>): StopRule[] {
   const most = plan?.loadMaximum ?? (conditions.nominalOutput ? 1.2 * conditions.nominalOutput : null);
   const time = plan?.timeLimit ?? 12 * 3600;
   return [
-    { role: "partTemperature", above: part, why: `The part is above ${q(part, "°C")}.`, act: "Pull the input first, then the load." },
-    { role: "cellVoltage", above: 4.3, why: "The cell is above 4.3 V: it is overcharged.", act: "Pull the input first, then take the cell off." },
-    ...(plan?.part === "handover" && most !== null ? [{ role: "outputVoltage" as const, above: 1.25 * most, why: `The output is above ${q(1.25 * most, "V", { digits: 3 })}, far above the load's limit.`, act: "Take the load off first, then pull the input." }] : []),
-    { role: "time", above: time, why: `It has taken more than ${formatDuration(time)}.`, act: "Pull the input first, then feel the cell." },
+    { role: "partTemperature", above: part, why: `The part is above ${q(part, "°C")}.`, act: "Unplug the input first, then the load." },
+    { role: "cellVoltage", above: 4.3, why: "The cell is above 4.3 V: it is overcharged.", act: "Unplug the input first, then disconnect the cell." },
+    ...(plan?.part === "handover" && most !== null ? [{ role: "outputVoltage" as const, above: 1.25 * most, why: `The output is above ${q(1.25 * most, "V", { digits: 3 })}, far above the load's limit.`, act: "Remove the load first, then unplug the input." }] : []),
+    { role: "time", above: time, why: `It has taken more than ${formatDuration(time)}.`, act: "Unplug the input first, then feel the cell." },
   ];
 }
 

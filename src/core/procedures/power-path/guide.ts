@@ -70,7 +70,7 @@ function handOver(plan: PathPlan): Part[] {
   const out: Part[] = [{ phase: "input absent", text: `Cell on, input out: set the load to ${q(plan.load, "A")} and log for ${formatDuration(dwell)}.`, seconds: dwell, settings: on }];
   for (let k = 1; k <= plan.repeats; k++) {
     out.push({ phase: "input present", text: `Plug the input in (${k} of ${plan.repeats}); read the output, and what a scope caught.`, seconds: dwell, settings: { ...on, input: true }, mark: { kind: "plugged", what: "input plugged in" } });
-    out.push({ phase: "input absent", text: `Pull the input (${k} of ${plan.repeats}); read the output, and what a scope caught.`, seconds: dwell, settings: on, mark: { kind: "unplugged", what: "input pulled" } });
+    out.push({ phase: "input absent", text: `Unplug the input (${k} of ${plan.repeats}); read the output, and what a scope caught.`, seconds: dwell, settings: on, mark: { kind: "unplugged", what: "input pulled" } });
   }
   return out;
 }

@@ -4,6 +4,7 @@ import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 import { analysePath } from "./analyse";
 import { pathCautions, pathStopRules, pathWiring } from "./cautions";
 import { PathGuide, PathSeen } from "./guide";
+import { likeness } from "./likeness";
 import { followPath, PATH_FIELDS, pathRemarks, pathRoles, planPath, type PathPlan } from "./plan";
 
 export type { PathPlan } from "./plan";
@@ -72,5 +73,6 @@ export const powerPath: BenchProcedure<PathPlan> = {
     return new GuidedWatch(guide, new PathSeen(guide, setup.plan));
   },
   guide: (setup) => new PathGuide(setup),
+  likeness,
   analyse: analysePath,
 };

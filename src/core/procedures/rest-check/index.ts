@@ -4,6 +4,7 @@ import { HOUSE_RULES } from "../house-rules";
 import { logFinding } from "../log-reading";
 import type { Analysis, ChartSpec, Finding, Note, Point, Procedure, Readings, RunSetup } from "../shape";
 import { procedureTitle, PROCEDURE_FACTS } from "../versions";
+import { likeness } from "./likeness";
 
 /** V a day from which a cell is rejected; the house's where an imported table brings none. */
 export interface RestPlan {
@@ -111,5 +112,6 @@ export const restCheck: Procedure = {
   },
   asks: [],
   measures: ["cell.rest-drop-rate"],
+  likeness,
   analyse: (readings, setup, corrections) => analyse(readings, setup, corrections.leftOut),
 };

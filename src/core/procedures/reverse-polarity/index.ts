@@ -3,6 +3,7 @@ import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "
 import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 import { analyseReverse } from "./analyse";
 import { checkReversePoint, nextReverseStep } from "./guide";
+import { likeness } from "./likeness";
 import { planReverse, REVERSE_FIELDS, REVERSE_ROLES, reverseRemarks, type ReversePlan } from "./plan";
 
 export type { ReversePlan } from "./plan";
@@ -72,5 +73,6 @@ export const reversePolarity: BenchProcedure<ReversePlan> = {
   stopRules,
   next: nextReverseStep,
   check: checkReversePoint,
+  likeness,
   analyse: analyseReverse,
 };

@@ -42,7 +42,7 @@ export function planReverse(context: PlanContext): Result<RunSetup<ReversePlan>>
 export const REVERSE_FIELDS: readonly PlanField[] = [
   { key: "battery", label: "Supply in place of the cell", unit: "V", low: 2.5, high: 15 },
   { key: "load", label: "One load point, before and after", unit: "A", low: 0.005, high: 5 },
-  { key: "ohms", label: "Series resistor while reversed", unit: "Ω", low: 4.7, high: 10_000, why: "never without: it keeps what flows small" },
+  { key: "ohms", label: "Series resistor while reversed", unit: "Ω", low: 4.7, high: 10_000, why: "always needed: it limits the current" },
   { key: "watts", label: "Its rating", unit: "W", low: 0.05, high: 100 },
   { key: "reverseLimit", label: "Limit of the supply while reversed", unit: "A", low: 0.005, high: 1 },
   { key: "repeats", label: "Times it is reversed", unit: "", low: 1, high: 5 },

@@ -4,6 +4,7 @@ import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "
 import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 import { analyseSolar } from "./analyse";
 import { SolarGuide, SolarSeen } from "./guide";
+import { likeness } from "./likeness";
 import { coldOpenVoltage } from "./panel";
 import { planSolar, SOLAR_FIELDS, SOLAR_ROLES, solarRemarks, type SolarPlan } from "./plan";
 
@@ -26,8 +27,8 @@ function stopRules(setup: RunSetup<SolarPlan>): StopRule[] {
   const part = conditions.partLimitTemperature ?? 85;
   const time = plan?.timeLimit ?? 8 * 3600;
   return [
-    { role: "cellVoltage", above: 4.3, why: "The cell is above 4.3 V: it is overcharged.", act: "Cover the panel first, then take the cell off." },
-    ...(plan ? [{ role: "inputVoltage" as const, above: plan.inputMaximum, why: `The panel voltage is above the input's limit of ${q(plan.inputMaximum, "V")}.`, act: "Cover the panel first, then take it off." }] : []),
+    { role: "cellVoltage", above: 4.3, why: "The cell is above 4.3 V: it is overcharged.", act: "Cover the panel first, then disconnect the cell." },
+    ...(plan ? [{ role: "inputVoltage" as const, above: plan.inputMaximum, why: `The panel voltage is above the input's limit of ${q(plan.inputMaximum, "V")}.`, act: "Cover the panel first, then disconnect it." }] : []),
     { role: "partTemperature", above: part, why: `The part is above ${q(part, "°C")}.`, act: "Cover the panel first." },
     { role: "time", above: time, why: `It has taken more than ${formatDuration(time)}.`, act: "Cover the panel first, then feel the cell." },
   ];
@@ -91,5 +92,6 @@ export const solarInput: BenchProcedure<SolarPlan> = {
     return new GuidedWatch(guide, new SolarSeen(guide));
   },
   guide: (setup) => new SolarGuide(setup),
+  likeness,
   analyse: analyseSolar,
 };

@@ -8,7 +8,7 @@ export function standbyCautions(setup: RunSetup<StandbyPlan>): Caution[] {
   return [
     { severity: "danger", text: "Check the polarity at B+ and B− with a meter before the supply touches the board: reversed polarity can destroy it at once." },
     { severity: "danger", text: "Start the board with the ammeter bypassed: on a microamp range the starting current blows its fuse, or its burden stops the board from starting." },
-    { severity: "care", text: "Take everything off that feeds the board: a voltmeter on the output draws half a microamp, a forgotten charger feeds it." },
+    { severity: "care", text: "Disconnect everything that feeds the board: a voltmeter on the output draws half a microamp, a forgotten charger feeds it." },
     ...(setup.plan?.states.includes("cut-off") ? [{ severity: "care" as const, text: "After the cut-off keep the battery below the release voltage, or the module wakes up." }] : []),
   ];
 }

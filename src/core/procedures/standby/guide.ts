@@ -66,7 +66,7 @@ function partsOf(state: StandbyState, plan: StandbyPlan): Part[] {
     case "output-off":
       return [...begin, ...measure({ ...on, output: false })];
     case "auto-off":
-      return [...begin, { state, phase: "waiting for its auto-off", seconds: plan.autoOff, text: "Take the load off and wait until the output switches itself off.", settings: on, measured: false }, ...measure(on)];
+      return [...begin, { state, phase: "waiting for its auto-off", seconds: plan.autoOff, text: "Remove the load and wait until the output switches itself off.", settings: on, measured: false }, ...measure(on)];
     case "cut-off":
       return [
         ...begin,

@@ -4,6 +4,7 @@ import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 import { analyseStandby } from "./analyse";
 import { standbyCautions, standbyStopRules, standbyWiring } from "./cautions";
 import { StandbyGuide, StandbySeen } from "./guide";
+import { likeness } from "./likeness";
 import { planStandby, STANDBY_FIELDS, standbyOf, standbyRemarks, STANDBY_ROLES, type StandbyPlan, type StandbyState } from "./plan";
 
 export { STANDBY_STATES, type StandbyPlan, type StandbyState } from "./plan";
@@ -38,6 +39,18 @@ export const standby: BenchProcedure<StandbyPlan> = {
     { condition: "cellSelfDischargeCurrent", label: "Its self-discharge, as a current", unit: "A", required: false, aboveZero: false },
   ],
   measures: ["standby.current", "standby.life"],
+  chooses: [
+    {
+      condition: "state",
+      label: "State",
+      of: [
+        { value: "no-load", label: "output on, no load" },
+        { value: "output-off", label: "output switched off" },
+        { value: "auto-off", label: "switched itself off" },
+        { value: "cut-off", label: "cut off by its protection" },
+      ],
+    },
+  ],
   plan: planStandby,
   planFor: ({ plan, conditions }) => {
     const state = conditions.state && "word" in conditions.state ? (conditions.state.word as StandbyState) : null;
@@ -60,5 +73,6 @@ export const standby: BenchProcedure<StandbyPlan> = {
   stopRules: standbyStopRules,
   watch: (setup) => new GuidedWatch(new StandbyGuide(setup), new StandbySeen()),
   guide: (setup) => new StandbyGuide(setup),
+  likeness,
   analyse: analyseStandby,
 };

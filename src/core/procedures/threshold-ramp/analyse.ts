@@ -218,7 +218,7 @@ function overDischarge(r: Ramp, events: readonly TraceEvent[]): void {
   const { setup, notes } = r;
   const cut = r.edges.find((e) => e.kind === "off");
   const joined: Unfairness[] = setup.plan?.groundsJoined
-    ? [{ code: "grounds-joined", message: "A meter or logger joined battery minus and output minus, which bypasses a protection in the minus wire.", remedy: "Take the earthed meter off and ramp again.", pushes: "either" }]
+    ? [{ code: "grounds-joined", message: "A meter or logger joined battery minus and output minus, which bypasses a protection in the minus wire.", remedy: "Disconnect the earthed meter and ramp again.", pushes: "either" }]
     : [];
   dropout(r, cut);
   if (!cut) {

@@ -22,7 +22,7 @@ export function rampStopRules(setup: RunSetup<RampPlan>): StopRule[] {
   const nominal = conditions.nominalOutput;
   const time = plan?.timeLimit ?? 2 * 3600;
   return [
-    { role: "partTemperature", above: part, why: `The part is above ${q(part, "°C")}.`, act: "Take the load off first, then the supply." },
+    { role: "partTemperature", above: part, why: `The part is above ${q(part, "°C")}.`, act: "Remove the load first, then the supply." },
     ...(plan?.way === "charge" ? [{ role: "cellVoltage" as const, above: Math.max(4.6, plan.farthest + 0.1), why: `The source is above ${q(Math.max(4.6, plan.farthest + 0.1), "V")}.`, act: "Switch the charging supply off first, then the source." }] : []),
     ...(nominal ? [{ role: "outputVoltage" as const, above: 1.2 * nominal, why: `The output is more than 20 % over ${q(nominal, "V")}.`, act: "Switch the supply off first." }] : []),
     { role: "time", above: time, why: `The ramp has taken more than ${formatDuration(time)}.`, act: "Switch the supply off; look whether the ramp still runs." },

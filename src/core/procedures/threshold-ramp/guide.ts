@@ -187,7 +187,7 @@ export class RampGuide implements Guide {
       case "again":
         return "The current is back. Wait five seconds.";
       case "unloaded":
-        return "It stays off. Take the load off and wait.";
+        return "It stays off. Remove the load and wait.";
       case "charger":
         return "Plug a charger in for a few seconds.";
       case "reloaded":

@@ -4,6 +4,7 @@ import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 import { analyseRamp } from "./analyse";
 import { rampCautions, rampStopRules, rampWiring } from "./cautions";
 import { RampGuide } from "./guide";
+import { likeness } from "./likeness";
 import { RampSeen } from "./live";
 import { followRamp, planRamp, RAMP_FIELDS, rampRemarks, rampRoles, type RampPlan } from "./plan";
 
@@ -69,5 +70,6 @@ export const thresholdRamp: BenchProcedure<RampPlan> = {
   stopRules: rampStopRules,
   watch: (setup) => new GuidedWatch(new RampGuide(setup), new RampSeen(setup)),
   guide: (setup) => new RampGuide(setup),
+  likeness,
   analyse: analyseRamp,
 };

@@ -1,0 +1,69 @@
+"use client";
+
+import { useState } from "react";
+import type { Procedure, Role, RunConditions, RunSetup } from "@/core/procedures";
+import type { Look } from "@/workers/protocol";
+import { AccuracyTable } from "@/ui/accuracy-table";
+import { NumberField } from "@/ui/number-field";
+import { Select } from "@/ui/select";
+
+/** What somebody said of a log: its conditions, and the meters that read it. */
+export interface Said {
+  readonly conditions: RunConditions;
+  readonly instruments: RunSetup["instruments"];
+}
+
+export interface OpenedConditionsProps {
+  readonly procedure: Procedure;
+  readonly read: Extract<Look, { kind: "read" }>;
+  readonly said: Said;
+  onSaid(said: Said): void;
+}
+
+/** What results need and the file does not hold: each filled in where something fair can be assumed, and what was assumed. */
+export function OpenedConditions({ procedure: p, read, said, onSaid }: OpenedConditionsProps) {
+  const [meters, setMeters] = useState(false);
+  const put = (condition: string, value: number | string | null) => {
+    const { [condition as keyof RunConditions]: _before, ...others } = said.conditions;
+    void _before;
+    onSaid({ ...said, conditions: value === null ? others : { ...others, [condition]: value } });
+  };
+  const roles = Object.keys(read.setup.instruments) as Role[];
+  return (
+    <>
+      <div className="mt-3 flex flex-wrap gap-x-5">
+        {(p.chooses ?? []).map((q) => (
+          <span key={q.condition} className="mb-3 self-center">
+            <Select label={q.label} value={(read.setup.conditions[q.condition] ?? q.of[0].value) as string} onValue={(v) => put(q.condition, v)} choices={q.of} />
+          </span>
+        ))}
+        {p.asks.map((q) => (
+          <NumberField
+            key={q.condition}
+            label={q.label}
+            quantity={q.unit}
+            value={(read.setup.conditions[q.condition] as number | undefined) ?? null}
+            optional={!q.required}
+            onValue={(v) => put(q.condition, v)}
+            refuse={(v) => (q.aboveZero && !(v > 0) ? "Enter a value above zero." : !q.aboveZero && q.unit !== "°C" && v < 0 ? "Enter zero or more." : null)}
+          />
+        ))}
+      </div>
+      {[...read.assumed.map((a) => a.text), ...read.remarks].map((text) => (
+        <p key={text} className="max-w-4xl text-sm text-pencil">
+          {text}
+        </p>
+      ))}
+      {roles.length ? (
+        <details className="mt-1 text-sm" open={meters} onToggle={(e) => setMeters(e.currentTarget.open)}>
+          <summary className="font-medium">Accuracy of the meters</summary>
+          {meters ? (
+            <div className="mt-2 overflow-x-auto">
+              <AccuracyTable roles={roles} instruments={read.setup.instruments} onAccuracy={(role, a) => onSaid({ ...said, instruments: { ...said.instruments, [role]: a } })} />
+            </div>
+          ) : null}
+        </details>
+      ) : null}
+    </>
+  );
+}

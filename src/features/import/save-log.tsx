@@ -1,0 +1,157 @@
+"use client";
+
+import { useState } from "react";
+import { BOARD_FUNCTIONS, FUNCTION_LABELS, type BoardFunction } from "@/core/characteristics";
+import type { BoardId, BoardRecord, NotebookRecord, RunId, RunRecord, SampleId, SampleRecord } from "@/core/files/records";
+import { decodeText } from "@/core/files";
+import { accuraciesFor, type Procedure, type Role, type RunSetup } from "@/core/procedures";
+import { useLeaveGuard } from "@/session/leave";
+import { attempt, notify } from "@/session/notify";
+import { boards, change, freeName, namingIn, newId, now, ofBoard, rigOf, rulesOf, titlesOf, useLive, withMeters } from "@/storage";
+import type { Look, LookedAt } from "@/workers/protocol";
+import { Button } from "@/ui/button";
+import { Checkbox } from "@/ui/checkbox";
+import { Dialog } from "@/ui/dialog";
+import { TextField } from "@/ui/quantity-field";
+import { Select } from "@/ui/select";
+import { claimedAnswers } from "./claimed-answers";
+import type { Said } from "./opened-conditions";
+import { readable } from "./readable";
+import { firstMoment } from "./start-field";
+import { storeRun, type Odd } from "./store-run";
+
+export interface SaveLogProps {
+  readonly file: File;
+  readonly looked: LookedAt;
+  readonly procedure: Procedure;
+  readonly read: Extract<Look, { kind: "read" }>;
+  readonly said: Said;
+  readonly odd: Odd;
+  readonly notebook: NotebookRecord | null;
+  makeNotebook(): Promise<NotebookRecord>;
+  onSaved(notebookId: string, runId: string): void;
+  onClose(): void;
+}
+
+const NEW = "new";
+
+/** A new board with its first sample. */
+async function addBoard(notebook: NotebookRecord, name: string, functions: readonly BoardFunction[]): Promise<{ board: BoardRecord; sample: SampleRecord }> {
+  const at = now();
+  const base = { notebookId: notebook.id, createdAt: at, updatedAt: at };
+  const board: BoardRecord = { kind: "board", id: newId() as BoardId, ...base, title: name, note: "", functions: BOARD_FUNCTIONS.filter((f) => functions.includes(f)) };
+  const sample: SampleRecord = { kind: "sample", id: newId() as SampleId, ...base, boardId: board.id, name: "A", configuration: "", modifications: [], note: "" };
+  await namingIn(notebook.id, async () => change(`add ${name}`, [{ ...board, title: freeName(name, await titlesOf(notebook.id, "board")) }, sample]));
+  return { board, sample };
+}
+
+/** Saves a log that was only looked at as a run of a board, an existing one or one that is added with it. */
+export function SaveLog({ file, looked, procedure: p, read, said, odd, notebook, makeNotebook, onSaved, onClose }: SaveLogProps) {
+  const list = useLive(`save-log-${notebook?.id ?? ""}`, async () => (notebook ? boards(notebook.id) : []));
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [name, setName] = useState("");
+  const [functions, setFunctions] = useState<readonly BoardFunction[]>(() => p.calledForBy.slice(0, 1));
+  const [tried, setTried] = useState(false);
+  const [busy, setBusy] = useState<AbortController | null>(null);
+  const [twin, setTwin] = useState<RunRecord | null>(null);
+  useLeaveGuard(busy !== null);
+  if (list.state !== "ready") return null;
+  const where = chosen ?? list.value[0]?.id ?? NEW;
+  const save = (again: boolean) => {
+    setTried(true);
+    if (where === NEW && !name.trim()) return;
+    const stop = new AbortController();
+    setBusy(stop);
+    void attempt(async () => {
+      const book = notebook ?? (await makeNotebook());
+      const there = list.value.find((b) => b.id === where);
+      const target = there ? { board: there, sample: await firstSample(there) } : await addBoard(book, name.trim(), functions);
+      const began = firstMoment({ file, table: looked.table }, looked.columns);
+      const setup = await setupFor(book, target.board, p, said, read, Object.keys(looked.columns) as Role[]);
+      const runId = newId() as RunId;
+      const bytes = p.readings === "trace" ? await readable(file) : file;
+      const stored = await storeRun(
+        runId,
+        {
+          ...target, procedure: p, odd, again, setup, rows: looked.rows,
+          text: p.readings === "points" ? decodeText(new Uint8Array(await file.arrayBuffer()), true).text : "",
+          files: [{ name: file.name, file: bytes, table: looked.table, mapping: looked.columns, encoding: looked.encoding, join: "first", starts: 0 }],
+          start: began.moment,
+          startAssumed: began.assumed,
+        },
+        stop.signal,
+        () => undefined,
+      );
+      if (stored.kind === "twin") return setTwin(stored.run);
+      if (stored.kind === "odd") throw new Error(stored.problems[0] ?? "The file has changed since it was opened.");
+      void notify(`${file.name} saved to ${target.board.title}.`);
+      onSaved(book.id, runId);
+    }).finally(() => setBusy(null));
+  };
+  return (
+    <Dialog title="Save to a board" about={`${p.title} from ${file.name}. The file is kept unchanged.`} onClose={onClose}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          save(false);
+        }}
+      >
+        {list.value.length ? (
+          <div className="mb-3">
+            <Select label="Board" value={where} onValue={setChosen} choices={[...list.value.map((b) => ({ value: b.id as string, label: b.title })), { value: NEW, label: "a new board" }]} />
+          </div>
+        ) : null}
+        {where === NEW ? (
+          <>
+            <TextField label="Name of the board" text={name} onText={setName} wide autoFocus maxLength={80} error={tried && !name.trim() ? "Enter a name." : null} />
+            <fieldset className="mb-4">
+              <legend className="mb-1 text-sm text-pencil">Functions</legend>
+              <div className="grid gap-1 min-[480px]:grid-cols-2">
+                {BOARD_FUNCTIONS.map((f) => (
+                  <Checkbox key={f} checked={functions.includes(f)} onChecked={(on) => setFunctions((all) => (on ? [...all, f] : all.filter((x) => x !== f)))}>
+                    {FUNCTION_LABELS[f]}
+                  </Checkbox>
+                ))}
+              </div>
+            </fieldset>
+          </>
+        ) : null}
+        {twin ? (
+          <div role="alert" className="mb-3 border-l-4 border-close pl-3">
+            <p>This file was imported before, as “{twin.title}”. A second copy would count twice.</p>
+            <Button onClick={() => save(true)}>Save a second copy</Button>
+          </div>
+        ) : null}
+        <div className="flex flex-wrap items-center gap-3">
+          <Button look="main" type="submit" disabled={busy !== null}>
+            Save run
+          </Button>
+          {busy ? <Button onClick={() => busy.abort()}>Cancel</Button> : <Button onClick={onClose}>Cancel</Button>}
+          {busy ? <span role="status" className="text-sm text-pencil">Saving …</span> : null}
+        </div>
+      </form>
+    </Dialog>
+  );
+}
+
+/** The first sample of a board; one is added where it has none. */
+async function firstSample(board: BoardRecord): Promise<SampleRecord> {
+  const [there] = await ofBoard(board.id, "sample");
+  if (there) return there;
+  const at = now();
+  const sample: SampleRecord = { kind: "sample", id: newId() as SampleId, notebookId: board.notebookId, createdAt: at, updatedAt: at, boardId: board.id, name: "A", configuration: "", modifications: [], note: "" };
+  await change("add sample A", [sample]);
+  return sample;
+}
+
+/** The run's set-up: as it was looked at, but for what the board's claims and the notebook's rig and rules know better than an assumption. */
+async function setupFor(notebook: NotebookRecord, board: BoardRecord, p: Procedure, said: Said, read: SaveLogProps["read"], roles: readonly Role[]): Promise<RunSetup> {
+  const [rig, rules, claims] = [await rigOf(notebook.id), await rulesOf(notebook.id), await ofBoard(board.id, "claim")];
+  const claimed = Object.fromEntries(Object.entries(claimedAnswers(p, claims)).filter(([, v]) => v !== null));
+  const setup: RunSetup = {
+    ...read.setup,
+    instruments: { ...read.setup.instruments, ...accuraciesFor(roles, rig?.instruments ?? {}), ...said.instruments },
+    conditions: { ...read.setup.conditions, ...claimed, ...said.conditions, regulationBand: rules.regulationBand },
+  };
+  return rig ? withMeters(setup, rig) : setup;
+}

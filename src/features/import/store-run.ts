@@ -1,0 +1,128 @@
+import { describeProblem, headerKey, type ColumnMapping, type Explanation, type TextTable } from "@/core/files";
+import type { BoardRecord, FileRecord, FurtherFile, RunId, RunRecord, SampleRecord } from "@/core/files/records";
+import type { Procedure, RunSetup } from "@/core/procedures";
+import { change, dropContent, dropTrace, freeName, importedAs, keepLogAnalysis, namingIn, newId, now, pinnedOn, putContent, runTitlesOf, setMeta, sweepWhenQuiet, whileLogComes, withMetersOn, type Item } from "@/storage";
+import { computing, readingLogs } from "@/workers/client";
+
+/** ms after which what an ended worker had begun to write is there or never will be. */
+const SETTLED = 2000;
+
+/** How odd rows are taken: asked about first, skipped, or a bare last line read as whole. */
+export type Odd = "ask" | "skip" | "whole";
+
+export interface FileToStore {
+  readonly name: string;
+  readonly file: File;
+  readonly table: Pick<TextTable, "dialect" | "headers">;
+  readonly mapping: ColumnMapping;
+  readonly encoding: "utf-8" | "windows-1252";
+  readonly join: "first" | FurtherFile["join"];
+  readonly starts: number;
+}
+
+export interface RunToStore {
+  readonly board: Pick<BoardRecord, "id" | "notebookId">;
+  readonly sample: SampleRecord;
+  readonly procedure: Procedure;
+  /** The first one, then those that go on with it or stand beside it. */
+  readonly files: readonly [FileToStore, ...FileToStore[]];
+  /** A table of points, as text; empty for a log. */
+  readonly text: string;
+  /** About how many rows it has. */
+  readonly rows: number;
+  readonly odd: Odd;
+  readonly setup: RunSetup;
+  /** When the first reading was taken, ISO UTC; empty where nothing is known. */
+  readonly start: string;
+  readonly startAssumed: boolean;
+  /** What is stored in the same act. */
+  readonly beside?: readonly Item[];
+  /** Stored though the same bytes were imported before. */
+  readonly again: boolean;
+}
+
+export type StoredRun =
+  | { readonly kind: "stored"; readonly run: RunRecord; readonly rows: number; readonly bad: number; readonly remarks: readonly string[] }
+  | { readonly kind: "odd"; readonly problems: readonly string[]; readonly bad: number; readonly points: number; readonly explanation: Explanation | null }
+  /** A run that came from the same bytes. */
+  | { readonly kind: "twin"; readonly run: RunRecord };
+
+const dropLog = (runId: string, files: readonly { readonly fileId: string }[]) => Promise.all([dropTrace(runId), ...files.map((f) => dropContent(f.fileId))]);
+/** The SHA-256 of a file as it came. */
+const sumOf = async (file: Blob): Promise<string> => (await computing().ask("file-sums", { blobs: [file] }))[0] ?? "";
+
+/** Reads and stores the log of a run that is only then recorded. */
+async function readLog(runId: string, r: RunToStore, signal: AbortSignal, progress: (share: number) => void) {
+  const files = r.files.map((f, k) => ({ blob: f.file, fileId: newId() as string, dialect: f.table.dialect, mapping: f.mapping, encoding: f.encoding, join: f.join, starts: f.starts, ...(k === 0 && r.odd === "whole" ? { lastLine: "whole" as const } : {}) }));
+  try {
+    const sums = computing().ask("file-sums", { blobs: files.map((f) => f.blob) }, signal);
+    sums.catch(() => undefined);
+    const read = await readingLogs().ask("log-import", { runId, files, skipBadRows: r.odd === "skip", rows: r.rows, procedure: r.procedure.id, setup: r.setup }, signal, progress);
+    if ("error" in read) throw new Error(`${r.files[0].name}: ${read.error} Nothing was imported.`);
+    return { ...read, files, sha256: await sums };
+  } catch (e) {
+    // A worker that was ended in the middle may have left a part behind, and what it had just handed on may still come to be.
+    await dropLog(runId, files);
+    setTimeout(() => void sweepWhenQuiet().catch(() => undefined), SETTLED);
+    throw e;
+  }
+}
+
+/**
+ * Reads files as a run and stores all of it, or nothing: odd rows are told, not taken, unless asked for, and so is a run of the same bytes.
+ * Throws with words where a file can't be read or the storage is full.
+ */
+export const storeRun = (runId: RunId, r: RunToStore, signal: AbortSignal, progress: (share: number) => void): Promise<StoredRun> =>
+  whileLogComes(async () => {
+    const { board, sample, procedure: p } = r;
+    const [first] = r.files;
+    const { dialect } = first.table;
+    const read = p.readings === "trace" ? await readLog(runId, r, signal, progress) : null;
+    const fileId = read?.files[0]?.fileId ?? newId();
+    const asked = read ?? (await computing().ask("points", { text: r.text, dialect, mapping: first.mapping, fileId, ...(r.odd === "whole" ? { lastLine: "whole" as const } : {}) }, signal));
+    if ("error" in asked) throw new Error(`${first.name}: ${asked.error} Nothing was imported.`);
+    const rows = "rows" in asked ? asked.rows : asked.points.length;
+    const bad = "problemRows" in asked ? asked.problemRows : new Set(asked.problems.map((x) => x.line)).size;
+    if (bad && r.odd !== "skip") return { kind: "odd", problems: asked.problems.map(describeProblem), bad, points: rows, explanation: asked.explanation };
+    if (rows === 0) throw new Error(`${first.name}: no row can be read with these columns. Nothing was imported.`);
+    const at = now();
+    const base = { notebookId: board.notebookId, createdAt: at, updatedAt: at };
+    const start = r.start || at;
+    // A log of an earlier day was read with the meters as they were then.
+    const setup = await withMetersOn(r.setup, board.notebookId, start.slice(0, 10));
+    const files: FileRecord[] = read
+      ? read.files.map((f, k) => ({ kind: "file", id: f.fileId, ...base, name: (r.files[k] as FileToStore).name, sha256: read.sha256[k] as string, text: "", apart: true }))
+      : [{ kind: "file", id: fileId, ...base, name: first.name, sha256: await sumOf(first.file), text: "", apart: true }];
+    const twin = r.again ? null : await importedAs(board.notebookId, files.map((f) => f.sha256));
+    if (twin) {
+      if (read) await dropLog(runId, read.files);
+      return { kind: "twin", run: twin };
+    }
+    if (!read) await putContent(fileId, first.file);
+    const further = read?.files.slice(1).map(({ fileId: id, dialect: d, mapping: m, join, starts }) => ({ fileId: id, dialect: d, mapping: m, join: join as FurtherFile["join"], starts }));
+    const run: RunRecord = {
+      kind: "run",
+      id: runId,
+      ...base,
+      boardId: board.id,
+      sampleId: sample.id,
+      procedure: p.id,
+      title: `${p.title} from ${first.name}`,
+      startUtc: start,
+      ...(r.startAssumed ? { startAssumed: true } : {}),
+      zone: Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC",
+      state: "finished",
+      setup,
+      pinned: pinnedOn(sample, start),
+      source: { kind: "file", fileId, dialect, mapping: first.mapping, skipBadRows: r.odd === "skip", ...(further?.length ? { more: further } : {}) },
+    };
+    await namingIn(board.notebookId, async () => change(`import ${first.name}`, [...files, { ...run, title: freeName(run.title, await runTitlesOf(board.id)) }, ...(r.beside ?? [])])).catch(async (e: unknown) => {
+      if (read) await dropLog(runId, read.files);
+      else await dropContent(fileId);
+      throw e;
+    });
+    // Not waited for: whoever reads it next stands in the same queue behind it.
+    if (read?.analysis) keepLogAnalysis(run, read.rows, read.analysis);
+    void setMeta(`mapping:${headerKey(first.table.headers)}`, first.mapping);
+    return { kind: "stored", run, rows, bad, remarks: asked.remarks };
+  });
