@@ -106,7 +106,7 @@ test("bad logs each get a clear answer, and nothing is half imported", async ({ 
   const cases: readonly (readonly [name: string, text: string, answer: RegExp])[] = [
     ["empty.csv", "", /empty.csv: The file is empty. Nothing was imported./],
     ["one.csv", "volts\n1\n2\n", /one.csv: Only one column was found/],
-    ["numbers.csv", "1;2;3\n4;5;6\n", /numbers.csv: Line 1 holds numbers/],
+    ["twice.csv", "V;V\n1;2\n3;4\n", /twice.csv: Line 1 names the column “V” twice/],
   ];
   await page.getByRole("link", { name: "Import log of a charge cycle" }).click();
   const choose = (name: string, text: string) => page.getByLabel("CSV to import").setInputFiles({ name, mimeType: "text/csv", buffer: Buffer.from(text) });

@@ -176,7 +176,7 @@ test("a log that goes on in a second file: its columns can be put right, an over
   const part = (from: number, rows: number, head = "Time (s),Cell voltage (V),Cell current (A)") => `${head}\n${Array.from({ length: rows }, (_, k) => `${k},${(3.5 + 1e-4 * (from + k)).toFixed(4)},${from + k < 20 ? 0 : 0.5}`).join("\n")}\n`;
   await page.getByLabel("CSV to import").setInputFiles({ name: "one.csv", mimeType: "text/csv", buffer: Buffer.from(part(0, 400)) });
   await page.getByLabel("Another CSV of this run").setInputFiles({ name: "two.csv", mimeType: "text/csv", buffer: Buffer.from(part(400, 300, "Time (s),Cell voltage (V),Amps")) });
-  await page.getByText("Columns", { exact: true }).last().click();
+  await page.locator("summary", { hasText: "Columns" }).click();
   await page.getByLabel("Column Amps is").selectOption("cellCurrent");
   await page.getByRole("combobox", { name: "It", exact: false }).filter({ hasText: "continues where" }).selectOption("after");
   await page.getByLabel("Its first row is at").fill("300");

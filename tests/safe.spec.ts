@@ -193,7 +193,7 @@ test("a board with runs asks before it is deleted; undo takes back that act, wha
   await page.getByRole("button", { name: "Add board" }).click();
   await page.getByLabel("Name", { exact: true }).fill("Heron 44");
   await page.getByRole("button", { name: "Save board" }).click();
-  await page.getByRole("button", { name: "Undo", exact: true }).first().click();
+  await page.getByText("Undo", { exact: true }).first().click();
   await expect(page.getByText("Undone: delete Sedge 51.")).toBeVisible();
   await page.goto("/");
   await expect(page.getByRole("heading", { name: "Sedge 51" })).toBeVisible();
@@ -210,7 +210,7 @@ test("a run is deleted after asking, and comes back whole", async ({ page }) => 
   await expect(dialog(page)).toContainText(/Its \d+ points/);
   await dialog(page).getByRole("button", { name: "Delete run" }).click();
   await expect(page.getByText(/is deleted\.$/)).toBeVisible();
-  await page.getByRole("button", { name: "Undo", exact: true }).click();
+  await page.getByText("Undo", { exact: true }).click();
   await expect(page.getByText(/^Undone: delete/)).toBeVisible();
   await page.goto(url);
   await expect(page.getByRole("heading", { name: "Results" })).toBeVisible();

@@ -90,14 +90,14 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
   [
     "the cell drawer",
     async (page) => {
-      await page.getByRole("link", { name: "Cells", exact: true }).click();
+      await page.goto("/cells");
       await page.getByRole("heading", { name: "Read cells" }).waitFor();
     },
   ],
   [
     "a cell",
     async (page) => {
-      await page.getByRole("link", { name: "Cells", exact: true }).click();
+      await page.goto("/cells");
       await page.getByRole("link", { name: "Torch 2" }).first().click();
       await page.locator("[data-chart]").first().waitFor();
     },
@@ -124,21 +124,21 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
   [
     "quick sums",
     async (page) => {
-      await page.getByRole("link", { name: "Sums", exact: true }).click();
+      await page.goto("/sums");
       await page.getByRole("heading", { name: "Wire drop" }).waitFor();
     },
   ],
   [
     "instruments",
     async (page) => {
-      await page.getByRole("link", { name: "Instruments", exact: true }).click();
+      await page.goto("/instruments");
       await page.getByRole("heading", { name: "Rigs", exact: true }).waitFor();
     },
   ],
   [
     "an instrument being changed",
     async (page) => {
-      await page.getByRole("link", { name: "Instruments", exact: true }).click();
+      await page.goto("/instruments");
       await page.getByRole("button", { name: "Edit Plover A" }).click();
       await page.getByRole("dialog").getByText("Ranges").waitFor();
     },
@@ -146,14 +146,14 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
   [
     "a need and the boards",
     async (page) => {
-      await page.getByRole("link", { name: "Decide", exact: true }).click();
+      await page.goto("/decide");
       await page.getByRole("heading", { name: "Buy, modify or build" }).waitFor();
     },
   ],
   [
     "a need being changed",
     async (page) => {
-      await page.getByRole("link", { name: "Decide", exact: true }).click();
+      await page.goto("/decide");
       await page.getByRole("button", { name: "Edit need" }).click();
       await page.getByRole("dialog").getByRole("group", { name: "Requirement 9" }).waitFor();
     },
@@ -170,7 +170,7 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
   [
     "comparison",
     async (page) => {
-      await page.getByRole("link", { name: "Compare", exact: true }).click();
+      await page.goto("/compare");
       await page.getByRole("tab", { name: "Claims" }).waitFor();
     },
   ],
@@ -186,7 +186,7 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
   [
     "house rules",
     async (page) => {
-      await page.getByRole("link", { name: "House rules" }).click();
+      await page.goto("/rules");
       await page.getByRole("heading", { name: "House rules", level: 1 }).waitFor();
     },
   ],

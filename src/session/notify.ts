@@ -30,7 +30,8 @@ export async function notify(message: string, options: { kind?: "info" | "error"
   const [{ toast }] = await Promise.all([import("sonner"), place()]);
   const show = options.kind === "error" ? toast.error : toast;
   show(message, {
-    duration: options.kind === "error" ? Infinity : 6000,
+    // What can be taken back stays a little longer.
+    duration: options.kind === "error" ? Infinity : options.action ? 12_000 : 6000,
     ...(options.action ? { action: { label: options.action.label, onClick: options.action.run } } : {}),
   });
 }

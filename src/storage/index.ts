@@ -1,4 +1,5 @@
 export { change, edit, EditClash, newId, now, redo, remove, storageError, StorageError, undo, undoAct, type Act, type Item, type FieldClash, type Replayed } from "./door";
+export { nextActs, pastActs, type PastAct } from "./history";
 export { boards, everything, meta, notebooks, ofBoard, ofKind, ofRun, photosOf, present, record, rulesRecord, runsOf, setMeta } from "./queries";
 export {
   boardDossier,

@@ -35,15 +35,15 @@ export async function boardSheet(id: string): Promise<BoardSheet | null> {
 /** More boards than this are not written out with every archive: it would take minutes. Issued sheets always are. */
 const MOST = 200;
 
-/** The sheet of every board as Markdown, file name → text, for an archive; `link` gives the address of a run. */
-export async function sheetsOf(boards: readonly { readonly id: string; readonly title: string }[], link: (runId: string) => string): Promise<ReadonlyMap<string, string>> {
+/** The sheet of every board as Markdown, file name → text, for an archive. */
+export async function sheetsOf(boards: readonly { readonly id: string; readonly title: string }[]): Promise<ReadonlyMap<string, string>> {
   const out = new Map<string, string>();
   if (boards.length > MOST) return out;
   for (const b of boards) {
     const found = await boardSheet(b.id);
     if (!found?.finished.length) continue;
     const name = fileStem(b.title) || "board";
-    out.set(out.has(name) ? `${name}-${b.id.slice(0, 8)}` : name, sheetMarkdown(found.sheet, link));
+    out.set(out.has(name) ? `${name}-${b.id.slice(0, 8)}` : name, sheetMarkdown(found.sheet));
   }
   return out;
 }

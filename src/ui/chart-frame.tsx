@@ -8,7 +8,7 @@ import { chartSvg, svgToPng } from "./chart-export";
 import { DASHES, shape, TONES } from "./plot-marks";
 
 /** A line that is alone needs no dashes to be told apart. */
-export const dash = (spec: ChartSpec, tone: number): string => (spec.series.length > 1 ? (DASHES[tone % DASHES.length] ?? "") : "");
+export const dash = (spec: ChartSpec, tone: number): string => (spec.series.filter((s) => !s.predicted).length > 1 ? (DASHES[tone % DASHES.length] ?? "") : "");
 
 /** A chart's title, and what each of its lines is. */
 export function ChartHead({ spec }: { spec: ChartSpec }) {
@@ -19,13 +19,14 @@ export function ChartHead({ spec }: { spec: ChartSpec }) {
         {spec.series.map((s) => (
           <li key={s.id} className="inline-flex items-center gap-1.5">
             <svg width="26" height="12" aria-hidden>
-              <line x1="0" x2="26" y1="6" y2="6" stroke={TONES[s.tone % 4]} strokeWidth="1.8" strokeDasharray={dash(spec, s.tone)} />
+              {s.predicted ? <line x1="1" x2="26" y1="6" y2="6" stroke="var(--pencil)" strokeWidth="1.4" strokeDasharray="1 4" strokeLinecap="round" /> : <line x1="0" x2="26" y1="6" y2="6" stroke={TONES[s.tone % 4]} strokeWidth="1.8" strokeDasharray={dash(spec, s.tone)} />}
               {s.points.length ? <path d={shape(s.tone, 13, 6, 3.6)} fill={TONES[s.tone % 4]} /> : null}
             </svg>
             {s.label}
           </li>
         ))}
       </ul>
+      {spec.note ? <p className="w-full text-sm text-close">{spec.note}</p> : null}
     </div>
   );
 }

@@ -2,7 +2,7 @@
 
 import { Dialog as Radix } from "radix-ui";
 import { X } from "lucide-react";
-import type { ReactNode } from "react";
+import { useState, type ReactNode } from "react";
 
 export interface DialogProps {
   readonly title: string;
@@ -13,13 +13,25 @@ export interface DialogProps {
   readonly wide?: boolean;
 }
 
+/** Gives the focus back to what opened a dialog; where that is gone, to the page, so that the next tab begins there. */
+function giveBack(opener: Element | null): void {
+  const target = opener instanceof HTMLElement && opener.isConnected && opener !== document.body ? opener : document.getElementById("main");
+  target?.focus({ preventScroll: true });
+}
+
 /** A sheet laid over the page. Escape and the cross put it away; focus returns to where it was. */
 export function Dialog({ title, about, onClose, children, wide = false }: DialogProps) {
+  const [opener] = useState(() => document.activeElement);
   return (
     <Radix.Root open onOpenChange={(open) => (open ? undefined : onClose())}>
       <Radix.Portal>
         <Radix.Overlay className="fixed inset-0 z-40 bg-ink/40" />
         <Radix.Content
+          onCloseAutoFocus={(e) => {
+            // Nothing here is a trigger of the primitive's own: without this the focus would be lost.
+            e.preventDefault();
+            giveBack(opener);
+          }}
           className={`fixed left-1/2 top-[6vh] z-50 max-h-[88vh] w-[calc(100vw-1.5rem)] -translate-x-1/2 overflow-y-auto border border-ink bg-sheet p-5 ${wide ? "max-w-3xl" : "max-w-xl"}`}
         >
           <div className="mb-4 flex items-start justify-between gap-4 border-b border-margin pb-2">

@@ -70,7 +70,7 @@ export const LogPlot = memo(function LogPlot({ spec, claims, view, curves, heigh
       <ChartHead spec={spec} />
       <div ref={holder} className="figures relative overflow-hidden text-xs [contain:layout_paint]" style={{ height }} data-chart={spec.id} data-from={view.from} data-to={view.to}>
         {width > 0 ? (
-          <svg width={width} height={height} className="block" data-drawing="" aria-hidden>
+          <svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} className="block" data-drawing="" aria-hidden>
             <defs>
               <clipPath id={clip}>
                 <rect x={plot.left} y={plot.top} width={plot.width} height={plot.height} />
@@ -129,9 +129,13 @@ export const LogPlot = memo(function LogPlot({ spec, claims, view, curves, heigh
                   </text>
                 </g>
               ))}
-              {drawn.map(({ s, curve }) => (
-                <path key={s.id} d={linePath(curve.x, curve.y, x, y)} fill="none" stroke={TONES[s.tone % 4]} strokeWidth="1.8" strokeLinejoin="round" strokeDasharray={dash(spec, s.tone)} data-curve={s.id} />
-              ))}
+              {drawn.map(({ s, curve }) =>
+                s.predicted ? (
+                  <path key={s.id} d={linePath(curve.x, curve.y, x, y)} fill="none" stroke="var(--pencil)" strokeWidth="1.2" strokeDasharray="1 4" strokeLinecap="round" data-predicted={s.id} />
+                ) : (
+                  <path key={s.id} d={linePath(curve.x, curve.y, x, y)} fill="none" stroke={TONES[s.tone % 4]} strokeWidth="1.8" strokeLinejoin="round" strokeDasharray={dash(spec, s.tone)} data-curve={s.id} />
+                ),
+              )}
             </g>
           </svg>
         ) : null}

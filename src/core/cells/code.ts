@@ -2,8 +2,8 @@
 const ALPHABET = "23456789ABCDEFGHJKLMNPQRSTUVWXYZ";
 const LENGTH = 5;
 
-/** The short code that a cell's label carries: the same id gives the same code (FNV-1a over its characters, 25 bits of it). */
-export function cellCode(id: string): string {
+/** A short code for an id, to be written on paper: the same id gives the same code (FNV-1a over its characters, 25 bits of it). */
+export function shortCode(id: string): string {
   let hash = 0x811c9dc5;
   for (let k = 0; k < id.length; k++) hash = Math.imul(hash ^ id.charCodeAt(k), 0x01000193) >>> 0;
   // Ids often differ in their last characters only: those bits are stirred into the rest.
@@ -11,6 +11,9 @@ export function cellCode(id: string): string {
   hash = (hash ^ (hash >>> 13)) >>> 0;
   return Array.from({ length: LENGTH }, (_, k) => ALPHABET[(hash >>> (5 * k)) & 31]).join("");
 }
+
+/** The code that a cell's label carries. */
+export const cellCode = shortCode;
 
 /** A code as somebody typed or scanned it: case, spaces and what stands before it don't matter. Null where it is none. */
 export function readCode(text: string): string | null {

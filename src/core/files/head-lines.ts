@@ -39,8 +39,15 @@ export function usualCount(counts: readonly number[]): number {
 
 /** Where the head of a text stands whose cells are cut by `delimiter`. Nothing is said of an ordinary file: its first line names the columns. */
 export function findHead(text: string, delimiter: string): Pick<Dialect, "skip" | "headless" | "units"> {
-  const lines = text.split("\n", LOOKED + 1).slice(0, LOOKED);
-  const rows = lines.map((l) => Papa.parse<string[]>(l.replace(/\r$/, ""), { delimiter }).data[0] ?? []);
+  const cut = (l: string): string[] => Papa.parse<string[]>(l.replace(/\r$/, ""), { delimiter }).data[0] ?? [];
+  const lines = text.split("\n", LOOKED);
+  // An ordinary file is told from its first two lines.
+  const [head, below] = lines.filter((l) => l.trim() !== "");
+  if (head !== undefined && below !== undefined) {
+    const [a, b] = [cut(head), cut(below)];
+    if (a.length > 1 && a.length === b.length && isHead(a) && isReadings(b)) return {};
+  }
+  const rows = lines.map(cut);
   const written = rows.flatMap((row, at) => (filled(row).length ? [{ row, at }] : []));
   const usual = usualCount(written.map((w) => w.row.length));
   for (const [k, { row, at }] of written.entries()) {

@@ -13,7 +13,7 @@ import type { Dialect } from "./table";
  * sheets; 5 conditions stated afterwards; 6 assumed accuracies, corrected readings, runs chosen to decide; 7 earlier versions of records,
  * conflicts of a merge, contents as bytes.
  */
-export const SCHEMA_VERSION = 7;
+export const SCHEMA_VERSION = 8;
 
 declare const brand: unique symbol;
 export type Id<T extends string> = string & { readonly [brand]: T };

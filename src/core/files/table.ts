@@ -31,8 +31,8 @@ const ALIKE = 0.8;
  * first one, which names the columns; only where nothing cuts most of them as it cuts that one, they are held against each other.
  */
 export function guessDelimiter(text: string): string {
-  const lines = text.split(/\r?\n|\r/, 60).filter((l) => l.trim() !== "");
-  const best = (usualOf: (counts: readonly number[]) => number, least: number): string | null => {
+  const all = text.split(/\r?\n|\r/, 60).filter((l) => l.trim() !== "");
+  const best = (usualOf: (counts: readonly number[]) => number, least: number, lines = all.slice(0, 12)): string | null => {
     let found: { d: string; score: number } | null = null;
     for (const d of DELIMITERS) {
       const counts = lines.map((l) => Papa.parse<string[]>(l, { delimiter: d }).data[0]?.length ?? 1);
@@ -44,7 +44,7 @@ export function guessDelimiter(text: string): string {
     return found?.d ?? null;
   };
   const first = (counts: readonly number[]) => counts[0] ?? 1;
-  return best(first, ALIKE) ?? best(usualCount, 0.5) ?? best(first, 0) ?? ",";
+  return best(first, ALIKE) ?? best(usualCount, 0.5, all) ?? best(first, 0) ?? ",";
 }
 
 /** Decimal comma where more cells hold a number with one comma than with one point: cut by commas, such cells were quoted. */

@@ -35,6 +35,8 @@ export interface Forecast {
   readonly charge: number;
   /** The most heat, when, and what the part would reach. */
   readonly heat: { readonly watts: number; readonly at: number; readonly temperature: number };
+  /** The charge as it would be logged: s from its start, A and V at the cell, °C of the part. Thinned to a few hundred moments. */
+  readonly curve: { readonly time: readonly number[]; readonly current: readonly number[]; readonly voltage: readonly number[]; readonly temperature: readonly number[] };
   /** What the source must give: A, and the least volts that leave the charger room at full current. */
   readonly supply: { readonly amps: number; readonly leastVoltage: number };
 }
@@ -45,6 +47,8 @@ const TENTH = 0.1;
 /** A linear charger's own drop at full current, V for each A. */
 const DROP_OHMS = 0.3;
 const STEP = 10;
+/** Moments of the curve that is drawn. */
+const DRAWN = 300;
 const MOST = 48 * 3600;
 
 /**
@@ -63,6 +67,7 @@ export function forecastCharge(f: ForecastInput): Forecast {
   let charge = 0;
   let heat = { watts: 0, at: 0 };
   let drawn = 0;
+  const moments: { at: number; amps: number; volts: number; watts: number }[] = [];
   while (total < MOST) {
     const emf = openCircuit(f.chemistry, soc);
     const conditioning = emf < CONDITION * f.fullVoltage && seconds["constant current"] === 0;
@@ -75,6 +80,7 @@ export function forecastCharge(f: ForecastInput): Forecast {
     const cell = (emf + f.resistance * amps) * amps;
     const watts = f.switching ? cell / f.switching - cell : (f.supplyVoltage - f.cable * amps) * amps - cell;
     if (f.switching) drawn = Math.max(drawn, cell / f.switching / f.supplyVoltage);
+    moments.push({ at: total, amps, volts: emf + f.resistance * amps, watts });
     if (watts > heat.watts) heat = { watts, at: total };
     seconds[conditioning ? "pre-charge" : held ? "constant voltage" : "constant current"] += STEP;
     soc += (amps * STEP) / 3600 / f.capacity;
@@ -85,7 +91,24 @@ export function forecastCharge(f: ForecastInput): Forecast {
     phases: (Object.keys(seconds) as ForecastPhase["name"][]).filter((name) => seconds[name] > 0).map((name) => ({ name, seconds: seconds[name] })),
     total,
     charge,
+    curve: curveOf(moments, f),
     heat: { ...heat, temperature: f.ambient + heat.watts * f.thermalResistance },
     supply: f.switching ? { amps: drawn, leastVoltage: f.fullVoltage + f.cable * drawn + DROP_OHMS * f.current } : { amps: f.current, leastVoltage: f.fullVoltage + (f.cable + DROP_OHMS) * f.current },
   };
+}
+
+/** s in which a small part and its board take up most of a change of heat. A guess: only the drawn temperature depends on it. */
+const WARMS = 150;
+
+/** The moments that are drawn: every so many-th and the last one; the part follows its heat as a body of one time constant does. */
+function curveOf(moments: readonly { readonly at: number; readonly amps: number; readonly volts: number; readonly watts: number }[], f: ForecastInput): Forecast["curve"] {
+  let rise = 0;
+  const warm = moments.map((m) => {
+    const now = rise;
+    rise += (m.watts * f.thermalResistance - rise) * (1 - Math.exp(-STEP / WARMS));
+    return { ...m, temperature: f.ambient + now };
+  });
+  const stride = Math.max(1, Math.ceil(warm.length / DRAWN));
+  const few = warm.filter((_, k) => k % stride === 0 || k === warm.length - 1);
+  return { time: few.map((m) => m.at), current: few.map((m) => m.amps), voltage: few.map((m) => m.volts), temperature: few.map((m) => m.temperature) };
 }

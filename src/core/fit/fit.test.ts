@@ -73,6 +73,22 @@ describe("a forecast", () => {
     expect(f.supply.leastVoltage).toBeCloseTo(4.6, 9);
   });
 
+  test("is drawn as it would be logged: it ends where it is counted to, and adds up to the charge", () => {
+    const f = forecastCharge(INPUT);
+    const { time, current, voltage, temperature } = f.curve;
+    expect(time.length).toBeLessThanOrEqual(302);
+    expect(time[0]).toBe(0);
+    expect(time.at(-1)).toBe(f.total - 10);
+    const charge = time.slice(1).reduce((sum, t, k) => sum + ((current[k] as number) * (t - (time[k] as number))) / 3600, 0);
+    expect(charge).toBeCloseTo(f.charge, 1);
+    expect(Math.max(...voltage)).toBeCloseTo(4.2, 9);
+    expect(current[0]).toBe(1);
+    // A part starts as cold as the room, and is never as hot as its hottest moment would make it for ever.
+    expect(temperature[0]).toBe(22);
+    expect(Math.max(...temperature)).toBeLessThan(f.heat.temperature);
+    expect(Math.max(...temperature)).toBeGreaterThan(22 + 0.7 * (f.heat.temperature - 22));
+  });
+
   test("comes near what the simulated bench then does", () => {
     const bench = HONEST_CHARGE;
     const { simulation } = logCharge(bench, { every: 20, seed: 3, before: 10, after: 0, most: 8 * 3600 });

@@ -87,6 +87,8 @@ export interface ChartSeries {
   readonly points: readonly { readonly x: number; readonly y: number; readonly id: string; readonly state: "counts" | "left-out" | "fell" }[];
   /** For a log, the column that it draws, or the heat worked out from four. */
   readonly role?: Role | "heatPower";
+  /** It is what was predicted, drawn behind what is measured. */
+  readonly predicted?: true;
   /** A fitted curve, ascending in x. */
   readonly fit?: readonly { readonly x: number; readonly y: number }[];
 }
@@ -96,6 +98,8 @@ export interface ChartSpec {
   readonly x: { readonly label: string; readonly unit: Unit };
   readonly y: { readonly label: string; readonly unit: Unit };
   readonly series: readonly ChartSeries[];
+  /** What has to be known to read it, as a sentence beside its title. */
+  readonly note?: string;
   /** Stretches of x that are told apart, such as the phases of a charge. */
   readonly spans?: readonly { readonly from: number; readonly to: number; readonly label: string }[];
   /** Boundaries between them that the tester may move, in x. */

@@ -254,6 +254,13 @@ export interface PlanWish<P = unknown> {
   readonly supplyMaximum: number;
 }
 
+/** A column of a log as it is predicted; s from its beginning, SI. */
+export interface PredictedCurve {
+  readonly role: Role;
+  readonly time: readonly number[];
+  readonly values: readonly number[];
+}
+
 // ── The contract ────────────────────────────────────────────────────────────────────────────────────────────────────
 
 export interface Procedure<P = unknown> {
@@ -313,6 +320,8 @@ export interface Procedure<P = unknown> {
   readonly marks?: readonly { readonly key: string; readonly kind: string; readonly what: string }[];
   /** The one obvious next step. Absent where the bench runs by itself (a trace). */
   next?(setup: RunSetup<P>, points: readonly Point[], corrections: Corrections): Proposal;
+  /** The curves that the plan predicts, from the moment in which what it is about begins; empty where too little is known. */
+  predicts?(setup: RunSetup<P>): readonly PredictedCurve[];
   /** What to say of a point as it is taken, given those before it. */
   check?(point: Point, setup: RunSetup<P>, earlier: readonly Point[], corrections: Corrections): readonly Remark[];
   analyse(readings: Readings, setup: RunSetup<P>, corrections: Corrections): Analysis;

@@ -168,7 +168,7 @@ const MENDED: readonly (readonly [what: string, reading: ClaimReading, specimen:
   ["a supply whose limit lies below the claimed trip", { characteristic: "protect.over-current", limit: { kind: "nominal", nominal: 1.9, tolerance: { kind: "relative", value: 0.3 } }, conditions: {} }, "steady-synchronous", { supplyCurrentLimit: 1.2 }, {}],
   ["a thin input cable", { characteristic: "charge.cc-current", limit: { kind: "nominal", nominal: 1.05, tolerance: { kind: "relative", value: 0.02 } }, conditions: {} }, "thin-cable", {}, {}],
   ["an earthed meter that bypasses the protection", { characteristic: "protect.over-discharge-present", limit: { kind: "yes-no", value: true }, conditions: {} }, "minus-switch", {}, { groundsJoined: true }],
-  ["an infrared thermometer on a shiny part", { characteristic: "heat.steady-temperature", limit: { kind: "at-most", high: 400 }, conditions: {} }, "steady-synchronous", {}, { thermometer: "infrared-shiny" }],
+  ["an infrared thermometer on a shiny part", { characteristic: "heat.steady-temperature", limit: { kind: "at-most", high: 400 }, conditions: {} }, "steady-synchronous", {}, { thermometer: "infrared-shiny", load: 1.2 }],
 ];
 
 test.each(MENDED)("the run that is prepared after %s is judged", (_, reading, specimen, conditions, plan) => {

@@ -1,4 +1,5 @@
-import type { FindingsSheet } from "./sheet";
+import { shortCode } from "../cells/code";
+import { runNumbers, type FindingsSheet } from "./sheet";
 import type { Sentence } from "./sentences";
 
 /** Text as one line of Markdown that says just that: no line feed of it begins a new block, no sign of it means anything. */
@@ -8,9 +9,11 @@ const escaped = (text: string): string =>
     .replace(/([\\`*_[\]<>|#])/g, "\\$1")
     .replace(/^(\s*)([-+=~]|\d+(?=[.)]\s))/, (_, space: string, sign: string) => (/\d/.test(sign) ? `${space}${sign}\\` : `${space}\\${sign}`));
 
-/** A findings sheet as Markdown; `link` gives the address of a run, so that every number leads back to it. */
-export function sheetMarkdown(s: FindingsSheet, link: (runId: string) => string): string {
-  const line = (sentence: Sentence): string => sentence.map((p) => (typeof p === "string" ? escaped(p) : `[${escaped(p.text)}](${link(p.runId)})`)).join("");
+/** A findings sheet as Markdown. Every number names its run by the number that the run has in the list at the end. */
+export function sheetMarkdown(s: FindingsSheet): string {
+  const numbers = runNumbers(s);
+  const reference = (runId: string): string => (numbers.has(runId) ? ` \\[${numbers.get(runId)}\\]` : "");
+  const line = (sentence: Sentence): string => sentence.map((p) => (typeof p === "string" ? escaped(p) : `${escaped(p.text)}${reference(p.runId)}`)).join("");
   const list = (title: string, sentences: readonly Sentence[]): string[] => (sentences.length ? [`## ${title}`, "", ...sentences.map((x) => `- ${line(x)}`), ""] : []);
   const words = (title: string, texts: readonly string[]): string[] => list(title, texts.map((t) => [t]));
   return [
@@ -31,7 +34,7 @@ export function sheetMarkdown(s: FindingsSheet, link: (runId: string) => string)
     ...words("Modifications", s.modify),
     ...s.measured.flatMap((m) => list(m.about, m.sentences)),
     ...list("Open", s.open),
-    ...list("Runs", s.runs.map((r) => [{ text: r.text, runId: r.id }])),
+    ...(s.runs.length ? ["## Runs", "", ...s.runs.map((r, k) => `${k + 1}. ${escaped(r.text)} (${shortCode(r.id)})`), ""] : []),
     ...words("Meters, k = 2 throughout", s.meters),
     `Made ${s.madeAt.slice(0, 10)} with the analyses ${escaped(s.versions)}.`,
     "",

@@ -99,24 +99,31 @@ test("a board with nothing claimed and nothing measured has a sheet that says so
   expect([s.fitFor, s.strengths, s.weaknesses, s.measured, s.runs].every((x) => x.length === 0)).toBe(true);
 });
 
-test("as Markdown: a heading, the table of claims, numbers as links, nothing that breaks the table", () => {
+test("as Markdown: a heading, the table of claims, numbers with the run that they come from, nothing that breaks the table", () => {
   const { sheet, input } = sheetOf("Marl 15");
   const odd = { ...sheet, claims: [{ ...(sheet.claims[0] as (typeof sheet.claims)[number]), wording: "5|6 *V* [a]" }, ...sheet.claims.slice(1)] };
-  const text = sheetMarkdown(odd, (id) => `/run/${id}/review`);
+  const text = sheetMarkdown(odd);
   expect(text).toMatch(/^# Marl 15\n/);
   expect(text).toContain("“5\\|6 \\*V\\* \\[a\\]”");
   const rows = text.split("\n").filter((l) => l.startsWith("| “"));
   expect(rows).toHaveLength(input.claims.length);
   for (const r of rows) expect(r.replace(/\\\|/g, "").split("|")).toHaveLength(6);
-  for (const id of [...text.matchAll(/\(\/run\/([^/]+)\/review\)/g)].map((m) => m[1])) expect(input.runs.some((r) => r.id === id)).toBe(true);
+  // Every reference is the number of a run of the list, which has its name, sample, date and a short code; no address of this browser is in it.
+  const listed = text.slice(text.indexOf("## Runs"), text.indexOf("## Meters")).split("\n").filter((l) => /^\d+\. /.test(l));
+  expect(listed).toHaveLength(sheet.runs.length);
+  for (const l of listed) expect(l).toMatch(/, sample [A-Z]\d*, \d{4}-\d\d-\d\d, .* \([2-9A-Z]{5}\)$/);
+  const references = [...text.matchAll(/\\\[(\d+)\\\]/g)].map((m) => Number(m[1]));
+  expect(references.length).toBeGreaterThan(5);
+  for (const n of references) expect(n).toBeLessThanOrEqual(listed.length);
+  expect(text).not.toMatch(/localhost|\/run\//);
 });
 
 test("as Markdown: what people wrote stays one line of text, whatever is in it", () => {
   const { sheet } = sheetOf("Marl 15");
   const evil = "- first\n\n# Heading\n> quote <b>x</b>\u2028| a | b |";
   const odd: FindingsSheet = { ...sheet, title: evil, note: evil, samples: [evil, "1. one\r\n2. two"], claims: [{ ...(sheet.claims[0] as (typeof sheet.claims)[number]), wording: evil }] };
-  const lines = sheetMarkdown(odd, () => "/run/x").split(/[\n\r\u2028]/);
-  const usual = sheetMarkdown({ ...odd, title: "x", note: "x", samples: ["x", "x"], claims: [{ ...(odd.claims[0] as (typeof odd.claims)[number]), wording: "x" }] }, () => "/run/x").split(/[\n\r\u2028]/);
+  const lines = sheetMarkdown(odd).split(/[\n\r\u2028]/);
+  const usual = sheetMarkdown({ ...odd, title: "x", note: "x", samples: ["x", "x"], claims: [{ ...(odd.claims[0] as (typeof odd.claims)[number]), wording: "x" }] }).split(/[\n\r\u2028]/);
   expect(lines).toHaveLength(usual.length);
   expect(lines.filter((l) => l.startsWith("#"))).toHaveLength(usual.filter((l) => l.startsWith("#")).length);
   expect(lines[0]).toBe("# \\- first \\# Heading \\> quote \\<b\\>x\\</b\\> \\| a \\| b \\|");

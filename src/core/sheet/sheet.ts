@@ -73,6 +73,9 @@ export interface FindingsSheet {
   readonly madeAt: string;
 }
 
+/** The number that each run has in a sheet's list of runs, from 1: numbers refer to it, since no address outlives a browser. */
+export const runNumbers = (s: Pick<FindingsSheet, "runs">): ReadonlyMap<string, number> => new Map(s.runs.map((r, k) => [r.id, k + 1]));
+
 /** What lies on the paper: the document, its charts and how it was wired. */
 export interface PaperContent {
   readonly sheet: FindingsSheet;

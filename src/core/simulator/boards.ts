@@ -15,17 +15,18 @@ export const BENCH_ACCURACY: Readonly<Record<BenchMeter, Accuracy>> = {
 /** A diode across the terminals takes the current, and its part is hurt by no more than a resistor lets through. */
 const CONDUCTS: ReverseModel = { conducts: { volts: 0.62, ohms: 0.9 }, leak: 2e-6 };
 
+/** What small boards of this kind do: 94 % at best with a synchronous rectifier, 87 % with a diode. */
 const GOOD: BoostModel = {
   reverse: { leak: 4e-7 },
   setpoint: 5.08,
   droop: 0.045,
   lineSlope: 0.01,
-  inductorOhms: 0.03,
-  switchOhms: 0.045,
-  rectifier: { kind: "synchronous", ohms: 0.05 },
+  inductorOhms: 0.045,
+  switchOhms: 0.06,
+  rectifier: { kind: "synchronous", ohms: 0.07 },
   frequency: 1e6,
-  transition: 2e-8,
-  gateCharge: 4e-9,
+  transition: 4.4e-8,
+  gateCharge: 8e-9,
   quiescent: 9e-4,
   burstBelow: 0.12,
   inputLimit: 2.6,
@@ -41,11 +42,11 @@ export const SIMULATED_BOARDS = {
   "steady-synchronous": { title: "Synchronous boost, honest ratings", model: GOOD },
   "weak-switch": {
     title: "Boost with an early current limit",
-    model: { ...GOOD, setpoint: 5.12, droop: 0.06, inductorOhms: 0.055, switchOhms: 0.08, inputLimit: 1.55, quiescent: 2.4e-3, thermal: { ...GOOD.thermal, resistance: 52 }, reverse: { ...CONDUCTS, hurtAbove: 0.04, hurt: { kind: "dead" } } },
+    model: { ...GOOD, setpoint: 5.12, droop: 0.06, inductorOhms: 0.08, switchOhms: 0.1, inputLimit: 1.55, quiescent: 2.4e-3, thermal: { ...GOOD.thermal, resistance: 52 }, reverse: { ...CONDUCTS, hurtAbove: 0.04, hurt: { kind: "dead" } } },
   },
   "diode-rectifier": {
     title: "Boost with a diode, high output",
-    model: { ...GOOD, setpoint: 5.31, droop: 0.09, rectifier: { kind: "diode", volts: 0.36, ohms: 0.05 }, frequency: 6e5, transition: 5e-8, inputLimit: 2.1, quiescent: 4e-3, burstBelow: 0.02, overload: "off", recovery: "load-removal", reverse: { ...CONDUCTS, hurtAbove: 0.06, hurt: { kind: "shifted", share: -0.02 } } },
+    model: { ...GOOD, setpoint: 5.31, droop: 0.09, rectifier: { kind: "diode", volts: 0.42, ohms: 0.06 }, frequency: 6e5, transition: 8e-8, inputLimit: 2.1, quiescent: 4e-3, burstBelow: 0.02, overload: "off", recovery: "load-removal", reverse: { ...CONDUCTS, hurtAbove: 0.06, hurt: { kind: "shifted", share: -0.02 } } },
   },
   "hiccup-limit": {
     title: "Boost that switches off and tries again",

@@ -4,6 +4,7 @@ import { ChevronRight } from "lucide-react";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { atBench, type Procedure } from "@/core/procedures";
+import { useKeys } from "@/session/keys";
 import { attempt } from "@/session/notify";
 import { keepDraft, preparedRun, type BoardDossier } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
@@ -54,6 +55,7 @@ function StepActs({ procedure, dossier, main }: { readonly procedure: Procedure;
       const run = await preparedRun(bench, dossier, sample);
       router.push(`/run/${await keepDraft(run, false)}/prepare`);
     });
+  useKeys({ p: start }, main && bench !== null);
   const name = procedure.title.toLowerCase();
   const importing = procedure.readings === "trace" ? `Import log of ${withArticle(name)}` : procedure.destructive ? `Import readings of ${withArticle(name)}` : bench ? "Import CSV" : `Import CSV of ${name}`;
   return (
@@ -62,7 +64,7 @@ function StepActs({ procedure, dossier, main }: { readonly procedure: Procedure;
         <Select bare label={`Sample for ${withArticle(name)}`} value={sample?.id ?? ""} onValue={setChosen} choices={samples.map((s) => ({ value: s.id as string, label: s.name }))} />
       ) : null}
       {bench ? (
-        <Button look={main ? "main" : "plain"} dense onClick={start} aria-label={`Prepare ${withArticle(name)}`}>
+        <Button look={main ? "main" : "plain"} dense {...(main ? { keyName: "P" } : {})} onClick={start} aria-label={`Prepare ${withArticle(name)}`}>
           Prepare
         </Button>
       ) : null}

@@ -1,4 +1,4 @@
-import type { ChartSpec, Role } from "@/core/procedures";
+import type { ChartSpec, PredictedCurve, Role } from "@/core/procedures";
 import { procedure, roleLabel } from "@/core/procedures";
 import type { RunDossier } from "@/storage";
 import type { LiveStatus } from "@/workers/live-protocol";
@@ -9,8 +9,17 @@ const GROUPS: readonly { readonly id: string; readonly title: string; readonly l
   { id: "temperature", title: "Temperature", label: "Temperature", unit: "°C", roles: ["partTemperature", "cellTemperature", "ambientTemperature"] },
 ];
 
-/** The growing curves of a log, phases shaded and marks in them. */
-export function liveCharts(status: LiveStatus | null, d: RunDossier): ChartSpec[] {
+/** s on the log's clock at which what is predicted began: with the first phase, or with the log while none has begun. */
+const beginning = (status: LiveStatus): number => status.state.spans[0]?.from ?? 0;
+
+/** The s that a live screen shows: all that was read, and all that is predicted, so that no half of it is empty for hours. */
+export function liveExtent(status: LiveStatus | null, predicted: readonly PredictedCurve[]): number {
+  const end = status ? predicted.reduce((m, c) => Math.max(m, c.time.at(-1) ?? 0), 0) + beginning(status) : 0;
+  return Math.max(10, status?.row.time ?? 0, end);
+}
+
+/** The growing curves of a log, phases shaded and marks in them, over what was predicted. */
+export function liveCharts(status: LiveStatus | null, d: RunDossier, predicted: readonly PredictedCurve[]): ChartSpec[] {
   if (!status || status.rows < 2) return [];
   // Beside a charge's own current its input's says little; where a log is led, both are what it is about.
   const led = procedure(d.run.procedure)?.guide !== undefined;
@@ -21,7 +30,10 @@ export function liveCharts(status: LiveStatus | null, d: RunDossier): ChartSpec[
       const c = status.curves[role];
       return c && c.x.length > 1 ? [{ id: role, label: roleLabel(role).toLowerCase(), tone, points: [], fit: Array.from(c.x, (x, k) => ({ x, y: c.y[k] as number })) }] : [];
     });
+    const begun = beginning(status);
+    // Behind what is measured, and only of what is measured.
+    const ghosts = predicted.filter((c) => series.some((x) => x.id === c.role)).map((c) => ({ id: `predicted-${c.role}`, label: "predicted", tone: 0, predicted: true as const, points: [], fit: c.time.map((t, k) => ({ x: t + begun, y: c.values[k] as number })) }));
     const title = g.id === "current" && series.every((x) => x.id === "cellCurrent") ? "Current into the cell" : g.title;
-    return series.length ? [{ id: g.id, title, x: { label: "Time", unit: "s" as const }, y: { label: g.label, unit: g.unit }, series, spans: status.state.spans, marks, claims: [] }] : [];
+    return series.length ? [{ id: g.id, title, x: { label: "Time", unit: "s" as const }, y: { label: g.label, unit: g.unit }, series: [...ghosts, ...series], spans: status.state.spans, marks, claims: [] }] : [];
   });
 }

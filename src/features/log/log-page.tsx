@@ -18,7 +18,7 @@ import { ConfirmDialog } from "@/ui/confirm-dialog";
 import { OtherTab } from "@/ui/other-tab";
 import { LogPlot } from "@/ui/log-plot";
 import { Quiet } from "@/ui/section";
-import { liveCharts } from "./live-charts";
+import { liveCharts, liveExtent } from "./live-charts";
 import { LogReadouts } from "./log-readouts";
 import { Happened } from "./happened";
 import { MarkDialog } from "./mark-dialog";
@@ -137,8 +137,9 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
       await change(`finish ${run.title}`, [edit(run, { ...run, state: "finished" }), ...stop]);
       router.push(`/run/${run.id}/review`);
     });
-  const charts = useMemo(() => liveCharts(status, d), [status, d]);
-  const view = useMemo(() => ({ from: 0, to: Math.max(10, status?.row.time ?? 0) }), [status]);
+  const predicted = useMemo(() => act?.predicts?.(run.setup) ?? [], [act, run.setup]);
+  const charts = useMemo(() => liveCharts(status, d, predicted), [status, d, predicted]);
+  const view = useMemo(() => ({ from: 0, to: liveExtent(status, predicted) }), [status, predicted]);
   // The simulated bench marks what its guide does; there is nothing left to mark by hand but a note.
   const marks = simulated && led ? [] : (act?.marks ?? []);
   const lit = act?.measures.includes("channels.done-voltage") ?? false;

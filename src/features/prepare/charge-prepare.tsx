@@ -9,7 +9,7 @@ import { formatQuantity, formatRoughly } from "@/core/quantities";
 import { accuraciesFor, metersPinned, plannedCell, rangeRemarks, readWith, type RunSetup } from "@/core/procedures";
 import { CHARGE_METERS } from "@/core/rehearsal/charge-log";
 import { simulatedMeters } from "@/core/rehearsal/meters";
-import { CHARGE_ROLES, chargeCycle, checkChargePlan, forecastFor, type ChargePlan } from "@/core/procedures/charge-cycle";
+import { CHARGE_ROLES, chargeCycle, checkChargePlan, forecastFor, predictCharge, type ChargePlan } from "@/core/procedures/charge-cycle";
 import { SIMULATED_CHARGERS, type SimulatedChargerId } from "@/core/simulator/charge-boards";
 import { attempt } from "@/session/notify";
 import { playAll } from "@/session/sound";
@@ -24,7 +24,9 @@ import { NotToBeCharged } from "./cell-choice";
 import { CautionList, StopRuleList } from "./cautions";
 import { ProgrammeHelper } from "./programme-helper";
 import type { Loaded } from "./loaded";
-import { SourceChoice, StartBar } from "./source-choice";
+import { SourceChoice } from "./source-choice";
+import { StartPanel } from "./start-panel";
+import { Predicted } from "./predicted";
 import { RemarkList } from "./remark-list";
 
 const positive = (v: number) => (v > 0 ? null : "Enter a value above zero.");
@@ -65,7 +67,6 @@ export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
   const remarks = checkChargePlan(full);
   const forecast = forecastFor(full);
   const cautions = chargeCycle.cautions(full);
-  const open = cautions.filter((c) => c.severity === "danger" && !checked.has(c.text));
   const refused = remarks.some((r) => r.severity === "refused");
   const start = () => {
     setBusy(true);
@@ -80,7 +81,7 @@ export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
   return (
     <div className="sheet">
       <Section level={1} mark="prepare" title={`${chargeCycle.title}: ${board.title}`} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Back to board</Link>}>
-        <p className="max-w-prose text-pencil">The charge is predicted below before anything is connected.</p>
+        <p className="max-w-prose text-pencil">The charge is predicted before anything is connected.</p>
       </Section>
       <Section mark="cell" title="Cell">
         {cells.state !== "ready" ? null : (
@@ -137,11 +138,11 @@ export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
           <NumberField label="Supply current limit" quantity="A" value={plan.supplyLimit} refuse={positive} onValue={field("supplyLimit", (v) => { put({ supplyLimit: v }); setRig((r) => ({ ...r, supplyCurrentLimit: v })); })} />
           <NumberField label="Input cable, both wires" quantity="Ω" value={plan.cable} refuse={notNegative} onValue={field("cable", (v) => put({ cable: v }))} />
           <NumberField label="Ambient" quantity="°C" value={setup.conditions.ambientTemperature ?? 22} onValue={field("ambientTemperature", (v) => condition({ ambientTemperature: v }))} />
-          <NumberField label="Thermal resistance of the part" quantity="K" value={plan.thermalResistance} refuse={positive} onValue={field("thermalResistance", (v) => put({ thermalResistance: v }))} />
+          <NumberField label="Thermal resistance of the part" quantity="K/W" value={plan.thermalResistance} refuse={positive} onValue={field("thermalResistance", (v) => put({ thermalResistance: v }))} />
         </div>
         {plan.cell ? <ProgrammeHelper cell={plan.cell} drawer={rig.drawer.map((r) => r.ohms)} onCurrent={(amps) => { field("programmedCurrent", (v) => condition({ programmedCurrent: v }))(amps); setSoldered((n) => n + 1); }} /> : null}
       </Section>
-      <Section mark="forecast" title="Prediction">
+      <Section mark="prediction" title="Prediction">
         <RemarkList remarks={[...remarks, ...rangeRemarks({ ...full, meters: metersPinned(full.instruments, rig) } as RunSetup)]} />
         {forecast ? (
           <dl className="flex flex-wrap gap-x-8 gap-y-2">
@@ -173,6 +174,7 @@ export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
             </div>
           </dl>
         ) : null}
+        <Predicted curves={predictCharge(full)} />
       </Section>
       <Section mark="bench" title="Readings and instruments">
         <SourceChoice
@@ -200,15 +202,15 @@ export function ChargePrepare({ run, board, rig: storedRig, choices }: Loaded) {
         <Wiring sketch={chargeCycle.wiring(full)} />
       </Section>
       <Section mark="before you connect" title="Cautions and stop rules">
-        <CautionList cautions={cautions} checked={checked} onToggle={(text) => setChecked((c) => new Set(c.has(text) ? [...c].filter((x) => x !== text) : [...c, text]))} />
+        <CautionList cautions={cautions} />
         <div className="flex flex-wrap gap-x-5">
           <NumberField label="Part temperature limit" quantity="°C" value={plan.partLimit} onValue={field("partLimit", (v) => put({ partLimit: v }))} />
           <NumberField label="Cell temperature limit" quantity="°C" value={plan.cellLimit} onValue={field("cellLimit", (v) => put({ cellLimit: v }))} />
           <NumberField label="Time limit" quantity="" value={plan.timeLimit / 3600} refuse={positive} onValue={field("timeLimit", (v) => put({ timeLimit: 3600 * v }))} />
         </div>
         <StopRuleList rules={chargeCycle.stopRules(full)} />
-        <StartBar label="Start the log" onStart={start} busy={busy} unread={bad.size > 0} refused={refused} dangers={open.length} ready="All tones sound once at the start." />
       </Section>
+      <StartPanel label="Start the log" onStart={start} cautions={cautions} checked={checked} onChecked={setChecked} busy={busy} unread={bad.size > 0} refused={refused} ready="All tones sound once at the start." />
     </div>
   );
 }

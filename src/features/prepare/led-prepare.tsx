@@ -20,7 +20,8 @@ import { CellChoice } from "./cell-choice";
 import { CautionList, StopRuleList } from "./cautions";
 import { LedFields, type PlanValues } from "./led-fields";
 import type { Loaded } from "./loaded";
-import { SourceChoice, StartBar } from "./source-choice";
+import { SourceChoice } from "./source-choice";
+import { StartPanel } from "./start-panel";
 import { RemarkList } from "./remark-list";
 
 /** Conditions that a led log may need beside its plan, with what they are called. */
@@ -90,7 +91,6 @@ export function LedPrepare({ run, board, rig: storedRig, choices, others, p }: L
   const full: RunSetup = { ...planned, instruments, ...(Object.keys(meters).length ? { meters } : {}) };
   const remarks: readonly PlanRemark[] = p.remarks?.(full) ?? [];
   const cautions = p.cautions(full);
-  const open = cautions.filter((c) => c.severity === "danger" && !checked.has(c.text));
   const refused = remarks.some((r) => r.severity === "refused");
   const conditions = CONDITIONS.filter((c) => (c.of ? c.of === p.id : setup.conditions[c.key] !== undefined) || (c.key === "nominalOutput" && roles.includes("outputVoltage")));
   const start = () => {
@@ -191,10 +191,10 @@ export function LedPrepare({ run, board, rig: storedRig, choices, others, p }: L
         <Wiring sketch={p.wiring(full)} />
       </Section>
       <Section mark="before you connect" title="Cautions and stop rules">
-        <CautionList cautions={cautions} checked={checked} onToggle={(text) => setChecked((c) => new Set(c.has(text) ? [...c].filter((x) => x !== text) : [...c, text]))} />
+        <CautionList cautions={cautions} />
         <StopRuleList rules={p.stopRules(full)} />
-        <StartBar label={way.start} onStart={start} busy={busy} unread={bad.size > 0} refused={refused} dangers={open.length} ready={way.ready} />
       </Section>
+      <StartPanel label={way.start} onStart={start} cautions={cautions} checked={checked} onChecked={setChecked} busy={busy} unread={bad.size > 0} refused={refused} ready={way.ready} />
     </div>
   );
 }

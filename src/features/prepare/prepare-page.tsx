@@ -11,10 +11,10 @@ import { simulatedMeters } from "@/core/rehearsal/meters";
 import { SIMULATED_BOARDS, type SimulatedBoardId } from "@/core/simulator/boards";
 import { attempt } from "@/session/notify";
 import { change, edit, ofBoard, ofKind, record, rigOf, startedNow, useLive, withMeters } from "@/storage";
-import { Button } from "@/ui/button";
 import { Quiet, Section } from "@/ui/section";
 import { Wiring } from "@/ui/wiring";
 import { CautionList, StopRuleList } from "./cautions";
+import { StartPanel } from "./start-panel";
 import { PlanFields } from "./plan-fields";
 import type { Loaded } from "./loaded";
 import { rangeChoices } from "@/ui/accuracy-table";
@@ -67,8 +67,6 @@ function Prepare({ run, board, rig: storedRig, choices }: Loaded) {
     plan: { ...planRest, ...(rig.useDrawer && resistors.state === "ready" && resistors.choices.length ? { drawer: resistors.choices } : {}) },
   };
   const cautions = p.cautions(full);
-  const dangers = cautions.filter((c) => c.severity === "danger");
-  const open = dangers.filter((c) => !checked.has(c.text));
   const waiting = rig.useDrawer && resistors.state !== "ready";
   const start = () => {
     setBusy(true);
@@ -81,7 +79,6 @@ function Prepare({ run, board, rig: storedRig, choices }: Loaded) {
       router.push(`/run/${run.id}/capture`);
     }).finally(() => setBusy(false));
   };
-  const toggle = (text: string) => setChecked((c) => new Set(c.has(text) ? [...c].filter((x) => x !== text) : [...c, text]));
   return (
     <div className="sheet">
       <Section level={1} mark="prepare" title={`${p.title}: ${board.title}`} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Back to board</Link>}>
@@ -121,17 +118,10 @@ function Prepare({ run, board, rig: storedRig, choices }: Loaded) {
         <Wiring sketch={p.wiring(full)} />
       </Section>
       <Section mark="before you connect" title="Cautions and stop rules">
-        <CautionList cautions={cautions} checked={checked} onToggle={toggle} />
+        <CautionList cautions={cautions} />
         <StopRuleList rules={p.stopRules(full)} />
-        <div className="flex flex-wrap items-center gap-4">
-          <Button look="main" onClick={start} disabled={busy || open.length > 0 || waiting || !fieldsOk}>
-            Start run
-          </Button>
-          <span className="text-sm text-pencil" role="status">
-            {!fieldsOk ? "A field above is invalid." : open.length > 0 ? `Tick ${open.length} ${open.length === 1 ? "danger" : "dangers"} above when done.` : waiting ? "Choosing resistors …" : ""}
-          </span>
-        </div>
       </Section>
+      <StartPanel label="Start run" onStart={start} cautions={cautions} checked={checked} onChecked={setChecked} busy={busy} unread={!fieldsOk} waiting={waiting ? "Choosing resistors …" : null} />
     </div>
   );
 }

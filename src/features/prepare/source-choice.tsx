@@ -1,7 +1,6 @@
 "use client";
 
 import type { ReactNode } from "react";
-import { Button } from "@/ui/button";
 
 export interface SourceChoiceProps {
   /** Key of the invented specimen on the simulated bench; null where the readings are typed. */
@@ -44,31 +43,5 @@ export function SourceChoice({ simulated, offered, what, byHand, onSource, child
         </div>
       ) : null}
     </fieldset>
-  );
-}
-
-export interface StartBarProps {
-  readonly label: string;
-  onStart(): void;
-  readonly busy: boolean;
-  /** A field can't be read, something is refused, so many dangers are not ticked. */
-  readonly unread: boolean;
-  readonly refused: boolean;
-  readonly dangers: number;
-  /** Said once nothing stands in the way. */
-  readonly ready: string;
-}
-
-/** The start of a run, and what still stands in its way. */
-export function StartBar({ label, onStart, busy, unread, refused, dangers, ready }: StartBarProps) {
-  return (
-    <div className="flex flex-wrap items-center gap-4">
-      <Button look="main" onClick={onStart} disabled={busy || dangers > 0 || refused || unread}>
-        {label}
-      </Button>
-      <span className="text-sm text-pencil" role="status">
-        {unread ? "A field above is invalid." : refused ? "See “Blocked” above." : dangers > 0 ? `Tick ${dangers} ${dangers === 1 ? "danger" : "dangers"} above when done.` : ready}
-      </span>
-    </div>
   );
 }

@@ -1,24 +1,42 @@
 "use client";
 
+import { createContext, Fragment, useContext, useMemo } from "react";
+import { shortCode } from "@/core/cells/code";
+import type { ChartSpec } from "@/core/procedures";
+import { runNumbers, type PaperContent, type Sentence } from "@/core/sheet";
+import { Chart } from "@/ui/chart";
 import { Link } from "@/ui/link";
-import type { PaperContent, Sentence } from "@/core/sheet";
-import { Charts } from "@/ui/chart";
+import { LogPlot } from "@/ui/log-plot";
 import { VerdictMark } from "@/ui/verdict-mark";
 import { Wiring } from "@/ui/wiring";
 
 /** Characters up to which a number and its unit stay on one line. */
 const SHORT = 30;
 
+/** The number of each run in the sheet's list. */
+const Numbers = createContext<ReadonlyMap<string, number>>(new Map());
+
 function Line({ sentence }: { readonly sentence: Sentence }) {
+  const numbers = useContext(Numbers);
   return sentence.map((p, k) =>
     typeof p === "string" ? (
       p
     ) : (
-      <Link key={k} href={`/run/${p.runId}/review`} className={`${p.text.length < SHORT ? "figures-inline " : ""}underline decoration-pencil/50 underline-offset-2`}>
-        {p.text}
-      </Link>
+      <Fragment key={k}>
+        <Link href={`/run/${p.runId}/review`} className={`${p.text.length < SHORT ? "figures-inline " : ""}underline decoration-pencil/50 underline-offset-2`}>
+          {p.text}
+        </Link>
+        {numbers.has(p.runId) ? <sup className="quiet"> {numbers.get(p.runId)}</sup> : null}
+      </Fragment>
     ),
   );
+}
+
+/** A chart as on the screen: what runs over time has its hours and minutes. */
+function PaperChart({ spec }: { readonly spec: ChartSpec }) {
+  const until = spec.series.flatMap((s) => [s.fit?.at(-1)?.x ?? 0, s.points.at(-1)?.x ?? 0]).reduce((m, x) => Math.max(m, x), 1);
+  const overTime = spec.x.unit === "s" && spec.series.every((s) => s.points.length === 0);
+  return overTime ? <LogPlot spec={spec} claims={[]} view={{ from: 0, to: until }} height={185} /> : <Chart spec={spec} height={185} />;
 }
 
 function Part({ title, sentences }: { readonly title: string; readonly sentences: readonly Sentence[] }) {
@@ -47,88 +65,105 @@ export interface PaperProps extends PaperContent {
 
 /** A findings sheet as it lies on A4. */
 export function Paper({ sheet, charts, wiring, boardId, all, issued }: PaperProps) {
+  const numbers = useMemo(() => runNumbers(sheet), [sheet]);
   return (
-    <article className="paper">
-      <header>
-        <h1>{sheet.title}</h1>
-        <p>{[sheet.what, sheet.note].filter(Boolean).join(". ")}</p>
-        <ul className="plain">
-          {sheet.samples.map((s) => (
-            <li key={s}>{s}</li>
-          ))}
-        </ul>
-        <p className="lead" data-testid="summary">
-          {sheet.summary}
-        </p>
-      </header>
-      <div className="paper-columns">
-        <Part title="Fit for" sentences={sheet.fitFor} />
-        <Part title="Weaknesses" sentences={sheet.weaknesses} />
-        <Part title="Modifications" sentences={sheet.modify.map((m) => [m])} />
-        <Part title="Strengths" sentences={sheet.strengths} />
-      </div>
-      {sheet.claims.length ? (
-        <section aria-label="Claims">
-          <h2>Claims</h2>
-          <div className="overflow-x-auto">
-            <table>
-              <thead>
-                <tr>
-                  <th>Said</th>
-                  <th>Read as</th>
-                  <th>Measured, k = 2</th>
-                  <th>Verdict</th>
-                </tr>
-              </thead>
-              <tbody>
-                {sheet.claims.map((c) => (
-                  <tr key={c.id}>
-                    <td>
-                      “{c.wording}” <span className="quiet">{c.source}</span>
-                    </td>
-                    <td>{c.understood.join(", or ")}</td>
-                    <td>
-                      <Line sentence={c.measured} />
-                    </td>
-                    <td>
-                      <Link href={`/board/${boardId}/claim/${c.id}`} className="whitespace-nowrap">
-                        <VerdictMark word={c.word} />
-                      </Link>
-                      {c.remarks?.length ? <span className="quiet block">{c.remarks.join(", ")}</span> : null}
-                    </td>
+    <Numbers value={numbers}>
+      <article className="paper">
+        <header>
+          <h1>{sheet.title}</h1>
+          <p>{[sheet.what, sheet.note].filter(Boolean).join(". ")}</p>
+          <ul className="plain">
+            {sheet.samples.map((s) => (
+              <li key={s}>{s}</li>
+            ))}
+          </ul>
+          <p className="lead" data-testid="summary">
+            {sheet.summary}
+          </p>
+        </header>
+        <div className="paper-columns">
+          <Part title="Fit for" sentences={sheet.fitFor} />
+          <Part title="Weaknesses" sentences={sheet.weaknesses} />
+          <Part title="Modifications" sentences={sheet.modify.map((m) => [m])} />
+          <Part title="Strengths" sentences={sheet.strengths} />
+        </div>
+        {sheet.claims.length ? (
+          <section aria-label="Claims">
+            <h2>Claims</h2>
+            <div className="overflow-x-auto">
+              <table>
+                <thead>
+                  <tr>
+                    <th>Claimed</th>
+                    <th>Read as</th>
+                    <th>Measured, k = 2</th>
+                    <th>Verdict</th>
                   </tr>
-                ))}
-              </tbody>
-            </table>
+                </thead>
+                <tbody>
+                  {sheet.claims.map((c) => (
+                    <tr key={c.id}>
+                      <td>
+                        “{c.wording}” <span className="quiet">{c.source}</span>
+                      </td>
+                      <td>{c.understood.join(", or ")}</td>
+                      <td>
+                        <Line sentence={c.measured} />
+                      </td>
+                      <td>
+                        <Link href={`/board/${boardId}/claim/${c.id}`} className="whitespace-nowrap">
+                          <VerdictMark word={c.word} />
+                        </Link>
+                        {c.remarks?.length ? <span className="quiet block">{c.remarks.join(", ")}</span> : null}
+                      </td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </div>
+          </section>
+        ) : null}
+        <div className="paper-columns">
+          {sheet.measured.map((m) => (
+            <Part key={m.about} title={m.about} sentences={m.sentences} />
+          ))}
+          <Part title="Open" sentences={sheet.open} />
+        </div>
+        {all && wiring ? (
+          <section aria-label="Wiring" className="paper-wiring">
+            <h2>Wiring of “{wiring.from}”</h2>
+            <Wiring sketch={wiring.sketch} />
+          </section>
+        ) : null}
+        {all && charts.length ? (
+          <div className="paper-charts">
+            {charts.map(({ spec }) => (
+              <PaperChart key={spec.id} spec={spec} />
+            ))}
           </div>
-        </section>
-      ) : null}
-      <div className="paper-columns">
-        {sheet.measured.map((m) => (
-          <Part key={m.about} title={m.about} sentences={m.sentences} />
-        ))}
-        <Part title="Open" sentences={sheet.open} />
-      </div>
-      {all && wiring ? (
-        <section aria-label="Wiring" className="paper-wiring">
-          <h2>Wiring of “{wiring.from}”</h2>
-          <Wiring sketch={wiring.sketch} />
-        </section>
-      ) : null}
-      {all && charts.length ? (
-        <div className="paper-charts">
-          <Charts charts={charts.map(({ spec }) => ({ spec, height: 220 }))} />
-        </div>
-      ) : null}
-      {all ? (
-        <div className="paper-columns small">
-          <Part title="Runs" sentences={sheet.runs.map((r) => [{ text: r.text, runId: r.id }])} />
-          <Part title="Meters, ±(share of the reading + counts)" sentences={sheet.meters.map((m) => [m])} />
-        </div>
-      ) : null}
-      <footer>
-        {issued ? `Issued ${issued}. ` : ""}Made {sheet.madeAt.slice(0, 10)} with the analyses {sheet.versions || "none"}. The app advises; the cell maker&apos;s data sheet, the local code and licensed practice decide.
-      </footer>
-    </article>
+        ) : null}
+        {all ? (
+          <div className="paper-columns small">
+            <section aria-label="Runs">
+              <h2>Runs</h2>
+              <ol>
+                {sheet.runs.map((r) => (
+                  <li key={r.id}>
+                    <Link href={`/run/${r.id}/review`} className="underline decoration-pencil/50 underline-offset-2">
+                      {r.text}
+                    </Link>{" "}
+                    <span className="quiet">{shortCode(r.id)}</span>
+                  </li>
+                ))}
+              </ol>
+            </section>
+            <Part title="Meters, ±(share of the reading + counts)" sentences={sheet.meters.map((m) => [m])} />
+          </div>
+        ) : null}
+        <footer>
+          {issued ? `Issued ${issued}. ` : ""}Made {sheet.madeAt.slice(0, 10)} with the analyses {sheet.versions || "none"}. The app advises; the cell maker&apos;s data sheet, the local code and licensed practice decide.
+        </footer>
+      </article>
+    </Numbers>
   );
 }

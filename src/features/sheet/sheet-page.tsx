@@ -32,8 +32,6 @@ export function SheetPage({ id }: { readonly id: string }) {
   return <Sheet {...live.value} />;
 }
 
-const markdownOf = (sheet: Loaded["paper"]["sheet"]) => sheetMarkdown(sheet, (run) => `${location.origin}/run/${run}/review`);
-
 function Sheet({ dossier, paper }: Loaded) {
   const { board } = dossier;
   const { sheet } = paper;
@@ -63,7 +61,7 @@ function Sheet({ dossier, paper }: Loaded) {
         ) : null}
         <span className="ml-auto flex gap-2">
           <Button onClick={() => setIssuing(true)}>Issue sheet</Button>
-          <Button onClick={() => download(fileName(`${sheet.title} findings`, "md"), markdownOf(sheet), "text/markdown")}>Save as Markdown</Button>
+          <Button onClick={() => download(fileName(`${sheet.title} findings`, "md"), sheetMarkdown(sheet), "text/markdown")}>Save as Markdown</Button>
           <Button look="main" onClick={() => window.print()}>
             Print
           </Button>
@@ -94,7 +92,7 @@ function IssueDialog({ dossier, paper, onClose }: Loaded & { onClose(): void }) 
         issuedAt: at,
         note: note.trim(),
         ...paper,
-        markdown: markdownOf(paper.sheet),
+        markdown: sheetMarkdown(paper.sheet),
         versions: { application: process.env.NIMBUS_VERSION ?? "unknown", schema: SCHEMA_VERSION, analyses: Object.fromEntries(runs.map((r) => [r.procedure, procedureVersion(r.procedure)])), rules },
       };
       await change(`issue the sheet of ${board.title}`, [record]);

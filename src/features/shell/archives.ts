@@ -17,7 +17,7 @@ export async function exportArchive(notebook: NotebookRecord): Promise<string | 
   const at = now();
   const all = await boards(notebook.id);
   const { sheetsOf } = await import("@/storage/sheet");
-  const sheets = all.length > SHEETS_UP_TO ? new Map<string, string>() : await sheetsOf(all, (run) => `${location.origin}/run/${run}/review`);
+  const sheets = all.length > SHEETS_UP_TO ? new Map<string, string>() : await sheetsOf(all);
   const archive = await inBackground((w) => w.ask("archive-write", { notebookId: notebook.id, at, sheets }, undefined, () => undefined));
   download(fileName(`${notebook.title} ${at.slice(0, 10)}`, "zip"), archive, "application/zip");
   await setMeta(archiveKey(notebook.id), at);

@@ -10,25 +10,39 @@ import { attempt, notify, undoneText } from "@/session/notify";
 import type { Theme } from "@/session/theme";
 import { boards, ofKind, redo, runsOf, undo, useLive } from "@/storage";
 import { Dialog } from "@/ui/dialog";
+import type { ShellDialog } from "./header";
+import { usePageActs } from "./use-page-acts";
+import type { TypedAhead } from "./use-typed-ahead";
 
 export interface PaletteProps {
+  /** What was typed before it stood. */
+  readonly typed: TypedAhead;
   onClose(): void;
-  onNotebooks(): void;
+  onOpen(d: ShellDialog): void;
   onTheme(t: Theme): void;
 }
 
-/** Jump to any board, run or act by typing a few letters. */
-export function Palette({ onClose, onNotebooks, onTheme }: PaletteProps) {
+/** Jump to any board or run, or do anything that the open page offers, by typing a few letters. */
+export function Palette({ typed, onClose, onOpen, onTheme }: PaletteProps) {
   const { notebook } = useSession();
   const router = useRouter();
   const places = useLive(`places-${notebook.id}`, async () => ({ boards: await boards(notebook.id), runs: await runsOf(notebook.id), cells: await ofKind(notebook.id, "cell") }));
   const root = useRef<HTMLDivElement>(null);
+  const [text, setText] = useState("");
+  const here = usePageActs();
   /** Enter was pressed before the boards were read: it is meant for what then stands first. */
   const [early, setEarly] = useState(false);
   const ready = places.state === "ready";
   useEffect(() => {
     if (!early || !ready) return;
-    const frame = requestAnimationFrame(() => root.current?.querySelector<HTMLElement>("[cmdk-item][data-selected=true]")?.click());
+    let frame = 0;
+    const press = () => {
+      const first = root.current?.querySelector<HTMLElement>("[cmdk-item][data-selected=true]");
+      if (first) first.click();
+      // What matches is marked a moment after it is drawn.
+      else frame = requestAnimationFrame(press);
+    };
+    frame = requestAnimationFrame(press);
     return () => cancelAnimationFrame(frame);
   }, [early, ready]);
   const go = (path: string) => {
@@ -54,9 +68,27 @@ export function Palette({ onClose, onNotebooks, onTheme }: PaletteProps) {
           setEarly(true);
         }}
       >
-        <Command.Input autoFocus placeholder="board, cell, run or action" className="w-full border border-pencil/60 bg-field px-3 py-2" />
+        <Command.Input autoFocus onFocus={() => setText((t) => typed.take() + t)} value={text} onValueChange={setText} placeholder="board, cell, run or action" className="w-full border border-pencil/60 bg-field px-3 py-2" />
         <Command.List className="mt-2 max-h-[50vh] overflow-y-auto">
           <Command.Empty className="p-3 text-pencil">No match.</Command.Empty>
+          {here.length ? (
+            <Command.Group heading="On this page" className={heading}>
+              {here.map((a) => (
+                <Command.Item
+                  key={a.name}
+                  value={`here ${a.name}`}
+                  onSelect={() => {
+                    onClose();
+                    // Once the dialog is gone, and has given the focus back.
+                    setTimeout(a.act, 0);
+                  }}
+                  className={item}
+                >
+                  {a.name}
+                </Command.Item>
+              ))}
+            </Command.Group>
+          ) : null}
           {places.state === "ready" ? (
             <>
               <Command.Group heading="Boards" className={heading}>
@@ -92,7 +124,9 @@ export function Palette({ onClose, onNotebooks, onTheme }: PaletteProps) {
             <Command.Item onSelect={() => go("/cells/labels")} className={item}>Labels for cells</Command.Item>
             <Command.Item onSelect={() => go("/sums")} className={item}>Quick sums</Command.Item>
             <Command.Item onSelect={() => go("/rules")} className={item}>House rules</Command.Item>
-            <Command.Item onSelect={onNotebooks} className={item}>Notebooks, archives and the demo</Command.Item>
+            <Command.Item onSelect={() => onOpen("notebooks")} className={item}>Notebooks, archives and the demo</Command.Item>
+            <Command.Item onSelect={() => onOpen("history")} className={item}>History</Command.Item>
+            <Command.Item onSelect={() => onOpen("keys")} className={item}>Keys</Command.Item>
             <Command.Item onSelect={() => act(async () => notify(undoneText(await undo(notebook.id))))} className={item}>Undo last change</Command.Item>
             <Command.Item onSelect={() => act(async () => notify(undoneText(await redo(notebook.id), "Redone")))} className={item}>Redo</Command.Item>
             {(["light", "dark", "system"] as const).map((t) => (

@@ -1,8 +1,6 @@
 "use client";
 
 import dynamic from "next/dynamic";
-// The few places of the header are fetched as soon as they show, unlike all other links.
-import Link from "next/link";
 import { usePathname, useRouter } from "next/navigation";
 import { setNonce } from "get-nonce";
 import { useCallback, useEffect, useMemo, useRef, useState, type ComponentType, type ReactNode } from "react";
@@ -12,16 +10,20 @@ import { SessionContext } from "@/session/context";
 import { attempt, notify, onClash, onNoticesWanted, undoneText, type Clashing } from "@/session/notify";
 import { applyTheme, storedTheme, type Theme } from "@/session/theme";
 import { typefaces } from "@/session/typefaces";
-import { isTyping } from "@/session/keys";
+import { isTyping, useKeys } from "@/session/keys";
 import { compactAll, meta, notebooks, readingsIn, redo, rulesOf, setMeta, storeLogsWith, sweepWhenQuiet, thinkWith, undo, useLive, type RunDossier } from "@/storage";
 import { computing, lessBusy, readingLogs } from "@/workers/client";
 import { Quiet } from "@/ui/section";
-import { Key } from "@/ui/button";
 import { StartPage } from "./start-page";
-import { createNotebook, lastArchive, loadDemo } from "./notebooks";
+import { Header, type ShellDialog } from "./header";
+import { createNotebook, loadDemo } from "./notebooks";
 import { useDropped } from "./use-dropped";
+import { useTypedAhead } from "./use-typed-ahead";
 
 const NotebooksDialog = dynamic(() => import("./notebooks-dialog").then((m) => m.NotebooksDialog), { ssr: false });
+const HistoryDialog = dynamic(() => import("./history-dialog").then((m) => m.HistoryDialog), { ssr: false });
+const KeysDialog = dynamic(() => import("./keys-dialog").then((m) => m.KeysDialog), { ssr: false });
+const MenuDialog = dynamic(() => import("./menu-dialog").then((m) => m.MenuDialog), { ssr: false });
 const Palette = dynamic(() => import("./palette").then((m) => m.Palette), { ssr: false });
 const ClashDialog = dynamic(() => import("./clash-dialog").then((m) => m.ClashDialog), { ssr: false });
 const Notices = dynamic(() => import("./notices").then((m) => m.Notices), { ssr: false });
@@ -67,7 +69,7 @@ async function openingList(demo: boolean): Promise<NotebookRecord[]> {
 
 export function Shell({ nonce, demo, Opened, children }: ShellProps) {
   const [wanted, setWanted] = useState<string | null>(null);
-  const [dialog, setDialog] = useState<"notebooks" | "palette" | null>(null);
+  const [dialog, setDialog] = useState<ShellDialog | null>(null);
   const [theme, setTheme] = useState<Theme>(storedTheme);
   const [notices, setNotices] = useState(false);
   const [clash, setClash] = useState<{ readonly of: Clashing; answer(insist: boolean): void } | null>(null);
@@ -135,13 +137,19 @@ export function Shell({ nonce, demo, Opened, children }: ShellProps) {
   }
   const session = useMemo(() => (notebook ? { notebook, demo, openNotebook, openFiles } : null), [notebook, demo, openNotebook, openFiles]);
 
+  const typed = useTypedAhead();
+  useKeys({ "?": () => setDialog("keys") }, session !== null);
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       if (!(e.ctrlKey || e.metaKey)) return;
       const key = e.key.toLowerCase();
       if (key === "k") {
         e.preventDefault();
-        setDialog("palette");
+        // Never over another dialog: what was typed into it would be lost.
+        if (notebook && !document.querySelector('[role="dialog"]')) {
+          typed.begin();
+          setDialog("palette");
+        }
       } else if (key === "z" && notebook && !isTyping(e.target)) {
         e.preventDefault();
         void attempt(async () => {
@@ -151,7 +159,7 @@ export function Shell({ nonce, demo, Opened, children }: ShellProps) {
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
-  }, [notebook]);
+  }, [notebook, typed]);
 
   if (opened.state === "failed") return <Quiet>The browser&apos;s storage can&apos;t be opened: {opened.message}. Nothing was changed.</Quiet>;
   if (opened.state === "loading") return <Quiet>Opening the notebook …</Quiet>;
@@ -161,7 +169,7 @@ export function Shell({ nonce, demo, Opened, children }: ShellProps) {
         Skip to the page
       </a>
       <Header notebook={notebook} theme={theme} onTheme={setTheme} onOpen={setDialog} />
-      <main id="main" className="mx-auto max-w-[80rem] px-2 pb-5 min-[900px]:px-4">
+      <main id="main" tabIndex={-1} className="outline-none mx-auto max-w-[80rem] px-2 pb-5 min-[900px]:px-4">
         {files ? (
           <Opened
             files={files}
@@ -196,9 +204,16 @@ export function Shell({ nonce, demo, Opened, children }: ShellProps) {
       ) : null}
       {session && dialog === "palette" ? (
         <SessionContext value={session}>
-          <Palette onClose={() => setDialog(null)} onNotebooks={() => setDialog("notebooks")} onTheme={setTheme} />
+          <Palette typed={typed} onClose={() => setDialog(null)} onOpen={setDialog} onTheme={setTheme} />
         </SessionContext>
       ) : null}
+      {session && dialog === "history" ? (
+        <SessionContext value={session}>
+          <HistoryDialog onClose={() => setDialog(null)} />
+        </SessionContext>
+      ) : null}
+      {dialog === "keys" ? <KeysDialog onClose={() => setDialog(null)} /> : null}
+      {dialog === "menu" ? <MenuDialog theme={theme} onTheme={setTheme} onOpen={setDialog} onClose={() => setDialog(null)} /> : null}
       {clash ? (
         <ClashDialog
           clash={clash.of}
@@ -210,55 +225,5 @@ export function Shell({ nonce, demo, Opened, children }: ShellProps) {
       ) : null}
       {notices ? <Notices /> : null}
     </>
-  );
-}
-
-interface HeaderProps {
-  readonly notebook: NotebookRecord | null;
-  readonly theme: Theme;
-  onTheme(t: Theme): void;
-  onOpen(d: "notebooks" | "palette"): void;
-}
-
-/** The sums are fed from what is open when they are asked for. */
-function beside(path: string): string {
-  const [, kind, id] = /^\/(board|run|cells)\/([^/]+)/.exec(path) ?? [];
-  return kind && id && id !== "labels" ? `?${kind === "cells" ? "cell" : kind}=${id}` : "";
-}
-
-const PLACES = [["/compare", "Compare"], ["/decide", "Decide"], ["/cells", "Cells"], ["/instruments", "Instruments"], ["/sums", "Sums"], ["/rules", "House rules"]] as const;
-
-function Header({ notebook, theme, onTheme, onOpen }: HeaderProps) {
-  const path = usePathname();
-  const archive = useLive(`archive-${notebook?.id}`, () => (notebook ? lastArchive(notebook.id) : Promise.resolve(null)), (n) => n.kinds.includes("meta"));
-  const date = archive.state === "ready" ? archive.value : null;
-  const next: Theme = theme === "system" ? "light" : theme === "light" ? "dark" : "system";
-  return (
-    <header className="no-print mx-auto flex max-w-[80rem] flex-wrap items-center gap-x-5 gap-y-1 px-4 py-2.5 text-sm">
-      <Link href="/" className="text-base font-semibold tracking-tight">
-        <span className="border-b-2 border-margin">Nimbus</span> Bench
-      </Link>
-      {notebook ? (
-        <>
-          <button type="button" className="min-w-0 truncate underline decoration-pencil/60 underline-offset-4" onClick={() => onOpen("notebooks")}>
-            {notebook.title}
-          </button>
-          <span className="text-pencil">{date ? `archived ${date}` : "never archived"}</span>
-          <span className="ml-auto inline-flex flex-wrap items-center gap-x-4 gap-y-1">
-            <button type="button" className="inline-flex items-center gap-2" onClick={() => onOpen("palette")}>
-              Go to <Key>Ctrl K</Key>
-            </button>
-            {PLACES.map(([href, label]) => (
-              <Link key={href} href={href === "/sums" ? `/sums${beside(path)}` : href} className="underline decoration-pencil/60 underline-offset-4">
-                {label}
-              </Link>
-            ))}
-            <button type="button" onClick={() => onTheme(next)} aria-label={`Light or dark: ${theme}. Change to ${next}`}>
-              {theme === "system" ? "Colours: system" : theme === "light" ? "Colours: light" : "Colours: dark"}
-            </button>
-          </span>
-        </>
-      ) : null}
-    </header>
   );
 }

@@ -1,5 +1,6 @@
 import { readFileSync } from "node:fs";
 import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from "fflate";
+import Ajv2020 from "ajv/dist/2020";
 import { generate } from "../../../../scripts/build-validators";
 import { packedDemo } from "@/testing/demo";
 import { PROCEDURES } from "../../procedures";
@@ -179,15 +180,32 @@ test("sheets lie in it as Markdown, those of today by their board and the issued
   expect(Object.keys(gone).filter((f) => f.startsWith("sheets/"))).toEqual([]);
 });
 
-test.each([1, 2, 3, 4, 5, 6])("the stored example of schema version %i opens, and goes out again as today's", async (version) => {
+test.each([1, 2, 3, 4, 5, 6, 7])("the stored example of schema version %i opens, and goes out again as today's", async (version) => {
   const old = await must(new Blob([readFileSync(`src/core/files/fixtures/notebook-v${version}.zip`)]));
   expect(old.manifest.version).toBe(version);
   expect(old.records.filter((r) => r.kind === "point").length).toBeGreaterThan({ 1: 100, 2: 20 }[version] ?? 4);
-  expect(old.records.find((r) => r.kind === "notebook")).toMatchObject({ schema: 7 });
+  expect(old.records.find((r) => r.kind === "notebook")).toMatchObject({ schema: 8 });
   expect(old.logs.size).toBe(version === 2 || version >= 4 ? 1 : 0);
   const texts = await Promise.all(old.records.map(async (r) => (r.kind === "file" && !r.deletedAt ? { ...r, text: (await old.contents.get(r.id)?.text()) ?? "" } : r)));
   expect(plain((await must(await archiveOf(texts, AT, old.logs))).records)).toBe(plain(old.records));
   if (version < 4) return;
   expect(["instrument", "need", "issued", "photo", "file", "cellReading"].filter((kind) => !old.records.some((r) => r.kind === kind))).toEqual([]);
   expect(old.records.filter((r) => r.deletedAt).map((r) => r.id)).toEqual(["gone-1"]);
+});
+
+test("an archive explains itself: a README, and a schema of every kind that its records keep to, all in the manifest", async () => {
+  const files = await unzipped(await archiveOf(demo, AT));
+  const manifest = JSON.parse(strFromU8(files["manifest.json"] as Uint8Array)) as { files: Record<string, string> };
+  const text = strFromU8(files["README.md"] as Uint8Array);
+  expect(text).toMatch(/^# Nimbus Bench notebook: Reed bed recorders \(demo\)\n/);
+  // Whatever the README names is there, as far as this notebook has it.
+  for (const folder of ["records/", "schemas/"]) expect(Object.keys(files).some((f) => f.startsWith(folder)) && text.includes(folder)).toBe(true);
+  expect(Object.keys(manifest.files)).toEqual(expect.arrayContaining(["README.md", "schemas/run.json", "schemas/manifest.json"]));
+  const ajv = new Ajv2020({ strict: false });
+  for (const [path, bytes] of Object.entries(files)) {
+    const kind = /^records\/([A-Za-z]+)/.exec(path)?.[1];
+    if (!kind) continue;
+    const valid = ajv.compile(JSON.parse(strFromU8(files[`schemas/${kind}.json`] as Uint8Array)) as object);
+    for (const record of JSON.parse(strFromU8(bytes)) as object[]) expect({ record: kind, ok: valid(record), errors: valid.errors }).toMatchObject({ ok: true });
+  }
 });

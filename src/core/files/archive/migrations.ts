@@ -16,9 +16,11 @@ const ownTimes: Migration = (r) => (r.kind === "notebook" ? { ...r, schema: 5 } 
 const choices = schema(6);
 /** Version 7 only added to records: earlier versions, conflicts. In the archive, contents of files are bytes and the manifest lists sizes. */
 const versions = schema(7);
+/** Version 8 only added: where a table's head stands. In the archive, a README and the schemas of its records. */
+const heads = schema(8);
 
 /** Earlier formats are brought up step by step; entry n − 1 takes version n to n + 1. */
-const MIGRATIONS: readonly Migration[] = [cellsAndLogs, answersAndCells, instrumentsAndNeeds, ownTimes, choices, versions];
+const MIGRATIONS: readonly Migration[] = [cellsAndLogs, answersAndCells, instrumentsAndNeeds, ownTimes, choices, versions, heads];
 
 /** A record of format `version` in today's form. */
 export const migrated = (record: Raw, version: number): Raw => MIGRATIONS.slice(version - 1, SCHEMA_VERSION - 1).reduce((r, migrate) => migrate(r), record);

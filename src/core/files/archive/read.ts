@@ -33,7 +33,7 @@ export interface OpenArchive {
   close(): Promise<void>;
 }
 
-const ENTRY = /^(?:records\/[A-Za-z]+(?:\.\d+)?\.json|photos\/[^/]+|files\/[^/]+\.csv|logs\/[^/]+\.csv|sheets\/(?:issued\/)?[^/]+\.md)$/;
+const ENTRY = /^(?:README\.md|schemas\/[A-Za-z]+\.json|records\/[A-Za-z]+(?:\.\d+)?\.json|photos\/[^/]+|files\/[^/]+\.csv|logs\/[^/]+\.csv|sheets\/(?:issued\/)?[^/]+\.md)$/;
 const named = (path: string): string => `“${path.length > 80 ? `${path.slice(0, 80)}…` : path}”`;
 
 /** Opens an archive and checks its list of entries against its manifest: nothing is unpacked but the manifest. */

@@ -2,7 +2,9 @@ import { ZipWriter, BlobWriter } from "@zip.js/zip.js/index-native.js";
 import { RECORD_KINDS, SCHEMA_VERSION, type FileRecord, type NotebookRecord, type RecordKind, type StoredRecord } from "../records";
 import type { Manifest } from "../validate";
 import { blobSum, stableJson } from "../versions";
+import { ALL_SCHEMAS } from "../schemas";
 import { MANIFEST, MOST_UNPACKED } from "./limits";
+import { archiveReadme } from "./readme";
 
 /** Where an archive's contents come from, a batch at a time, so that a big notebook is never held whole. */
 export interface ArchiveSource {
@@ -79,8 +81,8 @@ class TooSmall extends Error {
 
 /**
  * Writes a notebook as a zip: JSON lists of each kind of record, imported files and photos byte for byte, findings sheets as Markdown
- * (those of today, and those that were issued), each log that came from no file as a CSV, and last `manifest.json` with the format
- * version and the SHA-256 and size of every entry. Tombstones go along, so that merging knows what was deleted, their contents don't.
+ * (those of today, and those that were issued), each log that came from no file as a CSV, a README and the JSON Schemas of the records,
+ * and last `manifest.json` with the format version and the SHA-256 and size of every entry. Tombstones go along, so that merging knows what was deleted, their contents don't.
  */
 export async function writeArchive(source: ArchiveSource, exportedAt: string): Promise<Blob> {
   const whole: Set<string> = new Set();
@@ -127,6 +129,9 @@ async function write(source: ArchiveSource, exportedAt: string, whole: ReadonlyS
     const log = await source.log(runId);
     if (log) await put(`logs/${runId}.csv`, log);
   }
+  // So that a stranger can read it in ten years.
+  for (const { name, schema } of ALL_SCHEMAS) await put(`schemas/${name}.json`, new Blob([`${JSON.stringify({ $schema: "https://json-schema.org/draft/2020-12/schema", title: name, ...schema }, null, 2)}\n`]));
+  await put("README.md", new Blob([archiveReadme(notebook.title, exportedAt)]));
   const manifest: Manifest = { format: "nimbus-bench-archive", version: SCHEMA_VERSION, notebookId: notebook.id, title: notebook.title, exportedAt, files: Object.fromEntries(files), sizes: Object.fromEntries(sizes), ...(damaged.length ? { damaged } : {}) };
   await zip.add(MANIFEST, new Blob([`${JSON.stringify(manifest, null, 2)}\n`]).stream(), { level: 6 });
   return zip.close();

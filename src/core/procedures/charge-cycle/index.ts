@@ -5,11 +5,11 @@ import { chargeCautions, chargeStopRules, chargeWiring } from "./cautions";
 import { likeness } from "./likeness";
 import { ChargeWatch } from "./live";
 import { chargeMeasures } from "./measures";
-import { planCharge, type ChargePlan } from "./plan";
+import { planCharge, type ChargePlan, predictCharge } from "./plan";
 
 export { ChargeStream, type ChargeEvent, type ChargeEventKind, type ChargeSample } from "./stream";
 export { findPhases, type Phases } from "./phases";
-export { CHARGE_ROLES, checkChargePlan, forecastFor, type ChargePlan } from "./plan";
+export { CHARGE_ROLES, checkChargePlan, forecastFor, predictCharge, type ChargePlan } from "./plan";
 export { ChargeWatch } from "./live";
 
 /** A charge of one cell, logged to the end and past it. */
@@ -94,5 +94,6 @@ export const chargeCycle: BenchProcedure<ChargePlan> = {
   stopRules: chargeStopRules,
   watch: (setup) => new ChargeWatch(setup),
   likeness,
+  predicts: predictCharge,
   analyse: analyseCharge,
 };

@@ -3,7 +3,7 @@ import { checkChargeCurrent, forecastCharge, type CurrentCheck, type Forecast } 
 import { formatQuantity, ok, type Result } from "../../quantities";
 import { accuraciesFor } from "../roles";
 import { claimedNominal } from "../claimed";
-import type { PlanContext, PlannedCell, PlanRemark, RunSetup } from "../shape";
+import type { PlanContext, PlannedCell, PlanRemark, PredictedCurve, RunSetup } from "../shape";
 
 export interface ChargePlan {
   /** Null until one is chosen. */
@@ -127,4 +127,15 @@ export function forecastFor({ plan, conditions }: RunSetup<ChargePlan>): Forecas
     thermalResistance: plan.thermalResistance,
     ...(plan.charger === "switching" ? { switching: plan.efficiency ?? 0.88 } : {}),
   });
+}
+
+/** The charge of a plan as curves, from its first current on; none where the cell, its voltage or the current is not known. */
+export function predictCharge(setup: RunSetup<ChargePlan>): PredictedCurve[] {
+  const curve = forecastFor(setup)?.curve;
+  if (!curve || curve.time.length < 2) return [];
+  return [
+    { role: "cellCurrent", time: curve.time, values: curve.current },
+    { role: "cellVoltage", time: curve.time, values: curve.voltage },
+    { role: "partTemperature", time: curve.time, values: curve.temperature },
+  ];
 }

@@ -14,7 +14,13 @@ function curveLoads(points: readonly SweepPoint[]): number[] {
   return Array.from({ length: 60 }, (_, i) => low + (high - low) * (i / 59) ** 2);
 }
 
-/** Efficiency and output volts against load, a series a battery voltage. */
+/** What is said of a chart in which more comes out than goes in. */
+function overUnity(points: readonly SweepPoint[]): Pick<ChartSpec, "note"> {
+  const over = points.filter((p) => p.efficiency !== null && p.efficiency.value > 1).length;
+  return over ? { note: `${over === 1 ? "1 point is" : `${over} points are`} above 100 %, which can't be: a meter reads wrong.` } : {};
+}
+
+/** Efficiency and output voltage against load, a series a battery voltage. */
 export function sweepCharts(columns: readonly (SweepColumn & { readonly model: LossModel | null })[], setup: RunSetup): ChartSpec[] {
   const { nominalOutput } = setup.conditions;
   const band = regulationBand(setup);
@@ -25,6 +31,7 @@ export function sweepCharts(columns: readonly (SweepColumn & { readonly model: L
     {
       id: "efficiency",
       title: "Efficiency against load",
+      ...overUnity(columns.flatMap(all)),
       x,
       y: { label: "Efficiency", unit: "1" },
       claims: [
