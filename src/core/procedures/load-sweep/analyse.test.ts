@@ -29,6 +29,15 @@ describe.each([three, twoWire])("reference log: $setup.title", ({ csv, setup, tr
   });
 });
 
+test("the peak is a point that the meters can tell: a light load read in the last digits is none, however high it comes out", () => {
+  // 2 mA with a meter of ±5 counts of 0.1 mA: 5.02 V × 2.5 mA over 3.6 V × 3.5 mA is 99.6 %, give or take a fifth of it.
+  const light = point(3.6, 0.0035, 5.02, 0.0025);
+  const { findings } = analyseSweep(points(...COLUMN.map((a) => held(3.6, a)), light), sweepSetup(), NO_CORRECTIONS);
+  const without = analyseSweep(points(...COLUMN.map((a) => held(3.6, a))), sweepSetup(), NO_CORRECTIONS).findings;
+  expect(pick(findings, "boost.peak-efficiency")?.value).toBe(pick(without, "boost.peak-efficiency")?.value);
+  expect(pick(findings, "boost.peak-efficiency")?.expandedUncertainty).toBeLessThan(0.02);
+});
+
 describe("what a sweep shows of its limit", () => {
   test("without a collapse the highest load is a lower bound", () => {
     const { findings } = analyseSweep(points(...COLUMN.map((a) => held(3.6, a))), sweepSetup(), NO_CORRECTIONS);

@@ -95,10 +95,16 @@ function collapseCurrent(p: SweepPoint): Uncertain {
 /** Whether an efficiency can be one: a point that comes to more than 1 beyond its uncertainty was misread, and never counts by itself. */
 const credible = (p: SweepPoint): boolean => p.efficiency !== null && p.efficiency.value - 2 * standardUncertainty(p.efficiency) <= 1;
 
+/** Times the uncertainty of the surest peak that another point's may have to be one. */
+const AS_SURE = 2;
+
 function peak(points: readonly SweepPoint[], conditions: Conditions): Finding[] {
   const loaded = points.filter(credible);
   if (loaded.length === 0) return [];
-  const best = loaded.reduce((a, b) => ((b.efficiency as Uncertain).value > (a.efficiency as Uncertain).value ? b : a));
+  // Among those that are about as well known as the one that is surely high: a light load read in a meter's last digits comes out anyhow.
+  const u = (p: SweepPoint) => standardUncertainty(p.efficiency as Uncertain);
+  const sure = loaded.reduce((a, b) => ((b.efficiency as Uncertain).value - 2 * u(b) > (a.efficiency as Uncertain).value - 2 * u(a) ? b : a));
+  const best = loaded.filter((p) => u(p) <= AS_SURE * u(sure)).reduce((a, b) => ((b.efficiency as Uncertain).value > (a.efficiency as Uncertain).value ? b : a), sure);
   const e = best.efficiency as Uncertain;
   // The peak is flat: every load whose efficiency can't be told from the best (shared errors cancel) may be the place.
   const rivals = loaded.filter((p) => {

@@ -14,10 +14,12 @@ function curveLoads(points: readonly SweepPoint[]): number[] {
   return Array.from({ length: 60 }, (_, i) => low + (high - low) * (i / 59) ** 2);
 }
 
+const over = (p: SweepPoint): boolean => p.efficiency !== null && p.efficiency.value > 1;
+
 /** What is said of a chart in which more comes out than goes in. */
 function overUnity(points: readonly SweepPoint[]): Pick<ChartSpec, "note"> {
-  const over = points.filter((p) => p.efficiency !== null && p.efficiency.value > 1).length;
-  return over ? { note: `${over === 1 ? "1 point is" : `${over} points are`} above 100 %, which can't be: a meter reads wrong.` } : {};
+  const count = points.filter(over).length;
+  return count ? { note: `${count === 1 ? "1 point is" : `${count} points are`} above 100 %, which can't be: a meter reads wrong.` } : {};
 }
 
 /** Efficiency and output voltage against load, a series a battery voltage. */
@@ -43,7 +45,8 @@ export function sweepCharts(columns: readonly (SweepColumn & { readonly model: L
         label: label(c),
         tone,
         points: all(c).flatMap((p) => (p.efficiency ? [{ x: p.outputI.value, y: p.efficiency.value, id: p.id, state: state(p) }] : [])),
-        ...(c.model ? { fit: curveLoads(c.points).map((amps) => ({ x: amps, y: efficiencyAt(c.model as LossModel, amps, nominalOutput ?? median(c.points.map((p) => p.outputV.value))) })) } : {}),
+        // No curve of losses goes through points that have none.
+        ...(c.model && !all(c).some(over) ? { fit: curveLoads(c.points).map((amps) => ({ x: amps, y: efficiencyAt(c.model as LossModel, amps, nominalOutput ?? median(c.points.map((p) => p.outputV.value))) })) } : {}),
       })),
     },
     {
