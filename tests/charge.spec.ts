@@ -124,7 +124,8 @@ test("bad logs each get a clear answer, and nothing is half imported", async ({ 
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
   await expect(page.getByText("Line 51, column “Part temp. (°C)”: “warm” is not a number, nothing, or OL.")).toBeVisible();
   await page.getByRole("link", { name: "Back to board" }).click();
-  await expect(page.getByRole("heading", { name: "Charge cycle" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Bittern 3", level: 1 })).toBeVisible();
+  await expect(page.getByRole("region", { name: "Charge cycle" })).toContainText("next, about 3 h");
   await expect(page.getByRole("link", { name: /^Charge cycle from/ })).toHaveCount(0);
 });
 

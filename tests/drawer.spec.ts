@@ -140,3 +140,25 @@ test("the demo's drawer has every state and something due, and what is to be rej
   await page.goto("/cells/labels");
   await expect(page.getByLabel(`Label of ${bad}`)).toContainText("REJECT: not to be charged");
 });
+
+test("six cells that are alike are one form, numbered past those that are there, and one act to undo", async ({ page }) => {
+  await startEmpty(page);
+  await page.goto("/cells");
+  const add = async (name: string, count: string) => {
+    await page.getByRole("button", { name: "Add cell" }).click();
+    await page.getByLabel("Name on the label").fill(name);
+    await page.getByLabel("Number of cells").fill(count);
+    await page.getByLabel("Rated capacity", { exact: true }).fill("2.2");
+    await page.getByRole("button", { name: /^Save/ }).click();
+    await expect(page.getByRole("dialog")).toHaveCount(0);
+  };
+  await add("Fen 2", "1");
+  await add("Fen", "6");
+  await expect(page.locator("[data-cell]")).toHaveCount(7);
+  for (const n of [1, 2, 3, 4, 5, 6, 7]) await expect(page.locator(`[data-cell="Fen ${n}"]`)).toHaveCount(1);
+  await page.getByRole("button", { name: "Undo", exact: true }).click();
+  await expect(page.locator("[data-cell]")).toHaveCount(1);
+  await page.getByRole("button", { name: "Add cell" }).click();
+  await page.getByLabel("Number of cells").fill("0");
+  await expect(page.getByText("A whole number from 1 to 100.")).toBeVisible();
+});

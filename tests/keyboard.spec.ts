@@ -105,6 +105,7 @@ test("compare, sheet, sums and rules are reached, used and left", async ({ page 
   await expect(table.getByRole("columnheader", { name: "Sedge 51" })).toBeVisible();
   await tabTo(page, page.getByRole("combobox", { name: "Function" }));
   await page.keyboard.press("Enter");
+  await expect(page.getByRole("option", { name: /^boosts/ })).toBeVisible();
   await page.keyboard.type("boosts");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("status").filter({ hasText: "board" })).toContainText(/^[3-6] boards/);

@@ -1,13 +1,30 @@
 import type { CellReadingRecord, CellRecord, CellSign } from "@/core/files/records";
 import type { Accuracy } from "@/core/instruments";
 import { change, edit, newId, now } from "./door";
+import { namingIn, titlesOf } from "./naming";
 
-/** Writes a cell down, or anew what is known of one. */
-export async function keepCell(cell: CellRecord | null, facts: Omit<CellRecord, "kind" | "id" | "notebookId" | "createdAt" | "updatedAt" | "deletedAt" | "rejected">, notebookId: CellRecord["notebookId"]): Promise<CellRecord> {
+type CellFactsRecord = Omit<CellRecord, "kind" | "id" | "notebookId" | "createdAt" | "updatedAt" | "deletedAt" | "rejected">;
+
+/** Saves a cell, or anew what is known of one. */
+export async function keepCell(cell: CellRecord | null, facts: CellFactsRecord, notebookId: CellRecord["notebookId"]): Promise<CellRecord> {
   const at = now();
   const next: CellRecord = { ...(cell ? { kind: "cell", id: cell.id, notebookId: cell.notebookId, createdAt: cell.createdAt, updatedAt: at } : { kind: "cell", id: newId(), notebookId, createdAt: at, updatedAt: at }), ...(cell?.rejected ? { rejected: cell.rejected } : {}), ...facts };
   await change(cell ? `change cell ${next.title}` : `add cell ${next.title}`, [cell ? edit(cell, next) : next]);
   return next;
+}
+
+/** Several cells that are alike, in one act: named after each other by numbers that nothing in the notebook has yet. */
+export async function addCells(facts: CellFactsRecord, count: number, notebookId: CellRecord["notebookId"]): Promise<void> {
+  await namingIn(notebookId, async () => {
+    const taken = await titlesOf(notebookId, "cell");
+    const at = now();
+    const cells: CellRecord[] = [];
+    for (let k = 1; cells.length < count; k++) {
+      const title = `${facts.title} ${k}`;
+      if (!taken.has(title)) cells.push({ kind: "cell", id: newId(), notebookId, createdAt: at, updatedAt: at, ...facts, title });
+    }
+    await change(`add ${count} cells ${facts.title}`, cells);
+  });
 }
 
 /** A look at a cell before it is kept. */

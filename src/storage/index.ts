@@ -35,7 +35,7 @@ export { announceNotebook, listen, type ChangeNotice } from "./notices";
 export { useLive, type Live } from "./live";
 export { useFollowedRun, type Followed } from "./followed-run";
 export { useRunWriter, type Writer } from "./writer";
-export { keepCell, readCells, rejectCell, type CellLookDraft } from "./cells";
+export { addCells, keepCell, readCells, rejectCell, type CellLookDraft } from "./cells";
 export { closeColumn, correctReadings, countPointAgain, forgetBoundary, leavePointOut, moveBoundary, noteRestart, readRole, unusedRoles } from "./layers";
 export { appendChunk, chunked, compactTrace, content, dropContent, dropTrace, putContent, readTrace, sweepWhenQuiet, traceExtent, whileLogComes, type TraceChunk, type TraceExtent } from "./traces";
 export { keepDraft, pinnedOn, preparedRun, startedNow } from "./prepare";

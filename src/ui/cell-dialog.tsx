@@ -10,7 +10,7 @@ import { capacityRefusal } from "./capacity";
 import { NumberField } from "./number-field";
 import { TextField } from "./quantity-field";
 
-/** What is written down of a cell. */
+/** What is known of a cell. */
 export type CellFacts = Pick<CellRecord, "title" | "chemistry" | "series" | "capacity" | "chargeRateLimit" | "chargeRate" | "fullVoltage" | "emptyVoltage" | "ownProtection" | "note">;
 
 interface CellDialogProps {
@@ -19,26 +19,33 @@ interface CellDialogProps {
   onClose(): void;
   /** Whether it could be kept. */
   onKeep(facts: CellFacts): Promise<boolean>;
+  /** Where several that are alike may be added at once. */
+  onKeepMany?(facts: CellFacts, count: number): Promise<boolean>;
 }
+
+/** Cells that one form adds at most. */
+const MOST_ALIKE = 100;
 
 const OWN = { chargeRate: "chargeRate", chargeFull: "fullVoltage", chargeEmpty: "emptyVoltage" } as const;
 const TITLES: Readonly<Record<School["key"], string>> = { chargeRate: "Charge current, in C", chargeFull: "Full at", chargeEmpty: "Empty at" };
 
-/** A cell written down once: what it is, what its maker allows, and where it departs from the house rules. */
-export function CellDialog({ cell, rules, onClose, onKeep }: CellDialogProps) {
+/** A cell, or several that are alike: what it is, what its maker allows, and where it departs from the house rules. */
+export function CellDialog({ cell, rules, onClose, onKeep, onKeepMany }: CellDialogProps) {
   const [title, setTitle] = useState(cell?.title ?? "");
   const [chemistry, setChemistry] = useState<Chemistry>(cell?.chemistry ?? "lithium-ion");
   const [capacity, setCapacity] = useState<number | null>(cell?.capacity ?? null);
   const [limit, setLimit] = useState<number | null>(cell?.chargeRateLimit ?? 1);
   const [own, setOwn] = useState<Partial<Record<(typeof OWN)[School["key"]], number>>>({ ...(cell?.chargeRate ? { chargeRate: cell.chargeRate } : {}), ...(cell?.fullVoltage ? { fullVoltage: cell.fullVoltage } : {}), ...(cell?.emptyVoltage ? { emptyVoltage: cell.emptyVoltage } : {}) });
   const [series, setSeries] = useState<number | null>(cell?.series ?? 1);
+  const [count, setCount] = useState<number | null>(1);
   const [note, setNote] = useState(cell?.note ?? "");
   const [protection, setProtection] = useState(cell?.ownProtection ?? false);
   const [tried, setTried] = useState(false);
   const keep = () => {
     setTried(true);
-    if (!title.trim() || capacity === null || limit === null || series === null) return;
-    void onKeep({ title: title.trim(), chemistry, ...(series > 1 ? { series } : {}), capacity, chargeRateLimit: limit, ...own, ownProtection: protection, note: note.trim() }).then((good) => good && onClose());
+    if (!title.trim() || capacity === null || limit === null || series === null || count === null) return;
+    const facts: CellFacts = { title: title.trim(), chemistry, ...(series > 1 ? { series } : {}), capacity, chargeRateLimit: limit, ...own, ownProtection: protection, note: note.trim() };
+    void (count > 1 && onKeepMany ? onKeepMany(facts, count) : onKeep(facts)).then((good) => good && onClose());
   };
   const lithium = chemistry === "lithium-ion";
   return (
@@ -50,7 +57,8 @@ export function CellDialog({ cell, rules, onClose, onKeep }: CellDialogProps) {
         }}
       >
         <div className="flex flex-wrap gap-x-5">
-          <TextField label="Name on the label" text={title} onText={setTitle} autoFocus error={tried && !title.trim() ? "Enter a name." : null} />
+          <TextField label="Name on the label" text={title} onText={setTitle} autoFocus maxLength={80} error={tried && !title.trim() ? "Enter a name." : null} />
+          {onKeepMany ? <NumberField label="Number of cells" quantity="" value={count} refuse={(v) => (Number.isInteger(v) && v >= 1 && v <= MOST_ALIKE ? null : `A whole number from 1 to ${MOST_ALIKE}.`)} onValue={setCount} /> : null}
           <label className="text-sm text-pencil">
             Chemistry
             <select value={chemistry} onChange={(e) => setChemistry(e.target.value as Chemistry)} className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
@@ -99,7 +107,7 @@ export function CellDialog({ cell, rules, onClose, onKeep }: CellDialogProps) {
           </details>
         ) : null}
         <Button look="main" type="submit">
-          Save cell
+          {(count ?? 1) > 1 ? `Save ${count} cells` : "Save cell"}
         </Button>
       </form>
     </Dialog>

@@ -42,7 +42,7 @@ export function EditBoardDialog({ board, runs, onClose }: { board: BoardRecord; 
   return (
     <Dialog title="Name, functions, price and size" about="The functions decide which claims are suggested and which steps are needed." onClose={onClose}>
       <form onSubmit={(e) => void save(e)}>
-        <Controller control={control} name="title" rules={{ validate: (v) => (v.trim() ? true : "Enter a name.") }} render={({ field, fieldState }) => <TextField label="Name" text={field.value} onText={field.onChange} error={fieldState.error?.message} wide autoFocus />} />
+        <Controller control={control} name="title" rules={{ validate: (v) => (v.trim() ? true : "Enter a name.") }} render={({ field, fieldState }) => <TextField label="Name" maxLength={80} text={field.value} onText={field.onChange} error={fieldState.error?.message} wide autoFocus />} />
         <fieldset className="mb-4 grid gap-1 min-[480px]:grid-cols-2">
           <legend className="mb-1 text-sm text-pencil">Functions</legend>
           {BOARD_FUNCTIONS.map((f) => (

@@ -61,7 +61,7 @@ export function SampleDialog({ sample, runs, onClose }: { sample: SampleRecord; 
     <Dialog wide title={`Sample ${sample.name}`} about="Runs that start from now on use this. Earlier runs keep what they had." onClose={onClose}>
       <form onSubmit={(e) => void save(e)} noValidate>
         <div className="grid gap-x-4 min-[560px]:grid-cols-[8rem_minmax(0,1fr)_10rem]">
-          <Controller control={control} name="name" rules={{ validate: (v) => (v.trim() ? true : "Enter a letter or a number.") }} render={({ field, fieldState }) => <TextField label="Name" text={field.value} onText={field.onChange} error={fieldState.error?.message} wide />} />
+          <Controller control={control} name="name" rules={{ validate: (v) => (v.trim() ? true : "Enter a letter or a number.") }} render={({ field, fieldState }) => <TextField label="Name" maxLength={80} text={field.value} onText={field.onChange} error={fieldState.error?.message} wide />} />
           <Controller control={control} name="configuration" render={({ field }) => <TextField label="Configuration: jumpers, programming resistor" text={field.value} onText={field.onChange} wide />} />
           <Controller
             control={control}

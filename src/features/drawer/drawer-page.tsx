@@ -7,7 +7,7 @@ import { readCode } from "@/core/cells";
 import { formatQuantity } from "@/core/quantities";
 import { useSession } from "@/session/context";
 import { attempt } from "@/session/notify";
-import { drawer, keepCell, useLive, type Drawer, type DrawerCell } from "@/storage";
+import { addCells, drawer, keepCell, useLive, type Drawer, type DrawerCell } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
 import { CellDialog } from "@/ui/cell-dialog";
 import { TextField } from "@/ui/quantity-field";
@@ -98,7 +98,7 @@ function Cells({ cells, rules }: Drawer) {
           </Section>
         </>
       ) : null}
-      {writing ? <CellDialog cell={null} rules={rules} onClose={() => setWriting(false)} onKeep={(f) => attempt(async () => void (await keepCell(null, f, notebook.id)))} /> : null}
+      {writing ? <CellDialog cell={null} rules={rules} onClose={() => setWriting(false)} onKeep={(f) => attempt(async () => void (await keepCell(null, f, notebook.id)))} onKeepMany={(f, count) => attempt(() => addCells(f, count, notebook.id))} /> : null}
     </div>
   );
 }

@@ -90,7 +90,7 @@ export function InstrumentDialog({ instrument, onClose }: { readonly instrument:
         }}
       >
         <div className="flex flex-wrap gap-x-5">
-          <TextField label="Name" text={title} onText={setTitle} autoFocus error={tried && !title.trim() ? "Enter a name." : null} />
+          <TextField label="Name" maxLength={80} text={title} onText={setTitle} autoFocus error={tried && !title.trim() ? "Enter a name." : null} />
           <label className="text-sm text-pencil">
             It is a
             <select value={kind} onChange={(e) => setKind(e.target.value as InstrumentKind)} className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">

@@ -50,7 +50,7 @@ export function RigForm({ rig: stored, rigs, inUse, instruments, onDirty }: { re
   return (
     <>
       {asking ? <EditQuestion title={rig.title} about="The resistance of its leads changes." effectOf={(meaning) => leadsEffect(stored, rig, meaning)} back="Back to the rig" onBack={() => setAsking(false)} onDone={() => setAsking(false)} /> : null}
-      <TextField label="Name" text={rig.title} onText={(title) => setRig((r) => ({ ...r, title }))} error={rig.title.trim() ? null : "Enter a name."} />
+      <TextField label="Name" maxLength={80} text={rig.title} onText={(title) => setRig((r) => ({ ...r, title }))} error={rig.title.trim() ? null : "Enter a name."} />
       <div className="mb-2 overflow-x-auto">
         <AccuracyTable roles={shown} instruments={rig.instruments} {...(rig.meters ? { meters: rig.meters } : {})} choices={rangeChoices(instruments)} onAccuracy={(role, a, meter) => setRig((r) => readWith(r, role, a, meter))} />
       </div>

@@ -41,7 +41,7 @@ export function NewBoardDialog({ onClose }: { onClose(): void }) {
           control={control}
           name="title"
           rules={{ validate: (v) => (v.trim() ? true : "Enter a name.") }}
-          render={({ field, fieldState }) => <TextField label="Name" text={field.value} onText={field.onChange} error={fieldState.error?.message} wide autoFocus />}
+          render={({ field, fieldState }) => <TextField label="Name" maxLength={80} text={field.value} onText={field.onChange} error={fieldState.error?.message} wide autoFocus />}
         />
         <fieldset className="mb-4">
           <legend className="mb-1 text-sm text-pencil">Functions</legend>
