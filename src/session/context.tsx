@@ -13,6 +13,19 @@ export interface Session {
   openFiles(files: readonly File[]): void;
 }
 
+/** What the view of opened logs is given. */
+export interface OpenedView {
+  readonly files: readonly File[];
+  /** Null where none is open yet: one is made when something is saved. */
+  readonly notebook: NotebookRecord | null;
+  makeNotebook(): Promise<NotebookRecord>;
+  /** Something else was dropped or chosen. */
+  onFiles(files: readonly File[]): void;
+  onClose(): void;
+  /** Where a saved run is looked at. */
+  onSaved(notebookId: string, runId: string): void;
+}
+
 export const SessionContext = createContext<Session | null>(null);
 
 export function useSession(): Session {

@@ -36,7 +36,7 @@ export async function notify(message: string, options: { kind?: "info" | "error"
   });
 }
 
-/** What came of going back: what was undone, or what stands in its way. */
+/** What going back gave: what was undone, or what stands in its way. */
 type Undone = { readonly done: string } | { readonly blocked: string } | null;
 
 /** Says what was done, with the way back; what came of going back is said too. */

@@ -212,7 +212,7 @@ function reversed(entry: JournalEntry, pick: "undo" | "redo", there: readonly (S
 
 const titleOf = (r: StoredRecord): string => ("title" in r && r.title ? `“${r.title}”` : "name" in r && r.name ? `“${r.name}”` : `a ${r.kind}`);
 
-/** What came of undoing or redoing: the label of the act, or what stands in its way. */
+/** What undoing or redoing gave: the label of the act, or what stands in its way. */
 export type Replayed = { readonly done: string } | { readonly blocked: string } | null;
 
 async function replay(notebookId: string, pick: "undo" | "redo", seq?: number): Promise<Replayed> {

@@ -41,7 +41,7 @@ test("the demo's runs know their meters, those that were read with others do not
   expect(Object.keys(sweep?.setup.meters ?? {}).sort()).toEqual(["batteryCurrent", "batteryVoltage", "outputCurrent", "outputVoltage", "partTemperature"]);
 });
 
-test("a mistake: runs follow, verdicts flip as foretold, and one undo takes all of it back", async () => {
+test("a mistake: runs follow, verdicts flip as predicted, and one undo takes all of it back", async () => {
   const before = await instrument("Dunlin B");
   const effect = await editEffect(before, coarser(before, 0.005), { kind: "mistake" });
   const read = (await ofKind(notebookId, "run")).filter((r) => Object.values(r.setup.meters ?? {}).some((m) => m?.instrumentId === before.id));

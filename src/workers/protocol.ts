@@ -68,7 +68,7 @@ export interface Tasks {
 export interface ImportedLog extends LogFile {
   readonly fileId: string;
 }
-/** What came of reading a file as a procedure's. */
+/** What reading a file gave as a procedure's. */
 export type Look =
   | { readonly kind: "lacking"; readonly text: string }
   | { readonly kind: "failed"; readonly text: string }

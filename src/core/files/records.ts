@@ -237,7 +237,7 @@ export interface AnswerRecord extends Stamp<"answer"> {
   readonly runId: RunId;
   readonly item: string;
   readonly word: string;
-  /** Battery volts at which it was seen. */
+  /** Battery voltage at which it was seen. */
   readonly volts?: number;
   readonly takenAt: string;
 }

@@ -70,7 +70,7 @@ test("the longer it is logged, the surer the prediction, and it stays within wha
   expect(median(doubts.map((d) => d.late))).toBeLessThan(0.6 * median(doubts.map((d) => d.early)));
 });
 
-test("nothing is foretold of too few readings, nor of what does not warm", () => {
+test("nothing is predicted of too few readings, nor of what does not warm", () => {
   const { time, part, ambient, power } = warming({ rise: 20, tau: 300, seconds: 30 });
   expect(fitWarming({ time, part, ambient, power }, PRIORS)).toBeNull();
   expect(powerOn(Float64Array.of(0, 0.001, 0.9, 1))).toBe(2);

@@ -74,7 +74,7 @@ export interface Answer {
   readonly id: string;
   readonly item: string;
   readonly word: string;
-  /** Battery volts at which it was seen, where the item asks for them. */
+  /** Battery voltage at which it was seen, where the item asks for them. */
   readonly volts?: number;
   /** ISO UTC. */
   readonly at: string;

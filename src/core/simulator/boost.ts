@@ -24,7 +24,7 @@ export interface BoostModel {
   readonly inputLimit: number;
   /** Share of that limit available while the output rises from off. */
   readonly startShare: number;
-  /** Battery volts below which it does not switch, V. */
+  /** Battery voltage below which it does not switch, V. */
   readonly minimumInput: number;
   /** What it does past the limit: the output droops, or it switches off. */
   readonly overload: "droop" | "off";

@@ -16,9 +16,8 @@ import { computing, readingLogs } from "@/workers/client";
 import { Button } from "@/ui/button";
 import { AccuracyTable, rangeChoices, type RangeChoice } from "@/ui/accuracy-table";
 import { FileButton } from "@/ui/file-button";
-import { NumberField } from "@/ui/number-field";
 import { Quiet, Section } from "@/ui/section";
-import { Select } from "@/ui/select";
+import { AskedFields } from "./asked-fields";
 import { claimedAnswers, type Answers } from "./claimed-answers";
 import { ColumnPicker } from "./column-picker";
 import { firstMoment, StartField, type Began } from "./start-field";
@@ -241,22 +240,13 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
                 </select>
               </label>
               <StartField began={began} onBegan={setBegan} />
-              {(p.chooses ?? []).map((q) => (
-                <span key={q.condition} className="mb-3 self-end">
-                  <Select label={q.label} value={words[q.condition] ?? q.of[0].value} onValue={(v) => setWords((w) => ({ ...w, [q.condition]: v }))} choices={q.of} />
-                </span>
-              ))}
-              {p.asks.map((q) => (
-                <NumberField
-                  key={q.condition}
-                  label={q.label}
-                  quantity={q.unit}
-                  value={conditions[q.condition] ?? null}
-                  optional={!q.required}
-                  onValue={(v) => setConditions((c) => ({ ...c, [q.condition]: v }))}
-                  refuse={(v) => (q.aboveZero && !(v > 0) ? "Enter a value above zero." : !q.aboveZero && q.unit !== "°C" && v < 0 ? "Enter zero or more." : null)}
-                />
-              ))}
+              <AskedFields
+                procedure={p}
+                value={(c) => conditions[c] ?? null}
+                word={(c) => words[c]}
+                onValue={(c, v) => setConditions((all) => ({ ...all, [c]: v }))}
+                onWord={(c, v) => setWords((all) => ({ ...all, [c]: v }))}
+              />
             </div>
             <details className="mb-3">
               <summary className="font-medium">

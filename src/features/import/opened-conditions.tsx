@@ -4,8 +4,7 @@ import { useState } from "react";
 import type { Procedure, Role, RunConditions, RunSetup } from "@/core/procedures";
 import type { Look } from "@/workers/protocol";
 import { AccuracyTable } from "@/ui/accuracy-table";
-import { NumberField } from "@/ui/number-field";
-import { Select } from "@/ui/select";
+import { AskedFields } from "./asked-fields";
 
 /** What somebody said of a log: its conditions, and the meters that read it. */
 export interface Said {
@@ -32,22 +31,13 @@ export function OpenedConditions({ procedure: p, read, said, onSaid }: OpenedCon
   return (
     <>
       <div className="mt-3 flex flex-wrap gap-x-5">
-        {(p.chooses ?? []).map((q) => (
-          <span key={q.condition} className="mb-3 self-center">
-            <Select label={q.label} value={(read.setup.conditions[q.condition] ?? q.of[0].value) as string} onValue={(v) => put(q.condition, v)} choices={q.of} />
-          </span>
-        ))}
-        {p.asks.map((q) => (
-          <NumberField
-            key={q.condition}
-            label={q.label}
-            quantity={q.unit}
-            value={(read.setup.conditions[q.condition] as number | undefined) ?? null}
-            optional={!q.required}
-            onValue={(v) => put(q.condition, v)}
-            refuse={(v) => (q.aboveZero && !(v > 0) ? "Enter a value above zero." : !q.aboveZero && q.unit !== "°C" && v < 0 ? "Enter zero or more." : null)}
-          />
-        ))}
+        <AskedFields
+          procedure={p}
+          value={(c) => read.setup.conditions[c] ?? null}
+          word={(c) => read.setup.conditions[c]}
+          onValue={put}
+          onWord={put}
+        />
       </div>
       {[...read.assumed.map((a) => a.text), ...read.remarks].map((text) => (
         <p key={text} className="max-w-4xl text-sm text-pencil">

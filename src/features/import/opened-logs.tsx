@@ -1,23 +1,14 @@
 "use client";
 
 import { useEffect, useState, type ComponentType } from "react";
-import type { NotebookRecord } from "@/core/files/records";
+import type { OpenedView } from "@/session/context";
 import { Button } from "@/ui/button";
 import { FileButton } from "@/ui/file-button";
 import { Section } from "@/ui/section";
 import { Tabs } from "@/ui/tabs";
 import { OpenedLog, type ResultProps } from "./opened-log";
 
-export interface OpenedLogsProps {
-  readonly files: readonly File[];
-  /** Null where none is open yet: one is made when something is saved. */
-  readonly notebook: NotebookRecord | null;
-  makeNotebook(): Promise<NotebookRecord>;
-  /** Something else was dropped or chosen. */
-  onFiles(files: readonly File[]): void;
-  onClose(): void;
-  /** Where a saved run is looked at. */
-  onSaved(notebookId: string, runId: string): void;
+export interface OpenedLogsProps extends OpenedView {
   /** How a result is shown. */
   readonly Result: ComponentType<ResultProps>;
 }

@@ -6,7 +6,7 @@ import { setNonce } from "get-nonce";
 import { useCallback, useEffect, useMemo, useRef, useState, type ComponentType, type ReactNode } from "react";
 import { writeUncertaintiesTo } from "@/core/quantities";
 import type { NotebookRecord } from "@/core/files/records";
-import { SessionContext } from "@/session/context";
+import { SessionContext, type OpenedView } from "@/session/context";
 import { attempt, notify, onClash, onNoticesWanted, undoneText, type Clashing } from "@/session/notify";
 import { applyTheme, storedTheme, type Theme } from "@/session/theme";
 import { typefaces } from "@/session/typefaces";
@@ -38,20 +38,10 @@ thinkWith({
 });
 storeLogsWith(({ id, source }) => readingLogs().ask("log-store", { run: { id, source } }));
 
-/** What the view of opened logs is given. */
-export interface OpenedProps {
-  readonly files: readonly File[];
-  readonly notebook: NotebookRecord | null;
-  makeNotebook(): Promise<NotebookRecord>;
-  onFiles(files: readonly File[]): void;
-  onClose(): void;
-  onSaved(notebookId: string, runId: string): void;
-}
-
 export interface ShellProps {
   readonly nonce: string;
   readonly demo: boolean;
-  readonly Opened: ComponentType<OpenedProps>;
+  readonly Opened: ComponentType<OpenedView>;
   readonly children: ReactNode;
 }
 

@@ -354,7 +354,7 @@ function dissipation(w: Work): void {
 /** Samples at each edge of a pause or of an interruption in which a plug falls or comes. */
 const FALLING = 3;
 
-/** Input volts before the charge, or else after it, and the lowest while charging (medians of five, so that no spike decides). */
+/** Input voltage before the charge, or else after it, and the lowest while charging (medians of five, so that no spike decides). */
 function inputSag(p: Phases): { readonly unloaded: number; readonly lowest: number } | null {
   if (!p.inputVoltage) return null;
   const [from, to] = [p.start === null ? 0 : indexAt(p.time, p.start), indexAt(p.time, p.through)];

@@ -69,7 +69,7 @@ function handles(p: Phases, moved: Corrections["boundaries"]): NonNullable<Chart
   });
 }
 
-/** Cell amps, volts, input and temperature over time, the phases shaded, boundaries and marks drawn and the claims too. */
+/** Cell current, voltage, input and temperature over time, the phases shaded, boundaries and marks drawn and the claims too. */
 export function chargeCharts(p: Phases, marks: readonly TraceEvent[], moved: Corrections["boundaries"]): ChartSpec[] {
   const common = { x: { label: "Time", unit: "s" as const }, spans: phaseSpans(p), handles: handles(p, moved), marks: marks.map((m) => ({ at: m.time, label: m.what })) };
   const series = (role: Role, label: string, tone: number, values: Float64Array | undefined) => (values ? [{ id: role, role, label, tone, points: [], fit: curve(p.time, values) }] : []);

@@ -168,7 +168,7 @@ function columnFindings(column: SweepColumn, setup: RunSetup<SweepPlan>, at: Con
   return out;
 }
 
-/** Output volts at the run's rated load, or at the highest load held where none is stated; null where the rated load was not held. */
+/** Output voltage at the run's rated load, or at the highest load held where none is stated; null where the rated load was not held. */
 function ratedPoint(column: SweepColumn, held: SweepPoint, rated: number | undefined): { volts: Uncertain; points: SweepPoint[] } | null {
   if (rated === undefined) return { volts: held.outputV, points: [held] };
   // A load that is set to the rated one may be read a little below it.
@@ -200,7 +200,7 @@ function outputResistance(points: readonly SweepPoint[]): Uncertain | null {
 
 const ownShare = (x: Uncertain): number => Math.sqrt([...x.parts].filter(([s]) => s.includes("|own|")).reduce((s, [, u]) => s + u * u, 0));
 
-/** Output volts at a load by interpolation between the two in-band points around it; null outside them. */
+/** Output voltage at a load by interpolation between the two in-band points around it; null outside them. */
 function outputAt(column: SweepColumn, amps: number): { volts: Uncertain; points: SweepPoint[] } | null {
   const points = column.points.filter((p) => !p.fromOff && p.inBand).sort((a, b) => a.outputI.value - b.outputI.value);
   const above = points.find((p) => p.outputI.value >= amps * (1 - 1e-9));

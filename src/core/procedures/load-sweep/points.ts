@@ -29,7 +29,7 @@ export interface SweepPoint {
   readonly loadSet: number;
   /** Battery current at the supply's stated limit. */
   readonly atLimit: boolean;
-  /** Battery volts below what was set by more than the leads explain. */
+  /** Battery voltage below what was set by more than the leads explain. */
   readonly sagged: boolean;
   /** The supply's own limit in force, A, where it is known. */
   readonly supplyLimit: number | undefined;

@@ -10,7 +10,7 @@ import { handOver, handOverFindings, outputFindings, type Stretch } from "./hand
 import { pathLoads, type PathPlan } from "./plan";
 
 const q = formatQuantity;
-/** Input volts under which a low charging current is the supply's doing. */
+/** Input voltage under which a low charging current is the supply's doing. */
 const SAGGED = 4.5;
 const ROLES = ["outputVoltage", "outputCurrent", "inputVoltage", "inputCurrent", "cellVoltage", "cellCurrent", "outputLow", "outputHigh", "outsideTime"] as const satisfies readonly Role[];
 
