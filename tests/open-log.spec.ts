@@ -91,6 +91,9 @@ test("dropped anywhere: a sweep's table is saved to a board that is there, with 
   await expect(page.getByRole("combobox", { name: "Looks like a" })).toContainText("Load sweep");
   await expect(page.getByText(/Nominal output assumed: 5\sV/)).toBeVisible();
   await expect(page.getByRole("region", { name: "Results" })).toContainText("Peak efficiency");
+  // The notebook's own meters read it: none is assumed.
+  await expect(page.getByText(/Meter accuracy assumed/)).toHaveCount(0);
+  await expect(page.getByRole("region", { name: "Results" })).not.toContainText("accuracy assumed");
   const save = async () => {
     await page.getByRole("button", { name: "Save to a board" }).click();
     await page.getByRole("combobox", { name: "Board" }).click();

@@ -7,7 +7,8 @@ import { readTable, type TextTable } from "@/core/files/table";
 import type { TraceColumns } from "@/core/files/trace-columns";
 import { FEW_ROWS, TraceReader, type TraceSummary } from "@/core/files/trace-reader";
 import { assumedSetup, guessFromColumns, guessTable, possibleMappings, type LogGuess } from "@/core/guess";
-import { analyseReadings, NO_CORRECTIONS, procedure, type Procedure, type Readings } from "@/core/procedures";
+import { accuraciesFor, analyseReadings, NO_CORRECTIONS, procedure, type Procedure, type Readings } from "@/core/procedures";
+import { largestRead } from "@/core/procedures/accuracies";
 import { ok, type Result } from "@/core/quantities";
 import { Growing } from "./growing";
 import { holdLog } from "./open-log";
@@ -105,6 +106,8 @@ async function ofLog(p: Procedure, log: Result<Log>, ask: Ask): Promise<Look> {
 }
 
 function worked(p: Procedure, readings: Readings, ask: Ask, remarks: readonly string[], rows: number, seconds: number): Look {
-  const { setup, assumed } = assumedSetup(p, readings, ask.conditions, ask.regulationBand, ask.instruments);
+  // The notebook's own meters stand in where nobody said otherwise, for what the log holds.
+  const meters = { ...accuraciesFor([...largestRead(readings).keys()], ask.bench.instruments), ...ask.instruments };
+  const { setup, assumed } = assumedSetup(p, readings, ask.conditions, ask.bench.regulationBand, meters);
   return { kind: "read", analysis: analyseReadings(p, readings, setup, NO_CORRECTIONS), setup, assumed, remarks, rows, seconds };
 }

@@ -30,7 +30,7 @@ export interface Tasks {
   "log-head": { ask: { file: Blob; dialect: Partial<Dialect> }; give: { table: TextTable; mapping: ColumnMapping; rows: number; whole: boolean; encoding: "utf-8" | "windows-1252" } | { error: string } };
   /** What a file most likely is, and what it gives, with nothing stored; its log is held by the worker as `id`, for `log-curves`. */
   "log-look": {
-    ask: { id: string; file: Blob; dialect: Partial<Dialect>; mapping?: ColumnMapping; procedure?: string; conditions: RunConditions; instruments: RunSetup["instruments"]; regulationBand?: number; odd: "ask" | "skip" | "whole" };
+    ask: { id: string; file: Blob; dialect: Partial<Dialect>; mapping?: ColumnMapping; procedure?: string; conditions: RunConditions; instruments: RunSetup["instruments"]; /** What the open notebook knows: its rig's meters and its house rule. */ bench: { readonly instruments: RunSetup["instruments"]; readonly regulationBand?: number }; odd: "ask" | "skip" | "whole" };
     give: LookedAt | { error: string };
   };
   /** Reads a log's files and stores it as the chunks of a run. Progress is the share of the bytes. */

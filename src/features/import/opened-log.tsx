@@ -5,6 +5,7 @@ import type { ColumnMapping, Dialect } from "@/core/files";
 import type { NotebookRecord } from "@/core/files/records";
 import { PROCEDURES, procedure, type Analysis, type Procedure, type RunSetup } from "@/core/procedures";
 import { formatDuration } from "@/core/quantities";
+import { rigOf, rulesOf, useLive } from "@/storage";
 import { openWorker, type WorkerClient } from "@/workers/client";
 import type { Look, LookedAt } from "@/workers/protocol";
 import { Button } from "@/ui/button";
@@ -42,6 +43,23 @@ interface Wish {
   readonly said: Said;
 }
 
+/** What the open notebook knows of meters and rules; nothing where none is open. */
+interface Bench {
+  readonly instruments: RunSetup["instruments"];
+  readonly regulationBand?: number;
+}
+const NO_BENCH: Bench = { instruments: {} };
+
+/** Null while it is read. */
+function useBench(notebook: NotebookRecord | null): Bench | null {
+  const live = useLive(`opened-bench-${notebook?.id ?? ""}`, async (): Promise<Bench> => {
+    if (!notebook) return NO_BENCH;
+    const [rig, rules] = [await rigOf(notebook.id), await rulesOf(notebook.id)];
+    return { instruments: rig?.instruments ?? {}, regulationBand: rules.regulationBand };
+  }, (n) => n.kinds.includes("rig") || n.kinds.includes("rules"));
+  return live.state === "ready" ? live.value : live.state === "failed" ? NO_BENCH : null;
+}
+
 interface Reading {
   /** It is being read as wished; what is shown is of the wish before. */
   readonly busy: boolean;
@@ -53,13 +71,14 @@ interface Reading {
 }
 
 /** Reads a file as wished, in a worker of its own that holds the log for the charts. */
-function useLook(file: File, wish: Wish): Reading {
+function useLook(file: File, wish: Wish, bench: Bench | null): Reading {
   const [worker] = useState(openWorker);
   const [share, setShare] = useState<number | null>(null);
   const [came, setCame] = useState<{ readonly of: Wish; readonly failed: string | null } | null>(null);
   const [looked, setLooked] = useState<LookedAt | null>(null);
   useEffect(() => () => worker.close(), [worker]);
   useEffect(() => {
+    if (!bench) return;
     let over = false;
     const { said, columns, procedure: wanted, dialect, odd } = wish;
     const done = (failed: string | null) => {
@@ -67,7 +86,7 @@ function useLook(file: File, wish: Wish): Reading {
       setShare(null);
     };
     worker
-      .ask("log-look", { id: "opened", file, dialect, odd, ...(columns ? { mapping: columns } : {}), ...(wanted ? { procedure: wanted } : {}), conditions: said.conditions, instruments: said.instruments }, undefined, (s) => over || setShare(s))
+      .ask("log-look", { id: "opened", file, dialect, odd, ...(columns ? { mapping: columns } : {}), ...(wanted ? { procedure: wanted } : {}), conditions: said.conditions, instruments: said.instruments, bench }, undefined, (s) => over || setShare(s))
       .then((r) => {
         if (over) return;
         if (!("error" in r)) setLooked(r);
@@ -77,7 +96,7 @@ function useLook(file: File, wish: Wish): Reading {
     return () => {
       over = true;
     };
-  }, [file, wish, worker]);
+  }, [file, wish, bench, worker]);
   const busy = came?.of !== wish;
   return { busy, share, failed: busy ? null : (came?.failed ?? null), looked, worker };
 }
@@ -88,7 +107,8 @@ const percent = (share: number): string => `${Math.round(100 * share)} %`;
 /** One file: what it most likely is, its columns, what was assumed, and what it gives. */
 export function OpenedLog({ file, acts, Result, ...save }: OpenedLogProps) {
   const [wish, setWish] = useState<Wish>({ dialect: {}, odd: "ask", said: { conditions: {}, instruments: {} } });
-  const { busy, share, failed, looked, worker } = useLook(file, wish);
+  const bench = useBench(save.notebook);
+  const { busy, share, failed, looked, worker } = useLook(file, wish, bench);
   const [saving, setSaving] = useState(false);
   const p = procedure(looked?.procedure ?? "");
   const read = looked?.result?.kind === "read" ? looked.result : null;

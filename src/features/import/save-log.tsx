@@ -41,8 +41,11 @@ async function addBoard(notebook: NotebookRecord, name: string, functions: reado
   const base = { notebookId: notebook.id, createdAt: at, updatedAt: at };
   const board: BoardRecord = { kind: "board", id: newId() as BoardId, ...base, title: name, note: "", functions: BOARD_FUNCTIONS.filter((f) => functions.includes(f)) };
   const sample: SampleRecord = { kind: "sample", id: newId() as SampleId, ...base, boardId: board.id, name: "A", configuration: "", modifications: [], note: "" };
-  await namingIn(notebook.id, async () => change(`add ${name}`, [{ ...board, title: freeName(name, await titlesOf(notebook.id, "board")) }, sample]));
-  return { board, sample };
+  return namingIn(notebook.id, async () => {
+    const named = { ...board, title: freeName(name, await titlesOf(notebook.id, "board")) };
+    await change(`add ${named.title}`, [named, sample]);
+    return { board: named, sample };
+  });
 }
 
 /** Saves a log that was only looked at as a run of a board, an existing one or one that is added with it. */
