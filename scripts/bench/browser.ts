@@ -153,7 +153,7 @@ async function chartFigures(browser: Browser): Promise<Figure[]> {
     await page.goto(`http://${HOST}:${UPSTREAM}/`);
     await page.getByRole("heading", { name: "Sedge 51" }).waitFor();
     await page.getByRole("link", { name: "Sedge 51" }).first().click();
-    await page.getByRole("region", { name: "Load sweep" }).getByRole("link", { name: "Open result" }).click();
+    await page.getByRole("region", { name: "Load sweep" }).getByRole("link", { name: "Open result" }).first().click();
     await page.locator("[data-chart] [data-curve]").first().waitFor();
     await page.waitForTimeout(300);
     const clock = await page.evaluate(() => (window as unknown as { chartClock: { placed: number; painted: number } }).chartClock);

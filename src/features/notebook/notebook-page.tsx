@@ -13,12 +13,13 @@ import { Quiet, Section } from "@/ui/section";
 import { workersIfLikely } from "@/workers/likely";
 import { arrange, AS_ADDED, type Arrangement } from "./arrange";
 import { BoardEntry } from "./board-entry";
-import { NotebookFilter } from "./notebook-filter";
 import { useSight } from "./use-sight";
 import { useSummaries } from "./use-summaries";
 
 workersIfLikely("notebook", "kept");
 
+// Fetched only where there are many boards: its lists are a third as large as the page.
+const NotebookFilter = dynamic(() => import("./notebook-filter").then((m) => m.NotebookFilter), { ssr: false });
 const NewBoardDialog = dynamic(() => import("./new-board-dialog").then((m) => m.NewBoardDialog), { ssr: false });
 
 /** Boards from which finding one takes more than a look. */
