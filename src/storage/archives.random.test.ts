@@ -3,7 +3,7 @@ import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from "fflate";
 import { archiveOf } from "@/core/files/archive";
 import { checksum } from "@/core/files/versions";
 import { traceToCsv } from "@/core/files/export-trace";
-import type { FileRecord, PhotoRecord, StoredRecord } from "@/core/files/records";
+import { SCHEMA_VERSION, type FileRecord, type PhotoRecord, type StoredRecord } from "@/core/files/records";
 import { packedDemo } from "@/testing/demo";
 import { population, seedOf } from "@/testing/population";
 import { seeded } from "@/core/simulator";
@@ -127,7 +127,7 @@ const REFUSED: Readonly<Record<string, Mutation>> = {
   },
   "no notebook": (p) => drop(p, "records/notebook.json"),
   "a newer format": (p) => {
-    p.manifest.version = 8;
+    p.manifest.version = SCHEMA_VERSION + 1;
     return true;
   },
 };

@@ -63,8 +63,9 @@ test(`of ${BOARDS} random modules without a cut the ramp says so, and finds the 
   const score = new Score();
   for (let k = 0; k < BOARDS; k++) {
     const base = randomModule(r);
-    const board: ModuleModel = { ...base, overDischarge: null, trip: null, boost: { ...base.boost, overload: "droop" } };
-    const load = r.between(0.3, 0.55);
+    // Cold: the truth below is that of one temperature, and a warm board drops out some millivolts earlier.
+    const board: ModuleModel = { ...base, overDischarge: null, trip: null, boost: { ...base.boost, overload: "droop" }, heat: { board: { ...base.heat.board, resistance: 0.01 }, part: { ...base.heat.part, resistance: 0.01 } } };
+    const load = r.between(0.5, 0.95);
     const setup = planned(thresholdRamp, { expected: 2.6, start: 3.5, farthest: 2, slow: 0.005, quick: 0.02, load });
     const { findings } = run(thresholdRamp, board, setup, k + 1).analysis;
     expect([k, word(findings, "protect.over-discharge-present")]).toEqual([k, "no"]);
@@ -80,7 +81,8 @@ test(`of ${BOARDS} random modules without a cut the ramp says so, and finds the 
     if (high > 3.4) continue;
     score.add("dropout", find(findings, "boost.dropout-voltage"), high);
   }
-  expect(score.results().filter((r) => !r.good)).toEqual([]);
+  expect(score.results()).toEqual([expect.objectContaining({ name: "dropout", good: true })]);
+  expect(score.results()[0]?.of).toBeGreaterThan(BOARDS / 4);
 });
 
 test(`of ${BOARDS} random modules the standby means hold the truth, pulses and all (seed ${SEED + 2})`, () => {

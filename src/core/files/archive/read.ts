@@ -34,6 +34,8 @@ export interface OpenArchive {
 }
 
 const ENTRY = /^(?:README\.md|schemas\/[A-Za-z]+\.json|records\/[A-Za-z]+(?:\.\d+)?\.json|photos\/[^/]+|files\/[^/]+\.csv|logs\/[^/]+\.csv|sheets\/(?:issued\/)?[^/]+\.md)$/;
+/** What stands in an archive for its readers only. */
+const BESIDE = /^(?:README\.md|schemas\/|sheets\/)/;
 const named = (path: string): string => `“${path.length > 80 ? `${path.slice(0, 80)}…` : path}”`;
 
 /** Opens an archive and checks its list of entries against its manifest: nothing is unpacked but the manifest. */
@@ -194,6 +196,8 @@ async function* records(manifest: Manifest, entries: ReadonlyMap<string, FileEnt
     if (/^(?:photos|files)\//.test(path) && !used.has(path)) refuse(`${named(path)} belongs to no record of the archive. Nothing was imported.`);
     const run = /^logs\/(.+)\.csv$/.exec(path)?.[1];
     if (run && !ids.has(run)) refuse(`${named(path)} is the log of no run in the archive. Nothing was imported.`);
+    // Nothing is taken from these, but an archive that is damaged there is damaged.
+    if (BESIDE.test(path)) await get(path);
   }
   yield batch;
 
