@@ -1,6 +1,7 @@
 import type { RunRecord, StoredRecord } from "@/core/files/records";
 import { ArchiveRefused, fileContent, openArchive, planMerge, writeArchive, type ArchiveSource, type Here, type MergePlan, type OpenArchive } from "@/core/files/archive";
-import { mappingOfOpenTable, traceToCsv } from "@/core/files/export-trace";
+import { traceToCsv } from "@/core/files/export-trace";
+import { mappingOfOpenTable } from "@/core/files/read-open-table";
 import { joinColumns, type TraceColumns } from "@/core/files/trace-columns";
 import { TraceReader } from "@/core/files/trace-reader";
 import { readingsOf } from "@/core/procedures/versions";

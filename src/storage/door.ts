@@ -67,7 +67,8 @@ export function storageError(e: unknown): Error {
 
 type WriteTransaction = ReturnType<typeof openWrite>;
 const openWrite = (db: Database) => db.transaction(["records", "journal", "derived"], "readwrite", { durability: "strict" });
-const checking = () => Promise.all([import("@/core/files/validate"), import("@/core/files/versions")]);
+const passAny = { validateRecord: (value: StoredRecord) => ({ ok: true as const, value }) };
+const checking = (before: boolean) => Promise.all([before ? passAny : import("@/core/files/validate"), import("@/core/files/versions")]);
 
 /** A photo's bytes never change, so that history needs no second copy of them. */
 const slim = <R extends StoredRecord | null>(r: R): R => (r?.kind === "photo" ? { ...r, bytes: new Uint8Array() } : r);
@@ -94,6 +95,8 @@ export interface ChangeOptions {
   readonly journal?: boolean;
   /** Where a field was changed elsewhere meanwhile, what is here goes before. */
   readonly insist?: boolean;
+  /** The records were checked when the application was built: what checks them need not be fetched. */
+  readonly checkedBefore?: boolean;
 }
 
 /**
@@ -109,7 +112,7 @@ export async function change(label: string, items: readonly Item[], options: Cha
   const first = items[0];
   if (!first) return null;
   const { notebookId } = recordOf(first);
-  const [{ validateRecord }, { withLineage }] = await checking();
+  const [{ validateRecord }, { withLineage }] = await checking(options.checkedBefore ?? false);
   const at = now();
   try {
     const tx = openWrite(await database());
@@ -216,7 +219,7 @@ const titleOf = (r: StoredRecord): string => ("title" in r && r.title ? `“${r.
 export type Replayed = { readonly done: string } | { readonly blocked: string } | null;
 
 async function replay(notebookId: string, pick: "undo" | "redo", seq?: number): Promise<Replayed> {
-  const [, { withLineage }] = await checking();
+  const [, { withLineage }] = await checking(false);
   try {
     const tx = openWrite(await database());
     tx.done.catch(() => undefined);

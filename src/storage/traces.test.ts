@@ -1,5 +1,6 @@
 import "fake-indexeddb/auto";
-import { mappingOfOpenTable, traceToCsv } from "@/core/files/export-trace";
+import { traceToCsv } from "@/core/files/export-trace";
+import { mappingOfOpenTable } from "@/core/files/read-open-table";
 import type { TraceColumns } from "@/core/files/trace-columns";
 import { closeDatabase, database } from "./database";
 import { storeLog, type LogFile } from "./log-files";

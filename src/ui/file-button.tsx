@@ -6,23 +6,28 @@ import { Button, type ButtonProps } from "./button";
 interface Common {
   readonly label: string;
   readonly look?: ButtonProps["look"];
+  readonly disabled?: boolean;
+  /** Kinds that the browser's dialog offers; tables of text where none are named. */
+  readonly accept?: string;
   readonly children: ReactNode;
 }
 export type FileButtonProps = Common & ({ readonly several?: false; onFile(file: File): void } | { readonly several: true; onFiles(files: readonly File[]): void });
 
-/** A button that asks for a table of text, or for several; the same file may be chosen twice. `label` names the field for those who can't see it. */
-export function FileButton({ label, look = "plain", children, ...to }: FileButtonProps) {
+const TABLES = ".csv,.tsv,.txt,.log,text/csv,text/plain";
+
+/** A button that asks for a file, or for several; the same file may be chosen twice. `label` names the field for those who can't see it. */
+export function FileButton({ label, look = "plain", disabled = false, accept = TABLES, children, ...to }: FileButtonProps) {
   const picker = useRef<HTMLInputElement>(null);
   return (
     <>
-      <Button look={look} onClick={() => picker.current?.click()}>
+      <Button look={look} disabled={disabled} onClick={() => picker.current?.click()}>
         {children}
       </Button>
       <input
         ref={picker}
         type="file"
         multiple={to.several ?? false}
-        accept=".csv,.tsv,.txt,.log,text/csv,text/plain"
+        accept={accept}
         className="sr-only"
         tabIndex={-1}
         aria-label={label}

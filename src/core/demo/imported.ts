@@ -1,6 +1,7 @@
 import { checksum } from "../files/versions";
 import { fileStem } from "../files/file-stem";
-import { mappingOfOpenTable, traceToCsv } from "../files/export-trace";
+import { traceToCsv } from "../files/export-trace";
+import { mappingOfOpenTable } from "../files/read-open-table";
 import type { FileRecord, RunRecord } from "../files/records";
 import type { TraceColumns } from "../files/trace-columns";
 import { asPacked } from "./package";

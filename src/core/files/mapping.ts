@@ -1,6 +1,7 @@
 import { isRole, type Role } from "../procedures";
 import type { ColumnUnit } from "./numbers";
 import { readClock, readIso } from "./numbers";
+import { OPEN_TABLE } from "./open-table";
 import type { TextTable } from "./table";
 
 /** Columns that hold what was set rather than what was read. */
@@ -17,16 +18,6 @@ export type ColumnMapping = Readonly<Partial<Record<MappedRole, ColumnSpec>>>;
 
 export const isMappedRole = (s: string): s is MappedRole => isRole(s) || (SETTING_ROLES as readonly string[]).includes(s);
 
-/** Column labels of the open battery data table, by what a column stands for; further columns are named in the same manner. */
-export const OPEN_TABLE: Readonly<Partial<Record<Role, string>>> = {
-  time: "Test Time / s",
-  cellVoltage: "Voltage / V",
-  cellCurrent: "Current / A",
-  ambientTemperature: "Ambient Temperature / degC",
-  partTemperature: "Part Temperature / degC",
-  inputVoltage: "Input Voltage / V",
-  inputCurrent: "Input Current / A",
-};
 const OPEN_ROLES = new Map(Object.entries(OPEN_TABLE).map(([role, header]) => [header, role as Role]));
 
 const WORDS = {

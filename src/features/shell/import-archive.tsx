@@ -19,9 +19,8 @@ type Question =
 const megabytes = (bytes: number): string => `${(bytes / 1e6).toFixed(0)} MB`;
 const count = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
 
-/** A button that imports an archive: it asks what only the tester can say, and reports what came of it. */
-export function ImportArchive({ busy, onBusy, onOpen, dropped = null }: { readonly busy: boolean; onBusy(b: boolean): void; onOpen(notebookId: string): void; /** One that was dropped on the page: it is imported at once. */ readonly dropped?: File | null }) {
-  const file = useRef<HTMLInputElement>(null);
+/** Imports an archive: it asks what only the tester can say, and reports what came of it. */
+export function ImportArchive({ busy, onBusy, onOpen, archive }: { readonly busy: boolean; onBusy(b: boolean): void; onOpen(notebookId: string): void; /** Another file is imported at once. */ readonly archive: File }) {
   const [question, setQuestion] = useState<Question | null>(null);
   const [report, setReport] = useState<ImportReport | null>(null);
   useLeaveGuard(busy);
@@ -47,9 +46,9 @@ export function ImportArchive({ busy, onBusy, onOpen, dropped = null }: { readon
   };
   const taken = useRef<File | null>(null);
   useEffect(() => {
-    if (!dropped || taken.current === dropped) return;
-    taken.current = dropped;
-    take(dropped);
+    if (taken.current === archive) return;
+    taken.current = archive;
+    take(archive);
   });
   const answered = (act: () => void) => {
     setQuestion(null);
@@ -57,22 +56,6 @@ export function ImportArchive({ busy, onBusy, onOpen, dropped = null }: { readon
   };
   return (
     <>
-      <Button disabled={busy} onClick={() => file.current?.click()}>
-        Import archive
-      </Button>
-      <input
-        ref={file}
-        type="file"
-        accept=".zip,application/zip"
-        className="sr-only"
-        aria-label="Archive to import"
-        tabIndex={-1}
-        onChange={(e) => {
-          const chosen = e.target.files?.[0];
-          e.target.value = "";
-          if (chosen) take(chosen);
-        }}
-      />
       {coming && !question ? (
         <span role="status" className="flex flex-wrap items-center gap-3 self-center text-sm text-pencil">
           Importing {coming.name} … {coming.share ? `${Math.round(100 * coming.share)} %` : ""}

@@ -11,7 +11,7 @@ import { Dialog } from "@/ui/dialog";
 import { NumberField } from "@/ui/number-field";
 import { TextField } from "@/ui/quantity-field";
 import { exportArchive } from "./archives";
-import { ImportArchive } from "./import-archive";
+import { ArchiveButton } from "./archive-button";
 import { createNotebook, lastArchive, loadDemo } from "./notebooks";
 
 const size = (bytes: number): string => (bytes < 1e5 ? `${(bytes / 1e3).toFixed(0)} kB` : bytes < 1e9 ? `${(bytes / 1e6).toFixed(1)} MB` : `${(bytes / 1e9).toFixed(1)} GB`);
@@ -107,7 +107,7 @@ export function NotebooksDialog({ archive = null, onClose }: { /** One that was 
         <Button disabled={busy} onClick={() => run(async () => go((await loadDemo()).id))}>
           Load demo
         </Button>
-        <ImportArchive busy={busy} onBusy={setBusy} onOpen={go} dropped={archive} />
+        <ArchiveButton busy={busy} onBusy={setBusy} onOpen={go} dropped={archive} />
       </div>
       {writing ? (
         <p role="status" className="mt-3 text-sm text-pencil">

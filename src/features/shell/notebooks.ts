@@ -45,7 +45,7 @@ export async function loadDemo(): Promise<NotebookRecord> {
     // The files that its logs came in, written as their loggers wrote them.
     await Promise.all(logs.flatMap(({ runId, columns }) => (files.has(runId) ? [putContent(files.get(runId) as string, new Blob([traceToCsv(columns)]))] : [])));
     await Promise.all(logs.flatMap(({ runId, columns }) => [...chunked(runId, columns)].map(appendChunk)));
-    await change("load the demo", records, { journal: false });
+    await change("load the demo", records, { journal: false, checkedBefore: true });
     // Worked out from these records when the application was built.
     keep(derived, workBegins());
   }

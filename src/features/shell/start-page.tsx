@@ -1,14 +1,12 @@
 "use client";
 
-import dynamic from "next/dynamic";
 import { useRouter } from "next/navigation";
 import { useState, type ReactNode } from "react";
 import { attempt } from "@/session/notify";
 import { Button } from "@/ui/button";
 import { FileButton } from "@/ui/file-button";
+import { ArchiveButton } from "./archive-button";
 import { createNotebook, loadDemo } from "./notebooks";
-
-const ImportArchive = dynamic(() => import("./import-archive").then((m) => m.ImportArchive), { ssr: false });
 
 /** A picture of a screen, taken from the demo's data, in the colours of the page. */
 function Picture({ name, alt }: { readonly name: string; readonly alt: string }) {
@@ -73,7 +71,7 @@ export function StartPage({ onOpen, onFiles, archive }: { onOpen(id: string): vo
           Start empty notebook
         </Button>
         <span className="mr-auto">Everything stays in this browser until you export it.</span>
-        <ImportArchive busy={busy} onBusy={setBusy} onOpen={onOpen} dropped={archive} />
+        <ArchiveButton busy={busy} onBusy={setBusy} onOpen={onOpen} dropped={archive} />
       </div>
     </div>
   );
