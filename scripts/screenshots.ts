@@ -3,6 +3,7 @@ import { chromium, type Browser, type Locator, type Page } from "@playwright/tes
 import { mkdirSync, rmSync } from "node:fs";
 import { logCharge } from "../src/core/rehearsal/charge-log";
 import { chargeBench } from "../src/core/simulator";
+import { chooseFrom } from "../tests/helpers";
 import { answering, build, chromium as chromiumPath, HOST, installPackages, portFree, serve, TEST_PORT } from "./setup.mjs";
 
 const OUT = "docs/screenshots";
@@ -101,10 +102,10 @@ async function take(browser: Browser): Promise<void> {
   await page.getByLabel("The simulated bench").check();
   for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();
   await page.getByRole("button", { name: "Start the log" }).click();
-  await page.getByLabel("Bench clock").selectOption("60");
+  await chooseFrom(page.getByLabel("Bench clock"), "60");
   await page.locator('[data-figure="Settles at"]').waitFor();
   await page.waitForTimeout(2500);
-  await page.getByLabel("Bench clock").selectOption("1");
+  await chooseFrom(page.getByLabel("Bench clock"), "1");
   await shot(page, "heat-live");
 
   await board(page, "Marl 15");
@@ -200,13 +201,13 @@ async function take(browser: Browser): Promise<void> {
   await page.getByLabel("One sample every").fill("5");
   for (const box of await page.getByRole("checkbox").all()) await box.check();
   await page.getByRole("button", { name: "Start the log" }).click();
-  await page.getByLabel("Bench clock").selectOption("600");
+  await chooseFrom(page.getByLabel("Bench clock"), "600");
   await page.getByTestId("phase").filter({ hasText: "constant current" }).waitFor();
   await page.waitForTimeout(5000);
   await page.locator("h1").click();
   await page.keyboard.press("l");
   await page.waitForTimeout(9000);
-  await page.getByLabel("Bench clock").selectOption("1");
+  await chooseFrom(page.getByLabel("Bench clock"), "1");
   await shot(page, "charge-live");
 
   await page.context().close();

@@ -1,11 +1,11 @@
 import type { Page } from "@playwright/test";
-import { boardOf, expect, noSeriousAxe, assumeMeters, startEmpty, test, verdictOf } from "./helpers";
+import { assumeMeters, boardOf, chooseFrom, expect, noSeriousAxe, startEmpty, test, verdictOf } from "./helpers";
 
 async function claim(page: Page, wording: string, characteristic: string, limit: string, action?: string): Promise<void> {
   await page.getByRole("button", { name: "Add claim", exact: true }).click();
   const dialog = page.getByRole("dialog");
   await dialog.getByLabel("Wording").fill(wording);
-  await dialog.getByLabel("Characteristic").selectOption(characteristic);
+  await chooseFrom(dialog.getByLabel("Characteristic"), characteristic);
   await dialog.getByLabel(/^Limit/).fill(limit);
   if (action) await dialog.getByLabel("At action").fill(action);
   await dialog.getByRole("button", { name: "Save claim" }).click();
@@ -22,7 +22,7 @@ test("behaviour: what was printed is judged from a checklist answered by single 
   await page.getByRole("button", { name: "Prepare a behaviour checklist" }).click();
   await expect(page.getByText(/2 of them have a claim/)).toBeVisible();
   await page.getByLabel("The simulated bench").check();
-  await page.getByLabel("with this invented module").selectOption({ label: "No pull-downs, a gauge that stays, full without a cell" });
+  await chooseFrom(page.getByLabel("with this invented module"), { label: "No pull-downs, a gauge that stays, full without a cell" });
   for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();
   await page.getByRole("button", { name: "Start the checklist" }).click();
   await expect(page.getByTestId("act")).toContainText("Look for + and −");
@@ -86,9 +86,9 @@ for (const [on, word, verdict] of [
     await prepareReversal(page);
     await page.getByLabel("Times it is reversed").fill("2");
     await page.getByLabel("The simulated bench").check();
-    await page.getByLabel("with this invented module").selectOption({ label: on });
+    await chooseFrom(page.getByLabel("with this invented module"), { label: on });
     await start(page);
-    await page.getByLabel("Bench clock").selectOption("60");
+    await chooseFrom(page.getByLabel("Bench clock"), "60");
     for (let k = 1; k <= 6; k++) {
       if (k === 3 || k === 4) {
         // Neither the key nor the button takes a point before it is confirmed, and the second time it is asked again.
@@ -118,7 +118,7 @@ test("reversal typed by hand: a burning resistor is refused, the readings are ty
   await expect(page.locator('[data-remark="refused"]')).toContainText("it burns out");
   await expect(page.getByRole("button", { name: "Start run" })).toBeDisabled();
   await page.getByLabel("Its rating").fill("1");
-  await page.getByLabel("I set the bench and type the readings").check();
+  await page.getByLabel("I type readings from my own meters").check();
   await start(page);
   const type = async (values: readonly [string, string, string, string]) => {
     for (const [k, label] of ["Battery voltage", "Battery current", "Output voltage", "Output current"].entries()) await page.getByLabel(label, { exact: true }).fill(values[k] as string);

@@ -1,5 +1,5 @@
 import type { Page } from "@playwright/test";
-import { assumeMeters, boardOf, expect, finishLog, startEmpty, test, verdictOf } from "./helpers";
+import { assumeMeters, boardOf, chooseFrom, expect, finishLog, startEmpty, test, verdictOf } from "./helpers";
 
 /*
  * Each kind of condition that a claim may name, once the whole way: said in the claim's dialog, prepared from its verdict, taken on the
@@ -18,7 +18,7 @@ async function claim(page: Page, { wording, characteristic, limit, at }: Wanted)
   await page.getByRole("button", { name: "Add claim", exact: true }).click();
   const dialog = page.getByRole("dialog");
   await dialog.getByLabel("Wording").fill(wording);
-  await dialog.getByLabel("Characteristic").selectOption(characteristic);
+  await chooseFrom(dialog.getByLabel("Characteristic"), characteristic);
   await dialog.getByLabel(/^Limit/).fill(limit);
   for (const [label, text] of Object.entries(at)) await dialog.getByLabel(label, { exact: true }).fill(text);
   await dialog.getByRole("button", { name: "Save claim" }).click();
@@ -31,7 +31,7 @@ async function prepare(page: Page, wording: string, module?: string): Promise<vo
   await verdictOf(page, wording).first().getByRole("link", { name: /why/ }).click();
   await page.getByRole("button", { name: "Prepare run" }).click();
   await page.getByLabel("The simulated bench").check();
-  if (module) await page.getByLabel(/with this invented/).selectOption({ label: module });
+  if (module) await chooseFrom(page.getByLabel(/with this invented/), { label: module });
 }
 async function dangers(page: Page): Promise<void> {
   for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();
@@ -41,7 +41,7 @@ async function logged(page: Page, meanwhile: () => Promise<void> = () => Promise
   await dangers(page);
   await page.getByRole("button", { name: "Start the log" }).click();
   await expect(page.getByLabel("Bench clock")).toBeEnabled();
-  await page.getByLabel("Bench clock").selectOption("3600");
+  await chooseFrom(page.getByLabel("Bench clock"), "3600");
   await meanwhile();
   await finishLog(page);
   await expect(page.getByRole("heading", { name: "Results" })).toBeVisible();
@@ -82,7 +82,7 @@ test("output and configuration: the sample's own are pinned to the sweep that it
   await page.getByLabel("Dwell before a point counts").fill("1");
   await dangers(page);
   await page.getByRole("button", { name: "Start run" }).click();
-  await page.getByLabel("Bench clock").selectOption("60");
+  await chooseFrom(page.getByLabel("Bench clock"), "60");
   await page.locator("h1").click();
   await page.keyboard.press("h");
   await expect(page.locator("tr[data-point]").nth(1)).toBeVisible({ timeout: 30_000 });

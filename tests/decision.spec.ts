@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { strFromU8, unzipSync } from "fflate";
 import type { Page } from "@playwright/test";
-import { expect, noSeriousAxe, startDemo, startEmpty, tabTo, test } from "./helpers";
+import { chooseFrom, expect, noSeriousAxe, startDemo, startEmpty, tabTo, test } from "./helpers";
 
 const dialog = (page: Page) => page.getByRole("dialog");
 
@@ -174,7 +174,7 @@ test("curves of any runs are laid over each other, and the address keeps which",
   await expect(page.locator("figcaption")).toHaveText(/Efficiency/);
   await expect(page.locator("figcaption + ul > li")).toHaveText([/Marl 15, battery 3\.1.V/, /Sedge 51, battery 3\.1.V/]);
   await noSeriousAxe(page);
-  await page.getByRole("main").getByRole("combobox").selectOption({ index: 1 });
+  await chooseFrom(page.getByRole("main").getByRole("combobox"), { index: 1 });
   await page.reload();
   await expect(page.getByRole("checkbox", { name: "Marl 15 sample A: Load sweep", exact: true })).toBeChecked();
   // Charges lie over each other from where charging begins.
@@ -247,7 +247,7 @@ test("leads that were entered wrong: the runs over them follow once that is said
   // A second rig is entered from the first and put to use.
   await page.getByRole("button", { name: "Add rig" }).click();
   await expect(page.getByLabel("Name")).toHaveValue("Bench of the boathouse, copy");
-  await page.getByLabel("Output voltage: read with").selectOption({ label: "Curlew, 10 V" });
+  await chooseFrom(page.getByLabel("Output voltage: read with"), { label: "Curlew, 10 V" });
   await page.getByRole("button", { name: "Save and use rig" }).click();
   await expect(page.getByText(/^Bench of the boathouse, copy is saved. New runs use it/)).toBeVisible();
   await page.getByRole("link", { name: "Nimbus Bench" }).click();
@@ -256,7 +256,7 @@ test("leads that were entered wrong: the runs over them follow once that is said
   await page.getByText("Accuracy of the meters and leads").click();
   await expect(page.getByLabel("Output voltage: read with").locator("option:checked")).toHaveText("Curlew, 10 V");
   // A range that ends too low is called out before anything is connected.
-  await page.getByLabel("Battery current: read with").selectOption({ label: "Plover A, 60 mA" });
+  await chooseFrom(page.getByLabel("Battery current: read with"), { label: "Plover A, 60 mA" });
   await expect(page.getByText(/Battery current may reach .*, and Plover A, 60 mA ends at 60\.0.mA/)).toBeVisible();
 });
 

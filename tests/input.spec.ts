@@ -1,7 +1,7 @@
 import type { Page } from "@playwright/test";
 import { simulate } from "../src/core/rehearsal/simulated-bench";
 import { drawMeter, PanelSimulation, seeded, showReading, SIMULATED_PANELS, type PanelBench } from "../src/core/simulator";
-import { assumeMeters, boardOf, expect, finishLog, noSeriousAxe, startEmpty, test, verdictOf } from "./helpers";
+import { assumeMeters, boardOf, chooseFrom, expect, finishLog, noSeriousAxe, startEmpty, test, verdictOf } from "./helpers";
 
 /** Every danger ticked, the log begun. */
 async function go(page: Page): Promise<void> {
@@ -15,13 +15,13 @@ async function start(page: Page, act: string, on: string, fields: Readonly<Recor
   await page.getByRole("button", { name: act }).click();
   for (const label of choose) await page.getByLabel(label).check();
   await page.getByLabel("The simulated bench").check();
-  await page.getByLabel("with this invented module").selectOption({ label: on });
+  await chooseFrom(page.getByLabel("with this invented module"), { label: on });
   for (const [label, text] of Object.entries(fields)) await page.getByLabel(label, { exact: true }).fill(text);
   await go(page);
 }
 
 async function toTheEnd(page: Page): Promise<void> {
-  await page.getByLabel("Bench clock").selectOption("3600");
+  await chooseFrom(page.getByLabel("Bench clock"), "3600");
   await finishLog(page);
   await expect(page.getByRole("heading", { name: "Results" })).toBeVisible();
 }
@@ -34,7 +34,7 @@ test("heat soak: foretold while it warms; a cool module meets its ambient, a hot
   await startEmpty(page);
   await boardOf(page, "Heron 31", ["boosts to an output"], { "No-load voltage": "5 V ±5 %", "Highest ambient": "≥ 70" });
   await start(page, "Prepare a heat soak", "Sound in every part", { "Load on the output": "0.9" });
-  await page.getByLabel("Bench clock").selectOption("60");
+  await chooseFrom(page.getByLabel("Bench clock"), "60");
   const settles = page.locator('[data-figure="Settles at"]');
   await expect(settles).toBeVisible({ timeout: 20_000 });
   await expect(page.locator('[data-figure="known within"]')).toBeVisible();
@@ -59,7 +59,7 @@ test("heat soak: foretold while it warms; a cool module meets its ambient, a hot
   await page.getByLabel("infrared on the bare part").check();
   await expect(page.locator('[data-remark="care"]').filter({ hasText: "reads far too low" })).toBeVisible();
   await page.getByLabel("The simulated bench").check();
-  await page.getByLabel("with this invented module").selectOption({ label: "Nothing disconnects its battery, and nothing limits a short" });
+  await chooseFrom(page.getByLabel("with this invented module"), { label: "Nothing disconnects its battery, and nothing limits a short" });
   await page.getByLabel("Load on the output", { exact: true }).fill("0.9");
   await go(page);
   await toTheEnd(page);
@@ -74,7 +74,7 @@ test("power path: a module that hands over within its band meets, one that drops
   await startEmpty(page);
   await boardOf(page, "Heron 32", ["boosts to an output", "feeds the load from the input"], { "No-load voltage": "5 V ±5 %", "Handover time": "≤ 20 ms", "Finishes under load": "yes" });
   await start(page, "Prepare a power path", "Feeds the load from the input, hands over within the band");
-  await page.getByLabel("Bench clock").selectOption("1");
+  await chooseFrom(page.getByLabel("Bench clock"), "1");
   await expect(page.getByLabel("Events").getByText("input plugged in").first()).toBeVisible({ timeout: 20_000 });
   await toTheEnd(page);
   await expect(page.getByText(/Pulled under load \(the worst of 3\): down to .* never out of its band/)).toBeVisible();
@@ -123,7 +123,7 @@ test("power path: a scope's waveform comes as a CSV, and what it caught can be t
   await expect(verdictOf(page, "Handover time").first()).toContainText("misses");
 
   await page.getByRole("button", { name: "Prepare a power path" }).click();
-  await page.getByLabel("I set the bench and type the readings").check();
+  await page.getByLabel("I type readings from my own meters").check();
   await page.getByLabel("Plug and unplug, number of times").fill("1");
   await page.getByLabel("In each state for").fill("1");
   await go(page);
@@ -157,9 +157,9 @@ test("solar input: a charger that holds its panel meets, one that wastes and dra
   await page.getByLabel("Panel's open-circuit voltage at 25 °C").fill("7.2");
   await expect(page.locator('[data-remark="refused"]')).toHaveCount(0);
   await page.getByLabel("The simulated bench").check();
-  await page.getByLabel("with this invented module").selectOption({ label: "Switching, holds the panel where it was set, sun and clouds" });
+  await chooseFrom(page.getByLabel("with this invented module"), { label: "Switching, holds the panel where it was set, sun and clouds" });
   await go(page);
-  await page.getByLabel("Bench clock").selectOption("60");
+  await chooseFrom(page.getByLabel("Bench clock"), "60");
   await expect(page.getByTestId("task")).toContainText(/Continue until it reaches/, { timeout: 20_000 });
   await noSeriousAxe(page);
   await toTheEnd(page);
@@ -248,11 +248,11 @@ test("a charger that switches: planned with its efficiency, logged, and told fro
     await page.getByLabel("Cell voltage now, rested and not connected").fill("3.4");
     await page.getByLabel(/^switching/).check();
     await page.getByLabel("The simulated bench").check();
-    await page.getByLabel("with this invented charger on it").selectOption({ label: charger });
+    await chooseFrom(page.getByLabel("with this invented charger on it"), { label: charger });
     await page.getByLabel("One sample every").fill("10");
     for (const box of await page.getByRole("checkbox").all()) await box.check();
     await page.getByRole("button", { name: "Start the log" }).click();
-    await page.getByLabel("Bench clock").selectOption("3600");
+    await chooseFrom(page.getByLabel("Bench clock"), "3600");
     await expect(page.getByTestId("phase")).toHaveText("rest", { timeout: 40_000 });
     await finishLog(page);
     await expect(page.getByText(/the charger switches\. Its efficiency is .*would reach/)).toBeVisible();

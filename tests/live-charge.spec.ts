@@ -1,5 +1,5 @@
 import type { Page } from "@playwright/test";
-import { expect, finishLog, noSeriousAxe, startEmpty, test, verdictOf } from "./helpers";
+import { chooseFrom, expect, finishLog, noSeriousAxe, startEmpty, test, verdictOf } from "./helpers";
 
 async function chargerBoard(page: Page, name: string, claims: Readonly<Record<string, string>> = {}): Promise<void> {
   await page.getByRole("button", { name: "Add board" }).click();
@@ -29,7 +29,7 @@ async function prepare(page: Page, cell: readonly [name: string, capacity: strin
 
 async function simulate(page: Page, charger: string, every = "1"): Promise<void> {
   await page.getByLabel("The simulated bench").check();
-  await page.getByLabel("with this invented charger on it").selectOption({ label: charger });
+  await chooseFrom(page.getByLabel("with this invented charger on it"), { label: charger });
   await page.getByLabel("One sample every").fill(every);
 }
 
@@ -62,7 +62,7 @@ test("a charge is planned, refused where it would be a danger, logged live to th
   await noSeriousAxe(page);
   await start(page);
 
-  await page.getByLabel("Bench clock").selectOption("600");
+  await chooseFrom(page.getByLabel("Bench clock"), "600");
   await expect(page.getByTestId("phase")).toHaveText("constant current", { timeout: 20_000 });
   await expect(readout(page, "Cell current")).toContainText(/(0\.99|1\.0)\d/);
   await expect(page.getByTestId("remaining")).toContainText("h");
@@ -70,7 +70,7 @@ test("a charge is planned, refused where it would be a danger, logged live to th
   await page.keyboard.press("l");
   await expect(page.getByLabel("Events").getByText("indicator changes")).toBeVisible();
   await noSeriousAxe(page);
-  await page.getByLabel("Bench clock").selectOption("3600");
+  await chooseFrom(page.getByLabel("Bench clock"), "3600");
   await expect(page.getByTestId("phase")).toHaveText("rest", { timeout: 40_000 });
   await expect(page.getByLabel("Events").getByText(/Done after [12]\sh \d\d\smin: [12]\.\d\d\sAh delivered/)).toBeVisible();
   await expect(page).toHaveTitle(/^rest/);
@@ -90,7 +90,7 @@ test("what goes wrong calls out: a thin cable, a hot part, a rule that stops", a
   await prepare(page, ["Reed 2", "2.2", "3.4"]);
   await simulate(page, "The honest charger on a thin cable", "2");
   await start(page);
-  await page.getByLabel("Bench clock").selectOption("60");
+  await chooseFrom(page.getByLabel("Bench clock"), "60");
   await expect(page.getByLabel("Events").getByText(/below the 4\.5\sV that the charger is claimed to work from/)).toBeVisible({ timeout: 20_000 });
   await page.getByRole("link", { name: "Heron 2" }).click();
 
@@ -100,10 +100,10 @@ test("what goes wrong calls out: a thin cable, a hot part, a rule that stops", a
   await page.getByLabel("Part temperature limit").fill("80");
   await simulate(page, "Linear charger that cuts back when hot", "5");
   await start(page);
-  await page.getByLabel("Bench clock").selectOption("60");
+  await chooseFrom(page.getByLabel("Bench clock"), "60");
   await expect(page.getByRole("alert").filter({ hasText: "Stop. The part is above 80 °C." })).toContainText("Unplug the input first", { timeout: 20_000 });
   await expect(page).toHaveTitle(/^STOP: The part/);
-  await page.getByLabel("Bench clock").selectOption("1");
+  await chooseFrom(page.getByLabel("Bench clock"), "1");
   // The part is still hot, so its next reading, which comes within seconds, stops the log again.
   const gone = page.evaluate(
     () =>
@@ -194,7 +194,7 @@ test("done lights are marked with one key each as they come, and the result says
   await page.getByLabel("Charge current set").fill("0.93");
   await simulate(page, "Three chargers on one cell", "5");
   await start(page);
-  await page.getByLabel("Bench clock").selectOption("600");
+  await chooseFrom(page.getByLabel("Bench clock"), "600");
   await page.locator("h1").click();
   for (const channel of ["2", "1", "3"]) {
     await expect(page.getByText(new RegExp(`now lit:.*channel ${channel}`))).toBeVisible({ timeout: 30_000 });
@@ -221,7 +221,7 @@ test("a charge that is pulled, plugged in again, reloaded and finished is one ch
   await page.getByLabel("Charge current set").fill("1");
   await simulate(page, "Linear charger, 1 A, honest ratings", "5");
   await start(page);
-  await page.getByLabel("Bench clock").selectOption("60");
+  await chooseFrom(page.getByLabel("Bench clock"), "60");
   await expect(page.getByTestId("phase")).toHaveText("constant current");
   await page.getByText("Disturb simulated bench").click();
   await page.getByRole("button", { name: "Unplug input" }).click();
@@ -233,7 +233,7 @@ test("a charge that is pulled, plugged in again, reloaded and finished is one ch
   await expect(page.getByTestId("phase")).toHaveText("interrupted");
   await page.getByText("Disturb simulated bench").click();
   await page.getByRole("button", { name: "Plug input in" }).click();
-  await page.getByLabel("Bench clock").selectOption("600");
+  await chooseFrom(page.getByLabel("Bench clock"), "600");
   await expect(page.getByLabel("Events").getByText(/The charge resumes/)).toBeVisible();
   await expect(page.getByTestId("phase")).toHaveText("rest", { timeout: 40_000 });
   await expect(page.getByRole("button", { name: "Finish log" })).toHaveAttribute("aria-keyshortcuts", "F");

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import type { Page } from "@playwright/test";
-import { expect, startDemo, startEmpty, tabTo, test, verdictOf } from "./helpers";
+import { chooseFrom, expect, startDemo, startEmpty, tabTo, test, verdictOf } from "./helpers";
 
 /** How many entries the stores of logs hold. */
 const held = (page: Page) =>
@@ -154,7 +154,7 @@ test("a log goes out as the open battery data table and comes in again with ever
   await page.getByRole("link", { name: "Board Alder 12" }).click();
   await page.getByRole("link", { name: "Import log of a charge cycle" }).click();
   await page.getByLabel("CSV to import").setInputFiles({ name: "again.csv", mimeType: "text/csv", buffer: Buffer.from(text) });
-  for (const [column, role] of [["Test Time / s", "time"], ["Voltage / V", "cellVoltage"], ["Current / A", "cellCurrent"], ["Part Temperature / degC", "partTemperature"]] as const) await expect(page.getByLabel(`Column ${column} is`)).toHaveValue(role);
+  for (const [column, role] of [["Test Time / s", "time"], ["Voltage / V", "cellVoltage"], ["Current / A", "cellCurrent"], ["Part Temperature / degC", "partTemperature"]] as const) await expect(page.getByLabel(`Column ${column} is`)).toHaveAttribute("data-choice", role);
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
   // It is the very file that the demo's run came from: that is asked about, and nothing is stored meanwhile.
   await expect(page.getByRole("alert").filter({ hasText: "This file was imported" })).toContainText("Charge on a short cable");
@@ -177,8 +177,8 @@ test("a log that goes on in a second file: its columns can be put right, an over
   await page.getByLabel("CSV to import").setInputFiles({ name: "one.csv", mimeType: "text/csv", buffer: Buffer.from(part(0, 400)) });
   await page.getByLabel("Another CSV of this run").setInputFiles({ name: "two.csv", mimeType: "text/csv", buffer: Buffer.from(part(400, 300, "Time (s),Cell voltage (V),Amps")) });
   await page.locator("summary", { hasText: "Columns" }).click();
-  await page.getByLabel("Column Amps is").selectOption("cellCurrent");
-  await page.getByRole("combobox", { name: "It", exact: false }).filter({ hasText: "continues where" }).selectOption("after");
+  await chooseFrom(page.getByLabel("Column Amps is"), "cellCurrent");
+  await chooseFrom(page.getByRole("combobox", { name: "It", exact: false }).filter({ hasText: "continues where" }), "after");
   await page.getByLabel("Its first row is at").fill("300");
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
   await expect(page.getByText(/starts at 300 s, before the first one ends \(399 s\)/)).toBeVisible();

@@ -1,6 +1,6 @@
 import { logCharge } from "../src/core/rehearsal/charge-log";
 import { chargeBench } from "../src/core/simulator";
-import { expect, noSeriousAxe, startDemo, startEmpty, test } from "./helpers";
+import { chooseFrom, expect, noSeriousAxe, startDemo, startEmpty, test } from "./helpers";
 import type { Page } from "@playwright/test";
 
 /** A charge of a small cell as a logger would have written it. */
@@ -119,7 +119,7 @@ test("what can't be told is asked right there: heads that say nothing, another p
   await page.getByRole("combobox", { name: "What was measured?" }).click();
   await page.getByRole("option", { name: "Charge cycle" }).click();
   await expect(page.getByRole("main").getByRole("alert")).toContainText("needs time");
-  for (const [column, role] of [["t", "time"], ["ch3", "cellVoltage"], ["ch4", "cellCurrent"]] as const) await page.getByLabel(`Column ${column} is`).selectOption(role);
+  for (const [column, role] of [["t", "time"], ["ch3", "cellVoltage"], ["ch4", "cellCurrent"]] as const) await chooseFrom(page.getByLabel(`Column ${column} is`), role);
   await expect(page.getByTestId("answer")).toContainText(/^Charges at/);
   await expect(page.getByRole("combobox", { name: "Looks like a" })).toContainText("Charge cycle");
 

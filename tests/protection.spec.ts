@@ -1,5 +1,5 @@
 import type { Page } from "@playwright/test";
-import { assumeMeters, expect, finishEarly, finishLog, noSeriousAxe, startDemo, startEmpty, test, verdictOf } from "./helpers";
+import { assumeMeters, chooseFrom, expect, finishEarly, finishLog, noSeriousAxe, startDemo, startEmpty, test, verdictOf } from "./helpers";
 
 /** A board that protects and boosts, with claims, by clicks. */
 async function board(page: Page, name: string, claims: Readonly<Record<string, string>>): Promise<void> {
@@ -20,7 +20,7 @@ async function board(page: Page, name: string, claims: Readonly<Record<string, s
 async function start(page: Page, act: string, module: string, fields: Readonly<Record<string, string>> = {}): Promise<void> {
   await page.getByRole("button", { name: act }).click();
   await page.getByLabel("The simulated bench").check();
-  await page.getByLabel("with this invented module").selectOption({ label: module });
+  await chooseFrom(page.getByLabel("with this invented module"), { label: module });
   for (const [label, text] of Object.entries(fields)) await page.getByLabel(label, { exact: true }).fill(text);
   await expect(page.getByRole("button", { name: "Start the log" })).toBeDisabled();
   await expect(page.getByText(/Tick \d dangers? above/)).toBeVisible();
@@ -31,7 +31,7 @@ async function start(page: Page, act: string, module: string, fields: Readonly<R
 
 /** The rest of the log in a hurry, and its result. */
 async function toTheEnd(page: Page): Promise<void> {
-  await page.getByLabel("Bench clock").selectOption("3600");
+  await chooseFrom(page.getByLabel("Bench clock"), "3600");
   await finishLog(page, 40_000);
   await expect(page.getByRole("heading", { name: "Results" })).toBeVisible();
 }
@@ -49,7 +49,7 @@ test("threshold ramp: a sound module meets its cut, one that only collapses miss
   await expect(page.getByTestId("what-next")).toContainText("Next: Load sweep");
   await start(page, "Prepare a threshold ramp", SOUND);
   await noSeriousAxe(page);
-  await page.getByLabel("Bench clock").selectOption("10");
+  await chooseFrom(page.getByLabel("Bench clock"), "10");
   await expect(page.getByTestId("phase")).toHaveText("slow ramp", { timeout: 20_000 });
   await expect(page.getByTestId("task")).toContainText("Lower the supply slowly");
   await toTheEnd(page);
@@ -85,7 +85,7 @@ test("a cut bypassed by joined grounds is not fairly tested, and the source with
   await page.getByRole("link", { name: "Resume preparation" }).click();
   await page.getByRole("group", { name: /join battery minus/ }).getByLabel("yes").check();
   await page.getByLabel("The simulated bench").check();
-  await page.getByLabel("with this invented module").selectOption({ label: "Protection in the minus wire: joined grounds bypass it" });
+  await chooseFrom(page.getByLabel("with this invented module"), { label: "Protection in the minus wire: joined grounds bypass it" });
   for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();
   await page.getByRole("button", { name: "Start the log" }).click();
   await toTheEnd(page);
@@ -120,7 +120,7 @@ test("standby: a sound module meets its claim as a mean over its pulses, a thirs
     await states.getByLabel("output switched off by its button").check();
     await page.getByLabel("Measured in each state for").fill("120");
     await page.getByLabel("The simulated bench").check();
-    await page.getByLabel("with this invented module").selectOption({ label: module });
+    await chooseFrom(page.getByLabel("with this invented module"), { label: module });
     for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();
     await page.getByRole("button", { name: "Start the log" }).click();
     await expect(page.locator('[data-readout="Battery current"]')).toContainText("µA");
@@ -150,7 +150,7 @@ test("light load: the switch-off meets its claim on a module that has one; the b
   await page.getByRole("link", { name: "Back to board" }).click();
   await page.getByRole("link", { name: "Resume preparation" }).click();
   await page.getByLabel("The simulated bench").check();
-  await page.getByLabel("with this invented module").selectOption({ label: "Cuts low, wakes often, and switches off at light load" });
+  await chooseFrom(page.getByLabel("with this invented module"), { label: "Cuts low, wakes often, and switches off at light load" });
   for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();
   await page.getByRole("button", { name: "Start the log" }).click();
   await toTheEnd(page);
@@ -167,7 +167,7 @@ test("overload: sound meets, unprotected misses, and a supply below the trip mak
   await startEmpty(page);
   await board(page, "Heron 25", { "No-load voltage": "5 V ±5 %", "Short-circuit protection": "yes" });
   await start(page, "Prepare an overload and short", SOUND, { "Supply current limit": "4", "Load begins at": "1.2" });
-  await page.getByLabel("Bench clock").selectOption("10");
+  await chooseFrom(page.getByLabel("Bench clock"), "10");
   await expect(page.getByLabel("Events").getByText("short 1", { exact: true })).toBeVisible({ timeout: 40_000 });
   await toTheEnd(page);
   await expect(found(page, "Short-circuit protection")).toContainText("yes");
@@ -187,7 +187,7 @@ test("overload: sound meets, unprotected misses, and a supply below the trip mak
   await page.getByLabel("Supply current limit", { exact: true }).fill("1.5");
   await expect(page.locator('[data-remark="care"]').filter({ hasText: "Not a fair test of the claimed trip" })).toBeVisible();
   await page.getByLabel("The simulated bench").check();
-  await page.getByLabel("with this invented module").selectOption({ label: BARE });
+  await chooseFrom(page.getByLabel("with this invented module"), { label: BARE });
   for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();
   await page.getByRole("button", { name: "Start the log" }).click();
   await toTheEnd(page);
@@ -207,7 +207,7 @@ test("a ramp is set by hand and typed: each step is said, and the readings aroun
   await assumeMeters(page);
   await board(page, "Heron 27", { "No-load voltage": "5 V ±5 %", "Over-discharge protection": "yes" });
   await page.getByRole("button", { name: "Prepare a threshold ramp" }).click();
-  await page.getByLabel("I set the bench and type the readings").check();
+  await page.getByLabel("I type readings from my own meters").check();
   for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();
   await page.getByRole("button", { name: "Start the log" }).click();
   await expect(page.getByTestId("task")).toContainText("type a first reading");
@@ -267,7 +267,7 @@ test("an overload from a CSV log is marked on its result, and the findings follo
   await expect(found(page, "Short-circuit protection")).toHaveCount(0);
   const mark = async (what: string, at: string) => {
     await page.getByRole("button", { name: "Add mark" }).click();
-    await page.getByRole("dialog").getByLabel("What was done").selectOption({ label: what });
+    await chooseFrom(page.getByRole("dialog").getByLabel("What was done"), { label: what });
     await page.getByRole("dialog").getByRole("textbox", { name: "At" }).fill(at);
     await page.getByRole("button", { name: "Save mark" }).click();
     await expect(page.getByRole("dialog")).toHaveCount(0);

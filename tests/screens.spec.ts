@@ -1,4 +1,4 @@
-import { expect, noSeriousAxe, startDemo, test } from "./helpers";
+import { chooseFrom, expect, noSeriousAxe, startDemo, test } from "./helpers";
 import type { Page } from "@playwright/test";
 
 /** Every screen there is, from the shelf of the demo. */
@@ -73,7 +73,7 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
       await page.getByLabel("The simulated bench").check();
       for (const box of await page.getByRole("checkbox").all()) await box.check();
       await page.getByRole("button", { name: "Start the log" }).click();
-      await page.getByLabel("Bench clock").selectOption("60");
+      await chooseFrom(page.getByLabel("Bench clock"), "60");
       await page.locator("[data-chart] [data-curve]").first().waitFor();
       await page.getByLabel("Events").getByText(/Charging begins/).waitFor();
     },
@@ -83,7 +83,7 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
     async (page) => {
       await page.getByRole("link", { name: "Alder 12" }).first().click();
       await page.getByRole("link", { name: "Charge on a short cable" }).click();
-      await page.getByRole("combobox", { name: "Beside" }).selectOption({ index: 1 });
+      await chooseFrom(page.getByRole("combobox", { name: "Beside" }), { index: 1 });
       await page.locator('[data-chart="current-over"] [data-curve]').first().waitFor();
     },
   ],

@@ -1,5 +1,5 @@
 import { readFileSync } from "node:fs";
-import { pick, expect, noSeriousAxe, startDemo, startEmpty, test } from "./helpers";
+import { chooseFrom, expect, noSeriousAxe, pick, startDemo, startEmpty, test } from "./helpers";
 
 test("findings sheet: what was claimed, measured and judged on paper, every number a way back to its run; printed on two pages at most", async ({ page }) => {
   await startDemo(page);
@@ -43,7 +43,7 @@ test("quick sums: typed by themselves, and fed from a board's findings", async (
   await efficiency.getByLabel("Battery current").fill("lots");
   await expect(efficiency.getByText("A field above is empty or invalid.")).toBeVisible();
   await noSeriousAxe(page);
-  await page.getByLabel("Values from").selectOption({ label: "Sedge 51" });
+  await chooseFrom(page.getByLabel("Values from"), { label: "Sedge 51" });
   const battery = page.getByRole("region", { name: "Battery current at a load" });
   await expect(battery.getByLabel("Output voltage")).toHaveValue(/^5\.0[78]$/);
   await expect(battery.getByText(/From runs: output voltage, load, efficiency/)).toBeVisible();

@@ -7,6 +7,7 @@ import { roleLabel, roleUnit, type Role } from "@/core/procedures/roles";
 import { formatQuantity } from "@/core/quantities";
 import { Button } from "./button";
 import { NumberField } from "./number-field";
+import { Select } from "./select";
 
 const notNegative = (v: number) => (v >= 0 ? null : "Enter zero or more.");
 
@@ -109,23 +110,17 @@ function AccuracyRow({ role, accuracy: a, meter, choices, onAccuracy }: { readon
       </th>
       {choices.length ? (
         <td className="pb-2 pr-4">
-          <select
-            aria-label={`${label}: read with`}
+          <Select
+            label={`${label}: read with`}
+            place="hidden"
             value={chosen ? `${chosen.id} ${chosen.range.id}` : ""}
-            onChange={(e) => {
-              const c = own.find((x) => `${x.id} ${x.range.id}` === e.target.value);
+            onValue={(v) => {
+              const c = own.find((x) => `${x.id} ${x.range.id}` === v);
               if (c) onAccuracy(c.range.accuracy, pinned(c.id, c.instrument, c.range));
               else if (a) onAccuracy({ gain: a.gain, counts: a.counts, resolution: a.resolution });
             }}
-            className="max-w-60 border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink"
-          >
-            <option value="">typed</option>
-            {own.map((c) => (
-              <option key={`${c.id} ${c.range.id}`} value={`${c.id} ${c.range.id}`}>
-                {c.instrument.title}, {c.range.title}
-              </option>
-            ))}
-          </select>
+            choices={[{ value: "", label: "typed" }, ...own.map((c) => ({ value: `${c.id} ${c.range.id}`, label: `${c.instrument.title}, ${c.range.title}` }))]}
+          />
         </td>
       ) : null}
       {chosen && a ? (

@@ -5,10 +5,12 @@ import { CHEMISTRIES, CHEMISTRY_LIMITS, type Chemistry } from "@/core/cells";
 import type { CellRecord } from "@/core/files/records";
 import { SCHOOLS, type HouseRules, type School } from "@/core/procedures";
 import { Button } from "./button";
+import { Checkbox } from "./checkbox";
 import { Dialog } from "./dialog";
 import { capacityRefusal } from "./capacity";
 import { NumberField } from "./number-field";
 import { TextField } from "./quantity-field";
+import { Select } from "./select";
 
 /** What is known of a cell. */
 export type CellFacts = Pick<CellRecord, "title" | "chemistry" | "series" | "capacity" | "chargeRateLimit" | "chargeRate" | "fullVoltage" | "emptyVoltage" | "ownProtection" | "note">;
@@ -59,50 +61,34 @@ export function CellDialog({ cell, rules, onClose, onKeep, onKeepMany }: CellDia
         <div className="flex flex-wrap gap-x-5">
           <TextField label="Name on the label" text={title} onText={setTitle} autoFocus maxLength={80} error={tried && !title.trim() ? "Enter a name." : null} />
           {onKeepMany ? <NumberField label="Number of cells" quantity="" value={count} refuse={(v) => (Number.isInteger(v) && v >= 1 && v <= MOST_ALIKE ? null : `A whole number from 1 to ${MOST_ALIKE}.`)} onValue={setCount} /> : null}
-          <label className="text-sm text-pencil">
-            Chemistry
-            <select value={chemistry} onChange={(e) => setChemistry(e.target.value as Chemistry)} className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
-              {CHEMISTRIES.map((c) => (
-                <option key={c} value={c}>
-                  {CHEMISTRY_LIMITS[c].label}
-                </option>
-              ))}
-            </select>
-          </label>
+          <Select<Chemistry> label="Chemistry" place="above" value={chemistry} onValue={setChemistry} choices={CHEMISTRIES.map((value) => ({ value, label: CHEMISTRY_LIMITS[value].label }))} />
           <NumberField label="Cells in series (a pack)" quantity="" value={series} refuse={(v) => (Number.isInteger(v) && v >= 1 && v <= 30 ? null : "A whole number from 1 to 30.")} onValue={setSeries} />
           <NumberField label="Rated capacity" quantity="Ah" value={capacity} refuse={capacityRefusal} onValue={setCapacity} />
           <NumberField label="Highest charge current, in C" quantity="" value={limit} refuse={(v) => (v > 0 && v <= 5 ? null : "Between 0 and 5.")} onValue={setLimit} />
         </div>
         {tried && capacity === null ? <p className="text-sm text-misses">Enter a capacity.</p> : null}
-        <label className="my-2 inline-flex items-center gap-2">
-          <input type="checkbox" checked={protection} onChange={(e) => setProtection(e.target.checked)} className="size-4 accent-(--copper)" />
+        <Checkbox className="my-2" checked={protection} onChecked={setProtection}>
           It has its own protection board
-        </label>
+        </Checkbox>
         <TextField label="Note" text={note} onText={setNote} wide />
         {lithium ? (
           <details className="mb-3" open={Object.keys(own).length > 0}>
             <summary>Own limits for this cell</summary>
             {(["chargeRate", "chargeFull", "chargeEmpty"] as const).map((key) => (
-              <label key={key} className="mt-2 block text-sm text-pencil">
-                {TITLES[key]}
-                <select
-                  className="mt-0.5 block w-full border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink"
-                  value={own[OWN[key]] ?? ""}
-                  onChange={(e) => {
+              <div key={key} className="mt-2">
+                <Select
+                  label={TITLES[key]}
+                  place="above"
+                  wide
+                  value={String(own[OWN[key]] ?? "")}
+                  onValue={(v) => {
                     const { [OWN[key]]: _was, ...rest } = own;
                     void _was;
-                    setOwn(e.target.value === "" ? rest : { ...rest, [OWN[key]]: Number(e.target.value) });
+                    setOwn(v === "" ? rest : { ...rest, [OWN[key]]: Number(v) });
                   }}
-                >
-                  <option value="">house rule: {Number(rules[key].toPrecision(3))}{key === "chargeRate" ? " C" : " V"}</option>
-                  {SCHOOLS.filter((s) => s.key === key).map((s) => (
-                    <option key={s.value} value={s.value}>
-                      {Number(s.value.toPrecision(2))}
-                      {key === "chargeRate" ? " C" : " V"}, {s.label}: {s.why}
-                    </option>
-                  ))}
-                </select>
-              </label>
+                  choices={[{ value: "", label: `house rule: ${Number(rules[key].toPrecision(3))} ${key === "chargeRate" ? "C" : "V"}` }, ...SCHOOLS.filter((s) => s.key === key).map((s) => ({ value: String(s.value), label: `${Number(s.value.toPrecision(2))} ${key === "chargeRate" ? "C" : "V"}, ${s.label}: ${s.why}` }))]}
+                />
+              </div>
             ))}
           </details>
         ) : null}

@@ -11,6 +11,8 @@ export interface DialogProps {
   onClose(): void;
   readonly children: ReactNode;
   readonly wide?: boolean;
+  /** As wide as the window. */
+  readonly large?: boolean;
 }
 
 /** Gives the focus back to what opened a dialog; where that is gone, to the page, so that the next tab begins there. */
@@ -20,7 +22,7 @@ function giveBack(opener: Element | null): void {
 }
 
 /** A sheet laid over the page. Escape and the cross put it away; focus returns to where it was. */
-export function Dialog({ title, about, onClose, children, wide = false }: DialogProps) {
+export function Dialog({ title, about, onClose, children, wide = false, large = false }: DialogProps) {
   const [opener] = useState(() => document.activeElement);
   return (
     <Radix.Root open onOpenChange={(open) => (open ? undefined : onClose())}>
@@ -32,7 +34,7 @@ export function Dialog({ title, about, onClose, children, wide = false }: Dialog
             e.preventDefault();
             giveBack(opener);
           }}
-          className={`fixed left-1/2 top-[6vh] z-50 max-h-[88vh] w-[calc(100vw-1.5rem)] -translate-x-1/2 overflow-y-auto border border-ink bg-sheet p-5 ${wide ? "max-w-3xl" : "max-w-xl"}`}
+          className={`fixed left-1/2 top-[6vh] z-50 max-h-[88vh] w-[calc(100vw-1.5rem)] -translate-x-1/2 overflow-y-auto border border-ink bg-sheet p-5 ${large ? "max-w-[78rem]" : wide ? "max-w-3xl" : "max-w-xl"}`}
         >
           <div className="mb-4 flex items-start justify-between gap-4 border-b border-margin pb-2">
             <div>

@@ -1,6 +1,8 @@
+import { Checkbox } from "./checkbox";
 import { Link } from "./link";
 import { useLayoutEffect, type ReactNode } from "react";
 import { Button } from "./button";
+import { Select } from "./select";
 
 export interface RunHeadProps {
   readonly title: string;
@@ -17,10 +19,9 @@ export interface RunHeadProps {
 }
 
 const Tick = ({ label, on, onTick }: { readonly label: string; readonly on: boolean; onTick(on: boolean): void }) => (
-  <label className="inline-flex items-center gap-1.5">
-    <input type="checkbox" checked={on} onChange={(e) => onTick(e.target.checked)} className="accent-(--copper)" />
+  <Checkbox checked={on} onChecked={onTick}>
     {label}
-  </label>
+  </Checkbox>
 );
 
 /** The one line over a run that is under way: what it is, how far, and what of it can be switched. */
@@ -36,16 +37,7 @@ export function RunHead({ title, board, count, countId, clock, tones, keys, resu
       </span>
       <span className="ml-auto flex flex-wrap items-center gap-4">
         {clock ? (
-          <label className="inline-flex items-center gap-1">
-            Bench clock
-            <select value={clock.pace} onChange={(e) => clock.onPace(Number(e.target.value))} className="border border-pencil/60 bg-field px-1">
-              {clock.of.map((f) => (
-                <option key={f} value={f}>
-                  × {f}
-                </option>
-              ))}
-            </select>
-          </label>
+          <Select label="Bench clock" value={String(clock.pace)} onValue={(pace) => clock.onPace(Number(pace))} choices={clock.of.map((f) => ({ value: String(f), label: `× ${f}` }))} />
         ) : null}
         {tones ? <Tick label="tones" on={tones.on} onTick={tones.onTones} /> : null}
         <Tick label="single keys" on={keys.on} onTick={keys.onKeys} />

@@ -1,26 +1,48 @@
 "use client";
 
+import clsx from "clsx";
 import { Check, ChevronDown } from "lucide-react";
 import { getNonce } from "get-nonce";
 import { Select as Radix } from "radix-ui";
 import { useId } from "react";
 
 export interface Choice<T extends string> {
-  /** Never empty. */
+  /** May be empty: nothing chosen. */
   readonly value: T;
   readonly label: string;
+  /** Choices of one group stand together under its name. */
+  readonly group?: string;
+  /** Further words that it is found by. */
+  readonly about?: string;
 }
 
+export interface SelectProps<T extends string> {
+  readonly label: string;
+  /** Where the label stands; `hidden` is for readers of the screen alone. */
+  readonly place?: "beside" | "above" | "hidden";
+  /** As wide as what it stands in. */
+  readonly wide?: boolean;
+  readonly value: T;
+  onValue(value: T): void;
+  readonly choices: readonly Choice<T>[];
+}
+
+/** The list takes no empty value: it stands for nothing chosen there. */
+const NONE = "(none)";
+const inside = (value: string): string => value || NONE;
+const outside = <T extends string>(value: string): T => (value === NONE ? "" : value) as T;
+
 /** One of several, by name. Typing goes to the first that begins so. */
-export function Select<T extends string>({ label, bare = false, value, onValue, choices }: { readonly label: string; /** The label is for readers of the screen alone. */ readonly bare?: boolean; readonly value: T; onValue(value: T): void; readonly choices: readonly Choice<T>[] }) {
+export function Select<T extends string>({ label, place = "beside", wide = false, value, onValue, choices }: SelectProps<T>) {
   const id = useId();
+  const groups = [...new Set(choices.map((c) => c.group ?? ""))];
   return (
-    <span className="inline-flex items-center gap-2 text-sm">
-      <span id={id} className={bare ? "sr-only" : "text-pencil"}>
+    <span className={clsx("min-w-0 text-sm", place === "above" ? "block" : "inline-flex items-center gap-2", wide && "w-full")}>
+      <span id={id} className={clsx(place === "hidden" ? "sr-only" : "text-pencil", place === "above" && "mb-0.5 block")}>
         {label}
       </span>
-      <Radix.Root value={value} onValueChange={(v) => onValue(v as T)}>
-        <Radix.Trigger aria-labelledby={id} className="inline-flex min-h-8 max-w-60 items-center gap-1 border border-pencil/60 bg-field px-2 py-0.5 text-left text-base pointer-coarse:min-h-11">
+      <Radix.Root value={inside(value)} onValueChange={(v) => onValue(outside(v))}>
+        <Radix.Trigger aria-labelledby={id} data-choice={value} className={clsx("inline-flex min-w-0 items-center justify-between gap-1 border border-pencil/60 bg-field px-2 text-left text-base text-ink pointer-coarse:min-h-11", place === "above" ? "min-h-9" : "min-h-8", wide ? "w-full" : place === "above" ? "max-w-full" : "max-w-72")}>
           <span className="truncate">
             <Radix.Value />
           </span>
@@ -29,17 +51,15 @@ export function Select<T extends string>({ label, bare = false, value, onValue, 
           </Radix.Icon>
         </Radix.Trigger>
         <Radix.Portal>
-          <Radix.Content position="popper" sideOffset={2} className="z-50 max-h-[min(24rem,var(--radix-select-content-available-height))] overflow-y-auto border border-ink bg-sheet">
+          <Radix.Content position="popper" sideOffset={2} className="z-60 max-h-[min(24rem,var(--radix-select-content-available-height))] max-w-[calc(100vw-1rem)] overflow-y-auto border border-ink bg-sheet text-ink">
             <Radix.Viewport {...(getNonce() ? { nonce: getNonce() as string } : {})}>
-              {choices.map((c) => (
-                <Radix.Item key={c.value} value={c.value} className="flex cursor-pointer items-center gap-2 px-2 py-1 outline-none data-[highlighted]:bg-copper data-[highlighted]:text-on-copper">
-                  <span className="w-4">
-                    <Radix.ItemIndicator>
-                      <Check size={14} aria-hidden />
-                    </Radix.ItemIndicator>
-                  </span>
-                  <Radix.ItemText>{c.label}</Radix.ItemText>
-                </Radix.Item>
+              {groups.map((g) => (
+                <Radix.Group key={g}>
+                  {g ? <Radix.Label className="px-2 pb-0.5 pt-2 text-xs text-pencil">{g}</Radix.Label> : null}
+                  {choices.filter((c) => (c.group ?? "") === g).map((c) => (
+                    <Item key={c.value} choice={c} />
+                  ))}
+                </Radix.Group>
               ))}
             </Radix.Viewport>
           </Radix.Content>
@@ -48,3 +68,19 @@ export function Select<T extends string>({ label, bare = false, value, onValue, 
     </span>
   );
 }
+
+function Item({ choice: { value, label } }: { readonly choice: Choice<string> }) {
+  return (
+    <Radix.Item value={inside(value)} data-choice={value} className="flex cursor-pointer items-center gap-2 px-2 py-1 outline-none data-[highlighted]:bg-copper data-[highlighted]:text-on-copper pointer-coarse:min-h-11">
+      <span className="w-4 shrink-0">
+        <Radix.ItemIndicator>
+          <Check size={14} aria-hidden />
+        </Radix.ItemIndicator>
+      </span>
+      <Radix.ItemText>{label}</Radix.ItemText>
+    </Radix.Item>
+  );
+}
+
+/** Choices that are called what they are. */
+export const named = <T extends string>(values: readonly T[]): Choice<T>[] => values.map((value) => ({ value, label: value }));

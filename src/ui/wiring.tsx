@@ -8,12 +8,12 @@ const BOX_TOP = 40;
 const BOX_H = 140;
 
 /** The wiring drawn from set-up data: a chain of devices, two wires between neighbours, meters where they go. */
-export function Wiring({ sketch }: { sketch: WiringSketch }) {
+export function Wiring({ sketch, large = false }: { readonly sketch: WiringSketch; readonly large?: boolean }) {
   const step = DEVICE_W + GAP_W;
   const width = sketch.devices.length * step - GAP_W + 8;
   const words = sketch.devices.map((d) => `${d.title} (${d.lines.join(", ")})`).join(", then ");
   return (
-    <figure className="max-w-180">
+    <figure className={large ? "" : "max-w-180"}>
       <svg viewBox={`0 24 ${width} 168`} className="figures w-full text-ink" role="img" aria-label={`Wiring: ${words}. ${sketch.gaps.map((g) => `${g.ammeter ?? "no ammeter"} in the plus wire, ${g.voltmeter ?? "no voltmeter"} across, ${g.note}`).join("; ")}.`}>
         {sketch.gaps.map((g, i) => {
           const from = 4 + i * step + DEVICE_W;
@@ -30,7 +30,7 @@ export function Wiring({ sketch }: { sketch: WiringSketch }) {
                   <text x={meter} y={TOP + 5} textAnchor="middle" fontSize="14" stroke="none" fill="currentColor">
                     A
                   </text>
-                  <text x={meter} y={TOP - 24} textAnchor="middle" fontSize="11" stroke="none" fill="var(--pencil)">
+                  <text x={meter} y={TOP - 24} textAnchor="middle" fontSize="12.5" stroke="none" fill="var(--pencil)">
                     {g.ammeter}
                   </text>
                 </g>
@@ -44,10 +44,10 @@ export function Wiring({ sketch }: { sketch: WiringSketch }) {
                   <text x={clip} y={(TOP + BOTTOM) / 2 + 5} textAnchor="middle" fontSize="14" stroke="none" fill="currentColor">
                     V
                   </text>
-                  <text x={meter} y={BOTTOM + 20} textAnchor="middle" fontSize="11" stroke="none" fill="var(--pencil)">
+                  <text x={meter} y={BOTTOM + 20} textAnchor="middle" fontSize="12.5" stroke="none" fill="var(--pencil)">
                     {g.voltmeter}
                   </text>
-                  <text x={meter} y={BOTTOM + 35} textAnchor="middle" fontSize="10" stroke="none" fill="var(--pencil)">
+                  <text x={meter} y={BOTTOM + 35} textAnchor="middle" fontSize="11.5" stroke="none" fill="var(--pencil)">
                     {g.note}
                   </text>
                 </g>
@@ -60,17 +60,17 @@ export function Wiring({ sketch }: { sketch: WiringSketch }) {
           return (
             <g key={d.id}>
               <rect x={x} y={BOX_TOP} width={DEVICE_W} height={BOX_H} fill="var(--field)" stroke="currentColor" strokeWidth={d.kind === "module" ? 2.4 : 1.2} />
-              <text x={x + DEVICE_W / 2} y={BOX_TOP + 60} textAnchor="middle" fontSize="12.5" fontWeight="600" fill="currentColor" className="font-sans">
+              <text x={x + DEVICE_W / 2} y={BOX_TOP + 60} textAnchor="middle" fontSize="14" fontWeight="600" fill="currentColor" className="font-sans">
                 {d.title}
               </text>
               {d.lines.map((line, k) => (
-                <text key={line} x={x + DEVICE_W / 2} y={BOX_TOP + 78 + k * 15} textAnchor="middle" fontSize="10.5" fill="var(--pencil)">
+                <text key={line} x={x + DEVICE_W / 2} y={BOX_TOP + 78 + k * 15} textAnchor="middle" fontSize="11.5" fill="var(--pencil)">
                   {line}
                 </text>
               ))}
               {(["left", "right"] as const).map((side) =>
                 d[side]?.map((name, k) => (
-                  <text key={side + name} x={side === "left" ? x + 6 : x + DEVICE_W - 6} y={(k === 0 ? TOP : BOTTOM) + 4} textAnchor={side === "left" ? "start" : "end"} fontSize="11" fontWeight="600" fill="currentColor">
+                  <text key={side + name} x={side === "left" ? x + 6 : x + DEVICE_W - 6} y={(k === 0 ? TOP : BOTTOM) + 4} textAnchor={side === "left" ? "start" : "end"} fontSize="12.5" fontWeight="600" fill="currentColor">
                     {name}
                   </text>
                 )),
@@ -80,7 +80,7 @@ export function Wiring({ sketch }: { sketch: WiringSketch }) {
         })}
       </svg>
       <figcaption>
-        <ul className="mt-2 list-disc pl-5 text-sm text-pencil">
+        <ul className={`mt-2 list-disc pl-5 text-pencil ${large ? "text-lg" : "text-sm"}`}>
           {sketch.notes.map((n) => (
             <li key={n}>{n}</li>
           ))}

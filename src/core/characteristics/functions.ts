@@ -10,3 +10,6 @@ export const FUNCTION_LABELS: Readonly<Record<BoardFunction, string>> = {
   "solar-input": "takes a solar panel",
   balancer: "balances a pack",
 };
+
+/** What a board may be, to choose from. */
+export const FUNCTION_CHOICES = BOARD_FUNCTIONS.map((value) => ({ value, label: FUNCTION_LABELS[value] }));

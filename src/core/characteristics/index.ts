@@ -1,4 +1,4 @@
-export { BOARD_FUNCTIONS, FUNCTION_LABELS, type BoardFunction } from "./functions";
+export { BOARD_FUNCTIONS, FUNCTION_CHOICES, FUNCTION_LABELS, type BoardFunction } from "./functions";
 export {
   CHARACTERISTICS,
   CONDITION_LABELS,

@@ -75,8 +75,20 @@ export const HOUSE_RULES: HouseRules = {
 /** Rules as they were stored, with those that came later as the house first has them. */
 export const completeRules = (stored: Partial<HouseRules> | undefined): HouseRules => ({ ...HOUSE_RULES, ...stored });
 
+/** What the rules are about, in the order of a page. */
+export const RULE_GROUPS = [
+  { group: "verdicts", title: "Verdicts" },
+  { group: "battery", title: "Battery voltages" },
+  { group: "points", title: "Points" },
+  { group: "heat", title: "Heat" },
+  { group: "charging", title: "Charging" },
+  { group: "cells", title: "Cells in the drawer" },
+] as const;
+export type RuleGroup = (typeof RULE_GROUPS)[number]["group"];
+
 export interface RuleText {
   readonly key: NumberRule;
+  readonly group: RuleGroup;
   readonly label: string;
   readonly unit: "V" | "1" | "s" | "A" | "°C" | "V/day" | "";
   readonly low: number;
@@ -85,36 +97,38 @@ export interface RuleText {
 }
 
 export const RULE_TEXTS: readonly RuleText[] = [
-  { key: "batteryFull", label: "Full battery", unit: "V", low: 3.5, high: 4.5, reason: "A cell just off the charger sags to about 4.1 V under load; a higher setting flatters the board." },
-  { key: "batteryNominal", label: "Nominal battery", unit: "V", low: 3, high: 4, reason: "Where a lithium-ion cell spends most of its charge." },
-  { key: "batteryEmpty", label: "Nearly empty battery", unit: "V", low: 2.5, high: 3.6, reason: "The board must work here too; going lower costs cell life and tests little more." },
-  { key: "regulationBand", label: "Regulation band", unit: "1", low: 0.005, high: 0.2, reason: "Most 5 V loads accept ±5 %; outside it the output has fallen." },
-  { key: "houseTolerance", label: "Tolerance of a bare number", unit: "1", low: 0.001, high: 0.5, reason: "Used for a claim such as “5 V” without a tolerance, and labelled as ours." },
-  { key: "coverage", label: "Coverage factor", unit: "", low: 1, high: 3, reason: "k = 2 covers about 95 %." },
-  { key: "dwell", label: "Dwell before a point counts", unit: "s", low: 0, high: 600, reason: "A board can hold for a second what it drops when its parts have warmed." },
-  { key: "bisection", label: "Highest load known within", unit: "A", low: 0.001, high: 1, reason: "Finer costs points; 20 mA is about what a listing's rounding hides." },
-  { key: "partLimit", label: "Part temperature limit a run", unit: "°C", low: 40, high: 150, reason: "Solder and nearby cells suffer above it." },
-  { key: "touchLimit", label: "Too hot to touch above", unit: "°C", low: 40, high: 80, reason: "Metal and board at 60 °C burn within seconds. Used on findings sheets and in sums." },
-  { key: "chargeRate", label: "Charge current for a cell, × its capacity", unit: "", low: 0.05, high: 1, reason: "0.5 is what most cell makers call standard; gentler costs time, faster costs cell life and heat." },
-  { key: "chargeFull", label: "Full cell", unit: "V", low: 3.4, high: 4.2, reason: "4.2 V stores the most; 3.9 to 4.0 V makes a cell on standby last longer." },
-  { key: "chargeEmpty", label: "Empty cell", unit: "V", low: 2.5, high: 3.4, reason: "3.0 V leaves a few per cent in the cell and makes it last longer; 2.5 V is the lowest that makers allow." },
-  { key: "rejectFloor", label: "Cells under this are not charged", unit: "V", low: 2, high: 3, reason: "Copper may have dissolved in a cell that was lower: it can short inside while it charges. Never below 2.0 V." },
-  { key: "cellLimit", label: "Cell temperature limit a charge", unit: "°C", low: 30, high: 60, reason: "Lithium cells are charged between 0 and 45 °C." },
-  { key: "restDrop", label: "A charged cell may fall at rest by", unit: "V/day", low: 0.0005, high: 0.05, reason: "A good cell loses 1 to 2 mV per day once settled. A larger fall means internal self-discharge." },
-  { key: "restDays", label: "Days until a charged cell is read again", unit: "", low: 1, high: 60, reason: "In a week a cell that is going bad falls by more than a meter's doubt." },
-  { key: "cellResistance", label: "A cell's resistance × its capacity, Ω·Ah, at most", unit: "", low: 0.02, high: 2, reason: "Twice to three times that of a new cell: it gets warm, and the load drops out while charge is left." },
-  { key: "cellShare", label: "A cell must still hold, share of what it is rated for", unit: "1", low: 0.3, high: 1, reason: "Below 70 to 80 % a cell is worn and declines quickly." },
+  { key: "batteryFull", group: "battery", label: "Full battery", unit: "V", low: 3.5, high: 4.5, reason: "A cell just off the charger sags to about 4.1 V under load; a higher setting flatters the board." },
+  { key: "batteryNominal", group: "battery", label: "Nominal battery", unit: "V", low: 3, high: 4, reason: "Where a lithium-ion cell spends most of its charge." },
+  { key: "batteryEmpty", group: "battery", label: "Nearly empty battery", unit: "V", low: 2.5, high: 3.6, reason: "The board must work here too; going lower costs cell life and tests little more." },
+  { key: "regulationBand", group: "verdicts", label: "Regulation band", unit: "1", low: 0.005, high: 0.2, reason: "Most 5 V loads accept ±5 %; outside it the output has fallen." },
+  { key: "houseTolerance", group: "verdicts", label: "Tolerance of a bare number", unit: "1", low: 0.001, high: 0.5, reason: "Used for a claim such as “5 V” without a tolerance, and labelled as ours." },
+  { key: "coverage", group: "verdicts", label: "Coverage factor", unit: "", low: 1, high: 3, reason: "k = 2 covers about 95 %." },
+  { key: "dwell", group: "points", label: "Dwell before a point counts", unit: "s", low: 0, high: 600, reason: "A board can hold for a second what it drops when its parts have warmed." },
+  { key: "bisection", group: "points", label: "Highest load known within", unit: "A", low: 0.001, high: 1, reason: "Finer costs points; 20 mA is about what a listing's rounding hides." },
+  { key: "partLimit", group: "heat", label: "Part temperature limit a run", unit: "°C", low: 40, high: 150, reason: "Solder and nearby cells suffer above it." },
+  { key: "touchLimit", group: "heat", label: "Too hot to touch above", unit: "°C", low: 40, high: 80, reason: "Metal and board at 60 °C burn within seconds. Used on findings sheets and in sums." },
+  { key: "chargeRate", group: "charging", label: "Charge current for a cell, × its capacity", unit: "", low: 0.05, high: 1, reason: "0.5 is what most cell makers call standard; gentler costs time, faster costs cell life and heat." },
+  { key: "chargeFull", group: "charging", label: "Full cell", unit: "V", low: 3.4, high: 4.2, reason: "4.2 V stores the most; 3.9 to 4.0 V makes a cell on standby last longer." },
+  { key: "chargeEmpty", group: "charging", label: "Empty cell", unit: "V", low: 2.5, high: 3.4, reason: "3.0 V leaves a few per cent in the cell and makes it last longer; 2.5 V is the lowest that makers allow." },
+  { key: "rejectFloor", group: "charging", label: "Cells under this are not charged", unit: "V", low: 2, high: 3, reason: "Copper may have dissolved in a cell that was lower: it can short inside while it charges. Never below 2.0 V." },
+  { key: "cellLimit", group: "charging", label: "Cell temperature limit a charge", unit: "°C", low: 30, high: 60, reason: "Lithium cells are charged between 0 and 45 °C." },
+  { key: "restDrop", group: "cells", label: "A charged cell may fall at rest by", unit: "V/day", low: 0.0005, high: 0.05, reason: "A good cell loses 1 to 2 mV per day once settled. A larger fall means internal self-discharge." },
+  { key: "restDays", group: "cells", label: "Days until a charged cell is read again", unit: "", low: 1, high: 60, reason: "In a week a cell that is going bad falls by more than a meter's doubt." },
+  { key: "cellResistance", group: "cells", label: "A cell's resistance × its capacity, Ω·Ah, at most", unit: "", low: 0.02, high: 2, reason: "Twice to three times that of a new cell: it gets warm, and the load drops out while charge is left." },
+  { key: "cellShare", group: "cells", label: "A cell must still hold, share of what it is rated for", unit: "1", low: 0.3, high: 1, reason: "Below 70 to 80 % a cell is worn and declines quickly." },
 ];
 
 /** A rule that is one of a few, each with what speaks for it and what it costs. */
 export interface RuleChoice {
   readonly key: "guard" | "digits";
+  readonly group: RuleGroup;
   readonly label: string;
   readonly of: readonly { readonly value: HouseRules["guard"] | HouseRules["digits"]; readonly label: string; readonly why: string }[];
 }
 export const RULE_CHOICES: readonly RuleChoice[] = [
   {
     key: "guard",
+    group: "verdicts",
     label: "When does a claim count as met or missed?",
     of: [
       { value: "whole interval", label: "when the whole interval is on one side", why: "Safest for both sides: a wrong word in one of forty at the edge. More is too close to call." },
@@ -124,6 +138,7 @@ export const RULE_CHOICES: readonly RuleChoice[] = [
   },
   {
     key: "digits",
+    group: "verdicts",
     label: "Digits of an uncertainty",
     of: [
       { value: 2, label: "two", why: "0.0043 V: no rounding loss in later sums." },

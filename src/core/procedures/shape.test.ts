@@ -120,7 +120,7 @@ test.each(PROCEDURES.flatMap((p) => (atBench(p)?.guide ? [[p.id, atBench(p) as B
   if (!planned.ok) throw new Error(planned.error);
   const plan = planned.value.plan as Readonly<Record<string, unknown>>;
   for (const f of p.fields ?? []) expect(Object.keys(plan)).toContain(f.key);
-  for (const f of p.fields ?? []) if (!("of" in f) && typeof plan[f.key] === "number") expect([f.key, (plan[f.key] as number) >= f.low && (plan[f.key] as number) <= f.high]).toEqual([f.key, true]);
+  for (const f of p.fields ?? []) if ("high" in f && typeof plan[f.key] === "number") expect([f.key, (plan[f.key] as number) >= f.low && (plan[f.key] as number) <= f.high]).toEqual([f.key, true]);
   expect(p.cautions(planned.value)[0]?.severity).toBe("danger");
   expect(p.stopRules(planned.value).some((r) => r.role === "time")).toBe(true);
   const first = p.guide?.(planned.value).push({ time: 0 });

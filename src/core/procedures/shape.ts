@@ -16,6 +16,7 @@ import type { LogShape } from "./likeness";
 import type { Role } from "./roles";
 import type { Analysis, NotStatedCode } from "./findings";
 import type { Guide, LiveWatch } from "./live";
+import type { ConditionField, PlanEntry } from "./plan-fields";
 import type { ChecklistItem, Corrections, Point, PointSettings, Readings } from "./readings";
 
 export * from "./findings";
@@ -182,30 +183,6 @@ export interface RecordShape {
   }[];
 }
 
-/** One field of a plan. */
-export interface PlanField {
-  readonly key: string;
-  readonly label: string;
-  readonly unit: Unit;
-  readonly low: number;
-  readonly high: number;
-  readonly why?: string;
-  /** Shown and taken only where another field of the plan has this value. */
-  readonly where?: { readonly key: string; readonly is: string | boolean };
-  /** May be left empty: not known. */
-  readonly optional?: boolean;
-}
-/** One choice of a plan. */
-export interface PlanChoice {
-  readonly key: string;
-  readonly label: string;
-  /** Where it is a yes or no, `true` and `false`; several may be chosen where `many` is set. */
-  readonly of: readonly { readonly value: string | boolean; readonly label: string }[];
-  readonly many?: boolean;
-  readonly why?: string;
-  readonly where?: { readonly key: string; readonly is: string | boolean };
-}
-
 /** Something about a plan that has to be put right, or that one should know. */
 export interface PlanRemark {
   readonly severity: "refused" | "care" | "fine";
@@ -261,6 +238,14 @@ export interface PredictedCurve {
   readonly values: readonly number[];
 }
 
+/** A predicted figure, as it is shown. */
+export interface PredictedFigure {
+  readonly label: string;
+  readonly text: string;
+  /** The one to look at first. */
+  readonly main?: boolean;
+}
+
 // ── The contract ────────────────────────────────────────────────────────────────────────────────────────────────────
 
 export interface Procedure<P = unknown> {
@@ -302,7 +287,10 @@ export interface Procedure<P = unknown> {
   /** Leads a log that is made by setting things. Absent where nothing is set (a charge), and for points. */
   guide?(setup: RunSetup<P>): Guide;
   /** What of the plan may be changed before the start, and what stands against it. */
-  readonly fields?: readonly (PlanField | PlanChoice)[];
+  readonly fields?: readonly PlanEntry[];
+  /** Conditions that are asked for in place of the usual ones, and further ones beside them. */
+  readonly conditionFields?: readonly ConditionField[];
+  readonly moreConditions?: readonly ConditionField[];
   remarks?(setup: RunSetup<P>): readonly PlanRemark[];
   /** What else of the plan follows when some of it is changed; the patch among it. */
   follows?(plan: P, patch: Partial<P>): Partial<P>;
@@ -312,6 +300,14 @@ export interface Procedure<P = unknown> {
   readonly takes?: "cell" | "pack" | "either";
   /** The set-up for a cell of the drawer. */
   withCell?(setup: RunSetup<P>, cell: PlannedCell): RunSetup<P>;
+  /** It charges what it takes: cells that are to be rejected are refused. */
+  readonly charges?: boolean;
+  /** The charge current is set by a resistor, which is worked out beside it. */
+  readonly programmed?: boolean;
+  /** Its loads may be resistors of a drawer in place of an electronic load. */
+  readonly resistors?: boolean;
+  /** Its plan asks for no meters of its own: what the bench states of a meter later holds for a prepared run too. */
+  readonly usualMeters?: boolean;
   /** What a checklist asks, in its order. Absent where nothing is answered. */
   items?(setup: RunSetup<P>): readonly ChecklistItem[];
   /** Roles that this run logs, first the most telling; those of `record` where it isn't said. */
@@ -322,6 +318,8 @@ export interface Procedure<P = unknown> {
   next?(setup: RunSetup<P>, points: readonly Point[], corrections: Corrections): Proposal;
   /** The curves that the plan predicts, from the moment in which what it is about begins; empty where too little is known. */
   predicts?(setup: RunSetup<P>): readonly PredictedCurve[];
+  /** What the plan predicts in figures; empty where too little is known. */
+  forecast?(setup: RunSetup<P>): readonly PredictedFigure[];
   /** What to say of a point as it is taken, given those before it. */
   check?(point: Point, setup: RunSetup<P>, earlier: readonly Point[], corrections: Corrections): readonly Remark[];
   analyse(readings: Readings, setup: RunSetup<P>, corrections: Corrections): Analysis;

@@ -1,6 +1,7 @@
 import type { Accuracy } from "../instruments";
 import { roleUnit, type Role } from "../procedures/roles";
 import { BENCH_ACCURACY } from "../simulator/boards";
+import { CHARGE_METERS } from "./charge-log";
 
 const BY_UNIT: Readonly<Record<string, Accuracy>> = { V: BENCH_ACCURACY.batteryVoltage, A: BENCH_ACCURACY.batteryCurrent, "°C": BENCH_ACCURACY.partTemperature };
 
@@ -13,3 +14,6 @@ export function simulatedMeters(roles: readonly Role[], stated: Readonly<Partial
   }
   return out;
 }
+
+/** What the meters of a procedure's own bench hold, where they are not those of the others. */
+export const benchMeters = (procedure: string): Readonly<Partial<Record<Role, Accuracy>>> => (procedure === "charge-cycle" ? CHARGE_METERS : {});

@@ -1,8 +1,8 @@
 "use client";
 
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { Controller, useFieldArray, useForm, useWatch, type Control } from "react-hook-form";
-import { CHARACTERISTICS, CONDITION_LABELS, CONDITION_UNITS, characteristic, conditionsOf, type ConditionName, type ConditionSpec, type ConditionSpecs } from "@/core/characteristics";
+import { CHARACTERISTICS, CONDITION_LABELS, CONDITION_UNITS, characteristic, conditionsOf, FUNCTION_LABELS, type Characteristic, type ConditionName, type ConditionSpec, type ConditionSpecs } from "@/core/characteristics";
 import { conditionText, formatLimit, limitText, parseConditionSpec, parseLimit, SOURCE_KINDS, type ClaimReading } from "@/core/claims";
 import type { BoardRecord, ClaimRecord } from "@/core/files/records";
 import { ACTIONS } from "@/core/procedures/behaviour";
@@ -10,7 +10,9 @@ import { attempt, notifyUndoable } from "@/session/notify";
 import { change, edit, newId, now, remove, undoAct } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
+import { FindSelect } from "@/ui/find-select";
 import { TextField } from "@/ui/quantity-field";
+import { named, Select, type Choice } from "@/ui/select";
 
 interface ReadingFields {
   characteristic: string;
@@ -51,7 +53,7 @@ const EMPTY: ReadingFields = { characteristic: "boost.max-current", limit: "", c
 
 /** One claim: the words as they stand there, and every way they can be understood. */
 export function ClaimDialog({ board, claim, onClose }: { board: BoardRecord; claim: ClaimRecord | null; onClose(): void }) {
-  const { control, handleSubmit, register, formState } = useForm<Fields>({
+  const { control, handleSubmit, formState } = useForm<Fields>({
     mode: "onTouched",
     defaultValues: {
       readings: claim ? claim.readings.map(toFields) : [EMPTY],
@@ -62,6 +64,7 @@ export function ClaimDialog({ board, claim, onClose }: { board: BoardRecord; cla
   });
   /** As it was when the dialog opened. */
   const [opened] = useState(claim);
+  const choices = useMemo(() => characteristicChoices(board), [board]);
   const readings = useFieldArray({ control, name: "readings" });
   const save = handleSubmit(async (f) => {
     const parsed = f.readings.map(toReading);
@@ -84,14 +87,7 @@ export function ClaimDialog({ board, claim, onClose }: { board: BoardRecord; cla
             rules={{ validate: (v) => (v.trim() ? true : "Copy the wording exactly.") }}
             render={({ field, fieldState }) => <TextField label="Wording" text={field.value} onText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message} wide autoFocus />}
           />
-          <label className="text-sm text-pencil">
-            Source
-            <select {...register("kind")} className="mt-0.5 block w-full border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
-              {SOURCE_KINDS.map((k) => (
-                <option key={k}>{k}</option>
-              ))}
-            </select>
-          </label>
+          <Controller control={control} name="kind" render={({ field }) => <Select<Fields["kind"]> label="Source" place="above" wide value={field.value} onValue={field.onChange} choices={named(SOURCE_KINDS)} />} />
           <Controller
             control={control}
             name="date"
@@ -100,7 +96,7 @@ export function ClaimDialog({ board, claim, onClose }: { board: BoardRecord; cla
           />
         </div>
         {readings.fields.map((f, i) => (
-          <ReadingEditor key={f.id} control={control} index={i} many={readings.fields.length > 1} onRemove={() => readings.remove(i)} />
+          <ReadingEditor key={f.id} control={control} index={i} many={readings.fields.length > 1} choices={choices} onRemove={() => readings.remove(i)} />
         ))}
         <div className="mt-4 flex flex-wrap items-center gap-3">
           <Button look="main" type="submit" disabled={formState.isSubmitting}>
@@ -128,13 +124,18 @@ export function ClaimDialog({ board, claim, onClose }: { board: BoardRecord; cla
   );
 }
 
-const families = [...new Set(CHARACTERISTICS.map((c) => c.name.split(".")[0] ?? ""))];
+/** All quantities that a claim may be about: those of the board's functions first. */
+function characteristicChoices(board: BoardRecord): readonly Choice<string>[] {
+  const own = CHARACTERISTICS.filter((c) => c.of === "board" || (c.of !== null && board.functions.includes(c.of)));
+  const group = (c: Characteristic) => (c.of === null ? "Cell and bench" : c.of === "board" ? "Whole board" : `A board that ${FUNCTION_LABELS[c.of]}`);
+  return [...own, ...CHARACTERISTICS.filter((c) => !own.includes(c))].map((c) => ({ value: c.name, label: c.label, group: group(c), about: c.definition }));
+}
 
-function ReadingEditor({ control, index, many, onRemove }: { control: Control<Fields>; index: number; many: boolean; onRemove(): void }) {
+function ReadingEditor({ control, index, many, choices, onRemove }: { readonly control: Control<Fields>; readonly index: number; readonly many: boolean; readonly choices: readonly Choice<string>[]; onRemove(): void }) {
   const name = useWatch({ control, name: `readings.${index}.characteristic` });
   const entry = characteristic(name);
   const typed = useWatch({ control, name: `readings.${index}.conditions` });
-  const named = conditionsFor(name, typed);
+  const conditions = conditionsFor(name, typed);
   const carried = conditionsOf(name);
   return (
     <fieldset className="mt-2 border-t border-rule pt-2">
@@ -144,21 +145,10 @@ function ReadingEditor({ control, index, many, onRemove }: { control: Control<Fi
           control={control}
           name={`readings.${index}.characteristic`}
           render={({ field }) => (
-            <label className="text-sm text-pencil">
-              Characteristic
-              <select value={field.value} onChange={field.onChange} onBlur={field.onBlur} className="mt-0.5 block w-full border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
-                {families.map((family) => (
-                  <optgroup key={family} label={family}>
-                    {CHARACTERISTICS.filter((c) => c.name.startsWith(`${family}.`)).map((c) => (
-                      <option key={c.name} value={c.name}>
-                        {c.label}
-                      </option>
-                    ))}
-                  </optgroup>
-                ))}
-              </select>
-              <span className="block text-xs">{entry?.definition}</span>
-            </label>
+            <div>
+              <FindSelect label="Characteristic" hint="such as cut-off, ripple, heat" value={field.value} onValue={field.onChange} choices={choices} />
+              <p className="text-xs text-pencil">{entry?.definition}</p>
+            </div>
           )}
         />
         <Controller
@@ -178,7 +168,7 @@ function ReadingEditor({ control, index, many, onRemove }: { control: Control<Fi
         />
       </div>
       <div className="grid gap-x-4 min-[560px]:grid-cols-3">
-        {named.map((c) => (
+        {conditions.map((c) => (
           <Controller
             key={c}
             control={control}
@@ -193,7 +183,7 @@ function ReadingEditor({ control, index, many, onRemove }: { control: Control<Fi
           />
         ))}
       </div>
-      {named.includes("action") ? (
+      {conditions.includes("action") ? (
         <datalist id="known-actions">
           {ACTIONS.map((a) => (
             <option key={a} value={a} />

@@ -1,10 +1,11 @@
 "use client";
 
+import { CheckList } from "@/ui/checkbox";
 import { ConfirmDialog } from "@/ui/confirm-dialog";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { Controller, useForm } from "react-hook-form";
-import { BOARD_FUNCTIONS, FUNCTION_LABELS, type BoardFunction } from "@/core/characteristics";
+import { BOARD_FUNCTIONS, FUNCTION_CHOICES, type BoardFunction } from "@/core/characteristics";
 import type { BoardRecord } from "@/core/files/records";
 import { FACT_LABELS, FACTS, type Fact, type Facts } from "@/core/need";
 import { attempt, notifyUndoable } from "@/session/notify";
@@ -18,7 +19,7 @@ export function EditBoardDialog({ board, runs, onClose }: { board: BoardRecord; 
   const router = useRouter();
   /** As it was when the dialog opened: what was changed elsewhere since is not undone by saving. */
   const [opened] = useState(board);
-  const { control, handleSubmit, register } = useForm<{ title: string; note: string; functions: BoardFunction[] }>({ defaultValues: { title: board.title, note: board.note, functions: [...board.functions] } });
+  const { control, handleSubmit } = useForm<{ title: string; note: string; functions: BoardFunction[] }>({ defaultValues: { title: board.title, note: board.note, functions: [...board.functions] } });
   const [facts, setFacts] = useState<Facts>(board.facts ?? {});
   const put = (fact: Fact) => (v: number | null) =>
     setFacts((f) => {
@@ -43,15 +44,7 @@ export function EditBoardDialog({ board, runs, onClose }: { board: BoardRecord; 
     <Dialog title="Name, functions, price and size" about="The functions decide which claims are suggested and which steps are needed." onClose={onClose}>
       <form onSubmit={(e) => void save(e)}>
         <Controller control={control} name="title" rules={{ validate: (v) => (v.trim() ? true : "Enter a name.") }} render={({ field, fieldState }) => <TextField label="Name" maxLength={80} text={field.value} onText={field.onChange} error={fieldState.error?.message} wide autoFocus />} />
-        <fieldset className="mb-4 grid gap-1 min-[480px]:grid-cols-2">
-          <legend className="mb-1 text-sm text-pencil">Functions</legend>
-          {BOARD_FUNCTIONS.map((f) => (
-            <label key={f} className="flex items-center gap-2">
-              <input type="checkbox" value={f} {...register("functions")} className="size-4 accent-(--copper)" />
-              {FUNCTION_LABELS[f]}
-            </label>
-          ))}
-        </fieldset>
+        <Controller control={control} name="functions" render={({ field }) => <CheckList className="mb-4" label="Functions" values={field.value} onValues={field.onChange} choices={FUNCTION_CHOICES} />} />
         <Controller control={control} name="note" render={({ field }) => <TextField label="Note" text={field.value} onText={field.onChange} wide />} />
         <div className="flex flex-wrap gap-x-5">
           {FACTS.map((fact) => (

@@ -3,12 +3,13 @@
 import { ConfirmDialog } from "@/ui/confirm-dialog";
 import { useState } from "react";
 import { Controller, useFieldArray, useForm } from "react-hook-form";
-import { BOARD_FUNCTIONS, FUNCTION_LABELS, type BoardFunction } from "@/core/characteristics";
+import { BOARD_FUNCTIONS, FUNCTION_CHOICES, type BoardFunction } from "@/core/characteristics";
 import { formatQuantity, parseQuantity } from "@/core/quantities";
 import type { SampleRecord } from "@/core/files/records";
 import { attempt, notifyUndoable } from "@/session/notify";
 import { change, edit, newId, now, remove, undoAct } from "@/storage";
 import { Button } from "@/ui/button";
+import { CheckList } from "@/ui/checkbox";
 import { Dialog } from "@/ui/dialog";
 import { TextField } from "@/ui/quantity-field";
 
@@ -22,7 +23,7 @@ interface Fields {
 
 /** One piece of a board: how it is configured now, and what was changed on it when. Runs taken before keep what they had. */
 export function SampleDialog({ sample, runs, onClose }: { sample: SampleRecord; /** How many runs it has. */ runs: number; onClose(): void }) {
-  const { control, handleSubmit, register } = useForm<Fields>({
+  const { control, handleSubmit } = useForm<Fields>({
     mode: "onTouched",
     defaultValues: {
       name: sample.name,
@@ -84,14 +85,8 @@ export function SampleDialog({ sample, runs, onClose }: { sample: SampleRecord; 
               <Controller control={control} name={`modifications.${i}.date`} rules={{ validate: (v) => (/^\d{4}-\d{2}-\d{2}$/.test(v) ? true : "Enter a date as 2026-11-26.") }} render={({ field, fieldState }) => <TextField label="On" text={field.value} onText={field.onChange} error={fieldState.error?.message} wide />} />
               <Controller control={control} name={`modifications.${i}.text`} rules={{ validate: (v) => (v.trim() ? true : "Enter what was changed.") }} render={({ field, fieldState }) => <TextField label="What was changed" text={field.value} onText={field.onChange} error={fieldState.error?.message} wide />} />
             </div>
-            <div className="mb-2 flex flex-wrap gap-x-4 gap-y-1 text-sm">
-              <span className="text-pencil">It affects a function that</span>
-              {BOARD_FUNCTIONS.map((f) => (
-                <label key={f} className="inline-flex items-center gap-1.5">
-                  <input type="checkbox" value={f} {...register(`modifications.${i}.functions`)} className="size-4 accent-(--copper)" />
-                  {FUNCTION_LABELS[f]}
-                </label>
-              ))}
+            <div className="mb-2 flex flex-wrap items-end gap-x-4 gap-y-1 text-sm">
+              <Controller control={control} name={`modifications.${i}.functions`} render={({ field }) => <CheckList label="It affects a function that" values={field.value} onValues={field.onChange} choices={FUNCTION_CHOICES} />} />
               <Button look="bare" className="ml-auto" onClick={() => mods.remove(i)}>
                 Delete
               </Button>

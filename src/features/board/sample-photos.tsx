@@ -5,6 +5,7 @@ import type { PhotoRecord, SampleRecord } from "@/core/files/records";
 import { attempt, notifyUndoable } from "@/session/notify";
 import { change, newId, now, photosOf, remove, useLive, undoAct } from "@/storage";
 import { Button } from "@/ui/button";
+import { Checkbox } from "@/ui/checkbox";
 import { readPhoto, safeToOpen } from "./photo";
 
 async function addPhotos(sample: SampleRecord, files: readonly File[], original: boolean): Promise<void> {
@@ -26,10 +27,9 @@ export function SamplePhotos({ sample }: { sample: SampleRecord }) {
       <Button look="bare" className="text-sm" onClick={() => input.current?.click()}>
         Add photos
       </Button>
-      <label className="inline-flex items-center gap-1 text-xs text-pencil">
-        <input type="checkbox" checked={original} onChange={(e) => setOriginal(e.target.checked)} className="size-3.5 accent-(--copper)" />
+      <Checkbox className="text-xs text-pencil" checked={original} onChecked={setOriginal}>
         full size (else at most 2,000 px)
-      </label>
+      </Checkbox>
       <input
         ref={input}
         type="file"

@@ -61,7 +61,7 @@ function StepActs({ procedure, dossier, main }: { readonly procedure: Procedure;
   return (
     <span className="flex items-center justify-end gap-2">
       {bench && samples.length > 1 ? (
-        <Select bare label={`Sample for ${withArticle(name)}`} value={sample?.id ?? ""} onValue={setChosen} choices={samples.map((s) => ({ value: s.id as string, label: s.name }))} />
+        <Select place="hidden" label={`Sample for ${withArticle(name)}`} value={sample?.id ?? ""} onValue={setChosen} choices={samples.map((s) => ({ value: s.id as string, label: s.name }))} />
       ) : null}
       {bench ? (
         <Button look={main ? "main" : "plain"} dense {...(main ? { keyName: "P" } : {})} onClick={start} aria-label={`Prepare ${withArticle(name)}`}>

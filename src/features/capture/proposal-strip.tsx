@@ -4,6 +4,7 @@ import { useState } from "react";
 import { formatQuantity } from "@/core/quantities";
 import { roleLabel, roleUnit, type PointSettings, type Role } from "@/core/procedures";
 import { Button } from "@/ui/button";
+import { Checkbox } from "@/ui/checkbox";
 import { NumberField } from "@/ui/number-field";
 import type { Capture } from "./capture";
 
@@ -95,13 +96,10 @@ function Confirmation({ text, onConfirm }: { readonly text: string; onConfirm():
   const [sure, setSure] = useState(false);
   return (
     <div className="mt-2 border-2 border-misses p-3" role="group" aria-label="Confirm">
-      <label className="flex items-start gap-2">
-        <input type="checkbox" checked={sure} onChange={(e) => setSure(e.target.checked)} className="mt-1 size-4 shrink-0 accent-(--copper)" />
-        <span>
-          <strong className="text-misses">Danger. </strong>
-          {text}
-        </span>
-      </label>
+      <Checkbox checked={sure} onChecked={setSure}>
+        <strong className="text-misses">Danger. </strong>
+        {text}
+      </Checkbox>
       <Button look="danger" className="mt-2" disabled={!sure} onClick={onConfirm}>
         Do it now
       </Button>
@@ -119,10 +117,9 @@ function OtherSettings({ capture }: { capture: Capture }) {
       {settings.load?.mode !== "resistance" ? (
         <NumberField label="Load current" quantity="A" value={settings.load?.value ?? 0} refuse={(v) => (v >= 0 ? null : "Enter zero or more.")} onValue={(v) => v !== null && set({ load: { mode: "current", value: v } })} />
       ) : null}
-      <label className="mb-6 inline-flex items-center gap-2">
-        <input type="checkbox" checked={settings.fromOff === true} onChange={(e) => set({ fromOff: e.target.checked })} className="size-4 accent-(--copper)" />
+      <Checkbox className="mb-6" checked={settings.fromOff === true} onChecked={(fromOff) => set({ fromOff })}>
         Start into this load from off
-      </label>
+      </Checkbox>
     </div>
   );
 }

@@ -1,5 +1,6 @@
 "use client";
 
+import { Checkbox } from "@/ui/checkbox";
 import { Link } from "@/ui/link";
 import { useSearchParams } from "next/navigation";
 import { useEffect, useMemo, useState } from "react";
@@ -12,6 +13,7 @@ import { LogPlot } from "@/ui/log-plot";
 import { Button } from "@/ui/button";
 import { TextField } from "@/ui/quantity-field";
 import { Quiet, Section } from "@/ui/section";
+import { Select } from "@/ui/select";
 
 chartsAhead();
 
@@ -85,13 +87,10 @@ function Curves({ runs }: { readonly runs: readonly Listed[] }) {
             <fieldset className="mb-4 max-h-[28rem] overflow-y-auto border-y border-rule" tabIndex={0}>
               <legend className="sr-only">Runs to overlay</legend>
               {listed.map(({ run, board, sample }) => (
-                <label key={run.id} className="flex items-baseline gap-2 border-b border-rule/60 py-1 text-sm last:border-b-0">
-                  <input type="checkbox" checked={chosen.includes(run.id)} onChange={(e) => go({ runs: e.target.checked ? [...chosen, run.id] : chosen.filter((id) => id !== run.id) })} className="size-4 shrink-0 translate-y-0.5 accent-(--copper)" />
-                  <span className="min-w-0">
-                    <span className="font-medium">{board}</span> {sample ? `sample ${sample}: ` : ""}
-                    <span className="text-pencil">{run.title}</span>
-                  </span>
-                </label>
+                <Checkbox key={run.id} className="flex border-b border-rule/60 py-1 text-sm last:border-b-0" checked={chosen.includes(run.id)} onChecked={(on) => go({ runs: on ? [...chosen, run.id] : chosen.filter((id) => id !== run.id) })}>
+                  <span className="font-medium">{board}</span> {sample ? `sample ${sample}: ` : ""}
+                  <span className="text-pencil">{run.title}</span>
+                </Checkbox>
               ))}
               {listed.length === 0 ? <p className="py-2 text-pencil">{runs.length ? "No run matches." : "No finished runs yet."}</p> : null}
             </fieldset>
@@ -147,16 +146,9 @@ function Overlay({ sources, wanted, hidden: chosen, onHidden, onKind, onRun }: O
   const absent = sources.filter((s) => !all.some((c) => c.runId === s.runId));
   return (
     <>
-      <label className="mb-3 block text-sm text-pencil">
-        Curve{" "}
-        <select value={kind.key} onChange={(e) => onKind(e.target.value)} className="border border-pencil/60 bg-field px-2 py-1 text-base text-ink">
-          {kinds.map((k) => (
-            <option key={k.key} value={k.key}>
-              {k.title} ({k.runs} of {sources.length})
-            </option>
-          ))}
-        </select>
-      </label>
+      <p className="mb-3">
+        <Select label="Curve" value={kind.key} onValue={onKind} choices={kinds.map((k) => ({ value: k.key, label: `${k.title} (${k.runs} of ${sources.length})` }))} />
+      </p>
       {spec ? kind.overTime && spec.series.every((s) => s.points.length === 0) ? <LogPlot spec={spec} claims={[]} view={view} height={400} /> : <Chart spec={spec} height={400} /> : <p className="py-6 text-pencil">All curves are hidden. Select one below.</p>}
       {absent.length ? (
         <p className="mt-2 text-sm text-pencil">
@@ -180,10 +172,9 @@ function Overlay({ sources, wanted, hidden: chosen, onHidden, onKind, onRun }: O
         <legend className="sr-only">Curves shown</legend>
         {all.map((c) => (
           <span key={c.id} className="flex items-baseline gap-2 text-sm">
-            <label className="flex min-w-0 items-baseline gap-2">
-              <input type="checkbox" checked={!hidden.has(c.id)} onChange={(e) => onHidden(new Set(e.target.checked ? [...hidden].filter((x) => x !== c.id) : [...hidden, c.id]))} className="size-4 shrink-0 translate-y-0.5 accent-(--copper)" />
+            <Checkbox checked={!hidden.has(c.id)} onChecked={(on) => onHidden(new Set(on ? [...hidden].filter((x) => x !== c.id) : [...hidden, c.id]))}>
               {c.label}
-            </label>
+            </Checkbox>
             <Link href={`/run/${c.runId}/review`} className="whitespace-nowrap text-pencil underline underline-offset-4">
               its run
             </Link>

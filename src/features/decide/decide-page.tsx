@@ -11,6 +11,7 @@ import { candidatesOf, change, edit, newId, now, ofKind, remove, rulesOf, useLiv
 import { Button } from "@/ui/button";
 import { OutcomeMark, OUTCOME_BASIS } from "@/ui/outcome-mark";
 import { Quiet, Section } from "@/ui/section";
+import { Select } from "@/ui/select";
 import { NeedDialog } from "./need-dialog";
 
 /** So many boards are weighed before anybody would read how far it is. */
@@ -61,13 +62,7 @@ function Decide({ needs, rules, candidates }: { readonly needs: readonly NeedRec
         aside={
           <span className="no-print flex flex-wrap items-center gap-2">
             {needs.length > 1 ? (
-              <select aria-label="Which need" value={need?.id} onChange={(e) => setShown(e.target.value)} className="border border-pencil/60 bg-field px-2 py-1.5">
-                {needs.map((n) => (
-                  <option key={n.id} value={n.id}>
-                    {n.title}
-                  </option>
-                ))}
-              </select>
+              <Select label="Which need" place="hidden" value={need?.id ?? ""} onValue={setShown} choices={needs.map((n) => ({ value: n.id as string, label: n.title }))} />
             ) : null}
             {need ? <Button onClick={() => setEditing(need)}>Edit need</Button> : null}
             <Button look={need ? "plain" : "main"} onClick={() => setEditing("new")}>

@@ -3,13 +3,15 @@
 import { useState } from "react";
 import { characteristic, CONDITION_LABELS, CONDITION_UNITS } from "@/core/characteristics";
 import { unitSymbol } from "@/core/quantities";
-import { LEVELS, type AddedBoard, type Level, type Need, type OwnBuild, type Requirement } from "@/core/need";
+import { LEVELS, type AddedBoard, type Need, type OwnBuild, type Requirement } from "@/core/need";
 import { newId } from "@/storage";
 import { Button } from "@/ui/button";
+import { CheckList, Checkbox } from "@/ui/checkbox";
 import { Dialog } from "@/ui/dialog";
 import { capacityRefusal } from "@/ui/capacity";
 import { NumberField } from "@/ui/number-field";
 import { TextField } from "@/ui/quantity-field";
+import { Select, type Choice } from "@/ui/select";
 import { askedConditions, FACT_CHOICES, freshRow, OTHERS, requirementOf, rowOf, USUAL, type Row } from "./need-fields";
 
 interface NeedDialogProps {
@@ -22,7 +24,11 @@ interface NeedDialogProps {
 const SUPPLIES = ["protect.over-discharge-present", "protect.over-current", "protect.short-present"] as const;
 const notNegative = (v: number) => (v >= 0 ? null : "Enter zero or more.");
 const positive = (v: number) => (v > 0 ? null : "Enter a value above zero.");
-const SELECT = "mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink";
+const WHAT_CHOICES: readonly Choice<string>[] = [
+  ...USUAL.map((u) => ({ value: u.what, label: u.label, group: "Usual" })),
+  ...FACT_CHOICES.map((f) => ({ value: f.what, label: f.label, group: "Board details" })),
+  ...OTHERS.map((c) => ({ value: c.name, label: c.label, group: "Any other quantity" })),
+];
 
 /** A need: what a use must and should have, and what could be added or built where no board has it. */
 export function NeedDialog({ need, onKeep, onDelete, onClose }: NeedDialogProps) {
@@ -65,9 +71,9 @@ export function NeedDialog({ need, onKeep, onDelete, onClose }: NeedDialogProps)
         <Button className="mb-4" onClick={() => setRows((all) => [...all, freshRow(newId(), USUAL.find((u) => !all.some((r) => r.what === u.what))?.what)])}>
           Add requirement
         </Button>
-        <label className="mb-2 flex items-center gap-2">
-          <input type="checkbox" checked={added !== null} onChange={(e) => setAdded(e.target.checked ? { price: 1, current: 5e-6, height: 0.003, resistance: 0.05, supplies: [...SUPPLIES] } : null)} className="size-4 accent-(--copper)" />Allow an added protection board
-        </label>
+        <Checkbox className="mb-2 flex" checked={added !== null} onChecked={(on) => setAdded(on ? { price: 1, current: 5e-6, height: 0.003, resistance: 0.05, supplies: [...SUPPLIES] } : null)}>
+          Allow an added protection board
+        </Checkbox>
         {added ? (
           <fieldset className="mb-3 border-l-2 border-rule pl-3">
             <legend className="sr-only">The protection board</legend>
@@ -77,18 +83,12 @@ export function NeedDialog({ need, onKeep, onDelete, onClose }: NeedDialogProps)
               <NumberField label="Its height" quantity="m" value={added.height} refuse={notNegative} onValue={(v) => v !== null && setAdded({ ...added, height: v })} />
               <NumberField label="Its resistance" quantity="Ω" value={added.resistance ?? 0} refuse={notNegative} onValue={(v) => v !== null && setAdded({ ...added, resistance: v })} />
             </div>
-            {SUPPLIES.map((s) => (
-              <label key={s} className="mr-5 inline-flex items-center gap-2 text-sm">
-                <input type="checkbox" checked={added.supplies.includes(s)} onChange={(e) => setAdded({ ...added, supplies: e.target.checked ? [...added.supplies, s] : added.supplies.filter((x) => x !== s) })} className="size-4 accent-(--copper)" />
-                provides {characteristic(s)?.label.toLowerCase()}
-              </label>
-            ))}
+            <CheckList label="It provides" values={added.supplies} onValues={(supplies) => setAdded({ ...added, supplies })} choices={SUPPLIES.map((value) => ({ value, label: characteristic(value)?.label.toLowerCase() ?? value }))} className="text-sm" />
           </fieldset>
         ) : null}
-        <label className="mb-2 flex items-center gap-2">
-          <input type="checkbox" checked={build !== null} onChange={(e) => setBuild(e.target.checked ? { parts: 6, hours: 3, hourly: 0 } : null)} className="size-4 accent-(--copper)" />
+        <Checkbox className="mb-2 flex" checked={build !== null} onChecked={(on) => setBuild(on ? { parts: 6, hours: 3, hourly: 0 } : null)}>
           Allow an own build
-        </label>
+        </Checkbox>
         {build ? (
           <div className="mb-3 flex flex-wrap gap-x-5 border-l-2 border-rule pl-3">
             <NumberField label={`Parts, ${currency}`} quantity="" value={build.parts} refuse={notNegative} onValue={(v) => v !== null && setBuild({ ...build, parts: v })} />
@@ -120,42 +120,8 @@ function RequirementFields({ r, number, onChange, onRemove }: { readonly r: Row;
   const fact = r.what.startsWith("fact:");
   return (
     <div role="group" aria-label={`Requirement ${number}`} className="flex flex-wrap items-start gap-x-4">
-      <label className="text-sm text-pencil">
-        It
-        <select value={r.level} onChange={(e) => onChange({ level: e.target.value as Level })} className={SELECT}>
-          {LEVELS.map((l) => (
-            <option key={l} value={l}>
-              {l} have
-            </option>
-          ))}
-        </select>
-      </label>
-      <label className="text-sm text-pencil">
-        What
-        <select value={r.what} onChange={(e) => onChange({ ...freshRow(r.id, e.target.value), level: r.level })} className={`${SELECT} max-w-64`}>
-          <optgroup label="Usual">
-            {USUAL.map((u) => (
-              <option key={u.what} value={u.what}>
-                {u.label}
-              </option>
-            ))}
-          </optgroup>
-          <optgroup label="Board details">
-            {FACT_CHOICES.map((f) => (
-              <option key={f.what} value={f.what}>
-                {f.label}
-              </option>
-            ))}
-          </optgroup>
-          <optgroup label="Any other quantity">
-            {OTHERS.map((c) => (
-              <option key={c.name} value={c.name}>
-                {c.label}
-              </option>
-            ))}
-          </optgroup>
-        </select>
-      </label>
+      <Select label="It" place="above" value={r.level} onValue={(level) => onChange({ level })} choices={LEVELS.map((value) => ({ value, label: `${value} have` }))} />
+      <Select label="What" place="above" value={r.what} onValue={(what) => onChange({ ...freshRow(r.id, what), level: r.level })} choices={WHAT_CHOICES} />
       {fact ? <NumberField key={r.what} label="At most" quantity={r.what === "fact:price" ? "" : "m"} value={r.atMost} refuse={positive} onValue={(v) => onChange({ atMost: v })} /> : null}
       {r.what === "life" ? (
         <>

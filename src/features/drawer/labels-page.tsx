@@ -1,5 +1,6 @@
 "use client";
 
+import { Checkbox } from "@/ui/checkbox";
 import { Link } from "@/ui/link";
 import { useEffect, useState } from "react";
 import { formatQuantity } from "@/core/quantities";
@@ -50,11 +51,10 @@ function Labels({ cells }: { readonly cells: readonly DrawerCell[] }) {
           <ul className="flex flex-wrap gap-x-6 gap-y-1">
             {cells.map((c) => (
               <li key={c.cell.id}>
-                <label className="inline-flex items-center gap-2">
-                  <input type="checkbox" checked={chosen.has(c.cell.id)} onChange={() => setChosen((s) => new Set(s.has(c.cell.id) ? [...s].filter((x) => x !== c.cell.id) : [...s, c.cell.id]))} className="size-4 accent-(--copper)" />
+                <Checkbox checked={chosen.has(c.cell.id)} onChecked={(on) => setChosen((s) => new Set(on ? [...s, c.cell.id] : [...s].filter((x) => x !== c.cell.id)))}>
                   {c.cell.title}
                   {c.cell.rejected ? " (rejected)" : c.triage.word === "reject it" ? " (to be rejected)" : ""}
-                </label>
+                </Checkbox>
               </li>
             ))}
           </ul>

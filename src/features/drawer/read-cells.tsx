@@ -11,10 +11,16 @@ import { attempt, notify } from "@/session/notify";
 import { readCells, rigOf, type CellLookDraft, type DrawerCell } from "@/storage";
 import { Button } from "@/ui/button";
 import { TextField } from "@/ui/quantity-field";
+import { named, Select, type Choice } from "@/ui/select";
 
 /** What the cell did since it was read before. */
 type Since = "rest" | "charged" | "used";
-const SINCE: Readonly<Record<Since, string>> = { rest: "at rest", charged: "just charged", used: "used" };
+const SINCE_CHOICES: readonly Choice<Since>[] = [
+  { value: "rest", label: "at rest since" },
+  { value: "charged", label: "just charged" },
+  { value: "used", label: "used since" },
+];
+const SIGN_CHOICES: readonly Choice<CellSign | "">[] = [{ value: "", label: "nothing observed" }, ...named(CELL_SIGNS)];
 
 interface Draft {
   readonly text: string;
@@ -94,25 +100,8 @@ export function ReadCells({ cells, rules }: { readonly cells: readonly DrawerCel
                 echo={v?.ok ? v.value.echo : undefined}
                 error={v === null ? null : v.ok ? doubt(v.value.value, c) : v.error}
               />
-              <label className="pt-1 text-sm text-pencil">
-                since then{" "}
-                <select value={since} onChange={(e) => put(c.cell.id, { since: e.target.value as Since })} className="border border-pencil/60 bg-field px-2 py-1 text-base text-ink" aria-label={`Since then ${c.cell.title}`}>
-                  {Object.entries(SINCE).map(([key, words]) => (
-                    <option key={key} value={key}>
-                      {words}
-                    </option>
-                  ))}
-                </select>
-              </label>
-              <label className="pt-1 text-sm text-pencil">
-                observed{" "}
-                <select value={sign} onChange={(e) => put(c.cell.id, { sign: e.target.value as Draft["sign"] })} className="border border-pencil/60 bg-field px-2 py-1 text-base text-ink" aria-label={`Observed on ${c.cell.title}`}>
-                  <option value="">nothing</option>
-                  {CELL_SIGNS.map((s) => (
-                    <option key={s}>{s}</option>
-                  ))}
-                </select>
-              </label>
+              <Select label={`Since then ${c.cell.title}`} place="hidden" value={since} onValue={(v) => put(c.cell.id, { since: v })} choices={SINCE_CHOICES} />
+              <Select label={`Observed on ${c.cell.title}`} place="hidden" value={sign} onValue={(v) => put(c.cell.id, { sign: v })} choices={SIGN_CHOICES} />
             </li>
           );
         })}

@@ -2,6 +2,7 @@
 
 import { mappedLabel, SETTING_ROLES, unitsFor, type ColumnMapping, type ColumnUnit, type Dialect, type MappedRole, type TextTable } from "@/core/files";
 import type { Role } from "@/core/procedures";
+import { named, Select } from "@/ui/select";
 
 export interface ColumnPickerProps {
   readonly table: TextTable;
@@ -15,7 +16,16 @@ export interface ColumnPickerProps {
   onDialect?(d: Partial<Dialect>): void;
 }
 
-const SELECT = "block w-full border border-pencil/60 bg-field px-1.5 py-1 text-sm text-ink";
+const DELIMITERS = [
+  { value: ",", label: "comma" },
+  { value: ";", label: "semicolon" },
+  { value: "\t", label: "tab" },
+  { value: "|", label: "bar" },
+];
+const DECIMALS = [
+  { value: ".", label: "a point" },
+  { value: ",", label: "a comma" },
+] as const;
 
 /** The first rows as they were cut, with what each column is taken for above it; every guess can be changed. */
 export function ColumnPicker({ table, mapping, roles, rows, whole, onMapping, onDialect }: ColumnPickerProps) {
@@ -35,22 +45,8 @@ export function ColumnPicker({ table, mapping, roles, rows, whole, onMapping, on
     <>
       {onDialect ? (
         <div className="mb-3 flex flex-wrap gap-4 text-sm text-pencil">
-          <label>
-            Columns separated by
-            <select className={SELECT} value={table.dialect.delimiter} onChange={(e) => onDialect({ delimiter: e.target.value })}>
-              <option value=",">comma</option>
-              <option value=";">semicolon</option>
-              <option value={"\t"}>tab</option>
-              <option value="|">bar</option>
-            </select>
-          </label>
-          <label>
-            Decimal sign
-            <select className={SELECT} value={table.dialect.decimal} onChange={(e) => onDialect({ decimal: e.target.value as "." | "," })}>
-              <option value=".">a point</option>
-              <option value=",">a comma</option>
-            </select>
-          </label>
+          <Select label="Columns separated by" place="above" value={table.dialect.delimiter} onValue={(delimiter) => onDialect({ delimiter })} choices={DELIMITERS} />
+          <Select label="Decimal sign" place="above" value={table.dialect.decimal} onValue={(decimal) => onDialect({ decimal })} choices={DECIMALS} />
         </div>
       ) : null}
       <div className="overflow-x-auto">
@@ -62,28 +58,12 @@ export function ColumnPicker({ table, mapping, roles, rows, whole, onMapping, on
                 return (
                   <th key={h + i} className="min-w-36 border-b border-pencil/60 pb-2 pr-3 font-medium">
                     <span className="mb-1 block break-words">{h || <em>no name</em>}</span>
-                    <select className={SELECT} aria-label={`Column ${h} is`} value={role} onChange={(e) => assign(h, e.target.value as MappedRole | "")}>
-                      <option value="">not used</option>
-                      {offered.map((r) => (
-                        <option key={r} value={r}>
-                          {mappedLabel(r)}
-                        </option>
-                      ))}
-                    </select>
+                    <Select<MappedRole | ""> label={`Column ${h} is`} place="hidden" wide value={role} onValue={(r) => assign(h, r)} choices={[{ value: "", label: "not used" }, ...offered.map((value) => ({ value, label: mappedLabel(value) }))]} />
                     {role ? (
                       <span className="mt-1 flex gap-1">
-                        <select className={SELECT} aria-label={`Unit of ${h}`} value={mapping[role]?.unit ?? ""} onChange={(e) => patch(role, { unit: e.target.value as ColumnUnit })}>
-                          {unitsFor(role).map((u) => (
-                            <option key={u} value={u}>
-                              {u === "uA" ? "µA" : u === "degC" ? "°C" : u || "number"}
-                            </option>
-                          ))}
-                        </select>
+                        <Select<ColumnUnit | ""> label={`Unit of ${h}`} place="hidden" wide value={mapping[role]?.unit ?? ""} onValue={(unit) => patch(role, { unit: unit as ColumnUnit })} choices={unitsFor(role).map((value) => ({ value, label: value === "uA" ? "µA" : value === "degC" ? "°C" : value || "number" }))} />
                         {role.endsWith("Current") ? (
-                          <select className={SELECT} aria-label={`Sign of ${h}`} value={mapping[role]?.sign ?? 1} onChange={(e) => patch(role, { sign: Number(e.target.value) as 1 | -1 })}>
-                            <option value={1}>as is</option>
-                            <option value={-1}>reversed</option>
-                          </select>
+                          <Select label={`Sign of ${h}`} place="hidden" wide value={mapping[role]?.sign === -1 ? "reversed" : "as is"} onValue={(s) => patch(role, { sign: s === "reversed" ? -1 : 1 })} choices={named(["as is", "reversed"])} />
                         ) : null}
                       </span>
                     ) : null}

@@ -17,6 +17,7 @@ import { Button } from "@/ui/button";
 import { AccuracyTable, rangeChoices, type RangeChoice } from "@/ui/accuracy-table";
 import { FileButton } from "@/ui/file-button";
 import { Quiet, Section } from "@/ui/section";
+import { Select } from "@/ui/select";
 import { AskedFields } from "./asked-fields";
 import { claimedAnswers, type Answers } from "./claimed-answers";
 import { ColumnPicker } from "./column-picker";
@@ -229,16 +230,7 @@ function Import({ dossier, rig, choices, p }: { dossier: BoardDossier; rig: RigR
           </Section>
           <Section mark="conditions" title="Conditions">
             <div className="flex flex-wrap gap-x-5">
-              <label className="text-sm text-pencil">
-                Sample
-                <select value={sampleId} onChange={(e) => setSampleId(e.target.value as typeof sampleId)} className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
-                  {samples.map((s) => (
-                    <option key={s.id} value={s.id}>
-                      {s.name}
-                    </option>
-                  ))}
-                </select>
-              </label>
+              <Select label="Sample" place="above" value={sampleId} onValue={setSampleId} choices={samples.map((s) => ({ value: s.id, label: s.name }))} />
               <StartField began={began} onBegan={setBegan} />
               <AskedFields
                 procedure={p}

@@ -10,6 +10,7 @@ import { readingLogs } from "@/workers/client";
 import { Button } from "@/ui/button";
 import { FileButton } from "@/ui/file-button";
 import { NumberField } from "@/ui/number-field";
+import { Select } from "@/ui/select";
 import { ColumnPicker } from "./column-picker";
 
 interface Opened {
@@ -71,13 +72,16 @@ export function MoreFiles({ files, roles, first, onFiles, onAdd }: MoreFilesProp
       {files.map((f, k) => (
         <div key={f.name + k} className="mb-2 flex flex-wrap items-end gap-x-5 gap-y-1 border-l-4 border-rule pl-3">
           <span className="self-center font-medium">{f.name}</span>
-          <label className="text-sm text-pencil">
-            It
-            <select className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink" value={f.join} onChange={(e) => put(k, { join: e.target.value as MoreFile["join"] })}>
-              <option value="after">continues where the first ends</option>
-              <option value="beside">was logged beside the first</option>
-            </select>
-          </label>
+          <Select
+            label="It"
+            place="above"
+            value={f.join}
+            onValue={(join) => put(k, { join })}
+            choices={[
+              { value: "after", label: "continues where the first ends" },
+              { value: "beside", label: "was logged beside the first" },
+            ]}
+          />
           <NumberField key={f.edition} label="Its first row is at" quantity="s" value={f.starts} onValue={(starts) => put(k, { starts })} />
           {f.join === "beside" ? <Button onClick={() => align(f, k)}>Align on a common step</Button> : null}
           <Button look="bare" onClick={() => onFiles(files.filter((_, i) => i !== k))}>

@@ -9,6 +9,7 @@ import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { FlipList } from "@/ui/flip-list";
 import { TextField } from "@/ui/quantity-field";
+import { Radio, RadioRoot } from "@/ui/radio-group";
 
 interface EditQuestionProps {
   /** What is edited. */
@@ -55,20 +56,16 @@ export function EditQuestion({ title, about, effectOf, back, onBack, onDone }: E
     }).finally(() => setBusy(false));
   };
   const option = (value: EditMeaning["kind"], label: string, about: string, first = false) => (
-    <label className="mb-2 flex items-baseline gap-2">
-      <input type="radio" name="meaning" checked={kind === value} onChange={() => setKind(value)} autoFocus={first} className="size-4 translate-y-0.5 accent-(--copper)" />
-      <span>
-        <span className="font-medium">{label}</span> <span className="text-pencil">{about}</span>
-      </span>
-    </label>
+    <Radio value={value} autoFocus={first} className="mb-2 flex">
+      <span className="font-medium">{label}</span> <span className="text-pencil">{about}</span>
+    </Radio>
   );
   return (
     <Dialog title={`What does the change to ${title} mean?`} about={`${about} Nothing is saved yet.`} onClose={onBack} wide>
-      <fieldset>
-        <legend className="sr-only">Meaning of the change</legend>
+      <RadioRoot<EditMeaning["kind"]> label="Meaning of the change" value={kind} onValue={setKind}>
         {option("mistake", "It was entered wrongly.", "All runs read with it follow.", true)}
         {option("from", "It is new from a day on.", "Earlier runs keep the old values.")}
-      </fieldset>
+      </RadioRoot>
       {kind === "from" ? <TextField label="From (2026-11-26)" text={date} onText={setDate} error={dated ? null : "Enter a date as 2026-11-26."} /> : null}
       {key ? (
         <div role="status" className="my-3">

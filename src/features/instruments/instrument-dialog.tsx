@@ -10,6 +10,7 @@ import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { NumberField } from "@/ui/number-field";
 import { TextField } from "@/ui/quantity-field";
+import { named, Select } from "@/ui/select";
 import { EditQuestion } from "./edit-question";
 
 interface Row {
@@ -30,6 +31,7 @@ function rangeOf(r: Row): MeterRange | null {
   if (upTo === null || gain === null || counts === null || resolution === null) return null;
   return { id, title: r.title.trim() || `${upTo} ${unit}`, unit, upTo, accuracy: { gain, counts, resolution }, ...(burden === null ? {} : { burden }) };
 }
+const RANGE_WORDS: Readonly<Record<RangeUnit, string>> = { V: "voltage (V)", A: "current (A)", "°C": "temperature (°C)" };
 const readsSomething = (kind: InstrumentKind) => kind === "meter" || kind === "thermometer" || kind === "logger";
 const notNegative = (v: number) => (v >= 0 ? null : "Enter zero or more.");
 const positive = (v: number) => (v > 0 ? null : "Enter a value above zero.");
@@ -91,14 +93,7 @@ export function InstrumentDialog({ instrument, onClose }: { readonly instrument:
       >
         <div className="flex flex-wrap gap-x-5">
           <TextField label="Name" maxLength={80} text={title} onText={setTitle} autoFocus error={tried && !title.trim() ? "Enter a name." : null} />
-          <label className="text-sm text-pencil">
-            It is a
-            <select value={kind} onChange={(e) => setKind(e.target.value as InstrumentKind)} className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
-              {INSTRUMENT_KINDS.map((k) => (
-                <option key={k}>{k}</option>
-              ))}
-            </select>
-          </label>
+          <Select<InstrumentKind> label="It is a" place="above" value={kind} onValue={setKind} choices={named(INSTRUMENT_KINDS)} />
           {reads ? null : <NumberField label={kind === "supply" ? "Highest current it gives" : "Highest power it takes"} quantity="A" value={limit} optional refuse={positive} onValue={setLimit} />}
         </div>
         {reads ? (
@@ -107,16 +102,7 @@ export function InstrumentDialog({ instrument, onClose }: { readonly instrument:
             {rows.map((r, k) => (
               <div key={r.id} role="group" aria-label={`Range ${k + 1}`} className="mb-1 border-l-2 border-rule pl-3">
                 <div className="flex flex-wrap gap-x-4">
-                  <label className="text-sm text-pencil">
-                    Reads
-                    <select value={r.unit} onChange={(e) => put(r.id, { unit: e.target.value as RangeUnit })} className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
-                      {RANGE_UNITS.map((u) => (
-                        <option key={u} value={u}>
-                          {{ V: "volts", A: "amps", "°C": "°C" }[u]}
-                        </option>
-                      ))}
-                    </select>
-                  </label>
+                  <Select label="Reads" place="above" value={r.unit} onValue={(unit) => put(r.id, { unit })} choices={RANGE_UNITS.map((value) => ({ value, label: RANGE_WORDS[value] }))} />
                   <TextField label="As printed on the switch" text={r.title} onText={(t) => put(r.id, { title: t })} />
                   <NumberField key={r.unit} label="Up to" quantity={r.unit} value={r.upTo} refuse={positive} onValue={(v) => put(r.id, { upTo: v })} />
                   {r.unit === "A" ? <NumberField label="Burden" quantity="Ω" value={r.burden} optional refuse={notNegative} onValue={(v) => put(r.id, { burden: v })} /> : null}

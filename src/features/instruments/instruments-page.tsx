@@ -8,6 +8,7 @@ import { attempt, notifyUndoable } from "@/session/notify";
 import { change, newId, now, ofKind, remove, useLive, undoAct, namingIn, freeName, titlesOf } from "@/storage";
 import { accuracyText } from "@/core/instruments";
 import { Button } from "@/ui/button";
+import { Select } from "@/ui/select";
 import { useHeld } from "@/ui/use-held";
 import { Quiet, Section } from "@/ui/section";
 import { InstrumentDialog } from "./instrument-dialog";
@@ -98,14 +99,7 @@ function Bench({ instruments, rigs }: { readonly instruments: readonly Instrumen
           aside={
             <span className="flex flex-wrap items-center gap-2">
               {rigs.length > 1 ? (
-                <select aria-label="Rig shown" value={rig.id} onChange={(e) => setShown(e.target.value)} className="border border-pencil/60 bg-field px-2 py-1.5">
-                  {rigs.map((r) => (
-                    <option key={r.id} value={r.id}>
-                      {r.title}
-                      {r === inUse ? " (in use)" : ""}
-                    </option>
-                  ))}
-                </select>
+                <Select label="Rig shown" place="hidden" value={rig.id as string} onValue={setShown} choices={rigs.map((r) => ({ value: r.id as string, label: `${r.title}${r === inUse ? " (in use)" : ""}` }))} />
               ) : null}
               <Button onClick={another}>Add rig</Button>
               {rigs.length > 1 && rig !== inUse ? (

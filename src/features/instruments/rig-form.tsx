@@ -12,6 +12,7 @@ import { AccuracyTable, rangeChoices } from "@/ui/accuracy-table";
 import { Button } from "@/ui/button";
 import { NumberField } from "@/ui/number-field";
 import { TextField } from "@/ui/quantity-field";
+import { Select } from "@/ui/select";
 import { EditQuestion } from "./edit-question";
 
 const ROLES: readonly Role[] = ["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent", "cellVoltage", "cellCurrent", "inputVoltage", "inputCurrent", "partTemperature", "ambientTemperature"];
@@ -55,17 +56,9 @@ export function RigForm({ rig: stored, rigs, inUse, instruments, onDirty }: { re
         <AccuracyTable roles={shown} instruments={rig.instruments} {...(rig.meters ? { meters: rig.meters } : {})} choices={rangeChoices(instruments)} onAccuracy={(role, a, meter) => setRig((r) => readWith(r, role, a, meter))} />
       </div>
       {more.length ? (
-        <label className="mb-3 block text-sm text-pencil">
-          Add a reading{" "}
-          <select value="" onChange={(e) => setRig((r) => readWith(r, e.target.value as Role, ordinaryAccuracy(1, roleUnit(e.target.value as Role) as "V" | "A" | "°C")))} className="border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
-            <option value="">choose …</option>
-            {more.map((r) => (
-              <option key={r} value={r}>
-                {roleLabel(r)}
-              </option>
-            ))}
-          </select>
-        </label>
+        <p className="mb-3">
+          <Select<Role | ""> label="Add a reading" value="" onValue={(r) => r && setRig((all) => readWith(all, r, ordinaryAccuracy(1, roleUnit(r) as "V" | "A" | "°C")))} choices={[{ value: "", label: "choose …" }, ...more.map((value) => ({ value, label: roleLabel(value) }))]} />
+        </p>
       ) : null}
       {doubled.map(({ i, reads }) => (
         <p key={i.id} className="mb-2 max-w-prose border-l-4 border-close pl-3 text-sm">

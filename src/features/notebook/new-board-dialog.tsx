@@ -2,12 +2,13 @@
 
 import { useRouter } from "next/navigation";
 import { Controller, useForm } from "react-hook-form";
-import { BOARD_FUNCTIONS, FUNCTION_LABELS, type BoardFunction } from "@/core/characteristics";
+import { BOARD_FUNCTIONS, FUNCTION_CHOICES, type BoardFunction } from "@/core/characteristics";
 import type { BoardId, SampleId } from "@/core/files/records";
 import { useSession } from "@/session/context";
 import { attempt } from "@/session/notify";
 import { change, newId, now } from "@/storage";
 import { Button } from "@/ui/button";
+import { CheckList } from "@/ui/checkbox";
 import { Dialog } from "@/ui/dialog";
 import { TextField } from "@/ui/quantity-field";
 
@@ -21,7 +22,7 @@ interface Fields {
 export function NewBoardDialog({ onClose }: { onClose(): void }) {
   const { notebook } = useSession();
   const router = useRouter();
-  const { control, handleSubmit, register, formState } = useForm<Fields>({ defaultValues: { title: "", note: "", functions: [] } });
+  const { control, handleSubmit, formState } = useForm<Fields>({ defaultValues: { title: "", note: "", functions: [] } });
   const save = handleSubmit(async (f) => {
     const boardId = newId() as BoardId;
     const at = now();
@@ -43,17 +44,7 @@ export function NewBoardDialog({ onClose }: { onClose(): void }) {
           rules={{ validate: (v) => (v.trim() ? true : "Enter a name.") }}
           render={({ field, fieldState }) => <TextField label="Name" maxLength={80} text={field.value} onText={field.onChange} error={fieldState.error?.message} wide autoFocus />}
         />
-        <fieldset className="mb-4">
-          <legend className="mb-1 text-sm text-pencil">Functions</legend>
-          <div className="grid gap-1 min-[480px]:grid-cols-2">
-            {BOARD_FUNCTIONS.map((f) => (
-              <label key={f} className="flex items-center gap-2">
-                <input type="checkbox" value={f} {...register("functions")} className="size-4 accent-(--copper)" />
-                {FUNCTION_LABELS[f]}
-              </label>
-            ))}
-          </div>
-        </fieldset>
+        <Controller control={control} name="functions" render={({ field }) => <CheckList className="mb-4" label="Functions" values={field.value} onValues={field.onChange} choices={FUNCTION_CHOICES} />} />
         <Controller control={control} name="note" render={({ field }) => <TextField label="Note (optional)" text={field.value} onText={field.onChange} wide />} />
         <Button look="main" type="submit" disabled={formState.isSubmitting}>
           Save board

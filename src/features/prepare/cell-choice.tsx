@@ -1,12 +1,17 @@
 "use client";
 
-import { Link } from "@/ui/link";
+import { useState } from "react";
 import { CHEMISTRY_LIMITS, rejection } from "@/core/cells";
 import { cellCode } from "@/core/cells/code";
+import type { CellRecord, RunRecord } from "@/core/files/records";
 import { plannedCell, type PlannedCell } from "@/core/procedures";
 import { formatQuantity } from "@/core/quantities";
-import { drawer, useLive, type DrawerCell } from "@/storage";
-import type { CellRecord, RunRecord } from "@/core/files/records";
+import { attempt } from "@/session/notify";
+import { drawer, keepCell, useLive, type DrawerCell } from "@/storage";
+import { Button } from "@/ui/button";
+import { CellDialog } from "@/ui/cell-dialog";
+import { Link } from "@/ui/link";
+import { Radio, RadioRoot } from "@/ui/radio-group";
 
 interface CellChoiceProps {
   readonly notebookId: RunRecord["notebookId"];
@@ -20,38 +25,52 @@ interface CellChoiceProps {
 /** Which of the drawer's cells a run is made with; its history then names the run. What was rejected isn't offered. */
 export function CellChoice({ notebookId, takes, charges, chosen, onCell }: CellChoiceProps) {
   const live = useLive(`drawer-${notebookId}`, () => drawer(notebookId));
+  const [edited, setEdited] = useState<CellRecord | "new" | null>(null);
   if (live.state !== "ready") return null;
-  const fit = live.value.cells.filter(({ cell }) => !cell.rejected && (takes === "either" || (takes === "pack") === ((cell.series ?? 1) > 1)));
+  const { rules, cells } = live.value;
+  const fit = cells.filter(({ cell }) => !cell.rejected && (takes === "either" || (takes === "pack") === ((cell.series ?? 1) > 1)));
+  const take = (cell: CellRecord) => onCell(plannedCell(cell, rules));
   return (
     <>
-      <ul className="mb-2 flex flex-wrap gap-3">
-        {fit.map(({ cell: c, triage }) => (
-          <li key={c.id}>
-            <label className={`inline-flex items-center gap-2 border px-3 py-1.5 ${chosen === c.id ? "border-ink bg-field" : "border-pencil/60"}`}>
-              <input type="radio" name="drawer-cell" checked={chosen === c.id} disabled={charges && rejection(triage) !== null} onChange={() => onCell(plannedCell(c, live.value.rules))} className="size-4 accent-(--copper)" />
-              {c.title}
-              <span className="figures text-sm text-pencil">
-                {cellCode(c.id)}, {formatQuantity(c.capacity, "Ah")}
-                {c.series ? `, ${c.series} in series` : ""}, {CHEMISTRY_LIMITS[c.chemistry].label.replace(/,.*/, "")}
+      <RadioRoot label="Cell of the run" value={chosen} onValue={(id) => fit.forEach(({ cell }) => cell.id === id && take(cell))}>
+        <ul className="mb-2 flex flex-wrap gap-2">
+          {fit.map(({ cell, triage }) => (
+            <li key={cell.id}>
+              <span className={`inline-flex items-baseline gap-2 border px-2.5 py-1 ${chosen === cell.id ? "border-ink bg-field" : "border-pencil/60"}`}>
+                <Radio value={cell.id} disabled={charges && rejection(triage) !== null}>
+                  {cell.title} <span className="figures text-sm text-pencil">{cellText(cell)}</span>
+                </Radio>
+                <Button look="bare" className="text-sm" onClick={() => setEdited(cell)} aria-label={`Edit ${cell.title}`}>
+                  edit
+                </Button>
               </span>
-            </label>
-            {charges ? <NotToBeCharged cell={c} triage={triage} /> : null}
-          </li>
-        ))}
-      </ul>
-      <p className="text-sm text-pencil">
-        {fit.length ? "The cell fills in the fields below, and the run joins its history. " : takes === "pack" ? "The drawer holds no pack. " : "The drawer is empty. "}
-        <Link href="/cells" className="underline underline-offset-4">
-          {fit.length ? "The cell drawer" : "Add one in the cell drawer"}
-        </Link>
-        {fit.length ? "" : ", or fill in the fields below."}
+              {charges ? <NotToBeCharged cell={cell} triage={triage} /> : null}
+            </li>
+          ))}
+        </ul>
+      </RadioRoot>
+      <p className="flex flex-wrap items-center gap-3 text-sm text-pencil">
+        <Button look={fit.length ? "plain" : "main"} onClick={() => setEdited("new")}>
+          Add cell
+        </Button>
+        {fit.length ? "The cell fills in the plan, and its history names the run." : takes === "pack" ? "The drawer holds no pack." : "The drawer is empty."}
       </p>
+      {edited ? (
+        <CellDialog
+          cell={edited === "new" ? null : edited}
+          rules={rules}
+          onClose={() => setEdited(null)}
+          onKeep={(facts) => attempt(async () => take(await keepCell(edited === "new" ? null : edited, facts, notebookId)))}
+        />
+      ) : null}
     </>
   );
 }
 
+const cellText = (c: CellRecord): string => [cellCode(c.id), formatQuantity(c.capacity, "Ah"), ...(c.series ? [`${c.series} in series`] : []), CHEMISTRY_LIMITS[c.chemistry].label.replace(/,.*/, "")].join(", ");
+
 /** Why a cell that is to be rejected can't be chosen for a charge. */
-export function NotToBeCharged({ cell, triage }: { readonly cell: CellRecord; readonly triage: DrawerCell["triage"] }) {
+function NotToBeCharged({ cell, triage }: { readonly cell: CellRecord; readonly triage: DrawerCell["triage"] }) {
   const why = rejection(triage);
   return why ? (
     <p className="max-w-prose text-sm text-misses">

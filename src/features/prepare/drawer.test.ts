@@ -1,4 +1,4 @@
-import { parseDrawer } from "./rig-fields";
+import { parseDrawer } from "./drawer";
 
 test("a drawer as text", () => {
   expect(parseDrawer("10R 5W, 4R7 10W ×2; 1k 0.25W")).toEqual({ pieces: [{ ohms: 10, watts: 5 }, { ohms: 4.7, watts: 10 }, { ohms: 4.7, watts: 10 }, { ohms: 1000, watts: 0.25 }] });

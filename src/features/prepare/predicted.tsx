@@ -17,7 +17,7 @@ export function Predicted({ curves }: { readonly curves: readonly PredictedCurve
   );
   if (charts.length === 0) return null;
   return (
-    <div className="mt-3 grid gap-x-6 gap-y-2 min-[1000px]:grid-cols-3">
+    <div className="mt-3 grid gap-x-6 gap-y-2 grid-cols-1">
       {charts.map((spec) => (
         <LogPlot key={spec.id} spec={spec} claims={[]} view={{ from: 0, to: spec.series[0]?.fit?.at(-1)?.x ?? 1 }} height={150} live />
       ))}

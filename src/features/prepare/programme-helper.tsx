@@ -7,6 +7,7 @@ import type { PlannedCell } from "@/core/procedures";
 import { Button } from "@/ui/button";
 import { NumberField } from "@/ui/number-field";
 import { TextField } from "@/ui/quantity-field";
+import { named, Select } from "@/ui/select";
 
 /** Pairs as text: `1k8 0.5A, 9k1 0.1A`. */
 export function parsePairs(text: string): { pairs: { ohms: number; amps: number }[] } | { error: string } {
@@ -42,14 +43,7 @@ export function ProgrammeHelper({ cell, drawer, onCurrent }: { cell: PlannedCell
       <div className="mt-2 flex flex-wrap gap-x-5">
         <NumberField label="Current wanted" quantity="A" value={target} refuse={(v) => (v > 0 ? null : "Enter a value above zero.")} onValue={setTarget} />
         <NumberField label="K from the data sheet" quantity="V" value={k} refuse={(v) => (v > 0 ? null : "Enter a value above zero.")} onValue={setK} />
-        <label className="text-sm text-pencil">
-          Values from
-          <select value={series} onChange={(e) => setSeries(e.target.value as SeriesName)} className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
-            {["E12", "E24", "E96"].map((s) => (
-              <option key={s}>{s}</option>
-            ))}
-          </select>
-        </label>
+        <Select<SeriesName> label="Values from" place="above" value={series} onValue={setSeries} choices={named<SeriesName>(["E12", "E24", "E96"])} />
         <TextField label="or measured pairs" text={pairsText} onText={setPairsText} numeric placeholder="1k8 0.5A; 9k1 0.1A" error={"error" in pairs ? pairs.error : null} echo={measured ? `K ${formatQuantity(measured.k, "V", { digits: 4 })}, ${formatQuantity(measured.offset, "Ω", { digits: 2 })} inside` : undefined} />
         <TextField label="Resistors at hand" text={own} onText={setOwn} numeric placeholder="1k5 2k2 4k7" error={bad && !bad.ok ? bad.error : null} echo={parts.length && !bad ? `${parts.length} values` : undefined} />
       </div>

@@ -14,10 +14,10 @@ export type Resistors =
   | { readonly state: "failed"; readonly message: string };
 
 /** Chooses resistors for the plan's loads in a worker, anew whenever loads, output or drawer change. */
-export function useResistors(setup: RunSetup<SweepPlan>, rig: RigRecord): Resistors {
-  const targets = (setup.plan?.loads ?? []).filter((a) => a > 0);
-  const volts = setup.conditions.nominalOutput ?? 0;
-  const wanted = rig.useDrawer && rig.drawer.length > 0 && volts > 0;
+export function useResistors(setup: RunSetup<SweepPlan> | null, rig: RigRecord): Resistors {
+  const targets = (setup?.plan?.loads ?? []).filter((a) => a > 0);
+  const volts = setup?.conditions.nominalOutput ?? 0;
+  const wanted = setup !== null && rig.useDrawer && rig.drawer.length > 0 && volts > 0;
   const key = wanted ? JSON.stringify([targets, volts, rig.drawer]) : "";
   const [found, setFound] = useState<{ key: string; result: Resistors }>({ key: "", result: { state: "off" } });
   useEffect(() => {
@@ -32,7 +32,7 @@ export function useResistors(setup: RunSetup<SweepPlan>, rig: RigRecord): Resist
       gone = true;
     };
   }, [key]);
-  if (!wanted) return rig.useDrawer ? { state: "choosing" } : { state: "off" };
+  if (!wanted) return setup && rig.useDrawer ? { state: "choosing" } : { state: "off" };
   return found.key === key ? found.result : { state: "choosing" };
 }
 

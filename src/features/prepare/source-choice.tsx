@@ -1,6 +1,8 @@
 "use client";
 
 import type { ReactNode } from "react";
+import { RadioGroup } from "@/ui/radio-group";
+import { Select } from "@/ui/select";
 
 export interface SourceChoiceProps {
   /** Key of the invented specimen on the simulated bench; null where the readings are typed. */
@@ -17,31 +19,22 @@ export interface SourceChoiceProps {
 /** Where a run's readings come from: the tester's own meters, or the simulated bench with an invented specimen on it. */
 export function SourceChoice({ simulated, offered, what, byHand, onSource, children }: SourceChoiceProps) {
   return (
-    <fieldset className="mb-4">
-      <legend className="mb-1 text-sm text-pencil">Source of the readings</legend>
-      <label className="mr-6 inline-flex items-center gap-2">
-        <input type="radio" name="source" checked={simulated === null} onChange={() => onSource(null)} className="size-4 accent-(--copper)" />
-        {byHand}
-      </label>
-      <label className="inline-flex items-center gap-2">
-        <input type="radio" name="source" checked={simulated !== null} onChange={() => onSource(Object.keys(offered)[0] ?? "")} className="size-4 accent-(--copper)" />
-        The simulated bench
-      </label>
+    <div className="mb-4">
+      <RadioGroup
+        label="Source of the readings"
+        value={simulated === null ? "typed" : "simulated"}
+        onValue={(v) => onSource(v === "typed" ? null : (Object.keys(offered)[0] ?? ""))}
+        choices={[
+          { value: "typed", label: byHand },
+          { value: "simulated", label: "The simulated bench" },
+        ]}
+      />
       {simulated !== null ? (
-        <div className="mt-2 flex flex-wrap items-end gap-x-5">
-          <label className="text-sm text-pencil">
-            with this invented {what} on it
-            <select value={simulated} onChange={(e) => onSource(e.target.value)} className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
-              {Object.entries(offered).map(([key, m]) => (
-                <option key={key} value={key}>
-                  {m.title}
-                </option>
-              ))}
-            </select>
-          </label>
+        <div className="mt-2 flex flex-wrap items-start gap-x-5">
+          <Select label={`with this invented ${what} on it`} place="above" value={simulated} onValue={onSource} choices={Object.entries(offered).map(([value, m]) => ({ value, label: m.title }))} />
           {children}
         </div>
       ) : null}
-    </fieldset>
+    </div>
   );
 }

@@ -8,6 +8,7 @@ import { formatQuantity } from "@/core/quantities";
 import { differences } from "@/core/verdicts/difference";
 import { logAnalysis, ofBoard, runDossier, useLive, type RunDossier } from "@/storage";
 import { LogPlot } from "@/ui/log-plot";
+import { Select } from "@/ui/select";
 import { findingValue } from "./findings-table";
 
 interface Side {
@@ -32,18 +33,9 @@ export function CompareRuns({ d, analysis }: { d: RunDossier; analysis: Analysis
   const earlier = chosen && chosen.startUtc < d.run.startUtc;
   return (
     <>
-      <label className="mb-3 flex flex-wrap items-center gap-2">
-        Beside
-        <select value={otherId} onChange={(e) => setOtherId(e.target.value)} className="max-w-full border border-pencil/60 bg-field px-2 py-1.5">
-          <option value="">choose a run of this sample</option>
-          {runs.value.map((r) => (
-            <option key={r.id} value={r.id}>
-              {r.title}
-              {r.pinned.configuration ? ` (${r.pinned.configuration})` : ""}
-            </option>
-          ))}
-        </select>
-      </label>
+      <p className="mb-3">
+        <Select label="Beside" value={otherId} onValue={setOtherId} choices={[{ value: "", label: "choose a run of this sample" }, ...runs.value.map((r) => ({ value: r.id as string, label: `${r.title}${r.pinned.configuration ? ` (${r.pinned.configuration})` : ""}` }))]} />
+      </p>
       {theirs && chosen ? <Both before={earlier ? theirs : own} after={earlier ? own : theirs} /> : null}
     </>
   );

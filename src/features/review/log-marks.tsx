@@ -9,6 +9,7 @@ import { layer } from "@/storage/layers";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { NumberField } from "@/ui/number-field";
+import { Select } from "@/ui/select";
 
 /** What was done during a log that its columns don't show, such as when the output was shorted: listed, added, taken away. */
 export function LogMarks({ d, procedure }: { readonly d: RunDossier; readonly procedure: Procedure }) {
@@ -59,16 +60,7 @@ function AddMark({ d, procedure, onClose }: { readonly d: RunDossier; readonly p
           keep();
         }}
       >
-        <label className="mb-2 block text-sm text-pencil">
-          What was done
-          <select value={kind} onChange={(e) => setKind(e.target.value)} className="mt-0.5 block border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
-            {kinds.map((k) => (
-              <option key={k.kind} value={k.kind}>
-                {k.what}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Select label="What was done" place="above" value={kind} onValue={setKind} choices={kinds.map((k) => ({ value: k.kind, label: k.what }))} />
         <NumberField label="At" quantity="s" value={null} refuse={(v) => (v >= 0 && v <= end ? null : `Within the log: 0 to ${Math.round(end)} s.`)} onValue={setTime} />
         {tried && time === null ? <p className="text-sm text-misses">Enter a time within the log.</p> : null}
         <Button look="main" type="submit">

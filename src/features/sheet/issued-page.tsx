@@ -1,5 +1,6 @@
 "use client";
 
+import { Checkbox } from "@/ui/checkbox";
 import { Link } from "@/ui/link";
 import { useEffect, useState } from "react";
 import type { IssuedRecord } from "@/core/files/records";
@@ -51,10 +52,9 @@ function Issued({ issued, dossier, boardId }: { readonly issued: IssuedRecord; r
           <Link href={`/board/${boardId}/sheet`} className={buttonClass("bare")}>
             Current findings sheet
           </Link>
-          <label className="inline-flex items-center gap-2">
-            <input type="checkbox" checked={all} onChange={(e) => setAll(e.target.checked)} className="size-4 accent-(--copper)" />
+          <Checkbox checked={all} onChecked={setAll}>
             with wiring, charts, runs and meters
-          </label>
+          </Checkbox>
           <span className="ml-auto flex gap-2">
             <Button onClick={() => download(fileName(`${issued.title} findings ${issued.issuedAt.slice(0, 10)}`, "md"), issued.markdown, "text/markdown")}>Save as Markdown</Button>
             <Button look="main" onClick={() => window.print()}>

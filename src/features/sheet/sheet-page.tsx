@@ -1,5 +1,6 @@
 "use client";
 
+import { Checkbox } from "@/ui/checkbox";
 import { Link } from "@/ui/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
@@ -44,10 +45,9 @@ function Sheet({ dossier, paper }: Loaded) {
         <Link href={`/board/${board.id}`} className={buttonClass("bare")}>
           Back to board
         </Link>
-        <label className="inline-flex items-center gap-2">
-          <input type="checkbox" checked={all} onChange={(e) => setAll(e.target.checked)} className="size-4 accent-(--copper)" />
+        <Checkbox checked={all} onChecked={setAll}>
           with wiring, charts, runs and meters
-        </label>
+        </Checkbox>
         {issued.state === "ready" && issued.value.length ? (
           <span className="flex flex-wrap gap-x-3">
             Issued:

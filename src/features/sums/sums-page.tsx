@@ -12,6 +12,7 @@ import { boardDossier, boards, drawer, record, rulesOf, runDossier, useLive, typ
 import { readingLogs } from "@/workers/client";
 import { NumberField } from "@/ui/number-field";
 import { Quiet, Section } from "@/ui/section";
+import { Select } from "@/ui/select";
 
 /** Sums that are done beside the bench, each by itself or fed from what a board was found to do. */
 export function SumsPage() {
@@ -30,18 +31,12 @@ export function SumsPage() {
     <div className="sheet">
       <Section level={1} mark="sums" title="Quick sums">
         <p className="mb-2 max-w-prose text-pencil">Each sum shows its formula with your numbers. A run, a cell or a board can fill in the fields.</p>
-        <label className="text-sm text-pencil">
-          Values from{" "}
-          <select value={from} onChange={(e) => setFrom(e.target.value)} className="border border-pencil/60 bg-field px-2 py-1.5 text-base text-ink">
-            <option value="">typical values</option>
-            {beside.state === "ready" && beside.value ? <option value={beside.value.key}>open: {beside.value.title}</option> : null}
-            {list.value.map((b) => (
-              <option key={b.id} value={b.id}>
-                {b.title}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Select
+          label="Values from"
+          value={from}
+          onValue={setFrom}
+          choices={[{ value: "", label: "typical values" }, ...(beside.state === "ready" && beside.value ? [{ value: beside.value.key, label: `open: ${beside.value.title}` }] : []), ...list.value.map((b) => ({ value: b.id as string, label: b.title }))]}
+        />
       </Section>
       {fed.state === "ready" ? SUMS.map((s) => <SumRow key={s.id + from} sum={s} fed={fed.value.fed} rules={fed.value.rules} />) : null}
     </div>

@@ -2,7 +2,8 @@ import type { BoardFunction } from "../../characteristics";
 import { formatQuantity, ok, type Result } from "../../quantities";
 import { formatLimit } from "../../claims";
 import { accuraciesFor } from "../roles";
-import type { ChecklistItem, PlanChoice, PlanContext, PlanField, PlanRemark, RunSetup } from "../shape";
+import type { PlanChoice, PlanField } from "../plan-fields";
+import type { ChecklistItem, PlanContext, PlanRemark, RunSetup } from "../shape";
 import { ACTIONS, gaugeVolts, GROUP_LABELS, GROUPS, itemsFor, type Group } from "./items";
 
 export interface BehaviourPlan {

@@ -5,7 +5,8 @@ import { chargeCautions, chargeStopRules, chargeWiring } from "./cautions";
 import { likeness } from "./likeness";
 import { ChargeWatch } from "./live";
 import { chargeMeasures } from "./measures";
-import { planCharge, type ChargePlan, predictCharge } from "./plan";
+import { CHARGE_CONDITIONS, CHARGE_FIELDS } from "./fields";
+import { chargeFigures, chargeOf, checkChargePlan, planCharge, predictCharge, type ChargePlan } from "./plan";
 
 export { ChargeStream, type ChargeEvent, type ChargeEventKind, type ChargeSample } from "./stream";
 export { findPhases, type Phases } from "./phases";
@@ -89,11 +90,20 @@ export const chargeCycle: BenchProcedure<ChargePlan> = {
     { key: "q", kind: "cell-out", what: "cell removed" },
     { key: "d", kind: "ended", what: "charge ended" },
   ],
+  fields: CHARGE_FIELDS,
+  conditionFields: CHARGE_CONDITIONS,
+  remarks: checkChargePlan,
+  takes: "cell",
+  withCell: chargeOf,
+  charges: true,
+  programmed: true,
+  usualMeters: true,
   wiring: chargeWiring,
   cautions: chargeCautions,
   stopRules: chargeStopRules,
   watch: (setup) => new ChargeWatch(setup),
   likeness,
   predicts: predictCharge,
+  forecast: chargeFigures,
   analyse: analyseCharge,
 };

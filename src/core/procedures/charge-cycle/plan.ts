@@ -1,9 +1,9 @@
 import { CHEMISTRY_LIMITS } from "../../cells";
 import { checkChargeCurrent, forecastCharge, type CurrentCheck, type Forecast } from "../../fit";
-import { formatQuantity, ok, type Result } from "../../quantities";
+import { formatQuantity, formatRoughly, ok, type Result } from "../../quantities";
 import { accuraciesFor } from "../roles";
 import { claimedNominal } from "../claimed";
-import type { PlanContext, PlannedCell, PlanRemark, PredictedCurve, RunSetup } from "../shape";
+import type { PlanContext, PlannedCell, PlanRemark, PredictedCurve, PredictedFigure, RunSetup } from "../shape";
 
 export interface ChargePlan {
   /** Null until one is chosen. */
@@ -139,3 +139,20 @@ export function predictCharge(setup: RunSetup<ChargePlan>): PredictedCurve[] {
     { role: "partTemperature", time: curve.time, values: curve.temperature },
   ];
 }
+
+/** The prediction in figures: how long each phase takes, what the cell gets, how hot the part becomes, what the supply gives. */
+export function chargeFigures(setup: RunSetup<ChargePlan>): PredictedFigure[] {
+  const f = forecastFor(setup);
+  if (!f) return [];
+  return [
+    { label: "total, about", text: formatRoughly(f.total), main: true },
+    ...f.phases.map((ph) => ({ label: ph.name, text: formatRoughly(ph.seconds) })),
+    { label: "charge delivered", text: formatQuantity(f.charge, "Ah", { digits: 3 }) },
+    { label: `hottest, after ${formatRoughly(f.heat.at)}`, text: `${formatQuantity(f.heat.watts, "W", { digits: 2 })}, part at ${formatQuantity(f.heat.temperature, "°C", { digits: 2 })}` },
+    { label: "supply current", text: `${formatQuantity(f.supply.amps, "A", { digits: 3 })} at ${formatQuantity(f.supply.leastVoltage, "V", { digits: 3 })}` },
+  ];
+}
+
+/** The set-up for a cell of the drawer; its voltage has to be read anew. */
+export const chargeOf = (setup: RunSetup<ChargePlan>, cell: PlannedCell): RunSetup<ChargePlan> =>
+  setup.plan ? { ...setup, conditions: { ...setup.conditions, cellCapacity: cell.capacity }, plan: { ...setup.plan, cell, startVoltage: null } } : setup;

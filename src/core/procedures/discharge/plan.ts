@@ -1,7 +1,8 @@
 import { formatQuantity, formatRoughly, ok, type Result } from "../../quantities";
 import type { Chemistry } from "../../cells";
 import { accuraciesFor, type Role } from "../roles";
-import type { PlanContext, PlannedCell, PlanField, PlanRemark, RunSetup } from "../shape";
+import type { PlanField } from "../plan-fields";
+import type { PlanContext, PlannedCell, PlanRemark, RunSetup } from "../shape";
 
 export interface DischargePlan {
   /** Rated Ah, rested V now, and V of a full cell of its kind. */

@@ -53,6 +53,7 @@ export const heatSoak: BenchProcedure<HeatPlan> = {
   plan: planHeat,
   planFor: ({ unfair }) => (unfair.includes("infrared-shiny") ? { thermometer: "probe" } : {}),
   fields: HEAT_FIELDS,
+  moreConditions: [{ key: "ambientTemperature", label: "Ambient, if not measured", unit: "°C", low: -40 }],
   remarks: heatRemarks,
   roles: (setup) => (setup.plan?.by === "charge" ? CHARGE_HEAT_ROLES : HEAT_ROLES),
   wiring: heatWiring,

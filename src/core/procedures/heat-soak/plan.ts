@@ -1,7 +1,8 @@
 import { formatDuration, formatQuantity, ok, type Result } from "../../quantities";
 import { claimedNominal, highestClaimed, nominalOutput } from "../claimed";
 import { accuraciesFor, type Role } from "../roles";
-import type { PlanChoice, PlanContext, PlanField, PlanRemark, RunSetup } from "../shape";
+import type { PlanChoice, PlanField } from "../plan-fields";
+import type { PlanContext, PlanRemark, RunSetup } from "../shape";
 
 export interface HeatPlan {
   /** V of the supply in place of the battery, and A from the output. */

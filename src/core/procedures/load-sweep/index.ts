@@ -5,7 +5,8 @@ import { sweepCautions, sweepStopRules } from "./cautions";
 import { checkSweepPoint } from "./check";
 import { nextSweepStep } from "./guide";
 import { likeness } from "./likeness";
-import { planSweep, type SweepPlan } from "./plan";
+import { SWEEP_CONDITIONS, SWEEP_FIELDS } from "./fields";
+import { planSweep, sweepRemarks, type SweepPlan } from "./plan";
 import { record } from "./record";
 import { sweepWiring } from "./setup";
 
@@ -59,6 +60,11 @@ export const loadSweep: BenchProcedure<SweepPlan> = {
     { condition: "outputLeadResistance", label: "Load leads, both wires", unit: "Ω", required: false, first: 0, aboveZero: false },
   ],
   plan: planSweep,
+  fields: SWEEP_FIELDS,
+  conditionFields: SWEEP_CONDITIONS,
+  remarks: sweepRemarks,
+  resistors: true,
+  usualMeters: true,
   planFor: ({ characteristic }) => (characteristic === "boost.start-current" ? { starts: true } : {}),
   wiring: sweepWiring,
   cautions: sweepCautions,

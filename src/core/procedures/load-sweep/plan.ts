@@ -1,7 +1,7 @@
 import { characteristic } from "../../characteristics";
-import { err, ok, type Result } from "../../quantities";
+import { err, formatQuantity, ok, type Result } from "../../quantities";
 import { highestClaimed, nominalOutput, smallestClaimed } from "../claimed";
-import type { PlanContext, RunSetup } from "../shape";
+import type { PlanContext, PlanRemark, RunSetup } from "../shape";
 import { chooseLoads, type LoadChoice } from "./resistors";
 
 export interface SweepPlan {
@@ -94,4 +94,17 @@ export function supplyNeeds(setup: RunSetup<SweepPlan>): number | null {
   const low = setup.plan?.batteries.at(-1);
   const nominal = setup.conditions.nominalOutput;
   return top && low && nominal ? (nominal * top) / (0.75 * low) : null;
+}
+
+/** Where the loads of a sweep come from, and whether the supply can give what they draw. */
+export function sweepRemarks(setup: RunSetup<SweepPlan>): PlanRemark[] {
+  const { plan, conditions } = setup;
+  if (!plan) return [];
+  const needs = supplyNeeds(setup);
+  const limit = conditions.supplyCurrentLimit;
+  const drawn = needs === null ? "" : formatQuantity(needs, "A", { digits: 3 });
+  return [
+    { severity: "fine", text: plan.claimedMaximum ? `The highest claimed load is ${formatQuantity(plan.claimedMaximum, "A")}. The loads go past it to find the limit.` : `No claim gives a highest load. ${formatQuantity(DEFAULT_MAXIMUM, "A")} is assumed.` },
+    ...(needs !== null && limit && needs <= limit ? [{ severity: "fine" as const, text: `The sweep draws at most about ${drawn}, within the supply's limit.` }] : []),
+  ];
 }

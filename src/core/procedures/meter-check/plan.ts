@@ -1,6 +1,7 @@
 import { formatDuration, formatQuantity, ok, type Result } from "../../quantities";
 import { accuraciesFor, roleLabel, type Role } from "../roles";
-import type { PlanChoice, PlanContext, PlanField, PlanRemark, RunSetup } from "../shape";
+import type { PlanChoice, PlanField } from "../plan-fields";
+import type { PlanContext, PlanRemark, RunSetup } from "../shape";
 
 export const CHECKED = ["outputVoltage", "batteryVoltage", "inputVoltage", "cellVoltage", "outputCurrent", "batteryCurrent"] as const satisfies readonly Role[];
 export type Checked = (typeof CHECKED)[number];

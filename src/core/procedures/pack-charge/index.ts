@@ -80,6 +80,7 @@ export const packCharge: BenchProcedure<PackPlan> = {
   plan: planPack,
   planFor: ({ characteristic }) => (characteristic === "pack.low-cutoff-cell-voltage" || characteristic === "behaviour.response" ? { discharge: true } : {}),
   fields: PACK_FIELDS,
+  charges: true,
   remarks: packRemarks,
   follows: followPack,
   takes: "pack",

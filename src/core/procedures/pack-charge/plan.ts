@@ -2,7 +2,8 @@ import { CHEMISTRY_LIMITS } from "../../cells";
 import { formatQuantity, formatRoughly, ok, type Result } from "../../quantities";
 import { claimedNominal } from "../claimed";
 import { accuraciesFor, type Role } from "../roles";
-import type { PlanChoice, PlanContext, PlannedCell, PlanField, PlanRemark, RunSetup } from "../shape";
+import type { PlanChoice, PlanField } from "../plan-fields";
+import type { PlanContext, PlannedCell, PlanRemark, RunSetup } from "../shape";
 
 export interface PackPlan {
   /** Cells in series. */

@@ -1,7 +1,8 @@
 import { formatQuantity, ok, type Result } from "../../quantities";
 import { highestClaimed, nominalOutput } from "../claimed";
 import { accuraciesFor, type Role } from "../roles";
-import type { PlanContext, PlanField, PlanRemark, RunSetup } from "../shape";
+import type { PlanField } from "../plan-fields";
+import type { PlanContext, PlanRemark, RunSetup } from "../shape";
 
 export interface ReversePlan {
   /** V of the supply that plays the battery, forwards and reversed. */

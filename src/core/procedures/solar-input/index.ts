@@ -82,6 +82,7 @@ export const solarInput: BenchProcedure<SolarPlan> = {
   measures: ["solar.conversion-efficiency", "solar.harvest", "solar.panel-voltage"],
   plan: planSolar,
   fields: SOLAR_FIELDS,
+  moreConditions: [{ key: "panelMaximumPower", label: "Panel's maximum power in this light, if known", unit: "W", low: 0.001, optional: true }],
   remarks: solarRemarks,
   roles: () => SOLAR_ROLES,
   wiring,

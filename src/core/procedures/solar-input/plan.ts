@@ -1,7 +1,8 @@
 import { formatDuration, formatQuantity, ok, type Result } from "../../quantities";
 import { claimedNominal } from "../claimed";
 import { accuraciesFor, type Role } from "../roles";
-import type { PlanContext, PlanField, PlanRemark, RunSetup } from "../shape";
+import type { PlanField } from "../plan-fields";
+import type { PlanContext, PlanRemark, RunSetup } from "../shape";
 import { coldOpenVoltage, heldVoltage, topFor } from "./panel";
 
 export interface SolarPlan {

@@ -1,7 +1,8 @@
 import { formatDuration, formatQuantity, ok, type Result } from "../../quantities";
 import { claimedNominal, nominalOutput } from "../claimed";
 import { accuraciesFor, type Role } from "../roles";
-import type { PlanChoice, PlanContext, PlanField, PlanRemark, RunSetup } from "../shape";
+import type { PlanChoice, PlanField } from "../plan-fields";
+import type { PlanContext, PlanRemark, RunSetup } from "../shape";
 
 export interface RampPlan {
   /** Down and up again under load, or up and down again with a charging current. */

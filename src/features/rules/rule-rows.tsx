@@ -1,0 +1,76 @@
+"use client";
+
+import { HOUSE_RULES, RULE_CHOICES, RULE_TEXTS, SCHOOLS, type RuleChoice, type RuleGroup, type RuleText } from "@/core/procedures/house-rules";
+import { formatQuantity } from "@/core/quantities";
+import { Button } from "@/ui/button";
+import { NumberField } from "@/ui/number-field";
+import { RadioGroup } from "@/ui/radio-group";
+import type { EditedRules } from "./use-rules";
+
+/** The rules on one matter. */
+export function RuleRows({ group, edited }: { readonly group: RuleGroup; readonly edited: EditedRules }) {
+  return (
+    <>
+      {RULE_CHOICES.filter((c) => c.group === group).map((c) => (
+        <Choice key={c.key} choice={c} edited={edited} />
+      ))}
+      <ul className="divide-y divide-rule">
+        {RULE_TEXTS.filter((t) => t.group === group).map((t) => (
+          <RuleRow key={t.key} rule={t} edited={edited} />
+        ))}
+      </ul>
+    </>
+  );
+}
+
+function RuleRow({ rule: t, edited }: { readonly rule: RuleText; readonly edited: EditedRules }) {
+  const schools = SCHOOLS.filter((s) => s.key === t.key);
+  return (
+    <li className="grid gap-x-6 pt-1.5 min-[700px]:grid-cols-[17rem_minmax(0,1fr)]">
+      <NumberField
+        key={edited.edition(t.key)}
+        label={t.label}
+        quantity={t.unit}
+        value={edited.rules[t.key]}
+        refuse={(v) => (v >= t.low && v <= t.high ? null : `Between ${formatQuantity(t.low, t.unit)} and ${formatQuantity(t.high, t.unit)}.`)}
+        onValue={(v) => edited.put(t.key, v)}
+      />
+      <p className="pb-2 text-sm min-[700px]:pt-6">
+        {t.reason} <span className="text-pencil">Default {formatQuantity(HOUSE_RULES[t.key], t.unit)}.</span>
+        {schools.length ? (
+          <span className="mt-1 flex flex-wrap gap-x-4 gap-y-1">
+            {schools.map((s) => (
+              <Button key={s.value} look="bare" title={s.why} aria-label={`${t.label}: ${s.label}, ${Number(s.value.toPrecision(2))}: ${s.why}`} onClick={() => edited.take(t.key, s.value)}>
+                {s.label} {Number(s.value.toPrecision(2))}
+              </Button>
+            ))}
+          </span>
+        ) : null}
+      </p>
+    </li>
+  );
+}
+
+function Choice({ choice: c, edited }: { readonly choice: RuleChoice; readonly edited: EditedRules }) {
+  return (
+    <div className="mb-3 max-w-prose">
+      <RadioGroup
+        label={c.label}
+        stacked
+        value={String(edited.rules[c.key])}
+        onValue={(v) => {
+          const of = c.of.find((o) => String(o.value) === v);
+          if (of) edited.choose(c.key, of.value);
+        }}
+        choices={c.of.map((o) => ({
+          value: String(o.value),
+          label: (
+            <>
+              {o.label}: <span className="text-sm text-pencil">{o.why}</span>
+            </>
+          ),
+        }))}
+      />
+    </div>
+  );
+}
