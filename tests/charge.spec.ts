@@ -44,7 +44,7 @@ test("a charge log is brought in, understood, judged, kept, and goes out as it c
   await charger(page, "Bittern 1");
   const text = written(BENCH);
   await bring(page, "bittern.csv", text);
-  await expect(page.getByLabel("Decimal sign")).toHaveValue(",");
+  await expect(page.getByLabel("Decimal sign")).toHaveAttribute("data-choice", ",");
   await expect(page.getByLabel("Unit of Elapsed")).toHaveAttribute("data-choice", "hh:mm:ss");
   // What the claim says is filled in; the rest is asked for.
   await expect(page.getByLabel("Programmed current, if known")).toHaveValue("1");

@@ -16,7 +16,7 @@ test("a CSV of another dialect: guessed, previewed, corrected, judged", async ({
   await writeBoard(page, "Iris 1", { "No-load voltage": "5 V ±2 %", "Highest load held": "≥ 0.9 A" });
   await page.getByRole("link", { name: "Import CSV" }).click();
   await choose(page, "sweep.csv", GOOD);
-  await expect(page.getByLabel("Decimal sign")).toHaveValue(",");
+  await expect(page.getByLabel("Decimal sign")).toHaveAttribute("data-choice", ",");
   await expect(page.getByLabel("Column Akkustrom [mA] is")).toHaveAttribute("data-choice", "batteryCurrent");
   await expect(page.getByLabel("Unit of Akkustrom [mA]")).toHaveAttribute("data-choice", "mA");
   await noSeriousAxe(page);

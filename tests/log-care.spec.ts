@@ -61,7 +61,10 @@ test("keyboard only, on an empty profile: a charge from the board to the verdict
   await tabTo(page, page.getByLabel("I type readings from my own meters"));
   await page.keyboard.press("ArrowRight");
   await tabTo(page, page.getByLabel("with this invented charger on it"));
-  await page.keyboard.type("Linear charger, 330");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("option", { name: "Linear charger, 1 A, honest ratings" })).toBeFocused();
+  await page.keyboard.press("ArrowDown");
+  await page.keyboard.press("Enter");
   await write("One sample every", "5");
   for (const box of await page.getByRole("checkbox").all()) {
     await tabTo(page, box);
@@ -70,8 +73,10 @@ test("keyboard only, on an empty profile: a charge from the board to the verdict
   await press("Start the log");
   await expect(page.getByTestId("phase")).toBeVisible();
   await tabTo(page, page.getByLabel("Bench clock"));
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("option", { name: "× 1", exact: true })).toBeFocused();
   for (let k = 0; k < 3; k++) await page.keyboard.press("ArrowDown");
-  await page.keyboard.press("Tab");
+  await page.keyboard.press("Enter");
   await expect(page.getByTestId("phase")).toHaveText("constant current", { timeout: 20_000 });
   await page.keyboard.press("l");
   await expect(page.getByLabel("Events").getByText("indicator changes")).toBeVisible();
@@ -178,7 +183,7 @@ test("a log that goes on in a second file: its columns can be put right, an over
   await page.getByLabel("Another CSV of this run").setInputFiles({ name: "two.csv", mimeType: "text/csv", buffer: Buffer.from(part(400, 300, "Time (s),Cell voltage (V),Amps")) });
   await page.locator("summary", { hasText: "Columns" }).click();
   await chooseFrom(page.getByLabel("Column Amps is"), "cellCurrent");
-  await chooseFrom(page.getByRole("combobox", { name: "It", exact: false }).filter({ hasText: "continues where" }), "after");
+  await chooseFrom(page.getByRole("combobox", { name: "It", exact: true }), "after");
   await page.getByLabel("Its first row is at").fill("300");
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
   await expect(page.getByText(/starts at 300 s, before the first one ends \(399 s\)/)).toBeVisible();

@@ -79,11 +79,11 @@ test("a cut bypassed by joined grounds is not fairly tested, and the source with
   await startEmpty(page);
   await board(page, "Heron 23", { "No-load voltage": "5 V ±5 %", "Over-discharge protection": "yes", "Over-charge cut": "4.28 V ±50 mV" });
   await page.getByRole("button", { name: "Prepare a threshold ramp" }).click();
-  await page.getByRole("group", { name: /join battery minus/ }).getByLabel("yes").check();
+  await page.getByRole("radiogroup", { name: /join battery minus/ }).getByLabel("yes").check();
   await expect(page.locator('[data-remark="care"]').filter({ hasText: "battery minus and output minus bypasses" })).toBeVisible();
   await page.getByRole("link", { name: "Back to board" }).click();
   await page.getByRole("link", { name: "Resume preparation" }).click();
-  await page.getByRole("group", { name: /join battery minus/ }).getByLabel("yes").check();
+  await page.getByRole("radiogroup", { name: /join battery minus/ }).getByLabel("yes").check();
   await page.getByLabel("The simulated bench").check();
   await chooseFrom(page.getByLabel("with this invented module"), { label: "Protection in the minus wire: joined grounds bypass it" });
   for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();

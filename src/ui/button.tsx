@@ -33,7 +33,7 @@ export function Button({ look = "plain", dense = false, keyName, className, chil
 /** A key cap. */
 export function Key({ children, on = false }: { children: string; on?: boolean }) {
   return (
-    <kbd aria-hidden className={clsx("figures border px-1.5 text-xs leading-5", on ? "border-on-copper/60" : "border-rule bg-film text-pencil")}>
+    <kbd aria-hidden className={clsx("figures pointer-coarse:hidden border px-1.5 text-xs leading-5", on ? "border-on-copper/60" : "border-rule bg-film text-pencil")}>
       {children}
     </kbd>
   );

@@ -8,6 +8,7 @@ import { Button } from "./button";
 import { Checkbox } from "./checkbox";
 import { Dialog } from "./dialog";
 import { capacityRefusal } from "./capacity";
+import { Form } from "./form";
 import { NumberField } from "./number-field";
 import { TextField } from "./quantity-field";
 import { Select } from "./select";
@@ -52,9 +53,8 @@ export function CellDialog({ cell, rules, onClose, onKeep, onKeepMany }: CellDia
   const lithium = chemistry === "lithium-ion";
   return (
     <Dialog title={cell ? `Edit ${cell.title}` : "Add cell"} about="Rated values from its data sheet. Put the same name on its label." onClose={onClose}>
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
+      <Form
+        onSubmit={() => {
           keep();
         }}
       >
@@ -63,10 +63,9 @@ export function CellDialog({ cell, rules, onClose, onKeep, onKeepMany }: CellDia
           {onKeepMany ? <NumberField label="Number of cells" quantity="" value={count} refuse={(v) => (Number.isInteger(v) && v >= 1 && v <= MOST_ALIKE ? null : `A whole number from 1 to ${MOST_ALIKE}.`)} onValue={setCount} /> : null}
           <Select<Chemistry> label="Chemistry" place="above" value={chemistry} onValue={setChemistry} choices={CHEMISTRIES.map((value) => ({ value, label: CHEMISTRY_LIMITS[value].label }))} />
           <NumberField label="Cells in series (a pack)" quantity="" value={series} refuse={(v) => (Number.isInteger(v) && v >= 1 && v <= 30 ? null : "A whole number from 1 to 30.")} onValue={setSeries} />
-          <NumberField label="Rated capacity" quantity="Ah" value={capacity} refuse={capacityRefusal} onValue={setCapacity} />
+          <NumberField label="Rated capacity" quantity="Ah" value={capacity} refuse={capacityRefusal} missing={tried && capacity === null ? "Enter a capacity." : null} onValue={setCapacity} />
           <NumberField label="Highest charge current, in C" quantity="" value={limit} refuse={(v) => (v > 0 && v <= 5 ? null : "Between 0 and 5.")} onValue={setLimit} />
         </div>
-        {tried && capacity === null ? <p className="text-sm text-misses">Enter a capacity.</p> : null}
         <Checkbox className="my-2" checked={protection} onChecked={setProtection}>
           It has its own protection board
         </Checkbox>
@@ -95,7 +94,7 @@ export function CellDialog({ cell, rules, onClose, onKeep, onKeepMany }: CellDia
         <Button look="main" type="submit">
           {(count ?? 1) > 1 ? `Save ${count} cells` : "Save cell"}
         </Button>
-      </form>
+      </Form>
     </Dialog>
   );
 }

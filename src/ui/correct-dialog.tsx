@@ -4,6 +4,7 @@ import { useState } from "react";
 import { roleLabel, roleUnit, type Point, type Role } from "@/core/procedures";
 import { Button } from "./button";
 import { Dialog } from "./dialog";
+import { Form } from "./form";
 import { NumberField } from "./number-field";
 import { TextField } from "./quantity-field";
 
@@ -26,9 +27,8 @@ export function CorrectDialog({ point, number, roles, onClose, onCorrect }: Corr
   const changed = Object.keys(anew).length > 0;
   return (
     <Dialog title={`Correct point ${number}`} about="The first reading is kept with the reason." onClose={onClose}>
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
+      <Form
+        onSubmit={() => {
           if (changed && bad.size === 0 && why.trim()) void onCorrect(anew, why.trim()).then((good) => good && onClose());
         }}
       >
@@ -59,7 +59,7 @@ export function CorrectDialog({ point, number, roles, onClose, onCorrect }: Corr
         <Button look="main" type="submit" disabled={!changed || bad.size > 0 || !why.trim()}>
           Correct point
         </Button>
-      </form>
+      </Form>
     </Dialog>
   );
 }

@@ -10,16 +10,27 @@ export interface IntervalFigureProps {
   readonly interval: { readonly low: number; readonly high: number };
   readonly limits: { readonly low: number; readonly high: number };
   readonly value: number;
+  /** What the drawing reaches over at least, so that several are compared. */
+  readonly span?: Span;
+}
+
+export interface Span {
+  readonly low: number;
+  readonly high: number;
+}
+
+/** The span of values, of which some may be open. */
+export function commonSpan(values: readonly number[]): Span {
+  const finite = values.filter(Number.isFinite);
+  return { low: lowest(finite), high: highest(finite) };
 }
 
 const WIDTH = 420;
 const HEIGHT = 64;
 
 /** The measured interval drawn against the limit, to scale; open ends run off the drawing. */
-export function IntervalFigure({ word, unit, interval, limits, value }: IntervalFigureProps) {
-  const finite = [interval.low, interval.high, limits.low, limits.high, value].filter(Number.isFinite);
-  const min = lowest(finite);
-  const max = highest(finite);
+export function IntervalFigure({ word, unit, interval, limits, value, span }: IntervalFigureProps) {
+  const { low: min, high: max } = commonSpan([interval.low, interval.high, limits.low, limits.high, value, ...(span ? [span.low, span.high] : [])]);
   const pad = (max - min || Math.abs(max) || 1) * 0.25;
   const x = (v: number) => (v === Infinity ? WIDTH : v === -Infinity ? 0 : 8 + ((v - min + pad) / (max - min + 2 * pad)) * (WIDTH - 16));
   const q = writtenFor(interval, unit);

@@ -12,6 +12,10 @@ export interface NumberFieldProps extends Omit<TextFieldProps, "text" | "onText"
   /** Refuses a value that parses but makes no sense here. */
   readonly refuse?: (value: number) => string | null;
   readonly optional?: boolean;
+  /** Said of an empty field once the form was refused. */
+  readonly missing?: string | null;
+  /** The unit that a bare number takes and that stands beside the field, where it is a multiple of the quantity's own: mm. */
+  readonly printed?: { readonly unit: string; readonly size: number };
 }
 
 /** A value as it is typed where the unit is printed beside the field, exactly: `5`, `20m`, `85`, `25 min 00 s`. */
@@ -24,14 +28,20 @@ export function fieldText(value: number, quantity: Unit): string {
   return number + (unit.endsWith(own) ? unit.slice(0, unit.length - own.length) : unit);
 }
 
+const BARE = /^[\s\d.,+-]+$/;
+
 /** A bare number takes the unit printed at the field: per cent where the quantity is a ratio. */
-const withPrinted = (text: string, quantity: Unit): string => (quantity === "1" && /^[\s\d.,+-]+$/.test(text) ? `${text} %` : text);
+const withPrinted = (text: string, quantity: Unit): string => (quantity === "1" && BARE.test(text) ? `${text} %` : text);
+
+/** Sizes of boards are written in millimetres. */
+export const MILLIMETRES = { unit: "mm", size: 1e-3 } as const;
 
 /** A number with its unit, typed as people write it. */
-export function NumberField({ quantity, value, onValue, refuse, optional = false, ...rest }: NumberFieldProps) {
-  const [text, setText] = useState(() => (value === null ? "" : fieldText(value, quantity)));
+export function NumberField({ quantity, value, onValue, refuse, optional = false, missing = null, printed, ...rest }: NumberFieldProps) {
+  const [text, setText] = useState(() => (value === null ? "" : printed ? String(Number((value / printed.size).toPrecision(12))) : fieldText(value, quantity)));
+  const read = (t: string) => parseQuantity(printed && BARE.test(t) ? `${t} ${printed.unit}` : withPrinted(t, quantity), quantity);
   const [touched, setTouched] = useState(false);
-  const parsed = text.trim() === "" && optional ? null : parseQuantity(withPrinted(text, quantity), quantity);
+  const parsed = text.trim() === "" && optional ? null : read(text);
   const refusal = parsed?.ok ? (refuse?.(parsed.value.value) ?? null) : null;
   const error = parsed === null ? null : parsed.ok ? refusal : parsed.error;
   return (
@@ -42,12 +52,12 @@ export function NumberField({ quantity, value, onValue, refuse, optional = false
       onText={(t) => {
         setText(t);
         setTouched(true);
-        const p = t.trim() === "" ? null : parseQuantity(withPrinted(t, quantity), quantity);
+        const p = t.trim() === "" ? null : read(t);
         onValue(p?.ok && !(refuse?.(p.value.value) ?? null) ? p.value.value : null, p === null);
       }}
-      unit={unitSymbol(quantity)}
+      unit={printed?.unit ?? unitSymbol(quantity)}
       echo={touched && parsed?.ok ? parsed.value.echo : undefined}
-      error={touched ? error : null}
+      error={text.trim() === "" && missing ? missing : touched ? error : null}
     />
   );
 }

@@ -26,7 +26,7 @@ export function TextField({ label, text, onText, echo, error, unit, numeric = fa
       <label htmlFor={id} className={clsx("mb-0.5 block text-sm text-pencil", hideLabel && "sr-only")}>
         {label}
       </label>
-      <div className={clsx("flex items-stretch border bg-field", error ? "border-misses" : "border-pencil/60 focus-within:border-ink", wide ? "w-full" : "w-40 max-w-full")}>
+      <div className={clsx("flex items-stretch border bg-field", "has-[:focus-visible]:outline-2 has-[:focus-visible]:outline-offset-1 has-[:focus-visible]:outline-copper", error ? "border-misses" : "border-pencil/60 focus-within:border-ink", wide ? "w-full" : "w-40 max-w-full")}>
         <input
           id={id}
           ref={inputRef}
@@ -37,7 +37,7 @@ export function TextField({ label, text, onText, echo, error, unit, numeric = fa
           {...(numeric ? { "data-number": "", inputMode: "text" as const } : {})}
           aria-invalid={error ? true : undefined}
           aria-describedby={`${id}-say`}
-          className={clsx("min-w-0 flex-1 bg-transparent px-2 py-1.5", numeric && "figures")}
+          className={clsx("min-w-0 flex-1 bg-transparent px-2 py-1.5 outline-none", numeric && "figures")}
           {...rest}
         />
         {unit ? <span className="border-l border-rule px-2 py-1.5 text-pencil">{unit}</span> : null}

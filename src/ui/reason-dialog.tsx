@@ -3,6 +3,7 @@
 import { useState } from "react";
 import { Button } from "./button";
 import { Dialog } from "./dialog";
+import { Form } from "./form";
 import { TextField } from "./quantity-field";
 
 interface ReasonDialogProps {
@@ -28,9 +29,8 @@ export function ReasonDialog({ title, about, act, first = "", common = [], onClo
   };
   return (
     <Dialog title={title} about={about} onClose={onClose}>
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
+      <Form
+        onSubmit={() => {
           keep(text);
         }}
       >
@@ -45,7 +45,7 @@ export function ReasonDialog({ title, about, act, first = "", common = [], onClo
         <Button look="main" type="submit">
           {act}
         </Button>
-      </form>
+      </Form>
     </Dialog>
   );
 }

@@ -1,6 +1,5 @@
 import type { Unit } from "../quantities";
-import type { Role } from "./roles";
-import type { BenchProcedure, RunConditions } from "./shape";
+import type { RunConditions } from "./run-conditions";
 
 /** One field of a plan. */
 export interface PlanField {
@@ -56,19 +55,4 @@ export interface ConditionField {
   readonly optional?: boolean;
   /** What the field shows where nothing is stated. */
   readonly first?: number;
-}
-
-/** Conditions that a plan may state beside its fields, in the order they are asked. */
-const USUAL: readonly ConditionField[] = [
-  { key: "nominalOutput", label: "Nominal output", unit: "V", low: 0.5, optional: true },
-  { key: "supplyCurrentLimit", label: "Supply current limit", unit: "A", low: 0.01 },
-  { key: "usableCapacity", label: "Usable capacity of your cell", unit: "Ah", low: 0.001 },
-  { key: "partLimitTemperature", label: "Highest part temperature", unit: "°C", low: 30 },
-  { key: "cellSelfDischargeCurrent", label: "Its self-discharge, as a current", unit: "A", low: 0 },
-];
-
-/** The conditions that a procedure asks for: its own list, or of the usual ones those that its set-up states, and a nominal output where an output is read. */
-export function conditionsAsked(p: Pick<BenchProcedure, "conditionFields" | "moreConditions">, stated: RunConditions, roles: readonly Role[]): readonly ConditionField[] {
-  const usual = USUAL.filter((c) => stated[c.key] !== undefined || (c.key === "nominalOutput" && roles.includes("outputVoltage")));
-  return [...(p.conditionFields ?? usual), ...(p.moreConditions ?? [])];
 }

@@ -11,6 +11,7 @@ import { change, edit, newId, now, remove, undoAct } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { FindSelect } from "@/ui/find-select";
+import { Form } from "@/ui/form";
 import { TextField } from "@/ui/quantity-field";
 import { named, Select, type Choice } from "@/ui/select";
 
@@ -79,7 +80,7 @@ export function ClaimDialog({ board, claim, onClose }: { board: BoardRecord; cla
   });
   return (
     <Dialog wide title={claim ? "Edit claim" : "Add claim"} about="Copy the wording, then enter what it claims. An ambiguous wording gets two readings; each is judged." onClose={onClose}>
-      <form onSubmit={(e) => void save(e)} noValidate>
+      <Form onSubmit={save}>
         <div className="grid gap-x-4 min-[560px]:grid-cols-[minmax(0,1fr)_11rem_9rem]">
           <Controller
             control={control}
@@ -119,7 +120,7 @@ export function ClaimDialog({ board, claim, onClose }: { board: BoardRecord; cla
             </Button>
           ) : null}
         </div>
-      </form>
+      </Form>
     </Dialog>
   );
 }

@@ -12,7 +12,8 @@ import { attempt, notifyUndoable } from "@/session/notify";
 import { change, edit, remove, undoAct } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
-import { NumberField } from "@/ui/number-field";
+import { Form } from "@/ui/form";
+import { MILLIMETRES, NumberField } from "@/ui/number-field";
 import { TextField } from "@/ui/quantity-field";
 
 export function EditBoardDialog({ board, runs, onClose }: { board: BoardRecord; /** How many runs it has. */ runs: number; onClose(): void }) {
@@ -42,7 +43,7 @@ export function EditBoardDialog({ board, runs, onClose }: { board: BoardRecord; 
   });
   return (
     <Dialog title="Name, functions, price and size" about="The functions decide which claims are suggested and which steps are needed." onClose={onClose}>
-      <form onSubmit={(e) => void save(e)}>
+      <Form onSubmit={save}>
         <Controller control={control} name="title" rules={{ validate: (v) => (v.trim() ? true : "Enter a name.") }} render={({ field, fieldState }) => <TextField label="Name" maxLength={80} text={field.value} onText={field.onChange} error={fieldState.error?.message} wide autoFocus />} />
         <Controller control={control} name="functions" render={({ field }) => <CheckList className="mb-4" label="Functions" values={field.value} onValues={field.onChange} choices={FUNCTION_CHOICES} />} />
         <Controller control={control} name="note" render={({ field }) => <TextField label="Note" text={field.value} onText={field.onChange} wide />} />
@@ -52,6 +53,7 @@ export function EditBoardDialog({ board, runs, onClose }: { board: BoardRecord; 
               key={fact}
               label={fact === "price" ? "Price, in your currency" : FACT_LABELS[fact]}
               quantity={fact === "price" ? "" : "m"}
+              {...(fact === "price" ? {} : { printed: MILLIMETRES })}
               value={facts[fact] ?? null}
               optional
               refuse={(v) => (v > 0 ? null : "Enter a value above zero, or leave it empty.")}
@@ -71,7 +73,7 @@ export function EditBoardDialog({ board, runs, onClose }: { board: BoardRecord; 
             Delete board
           </Button>
         </div>
-      </form>
+      </Form>
       {asking ? <ConfirmDialog danger title={`Delete ${board.title}?`} about={`It has ${runs} ${runs === 1 ? "run" : "runs"} with ${runs === 1 ? "its" : "their"} readings. They are deleted with it. Undo restores everything.`} act="Delete board" onClose={() => setAsking(false)} onAct={del} /> : null}
     </Dialog>
   );

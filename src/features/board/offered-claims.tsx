@@ -7,6 +7,7 @@ import type { BoardRecord, ClaimRecord } from "@/core/files/records";
 import { attempt } from "@/session/notify";
 import { change, edit, newId, now } from "@/storage";
 import { Button } from "@/ui/button";
+import { Form } from "@/ui/form";
 import { TextField } from "@/ui/quantity-field";
 
 const SOME: Readonly<Partial<Record<Characteristic["unit"], { readonly nominal: string; readonly "at-least": string; readonly "at-most": string }>>> = {
@@ -76,9 +77,8 @@ function Offer({ board, entry }: { board: BoardRecord; entry: Characteristic }) 
         <span className="font-medium">{entry.label}</span>
         <span className="block text-xs text-pencil">{entry.definition}</span>
       </div>
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
+      <Form
+        onSubmit={() => {
           add();
         }}
       >
@@ -95,7 +95,7 @@ function Offer({ board, entry }: { board: BoardRecord; entry: Characteristic }) 
         <button type="submit" className="sr-only">
           Add claim on {entry.label}
         </button>
-      </form>
+      </Form>
       <span className="flex gap-3">
         <Button onClick={add} disabled={!text.trim()} aria-label={`Save claim on ${entry.label}`}>
           Save

@@ -11,6 +11,7 @@ import { change, edit, newId, now, remove, undoAct } from "@/storage";
 import { Button } from "@/ui/button";
 import { CheckList } from "@/ui/checkbox";
 import { Dialog } from "@/ui/dialog";
+import { Form } from "@/ui/form";
 import { TextField } from "@/ui/quantity-field";
 
 interface Fields {
@@ -60,7 +61,7 @@ export function SampleDialog({ sample, runs, onClose }: { sample: SampleRecord; 
   });
   return (
     <Dialog wide title={`Sample ${sample.name}`} about="Runs that start from now on use this. Earlier runs keep what they had." onClose={onClose}>
-      <form onSubmit={(e) => void save(e)} noValidate>
+      <Form onSubmit={save}>
         <div className="grid gap-x-4 min-[560px]:grid-cols-[8rem_minmax(0,1fr)_10rem]">
           <Controller control={control} name="name" rules={{ validate: (v) => (v.trim() ? true : "Enter a letter or a number.") }} render={({ field, fieldState }) => <TextField label="Name" maxLength={80} text={field.value} onText={field.onChange} error={fieldState.error?.message} wide />} />
           <Controller control={control} name="configuration" render={({ field }) => <TextField label="Configuration: jumpers, programming resistor" text={field.value} onText={field.onChange} wide />} />
@@ -102,7 +103,7 @@ export function SampleDialog({ sample, runs, onClose }: { sample: SampleRecord; 
             Delete sample
           </Button>
         </div>
-      </form>
+      </Form>
       {asking ? <ConfirmDialog danger title={`Delete sample ${sample.name}?`} about={`It has ${runs} ${runs === 1 ? "run" : "runs"}, which then judge no claim. Undo restores everything.`} act="Delete sample" onClose={() => setAsking(false)} onAct={del} /> : null}
     </Dialog>
   );

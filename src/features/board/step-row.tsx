@@ -64,7 +64,7 @@ function StepActs({ procedure, dossier, main }: { readonly procedure: Procedure;
         <Select place="hidden" label={`Sample for ${withArticle(name)}`} value={sample?.id ?? ""} onValue={setChosen} choices={samples.map((s) => ({ value: s.id as string, label: s.name }))} />
       ) : null}
       {bench ? (
-        <Button look={main ? "main" : "plain"} dense {...(main ? { keyName: "P" } : {})} onClick={start} aria-label={`Prepare ${withArticle(name)}`}>
+        <Button look={main && !procedure.destructive ? "main" : "plain"} dense {...(main ? { keyName: "P" } : {})} onClick={start} aria-label={`Prepare ${withArticle(name)}`}>
           Prepare
         </Button>
       ) : null}

@@ -10,6 +10,7 @@ import { useKeys } from "@/session/keys";
 import { attempt } from "@/session/notify";
 import { change, edit, useFollowedRun, useRunWriter, type RunDossier } from "@/storage";
 import { Button, Key } from "@/ui/button";
+import { Form } from "@/ui/form";
 import { RunHead } from "@/ui/run-head";
 import { OtherTab } from "@/ui/other-tab";
 import { NumberField } from "@/ui/number-field";
@@ -123,10 +124,9 @@ function Current({ look, list, writing }: { readonly look: Look; readonly list: 
               {seen.word} <Key on>Enter</Key>
             </Button>
           ) : null}
-          <form
+          <Form
             className="mt-4 flex flex-wrap items-end gap-x-4"
-            onSubmit={(e) => {
-              e.preventDefault();
+            onSubmit={() => {
               list.answer(other, read ?? undefined);
             }}
           >
@@ -138,7 +138,7 @@ function Current({ look, list, writing }: { readonly look: Look; readonly list: 
             <Button className="mb-5" keyName="P" onClick={list.pass}>
               Skip
             </Button>
-          </form>
+          </Form>
         </>
       ) : null}
     </section>

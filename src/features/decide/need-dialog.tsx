@@ -9,7 +9,8 @@ import { Button } from "@/ui/button";
 import { CheckList, Checkbox } from "@/ui/checkbox";
 import { Dialog } from "@/ui/dialog";
 import { capacityRefusal } from "@/ui/capacity";
-import { NumberField } from "@/ui/number-field";
+import { Form } from "@/ui/form";
+import { MILLIMETRES, NumberField } from "@/ui/number-field";
 import { TextField } from "@/ui/quantity-field";
 import { Select, type Choice } from "@/ui/select";
 import { askedConditions, FACT_CHOICES, freshRow, OTHERS, requirementOf, rowOf, USUAL, type Row } from "./need-fields";
@@ -49,9 +50,8 @@ export function NeedDialog({ need, onKeep, onDelete, onClose }: NeedDialogProps)
   };
   return (
     <Dialog title={need ? `Change “${need.title}”` : "Add need"} about="Must-haves and should-haves. Write limits as in claims: at least 250m, 4.75 to 5.25, yes." onClose={onClose} wide>
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
+      <Form
+        onSubmit={() => {
           keep();
         }}
       >
@@ -80,7 +80,7 @@ export function NeedDialog({ need, onKeep, onDelete, onClose }: NeedDialogProps)
             <div className="flex flex-wrap gap-x-5">
               <NumberField label={`Its price, ${currency}`} quantity="" value={added.price} refuse={notNegative} onValue={(v) => v !== null && setAdded({ ...added, price: v })} />
               <NumberField label="Its quiescent current" quantity="A" value={added.current} refuse={notNegative} onValue={(v) => v !== null && setAdded({ ...added, current: v })} />
-              <NumberField label="Its height" quantity="m" value={added.height} refuse={notNegative} onValue={(v) => v !== null && setAdded({ ...added, height: v })} />
+              <NumberField label="Its height" quantity="m" printed={MILLIMETRES} value={added.height} refuse={notNegative} onValue={(v) => v !== null && setAdded({ ...added, height: v })} />
               <NumberField label="Its resistance" quantity="Ω" value={added.resistance ?? 0} refuse={notNegative} onValue={(v) => v !== null && setAdded({ ...added, resistance: v })} />
             </div>
             <CheckList label="It provides" values={added.supplies} onValues={(supplies) => setAdded({ ...added, supplies })} choices={SUPPLIES.map((value) => ({ value, label: characteristic(value)?.label.toLowerCase() ?? value }))} className="text-sm" />
@@ -106,7 +106,7 @@ export function NeedDialog({ need, onKeep, onDelete, onClose }: NeedDialogProps)
             </Button>
           ) : null}
         </div>
-      </form>
+      </Form>
     </Dialog>
   );
 }
@@ -122,7 +122,7 @@ function RequirementFields({ r, number, onChange, onRemove }: { readonly r: Row;
     <div role="group" aria-label={`Requirement ${number}`} className="flex flex-wrap items-start gap-x-4">
       <Select label="It" place="above" value={r.level} onValue={(level) => onChange({ level })} choices={LEVELS.map((value) => ({ value, label: `${value} have` }))} />
       <Select label="What" place="above" value={r.what} onValue={(what) => onChange({ ...freshRow(r.id, what), level: r.level })} choices={WHAT_CHOICES} />
-      {fact ? <NumberField key={r.what} label="At most" quantity={r.what === "fact:price" ? "" : "m"} value={r.atMost} refuse={positive} onValue={(v) => onChange({ atMost: v })} /> : null}
+      {fact ? <NumberField key={r.what} label="At most" quantity={r.what === "fact:price" ? "" : "m"} {...(r.what === "fact:price" ? {} : { printed: MILLIMETRES })} value={r.atMost} refuse={positive} onValue={(v) => onChange({ atMost: v })} /> : null}
       {r.what === "life" ? (
         <>
           <NumberField label="Lasts at least" quantity="s" value={r.seconds} refuse={positive} onValue={(v) => onChange({ seconds: v })} />

@@ -93,7 +93,7 @@ function Shown({ c, rules }: { readonly c: DrawerCell; readonly rules: HouseRule
         }
       >
         <div className="flex flex-wrap items-start gap-6">
-          <CodeSquare text={`${location.origin}/cells?code=${c.code}`} label={`Square code ${c.code}`} size="5.5rem" />
+          <CodeSquare text={c.code} label={`Square code ${c.code}`} size="5.5rem" />
           <div className="min-w-0 flex-1">
             <p className="figures text-2xl font-semibold tracking-wider" data-testid="cell-code">
               {c.code}

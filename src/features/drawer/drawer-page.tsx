@@ -1,5 +1,6 @@
 "use client";
 
+import { Form } from "@/ui/form";
 import { Link } from "@/ui/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
@@ -116,10 +117,9 @@ function FindByCode({ cells }: { readonly cells: readonly DrawerCell[] }) {
     if (href && location.search.includes("code=")) router.replace(href);
   }, [href, router]);
   return (
-    <form
+    <Form
       className="flex flex-wrap items-end gap-x-4"
-      onSubmit={(e) => {
-        e.preventDefault();
+      onSubmit={() => {
         setTried(true);
         if (href) router.push(href);
       }}
@@ -135,7 +135,7 @@ function FindByCode({ cells }: { readonly cells: readonly DrawerCell[] }) {
       <Button type="submit" className="mb-5">
         Find cell
       </Button>
-    </form>
+    </Form>
   );
 }
 

@@ -47,7 +47,7 @@ function Labels({ cells }: { readonly cells: readonly DrawerCell[] }) {
             </span>
           }
         >
-          <p className="mb-2 max-w-prose text-pencil">A4, three across, 63 × 38 mm each. The QR code and the five letters open the cell.</p>
+          <p className="mb-2 max-w-prose text-pencil">A4, three across, 63 × 38 mm each. The QR code holds the five letters of the cell.</p>
           <ul className="flex flex-wrap gap-x-6 gap-y-1">
             {cells.map((c) => (
               <li key={c.cell.id}>
@@ -81,7 +81,7 @@ function Label({ c }: { readonly c: DrawerCell }) {
         {c.triage.due ? <p>read again by {dayOf(c.triage.due.at)}</p> : null}
       </div>
       <div className="label-code">
-        <CodeSquare text={`${location.origin}/cells?code=${c.code}`} label={`Square code ${c.code}`} size="22mm" />
+        <CodeSquare text={c.code} label={`Square code ${c.code}`} size="22mm" />
         <p className="figures">{c.code}</p>
       </div>
     </section>

@@ -10,6 +10,7 @@ import { useSession } from "@/session/context";
 import { attempt, notify } from "@/session/notify";
 import { readCells, rigOf, type CellLookDraft, type DrawerCell } from "@/storage";
 import { Button } from "@/ui/button";
+import { Form } from "@/ui/form";
 import { TextField } from "@/ui/quantity-field";
 import { named, Select, type Choice } from "@/ui/select";
 
@@ -66,9 +67,8 @@ export function ReadCells({ cells, rules }: { readonly cells: readonly DrawerCel
       await notify(looks.length === 1 ? "One reading saved." : `${looks.length} readings saved.`);
     });
   return (
-    <form
-      onSubmit={(e) => {
-        e.preventDefault();
+    <Form
+      onSubmit={() => {
         if (looks.length && !wrong) keep();
       }}
     >
@@ -109,6 +109,6 @@ export function ReadCells({ cells, rules }: { readonly cells: readonly DrawerCel
       <Button look="main" type="submit" disabled={looks.length === 0 || wrong}>
         {looks.length > 1 ? `Save ${looks.length} readings` : "Save reading"}
       </Button>
-    </form>
+    </Form>
   );
 }

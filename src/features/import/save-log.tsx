@@ -12,6 +12,7 @@ import type { Look, LookedAt } from "@/workers/protocol";
 import { Button } from "@/ui/button";
 import { Checkbox } from "@/ui/checkbox";
 import { Dialog } from "@/ui/dialog";
+import { Form } from "@/ui/form";
 import { TextField } from "@/ui/quantity-field";
 import { Select } from "@/ui/select";
 import { claimedAnswers } from "./claimed-answers";
@@ -93,9 +94,8 @@ export function SaveLog({ file, looked, procedure: p, read, said, odd, notebook,
   };
   return (
     <Dialog title="Save to a board" about={`${p.title} from ${file.name}. The file is kept unchanged.`} onClose={onClose}>
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
+      <Form
+        onSubmit={() => {
           save(false);
         }}
       >
@@ -132,7 +132,7 @@ export function SaveLog({ file, looked, procedure: p, read, said, odd, notebook,
           {busy ? <Button onClick={() => busy.abort()}>Cancel</Button> : <Button onClick={onClose}>Cancel</Button>}
           {busy ? <span role="status" className="text-sm text-pencil">Saving …</span> : null}
         </div>
-      </form>
+      </Form>
     </Dialog>
   );
 }

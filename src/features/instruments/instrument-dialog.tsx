@@ -8,6 +8,7 @@ import { attempt, notifyUndoable } from "@/session/notify";
 import { change, edit, editEffect, newId, now, ofKind, remove, undoAct } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
+import { Form } from "@/ui/form";
 import { NumberField } from "@/ui/number-field";
 import { TextField } from "@/ui/quantity-field";
 import { named, Select } from "@/ui/select";
@@ -51,6 +52,7 @@ export function InstrumentDialog({ instrument, onClose }: { readonly instrument:
   const [asking, setAsking] = useState<(Instrument & { note: string }) | null>(null);
   const reads = readsSomething(kind);
   const ranges = reads ? rows.map(rangeOf) : [];
+  const missing = tried ? "Enter a value, or 0." : null;
   const dated = checked.date === "" || /^\d{4}-\d{2}-\d{2}$/.test(checked.date);
   const put = (id: string, patch: Partial<Row>) => setRows((all) => all.map((r) => (r.id === id ? { ...r, ...patch } : r)));
   const keep = () => {
@@ -85,9 +87,8 @@ export function InstrumentDialog({ instrument, onClose }: { readonly instrument:
   if (asking && instrument) return <EditQuestion title={asking.title} about="Its accuracy changes." effectOf={(meaning) => editEffect(instrument, asking, meaning)} back="Back to the instrument" onBack={() => setAsking(null)} onDone={onClose} />;
   return (
     <Dialog title={instrument ? `Edit ${instrument.title}` : "Add instrument"} about="Its name, and each range as its data sheet gives it." onClose={onClose} wide>
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
+      <Form
+        onSubmit={() => {
           keep();
         }}
       >
@@ -104,13 +105,13 @@ export function InstrumentDialog({ instrument, onClose }: { readonly instrument:
                 <div className="flex flex-wrap gap-x-4">
                   <Select label="Reads" place="above" value={r.unit} onValue={(unit) => put(r.id, { unit })} choices={RANGE_UNITS.map((value) => ({ value, label: RANGE_WORDS[value] }))} />
                   <TextField label="As printed on the switch" text={r.title} onText={(t) => put(r.id, { title: t })} />
-                  <NumberField key={r.unit} label="Up to" quantity={r.unit} value={r.upTo} refuse={positive} onValue={(v) => put(r.id, { upTo: v })} />
+                  <NumberField key={r.unit} label="Up to" quantity={r.unit} value={r.upTo} missing={missing} refuse={positive} onValue={(v) => put(r.id, { upTo: v })} />
                   {r.unit === "A" ? <NumberField label="Burden" quantity="Ω" value={r.burden} optional refuse={notNegative} onValue={(v) => put(r.id, { burden: v })} /> : null}
                 </div>
                 <div className="flex flex-wrap items-start gap-x-4">
-                  <NumberField label="± share of the reading" quantity="1" value={r.gain} refuse={notNegative} onValue={(v) => put(r.id, { gain: v })} />
-                  <NumberField label="+ counts" quantity="" value={r.counts} refuse={notNegative} onValue={(v) => put(r.id, { counts: v })} />
-                  <NumberField key={`step${r.unit}`} label="of resolution" quantity={r.unit} value={r.resolution} refuse={notNegative} onValue={(v) => put(r.id, { resolution: v })} />
+                  <NumberField label="± share of the reading" quantity="1" value={r.gain} missing={missing} refuse={notNegative} onValue={(v) => put(r.id, { gain: v })} />
+                  <NumberField label="+ counts" quantity="" value={r.counts} missing={missing} refuse={notNegative} onValue={(v) => put(r.id, { counts: v })} />
+                  <NumberField key={`step${r.unit}`} label="of resolution" quantity={r.unit} value={r.resolution} missing={missing} refuse={notNegative} onValue={(v) => put(r.id, { resolution: v })} />
                   {rows.length > 1 ? (
                     <Button look="bare" className="mt-6" onClick={() => setRows((all) => all.filter((x) => x.id !== r.id))}>
                       Delete range
@@ -142,7 +143,7 @@ export function InstrumentDialog({ instrument, onClose }: { readonly instrument:
             </Button>
           ) : null}
         </div>
-      </form>
+      </Form>
     </Dialog>
   );
 }

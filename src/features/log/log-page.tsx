@@ -75,6 +75,20 @@ function Task({ text, typed, writing }: { text: string | undefined; typed: boole
   );
 }
 
+/** s that nobody waits for beside a simulated bench. */
+const LONG = 600;
+const QUICK = 600;
+
+/** Nobody has to wait hours for a simulated log: its clock, offered where it is needed. */
+function ClockOffer({ seconds, onPace }: { readonly seconds: number; onPace(factor: number): void }) {
+  return seconds > LONG ? (
+    <p className="mt-2 flex flex-wrap items-center gap-3 text-sm text-pencil">
+      {formatRoughly(seconds)} at the ordinary speed.
+      <Button onClick={() => onPace(QUICK)}>Run at × {QUICK}</Button>
+    </p>
+  ) : null;
+}
+
 /** What may happen to a charge that nobody looks at, done to the simulated bench. */
 const MISHAPS = [["unplug", "Unplug input"], ["plug", "Plug input in"], ["loose", "Loose plug for 6 s"], ["cell-out", "Remove cell"], ["cell-in", "Insert cell"]] as const;
 
@@ -174,8 +188,7 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
       <div className="grid min-[1000px]:grid-cols-[minmax(0,30rem)_minmax(0,1fr)]">
         <div className="border-rule px-4 py-3 min-[1000px]:border-r">
           {led ? <Task text={state?.task} typed={!simulated} writing={writing} /> : null}
-          <LogReadouts run={run} status={status} />
-          {writing && !simulated ? <TypedRow d={d} before={status?.row ?? null} onRow={(values) => log.say({ say: "row", values })} muted={muted} /> : null}
+          <LogReadouts run={run} status={status} typed={writing && !simulated ? <TypedRow d={d} before={status?.row ?? null} onRow={(values) => log.say({ say: "row", values })} muted={muted} /> : null} />
           {writing ? (
             <div className="mt-3 flex flex-wrap gap-2" role="group" aria-label="Mark an event">
               {marks.map((m) => (
@@ -197,6 +210,7 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
               {led && !simulated ? <p className="w-full text-sm text-pencil">Prompted steps mark themselves. Mark only what you did besides.</p> : null}
             </div>
           ) : null}
+          {writing && simulated && pace === 1 && !complete ? <ClockOffer seconds={state?.remaining ?? (predicted.length ? view.to : 0)} onPace={changePace} /> : null}
           {writing && simulated && !led ? <Disturb onAct={(what) => log.say({ say: "disturb", what })} disabled={!status} /> : null}
           {writing ? (
             <div className="mt-3">

@@ -1,28 +1,17 @@
 "use client";
 
 import { formatDuration, formatParts, formatRoughly } from "@/core/quantities";
-import { atBench, procedure, roleLabel, roleUnit, type Role } from "@/core/procedures";
+import type { ReactNode } from "react";
+import { atBench, procedure, roleLabel, type Role } from "@/core/procedures";
 import type { RunRecord } from "@/core/files/records";
 import type { LiveStatus } from "@/workers/live-protocol";
+import { displayOf, shownReading } from "./readout";
 
 /** s without a reading after which the figures are said to be old. */
 const OLD = 5;
 
-/** A meter that reads microamps shows microamps: one prefix a meter, set by its smallest step. */
-function scaleFor(unit: string, resolution: number | undefined): { readonly by: number; readonly unit: string } {
-  if (unit !== "A" || !resolution || resolution >= 1e-4) return { by: 1, unit };
-  return resolution >= 5e-6 ? { by: 1e3, unit: "mA" } : { by: 1e6, unit: "\u00b5A" };
-}
-
-/** One unit and a fixed number of decimals, as on a meter: a prefix that changes would make the digits dance. */
-function displayOf(run: RunRecord, role: Role) {
-  const resolution = run.setup.instruments[role]?.resolution;
-  const scale = scaleFor(roleUnit(role), resolution);
-  return { scale, decimals: resolution && resolution > 0 ? Math.min(5, Math.max(0, Math.round(-Math.log10(resolution * scale.by)))) : 3 };
-}
-
-/** Running values, the largest thing on the page, the phase and the time left, and what has been counted. */
-export function LogReadouts({ run, status }: { run: RunRecord; status: LiveStatus | null }) {
+/** Running values, the largest thing on the page, the phase and the time left, and what has been counted. `typed` stands in place of the values where they are typed. */
+export function LogReadouts({ run, status, typed = null }: { readonly run: RunRecord; readonly status: LiveStatus | null; readonly typed?: ReactNode }) {
   const p = procedure(run.procedure);
   if (!p) return null;
   // Of the simulated bench, what it has no meter for is not shown empty.
@@ -47,21 +36,13 @@ export function LogReadouts({ run, status }: { run: RunRecord; status: LiveStatu
           </p>
         )}
       </div>
-      <div className={`grid gap-x-5 gap-y-2 ${long ? "min-[430px]:grid-cols-2" : "grid-cols-2"}`}>
-        {shown.map((role) => {
-          const v = status?.row[role];
-          const { scale, decimals } = displayOf(run, role);
-          return (
-            <div key={role}>
-              <p className="text-sm text-pencil">{roleLabel(role)}</p>
-              <p className="figures whitespace-nowrap text-5xl leading-none" data-readout={roleLabel(role)}>
-                <span className="inline-block min-w-[5ch]">{v === undefined ? "—" : (v * scale.by).toFixed(decimals).replace("-", "\u2212")}</span>
-                <span className="ml-1 text-xl text-pencil">{scale.unit}</span>
-              </p>
-            </div>
-          );
-        })}
-      </div>
+      {typed ?? (
+        <div className={`grid gap-x-5 gap-y-2 ${long ? "min-[430px]:grid-cols-2" : "grid-cols-2"}`}>
+          {shown.map((role) => (
+            <Readout key={role} run={run} role={role} status={status} />
+          ))}
+        </div>
+      )}
       <dl className="mt-3 grid grid-cols-2 gap-x-5 gap-y-1 border-t border-rule pt-2">
         {state?.figures.map((f) => {
           const parts = f.unit === "s" ? { number: formatDuration(Math.round(f.value)), unit: "" } : formatParts(f.value, f.unit, { digits: f.digits ?? 4 });
@@ -77,5 +58,18 @@ export function LogReadouts({ run, status }: { run: RunRecord; status: LiveStatu
       </dl>
       {simulated && status && !state?.complete && status.silent > OLD ? <p className="mt-1 text-sm text-misses">No reading for {formatDuration(Math.round(status.silent))}.</p> : null}
     </>
+  );
+}
+
+function Readout({ run, role, status }: { readonly run: RunRecord; readonly role: Role; readonly status: LiveStatus | null }) {
+  const { number, unit } = shownReading(run, role, status?.row);
+  return (
+    <div>
+      <p className="text-sm text-pencil">{roleLabel(role)}</p>
+      <p className="figures whitespace-nowrap text-5xl leading-none" data-readout={roleLabel(role)}>
+        <span className="inline-block min-w-[5ch]">{number}</span>
+        <span className="ml-1 text-xl text-pencil">{unit}</span>
+      </p>
+    </div>
   );
 }

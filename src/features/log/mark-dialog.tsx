@@ -3,6 +3,7 @@
 import { useState } from "react";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
+import { Form } from "@/ui/form";
 import { TextField } from "@/ui/quantity-field";
 
 /** A note on the log; it stands at the moment it is kept. */
@@ -10,9 +11,8 @@ export function MarkDialog({ onClose, onNote }: { onClose(): void; onNote(text: 
   const [text, setText] = useState("");
   return (
     <Dialog title="Note on the log" about="It is drawn on the curves at this moment." onClose={onClose}>
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
+      <Form
+        onSubmit={() => {
           if (!text.trim()) return;
           onNote(text.trim());
           onClose();
@@ -22,7 +22,7 @@ export function MarkDialog({ onClose, onNote }: { onClose(): void; onNote(text: 
         <Button look="main" type="submit">
           Save note
         </Button>
-      </form>
+      </Form>
     </Dialog>
   );
 }

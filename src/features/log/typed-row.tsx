@@ -1,125 +1,99 @@
 "use client";
 
-import { useRef, useState } from "react";
-import { formatQuantity, parseQuantity } from "@/core/quantities";
-import { atBench, impossibleInLog, procedure, roleLabel, roleUnit, type LogRow, type Remark, type Role } from "@/core/procedures";
-import { readRole, unusedRoles, type RunDossier } from "@/storage";
-import { attempt } from "@/session/notify";
+import { formatQuantity } from "@/core/quantities";
+import { roleLabel, roleUnit, type LogRow, type Role } from "@/core/procedures";
+import type { RunDossier } from "@/storage";
 import { Button } from "@/ui/button";
 import { NotRead, NotReadButton } from "@/ui/not-read";
-import { play } from "@/session/sound";
+import { shownReading } from "./readout";
+import { useTypedRow, type TypedRowState } from "./use-typed-row";
 
-/** A reading typed now and then: Enter goes on, the last one keeps the row at this moment. */
-export function TypedRow({ d, before, onRow, muted }: { d: RunDossier; before: LogRow | null; onRow(values: LogRow): void; muted: boolean }) {
-  const { run } = d;
-  const unused = unusedRoles(d);
-  const p = atBench(procedure(run.procedure));
-  const recorded = (p?.record.roles ?? []).filter((r) => r.role !== "time" && r.role !== "ambientTemperature");
-  const all = p?.roles?.(run.setup) ?? recorded.map((r) => r.role);
-  const roles = all.filter((r) => !unused.has(r));
-  const required = recorded.filter((r) => r.required).map((r) => r.role);
-  // Where the record asks for none by name, the two that tell most are needed.
-  const needed = new Set(required.length ? required : all.slice(0, p?.measures.includes("meter.offset") ? all.length : 2));
-  const [texts, setTexts] = useState<Readonly<Partial<Record<Role, string>>>>({});
-  const [said, setSaid] = useState("");
-  const [asked, setAsked] = useState<readonly Remark[]>([]);
-  const fields = useRef<(HTMLInputElement | null)[]>([]);
-  const setUsed = (role: Role, used: boolean) => {
-    setTexts((t) => ({ ...t, [role]: "" }));
-    void attempt(() => readRole(d, role, used));
-  };
-  const keep = (as: Readonly<Partial<Record<Role, string>>> = texts, asRead = false) => {
-    const values: Record<string, number> = {};
-    for (const role of roles) {
-      const text = (as[role] ?? "").trim();
-      if (text === "" && !needed.has(role)) continue;
-      const r = parseQuantity(text, roleUnit(role));
-      if (!r.ok) {
-        setSaid(`${roleLabel(role)}: ${text === "" ? "enter a reading" : r.error}`);
-        play("refused", muted);
-        fields.current[roles.indexOf(role)]?.focus();
-        return;
-      }
-      values[role] = r.value.value;
-    }
-    const questions = impossibleInLog(values, before);
-    if (questions.length && !(asRead && !questions.some((q) => q.severity === "stop"))) {
-      setAsked(questions);
-      setSaid("");
-      play("refused", muted);
-      return;
-    }
-    setAsked([]);
-    onRow(values);
-    play("taken", muted);
-    setSaid("Saved.");
-    setTexts({});
-    fields.current[0]?.focus();
-  };
-  const [first] = asked;
-  const meant = (role: Role, text: string) => {
-    const next = { ...texts, [role]: text };
-    setTexts(next);
-    keep(next);
-  };
+interface TypedRowProps {
+  readonly d: RunDossier;
+  readonly before: LogRow | null;
+  onRow(values: LogRow): void;
+  readonly muted: boolean;
+}
+
+/** A reading typed now and then, in the large figures themselves: Enter goes on, the last one records the row at this moment. */
+export function TypedRow({ d, before, onRow, muted }: TypedRowProps) {
+  const row = useTypedRow(d, before, muted, onRow);
   return (
-    <div className="mt-3 border-t border-rule pt-2" role="group" aria-label="Type a reading">
-      <div className="grid grid-cols-3 gap-x-3 gap-y-1">
-        {roles.map((role, i) => (
-          <div key={role} className="text-sm text-pencil">
-            <label id={`row-${role}-label`} htmlFor={`row-${role}`}>{roleLabel(role)}</label>
-            {needed.has(role) ? null : (texts[role] ?? "") === "" ? (
-              <NotReadButton className="ml-2" labelId={`row-${role}-label`} onPress={() => setUsed(role, false)} />
-            ) : null}
-            <span className="flex items-baseline border-b-2 border-pencil focus-within:border-copper">
-              <input
-                id={`row-${role}`}
-                ref={(el) => {
-                  fields.current[i] = el;
-                }}
-                autoFocus={i === 0}
-                data-number=""
-                autoComplete="off"
-                spellCheck={false}
-                value={texts[role] ?? ""}
-                onChange={(e) => {
-                  setTexts((t) => ({ ...t, [role]: e.target.value }));
-                  setAsked([]);
-                }}
-                onKeyDown={(e) => {
-                  if (e.key !== "Enter") return;
-                  e.preventDefault();
-                  const next = fields.current[i + 1];
-                  if (next) next.focus();
-                  else keep();
-                }}
-                className="figures w-full min-w-0 bg-transparent text-2xl text-ink outline-none"
-              />
-              <span className="text-pencil">{roleUnit(role)}</span>
-            </span>
-          </div>
+    <div role="group" aria-label="Type a reading">
+      <div className="grid grid-cols-2 gap-x-5 gap-y-2">
+        {row.roles.map((role, i) => (
+          <TypedReading key={role} d={d} row={row} role={role} at={i} before={before} />
         ))}
       </div>
-      <NotRead roles={all.filter((r) => unused.has(r))} onRead={(role) => setUsed(role, true)} />
+      <NotRead roles={row.unused} onRead={(role) => row.setUsed(role, true)} />
       <p role="status" className="min-h-5 text-sm">
-        {said}
+        {row.said || "Enter goes to the next field; the last one records the row."}
       </p>
-      {asked.length ? (
-        <div role="alert" className="border-l-4 border-misses pl-2">
-          <p className="font-medium">Not saved yet.</p>
-          {asked.map((q) => (
-            <p key={q.code + (q.role ?? "")}>{q.message}</p>
-          ))}
-          <div className="mt-1 flex flex-wrap gap-2">
-            {first?.role && first.meant !== undefined ? (
-              <Button look="main" onClick={() => meant(first.role as Role, String(first.meant))}>
-                I meant {formatQuantity(first.meant, roleUnit(first.role), { digits: 4 })}
-              </Button>
-            ) : null}
-            {asked.some((q) => q.severity === "stop") ? null : <Button onClick={() => keep(texts, true)}>Save as read</Button>}
-          </div>
-        </div>
-      ) : null}
+      <Asked row={row} />
+    </div>
+  );
+}
+
+function TypedReading({ d, row, role, at, before }: { readonly d: RunDossier; readonly row: TypedRowState; readonly role: Role; readonly at: number; readonly before: LogRow | null }) {
+  const last = shownReading(d.run, role, before);
+  const text = row.text(role);
+  return (
+    <div className="min-w-0 text-sm text-pencil">
+      <p className="flex flex-wrap items-baseline justify-between gap-x-2">
+        <label id={`row-${role}-label`} htmlFor={`row-${role}`}>
+          {roleLabel(role)}
+        </label>
+        {before?.[role] === undefined ? null : (
+          <span>
+            last{" "}
+            <span className="figures whitespace-nowrap" data-readout={roleLabel(role)}>
+              {last.number} {last.unit}
+            </span>
+          </span>
+        )}
+        {row.needed(role) || text !== "" ? null : <NotReadButton labelId={`row-${role}-label`} onPress={() => row.setUsed(role, false)} />}
+      </p>
+      <span className="flex items-baseline border-b-2 border-pencil focus-within:border-copper">
+        <input
+          id={`row-${role}`}
+          ref={row.field(at)}
+          autoFocus={at === 0}
+          data-number=""
+          autoComplete="off"
+          spellCheck={false}
+          value={text}
+          onChange={(e) => row.type(role, e.target.value)}
+          onKeyDown={(e) => {
+            if (e.key !== "Enter") return;
+            e.preventDefault();
+            row.next(at);
+          }}
+          className="figures w-full min-w-0 bg-transparent text-5xl leading-tight text-ink outline-none"
+        />
+        <span className="text-xl">{roleUnit(role)}</span>
+      </span>
+    </div>
+  );
+}
+
+/** What stands in a row's way, and the ways on. */
+function Asked({ row }: { readonly row: TypedRowState }) {
+  const [first] = row.asked;
+  if (!first) return null;
+  return (
+    <div role="alert" className="border-l-4 border-misses pl-2">
+      <p className="font-medium">Not saved yet.</p>
+      {row.asked.map((q) => (
+        <p key={q.code + (q.role ?? "")}>{q.message}</p>
+      ))}
+      <div className="mt-1 flex flex-wrap gap-2">
+        {first.role && first.meant !== undefined ? (
+          <Button look="main" onClick={() => row.meant(first.role as Role, String(first.meant))}>
+            I meant {formatQuantity(first.meant, roleUnit(first.role), { digits: 4 })}
+          </Button>
+        ) : null}
+        {row.asked.some((q) => q.severity === "stop") ? null : <Button onClick={row.asRead}>Save as read</Button>}
+      </div>
     </div>
   );
 }

@@ -10,6 +10,7 @@ import { change, newId, now } from "@/storage";
 import { Button } from "@/ui/button";
 import { CheckList } from "@/ui/checkbox";
 import { Dialog } from "@/ui/dialog";
+import { Form } from "@/ui/form";
 import { TextField } from "@/ui/quantity-field";
 
 interface Fields {
@@ -37,7 +38,7 @@ export function NewBoardDialog({ onClose }: { onClose(): void }) {
   });
   return (
     <Dialog title="Add board" about="Its name and functions. Usual claims are suggested next." onClose={onClose}>
-      <form onSubmit={(e) => void save(e)}>
+      <Form onSubmit={save}>
         <Controller
           control={control}
           name="title"
@@ -49,7 +50,7 @@ export function NewBoardDialog({ onClose }: { onClose(): void }) {
         <Button look="main" type="submit" disabled={formState.isSubmitting}>
           Save board
         </Button>
-      </form>
+      </Form>
     </Dialog>
   );
 }

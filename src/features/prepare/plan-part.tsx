@@ -1,7 +1,8 @@
 "use client";
 
 import type { PlannedCell } from "@/core/procedures";
-import { conditionsAsked, type ConditionField, type PlanEntry } from "@/core/procedures/plan-fields";
+import { conditionsAsked } from "@/core/procedures/conditions-asked";
+import type { ConditionField, PlanEntry } from "@/core/procedures/plan-fields";
 import { capacityRefusal } from "@/ui/capacity";
 import { NumberField } from "@/ui/number-field";
 import { PlanEntryField } from "./plan-entry";

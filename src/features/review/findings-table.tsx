@@ -3,13 +3,14 @@ import { characteristic, CONDITION_LABELS, formatConditions, formatConditionValu
 import { formatQuantity, listed, plainNumber } from "@/core/quantities";
 import { meterName, uncertaintyRemark } from "@/core/procedures/accuracies";
 import { roleLabel, type Finding, type Role } from "@/core/procedures";
+import { usePointNames } from "./point-numbers";
 
-/** An error source in words: `outputCurrent|gain` is the gain error of the output amps meter. */
+/** An error source in words: `outputCurrent|gain` is the gain error of the meter that reads the output current. */
 export function sourceText(source: string): string {
   const [role, kind] = source.split("|");
   if (!role || !kind) return source;
   const label = roleLabel(role as Role).toLowerCase();
-  return kind === "own" ? `noise and resolution, ${label}` : `${kind} error, ${label}`;
+  return kind === "own" ? `the noise and resolution of the ${label}` : `the ${kind} error of the ${label}`;
 }
 
 export function findingValue(f: Finding): string {
@@ -133,6 +134,7 @@ export function findingsAsTable(findings: readonly Finding[]): string {
 
 /** What a finding means, which readings it came from and which error sources make up its uncertainty. */
 export function Origin({ finding: f, onPoint }: { finding: Finding; onPoint(id: string): void }) {
+  const nameOf = usePointNames();
   return (
     <>
       <p className="mb-1">
@@ -145,10 +147,11 @@ export function Origin({ finding: f, onPoint }: { finding: Finding; onPoint(id: 
       ) : null}
       {f.bound ? <p className="mb-1">The run stopped before the limit, so this is a bound.</p> : null}
       {f.budget.length ? (
-        <ul className="mb-1">
+        <ul className="mb-1" aria-label="Sources of the uncertainty">
+          <li className="text-pencil">Of its uncertainty come</li>
           {mergeOwn(f).map((b) => (
             <li key={b.label}>
-              <span className="figures inline-block w-14 text-right">{Math.round(b.share * 100)} %</span> {b.label}
+              <span className="figures inline-block w-14 text-right">{Math.round(b.share * 100)} %</span> from {b.label}
             </li>
           ))}
         </ul>
@@ -157,7 +160,7 @@ export function Origin({ finding: f, onPoint }: { finding: Finding; onPoint(id: 
       )}
       {f.points.map((id, i) => (
         <button key={id} type="button" className="mr-3 underline underline-offset-4" onClick={() => onPoint(id)}>
-          reading {i + 1}
+          {nameOf(id, i)}
         </button>
       ))}
       {f.unfair.map((u) => (

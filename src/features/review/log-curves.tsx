@@ -9,6 +9,7 @@ import { forgetBoundary, moveBoundary, type RunDossier } from "@/storage";
 import { readingLogs, type WorkerClient } from "@/workers/client";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
+import { Form } from "@/ui/form";
 import { LogPlot, type LogPlotProps } from "@/ui/log-plot";
 import { TextField } from "@/ui/quantity-field";
 import { LogOverlay, type LogOverlayProps, type View } from "./log-overlay";
@@ -124,9 +125,8 @@ function MoveDialog({ d, id, label, at, onClose }: { d: RunDossier; id: string; 
   const done = (act: Promise<unknown>) => void attempt(() => act).then((good) => good && onClose());
   return (
     <Dialog title={`Move “${label}” to ${formatDuration(at)}`} about="The results follow. The readings and the original boundary are kept." onClose={onClose}>
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
+      <Form
+        onSubmit={() => {
           setTried(true);
           if (why.trim()) done(moveBoundary(d, id, at, why.trim()));
         }}
@@ -138,7 +138,7 @@ function MoveDialog({ d, id, label, at, onClose }: { d: RunDossier; id: string; 
           </Button>
           {there ? <Button onClick={() => done(forgetBoundary(d, id))}>Restore original boundary</Button> : null}
         </div>
-      </form>
+      </Form>
     </Dialog>
   );
 }

@@ -8,6 +8,7 @@ import { change, now, remove, type RunDossier, undoAct } from "@/storage";
 import { layer } from "@/storage/layers";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
+import { Form } from "@/ui/form";
 import { NumberField } from "@/ui/number-field";
 import { Select } from "@/ui/select";
 
@@ -54,19 +55,17 @@ function AddMark({ d, procedure, onClose }: { readonly d: RunDossier; readonly p
   };
   return (
     <Dialog title="Add mark" about="What was done, and when, in seconds from the first row." onClose={onClose}>
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
+      <Form
+        onSubmit={() => {
           keep();
         }}
       >
         <Select label="What was done" place="above" value={kind} onValue={setKind} choices={kinds.map((k) => ({ value: k.kind, label: k.what }))} />
-        <NumberField label="At" quantity="s" value={null} refuse={(v) => (v >= 0 && v <= end ? null : `Within the log: 0 to ${Math.round(end)} s.`)} onValue={setTime} />
-        {tried && time === null ? <p className="text-sm text-misses">Enter a time within the log.</p> : null}
+        <NumberField label="At" quantity="s" value={null} refuse={(v) => (v >= 0 && v <= end ? null : `Within the log: 0 to ${Math.round(end)} s.`)} missing={tried ? "Enter a time within the log." : null} onValue={setTime} />
         <Button look="main" type="submit">
           Save mark
         </Button>
-      </form>
+      </Form>
     </Dialog>
   );
 }

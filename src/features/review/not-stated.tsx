@@ -8,6 +8,7 @@ import { attempt } from "@/session/notify";
 import type { RunDossier } from "@/storage";
 import { stateCondition } from "@/storage/layers";
 import { Button } from "@/ui/button";
+import { Form } from "@/ui/form";
 import { Link } from "@/ui/link";
 import { NumberField } from "@/ui/number-field";
 
@@ -85,10 +86,9 @@ function StateCondition({ d, name, question }: { readonly d: RunDossier; readonl
   const field = FIELDS[name] ?? (question ? { label: question.label, unit: question.unit } : null);
   if (!field) return null;
   return (
-    <form
+    <Form
       className="no-print mt-1 flex flex-wrap items-end gap-3"
-      onSubmit={(e) => {
-        e.preventDefault();
+      onSubmit={() => {
         if (value !== null) void attempt(() => stateCondition(d, name, value));
       }}
     >
@@ -96,6 +96,6 @@ function StateCondition({ d, name, question }: { readonly d: RunDossier; readonl
       <Button type="submit" className="mb-4" disabled={value === null}>
         Save
       </Button>
-    </form>
+    </Form>
   );
 }

@@ -23,6 +23,7 @@ import { Answer } from "./answer";
 import { findingsAsTable, FindingsTable } from "./findings-table";
 import { ResultList } from "./result-list";
 import { useVerdicts } from "./use-verdicts";
+import { numbered, PointNumbers } from "./point-numbers";
 import { PointsTable } from "./points-table";
 import { TakeOver } from "./take-over";
 import { RunActs } from "./run-acts";
@@ -46,7 +47,11 @@ export function ReviewPage({ id }: { id: string }) {
   if (live.state === "loading") return <Quiet>Working out the result …</Quiet>;
   if (live.state === "failed") return <Quiet>The run can&apos;t be loaded: {live.message}</Quiet>;
   if (!live.value) return <Quiet>No such run in this browser.</Quiet>;
-  return <Review {...live.value} />;
+  return (
+    <PointNumbers value={numbered(live.value.d.points)}>
+      <Review {...live.value} />
+    </PointNumbers>
+  );
 }
 
 /** The claims on what a chart shows, as lines along its axes. */

@@ -2,6 +2,7 @@
 
 import { ConfirmDialog } from "@/ui/confirm-dialog";
 import { useRouter } from "next/navigation";
+import { Form } from "@/ui/form";
 import { Link } from "@/ui/link";
 import { useState } from "react";
 import { answersToCsv, pointsToCsv, runToJson } from "@/core/files/export-run";
@@ -68,9 +69,8 @@ export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: A
       ) : null}
       {asking ? (
         <Dialog title="Set this run aside" about="Its readings stay. It judges no claim, and the reason is shown." onClose={() => setAsking(false)}>
-          <form
-            onSubmit={(e) => {
-              e.preventDefault();
+          <Form
+            onSubmit={() => {
               setTried(true);
               if (why.trim()) void put(why.trim()).then((good) => good && setAsking(false));
             }}
@@ -79,7 +79,7 @@ export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: A
             <Button look="main" type="submit">
               Set aside
             </Button>
-          </form>
+          </Form>
         </Dialog>
       ) : null}
     </div>

@@ -1,6 +1,7 @@
 "use client";
 
 import { Checkbox } from "@/ui/checkbox";
+import { Form } from "@/ui/form";
 import { Link } from "@/ui/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
@@ -100,9 +101,8 @@ function IssueDialog({ dossier, paper, onClose }: Loaded & { onClose(): void }) 
     });
   return (
     <Dialog title="Issue findings sheet" about="Saves a copy with its versions. Later results don't change it." onClose={onClose}>
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
+      <Form
+        onSubmit={() => {
           keep();
         }}
       >
@@ -110,7 +110,7 @@ function IssueDialog({ dossier, paper, onClose }: Loaded & { onClose(): void }) 
         <Button look="main" type="submit">
           Issue sheet
         </Button>
-      </form>
+      </Form>
     </Dialog>
   );
 }

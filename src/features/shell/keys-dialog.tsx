@@ -3,6 +3,7 @@
 import { useState } from "react";
 import { Dialog } from "@/ui/dialog";
 import { Key } from "@/ui/button";
+import { Link } from "@/ui/link";
 import { keysOffered } from "./page-acts";
 
 const EVERYWHERE: readonly (readonly [key: string, does: string])[] = [
@@ -35,9 +36,14 @@ function List({ title, keys }: { readonly title: string; readonly keys: readonly
 export function KeysDialog({ onClose }: { onClose(): void }) {
   const [here] = useState(keysOffered);
   return (
-    <Dialog title="Keys" about="Single keys work everywhere but in text fields and dialogs." onClose={onClose}>
+    <Dialog title="Keys and guide" about="Single keys work everywhere but in text fields and dialogs." onClose={onClose}>
       {here.length ? <List title="On this page" keys={here} /> : null}
       <List title="Everywhere" keys={EVERYWHERE} />
+      <p className="mt-4 border-t border-rule pt-3">
+        <Link href="/guide" className="underline underline-offset-4" onClick={onClose}>
+          Guide: each task, step by step
+        </Link>
+      </p>
     </Dialog>
   );
 }

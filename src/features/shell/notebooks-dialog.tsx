@@ -8,6 +8,7 @@ import { attempt, notify, notifyUndoable } from "@/session/notify";
 import { change, compactAll, edit, horizon, notebooks, notebookSize, removeNotebook, setHorizon, totalSize, undoAct, useLive, type NotebookSize } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
+import { Form } from "@/ui/form";
 import { NumberField } from "@/ui/number-field";
 import { TextField } from "@/ui/quantity-field";
 import { exportArchive } from "./archives";
@@ -91,10 +92,9 @@ export function NotebooksDialog({ archive = null, onClose }: { /** One that was 
             ))
           : null}
       </ul>
-      <form
+      <Form
         className="flex flex-wrap items-end gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
+        onSubmit={() => {
           run(async () => go((await createNotebook(title.trim() || "My notebook")).id));
         }}
       >
@@ -102,7 +102,7 @@ export function NotebooksDialog({ archive = null, onClose }: { /** One that was 
         <Button type="submit" disabled={busy} className="mb-5">
           Add notebook
         </Button>
-      </form>
+      </Form>
       <div className="flex flex-wrap gap-3">
         <Button disabled={busy} onClick={() => run(async () => go((await loadDemo()).id))}>
           Load demo
@@ -124,9 +124,8 @@ function RenameDialog({ n, onClose }: { readonly n: NotebookRecord; onClose(): v
   const [title, setTitle] = useState(n.title);
   return (
     <Dialog title="Rename notebook" about="Shown in the header and in archives." onClose={onClose}>
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
+      <Form
+        onSubmit={() => {
           if (!title.trim()) return;
           void attempt(async () => {
             const act = await change(`rename ${n.title}`, [edit(n, { ...n, title: title.trim() })]);
@@ -139,7 +138,7 @@ function RenameDialog({ n, onClose }: { readonly n: NotebookRecord; onClose(): v
         <Button look="main" type="submit">
           Save title
         </Button>
-      </form>
+      </Form>
     </Dialog>
   );
 }

@@ -126,6 +126,7 @@ export function Palette({ typed, onClose, onOpen, onTheme }: PaletteProps) {
             <Command.Item onSelect={() => go("/rules")} className={item}>House rules</Command.Item>
             <Command.Item onSelect={() => onOpen("notebooks")} className={item}>Notebooks, archives and the demo</Command.Item>
             <Command.Item onSelect={() => onOpen("history")} className={item}>History</Command.Item>
+            <Command.Item onSelect={() => go("/guide")} keywords={["help", "how to"]} className={item}>Guide</Command.Item>
             <Command.Item onSelect={() => onOpen("keys")} className={item}>Keys</Command.Item>
             <Command.Item onSelect={() => act(async () => notify(undoneText(await undo(notebook.id))))} className={item}>Undo last change</Command.Item>
             <Command.Item onSelect={() => act(async () => notify(undoneText(await redo(notebook.id), "Redone")))} className={item}>Redo</Command.Item>

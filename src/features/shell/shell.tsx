@@ -176,6 +176,9 @@ export function Shell({ nonce, demo, Opened, children }: ShellProps) {
           <SessionContext key={written} value={session}>
             {children}
           </SessionContext>
+        ) : path.startsWith("/guide") ? (
+          // The guide needs no notebook.
+          children
         ) : (
           <StartPage onOpen={openNotebook} onFiles={openFiles} archive={archive} />
         )}

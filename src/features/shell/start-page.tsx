@@ -5,6 +5,7 @@ import { useState, type ReactNode } from "react";
 import { attempt } from "@/session/notify";
 import { Button } from "@/ui/button";
 import { FileButton } from "@/ui/file-button";
+import { Link } from "@/ui/link";
 import { ArchiveButton } from "./archive-button";
 import { createNotebook, loadDemo } from "./notebooks";
 
@@ -70,7 +71,10 @@ export function StartPage({ onOpen, onFiles, archive }: { onOpen(id: string): vo
         <Button disabled={busy} onClick={() => open(() => createNotebook("My notebook"))}>
           Start empty notebook
         </Button>
-        <span className="mr-auto">Everything stays in this browser until you export it.</span>
+        <span>Everything stays in this browser until you export it.</span>
+        <Link href="/guide" className="mr-auto underline underline-offset-4">
+          Guide
+        </Link>
         <ArchiveButton busy={busy} onBusy={setBusy} onOpen={onOpen} dropped={archive} />
       </div>
     </div>

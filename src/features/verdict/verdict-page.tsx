@@ -8,8 +8,8 @@ import { capital, formatQuantity } from "@/core/quantities";
 import type { JudgedFinding, ReadingVerdict } from "@/core/verdicts";
 import { attempt } from "@/session/notify";
 import { Button } from "@/ui/button";
-import { assumeOrdinaryMeters, boardDossier, useLive, type BoardDossier } from "@/storage";
-import { IntervalFigure } from "@/ui/interval-figure";
+import { assumeOrdinaryMeters, boardDossier, runDossier, useLive, type BoardDossier } from "@/storage";
+import { commonSpan, IntervalFigure, type Span } from "@/ui/interval-figure";
 import { Quiet, Section } from "@/ui/section";
 import { VerdictMark, VerdictRemarks } from "@/ui/verdict-mark";
 import { fairRun } from "@/core/verdicts/fair-run";
@@ -53,6 +53,7 @@ export function VerdictPage({ boardId, claimId }: { boardId: string; claimId: st
 function ReadingDetail({ reading, said, dossier, single }: { reading: ReadingVerdict; said: ClaimReading; dossier: BoardDossier; single: boolean }) {
   // A run that would be fair says itself what to do otherwise, and a close call is worked through change by change.
   const unstated = [...new Set(reading.judged.filter((j) => j.finding.unstated?.length).map((j) => j.runId))];
+  const span = commonSpan(reading.judged.flatMap((j) => (j.interval && j.limits && typeof j.finding.value === "number" ? [j.interval.low, j.interval.high, j.limits.low, j.limits.high, j.finding.value] : [])));
   const offered = fairRun(said, reading, dossier.samples, dossier.rules);
   return (
     <>
@@ -88,14 +89,35 @@ function ReadingDetail({ reading, said, dossier, single }: { reading: ReadingVer
       {reading.judged.length ? <h3 className="mb-1 font-semibold">Measured against the limit</h3> : null}
       <ul className="space-y-4">
         {reading.judged.map((j) => (
-          <Judged key={j.runId + formatConditions(j.finding.conditions)} j={j} limit={said.limit} dossier={dossier} />
+          <Judged key={j.runId + formatConditions(j.finding.conditions)} j={j} limit={said.limit} span={span} dossier={dossier} />
         ))}
       </ul>
     </>
   );
 }
 
-function Judged({ j, limit, dossier }: { j: JudgedFinding; limit: Limit; dossier: BoardDossier }) {
+/** Points named at most. */
+const NAMED = 8;
+
+/** The points behind a value, by the numbers that the table of their run has. */
+function JudgedPoints({ runId, ids }: { readonly runId: string; readonly ids: readonly string[] }) {
+  const live = useLive(`points-of-${runId}`, async () => (await runDossier(runId))?.points.map((p) => p.id) ?? []);
+  if (live.state !== "ready") return null;
+  const number = (id: string) => live.value.indexOf(id) + 1;
+  return (
+    <p className="text-sm">
+      Readings:{" "}
+      {ids.slice(0, NAMED).map((id, i) => (
+        <Link key={id} href={`/run/${runId}/review#point-${encodeURIComponent(id)}`} className="mr-2 underline underline-offset-4">
+          {number(id) ? `point ${number(id)}` : `reading ${i + 1}`}
+        </Link>
+      ))}
+      {ids.length > NAMED ? `and ${ids.length - NAMED} more` : ""}
+    </p>
+  );
+}
+
+function Judged({ j, limit, span, dossier }: { readonly j: JudgedFinding; readonly limit: Limit; /** The common scale of the drawings. */ readonly span: Span; readonly dossier: BoardDossier }) {
   const unit = characteristic(j.finding.characteristic)?.unit ?? "";
   return (
     <li className="grid gap-x-6 gap-y-1 border-t border-rule pt-3 min-[760px]:grid-cols-[minmax(0,1fr)_27rem]">
@@ -109,16 +131,9 @@ function Judged({ j, limit, dossier }: { j: JudgedFinding; limit: Limit; dossier
           </Link>
         </p>
         {j.probability !== null && j.word !== "not fairly tested" ? <p className="text-sm">Probability that it conforms: <span className="figures">{j.probability > 0.9995 ? "> 99.9 %" : j.probability < 0.0005 ? "< 0.1 %" : formatQuantity(j.probability, "1", { digits: 3 })}</span></p> : null}
-        {j.finding.points.length ? <p className="text-sm">
-          Readings:{" "}
-          {j.finding.points.slice(0, 8).map((id, i) => (
-            <Link key={id} href={`/run/${j.runId}/review#point-${encodeURIComponent(id)}`} className="mr-2 underline underline-offset-4">
-              point {i + 1}
-            </Link>
-          ))}
-        </p> : null}
+        {j.finding.points.length ? <JudgedPoints runId={j.runId} ids={j.finding.points} /> : null}
       </div>
-      {j.interval && j.limits && typeof j.finding.value === "number" ? <IntervalFigure word={j.word} unit={unit} interval={j.interval} limits={j.limits} value={j.finding.value} /> : <p className="figures">{typeof j.finding.value === "number" ? formatQuantity(j.finding.value, unit, { digits: 4 }) : j.finding.value}</p>}
+      {j.interval && j.limits && typeof j.finding.value === "number" ? <IntervalFigure word={j.word} unit={unit} interval={j.interval} limits={j.limits} value={j.finding.value} span={span} /> : <p className="figures">{typeof j.finding.value === "number" ? formatQuantity(j.finding.value, unit, { digits: 4 }) : j.finding.value}</p>}
       {j.word === "too close to call" ? <WhatWouldSettle j={j} limit={limit} unit={unit} rules={dossier.rules} notebookId={dossier.board.notebookId} /> : null}
     </li>
   );
