@@ -59,7 +59,7 @@ test("keyboard only, on an empty profile: a charge from the board to the verdict
   await write("Cell voltage now, rested and not connected", "3,95");
   await expect(page.getByText("total, about")).toBeVisible();
   await tabTo(page, page.getByLabel("I type readings from my own meters"));
-  await page.keyboard.press("ArrowRight");
+  await page.keyboard.press("ArrowRight", { delay: 60 });
   await tabTo(page, page.getByLabel("with this invented charger on it"));
   await page.keyboard.press("Enter");
   await expect(page.getByRole("option", { name: "Linear charger, 1 A, honest ratings" })).toBeFocused();

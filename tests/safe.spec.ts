@@ -316,7 +316,7 @@ test("a photo that is an SVG is kept as the picture it draws, a large one scaled
   await boardOf(page, "Heron 44", ["charges a cell"], {});
   const svg = '<svg xmlns="http://www.w3.org/2000/svg" width="3000" height="1500"><script>window.ran = 1; parent.ran = 1</script><rect width="3000" height="1500" fill="#b35c2e"/></svg>';
   await page.getByLabel(/^Photos of sample/).setInputFiles({ name: "board.svg", mimeType: "image/svg+xml", buffer: Buffer.from(svg) });
-  await expect(page.getByRole("img", { name: "board.svg" })).toBeVisible();
+  await expect(page.getByRole("img", { name: "board.svg", exact: true })).toBeVisible();
   const kept = await page.evaluate(
     () =>
       new Promise<{ mime: string; head: number[]; width: number; height: number }>((ok) => {

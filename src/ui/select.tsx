@@ -22,6 +22,8 @@ export interface SelectProps<T extends string> {
   readonly place?: "beside" | "above" | "hidden";
   /** As wide as what it stands in. */
   readonly wide?: boolean;
+  /** Low, in a row of a table. */
+  readonly dense?: boolean;
   readonly value: T;
   onValue(value: T): void;
   readonly choices: readonly Choice<T>[];
@@ -33,7 +35,7 @@ const inside = (value: string): string => value || NONE;
 const outside = <T extends string>(value: string): T => (value === NONE ? "" : value) as T;
 
 /** One of several, by name. Typing goes to the first that begins so. */
-export function Select<T extends string>({ label, place = "beside", wide = false, value, onValue, choices }: SelectProps<T>) {
+export function Select<T extends string>({ label, place = "beside", wide = false, dense = false, value, onValue, choices }: SelectProps<T>) {
   const id = useId();
   const groups = [...new Set(choices.map((c) => c.group ?? ""))];
   return (
@@ -42,7 +44,7 @@ export function Select<T extends string>({ label, place = "beside", wide = false
         {label}
       </span>
       <Radix.Root value={inside(value)} onValueChange={(v) => onValue(outside(v))}>
-        <Radix.Trigger aria-labelledby={id} data-choice={value} className={clsx("inline-flex min-w-0 items-center justify-between gap-1 border border-pencil/60 bg-field px-2 text-left text-base text-ink pointer-coarse:min-h-11", place === "above" ? "min-h-9" : "min-h-8", wide ? "w-full" : place === "above" ? "max-w-full" : "max-w-72")}>
+        <Radix.Trigger aria-labelledby={id} data-choice={value} className={clsx("inline-flex min-w-0 items-center justify-between gap-1 border border-pencil/60 bg-field text-left text-ink pointer-coarse:min-h-11", dense ? "min-h-6 px-1.5 text-sm" : place === "above" ? "min-h-9 px-2 text-base" : "min-h-8 px-2 text-base", wide ? "w-full" : place === "above" ? "max-w-full" : "max-w-72")}>
           <span className="truncate">
             <Radix.Value />
           </span>

@@ -9,11 +9,12 @@ import type { ClaimRecord } from "@/core/files/records";
 import { boardDossier, useLive } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
 import { Quiet, Section } from "@/ui/section";
+import { BoardPhoto } from "./board-photo";
 import { ClaimsTable } from "./claims-table";
 import { Moved } from "./moved";
 import { OfferedClaims } from "./offered-claims";
 import { OrderOfWork } from "./order-of-work";
-import { SamplesList } from "./samples-list";
+import { addSample, SamplesList } from "./samples-list";
 
 const ClaimDialog = dynamic(() => import("./claim-dialog").then((m) => m.ClaimDialog), { ssr: false });
 const EditBoardDialog = dynamic(() => import("./edit-board-dialog").then((m) => m.EditBoardDialog), { ssr: false });
@@ -62,8 +63,16 @@ export function BoardPage({ id }: { id: string }) {
           </span>
         }
       >
-        <p className="text-pencil">{board.functions.map((f) => FUNCTION_LABELS[f]).join(", ") || "No functions entered yet. They decide which steps are needed."}</p>
-        {board.note ? <p className="mt-1 max-w-prose">{board.note}</p> : null}
+        <BoardPhoto board={board} samples={dossier.samples} />
+        <p>
+          <span className="text-pencil">{board.functions.map((f) => FUNCTION_LABELS[f]).join(", ") || "No functions entered yet. They decide which steps are needed."}</span>
+          {board.note ? (
+            <>
+              {" · "}
+              <span>{board.note}</span>
+            </>
+          ) : null}
+        </p>
       </Section>
       <Moved dossier={dossier} />
       <OrderOfWork dossier={dossier} asked={asked} others={steps.filter((p) => !asked.includes(p))} />
@@ -80,8 +89,8 @@ export function BoardPage({ id }: { id: string }) {
         <ClaimsTable dossier={dossier} onEdit={setEditing} />
         <OfferedClaims board={board} claims={dossier.claims} />
       </Section>
-      <Section id="samples" mark="step 2" title="Samples">
-        <SamplesList board={board} samples={dossier.samples} runs={dossier.runs} />
+      <Section id="samples" mark="step 2" title="Samples" aside={<Button onClick={() => addSample(board)}>Add sample</Button>}>
+        <SamplesList samples={dossier.samples} runs={dossier.runs} />
       </Section>
       {editing === "board" ? <EditBoardDialog board={board} runs={dossier.runs.filter((r) => r.state !== "prepared").length} onClose={() => setEditing(null)} /> : null}
       {editing && editing !== "board" ? <ClaimDialog board={board} claim={editing === "new" ? null : editing} onClose={() => setEditing(null)} /> : null}

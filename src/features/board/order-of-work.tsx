@@ -12,20 +12,7 @@ export function OrderOfWork({ dossier, asked, others }: { readonly dossier: Boar
   const left = steps.filter((s) => s.number !== null && s.state !== "done").reduce((sum, s) => sum + s.minutes, 0);
   const next = steps.find((s) => s.number !== null && s.state === "under way") ?? steps.find((s) => s.state === "next");
   return (
-    <Section mark="order of work" title="Order of work">
-      <p className="mb-1 text-pencil" data-testid="what-next">
-        {next ? (
-          <>
-            {next.state === "under way" ? "Under way: " : "Next: "}
-            <a href={`#${next.id}`} className="font-medium text-ink underline underline-offset-4">
-              {next.title}
-            </a>
-            , about {roughly(next.minutes)}. Time left, about {roughly(left)}.
-          </>
-        ) : (
-          "All steps are done."
-        )}
-      </p>
+    <Section mark="order of work" title="Order of work" aside={<WhatNext next={next} left={left} />}>
       <ol className="divide-y divide-rule border-y border-rule">
         {steps.map((s) => (
           <li key={s.id}>{s.procedure ? <StepRow step={s} procedure={s.procedure} dossier={dossier} /> : <PlainRow step={s} />}</li>
@@ -35,9 +22,27 @@ export function OrderOfWork({ dossier, asked, others }: { readonly dossier: Boar
   );
 }
 
+function WhatNext({ next, left }: { readonly next: Step | undefined; readonly left: number }) {
+  return (
+    <p className="text-pencil" data-testid="what-next">
+      {next ? (
+        <>
+          {next.state === "under way" ? "Under way: " : "Next: "}
+          <a href={`#${next.id}`} className="font-medium text-ink underline underline-offset-4">
+            {next.title}
+          </a>
+          , about {roughly(next.minutes)}. Time left, about {roughly(left)}.
+        </>
+      ) : (
+        "All steps are done."
+      )}
+    </p>
+  );
+}
+
 /** A step that is done further down the page. */
 const PlainRow = ({ step: s }: { readonly step: Step }) => (
-  <div data-step={s.id} data-state={s.state} className="grid grid-cols-[1.5rem_minmax(0,1fr)] items-baseline gap-x-3 py-1 min-[700px]:grid-cols-[1.5rem_12rem_minmax(0,1fr)]">
+  <div data-step={s.id} data-state={s.state} className="grid grid-cols-[1.5rem_minmax(0,1fr)] items-baseline gap-x-3 py-0.5 min-[700px]:grid-cols-[1.5rem_11.5rem_minmax(0,1fr)]">
     <span className="figures text-sm text-pencil">{s.number}</span>
     <a href={`#${s.id}`} className={`pl-[18px] hover:underline ${s.state === "next" ? "font-semibold" : ""}`}>
       {s.title}

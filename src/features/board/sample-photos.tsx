@@ -1,12 +1,13 @@
 "use client";
 
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import type { PhotoRecord, SampleRecord } from "@/core/files/records";
 import { attempt, notifyUndoable } from "@/session/notify";
 import { change, newId, now, photosOf, remove, useLive, undoAct } from "@/storage";
 import { Button } from "@/ui/button";
 import { Checkbox } from "@/ui/checkbox";
 import { readPhoto, safeToOpen } from "./photo";
+import { usePhotoUrl } from "./use-photo-url";
 
 async function addPhotos(sample: SampleRecord, files: readonly File[], original: boolean): Promise<void> {
   const at = now();
@@ -22,7 +23,7 @@ export function SamplePhotos({ sample }: { sample: SampleRecord }) {
   const input = useRef<HTMLInputElement>(null);
   const [original, setOriginal] = useState(false);
   return (
-    <div className="mt-1 flex flex-wrap items-end gap-2">
+    <div className="flex flex-wrap items-baseline gap-2">
       {live.state === "ready" ? live.value.map((p) => <Photo key={p.id} photo={p} />) : null}
       <Button look="bare" className="text-sm" onClick={() => input.current?.click()}>
         Add photos
@@ -51,8 +52,7 @@ export function SamplePhotos({ sample }: { sample: SampleRecord }) {
 function Photo({ photo }: { photo: PhotoRecord }) {
   // What came in an archive may be a drawing with scripts in it: shown as a picture it runs none, and it is never opened as a page.
   const safe = safeToOpen(photo.mime);
-  const url = useMemo(() => URL.createObjectURL(new Blob([photo.bytes as BlobPart], { type: photo.mime })), [photo]);
-  useEffect(() => () => URL.revokeObjectURL(url), [url]);
+  const url = usePhotoUrl(photo);
   return (
     <span className="inline-flex flex-col text-xs">
       <a href={url} target={safe ? "_blank" : undefined} rel="noreferrer" download={safe ? undefined : photo.name}>

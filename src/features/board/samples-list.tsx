@@ -12,22 +12,24 @@ import { SamplePhotos } from "./sample-photos";
 
 const SampleDialog = dynamic(() => import("./sample-dialog").then((m) => m.SampleDialog), { ssr: false });
 
-/** The pieces of a board at hand, each with its configuration, what was changed on it, and photos. */
-export function SamplesList({ board, samples, runs }: { board: BoardRecord; samples: readonly SampleRecord[]; runs: readonly RunRecord[] }) {
+/** A sample more, under the next free letter. */
+export function addSample(board: BoardRecord): void {
+  void attempt(() =>
+    namingIn(board.notebookId, async () => {
+      const [at, name] = [now(), await nextSampleName(board.id)];
+      await change(`sample ${name} of ${board.title}`, [{ kind: "sample", id: newId() as SampleId, notebookId: board.notebookId, createdAt: at, updatedAt: at, boardId: board.id, name, configuration: "", modifications: [], note: "" }]);
+    }),
+  );
+}
+
+/** The samples of a board, each with its configuration, what was changed on it, and photos. */
+export function SamplesList({ samples, runs }: { readonly samples: readonly SampleRecord[]; readonly runs: readonly RunRecord[] }) {
   const [editing, setEditing] = useState<SampleRecord | null>(null);
-  const add = () => {
-    void attempt(() =>
-      namingIn(board.notebookId, async () => {
-        const [at, name] = [now(), await nextSampleName(board.id)];
-        await change(`sample ${name} of ${board.title}`, [{ kind: "sample", id: newId() as SampleId, notebookId: board.notebookId, createdAt: at, updatedAt: at, boardId: board.id, name, configuration: "", modifications: [], note: "" }]);
-      }),
-    );
-  };
   return (
     <>
-      <ul className="mb-3 divide-y divide-rule border-y border-rule">
+      <ul className="divide-y divide-rule border-y border-rule">
         {samples.map((s) => (
-          <li key={s.id} className="grid gap-x-4 gap-y-1 py-2 min-[640px]:grid-cols-[6rem_minmax(0,1fr)_auto]">
+          <li key={s.id} className="grid gap-x-4 gap-y-1 py-1 min-[640px]:grid-cols-[6rem_minmax(0,1fr)_auto_auto]">
             <span className="font-semibold">Sample {s.name}</span>
             <div className="min-w-0">
               <p>
@@ -41,15 +43,14 @@ export function SamplesList({ board, samples, runs }: { board: BoardRecord; samp
                   <span className="text-pencil">{m.functions.length ? ` (${m.functions.map((f) => FUNCTION_LABELS[f]).join(", ")}: later runs don’t judge the maker’s claims on that)` : ""}</span>
                 </p>
               ))}
-              <SamplePhotos sample={s} />
             </div>
+            <SamplePhotos sample={s} />
             <Button look="bare" onClick={() => setEditing(s)} aria-label={`Edit sample ${s.name}`}>
               Edit
             </Button>
           </li>
         ))}
       </ul>
-      <Button onClick={add}>Add sample</Button>
       {editing ? <SampleDialog sample={editing} runs={runs.filter((r) => r.sampleId === editing.id && r.state !== "prepared").length} onClose={() => setEditing(null)} /> : null}
     </>
   );

@@ -153,7 +153,7 @@ function TypedReadings({ d, capture, roles, optional }: { d: RunDossier; capture
                 <NotReadButton labelId={`read-${role}-label`} onPress={() => setUsed(role, false)} />
               ) : null}
             </div>
-            <div className={clsx("flex items-baseline border-b-2", error ? "border-misses" : "border-pencil focus-within:border-copper")}>
+            <div className={clsx("flex items-baseline border-b-2 outline-copper has-[:focus-visible]:outline-2 has-[:focus-visible]:outline-offset-2", error ? "border-misses" : "border-pencil focus-within:border-copper")}>
               <input
                 id={`read-${role}`}
                 ref={(el) => {

@@ -51,9 +51,9 @@ function TypedReading({ d, row, role, at, before }: { readonly d: RunDossier; re
             </span>
           </span>
         )}
-        {row.needed(role) || text !== "" ? null : <NotReadButton labelId={`row-${role}-label`} onPress={() => row.setUsed(role, false)} />}
+        {row.needed(role) || text !== "" || before?.[role] !== undefined ? null : <NotReadButton labelId={`row-${role}-label`} onPress={() => row.setUsed(role, false)} />}
       </p>
-      <span className="flex items-baseline border-b-2 border-pencil focus-within:border-copper">
+      <span className="flex items-baseline border-b-2 border-pencil outline-copper focus-within:border-copper has-[:focus-visible]:outline-2 has-[:focus-visible]:outline-offset-2">
         <input
           id={`row-${role}`}
           ref={row.field(at)}

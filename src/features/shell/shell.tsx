@@ -159,7 +159,7 @@ export function Shell({ nonce, demo, Opened, children }: ShellProps) {
         Skip to the page
       </a>
       <Header notebook={notebook} theme={theme} onTheme={setTheme} onOpen={setDialog} />
-      <main id="main" tabIndex={-1} className="outline-none mx-auto max-w-[80rem] px-2 pb-5 min-[900px]:px-4">
+      <main id="main" tabIndex={-1} className="outline-none mx-auto max-w-[80rem] px-2 pb-3 min-[900px]:px-4">
         {files ? (
           <Opened
             files={files}
