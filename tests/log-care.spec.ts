@@ -64,6 +64,7 @@ test("keyboard only, on an empty profile: a charge from the board to the verdict
   await page.keyboard.press("Enter");
   await expect(page.getByRole("option", { name: "Linear charger, 1 A, honest ratings" })).toBeFocused();
   await page.keyboard.press("ArrowDown");
+  await expect(page.getByRole("option", { name: "Linear charger, 330 mA" })).toBeFocused();
   await page.keyboard.press("Enter");
   await write("One sample every", "5");
   for (const box of await page.getByRole("checkbox").all()) {
@@ -75,7 +76,10 @@ test("keyboard only, on an empty profile: a charge from the board to the verdict
   await tabTo(page, page.getByLabel("Bench clock"));
   await page.keyboard.press("Enter");
   await expect(page.getByRole("option", { name: "× 1", exact: true })).toBeFocused();
-  for (let k = 0; k < 3; k++) await page.keyboard.press("ArrowDown");
+  for (const next of ["× 10", "× 60", "× 600"]) {
+    await page.keyboard.press("ArrowDown");
+    await expect(page.getByRole("option", { name: next, exact: true })).toBeFocused();
+  }
   await page.keyboard.press("Enter");
   await expect(page.getByTestId("phase")).toHaveText("constant current", { timeout: 20_000 });
   await page.keyboard.press("l");
