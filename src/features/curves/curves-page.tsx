@@ -6,6 +6,7 @@ import { useSearchParams } from "next/navigation";
 import { useEffect, useMemo, useState } from "react";
 import { curveKinds, curvesOf, laidOver, type Curve, type CurveKind, type CurveSource } from "@/core/compare";
 import type { RunRecord } from "@/core/files/records";
+import { datedTitle } from "@/core/files/run-name";
 import { useSession } from "@/session/context";
 import { boards, logAnalysis, ofKind, runDossier, useLive, runsOf } from "@/storage";
 import { Chart, chartsAhead } from "@/ui/chart";
@@ -89,7 +90,7 @@ function Curves({ runs }: { readonly runs: readonly Listed[] }) {
               {listed.map(({ run, board, sample }) => (
                 <Checkbox key={run.id} className="flex border-b border-rule/60 py-1 text-sm last:border-b-0" checked={chosen.includes(run.id)} onChecked={(on) => go({ runs: on ? [...chosen, run.id] : chosen.filter((id) => id !== run.id) })}>
                   <span className="font-medium">{board}</span> {sample ? `sample ${sample}: ` : ""}
-                  <span className="text-pencil">{run.title}</span>
+                  <span className="text-pencil">{datedTitle(run)}</span>
                 </Checkbox>
               ))}
               {listed.length === 0 ? <p className="py-2 text-pencil">{runs.length ? "No run matches." : "No finished runs yet."}</p> : null}

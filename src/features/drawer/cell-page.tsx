@@ -3,6 +3,7 @@
 import { ConfirmDialog } from "@/ui/confirm-dialog";
 import type { StoredRecord } from "@/core/files/records";
 import { useRouter } from "next/navigation";
+import { DataTable } from "@/ui/data-table";
 import { Link } from "@/ui/link";
 import { useEffect, useState } from "react";
 import { CHEMISTRY_LIMITS, sinceCharge } from "@/core/cells";
@@ -145,30 +146,28 @@ function Shown({ c, rules }: { readonly c: DrawerCell; readonly rules: HouseRule
       <Section mark="read" title="Rest voltage and observations">
         {chart ? <Chart spec={chart} height={240} /> : null}
         {c.readings.length ? (
-          <table className="mb-4 text-left text-sm">
-            <thead className="text-pencil">
-              <tr>
-                <th className="pr-6 font-medium">Date</th>
-                <th className="pr-6 text-right font-medium">Voltage</th>
-                <th className="pr-6 font-medium">Observed</th>
-                <th />
-              </tr>
-            </thead>
-            <tbody>
-              {[...c.readings].reverse().map((r) => (
-                <tr key={r.id} className="border-t border-rule">
-                  <td className="py-1 pr-6">{dayOf(r.takenAt)}</td>
-                  <td className="figures py-1 pr-6 text-right">{r.volts === null ? "—" : q(r.volts, "V", { digits: 4 })}</td>
-                  <td className="py-1 pr-6">{[r.charged ? "just charged" : "", r.used ? "after use" : "", r.sign ?? "", r.note].filter(Boolean).join("; ")}</td>
-                  <td className="py-1">
+          <div className="mb-4 max-w-2xl">
+            <DataTable
+              label="Readings"
+              rows={[...c.readings].reverse()}
+              id={(r) => r.id}
+              columns={[
+                { id: "date", head: "Date", by: (r) => r.takenAt, cell: (r) => dayOf(r.takenAt) },
+                { id: "voltage", head: "Voltage", figures: true, by: (r) => r.volts ?? undefined, cell: (r) => (r.volts === null ? "—" : q(r.volts, "V", { digits: 4 })) },
+                { id: "observed", head: "Observed", cell: (r) => [r.charged ? "just charged" : "", r.used ? "after use" : "", r.sign ?? "", r.note].filter(Boolean).join("; ") },
+                {
+                  id: "delete",
+                  head: "Delete",
+                  bare: true,
+                  cell: (r) => (
                     <Button look="bare" aria-label={`Delete the reading of ${dayOf(r.takenAt)}`} onClick={() => del(`delete a reading of ${cell.title}`, [r], "Reading deleted.")}>
                       Delete
                     </Button>
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+                  ),
+                },
+              ]}
+            />
+          </div>
         ) : (
           <p className="mb-3 text-pencil">No readings yet.</p>
         )}

@@ -1,5 +1,6 @@
 "use client";
 
+import { DataTable, type DataColumn } from "@/ui/data-table";
 import { Form } from "@/ui/form";
 import { Link } from "@/ui/link";
 import { useRouter } from "next/navigation";
@@ -139,55 +140,49 @@ function FindByCode({ cells }: { readonly cells: readonly DrawerCell[] }) {
   );
 }
 
-function CellTable({ cells }: { readonly cells: readonly DrawerCell[] }) {
-  const cell = "py-1 pl-4 align-top";
+const CELL_COLUMNS: readonly DataColumn<DrawerCell>[] = [
+  {
+    id: "cell",
+    head: "Cell",
+    by: (c) => c.cell.title,
+    cell: (c) => (
+      <>
+        <Link href={`/cells/${c.cell.id}`} className="text-base font-medium hover:underline">
+          {c.cell.title}
+        </Link>{" "}
+        <span className="figures text-pencil">{c.code}</span>
+        <span className="block text-pencil">{facts(c.cell)}</span>
+      </>
+    ),
+  },
+  { id: "state", head: "State", className: "max-w-72", by: (c) => c.triage.word, cell: (c) => <CellState triage={c.triage} /> },
+  {
+    id: "last",
+    head: "Last read",
+    figures: true,
+    by: (c) => c.triage.last?.volts ?? undefined,
+    cell: ({ triage: { last } }) => (
+      <>
+        {last ? (last.volts === null ? last.sign : formatQuantity(last.volts, "V", { digits: 4 })) : "—"}
+        <span className="block font-sans text-pencil">{last ? dayOf(last.at) : ""}</span>
+      </>
+    ),
+  },
+  { id: "fall", head: "Fall per day", figures: true, by: (c) => c.triage.drop?.rate?.value, cell: (c) => (c.triage.drop?.rate ? rateText(c.triage.drop.rate) : "—") },
+  { id: "capacity", head: "Capacity", figures: true, by: (c) => c.capacity?.value, cell: (c) => (c.capacity ? formatQuantity(c.capacity.value, "Ah", { digits: 3 }) : "—") },
+  { id: "resistance", head: "Resistance", figures: true, by: (c) => c.resistance?.value, cell: (c) => (c.resistance ? formatQuantity(c.resistance.value, "Ω", { digits: 2 }) : "—") },
+];
+
+const CellTable = ({ cells }: { readonly cells: readonly DrawerCell[] }) => <DataTable label="Cells" rows={cells} columns={CELL_COLUMNS} id={(c) => c.cell.id} rowProps={(c) => ({ "data-cell": c.cell.title, "data-state": c.triage.word })} least={760} />;
+
+function CellState({ triage: t }: { readonly triage: DrawerCell["triage"] }) {
   return (
-    <div className="overflow-x-auto">
-      <table className="w-full min-w-190 text-left text-sm">
-        <thead className="text-pencil">
-          <tr className="border-b border-pencil/60">
-            <th className="py-1 font-medium">Cell</th>
-            <th className="py-1 pl-4 font-medium">State</th>
-            <th className="py-1 pl-4 text-right font-medium">Last read</th>
-            <th className="py-1 pl-4 text-right font-medium">Fall per day</th>
-            <th className="py-1 pl-4 text-right font-medium">Capacity</th>
-            <th className="py-1 pl-4 text-right font-medium">Resistance</th>
-          </tr>
-        </thead>
-        <tbody>
-          {cells.map((c) => {
-            const { triage: t } = c;
-            const rate = t.drop?.rate;
-            return (
-              <tr key={c.cell.id} data-cell={c.cell.title} data-state={t.word} className="border-b border-rule">
-                <td className="py-1 align-top">
-                  <Link href={`/cells/${c.cell.id}`} className="text-base font-medium hover:underline">
-                    {c.cell.title}
-                  </Link>{" "}
-                  <span className="figures text-pencil">{c.code}</span>
-                  <span className="block text-pencil">{facts(c.cell)}</span>
-                </td>
-                <td className={`max-w-72 ${cell}`}>
-                  <span className={`font-semibold ${STATE_TONE[t.word]}`}>
-                    <span aria-hidden>{STATE_SIGN[t.word]} </span>
-                    {t.word}
-                  </span>
-                  {t.reasons.length ? <span className="block">{t.reasons.map((r) => r.text).join("; ")}</span> : null}
-                </td>
-                <td className={`figures text-right ${cell}`}>
-                  {t.last ? (t.last.volts === null ? t.last.sign : formatQuantity(t.last.volts, "V", { digits: 4 })) : "—"}
-                  <span className="block font-sans text-pencil">{t.last ? dayOf(t.last.at) : ""}</span>
-                </td>
-                <td className={`figures text-right ${cell}`}>
-                  {rate ? rateText(rate) : "—"}
-                </td>
-                <td className={`figures text-right ${cell}`}>{c.capacity ? formatQuantity(c.capacity.value, "Ah", { digits: 3 }) : "—"}</td>
-                <td className={`figures text-right ${cell}`}>{c.resistance ? formatQuantity(c.resistance.value, "Ω", { digits: 2 }) : "—"}</td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
-    </div>
+    <>
+      <span className={`font-semibold ${STATE_TONE[t.word]}`}>
+        <span aria-hidden>{STATE_SIGN[t.word]} </span>
+        {t.word}
+      </span>
+      {t.reasons.length ? <span className="block">{t.reasons.map((r) => r.text).join("; ")}</span> : null}
+    </>
   );
 }

@@ -5,6 +5,7 @@ import { chooseProgramme, fitProgramme, type Programme } from "@/core/fit";
 import { formatQuantity, parseQuantity, type SeriesName } from "@/core/quantities";
 import type { PlannedCell } from "@/core/procedures";
 import { Button } from "@/ui/button";
+import { DataTable, type DataColumn } from "@/ui/data-table";
 import { NumberField } from "@/ui/number-field";
 import { TextField } from "@/ui/quantity-field";
 import { named, Select } from "@/ui/select";
@@ -48,34 +49,37 @@ export function ProgrammeHelper({ cell, drawer, onCurrent }: { cell: PlannedCell
         <TextField label="Resistors at hand" text={own} onText={setOwn} numeric placeholder="1k5 2k2 4k7" error={bad && !bad.ok ? bad.error : null} echo={parts.length && !bad ? `${parts.length} values` : undefined} />
       </div>
       {choices.length ? (
-        <table className="text-left text-sm">
-          <thead className="text-pencil">
-            <tr>
-              <th className="pr-5 font-medium">Resistor</th>
-              <th className="pr-5 font-medium">gives</th>
-              <th className="pr-5 font-medium">over the tolerances</th>
-              <th className="font-medium" />
-            </tr>
-          </thead>
-          <tbody className="figures">
-            {choices.map((c) => (
-              <tr key={c.parts.join() + c.join} className="border-t border-rule align-top">
-                <td className="py-1 pr-5">{c.parts.map((r) => formatQuantity(r, "Ω", { digits: 3 })).join(c.join === "series" ? " + " : " ∥ ")}</td>
-                <td className="py-1 pr-5">{formatQuantity(c.amps, "A", { digits: 3 })}</td>
-                <td className="py-1 pr-5">
-                  {formatQuantity(c.low, "A", { digits: 3 })} to {formatQuantity(c.high, "A", { digits: 3 })}
-                  {c.doubt ? <span className="block font-sans text-close">{c.doubt}</span> : null}
-                </td>
-                <td className="py-1">
-                  <Button look="bare" className="font-sans" onClick={() => onCurrent(Number(c.amps.toPrecision(3)))}>
-                    Use this resistor
-                  </Button>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <DataTable label="Resistors for the current" rows={choices} columns={columnsFor(onCurrent)} id={(c) => c.parts.join() + c.join} />
       ) : null}
     </details>
   );
 }
+
+type ProgrammeChoice = ReturnType<typeof chooseProgramme>[number];
+
+const columnsFor = (onCurrent: (amps: number) => void): DataColumn<ProgrammeChoice>[] => [
+  { id: "resistor", head: "Resistor", className: "figures", cell: (c) => c.parts.map((r) => formatQuantity(r, "Ω", { digits: 3 })).join(c.join === "series" ? " + " : " ∥ ") },
+  { id: "gives", head: "Gives", className: "figures", by: (c) => c.amps, cell: (c) => formatQuantity(c.amps, "A", { digits: 3 }) },
+  {
+    id: "tolerances",
+    head: "Over the tolerances",
+    cell: (c) => (
+      <>
+        <span className="figures">
+          {formatQuantity(c.low, "A", { digits: 3 })} to {formatQuantity(c.high, "A", { digits: 3 })}
+        </span>
+        {c.doubt ? <span className="block text-close">{c.doubt}</span> : null}
+      </>
+    ),
+  },
+  {
+    id: "use",
+    head: "Use",
+    bare: true,
+    cell: (c) => (
+      <Button look="bare" onClick={() => onCurrent(Number(c.amps.toPrecision(3)))}>
+        Use this resistor
+      </Button>
+    ),
+  },
+];

@@ -6,6 +6,7 @@ import type { RunSetup } from "@/core/procedures";
 import type { LoadChoice, SweepPlan } from "@/core/procedures/load-sweep";
 import type { RigRecord } from "@/core/files/records";
 import { computing } from "@/workers/client";
+import { DataTable, type DataColumn } from "@/ui/data-table";
 
 export type Resistors =
   | { readonly state: "off" }
@@ -40,30 +41,18 @@ export function useResistors(setup: RunSetup<SweepPlan> | null, rig: RigRecord):
 export function ResistorTable({ resistors, nominal }: { resistors: Resistors; nominal: number }) {
   if (resistors.state === "failed") return <p className="text-misses">{resistors.message}</p>;
   if (resistors.state !== "ready") return <p className="text-pencil">Enter the drawer to have the nearest resistors chosen.</p>;
-  return (
-    <div className="overflow-x-auto">
-      <table className="w-full min-w-120 text-left text-sm">
-        <thead className="text-pencil">
-          <tr className="border-b border-pencil/60">
-            <th className="py-1 pr-4 text-right font-medium">Wanted</th>
-            <th className="py-1 pr-4 font-medium">Take</th>
-            <th className="py-1 pr-4 text-right font-medium">Gives at {formatQuantity(nominal, "V")}</th>
-            <th className="py-1 font-medium">Heat</th>
-          </tr>
-        </thead>
-        <tbody className="figures">
-          {resistors.choices.map((c) => (
-            <tr key={c.target} className="border-b border-rule">
-              <td className="py-1 pr-4 text-right">{formatQuantity(c.target, "A")}</td>
-              <td className="py-1 pr-4">{c.text}</td>
-              <td className="py-1 pr-4 text-right">{formatQuantity(c.amps, "A", { digits: 3 })}</td>
-              <td className={c.cool ? "py-1" : "py-1 font-semibold text-misses"}>
-                {Math.round(c.strain * 100)} % of rating{c.cool ? "" : c.strain > 1 ? ": burns out" : ": too hot, short pulses only"}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </div>
-  );
+  return <DataTable label="Resistors for the loads" rows={resistors.choices} columns={columnsAt(nominal)} id={(c) => String(c.target)} least={480} />;
 }
+
+const columnsAt = (nominal: number): DataColumn<LoadChoice>[] => [
+  { id: "wanted", head: "Wanted", figures: true, by: (c) => c.target, cell: (c) => formatQuantity(c.target, "A") },
+  { id: "take", head: "Take", className: "figures", cell: (c) => c.text },
+  { id: "gives", head: `Gives at ${formatQuantity(nominal, "V")}`, figures: true, by: (c) => c.amps, cell: (c) => formatQuantity(c.amps, "A", { digits: 3 }) },
+  {
+    id: "heat",
+    head: "Heat",
+    by: (c) => c.strain,
+    className: (c) => (c.cool ? "figures" : "figures font-semibold text-misses"),
+    cell: (c) => `${Math.round(c.strain * 100)} % of rating${c.cool ? "" : c.strain > 1 ? ": burns out" : ": too hot, short pulses only"}`,
+  },
+];

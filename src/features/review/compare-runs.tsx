@@ -6,7 +6,9 @@ import { curveKinds, curvesOf, laidOver } from "@/core/compare";
 import type { Analysis } from "@/core/procedures";
 import { formatQuantity } from "@/core/quantities";
 import { differences } from "@/core/verdicts/difference";
+import { datedTitle } from "@/core/files/run-name";
 import { logAnalysis, ofBoard, runDossier, useLive, type RunDossier } from "@/storage";
+import { DataTable, type DataColumn } from "@/ui/data-table";
 import { LogPlot } from "@/ui/log-plot";
 import { Select } from "@/ui/select";
 import { findingValue } from "./findings-table";
@@ -34,7 +36,7 @@ export function CompareRuns({ d, analysis }: { d: RunDossier; analysis: Analysis
   return (
     <>
       <p className="mb-3">
-        <Select label="Beside" value={otherId} onValue={setOtherId} choices={[{ value: "", label: "choose a run of this sample" }, ...runs.value.map((r) => ({ value: r.id as string, label: `${r.title}${r.pinned.configuration ? ` (${r.pinned.configuration})` : ""}` }))]} />
+        <Select label="Beside" value={otherId} onValue={setOtherId} choices={[{ value: "", label: "choose a run of this sample" }, ...runs.value.map((r) => ({ value: r.id as string, label: `${datedTitle(r)}${r.pinned.configuration ? ` (${r.pinned.configuration})` : ""}` }))]} />
       </p>
       {theirs && chosen ? <Both before={earlier ? theirs : own} after={earlier ? own : theirs} /> : null}
     </>
@@ -67,34 +69,30 @@ function Both({ before, after }: { before: Side; after: Side }) {
           <LogPlot key={spec.id} spec={spec} claims={[]} view={view} height={190} />
         ))}
       </div>
-      <div className="mt-3 overflow-x-auto">
-        <table className="w-full min-w-140 text-left">
-          <thead className="text-sm text-pencil">
-            <tr className="border-b border-pencil/60">
-              <th className="py-1 pr-4 font-medium">Quantity</th>
-              <th className="py-1 pr-4 text-right font-medium">before</th>
-              <th className="py-1 pr-4 text-right font-medium">after</th>
-              <th className="py-1 pr-4 text-right font-medium">change</th>
-              <th className="py-1 font-medium" />
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((r) => (
-              <tr key={r.characteristic + JSON.stringify(r.conditions)} className="border-b border-rule" data-difference={r.characteristic}>
-                <th scope="row" className="py-1 pr-4 font-normal">
-                  {characteristic(r.characteristic)?.label ?? r.characteristic} <span className="text-sm text-pencil">{formatConditions(Object.fromEntries(Object.entries(r.conditions).filter(([k]) => k !== "configuration")))}</span>
-                </th>
-                <td className="figures py-1 pr-4 text-right">{r.before ? findingValue(r.before) : "—"}</td>
-                <td className="figures py-1 pr-4 text-right">{r.after ? findingValue(r.after) : "—"}</td>
-                <td className="figures py-1 pr-4 text-right">
-                  {r.change === null ? "—" : `${r.change > 0 ? "+" : ""}${formatQuantity(r.change, r.unit, { ...(r.expandedUncertainty ? { uncertainty: r.expandedUncertainty } : {}) })}`}
-                </td>
-                <td className="py-1 text-sm">{r.change === null ? "" : r.beyond ? <strong>changed</strong> : <span className="text-pencil">within the uncertainty</span>}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+      <div className="mt-3">
+        <DataTable label="Differences" rows={rows} columns={DIFFERENCES} id={(r) => r.characteristic + JSON.stringify(r.conditions)} rowProps={(r) => ({ "data-difference": r.characteristic })} least={560} />
       </div>
     </>
   );
 }
+
+type Difference = ReturnType<typeof differences>[number];
+
+const apartFrom = ({ conditions }: Difference) => formatConditions(Object.fromEntries(Object.entries(conditions).filter(([k]) => k !== "configuration")));
+const DIFFERENCES: readonly DataColumn<Difference>[] = [
+  {
+    id: "quantity",
+    head: "Quantity",
+    names: true,
+    className: "text-base",
+    cell: (r) => (
+      <>
+        {characteristic(r.characteristic)?.label ?? r.characteristic} <span className="text-sm text-pencil">{apartFrom(r)}</span>
+      </>
+    ),
+  },
+  { id: "before", head: "Before", figures: true, className: "text-base", cell: (r) => (r.before ? findingValue(r.before) : "—") },
+  { id: "after", head: "After", figures: true, className: "text-base", cell: (r) => (r.after ? findingValue(r.after) : "—") },
+  { id: "change", head: "Change", figures: true, className: "text-base", cell: (r) => (r.change === null ? "—" : `${r.change > 0 ? "+" : ""}${formatQuantity(r.change, r.unit, { ...(r.expandedUncertainty ? { uncertainty: r.expandedUncertainty } : {}) })}`) },
+  { id: "beyond", head: "Beyond the uncertainty", bare: true, cell: (r) => (r.change === null ? "" : r.beyond ? <strong>changed</strong> : <span className="text-pencil">within the uncertainty</span>) },
+];

@@ -5,6 +5,7 @@ import { useRouter } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
 import { cellCode } from "@/core/cells/code";
 import { runPage } from "@/core/procedures/versions";
+import { datedTitle } from "@/core/files/run-name";
 import { useSession } from "@/session/context";
 import { attempt, notify, undoneText } from "@/session/notify";
 import type { Theme } from "@/session/theme";
@@ -108,7 +109,7 @@ export function Palette({ typed, onClose, onOpen, onTheme }: PaletteProps) {
               <Command.Group heading="Runs" className={heading}>
                 {places.value.runs.map((r) => (
                   <Command.Item key={r.id} value={`${title(r.boardId)} ${r.title} ${r.id}`} onSelect={() => go(`/run/${r.id}/${runPage(r.procedure, r.state)}`)} className={item}>
-                    {title(r.boardId)}: {r.title}
+                    {title(r.boardId)}: {datedTitle(r)}
                   </Command.Item>
                 ))}
               </Command.Group>

@@ -1,0 +1,96 @@
+"use client";
+
+import { flexRender, getCoreRowModel, getSortedRowModel, useReactTable, type ColumnDef, type SortingState } from "@tanstack/react-table";
+import clsx from "clsx";
+import { useMemo, useState, type HTMLAttributes, type ReactNode } from "react";
+
+export interface DataColumn<T> {
+  readonly id: string;
+  /** For readers of the screen alone where `bare`. */
+  readonly head: string;
+  readonly bare?: boolean;
+  cell(row: T): ReactNode;
+  /** What the column is sorted by; absent where sorting it would say nothing. Nothing known (undefined) comes last. */
+  by?(row: T): string | number | undefined;
+  /** Figures: in the steady face, to the right. */
+  readonly figures?: boolean;
+  /** What the row is about. */
+  readonly names?: boolean;
+  readonly className?: string | ((row: T) => string);
+}
+
+export interface DataTableProps<T> {
+  readonly label?: string;
+  readonly rows: readonly T[];
+  readonly columns: readonly DataColumn<T>[];
+  id(row: T): string;
+  /** What a row carries besides: an anchor, a state. */
+  rowProps?(row: T): HTMLAttributes<HTMLTableRowElement> & { readonly [data: `data-${string}`]: string | undefined };
+  /** Least width in px before it scrolls. */
+  readonly least?: number;
+}
+
+/** Rows and columns that sort where sorting tells something; in the order they were given until then. */
+export function DataTable<T>({ label, rows, columns, id, rowProps, least = 0 }: DataTableProps<T>) {
+  const [sorting, setSorting] = useState<SortingState>([]);
+  const data = useMemo(() => [...rows], [rows]);
+  const defs = useMemo<ColumnDef<T>[]>(() => columns.map((c) => ({ id: c.id, header: c.head, accessorFn: (row: T) => c.by?.(row), enableSorting: c.by !== undefined, sortUndefined: "last" as const, cell: (x) => c.cell(x.row.original) })), [columns]);
+  // eslint-disable-next-line react-hooks/incompatible-library -- the table is asked anew at each drawing; nothing here is memoized on what it gives
+  const table = useReactTable({ data, columns: defs, state: { sorting }, onSortingChange: setSorting, getCoreRowModel: getCoreRowModel(), getSortedRowModel: getSortedRowModel(), getRowId: id });
+  const of = new Map(columns.map((c) => [c.id, c]));
+  return (
+    <div className="overflow-x-auto">
+      <table {...(label ? { "aria-label": label } : {})} className="w-full text-left text-sm" style={least ? { minWidth: `${least}px` } : {}}>
+        <thead className="text-pencil">
+          {table.getHeaderGroups().map((g) => (
+            <tr key={g.id} className="border-b border-pencil/60">
+              {g.headers.map((h) => (
+                <Head key={h.id} column={of.get(h.id) as DataColumn<T>} direction={h.column.getIsSorted()} onSort={h.column.getToggleSortingHandler()} />
+              ))}
+            </tr>
+          ))}
+        </thead>
+        <tbody>
+          {table.getRowModel().rows.map((row) => {
+            const { className, ...more } = rowProps?.(row.original) ?? {};
+            return (
+              <tr key={row.id} {...more} className={clsx("border-b border-rule align-top", className)}>
+                {row.getVisibleCells().map((c) => {
+                  const column = of.get(c.column.id) as DataColumn<T>;
+                  const look = clsx("py-1 pr-4 last:pr-0", column.figures && "figures text-right", typeof column.className === "function" ? column.className(row.original) : column.className);
+                  const content = flexRender(c.column.columnDef.cell, c.getContext());
+                  return column.names ? (
+                    <th key={c.id} scope="row" className={clsx("font-normal", look)}>
+                      {content}
+                    </th>
+                  ) : (
+                    <td key={c.id} className={look}>
+                      {content}
+                    </td>
+                  );
+                })}
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function Head<T>({ column: c, direction, onSort }: { readonly column: DataColumn<T>; readonly direction: "asc" | "desc" | false; readonly onSort: ((e: unknown) => void) | undefined }) {
+  return (
+    <th scope="col" className={clsx("py-1 pr-4 font-medium last:pr-0", c.figures && "text-right")} {...(c.by ? { "aria-sort": direction === "asc" ? ("ascending" as const) : direction === "desc" ? ("descending" as const) : ("none" as const) } : {})}>
+      {c.bare ? (
+        <span className="sr-only">{c.head}</span>
+      ) : c.by ? (
+        <button type="button" onClick={onSort}>
+          {c.head}
+          {direction === "asc" ? " ↑" : direction === "desc" ? " ↓" : ""}
+        </button>
+      ) : (
+        c.head
+      )}
+    </th>
+  );
+}
