@@ -163,7 +163,7 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
     async (page) => {
       await page.goto("/curves");
       await page.getByLabel(/Find runs/).fill("load sweep");
-      await page.getByRole("checkbox", { name: "Marl 15 sample A: Load sweep", exact: true }).check();
+      await page.getByRole("checkbox", { name: /^Marl 15 sample A: Load sweep, \d/ }).check();
       await page.locator("[data-chart]").first().waitFor();
     },
   ],

@@ -38,11 +38,11 @@ export function RunLine({ run: r, procedure, dossier, whole, inline = false }: R
   return (
     <div className={`grid grid-cols-[minmax(0,1fr)_auto] items-baseline gap-x-3 py-0.5 text-sm ${inline ? "min-[900px]:grid-cols-[auto_minmax(0,1fr)_auto]" : "min-[700px]:grid-cols-[minmax(0,12rem)_minmax(0,1fr)_auto]"}`}>
       <span className="min-w-0 truncate" title={`${r.title}, ${r.startUtc.slice(0, 10)}`}>
-        <Link href={page} className={inline ? "hover:underline min-[900px]:sr-only" : "hover:underline"}>
+        <Link href={page} className={inline ? "hover:underline min-[900px]:hidden" : "hover:underline"}>
           {r.title}
         </Link>
         <span className="text-pencil">
-          <span className={inline ? "min-[900px]:sr-only" : ""}> · </span>
+          <span className={inline ? "min-[900px]:hidden" : ""}> · </span>
           {dossier.samples.find((s) => s.id === r.sampleId)?.name ?? "sample deleted"}
         </span>
       </span>
@@ -51,7 +51,7 @@ export function RunLine({ run: r, procedure, dossier, whole, inline = false }: R
         {r.setAside ? <span className="text-pencil">set aside{whole ? `: ${r.setAside}` : ""} </span> : null}
         <Headline procedure={procedure} findings={findings} most={whole ? 6 : 2} />
       </span>
-      <Link href={page} className={`whitespace-nowrap underline decoration-pencil/60 underline-offset-4 ${r.state === "finished" ? "" : "font-semibold"}`}>
+      <Link href={page} {...(inline ? { "aria-label": `${ACTS[r.state]}: ${r.title}` } : {})} className={`whitespace-nowrap underline decoration-pencil/60 underline-offset-4 ${r.state === "finished" ? "" : "font-semibold"}`}>
         {ACTS[r.state]}
       </Link>
     </div>
