@@ -92,3 +92,18 @@ test("the drawer sorts by any column; what is not known comes last", async ({ pa
   expect(sorted.slice(0, known.length)).toEqual(known);
   expect(known.length).toBeGreaterThan(0);
 });
+
+test("a field of a plan that is hidden by another choice blocks nothing, and comes back with what the plan holds", async ({ page }) => {
+  await startEmpty(page);
+  await boardOf(page, "Teal 4", ["charges a cell"], {});
+  await page.getByRole("button", { name: "Prepare a charge cycle" }).click();
+  const status = page.getByRole("region", { name: "Start" }).getByRole("status");
+  await page.getByLabel(/^switching/).check();
+  await page.getByLabel("Efficiency, claimed or estimated").fill("7");
+  await expect(status).toHaveText("A field above is invalid.");
+  await page.getByLabel(/^linear/).check();
+  await expect(status).not.toHaveText("A field above is invalid.");
+  await page.getByLabel(/^switching/).check();
+  await expect(page.getByLabel("Efficiency, claimed or estimated")).toHaveValue("88");
+  await expect(status).not.toHaveText("A field above is invalid.");
+});

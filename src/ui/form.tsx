@@ -4,7 +4,6 @@ import type { ReactNode } from "react";
 
 export interface FormProps {
   readonly className?: string;
-  readonly label?: string;
   /** Enter in a field, or its submit button. */
   onSubmit(): unknown;
   readonly children: ReactNode;
@@ -14,12 +13,11 @@ export interface FormProps {
 const DRAWN = 50;
 
 /** A form that says itself what is wrong: after a submit that was refused, the first field with an error has the focus. */
-export function Form({ className, label, onSubmit, children }: FormProps) {
+export function Form({ className, onSubmit, children }: FormProps) {
   return (
     <form
       noValidate
       {...(className ? { className } : {})}
-      {...(label ? { "aria-label": label } : {})}
       onSubmit={(e) => {
         e.preventDefault();
         const form = e.currentTarget;

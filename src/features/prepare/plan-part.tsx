@@ -2,7 +2,7 @@
 
 import type { PlannedCell } from "@/core/procedures";
 import { conditionsAsked } from "@/core/procedures/conditions-asked";
-import type { ConditionField, PlanEntry } from "@/core/procedures/plan-fields";
+import { entryShown, type ConditionField, type PlanEntry } from "@/core/procedures/plan-fields";
 import { capacityRefusal } from "@/ui/capacity";
 import { NumberField } from "@/ui/number-field";
 import { PlanEntryField } from "./plan-entry";
@@ -12,7 +12,7 @@ import type { Preparation } from "./use-preparation";
 /** A plan's entries and the conditions beside it: choices and lists first, then the numbers abreast. */
 export function PlanPart({ prep }: { readonly prep: Preparation }) {
   const { p, plan, setup, rig } = prep;
-  const shown = (p.fields ?? []).filter((f) => !f.where || plan[f.where.key] === f.where.is);
+  const shown = (p.fields ?? []).filter((f) => entryShown(f, plan));
   const number = (f: PlanEntry) => !("of" in f) && !("list" in f) && !("tick" in f);
   // What a procedure asks itself for comes first.
   const conditions = conditionsAsked(p, setup.conditions, prep.roles).map((c) => <Condition key={c.key} prep={prep} asked={c} />);

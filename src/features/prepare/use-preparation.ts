@@ -5,6 +5,7 @@ import { useState } from "react";
 import type { Accuracy, PinnedMeter } from "@/core/instruments";
 import { accuraciesFor, metersPinned, readWith, type BenchProcedure, type Caution, type PlannedCell, type PlanRemark, type RunConditions, type RunSetup } from "@/core/procedures";
 import type { LoadChoice, SweepPlan } from "@/core/procedures/load-sweep";
+import { entryShown } from "@/core/procedures/plan-fields";
 import type { Role } from "@/core/procedures/roles";
 import type { RigRecord, RunRecord } from "@/core/files/records";
 import { benchMeters, simulatedMeters } from "@/core/rehearsal/meters";
@@ -71,7 +72,12 @@ export function usePreparation({ run, board, rig: storedRig }: Loaded, p: BenchP
   if (!plan) return null;
   const moved = (names: readonly string[]) => setEditions((e) => ({ ...e, ...Object.fromEntries(names.map((n) => [n, (e[n] ?? 0) + 1])) }));
   const mark = (name: string, isBad: boolean) => setBad((b) => (b.has(name) === isBad ? b : new Set(isBad ? [...b, name] : [...b].filter((x) => x !== name))));
-  const put = (patch: PlanValues) => setSetup((s) => ({ ...s, plan: { ...(s.plan as PlanValues), ...patch } }));
+  const put = (patch: PlanValues) => {
+    setSetup((s) => ({ ...s, plan: { ...(s.plan as PlanValues), ...patch } }));
+    // What is no longer asked can't be wrong: it would block the start out of sight.
+    const hidden = (p.fields ?? []).filter((f) => !entryShown(f, { ...plan, ...patch })).map((f) => f.key);
+    for (const key of hidden) mark(key, false);
+  };
   const roles = p.roles?.(setup) ?? p.record.roles.map((r) => r.role).filter((r) => r !== "time");
   const full = fullSetup(p, setup, rig, roles, own, ownMeters, resistors.state === "ready" ? resistors.choices : []);
   const remarks = p.remarks?.(full) ?? [];
