@@ -30,7 +30,7 @@ const pure = {
 export default defineConfig([
   ...vitals,
   ...typescript,
-  globalIgnores([".next/**", "node_modules/**", "test-results/**", "playwright-report/**", "next-env.d.ts", "src/core/files/validators.generated.js"]),
+  globalIgnores([".next/**", "node_modules/**", "test-results/**", "playwright-report/**", "next-env.d.ts", "src/core/files/*.generated.js"]),
   {
     rules: {
       "@typescript-eslint/no-explicit-any": "error",

@@ -150,3 +150,21 @@ describe("logs over time", () => {
     expect(values(r.out).get("channels.voltage-spread")).toBeCloseTo(0.03, 9);
   });
 });
+
+describe("planning questions", () => {
+  const day = { instruments: { hands: 1 }, tasks: [{ id: "sweep", steps: [{ minutes: 40, needs: { hands: 1 } }] }, { id: "ramp", steps: [{ minutes: 15, needs: { hands: 1 } }], after: ["sweep"] }] };
+  test("a day is planned, as JSON and in words", () => {
+    const file = put("day.json", JSON.stringify(day));
+    const r = nimbus("schedule", file, "--json");
+    expect(r).toMatchObject({ status: 0, said: "" });
+    expect(JSON.parse(r.out)).toEqual({ starts: { sweep: 0, ramp: 40 }, finish: 55, proved: true });
+    expect(nimbus("schedule", file).out.replace(/ +/g, " ")).toBe("Starts sweep at 0 min; ramp at 40 min\nFinish 55 min\nProved best yes\n");
+  });
+  test("what can't be answered names the file, the field and the remedy, and exits 2", () => {
+    const file = put("bad.json", JSON.stringify({ ...day, instruments: { hands: 0 } }));
+    expect(nimbus("schedule", file, "--json")).toEqual({ status: 2, out: "", said: `${file}: tasks[0].steps[0].needs.hands: “sweep” needs 1, there are 0; add it to instruments or leave the task for another day\n` });
+    expect(nimbus("fit", join(folder, "none.json"))).toMatchObject({ status: 2, out: "", said: expect.stringContaining("can't be read (ENOENT)") });
+    expect(nimbus("match", file, "--setup", file).said).toContain("--setup is for analyse");
+    expect(nimbus("fit").said).toContain("usage:");
+  });
+});

@@ -8,10 +8,11 @@ const valueAt = (data: unknown, path: string): unknown =>
     .slice(1)
     .reduce<unknown>((v, key) => (typeof v === "object" && v !== null ? (v as Record<string, unknown>)[key.replace(/~1/g, "/").replace(/~0/g, "~")] : undefined), data);
 
-function reason(data: unknown, errors: (typeof validators)["notebook"]["errors"]): string {
+/** What of a value a schema refuses: the field, what is asked, what was found. `whole` names the value itself. */
+export function reason(data: unknown, errors: validators.CompiledValidator["errors"], whole = "record"): string {
   const e = errors?.at(-1) ?? errors?.[0];
   if (!e) return "does not fit its schema";
-  const where = e.instancePath ? e.instancePath.slice(1).replace(/\//g, ".") : "record";
+  const where = e.instancePath ? e.instancePath.slice(1).replace(/\//g, ".") : whole;
   const extra = e.keyword === "additionalProperties" ? ` (“${String((e.params as { additionalProperty?: string }).additionalProperty)}”)` : "";
   const value = e.keyword === "required" || e.keyword === "additionalProperties" ? "" : `, found ${JSON.stringify(valueAt(data, e.instancePath))?.slice(0, 80) ?? "nothing"}`;
   return `${where}: ${e.message ?? "does not fit"}${extra}${value}`;

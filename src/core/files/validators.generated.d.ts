@@ -1,6 +1,6 @@
 import type { ErrorObject } from "ajv";
 
-interface CompiledValidator {
+export interface CompiledValidator {
   (data: unknown): boolean;
   errors?: ErrorObject[] | null;
 }

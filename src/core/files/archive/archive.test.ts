@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from "fflate";
 import Ajv2020 from "ajv/dist/2020";
-import { generate } from "../../../../scripts/build-validators";
+import { generate, generateQuestions } from "../../../../scripts/build-validators";
 import { packedDemo } from "@/testing/demo";
 import { PROCEDURES } from "../../procedures";
 import { checksum, stableJson, validateRecord, type FileRecord, type StoredRecord } from "..";
@@ -39,6 +39,7 @@ test("every record of the demo fits its schema, and its boards stand as claimed"
 
 test("the validators that ship are those the schemas make", () => {
   expect(readFileSync("src/core/files/validators.generated.js", "utf8")).toBe(generate());
+  expect(readFileSync("src/core/files/questions.generated.js", "utf8")).toBe(generateQuestions());
 });
 
 test("a record that does not fit is refused with field and value", () => {

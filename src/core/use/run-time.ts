@@ -1,0 +1,88 @@
+import { operatingPoint, type Converter, type Stop } from "./operating-point";
+import type { Source } from "./source";
+
+/** A load by what it takes at the module's output. */
+export interface DutyLoad {
+  /** W at the output while it works. */
+  readonly power: number;
+  /** Share of the time at that power, 0 to 1. */
+  readonly duty: number;
+  /** W at the output for the rest; 0: the output is off, and the module draws its standby current. */
+  readonly sleepPower: number;
+}
+
+/** How a battery gets on with a load. */
+export type RunTime =
+  | { readonly holds: false; readonly endedBy: Stop; readonly highestPowerAtHalf: number }
+  | {
+      readonly holds: true;
+      readonly endedBy: Stop;
+      readonly highestPowerAtHalf: number;
+      /** s from full to the end. */
+      readonly seconds: number;
+      /** State of charge at the end. */
+      readonly endSoc: number;
+      /** A from the battery under the load, when full and at the end. */
+      readonly startCurrent: number;
+      readonly endCurrent: number;
+    };
+
+const HALVINGS = 200;
+/** Steps between two bends of the open-circuit curve; the integrand is smooth there. */
+const STEPS = 24;
+const HOUR = 3600;
+
+/** The highest number of [low, high] that holds, where whatever lies below one that holds does too; low where none does. */
+export function highestThat(holds: (x: number) => boolean, low: number, high: number): number {
+  if (holds(high)) return high;
+  let [a, b] = [low, high];
+  for (let k = 0; k < HALVINGS && b - a > 1e-15 * Math.max(1, b); k++) {
+    const middle = (a + b) / 2;
+    if (holds(middle)) a = middle;
+    else b = middle;
+  }
+  return a;
+}
+
+/** W at the output that stop for no reason at a state of charge; 0 where the module holds nothing. */
+export function highestPower(source: Source, module: Converter, soc: number): number {
+  const most = (source.openCircuit(soc) ** 2 / (4 * Math.max(source.resistance, 1e-6))) * 2;
+  return highestThat((power) => operatingPoint(source, module, power, soc).stop === null, 0, most);
+}
+
+/** A that leave the cells in the mean over a cycle of work and sleep, self-discharge included. */
+export function meanCurrent(source: Source, module: Converter, load: DutyLoad, soc: number): number {
+  const asleep = load.duty >= 1 ? 0 : load.sleepPower > 0 ? operatingPoint(source, module, load.sleepPower, soc).current : module.standbyCurrent;
+  return load.duty * operatingPoint(source, module, load.power, soc).current + (1 - load.duty) * asleep + source.selfDischarge;
+}
+
+/** ∫ f over [low, high] by Simpson's rule, in pieces between the bends, where f is smooth. */
+export function integrate(f: (x: number) => number, low: number, high: number, bends: readonly number[]): number {
+  const edges = [low, ...bends.filter((b) => b > low && b < high), high];
+  let sum = 0;
+  for (const [k, b] of edges.slice(1).entries()) {
+    const a = edges[k] ?? low;
+    const h = (b - a) / STEPS;
+    for (let i = 0; i < STEPS; i += 2) sum += (h / 3) * (f(a + i * h) + 4 * f(a + (i + 1) * h) + f(a + (i + 2) * h));
+  }
+  return sum;
+}
+
+/**
+ * Run time from full: ∫ capacity·dSoC ÷ mean current, down to the state of charge at which the load first stops (found by
+ * bisection). Only the load itself can stop it; its sleep can't. Open-circuit voltage must rise with the state of charge.
+ * Source: the constant-power sums of the module's input, capacity by Simpson's rule.
+ */
+export function runTime(source: Source, module: Converter, load: DutyLoad): RunTime {
+  const at = (soc: number) => operatingPoint(source, module, load.power, soc);
+  const highestPowerAtHalf = highestPower(source, module, 0.5);
+  const full = at(1);
+  if (full.stop !== null) return { holds: false, endedBy: full.stop, highestPowerAtHalf };
+  // Seen from full: the share that is out when it stops.
+  const endSoc = 1 - highestThat((out) => at(1 - out).stop === null, 0, 1);
+  const end = at(endSoc);
+  // Just beyond the end stands what stopped it.
+  const endedBy = endSoc <= 0 ? "empty" : (at(Math.max(0, endSoc - 1e-9)).stop ?? "empty");
+  const seconds = source.capacity * HOUR * integrate((soc) => 1 / meanCurrent(source, module, load, soc), endSoc, 1, source.bends);
+  return { holds: true, endedBy, highestPowerAtHalf, seconds, endSoc, startCurrent: full.current, endCurrent: end.current };
+}

@@ -1,0 +1,84 @@
+/** Many chargers on one line: what is asked. Shares without unit, everything else in SI, °C, K/W. */
+export interface StationQuestion {
+  readonly bays: number;
+  readonly chargeCurrent: number;
+  readonly currentTolerance: number;
+  readonly quiescent: number;
+  readonly margin: number;
+  readonly supply: { readonly volts: number; readonly amps: number };
+  readonly breakers: readonly number[];
+  readonly wire: { readonly ampacity: number; readonly segmentResistance: number };
+  readonly minimumInput: number;
+  readonly ambient: number;
+  readonly thermalResistance: number;
+  readonly foldbackTemperature: number;
+  readonly lowestCellVoltage: number;
+}
+
+export interface StationAnswer {
+  readonly perBay: number;
+  readonly total: number;
+  readonly supplyCurrent: number;
+  readonly lanes: number;
+  readonly baysPerLane: number;
+  readonly laneCurrent: number;
+  readonly breaker: number | null;
+  readonly farBayVoltage: number;
+  readonly farBayCharges: boolean;
+  readonly heatPerBay: number;
+  readonly partTemperature: number;
+  readonly foldsBack: boolean;
+  /** K/W from part to air at which it would just not fold back; null where the part makes no heat or the air is already too hot. */
+  readonly thermalResistanceNeeded: number | null;
+}
+
+/** A breaker carries so many times what the lane draws. */
+export const BREAKER_MARGIN = 1.25;
+/** Products of decimal fractions stray by a few of the last binary digits; no count is rounded up for that. */
+const STRAY = 1e-9;
+
+/**
+ * V of each bay of a lane with all its bays at full current, the nearest first: every segment (there and back) before a bay carries
+ * the bays from there on. Worked: 12 bays of 0.544 A over 3 mΩ from 5.15 V: the far one 5.15 − 0.003·0.544·78 = 5.0227 V.
+ */
+export function bayVoltages(volts: number, perBay: number, segmentResistance: number, bays: number): number[] {
+  const out: number[] = [];
+  let v = volts;
+  for (let k = 0; k < bays; k++) {
+    v -= segmentResistance * perBay * (bays - k);
+    out.push(v);
+  }
+  return out;
+}
+
+/** The smallest rating that carries the lane with margin and protects the wire and stays within the supply; null where there is none. */
+export function breakerFor(laneCurrent: number, ratings: readonly number[], ampacity: number, supplyAmps: number): number | null {
+  const [low, high] = [BREAKER_MARGIN * laneCurrent * (1 - STRAY), Math.min(ampacity, supplyAmps)];
+  return [...ratings].sort((a, b) => a - b).find((r) => r >= low && r <= high) ?? null;
+}
+
+/** Lanes, breaker, far bay and heat of a charging station. Heat is worst in the first bay while it charges alone. */
+export function planStation(q: StationQuestion): StationAnswer {
+  const up = (x: number): number => Math.ceil(x * (1 - STRAY));
+  const most = q.chargeCurrent * (1 + q.currentTolerance);
+  const perBay = most + q.quiescent;
+  const total = q.bays * perBay;
+  const supplyCurrent = total * (1 + q.margin);
+  const lanes = Math.max(1, up(supplyCurrent / q.supply.amps));
+  const baysPerLane = up(q.bays / lanes);
+  const laneCurrent = baysPerLane * perBay;
+  const r = q.wire.segmentResistance;
+  const farBayVoltage = q.supply.volts - (r * perBay * baysPerLane * (baysPerLane + 1)) / 2;
+  const heatPerBay = (q.supply.volts - r * perBay - q.lowestCellVoltage) * most;
+  const partTemperature = q.ambient + heatPerBay * q.thermalResistance;
+  const room = q.foldbackTemperature - q.ambient;
+  return {
+    perBay, total, supplyCurrent, lanes, baysPerLane, laneCurrent,
+    breaker: breakerFor(laneCurrent, q.breakers, q.wire.ampacity, q.supply.amps),
+    farBayVoltage,
+    farBayCharges: farBayVoltage >= q.minimumInput,
+    heatPerBay, partTemperature,
+    foldsBack: partTemperature > q.foldbackTemperature,
+    thermalResistanceNeeded: room > 0 && heatPerBay > 0 ? room / heatPerBay : null,
+  };
+}
