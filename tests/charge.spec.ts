@@ -180,7 +180,7 @@ test("a stretch is looked at closely on all charts; a boundary is moved by keybo
   await page.keyboard.press("Enter");
   await page.getByRole("button", { name: "Move boundary" }).click();
   await expect(page.getByText("Enter a reason.")).toBeVisible();
-  await page.getByLabel("Reason").fill("the knee is earlier on paper");
+  await page.getByLabel("Why").fill("the knee is earlier on paper");
   await noSeriousAxe(page);
   await page.getByRole("button", { name: "Move boundary" }).click();
   await expect(page.getByText(/moved to .* by the tester: the knee is earlier on paper/)).toBeVisible();

@@ -27,7 +27,9 @@ test("a cell is entered, labelled, read a week later and rejected with the reaso
   // A slip is named where it was typed, and nothing is kept of it.
   await page.getByLabel("Voltage of Fen 1").fill("41.8");
   await expect(page.getByText("41.8 V outside any cell's range.")).toBeVisible();
-  await expect(page.getByRole("button", { name: "Save reading" })).toBeDisabled();
+  await page.getByRole("button", { name: "Save reading" }).click();
+  await expect(page.getByLabel("Voltage of Fen 1")).toBeFocused();
+  await expect(page.getByLabel("Voltage of Fen 1")).toHaveValue("41.8");
   await read(["4.190", "4.191"], "charged");
   await expect(page.getByText("due in 7 days")).toHaveCount(2);
 

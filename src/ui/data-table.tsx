@@ -2,13 +2,15 @@
 
 import { flexRender, getCoreRowModel, getSortedRowModel, useReactTable, type ColumnDef, type SortingState } from "@tanstack/react-table";
 import clsx from "clsx";
-import { useMemo, useState, type HTMLAttributes, type ReactNode } from "react";
+import { Fragment, useMemo, useState, type HTMLAttributes, type ReactNode } from "react";
 
 export interface DataColumn<T> {
   readonly id: string;
   /** For readers of the screen alone where `bare`. */
   readonly head: string;
   readonly bare?: boolean;
+  /** Drawn in place of the head where that is more than words. */
+  readonly heading?: ReactNode;
   cell(row: T): ReactNode;
   /** What the column is sorted by; absent where sorting it would say nothing. Nothing known (undefined) comes last. */
   by?(row: T): string | number | undefined;
@@ -28,10 +30,18 @@ export interface DataTableProps<T> {
   rowProps?(row: T): HTMLAttributes<HTMLTableRowElement> & { readonly [data: `data-${string}`]: string | undefined };
   /** Least width in px before it scrolls. */
   readonly least?: number;
+  /** What a row opens to, across all columns; null while it is closed. */
+  below?(row: T): ReactNode;
+  /** Each row a block of its own on a phone, without heads. */
+  readonly stacks?: boolean;
+  /** Without heads, where the columns speak for themselves. */
+  readonly headless?: boolean;
+  /** Low rows. */
+  readonly dense?: boolean;
 }
 
 /** Rows and columns that sort where sorting tells something; in the order they were given until then. */
-export function DataTable<T>({ label, rows, columns, id, rowProps, least = 0 }: DataTableProps<T>) {
+export function DataTable<T>({ label, rows, columns, id, rowProps, least = 0, below, stacks = false, headless = false, dense = false }: DataTableProps<T>) {
   const [sorting, setSorting] = useState<SortingState>([]);
   const data = useMemo(() => [...rows], [rows]);
   const defs = useMemo<ColumnDef<T>[]>(() => columns.map((c) => ({ id: c.id, header: c.head, accessorFn: (row: T) => c.by?.(row), enableSorting: c.by !== undefined, sortUndefined: "last" as const, cell: (x) => c.cell(x.row.original) })), [columns]);
@@ -40,8 +50,8 @@ export function DataTable<T>({ label, rows, columns, id, rowProps, least = 0 }: 
   const of = new Map(columns.map((c) => [c.id, c]));
   return (
     <div className="overflow-x-auto">
-      <table {...(label ? { "aria-label": label } : {})} className="w-full text-left text-sm" style={least ? { minWidth: `${least}px` } : {}}>
-        <thead className="text-pencil">
+      <table {...(label ? { "aria-label": label } : {})} className={clsx("w-full text-left text-sm", stacks && "max-[700px]:block")} style={least ? { minWidth: `${least}px` } : {}}>
+        <thead className={clsx("text-pencil", headless && "sr-only", stacks && "max-[700px]:sr-only")}>
           {table.getHeaderGroups().map((g) => (
             <tr key={g.id} className="border-b border-pencil/60">
               {g.headers.map((h) => (
@@ -50,26 +60,36 @@ export function DataTable<T>({ label, rows, columns, id, rowProps, least = 0 }: 
             </tr>
           ))}
         </thead>
-        <tbody>
+        <tbody {...(stacks ? { className: "max-[700px]:block" } : {})}>
           {table.getRowModel().rows.map((row) => {
             const { className, ...more } = rowProps?.(row.original) ?? {};
+            const opened = below?.(row.original) ?? null;
             return (
-              <tr key={row.id} {...more} className={clsx("border-b border-rule align-top", className)}>
-                {row.getVisibleCells().map((c) => {
-                  const column = of.get(c.column.id) as DataColumn<T>;
-                  const look = clsx("py-1 pr-4 last:pr-0", column.figures && "figures text-right", typeof column.className === "function" ? column.className(row.original) : column.className);
-                  const content = flexRender(c.column.columnDef.cell, c.getContext());
-                  return column.names ? (
-                    <th key={c.id} scope="row" className={clsx("font-normal", look)}>
-                      {content}
-                    </th>
-                  ) : (
-                    <td key={c.id} className={look}>
-                      {content}
+              <Fragment key={row.id}>
+                <tr {...more} className={clsx("border-b border-rule align-top", stacks && "max-[700px]:block max-[700px]:py-2", className)}>
+                  {row.getVisibleCells().map((c) => {
+                    const column = of.get(c.column.id) as DataColumn<T>;
+                    const look = clsx(dense ? "py-0.5" : "py-1", "pr-4 last:pr-0", stacks && "max-[700px]:block max-[700px]:py-0.5", column.figures && "figures text-right", typeof column.className === "function" ? column.className(row.original) : column.className);
+                    const content = flexRender(c.column.columnDef.cell, c.getContext());
+                    return column.names ? (
+                      <th key={c.id} scope="row" className={clsx("font-normal", look)}>
+                        {content}
+                      </th>
+                    ) : (
+                      <td key={c.id} className={look}>
+                        {content}
+                      </td>
+                    );
+                  })}
+                </tr>
+                {opened ? (
+                  <tr>
+                    <td colSpan={columns.length} className="bg-film px-2 py-1.5">
+                      {opened}
                     </td>
-                  );
-                })}
-              </tr>
+                  </tr>
+                ) : null}
+              </Fragment>
             );
           })}
         </tbody>
@@ -81,7 +101,9 @@ export function DataTable<T>({ label, rows, columns, id, rowProps, least = 0 }: 
 function Head<T>({ column: c, direction, onSort }: { readonly column: DataColumn<T>; readonly direction: "asc" | "desc" | false; readonly onSort: ((e: unknown) => void) | undefined }) {
   return (
     <th scope="col" className={clsx("py-1 pr-4 font-medium last:pr-0", c.figures && "text-right")} {...(c.by ? { "aria-sort": direction === "asc" ? ("ascending" as const) : direction === "desc" ? ("descending" as const) : ("none" as const) } : {})}>
-      {c.bare ? (
+      {c.heading !== undefined ? (
+        c.heading
+      ) : c.bare ? (
         <span className="sr-only">{c.head}</span>
       ) : c.by ? (
         <button type="button" onClick={onSort}>

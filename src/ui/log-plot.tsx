@@ -1,6 +1,6 @@
 "use client";
 
-import { memo, useEffect, useId, useMemo, useRef, useState, type ReactNode } from "react";
+import { memo, useEffect, useId, useMemo, useRef, useState, type ReactNode, type RefObject } from "react";
 import type { ChartSpec } from "@/core/procedures";
 import { Crosshair } from "./crosshair";
 import { ChartHead, dash, SaveChart } from "./chart-frame";
@@ -37,14 +37,9 @@ const named = (label: string, width: number): string => [label, SHORT[label] ?? 
 
 const curveOf = (s: ChartSpec["series"][number], curves: LogPlotProps["curves"]): LogCurve => curves?.[s.id] ?? { x: (s.fit ?? []).map((p) => p.x), y: (s.fit ?? []).map((p) => p.y) };
 
-/**
- * One chart of a log, drawn straight into SVG: several of them are redrawn at every step of a zoom, which a charting
- * package takes too long for. Phases shaded, claims drawn in, an overlay on top for what can be dragged.
- */
-export const LogPlot = memo(function LogPlot({ spec, claims, view, curves, height = 230, overlay, live = false }: LogPlotProps) {
-  const holder = useRef<HTMLDivElement>(null);
+/** The width of an element, px, as it changes. */
+function useWidth(holder: RefObject<HTMLElement | null>): number {
   const [width, setWidth] = useState(0);
-  const clip = useId();
   useEffect(() => {
     const el = holder.current;
     if (!el) return;
@@ -53,18 +48,126 @@ export const LogPlot = memo(function LogPlot({ spec, claims, view, curves, heigh
     const watch = new ResizeObserver(look);
     watch.observe(el);
     return () => watch.disconnect();
-  }, []);
+  }, [holder]);
+  return width;
+}
+
+/** Where a chart's numbers stand on the screen. */
+interface Layout {
+  readonly spec: ChartSpec;
+  readonly plot: { readonly left: number; readonly top: number; readonly width: number; readonly height: number };
+  readonly across: ReturnType<typeof timeAxis>;
+  readonly up: ReturnType<typeof logAxis>;
+  x(t: number): number;
+  y(v: number): number;
+}
+
+/** Phases, shaded and named where there is room. */
+function Spans({ spec, plot, across, x }: Layout) {
+  const inside = (t: number) => Math.min(across.high, Math.max(across.low, t));
+  return (spec.spans ?? []).map((s, k) => {
+    const [a, b] = [x(inside(s.from)), x(inside(s.to))];
+    if (!(b > a)) return null;
+    return (
+      <g key={s.label + s.from} data-span={s.label}>
+        <rect x={a} y={plot.top} width={b - a} height={plot.height} fill="var(--pencil)" fillOpacity={k % 2 ? 0.05 : 0.11} />
+        {named(s.label, b - a) ? (
+          <text x={(a + b) / 2} y={plot.top + plot.height - 6} textAnchor="middle" fontSize="11" fill="var(--pencil)">
+            {named(s.label, b - a)}
+          </text>
+        ) : null}
+      </g>
+    );
+  });
+}
+
+/** Grid, axes, ticks and their units. A live chart is small: its time axis speaks for itself. */
+function Axes({ spec, plot, across, up, x, y, live, height }: Layout & { readonly live: boolean; readonly height: number }) {
+  const clock = clockScale(across.low, across.high, across.ticks);
+  const scale = axisScale(spec.y.unit, up);
+  const bottom = plot.top + plot.height;
+  return (
+    <>
+      <path d={up.ticks.map((v) => `M${plot.left} ${y(v)}h${plot.width}`).join("") + across.ticks.map((t) => `M${x(t)} ${plot.top}v${plot.height}`).join("")} stroke="var(--rule)" strokeWidth="0.7" />
+      <path d={`M${plot.left} ${plot.top}V${bottom}H${plot.left + plot.width}${up.ticks.map((v) => `M${plot.left} ${y(v)}h-5`).join("")}${across.ticks.map((t) => `M${x(t)} ${bottom}v5`).join("")}`} stroke="var(--pencil)" fill="none" />
+      {up.ticks.map((v) => (
+        <text key={v} x={plot.left - 8} y={y(v) + 4} textAnchor="end" fontSize="12" fill="var(--ink)">
+          {scale.tick(v)}
+        </text>
+      ))}
+      {across.ticks.map((t) => (
+        <text key={t} x={x(t)} y={bottom + 18} textAnchor="middle" fontSize="12" fill="var(--ink)">
+          {clock.tick(t)}
+        </text>
+      ))}
+      {live ? null : (
+        <text x={plot.left + plot.width / 2} y={height - 8} textAnchor="middle" fontSize="12" fill="var(--pencil)">
+          {spec.x.label} ({clock.unit})
+        </text>
+      )}
+      <text transform={`translate(13 ${plot.top + plot.height / 2}) rotate(-90)`} textAnchor="middle" fontSize="12" fill="var(--pencil)">
+        {spec.y.label} ({scale.unit})
+      </text>
+    </>
+  );
+}
+
+interface DrawnSeries {
+  readonly s: ChartSpec["series"][number];
+  readonly curve: LogCurve;
+}
+
+/** Claims, marks and curves, within the plot's edges. */
+function Drawing({ spec, plot, x, y, claims, drawn }: Layout & { readonly claims: readonly ClaimLine[]; readonly drawn: readonly DrawnSeries[] }) {
+  return (
+    <>
+      {claims.map((c) =>
+        c.axis === "y" ? (
+          <g key={c.label}>
+            <path d={`M${plot.left} ${y(c.at)}h${plot.width}`} stroke="var(--margin-line)" strokeWidth="1.4" strokeDasharray="8 4" />
+            <text x={plot.left + 6} y={y(c.at) - 5} fontSize="11" fill="var(--margin-line)">
+              {c.label}
+            </text>
+          </g>
+        ) : null,
+      )}
+      {(spec.marks ?? []).map((m, k) => (
+        <g key={m.at + m.label}>
+          <path d={`M${x(m.at)} ${plot.top}v${plot.height}`} stroke="var(--ink)" strokeDasharray="1.5 2.5" />
+          <text x={x(m.at) + 4} y={plot.top + 11 + 13 * (k % 3)} fontSize="11" fill="var(--ink)">
+            {m.label}
+          </text>
+        </g>
+      ))}
+      {drawn.map(({ s, curve }) =>
+        s.predicted ? (
+          <path key={s.id} d={linePath(curve.x, curve.y, x, y)} fill="none" stroke="var(--pencil)" strokeWidth="1.2" strokeDasharray="1 4" strokeLinecap="round" data-predicted={s.id} />
+        ) : (
+          <path key={s.id} d={linePath(curve.x, curve.y, x, y)} fill="none" stroke={TONES[s.tone % 4]} strokeWidth="1.8" strokeLinejoin="round" strokeDasharray={dash(spec, s.tone)} data-curve={s.id} />
+        ),
+      )}
+    </>
+  );
+}
+
+/**
+ * One chart of a log, drawn straight into SVG: several of them are redrawn at every step of a zoom, which a charting
+ * package takes too long for. Phases shaded, claims drawn in, an overlay on top for what can be dragged.
+ */
+export const LogPlot = memo(function LogPlot({ spec, claims, view, curves, height = 230, overlay, live = false }: LogPlotProps) {
+  const holder = useRef<HTMLDivElement>(null);
+  const width = useWidth(holder);
+  const clip = useId();
   const margin = live ? MARGIN_LIVE : MARGIN;
   const plot = { left: margin.left, top: margin.top, width: Math.max(10, width - margin.left - margin.right), height: height - margin.top - margin.bottom };
   const drawn = useMemo(() => spec.series.map((s) => ({ s, curve: curveOf(s, curves) })), [spec, curves]);
   const up = useMemo(() => logAxis(drawn.map((d) => d.curve), claims.filter((c) => c.axis === "y").map((c) => c.at)), [drawn, claims]);
   const across = useMemo(() => timeAxis(view.from, Math.max(view.to, view.from + 1e-3)), [view]);
-  const x = (t: number) => plot.left + (plot.width * (t - across.low)) / (across.high - across.low);
-  const y = (v: number) => plot.top + plot.height * (1 - (v - up.low) / (up.high - up.low));
-  const clock = clockScale(across.low, across.high, across.ticks);
-  const scale = axisScale(spec.y.unit, up);
-  const inside = (t: number) => Math.min(across.high, Math.max(across.low, t));
-  const bottom = plot.top + plot.height;
+  const layout: Layout = {
+    spec, plot, across, up,
+    x: (t) => plot.left + (plot.width * (t - across.low)) / (across.high - across.low),
+    y: (v) => plot.top + plot.height * (1 - (v - up.low) / (up.high - up.low)),
+  };
   return (
     <figure aria-label={spec.title}>
       <ChartHead spec={spec} />
@@ -76,66 +179,10 @@ export const LogPlot = memo(function LogPlot({ spec, claims, view, curves, heigh
                 <rect x={plot.left} y={plot.top} width={plot.width} height={plot.height} />
               </clipPath>
             </defs>
-            {(spec.spans ?? []).map((s, k) => {
-              const [a, b] = [x(inside(s.from)), x(inside(s.to))];
-              if (!(b > a)) return null;
-              return (
-                <g key={s.label + s.from} data-span={s.label}>
-                  <rect x={a} y={plot.top} width={b - a} height={plot.height} fill="var(--pencil)" fillOpacity={k % 2 ? 0.05 : 0.11} />
-                  {named(s.label, b - a) ? (
-                    <text x={(a + b) / 2} y={bottom - 6} textAnchor="middle" fontSize="11" fill="var(--pencil)">
-                      {named(s.label, b - a)}
-                    </text>
-                  ) : null}
-                </g>
-              );
-            })}
-            <path d={up.ticks.map((v) => `M${plot.left} ${y(v)}h${plot.width}`).join("") + across.ticks.map((t) => `M${x(t)} ${plot.top}v${plot.height}`).join("")} stroke="var(--rule)" strokeWidth="0.7" />
-            <path d={`M${plot.left} ${plot.top}V${bottom}H${plot.left + plot.width}${up.ticks.map((v) => `M${plot.left} ${y(v)}h-5`).join("")}${across.ticks.map((t) => `M${x(t)} ${bottom}v5`).join("")}`} stroke="var(--pencil)" fill="none" />
-            {up.ticks.map((v) => (
-              <text key={v} x={plot.left - 8} y={y(v) + 4} textAnchor="end" fontSize="12" fill="var(--ink)">
-                {scale.tick(v)}
-              </text>
-            ))}
-            {across.ticks.map((t) => (
-              <text key={t} x={x(t)} y={bottom + 18} textAnchor="middle" fontSize="12" fill="var(--ink)">
-                {clock.tick(t)}
-              </text>
-            ))}
-            {live ? null : (
-              <text x={plot.left + plot.width / 2} y={height - 8} textAnchor="middle" fontSize="12" fill="var(--pencil)">
-                {spec.x.label} ({clock.unit})
-              </text>
-            )}
-            <text transform={`translate(13 ${plot.top + plot.height / 2}) rotate(-90)`} textAnchor="middle" fontSize="12" fill="var(--pencil)">
-              {spec.y.label} ({scale.unit})
-            </text>
+            <Spans {...layout} />
+            <Axes {...layout} live={live} height={height} />
             <g clipPath={`url(#${clip})`}>
-              {claims.map((c) =>
-                c.axis === "y" ? (
-                  <g key={c.label}>
-                    <path d={`M${plot.left} ${y(c.at)}h${plot.width}`} stroke="var(--margin-line)" strokeWidth="1.4" strokeDasharray="8 4" />
-                    <text x={plot.left + 6} y={y(c.at) - 5} fontSize="11" fill="var(--margin-line)">
-                      {c.label}
-                    </text>
-                  </g>
-                ) : null,
-              )}
-              {(spec.marks ?? []).map((m, k) => (
-                <g key={m.at + m.label}>
-                  <path d={`M${x(m.at)} ${plot.top}v${plot.height}`} stroke="var(--ink)" strokeDasharray="1.5 2.5" />
-                  <text x={x(m.at) + 4} y={plot.top + 11 + 13 * (k % 3)} fontSize="11" fill="var(--ink)">
-                    {m.label}
-                  </text>
-                </g>
-              ))}
-              {drawn.map(({ s, curve }) =>
-                s.predicted ? (
-                  <path key={s.id} d={linePath(curve.x, curve.y, x, y)} fill="none" stroke="var(--pencil)" strokeWidth="1.2" strokeDasharray="1 4" strokeLinecap="round" data-predicted={s.id} />
-                ) : (
-                  <path key={s.id} d={linePath(curve.x, curve.y, x, y)} fill="none" stroke={TONES[s.tone % 4]} strokeWidth="1.8" strokeLinejoin="round" strokeDasharray={dash(spec, s.tone)} data-curve={s.id} />
-                ),
-              )}
+              <Drawing {...layout} claims={claims} drawn={drawn} />
             </g>
           </svg>
         ) : null}

@@ -1,10 +1,11 @@
 "use client";
 
-import { useState } from "react";
+import type { ReactNode } from "react";
+import { useForm } from "react-hook-form";
 import { Button } from "./button";
 import { Dialog } from "./dialog";
 import { Form } from "./form";
-import { TextField } from "./quantity-field";
+import { FormText } from "./form-fields";
 
 interface ReasonDialogProps {
   readonly title: string;
@@ -15,36 +16,35 @@ interface ReasonDialogProps {
   readonly first?: string;
   /** Reasons that one key-press gives. */
   readonly common?: readonly string[];
+  /** Further acts beside the button. */
+  readonly more?: ReactNode;
   onClose(): void;
   onReason(reason: string): Promise<boolean>;
 }
 
 /** Asks why, and does nothing without a reason. */
-export function ReasonDialog({ title, about, act, first = "", common = [], onClose, onReason }: ReasonDialogProps) {
-  const [text, setText] = useState(first);
-  const [tried, setTried] = useState(false);
-  const keep = (reason: string) => {
-    setTried(true);
-    if (reason.trim()) void onReason(reason.trim()).then((good) => good && onClose());
-  };
+export function ReasonDialog({ title, about, act, first = "", common = [], more, onClose, onReason }: ReasonDialogProps) {
+  const { control, handleSubmit } = useForm({ defaultValues: { why: first } });
+  const keep = (reason: string) => onReason(reason.trim()).then((good) => good && onClose());
   return (
     <Dialog title={title} about={about} onClose={onClose}>
-      <Form
-        onSubmit={() => {
-          keep(text);
-        }}
-      >
-        <TextField label="Why" text={text} onText={setText} wide autoFocus error={tried && !text.trim() ? "Enter a reason." : null} />
-        <div className="mb-4 flex flex-wrap gap-2">
-          {common.map((c) => (
-            <Button key={c} onClick={() => keep(c)}>
-              {c}
-            </Button>
-          ))}
+      <Form onSubmit={handleSubmit(({ why }) => keep(why))}>
+        <FormText control={control} name="why" label="Why" missing="Enter a reason." wide autoFocus />
+        {common.length ? (
+          <div className="mb-4 flex flex-wrap gap-2">
+            {common.map((c) => (
+              <Button key={c} onClick={() => void keep(c)}>
+                {c}
+              </Button>
+            ))}
+          </div>
+        ) : null}
+        <div className="flex flex-wrap gap-3">
+          <Button look="main" type="submit">
+            {act}
+          </Button>
+          {more}
         </div>
-        <Button look="main" type="submit">
-          {act}
-        </Button>
       </Form>
     </Dialog>
   );

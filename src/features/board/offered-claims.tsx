@@ -1,6 +1,7 @@
 "use client";
 
 import { useState } from "react";
+import { useForm, useWatch } from "react-hook-form";
 import { usualClaims, type Characteristic } from "@/core/characteristics";
 import { formatLimit, parseLimit } from "@/core/claims";
 import type { BoardRecord, ClaimRecord } from "@/core/files/records";
@@ -8,7 +9,7 @@ import { attempt } from "@/session/notify";
 import { change, edit, newId, now } from "@/storage";
 import { Button } from "@/ui/button";
 import { Form } from "@/ui/form";
-import { TextField } from "@/ui/quantity-field";
+import { FormText } from "@/ui/form-fields";
 
 const SOME: Readonly<Partial<Record<Characteristic["unit"], { readonly nominal: string; readonly "at-least": string; readonly "at-most": string }>>> = {
   V: { nominal: "5 V ±2 %", "at-least": "≥ 4.8 V", "at-most": "≤ 50m" },
@@ -48,15 +49,18 @@ export function OfferedClaims({ board, claims }: { board: BoardRecord; claims: r
 }
 
 function Offer({ board, entry }: { board: BoardRecord; entry: Characteristic }) {
-  const [text, setText] = useState("");
+  const { control, handleSubmit } = useForm({ mode: "onTouched", defaultValues: { text: "" } });
+  const text = useWatch({ control, name: "text" });
   const parsed = text.trim() ? parseLimit(text, entry) : null;
-  const [tried, setTried] = useState(false);
-  const add = () => {
-    const p = parseLimit(text, entry);
-    setTried(true);
+  const check = (t: string): string | null => {
+    const p = t.trim() ? parseLimit(t, entry) : null;
+    return p && !p.ok ? p.error : null;
+  };
+  const save = handleSubmit(async (f) => {
+    const p = parseLimit(f.text, entry);
     if (!p.ok) return;
     const at = now();
-    void attempt(() =>
+    await attempt(() =>
       change(`claim on ${entry.label.toLowerCase()}`, [
         {
           kind: "claim",
@@ -66,38 +70,25 @@ function Offer({ board, entry }: { board: BoardRecord; entry: Characteristic }) 
           updatedAt: at,
           boardId: board.id,
           readings: [{ characteristic: entry.name, limit: p.value, conditions: {} }],
-          source: { kind: "listing", wording: text.trim(), date: at.slice(0, 10) },
+          source: { kind: "listing", wording: f.text.trim(), date: at.slice(0, 10) },
         },
       ]),
     );
-  };
+  });
   return (
     <li className="grid items-start gap-x-4 gap-y-1 py-2 min-[640px]:grid-cols-[14rem_minmax(0,1fr)_auto]">
       <div>
         <span className="font-medium">{entry.label}</span>
         <span className="block text-xs text-pencil">{entry.definition}</span>
       </div>
-      <Form
-        onSubmit={() => {
-          add();
-        }}
-      >
-        <TextField
-          label={`Claimed ${entry.label.toLowerCase()}`}
-          hideLabel
-          text={text}
-          onText={setText}
-          placeholder={example(entry)}
-          echo={parsed?.ok ? formatLimit(parsed.value, entry.unit) : undefined}
-          error={(tried || text.length > 3) && parsed && !parsed.ok ? parsed.error : null}
-          wide
-        />
+      <Form onSubmit={save}>
+        <FormText control={control} name="text" label={`Claimed ${entry.label.toLowerCase()}`} hideLabel placeholder={example(entry)} echo={parsed?.ok ? formatLimit(parsed.value, entry.unit) : undefined} check={check} missing="Enter what is claimed." wide />
         <button type="submit" className="sr-only">
           Add claim on {entry.label}
         </button>
       </Form>
       <span className="flex gap-3">
-        <Button onClick={add} disabled={!text.trim()} aria-label={`Save claim on ${entry.label}`}>
+        <Button onClick={() => void save()} disabled={!text.trim()} aria-label={`Save claim on ${entry.label}`}>
           Save
         </Button>
         <Button

@@ -5,6 +5,7 @@ import { formatQuantity } from "@/core/quantities";
 import { procedure, roleLabel, roleUnit } from "@/core/procedures";
 import type { RunDossier } from "@/storage";
 import { Button } from "@/ui/button";
+import { DataTable, type DataColumn } from "@/ui/data-table";
 import { Dialog } from "@/ui/dialog";
 import { parsePasted, type PastedRow } from "./paste";
 
@@ -13,6 +14,10 @@ export function PasteDialog({ text, d, onClose, onRows }: { text: string; d: Run
   const roles = useMemo(() => procedure(d.run.procedure)?.record.roles.map((r) => r.role) ?? [], [d.run.procedure]);
   const plan = d.run.setup.plan as { batteries?: readonly number[] } | undefined;
   const pasted = useMemo(() => parsePasted(text, roles, plan?.batteries ?? [], d.run.setup.conditions.supplyCurrentLimit, d.run.setup.conditions.nominalOutput), [text, roles, plan, d.run.setup.conditions]);
+  const columns: readonly DataColumn<PastedRow>[] = [
+    { id: "set", head: "Supply set", cell: (r) => (r.settings.supplyVoltage !== undefined ? `at ${formatQuantity(r.settings.supplyVoltage, "V")}` : "") },
+    ...roles.map((role) => ({ id: role, head: roleLabel(role), figures: true, cell: (r: PastedRow) => (r.cells[role]?.value != null ? formatQuantity(r.cells[role].value, roleUnit(role), { digits: 5 }) : r.cells[role]?.status === "overload" ? "OL" : "—") })),
+  ];
   return (
     <Dialog wide title={`Paste ${pasted.rows.length} points`} about={`Columns in the order of the screen: ${roles.map((r) => `${roleLabel(r).toLowerCase()} (${roleUnit(r)})`).join(", ")}.`} onClose={onClose}>
       {pasted.problems.length ? (
@@ -37,19 +42,7 @@ export function PasteDialog({ text, d, onClose, onRows }: { text: string; d: Run
         </div>
       ) : null}
       <div className="mb-4 max-h-72 overflow-auto">
-        <table className="figures w-full text-right text-sm">
-          <tbody>
-            {pasted.rows.map((r) => (
-              <tr key={r.line} className="border-b border-rule">
-                <td className="text-left font-sans">{r.settings.supplyVoltage !== undefined ? `at ${formatQuantity(r.settings.supplyVoltage, "V")}` : ""}</td>
-                {roles.map((role) => {
-                  const c = r.cells[role];
-                  return <td key={role}>{c?.value != null ? formatQuantity(c.value, roleUnit(role), { digits: 5 }) : c?.status === "overload" ? "OL" : "—"}</td>;
-                })}
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <DataTable label="Points as they were read" headless rows={pasted.rows} columns={columns} id={(r) => String(r.line)} />
       </div>
       <Button look="main" disabled={pasted.rows.length === 0} onClick={() => void onRows(pasted.rows).then((good) => good && onClose())}>
         {pasted.doubts.length ? `Save all ${pasted.rows.length} points as read` : `Save ${pasted.rows.length} points`}

@@ -78,8 +78,23 @@ function Dwell({ capture, wanted }: { capture: Capture; wanted: number }) {
   );
 }
 
-/** Big fields in the order of the meters; Enter goes on, the last Enter takes the point. Half-typed points are kept. */
-function TypedReadings({ d, capture, roles, optional }: { d: RunDossier; capture: Capture; roles: readonly Role[]; optional: ReadonlySet<Role> }) {
+/** What was typed for a role; null where it is no number. */
+function cellOf(role: Role, text: string): ReadingCell | null {
+  if (text.trim() === "") return { value: null, status: "empty" };
+  if (/^ol$/i.test(text.trim())) return { value: null, status: "overload" };
+  const r = parseQuantity(text, roleUnit(role));
+  return r.ok ? { value: r.value.value, status: "ok" } : null;
+}
+
+/** Why a text is refused; null where it is not. */
+function wrong(role: Role, text: string): string | null {
+  if (text.trim() === "" || cellOf(role, text)) return null;
+  const r = parseQuantity(text, roleUnit(role));
+  return r.ok ? null : r.error;
+}
+
+/** Texts of a point as they are typed; half-typed ones are kept, and the focus stands where typing goes on. */
+function useTypedPoint(d: RunDossier, capture: Capture, roles: readonly Role[]) {
   const [texts, setTexts] = useState<Partial<Record<Role, string>>>(() => d.draft?.typed ?? {});
   const [retyped, setRetyped] = useState(capture.retyped);
   if (capture.retyped !== retyped) {
@@ -88,12 +103,6 @@ function TypedReadings({ d, capture, roles, optional }: { d: RunDossier; capture
   }
   const fields = useRef<(HTMLInputElement | null)[]>([]);
   const restored = useRef(false);
-  const read = (role: Role, text: string): ReadingCell | null => {
-    if (text.trim() === "") return { value: null, status: "empty" };
-    if (/^ol$/i.test(text.trim())) return { value: null, status: "overload" };
-    const r = parseQuantity(text, roleUnit(role));
-    return r.ok ? { value: r.value.value, status: "ok" } : null;
-  };
   const ready = capture.live.reading !== null;
   // Before the new row is painted: a key typed as it shows must not be lost between two fields.
   useLayoutEffect(() => {
@@ -101,88 +110,97 @@ function TypedReadings({ d, capture, roles, optional }: { d: RunDossier; capture
     if (!ready || restored.current) return;
     restored.current = true;
     for (const role of roles) {
-      const cell = read(role, texts[role] ?? "");
+      const cell = cellOf(role, texts[role] ?? "");
       if (cell && texts[role]) capture.enter(role, cell, texts);
     }
     fields.current[0]?.focus();
   });
-  const setUsed = (role: Role, used: boolean) => {
-    capture.enter(role, { value: null, status: "empty" }, texts);
-    void attempt(() => readRole(d, role, used));
-  };
   const layers = d.annotations.length;
   useLayoutEffect(() => {
     // After a note or a reason was laid over a point, typing goes on where it stopped.
     fields.current.find((f) => f && f.value === "")?.focus();
   }, [layers]);
-  const onText = (role: Role, text: string) => {
-    const next = { ...texts, [role]: text };
-    setTexts(next);
-    capture.enter(role, read(role, text) ?? { value: null, status: "empty" }, next);
+  return {
+    texts,
+    place: (i: number) => (el: HTMLInputElement | null) => void (fields.current[i] = el),
+    setUsed: (role: Role, used: boolean) => {
+      capture.enter(role, { value: null, status: "empty" }, texts);
+      void attempt(() => readRole(d, role, used));
+    },
+    onText: (role: Role, text: string) => {
+      const next = { ...texts, [role]: text };
+      setTexts(next);
+      capture.enter(role, cellOf(role, text) ?? { value: null, status: "empty" }, next);
+    },
+    onEnter: (i: number) => {
+      const refused = (r: Role) => wrong(r, texts[r] ?? "") !== null;
+      if (refused(roles[i] as Role)) return play("refused", capture.muted);
+      const following = fields.current[i + 1];
+      if (following) following.focus();
+      else if (roles.some(refused)) play("refused", capture.muted);
+      else capture.take();
+    },
   };
-  const wrong = (role: Role): string | null => {
-    const text = texts[role] ?? "";
-    if (text.trim() === "" || read(role, text)) return null;
-    const r = parseQuantity(text, roleUnit(role));
-    return r.ok ? null : r.error;
-  };
-  const onEnter = (i: number) => {
-    const role = roles[i] as Role;
-    if (wrong(role)) {
-      play("refused", capture.muted);
-      return;
-    }
-    const following = fields.current[i + 1];
-    if (following) following.focus();
-    else if (roles.some((r) => wrong(r))) play("refused", capture.muted);
-    else capture.take();
-  };
+}
+
+/** Big fields in the order of the meters; Enter goes on, the last Enter takes the point. Half-typed points are kept. */
+function TypedReadings({ d, capture, roles, optional }: { d: RunDossier; capture: Capture; roles: readonly Role[]; optional: ReadonlySet<Role> }) {
+  const typed = useTypedPoint(d, capture, roles);
   return (
     <div className="grid grid-cols-2 gap-x-5 gap-y-1">
-      {roles.map((role, i) => {
-        const error = wrong(role);
-        const text = texts[role] ?? "";
-        const parsed = text.trim() ? parseQuantity(text, roleUnit(role)) : null;
-        return (
-          <div key={role}>
-            <div className="flex items-baseline justify-between gap-2">
-              <label id={`read-${role}-label`} htmlFor={`read-${role}`} className="text-sm text-pencil">
-                {roleLabel(role)}
-              </label>
-              {optional.has(role) && text === "" ? (
-                <NotReadButton labelId={`read-${role}-label`} onPress={() => setUsed(role, false)} />
-              ) : null}
-            </div>
-            <div className={clsx("flex items-baseline border-b-2 outline-copper has-[:focus-visible]:outline-2 has-[:focus-visible]:outline-offset-2", error ? "border-misses" : "border-pencil focus-within:border-copper")}>
-              <input
-                id={`read-${role}`}
-                ref={(el) => {
-                  fields.current[i] = el;
-                }}
-                data-number=""
-                autoComplete="off"
-                spellCheck={false}
-                value={text}
-                aria-invalid={error ? true : undefined}
-                aria-describedby={`say-${role}`}
-                onChange={(e) => onText(role, e.target.value)}
-                onKeyDown={(e) => {
-                  if (e.key !== "Enter") return;
-                  e.preventDefault();
-                  onEnter(i);
-                }}
-                className="figures w-full min-w-0 bg-transparent text-4xl leading-tight outline-none"
-              />
-              <span className="text-xl text-pencil">{roleUnit(role)}</span>
-            </div>
-            <p id={`say-${role}`} className={clsx("min-h-5 text-xs", error ? "text-misses" : "figures text-pencil")} aria-live="polite">
-              {error ?? (parsed?.ok ? `= ${parsed.value.echo}` : "")}
-            </p>
-          </div>
-        );
-      })}
+      {roles.map((role, i) => (
+        <TypedField key={role} role={role} text={typed.texts[role] ?? ""} place={typed.place(i)} optional={optional.has(role)} onText={(t) => typed.onText(role, t)} onEnter={() => typed.onEnter(i)} onNotRead={() => typed.setUsed(role, false)} />
+      ))}
       <Dwell capture={capture} wanted={dwellWanted(d.run.setup)} />
-      <NotRead roles={[...optional].filter((r) => !roles.includes(r))} onRead={(role) => setUsed(role, true)} />
+      <NotRead roles={[...optional].filter((r) => !roles.includes(r))} onRead={(role) => typed.setUsed(role, true)} />
+    </div>
+  );
+}
+
+interface TypedFieldProps {
+  readonly role: Role;
+  readonly text: string;
+  place(el: HTMLInputElement | null): void;
+  readonly optional: boolean;
+  onText(text: string): void;
+  onEnter(): void;
+  onNotRead(): void;
+}
+
+function TypedField({ role, text, place, optional, onText, onEnter, onNotRead }: TypedFieldProps) {
+  const error = wrong(role, text);
+  const parsed = text.trim() ? parseQuantity(text, roleUnit(role)) : null;
+  return (
+    <div>
+      <div className="flex items-baseline justify-between gap-2">
+        <label id={`read-${role}-label`} htmlFor={`read-${role}`} className="text-sm text-pencil">
+          {roleLabel(role)}
+        </label>
+        {optional && text === "" ? <NotReadButton labelId={`read-${role}-label`} onPress={onNotRead} /> : null}
+      </div>
+      <div className={clsx("flex items-baseline border-b-2 outline-copper has-[:focus-visible]:outline-2 has-[:focus-visible]:outline-offset-2", error ? "border-misses" : "border-pencil focus-within:border-copper")}>
+        <input
+          id={`read-${role}`}
+          ref={place}
+          data-number=""
+          autoComplete="off"
+          spellCheck={false}
+          value={text}
+          aria-invalid={error ? true : undefined}
+          aria-describedby={`say-${role}`}
+          onChange={(e) => onText(e.target.value)}
+          onKeyDown={(e) => {
+            if (e.key !== "Enter") return;
+            e.preventDefault();
+            onEnter();
+          }}
+          className="figures w-full min-w-0 bg-transparent text-4xl leading-tight outline-none"
+        />
+        <span className="text-xl text-pencil">{roleUnit(role)}</span>
+      </div>
+      <p id={`say-${role}`} className={clsx("min-h-5 text-xs", error ? "text-misses" : "figures text-pencil")} aria-live="polite">
+        {error ?? (parsed?.ok ? `= ${parsed.value.echo}` : "")}
+      </p>
     </div>
   );
 }

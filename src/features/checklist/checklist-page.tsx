@@ -3,6 +3,7 @@
 import clsx from "clsx";
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useState } from "react";
+import { useForm, useWatch } from "react-hook-form";
 import { asSaid, procedure, type ChecklistItem } from "@/core/procedures";
 import type { BoardRecord } from "@/core/files/records";
 import { formatQuantity } from "@/core/quantities";
@@ -13,8 +14,7 @@ import { Button, Key } from "@/ui/button";
 import { Form } from "@/ui/form";
 import { RunHead } from "@/ui/run-head";
 import { OtherTab } from "@/ui/other-tab";
-import { NumberField } from "@/ui/number-field";
-import { TextField } from "@/ui/quantity-field";
+import { FormNumber, FormText } from "@/ui/form-fields";
 import { Quiet } from "@/ui/section";
 import { useChecklist, type Checklist, type Look } from "./use-checklist";
 
@@ -80,8 +80,8 @@ function Screen({ d, board, items: itemsOf, writing, onTakeOver }: ScreenProps) 
 
 function Current({ look, list, writing }: { readonly look: Look; readonly list: Checklist; readonly writing: boolean }) {
   const { item, volts, answer } = look;
-  const [other, setOther] = useState("");
-  const [read, setRead] = useState<number | null>(volts ?? null);
+  const { control, handleSubmit } = useForm<{ other: string; read: number | null }>({ defaultValues: { other: "", read: volts ?? null } });
+  const [other, read] = useWatch({ control, name: ["other", "read"] });
   const { seen } = list;
   return (
     <section aria-label="Current item">
@@ -111,10 +111,10 @@ function Current({ look, list, writing }: { readonly look: Look; readonly list: 
       ) : null}
       {writing ? (
         <>
-          <p className="mt-4 text-sm text-pencil">Events?</p>
+          <p className="mt-4 text-sm text-pencil">What happened?</p>
           <div className="mt-1 flex flex-wrap gap-2">
             {item.words.map((w, k) => (
-              <Button key={w} look={seen?.word === w ? "main" : "plain"} className="text-lg" onClick={() => list.answer(w, read ?? undefined)} {...(k < 9 ? { keyName: String(k + 1) } : {})}>
+              <Button key={w} look={seen?.word === w ? "main" : "plain"} className="text-lg" onClick={() => list.answer(w, Number.isFinite(read) ? (read ?? undefined) : undefined)} {...(k < 9 ? { keyName: String(k + 1) } : {})}>
                 {w}
               </Button>
             ))}
@@ -124,14 +124,9 @@ function Current({ look, list, writing }: { readonly look: Look; readonly list: 
               {seen.word} <Key on>Enter</Key>
             </Button>
           ) : null}
-          <Form
-            className="mt-4 flex flex-wrap items-end gap-x-4"
-            onSubmit={() => {
-              list.answer(other, read ?? undefined);
-            }}
-          >
-            {volts !== undefined ? <NumberField label="Battery voltage" quantity="V" value={volts} refuse={(v) => (v > 0 ? null : "Enter a value above zero.")} onValue={setRead} /> : null}
-            <TextField label="Something else" text={other} onText={setOther} maxLength={120} />
+          <Form className="mt-4 flex flex-wrap items-end gap-x-4" onSubmit={handleSubmit((f) => list.answer(f.other, f.read ?? undefined))}>
+            {volts !== undefined ? <FormNumber control={control} name="read" label="Battery voltage" quantity="V" missing="Enter the battery voltage." refuse={(v) => (v > 0 ? null : "Enter a value above zero.")} /> : null}
+            <FormText control={control} name="other" label="Something else" maxLength={120} />
             <Button type="submit" className="mb-5" disabled={!other.trim()}>
               Save answer
             </Button>

@@ -1,6 +1,7 @@
 import type { Characteristic } from "@/core/characteristics";
 import type { BoardRecord } from "@/core/files/records";
 import { formatQuantity } from "@/core/quantities";
+import { DataTable, type DataColumn } from "@/ui/data-table";
 import { Link } from "@/ui/link";
 import type { VerdictWord } from "@/core/verdicts";
 import { VerdictMark } from "@/ui/verdict-mark";
@@ -23,35 +24,26 @@ export function BoardList({ c, values, picked }: { readonly c: Characteristic; r
   const sign = c.better === "less" ? 1 : -1;
   const sorted = [...values].sort((a, b) => sign * (a.value - b.value));
   const reference = values.find((v) => v.board.id === picked)?.value;
+  const columns: readonly DataColumn<BoardValue>[] = [
+    {
+      id: "board",
+      head: "Board",
+      names: true,
+      by: (v) => v.board.title,
+      cell: (v) => (
+        <Link href={`/board/${v.board.id}`} className="hover:underline">
+          {v.board.title}
+        </Link>
+      ),
+    },
+    { id: "value", head: c.label, figures: true, by: (v) => v.value, cell: (v) => `${formatQuantity(v.value, c.unit, v.u > 0 ? { uncertainty: v.u } : { digits: 3 })}${v.u > 0 ? ` ± ${formatQuantity(v.u, c.unit, { digits: 2 })}` : ""}` },
+    ...(reference !== undefined ? [{ id: "difference", head: "Difference", figures: true, cell: (v: BoardValue) => (v.board.id === picked ? "reference" : difference(v.value, reference)) }] : []),
+    { id: "verdict", head: "Verdict", by: (v) => v.word ?? undefined, cell: (v) => (v.word ? <VerdictMark word={v.word} /> : <span className="text-pencil">no claim</span>) },
+  ];
   return (
-    <table className="mb-2 ml-4 text-sm">
-      <caption className="sr-only">{c.label} of every board</caption>
-      <thead>
-        <tr className="text-left text-pencil">
-          <th className="pr-6 font-normal">Board</th>
-          <th className="pr-6 text-right font-normal">{c.label}</th>
-          {reference !== undefined ? <th className="pr-6 text-right font-normal">Difference</th> : null}
-          <th className="font-normal">Verdict</th>
-        </tr>
-      </thead>
-      <tbody>
-        {sorted.slice(0, LISTED).map((v) => (
-          <tr key={v.board.id} className={v.board.id === picked ? "font-semibold" : ""}>
-            <th scope="row" className="pr-6 text-left font-normal">
-              <Link href={`/board/${v.board.id}`} className="hover:underline">
-                {v.board.title}
-              </Link>
-            </th>
-            <td className="figures pr-6 text-right">
-              {formatQuantity(v.value, c.unit, v.u > 0 ? { uncertainty: v.u } : { digits: 3 })}
-              {v.u > 0 ? ` ± ${formatQuantity(v.u, c.unit, { digits: 2 })}` : ""}
-            </td>
-            {reference !== undefined ? <td className="figures pr-6 text-right">{v.board.id === picked ? "reference" : difference(v.value, reference)}</td> : null}
-            <td>{v.word ? <VerdictMark word={v.word} /> : <span className="text-pencil">no claim</span>}</td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+    <div className="mb-2 ml-4 max-w-3xl">
+      <DataTable label={`${c.label} of every board`} rows={sorted.slice(0, LISTED)} columns={columns} id={(v) => v.board.id} rowProps={(v) => ({ className: v.board.id === picked ? "font-semibold" : "" })} />
+    </div>
   );
 }
 

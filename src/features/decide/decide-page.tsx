@@ -9,6 +9,7 @@ import { useSession } from "@/session/context";
 import { attempt, notifyUndoable } from "@/session/notify";
 import { candidatesOf, change, edit, newId, now, ofKind, remove, rulesOf, useLive, undoAct } from "@/storage";
 import { Button } from "@/ui/button";
+import { DataTable, type DataColumn } from "@/ui/data-table";
 import { OutcomeMark, OUTCOME_BASIS } from "@/ui/outcome-mark";
 import { Quiet, Section } from "@/ui/section";
 import { Select } from "@/ui/select";
@@ -93,32 +94,34 @@ function Ranking({ need, rules, candidates }: { readonly need: Need; readonly ru
   const first = ranked.find((r) => r.boardId === opened) ?? ranked[0];
   const candidate = candidates.find((c) => c.boardId === first?.boardId);
   if (ranked.length === 0) return <Section mark="order" title="Ranking">No boards yet.</Section>;
+  const columns: readonly DataColumn<Requirement>[] = [
+    {
+      id: "requirement",
+      head: "Requirement",
+      names: true,
+      className: "min-w-44",
+      cell: (q) => (
+        <>
+          <span className={q.level === "must" ? "font-semibold" : "text-pencil"}>{q.level}</span> {requirementText(q, need.currency)}
+        </>
+      ),
+    },
+    ...ranked.map((r) => ({
+      id: r.boardId,
+      head: r.title,
+      heading: <RankedHead r={r} pressed={first?.boardId === r.boardId} onOpen={() => setOpened(r.boardId)} />,
+      className: "min-w-28",
+      cell: (q: Requirement) => {
+        const o = r.outcomes.find((x) => x.requirementId === q.id);
+        return o ? <OutcomeCell o={o} boardId={r.boardId} /> : null;
+      },
+    })),
+  ];
   return (
     <>
       <Section mark="order" title="Ranking">
         <div className="overflow-x-auto" tabIndex={0} role="group" aria-label="Boards ranked against every requirement">
-          <table className="w-full text-left text-sm">
-            <thead>
-              <tr className="border-b border-pencil/60 align-bottom">
-                <th scope="col" className="min-w-44 py-1 pr-4 font-medium text-pencil">
-                  Requirement
-                </th>
-                {ranked.map((r) => (
-                  <th key={r.boardId} scope="col" className="min-w-28 py-1 pr-3 font-semibold">
-                    <span className="figures block text-lg leading-tight">{r.place}</span>
-                    <button type="button" onClick={() => setOpened(r.boardId)} aria-pressed={first?.boardId === r.boardId} className="text-left underline decoration-pencil/60 underline-offset-4 aria-pressed:decoration-2 aria-pressed:decoration-margin">
-                      {r.title}
-                    </button>
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {need.requirements.map((q) => (
-                <RequirementRow key={q.id} q={q} need={need} ranked={ranked} />
-              ))}
-            </tbody>
-          </table>
+          <DataTable rows={need.requirements} columns={columns} id={(q) => q.id} />
         </div>
         <p className="mt-2 text-sm text-pencil">
           {OUTCOME_BASIS.measured} {OUTCOME_BASIS.claimed} {OUTCOME_BASIS["entered"]} Select a name for its reasons.
@@ -129,21 +132,14 @@ function Ranking({ need, rules, candidates }: { readonly need: Need; readonly ru
   );
 }
 
-function RequirementRow({ q, need, ranked }: { readonly q: Requirement; readonly need: Need; readonly ranked: readonly Ranked[] }) {
+function RankedHead({ r, pressed, onOpen }: { readonly r: Ranked; readonly pressed: boolean; onOpen(): void }) {
   return (
-    <tr className="border-b border-rule align-top">
-      <th scope="row" className="py-1.5 pr-4 font-normal">
-        <span className={q.level === "must" ? "font-semibold" : "text-pencil"}>{q.level}</span> {requirementText(q, need.currency)}
-      </th>
-      {ranked.map((r) => {
-        const o = r.outcomes.find((x) => x.requirementId === q.id);
-        return (
-          <td key={r.boardId} className="py-1.5 pr-3">
-            {o ? <OutcomeCell o={o} boardId={r.boardId} /> : null}
-          </td>
-        );
-      })}
-    </tr>
+    <>
+      <span className="figures block text-lg font-semibold leading-tight text-ink">{r.place}</span>
+      <button type="button" onClick={onOpen} aria-pressed={pressed} className="text-left font-semibold text-ink underline decoration-pencil/60 underline-offset-4 aria-pressed:decoration-2 aria-pressed:decoration-margin">
+        {r.title}
+      </button>
+    </>
   );
 }
 
@@ -183,49 +179,39 @@ function Reasons({ r, need, ways: all }: { readonly r: Ranked; readonly need: Ne
         </ul>
       </Section>
       <Section mark="ways" title="Buy, modify or build">
-        <table className="w-full text-left text-sm">
-          <thead className="text-pencil">
-            <tr className="border-b border-pencil/60">
-              <th scope="col" className="py-1 pr-4 font-medium">Way</th>
-              <th scope="col" className="py-1 pr-4 font-medium">Must have</th>
-              <th scope="col" className="py-1 pr-4 font-medium">Should have</th>
-              <th scope="col" className="py-1 pr-4 text-right font-medium">Price</th>
-              <th scope="col" className="py-1 font-medium">What it takes and changes</th>
-            </tr>
-          </thead>
-          <tbody>
-            {all.map((w) => (
-              <tr key={w.kind} className="border-b border-rule align-top">
-                <th scope="row" className="py-1.5 pr-4 font-normal">
-                  <span className="font-semibold">{w.kind}</span> {w.title}
-                </th>
-                <td className="py-1.5 pr-4">{tallyText(w.must)}</td>
-                <td className="py-1.5 pr-4">{tallyText(w.should)}</td>
-                <td className="figures py-1.5 pr-4 text-right">{w.price === null ? "not known" : `${need.currency}${w.price.toFixed(2)}`}</td>
-                <td className="py-1.5">
-                  {w.takes.map((t) => (
-                    <p key={t}>{t}</p>
-                  ))}
-                  {w.kind === "buy" ? null : (
-                    <ul>
-                      {w.outcomes
-                        .filter((o) => r.outcomes.find((x) => x.requirementId === o.requirementId)?.word !== o.word && w.kind === "modify")
-                        .map((o) => (
-                          <li key={o.requirementId} className="flex flex-wrap gap-x-2">
-                            <OutcomeMark word={o.word} basis={o.basis} /> <span className="text-pencil">{requirementText(need.requirements.find((q) => q.id === o.requirementId) as Requirement, need.currency)}</span>
-                            <span className="basis-full">{o.why}</span>
-                          </li>
-                        ))}
-                    </ul>
-                  )}
-                  {w.kind === "buy" && all.length === 1 ? <p className="text-pencil">The need lists nothing that could be added, or nothing is missing.</p> : null}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <DataTable rows={all} columns={wayColumns(r, need, all.length === 1)} id={(w) => w.kind} />
         <p className="mt-2 text-sm text-pencil">{OUTCOME_BASIS.changed}</p>
       </Section>
+    </>
+  );
+}
+
+const wayColumns = (r: Ranked, need: Need, alone: boolean): readonly DataColumn<Way>[] => [
+  { id: "way", head: "Way", names: true, cell: (w) => <><span className="font-semibold">{w.kind}</span> {w.title}</> },
+  { id: "must", head: "Must have", cell: (w) => tallyText(w.must) },
+  { id: "should", head: "Should have", cell: (w) => tallyText(w.should) },
+  { id: "price", head: "Price", figures: true, by: (w) => w.price ?? undefined, cell: (w) => (w.price === null ? "not known" : `${need.currency}${w.price.toFixed(2)}`) },
+  { id: "takes", head: "What it takes and changes", cell: (w) => <WayChanges w={w} r={r} need={need} alone={alone} /> },
+];
+
+function WayChanges({ w, r, need, alone }: { readonly w: Way; readonly r: Ranked; readonly need: Need; readonly alone: boolean }) {
+  const changed = w.kind === "modify" ? w.outcomes.filter((o) => r.outcomes.find((x) => x.requirementId === o.requirementId)?.word !== o.word) : [];
+  return (
+    <>
+      {w.takes.map((t) => (
+        <p key={t}>{t}</p>
+      ))}
+      {changed.length ? (
+        <ul>
+          {changed.map((o) => (
+            <li key={o.requirementId} className="flex flex-wrap gap-x-2">
+              <OutcomeMark word={o.word} basis={o.basis} /> <span className="text-pencil">{requirementText(need.requirements.find((q) => q.id === o.requirementId) as Requirement, need.currency)}</span>
+              <span className="basis-full">{o.why}</span>
+            </li>
+          ))}
+        </ul>
+      ) : null}
+      {w.kind === "buy" && alone ? <p className="text-pencil">The need lists nothing that could be added, or nothing is missing.</p> : null}
     </>
   );
 }

@@ -1,6 +1,6 @@
 "use client";
 
-import { useState } from "react";
+import { Controller, useFieldArray, useForm, useWatch, type Control } from "react-hook-form";
 import { characteristic, CONDITION_LABELS, CONDITION_UNITS } from "@/core/characteristics";
 import { unitSymbol } from "@/core/quantities";
 import { LEVELS, type AddedBoard, type Need, type OwnBuild, type Requirement } from "@/core/need";
@@ -10,6 +10,7 @@ import { CheckList, Checkbox } from "@/ui/checkbox";
 import { Dialog } from "@/ui/dialog";
 import { capacityRefusal } from "@/ui/capacity";
 import { Form } from "@/ui/form";
+import { FormText } from "@/ui/form-fields";
 import { MILLIMETRES, NumberField } from "@/ui/number-field";
 import { TextField } from "@/ui/quantity-field";
 import { Select, type Choice } from "@/ui/select";
@@ -31,71 +32,44 @@ const WHAT_CHOICES: readonly Choice<string>[] = [
   ...OTHERS.map((c) => ({ value: c.name, label: c.label, group: "Any other quantity" })),
 ];
 
+interface Fields {
+  title: string;
+  note: string;
+  currency: string;
+  rows: Row[];
+  /** What could be added or built where no board has it; null: not allowed. */
+  added: AddedBoard | null;
+  build: OwnBuild | null;
+}
+
+const fieldsOf = (need: Need | null): Fields => ({
+  title: need?.title ?? "",
+  note: need?.note ?? "",
+  currency: need?.currency ?? "€",
+  rows: need?.requirements.map(rowOf) ?? [freshRow(newId()), { ...freshRow(newId(), "boost.max-current"), conditions: { battery: "3.1" } }],
+  added: need?.addedBoard ?? null,
+  build: need?.build ?? null,
+});
+
 /** A need: what a use must and should have, and what could be added or built where no board has it. */
 export function NeedDialog({ need, onKeep, onDelete, onClose }: NeedDialogProps) {
-  const [title, setTitle] = useState(need?.title ?? "");
-  const [note, setNote] = useState(need?.note ?? "");
-  const [currency, setCurrency] = useState(need?.currency ?? "€");
-  const [rows, setRows] = useState<readonly Row[]>(() => need?.requirements.map(rowOf) ?? [freshRow(newId()), { ...freshRow(newId(), "boost.max-current"), conditions: { battery: "3.1" } }]);
-  const [added, setAdded] = useState<AddedBoard | null>(need?.addedBoard ?? null);
-  const [build, setBuild] = useState<OwnBuild | null>(need?.build ?? null);
-  const [tried, setTried] = useState(false);
-  const parsed = rows.map(requirementOf);
-  const put = (id: string, patch: Partial<Row>) => setRows((all) => all.map((r) => (r.id === id ? { ...r, ...patch } : r)));
-  const keep = () => {
-    setTried(true);
-    const requirements = parsed.flatMap((p): Requirement[] => (p.ok ? [p.value] : []));
-    if (!title.trim() || requirements.length < rows.length || requirements.length === 0) return;
-    void onKeep({ title: title.trim(), note: note.trim(), currency: currency.trim(), requirements, ...(added ? { addedBoard: added } : {}), ...(build ? { build } : {}) });
-  };
+  const { control, handleSubmit } = useForm<Fields>({ defaultValues: fieldsOf(need) });
+  const currency = useWatch({ control, name: "currency" });
+  const save = handleSubmit(async ({ title, note, currency: sign, rows, added, build }) => {
+    const requirements = rows.map(requirementOf).flatMap((p): Requirement[] => (p.ok ? [p.value] : []));
+    await onKeep({ title: title.trim(), note: note.trim(), currency: sign.trim(), requirements, ...(added ? { addedBoard: added } : {}), ...(build ? { build } : {}) });
+  });
   return (
     <Dialog title={need ? `Change “${need.title}”` : "Add need"} about="Must-haves and should-haves. Write limits as in claims: at least 250m, 4.75 to 5.25, yes." onClose={onClose} wide>
-      <Form
-        onSubmit={() => {
-          keep();
-        }}
-      >
+      <Form onSubmit={save}>
         <div className="flex flex-wrap gap-x-5">
-          <TextField label="What is it for?" text={title} onText={setTitle} autoFocus error={tried && !title.trim() ? "Enter a name." : null} />
-          <TextField label="Note" text={note} onText={setNote} className="min-w-60 flex-1" wide />
-          <TextField label="Currency" text={currency} onText={setCurrency} className="w-24" />
+          <FormText control={control} name="title" label="What is it for?" missing="Enter a name." autoFocus />
+          <FormText control={control} name="note" label="Note" className="min-w-60 flex-1" wide />
+          <FormText control={control} name="currency" label="Currency" className="w-24" />
         </div>
-        <ol className="mb-3 divide-y divide-rule border-y border-rule">
-          {rows.map((r, k) => (
-            <li key={r.id} className="py-2">
-              <RequirementFields r={r} number={k + 1} onChange={(patch) => put(r.id, patch)} onRemove={rows.length > 1 ? () => setRows((all) => all.filter((x) => x.id !== r.id)) : null} />
-              {tried && parsed[k] && !parsed[k].ok ? <p role="alert" className="text-sm text-misses">{parsed[k].error}</p> : null}
-            </li>
-          ))}
-        </ol>
-        <Button className="mb-4" onClick={() => setRows((all) => [...all, freshRow(newId(), USUAL.find((u) => !all.some((r) => r.what === u.what))?.what)])}>
-          Add requirement
-        </Button>
-        <Checkbox className="mb-2 flex" checked={added !== null} onChecked={(on) => setAdded(on ? { price: 1, current: 5e-6, height: 0.003, resistance: 0.05, supplies: [...SUPPLIES] } : null)}>
-          Allow an added protection board
-        </Checkbox>
-        {added ? (
-          <fieldset className="mb-3 border-l-2 border-rule pl-3">
-            <legend className="sr-only">The protection board</legend>
-            <div className="flex flex-wrap gap-x-5">
-              <NumberField label={`Its price, ${currency}`} quantity="" value={added.price} refuse={notNegative} onValue={(v) => v !== null && setAdded({ ...added, price: v })} />
-              <NumberField label="Its quiescent current" quantity="A" value={added.current} refuse={notNegative} onValue={(v) => v !== null && setAdded({ ...added, current: v })} />
-              <NumberField label="Its height" quantity="m" printed={MILLIMETRES} value={added.height} refuse={notNegative} onValue={(v) => v !== null && setAdded({ ...added, height: v })} />
-              <NumberField label="Its resistance" quantity="Ω" value={added.resistance ?? 0} refuse={notNegative} onValue={(v) => v !== null && setAdded({ ...added, resistance: v })} />
-            </div>
-            <CheckList label="It provides" values={added.supplies} onValues={(supplies) => setAdded({ ...added, supplies })} choices={SUPPLIES.map((value) => ({ value, label: characteristic(value)?.label.toLowerCase() ?? value }))} className="text-sm" />
-          </fieldset>
-        ) : null}
-        <Checkbox className="mb-2 flex" checked={build !== null} onChecked={(on) => setBuild(on ? { parts: 6, hours: 3, hourly: 0 } : null)}>
-          Allow an own build
-        </Checkbox>
-        {build ? (
-          <div className="mb-3 flex flex-wrap gap-x-5 border-l-2 border-rule pl-3">
-            <NumberField label={`Parts, ${currency}`} quantity="" value={build.parts} refuse={notNegative} onValue={(v) => v !== null && setBuild({ ...build, parts: v })} />
-            <NumberField label="Hours at the bench" quantity="" value={build.hours} refuse={notNegative} onValue={(v) => v !== null && setBuild({ ...build, hours: v })} />
-            <NumberField label={`An hour is worth, ${currency}`} quantity="" value={build.hourly} refuse={notNegative} onValue={(v) => v !== null && setBuild({ ...build, hourly: v })} />
-          </div>
-        ) : null}
+        <Requirements control={control} />
+        <Controller control={control} name="added" render={({ field }) => <AddedBoardFields added={field.value} currency={currency} onChange={field.onChange} />} />
+        <Controller control={control} name="build" render={({ field }) => <BuildFields build={field.value} currency={currency} onChange={field.onChange} />} />
         <div className="flex gap-3">
           <Button look="main" type="submit">
             Save need
@@ -108,6 +82,79 @@ export function NeedDialog({ need, onKeep, onDelete, onClose }: NeedDialogProps)
         </div>
       </Form>
     </Dialog>
+  );
+}
+
+/** A row is one value of the form: choosing another quantity changes what it asks. */
+function Requirements({ control }: { readonly control: Control<Fields> }) {
+  const list = useFieldArray({ control, name: "rows", keyName: "key" });
+  const rows = useWatch({ control, name: "rows" });
+  const check = (r: Row): true | string => {
+    const p = requirementOf(r);
+    return p.ok ? true : p.error;
+  };
+  return (
+    <>
+      <ol className="mb-3 divide-y divide-rule border-y border-rule">
+        {list.fields.map((f, k) => (
+          <li key={f.key} className="py-2">
+            <Controller
+              control={control}
+              name={`rows.${k}`}
+              rules={{ validate: check }}
+              render={({ field, fieldState }) => (
+                <>
+                  <RequirementFields r={field.value} number={k + 1} onChange={(patch) => field.onChange({ ...field.value, ...patch })} onRemove={rows.length > 1 ? () => list.remove(k) : null} />
+                  {fieldState.error?.message ? <p role="alert" className="text-sm text-misses">{fieldState.error.message}</p> : null}
+                </>
+              )}
+            />
+          </li>
+        ))}
+      </ol>
+      <Button className="mb-4" onClick={() => list.append(freshRow(newId(), USUAL.find((u) => !rows.some((r) => r.what === u.what))?.what))}>
+        Add requirement
+      </Button>
+    </>
+  );
+}
+
+function AddedBoardFields({ added, currency, onChange }: { readonly added: AddedBoard | null; readonly currency: string; onChange(b: AddedBoard | null): void }) {
+  return (
+    <>
+      <Checkbox className="mb-2 flex" checked={added !== null} onChecked={(on) => onChange(on ? { price: 1, current: 5e-6, height: 0.003, resistance: 0.05, supplies: [...SUPPLIES] } : null)}>
+        Allow an added protection board
+      </Checkbox>
+      {added ? (
+        <fieldset className="mb-3 border-l-2 border-rule pl-3">
+          <legend className="sr-only">The protection board</legend>
+          <div className="flex flex-wrap gap-x-5">
+            <NumberField label={`Its price, ${currency}`} quantity="" value={added.price} refuse={notNegative} onValue={(v) => v !== null && onChange({ ...added, price: v })} />
+            <NumberField label="Its quiescent current" quantity="A" value={added.current} refuse={notNegative} onValue={(v) => v !== null && onChange({ ...added, current: v })} />
+            <NumberField label="Its height" quantity="m" printed={MILLIMETRES} value={added.height} refuse={notNegative} onValue={(v) => v !== null && onChange({ ...added, height: v })} />
+            <NumberField label="Its resistance" quantity="Ω" value={added.resistance ?? 0} refuse={notNegative} onValue={(v) => v !== null && onChange({ ...added, resistance: v })} />
+          </div>
+          <CheckList label="It provides" values={added.supplies} onValues={(supplies) => onChange({ ...added, supplies })} choices={SUPPLIES.map((value) => ({ value, label: characteristic(value)?.label.toLowerCase() ?? value }))} className="text-sm" />
+        </fieldset>
+      ) : null}
+    </>
+  );
+}
+
+function BuildFields({ build, currency, onChange }: { readonly build: OwnBuild | null; readonly currency: string; onChange(b: OwnBuild | null): void }) {
+  return (
+    <>
+      <Checkbox className="mb-2 flex" checked={build !== null} onChecked={(on) => onChange(on ? { parts: 6, hours: 3, hourly: 0 } : null)}>
+        Allow an own build
+      </Checkbox>
+      {build ? (
+        <div className="mb-3 flex flex-wrap gap-x-5 border-l-2 border-rule pl-3">
+          <NumberField label={`Parts, ${currency}`} quantity="" value={build.parts} refuse={notNegative} onValue={(v) => v !== null && onChange({ ...build, parts: v })} />
+          <NumberField label="Hours at the bench" quantity="" value={build.hours} refuse={notNegative} onValue={(v) => v !== null && onChange({ ...build, hours: v })} />
+          <NumberField label={`An hour is worth, ${currency}`} quantity="" value={build.hourly} refuse={notNegative} onValue={(v) => v !== null && onChange({ ...build, hourly: v })} />
+        </div>
+      ) : null}
+    </>
   );
 }
 

@@ -3,9 +3,9 @@
 import { ConfirmDialog } from "@/ui/confirm-dialog";
 import type { StoredRecord } from "@/core/files/records";
 import { useRouter } from "next/navigation";
-import { DataTable } from "@/ui/data-table";
+import { DataTable, type DataColumn } from "@/ui/data-table";
 import { Link } from "@/ui/link";
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { CHEMISTRY_LIMITS, sinceCharge } from "@/core/cells";
 import { procedure, type ChartSpec, type HouseRules } from "@/core/procedures";
 import { capital, formatQuantity, lowest } from "@/core/quantities";
@@ -23,6 +23,7 @@ import { dayOf, facts, rateText, STATE_SIGN, STATE_TONE } from "./words";
 
 chartsAhead();
 const DAY = 86_400_000;
+const q = formatQuantity;
 
 /** One cell: what it is, what state it is in and why, all that was read of it and all that it took part in. */
 export function CellPage({ id }: { readonly id: string }) {
@@ -58,136 +59,29 @@ function restChart(c: DrawerCell): ChartSpec | null {
   return { id: "rest", title: "Rest voltage since the charge", x: { label: "Days", unit: "" }, y: { label: "Voltage", unit: "V" }, claims: [], series: [{ id: "rest", label: c.cell.title, tone: 0, points, fit }] };
 }
 
+/** Deletes something of a cell; one act brings it back. */
+const del = (label: string, records: readonly StoredRecord[], said: string, then?: () => void) =>
+  void attempt(async () => {
+    const act = await remove(label, records);
+    then?.();
+    await notifyUndoable(said, act && (() => undoAct(act)));
+  });
+
 function Shown({ c, rules }: { readonly c: DrawerCell; readonly rules: HouseRules }) {
   const { notebook } = useSession();
   const [dialog, setDialog] = useState<"change" | "reject" | "delete" | null>(null);
   const { cell, triage: t } = c;
   const router = useRouter();
-  const del = (label: string, records: readonly StoredRecord[], said: string, then?: () => void) =>
-    void attempt(async () => {
-      const act = await remove(label, records);
-      then?.();
-      await notifyUndoable(said, act && (() => undoAct(act)));
-    });
   const delCell = () => del(`delete ${cell.title}`, [cell], `${cell.title} is deleted.`, () => router.push("/cells"));
-  const chart = restChart(c);
-  const q = formatQuantity;
-  const limits = CHEMISTRY_LIMITS[cell.chemistry];
   return (
     <div className="sheet">
-      <Section
-        level={1}
-        mark="cell"
-        title={cell.title}
-        aside={
-          <span className="flex flex-wrap gap-2">
-            <Link href="/cells" className={buttonClass("bare")}>
-              All cells
-            </Link>
-            <Button look="bare" onClick={() => setDialog("change")}>
-              Edit cell
-            </Button>
-            <Button look="bare" onClick={() => (c.runs.length ? setDialog("delete") : delCell())}>
-              Delete cell
-            </Button>
-          </span>
-        }
-      >
-        <div className="flex flex-wrap items-start gap-6">
-          <CodeSquare text={c.code} label={`Square code ${c.code}`} size="5.5rem" />
-          <div className="min-w-0 flex-1">
-            <p className="figures text-2xl font-semibold tracking-wider" data-testid="cell-code">
-              {c.code}
-            </p>
-            <p>{facts(cell)}</p>
-            <p className="text-sm text-pencil">
-              Full at {q(cell.fullVoltage ?? (cell.chemistry === "lithium-ion" ? rules.chargeFull : limits.full), "V")}, empty at {q(cell.emptyVoltage ?? (cell.chemistry === "lithium-ion" ? rules.chargeEmpty : limits.empty), "V")} a cell; its maker allows {q(cell.chargeRateLimit, "")} C.
-            </p>
-            {cell.note ? <p className="mt-1">{cell.note}</p> : null}
-          </div>
-          <Link href={`/cells/labels?of=${cell.id}`} className={buttonClass()}>
-            Print label
-          </Link>
-        </div>
-      </Section>
-      <Section mark="state" title="Fit for use?">
-        <p className={`text-xl font-semibold ${STATE_TONE[t.word]}`} data-testid="cell-state">
-          <span aria-hidden>{STATE_SIGN[t.word]} </span>
-          {t.word}
-        </p>
-        <ul className="mb-3 list-disc pl-5">
-          {t.reasons.map((r) => (
-            <li key={r.code + r.text}>{capital(r.text)}.</li>
-          ))}
-          {t.word === "unknown" ? <li>Not measured yet. Charge it and read it again later, or discharge it.</li> : null}
-          {t.word === "sound" ? <li>All measured values are within the house rules.</li> : null}
-          {t.due ? (
-            <li>
-              Next reading due by {dayOf(t.due.at)}: {t.due.why}.
-            </li>
-          ) : null}
-        </ul>
-        <dl className="mb-4 flex flex-wrap gap-x-8 gap-y-2">
-          <Figure label="falls at rest per day" value={t.drop?.rate ? rateText(t.drop.rate) : null} />
-          <Figure label="holds" value={c.capacity ? `${q(c.capacity.value, "Ah", { digits: 3 })}, ${Math.round((100 * c.capacity.value) / cell.capacity)} % of its rating` : null} />
-          <Figure label="resistance" value={c.resistance ? q(c.resistance.value, "Ω", { digits: 2 }) : null} />
-        </dl>
-        {cell.rejected ? (
-          <p className="flex flex-wrap items-center gap-4">
-            Rejected on {dayOf(cell.rejected.date)}. Tape its terminals and take it to a collection point.
-            <Button onClick={() => void attempt(() => rejectCell(cell, null))}>Use again</Button>
-          </p>
-        ) : (
-          <Button look={t.word === "reject it" ? "danger" : "plain"} onClick={() => setDialog("reject")}>
-            Reject cell
-          </Button>
-        )}
-      </Section>
+      <CellHead c={c} rules={rules} onChange={() => setDialog("change")} onDelete={() => (c.runs.length ? setDialog("delete") : delCell())} />
+      <FitForUse c={c} onReject={() => setDialog("reject")} />
       <Section mark="read" title="Rest voltage and observations">
-        {chart ? <Chart spec={chart} height={240} /> : null}
-        {c.readings.length ? (
-          <div className="mb-4 max-w-2xl">
-            <DataTable
-              label="Readings"
-              rows={[...c.readings].reverse()}
-              id={(r) => r.id}
-              columns={[
-                { id: "date", head: "Date", by: (r) => r.takenAt, cell: (r) => dayOf(r.takenAt) },
-                { id: "voltage", head: "Voltage", figures: true, by: (r) => r.volts ?? undefined, cell: (r) => (r.volts === null ? "—" : q(r.volts, "V", { digits: 4 })) },
-                { id: "observed", head: "Observed", cell: (r) => [r.charged ? "just charged" : "", r.used ? "after use" : "", r.sign ?? "", r.note].filter(Boolean).join("; ") },
-                {
-                  id: "delete",
-                  head: "Delete",
-                  bare: true,
-                  cell: (r) => (
-                    <Button look="bare" aria-label={`Delete the reading of ${dayOf(r.takenAt)}`} onClick={() => del(`delete a reading of ${cell.title}`, [r], "Reading deleted.")}>
-                      Delete
-                    </Button>
-                  ),
-                },
-              ]}
-            />
-          </div>
-        ) : (
-          <p className="mb-3 text-pencil">No readings yet.</p>
-        )}
+        <CellReadings c={c} />
         {cell.rejected ? null : <ReadCells cells={[c]} rules={rules} />}
       </Section>
-      <Section mark="history" title="Runs">
-        {c.runs.length === 0 ? <p className="text-pencil">No runs yet. Choose this cell when you prepare a charge, a discharge or a pack.</p> : null}
-        <ul className="divide-y divide-rule">
-          {c.runs.map(({ run }) => (
-            <li key={run.id} className="py-1">
-              <span className="text-sm text-pencil">{dayOf(run.startUtc)} </span>
-              <Link href={`/run/${run.id}/review`} className="hover:underline">
-                {procedure(run.procedure)?.title ?? run.procedure}: {run.title}
-              </Link>
-              {run.source.kind === "simulated" ? " (simulated)" : ""}
-              {run.state === "open" ? " (under way)" : ""}
-            </li>
-          ))}
-        </ul>
-      </Section>
+      <CellRuns c={c} />
       {dialog === "change" ? <CellDialog cell={cell} rules={rules} onClose={() => setDialog(null)} onKeep={(f) => attempt(async () => void (await keepCell(cell, f, notebook.id)))} /> : null}
       {dialog === "delete" ? (
         <ConfirmDialog danger title={`Delete ${cell.title}?`} about={`${c.runs.length} ${c.runs.length === 1 ? "run names it" : "runs name it"}: they keep their readings without this cell. Undo restores it.`} act="Delete cell" onClose={() => setDialog(null)} onAct={delCell} />
@@ -205,6 +99,140 @@ function Shown({ c, rules }: { readonly c: DrawerCell; readonly rules: HouseRule
     </div>
   );
 }
+
+function CellHead({ c, rules, onChange, onDelete }: { readonly c: DrawerCell; readonly rules: HouseRules; onChange(): void; onDelete(): void }) {
+  const { cell } = c;
+  const limits = CHEMISTRY_LIMITS[cell.chemistry];
+  const house = cell.chemistry === "lithium-ion";
+  return (
+    <Section
+      level={1}
+      mark="cell"
+      title={cell.title}
+      aside={
+        <span className="flex flex-wrap gap-2">
+          <Link href="/cells" className={buttonClass("bare")}>
+            All cells
+          </Link>
+          <Button look="bare" onClick={onChange}>
+            Edit cell
+          </Button>
+          <Button look="bare" onClick={onDelete}>
+            Delete cell
+          </Button>
+        </span>
+      }
+    >
+      <div className="flex flex-wrap items-start gap-6">
+        <CodeSquare text={c.code} label={`Square code ${c.code}`} size="5.5rem" />
+        <div className="min-w-0 flex-1">
+          <p className="figures text-2xl font-semibold tracking-wider" data-testid="cell-code">
+            {c.code}
+          </p>
+          <p>{facts(cell)}</p>
+          <p className="text-sm text-pencil">
+            Full at {q(cell.fullVoltage ?? (house ? rules.chargeFull : limits.full), "V")}, empty at {q(cell.emptyVoltage ?? (house ? rules.chargeEmpty : limits.empty), "V")} a cell; its maker allows {q(cell.chargeRateLimit, "")} C.
+          </p>
+          {cell.note ? <p className="mt-1">{cell.note}</p> : null}
+        </div>
+        <Link href={`/cells/labels?of=${cell.id}`} className={buttonClass()}>
+          Print label
+        </Link>
+      </div>
+    </Section>
+  );
+}
+
+/** Its state, why, and what was measured of it. */
+function FitForUse({ c, onReject }: { readonly c: DrawerCell; onReject(): void }) {
+  const { cell, triage: t } = c;
+  return (
+    <Section mark="state" title="Fit for use?">
+      <p className={`text-xl font-semibold ${STATE_TONE[t.word]}`} data-testid="cell-state">
+        <span aria-hidden>{STATE_SIGN[t.word]} </span>
+        {t.word}
+      </p>
+      <ul className="mb-3 list-disc pl-5">
+        {t.reasons.map((r) => (
+          <li key={r.code + r.text}>{capital(r.text)}.</li>
+        ))}
+        {t.word === "unknown" ? <li>Not measured yet. Charge it and read it again later, or discharge it.</li> : null}
+        {t.word === "sound" ? <li>All measured values are within the house rules.</li> : null}
+        {t.due ? (
+          <li>
+            Next reading due by {dayOf(t.due.at)}: {t.due.why}.
+          </li>
+        ) : null}
+      </ul>
+      <dl className="mb-4 flex flex-wrap gap-x-8 gap-y-2">
+        <Figure label="falls at rest per day" value={t.drop?.rate ? rateText(t.drop.rate) : null} />
+        <Figure label="holds" value={c.capacity ? `${q(c.capacity.value, "Ah", { digits: 3 })}, ${Math.round((100 * c.capacity.value) / cell.capacity)} % of its rating` : null} />
+        <Figure label="resistance" value={c.resistance ? q(c.resistance.value, "Ω", { digits: 2 }) : null} />
+      </dl>
+      {cell.rejected ? (
+        <p className="flex flex-wrap items-center gap-4">
+          Rejected on {dayOf(cell.rejected.date)}. Tape its terminals and take it to a collection point.
+          <Button onClick={() => void attempt(() => rejectCell(cell, null))}>Use again</Button>
+        </p>
+      ) : (
+        <Button look={t.word === "reject it" ? "danger" : "plain"} onClick={onReject}>
+          Reject cell
+        </Button>
+      )}
+    </Section>
+  );
+}
+
+const readingColumns = (title: string): readonly DataColumn<DrawerCell["readings"][number]>[] => [
+  { id: "date", head: "Date", by: (r) => r.takenAt, cell: (r) => dayOf(r.takenAt) },
+  { id: "voltage", head: "Voltage", figures: true, by: (r) => r.volts ?? undefined, cell: (r) => (r.volts === null ? "—" : q(r.volts, "V", { digits: 4 })) },
+  { id: "observed", head: "Observed", cell: (r) => [r.charged ? "just charged" : "", r.used ? "after use" : "", r.sign ?? "", r.note].filter(Boolean).join("; ") },
+  {
+    id: "delete",
+    head: "Delete",
+    bare: true,
+    cell: (r) => (
+      <Button look="bare" aria-label={`Delete the reading of ${dayOf(r.takenAt)}`} onClick={() => del(`delete a reading of ${title}`, [r], "Reading deleted.")}>
+        Delete
+      </Button>
+    ),
+  },
+];
+
+function CellReadings({ c }: { readonly c: DrawerCell }) {
+  const chart = restChart(c);
+  const columns = useMemo(() => readingColumns(c.cell.title), [c.cell.title]);
+  return (
+    <>
+      {chart ? <Chart spec={chart} height={240} /> : null}
+      {c.readings.length ? (
+        <div className="mb-4 max-w-2xl">
+          <DataTable label="Readings" rows={[...c.readings].reverse()} id={(r) => r.id} columns={columns} />
+        </div>
+      ) : (
+        <p className="mb-3 text-pencil">No readings yet.</p>
+      )}
+    </>
+  );
+}
+
+const CellRuns = ({ c }: { readonly c: DrawerCell }) => (
+  <Section mark="history" title="Runs">
+    {c.runs.length === 0 ? <p className="text-pencil">No runs yet. Choose this cell when you prepare a charge, a discharge or a pack.</p> : null}
+    <ul className="divide-y divide-rule">
+      {c.runs.map(({ run }) => (
+        <li key={run.id} className="py-1">
+          <span className="text-sm text-pencil">{dayOf(run.startUtc)} </span>
+          <Link href={`/run/${run.id}/review`} className="hover:underline">
+            {procedure(run.procedure)?.title ?? run.procedure}: {run.title}
+          </Link>
+          {run.source.kind === "simulated" ? " (simulated)" : ""}
+          {run.state === "open" ? " (under way)" : ""}
+        </li>
+      ))}
+    </ul>
+  </Section>
+);
 
 function Figure({ label, value }: { readonly label: string; readonly value: string | null }) {
   return (

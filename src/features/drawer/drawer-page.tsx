@@ -2,9 +2,11 @@
 
 import { DataTable, type DataColumn } from "@/ui/data-table";
 import { Form } from "@/ui/form";
+import { FormText } from "@/ui/form-fields";
 import { Link } from "@/ui/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
+import { useForm, useWatch } from "react-hook-form";
 import { readCode } from "@/core/cells";
 import { formatQuantity } from "@/core/quantities";
 import { useSession } from "@/session/context";
@@ -12,7 +14,6 @@ import { attempt } from "@/session/notify";
 import { addCells, drawer, keepCell, useLive, type Drawer, type DrawerCell } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
 import { CellDialog } from "@/ui/cell-dialog";
-import { TextField } from "@/ui/quantity-field";
 import { Quiet, Section } from "@/ui/section";
 import { ReadCells } from "./read-cells";
 import { dayOf, facts, rateText, STATE_SIGN, STATE_TONE, whenDue } from "./words";
@@ -109,30 +110,26 @@ function Cells({ cells, rules }: Drawer) {
 function FindByCode({ cells }: { readonly cells: readonly DrawerCell[] }) {
   const router = useRouter();
   // An address that carries a code is what a scanned label opens.
-  const [text, setText] = useState(() => new URLSearchParams(location.search).get("code") ?? "");
-  const [tried, setTried] = useState(text !== "");
-  const code = readCode(text);
-  const found = cells.find((c) => c.code === code);
+  const { control, handleSubmit, trigger } = useForm({ mode: "onTouched", defaultValues: { text: new URLSearchParams(location.search).get("code") ?? "" } });
+  const text = useWatch({ control, name: "text" });
+  const of = (t: string): DrawerCell | undefined => cells.find((c) => c.code === readCode(t));
+  const found = of(text);
   const href = found ? `/cells/${found.cell.id}` : null;
   useEffect(() => {
-    if (href && location.search.includes("code=")) router.replace(href);
-  }, [href, router]);
+    if (!location.search.includes("code=")) return;
+    if (href) router.replace(href);
+    else void trigger();
+  }, [href, router, trigger]);
+  const check = (t: string): string | null => (of(t) ? null : readCode(t) ? "No cell in this notebook has this code." : "A code has five letters and digits.");
   return (
     <Form
       className="flex flex-wrap items-end gap-x-4"
-      onSubmit={() => {
-        setTried(true);
-        if (href) router.push(href);
-      }}
+      onSubmit={handleSubmit((f) => {
+        const cell = of(f.text);
+        if (cell) router.push(`/cells/${cell.cell.id}`);
+      })}
     >
-      <TextField
-        label="Code on a label"
-        text={text}
-        onText={setText}
-        placeholder="such as 7K3QF"
-        echo={found ? found.cell.title : undefined}
-        error={text.trim() === "" || found || (!tried && !code) ? null : code ? "No cell in this notebook has this code." : "A code has five letters and digits."}
-      />
+      <FormText control={control} name="text" label="Code on a label" placeholder="such as 7K3QF" echo={found ? found.cell.title : undefined} missing="Enter a code." check={check} />
       <Button type="submit" className="mb-5">
         Find cell
       </Button>

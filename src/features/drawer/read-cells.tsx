@@ -1,6 +1,6 @@
 "use client";
 
-import { useState } from "react";
+import { useController, useForm, useWatch, type Control } from "react-hook-form";
 import { CHEMISTRY_LIMITS } from "@/core/cells";
 import { CELL_SIGNS, type CellSign } from "@/core/files/records";
 import type { HouseRules } from "@/core/procedures/house-rules";
@@ -11,8 +11,9 @@ import { attempt, notify } from "@/session/notify";
 import { readCells, rigOf, type CellLookDraft, type DrawerCell } from "@/storage";
 import { Button } from "@/ui/button";
 import { Form } from "@/ui/form";
+import { FormSelect } from "@/ui/form-fields";
 import { TextField } from "@/ui/quantity-field";
-import { named, Select, type Choice } from "@/ui/select";
+import { named, type Choice } from "@/ui/select";
 
 /** What the cell did since it was read before. */
 type Since = "rest" | "charged" | "used";
@@ -24,9 +25,9 @@ const SINCE_CHOICES: readonly Choice<Since>[] = [
 const SIGN_CHOICES: readonly Choice<CellSign | "">[] = [{ value: "", label: "nothing observed" }, ...named(CELL_SIGNS)];
 
 interface Draft {
-  readonly text: string;
-  readonly since: Since;
-  readonly sign: CellSign | "";
+  text: string;
+  since: Since;
+  sign: CellSign | "";
 }
 const EMPTY: Draft = { text: "", since: "rest", sign: "" };
 
@@ -39,76 +40,87 @@ function doubt(volts: number, c: DrawerCell): string | null {
   return null;
 }
 
+/** Keyed by the cells' places in the list: an id may hold what a form's path can't. */
+interface Fields {
+  drafts: Draft[];
+}
+const volts = (d: Draft) => (d.text.trim() === "" ? null : parseQuantity(d.text, "V"));
+
+/** What was read or observed of a cell; null where nothing was. */
+function lookOf(c: DrawerCell, d: Draft | undefined): CellLookDraft | null {
+  if (!d) return null;
+  const v = volts(d);
+  if (!v?.ok && !d.sign) return null;
+  return { cell: c.cell, volts: v?.ok ? v.value.value : null, charged: d.since === "charged" && v?.ok === true, used: d.since === "used", ...(d.sign ? { sign: d.sign } : {}) };
+}
+
+/** A voltage that no cell can have is refused; one that is only dangerous is said and kept. */
+function refusal(text: string, c: DrawerCell): string | null {
+  const v = text.trim() === "" ? null : parseQuantity(text, "V");
+  if (v === null) return null;
+  if (!v.ok) return v.error;
+  const each = v.value.value / (c.cell.series ?? 1);
+  return each >= 0 && each < 5 ? null : doubt(v.value.value, c);
+}
+
 /** One field a cell, Enter goes on to the next: what lies in the drawer, read in one go. */
 export function ReadCells({ cells, rules }: { readonly cells: readonly DrawerCell[]; readonly rules: HouseRules }) {
   const { notebook } = useSession();
-  const [drafts, setDrafts] = useState<Readonly<Record<string, Draft>>>({});
-  const draft = (id: string) => drafts[id] ?? EMPTY;
-  const put = (id: string, patch: Partial<Draft>) => setDrafts((d) => ({ ...d, [id]: { ...(d[id] ?? EMPTY), ...patch } }));
-  const understood = (c: DrawerCell) => {
-    const { text } = draft(c.cell.id);
-    return text.trim() === "" ? null : parseQuantity(text, "V");
-  };
-  const looks = cells.flatMap((c): CellLookDraft[] => {
-    const { since, sign } = draft(c.cell.id);
-    const v = understood(c);
-    if ((v === null || !v.ok) && !sign) return [];
-    return [{ cell: c.cell, volts: v?.ok ? v.value.value : null, charged: since === "charged" && v?.ok === true, used: since === "used", ...(sign ? { sign } : {}) }];
-  });
-  const wrong = cells.some((c) => {
-    const v = understood(c);
-    return v !== null && (!v.ok || !(v.value.value / (c.cell.series ?? 1) < 5) || v.value.value < 0);
-  });
-  const keep = () =>
-    void attempt(async () => {
+  const { control, handleSubmit, reset } = useForm<Fields>({ defaultValues: { drafts: cells.map(() => EMPTY) } });
+  const drafts = useWatch({ control, name: "drafts" });
+  const looks = cells.flatMap((c, k) => lookOf(c, drafts[k]) ?? []);
+  const save = handleSubmit((f) =>
+    attempt(async () => {
+      const read = cells.flatMap((c, k) => lookOf(c, f.drafts[k]) ?? []);
       const rig = await rigOf(notebook.id);
-      await readCells(looks, accuraciesFor(["cellVoltage"], rig?.instruments ?? {}).cellVoltage);
-      setDrafts({});
-      await notify(looks.length === 1 ? "One reading saved." : `${looks.length} readings saved.`);
-    });
+      await readCells(read, accuraciesFor(["cellVoltage"], rig?.instruments ?? {}).cellVoltage);
+      reset({ drafts: cells.map(() => EMPTY) });
+      await notify(read.length === 1 ? "One reading saved." : `${read.length} readings saved.`);
+    }),
+  );
   return (
-    <Form
-      onSubmit={() => {
-        if (looks.length && !wrong) keep();
-      }}
-    >
+    <Form onSubmit={save}>
       <p className="mb-2 max-w-prose text-sm text-pencil">
         Measure at the cell with nothing connected. Mark cells that have just been charged: their fall is counted from then, and they are due again in {rules.restDays} days.
       </p>
       <ul className="mb-3 divide-y divide-rule border-y border-rule">
-        {cells.map((c, k) => {
-          const v = understood(c);
-          const { text, since, sign } = draft(c.cell.id);
-          return (
-            <li key={c.cell.id} className="flex flex-wrap items-start gap-x-5 pt-1.5">
-              <span className="w-40 pt-1.5">
-                {c.cell.title} <span className="figures text-sm text-pencil">{c.code}</span>
-              </span>
-              <TextField
-                label={`Voltage of ${c.cell.title}`}
-                hideLabel
-                numeric
-                unit="V"
-                text={text}
-                onText={(t) => put(c.cell.id, { text: t })}
-                onKeyDown={(e) => {
-                  // Enter goes on down the drawer; from the last one it keeps.
-                  if (e.key !== "Enter" || k === cells.length - 1) return;
-                  e.preventDefault();
-                  e.currentTarget.closest("form")?.querySelectorAll<HTMLInputElement>("input[data-number]")[k + 1]?.focus();
-                }}
-                echo={v?.ok ? v.value.echo : undefined}
-                error={v === null ? null : v.ok ? doubt(v.value.value, c) : v.error}
-              />
-              <Select label={`Since then ${c.cell.title}`} place="hidden" value={since} onValue={(v) => put(c.cell.id, { since: v })} choices={SINCE_CHOICES} />
-              <Select label={`Observed on ${c.cell.title}`} place="hidden" value={sign} onValue={(v) => put(c.cell.id, { sign: v })} choices={SIGN_CHOICES} />
-            </li>
-          );
-        })}
+        {cells.map((c, k) => (
+          <ReadRow key={c.cell.id} c={c} k={k} last={k === cells.length - 1} control={control} />
+        ))}
       </ul>
-      <Button look="main" type="submit" disabled={looks.length === 0 || wrong}>
+      <Button look="main" type="submit" disabled={looks.length === 0}>
         {looks.length > 1 ? `Save ${looks.length} readings` : "Save reading"}
       </Button>
     </Form>
+  );
+}
+
+function ReadRow({ c, k, last, control }: { readonly c: DrawerCell; readonly k: number; readonly last: boolean; readonly control: Control<Fields> }) {
+  const { field, fieldState } = useController({ control, name: `drafts.${k}.text`, rules: { validate: (t) => refusal(t, c) ?? true } });
+  const v = field.value.trim() === "" ? null : parseQuantity(field.value, "V");
+  return (
+    <li className="flex flex-wrap items-start gap-x-5 pt-1.5">
+      <span className="w-40 pt-1.5">
+        {c.cell.title} <span className="figures text-sm text-pencil">{c.code}</span>
+      </span>
+      <TextField
+        label={`Voltage of ${c.cell.title}`}
+        hideLabel
+        numeric
+        unit="V"
+        text={field.value}
+        onText={field.onChange}
+        onKeyDown={(e) => {
+          // Enter goes on down the drawer; from the last one it keeps.
+          if (e.key !== "Enter" || last) return;
+          e.preventDefault();
+          e.currentTarget.closest("form")?.querySelectorAll<HTMLInputElement>("input[data-number]")[k + 1]?.focus();
+        }}
+        echo={v?.ok ? v.value.echo : undefined}
+        error={fieldState.error?.message ?? (v === null ? null : v.ok ? doubt(v.value.value, c) : v.error)}
+      />
+      <FormSelect control={control} name={`drafts.${k}.since`} label={`Since then ${c.cell.title}`} place="hidden" choices={SINCE_CHOICES} />
+      <FormSelect control={control} name={`drafts.${k}.sign`} label={`Observed on ${c.cell.title}`} place="hidden" choices={SIGN_CHOICES} />
+    </li>
   );
 }

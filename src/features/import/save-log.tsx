@@ -1,7 +1,8 @@
 "use client";
 
 import { useState } from "react";
-import { BOARD_FUNCTIONS, FUNCTION_LABELS, type BoardFunction } from "@/core/characteristics";
+import { Controller, useForm, useWatch } from "react-hook-form";
+import { BOARD_FUNCTIONS, FUNCTION_CHOICES, type BoardFunction } from "@/core/characteristics";
 import type { BoardId, BoardRecord, NotebookRecord, RunId, RunRecord, SampleId, SampleRecord } from "@/core/files/records";
 import { decodeText } from "@/core/files";
 import { accuraciesFor, type Procedure, type Role, type RunSetup } from "@/core/procedures";
@@ -10,10 +11,9 @@ import { attempt, notify } from "@/session/notify";
 import { boards, change, freeName, namingIn, newId, now, ofBoard, rigOf, rulesOf, titlesOf, useLive, withMeters } from "@/storage";
 import type { Look, LookedAt } from "@/workers/protocol";
 import { Button } from "@/ui/button";
-import { Checkbox } from "@/ui/checkbox";
 import { Dialog } from "@/ui/dialog";
 import { Form } from "@/ui/form";
-import { TextField } from "@/ui/quantity-field";
+import { FormCheckList, FormText } from "@/ui/form-fields";
 import { Select } from "@/ui/select";
 import { claimedAnswers } from "./claimed-answers";
 import type { Said } from "./opened-conditions";
@@ -36,6 +36,13 @@ export interface SaveLogProps {
 
 const NEW = "new";
 
+interface Fields {
+  /** A board's id, `new`, or nothing: the first there is. */
+  chosen: string;
+  name: string;
+  functions: BoardFunction[];
+}
+
 /** A new board with its first sample. */
 async function addBoard(notebook: NotebookRecord, name: string, functions: readonly BoardFunction[]): Promise<{ board: BoardRecord; sample: SampleRecord }> {
   const at = now();
@@ -52,18 +59,15 @@ async function addBoard(notebook: NotebookRecord, name: string, functions: reado
 /** Saves a log that was only looked at as a run of a board, an existing one or one that is added with it. */
 export function SaveLog({ file, looked, procedure: p, read, said, odd, notebook, makeNotebook, onSaved, onClose }: SaveLogProps) {
   const list = useLive(`save-log-${notebook?.id ?? ""}`, async () => (notebook ? boards(notebook.id) : []));
-  const [chosen, setChosen] = useState<string | null>(null);
-  const [name, setName] = useState("");
-  const [functions, setFunctions] = useState<readonly BoardFunction[]>(() => p.calledForBy.slice(0, 1));
-  const [tried, setTried] = useState(false);
+  const { control, handleSubmit } = useForm<Fields>({ defaultValues: { chosen: "", name: "", functions: p.calledForBy.slice(0, 1) } });
+  const chosen = useWatch({ control, name: "chosen" });
   const [busy, setBusy] = useState<AbortController | null>(null);
   const [twin, setTwin] = useState<RunRecord | null>(null);
   useLeaveGuard(busy !== null);
   if (list.state !== "ready") return null;
-  const where = chosen ?? list.value[0]?.id ?? NEW;
-  const save = (again: boolean) => {
-    setTried(true);
-    if (where === NEW && !name.trim()) return;
+  const first = list.value[0]?.id ?? NEW;
+  const where = chosen || first;
+  const save = (again: boolean) => handleSubmit(({ name, functions }) => {
     const stop = new AbortController();
     setBusy(stop);
     void attempt(async () => {
@@ -91,38 +95,25 @@ export function SaveLog({ file, looked, procedure: p, read, said, odd, notebook,
       void notify(`${file.name} saved to ${target.board.title}.`);
       onSaved(book.id, runId);
     }).finally(() => setBusy(null));
-  };
+  })();
   return (
     <Dialog title="Save to a board" about={`${p.title} from ${file.name}. The file is kept unchanged.`} onClose={onClose}>
-      <Form
-        onSubmit={() => {
-          save(false);
-        }}
-      >
+      <Form onSubmit={() => save(false)}>
         {list.value.length ? (
           <div className="mb-3">
-            <Select label="Board" value={where} onValue={setChosen} choices={[...list.value.map((b) => ({ value: b.id as string, label: b.title })), { value: NEW, label: "a new board" }]} />
+            <Controller control={control} name="chosen" render={({ field }) => <Select label="Board" value={field.value || first} onValue={field.onChange} choices={[...list.value.map((b) => ({ value: b.id as string, label: b.title })), { value: NEW, label: "a new board" }]} />} />
           </div>
         ) : null}
         {where === NEW ? (
           <>
-            <TextField label="Name of the board" text={name} onText={setName} wide autoFocus maxLength={80} error={tried && !name.trim() ? "Enter a name." : null} />
-            <fieldset className="mb-4">
-              <legend className="mb-1 text-sm text-pencil">Functions</legend>
-              <div className="grid gap-1 min-[480px]:grid-cols-2">
-                {BOARD_FUNCTIONS.map((f) => (
-                  <Checkbox key={f} checked={functions.includes(f)} onChecked={(on) => setFunctions((all) => (on ? [...all, f] : all.filter((x) => x !== f)))}>
-                    {FUNCTION_LABELS[f]}
-                  </Checkbox>
-                ))}
-              </div>
-            </fieldset>
+            <FormText control={control} name="name" label="Name of the board" missing="Enter a name." wide autoFocus maxLength={80} />
+            <FormCheckList control={control} name="functions" className="mb-4" label="Functions" choices={FUNCTION_CHOICES} />
           </>
         ) : null}
         {twin ? (
           <div role="alert" className="mb-3 border-l-4 border-close pl-3">
             <p>This file was imported before, as “{twin.title}”. A second copy would count twice.</p>
-            <Button onClick={() => save(true)}>Save a second copy</Button>
+            <Button onClick={() => void save(true)}>Save a second copy</Button>
           </div>
         ) : null}
         <div className="flex flex-wrap items-center gap-3">

@@ -107,60 +107,72 @@ function Disturb({ onAct, disabled }: { onAct(what: string): void; disabled: boo
   );
 }
 
-function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: BoardRecord; writing: boolean; onTakeOver(): void }) {
+/** Everything that a log's screen can do, by key and by button. */
+function useLogActs(d: RunDossier, log: ReturnType<typeof useLiveLog>, setPace: (factor: number) => void) {
   const { run } = d;
   const router = useRouter();
+  const { status } = log;
+  const act = atBench(procedure(run.procedure));
+  const guided = act?.guide !== undefined;
+  const complete = status?.state.complete ?? false;
+  const mark = (kind: string, text: string) => void attempt(() => change(`mark: ${text}`, [markAt(run, status?.row ?? {}, kind, text)]));
+  return {
+    act,
+    guided,
+    complete,
+    mark,
+    undoMark: () => {
+      const last = d.annotations.filter((a) => a.what === "mark").sort((a, b) => a.createdAt.localeCompare(b.createdAt)).at(-1);
+      if (last) void attempt(() => remove("undo mark", [last]));
+    },
+    changePace: (factor: number) => {
+      setPace(factor);
+      keepPace(run.id, factor);
+      log.say({ say: "pace", factor });
+    },
+    finish: () =>
+      void attempt(async () => {
+        await log.close();
+        keepPace(run.id, null);
+        await compactTrace(run.id);
+        // What was stopped before its end says so: its step of the bench stays open.
+        const time = status?.row.time;
+        const stop = complete || guided || time === undefined ? [] : [{ ...layer(run, "mark", "stopped", "stopped by the tester"), time }];
+        await change(`finish ${run.title}`, [edit(run, { ...run, state: "finished" }), ...stop]);
+        router.push(`/run/${run.id}/review`);
+      }),
+    // The simulated bench marks what its guide does; there is nothing left to mark by hand but a note.
+    marks: run.source.kind === "simulated" && guided ? [] : (act?.marks ?? []),
+    /** Whether done lights of channels are marked. */
+    lit: act?.measures.includes("channels.done-voltage") ?? false,
+  };
+}
+type LogActs = ReturnType<typeof useLogActs>;
+
+const CHANNELS = ["1", "2", "3", "4", "5", "6"];
+
+function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: BoardRecord; writing: boolean; onTakeOver(): void }) {
+  const { run } = d;
   const [pace, setPace] = useState(() => storedPace(run.id));
   const [muted, setMuted] = useState(false);
   const [keysOn, setKeysOn] = useState(true);
   const [noting, setNoting] = useState(false);
+  /** A log that has not come to its end is only finished after asking. */
+  const [asking, setAsking] = useState(false);
   const log = useLiveLog(run, d.marks, writing, pace, muted);
-  const { status, events, stopped, trouble } = log;
+  const { status, stopped } = log;
   useWakeLock(writing);
   useLeaveGuard(writing && status !== null);
+  const acts = useLogActs(d, log, setPace);
   const simulated = run.source.kind === "simulated";
   const state = status?.state;
   const title = stopped ? `STOP: ${stopped.message}` : state ? `${state.phase}${state.remaining !== null ? `, ${formatRoughly(state.remaining)} left` : ""} · ${board.title}` : run.title;
   useEffect(() => {
     document.title = `${title} · Nimbus Bench`;
   }, [title]);
-
-  const mark = (kind: string, text: string) => void attempt(() => change(`mark: ${text}`, [markAt(run, status?.row ?? {}, kind, text)]));
-  const undoMark = () => {
-    const last = d.annotations.filter((a) => a.what === "mark").sort((a, b) => a.createdAt.localeCompare(b.createdAt)).at(-1);
-    if (last) void attempt(() => remove("undo mark", [last]));
-  };
-  const changePace = (factor: number) => {
-    setPace(factor);
-    keepPace(run.id, factor);
-    log.say({ say: "pace", factor });
-  };
-  const act = atBench(procedure(run.procedure));
-  const led = act?.guide !== undefined;
-  const [asking, setAsking] = useState(false);
-  /** A log that has not come to its end is only finished after asking. */
-  const wish = () => (complete ? finish() : setAsking(true));
-  const finish = () =>
-    void attempt(async () => {
-      await log.close();
-      keepPace(run.id, null);
-      await compactTrace(run.id);
-      // What was stopped before its end says so: its step of the bench stays open.
-      const time = status?.row.time;
-      const stop = complete || led || time === undefined ? [] : [{ ...layer(run, "mark", "stopped", "stopped by the tester"), time }];
-      await change(`finish ${run.title}`, [edit(run, { ...run, state: "finished" }), ...stop]);
-      router.push(`/run/${run.id}/review`);
-    });
-  const predicted = useMemo(() => act?.predicts?.(run.setup) ?? [], [act, run.setup]);
-  const charts = useMemo(() => liveCharts(status, d, predicted), [status, d, predicted]);
-  const view = useMemo(() => ({ from: 0, to: liveExtent(status, predicted) }), [status, predicted]);
-  // The simulated bench marks what its guide does; there is nothing left to mark by hand but a note.
-  const marks = simulated && led ? [] : (act?.marks ?? []);
-  const lit = act?.measures.includes("channels.done-voltage") ?? false;
-  const channels = lit ? Object.fromEntries(["1", "2", "3", "4", "5", "6"].map((n) => [n, () => mark(`channel:${n}`, `channel ${n} done`)])) : {};
-  const byKey = Object.fromEntries(marks.map((m) => [m.key, () => mark(m.kind, m.what)]));
-  const complete = state?.complete ?? false;
-  useKeys({ ...byKey, o: () => setNoting(true), z: undoMark, s: () => setMuted((x) => !x), ...(complete ? { f: finish } : {}), ...channels, ...(stopped ? { g: log.safeAgain } : {}) }, writing && keysOn && status !== null);
+  const channels = acts.lit ? Object.fromEntries(CHANNELS.map((n) => [n, () => acts.mark(`channel:${n}`, `channel ${n} done`)])) : {};
+  const byKey = Object.fromEntries(acts.marks.map((m) => [m.key, () => acts.mark(m.kind, m.what)]));
+  useKeys({ ...byKey, o: () => setNoting(true), z: acts.undoMark, s: () => setMuted((x) => !x), ...(acts.complete ? { f: acts.finish } : {}), ...channels, ...(stopped ? { g: log.safeAgain } : {}) }, writing && keysOn && status !== null);
 
   return (
     <div className="border border-rule bg-sheet">
@@ -169,88 +181,128 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
         board={board}
         count={`${status?.rows ?? 0} ${status?.rows === 1 ? "reading" : "readings"}`}
         countId="rows"
-        clock={simulated && writing ? { pace, of: PACES, onPace: changePace } : null}
+        clock={simulated && writing ? { pace, of: PACES, onPace: acts.changePace } : null}
         tones={{ on: !muted, onTones: (on) => setMuted(!on) }}
         keys={{ on: keysOn, onKeys: setKeysOn }}
       />
       {!writing ? <OtherTab says="Another tab is writing this log. Its readings appear here." onTakeOver={onTakeOver} /> : null}
       {stopped ? <StopAlert why={stopped.message} act={stopped.act} onSafe={writing ? log.safeAgain : null} /> : null}
-      {trouble ? (
-        <p role="alert" className="border-b border-rule px-4 py-2 text-misses">
-          {trouble}
-          {log.held && writing ? (
-            <Button className="ml-3" onClick={() => log.say({ say: "held" })}>
-              Save {log.held} {log.held === 1 ? "row" : "rows"} to a file
-            </Button>
-          ) : null}
-        </p>
-      ) : null}
+      <Trouble log={log} writing={writing} />
       <div className="grid min-[1000px]:grid-cols-[minmax(0,30rem)_minmax(0,1fr)]">
         <div className="border-rule px-4 py-3 min-[1000px]:border-r">
-          {led ? <Task text={state?.task} typed={!simulated} writing={writing} /> : null}
+          {acts.guided ? <Task text={state?.task} typed={!simulated} writing={writing} /> : null}
           <LogReadouts run={run} status={status} typed={writing && !simulated ? <TypedRow d={d} before={status?.row ?? null} onRow={(values) => log.say({ say: "row", values })} muted={muted} /> : null} />
-          {writing ? (
-            <div className="mt-3 flex flex-wrap gap-2" role="group" aria-label="Mark an event">
-              {marks.map((m) => (
-                <Button key={m.kind} keyName={m.key.toUpperCase()} onClick={() => mark(m.kind, m.what)} disabled={!status}>
-                  {capital(m.what)}
-                </Button>
-              ))}
-              <Button keyName="O" onClick={() => setNoting(true)} disabled={!status}>
-                Note
-              </Button>
-              <Button keyName="Z" onClick={undoMark} disabled={d.marks.length === 0}>
-                Undo mark
-              </Button>
-              {lit ? (
-                <p className="w-full text-sm text-pencil">
-                  Keys 1 to 6: done light of that channel.{status?.lights.length ? ` On the simulated bench now lit: ${status.lights.map((n) => `channel ${n}`).join(", ")}.` : ""}
-                </p>
-              ) : null}
-              {led && !simulated ? <p className="w-full text-sm text-pencil">Prompted steps mark themselves. Mark only what you did besides.</p> : null}
-            </div>
-          ) : null}
-          {writing && simulated && pace === 1 && !complete ? <ClockOffer seconds={state?.remaining ?? (predicted.length ? view.to : 0)} onPace={changePace} /> : null}
-          {writing && simulated && !led ? <Disturb onAct={(what) => log.say({ say: "disturb", what })} disabled={!status} /> : null}
+          {writing ? <Marking d={d} status={status} acts={acts} onNote={() => setNoting(true)} /> : null}
+          {writing && simulated ? <SimulatedActs d={d} log={log} acts={acts} pace={pace} /> : null}
           {writing ? (
             <div className="mt-3">
-              <Button look={complete ? "main" : "plain"} {...(complete ? { keyName: "F" } : {})} onClick={wish} disabled={!status}>
+              <Button look={acts.complete ? "main" : "plain"} {...(acts.complete ? { keyName: "F" } : {})} onClick={() => (acts.complete ? acts.finish() : setAsking(true))} disabled={!status}>
                 Finish log
               </Button>
-              {complete && lit ? <span className="ml-3 text-sm text-pencil">One minute of rest gives the rest voltage; longer shows whether it recharges.</span> : null}
+              {acts.complete && acts.lit ? <span className="ml-3 text-sm text-pencil">One minute of rest gives the rest voltage; longer shows whether it recharges.</span> : null}
             </div>
           ) : null}
         </div>
-        <div className="min-w-0 px-4 py-3">
-          <div className="space-y-2">
-            {charts.map((spec) => (
-              <LogPlot key={spec.id} spec={spec} claims={[]} view={view} height={spec.id === "current" ? 165 : 145} live />
-            ))}
-          </div>
-          {charts.length === 0 ? <p className="text-pencil">The curves appear here.</p> : null}
-          <Happened events={events} d={d} />
-        </div>
+        <LiveCurves d={d} log={log} />
       </div>
-      <details className="border-t border-rule px-4 py-2 text-sm">
-        <summary>Stop rules, and what to disconnect</summary>
-        <ul className="list-disc pl-5">
-          {act?.stopRules(run.setup).map((r) => (
-            <li key={r.why}>
-              {r.why} {r.act}
-            </li>
-          ))}
-        </ul>
-      </details>
+      <StopRules d={d} />
       {asking ? (
         <ConfirmDialog
           title="Finish before the end?"
-          about={`${act?.title ?? "This log"} is still running${state?.phase ? ` (${state.phase})` : ""}. The result will be marked as stopped, without the quantities that need the end.`}
+          about={`${acts.act?.title ?? "This log"} is still running${state?.phase ? ` (${state.phase})` : ""}. The result will be marked as stopped, without the quantities that need the end.`}
           act="Finish log"
           onClose={() => setAsking(false)}
-          onAct={finish}
+          onAct={acts.finish}
         />
       ) : null}
-      {noting ? <MarkDialog onClose={() => setNoting(false)} onNote={(text) => mark("note", text)} /> : null}
+      {noting ? <MarkDialog onClose={() => setNoting(false)} onNote={(text) => acts.mark("note", text)} /> : null}
     </div>
   );
 }
+
+/** What keeps rows from being stored; they are held meanwhile. */
+function Trouble({ log, writing }: { readonly log: ReturnType<typeof useLiveLog>; readonly writing: boolean }) {
+  if (!log.trouble) return null;
+  return (
+    <p role="alert" className="border-b border-rule px-4 py-2 text-misses">
+      {log.trouble}
+      {log.held && writing ? (
+        <Button className="ml-3" onClick={() => log.say({ say: "held" })}>
+          Save {log.held} {log.held === 1 ? "row" : "rows"} to a file
+        </Button>
+      ) : null}
+    </p>
+  );
+}
+
+/** Events, marked with one key each. */
+function Marking({ d, status, acts, onNote }: { readonly d: RunDossier; readonly status: ReturnType<typeof useLiveLog>["status"]; readonly acts: LogActs; onNote(): void }) {
+  return (
+    <div className="mt-3 flex flex-wrap gap-2" role="group" aria-label="Mark an event">
+      {acts.marks.map((m) => (
+        <Button key={m.kind} keyName={m.key.toUpperCase()} onClick={() => acts.mark(m.kind, m.what)} disabled={!status}>
+          {capital(m.what)}
+        </Button>
+      ))}
+      <Button keyName="O" onClick={onNote} disabled={!status}>
+        Note
+      </Button>
+      <Button keyName="Z" onClick={acts.undoMark} disabled={d.marks.length === 0}>
+        Undo mark
+      </Button>
+      {acts.lit ? (
+        <p className="w-full text-sm text-pencil">
+          Keys 1 to 6: done light of that channel.{status?.lights.length ? ` On the simulated bench now lit: ${status.lights.map((n) => `channel ${n}`).join(", ")}.` : ""}
+        </p>
+      ) : null}
+      {acts.guided && d.run.source.kind !== "simulated" ? <p className="w-full text-sm text-pencil">Prompted steps mark themselves. Mark only what you did besides.</p> : null}
+    </div>
+  );
+}
+
+/** What only a simulated bench offers: a faster clock, mishaps. */
+function SimulatedActs({ d, log, acts, pace }: { readonly d: RunDossier; readonly log: ReturnType<typeof useLiveLog>; readonly acts: LogActs; readonly pace: number }) {
+  const predicted = usePredicted(d);
+  const { status } = log;
+  return (
+    <>
+      {pace === 1 && !acts.complete ? <ClockOffer seconds={status?.state.remaining ?? (predicted.length ? liveExtent(status, predicted) : 0)} onPace={acts.changePace} /> : null}
+      {acts.guided ? null : <Disturb onAct={(what) => log.say({ say: "disturb", what })} disabled={!status} />}
+    </>
+  );
+}
+
+/** What the plan predicts of this log; drawn behind what is measured. */
+function usePredicted({ run }: RunDossier) {
+  return useMemo(() => atBench(procedure(run.procedure))?.predicts?.(run.setup) ?? [], [run.procedure, run.setup]);
+}
+
+function LiveCurves({ d, log: { status, events } }: { readonly d: RunDossier; readonly log: ReturnType<typeof useLiveLog> }) {
+  const predicted = usePredicted(d);
+  const charts = useMemo(() => liveCharts(status, d, predicted), [status, d, predicted]);
+  const view = useMemo(() => ({ from: 0, to: liveExtent(status, predicted) }), [status, predicted]);
+  return (
+    <div className="min-w-0 px-4 py-3">
+      <div className="space-y-2">
+        {charts.map((spec) => (
+          <LogPlot key={spec.id} spec={spec} claims={[]} view={view} height={spec.id === "current" ? 165 : 145} live />
+        ))}
+      </div>
+      {charts.length === 0 ? <p className="text-pencil">The curves appear here.</p> : null}
+      <Happened events={events} d={d} />
+    </div>
+  );
+}
+
+const StopRules = ({ d: { run } }: { readonly d: RunDossier }) => (
+  <details className="border-t border-rule px-4 py-2 text-sm">
+    <summary>Stop rules, and what to disconnect</summary>
+    <ul className="list-disc pl-5">
+      {atBench(procedure(run.procedure))?.stopRules(run.setup).map((r) => (
+        <li key={r.why}>
+          {r.why} {r.act}
+        </li>
+      ))}
+    </ul>
+  </details>
+);

@@ -1,24 +1,22 @@
 "use client";
 
-import { useState } from "react";
+import { useForm } from "react-hook-form";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { Form } from "@/ui/form";
-import { TextField } from "@/ui/quantity-field";
+import { FormText } from "@/ui/form-fields";
 
 /** A note on the log; it stands at the moment it is kept. */
 export function MarkDialog({ onClose, onNote }: { onClose(): void; onNote(text: string): void }) {
-  const [text, setText] = useState("");
+  const { control, handleSubmit } = useForm({ defaultValues: { note: "" } });
+  const save = handleSubmit(({ note }) => {
+    onNote(note.trim());
+    onClose();
+  });
   return (
     <Dialog title="Note on the log" about="It is drawn on the curves at this moment." onClose={onClose}>
-      <Form
-        onSubmit={() => {
-          if (!text.trim()) return;
-          onNote(text.trim());
-          onClose();
-        }}
-      >
-        <TextField label="Note" text={text} onText={setText} wide autoFocus />
+      <Form onSubmit={save}>
+        <FormText control={control} name="note" label="Note" missing="Enter a note." wide autoFocus />
         <Button look="main" type="submit">
           Save note
         </Button>

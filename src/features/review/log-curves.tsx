@@ -8,10 +8,8 @@ import { attempt } from "@/session/notify";
 import { forgetBoundary, moveBoundary, type RunDossier } from "@/storage";
 import { readingLogs, type WorkerClient } from "@/workers/client";
 import { Button } from "@/ui/button";
-import { Dialog } from "@/ui/dialog";
-import { Form } from "@/ui/form";
 import { LogPlot, type LogPlotProps } from "@/ui/log-plot";
-import { TextField } from "@/ui/quantity-field";
+import { ReasonDialog } from "@/ui/reason-dialog";
 import { LogOverlay, type LogOverlayProps, type View } from "./log-overlay";
 
 /** Shortest stretch that can be shown, s. */
@@ -120,25 +118,17 @@ const Linked = memo(function Linked({ spec, claims, near, whole, step, onView, o
 /** A boundary is moved with a reason, or put back where it was found. */
 function MoveDialog({ d, id, label, at, onClose }: { d: RunDossier; id: string; label: string; at: number; onClose(): void }) {
   const there = d.corrections.boundaries.get(id);
-  const [why, setWhy] = useState(there?.why ?? "");
-  const [tried, setTried] = useState(false);
-  const done = (act: Promise<unknown>) => void attempt(() => act).then((good) => good && onClose());
+  const done = (act: Promise<unknown>) => attempt(() => act);
+  const forget = () => void done(forgetBoundary(d, id)).then((good) => good && onClose());
   return (
-    <Dialog title={`Move “${label}” to ${formatDuration(at)}`} about="The results follow. The readings and the original boundary are kept." onClose={onClose}>
-      <Form
-        onSubmit={() => {
-          setTried(true);
-          if (why.trim()) done(moveBoundary(d, id, at, why.trim()));
-        }}
-      >
-        <TextField label="Reason" text={why} onText={setWhy} wide autoFocus error={tried && !why.trim() ? "Enter a reason." : null} />
-        <div className="flex flex-wrap gap-3">
-          <Button look="main" type="submit">
-            Move boundary
-          </Button>
-          {there ? <Button onClick={() => done(forgetBoundary(d, id))}>Restore original boundary</Button> : null}
-        </div>
-      </Form>
-    </Dialog>
+    <ReasonDialog
+      title={`Move “${label}” to ${formatDuration(at)}`}
+      about="The results follow. The readings and the original boundary are kept."
+      act="Move boundary"
+      first={there?.why ?? ""}
+      onClose={onClose}
+      onReason={(why) => done(moveBoundary(d, id, at, why))}
+      more={there ? <Button onClick={forget}>Restore original boundary</Button> : null}
+    />
   );
 }

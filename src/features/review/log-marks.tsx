@@ -1,6 +1,7 @@
 "use client";
 
 import { useState } from "react";
+import { useForm } from "react-hook-form";
 import { formatDuration } from "@/core/quantities";
 import type { Procedure } from "@/core/procedures";
 import { attempt, notifyUndoable } from "@/session/notify";
@@ -9,8 +10,7 @@ import { layer } from "@/storage/layers";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { Form } from "@/ui/form";
-import { NumberField } from "@/ui/number-field";
-import { Select } from "@/ui/select";
+import { FormNumber, FormSelect } from "@/ui/form-fields";
 
 /** What was done during a log that its columns don't show, such as when the output was shorted: listed, added, taken away. */
 export function LogMarks({ d, procedure }: { readonly d: RunDossier; readonly procedure: Procedure }) {
@@ -43,25 +43,18 @@ export function LogMarks({ d, procedure }: { readonly d: RunDossier; readonly pr
 
 function AddMark({ d, procedure, onClose }: { readonly d: RunDossier; readonly procedure: Procedure; onClose(): void }) {
   const kinds = procedure.marks ?? [];
-  const [kind, setKind] = useState(kinds[0]?.kind ?? "note");
-  const [time, setTime] = useState<number | null>(null);
-  const [tried, setTried] = useState(false);
+  const { control, handleSubmit } = useForm<{ kind: string; time: number | null }>({ defaultValues: { kind: kinds[0]?.kind ?? "note", time: null } });
   const end = d.log?.seconds ?? 0;
-  const keep = () => {
-    setTried(true);
+  const save = handleSubmit(async ({ kind, time }) => {
     if (time === null) return;
     const what = kinds.find((k) => k.kind === kind)?.what ?? kind;
-    void attempt(() => change(`mark: ${what}`, [{ ...layer(d.run, "mark", kind, what), time, updatedAt: now() }])).then((good) => good && onClose());
-  };
+    if (await attempt(() => change(`mark: ${what}`, [{ ...layer(d.run, "mark", kind, what), time, updatedAt: now() }]))) onClose();
+  });
   return (
     <Dialog title="Add mark" about="What was done, and when, in seconds from the first row." onClose={onClose}>
-      <Form
-        onSubmit={() => {
-          keep();
-        }}
-      >
-        <Select label="What was done" place="above" value={kind} onValue={setKind} choices={kinds.map((k) => ({ value: k.kind, label: k.what }))} />
-        <NumberField label="At" quantity="s" value={null} refuse={(v) => (v >= 0 && v <= end ? null : `Within the log: 0 to ${Math.round(end)} s.`)} missing={tried ? "Enter a time within the log." : null} onValue={setTime} />
+      <Form onSubmit={save}>
+        <FormSelect control={control} name="kind" label="What was done" place="above" choices={kinds.map((k) => ({ value: k.kind, label: k.what }))} />
+        <FormNumber control={control} name="time" label="At" quantity="s" refuse={(v) => (v >= 0 && v <= end ? null : `Within the log: 0 to ${Math.round(end)} s.`)} missing="Enter a time within the log." />
         <Button look="main" type="submit">
           Save mark
         </Button>

@@ -1,6 +1,6 @@
 "use client";
 
-import { useState } from "react";
+import { useForm } from "react-hook-form";
 import { characteristic, formatConditions } from "@/core/characteristics";
 import type { FileQuestion, NotStated, Procedure } from "@/core/procedures";
 import type { Unit } from "@/core/quantities";
@@ -9,8 +9,8 @@ import type { RunDossier } from "@/storage";
 import { stateCondition } from "@/storage/layers";
 import { Button } from "@/ui/button";
 import { Form } from "@/ui/form";
+import { FormNumber } from "@/ui/form-fields";
 import { Link } from "@/ui/link";
-import { NumberField } from "@/ui/number-field";
 
 /** What a missing condition is called in its field, and its unit, where no question of the procedure has it. */
 const FIELDS: Readonly<Record<string, { readonly label: string; readonly unit: Unit }>> = {
@@ -82,18 +82,13 @@ function Supply({ needs, d, procedure }: { readonly needs: NotStated["needs"]; r
 }
 
 function StateCondition({ d, name, question }: { readonly d: RunDossier; readonly name: string; readonly question: FileQuestion | undefined }) {
-  const [value, setValue] = useState<number | null>(null);
+  const { control, handleSubmit } = useForm<{ value: number | null }>({ defaultValues: { value: null } });
   const field = FIELDS[name] ?? (question ? { label: question.label, unit: question.unit } : null);
   if (!field) return null;
   return (
-    <Form
-      className="no-print mt-1 flex flex-wrap items-end gap-3"
-      onSubmit={() => {
-        if (value !== null) void attempt(() => stateCondition(d, name, value));
-      }}
-    >
-      <NumberField label={field.label} quantity={field.unit} value={null} optional refuse={(v) => (field.unit !== "°C" && !(v > 0) ? "Enter a value above zero." : null)} onValue={setValue} />
-      <Button type="submit" className="mb-4" disabled={value === null}>
+    <Form className="no-print mt-1 flex flex-wrap items-end gap-3" onSubmit={handleSubmit(({ value }) => attempt(() => stateCondition(d, name, value ?? NaN)))}>
+      <FormNumber control={control} name="value" label={field.label} quantity={field.unit} missing="Enter a value." refuse={(v) => (field.unit !== "°C" && !(v > 0) ? "Enter a value above zero." : null)} />
+      <Button type="submit" className="mb-4">
         Save
       </Button>
     </Form>

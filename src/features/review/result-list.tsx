@@ -1,9 +1,10 @@
 "use client";
 
-import { Fragment, useState } from "react";
+import { useState } from "react";
 import { characteristic, formatConditions } from "@/core/characteristics";
 import type { Finding } from "@/core/procedures";
 import { uncertaintyRemark } from "@/core/procedures/accuracies";
+import { DataTable, type DataColumn } from "@/ui/data-table";
 import { Link } from "@/ui/link";
 import { VERDICT_TONE, VerdictShape } from "@/ui/verdict-mark";
 import { Origin, ValueButton } from "./findings-table";
@@ -23,43 +24,37 @@ export function ResultList({ findings, verdicts, boardId, onPoint }: { readonly 
   // What is to be said of every value is said once.
   const remarks = new Set(findings.filter((f) => typeof f.value === "number" && f.unit !== "s").map(uncertaintyRemark));
   const common = remarks.size === 1 ? [...remarks][0] : null;
-  return (
-    <table className="w-full text-left text-sm" aria-label="Results">
-      <thead className="text-pencil">
-        <tr className="border-b border-pencil/60">
-          <th className="py-0.5 pr-3 font-medium">Quantity</th>
-          <th className="py-0.5 text-right font-medium">Value ± U, k = 2{common ? `, ${common}` : ""}</th>
-        </tr>
-      </thead>
-      <tbody>
-        {findings.map((f) => {
-          const key = findingKey(f);
-          const at = formatConditions(Object.fromEntries(Object.entries(f.conditions).filter(([k]) => k !== "configuration")));
-          return (
-            <Fragment key={key}>
-              <tr className="border-b border-rule align-top">
-                <th scope="row" className="py-0.5 pr-3 font-normal leading-snug">
-                  {characteristic(f.characteristic)?.label ?? f.characteristic}
-                  {at ? <span className="text-pencil">, {at}</span> : null}
-                </th>
-                <td className="py-0.5 text-right">
-                  <ValueButton finding={f} remark={!common} open={open === key} onOpen={() => setOpen(open === key ? null : key)} />
-                  {(verdicts.get(key) ?? []).map((a) => (
-                    <Verdict key={a.claimId} a={a} boardId={boardId} />
-                  ))}
-                </td>
-              </tr>
-              {open === key ? (
-                <tr>
-                  <td colSpan={2} className="bg-film px-2 py-1.5">
-                    <Origin finding={f} onPoint={onPoint} />
-                  </td>
-                </tr>
-              ) : null}
-            </Fragment>
-          );
-        })}
-      </tbody>
-    </table>
-  );
+  const at = (f: Finding): string => formatConditions(Object.fromEntries(Object.entries(f.conditions).filter(([k]) => k !== "configuration")));
+  const columns: readonly DataColumn<Finding>[] = [
+    {
+      id: "quantity",
+      head: "Quantity",
+      names: true,
+      className: "leading-snug",
+      cell: (f) => (
+        <>
+          {characteristic(f.characteristic)?.label ?? f.characteristic}
+          {at(f) ? <span className="text-pencil">, {at(f)}</span> : null}
+        </>
+      ),
+    },
+    {
+      id: "value",
+      head: `Value ± U, k = 2${common ? `, ${common}` : ""}`,
+      heading: <span className="block text-right">Value ± U, k = 2{common ? `, ${common}` : ""}</span>,
+      className: "text-right",
+      cell: (f) => {
+        const key = findingKey(f);
+        return (
+          <>
+            <ValueButton finding={f} remark={!common} open={open === key} onOpen={() => setOpen(open === key ? null : key)} />
+            {(verdicts.get(key) ?? []).map((a) => (
+              <Verdict key={a.claimId} a={a} boardId={boardId} />
+            ))}
+          </>
+        );
+      },
+    },
+  ];
+  return <DataTable label="Results" dense rows={findings} columns={columns} id={findingKey} below={(f) => (open === findingKey(f) ? <Origin finding={f} onPoint={onPoint} /> : null)} />;
 }

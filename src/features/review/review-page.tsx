@@ -5,7 +5,7 @@ import { useEffect, useMemo, useState } from "react";
 import { characteristic } from "@/core/characteristics";
 import { formatLimit } from "@/core/claims";
 import { formatDuration, formatQuantity } from "@/core/quantities";
-import { procedure, roleLabel, roleUnit, type Analysis, type ChartSpec, type Role } from "@/core/procedures";
+import { procedure, roleLabel, roleUnit, type Analysis, type ChartSpec, type Procedure, type Role } from "@/core/procedures";
 import { movedText } from "@/core/verdicts/moved";
 import type { BoardRecord, ClaimRecord } from "@/core/files/records";
 import { attempt, notify } from "@/session/notify";
@@ -92,38 +92,10 @@ function Moved({ run }: { readonly run: RunDossier["run"] }) {
 /** A count with its thousands apart, so that no sign can be taken for a decimal one. */
 const grouped = (n: number): string => String(n).replace(/\B(?=(\d{3})+$)/g, "\u202f");
 
-function Review({ d, board, claims, analysis }: Loaded) {
-  const { run } = d;
-  const p = procedure(run.procedure);
-  const verdicts = useVerdicts(board.id, run.id);
-  const [marked, setMarked] = useState<string | undefined>(() => (location.hash.startsWith("#point-") ? decodeURIComponent(location.hash.slice(7)) : undefined));
-  useEffect(() => {
-    document.title = `${run.title} · Nimbus Bench`;
-  }, [run.title]);
-  const charts = useMemo(() => analysis.charts.map((spec) => ({ spec, claims: claimLines(spec, claims) })), [analysis, claims]);
-  // Beside a log's own curves, what was drawn over something else than time.
-  const checklist = p?.readings === "answers";
-  // A log's results stand beside its curves; what has a column a battery voltage or a channel takes the whole width.
-  const beside = d.log !== null && analysis.findings.length > 0 && !analysis.findings.some((f) => f.conditions.battery !== undefined || f.conditions.channel !== undefined);
-  const copy = (
-    <Button className="no-print" onClick={() => void attempt(() => navigator.clipboard.writeText(findingsAsTable(analysis.findings)).then(() => notify("Results copied.")))}>
-      Copy table
-    </Button>
-  );
-  const apart = d.log ? analysis.charts.filter((c) => c.x.unit !== "s") : d.points.length || checklist ? analysis.charts : [];
-  const show = (id: string) => {
-    setMarked(id);
-    // Past the router: it takes a changed address for the end of the way here, and would scroll back to the top.
-    History.prototype.replaceState.call(history, history.state, "", `#point-${encodeURIComponent(id)}`);
-    document.getElementById(`point-${id}`)?.scrollIntoView({ block: "center" });
-  };
-  useEffect(() => {
-    // An address that names a point leads to its row.
-    if (location.hash.startsWith("#point-")) document.getElementById(decodeURIComponent(location.hash.slice(1)))?.scrollIntoView({ block: "center" });
-  }, []);
-  if (!p) return <Quiet>This version has no procedure “{run.procedure}”.</Quiet>;
+/** How the readings were taken, and under which conditions. */
+function factsOf(run: RunDossier["run"]): string[] {
   const c = run.setup.conditions;
-  const facts = [
+  return [
     c.nominalOutput ? `nominal output ${formatQuantity(c.nominalOutput, "V")}` : "",
     c.programmedCurrent ? `programmed for ${formatQuantity(c.programmedCurrent, "A")}` : "",
     c.cellCapacity ? `cell of ${formatQuantity(c.cellCapacity, "Ah")}` : "",
@@ -134,69 +106,50 @@ function Review({ d, board, claims, analysis }: Loaded) {
     ...Object.entries(run.setup.offsets ?? {}).map(([role, v]) => `${roleLabel(role as Role).toLowerCase()} corrected by ${formatQuantity(-(v ?? 0), roleUnit(role as Role), { digits: 2 })}`),
     run.pinned.configuration,
   ].filter(Boolean);
+}
+
+/** The point that is pointed at, by the address or by a click on what came of it. */
+function useMarkedPoint(): { readonly marked: string | undefined; show(id: string): void } {
+  const [marked, setMarked] = useState<string | undefined>(() => (location.hash.startsWith("#point-") ? decodeURIComponent(location.hash.slice(7)) : undefined));
+  useEffect(() => {
+    // An address that names a point leads to its row.
+    if (location.hash.startsWith("#point-")) document.getElementById(decodeURIComponent(location.hash.slice(1)))?.scrollIntoView({ block: "center" });
+  }, []);
+  const show = (id: string) => {
+    setMarked(id);
+    // Past the router: it takes a changed address for the end of the way here, and would scroll back to the top.
+    History.prototype.replaceState.call(history, history.state, "", `#point-${encodeURIComponent(id)}`);
+    document.getElementById(`point-${id}`)?.scrollIntoView({ block: "center" });
+  };
+  return { marked, show };
+}
+
+interface ReviewPartProps extends Loaded {
+  readonly p: Procedure;
+  readonly verdicts: ReturnType<typeof useVerdicts>;
+  readonly marked: string | undefined;
+  show(id: string): void;
+  /** A log's results stand beside its curves; what has a column a battery voltage or a channel takes the whole width. */
+  readonly beside: boolean;
+}
+
+function Review(loaded: Loaded) {
+  const { d, board, analysis } = loaded;
+  const { run } = d;
+  const p = procedure(run.procedure);
+  const verdicts = useVerdicts(board.id, run.id);
+  const { marked, show } = useMarkedPoint();
+  useEffect(() => {
+    document.title = `${run.title} · Nimbus Bench`;
+  }, [run.title]);
+  if (!p) return <Quiet>This version has no procedure “{run.procedure}”.</Quiet>;
+  const beside = d.log !== null && analysis.findings.length > 0 && !analysis.findings.some((f) => f.conditions.battery !== undefined || f.conditions.channel !== undefined);
+  const part: ReviewPartProps = { ...loaded, p, verdicts, marked, show, beside };
   return (
     <div className="sheet">
-      <Section level={1} mark="result" title={run.title} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Board {board.title}</Link>}>
-        <p className="text-pencil">
-          {run.source.kind === "simulated" ? "Simulated bench" : run.source.kind === "file" ? "Imported from a file" : "Typed by hand"}, {d.log ? `${grouped(d.log.rows)} rows over ${formatDuration(d.log.seconds)}` : checklist ? `${d.answers.length} answers` : `${d.points.length} points`}{facts.length ? `, ${facts.join(", ")}` : ""}.
-          {run.state === "open" ? " In progress." : ""}
-          {run.startAssumed ? ` Recorded on ${run.startUtc.slice(0, 10)}, assumed from the file’s date.` : ""}
-        </p>
-        <Answer procedure={p} analysis={analysis} verdicts={verdicts} />
-        {run.setAside ? <p className="mt-1 font-medium">Set aside: {run.setAside}. It judges no claim.</p> : null}
-        <RunActs d={d} analysis={analysis} procedure={p} />
-      </Section>
-      {analysis.charts.length || (d.points.length === 0 && !checklist) ? (
-        <Section mark={beside ? "results" : "curves"} title={beside ? "Results" : "Curves"} {...(beside ? { aside: copy } : {})}>
-          {d.points.length === 0 && !d.log && !checklist ? <p className="text-pencil">{procedure(run.procedure)?.readings === "trace" ? "No readings yet." : "No points yet."}</p> : null}
-          {d.log ? (
-            <div className={beside ? "grid gap-x-6 gap-y-4 min-[1100px]:grid-cols-[minmax(0,1fr)_23rem]" : ""}>
-              <div className="min-w-0">
-                <LogCurves log={{ id: run.id, ...d.log }} run={d} charts={charts.filter((c) => c.spec.x.unit === "s")} />
-              </div>
-              {beside ? (
-                <div className="min-w-0 min-[1100px]:order-last">
-                  <Moved run={run} />
-                  <ResultList findings={analysis.findings} verdicts={verdicts} boardId={board.id} onPoint={show} />
-                </div>
-              ) : null}
-            </div>
-          ) : null}
-          <div className="space-y-8">{apart.length ? <Charts charts={apart.map((spec) => ({ spec, claims: claimLines(spec, claims), marked, onPick: show }))} /> : null}</div>
-        </Section>
-      ) : null}
-      <Section mark={beside ? "notes" : "results"} title={beside ? "Notes" : "Results"} {...(beside ? {} : { aside: copy })}>
-        {beside ? null : (
-          <>
-            <Moved run={run} />
-            <FindingsTable findings={analysis.findings} onPoint={show} />
-          </>
-        )}
-        {analysis.findings.some((f) => f.unstated?.length) ? (
-          <Button className="no-print mt-2" onClick={() => void attempt(() => assumeOrdinaryMeters(run.id))}>
-            Assume ordinary handheld meters, ±(0.5 % + 3 counts)
-          </Button>
-        ) : null}
-        <NotStatedList d={d} procedure={p} notStated={analysis.notStated ?? []} />
-        {analysis.correction ? <TakeOver notebookId={run.notebookId} correction={analysis.correction} /> : null}
-        {analysis.notes.length ? (
-          <>
-            {beside ? null : <h3 className="mt-4 font-semibold">Notes</h3>}
-            <ul className="list-disc space-y-0.5 pl-5 text-sm">
-              {analysis.notes.map((n, i) => (
-                <li key={n.code + i}>
-                  {n.message}{" "}
-                  {n.points?.[0] ? (
-                    <button type="button" className="underline underline-offset-4" onClick={() => show(n.points?.[0] ?? "")}>
-                      see the point
-                    </button>
-                  ) : null}
-                </li>
-              ))}
-            </ul>
-          </>
-        ) : null}
-      </Section>
+      <ReviewHead {...part} />
+      <Curves {...part} />
+      <Results {...part} />
       {d.log && (p.marks?.length || d.marks.length) ? (
         <Section mark="marks" title="Marks">
           <LogMarks d={d} procedure={p} />
@@ -207,16 +160,106 @@ function Review({ d, board, claims, analysis }: Loaded) {
           <CompareRuns d={d} analysis={analysis} />
         </Section>
       ) : null}
-      {checklist ? (
+      {p.readings === "answers" ? (
         <Section mark="answers" title="Answers">
           <AnswersTable d={d} procedure={p} marked={marked} />
         </Section>
       ) : null}
-      {p.readings !== "points" ? null : (
+      {p.readings === "points" ? (
         <Section mark="readings" title="Points">
           <PointsTable d={d} procedure={p} marked={marked} onMark={show} />
         </Section>
-      )}
+      ) : null}
     </div>
+  );
+}
+
+function ReviewHead({ d, board, p, analysis, verdicts }: ReviewPartProps) {
+  const { run } = d;
+  const facts = factsOf(run);
+  return (
+    <Section level={1} mark="result" title={run.title} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Board {board.title}</Link>}>
+      <p className="text-pencil">
+        {run.source.kind === "simulated" ? "Simulated bench" : run.source.kind === "file" ? "Imported from a file" : "Typed by hand"}, {d.log ? `${grouped(d.log.rows)} rows over ${formatDuration(d.log.seconds)}` : p.readings === "answers" ? `${d.answers.length} answers` : `${d.points.length} points`}{facts.length ? `, ${facts.join(", ")}` : ""}.
+        {run.state === "open" ? " In progress." : ""}
+        {run.startAssumed ? ` Recorded on ${run.startUtc.slice(0, 10)}, assumed from the file’s date.` : ""}
+      </p>
+      <Answer procedure={p} analysis={analysis} verdicts={verdicts} />
+      {run.setAside ? <p className="mt-1 font-medium">Set aside: {run.setAside}. It judges no claim.</p> : null}
+      <RunActs d={d} analysis={analysis} procedure={p} />
+    </Section>
+  );
+}
+
+const CopyTable = ({ analysis }: { readonly analysis: Analysis }) => (
+  <Button className="no-print" onClick={() => void attempt(() => navigator.clipboard.writeText(findingsAsTable(analysis.findings)).then(() => notify("Results copied.")))}>
+    Copy table
+  </Button>
+);
+
+/** A log's curves with its results beside them; what was drawn over something else than time below. */
+function Curves({ d, board, claims, analysis, p, verdicts, marked, show, beside }: ReviewPartProps) {
+  const { run } = d;
+  const charts = useMemo(() => analysis.charts.map((spec) => ({ spec, claims: claimLines(spec, claims) })), [analysis, claims]);
+  const checklist = p.readings === "answers";
+  const apart = d.log ? analysis.charts.filter((c) => c.x.unit !== "s") : d.points.length || checklist ? analysis.charts : [];
+  if (analysis.charts.length === 0 && (d.points.length > 0 || checklist)) return null;
+  return (
+    <Section mark={beside ? "results" : "curves"} title={beside ? "Results" : "Curves"} {...(beside ? { aside: <CopyTable analysis={analysis} /> } : {})}>
+      {d.points.length === 0 && !d.log && !checklist ? <p className="text-pencil">{p.readings === "trace" ? "No readings yet." : "No points yet."}</p> : null}
+      {d.log ? (
+        <div className={beside ? "grid gap-x-6 gap-y-4 min-[1100px]:grid-cols-[minmax(0,1fr)_23rem]" : ""}>
+          <div className="min-w-0">
+            <LogCurves log={{ id: run.id, ...d.log }} run={d} charts={charts.filter((c) => c.spec.x.unit === "s")} />
+          </div>
+          {beside ? (
+            <div className="min-w-0 min-[1100px]:order-last">
+              <Moved run={run} />
+              <ResultList findings={analysis.findings} verdicts={verdicts} boardId={board.id} onPoint={show} />
+            </div>
+          ) : null}
+        </div>
+      ) : null}
+      <div className="space-y-8">{apart.length ? <Charts charts={apart.map((spec) => ({ spec, claims: claimLines(spec, claims), marked, onPick: show }))} /> : null}</div>
+    </Section>
+  );
+}
+
+/** Results that have columns of their own, what is not stated, notes. */
+function Results({ d, p, analysis, show, beside }: ReviewPartProps) {
+  const { run } = d;
+  return (
+    <Section mark={beside ? "notes" : "results"} title={beside ? "Notes" : "Results"} {...(beside ? {} : { aside: <CopyTable analysis={analysis} /> })}>
+      {beside ? null : (
+        <>
+          <Moved run={run} />
+          <FindingsTable findings={analysis.findings} onPoint={show} />
+        </>
+      )}
+      {analysis.findings.some((f) => f.unstated?.length) ? (
+        <Button className="no-print mt-2" onClick={() => void attempt(() => assumeOrdinaryMeters(run.id))}>
+          Assume ordinary handheld meters, ±(0.5 % + 3 counts)
+        </Button>
+      ) : null}
+      <NotStatedList d={d} procedure={p} notStated={analysis.notStated ?? []} />
+      {analysis.correction ? <TakeOver notebookId={run.notebookId} correction={analysis.correction} /> : null}
+      {analysis.notes.length ? (
+        <>
+          {beside ? null : <h3 className="mt-4 font-semibold">Notes</h3>}
+          <ul className="list-disc space-y-0.5 pl-5 text-sm">
+            {analysis.notes.map((n, i) => (
+              <li key={n.code + i}>
+                {n.message}{" "}
+                {n.points?.[0] ? (
+                  <button type="button" className="underline underline-offset-4" onClick={() => show(n.points?.[0] ?? "")}>
+                    see the point
+                  </button>
+                ) : null}
+              </li>
+            ))}
+          </ul>
+        </>
+      ) : null}
+    </Section>
   );
 }

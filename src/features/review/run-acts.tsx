@@ -2,7 +2,6 @@
 
 import { ConfirmDialog } from "@/ui/confirm-dialog";
 import { useRouter } from "next/navigation";
-import { Form } from "@/ui/form";
 import { Link } from "@/ui/link";
 import { useState } from "react";
 import { answersToCsv, pointsToCsv, runToJson } from "@/core/files/export-run";
@@ -13,8 +12,7 @@ import { attempt, notifyUndoable } from "@/session/notify";
 import { change, edit, content, record, type RunDossier, ofBoard, remove, undoAct } from "@/storage";
 import { readingLogs } from "@/workers/client";
 import { Button, buttonClass } from "@/ui/button";
-import { Dialog } from "@/ui/dialog";
-import { TextField } from "@/ui/quantity-field";
+import { ReasonDialog } from "@/ui/reason-dialog";
 
 /** How a run goes on, while it is under way and after it was finished. */
 const ON: Readonly<Record<Procedure["readings"], readonly [string, string]>> = { trace: ["Back to the log", "Resume log"], points: ["Resume run", "Record more points"], answers: ["Resume checklist", "Resume checklist"] };
@@ -23,8 +21,6 @@ const ON: Readonly<Record<Procedure["readings"], readonly [string, string]>> = {
 export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: Analysis; procedure: Procedure }) {
   const { run } = d;
   const [asking, setAsking] = useState(false);
-  const [why, setWhy] = useState("");
-  const [tried, setTried] = useState(false);
   const [deleting, setDeleting] = useState(false);
   const router = useRouter();
   const del = () =>
@@ -67,21 +63,7 @@ export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: A
           onAct={del}
         />
       ) : null}
-      {asking ? (
-        <Dialog title="Set this run aside" about="Its readings stay. It judges no claim, and the reason is shown." onClose={() => setAsking(false)}>
-          <Form
-            onSubmit={() => {
-              setTried(true);
-              if (why.trim()) void put(why.trim()).then((good) => good && setAsking(false));
-            }}
-          >
-            <TextField label="Why" text={why} onText={setWhy} wide autoFocus error={tried && !why.trim() ? "Enter a reason." : null} />
-            <Button look="main" type="submit">
-              Set aside
-            </Button>
-          </Form>
-        </Dialog>
-      ) : null}
+      {asking ? <ReasonDialog title="Set this run aside" about="Its readings stay. It judges no claim, and the reason is shown." act="Set aside" onClose={() => setAsking(false)} onReason={put} /> : null}
     </div>
   );
 }

@@ -55,6 +55,47 @@ function Part({ title, sentences }: { readonly title: string; readonly sentences
   );
 }
 
+/** What was claimed, how it was read, what was measured, the verdict. */
+function PaperClaims({ sheet, boardId }: { readonly sheet: PaperContent["sheet"]; readonly boardId: string }) {
+  if (sheet.claims.length === 0) return null;
+  return (
+    <section aria-label="Claims">
+      <h2>Claims</h2>
+      <div className="overflow-x-auto">
+        <table>
+          <thead>
+            <tr>
+              <th>Claimed</th>
+              <th>Read as</th>
+              <th>Measured, k = 2</th>
+              <th>Verdict</th>
+            </tr>
+          </thead>
+          <tbody>
+            {sheet.claims.map((c) => (
+              <tr key={c.id}>
+                <td>
+                  “{c.wording}” <span className="quiet">{c.source}</span>
+                </td>
+                <td>{c.understood.join(", or ")}</td>
+                <td>
+                  <Line sentence={c.measured} />
+                </td>
+                <td>
+                  <Link href={`/board/${boardId}/claim/${c.id}`} className="whitespace-nowrap">
+                    <VerdictMark word={c.word} />
+                  </Link>
+                  {c.remarks?.length ? <span className="quiet block">{c.remarks.join(", ")}</span> : null}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}
+
 export interface PaperProps extends PaperContent {
   readonly boardId: string;
   /** With charts, wiring, runs and meters. */
@@ -87,42 +128,7 @@ export function Paper({ sheet, charts, wiring, boardId, all, issued }: PaperProp
           <Part title="Modifications" sentences={sheet.modify.map((m) => [m])} />
           <Part title="Strengths" sentences={sheet.strengths} />
         </div>
-        {sheet.claims.length ? (
-          <section aria-label="Claims">
-            <h2>Claims</h2>
-            <div className="overflow-x-auto">
-              <table>
-                <thead>
-                  <tr>
-                    <th>Claimed</th>
-                    <th>Read as</th>
-                    <th>Measured, k = 2</th>
-                    <th>Verdict</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {sheet.claims.map((c) => (
-                    <tr key={c.id}>
-                      <td>
-                        “{c.wording}” <span className="quiet">{c.source}</span>
-                      </td>
-                      <td>{c.understood.join(", or ")}</td>
-                      <td>
-                        <Line sentence={c.measured} />
-                      </td>
-                      <td>
-                        <Link href={`/board/${boardId}/claim/${c.id}`} className="whitespace-nowrap">
-                          <VerdictMark word={c.word} />
-                        </Link>
-                        {c.remarks?.length ? <span className="quiet block">{c.remarks.join(", ")}</span> : null}
-                      </td>
-                    </tr>
-                  ))}
-                </tbody>
-              </table>
-            </div>
-          </section>
-        ) : null}
+        <PaperClaims sheet={sheet} boardId={boardId} />
         <div className="paper-columns">
           {sheet.measured.map((m) => (
             <Part key={m.about} title={m.about} sentences={m.sentences} />

@@ -2,9 +2,11 @@
 
 import { Checkbox } from "@/ui/checkbox";
 import { Form } from "@/ui/form";
+import { FormText } from "@/ui/form-fields";
 import { Link } from "@/ui/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
+import { useForm } from "react-hook-form";
 import { SCHEMA_VERSION, type IssuedRecord } from "@/core/files/records";
 import { procedureVersion } from "@/core/procedures/versions";
 import { sheetMarkdown } from "@/core/sheet";
@@ -14,7 +16,6 @@ import { change, newId, now, ofBoard, useLive } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
 import { chartsAhead } from "@/ui/chart";
 import { Dialog } from "@/ui/dialog";
-import { TextField } from "@/ui/quantity-field";
 import { Quiet } from "@/ui/section";
 import { loadSheet, type Loaded } from "./load";
 import { Paper } from "./paper";
@@ -77,9 +78,9 @@ function Sheet({ dossier, paper }: Loaded) {
 /** Freezes the sheet as it stands: what is found later changes the next one, not this. */
 function IssueDialog({ dossier, paper, onClose }: Loaded & { onClose(): void }) {
   const router = useRouter();
-  const [note, setNote] = useState("");
-  const keep = () =>
-    void attempt(async () => {
+  const { control, handleSubmit } = useForm({ defaultValues: { note: "" } });
+  const save = handleSubmit(({ note }) =>
+    attempt(async () => {
       const { board, rules, runs } = dossier;
       const at = now();
       const record: IssuedRecord = {
@@ -98,15 +99,12 @@ function IssueDialog({ dossier, paper, onClose }: Loaded & { onClose(): void }) 
       };
       await change(`issue the sheet of ${board.title}`, [record]);
       router.push(`/board/${board.id}/sheet/${record.id}`);
-    });
+    }),
+  );
   return (
     <Dialog title="Issue findings sheet" about="Saves a copy with its versions. Later results don't change it." onClose={onClose}>
-      <Form
-        onSubmit={() => {
-          keep();
-        }}
-      >
-        <TextField label="For whom, or what for (optional)" text={note} onText={setNote} autoFocus wide />
+      <Form onSubmit={save}>
+        <FormText control={control} name="note" label="For whom, or what for (optional)" autoFocus wide />
         <Button look="main" type="submit">
           Issue sheet
         </Button>

@@ -2,6 +2,7 @@
 
 import { useRouter } from "next/navigation";
 import { useState } from "react";
+import { useForm } from "react-hook-form";
 import type { NotebookRecord } from "@/core/files/records";
 import { useSession } from "@/session/context";
 import { attempt, notify, notifyUndoable } from "@/session/notify";
@@ -9,8 +10,7 @@ import { change, compactAll, edit, horizon, notebooks, notebookSize, removeNoteb
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { Form } from "@/ui/form";
-import { NumberField } from "@/ui/number-field";
-import { TextField } from "@/ui/quantity-field";
+import { FormNumber, FormText } from "@/ui/form-fields";
 import { exportArchive } from "./archives";
 import { ArchiveButton } from "./archive-button";
 import { createNotebook, lastArchive, loadDemo } from "./notebooks";
@@ -31,7 +31,6 @@ export function NotebooksDialog({ archive = null, onClose }: { /** One that was 
   const list = useLive("all-notebooks", async () => Promise.all((await notebooks()).map(async (n) => ({ n, archived: await lastArchive(n.id) }))), (n) => n.kinds.includes("notebook") || n.kinds.includes("meta"));
   const sizes = useLive("notebook-sizes", async () => new Map(await Promise.all((await notebooks()).map(async (n) => [n.id as string, await notebookSize(n.id)] as const))), (n) => n.kinds.includes("notebook"));
   const kept = useLive("kept", keeping, (n) => n.kinds.includes("notebook"));
-  const [title, setTitle] = useState("");
   const [busy, setBusy] = useState(false);
   const [renaming, setRenaming] = useState<NotebookRecord | null>(null);
   const [removing, setRemoving] = useState<NotebookRecord | null>(null);
@@ -92,17 +91,7 @@ export function NotebooksDialog({ archive = null, onClose }: { /** One that was 
             ))
           : null}
       </ul>
-      <Form
-        className="flex flex-wrap items-end gap-3"
-        onSubmit={() => {
-          run(async () => go((await createNotebook(title.trim() || "My notebook")).id));
-        }}
-      >
-        <TextField label="Title of the new notebook" text={title} onText={setTitle} wide className="min-w-56 flex-1" />
-        <Button type="submit" disabled={busy} className="mb-5">
-          Add notebook
-        </Button>
-      </Form>
+      <AddNotebook busy={busy} onAdd={(title) => run(async () => go((await createNotebook(title)).id))} />
       <div className="flex flex-wrap gap-3">
         <Button disabled={busy} onClick={() => run(async () => go((await loadDemo()).id))}>
           Load demo
@@ -120,21 +109,32 @@ export function NotebooksDialog({ archive = null, onClose }: { /** One that was 
   );
 }
 
+function AddNotebook({ busy, onAdd }: { readonly busy: boolean; onAdd(title: string): void }) {
+  const { control, handleSubmit } = useForm({ defaultValues: { title: "" } });
+  return (
+    <Form className="flex flex-wrap items-end gap-3" onSubmit={handleSubmit(({ title }) => onAdd(title.trim() || "My notebook"))}>
+      <FormText control={control} name="title" label="Title of the new notebook" wide className="min-w-56 flex-1" />
+      <Button type="submit" disabled={busy} className="mb-5">
+        Add notebook
+      </Button>
+    </Form>
+  );
+}
+
 function RenameDialog({ n, onClose }: { readonly n: NotebookRecord; onClose(): void }) {
-  const [title, setTitle] = useState(n.title);
+  const { control, handleSubmit } = useForm({ defaultValues: { title: n.title } });
+  const save = handleSubmit((f) =>
+    attempt(async () => {
+      const title = f.title.trim();
+      const act = await change(`rename ${n.title}`, [edit(n, { ...n, title })]);
+      onClose();
+      await notifyUndoable(`The notebook is now “${title}”.`, act && (() => undoAct(act)));
+    }),
+  );
   return (
     <Dialog title="Rename notebook" about="Shown in the header and in archives." onClose={onClose}>
-      <Form
-        onSubmit={() => {
-          if (!title.trim()) return;
-          void attempt(async () => {
-            const act = await change(`rename ${n.title}`, [edit(n, { ...n, title: title.trim() })]);
-            onClose();
-            await notifyUndoable(`The notebook is now “${title.trim()}”.`, act && (() => undoAct(act)));
-          });
-        }}
-      >
-        <TextField label="Title" text={title} onText={setTitle} wide autoFocus error={title.trim() ? null : "Enter a title."} />
+      <Form onSubmit={save}>
+        <FormText control={control} name="title" label="Title" missing="Enter a title." wide autoFocus />
         <Button look="main" type="submit">
           Save title
         </Button>
@@ -163,31 +163,32 @@ function RemoveDialog({ n, bytes, busy, onExport, onRemove, onClose }: { readonl
 /** How long changes can be undone. */
 function History() {
   const live = useLive("history-horizon", horizon, (n) => n.kinds.includes("meta"));
-  const [draft, setDraft] = useState<{ readonly days?: number | null; readonly most?: number | null }>({});
-  const [busy, setBusy] = useState(false);
-  if (live.state !== "ready") return null;
-  const [days, most] = [draft.days === undefined ? live.value.days : draft.days, draft.most === undefined ? live.value.most : draft.most];
-  const whole = (v: number) => (Number.isInteger(v) && v >= 1 ? null : "A whole number, at least 1.");
-  const save = () => {
-    if (days === null || most === null) return;
-    setBusy(true);
-    void attempt(async () => {
+  return live.state === "ready" ? <HistoryLimits {...live.value} /> : null;
+}
+
+const whole = (v: number) => (Number.isInteger(v) && v >= 1 ? null : "A whole number, at least 1.");
+
+function HistoryLimits(first: { readonly days: number; readonly most: number }) {
+  const { control, handleSubmit, formState } = useForm<{ days: number | null; most: number | null }>({ defaultValues: first });
+  const save = handleSubmit(({ days, most }) =>
+    attempt(async () => {
+      if (days === null || most === null) return;
       await setHorizon({ days, most });
       await compactAll(Date.now());
       await notify("History beyond the limit is cleared.");
-    }).finally(() => setBusy(false));
-  };
+    }),
+  );
   return (
     <details className="mt-4">
       <summary className="cursor-pointer">History for undo</summary>
       <p className="mb-2 mt-1 max-w-prose text-sm text-pencil">Older changes can&apos;t be undone; contents of photos and files deleted before then are cleared with them. Records and their readings stay.</p>
-      <div className="flex flex-wrap items-end gap-x-5">
-        <NumberField label="Days kept" quantity="" value={days} refuse={whole} onValue={(v) => setDraft((d) => ({ ...d, days: v }))} />
-        <NumberField label="Changes kept, at most" quantity="" value={most} refuse={whole} onValue={(v) => setDraft((d) => ({ ...d, most: v }))} />
-        <Button disabled={busy || days === null || most === null} className="mb-5" onClick={save}>
+      <Form className="flex flex-wrap items-end gap-x-5" onSubmit={save}>
+        <FormNumber control={control} name="days" label="Days kept" quantity="" missing="Enter a number." refuse={whole} />
+        <FormNumber control={control} name="most" label="Changes kept, at most" quantity="" missing="Enter a number." refuse={whole} />
+        <Button type="submit" disabled={formState.isSubmitting} className="mb-5">
           Save and clear older
         </Button>
-      </div>
+      </Form>
     </details>
   );
 }

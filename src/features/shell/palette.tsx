@@ -2,9 +2,10 @@
 
 import { Command } from "cmdk";
 import { useRouter } from "next/navigation";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState, type RefObject } from "react";
 import { cellCode } from "@/core/cells/code";
 import { runPage } from "@/core/procedures/versions";
+import type { BoardRecord, CellRecord, RunRecord } from "@/core/files/records";
 import { datedTitle } from "@/core/files/run-name";
 import { useSession } from "@/session/context";
 import { attempt, notify, undoneText } from "@/session/notify";
@@ -23,17 +24,32 @@ export interface PaletteProps {
   onTheme(t: Theme): void;
 }
 
-/** Jump to any board or run, or do anything that the open page offers, by typing a few letters. */
-export function Palette({ typed, onClose, onOpen, onTheme }: PaletteProps) {
-  const { notebook } = useSession();
-  const router = useRouter();
-  const places = useLive(`places-${notebook.id}`, async () => ({ boards: await boards(notebook.id), runs: await runsOf(notebook.id), cells: await ofKind(notebook.id, "cell") }));
-  const root = useRef<HTMLDivElement>(null);
-  const [text, setText] = useState("");
-  const here = usePageActs();
-  /** Enter was pressed before the boards were read: it is meant for what then stands first. */
+const ITEM = "cursor-pointer px-3 py-1.5 data-[selected=true]:bg-copper data-[selected=true]:text-on-copper";
+const HEADING = "[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-3 [&_[cmdk-group-heading]]:text-sm [&_[cmdk-group-heading]]:text-pencil";
+
+/** Where one can go at any time, with further words that find it. */
+const PLACES: readonly { readonly href: string; readonly name: string; readonly words?: readonly string[] }[] = [
+  { href: "/", name: "Notebook" },
+  { href: "/compare", name: "Comparison" },
+  { href: "/decide", name: "Decide", words: ["need", "requirements", "buy", "build"] },
+  { href: "/curves", name: "Overlaid curves", words: ["overlay", "chart"] },
+  { href: "/instruments", name: "Instruments and rigs", words: ["meters", "rig", "accuracy"] },
+  { href: "/cells", name: "Cell drawer" },
+  { href: "/cells/labels", name: "Labels for cells" },
+  { href: "/sums", name: "Quick sums" },
+  { href: "/rules", name: "House rules" },
+  { href: "/guide", name: "Guide", words: ["help", "how to"] },
+];
+
+interface Places {
+  readonly boards: readonly BoardRecord[];
+  readonly runs: readonly RunRecord[];
+  readonly cells: readonly CellRecord[];
+}
+
+/** Enter that was pressed before the boards were read is meant for what then stands first. */
+function useEarlyEnter(root: RefObject<HTMLDivElement | null>, ready: boolean): (e: React.KeyboardEvent) => void {
   const [early, setEarly] = useState(false);
-  const ready = places.state === "ready";
   useEffect(() => {
     if (!early || !ready) return;
     let frame = 0;
@@ -45,35 +61,35 @@ export function Palette({ typed, onClose, onOpen, onTheme }: PaletteProps) {
     };
     frame = requestAnimationFrame(press);
     return () => cancelAnimationFrame(frame);
-  }, [early, ready]);
+  }, [early, ready, root]);
+  return (e) => {
+    if (e.key !== "Enter" || ready) return setEarly(false);
+    e.preventDefault();
+    setEarly(true);
+  };
+}
+
+/** Jump to any board or run, or do anything that the open page offers, by typing a few letters. */
+export function Palette({ typed, onClose, onOpen, onTheme }: PaletteProps) {
+  const { notebook } = useSession();
+  const router = useRouter();
+  const places = useLive<Places>(`places-${notebook.id}`, async () => ({ boards: await boards(notebook.id), runs: await runsOf(notebook.id), cells: await ofKind(notebook.id, "cell") }));
+  const root = useRef<HTMLDivElement>(null);
+  const [text, setText] = useState("");
+  const here = usePageActs();
+  const onKeyDown = useEarlyEnter(root, places.state === "ready");
   const go = (path: string) => {
     router.push(path);
     onClose();
   };
-  const act = (run: () => Promise<void>) => {
-    onClose();
-    void attempt(run);
-  };
-  const item = "cursor-pointer px-3 py-1.5 data-[selected=true]:bg-copper data-[selected=true]:text-on-copper";
-  const heading = "[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-3 [&_[cmdk-group-heading]]:text-sm [&_[cmdk-group-heading]]:text-pencil";
-  const title = (id: string) => (places.state === "ready" ? (places.value.boards.find((b) => b.id === id)?.title ?? "") : "");
   return (
     <Dialog title="Go to" about="Type part of a name. Enter opens it." onClose={onClose}>
-      <Command
-        label="Go to"
-        loop
-        ref={root}
-        onKeyDown={(e) => {
-          if (e.key !== "Enter" || ready) return setEarly(false);
-          e.preventDefault();
-          setEarly(true);
-        }}
-      >
+      <Command label="Go to" loop ref={root} onKeyDown={onKeyDown}>
         <Command.Input autoFocus onFocus={() => setText((t) => typed.take() + t)} value={text} onValueChange={setText} placeholder="board, cell, run or action" className="w-full border border-pencil/60 bg-field px-3 py-2" />
         <Command.List className="mt-2 max-h-[50vh] overflow-y-auto">
           <Command.Empty className="p-3 text-pencil">No match.</Command.Empty>
           {here.length ? (
-            <Command.Group heading="On this page" className={heading}>
+            <Command.Group heading="On this page" className={HEADING}>
               {here.map((a) => (
                 <Command.Item
                   key={a.name}
@@ -83,62 +99,80 @@ export function Palette({ typed, onClose, onOpen, onTheme }: PaletteProps) {
                     // Once the dialog is gone, and has given the focus back.
                     setTimeout(a.act, 0);
                   }}
-                  className={item}
+                  className={ITEM}
                 >
                   {a.name}
                 </Command.Item>
               ))}
             </Command.Group>
           ) : null}
-          {places.state === "ready" ? (
-            <>
-              <Command.Group heading="Boards" className={heading}>
-                {places.value.boards.map((b) => (
-                  <Command.Item key={b.id} value={`${b.title} ${b.id}`} keywords={[...b.functions]} onSelect={() => go(`/board/${b.id}`)} className={item}>
-                    {b.title}
-                  </Command.Item>
-                ))}
-              </Command.Group>
-              <Command.Group heading="Cells" className={heading}>
-                {places.value.cells.map((c) => (
-                  <Command.Item key={c.id} value={`${c.title} ${cellCode(c.id)}`} onSelect={() => go(`/cells/${c.id}`)} className={item}>
-                    {c.title} <span className="figures text-sm">{cellCode(c.id)}</span>
-                  </Command.Item>
-                ))}
-              </Command.Group>
-              <Command.Group heading="Runs" className={heading}>
-                {places.value.runs.map((r) => (
-                  <Command.Item key={r.id} value={`${title(r.boardId)} ${r.title} ${r.id}`} onSelect={() => go(`/run/${r.id}/${runPage(r.procedure, r.state)}`)} className={item}>
-                    {title(r.boardId)}: {datedTitle(r)}
-                  </Command.Item>
-                ))}
-              </Command.Group>
-            </>
-          ) : null}
-          <Command.Group heading="Acts" className={heading}>
-            <Command.Item onSelect={() => go("/")} className={item}>Notebook</Command.Item>
-            <Command.Item onSelect={() => go("/compare")} className={item}>Comparison</Command.Item>
-            <Command.Item onSelect={() => go("/decide")} keywords={["need", "requirements", "buy", "build"]} className={item}>Decide</Command.Item>
-            <Command.Item onSelect={() => go("/curves")} keywords={["overlay", "chart"]} className={item}>Overlaid curves</Command.Item>
-            <Command.Item onSelect={() => go("/instruments")} keywords={["meters", "rig", "accuracy"]} className={item}>Instruments and rigs</Command.Item>
-            <Command.Item onSelect={() => go("/cells")} className={item}>Cell drawer</Command.Item>
-            <Command.Item onSelect={() => go("/cells/labels")} className={item}>Labels for cells</Command.Item>
-            <Command.Item onSelect={() => go("/sums")} className={item}>Quick sums</Command.Item>
-            <Command.Item onSelect={() => go("/rules")} className={item}>House rules</Command.Item>
-            <Command.Item onSelect={() => onOpen("notebooks")} className={item}>Notebooks, archives and the demo</Command.Item>
-            <Command.Item onSelect={() => onOpen("history")} className={item}>History</Command.Item>
-            <Command.Item onSelect={() => go("/guide")} keywords={["help", "how to"]} className={item}>Guide</Command.Item>
-            <Command.Item onSelect={() => onOpen("keys")} className={item}>Keys</Command.Item>
-            <Command.Item onSelect={() => act(async () => notify(undoneText(await undo(notebook.id))))} className={item}>Undo last change</Command.Item>
-            <Command.Item onSelect={() => act(async () => notify(undoneText(await redo(notebook.id), "Redone")))} className={item}>Redo</Command.Item>
-            {(["light", "dark", "system"] as const).map((t) => (
-              <Command.Item key={t} onSelect={() => { onTheme(t); onClose(); }} className={item}>
-                Colours: {t === "system" ? "as the system" : t}
-              </Command.Item>
-            ))}
-          </Command.Group>
+          {places.state === "ready" ? <Found places={places.value} go={go} /> : null}
+          <Acts go={go} onClose={onClose} onOpen={onOpen} onTheme={onTheme} />
         </Command.List>
       </Command>
     </Dialog>
+  );
+}
+
+function Found({ places, go }: { readonly places: Places; go(path: string): void }) {
+  const title = (id: string) => places.boards.find((b) => b.id === id)?.title ?? "";
+  return (
+    <>
+      <Command.Group heading="Boards" className={HEADING}>
+        {places.boards.map((b) => (
+          <Command.Item key={b.id} value={`${b.title} ${b.id}`} keywords={[...b.functions]} onSelect={() => go(`/board/${b.id}`)} className={ITEM}>
+            {b.title}
+          </Command.Item>
+        ))}
+      </Command.Group>
+      <Command.Group heading="Cells" className={HEADING}>
+        {places.cells.map((c) => (
+          <Command.Item key={c.id} value={`${c.title} ${cellCode(c.id)}`} onSelect={() => go(`/cells/${c.id}`)} className={ITEM}>
+            {c.title} <span className="figures text-sm">{cellCode(c.id)}</span>
+          </Command.Item>
+        ))}
+      </Command.Group>
+      <Command.Group heading="Runs" className={HEADING}>
+        {places.runs.map((r) => (
+          <Command.Item key={r.id} value={`${title(r.boardId)} ${r.title} ${r.id}`} onSelect={() => go(`/run/${r.id}/${runPage(r.procedure, r.state)}`)} className={ITEM}>
+            {title(r.boardId)}: {datedTitle(r)}
+          </Command.Item>
+        ))}
+      </Command.Group>
+    </>
+  );
+}
+
+function Acts({ go, onClose, onOpen, onTheme }: Omit<PaletteProps, "typed"> & { go(path: string): void }) {
+  const { notebook } = useSession();
+  const act = (run: () => Promise<void>) => {
+    onClose();
+    void attempt(run);
+  };
+  return (
+    <Command.Group heading="Acts" className={HEADING}>
+      {PLACES.map((p) => (
+        <Command.Item key={p.href} onSelect={() => go(p.href)} {...(p.words ? { keywords: [...p.words] } : {})} className={ITEM}>
+          {p.name}
+        </Command.Item>
+      ))}
+      <Command.Item onSelect={() => onOpen("notebooks")} className={ITEM}>Notebooks, archives and the demo</Command.Item>
+      <Command.Item onSelect={() => onOpen("history")} className={ITEM}>History</Command.Item>
+      <Command.Item onSelect={() => onOpen("keys")} className={ITEM}>Keys</Command.Item>
+      <Command.Item onSelect={() => act(async () => notify(undoneText(await undo(notebook.id))))} className={ITEM}>Undo last change</Command.Item>
+      <Command.Item onSelect={() => act(async () => notify(undoneText(await redo(notebook.id), "Redone")))} className={ITEM}>Redo</Command.Item>
+      {(["light", "dark", "system"] as const).map((t) => (
+        <Command.Item
+          key={t}
+          onSelect={() => {
+            onTheme(t);
+            onClose();
+          }}
+          className={ITEM}
+        >
+          Colours: {t === "system" ? "as the system" : t}
+        </Command.Item>
+      ))}
+    </Command.Group>
   );
 }

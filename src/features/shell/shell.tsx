@@ -57,17 +57,10 @@ async function openingList(demo: boolean): Promise<NotebookRecord[]> {
   return notebooks();
 }
 
-export function Shell({ nonce, demo, Opened, children }: ShellProps) {
+/** The notebook in hand: the one that was asked for, the last one opened here, or the first there is. */
+function useNotebook(demo: boolean) {
   const [wanted, setWanted] = useState<string | null>(null);
-  const [dialog, setDialog] = useState<ShellDialog | null>(null);
-  const [theme, setTheme] = useState<Theme>(storedTheme);
-  const [notices, setNotices] = useState(false);
-  const [clash, setClash] = useState<{ readonly of: Clashing; answer(insist: boolean): void } | null>(null);
-  const [files, setFiles] = useState<readonly File[] | null>(null);
-  const [archive, setArchive] = useState<File | null>(null);
   const before = useRef<string | null>(null);
-  const router = useRouter();
-  const path = usePathname();
   // Read together, so that a notebook that was just made or opened never leaves another one in sight meanwhile.
   const opened = useLive(
     `notebook-${wanted}`,
@@ -79,22 +72,23 @@ export function Shell({ nonce, demo, Opened, children }: ShellProps) {
     },
     (n) => n.kinds.includes("notebook"),
   );
-  const notebook = opened.state === "ready" ? opened.value : null;
-  const notebookId = notebook?.id;
-  // How numbers are written is said before a page writes any.
-  const digits = useLive(`digits-${notebookId}`, async () => (notebookId ? (await rulesOf(notebookId)).digits : 2), (n) => n.kinds.includes("rules"));
-  const written = digits.state === "ready" ? digits.value : 2;
-  writeUncertaintiesTo(written);
   const openNotebook = useCallback((id: string) => {
     setWanted(id);
     void setMeta("notebook", id);
   }, []);
+  return { opened, notebook: opened.state === "ready" ? opened.value : null, openNotebook };
+}
 
-  useEffect(() => {
-    setNonce(nonce);
-    onNoticesWanted(() => setNotices(true));
-    onClash((of) => new Promise((answer) => setClash({ of, answer })));
-  }, [nonce]);
+/** How numbers are written is said before a page writes any. */
+function useDigits(notebookId: string | undefined): number {
+  const digits = useLive(`digits-${notebookId}`, async () => (notebookId ? (await rulesOf(notebookId)).digits : 2), (n) => n.kinds.includes("rules"));
+  const written = digits.state === "ready" ? digits.value : 2;
+  writeUncertaintiesTo(written);
+  return written;
+}
+
+function useTheme(): [Theme, (t: Theme) => void] {
+  const [theme, setTheme] = useState<Theme>(storedTheme);
   useEffect(() => {
     applyTheme(theme);
     const query = matchMedia("(prefers-color-scheme: dark)");
@@ -102,6 +96,11 @@ export function Shell({ nonce, demo, Opened, children }: ShellProps) {
     query.addEventListener("change", follow);
     return () => query.removeEventListener("change", follow);
   }, [theme]);
+  return [theme, setTheme];
+}
+
+/** Looks after the store: asks that it be kept, and clears what a crash left behind. */
+function useTidyStore(): void {
   useEffect(() => {
     // Asks once that the browser keep the data; the dialog on notebooks says what came of it.
     void navigator.storage?.persist?.();
@@ -109,7 +108,52 @@ export function Shell({ nonce, demo, Opened, children }: ShellProps) {
     const sweep = setTimeout(() => void sweepWhenQuiet().then(() => compactAll(Date.now())).catch(() => undefined), 5000);
     return () => clearTimeout(sweep);
   }, []);
+}
 
+/** Ctrl K and Ctrl Z, wherever one is. */
+function useShellKeys(notebook: NotebookRecord | null, onPalette: () => void): void {
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (!(e.ctrlKey || e.metaKey)) return;
+      const key = e.key.toLowerCase();
+      if (key === "k") {
+        e.preventDefault();
+        // Never over another dialog: what was typed into it would be lost.
+        if (notebook && !document.querySelector('[role="dialog"]')) onPalette();
+      } else if (key === "z" && notebook && !isTyping(e.target)) {
+        e.preventDefault();
+        void attempt(async () => {
+          await notify(undoneText(await (e.shiftKey ? redo : undo)(notebook.id), e.shiftKey ? "Redone" : "Undone"));
+        });
+      }
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [notebook, onPalette]);
+}
+
+interface Clash {
+  readonly of: Clashing;
+  answer(insist: boolean): void;
+}
+
+export function Shell({ nonce, demo, Opened, children }: ShellProps) {
+  const { opened, notebook, openNotebook } = useNotebook(demo);
+  const written = useDigits(notebook?.id);
+  const [theme, setTheme] = useTheme();
+  const [dialog, setDialog] = useState<ShellDialog | null>(null);
+  const [notices, setNotices] = useState(false);
+  const [clash, setClash] = useState<Clash | null>(null);
+  const [files, setFiles] = useState<readonly File[] | null>(null);
+  const [archive, setArchive] = useState<File | null>(null);
+  const router = useRouter();
+  const path = usePathname();
+  useTidyStore();
+  useEffect(() => {
+    setNonce(nonce);
+    onNoticesWanted(() => setNotices(true));
+    onClash((of) => new Promise((answer) => setClash({ of, answer })));
+  }, [nonce]);
   const openFiles = useCallback((chosen: readonly File[]) => {
     const zip = chosen.find(isArchive);
     if (zip) {
@@ -126,30 +170,23 @@ export function Shell({ nonce, demo, Opened, children }: ShellProps) {
     setFiles(null);
   }
   const session = useMemo(() => (notebook ? { notebook, demo, openNotebook, openFiles } : null), [notebook, demo, openNotebook, openFiles]);
-
   const typed = useTypedAhead();
   useKeys({ "?": () => setDialog("keys") }, session !== null);
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      if (!(e.ctrlKey || e.metaKey)) return;
-      const key = e.key.toLowerCase();
-      if (key === "k") {
-        e.preventDefault();
-        // Never over another dialog: what was typed into it would be lost.
-        if (notebook && !document.querySelector('[role="dialog"]')) {
-          typed.begin();
-          setDialog("palette");
-        }
-      } else if (key === "z" && notebook && !isTyping(e.target)) {
-        e.preventDefault();
-        void attempt(async () => {
-          await notify(undoneText(await (e.shiftKey ? redo : undo)(notebook.id), e.shiftKey ? "Redone" : "Undone"));
-        });
-      }
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, [notebook, typed]);
+  useShellKeys(
+    notebook,
+    useCallback(() => {
+      typed.begin();
+      setDialog("palette");
+    }, [typed]),
+  );
+  const onSaved = (id: string, runId: string) => {
+    openNotebook(id);
+    router.push(`/run/${runId}/review`);
+  };
+  const close = () => {
+    setDialog(null);
+    setArchive(null);
+  };
 
   if (opened.state === "failed") return <Quiet>The browser&apos;s storage can&apos;t be opened: {opened.message}. Nothing was changed.</Quiet>;
   if (opened.state === "loading") return <Quiet>Opening the notebook …</Quiet>;
@@ -161,17 +198,7 @@ export function Shell({ nonce, demo, Opened, children }: ShellProps) {
       <Header notebook={notebook} theme={theme} onTheme={setTheme} onOpen={setDialog} />
       <main id="main" tabIndex={-1} className="outline-none mx-auto max-w-[80rem] px-2 pb-3 min-[900px]:px-4">
         {files ? (
-          <Opened
-            files={files}
-            notebook={notebook}
-            makeNotebook={() => createNotebook("My notebook")}
-            onFiles={openFiles}
-            onClose={() => setFiles(null)}
-            onSaved={(id, runId) => {
-              openNotebook(id);
-              router.push(`/run/${runId}/review`);
-            }}
-          />
+          <Opened files={files} notebook={notebook} makeNotebook={() => createNotebook("My notebook")} onFiles={openFiles} onClose={() => setFiles(null)} onSaved={onSaved} />
         ) : session ? (
           <SessionContext key={written} value={session}>
             {children}
@@ -184,39 +211,28 @@ export function Shell({ nonce, demo, Opened, children }: ShellProps) {
         )}
         {over ? <p className="pointer-events-none fixed inset-3 z-50 grid place-items-center border-2 border-dashed border-copper bg-sheet/80 text-2xl font-semibold">Drop to open</p> : null}
       </main>
-      {session && dialog === "notebooks" ? (
+      {session ? (
         <SessionContext value={session}>
-          <NotebooksDialog
-            archive={archive}
-            onClose={() => {
-              setDialog(null);
-              setArchive(null);
-            }}
-          />
+          {dialog === "notebooks" ? <NotebooksDialog archive={archive} onClose={close} /> : null}
+          {dialog === "palette" ? <Palette typed={typed} onClose={close} onOpen={setDialog} onTheme={setTheme} /> : null}
+          {dialog === "history" ? <HistoryDialog onClose={close} /> : null}
         </SessionContext>
       ) : null}
-      {session && dialog === "palette" ? (
-        <SessionContext value={session}>
-          <Palette typed={typed} onClose={() => setDialog(null)} onOpen={setDialog} onTheme={setTheme} />
-        </SessionContext>
-      ) : null}
-      {session && dialog === "history" ? (
-        <SessionContext value={session}>
-          <HistoryDialog onClose={() => setDialog(null)} />
-        </SessionContext>
-      ) : null}
-      {dialog === "keys" ? <KeysDialog onClose={() => setDialog(null)} /> : null}
-      {dialog === "menu" ? <MenuDialog theme={theme} onTheme={setTheme} onOpen={setDialog} onClose={() => setDialog(null)} /> : null}
-      {clash ? (
-        <ClashDialog
-          clash={clash.of}
-          onAnswer={(insist) => {
-            setClash(null);
-            clash.answer(insist);
-          }}
-        />
-      ) : null}
+      {dialog === "keys" ? <KeysDialog onClose={close} /> : null}
+      {dialog === "menu" ? <MenuDialog theme={theme} onTheme={setTheme} onOpen={setDialog} onClose={close} /> : null}
+      {clash ? <AskedClash clash={clash} onDone={() => setClash(null)} /> : null}
       {notices ? <Notices /> : null}
     </>
   );
 }
+
+/** Another tab changed the same: who insists goes on. */
+const AskedClash = ({ clash, onDone }: { readonly clash: Clash; onDone(): void }) => (
+  <ClashDialog
+    clash={clash.of}
+    onAnswer={(insist) => {
+      onDone();
+      clash.answer(insist);
+    }}
+  />
+);

@@ -1,0 +1,71 @@
+"use client";
+
+import type { ReactNode } from "react";
+import { useController, type Control, type FieldPath, type FieldPathValue, type FieldValues } from "react-hook-form";
+import { Checkbox, CheckList } from "./checkbox";
+import { NumberField, type NumberFieldProps } from "./number-field";
+import { TextField, type TextFieldProps } from "./quantity-field";
+import { Select, type Choice } from "./select";
+
+/** Where a field's value stands in its form. */
+interface Place<T extends FieldValues> {
+  readonly control: Control<T>;
+  readonly name: FieldPath<T>;
+}
+
+/** A value of the form by its place; the place says its type, which the compiler can't follow through a generic name. */
+const as = <T extends FieldValues>(value: unknown): FieldPathValue<T, FieldPath<T>> => value as FieldPathValue<T, FieldPath<T>>;
+
+/** What a number field holds while what is typed there is no number that makes sense. */
+const NONSENSE = Number.NaN;
+
+export interface FormTextProps<T extends FieldValues> extends Place<T>, Omit<TextFieldProps, "text" | "onText" | "error" | "name"> {
+  /** Said where nothing is typed; without it the field may stay empty. */
+  readonly missing?: string;
+  /** Refuses a text. */
+  readonly check?: (text: string) => string | null;
+}
+
+/** A line of text of a form. */
+export function FormText<T extends FieldValues>({ control, name, missing, check, ...rest }: FormTextProps<T>) {
+  const { field, fieldState } = useController({ control, name, rules: { validate: (v: string) => (missing && !v.trim() ? missing : (check?.(v) ?? true)) } });
+  return <TextField {...rest} text={field.value as string} onText={(t) => field.onChange(as<T>(t))} onBlur={field.onBlur} error={fieldState.error?.message} />;
+}
+
+export interface FormNumberProps<T extends FieldValues> extends Place<T>, Omit<NumberFieldProps, "value" | "onValue" | "missing" | "optional" | "name"> {
+  /** Said where nothing is typed; without it the field may stay empty (null). */
+  readonly missing?: string;
+}
+
+/** A number of a form in SI units; null while the field is empty. */
+export function FormNumber<T extends FieldValues>({ control, name, missing, ...rest }: FormNumberProps<T>) {
+  const { field, fieldState } = useController({
+    control,
+    name,
+    rules: { validate: (v: number | null) => (v === null ? (missing ?? true) : Number.isNaN(v) ? "Enter a number." : true) },
+  });
+  const value = field.value as number | null;
+  return <NumberField {...rest} optional={missing === undefined} value={Number.isNaN(value) ? null : value} missing={fieldState.error?.message ?? null} onValue={(v, empty) => field.onChange(as<T>(v ?? (empty ? null : NONSENSE)))} />;
+}
+
+/** One of a list. */
+export function FormSelect<T extends FieldValues, V extends string>({ control, name, ...rest }: Place<T> & { readonly label: string; readonly place?: "beside" | "above" | "hidden"; readonly wide?: boolean; readonly choices: readonly Choice<V>[] }) {
+  const { field } = useController({ control, name });
+  return <Select<V> {...rest} value={field.value as V} onValue={(v) => field.onChange(as<T>(v))} />;
+}
+
+/** A tick. */
+export function FormCheckbox<T extends FieldValues>({ control, name, className, children }: Place<T> & { readonly className?: string; readonly children: ReactNode }) {
+  const { field } = useController({ control, name });
+  return (
+    <Checkbox {...(className ? { className } : {})} checked={field.value as boolean} onChecked={(on) => field.onChange(as<T>(on))}>
+      {children}
+    </Checkbox>
+  );
+}
+
+/** Several of a list. */
+export function FormCheckList<T extends FieldValues, V extends string>({ control, name, ...rest }: Place<T> & { readonly label: string; readonly className?: string; readonly choices: readonly { readonly value: V; readonly label: string }[] }) {
+  const { field } = useController({ control, name });
+  return <CheckList<V> {...rest} values={field.value as V[]} onValues={(v) => field.onChange(as<T>(v))} />;
+}
