@@ -38,7 +38,8 @@ test("instruments: one is entered and put to work by keyboard; a run that is pre
   await page.getByRole("button", { name: "Add instrument" }).click();
   await dialog(page).getByLabel("Name").fill("Half");
   await dialog(page).getByRole("button", { name: "Save", exact: true }).click();
-  await expect(dialog(page).getByRole("alert")).toContainText("Range 1 needs its end");
+  await expect(dialog(page).getByText("Enter a value, or 0.")).toHaveCount(4);
+  await expect(dialog(page).getByLabel("Up to")).toBeFocused();
   await page.keyboard.press("Escape");
   // A meter that a rig reads with is not deleted under it.
   await page.getByRole("button", { name: "Edit Knot" }).click();

@@ -1,8 +1,13 @@
 export { between, sourceOf, type Between, type PackCells, type Source } from "./source";
 export { lossModelConverter, operatingPoint, STOPS, type Converter, type OperatingPoint, type Stop } from "./operating-point";
-export { highestPower, highestThat, integrate, meanCurrent, runTime, type DutyLoad, type RunTime } from "./run-time";
+export { dutyPhases, highestPhase, highestPower, highestThat, integrate, meanCurrent, runTime, type LoadPhase, type RunTime } from "./run-time";
 export { bayVoltages, breakerFor, planStation, type StationAnswer, type StationQuestion } from "./station";
 export { matchCells, type MatchCell, type PackMatch } from "./match";
 export { earliestFinish, planDay, type ScheduleBudget } from "./schedule";
 export { lengthOf, type Schedule, type ScheduleQuestion, type ScheduleStep, type ScheduleTask } from "./schedule-question";
 export { answerFit, answerMatch, answerSchedule, answerStation, QUESTION_KINDS, type FitQuestion, type MatchQuestion, type QuestionKind } from "./questions";
+export { DRAWS, highestCurrent, phasesAt, type Draw, type Load, type LoadStep, type UseReport } from "./load";
+export { measuredColumns, measuredConverter, measuredLimits, type MeasuredColumn, type MeasuredModule } from "./measured-module";
+export { compareFits, FIT_WORDS, fitModule, worstFit, type BoardFit, type FitCurvePoint, type FitWord, type UseBattery } from "./board-fit";
+export { checkTopology, type Guard, type Part, type Safety, type Standing, type Tap, type Topology, type TopologyCheck, type Way } from "./topology";
+export { checkAdded, checkCut, chooseFuse, FUSES, inSeries, joiningCurrent, type AddedProtection, type FuseAnswer } from "./safeguards";

@@ -2,7 +2,7 @@ import { err, ok, type Result } from "../quantities";
 import { seeded } from "../simulator/random";
 import { matchCells, type MatchCell } from "./match";
 import { lossModelConverter } from "./operating-point";
-import { runTime } from "./run-time";
+import { dutyPhases, runTime } from "./run-time";
 import { planDay, SCHEDULE_BUDGET } from "./schedule";
 import type { ScheduleQuestion } from "./schedule-question";
 import { sourceOf, type Between, type PackCells } from "./source";
@@ -44,7 +44,7 @@ export function answerFit(q: FitQuestion): Answered {
   if (!first || !last || first[0] > 0 || last[0] < 1) return err(`cell.openCircuit: goes from ${first?.[0]} to ${last?.[0]}; the curve is needed from 0 (empty) to 1 (full)`);
   const { power, duty = 1, sleepPower = 0 } = q.load;
   if (sleepPower > power) return err(`load.sleepPower: ${sleepPower} W is more than the load's power, ${power} W; change them over`);
-  const answer = runTime(sourceOf(q.cell, q.between), lossModelConverter(q.module), { power, duty, sleepPower });
+  const answer = runTime(sourceOf(q.cell, q.between), lossModelConverter(q.module), dutyPhases({ power, duty, sleepPower }));
   if (!answer.holds) return ok(answer);
   const { seconds, ...rest } = answer;
   return ok({ ...rest, runTime: seconds });

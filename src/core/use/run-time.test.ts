@@ -1,11 +1,12 @@
 import { seeded, type Random } from "../simulator/random";
-import { bayVoltages, highestPower, lossModelConverter, meanCurrent, operatingPoint, planStation, runTime, sourceOf, type Between, type DutyLoad, type PackCells, type Source, type StationQuestion } from ".";
+import { bayVoltages, dutyPhases, highestPower, lossModelConverter, meanCurrent, operatingPoint, planStation, runTime, sourceOf, type Between, type PackCells, type Source, type StationQuestion } from ".";
 
 const CURVE = [[0, 3.0], [0.03, 3.3], [0.1, 3.56], [0.2, 3.66], [0.35, 3.73], [0.5, 3.8], [0.65, 3.92], [0.8, 4.05], [0.95, 4.16], [1, 4.2]] as const;
 const CELL: PackCells = { capacity: 2.2, resistance: 0.08, openCircuit: CURVE, floor: 3, selfDischargeCurrent: 2e-5 };
 const WAY: Between = { resistance: 0.05, cut: 2.8, trip: 3 };
 const BOOST = { outputVoltage: 5, loss: [0.02, 0.05, 0.12], inputCurrentLimit: 1.8, minimumInput: 2.5, standbyCurrent: 2e-4 };
 const boost = lossModelConverter(BOOST);
+type DutyLoad = Parameters<typeof dutyPhases>[0];
 const recorder: DutyLoad = { power: 0.9, duty: 1, sleepPower: 0 };
 
 /** The slow, obvious twin: the cell drained a five-thousandth of its charge at a time until something stops it; energy is kept account of. */
@@ -16,7 +17,7 @@ function drained(source: Source, load: DutyLoad, converter = boost): { seconds: 
     const middle = soc - STEP / 2;
     const p = operatingPoint(source, converter, load.power, middle);
     if (p.stop) break;
-    const mean = meanCurrent(source, converter, load, middle);
+    const mean = meanCurrent(source, converter, dutyPhases(load), middle);
     const dt = (source.capacity * 3600 * STEP) / mean;
     seconds += dt;
     open += source.openCircuit(middle) * p.current * dt;
@@ -42,11 +43,11 @@ test.each<[string, Partial<PackCells>, Between, number, string]>([
   ["the cut", { openCircuit: [[0, 2.5], [1, 2.85]], floor: 0 }, { resistance: 0.05, cut: 2.84 }, 0.9, "cut"],
   ["the cell's floor", { openCircuit: [[0, 2.5], [1, 3]], floor: 3 }, { resistance: 0.05 }, 0.9, "floor"],
 ])("does not hold when full: %s", (_n, cell, way, power, stop) => {
-  expect(runTime(sourceOf({ ...CELL, ...cell }, way), boost, { ...recorder, power })).toMatchObject({ holds: false, endedBy: stop });
+  expect(runTime(sourceOf({ ...CELL, ...cell }, way), boost, dutyPhases({ ...recorder, power }))).toMatchObject({ holds: false, endedBy: stop });
 });
 
 test("nothing stops it before the last charge is out: empty", () => {
-  expect(runTime(sourceOf({ ...CELL, floor: 0 }, { resistance: 0 }), boost, { ...recorder, power: 0.1 })).toMatchObject({ holds: true, endedBy: "empty", endSoc: 0 });
+  expect(runTime(sourceOf({ ...CELL, floor: 0 }, { resistance: 0 }), boost, dutyPhases({ ...recorder, power: 0.1 }))).toMatchObject({ holds: true, endedBy: "empty", endSoc: 0 });
 });
 
 const SEED = 20261130;
@@ -63,7 +64,7 @@ test(`200 random uses: the sum agrees with a cell drained step by step, and no e
   for (let k = 0; k < 200; k++) {
     const { cell, way, load } = random(r);
     const source = sourceOf(cell, way);
-    const sum = runTime(source, boost, load);
+    const sum = runTime(source, boost, dutyPhases(load));
     if (!sum.holds) continue;
     held++;
     const slow = drained(source, load);
@@ -79,7 +80,7 @@ test(`200 random uses: the sum agrees with a cell drained step by step, and no e
 test(`200 random uses: run time falls with load, resistance and floor, and rises with cells in parallel (seed ${SEED + 1})`, () => {
   const r = seeded(SEED + 1);
   const seconds = (cell: PackCells, way: Between, load: DutyLoad): number => {
-    const t = runTime(sourceOf(cell, way), boost, load);
+    const t = runTime(sourceOf(cell, way), boost, dutyPhases(load));
     return t.holds ? t.seconds : 0;
   };
   for (let k = 0; k < 200; k++) {

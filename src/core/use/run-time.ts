@@ -1,15 +1,23 @@
+import { highest } from "../quantities";
 import { operatingPoint, type Converter, type Stop } from "./operating-point";
 import type { Source } from "./source";
 
-/** A load by what it takes at the module's output. */
-export interface DutyLoad {
-  /** W at the output while it works. */
-  readonly power: number;
-  /** Share of the time at that power, 0 to 1. */
-  readonly duty: number;
-  /** W at the output for the rest; 0: the output is off, and the module draws its standby current. */
-  readonly sleepPower: number;
+/** A part of a load's cycle: W at the module's output, or nothing with its output off, for a share of the time. */
+export interface LoadPhase {
+  /** 0 to 1; the shares of a load add up to 1. */
+  readonly share: number;
+  /** W at the output; null: the output is off, and the module draws its standby current. */
+  readonly power: number | null;
 }
+
+/** A load of one power for a share of the time; asleep for the rest: less power, or 0 for an output that is off. */
+export const dutyPhases = (load: { readonly power: number; readonly duty: number; readonly sleepPower: number }): LoadPhase[] => [
+  { share: load.duty, power: load.power },
+  ...(load.duty < 1 ? [{ share: 1 - load.duty, power: load.sleepPower > 0 ? load.sleepPower : null }] : []),
+];
+
+/** The highest power of a load, W: the part that can stop it. */
+export const highestPhase = (phases: readonly LoadPhase[]): number => highest([0, ...phases.map((p) => p.power ?? 0)]);
 
 /** How a battery gets on with a load. */
 export type RunTime =
@@ -50,10 +58,10 @@ export function highestPower(source: Source, module: Converter, soc: number): nu
   return highestThat((power) => operatingPoint(source, module, power, soc).stop === null, 0, most);
 }
 
-/** A that leave the cells in the mean over a cycle of work and sleep, self-discharge included. */
-export function meanCurrent(source: Source, module: Converter, load: DutyLoad, soc: number): number {
-  const asleep = load.duty >= 1 ? 0 : load.sleepPower > 0 ? operatingPoint(source, module, load.sleepPower, soc).current : module.standbyCurrent;
-  return load.duty * operatingPoint(source, module, load.power, soc).current + (1 - load.duty) * asleep + source.selfDischarge;
+/** A that leave the cells in the mean over a load's cycle, self-discharge included. */
+export function meanCurrent(source: Source, module: Converter, phases: readonly LoadPhase[], soc: number): number {
+  const drawn = (p: LoadPhase): number => (p.power === null ? module.standbyCurrent : operatingPoint(source, module, p.power, soc).current);
+  return phases.reduce((sum, p) => sum + (p.share > 0 ? p.share * drawn(p) : 0), source.selfDischarge);
 }
 
 /** ∫ f over [low, high] by Simpson's rule, in pieces between the bends, where f is smooth. */
@@ -70,11 +78,12 @@ export function integrate(f: (x: number) => number, low: number, high: number, b
 
 /**
  * Run time from full: ∫ capacity·dSoC ÷ mean current, down to the state of charge at which the load first stops (found by
- * bisection). Only the load itself can stop it; its sleep can't. Open-circuit voltage must rise with the state of charge.
+ * bisection). Only its highest power can stop it; what it takes for the rest can't. Open-circuit voltage must rise with the state of charge.
  * Source: the constant-power sums of the module's input, capacity by Simpson's rule.
  */
-export function runTime(source: Source, module: Converter, load: DutyLoad): RunTime {
-  const at = (soc: number) => operatingPoint(source, module, load.power, soc);
+export function runTime(source: Source, module: Converter, phases: readonly LoadPhase[]): RunTime {
+  const power = highestPhase(phases);
+  const at = (soc: number) => operatingPoint(source, module, power, soc);
   const highestPowerAtHalf = highestPower(source, module, 0.5);
   const full = at(1);
   if (full.stop !== null) return { holds: false, endedBy: full.stop, highestPowerAtHalf };
@@ -83,6 +92,6 @@ export function runTime(source: Source, module: Converter, load: DutyLoad): RunT
   const end = at(endSoc);
   // Just beyond the end stands what stopped it.
   const endedBy = endSoc <= 0 ? "empty" : (at(Math.max(0, endSoc - 1e-9)).stop ?? "empty");
-  const seconds = source.capacity * HOUR * integrate((soc) => 1 / meanCurrent(source, module, load, soc), endSoc, 1, source.bends);
+  const seconds = source.capacity * HOUR * integrate((soc) => 1 / meanCurrent(source, module, phases, soc), endSoc, 1, source.bends);
   return { holds: true, endedBy, highestPowerAtHalf, seconds, endSoc, startCurrent: full.current, endCurrent: end.current };
 }

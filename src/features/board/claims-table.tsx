@@ -7,6 +7,7 @@ import type { ClaimRecord } from "@/core/files/records";
 import type { BoardDossier } from "@/storage";
 import { Button } from "@/ui/button";
 import { DataTable, type DataColumn } from "@/ui/data-table";
+import { Tip } from "@/ui/why";
 import { VerdictMark, VerdictRemarks } from "@/ui/verdict-mark";
 
 const columns = ({ board, verdicts }: BoardDossier, onEdit: (claim: ClaimRecord) => void): readonly DataColumn<ClaimRecord>[] => [
@@ -18,9 +19,9 @@ const columns = ({ board, verdicts }: BoardDossier, onEdit: (claim: ClaimRecord)
     cell: (c) => (
       <>
         “{c.source.wording || "no wording"}”{" "}
-        <span className="whitespace-nowrap text-xs text-pencil" title={`dated ${c.source.date}`}>
-          {c.source.kind}
-        </span>
+        <Tip text={`Dated ${c.source.date}`}>
+          <span className="whitespace-nowrap text-xs text-pencil">{c.source.kind}</span>
+        </Tip>
       </>
     ),
   },

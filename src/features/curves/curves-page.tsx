@@ -99,7 +99,7 @@ function Curves({ runs }: { readonly runs: readonly Listed[] }) {
           </div>
           <div className="min-w-0">
             {chosen.length === 0 ? (
-              <p className="max-w-prose py-6 text-pencil">Select two or more runs. Load sweeps are overlaid by efficiency and output, charges by current and voltage, heat soaks by temperature.</p>
+              <p className="max-w-prose py-6 text-pencil">Select two or more runs of one kind: load sweeps, charges or heat soaks.</p>
             ) : sources.state === "failed" ? (
               <p role="alert">These curves can&apos;t be drawn: {sources.message}</p>
             ) : ready ? (

@@ -13,6 +13,7 @@ import { DataTable, type DataColumn } from "@/ui/data-table";
 import { OutcomeMark, OUTCOME_BASIS } from "@/ui/outcome-mark";
 import { Quiet, Section } from "@/ui/section";
 import { Select } from "@/ui/select";
+import { Tip, Why } from "@/ui/why";
 import { NeedDialog } from "./need-dialog";
 
 /** So many boards are weighed before anybody would read how far it is. */
@@ -73,10 +74,12 @@ function Decide({ needs, rules, candidates }: { readonly needs: readonly NeedRec
         }
       >
         {need ? (
-          <p className="max-w-prose text-pencil">{need.note} Measured values from fair runs decide. Where there are none, claims are used and marked.</p>
+          <p className="max-w-prose text-pencil">
+            {need.note} <Why of="how boards are ranked">Measured values from fair runs decide. Where there are none, claims are used and marked. Must-haves come before should-haves.</Why>
+          </p>
         ) : (
           <ol className="max-w-prose list-decimal pl-5">
-            <li>Add a need: what the use must have and should have (output voltage, load current at the lowest battery, standby life, protections, charge current, size, price, ambient).</li>
+            <li>Add a need: what the use must have and should have.</li>
             <li>Every board is judged against it, by measured values where there are any, else by claims.</li>
             <li>The ranking gives the reasons, and what buying, modifying or building would change.</li>
           </ol>
@@ -147,11 +150,15 @@ function OutcomeCell({ o, boardId }: { readonly o: Outcome; readonly boardId: st
   const href = o.basis === "claimed" && o.claimId ? `/board/${boardId}/claim/${o.claimId}` : o.runId ? `/run/${o.runId}/review` : null;
   const mark = <OutcomeMark word={o.word} basis={o.basis} />;
   return href ? (
-    <Link href={href} title={o.why} className="hover:underline">
-      {mark}
-    </Link>
+    <Tip text={o.why}>
+      <Link href={href} className="hover:underline">
+        {mark}
+      </Link>
+    </Tip>
   ) : (
-    <span title={o.why}>{mark}</span>
+    <Tip text={o.why}>
+      <span>{mark}</span>
+    </Tip>
   );
 }
 

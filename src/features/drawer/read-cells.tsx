@@ -14,6 +14,7 @@ import { Form } from "@/ui/form";
 import { FormSelect } from "@/ui/form-fields";
 import { TextField } from "@/ui/quantity-field";
 import { named, type Choice } from "@/ui/select";
+import { Why } from "@/ui/why";
 
 /** What the cell did since it was read before. */
 type Since = "rest" | "charged" | "used";
@@ -81,7 +82,7 @@ export function ReadCells({ cells, rules }: { readonly cells: readonly DrawerCel
   return (
     <Form onSubmit={save}>
       <p className="mb-2 max-w-prose text-sm text-pencil">
-        Measure at the cell with nothing connected. Mark cells that have just been charged: their fall is counted from then, and they are due again in {rules.restDays} days.
+        Measure at the cell with nothing connected. Mark cells that have just been charged. <Why of="charged cells are marked">The fall of a cell is counted from its last charge, and it is due again in {rules.restDays} days.</Why>
       </p>
       <ul className="mb-3 divide-y divide-rule border-y border-rule">
         {cells.map((c, k) => (

@@ -13,6 +13,7 @@ import { Form } from "@/ui/form";
 import { FormNumber, FormText } from "@/ui/form-fields";
 import { exportArchive } from "./archives";
 import { ArchiveButton } from "./archive-button";
+import { Why } from "@/ui/why";
 import { createNotebook, lastArchive, loadDemo } from "./notebooks";
 
 const size = (bytes: number): string => (bytes < 1e5 ? `${(bytes / 1e3).toFixed(0)} kB` : bytes < 1e9 ? `${(bytes / 1e6).toFixed(1)} MB` : `${(bytes / 1e9).toFixed(1)} GB`);
@@ -181,7 +182,9 @@ function HistoryLimits(first: { readonly days: number; readonly most: number }) 
   return (
     <details className="mt-4">
       <summary className="cursor-pointer">History for undo</summary>
-      <p className="mb-2 mt-1 max-w-prose text-sm text-pencil">Older changes can&apos;t be undone; contents of photos and files deleted before then are cleared with them. Records and their readings stay.</p>
+      <p className="mb-2 mt-1 max-w-prose text-sm text-pencil">
+        Older changes can&apos;t be undone. <Why of="what is cleared">Contents of photos and files that were deleted before then are cleared with the changes. Records and their readings stay.</Why>
+      </p>
       <Form className="flex flex-wrap items-end gap-x-5" onSubmit={save}>
         <FormNumber control={control} name="days" label="Days kept" quantity="" missing="Enter a number." refuse={whole} />
         <FormNumber control={control} name="most" label="Changes kept, at most" quantity="" missing="Enter a number." refuse={whole} />

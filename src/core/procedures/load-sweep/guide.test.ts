@@ -82,6 +82,12 @@ describe("the next step", () => {
     expect(asked.length).toBeLessThanOrEqual(6);
   });
 
+  test("points to come fall with every column that is closed and every load that stood; at the end as many as were taken", () => {
+    const all = step([]).progress.of;
+    expect(step([], { closed: new Set(["battery 4.1"]) }).progress.of).toBeCloseTo((2 * all) / 3, 9);
+    expect(step([held(4.1, 0)]).progress).toEqual({ taken: 1, of: all });
+    expect(step([], { closed: new Set(["battery 4.1", "battery 3.6", "battery 3.1"]) }).progress).toEqual({ taken: 0, of: 0 });
+  });
   test("a column that was closed is passed over", () => {
     expect(step([held(4.1, 0)], { closed: new Set(["battery 4.1"]) }).settings.supplyVoltage).toBe(3.6);
   });

@@ -67,6 +67,19 @@ function expectation(battery: number, amps: number, setup: RunSetup<SweepPlan>, 
   };
 }
 
+/** Points that halving a gap asks for in the mean. */
+const HALVINGS = 2;
+
+/** About how many points a column still asks for: the loads above the highest that stood, or those that halve the gap; then starts. */
+function pointsToCome(plan: SweepPlan, ladder: ReturnType<typeof settableLoads>, column: SweepColumn): number {
+  const { fell } = columnLimits(column);
+  const next = nextLoad(plan, ladder, column, fell ? fell.loadSet : null);
+  const starts = plan.starts ? (next || nextStart(plan, ladder, column) ? 1 : 0) : 0;
+  if (!next) return starts;
+  if (fell) return 1 + starts;
+  return ladder.filter((l) => l.amps >= next.amps).length + (plan.drawer ? 0 : HALVINGS) + starts;
+}
+
 /**
  * The one obvious next step of a sweep.
  *
@@ -80,13 +93,15 @@ export function nextSweepStep(setup: RunSetup<SweepPlan>, points: readonly Point
   if (!plan) throw new Error("internal: an imported sweep has no next step");
   const columns = sweepColumns(points, setup, corrections, plan.dwell, false);
   const ladder = settableLoads(plan);
-  const progress = { taken: points.length, of: Math.max(points.length, plan.batteries.length * (ladder.length + (plan.drawer ? 0 : 2))) };
+  const columnOf = (battery: number): SweepColumn => columns.find((c) => c.battery === battery) ?? { battery, points: [], leftOut: [] };
+  const toCome = plan.batteries.reduce((n, b) => n + (corrections.closed.has(columnName(b)) ? 0 : pointsToCome(plan, ladder, columnOf(b))), 0);
+  const progress = { taken: points.length, of: points.length + toCome };
   const limit = setup.conditions.supplyCurrentLimit;
   const last = points[points.length - 1];
 
   for (const battery of plan.batteries) {
     if (corrections.closed.has(columnName(battery))) continue;
-    const column = columns.find((c) => c.battery === battery) ?? { battery, points: [], leftOut: [] };
+    const column = columnOf(battery);
     const fellPoint = last && column.points.find((p) => p.id === last.id && p.fell && !p.fromOff);
     if (fellPoint && !corrections.recoveries.has(fellPoint.id))
       return {

@@ -1,0 +1,63 @@
+import { seeded } from "../simulator/random";
+import { compareFits, fitModule, highestCurrent, phasesAt, worstFit, type Load, type MeasuredColumn, type MeasuredModule, type UseBattery } from ".";
+
+const column = (battery: number, load: number): MeasuredColumn => ({ battery, loss: { idle: 0.02, proportional: 0.05, resistive: 0.12, outliers: [], scatter: 0 }, output: 5, held: { load, battery: (5 * load + 0.02 + 0.05 * load + 0.12 * load * load) / battery }, fell: true, spread: 0.004 });
+const MODULE: MeasuredModule = { sample: "A", runId: "r", runTitle: "Sweep", simulated: false, columns: [column(3.1, 0.8), column(3.7, 1), column(4.1, 1.2)], cut: 2.9, disconnects: true, dropout: null, off: { value: 4e-5, u: 2e-6 }, starts: [{ battery: 3.1, amps: 0.6, more: false }] };
+const LOAD: Load = { title: "Recorder", note: "", voltage: 5, lowest: 4.75, steps: [{ draw: "current", value: 0.18, seconds: 3600 }], converters: [] };
+const BATTERY: UseBattery = { cells: { capacity: 2.2, resistance: 0.08, openCircuit: [[0, 3], [0.1, 3.5], [0.5, 3.75], [1, 4.2]], floor: 3, selfDischargeCurrent: 2e-5 }, between: { resistance: 0.05 }, capacityU: 0.05, resistanceU: 0.005 };
+const fit = (m: Partial<MeasuredModule> = {}, l: Partial<Load> = {}, b: Partial<UseBattery> = {}) => fitModule({ ...MODULE, ...m }, { ...LOAD, ...l }, { ...BATTERY, ...b });
+
+test("a load that is well within: it runs, with the end, its uncertainty, and cells for a day", () => {
+  const f = fit();
+  expect(f).toMatchObject({ word: "runs", endedBy: "floor", perDay: 3 });
+  expect(f.why).toEqual(["It starts into 600 mA at 3.1 V.", "The cell is at its floor of 3.00 V.", "Below 3.1 V nothing was measured: its loss and limit there are taken as at 3.1 V."].map((w) => w.replace(/(\d) (mA|V)/g, "$1\u00a0$2")));
+  // Capacity 2.3 %, resistance and power well below: the capacity sets it.
+  expect((f.secondsU ?? 0) / (f.seconds ?? 1)).toBeGreaterThan(0.022);
+  expect((f.secondsU ?? 0) / (f.seconds ?? 1)).toBeLessThan(0.035);
+});
+
+test("asleep with the output off it lasts longer; without a measured standby current nothing is said", () => {
+  const steps = [{ draw: "current" as const, value: 0.18, seconds: 600 }, { draw: "current" as const, value: 0, seconds: 3000, off: true }];
+  expect(fit({}, { steps }).seconds).toBeGreaterThan(5 * (fit().seconds ?? Infinity));
+  expect(fit({ off: null }, { steps })).toMatchObject({ word: "not measured", why: [expect.stringContaining("run standby")] });
+});
+
+test.each<[string, ReturnType<typeof fit>, string, string]>([
+  ["more than it holds", fit({}, { steps: [{ draw: "current", value: 1.4, seconds: 1 }] }), "does not hold", "its output fell above"],
+  ["more than it was given", fit({ columns: MODULE.columns.map((c) => ({ ...c, fell: false })) }, { steps: [{ draw: "current", value: 1.4, seconds: 1 }] }), "does not hold", "is the highest load it was given"],
+  ["a voltage too low for the load", fit({}, { voltage: 9, lowest: 8.5 }), "does not hold", "below the 8.5"],
+  ["a voltage too high for the load", fit({}, { voltage: 3.3, lowest: 3 }), "does not hold", "more than a tenth above"],
+  ["no sweep", fit({ columns: [] }), "not measured", "No load sweep"],
+  ["a surge that it does not start into", fit({}, { surge: 0.9 }), "does not start", "the load asks for"],
+  ["a start that nobody tested", fit({ starts: [] }), "start not tested", "run a load sweep with starts"],
+  ["a start tested not far enough", fit({ starts: [{ battery: 3.1, amps: 0.1, more: true }] }), "start not tested", "tested up to"],
+])("%s", (_n, f, word, why) => {
+  expect(f.word).toBe(word);
+  expect(f.why[0]).toContain(why);
+});
+
+test("a converter between them frees the voltage, and its efficiency multiplies", () => {
+  const l: Load = { ...LOAD, voltage: 9, lowest: 8, converters: [0.9, 0.8], steps: [{ draw: "resistance", value: 81, seconds: 1 }] };
+  const p = phasesAt(l, 5);
+  expect(p.ok && p.value).toEqual([{ share: 1, power: expect.closeTo(1 / 0.72, 9) }]);
+  expect(highestCurrent(l, 5)).toBeCloseTo(1 / 0.72 / 5, 9);
+});
+
+test("a board cuts off before the cell's floor: the cut is what ends it", () => {
+  expect(fit({ cut: 3.3 })).toMatchObject({ endedBy: "minimum-input", end: expect.stringContaining("The board cuts off at 3.3") });
+});
+
+test("200 random boards: more capacity, less load and more efficiency never shorten it; the worst of two samples decides (seed 20261130)", () => {
+  const r = seeded(20261130);
+  for (let k = 0; k < 200; k++) {
+    const columns = [column(3.1, r.between(0.3, 1)), column(4.1, r.between(1, 1.5))];
+    const steps = [{ draw: "power" as const, value: r.between(0.2, 2), seconds: 60 }, { draw: "current" as const, value: r.between(0, 0.01), seconds: r.between(0, 600) }];
+    const base = fit({ columns }, { steps });
+    const t = base.seconds ?? 0;
+    expect([k, (fit({ columns }, { steps }, { cells: { ...BATTERY.cells, capacity: 3 } }).seconds ?? 0) >= t]).toEqual([k, true]);
+    expect([k, (fit({ columns }, { steps: steps.map((s) => ({ ...s, value: s.value * 0.9 })) }).seconds ?? 0) >= t]).toEqual([k, true]);
+    const worse = fit({ columns: columns.map((c) => ({ ...c, loss: { ...c.loss, idle: 0.1 } })) }, { steps });
+    expect([k, (worse.seconds ?? 0) <= t]).toEqual([k, true]);
+    expect(worstFit([base, worse])).toBe(compareFits(worse, base) > 0 ? worse : base);
+  }
+});
