@@ -11,6 +11,7 @@ import type { LogFile } from "@/storage/log-files";
 import type { Assumption, Guess } from "@/core/guess";
 import type { Analysis, ChartSeries, Corrections, HouseRules, Point, PointSettings, Readings, Role, RunConditions, RunResults, RunSetup, TraceEvent } from "@/core/procedures";
 import type { DrawerResistor, LoadChoice } from "@/core/procedures/load-sweep/resistors";
+import type { BoardFit, Load, MeasuredModule, UseBattery } from "@/core/use";
 import type { ClaimVerdict, EvidenceSample } from "@/core/verdicts";
 import type { BenchAddress, SimulatedBoardId } from "@/core/simulator";
 
@@ -24,6 +25,8 @@ export interface Tasks {
   /** The same of a stored run of points or answers, which the worker reads itself; null where it is not there. */
   "stored-results": { ask: { runId: string }; give: RunResults };
   verdicts: { ask: { claims: readonly Claim[]; evidence: readonly EvidenceSample[]; rules: HouseRules }; give: readonly ClaimVerdict[] };
+  /** How each board, by the modules of its samples, gets on with a load and a battery: its worst sample. */
+  fits: { ask: { boards: readonly (readonly MeasuredModule[])[]; load: Load; battery: UseBattery }; give: readonly BoardFit[] };
   table: { ask: { text: string; dialect: Partial<Dialect> }; give: { table: TextTable; mapping: ColumnMapping } | { error: string } };
   points: { ask: { text: string; dialect: Dialect; mapping: ColumnMapping; fileId: string; lastLine?: "whole" }; give: { points: readonly Point[]; problems: readonly CellProblem[]; remarks: readonly string[]; explanation: Explanation | null } | { error: string } };
   /** How a log is written, from its beginning; `rows` is an estimate where the file is longer. */

@@ -24,6 +24,10 @@ export const TASKS: { [K in TaskName]: (ask: Tasks[K]["ask"], progress?: (share:
   results: async (ask) => (await judging()).results(ask),
   "stored-results": async (ask) => (await judging()).storedResults(ask),
   verdicts: async (ask) => (await judging()).verdicts(ask),
+  fits: async ({ boards, load, battery }) => {
+    const { fitBoard } = await import("@/core/use/board-fit");
+    return boards.map((modules) => fitBoard(modules, load, battery));
+  },
   table: async ({ text, dialect }) => {
     const [{ readTable }, { guessMapping }] = await Promise.all([import("@/core/files/table"), import("@/core/files/mapping")]);
     const t = readTable(text, dialect);

@@ -1,6 +1,7 @@
 import type { BoardFunction, ConditionSpecs } from "../characteristics";
 import type { ClaimReading, ClaimSource, Limit } from "../claims";
 import type { Facts, Need } from "../need";
+import type { Load } from "../use/load";
 import type { Role } from "../procedures";
 import type { SimulatedBoardId, SimulatedButtonsId, SimulatedCellId, SimulatedChargerId, SimulatedMetersId, SimulatedModuleId, SimulatedPackId, SimulatedPanelId, SimulatedPathId } from "../simulator";
 
@@ -214,6 +215,21 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
 ];
 
 /** What the field recorders ask for. */
+/** What the recorders of the reserve take: ten minutes of every hour at work, asleep for the rest. */
+export const DEMO_LOAD: Load = {
+  title: "Field sound recorder",
+  note: "Records ten minutes of every hour, asleep for the rest.",
+  voltage: 5,
+  lowest: 4.75,
+  steps: [
+    { draw: "current", value: 0.18, seconds: 600 },
+    { draw: "current", value: 0.002, seconds: 3000 },
+  ],
+  surge: 0.35,
+  converters: [],
+  wiring: { resistance: 0.05, ampacity: 3, jumper: false, taps: [] },
+};
+
 export const DEMO_NEED: Need = {
   title: "Field sound recorder",
   note: "5 V, 180 mA while it records, 2 mA asleep; left in the reed bed for three months on one cell.",

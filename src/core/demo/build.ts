@@ -6,7 +6,7 @@ import { assert } from "../quantities";
 import { rehearse } from "../rehearsal";
 import { simulatedMeters } from "../rehearsal/meters";
 import { BENCH_ACCURACY, SIMULATED_BOARDS, VirtualBench, benchFor } from "../simulator";
-import { DEMO_BOARDS, DEMO_NEED, type DemoBoard } from "./boards";
+import { DEMO_BOARDS, DEMO_LOAD, DEMO_NEED, type DemoBoard } from "./boards";
 import { buildDrawer } from "./drawer";
 import { buildInstruments } from "./instruments";
 import { buildLed } from "./led";
@@ -53,7 +53,7 @@ export function buildDemoWithLogs(means: DemoMeans): { records: StoredRecord[]; 
     ...bench.records,
     { kind: "rig", id: means.newId(), ...base, ...DEFAULT_RIG, instruments: BENCH_ACCURACY, meters: bench.meters },
   ];
-  records.push({ kind: "need", id: means.newId(), ...base, ...DEMO_NEED });
+  records.push({ kind: "need", id: means.newId(), ...base, ...DEMO_NEED }, { kind: "load", id: means.newId(), ...base, ...DEMO_LOAD });
   const drawer = buildDrawer(means.newId, base, at);
   records.push(...drawer.records);
   const logs: DemoLog[] = [];

@@ -4,6 +4,7 @@ import type { Claim } from "../claims";
 import type { Accuracy, Instrument, PinnedMeter } from "../instruments";
 import type { DrawerEntry, HouseRules, PointSettings, ReadingCell, Recovery, Role, RunSetup } from "../procedures";
 import type { Facts, Need } from "../need";
+import type { Load } from "../use/load";
 import type { FindingsSheet, PaperContent } from "../sheet";
 import type { ColumnMapping } from "./mapping";
 import type { Dialect } from "./table";
@@ -11,9 +12,9 @@ import type { Dialect } from "./table";
 /**
  * 2 brought cells, and marks and boundaries on logs over time; 3 answers, readings of cells and the cell of a run; 4 instruments, needs, issued
  * sheets; 5 conditions stated afterwards; 6 assumed accuracies, corrected readings, runs chosen to decide; 7 earlier versions of records,
- * conflicts of a merge, contents as bytes.
+ * conflicts of a merge, contents as bytes; 8 where a table's head stands; 9 loads.
  */
-export const SCHEMA_VERSION = 8;
+export const SCHEMA_VERSION = 9;
 
 declare const brand: unique symbol;
 export type Id<T extends string> = string & { readonly [brand]: T };
@@ -79,6 +80,9 @@ export interface InstrumentRecord extends Stamp<"instrument">, Instrument {
 
 /** What a list of needs asks of a board. */
 export interface NeedRecord extends Stamp<"need">, Need {}
+
+/** What is to be run from a cell through a board. */
+export interface LoadRecord extends Stamp<"load">, Load {}
 
 /** A findings sheet as it was given out: a copy that no later reading changes, with the versions that made it. */
 export interface IssuedRecord extends Stamp<"issued"> {
@@ -275,6 +279,7 @@ export type StoredRecord =
   | RigRecord
   | InstrumentRecord
   | NeedRecord
+  | LoadRecord
   | IssuedRecord
   | BoardRecord
   | ClaimRecord
@@ -289,7 +294,7 @@ export type StoredRecord =
   | AnnotationRecord;
 
 export type RecordKind = StoredRecord["kind"];
-export const RECORD_KINDS: readonly RecordKind[] = ["notebook", "rules", "instrument", "rig", "need", "board", "issued", "claim", "sample", "cell", "photo", "file", "run", "point", "answer", "cellReading", "annotation", "conflict"];
+export const RECORD_KINDS: readonly RecordKind[] = ["notebook", "rules", "instrument", "rig", "need", "load", "board", "issued", "claim", "sample", "cell", "photo", "file", "run", "point", "answer", "cellReading", "annotation", "conflict"];
 export type RecordOf<K extends RecordKind> = Extract<StoredRecord, { kind: K }>;
 
 const SPEAKS_OF_A_POINT: ReadonlySet<AnnotationRecord["what"]> = new Set(["left-out", "recovery", "note", "reading"]);
@@ -306,6 +311,7 @@ export function references(r: StoredRecord): readonly string[] {
   if (r.kind === "rig" && r.meters) out.push(...metersOf(r.meters));
   if (r.kind === "run" && r.setup.meters) out.push(...metersOf(r.setup.meters));
   if (r.kind === "run" && r.source.kind === "file") out.push(r.source.fileId, ...(r.source.more ?? []).map((m) => m.fileId));
+  if (r.kind === "load") out.push(...(r.used ?? []).map((u) => u.boardId));
   if (r.kind === "conflict") out.push(r.of);
   if (r.kind === "annotation" && SPEAKS_OF_A_POINT.has(r.what)) out.push(r.target);
   return out;
@@ -336,6 +342,7 @@ export function renamed<R extends StoredRecord>(r: R, names: ReadonlyMap<string,
   const meters = (m: Readonly<Partial<Record<Role, PinnedMeter>>>) => Object.fromEntries(Object.entries(m).flatMap(([role, meter]) => (meter ? [[role, { ...meter, instrumentId: n(meter.instrumentId) }]] : [])));
   if (r.kind === "rig" && r.meters) copy.meters = meters(r.meters);
   if (r.kind === "run" && r.setup.meters) copy.setup = { ...r.setup, meters: meters(r.setup.meters) };
+  if (r.kind === "load" && r.used) copy.used = r.used.map((u) => ({ ...u, boardId: n(u.boardId) }));
   if (r.kind === "annotation") copy.target = n(r.target);
   if (r.kind === "conflict") copy.of = n(r.of);
   return copy as unknown as R;

@@ -1,8 +1,9 @@
-/** JSON Schemas of every stored record, version 7; published with the archive format and compiled ahead of time. */
+/** JSON Schemas of every stored record, version 9; published with the archive format and compiled ahead of time. */
 import { CHEMISTRIES } from "../cells";
 import { BOARD_FUNCTIONS } from "../characteristics";
 import { SOURCE_KINDS } from "../claims";
 import { FACTS, LEVELS } from "../need/need";
+import { DRAWS } from "../use/load";
 import { GUARDS } from "../procedures/house-rules";
 import { INSTRUMENT_KINDS, RANGE_UNITS } from "../instruments";
 import { CELL_SIGNS, RECORD_KINDS, type RecordKind } from "./records";
@@ -92,6 +93,17 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
     addedBoard: object({ price: zeroUp, current: zeroUp, height: zeroUp, resistance: zeroUp, supplies: list(line) }, ["resistance"]),
     build: object({ parts: zeroUp, hours: zeroUp, hourly: zeroUp }),
   }, ["addedBoard", "build"]),
+  load: record("load", {
+    title: line, note: text, voltage: positive, lowest: positive,
+    steps: { ...list(object({ draw: { enum: [...DRAWS] }, value: zeroUp, seconds: positive, off: { type: "boolean" } }, ["off"])), minItems: 1 },
+    surge: positive,
+    converters: list({ type: "number", exclusiveMinimum: 0, maximum: 1 }),
+    wiring: object({
+      resistance: zeroUp, ampacity: positive, fuse: positive, jumper: { type: "boolean" }, taps: list(line),
+      added: object({ trip: positive, tolerance: { type: "number", minimum: 0, exclusiveMaximum: 1 }, cut: zeroUp, resistance: zeroUp, current: zeroUp }),
+    }, ["fuse", "added"]),
+    used: list(object({ boardId: id, date: day, seconds: positive, ended: text })),
+  }, ["surge", "used"]),
   issued: record("issued", {
     boardId: id, title: line, issuedAt: moment, note: text, sheet: { type: "object" }, charts: list({ type: "object" }), wiring: { anyOf: [{ type: "object" }, { type: "null" }] }, markdown: text,
     versions: object({ application: line, schema: { type: "integer", minimum: 1 }, analyses: map(number), rules: { type: "object" } }),

@@ -9,6 +9,7 @@ export const rules: CompiledValidator;
 export const rig: CompiledValidator;
 export const instrument: CompiledValidator;
 export const need: CompiledValidator;
+export const load: CompiledValidator;
 export const issued: CompiledValidator;
 export const board: CompiledValidator;
 export const claim: CompiledValidator;

@@ -1,9 +1,9 @@
 import { seeded } from "../simulator/random";
-import { compareFits, fitModule, highestCurrent, phasesAt, worstFit, type Load, type MeasuredColumn, type MeasuredModule, type UseBattery } from ".";
+import { compareFits, fitModule, highestCurrent, phasesAt, PLAIN_WIRING, worstFit, type Load, type MeasuredColumn, type MeasuredModule, type UseBattery } from ".";
 
 const column = (battery: number, load: number): MeasuredColumn => ({ battery, loss: { idle: 0.02, proportional: 0.05, resistive: 0.12, outliers: [], scatter: 0 }, output: 5, held: { load, battery: (5 * load + 0.02 + 0.05 * load + 0.12 * load * load) / battery }, fell: true, spread: 0.004 });
 const MODULE: MeasuredModule = { sample: "A", runId: "r", runTitle: "Sweep", simulated: false, columns: [column(3.1, 0.8), column(3.7, 1), column(4.1, 1.2)], cut: 2.9, disconnects: true, dropout: null, off: { value: 4e-5, u: 2e-6 }, starts: [{ battery: 3.1, amps: 0.6, more: false }] };
-const LOAD: Load = { title: "Recorder", note: "", voltage: 5, lowest: 4.75, steps: [{ draw: "current", value: 0.18, seconds: 3600 }], converters: [] };
+const LOAD: Load = { title: "Recorder", note: "", voltage: 5, lowest: 4.75, steps: [{ draw: "current", value: 0.18, seconds: 3600 }], converters: [], wiring: PLAIN_WIRING };
 const BATTERY: UseBattery = { cells: { capacity: 2.2, resistance: 0.08, openCircuit: [[0, 3], [0.1, 3.5], [0.5, 3.75], [1, 4.2]], floor: 3, selfDischargeCurrent: 2e-5 }, between: { resistance: 0.05 }, capacityU: 0.05, resistanceU: 0.005 };
 const fit = (m: Partial<MeasuredModule> = {}, l: Partial<Load> = {}, b: Partial<UseBattery> = {}) => fitModule({ ...MODULE, ...m }, { ...LOAD, ...l }, { ...BATTERY, ...b });
 

@@ -150,6 +150,10 @@ function runTimeUncertainty(m: MeasuredModule, phases: readonly LoadPhase[], b: 
 
 const ORDER = new Map(FIT_WORDS.map((w, k) => [w, k]));
 
+/** A board by its samples: the worst of them decides; without a measured sample nothing is said. */
+export const fitBoard = (modules: readonly MeasuredModule[], load: Load, battery: UseBattery): BoardFit =>
+  worstFit(modules.map((m) => fitModule(m, load, battery))) ?? { word: "not measured", why: ["No load sweep that counts: run one with at least four loads per battery voltage."] };
+
 /** Of a board's samples the worst decides. */
 export const worstFit = (fits: readonly BoardFit[]): BoardFit | null =>
   fits.reduce<BoardFit | null>((worst, f) => (worst === null || compareFits(f, worst) > 0 ? f : worst), null);

@@ -1,5 +1,6 @@
 import { err, ok, type Result } from "../quantities";
 import type { LoadPhase } from "./run-time";
+import type { AddedProtection } from "./safeguards";
 
 /** How a load draws: so many A, W or Ω. */
 export const DRAWS = ["current", "power", "resistance"] as const;
@@ -15,6 +16,24 @@ export interface LoadStep {
   readonly off?: boolean;
 }
 
+/** How a load, a board and a cell are joined. */
+export interface LoadWiring {
+  /** Ω of leads, contacts and fuse between cell and board, there and back. */
+  readonly resistance: number;
+  /** A that the thinnest wire carries. */
+  readonly ampacity: number;
+  /** A of the fuse at the cell; absent: none. */
+  readonly fuse?: number;
+  /** A protection board that is put between cell and board. */
+  readonly added?: AddedProtection;
+  /** A jumper that by-passes the board's own protection is closed. */
+  readonly jumper: boolean;
+  /** What hangs on the bare cell. */
+  readonly taps: readonly string[];
+}
+
+export const PLAIN_WIRING: LoadWiring = { resistance: 0.05, ampacity: 5, jumper: false, taps: [] };
+
 /** What is to be run: what it asks of an output, in a cycle that repeats. */
 export interface Load {
   readonly title: string;
@@ -28,6 +47,7 @@ export interface Load {
   readonly surge?: number;
   /** Efficiencies of converters between module and load, 0 to 1; with one, the module's output voltage is free. */
   readonly converters: readonly number[];
+  readonly wiring: LoadWiring;
   /** What it did in use. */
   readonly used?: readonly UseReport[];
 }

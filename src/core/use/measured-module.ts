@@ -6,6 +6,9 @@ import type { SweepPlan } from "../procedures/load-sweep/plan";
 import { assert, median, standardUncertainty } from "../quantities";
 import type { Converter } from "./operating-point";
 
+/** The procedure that a module is measured by for use. */
+export const SWEEP = "load-sweep";
+
 /** What a load sweep showed of a module at one battery voltage. */
 export interface MeasuredColumn {
   /** V that the supply was set to. */

@@ -74,9 +74,7 @@ function Decide({ needs, rules, candidates }: { readonly needs: readonly NeedRec
         }
       >
         {need ? (
-          <p className="max-w-prose text-pencil">
-            {need.note} <Why of="how boards are ranked">Measured values from fair runs decide. Where there are none, claims are used and marked. Must-haves come before should-haves.</Why>
-          </p>
+          <p className="max-w-prose text-pencil">{need.note}</p>
         ) : (
           <ol className="max-w-prose list-decimal pl-5">
             <li>Add a need: what the use must have and should have.</li>
@@ -122,7 +120,7 @@ function Ranking({ need, rules, candidates }: { readonly need: Need; readonly ru
   ];
   return (
     <>
-      <Section mark="order" title="Ranking">
+      <Section mark="order" title="Ranking" aside={<Why of="this order">Measured values from fair runs decide. Where there are none, claims are used and marked. Must-haves come before should-haves.</Why>}>
         <div className="overflow-x-auto" tabIndex={0} role="group" aria-label="Boards ranked against every requirement">
           <DataTable rows={need.requirements} columns={columns} id={(q) => q.id} />
         </div>

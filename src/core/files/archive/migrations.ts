@@ -18,9 +18,11 @@ const choices = schema(6);
 const versions = schema(7);
 /** Version 8 only added: where a table's head stands. In the archive, a README and the schemas of its records. */
 const heads = schema(8);
+/** Version 9 only added: loads. */
+const loads = schema(9);
 
 /** Earlier formats are brought up step by step; entry n − 1 takes version n to n + 1. */
-const MIGRATIONS: readonly Migration[] = [cellsAndLogs, answersAndCells, instrumentsAndNeeds, ownTimes, choices, versions, heads];
+const MIGRATIONS: readonly Migration[] = [cellsAndLogs, answersAndCells, instrumentsAndNeeds, ownTimes, choices, versions, heads, loads];
 
 /** A record of format `version` in today's form. */
 export const migrated = (record: Raw, version: number): Raw => MIGRATIONS.slice(version - 1, SCHEMA_VERSION - 1).reduce((r, migrate) => migrate(r), record);

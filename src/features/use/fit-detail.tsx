@@ -1,0 +1,137 @@
+"use client";
+
+import { useMemo } from "react";
+import type { LoadRecord } from "@/core/files/records";
+import { stateOfCharge } from "@/core/cells";
+import type { ChartSpec } from "@/core/procedures";
+import { formatQuantity } from "@/core/quantities";
+import { checkAdded, checkCut, checkTopology, chooseFuse, orderOfConnecting, topologyOf, type BoardFit, type BoardProtection, type FitCurvePoint, type FuseAnswer, type Load, type Safety, type UseBattery, type UseCell } from "@/core/use";
+import { Button } from "@/ui/button";
+import { LogPlot } from "@/ui/log-plot";
+import { Section } from "@/ui/section";
+import { InUse } from "./in-use";
+import { TopologyFigure } from "./topology-figure";
+import type { Fitted } from "./fitted";
+
+const SAFETY_TONE: Readonly<Record<Safety, string>> = { protected: "text-meets", "claimed, not tested": "text-close", "nothing protects this cell": "text-misses" };
+const SAFETY_TEXT: Readonly<Record<Safety, string>> = {
+  protected: "✓ Every way out of the cell crosses a working protection.",
+  "claimed, not tested": "? Claimed, not tested: nothing shows yet that this cell is protected.",
+  "nothing protects this cell": "✗ Nothing protects this cell.",
+};
+
+interface FitDetailProps {
+  readonly of: Fitted;
+  readonly load: LoadRecord;
+  readonly cell: UseCell;
+  readonly battery: UseBattery;
+  onLoad(l: Load): Promise<boolean>;
+}
+
+/** One board with the load and the cell: why, the battery on the way down, what stands between, the fuse, the order to connect. */
+export function FitDetail({ of: { usable, fit }, load, cell, battery, onLoad }: FitDetailProps) {
+  const { board, modules } = usable;
+  const m = modules.find((x) => x.runId === fit.runId) ?? modules[0];
+  const protection: BoardProtection = { title: board.title, measured: m?.disconnects ?? null, claimed: usable.claimsProtection, charges: board.functions.includes("charger") };
+  const topology = topologyOf(cell, protection, load.wiring, load.title);
+  const check = checkTopology(topology);
+  return (
+    <>
+      <Section mark="why" title={`${board.title} with ${cell.title}`}>
+        <ul className="mb-3 max-w-prose list-disc pl-5">
+          {fit.why.map((w) => (
+            <li key={w}>{w}</li>
+          ))}
+          <CutRemark fit={fit} cut={m?.cut ?? null} residual={m?.off?.value ?? 0} cell={cell} />
+        </ul>
+        <DownTheCell fit={fit} />
+      </Section>
+      <Section mark="connect" title="Between the cell and the world">
+        <p className={`mb-2 text-lg font-semibold ${SAFETY_TONE[check.safety]}`} data-testid="safety" role={check.safety === "nothing protects this cell" ? "alert" : undefined}>
+          {SAFETY_TEXT[check.safety]}
+        </p>
+        <TopologyFigure topology={topology} check={check} />
+        <ul className="mt-2 max-w-prose list-disc pl-5">
+          {check.remarks.map((r) => (
+            <li key={r}>{r}</li>
+          ))}
+          {load.wiring.added && fit.atFloor ? checkAdded(load.wiring.added, { batteryPower: (fit.curve?.at(-1)?.current ?? 0) * (fit.curve?.at(-1)?.input ?? 0), lowestVoltage: fit.curve?.at(-1)?.input ?? cell.floor, floor: cell.floor }).map((r) => <li key={r}>The added board: {r}</li>) : null}
+        </ul>
+        <FuseChoice fit={fit} load={load} cell={cell} battery={battery} onLoad={onLoad} />
+        <h3 className="mt-4 font-semibold">In this order</h3>
+        {check.safety === "nothing protects this cell" ? (
+          <p className="max-w-prose font-semibold text-misses">Nothing protects this cell: put a protection board between, or use a cell that has its own, before you connect it.</p>
+        ) : (
+          <ol className="max-w-prose list-decimal pl-5">
+            {orderOfConnecting(cell, protection, load.wiring, load.title).map((s) => (
+              <li key={s}>{s}</li>
+            ))}
+          </ol>
+        )}
+      </Section>
+      <InUse load={load} boardId={board.id} fit={fit} onLoad={onLoad} />
+    </>
+  );
+}
+
+/** What the board's own cut means for this cell. */
+function CutRemark({ fit, cut, residual, cell }: { readonly fit: BoardFit; readonly cut: number | null; readonly residual: number; readonly cell: UseCell }) {
+  if (cut === null || fit.seconds === undefined) return null;
+  const c = checkCut({ cut, floor: cell.floor, capacity: cell.capacity * cell.parallel, residual, selfDischarge: cell.selfDischarge * cell.parallel, stateOfCharge: (v) => stateOfCharge(cell.chemistry, v) });
+  return (
+    <li>
+      Its cut at {formatQuantity(cut, "V")} is {c.belowFloor ? `below the floor of ${formatQuantity(cell.floor, "V")}: recharge before it` : "not below the cell's floor"}
+      {c.unused >= 0.01 ? ` and leaves ${Math.round(100 * c.unused)}\u00a0% unused` : ""}.{c.days !== null ? ` A cell that is forgotten then is ruined after about ${Math.max(1, Math.round(c.days))} days.` : ""}
+    </li>
+  );
+}
+
+/** Battery current and voltage under the load's highest power, from full to the end. */
+function DownTheCell({ fit }: { readonly fit: BoardFit }) {
+  const { curve, seconds } = fit;
+  const specs = useMemo((): ChartSpec[] => {
+    if (!curve) return [];
+    const series = (id: string, label: string, of: (p: FitCurvePoint) => number): ChartSpec["series"] => [{ id, label, tone: 0, points: [], fit: curve.map((p) => ({ x: p.time, y: of(p) })) }];
+    const x = { label: "Time from full", unit: "s" } as const;
+    return [
+      { id: "use-current", title: "Battery current while it works", x, y: { label: "Current", unit: "A" }, claims: [], series: series("current", "battery current", (p) => p.current) },
+      { id: "use-voltage", title: "Voltage at the board", x, y: { label: "Voltage", unit: "V" }, claims: [], series: series("voltage", "at the board", (p) => p.input) },
+    ];
+  }, [curve]);
+  if (!seconds || specs.length === 0) return null;
+  return (
+    <div className="grid gap-4 min-[1000px]:grid-cols-2">
+      {specs.map((spec) => (
+        <LogPlot key={spec.id} spec={spec} claims={[]} view={{ from: 0, to: seconds }} height={210} />
+      ))}
+    </div>
+  );
+}
+
+function FuseChoice({ fit, load, cell, battery, onLoad }: { readonly fit: BoardFit; readonly load: LoadRecord; readonly cell: UseCell; readonly battery: UseBattery; onLoad(l: Load): Promise<boolean> }) {
+  const highest = fit.curve?.reduce((most, p) => Math.max(most, p.current), 0);
+  if (!highest) return <p className="mt-3 text-pencil">A fuse is chosen once the load holds.</p>;
+  const resistance = cell.resistance / cell.parallel + battery.between.resistance;
+  const answer: FuseAnswer = chooseFuse({ highest, ampacity: load.wiring.ampacity, volts: cell.floor, resistance });
+  const { fuse } = load.wiring;
+  const { fuse: _was, ...bare } = load.wiring;
+  void _was;
+  return (
+    <div className="mt-3 max-w-prose" data-testid="fuse">
+      <h3 className="font-semibold">Fuse</h3>
+      <p>
+        {answer.rating === null ? <strong className="text-misses">No fuse suits. </strong> : <strong>{formatQuantity(answer.rating, "A")}. </strong>}
+        {answer.why}
+      </p>
+      {fuse !== undefined && fuse !== answer.rating ? <p className="font-semibold text-close">The fuse chosen before, {formatQuantity(fuse, "A")}, does not suit this use.</p> : null}
+      <p className="no-print mt-1 flex gap-2">
+        {answer.rating !== null && fuse !== answer.rating ? <Button onClick={() => void onLoad({ ...load, wiring: { ...bare, fuse: answer.rating ?? NaN } })}>Use this fuse</Button> : null}
+        {fuse !== undefined ? (
+          <Button look="bare" onClick={() => void onLoad({ ...load, wiring: bare })}>
+            Remove fuse
+          </Button>
+        ) : null}
+      </p>
+    </div>
+  );
+}

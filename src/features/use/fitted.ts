@@ -1,0 +1,8 @@
+import type { BoardFit } from "@/core/use";
+import type { UsableBoard } from "@/storage/usable";
+
+/** A board with its answer. */
+export interface Fitted {
+  readonly usable: UsableBoard;
+  readonly fit: BoardFit;
+}

@@ -1,0 +1,57 @@
+import { formatQuantity } from "@/core/quantities";
+import { DataTable, type DataColumn } from "@/ui/data-table";
+import { Link } from "@/ui/link";
+import type { Fitted } from "./fitted";
+import { FIT_LOOK, runTimeText } from "./words";
+
+const columns = (shown: string, onShow: (id: string) => void): readonly DataColumn<Fitted>[] => [
+  {
+    id: "board",
+    head: "Board",
+    names: true,
+    by: (f) => f.usable.board.title,
+    cell: ({ usable: { board } }) => (
+      <button type="button" aria-pressed={board.id === shown} onClick={() => onShow(board.id)} className="text-left text-base font-semibold underline decoration-pencil/60 underline-offset-4 aria-pressed:decoration-margin aria-pressed:decoration-2 pointer-coarse:min-h-11">
+        {board.title}
+      </button>
+    ),
+  },
+  {
+    id: "answer",
+    head: "Answer",
+    cell: ({ fit }) => (
+      <>
+        <span className={`whitespace-nowrap font-semibold ${FIT_LOOK[fit.word].tone}`}>
+          <span aria-hidden>{FIT_LOOK[fit.word].sign} </span>
+          {fit.word}
+        </span>
+        {fit.simulated ? <span className="block text-xs text-pencil">simulated run</span> : null}
+      </>
+    ),
+  },
+  { id: "time", head: "Run time, k = 2", figures: true, className: "whitespace-nowrap", by: (f) => f.fit.seconds, cell: ({ fit }) => runTimeText(fit) },
+  { id: "day", head: "Cells for a day", figures: true, by: (f) => f.fit.perDay, cell: ({ fit }) => fit.perDay ?? "—" },
+  { id: "floor", head: "Holds at the floor", figures: true, className: "whitespace-nowrap", by: (f) => f.fit.atFloor?.current, cell: ({ fit }) => (fit.atFloor ? formatQuantity(fit.atFloor.current, "A", { digits: 3 }) : "—") },
+  {
+    id: "why",
+    head: "Why",
+    className: "max-w-96",
+    cell: ({ fit }) => (
+      <>
+        {fit.why[0]}
+        {fit.runId ? (
+          <>
+            {" "}
+            <Link href={`/run/${fit.runId}/review`} className="underline underline-offset-4">
+              Sweep{fit.sample ? ` of sample ${fit.sample}` : ""}
+            </Link>
+          </>
+        ) : null}
+      </>
+    ),
+  },
+];
+
+/** Every board that boosts, the best for this load first; select one for its details. */
+export const RankedFits = ({ fits, shown, onShow }: { readonly fits: readonly Fitted[]; readonly shown: string; onShow(id: string): void }) =>
+  fits.length ? <DataTable label="Boards for this load" rows={fits} columns={columns(shown, onShow)} id={(f) => f.usable.board.id} least={760} /> : <p className="text-pencil">No board boosts yet. Add one and run its load sweep.</p>;
