@@ -121,6 +121,11 @@ async function take(browser: Browser): Promise<void> {
   await page.getByRole("link", { name: "Decide", exact: true }).click();
   await page.getByRole("heading", { name: "Field sound recorder" }).waitFor();
   await shot(page, "decide");
+  await page.getByRole("link", { name: "Use", exact: true }).click();
+  await page.getByRole("table", { name: "Boards for this load" }).waitFor();
+  await page.getByRole("button", { name: "Use this fuse" }).click();
+  await page.getByRole("button", { name: "Remove fuse" }).waitFor();
+  await shot(page, "use");
   await page.getByRole("link", { name: "Instruments", exact: true }).click();
   await page.getByRole("heading", { name: "Instruments and rigs" }).waitFor();
   await shot(page, "instruments");

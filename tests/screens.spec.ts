@@ -28,6 +28,13 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
     },
   ],
   [
+    "put to use",
+    async (page) => {
+      await page.goto("/use");
+      await page.getByRole("table", { name: "Boards for this load" }).waitFor();
+    },
+  ],
+  [
     "preparing",
     async (page) => {
       await page.getByRole("link", { name: "Peat Duo" }).first().click();

@@ -31,7 +31,7 @@ export interface DemoBoard {
   /** Cells read on the day and days later, in a table of its own. */
   readonly rest?: { readonly title: string; readonly sample: number };
   /** Load sweeps, oldest first: typed as they were read, unless they were played on the simulated bench; `meter` is one that shows a share of what is there. */
-  readonly sweeps?: readonly { readonly title: string; readonly sample: number; readonly seed: number; readonly most?: number; readonly supplyLimit?: number; readonly leftOut?: { readonly at: number; readonly why: string }; readonly simulated?: true; readonly meter?: { readonly role: Role; readonly shows: number } }[];
+  readonly sweeps?: readonly { readonly title: string; readonly sample: number; readonly seed: number; readonly most?: number; /** The load that it starts into is searched too. */ readonly starts?: true; readonly supplyLimit?: number; readonly leftOut?: { readonly at: number; readonly why: string }; readonly simulated?: true; readonly meter?: { readonly role: Role; readonly shows: number } }[];
 }
 
 const reading = (characteristic: string, limit: Limit, conditions: ConditionSpecs = {}): ClaimReading => ({ characteristic, limit, conditions });
@@ -85,7 +85,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
     ],
     sweeps: [
       { title: "Rehearsal on the simulated bench", sample: 0, seed: 12, simulated: true },
-      { title: "Load sweep", sample: 0, seed: 11, leftOut: { at: 9, why: "clip slipped off OUT+ while reading" } },
+      { title: "Load sweep", sample: 0, seed: 11, starts: true, leftOut: { at: 9, why: "clip slipped off OUT+ while reading" } },
     ],
   },
   {
@@ -114,7 +114,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
     reversal: { title: "Cell reversed, after all else", sample: 0, seed: 84 },
     sweeps: [
       { title: "Load sweep with the old ammeter", sample: 0, seed: 24, meter: { role: "batteryCurrent", shows: 0.9 } },
-      { title: "Load sweep", sample: 0, seed: 23 },
+      { title: "Load sweep", sample: 0, seed: 23, starts: true },
     ],
   },
   {

@@ -1,7 +1,7 @@
 import type { BoardId, NotebookId, PointId, RigRecord, RunId, RunRecord, SampleId, StoredRecord } from "../files/records";
 import { SCHEMA_VERSION } from "../files/records";
 import { HOUSE_RULES, metersPinned, type PlanContext, type Point, type Role, type RunSetup } from "../procedures";
-import { loadSweep } from "../procedures/load-sweep";
+import { loadSweep, type SweepPlan } from "../procedures/load-sweep";
 import { assert } from "../quantities";
 import { rehearse } from "../rehearsal";
 import { simulatedMeters } from "../rehearsal/meters";
@@ -116,9 +116,11 @@ function buildSweep(b: DemoBoard, sweep: NonNullable<DemoBoard["sweeps"]>[number
   const context: PlanContext = { claims, rules: HOUSE_RULES, rig: { ...DEFAULT_RIG, instruments: BENCH_ACCURACY } };
   const planned = p.plan(context);
   assert(planned.ok, `the demo sweep of ${b.title} can't be planned`);
-  const setup: RunSetup = sweep.supplyLimit
-    ? { ...planned.value, conditions: { ...planned.value.conditions, supplyCurrentLimit: sweep.supplyLimit } }
-    : planned.value;
+  const setup: RunSetup<SweepPlan> = {
+    ...planned.value,
+    conditions: { ...planned.value.conditions, ...(sweep.supplyLimit ? { supplyCurrentLimit: sweep.supplyLimit } : {}) },
+    ...(sweep.starts && planned.value.plan ? { plan: { ...planned.value.plan, starts: true } } : {}),
+  };
   const bench = new VirtualBench(benchFor(SIMULATED_BOARDS[b.simulatedAs].model, sweep.seed));
   const { meter } = sweep;
   const result = rehearse(p, setup, bench, { dwell: DEMO_DWELL, id: () => means.newId(), ...(sweep.most ? { most: sweep.most } : {}) });

@@ -1,4 +1,4 @@
-import { formatQuantity } from "../quantities";
+import { capital, formatQuantity } from "../quantities";
 import { highestCurrent, phasesAt, type Load } from "./load";
 import { measuredConverter, type MeasuredModule } from "./measured-module";
 import { operatingPoint, type Converter, type Stop } from "./operating-point";
@@ -29,7 +29,6 @@ export interface BoardFit {
   readonly seconds?: number;
   readonly secondsU?: number;
   readonly endedBy?: Stop;
-  readonly end?: string;
   /** Cells (packs) for a day. */
   readonly perDay?: number;
   /** W and A that it holds at the output with the battery at its floor. */
@@ -52,18 +51,18 @@ const POINTS = 60;
 /** A sweep speaks of battery voltages down to this share of its lowest. */
 const NEAR = 0.97;
 
-/** What ends a run, in words. */
+/** What ends a run, as a clause: `the cell is at its floor of 3 V`. */
 function endText(stop: Stop, m: MeasuredModule, battery: UseBattery, input: number): string {
   const v = (x: number): string => formatQuantity(x, "V", { digits: 3 });
   const column = m.columns.reduce((best, c) => (Math.abs(c.battery - input) < Math.abs(best.battery - input) ? c : best));
   switch (stop) {
-    case "power": return "The battery can't give that power through its resistance.";
-    case "trip": return `The protection trips at ${formatQuantity(battery.between.trip ?? NaN, "A")}.`;
-    case "input-limit": return column.fell ? `More than the module holds at ${v(column.battery)}: its output fell above ${formatQuantity(column.held.load, "A", { digits: 3 })}.` : `More than was tested at ${v(column.battery)}: ${formatQuantity(column.held.load, "A", { digits: 3 })} is the highest load it was given.`;
-    case "minimum-input": return m.cut !== null && m.cut >= (m.dropout ?? 0) ? `The board cuts off at ${v(m.cut)}.` : `The output leaves its band below ${v(m.dropout ?? 0)}.`;
-    case "cut": return `The cell's protection cuts off at ${v(battery.between.cut ?? NaN)}.`;
-    case "floor": return `The cell is at its floor of ${v(battery.cells.floor)}.`;
-    case "empty": return "The cell is empty.";
+    case "power": return "the battery can't give that power through its resistance";
+    case "trip": return `the protection trips at ${formatQuantity(battery.between.trip ?? NaN, "A")}`;
+    case "input-limit": return column.fell ? `more is asked than it holds at ${v(column.battery)}: its output fell above ${formatQuantity(column.held.load, "A", { digits: 3 })}` : `more is asked than was tested at ${v(column.battery)}: ${formatQuantity(column.held.load, "A", { digits: 3 })} is the highest load it was given`;
+    case "minimum-input": return m.cut !== null && m.cut >= (m.dropout ?? 0) ? `the board cuts off at ${v(m.cut)}` : `the output leaves its band below ${v(m.dropout ?? 0)}`;
+    case "cut": return `the protection cuts off at ${v(battery.between.cut ?? NaN)}`;
+    case "floor": return `the cell is at its floor of ${v(battery.cells.floor)}`;
+    case "empty": return "the cell is empty";
   }
 }
 
@@ -108,7 +107,7 @@ export function fitModule(m: MeasuredModule, load: Load, battery: UseBattery): B
   const atFloor = { power, current: power / output };
   if (!answer.holds) {
     const input = operatingPoint(source, converter, highestPhase(phases.value), 1).input;
-    return { ...about, word: "does not hold", why: [endText(answer.endedBy, m, battery, input)], atFloor, endedBy: answer.endedBy };
+    return { ...about, word: "does not hold", why: [`${capital(endText(answer.endedBy, m, battery, input))}.`], atFloor, endedBy: answer.endedBy };
   }
   const end = operatingPoint(source, converter, highestPhase(phases.value), answer.endSoc);
   const start = startOf(m, highestCurrent(load, output), floor);
@@ -117,11 +116,10 @@ export function fitModule(m: MeasuredModule, load: Load, battery: UseBattery): B
   return {
     ...about,
     word: start.word,
-    why: [start.why, endText(answer.endedBy, m, battery, end.input), ...below],
+    why: [start.why, `It ends when ${endText(answer.endedBy, m, battery, end.input)}.`, ...below],
     seconds: answer.seconds,
     secondsU,
     endedBy: answer.endedBy,
-    end: endText(answer.endedBy, m, battery, end.input),
     perDay: Math.max(1, Math.ceil(DAY / answer.seconds - 1e-9)),
     atFloor,
     curve: curveOf(source, converter, phases.value, answer.endSoc, answer.seconds),

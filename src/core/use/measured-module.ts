@@ -40,6 +40,8 @@ export interface MeasuredModule {
   readonly dropout: number | null;
   /** A that it draws with its output off. */
   readonly off: { readonly value: number; readonly u: number } | null;
+  /** A that still flow after its protection cut off. */
+  readonly residual: number | null;
   /** The highest load that it starts into, by battery voltage; `more` where it may start into more. */
   readonly starts: readonly { readonly battery: number; readonly amps: number; readonly more: boolean }[];
 }
@@ -64,7 +66,7 @@ const numberOf = (f: Finding | undefined): number | null => (f && typeof f.value
 const OFF = ["output-off", "auto-off", "cut-off"];
 
 /** Further results of the sample that matter in use, from the newest fair runs first. */
-export function measuredLimits(findings: readonly Finding[]): Pick<MeasuredModule, "cut" | "disconnects" | "dropout" | "off" | "starts"> {
+export function measuredLimits(findings: readonly Finding[]): Pick<MeasuredModule, "cut" | "disconnects" | "dropout" | "off" | "residual" | "starts"> {
   const fair = findings.filter((f) => f.unfair.length === 0 && f.value !== "not stated");
   const find = (name: string): Finding | undefined => fair.find((f) => f.characteristic === name);
   const off = OFF.flatMap((state) => fair.find((f) => f.characteristic === "standby.current" && f.conditions.state === state) ?? [])[0];
@@ -79,6 +81,7 @@ export function measuredLimits(findings: readonly Finding[]): Pick<MeasuredModul
     disconnects: present === "yes" ? true : present === "no" ? false : null,
     dropout: numberOf(find("boost.dropout-voltage")),
     off: off && typeof off.value === "number" ? { value: off.value, u: off.expandedUncertainty ?? 0 } : null,
+    residual: numberOf(find("protect.residual-current")) ?? numberOf(fair.find((f) => f.characteristic === "standby.current" && f.conditions.state === "cut-off")),
     starts: [...starts.values()].sort((a, b) => a.battery - b.battery),
   };
 }

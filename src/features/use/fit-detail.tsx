@@ -13,10 +13,10 @@ import { InUse } from "./in-use";
 import { TopologyFigure } from "./topology-figure";
 import type { Fitted } from "./fitted";
 
-const SAFETY_TONE: Readonly<Record<Safety, string>> = { protected: "text-meets", "claimed, not tested": "text-close", "nothing protects this cell": "text-misses" };
+const SAFETY_TONE: Readonly<Record<Safety, string>> = { protected: "text-meets", "claimed, not tested": "text-misses", "nothing protects this cell": "text-misses" };
 const SAFETY_TEXT: Readonly<Record<Safety, string>> = {
   protected: "✓ Every way out of the cell crosses a working protection.",
-  "claimed, not tested": "? Claimed, not tested: nothing shows yet that this cell is protected.",
+  "claimed, not tested": "✗ Nothing protects this cell that was tested: its protection is only claimed.",
   "nothing protects this cell": "✗ Nothing protects this cell.",
 };
 
@@ -42,12 +42,13 @@ export function FitDetail({ of: { usable, fit }, load, cell, battery, onLoad }: 
           {fit.why.map((w) => (
             <li key={w}>{w}</li>
           ))}
-          <CutRemark fit={fit} cut={m?.cut ?? null} residual={m?.off?.value ?? 0} cell={cell} />
+          <CutRemark fit={fit} cut={m?.cut ?? null} residual={m?.residual ?? null} cell={cell} />
+          {fit.seconds === undefined ? null : <li className="text-pencil">The cell&apos;s voltage over its charge is taken from its chemistry, its self-discharge as {formatQuantity(cell.selfDischarge, "A")}.</li>}
         </ul>
         <DownTheCell fit={fit} />
       </Section>
       <Section mark="connect" title="Between the cell and the world">
-        <p className={`mb-2 text-lg font-semibold ${SAFETY_TONE[check.safety]}`} data-testid="safety" role={check.safety === "nothing protects this cell" ? "alert" : undefined}>
+        <p className={`mb-2 text-lg font-semibold ${SAFETY_TONE[check.safety]}`} data-testid="safety" role={check.safety === "protected" ? undefined : "alert"}>
           {SAFETY_TEXT[check.safety]}
         </p>
         <TopologyFigure topology={topology} check={check} />
@@ -58,11 +59,12 @@ export function FitDetail({ of: { usable, fit }, load, cell, battery, onLoad }: 
           {load.wiring.added && fit.atFloor ? checkAdded(load.wiring.added, { batteryPower: (fit.curve?.at(-1)?.current ?? 0) * (fit.curve?.at(-1)?.input ?? 0), lowestVoltage: fit.curve?.at(-1)?.input ?? cell.floor, floor: cell.floor }).map((r) => <li key={r}>The added board: {r}</li>) : null}
         </ul>
         <FuseChoice fit={fit} load={load} cell={cell} battery={battery} onLoad={onLoad} />
-        <h3 className="mt-4 font-semibold">In this order</h3>
+        <h3 className="mt-4 font-semibold">Order of connecting</h3>
         {check.safety === "nothing protects this cell" ? (
           <p className="max-w-prose font-semibold text-misses">Nothing protects this cell: put a protection board between, or use a cell that has its own, before you connect it.</p>
         ) : (
           <ol className="max-w-prose list-decimal pl-5">
+            {check.safety === "claimed, not tested" ? <li className="font-semibold text-misses">Test the protection first, from a supply: a threshold ramp shows whether it really disconnects.</li> : null}
             {orderOfConnecting(cell, protection, load.wiring, load.title).map((s) => (
               <li key={s}>{s}</li>
             ))}
@@ -75,13 +77,13 @@ export function FitDetail({ of: { usable, fit }, load, cell, battery, onLoad }: 
 }
 
 /** What the board's own cut means for this cell. */
-function CutRemark({ fit, cut, residual, cell }: { readonly fit: BoardFit; readonly cut: number | null; readonly residual: number; readonly cell: UseCell }) {
+function CutRemark({ fit, cut, residual, cell }: { readonly fit: BoardFit; readonly cut: number | null; readonly residual: number | null; readonly cell: UseCell }) {
   if (cut === null || fit.seconds === undefined) return null;
-  const c = checkCut({ cut, floor: cell.floor, capacity: cell.capacity * cell.parallel, residual, selfDischarge: cell.selfDischarge * cell.parallel, stateOfCharge: (v) => stateOfCharge(cell.chemistry, v) });
+  const c = checkCut({ cut, floor: cell.floor, capacity: cell.capacity * cell.parallel, residual: residual ?? 0, selfDischarge: cell.selfDischarge * cell.parallel, stateOfCharge: (v) => stateOfCharge(cell.chemistry, v) });
   return (
     <li>
       Its cut at {formatQuantity(cut, "V")} is {c.belowFloor ? `below the floor of ${formatQuantity(cell.floor, "V")}: recharge before it` : "not below the cell's floor"}
-      {c.unused >= 0.01 ? ` and leaves ${Math.round(100 * c.unused)}\u00a0% unused` : ""}.{c.days !== null ? ` A cell that is forgotten then is ruined after about ${Math.max(1, Math.round(c.days))} days.` : ""}
+      {c.unused >= 0.01 ? ` and leaves ${Math.round(100 * c.unused)}\u00a0% unused` : ""}.{residual === null ? " What still flows after the cut was not measured." : c.days !== null ? ` A cell that is forgotten then is ruined after about ${Math.max(1, Math.round(c.days))} days.` : ""}
     </li>
   );
 }

@@ -37,10 +37,10 @@ export function LoadDialog({ load, onKeep, onDelete, onClose }: LoadDialogProps)
     <Dialog wide title={load ? `Edit ${load.title}` : "Add load"} about="What is to be run from a cell, and how it is joined." onClose={onClose}>
       <Form onSubmit={save}>
         <div className="flex flex-wrap gap-x-5">
-          <FormText control={control} name="title" label="Name" missing="Enter a name." maxLength={80} autoFocus />
+          <FormText control={control} name="title" label="Name" missing="Enter a name." maxLength={80} autoFocus wide className="min-w-56 flex-1" />
           <FormNumber control={control} name="voltage" label="Made for" quantity="V" missing="Enter a voltage." refuse={positive} />
           <FormNumber control={control} name="lowest" label="Works down to" quantity="V" missing="Enter a voltage." refuse={positive} />
-          <FormText control={control} name="note" label="Note" wide className="min-w-56 flex-1" />
+          <FormText control={control} name="note" label="Note" wide className="min-w-full flex-1" />
         </div>
         <Steps control={control} />
         <div className="flex flex-wrap gap-x-5">
@@ -101,12 +101,10 @@ function Joining({ control }: { readonly control: Control<LoadFields> }) {
         <FormNumber control={control} name="ampacity" label="Thinnest wire carries" quantity="A" missing="Enter a value." refuse={positive} />
         <FormText control={control} name="tap" label="Connected to the bare cell" placeholder="nothing" />
       </div>
-      <FormCheckbox control={control} name="jumper" className="mb-2 flex">
-        A closed jumper by-passes the board&apos;s protection
-      </FormCheckbox>
-      <FormCheckbox control={control} name="add" className="mb-2 flex">
-        An added protection board
-      </FormCheckbox>
+      <div className="mb-2 flex flex-wrap gap-x-6 gap-y-1">
+        <FormCheckbox control={control} name="jumper">A closed jumper by-passes the board&apos;s protection</FormCheckbox>
+        <FormCheckbox control={control} name="add">An added protection board</FormCheckbox>
+      </div>
       {add ? (
         <div className="flex flex-wrap gap-x-5 border-l-2 border-rule pl-3">
           <FormNumber control={control} name="added.trip" label="Trips at" quantity="A" missing="Enter a value." refuse={positive} />

@@ -4,7 +4,7 @@ import { Link } from "@/ui/link";
 import type { Fitted } from "./fitted";
 import { FIT_LOOK, runTimeText } from "./words";
 
-const columns = (shown: string, onShow: (id: string) => void): readonly DataColumn<Fitted>[] => [
+const columns = (shown: string, floor: number, onShow: (id: string) => void): readonly DataColumn<Fitted>[] => [
   {
     id: "board",
     head: "Board",
@@ -31,27 +31,28 @@ const columns = (shown: string, onShow: (id: string) => void): readonly DataColu
   },
   { id: "time", head: "Run time, k = 2", figures: true, className: "whitespace-nowrap", by: (f) => f.fit.seconds, cell: ({ fit }) => runTimeText(fit) },
   { id: "day", head: "Cells for a day", figures: true, by: (f) => f.fit.perDay, cell: ({ fit }) => fit.perDay ?? "—" },
-  { id: "floor", head: "Holds at the floor", figures: true, className: "whitespace-nowrap", by: (f) => f.fit.atFloor?.current, cell: ({ fit }) => (fit.atFloor ? formatQuantity(fit.atFloor.current, "A", { digits: 3 }) : "—") },
+  { id: "floor", head: `Holds at ${formatQuantity(floor, "V")}`, figures: true, className: "whitespace-nowrap", by: (f) => f.fit.atFloor?.current, cell: ({ fit }) => (fit.atFloor ? formatQuantity(fit.atFloor.current, "A", { digits: 3 }) : "—") },
   {
     id: "why",
     head: "Why",
     className: "max-w-96",
-    cell: ({ fit }) => (
+    cell: ({ fit, usable }) => (
       <>
-        {fit.why[0]}
+        {fit.why[0]}{" "}
         {fit.runId ? (
-          <>
-            {" "}
-            <Link href={`/run/${fit.runId}/review`} className="underline underline-offset-4">
-              Sweep{fit.sample ? ` of sample ${fit.sample}` : ""}
-            </Link>
-          </>
-        ) : null}
+          <Link href={`/run/${fit.runId}/review`} className="underline underline-offset-4">
+            Sweep{fit.sample ? ` of sample ${fit.sample}` : ""}
+          </Link>
+        ) : (
+          <Link href={`/board/${usable.board.id}`} className="underline underline-offset-4">
+            Open board
+          </Link>
+        )}
       </>
     ),
   },
 ];
 
 /** Every board that boosts, the best for this load first; select one for its details. */
-export const RankedFits = ({ fits, shown, onShow }: { readonly fits: readonly Fitted[]; readonly shown: string; onShow(id: string): void }) =>
-  fits.length ? <DataTable label="Boards for this load" rows={fits} columns={columns(shown, onShow)} id={(f) => f.usable.board.id} least={760} /> : <p className="text-pencil">No board boosts yet. Add one and run its load sweep.</p>;
+export const RankedFits = ({ fits, shown, floor, onShow }: { readonly fits: readonly Fitted[]; readonly shown: string; /** V to which the cell is discharged. */ readonly floor: number; onShow(id: string): void }) =>
+  fits.length ? <DataTable label="Boards for this load" rows={fits} columns={columns(shown, floor, onShow)} id={(f) => f.usable.board.id} least={760} /> : <p className="text-pencil">No board boosts yet. Add one and run its load sweep.</p>;

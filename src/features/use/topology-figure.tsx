@@ -21,13 +21,20 @@ const STANDING: Readonly<Record<Guard["standing"], { readonly tone: string; read
 
 function boxOf(p: Part): Box {
   if (p.kind === "fuse") return { lines: ["fuse", `${p.rating} A`], tone: "var(--ink)" };
-  if (p.kind === "board") return { lines: [p.name], tone: "var(--ink)" };
+  if (p.kind === "board") return { lines: wrapped(p.name), tone: "var(--ink)" };
   const { tone, dash, word } = STANDING[p.guard.standing];
   return { lines: p.guard.name.replace(/^the /, "").split(/ (?=protection|board)/), tone, ...(dash ? { dash } : {}), below: word };
 }
 
 /** A name cut to what its box holds. */
 const fitted = (text: string, room = 17): string => (text.length > room ? `${text.slice(0, room - 1)}…` : text);
+
+/** A name on two lines where one is too short for it. */
+function wrapped(text: string, room = 16): string[] {
+  if (text.length <= room) return [text];
+  const space = text.lastIndexOf(" ", room);
+  return space > 0 ? [text.slice(0, space), text.slice(space + 1)] : [text];
+}
 
 function Drawn({ box, x, y }: { readonly box: Box; readonly x: number; readonly y: number }) {
   return (
@@ -49,7 +56,7 @@ function Drawn({ box, x, y }: { readonly box: Box; readonly x: number; readonly 
 
 /** What stands between a cell and the world: the chain from its poles outwards, taps that by-pass it in red, what hangs behind it. */
 export function TopologyFigure({ topology: t, check }: { readonly topology: Topology; readonly check: TopologyCheck }) {
-  const boxes: Box[] = [{ lines: [t.cell], tone: "var(--ink)" }, ...t.chain.map(boxOf)];
+  const boxes: Box[] = [{ lines: wrapped(t.cell), tone: "var(--ink)" }, ...t.chain.map(boxOf)];
   const x = (k: number): number => 8 + k * (WIDTH + GAP);
   const rows = Math.max(1, t.outside.length);
   const taps = t.taps.length;
@@ -72,7 +79,7 @@ export function TopologyFigure({ topology: t, check }: { readonly topology: Topo
           <Drawn key={k} box={b} x={x(k)} y={top} />
         ))}
         {t.outside.map((o, k) => (
-          <Drawn key={o} box={{ lines: [o], tone: "var(--pencil)" }} x={x(boxes.length)} y={outsideY(k)} />
+          <Drawn key={o} box={{ lines: wrapped(o), tone: "var(--pencil)" }} x={x(boxes.length)} y={outsideY(k)} />
         ))}
         {t.taps.map((tap, k) => (
           <g key={tap.name}>

@@ -115,7 +115,7 @@ function Use({ loads, boards, cells }: Loaded) {
       </Section>
       {load ? (
         <Section mark="order" title="Boards">
-          {fits ? <RankedFits fits={fits} shown={chosen?.usable.board.id ?? ""} onShow={setOpened} /> : <p role="status" className="text-pencil">Working out …</p>}
+          {fits ? <RankedFits fits={fits} floor={cell.floor} shown={chosen?.usable.board.id ?? ""} onShow={setOpened} /> : <p role="status" className="text-pencil">Working out …</p>}
         </Section>
       ) : null}
       {load && battery && chosen ? <FitDetail key={chosen.usable.board.id + load.id} of={chosen} load={load} cell={cell} battery={battery} onLoad={(l) => keep(load, l)} /> : null}

@@ -16,7 +16,7 @@ const q = formatQuantity;
 export function stepText(s: LoadStep): string {
   const time = s.seconds >= 7200 ? formatDuration(s.seconds) : s.seconds % 60 === 0 && s.seconds >= 60 ? `${s.seconds / 60}\u00a0min` : formatDuration(s.seconds);
   if (s.off) return `off for ${time}`;
-  return `${q(s.value, s.draw === "current" ? "A" : s.draw === "power" ? "W" : "Ω", { digits: 3 })} for ${time}`;
+  return `${q(s.value, s.draw === "current" ? "A" : s.draw === "power" ? "W" : "Ω")} for ${time}`;
 }
 
 /** A load in one line. */
