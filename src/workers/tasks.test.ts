@@ -1,7 +1,8 @@
 import "fake-indexeddb/auto";
 import { packedDemo } from "@/testing/demo";
 import { analyseReadings, NO_CORRECTIONS, procedure, HOUSE_RULES, type Corrections, type Procedure, type Readings } from "@/core/procedures";
-import type { AnnotationRecord, ClaimRecord, PointRecord, RunRecord } from "@/core/files/records";
+import { batteryOf, measuredColumns, measuredLimits, type MeasuredModule } from "@/core/use";
+import type { AnnotationRecord, ClaimRecord, LoadRecord, PointRecord, RunRecord } from "@/core/files/records";
 import type { TaskName, Tasks } from "./protocol";
 import { TASKS } from "./tasks";
 
@@ -39,6 +40,17 @@ test("verdicts come back a claim, in the order asked", async () => {
   const verdicts = await ask("verdicts", { claims, evidence, rules: HOUSE_RULES });
   expect(verdicts.map((v) => v.claimId)).toEqual(claims.map((c) => c.id));
   expect(verdicts.map((v) => v.word)).toEqual(["meets", "meets", "too close to call", "claim unclear", "meets", ...Array<string>(11).fill("not measured")]);
+});
+
+test("boards are worked out for a load, one answer a board; without a measured sample it says so", async () => {
+  const columns = measuredColumns(readings, run.setup, corrections);
+  expect(columns.map((c) => c.battery)).toEqual([3.1, 3.6, 4.1]);
+  const sedge: MeasuredModule = { sample: "A", runId: run.id, runTitle: run.title, simulated: false, columns, ...measuredLimits([]) };
+  const load = demo.find((r) => r.kind === "load") as LoadRecord;
+  const battery = batteryOf({ title: "Reed", chemistry: "lithium-ion", ownProtection: false, parallel: 1, capacity: 2.2, capacityU: 0, resistance: 0.06, resistanceU: 0, floor: 3, selfDischarge: 2e-5 }, load.wiring);
+  const [measured, none] = await ask("fits", { boards: [[sedge], []], load, battery });
+  expect(measured).toMatchObject({ word: "start not tested", endedBy: "floor", runId: run.id });
+  expect(none).toMatchObject({ word: "not measured" });
 });
 
 describe("files", () => {
