@@ -97,17 +97,6 @@ async function take(browser: Browser): Promise<void> {
   await curves(page);
   await shot(page, "review");
 
-  await board(page, "Sedge 51");
-  await page.getByRole("button", { name: "Prepare a heat soak" }).click();
-  await page.getByLabel("The simulated bench").check();
-  for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();
-  await page.getByRole("button", { name: "Start the log" }).click();
-  await chooseFrom(page.getByLabel("Bench clock"), "60");
-  await page.locator('[data-figure="Settles at"]').waitFor();
-  await page.waitForTimeout(2500);
-  await chooseFrom(page.getByLabel("Bench clock"), "1");
-  await shot(page, "heat-live");
-
   await board(page, "Marl 15");
   await page.getByRole("link", { name: "Findings sheet" }).click();
   await page.locator("[data-chart] [data-curve]").first().waitFor();
@@ -125,6 +114,7 @@ async function take(browser: Browser): Promise<void> {
   await page.getByRole("table", { name: "Boards for this load" }).waitFor();
   await page.getByRole("button", { name: "Use this fuse" }).click();
   await page.getByRole("button", { name: "Remove fuse" }).waitFor();
+  await page.evaluate("scrollTo(0, 0)");
   await shot(page, "use");
   await page.getByRole("link", { name: "Instruments", exact: true }).click();
   await page.getByRole("heading", { name: "Instruments and rigs" }).waitFor();

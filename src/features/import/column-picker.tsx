@@ -2,6 +2,7 @@
 
 import { mappedLabel, SETTING_ROLES, unitsFor, type ColumnMapping, type ColumnUnit, type Dialect, type MappedRole, type TextTable } from "@/core/files";
 import type { Role } from "@/core/procedures";
+import { DataTable, type DataColumn } from "@/ui/data-table";
 import { named, Select } from "@/ui/select";
 
 export interface ColumnPickerProps {
@@ -27,6 +28,9 @@ const DECIMALS = [
   { value: ",", label: "a comma" },
 ] as const;
 
+/** Rows of the beginning that are shown. */
+const SHOWN = 6;
+
 /** The first rows as they were cut, with what each column is taken for above it; every guess can be changed. */
 export function ColumnPicker({ table, mapping, roles, rows, whole, onMapping, onDialect }: ColumnPickerProps) {
   const offered: MappedRole[] = [...new Set<MappedRole>([...roles, ...SETTING_ROLES, "time", ...(Object.keys(mapping) as MappedRole[])])];
@@ -41,6 +45,14 @@ export function ColumnPicker({ table, mapping, roles, rows, whole, onMapping, on
     const spec = mapping[role];
     if (spec) onMapping({ ...mapping, [role]: { ...spec, ...change } });
   };
+  const rowsShown = table.rows.slice(0, SHOWN).map((cells, k) => ({ k, cells }));
+  const columns: readonly DataColumn<(typeof rowsShown)[number]>[] = table.headers.map((h, i) => ({
+    id: `${i} ${h}`,
+    head: h,
+    heading: <ColumnHead header={h} role={roleOf(h)} mapping={mapping} offered={offered} onAssign={(r) => assign(h, r)} onPatch={patch} />,
+    className: "figures min-w-36",
+    cell: (r) => r.cells[i],
+  }));
   return (
     <>
       {onDialect ? (
@@ -49,46 +61,38 @@ export function ColumnPicker({ table, mapping, roles, rows, whole, onMapping, on
           <Select label="Decimal sign" place="above" value={table.dialect.decimal} onValue={(decimal) => onDialect({ decimal })} choices={DECIMALS} />
         </div>
       ) : null}
-      <div className="overflow-x-auto">
-        <table className="w-full text-left text-sm">
-          <thead>
-            <tr className="align-top">
-              {table.headers.map((h, i) => {
-                const role = roleOf(h);
-                return (
-                  <th key={h + i} className="min-w-36 border-b border-pencil/60 pb-2 pr-3 font-medium">
-                    <span className="mb-1 block break-words">{h || <em>no name</em>}</span>
-                    <Select<MappedRole | ""> label={`Column ${h} is`} place="hidden" wide value={role} onValue={(r) => assign(h, r)} choices={[{ value: "", label: "not used" }, ...offered.map((value) => ({ value, label: mappedLabel(value) }))]} />
-                    {role ? (
-                      <span className="mt-1 flex gap-1">
-                        <Select<ColumnUnit | ""> label={`Unit of ${h}`} place="hidden" wide value={mapping[role]?.unit ?? ""} onValue={(unit) => patch(role, { unit: unit as ColumnUnit })} choices={unitsFor(role).map((value) => ({ value, label: value === "uA" ? "µA" : value === "degC" ? "°C" : value || "number" }))} />
-                        {role.endsWith("Current") ? (
-                          <Select label={`Sign of ${h}`} place="hidden" wide value={mapping[role]?.sign === -1 ? "reversed" : "as is"} onValue={(s) => patch(role, { sign: s === "reversed" ? -1 : 1 })} choices={named(["as is", "reversed"])} />
-                        ) : null}
-                      </span>
-                    ) : null}
-                  </th>
-                );
-              })}
-            </tr>
-          </thead>
-          <tbody className="figures">
-            {table.rows.slice(0, 6).map((row, r) => (
-              <tr key={r} className="border-b border-rule">
-                {table.headers.map((h, i) => (
-                  <td key={h + i} className="py-0.5 pr-3">
-                    {row[i]}
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <DataTable rows={rowsShown} columns={columns} id={(r) => String(r.k)} dense />
       <p className="mt-1 text-sm text-pencil">
         {whole ? "" : "About "}
-        {rows} rows; the first {Math.min(6, table.rows.length)} are shown.
+        {rows} rows; the first {Math.min(SHOWN, table.rows.length)} are shown.
       </p>
     </>
+  );
+}
+
+interface ColumnHeadProps {
+  readonly header: string;
+  readonly role: MappedRole | "";
+  readonly mapping: ColumnMapping;
+  readonly offered: readonly MappedRole[];
+  onAssign(role: MappedRole | ""): void;
+  onPatch(role: MappedRole, change: Partial<NonNullable<ColumnMapping[MappedRole]>>): void;
+}
+
+/** A column's head, what it is taken for, its unit and sign. */
+function ColumnHead({ header: h, role, mapping, offered, onAssign, onPatch }: ColumnHeadProps) {
+  return (
+    <span className="block min-w-36 pb-1 text-ink">
+      <span className="mb-1 block break-words">{h || <em>no name</em>}</span>
+      <Select<MappedRole | ""> label={`Column ${h} is`} place="hidden" wide value={role} onValue={onAssign} choices={[{ value: "", label: "not used" }, ...offered.map((value) => ({ value, label: mappedLabel(value) }))]} />
+      {role ? (
+        <span className="mt-1 flex gap-1">
+          <Select<ColumnUnit | ""> label={`Unit of ${h}`} place="hidden" wide value={mapping[role]?.unit ?? ""} onValue={(unit) => onPatch(role, { unit: unit as ColumnUnit })} choices={unitsFor(role).map((value) => ({ value, label: value === "uA" ? "µA" : value === "degC" ? "°C" : value || "number" }))} />
+          {role.endsWith("Current") ? (
+            <Select label={`Sign of ${h}`} place="hidden" wide value={mapping[role]?.sign === -1 ? "reversed" : "as is"} onValue={(s) => onPatch(role, { sign: s === "reversed" ? -1 : 1 })} choices={named(["as is", "reversed"])} />
+          ) : null}
+        </span>
+      ) : null}
+    </span>
   );
 }

@@ -1,8 +1,9 @@
-import { Fragment, useState } from "react";
+import { useState } from "react";
 import { characteristic, CONDITION_LABELS, formatConditions, formatConditionValue, type ConditionName } from "@/core/characteristics";
 import { formatQuantity, listed, plainNumber } from "@/core/quantities";
 import { meterName, uncertaintyRemark } from "@/core/procedures/accuracies";
 import { roleLabel, type Finding, type Role } from "@/core/procedures";
+import { DataTable, type DataColumn } from "@/ui/data-table";
 import { usePointNames } from "./point-numbers";
 
 /** An error source in words: `outputCurrent|gain` is the gain error of the meter that reads the output current. */
@@ -67,61 +68,48 @@ function pivot(findings: readonly Finding[]): { by: (typeof APART)[number]; colu
 export function FindingsTable({ findings, onPoint }: { findings: readonly Finding[]; onPoint(id: string): void }) {
   const [open, setOpen] = useState<string | null>(null);
   if (findings.length === 0) return <p className="text-pencil">No results yet: at least one complete point is needed.</p>;
-  const { by, columns, rows, common } = pivot(findings);
+  const { by, columns: apart, rows, common } = pivot(findings);
+  const valueColumn = (key: string, head: string): DataColumn<Row> => ({
+    id: key,
+    head,
+    heading: <span className="block text-right">{head}</span>,
+    className: "text-right text-base",
+    cell: (row) => {
+      const f = row.cells.get(key);
+      if (f) return <ValueButton finding={f} open={open === row.key + key} onOpen={() => setOpen(open === row.key + key ? null : row.key + key)} />;
+      return key === "all" || row.cells.has("all") ? null : <span className="text-pencil">not shown</span>;
+    },
+  });
+  const columns: readonly DataColumn<Row>[] = [
+    {
+      id: "quantity",
+      head: "Quantity",
+      names: true,
+      className: "text-base",
+      cell: (row) => (
+        <>
+          {characteristic(row.name)?.label ?? row.name}
+          {row.apart ? <span className="text-pencil">, {row.apart}</span> : null}
+        </>
+      ),
+    },
+    ...apart.map((c) => valueColumn(c, by === "state" ? c : `${by} ${formatConditionValue(by, Number(c))}`)),
+    ...(rows.some((r) => r.cells.has("all")) ? [valueColumn("all", apart.length ? "Overall" : "Value")] : []),
+  ];
+  const shown = (row: Row): Finding | undefined => [...row.cells].find(([c]) => open === row.key + c)?.[1];
   return (
-    <div className="overflow-x-auto">
+    <div>
       <p className="mb-1 text-sm text-pencil">Value ± expanded uncertainty, k = 2{common ? `, ${common}` : ""}. Select a value for its sources.</p>
-      <table className="w-full min-w-140 text-left">
-        <thead className="text-sm text-pencil">
-          <tr className="border-b border-pencil/60">
-            <th className="py-1 pr-4 font-medium">Quantity</th>
-            {columns.map((c) => (
-              <th key={c} className="py-1 pr-4 text-right font-medium">
-                {by === "state" ? c : `${by} ${formatConditionValue(by, Number(c))}`}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((row) => {
-            const shown = [...row.cells].find(([c]) => open === row.key + c)?.[1];
-            const cell = (f: Finding | undefined, key: string) =>
-              f ? (
-                <ValueButton finding={f} open={open === row.key + key} onOpen={() => setOpen(open === row.key + key ? null : row.key + key)} />
-              ) : (
-                <span className="text-pencil">not shown</span>
-              );
-            return (
-              <Fragment key={row.key}>
-                <tr className="border-b border-rule">
-                  <th scope="row" className="py-1 pr-4 font-normal">
-                    {characteristic(row.name)?.label ?? row.name}
-                    {row.apart ? <span className="text-pencil">, {row.apart}</span> : null}
-                  </th>
-                  {row.cells.has("all") ? (
-                    <td colSpan={Math.max(1, columns.length)} className="py-1 pr-4 text-right">
-                      {cell(row.cells.get("all"), "all")}
-                    </td>
-                  ) : (
-                    columns.map((c) => (
-                      <td key={c} className="py-1 pr-4 text-right">
-                        {cell(row.cells.get(c), c)}
-                      </td>
-                    ))
-                  )}
-                </tr>
-                {shown ? (
-                  <tr>
-                    <td colSpan={columns.length + 1} className="bg-film px-3 py-2 text-sm">
-                      <Origin finding={shown} onPoint={onPoint} />
-                    </td>
-                  </tr>
-                ) : null}
-              </Fragment>
-            );
-          })}
-        </tbody>
-      </table>
+      <DataTable
+        rows={rows}
+        columns={columns}
+        id={(r) => r.key}
+        least={560}
+        below={(row) => {
+          const f = shown(row);
+          return f ? <Origin finding={f} onPoint={onPoint} /> : null;
+        }}
+      />
     </div>
   );
 }
