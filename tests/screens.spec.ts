@@ -35,6 +35,13 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
     },
   ],
   [
+    "a station",
+    async (page) => {
+      await page.goto("/station");
+      await page.getByRole("heading", { name: "It works" }).waitFor();
+    },
+  ],
+  [
     "preparing",
     async (page) => {
       await page.getByRole("link", { name: "Peat Duo" }).first().click();

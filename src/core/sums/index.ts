@@ -1,2 +1,3 @@
-export { SUMS, type Sum, type SumAnswer, type SumField, type SumResult, type SumRules } from "./sums";
+export { SUMS } from "./sums";
+export type { Sum, SumAnswer, SumField, SumResult, SumRules } from "./sum";
 export { FED_ROLES, feedsOf, feedsOfOpen, type Fed, type OpenBeside } from "./feeds";

@@ -25,8 +25,30 @@ describe("worked by hand", () => {
     ["panel-divider", "holds the panel at", { reference: 0.96, top: 430e3, bottom: 82e3 }, 0.96 * (1 + 430 / 82)],
     ["c-rate", "rate", { amps: 1, capacity: 0.3 }, 1 / 0.3],
     ["wire-drop", "drop", { length: 2, area: 0.5, amps: 1 }, (0.0172 * 4) / 0.5],
+    ["fuse", "fuse", { amps: 1.2, wire: 5, volts: 3, ohms: 0.13 }, 1.6],
+    ["fuse", "at most", { amps: 1.2, wire: 5, volts: 3, ohms: 0.13 }, 3 / 0.13 / 10],
+    ["added-board", "asked of it, with margin", { watts: 5, efficiency: 0.8, volts: 3.125 }, 2.4],
+    ["added-board", "may trip at", { trip: 3, tolerance: 0.2 }, 2.4],
+    ["charger-floor", "cell voltage", { input: 5, amps: 1, foldback: 100, ambient: 25, kelvin: 50 }, 3.5],
+    ["heat-sink", "sink, at most", { watts: 2, limit: 110, ambient: 40, case: 5, pad: 1 }, 29],
+    ["linear-feed", "heat", { input: 9, output: 5, amps: 1 }, 4],
+    ["panel-day", "gained a day", { panel: 2, efficiency: 0.7, sun: 3 * 3600 }, 4.2],
+    ["panel-day", "the cells bridge", { load: 0.2, cell: 9.6 }, 2 * 86_400],
+    ["joining", "flows at once", { first: 4.1, second: 3.7, r1: 0.05, r2: 0.05 }, 4],
   ])("%s: %s of %p", (id, label, values, expected) => {
     expect(result(id, label, values)).toBeCloseTo(expected, 9);
+  });
+
+  test("sums for use say what is wrong, and what to do", () => {
+    expect(work("fuse", { amps: 4, wire: 3 })).toMatchObject({ results: [{ label: "at least" }, { label: "at most" }], remark: expect.stringContaining("Use a thicker wire.") });
+    expect(work("added-board", { trip: 1.5 }).remark).toContain("It may trip at");
+    expect(work("added-board", { trip: 5 }).remark).toBe("It suits this load and this cell.");
+    expect(work("forgotten", { cut: 2.5 }).remark).toContain("below the cell's floor");
+    expect(work("forgotten", { residual: 0, self: 0 }).results[0]?.text).toBe("never");
+    expect(work("charger-floor", { kelvin: 150 }).remark).toContain("Never full current");
+    expect(work("heat-sink", { watts: 50 }).remark).toContain("No sink is enough");
+    expect(plain(work("linear-feed", { input: 6 }).remark ?? "")).toBe("The adapter is 500 mV too low for it.");
+    expect(work("panel-day", { load: 1 }).remark).toMatch(/It lacks .* the cells are empty after/);
   });
 
   test("charge time is more than capacity ÷ current, and says so", () => {

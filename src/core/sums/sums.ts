@@ -1,51 +1,8 @@
 import { checkChargeCurrent, chooseProgramme, forecastCharge, programmedCurrent } from "../fit";
 import { coldOpenVoltage, heldVoltage } from "../procedures/solar-input/panel";
-import type { HouseRules } from "../procedures";
-import { formatDuration, formatQuantity, nearestStandard, type Unit } from "../quantities";
-
-export interface SumField {
-  readonly key: string;
-  readonly label: string;
-  readonly unit: Unit;
-  /** Filled in to begin with; null where nothing may be assumed. */
-  readonly first: number | null;
-  /** Least and most that makes sense. */
-  readonly low: number;
-  readonly high: number;
-}
-
-export interface SumResult {
-  readonly label: string;
-  readonly value: number;
-  readonly unit: Unit;
-  /** Said instead of the number, such as `2 h 10 min`. */
-  readonly text?: string;
-}
-
-export interface SumAnswer {
-  readonly results: readonly SumResult[];
-  /** The formula with the numbers put in. */
-  readonly filled: string;
-  /** What to mind. */
-  readonly remark?: string;
-}
-
-/** What of the house rules a sum minds. */
-export type SumRules = Pick<HouseRules, "touchLimit">;
-
-/** A sum that is done beside the bench. */
-export interface Sum {
-  readonly id: string;
-  readonly title: string;
-  readonly formula: string;
-  readonly fields: readonly SumField[];
-  /** Every field of it, in SI, within its bounds. */
-  work(v: Readonly<Record<string, number>>, rules: SumRules): SumAnswer;
-}
-
-const q = (value: number, unit: Unit, digits = 3): string => formatQuantity(value, unit, { digits });
-const field = (key: string, label: string, unit: Unit, first: number | null, low: number, high: number): SumField => ({ key, label, unit, first, low, high });
-const get = (v: Readonly<Record<string, number>>, key: string): number => v[key] ?? NaN;
+import { formatDuration, nearestStandard } from "../quantities";
+import { field, get, q, type Sum } from "./sum";
+import { USE_SUMS } from "./sums-in-use";
 
 /** Resistivity of copper at 20 °C, Ω·mm²/m, and its rise a kelvin. */
 const COPPER = 0.0172;
@@ -53,7 +10,7 @@ const COPPER = 0.0172;
 const MARGIN = 2;
 const YEAR = 365.25 * 86400;
 
-export const SUMS: readonly Sum[] = [
+const BENCH_SUMS: readonly Sum[] = [
   {
     id: "programme",
     title: "Programming resistor",
@@ -215,3 +172,6 @@ export const SUMS: readonly Sum[] = [
     },
   },
 ];
+
+/** At the bench first, then for putting modules to use. */
+export const SUMS: readonly Sum[] = [...BENCH_SUMS, ...USE_SUMS];

@@ -1,5 +1,5 @@
 import { seeded, type Random } from "../simulator/random";
-import { bayVoltages, dutyPhases, highestPower, lossModelConverter, meanCurrent, operatingPoint, planStation, runTime, sourceOf, type Between, type PackCells, type Source, type StationQuestion } from ".";
+import { bayVoltages, dutyPhases, highestPower, lossModelConverter, meanCurrent, operatingPoint, planStation, runTime, stationRemedies, sourceOf, type Between, type PackCells, type Source, type StationQuestion } from ".";
 
 const CURVE = [[0, 3.0], [0.03, 3.3], [0.1, 3.56], [0.2, 3.66], [0.35, 3.73], [0.5, 3.8], [0.65, 3.92], [0.8, 4.05], [0.95, 4.16], [1, 4.2]] as const;
 const CELL: PackCells = { capacity: 2.2, resistance: 0.08, openCircuit: CURVE, floor: 3, selfDischargeCurrent: 2e-5 };
@@ -132,4 +132,18 @@ test("a product that strays in its last digits buys no lane: 50 bays of 0.8 A wi
 
 test("no thermal resistance helps where the air itself is at the limit", () => {
   expect(planStation({ ...STATION, ambient: 96 }).thermalResistanceNeeded).toBeNull();
+});
+
+test.each<[string, Partial<StationQuestion>, RegExp | null]>([
+  ["as planned", {}, null],
+  ["a wire too thin for the lane", { wire: { ampacity: 6, segmentResistance: 0.003 } }, /its wire carries.*thicker wire, or more lanes/],
+  ["no rating in the list", { breakers: [4, 6] }, /No breaker of your list lies between/],
+  ["a far bay that starves", { wire: { ampacity: 16, segmentResistance: 0.03 } }, /The far bay has only.*feed the line at its middle/],
+  ["parts too hot", { thermalResistance: 80 }, /Use a heat sink: at most 61\.2.K\/W/],
+  ["an ambient at the limit", { ambient: 96 }, /no heat sink helps/],
+])("a station says what does not work, with the remedy: %s", (_n, change, words) => {
+  const q = { ...STATION, ...change };
+  const said = stationRemedies(q, planStation(q)).join(" ");
+  if (words) expect(said).toMatch(words);
+  else expect(said).toBe("");
 });

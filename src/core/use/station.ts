@@ -1,3 +1,5 @@
+import { formatQuantity } from "../quantities";
+
 /** Many chargers on one line: what is asked. Shares without unit, everything else in SI, °C, K/W. */
 export interface StationQuestion {
   readonly bays: number;
@@ -81,4 +83,18 @@ export function planStation(q: StationQuestion): StationAnswer {
     foldsBack: partTemperature > q.foldbackTemperature,
     thermalResistanceNeeded: room > 0 && heatPerBay > 0 ? room / heatPerBay : null,
   };
+}
+
+/** What of a station does not work, each with its remedy. */
+export function stationRemedies(q: StationQuestion, a: StationAnswer): string[] {
+  const amps = (x: number): string => formatQuantity(x, "A", { digits: 3 });
+  const volts = (x: number): string => formatQuantity(x, "V", { digits: 4 });
+  const wanted = BREAKER_MARGIN * a.laneCurrent;
+  return [
+    ...(a.breaker === null
+      ? [wanted > q.wire.ampacity ? `No breaker fits: a lane asks for ${amps(wanted)}, its wire carries ${amps(q.wire.ampacity)}. Use a thicker wire, or more lanes.` : wanted > q.supply.amps ? `No breaker fits: a lane asks for ${amps(wanted)}, its supply gives ${amps(q.supply.amps)}. Use a larger supply, or more lanes.` : `No breaker of your list lies between ${amps(wanted)} and ${amps(Math.min(q.wire.ampacity, q.supply.amps))}.`]
+      : []),
+    ...(a.farBayCharges ? [] : [`The far bay has only ${volts(a.farBayVoltage)}, below the ${volts(q.minimumInput)} that its charger needs. Use a thicker wire, feed the line at its middle, or charge fewer bays at once.`]),
+    ...(a.foldsBack ? [a.thermalResistanceNeeded === null ? `The parts reach ${formatQuantity(a.partTemperature, "°C", { digits: 3 })}: no heat sink helps at this ambient.` : `The parts reach ${formatQuantity(a.partTemperature, "°C", { digits: 3 })} and cut their own current. Use a heat sink: at most ${formatQuantity(a.thermalResistanceNeeded, "K/W", { digits: 3 })} from part to air; or a lower supply voltage, or less current.`] : []),
+  ];
 }

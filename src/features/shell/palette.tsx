@@ -33,6 +33,7 @@ const PLACES: readonly { readonly href: string; readonly name: string; readonly 
   { href: "/compare", name: "Comparison" },
   { href: "/decide", name: "Decide", words: ["need", "requirements", "buy", "build"] },
   { href: "/use", name: "Put to use", words: ["load", "run time", "fuse", "fit"] },
+  { href: "/station", name: "Charging station", words: ["bays", "lanes", "breaker", "supply"] },
   { href: "/curves", name: "Overlaid curves", words: ["overlay", "chart"] },
   { href: "/instruments", name: "Instruments and rigs", words: ["meters", "rig", "accuracy"] },
   { href: "/cells", name: "Cell drawer" },

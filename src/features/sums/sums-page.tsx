@@ -29,7 +29,7 @@ export function SumsPage() {
   if (list.state !== "ready") return <Quiet>Loading …</Quiet>;
   return (
     <div className="sheet">
-      <Section level={1} mark="sums" title="Quick sums">
+      <Section level={1} mark="sums" title="Quick sums" aside={<Link href="/station" className="underline underline-offset-4">Charging station</Link>}>
         <p className="mb-2 max-w-prose text-pencil">Each sum shows its formula with your numbers. A run, a cell or a board can fill in the fields.</p>
         <Select
           label="Values from"
