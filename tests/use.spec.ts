@@ -54,21 +54,21 @@ test("a board without protection never comes near a cell without the red sentenc
   await page.getByRole("button", { name: "Alder 12" }).click();
   await expect(page.getByRole("main").getByRole("alert")).toHaveText("✗ Nothing protects this cell that was tested: its protection is only claimed.");
   await expect(page.getByText("Test the protection first, from a supply")).toBeVisible();
-  // A tap on the bare cell by-passes what works.
+  // A tap on the bare cell bypasses what works.
   await page.getByRole("button", { name: "Sedge 51" }).click();
   await page.getByRole("button", { name: "Edit load" }).click();
   await page.getByRole("dialog").getByLabel("Connected to the bare cell").fill("Lamp of the hide");
   await page.getByRole("dialog").getByRole("button", { name: "Save load" }).click();
   await expect(page.getByRole("main").getByRole("alert")).toHaveText("✗ Nothing protects this cell.");
-  await expect(page.getByText("Lamp of the hide by-passes the board's protection: no cut-off, switch-off or gauge there; its voltage is the cell's.")).toBeVisible();
+  await expect(page.getByText("Lamp of the hide bypasses the board's protection: no cut-off, switch-off or gauge there; its voltage is the cell's.")).toBeVisible();
   // So does a closed jumper.
   await page.getByRole("button", { name: "Edit load" }).click();
   await page.getByRole("dialog").getByLabel("Connected to the bare cell").fill("");
   await page.getByRole("dialog").getByRole("checkbox", { name: /closed jumper/ }).click();
   await page.getByRole("dialog").getByRole("button", { name: "Save load" }).click();
-  await expect(page.getByText("A closed jumper by-passes the board's protection.")).toBeVisible();
+  await expect(page.getByText("A closed jumper bypasses the board's protection.")).toBeVisible();
   await page.keyboard.press("Control+z");
-  await expect(page.getByText("Lamp of the hide by-passes")).toBeVisible();
+  await expect(page.getByText("Lamp of the hide bypasses")).toBeVisible();
 });
 
 test("the cell decides for how long: another cell, two in parallel, a floor; what it did in use is held against it", async ({ page }) => {

@@ -1,5 +1,5 @@
 import type { BoardRecord } from "@/core/files/records";
-import { measuredColumns, measuredLimits, SWEEP, type MeasuredModule } from "@/core/use/measured-module";
+import { disconnects, measuredColumns, measuredLimits, SWEEP, type MeasuredModule } from "@/core/use/measured-module";
 import type { EvidenceSample } from "@/core/verdicts";
 import { boardDossier, type BoardDossier } from "./board-dossier";
 import { boards } from "./queries";
@@ -9,6 +9,8 @@ import { runDossier } from "./run-dossier";
 export interface UsableBoard {
   readonly board: BoardRecord;
   readonly modules: readonly MeasuredModule[];
+  /** Whether real readings showed that it disconnects an empty cell; null where nothing did. */
+  readonly disconnects: boolean | null;
   /** A claim says that it protects against deep discharge; nothing is known where it is null. */
   readonly claimsProtection: boolean;
 }
@@ -41,7 +43,7 @@ export async function usableBoards(notebookId: string): Promise<UsableBoard[]> {
     const modules = (await Promise.all(d.evidence.map((s) => moduleOf(d, s)))).filter((m) => m !== null);
     if (modules.length === 0 && !board.functions.includes("boost")) continue;
     const claimsProtection = board.functions.includes("protection") || d.claims.some((c) => c.readings.some((r) => r.characteristic === PROTECTS && r.limit.kind === "yes-no" && r.limit.value));
-    out.push({ board, modules, claimsProtection });
+    out.push({ board, modules, disconnects: disconnects(d.evidence), claimsProtection });
   }
   return out;
 }

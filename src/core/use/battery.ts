@@ -1,7 +1,6 @@
 import { openCircuit, type Chemistry } from "../cells";
 import type { UseBattery } from "./board-fit";
 import type { LoadWiring } from "./load";
-import type { MeasuredModule } from "./measured-module";
 import type { Part, Topology } from "./topology";
 
 /** What is taken of a cell for a use, and where each number comes from. */
@@ -42,7 +41,8 @@ export function batteryOf(c: UseCell, w: LoadWiring): UseBattery {
 /** What is known of a board's own protection. */
 export interface BoardProtection {
   readonly title: string;
-  readonly measured: MeasuredModule["disconnects"];
+  /** Whether it was shown to disconnect, not to, or nothing was shown. */
+  readonly measured: boolean | null;
   readonly claimed: boolean;
   readonly charges: boolean;
 }
@@ -53,7 +53,7 @@ export function topologyOf(c: UseCell, b: BoardProtection, w: LoadWiring, load: 
   if (c.ownProtection) chain.push({ kind: "guard", guard: { name: "the cell's own protection", standing: "working" } });
   if (w.fuse !== undefined) chain.push({ kind: "fuse", rating: w.fuse });
   if (w.added) chain.push({ kind: "guard", guard: { name: "the added board", standing: "claimed" } });
-  const standing = b.measured === false ? null : b.measured || b.claimed ? (w.jumper ? "by-passed" : b.measured ? "working" : "claimed") : null;
+  const standing = b.measured === false ? null : b.measured || b.claimed ? (w.jumper ? "bypassed" : b.measured ? "working" : "claimed") : null;
   if (standing) chain.push({ kind: "guard", guard: { name: "the board's protection", standing } });
   chain.push({ kind: "board", name: b.title });
   return { cell: c.title, chain, outside: [load, ...(b.charges ? ["the charger"] : [])], taps: w.taps.map((name) => ({ name, after: 0 })) };

@@ -1,8 +1,9 @@
 import { seeded } from "../simulator/random";
-import { compareFits, fitModule, highestCurrent, phasesAt, PLAIN_WIRING, worstFit, type Load, type MeasuredColumn, type MeasuredModule, type UseBattery } from ".";
+import type { EvidenceSample } from "../verdicts";
+import { compareFits, disconnects, fitModule, highestCurrent, phasesAt, PLAIN_WIRING, worstFit, type Load, type MeasuredColumn, type MeasuredModule, type UseBattery } from ".";
 
 const column = (battery: number, load: number): MeasuredColumn => ({ battery, loss: { idle: 0.02, proportional: 0.05, resistive: 0.12, outliers: [], scatter: 0 }, output: 5, held: { load, battery: (5 * load + 0.02 + 0.05 * load + 0.12 * load * load) / battery }, fell: true, spread: 0.004 });
-const MODULE: MeasuredModule = { sample: "A", runId: "r", runTitle: "Sweep", simulated: false, columns: [column(3.1, 0.8), column(3.7, 1), column(4.1, 1.2)], cut: 2.9, disconnects: true, dropout: null, off: { value: 4e-5, u: 2e-6 }, residual: 1e-6, starts: [{ battery: 3.1, amps: 0.6, more: false }] };
+const MODULE: MeasuredModule = { sample: "A", runId: "r", runTitle: "Sweep", simulated: false, columns: [column(3.1, 0.8), column(3.7, 1), column(4.1, 1.2)], cut: 2.9, dropout: null, off: { value: 4e-5, u: 2e-6 }, residual: 1e-6, starts: [{ battery: 3.1, amps: 0.6, more: false }] };
 const LOAD: Load = { title: "Recorder", note: "", voltage: 5, lowest: 4.75, steps: [{ draw: "current", value: 0.18, seconds: 3600 }], converters: [], wiring: PLAIN_WIRING };
 const BATTERY: UseBattery = { cells: { capacity: 2.2, resistance: 0.08, openCircuit: [[0, 3], [0.1, 3.5], [0.5, 3.75], [1, 4.2]], floor: 3, selfDischargeCurrent: 2e-5 }, between: { resistance: 0.05 }, capacityU: 0.05, resistanceU: 0.005 };
 const fit = (m: Partial<MeasuredModule> = {}, l: Partial<Load> = {}, b: Partial<UseBattery> = {}) => fitModule({ ...MODULE, ...m }, { ...LOAD, ...l }, { ...BATTERY, ...b });
@@ -60,4 +61,20 @@ test("200 random boards: more capacity, less load and more efficiency never shor
     expect([k, (worse.seconds ?? 0) <= t]).toEqual([k, true]);
     expect(worstFit([base, worse])).toBe(compareFits(worse, base) > 0 ? worse : base);
   }
+});
+
+describe("whether a board disconnects", () => {
+  type Run = EvidenceSample["runs"][number];
+  const run = (value: string, change: Partial<Run> = {}): Run => ({ id: "r", title: "Ramp", startUtc: "2026-11-01T00:00:00Z", finished: true, setAside: null, modifiedFunctions: [], findings: [{ characteristic: "protect.over-discharge-present", conditions: {}, value, unit: "", budget: [], points: [], unfair: [] }], ...change });
+  const sample = (...runs: Run[]): EvidenceSample => ({ id: "s", name: "A", runs });
+  test.each<[string, EvidenceSample[], boolean | null]>([
+    ["nothing was run", [], null],
+    ["a real run shows it", [sample(run("yes"))], true],
+    ["only the simulated bench shows it: that protects nobody", [sample(run("yes", { simulated: true }))], null],
+    ["a run that is set aside shows nothing", [sample(run("yes", { setAside: "wrong clip" }))], null],
+    ["the newest of a sample counts", [sample(run("no"), run("yes", { startUtc: "2026-11-02T00:00:00Z" }))], true],
+    ["of two samples the worst decides", [sample(run("yes")), sample(run("no"))], false],
+  ])("%s", (_n, evidence, expected) => {
+    expect(disconnects(evidence)).toBe(expected);
+  });
 });

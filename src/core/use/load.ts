@@ -26,7 +26,7 @@ export interface LoadWiring {
   readonly fuse?: number;
   /** A protection board that is put between cell and board. */
   readonly added?: AddedProtection;
-  /** A jumper that by-passes the board's own protection is closed. */
+  /** A jumper that bypasses the board's own protection is closed. */
   readonly jumper: boolean;
   /** What hangs on the bare cell. */
   readonly taps: readonly string[];

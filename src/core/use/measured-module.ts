@@ -4,6 +4,7 @@ import { columnLimits } from "../procedures/load-sweep/analyse";
 import { lossAt, type LossModel } from "../procedures/load-sweep/loss-model";
 import type { SweepPlan } from "../procedures/load-sweep/plan";
 import { assert, median, standardUncertainty } from "../quantities";
+import type { EvidenceSample } from "../verdicts";
 import type { Converter } from "./operating-point";
 
 /** The procedure that a module is measured by for use. */
@@ -34,8 +35,6 @@ export interface MeasuredModule {
   readonly columns: readonly MeasuredColumn[];
   /** Measured cut-off of the board's own protection, V. */
   readonly cut: number | null;
-  /** Whether a fair run showed that the board really disconnects, that it does not, or nothing. */
-  readonly disconnects: boolean | null;
   /** V at the battery below which the output leaves its band. */
   readonly dropout: number | null;
   /** A that it draws with its output off. */
@@ -62,15 +61,28 @@ export function measuredColumns(readings: Readings, setup: RunSetup, corrections
 
 const numberOf = (f: Finding | undefined): number | null => (f && typeof f.value === "number" ? f.value : null);
 
+const PRESENT = "protect.over-discharge-present";
+
+/**
+ * Whether a board really disconnects an empty cell, by fair runs with real readings, the newest of each sample: no where any sample
+ * showed that it does not, yes where one showed that it does, null where nothing did. What a simulated bench showed protects nobody.
+ */
+export function disconnects(evidence: readonly EvidenceSample[]): boolean | null {
+  const words = evidence.flatMap((s) => {
+    const runs = s.runs.filter((r) => r.finished && r.setAside === null && !r.simulated).sort((a, b) => b.startUtc.localeCompare(a.startUtc));
+    return runs.flatMap((r) => r.findings).find((f) => f.characteristic === PRESENT && f.unfair.length === 0 && f.value !== "not stated")?.value ?? [];
+  });
+  return words.includes("no") ? false : words.includes("yes") ? true : null;
+}
+
 /** States in which the output is off, the ones to be preferred first. */
 const OFF = ["output-off", "auto-off", "cut-off"];
 
 /** Further results of the sample that matter in use, from the newest fair runs first. */
-export function measuredLimits(findings: readonly Finding[]): Pick<MeasuredModule, "cut" | "disconnects" | "dropout" | "off" | "residual" | "starts"> {
+export function measuredLimits(findings: readonly Finding[]): Pick<MeasuredModule, "cut" | "dropout" | "off" | "residual" | "starts"> {
   const fair = findings.filter((f) => f.unfair.length === 0 && f.value !== "not stated");
   const find = (name: string): Finding | undefined => fair.find((f) => f.characteristic === name);
   const off = OFF.flatMap((state) => fair.find((f) => f.characteristic === "standby.current" && f.conditions.state === state) ?? [])[0];
-  const present = find("protect.over-discharge-present")?.value;
   const starts = new Map<number, { battery: number; amps: number; more: boolean }>();
   for (const f of fair) {
     const battery = f.conditions.battery;
@@ -78,7 +90,6 @@ export function measuredLimits(findings: readonly Finding[]): Pick<MeasuredModul
   }
   return {
     cut: numberOf(find("protect.over-discharge-voltage")),
-    disconnects: present === "yes" ? true : present === "no" ? false : null,
     dropout: numberOf(find("boost.dropout-voltage")),
     off: off && typeof off.value === "number" ? { value: off.value, u: off.expandedUncertainty ?? 0 } : null,
     residual: numberOf(find("protect.residual-current")) ?? numberOf(fair.find((f) => f.characteristic === "standby.current" && f.conditions.state === "cut-off")),

@@ -75,7 +75,7 @@ export function checkAdded(b: AddedProtection, use: { readonly batteryPower: num
   return [
     ...(trips > amps ? [] : [`It may trip at ${q(trips, "A", { digits: 3 })}; the load asks for ${q(amps, "A", { digits: 3 })} with margin at ${q(use.lowestVoltage, "V")}.`]),
     ...(b.cut < use.floor ? [`It cuts off at ${q(b.cut, "V")}, below the cell's floor of ${q(use.floor, "V")}: it doesn't guard this cell from a deep discharge.`] : []),
-    ...(b.cut >= use.lowestVoltage ? [`It cuts off at ${q(b.cut, "V")}, before the battery is down to ${q(use.lowestVoltage, "V")}.`] : []),
+    ...(b.cut > use.lowestVoltage ? [`It cuts off at ${q(b.cut, "V")}, before the battery is down to ${q(use.lowestVoltage, "V")}.`] : []),
   ];
 }
 

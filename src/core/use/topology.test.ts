@@ -3,7 +3,7 @@ import { checkAdded, checkCut, checkTopology, chooseFuse, FUSES, inSeries, joini
 
 const own: Guard = { name: "the cell's own protection", standing: "working" };
 const claimed: Guard = { name: "the board's protection", standing: "claimed" };
-const jumped: Guard = { name: "the board's protection", standing: "by-passed" };
+const jumped: Guard = { name: "the board's protection", standing: "bypassed" };
 const guard = (g: Guard): Part => ({ kind: "guard", guard: g });
 const board: Part = { kind: "board", name: "Sedge 51" };
 const of = (chain: readonly Part[], change: Partial<Topology> = {}): Topology => ({ cell: "Reed 18", chain, outside: ["the recorder"], taps: [], ...change });
@@ -12,8 +12,8 @@ test.each<[string, Topology, string]>([
   ["no protection at all", of([board]), "nothing protects this cell"],
   ["only claimed: it silences nothing", of([guard(claimed), board]), "claimed, not tested"],
   ["measured, and its jumper open", of([guard({ ...claimed, standing: "working" }), board]), "protected"],
-  ["measured, but by-passed by a closed jumper", of([guard(jumped), board]), "nothing protects this cell"],
-  ["by-passed, with the cell's own behind it", of([guard(own), guard(jumped), board]), "protected"],
+  ["measured, but bypassed by a closed jumper", of([guard(jumped), board]), "nothing protects this cell"],
+  ["bypassed, with the cell's own behind it", of([guard(own), guard(jumped), board]), "protected"],
   ["a tap on the bare cell", of([guard(own), board], { taps: [{ name: "the lamp", after: 0 }] }), "nothing protects this cell"],
   ["a tap behind the protection", of([guard(own), board], { taps: [{ name: "the lamp", after: 1 }] }), "protected"],
   ["a claimed one before a working one", of([guard(claimed), guard(own), board]), "protected"],
@@ -22,9 +22,9 @@ test.each<[string, Topology, string]>([
   expect(checkTopology(t).safety).toBe(safety);
 });
 
-test("a tap on the bare cell says what it by-passes, and that its voltage is the cell's", () => {
+test("a tap on the bare cell says what it bypasses, and that its voltage is the cell's", () => {
   const c = checkTopology(of([guard(own), board], { taps: [{ name: "The lamp", after: 0 }] }));
-  expect(c.remarks).toContain("The lamp by-passes the cell's own protection: no cut-off, switch-off or gauge there; its voltage is the cell's.");
+  expect(c.remarks).toContain("The lamp bypasses the cell's own protection: no cut-off, switch-off or gauge there; its voltage is the cell's.");
   expect(c.ways).toEqual([
     { to: "the recorder", safety: "protected", through: ["the cell's own protection"] },
     { to: "The lamp", safety: "nothing protects this cell", through: [] },
@@ -38,7 +38,7 @@ test("1,000 random chains: protected exactly where a working guard stands before
   for (let k = 0; k < 1000; k++) {
     const chain = Array.from({ length: 1 + Math.floor(r.uniform() * 4) }, (): Part => {
       const x = r.uniform();
-      return x < 0.2 ? board : x < 0.4 ? { kind: "fuse", rating: 1 } : guard({ name: "g", standing: x < 0.6 ? "working" : x < 0.8 ? "claimed" : "by-passed" });
+      return x < 0.2 ? board : x < 0.4 ? { kind: "fuse", rating: 1 } : guard({ name: "g", standing: x < 0.6 ? "working" : x < 0.8 ? "claimed" : "bypassed" });
     });
     const taps = r.uniform() < 0.5 ? [] : [{ name: "tap", after: Math.floor(r.uniform() * (chain.length + 1)) }];
     const works = (n: number, standings: readonly string[]): boolean => chain.slice(0, n).some((p) => p.kind === "guard" && standings.includes(p.guard.standing));

@@ -1,5 +1,5 @@
-/** What is known of a protection: shown in a fair run or the cell's own by its maker, only claimed, or by-passed by a closed jumper. */
-export type Standing = "working" | "claimed" | "by-passed";
+/** What is known of a protection: shown in a fair run or the cell's own by its maker, only claimed, or bypassed by a closed jumper. */
+export type Standing = "working" | "claimed" | "bypassed";
 
 /** A protection that stands between the cell and what follows. */
 export interface Guard {
@@ -58,7 +58,7 @@ const CELL = "cell";
 function edgesOf(t: Topology): Edge[] {
   const node = (k: number): string => (k === 0 ? CELL : `part ${k}`);
   return [
-    ...t.chain.map((p, k): Edge => ({ from: node(k), to: node(k + 1), guard: p.kind === "guard" && p.guard.standing !== "by-passed" ? p.guard : null })),
+    ...t.chain.map((p, k): Edge => ({ from: node(k), to: node(k + 1), guard: p.kind === "guard" && p.guard.standing !== "bypassed" ? p.guard : null })),
     ...t.outside.map((o): Edge => ({ from: node(t.chain.length), to: `outside ${o}`, guard: null })),
     ...t.taps.map((x): Edge => ({ from: node(Math.min(x.after, t.chain.length)), to: `outside ${x.name}`, guard: null })),
   ];
@@ -98,8 +98,8 @@ export function checkTopology(t: Topology): TopologyCheck {
     ways,
     fused: t.chain.some((p) => p.kind === "fuse"),
     remarks: [
-      ...t.chain.flatMap((p) => (p.kind === "guard" && p.guard.standing === "by-passed" ? [`A closed jumper by-passes ${p.guard.name}. Open it, unless the cell has its own protection.`] : [])),
-      ...t.taps.map((x) => `${x.name} ${passed(x).length ? `by-passes ${passed(x).join(" and ")}: no cut-off, switch-off or gauge there` : "stands behind every protection"}${x.after === 0 ? "; its voltage is the cell's" : ""}.`),
+      ...t.chain.flatMap((p) => (p.kind === "guard" && p.guard.standing === "bypassed" ? [`A closed jumper bypasses ${p.guard.name}. Open it, unless the cell has its own protection.`] : [])),
+      ...t.taps.map((x) => `${x.name} ${passed(x).length ? `bypasses ${passed(x).join(" and ")}: no cut-off, switch-off or gauge there` : "stands behind every protection"}${x.after === 0 ? "; its voltage is the cell's" : ""}.`),
       ...(t.chain.some((p) => p.kind === "fuse") ? [] : ["No fuse at the cell: put one at its positive pole, before anything else."]),
     ],
   };

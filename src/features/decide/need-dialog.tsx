@@ -14,6 +14,7 @@ import { FormText } from "@/ui/form-fields";
 import { MILLIMETRES, NumberField } from "@/ui/number-field";
 import { TextField } from "@/ui/quantity-field";
 import { Select, type Choice } from "@/ui/select";
+import { notNegative, positive } from "@/ui/refusals";
 import { askedConditions, FACT_CHOICES, freshRow, OTHERS, requirementOf, rowOf, USUAL, type Row } from "./need-fields";
 
 interface NeedDialogProps {
@@ -24,8 +25,6 @@ interface NeedDialogProps {
 }
 
 const SUPPLIES = ["protect.over-discharge-present", "protect.over-current", "protect.short-present"] as const;
-const notNegative = (v: number) => (v >= 0 ? null : "Enter zero or more.");
-const positive = (v: number) => (v > 0 ? null : "Enter a value above zero.");
 const WHAT_CHOICES: readonly Choice<string>[] = [
   ...USUAL.map((u) => ({ value: u.what, label: u.label, group: "Usual" })),
   ...FACT_CHOICES.map((f) => ({ value: f.what, label: f.label, group: "Board details" })),

@@ -12,6 +12,7 @@ import { Dialog } from "@/ui/dialog";
 import { Form } from "@/ui/form";
 import { FormNumber, FormSelect, FormText } from "@/ui/form-fields";
 import { named } from "@/ui/select";
+import { notNegative, positive } from "@/ui/refusals";
 import { EditQuestion } from "./edit-question";
 
 interface Row {
@@ -34,8 +35,6 @@ function rangeOf({ id, title, unit, upTo, gain, counts, resolution, burden }: Ro
 }
 const RANGE_WORDS: Readonly<Record<RangeUnit, string>> = { V: "voltage (V)", A: "current (A)", "°C": "temperature (°C)" };
 const readsSomething = (kind: InstrumentKind) => kind === "meter" || kind === "thermometer" || kind === "logger";
-const notNegative = (v: number) => (v >= 0 ? null : "Enter zero or more.");
-const positive = (v: number) => (v > 0 ? null : "Enter a value above zero.");
 /** Whether what readings are judged by differs. */
 const differs = (a: Instrument, b: Instrument) => JSON.stringify(a.ranges.map((r) => [r.id, r.accuracy])) !== JSON.stringify(b.ranges.map((r) => [r.id, r.accuracy]));
 

@@ -32,7 +32,7 @@ interface FitDetailProps {
 export function FitDetail({ of: { usable, fit }, load, cell, battery, onLoad }: FitDetailProps) {
   const { board, modules } = usable;
   const m = modules.find((x) => x.runId === fit.runId) ?? modules[0];
-  const protection: BoardProtection = { title: board.title, measured: m?.disconnects ?? null, claimed: usable.claimsProtection, charges: board.functions.includes("charger") };
+  const protection: BoardProtection = { title: board.title, measured: usable.disconnects, claimed: usable.claimsProtection, charges: board.functions.includes("charger") };
   const topology = topologyOf(cell, protection, load.wiring, load.title);
   const check = checkTopology(topology);
   return (
@@ -56,7 +56,9 @@ export function FitDetail({ of: { usable, fit }, load, cell, battery, onLoad }: 
           {check.remarks.map((r) => (
             <li key={r}>{r}</li>
           ))}
-          {load.wiring.added && fit.atFloor ? checkAdded(load.wiring.added, { batteryPower: (fit.curve?.at(-1)?.current ?? 0) * (fit.curve?.at(-1)?.input ?? 0), lowestVoltage: fit.curve?.at(-1)?.input ?? cell.floor, floor: cell.floor }).map((r) => <li key={r}>The added board: {r}</li>) : null}
+          {addedRemarks(load, fit, cell).map((r) => (
+            <li key={r}>The added board: {r}</li>
+          ))}
         </ul>
         <FuseChoice fit={fit} load={load} cell={cell} battery={battery} onLoad={onLoad} />
         <h3 className="mt-4 font-semibold">Order of connecting</h3>
@@ -74,6 +76,12 @@ export function FitDetail({ of: { usable, fit }, load, cell, battery, onLoad }: 
       <InUse load={load} boardId={board.id} fit={fit} onLoad={onLoad} />
     </>
   );
+}
+
+/** What is wrong with an added board for the load at its end; nothing is said where the load does not hold. */
+function addedRemarks(load: Load, fit: BoardFit, cell: UseCell): string[] {
+  const end = fit.curve?.at(-1);
+  return load.wiring.added && end ? checkAdded(load.wiring.added, { batteryPower: end.current * end.input, lowestVoltage: cell.floor, floor: cell.floor }) : [];
 }
 
 /** What the board's own cut means for this cell. */

@@ -7,10 +7,9 @@ import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { Form } from "@/ui/form";
 import { FormCheckbox, FormNumber, FormSelect, FormText } from "@/ui/form-fields";
+import { notNegative, positive } from "@/ui/refusals";
 import { fieldsOf, loadOf, type LoadFields } from "./load-fields";
 
-const positive = (v: number) => (v > 0 ? null : "Enter a value above zero.");
-const notNegative = (v: number) => (v >= 0 ? null : "Enter zero or more.");
 const share = (v: number) => (v > 0 && v <= 1 ? null : "Between 0 and 100 %.");
 const DRAW_CHOICES = [
   { value: "current", label: "a current" },
@@ -102,7 +101,7 @@ function Joining({ control }: { readonly control: Control<LoadFields> }) {
         <FormText control={control} name="tap" label="Connected to the bare cell" placeholder="nothing" />
       </div>
       <div className="mb-2 flex flex-wrap gap-x-6 gap-y-1">
-        <FormCheckbox control={control} name="jumper">A closed jumper by-passes the board&apos;s protection</FormCheckbox>
+        <FormCheckbox control={control} name="jumper">A closed jumper bypasses the board&apos;s protection</FormCheckbox>
         <FormCheckbox control={control} name="add">An added protection board</FormCheckbox>
       </div>
       {add ? (

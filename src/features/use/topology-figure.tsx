@@ -16,7 +16,7 @@ interface Box {
 const STANDING: Readonly<Record<Guard["standing"], { readonly tone: string; readonly dash?: string; readonly word: string }>> = {
   working: { tone: "var(--meets)", word: "✓ working" },
   claimed: { tone: "var(--close)", dash: "5 3", word: "? claimed" },
-  "by-passed": { tone: "var(--misses)", dash: "2 3", word: "✗ by-passed" },
+  "bypassed": { tone: "var(--misses)", dash: "2 3", word: "✗ bypassed" },
 };
 
 function boxOf(p: Part): Box {
@@ -54,7 +54,7 @@ function Drawn({ box, x, y }: { readonly box: Box; readonly x: number; readonly 
   );
 }
 
-/** What stands between a cell and the world: the chain from its poles outwards, taps that by-pass it in red, what hangs behind it. */
+/** What stands between a cell and the world: the chain from its poles outwards, taps that bypass it in red, what hangs behind it. */
 export function TopologyFigure({ topology: t, check }: { readonly topology: Topology; readonly check: TopologyCheck }) {
   const boxes: Box[] = [{ lines: wrapped(t.cell), tone: "var(--ink)" }, ...t.chain.map(boxOf)];
   const x = (k: number): number => 8 + k * (WIDTH + GAP);

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { CHEMISTRY_LIMITS } from "@/core/cells";
 import { USUAL_RESISTANCE, USUAL_SELF_DISCHARGE, type UseCell } from "@/core/use";
 import type { Drawer, DrawerCell } from "@/storage";
@@ -65,7 +65,7 @@ export function useBattery(d: Drawer) {
       setTyped({ ...NOTHING, parallel: typed.parallel });
     },
     type: (patch: Partial<Typed>) => setTyped((t) => ({ ...t, ...patch })),
-    battery: batteryFrom(cell, typed, d.rules),
+    battery: useMemo(() => batteryFrom(cell, typed, d.rules), [cell, typed, d.rules]),
   };
 }
 export type UsedBattery = ReturnType<typeof useBattery>;

@@ -67,10 +67,7 @@ function Use({ loads, boards, cells }: Loaded) {
   const load = loads.find((l) => l.id === shown) ?? loads[0];
   const used = useBattery(cells);
   const { cell } = used.battery;
-  // A battery is the same as long as its numbers are: what it is asked for is not asked again at every drawing.
-  const key = JSON.stringify([cell, load?.wiring]);
-  // eslint-disable-next-line react-hooks/exhaustive-deps -- its numbers are its key
-  const battery = useMemo(() => (load ? batteryOf(cell, load.wiring) : null), [key]);
+  const battery = useMemo(() => (load ? batteryOf(cell, load.wiring) : null), [cell, load]);
   const fits = useFits(boards, load, battery);
   const chosen = fits?.find((f) => f.usable.board.id === opened) ?? fits?.[0];
   const keep = (before: LoadRecord | null, l: Load) =>
