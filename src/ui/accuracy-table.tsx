@@ -1,11 +1,12 @@
 "use client";
 
 import { useState } from "react";
-import { accuracyText, ordinaryAccuracy, pinned, type Accuracy, type Instrument, type MeterRange, type PinnedMeter } from "@/core/instruments";
+import { ordinaryAccuracy, pinned, type Accuracy, type Instrument, type MeterRange, type PinnedMeter } from "@/core/instruments";
 import { meterName } from "@/core/procedures/accuracies";
 import { roleLabel, roleUnit, type Role } from "@/core/procedures/roles";
-import { formatQuantity } from "@/core/quantities";
+import { formatQuantity, type Unit } from "@/core/quantities";
 import { Button } from "./button";
+import { DataTable, type DataColumn } from "./data-table";
 import { NumberField } from "./number-field";
 import { Select } from "./select";
 
@@ -40,29 +41,22 @@ export function AccuraciesStated({ roles, instruments }: Pick<AccuracyTableProps
 export function AccuracyTable({ roles, instruments, meters = {}, choices = [], onAccuracy }: AccuracyTableProps) {
   /** Raised when accuracies were assumed, so that every field shows them. */
   const [round, setRound] = useState(0);
+  /** Numbers of rows that are not complete yet. */
+  const [typed, setTyped] = useState<Readonly<Partial<Record<Role, Partial<Accuracy>>>>>({});
   const lacking = roles.filter((r) => !instruments[r]);
-  const head = "pr-4 font-medium";
+  /** A row counts once all three numbers are there; what was typed is a statement, no assumption any more. */
+  const put = (role: Role, patch: Partial<Accuracy>) => {
+    const a = instruments[role];
+    const { gain, counts, resolution } = { gain: a?.gain, counts: a?.counts, resolution: a?.resolution, ...typed[role], ...patch };
+    setTyped((all) => ({ ...all, [role]: { ...all[role], ...patch } }));
+    if (gain !== undefined && counts !== undefined && resolution !== undefined) onAccuracy(role, { gain, counts, resolution });
+  };
+  const rows = roles.map((role): Row => ({ role, accuracy: instruments[role], chosen: choices.find((c) => c.range.unit === roleUnit(role) && c.id === meters[role]?.instrumentId && c.range.id === meters[role]?.rangeId) }));
   return (
     <>
-      <table className="text-left text-sm">
-        <thead className="text-pencil">
-          <tr>
-            <th className={head}>{choices.length ? "Reads" : "Meter"}</th>
-            {choices.length ? <th className={head}>with</th> : null}
-            <th className={head}>± share of the reading</th>
-            <th className={head}>+ counts</th>
-            <th className={head}>of resolution</th>
-            <th className="font-medium">
-              <span className="sr-only">Source</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {roles.map((role) => (
-            <AccuracyRow key={`${role}${round}`} role={role} accuracy={instruments[role]} meter={meters[role]} choices={choices} onAccuracy={(a, meter) => onAccuracy(role, a, meter)} />
-          ))}
-        </tbody>
-      </table>
+      <div className="w-fit max-w-full">
+        <DataTable key={round} rows={rows} id={(r) => r.role} columns={columnsOf(choices, onAccuracy, put)} />
+      </div>
       {lacking.length ? (
         <p className="mb-2 mt-1 max-w-prose text-sm">
           Without an accuracy, a result has no uncertainty and no verdict.{" "}
@@ -83,64 +77,53 @@ export function AccuracyTable({ roles, instruments, meters = {}, choices = [], o
 /** What a meter of this bench commonly reads, which decides the range whose resolution is assumed. */
 const ORDINARY_READING: Readonly<Record<string, number>> = { V: 5, A: 1, "°C": 40, Ω: 10 };
 
+interface Row {
+  readonly role: Role;
+  readonly accuracy: Accuracy | undefined;
+  /** The range of an instrument that reads it. */
+  readonly chosen: RangeChoice | undefined;
+}
+
 /** How a row says that its numbers are nobody's statement. */
-function originOf(a: Accuracy | undefined): string {
+function originOf({ accuracy: a, chosen }: Row): string {
+  if (chosen) return `up to ${formatQuantity(chosen.range.upTo, chosen.range.unit)}`;
   if (!a) return "not stated";
   if (a.assumed) return "assumed";
   return a.like ? `not stated: as of the ${meterName(a.like as Role)} meter` : "";
 }
 
-function AccuracyRow({ role, accuracy: a, meter, choices, onAccuracy }: { readonly role: Role; readonly accuracy: Accuracy | undefined; readonly meter: PinnedMeter | undefined; readonly choices: readonly RangeChoice[]; onAccuracy(a: Accuracy, meter?: PinnedMeter): void }) {
-  const [typed, setTyped] = useState<Partial<Accuracy>>({});
-  const label = roleLabel(role);
-  const unit = roleUnit(role);
-  const own = choices.filter((c) => c.range.unit === unit);
-  const chosen = own.find((c) => c.id === meter?.instrumentId && c.range.id === meter.rangeId);
-  /** A row counts once all three numbers are there; what was typed is a statement, no assumption any more. */
-  const put = (patch: Partial<Accuracy>) => {
-    const next = { gain: a?.gain, counts: a?.counts, resolution: a?.resolution, ...typed, ...patch };
-    setTyped((t) => ({ ...t, ...patch }));
-    const { gain, counts, resolution } = next;
-    if (gain !== undefined && counts !== undefined && resolution !== undefined) onAccuracy({ gain, counts, resolution });
-  };
+function columnsOf(choices: readonly RangeChoice[], onAccuracy: AccuracyTableProps["onAccuracy"], put: (role: Role, patch: Partial<Accuracy>) => void): DataColumn<Row>[] {
+  const number = (id: "gain" | "counts" | "resolution", head: string, name: string, unitOf: (role: Role) => Unit): DataColumn<Row> => ({
+    id,
+    head,
+    cell: ({ role, accuracy: a, chosen }) =>
+      chosen && a ? <span className="figures">{formatQuantity(a[id], unitOf(role))}</span> : <NumberField hideLabel label={`${roleLabel(role)}: ${name}`} quantity={unitOf(role)} optional value={a?.[id] ?? null} refuse={notNegative} onValue={(v) => v !== null && put(role, { [id]: v })} />,
+  });
+  return [
+    { id: "role", head: choices.length ? "Reads" : "Meter", names: true, cell: (r) => roleLabel(r.role) },
+    ...(choices.length ? [{ id: "with", head: "with", cell: (r: Row) => <MeterSelect {...r} choices={choices} onAccuracy={onAccuracy} /> }] : []),
+    number("gain", "± share of the reading", "share of the reading", () => "1"),
+    number("counts", "+ counts", "counts", () => ""),
+    number("resolution", "of resolution", "resolution", (role) => roleUnit(role)),
+    { id: "source", head: "Source", bare: true, className: "text-pencil", cell: originOf },
+  ];
+}
+
+/** The instrument's range that reads a role, or numbers of its own. */
+function MeterSelect({ role, accuracy: a, chosen, choices, onAccuracy }: Row & Pick<AccuracyTableProps, "onAccuracy"> & { readonly choices: readonly RangeChoice[] }) {
+  const own = choices.filter((c) => c.range.unit === roleUnit(role));
+  const key = (c: RangeChoice): string => `${c.id} ${c.range.id}`;
   return (
-    <tr className="align-top">
-      <th scope="row" className="pr-4 pt-1.5 font-normal">
-        {label}
-      </th>
-      {choices.length ? (
-        <td className="pb-2 pr-4">
-          <Select
-            label={`${label}: read with`}
-            place="hidden"
-            value={chosen ? `${chosen.id} ${chosen.range.id}` : ""}
-            onValue={(v) => {
-              const c = own.find((x) => `${x.id} ${x.range.id}` === v);
-              if (c) onAccuracy(c.range.accuracy, pinned(c.id, c.instrument, c.range));
-              else if (a) onAccuracy({ gain: a.gain, counts: a.counts, resolution: a.resolution });
-            }}
-            choices={[{ value: "", label: "typed" }, ...own.map((c) => ({ value: `${c.id} ${c.range.id}`, label: `${c.instrument.title}, ${c.range.title}` }))]}
-          />
-        </td>
-      ) : null}
-      {chosen && a ? (
-        <td colSpan={4} className="figures pt-1.5">
-          {accuracyText(a, unit)}, up to {formatQuantity(chosen.range.upTo, unit)}
-        </td>
-      ) : (
-        <>
-          <td className="pr-4">
-            <NumberField hideLabel label={`${label}: share of the reading`} quantity="1" optional value={a?.gain ?? null} refuse={notNegative} onValue={(v) => v !== null && put({ gain: v })} />
-          </td>
-          <td className="pr-4">
-            <NumberField hideLabel label={`${label}: counts`} quantity="" optional value={a?.counts ?? null} refuse={notNegative} onValue={(v) => v !== null && put({ counts: v })} />
-          </td>
-          <td className="pr-4">
-            <NumberField hideLabel label={`${label}: resolution`} quantity={unit} optional value={a?.resolution ?? null} refuse={notNegative} onValue={(v) => v !== null && put({ resolution: v })} />
-          </td>
-          <td className="pt-1.5 text-pencil">{originOf(a)}</td>
-        </>
-      )}
-    </tr>
+    <Select
+      label={`${roleLabel(role)}: read with`}
+      place="hidden"
+      value={chosen ? key(chosen) : ""}
+      onValue={(v) => {
+        const c = own.find((x) => key(x) === v);
+        if (c) onAccuracy(role, c.range.accuracy, pinned(c.id, c.instrument, c.range));
+        else if (a) onAccuracy(role, { gain: a.gain, counts: a.counts, resolution: a.resolution });
+      }}
+      choices={[{ value: "", label: "typed" }, ...own.map((c) => ({ value: key(c), label: `${c.instrument.title}, ${c.range.title}` }))]}
+    />
   );
 }

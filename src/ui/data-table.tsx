@@ -1,6 +1,6 @@
 "use client";
 
-import { flexRender, getCoreRowModel, getSortedRowModel, useReactTable, type ColumnDef, type SortingState } from "@tanstack/react-table";
+import { getCoreRowModel, getSortedRowModel, useReactTable, type ColumnDef, type SortingState } from "@tanstack/react-table";
 import clsx from "clsx";
 import { Fragment, useMemo, useState, type HTMLAttributes, type ReactNode } from "react";
 
@@ -44,7 +44,7 @@ export interface DataTableProps<T> {
 export function DataTable<T>({ label, rows, columns, id, rowProps, least = 0, below, stacks = false, headless = false, dense = false }: DataTableProps<T>) {
   const [sorting, setSorting] = useState<SortingState>([]);
   const data = useMemo(() => [...rows], [rows]);
-  const defs = useMemo<ColumnDef<T>[]>(() => columns.map((c) => ({ id: c.id, header: c.head, accessorFn: (row: T) => c.by?.(row), enableSorting: c.by !== undefined, sortUndefined: "last" as const, cell: (x) => c.cell(x.row.original) })), [columns]);
+  const defs = useMemo<ColumnDef<T>[]>(() => columns.map((c) => ({ id: c.id, header: c.head, accessorFn: (row: T) => c.by?.(row), enableSorting: c.by !== undefined, sortUndefined: "last" as const })), [columns]);
   // eslint-disable-next-line react-hooks/incompatible-library -- the table is asked anew at each drawing; nothing here is memoized on what it gives
   const table = useReactTable({ data, columns: defs, state: { sorting }, onSortingChange: setSorting, getCoreRowModel: getCoreRowModel(), getSortedRowModel: getSortedRowModel(), getRowId: id });
   const of = new Map(columns.map((c) => [c.id, c]));
@@ -69,8 +69,9 @@ export function DataTable<T>({ label, rows, columns, id, rowProps, least = 0, be
                 <tr {...more} className={clsx("border-b border-rule align-top", stacks && "max-[700px]:block max-[700px]:py-2", className)}>
                   {row.getVisibleCells().map((c) => {
                     const column = of.get(c.column.id) as DataColumn<T>;
-                    const look = clsx(dense ? "py-0.5" : "py-1", "pr-4 last:pr-0", stacks && "max-[700px]:block max-[700px]:py-0.5", column.figures && "figures text-right", typeof column.className === "function" ? column.className(row.original) : column.className);
-                    const content = flexRender(c.column.columnDef.cell, c.getContext());
+                    const look = clsx(dense ? "py-0.5" : "py-1", "pr-4 last:pr-0", stacks && "max-[700px]:block max-[700px]:py-0.5", column.figures && (stacks ? "figures text-right max-[700px]:text-left" : "figures text-right"), typeof column.className === "function" ? column.className(row.original) : column.className);
+                    // Called, not drawn as a component: fields in a cell keep their focus when the columns are made anew.
+                    const content = column.cell(row.original);
                     return column.names ? (
                       <th key={c.id} scope="row" className={clsx("font-normal", look)}>
                         {content}
