@@ -1,7 +1,10 @@
 import type { CellReadingRecord, CellRecord, CellSign } from "@/core/files/records";
+import type { IntakeCell } from "@/core/cells";
 import type { Accuracy } from "@/core/instruments";
+import { accuraciesFor } from "@/core/procedures/roles";
 import { change, edit, newId, now } from "./door";
-import { namingIn, titlesOf } from "./naming";
+import { freeName, namingIn, titlesOf } from "./naming";
+import { rigOf } from "./rigs";
 
 type CellFactsRecord = Omit<CellRecord, "kind" | "id" | "notebookId" | "createdAt" | "updatedAt" | "deletedAt" | "rejected">;
 
@@ -27,6 +30,29 @@ export async function addCells(facts: CellFactsRecord, count: number, notebookId
   });
 }
 
+/** Cells of a list, in one act, with what each was found at; names that the notebook has already get a number. */
+export async function takeIn(list: readonly IntakeCell[], facts: CellFactsRecord, notebookId: CellRecord["notebookId"]): Promise<readonly CellRecord[]> {
+  const meter = await cellMeter(notebookId);
+  return namingIn(notebookId, async () => {
+    const taken = new Set(await titlesOf(notebookId, "cell"));
+    const at = now();
+    const cells = list.map((c): CellRecord => {
+      const title = freeName(c.title, taken);
+      taken.add(title);
+      return { kind: "cell", id: newId(), notebookId, createdAt: at, updatedAt: at, ...facts, title, ...(c.capacity === undefined ? {} : { capacity: c.capacity }) };
+    });
+    const found = list.flatMap((c, k): CellReadingRecord[] => {
+      const cell = cells[k];
+      return cell && c.volts !== undefined ? [{ kind: "cellReading", id: newId(), notebookId, createdAt: at, updatedAt: at, cellId: cell.id, takenAt: at, volts: c.volts, note: "as found", ...(meter ? { meter } : {}) }] : [];
+    });
+    await change(`take in ${cells.length} cells`, [...cells, ...found]);
+    return cells;
+  });
+}
+
+/** The meter that cells are read with on the rig in use; undefined where its accuracy is not stated. */
+export const cellMeter = async (notebookId: string): Promise<Accuracy | undefined> => accuraciesFor(["cellVoltage"], (await rigOf(notebookId))?.instruments ?? {}).cellVoltage;
+
 /** A look at a cell before it is kept. */
 export interface CellLookDraft {
   readonly cell: CellRecord;
@@ -34,25 +60,33 @@ export interface CellLookDraft {
   readonly charged?: boolean;
   readonly used?: boolean;
   readonly sign?: CellSign;
+  readonly capacity?: number;
+  readonly resistance?: number;
+  readonly testerShare?: number;
   readonly note?: string;
+  /** ISO UTC; now where it isn't said. */
+  readonly takenAt?: string;
 }
 
 /** Keeps looks at cells, all at one time, with the meter they were read with. */
 export async function readCells(looks: readonly CellLookDraft[], meter: Accuracy | undefined): Promise<void> {
   const at = now();
   const records = looks.map(
-    ({ cell, volts, charged, used, sign, note }): CellReadingRecord => ({
+    ({ cell, volts, charged, used, sign, capacity, resistance, testerShare, note, takenAt }): CellReadingRecord => ({
       kind: "cellReading",
       id: newId(),
       notebookId: cell.notebookId,
       createdAt: at,
       updatedAt: at,
       cellId: cell.id,
-      takenAt: at,
+      takenAt: takenAt ?? at,
       volts,
       ...(charged ? { charged } : {}),
       ...(used ? { used } : {}),
       ...(sign ? { sign } : {}),
+      ...(capacity === undefined ? {} : { capacity }),
+      ...(resistance === undefined ? {} : { resistance }),
+      ...(testerShare === undefined || (capacity === undefined && resistance === undefined) ? {} : { testerShare }),
       note: note ?? "",
       ...(meter && volts !== null ? { meter } : {}),
     }),

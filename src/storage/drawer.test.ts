@@ -4,7 +4,7 @@ import { DEMO_MOMENT, demoIds } from "@/core/demo/package";
 import { packedDemo } from "@/testing/demo";
 import type { CellRecord, RunRecord } from "@/core/files/records";
 import { type Finding } from "@/core/procedures";
-import { change, edit, drawer, keepCell, ofKind, readCells, rejectCell, thinkWith, undo } from ".";
+import { change, edit, drawer, endCharge, keepCell, ofKind, readCells, rejectCell, startCharge, takeIn, thinkWith, undo, undoAct } from ".";
 import { closeDatabase } from "./database";
 import { closeNotices } from "./notices";
 
@@ -36,12 +36,44 @@ const stateOf = async (title: string) => (await cellOf(title)).triage.word;
 
 test("every cell has its readings, oldest first, and the code of its label; the list goes by name as people count", async () => {
   const d = await drawer(notebookId);
-  expect(d.cells.map((c) => c.cell.title)).toEqual(["Blue 18", "Reed 2200", "Rush 300", "Torch 1", "Torch 2", "Torch 3", "Torch pack"]);
+  expect(d.cells.map((c) => c.cell.title)).toEqual(["Blue 18", ...Array.from({ length: 23 }, (_, k) => `Float ${k + 1}`), "Reed 2200", "Rush 300", "Torch 1", "Torch 2", "Torch 3", "Torch pack"]);
   for (const c of d.cells) {
     expect(c.code).toBe(cellCode(c.cell.id));
     expect([...c.readings].sort((a, b) => a.takenAt.localeCompare(b.takenAt))).toEqual([...c.readings]);
   }
   expect([await stateOf("Blue 18"), await stateOf("Torch 2"), await stateOf("Torch 3")]).toEqual(["rejected", "reject it", "reject it"]);
+});
+
+test("where the demo's cells are: tested ones graded with their doubt, six in a pack, three in bays", async () => {
+  const d = await drawer(notebookId);
+  const count = (stage: string) => d.cells.filter((c) => c.stage.stage === stage).length;
+  expect(["in", "charging", "resting", "full", "graded", "in a pack", "rejected"].map(count)).toEqual([9, 3, 2, 4, 5, 6, 1]);
+  const seven = await cellOf("Float 7");
+  // A tester that may be off by 2 %: rectangular, k = 2.
+  expect((seven.capacity?.u ?? NaN) / (seven.capacity?.value ?? NaN)).toBeCloseTo(0.04 / Math.sqrt(3), 9);
+  expect(seven.grade).toMatchObject({ worst: expect.stringMatching(/^[AB]$/), missing: ["fall at rest"] });
+});
+
+test("a charge in a bay ends a cell's rest, and its end begins the next; undoing takes back all of it", async () => {
+  const cell = await keepCell(null, { title: "Fen 12", chemistry: "lithium-ion", capacity: 1, chargeRateLimit: 1, ownProtection: false, note: "" }, notebookId);
+  await startCharge({ cell, volts: 3.4, stationId: "st", bay: 2, expected: 7200.4 });
+  const charging = await cellOf("Fen 12");
+  expect([charging.stage.stage, charging.charge?.bay, charging.charge?.expected, charging.triage.last?.volts]).toEqual(["charging", 2, 7200, 3.4]);
+  if (!charging.charge) throw new Error("no charge");
+  const act = await endCharge(charging.charge, cell, 4.19);
+  const full = await cellOf("Fen 12");
+  expect([full.stage.stage, full.charge, full.readings.at(-1)?.charged, full.triage.due !== null]).toEqual(["resting", null, true, true]);
+  if (act) await undoAct(act);
+  expect((await cellOf("Fen 12")).stage.stage).toBe("charging");
+  await endCharge(charging.charge, cell, 3.9, "the plug was pulled");
+  const stopped = await cellOf("Fen 12");
+  expect([stopped.stage.stage, stopped.readings.at(-1)?.note]).toEqual(["in", "the plug was pulled"]);
+});
+
+test("cells of a list come in together, each with what it was found at; names that are taken get a number", async () => {
+  const cells = await takeIn([{ title: "Fen 12", volts: 3.31 }, { title: "Gull 1", capacity: 2 }], { title: "", chemistry: "lithium-ion", capacity: 1.2, chargeRateLimit: 0.5, ownProtection: false, note: "" }, notebookId);
+  expect(cells.map((c) => [c.title, c.capacity])).toEqual([["Fen 12 (2)", 1.2], ["Gull 1", 2]]);
+  expect((await cellOf("Fen 12 (2)")).readings.map((r) => [r.volts, r.note])).toEqual([[3.31, "as found"]]);
 });
 
 test("a cell is entered and changed; what was noticed of it is kept with the meter it was read with", async () => {

@@ -11,7 +11,7 @@ import type { LogFile } from "@/storage/log-files";
 import type { Assumption, Guess } from "@/core/guess";
 import type { Analysis, ChartSeries, Corrections, HouseRules, Point, PointSettings, Readings, Role, RunConditions, RunResults, RunSetup, TraceEvent } from "@/core/procedures";
 import type { DrawerResistor, LoadChoice } from "@/core/procedures/load-sweep/resistors";
-import type { BoardFit, Load, MeasuredModule, UseBattery } from "@/core/use";
+import type { BoardFit, Day, Load, MatchCell, MeasuredModule, PackMatch, UseBattery } from "@/core/use";
 import type { ClaimVerdict, EvidenceSample } from "@/core/verdicts";
 import type { BenchAddress, SimulatedBoardId } from "@/core/simulator";
 
@@ -27,6 +27,10 @@ export interface Tasks {
   verdicts: { ask: { claims: readonly Claim[]; evidence: readonly EvidenceSample[]; rules: HouseRules }; give: readonly ClaimVerdict[] };
   /** How each board, by the modules of its samples, gets on with a load and a battery: its worst sample. */
   fits: { ask: { boards: readonly (readonly MeasuredModule[])[]; load: Load; battery: UseBattery }; give: readonly BoardFit[] };
+  /** Cells grouped so that the weakest group holds most. */
+  match: { ask: { cells: readonly MatchCell[]; series: number; parallel: number }; give: PackMatch };
+  /** A day with everything that has not begun planned anew from a minute on. */
+  replan: { ask: { day: Day; now: number }; give: Day };
   table: { ask: { text: string; dialect: Partial<Dialect> }; give: { table: TextTable; mapping: ColumnMapping } | { error: string } };
   points: { ask: { text: string; dialect: Dialect; mapping: ColumnMapping; fileId: string; lastLine?: "whole" }; give: { points: readonly Point[]; problems: readonly CellProblem[]; remarks: readonly string[]; explanation: Explanation | null } | { error: string } };
   /** How a log is written, from its beginning; `rows` is an estimate where the file is longer. */

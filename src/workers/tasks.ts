@@ -13,6 +13,10 @@ const logs = () => import("./logs");
 const archives = () => import("@/storage/archives");
 const saying = <T>(r: Result<T>): T | { error: string } => (r.ok ? r.value : { error: r.error });
 
+/** ms that a search for groups of cells, and for a day's plan, may take. */
+const MATCH_TIME = 2000;
+const PLAN_TIME = 2000;
+
 /** What a worker can do. Each task loads its code when first asked: most workers do one kind of thing all their life. */
 export const TASKS: { [K in TaskName]: (ask: Tasks[K]["ask"], progress?: (share: number) => void) => Promise<Tasks[K]["give"]> } = {
   ahead: async () => {
@@ -27,6 +31,16 @@ export const TASKS: { [K in TaskName]: (ask: Tasks[K]["ask"], progress?: (share:
   fits: async ({ boards, load, battery }) => {
     const { fitBoard } = await import("@/core/use/board-fit");
     return boards.map((modules) => fitBoard(modules, load, battery));
+  },
+  match: async ({ cells, series, parallel }) => {
+    const [{ matchCells, MATCH_BUDGET }, { seeded }] = await Promise.all([import("@/core/use/match"), import("@/core/simulator/random")]);
+    const until = Date.now() + MATCH_TIME;
+    return matchCells(cells, series, parallel, seeded(1), { ...MATCH_BUDGET, over: () => Date.now() > until });
+  },
+  replan: async ({ day, now }) => {
+    const [{ replanned }, { SCHEDULE_BUDGET }, { seeded }] = await Promise.all([import("@/core/use/day"), import("@/core/use/schedule"), import("@/core/simulator/random")]);
+    const until = Date.now() + PLAN_TIME;
+    return replanned(day, now, seeded(1), { ...SCHEDULE_BUDGET, over: () => Date.now() > until });
   },
   table: async ({ text, dialect }) => {
     const [{ readTable }, { guessMapping }] = await Promise.all([import("@/core/files/table"), import("@/core/files/mapping")]);

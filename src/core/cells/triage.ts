@@ -88,7 +88,7 @@ export function triage(cell: TriageCell, looks: readonly CellLook[], measured: {
   const add = (code: TriageReason["code"], severity: TriageReason["severity"], text: string) => reasons.push({ code, severity, text });
   if (cell.rejected) add("said", "reject", cell.rejected.why);
   for (const sign of new Set(sorted.flatMap((l) => (l.sign ? [l.sign] : [])))) if (REJECTING[sign] !== cell.rejected?.why) add("sign", "reject", REJECTING[sign] ?? sign);
-  const floor = cell.chemistry === "lithium-ion" ? Math.max(rules.rejectFloor, CHEMISTRY_LIMITS[cell.chemistry].rejectFloor) : CHEMISTRY_LIMITS[cell.chemistry].rejectFloor;
+  const floor = chargeFloor(cell, rules);
   const lowest = sorted.reduce<CellLook | null>((low, l) => (l.volts !== null && (low === null || l.volts < (low.volts as number)) ? l : low), null);
   if (lowest?.volts !== null && lowest && lowest.volts < floor) add("low-start", "reject", `it was found at ${q(lowest.volts, "V", { digits: 3 })}, under the floor of ${q(floor, "V")}`);
 
@@ -117,6 +117,12 @@ export function triage(cell: TriageCell, looks: readonly CellLook[], measured: {
   const word = cell.rejected ? "rejected" : reject ? "reject it" : reasons.length ? "in doubt" : tested ? "sound" : "unknown";
   const used = sorted.at(-1)?.used === true;
   return { word, reasons, drop, last, due: cell.rejected || reject || used ? null : due(since, drop, rules) };
+}
+
+/** V of one cell below which it must not be charged: the chemistry's floor, raised by the house for lithium-ion. */
+export function chargeFloor({ chemistry }: Pick<TriageCell, "chemistry">, rules: Pick<TriageRules, "rejectFloor">): number {
+  const floor = CHEMISTRY_LIMITS[chemistry].rejectFloor;
+  return chemistry === "lithium-ion" ? Math.max(rules.rejectFloor, floor) : floor;
 }
 
 /** Why a cell must not be charged any more; null where nothing speaks against it. */

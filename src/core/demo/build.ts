@@ -11,6 +11,7 @@ import { buildDrawer } from "./drawer";
 import { buildInstruments } from "./instruments";
 import { buildLed } from "./led";
 import { buildCharges, type DemoLog } from "./charges";
+import { buildDay, buildMany } from "./many";
 import { buildTables } from "./tables";
 
 export interface DemoMeans {
@@ -55,13 +56,14 @@ export function buildDemoWithLogs(means: DemoMeans): { records: StoredRecord[]; 
   ];
   records.push({ kind: "need", id: means.newId(), ...base, ...DEMO_NEED }, { kind: "load", id: means.newId(), ...base, ...DEMO_LOAD });
   const drawer = buildDrawer(means.newId, base, at);
-  records.push(...drawer.records);
+  records.push(...drawer.records, ...buildMany({ newId: means.newId, base, at }));
   const logs: DemoLog[] = [];
   DEMO_BOARDS.forEach((b, i) => {
     const made = buildBoard(b, { ...means, base, at: (m) => at(m + (DEMO_BOARDS.length - i) * 90), cells: drawer.ids });
     records.push(...made.records);
     logs.push(...made.logs);
   });
+  records.push(...buildDay({ newId: means.newId, base, at }, records));
   return { records: records.map((r) => (r.kind === "run" ? readByTheRig(r, bench.meters) : r)), logs };
 }
 

@@ -4,6 +4,7 @@ import type { TraceColumns } from "../files/trace-columns";
 /** The moment that a packed demo was made at: none of its own would be taken for it. */
 export const DEMO_MOMENT = "2000-06-15T12:00:00.000Z";
 const ID = "demo-";
+const NOON = DEMO_MOMENT.slice(10);
 
 export interface DemoLogs {
   readonly runId: string;
@@ -54,10 +55,12 @@ export function unpackDemo(text: string, means: { readonly newId: () => string; 
     return known;
   };
   const later = Date.parse(means.now) - Date.parse(DEMO_MOMENT);
+  // The day on which it was made becomes the day in `zone` on which it is unpacked.
+  const dates = new Intl.DateTimeFormat("en-CA", { timeZone: means.zone, year: "numeric", month: "2-digit", day: "2-digit" });
   const moved = text
     .replace(/demo-\d+/g, fresh)
     .replace(/"2000-\d\d-\d\dT[\d:.]+Z"/g, (quoted) => `"${new Date(Date.parse(quoted.slice(1, -1)) + later).toISOString()}"`)
-    .replace(/"(2000-\d\d-\d\d)"/g, (_, day: string) => `"${new Date(Date.parse(day) + later).toISOString().slice(0, 10)}"`);
+    .replace(/"(2000-\d\d-\d\d)"/g, (_, day: string) => `"${dates.format(Date.parse(`${day}${NOON}`) + later)}"`);
   const raw = JSON.parse(moved) as { records: StoredRecord[]; logs: { runId: string; columns: Record<string, (number | null)[]> }[]; derived: DemoDerived[] };
   return {
     records: raw.records.map((r) => (r.kind === "run" ? { ...r, zone: means.zone } : r)),

@@ -5,6 +5,8 @@ import type { Accuracy, Instrument, PinnedMeter } from "../instruments";
 import type { DrawerEntry, HouseRules, PointSettings, ReadingCell, Recovery, Role, RunSetup } from "../procedures";
 import type { Facts, Need } from "../need";
 import type { Load } from "../use/load";
+import type { Day } from "../use/day";
+import type { StationPlan } from "../use/station";
 import type { FindingsSheet, PaperContent } from "../sheet";
 import type { ColumnMapping } from "./mapping";
 import type { Dialect } from "./table";
@@ -12,9 +14,10 @@ import type { Dialect } from "./table";
 /**
  * 2 brought cells, and marks and boundaries on logs over time; 3 answers, readings of cells and the cell of a run; 4 instruments, needs, issued
  * sheets; 5 conditions stated afterwards; 6 assumed accuracies, corrected readings, runs chosen to decide; 7 earlier versions of records,
- * conflicts of a merge, contents as bytes; 8 where a table's head stands; 9 loads.
+ * conflicts of a merge, contents as bytes; 8 where a table's head stands; 9 loads; 10 packs, stations, charges in their bays, days at the
+ * bench.
  */
-export const SCHEMA_VERSION = 9;
+export const SCHEMA_VERSION = 10;
 
 declare const brand: unique symbol;
 export type Id<T extends string> = string & { readonly [brand]: T };
@@ -83,6 +86,42 @@ export interface NeedRecord extends Stamp<"need">, Need {}
 
 /** What is to be run from a cell through a board. */
 export interface LoadRecord extends Stamp<"load">, Load {}
+
+/** Cells of the drawer that were put together: `groups` in series, each of cells in parallel, by their ids. */
+export interface PackRecord extends Stamp<"pack"> {
+  readonly title: string;
+  readonly groups: readonly (readonly string[])[];
+  readonly note: string;
+}
+
+/** Many chargers on one supply, as planned. */
+export interface StationRecord extends Stamp<"station"> {
+  readonly title: string;
+  readonly plan: StationPlan;
+}
+
+/** A cell on a charger: in a bay of a station, or by itself. */
+export interface CellChargeRecord extends Stamp<"cellCharge"> {
+  readonly cellId: string;
+  readonly stationId?: string;
+  /** Counted from 1, from the supply on. */
+  readonly bay?: number;
+  /** ISO UTC. */
+  readonly startedAt: string;
+  /** V before it began. */
+  readonly startVolts?: number;
+  /** A that its charger is set to. */
+  readonly current?: number;
+  /** s that it was predicted to take. */
+  readonly expected?: number;
+  /** ISO UTC; absent while it charges. */
+  readonly endedAt?: string;
+  /** Taken out before it was full, and why. */
+  readonly stopped?: string;
+}
+
+/** A day at the bench: its tasks, what became of them, when each is to begin. */
+export interface DayRecord extends Stamp<"day">, Day {}
 
 /** A findings sheet as it was given out: a copy that no later reading changes, with the versions that made it. */
 export interface IssuedRecord extends Stamp<"issued"> {
@@ -180,6 +219,10 @@ export interface CellReadingRecord extends Stamp<"cellReading"> {
   /** It had been used since it was last read: its volts say nothing of its rest. */
   readonly used?: boolean;
   readonly sign?: CellSign;
+  /** Ah that a tester of cells counted on discharge, Ω that it showed, and the share of its readings by which both may be off. */
+  readonly capacity?: number;
+  readonly resistance?: number;
+  readonly testerShare?: number;
   readonly note: string;
   /** The meter it was read with, pinned. */
   readonly meter?: Accuracy;
@@ -280,6 +323,10 @@ export type StoredRecord =
   | InstrumentRecord
   | NeedRecord
   | LoadRecord
+  | PackRecord
+  | StationRecord
+  | CellChargeRecord
+  | DayRecord
   | IssuedRecord
   | BoardRecord
   | ClaimRecord
@@ -294,7 +341,7 @@ export type StoredRecord =
   | AnnotationRecord;
 
 export type RecordKind = StoredRecord["kind"];
-export const RECORD_KINDS: readonly RecordKind[] = ["notebook", "rules", "instrument", "rig", "need", "load", "board", "issued", "claim", "sample", "cell", "photo", "file", "run", "point", "answer", "cellReading", "annotation", "conflict"];
+export const RECORD_KINDS: readonly RecordKind[] = ["notebook", "rules", "instrument", "rig", "need", "load", "day", "station", "board", "issued", "claim", "sample", "cell", "pack", "cellCharge", "photo", "file", "run", "point", "answer", "cellReading", "annotation", "conflict"];
 export type RecordOf<K extends RecordKind> = Extract<StoredRecord, { kind: K }>;
 
 const SPEAKS_OF_A_POINT: ReadonlySet<AnnotationRecord["what"]> = new Set(["left-out", "recovery", "note", "reading"]);
@@ -312,6 +359,9 @@ export function references(r: StoredRecord): readonly string[] {
   if (r.kind === "run" && r.setup.meters) out.push(...metersOf(r.setup.meters));
   if (r.kind === "run" && r.source.kind === "file") out.push(r.source.fileId, ...(r.source.more ?? []).map((m) => m.fileId));
   if (r.kind === "load") out.push(...(r.used ?? []).map((u) => u.boardId));
+  if (r.kind === "pack") out.push(...r.groups.flat());
+  if (r.kind === "cellCharge" && r.stationId) out.push(r.stationId);
+  if (r.kind === "day") out.push(...r.tasks.flatMap(({ about }) => [about.boardId, about.sampleId, about.cellId, about.runId].flatMap((x) => x ?? [])));
   if (r.kind === "conflict") out.push(r.of);
   if (r.kind === "annotation" && SPEAKS_OF_A_POINT.has(r.what)) out.push(r.target);
   return out;
@@ -320,7 +370,7 @@ export function references(r: StoredRecord): readonly string[] {
 /** The record that a part belongs to: a point differs, so its run differs. Null for what stands by itself. */
 export function owner(r: StoredRecord): string | null {
   if (r.kind === "point" || r.kind === "answer" || r.kind === "annotation") return r.runId;
-  if (r.kind === "cellReading") return r.cellId;
+  if (r.kind === "cellReading" || r.kind === "cellCharge") return r.cellId;
   if (r.kind === "photo") return r.sampleId;
   if (r.kind === "claim" || r.kind === "issued") return r.boardId;
   return null;
@@ -337,12 +387,14 @@ export function renamed<R extends StoredRecord>(r: R, names: ReadonlyMap<string,
     return file ? file + id.slice(colon) : id;
   };
   const copy: Record<string, unknown> = { ...r, id: n(r.id), notebookId: n(r.notebookId) };
-  for (const key of ["boardId", "sampleId", "runId", "cellId"] as const) if (typeof copy[key] === "string") copy[key] = n(copy[key] as string);
+  for (const key of ["boardId", "sampleId", "runId", "cellId", "stationId"] as const) if (typeof copy[key] === "string") copy[key] = n(copy[key] as string);
   if (r.kind === "run" && r.source.kind === "file") copy.source = { ...r.source, fileId: n(r.source.fileId), ...(r.source.more ? { more: r.source.more.map((m) => ({ ...m, fileId: n(m.fileId) })) } : {}) };
   const meters = (m: Readonly<Partial<Record<Role, PinnedMeter>>>) => Object.fromEntries(Object.entries(m).flatMap(([role, meter]) => (meter ? [[role, { ...meter, instrumentId: n(meter.instrumentId) }]] : [])));
   if (r.kind === "rig" && r.meters) copy.meters = meters(r.meters);
   if (r.kind === "run" && r.setup.meters) copy.setup = { ...r.setup, meters: meters(r.setup.meters) };
   if (r.kind === "load" && r.used) copy.used = r.used.map((u) => ({ ...u, boardId: n(u.boardId) }));
+  if (r.kind === "pack") copy.groups = r.groups.map((g) => g.map(n));
+  if (r.kind === "day") copy.tasks = r.tasks.map((t) => ({ ...t, about: Object.fromEntries(Object.entries(t.about).map(([key, value]) => [key, key.endsWith("Id") && value ? n(value) : value])) }));
   if (r.kind === "annotation") copy.target = n(r.target);
   if (r.kind === "conflict") copy.of = n(r.of);
   return copy as unknown as R;

@@ -1,9 +1,10 @@
-/** JSON Schemas of every stored record, version 9; published with the archive format and compiled ahead of time. */
+/** JSON Schemas of every stored record, version 10; published with the archive format and compiled ahead of time. */
 import { CHEMISTRIES } from "../cells";
 import { BOARD_FUNCTIONS } from "../characteristics";
 import { SOURCE_KINDS } from "../claims";
 import { FACTS, LEVELS } from "../need/need";
 import { DRAWS } from "../use/load";
+import { STATION_NUMBERS } from "../use/station";
 import { GUARDS } from "../procedures/house-rules";
 import { INSTRUMENT_KINDS, RANGE_UNITS } from "../instruments";
 import { CELL_SIGNS, RECORD_KINDS, type RecordKind } from "./records";
@@ -19,6 +20,8 @@ const lineage = { type: "array", items: { type: "string", pattern: "^[0-9a-f]{16
 const number = { type: "number" } as const;
 const positive = { type: "number", exclusiveMinimum: 0 } as const;
 const zeroUp = { type: "number", minimum: 0 } as const;
+/** Minutes from a beginning. */
+const minute = { type: "integer", minimum: 0 } as const;
 const functions = { type: "array", items: { enum: [...BOARD_FUNCTIONS] }, uniqueItems: true } as const;
 
 const object = (properties: Record<string, Schema>, optional: readonly string[] = []): Schema => ({
@@ -104,6 +107,21 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
     }, ["fuse", "added"]),
     used: list(object({ boardId: id, date: day, seconds: positive, ended: text })),
   }, ["surge", "used"]),
+  pack: record("pack", { title: line, groups: { ...list({ ...list(id), minItems: 1 }), minItems: 1 }, note: text }),
+  station: record("station", { title: line, plan: object(Object.fromEntries(STATION_NUMBERS.map((key) => [key, number]))) }),
+  "cellCharge": record(
+    "cellCharge",
+    { cellId: id, stationId: id, bay: { type: "integer", minimum: 1 }, startedAt: moment, startVolts: number, current: positive, expected: zeroUp, endedAt: moment, stopped: text },
+    ["stationId", "bay", "startVolts", "current", "expected", "endedAt", "stopped"],
+  ),
+  day: record("day", {
+    date: day, begins: minute, instruments: map({ type: "integer", minimum: 0 }), plan: map(minute),
+    tasks: list(object({
+      id, title: line, about: object({ boardId: id, sampleId: id, procedure: line, cellId: id, runId: id }, ["boardId", "sampleId", "procedure", "cellId", "runId"]),
+      steps: { ...list(object({ minutes: { type: "integer", minimum: 1 }, needs: map({ type: "integer", minimum: 0 }) })), minItems: 1 },
+      after: list(id), at: minute, started: minute, ended: minute, note: text,
+    }, ["at", "started", "ended", "note"])),
+  }),
   issued: record("issued", {
     boardId: id, title: line, issuedAt: moment, note: text, sheet: { type: "object" }, charts: list({ type: "object" }), wiring: { anyOf: [{ type: "object" }, { type: "null" }] }, markdown: text,
     versions: object({ application: line, schema: { type: "integer", minimum: 1 }, analyses: map(number), rules: { type: "object" } }),
@@ -156,8 +174,8 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
   answer: record("answer", { runId: id, item: line, word: line, volts: number, takenAt: moment }, ["volts"]),
   "cellReading": record(
     "cellReading",
-    { cellId: id, takenAt: moment, volts: { anyOf: [number, { type: "null" }] }, charged: { type: "boolean" }, used: { type: "boolean" }, sign: { enum: [...CELL_SIGNS] }, note: text, meter: accuracy },
-    ["charged", "used", "sign", "meter"],
+    { cellId: id, takenAt: moment, volts: { anyOf: [number, { type: "null" }] }, charged: { type: "boolean" }, used: { type: "boolean" }, sign: { enum: [...CELL_SIGNS] }, capacity: positive, resistance: positive, testerShare: zeroUp, note: text, meter: accuracy },
+    ["charged", "used", "sign", "capacity", "resistance", "testerShare", "meter"],
   ),
   annotation: record(
     "annotation",

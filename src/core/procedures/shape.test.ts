@@ -6,7 +6,7 @@ import { ok } from "../quantities";
 import { HOUSE_RULES, NO_CORRECTIONS, PROCEDURES, type Analysis, type Finding, type PlanContext, atBench, type BenchProcedure, type Procedure, type Readings } from ".";
 import { CHARACTERISTICS, characteristic } from "../characteristics";
 
-const nothing = { wiring: () => ({ devices: [], gaps: [], notes: [] }), cautions: () => [], stopRules: () => [], destructive: false, minutes: 1, headline: [], asks: [], silences: {} };
+const nothing = { wiring: () => ({ devices: [], gaps: [], notes: [] }), cautions: () => [], stopRules: () => [], destructive: false, work: [{ minutes: 1, needs: ["hands" as const] }], headline: [], asks: [], silences: {} };
 const found = (name: string, value: number | string): Finding => ({ characteristic: name, conditions: {}, value, unit: characteristic(name)?.unit ?? "", budget: [], points: [], unfair: [] });
 const analysis = (...findings: Finding[]): Analysis => ({ findings, notes: [], charts: [] });
 

@@ -211,6 +211,19 @@ export interface PredictedCurve {
   readonly values: readonly number[];
 }
 
+/** What of a bench only one run can hold at a time. */
+export const BENCH_NEEDS = ["hands", "supply", "load", "logger"] as const;
+export type BenchNeed = (typeof BENCH_NEEDS)[number];
+
+/** A stretch of a run at the bench: whole minutes, and what it holds meanwhile. */
+export interface WorkStretch {
+  readonly minutes: number;
+  readonly needs: readonly BenchNeed[];
+}
+
+/** Likely minutes of a run. */
+export const minutesOf = (work: readonly WorkStretch[]): number => work.reduce((sum, w) => sum + w.minutes, 0);
+
 /** A predicted figure, as it is shown. */
 export interface PredictedFigure {
   readonly label: string;
@@ -231,8 +244,10 @@ export interface Procedure<P = unknown> {
   readonly destructive: boolean;
   /** Place in the order of the bench; steps of the sheet sort by it. */
   readonly position: number;
-  /** Likely minutes at the bench. */
-  readonly minutes: number;
+  /** What it usually takes at the bench, stretch by stretch. */
+  readonly work: readonly WorkStretch[];
+  /** The same where the plan tells better. */
+  workFor?(setup: RunSetup<P>): readonly WorkStretch[] | null;
   readonly calledForBy: readonly BoardFunction[];
   /** It checks the bench or its cells, not the board: at hand on every sheet, asked by no order of work. */
   readonly anyTime?: boolean;

@@ -5,7 +5,7 @@
  */
 export const PROCEDURE_FACTS = {
   "load-sweep": { title: "Load sweep", version: 3, readings: "points" },
-  "charge-cycle": { title: "Charge cycle", version: 4, readings: "trace" },
+  "charge-cycle": { title: "Charge cycle", version: 4, readings: "trace", charges: true },
   "threshold-ramp": { title: "Threshold ramp", version: 2, readings: "trace" },
   standby: { title: "Standby", version: 3, readings: "trace" },
   "light-load": { title: "Light load", version: 2, readings: "trace" },
@@ -16,18 +16,25 @@ export const PROCEDURE_FACTS = {
   "meter-check": { title: "Meter check", version: 1, readings: "trace" },
   discharge: { title: "Discharge", version: 2, readings: "trace" },
   "rest-check": { title: "Rest check", version: 2, readings: "points" },
-  "pack-charge": { title: "Pack charge", version: 4, readings: "trace" },
+  "pack-charge": { title: "Pack charge", version: 4, readings: "trace", charges: true },
   "charge-channels": { title: "Charger channels", version: 2, readings: "points" },
   behaviour: { title: "Behaviour checklist", version: 1, readings: "answers" },
   "reverse-polarity": { title: "Reversal test", version: 1, readings: "points" },
-} as const satisfies Readonly<Record<string, { title: string; version: number; readings: "points" | "trace" | "answers" }>>;
+} as const satisfies Readonly<Record<string, Facts>>;
 
-type Facts = { readonly title: string; readonly version: number; readonly readings: "points" | "trace" | "answers" };
+interface Facts {
+  readonly title: string;
+  readonly version: number;
+  readonly readings: "points" | "trace" | "answers";
+  /** It charges the cell or pack that it takes. */
+  readonly charges?: true;
+}
 const facts = (id: string): Facts | undefined => (PROCEDURE_FACTS as Readonly<Record<string, Facts>>)[id];
 
 /** What a procedure is called on screens; its id where this version has none of that name. */
 export const procedureTitle = (id: string): string => facts(id)?.title ?? id;
 export const procedureVersion = (id: string): number => facts(id)?.version ?? 0;
+export const chargesItsCell = (id: string): boolean => facts(id)?.charges ?? false;
 export const readingsOf = (id: string): Facts["readings"] => facts(id)?.readings ?? "points";
 
 /** The page of a run, by its state and the kind of its readings. */

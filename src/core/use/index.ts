@@ -1,7 +1,7 @@
 export { between, sourceOf, type Between, type PackCells, type Source } from "./source";
 export { lossModelConverter, operatingPoint, STOPS, type Converter, type OperatingPoint, type Stop } from "./operating-point";
 export { dutyPhases, highestPhase, highestPower, highestThat, integrate, meanCurrent, runTime, type LoadPhase, type RunTime } from "./run-time";
-export { bayVoltages, breakerFor, planStation, stationRemedies, type StationAnswer, type StationQuestion } from "./station";
+export { bayVoltages, BREAKERS, breakerFor, planStation, STATION_NUMBERS, stationQuestion, stationRemedies, type StationAnswer, type StationNumber, type StationPlan, type StationQuestion } from "./station";
 export { matchCells, type MatchCell, type PackMatch } from "./match";
 export { earliestFinish, planDay, type ScheduleBudget } from "./schedule";
 export { lengthOf, type Schedule, type ScheduleQuestion, type ScheduleStep, type ScheduleTask } from "./schedule-question";
@@ -12,3 +12,6 @@ export { compareFits, FIT_WORDS, fitBoard, fitModule, worstFit, type BoardFit, t
 export { checkTopology, type Guard, type Part, type Safety, type Standing, type Tap, type Topology, type TopologyCheck, type Way } from "./topology";
 export { checkAdded, checkCut, chooseFuse, FUSES, inSeries, joiningCurrent, type AddedProtection, type FuseAnswer } from "./safeguards";
 export { batteryOf, orderOfConnecting, topologyOf, USUAL_RESISTANCE, USUAL_SELF_DISCHARGE, type BoardProtection, type UseCell } from "./battery";
+export { barsOf, endOfDay, nextAct, replanned, restOfDay, troublesOf, type Day, type DayTask, type DayTrouble, type NextAct, type TaskAbout, type TaskBar, type TaskState } from "./day";
+export { checkStart, drawnAt, forecastBay, laneOf, plannedStarts, roomFor, stackOverTime, type BayCell, type BayCharge, type BayForecast, type PlannedStart, type StartAsked, type StartCheck, type Waiting } from "./bays";
+export { packSums, type PackCell, type PackSums } from "./pack";

@@ -136,6 +136,9 @@ export function proveBest(q: ScheduleQuestion, known: Schedule, least: number, b
   };
   const gaps = Gaps.none(n);
   for (const [k, t] of q.tasks.entries()) for (const a of t.after ?? []) gaps.add({ a: index.get(a) ?? 0, b: k + 1, gap: length(index.get(a) ?? 0) });
+  // Where tasks with minutes of their own are in each other's way there is no plan without a clash: the known one stays.
+  const fixed = q.tasks.every((t, k) => t.at === undefined || (gaps.add({ a: 0, b: k + 1, gap: t.at }) && gaps.add({ a: k + 1, b: 0, gap: -t.at })));
+  if (!fixed) return known;
   search(gaps);
   return { ...best, proved: !cut || best.finish <= least };
 }

@@ -10,6 +10,8 @@ export interface ScheduleTask {
   readonly steps: readonly ScheduleStep[];
   /** Tasks that must be over before it begins. */
   readonly after?: readonly string[];
+  /** Minute at which it begins, whatever else does: it runs already, or was put there by hand. */
+  readonly at?: number;
 }
 
 export interface ScheduleQuestion {

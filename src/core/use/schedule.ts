@@ -22,7 +22,7 @@ export function earliestFinish(q: ScheduleQuestion): number {
   const ends = (t: ScheduleTask): number => {
     const known = tails.get(t.id);
     if (known !== undefined) return known;
-    const end = lengthOf(t) + highest([0, ...(t.after ?? []).map((a) => { const before = byId.get(a); return before ? ends(before) : 0; })]);
+    const end = lengthOf(t) + (t.at ?? highest([0, ...(t.after ?? []).map((a) => { const before = byId.get(a); return before ? ends(before) : 0; })]));
     tails.set(t.id, end);
     return end;
   };

@@ -17,6 +17,19 @@ export interface StationQuestion {
   readonly lowestCellVoltage: number;
 }
 
+/** The numbers of a station as they are stored: those of the question, flat; breakers are chosen from what is sold. */
+export const STATION_NUMBERS = ["bays", "chargeCurrent", "currentTolerance", "quiescent", "margin", "volts", "amps", "ampacity", "segmentResistance", "minimumInput", "ambient", "thermalResistance", "foldbackTemperature", "lowestCellVoltage"] as const;
+export type StationNumber = (typeof STATION_NUMBERS)[number];
+export type StationPlan = Readonly<Record<StationNumber, number>>;
+
+/** Ratings that small DC breakers are sold in, A. */
+export const BREAKERS: readonly number[] = [2, 3, 4, 6, 10, 13, 16, 20, 25, 32, 40, 63];
+
+/** The question that stored numbers ask. */
+export function stationQuestion({ volts, amps, ampacity, segmentResistance, ...same }: StationPlan): StationQuestion {
+  return { ...same, supply: { volts, amps }, breakers: BREAKERS, wire: { ampacity, segmentResistance } };
+}
+
 export interface StationAnswer {
   readonly perBay: number;
   readonly total: number;

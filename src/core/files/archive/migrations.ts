@@ -20,9 +20,11 @@ const versions = schema(7);
 const heads = schema(8);
 /** Version 9 only added: loads. */
 const loads = schema(9);
+/** Version 10 only added: packs, stations, charges in their bays, days at the bench. */
+const many = schema(10);
 
 /** Earlier formats are brought up step by step; entry n − 1 takes version n to n + 1. */
-const MIGRATIONS: readonly Migration[] = [cellsAndLogs, answersAndCells, instrumentsAndNeeds, ownTimes, choices, versions, heads, loads];
+const MIGRATIONS: readonly Migration[] = [cellsAndLogs, answersAndCells, instrumentsAndNeeds, ownTimes, choices, versions, heads, loads, many];
 
 /** A record of format `version` in today's form. */
 export const migrated = (record: Raw, version: number): Raw => MIGRATIONS.slice(version - 1, SCHEMA_VERSION - 1).reduce((r, migrate) => migrate(r), record);

@@ -41,7 +41,7 @@ export const behaviour: BenchProcedure<BehaviourPlan> = {
   readings: PROCEDURE_FACTS.behaviour.readings,
   destructive: false,
   position: 95,
-  minutes: 20,
+  work: [{ minutes: 20, needs: ["hands", "supply"] }],
   calledForBy: ["charger", "protection", "boost", "power-path"],
   measures: ["behaviour.response", "behaviour.gauge-step"],
   silences: {

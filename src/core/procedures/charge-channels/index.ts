@@ -116,7 +116,7 @@ export const chargeChannels: Procedure = {
   summary: "For boards with several charger ICs on one cell: where each signals done, how far apart they are, and whose light to show.",
   destructive: false,
   position: 35,
-  minutes: 180,
+  work: [{ minutes: 15, needs: ["hands", "supply", "logger"] }, { minutes: 165, needs: ["supply", "logger"] }],
   calledForBy: ["charger"],
   silences: {
     "channels.done-voltage": { roles: ["channel", "cellVoltage"], otherwise: ["not-in-log", "No row names a channel."] },

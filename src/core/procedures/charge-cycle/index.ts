@@ -6,7 +6,7 @@ import { likeness } from "./likeness";
 import { ChargeWatch } from "./live";
 import { chargeMeasures } from "./measures";
 import { CHARGE_CONDITIONS, CHARGE_FIELDS } from "./fields";
-import { chargeFigures, chargeOf, checkChargePlan, planCharge, predictCharge, type ChargePlan } from "./plan";
+import { chargeFigures, chargeOf, chargeWork, checkChargePlan, planCharge, predictCharge, type ChargePlan } from "./plan";
 
 export { ChargeStream, type ChargeEvent, type ChargeEventKind, type ChargeSample } from "./stream";
 export { findPhases, type Phases } from "./phases";
@@ -22,7 +22,7 @@ export const chargeCycle: BenchProcedure<ChargePlan> = {
   readings: PROCEDURE_FACTS["charge-cycle"].readings,
   destructive: false,
   position: 30,
-  minutes: 180,
+  work: [{ minutes: 15, needs: ["hands", "supply", "logger"] }, { minutes: 165, needs: ["supply", "logger"] }],
   calledForBy: ["charger"],
   silences: {
     "charge.precharge-current": { otherwise: ["not-in-log", "The log doesn't show a pre-charge."] },
@@ -95,7 +95,7 @@ export const chargeCycle: BenchProcedure<ChargePlan> = {
   remarks: checkChargePlan,
   takes: "cell",
   withCell: chargeOf,
-  charges: true,
+  charges: PROCEDURE_FACTS["charge-cycle"].charges,
   programmed: true,
   usualMeters: true,
   wiring: chargeWiring,
@@ -103,6 +103,7 @@ export const chargeCycle: BenchProcedure<ChargePlan> = {
   stopRules: chargeStopRules,
   watch: (setup) => new ChargeWatch(setup),
   likeness,
+  workFor: chargeWork,
   predicts: predictCharge,
   forecast: chargeFigures,
   analyse: analyseCharge,

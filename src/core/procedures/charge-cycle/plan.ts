@@ -3,7 +3,7 @@ import { checkChargeCurrent, forecastCharge, type CurrentCheck, type Forecast } 
 import { formatQuantity, formatRoughly, ok, type Result } from "../../quantities";
 import { accuraciesFor } from "../roles";
 import { claimedNominal } from "../claimed";
-import type { PlanContext, PlannedCell, PlanRemark, PredictedCurve, PredictedFigure, RunSetup } from "../shape";
+import type { PlanContext, PlannedCell, PlanRemark, PredictedCurve, PredictedFigure, RunSetup, WorkStretch } from "../shape";
 
 export interface ChargePlan {
   /** Null until one is chosen. */
@@ -127,6 +127,12 @@ export function forecastFor({ plan, conditions }: RunSetup<ChargePlan>): Forecas
     thermalResistance: plan.thermalResistance,
     ...(plan.charger === "switching" ? { switching: plan.efficiency ?? 0.88 } : {}),
   });
+}
+
+/** The time a planned charge holds supply and logger, hands at its beginning; null where it can't be foreseen. */
+export function chargeWork(setup: RunSetup<ChargePlan>): WorkStretch[] | null {
+  const f = forecastFor(setup);
+  return f ? [{ minutes: 15, needs: ["hands", "supply", "logger"] }, { minutes: Math.max(1, Math.ceil(f.total / 60)), needs: ["supply", "logger"] }] : null;
 }
 
 /** The charge of a plan as curves, from its first current on; none where the cell, its voltage or the current is not known. */

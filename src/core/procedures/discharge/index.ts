@@ -50,7 +50,7 @@ export const discharge: BenchProcedure<DischargePlan> = {
   readings: PROCEDURE_FACTS.discharge.readings,
   destructive: false,
   position: 12,
-  minutes: 300,
+  work: [{ minutes: 10, needs: ["hands", "load", "logger"] }, { minutes: 290, needs: ["load", "logger"] }],
   calledForBy: ["charger", "protection", "balancer"],
   anyTime: true,
   silences: {

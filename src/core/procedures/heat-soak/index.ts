@@ -18,7 +18,7 @@ export const heatSoak: BenchProcedure<HeatPlan> = {
   readings: PROCEDURE_FACTS["heat-soak"].readings,
   destructive: false,
   position: 55,
-  minutes: 25,
+  work: [{ minutes: 5, needs: ["hands", "supply", "load", "logger"] }, { minutes: 20, needs: ["supply", "load", "logger"] }],
   calledForBy: ["boost", "charger", "power-path"],
   silences: {
     "heat.steady-temperature": { roles: ["partTemperature"], otherwise: ["not-in-log", "The log doesn't show enough of the warming."] },

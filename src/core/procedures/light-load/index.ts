@@ -51,7 +51,7 @@ export const lightLoad: BenchProcedure<LightLoadPlan> = {
   readings: PROCEDURE_FACTS["light-load"].readings,
   destructive: false,
   position: 72,
-  minutes: 20,
+  work: [{ minutes: 20, needs: ["hands", "supply", "load", "logger"] }],
   calledForBy: ["boost"],
   silences: {
     "standby.auto-off-current": { roles: ["outputVoltage", "outputCurrent"], otherwise: ["did-not-happen", "The output did not switch itself off."] },

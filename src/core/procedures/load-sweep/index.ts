@@ -6,7 +6,7 @@ import { checkSweepPoint } from "./check";
 import { nextSweepStep } from "./guide";
 import { likeness } from "./likeness";
 import { SWEEP_CONDITIONS, SWEEP_FIELDS } from "./fields";
-import { planSweep, sweepRemarks, type SweepPlan } from "./plan";
+import { planSweep, sweepRemarks, sweepWork, type SweepPlan } from "./plan";
 import { record } from "./record";
 import { sweepWiring } from "./setup";
 
@@ -23,7 +23,8 @@ export const loadSweep: BenchProcedure<SweepPlan> = {
   readings: PROCEDURE_FACTS["load-sweep"].readings,
   destructive: false,
   position: 50,
-  minutes: 45,
+  work: [{ minutes: 45, needs: ["hands", "supply", "load"] }],
+  workFor: sweepWork,
   calledForBy: ["boost"],
   measures: [
     "boost.no-load-voltage",

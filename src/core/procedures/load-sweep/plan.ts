@@ -1,7 +1,7 @@
 import { characteristic } from "../../characteristics";
 import { err, formatQuantity, ok, type Result } from "../../quantities";
 import { highestClaimed, nominalOutput, smallestClaimed } from "../claimed";
-import type { PlanContext, PlanRemark, RunSetup } from "../shape";
+import type { PlanContext, PlanRemark, RunSetup, WorkStretch } from "../shape";
 import { chooseLoads, type LoadChoice } from "./resistors";
 
 export interface SweepPlan {
@@ -21,6 +21,17 @@ export interface SweepPlan {
   readonly starts?: boolean;
   /** °C at which the part stops the run. */
   readonly partLimit: number;
+}
+
+/** Minutes of clipping on before the first point, and s of hands a point beyond its dwell. */
+const CLIPPING_ON = 10;
+const BETWEEN_POINTS = 15;
+
+/** The time that a sweep's points hold hands, supply and load; null without a plan. */
+export function sweepWork({ plan }: RunSetup<SweepPlan>): WorkStretch[] | null {
+  if (!plan) return null;
+  const points = plan.batteries.length * plan.loads.length;
+  return [{ minutes: CLIPPING_ON + Math.ceil((points * (plan.dwell + BETWEEN_POINTS)) / 60), needs: ["hands", "supply", "load"] }];
 }
 
 /** Loads from a few milliamps on where efficiency bends, as shares of the top load above it. */

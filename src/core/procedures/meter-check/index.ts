@@ -51,7 +51,7 @@ export const meterCheck: BenchProcedure<MeterCheckPlan> = {
   readings: PROCEDURE_FACTS["meter-check"].readings,
   destructive: false,
   position: 5,
-  minutes: 5,
+  work: [{ minutes: 5, needs: ["hands", "supply", "load"] }],
   calledForBy: BOARD_FUNCTIONS,
   anyTime: true,
   silences: {

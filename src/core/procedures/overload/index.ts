@@ -58,7 +58,7 @@ export const overload: BenchProcedure<OverloadPlan> = {
   readings: PROCEDURE_FACTS.overload.readings,
   destructive: false,
   position: 80,
-  minutes: 5,
+  work: [{ minutes: 5, needs: ["hands", "supply", "load", "logger"] }],
   calledForBy: ["protection", "boost", "power-path"],
   silences: {
     "protect.over-current": { roles: ["outputVoltage", "outputCurrent"], otherwise: ["did-not-happen", "The load was not raised to a limit or a trip."] },

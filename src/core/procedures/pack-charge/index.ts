@@ -56,7 +56,7 @@ export const packCharge: BenchProcedure<PackPlan> = {
   summary: "Cells in series behind one board, each of them logged: which cell cut the charge and at what, whether the pack was full, when it was allowed again, and which cell ends the discharge.",
   destructive: false,
   position: 45,
-  minutes: 240,
+  work: [{ minutes: 15, needs: ["hands", "supply", "logger"] }, { minutes: 225, needs: ["supply", "logger"] }],
   calledForBy: ["balancer"],
   silences: {
     "behaviour.response": { otherwise: ["did-not-happen", "Waking the board after its low cut was not tried."] },
@@ -80,7 +80,7 @@ export const packCharge: BenchProcedure<PackPlan> = {
   plan: planPack,
   planFor: ({ characteristic }) => (characteristic === "pack.low-cutoff-cell-voltage" || characteristic === "behaviour.response" ? { discharge: true } : {}),
   fields: PACK_FIELDS,
-  charges: true,
+  charges: PROCEDURE_FACTS["pack-charge"].charges,
   remarks: packRemarks,
   follows: followPack,
   takes: "pack",

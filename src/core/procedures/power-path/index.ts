@@ -18,7 +18,7 @@ export const powerPath: BenchProcedure<PathPlan> = {
   readings: PROCEDURE_FACTS["power-path"].readings,
   destructive: false,
   position: 76,
-  minutes: 20,
+  work: [{ minutes: 20, needs: ["hands", "supply", "load", "logger"] }],
   calledForBy: ["power-path"],
   silences: {
     "path.output-voltage": { roles: ["outputVoltage"], otherwise: ["not-in-log", "The log holds no settled output."] },

@@ -94,7 +94,7 @@ export const restCheck: Procedure = {
   summary: "Charged cells at rest, measured on the day and days later: how fast each falls, and which are rejected.",
   destructive: false,
   position: 15,
-  minutes: 10,
+  work: [{ minutes: 10, needs: ["hands"] }],
   calledForBy: ["charger", "protection", "balancer"],
   anyTime: true,
   silences: {

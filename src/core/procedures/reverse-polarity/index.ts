@@ -50,7 +50,7 @@ export const reversePolarity: BenchProcedure<ReversePlan> = {
   readings: PROCEDURE_FACTS["reverse-polarity"].readings,
   destructive: true,
   position: 900,
-  minutes: 15,
+  work: [{ minutes: 15, needs: ["hands", "supply", "load"] }],
   calledForBy: ["charger", "protection", "boost", "power-path"],
   measures: ["reverse.current", "reverse.survived"],
   silences: {

@@ -59,7 +59,7 @@ export const solarInput: BenchProcedure<SolarPlan> = {
   readings: PROCEDURE_FACTS["solar-input"].readings,
   destructive: false,
   position: 40,
-  minutes: 30,
+  work: [{ minutes: 10, needs: ["hands", "supply", "logger"] }, { minutes: 20, needs: ["supply", "logger"] }],
   calledForBy: ["solar-input"],
   silences: {
     "solar.conversion-efficiency": { roles: ["inputVoltage", "inputCurrent", "cellVoltage", "cellCurrent"], otherwise: ["not-in-log", "The light never held steady for long enough."] },

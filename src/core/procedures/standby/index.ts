@@ -18,7 +18,7 @@ export const standby: BenchProcedure<StandbyPlan> = {
   readings: PROCEDURE_FACTS.standby.readings,
   destructive: false,
   position: 70,
-  minutes: 15,
+  work: [{ minutes: 15, needs: ["hands", "supply", "logger"] }],
   calledForBy: ["protection", "boost", "charger"],
   silences: {
     "standby.current": { roles: ["batteryCurrent"], otherwise: ["not-in-log", "No idle state was logged for long enough."] },

@@ -19,7 +19,7 @@ export const thresholdRamp: BenchProcedure<RampPlan> = {
   readings: PROCEDURE_FACTS["threshold-ramp"].readings,
   destructive: false,
   position: 60,
-  minutes: 10,
+  work: [{ minutes: 10, needs: ["hands", "supply", "load", "logger"] }],
   calledForBy: ["protection", "boost", "power-path", "charger"],
   silences: {
     "protect.over-discharge-present": { roles: ["batteryVoltage", "batteryCurrent"], otherwise: ["did-not-happen", "The battery voltage was not lowered to a cut-off."] },

@@ -1,0 +1,78 @@
+import { seeded } from "../simulator/random";
+import { checkStart, drawnAt, forecastBay, laneOf, packSums, plannedStarts, planStation, roomFor, stackOverTime, stationQuestion, type BayCell, type BayCharge, type PackCell, type StartAsked, type StationPlan } from ".";
+
+const PLAN: StationPlan = { bays: 6, chargeCurrent: 0.5, currentTolerance: 0.08, quiescent: 0.004, margin: 0, volts: 5.15, amps: 1.7, ampacity: 16, segmentResistance: 0.003, minimumInput: 4.6, ambient: 24, thermalResistance: 38, foldbackTemperature: 95, lowestCellVoltage: 3 };
+const CELL: BayCell = { chemistry: "lithium-ion", capacity: 1.2, chargeRateLimit: 0.5, volts: 3.5 };
+const running = (bay: number, gone: number, cellId = `c${bay}`): BayCharge => ({ bay, cellId, forecast: forecastBay(PLAN, CELL), gone });
+const ask = (more: Partial<StartAsked> = {}) =>
+  checkStart({ plan: PLAN, baysPerLane: 6, bay: 1, cell: CELL, cellId: "new", title: "Torch 9", rejected: null, floor: 2, charges: [], elsewhere: null, titleOf: (id) => id, ...more });
+
+describe("a charge in a bay", () => {
+  test("takes longer from a lower voltage, draws what its charger is set to and the charger's own current, and nothing afterwards", () => {
+    const [low, high] = [forecastBay(PLAN, { ...CELL, volts: 3.2 }), forecastBay(PLAN, { ...CELL, volts: 3.9 })];
+    expect(low.seconds).toBeGreaterThan(high.seconds);
+    expect(drawnAt(low, 600)).toBeCloseTo(0.5 * 1.08 + 0.004, 6);
+    expect([drawnAt(low, -1), drawnAt(low, low.seconds + 1)]).toEqual([0, 0]);
+    // By the time constant current ends about four fifths are in: 1.2 Ah take between 2 and 4 h at 0.5 A.
+    expect(low.seconds / 3600).toBeGreaterThan(2);
+    expect(low.seconds / 3600).toBeLessThan(4);
+  });
+  test("is refused with the reason: a taken bay, a cell that charges elsewhere, a rejected one, too much current, a deeply discharged one, a pack", () => {
+    expect(ask()).toEqual({ refused: [], cautions: [], roomIn: 0 });
+    expect(ask({ charges: [running(1, 60)] }).refused.join()).toMatch(/^Bay 1 is taken by c1\. Take it out first/);
+    expect(ask({ charges: [running(2, 60, "new")] }).refused.join()).toMatch(/charges in bay 2 already/);
+    expect(ask({ elsewhere: "in the shed" }).refused.join()).toMatch(/charges in the shed already/);
+    expect(ask({ rejected: "it is swollen" }).refused.join()).toMatch(/not charged any more: it is swollen/);
+    expect(ask({ cell: { ...CELL, capacity: 0.3 } }).refused.join()).toMatch(/gives up to 540\smA, more than the 150\smA that Torch 9 may be charged with/);
+    expect(ask({ cell: { ...CELL, volts: 1.6 } }).refused.join()).toMatch(/1\.60\sV is under the floor of 2\sV: never charge/);
+    expect(ask({ cell: { ...CELL, volts: 4.4 } }).refused.join()).toMatch(/above the 4\.25\sV/);
+    expect(ask({ cell: { ...CELL, series: 4 } }).refused.join()).toMatch(/4 cells in series; a bay charges one/);
+    expect(ask({ bay: 7 }).refused.join()).toMatch(/There is no bay 7; this station has bays 1 to 6/);
+    expect(ask({ cell: { ...CELL, volts: null } }).cautions.join()).toMatch(/not read/);
+    expect(ask({ cell: { ...CELL, volts: 4.18 } }).cautions.join()).toMatch(/full already/);
+  });
+  test("a full supply says when there is room", () => {
+    const three = [running(2, 0), running(3, 0), running(4, 0)];
+    const check = ask({ charges: three });
+    expect(check.refused.join()).toMatch(/^The supply is full: with this charge its lane would draw more than 1\.70\sA\. There is room in about \d+ min\.$/);
+    expect(check.roomIn).toBeGreaterThan(1800);
+    // On the other lane there is.
+    expect(ask({ charges: three, baysPerLane: 1 }).refused).toEqual([]);
+    expect(roomFor(forecastBay({ ...PLAN, chargeCurrent: 2 }, CELL), [], 1.7)).toBeNull();
+  });
+});
+
+const SEED = 20261202;
+test(`starts in turns: 100 random stations never draw more than their supplies give, every bay holds one cell at a time, nobody waits who could begin (seed ${SEED})`, () => {
+  const r = seeded(SEED);
+  for (let k = 0; k < 100; k++) {
+    const plan = { ...PLAN, bays: 2 + Math.floor(r.uniform() * 10), amps: 0.6 + 3 * r.uniform() };
+    const { baysPerLane } = planStation(stationQuestion(plan));
+    const waiting = Array.from({ length: 1 + Math.floor(r.uniform() * 14) }, (_, n) => ({ cellId: `n${n}`, cell: { ...CELL, capacity: 1.1 + r.uniform(), volts: 3 + r.uniform() } }));
+    const starts = plannedStarts(plan, baysPerLane, waiting, []);
+    expect([k, starts.length]).toEqual([k, waiting.length]);
+    const horizon = Math.max(...starts.map((s) => s.at + s.forecast.seconds));
+    const lanes = new Set(starts.map((s) => laneOf(s.bay, baysPerLane)));
+    for (const lane of lanes) {
+      const { amps } = stackOverTime(starts.filter((s) => laneOf(s.bay, baysPerLane) === lane).map((s) => ({ bay: s.bay, cellId: s.cellId, forecast: s.forecast, gone: -s.at })), horizon);
+      expect([k, lane, Math.max(...amps) <= plan.amps + 1e-9]).toEqual([k, lane, true]);
+    }
+    for (const a of starts) for (const b of starts) if (a !== b && a.bay === b.bay) expect([k, a.at + a.forecast.seconds <= b.at + 60 || b.at + b.forecast.seconds <= a.at + 60]).toEqual([k, true]);
+    expect([k, starts[0]?.at]).toEqual([k, 0]);
+  }
+});
+
+describe("a pack's sums", () => {
+  const cell = (capacity: number, more: Partial<PackCell> = {}): PackCell => ({ id: String(capacity), capacity, measured: true, resistance: 0.05, volts: 4.15, chemistry: "lithium-ion", ...more });
+  test("worked: 2.0 and 2.2 Ah; equal groups don't differ at the cut", () => {
+    const s = packSums([[cell(2)], [cell(2.2)]]);
+    expect([s.capacity, s.groups]).toEqual([2, [2, 2.2]]);
+    expect(s.spreadAtCut).toBeCloseTo(0.44, 1);
+    expect(packSums([[cell(2)], [cell(2)]]).spreadAtCut).toBeCloseTo(0, 6);
+  });
+  test("cells joined at different voltages: the difference over both resistances; not stated where one is not known", () => {
+    expect(packSums([[cell(2, { volts: 4.1 }), cell(2.1, { volts: 3.9 })]]).joining).toEqual({ amps: expect.closeTo(2, 9), volts: expect.closeTo(0.2, 9) });
+    expect(packSums([[cell(2), cell(2.1, { resistance: null })]]).joining).toBeNull();
+    expect(packSums([[cell(2)], [cell(2)]]).joining).toBeNull();
+  });
+});
