@@ -42,6 +42,42 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
     },
   ],
   [
+    "a station at work",
+    async (page) => {
+      await page.goto("/station");
+      await page.getByRole("link", { name: "Shed bench" }).click();
+      await page.locator("[data-bay='1']").waitFor();
+      await page.keyboard.insertText("Float 7");
+      await page.keyboard.press("Enter");
+      await page.getByTestId("scanned").waitFor();
+    },
+  ],
+  [
+    "packs",
+    async (page) => {
+      await page.goto("/cells/packs");
+      await page.getByRole("button", { name: /^Match/ }).click();
+      await page.getByTestId("pack-sums").first().waitFor();
+    },
+  ],
+  [
+    "cells in columns",
+    async (page) => {
+      await page.goto("/cells");
+      await page.getByRole("tab", { name: "Columns" }).click();
+      await page.locator("[data-card]").first().waitFor();
+    },
+  ],
+  [
+    "the day",
+    async (page) => {
+      await page.goto("/day");
+      await page.getByTestId("next-act").waitFor();
+      await page.getByRole("button", { name: "Plan another day" }).click();
+      await page.getByRole("button", { name: "Plan day" }).waitFor();
+    },
+  ],
+  [
     "preparing",
     async (page) => {
       await page.getByRole("link", { name: "Peat Duo" }).first().click();

@@ -1,10 +1,10 @@
 "use client";
 
 import dynamic from "next/dynamic";
+import { orderOf } from "@/storage/order";
 import { Link } from "@/ui/link";
 import { useEffect, useState } from "react";
 import { FUNCTION_LABELS } from "@/core/characteristics";
-import { atBench, PROCEDURES } from "@/core/procedures";
 import type { ClaimRecord } from "@/core/files/records";
 import { boardDossier, useLive } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
@@ -36,11 +36,7 @@ export function BoardPage({ id }: { id: string }) {
   const dossier = live.value;
   if (!dossier) return <Quiet>No such board in this browser. It may have been deleted, or the address is from another browser.</Quiet>;
   const { board } = dossier;
-  const steps = PROCEDURES.filter((p) => p.calledForBy.some((f) => board.functions.includes(f))).sort((a, b) => Number(a.anyTime ?? false) - Number(b.anyTime ?? false) || a.position - b.position);
-  // What only comes from files is asked of nobody; once there, it counts like the rest.
-  const claimed = new Set(dossier.claims.flatMap((c) => c.readings.map((r) => r.characteristic)));
-  // What destroys is asked of nobody either, unless a claim speaks of it.
-  const asked = steps.filter((p) => !p.anyTime && (!p.destructive || p.measures.some((m) => claimed.has(m)) || dossier.runs.some((r) => r.procedure === p.id)) && (atBench(p) || dossier.runs.some((r) => r.procedure === p.id)));
+  const { asked, others } = orderOf(dossier);
   return (
     <div className="sheet">
       <Section
@@ -75,7 +71,7 @@ export function BoardPage({ id }: { id: string }) {
         </p>
       </Section>
       <Moved dossier={dossier} />
-      <OrderOfWork dossier={dossier} asked={asked} others={steps.filter((p) => !asked.includes(p))} />
+      <OrderOfWork dossier={dossier} asked={asked} others={others} />
       <Section
         id="claims"
         mark="step 1"

@@ -1,5 +1,7 @@
-import type { Procedure } from "@/core/procedures";
+import { minutesOf, type Procedure } from "@/core/procedures";
+import { progressOf } from "@/core/procedures/order-of-work";
 import type { BoardDossier } from "@/storage";
+import { stepRuns } from "@/storage/order";
 
 export type StepState = "done" | "under way" | "next" | "to do";
 
@@ -21,25 +23,20 @@ export const SIGNS: Readonly<Record<StepState, string>> = { done: "\u2713", "und
 /** Minutes in words that suit a plan: `1 h 20 min`. */
 export const roughly = (minutes: number): string => (minutes < 60 ? `${minutes} min` : `${Math.floor(minutes / 60)} h${minutes % 60 ? ` ${minutes % 60} min` : ""}`);
 
-/** Runs that the tester stopped before their end: they leave their step open. */
-const stoppedRuns = (d: BoardDossier): ReadonlySet<string> => new Set(d.evidence.flatMap((s) => s.runs.filter((r) => r.notStated?.some((n) => n.code === "stopped")).map((r) => r.id)));
-
 /** How far the work on a board has come: claims, samples, the procedures that are asked for, then those that nothing asks for. */
 export function stepsOf(dossier: BoardDossier, asked: readonly Procedure[], others: readonly Procedure[]): Step[] {
-  const { claims, samples, runs } = dossier;
-  const stopped = stoppedRuns(dossier);
+  const { claims, samples } = dossier;
+  const runs = stepRuns(dossier);
   const counted = (n: number, one: string, more: string) => (n ? `${n} ${n === 1 ? one : more}` : "");
   const progress = (p: Procedure): { readonly said: string; readonly state: "done" | "under way" | null } => {
-    const own = runs.filter((r) => r.procedure === p.id && !r.setAside);
-    const ended = own.filter((r) => r.state === "finished");
-    const finished = ended.some((r) => !stopped.has(r.id));
-    return { said: !finished && ended.length ? "stopped by the tester" : "", state: finished ? "done" : own.length ? "under way" : null };
+    const { state, stopped } = progressOf(p.id, runs);
+    return { said: stopped ? "stopped by the tester" : "", state };
   };
   const all: (Omit<Step, "state"> & { state: StepState | null })[] = [
     { number: 1, id: "claims", title: "Claims", minutes: 5, procedure: null, said: counted(claims.length, "claim", "claims"), state: claims.length ? "done" : null },
     { number: 2, id: "samples", title: "Samples", minutes: 5, procedure: null, said: counted(samples.length, "sample", "samples"), state: samples.length ? "done" : null },
-    ...asked.map((p, k) => ({ number: k + 3, id: p.id, title: p.title, minutes: p.minutes, procedure: p, ...progress(p) })),
-    ...others.map((p) => ({ number: null, id: p.id, title: p.title, minutes: p.minutes, procedure: p, ...progress(p) })),
+    ...asked.map((p, k) => ({ number: k + 3, id: p.id, title: p.title, minutes: minutesOf(p.work), procedure: p, ...progress(p) })),
+    ...others.map((p) => ({ number: null, id: p.id, title: p.title, minutes: minutesOf(p.work), procedure: p, ...progress(p) })),
   ];
   const next = all.findIndex((s) => s.number !== null && s.state === null);
   return all.map((s, k) => ({ ...s, state: s.state ?? (k === next ? "next" : "to do") }));

@@ -6,7 +6,7 @@ import { useRouter } from "next/navigation";
 import { DataTable, type DataColumn } from "@/ui/data-table";
 import { Link } from "@/ui/link";
 import { useEffect, useMemo, useState } from "react";
-import { CHEMISTRY_LIMITS, sinceCharge } from "@/core/cells";
+import { CHEMISTRY_LIMITS, gradeText, sinceCharge } from "@/core/cells";
 import { procedure, type ChartSpec, type HouseRules } from "@/core/procedures";
 import { capital, formatQuantity, lowest } from "@/core/quantities";
 import { useSession } from "@/session/context";
@@ -158,6 +158,7 @@ function FitForUse({ c, onReject }: { readonly c: DrawerCell; onReject(): void }
         ))}
         {t.word === "unknown" ? <li>Not measured yet. Charge it and read it again later, or discharge it.</li> : null}
         {t.word === "sound" ? <li>All measured values are within the house rules.</li> : null}
+        {c.pack ? <li>It is in the pack “{c.pack.title}”.</li> : c.charge ? <li>It charges{c.charge.bay ? ` in bay ${c.charge.bay}` : ""} since {dayOf(c.charge.startedAt)}.</li> : null}
         {t.due ? (
           <li>
             Next reading due by {dayOf(t.due.at)}: {t.due.why}.
@@ -167,6 +168,7 @@ function FitForUse({ c, onReject }: { readonly c: DrawerCell; onReject(): void }
       <dl className="mb-4 flex flex-wrap gap-x-8 gap-y-2">
         <Figure label="falls at rest per day" value={t.drop?.rate ? rateText(t.drop.rate) : null} />
         <Figure label="holds" value={c.capacity ? `${q(c.capacity.value, "Ah", { digits: 3 })}, ${Math.round((100 * c.capacity.value) / cell.capacity)} % of its rating` : null} />
+        <Figure label="grade" value={c.grade ? gradeText(c.grade) : null} />
         <Figure label="resistance" value={c.resistance ? q(c.resistance.value, "Ω", { digits: 2 }) : null} />
       </dl>
       {cell.rejected ? (
@@ -186,6 +188,7 @@ function FitForUse({ c, onReject }: { readonly c: DrawerCell; onReject(): void }
 const readingColumns = (title: string): readonly DataColumn<DrawerCell["readings"][number]>[] => [
   { id: "date", head: "Date", by: (r) => r.takenAt, cell: (r) => dayOf(r.takenAt) },
   { id: "voltage", head: "Voltage", figures: true, by: (r) => r.volts ?? undefined, cell: (r) => (r.volts === null ? "—" : q(r.volts, "V", { digits: 4 })) },
+  { id: "tested", head: "Cell tester", figures: true, cell: (r) => [r.capacity ? q(r.capacity, "Ah", { digits: 3 }) : "", r.resistance ? q(r.resistance, "Ω", { digits: 2 }) : ""].filter(Boolean).join(", ") },
   { id: "observed", head: "Observed", cell: (r) => [r.charged ? "just charged" : "", r.used ? "after use" : "", r.sign ?? "", r.note].filter(Boolean).join("; ") },
   {
     id: "delete",

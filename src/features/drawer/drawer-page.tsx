@@ -7,16 +7,24 @@ import { Link } from "@/ui/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
-import { readCode } from "@/core/cells";
+import { CELL_STAGES, gradeText, readCode } from "@/core/cells";
 import { formatQuantity } from "@/core/quantities";
 import { useSession } from "@/session/context";
 import { attempt } from "@/session/notify";
 import { addCells, drawer, keepCell, useLive, type Drawer, type DrawerCell } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
 import { CellDialog } from "@/ui/cell-dialog";
+import { Fold } from "@/ui/fold";
 import { Quiet, Section } from "@/ui/section";
+import { Tabs } from "@/ui/tabs";
+import { IntakeDialog } from "./intake-dialog";
+import { ReadByCode } from "./read-by-code";
 import { ReadCells } from "./read-cells";
+import { StageColumns } from "./stage-columns";
 import { dayOf, facts, rateText, STATE_SIGN, STATE_TONE, whenDue } from "./words";
+
+/** More cells than this are read by their codes; their list is folded away. */
+const MANY = 12;
 
 /** The cell drawer: what is in it, what state it is in and why, what is to be read again. */
 export function DrawerPage() {
@@ -33,8 +41,10 @@ export function DrawerPage() {
 function Cells({ cells, rules }: Drawer) {
   const { notebook } = useSession();
   const [writing, setWriting] = useState(false);
-  const [now] = useState(() => Date.now());
-  const due = cells.filter((c) => c.triage.due).sort((a, b) => (a.triage.due?.at ?? 0) - (b.triage.due?.at ?? 0));
+  const [takingIn, setTakingIn] = useState(false);
+  const [view, setView] = useState<"list" | "columns">("list");
+  const inUse = cells.filter((c) => !c.cell.rejected);
+  const list = <ReadCells key={cells.map((c) => c.cell.id).join()} cells={inUse} rules={rules} />;
   return (
     <div className="sheet">
       <Section
@@ -44,10 +54,19 @@ function Cells({ cells, rules }: Drawer) {
         aside={
           <span className="flex flex-wrap gap-2">
             {cells.length ? (
-              <Link href="/cells/labels" className={buttonClass()}>
-                Print labels
-              </Link>
+              <>
+                <Link href="/cells/packs" className={buttonClass("bare")}>
+                  Packs
+                </Link>
+                <Link href="/station" className={buttonClass("bare")}>
+                  Charging station
+                </Link>
+                <Link href="/cells/labels" className={buttonClass()}>
+                  Print labels
+                </Link>
+              </>
             ) : null}
+            <Button onClick={() => setTakingIn(true)}>Take in cells</Button>
             <Button look={cells.length ? "plain" : "main"} onClick={() => setWriting(true)}>
               Add cell
             </Button>
@@ -67,8 +86,45 @@ function Cells({ cells, rules }: Drawer) {
           <FindByCode cells={cells} />
         )}
       </Section>
-      {due.length ? (
-        <Section mark="due" title="Due to be read">
+      <Due cells={cells} />
+      {cells.length ? (
+        <>
+          <Section id="read" mark="read" title="Read cells">
+            <ReadByCode cells={inUse} />
+            {inUse.length > MANY ? (
+              <Fold title="All cells in one list" open={false}>
+                <div className="pt-3">{list}</div>
+              </Fold>
+            ) : (
+              list
+            )}
+          </Section>
+          <Section mark="state" title="Cells">
+            <Tabs<"list" | "columns">
+              label="Cells as"
+              value={view}
+              onValue={setView}
+              tabs={[
+                { value: "list", label: "List", content: <CellTable cells={cells} /> },
+                { value: "columns", label: "Columns", content: <StageColumns cells={cells} /> },
+              ]}
+            />
+          </Section>
+        </>
+      ) : null}
+      {takingIn ? <IntakeDialog onClose={() => setTakingIn(false)} /> : null}
+      {writing ? <CellDialog cell={null} rules={rules} onClose={() => setWriting(false)} onKeep={(f) => attempt(async () => void (await keepCell(null, f, notebook.id)))} onKeepMany={(f, count) => attempt(() => addCells(f, count, notebook.id))} /> : null}
+    </div>
+  );
+}
+
+/** Cells that wait to be read, the longest first. */
+function Due({ cells }: { readonly cells: readonly DrawerCell[] }) {
+  const [now] = useState(() => Date.now());
+  const due = cells.filter((c) => c.triage.due).sort((a, b) => (a.triage.due?.at ?? 0) - (b.triage.due?.at ?? 0));
+  if (due.length === 0) return null;
+  return (
+    <Section mark="due" title="Due to be read">
           <ul className="divide-y divide-rule border-y border-rule">
             {due.map((c) => {
               const when = whenDue(c.triage.due?.at ?? 0, now);
@@ -90,19 +146,6 @@ function Cells({ cells, rules }: Drawer) {
             })}
           </ul>
         </Section>
-      ) : null}
-      {cells.length ? (
-        <>
-          <Section mark="state" title="Cells">
-            <CellTable cells={cells} />
-          </Section>
-          <Section id="read" mark="rest check" title="Read cells">
-            <ReadCells key={cells.map((c) => c.cell.id).join()} cells={cells.filter((c) => !c.cell.rejected)} rules={rules} />
-          </Section>
-        </>
-      ) : null}
-      {writing ? <CellDialog cell={null} rules={rules} onClose={() => setWriting(false)} onKeep={(f) => attempt(async () => void (await keepCell(null, f, notebook.id)))} onKeepMany={(f, count) => attempt(() => addCells(f, count, notebook.id))} /> : null}
-    </div>
   );
 }
 
@@ -152,7 +195,9 @@ const CELL_COLUMNS: readonly DataColumn<DrawerCell>[] = [
       </>
     ),
   },
+  { id: "stage", head: "Where", by: (c) => CELL_STAGES.indexOf(c.stage.stage), cell: (c) => <CellStageText c={c} /> },
   { id: "state", head: "State", className: "max-w-72", by: (c) => c.triage.word, cell: (c) => <CellState triage={c.triage} /> },
+  { id: "grade", head: "Grade", by: (c) => (c.grade ? gradeText(c.grade) : undefined), cell: (c) => (c.grade ? gradeText(c.grade) : "—") },
   {
     id: "last",
     head: "Last read",
@@ -171,6 +216,16 @@ const CELL_COLUMNS: readonly DataColumn<DrawerCell>[] = [
 ];
 
 const CellTable = ({ cells }: { readonly cells: readonly DrawerCell[] }) => <DataTable label="Cells" rows={cells} columns={CELL_COLUMNS} id={(c) => c.cell.id} rowProps={(c) => ({ "data-cell": c.cell.title, "data-state": c.triage.word })} least={760} />;
+
+/** Where it is on its way, and since when. */
+function CellStageText({ c }: { readonly c: DrawerCell }) {
+  return (
+    <>
+      {c.stage.stage}
+      <span className="block text-pencil">{c.pack ? c.pack.title : c.charge?.bay ? `bay ${c.charge.bay}` : c.stage.since ? `since ${dayOf(c.stage.since)}` : ""}</span>
+    </>
+  );
+}
 
 function CellState({ triage: t }: { readonly triage: DrawerCell["triage"] }) {
   return (

@@ -4,11 +4,10 @@ import { useController, useForm, useWatch, type Control } from "react-hook-form"
 import { CHEMISTRY_LIMITS } from "@/core/cells";
 import { CELL_SIGNS, type CellSign } from "@/core/files/records";
 import type { HouseRules } from "@/core/procedures/house-rules";
-import { accuraciesFor } from "@/core/procedures/roles";
 import { formatQuantity, parseQuantity } from "@/core/quantities";
 import { useSession } from "@/session/context";
 import { attempt, notify } from "@/session/notify";
-import { readCells, rigOf, type CellLookDraft, type DrawerCell } from "@/storage";
+import { cellMeter, readCells, type CellLookDraft, type DrawerCell } from "@/storage";
 import { Button } from "@/ui/button";
 import { Form } from "@/ui/form";
 import { FormSelect } from "@/ui/form-fields";
@@ -17,8 +16,8 @@ import { named, type Choice } from "@/ui/select";
 import { Why } from "@/ui/why";
 
 /** What the cell did since it was read before. */
-type Since = "rest" | "charged" | "used";
-const SINCE_CHOICES: readonly Choice<Since>[] = [
+export type Since = "rest" | "charged" | "used";
+export const SINCE_CHOICES: readonly Choice<Since>[] = [
   { value: "rest", label: "at rest since" },
   { value: "charged", label: "just charged" },
   { value: "used", label: "used since" },
@@ -56,7 +55,7 @@ function lookOf(c: DrawerCell, d: Draft | undefined): CellLookDraft | null {
 }
 
 /** A voltage that no cell can have is refused; one that is only dangerous is said and kept. */
-function refusal(text: string, c: DrawerCell): string | null {
+export function refusal(text: string, c: DrawerCell): string | null {
   const v = text.trim() === "" ? null : parseQuantity(text, "V");
   if (v === null) return null;
   if (!v.ok) return v.error;
@@ -73,8 +72,7 @@ export function ReadCells({ cells, rules }: { readonly cells: readonly DrawerCel
   const save = handleSubmit((f) =>
     attempt(async () => {
       const read = cells.flatMap((c, k) => lookOf(c, f.drafts[k]) ?? []);
-      const rig = await rigOf(notebook.id);
-      await readCells(read, accuraciesFor(["cellVoltage"], rig?.instruments ?? {}).cellVoltage);
+      await readCells(read, await cellMeter(notebook.id));
       reset({ drafts: cells.map(() => EMPTY) });
       await notify(read.length === 1 ? "One reading saved." : `${read.length} readings saved.`);
     }),

@@ -20,6 +20,7 @@ workersIfLikely("notebook", "kept");
 
 // Fetched only where there are many boards: its lists are a third as large as the page.
 const NotebookFilter = dynamic(() => import("./notebook-filter").then((m) => m.NotebookFilter), { ssr: false });
+const TodayLine = dynamic(() => import("./today-line").then((m) => m.TodayLine), { ssr: false });
 const NewBoardDialog = dynamic(() => import("./new-board-dialog").then((m) => m.NewBoardDialog), { ssr: false });
 
 /** Boards from which finding one takes more than a look. */
@@ -64,6 +65,7 @@ export function NotebookPage() {
         }
       >
         {notebook.demo ? <p className="mb-2 max-w-prose text-pencil">Everything in this demo is made up: makers, boards, cells, meters and readings.</p> : null}
+        <TodayLine notebookId={notebook.id} />
         {conflicts.state === "ready" && conflicts.value ? (
           <p className="mb-2">
             <Link href="/conflicts" className="underline underline-offset-4">

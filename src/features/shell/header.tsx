@@ -19,7 +19,7 @@ function beside(path: string): string {
   const [, kind, id] = /^\/(board|run|cells)\/([^/]+)/.exec(path) ?? [];
   return kind && id && id !== "labels" ? `?${kind === "cells" ? "cell" : kind}=${id}` : "";
 }
-export const PLACES = [["/compare", "Compare"], ["/decide", "Decide"], ["/use", "Use"], ["/cells", "Cells"], ["/instruments", "Instruments"], ["/sums", "Sums"], ["/rules", "House rules"]] as const;
+export const PLACES = [["/compare", "Compare"], ["/decide", "Decide"], ["/use", "Use"], ["/day", "Day"], ["/cells", "Cells"], ["/instruments", "Instruments"], ["/sums", "Sums"], ["/rules", "House rules"]] as const;
 export const placeHref = (href: string, path: string): string => (href === "/sums" ? `/sums${beside(path)}` : href);
 export const nextTheme = (theme: Theme): Theme => (theme === "system" ? "light" : theme === "light" ? "dark" : "system");
 export const themeText = (theme: Theme): string => `Colours: ${theme}`;

@@ -1,0 +1,73 @@
+import { chargeFloor, rejection } from "@/core/cells";
+import type { CellChargeRecord, StationRecord } from "@/core/files/records";
+import { checkStart, forecastBay, planStation, stationQuestion, type BayCell, type BayCharge, type StartCheck } from "@/core/use";
+import type { Drawer, DrawerCell } from "@/storage";
+
+/** A station with the cells that charge in it. */
+export interface Running {
+  readonly station: StationRecord;
+  readonly drawer: Drawer;
+  /** Charges of this station that ended, the newest first. */
+  readonly ended: readonly CellChargeRecord[];
+}
+
+export interface BayRow {
+  readonly bay: number;
+  readonly c: DrawerCell | null;
+  readonly charge: CellChargeRecord | null;
+  /** s since it began; s that it was predicted to take. */
+  readonly gone: number;
+  readonly expected: number | null;
+}
+
+export const bayCell = (c: DrawerCell, volts: number | null, drawer: Drawer): BayCell => ({
+  chemistry: c.cell.chemistry,
+  ...(c.cell.series ? { series: c.cell.series } : {}),
+  capacity: c.capacity?.value ?? c.cell.capacity,
+  chargeRateLimit: (c.cell.chargeRateLimit * c.cell.capacity) / (c.capacity?.value ?? c.cell.capacity),
+  ...(c.cell.fullVoltage || c.cell.chemistry === "lithium-ion" ? { fullVoltage: c.cell.fullVoltage ?? drawer.rules.chargeFull } : {}),
+  volts,
+});
+
+const charging = ({ station, drawer }: Running): DrawerCell[] => drawer.cells.filter((c) => c.charge?.stationId === station.id);
+
+/** Every bay of a station, taken or free. */
+export function bayRows(r: Running, now: number): BayRow[] {
+  const taken = new Map(charging(r).map((c) => [c.charge?.bay ?? 0, c]));
+  return Array.from({ length: r.station.plan.bays }, (_, k): BayRow => {
+    const c = taken.get(k + 1) ?? null;
+    return { bay: k + 1, c, charge: c?.charge ?? null, gone: c?.charge ? (now - Date.parse(c.charge.startedAt)) / 1000 : 0, expected: c?.charge?.expected ?? null };
+  });
+}
+
+/** The charges under way as they are predicted. */
+export const bayCharges = (r: Running, now: number): BayCharge[] =>
+  charging(r).flatMap((c) => (c.charge ? [{ bay: c.charge.bay ?? 0, cellId: c.cell.id, forecast: forecastBay(r.station.plan, bayCell(c, c.charge.startVolts ?? null, r.drawer)), gone: (now - Date.parse(c.charge.startedAt)) / 1000 }] : []));
+
+export const baysPerLaneOf = (station: StationRecord): number => planStation(stationQuestion(station.plan)).baysPerLane;
+
+/** Where a cell charges that does not charge in this station; null where it does not. */
+const elsewhere = (c: DrawerCell, station: StationRecord): string | null => (c.charge && c.charge.stationId !== station.id ? (c.charge.stationId ? "in another station" : "on a charger of its own") : !c.charge && c.stage.stage === "charging" ? "in a run" : null);
+
+/** Whether a cell may start in a bay, and why not. */
+export function checkBay(r: Running, c: DrawerCell, bay: number, volts: number | null, now: number): StartCheck {
+  return checkStart({
+    plan: r.station.plan,
+    baysPerLane: baysPerLaneOf(r.station),
+    bay,
+    cell: bayCell(c, volts, r.drawer),
+    cellId: c.cell.id,
+    title: c.cell.title,
+    rejected: rejection(c.triage),
+    floor: chargeFloor(c.cell, r.drawer.rules),
+    charges: bayCharges(r, now),
+    elsewhere: elsewhere(c, r.station),
+    titleOf: (id) => r.drawer.cells.find((x) => x.cell.id === id)?.cell.title ?? "another cell",
+  });
+}
+
+/** Cells that could be charged: not charging, not full, not in a pack, nothing against them. */
+export const waitingCells = (r: Running): DrawerCell[] => r.drawer.cells.filter((c) => (c.stage.stage === "in" || (c.stage.stage === "graded" && c.stage.since === null)) && !rejection(c.triage) && (c.cell.series ?? 1) === 1);
+
+/** The lowest bay that is free; null where none is. */
+export const freeBay = (rows: readonly BayRow[]): number | null => rows.find((b) => !b.charge)?.bay ?? null;

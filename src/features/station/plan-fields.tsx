@@ -1,0 +1,63 @@
+import { formatQuantity, type Unit } from "@/core/quantities";
+import type { StationNumber, StationPlan } from "@/core/use/station";
+import { NumberField } from "@/ui/number-field";
+
+/** A number of a station as a field: what it is called, its unit, what it begins with, what makes sense. */
+interface StationField {
+  readonly key: StationNumber;
+  readonly label: string;
+  readonly unit: Unit;
+  readonly first: number;
+  readonly low: number;
+  readonly high: number;
+  readonly whole?: true;
+}
+const field = (key: StationNumber, label: string, unit: Unit, first: number, low: number, high: number): StationField => ({ key, label, unit, first, low, high });
+
+const GROUPS: readonly { readonly title: string; readonly fields: readonly StationField[] }[] = [
+  {
+    title: "The chargers",
+    fields: [
+      { ...field("bays", "Bays", "", 12, 1, 500), whole: true },
+      field("chargeCurrent", "Charge current of a bay", "A", 0.5, 0.001, 20),
+      field("currentTolerance", "give or take", "1", 0.08, 0, 0.9),
+      field("quiescent", "Quiescent current", "A", 0.004, 0, 1),
+      field("minimumInput", "Lowest input voltage", "V", 4.6, 0.5, 60),
+      field("lowestCellVoltage", "Lowest cell voltage", "V", 3, 0, 5),
+    ],
+  },
+  {
+    title: "Supply and wire",
+    fields: [
+      field("volts", "Supply voltage", "V", 5.15, 0.5, 60),
+      field("amps", "Supply gives", "A", 10, 0.1, 500),
+      field("margin", "Margin", "1", 0.25, 0, 3),
+      field("ampacity", "Wire carries", "A", 16, 0.1, 500),
+      field("segmentResistance", "Wire from bay to bay, there and back", "Ω", 0.003, 0, 10),
+    ],
+  },
+  {
+    title: "Heat",
+    fields: [field("ambient", "Ambient", "°C", 24, -40, 90), field("thermalResistance", "Thermal resistance of the part", "K/W", 38, 0, 500), field("foldbackTemperature", "It cuts its own current at", "°C", 95, 20, 200)],
+  },
+];
+
+/** What a station begins with. */
+export const USUAL_PLAN = Object.fromEntries(GROUPS.flatMap((g) => g.fields.map((f) => [f.key, f.first]))) as unknown as StationPlan;
+
+const refusal = (f: StationField) => (x: number): string | null =>
+  f.whole && !Number.isInteger(x) ? "A whole number." : x < f.low || x > f.high ? `Between ${formatQuantity(f.low, f.unit)} and ${formatQuantity(f.high, f.unit)}.` : null;
+
+/** The numbers of a station; a value that makes no sense changes nothing. The fields begin anew with another `key`. */
+export function PlanFields({ plan, onNumber }: { readonly plan: StationPlan; onNumber(key: StationNumber, value: number): void }) {
+  return GROUPS.map((g) => (
+    <fieldset key={g.title} className="mb-1">
+      <legend className="mb-1 font-medium">{g.title}</legend>
+      <div className="flex flex-wrap gap-x-5">
+        {g.fields.map((f) => (
+          <NumberField key={f.key} label={f.label} quantity={f.unit} value={plan[f.key]} refuse={refusal(f)} onValue={(x) => x !== null && onNumber(f.key, x)} />
+        ))}
+      </div>
+    </fieldset>
+  ));
+}

@@ -1,0 +1,81 @@
+"use client";
+
+import { useEffect, useRef, useState } from "react";
+import { useForm } from "react-hook-form";
+import { readCode } from "@/core/cells";
+import { formatQuantity } from "@/core/quantities";
+import type { CellChargeRecord } from "@/core/files/records";
+import { attempt, notifyUndoable } from "@/session/notify";
+import { endCharge, undoAct, type DrawerCell } from "@/storage";
+import { Button } from "@/ui/button";
+import { ChargeEnd } from "@/ui/charge-end";
+import { Form } from "@/ui/form";
+import { FormText } from "@/ui/form-fields";
+import { BayStart } from "./bay-start";
+import type { BayRow, Running } from "./bay-rows";
+
+/** What a code that was typed or scanned stands for. */
+function cellOf(text: string, cells: readonly DrawerCell[]): DrawerCell | undefined {
+  const code = readCode(text);
+  return cells.find((c) => c.code === code) ?? cells.find((c) => c.cell.title.toLowerCase() === text.trim().toLowerCase());
+}
+
+/** A cell by its code: one that charges here is taken out, any other is put into a bay. The focus comes back here after each. */
+export function Scan({ running, rows, now, chosen, onChosen }: { readonly running: Running; readonly rows: readonly BayRow[]; readonly now: number; readonly chosen: string | null; onChosen(cellId: string | null): void }) {
+  const { cells } = running.drawer;
+  const field = useRef<HTMLDivElement>(null);
+  const { control, handleSubmit, reset } = useForm({ defaultValues: { code: "" } });
+  const c = cells.find((x) => x.cell.id === chosen) ?? null;
+  const [round, setRound] = useState(0);
+  useEffect(() => {
+    if (!round) return;
+    // A dialog that goes away meanwhile gives the focus back first.
+    const id = setTimeout(() => field.current?.querySelector("input")?.focus(), 30);
+    return () => clearTimeout(id);
+  }, [round]);
+  const again = () => {
+    onChosen(null);
+    reset();
+    setRound((n) => n + 1);
+  };
+  const end = (ending: DrawerCell, charge: CellChargeRecord, volts: number | null, stopped?: string) =>
+    attempt(async () => {
+      const act = await endCharge(charge, ending.cell, volts, stopped);
+      again();
+      await notifyUndoable(stopped ? `${ending.cell.title} was taken out: ${stopped}.` : `${ending.cell.title} is full. Label it and put it into the drawer.`, act && (() => undoAct(act)));
+    });
+  const here = c?.charge?.stationId === running.station.id ? c.charge : null;
+  return (
+    <div className="grid gap-x-8 gap-y-2 min-[760px]:grid-cols-[18rem_minmax(0,1fr)]">
+      <div ref={field}>
+        <Form
+          className="flex flex-wrap items-end gap-x-3"
+          onSubmit={handleSubmit((f) => {
+            const found = cellOf(f.code, cells);
+            if (found) onChosen(found.cell.id);
+          })}
+        >
+          <FormText control={control} name="code" label="Code of a cell" placeholder="scan or type" autoFocus missing="Enter a code." check={(t) => (cellOf(t, cells) ? null : "No cell in this notebook has this code or name.")} />
+          <Button type="submit" className="mb-5">
+            Find cell
+          </Button>
+        </Form>
+      </div>
+      {c ? (
+        <div data-testid="scanned">
+          <p className="text-xl font-semibold">
+            {c.cell.title} <span className="figures text-base font-normal text-pencil">{c.code}</span>
+          </p>
+          <p className="mb-2 text-sm text-pencil">
+            {formatQuantity(c.cell.capacity, "Ah")}
+            {c.triage.last?.volts ? `, last read ${formatQuantity(c.triage.last.volts, "V", { digits: 4 })}` : ""}
+            {here ? `, in bay ${here.bay}` : ""}
+          </p>
+          {here ? <ChargeEnd key={c.cell.id} title={c.cell.title} onCancel={again} onEnd={(volts, stopped) => end(c, here, volts, stopped)} /> : <BayStart key={c.cell.id} c={c} running={running} rows={rows} now={now} onDone={again} />}
+        </div>
+      ) : (
+        <p className="self-center text-pencil max-[760px]:hidden">Scan a cell to put it into a bay. Scan it again when it is done.</p>
+      )}
+    </div>
+  );
+}
