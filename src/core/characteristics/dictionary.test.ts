@@ -25,7 +25,7 @@ path.charge-current A load | path.input-current A load
 solar.conversion-efficiency 1 | solar.harvest 1 | solar.panel-voltage V
 reverse.current A | meter.offset V | meter.lead-resistance Ω
 pack.cutoff-cell-voltage V | pack.current-at-cutoff A | pack.release-cell-voltage V | pack.spread-at-cutoff V
-pack.low-cutoff-cell-voltage V
+pack.low-cutoff-cell-voltage V | pack.voltage-at-cutoff V | pack.charge-at-cutoff Ah | pack.missing-charge Ah cell | pack.rebound V cell
 cell.capacity Ah rate,floor | cell.resistance Ω | cell.rest-drop-rate V/day cell
 behaviour.gauge-step V action
 `;

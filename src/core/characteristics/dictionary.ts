@@ -198,6 +198,10 @@ export const CHARACTERISTICS: readonly Characteristic[] = [
   pack("pack.current-at-cutoff", "A", "Current at the cut", "Charging current just before the cut.", { usual: [0.02, 10] }),
   pack("pack.release-cell-voltage", "V", "Pack release", "Highest cell's voltage when charging is allowed again."),
   pack("pack.spread-at-cutoff", "V", "Spread at the cut", "Highest less lowest cell at the cut.", { better: "less", usualLimit: "at-most", usualFor: ["balancer"], phrase: ["pack", "The spread of its cells then is", "apart"] }),
+  pack("pack.voltage-at-cutoff", "V", "Pack voltage at the cut", "Sum of the cell voltages when charging is cut."),
+  pack("pack.charge-at-cutoff", "Ah", "Charge put in at the cut", "Charge put into the pack until charging is cut.", { usual: [0.02, 100] }),
+  pack("pack.missing-charge", "Ah", "Charge a cell lacked", "What that cell lacked to full when charging was cut, from its rested voltage and capacity.", { at: ["cell"], better: "less" }),
+  pack("pack.rebound", "V", "Rebound of a cell", "Fall of that cell's voltage in the minute after the cut.", { at: ["cell"], better: "less" }),
   pack("pack.low-cutoff-cell-voltage", "V", "Pack low cut, lowest cell", "Voltage of the lowest cell when discharging is cut.", { usualFor: ["balancer"], phrase: ["pack", "It stops the discharge when the lowest cell is at"] }),
   // discharge
   discharge("cell.capacity", "Ah", "Capacity", "Charge delivered from full to the stated floor at the stated rate.", { at: ["rate", "floor"], better: "more", usual: [0.05, 20] }),

@@ -16,7 +16,7 @@ export const PROCEDURE_FACTS = {
   "meter-check": { title: "Meter check", version: 1, readings: "trace" },
   discharge: { title: "Discharge", version: 2, readings: "trace" },
   "rest-check": { title: "Rest check", version: 2, readings: "points" },
-  "pack-charge": { title: "Pack charge", version: 4, readings: "trace", charges: true },
+  "pack-charge": { title: "Pack charge", version: 5, readings: "trace", charges: true },
   "charge-channels": { title: "Charger channels", version: 2, readings: "points" },
   behaviour: { title: "Behaviour checklist", version: 1, readings: "answers" },
   "reverse-polarity": { title: "Reversal test", version: 1, readings: "points" },

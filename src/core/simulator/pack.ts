@@ -92,7 +92,7 @@ export class PackSimulation implements BenchSimulation {
   private over = 0;
   private under = 0;
   /** What truly happened, in its order. */
-  readonly landmarks: { readonly kind: "cut" | "release" | "low-cut" | "ended"; readonly time: number; readonly volts: readonly number[]; readonly amps: number }[] = [];
+  readonly landmarks: { readonly kind: "cut" | "release" | "low-cut" | "ended"; readonly time: number; readonly volts: readonly number[]; readonly soc: readonly number[]; readonly amps: number }[] = [];
 
   constructor(readonly bench: PackBench) {
     this.cells = bench.cells.map((c) => new CellState(c.model, c.soc));
@@ -133,7 +133,7 @@ export class PackSimulation implements BenchSimulation {
       this.cells.forEach((c, k) => c.advance(amps - this.bleed(volts[k] as number), h));
       this.elapsed += h;
       left -= h;
-      const note = (kind: PackSimulation["landmarks"][number]["kind"]) => this.landmarks.push({ kind, time: this.elapsed, volts: this.cells.map((c) => c.volts(amps)), amps });
+      const note = (kind: PackSimulation["landmarks"][number]["kind"]) => this.landmarks.push({ kind, time: this.elapsed, volts: this.cells.map((c) => c.volts(amps)), soc: this.cells.map((c) => c.soc), amps });
       const [top, low] = [highest(volts), lowest(volts)];
       this.over = amps > 0 && top > board.cut ? this.over + h : 0;
       if (this.charging && this.over >= board.delay && this.over > 0) {

@@ -126,4 +126,18 @@ export const USE_SUMS: readonly Sum[] = [
       };
     },
   },
+  {
+    id: "balancing",
+    title: "Time a balancer needs",
+    formula: "t = ΔQ ÷ (I_bleed × share)",
+    fields: [field("apart", "Charge by which the cells differ", "Ah", 0.12, 0.0001, 100), field("bleed", "A balancer bleeds", "A", 0.06, 0.0001, 10), field("share", "Share of the time that it works", "1", 1, 0.01, 1)],
+    work: (v) => {
+      const seconds = (get(v, "apart") / (get(v, "bleed") * get(v, "share"))) * HOUR;
+      return {
+        results: [{ label: "until they are level", value: seconds, unit: "s", text: formatDuration(seconds) }],
+        filled: `${q(get(v, "apart"), "Ah")} ÷ (${q(get(v, "bleed"), "A")} × ${q(get(v, "share"), "1")}) = ${formatDuration(seconds)}`,
+        remark: get(v, "share") < 1 ? "It works only while a cell is above its threshold." : "It works only while a cell is above its threshold: in a charge that is its last part. Enter that share of the time.",
+      };
+    },
+  },
 ];

@@ -1,5 +1,6 @@
-import { seeded, type Random } from "../simulator/random";
-import { earliestFinish, lengthOf, planDay, type ScheduleQuestion, type ScheduleStep, type ScheduleTask } from ".";
+import { randomDay, whole } from "@/testing/days";
+import { seeded } from "../simulator/random";
+import { earliestFinish, lengthOf, planDay, type ScheduleQuestion, type ScheduleTask } from ".";
 
 /** What is wrong with a plan, minute by minute; null where nothing is. */
 function fault(q: ScheduleQuestion, starts: Readonly<Record<string, number>>, finish: number): string | null {
@@ -52,28 +53,6 @@ function possibleBy(q: ScheduleQuestion, finish: number): boolean {
     return false;
   };
   return place(0);
-}
-
-const whole = (r: Random, low: number, high: number): number => Math.min(high, low + Math.floor(r.uniform() * (high - low + 1)));
-
-/** A day of so many tasks: a charge (hands at both ends), a sweep (hands throughout) or a soak (hands to begin with). */
-function randomDay(r: Random, tasks: number, longest: number): ScheduleQuestion {
-  const instruments = { hands: 1, supply: whole(r, 1, 2), load: whole(r, 1, 2), meter: whole(r, 2, 3) };
-  const minutes = (): number => whole(r, 1, longest);
-  const steps = (...list: readonly (readonly [minutes: number, needs: ScheduleStep["needs"]])[]): ScheduleStep[] => list.map(([m, needs]) => ({ minutes: m, needs }));
-  const kinds: (() => ScheduleStep[])[] = [
-    () => steps([minutes(), { hands: 1, meter: 1 }], [minutes() + longest, { meter: 1 }], [1, { hands: 1, meter: 1 }]),
-    () => steps([minutes(), { hands: 1, supply: 1, load: 1, meter: whole(r, 0, 2) }]),
-    () => steps([minutes(), { hands: 1, supply: 1, load: 1 }], [minutes() + 2, { supply: 1, load: 1 }]),
-  ];
-  return {
-    instruments,
-    tasks: Array.from({ length: tasks }, (_, k) => ({
-      id: `t${k}`,
-      steps: (kinds[whole(r, 0, kinds.length - 1)] ?? (() => []))(),
-      ...(k > 0 && r.uniform() < 0.4 ? { after: [`t${whole(r, 0, k - 1)}`] } : {}),
-    })),
-  };
 }
 
 const SEED = 20261130;

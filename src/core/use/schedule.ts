@@ -1,6 +1,6 @@
 import { highest } from "../quantities";
 import type { Random } from "../simulator/random";
-import { compile, decode } from "./schedule-decode";
+import { compile, Decoder } from "./schedule-decode";
 import { proveBest } from "./schedule-exact";
 import { lengthOf, type Schedule, type ScheduleQuestion, type ScheduleTask } from "./schedule-question";
 
@@ -51,20 +51,62 @@ export function planDay(q: ScheduleQuestion, random: Random, budget: ScheduleBud
   return again.finish < searched.finish ? again : searched;
 }
 
-/** The best of many orders. */
-function byOrders(q: ScheduleQuestion, random: Random, least: number, orders: number, over?: () => boolean): Schedule {
-  const day = compile(q);
-  let best = firstOrders(q).map((order) => ({ order, plan: decode(day, order) })).reduce((a, b) => (b.plan.finish < a.plan.finish ? b : a));
-  let walk = best;
-  for (let k = 0; k < orders && best.plan.finish > least && !over?.(); k++) {
-    const order = changed(walk.order, random);
-    const next = { order, plan: decode(day, order) };
-    // Sideways steps and now and then one that is a little worse lead out of dead ends.
-    if (next.plan.finish <= walk.plan.finish || random.uniform() < 0.02) walk = next;
-    if (next.plan.finish < best.plan.finish) best = next;
-    if (k % 400 === 399) walk = best;
+/** Orders back to which a new one is compared: it is taken where it is no worse than the walk was then. */
+const MEMORY = 150;
+
+interface Ordered {
+  readonly order: readonly number[];
+  /** The end before all else; of equal ones the earlier its tasks end in the mean. */
+  readonly cost: number;
+  readonly finish: number;
+}
+
+/**
+ * A walk over orders that takes a changed one where it is no worse than the walk is, or was some orders before (late acceptance; Burke and
+ * Bykov, 2017).
+ */
+class Walk {
+  best: Ordered;
+  private at: Ordered;
+  private readonly past: Float64Array;
+  private k = 0;
+  readonly decoder: Decoder;
+  constructor(q: ScheduleQuestion, private readonly random: Random) {
+    this.decoder = new Decoder(compile(q));
+    this.best = firstOrders(q).map((order) => this.costed(order, Infinity)).reduce((a, b) => (b.cost < a.cost ? b : a));
+    this.at = this.best;
+    this.past = new Float64Array(MEMORY).fill(this.best.cost);
   }
-  return best.plan;
+  private costed(order: readonly number[], most: number): Ordered {
+    const { finish, sum } = this.decoder.run(order, most);
+    return { order, finish, cost: finish === Infinity ? Infinity : finish + sum / (1 + finish * (1 + order.length)) };
+  }
+  step(): void {
+    const slot = this.k++ % MEMORY;
+    const before = this.past[slot] ?? Infinity;
+    const bar = Math.max(this.at.cost, before);
+    const next = this.costed(changed(this.at.order, this.random), Math.floor(bar));
+    if (next.cost <= bar) this.at = next;
+    if (this.at.cost < before) this.past[slot] = this.at.cost;
+    if (next.cost < this.best.cost) this.best = next;
+  }
+}
+
+/** The same day backwards: every task from its end to its beginning, before those that it came after. */
+function mirrored(q: ScheduleQuestion): ScheduleQuestion {
+  return { ...q, tasks: q.tasks.map((t) => ({ id: t.id, steps: [...t.steps].reverse(), after: q.tasks.flatMap((x) => (x.after?.includes(t.id) ? [x.id] : [])) })) };
+}
+
+/** The best of many orders: every other one is placed from the end of the day backwards, which finds what placing from its beginning can't. */
+function byOrders(q: ScheduleQuestion, random: Random, least: number, orders: number, over?: () => boolean): Schedule {
+  const ahead = new Walk(q, random);
+  // Tasks with minutes of their own have none in the mirror.
+  const back = q.tasks.some((t) => t.at !== undefined) ? null : new Walk(mirrored(q), random);
+  const ends = (): number => Math.min(ahead.best.finish, back?.best.finish ?? Infinity);
+  for (let k = 0; k < orders && ends() > least && !over?.(); k++) (back && k % 2 ? back : ahead).step();
+  if (!back || ahead.best.finish <= back.best.finish) return ahead.decoder.plan(ahead.best.order);
+  const late = back.decoder.plan(back.best.order);
+  return { ...late, starts: Object.fromEntries(q.tasks.map((t) => [t.id, late.finish - (late.starts[t.id] ?? 0) - lengthOf(t)])) };
 }
 
 /** Orders to begin with: as listed, longest first, most hands first, most to come first, longest without hands first. */
@@ -75,12 +117,17 @@ function firstOrders(q: ScheduleQuestion): number[][] {
   return [q.tasks.map((_, k) => k), by(lengthOf), by(hands), by(follows), by((t) => lengthOf(t) - hands(t))];
 }
 
+/** Places over which half of the moves go: far ones explore, near ones settle. */
+const NEAR = 6;
+
 /** The order with one task moved, or two changed over. */
 function changed(order: readonly number[], random: Random): number[] {
-  const any = (): number => Math.min(order.length - 1, Math.floor(random.uniform() * order.length));
+  const last = order.length - 1;
+  const any = (): number => Math.min(last, Math.floor(random.uniform() * order.length));
   const out = [...order];
-  for (let n = random.uniform() < 0.3 ? 2 : 1; n > 0; n--) {
-    const [i, j] = [any(), any()];
+  for (let n = random.uniform() < 0.2 ? 2 : 1; n > 0; n--) {
+    const i = any();
+    const j = random.uniform() < 0.5 ? any() : Math.max(0, Math.min(last, i + Math.round((2 * random.uniform() - 1) * NEAR)));
     if (random.uniform() < 0.5) out.splice(j, 0, ...out.splice(i, 1));
     else [out[i], out[j]] = [out[j] ?? 0, out[i] ?? 0];
   }

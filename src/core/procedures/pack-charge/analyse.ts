@@ -4,6 +4,7 @@ import { logCharts } from "../guided";
 import { logFinding, meterReading, wordFinding } from "../log-reading";
 import type { Role } from "../roles";
 import type { Analysis, ChartSpec, Finding, Note, NotStated, Readings, RunSetup, Trace } from "../shape";
+import { chargeUntil, missingCharge, packVoltage, rebound, restAfter } from "./at-the-cut";
 import { NO_CUT, packFloor } from "./guide";
 import type { PackPlan } from "./plan";
 import { PackStream, type PackEvent } from "./stream";
@@ -55,8 +56,8 @@ export function analysePack(readings: Readings, setup: RunSetup<PackPlan>): Anal
   for (let k = 0; k < log.time.length; k++) events.push(...stream.push(k, log.time[k] as number, log.amps[k] as number, highestAt(log, k)));
   const findings: Finding[] = [];
   const notes: Note[] = [];
-  const put = (name: string, x: Uncertain) => {
-    const f = logFinding(name, x, setup);
+  const put = (name: string, x: Uncertain, conditions: Finding["conditions"] = {}) => {
+    const f = logFinding(name, x, setup, { conditions });
     if (f) findings.push(f);
   };
   // The sample before the change may be up to one interval old.
@@ -74,6 +75,8 @@ export function analysePack(readings: Readings, setup: RunSetup<PackPlan>): Anal
       const amps = valueBefore(log.time, log.amps, cut.row, log.time[cut.row - 1] as number, 8);
       if (amps) put("pack.current-at-cutoff", meterReading(amps.value, "cellCurrent", setup, "cut", amps.count));
       words(top, low, amps?.value ?? NaN, cut, notes);
+      more(log, cells, cut.row, setup, put);
+      headroom(cells, setup, notes);
     }
   } else if (tapered) notes.push({ code: "tapered", message: `The current fell gently to nothing by ${formatDuration(tapered.time)}: the charger ended the charge, the board did not cut.` });
   else if (!events.some((e) => e.kind === "interrupted")) notes.push({ code: "no-cut", message: "The log shows no cut of the charge." });
@@ -103,6 +106,30 @@ export function analysePack(readings: Readings, setup: RunSetup<PackPlan>): Anal
   return { findings, notes, notStated, charts: charts(log, events, readings.trace) };
 }
 
+/** Voltage of the pack, charge put in, and what each cell shows after the cut. */
+function more(log: PackLog, cells: readonly Edge[], row: number, setup: RunSetup<PackPlan>, put: (name: string, x: Uncertain, conditions?: Finding["conditions"]) => void): void {
+  const at = ((log.time[row] as number) + (log.time[row - 1] as number)) / 2;
+  if (cells.length === log.cells.length) put("pack.voltage-at-cutoff", packVoltage(cells, setup));
+  const charge = chargeUntil(log, at, setup);
+  if (charge) put("pack.charge-at-cutoff", charge);
+  const rest = restAfter(log, row);
+  for (const cell of log.cells) {
+    const edge = cells.find((c) => c.number === cell.number);
+    const fall = edge && rebound(log, cell, edge, at, rest.until, setup);
+    if (fall) put("pack.rebound", fall, { cell: cell.number });
+    const missing = missingCharge(log, cell, at, rest, setup);
+    if (missing) put("pack.missing-charge", missing, { cell: cell.number });
+  }
+}
+
+/** How far the charger could have gone on: where it regulates less than the pack stood at, the board's cut was luck. */
+function headroom(cells: readonly Edge[], { plan }: RunSetup<PackPlan>, notes: Note[]): void {
+  if (!plan) return;
+  const pack = cells.reduce((sum, c) => sum + c.volts, 0);
+  const left = plan.chargerVolts - pack;
+  notes.push({ code: "headroom", message: `The charger regulates to ${q(plan.chargerVolts, "V", { digits: 4 })}, ${left >= 0 ? `${q(left, "V", { digits: 2 })} above` : `${q(-left, "V", { digits: 2 })} below`} the ${q(pack, "V", { digits: 4 })} of the pack at the cut.` });
+}
+
 /** V that the highest cell of a pack at a cut lies within of the highest that it ever stood at. */
 const NEAR_TOP = 0.08;
 /** V between which no board of either chemistry cuts. */
@@ -128,7 +155,7 @@ function interruptions(log: PackLog, events: readonly PackEvent[], cut: boolean,
   const reason = `The current stopped with the highest cell at only ${q(highestAt(log, Math.max(0, first.row - 1)), "V", { digits: 3 })}: a pulled plug or the charger, not the board's cut.`;
   notes.push({ code: "interrupted", message: `${reason} ${back ? "The charge resumed afterwards." : "If the board did cut there, mark it on the log."}` });
   if (cut) return [];
-  return ["pack.cutoff-cell-voltage", "pack.current-at-cutoff", "pack.spread-at-cutoff", "pack.release-cell-voltage"].map((characteristic) => ({ characteristic, code: "disturbed" as const, reason }));
+  return ["pack.cutoff-cell-voltage", "pack.current-at-cutoff", "pack.spread-at-cutoff", "pack.release-cell-voltage", "pack.voltage-at-cutoff", "pack.charge-at-cutoff", "pack.rebound", "pack.missing-charge"].map((characteristic) => ({ characteristic, code: "disturbed" as const, reason }));
 }
 
 /** s of charging after a low cut that only wakes a board: its end is no cut. */

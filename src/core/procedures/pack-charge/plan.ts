@@ -35,7 +35,7 @@ export function planPack(context: PlanContext): Result<RunSetup<PackPlan>> {
   const cut = claimedNominal(claims, "pack.cutoff-cell-voltage") ?? 4.25;
   const roles = ["cellCurrent", ...Array.from({ length: MOST_CELLS }, (_, k) => `cell${k + 1}Voltage` as const)] as const;
   return ok({
-    conditions: {},
+    conditions: context.cell ? { cellCapacity: context.cell.capacity } : {},
     instruments: accuraciesFor([...roles], rig.instruments),
     plan: { cells: 4, current: 0.7, chargerVolts: Number((4 * cut + 0.1).toFixed(2)), load: 0.8, cut, lowCut: claimedNominal(claims, "pack.low-cutoff-cell-voltage") ?? 2.8, cellMaximum: 4.2, cellLeast: 2.5, longLife: 4, discharge: true, wait: 3600, every: 5, timeLimit: 12 * 3600 },
   });
