@@ -18,4 +18,4 @@ export function proxy(request: NextRequest): NextResponse {
   return response;
 }
 
-export const config = { matcher: ["/((?!_next/static|_next/image|icon.svg).*)"] };
+export const config = { matcher: ["/((?!_next/static|_next/image|icon.svg|api/).*)"] };

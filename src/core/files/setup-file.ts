@@ -16,14 +16,15 @@ export interface SetupFile {
   readonly events: readonly TraceEvent[];
 }
 
-const NUMBERS: readonly (keyof RunConditions)[] = [
+/** Conditions that are numbers, in SI units. */
+export const SETUP_NUMBERS: readonly (keyof RunConditions)[] = [
   "nominalOutput", "regulationBand", "ratedLoad", "programmedCurrent", "terminationCurrent", "cellCapacity", "ambientTemperature", "supplyCurrentLimit", "inputLeadResistance",
   "outputLeadResistance", "partLimitTemperature", "dissipation", "usableCapacity", "cellSelfDischargeCurrent", "panelMaximumPower", "emissivity", "output",
 ];
-const WORDS: readonly (keyof RunConditions)[] = ["state", "configuration"];
+export const SETUP_WORDS: readonly (keyof RunConditions)[] = ["state", "configuration"];
 /** Those that are no size below nothing; a temperature may be. */
-const SIGNED: ReadonlySet<string> = new Set(["ambientTemperature", "partLimitTemperature"]);
-const UNIT_NAMES: readonly string[] = [...Object.keys(COLUMN_UNITS), "hh:mm:ss", "iso", ""];
+export const SETUP_SIGNED: ReadonlySet<string> = new Set(["ambientTemperature", "partLimitTemperature"]);
+export const SETUP_UNITS: readonly string[] = [...Object.keys(COLUMN_UNITS), "hh:mm:ss", "iso", ""];
 
 /** A value of the file, for a message. */
 const said = (x: unknown): string => quoted(JSON.stringify(x) ?? "nothing");
@@ -48,7 +49,7 @@ export function readSetupFile(json: string): Result<SetupFile> {
     if (!isMappedRole(role)) return err(`columns.${quoted(role)}: no such role`);
     if (!isObject(spec) || typeof spec.header !== "string") return err(`columns.${role}.header: must be the text of a column's header`);
     const unit = spec.unit ?? "";
-    if (typeof unit !== "string" || !UNIT_NAMES.includes(unit)) return err(`columns.${role}.unit: ${JSON.stringify(unit)} is none of ${UNIT_NAMES.filter(Boolean).join(", ")}`);
+    if (typeof unit !== "string" || !SETUP_UNITS.includes(unit)) return err(`columns.${role}.unit: ${JSON.stringify(unit)} is none of ${SETUP_UNITS.filter(Boolean).join(", ")}`);
     if (spec.sign !== undefined && spec.sign !== 1 && spec.sign !== -1) return err(`columns.${role}.sign: ${JSON.stringify(spec.sign)} must be 1 or -1`);
     columns[role] = { header: spec.header, unit: unit as ColumnUnit, ...(spec.sign === -1 ? { sign: -1 as const } : {}) };
   }
@@ -70,13 +71,13 @@ export function readSetupFile(json: string): Result<SetupFile> {
 
 function readConditions(raw: unknown): Result<RunConditions> {
   if (!isObject(raw)) return err("conditions: must be an object");
-  for (const name of NUMBERS) {
+  for (const name of SETUP_NUMBERS) {
     const v = raw[name];
     if (v !== undefined && !(typeof v === "number" && Number.isFinite(v))) return err(`conditions.${name}: ${said(v)} must be a number in SI units`);
   }
-  for (const name of NUMBERS) if (!SIGNED.has(name) && typeof raw[name] === "number" && raw[name] < 0) return err(`conditions.${name}: ${raw[name]} can't be negative`);
-  for (const name of WORDS) if (raw[name] !== undefined && typeof raw[name] !== "string") return err(`conditions.${name}: ${said(raw[name])} must be a word`);
-  const known = new Set<string>([...NUMBERS, ...WORDS]);
+  for (const name of SETUP_NUMBERS) if (!SETUP_SIGNED.has(name) && typeof raw[name] === "number" && raw[name] < 0) return err(`conditions.${name}: ${raw[name]} can't be negative`);
+  for (const name of SETUP_WORDS) if (raw[name] !== undefined && typeof raw[name] !== "string") return err(`conditions.${name}: ${said(raw[name])} must be a word`);
+  const known = new Set<string>([...SETUP_NUMBERS, ...SETUP_WORDS]);
   const strange = Object.keys(raw).find((name) => !known.has(name));
   if (strange !== undefined) return err(`conditions.${quoted(strange)}: no such condition; known: ${[...known].join(", ")}`);
   return ok(raw as RunConditions);

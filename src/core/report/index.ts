@@ -1,0 +1,1 @@
+export { analyseFile, reportJson, type FileAsked, type FileRefusal, type FileReport } from "./analyse-file";
