@@ -119,11 +119,6 @@ async function take(browser: Browser): Promise<void> {
   await page.getByRole("link", { name: "Instruments", exact: true }).click();
   await page.getByRole("heading", { name: "Instruments and rigs" }).waitFor();
   await shot(page, "instruments");
-  await page.goto(`${address}/curves`);
-  await page.getByLabel(/Find runs/).fill("load sweep");
-  for (const name of [/^Alder 12/, /^Marl 15(?!.*old ammeter)/, /^Sedge 51(?!.*simulated)/]) await page.getByRole("checkbox", { name }).first().check();
-  await curves(page);
-  await shot(page, "curves");
   await page.getByRole("link", { name: "Nimbus Bench" }).click();
 
   await board(page, "Sedge 51");
@@ -170,6 +165,18 @@ async function take(browser: Browser): Promise<void> {
   await page.getByRole("heading", { name: "Cell drawer" }).waitFor();
   await shot(page, "drawer");
 
+  await page.getByRole("link", { name: "Charging station" }).click();
+  await page.getByRole("link", { name: "Shed bench" }).click();
+  await page.locator("[data-bay='1']").waitFor();
+  await page.keyboard.insertText("Float 8");
+  await page.keyboard.press("Enter");
+  await page.getByTestId("scanned").waitFor();
+  await shot(page, "station");
+
+  await page.getByRole("link", { name: "Day", exact: true }).click();
+  await page.getByTestId("next-act").waitFor();
+  await shot(page, "day");
+
   await board(page, "Peat Duo");
   await page.getByRole("button", { name: "Prepare a behaviour checklist" }).click();
   await page.getByLabel("The simulated bench").check();
@@ -206,11 +213,6 @@ async function take(browser: Browser): Promise<void> {
   await shot(page, "charge-live");
 
   await page.context().close();
-
-  const dark = await demo(await open(browser, { dark: true }));
-  await board(dark, "Marl 15");
-  await shot(dark, "board-dark");
-  await dark.context().close();
 
   const phone = await demo(await open(browser, { size: { width: 390, height: 844 } }));
   await board(phone, "Sedge 51");

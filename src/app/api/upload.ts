@@ -33,7 +33,7 @@ export async function parts(request: Request): Promise<{ readonly ok: true; read
   } catch {
     return no(cutShort(`It broke off after ${received} bytes.`));
   }
-  if (promised !== null && received < promised) return no(cutShort(`${received} bytes came of the ${promised} that Content-Length promises.`));
+  if (promised !== null && received < promised) return no(cutShort(`${received} bytes came of the ${promised} that Content-Length states.`));
   try {
     const form = await new Response(new Blob(chunks), { headers: { "content-type": type } }).formData();
     return { ok: true, list: [...form.entries()] };
