@@ -206,7 +206,7 @@ const CELL_COLUMNS: readonly DataColumn<DrawerCell>[] = [
     cell: ({ triage: { last } }) => (
       <>
         {last ? (last.volts === null ? last.sign : formatQuantity(last.volts, "V", { digits: 4 })) : "—"}
-        <span className="block font-sans text-pencil">{last ? dayOf(last.at) : ""}</span>
+        <span className="block whitespace-nowrap font-sans text-pencil">{last ? dayOf(last.at) : ""}</span>
       </>
     ),
   },
