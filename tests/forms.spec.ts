@@ -64,8 +64,8 @@ test("the guide is a page a task with its pictures, reached before any notebook,
   await page.goto("/");
   await page.getByRole("link", { name: "Guide" }).click();
   await expect(page.getByRole("heading", { name: "A log, before any board", level: 1 })).toBeVisible();
-  await page.getByRole("navigation", { name: "Guide" }).getByRole("link", { name: "A charge, in eight lines" }).click();
-  await expect(page.getByRole("heading", { name: "A charge, in eight lines", level: 1 })).toBeVisible();
+  await page.getByRole("navigation", { name: "Guide" }).getByRole("link", { name: "A charge, in nine lines" }).click();
+  await expect(page.getByRole("heading", { name: "A charge, in nine lines", level: 1 })).toBeVisible();
   const picture = page.getByRole("img").first();
   await picture.scrollIntoViewIfNeeded();
   await expect.poll(() => picture.evaluate((el) => (el as HTMLImageElement).naturalWidth)).toBeGreaterThan(600);

@@ -94,7 +94,8 @@ test("a station of 24 bays is planned and run through one charge of each cell, b
 test("a day of three boards is planned, disturbed and planned anew", async ({ page }) => {
   await page.clock.install({ time: new Date("2026-12-01T09:00:00") });
   await startDemo(page);
-  await page.getByTestId("today").getByRole("link", { name: /start Charge cycle, Marl 15/ }).click();
+  await expect(page.getByTestId("today")).toContainText(/09:00 start Charge cycle, Marl 15/);
+  await page.getByTestId("today").getByRole("link", { name: "Open day" }).click();
   const next = page.getByTestId("next-act");
   await expect(next).toContainText(/09:00\sstart Charge cycle, Marl 15/);
   const task = (title: string) => page.locator(`[data-task="${title}"]`);

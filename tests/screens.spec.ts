@@ -69,6 +69,13 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
     },
   ],
   [
+    "logs under way",
+    async (page) => {
+      await page.goto("/logs");
+      await page.getByText("No log is under way.").waitFor();
+    },
+  ],
+  [
     "the day",
     async (page) => {
       await page.goto("/day");

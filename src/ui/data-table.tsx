@@ -38,10 +38,12 @@ export interface DataTableProps<T> {
   readonly headless?: boolean;
   /** Low rows. */
   readonly dense?: boolean;
+  /** Without a look of its own, where the page has one for its tables: on paper. */
+  readonly plain?: boolean;
 }
 
 /** Rows and columns that sort where sorting tells something; in the order they were given until then. */
-export function DataTable<T>({ label, rows, columns, id, rowProps, least = 0, below, stacks = false, headless = false, dense = false }: DataTableProps<T>) {
+export function DataTable<T>({ label, rows, columns, id, rowProps, least = 0, below, stacks = false, headless = false, dense = false, plain = false }: DataTableProps<T>) {
   const [sorting, setSorting] = useState<SortingState>([]);
   const data = useMemo(() => [...rows], [rows]);
   const defs = useMemo<ColumnDef<T>[]>(() => columns.map((c) => ({ id: c.id, header: c.head, accessorFn: (row: T) => c.by?.(row), enableSorting: c.by !== undefined, sortUndefined: "last" as const })), [columns]);
@@ -50,12 +52,12 @@ export function DataTable<T>({ label, rows, columns, id, rowProps, least = 0, be
   const of = new Map(columns.map((c) => [c.id, c]));
   return (
     <div className="overflow-x-auto">
-      <table {...(label ? { "aria-label": label } : {})} className={clsx("w-full text-left text-sm", stacks && "max-[700px]:block")} style={least ? { minWidth: `${least}px` } : {}}>
-        <thead className={clsx("text-pencil", headless && "sr-only", stacks && "max-[700px]:sr-only")}>
+      <table {...(label ? { "aria-label": label } : {})} className={clsx(!plain && "w-full text-left text-sm", stacks && "max-[700px]:block")} style={least ? { minWidth: `${least}px` } : {}}>
+        <thead className={clsx(!plain && "text-pencil", headless && "sr-only", stacks && "max-[700px]:sr-only")}>
           {table.getHeaderGroups().map((g) => (
-            <tr key={g.id} className="border-b border-pencil/60">
+            <tr key={g.id} {...(plain ? {} : { className: "border-b border-pencil/60" })}>
               {g.headers.map((h) => (
-                <Head key={h.id} column={of.get(h.id) as DataColumn<T>} direction={h.column.getIsSorted()} onSort={h.column.getToggleSortingHandler()} />
+                <Head key={h.id} plain={plain} column={of.get(h.id) as DataColumn<T>} direction={h.column.getIsSorted()} onSort={h.column.getToggleSortingHandler()} />
               ))}
             </tr>
           ))}
@@ -66,10 +68,10 @@ export function DataTable<T>({ label, rows, columns, id, rowProps, least = 0, be
             const opened = below?.(row.original) ?? null;
             return (
               <Fragment key={row.id}>
-                <tr {...more} className={clsx("border-b border-rule align-top", stacks && "max-[700px]:block max-[700px]:py-2", className)}>
+                <tr {...more} className={clsx(!plain && "border-b border-rule align-top", stacks && "max-[700px]:block max-[700px]:py-2", className)}>
                   {row.getVisibleCells().map((c) => {
                     const column = of.get(c.column.id) as DataColumn<T>;
-                    const look = clsx(dense ? "py-0.5" : "py-1", "pr-4 last:pr-0", stacks && "max-[700px]:block max-[700px]:py-0.5", column.figures && (stacks ? "figures text-right max-[700px]:text-left" : "figures text-right"), typeof column.className === "function" ? column.className(row.original) : column.className);
+                    const look = clsx(!plain && [dense ? "py-0.5" : "py-1", "pr-4 last:pr-0"], stacks && "max-[700px]:block max-[700px]:py-0.5", column.figures && (stacks ? "figures text-right max-[700px]:text-left" : "figures text-right"), typeof column.className === "function" ? column.className(row.original) : column.className);
                     // Called, not drawn as a component: fields in a cell keep their focus when the columns are made anew.
                     const content = column.cell(row.original);
                     return column.names ? (
@@ -99,9 +101,9 @@ export function DataTable<T>({ label, rows, columns, id, rowProps, least = 0, be
   );
 }
 
-function Head<T>({ column: c, direction, onSort }: { readonly column: DataColumn<T>; readonly direction: "asc" | "desc" | false; readonly onSort: ((e: unknown) => void) | undefined }) {
+function Head<T>({ column: c, plain, direction, onSort }: { readonly plain: boolean; readonly column: DataColumn<T>; readonly direction: "asc" | "desc" | false; readonly onSort: ((e: unknown) => void) | undefined }) {
   return (
-    <th scope="col" className={clsx("py-1 pr-4 font-medium last:pr-0", c.figures && "text-right")} {...(c.by ? { "aria-sort": direction === "asc" ? ("ascending" as const) : direction === "desc" ? ("descending" as const) : ("none" as const) } : {})}>
+    <th scope="col" className={clsx(!plain && "py-1 pr-4 font-medium last:pr-0", c.figures && "text-right")} {...(c.by ? { "aria-sort": direction === "asc" ? ("ascending" as const) : direction === "desc" ? ("descending" as const) : ("none" as const) } : {})}>
       {c.heading !== undefined ? (
         c.heading
       ) : c.bare ? (

@@ -94,7 +94,7 @@ export function ReadByCode({ cells }: { readonly cells: readonly DrawerCell[] })
           <FormSelect control={control} name="since" label="Since the last reading" choices={SINCE_CHOICES} />
         </div>
         <Button type="submit" className="mb-5">
-          Save reading
+          Save this cell
         </Button>
         <Button look="bare" className="mb-5" onClick={() => setPasting(true)}>
           Paste readings

@@ -22,10 +22,9 @@ import { liveCharts, liveExtent } from "./live-charts";
 import { LogReadouts } from "./log-readouts";
 import { Happened } from "./happened";
 import { MarkDialog } from "./mark-dialog";
+import { keepPace, PACES, storedPace } from "./pace";
 import { TypedRow } from "./typed-row";
 import { markAt, useLiveLog } from "./use-live-log";
-
-const PACES = [1, 10, 60, 600, 3600] as const;
 
 /** Where a log runs: read from a metre away, watched by itself, marked with one key. */
 export function LogPage({ id }: { id: string }) {
@@ -42,25 +41,6 @@ export function LogPage({ id }: { id: string }) {
       </Quiet>
     );
   return <LogScreen d={d} board={board} writing={writer === "writing"} onTakeOver={takeOver} />;
-}
-
-const paceKey = (runId: string): string => `nimbus-pace-${runId}`;
-/** The speed that the log of a simulated bench was set to: it outlives a reload, and goes with the log to another tab. */
-function storedPace(runId: string): number {
-  try {
-    const found = Number(localStorage.getItem(paceKey(runId)));
-    return (PACES as readonly number[]).includes(found) ? found : 1;
-  } catch {
-    return 1;
-  }
-}
-function keepPace(runId: string, factor: number | null): void {
-  try {
-    if (factor === null) localStorage.removeItem(paceKey(runId));
-    else localStorage.setItem(paceKey(runId), String(factor));
-  } catch {
-    // Not storable: the log then begins at the ordinary speed.
-  }
 }
 
 /** The one thing to do now, read from a metre away. */
@@ -199,6 +179,9 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
               <Button look={acts.complete ? "main" : "plain"} {...(acts.complete ? { keyName: "F" } : {})} onClick={() => (acts.complete ? acts.finish() : setAsking(true))} disabled={!status}>
                 Finish log
               </Button>
+              <Link href="/logs" className="ml-4 text-sm underline decoration-pencil/60 underline-offset-4">
+                All logs under way
+              </Link>
               {acts.complete && acts.lit ? <span className="ml-3 text-sm text-pencil">One minute of rest gives the rest voltage; longer shows whether it recharges.</span> : null}
             </div>
           ) : null}

@@ -8,6 +8,7 @@ import { Link } from "@/ui/link";
 import { useNow } from "@/ui/use-now";
 
 const NAMED = 4;
+const LINK = "underline decoration-pencil/60 underline-offset-4";
 const MINUTE = 60_000;
 
 /** What is due today: cells to be read, and the next act of the day that was planned. */
@@ -23,15 +24,21 @@ export function TodayLine({ notebookId }: { readonly notebookId: string }) {
     <p className="mb-2 flex flex-wrap gap-x-4" data-testid="today">
       <span className="font-medium">Today</span>
       {next ? (
-        <Link href="/day" className="underline decoration-pencil/60 underline-offset-4">
-          <span className="figures">{format(new Date(Math.max(now, begins + next.at * MINUTE)), "HH:mm")}</span> {next.act} {next.task.title}
-        </Link>
+        <span>
+          <span className="figures">{format(new Date(Math.max(now, begins + next.at * MINUTE)), "HH:mm")}</span> {next.act} {next.task.title}{" "}
+          <Link href="/day" className={LINK}>
+            Open day
+          </Link>
+        </span>
       ) : null}
       {due.length ? (
-        <Link href="/cells#read" className="underline decoration-pencil/60 underline-offset-4">
-          Read {due.slice(0, NAMED).map((c) => c.cell.title).join(", ")}
-          {due.length > NAMED ? ` and ${due.length - NAMED} more` : ""}
-        </Link>
+        <span>
+          {due.slice(0, NAMED).map((c) => c.cell.title).join(", ")}
+          {due.length > NAMED ? ` and ${due.length - NAMED} more` : ""} to be read{" "}
+          <Link href="/cells#read" className={LINK}>
+            Read cells
+          </Link>
+        </span>
       ) : null}
     </p>
   );

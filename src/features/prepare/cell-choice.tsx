@@ -13,6 +13,9 @@ import { CellDialog } from "@/ui/cell-dialog";
 import { Link } from "@/ui/link";
 import { Radio, RadioRoot } from "@/ui/radio-group";
 
+/** More cells than this are told apart by name and code alone. */
+const MANY = 10;
+
 interface CellChoiceProps {
   readonly notebookId: RunRecord["notebookId"];
   readonly takes: "cell" | "pack" | "either";
@@ -28,7 +31,10 @@ export function CellChoice({ notebookId, takes, charges, chosen, onCell }: CellC
   const [edited, setEdited] = useState<CellRecord | "new" | null>(null);
   if (live.state !== "ready") return null;
   const { rules, cells } = live.value;
-  const fit = cells.filter(({ cell }) => !cell.rejected && (takes === "either" || (takes === "pack") === ((cell.series ?? 1) > 1)));
+  const suited = cells.filter(({ cell }) => !cell.rejected && (takes === "either" || (takes === "pack") === ((cell.series ?? 1) > 1)));
+  // A cell that charges elsewhere, or is part of a pack, is not at hand; the one that was chosen stays in sight.
+  const fit = suited.filter((c) => c.cell.id === chosen || (c.charge === null && c.pack === null));
+  const many = fit.length > MANY;
   const take = (cell: CellRecord) => onCell(plannedCell(cell, rules));
   return (
     <>
@@ -38,11 +44,11 @@ export function CellChoice({ notebookId, takes, charges, chosen, onCell }: CellC
             <li key={cell.id}>
               <span className={`inline-flex items-baseline gap-2 border px-2.5 py-1 ${chosen === cell.id ? "border-ink bg-field" : "border-pencil/60"}`}>
                 <Radio value={cell.id} disabled={charges && rejection(triage) !== null}>
-                  {cell.title} <span className="figures text-sm text-pencil">{cellText(cell)}</span>
+                  {cell.title} <span className="figures text-sm text-pencil">{many && cell.id !== chosen ? cellCode(cell.id) : cellText(cell)}</span>
                 </Radio>
-                <Button look="bare" className="text-sm" onClick={() => setEdited(cell)} aria-label={`Edit ${cell.title}`}>
+                {many && cell.id !== chosen ? null : <Button look="bare" className="text-sm" onClick={() => setEdited(cell)} aria-label={`Edit ${cell.title}`}>
                   edit
-                </Button>
+                </Button>}
               </span>
               {charges ? <NotToBeCharged cell={cell} triage={triage} /> : null}
             </li>
@@ -54,6 +60,7 @@ export function CellChoice({ notebookId, takes, charges, chosen, onCell }: CellC
           Add cell
         </Button>
         {fit.length ? "The cell fills in the plan, and its history names the run." : takes === "pack" ? "The drawer holds no pack." : "The drawer is empty."}
+        {suited.length > fit.length ? ` ${suited.length - fit.length} more ${suited.length - fit.length === 1 ? "is" : "are"} on a charger or in a pack.` : ""}
       </p>
       {edited ? (
         <CellDialog

@@ -5,6 +5,7 @@ import { shortCode } from "@/core/cells/code";
 import type { ChartSpec } from "@/core/procedures";
 import { runNumbers, type PaperContent, type Sentence } from "@/core/sheet";
 import { Chart } from "@/ui/chart";
+import { DataTable, type DataColumn } from "@/ui/data-table";
 import { Link } from "@/ui/link";
 import { LogPlot } from "@/ui/log-plot";
 import { VerdictMark } from "@/ui/verdict-mark";
@@ -55,43 +56,41 @@ function Part({ title, sentences }: { readonly title: string; readonly sentences
   );
 }
 
+type PaperClaim = PaperContent["sheet"]["claims"][number];
+
+const claimColumns = (boardId: string): readonly DataColumn<PaperClaim>[] => [
+  {
+    id: "claimed",
+    head: "Claimed",
+    cell: (c) => (
+      <>
+        “{c.wording}” <span className="quiet">{c.source}</span>
+      </>
+    ),
+  },
+  { id: "read", head: "Read as", cell: (c) => c.understood.join(", or ") },
+  { id: "measured", head: "Measured, k = 2", cell: (c) => <Line sentence={c.measured} /> },
+  {
+    id: "verdict",
+    head: "Verdict",
+    cell: (c) => (
+      <>
+        <Link href={`/board/${boardId}/claim/${c.id}`} className="whitespace-nowrap">
+          <VerdictMark word={c.word} />
+        </Link>
+        {c.remarks?.length ? <span className="quiet block">{c.remarks.join(", ")}</span> : null}
+      </>
+    ),
+  },
+];
+
 /** What was claimed, how it was read, what was measured, the verdict. */
 function PaperClaims({ sheet, boardId }: { readonly sheet: PaperContent["sheet"]; readonly boardId: string }) {
   if (sheet.claims.length === 0) return null;
   return (
     <section aria-label="Claims">
       <h2>Claims</h2>
-      <div className="overflow-x-auto">
-        <table>
-          <thead>
-            <tr>
-              <th>Claimed</th>
-              <th>Read as</th>
-              <th>Measured, k = 2</th>
-              <th>Verdict</th>
-            </tr>
-          </thead>
-          <tbody>
-            {sheet.claims.map((c) => (
-              <tr key={c.id}>
-                <td>
-                  “{c.wording}” <span className="quiet">{c.source}</span>
-                </td>
-                <td>{c.understood.join(", or ")}</td>
-                <td>
-                  <Line sentence={c.measured} />
-                </td>
-                <td>
-                  <Link href={`/board/${boardId}/claim/${c.id}`} className="whitespace-nowrap">
-                    <VerdictMark word={c.word} />
-                  </Link>
-                  {c.remarks?.length ? <span className="quiet block">{c.remarks.join(", ")}</span> : null}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <DataTable plain rows={sheet.claims} id={(c) => c.id} columns={claimColumns(boardId)} />
     </section>
   );
 }

@@ -3,13 +3,12 @@ import { bayVoltages, planStation, stationQuestion, stationRemedies, type Statio
 import { Section } from "@/ui/section";
 import { LaneFigure } from "./lane-figure";
 
-/** What a plan comes to: whether it works, its figures, the voltage along a lane. */
-export function PlanAnswer({ plan }: { readonly plan: StationPlan }) {
-  const q = stationQuestion(plan);
-  const a = planStation(q);
-  const remedies = stationRemedies(q, a);
-  const amps = (x: number): string => formatQuantity(x, "A", { digits: 3 });
-  const figures: readonly (readonly [label: string, value: string])[] = [
+const amps = (x: number): string => formatQuantity(x, "A", { digits: 3 });
+
+/** The figures of a plan, as they are shown. */
+function figuresOf(plan: StationPlan): readonly (readonly [label: string, value: string])[] {
+  const a = planStation(stationQuestion(plan));
+  return [
     ["Lanes, one supply each", String(a.lanes)],
     ["Bays per lane", String(a.baysPerLane)],
     ["Current of a bay, at most", amps(a.perBay)],
@@ -20,6 +19,14 @@ export function PlanAnswer({ plan }: { readonly plan: StationPlan }) {
     ["Heat of a bay, at most", formatQuantity(a.heatPerBay, "W", { digits: 3 })],
     ["Part temperature", formatQuantity(a.partTemperature, "°C", { digits: 3 })],
   ];
+}
+
+/** What a plan comes to: whether it works, its figures, the voltage along a lane; beside each figure what it was before, where it moved. */
+export function PlanAnswer({ plan, before }: { readonly plan: StationPlan; readonly before?: StationPlan }) {
+  const q = stationQuestion(plan);
+  const a = planStation(q);
+  const remedies = stationRemedies(q, a);
+  const was = before ? figuresOf(before) : [];
   return (
     <>
       <Section mark="answer" title={remedies.length ? "It does not work as it is" : "It works"}>
@@ -31,10 +38,13 @@ export function PlanAnswer({ plan }: { readonly plan: StationPlan }) {
           </ul>
         ) : null}
         <dl className="grid gap-x-8 gap-y-2 min-[560px]:grid-cols-3" data-testid="station">
-          {figures.map(([label, value]) => (
+          {figuresOf(plan).map(([label, value], k) => (
             <div key={label}>
               <dt className="text-sm text-pencil">{label}</dt>
-              <dd className="figures text-lg">{value}</dd>
+              <dd className="figures text-lg">
+                {value}
+                {was[k] && was[k][1] !== value ? <span className="ml-2 text-sm text-pencil">was {was[k][1]}</span> : null}
+              </dd>
             </div>
           ))}
         </dl>

@@ -150,7 +150,7 @@ function EditPlan({ running: { station } }: { readonly running: Running }) {
         <ChargerChoice chargers={chargers.state === "ready" ? chargers.value : []} onNumbers={fill} />
         <PlanFields key={round} plan={plan} onNumber={onNumber} />
       </Section>
-      <PlanAnswer plan={plan} />
+      <PlanAnswer plan={plan} before={station.plan} />
     </>
   );
 }

@@ -47,8 +47,9 @@ function batteryFrom(c: DrawerCell | undefined, typed: Typed, rules: Drawer["rul
   };
 }
 
-/** Single cells that may be used, those with a measured capacity first. */
-const usableCells = (d: Drawer): DrawerCell[] => d.cells.filter((c) => !c.cell.rejected && (c.cell.series ?? 1) === 1).sort((a, b) => Number(b.capacity !== null) - Number(a.capacity !== null));
+/** Single cells that may be used, those with a measured capacity first, of these the largest; what is part of a pack is not at hand. */
+const usableCells = (d: Drawer): DrawerCell[] =>
+  d.cells.filter((c) => !c.cell.rejected && (c.cell.series ?? 1) === 1 && c.pack === null).sort((a, b) => Number(b.capacity !== null) - Number(a.capacity !== null) || (b.capacity?.value ?? 0) - (a.capacity?.value ?? 0));
 
 /** The battery that a use is worked out for. */
 export function useBattery(d: Drawer) {
