@@ -1,4 +1,3 @@
-import clsx from "clsx";
 import { formatQuantity } from "@/core/quantities";
 import { correctedText, procedure, roleLabel, roleUnit, type Point, type Procedure, type Role } from "@/core/procedures";
 import type { RunDossier } from "@/storage";
@@ -24,7 +23,7 @@ export function PointsStrip({ d, writing, ...acts }: { readonly d: RunDossier; r
   const excluded = d.corrections.leftOut;
   return (
     <div className="[contain:layout_paint] border-t border-rule px-4 py-2">
-      <DataTable label="Points, newest first" dense least={640} rows={rows} id={(r) => r.point.id} columns={columnsOf(d, p, writing, acts)} rowProps={(r) => ({ "data-point": r.point.id, className: excluded.has(r.point.id) ? "text-pencil line-through" : "" })} />
+      <DataTable label="Points, newest first" dense="most" least={640} rows={rows} id={(r) => r.point.id} columns={columnsOf(d, p, writing, acts)} rowProps={(r) => ({ "data-point": r.point.id, className: excluded.has(r.point.id) ? "text-pencil line-through" : "" })} />
     </div>
   );
 }
@@ -73,14 +72,14 @@ function Counts({ row: { point, number }, d, writing, acts }: { readonly row: Ro
       </>
     );
   return (
-    <span className={clsx(writing && "flex flex-wrap gap-x-2")}>
-      {point.corrected ? <span>corrected: {correctedText(point)}</span> : null}
-      <span>{recovery ? `fell; came back: ${recovery}` : stoodTooShort(point.dwell, dwellWanted(d.run.setup)) ? `not held: dwell ${formatQuantity(point.dwell ?? 0, "s", { digits: 2 })}` : "yes"}</span>
+    <span className="whitespace-nowrap">
+      {point.corrected ? <>corrected: {correctedText(point)} </> : null}
+      {recovery ? `fell; came back: ${recovery}` : stoodTooShort(point.dwell, dwellWanted(d.run.setup)) ? `not held: dwell ${formatQuantity(point.dwell ?? 0, "s", { digits: 2 })}` : "yes"}{" "}
       {writing ? (
         <>
           <Button look="bare" aria-label={`Exclude point ${number}`} onClick={() => acts.onLeaveOut(point.id)}>
             exclude
-          </Button>
+          </Button>{" "}
           <Button look="bare" aria-label={`Correct point ${number}`} onClick={() => acts.onCorrect(point.id)}>
             correct
           </Button>

@@ -62,7 +62,7 @@ function Logs({ runs }: { readonly runs: readonly RunRecord[] }) {
         }
       >
         {runs.length === 0 ? (
-          <p className="text-pencil">No log is under way. Prepare a charge or another log on its board; several then stand here side by side.</p>
+          <p className="text-pencil">No log is under way. Start a charge, or any other log, from its board; several are shown here side by side.</p>
         ) : (
           <div className="flex flex-wrap items-end gap-x-6">
             <p className="mb-5" data-testid="shared">
