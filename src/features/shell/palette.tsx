@@ -68,7 +68,8 @@ function useEarlyEnter(root: RefObject<HTMLDivElement | null>, ready: boolean): 
     return () => cancelAnimationFrame(frame);
   }, [early, ready, root]);
   return (e) => {
-    if (e.key !== "Enter" || ready) return setEarly(false);
+    // Read, but not marked yet: that is early too.
+    if (e.key !== "Enter" || (ready && root.current?.querySelector("[cmdk-item][data-selected=true]"))) return setEarly(false);
     e.preventDefault();
     setEarly(true);
   };
