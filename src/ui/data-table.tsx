@@ -36,8 +36,8 @@ export interface DataTableProps<T> {
   readonly stacks?: boolean;
   /** Without heads, where the columns speak for themselves. */
   readonly headless?: boolean;
-  /** Low rows; `most`: as low as a line. */
-  readonly dense?: boolean | "most";
+  /** Low rows. */
+  readonly dense?: boolean;
   /** Without a look of its own, where the page has one for its tables: on paper. */
   readonly plain?: boolean;
 }
@@ -57,7 +57,7 @@ export function DataTable<T>({ label, rows, columns, id, rowProps, least = 0, be
           {table.getHeaderGroups().map((g) => (
             <tr key={g.id} {...(plain ? {} : { className: "border-b border-pencil/60" })}>
               {g.headers.map((h) => (
-                <Head key={h.id} plain={plain} low={dense === "most"} column={of.get(h.id) as DataColumn<T>} direction={h.column.getIsSorted()} onSort={h.column.getToggleSortingHandler()} />
+                <Head key={h.id} plain={plain} column={of.get(h.id) as DataColumn<T>} direction={h.column.getIsSorted()} onSort={h.column.getToggleSortingHandler()} />
               ))}
             </tr>
           ))}
@@ -71,7 +71,7 @@ export function DataTable<T>({ label, rows, columns, id, rowProps, least = 0, be
                 <tr {...more} className={clsx(!plain && "border-b border-rule align-top", stacks && "max-[700px]:block max-[700px]:py-2", className)}>
                   {row.getVisibleCells().map((c) => {
                     const column = of.get(c.column.id) as DataColumn<T>;
-                    const look = clsx(!plain && [dense === "most" ? "py-0" : dense ? "py-0.5" : "py-1", "pr-4 last:pr-0"], stacks && "max-[700px]:block max-[700px]:py-0.5", column.figures && (stacks ? "figures text-right max-[700px]:text-left" : "figures text-right"), typeof column.className === "function" ? column.className(row.original) : column.className);
+                    const look = clsx(!plain && [dense ? "py-0.5" : "py-1", "pr-4 last:pr-0"], stacks && "max-[700px]:block max-[700px]:py-0.5", column.figures && (stacks ? "figures text-right max-[700px]:text-left" : "figures text-right"), typeof column.className === "function" ? column.className(row.original) : column.className);
                     // Called, not drawn as a component: fields in a cell keep their focus when the columns are made anew.
                     const content = column.cell(row.original);
                     return column.names ? (
@@ -101,9 +101,9 @@ export function DataTable<T>({ label, rows, columns, id, rowProps, least = 0, be
   );
 }
 
-function Head<T>({ column: c, plain, low, direction, onSort }: { readonly plain: boolean; readonly low: boolean; readonly column: DataColumn<T>; readonly direction: "asc" | "desc" | false; readonly onSort: ((e: unknown) => void) | undefined }) {
+function Head<T>({ column: c, plain, direction, onSort }: { readonly plain: boolean; readonly column: DataColumn<T>; readonly direction: "asc" | "desc" | false; readonly onSort: ((e: unknown) => void) | undefined }) {
   return (
-    <th scope="col" className={clsx(!plain && [low ? "py-0" : "py-1", "pr-4 font-medium last:pr-0"], c.figures && "text-right")} {...(c.by ? { "aria-sort": direction === "asc" ? ("ascending" as const) : direction === "desc" ? ("descending" as const) : ("none" as const) } : {})}>
+    <th scope="col" className={clsx(!plain && "py-1 pr-4 font-medium last:pr-0", c.figures && "text-right")} {...(c.by ? { "aria-sort": direction === "asc" ? ("ascending" as const) : direction === "desc" ? ("descending" as const) : ("none" as const) } : {})}>
       {c.heading !== undefined ? (
         c.heading
       ) : c.bare ? (

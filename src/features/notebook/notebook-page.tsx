@@ -26,11 +26,25 @@ const NewBoardDialog = dynamic(() => import("./new-board-dialog").then((m) => m.
 /** Boards from which finding one takes more than a look. */
 const MANY = 10;
 
+/** ms after which what nobody waits for is fetched: what is due today asks for the drawer's code. */
+const QUIET = 1500;
+
+/** False until the page has had time to answer. */
+function useLater(): boolean {
+  const [later, setLater] = useState(false);
+  useEffect(() => {
+    const id = setTimeout(() => setLater(true), QUIET);
+    return () => clearTimeout(id);
+  }, []);
+  return later;
+}
+
 /** Every board of the notebook with where it stands and the one next step. */
 export function NotebookPage() {
   const { notebook, openFiles } = useSession();
   const [adding, setAdding] = useState(() => new URLSearchParams(location.search).get("add") === "board");
   const router = useRouter();
+  const later = useLater();
   const list = useSummaries(notebook.id);
   const conflicts = useLive(`conflicts-open-${notebook.id}`, async () => (await openConflicts(notebook.id)).length, (n) => n.kinds.includes("conflict"));
   useEffect(() => {
@@ -65,7 +79,7 @@ export function NotebookPage() {
         }
       >
         {notebook.demo ? <p className="mb-2 max-w-prose text-pencil">Everything in this demo is made up: makers, boards, cells, meters and readings.</p> : null}
-        <TodayLine notebookId={notebook.id} />
+        {later ? <TodayLine notebookId={notebook.id} /> : null}
         {conflicts.state === "ready" && conflicts.value ? (
           <p className="mb-2">
             <Link href="/conflicts" className="underline underline-offset-4">
