@@ -21,7 +21,7 @@ export async function analyse(options: AnalyseOptions): Promise<Result<string>> 
   if (!bytes.ok) return bytes;
   const setup = options.setup === undefined ? null : await read(options.setup);
   if (setup && !setup.ok) return setup;
-  const report = analyseFile({ name: basename(options.file), bytes: bytes.value, setup: setup?.ok && options.setup !== undefined ? { name: options.setup, text: decodeText(setup.value).text } : null, skipBadRows: options.skipBadRows });
+  const report = analyseFile({ name: basename(options.file), bytes: bytes.value, setup: setup?.ok ? decodeText(setup.value).text : null, skipBadRows: options.skipBadRows });
   if (!report.ok) return err(refusalText(report, options));
   return ok(options.json ? JSON.stringify(reportJson(report), null, 2) : asText(report.title, report.analysis));
 }

@@ -2,11 +2,11 @@ import type { BoardRecord, DayRecord, RunRecord } from "@/core/files/records";
 import { atBench, type Procedure, type WorkStretch } from "@/core/procedures";
 import { progressOf } from "@/core/procedures/order-of-work";
 import { runPage } from "@/core/procedures/versions";
-import type { DayTask } from "@/core/use/day";
+import { stepsOfWork, type DayTask } from "@/core/use/day";
 import { lengthOf } from "@/core/use/schedule-question";
 import { boardDossier, type BoardDossier } from "./board-dossier";
 import { change, edit, newId, now, type Act } from "./door";
-import { drawer, type DrawerCell } from "./drawer";
+import { drawer, dueOn, type DrawerCell } from "./drawer";
 import { orderOf, stepRuns } from "./order";
 import { preparedRun } from "./prepare";
 import { boards, ofKind, runsOf } from "./queries";
@@ -52,23 +52,20 @@ export async function dueWork(notebookId: string, at: number): Promise<DueWork> 
     for (const procedure of orderOf(d).asked) if (progressOf(procedure.id, runs).state !== "done" && atBench(procedure)) steps.push({ board, procedure, sampleId: sample.id, work: await workOf(d, procedure) });
   }
   const { cells } = await drawer(notebookId);
-  const endOfToday = new Date(at).setHours(23, 59, 59, 999);
   const instruments = await ofKind(notebookId, "instrument");
   const many = (device: string): number => Math.max(1, instruments.filter((i) => i.device === device).length);
-  return { steps, cells: cells.filter((c) => c.triage.due && c.triage.due.at <= endOfToday), instruments: { hands: 1, supply: many("supply"), load: many("load"), logger: many("logger") } };
+  return { steps, cells: dueOn(cells, at), instruments: { hands: 1, supply: many("supply"), load: many("load"), logger: many("logger") } };
 }
 
 /** Minutes to lay out the cells, and for each of them. */
 const LAYING_OUT = 3;
-
-const asSteps = (work: readonly WorkStretch[]): DayTask["steps"] => work.map((w) => ({ minutes: w.minutes, needs: Object.fromEntries(w.needs.map((n) => [n, 1])) }));
 
 /** The tasks of chosen work: a board's steps one after another, all cells in one go. */
 export function tasksOf(steps: readonly DueStep[], cells: readonly DrawerCell[]): DayTask[] {
   const out: DayTask[] = [];
   for (const { board, procedure, sampleId, work } of steps) {
     const before = out.findLast((t) => t.about.boardId === board.id);
-    out.push({ id: newId(), title: `${procedure.title}, ${board.title}`, about: { boardId: board.id, sampleId, procedure: procedure.id }, steps: asSteps(work), after: before ? [before.id] : [] });
+    out.push({ id: newId(), title: `${procedure.title}, ${board.title}`, about: { boardId: board.id, sampleId, procedure: procedure.id }, steps: stepsOfWork(work), after: before ? [before.id] : [] });
   }
   if (cells.length) out.push({ id: newId(), title: cells.length === 1 ? `Read ${cells[0]?.cell.title}` : `Read ${cells.length} cells`, about: cells.length === 1 && cells[0] ? { cellId: cells[0].cell.id } : {}, steps: [{ minutes: LAYING_OUT + cells.length, needs: { hands: 1 } }], after: [] });
   return out;

@@ -93,3 +93,9 @@ export async function drawer(notebookId: string): Promise<Drawer> {
   );
   return { cells: found.sort((a, b) => a.cell.title.localeCompare(b.cell.title, "en", { numeric: true })), rules };
 }
+
+/** The cells that are due to be read on the day of a moment (ms since 1970), or were before. */
+export function dueOn(cells: readonly DrawerCell[], at: number): readonly DrawerCell[] {
+  const end = new Date(at).setHours(23, 59, 59, 999);
+  return cells.filter((c) => c.triage.due && c.triage.due.at <= end);
+}

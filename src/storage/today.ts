@@ -1,6 +1,6 @@
 import { format } from "date-fns";
 import type { DayRecord } from "@/core/files/records";
-import { drawer, type DrawerCell } from "./drawer";
+import { drawer, dueOn, type DrawerCell } from "./drawer";
 import { ofKind } from "./queries";
 
 /** What a notebook's first page names of today: cells that are to be read, and the day that was planned. */
@@ -12,8 +12,7 @@ export interface Today {
 /** What is due on the day of a moment (ms since 1970); nothing is worked out where there are no cells. */
 export async function today(notebookId: string, at: number): Promise<Today> {
   const [cells, days] = await Promise.all([ofKind(notebookId, "cell"), ofKind(notebookId, "day")]);
-  const end = new Date(at).setHours(23, 59, 59, 999);
   const date = format(new Date(at), "yyyy-MM-dd");
-  const due = cells.length ? (await drawer(notebookId)).cells.filter((c) => c.triage.due && c.triage.due.at <= end) : [];
+  const due = cells.length ? dueOn((await drawer(notebookId)).cells, at) : [];
   return { due, day: days.find((d) => d.date === date) ?? null };
 }

@@ -1,4 +1,4 @@
-import { gradeOf, gradeText, readIntake, readReadings, stageOf, triage, type CellLook, type StageFacts, type TriageCell } from ".";
+import { cellCode, cellNamed, gradeOf, gradeText, readIntake, readReadings, stageOf, triage, type CellLook, type StageFacts, type TriageCell } from ".";
 import { seeded } from "../simulator";
 
 const DAY = 86_400_000;
@@ -105,4 +105,12 @@ describe("a pasted list of readings", () => {
     const r = readReadings(text);
     expect(r.ok ? "taken" : r.error).toMatch(said);
   });
+});
+
+test("a text names one cell: by its code however it is scanned, by its name, or none where two are called so", () => {
+  const cell = (id: string, title: string) => ({ code: cellCode(id), cell: { title } });
+  const cells = [cell("a-1", "Reed 7"), cell("a-2", "Twin"), cell("a-3", "twin ")].map((c) => ({ ...c, cell: { title: c.cell.title.trim() } }));
+  expect(cellNamed(` ${cellCode("a-2").toLowerCase()}`, cells)).toBe(cells[1]);
+  expect(cellNamed("reed 7", cells)).toBe(cells[0]);
+  expect([cellNamed("Twin", cells), cellNamed("", cells), cellNamed("Nobody", cells)]).toEqual([undefined, undefined, undefined]);
 });

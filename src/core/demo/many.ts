@@ -1,7 +1,7 @@
 import type { CellChargeRecord, CellReadingRecord, CellRecord, StoredRecord } from "../files/records";
 import { PROCEDURES } from "../procedures";
 import { seeded } from "../simulator";
-import { replanned, type Day, type DayTask } from "../use/day";
+import { replanned, stepsOfWork, type Day, type DayTask } from "../use/day";
 import { forecastBay } from "../use/bays";
 import { matchCells } from "../use/match";
 import type { StationPlan } from "../use/station";
@@ -77,7 +77,7 @@ export function buildDay({ newId, base }: Means, records: readonly StoredRecord[
     const p = PROCEDURES.find((x) => x.id === procedure);
     if (!board || !sample || !p) continue;
     const before = tasks.findLast((t) => t.about.boardId === board.id);
-    tasks.push({ id: newId(), title: `${p.title}, ${title}`, about: { boardId: board.id, sampleId: sample.id, procedure }, steps: p.work.map((w) => ({ minutes: w.minutes, needs: Object.fromEntries(w.needs.map((n) => [n, 1])) })), after: before ? [before.id] : [] });
+    tasks.push({ id: newId(), title: `${p.title}, ${title}`, about: { boardId: board.id, sampleId: sample.id, procedure }, steps: stepsOfWork(p.work), after: before ? [before.id] : [] });
   }
   const day: Day = { date: base.createdAt.slice(0, 10), begins: BEGINS, instruments: { hands: 1, supply: 2, load: 1, logger: 2 }, tasks, plan: {} };
   return [{ kind: "day", id: newId(), ...base, ...replanned(day, 0, seeded(1)) }];

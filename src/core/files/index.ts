@@ -12,9 +12,6 @@ export { readSetupFile, type SetupFile } from "./setup-file";
 export {
   RECORD_KINDS,
   SCHEMA_VERSION,
-  owner,
-  references,
-  renamed,
   type AnnotationRecord,
   type CellRecord,
   type FurtherFile,
@@ -39,6 +36,7 @@ export {
   type SampleRecord,
   type StoredRecord,
 } from "./records";
+export { owner, references, renamed } from "./record-links";
 export { threeWay, withMine, sameValue, type Clash, type ThreeWay } from "./three-way";
 export { checksum, stableJson, versionOf, withLineage } from "./versions";
 export { validateManifest, validateRecord, type Manifest } from "./validate";

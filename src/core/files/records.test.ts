@@ -1,6 +1,7 @@
 import { DEMO_MOMENT, demoIds } from "../demo/package";
 import { packedDemo } from "@/testing/demo";
-import { owner, references, renamed, RECORD_KINDS, type InstrumentRecord, type IssuedRecord, type RigRecord, type RunRecord, type StoredRecord } from "./records";
+import { owner, references, renamed } from "./record-links";
+import { RECORD_KINDS, type InstrumentRecord, type IssuedRecord, type RigRecord, type RunRecord, type StoredRecord } from "./records";
 
 const all = packedDemo(demoIds(), DEMO_MOMENT).records;
 const of = <K extends StoredRecord["kind"]>(kind: K) => all.filter((r): r is Extract<StoredRecord, { kind: K }> => r.kind === kind);

@@ -6,7 +6,8 @@ import { analyseReadings, NO_CORRECTIONS, PROCEDURES, procedure, type Analysis }
 export interface FileAsked {
   readonly name: string;
   readonly bytes: Uint8Array;
-  readonly setup: { readonly name: string; readonly text: string } | null;
+  /** Text of the set-up file. */
+  readonly setup: string | null;
   readonly skipBadRows: boolean;
 }
 
@@ -63,7 +64,7 @@ const ABOUT_ROWS = /(^|: )Line \d/;
 
 /** Reads a log and works out what its procedure finds. */
 export function analyseFile({ name, bytes, setup: given, skipBadRows }: FileAsked): FileReport | FileRefusal {
-  const told = given ? fromSetup(given.text) : fromFile(name, bytes);
+  const told = given !== null ? fromSetup(given) : fromFile(name, bytes);
   if (!told.ok) return told;
   const { setup, guess } = told;
   const p = procedure(setup.procedure);

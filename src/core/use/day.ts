@@ -42,6 +42,9 @@ export interface Day {
   readonly plan: Readonly<Record<string, number>>;
 }
 
+/** The steps of a task from what a run takes at the bench: one of each thing that it holds. */
+export const stepsOfWork = (work: readonly { readonly minutes: number; readonly needs: readonly string[] }[]): ScheduleStep[] => work.map((w) => ({ minutes: w.minutes, needs: Object.fromEntries(w.needs.map((n) => [n, 1])) }));
+
 export type TaskState = "over" | "running" | "overdue" | "to come";
 
 /** Where a task stands on the day: as it went, as it goes on, or as it is planned. */

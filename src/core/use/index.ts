@@ -12,6 +12,6 @@ export { compareFits, FIT_WORDS, fitBoard, fitModule, worstFit, type BoardFit, t
 export { checkTopology, type Guard, type Part, type Safety, type Standing, type Tap, type Topology, type TopologyCheck, type Way } from "./topology";
 export { checkAdded, checkCut, chooseFuse, FUSES, inSeries, joiningCurrent, type AddedProtection, type FuseAnswer } from "./safeguards";
 export { batteryOf, orderOfConnecting, topologyOf, USUAL_RESISTANCE, USUAL_SELF_DISCHARGE, type BoardProtection, type UseCell } from "./battery";
-export { barsOf, endOfDay, nextAct, replanned, restOfDay, troublesOf, type Day, type DayTask, type DayTrouble, type NextAct, type TaskAbout, type TaskBar, type TaskState } from "./day";
+export { barsOf, endOfDay, nextAct, replanned, restOfDay, stepsOfWork, troublesOf, type Day, type DayTask, type DayTrouble, type NextAct, type TaskAbout, type TaskBar, type TaskState } from "./day";
 export { checkStart, drawnAt, forecastBay, laneOf, plannedStarts, roomFor, stackOverTime, type BayCell, type BayCharge, type BayForecast, type PlannedStart, type StartAsked, type StartCheck, type Waiting } from "./bays";
 export { packSums, type PackCell, type PackSums } from "./pack";

@@ -61,41 +61,41 @@ export function DayFigure({ day, now }: { readonly day: DayRecord; readonly now:
   const height = rows.length * ROW + 26;
   const said = bars.map((b) => `${b.task.title} ${clock(day, b.start)} to ${clock(day, b.end)}, ${b.state}`).join("; ");
   return (
-    <div className="overflow-x-auto" tabIndex={-1}>
-    <svg role="img" aria-label={`The day: ${said || "nothing planned"}`} viewBox={`0 0 ${WIDTH} ${height}`} className="figures block w-full min-w-[40rem]">
-      {ticks.map((t) => (
-        <g key={t}>
-          <path d={`M${x(t)} 0V${height - 20}`} stroke="var(--rule)" />
-          <text x={x(t)} y={height - 5} textAnchor="middle" fontSize="13" fill="var(--pencil)">
-            {clock(day, t)}
-          </text>
-        </g>
-      ))}
-      {rows.map((r, k) => (
-        <g key={`${r.name}${k}`}>
-          <text x={LEFT - 10} y={k * ROW + ROW / 2 + 5} textAnchor="end" fontSize="14" fill="var(--ink)">
-            {r.label}
-          </text>
-          {r.holds.map((h) => {
-            const look = LOOK[h.bar.state];
-            const wide = x(h.to) - x(h.from);
-            const letters = Math.floor((wide - 8) / 7);
-            return (
-              <g key={`${h.bar.task.id}${h.from}`} data-bar={h.bar.task.title} data-state={h.bar.state}>
-                <title>{`${h.bar.task.title}, ${clock(day, h.from)} to ${clock(day, h.to)}`}</title>
-                <rect x={x(h.from)} y={k * ROW + (ROW - BAR) / 2} width={Math.max(2, wide - 1)} height={BAR} fill={look.fill} stroke={look.edge} />
-                {letters > 3 ? (
-                  <text x={x(h.from) + 5} y={k * ROW + ROW / 2 + 4} fontSize="12" fill={h.bar.state === "running" ? "var(--on-copper)" : h.bar.state === "overdue" ? "var(--sheet)" : "var(--ink)"}>
-                    {h.bar.task.title.length > letters ? `${h.bar.task.title.slice(0, letters - 1)}…` : h.bar.task.title}
-                  </text>
-                ) : null}
-              </g>
-            );
-          })}
-        </g>
-      ))}
-      {now !== null && now >= 0 && now <= last ? <path d={`M${x(now)} 0V${height - 18}`} stroke="var(--margin-line)" strokeWidth="2" data-testid="now-line" /> : null}
-    </svg>
+    <div className="overflow-x-auto">
+      <svg role="img" aria-label={`The day: ${said || "nothing planned"}`} viewBox={`0 0 ${WIDTH} ${height}`} className="figures block w-full min-w-[40rem]">
+        {ticks.map((t) => (
+          <g key={t}>
+            <path d={`M${x(t)} 0V${height - 20}`} stroke="var(--rule)" />
+            <text x={x(t)} y={height - 5} textAnchor="middle" fontSize="13" fill="var(--pencil)">
+              {clock(day, t)}
+            </text>
+          </g>
+        ))}
+        {rows.map((r, k) => (
+          <g key={`${r.name}${k}`}>
+            <text x={LEFT - 10} y={k * ROW + ROW / 2 + 5} textAnchor="end" fontSize="14" fill="var(--ink)">
+              {r.label}
+            </text>
+            {r.holds.map((h) => {
+              const look = LOOK[h.bar.state];
+              const wide = x(h.to) - x(h.from);
+              const letters = Math.floor((wide - 8) / 7);
+              return (
+                <g key={`${h.bar.task.id}${h.from}`} data-bar={h.bar.task.title} data-state={h.bar.state}>
+                  <title>{`${h.bar.task.title}, ${clock(day, h.from)} to ${clock(day, h.to)}`}</title>
+                  <rect x={x(h.from)} y={k * ROW + (ROW - BAR) / 2} width={Math.max(2, wide - 1)} height={BAR} fill={look.fill} stroke={look.edge} />
+                  {letters > 3 ? (
+                    <text x={x(h.from) + 5} y={k * ROW + ROW / 2 + 4} fontSize="12" fill={h.bar.state === "running" ? "var(--on-copper)" : h.bar.state === "overdue" ? "var(--sheet)" : "var(--ink)"}>
+                      {h.bar.task.title.length > letters ? `${h.bar.task.title.slice(0, letters - 1)}…` : h.bar.task.title}
+                    </text>
+                  ) : null}
+                </g>
+              );
+            })}
+          </g>
+        ))}
+        {now !== null && now >= 0 && now <= last ? <path d={`M${x(now)} 0V${height - 18}`} stroke="var(--margin-line)" strokeWidth="2" data-testid="now-line" /> : null}
+      </svg>
     </div>
   );
 }

@@ -2,7 +2,7 @@
 
 import { useEffect, useRef, useState } from "react";
 import { useForm } from "react-hook-form";
-import { readCode, readReadings } from "@/core/cells";
+import { cellNamed, readReadings } from "@/core/cells";
 import { formatQuantity } from "@/core/quantities";
 import { useSession } from "@/session/context";
 import { attempt, notify } from "@/session/notify";
@@ -14,14 +14,7 @@ import { Dialog } from "@/ui/dialog";
 import { Form } from "@/ui/form";
 import { FormNumber, FormSelect, FormText } from "@/ui/form-fields";
 import { FormArea } from "@/ui/text-area";
-import { refusal, SINCE_CHOICES, type Since } from "./read-cells";
-
-/** A cell by its code, or by its name as it is written on the label. */
-export const cellNamed = (text: string, cells: readonly DrawerCell[]): DrawerCell | undefined => {
-  const code = readCode(text);
-  const name = text.trim().toLowerCase();
-  return cells.find((c) => c.code === code) ?? cells.find((c) => c.cell.title.toLowerCase() === name);
-};
+import { SINCE_CHOICES, type Since, voltageRefusal } from "./read-cells";
 
 interface Fields {
   code: string;
@@ -82,7 +75,7 @@ export function ReadByCode({ cells }: { readonly cells: readonly DrawerCell[] })
             e.currentTarget.closest("form")?.querySelectorAll("input")[1]?.focus();
           }}
         />
-        <FormNumber key={round} control={control} name="volts" label="Its voltage" quantity="V" {...(byTester ? {} : { missing: "Enter a voltage." })} refuse={(v) => { const c = cellNamed(getValues("code"), cells); return c ? refusal(String(v), c) : null; }} />
+        <FormNumber key={round} control={control} name="volts" label="Its voltage" quantity="V" {...(byTester ? {} : { missing: "Enter a voltage." })} refuse={(v) => { const c = cellNamed(getValues("code"), cells); return c ? voltageRefusal(v, c) : null; }} />
         {byTester ? (
           <>
             <FormNumber key={`c${round}`} control={control} name="capacity" label="Capacity it showed" quantity="Ah" refuse={capacityRefusal} />
@@ -120,7 +113,7 @@ function refused(text: string, cells: readonly DrawerCell[]): string | null {
   for (const r of read.value) {
     const c = cellNamed(r.cell, cells);
     if (!c) return `Line ${r.line}: no cell here has the code or name “${r.cell}”. Add it first, or correct the line.`;
-    const why = r.volts === undefined ? null : refusal(String(r.volts), c);
+    const why = r.volts === undefined ? null : voltageRefusal(r.volts, c);
     if (why) return `Line ${r.line}: ${why}`;
   }
   return null;

@@ -55,12 +55,15 @@ function lookOf(c: DrawerCell, d: Draft | undefined): CellLookDraft | null {
 }
 
 /** A voltage that no cell can have is refused; one that is only dangerous is said and kept. */
-export function refusal(text: string, c: DrawerCell): string | null {
+export function voltageRefusal(volts: number, c: DrawerCell): string | null {
+  const each = volts / (c.cell.series ?? 1);
+  return each >= 0 && each < 5 ? null : doubt(volts, c);
+}
+
+/** The same of what is typed, which may be no number. */
+function refusal(text: string, c: DrawerCell): string | null {
   const v = text.trim() === "" ? null : parseQuantity(text, "V");
-  if (v === null) return null;
-  if (!v.ok) return v.error;
-  const each = v.value.value / (c.cell.series ?? 1);
-  return each >= 0 && each < 5 ? null : doubt(v.value.value, c);
+  return v === null ? null : v.ok ? voltageRefusal(v.value.value, c) : v.error;
 }
 
 /** One field a cell, Enter goes on to the next: what lies in the drawer, read in one go. */

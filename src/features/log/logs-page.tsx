@@ -50,38 +50,38 @@ function Logs({ runs }: { readonly runs: readonly RunRecord[] }) {
   }, [alarm, over]);
   return (
     <>
-    <div className="sheet">
-      <Section
-        level={1}
-        mark="logs"
-        title="Logs under way"
-        aside={
-          <Checkbox checked={!muted} onChecked={(on) => setMuted(!on)}>
-            Sound
-          </Checkbox>
-        }
-      >
-        {runs.length === 0 ? (
-          <p className="text-pencil">No log is under way. Start a charge, or any other log, from its board; several are shown here side by side.</p>
-        ) : (
-          <div className="flex flex-wrap items-end gap-x-6">
-            <p className="mb-5" data-testid="shared">
-              <span className="block text-sm text-pencil">Inputs together{known.length < all.length ? `, ${known.length} of ${all.length} known` : ""}</span>
-              <span className={`figures text-3xl ${over ? "font-semibold text-misses" : ""}`}>{known.length ? formatQuantity(sum, "A", { digits: 3 }) : "not stated"}</span>
-              {over ? <span className="ml-3 text-misses">! more than the plug gives: move a board to another one</span> : null}
-            </p>
-            <NumberField label="The shared plug gives" quantity="A" optional value={null} refuse={(v) => (v > 0 ? null : "More than zero.")} onValue={(v) => setPlug(v)} />
-          </div>
-        )}
-      </Section>
-    </div>
-    {runs.length ? (
-      <div className="mt-4 grid border border-b-0 border-rule bg-sheet min-[900px]:grid-cols-2">
-        {runs.map((r) => (
-          <LogTile key={r.id} id={r.id} muted={muted} onNews={tell} />
-        ))}
+      <div className="sheet">
+        <Section
+          level={1}
+          mark="logs"
+          title="Logs under way"
+          aside={
+            <Checkbox checked={!muted} onChecked={(on) => setMuted(!on)}>
+              Sound
+            </Checkbox>
+          }
+        >
+          {runs.length === 0 ? (
+            <p className="text-pencil">No log is under way. Start a charge, or any other log, from its board; several are shown here side by side.</p>
+          ) : (
+            <div className="flex flex-wrap items-end gap-x-6">
+              <p className="mb-5" data-testid="shared">
+                <span className="block text-sm text-pencil">Inputs together{known.length < all.length ? `, ${known.length} of ${all.length} known` : ""}</span>
+                <span className={`figures text-3xl ${over ? "font-semibold text-misses" : ""}`}>{known.length ? formatQuantity(sum, "A", { digits: 3 }) : "not stated"}</span>
+                {over ? <span className="ml-3 text-misses">! more than the plug gives: move a board to another one</span> : null}
+              </p>
+              <NumberField label="The shared plug gives" quantity="A" optional value={null} refuse={(v) => (v > 0 ? null : "More than zero.")} onValue={(v) => setPlug(v)} />
+            </div>
+          )}
+        </Section>
       </div>
-    ) : null}
+      {runs.length ? (
+        <div className="mt-4 grid border border-b-0 border-rule bg-sheet min-[900px]:grid-cols-2">
+          {runs.map((r) => (
+            <LogTile key={r.id} id={r.id} muted={muted} onNews={tell} />
+          ))}
+        </div>
+      ) : null}
     </>
   );
 }

@@ -33,7 +33,7 @@ export function CellChoice({ notebookId, takes, charges, chosen, onCell }: CellC
   const { rules, cells } = live.value;
   const suited = cells.filter(({ cell }) => !cell.rejected && (takes === "either" || (takes === "pack") === ((cell.series ?? 1) > 1)));
   // A cell that charges elsewhere, or is part of a pack, is not at hand; the one that was chosen stays in sight.
-  const fit = suited.filter((c) => c.cell.id === chosen || (c.charge === null && c.pack === null));
+  const fit = suited.filter((c) => c.cell.id === chosen || (c.stage.stage !== "charging" && c.pack === null));
   const many = fit.length > MANY;
   const take = (cell: CellRecord) => onCell(plannedCell(cell, rules));
   return (
@@ -46,9 +46,11 @@ export function CellChoice({ notebookId, takes, charges, chosen, onCell }: CellC
                 <Radio value={cell.id} disabled={charges && rejection(triage) !== null}>
                   {cell.title} <span className="figures text-sm text-pencil">{many && cell.id !== chosen ? cellCode(cell.id) : cellText(cell)}</span>
                 </Radio>
-                {many && cell.id !== chosen ? null : <Button look="bare" className="text-sm" onClick={() => setEdited(cell)} aria-label={`Edit ${cell.title}`}>
-                  edit
-                </Button>}
+                {many && cell.id !== chosen ? null : (
+                  <Button look="bare" className="text-sm" onClick={() => setEdited(cell)} aria-label={`Edit ${cell.title}`}>
+                    edit
+                  </Button>
+                )}
               </span>
               {charges ? <NotToBeCharged cell={cell} triage={triage} /> : null}
             </li>

@@ -2,7 +2,7 @@
 
 import { useEffect, useRef, useState } from "react";
 import { useForm } from "react-hook-form";
-import { readCode } from "@/core/cells";
+import { cellNamed } from "@/core/cells";
 import { formatQuantity } from "@/core/quantities";
 import type { CellChargeRecord } from "@/core/files/records";
 import { attempt, notifyUndoable } from "@/session/notify";
@@ -13,12 +13,6 @@ import { Form } from "@/ui/form";
 import { FormText } from "@/ui/form-fields";
 import { BayStart } from "./bay-start";
 import type { BayRow, Running } from "./bay-rows";
-
-/** What a code that was typed or scanned stands for. */
-function cellOf(text: string, cells: readonly DrawerCell[]): DrawerCell | undefined {
-  const code = readCode(text);
-  return cells.find((c) => c.code === code) ?? cells.find((c) => c.cell.title.toLowerCase() === text.trim().toLowerCase());
-}
 
 /** A cell by its code: one that charges here is taken out, any other is put into a bay. The focus comes back here after each. */
 export function Scan({ running, rows, now, chosen, onChosen }: { readonly running: Running; readonly rows: readonly BayRow[]; readonly now: number; readonly chosen: string | null; onChosen(cellId: string | null): void }) {
@@ -51,11 +45,11 @@ export function Scan({ running, rows, now, chosen, onChosen }: { readonly runnin
         <Form
           className="flex flex-wrap items-end gap-x-3"
           onSubmit={handleSubmit((f) => {
-            const found = cellOf(f.code, cells);
+            const found = cellNamed(f.code, cells);
             if (found) onChosen(found.cell.id);
           })}
         >
-          <FormText control={control} name="code" label="Code of a cell" placeholder="scan or type" autoFocus missing="Enter a code." check={(t) => (cellOf(t, cells) ? null : "No cell in this notebook has this code or name.")} />
+          <FormText control={control} name="code" label="Code of a cell" placeholder="scan or type" autoFocus missing="Enter a code." check={(t) => (cellNamed(t, cells) ? null : "No cell in this notebook has this code or name.")} />
           <Button type="submit" className="mb-5">
             Find cell
           </Button>

@@ -25,7 +25,7 @@ export async function POST(request: Request): Promise<Response> {
   if (!body.ok) return body.response;
   const asked = fields(body.list);
   if (asked instanceof Response) return asked;
-  const report = analyseFile({ name: asked.log.name, bytes: new Uint8Array(await asked.log.arrayBuffer()), setup: asked.setup === null ? null : { name: "setup", text: asked.setup }, skipBadRows: asked.skipBadRows });
+  const report = analyseFile({ name: asked.log.name, bytes: new Uint8Array(await asked.log.arrayBuffer()), setup: asked.setup, skipBadRows: asked.skipBadRows });
   if (report.ok) return answer(reportJson(report));
   return refuse(422, { where: report.code === "setup" || report.code === "procedure" ? "setup" : "log", found: report.found.join("\n"), remedy: REMEDIES[report.code] });
 }

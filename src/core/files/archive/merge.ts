@@ -1,4 +1,5 @@
-import { owner, references, renamed, type ConflictRecord, type RigRecord, type RulesRecord, type RunRecord, type StoredRecord } from "../records";
+import { owner, references, renamed } from "../record-links";
+import type { ConflictRecord, RigRecord, RulesRecord, RunRecord, StoredRecord } from "../records";
 import { checksum, MOST_VERSIONS, versionOf } from "../versions";
 import { utf8ToBytes } from "@noble/hashes/utils.js";
 

@@ -1,6 +1,7 @@
 import { BlobReader, ZipReader, type FileEntry } from "@zip.js/zip.js/index-native.js";
 import { err, ok, type Result } from "../../quantities";
-import { RECORD_KINDS, SCHEMA_VERSION, owner, type RecordKind, type StoredRecord } from "../records";
+import { owner } from "../record-links";
+import { RECORD_KINDS, SCHEMA_VERSION, type RecordKind, type StoredRecord } from "../records";
 import { validateManifest, validateRecord, type Manifest } from "../validate";
 import { blobSum } from "../versions";
 import { DEEPEST, LARGEST_MANIFEST, MANIFEST, MOST_UNPACKED } from "./limits";
