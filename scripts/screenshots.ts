@@ -85,6 +85,7 @@ async function take(browser: Browser): Promise<void> {
   await page.getByRole("button", { name: "Load demo" }).waitFor();
   await shot(page, "start");
   await demo(page);
+  await page.getByTestId("today").waitFor();
   await shot(page, "notebook");
 
   await board(page, "Sedge 51");

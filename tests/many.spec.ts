@@ -3,7 +3,6 @@ import { expect, startDemo, startEmpty, test } from "./helpers";
 
 /** Codes of the cells whose names begin with a word, in the drawer's order. */
 async function codesOf(page: Page, word: string): Promise<string[]> {
-  await page.goto("/cells");
   const rows = page.locator(`[data-cell^="${word}"]`);
   await expect(rows.first()).toBeVisible();
   return rows.evaluateAll((list) => list.map((r) => r.querySelector(".figures")?.textContent ?? ""));
@@ -149,7 +148,10 @@ test("a day is planned from what is due; a run of the notebook starts and ends i
   await page.goto("/day");
   await page.getByRole("button", { name: "Delete day" }).click();
   await expect(page.getByRole("heading", { name: "Day at the bench", level: 1 })).toBeVisible();
-  for (const box of await page.getByRole("group", { name: "Willow Sun" }).getByRole("checkbox", { checked: true }).all()) await box.click();
+  // The oldest boards come first, in the order in which they were added.
+  await expect(page.getByRole("checkbox").first()).toBeVisible();
+  expect(await page.locator("fieldset legend").allTextContents()).toEqual(["Marl 15", "Tarn 9", "Alder 12", "Peat Duo", "Willow Sun", "Heath Four", "Cells to be read"]);
+  await page.getByRole("group", { name: "Marl 15" }).getByRole("checkbox").first().click();
   await page.getByRole("group", { name: "Heath Four" }).getByRole("checkbox", { name: /Behaviour checklist, about 20\smin/ }).click();
   await page.getByLabel("Supplies at hand").fill("2");
   await page.getByRole("button", { name: "Plan day" }).click();
@@ -168,6 +170,7 @@ test("a day is planned from what is due; a run of the notebook starts and ends i
 
 test("cells by the dozen: read by their codes, pasted, moved from column to column, matched into a pack", async ({ page }) => {
   await startDemo(page);
+  await page.goto("/cells");
   const codes = await codesOf(page, "Float 1");
   await page.getByLabel("Code of the cell").focus();
   await scan(page, codes[0] ?? "");

@@ -10,14 +10,16 @@ export async function record<K extends RecordKind>(kind: K, id: string): Promise
   return r && r.kind === kind && !r.deletedAt ? (r as RecordOf<K>) : null;
 }
 
-/** All records of a kind in a notebook, deleted ones left out. */
+/** The oldest first: ids are random, so the store's own order means nothing. */
+const byAge = <R extends StoredRecord>(list: R[]): R[] => list.sort((a, b) => (a.createdAt < b.createdAt ? -1 : a.createdAt > b.createdAt ? 1 : 0));
+
+/** All records of a kind in a notebook, deleted ones left out, the oldest first. */
 export async function ofKind<K extends RecordKind>(notebookId: string, kind: K): Promise<RecordOf<K>[]> {
-  return alive<RecordOf<K>>(await (await database()).getAllFromIndex("records", "by-kind", [notebookId, kind]));
+  return byAge(alive<RecordOf<K>>(await (await database()).getAllFromIndex("records", "by-kind", [notebookId, kind])));
 }
 
 export async function ofBoard<K extends "claim" | "sample" | "run" | "issued">(boardId: string, kind: K): Promise<RecordOf<K>[]> {
-  const list = alive<StoredRecord>(await (await database()).getAllFromIndex("records", "by-board", [boardId, kind]));
-  return list.sort((a, b) => a.createdAt.localeCompare(b.createdAt)) as RecordOf<K>[];
+  return byAge(alive<RecordOf<K>>(await (await database()).getAllFromIndex("records", "by-board", [boardId, kind])));
 }
 
 /** The runs of a notebook whose board and sample are there: what was deleted is offered nowhere. Drafts are no runs. */

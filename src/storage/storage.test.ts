@@ -33,6 +33,14 @@ test("what goes in through the door is found again, whole", async () => {
   expect((await notebooks()).map((n) => n.title)).toEqual(["Reed bed recorders (demo)"]);
 });
 
+test("records of a kind come in the order in which they were added, whatever their ids", async () => {
+  const sedge = await board("Sedge 51");
+  const other = "ordered" as NotebookRecord["id"];
+  const added = ["zz", "mm", "aa"].map((id, k) => ({ ...sedge, id: id as typeof sedge.id, notebookId: other, createdAt: `2026-11-0${k + 1}T08:00:00.000Z` }));
+  await change("add boards", [added[1], added[2], added[0]].filter((b) => b !== undefined), { journal: false });
+  expect((await boards(other)).map((b) => b.id)).toEqual(["zz", "mm", "aa"]);
+});
+
 test("the demo shows every kind of verdict", async () => {
   const seen = new Set<string>();
   for (const b of await boards(notebookId)) for (const w of Object.keys((await boardSummary(b)).verdicts)) seen.add(w);

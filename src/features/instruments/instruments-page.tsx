@@ -84,7 +84,7 @@ function Bench({ instruments, rigs }: { readonly instruments: readonly Instrumen
                 </div>
                 <div>
                   <Button onClick={() => setEditing(i)} aria-label={`Edit ${i.title}`}>
-                    Change
+                    Edit
                   </Button>
                 </div>
               </li>

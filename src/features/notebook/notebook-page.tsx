@@ -79,7 +79,8 @@ export function NotebookPage() {
         }
       >
         {notebook.demo ? <p className="mb-2 max-w-prose text-pencil">Everything in this demo is made up: makers, boards, cells, meters and readings.</p> : null}
-        {later ? <TodayLine notebookId={notebook.id} /> : null}
+        {/* Its place is there before it is: what comes late moves nothing under a finger. */}
+        {list.boards.length ? <div className="min-h-8">{later ? <TodayLine notebookId={notebook.id} /> : null}</div> : null}
         {conflicts.state === "ready" && conflicts.value ? (
           <p className="mb-2">
             <Link href="/conflicts" className="underline underline-offset-4">

@@ -61,8 +61,8 @@ export function CellChoice({ notebookId, takes, charges, chosen, onCell }: CellC
         <Button look={fit.length ? "plain" : "main"} onClick={() => setEdited("new")}>
           Add cell
         </Button>
-        {fit.length ? "The cell fills in the plan, and its history names the run." : takes === "pack" ? "The drawer holds no pack." : "The drawer is empty."}
-        {suited.length > fit.length ? ` ${suited.length - fit.length} more ${suited.length - fit.length === 1 ? "is" : "are"} on a charger or in a pack.` : ""}
+        {fit.length ? "The cell fills in the plan, and its history names the run." : suited.length === 0 ? (takes === "pack" ? "The drawer holds no pack." : "The drawer is empty.") : ""}
+        {suited.length > fit.length ? ` ${suited.length - fit.length}${fit.length ? " more" : ""} ${suited.length - fit.length === 1 ? "is" : "are"} on a charger or in a pack.` : ""}
       </p>
       {edited ? (
         <CellDialog

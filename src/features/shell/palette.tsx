@@ -13,6 +13,7 @@ import type { Theme } from "@/session/theme";
 import { boards, ofKind, redo, runsOf, undo, useLive } from "@/storage";
 import { Dialog } from "@/ui/dialog";
 import type { ShellDialog } from "./header";
+import { rank } from "./palette-rank";
 import { usePageActs } from "./use-page-acts";
 import type { TypedAhead } from "./use-typed-ahead";
 
@@ -82,42 +83,50 @@ export function Palette({ typed, onClose, onOpen, onTheme }: PaletteProps) {
   const places = useLive<Places>(`places-${notebook.id}`, async () => ({ boards: await boards(notebook.id), runs: await runsOf(notebook.id), cells: await ofKind(notebook.id, "cell") }));
   const root = useRef<HTMLDivElement>(null);
   const [text, setText] = useState("");
-  const here = usePageActs();
-  const onKeyDown = useEarlyEnter(root, places.state === "ready");
+  const onKeyDown = useEarlyEnter(root, places.state !== "loading");
   const go = (path: string) => {
     router.push(path);
     onClose();
   };
   return (
     <Dialog title="Go to" about="Type part of a name. Enter opens it." onClose={onClose}>
-      <Command label="Go to" loop ref={root} onKeyDown={onKeyDown}>
+      <Command label="Go to" loop ref={root} onKeyDown={onKeyDown} filter={(_, search, names) => rank(names ?? [], search)}>
         <Command.Input autoFocus onFocus={() => setText((t) => typed.take() + t)} value={text} onValueChange={setText} placeholder="board, cell, run or action" className="w-full border border-pencil/60 bg-field px-3 py-2" />
-        <Command.List className="mt-2 max-h-[50vh] overflow-y-auto">
-          <Command.Empty className="p-3 text-pencil">No match.</Command.Empty>
-          {here.length ? (
-            <Command.Group heading="On this page" className={HEADING}>
-              {here.map((a) => (
-                <Command.Item
-                  key={a.name}
-                  value={`here ${a.name}`}
-                  onSelect={() => {
-                    onClose();
-                    // Once the dialog is gone, and has given the focus back.
-                    setTimeout(a.act, 0);
-                  }}
-                  className={ITEM}
-                >
-                  {a.name}
-                </Command.Item>
-              ))}
-            </Command.Group>
-          ) : null}
-          {places.state === "ready" ? <Found places={places.value} go={go} /> : null}
-          <Acts go={go} onClose={onClose} onOpen={onOpen} onTheme={onTheme} />
-        </Command.List>
+        {/* All at once: what is marked first stays marked, though a better match comes after it. */}
+        {places.state === "loading" ? null : (
+          <Command.List className="mt-2 max-h-[50vh] overflow-y-auto">
+            <Command.Empty className="p-3 text-pencil">No match.</Command.Empty>
+            <Here onClose={onClose} />
+            {places.state === "ready" ? <Found places={places.value} go={go} /> : null}
+            <Acts go={go} onClose={onClose} onOpen={onOpen} onTheme={onTheme} />
+          </Command.List>
+        )}
       </Command>
     </Dialog>
   );
+}
+
+function Here({ onClose }: { onClose(): void }) {
+  const here = usePageActs();
+  return here.length ? (
+    <Command.Group heading="On this page" className={HEADING}>
+      {here.map((a) => (
+        <Command.Item
+          key={a.name}
+          value={`here ${a.name}`}
+          keywords={[a.name]}
+          onSelect={() => {
+            onClose();
+            // Once the dialog is gone, and has given the focus back.
+            setTimeout(a.act, 0);
+          }}
+          className={ITEM}
+        >
+          {a.name}
+        </Command.Item>
+      ))}
+    </Command.Group>
+  ) : null;
 }
 
 function Found({ places, go }: { readonly places: Places; go(path: string): void }) {
@@ -126,21 +135,21 @@ function Found({ places, go }: { readonly places: Places; go(path: string): void
     <>
       <Command.Group heading="Boards" className={HEADING}>
         {places.boards.map((b) => (
-          <Command.Item key={b.id} value={`${b.title} ${b.id}`} keywords={[...b.functions]} onSelect={() => go(`/board/${b.id}`)} className={ITEM}>
+          <Command.Item key={b.id} value={b.id} keywords={[b.title, ...b.functions]} onSelect={() => go(`/board/${b.id}`)} className={ITEM}>
             {b.title}
           </Command.Item>
         ))}
       </Command.Group>
       <Command.Group heading="Cells" className={HEADING}>
         {places.cells.map((c) => (
-          <Command.Item key={c.id} value={`${c.title} ${cellCode(c.id)}`} onSelect={() => go(`/cells/${c.id}`)} className={ITEM}>
+          <Command.Item key={c.id} value={c.id} keywords={[c.title, cellCode(c.id)]} onSelect={() => go(`/cells/${c.id}`)} className={ITEM}>
             {c.title} <span className="figures text-sm">{cellCode(c.id)}</span>
           </Command.Item>
         ))}
       </Command.Group>
       <Command.Group heading="Runs" className={HEADING}>
         {places.runs.map((r) => (
-          <Command.Item key={r.id} value={`${title(r.boardId)} ${r.title} ${r.id}`} onSelect={() => go(`/run/${r.id}/${runPage(r.procedure, r.state)}`)} className={ITEM}>
+          <Command.Item key={r.id} value={r.id} keywords={[`${title(r.boardId)}: ${datedTitle(r)}`]} onSelect={() => go(`/run/${r.id}/${runPage(r.procedure, r.state)}`)} className={ITEM}>
             {title(r.boardId)}: {datedTitle(r)}
           </Command.Item>
         ))}
@@ -155,28 +164,24 @@ function Acts({ go, onClose, onOpen, onTheme }: Omit<PaletteProps, "typed"> & { 
     onClose();
     void attempt(run);
   };
+  const acts: readonly (readonly [name: string, run: () => void])[] = [
+    ["Notebooks, archives and the demo", () => onOpen("notebooks")],
+    ["History", () => onOpen("history")],
+    ["Keys", () => onOpen("keys")],
+    ["Undo last change", () => act(async () => notify(undoneText(await undo(notebook.id))))],
+    ["Redo", () => act(async () => notify(undoneText(await redo(notebook.id), "Redone")))],
+    ...(["light", "dark", "system"] as const).map((t) => [`Colours: ${t === "system" ? "as the system" : t}`, () => (onTheme(t), onClose())] as const),
+  ];
   return (
     <Command.Group heading="Acts" className={HEADING}>
       {PLACES.map((p) => (
-        <Command.Item key={p.href} onSelect={() => go(p.href)} {...(p.words ? { keywords: [...p.words] } : {})} className={ITEM}>
+        <Command.Item key={p.href} value={p.href} keywords={[p.name, ...(p.words ?? [])]} onSelect={() => go(p.href)} className={ITEM}>
           {p.name}
         </Command.Item>
       ))}
-      <Command.Item onSelect={() => onOpen("notebooks")} className={ITEM}>Notebooks, archives and the demo</Command.Item>
-      <Command.Item onSelect={() => onOpen("history")} className={ITEM}>History</Command.Item>
-      <Command.Item onSelect={() => onOpen("keys")} className={ITEM}>Keys</Command.Item>
-      <Command.Item onSelect={() => act(async () => notify(undoneText(await undo(notebook.id))))} className={ITEM}>Undo last change</Command.Item>
-      <Command.Item onSelect={() => act(async () => notify(undoneText(await redo(notebook.id), "Redone")))} className={ITEM}>Redo</Command.Item>
-      {(["light", "dark", "system"] as const).map((t) => (
-        <Command.Item
-          key={t}
-          onSelect={() => {
-            onTheme(t);
-            onClose();
-          }}
-          className={ITEM}
-        >
-          Colours: {t === "system" ? "as the system" : t}
+      {acts.map(([name, run]) => (
+        <Command.Item key={name} value={name} keywords={[name]} onSelect={run} className={ITEM}>
+          {name}
         </Command.Item>
       ))}
     </Command.Group>
