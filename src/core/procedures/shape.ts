@@ -124,8 +124,11 @@ export interface Proposal {
   readonly caution?: string;
   /** What may do harm and is done only once somebody has confirmed it, each time anew. */
   readonly confirm?: string;
-  /** Names the column that `closed` would close. */
+  /** Names the column that `closed` would close, and what it is called beside "Finish this". */
   readonly column?: string;
+  readonly columnName?: string;
+  /** Readings that follow from where the run stands: recorded with the point, typed by nobody. */
+  readonly given?: Readonly<Partial<Record<Role, number>>>;
   /** Points taken and the likely total. */
   readonly progress: { readonly taken: number; readonly of: number };
 }

@@ -17,7 +17,7 @@ export const PROCEDURE_FACTS = {
   discharge: { title: "Discharge", version: 2, readings: "trace" },
   "rest-check": { title: "Rest check", version: 2, readings: "points" },
   "pack-charge": { title: "Pack charge", version: 5, readings: "trace", charges: true },
-  "charge-channels": { title: "Charger channels", version: 2, readings: "points" },
+  "charge-channels": { title: "Charger channels", version: 3, readings: "points", charges: true },
   behaviour: { title: "Behaviour checklist", version: 1, readings: "answers" },
   "reverse-polarity": { title: "Reversal test", version: 1, readings: "points" },
 } as const satisfies Readonly<Record<string, Facts>>;

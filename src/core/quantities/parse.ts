@@ -69,8 +69,13 @@ export function scaled(value: number, factor: number): number {
 const NUMBER = String.raw`(\d+(?:[.,]\d+)?)`;
 const DURATION = new RegExp(`^(-?)(?:${NUMBER} *years?)? *(?:${NUMBER} *d)? *(?:${NUMBER} *h)? *(?:${NUMBER} *min)? *(?:${NUMBER} *s)?$`);
 
-/** A duration as it is shown, in s: `25 min 00 s`, `2 h 27 min`, `2.4 years`; null where the text is none. */
+/** `1:27:30`, as a clock that counts up shows it. Two groups alone could be hours or minutes: they are refused. */
+const STOPWATCH = /^(\d+):([0-5]\d):([0-5]\d(?:[.,]\d+)?)$/;
+
+/** A duration as it is shown, in s: `25 min 00 s`, `2 h 27 min`, `2.4 years`, `1:27:30`; null where the text is none. */
 function parseDuration(text: string): number | null {
+  const clock = STOPWATCH.exec(text);
+  if (clock) return 3600 * Number(clock[1]) + 60 * Number(clock[2]) + Number((clock[3] as string).replace(",", "."));
   const m = DURATION.exec(text);
   const parts = (m ?? []).slice(2, 7).map((p) => (p === undefined ? null : Number(p.replace(",", "."))));
   if (!m || parts.every((p) => p === null)) return null;

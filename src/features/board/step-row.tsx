@@ -13,7 +13,7 @@ import { Select } from "@/ui/select";
 import { RunLine, RunLines } from "./run-lines";
 import { roughly, SIGNS, type Step } from "./steps";
 
-const withArticle = (noun: string): string => `${/^[aeiou]/.test(noun) ? "an" : "a"} ${noun}`;
+const withArticle = (noun: string): string => (noun.endsWith("s") ? noun : `${/^[aeiou]/.test(noun) ? "an" : "a"} ${noun}`);
 
 /** One step of the bench: its state and its acts in a line, its runs under it; it opens in place to what it is for and to all that was found. */
 export function StepRow({ step, procedure, dossier }: { readonly step: Step; readonly procedure: Procedure; readonly dossier: BoardDossier }) {

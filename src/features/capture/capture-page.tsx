@@ -121,6 +121,7 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
       ...(capture.asked ? { r: capture.takeAsRead, i: capture.takeAsMeant } : {}),
       ...(capture.sets ? { h: () => capture.setAuto(!capture.auto), w: capture.watch } : {}),
       y: nextChart,
+      ...(proposal.column && proposal.kind === "point" ? { c: capture.closeColumn } : {}),
       ...(stopped ? { g: capture.clearStop } : {}),
       ...(restart ? { "1": () => capture.recovered("automatic"), "2": () => capture.recovered("load-removal"), "3": () => capture.recovered("power-cycle"), "4": () => capture.recovered("none") } : {}),
       ...(proposal.kind === "done" ? { f: finish } : {}),

@@ -12,7 +12,8 @@ const SHOWN = 6;
 /** The last points, newest first: what was set, read and said of them. */
 export function PointsStrip({ d, onLeaveOut, onCorrect, onCount, writing }: { d: RunDossier; onLeaveOut(id: string): void; onCorrect(id: string): void; onCount(id: string): void; writing: boolean }) {
   const p = procedure(d.run.procedure);
-  if (!p || d.points.length === 0) return <p className="border-t border-rule px-4 py-3 text-sm text-pencil">No points yet. You can paste rows from a spreadsheet: battery V, battery A, output V, output A, temperature.</p>;
+  if (!p) return null;
+  if (d.points.length === 0) return <p className="border-t border-rule px-4 py-3 text-sm text-pencil">No points yet. You can paste rows from a spreadsheet, columns in this order: {p.record.roles.map((r) => `${roleLabel(r.role).toLowerCase()}${roleUnit(r.role) ? ` (${roleUnit(r.role)})` : ""}`).join(", ")}.</p>;
   const roles = p.record.roles.map((r) => r.role);
   const wanted = dwellWanted(d.run.setup);
   const recent = d.points.slice(-SHOWN).reverse();
@@ -80,6 +81,7 @@ interface RowProps {
 const Row = memo(function Row({ point, number, p, setup, reason, recovery, wanted, writing }: RowProps) {
   const shown = (role: Role) => {
     const c = point.cells[role];
+    if (c?.status === "ok" && roleUnit(role) === "") return c.value;
     return c?.status === "overload" ? "OL" : c && c.value !== null ? formatQuantity(c.value, roleUnit(role), { digits: 4 }) : "—";
   };
   const short = stoodTooShort(point.dwell, wanted);

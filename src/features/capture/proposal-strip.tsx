@@ -31,7 +31,8 @@ export interface ProposalStripProps {
 export function ProposalStrip({ capture, writing, onFinish, onSkip }: ProposalStripProps) {
   const { proposal, settings, sets } = capture;
   const [other, setOther] = useState(false);
-  const expected = Object.entries(proposal.expect).flatMap(([role, v]) => v === undefined ? [] : `${roleLabel(role as Role).toLowerCase()} ${formatQuantity(v, roleUnit(role as Role), { digits: 3 })}`);
+  const set = settingText(settings);
+  const expected = Object.entries(proposal.expect).flatMap(([role, v]) => v === undefined ? [] : `${roleLabel(role as Role).toLowerCase()} ${roleUnit(role as Role) === "" ? v : formatQuantity(v, roleUnit(role as Role), { digits: 3 })}`);
   return (
     <section aria-label="Next step" className="border-b border-rule border-l-4 border-l-margin px-4 py-2.5">
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
@@ -67,21 +68,27 @@ export function ProposalStrip({ capture, writing, onFinish, onSkip }: ProposalSt
       </div>
       {proposal.kind !== "done" ? (
         <p className="figures mt-1 text-sm text-pencil">
-          {sets ? "Set: " : "Set by hand: "}
-          <span className="text-ink">{settingText(settings)}</span>
-          {expected.length ? ` · expect ${expected.join(", ")}` : ""}
+          {set ? (
+            <>
+              {sets ? "Set: " : "Set by hand: "}
+              <span className="text-ink">{set}</span>
+            </>
+          ) : null}
+          {expected.length ? `${set ? " · expect" : "Expect"} ${expected.join(", ")}` : ""}
         </p>
       ) : null}
       {proposal.caution ? <p className="mt-1 border-l-4 border-close pl-2 font-medium">{proposal.caution}</p> : null}
       {writing && capture.unconfirmed && proposal.confirm ? <Confirmation key={capture.settings.reversed?.ohms ?? ""} text={proposal.confirm} onConfirm={capture.confirm} /> : null}
       {writing && proposal.kind === "point" ? (
         <div className="mt-1 flex flex-wrap items-end gap-4 text-sm">
-          <Button look="bare" onClick={() => setOther((o) => !o)} aria-expanded={other}>
-            Change settings
-          </Button>
+          {set ? (
+            <Button look="bare" onClick={() => setOther((o) => !o)} aria-expanded={other}>
+              Change settings
+            </Button>
+          ) : null}
           {proposal.column ? (
-            <Button look="bare" onClick={onSkip}>
-              Finish this battery voltage
+            <Button look="bare" keyName="C" onClick={onSkip}>
+              Finish this {proposal.columnName ?? "battery voltage"}
             </Button>
           ) : null}
         </div>

@@ -16,7 +16,7 @@ export function Readouts({ d, capture, writing }: { d: RunDossier; capture: Capt
   const p = procedure(d.run.procedure);
   if (!p) return null;
   const unused = unusedRoles(d);
-  const roles = p.record.roles.map((r) => r.role).filter((r) => !unused.has(r));
+  const roles = p.record.roles.map((r) => r.role).filter((r) => !unused.has(r) && capture.proposal.given?.[r] === undefined);
   const optional = new Set<Role>(p.record.roles.flatMap((r) => (r.required ? [] : [r.role])));
   const cells = capture.live.reading?.cells ?? {};
   const typed = writing && !capture.sets;
@@ -34,7 +34,7 @@ export function Readouts({ d, capture, writing }: { d: RunDossier; capture: Capt
           <Dwell capture={capture} wanted={wanted} />
         </div>
       )}
-      <div className="mb-2 mt-2 grid grid-cols-2 gap-x-5 border-t border-rule pt-2">
+      <div className={p.record.derived.length ? "mb-2 mt-2 grid grid-cols-2 gap-x-5 border-t border-rule pt-2" : "hidden"}>
         {p.record.derived.map((x) => {
           const v = x.of(point, d.run.setup);
           const f = v === null ? { number: "—", unit: unitSymbol(x.unit) } : formatParts(v, x.unit, { digits: 4 });
@@ -146,13 +146,14 @@ function useTypedPoint(d: RunDossier, capture: Capture, roles: readonly Role[]) 
 /** Big fields in the order of the meters; Enter goes on, the last Enter takes the point. Half-typed points are kept. */
 function TypedReadings({ d, capture, roles, optional }: { d: RunDossier; capture: Capture; roles: readonly Role[]; optional: ReadonlySet<Role> }) {
   const typed = useTypedPoint(d, capture, roles);
+  const wanted = dwellWanted(d.run.setup);
   return (
     <div className="grid grid-cols-2 gap-x-5 gap-y-1">
       {roles.map((role, i) => (
         <TypedField key={role} role={role} text={typed.texts[role] ?? ""} place={typed.place(i)} optional={optional.has(role)} onText={(t) => typed.onText(role, t)} onEnter={() => typed.onEnter(i)} onNotRead={() => typed.setUsed(role, false)} />
       ))}
-      <Dwell capture={capture} wanted={dwellWanted(d.run.setup)} />
-      <NotRead roles={[...optional].filter((r) => !roles.includes(r))} onRead={(role) => typed.setUsed(role, true)} />
+      {wanted ? <Dwell capture={capture} wanted={wanted} /> : null}
+      <NotRead roles={[...optional].filter((r) => !roles.includes(r) && capture.proposal.given?.[r] === undefined)} onRead={(role) => typed.setUsed(role, true)} />
     </div>
   );
 }
@@ -178,11 +179,12 @@ function TypedField({ role, text, place, optional, onText, onEnter, onNotRead }:
         </label>
         {optional && text === "" ? <NotReadButton labelId={`read-${role}-label`} onPress={onNotRead} /> : null}
       </div>
-      <div className={clsx("flex items-baseline border-b-2 outline-copper has-[:focus-visible]:outline-2 has-[:focus-visible]:outline-offset-2", error ? "border-misses" : "border-pencil focus-within:border-copper")}>
+      <div className={clsx("mt-1 flex items-baseline border-b-2 outline-copper has-[:focus-visible]:outline-2 has-[:focus-visible]:outline-offset-2", error ? "border-misses" : "border-pencil focus-within:border-copper")}>
         <input
           id={`read-${role}`}
           ref={place}
-          data-number=""
+          // A time has letters of its own, which are no keys of the page: 1 h 27 min.
+          data-number={roleUnit(role) === "s" ? undefined : ""}
           autoComplete="off"
           spellCheck={false}
           value={text}

@@ -192,13 +192,14 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
       if (proposal.kind === "restart") throw new Error("First enter what restored the output.");
       if (unconfirmed) throw new Error("Confirm the next step first.");
       const r = await port.read();
-      const missing = p?.record.roles.filter((x) => x.required && r.cells[x.role]?.status === undefined) ?? [];
-      if (missing.length === (p?.record.roles.filter((x) => x.required).length ?? 0)) {
+      const required = p?.record.roles.filter((x) => x.required && proposal.given?.[x.role] === undefined) ?? [];
+      if (required.every((x) => r.cells[x.role]?.status === undefined)) {
         play("refused", muted);
         throw new Error("No readings yet. Type the meter readings first.");
       }
       const dwell = settledAt.current === null ? 0 : Math.max(0, r.time - settledAt.current);
-      const record = taken(r.cells, settings, dwell, upcomingId(), nextSequence());
+      const given = Object.fromEntries(Object.entries(proposal.given ?? {}).map(([role, value]) => [role, { value, status: "ok" as const }]));
+      const record = taken({ ...r.cells, ...given }, settings, dwell, upcomingId(), nextSequence());
       const point: Point = { id: record.id, sequence: record.sequence, settings: record.settings, cells: record.cells, ...(record.dwell !== undefined ? { dwell: record.dwell } : {}) };
       const questions = questionsOf(point);
       const keepable = !questions.some((x) => x.severity === "stop");

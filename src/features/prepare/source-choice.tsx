@@ -18,6 +18,8 @@ export interface SourceChoiceProps {
 
 /** Where a run's readings come from: the tester's own meters, or the simulated bench with an invented specimen on it. */
 export function SourceChoice({ simulated, offered, what, byHand, onSource, children }: SourceChoiceProps) {
+  // Nothing is simulated of what somebody watches with their own eyes.
+  if (Object.keys(offered).length === 0) return <p className="mb-4">{byHand}.</p>;
   return (
     <div className="mb-4">
       <RadioGroup
