@@ -223,4 +223,13 @@ test("cells by the dozen: read by their codes, pasted, moved from column to colu
   await expect(pack).toBeHidden();
   await page.getByRole("button", { name: "Undo", exact: true }).first().click();
   await expect(pack).toBeVisible();
+  // It is an entry of the drawer, and a pack is charged with it.
+  await pack.getByRole("link", { name: "Open pack" }).click();
+  await expect(page.getByRole("heading", { name: "Owl box", level: 1 })).toBeVisible();
+  await expect(page.getByText("Put together from 3 cells of the drawer, 3 in series.")).toBeVisible();
+  await page.goto("/");
+  await page.getByRole("link", { name: "Heath Four" }).first().click();
+  await page.getByRole("button", { name: "Pack charge" }).first().click();
+  await page.getByRole("button", { name: "Prepare a pack charge" }).click();
+  await page.getByRole("radio", { name: /Owl box.*3 in series/ }).check();
 });

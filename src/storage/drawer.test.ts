@@ -4,7 +4,7 @@ import { DEMO_MOMENT, demoIds } from "@/core/demo/package";
 import { packedDemo } from "@/testing/demo";
 import type { CellRecord, RunRecord } from "@/core/files/records";
 import { type Finding } from "@/core/procedures";
-import { change, edit, drawer, endCharge, keepCell, ofKind, readCells, rejectCell, startCharge, takeIn, thinkWith, undo, undoAct } from ".";
+import { addPack, change, edit, drawer, endCharge, keepCell, ofKind, readCells, rejectCell, startCharge, takeApart, takeIn, thinkWith, undo, undoAct } from ".";
 import { closeDatabase } from "./database";
 import { closeNotices } from "./notices";
 
@@ -36,7 +36,7 @@ const stateOf = async (title: string) => (await cellOf(title)).triage.word;
 
 test("every cell has its readings, oldest first, and the code of its label; the list goes by name as people count", async () => {
   const d = await drawer(notebookId);
-  expect(d.cells.map((c) => c.cell.title)).toEqual(["Blue 18", ...Array.from({ length: 23 }, (_, k) => `Float ${k + 1}`), "Reed 2200", "Rush 300", "Torch 1", "Torch 2", "Torch 3", "Torch pack"]);
+  expect(d.cells.map((c) => c.cell.title)).toEqual(["Blue 18", ...Array.from({ length: 23 }, (_, k) => `Float ${k + 1}`), "Float pack", "Reed 2200", "Rush 300", "Torch 1", "Torch 2", "Torch 3", "Torch pack"]);
   for (const c of d.cells) {
     expect(c.code).toBe(cellCode(c.cell.id));
     expect([...c.readings].sort((a, b) => a.takenAt.localeCompare(b.takenAt))).toEqual([...c.readings]);
@@ -47,7 +47,7 @@ test("every cell has its readings, oldest first, and the code of its label; the 
 test("where the demo's cells are: tested ones graded with their doubt, six in a pack, three in bays", async () => {
   const d = await drawer(notebookId);
   const count = (stage: string) => d.cells.filter((c) => c.stage.stage === stage).length;
-  expect(["in", "charging", "resting", "full", "graded", "in a pack", "rejected"].map(count)).toEqual([9, 3, 2, 4, 5, 6, 1]);
+  expect(["in", "charging", "resting", "full", "graded", "in a pack", "rejected"].map(count)).toEqual([10, 3, 2, 4, 5, 6, 1]);
   const seven = await cellOf("Float 7");
   // A tester that may be off by 2 %: rectangular, k = 2.
   expect((seven.capacity?.u ?? NaN) / (seven.capacity?.value ?? NaN)).toBeCloseTo(0.04 / Math.sqrt(3), 9);
@@ -142,4 +142,22 @@ describe("runs with a cell", () => {
     await undo(notebookId);
     await undo(notebookId);
   });
+});
+
+test("a saved pack is an entry of the drawer with its own capacity, and goes when it is taken apart", async () => {
+  const groups = [[await cellOf("Float 7"), await cellOf("Float 8")], [await cellOf("Float 9"), await cellOf("Float 10")]];
+  const pack = await addPack("Owl box", groups, "", notebookId);
+  const c = await cellOf("Owl box");
+  const held = groups.map((g) => g.reduce((s, x) => s + (x.capacity?.value ?? NaN), 0));
+  expect(c.cell).toMatchObject({ series: 2, ownProtection: false, chemistry: "lithium-ion" });
+  expect(c.cell.capacity).toBeCloseTo(Math.min(...held), 4);
+  expect(c.itself?.id).toBe(pack.id);
+  expect((await cellOf("Float 7")).pack?.title).toBe("Owl box");
+  // A second one of that name is told apart, as a cell and as a pack.
+  expect((await addPack("Owl box", [[await cellOf("Float 11")]], "", notebookId)).title).toBe("Owl box (2)");
+  const act = await takeApart(pack);
+  expect((await drawer(notebookId)).cells.map((x) => x.cell.title)).not.toContain("Owl box");
+  expect((await cellOf("Float 7")).pack).toBeNull();
+  if (act) await undoAct(act);
+  expect((await cellOf("Owl box")).itself?.id).toBe(pack.id);
 });

@@ -23,7 +23,10 @@ export interface DrawerCell {
   readonly stage: StageAt;
   /** Where it charges now: in a bay, or by itself. */
   readonly charge: CellChargeRecord | null;
+  /** The pack that it is part of. */
   readonly pack: PackRecord | null;
+  /** The pack that it is, put together from cells of the drawer. */
+  readonly itself: PackRecord | null;
 }
 
 export interface Drawer {
@@ -68,6 +71,7 @@ export async function drawer(notebookId: string): Promise<Drawer> {
   const readingsOf = byCell(readings);
   const chargesOf = byCell(charges);
   const packOf = new Map(packs.flatMap((pack) => pack.groups.flat().map((id) => [id, pack] as const)));
+  const itselfOf = new Map(packs.flatMap((pack) => (pack.cellId ? [[pack.cellId, pack] as const] : [])));
   const runs = allRuns.filter((r) => r.cellId !== undefined && r.state !== "prepared");
   const found = await Promise.all(
     cells.map(async (cell): Promise<DrawerCell> => {
@@ -88,7 +92,7 @@ export async function drawer(notebookId: string): Promise<Drawer> {
       const pack = packOf.get(cell.id) ?? null;
       const grade = gradeOf(cell, { capacity, resistance }, state.drop, rules);
       const stage = stageOf({ looks, triage: state, graded: grade !== null, chargingSince: since === undefined ? null : Date.parse(since), pack: pack?.title ?? null });
-      return { cell, code: cellCode(cell.id), readings: own, runs: took, capacity, resistance, triage: state, grade, stage, charge, pack };
+      return { cell, code: cellCode(cell.id), readings: own, runs: took, capacity, resistance, triage: state, grade, stage, charge, pack, itself: itselfOf.get(cell.id) ?? null };
     }),
   );
   return { cells: found.sort((a, b) => a.cell.title.localeCompare(b.cell.title, "en", { numeric: true })), rules };

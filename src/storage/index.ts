@@ -41,4 +41,4 @@ export { appendChunk, chunked, compactTrace, content, dropContent, dropTrace, pu
 export { keepDraft, pinnedOn, preparedRun, startedNow } from "./prepare";
 export { applyEdit, editEffect, leadsEffect, rigOf, withMeters, withMetersOn, type EditEffect } from "./rigs";
 export { addStation, endCharge, startCharge, type ChargeStart } from "./bays";
-export { addPack } from "./packs";
+export { addPack, takeApart } from "./packs";

@@ -4,6 +4,7 @@ import { seeded } from "../simulator";
 import { replanned, stepsOfWork, type Day, type DayTask } from "../use/day";
 import { forecastBay } from "../use/bays";
 import { matchCells } from "../use/match";
+import { packEntry } from "../use/pack";
 import type { StationPlan } from "../use/station";
 
 /** What the records are made with: ids, the notebook, moments so many minutes ago. */
@@ -60,7 +61,8 @@ export function buildMany({ newId, base, at }: Means): StoredRecord[] {
     }
   }
   const { groups } = matchCells(packable, SERIES, PARALLEL, seeded(1));
-  records.push({ kind: "pack", id: newId(), ...base, title: "Float pack", groups: groups.map((g) => g.map((c) => c.code)), note: "For the hide at the reed bed." });
+  const entry: CellRecord = { kind: "cell", id: newId(), ...base, title: "Float pack", ...packEntry(groups.map((g) => g.map((c) => ({ ...FLOAT, capacity: c.capacity, rated: FLOAT.capacity })))), ownProtection: false, note: "" };
+  records.push(entry, { kind: "pack", id: newId(), ...base, title: entry.title, groups: groups.map((g) => g.map((c) => c.code)), cellId: entry.id, note: "For the hide at the reed bed." });
   return records;
 }
 

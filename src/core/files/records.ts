@@ -91,6 +91,8 @@ export interface LoadRecord extends Stamp<"load">, Load {}
 export interface PackRecord extends Stamp<"pack"> {
   readonly title: string;
   readonly groups: readonly (readonly string[])[];
+  /** The pack as one thing of the drawer, with a code of its own: what runs are made with. */
+  readonly cellId?: string;
   readonly note: string;
 }
 

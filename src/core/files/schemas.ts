@@ -107,7 +107,7 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
     }, ["fuse", "added"]),
     used: list(object({ boardId: id, date: day, seconds: positive, ended: text })),
   }, ["surge", "used"]),
-  pack: record("pack", { title: line, groups: { ...list({ ...list(id), minItems: 1 }), minItems: 1 }, note: text }),
+  pack: record("pack", { title: line, groups: { ...list({ ...list(id), minItems: 1 }), minItems: 1 }, cellId: id, note: text }, ["cellId"]),
   station: record("station", { title: line, plan: object(Object.fromEntries(STATION_NUMBERS.map((key) => [key, number]))) }),
   "cellCharge": record(
     "cellCharge",

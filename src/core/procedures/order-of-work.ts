@@ -13,11 +13,11 @@ export interface OrderAsked {
 
 /**
  * A board's order of work: what its functions call for, in the order of the bench, then what its functions allow and nothing asks for. What
- * only comes from files is asked of nobody, and neither is what destroys, unless a claim is about it; once there, both count like the rest.
+ * only comes from files is asked of nobody, and neither is what destroys or what few boards have, unless a claim is about it; once there, both count like the rest.
  */
 export function orderOfWork({ functions, claimed, ran }: OrderAsked): { readonly asked: readonly Procedure[]; readonly others: readonly Procedure[] } {
   const steps = PROCEDURES.filter((p) => p.calledForBy.some((f) => functions.includes(f))).sort((a, b) => Number(a.anyTime ?? false) - Number(b.anyTime ?? false) || a.position - b.position);
-  const asked = steps.filter((p) => !p.anyTime && (!p.destructive || p.measures.some((m) => claimed.has(m)) || ran.has(p.id)) && (atBench(p) !== null || ran.has(p.id)));
+  const asked = steps.filter((p) => !p.anyTime && (!(p.destructive || p.rare) || p.measures.some((m) => claimed.has(m)) || ran.has(p.id)) && (atBench(p) !== null || ran.has(p.id)));
   return { asked, others: steps.filter((p) => !asked.includes(p)) };
 }
 

@@ -254,6 +254,8 @@ export interface Procedure<P = unknown> {
   readonly calledForBy: readonly BoardFunction[];
   /** It checks the bench or its cells, not the board: at hand on every sheet, asked by no order of work. */
   readonly anyTime?: boolean;
+  /** Few boards have what it measures: asked only where a claim is about it, or a run of it is there. */
+  readonly rare?: boolean;
   readonly measures: readonly string[];
   /** Why each of them may be missing, where its analysis does not say so itself. */
   readonly silences: Readonly<Record<string, Silence>>;

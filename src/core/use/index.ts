@@ -14,4 +14,4 @@ export { checkAdded, checkCut, chooseFuse, FUSES, inSeries, joiningCurrent, type
 export { batteryOf, orderOfConnecting, topologyOf, USUAL_RESISTANCE, USUAL_SELF_DISCHARGE, type BoardProtection, type UseCell } from "./battery";
 export { barsOf, endOfDay, nextAct, replanned, restOfDay, stepsOfWork, troublesOf, type Day, type DayTask, type DayTrouble, type NextAct, type TaskAbout, type TaskBar, type TaskState } from "./day";
 export { checkStart, drawnAt, forecastBay, laneOf, plannedStarts, roomFor, stackOverTime, type BayCell, type BayCharge, type BayForecast, type PlannedStart, type StartAsked, type StartCheck, type Waiting } from "./bays";
-export { packSums, type PackCell, type PackSums } from "./pack";
+export { packEntry, packSums, type PackCell, type PackSums } from "./pack";

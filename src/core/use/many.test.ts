@@ -1,5 +1,5 @@
 import { seeded } from "../simulator/random";
-import { checkStart, drawnAt, forecastBay, laneOf, packSums, plannedStarts, planStation, roomFor, stackOverTime, stationQuestion, type BayCell, type BayCharge, type PackCell, type StartAsked, type StationPlan } from ".";
+import { checkStart, drawnAt, forecastBay, laneOf, packEntry, packSums, plannedStarts, planStation, roomFor, stackOverTime, stationQuestion, type BayCell, type BayCharge, type PackCell, type StartAsked, type StationPlan } from ".";
 
 const PLAN: StationPlan = { bays: 6, chargeCurrent: 0.5, currentTolerance: 0.08, quiescent: 0.004, margin: 0, volts: 5.15, amps: 1.7, ampacity: 16, segmentResistance: 0.003, minimumInput: 4.6, ambient: 24, thermalResistance: 38, foldbackTemperature: 95, lowestCellVoltage: 3 };
 const CELL: BayCell = { chemistry: "lithium-ion", capacity: 1.2, chargeRateLimit: 0.5, volts: 3.5 };
@@ -60,6 +60,12 @@ test(`starts in turns: 100 random stations never draw more than their supplies g
     for (const a of starts) for (const b of starts) if (a !== b && a.bay === b.bay) expect([k, a.at + a.forecast.seconds <= b.at + 60 || b.at + b.forecast.seconds <= a.at + 60]).toEqual([k, true]);
     expect([k, starts[0]?.at]).toEqual([k, 0]);
   }
+});
+
+test("worked: a pack holds what its weakest group holds, and takes what the cell that is allowed least takes, for each of that group", () => {
+  const cell = (capacity: number, chargeRateLimit = 0.5) => ({ chemistry: "iron-phosphate" as const, capacity, rated: 2, chargeRateLimit });
+  expect(packEntry([[cell(2), cell(2)], [cell(1.8), cell(2)]])).toEqual({ chemistry: "iron-phosphate", series: 2, capacity: 3.8, chargeRateLimit: 0.526 });
+  expect(packEntry([[cell(2), cell(2, 0.25)]])).toEqual({ chemistry: "iron-phosphate", capacity: 4, chargeRateLimit: 0.25 });
 });
 
 describe("a pack's sums", () => {

@@ -26,6 +26,30 @@ export interface PackSums {
   readonly joining: { readonly amps: number; readonly volts: number } | null;
 }
 
+/** What a pack is to the drawer: its own capacity and rates, as one thing. */
+export interface PackEntry {
+  readonly chemistry: Chemistry;
+  /** Groups in series; absent for one. */
+  readonly series?: number;
+  /** Ah. */
+  readonly capacity: number;
+  /** Highest charge current, as a multiple of the capacity an hour. */
+  readonly chargeRateLimit: number;
+}
+
+/**
+ * A pack as an entry of the drawer: it holds what its weakest group holds, and is charged with no more than its weakest group allows, whose
+ * cells share the current unevenly, so that the one that is allowed least counts for each of them.
+ *
+ * `members` are cells by their groups: Ah held, Ah rated, and the current that is allowed as a multiple of the rating an hour.
+ * Worked: 2 + 2 Ah beside 1.8 + 2 Ah, 0.5 C of 2 Ah each: 3.8 Ah, 2 A, which is 0.526 C.
+ */
+export function packEntry(members: readonly (readonly { readonly chemistry: Chemistry; readonly capacity: number; readonly rated: number; readonly chargeRateLimit: number }[])[]): PackEntry {
+  const capacity = lowest(members.map((g) => g.reduce((s, c) => s + c.capacity, 0)));
+  const amps = lowest(members.map((g) => g.length * lowest(g.map((c) => c.chargeRateLimit * c.rated))));
+  return { chemistry: members[0]?.[0]?.chemistry ?? "lithium-ion", ...(members.length > 1 ? { series: members.length } : {}), capacity: Number(capacity.toFixed(4)), chargeRateLimit: Number((amps / capacity).toFixed(3)) };
+}
+
 /** V a cell is empty at when a pack is cut off. */
 const EMPTY: Readonly<Record<Chemistry, number>> = { "lithium-ion": 3, "iron-phosphate": 2.5 };
 

@@ -117,9 +117,11 @@ function CellHead({ c, rules, onChange, onDelete }: { readonly c: DrawerCell; re
           <Button look="bare" onClick={onChange}>
             Edit cell
           </Button>
-          <Button look="bare" onClick={onDelete}>
-            Delete cell
-          </Button>
+          {c.itself ? null : (
+            <Button look="bare" onClick={onDelete}>
+              Delete cell
+            </Button>
+          )}
         </span>
       }
     >
@@ -158,6 +160,14 @@ function FitForUse({ c, onReject }: { readonly c: DrawerCell; onReject(): void }
         ))}
         {t.word === "unknown" ? <li>Not measured yet. Charge it and read it again later, or discharge it.</li> : null}
         {t.word === "sound" ? <li>All measured values are within the house rules.</li> : null}
+        {c.itself ? (
+          <li>
+            Put together from {c.itself.groups.flat().length} cells of the drawer, {c.itself.groups.length} in series.{" "}
+            <Link href="/cells/packs" className="underline underline-offset-4">
+              Open packs
+            </Link>
+          </li>
+        ) : null}
         {c.pack ? <li>It is in the pack “{c.pack.title}”.</li> : c.charge ? <li>It charges{c.charge.bay ? ` in bay ${c.charge.bay}` : ""} since {dayOf(c.charge.startedAt)}.</li> : null}
         {t.due ? (
           <li>

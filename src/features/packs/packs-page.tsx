@@ -6,7 +6,7 @@ import type { Chemistry } from "@/core/cells";
 import type { PackRecord } from "@/core/files/records";
 import { useSession } from "@/session/context";
 import { attempt, notify, notifyUndoable } from "@/session/notify";
-import { addPack, drawer, ofKind, remove, undoAct, useLive, type DrawerCell } from "@/storage";
+import { addPack, drawer, ofKind, takeApart, undoAct, useLive, type DrawerCell } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
 import { Form } from "@/ui/form";
 import { FormCheckbox, FormNumber, FormSelect, FormText } from "@/ui/form-fields";
@@ -84,9 +84,9 @@ function Match({ cells }: { readonly cells: readonly DrawerCell[] }) {
   const save = () =>
     void attempt(async () => {
       if (!found) return;
-      const pack = await addPack(f.title.trim() || "Pack", found.map((g) => g.map((c) => c.cell.id)), "", notebook.id);
+      const pack = await addPack(f.title.trim() || "Pack", found, "", notebook.id);
       setFound(null);
-      await notify(`${pack.title} saved. Its cells are marked in the drawer.`);
+      await notify(`${pack.title} saved. It is in the drawer with a code of its own; its cells are marked.`);
     });
   return (
     <>
@@ -125,11 +125,22 @@ function Pack({ pack, cells }: { readonly pack: PackRecord; readonly cells: read
   const lost = pack.groups.flat().filter((id) => !byId.has(id)).length;
   const apart = () =>
     void attempt(async () => {
-      const act = await remove(`take ${pack.title} apart`, [pack]);
+      const act = await takeApart(pack);
       await notifyUndoable(`${pack.title} is taken apart; its cells are back in the drawer.`, act && (() => undoAct(act)));
     });
   return (
-    <Section mark="pack" title={`${pack.title}, ${pack.groups.length} in series × ${pack.groups[0]?.length ?? 0} in parallel`} aside={<Button look="bare" onClick={apart}>Take apart</Button>}>
+    <Section mark="pack" title={`${pack.title}, ${pack.groups.length} in series × ${pack.groups[0]?.length ?? 0} in parallel`} aside={
+        <span className="flex flex-wrap items-baseline gap-x-4">
+          {pack.cellId ? (
+            <Link href={`/cells/${pack.cellId}`} className={buttonClass("bare")}>
+              Open pack
+            </Link>
+          ) : null}
+          <Button look="bare" onClick={apart}>
+            Take apart
+          </Button>
+        </span>
+      }>
       {lost ? <p className="mb-2 text-close">{lost === 1 ? "One of its cells was deleted." : `${lost} of its cells were deleted.`}</p> : null}
       <Groups groups={groups.filter((g) => g.length)} />
     </Section>

@@ -112,6 +112,6 @@ function readyText(p: BenchProcedure): string {
 /** What destroys comes last: what of the sample was not measured yet can't be measured afterwards. */
 function undone(p: BenchProcedure, others: Loaded["others"]): PlanRemark[] {
   if (!p.destructive) return [];
-  const missing = PROCEDURES.filter((x) => !x.destructive && !x.anyTime && x.plan && x.calledForBy.some((f) => others.functions.includes(f)) && !others.finished.includes(x.id)).map((x) => x.title.toLowerCase());
+  const missing = PROCEDURES.filter((x) => !x.destructive && !x.anyTime && !x.rare && x.plan && x.calledForBy.some((f) => others.functions.includes(f)) && !others.finished.includes(x.id)).map((x) => x.title.toLowerCase());
   return missing.length ? [{ severity: "care", text: `Not measured on this sample yet: ${missing.join(", ")}. After this test it may be too late.` }] : [];
 }

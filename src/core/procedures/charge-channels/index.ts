@@ -22,6 +22,7 @@ export const chargeChannels: BenchProcedure<ChannelsPlan> = {
   work: [{ minutes: SET_UP, needs: ["hands", "supply"] }, { minutes: CHARGE, needs: ["hands", "supply"] }],
   workFor: ({ plan }) => (plan ? Array.from({ length: plan.repeats }, () => [{ minutes: SET_UP, needs: ["hands", "supply"] as const }, { minutes: CHARGE, needs: ["hands", "supply"] as const }]).flat() : null),
   calledForBy: ["charger"],
+  rare: true,
   silences: {
     "channels.done-voltage": { roles: ["channel", "cellVoltage"], otherwise: ["not-in-log", "No row names a channel."] },
     "channels.done-current": { roles: ["channel", "cellCurrent"], otherwise: ["not-in-log", "No row names a channel."] },
