@@ -1,4 +1,4 @@
-/** npm run bench: what the application takes, beside what it may take. `-- core`, `-- days`, `-- page`, `-- log`, `-- matrix`, `-- notebook` or `-- browser` (all) measures one part. */
+/** npm run bench: what the application takes, beside what it may take. `-- core`, `-- days`, `-- page`, `-- log`, `-- matrix`, `-- station`, `-- notebook` or `-- browser` (all) measures one part. */
 import { browserFigures } from "./bench/browser";
 import { computeFigures } from "./bench/compute";
 import { dayFigures } from "./bench/days";
@@ -7,7 +7,7 @@ import { report } from "./bench/report";
 async function main(only: string | undefined): Promise<boolean> {
   const core = only === undefined || only === "core" ? computeFigures() : [];
   const days = only === undefined || only === "days" ? dayFigures() : [];
-  const browser = only === "core" || only === "days" ? [] : await browserFigures(only === "page" || only === "log" || only === "matrix" || only === "notebook" ? only : "all");
+  const browser = only === "core" || only === "days" ? [] : await browserFigures(only === "page" || only === "log" || only === "matrix" || only === "station" || only === "notebook" ? only : "all");
   return report([...core, ...days, ...browser]);
 }
 void main(process.argv[2]).then((good) => process.exit(good ? 0 : 1));

@@ -5,6 +5,7 @@ import { logFigures } from "./log";
 import { matrixFigures } from "./matrix";
 import { notebookFigures } from "./notebook";
 import type { Figure } from "./report";
+import { stationFigures } from "./station";
 
 const UPSTREAM = TEST_PORT;
 const PROXY = TEST_PORT + 1;
@@ -164,7 +165,7 @@ async function chartFigures(browser: Browser): Promise<Figure[]> {
 }
 
 /** Figures of the production build in Chromium. */
-export async function browserFigures(part: "page" | "log" | "matrix" | "notebook" | "all" = "all"): Promise<Figure[]> {
+export async function browserFigures(part: "page" | "log" | "matrix" | "notebook" | "station" | "all" = "all"): Promise<Figure[]> {
   if (!(await portFree(UPSTREAM))) throw new Error(`port ${UPSTREAM} is taken`);
   if (build() !== 0) throw new Error("the build failed");
   const server = serve(UPSTREAM, { NIMBUS_DEMO: "1" });
@@ -180,6 +181,11 @@ export async function browserFigures(part: "page" | "log" | "matrix" | "notebook
     if (part === "matrix" || part === "all") {
       const browser = await launch();
       figures.push(...(await matrixFigures(browser, `http://${HOST}:${UPSTREAM}/`)));
+      await browser.close();
+    }
+    if (part === "station" || part === "all") {
+      const browser = await launch();
+      figures.push(...(await stationFigures(browser, `http://${HOST}:${UPSTREAM}/`)));
       await browser.close();
     }
     if (part === "notebook" || part === "all") figures.push(...(await notebookFigures(launch, `http://${HOST}:${UPSTREAM}/`)));

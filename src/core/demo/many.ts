@@ -23,7 +23,7 @@ const SERIES = 2;
 const PARALLEL = 3;
 const DAY = 24 * 60;
 
-export const DEMO_STATION: StationPlan = { bays: 24, chargeCurrent: 0.5, currentTolerance: 0.08, quiescent: 0.004, margin: 0.25, volts: 5.15, amps: 10, ampacity: 16, segmentResistance: 0.003, minimumInput: 4.6, ambient: 22, thermalResistance: 30, foldbackTemperature: 95, lowestCellVoltage: 3 };
+export const DEMO_STATION: StationPlan = { bays: 24, chargeCurrent: 0.5, currentTolerance: 0.08, quiescent: 0.004, margin: 0.25, volts: 5.15, amps: 10, ampacity: 16, segmentResistance: 0.003, minimumInput: 4.6, ambient: 22, thermalResistance: 30, foldbackTemperature: 95, lowestCellVoltage: 3, voltsTolerance: 0.01, resistanceTolerance: 0.1 };
 
 /** How a float came to where it is: tested and put together, tested, full, charging, as found. */
 type Way = "packed" | "tested" | "full" | "charging" | "found";

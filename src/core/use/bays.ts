@@ -31,8 +31,23 @@ const OHM_HOURS = 0.15;
 const CONTACTS = 0.05;
 const MOST_MOMENTS = 60;
 
+/** Forecasts that were worked out already, by their numbers: a station asks for those of all its bays at every start. */
+const known = new Map<string, BayForecast>();
+/** As many as are remembered: a station of 150 bays with twice as many cells. */
+const REMEMBERED = 500;
+
 /** What a charge of a cell in a bay will be like; the bay draws the cell's current, as high as its tolerance allows, and its own. */
 export function forecastBay(plan: StationPlan, cell: BayCell): BayForecast {
+  const key = [cell.chemistry, cell.capacity, cell.volts, cell.fullVoltage, plan.chargeCurrent, plan.currentTolerance, plan.quiescent, plan.volts, plan.segmentResistance, plan.ambient, plan.thermalResistance].join();
+  const before = known.get(key);
+  if (before) return before;
+  if (known.size >= REMEMBERED) known.delete(known.keys().next().value as string);
+  const forecast = workOut(plan, cell);
+  known.set(key, forecast);
+  return forecast;
+}
+
+function workOut(plan: StationPlan, cell: BayCell): BayForecast {
   const limits = CHEMISTRY_LIMITS[cell.chemistry];
   const f = forecastCharge({
     chemistry: cell.chemistry,

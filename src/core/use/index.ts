@@ -1,7 +1,7 @@
 export { between, sourceOf, type Between, type PackCells, type Source } from "./source";
 export { lossModelConverter, operatingPoint, STOPS, type Converter, type OperatingPoint, type Stop } from "./operating-point";
 export { dutyPhases, highestPhase, highestPower, highestThat, integrate, meanCurrent, runTime, type LoadPhase, type RunTime } from "./run-time";
-export { bayVoltages, BREAKERS, breakerFor, planStation, STATION_NUMBERS, stationQuestion, stationRemedies, type StationAnswer, type StationNumber, type StationPlan, type StationQuestion } from "./station";
+export { bayVoltages, BREAKERS, breakerFor, planStation, STATION_NUMBERS, stationDoubts, stationQuestion, stationRanges, stationRemedies, type StationAnswer, type StationNumber, type StationPlan, type StationQuestion } from "./station";
 export { matchCells, type MatchCell, type PackMatch } from "./match";
 export { earliestFinish, planDay, type ScheduleBudget } from "./schedule";
 export { lengthOf, type Schedule, type ScheduleQuestion, type ScheduleStep, type ScheduleTask } from "./schedule-question";

@@ -1,7 +1,8 @@
 import { seeded } from "../simulator/random";
-import { checkStart, drawnAt, forecastBay, laneOf, packEntry, packSums, plannedStarts, planStation, roomFor, stackOverTime, stationQuestion, type BayCell, type BayCharge, type PackCell, type StartAsked, type StationPlan } from ".";
+import { bayVoltages, checkStart, drawnAt, forecastBay, laneOf, packEntry, packSums, plannedStarts, planStation, roomFor, stackOverTime, stationDoubts, stationQuestion, stationRanges, type BayCell, type BayCharge, type PackCell, type StartAsked, type StationPlan } from ".";
 
-const PLAN: StationPlan = { bays: 6, chargeCurrent: 0.5, currentTolerance: 0.08, quiescent: 0.004, margin: 0, volts: 5.15, amps: 1.7, ampacity: 16, segmentResistance: 0.003, minimumInput: 4.6, ambient: 24, thermalResistance: 38, foldbackTemperature: 95, lowestCellVoltage: 3 };
+const SEED = 20261202;
+const PLAN: StationPlan = { bays: 6, chargeCurrent: 0.5, currentTolerance: 0.08, quiescent: 0.004, margin: 0, volts: 5.15, amps: 1.7, ampacity: 16, segmentResistance: 0.003, minimumInput: 4.6, ambient: 24, thermalResistance: 38, foldbackTemperature: 95, lowestCellVoltage: 3, voltsTolerance: 0.02, resistanceTolerance: 0.1 };
 const CELL: BayCell = { chemistry: "lithium-ion", capacity: 1.2, chargeRateLimit: 0.5, volts: 3.5 };
 const running = (bay: number, gone: number, cellId = `c${bay}`): BayCharge => ({ bay, cellId, forecast: forecastBay(PLAN, CELL), gone });
 const ask = (more: Partial<StartAsked> = {}) =>
@@ -42,7 +43,6 @@ describe("a charge in a bay", () => {
   });
 });
 
-const SEED = 20261202;
 test(`starts in turns: 100 random stations never draw more than their supplies give, every bay holds one cell at a time, nobody waits who could begin (seed ${SEED})`, () => {
   const r = seeded(SEED);
   for (let k = 0; k < 100; k++) {
@@ -60,6 +60,46 @@ test(`starts in turns: 100 random stations never draw more than their supplies g
     for (const a of starts) for (const b of starts) if (a !== b && a.bay === b.bay) expect([k, a.at + a.forecast.seconds <= b.at + 60 || b.at + b.forecast.seconds <= a.at + 60]).toEqual([k, true]);
     expect([k, starts[0]?.at]).toEqual([k, 0]);
   }
+});
+
+describe("a station's uncertain inputs", () => {
+  const twelve: StationPlan = { ...PLAN, bays: 12, amps: 10, margin: 0.25 };
+  test("worked: 12 bays at the corners of their tolerances", () => {
+    const r = stationRanges(twelve);
+    expect([...r.perBay, ...r.farBayVoltage].map((x) => Number(x.toFixed(3)))).toEqual([0.464, 0.544, 4.907, 5.155]);
+    // Hottest: (5.253 − 0.0027·0.544 − 3)·0.54 W, and that times 38·1.1 K/W over 24 °C.
+    expect(r.heatPerBay[1]).toBeCloseTo((5.253 - 0.0027 * 0.544 - 3) * 0.54, 9);
+    expect(r.partTemperature[1]).toBeCloseTo(24 + 41.8 * (5.253 - 0.0027 * 0.544 - 3) * 0.54, 9);
+  });
+
+  test(`what any inputs within their tolerances come to lies within the ranges, which without tolerances are a point (seed ${SEED})`, () => {
+    const r = seeded(SEED);
+    for (let k = 0; k < 200; k++) {
+      const plan: StationPlan = { ...twelve, bays: 1 + Math.floor(r.between(0, 40)), chargeCurrent: r.between(0.1, 1.2), volts: r.between(4.8, 5.6), currentTolerance: r.between(0, 0.2), voltsTolerance: r.between(0, 0.1), resistanceTolerance: r.between(0, 0.4) };
+      const ranges = stationRanges(plan);
+      const within = (share: number) => 1 + r.between(-share, share);
+      const wire = plan.segmentResistance * within(plan.resistanceTolerance);
+      const current = plan.chargeCurrent * within(plan.currentTolerance);
+      const volts = plan.volts * within(plan.voltsTolerance);
+      const perBay = current + plan.quiescent;
+      const heat = (volts - wire * perBay - plan.lowestCellVoltage) * current;
+      const bays = planStation(stationQuestion(plan)).baysPerLane;
+      const seen = { perBay, laneCurrent: bays * perBay, farBayVoltage: bayVoltages(volts, perBay, wire, bays).at(-1) ?? NaN, heatPerBay: heat, partTemperature: plan.ambient + heat * plan.thermalResistance * within(plan.resistanceTolerance) };
+      for (const [name, x] of Object.entries(seen)) {
+        const [low, high] = ranges[name as keyof typeof seen];
+        expect({ SEED, k, name, in: x >= low - 1e-9 && x <= high + 1e-9 }).toEqual({ SEED, k, name, in: true });
+      }
+      const exact = stationRanges({ ...plan, currentTolerance: 0, voltsTolerance: 0, resistanceTolerance: 0 });
+      for (const [low, high] of Object.values(exact)) expect(high).toBeCloseTo(low, 12);
+    }
+  });
+
+  test("what works as stated but not at a corner is said; what does not work at all is left to the remedies", () => {
+    expect(stationDoubts({ ...twelve, minimumInput: 4.95 })).toEqual([expect.stringMatching(/^The far bay may have only 4\.907\sV, below the 4\.95/)]);
+    expect(stationDoubts({ ...twelve, foldbackTemperature: 72 })).toEqual([expect.stringMatching(/^The parts may reach 74\.8\s°C/)]);
+    expect(stationDoubts({ ...twelve, minimumInput: 5.1, foldbackTemperature: 60 })).toEqual([]);
+    expect(stationDoubts(twelve)).toEqual([]);
+  });
 });
 
 test("worked: a pack holds what its weakest group holds, and takes what the cell that is allowed least takes, for each of that group", () => {

@@ -1,4 +1,4 @@
-import { formatQuantity } from "../quantities";
+import { formatQuantity, highest, lowest } from "../quantities";
 
 /** Many chargers on one line: what is asked. Shares without unit, everything else in SI, °C, K/W. */
 export interface StationQuestion {
@@ -18,15 +18,16 @@ export interface StationQuestion {
 }
 
 /** The numbers of a station as they are stored: those of the question, flat; breakers are chosen from what is sold. */
-export const STATION_NUMBERS = ["bays", "chargeCurrent", "currentTolerance", "quiescent", "margin", "volts", "amps", "ampacity", "segmentResistance", "minimumInput", "ambient", "thermalResistance", "foldbackTemperature", "lowestCellVoltage"] as const;
+export const STATION_NUMBERS = ["bays", "chargeCurrent", "currentTolerance", "quiescent", "margin", "volts", "amps", "ampacity", "segmentResistance", "minimumInput", "ambient", "thermalResistance", "foldbackTemperature", "lowestCellVoltage", "voltsTolerance", "resistanceTolerance"] as const;
 export type StationNumber = (typeof STATION_NUMBERS)[number];
 export type StationPlan = Readonly<Record<StationNumber, number>>;
 
 /** Ratings that small DC breakers are sold in, A. */
 export const BREAKERS: readonly number[] = [2, 3, 4, 6, 10, 13, 16, 20, 25, 32, 40, 63];
 
-/** The question that stored numbers ask. */
-export function stationQuestion({ volts, amps, ampacity, segmentResistance, ...same }: StationPlan): StationQuestion {
+/** The question that stored numbers ask: each at its stated value, the charge current at the top of its tolerance. */
+export function stationQuestion({ volts, amps, ampacity, segmentResistance, voltsTolerance: _v, resistanceTolerance: _r, ...same }: StationPlan): StationQuestion {
+  void [_v, _r];
   return { ...same, supply: { volts, amps }, breakers: BREAKERS, wire: { ampacity, segmentResistance } };
 }
 
@@ -96,6 +97,59 @@ export function planStation(q: StationQuestion): StationAnswer {
     foldsBack: partTemperature > q.foldbackTemperature,
     thermalResistanceNeeded: room > 0 && heatPerBay > 0 ? room / heatPerBay : null,
   };
+}
+
+export type Range = readonly [low: number, high: number];
+
+/** What figures of a station may come to, its inputs each somewhere within its tolerance; the lanes stay as they were planned. */
+export interface StationRanges {
+  readonly perBay: Range;
+  readonly laneCurrent: Range;
+  readonly farBayVoltage: Range;
+  readonly heatPerBay: Range;
+  readonly partTemperature: Range;
+}
+
+/**
+ * A station at every corner of its uncertain inputs: charge current (its tolerance), supply voltage, and wire and thermal resistance (theirs).
+ * Each figure rises or falls steadily with each of them where a charger has more at its input than its cell, so that the corners hold
+ * its least and most. Worked: 5.15 V ± 2 %, 12 bays of 0.464 to 0.544 A over 3 mΩ ± 10 %: the far bay from 4.907 to 5.155 V.
+ */
+export function stationRanges(plan: StationPlan): StationRanges {
+  const { baysPerLane } = planStation(stationQuestion(plan));
+  const corners = [-1, 1].flatMap((i) =>
+    [-1, 1].flatMap((v) =>
+      [-1, 1].map((r) => {
+        const current = plan.chargeCurrent * (1 + i * plan.currentTolerance);
+        const volts = plan.volts * (1 + v * plan.voltsTolerance);
+        const wire = plan.segmentResistance * (1 + r * plan.resistanceTolerance);
+        const perBay = current + plan.quiescent;
+        const heat = (volts - wire * perBay - plan.lowestCellVoltage) * current;
+        const far = volts - (wire * perBay * baysPerLane * (baysPerLane + 1)) / 2;
+        // Wire and heat path vary by themselves: of the latter both ends count at each corner.
+        return { perBay, laneCurrent: baysPerLane * perBay, farBayVoltage: far, heatPerBay: heat, parts: [-1, 1].map((t) => plan.ambient + heat * plan.thermalResistance * (1 + t * plan.resistanceTolerance)) };
+      }),
+    ),
+  );
+  const range = (values: readonly number[]): Range => [lowest(values), highest(values)];
+  return {
+    perBay: range(corners.map((c) => c.perBay)),
+    laneCurrent: range(corners.map((c) => c.laneCurrent)),
+    farBayVoltage: range(corners.map((c) => c.farBayVoltage)),
+    heatPerBay: range(corners.map((c) => c.heatPerBay)),
+    partTemperature: range(corners.flatMap((c) => c.parts)),
+  };
+}
+
+/** What works at the stated values and may not within the tolerances, each with what to do. */
+export function stationDoubts(plan: StationPlan): string[] {
+  const a = planStation(stationQuestion(plan));
+  const r = stationRanges(plan);
+  const shown = (x: number, unit: "V" | "°C", digits: number): string => formatQuantity(x, unit, { digits });
+  return [
+    ...(a.farBayCharges && r.farBayVoltage[0] < plan.minimumInput ? [`The far bay may have only ${shown(r.farBayVoltage[0], "V", 4)}, below the ${shown(plan.minimumInput, "V", 4)} that its charger needs. Measure the supply and the wire, or leave a larger margin.`] : []),
+    ...(!a.foldsBack && r.partTemperature[1] > plan.foldbackTemperature ? [`The parts may reach ${shown(r.partTemperature[1], "°C", 3)} and cut their own current. Measure one bay before you build the rest.`] : []),
+  ];
 }
 
 /** What of a station does not work, each with its remedy. */

@@ -11,6 +11,13 @@ export interface Running {
   readonly ended: readonly CellChargeRecord[];
 }
 
+/** The same with what follows from it: worked out once, for whatever asks. */
+export interface AtWork extends Running {
+  readonly rows: readonly BayRow[];
+  readonly charges: readonly BayCharge[];
+  readonly perLane: number;
+}
+
 export interface BayRow {
   readonly bay: number;
   readonly c: DrawerCell | null;
@@ -32,7 +39,7 @@ export const bayCell = (c: DrawerCell, volts: number | null, drawer: Drawer): Ba
 const charging = ({ station, drawer }: Running): DrawerCell[] => drawer.cells.filter((c) => c.charge?.stationId === station.id);
 
 /** Every bay of a station, taken or free. */
-export function bayRows(r: Running, now: number): BayRow[] {
+function bayRows(r: Running, now: number): BayRow[] {
   const taken = new Map(charging(r).map((c) => [c.charge?.bay ?? 0, c]));
   return Array.from({ length: r.station.plan.bays }, (_, k): BayRow => {
     const c = taken.get(k + 1) ?? null;
@@ -41,26 +48,28 @@ export function bayRows(r: Running, now: number): BayRow[] {
 }
 
 /** The charges under way as they are predicted. */
-export const bayCharges = (r: Running, now: number): BayCharge[] =>
+const bayCharges = (r: Running, now: number): BayCharge[] =>
   charging(r).flatMap((c) => (c.charge ? [{ bay: c.charge.bay ?? 0, cellId: c.cell.id, forecast: forecastBay(r.station.plan, bayCell(c, c.charge.startVolts ?? null, r.drawer)), gone: (now - Date.parse(c.charge.startedAt)) / 1000 }] : []));
 
-export const baysPerLaneOf = (station: StationRecord): number => planStation(stationQuestion(station.plan)).baysPerLane;
+const baysPerLaneOf = (station: StationRecord): number => planStation(stationQuestion(station.plan)).baysPerLane;
 
 /** Where a cell charges that does not charge in this station; null where it does not. */
 const elsewhere = (c: DrawerCell, station: StationRecord): string | null => (c.charge && c.charge.stationId !== station.id ? (c.charge.stationId ? "in another station" : "on a charger of its own") : !c.charge && c.stage.stage === "charging" ? "in a run" : null);
 
+export const atWork = (r: Running, now: number): AtWork => ({ ...r, rows: bayRows(r, now), charges: bayCharges(r, now), perLane: baysPerLaneOf(r.station) });
+
 /** Whether a cell may start in a bay, and why not. */
-export function checkBay(r: Running, c: DrawerCell, bay: number, volts: number | null, now: number): StartCheck {
+export function checkBay(r: AtWork, c: DrawerCell, bay: number, volts: number | null): StartCheck {
   return checkStart({
     plan: r.station.plan,
-    baysPerLane: baysPerLaneOf(r.station),
+    baysPerLane: r.perLane,
     bay,
     cell: bayCell(c, volts, r.drawer),
     cellId: c.cell.id,
     title: c.cell.title,
     rejected: rejection(c.triage),
     floor: chargeFloor(c.cell, r.drawer.rules),
-    charges: bayCharges(r, now),
+    charges: r.charges,
     elsewhere: elsewhere(c, r.station),
     titleOf: (id) => r.drawer.cells.find((x) => x.cell.id === id)?.cell.title ?? "another cell",
   });

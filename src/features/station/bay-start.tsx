@@ -8,7 +8,7 @@ import { startCharge, undoAct, type DrawerCell } from "@/storage";
 import { Button } from "@/ui/button";
 import { Form } from "@/ui/form";
 import { FormNumber } from "@/ui/form-fields";
-import { bayCell, checkBay, freeBay, type BayRow, type Running } from "./bay-rows";
+import { bayCell, checkBay, freeBay, type AtWork } from "./bay-rows";
 
 interface Fields {
   bay: number | null;
@@ -16,11 +16,11 @@ interface Fields {
 }
 
 /** Puts a cell into a bay: Enter takes the next free bay, the voltage may be left out. What speaks against it is said before it starts. */
-export function BayStart({ c, running, rows, now, onDone }: { readonly c: DrawerCell; readonly running: Running; readonly rows: readonly BayRow[]; readonly now: number; onDone(): void }) {
-  const { control, handleSubmit } = useForm<Fields>({ defaultValues: { bay: freeBay(rows), volts: null } });
+export function BayStart({ c, running, onDone }: { readonly c: DrawerCell; readonly running: AtWork; onDone(): void }) {
+  const { control, handleSubmit } = useForm<Fields>({ defaultValues: { bay: freeBay(running.rows), volts: null } });
   const { bay, volts } = useWatch({ control }) as Fields;
   const read = volts ?? c.triage.last?.volts ?? null;
-  const check = checkBay(running, c, bay ?? 0, read, now);
+  const check = checkBay(running, c, bay ?? 0, read);
   const forecast = forecastBay(running.station.plan, bayCell(c, read, running.drawer));
   const start = handleSubmit((f) =>
     attempt(async () => {

@@ -1,4 +1,5 @@
 import { format } from "date-fns";
+import { memo } from "react";
 import { formatRoughly } from "@/core/quantities";
 import { Button } from "@/ui/button";
 import { DataTable, type DataColumn } from "@/ui/data-table";
@@ -61,6 +62,8 @@ const columns = (onDone: (cellId: string) => void): readonly DataColumn<BayRow>[
 ];
 
 /** A row a bay. */
-export const BayTable = ({ rows, onDone }: { readonly rows: readonly BayRow[]; onDone(cellId: string): void }) => (
-  <DataTable label="Bays" rows={rows} id={(b) => String(b.bay)} columns={columns(onDone)} stacks rowProps={(b) => ({ ...(b.charge ? {} : { className: "max-[700px]:!hidden" }), "data-bay": String(b.bay), "data-state": b.charge ? (overdue(b) ? "overdue" : "charging") : "free" })} />
-);
+export const BayTable = memo(function BayTable({ rows, onDone }: { readonly rows: readonly BayRow[]; onDone(cellId: string): void }) {
+  return (
+    <DataTable label="Bays" rows={rows} id={(b) => String(b.bay)} columns={columns(onDone)} stacks rowProps={(b) => ({ ...(b.charge ? {} : { className: "max-[700px]:!hidden" }), "data-bay": String(b.bay), "data-state": b.charge ? (overdue(b) ? "overdue" : "charging") : "free" })} />
+  );
+});

@@ -20,7 +20,7 @@ const GROUPS: readonly { readonly title: string; readonly fields: readonly Stati
     fields: [
       { ...field("bays", "Bays", "", 12, 1, 500), whole: true },
       field("chargeCurrent", "Charge current of a bay", "A", 0.5, 0.001, 20),
-      field("currentTolerance", "give or take", "1", 0.08, 0, 0.9),
+      field("currentTolerance", "Current tolerance, ±", "1", 0.08, 0, 0.9),
       field("quiescent", "Quiescent current", "A", 0.004, 0, 1),
       field("minimumInput", "Lowest input voltage", "V", 4.6, 0.5, 60),
       field("lowestCellVoltage", "Lowest cell voltage", "V", 3, 0, 5),
@@ -30,10 +30,12 @@ const GROUPS: readonly { readonly title: string; readonly fields: readonly Stati
     title: "Supply and wire",
     fields: [
       field("volts", "Supply voltage", "V", 5.15, 0.5, 60),
+      field("voltsTolerance", "Voltage tolerance, ±", "1", 0.01, 0, 0.5),
       field("amps", "Supply gives", "A", 10, 0.1, 500),
       field("margin", "Margin", "1", 0.25, 0, 3),
       field("ampacity", "Wire carries", "A", 16, 0.1, 500),
       field("segmentResistance", "Wire from bay to bay, there and back", "Ω", 0.003, 0, 10),
+      field("resistanceTolerance", "Wire and thermal tolerance, ±", "1", 0.1, 0, 0.9),
     ],
   },
   {

@@ -1,7 +1,7 @@
 "use client";
 
 import { format } from "date-fns";
-import { useEffect, useRef, useState } from "react";
+import { memo, useEffect, useMemo, useRef, useState } from "react";
 import { useRouter } from "next/navigation";
 import { useSession } from "@/session/context";
 import { attempt, notifyUndoable } from "@/session/notify";
@@ -14,7 +14,7 @@ import { Link } from "@/ui/link";
 import { Quiet, Section } from "@/ui/section";
 import { useNow } from "@/ui/use-now";
 import { formatQuantity } from "@/core/quantities";
-import { bayRows, baysPerLaneOf, type BayRow, type Running } from "./bay-rows";
+import { atWork, type BayRow, type Running } from "./bay-rows";
 import { BayTable, overdue } from "./bay-table";
 import { PlanAnswer } from "./plan-answer";
 import { PlanFields } from "./plan-fields";
@@ -55,7 +55,8 @@ function AtWork({ running }: { readonly running: Running }) {
   const { station } = running;
   const now = useNow(10_000);
   const router = useRouter();
-  const rows = bayRows(running, now);
+  const work = useMemo(() => atWork(running, now), [running, now]);
+  const { rows } = work;
   const [chosen, setChosen] = useState<string | null>(null);
   const [muted, setMuted] = useState(false);
   const [planning, setPlanning] = useState(false);
@@ -90,14 +91,14 @@ function AtWork({ running }: { readonly running: Running }) {
         <p className="mb-3 text-pencil" data-testid="bays-taken">
           {taken} of {rows.length} bays charge. Charge on a surface that can&apos;t burn, never unattended.
         </p>
-        <Scan running={running} rows={rows} now={now} chosen={chosen} onChosen={setChosen} />
+        <Scan running={work} chosen={chosen} onChosen={setChosen} />
       </Section>
       <Section mark="bays" title="Bays">
         <BayTable rows={rows} onDone={setChosen} />
         {taken < rows.length ? <p className="mt-2 text-pencil min-[700px]:hidden">{rows.length - taken} bays are free.</p> : null}
       </Section>
       <Section mark="turns" title="Starts in turns">
-        <Turns running={running} now={now} />
+        <Turns running={work} now={now} />
       </Section>
       <TakenOut running={running} />
       {planning ? (
@@ -105,7 +106,7 @@ function AtWork({ running }: { readonly running: Running }) {
       ) : (
         <Section mark="plan" title="Plan of the station" aside={<Button onClick={() => setPlanning(true)}>Edit plan</Button>}>
           <p className="text-pencil">
-            {formatQuantity(station.plan.chargeCurrent, "A")} in each bay, {baysPerLaneOf(station)} bays on a lane, supplies of {formatQuantity(station.plan.amps, "A")} at {formatQuantity(station.plan.volts, "V")}.
+            {formatQuantity(station.plan.chargeCurrent, "A")} in each bay, {work.perLane} bays on a lane, supplies of {formatQuantity(station.plan.amps, "A")} at {formatQuantity(station.plan.volts, "V")}.
           </p>
         </Section>
       )}
@@ -114,7 +115,7 @@ function AtWork({ running }: { readonly running: Running }) {
 }
 
 /** What came out, with the voltage that goes onto its label. */
-function TakenOut({ running: { ended, drawer: d } }: { readonly running: Running }) {
+const TakenOut = memo(function TakenOut({ running: { ended, drawer: d } }: { readonly running: Running }) {
   if (ended.length === 0) return null;
   return (
     <Section mark="taken out" title="Taken out">
@@ -137,7 +138,7 @@ function TakenOut({ running: { ended, drawer: d } }: { readonly running: Running
       </ul>
     </Section>
   );
-}
+});
 
 /** The numbers of a saved station, changed by one act. */
 function EditPlan({ running: { station } }: { readonly running: Running }) {

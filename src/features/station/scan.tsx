@@ -12,10 +12,10 @@ import { ChargeEnd } from "@/ui/charge-end";
 import { Form } from "@/ui/form";
 import { FormText } from "@/ui/form-fields";
 import { BayStart } from "./bay-start";
-import type { BayRow, Running } from "./bay-rows";
+import type { AtWork } from "./bay-rows";
 
 /** A cell by its code: one that charges here is taken out, any other is put into a bay. The focus comes back here after each. */
-export function Scan({ running, rows, now, chosen, onChosen }: { readonly running: Running; readonly rows: readonly BayRow[]; readonly now: number; readonly chosen: string | null; onChosen(cellId: string | null): void }) {
+export function Scan({ running, chosen, onChosen }: { readonly running: AtWork; readonly chosen: string | null; onChosen(cellId: string | null): void }) {
   const { cells } = running.drawer;
   const field = useRef<HTMLDivElement>(null);
   const { control, handleSubmit, reset } = useForm({ defaultValues: { code: "" } });
@@ -65,7 +65,7 @@ export function Scan({ running, rows, now, chosen, onChosen }: { readonly runnin
             {c.triage.last?.volts ? `, last read ${formatQuantity(c.triage.last.volts, "V", { digits: 4 })}` : ""}
             {here ? `, in bay ${here.bay}` : ""}
           </p>
-          {here ? <ChargeEnd key={c.cell.id} title={c.cell.title} onCancel={again} onEnd={(volts, stopped) => end(c, here, volts, stopped)} /> : <BayStart key={c.cell.id} c={c} running={running} rows={rows} now={now} onDone={again} />}
+          {here ? <ChargeEnd key={c.cell.id} title={c.cell.title} onCancel={again} onEnd={(volts, stopped) => end(c, here, volts, stopped)} /> : <BayStart key={c.cell.id} c={c} running={running} onDone={again} />}
         </div>
       ) : (
         <p className="self-center text-pencil max-[760px]:hidden">Scan a cell to put it into a bay. Scan it again when it is done.</p>

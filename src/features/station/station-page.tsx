@@ -61,6 +61,7 @@ function Planner({ stations, chargers }: { readonly stations: readonly StationRe
   const { notebook } = useSession();
   const router = useRouter();
   const { plan, round, onNumber, fill } = useStationPlan(USUAL_PLAN);
+  const [reference, setReference] = useState<StationPlan | null>(null);
   const save = () => void attempt(async () => router.push(`/station/${(await addStation("Charging station", plan, notebook.id)).id}`));
   return (
     <div className="sheet">
@@ -83,7 +84,11 @@ function Planner({ stations, chargers }: { readonly stations: readonly StationRe
         <ChargerChoice chargers={chargers} onNumbers={fill} />
         <PlanFields key={round} plan={plan} onNumber={onNumber} />
       </Section>
-      <PlanAnswer plan={plan} />
+      <PlanAnswer
+        plan={plan}
+        {...(reference ? { before: reference } : {})}
+        aside={reference ? <Button look="bare" onClick={() => setReference(null)}>Clear reference</Button> : <Button look="bare" onClick={() => setReference(plan)}>Set as reference</Button>}
+      />
     </div>
   );
 }

@@ -1,10 +1,10 @@
-import { useMemo } from "react";
+import { memo, useDeferredValue } from "react";
 import { format } from "date-fns";
 import type { ChartSpec } from "@/core/procedures";
 import { formatQuantity, highest } from "@/core/quantities";
 import { laneOf, plannedStarts, stackOverTime, type BayCharge } from "@/core/use";
 import { LogPlot } from "@/ui/log-plot";
-import { bayCell, bayCharges, baysPerLaneOf, waitingCells, type Running } from "./bay-rows";
+import { bayCell, waitingCells, type AtWork } from "./bay-rows";
 
 /** What each lane draws over time, with the starts that are planned. */
 function drawn(charges: readonly BayCharge[], perLane: number, amps: number): ChartSpec {
@@ -23,16 +23,15 @@ function drawn(charges: readonly BayCharge[], perLane: number, amps: number): Ch
   };
 }
 
-/** The lowest cells of the drawer first, each as soon as a bay is free and the supply has room. */
-export function Turns({ running, now }: { readonly running: Running; readonly now: number }) {
-  const perLane = baysPerLaneOf(running.station);
+/** The lowest cells of the drawer first, each as soon as a bay is free and the supply has room. What was scanned is shown first. */
+export function Turns({ running, now }: { readonly running: AtWork; readonly now: number }) {
+  return <Planned running={useDeferredValue(running)} now={useDeferredValue(now)} />;
+}
+
+const Planned = memo(function Planned({ running, now }: { readonly running: AtWork; readonly now: number }) {
+  const { perLane, charges } = running;
   const waiting = waitingCells(running);
-  const minute = Math.floor(now / 60_000);
-  const { charges, starts } = useMemo(() => {
-    const under = bayCharges(running, minute * 60_000);
-    const next = plannedStarts(running.station.plan, perLane, waitingCells(running).map((c) => ({ cellId: c.cell.id, cell: bayCell(c, c.triage.last?.volts ?? null, running.drawer) })), under);
-    return { charges: under, starts: next };
-  }, [running, perLane, minute]);
+  const starts = plannedStarts(running.station.plan, perLane, waiting.map((c) => ({ cellId: c.cell.id, cell: bayCell(c, c.triage.last?.volts ?? null, running.drawer) })), charges);
   const titles = new Map(waiting.map((c) => [c.cell.id as string, c]));
   const all = [...charges, ...starts.map((s) => ({ bay: s.bay, cellId: s.cellId, forecast: s.forecast, gone: -s.at }))];
   if (all.length === 0) return <p className="text-pencil">Nothing charges, and no cell of the drawer waits for a charge.</p>;
@@ -56,4 +55,4 @@ export function Turns({ running, now }: { readonly running: Running; readonly no
       <LogPlot spec={drawn(all, perLane, running.station.plan.amps)} claims={[]} view={{ from: 0, to: end }} height={240} />
     </div>
   );
-}
+});
