@@ -51,57 +51,110 @@ export function compile(q: ScheduleQuestion): Compiled {
   return { jobs, counts, minutes: jobs.reduce((m, j) => m + j.length, highest([0, ...jobs.map((j) => j.at ?? 0)])) };
 }
 
-/** Working memory for trying many orders of one day, so that none of them has to make its own. */
+/** Bits of a word. */
+const WORD = 32;
+
+/** The bits of a word from `from` up to, not with, `to`; both within the word, `from` below `to`. */
+const bits = (from: number, to: number): number => (-1 << from) & (-1 >>> (WORD - to));
+
+/** Numbers of a hold as they lie one after another: its instrument, how many, from, to, and where the layer lies that must be free. */
+const HOLD = 5;
+
+/**
+ * Working memory for trying many orders of one day, so that none of them has to make its own. How many of an instrument are held in a
+ * minute is kept in unary: layer k has the minute's bit where more than k are held, so that a stretch is looked at 32 minutes at a time.
+ */
 class Bench {
-  /** How many of each instrument are held, minute by minute. */
-  readonly busy: readonly Int16Array[];
+  private readonly words: number;
+  /** All layers of all instruments. */
+  private readonly held: Int32Array;
+  /** Where the layers of each instrument begin, and where the last of them end. */
+  private readonly begins: Int32Array;
+  /** The holds of each job, flat. */
+  private readonly holds: readonly Int32Array[];
   /** Minutes before which nothing of an instrument is free. */
-  readonly full: Int32Array;
+  private readonly full: Int32Array;
   readonly ends: Int32Array;
   readonly starts: Int32Array;
-  /** Minutes that were used since it was cleared. */
+  /** Words that were used since it was cleared. */
   private used = 0;
   constructor(readonly day: Compiled) {
-    this.busy = day.counts.map(() => new Int16Array(day.minutes));
+    const words = Math.ceil(day.minutes / WORD) + 1;
+    this.words = words;
+    this.begins = new Int32Array(day.counts.length + 1);
+    day.counts.forEach((count, k) => (this.begins[k + 1] = (this.begins[k] as number) + words * Math.max(1, count)));
+    this.held = new Int32Array(this.begins[day.counts.length] as number);
+    this.holds = day.jobs.map((j) => Int32Array.from(j.holds.flatMap((h) => [h.instrument, h.need, h.from, h.to, (this.begins[h.instrument] as number) + ((day.counts[h.instrument] as number) - h.need) * words])));
     this.full = new Int32Array(day.counts.length);
     this.ends = new Int32Array(day.jobs.length);
     this.starts = new Int32Array(day.jobs.length);
   }
   clear(): void {
-    for (const row of this.busy) row.fill(0, 0, this.used);
+    for (let at = 0; at < this.held.length; at += this.words) this.held.fill(0, at, at + this.used);
     this.full.fill(0);
     this.ends.fill(-1);
     this.used = 0;
   }
   put(k: number, start: number): void {
-    const job = this.day.jobs[k] as Job;
-    for (const h of job.holds) {
-      const row = this.busy[h.instrument] as Int16Array;
-      const count = this.day.counts[h.instrument] as number;
-      for (let m = start + h.from; m < start + h.to; m++) row[m] = (row[m] as number) + h.need;
-      let full = this.full[h.instrument] as number;
-      while (full < row.length && (row[full] as number) >= count) full++;
-      this.full[h.instrument] = full;
+    const holds = this.holds[k] as Int32Array;
+    for (let n = 0; n < holds.length; n += HOLD) {
+      const instrument = holds[n] as number;
+      for (let need = holds[n + 1] as number; need > 0; need--) this.hold(instrument, start + (holds[n + 2] as number), start + (holds[n + 3] as number));
+      this.full[instrument] = this.firstFree(instrument);
     }
+    const end = start + (this.day.jobs[k] as Job).length;
     this.starts[k] = start;
-    this.ends[k] = start + job.length;
-    if (start + job.length > this.used) this.used = start + job.length;
+    this.ends[k] = end;
+    this.used = Math.max(this.used, Math.min(this.words, Math.ceil(end / WORD)));
   }
-  /** The first minute from `start` on at which a job fits: the start that clears the last minute in the way of the first hold that meets one, until none does. */
-  fit(job: Job, from: number): number {
+  /** Holds one more of an instrument over a stretch: what a layer has already is carried to the next. */
+  private hold(instrument: number, first: number, last: number): void {
+    const end = this.begins[instrument + 1] as number;
+    for (let w = first >> 5; w << 5 < last; w++) {
+      let more = bits(Math.max(0, first - (w << 5)), Math.min(WORD, last - (w << 5)));
+      for (let at = (this.begins[instrument] as number) + w; at < end && more !== 0; at += this.words) {
+        const had = this.held[at] as number;
+        this.held[at] = had | more;
+        more &= had;
+      }
+    }
+  }
+  /** The first minute at which one of an instrument is free. */
+  private firstFree(instrument: number): number {
+    const top = (this.begins[instrument + 1] as number) - this.words;
+    for (let w = (this.full[instrument] as number) >> 5; w < this.words; w++) {
+      const free = ~(this.held[top + w] as number);
+      if (free !== 0) return (w << 5) + (WORD - 1 - Math.clz32(free & -free));
+    }
+    return this.words << 5;
+  }
+  /** The first minute from `from` on at which a job fits: the start that clears the last minute in the way of one hold after another, until none meets any. */
+  fit(k: number, from: number): number {
+    const { held, full } = this;
+    const holds = this.holds[k] as Int32Array;
+    const most = this.words << 5;
     let start = from;
-    for (const h of job.holds) start = Math.max(start, (this.full[h.instrument] as number) - h.from);
-    for (let k = 0; k < job.holds.length; ) {
-      const h = job.holds[k] as Hold;
-      const row = this.busy[h.instrument] as Int16Array;
-      const room = (this.day.counts[h.instrument] as number) - h.need;
-      const first = start + h.from;
-      let m = Math.min(start + h.to, row.length) - 1;
-      while (m >= first && (row[m] as number) <= room) m--;
-      if (m < first) k++;
-      else {
-        start = m + 1 - h.from;
-        k = 0;
+    for (let n = 0; n < holds.length; n += HOLD) start = Math.max(start, (full[holds[n] as number] as number) - (holds[n + 2] as number));
+    for (let n = 0, free = 0; free < holds.length; ) {
+      const first = start + (holds[n + 2] as number);
+      const last = Math.min(start + (holds[n + 3] as number), most) - 1;
+      const layer = holds[n + 4] as number;
+      const [low, high] = [first >> 5, last >> 5];
+      let there = 0;
+      let w = high;
+      for (; w >= low; w--) {
+        there = held[layer + w] as number;
+        if (there === 0) continue;
+        if (w === high) there &= -1 >>> (31 - (last & 31));
+        if (w === low) there &= -1 << (first & 31);
+        if (there !== 0) break;
+      }
+      if (there === 0) {
+        free += HOLD;
+        n = n + HOLD < holds.length ? n + HOLD : 0;
+      } else {
+        start = (w << 5) + WORD - Math.clz32(there) - (holds[n + 2] as number);
+        free = 0;
       }
     }
     return start;
@@ -148,7 +201,7 @@ export class Decoder {
       assert(ready >= 0, "schedule: tasks wait for each other in a ring");
       const k = waiting[turn - 1] as number;
       waiting.copyWithin(turn - 1, turn, count--);
-      bench.put(k, bench.fit(day.jobs[k] as Job, ready));
+      bench.put(k, bench.fit(k, ready));
       if ((bench.ends[k] as number) > most) return { finish: Infinity, sum: Infinity };
     }
     let [finish, sum] = [0, 0];
@@ -157,6 +210,11 @@ export class Decoder {
       sum += end;
     }
     return { finish, sum };
+  }
+  /** The tasks of the plan that was made last, those that end latest first. */
+  latestFirst(): number[] {
+    const { ends, starts } = this.bench;
+    return this.day.jobs.map((_, k) => k).sort((a, b) => (ends[b] as number) - (ends[a] as number) || (starts[b] as number) - (starts[a] as number));
   }
   /** The plan of an order. */
   plan(order: readonly number[]): Schedule {
