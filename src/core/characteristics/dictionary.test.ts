@@ -14,6 +14,7 @@ boost.peak-efficiency-current A battery,output,configuration | boost.lowest-effi
 boost.max-current A battery,output,configuration | boost.collapse-current A battery,output,configuration
 boost.load-regulation 1 battery,output,configuration | boost.output-resistance Ω battery,output,configuration
 boost.line-regulation 1 output,configuration | boost.start-current A battery,output,configuration
+boost.start-voltage V load,output,configuration
 boost.input-current-limit A output,configuration
 protect.over-discharge-voltage V | protect.over-discharge-release V | protect.over-charge-voltage V
 protect.over-charge-release V | protect.residual-current A | boost.dropout-voltage V

@@ -146,6 +146,7 @@ export const CHARACTERISTICS: readonly Characteristic[] = [
   sweep("boost.output-resistance", "Ω", "Output resistance", "Slope of output voltage against load current in regulation, sign reversed.", { at: BOOST_AT, better: "less" }),
   sweep("boost.line-regulation", "1", "Line regulation", "Spread of output voltage over the battery voltages at the highest load that all sustain ÷ nominal.", { at: BOOST_ALL, better: "less" }),
   sweep("boost.start-current", "A", "Load it starts into", "Highest load into which the output starts from off.", { at: BOOST_AT, better: "more", phrase: ["output", "It starts into"], usual: [0.02, 5] }),
+  sweep("boost.start-voltage", "V", "Battery it starts from", "Lowest battery voltage from which the output starts into that load.", { at: ["load", ...BOOST_ALL], better: "less", phrase: ["output", "It starts from a battery of"], usual: [0.8, 4.2] }),
   sweep("boost.input-current-limit", "A", "Battery-side current limit", "Highest battery-side current reached in regulation, where a collapse shows that it is a limit.", { at: BOOST_ALL, better: "more", phrase: ["output", "It draws no more from the battery than"], usual: [0.2, 10] }),
   // threshold-ramp
   ramp("protect.over-discharge-voltage", "V", "Over-discharge cut", "Battery voltage at which the module disconnects on the way down.", { usualFor: ["protection"], phrase: ["protection", "It disconnects the battery at"] }),

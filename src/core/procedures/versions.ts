@@ -4,7 +4,7 @@
  * changes.
  */
 export const PROCEDURE_FACTS = {
-  "load-sweep": { title: "Load sweep", version: 3, readings: "points" },
+  "load-sweep": { title: "Load sweep", version: 4, readings: "points" },
   "charge-cycle": { title: "Charge cycle", version: 4, readings: "trace", charges: true },
   "threshold-ramp": { title: "Threshold ramp", version: 2, readings: "trace" },
   standby: { title: "Standby", version: 3, readings: "trace" },

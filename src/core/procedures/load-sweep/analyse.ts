@@ -5,6 +5,7 @@ import { sweepCharts } from "./charts";
 import { fitLossModel, type LossModel } from "./loss-model";
 import type { SweepPlan } from "./plan";
 import { isNoLoad, LIMIT_SPREAD, sweepColumns, type SweepColumn, type SweepPoint } from "./points";
+import { onlyStarts, startVoltages } from "./starts";
 
 const DEFAULT_DWELL = 5;
 /** Loads below this share of the highest sustained one do not count for the lowest efficiency. */
@@ -252,7 +253,8 @@ export interface SweepAnalysis extends Analysis {
  */
 export function analyseSweep(readings: Readings, setup: RunSetup<SweepPlan>, corrections: Corrections): SweepAnalysis {
   if (readings.kind !== "points") throw new Error("internal: a load sweep is a table of points");
-  const columns = sweepColumns(readings.points, setup, corrections, setup.plan?.dwell ?? DEFAULT_DWELL).map((c) => ({
+  const all = sweepColumns(readings.points, setup, corrections, setup.plan?.dwell ?? DEFAULT_DWELL);
+  const columns = all.filter((c) => !onlyStarts(c)).map((c) => ({
     ...c,
     model: fitLossModel(c.points.filter((p) => !p.fromOff && (p.efficiency === null || credible(p)))),
   }));
@@ -262,8 +264,9 @@ export function analyseSweep(readings: Readings, setup: RunSetup<SweepPlan>, cor
   };
   const counted = columns.filter((c) => c.points.length > 0);
   const belied = beliedLimits(counted);
-  const findings = [...counted.flatMap((c) => columnFindings(c, setup, at, belied)), ...acrossColumns(counted, setup, at, belied)];
-  return { findings, notStated: notRated(counted, findings, setup, at), notes: sweepNotes(columns, readings.points.length, setup, corrections), charts: sweepCharts(columns, setup), columns };
+  const starts = setup.conditions.nominalOutput ? startVoltages(all, at, (p, held) => supplyFault(p, held, belied) !== null) : [];
+  const findings = [...counted.flatMap((c) => columnFindings(c, setup, at, belied)), ...acrossColumns(counted, setup, at, belied), ...starts];
+  return { findings, notStated: notRated(counted, findings, setup, at), notes: sweepNotes(columns, readings.points.length - all.filter(onlyStarts).reduce((n, c) => n + c.points.length + c.leftOut.length, 0), setup, corrections), charts: sweepCharts(columns, setup), columns };
 }
 
 /** Where the rated load was not held, the regulation to it is not stated. */

@@ -1,4 +1,5 @@
 import type { Point } from "../shape";
+import { analyseSweep } from "./analyse";
 import { bisect, nextSweepStep, settableLoads } from "./guide";
 import { loadLadder, planSweep, supplyNeeds } from "./plan";
 import { checkSweepPoint } from "./check";
@@ -114,6 +115,40 @@ describe("the next step", () => {
     expect(points.length).toBeLessThan(40);
     const loads = points.map((p) => p.settings.load?.value ?? NaN);
     expect(Math.min(...loads.filter((a) => a > 1.12)) - Math.max(...loads.filter((a) => a <= 1.12))).toBeLessThanOrEqual(plan.resolution + 1e-9);
+  });
+
+  test("the lowest battery that it starts from: fullest first, then far below, then halved to 20 mV, and into the load asked for", () => {
+    const wanted = { ...setup, plan: { ...plan, startLoad: 0.4 } };
+    const closed = new Set(plan.batteries.map((b) => `battery ${b}`));
+    const points: Point[] = [];
+    const volts: number[] = [];
+    for (let k = 0; k < 30; k++) {
+      const s = nextSweepStep(wanted, points, corrected({ closed }));
+      if (s.kind !== "point") break;
+      const v = s.settings.supplyVoltage ?? NaN;
+      expect(s.settings).toMatchObject({ fromOff: true, load: { mode: "current", value: 0.4 } });
+      volts.push(v);
+      points.push(point(v, 0.6, v >= 2.874 ? 5.02 : 0, v >= 2.874 ? 0.4 : 0, { ...s.settings }));
+    }
+    expect(volts.slice(0, 3)).toEqual([4.1, 1.9, 3]);
+    const [started, refused] = [Math.min(...volts.filter((v) => v >= 2.874)), Math.max(...volts.filter((v) => v < 2.874))];
+    expect(started - refused).toBeLessThanOrEqual(0.02 + 1e-9);
+    const { findings, notes } = analyseSweep({ kind: "points", points }, wanted, corrected({ closed }));
+    expect(findings.map((f) => f.characteristic)).toEqual(["boost.start-voltage"]);
+    expect(findings[0]).toMatchObject({ value: started, conditions: { load: 0.4 }, bracket: { low: refused, high: started } });
+    expect(notes).toEqual([]);
+  });
+
+  test.each([
+    ["one that refuses at the fullest battery is tried no further", () => 0, [4.1], undefined],
+    ["one that starts far below the emptiest too", () => 5, [4.1, 1.9], "at-most"],
+  ])("%s", (_, output, volts, bound) => {
+    const wanted = { ...setup, plan: { ...plan, startLoad: 0.4 } };
+    const closed = new Set(plan.batteries.map((b) => `battery ${b}`));
+    const points: Point[] = [];
+    for (let s = nextSweepStep(wanted, points, corrected({ closed })); s.kind === "point"; s = nextSweepStep(wanted, points, corrected({ closed }))) points.push(point(s.settings.supplyVoltage ?? NaN, 0.6, output(), output() ? 0.4 : 0, { ...s.settings }));
+    expect(points.map((p) => p.settings.supplyVoltage)).toEqual(volts);
+    expect(analyseSweep({ kind: "points", points }, wanted, corrected({ closed })).findings.find((f) => f.characteristic === "boost.start-voltage")?.bound).toBe(bound);
   });
 
   test("warns before the supply would be the one to give up", () => {

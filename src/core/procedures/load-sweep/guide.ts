@@ -5,11 +5,15 @@ import { columnLimits } from "./analyse";
 import { fitLossModel, lossAt, type LossModel } from "./loss-model";
 import type { SweepPlan } from "./plan";
 import { sweepColumns, type SweepColumn } from "./points";
+import { nextStartVoltage, startLoadOf } from "./starts";
 
 /** Efficiency expected before anything has been measured. */
 const FIRST_GUESS = 0.88;
 /** Bisection proposes loads in steps of 5 mA: finer can't be set on most loads. */
 const SETTABLE = 0.005;
+
+/** What the search for the lowest battery that it starts from is closed by. */
+const START_COLUMN = "start voltage";
 
 export const columnName = (battery: number): string => `battery ${battery}`;
 
@@ -95,7 +99,8 @@ export function nextSweepStep(setup: RunSetup<SweepPlan>, points: readonly Point
   const ladder = settableLoads(plan);
   const columnOf = (battery: number): SweepColumn => columns.find((c) => c.battery === battery) ?? { battery, points: [], leftOut: [] };
   const toCome = plan.batteries.reduce((n, b) => n + (corrections.closed.has(columnName(b)) ? 0 : pointsToCome(plan, ladder, columnOf(b))), 0);
-  const progress = { taken: points.length, of: points.length + toCome };
+  const startVoltage = nextStartVoltage(plan, columns);
+  const progress = { taken: points.length, of: points.length + toCome + (startVoltage?.left ?? 0) };
   const limit = setup.conditions.supplyCurrentLimit;
   const last = points[points.length - 1];
 
@@ -141,6 +146,18 @@ export function nextSweepStep(setup: RunSetup<SweepPlan>, points: readonly Point
       expect,
       ...(caution ? { caution } : {}),
       column: columnName(battery),
+      progress,
+    };
+  }
+  if (startVoltage && !corrections.closed.has(START_COLUMN)) {
+    const { load, text } = startLoadOf(plan);
+    return {
+      kind: "point",
+      text: `Supply off. Put ${text} on the output, then switch the supply on at ${formatQuantity(startVoltage.battery, "V")}: does the output start?`,
+      settings: { supplyVoltage: startVoltage.battery, ...(limit ? { supplyCurrentLimit: limit } : {}), load, fromOff: true },
+      expect: {},
+      column: START_COLUMN,
+      columnName: "search",
       progress,
     };
   }

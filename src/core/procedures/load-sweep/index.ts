@@ -6,7 +6,7 @@ import { checkSweepPoint } from "./check";
 import { nextSweepStep } from "./guide";
 import { likeness } from "./likeness";
 import { SWEEP_CONDITIONS, SWEEP_FIELDS } from "./fields";
-import { planSweep, sweepRemarks, sweepWork, type SweepPlan } from "./plan";
+import { planSweep, sweepRemarks, sweepWork, wantedStart, type SweepPlan } from "./plan";
 import { record } from "./record";
 import { sweepWiring } from "./setup";
 
@@ -37,6 +37,7 @@ export const loadSweep: BenchProcedure<SweepPlan> = {
     "boost.output-resistance",
     "boost.line-regulation",
     "boost.start-current",
+    "boost.start-voltage",
     "boost.input-current-limit",
   ],
   silences: {
@@ -50,6 +51,7 @@ export const loadSweep: BenchProcedure<SweepPlan> = {
     "boost.output-resistance": { roles: ["outputVoltage", "outputCurrent"], condition: "nominalOutput", otherwise: ["not-in-log", "Too few points in regulation."] },
     "boost.line-regulation": { roles: ["batteryVoltage", "outputVoltage"], condition: "nominalOutput", otherwise: ["not-in-log", "Fewer than two battery voltages held a common load."] },
     "boost.start-current": { condition: "nominalOutput", otherwise: ["did-not-happen", "No load was started from off."] },
+    "boost.start-voltage": { roles: ["batteryVoltage", "outputVoltage"], condition: "nominalOutput", otherwise: ["did-not-happen", "No load was started from several battery voltages."] },
     "boost.input-current-limit": { roles: ["batteryCurrent"], condition: "nominalOutput", otherwise: ["did-not-happen", "No collapse shows a limit of the battery current."] },
   },
   headline: ["boost.max-current"],
@@ -66,7 +68,12 @@ export const loadSweep: BenchProcedure<SweepPlan> = {
   remarks: sweepRemarks,
   resistors: true,
   usualMeters: true,
-  planFor: ({ characteristic }) => (characteristic === "boost.start-current" ? { starts: true } : {}),
+  planFor: ({ characteristic, conditions, plan }) =>
+    characteristic === "boost.start-current"
+      ? { starts: true }
+      : characteristic === "boost.start-voltage"
+        ? { startLoad: wantedStart([{ readings: [{ characteristic, conditions }] }], [characteristic], plan.claimedMaximum) }
+        : {},
   wiring: sweepWiring,
   cautions: sweepCautions,
   stopRules: sweepStopRules,

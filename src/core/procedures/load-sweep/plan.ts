@@ -1,4 +1,5 @@
 import { characteristic } from "../../characteristics";
+import type { ClaimReading } from "../../claims";
 import { err, formatQuantity, ok, type Result } from "../../quantities";
 import { highestClaimed, nominalOutput, smallestClaimed } from "../claimed";
 import type { PlanContext, PlanRemark, RunSetup, WorkStretch } from "../shape";
@@ -19,6 +20,8 @@ export interface SweepPlan {
   readonly resolution: number;
   /** Whether the load that it starts into from off is searched, after the highest load held is known. */
   readonly starts?: boolean;
+  /** A into which the lowest battery voltage that it starts from is searched; none where it is absent or zero. */
+  readonly startLoad?: number | null;
   /** °C at which the part stops the run. */
   readonly partLimit: number;
 }
@@ -51,6 +54,17 @@ const round = (amps: number): number => {
 export function loadLadder(maximum: number): number[] {
   const raw = [0, ...LIGHT_LOADS.filter((a) => a < 0.08 * maximum), ...[...MIDDLE_SHARES, ...LIMIT_SHARES].map((s) => s * maximum)];
   return [...new Set(raw.map(round))].sort((a, b) => a - b);
+}
+
+/** Share of the claimed maximum that a start is tried into where nobody names a load. */
+const START_SHARE = 0.5;
+
+/** The load into which a start over battery voltages is wanted: the one that a claim names, else a share of the claimed maximum; null where nobody asks. */
+export function wantedStart(claims: readonly { readonly readings: readonly Pick<ClaimReading, "characteristic" | "conditions">[] }[], wanted: PlanContext["wanted"], maximum: number | null): number | null {
+  const claim = claims.flatMap((c) => c.readings).find((r) => r.characteristic === "boost.start-voltage");
+  if (!claim && !wanted?.includes("boost.start-voltage")) return null;
+  const at = claim?.conditions.load;
+  return at && "at" in at ? at.at : round(START_SHARE * (maximum ?? DEFAULT_MAXIMUM));
 }
 
 /**
@@ -91,6 +105,7 @@ export function planSweep(context: PlanContext): Result<RunSetup<SweepPlan>> {
       dwell: rules.dwell,
       resolution: rules.bisection,
       ...(claims.some((c) => c.readings.some((r) => r.characteristic === "boost.start-current")) || context.wanted?.includes("boost.start-current") ? { starts: true } : {}),
+      startLoad: wantedStart(claims, context.wanted, claimedMaximum),
       partLimit: rules.partLimit,
     },
   });
