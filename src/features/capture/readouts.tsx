@@ -179,7 +179,7 @@ function TypedField({ role, text, place, optional, onText, onEnter, onNotRead }:
         </label>
         {optional && text === "" ? <NotReadButton labelId={`read-${role}-label`} onPress={onNotRead} /> : null}
       </div>
-      <div className={clsx("mt-1 flex items-baseline border-b-2 outline-copper has-[:focus-visible]:outline-2 has-[:focus-visible]:outline-offset-2", error ? "border-misses" : "border-pencil focus-within:border-copper")}>
+      <div className={clsx("flex items-baseline border-b-2 outline-copper has-[:focus-visible]:outline-2 has-[:focus-visible]:outline-offset-0", error ? "border-misses" : "border-pencil focus-within:border-copper")}>
         <input
           id={`read-${role}`}
           ref={place}
@@ -200,7 +200,7 @@ function TypedField({ role, text, place, optional, onText, onEnter, onNotRead }:
         />
         <span className="text-xl text-pencil">{roleUnit(role)}</span>
       </div>
-      <p id={`say-${role}`} className={clsx("min-h-5 text-xs", error ? "text-misses" : "figures text-pencil")} aria-live="polite">
+      <p id={`say-${role}`} className={clsx("min-h-5 pt-0.5 text-xs", error ? "text-misses" : "figures text-pencil")} aria-live="polite">
         {error ?? (parsed?.ok ? `= ${parsed.value.echo}` : "")}
       </p>
     </div>

@@ -7,7 +7,7 @@ export const SWEEP_FIELDS: readonly PlanEntry[] = [
   { key: "resolution", label: "Resolution of the highest load", unit: "A", low: 1e-6, high: 100 },
   { key: "partLimit", label: "Part temperature limit", unit: "°C", low: 0, high: 200 },
   { key: "starts", label: "Also find the highest load it starts into from off", tick: true },
-  { key: "startLoad", label: "Find the lowest battery it starts from, into", unit: "A", low: 0, high: 20, optional: true, why: "empty or 0: not searched" },
+  { key: "startLoad", label: "Start voltage, into a load of", unit: "A", low: 0, high: 20, optional: true, why: "empty: not searched" },
 ];
 
 export const SWEEP_CONDITIONS: readonly ConditionField[] = [
