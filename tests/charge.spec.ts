@@ -142,7 +142,7 @@ test("a table of done signals shows each channel's figures side by side, and who
   for (const channel of ["channel 1", "channel 2", "channel 3"]) await expect(page.getByRole("columnheader", { name: channel })).toBeVisible();
   await expect(found(page, "Voltage at done")).toContainText(/4\.20\d* ± .*4\.14\d* ± .*4\.17/);
   await expect(found(page, "First to last done")).toContainText("51 min");
-  await expect(page.getByText(/Channel 2 signals done first.*The light of channel 1/)).toBeVisible();
+  await expect(page.getByText(/Channel 2 signals done first.*Use the light of channel 1/)).toBeVisible();
   await expect(page.getByRole("columnheader", { name: "Supply set" })).toHaveCount(0);
   await noSeriousAxe(page);
   await page.getByRole("button", { name: "Exclude point 3", exact: true }).click();

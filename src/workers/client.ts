@@ -27,6 +27,7 @@ const ONCE: ReadonlySet<TaskName> = new Set<TaskName>(["log-import", "archive-ne
  * A worker of one's own. An ask fails alone: where it is cancelled, takes too long, or its worker dies under it twice, the worker is
  * ended, since a computation can't be interrupted otherwise, and whatever else waits is asked of a new one.
  */
+// eslint-disable-next-line max-lines-per-function -- a closure over one worker and what waits for it: taken apart, its parts would hand all of it to each other
 export function openWorker(): WorkerClient {
   let worker: Worker | null = null;
   let next = 1;

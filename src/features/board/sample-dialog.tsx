@@ -2,7 +2,7 @@
 
 import { ConfirmDialog } from "@/ui/confirm-dialog";
 import { useState } from "react";
-import { Controller, useFieldArray, useForm } from "react-hook-form";
+import { Controller, useFieldArray, useForm, type Control } from "react-hook-form";
 import { BOARD_FUNCTIONS, FUNCTION_CHOICES, type BoardFunction } from "@/core/characteristics";
 import { formatQuantity, parseQuantity } from "@/core/quantities";
 import type { SampleRecord } from "@/core/files/records";
@@ -80,19 +80,7 @@ export function SampleDialog({ sample, runs, onClose }: { sample: SampleRecord; 
         </div>
         <Controller control={control} name="note" render={({ field }) => <TextField label="Note" text={field.value} onText={field.onChange} wide />} />
         {mods.fields.map((m, i) => (
-          <fieldset key={m.id} className="border-t border-rule pt-1">
-            <legend className="pr-2 text-sm font-medium">Modification {i + 1}</legend>
-            <div className="grid gap-x-4 min-[560px]:grid-cols-[9rem_minmax(0,1fr)]">
-              <Controller control={control} name={`modifications.${i}.date`} rules={{ validate: (v) => (/^\d{4}-\d{2}-\d{2}$/.test(v) ? true : "Enter a date as 2026-11-26.") }} render={({ field, fieldState }) => <TextField label="On" text={field.value} onText={field.onChange} error={fieldState.error?.message} wide />} />
-              <Controller control={control} name={`modifications.${i}.text`} rules={{ validate: (v) => (v.trim() ? true : "Enter what was changed.") }} render={({ field, fieldState }) => <TextField label="What was changed" text={field.value} onText={field.onChange} error={fieldState.error?.message} wide />} />
-            </div>
-            <div className="mb-2 flex flex-wrap items-end gap-x-4 gap-y-1 text-sm">
-              <Controller control={control} name={`modifications.${i}.functions`} render={({ field }) => <CheckList label="It affects a function that" values={field.value} onValues={field.onChange} choices={FUNCTION_CHOICES} />} />
-              <Button look="bare" className="ml-auto" onClick={() => mods.remove(i)}>
-                Delete
-              </Button>
-            </div>
-          </fieldset>
+          <Modification key={m.id} control={control} i={i} onDelete={() => mods.remove(i)} />
         ))}
         <div className="mt-2 flex flex-wrap gap-3">
           <Button look="main" type="submit">
@@ -106,5 +94,23 @@ export function SampleDialog({ sample, runs, onClose }: { sample: SampleRecord; 
       </Form>
       {asking ? <ConfirmDialog danger title={`Delete sample ${sample.name}?`} about={`It has ${runs} ${runs === 1 ? "run" : "runs"}, which then judge no claim. Undo restores everything.`} act="Delete sample" onClose={() => setAsking(false)} onAct={del} /> : null}
     </Dialog>
+  );
+}
+
+function Modification({ control, i, onDelete }: { readonly control: Control<Fields>; readonly i: number; onDelete(): void }) {
+  return (
+    <fieldset className="border-t border-rule pt-1">
+      <legend className="pr-2 text-sm font-medium">Modification {i + 1}</legend>
+      <div className="grid gap-x-4 min-[560px]:grid-cols-[9rem_minmax(0,1fr)]">
+        <Controller control={control} name={`modifications.${i}.date`} rules={{ validate: (v) => (/^\d{4}-\d{2}-\d{2}$/.test(v) ? true : "Enter a date as 2026-11-26.") }} render={({ field, fieldState }) => <TextField label="On" text={field.value} onText={field.onChange} error={fieldState.error?.message} wide />} />
+        <Controller control={control} name={`modifications.${i}.text`} rules={{ validate: (v) => (v.trim() ? true : "Enter what was changed.") }} render={({ field, fieldState }) => <TextField label="What was changed" text={field.value} onText={field.onChange} error={fieldState.error?.message} wide />} />
+      </div>
+      <div className="mb-2 flex flex-wrap items-end gap-x-4 gap-y-1 text-sm">
+        <Controller control={control} name={`modifications.${i}.functions`} render={({ field }) => <CheckList label="It affects a function that" values={field.value} onValues={field.onChange} choices={FUNCTION_CHOICES} />} />
+        <Button look="bare" className="ml-auto" onClick={onDelete}>
+          Delete
+        </Button>
+      </div>
+    </fieldset>
   );
 }

@@ -62,7 +62,7 @@ function StepActs({ procedure, dossier, main }: { readonly procedure: Procedure;
     });
   useKeys({ p: start }, main && bench !== null);
   const name = procedure.title.toLowerCase();
-  const importing = procedure.readings === "trace" ? `Import log of ${withArticle(name)}` : procedure.destructive ? `Import readings of ${withArticle(name)}` : bench ? "Import CSV" : `Import CSV of ${name}`;
+  const importing = procedure.readings === "trace" ? `Import log of ${withArticle(name)}` : procedure.destructive ? `Import readings of ${withArticle(name)}` : bench && !procedure.rare ? "Import CSV" : `Import CSV of ${name}`;
   return (
     <span className="flex items-center justify-end gap-2">
       {bench && samples.length > 1 ? (

@@ -24,6 +24,7 @@ const looksSame = (shown: LiveState, r: PortReading, dwell: number, steady: bool
   shown.reading !== null && shown.steady === steady && Math.floor(shown.dwell) === Math.floor(dwell) && JSON.stringify(shown.reading.cells) === JSON.stringify(r.cells);
 
 /** One capture session: the port, what it shows, the proposal, and every act that a key can do. */
+// eslint-disable-next-line max-lines-per-function -- one state machine: what is proposed, set, read, asked and stored hold each other, and none is used by itself
 export function useCapture(d: RunDossier, writing: boolean): Capture {
   const p = procedure(d.run.procedure);
   if (!p?.next || !p.check) throw new Error(`internal: ${d.run.procedure} takes no points`);

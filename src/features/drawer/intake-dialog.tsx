@@ -50,6 +50,9 @@ export function IntakeDialog({ onClose }: { onClose(): void }) {
           They have their own protection boards
         </FormCheckbox>
         <FormText control={control} name="note" label="Note" wide />
+        <p className="mb-3 max-w-prose text-sm text-pencil">
+          <span className="font-semibold text-ink">Caution. </span>Taking an old pack apart: insulate your tools, cut one tab at a time, pry away from the cells, never into one. Don&apos;t solder on a cell.
+        </p>
         <Button look="main" type="submit">
           {read.ok ? `Add ${read.value.length} ${read.value.length === 1 ? "cell" : "cells"}` : "Add cells"}
         </Button>

@@ -31,6 +31,37 @@ function HeldRig({ rig, ...more }: Omit<ComponentProps<typeof RigForm>, "onDirty
   return <RigForm key={`${held.id} ${held.updatedAt}`} rig={held} {...more} onDirty={onDirty} />;
 }
 
+function Entry({ instrument: i, onEdit }: { readonly instrument: InstrumentRecord; onEdit(): void }) {
+  return (
+    <li className="grid gap-x-5 gap-y-1 py-2 min-[760px]:grid-cols-[11rem_minmax(0,1fr)_auto]">
+      <div>
+        <p className="font-medium">{i.title}</p>
+        <p className="text-sm text-pencil">{i.device}</p>
+      </div>
+      <div className="min-w-0 text-sm">
+        {i.ranges.map((r) => (
+          <p key={r.id} className="flex flex-wrap gap-x-3">
+            <span className="w-16">{r.title}</span>
+            <span className="figures">{accuracyText(r.accuracy, r.unit)}</span>
+            {r.burden ? <span className="text-pencil">burden {formatQuantity(r.burden, "Ω")}</span> : null}
+          </p>
+        ))}
+        {i.limit ? <p>at most {formatQuantity(i.limit, "A")}</p> : null}
+        <p className="text-pencil">
+          {i.ranges.length ? (i.checked ? `Checked ${i.checked.date}: ${i.checked.note || "no note"}.` : "Never checked against another.") : ""}
+          {i.earlier?.length ? ` Other accuracies applied before ${i.earlier.at(-1)?.until}.` : ""}
+          {i.note ? ` ${i.note}` : ""}
+        </p>
+      </div>
+      <div>
+        <Button onClick={onEdit} aria-label={`Edit ${i.title}`}>
+          Edit
+        </Button>
+      </div>
+    </li>
+  );
+}
+
 function Bench({ instruments, rigs }: { readonly instruments: readonly InstrumentRecord[]; readonly rigs: readonly RigRecord[] }) {
   const [editing, setEditing] = useState<InstrumentRecord | "new" | null>(null);
   const inUse = rigs.find((r) => r.inUse) ?? rigs[0];
@@ -62,32 +93,7 @@ function Bench({ instruments, rigs }: { readonly instruments: readonly Instrumen
         ) : (
           <ul className="divide-y divide-rule border-y border-rule">
             {sorted.map((i) => (
-              <li key={i.id} className="grid gap-x-5 gap-y-1 py-2 min-[760px]:grid-cols-[11rem_minmax(0,1fr)_auto]">
-                <div>
-                  <p className="font-medium">{i.title}</p>
-                  <p className="text-sm text-pencil">{i.device}</p>
-                </div>
-                <div className="min-w-0 text-sm">
-                  {i.ranges.map((r) => (
-                    <p key={r.id} className="flex flex-wrap gap-x-3">
-                      <span className="w-16">{r.title}</span>
-                      <span className="figures">{accuracyText(r.accuracy, r.unit)}</span>
-                      {r.burden ? <span className="text-pencil">burden {formatQuantity(r.burden, "Ω")}</span> : null}
-                    </p>
-                  ))}
-                  {i.limit ? <p>at most {formatQuantity(i.limit, "A")}</p> : null}
-                  <p className="text-pencil">
-                    {i.ranges.length ? (i.checked ? `Checked ${i.checked.date}: ${i.checked.note || "no note"}.` : "Never checked against another.") : ""}
-                    {i.earlier?.length ? ` Other accuracies applied before ${i.earlier.at(-1)?.until}.` : ""}
-                    {i.note ? ` ${i.note}` : ""}
-                  </p>
-                </div>
-                <div>
-                  <Button onClick={() => setEditing(i)} aria-label={`Edit ${i.title}`}>
-                    Edit
-                  </Button>
-                </div>
-              </li>
+              <Entry key={i.id} instrument={i} onEdit={() => setEditing(i)} />
             ))}
           </ul>
         )}

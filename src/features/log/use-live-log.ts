@@ -34,6 +34,7 @@ const unwatched = (run: RunRecord, from: number, until: number): AnnotationRecor
  * The live log of a run: where this tab writes, a worker of its own samples, watches and stores; where another does, what that
  * one says is shown here.
  */
+// eslint-disable-next-line max-lines-per-function -- one conversation with one worker: each of its messages sets a state that another one reads
 export function useLiveLog(run: RunRecord, marks: readonly TraceEvent[], writing: boolean, pace: number, muted: boolean): LiveLogView {
   const [status, setStatus] = useState<LiveStatus | null>(null);
   const [events, setEvents] = useState<readonly LiveEvent[]>([]);

@@ -114,7 +114,14 @@ function Match({ cells }: { readonly cells: readonly DrawerCell[] }) {
           ) : null}
         </div>
       </Form>
-      {found ? <Groups groups={found} /> : null}
+      {found ? (
+        <>
+          <Groups groups={found} />
+          <p className="mt-2 max-w-prose text-sm text-pencil">
+            <span className="font-semibold text-ink">Caution. </span>Join only cells at the same voltage. Use holders or welded tabs, never solder on a cell; insulate your tools. Fit a fuse at the pack&apos;s positive pole and a board that watches every group.
+          </p>
+        </>
+      ) : null}
     </>
   );
 }

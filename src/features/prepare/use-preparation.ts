@@ -4,6 +4,7 @@ import { useRouter } from "next/navigation";
 import { useState } from "react";
 import type { Accuracy, PinnedMeter } from "@/core/instruments";
 import { accuraciesFor, metersPinned, readWith, type BenchProcedure, type Caution, type PlannedCell, type PlanRemark, type RunConditions, type RunSetup } from "@/core/procedures";
+import { cautionsOf } from "@/core/procedures/cell-cautions";
 import type { LoadChoice, SweepPlan } from "@/core/procedures/load-sweep";
 import { entryShown } from "@/core/procedures/plan-fields";
 import type { Role } from "@/core/procedures/roles";
@@ -54,6 +55,7 @@ export interface Preparation {
 }
 
 /** A run while it is prepared: its plan, the bench, what stands against it, and its start. Null where this version can't prepare it. */
+// eslint-disable-next-line max-lines-per-function -- the states of one form, each act of which sets several of them
 export function usePreparation({ run, board, rig: storedRig }: Loaded, p: BenchProcedure): Preparation | null {
   const router = useRouter();
   const [setup, setSetup] = useState(run.setup);
@@ -103,7 +105,7 @@ export function usePreparation({ run, board, rig: storedRig }: Loaded, p: BenchP
     full,
     roles,
     remarks,
-    cautions: p.cautions(full),
+    cautions: cautionsOf(p, full),
     offered,
     simulated,
     cellId,

@@ -13,14 +13,10 @@ import { LeaveOutDialog } from "@/ui/reason-dialog";
 
 const column = createColumnHelper<Point>();
 
-/** Every point as a table that sorts by any column; a point left out stays visible with its reason, and may count again. */
-export function PointsTable({ d, procedure, marked, onMark }: { d: RunDossier; procedure: Procedure; marked: string | undefined; onMark(id: string): void }) {
-  const [asking, setAsking] = useState<string | null>(null);
-  const [correcting, setCorrecting] = useState<string | null>(null);
-  const [sorting, setSorting] = useState<SortingState>([]);
-  const number = useMemo(() => new Map(d.points.map((p, i) => [p.id, i + 1])), [d.points]);
-  const set = procedure.plan !== undefined || d.points.some((p) => p.settings.supplyVoltage !== undefined || p.settings.load !== undefined);
-  const columns = useMemo(
+/** The point's number, what was set where anything was, what was read, what follows from it. */
+function useColumns(d: RunDossier, procedure: Procedure, number: ReadonlyMap<string, number>) {
+  const set = d.points.some((p) => p.settings.supplyVoltage !== undefined || p.settings.load !== undefined);
+  return useMemo(
     () => [
       column.accessor((p) => number.get(p.id) ?? 0, { id: "point", header: "Point", cell: (c) => c.getValue() }),
       ...(set
@@ -40,6 +36,15 @@ export function PointsTable({ d, procedure, marked, onMark }: { d: RunDossier; p
     ],
     [number, procedure, d.run.setup, set],
   );
+}
+
+/** Every point as a table that sorts by any column; a point left out stays visible with its reason, and may count again. */
+export function PointsTable({ d, procedure, marked, onMark }: { d: RunDossier; procedure: Procedure; marked: string | undefined; onMark(id: string): void }) {
+  const [asking, setAsking] = useState<string | null>(null);
+  const [correcting, setCorrecting] = useState<string | null>(null);
+  const [sorting, setSorting] = useState<SortingState>([]);
+  const number = useMemo(() => new Map(d.points.map((p, i) => [p.id, i + 1])), [d.points]);
+  const columns = useColumns(d, procedure, number);
   const wrong = d.points.find((p) => p.id === correcting);
   const data = useMemo(() => [...d.points], [d.points]);
   const table = useReactTable({ data, columns, state: { sorting }, onSortingChange: setSorting, getCoreRowModel: getCoreRowModel(), getSortedRowModel: getSortedRowModel(), getRowId: (p) => p.id });

@@ -66,29 +66,7 @@ export function NotebooksDialog({ archive = null, onClose }: { /** One that was 
       <ul className="mb-4 divide-y divide-rule border-y border-rule">
         {list.state === "ready"
           ? list.value.map(({ n, archived }) => (
-              <li key={n.id} className="flex flex-wrap items-center justify-between gap-3 py-2">
-                <span className="min-w-0">
-                  <span className="font-medium">{n.title}</span>
-                  <span className="block text-sm text-pencil">
-                    {archived ? `archived ${archived}` : "never archived"}
-                    {sizes.state === "ready" && sizes.value.has(n.id) ? ` · ${size(totalSize(sizes.value.get(n.id) as NotebookSize))}: ${sizeText(sizes.value.get(n.id) as NotebookSize)}` : ""}
-                  </span>
-                </span>
-                <span className="flex flex-wrap gap-2">
-                  <Button disabled={busy} onClick={() => exported(n)}>
-                    Export archive
-                  </Button>
-                  <Button disabled={n.id === notebook.id} onClick={() => go(n.id)}>
-                    {n.id === notebook.id ? "Open now" : "Open"}
-                  </Button>
-                  <Button onClick={() => setRenaming(n)} aria-label={`Rename ${n.title}`}>
-                    Rename
-                  </Button>
-                  <Button look="danger" disabled={busy} onClick={() => setRemoving(n)} aria-label={`Delete ${n.title}`}>
-                    Delete
-                  </Button>
-                </span>
-              </li>
+              <Entry key={n.id} n={n} archived={archived} bytes={sizes.state === "ready" ? sizes.value.get(n.id) : undefined} busy={busy} open={n.id === notebook.id} onExport={() => exported(n)} onOpen={() => go(n.id)} onRename={() => setRenaming(n)} onDelete={() => setRemoving(n)} />
             ))
           : null}
       </ul>
@@ -107,6 +85,47 @@ export function NotebooksDialog({ archive = null, onClose }: { /** One that was 
       <History />
       <p className="mt-4 text-sm text-pencil">{kept.state === "ready" ? kept.value : ""}</p>
     </Dialog>
+  );
+}
+
+interface EntryProps {
+  readonly n: NotebookRecord;
+  readonly archived: string | null;
+  readonly bytes: NotebookSize | undefined;
+  readonly busy: boolean;
+  readonly open: boolean;
+  onExport(): void;
+  onOpen(): void;
+  onRename(): void;
+  onDelete(): void;
+}
+
+/** A notebook of this browser: when it was archived, what it holds, what can be done with it. */
+function Entry({ n, archived, bytes, busy, open, onExport, onOpen, onRename, onDelete }: EntryProps) {
+  return (
+    <li className="flex flex-wrap items-center justify-between gap-3 py-2">
+      <span className="min-w-0">
+        <span className="font-medium">{n.title}</span>
+        <span className="block text-sm text-pencil">
+          {archived ? `archived ${archived}` : "never archived"}
+          {bytes ? ` · ${size(totalSize(bytes))}: ${sizeText(bytes)}` : ""}
+        </span>
+      </span>
+      <span className="flex flex-wrap gap-2">
+        <Button disabled={busy} onClick={onExport}>
+          Export archive
+        </Button>
+        <Button disabled={open} onClick={onOpen}>
+          {open ? "Open now" : "Open"}
+        </Button>
+        <Button onClick={onRename} aria-label={`Rename ${n.title}`}>
+          Rename
+        </Button>
+        <Button look="danger" disabled={busy} onClick={onDelete} aria-label={`Delete ${n.title}`}>
+          Delete
+        </Button>
+      </span>
+    </li>
   );
 }
 

@@ -3,7 +3,7 @@
 import dynamic from "next/dynamic";
 import { usePathname, useRouter } from "next/navigation";
 import { setNonce } from "get-nonce";
-import { useCallback, useEffect, useMemo, useRef, useState, type ComponentType, type ReactNode } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState, type ComponentProps, type ComponentType, type ReactNode } from "react";
 import { writeUncertaintiesTo } from "@/core/quantities";
 import type { NotebookRecord } from "@/core/files/records";
 import { SessionContext, type OpenedView } from "@/session/context";
@@ -18,7 +18,7 @@ import { StartPage } from "./start-page";
 import { Header, type ShellDialog } from "./header";
 import { createNotebook, loadDemo } from "./notebooks";
 import { useDropped } from "./use-dropped";
-import { useTypedAhead } from "./use-typed-ahead";
+import { useTypedAhead, type TypedAhead } from "./use-typed-ahead";
 
 const NotebooksDialog = dynamic(() => import("./notebooks-dialog").then((m) => m.NotebooksDialog), { ssr: false });
 const HistoryDialog = dynamic(() => import("./history-dialog").then((m) => m.HistoryDialog), { ssr: false });
@@ -211,20 +211,38 @@ export function Shell({ nonce, demo, Opened, children }: ShellProps) {
         )}
         {over ? <p className="pointer-events-none fixed inset-3 z-50 grid place-items-center border-2 border-dashed border-copper bg-sheet/80 text-2xl font-semibold">Drop to open</p> : null}
       </main>
-      {session ? (
-        <SessionContext value={session}>
-          {dialog === "notebooks" ? <NotebooksDialog archive={archive} onClose={close} /> : null}
-          {dialog === "palette" ? <Palette typed={typed} onClose={close} onOpen={setDialog} onTheme={setTheme} /> : null}
-          {dialog === "history" ? <HistoryDialog onClose={close} /> : null}
-        </SessionContext>
-      ) : null}
-      {dialog === "keys" ? <KeysDialog onClose={close} /> : null}
-      {dialog === "menu" ? <MenuDialog theme={theme} onTheme={setTheme} onOpen={setDialog} onClose={close} /> : null}
+      <Dialogs dialog={dialog} session={session} archive={archive} typed={typed} theme={theme} onTheme={setTheme} onOpen={setDialog} onClose={close} />
       {clash ? <AskedClash clash={clash} onDone={() => setClash(null)} /> : null}
       {notices ? <Notices /> : null}
     </>
   );
 }
+
+interface DialogsProps {
+  readonly dialog: ShellDialog | null;
+  readonly session: ComponentProps<typeof SessionContext>["value"];
+  readonly archive: File | null;
+  readonly typed: TypedAhead;
+  readonly theme: Theme;
+  onTheme(t: Theme): void;
+  onOpen(d: ShellDialog): void;
+  onClose(): void;
+}
+
+/** The dialog that is open, if one is. */
+const Dialogs = ({ dialog, session, archive, typed, theme, onTheme, onOpen, onClose }: DialogsProps) => (
+  <>
+    {session ? (
+      <SessionContext value={session}>
+        {dialog === "notebooks" ? <NotebooksDialog archive={archive} onClose={onClose} /> : null}
+        {dialog === "palette" ? <Palette typed={typed} onClose={onClose} onOpen={onOpen} onTheme={onTheme} /> : null}
+        {dialog === "history" ? <HistoryDialog onClose={onClose} /> : null}
+      </SessionContext>
+    ) : null}
+    {dialog === "keys" ? <KeysDialog onClose={onClose} /> : null}
+    {dialog === "menu" ? <MenuDialog theme={theme} onTheme={onTheme} onOpen={onOpen} onClose={onClose} /> : null}
+  </>
+);
 
 /** Another tab changed the same: who insists goes on. */
 const AskedClash = ({ clash, onDone }: { readonly clash: Clash; onDone(): void }) => (

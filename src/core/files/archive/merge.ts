@@ -96,6 +96,7 @@ function idOf(runId: string, parts: readonly StoredRecord[]): string {
  * a rig that is new or was changed on both sides comes in as another one, not in use. A run that was carried on on both sides comes in
  * as a run of its own, since two histories make no one sweep.
  */
+// eslint-disable-next-line max-lines-per-function -- one pass over an archive: what becomes of a record rests on all that was met before it
 export async function planMerge(batches: AsyncIterable<readonly StoredRecord[]>, here: Here): Promise<MergePlan> {
   const write: Written[] = [];
   const put = (to: StoredRecord, from: StoredRecord | null = null) => write.push({ from, to });
