@@ -148,7 +148,7 @@ test("a table of done signals shows each channel's figures side by side, and who
   await page.getByRole("button", { name: "Exclude point 3", exact: true }).click();
   await page.getByRole("dialog").getByRole("button", { name: "misread" }).click();
   await expect(page.getByText("excluded: misread").first()).toBeVisible();
-  await expect(page.getByText("Channel 3 of run 1 excluded: misread.")).toBeVisible();
+  await expect(page.getByText("Channel 3 of charge 1 excluded: misread.")).toBeVisible();
 });
 
 test("a stretch is looked at closely on all charts; a boundary is moved by keyboard with a reason, and put back", async ({ page }) => {
