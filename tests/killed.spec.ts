@@ -81,6 +81,8 @@ test(`a browser killed ${TIMES} times in the middle of a log at 100 samples a se
     await page.getByLabel("Name on the label").fill("Reed 9");
     await page.getByRole("textbox", { name: "Rated capacity" }).fill("2.2");
     await page.getByRole("button", { name: "Save cell" }).click();
+    // What the cell fills in is there before anything is typed over it.
+    await expect(page.getByRole("dialog")).toHaveCount(0);
     await page.getByLabel("Cell voltage now, rested and not connected").fill("3.5");
     await page.getByLabel("Charge current set").fill("1");
     await page.getByLabel("The simulated bench").check();
