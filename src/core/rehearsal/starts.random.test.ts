@@ -1,12 +1,16 @@
 import { population, seedOf } from "@/testing/population";
-import { HOUSE_RULES, NO_CORRECTIONS, procedure, type BenchProcedure, type PlanContext, type RunSetup } from "../procedures";
+import { HOUSE_RULES, NO_CORRECTIONS, procedure, type BenchProcedure, type Finding, type PlanContext, type Point, type RunSetup } from "../procedures";
 import type { SweepPlan } from "../procedures/load-sweep";
 import { BENCH_ACCURACY, VirtualBench, benchFor, boostState, randomBoost, seeded, type BoostModel } from "../simulator";
 import { rehearse } from ".";
 
 const SEED = seedOf(20261204);
 const BOARDS = population(60, 500);
+/** A and V that the searches are asked to resolve, and how much wider a bracket may be. */
 const RESOLUTION = 0.02;
+const WIDEST = 1.5 * RESOLUTION + 1e-9;
+/** A that the batteries are searched for. */
+const LOAD = 0.3;
 const sweep = procedure("load-sweep") as BenchProcedure<SweepPlan>;
 const CONTEXT: PlanContext = {
   claims: [{ id: "v", source: { kind: "listing", wording: "", date: "2026-11-01" }, readings: [{ characteristic: "boost.no-load-voltage", limit: { kind: "nominal", nominal: 5, tolerance: null }, conditions: {} }] }],
@@ -14,93 +18,87 @@ const CONTEXT: PlanContext = {
   rig: { instruments: BENCH_ACCURACY, supplyCurrentLimit: 6, inputLeadResistance: 0, outputLeadResistance: 0, drawer: [] },
 };
 
-/** The highest load into which the model itself rises to its band from off, A. */
-function trueStart(m: BoostModel, battery: number, temperature: number): number {
-  let [low, high] = [0, 5];
+/** A board swept with a plan, and what its starts were found to be. */
+function swept(model: BoostModel, plan: Partial<SweepPlan>, name: string, seed: number): { readonly found: Finding | undefined; readonly points: readonly Point[] } {
+  const planned = sweep.plan(CONTEXT);
+  if (!planned.ok) throw new Error(planned.error);
+  const setup: RunSetup<SweepPlan> = { ...planned.value, plan: { ...(planned.value.plan as SweepPlan), resolution: RESOLUTION, ...plan } };
+  const { points, recoveries } = rehearse(sweep as BenchProcedure, setup as RunSetup, new VirtualBench(benchFor(model, seed)), { dwell: 6, id: (i) => `p${i}` });
+  return { points, found: sweep.analyse({ kind: "points", points }, setup, { ...NO_CORRECTIONS, recoveries }).findings.find((x) => x.characteristic === name) };
+}
+
+/** Whether the model itself rises to its band from off. */
+function rises(m: BoostModel, battery: number, amps: number, temperature: number): boolean {
+  const { outputVoltage } = boostState(m, battery, { mode: "current", value: amps }, temperature, m.inputLimit * m.startShare);
+  return outputVoltage >= 4.75 && outputVoltage <= 5.25;
+}
+
+/** Where something that is so at `so` and not at `not` changes, by halving. */
+function edge(so: number, not: number, isSo: (x: number) => boolean): number {
+  let [a, b] = [so, not];
   for (let k = 0; k < 40; k++) {
-    const middle = (low + high) / 2;
-    const s = boostState(m, battery, { mode: "current", value: middle }, temperature, m.inputLimit * m.startShare);
-    if (s.outputVoltage >= 4.75 && s.outputVoltage <= 5.25) low = middle;
-    else high = middle;
+    const middle = (a + b) / 2;
+    if (isSo(middle)) a = middle;
+    else b = middle;
   }
-  return low;
+  return a;
+}
+
+/** How many findings hold their truth. */
+class Tally {
+  private bracketed = 0;
+  private held = 0;
+  private bounds = 0;
+  private wide = 0;
+  private readonly wrong: object[] = [];
+  add(k: number, f: Finding, truth: number): void {
+    const [value, u] = [f.value as number, f.expandedUncertainty ?? 0];
+    const [low, high] = f.bracket ? [f.bracket.low - u, f.bracket.high + u] : f.bound === "at-least" ? [value - u, Infinity] : [-Infinity, value + u];
+    const good = truth >= low && truth <= high;
+    if (!good) this.wrong.push({ k, truth, low, high, bound: f.bound });
+    if (!f.bracket) {
+      this.bounds++;
+      return expect({ SEED, k, good }).toEqual({ SEED, k, good: true });
+    }
+    this.bracketed++;
+    if (good) this.held++;
+    if (f.bracket.high - f.bracket.low > WIDEST) this.wide++;
+  }
+  /** At least 93 % of the brackets hold, none is too wide, and few boards gave none. */
+  judge(): void {
+    const enough = this.held >= 0.93 * this.bracketed;
+    expect({ SEED, bracketed: this.bracketed >= 0.6 * BOARDS, counted: this.bracketed + this.bounds >= 0.9 * BOARDS, wide: this.wide, wrong: enough ? [] : this.wrong }).toEqual({ SEED, bracketed: true, counted: true, wide: 0, wrong: [] });
+  }
 }
 
 test(`of ${BOARDS} random boards the start search brackets the highest load that they start into (seed ${SEED})`, () => {
   const r = seeded(SEED);
-  const wrong: object[] = [];
-  let [held, bracketed, bounds, wide] = [0, 0, 0, 0];
+  const tally = new Tally();
   for (let k = 0; k < BOARDS; k++) {
     const model: BoostModel = { ...randomBoost(r), startShare: r.between(0.4, 1) };
-    const battery = r.between(3.1, 4.1);
-    const planned = sweep.plan(CONTEXT);
-    if (!planned.ok) throw new Error(planned.error);
-    const setup: RunSetup<SweepPlan> = { ...planned.value, plan: { ...(planned.value.plan as SweepPlan), batteries: [Number(battery.toFixed(2))], starts: true, resolution: RESOLUTION } };
-    const { points, recoveries } = rehearse(sweep as BenchProcedure, setup as RunSetup, new VirtualBench(benchFor(model, 3000 + k)), { dwell: 6, id: (i) => `p${i}` });
-    const f = sweep.analyse({ kind: "points", points }, setup, { ...NO_CORRECTIONS, recoveries }).findings.find((x) => x.characteristic === "boost.start-current");
+    const battery = Number(r.between(3.1, 4.1).toFixed(2));
+    const { found, points } = swept(model, { batteries: [battery], starts: true }, "boost.start-current", 3000 + k);
     // A board that does not even hold no load has no start to search.
-    if (!f || typeof f.value !== "number") continue;
-    const last = points.findLast((p) => p.settings.fromOff);
-    const truth = trueStart(model, Number(battery.toFixed(2)), last?.cells.partTemperature?.value ?? 25);
-    const u = f.expandedUncertainty ?? 0;
-    const [low, high] = f.bracket ? [f.bracket.low - u, f.bracket.high + u] : f.bound === "at-least" ? [f.value - u, Infinity] : [0, f.value + u];
-    const good = truth >= low && truth <= high;
-    if (!good) wrong.push({ k, truth, low, high, bound: f.bound, bracket: f.bracket });
-    if (f.bracket) {
-      bracketed++;
-      if (good) held++;
-      if (f.bracket.high - f.bracket.low > 1.5 * RESOLUTION + 1e-9) wide++;
-    } else {
-      bounds++;
-      expect({ SEED, k, good }).toEqual({ SEED, k, good: true });
-    }
+    if (!found || typeof found.value !== "number") continue;
+    const warm = points.findLast((p) => p.settings.fromOff)?.cells.partTemperature?.value ?? 25;
+    tally.add(k, found, edge(0, 5, (amps) => rises(model, battery, amps, warm)));
   }
-  expect({ SEED, bracketed: bracketed >= 0.6 * BOARDS, counted: bracketed + bounds >= 0.9 * BOARDS, wide, held: held >= 0.93 * bracketed, wrong: held >= 0.93 * bracketed ? [] : wrong }).toEqual({ SEED, bracketed: true, counted: true, wide: 0, held: true, wrong: [] });
+  tally.judge();
 });
-
-const LOAD = 0.3;
-
-/** The lowest battery from which the model itself rises to its band into the load, V. */
-function trueVoltage(m: BoostModel, temperature: number): number {
-  let [low, high] = [0.5, 4.5];
-  for (let k = 0; k < 40; k++) {
-    const middle = (low + high) / 2;
-    const s = boostState(m, middle, { mode: "current", value: LOAD }, temperature, m.inputLimit * m.startShare);
-    if (s.outputVoltage >= 4.75 && s.outputVoltage <= 5.25) high = middle;
-    else low = middle;
-  }
-  return high;
-}
 
 test(`of ${BOARDS} random boards the lowest battery that they start from into ${LOAD} A is bracketed (seed ${SEED})`, () => {
   const r = seeded(SEED + 1);
-  const wrong: object[] = [];
-  let [held, bracketed, bounds, wide] = [0, 0, 0, 0];
+  const tally = new Tally();
   for (let k = 0; k < BOARDS; k++) {
     const model: BoostModel = { ...randomBoost(r), startShare: r.between(0.3, 0.9) };
-    const planned = sweep.plan(CONTEXT);
-    if (!planned.ok) throw new Error(planned.error);
-    const setup: RunSetup<SweepPlan> = { ...planned.value, plan: { ...(planned.value.plan as SweepPlan), batteries: [4, 3.2], loads: [0, 0.1], startLoad: LOAD } };
-    const { points, recoveries } = rehearse(sweep as BenchProcedure, setup as RunSetup, new VirtualBench(benchFor(model, 9000 + k)), { dwell: 6, id: (i) => `p${i}` });
-    const f = sweep.analyse({ kind: "points", points }, setup, { ...NO_CORRECTIONS, recoveries }).findings.find((x) => x.characteristic === "boost.start-voltage");
+    const truth = (temperature: number): number => edge(4.5, 0.5, (volts) => rises(model, volts, LOAD, temperature));
+    const { found, points } = swept(model, { batteries: [4, 3.2], loads: [0, 0.1], startLoad: LOAD }, "boost.start-voltage", 9000 + k);
     // A board that refuses at the fullest battery was tried at that alone: it has no start voltage here.
-    if (!f || typeof f.value !== "number") {
-      expect({ SEED, k, refuses: trueVoltage(model, 25) > 3.9 }).toEqual({ SEED, k, refuses: true });
+    if (!found || typeof found.value !== "number") {
+      expect({ SEED, k, refuses: truth(25) > 3.9 }).toEqual({ SEED, k, refuses: true });
       continue;
     }
-    const truth = trueVoltage(model, points.at(-1)?.cells.partTemperature?.value ?? 25);
-    const u = f.expandedUncertainty ?? 0;
-    const [low, high] = f.bracket ? [f.bracket.low - u, f.bracket.high + u] : f.bound === "at-most" ? [0, f.value + u] : [f.value - u, Infinity];
-    const good = truth >= low && truth <= high;
-    if (!good) wrong.push({ k, truth, low, high, bound: f.bound });
-    if (f.bracket) {
-      bracketed++;
-      if (good) held++;
-      if (f.bracket.high - f.bracket.low > 0.03) wide++;
-    } else {
-      bounds++;
-      expect({ SEED, k, good }).toEqual({ SEED, k, good: true });
-    }
+    tally.add(k, found, truth(points.at(-1)?.cells.partTemperature?.value ?? 25));
   }
-  expect({ SEED, enough: bracketed >= 0.3 * BOARDS, tried: bracketed + bounds >= 0.9 * BOARDS, wide, held: held >= 0.93 * bracketed, wrong: held >= 0.93 * bracketed ? [] : wrong }).toEqual({ SEED, enough: true, tried: true, wide: 0, held: true, wrong: [] });
+  tally.judge();
 });
