@@ -56,6 +56,17 @@ test("? shows the keys of the page; Ctrl K takes every letter typed, does what t
   await page.keyboard.type("prepare a load sweep");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { level: 1 })).toContainText(/load sweep/i);
+
+  // All keys at once, before anything is drawn: Enter is the field's too, and presses nothing on the page.
+  await page.getByRole("link", { name: "Nimbus Bench" }).click();
+  await page.getByRole("button", { name: "Add board" }).focus();
+  await page.evaluate(() => {
+    const press = (key: string, ctrlKey = false) => document.activeElement?.dispatchEvent(new KeyboardEvent("keydown", { key, ctrlKey, bubbles: true, cancelable: true })) === false;
+    press("k", true);
+    const kept = [...[..."quick sums"], "Enter"].map((key) => press(key));
+    if (kept.includes(false)) throw new Error(`${kept.indexOf(false)} reached the page`);
+  });
+  await expect(page.getByRole("heading", { name: "Quick sums", level: 1 })).toBeVisible();
 });
 
 test("many boards: found by words, verdict and next step, sorted; rows stay low", async ({ page }) => {

@@ -2,7 +2,7 @@
 
 import { Command } from "cmdk";
 import { useRouter } from "next/navigation";
-import { useEffect, useRef, useState, type RefObject } from "react";
+import { useCallback, useEffect, useRef, useState, type RefObject } from "react";
 import { cellCode } from "@/core/cells/code";
 import { runPage } from "@/core/procedures/versions";
 import type { BoardRecord, CellRecord, RunRecord } from "@/core/files/records";
@@ -53,27 +53,36 @@ interface Places {
   readonly cells: readonly CellRecord[];
 }
 
+/** Frames for which a mark has stayed before an early Enter opens it. */
+const STEADY = 3;
+
 /** Enter that was pressed before the boards were read is meant for what then stands first. */
-function useEarlyEnter(root: RefObject<HTMLDivElement | null>, ready: boolean): (e: React.KeyboardEvent) => void {
+function useEarlyEnter(root: RefObject<HTMLDivElement | null>, ready: boolean): { readonly enterEarly: () => void; onKeyDown(e: React.KeyboardEvent): void } {
   const [early, setEarly] = useState(false);
   useEffect(() => {
     if (!early || !ready) return;
     let frame = 0;
+    let marked: HTMLElement | null = null;
+    let frames = 0;
     const press = () => {
-      const first = root.current?.querySelector<HTMLElement>("[cmdk-item][data-selected=true]");
-      if (first) first.click();
-      // What matches is marked a moment after it is drawn.
+      const first = root.current?.querySelector<HTMLElement>("[cmdk-item][data-selected=true]") ?? null;
+      frames = first === marked ? frames + 1 : 0;
+      marked = first;
+      // What matches is marked a moment after it is drawn, and marked anew a moment after the text has changed.
+      if (marked && frames >= STEADY) marked.click();
       else frame = requestAnimationFrame(press);
     };
     frame = requestAnimationFrame(press);
     return () => cancelAnimationFrame(frame);
   }, [early, ready, root]);
-  return (e) => {
+  const enterEarly = useCallback(() => setEarly(true), []);
+  const onKeyDown = (e: React.KeyboardEvent) => {
     // Read, but not marked yet: that is early too.
     if (e.key !== "Enter" || (ready && root.current?.querySelector("[cmdk-item][data-selected=true]"))) return setEarly(false);
     e.preventDefault();
-    setEarly(true);
+    enterEarly();
   };
+  return { enterEarly, onKeyDown };
 }
 
 /** Jump to any board or run, or do anything that the open page offers, by typing a few letters. */
@@ -83,7 +92,12 @@ export function Palette({ typed, onClose, onOpen, onTheme }: PaletteProps) {
   const places = useLive<Places>(`places-${notebook.id}`, async () => ({ boards: await boards(notebook.id), runs: await runsOf(notebook.id), cells: await ofKind(notebook.id, "cell") }));
   const root = useRef<HTMLDivElement>(null);
   const [text, setText] = useState("");
-  const onKeyDown = useEarlyEnter(root, places.state !== "loading");
+  const { enterEarly, onKeyDown } = useEarlyEnter(root, places.state !== "loading");
+  const takeTyped = () => {
+    const before = typed.take();
+    setText((t) => before.text + t);
+    if (before.entered) enterEarly();
+  };
   const go = (path: string) => {
     router.push(path);
     onClose();
@@ -91,7 +105,7 @@ export function Palette({ typed, onClose, onOpen, onTheme }: PaletteProps) {
   return (
     <Dialog title="Go to" about="Type part of a name. Enter opens it." onClose={onClose}>
       <Command label="Go to" loop ref={root} onKeyDown={onKeyDown} filter={(_, search, names) => rank(names ?? [], search)}>
-        <Command.Input autoFocus onFocus={() => setText((t) => typed.take() + t)} value={text} onValueChange={setText} placeholder="board, cell, run or action" className="w-full border border-pencil/60 bg-field px-3 py-2" />
+        <Command.Input autoFocus onFocus={takeTyped} value={text} onValueChange={setText} placeholder="board, cell, run or action" className="w-full border border-pencil/60 bg-field px-3 py-2" />
         {/* All at once: what is marked first stays marked, though a better match comes after it. */}
         {places.state === "loading" ? null : (
           <Command.List className="mt-2 max-h-[50vh] overflow-y-auto">
