@@ -5,6 +5,8 @@ import { securityPolicy } from "./security-policy";
 export function proxy(request: NextRequest): NextResponse {
   // Pages and their data are only ever read; nothing is sent to this server.
   if (request.method !== "GET" && request.method !== "HEAD") return new NextResponse(null, { status: 405, headers: { Allow: "GET, HEAD", "X-Content-Type-Options": "nosniff" } });
+  // A file is no page: it carries the policy that is configured for files.
+  if (request.nextUrl.pathname.startsWith("/_next/static/")) return NextResponse.next();
   const nonce = btoa(crypto.randomUUID());
   const policy = securityPolicy(nonce, process.env.NODE_ENV === "development");
   const headers = new Headers(request.headers);
@@ -18,4 +20,10 @@ export function proxy(request: NextRequest): NextResponse {
   return response;
 }
 
-export const config = { matcher: ["/((?!_next/static|_next/image|icon.svg|api/).*)"] };
+// Files that a page loads for itself are handed out beside the proxy; whatever else is asked of them comes by here.
+export const config = {
+  matcher: [
+    "/((?!_next/static|_next/image|icon.svg|api/).*)",
+    { source: "/_next/static/:path*", missing: [{ type: "header", key: "sec-fetch-dest", value: "(script|style|font|image|worker)" }] },
+  ],
+};

@@ -2,7 +2,7 @@
 
 import { getCoreRowModel, getSortedRowModel, useReactTable, type ColumnDef, type SortingState } from "@tanstack/react-table";
 import clsx from "clsx";
-import { Fragment, useMemo, useState, type HTMLAttributes, type ReactNode } from "react";
+import { memo, useMemo, useState, type HTMLAttributes, type ReactNode } from "react";
 
 export interface DataColumn<T> {
   readonly id: string;
@@ -63,43 +63,51 @@ export function DataTable<T>({ label, rows, columns, id, rowProps, least = 0, be
           ))}
         </thead>
         <tbody {...(stacks ? { className: "max-[700px]:block" } : {})}>
-          {table.getRowModel().rows.map((row) => {
-            const { className, ...more } = rowProps?.(row.original) ?? {};
-            const opened = below?.(row.original) ?? null;
-            return (
-              <Fragment key={row.id}>
-                <tr {...more} className={clsx(!plain && "border-b border-rule align-top", stacks && "max-[700px]:block max-[700px]:py-2", className)}>
-                  {row.getVisibleCells().map((c) => {
-                    const column = of.get(c.column.id) as DataColumn<T>;
-                    const look = clsx(!plain && [dense ? "py-0.5" : "py-1", "pr-4 last:pr-0"], stacks && "max-[700px]:block max-[700px]:py-0.5", column.figures && (stacks ? "figures text-right max-[700px]:text-left" : "figures text-right"), typeof column.className === "function" ? column.className(row.original) : column.className);
-                    // Called, not drawn as a component: fields in a cell keep their focus when the columns are made anew.
-                    const content = column.cell(row.original);
-                    return column.names ? (
-                      <th key={c.id} scope="row" className={clsx("font-normal", look)}>
-                        {content}
-                      </th>
-                    ) : (
-                      <td key={c.id} className={look}>
-                        {content}
-                      </td>
-                    );
-                  })}
-                </tr>
-                {opened ? (
-                  <tr>
-                    <td colSpan={columns.length} className="bg-film px-2 py-1.5">
-                      {opened}
-                    </td>
-                  </tr>
-                ) : null}
-              </Fragment>
-            );
-          })}
+          {table.getRowModel().rows.map((row) => (
+            <Row key={row.id} row={row.original} columns={columns} {...(rowProps ? { rowProps } : {})} {...(below ? { below } : {})} stacks={stacks} dense={dense} plain={plain} />
+          ))}
         </tbody>
       </table>
     </div>
   );
 }
+
+type RowOf<T> = Pick<DataTableProps<T>, "columns" | "rowProps" | "below" | "stacks" | "dense" | "plain"> & { readonly row: T };
+
+function RowBody<T>({ row, columns, rowProps, below, stacks, dense, plain }: RowOf<T>) {
+  const { className, ...more } = rowProps?.(row) ?? {};
+  const opened = below?.(row) ?? null;
+  return (
+    <>
+      <tr {...more} className={clsx(!plain && "border-b border-rule align-top", stacks && "max-[700px]:block max-[700px]:py-2", className)}>
+        {columns.map((column) => {
+          const look = clsx(!plain && [dense ? "py-0.5" : "py-1", "pr-4 last:pr-0"], stacks && "max-[700px]:block max-[700px]:py-0.5", column.figures && (stacks ? "figures text-right max-[700px]:text-left" : "figures text-right"), typeof column.className === "function" ? column.className(row) : column.className);
+          // Called, not drawn as a component: fields in a cell keep their focus when the columns are made anew.
+          const content = column.cell(row);
+          return column.names ? (
+            <th key={column.id} scope="row" className={clsx("font-normal", look)}>
+              {content}
+            </th>
+          ) : (
+            <td key={column.id} className={look}>
+              {content}
+            </td>
+          );
+        })}
+      </tr>
+      {opened ? (
+        <tr>
+          <td colSpan={columns.length} className="bg-film px-2 py-1.5">
+            {opened}
+          </td>
+        </tr>
+      ) : null}
+    </>
+  );
+}
+
+/** One row; drawn again only when it, its columns or what is asked of it have changed, so that a long table takes a new row at once. */
+const Row = memo(RowBody) as typeof RowBody;
 
 function Head<T>({ column: c, plain, direction, onSort }: { readonly plain: boolean; readonly column: DataColumn<T>; readonly direction: "asc" | "desc" | false; readonly onSort: ((e: unknown) => void) | undefined }) {
   return (

@@ -5,6 +5,7 @@ import { replanned, stepsOfWork, type Day, type DayTask } from "../use/day";
 import { forecastBay } from "../use/bays";
 import { matchCells } from "../use/match";
 import { packEntry } from "../use/pack";
+import type { FeedPlan } from "../use/feed";
 import type { StationPlan } from "../use/station";
 
 /** What the records are made with: ids, the notebook, moments so many minutes ago. */
@@ -25,6 +26,18 @@ const DAY = 24 * 60;
 
 export const DEMO_STATION: StationPlan = { bays: 24, chargeCurrent: 0.5, currentTolerance: 0.08, quiescent: 0.004, margin: 0.25, volts: 5.15, amps: 10, ampacity: 16, segmentResistance: 0.003, minimumInput: 4.6, ambient: 22, thermalResistance: 30, foldbackTemperature: 95, lowestCellVoltage: 3, voltsTolerance: 0.01, resistanceTolerance: 0.1 };
 
+/** A small panel on the roof of a hide, on a long cable, behind a switching regulator. */
+export const DEMO_FEED: FeedPlan = {
+  stages: [
+    { kind: "panel", volts: 8.8, limit: 0.34 },
+    { kind: "cable", resistance: 0.9 },
+    { kind: "switching", volts: 5, efficiency: 0.88, limit: 1.5, least: 6.5 },
+  ],
+  charger: { kind: "linear", efficiency: 0.88, current: 0.8, quiescent: 0.004, least: 4.5, dropout: 0.1, cellLow: 3, cellFull: 4.2, foldback: 100, thermal: 38 },
+  ambient: 30,
+  day: { sun: 2.5 * 3600, load: 0.35, energy: 7.6 },
+};
+
 /** How a float came to where it is: tested and put together, tested, full, charging, as found. */
 type Way = "packed" | "tested" | "full" | "charging" | "found";
 const WAYS: readonly Way[] = [...Array<Way>(6).fill("packed"), ...Array<Way>(5).fill("tested"), ...Array<Way>(3).fill("full"), ...Array<Way>(3).fill("charging"), ...Array<Way>(6).fill("found")];
@@ -33,7 +46,7 @@ const WAYS: readonly Way[] = [...Array<Way>(6).fill("packed"), ...Array<Way>(5).
 export function buildMany({ newId, base, at }: Means): StoredRecord[] {
   const random = seeded(31);
   const stationId = newId();
-  const records: StoredRecord[] = [{ kind: "station", id: stationId, ...base, title: "Shed bench", plan: DEMO_STATION }];
+  const records: StoredRecord[] = [{ kind: "station", id: stationId, ...base, title: "Shed bench", plan: DEMO_STATION }, { kind: "feed", id: newId(), ...base, title: "Panel of the hide", plan: DEMO_FEED }];
   const packable: { code: string; capacity: number }[] = [];
   let bay = 0;
   for (let k = 0; k < FLOATS; k++) {

@@ -4,7 +4,7 @@ import { sameValue } from "./three-way";
 
 /** What a kind of record is called. */
 const KINDS: Readonly<Record<StoredRecord["kind"], string>> = {
-  notebook: "Notebook", rules: "House rules", instrument: "Instrument", rig: "Rig", need: "Need", load: "Load", day: "Day at the bench", station: "Charging station", pack: "Pack", cellCharge: "Charge of a cell", board: "Board", issued: "Issued sheet", claim: "Claim", sample: "Sample", cell: "Cell", photo: "Photo", file: "File",
+  notebook: "Notebook", rules: "House rules", instrument: "Instrument", rig: "Rig", need: "Need", load: "Load", day: "Day at the bench", station: "Charging station", feed: "Charger feed", pack: "Pack", cellCharge: "Charge of a cell", board: "Board", issued: "Issued sheet", claim: "Claim", sample: "Sample", cell: "Cell", photo: "Photo", file: "File",
   run: "Run", point: "Point", answer: "Answer", cellReading: "Cell reading", annotation: "Note on a run", conflict: "Conflict",
 };
 

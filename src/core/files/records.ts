@@ -6,6 +6,7 @@ import type { DrawerEntry, HouseRules, PointSettings, ReadingCell, Recovery, Rol
 import type { Facts, Need } from "../need";
 import type { Load } from "../use/load";
 import type { Day } from "../use/day";
+import type { FeedPlan } from "../use/feed";
 import type { StationPlan } from "../use/station";
 import type { FindingsSheet, PaperContent } from "../sheet";
 import type { ColumnMapping } from "./mapping";
@@ -100,6 +101,12 @@ export interface PackRecord extends Stamp<"pack"> {
 export interface StationRecord extends Stamp<"station"> {
   readonly title: string;
   readonly plan: StationPlan;
+}
+
+/** What feeds a charger, as planned. */
+export interface FeedRecord extends Stamp<"feed"> {
+  readonly title: string;
+  readonly plan: FeedPlan;
 }
 
 /** A cell on a charger: in a bay of a station, or by itself. */
@@ -327,6 +334,7 @@ export type StoredRecord =
   | LoadRecord
   | PackRecord
   | StationRecord
+  | FeedRecord
   | CellChargeRecord
   | DayRecord
   | IssuedRecord
@@ -343,5 +351,5 @@ export type StoredRecord =
   | AnnotationRecord;
 
 export type RecordKind = StoredRecord["kind"];
-export const RECORD_KINDS: readonly RecordKind[] = ["notebook", "rules", "instrument", "rig", "need", "load", "day", "station", "board", "issued", "claim", "sample", "cell", "pack", "cellCharge", "photo", "file", "run", "point", "answer", "cellReading", "annotation", "conflict"];
+export const RECORD_KINDS: readonly RecordKind[] = ["notebook", "rules", "instrument", "rig", "need", "load", "day", "station", "feed", "board", "issued", "claim", "sample", "cell", "pack", "cellCharge", "photo", "file", "run", "point", "answer", "cellReading", "annotation", "conflict"];
 export type RecordOf<K extends RecordKind> = Extract<StoredRecord, { kind: K }>;

@@ -4,6 +4,7 @@ import { BOARD_FUNCTIONS } from "../characteristics";
 import { SOURCE_KINDS } from "../claims";
 import { FACTS, LEVELS } from "../need/need";
 import { DRAWS } from "../use/load";
+import { CHARGER_NUMBERS } from "../use/feed";
 import { STATION_NUMBERS } from "../use/station";
 import { GUARDS } from "../procedures/house-rules";
 import { INSTRUMENT_KINDS, RANGE_UNITS } from "../instruments";
@@ -53,6 +54,13 @@ const limit: Schema = {
   ],
 };
 const range = object({ id, title: line, unit: { enum: [...RANGE_UNITS] }, upTo: positive, accuracy, burden: zeroUp }, ["burden"]);
+const feedStages = [
+  object({ kind: { enum: ["supply", "panel"] }, volts: positive, limit: positive }),
+  object({ kind: { const: "cable" }, resistance: zeroUp }),
+  object({ kind: { const: "linear" }, volts: positive, dropout: zeroUp, limit: positive, hottest: number, junctionSink: zeroUp }),
+  object({ kind: { const: "switching" }, volts: positive, efficiency: { type: "number", exclusiveMinimum: 0, maximum: 1 }, limit: positive, least: positive }),
+  object({ kind: { const: "port" }, limit: positive, others: zeroUp }),
+];
 const pinnedMeter = object({ instrumentId: id, rangeId: id, title: line, upTo: positive, burden: zeroUp }, ["burden"]);
 const condition: Schema = { oneOf: [object({ at: number }), object({ from: number, to: number }), object({ word: line })] };
 const load = object({ mode: { enum: ["current", "power", "resistance"] }, value: zeroUp });
@@ -108,6 +116,7 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
     used: list(object({ boardId: id, date: day, seconds: positive, ended: text })),
   }, ["surge", "used"]),
   pack: record("pack", { title: line, groups: { ...list({ ...list(id), minItems: 1 }), minItems: 1 }, cellId: id, note: text }, ["cellId"]),
+  feed: record("feed", { title: line, plan: object({ stages: { type: "array", items: { oneOf: feedStages }, minItems: 1, maxItems: 40 }, charger: object({ kind: { enum: ["linear", "switching"] }, ...Object.fromEntries(CHARGER_NUMBERS.map((key) => [key, number])) }), ambient: number, day: object({ sun: zeroUp, load: zeroUp, energy: zeroUp }) }) }),
   station: record("station", { title: line, plan: object(Object.fromEntries(STATION_NUMBERS.map((key) => [key, number]))) }),
   "cellCharge": record(
     "cellCharge",

@@ -12,6 +12,7 @@ export const need: CompiledValidator;
 export const load: CompiledValidator;
 export const pack: CompiledValidator;
 export const station: CompiledValidator;
+export const feed: CompiledValidator;
 export const cellCharge: CompiledValidator;
 export const day: CompiledValidator;
 export const issued: CompiledValidator;

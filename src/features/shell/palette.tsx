@@ -35,6 +35,7 @@ const PLACES: readonly { readonly href: string; readonly name: string; readonly 
   { href: "/decide", name: "Decide", words: ["need", "requirements", "buy", "build"] },
   { href: "/use", name: "Put to use", words: ["load", "run time", "fuse", "fit"] },
   { href: "/station", name: "Charging station", words: ["bays", "lanes", "breaker", "supply"] },
+  { href: "/feed", name: "Charger feed", words: ["adapter", "cable", "panel", "regulator", "port", "supply"] },
   { href: "/logs", name: "Logs under way", words: ["several", "charges", "live", "plug"] },
   { href: "/day", name: "Day at the bench", words: ["schedule", "plan", "today", "calendar"] },
   { href: "/cells/packs", name: "Packs", words: ["match", "series", "parallel"] },

@@ -66,7 +66,9 @@ function Planner({ stations, chargers }: { readonly stations: readonly StationRe
   return (
     <div className="sheet">
       <Section level={1} mark="station" title="Charging station" aside={<Button look="main" onClick={save}>Save station</Button>}>
-        <p className="mb-3 text-pencil">Many chargers on one supply, all bays of a lane on one line.</p>
+        <p className="mb-3 text-pencil">
+          Many chargers on one supply, all bays of a lane on one line. One charger on an adapter or panel: <Link href="/feed" className="underline">Charger feed</Link>.
+        </p>
         {stations.length ? (
           <ul aria-label="Saved stations" className="mb-4 divide-y divide-rule border-y border-rule">
             {stations.map((s) => (

@@ -20,7 +20,7 @@ const versions = schema(7);
 const heads = schema(8);
 /** Version 9 only added: loads. */
 const loads = schema(9);
-/** Version 10 only added: packs, stations, charges in their bays, days at the bench. */
+/** Version 10 only added: packs, stations, charges in their bays, days at the bench, what feeds a charger. */
 const many = schema(10);
 
 /** Earlier formats are brought up step by step; entry n − 1 takes version n to n + 1. */

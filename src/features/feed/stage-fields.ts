@@ -1,0 +1,63 @@
+import type { Unit } from "@/core/quantities";
+import type { CHARGER_NUMBERS} from "@/core/use/feed";
+import { type FeedCharger, type FeedPlan, type FeedStage, type StageKind } from "@/core/use/feed";
+
+/** A number of a feed as a field: what it is called, its unit, what it begins with, what makes sense. */
+export interface FeedField<K extends string = string> {
+  readonly key: K;
+  readonly label: string;
+  readonly unit: Unit;
+  readonly first: number;
+  readonly low: number;
+  readonly high: number;
+}
+const field = <K extends string>(key: K, label: string, unit: Unit, first: number, low: number, high: number): FeedField<K> => ({ key, label, unit, first, low, high });
+
+/** The numbers that describe a stage of each kind. */
+export const STAGE_FIELDS: Readonly<Record<StageKind, readonly FeedField[]>> = {
+  supply: [field("volts", "Supply voltage", "V", 5.1, 0.5, 60), field("limit", "Gives at most", "A", 1, 0.001, 500)],
+  panel: [field("volts", "Voltage at maximum power", "V", 5.5, 0.5, 100), field("limit", "Current at maximum power", "A", 0.36, 0.001, 100)],
+  cable: [field("resistance", "Resistance, there and back", "Ω", 0.3, 0, 100)],
+  linear: [
+    field("volts", "Output voltage", "V", 5, 0.5, 60),
+    field("dropout", "Dropout", "V", 1.5, 0, 5),
+    field("limit", "Gives at most", "A", 1, 0.001, 100),
+    field("hottest", "Highest junction temperature", "°C", 110, 20, 200),
+    field("junctionSink", "Junction to sink", "K/W", 6, 0, 200),
+  ],
+  switching: [field("volts", "Output voltage", "V", 5, 0.5, 60), field("efficiency", "Efficiency", "1", 0.88, 0.05, 1), field("limit", "Gives at most", "A", 2, 0.001, 100), field("least", "Lowest input voltage", "V", 6.5, 0.5, 100)],
+  port: [field("limit", "Port gives at most", "A", 1, 0.001, 100), field("others", "Others draw", "A", 0, 0, 100)],
+};
+
+/** A new stage with what such a stage usually has. */
+export const usualStage = (kind: StageKind): FeedStage => ({ kind, ...Object.fromEntries(STAGE_FIELDS[kind].map((f) => [f.key, f.first])) }) as unknown as FeedStage;
+
+/** Sources stand first; everything else stands after them. */
+export const isSource = (kind: StageKind): boolean => kind === "supply" || kind === "panel";
+
+type ChargerNumber = (typeof CHARGER_NUMBERS)[number];
+export const CHARGER_FIELDS: readonly FeedField<ChargerNumber>[] = [
+  field("current", "Set current", "A", 0.5, 0.001, 20),
+  field("efficiency", "Efficiency", "1", 0.88, 0.05, 1),
+  field("quiescent", "Quiescent current", "A", 0.004, 0, 1),
+  field("least", "Lowest input voltage", "V", 4.5, 0.5, 60),
+  field("dropout", "Dropout above the cell", "V", 0.1, 0, 5),
+  field("thermal", "Thermal resistance of the part", "K/W", 60, 0, 500),
+  field("foldback", "It cuts its own current at", "°C", 110, 20, 200),
+];
+export const CELL_FIELDS: readonly FeedField<ChargerNumber>[] = [field("cellLow", "Lowest cell voltage", "V", 3, 0.5, 60), field("cellFull", "Full cell", "V", 4.2, 0.5, 60)];
+export const DAY_FIELDS: readonly FeedField<keyof FeedPlan["day"]>[] = [
+  field("sun", "Full sun a day", "s", 3 * 3600, 0, 86_400),
+  field("load", "Mean load at the battery", "W", 0.2, 0, 1000),
+  field("energy", "Energy in the cells", "Wh", 8, 0, 10_000),
+];
+
+const firsts = (fields: readonly FeedField[]) => Object.fromEntries(fields.map((f) => [f.key, f.first]));
+
+/** What a feed begins with. */
+export const USUAL_FEED: FeedPlan = {
+  stages: [usualStage("supply"), usualStage("cable")],
+  charger: { kind: "linear", ...(firsts([...CHARGER_FIELDS, ...CELL_FIELDS]) as Omit<FeedCharger, "kind">) },
+  ambient: 25,
+  day: firsts(DAY_FIELDS) as unknown as FeedPlan["day"],
+};
