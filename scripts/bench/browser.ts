@@ -188,7 +188,7 @@ export async function browserFigures(part: "page" | "log" | "matrix" | "notebook
       figures.push(...(await stationFigures(browser, `http://${HOST}:${UPSTREAM}/`)));
       await browser.close();
     }
-    if (part === "notebook" || part === "all") figures.push(...(await notebookFigures(launch, `http://${HOST}:${UPSTREAM}/`)));
+    if (part === "notebook" || part === "all") figures.push(...(await notebookFigures(`http://${HOST}:${UPSTREAM}/`)));
     if (part === "log" || part === "all") figures.push(...(await logFigures(launch, `http://${HOST}:${UPSTREAM}/`)));
     return figures;
   } finally {

@@ -1,11 +1,12 @@
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import type { Browser, Page } from "@playwright/test";
+import type { Page } from "@playwright/test";
 import { writeArchive } from "@/core/files/archive";
 import { unpackDemo } from "@/core/demo/package";
 import type { NotebookRecord, StoredRecord } from "@/core/files/records";
 import { growing, mainProcess } from "./processes";
+import { freshProfile } from "./profile";
 import type { Figure } from "./report";
 
 /** Boards of each notebook that is measured, and the runs of one board: 300 boards have 5,000 runs and about 330,000 records. */
@@ -89,11 +90,10 @@ interface Measured {
   readonly outGrowth: number;
 }
 
-async function measure(launch: () => Promise<Browser>, url: string, boards: number, file: string): Promise<Measured> {
-  const browser = await launch();
+async function measure(url: string, boards: number, file: string): Promise<Measured> {
+  const context = await freshProfile();
   const pid = mainProcess();
   try {
-    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
     context.setDefaultTimeout(PATIENCE);
     const open = async (path: string) => {
       const page = await context.newPage();
@@ -145,7 +145,7 @@ async function measure(launch: () => Promise<Browser>, url: string, boards: numb
     const outGrowth = outGrows();
     return { imported, names, verdicts, whole, warm, decide, out, openGrowth, outGrowth };
   } finally {
-    await browser.close();
+    await context.close();
   }
 }
 
@@ -153,14 +153,14 @@ async function measure(launch: () => Promise<Browser>, url: string, boards: numb
 const exponent = (small: number, large: number): number => Math.log(large / small) / Math.log((SIZES.at(-1) ?? 1) / (SIZES[0] ?? 1));
 
 /** Notebooks of several sizes, out of an archive and with nothing worked out: opened cold and warm, decided from, and exported. */
-export async function notebookFigures(launch: () => Promise<Browser>, url: string): Promise<Figure[]> {
+export async function notebookFigures(url: string): Promise<Figure[]> {
   const dir = mkdtempSync(join(tmpdir(), "nimbus-bench-"));
   const all: { readonly boards: number; readonly m: Measured }[] = [];
   try {
     for (const boards of SIZES) {
       const file = join(dir, `${boards}.zip`);
       const { records, bytes } = await archiveFile(boards, file);
-      const m = await measure(launch, url, boards, file);
+      const m = await measure(url, boards, file);
       all.push({ boards, m });
       console.log(`${boards} boards, ${Math.round(boards * RUNS)} runs, ${records} records, archive ${(bytes / 1e6).toFixed(0)} MB: ${Object.entries(m).map(([k, v]) => `${k} ${(v as number).toFixed(0)}`).join(", ")}`);
     }
