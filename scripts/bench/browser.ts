@@ -4,6 +4,7 @@ import { countingProxy } from "./counting-proxy";
 import { logFigures } from "./log";
 import { matrixFigures } from "./matrix";
 import { notebookFigures } from "./notebook";
+import { ARGUMENTS, freshProfile } from "./profile";
 import type { Figure } from "./report";
 import { stationFigures } from "./station";
 
@@ -68,8 +69,8 @@ const reading = (k: number) => {
   return [column.toFixed(3), ((volts * out) / (0.9 * column) + 0.001).toFixed(4), volts.toFixed(3), out.toFixed(4), (21 + 8 * out).toFixed(1)];
 };
 
-async function captureFigures(browser: Browser): Promise<Figure[]> {
-  const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+async function captureFigures(): Promise<Figure[]> {
+  const page = await (await freshProfile()).newPage();
   // The compiler that runs this script names inner functions through a helper that a page lacks.
   await page.addInitScript("globalThis.__name = (f) => f");
   await page.addInitScript(watchPage);
@@ -169,13 +170,13 @@ export async function browserFigures(part: "page" | "log" | "matrix" | "notebook
   if (!(await portFree(UPSTREAM))) throw new Error(`port ${UPSTREAM} is taken`);
   if (build() !== 0) throw new Error("the build failed");
   const server = serve(UPSTREAM, { NIMBUS_DEMO: "1" });
-  const launch = () => chromium.launch({ executablePath: chromiumPath(), args: ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync"] });
+  const launch = () => chromium.launch({ executablePath: chromiumPath(), args: [...ARGUMENTS] });
   try {
     await answering(`http://${HOST}:${UPSTREAM}/`);
     const figures: Figure[] = [];
     if (part === "page" || part === "all") {
       const browser = await launch();
-      figures.push(...(await firstPageFigures(browser)), ...(await chartFigures(browser)), ...(await captureFigures(browser)));
+      figures.push(...(await firstPageFigures(browser)), ...(await chartFigures(browser)), ...(await captureFigures()));
       await browser.close();
     }
     if (part === "matrix" || part === "all") {
@@ -183,11 +184,7 @@ export async function browserFigures(part: "page" | "log" | "matrix" | "notebook
       figures.push(...(await matrixFigures(browser, `http://${HOST}:${UPSTREAM}/`)));
       await browser.close();
     }
-    if (part === "station" || part === "all") {
-      const browser = await launch();
-      figures.push(...(await stationFigures(browser, `http://${HOST}:${UPSTREAM}/`)));
-      await browser.close();
-    }
+    if (part === "station" || part === "all") figures.push(...(await stationFigures(`http://${HOST}:${UPSTREAM}/`)));
     if (part === "notebook" || part === "all") figures.push(...(await notebookFigures(`http://${HOST}:${UPSTREAM}/`)));
     if (part === "log" || part === "all") figures.push(...(await logFigures(launch, `http://${HOST}:${UPSTREAM}/`)));
     return figures;

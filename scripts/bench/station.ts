@@ -1,4 +1,5 @@
-import type { Browser, Page } from "@playwright/test";
+import type { Page } from "@playwright/test";
+import { freshProfile } from "./profile";
 import type { Figure } from "./report";
 
 const BAYS = 150;
@@ -39,8 +40,8 @@ const elapsed = async (page: Page): Promise<number> => {
 };
 
 /** A station of 150 bays that is filled by scanned codes: from the Enter of a code to its cell on the screen, from that of a bay to its row. */
-export async function stationFigures(browser: Browser, url: string): Promise<Figure[]> {
-  const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+export async function stationFigures(url: string): Promise<Figure[]> {
+  const page = await (await freshProfile()).newPage();
   await page.addInitScript("globalThis.__name = (f) => f");
   await page.addInitScript(watchPage);
   await page.goto(url);
