@@ -129,7 +129,7 @@ async function take(browser: Browser): Promise<void> {
   await shot(page, "prepare");
   await page.getByLabel("I type readings from my own meters").check();
   await page.getByLabel("Dwell before a point counts").fill("1");
-  for (const box of await page.getByRole("checkbox").all()) await box.check();
+  for (const box of await page.getByRole("checkbox", { name: /^Danger/ }).all()) await box.check();
   await page.getByRole("button", { name: "Start run" }).click();
   await page.getByLabel("Battery voltage", { exact: true }).waitFor();
   const readings = [["4.1", "2m", "5.09", "0"], ["4.1", "4.6m", "5.09", "2m"], ["4.1", "8.6m", "5.09", "5m"], ["4.1", "15.2m", "5.085", "10m"]];
@@ -202,7 +202,7 @@ async function take(browser: Browser): Promise<void> {
   await page.getByRole("heading", { name: "Cell", exact: true }).evaluate((el) => el.scrollIntoView({ block: "start" }));
   await page.getByLabel("The simulated bench").check();
   await page.getByLabel("One sample every").fill("5");
-  for (const box of await page.getByRole("checkbox").all()) await box.check();
+  for (const box of await page.getByRole("checkbox", { name: /^Danger/ }).all()) await box.check();
   await page.getByRole("button", { name: "Start the log" }).click();
   await chooseFrom(page.getByLabel("Bench clock"), "600");
   await page.getByTestId("phase").filter({ hasText: "constant current" }).waitFor();

@@ -103,7 +103,7 @@ export async function startSweep(page: Page, options: { simulated?: string; dwel
   if (options.dwell) await page.getByLabel("Dwell before a point counts").fill(options.dwell);
   if (options.batteries) await page.getByLabel("Battery voltages, fullest first").fill(options.batteries);
   if (options.loads) await page.getByLabel("Load currents, from none to past the claim").fill(options.loads);
-  for (const box of await page.getByRole("checkbox").all()) await box.check();
+  for (const box of await page.getByRole("checkbox", { name: /^Danger/ }).all()) await box.check();
   await page.getByRole("button", { name: "Start run" }).click();
   await expect(page.getByTestId("proposal")).toBeVisible();
 }

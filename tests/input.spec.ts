@@ -250,7 +250,7 @@ test("a charger that switches: planned with its efficiency, logged, and told fro
     await page.getByLabel("The simulated bench").check();
     await chooseFrom(page.getByLabel("with this invented charger on it"), { label: charger });
     await page.getByLabel("One sample every").fill("10");
-    for (const box of await page.getByRole("checkbox").all()) await box.check();
+    for (const box of await page.getByRole("checkbox", { name: /^Danger/ }).all()) await box.check();
     await page.getByRole("button", { name: "Start the log" }).click();
     await chooseFrom(page.getByLabel("Bench clock"), "3600");
     await expect(page.getByTestId("phase")).toHaveText("rest", { timeout: 40_000 });

@@ -67,7 +67,7 @@ test("keyboard only, on an empty profile: a charge from the board to the verdict
   await expect(page.getByRole("option", { name: "Linear charger, 330 mA" })).toBeFocused();
   await page.keyboard.press("Enter");
   await write("One sample every", "5");
-  for (const box of await page.getByRole("checkbox").all()) {
+  for (const box of await page.getByRole("checkbox", { name: /^Danger/ }).all()) {
     await tabTo(page, box);
     await page.keyboard.press("Space");
   }
@@ -96,7 +96,7 @@ test("a field that can't be read keeps a charge from starting, and so does a dan
   await prepareOnAlder(page);
   const start = page.getByRole("button", { name: "Start the log" });
   await expect(start).toBeDisabled();
-  for (const box of await page.getByRole("checkbox").all()) await box.check();
+  for (const box of await page.getByRole("checkbox", { name: /^Danger/ }).all()) await box.check();
   await expect(start).toBeEnabled();
   await page.getByLabel("Full voltage").fill("four");
   await expect(start).toBeDisabled();
@@ -113,7 +113,7 @@ test("tabs that take a log from each other in turn lose no sample and write none
   await prepareOnAlder(page);
   await page.getByLabel("The simulated bench").check();
   await page.getByLabel("One sample every").fill("0.05");
-  for (const box of await page.getByRole("checkbox").all()) await box.check();
+  for (const box of await page.getByRole("checkbox", { name: /^Danger/ }).all()) await box.check();
   await page.getByRole("button", { name: "Start the log" }).click();
   await expect(page.getByRole("button", { name: "Indicator changes" })).toBeEnabled();
   const other = await context.newPage();

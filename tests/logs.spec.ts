@@ -10,7 +10,7 @@ async function charge(page: Page, board: string, cell: RegExp): Promise<void> {
   await page.getByLabel("Cell voltage now, rested and not connected").fill("3.4");
   await page.getByLabel("Charge current set").fill("0.8");
   await page.getByLabel("The simulated bench").check();
-  for (const box of await page.getByRole("checkbox").all()) await box.check();
+  for (const box of await page.getByRole("checkbox", { name: /^Danger/ }).all()) await box.check();
   await page.getByRole("button", { name: "Start the log" }).click();
   await chooseFrom(page.getByLabel("Bench clock"), "10");
   await page.getByLabel("Events").getByText(/Charging begins/).waitFor();

@@ -128,7 +128,7 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
       await page.getByRole("radio", { name: /Reed 2200/ }).check();
       await page.getByLabel("Cell voltage now, rested and not connected").fill("3.3");
       await page.getByLabel("The simulated bench").check();
-      for (const box of await page.getByRole("checkbox").all()) await box.check();
+      for (const box of await page.getByRole("checkbox", { name: /^Danger/ }).all()) await box.check();
       await page.getByRole("button", { name: "Start the log" }).click();
       await chooseFrom(page.getByLabel("Bench clock"), "60");
       await page.locator("[data-chart] [data-curve]").first().waitFor();

@@ -76,7 +76,7 @@ test("a part that gets too hot stops the run, and says what to disconnect first"
   await page.getByLabel("The simulated bench").check();
   await page.getByLabel("Part temperature limit").fill("22");
   await page.getByLabel("Load currents, from none to past the claim").fill("1");
-  for (const box of await page.getByRole("checkbox").all()) await box.check();
+  for (const box of await page.getByRole("checkbox", { name: /^Danger/ }).all()) await box.check();
   await page.getByRole("button", { name: "Start run" }).click();
   await chooseFrom(page.getByLabel("Bench clock"), "60");
   await expect(page.getByRole("alert").filter({ hasText: "The part is above 22" })).toContainText("Remove the load first, then the supply.", { timeout: 20_000 });
@@ -94,7 +94,7 @@ test("with a drawer the resistors are chosen in a worker and proposed by name", 
   await page.getByLabel(/^Drawer/).fill("10R 10W ×3, 4R7 20W ×2, 47R 2W, 100R 1W, 1k 0.5W");
   await expect(page.getByRole("row").filter({ hasText: "10 Ω ∥ 10 Ω" }).first()).toBeVisible();
   await noSeriousAxe(page);
-  for (const box of await page.getByRole("checkbox").all()) await box.check();
+  for (const box of await page.getByRole("checkbox", { name: /^Danger/ }).all()) await box.check();
   await page.getByLabel("I type readings from my own meters").check();
   await page.getByLabel("Dwell before a point counts").fill("0");
   await page.getByRole("button", { name: "Start run" }).click();

@@ -89,6 +89,15 @@ test("the cell decides for how long: another cell, two in parallel, a floor; wha
   await page.getByLabel("Not below").fill("3.5");
   await expect.poll(hours).toBeLessThan(0.95 * alone);
   await expect(page.getByText(/It ends when the cell is at its floor of 3\.50\sV/)).toBeVisible();
+  // From 80 to 20 % of its charge; what is asked anew while it is worked out is no error.
+  await page.getByLabel("Not below").fill("3");
+  await page.getByLabel("Charged to").fill("80");
+  await page.getByLabel("Used down to").fill("20");
+  await expect(page.getByText(/It ends when the cell is down to 20\s%, the end of its window/)).toBeVisible();
+  await expect.poll(hours).toBeLessThan(0.7 * alone);
+  await expect(page.getByText("Cancelled.")).toHaveCount(0);
+  await page.getByLabel("Charged to").fill("10");
+  await expect(page.getByText(/Above 20\s%, at most 100\s%\./)).toBeVisible();
   await chooseFrom(page.getByRole("combobox", { name: "Cell", exact: true }), { label: "any other cell" });
   await expect(page.getByLabel("Capacity (assumed)")).toBeVisible();
   await page.getByLabel("Capacity (assumed)").fill("3");

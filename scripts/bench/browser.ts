@@ -58,7 +58,7 @@ async function boardWithSweep(page: Page): Promise<void> {
   await page.getByLabel("Dwell before a point counts").fill("0");
   await page.getByLabel("Battery voltages, fullest first").fill("4.1 3.6 3.1");
   await page.getByLabel("Load currents, from none to past the claim").fill(Array.from({ length: 130 }, (_, k) => (k * 0.005).toFixed(3)).join(" "));
-  for (const box of await page.getByRole("checkbox").all()) await box.check();
+  for (const box of await page.getByRole("checkbox", { name: /^Danger/ }).all()) await box.check();
   await page.getByRole("button", { name: "Start run" }).click();
 }
 

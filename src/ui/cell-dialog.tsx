@@ -3,7 +3,7 @@
 import { useForm, useWatch, type Control } from "react-hook-form";
 import { CHEMISTRIES, CHEMISTRY_LIMITS, type Chemistry } from "@/core/cells";
 import type { CellRecord } from "@/core/files/records";
-import { SCHOOLS, type HouseRules, type School } from "@/core/procedures";
+import { SCHOOLS, type HouseRules } from "@/core/procedures";
 import { Button } from "./button";
 import { Dialog } from "./dialog";
 import { capacityRefusal } from "./capacity";
@@ -27,9 +27,9 @@ interface CellDialogProps {
 const MOST_ALIKE = 100;
 
 const OWN = { chargeRate: "chargeRate", chargeFull: "fullVoltage", chargeEmpty: "emptyVoltage" } as const;
-const TITLES: Readonly<Record<School["key"], string>> = { chargeRate: "Charge current, in C", chargeFull: "Full at", chargeEmpty: "Empty at" };
+const TITLES: Readonly<Record<keyof typeof OWN, string>> = { chargeRate: "Charge current, in C", chargeFull: "Full at", chargeEmpty: "Empty at" };
 
-type OwnField = (typeof OWN)[School["key"]];
+type OwnField = (typeof OWN)[keyof typeof OWN];
 interface Fields {
   title: string;
   chemistry: Chemistry;

@@ -47,7 +47,7 @@ test("boards are worked out for a load, one answer a board; without a measured s
   expect(columns.map((c) => c.battery)).toEqual([3.1, 3.6, 4.1]);
   const sedge: MeasuredModule = { sample: "A", runId: run.id, runTitle: run.title, simulated: false, columns, ...measuredLimits([]) };
   const load = demo.find((r) => r.kind === "load") as LoadRecord;
-  const battery = batteryOf({ title: "Reed", chemistry: "lithium-ion", ownProtection: false, parallel: 1, capacity: 2.2, capacityU: 0, resistance: 0.06, resistanceU: 0, floor: 3, selfDischarge: 2e-5 }, load.wiring);
+  const battery = batteryOf({ title: "Reed", chemistry: "lithium-ion", ownProtection: false, parallel: 1, capacity: 2.2, capacityU: 0, resistance: 0.06, resistanceU: 0, floor: 3, selfDischarge: 2e-5, window: { high: 1, low: 0 } }, load.wiring);
   const [measured, none] = await ask("fits", { boards: [[sedge], []], load, battery });
   expect(measured).toMatchObject({ word: "start not tested", endedBy: "floor", runId: run.id });
   expect(none).toMatchObject({ word: "not measured" });

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { expandedUncertainty } from "../quantities";
-import { cellCode, readCode, rejection, restDrop, triage, type CellLook, type TriageCell, type TriageRules } from ".";
+import { cellCode, readCode, rejection, restDrop, storageAdvice, triage, type CellLook, type TriageCell, type TriageRules } from ".";
 
 const METER = { gain: 0.0005, counts: 2, resolution: 0.001 };
 const RULES: TriageRules = { rejectFloor: 2, restDrop: 0.005, restDays: 7, cellResistance: 0.3, cellShare: 0.7 };
@@ -107,4 +107,18 @@ test("a cell is kept from the charger by what rejects it, not by what is in doub
   expect(rejection(reject)?.replace(/\u00a0/g, " ")).toBe("it is swollen; it was found at 1.60 V, under the floor of 2 V");
   expect(rejection(triage({ ...CELL, rejected: { date: "2026-11-10", why: "it is dented" } }, [], {}, RULES))).toBe("it is dented");
   for (const t of [triage(CELL, [], {}, RULES), triage(CELL, [], { resistance: { value: 0.15, u: 0.01 } }, RULES)]) expect([t.word, rejection(t)]).toEqual([t.word, null]);
+});
+
+describe("a cell that waits", () => {
+  const rules = { storageVoltage: 3.8, socLow: 0.2 };
+  test("full, it stands too high; its next charge by a sound cell's loss, worked by hand", () => {
+    expect(storageAdvice({ volts: 3.83, capacity: 2.2, fall: null }, rules)).toMatchObject({ above: true, measured: false, soc: expect.closeTo(0.6, 2), days: expect.closeTo(0.4 * 15 * 365, -2) });
+    expect(storageAdvice({ volts: 3.79, capacity: 2.2, fall: null }, rules).above).toBe(false);
+  });
+  test("a measured fall decides: twice the fall, half the days; a cell at its lowest wants a charge now", () => {
+    const days = (fall: number) => storageAdvice({ volts: 4.15, capacity: 2.2, fall }, rules).days;
+    expect(days(0.002) / days(0.004)).toBeCloseTo(2, 1);
+    expect(storageAdvice({ volts: 4.15, capacity: 2.2, fall: 0.002 }, rules).measured).toBe(true);
+    expect(storageAdvice({ volts: 3.5, capacity: 2.2, fall: 0.002 }, rules).days).toBe(0);
+  });
 });

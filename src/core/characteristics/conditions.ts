@@ -59,10 +59,15 @@ const AROUND: Readonly<Partial<Record<ConditionName, readonly [before: string, a
 };
 const STATES: Readonly<Record<string, string>> = { "no-load": "on with no load", "output-off": "with the output off", "auto-off": "after auto-off", "cut-off": "after the cut-off" };
 
+/** How a load draws, as a condition names it, and as it is said. */
+export const LOAD_KINDS = { current: "constant current", resistance: "resistance", power: "power" } as const;
+const KINDS: Readonly<Record<string, string>> = { [LOAD_KINDS.current]: "as a constant current", [LOAD_KINDS.resistance]: "as a resistance", [LOAD_KINDS.power]: "as a constant power" };
+
 /** One measured condition as it is said in a sentence. */
 export function conditionPhrase(name: ConditionName, value: number | string): string {
   const text = formatConditionValue(name, value);
   if (name === "state") return STATES[text] ?? text;
+  if (name === "kind") return KINDS[text] ?? `as a ${text}`;
   // "at an 8 V battery": eight and eighteen, eleven, eighty.
   const [before = name === "input" ? "input" : "", after = ""] = AROUND[name] ?? [];
   const article = before === "at a" && /^(8|11\b|11\.|18\b|18\.)/.test(text) ? "at an" : before;

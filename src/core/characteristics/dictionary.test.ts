@@ -13,7 +13,7 @@ boost.no-load-voltage V battery,output,configuration | boost.peak-efficiency 1 b
 boost.peak-efficiency-current A battery,output,configuration | boost.lowest-efficiency 1 battery,output,configuration
 boost.max-current A battery,output,configuration | boost.collapse-current A battery,output,configuration
 boost.load-regulation 1 battery,output,configuration | boost.output-resistance Ω battery,output,configuration
-boost.line-regulation 1 output,configuration | boost.start-current A battery,output,configuration
+boost.line-regulation 1 output,configuration | boost.start-current A battery,kind,output,configuration
 boost.start-voltage V load,output,configuration
 boost.input-current-limit A output,configuration
 protect.over-discharge-voltage V | protect.over-discharge-release V | protect.over-charge-voltage V

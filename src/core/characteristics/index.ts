@@ -15,6 +15,7 @@ export {
 } from "./dictionary";
 export {
   conditionPhrase,
+  LOAD_KINDS,
   formatConditions,
   formatConditionValue,
   formatSpec,

@@ -77,10 +77,10 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
     rules: object({
       batteryFull: positive, batteryNominal: positive, batteryEmpty: positive, regulationBand: positive, houseTolerance: positive,
       coverage: positive, dwell: zeroUp, bisection: positive, partLimit: positive,
-      chargeRate: positive, chargeFull: positive, chargeEmpty: positive, rejectFloor: positive, cellLimit: positive,
+      chargeRate: positive, chargeFull: positive, chargeEmpty: positive, socHigh: positive, socLow: zeroUp, storageVoltage: positive, rejectFloor: positive, cellLimit: positive,
       restDrop: positive, restDays: positive, cellResistance: positive, cellShare: positive,
       guard: { enum: [...GUARDS] }, digits: { enum: [1, 2] }, touchLimit: positive,
-    }, ["guard", "digits", "touchLimit", "chargeRate", "chargeFull", "chargeEmpty", "rejectFloor", "cellLimit", "restDrop", "restDays", "cellResistance", "cellShare"]),
+    }, ["guard", "digits", "touchLimit", "chargeRate", "chargeFull", "chargeEmpty", "socHigh", "socLow", "storageVoltage", "rejectFloor", "cellLimit", "restDrop", "restDays", "cellResistance", "cellShare"]),
   }),
   rig: record("rig", {
     title: line, instruments: map(accuracy), supplyCurrentLimit: positive, inputLeadResistance: zeroUp, outputLeadResistance: zeroUp,

@@ -28,6 +28,11 @@ export interface HouseRules {
   /** Volts at which a lithium-ion cell counts as full and as empty. */
   readonly chargeFull: number;
   readonly chargeEmpty: number;
+  /** State of charge, 0 to 1, up to which cells in use are charged, and down to which they are used. */
+  readonly socHigh: number;
+  readonly socLow: number;
+  /** Rest voltage at which a lithium-ion cell waits for months. */
+  readonly storageVoltage: number;
   /** Volts under which a cell is not charged any more. */
   readonly rejectFloor: number;
   /** °C at which a cell stops a charge. */
@@ -61,6 +66,9 @@ export const HOUSE_RULES: HouseRules = {
   chargeRate: 0.5,
   chargeFull: 4.2,
   chargeEmpty: 3,
+  socHigh: 1,
+  socLow: 0,
+  storageVoltage: 3.8,
   rejectFloor: 2,
   cellLimit: 45,
   restDrop: 0.005,
@@ -110,6 +118,9 @@ export const RULE_TEXTS: readonly RuleText[] = [
   { key: "chargeRate", group: "charging", label: "Charge current for a cell, × its capacity", unit: "", low: 0.05, high: 1, reason: "0.5 is what most cell makers call standard; gentler costs time, faster costs cell life and heat." },
   { key: "chargeFull", group: "charging", label: "Full cell", unit: "V", low: 3.4, high: 4.2, reason: "4.2 V stores the most; 3.9 to 4.0 V makes a cell on standby last longer." },
   { key: "chargeEmpty", group: "charging", label: "Empty cell", unit: "V", low: 2.5, high: 3.4, reason: "3.0 V leaves a few per cent in the cell and makes it last longer; 2.5 V is the lowest that makers allow." },
+  { key: "socHigh", group: "charging", label: "Cells in use are charged to", unit: "1", low: 0.5, high: 1, reason: "A whole charge runs longest; a cell that is charged to 80 % lasts several times as many cycles." },
+  { key: "socLow", group: "charging", label: "Cells in use are discharged to", unit: "1", low: 0, high: 0.45, reason: "Down to 20 % a cell ages less and keeps a reserve; it also runs a fifth shorter." },
+  { key: "storageVoltage", group: "cells", label: "Cells are stored at", unit: "V", low: 3.5, high: 4, reason: "A lithium-ion cell ages least while it waits about half charged; full, it ages several times as fast." },
   { key: "rejectFloor", group: "charging", label: "Cells under this are not charged", unit: "V", low: 2, high: 3, reason: "Copper may have dissolved in a cell that was lower: it can short inside while it charges. Never below 2.0 V." },
   { key: "cellLimit", group: "charging", label: "Cell temperature limit a charge", unit: "°C", low: 30, high: 60, reason: "Lithium cells are charged between 0 and 45 °C." },
   { key: "restDrop", group: "cells", label: "A charged cell may fall at rest by", unit: "V/day", low: 0.0005, high: 0.05, reason: "A good cell loses 1 to 2 mV per day once settled. A larger fall means internal self-discharge." },
@@ -149,7 +160,7 @@ export const RULE_CHOICES: readonly RuleChoice[] = [
 
 /** A school of charging: a rule's usual values with what each gives and costs. */
 export interface School {
-  readonly key: "chargeRate" | "chargeFull" | "chargeEmpty";
+  readonly key: "chargeRate" | "chargeFull" | "chargeEmpty" | "socHigh" | "socLow";
   readonly value: number;
   readonly label: string;
   readonly why: string;
@@ -163,6 +174,10 @@ export const SCHOOLS: readonly School[] = [
   { key: "chargeFull", value: 4.2, label: "most energy", why: "all of the rated capacity; ages fastest while it waits full" },
   { key: "chargeFull", value: 4, label: "long life", why: "about 85 % of the capacity, several times the cycles" },
   { key: "chargeFull", value: 3.9, label: "standby", why: "about 70 % of the capacity; for cells that wait charged for months" },
+  { key: "socHigh", value: 1, label: "whole charge", why: "the longest run" },
+  { key: "socHigh", value: 0.8, label: "long life", why: "a fifth less run time, several times the cycles" },
+  { key: "socLow", value: 0, label: "to the end", why: "the cell's floor or the board's cut ends it" },
+  { key: "socLow", value: 0.2, label: "with a reserve", why: "a fifth less run time, fewer deep discharges" },
   { key: "chargeEmpty", value: 3.3, label: "careful", why: "costs about 8 % capacity for a longer cell life" },
   { key: "chargeEmpty", value: 3, label: "usual", why: "costs a few per cent capacity" },
   { key: "chargeEmpty", value: 2.8, label: "low", why: "nearly all; the cell sags quickly here" },

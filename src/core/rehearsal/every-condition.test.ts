@@ -42,7 +42,7 @@ const CONTEXT: PlanContext = { claims: CLAIMS, rules: HOUSE_RULES, rig: { instru
 /** A condition that a claim may well name, and the tests can tell from what a plan has anyway where it is one. */
 const WANTED: Readonly<Record<ConditionName, ConditionSpec>> = {
   battery: { at: 3.4 }, output: { at: 5 }, configuration: { word: "J1 open" }, channel: { at: 2 }, state: { word: "no-load" }, input: { word: "present" }, event: { word: "unplugged" },
-  load: { at: 0.22 }, action: { word: "short press" }, rate: { at: 0.5 }, floor: { at: 3.2 }, cell: { at: 1 }, inputVoltage: { from: 4.5, to: 5.3 }, ambient: { at: 30 },
+  load: { at: 0.22 }, kind: { word: "power" }, action: { word: "short press" }, rate: { at: 0.5 }, floor: { at: 3.2 }, cell: { at: 1 }, inputVoltage: { from: 4.5, to: 5.3 }, ambient: { at: 30 },
 };
 
 /** What has to happen in a charge for a quantity to show, besides being charged. */

@@ -1,6 +1,7 @@
 import { openCircuit, type Chemistry } from "../cells";
 import type { UseBattery } from "./board-fit";
 import type { LoadWiring } from "./load";
+import type { SocWindow } from "./run-time";
 import type { Part, Topology } from "./topology";
 
 /** What is taken of a cell for a use, and where each number comes from. */
@@ -18,6 +19,8 @@ export interface UseCell {
   readonly floor: number;
   /** A that it loses by itself. */
   readonly selfDischarge: number;
+  /** States of charge between which it is used. */
+  readonly window: SocWindow;
 }
 
 /** Self-discharge of a sound lithium cell, A, where none was measured: a year empties a fifteenth of 2.5 Ah. */
@@ -33,6 +36,7 @@ export function batteryOf(c: UseCell, w: LoadWiring): UseBattery {
   return {
     cells: { capacity: c.capacity, resistance: c.resistance, openCircuit: curve, parallel: c.parallel, floor: c.floor, selfDischargeCurrent: c.selfDischarge + (w.added ? w.added.current / c.parallel : 0) },
     between: { resistance: w.resistance + (w.added?.resistance ?? 0), ...(w.added ? { cut: w.added.cut, trip: w.added.trip * (1 - w.added.tolerance) } : {}) },
+    window: c.window,
     capacityU: c.capacityU,
     resistanceU: c.resistanceU,
   };

@@ -1,9 +1,10 @@
 import { seeded } from "../simulator/random";
 import type { EvidenceSample } from "../verdicts";
-import { compareFits, disconnects, fitModule, highestCurrent, phasesAt, PLAIN_WIRING, worstFit, type Load, type MeasuredColumn, type MeasuredModule, type UseBattery } from ".";
+import { compareFits, disconnects, type Draw, fitModule, highestCurrent, phasesAt, PLAIN_WIRING, worstFit, type Load, type MeasuredColumn, type MeasuredModule, type UseBattery } from ".";
 
 const column = (battery: number, load: number): MeasuredColumn => ({ battery, loss: { idle: 0.02, proportional: 0.05, resistive: 0.12, outliers: [], scatter: 0 }, output: 5, held: { load, battery: (5 * load + 0.02 + 0.05 * load + 0.12 * load * load) / battery }, fell: true, spread: 0.004 });
-const MODULE: MeasuredModule = { sample: "A", runId: "r", runTitle: "Sweep", simulated: false, columns: [column(3.1, 0.8), column(3.7, 1), column(4.1, 1.2)], cut: 2.9, dropout: null, off: { value: 4e-5, u: 2e-6 }, residual: 1e-6, starts: [{ battery: 3.1, amps: 0.6, more: false }] };
+const start = (draw: Draw, amps: number, more = false) => ({ battery: 3.1, draw, amps, more });
+const MODULE: MeasuredModule = { sample: "A", runId: "r", runTitle: "Sweep", simulated: false, columns: [column(3.1, 0.8), column(3.7, 1), column(4.1, 1.2)], cut: 2.9, dropout: null, off: { value: 4e-5, u: 2e-6 }, residual: 1e-6, starts: [start("current", 0.6)] };
 const LOAD: Load = { title: "Recorder", note: "", voltage: 5, lowest: 4.75, steps: [{ draw: "current", value: 0.18, seconds: 3600 }], converters: [], wiring: PLAIN_WIRING };
 const BATTERY: UseBattery = { cells: { capacity: 2.2, resistance: 0.08, openCircuit: [[0, 3], [0.1, 3.5], [0.5, 3.75], [1, 4.2]], floor: 3, selfDischargeCurrent: 2e-5 }, between: { resistance: 0.05 }, capacityU: 0.05, resistanceU: 0.005 };
 const fit = (m: Partial<MeasuredModule> = {}, l: Partial<Load> = {}, b: Partial<UseBattery> = {}) => fitModule({ ...MODULE, ...m }, { ...LOAD, ...l }, { ...BATTERY, ...b });
@@ -31,7 +32,11 @@ test.each<[string, ReturnType<typeof fit>, string, string]>([
   ["no sweep", fit({ columns: [] }), "not measured", "No load sweep"],
   ["a surge that it does not start into", fit({}, { surge: 0.9 }), "does not start", "the load asks for"],
   ["a start that nobody tested", fit({ starts: [] }), "start not tested", "run a load sweep with starts"],
-  ["a start tested not far enough", fit({ starts: [{ battery: 3.1, amps: 0.1, more: true }] }), "start not tested", "tested up to"],
+  ["a start tested not far enough", fit({ starts: [start("current", 0.1, true)] }), "start not tested", "tested up to"],
+  ["a start into a resistance alone", fit({ starts: [start("resistance", 0.6)] }), "start not tested", "as a constant current"],
+  ["a start into constant power, the hardest", fit({ starts: [start("power", 0.6)] }), "runs", "It starts into"],
+  ["a refused start into constant power alone", fit({ starts: [start("power", 0.1)] }), "start not tested", "as a constant current"],
+  ["a load behind a converter, started as a current alone", fit({}, { converters: [0.9] }), "start not tested", "as a constant power"],
 ])("%s", (_n, f, word, why) => {
   expect(f.word).toBe(word);
   expect(f.why[0]).toContain(why);
@@ -77,4 +82,15 @@ describe("whether a board disconnects", () => {
   ])("%s", (_n, evidence, expected) => {
     expect(disconnects(evidence)).toBe(expected);
   });
+});
+
+test("a window of states of charge: 20 to 80 % runs about 0.6 of the time, and says what ends it; the board's own end comes first where it is higher", () => {
+  const whole = fit();
+  const part = fit({}, {}, { window: { high: 0.8, low: 0.2 } });
+  expect(part.endedBy).toBe("window");
+  expect(part.why.join(" ")).toMatch(/the cell is down to 20\s%, the end of its window/);
+  expect((part.seconds ?? 0) / (whole.seconds ?? 1)).toBeGreaterThan(0.55);
+  expect((part.seconds ?? 0) / (whole.seconds ?? 1)).toBeLessThan(0.7);
+  expect(part.curve?.[0]?.soc).toBe(0.8);
+  expect(fit({ cut: 3.65 }, {}, { window: { high: 1, low: 0.05 } }).endedBy).toBe("minimum-input");
 });

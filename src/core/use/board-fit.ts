@@ -1,14 +1,17 @@
+import { conditionPhrase, LOAD_KINDS } from "../characteristics";
 import { capital, formatQuantity } from "../quantities";
-import { highestCurrent, phasesAt, type Load } from "./load";
+import { asHard, highestCurrent, phasesAt, startingDraw, type Load } from "./load";
 import { measuredConverter, type MeasuredModule } from "./measured-module";
 import { operatingPoint, type Converter, type Stop } from "./operating-point";
-import { highestPhase, highestPower, runTime, type LoadPhase } from "./run-time";
+import { highestPhase, highestPower, runTime, type LoadPhase, type SocWindow } from "./run-time";
 import { sourceOf, type Between, type PackCells, type Source } from "./source";
 
 /** A battery with what is known of it; uncertainties are expanded (k = 2), 0 where none is stated. */
 export interface UseBattery {
   readonly cells: PackCells;
   readonly between: Between;
+  /** States of charge between which it is used; the whole charge where none is given. */
+  readonly window?: SocWindow;
   /** Ah and Ω of one cell. */
   readonly capacityU: number;
   readonly resistanceU: number;
@@ -63,14 +66,15 @@ function endText(stop: Stop, m: MeasuredModule, battery: UseBattery, input: numb
     case "cut": return `the protection cuts off at ${v(battery.between.cut ?? NaN)}`;
     case "floor": return `the cell is at its floor of ${v(battery.cells.floor)}`;
     case "empty": return "the cell is empty";
+    case "window": return `the cell is down to ${formatQuantity(battery.window?.low ?? 0, "1")}, the end of its window`;
   }
 }
 
 /** s from full, state of charge, battery current and input voltage on the way down. */
-function curveOf(source: Source, module: Converter, phases: readonly LoadPhase[], endSoc: number, seconds: number): FitCurvePoint[] {
+function curveOf(source: Source, module: Converter, phases: readonly LoadPhase[], [top, endSoc]: readonly [number, number], seconds: number): FitCurvePoint[] {
   const power = highestPhase(phases);
   const points = Array.from({ length: POINTS + 1 }, (_, k) => {
-    const soc = 1 - ((1 - endSoc) * k) / POINTS;
+    const soc = top - ((top - endSoc) * k) / POINTS;
     const p = operatingPoint(source, module, power, soc);
     return { soc, current: p.current, input: p.input };
   });
@@ -80,14 +84,21 @@ function curveOf(source: Source, module: Converter, phases: readonly LoadPhase[]
   return points.map((p, k) => ({ ...p, time: sum > 0 ? (seconds * (parts[k] ?? 0)) / sum : 0 }));
 }
 
-/** Whether it starts into the load with the battery at its floor, as far as that was measured. */
-function startOf(m: MeasuredModule, amps: number, floor: number): { readonly word: FitWord; readonly why: string } {
-  const known = m.starts.filter((s) => s.battery <= floor * 1.1);
-  const lowest = known[0];
-  if (!lowest) return { word: "start not tested", why: `It was not tested whether it starts into ${formatQuantity(amps, "A", { digits: 3 })} at ${formatQuantity(floor, "V")}: run a load sweep with starts.` };
-  const at = `at ${formatQuantity(lowest.battery, "V")}`;
-  if (lowest.amps >= amps) return { word: "runs", why: `It starts into ${formatQuantity(lowest.amps, "A", { digits: 3 })} ${at}.` };
-  return lowest.more ? { word: "start not tested", why: `Starts were tested up to ${formatQuantity(lowest.amps, "A", { digits: 3 })} ${at} only.` } : { word: "does not start", why: `It starts into ${formatQuantity(lowest.amps, "A", { digits: 3 })} ${at} at most; the load asks for ${formatQuantity(amps, "A", { digits: 3 })}.` };
+/** Whether it starts into the load with the battery at its floor, as far as that was measured with a load that draws alike, or one that is harder to start into. */
+function startOf(m: MeasuredModule, load: Load, amps: number, floor: number): { readonly word: FitWord; readonly why: string } {
+  const draw = startingDraw(load);
+  const a = (x: number): string => formatQuantity(x, "A", { digits: 3 });
+  const v = (x: number): string => formatQuantity(x, "V");
+  const near = m.starts.filter((s) => s.battery <= floor * 1.1);
+  const proof = near.find((s) => asHard(draw).includes(s.draw) && s.amps >= amps);
+  if (proof) return { word: "runs", why: `It starts into ${a(proof.amps)} at ${v(proof.battery)}.` };
+  const lowest = near.find((s) => s.draw === draw);
+  if (!lowest) {
+    const other = near.length ? ` ${conditionPhrase("kind", LOAD_KINDS[draw])}` : "";
+    return { word: "start not tested", why: `It was not tested whether it starts into ${a(amps)}${other} at ${v(floor)}: run a load sweep with starts.` };
+  }
+  if (lowest.more) return { word: "start not tested", why: `Starts were tested up to ${a(lowest.amps)} at ${v(lowest.battery)} only.` };
+  return { word: "does not start", why: `It starts into ${a(lowest.amps)} at ${v(lowest.battery)} at most; the load asks for ${a(amps)}.` };
 }
 
 /** One sample with a load and a battery: holds, starts, for how long, what ends it. Source: the constant-power sums of `runTime`. */
@@ -101,16 +112,16 @@ export function fitModule(m: MeasuredModule, load: Load, battery: UseBattery): B
   if (phases.value.some((p) => p.power === null) && m.off === null) return { ...about, word: "not measured", why: ["The load switches the output off, and the standby current with the output off was not measured: run standby."] };
   const converter = measuredConverter(m);
   const source = sourceOf(battery.cells, battery.between);
-  const answer = runTime(source, converter, phases.value);
+  const answer = runTime(source, converter, phases.value, battery.window);
   const floor = battery.cells.floor * (battery.cells.series ?? 1);
   const power = highestPower({ ...source, packResistance: 0, resistance: battery.between.resistance, openCircuit: () => floor, floor: -Infinity }, converter, 0);
   const atFloor = { power, current: power / output };
   if (!answer.holds) {
-    const input = operatingPoint(source, converter, highestPhase(phases.value), 1).input;
+    const input = operatingPoint(source, converter, highestPhase(phases.value), battery.window?.high ?? 1).input;
     return { ...about, word: "does not hold", why: [`${capital(endText(answer.endedBy, m, battery, input))}.`], atFloor, endedBy: answer.endedBy };
   }
   const end = operatingPoint(source, converter, highestPhase(phases.value), answer.endSoc);
-  const start = startOf(m, highestCurrent(load, output), floor);
+  const start = startOf(m, load, highestCurrent(load, output), floor);
   const below = end.input < NEAR * lowest.battery ? [`Below ${formatQuantity(lowest.battery, "V")} nothing was measured: its loss and limit there are taken as at ${formatQuantity(lowest.battery, "V")}.`] : [];
   const secondsU = runTimeUncertainty(m, phases.value, battery, answer.seconds);
   return {
@@ -122,7 +133,7 @@ export function fitModule(m: MeasuredModule, load: Load, battery: UseBattery): B
     endedBy: answer.endedBy,
     perDay: Math.max(1, Math.ceil(DAY / answer.seconds - 1e-9)),
     atFloor,
-    curve: curveOf(source, converter, phases.value, answer.endSoc, answer.seconds),
+    curve: curveOf(source, converter, phases.value, [battery.window?.high ?? 1, answer.endSoc], answer.seconds),
   };
 }
 
@@ -132,7 +143,7 @@ export function fitModule(m: MeasuredModule, load: Load, battery: UseBattery): B
  */
 function runTimeUncertainty(m: MeasuredModule, phases: readonly LoadPhase[], b: UseBattery, seconds: number): number {
   const alone = (cells: PackCells, module: Converter): number => {
-    const t = runTime(sourceOf(cells, b.between), module, phases);
+    const t = runTime(sourceOf(cells, b.between), module, phases, b.window);
     return t.holds ? t.seconds - seconds : -seconds;
   };
   const plain = measuredConverter(m);

@@ -79,6 +79,19 @@ export function phasesAt(load: Load, output: number): Result<LoadPhase[]> {
   return ok(load.steps.map((s) => ({ share: s.seconds / whole, power: s.off ? null : powerOf(s, volts) / efficiency })));
 }
 
+/** Draws, the hardest to start into first: at the same current in band, each takes no less below it than the next. */
+const HARDEST: readonly Draw[] = ["power", "current", "resistance"];
+
+/** Draws that are at least as hard to start into as one: a start into any of them is a start into it. */
+export const asHard = (draw: Draw): readonly Draw[] => HARDEST.slice(0, HARDEST.indexOf(draw) + 1);
+
+/** How a load draws as it starts: behind a converter as constant power; else as its hardest step, a surge as a current. */
+export function startingDraw(load: Load): Draw {
+  if (load.converters.length > 0) return "power";
+  const draws = new Set<Draw>([...load.steps.filter((s) => !s.off).map((s) => s.draw), ...(load.surge ? ["current" as const] : [])]);
+  return HARDEST.find((d) => draws.has(d)) ?? "current";
+}
+
 /** The highest current that a load draws from an output of so many V, its first moments included, A. */
 export function highestCurrent(load: Load, output: number): number {
   const efficiency = load.converters.reduce((e, x) => e * x, 1);

@@ -1,3 +1,4 @@
+import { LOAD_KINDS } from "../characteristics";
 import type { Finding, RunSetup, Readings, Corrections } from "../procedures";
 import { analyseSweep } from "../procedures/load-sweep";
 import { columnLimits } from "../procedures/load-sweep/analyse";
@@ -5,6 +6,7 @@ import { lossAt, type LossModel } from "../procedures/load-sweep/loss-model";
 import type { SweepPlan } from "../procedures/load-sweep/plan";
 import { assert, median, standardUncertainty } from "../quantities";
 import type { EvidenceSample } from "../verdicts";
+import { DRAWS, type Draw } from "./load";
 import type { Converter } from "./operating-point";
 
 /** The procedure that a module is measured by for use. */
@@ -25,6 +27,14 @@ export interface MeasuredColumn {
   readonly spread: number;
 }
 
+/** A start from off: V of the battery, how the load draws, A at the nominal output; `more` where it may start into more. */
+export interface MeasuredStart {
+  readonly battery: number;
+  readonly draw: Draw;
+  readonly amps: number;
+  readonly more: boolean;
+}
+
 /** What was measured of one sample as far as putting it to use needs it; what was not is null. */
 export interface MeasuredModule {
   readonly sample: string;
@@ -41,8 +51,8 @@ export interface MeasuredModule {
   readonly off: { readonly value: number; readonly u: number } | null;
   /** A that still flow after its protection cut off. */
   readonly residual: number | null;
-  /** The highest load that it starts into, by battery voltage; `more` where it may start into more. */
-  readonly starts: readonly { readonly battery: number; readonly amps: number; readonly more: boolean }[];
+  /** The highest load that it starts into, by battery voltage and how the load draws; `more` where it may start into more. */
+  readonly starts: readonly MeasuredStart[];
 }
 
 /** Below four points no loss model, and so no column. */
@@ -83,10 +93,12 @@ export function measuredLimits(findings: readonly Finding[]): Pick<MeasuredModul
   const fair = findings.filter((f) => f.unfair.length === 0 && f.value !== "not stated");
   const find = (name: string): Finding | undefined => fair.find((f) => f.characteristic === name);
   const off = OFF.flatMap((state) => fair.find((f) => f.characteristic === "standby.current" && f.conditions.state === state) ?? [])[0];
-  const starts = new Map<number, { battery: number; amps: number; more: boolean }>();
+  const starts = new Map<string, MeasuredStart>();
   for (const f of fair) {
-    const battery = f.conditions.battery;
-    if (f.characteristic === "boost.start-current" && typeof battery === "number" && typeof f.value === "number" && !starts.has(battery)) starts.set(battery, { battery, amps: f.value, more: f.bound === "at-least" });
+    const { battery, kind } = f.conditions;
+    const draw = DRAWS.find((d) => LOAD_KINDS[d] === kind) ?? "current";
+    const key = `${battery} ${draw}`;
+    if (f.characteristic === "boost.start-current" && typeof battery === "number" && typeof f.value === "number" && !starts.has(key)) starts.set(key, { battery, draw, amps: f.value, more: f.bound === "at-least" });
   }
   return {
     cut: numberOf(find("protect.over-discharge-voltage")),

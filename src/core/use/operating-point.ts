@@ -29,8 +29,8 @@ export function lossModelConverter(m: { readonly outputVoltage: number; readonly
   };
 }
 
-/** Why a load stops, in the order in which the reasons are looked at; *empty* where nothing stops it before the last charge is out. */
-export const STOPS = ["power", "trip", "input-limit", "minimum-input", "cut", "floor", "empty"] as const;
+/** Why a load stops, in the order in which the reasons are looked at; *empty* where nothing stops it before the last charge is out, *window* where it is used no further. */
+export const STOPS = ["power", "trip", "input-limit", "minimum-input", "cut", "floor", "empty", "window"] as const;
 export type Stop = (typeof STOPS)[number];
 
 /** Where source and module meet under a load. */

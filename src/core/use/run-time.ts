@@ -26,7 +26,7 @@ export type RunTime =
       readonly holds: true;
       readonly endedBy: Stop;
       readonly highestPowerAtHalf: number;
-      /** s from full to the end. */
+      /** s from the top of the window to the end. */
       readonly seconds: number;
       /** State of charge at the end. */
       readonly endSoc: number;
@@ -76,22 +76,29 @@ export function integrate(f: (x: number) => number, low: number, high: number, b
   return sum;
 }
 
+/** States of charge between which a battery is used, 0 to 1. */
+export interface SocWindow {
+  readonly high: number;
+  readonly low: number;
+}
+const WHOLE: SocWindow = { high: 1, low: 0 };
+
 /**
- * Run time from full: ∫ capacity·dSoC ÷ mean current, down to the state of charge at which the load first stops (found by
+ * Run time from the top of the window (full where none is given): ∫ capacity·dSoC ÷ mean current, down to the state of charge at which the load first stops (found by
  * bisection). Only its highest power can stop it; what it takes for the rest can't. Open-circuit voltage must rise with the state of charge.
  * Source: the constant-power sums of the module's input, capacity by Simpson's rule.
  */
-export function runTime(source: Source, module: Converter, phases: readonly LoadPhase[]): RunTime {
+export function runTime(source: Source, module: Converter, phases: readonly LoadPhase[], window: SocWindow = WHOLE): RunTime {
   const power = highestPhase(phases);
   const at = (soc: number) => operatingPoint(source, module, power, soc);
   const highestPowerAtHalf = highestPower(source, module, 0.5);
-  const full = at(1);
+  const full = at(window.high);
   if (full.stop !== null) return { holds: false, endedBy: full.stop, highestPowerAtHalf };
-  // Seen from full: the share that is out when it stops.
-  const endSoc = 1 - highestThat((out) => at(1 - out).stop === null, 0, 1);
+  // Seen from the top: the share that is out when it stops.
+  const endSoc = window.high - highestThat((out) => at(window.high - out).stop === null, 0, window.high - window.low);
   const end = at(endSoc);
   // Just beyond the end stands what stopped it.
-  const endedBy = endSoc <= 0 ? "empty" : (at(Math.max(0, endSoc - 1e-9)).stop ?? "empty");
-  const seconds = source.capacity * HOUR * integrate((soc) => 1 / meanCurrent(source, module, phases, soc), endSoc, 1, source.bends);
+  const endedBy = endSoc <= window.low + 1e-12 ? (window.low > 0 ? "window" : "empty") : (at(Math.max(0, endSoc - 1e-9)).stop ?? "empty");
+  const seconds = source.capacity * HOUR * integrate((soc) => 1 / meanCurrent(source, module, phases, soc), endSoc, window.high, source.bends);
   return { holds: true, endedBy, highestPowerAtHalf, seconds, endSoc, startCurrent: full.current, endCurrent: end.current };
 }

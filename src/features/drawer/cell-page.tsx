@@ -6,9 +6,9 @@ import { useRouter } from "next/navigation";
 import { DataTable, type DataColumn } from "@/ui/data-table";
 import { Link } from "@/ui/link";
 import { useEffect, useMemo, useState } from "react";
-import { CHEMISTRY_LIMITS, gradeText, sinceCharge } from "@/core/cells";
+import { CHEMISTRY_LIMITS, gradeText, sinceCharge, storageAdvice } from "@/core/cells";
 import { procedure, type ChartSpec, type HouseRules } from "@/core/procedures";
-import { capital, formatQuantity, lowest } from "@/core/quantities";
+import { capital, formatDuration, formatQuantity, lowest } from "@/core/quantities";
 import { useSession } from "@/session/context";
 import { attempt, notifyUndoable } from "@/session/notify";
 import { drawer, keepCell, rejectCell, remove, useLive, type DrawerCell, undoAct } from "@/storage";
@@ -23,6 +23,7 @@ import { dayOf, facts, rateText, STATE_SIGN, STATE_TONE } from "./words";
 
 chartsAhead();
 const DAY = 86_400_000;
+const DAY_SECONDS = 86_400;
 const q = formatQuantity;
 
 /** One cell: what it is, what state it is in and why, all that was read of it and all that it took part in. */
@@ -76,7 +77,7 @@ function Shown({ c, rules }: { readonly c: DrawerCell; readonly rules: HouseRule
   return (
     <div className="sheet">
       <CellHead c={c} rules={rules} onChange={() => setDialog("change")} onDelete={() => (c.runs.length ? setDialog("delete") : delCell())} />
-      <FitForUse c={c} onReject={() => setDialog("reject")} />
+      <FitForUse c={c} rules={rules} onReject={() => setDialog("reject")} />
       <Section mark="read" title="Rest voltage and observations">
         <CellReadings c={c} />
         {cell.rejected ? null : <ReadCells cells={[c]} rules={rules} />}
@@ -146,7 +147,31 @@ function CellHead({ c, rules, onChange, onDelete }: { readonly c: DrawerCell; re
 }
 
 /** Its state, why, and what was measured of it. */
-function FitForUse({ c, onReject }: { readonly c: DrawerCell; onReject(): void }) {
+/** What a cell that waits is told: its storage voltage, and its next charge. Only a single lithium-ion cell at rest is. */
+function WaitingLines({ c, rules }: { readonly c: DrawerCell; readonly rules: HouseRules }) {
+  const { cell, triage: t } = c;
+  const volts = t.last?.volts ?? null;
+  if (volts === null || cell.chemistry !== "lithium-ion" || (cell.series ?? 1) > 1 || cell.rejected || c.charge || c.pack) return null;
+  const fall = t.drop?.rate && t.drop.settled ? t.drop.rate.value : null;
+  const a = storageAdvice({ volts, capacity: c.capacity?.value ?? cell.capacity, fall }, rules);
+  const low = q(rules.socLow, "1");
+  return (
+    <>
+      {a.above ? (
+        <li>
+          To store it for months, discharge it from {q(volts, "V")} to {q(rules.storageVoltage, "V")}: a full cell ages several times as fast.
+        </li>
+      ) : null}
+      <li>
+        {a.days > 0
+          ? `Next charge in about ${formatDuration(a.days * DAY_SECONDS)}: it is at ${q(a.soc, "1", { digits: 2 })} now, is used down to ${low}, and ${a.measured ? "falls at rest as measured" : "is taken to lose what a sound cell does (its fall was not measured)"}.`
+          : `Charge it before use: it is at ${q(a.soc, "1", { digits: 2 })}, and cells are used down to ${low}.`}
+      </li>
+    </>
+  );
+}
+
+function FitForUse({ c, rules, onReject }: { readonly c: DrawerCell; readonly rules: HouseRules; onReject(): void }) {
   const { cell, triage: t } = c;
   return (
     <Section mark="state" title="Fit for use?">
@@ -174,6 +199,7 @@ function FitForUse({ c, onReject }: { readonly c: DrawerCell; onReject(): void }
             Next reading due by {dayOf(t.due.at)}: {t.due.why}.
           </li>
         ) : null}
+        <WaitingLines c={c} rules={rules} />
       </ul>
       <dl className="mb-4 flex flex-wrap gap-x-8 gap-y-2">
         <Figure label="falls at rest per day" value={t.drop?.rate ? rateText(t.drop.rate) : null} />

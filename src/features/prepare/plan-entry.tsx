@@ -91,7 +91,7 @@ function Choice({ entry: f, value, onValue }: PlanEntryProps<PlanChoice>) {
   return (
     <div className="mb-3 w-full">
       {f.many ? (
-        <CheckList label={f.label} choices={choices} values={(value as readonly (string | boolean)[]).map(word)} onValues={(list) => onValue(f.of.map((o) => o.value).filter((v) => list.includes(word(v))))} />
+        <CheckList label={f.label} choices={choices} values={((value as readonly (string | boolean)[] | undefined) ?? []).map(word)} onValues={(list) => onValue(f.of.map((o) => o.value).filter((v) => list.includes(word(v))))} />
       ) : (
         <RadioGroup label={f.label} choices={choices} value={word(value as string | boolean)} onValue={(w) => onValue(back(w))} />
       )}

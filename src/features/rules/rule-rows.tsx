@@ -23,6 +23,8 @@ export function RuleRows({ group, edited }: { readonly group: RuleGroup; readonl
   );
 }
 
+const schoolValue = (t: RuleText, value: number): string => (t.unit === "1" ? formatQuantity(value, "1") : String(Number(value.toPrecision(2))));
+
 function RuleRow({ rule: t, edited }: { readonly rule: RuleText; readonly edited: EditedRules }) {
   const schools = SCHOOLS.filter((s) => s.key === t.key);
   return (
@@ -40,8 +42,8 @@ function RuleRow({ rule: t, edited }: { readonly rule: RuleText; readonly edited
         {schools.length ? (
           <span className="mt-1 flex flex-wrap gap-x-4 gap-y-1">
             {schools.map((s) => (
-              <Button key={s.value} look="bare" title={s.why} aria-label={`${t.label}: ${s.label}, ${Number(s.value.toPrecision(2))}: ${s.why}`} onClick={() => edited.take(t.key, s.value)}>
-                {s.label} {Number(s.value.toPrecision(2))}
+              <Button key={s.value} look="bare" title={s.why} aria-label={`${t.label}: ${s.label}, ${schoolValue(t, s.value)}: ${s.why}`} onClick={() => edited.take(t.key, s.value)}>
+                {s.label} {schoolValue(t, s.value)}
               </Button>
             ))}
           </span>

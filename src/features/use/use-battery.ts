@@ -9,8 +9,10 @@ interface Typed {
   readonly capacity: number | null;
   readonly resistance: number | null;
   readonly floor: number | null;
+  readonly socHigh: number | null;
+  readonly socLow: number | null;
 }
-const NOTHING: Typed = { parallel: 1, capacity: null, resistance: null, floor: null };
+const NOTHING: Typed = { parallel: 1, capacity: null, resistance: null, floor: null, socHigh: null, socLow: null };
 
 /** Where a number of the battery comes from. */
 export type Origin = "measured" | "rated" | "assumed" | "typed";
@@ -39,6 +41,7 @@ function batteryFrom(c: DrawerCell | undefined, typed: Typed, rules: Drawer["rul
       resistanceU: ohms?.u ?? 0,
       floor: typed.floor ?? c?.cell.emptyVoltage ?? (lithium(c) ? rules.chargeEmpty : limits.empty),
       selfDischarge: USUAL_SELF_DISCHARGE,
+      window: { high: typed.socHigh ?? rules.socHigh, low: typed.socLow ?? rules.socLow },
     },
     from: {
       capacity: typed.capacity !== null ? "typed" : c?.capacity ? "measured" : c ? "rated" : "assumed",

@@ -49,8 +49,12 @@ function useFits(boards: readonly UsableBoard[], load: Load | undefined, battery
     if (!l || !b) return;
     const stop = new AbortController();
     void attempt(async () => {
-      const found = await computing().ask("fits", { boards: of.map((x) => x.modules), load: l, battery: b }, stop.signal);
-      if (stop.signal.aborted) return;
+      const found = await computing().ask("fits", { boards: of.map((x) => x.modules), load: l, battery: b }, stop.signal).catch((e: unknown) => {
+        // Asked anew meanwhile: nobody waits for this one.
+        if (stop.signal.aborted) return null;
+        throw e;
+      });
+      if (!found || stop.signal.aborted) return;
       const list = of.flatMap((usable, k) => (found[k] ? [{ usable, fit: found[k] }] : [])).sort((x, y) => compareFits(x.fit, y.fit) || x.usable.board.title.localeCompare(y.usable.board.title, "en"));
       setFits({ of: asked, list });
     });

@@ -83,8 +83,19 @@ describe("what a sweep shows of its limit", () => {
   test("a start from off is a quantity of its own and no held load", () => {
     const start = { ...held(3.6, 0.8), settings: { supplyVoltage: 3.6, load: { mode: "current" as const, value: 0.8 }, fromOff: true } };
     const { findings } = analyseSweep(points(...[0, 0.05, 0.2, 0.5].map((a) => held(3.6, a)), start), sweepSetup(), NO_CORRECTIONS);
-    expect(pick(findings, "boost.start-current")).toMatchObject({ value: 0.8, bound: "at-least" });
+    expect(pick(findings, "boost.start-current")).toMatchObject({ value: 0.8, bound: "at-least", conditions: { battery: 3.6, kind: "constant current" } });
     expect(pick(findings, "boost.max-current")?.value).toBe(0.5);
+  });
+
+  test("each kind of load that was started into has a result of its own", () => {
+    const from = (p: ReturnType<typeof held>, mode: "current" | "resistance" | "power", value: number) => ({ ...p, id: `${p.id} ${mode} ${value}`, settings: { supplyVoltage: 3.6, load: { mode, value }, fromOff: true } });
+    const { findings } = analyseSweep(
+      points(...[0, 0.05, 0.2, 0.8].map((a) => held(3.6, a)), from(held(3.6, 0.8), "resistance", 6.25), from(held(3.6, 0.3), "power", 1.5), from(held(3.6, 0.1, 1), "power", 2)),
+      sweepSetup(),
+      NO_CORRECTIONS,
+    );
+    const starts = findings.filter((f) => f.characteristic === "boost.start-current").map((f) => [f.conditions.kind, f.value, f.bound ?? f.bracket]);
+    expect(starts).toEqual([["resistance", 0.8, "at-least"], ["power", 0.3, { low: 0.3, high: 0.4 }]]);
   });
 
   test("an output that falls below one that held is said", () => {

@@ -1,4 +1,4 @@
-import type { Conditions } from "../../characteristics";
+import { LOAD_KINDS, type Conditions } from "../../characteristics";
 import { budget, divide, exact, expandedUncertainty, fitPolynomial, formatQuantity, highest, listed, lowest, propagate, scale, standardUncertainty, subtract, withPart, type Uncertain, type Unit } from "../../quantities";
 import type { Analysis, Corrections, Finding, Note, NotStated, Readings, RunSetup, Unfairness } from "../shape";
 import { sweepCharts } from "./charts";
@@ -155,18 +155,31 @@ function columnFindings(column: SweepColumn, setup: RunSetup<SweepPlan>, at: Con
   if (fell) out.push(finding("boost.collapse-current", "A", collapseCurrent(fell), conditions, [fell], { unfair: supplyUnfair(fell, held, belied) }));
   const resistance = outputResistance(inBand);
   if (resistance) out.push(finding("boost.output-resistance", "Ω", resistance, conditions, inBand));
-  const starts = column.points.filter((p) => p.fromOff);
-  const started = starts.filter((p) => p.inBand).at(-1);
-  const refused = starts.find((p) => !p.inBand && (!started || p.loadSet > started.loadSet));
-  if (!started && refused) out.push(finding("boost.start-current", "A", collapseCurrent(refused), conditions, [refused], { bound: "at-most", unfair: supplyUnfair(refused, null, belied) }));
-  if (started)
-    out.push(
-      finding("boost.start-current", "A", started.outputI, conditions, refused ? [started, refused] : [started], {
-        ...(refused ? { bracket: { low: started.outputI.value, high: refused.loadSet } } : { bound: "at-least" as const }),
+  out.push(...startFindings(column, nominal, conditions, belied));
+  return out;
+}
+
+/** A that it started into. A constant power, which takes more the lower the output stands within its band, is told by its current at the nominal output. */
+const startedInto = (p: SweepPoint): Uncertain => (p.mode === "power" ? propagate(p.loadSet, [[p.loadSet / (p.outputI.value || p.loadSet), p.outputI]]) : p.outputI);
+
+/** A that it did not start into, told as what it started into is: a resistance by its current at the output that it then had (V). */
+const notStartedInto = (p: SweepPoint, nominal: number, volts: number): number => (p.mode === "resistance" ? (p.loadSet * volts) / nominal : p.loadSet);
+
+/** The highest load that the output starts into, for each kind of load that was tried. */
+function startFindings(column: SweepColumn, nominal: number, conditions: Conditions, belied: ReadonlySet<number>): Finding[] {
+  return Object.entries(LOAD_KINDS).flatMap(([mode, kind]): Finding[] => {
+    const starts = column.points.filter((p) => p.fromOff && p.mode === mode);
+    const started = starts.filter((p) => p.inBand).at(-1);
+    const refused = starts.find((p) => !p.inBand && (!started || p.loadSet > started.loadSet));
+    const at: Conditions = { ...conditions, kind };
+    if (!started) return refused ? [finding("boost.start-current", "A", collapseCurrent(refused), at, [refused], { bound: "at-most", unfair: supplyUnfair(refused, null, belied) })] : [];
+    return [
+      finding("boost.start-current", "A", startedInto(started), at, refused ? [started, refused] : [started], {
+        ...(refused ? { bracket: { low: startedInto(started).value, high: notStartedInto(refused, nominal, started.outputV.value) } } : { bound: "at-least" as const }),
         unfair: refused ? supplyUnfair(refused, started, belied) : [],
       }),
-    );
-  return out;
+    ];
+  });
 }
 
 /** Output voltage at the run's rated load, or at the highest load held where none is stated; null where the rated load was not held. */

@@ -7,6 +7,18 @@ export const SWEEP_FIELDS: readonly PlanEntry[] = [
   { key: "resolution", label: "Resolution of the highest load", unit: "A", low: 1e-6, high: 100 },
   { key: "partLimit", label: "Part temperature limit", unit: "°C", low: 0, high: 200 },
   { key: "starts", label: "Also find the highest load it starts into from off", tick: true },
+  {
+    key: "startKinds",
+    label: "Start from off into",
+    of: [
+      { value: "current", label: "constant current" },
+      { value: "resistance", label: "resistance" },
+      { value: "power", label: "constant power" },
+    ],
+    many: true,
+    why: "A resistance is the easiest to start into, constant power the hardest. A drawer of resistors gives a resistance only.",
+    where: { key: "starts", is: true },
+  },
   { key: "startLoad", label: "Start voltage, into a load of", unit: "A", low: 0, high: 20, optional: true, why: "empty: not searched" },
 ];
 

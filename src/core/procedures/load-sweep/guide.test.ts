@@ -117,6 +117,33 @@ describe("the next step", () => {
     expect(Math.min(...loads.filter((a) => a > 1.12)) - Math.max(...loads.filter((a) => a <= 1.12))).toBeLessThanOrEqual(plan.resolution + 1e-9);
   });
 
+  test("starts are searched kind by kind, each load set as its kind", () => {
+    const wanted = { ...setup, plan: { ...plan, batteries: [4.1], starts: true, startKinds: ["resistance", "power"] as const } };
+    const points: Point[] = plan.loads.filter((a) => a <= 1).map((a) => held(4.1, a));
+    const closed = new Set<string>();
+    points.push(held(4.1, 1.02, 4.2));
+    const recoveries = new Map([[points.at(-1)?.id ?? "", "automatic" as const]]);
+    const asked: string[] = [];
+    for (let k = 0; k < 30; k++) {
+      const s = nextSweepStep(wanted, points, corrected({ closed, recoveries }));
+      if (s.kind !== "point") break;
+      const { mode = "", value = NaN } = s.settings.load ?? {};
+      asked.push(mode);
+      // It rises into 0.6 A as a resistance, into 0.3 A as a power.
+      const amps = mode === "resistance" ? 5 / value : value / 5;
+      const rises = amps <= (mode === "resistance" ? 0.6 : 0.3);
+      points.push(point(4.1, 1, rises ? 5.02 : 1, rises ? amps : 0.1, { ...s.settings }));
+    }
+    expect(asked.join(" ")).toMatch(/^(resistance )+(power ?)+$/);
+    const { findings } = analyseSweep({ kind: "points", points }, wanted, corrected({ closed, recoveries }));
+    const starts = findings.filter((f) => f.characteristic === "boost.start-current");
+    expect(starts.map((f) => f.conditions.kind)).toEqual(["resistance", "power"]);
+    for (const [k, truth] of [0.6, 0.3].entries()) {
+      const { low = NaN, high = NaN } = starts[k]?.bracket ?? {};
+      expect([low <= truth + 1e-3, high >= truth - 1e-3, high - low <= plan.resolution + 1e-2]).toEqual([true, true, true]);
+    }
+  });
+
   test("the lowest battery that it starts from: fullest first, then far below, then halved to 20 mV, and into the load asked for", () => {
     const wanted = { ...setup, plan: { ...plan, startLoad: 0.4 } };
     const closed = new Set(plan.batteries.map((b) => `battery ${b}`));

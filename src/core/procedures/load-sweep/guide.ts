@@ -3,9 +3,9 @@ import type { Corrections, LoadSetting, Point, Proposal, RunSetup } from "../sha
 import type { Role } from "../roles";
 import { columnLimits } from "./analyse";
 import { fitLossModel, lossAt, type LossModel } from "./loss-model";
-import type { SweepPlan } from "./plan";
+import { startKinds, type SweepPlan } from "./plan";
 import { sweepColumns, type SweepColumn } from "./points";
-import { nextStartVoltage, startLoadOf } from "./starts";
+import { drawnAs, nextStartVoltage, startLoadOf } from "./starts";
 
 /** Efficiency expected before anything has been measured. */
 const FIRST_GUESS = 0.88;
@@ -78,7 +78,7 @@ const HALVINGS = 2;
 function pointsToCome(plan: SweepPlan, ladder: ReturnType<typeof settableLoads>, column: SweepColumn): number {
   const { fell } = columnLimits(column);
   const next = nextLoad(plan, ladder, column, fell ? fell.loadSet : null);
-  const starts = plan.starts ? (next || nextStart(plan, ladder, column) ? 1 : 0) : 0;
+  const starts = plan.starts ? startKinds(plan).filter((kind) => next || nextStart(plan, ladder, column, kind)).length : 0;
   if (!next) return starts;
   if (fell) return 1 + starts;
   return ladder.filter((l) => l.amps >= next.amps).length + (plan.drawer ? 0 : HALVINGS) + starts;
@@ -120,7 +120,7 @@ export function nextSweepStep(setup: RunSetup<SweepPlan>, points: readonly Point
     const { fell } = columnLimits(column);
     const target = nextLoad(plan, ladder, column, fell ? fell.loadSet : null);
     if (!target) {
-      const start = plan.starts ? nextStart(plan, ladder, column) : null;
+      const start = plan.starts ? startOfKinds(plan, ladder, column, setup.conditions.nominalOutput) : null;
       if (!start) continue;
       return {
         kind: "point",
@@ -150,7 +150,7 @@ export function nextSweepStep(setup: RunSetup<SweepPlan>, points: readonly Point
     };
   }
   if (startVoltage && !corrections.closed.has(START_COLUMN)) {
-    const { load, text } = startLoadOf(plan);
+    const { load, text } = startLoadOf(plan, setup.conditions.nominalOutput);
     return {
       kind: "point",
       text: `Supply off. Put ${text} on the output, then switch the supply on at ${formatQuantity(startVoltage.battery, "V")}: does the output start?`,
@@ -181,15 +181,24 @@ function nextLoad(plan: SweepPlan, ladder: ReturnType<typeof settableLoads>, col
 }
 
 /**
- * The next load to start into from off, or null where the highest one is known: first the highest load held, as starting is harder than
- * holding; where it refuses, the gap down to what started (or to no load) is halved.
+ * The next load (A) of one kind to start into from off, or null where the highest one is known: first the highest load held, as starting is
+ * harder than holding; where it refuses, the gap down to what started (or to no load) is halved.
  */
-function nextStart(plan: SweepPlan, ladder: ReturnType<typeof settableLoads>, column: SweepColumn): ReturnType<typeof settableLoads>[number] | null {
+function nextStart(plan: SweepPlan, ladder: ReturnType<typeof settableLoads>, column: SweepColumn, kind: LoadSetting["mode"]): ReturnType<typeof settableLoads>[number] | null {
   const { held } = columnLimits(column);
   if (!held) return null;
-  const tries = column.points.filter((p) => p.fromOff && p.dwelt);
+  const tries = column.points.filter((p) => p.fromOff && p.dwelt && p.mode === kind);
   const refused = tries.filter((p) => !p.inBand).reduce((m, p) => Math.min(m, p.loadSet), Infinity);
   const started = tries.filter((p) => p.inBand && p.loadSet < refused).reduce((m, p) => Math.max(m, p.loadSet), 0);
   if (tries.length === 0) return ladder.find((l) => Math.abs(l.amps - held.loadSet) <= 0.003 * held.loadSet) ?? { amps: held.loadSet, load: { mode: "current", value: Number(held.loadSet.toFixed(4)) }, text: formatQuantity(held.loadSet, "A") };
   return refused === Infinity ? null : bisect(plan, started, refused);
+}
+
+/** The next start of a column, kind by kind, each found before the next. */
+function startOfKinds(plan: SweepPlan, ladder: ReturnType<typeof settableLoads>, column: SweepColumn, nominal: number | undefined): ReturnType<typeof settableLoads>[number] | null {
+  for (const kind of startKinds(plan)) {
+    const next = nextStart(plan, ladder, column, kind);
+    if (next) return plan.drawer ? next : { amps: next.amps, ...drawnAs(kind, next.amps, nominal) };
+  }
+  return null;
 }

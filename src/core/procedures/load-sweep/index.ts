@@ -6,7 +6,7 @@ import { checkSweepPoint } from "./check";
 import { nextSweepStep } from "./guide";
 import { likeness } from "./likeness";
 import { SWEEP_CONDITIONS, SWEEP_FIELDS } from "./fields";
-import { planSweep, sweepRemarks, sweepWork, wantedStart, type SweepPlan } from "./plan";
+import { planSweep, sweepRemarks, sweepWork, wantedKinds, wantedStart, type SweepPlan } from "./plan";
 import { record } from "./record";
 import { sweepWiring } from "./setup";
 
@@ -70,7 +70,7 @@ export const loadSweep: BenchProcedure<SweepPlan> = {
   usualMeters: true,
   planFor: ({ characteristic, conditions, plan }) =>
     characteristic === "boost.start-current"
-      ? { starts: true }
+      ? { starts: true, startKinds: plan.drawer ? ["resistance"] : wantedKinds([{ readings: [{ characteristic, conditions }] }]) }
       : characteristic === "boost.start-voltage"
         ? { startLoad: wantedStart([{ readings: [{ characteristic, conditions }] }], [characteristic], plan.claimedMaximum) }
         : {},

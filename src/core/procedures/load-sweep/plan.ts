@@ -1,8 +1,8 @@
-import { characteristic } from "../../characteristics";
+import { characteristic, LOAD_KINDS, meetsCondition } from "../../characteristics";
 import type { ClaimReading } from "../../claims";
 import { err, formatQuantity, ok, type Result } from "../../quantities";
 import { highestClaimed, nominalOutput, smallestClaimed } from "../claimed";
-import type { PlanContext, PlanRemark, RunSetup, WorkStretch } from "../shape";
+import type { LoadSetting, PlanContext, PlanRemark, RunSetup, WorkStretch } from "../shape";
 import { chooseLoads, type LoadChoice } from "./resistors";
 
 export interface SweepPlan {
@@ -20,11 +20,18 @@ export interface SweepPlan {
   readonly resolution: number;
   /** Whether the load that it starts into from off is searched, after the highest load held is known. */
   readonly starts?: boolean;
+  /** How the loads draw that are started into, one search for each; as the rest of the sweep where none is named. Resistors only draw as such. */
+  readonly startKinds?: readonly LoadSetting["mode"][];
   /** A into which the lowest battery voltage that it starts from is searched; none where it is absent or zero. */
   readonly startLoad?: number | null;
   /** °C at which the part stops the run. */
   readonly partLimit: number;
 }
+
+const LOAD_MODES = ["current", "resistance", "power"] as const satisfies readonly LoadSetting["mode"][];
+
+/** The kinds of load that a sweep starts into. */
+export const startKinds = (plan: SweepPlan): readonly LoadSetting["mode"][] => (plan.drawer ? ["resistance"] : plan.startKinds?.length ? plan.startKinds : ["current"]);
 
 /** Minutes of clipping on before the first point, and s of hands a point beyond its dwell. */
 const CLIPPING_ON = 10;
@@ -67,6 +74,13 @@ export function wantedStart(claims: readonly { readonly readings: readonly Pick<
   return at && "at" in at ? at.at : round(START_SHARE * (maximum ?? DEFAULT_MAXIMUM));
 }
 
+/** The kinds of load that claims name for a start; a constant current where none does. */
+export function wantedKinds(claims: readonly { readonly readings: readonly Pick<ClaimReading, "characteristic" | "conditions">[] }[]): readonly LoadSetting["mode"][] {
+  const named = claims.flatMap((c) => c.readings).flatMap((r) => (r.characteristic === "boost.start-current" && r.conditions.kind ? [r.conditions.kind] : []));
+  const kinds = LOAD_MODES.filter((mode) => named.some((spec) => meetsCondition("kind", spec, LOAD_KINDS[mode])));
+  return kinds.length ? kinds : ["current"];
+}
+
 /**
  * The sweep that claims, house rules and rig suggest.
  *
@@ -105,6 +119,7 @@ export function planSweep(context: PlanContext): Result<RunSetup<SweepPlan>> {
       dwell: rules.dwell,
       resolution: rules.bisection,
       ...(claims.some((c) => c.readings.some((r) => r.characteristic === "boost.start-current")) || context.wanted?.includes("boost.start-current") ? { starts: true } : {}),
+      startKinds: drawer ? ["resistance"] : wantedKinds(claims),
       startLoad: wantedStart(claims, context.wanted, claimedMaximum),
       partLimit: rules.partLimit,
     },

@@ -2,7 +2,7 @@ import { readingOf, type Accuracy } from "../../instruments";
 import { add, divide, exact, multiply, rectangular, subtract, uncertain, type Uncertain } from "../../quantities";
 import { currentOfSetting } from "../load-setting";
 import type { Role } from "../roles";
-import type { Corrections, Point, RunSetup } from "../shape";
+import type { Corrections, LoadSetting, Point, RunSetup } from "../shape";
 
 /** Share of a stated lead resistance that is taken as its half width of uncertainty. */
 export const LEAD_RESISTANCE_SHARE = 0.02;
@@ -25,6 +25,8 @@ export interface SweepPoint {
   /** Stood long enough to count as held (or nobody recorded how long). */
   readonly dwelt: boolean;
   readonly fromOff: boolean;
+  /** How the load draws. */
+  readonly mode: LoadSetting["mode"];
   /** The load that was set, in A: what a collapse is named by, since the current itself falls. */
   readonly loadSet: number;
   /** Battery current at the supply's stated limit. */
@@ -149,6 +151,7 @@ function makeSweepPoint(point: Point, setup: RunSetup, leftOut: string | null, r
     fell: band !== null && outputV.value < band.low,
     dwelt: point.dwell === undefined || point.dwell >= requiredDwell - 0.05,
     fromOff: point.settings.fromOff === true,
+    mode: point.settings.load?.mode ?? "current",
     loadSet: loadSetOf(point, setup) ?? io.value,
     atLimit: atSupplyLimit(point, setup),
     sagged: sagged(point, setup),

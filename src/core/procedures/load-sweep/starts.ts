@@ -1,7 +1,7 @@
 import type { Conditions } from "../../characteristics";
 import { budget, expandedUncertainty, formatQuantity, highest, lowest } from "../../quantities";
 import type { Finding, LoadSetting, Unfairness } from "../shape";
-import type { SweepPlan } from "./plan";
+import { startKinds, type SweepPlan } from "./plan";
 import type { SweepColumn, SweepPoint } from "./points";
 
 /** V within which the lowest battery that it starts from is to be known; V steps that a supply is set in. */
@@ -10,6 +10,8 @@ const SETTABLE_VOLTS = 0.01;
 /** V below the lowest battery of the plan that a start is tried at, and V below which none is. */
 const BELOW = 1.2;
 const LEAST_VOLTS = 0.8;
+/** Digits that a load's resistance or power is set to. */
+const SETTABLE_DIGITS = 4;
 /** Share by which two loads may differ and still be one. */
 const SAME_LOAD = 0.02;
 
@@ -60,11 +62,20 @@ export function nextStartVoltage(plan: SweepPlan, columns: readonly SweepColumn[
   return battery <= refused.battery || battery >= started.battery ? null : { battery, left: halvings(started.battery - refused.battery) };
 }
 
-/** How the plan's load is put on: as it is, or the resistor of the drawer that comes nearest. */
-export function startLoadOf(plan: SweepPlan): { readonly load: LoadSetting; readonly text: string } {
+/** A load that takes so many A at the nominal output (V), set as a current, a resistance or a power; a current where no output is known. */
+export function drawnAs(kind: LoadSetting["mode"], amps: number, nominal: number | undefined): { readonly load: LoadSetting; readonly text: string } {
+  const set = (value: number): number => Number(value.toPrecision(SETTABLE_DIGITS));
+  const about = `(${formatQuantity(amps, "A", { digits: 3 })})`;
+  if (kind === "resistance" && nominal && amps > 0) return { load: { mode: "resistance", value: set(nominal / amps) }, text: `a resistance of ${formatQuantity(set(nominal / amps), "Ω")} ${about}` };
+  if (kind === "power" && nominal) return { load: { mode: "power", value: set(nominal * amps) }, text: `a constant power of ${formatQuantity(set(nominal * amps), "W")} ${about}` };
+  return { load: { mode: "current", value: amps }, text: formatQuantity(amps, "A") };
+}
+
+/** How the plan's load is put on: as the first of its kinds, or the resistor of the drawer that comes nearest. */
+export function startLoadOf(plan: SweepPlan, nominal: number | undefined): { readonly load: LoadSetting; readonly text: string } {
   const amps = plan.startLoad ?? 0;
   const nearest = plan.drawer?.filter((c) => c.strain <= 1).reduce<NonNullable<SweepPlan["drawer"]>[number] | null>((a, b) => (a && Math.abs(a.amps - amps) <= Math.abs(b.amps - amps) ? a : b), null);
-  return nearest ? { load: { mode: "resistance", value: nearest.ohms }, text: nearest.text } : { load: { mode: "current", value: amps }, text: formatQuantity(amps, "A") };
+  return nearest ? { load: { mode: "resistance", value: nearest.ohms }, text: nearest.text } : drawnAs(startKinds(plan)[0] ?? "current", amps, nominal);
 }
 
 /**
