@@ -35,6 +35,13 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
     },
   ],
   [
+    "a charger's feed",
+    async (page) => {
+      await page.goto("/feed");
+      await page.getByRole("table", { name: "Stages of the feed" }).waitFor();
+    },
+  ],
+  [
     "a station",
     async (page) => {
       await page.goto("/station");

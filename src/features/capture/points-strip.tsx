@@ -7,7 +7,7 @@ import { DataTable, type DataColumn } from "@/ui/data-table";
 import { dwellWanted, stoodTooShort } from "./dwell";
 
 /** As many rows as leave the whole screen in sight at 1280 × 800. */
-const SHOWN = 6;
+const SHOWN = 5;
 
 /** A point with its number in the run. */
 interface Numbered {
@@ -89,7 +89,7 @@ function useColumns(p: Procedure | undefined, setup: RunSetup, corrections: RunD
           },
         }),
       ),
-      { id: "counts", head: "Counts", className: "pl-4", cell: (r) => <Counts {...r} reason={corrections.leftOut.get(r.point.id)} recovery={corrections.recoveries.get(r.point.id)} wanted={wanted} writing={writing} /> },
+      { id: "counts", head: "Counts", cell: (r) => <Counts {...r} reason={corrections.leftOut.get(r.point.id)} recovery={corrections.recoveries.get(r.point.id)} wanted={wanted} writing={writing} /> },
     ];
   }, [p, setup, corrections, writing]);
 }

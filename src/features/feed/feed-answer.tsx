@@ -86,7 +86,7 @@ function CellTable({ plan, answers }: { readonly plan: FeedPlan; readonly answer
     ...(thermal > 0 ? [figure("part", "Part temperature", (a) => q(plan.ambient + a.state.chargerHeat * thermal, "°C"))] : []),
     figure("source", "From the source", (a) => q(source(a), "W")),
     figure("share", "Into the cell", (a) => formatQuantity((a.state.cell * a.state.current) / source(a), "1", { digits: 2 })),
-    { id: "limit", head: "Limited by", className: "pl-4", cell: (a) => limitedBy(plan, a.bottleneck) },
+    { id: "limit", head: "Limited by", cell: (a) => limitedBy(plan, a.bottleneck) },
   ];
   return <DataTable label="The charge" rows={answers} columns={columns} id={(a) => String(answers.indexOf(a))} least={640} />;
 }
