@@ -70,7 +70,7 @@ test("output and configuration: the sample's own are pinned to the sweep that it
   await startEmpty(page);
   await boardOf(page, "Avocet 2", ["boosts to an output"], {});
   await page.getByRole("button", { name: "Edit sample A" }).click();
-  await page.getByRole("dialog").getByLabel("Configuration: jumpers, programming resistor").fill("J1 open");
+  await page.getByRole("dialog").getByLabel("Configuration: jumpers").fill("J1 open");
   await page.getByRole("dialog").getByLabel("Adjustable output set to").fill("5 V");
   await page.getByRole("dialog").getByRole("button", { name: "Save", exact: true }).click();
   const wording = "5 V with J1 open";

@@ -179,11 +179,7 @@ export async function browserFigures(part: "page" | "log" | "matrix" | "notebook
       figures.push(...(await firstPageFigures(browser)), ...(await chartFigures(browser)), ...(await captureFigures()));
       await browser.close();
     }
-    if (part === "matrix" || part === "all") {
-      const browser = await launch();
-      figures.push(...(await matrixFigures(browser, `http://${HOST}:${UPSTREAM}/`)));
-      await browser.close();
-    }
+    if (part === "matrix" || part === "all") figures.push(...(await matrixFigures(`http://${HOST}:${UPSTREAM}/`)));
     if (part === "station" || part === "all") figures.push(...(await stationFigures(`http://${HOST}:${UPSTREAM}/`)));
     if (part === "notebook" || part === "all") figures.push(...(await notebookFigures(`http://${HOST}:${UPSTREAM}/`)));
     if (part === "log" || part === "all") figures.push(...(await logFigures(launch, `http://${HOST}:${UPSTREAM}/`)));

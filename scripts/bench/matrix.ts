@@ -1,4 +1,5 @@
-import type { Browser, BrowserContext, Page } from "@playwright/test";
+import type { BrowserContext, Page } from "@playwright/test";
+import { freshProfile } from "./profile";
 import type { Figure } from "./report";
 
 const BOARDS = 1000;
@@ -127,8 +128,8 @@ async function scroll(page: Page): Promise<readonly number[]> {
 }
 
 /** The comparison of a thousand boards: opened with nothing worked out, and with everything; scrolled in both. */
-export async function matrixFigures(browser: Browser, url: string): Promise<Figure[]> {
-  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+export async function matrixFigures(url: string): Promise<Figure[]> {
+  const context = await freshProfile();
   const first = await context.newPage();
   await first.addInitScript("globalThis.__name = (f) => f");
   await first.goto(url);

@@ -61,11 +61,12 @@ async function keepNamed(wanted: RunRecord, anew: boolean): Promise<RunId> {
 }
 
 /** A sample as it was at a moment (ISO UTC): its configuration, and the functions that had been modified by then. */
-export function pinnedOn(sample: Pick<SampleRecord, "configuration" | "output" | "modifications">, moment: string): RunRecord["pinned"] {
+export function pinnedOn(sample: Pick<SampleRecord, "configuration" | "output" | "programme" | "modifications">, moment: string): RunRecord["pinned"] {
   const day = moment.slice(0, 10);
   return {
     configuration: sample.configuration,
     ...(sample.output ? { output: sample.output } : {}),
+    ...(sample.programme ? { programme: sample.programme } : {}),
     modifiedFunctions: [...new Set(sample.modifications.filter((m) => m.date <= day).flatMap((m) => m.functions))],
   };
 }

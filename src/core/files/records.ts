@@ -177,6 +177,12 @@ export interface Modification {
   readonly functions: readonly BoardFunction[];
 }
 
+/** The resistor that sets a charger's current: Ω, and its relative tolerance. */
+export interface ProgrammeResistor {
+  readonly ohms: number;
+  readonly tolerance: number;
+}
+
 export interface SampleRecord extends Stamp<"sample", SampleId> {
   readonly boardId: BoardId;
   readonly name: string;
@@ -184,6 +190,7 @@ export interface SampleRecord extends Stamp<"sample", SampleId> {
   readonly configuration: string;
   /** Setting of an adjustable output, V. */
   readonly output?: number;
+  readonly programme?: ProgrammeResistor;
   readonly modifications: readonly Modification[];
   readonly note: string;
 }
@@ -265,7 +272,7 @@ export interface RunRecord extends Stamp<"run", RunId> {
   /** Pinned when the run was made: conditions, meters, leads, plan. */
   readonly setup: RunSetup;
   /** The sample as it then was. */
-  readonly pinned: { readonly configuration: string; readonly output?: number; readonly modifiedFunctions: readonly BoardFunction[] };
+  readonly pinned: { readonly configuration: string; readonly output?: number; readonly programme?: ProgrammeResistor; readonly modifiedFunctions: readonly BoardFunction[] };
   readonly source:
     | { readonly kind: "typed" }
     | { readonly kind: "simulated"; readonly board: string; readonly seed: number }

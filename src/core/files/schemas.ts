@@ -67,6 +67,8 @@ const load = object({ mode: { enum: ["current", "power", "resistance"] }, value:
 const settings = object({ supplyVoltage: zeroUp, supplyCurrentLimit: zeroUp, load, fromOff: { type: "boolean" }, reversed: object({ ohms: zeroUp }) }, ["supplyVoltage", "supplyCurrentLimit", "load", "fromOff", "reversed"]);
 const cell = object({ value: { anyOf: [number, { type: "null" }] }, status: { enum: ["ok", "empty", "overload"] } });
 const column = object({ header: text, unit: text, sign: { enum: [1, -1] } }, ["sign"]);
+/** A programming resistor with its relative tolerance. */
+const programme = object({ ohms: positive, tolerance: zeroUp });
 const resistor = object({ ohms: positive, watts: positive });
 
 const dialect = object({ delimiter: { type: "string", minLength: 1, maxLength: 1 }, decimal: { enum: [".", ","] }, skip: { type: "integer", minimum: 1 }, headless: { const: true }, units: { const: true }, ends: { const: "CR" } }, ["skip", "headless", "units", "ends"]);
@@ -143,8 +145,8 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
   }),
   sample: record(
     "sample",
-    { boardId: id, name: line, configuration: text, output: positive, modifications: list(object({ id, date: day, text: line, functions })), note: text },
-    ["output"],
+    { boardId: id, name: line, configuration: text, output: positive, programme, modifications: list(object({ id, date: day, text: line, functions })), note: text },
+    ["output", "programme"],
   ),
   photo: record("photo", { sampleId: id, name: line, mime: { type: "string", pattern: "^image/" }, bytes: {} }),
   cell: record(
@@ -158,7 +160,7 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
     {
       boardId: id, sampleId: id, cellId: id, procedure: line, title: line, startUtc: moment, zone: line, state: { enum: ["prepared", "open", "finished"] },
       setup: object({ conditions: { type: "object" }, instruments: map(accuracy), meters: map(pinnedMeter), offsets: map(number), plan: { type: "object" } }, ["meters", "offsets", "plan"]),
-      pinned: object({ configuration: text, output: positive, modifiedFunctions: functions }, ["output"]),
+      pinned: object({ configuration: text, output: positive, programme, modifiedFunctions: functions }, ["output", "programme"]),
       source: {
         type: "object",
         required: ["kind"],

@@ -4,8 +4,9 @@ import { ConfirmDialog } from "@/ui/confirm-dialog";
 import { useState } from "react";
 import { Controller, useFieldArray, useForm, type Control } from "react-hook-form";
 import { BOARD_FUNCTIONS, FUNCTION_CHOICES, type BoardFunction } from "@/core/characteristics";
-import { formatQuantity, parseQuantity } from "@/core/quantities";
+import { exactText, formatQuantity, parseQuantity } from "@/core/quantities";
 import type { SampleRecord } from "@/core/files/records";
+import { readResistor } from "@/core/fit";
 import { attempt, notifyUndoable } from "@/session/notify";
 import { change, edit, newId, now, remove, undoAct } from "@/storage";
 import { Button } from "@/ui/button";
@@ -18,8 +19,20 @@ interface Fields {
   name: string;
   configuration: string;
   output: string;
+  programme: string;
   note: string;
   modifications: { key: string; date: string; text: string; functions: BoardFunction[] }[];
+}
+
+/** Tolerance of a resistor whose marking says none. */
+const UNMARKED = 0.05;
+
+const resistorOf = (text: string) => (text.trim() ? readResistor(text) : null);
+
+/** What was understood of a resistor's marking. */
+function echoOf(text: string): string | undefined {
+  const r = resistorOf(text);
+  return r?.ok ? `${formatQuantity(r.value.ohms, "Ω")} ± ${formatQuantity(r.value.tolerance ?? UNMARKED, "1")}${r.value.tolerance === null ? " (no tolerance given)" : ""}` : undefined;
 }
 
 /** One piece of a board: how it is configured now, and what was changed on it when. Runs taken before keep what they had. */
@@ -30,6 +43,7 @@ export function SampleDialog({ sample, runs, onClose }: { sample: SampleRecord; 
       name: sample.name,
       configuration: sample.configuration,
       output: sample.output ? formatQuantity(sample.output, "V") : "",
+      programme: sample.programme ? `${exactText(sample.programme.ohms, "Ω")} ± ${exactText(sample.programme.tolerance, "1")}` : "",
       note: sample.note,
       modifications: sample.modifications.map((m) => ({ key: m.id, date: m.date, text: m.text, functions: [...m.functions] })),
     },
@@ -47,14 +61,16 @@ export function SampleDialog({ sample, runs, onClose }: { sample: SampleRecord; 
   const [today] = useState(() => now().slice(0, 10));
   const save = handleSubmit(async (f) => {
     const output = f.output.trim() ? parseQuantity(f.output, "V") : null;
-    const { output: _was, ...rest } = opened;
-    void _was;
+    const programme = resistorOf(f.programme);
+    const { output: _was, programme: _had, ...rest } = opened;
+    void [_was, _had];
     const next: SampleRecord = {
       ...rest,
       name: f.name.trim(),
       configuration: f.configuration.trim(),
       note: f.note.trim(),
       ...(output?.ok ? { output: output.value.value } : {}),
+      ...(programme?.ok ? { programme: { ohms: programme.value.ohms, tolerance: programme.value.tolerance ?? UNMARKED } } : {}),
       modifications: f.modifications.map((m) => ({ id: m.key, date: m.date, text: m.text.trim(), functions: BOARD_FUNCTIONS.filter((x) => m.functions.includes(x)) })),
     };
     if (await attempt(() => change(`edit sample ${sample.name}`, [edit(opened, next)]))) onClose();
@@ -64,7 +80,7 @@ export function SampleDialog({ sample, runs, onClose }: { sample: SampleRecord; 
       <Form onSubmit={save}>
         <div className="grid gap-x-4 min-[560px]:grid-cols-[8rem_minmax(0,1fr)_10rem]">
           <Controller control={control} name="name" rules={{ validate: (v) => (v.trim() ? true : "Enter a letter or a number.") }} render={({ field, fieldState }) => <TextField label="Name" maxLength={80} text={field.value} onText={field.onChange} error={fieldState.error?.message} wide />} />
-          <Controller control={control} name="configuration" render={({ field }) => <TextField label="Configuration: jumpers, programming resistor" text={field.value} onText={field.onChange} wide />} />
+          <Controller control={control} name="configuration" render={({ field }) => <TextField label="Configuration: jumpers" text={field.value} onText={field.onChange} wide />} />
           <Controller
             control={control}
             name="output"
@@ -78,6 +94,7 @@ export function SampleDialog({ sample, runs, onClose }: { sample: SampleRecord; 
             render={({ field, fieldState }) => <TextField label="Adjustable output set to" unit="V" numeric text={field.value} onText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message} wide />}
           />
         </div>
+        <ProgrammeField control={control} />
         <Controller control={control} name="note" render={({ field }) => <TextField label="Note" text={field.value} onText={field.onChange} wide />} />
         {mods.fields.map((m, i) => (
           <Modification key={m.id} control={control} i={i} onDelete={() => mods.remove(i)} />
@@ -94,6 +111,22 @@ export function SampleDialog({ sample, runs, onClose }: { sample: SampleRecord; 
       </Form>
       {asking ? <ConfirmDialog danger title={`Delete sample ${sample.name}?`} about={`It has ${runs} ${runs === 1 ? "run" : "runs"}, which then judge no claim. Undo restores everything.`} act="Delete sample" onClose={() => setAsking(false)} onAct={del} /> : null}
     </Dialog>
+  );
+}
+
+/** The resistor that sets the charge current, as it is marked. */
+function ProgrammeField({ control }: { readonly control: Control<Fields> }) {
+  const validate = (v: string) => {
+    const r = resistorOf(v);
+    return !r || r.ok ? true : r.error;
+  };
+  return (
+    <Controller
+      control={control}
+      name="programme"
+      rules={{ validate }}
+      render={({ field, fieldState }) => <TextField label="Programming resistor" placeholder="1k2 ± 1 %, brown red red gold or code 122" text={field.value} onText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message} echo={echoOf(field.value)} wide />}
+    />
   );
 }
 

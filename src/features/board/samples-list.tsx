@@ -35,6 +35,7 @@ export function SamplesList({ samples, runs }: { readonly samples: readonly Samp
               <p>
                 {s.configuration || <span className="text-pencil">no configuration entered</span>}
                 {s.output ? `, output set to ${formatQuantity(s.output, "V")}` : ""}
+                {s.programme ? `, programming resistor ${formatQuantity(s.programme.ohms, "Ω")}` : ""}
                 {s.note ? <span className="text-pencil"> · {s.note}</span> : null}
               </p>
               {s.modifications.map((m) => (

@@ -34,6 +34,7 @@ export function PlanPart({ prep }: { readonly prep: Preparation }) {
       ))}
       {p.programmed && cell ? (
         <ProgrammeHelper
+          boardId={prep.run.boardId}
           cell={cell}
           drawer={rig.drawer.map((r) => r.ohms)}
           onCurrent={(amps) => {

@@ -1,9 +1,11 @@
 "use client";
 
 import { useState } from "react";
-import { chooseProgramme, fitProgramme, type Programme } from "@/core/fit";
+import { chooseProgramme, fitProgramme, type MeasuredProgramme, type Programme } from "@/core/fit";
 import { formatQuantity, parseQuantity, type SeriesName } from "@/core/quantities";
 import type { PlannedCell } from "@/core/procedures";
+import { useLive } from "@/storage";
+import { programmeOf } from "@/storage/programmed";
 import { Button } from "@/ui/button";
 import { DataTable, type DataColumn } from "@/ui/data-table";
 import { NumberField } from "@/ui/number-field";
@@ -23,7 +25,9 @@ export function parsePairs(text: string): { pairs: { ohms: number; amps: number 
 }
 
 /** The programme resistor for a better current: from the data sheet's K or measured pairs, to what can be bought or is at hand. */
-export function ProgrammeHelper({ cell, drawer, onCurrent }: { cell: PlannedCell; drawer: readonly number[]; onCurrent(amps: number): void }) {
+export function ProgrammeHelper({ boardId, cell, drawer, onCurrent }: { boardId: string; cell: PlannedCell; drawer: readonly number[]; onCurrent(amps: number): void }) {
+  const live = useLive(`programme-${boardId}`, () => programmeOf(boardId));
+  const fromRuns = live.state === "ready" ? live.value : null;
   const [target, setTarget] = useState<number | null>(() => Number((Math.min(cell.chargeRate, cell.chargeRateLimit) * cell.capacity).toPrecision(3)));
   const [k, setK] = useState<number | null>(null);
   const [series, setSeries] = useState<SeriesName>("E24");
@@ -34,7 +38,7 @@ export function ProgrammeHelper({ cell, drawer, onCurrent }: { cell: PlannedCell
   const parts = own.split(/[,;\s]+/).filter(Boolean).map((t) => parseQuantity(t, "Ω"));
   const bad = parts.find((p) => !p.ok);
   const at = [...drawer, ...parts.flatMap((p) => (p.ok && p.value.value > 0 ? [p.value.value] : []))];
-  const programme: Programme | null = measured ?? (k ? { k, offset: 0, tolerance: 0.1 } : null);
+  const programme: Programme | null = measured ?? (k ? { k, offset: 0, tolerance: 0.1 } : fromRuns);
   const choices = programme && target ? chooseProgramme(target, programme, series, at) : [];
   return (
     <details className="mt-2">
@@ -48,11 +52,19 @@ export function ProgrammeHelper({ cell, drawer, onCurrent }: { cell: PlannedCell
         <TextField label="or measured pairs" text={pairsText} onText={setPairsText} numeric placeholder="1k8 0.5A; 9k1 0.1A" error={"error" in pairs ? pairs.error : null} echo={measured ? `K ${formatQuantity(measured.k, "V", { digits: 4 })}, ${formatQuantity(measured.offset, "Ω", { digits: 2 })} inside` : undefined} />
         <TextField label="Resistors at hand" text={own} onText={setOwn} numeric placeholder="1k5 2k2 4k7" error={bad && !bad.ok ? bad.error : null} echo={parts.length && !bad ? `${parts.length} values` : undefined} />
       </div>
+      {fromRuns ? <p className="mb-2 text-sm">{ownText(fromRuns)}</p> : null}
       {choices.length ? (
         <DataTable label="Resistors for the current" rows={choices} columns={columnsFor(onCurrent)} id={(c) => c.parts.join() + c.join} />
       ) : null}
     </details>
   );
+}
+
+/** K as this board's own charges gave it. */
+function ownText(p: MeasuredProgramme): string {
+  const inside = p.offset > 0 ? `, with ${formatQuantity(p.offset, "Ω", { digits: 2 })} ± ${formatQuantity(p.offsetU, "Ω", { digits: 2 })} inside` : "";
+  const from = `${p.runs} ${p.runs === 1 ? "charge" : "charges"} of this board with ${p.resistors} ${p.resistors === 1 ? "resistor" : "different resistors"}`;
+  return `K measured: ${formatQuantity(p.k, "V", { digits: 4 })} ± ${formatQuantity(p.kU, "V", { digits: 2 })}${inside} (${from}). It is used unless you enter K or pairs above.`;
 }
 
 type ProgrammeChoice = ReturnType<typeof chooseProgramme>[number];

@@ -1,0 +1,38 @@
+import "fake-indexeddb/auto";
+import { packedDemo } from "@/testing/demo";
+import type { BoardId, RunRecord } from "@/core/files/records";
+import { appendChunk, change, chunked, edit, ofKind, thinkWith } from ".";
+import { analyseRun } from "./analysis";
+import { closeDatabase } from "./database";
+import { closeNotices } from "./notices";
+import { programmeOf } from "./programmed";
+
+let n = 0;
+const demo = packedDemo(() => `pr-${n++}`, "2026-11-25T08:00:00Z");
+const charges = demo.records.filter((r): r is RunRecord => r.kind === "run" && r.procedure === "charge-cycle" && r.state === "finished");
+const boardId = charges.find((r) => charges.some((o) => o !== r && o.boardId === r.boardId))?.boardId as BoardId;
+
+beforeAll(async () => {
+  await change("load", demo.records, { journal: false });
+  for (const { runId, columns } of demo.logs) for (const c of chunked(runId, columns)) await appendChunk(c);
+  thinkWith({ log: analyseRun, results: analyseRun, verdicts: () => Promise.resolve([]) });
+});
+afterAll(async () => {
+  closeNotices();
+  await closeDatabase();
+});
+
+test("K comes from a board's own charges whose resistor was known; what was not fairly tested or set aside is none of them", async () => {
+  const own = (await ofKind(charges[0]?.notebookId ?? "", "run")).filter((r) => charges.some((c) => c.id === r.id && c.boardId === boardId));
+  expect(await programmeOf(boardId)).toBeNull();
+  const results = await Promise.all(own.map(async (r) => ({ r, f: (await analyseRun((await import(".").then((m) => m.runDossier(r.id))) as never)).findings.find((x) => x.characteristic === "charge.cc-current") })));
+  const fair = results.filter(({ f }) => f && f.unfair.length === 0 && typeof f.value === "number");
+  expect(fair.length).toBeGreaterThan(0);
+  await change("solder", own.map((r) => edit(r, { ...r, pinned: { ...r.pinned, programme: { ohms: 1000, tolerance: 0.01 } } })));
+  const amps = fair.reduce((s, { f }) => s + (f?.value as number), 0) / fair.length;
+  const p = await programmeOf(boardId);
+  expect(p).toMatchObject({ runs: fair.length, resistors: 1, offset: 0 });
+  expect(p?.k).toBeCloseTo(1000 * amps, 6);
+  // 1 % of the resistor, as a rectangle, is the least that K is off by.
+  expect(p?.kU).toBeGreaterThan((2 * 0.01 * (p?.k ?? 0)) / Math.sqrt(3) - 1e-9);
+});
