@@ -79,7 +79,7 @@ export async function addDay(day: Omit<DayRecord, "kind" | "id" | "createdAt" | 
   return record;
 }
 
-/** Stores what became of a day. */
+/** Stores a day as it stands now. */
 export const saveDay = (label: string, from: DayRecord, to: DayRecord): Promise<Act | null> => change(label, [edit(from, to)]);
 
 /** Minutes of a moment (ISO UTC) since a day's beginning, by the clock on the wall. */

@@ -129,7 +129,7 @@ export interface CellChargeRecord extends Stamp<"cellCharge"> {
   readonly stopped?: string;
 }
 
-/** A day at the bench: its tasks, what became of them, when each is to begin. */
+/** A day at the bench: its tasks, how each stands, when each is to begin. */
 export interface DayRecord extends Stamp<"day">, Day {}
 
 /** A findings sheet as it was given out: a copy that no later reading changes, with the versions that made it. */

@@ -52,7 +52,7 @@ export interface Load {
   readonly used?: readonly UseReport[];
 }
 
-/** What came of it in use, held against what was predicted. */
+/** What it did in use, held against what was predicted. */
 export interface UseReport {
   readonly boardId: string;
   readonly date: string;

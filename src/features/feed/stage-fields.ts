@@ -1,20 +1,8 @@
-import type { Unit } from "@/core/quantities";
-import type { CHARGER_NUMBERS} from "@/core/use/feed";
-import { type FeedCharger, type FeedPlan, type FeedStage, type StageKind } from "@/core/use/feed";
-
-/** A number of a feed as a field: what it is called, its unit, what it begins with, what makes sense. */
-export interface FeedField<K extends string = string> {
-  readonly key: K;
-  readonly label: string;
-  readonly unit: Unit;
-  readonly first: number;
-  readonly low: number;
-  readonly high: number;
-}
-const field = <K extends string>(key: K, label: string, unit: Unit, first: number, low: number, high: number): FeedField<K> => ({ key, label, unit, first, low, high });
+import type { CHARGER_NUMBERS, FeedCharger, FeedPlan, FeedStage, StageKind } from "@/core/use/feed";
+import { numberSpec as field, type NumberSpec } from "@/ui/number-fields";
 
 /** The numbers that describe a stage of each kind. */
-export const STAGE_FIELDS: Readonly<Record<StageKind, readonly FeedField[]>> = {
+export const STAGE_FIELDS: Readonly<Record<StageKind, readonly NumberSpec[]>> = {
   supply: [field("volts", "Supply voltage", "V", 5.1, 0.5, 60), field("limit", "Gives at most", "A", 1, 0.001, 500)],
   panel: [field("volts", "Voltage at maximum power", "V", 5.5, 0.5, 100), field("limit", "Current at maximum power", "A", 0.36, 0.001, 100)],
   cable: [field("resistance", "Resistance, there and back", "Ω", 0.3, 0, 100)],
@@ -36,7 +24,7 @@ export const usualStage = (kind: StageKind): FeedStage => ({ kind, ...Object.fro
 export const isSource = (kind: StageKind): boolean => kind === "supply" || kind === "panel";
 
 type ChargerNumber = (typeof CHARGER_NUMBERS)[number];
-export const CHARGER_FIELDS: readonly FeedField<ChargerNumber>[] = [
+export const CHARGER_FIELDS: readonly NumberSpec<ChargerNumber>[] = [
   field("current", "Set current", "A", 0.5, 0.001, 20),
   field("efficiency", "Efficiency", "1", 0.88, 0.05, 1),
   field("quiescent", "Quiescent current", "A", 0.004, 0, 1),
@@ -45,14 +33,14 @@ export const CHARGER_FIELDS: readonly FeedField<ChargerNumber>[] = [
   field("thermal", "Thermal resistance of the part", "K/W", 60, 0, 500),
   field("foldback", "It cuts its own current at", "°C", 110, 20, 200),
 ];
-export const CELL_FIELDS: readonly FeedField<ChargerNumber>[] = [field("cellLow", "Lowest cell voltage", "V", 3, 0.5, 60), field("cellFull", "Full cell", "V", 4.2, 0.5, 60)];
-export const DAY_FIELDS: readonly FeedField<keyof FeedPlan["day"]>[] = [
+export const CELL_FIELDS: readonly NumberSpec<ChargerNumber>[] = [field("cellLow", "Lowest cell voltage", "V", 3, 0.5, 60), field("cellFull", "Full cell", "V", 4.2, 0.5, 60)];
+export const DAY_FIELDS: readonly NumberSpec<keyof FeedPlan["day"]>[] = [
   field("sun", "Full sun a day", "s", 3 * 3600, 0, 86_400),
   field("load", "Mean load at the battery", "W", 0.2, 0, 1000),
   field("energy", "Energy in the cells", "Wh", 8, 0, 10_000),
 ];
 
-const firsts = (fields: readonly FeedField[]) => Object.fromEntries(fields.map((f) => [f.key, f.first]));
+const firsts = (fields: readonly NumberSpec[]) => Object.fromEntries(fields.map((f) => [f.key, f.first]));
 
 /** What a feed begins with. */
 export const USUAL_FEED: FeedPlan = {

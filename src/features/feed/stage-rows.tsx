@@ -1,31 +1,20 @@
-import type { ReactNode } from "react";
-import { formatQuantity } from "@/core/quantities";
 import { STAGE_KINDS, stageName, type FeedCharger, type FeedPlan, type FeedStage, type StageKind } from "@/core/use/feed";
 import { Button } from "@/ui/button";
 import { NumberField } from "@/ui/number-field";
+import { NumberFields } from "@/ui/number-fields";
 import { Select } from "@/ui/select";
-import { CELL_FIELDS, CHARGER_FIELDS, DAY_FIELDS, isSource, STAGE_FIELDS, usualStage, type FeedField } from "./stage-fields";
+import { CELL_FIELDS, CHARGER_FIELDS, DAY_FIELDS, isSource, STAGE_FIELDS, usualStage } from "./stage-fields";
 
 export interface PlanEditing {
   readonly plan: FeedPlan;
   onPlan(plan: FeedPlan): void;
 }
 
-/** Numbers in a row of fields; a value that makes no sense changes nothing. */
-function Numbers<K extends string>({ fields, values, onNumber, children }: { readonly fields: readonly FeedField<K>[]; readonly values: Readonly<Record<string, unknown>>; onNumber(key: K, value: number): void; readonly children?: ReactNode }) {
-  const refusal = (f: FeedField) => (x: number): string | null => (x < f.low || x > f.high ? `Between ${formatQuantity(f.low, f.unit)} and ${formatQuantity(f.high, f.unit)}.` : null);
-  return (
-    <div className="flex flex-wrap gap-x-5">
-      {fields.map((f) => (
-        <NumberField key={f.key} label={f.label} quantity={f.unit} value={values[f.key] as number} refuse={refusal(f)} onValue={(x) => x !== null && onNumber(f.key, x)} />
-      ))}
-      {children}
-    </div>
-  );
-}
-
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 const choices = (kinds: readonly StageKind[]) => kinds.map((k) => ({ value: k, label: capital(stageName(k)) }));
+
+/** What describes a stage, by the keys of its fields. */
+const numbersOf = (s: FeedStage): Readonly<Record<string, number>> => Object.fromEntries(Object.entries(s).filter((e): e is [string, number] => typeof e[1] === "number"));
 
 /** The stages from the source to the board, each with its numbers. */
 export function StageRows({ plan, onPlan }: PlanEditing) {
@@ -55,7 +44,7 @@ export function StageRows({ plan, onPlan }: PlanEditing) {
                   </Button>
                 ) : null}
               </div>
-              <Numbers key={`${s.kind} ${stages.length}`} fields={STAGE_FIELDS[s.kind]} values={{ ...s }} onNumber={(key, value) => put(stages.map((t, j) => (j === k ? { ...t, [key]: value } : t)))} />
+              <NumberFields key={`${s.kind} ${stages.length}`} fields={STAGE_FIELDS[s.kind]} values={numbersOf(s)} onNumber={(key, value) => put(stages.map((t, j) => (j === k ? { ...t, [key]: value } : t)))} />
             </fieldset>
           </li>
         ))}
@@ -82,9 +71,9 @@ export function ChargerFields({ plan, onPlan }: PlanEditing) {
       <div className="mb-2">
         <Select label="Kind of charger" value={charger.kind} onValue={(kind) => put({ kind })} choices={[{ value: "linear", label: "Linear" }, { value: "switching", label: "Switching" }]} />
       </div>
-      <Numbers fields={[...fields, ...CELL_FIELDS]} values={{ ...charger }} onNumber={(key, value) => put({ [key]: value })}>
+      <NumberFields fields={[...fields, ...CELL_FIELDS]} values={charger} onNumber={(key, value) => put({ [key]: value })}>
         <NumberField label="Ambient" quantity="°C" value={plan.ambient} refuse={(x) => (x < -40 || x > 90 ? "Between −40 °C and 90 °C." : null)} onValue={(x) => x !== null && onPlan({ ...plan, ambient: x })} />
-      </Numbers>
+      </NumberFields>
     </fieldset>
   );
 }
@@ -94,7 +83,7 @@ export function DayFields({ plan, onPlan }: PlanEditing) {
   return (
     <fieldset>
       <legend className="sr-only">A day</legend>
-      <Numbers fields={DAY_FIELDS} values={{ ...plan.day }} onNumber={(key, value) => onPlan({ ...plan, day: { ...plan.day, [key]: value } })} />
+      <NumberFields fields={DAY_FIELDS} values={plan.day} onNumber={(key, value) => onPlan({ ...plan, day: { ...plan.day, [key]: value } })} />
     </fieldset>
   );
 }

@@ -1,20 +1,9 @@
-import { formatQuantity, type Unit } from "@/core/quantities";
 import type { StationNumber, StationPlan } from "@/core/use/station";
-import { NumberField } from "@/ui/number-field";
+import { NumberFields, numberSpec, type NumberSpec } from "@/ui/number-fields";
 
-/** A number of a station as a field: what it is called, its unit, what it begins with, what makes sense. */
-interface StationField {
-  readonly key: StationNumber;
-  readonly label: string;
-  readonly unit: Unit;
-  readonly first: number;
-  readonly low: number;
-  readonly high: number;
-  readonly whole?: true;
-}
-const field = (key: StationNumber, label: string, unit: Unit, first: number, low: number, high: number): StationField => ({ key, label, unit, first, low, high });
+const field = numberSpec<StationNumber>;
 
-const GROUPS: readonly { readonly title: string; readonly fields: readonly StationField[] }[] = [
+const GROUPS: readonly { readonly title: string; readonly fields: readonly NumberSpec<StationNumber>[] }[] = [
   {
     title: "The chargers",
     fields: [
@@ -47,19 +36,12 @@ const GROUPS: readonly { readonly title: string; readonly fields: readonly Stati
 /** What a station begins with. */
 export const USUAL_PLAN = Object.fromEntries(GROUPS.flatMap((g) => g.fields.map((f) => [f.key, f.first]))) as unknown as StationPlan;
 
-const refusal = (f: StationField) => (x: number): string | null =>
-  f.whole && !Number.isInteger(x) ? "A whole number." : x < f.low || x > f.high ? `Between ${formatQuantity(f.low, f.unit)} and ${formatQuantity(f.high, f.unit)}.` : null;
-
 /** The numbers of a station; a value that makes no sense changes nothing. The fields begin anew with another `key`. */
 export function PlanFields({ plan, onNumber }: { readonly plan: StationPlan; onNumber(key: StationNumber, value: number): void }) {
   return GROUPS.map((g) => (
     <fieldset key={g.title} className="mb-1">
       <legend className="mb-1 font-medium">{g.title}</legend>
-      <div className="flex flex-wrap gap-x-5">
-        {g.fields.map((f) => (
-          <NumberField key={f.key} label={f.label} quantity={f.unit} value={plan[f.key]} refuse={refusal(f)} onValue={(x) => x !== null && onNumber(f.key, x)} />
-        ))}
-      </div>
+      <NumberFields fields={g.fields} values={plan} onNumber={onNumber} />
     </fieldset>
   ));
 }
