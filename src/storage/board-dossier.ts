@@ -5,7 +5,8 @@ import type { Analysis, Finding, HouseRules, RunResults } from "@/core/procedure
 import { completeRules } from "@/core/procedures/house-rules";
 import { NO_CORRECTIONS } from "@/core/procedures/readings";
 import { readingsOf } from "@/core/procedures/versions";
-import type { ClaimVerdict, EvidenceSample, VerdictWord } from "@/core/verdicts";
+import type { ClaimVerdict, EvidenceRun, EvidenceSample, VerdictWord } from "@/core/verdicts";
+import { overRuns } from "@/core/verdicts/over-runs";
 import { movedResults, type MovedResult, type MovedVerdict } from "@/core/verdicts/moved";
 import { database } from "./database";
 import { derivedWritten, keep, kept, keptBefore, workBegins } from "./derived";
@@ -118,7 +119,7 @@ export async function flipsIf(boards: readonly BoardRecord[], other: { readonly 
     const d = await boardDossier(board.id);
     if (!d || d.claims.length === 0) continue;
     const evidence = await Promise.all(
-      d.evidence.map(async (s) => ({ ...s, runs: await Promise.all(s.runs.map(async (r) => {
+      d.evidence.map(async (s) => overRuns({ ...s, runs: await Promise.all(s.runs.map(async (r) => {
         const as = changed.get(r.id);
         return as ? { ...r, findings: await findingsUnder(r.id, as.setup) } : r;
       })) })),
@@ -174,6 +175,12 @@ export async function noteMoved(board: BoardRecord, runs: readonly RunRecord[]):
   announce({ notebookId: board.notebookId, records: [], ids: [board.id], kinds: ["derived"], runs: runs.map((r) => r.id) });
 }
 
+/** What of a run's set-up its sample's results over several runs rest on. */
+const settingOf = (r: RunRecord): Pick<EvidenceRun, "ratedLoad" | "programme"> => ({
+  ...(r.setup.conditions.ratedLoad !== undefined ? { ratedLoad: r.setup.conditions.ratedLoad } : {}),
+  ...(r.pinned.programme ? { programme: r.pinned.programme.ohms } : {}),
+});
+
 /** A board with its claims judged from every run that counts. */
 export async function boardDossier(boardId: string): Promise<BoardDossier | null> {
   const board = await record("board", boardId);
@@ -183,13 +190,13 @@ export async function boardDossier(boardId: string): Promise<BoardDossier | null
   const moved = new Map<string, readonly MovedResult[]>();
   for (const s of samples) {
     const own = runs.filter((r) => r.sampleId === s.id && r.state !== "prepared");
-    evidence.push({
+    evidence.push(overRuns({
       id: s.id,
       name: s.name,
       runs: await Promise.all(
-        own.map(async (r) => ({ id: r.id, title: r.title, startUtc: r.startUtc, ...(r.startAssumed ? { startAssumed: true } : {}), ...(r.source.kind === "simulated" ? { simulated: true } : {}), ...(r.decides?.length ? { decides: r.decides } : {}), importedAt: r.createdAt, finished: r.state === "finished", setAside: r.setAside ?? null, modifiedFunctions: r.pinned.modifiedFunctions, ...(await plainResults(r, moved)) })),
+        own.map(async (r) => ({ id: r.id, title: r.title, startUtc: r.startUtc, ...(r.startAssumed ? { startAssumed: true } : {}), ...(r.source.kind === "simulated" ? { simulated: true } : {}), ...(r.decides?.length ? { decides: r.decides } : {}), importedAt: r.createdAt, finished: r.state === "finished", setAside: r.setAside ?? null, modifiedFunctions: r.pinned.modifiedFunctions, ...settingOf(r), ...(await plainResults(r, moved)) })),
       ),
-    });
+    }));
   }
   const verdicts = await thinking.verdicts(claims, evidence, rules);
   return { board, claims, samples, runs, evidence, rules, moved, verdicts: new Map(verdicts.map((v) => [v.claimId, v])) };

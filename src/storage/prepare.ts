@@ -1,6 +1,7 @@
 import type { RunId, RunRecord, SampleRecord } from "@/core/files/records";
 import { ofSample } from "@/core/procedures/of-sample";
 import type { BenchProcedure, RunSetup } from "@/core/procedures";
+import type { EvidenceSample } from "@/core/verdicts";
 import type { BoardDossier } from "./board-dossier";
 import { highest } from "@/core/quantities";
 import { change, edit, newId, now } from "./door";
@@ -10,14 +11,14 @@ import { rigOf, withMeters } from "./rigs";
 import { rulesOf } from "./board-dossier";
 
 /** A run of a sample as claims, rig and house rules suggest it; `patch` changes its set-up where somebody knows better. Throws the reason where it can't be planned. */
-export async function preparedRun(procedure: BenchProcedure, dossier: Pick<BoardDossier, "board" | "claims">, sample: SampleRecord, patch: (setup: RunSetup, supplyMaximum: number) => RunSetup = (s) => s): Promise<RunRecord> {
+export async function preparedRun(procedure: BenchProcedure, dossier: Pick<BoardDossier, "board" | "claims"> & Partial<Pick<BoardDossier, "evidence">>, sample: SampleRecord, patch: (setup: RunSetup, supplyMaximum: number) => RunSetup = (s) => s): Promise<RunRecord> {
   const { board, claims } = dossier;
   const [rig, rules] = await Promise.all([rigOf(board.notebookId), rulesOf(board.notebookId)]);
   if (!rig) throw new Error("internal: the notebook has no rig");
   const configuration = { ...(sample.output ? { output: sample.output } : {}), ...(sample.configuration ? { words: sample.configuration } : {}) };
   const needs = await ofKind(board.notebookId, "need");
   const wanted = needs.flatMap((n) => n.requirements.flatMap((r) => (r.kind === "quantity" ? [r.reading.characteristic] : [])));
-  const planned = procedure.plan({ claims, wanted, functions: board.functions, rules, rig: { ...rig, drawer: [] }, configuration });
+  const planned = procedure.plan({ claims, wanted, functions: board.functions, rules, rig: { ...rig, drawer: [] }, configuration, measured: measuredOn(dossier.evidence?.find((s) => s.id === sample.id)) });
   if (!planned.ok) throw new Error(planned.error);
   const at = now();
   // What the supplies of the bench give at most; the rig holds the limit that is set.
@@ -40,6 +41,12 @@ export async function preparedRun(procedure: BenchProcedure, dossier: Pick<Board
     pinned: pinnedOn(sample, at),
     source: { kind: "typed" },
   };
+}
+
+/** What the fair runs of a sample with real readings found, the newest of each quantity; bounds and words tell a plan nothing, but those of a range over several runs do. */
+function measuredOn(sample: EvidenceSample | undefined): Readonly<Record<string, number>> {
+  const runs = (sample?.runs ?? []).filter((r) => r.finished && r.setAside === null && !r.simulated).sort((a, b) => a.startUtc.localeCompare(b.startUtc));
+  return Object.fromEntries(runs.flatMap((r) => r.findings.flatMap((f) => (typeof f.value === "number" && (!f.bound || f.over) && f.unfair.length === 0 ? [[f.characteristic, f.value]] : []))));
 }
 
 /**

@@ -1,10 +1,11 @@
 "use client";
 
-import type { ReactNode } from "react";
+import { useState, type ReactNode } from "react";
 import { useController, type Control, type FieldPath, type FieldPathValue, type FieldValues } from "react-hook-form";
 import { Checkbox, CheckList } from "./checkbox";
 import { NumberField, type NumberFieldProps } from "./number-field";
 import { TextField, type TextFieldProps } from "./quantity-field";
+import { RadioGroup } from "./radio-group";
 import { Select, type Choice } from "./select";
 
 /** Where a field's value stands in its form. */
@@ -37,7 +38,7 @@ export interface FormNumberProps<T extends FieldValues> extends Place<T>, Omit<N
   readonly missing?: string;
 }
 
-/** A number of a form in SI units; null while the field is empty. */
+/** A number of a form in SI units; null while the field is empty. What the form sets by itself (a usual value, what was discarded) is shown. */
 export function FormNumber<T extends FieldValues>({ control, name, missing, ...rest }: FormNumberProps<T>) {
   const { field, fieldState } = useController({
     control,
@@ -45,7 +46,22 @@ export function FormNumber<T extends FieldValues>({ control, name, missing, ...r
     rules: { validate: (v: number | null) => (v === null ? (missing ?? true) : Number.isNaN(v) ? "Enter a number." : true) },
   });
   const value = field.value as number | null;
-  return <NumberField {...rest} optional={missing === undefined} value={Number.isNaN(value) ? null : value} missing={fieldState.error?.message ?? null} onValue={(v, empty) => field.onChange(as<T>(v ?? (empty ? null : NONSENSE)))} />;
+  const [shown, setShown] = useState({ value, edition: 0 });
+  if (!Object.is(value, shown.value)) setShown({ value, edition: shown.edition + 1 });
+  return (
+    <NumberField
+      {...rest}
+      key={shown.edition}
+      optional={missing === undefined}
+      value={Number.isNaN(value) ? null : value}
+      missing={fieldState.error?.message ?? null}
+      onValue={(v, empty) => {
+        const next = v ?? (empty ? null : NONSENSE);
+        setShown((s) => ({ ...s, value: next }));
+        field.onChange(as<T>(next));
+      }}
+    />
+  );
 }
 
 /** One of a list. */
@@ -68,4 +84,17 @@ export function FormCheckbox<T extends FieldValues>({ control, name, className, 
 export function FormCheckList<T extends FieldValues, V extends string>({ control, name, ...rest }: Place<T> & { readonly label: string; readonly className?: string; readonly choices: readonly { readonly value: V; readonly label: string }[] }) {
   const { field } = useController({ control, name });
   return <CheckList<V> {...rest} values={field.value as V[]} onValues={(v) => field.onChange(as<T>(v))} />;
+}
+
+/** One of a few, all in sight; values may be numbers. */
+export function FormRadioGroup<T extends FieldValues, V extends string | number>({ control, name, choices, ...rest }: Place<T> & { readonly label: string; readonly stacked?: boolean; readonly choices: readonly { readonly value: V; readonly label: ReactNode }[] }) {
+  const { field } = useController({ control, name });
+  return (
+    <RadioGroup
+      {...rest}
+      value={String(field.value)}
+      onValue={(v) => field.onChange(as<T>(choices.find((c) => String(c.value) === v)?.value ?? field.value))}
+      choices={choices.map((c) => ({ value: String(c.value), label: c.label }))}
+    />
+  );
 }

@@ -7,6 +7,7 @@ charge.cc-duration s | charge.cv-voltage V | charge.termination-current A | char
 charge.rest-voltage V | charge.total-time s | charge.capacity Ah | charge.partial-capacity Ah | charge.interruptions count | charge.paused-time s | charge.energy-delivered Wh
 charge.energy-drawn Wh | charge.efficiency 1 | charge.input-sag V | charge.peak-dissipation W
 charge.peak-temperature-rise K | charge.foldback-onset-temperature °C | charge.recharge-threshold V
+charge.input-minimum V configuration | charge.input-maximum V configuration | charge.set-current-minimum A | charge.set-current-maximum A
 channels.done-voltage V channel | channels.done-current A channel | channels.voltage-spread V | channels.early-time s
 channels.early-charge Ah
 boost.no-load-voltage V battery,output,configuration | boost.peak-efficiency 1 battery,output,configuration
@@ -15,12 +16,15 @@ boost.max-current A battery,output,configuration | boost.collapse-current A batt
 boost.load-regulation 1 battery,output,configuration | boost.output-resistance Ω battery,output,configuration
 boost.line-regulation 1 output,configuration | boost.start-current A battery,kind,output,configuration
 boost.start-voltage V load,output,configuration
+boost.output-minimum V configuration | boost.output-maximum V configuration
+boost.input-minimum V output,configuration | boost.input-maximum V output,configuration
 boost.input-current-limit A output,configuration
 protect.over-discharge-voltage V | protect.over-discharge-release V | protect.over-charge-voltage V
 protect.over-charge-release V | protect.residual-current A | boost.dropout-voltage V
 protect.over-current A | protect.short-current A | protect.short-peak A
 standby.current A state | standby.life s state | standby.auto-off-current A | standby.auto-off-delay s
 heat.steady-temperature °C | heat.time-constant s | heat.thermal-resistance K/W | heat.max-ambient °C
+heat.lowest-cell-voltage V
 path.output-voltage V input | path.dip V event | path.overshoot V event | path.handover-time s event
 path.charge-current A load | path.input-current A load
 solar.conversion-efficiency 1 | solar.harvest 1 | solar.panel-voltage V

@@ -47,6 +47,13 @@ export type Better = "more" | "less" | null;
 /** Where a sentence on a quantity belongs, and the words around its values. */
 export type Phrase = readonly [about: "output" | "protection" | "idle" | "heat" | "charging" | "input" | "pack", before: string, after?: string];
 
+/** Which end of a range a quantity is, and of which condition. */
+export interface RangeEnd {
+  readonly side: "low" | "high";
+  readonly of: "inputVoltage" | "battery" | "output";
+  readonly tested: boolean;
+}
+
 /** All that is known of a quantity. */
 export interface Characteristic {
   readonly name: string;
@@ -70,6 +77,8 @@ export interface Characteristic {
   readonly usualFor: readonly BoardFunction[];
   /** The limit form a listing usually gives. */
   readonly usualLimit: "nominal" | "at-least" | "at-most" | "from-to" | "one-of" | "yes-no";
+  /** It is an end of a range, shown by runs at that condition; `tested` where a test at the claimed value itself is a test of the claim. */
+  readonly end?: RangeEnd;
   /** Magnitudes that such boards have, in the unit: a bare number a hundred times off either end is asked about. */
   readonly usual: readonly [low: number, high: number] | null;
   /** Admitted words of a word characteristic. */
@@ -132,6 +141,10 @@ export const CHARACTERISTICS: readonly Characteristic[] = [
   charging("charge.peak-temperature-rise", "K", "Peak temperature rise", "Highest part temperature less ambient while charging.", { better: "less", phrase: ["charging", "While it charges its part warms by"] }),
   charging("charge.foldback-onset-temperature", "°C", "Foldback onset", "Part temperature at which the charger starts to cut its own current because of heat."),
   charging("charge.recharge-threshold", "V", "Recharge threshold", "Cell voltage at which charging starts again after it had finished.", { phrase: ["charging", "It charges again below"] }),
+  charging("charge.input-minimum", "V", "Lowest input", "Lowest input voltage at which the full charge current was seen, over the sample's runs.", { at: ["configuration"], under: ["ambient"], better: "less", end: { side: "low", of: "inputVoltage", tested: true }, usualLimit: "at-most", usualFor: ["charger"], phrase: ["input", "The lowest input at which it gives its full charge current is"], usual: [2.5, 20] }),
+  charging("charge.input-maximum", "V", "Highest input", "Highest input voltage at which the full charge current was seen, over the sample's runs.", { at: ["configuration"], under: ["ambient"], better: "more", end: { side: "high", of: "inputVoltage", tested: true }, usualLimit: "at-least", usualFor: ["charger"], phrase: ["input", "The highest input at which it gives its full charge current is"], usual: [3, 40] }),
+  charging("charge.set-current-minimum", "A", "Lowest set current", "Lowest charge current that it was set to and kept, over the sample's runs.", { under: [], better: "less", usualLimit: "at-most", usual: [0.005, 3] }),
+  charging("charge.set-current-maximum", "A", "Highest set current", "Highest charge current that it was set to and kept, over the sample's runs.", { under: [], better: "more", usualLimit: "at-least", usual: [0.05, 10] }),
   charging("channels.done-voltage", "V", "Voltage at done", "Cell voltage when that channel signals done, mean over repeats.", { at: ["channel"] }),
   charging("channels.done-current", "A", "Current at done", "Total current still flowing into the cell when that channel signals done, mean over repeats.", { at: ["channel"], usual: [0.005, 3] }),
   charging("channels.voltage-spread", "V", "Channel spread", "Highest less lowest mean done-voltage.", { better: "less", phrase: ["charging", "Its channels signal done", "apart"] }),
@@ -149,6 +162,10 @@ export const CHARACTERISTICS: readonly Characteristic[] = [
   sweep("boost.line-regulation", "1", "Line regulation", "Spread of output voltage over the battery voltages at the highest load that all sustain ÷ nominal.", { at: BOOST_ALL, better: "less" }),
   sweep("boost.start-current", "A", "Load it starts into", "Highest load into which the output starts from off, by how the load draws; a constant power is given by its current at the nominal output.", { at: ["battery", "kind", ...BOOST_ALL], better: "more", phrase: ["output", "It starts into"], usual: [0.02, 5] }),
   sweep("boost.start-voltage", "V", "Battery it starts from", "Lowest battery voltage from which the output starts into that load.", { at: ["load", ...BOOST_ALL], better: "less", phrase: ["output", "It starts from a battery of"], usual: [0.8, 4.2] }),
+  sweep("boost.output-minimum", "V", "Lowest output setting", "No-load voltage at the lowest setting of an adjustable output, over the sample's runs.", { at: ["configuration"], end: { side: "low", of: "output", tested: false }, better: "less", usualLimit: "at-most", usual: [0.5, 40] }),
+  sweep("boost.output-maximum", "V", "Highest output setting", "No-load voltage at the highest setting of an adjustable output, over the sample's runs.", { at: ["configuration"], end: { side: "high", of: "output", tested: false }, better: "more", usualLimit: "at-least", usual: [1, 60] }),
+  sweep("boost.input-minimum", "V", "Lowest battery at rated load", "Lowest battery voltage at which the output is in its band at the rated load, over the sample's runs.", { at: BOOST_ALL, under: ["load"], better: "less", end: { side: "low", of: "battery", tested: true }, usualLimit: "at-most", usualFor: ["boost"], phrase: ["output", "The lowest battery at which it holds its rated load is"], usual: [0.7, 12] }),
+  sweep("boost.input-maximum", "V", "Highest battery at rated load", "Highest battery voltage at which the output is in its band at the rated load, over the sample's runs.", { at: BOOST_ALL, under: ["load"], better: "more", end: { side: "high", of: "battery", tested: true }, usualLimit: "at-least", usual: [2, 30] }),
   sweep("boost.input-current-limit", "A", "Battery-side current limit", "Highest battery-side current reached in regulation, where a collapse shows that it is a limit.", { at: BOOST_ALL, better: "more", phrase: ["output", "It draws no more from the battery than"], usual: [0.2, 10] }),
   // threshold-ramp
   ramp("protect.over-discharge-voltage", "V", "Over-discharge cut", "Battery voltage at which the module disconnects on the way down.", { usualFor: ["protection"], phrase: ["protection", "It disconnects the battery at"] }),
@@ -175,6 +192,7 @@ export const CHARACTERISTICS: readonly Characteristic[] = [
   heat("heat.time-constant", "s", "Time constant", "Of the dominant exponential."),
   heat("heat.thermal-resistance", "K/W", "Thermal resistance", "Steady rise above ambient ÷ dissipation.", { better: "less", phrase: ["heat", "Its part warms by", "for each watt lost"] }),
   heat("heat.max-ambient", "°C", "Highest ambient", "Ambient at which the part reaches its limit at this load.", { better: "more", usualLimit: "at-least", usualFor: ["boost"], phrase: ["heat", "It may be used up to an ambient of"], under: ["battery", "load", "output", "configuration"] }),
+  heat("heat.lowest-cell-voltage", "V", "Lowest cell at full current", "For a charger: lowest cell voltage at which it keeps its full current at this ambient.", { of: "charger", better: "less", usualLimit: "at-most", phrase: ["heat", "The lowest cell at which heat leaves it its full charge current is"], under: ["ambient", "configuration"] }),
   // power-path
   path("path.output-voltage", "V", "Output, input absent or present", "Output with the input absent or present.", { at: ["input"], usualFor: ["power-path"], phrase: ["input", "Its output is"], under: ["load", "inputVoltage", "configuration"] }),
   path("path.dip", "V", "Dip at handover", "Lowest output below the settled one when the input is plugged or unplugged under load.", { at: ["event"], better: "less", phrase: ["input", "At the handover its output dips by"], under: ["load", "inputVoltage", "configuration"] }),

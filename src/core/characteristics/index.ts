@@ -9,7 +9,7 @@ export {
   type Better,
   type Phrase,
   usualClaims,
-  type Characteristic,
+  type Characteristic, type RangeEnd,
   type ConditionName,
   type ValueKind,
 } from "./dictionary";

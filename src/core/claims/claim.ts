@@ -1,4 +1,4 @@
-import type { ConditionSpecs } from "../characteristics";
+import { characteristic, type ConditionSpecs } from "../characteristics";
 import { formatQuantity, type Unit } from "../quantities";
 
 export type Tolerance = { readonly kind: "relative" | "absolute"; readonly value: number };
@@ -91,4 +91,19 @@ export function formatLimit(limit: Limit, unit: Unit, write: (value: number, uni
     case "yes-no":
       return limit.value ? "yes" : "no";
   }
+}
+
+/** What a claim names as the end of a range: the lower one of a range for a lowest value, the upper one for a highest; null where it names none. */
+export function claimedEnd({ characteristic: name, limit }: Pick<ClaimReading, "characteristic" | "limit">): number | null {
+  const side = characteristic(name)?.end?.side;
+  if (!side) return null;
+  if (limit.kind === "from-to") return side === "low" ? limit.low : limit.high;
+  if (side === "low") return limit.kind === "at-most" ? limit.high : null;
+  return limit.kind === "at-least" ? limit.low : null;
+}
+
+/** A reading's conditions with the one whose range it names an end of: what a run has to be like that tests it. */
+export function testedAt(reading: Pick<ClaimReading, "characteristic" | "limit" | "conditions">): ConditionSpecs {
+  const [of, at] = [characteristic(reading.characteristic)?.end?.of, claimedEnd(reading)];
+  return of && at !== null ? { ...reading.conditions, [of]: { at } } : reading.conditions;
 }

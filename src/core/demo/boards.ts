@@ -19,7 +19,7 @@ export interface DemoBoard {
   readonly claims: readonly { readonly source: Omit<ClaimSource, "date">; readonly readings: readonly ClaimReading[] }[];
   readonly samples: readonly { readonly name: string; readonly configuration: string; readonly note: string }[];
   /** Charges on the simulated bench, in their order. */
-  readonly charges?: readonly { readonly title: string; readonly sample: number; readonly charger: SimulatedChargerId; readonly seed: number; readonly startVoltage: number; /** Name of the drawer's cell; the first where nothing is said. */ readonly cell?: string }[];
+  readonly charges?: readonly { readonly title: string; readonly sample: number; readonly charger: SimulatedChargerId; readonly seed: number; readonly startVoltage: number; /** V of the supply. */ readonly input?: number; /** Name of the drawer's cell; the first where nothing is said. */ readonly cell?: string }[];
   /** Logs that the simulated bench is led through, in their order; what departs from the plan that claims and rules suggest. */
   readonly led?: readonly { readonly procedure: LedProcedure; readonly title: string; readonly sample: number; readonly module: SimulatedModuleId | SimulatedPathId | SimulatedPanelId | SimulatedMetersId | SimulatedCellId | SimulatedPackId; readonly seed: number; readonly plan?: Readonly<Record<string, unknown>>; readonly supplyLimit?: number; readonly cell?: string }[];
   /** A checklist, tried on the simulated bench. */
@@ -61,13 +61,14 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
       { source: { kind: "data sheet", wording: "VDD 2.9 V ±80 mV, VCU 4.28 V ±50 mV" }, readings: [reading("protect.over-charge-voltage", within(4.28, 0.05))] },
       { source: { kind: "listing", wording: "Short circuit protection" }, readings: [reading("protect.short-present", { kind: "yes-no", value: true })] },
       { source: { kind: "data sheet", wording: "Light load detection 38 mA ±25 %, 27 s" }, readings: [reading("standby.auto-off-current", nominal(0.038, 0.25))] },
+      { source: { kind: "listing", wording: "Input 4.5 V to 5.5 V" }, readings: [reading("charge.input-minimum", { kind: "at-most", high: 4.5 })] },
       { source: { kind: "listing", wording: "1 A charging" }, readings: [reading("charge.cc-current", nominal(1, null))] },
       { source: { kind: "print on the board", wording: "RED charging, GREEN full" }, readings: [reading("behaviour.response", { kind: "one-of", words: ["red"] }, { action: { word: "lights while charging" } })] },
       { source: { kind: "print on the board", wording: "RED charging, GREEN full" }, readings: [reading("behaviour.response", { kind: "one-of", words: ["green"] }, { action: { word: "lights when full" } })] },
       { source: { kind: "listing", wording: "works with every USB-C cable" }, readings: [reading("behaviour.response", { kind: "one-of", words: ["yes"] }, { action: { word: "charges from a C-to-C cable" } })] },
       { source: { kind: "listing", wording: "reverse connection protection" }, readings: [reading("reverse.survived", { kind: "yes-no", value: true })] },
     ],
-    charges: [{ title: "Charge from USB-C", sample: 0, charger: "honest-ampere", seed: 61, startVoltage: 3.18 }],
+    charges: [{ title: "Charge from USB-C", sample: 0, charger: "honest-ampere", seed: 61, startVoltage: 3.18 }, { title: "Charge from 4.5 V", sample: 0, charger: "honest-ampere", seed: 62, startVoltage: 3.35, input: 4.48 }],
     behaviour: { title: "Button, lights, gauge and cables", sample: 0, buttons: "steady-synchronous" },
     reversal: { title: "Spare board, cell reversed", sample: 1, seed: 77 },
     led: [

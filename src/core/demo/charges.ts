@@ -28,7 +28,7 @@ export function buildCharges(b: DemoBoard, means: { readonly newId: () => string
     const configuration = b.samples[charge.sample]?.configuration ?? "";
     const planned = chargeCycle.plan({ claims, rules: HOUSE_RULES, rig: { instruments: CHARGE_METERS, supplyCurrentLimit: 3, inputLeadResistance: 0, outputLeadResistance: 0, drawer: [] }, cell: CELL, ...(configuration ? { configuration: { words: configuration } } : {}) });
     assert(planned.ok, `the demo charge of ${b.title} can't be planned`);
-    const setup: RunSetup<ChargePlan> = { ...planned.value, plan: { ...(planned.value.plan as ChargePlan), startVoltage: charge.startVoltage, every: EVERY, charger: charge.charger.startsWith("switching") ? "switching" : "linear" } };
+    const setup: RunSetup<ChargePlan> = { ...planned.value, plan: { ...(planned.value.plan as ChargePlan), startVoltage: charge.startVoltage, supplyVoltage: charge.input ?? 5, every: EVERY, charger: charge.charger.startsWith("switching") ? "switching" : "linear" } };
     const runId = means.newId() as RunId;
     const begun = means.at(40 - 5 * k);
     const stamp = { notebookId: means.base.notebookId, createdAt: begun, updatedAt: begun };

@@ -19,11 +19,11 @@ export interface SetupFile {
 /** Conditions that are numbers, in SI units. */
 export const SETUP_NUMBERS: readonly (keyof RunConditions)[] = [
   "nominalOutput", "regulationBand", "ratedLoad", "programmedCurrent", "terminationCurrent", "cellCapacity", "ambientTemperature", "supplyCurrentLimit", "inputLeadResistance",
-  "outputLeadResistance", "partLimitTemperature", "dissipation", "usableCapacity", "cellSelfDischargeCurrent", "panelMaximumPower", "emissivity", "output",
+  "outputLeadResistance", "partLimitTemperature", "foldbackTemperature", "dissipation", "usableCapacity", "cellSelfDischargeCurrent", "panelMaximumPower", "emissivity", "output",
 ];
 export const SETUP_WORDS: readonly (keyof RunConditions)[] = ["state", "configuration"];
 /** Those that are no size below nothing; a temperature may be. */
-export const SETUP_SIGNED: ReadonlySet<string> = new Set(["ambientTemperature", "partLimitTemperature"]);
+export const SETUP_SIGNED: ReadonlySet<string> = new Set(["ambientTemperature", "partLimitTemperature", "foldbackTemperature"]);
 export const SETUP_UNITS: readonly string[] = [...Object.keys(COLUMN_UNITS), "hh:mm:ss", "iso", ""];
 
 /** A value of the file, for a message. */

@@ -48,10 +48,12 @@ export function withCircumstances<A extends Analysis>(readings: Readings, setup:
     ...analysis,
     findings: analysis.findings.map((f) => {
       if (!characteristic(f.characteristic)) return f;
-      const own = conditionsOf(f.characteristic).filter((name) => f.conditions[name] === undefined && all[name] !== undefined);
-      const known: Conditions = { ...Object.fromEntries(own.map((name) => [name, all[name]])), ...f.conditions };
+      // What the analysis itself says of a finding stands before what holds for the whole run.
+      const own = conditionsOf(f.characteristic).filter((name) => f.conditions[name] === undefined && (f.under?.[name] ?? all[name]) !== undefined);
+      const under: Conditions = { ...Object.fromEntries(own.map((name) => [name, all[name]])), ...f.under };
+      const known: Conditions = { ...under, ...f.conditions };
       const doubts = (Object.keys(known) as ConditionName[]).map((name) => [name, within(name, known[name])] as const).filter(([, u]) => u > 0);
-      return { ...f, ...(own.length ? { under: Object.fromEntries(own.map((name) => [name, all[name]])) } : {}), ...(doubts.length ? { within: Object.fromEntries(doubts) } : {}) };
+      return { ...f, ...(own.length ? { under } : {}), ...(doubts.length ? { within: Object.fromEntries(doubts) } : {}) };
     }),
   };
 }

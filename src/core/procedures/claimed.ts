@@ -1,6 +1,6 @@
 /** What claims say of a quantity, for plans. */
 import { highest, lowest } from "../quantities";
-import { limitBounds, type Claim } from "../claims";
+import { claimedEnd, limitBounds, type Claim } from "../claims";
 import type { PlanContext } from "./shape";
 
 /** The nominal value that a claim gives for a characteristic; undefined where none does. */
@@ -41,3 +41,6 @@ export function nominalOutput(context: PlanContext): number | null {
     }
   return null;
 }
+
+/** The ends of ranges that claims give for these quantities. */
+export const claimedEnds = (claims: readonly Claim[], names: readonly string[]): number[] => claims.flatMap((c) => c.readings.flatMap((r) => (names.includes(r.characteristic) ? (claimedEnd(r) ?? []) : [])));

@@ -48,6 +48,8 @@ export interface Finding {
   /** The readings behind it. */
   readonly points: readonly string[];
   readonly unfair: readonly Unfairness[];
+  /** It is a result of the sample: all runs that it rests on, where no single one gives it. */
+  readonly over?: readonly { readonly runId: string; readonly title: string }[];
 }
 
 /** Why a quantity that a procedure could find is not among the results. */

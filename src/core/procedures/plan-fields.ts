@@ -1,4 +1,5 @@
 import type { Unit } from "../quantities";
+import type { Role } from "./roles";
 import type { RunConditions } from "./run-conditions";
 
 /** One field of a plan. */
@@ -56,6 +57,8 @@ export interface ConditionField {
   readonly high?: number;
   /** May be left empty: not known. */
   readonly optional?: boolean;
+  /** Asked only where this is read. */
+  readonly reads?: Role;
   /** What the field shows where nothing is stated. */
   readonly first?: number;
 }

@@ -14,6 +14,8 @@ export interface RunConditions {
   /** A at which the load regulation is taken. */
   readonly ratedLoad?: number;
   readonly partLimitTemperature?: number;
+  /** °C of its part at which a charger cuts its own current back. */
+  readonly foldbackTemperature?: number;
   readonly dissipation?: number;
   readonly state?: string;
   readonly usableCapacity?: number;

@@ -54,6 +54,8 @@ export interface PlanContext {
     readonly drawer: readonly { readonly ohms: number; readonly watts: number }[];
   };
   readonly configuration?: { readonly output?: number; readonly words?: string };
+  /** What fair runs of the sample found, the newest of each quantity: its value in the quantity's unit. */
+  readonly measured?: Readonly<Partial<Record<string, number>>>;
   /** The cell that is charged, where a procedure takes one. */
   readonly cell?: PlannedCell;
 }

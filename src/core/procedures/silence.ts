@@ -31,6 +31,7 @@ function explained(name: string, silence: Silence | undefined, readings: Reading
 export const CONDITION_WORDS: Readonly<Partial<Record<keyof RunConditions, string>>> = {
   ambientTemperature: "The ambient temperature",
   partLimitTemperature: "The highest temperature that the part may reach",
+  foldbackTemperature: "The temperature at which the charger cuts its current back",
   dissipation: "The power turned into heat",
   usableCapacity: "The usable capacity of the cell",
   cellCapacity: "The rated capacity of the cell",

@@ -5,12 +5,12 @@
  */
 export const PROCEDURE_FACTS = {
   "load-sweep": { title: "Load sweep", version: 4, readings: "points" },
-  "charge-cycle": { title: "Charge cycle", version: 4, readings: "trace", charges: true },
+  "charge-cycle": { title: "Charge cycle", version: 5, readings: "trace", charges: true },
   "threshold-ramp": { title: "Threshold ramp", version: 2, readings: "trace" },
   standby: { title: "Standby", version: 3, readings: "trace" },
   "light-load": { title: "Light load", version: 2, readings: "trace" },
   overload: { title: "Overload and short", version: 2, readings: "trace" },
-  "heat-soak": { title: "Heat soak", version: 3, readings: "trace" },
+  "heat-soak": { title: "Heat soak", version: 4, readings: "trace" },
   "power-path": { title: "Power path", version: 2, readings: "trace" },
   "solar-input": { title: "Solar input", version: 1, readings: "trace" },
   "meter-check": { title: "Meter check", version: 1, readings: "trace" },

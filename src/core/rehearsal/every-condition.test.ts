@@ -1,4 +1,4 @@
-import { CHARACTERISTICS, CONDITION_UNITS, conditionsOf, type Characteristic, type ConditionName, type ConditionSpec, type ConditionSpecs } from "../characteristics";
+import { CHARACTERISTICS, CONDITION_UNITS, conditionsOf, type Characteristic, type ConditionName, type ConditionSpec, type ConditionSpecs, type RangeEnd } from "../characteristics";
 import type { Claim, ClaimReading, Limit } from "../claims";
 import { NO_CORRECTIONS, analyseReadings, atBench, ofSample, procedure, type Analysis, type Answer, type BenchProcedure, type Finding, type LogRow, type PlanContext, type PlannedCell, type Readings, type Role, type RunSetup, type TraceEvent } from "../procedures";
 import { ChargeWatch, type ChargePlan } from "../procedures/charge-cycle";
@@ -8,8 +8,9 @@ import { BENCH_ACCURACY, SIMULATED_BOARDS, VirtualBench, benchFor, type Simulate
 import { chargeBench } from "../simulator/charge-boards";
 import { SIMULATED_BUTTONS } from "../simulator/button-boards";
 import { simulatedFor } from "../simulator/offered";
-import { judgeReading } from "../verdicts";
+import { judgeReading, type EvidenceRun } from "../verdicts";
 import { fairRun } from "../verdicts/fair-run";
+import { overRuns } from "../verdicts/over-runs";
 import { CHARGE_METERS } from "./charge-log";
 import { rehearseChecklist } from "./checklist";
 import { liveChargeFor } from "./live-bench";
@@ -107,34 +108,50 @@ function planned(p: BenchProcedure, happens: Happens): RunSetup {
   if (!r.ok) throw new Error(`${p.id}: ${r.error}`);
   let setup = r.value;
   if (p.id === "charge-cycle") setup = { ...setup, plan: { ...(setup.plan as ChargePlan), cell: CELL, startVoltage: happens === "deeply discharged" ? 2.5 : 3.2 } };
-  setup = { ...setup, conditions: { ...setup.conditions, usableCapacity: 1, panelMaximumPower: 6 } };
+  setup = { ...setup, conditions: { ...setup.conditions, usableCapacity: 1, panelMaximumPower: 6, foldbackTemperature: 95 } };
   return ofSample({ ...setup, instruments: simulatedMeters(p.roles?.(setup) ?? p.record.roles.map((x) => x.role), setup.instruments, p.id === "charge-cycle" ? CHARGE_METERS : {}) }, SAMPLE);
 }
 
 /** A limit that the finding meets for sure, so that only whether it is judged at all is asked. */
-function limitAbout(f: Finding): Limit {
+function limitAbout(f: Finding, c: Characteristic): Limit {
+  if (c.end?.tested && typeof f.value === "number") return c.end.side === "low" ? { kind: "at-most", high: f.value } : { kind: "at-least", low: f.value };
   if (typeof f.value === "string") return f.unit === "" && (f.value === "yes" || f.value === "no") ? { kind: "yes-no", value: f.value === "yes" } : { kind: "one-of", words: [f.value] };
   const wide = 10 * Math.abs(f.value) + 10;
   return f.bound === "at-least" ? { kind: "at-least", low: f.value - wide } : f.bound === "at-most" ? { kind: "at-most", high: f.value + wide } : { kind: "from-to", low: f.value - wide, high: f.value + wide };
+}
+
+/** Ends of ranges as claims may name them. */
+const ENDS: Readonly<Record<RangeEnd["of"], Readonly<Record<RangeEnd["side"], Limit>>>> = {
+  inputVoltage: { low: { kind: "at-most", high: 4.8 }, high: { kind: "at-least", low: 5.3 } },
+  battery: { low: { kind: "at-most", high: 3.2 }, high: { kind: "at-least", low: 4 } },
+  output: { low: { kind: "at-most", high: 5 }, high: { kind: "at-least", low: 5 } },
+};
+
+/** The run, and, for what only several runs show, a second one at another input, output or setting of the current. */
+function runsOf(p: BenchProcedure, id: string, setup: RunSetup, happens: Happens, other: RangeEnd["of"] | "programme" | null): EvidenceRun[] {
+  const run = (name: string, s: RunSetup, programme: number): EvidenceRun => ({ id: name, title: name, startUtc: "2026-11-28T10:00:00Z", finished: true, setAside: null, modifiedFunctions: [], programme, ...(s.conditions.ratedLoad ? { ratedLoad: s.conditions.ratedLoad } : {}), findings: analysed(p, id, s, happens).findings });
+  const plan = setup.plan as unknown as ChargePlan;
+  const second: RunSetup = other === "inputVoltage" ? { ...setup, plan: { ...plan, supplyVoltage: plan.supplyVoltage > 5 ? plan.supplyVoltage - 0.4 : plan.supplyVoltage + 0.4 } as object } : other === "output" ? { ...setup, conditions: { ...setup.conditions, output: 5.2 } } : setup;
+  return [run("r", setup, 1200), ...(other && other !== "battery" ? [run("r2", second, other === "programme" ? 2400 : 1200)] : [])];
 }
 
 function verdictOf(c: Characteristic, conditions: ConditionSpecs): string {
   if (c.run === "rest-check") return restVerdict(c, conditions);
   const p = atBench(procedure(c.run));
   if (!p) return `${c.run} is no run of the bench`;
-  const wish: ClaimReading = { characteristic: c.name, limit: { kind: "at-least", low: 0 }, conditions };
+  const wish: ClaimReading = { characteristic: c.name, limit: c.end ? ENDS[c.end.of][c.end.side] : { kind: "at-least", low: 0 }, conditions };
   const run = fairRun(wish, { word: "not measured", why: [], settle: [] }, [SAMPLE], HOUSE_RULES);
   if (run?.procedure.id !== p.id || run.sampleId !== "A") return "no run is offered";
   const happens = HAPPENS[c.name] ?? "nothing";
   const setup = run.patch(planned(p, happens), 5);
   let seen = "found on no specimen";
   for (const id of specimens(p)) {
-    const { findings } = analysed(p, id, setup, happens);
+    const evidence = [overRuns({ id: "A", name: "A", runs: runsOf(p, id, setup, happens, c.end?.of ?? (c.name.includes(".set-current") ? "programme" : null)) })];
+    const findings = evidence.flatMap((s) => s.runs.flatMap((r) => r.findings));
     const own = findings.filter((f) => f.characteristic === c.name && f.value !== "not stated");
     if (own.length === 0) continue;
-    const evidence = [{ id: "A", name: "A", runs: [{ id: "r", title: "r", startUtc: "2026-11-28T10:00:00Z", finished: true, setAside: null, modifiedFunctions: [], findings }] }];
     for (const f of own) {
-      const v = judgeReading({ ...wish, limit: limitAbout(f) }, evidence, HOUSE_RULES);
+      const v = judgeReading({ ...wish, limit: limitAbout(f, c) }, evidence, HOUSE_RULES);
       seen = `${v.word}: ${v.why.join(" ")} ${JSON.stringify({ ...f.conditions, ...f.under })}`;
       if (v.word === "meets") return "meets";
     }

@@ -41,7 +41,8 @@ function listed(found: readonly Found[]): Piece[] {
   found.forEach((f, k) => {
     const at = conditionText(f.finding, left);
     out.push(k > 0 ? (k === found.length - 1 ? " and " : ", ") : "", { text: value(f), runId: f.runId });
-    const more = `${at ? ` ${at}` : ""}${f.simulated ? " (simulated)" : ""}`;
+    const over = f.finding.over && f.finding.over.length > 1 ? ` (over ${f.finding.over.length} runs)` : "";
+    const more = `${at ? ` ${at}` : ""}${over}${f.simulated ? " (simulated)" : ""}`;
     if (more) out.push(more);
   });
   return out.filter((p) => p !== "");

@@ -22,7 +22,7 @@ export const SIMULATED_MODULES = {
   "steady-synchronous": { title: "Sound in every part", model: SOUND },
   "weak-switch": {
     title: "Nothing disconnects its battery, and nothing limits a short",
-    model: { ...SOUND, boost: SIMULATED_BOARDS["weak-switch"].model, overDischarge: null, overCharge: null, trip: null, shortCurrent: null, shortPeak: 9, idle: { amps: 1.9e-3, wakes: null }, autoOff: null, heat: { board: { resistance: 58, tau: 380 }, part: { resistance: 11, tau: 7 } } },
+    model: { ...SOUND, boost: SIMULATED_BOARDS["weak-switch"].model, overDischarge: null, overCharge: null, trip: null, shortCurrent: null, shortPeak: 9, idle: { amps: 1.9e-3, wakes: null }, autoOff: null, heat: { board: { resistance: 58, tau: 380 }, part: { resistance: 11, tau: 7 } }, foldback: 80 },
   },
   "diode-rectifier": {
     title: "Latches after the cut until a charger wakes it, trips until it is unloaded",

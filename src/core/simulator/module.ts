@@ -33,6 +33,8 @@ export interface ModuleModel {
   readonly lowSide: boolean;
   /** K/W and s: the board against the air, and the part against its board, which is quick. */
   readonly heat: { readonly board: Warming; readonly part: Warming };
+  /** °C of the part from which its charger cuts its current back; it never does where nothing is said. */
+  readonly foldback?: number;
 }
 
 export interface Warming {
@@ -103,6 +105,8 @@ const RETRY = 0.5;
 /** Share of the trip current into which it starts again. */
 const START = 0.9;
 const SHORT_OHMS = 0.03;
+/** K over which a charger that is too hot gives its current up. */
+const FOLDS = 6;
 
 /**
  * A module on a bench, advanced in time. Thresholds are placed inside a step by a straight line and act after their delay; between
@@ -266,7 +270,13 @@ export class ModuleSimulation implements BenchSimulation {
   private charge(): { readonly volts: number; readonly amps: number; readonly own: number } {
     const { input, chargeCurrent } = this.settings;
     if (!input) return { volts: 0, amps: 0, own: 0 };
-    return { volts: INPUT, amps: (this.charging ? chargeCurrent : 0) + QUIESCENT, own: QUIESCENT };
+    return { volts: INPUT, amps: (this.charging ? chargeCurrent * this.kept() : 0) + QUIESCENT, own: QUIESCENT };
+  }
+
+  /** Share of its current that heat leaves the charger. */
+  private kept(): number {
+    const { foldback } = this.bench.module;
+    return foldback === undefined ? 1 : Math.min(1, Math.max(0.1, 1 - (this.board + this.quick - foldback) / FOLDS));
   }
 
   private idleCurrent(): number {
@@ -325,7 +335,7 @@ export class ModuleSimulation implements BenchSimulation {
       inputVoltage: this.charge().volts,
       inputCurrent: this.charge().amps,
       cellVoltage: supply,
-      cellCurrent: charges ? this.settings.chargeCurrent : this.settings.chargeCurrent > 0 ? -3e-4 : 0,
+      cellCurrent: charges ? this.settings.chargeCurrent * this.kept() : this.settings.chargeCurrent > 0 ? -3e-4 : 0,
       // A shiny part shows an infrared thermometer mostly the room.
       partTemperature: this.air + (emissivity ?? 1) * (this.board + this.quick - this.air),
       ambientTemperature: this.air,

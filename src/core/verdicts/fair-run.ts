@@ -1,5 +1,5 @@
 import { characteristic, formatSpec, meetsCondition, type ConditionName, type ConditionSpec } from "../characteristics";
-import type { ClaimReading } from "../claims";
+import { testedAt, type ClaimReading } from "../claims";
 import { PROCEDURES, atBench, type HouseRules, type Procedure, type RunSetup } from "../procedures";
 import { formatQuantity } from "../quantities";
 import type { ReadingVerdict } from "./judge-claim";
@@ -56,7 +56,7 @@ export function fairRun(reading: ClaimReading, verdict: Pick<ReadingVerdict, "wo
   const entry = characteristic(reading.characteristic);
   const procedure = PROCEDURES.find((p) => p.id === entry?.run);
   if (!procedure) return null;
-  const { conditions } = reading;
+  const conditions = testedAt(reading);
   const wanted = conditions.configuration;
   const fits = (s: FairSample): boolean => (!wanted || meetsCondition("configuration", wanted, s.configuration)) && (!conditions.output || meetsCondition("output", conditions.output, s.output));
   const sample = samples.find(fits);
@@ -64,6 +64,8 @@ export function fairRun(reading: ClaimReading, verdict: Pick<ReadingVerdict, "wo
   const unfair = [...new Set((verdict.judged ?? []).flatMap((j) => j.finding.unfair.map((u) => u.code)))];
   const named = Object.entries(conditions).flatMap(([name, spec]) => (spec ? [formatSpec(name as ConditionName, spec)] : []));
   const ambient = at(conditions.ambient);
+  // The load of a range of the battery is the rated one of its sweep.
+  const rated = entry?.end?.of === "battery" ? at(conditions.load) : null;
   const words = [
     `${/^[aeiou]/i.test(procedure.title) ? "An" : "A"} ${procedure.title.toLowerCase()}${sample ? ` of sample ${sample.name}` : ""}${named.length ? ` at ${named.join(", ")}` : batteries.length ? ` at ${batteries.map((v) => formatQuantity(v, "V")).join(" and ")} (our range: the claim names no battery voltage)` : ""}.`,
     ...(!sample && samples.length && (wanted || conditions.output) ? [`No sample is set so yet: set one to ${[wanted && "word" in wanted ? wanted.word : "", conditions.output && "at" in conditions.output ? formatQuantity(conditions.output.at, "V") : ""].filter(Boolean).join(", ")}, and change its record first.`] : []),
@@ -82,7 +84,7 @@ export function fairRun(reading: ClaimReading, verdict: Pick<ReadingVerdict, "wo
       const raise = unfair.some((code) => SUPPLY.has(code)) && setup.conditions.supplyCurrentLimit !== undefined;
       return {
         ...setup,
-        conditions: { ...setup.conditions, ...(raise ? { supplyCurrentLimit: Math.max(setup.conditions.supplyCurrentLimit ?? 0, supplyMaximum) } : {}), ...(ambient === null ? {} : { ambientTemperature: ambient }) },
+        conditions: { ...setup.conditions, ...(raise ? { supplyCurrentLimit: Math.max(setup.conditions.supplyCurrentLimit ?? 0, supplyMaximum) } : {}), ...(ambient === null ? {} : { ambientTemperature: ambient }), ...(rated === null ? {} : { ratedLoad: rated }) },
         ...(plan ? { plan: { ...plan, ...(procedure.follows?.(plan, change) ?? change) } } : {}),
       };
     },

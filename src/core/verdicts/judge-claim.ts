@@ -2,7 +2,8 @@ import { characteristic, formatConditions, meetsCondition, touchedBy, type Board
 import { formatLimit, type Claim, type ClaimReading } from "../claims";
 import type { Finding, HouseRules, NotStated } from "../procedures";
 import { meterName } from "../procedures/accuracies";
-import { formatQuantity, listed, type Unit } from "../quantities";
+import { capital, formatQuantity, listed, type Unit } from "../quantities";
+import { judgeEnd } from "./judge-end";
 import { judgeFinding, type FindingVerdict, type VerdictWord } from "./judge-finding";
 
 /** A run as judging sees it. */
@@ -23,6 +24,9 @@ export interface EvidenceRun {
   readonly simulated?: boolean;
   /** Quantities for which it was chosen to decide, whatever newer runs found. */
   readonly decides?: readonly string[];
+  /** A at which its load regulation was taken, and Ω of the programming resistor that its sample had then. */
+  readonly ratedLoad?: number;
+  readonly programme?: number;
   /** Functions that had been modified when it was taken: it says nothing of the maker's claims on them. */
   readonly modifiedFunctions: readonly BoardFunction[];
   readonly findings: readonly Finding[];
@@ -175,7 +179,7 @@ function judgeSample(reading: ClaimReading, sample: EvidenceSample, unit: Unit, 
   for (const run of counting)
     for (const finding of run.findings) {
       if (!speaksOf(reading, finding)) continue;
-      const verdict = judgeFinding(finding, reading.limit, unit, rules);
+      const verdict = judgeEnd(finding, reading.limit, unit, rules) ?? judgeFinding(finding, reading.limit, unit, rules);
       const key = conditionKey(finding.conditions);
       byCondition.set(key, [...(byCondition.get(key) ?? []), { ...verdict, sampleId: sample.id, sampleName: sample.name, runId: run.id, runTitle: run.title, finding }]);
     }
@@ -230,7 +234,7 @@ function assumedDates(chosen: JudgedFinding, candidates: readonly JudgedFinding[
 
 const at = (j: JudgedFinding, sentence: string): string => {
   const c = formatConditions(j.finding.conditions);
-  return c ? `${c.replace("@ ", "At ")}: ${sentence.charAt(0).toLowerCase()}${sentence.slice(1)}` : sentence;
+  return c ? `${capital(c)}: ${sentence.charAt(0).toLowerCase()}${sentence.slice(1)}` : sentence;
 };
 
 /**

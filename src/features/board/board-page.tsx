@@ -86,7 +86,7 @@ export function BoardPage({ id }: { id: string }) {
         <OfferedClaims board={board} claims={dossier.claims} />
       </Section>
       <Section id="samples" mark="step 2" title="Samples" aside={<Button onClick={() => addSample(board)}>Add sample</Button>}>
-        <SamplesList samples={dossier.samples} runs={dossier.runs} />
+        <SamplesList samples={dossier.samples} runs={dossier.runs} evidence={dossier.evidence} />
       </Section>
       {editing === "board" ? <EditBoardDialog board={board} runs={dossier.runs.filter((r) => r.state !== "prepared").length} onClose={() => setEditing(null)} /> : null}
       {editing && editing !== "board" ? <ClaimDialog board={board} claim={editing === "new" ? null : editing} onClose={() => setEditing(null)} /> : null}

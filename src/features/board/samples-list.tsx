@@ -5,9 +5,11 @@ import { useState } from "react";
 import { FUNCTION_LABELS } from "@/core/characteristics";
 import { formatQuantity } from "@/core/quantities";
 import type { BoardRecord, RunRecord, SampleId, SampleRecord } from "@/core/files/records";
+import type { EvidenceSample } from "@/core/verdicts";
 import { attempt } from "@/session/notify";
 import { change, namingIn, newId, nextSampleName, now } from "@/storage";
 import { Button } from "@/ui/button";
+import { OverRuns } from "./over-runs";
 import { SamplePhotos } from "./sample-photos";
 
 const SampleDialog = dynamic(() => import("./sample-dialog").then((m) => m.SampleDialog), { ssr: false });
@@ -23,7 +25,7 @@ export function addSample(board: BoardRecord): void {
 }
 
 /** The samples of a board, each with its configuration, what was changed on it, and photos. */
-export function SamplesList({ samples, runs }: { readonly samples: readonly SampleRecord[]; readonly runs: readonly RunRecord[] }) {
+export function SamplesList({ samples, runs, evidence }: { readonly samples: readonly SampleRecord[]; readonly runs: readonly RunRecord[]; readonly evidence: readonly EvidenceSample[] }) {
   const [editing, setEditing] = useState<SampleRecord | null>(null);
   return (
     <>
@@ -44,9 +46,10 @@ export function SamplesList({ samples, runs }: { readonly samples: readonly Samp
                   <span className="text-pencil">{m.functions.length ? ` (${m.functions.map((f) => FUNCTION_LABELS[f]).join(", ")}: later runs don’t judge the maker’s claims on that)` : ""}</span>
                 </p>
               ))}
+              <OverRuns runs={evidence.find((e) => e.id === s.id)?.runs ?? []} configuration={s.configuration} />
             </div>
             <SamplePhotos sample={s} />
-            <Button look="bare" onClick={() => setEditing(s)} aria-label={`Edit sample ${s.name}`}>
+            <Button look="bare" className="self-start" onClick={() => setEditing(s)} aria-label={`Edit sample ${s.name}`}>
               Edit
             </Button>
           </li>

@@ -3,8 +3,7 @@
 import { HOUSE_RULES, RULE_CHOICES, RULE_TEXTS, SCHOOLS, type RuleChoice, type RuleGroup, type RuleText } from "@/core/procedures/house-rules";
 import { formatQuantity } from "@/core/quantities";
 import { Button } from "@/ui/button";
-import { NumberField } from "@/ui/number-field";
-import { RadioGroup } from "@/ui/radio-group";
+import { FormNumber, FormRadioGroup } from "@/ui/form-fields";
 import type { EditedRules } from "./use-rules";
 
 /** The rules on one matter. */
@@ -29,13 +28,13 @@ function RuleRow({ rule: t, edited }: { readonly rule: RuleText; readonly edited
   const schools = SCHOOLS.filter((s) => s.key === t.key);
   return (
     <li className="grid gap-x-6 pt-1.5 min-[700px]:grid-cols-[17rem_minmax(0,1fr)]">
-      <NumberField
-        key={edited.edition(t.key)}
+      <FormNumber
+        control={edited.control}
+        name={t.key}
         label={t.label}
         quantity={t.unit}
-        value={edited.rules[t.key]}
+        missing="Enter a number."
         refuse={(v) => (v >= t.low && v <= t.high ? null : `Between ${formatQuantity(t.low, t.unit)} and ${formatQuantity(t.high, t.unit)}.`)}
-        onValue={(v) => edited.put(t.key, v)}
       />
       <p className="pb-2 text-sm min-[700px]:pt-6">
         {t.reason} <span className="text-pencil">Default {formatQuantity(HOUSE_RULES[t.key], t.unit)}.</span>
@@ -56,16 +55,13 @@ function RuleRow({ rule: t, edited }: { readonly rule: RuleText; readonly edited
 function Choice({ choice: c, edited }: { readonly choice: RuleChoice; readonly edited: EditedRules }) {
   return (
     <div className="mb-3 max-w-prose">
-      <RadioGroup
+      <FormRadioGroup
+        control={edited.control}
+        name={c.key}
         label={c.label}
         stacked
-        value={String(edited.rules[c.key])}
-        onValue={(v) => {
-          const of = c.of.find((o) => String(o.value) === v);
-          if (of) edited.choose(c.key, of.value);
-        }}
         choices={c.of.map((o) => ({
-          value: String(o.value),
+          value: o.value,
           label: (
             <>
               {o.label}: <span className="text-sm text-pencil">{o.why}</span>

@@ -1,7 +1,7 @@
 "use client";
 
 import { Link } from "@/ui/link";
-import { useEffect } from "react";
+import { Fragment, useEffect } from "react";
 import { characteristic, formatConditions } from "@/core/characteristics";
 import { readingText, type ClaimReading, type Limit } from "@/core/claims";
 import { capital, formatQuantity } from "@/core/quantities";
@@ -117,6 +117,22 @@ function JudgedPoints({ runId, ids }: { readonly runId: string; readonly ids: re
   );
 }
 
+/** The other runs that a result of the sample rests on. */
+function Over({ over }: { readonly over: NonNullable<JudgedFinding["finding"]["over"]> }) {
+  return (
+    <>
+      {over.map((o) => (
+        <Fragment key={o.runId}>
+          ,{" "}
+          <Link href={`/run/${o.runId}/review`} className="underline underline-offset-4">
+            {o.title}
+          </Link>
+        </Fragment>
+      ))}
+    </>
+  );
+}
+
 function Judged({ j, limit, span, dossier }: { readonly j: JudgedFinding; readonly limit: Limit; /** The common scale of the drawings. */ readonly span: Span; readonly dossier: BoardDossier }) {
   const unit = characteristic(j.finding.characteristic)?.unit ?? "";
   return (
@@ -129,6 +145,7 @@ function Judged({ j, limit, span, dossier }: { readonly j: JudgedFinding; readon
           <Link href={`/run/${j.runId}/review`} className="underline underline-offset-4">
             {j.runTitle}
           </Link>
+          {j.finding.over ? <Over over={j.finding.over.filter((o) => o.runId !== j.runId)} /> : null}
         </p>
         {j.probability !== null && j.word !== "not fairly tested" ? <p className="text-sm">Probability that it conforms: <span className="figures">{j.probability > 0.9995 ? "> 99.9 %" : j.probability < 0.0005 ? "< 0.1 %" : formatQuantity(j.probability, "1", { digits: 3 })}</span></p> : null}
         {j.finding.points.length ? <JudgedPoints runId={j.runId} ids={j.finding.points} /> : null}

@@ -21,10 +21,12 @@ interface Work {
   readonly notStated: NotStated[];
 }
 
-function find(w: Work, name: string, x: Uncertain, unfair: Finding["unfair"] = [], bound?: Finding["bound"]): void {
-  const f = logFinding(name, x, w.setup, { unfair, ...(bound ? { bound } : {}) });
-  if (f) w.findings.push(f);
+function find(w: Work, name: string, x: Uncertain, unfair: Finding["unfair"] = [], more: Pick<Finding, "bound" | "under"> = {}): void {
+  const { under, ...rest } = more;
+  const f = logFinding(name, x, w.setup, { unfair, ...rest });
+  if (f) w.findings.push(under ? { ...f, under } : f);
 }
+const AT_LEAST = { bound: "at-least" } as const;
 function silent(w: Work, code: NotStated["code"], reason: string, ...names: string[]): void {
   for (const characteristic of names) w.notStated.push({ characteristic, code, reason });
 }
@@ -158,7 +160,7 @@ function constantCurrent(w: Work): void {
   const kept = hot.length ? p.activeCurrent.map((a, k) => (cut(p.time[k] as number) ? NaN : a)) : p.activeCurrent;
   const amps = finite(kept, first, end);
   const enough = amps.length >= HELD_FOR.samples && (hot.length === 0 || amps.length * p.usual >= HELD_FOR.seconds);
-  if (enough) fullCurrent(w, amps);
+  if (enough) fullCurrent(w, amps, median(finite(p.inputVoltage, first, end)));
   else silent(w, hot.length ? "disturbed" : "not-in-log", hot.length ? "The charger cut its own current because of heat before it had held its full current." : "The log has too few samples of the constant current.", "charge.cc-current");
   const { onset } = p;
   if (!onset) {
@@ -177,14 +179,15 @@ function constantCurrent(w: Work): void {
   find(w, "charge.cc-end-voltage", withPart(read(volts, "cellVoltage", setup, "cc-end", 12), "change to constant voltage", climb));
 }
 
-function fullCurrent(w: Work, amps: Float64Array): void {
+function fullCurrent(w: Work, amps: Float64Array, input: number): void {
   const { p, setup } = w;
   const sag = inputSag(p);
   const low = sag && sag.lowest < 4.5 && p.cuts.some((c) => !c.heat);
   const unfair: Finding["unfair"] = low
     ? [{ code: "input-sagged", message: `The input fell to ${formatQuantity(sag.lowest, "V", { digits: 3 })} while charging.`, remedy: "Use a shorter or thicker cable, or a stronger supply, and charge again.", pushes: "low" }]
     : [];
-  find(w, "charge.cc-current", read(median(amps), "cellCurrent", setup, "cc", amps.length), unfair);
+  // What it was fed with while it gave that current, not over the whole log: the tail leaves the cable its volts.
+  find(w, "charge.cc-current", read(median(amps), "cellCurrent", setup, "cc", amps.length), unfair, Number.isFinite(input) ? { under: { inputVoltage: input } } : {});
   if (low) w.notes.push({ code: "input-sagged", message: `The current fell while the input sagged to ${formatQuantity(sag.lowest, "V", { digits: 3 })}: that is the supply's doing, not the charger's.` });
 }
 
@@ -348,7 +351,7 @@ function dissipation(w: Work): void {
   share(x.vc, -x.ic.value);
   share(x.ic, -x.vc.value);
   // It is highest at the start of the full current: a log without that shows only that it was at least as high.
-  find(w, "charge.peak-dissipation", uncertain(peak.value, parts), [], p.start === null && p.step === null ? "at-least" : undefined);
+  find(w, "charge.peak-dissipation", uncertain(peak.value, parts), [], p.start === null && p.step === null ? AT_LEAST : {});
 }
 
 /** Samples at each edge of a pause or of an interruption in which a plug falls or comes. */
@@ -381,7 +384,7 @@ function heat(w: Work): void {
   if (around !== undefined && Number.isFinite(highest)) {
     const ambient = p.ambientTemperature ? read(around, "ambientTemperature", setup, "ambient", 100) : uncertain(around, [["ambient as stated", rectangular(0.5)]]);
     const top = read(highest, "partTemperature", setup, "peak");
-    find(w, "charge.peak-temperature-rise", uncertain(highest - around, [...top.parts, ...ambient.parts]), [], peakMayCome(p, part, highest) ? "at-least" : undefined);
+    find(w, "charge.peak-temperature-rise", uncertain(highest - around, [...top.parts, ...ambient.parts]), [], peakMayCome(p, part, highest) ? AT_LEAST : {});
   }
   const cut = p.cuts.find((c) => c.heat);
   if (!cut) return silent(w, p.start === null || (p.stop === null && !p.onset) ? "not-in-log" : "did-not-happen", p.start === null ? "The log begins while current flows: an earlier cut is not in it." : "The charger did not cut its own current because of heat.", "charge.foldback-onset-temperature");

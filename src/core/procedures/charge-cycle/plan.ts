@@ -2,7 +2,7 @@ import { CHEMISTRY_LIMITS } from "../../cells";
 import { checkChargeCurrent, forecastCharge, type CurrentCheck, type Forecast } from "../../fit";
 import { formatQuantity, formatRoughly, ok, type Result } from "../../quantities";
 import { accuraciesFor } from "../roles";
-import { claimedNominal } from "../claimed";
+import { claimedEnds, claimedNominal } from "../claimed";
 import type { PlanContext, PlannedCell, PlanRemark, PredictedCurve, PredictedFigure, RunSetup, WorkStretch } from "../shape";
 
 export interface ChargePlan {
@@ -39,6 +39,19 @@ export const CHARGE_ROLES = ["inputVoltage", "inputCurrent", "cellVoltage", "cel
 /** Series resistance of an ordinary cell and its wires, Ω Ah: 0.15 Ω for 1 Ah. */
 const OHM_HOURS = 0.15;
 
+/** V that a charger of this kind is usually fed with. */
+const USUAL_INPUT = 5;
+
+/** The input of the next charge: the usual one first, then the ends of the range that claims give and no run has reached yet, V. */
+function nextInput({ claims, measured }: PlanContext): number {
+  const tested = measured?.["charge.cc-current"] !== undefined;
+  const [low] = claimedEnds(claims, ["charge.input-minimum"]);
+  const [high] = claimedEnds(claims, ["charge.input-maximum"]);
+  if (tested && low !== undefined && (measured?.["charge.input-minimum"] ?? USUAL_INPUT) > low * 1.01) return low;
+  if (tested && high !== undefined && (measured?.["charge.input-maximum"] ?? USUAL_INPUT) < high * 0.99) return high;
+  return USUAL_INPUT;
+}
+
 /** The charge that claims, house rules and rig suggest; the cell is chosen where it is prepared. */
 export function planCharge(context: PlanContext): Result<RunSetup<ChargePlan>> {
   const { claims, rules, rig, cell } = context;
@@ -58,12 +71,12 @@ export function planCharge(context: PlanContext): Result<RunSetup<ChargePlan>> {
       ...(context.functions?.length ? { boardProtects: context.functions.includes("protection") } : {}),
       startVoltage: null,
       fullVoltage: claimed("charge.cv-voltage") ?? rules.chargeFull,
-      supplyVoltage: 5,
+      supplyVoltage: nextInput(context),
       supplyLimit: rig.supplyCurrentLimit,
       cable: 0.1,
       charger: "linear",
-      efficiency: claimed("charge.efficiency") ?? 0.88,
-      thermalResistance: 40,
+      efficiency: context.measured?.["charge.efficiency"] ?? claimed("charge.efficiency") ?? 0.88,
+      thermalResistance: context.measured?.["heat.thermal-resistance"] ?? 40,
       leastInput: 4.5,
       every: 1,
       partLimit: rules.partLimit,

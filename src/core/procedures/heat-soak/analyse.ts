@@ -1,11 +1,12 @@
 import { fitWarming, powerOn, type Warming, type WarmingReadings } from "../../fit";
-import { formatDuration, formatQuantity, median, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
+import { divide, formatDuration, formatQuantity, median, multiply, rectangular, subtract, uncertain, type Uncertain } from "../../quantities";
 import { finite } from "../../traces";
 import { cleanLog, logCharts, type CleanColumns } from "../guided";
 import { logFinding, meterReading } from "../log-reading";
 import { sourceName } from "../../instruments";
 import type { Role } from "../roles";
 import type { Analysis, ChartSpec, Finding, Note, NotStated, Readings, RunSetup, Unfairness } from "../shape";
+import { chargerHeat } from "./charger";
 import { SHAPE } from "./guide";
 import { TOUCH, type HeatPlan } from "./plan";
 import { heatSource, warmingPriors, warmingRows, type HeatSource } from "./readings";
@@ -35,13 +36,22 @@ export function analyseHeat(readings: Readings, setup: RunSetup<HeatPlan>): Anal
   if (!source) notes.push({ code: "no-power", message: "The log lacks voltage and current on both sides, and the heat was not stated. Enter the dissipation in W for the thermal resistance." });
   const fit = rows.time.length && source && median(rows.power.subarray(powerOn(rows.power))) > LEAST ? fitWarming(rows, warmingPriors(setup, rows, columns.ambientTemperature !== undefined)) : null;
   if (!fit && source) notes.push({ code: "no-warming", message: "No warming was seen that a curve could be laid through." });
-  if (fit && source) settled(fit, source, rows, columns, setup, findings, notes);
-  return { findings, notes, notStated: lacking(columns, source, setup), charts: charts(log, fit, trace.events) };
+  const resistance = fit && source ? settled(fit, source, rows, columns, setup, findings, notes) : null;
+  const notStated = lacking(columns, source, setup);
+  if (fit && resistance && source === "input and cell") {
+    const charger = chargerHeat(time, columns, rows, fit, resistance, setup);
+    // An infrared thermometer that reads too low takes the board for a cooler one.
+    const found = charger.lowest && logFinding("heat.lowest-cell-voltage", charger.lowest, setup, { unfair: unfairness(setup) });
+    if (found) findings.push(found);
+    notes.push(...charger.notes);
+    if (charger.notStated) notStated.push(charger.notStated);
+  }
+  return { findings, notes, notStated, charts: charts(log, fit, trace.events) };
 }
 
 /** What the log lacks for any of it: an ambient, the heat. */
 function lacking(columns: CleanColumns, source: HeatSource | null, setup: RunSetup): NotStated[] {
-  const all = ["heat.steady-temperature", "heat.time-constant", "heat.thermal-resistance", "heat.max-ambient"];
+  const all = ["heat.steady-temperature", "heat.time-constant", "heat.thermal-resistance", "heat.max-ambient", "heat.lowest-cell-voltage"];
   if (!columns.ambientTemperature && setup.conditions.ambientTemperature === undefined) return all.map((characteristic) => ({ characteristic, code: "needs", reason: "The ambient temperature was neither logged nor stated.", needs: { condition: "ambientTemperature" } }));
   if (!source) return all.map((characteristic) => ({ characteristic, code: "needs", reason: "The power turned into heat is not known: the log lacks voltage and current on one side, and it was not stated.", needs: { condition: "dissipation" } }));
   return [];
@@ -69,7 +79,8 @@ function unfairness(setup: RunSetup<HeatPlan>): readonly Unfairness[] {
   return [{ code: "infrared-shiny", message: "An infrared thermometer looked at a shiny part: it reads far too low.", remedy: "Put matt tape or a dab of paint on the part, or a probe, and soak it again.", pushes: "low" }];
 }
 
-function settled(fit: Warming, source: HeatSource, rows: ReturnType<typeof warmingRows>, c: CleanColumns, setup: RunSetup<HeatPlan>, findings: Finding[], notes: Note[]): void {
+/** What a fitted warming gives; the thermal resistance in K/W, or null where the log ended too early for any of it. */
+function settled(fit: Warming, source: HeatSource, rows: ReturnType<typeof warmingRows>, c: CleanColumns, setup: RunSetup<HeatPlan>, findings: Finding[], notes: Note[]): Uncertain | null {
   const mean = rows.ambient.reduce((s, v) => s + v, 0) / rows.ambient.length;
   const end = rows.time[rows.time.length - 1] as number;
   const on = rows.time[powerOn(rows.power)] as number;
@@ -83,7 +94,7 @@ function settled(fit: Warming, source: HeatSource, rows: ReturnType<typeof warmi
   };
   if (2 * fit.u.steady > VAGUE) {
     notes.push({ code: "too-short", message: `The log ends ${formatDuration(end - on)} after the load came on, too early to predict where it settles (±${q(2 * fit.u.steady, "K", { digits: 2 })}). Soak it longer.` });
-    return;
+    return null;
   }
   const meter = setup.instruments.partTemperature;
   const gain = rectangular(meter?.gain ?? 0);
@@ -91,7 +102,8 @@ function settled(fit: Warming, source: HeatSource, rows: ReturnType<typeof warmi
   put("heat.time-constant", uncertain(fit.tau, [["scatter and extrapolation", fit.u.tau], ["shape of the curve", rectangular((SHAPE * fit.tau * Math.abs(fit.left)) / fit.rise)]]), []);
   const rise: Uncertain = uncertain(fit.rise, [[sourceName("partTemperature", "gain"), gain * fit.rise], ["scatter and extrapolation", fit.u.rise], ["shape of the curve", shape]]);
   const watts = dissipation(fit.power, source, rows, c, setup);
-  put("heat.thermal-resistance", ratio(rise, watts), unfair);
+  const resistance = divide(rise, watts);
+  put("heat.thermal-resistance", resistance, unfair);
   const limit = setup.conditions.partLimitTemperature;
   if (limit !== undefined) put("heat.max-ambient", uncertain(limit - fit.rise, [...rise.parts].map(([s, u]) => [s, -u] as const)), opposite);
   for (const u of unfair) notes.push({ code: u.code, message: `${u.message} ${u.remedy}` });
@@ -100,6 +112,7 @@ function settled(fit: Warming, source: HeatSource, rows: ReturnType<typeof warmi
   if (Math.abs(drift) > 0.4) notes.push({ code: "ambient-drift", message: `The ambient drifted by ${q(drift, "K", { digits: 2 })}. The curve follows it with the board's lag, and the settled temperature is given at its mean of ${q(mean, "°C", { digits: 3 })}.` });
   if (fit.quickTau !== null && fit.quick * fit.power > 0.3) notes.push({ code: "quick-rise", message: `The part rises ${q(fit.quick * fit.power, "K", { digits: 2 })} above its board within ${formatDuration(Math.max(1, 3 * fit.quickTau))}; the other ${q(fit.slow * fit.power, "K", { digits: 3 })} follow with the board.` });
   touch(settles, mean, fit, setup, notes);
+  return resistance;
 }
 
 /** What the settled temperature means for a finger and for a case. */
@@ -118,19 +131,7 @@ function dissipation(power: number, source: HeatSource, rows: ReturnType<typeof 
   const count = Math.max(1, Math.floor(rows.time.length / 3));
   const read = (role: Role) => meterReading(median(finite(c[role], from, Infinity)), role, setup, "soak", count);
   const x = { v1: read(v1 as Role), a1: read(a1 as Role), v2: read(v2 as Role), a2: read(a2 as Role) };
-  const parts = new Map<string, number>();
-  const share = (u: Uncertain, by: number) => u.parts.forEach((s, name) => parts.set(name, (parts.get(name) ?? 0) + by * s));
-  share(x.v1, x.a1.value);
-  share(x.a1, x.v1.value);
-  share(x.v2, -x.a2.value);
-  share(x.a2, -x.v2.value);
-  return { value: power, parts };
-}
-
-function ratio(a: Uncertain, b: Uncertain): Uncertain {
-  let out: Uncertain = uncertain(a.value / b.value, [...a.parts].map(([s, u]) => [s, u / b.value] as const));
-  for (const [s, u] of b.parts) out = withPart(out, s, (u * a.value) / b.value ** 2);
-  return out;
+  return { ...subtract(multiply(x.v1, x.a1), multiply(x.v2, x.a2)), value: power };
 }
 
 function charts(log: { readonly time: Float64Array; readonly columns: CleanColumns }, fit: Warming | null, events: Parameters<typeof logCharts>[3]["events"]): ChartSpec[] {

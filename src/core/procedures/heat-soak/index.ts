@@ -25,6 +25,7 @@ export const heatSoak: BenchProcedure<HeatPlan> = {
     "heat.time-constant": { roles: ["partTemperature"], otherwise: ["not-in-log", "The log doesn't show enough of the warming."] },
     "heat.thermal-resistance": { roles: ["partTemperature"], otherwise: ["not-in-log", "The power turned into heat is not known."] },
     "heat.max-ambient": { roles: ["partTemperature"], condition: "partLimitTemperature", otherwise: ["not-in-log", "The log doesn't show enough of the warming."] },
+    "heat.lowest-cell-voltage": { roles: ["partTemperature", "inputVoltage", "inputCurrent", "cellVoltage", "cellCurrent"], otherwise: ["not-in-log", "The log doesn't show enough of the warming by a charge."] },
   },
   headline: ["heat.steady-temperature", "heat.max-ambient"],
   record: {
@@ -46,14 +47,21 @@ export const heatSoak: BenchProcedure<HeatPlan> = {
   asks: [
     { condition: "partLimitTemperature", label: "Highest temperature the part may reach", unit: "°C", required: false, first: 85, aboveZero: true },
     { condition: "ambientTemperature", label: "Ambient, where no column has it", unit: "°C", required: false, aboveZero: false },
+    { condition: "foldbackTemperature", label: "Temperature at which the charger cuts its current back", unit: "°C", required: false, aboveZero: true },
     { condition: "dissipation", label: "Dissipation, if not logged", unit: "W", required: false, aboveZero: true },
     { condition: "emissivity", label: "Emissivity of the surface, where read by infrared", unit: "1", required: false, aboveZero: true },
   ],
-  measures: ["heat.steady-temperature", "heat.time-constant", "heat.thermal-resistance", "heat.max-ambient"],
+  measures: ["heat.steady-temperature", "heat.time-constant", "heat.thermal-resistance", "heat.max-ambient", "heat.lowest-cell-voltage"],
   plan: planHeat,
-  planFor: ({ unfair }) => (unfair.includes("infrared-shiny") ? { thermometer: "probe" } : {}),
+  planFor: ({ unfair, characteristic }) => ({
+    ...(unfair.includes("infrared-shiny") ? { thermometer: "probe" as const } : {}),
+    ...(characteristic === "heat.lowest-cell-voltage" ? { by: "charge" as const } : {}),
+  }),
   fields: HEAT_FIELDS,
-  moreConditions: [{ key: "ambientTemperature", label: "Ambient, if not measured", unit: "°C", low: -40 }],
+  moreConditions: [
+    { key: "ambientTemperature", label: "Ambient, if not measured", unit: "°C", low: -40 },
+    { key: "foldbackTemperature", label: "Charger cuts its current back at", unit: "°C", low: 30, optional: true, reads: "cellCurrent" },
+  ],
   remarks: heatRemarks,
   roles: (setup) => (setup.plan?.by === "charge" ? CHARGE_HEAT_ROLES : HEAT_ROLES),
   wiring: heatWiring,

@@ -36,6 +36,7 @@ export function planHeat(context: PlanContext): Result<RunSetup<HeatPlan>> {
   const claimed = highestClaimed(claims, "boost.max-current", rules.houseTolerance);
   const nominal = nominalOutput(context);
   // A board that only charges is warmed by its charge, worst into a low cell.
+  const folds = context.measured?.["charge.foldback-onset-temperature"] ?? claimedNominal(claims, "charge.foldback-onset-temperature");
   const by = context.functions?.includes("charger") && !context.functions.includes("boost") ? "charge" : "load";
   return ok({
     conditions: {
@@ -44,10 +45,11 @@ export function planHeat(context: PlanContext): Result<RunSetup<HeatPlan>> {
       supplyCurrentLimit: rig.supplyCurrentLimit,
       ambientTemperature: 22,
       partLimitTemperature: rules.partLimit,
+      ...(by === "charge" && folds ? { foldbackTemperature: folds } : {}),
       ...(context.configuration?.words ? { configuration: context.configuration.words } : {}),
     },
-    instruments: { partTemperature: PROBE, ambientTemperature: PROBE, ...accuraciesFor(by === "charge" ? CHARGE_HEAT_ROLES : HEAT_ROLES, rig.instruments) },
-    plan: { by, chargeCurrent: claimedNominal(claims, "charge.cc-current") ?? 0.5, battery: by === "charge" ? rules.batteryEmpty : rules.batteryNominal, load: claimed ? Number((0.8 * claimed).toPrecision(2)) : 0.5, quiet: 60, seconds: 3600, enough: 1, thermometer: "probe", touchLimit: rules.touchLimit, every: 2, timeLimit: 2 * 3600 },
+    instruments: { partTemperature: PROBE, ambientTemperature: PROBE, ...accuraciesFor([...new Set([...HEAT_ROLES, ...CHARGE_HEAT_ROLES])], rig.instruments) },
+    plan: { by, chargeCurrent: claimedNominal(claims, "charge.cc-current") ?? context.measured?.["charge.cc-current"] ?? 0.5, battery: by === "charge" ? rules.batteryEmpty : rules.batteryNominal, load: claimed ? Number((0.8 * claimed).toPrecision(2)) : 0.5, quiet: 60, seconds: 3600, enough: 1, thermometer: "probe", touchLimit: rules.touchLimit, every: 2, timeLimit: 2 * 3600 },
   });
 }
 

@@ -1,7 +1,7 @@
 import { characteristic, LOAD_KINDS, meetsCondition } from "../../characteristics";
 import type { ClaimReading } from "../../claims";
 import { err, formatQuantity, ok, type Result } from "../../quantities";
-import { highestClaimed, nominalOutput, smallestClaimed } from "../claimed";
+import { claimedEnds, highestClaimed, nominalOutput, smallestClaimed } from "../claimed";
 import type { LoadSetting, PlanContext, PlanRemark, RunSetup, WorkStretch } from "../shape";
 import { chooseLoads, type LoadChoice } from "./resistors";
 
@@ -96,7 +96,10 @@ export function planSweep(context: PlanContext): Result<RunSetup<SweepPlan>> {
   const maximum = claimedMaximum && claimedMaximum > 0 ? claimedMaximum : DEFAULT_MAXIMUM;
   const loads = loadLadder(maximum);
   const rated = smallestClaimed(claims, "boost.max-current");
-  const batteries = [rules.batteryFull, rules.batteryNominal, rules.batteryEmpty];
+  const usual = [rules.batteryFull, rules.batteryNominal, rules.batteryEmpty];
+  // A range of the battery is met only once both its ends were tested.
+  const ends = claimedEnds(claims, ["boost.input-minimum", "boost.input-maximum"]).filter((v) => !usual.some((b) => meetsCondition("battery", { at: v }, b)));
+  const batteries = [...usual, ...ends];
   const drawer = rig.drawer.length ? chooseLoads(loads.filter((a) => a > 0), nominal, rig.drawer) : undefined;
   return ok({
     conditions: {
