@@ -4,6 +4,7 @@ import { rehearse } from "@/core/rehearsal";
 import { logModule } from "@/core/rehearsal/live-module";
 import { liveOptions } from "@/core/rehearsal/simulated-bench";
 import { benchFor, chargeBench, seeded, SIMULATED_BOARDS, SIMULATED_CELLS, SIMULATED_CHARGERS, SIMULATED_METERS, SIMULATED_MODULES, SIMULATED_PACKS, SIMULATED_PANELS, SIMULATED_PATHS, VirtualBench } from "@/core/simulator";
+import { waveform } from "@/core/simulator/waveform";
 
 /** A file as a logger of the simulated bench would write it: one column a role, SI, NaN where nothing was read. */
 export interface SampleLog {
@@ -81,6 +82,13 @@ const rest: Made = (k) => {
   return { name: `${cells} cells`, columns: { time: rows.map((r) => r.time), cell: rows.map((r) => r.cell), cellVoltage: rows.map((r) => r.volts) } };
 };
 
+const scope: Made = (k) => {
+  const random = seeded(900 + k);
+  const model = { sawtooth: random.between(0.01, 0.06), spike: k % 2 ? random.between(0.005, 0.03) : 0, hertz: random.between(3e5, 1.2e6), rises: random.between(0.3, 0.7), noise: 5e-4, step: 2e-4 };
+  const { time, outputVoltage } = waveform(model, pick([1e8, 2.5e8, 5e7], k), 2000, k + 1);
+  return { name: `${Math.round(model.hertz / 1e3)} kHz`, columns: { time: [...time], outputVoltage: [...outputVoltage].map((v) => (k % 3 ? v : Number((v + 5).toPrecision(9)))) } };
+};
+
 const modules = ids(SIMULATED_MODULES);
 /** How the simulated bench makes a log of each procedure that is read from files. */
 export const SAMPLE_LOGS: Readonly<Record<string, Made>> = {
@@ -89,6 +97,7 @@ export const SAMPLE_LOGS: Readonly<Record<string, Made>> = {
   "load-sweep": points("load-sweep"),
   "reverse-polarity": points("reverse-polarity"),
   "rest-check": rest,
+  ripple: scope,
   "heat-soak": guided("heat-soak", modules, [{ load: 0.6, seconds: 1500 }, { by: "charge", chargeCurrent: 0.8, battery: 3.2 }, { load: 0.4, quiet: 20, seconds: 1200 }, { load: 1 }, { by: "charge", chargeCurrent: 0.4, battery: 3.6, seconds: 1800 }]),
   "threshold-ramp": guided("threshold-ramp", modules, [{}, { way: "charge" }, { load: 0.3 }, { way: "charge" }, { load: 0.1 }]),
   standby: guided("standby", modules, [{}, { states: ["no-load"] }, { states: ["no-load", "auto-off", "cut-off"] }]),

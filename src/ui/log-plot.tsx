@@ -162,7 +162,7 @@ export const LogPlot = memo(function LogPlot({ spec, claims, view, curves, heigh
   const plot = { left: margin.left, top: margin.top, width: Math.max(10, width - margin.left - margin.right), height: height - margin.top - margin.bottom };
   const drawn = useMemo(() => spec.series.map((s) => ({ s, curve: curveOf(s, curves) })), [spec, curves]);
   const up = useMemo(() => logAxis(drawn.map((d) => d.curve), claims.filter((c) => c.axis === "y").map((c) => c.at)), [drawn, claims]);
-  const across = useMemo(() => timeAxis(view.from, Math.max(view.to, view.from + 1e-3)), [view]);
+  const across = useMemo(() => timeAxis(view.from, Math.max(view.to, view.from + 1e-9)), [view]);
   const layout: Layout = {
     spec, plot, across, up,
     x: (t) => plot.left + (plot.width * (t - across.low)) / (across.high - across.low),

@@ -75,7 +75,8 @@ const CLOCK = [1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 900, 1800, 3600, 7200, 10
 /** An axis of time in s on round seconds, minutes or hours; it begins and ends where it is told to. */
 export function timeAxis(from: number, to: number, count = 9): { low: number; high: number; ticks: number[] } {
   const span = to - from;
-  const fine = [0.001, 0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5];
+  const decade = 10 ** Math.floor(Math.log10(span / count));
+  const fine = span / count < 0.5 ? [1, 2, 5, 10].map((m) => Number((m * decade).toPrecision(3))) : [];
   const step = [...fine, ...CLOCK].find((s) => span / s <= count) ?? 86400 * Math.ceil(span / 86400 / count);
   const first = Math.ceil(from / step - 1e-9);
   return { low: from, high: to, ticks: Array.from({ length: Math.floor(to / step + 1e-9) - first + 1 }, (_, i) => Number(((first + i) * step).toPrecision(12))) };
@@ -83,10 +84,13 @@ export function timeAxis(from: number, to: number, count = 9): { low: number; hi
 
 /**
  * How a time axis over so many seconds is written: hours and minutes, with seconds where the ticks are closer, or minutes and
- * seconds below an hour. Worked: 5400 s on an axis of hours is `1:30`.
+ * seconds below an hour, ms or µs below a second. Worked: 5400 s on an axis of hours is `1:30`.
  */
 export function clockScale(low: number, high: number, ticks: readonly number[]): { readonly unit: string; readonly tick: (seconds: number) => string } {
   const step = ticks.length > 1 ? (ticks[1] as number) - (ticks[0] as number) : 60;
+  // What an oscilloscope wrote is over before a clock moves.
+  const brief = high < 1e-3 ? 1e-6 : high < 1 ? 1e-3 : null;
+  if (brief) return { unit: brief === 1e-6 ? "µs" : "ms", tick: (s) => String(Number((s / brief).toPrecision(6))) };
   const two = (v: number) => String(v).padStart(2, "0");
   const digits = step < 1 ? Math.min(3, Math.ceil(-Math.log10(step) - 1e-9)) : 0;
   const seconds = (s: number) => (digits ? (s % 60).toFixed(digits).padStart(3 + digits, "0") : two(Math.round(s % 60)));

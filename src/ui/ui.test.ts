@@ -42,6 +42,8 @@ describe("an axis of time", () => {
     [3600, 3690, "h:mm:ss", "1:00:00"],
     [7200, 7200.4, "h:mm:ss", "2:00:00.00"],
     [12.5, 13.1, "m:ss.s", "0:12.5"],
+    [4e-6, 24e-6, "µs", "5"],
+    [0, 0.04, "ms", "0"],
     [3500, 9000, "h:mm", "1:00"],
   ])("between %p and %p s is written as %s", (from, to, unit, first) => {
     const a = timeAxis(from, to);

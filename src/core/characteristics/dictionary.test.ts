@@ -18,6 +18,7 @@ boost.line-regulation 1 output,configuration | boost.start-current A battery,kin
 boost.start-voltage V load,output,configuration
 boost.output-minimum V configuration | boost.output-maximum V configuration
 boost.input-minimum V output,configuration | boost.input-maximum V output,configuration
+boost.ripple V battery,load,output,configuration
 boost.input-current-limit A output,configuration
 protect.over-discharge-voltage V | protect.over-discharge-release V | protect.over-charge-voltage V
 protect.over-charge-release V | protect.residual-current A | boost.dropout-voltage V

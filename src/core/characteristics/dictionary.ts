@@ -99,6 +99,7 @@ const madeFor =
 
 const charging = madeFor("charge-cycle", "charger", ["configuration", "inputVoltage", "ambient"]);
 const sweep = madeFor("load-sweep", "boost", []);
+const waveform = madeFor("ripple", "boost", []);
 const ramp = madeFor("threshold-ramp", "protection", ["load", "output", "configuration"]);
 const overload = madeFor("overload", "protection", ["battery", "output", "configuration"]);
 const standby = madeFor("standby", "boost", ["battery", "output", "configuration"]);
@@ -166,6 +167,7 @@ export const CHARACTERISTICS: readonly Characteristic[] = [
   sweep("boost.output-maximum", "V", "Highest output setting", "No-load voltage at the highest setting of an adjustable output, over the sample's runs.", { at: ["configuration"], end: { side: "high", of: "output", tested: false }, better: "more", usualLimit: "at-least", usual: [1, 60] }),
   sweep("boost.input-minimum", "V", "Lowest battery at rated load", "Lowest battery voltage at which the output is in its band at the rated load, over the sample's runs.", { at: BOOST_ALL, under: ["load"], better: "less", end: { side: "low", of: "battery", tested: true }, usualLimit: "at-most", usualFor: ["boost"], phrase: ["output", "The lowest battery at which it holds its rated load is"], usual: [0.7, 12] }),
   sweep("boost.input-maximum", "V", "Highest battery at rated load", "Highest battery voltage at which the output is in its band at the rated load, over the sample's runs.", { at: BOOST_ALL, under: ["load"], better: "more", end: { side: "high", of: "battery", tested: true }, usualLimit: "at-least", usual: [2, 30] }),
+  waveform("boost.ripple", "V", "Output ripple", "Peak to peak of the output, from a waveform within the stated bandwidth.", { at: ["battery", "load", ...BOOST_ALL], better: "less", usualLimit: "at-most", phrase: ["output", "Its ripple is", "peak to peak"], usual: [0.001, 1] }),
   sweep("boost.input-current-limit", "A", "Battery-side current limit", "Highest battery-side current reached in regulation, where a collapse shows that it is a limit.", { at: BOOST_ALL, better: "more", phrase: ["output", "It draws no more from the battery than"], usual: [0.2, 10] }),
   // threshold-ramp
   ramp("protect.over-discharge-voltage", "V", "Over-discharge cut", "Battery voltage at which the module disconnects on the way down.", { usualFor: ["protection"], phrase: ["protection", "It disconnects the battery at"] }),

@@ -1,3 +1,4 @@
+import type { WaveformModel } from "../simulator/waveform";
 import type { BoardFunction, ConditionSpecs } from "../characteristics";
 import type { ClaimReading, ClaimSource, Limit } from "../claims";
 import type { Facts, Need } from "../need";
@@ -26,6 +27,8 @@ export interface DemoBoard {
   readonly behaviour?: { readonly title: string; readonly sample: number; readonly buttons: SimulatedButtonsId };
   /** A reversal, of a sample that may die. */
   readonly reversal?: { readonly title: string; readonly sample: number; readonly seed: number };
+  /** Waveforms of its output, from an oscilloscope. */
+  readonly waveforms?: readonly ({ readonly title: string; readonly sample: number; readonly seed: number; /** V and A that it was taken at. */ readonly battery: number; readonly load: number } & Pick<WaveformModel, "sawtooth" | "spike" | "hertz" | "rises">)[];
   /** Done signals of several chargers on one cell, over so many charges. */
   readonly channels?: { readonly title: string; readonly sample: number; readonly charger: SimulatedChargerId; readonly repeats: number };
   /** Cells read on the day and days later, in a table of its own. */
@@ -61,6 +64,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
       { source: { kind: "data sheet", wording: "VDD 2.9 V ±80 mV, VCU 4.28 V ±50 mV" }, readings: [reading("protect.over-charge-voltage", within(4.28, 0.05))] },
       { source: { kind: "listing", wording: "Short circuit protection" }, readings: [reading("protect.short-present", { kind: "yes-no", value: true })] },
       { source: { kind: "data sheet", wording: "Light load detection 38 mA ±25 %, 27 s" }, readings: [reading("standby.auto-off-current", nominal(0.038, 0.25))] },
+      { source: { kind: "listing", wording: "ripple < 50 mV" }, readings: [reading("boost.ripple", { kind: "at-most", high: 0.05 })] },
       { source: { kind: "listing", wording: "Input 4.5 V to 5.5 V" }, readings: [reading("charge.input-minimum", { kind: "at-most", high: 4.5 })] },
       { source: { kind: "listing", wording: "1 A charging" }, readings: [reading("charge.cc-current", nominal(1, null))] },
       { source: { kind: "print on the board", wording: "RED charging, GREEN full" }, readings: [reading("behaviour.response", { kind: "one-of", words: ["red"] }, { action: { word: "lights while charging" } })] },
@@ -69,6 +73,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
       { source: { kind: "listing", wording: "reverse connection protection" }, readings: [reading("reverse.survived", { kind: "yes-no", value: true })] },
     ],
     charges: [{ title: "Charge from USB-C", sample: 0, charger: "honest-ampere", seed: 61, startVoltage: 3.18 }, { title: "Charge from 4.5 V", sample: 0, charger: "honest-ampere", seed: 62, startVoltage: 3.35, input: 4.48 }],
+    waveforms: [{ title: "Ripple at half an ampere", sample: 0, seed: 78, battery: 3.6, load: 0.5, sawtooth: 0.024, spike: 0.012, hertz: 640e3, rises: 0.62 }],
     behaviour: { title: "Button, lights, gauge and cables", sample: 0, buttons: "steady-synchronous" },
     reversal: { title: "Spare board, cell reversed", sample: 1, seed: 77 },
     led: [

@@ -164,6 +164,7 @@ test("a time in days is read as days; a column in a unit that is not read here i
   };
   expect(read("Time (d),Cell number,Cell voltage (V)")).toMatchObject({ time: { unit: "d" }, cell: {}, cellVoltage: { unit: "V" } });
   expect(read("Elapsed (hours),Battery voltage (mV),Battery current (µA)")).toMatchObject({ time: { unit: "h" }, batteryVoltage: { unit: "mV" }, batteryCurrent: { unit: "uA" } });
-  for (const head of ["Time (weeks)", "Time (us)", "Battery voltage (kV)", "Battery current (nA)", "Part temperature (°F)", "Room temperature (K)", "Output power (W)"]) expect([head, read(`${head},Output voltage (V),x`)]).toEqual([head, { outputVoltage: { header: "Output voltage (V)", unit: "V" } }]);
+  for (const head of ["Time (weeks)", "Time (ns)", "Battery voltage (kV)", "Battery current (nA)", "Part temperature (°F)", "Room temperature (K)", "Output power (W)"]) expect([head, read(`${head},Output voltage (V),x`)]).toEqual([head, { outputVoltage: { header: "Output voltage (V)", unit: "V" } }]);
+  for (const head of ["Time (us)", "Time [µs]", "time_us"]) expect(read(`${head},Output voltage (V)`)).toMatchObject({ time: { header: head, unit: "us" } });
   expect(read("Part temp (board),Output voltage (load),x")).toMatchObject({ partTemperature: { unit: "degC" }, outputVoltage: { unit: "V" } });
 });

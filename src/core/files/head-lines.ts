@@ -8,7 +8,7 @@ const LOOKED = 100;
 /** Rows below a head that are held against it. */
 const BELOW = 3;
 
-const UNIT = /^[([]?\s*(s|sec|ms|min|h|d|hh:mm:ss|m?V|[mµuμ]?A|°?C|degC|m?Wh?|m?Ah|%|Ω|ohm|-|–)\s*[)\]]?$/;
+const UNIT = /^[([]?\s*(s|sec|ms|[µuμ]s|min|h|d|hh:mm:ss|m?V|[mµuμ]?A|°?C|degC|m?Wh?|m?Ah|%|Ω|ohm|-|–)\s*[)\]]?$/;
 const isNumber = (cell: string): boolean => /^[+\-−]?[\d.,' ]*\d[\d.,]*(e[+-]?\d+)?$/i.test(cell.trim()) || readClock(cell) !== null || readIso(cell) !== null;
 /** What a reading that is missing is written as. */
 const isNothing = (cell: string): boolean => /^(|-+|–|ol|o\.l|nan|n\/?a|null)$/i.test(cell.trim());

@@ -3,7 +3,7 @@ import { isOtherMark } from "./rows";
 import type { ReadingCell } from "../procedures";
 
 /** Column units and their factor to SI. Clock formats are read by `readTime`. */
-export const COLUMN_UNITS = { V: 1, mV: 1e-3, A: 1, mA: 1e-3, uA: 1e-6, degC: 1, Ω: 1, s: 1, ms: 1e-3, min: 60, h: 3600, d: 86400 } as const;
+export const COLUMN_UNITS = { V: 1, mV: 1e-3, A: 1, mA: 1e-3, uA: 1e-6, degC: 1, Ω: 1, s: 1, ms: 1e-3, us: 1e-6, min: 60, h: 3600, d: 86400 } as const;
 export type ColumnUnit = keyof typeof COLUMN_UNITS | "hh:mm:ss" | "iso" | "";
 
 const OVERLOAD = /^[+-]?(ol|o\.l|ovld?|overload|ovf|over|inf|----?)\.?$/i;

@@ -19,7 +19,7 @@ export interface SetupFile {
 /** Conditions that are numbers, in SI units. */
 export const SETUP_NUMBERS: readonly (keyof RunConditions)[] = [
   "nominalOutput", "regulationBand", "ratedLoad", "programmedCurrent", "terminationCurrent", "cellCapacity", "ambientTemperature", "supplyCurrentLimit", "inputLeadResistance",
-  "outputLeadResistance", "partLimitTemperature", "foldbackTemperature", "dissipation", "usableCapacity", "cellSelfDischargeCurrent", "panelMaximumPower", "emissivity", "output",
+  "outputLeadResistance", "partLimitTemperature", "foldbackTemperature", "dissipation", "usableCapacity", "cellSelfDischargeCurrent", "panelMaximumPower", "emissivity", "output", "bandwidth", "battery", "load",
 ];
 export const SETUP_WORDS: readonly (keyof RunConditions)[] = ["state", "configuration"];
 /** Those that are no size below nothing; a temperature may be. */

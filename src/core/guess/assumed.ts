@@ -1,5 +1,6 @@
 import { unstatedAccuracies } from "../procedures/accuracies";
 import type { Procedure, Readings, RunConditions, RunSetup } from "../procedures";
+import { assumedInstruments } from "../procedures/versions";
 import { formatQuantity } from "../quantities";
 
 /** Something that was assumed of a log because nothing says it, and what rests on that. */
@@ -32,7 +33,11 @@ export function assumedSetup(p: Procedure, readings: Readings, stated: RunCondit
   const assumed: Assumption[] = [];
   const conditions: Record<string, unknown> = { ...(regulationBand !== undefined ? { regulationBand } : {}) };
   for (const q of p.asks) if (q.first !== undefined) conditions[q.condition] = q.first;
-  Object.assign(conditions, stated);
+  // What is there and holds nothing was emptied by somebody: it is not assumed again.
+  for (const [condition, value] of Object.entries(stated)) {
+    if (value === undefined) delete conditions[condition];
+    else conditions[condition] = value;
+  }
   const output = p.asks.some((q) => q.condition === "nominalOutput") && conditions.nominalOutput === undefined ? likelyOutput(readings) : null;
   if (output !== null) {
     conditions.nominalOutput = output;
@@ -43,8 +48,8 @@ export function assumedSetup(p: Procedure, readings: Readings, stated: RunCondit
       conditions[q.condition] = q.of[0].value;
       assumed.push({ what: q.condition, text: `${q.label} assumed: ${q.of[0].label}.` });
     }
-  const unstated = unstatedAccuracies(readings, { instruments: meters });
+  const unstated = unstatedAccuracies(readings, { instruments: meters }, p.id);
   const instruments = { ...meters, ...unstated };
-  if (Object.keys(unstated).length) assumed.push({ what: "instruments", text: "Meter accuracy assumed: ordinary handheld meters, ±(0.5 % + 3 counts). Every uncertainty comes from it." });
+  if (Object.keys(unstated).length) assumed.push({ what: "instruments", text: `Meter accuracy assumed: ${assumedInstruments(p.id)}. Every uncertainty comes from it.` });
   return { setup: { conditions: conditions as RunConditions, instruments }, assumed };
 }

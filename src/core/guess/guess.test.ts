@@ -152,3 +152,11 @@ describe("what a log leaves to be assumed", () => {
     expect(assumed.map((a) => a.what)).toEqual(["instruments"]);
   });
 });
+
+test("what somebody emptied is not assumed again; what nobody spoke of is", () => {
+  const p = procedure("ripple");
+  if (!p) throw new Error("no ripple");
+  const readings: Readings = { kind: "trace", trace: { columns: { time: Float64Array.of(0, 1e-6), outputVoltage: Float64Array.of(0, 0.01) }, events: [] } };
+  expect(assumedSetup(p, readings).setup.conditions.bandwidth).toBe(20e6);
+  expect(assumedSetup(p, readings, { bandwidth: undefined } as never).setup.conditions).not.toHaveProperty("bandwidth");
+});

@@ -1,4 +1,4 @@
-export { accuracyAt, accuracyText, largestShown, ordinaryAccuracy, readingOf, sourceName, type Accuracy } from "./accuracy";
+export { accuracyAt, accuracyText, largestShown, ordinaryAccuracy, oscilloscopeAccuracy, readingOf, sourceName, type Accuracy } from "./accuracy";
 export {
   INSTRUMENT_KINDS,
   RANGE_UNITS,

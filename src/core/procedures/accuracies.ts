@@ -1,5 +1,6 @@
-import { accuracyText, ordinaryAccuracy, type Accuracy } from "../instruments";
+import { accuracyText, ordinaryAccuracy, oscilloscopeAccuracy, type Accuracy } from "../instruments";
 import { listed } from "../quantities";
+import { readByOscilloscope } from "./versions";
 import { roleLabel, roleUnit, type Role } from "./roles";
 import type { Analysis, Corrections, Finding, Note, Procedure, Readings, RunSetup } from "./shape";
 
@@ -35,12 +36,12 @@ function largestOf(column: Float64Array): number {
   return largest < 0 ? NaN : largest;
 }
 
-/** The meters of a run whose accuracy nobody stated, with the accuracy of an ordinary handheld meter that shows what they read. */
-export function unstatedAccuracies(readings: Readings, setup: Pick<RunSetup, "instruments">): Partial<Record<Role, Accuracy>> {
+/** The instruments of a run whose accuracy nobody stated, with that of an ordinary handheld meter that shows what they read, or of an ordinary oscilloscope where `procedure` is read by one. */
+export function unstatedAccuracies(readings: Readings, setup: Pick<RunSetup, "instruments">, procedure = ""): Partial<Record<Role, Accuracy>> {
   const out: Partial<Record<Role, Accuracy>> = {};
   for (const [role, largest] of largestRead(readings)) {
     const unit = metered(role);
-    if (unit && !says(setup.instruments[role])) out[role] = ordinaryAccuracy(largest, unit);
+    if (unit && !says(setup.instruments[role])) out[role] = unit === "V" && readByOscilloscope(procedure) ? oscilloscopeAccuracy(largest) : ordinaryAccuracy(largest, unit);
   }
   return out;
 }

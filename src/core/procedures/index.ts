@@ -12,12 +12,13 @@ import { packCharge } from "./pack-charge";
 import { powerPath } from "./power-path";
 import { restCheck } from "./rest-check";
 import { reversePolarity } from "./reverse-polarity";
+import { ripple } from "./ripple";
 import { solarInput } from "./solar-input";
 import { standby } from "./standby";
 import { thresholdRamp } from "./threshold-ramp";
 import type { Procedure } from "./shape";
 
-export const PROCEDURES: readonly Procedure[] = [chargeCycle, chargeChannels, loadSweep, heatSoak, thresholdRamp, standby, lightLoad, solarInput, powerPath, overload, packCharge, meterCheck, discharge, restCheck, behaviour, reversePolarity];
+export const PROCEDURES: readonly Procedure[] = [chargeCycle, chargeChannels, loadSweep, ripple, heatSoak, thresholdRamp, standby, lightLoad, solarInput, powerPath, overload, packCharge, meterCheck, discharge, restCheck, behaviour, reversePolarity];
 
 export const procedure = (id: string): Procedure | undefined => PROCEDURES.find((p) => p.id === id);
 

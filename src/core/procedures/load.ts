@@ -33,6 +33,8 @@ export async function loadProcedure(id: string): Promise<Procedure | undefined> 
       return (await import("./behaviour")).behaviour as Procedure;
     case "reverse-polarity":
       return (await import("./reverse-polarity")).reversePolarity as Procedure;
+    case "ripple":
+      return (await import("./ripple")).ripple;
     case "charge-channels":
       return (await import("./charge-channels")).chargeChannels;
     default:

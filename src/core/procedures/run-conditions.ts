@@ -17,6 +17,11 @@ export interface RunConditions {
   /** °C of its part at which a charger cuts its own current back. */
   readonly foldbackTemperature?: number;
   readonly dissipation?: number;
+  /** Hz up to which an instrument follows a waveform, with its probe. */
+  readonly bandwidth?: number;
+  /** V of the battery, and A on the output, that a waveform was taken at. */
+  readonly battery?: number;
+  readonly load?: number;
   readonly state?: string;
   readonly usableCapacity?: number;
   readonly cellSelfDischargeCurrent?: number;

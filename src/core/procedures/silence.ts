@@ -32,6 +32,7 @@ export const CONDITION_WORDS: Readonly<Partial<Record<keyof RunConditions, strin
   ambientTemperature: "The ambient temperature",
   partLimitTemperature: "The highest temperature that the part may reach",
   foldbackTemperature: "The temperature at which the charger cuts its current back",
+  bandwidth: "The bandwidth of the instrument",
   dissipation: "The power turned into heat",
   usableCapacity: "The usable capacity of the cell",
   cellCapacity: "The rated capacity of the cell",

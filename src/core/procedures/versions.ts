@@ -18,6 +18,7 @@ export const PROCEDURE_FACTS = {
   "rest-check": { title: "Rest check", version: 2, readings: "points" },
   "pack-charge": { title: "Pack charge", version: 5, readings: "trace", charges: true },
   "charge-channels": { title: "Charger channels", version: 3, readings: "points", charges: true },
+  ripple: { title: "Output ripple", version: 1, readings: "trace", oscilloscope: true },
   behaviour: { title: "Behaviour checklist", version: 1, readings: "answers" },
   "reverse-polarity": { title: "Reversal test", version: 1, readings: "points" },
 } as const satisfies Readonly<Record<string, Facts>>;
@@ -28,6 +29,8 @@ interface Facts {
   readonly readings: "points" | "trace" | "answers";
   /** It charges the cell or pack that it takes. */
   readonly charges?: true;
+  /** Its readings are those of an oscilloscope, not of meters. */
+  readonly oscilloscope?: true;
 }
 const facts = (id: string): Facts | undefined => (PROCEDURE_FACTS as Readonly<Record<string, Facts>>)[id];
 
@@ -36,6 +39,10 @@ export const procedureTitle = (id: string): string => facts(id)?.title ?? id;
 export const procedureVersion = (id: string): number => facts(id)?.version ?? 0;
 export const chargesItsCell = (id: string): boolean => facts(id)?.charges ?? false;
 export const readingsOf = (id: string): Facts["readings"] => facts(id)?.readings ?? "points";
+
+/** What is assumed of instruments whose accuracy nobody stated, in words. */
+export const assumedInstruments = (id: string): string => (facts(id)?.oscilloscope ? "an ordinary oscilloscope, ±(3 % + 1 step of 8 bits)" : "ordinary handheld meters, ±(0.5 % + 3 counts)");
+export const readByOscilloscope = (id: string): boolean => facts(id)?.oscilloscope ?? false;
 
 /** The page of a run, by its state and the kind of its readings. */
 export const runPage = (procedure: string, state: "prepared" | "open" | "finished"): string => (state === "prepared" ? "prepare" : state === "finished" ? "review" : { trace: "log", points: "capture", answers: "checklist" }[readingsOf(procedure)]);

@@ -2,7 +2,7 @@ import { unitSymbol, type Unit } from "./units";
 
 const MINUS = "\u2212";
 const PREFIX_BY_EXPONENT: Readonly<Record<number, string>> = { [-12]: "p", [-9]: "n", [-6]: "µ", [-3]: "m", 0: "", 3: "k", 6: "M", 9: "G" };
-const PREFIXED: ReadonlySet<Unit> = new Set<Unit>(["V", "A", "W", "Ω", "Ah", "Wh", "V/day", "V/s", "m"]);
+const PREFIXED: ReadonlySet<Unit> = new Set<Unit>(["V", "A", "W", "Ω", "Ah", "Wh", "V/day", "V/s", "Hz", "m"]);
 
 export interface FormatOptions {
   /** Significant digits where no uncertainty says better; 4 by default. */
@@ -104,11 +104,12 @@ function trimZeros(text: string): string {
   return /^[^ ]*\.\d+$/.test(text) ? text.replace(/0+$/, "").replace(/\.$/, "") : text;
 }
 
-/** Seconds as people read them: `12.5 s`, `4 min 10 s`, `2 h 35 min` (`exact`: `2 h 35 min 12 s`), `135 d`, `2.4 years`. */
+/** Seconds as people read them: `24 µs`, `12.5 s`, `4 min 10 s`, `2 h 35 min` (`exact`: `2 h 35 min 12 s`), `135 d`, `2.4 years`. */
 export function formatDuration(seconds: number, exact = false): string {
   if (!Number.isFinite(seconds)) return "—";
   const sign = seconds < 0 ? MINUS : "";
   const s = Math.abs(seconds);
+  if (s > 0 && s < 0.1) return `${sign}${formatQuantity(s, "s", { digits: 3 })}`;
   if (s < 120) return `${sign}${trimZeros(s.toFixed(1))} s`;
   if (s < 3600) return `${sign}${Math.floor(s / 60)} min ${String(Math.floor(s % 60)).padStart(2, "0")} s`;
   if (s < 172800 && exact) {

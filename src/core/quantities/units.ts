@@ -1,5 +1,5 @@
 /** The units that quantities carry at every boundary. SI, with the field's own Ah, Wh, °C and per-day rates; `1` is a ratio, `count` a whole number. */
-export const UNITS = ["V", "A", "W", "Ω", "s", "Ah", "Wh", "°C", "K", "K/W", "V/day", "V/s", "m", "1", "count", ""] as const;
+export const UNITS = ["V", "A", "W", "Ω", "s", "Ah", "Wh", "°C", "K", "K/W", "V/day", "V/s", "Hz", "m", "1", "count", ""] as const;
 export type Unit = (typeof UNITS)[number];
 
 export interface UnitInfo {
@@ -25,6 +25,7 @@ export const UNIT_INFO: Readonly<Record<Unit, UnitInfo>> = {
   "K/W": { plural: "kelvins per watt", spellings: ["K/W"], prefixes: false, special: {} },
   "V/day": { plural: "volts per day", spellings: ["V/day", "V/d"], prefixes: true, special: {} },
   "V/s": { plural: "volts per second", spellings: ["V/s"], prefixes: true, special: {} },
+  Hz: { plural: "hertz", spellings: ["Hz"], prefixes: true, special: {} },
   m: { plural: "metres", spellings: ["m"], prefixes: true, special: { cm: 0.01 } },
   "1": { plural: "a ratio", spellings: [], prefixes: false, special: { "%": 0.01, "‰": 0.001 } },
   count: { plural: "a whole number", spellings: [], prefixes: false, special: {} },

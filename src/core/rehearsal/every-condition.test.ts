@@ -7,6 +7,7 @@ import { HOUSE_RULES } from "../procedures/house-rules";
 import { BENCH_ACCURACY, SIMULATED_BOARDS, VirtualBench, benchFor, type SimulatedBoardId } from "../simulator";
 import { chargeBench } from "../simulator/charge-boards";
 import { SIMULATED_BUTTONS } from "../simulator/button-boards";
+import { waveform } from "../simulator/waveform";
 import { simulatedFor } from "../simulator/offered";
 import { judgeReading, type EvidenceRun } from "../verdicts";
 import { fairRun } from "../verdicts/fair-run";
@@ -137,6 +138,7 @@ function runsOf(p: BenchProcedure, id: string, setup: RunSetup, happens: Happens
 
 function verdictOf(c: Characteristic, conditions: ConditionSpecs): string {
   if (c.run === "rest-check") return restVerdict(c, conditions);
+  if (c.run === "ripple") return rippleVerdict(c, conditions);
   const p = atBench(procedure(c.run));
   if (!p) return `${c.run} is no run of the bench`;
   const wish: ClaimReading = { characteristic: c.name, limit: c.end ? ENDS[c.end.of][c.end.side] : { kind: "at-least", low: 0 }, conditions };
@@ -166,6 +168,15 @@ function restVerdict(c: Characteristic, conditions: ConditionSpecs): string {
   const { findings } = analyseReadings(procedure(c.run) as BenchProcedure, { kind: "points", points }, { conditions: {}, instruments: { cellVoltage: BENCH_ACCURACY.batteryVoltage } }, NO_CORRECTIONS);
   const evidence = [{ id: "A", name: "A", runs: [{ id: "r", title: "r", startUtc: "2026-11-28T10:00:00Z", finished: true, setAside: null, modifiedFunctions: [], findings }] }];
   return judgeReading({ characteristic: c.name, limit: { kind: "from-to", low: -1, high: 1 }, conditions }, evidence, HOUSE_RULES).word;
+}
+
+/** A waveform comes from an oscilloscope's file, with what it was taken at stated beside it. */
+function rippleVerdict(c: Characteristic, conditions: ConditionSpecs): string {
+  const { time, outputVoltage } = waveform({ sawtooth: 0.04, spike: 0, hertz: 5e5, rises: 0.5, noise: 0, step: 2e-4 }, 1e8, 2500, 1);
+  const setup = ofSample({ conditions: { bandwidth: 20e6, battery: 3.4, load: 0.22 }, instruments: { outputVoltage: BENCH_ACCURACY.outputVoltage } }, SAMPLE);
+  const { findings } = analyseReadings(procedure(c.run) as BenchProcedure, { kind: "trace", trace: { columns: { time, outputVoltage }, events: [] } }, setup, NO_CORRECTIONS);
+  const evidence = [{ id: "A", name: "A", runs: [{ id: "r", title: "r", startUtc: "2026-11-28T10:00:00Z", finished: true, setAside: null, modifiedFunctions: [], findings }] }];
+  return judgeReading({ characteristic: c.name, limit: { kind: "at-most", high: 0.06 }, conditions: { ...(conditions.battery ? {} : { battery: { at: 3.4 } }), ...conditions } }, evidence, HOUSE_RULES).word;
 }
 
 /** The conditions that a claim must name to say anything: what somebody did to the board. */

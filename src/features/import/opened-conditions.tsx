@@ -22,11 +22,8 @@ export interface OpenedConditionsProps {
 /** What results need and the file does not hold: each filled in where something fair can be assumed, and what was assumed. */
 export function OpenedConditions({ procedure: p, read, said, onSaid }: OpenedConditionsProps) {
   const [meters, setMeters] = useState(false);
-  const put = (condition: string, value: number | string | null) => {
-    const { [condition as keyof RunConditions]: _before, ...others } = said.conditions;
-    void _before;
-    onSaid({ ...said, conditions: value === null ? others : { ...others, [condition]: value } });
-  };
+  // What was emptied is not known: it stands as nothing, or what was assumed to begin with would come back.
+  const put = (condition: string, value: number | string | null) => onSaid({ ...said, conditions: { ...said.conditions, [condition]: value ?? undefined } as RunConditions });
   const roles = Object.keys(read.setup.instruments) as Role[];
   return (
     <>

@@ -12,8 +12,9 @@ import { LogPlot, type LogPlotProps } from "@/ui/log-plot";
 import { ReasonDialog } from "@/ui/reason-dialog";
 import { LogOverlay, type LogOverlayProps, type View } from "./log-overlay";
 
-/** Shortest stretch that can be shown, s. */
+/** Shortest stretch that can be shown, s, and as a share of what is short itself. */
 const LEAST = 0.02;
+const SHARE = 0.01;
 
 /** Charts that are in sight together. */
 const IN_SIGHT = 3;
@@ -26,7 +27,7 @@ interface Near {
 
 /** A stretch kept inside the log. */
 function held(view: View, seconds: number): View | null {
-  const span = Math.max(LEAST, view.to - view.from);
+  const span = Math.max(Math.min(LEAST, SHARE * seconds), view.to - view.from);
   if (span >= seconds) return null;
   const from = Math.min(Math.max(0, view.from), seconds - span);
   return { from, to: from + span };

@@ -6,6 +6,7 @@ import { characteristic } from "@/core/characteristics";
 import { formatLimit } from "@/core/claims";
 import { formatDuration, formatQuantity } from "@/core/quantities";
 import { procedure, roleLabel, roleUnit, type Analysis, type ChartSpec, type Procedure, type Role } from "@/core/procedures";
+import { assumedInstruments } from "@/core/procedures/versions";
 import { movedText } from "@/core/verdicts/moved";
 import type { BoardRecord, ClaimRecord } from "@/core/files/records";
 import { attempt, notify } from "@/session/notify";
@@ -238,7 +239,7 @@ function Results({ d, p, analysis, show, beside }: ReviewPartProps) {
       )}
       {analysis.findings.some((f) => f.unstated?.length) ? (
         <Button className="no-print mt-2" onClick={() => void attempt(() => assumeOrdinaryMeters(run.id))}>
-          Assume ordinary handheld meters, ±(0.5 % + 3 counts)
+          Assume {assumedInstruments(run.procedure)}
         </Button>
       ) : null}
       <NotStatedList d={d} procedure={p} notStated={analysis.notStated ?? []} />

@@ -8,6 +8,7 @@ import { capital, formatQuantity } from "@/core/quantities";
 import type { JudgedFinding, ReadingVerdict } from "@/core/verdicts";
 import { attempt } from "@/session/notify";
 import { Button } from "@/ui/button";
+import { assumedInstruments } from "@/core/procedures/versions";
 import { assumeOrdinaryMeters, boardDossier, runDossier, useLive, type BoardDossier } from "@/storage";
 import { commonSpan, IntervalFigure, type Span } from "@/ui/interval-figure";
 import { Quiet, Section } from "@/ui/section";
@@ -82,7 +83,7 @@ function ReadingDetail({ reading, said, dossier, single }: { reading: ReadingVer
       ) : null}
       {unstated.length ? (
         <Button className="mb-4" onClick={() => void attempt(async () => { for (const id of unstated) await assumeOrdinaryMeters(id); })}>
-          Assume ordinary handheld meters, ±(0.5 % + 3 counts)
+          Assume {assumedInstruments(characteristic(reading.characteristic)?.run ?? "")}
         </Button>
       ) : null}
       {offered && unstated.length === 0 ? <FairRunOffer run={offered} dossier={dossier} /> : null}
