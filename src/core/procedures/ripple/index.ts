@@ -11,7 +11,7 @@ export const ripple: Procedure = {
   summary: "Peak to peak of the output from a waveform of an oscilloscope, within its stated bandwidth: short ground lead, right at the output's capacitor.",
   readings: PROCEDURE_FACTS.ripple.readings,
   destructive: false,
-  position: 42,
+  position: 52,
   work: [{ minutes: 10, needs: ["hands", "supply", "load"] }],
   calledForBy: ["boost", "power-path"],
   rare: true,
