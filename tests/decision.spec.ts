@@ -138,6 +138,26 @@ test("decide for a need: ranked with the reason for every place; buy, modify or 
   await expect(page).toHaveURL(/\/run\/.*\/review/);
 });
 
+test("an added board and an own build that are boards of the notebook are judged as they were measured", async ({ page }) => {
+  await startDemo(page);
+  await page.getByRole("link", { name: "Decide", exact: true }).click();
+  await page.getByRole("button", { name: "Edit need" }).click();
+  await chooseFrom(dialog(page).getByRole("combobox", { name: "The added board is" }), { label: "Sedge 51" });
+  await expect(dialog(page).getByText("Its measured cut, trip, resistance and standby decide.")).toBeVisible();
+  await expect(dialog(page).getByText("It provides")).toHaveCount(0);
+  await chooseFrom(dialog(page).getByRole("combobox", { name: "The own build is" }), { label: "Alder 12" });
+  await noSeriousAxe(page);
+  await dialog(page).getByRole("button", { name: "Save need" }).click();
+  await expect(dialog(page)).toHaveCount(0);
+  await page.getByRole("button", { name: "Marl 15" }).click();
+  const ways = page.getByRole("region", { name: "Buy, modify or build" });
+  // What Sedge 51 was measured to do, and what it draws, in place of a tick and typed numbers.
+  const modify = ways.getByRole("row").filter({ hasText: "modify" });
+  await expect(modify).toContainText(/Sedge 51 for over-discharge protection.*it trips at 1\.\d+\sA and cuts at 2\.\d+\sV/);
+  await expect(modify).toContainText(/Sedge 51: Measured “yes”/);
+  await expect(ways.getByRole("row").filter({ hasText: "Alder 12" })).toContainText("It is built, and judged as it was measured.");
+});
+
 test("a need is entered by keyboard, changes the order at once, and can be undone", async ({ page }) => {
   await startDemo(page);
   await page.getByRole("link", { name: "Decide", exact: true }).click();

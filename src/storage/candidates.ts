@@ -7,8 +7,8 @@ import { keep, workBegins } from "./derived";
 import { boards, ofKind } from "./queries";
 import { columnStamp } from "./stamps";
 
-/** What weighing looks at besides what a need names: the life of a cell, the charge current, what stands behind an added resistance. */
-const ALWAYS = ["standby.current", "charge.cc-current", "boost.lowest-efficiency", "boost.no-load-voltage", "boost.max-current", "boost.start-current"];
+/** What weighing looks at besides what a need names: the life of a cell, the charge current, what stands behind an added board. */
+const ALWAYS = ["standby.current", "charge.cc-current", "boost.lowest-efficiency", "boost.no-load-voltage", "boost.max-current", "boost.start-current", "boost.output-resistance", "protect.over-current", "protect.over-discharge-voltage"];
 
 /** What is kept of a board for weighing it: of its evidence only what is looked at, without the readings behind it. */
 interface KeptCandidate {

@@ -1,11 +1,12 @@
 import type { BoardRecord } from "@/core/files/records";
+import { claimedModule } from "@/core/use/claimed-module";
 import { disconnects, measuredColumns, measuredLimits, SWEEP, type MeasuredModule } from "@/core/use/measured-module";
 import type { EvidenceSample } from "@/core/verdicts";
 import { boardDossier, type BoardDossier } from "./board-dossier";
 import { boards } from "./queries";
 import { runDossier } from "./run-dossier";
 
-/** What of a board can be put to use: one module a sample that was measured. */
+/** What of a board can be put to use: one module a sample that was measured, else one as its claims describe it. */
 export interface UsableBoard {
   readonly board: BoardRecord;
   readonly modules: readonly MeasuredModule[];
@@ -40,7 +41,10 @@ export async function usableBoards(notebookId: string): Promise<UsableBoard[]> {
   for (const board of await boards(notebookId)) {
     const d = await boardDossier(board.id);
     if (!d) continue;
-    const modules = (await Promise.all(d.evidence.map((s) => moduleOf(d, s)))).filter((m) => m !== null);
+    const measured = (await Promise.all(d.evidence.map((s) => moduleOf(d, s)))).filter((m) => m !== null);
+    // Claims speak only where nothing was measured.
+    const claimed = measured.length === 0 ? claimedModule(d.claims, d.rules) : null;
+    const modules = claimed ? [claimed] : measured;
     if (modules.length === 0 && !board.functions.includes("boost")) continue;
     const claimsProtection = board.functions.includes("protection") || d.claims.some((c) => c.readings.some((r) => r.characteristic === PROTECTS && r.limit.kind === "yes-no" && r.limit.value));
     out.push({ board, modules, disconnects: disconnects(d.evidence), claimsProtection });

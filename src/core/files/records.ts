@@ -16,9 +16,9 @@ import type { Dialect } from "./table";
  * 2 brought cells, and marks and boundaries on logs over time; 3 answers, readings of cells and the cell of a run; 4 instruments, needs, issued
  * sheets; 5 conditions stated afterwards; 6 assumed accuracies, corrected readings, runs chosen to decide; 7 earlier versions of records,
  * conflicts of a merge, contents as bytes; 8 where a table's head stands; 9 loads; 10 packs, stations, charges in their bays, days at the
- * bench.
+ * bench; 11 boards of the notebook that a need may add or build.
  */
-export const SCHEMA_VERSION = 10;
+export const SCHEMA_VERSION = 11;
 
 declare const brand: unique symbol;
 export type Id<T extends string> = string & { readonly [brand]: T };

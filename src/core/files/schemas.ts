@@ -1,4 +1,4 @@
-/** JSON Schemas of every stored record, version 10; published with the archive format and compiled ahead of time. */
+/** JSON Schemas of every stored record, version 11; published with the archive format and compiled ahead of time. */
 import { CHEMISTRIES } from "../cells";
 import { BOARD_FUNCTIONS } from "../characteristics";
 import { SOURCE_KINDS } from "../claims";
@@ -103,8 +103,8 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
         object({ id, level: { enum: [...LEVELS] }, kind: { const: "fact" }, fact: { enum: [...FACTS] }, atMost: positive }),
       ],
     }),
-    addedBoard: object({ price: zeroUp, current: zeroUp, height: zeroUp, resistance: zeroUp, supplies: list(line) }, ["resistance"]),
-    build: object({ parts: zeroUp, hours: zeroUp, hourly: zeroUp }),
+    addedBoard: object({ price: zeroUp, current: zeroUp, height: zeroUp, resistance: zeroUp, supplies: list(line), boardId: id }, ["resistance", "boardId"]),
+    build: object({ parts: zeroUp, hours: zeroUp, hourly: zeroUp, boardId: id }, ["boardId"]),
   }, ["addedBoard", "build"]),
   load: record("load", {
     title: line, note: text, voltage: positive, lowest: positive,

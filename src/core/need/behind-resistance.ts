@@ -1,6 +1,7 @@
 import type { HouseRules } from "../procedures";
 import { formatQuantity, highest, lowest } from "../quantities";
 import { judgeRequirement, type Candidate, type Outcome } from "./judge-need";
+import { stoppedBy, type Added } from "./added";
 import type { Need, Requirement } from "./need";
 
 /** A battery that was measured stands for one lower by this share at most: below lie switch-offs that it did not meet. */
@@ -19,14 +20,15 @@ export function voltsBehind(cell: number, resistance: number, power: number): nu
 }
 
 /**
- * A requirement of amps at a battery voltage, judged as the board would stand behind an added resistance: it then sees less than
- * the cell gives. What was held at a battery no higher than that counts, as a board holds the more the higher its battery stands;
+ * A requirement of amps at a battery voltage, judged as the board would stand behind an added board: what that trips at and cuts at ends it,
+ * and behind its resistance the board sees less than the cell gives. What was held at a battery no higher than that counts, as a board holds the more the higher its battery stands;
  * so does what was held with enough to spare at one a little higher, as what a source gives at most falls with V (a limited current)
  * to V² (V²/4R through a resistance).
- * Null where a resistance changes nothing of it.
+ * Null where the added board changes nothing of it.
  */
-export function judgeBehind(r: Requirement, as: Outcome, b: Candidate, resistance: number, need: Pick<Need, "currency">, rules: HouseRules): Outcome | null {
-  if (r.kind !== "quantity" || resistance <= 0 || as.word !== "met" || !HELD.includes(r.reading.characteristic) || r.reading.limit.kind !== "at-least") return null;
+export function judgeBehind(r: Requirement, as: Outcome, b: Candidate, added: Pick<Added, "title" | "resistance" | "trip" | "cut">, need: Pick<Need, "currency">, rules: HouseRules): Outcome | null {
+  const { resistance } = added;
+  if (r.kind !== "quantity" || (resistance <= 0 && !added.trip && !added.cut) || as.word !== "met" || !HELD.includes(r.reading.characteristic) || r.reading.limit.kind !== "at-least") return null;
   const { battery } = r.reading.conditions;
   const cell = !battery ? null : "at" in battery ? battery.at : "from" in battery ? battery.from : null;
   if (cell === null) return null;
@@ -35,8 +37,12 @@ export function judgeBehind(r: Requirement, as: Outcome, b: Candidate, resistanc
   const [efficiency, output] = [lowest(values("boost.lowest-efficiency")), highest(values("boost.no-load-voltage"))];
   const unsure = (why: string): Outcome => ({ requirementId: r.id, word: "open", basis: "nothing", why });
   if (!(efficiency > 0 && Number.isFinite(efficiency) && output > 0)) return unsure(`${formatQuantity(resistance, "Ω")} of the added board add to the battery path, and the board's battery current was not measured: run a load sweep.`);
-  const volts = voltsBehind(cell, resistance, (output * r.reading.limit.low) / efficiency);
+  const power = (output * r.reading.limit.low) / efficiency;
+  const volts = voltsBehind(cell, resistance, power);
   if (volts === null) return { requirementId: r.id, word: "missed", basis: "changed", why: `Through ${formatQuantity(resistance, "Ω")} a cell at ${formatQuantity(cell, "V")} can't supply that power.` };
+  const stopped = stoppedBy(added, power / volts, cell);
+  if (stopped) return { requirementId: r.id, word: "missed", basis: "changed", why: stopped };
+  if (resistance <= 0) return null;
   const sees = `Behind ${formatQuantity(resistance, "Ω")} it sees ${formatQuantity(volts, "V")} of the cell's ${formatQuantity(cell, "V")}`;
   const batteries = [...new Set(findings.flatMap((f) => (f.characteristic === r.reading.characteristic && typeof f.conditions.battery === "number" ? [f.conditions.battery] : [])))];
   const held = (at: number, low: number): boolean => judgeRequirement({ ...r, reading: { ...r.reading, limit: { kind: "at-least", low }, conditions: { ...r.reading.conditions, battery: { at } } } }, b, need, rules).word === "met";

@@ -163,6 +163,53 @@ describe("buy, modify or build", () => {
       expect(ampsOf(swept(0.5), { ...ask, addedBoard: { ...added, resistance: 2 } })).toMatchObject({ word: "missed", basis: "changed" });
     });
   });
+  describe("an added board that is a board of the notebook", () => {
+    const ask: Need = { ...need, requirements: [amps, short, life], addedBoard: { boardId: "p", price: 0.5, current: 1e-6, height: 0.003, resistance: 0, supplies: [] } };
+    const bare = board({ evidence: measured(find("boost.max-current", 0.5, 0.01, { battery: 3.1 }), find("protect.short-present", "no"), find("standby.current", 8.9e-4, 1e-6, { state: "no-load" }), find("boost.lowest-efficiency", 0.85, 0.01, { battery: 3.1 }), find("boost.no-load-voltage", 5, 0.01, { battery: 3.1 })) });
+    const protection = (...findings: Finding[]) => board({ boardId: "p", title: "Rail 3", functions: ["protection"], facts: { price: 0.4 }, evidence: measured(...findings) });
+    const wayOf = (p: Candidate, kind = "modify", asked = ask) => {
+      const r = rank(asked, [bare], HOUSE_RULES)[0];
+      return r && ways(asked, bare, r, HOUSE_RULES, [bare, p]).find((w) => w.kind === kind);
+    };
+    const word = (p: Candidate, id: string) => wayOf(p)?.outcomes.find((o) => o.requirementId === id);
+    const sound = [find("protect.short-present", "yes"), find("standby.current", 4e-6, 1e-7, { state: "no-load" })];
+    test("what it was measured to do counts as measured, not as a tick; its standby and price as they are", () => {
+      expect(word(protection(...sound), "short")).toMatchObject({ word: "met", basis: "measured", why: expect.stringMatching(/^Rail 3: Measured “yes”/) });
+      expect(wayOf(protection(...sound))?.takes[0]).toMatch(/^Rail 3 for short-circuit protection: €0\.40, 4\s?µA more/);
+      // 0.906 mA less 4 µA still holds 0.89 mA; less 20 µA does not.
+      expect(word(protection(...sound), "life")?.word).toBe("met");
+      expect(word(protection(sound[0] as Finding, find("standby.current", 2e-5, 1e-7, { state: "no-load" })), "life")?.word).toBe("missed");
+    });
+    test("one that was measured not to protect, or of which nothing is known, supplies nothing", () => {
+      expect(wayOf(protection(find("protect.short-present", "no")))).toBeUndefined();
+      // Open is better than missed: it would have to be tested.
+      expect(word(protection(), "short")).toMatchObject({ word: "open" });
+    });
+    test("a trip below what the load takes from the battery, and a cut above the battery that is asked of, miss", () => {
+      // 5 V · 0.25 A ÷ 0.85 is 1.47 W: 0.474 A at 3.1 V.
+      expect(word(protection(...sound, find("protect.over-current", 0.48, 0.001)), "amps")?.word).toBe("met");
+      expect(word(protection(...sound, find("protect.over-current", 0.48, 0.02)), "amps")).toMatchObject({ word: "missed", why: expect.stringMatching(/takes 474\smA from the battery, and Rail 3 trips at 460\smA\./) });
+      expect(word(protection(...sound, find("protect.over-discharge-voltage", 3.2, 0.01)), "amps")).toMatchObject({ word: "missed", why: expect.stringMatching(/Rail 3 disconnects at 3\.21\sV, before the cell is down to 3\.10\sV/) });
+      const claims = [claim("trip", reading("protect.over-current", { kind: "from-to", low: 0.4, high: 0.6 }))];
+      expect(word({ ...protection(...sound), claims }, "amps")).toMatchObject({ word: "missed", why: expect.stringContaining("as claimed") });
+    });
+    test("its measured resistance is the one that counts", () => {
+      expect(word(protection(...sound, find("boost.output-resistance", 0.05, 0.001, { battery: 3.6 })), "amps")).toMatchObject({ word: "met", why: expect.stringMatching(/^Behind 50\smΩ/) });
+    });
+    test("it is not added to itself; an own build that is a board is judged like one", () => {
+      const asked = { ...ask, build: { boardId: "own", parts: 3, hours: 2, hourly: 5 } };
+      const itself = protection(find("protect.short-present", "no"));
+      const r = rank(asked, [itself], HOUSE_RULES)[0];
+      expect(r && ways(asked, itself, r, HOUSE_RULES, [itself]).map((w) => w.kind)).toEqual(["buy", "build"]);
+      const own = board({ boardId: "own", title: "Hide 1", evidence: measured(find("boost.max-current", 0.4, 0.01, { battery: 3.1 })) });
+      const built = wayOf(own, "build", asked);
+      expect(built?.title).toBe("Hide 1");
+      expect(built?.outcomes.find((o) => o.requirementId === "amps")).toMatchObject({ word: "met", basis: "measured" });
+      expect(built?.takes.at(-1)).toBe("It is built, and judged as it was measured.");
+      const first = rank(asked, [own], HOUSE_RULES)[0];
+      expect(first && ways(asked, own, first, HOUSE_RULES, [own]).map((w) => [w.kind, w.title])).toEqual([["build", "Hide 1 as it is"]]);
+    });
+  });
   test("one's own has met nothing but its price", () => {
     const w = of("build");
     expect(w?.w.price).toBe(13);

@@ -18,6 +18,8 @@ export type Requirement = { readonly id: string; readonly level: Level } & (
 
 /** A protection board that could be put between cell and board. */
 export interface AddedBoard {
+  /** A board of the notebook that it is: what was measured of it stands before the numbers here. */
+  readonly boardId?: string;
   readonly price: number;
   /** A that it draws from the cell all the time. */
   readonly current: number;
@@ -31,6 +33,8 @@ export interface AddedBoard {
 
 /** What building one's own would take. */
 export interface OwnBuild {
+  /** The board of the notebook that it became: it is judged like any other. */
+  readonly boardId?: string;
   readonly parts: number;
   readonly hours: number;
   /** What an hour at the bench is worth. */

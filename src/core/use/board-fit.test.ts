@@ -1,6 +1,9 @@
+import type { ConditionSpecs } from "../characteristics";
+import type { Claim, Limit } from "../claims";
+import { HOUSE_RULES } from "../procedures/house-rules";
 import { seeded } from "../simulator/random";
 import type { EvidenceSample } from "../verdicts";
-import { compareFits, disconnects, type Draw, fitModule, highestCurrent, phasesAt, PLAIN_WIRING, worstFit, type Load, type MeasuredColumn, type MeasuredModule, type UseBattery } from ".";
+import { claimedModule, compareFits, disconnects, type Draw, fitModule, highestCurrent, phasesAt, PLAIN_WIRING, worstFit, type Load, type MeasuredColumn, type MeasuredModule, type UseBattery } from ".";
 
 const column = (battery: number, load: number): MeasuredColumn => ({ battery, loss: { idle: 0.02, proportional: 0.05, resistive: 0.12, outliers: [], scatter: 0 }, output: 5, held: { load, battery: (5 * load + 0.02 + 0.05 * load + 0.12 * load * load) / battery }, fell: true, spread: 0.004 });
 const start = (draw: Draw, amps: number, more = false) => ({ battery: 3.1, draw, amps, more });
@@ -40,6 +43,34 @@ test.each<[string, ReturnType<typeof fit>, string, string]>([
 ])("%s", (_n, f, word, why) => {
   expect(f.word).toBe(word);
   expect(f.why[0]).toContain(why);
+});
+
+describe("a board of which nothing was measured", () => {
+  const say = (characteristic: string, limit: Limit, conditions: ConditionSpecs = {}): Claim => ({ id: characteristic, source: { kind: "listing", wording: characteristic, date: "2026-11-01" }, readings: [{ characteristic, limit, conditions }] });
+  const CLAIMS = [say("boost.no-load-voltage", { kind: "nominal", nominal: 5, tolerance: null }), say("boost.max-current", { kind: "at-least", low: 1 }), say("boost.peak-efficiency", { kind: "at-least", low: 0.9 })];
+  const claimed = (...more: Claim[]) => claimedModule([...CLAIMS, ...more], HOUSE_RULES);
+  test("its claims as a module, worked: 0.556 W lost for an ampere, 1.79 A from 3.1 V", () => {
+    const m = claimed();
+    expect(m?.columns.map((c) => c.battery)).toEqual([3.1, 4.1]);
+    expect(m?.columns[0]?.loss.proportional).toBeCloseTo(0.5556, 4);
+    expect(m?.columns[0]?.held).toEqual({ load: 1, battery: expect.closeTo(1.7921, 4) });
+  });
+  test("it runs as claimed, with a time but no uncertainty; beyond its claims it does not hold", () => {
+    const m = claimed(say("protect.over-discharge-voltage", { kind: "nominal", nominal: 3.2, tolerance: null }));
+    const f = fitModule(m as MeasuredModule, LOAD, BATTERY);
+    expect(f).toMatchObject({ word: "runs as claimed", claimed: true, why: ["By its claims alone: nothing of it was measured.", expect.stringContaining("claimed to cut off at 3.20")] });
+    expect(f.seconds).toBeGreaterThan(3600);
+    expect(f.secondsU).toBeUndefined();
+    expect(f.runId).toBeUndefined();
+    expect(fitModule(m as MeasuredModule, { ...LOAD, steps: [{ draw: "current", value: 1.3, seconds: 1 }] }, BATTERY)).toMatchObject({ word: "does not hold", claimed: true, why: [expect.stringContaining("than the 1.00"), "By its claims alone: nothing of it was measured."] });
+    // What was measured, if only in part, stands before what was promised.
+    expect(compareFits(fit({ starts: [] }), f)).toBeLessThan(0);
+  });
+  test("of several claims the cautious one; without output, load or efficiency nothing is said", () => {
+    expect(claimed(say("boost.max-current", { kind: "at-least", low: 0.4 }, { battery: { at: 3.1 } }))?.columns.map((c) => c.held.load)).toEqual([0.4, 1]);
+    expect(claimed(say("boost.lowest-efficiency", { kind: "at-least", low: 0.8 }))?.columns[0]?.loss.proportional).toBeCloseTo(1.25, 9);
+    for (const gone of CLAIMS) expect([gone.id, claimedModule(CLAIMS.filter((c) => c !== gone), HOUSE_RULES)]).toEqual([gone.id, null]);
+  });
 });
 
 test("a converter between them frees the voltage, and its efficiency multiplies", () => {

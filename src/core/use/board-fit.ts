@@ -17,7 +17,7 @@ export interface UseBattery {
   readonly resistanceU: number;
 }
 
-export const FIT_WORDS = ["runs", "start not tested", "does not start", "does not hold", "not measured"] as const;
+export const FIT_WORDS = ["runs", "start not tested", "runs as claimed", "does not start", "does not hold", "not measured"] as const;
 export type FitWord = (typeof FIT_WORDS)[number];
 
 /** One board with a load and a battery. */
@@ -27,6 +27,8 @@ export interface BoardFit {
   readonly why: readonly string[];
   readonly runId?: string;
   readonly simulated?: boolean;
+  /** It rests on claims alone. */
+  readonly claimed?: true;
   readonly sample?: string;
   /** s from full to the end, with its expanded uncertainty, and what ends it. */
   readonly seconds?: number;
@@ -58,6 +60,8 @@ const NEAR = 0.97;
 function endText(stop: Stop, m: MeasuredModule, battery: UseBattery, input: number): string {
   const v = (x: number): string => formatQuantity(x, "V", { digits: 3 });
   const column = m.columns.reduce((best, c) => (Math.abs(c.battery - input) < Math.abs(best.battery - input) ? c : best));
+  if (m.claimed && stop === "input-limit") return `more is asked than the ${formatQuantity(column.held.load, "A", { digits: 3 })} claimed`;
+  if (m.claimed && stop === "minimum-input") return `the board is claimed to cut off at ${v(m.cut ?? 0)}`;
   switch (stop) {
     case "power": return "the battery can't give that power through its resistance";
     case "trip": return `the protection trips at ${formatQuantity(battery.between.trip ?? NaN, "A")}`;
@@ -105,11 +109,12 @@ function startOf(m: MeasuredModule, load: Load, amps: number, floor: number): { 
 export function fitModule(m: MeasuredModule, load: Load, battery: UseBattery): BoardFit {
   const lowest = m.columns[0];
   if (!lowest) return { word: "not measured", why: ["No load sweep with a loss model: run one with at least four loads per battery voltage."] };
-  const about = { runId: m.runId, simulated: m.simulated, sample: m.sample };
+  const about = m.claimed ? { claimed: m.claimed } : { runId: m.runId, simulated: m.simulated, sample: m.sample };
+  const byClaims = m.claimed ? ["By its claims alone: nothing of it was measured."] : [];
   const output = lowest.output;
   const phases = phasesAt(load, output);
   if (!phases.ok) return { ...about, word: "does not hold", why: [phases.error] };
-  if (phases.value.some((p) => p.power === null) && m.off === null) return { ...about, word: "not measured", why: ["The load switches the output off, and the standby current with the output off was not measured: run standby."] };
+  if (phases.value.some((p) => p.power === null) && m.off === null) return { ...about, word: "not measured", why: ["The load switches the output off, and the standby current with the output off is not known: run standby."] };
   const converter = measuredConverter(m);
   const source = sourceOf(battery.cells, battery.between);
   const answer = runTime(source, converter, phases.value, battery.window);
@@ -118,18 +123,19 @@ export function fitModule(m: MeasuredModule, load: Load, battery: UseBattery): B
   const atFloor = { power, current: power / output };
   if (!answer.holds) {
     const input = operatingPoint(source, converter, highestPhase(phases.value), battery.window?.high ?? 1).input;
-    return { ...about, word: "does not hold", why: [`${capital(endText(answer.endedBy, m, battery, input))}.`], atFloor, endedBy: answer.endedBy };
+    return { ...about, word: "does not hold", why: [`${capital(endText(answer.endedBy, m, battery, input))}.`, ...byClaims], atFloor, endedBy: answer.endedBy };
   }
   const end = operatingPoint(source, converter, highestPhase(phases.value), answer.endSoc);
-  const start = startOf(m, load, highestCurrent(load, output), floor);
-  const below = end.input < NEAR * lowest.battery ? [`Below ${formatQuantity(lowest.battery, "V")} nothing was measured: its loss and limit there are taken as at ${formatQuantity(lowest.battery, "V")}.`] : [];
-  const secondsU = runTimeUncertainty(m, phases.value, battery, answer.seconds);
+  const start = m.claimed ? { word: "runs as claimed" as const, why: byClaims[0] ?? "" } : startOf(m, load, highestCurrent(load, output), floor);
+  const below = !m.claimed && end.input < NEAR * lowest.battery ? [`Below ${formatQuantity(lowest.battery, "V")} nothing was measured: its loss and limit there are taken as at ${formatQuantity(lowest.battery, "V")}.`] : [];
+  // What a claim is worth nobody knows.
+  const secondsU = m.claimed ? undefined : runTimeUncertainty(m, phases.value, battery, answer.seconds);
   return {
     ...about,
     word: start.word,
     why: [start.why, `It ends when ${endText(answer.endedBy, m, battery, end.input)}.`, ...below],
     seconds: answer.seconds,
-    secondsU,
+    ...(secondsU === undefined ? {} : { secondsU }),
     endedBy: answer.endedBy,
     perDay: Math.max(1, Math.ceil(DAY / answer.seconds - 1e-9)),
     atFloor,
@@ -161,7 +167,7 @@ const ORDER = new Map(FIT_WORDS.map((w, k) => [w, k]));
 
 /** A board by its samples: the worst of them decides; without a measured sample nothing is said. */
 export const fitBoard = (modules: readonly MeasuredModule[], load: Load, battery: UseBattery): BoardFit =>
-  worstFit(modules.map((m) => fitModule(m, load, battery))) ?? { word: "not measured", why: ["No load sweep that counts: run one with at least four loads per battery voltage."] };
+  worstFit(modules.map((m) => fitModule(m, load, battery))) ?? { word: "not measured", why: ["No load sweep that counts, and no claims on output, highest load and efficiency: run one with at least four loads per battery voltage."] };
 
 /** Of a board's samples the worst decides. */
 export const worstFit = (fits: readonly BoardFit[]): BoardFit | null =>

@@ -7,6 +7,7 @@ export { earliestFinish, planDay, type ScheduleBudget } from "./schedule";
 export { lengthOf, type Schedule, type ScheduleQuestion, type ScheduleStep, type ScheduleTask } from "./schedule-question";
 export { answerFit, answerMatch, answerSchedule, answerStation, QUESTION_KINDS, type FitQuestion, type MatchQuestion, type QuestionKind } from "./questions";
 export { DRAWS, highestCurrent, phasesAt, PLAIN_WIRING, type Draw, type Load, type LoadWiring, type LoadStep, type UseReport } from "./load";
+export { claimedModule } from "./claimed-module";
 export { disconnects, measuredColumns, measuredConverter, measuredLimits, type MeasuredColumn, type MeasuredModule } from "./measured-module";
 export { compareFits, FIT_WORDS, fitBoard, fitModule, worstFit, type BoardFit, type FitCurvePoint, type FitWord, type UseBattery } from "./board-fit";
 export { checkTopology, type Guard, type Part, type Safety, type Standing, type Tap, type Topology, type TopologyCheck, type Way } from "./topology";

@@ -41,6 +41,8 @@ export interface MeasuredModule {
   readonly runId: string;
   readonly runTitle: string;
   readonly simulated: boolean;
+  /** It rests on claims alone: nothing was measured. */
+  readonly claimed?: true;
   /** From the lowest battery voltage up; never empty. */
   readonly columns: readonly MeasuredColumn[];
   /** Measured cut-off of the board's own protection, V. */

@@ -2,12 +2,17 @@ import { CHARACTERISTICS, characteristic, formatConditions } from "@/core/charac
 import type { Finding } from "@/core/procedures";
 import { formatQuantity } from "@/core/quantities";
 import { reallyMeasured, type EvidenceRun } from "@/core/verdicts";
-import { Link } from "@/ui/link";
 import { SimulatedMark } from "@/ui/verdict-mark";
 
 const BOUNDS = { "at-least": "at least ", "at-most": "at most " } as const;
 const valueOf = (f: Finding): string =>
   typeof f.value === "number" ? `${f.bound ? BOUNDS[f.bound] : ""}${formatQuantity(f.value, f.unit, { uncertainty: f.expandedUncertainty, withUncertainty: f.expandedUncertainty !== undefined })}` : f.value;
+
+/** Beside an end that was seen, where it was lost. */
+function lostAt(f: Finding): string {
+  const side = characteristic(f.characteristic)?.end?.side;
+  return f.bracket && side ? `, no longer at ${formatQuantity(side === "low" ? f.bracket.low : f.bracket.high, f.unit, { digits: 4 })}` : "";
+}
 
 /** What a sample's runs show together, in the order of the dictionary; what was played on the simulated bench only where nothing was measured. */
 function shownOf(runs: readonly EvidenceRun[]) {
@@ -29,19 +34,10 @@ export function OverRuns({ runs, configuration }: { readonly runs: readonly Evid
             <span className="text-pencil">{characteristic(f.characteristic)?.label}: </span>
             <span className="figures">
               {`${valueOf(f)} ${formatConditions({ ...conditions, ...(words === configuration || words === undefined ? {} : { configuration: words }), ...(load === undefined ? {} : { load }) })}`.trim()}
+              {lostAt(f)}
             </span>
             {run.simulated ? <SimulatedMark className="ml-2" /> : null}
-            <span className="text-pencil">
-              , from{" "}
-              {over.map((o, k) => (
-                <span key={o.runId}>
-                  {k ? ", " : ""}
-                  <Link href={`/run/${o.runId}/review`} className="underline decoration-pencil/60 underline-offset-4">
-                    {o.title}
-                  </Link>
-                </span>
-              ))}
-            </span>
+            <span className="text-pencil">, from {over.map((o) => o.title).join(", ")}</span>
           </p>
         );
       })}

@@ -84,7 +84,7 @@ function Decide({ needs, rules, candidates }: { readonly needs: readonly NeedRec
         )}
       </Section>
       {need ? <Ranking need={need} rules={rules} candidates={candidates} /> : null}
-      {editing ? <NeedDialog key={editing === "new" ? "new" : editing.id} need={editing === "new" ? null : editing} onKeep={keep} onDelete={editing === "new" ? null : drop} onClose={() => setEditing(null)} /> : null}
+      {editing ? <NeedDialog key={editing === "new" ? "new" : editing.id} boards={candidates} need={editing === "new" ? null : editing} onKeep={keep} onDelete={editing === "new" ? null : drop} onClose={() => setEditing(null)} /> : null}
     </div>
   );
 }
@@ -128,7 +128,7 @@ function Ranking({ need, rules, candidates }: { readonly need: Need; readonly ru
           {OUTCOME_BASIS.measured} {OUTCOME_BASIS.claimed} {OUTCOME_BASIS["entered"]} Select a name for its reasons.
         </p>
       </Section>
-      {first && candidate ? <Reasons key={first.boardId} r={first} need={need} ways={ways(need, candidate, first, rules)} /> : null}
+      {first && candidate ? <Reasons key={first.boardId} r={first} need={need} ways={ways(need, candidate, first, rules, candidates)} /> : null}
     </>
   );
 }

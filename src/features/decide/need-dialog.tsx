@@ -3,7 +3,7 @@
 import { Controller, useFieldArray, useForm, useWatch, type Control } from "react-hook-form";
 import { characteristic, CONDITION_LABELS, CONDITION_UNITS } from "@/core/characteristics";
 import { unitSymbol } from "@/core/quantities";
-import { LEVELS, type AddedBoard, type Need, type OwnBuild, type Requirement } from "@/core/need";
+import { LEVELS, type AddedBoard, type Candidate, type Need, type OwnBuild, type Requirement } from "@/core/need";
 import { newId } from "@/storage";
 import { Button } from "@/ui/button";
 import { CheckList, Checkbox } from "@/ui/checkbox";
@@ -19,6 +19,8 @@ import { askedConditions, FACT_CHOICES, freshRow, OTHERS, requirementOf, rowOf, 
 
 interface NeedDialogProps {
   readonly need: Need | null;
+  /** Boards of the notebook, which may be what is added or built. */
+  readonly boards: readonly Pick<Candidate, "boardId" | "title" | "functions">[];
   onKeep(n: Need): Promise<boolean>;
   readonly onDelete: (() => void) | null;
   onClose(): void;
@@ -51,7 +53,7 @@ const fieldsOf = (need: Need | null): Fields => ({
 });
 
 /** A need: what a use must and should have, and what could be added or built where no board has it. */
-export function NeedDialog({ need, onKeep, onDelete, onClose }: NeedDialogProps) {
+export function NeedDialog({ need, boards, onKeep, onDelete, onClose }: NeedDialogProps) {
   const { control, handleSubmit } = useForm<Fields>({ defaultValues: fieldsOf(need) });
   const currency = useWatch({ control, name: "currency" });
   const save = handleSubmit(async ({ title, note, currency: sign, rows, added, build }) => {
@@ -67,8 +69,8 @@ export function NeedDialog({ need, onKeep, onDelete, onClose }: NeedDialogProps)
           <FormText control={control} name="currency" label="Currency" className="w-24" />
         </div>
         <Requirements control={control} />
-        <Controller control={control} name="added" render={({ field }) => <AddedBoardFields added={field.value} currency={currency} onChange={field.onChange} />} />
-        <Controller control={control} name="build" render={({ field }) => <BuildFields build={field.value} currency={currency} onChange={field.onChange} />} />
+        <Controller control={control} name="added" render={({ field }) => <AddedBoardFields boards={boards} added={field.value} currency={currency} onChange={field.onChange} />} />
+        <Controller control={control} name="build" render={({ field }) => <BuildFields boards={boards} build={field.value} currency={currency} onChange={field.onChange} />} />
         <div className="flex gap-3">
           <Button look="main" type="submit">
             Save need
@@ -118,7 +120,20 @@ function Requirements({ control }: { readonly control: Control<Fields> }) {
   );
 }
 
-function AddedBoardFields({ added, currency, onChange }: { readonly added: AddedBoard | null; readonly currency: string; onChange(b: AddedBoard | null): void }) {
+type Boards = NeedDialogProps["boards"];
+
+/** A board of the notebook that stands for what is added or built, if it is one. */
+function BoardChoice({ label, boards, boardId, onBoard }: { readonly label: string; readonly boards: Boards; readonly boardId: string | undefined; onBoard(id: string | undefined): void }) {
+  return <Select label={label} place="above" value={boards.some((b) => b.boardId === boardId) ? (boardId ?? "") : ""} onValue={(id) => onBoard(id || undefined)} choices={[{ value: "", label: "none of the notebook" }, ...boards.map((b) => ({ value: b.boardId, label: b.title }))]} />;
+}
+
+const withBoard = <T extends { readonly boardId?: string }>(of: T, id: string | undefined): T => {
+  const { boardId: _before, ...rest } = of;
+  void _before;
+  return (id ? { ...rest, boardId: id } : rest) as T;
+};
+
+function AddedBoardFields({ added, boards, currency, onChange }: { readonly added: AddedBoard | null; readonly boards: Boards; readonly currency: string; onChange(b: AddedBoard | null): void }) {
   return (
     <>
       <Checkbox className="mb-2 flex" checked={added !== null} onChecked={(on) => onChange(on ? { price: 1, current: 5e-6, height: 0.003, resistance: 0.05, supplies: [...SUPPLIES] } : null)}>
@@ -127,20 +142,24 @@ function AddedBoardFields({ added, currency, onChange }: { readonly added: Added
       {added ? (
         <fieldset className="mb-3 border-l-2 border-rule pl-3">
           <legend className="sr-only">The protection board</legend>
+          <div className="mb-2">
+            <BoardChoice label="The added board is" boards={boards.filter((b) => b.functions.includes("protection"))} boardId={added.boardId} onBoard={(id) => onChange(withBoard(added, id))} />
+          </div>
+          {added.boardId ? <p className="mb-2 max-w-prose text-sm text-pencil">Its measured cut, trip, resistance and standby decide. The values below are used where nothing was measured or entered for it.</p> : null}
           <div className="flex flex-wrap gap-x-5">
             <NumberField label={`Its price, ${currency}`} quantity="" value={added.price} refuse={notNegative} onValue={(v) => v !== null && onChange({ ...added, price: v })} />
             <NumberField label="Its quiescent current" quantity="A" value={added.current} refuse={notNegative} onValue={(v) => v !== null && onChange({ ...added, current: v })} />
             <NumberField label="Its height" quantity="m" printed={MILLIMETRES} value={added.height} refuse={notNegative} onValue={(v) => v !== null && onChange({ ...added, height: v })} />
             <NumberField label="Its resistance" quantity="Ω" value={added.resistance ?? 0} refuse={notNegative} onValue={(v) => v !== null && onChange({ ...added, resistance: v })} />
           </div>
-          <CheckList label="It provides" values={added.supplies} onValues={(supplies) => onChange({ ...added, supplies })} choices={SUPPLIES.map((value) => ({ value, label: characteristic(value)?.label.toLowerCase() ?? value }))} className="text-sm" />
+          {added.boardId ? null : <CheckList label="It provides" values={added.supplies} onValues={(supplies) => onChange({ ...added, supplies })} choices={SUPPLIES.map((value) => ({ value, label: characteristic(value)?.label.toLowerCase() ?? value }))} className="text-sm" />}
         </fieldset>
       ) : null}
     </>
   );
 }
 
-function BuildFields({ build, currency, onChange }: { readonly build: OwnBuild | null; readonly currency: string; onChange(b: OwnBuild | null): void }) {
+function BuildFields({ build, boards, currency, onChange }: { readonly build: OwnBuild | null; readonly boards: Boards; readonly currency: string; onChange(b: OwnBuild | null): void }) {
   return (
     <>
       <Checkbox className="mb-2 flex" checked={build !== null} onChecked={(on) => onChange(on ? { parts: 6, hours: 3, hourly: 0 } : null)}>
@@ -148,6 +167,9 @@ function BuildFields({ build, currency, onChange }: { readonly build: OwnBuild |
       </Checkbox>
       {build ? (
         <div className="mb-3 flex flex-wrap gap-x-5 border-l-2 border-rule pl-3">
+          <div className="mb-2 basis-full">
+            <BoardChoice label="The own build is" boards={boards} boardId={build.boardId} onBoard={(id) => onChange(withBoard(build, id))} />
+          </div>
           <NumberField label={`Parts, ${currency}`} quantity="" value={build.parts} refuse={notNegative} onValue={(v) => v !== null && onChange({ ...build, parts: v })} />
           <NumberField label="Hours at the bench" quantity="" value={build.hours} refuse={notNegative} onValue={(v) => v !== null && onChange({ ...build, hours: v })} />
           <NumberField label={`An hour is worth, ${currency}`} quantity="" value={build.hourly} refuse={notNegative} onValue={(v) => v !== null && onChange({ ...build, hourly: v })} />

@@ -12,6 +12,7 @@ import { Section } from "@/ui/section";
 import { InUse } from "./in-use";
 import { TopologyFigure } from "./topology-figure";
 import type { Fitted } from "./fitted";
+import { runTimeText } from "./words";
 
 const SAFETY_TONE: Readonly<Record<Safety, string>> = { protected: "text-meets", "claimed, not tested": "text-misses", "nothing protects this cell": "text-misses" };
 const SAFETY_TEXT: Readonly<Record<Safety, string>> = {
@@ -42,7 +43,8 @@ export function FitDetail({ of: { usable, fit }, load, cell, battery, onLoad }: 
           {fit.why.map((w) => (
             <li key={w}>{w}</li>
           ))}
-          <CutRemark fit={fit} cut={m?.cut ?? null} residual={m?.residual ?? null} cell={cell} />
+          <CutRemark fit={fit} claimed={m?.claimed ?? false} cut={m?.cut ?? null} residual={m?.residual ?? null} cell={cell} />
+          {fit.seconds !== undefined && board.functions.includes("power-path") ? <li>As a buffer behind its input it carries this load for {runTimeText(fit)} after the input fails.</li> : null}
           {fit.seconds === undefined ? null : <li className="text-pencil">The cell&apos;s voltage over its charge is taken from its chemistry, its self-discharge as {formatQuantity(cell.selfDischarge, "A")}.</li>}
         </ul>
         <DownTheCell fit={fit} />
@@ -85,12 +87,12 @@ function addedRemarks(load: Load, fit: BoardFit, cell: UseCell): string[] {
 }
 
 /** What the board's own cut means for this cell. */
-function CutRemark({ fit, cut, residual, cell }: { readonly fit: BoardFit; readonly cut: number | null; readonly residual: number | null; readonly cell: UseCell }) {
+function CutRemark({ fit, claimed, cut, residual, cell }: { readonly fit: BoardFit; readonly claimed: boolean; readonly cut: number | null; readonly residual: number | null; readonly cell: UseCell }) {
   if (cut === null || fit.seconds === undefined) return null;
   const c = checkCut({ cut, floor: cell.floor, capacity: cell.capacity * cell.parallel, residual: residual ?? 0, selfDischarge: cell.selfDischarge * cell.parallel, stateOfCharge: (v) => stateOfCharge(cell.chemistry, v) });
   return (
     <li>
-      Its cut at {formatQuantity(cut, "V")} is {c.belowFloor ? `below the floor of ${formatQuantity(cell.floor, "V")}: recharge before it` : "not below the cell's floor"}
+      Its {claimed ? "claimed " : ""}cut at {formatQuantity(cut, "V")} is {c.belowFloor ? `below the floor of ${formatQuantity(cell.floor, "V")}: recharge before it` : "not below the cell's floor"}
       {c.unused >= 0.01 ? ` and leaves ${Math.round(100 * c.unused)}\u00a0% unused` : ""}.{residual === null ? " What still flows after the cut was not measured." : c.days !== null ? ` A cell that is forgotten then is ruined after about ${Math.max(1, Math.round(c.days))} days.` : ""}
     </li>
   );

@@ -25,6 +25,7 @@ const columns = (shown: string, floor: number, onShow: (id: string) => void): re
           <span aria-hidden>{FIT_LOOK[fit.word].sign} </span>
           {fit.word}
         </span>
+        {fit.claimed && fit.word !== "runs as claimed" ? <span className="block text-xs text-pencil">by its claims</span> : null}
         {fit.simulated ? <span className="block text-xs text-pencil">simulated run</span> : null}
       </>
     ),

@@ -23,7 +23,7 @@ test("a load, a step and a run time as an engineer writes them", () => {
   expect(plain(stepText({ draw: "resistance", value: 33, seconds: 90 }))).toBe("33 Ω for 90 s");
   expect(plain(runTimeText({ seconds: 113_990, secondsU: 720 }))).toBe("31.66 ± 0.20 h");
   expect(plain(runTimeText({ seconds: 40 * 86_400, secondsU: 3 * 86_400 }))).toBe("40.0 ± 3.0 d");
-  expect(plain(runTimeText({ seconds: 7200 }))).toBe("2.0 h");
+  expect(plain(runTimeText({ seconds: 7200 }))).toBe("about 2.0 h");
   expect(runTimeText({})).toBe("—");
 });
 

@@ -5,6 +5,7 @@ import type { BoardFit, FitWord, Load, LoadStep } from "@/core/use";
 export const FIT_LOOK: Readonly<Record<FitWord, { readonly sign: string; readonly tone: string }>> = {
   runs: { sign: "✓", tone: "text-meets" },
   "start not tested": { sign: "?", tone: "text-close" },
+  "runs as claimed": { sign: "○", tone: "text-close" },
   "does not start": { sign: "✗", tone: "text-misses" },
   "does not hold": { sign: "✗", tone: "text-misses" },
   "not measured": { sign: "·", tone: "text-pencil" },
@@ -31,5 +32,5 @@ export function runTimeText(f: Pick<BoardFit, "seconds" | "secondsU">): string {
   const [size, unit] = f.seconds > 3 * 86_400 ? [86_400, "d"] : [3600, "h"];
   const u = (f.secondsU ?? 0) / size;
   const digits = u > 0 ? Math.max(0, 1 - Math.floor(Math.log10(u))) : 1;
-  return `${(f.seconds / size).toFixed(Math.min(3, digits))}${u > 0 ? ` ± ${u.toFixed(Math.min(3, digits))}` : ""}\u00a0${unit}`;
+  return `${u > 0 ? "" : "about "}${(f.seconds / size).toFixed(Math.min(3, digits))}${u > 0 ? ` ± ${u.toFixed(Math.min(3, digits))}` : ""}\u00a0${unit}`;
 }

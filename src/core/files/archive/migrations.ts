@@ -22,9 +22,11 @@ const heads = schema(8);
 const loads = schema(9);
 /** Version 10 only added: packs, stations, charges in their bays, days at the bench, what feeds a charger. */
 const many = schema(10);
+/** Version 11 only added: boards of the notebook that a need may add or build. */
+const ownBoards = schema(11);
 
 /** Earlier formats are brought up step by step; entry n − 1 takes version n to n + 1. */
-const MIGRATIONS: readonly Migration[] = [cellsAndLogs, answersAndCells, instrumentsAndNeeds, ownTimes, choices, versions, heads, loads, many];
+const MIGRATIONS: readonly Migration[] = [cellsAndLogs, answersAndCells, instrumentsAndNeeds, ownTimes, choices, versions, heads, loads, many, ownBoards];
 
 /** A record of format `version` in today's form. */
 export const migrated = (record: Raw, version: number): Raw => MIGRATIONS.slice(version - 1, SCHEMA_VERSION - 1).reduce((r, migrate) => migrate(r), record);

@@ -1,39 +1,20 @@
 import { accuracyAt, sourceName } from "../../instruments";
-import { meterReading as read, meterDifference as readDifference, logFinding } from "../log-reading";
-import { formatDuration, formatQuantity, median, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
+import { meterReading as read, meterDifference as readDifference } from "../log-reading";
+import { divide, formatDuration, formatQuantity, median, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
 import type { Role } from "../roles";
-import type { Analysis, Corrections, Finding, Note, NotStated, Readings, RunSetup } from "../shape";
+import type { Analysis, Corrections, Finding, NotStated, Readings, RunSetup } from "../shape";
+import { dissipation, heat } from "./heat";
 import { BOUNDARIES, chargeCharts, type Boundary } from "./charts";
 import { CAUSE_TEXT } from "./ending";
 import { analyseLights } from "./lights";
 import { chargeMeasures } from "./measures";
 import { findPhases, type Phases } from "./phases";
+import { edgeTime, find, silent, type Work } from "./work";
 import { flowing, NO_RECHARGE, pausedWithin } from "./segments";
-import { extremeOfFive, finite, highestMean, indexAt, integrateTogether, valueBefore, type Integral, type Together } from "../../traces";
+import { extremeOfFive, finite, indexAt, integrateTogether, valueBefore, type Integral, type Together } from "../../traces";
 
 /** s of rest that a rest voltage needs. */
 const REST = 60;
-interface Work {
-  readonly p: Phases;
-  readonly setup: RunSetup;
-  readonly findings: Finding[];
-  readonly notes: Note[];
-  readonly notStated: NotStated[];
-}
-
-function find(w: Work, name: string, x: Uncertain, unfair: Finding["unfair"] = [], more: Pick<Finding, "bound" | "under"> = {}): void {
-  const { under, ...rest } = more;
-  const f = logFinding(name, x, w.setup, { unfair, ...rest });
-  if (f) w.findings.push(under ? { ...f, under } : f);
-}
-const AT_LEAST = { bound: "at-least" } as const;
-function silent(w: Work, code: NotStated["code"], reason: string, ...names: string[]): void {
-  for (const characteristic of names) w.notStated.push({ characteristic, code, reason });
-}
-
-/** Half a sampling interval either way at an edge, s, as a standard uncertainty. */
-const edgeTime = (p: Phases): number => rectangular(p.usual / 2);
-
 /** What only a charge that ended has. */
 const NEEDS_END = ["charge.termination-current", "charge.termination-voltage", "charge.rest-voltage", "charge.total-time", "charge.capacity", "charge.energy-delivered", "charge.energy-drawn", "charge.efficiency", "charge.recharge-threshold"];
 /** What counts from the first current. */
@@ -315,12 +296,9 @@ function energies(w: Work, span: Span, cell: { readonly voltSeconds: Integral; r
   const early = overSegments(p, p.activeCurrent, ii, span.from, span.from + (span.to - span.from) / 4);
   const drawn = uncertain(drawnBy.value / 3600, [...energySources(drawnBy.value / 3600, "inputVoltage", "inputCurrent", inCharge.value / 3600, inVolts.value / 3600, setup), ...own(drawnBy.value)]);
   find(w, "charge.energy-drawn", drawn);
-  const ratio = out.value / drawn.value;
-  const parts = new Map<string, number>();
-  for (const [source, u] of out.parts) parts.set(source, u / drawn.value);
-  for (const [source, u] of drawn.parts) parts.set(source, (parts.get(source) ?? 0) - (u * ratio) / drawn.value);
-  find(w, "charge.efficiency", uncertain(ratio, parts));
-  converterKind(w, ratio, { whole: charge.value / inCharge.value, early: early.f.value / early.g.value }, voltSeconds.value / inVolts.value);
+  const efficiency = divide(out, drawn);
+  find(w, "charge.efficiency", efficiency);
+  converterKind(w, efficiency.value, { whole: charge.value / inCharge.value, early: early.f.value / early.g.value }, voltSeconds.value / inVolts.value);
 }
 
 /**
@@ -331,27 +309,6 @@ function converterKind(w: Work, efficiency: number, amps: { readonly whole: numb
   const q = (x: number) => formatQuantity(x, "1", { digits: 3 });
   if (amps.early > 1.04 || amps.early - amps.whole > 0.03) w.notes.push({ code: "switching", message: `The cell got ${formatQuantity(amps.whole, "", { digits: 3 })} times the charge that came from the input, ${formatQuantity(amps.early, "", { digits: 3 })} times while it was low: the charger switches. Its efficiency is ${q(efficiency)}; a linear charger would reach ${q(volts)} here.` });
   else if (Math.abs(amps.whole - 1) < 0.04) w.notes.push({ code: "linear", message: `As much charge went into the cell as came from the input, early and late: the charger is linear, and its efficiency of ${q(efficiency)} is about cell voltage ÷ input voltage. The rest is heat.` });
-}
-
-function dissipation(w: Work): void {
-  const { p, setup } = w;
-  const [vi, ii] = [p.inputVoltage, p.inputCurrent];
-  if (!vi || !ii || !p.heat) return;
-  const began = p.start ?? (p.time[0] as number);
-  const peak = highestMean(p.time, p.heat, began, p.through, 60);
-  if (!peak) return silent(w, "not-in-log", "The log has less than a minute of charging.", "charge.peak-dissipation");
-  const from = indexAt(p.time, (p.time[peak.end] as number) - 60);
-  const mean = (c: Float64Array) => median(finite(c, from, peak.end + 1));
-  const count = Math.max(1, peak.end - from);
-  const x = { vi: read(mean(vi), "inputVoltage", setup, "peak", count), ii: read(mean(ii), "inputCurrent", setup, "peak", count), vc: read(mean(p.cellVoltage), "cellVoltage", setup, "peak", count), ic: read(mean(p.cellCurrent), "cellCurrent", setup, "peak", count) };
-  const parts = new Map<string, number>();
-  const share = (u: Uncertain, by: number) => u.parts.forEach((v, s) => parts.set(s, (parts.get(s) ?? 0) + v * by));
-  share(x.vi, x.ii.value);
-  share(x.ii, x.vi.value);
-  share(x.vc, -x.ic.value);
-  share(x.ic, -x.vc.value);
-  // It is highest at the start of the full current: a log without that shows only that it was at least as high.
-  find(w, "charge.peak-dissipation", uncertain(peak.value, parts), [], p.start === null && p.step === null ? AT_LEAST : {});
 }
 
 /** Samples at each edge of a pause or of an interruption in which a plug falls or comes. */
@@ -374,32 +331,3 @@ function inputSag(p: Phases): { readonly unloaded: number; readonly lowest: numb
   return free.length >= 3 ? { unloaded: median(free), lowest } : null;
 }
 
-function heat(w: Work): void {
-  const { p, setup } = w;
-  const part = p.partTemperature;
-  if (!part) return;
-  const [from, to] = [p.start === null ? 0 : indexAt(p.time, p.start), indexAt(p.time, p.through)];
-  const highest = extremeOfFive(finite(part, from, to), -1);
-  const around = p.ambientTemperature ? median(finite(p.ambientTemperature, from, to)) : setup.conditions.ambientTemperature;
-  if (around !== undefined && Number.isFinite(highest)) {
-    const ambient = p.ambientTemperature ? read(around, "ambientTemperature", setup, "ambient", 100) : uncertain(around, [["ambient as stated", rectangular(0.5)]]);
-    const top = read(highest, "partTemperature", setup, "peak");
-    find(w, "charge.peak-temperature-rise", uncertain(highest - around, [...top.parts, ...ambient.parts]), [], peakMayCome(p, part, highest) ? AT_LEAST : {});
-  }
-  const cut = p.cuts.find((c) => c.heat);
-  if (!cut) return silent(w, p.start === null || (p.stop === null && !p.onset) ? "not-in-log" : "did-not-happen", p.start === null ? "The log begins while current flows: an earlier cut is not in it." : "The charger did not cut its own current because of heat.", "charge.foldback-onset-temperature");
-  const at = indexAt(p.time, cut.from);
-  const onset = median(finite(part, at - 3, at + 4));
-  // Between the first sign and 5 % of current lost the part warms on.
-  const later = median(finite(part, indexAt(p.time, cut.from + 30) - 3, indexAt(p.time, cut.from + 30) + 4));
-  find(w, "charge.foldback-onset-temperature", withPart(read(onset, "partTemperature", setup, "foldback", 4), "beginning of the cut", rectangular(Math.abs(later - onset))));
-  w.notes.push({ code: "foldback", message: `At about ${formatQuantity(onset, "°C", { digits: 3 })} the charger cut its own current because of heat${cut.to === null ? "" : `, for ${formatDuration(cut.to - cut.from)}`}: the programming resistor is not the cause.` });
-}
-
-/** The charge was cut off while the part was near its highest, before the voltage phase: it may have grown hotter. The hottest part of a charge without its start may lie before the log. */
-function peakMayCome(p: Phases, part: Float64Array, highest: number): boolean {
-  if (p.start === null && p.step === null) return true;
-  if (p.stop !== null || p.onset) return false;
-  const last = finite(part, 0, indexAt(p.time, p.through)).slice(-8);
-  return last.length > 0 && median(last) > highest - 2;
-}

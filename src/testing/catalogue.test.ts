@@ -1,0 +1,57 @@
+import { existsSync, readdirSync } from "node:fs";
+import { characteristic } from "@/core/characteristics";
+import { atBench, PROCEDURES, type Finding } from "@/core/procedures";
+import { loadProcedure } from "@/core/procedures/load";
+import { PROCEDURE_FACTS } from "@/core/procedures/versions";
+import { simulatedFor } from "@/core/simulator/offered";
+import { packedDemo } from "./demo";
+import { SAMPLE_LOGS } from "./sample-logs";
+
+/** What every procedure of the catalogue has: one that is added without it fails here, by its name. */
+const FOLDER = "src/core/procedures";
+/** Headlines that the table of a sheet shows without a sentence. */
+const NO_SENTENCE: ReadonlySet<string> = new Set(["reverse.current"]);
+const demo = packedDemo(() => crypto.randomUUID(), "2026-11-30T08:00:00Z");
+const results = new Map(demo.derived.flatMap((d) => (d.key.startsWith("run:") ? [[d.key.slice("run:".length), (d.value as { findings: readonly Finding[] }).findings] as const] : [])));
+
+test("the catalogue, the facts and the folders name the same procedures", () => {
+  const folders = readdirSync(FOLDER, { withFileTypes: true }).flatMap((d) => (d.isDirectory() && existsSync(`${FOLDER}/${d.name}/index.ts`) ? [d.name] : []));
+  expect(PROCEDURES.map((p) => p.id).sort()).toEqual(folders.sort());
+  expect(Object.keys(PROCEDURE_FACTS).sort()).toEqual(folders.sort());
+  expect(new Set(PROCEDURES.map((p) => p.position)).size).toBe(PROCEDURES.length);
+});
+
+describe.each(PROCEDURES.map((p) => [p.id, p] as const))("%s", (id, p) => {
+  test("is loaded by its name alone, with the facts that are known without its code", async () => {
+    expect(await loadProcedure(id)).toBe(p);
+    const { title, version, readings } = PROCEDURE_FACTS[id as keyof typeof PROCEDURE_FACTS];
+    expect([p.title, p.version, p.readings]).toEqual([title, version, readings]);
+  });
+
+  test("says in its headline what it measures, in words of the dictionary", () => {
+    expect(p.headline.length).toBeGreaterThan(0);
+    for (const name of p.headline) expect([name, p.measures.includes(name)]).toEqual([name, true]);
+    for (const name of p.measures) expect([name, characteristic(name) !== undefined]).toEqual([name, true]);
+    // A sheet has a sentence for each figure that people ask for first, but of those that are no property of a board.
+    for (const name of p.headline) {
+      const c = characteristic(name);
+      if (c?.kind === "number" && c.of !== null && !NO_SENTENCE.has(name)) expect([name, c.phrase !== null]).toEqual([name, true]);
+    }
+  });
+
+  test("has a run in the demo, and what that found is among what it measures", () => {
+    const runs = demo.records.filter((r) => r.kind === "run" && r.procedure === id && r.state === "finished");
+    expect(runs.length).toBeGreaterThan(0);
+    const found = runs.flatMap((r) => results.get(r.id) ?? []);
+    expect(found.length).toBeGreaterThan(0);
+    for (const f of found) expect([f.characteristic, p.measures.includes(f.characteristic)]).toEqual([f.characteristic, true]);
+  });
+
+  test("can be told from a file, and played where it is made at the bench", () => {
+    if (p.readings !== "answers") {
+      expect(p.likeness).toBeDefined();
+      expect(Object.keys(SAMPLE_LOGS)).toContain(id);
+    }
+    if (atBench(p) && p.id !== "charge-channels") expect(Object.keys(simulatedFor(id)).length).toBeGreaterThan(0);
+  });
+});
