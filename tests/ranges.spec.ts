@@ -5,8 +5,8 @@ test("results over a sample's runs stand with the sample, judge their claim and 
   await startDemo(page);
   await page.getByRole("link", { name: "Alder 12", exact: true }).first().click();
   const samples = page.locator("#samples");
-  const lowest = samples.getByText(/Lowest input:.*4\.50\d+ ± .*no longer at 4\.\d/);
-  await expect(lowest).toContainText("Charge on the long cable, Charge from 4.5 V, Charge on a short cable");
+  const lowest = samples.getByText(/Lowest input:.*at most 4\.50/);
+  await expect(lowest).toContainText("Charge from 4.5 V, Charge on a short cable");
   await expect(samples.getByText(/Highest input:.*at least [45]\.\d+/)).toBeVisible();
   const claim = page.getByRole("row", { name: /Input 4\.5 V to 5\.5 V/ });
   await expect(claim).toContainText("meets");
@@ -20,7 +20,7 @@ test("results over a sample's runs stand with the sample, judge their claim and 
   await page.getByRole("dialog").getByRole("button", { name: /Set aside/ }).click();
   await page.getByRole("link", { name: /Board Alder 12/ }).click();
   await expect(page.getByRole("row", { name: /Input 4\.5 V to 5\.5 V/ })).toContainText("not measured");
-  await expect(page.locator("#samples").getByText(/Lowest input:.*5\.0\d+/)).toBeVisible();
+  await expect(page.locator("#samples").getByText(/Lowest input/)).toHaveCount(0);
 });
 
 test("a waveform of an oscilloscope is told from its shape, on an axis of microseconds; without a bandwidth it says nothing", async ({ page }) => {

@@ -87,11 +87,15 @@ function ends(low: string, high: string, tried: readonly Tried[], meter: Role, u
 
 /** From which to which input a charger gives its full current, at each setting of it: V. */
 function inputEnds(runs: readonly EvidenceRun[]): Pooled[] {
-  // An input that sagged until the current fell is what shows the lower end.
   const known = fair(runs, "charge.cc-current", SAGGED).filter((s) => typeof s.finding.under?.inputVoltage === "number");
   return grouped(known, settingOf).flatMap((group) => {
     const full = group.reduce((most, s) => Math.max(most, Number(s.finding.value)), 0);
-    return ends("charge.input-minimum", "charge.input-maximum", group.map((s) => ({ ...s, volts: Number(s.finding.under?.inputVoltage), doubt: s.finding.within?.inputVoltage ?? null, kept: s.finding.unfair.length === 0 && Number(s.finding.value) + (s.finding.expandedUncertainty ?? 0) >= FULL * full })), "inputVoltage");
+    const tried = group.flatMap((s): Tried[] => {
+      const kept = Number(s.finding.value) + (s.finding.expandedUncertainty ?? 0) >= FULL * full;
+      // An input that sagged shows where the current was lost only where it was lost for most of that phase: else its voltage is not that of the loss.
+      return kept && s.finding.unfair.length > 0 ? [] : [{ ...s, volts: Number(s.finding.under?.inputVoltage), doubt: s.finding.within?.inputVoltage ?? null, kept }];
+    });
+    return ends("charge.input-minimum", "charge.input-maximum", tried, "inputVoltage");
   });
 }
 
