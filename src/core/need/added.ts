@@ -47,7 +47,9 @@ export function addedTo(need: Pick<Need, "addedBoard">, to: Candidate, all: read
   const board = all.find((c) => c.boardId === boardId) ?? null;
   if (!board) return { ...entered, resistance, title: null, board: null, trip: null, cut: null };
   const number = (name: string) => found(board, name).flatMap((f) => (typeof f.value === "number" ? [f.value] : []));
-  const [current, ohms] = [highest(number("standby.current")), highest(number("boost.output-resistance"))];
+  // The slope of a converter's output is no resistance in the battery's way.
+  const ohms = board.functions.includes("boost") ? NaN : highest(number("boost.output-resistance"));
+  const current = highest(number("standby.current"));
   return {
     ...entered,
     price: board.facts.price ?? entered.price,

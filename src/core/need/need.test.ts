@@ -193,7 +193,9 @@ describe("buy, modify or build", () => {
       const claims = [claim("trip", reading("protect.over-current", { kind: "from-to", low: 0.4, high: 0.6 }))];
       expect(word({ ...protection(...sound), claims }, "amps")).toMatchObject({ word: "missed", why: expect.stringContaining("as claimed") });
     });
-    test("its measured resistance is the one that counts", () => {
+    test("its measured resistance is the one that counts; the slope of a converter's output is none", () => {
+      const boosts = { ...protection(...sound, find("boost.output-resistance", 0.5, 0.001, { battery: 3.6 })), functions: ["protection" as const, "boost" as const] };
+      expect(wayOf(boosts)?.takes[0]).not.toContain("in the battery's way");
       expect(word(protection(...sound, find("boost.output-resistance", 0.05, 0.001, { battery: 3.6 })), "amps")).toMatchObject({ word: "met", why: expect.stringMatching(/^Behind 50\smΩ/) });
     });
     test("it is not added to itself; an own build that is a board is judged like one", () => {

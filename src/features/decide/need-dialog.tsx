@@ -113,9 +113,11 @@ function Requirements({ control }: { readonly control: Control<Fields> }) {
           </li>
         ))}
       </ol>
-      <Button className="mb-4" onClick={() => list.append(freshRow(newId(), USUAL.find((u) => !rows.some((r) => r.what === u.what))?.what))}>
-        Add requirement
-      </Button>
+      <p className="mb-4">
+        <Button onClick={() => list.append(freshRow(newId(), USUAL.find((u) => !rows.some((r) => r.what === u.what))?.what))}>
+          Add requirement
+        </Button>
+      </p>
     </>
   );
 }
