@@ -27,6 +27,8 @@ function numbersOf(d: BoardDossier): Partial<StationPlan> {
   for (const f of runs.flatMap((r) => r.findings)) {
     const key = (NUMBERS as Readonly<Record<string, keyof StationPlan>>)[f.characteristic];
     if (!key || f.bound || typeof f.value !== "number") continue;
+    // On a board that boosts, a soak by its load warmed another part than the charger.
+    if (key === "thermalResistance" && d.board.functions.includes("boost")) continue;
     out[key] = f.value;
     if (key === "chargeCurrent" && f.expandedUncertainty !== undefined) out.currentTolerance = f.expandedUncertainty / f.value;
   }

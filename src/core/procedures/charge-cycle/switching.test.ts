@@ -63,3 +63,11 @@ describe("a charge's log", () => {
     for (const name of ["charge.cc-current", "charge.cv-voltage", "charge.termination-current", "charge.total-time", "charge.capacity"]) expect([name, find(switching, name) !== undefined]).toEqual([name, true]);
   });
 });
+
+test("a charge is planned with the thermal resistance measured of a charger, never with that of a converter beside it", () => {
+  const resistance = (functions: PlanContext["functions"]) => {
+    const r = chargeCycle.plan({ ...CONTEXT, ...(functions ? { functions } : {}), measured: { "heat.thermal-resistance": 62 } });
+    return r.ok && r.value.plan?.thermalResistance;
+  };
+  expect([resistance(["charger"]), resistance(["charger", "boost"])]).toEqual([62, 40]);
+});
