@@ -1,4 +1,4 @@
-import { chooseFrom, expect, noSeriousAxe, startEmpty, test, verdictOf, writeBoard } from "./helpers";
+import { chooseFrom, expect, noSeriousAxe, startDemo, startEmpty, test, verdictOf, writeBoard } from "./helpers";
 
 const PIXEL = Buffer.from("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8z8BQDwAEhQGAhKmMIQAAAABJRU5ErkJggg==", "base64");
 
@@ -77,6 +77,39 @@ test("samples carry configuration, modifications and photos", async ({ page }) =
   await expect(sample.getByRole("img", { name: "top.png" })).toBeVisible();
   await page.getByLabel("Photos of sample B").setInputFiles({ name: "note.txt", mimeType: "text/plain", buffer: Buffer.from("x") });
   await expect(page.getByText("note.txt is no picture.")).toBeVisible();
+});
+
+test("what stands between a sample's cell and the world is drawn from a few choices, checked and kept; the demo's fullest board fits its page", async ({ page }) => {
+  await startDemo(page);
+  await page.getByRole("link", { name: "Sedge 51", exact: true }).first().click();
+  await expect(page.getByRole("heading", { name: "Claims and verdicts" })).toBeVisible();
+  const open = page.getByRole("button", { name: "Protection of sample A's cell" });
+  await expect(open).toBeVisible();
+  await expect.poll(() => page.evaluate(() => document.documentElement.scrollHeight)).toBeLessThanOrEqual(1600);
+  await open.click();
+  const dialog = page.getByRole("dialog");
+  const safety = dialog.getByTestId("safety");
+  await expect(safety).toContainText("Every way out of the cell crosses a working protection.");
+  await expect(dialog.getByText("No fuse at the cell")).toBeVisible();
+  await dialog.getByLabel("A closed jumper bypasses the board's protection").check();
+  await expect(safety).toContainText("Nothing protects this cell.");
+  await expect(dialog.getByText("put a protection board between, or use a cell that has its own")).toBeVisible();
+  await dialog.getByLabel("The cell has its own protection, by its maker").check();
+  await expect(safety).toContainText("Every way out");
+  await dialog.getByLabel("Connected to the bare cell").fill("lamp, gauge");
+  await expect(safety).toContainText("Nothing protects this cell.");
+  await expect(dialog.getByText("gauge bypasses the cell's own protection and the board's protection", { exact: false })).toBeVisible();
+  await noSeriousAxe(page);
+  await dialog.getByLabel("Fuse at the cell").fill("-1");
+  await dialog.getByRole("button", { name: "Save" }).click();
+  await expect(dialog.getByText("Enter a value above zero.")).toBeVisible();
+  await dialog.getByLabel("Fuse at the cell").fill("2");
+  await dialog.getByRole("button", { name: "Save" }).click();
+  await expect(dialog).toHaveCount(0);
+  await page.reload();
+  await open.click();
+  await expect(dialog.getByRole("img", { name: /a 2 A fuse/ })).toBeVisible();
+  await expect(dialog.getByLabel("Connected to the bare cell")).toHaveValue("lamp, gauge");
 });
 
 test("house rules refuse nonsense, and a change judges anew", async ({ page }) => {

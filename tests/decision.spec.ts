@@ -174,6 +174,7 @@ test("a need is entered by keyboard, changes the order at once, and can be undon
   await tabTo(page, first.getByLabel(/^Limit/));
   await page.keyboard.press("Control+a");
   await page.keyboard.type("8.5 to 9.5");
+  await expect(dialog(page).getByRole("alert")).toHaveCount(0);
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { name: "Tide gauge", level: 1 })).toBeVisible();
   await expect(page.getByRole("table").first().getByRole("row").filter({ hasText: "No-load voltage" })).toContainText("missed");

@@ -98,7 +98,7 @@ test("the cell decides for how long: another cell, two in parallel, a floor; wha
   await expect.poll(hours).toBeLessThan(0.7 * alone);
   await expect(page.getByText("Cancelled.")).toHaveCount(0);
   await page.getByLabel("Charged to").fill("10");
-  await expect(page.getByText(/Above 20\s%, at most 100\s%\./)).toBeVisible();
+  await expect(page.getByText("“Used down to” must be below “Charged to”.")).toBeVisible();
   await chooseFrom(page.getByRole("combobox", { name: "Cell", exact: true }), { label: "any other cell" });
   await expect(page.getByLabel("Capacity (assumed)")).toBeVisible();
   await page.getByLabel("Capacity (assumed)").fill("3");

@@ -1,5 +1,6 @@
 import type { BoardRecord } from "@/core/files/records";
 import { claimedModule } from "@/core/use/claimed-module";
+import type { AddedGuard, BoardProtection, RunGuards } from "@/core/use";
 import { disconnects, measuredColumns, measuredLimits, SWEEP, type MeasuredModule } from "@/core/use/measured-module";
 import type { EvidenceSample } from "@/core/verdicts";
 import { boardDossier, type BoardDossier } from "./board-dossier";
@@ -10,10 +11,7 @@ import { runDossier } from "./run-dossier";
 export interface UsableBoard {
   readonly board: BoardRecord;
   readonly modules: readonly MeasuredModule[];
-  /** Whether real readings showed that it disconnects an empty cell; null where nothing did. */
-  readonly disconnects: boolean | null;
-  /** A claim says that it protects against deep discharge; nothing is known where it is null. */
-  readonly claimsProtection: boolean;
+  readonly protection: BoardProtection;
 }
 
 /** Runs of a sample that count: finished, not set aside, its boost as the maker made it; with real readings first, then the newest. */
@@ -35,6 +33,42 @@ async function moduleOf(d: BoardDossier, s: EvidenceSample): Promise<MeasuredMod
 
 const PROTECTS = "protect.over-discharge-present";
 
+/** Whether a board is said to protect a cell: by its functions, or by a claim. */
+const claimsProtection = ({ board, claims }: Pick<BoardDossier, "board" | "claims">): boolean =>
+  board.functions.includes("protection") || claims.some((c) => c.readings.some((r) => r.characteristic === PROTECTS && r.limit.kind === "yes-no" && r.limit.value));
+
+/** What is known of a board's own protection. */
+export const protectionOf = (d: Pick<BoardDossier, "board" | "claims" | "evidence">): BoardProtection => ({ title: d.board.title, measured: disconnects(d.evidence), claimed: claimsProtection(d), charges: d.board.functions.includes("charger") });
+
+/** A board that can be put between a cell and another board. */
+export interface ProtectionBoard extends AddedGuard {
+  readonly boardId: string;
+  /** V at which it cuts off, as measured; null where it was not. */
+  readonly cut: number | null;
+}
+
+/** What would stand between a cell and the outside in a run of a sample; null where its board is gone. */
+export async function guardsOf(boardId: string, sampleId: string): Promise<RunGuards | null> {
+  const d = await boardDossier(boardId);
+  if (!d) return null;
+  const between = d.samples.find((s) => s.id === sampleId)?.between;
+  const added = between?.added?.boardId ? await boardDossier(between.added.boardId) : null;
+  return { board: protectionOf(d), ...(between ? { between } : {}), added: added ? { title: added.board.title, measured: disconnects(added.evidence) } : null };
+}
+
+/** The boards of a notebook that protect a cell, with what was shown of it. */
+export async function protectionBoards(notebookId: string): Promise<ProtectionBoard[]> {
+  const out: ProtectionBoard[] = [];
+  for (const board of await boards(notebookId)) {
+    if (!board.functions.includes("protection")) continue;
+    const d = await boardDossier(board.id);
+    if (!d) continue;
+    const limits = d.evidence.map((s) => measuredLimits(counting(s).flatMap((r) => r.findings)).cut);
+    out.push({ boardId: board.id, title: board.title, measured: disconnects(d.evidence), cut: limits.find((c) => c !== null) ?? null });
+  }
+  return out;
+}
+
 /** Every board of a notebook that boosts, with what was measured of its samples. */
 export async function usableBoards(notebookId: string): Promise<UsableBoard[]> {
   const out: UsableBoard[] = [];
@@ -46,8 +80,7 @@ export async function usableBoards(notebookId: string): Promise<UsableBoard[]> {
     const claimed = measured.length === 0 ? claimedModule(d.claims, d.rules) : null;
     const modules = claimed ? [claimed] : measured;
     if (modules.length === 0 && !board.functions.includes("boost")) continue;
-    const claimsProtection = board.functions.includes("protection") || d.claims.some((c) => c.readings.some((r) => r.characteristic === PROTECTS && r.limit.kind === "yes-no" && r.limit.value));
-    out.push({ board, modules, disconnects: disconnects(d.evidence), claimsProtection });
+    out.push({ board, modules, protection: protectionOf(d) });
   }
   return out;
 }

@@ -1,16 +1,18 @@
 "use client";
 
-import { useState } from "react";
+import { useEffect, useRef } from "react";
+import { useForm, type Control } from "react-hook-form";
+import { sameValue } from "@/core/files/three-way";
 import { ordinaryAccuracy, pinned, type Accuracy, type Instrument, type MeterRange, type PinnedMeter } from "@/core/instruments";
 import { meterName } from "@/core/procedures/accuracies";
 import { roleLabel, roleUnit, type Role } from "@/core/procedures/roles";
 import { formatQuantity, type Unit } from "@/core/quantities";
 import { Button } from "./button";
 import { DataTable, type DataColumn } from "./data-table";
-import { NumberField } from "./number-field";
+import { FormNumber } from "./form-fields";
+import { notNegative } from "./refusals";
 import { Select } from "./select";
-
-const notNegative = (v: number) => (v >= 0 ? null : "Enter zero or more.");
+import { useTyped } from "./use-typed";
 
 /** A range of one of the user's instruments. */
 export interface RangeChoice {
@@ -37,25 +39,46 @@ export function AccuraciesStated({ roles, instruments }: Pick<AccuracyTableProps
   return lacking ? <span className="font-normal text-close">({lacking === roles.length ? "none" : `${lacking} of ${roles.length} not`} stated: results have no uncertainty and no verdict)</span> : <span className="text-pencil">(every uncertainty comes from these)</span>;
 }
 
+type Numbers = Record<"gain" | "counts" | "resolution", number | null>;
+/** The numbers of each row by its role; null where nobody stated one, not a number (NaN) where it makes no sense. */
+type TypedNumbers = Partial<Record<Role, Numbers>>;
+
+const numbersOf = (a: Accuracy | undefined): Numbers => ({ gain: a?.gain ?? null, counts: a?.counts ?? null, resolution: a?.resolution ?? null });
+
+/** The rows' form: it shows what is stated elsewhere (a range, what was assumed), and tells a row once all three of its numbers are there. */
+function useNumbers({ roles, instruments, onAccuracy }: AccuracyTableProps): Control<TypedNumbers> {
+  const form = useForm<TypedNumbers>({ defaultValues: Object.fromEntries(roles.map((r) => [r, numbersOf(instruments[r])])) });
+  const { getValues, setValue } = form;
+  const told = useRef(instruments);
+  useEffect(() => {
+    for (const role of roles) {
+      const stated = instruments[role];
+      // What was emptied here stays empty until something else is stated of it.
+      const news = stated && (!getValues(role) || !sameValue(numbersOf(stated), numbersOf(told.current[role])));
+      if (news && !sameValue(numbersOf(stated), getValues(role))) setValue(role, numbersOf(stated));
+    }
+    told.current = instruments;
+  }, [roles, instruments, getValues, setValue]);
+  useTyped(form, (name, values) => {
+    const role = name.split(".")[0] as Role;
+    const { gain, counts, resolution } = values[role] ?? numbersOf(undefined);
+    const known = (v: number | null): v is number => v !== null && !Number.isNaN(v);
+    // What was typed is a statement, no assumption any more.
+    if (known(gain) && known(counts) && known(resolution)) onAccuracy(role, { gain, counts, resolution });
+  });
+  return form.control;
+}
+
 /** Which meter reads what, and what its data sheet says: ±(share of the reading + counts × resolution). Empty where nobody stated it. */
-export function AccuracyTable({ roles, instruments, meters = {}, choices = [], onAccuracy }: AccuracyTableProps) {
-  /** Raised when accuracies were assumed, so that every field shows them. */
-  const [round, setRound] = useState(0);
-  /** Numbers of rows that are not complete yet. */
-  const [typed, setTyped] = useState<Readonly<Partial<Record<Role, Partial<Accuracy>>>>>({});
+export function AccuracyTable(props: AccuracyTableProps) {
+  const { roles, instruments, meters = {}, choices = [], onAccuracy } = props;
+  const control = useNumbers(props);
   const lacking = roles.filter((r) => !instruments[r]);
-  /** A row counts once all three numbers are there; what was typed is a statement, no assumption any more. */
-  const put = (role: Role, patch: Partial<Accuracy>) => {
-    const a = instruments[role];
-    const { gain, counts, resolution } = { gain: a?.gain, counts: a?.counts, resolution: a?.resolution, ...typed[role], ...patch };
-    setTyped((all) => ({ ...all, [role]: { ...all[role], ...patch } }));
-    if (gain !== undefined && counts !== undefined && resolution !== undefined) onAccuracy(role, { gain, counts, resolution });
-  };
   const rows = roles.map((role): Row => ({ role, accuracy: instruments[role], chosen: choices.find((c) => c.range.unit === roleUnit(role) && c.id === meters[role]?.instrumentId && c.range.id === meters[role]?.rangeId) }));
   return (
     <>
       <div className="w-fit max-w-full">
-        <DataTable key={round} rows={rows} id={(r) => r.role} columns={columnsOf(choices, onAccuracy, put)} />
+        <DataTable rows={rows} id={(r) => r.role} columns={columnsOf(choices, onAccuracy, control)} />
       </div>
       {lacking.length ? (
         <p className="mb-2 mt-1 max-w-prose text-sm">
@@ -63,7 +86,6 @@ export function AccuracyTable({ roles, instruments, meters = {}, choices = [], o
           <Button
             onClick={() => {
               for (const role of lacking) onAccuracy(role, ordinaryAccuracy(ORDINARY_READING[roleUnit(role)] ?? 1, roleUnit(role) as "V" | "A" | "°C"));
-              setRound((n) => n + 1);
             }}
           >
             Assume ordinary handheld meters, ±(0.5 % + 3 counts)
@@ -92,12 +114,12 @@ function originOf({ accuracy: a, chosen }: Row): string {
   return a.like ? `not stated: as of the ${meterName(a.like as Role)} meter` : "";
 }
 
-function columnsOf(choices: readonly RangeChoice[], onAccuracy: AccuracyTableProps["onAccuracy"], put: (role: Role, patch: Partial<Accuracy>) => void): DataColumn<Row>[] {
+function columnsOf(choices: readonly RangeChoice[], onAccuracy: AccuracyTableProps["onAccuracy"], control: Control<TypedNumbers>): DataColumn<Row>[] {
   const number = (id: "gain" | "counts" | "resolution", head: string, name: string, unitOf: (role: Role) => Unit): DataColumn<Row> => ({
     id,
     head,
     cell: ({ role, accuracy: a, chosen }) =>
-      chosen && a ? <span className="figures">{formatQuantity(a[id], unitOf(role))}</span> : <NumberField hideLabel label={`${roleLabel(role)}: ${name}`} quantity={unitOf(role)} optional value={a?.[id] ?? null} refuse={notNegative} onValue={(v) => v !== null && put(role, { [id]: v })} />,
+      chosen && a ? <span className="figures">{formatQuantity(a[id], unitOf(role))}</span> : <FormNumber control={control} name={`${role}.${id}`} hideLabel label={`${roleLabel(role)}: ${name}`} quantity={unitOf(role)} refuse={notNegative} />,
   });
   return [
     { id: "role", head: choices.length ? "Reads" : "Meter", names: true, cell: (r) => roleLabel(r.role) },

@@ -2,6 +2,7 @@
 
 import { useState, type ReactNode } from "react";
 import { useController, type Control, type FieldPath, type FieldPathValue, type FieldValues } from "react-hook-form";
+import { sameValue } from "@/core/files/three-way";
 import { Checkbox, CheckList } from "./checkbox";
 import { NumberField, type NumberFieldProps } from "./number-field";
 import { TextField, type TextFieldProps } from "./quantity-field";
@@ -24,13 +25,18 @@ export interface FormTextProps<T extends FieldValues> extends Place<T>, Omit<Tex
   /** Said where nothing is typed; without it the field may stay empty. */
   readonly missing?: string;
   /** Refuses a text. */
-  readonly check?: (text: string) => string | null;
+  check?(text: string): string | null;
+  /** What was understood of it. */
+  echoOf?(text: string): string | undefined;
+  /** Said of what is taken all the same. */
+  readonly remark?: string | undefined;
 }
 
 /** A line of text of a form. */
-export function FormText<T extends FieldValues>({ control, name, missing, check, ...rest }: FormTextProps<T>) {
-  const { field, fieldState } = useController({ control, name, rules: { validate: (v: string) => (missing && !v.trim() ? missing : (check?.(v) ?? true)) } });
-  return <TextField {...rest} text={field.value as string} onText={(t) => field.onChange(as<T>(t))} onBlur={field.onBlur} error={fieldState.error?.message} />;
+export function FormText<T extends FieldValues>({ control, name, missing, check, echoOf, remark, ...rest }: FormTextProps<T>) {
+  const { field, fieldState } = useController({ control, name, rules: { validate: (v: string | undefined) => (missing && !v?.trim() ? missing : (check?.(v ?? "") ?? true)) } });
+  const text = (field.value as string | undefined) ?? "";
+  return <TextField {...rest} text={text} onText={(t) => field.onChange(as<T>(t))} onBlur={field.onBlur} error={fieldState.error?.message ?? remark} {...(echoOf ? { echo: echoOf(text) } : {})} />;
 }
 
 export interface FormNumberProps<T extends FieldValues> extends Place<T>, Omit<NumberFieldProps, "value" | "onValue" | "missing" | "optional" | "name"> {
@@ -45,7 +51,7 @@ export function FormNumber<T extends FieldValues>({ control, name, missing, ...r
     name,
     rules: { validate: (v: number | null) => (v === null ? (missing ?? true) : Number.isNaN(v) ? "Enter a number." : true) },
   });
-  const value = field.value as number | null;
+  const value = (field.value as number | null | undefined) ?? null;
   const [shown, setShown] = useState({ value, edition: 0 });
   if (!Object.is(value, shown.value)) setShown({ value, edition: shown.edition + 1 });
   return (
@@ -59,6 +65,37 @@ export function FormNumber<T extends FieldValues>({ control, name, missing, ...r
         const next = v ?? (empty ? null : NONSENSE);
         setShown((s) => ({ ...s, value: next }));
         field.onChange(as<T>(next));
+      }}
+    />
+  );
+}
+
+export interface FormParsedProps<T extends FieldValues, V> extends Place<T>, Omit<TextFieldProps, "text" | "onText" | "error" | "echo" | "name"> {
+  textOf(value: V): string;
+  read(text: string): { readonly value: V } | { readonly error: string };
+  echoOf(value: V): string | undefined;
+}
+
+/** Something of a form that is typed as a text: its value, or not a number (NaN) while the text can't be understood. */
+export function FormParsed<T extends FieldValues, V>({ control, name, textOf, read, echoOf, ...rest }: FormParsedProps<T, V>) {
+  const { field } = useController({ control, name, rules: { validate: (v: unknown) => !Object.is(v, NONSENSE) || "Enter it anew." } });
+  const value = field.value as V;
+  const written = (v: V): string => (Object.is(v, NONSENSE) ? "" : textOf(v));
+  const [shown, setShown] = useState(() => ({ value, text: written(value) }));
+  // What the form sets by itself is shown; what was typed stays as it was typed.
+  if (!sameValue(value, shown.value)) setShown({ value, text: written(value) });
+  const known = read(shown.text);
+  return (
+    <TextField
+      {...rest}
+      text={shown.text}
+      error={"error" in known ? known.error : undefined}
+      echo={"value" in known ? echoOf(known.value) : undefined}
+      onText={(text) => {
+        const next = read(text);
+        const v = "value" in next ? next.value : NONSENSE;
+        setShown({ value: v as V, text });
+        field.onChange(as<T>(v));
       }}
     />
   );
@@ -86,8 +123,8 @@ export function FormCheckList<T extends FieldValues, V extends string>({ control
   return <CheckList<V> {...rest} values={field.value as V[]} onValues={(v) => field.onChange(as<T>(v))} />;
 }
 
-/** One of a few, all in sight; values may be numbers. */
-export function FormRadioGroup<T extends FieldValues, V extends string | number>({ control, name, choices, ...rest }: Place<T> & { readonly label: string; readonly stacked?: boolean; readonly choices: readonly { readonly value: V; readonly label: ReactNode }[] }) {
+/** One of a few, all in sight; values may be numbers, or a yes and a no. */
+export function FormRadioGroup<T extends FieldValues, V extends string | number | boolean>({ control, name, choices, ...rest }: Place<T> & { readonly label: string; readonly stacked?: boolean; readonly choices: readonly { readonly value: V; readonly label: ReactNode }[] }) {
   const { field } = useController({ control, name });
   return (
     <RadioGroup

@@ -36,6 +36,7 @@ export const DEMO_FEED: FeedPlan = {
   charger: { kind: "linear", efficiency: 0.88, current: 0.8, quiescent: 0.004, least: 4.5, dropout: 0.1, cellLow: 3, cellFull: 4.2, foldback: 100, thermal: 38 },
   ambient: 30,
   day: { sun: 2.5 * 3600, load: 0.35, energy: 7.6 },
+  tolerance: { volts: 0.03, current: 0.1, resistance: 0.1 },
 };
 
 /** How a float came to where it is: tested and put together, tested, full, charging, as found. */

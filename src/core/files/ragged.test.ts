@@ -111,16 +111,20 @@ test("a message quotes at most eighty characters of a cell", () => {
   expect(refusal(GOOD.replace("3.703", "q".repeat(5000))).length).toBeLessThan(250);
 });
 
-test("twenty thousand columns are read in under a second", () => {
-  const n = 20_000;
-  const heads = Array.from({ length: n }, (_, k) => `col ${k} (V)`);
-  const text = `${["t", ...heads].join(",")}\n${[0, 1, 2].map((t) => [t, ...heads.map((_, k) => (k % 7) / 10)].join(",")).join("\n")}\n`;
-  const began = performance.now();
-  const table = readTable(text);
-  expect(table.ok && Object.keys(guessMapping(table.value)).length).toBeLessThan(20);
-  const r = read(text, { columns: { time: { header: "t", unit: "s" }, cellVoltage: { header: "col 5 (V)", unit: "V" }, cellCurrent: { header: "col 19999 (V)", unit: "A" } } });
-  expect(r.ok || r.error).toBe(true);
-  expect(performance.now() - began).toBeLessThan(1000);
+test("a file of ten thousand columns costs what its size asks for: four times a quarter of it, not sixteen", () => {
+  const seconds = (n: number): number => {
+    const heads = Array.from({ length: n }, (_, k) => `col ${k} (V)`);
+    const text = `${["t", ...heads].join(",")}\n${[0, 1, 2].map((t) => [t, ...heads.map((_, k) => (k % 7) / 10)].join(",")).join("\n")}\n`;
+    const began = performance.now();
+    const table = readTable(text);
+    expect(table.ok && Object.keys(guessMapping(table.value)).length).toBeLessThan(20);
+    const r = read(text, { columns: { time: { header: "t", unit: "s" }, cellVoltage: { header: "col 5 (V)", unit: "V" }, cellCurrent: { header: `col ${n - 1} (V)`, unit: "A" } } });
+    expect(r.ok || r.error).toBe(true);
+    return performance.now() - began;
+  };
+  // The best of several: what else the machine does only adds.
+  const best = (n: number): number => [1, 2, 3].reduce((least) => Math.min(least, seconds(n)), Infinity);
+  expect(best(10_000) / best(2_500)).toBeLessThan(11);
 });
 
 describe("a clock that is set for summer time", () => {

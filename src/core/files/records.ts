@@ -7,6 +7,7 @@ import type { Facts, Need } from "../need";
 import type { Load } from "../use/load";
 import type { Day } from "../use/day";
 import type { FeedPlan } from "../use/feed";
+import type { SampleBetween } from "../use/between";
 import type { StationPlan } from "../use/station";
 import type { FindingsSheet, PaperContent } from "../sheet";
 import type { ColumnMapping } from "./mapping";
@@ -16,9 +17,10 @@ import type { Dialect } from "./table";
  * 2 brought cells, and marks and boundaries on logs over time; 3 answers, readings of cells and the cell of a run; 4 instruments, needs, issued
  * sheets; 5 conditions stated afterwards; 6 assumed accuracies, corrected readings, runs chosen to decide; 7 earlier versions of records,
  * conflicts of a merge, contents as bytes; 8 where a table's head stands; 9 loads; 10 packs, stations, charges in their bays, days at the
- * bench; 11 boards of the notebook that a need may add or build.
+ * bench; 11 boards of the notebook that a need may add or build; 12 what stands between a sample's cell and everything else, a load's added board, a
+ * feed's tolerances.
  */
-export const SCHEMA_VERSION = 11;
+export const SCHEMA_VERSION = 12;
 
 declare const brand: unique symbol;
 export type Id<T extends string> = string & { readonly [brand]: T };
@@ -191,6 +193,8 @@ export interface SampleRecord extends Stamp<"sample", SampleId> {
   /** Setting of an adjustable output, V. */
   readonly output?: number;
   readonly programme?: ProgrammeResistor;
+  /** What stands between its cell and everything else; absent: nobody said. */
+  readonly between?: SampleBetween;
   readonly modifications: readonly Modification[];
   readonly note: string;
 }

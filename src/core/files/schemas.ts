@@ -1,10 +1,10 @@
-/** JSON Schemas of every stored record, version 11; published with the archive format and compiled ahead of time. */
+/** JSON Schemas of every stored record, version 12; published with the archive format and compiled ahead of time. */
 import { CHEMISTRIES } from "../cells";
 import { BOARD_FUNCTIONS } from "../characteristics";
 import { SOURCE_KINDS } from "../claims";
 import { FACTS, LEVELS } from "../need/need";
 import { DRAWS } from "../use/load";
-import { CHARGER_NUMBERS } from "../use/feed";
+import { CHARGER_NUMBERS, FEED_TOLERANCES } from "../use/feed";
 import { STATION_NUMBERS } from "../use/station";
 import { GUARDS } from "../procedures/house-rules";
 import { INSTRUMENT_KINDS, RANGE_UNITS } from "../instruments";
@@ -21,6 +21,7 @@ const lineage = { type: "array", items: { type: "string", pattern: "^[0-9a-f]{16
 const number = { type: "number" } as const;
 const positive = { type: "number", exclusiveMinimum: 0 } as const;
 const zeroUp = { type: "number", minimum: 0 } as const;
+const share = { type: "number", minimum: 0, exclusiveMaximum: 1 } as const;
 /** Minutes from a beginning. */
 const minute = { type: "integer", minimum: 0 } as const;
 const functions = { type: "array", items: { enum: [...BOARD_FUNCTIONS] }, uniqueItems: true } as const;
@@ -113,12 +114,12 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
     converters: list({ type: "number", exclusiveMinimum: 0, maximum: 1 }),
     wiring: object({
       resistance: zeroUp, ampacity: positive, fuse: positive, jumper: { type: "boolean" }, taps: list(line),
-      added: object({ trip: positive, tolerance: { type: "number", minimum: 0, exclusiveMaximum: 1 }, cut: zeroUp, resistance: zeroUp, current: zeroUp }),
+      added: object({ trip: positive, tolerance: share, cut: zeroUp, resistance: zeroUp, current: zeroUp, boardId: id }, ["boardId"]),
     }, ["fuse", "added"]),
     used: list(object({ boardId: id, date: day, seconds: positive, ended: text })),
   }, ["surge", "used"]),
   pack: record("pack", { title: line, groups: { ...list({ ...list(id), minItems: 1 }), minItems: 1 }, cellId: id, note: text }, ["cellId"]),
-  feed: record("feed", { title: line, plan: object({ stages: { type: "array", items: { oneOf: feedStages }, minItems: 1, maxItems: 40 }, charger: object({ kind: { enum: ["linear", "switching"] }, ...Object.fromEntries(CHARGER_NUMBERS.map((key) => [key, number])) }), ambient: number, day: object({ sun: zeroUp, load: zeroUp, energy: zeroUp }) }) }),
+  feed: record("feed", { title: line, plan: object({ stages: { type: "array", items: { oneOf: feedStages }, minItems: 1, maxItems: 40 }, charger: object({ kind: { enum: ["linear", "switching"] }, ...Object.fromEntries(CHARGER_NUMBERS.map((key) => [key, number])) }), ambient: number, day: object({ sun: zeroUp, load: zeroUp, energy: zeroUp }), tolerance: object(Object.fromEntries(FEED_TOLERANCES.map((key) => [key, share]))) }, ["tolerance"]) }),
   station: record("station", { title: line, plan: object(Object.fromEntries(STATION_NUMBERS.map((key) => [key, number]))) }),
   "cellCharge": record(
     "cellCharge",
@@ -145,8 +146,11 @@ export const RECORD_SCHEMAS: Readonly<Record<RecordKind, Schema>> = {
   }),
   sample: record(
     "sample",
-    { boardId: id, name: line, configuration: text, output: positive, programme, modifications: list(object({ id, date: day, text: line, functions })), note: text },
-    ["output", "programme"],
+    {
+      boardId: id, name: line, configuration: text, output: positive, programme, modifications: list(object({ id, date: day, text: line, functions })), note: text,
+      between: object({ ownProtection: { type: "boolean" }, jumper: { type: "boolean" }, fuse: positive, added: object({ boardId: id }, ["boardId"]), taps: list(line), loads: list(line) }, ["fuse", "added"]),
+    },
+    ["output", "programme", "between"],
   ),
   photo: record("photo", { sampleId: id, name: line, mime: { type: "string", pattern: "^image/" }, bytes: {} }),
   cell: record(

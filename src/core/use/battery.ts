@@ -25,6 +25,8 @@ export interface UseCell {
 
 /** Self-discharge of a sound lithium cell, A, where none was measured: a year empties a fifteenth of 2.5 Ah. */
 export const USUAL_SELF_DISCHARGE = 2e-5;
+/** V (k = 2) by which sound cells of one chemistry differ at the same state of charge: makers' curves lie within about 30 mV. */
+export const USUAL_CURVE = 0.03;
 /** Ω of a sound 18 mm cell, where none was measured. */
 export const USUAL_RESISTANCE = 0.06;
 
@@ -39,6 +41,7 @@ export function batteryOf(c: UseCell, w: LoadWiring): UseBattery {
     window: c.window,
     capacityU: c.capacityU,
     resistanceU: c.resistanceU,
+    curveU: USUAL_CURVE,
   };
 }
 
@@ -51,20 +54,43 @@ export interface BoardProtection {
   readonly charges: boolean;
 }
 
-/** Cell, fuse, protections, board, load and charger as one picture. An added board is claimed by its maker until it is measured. */
-export function topologyOf(c: UseCell, b: BoardProtection, w: LoadWiring, load: string): Topology {
+/** A protection board that is put between cell and board: whether it was shown to disconnect, not to, or nothing was shown. */
+export interface AddedGuard {
+  readonly title: string;
+  readonly measured: boolean | null;
+}
+
+/** An added board that is none of the notebook's: its maker's word is all there is. */
+export const UNKNOWN_BOARD: AddedGuard = { title: "the added board", measured: null };
+
+/** What a picture calls the protection that is part of the board itself. */
+export const BOARDS_OWN = "the board's protection";
+
+/** What is put between a cell and a board. */
+export interface Joined {
+  readonly fuse?: number | undefined;
+  readonly added?: AddedGuard | undefined;
+  /** A jumper that bypasses the board's own protection is closed. */
+  readonly jumper: boolean;
+  /** What hangs on the bare cell. */
+  readonly taps: readonly string[];
+}
+
+/** Cell, fuse, protections, board and what hangs behind it as one picture. An added board is claimed by its maker until it is measured. */
+export function topologyOf(c: Pick<UseCell, "title" | "ownProtection">, b: BoardProtection, w: Joined, outside: readonly string[]): Topology {
   const chain: Part[] = [];
   if (c.ownProtection) chain.push({ kind: "guard", guard: { name: "the cell's own protection", standing: "working" } });
   if (w.fuse !== undefined) chain.push({ kind: "fuse", rating: w.fuse });
-  if (w.added) chain.push({ kind: "guard", guard: { name: "the added board", standing: "claimed" } });
+  // One that was shown to disconnect nothing is a board in the way, and guards nothing.
+  if (w.added) chain.push(w.added.measured === false ? { kind: "board", name: w.added.title } : { kind: "guard", guard: { name: w.added.title, standing: w.added.measured ? "working" : "claimed" } });
   const standing = b.measured === false ? null : b.measured || b.claimed ? (w.jumper ? "bypassed" : b.measured ? "working" : "claimed") : null;
-  if (standing) chain.push({ kind: "guard", guard: { name: "the board's protection", standing } });
+  if (standing) chain.push({ kind: "guard", guard: { name: BOARDS_OWN, standing } });
   chain.push({ kind: "board", name: b.title });
-  return { cell: c.title, chain, outside: [load, ...(b.charges ? ["the charger"] : [])], taps: w.taps.map((name) => ({ name, after: 0 })) };
+  return { cell: c.title, chain, outside: [...outside, ...(b.charges ? ["the charger"] : [])], taps: w.taps.map((name) => ({ name, after: 0 })) };
 }
 
 /** The order in which a use is connected: what can do harm comes last, the cell with nothing connected behind it first through its fuse. */
-export function orderOfConnecting(c: UseCell, b: BoardProtection, w: LoadWiring, load: string): string[] {
+export function orderOfConnecting(c: Pick<UseCell, "title" | "parallel">, b: Pick<BoardProtection, "title">, w: Joined, load: string): string[] {
   return [
     "Insulate your tools, and never solder on a cell: use tabs or a holder.",
     `Check the polarity of ${c.title} with a meter before anything touches the board.`,

@@ -3,13 +3,13 @@ import type { Claim, Limit } from "../claims";
 import { HOUSE_RULES } from "../procedures/house-rules";
 import { seeded } from "../simulator/random";
 import type { EvidenceSample } from "../verdicts";
-import { claimedModule, compareFits, disconnects, type Draw, fitModule, highestCurrent, phasesAt, PLAIN_WIRING, worstFit, type Load, type MeasuredColumn, type MeasuredModule, type UseBattery } from ".";
+import { claimedModule, compareFits, disconnects, type Draw, drawnPower, fitModule, highestCurrent, phasesAt, PLAIN_WIRING, worstFit, type Load, type MeasuredColumn, type MeasuredModule, type UseBattery } from ".";
 
 const column = (battery: number, load: number): MeasuredColumn => ({ battery, loss: { idle: 0.02, proportional: 0.05, resistive: 0.12, outliers: [], scatter: 0 }, output: 5, held: { load, battery: (5 * load + 0.02 + 0.05 * load + 0.12 * load * load) / battery }, fell: true, spread: 0.004 });
 const start = (draw: Draw, amps: number, more = false) => ({ battery: 3.1, draw, amps, more });
 const MODULE: MeasuredModule = { sample: "A", runId: "r", runTitle: "Sweep", simulated: false, columns: [column(3.1, 0.8), column(3.7, 1), column(4.1, 1.2)], cut: 2.9, dropout: null, off: { value: 4e-5, u: 2e-6 }, residual: 1e-6, starts: [start("current", 0.6)] };
 const LOAD: Load = { title: "Recorder", note: "", voltage: 5, lowest: 4.75, steps: [{ draw: "current", value: 0.18, seconds: 3600 }], converters: [], wiring: PLAIN_WIRING };
-const BATTERY: UseBattery = { cells: { capacity: 2.2, resistance: 0.08, openCircuit: [[0, 3], [0.1, 3.5], [0.5, 3.75], [1, 4.2]], floor: 3, selfDischargeCurrent: 2e-5 }, between: { resistance: 0.05 }, capacityU: 0.05, resistanceU: 0.005 };
+const BATTERY: UseBattery = { cells: { capacity: 2.2, resistance: 0.08, openCircuit: [[0, 3], [0.1, 3.5], [0.5, 3.75], [1, 4.2]], floor: 3, selfDischargeCurrent: 2e-5 }, between: { resistance: 0.05 }, capacityU: 0.05, resistanceU: 0.005, curveU: 0 };
 const fit = (m: Partial<MeasuredModule> = {}, l: Partial<Load> = {}, b: Partial<UseBattery> = {}) => fitModule({ ...MODULE, ...m }, { ...LOAD, ...l }, { ...BATTERY, ...b });
 
 test("a load that is well within: it runs, with the end, its uncertainty, and cells for a day", () => {
@@ -19,6 +19,29 @@ test("a load that is well within: it runs, with the end, its uncertainty, and ce
   // Capacity 2.3 %, resistance and power well below: the capacity sets it.
   expect((f.secondsU ?? 0) / (f.seconds ?? 1)).toBeGreaterThan(0.022);
   expect((f.secondsU ?? 0) / (f.seconds ?? 1)).toBeLessThan(0.035);
+});
+
+test("a cell whose curve may lie 30 mV lower leaves the run time that much more open", () => {
+  const seconds = fit().seconds ?? NaN;
+  const lower = fit({}, {}, { cells: { ...BATTERY.cells, openCircuit: BATTERY.cells.openCircuit.map(([soc, v]) => [soc, v - 0.03] as const) } }).seconds ?? NaN;
+  const [without, withIt] = [fit().secondsU ?? NaN, fit({}, {}, { curveU: 0.03 }).secondsU ?? NaN];
+  expect(withIt ** 2 - without ** 2).toBeCloseTo((seconds - lower) ** 2, -3);
+  expect(withIt).toBeGreaterThan(without);
+});
+
+test("a load that changes is said as least, mean and most at the battery, worked from the loss model", () => {
+  const steps = [{ draw: "current" as const, value: 0.18, seconds: 600 }, { draw: "current" as const, value: 0, seconds: 3000 }];
+  // 0.9 + 0.02 + 0.05·0.18 + 0.12·0.18² = 0.932888 W for a sixth of the time; 20 mW for the rest.
+  const d = drawnPower(MODULE, { ...LOAD, steps });
+  expect(d?.most).toBeCloseTo(0.932888, 6);
+  expect(d?.least).toBeCloseTo(0.02, 9);
+  expect(d?.mean).toBeCloseTo(0.932888 / 6 + (0.02 * 5) / 6, 6);
+  expect(fit({}, { steps }).why[1]?.replace(/\u00a0/g, " ")).toBe("From the battery it takes 20.0 mW at least, 172 mW in the mean, 933 mW at most.");
+  // A load of one power says nothing of it; with its output off it takes the standby current, and nothing is said where that is not known.
+  expect(fit().why.join(" ")).not.toContain("in the mean");
+  const off = steps.map((s, k) => (k ? { ...s, off: true } : s));
+  expect(drawnPower(MODULE, { ...LOAD, steps: off })?.least).toBeCloseTo(3.7 * 4e-5, 9);
+  expect(drawnPower({ ...MODULE, off: null }, { ...LOAD, steps: off })).toBeNull();
 });
 
 test("asleep with the output off it lasts longer; without a measured standby current nothing is said", () => {

@@ -1,6 +1,7 @@
 import { conditionPhrase, LOAD_KINDS } from "../characteristics";
 import { capital, formatQuantity } from "../quantities";
 import { asHard, highestCurrent, phasesAt, startingDraw, type Load } from "./load";
+import { drawnPower } from "./mean-draw";
 import { measuredConverter, type MeasuredModule } from "./measured-module";
 import { operatingPoint, type Converter, type Stop } from "./operating-point";
 import { highestPhase, highestPower, runTime, type LoadPhase, type SocWindow } from "./run-time";
@@ -15,6 +16,8 @@ export interface UseBattery {
   /** Ah and Ω of one cell. */
   readonly capacityU: number;
   readonly resistanceU: number;
+  /** V by which the cell's open-circuit curve may lie higher or lower; 0 where it is taken as exact. */
+  readonly curveU: number;
 }
 
 export const FIT_WORDS = ["runs", "start not tested", "runs as claimed", "does not start", "does not hold", "not measured"] as const;
@@ -105,6 +108,13 @@ function startOf(m: MeasuredModule, load: Load, amps: number, floor: number): { 
   return { word: "does not start", why: `It starts into ${a(lowest.amps)} at ${v(lowest.battery)} at most; the load asks for ${a(amps)}.` };
 }
 
+/** What a load that changes takes from the battery, in a sentence. */
+function drawnText(m: MeasuredModule, load: Load): string[] {
+  const d = drawnPower(m, load);
+  const w = (x: number): string => formatQuantity(x, "W", { digits: 3 });
+  return d && d.most > 1.05 * d.least ? [`From the battery it takes ${w(d.least)} at least, ${w(d.mean)} in the mean, ${w(d.most)} at most.`] : [];
+}
+
 /** One sample with a load and a battery: holds, starts, for how long, what ends it. Source: the constant-power sums of `runTime`. */
 export function fitModule(m: MeasuredModule, load: Load, battery: UseBattery): BoardFit {
   const lowest = m.columns[0];
@@ -133,7 +143,7 @@ export function fitModule(m: MeasuredModule, load: Load, battery: UseBattery): B
   return {
     ...about,
     word: start.word,
-    why: [start.why, `It ends when ${endText(answer.endedBy, m, battery, end.input)}.`, ...below],
+    why: [start.why, ...drawnText(m, load), `It ends when ${endText(answer.endedBy, m, battery, end.input)}.`, ...below],
     seconds: answer.seconds,
     ...(secondsU === undefined ? {} : { secondsU }),
     endedBy: answer.endedBy,
@@ -144,7 +154,7 @@ export function fitModule(m: MeasuredModule, load: Load, battery: UseBattery): B
 }
 
 /**
- * Expanded uncertainty (k = 2) of a run time, s: what the cell's capacity and resistance, the power drawn and the standby current
+ * Expanded uncertainty (k = 2) of a run time, s: what the cell's capacity, resistance and curve, the power drawn and the standby current
  * change it by, each alone, combined as independent (JCGM 100).
  */
 function runTimeUncertainty(m: MeasuredModule, phases: readonly LoadPhase[], b: UseBattery, seconds: number): number {
@@ -157,6 +167,7 @@ function runTimeUncertainty(m: MeasuredModule, phases: readonly LoadPhase[], b: 
   const parts = [
     alone({ ...b.cells, capacity: b.cells.capacity + b.capacityU }, plain),
     b.resistanceU ? alone({ ...b.cells, resistance: b.cells.resistance + b.resistanceU }, plain) : 0,
+    b.curveU ? alone({ ...b.cells, openCircuit: b.cells.openCircuit.map(([soc, volts]) => [soc, volts - b.curveU] as const) }, plain) : 0,
     alone(b.cells, { ...measuredConverter(m, 2 * spread), inputLimit: plain.inputLimit }),
     m.off?.u ? alone(b.cells, { ...plain, standbyCurrent: m.off.value + m.off.u }) : 0,
   ];

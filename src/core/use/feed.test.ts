@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { bottleneckText, feedCurrent, feedRefusal, feedState, panelDay, sinkFor, type FeedCharger, type FeedPlan, type FeedStage } from "./feed";
+import { bottleneckText, feedCurrent, feedRanges, feedRefusal, feedState, panelDay, sinkFor, type FeedCharger, type FeedPlan, type FeedStage } from "./feed";
 
 const SEED = 20262005;
 const charger: FeedCharger = { kind: "linear", efficiency: 0.9, current: 1, quiescent: 0.005, least: 4.5, dropout: 0.1, cellLow: 3, cellFull: 4.2, foldback: 110, thermal: 0 };
@@ -109,4 +109,37 @@ test("a panel's day against the load's, worked by hand", () => {
   if (!state) throw new Error("no state");
   expect(panelDay(state, { sun: 3 * 3600, load: 0.2, energy: 8 })).toEqual({ gained: 5.55, taken: expect.closeTo(4.8, 9), bridged: expect.closeTo(8 / 4.8, 9), emptyAfter: null });
   expect(panelDay(state, { sun: 3600, load: 0.2, energy: 8 }).emptyAfter).toBeCloseTo(8 / (4.8 - 1.85), 9);
+});
+
+test("tolerances leave a range, and say what else may limit the charge", () => {
+  const exact = plan([supply(5, 2), cable(0.8)]);
+  expect(feedRanges(exact, 3.7).current).toEqual([expect.closeTo(0.62, 9), expect.closeTo(0.62, 9)]);
+  expect(feedRanges(exact, 3.7).others).toEqual([]);
+  // (5.1 − 4.5) V ÷ 0.72 Ω − 5 mA at best, (4.9 − 4.5) V ÷ 0.88 Ω − 5 mA at worst.
+  const loose = feedRanges({ ...exact, tolerance: { volts: 0.02, current: 0.1, resistance: 0.1 } }, 3.7);
+  expect(loose.current).toEqual([expect.closeTo(0.4 / 0.88 - 0.005, 6), expect.closeTo(0.6 / 0.72 - 0.005, 6)]);
+  // A source near what the charger needs may charge nothing.
+  const near = feedRanges({ ...plan([supply(4.55, 2), cable(0.01)]), tolerance: { volts: 0.02, current: 0, resistance: 0 } }, 3.7);
+  expect(near.current[0]).toBe(0);
+  expect(near.others).toEqual([{ what: "voltage" }]);
+  const set = feedRanges({ ...plan([supply(5, 1.04)]), tolerance: { volts: 0, current: 0.1, resistance: 0 } }, 3.7);
+  expect(set.others).toEqual([{ what: "limit", stage: 0 }]);
+});
+
+test(`whatever lies within the tolerances stays in the range of their corners (100 feeds, seed ${SEED})`, () => {
+  const share = fc.double({ min: -1, max: 1, noNaN: true });
+  fc.assert(
+    fc.property(fc.double({ min: 4.6, max: 7, noNaN: true }), fc.double({ min: 0.3, max: 2, noNaN: true }), fc.double({ min: 0, max: 1.5, noNaN: true }), fc.double({ min: 0, max: 120, noNaN: true }), share, share, share, (volts, limit, ohms, thermal, v, i, r) => {
+      const tolerance = { volts: 0.05, current: 0.15, resistance: 0.2 };
+      const of = (dv: number, di: number, dr: number): FeedPlan => plan([supply(volts * dv, limit), cable(ohms * dr), { kind: "linear", volts: 5 * dv, dropout: 0.2, limit: 1.5, hottest: 110, junctionSink: 5 }], { thermal: thermal * dr, current: di });
+      const { current, heat } = feedRanges({ ...of(1, 1, 1), tolerance }, 3.2);
+      const inside = feedCurrent(of(1 + v * tolerance.volts, 1 + i * tolerance.current, 1 + r * tolerance.resistance), 3.2);
+      const [amps, watts] = [inside?.state.current ?? 0, inside?.state.chargerHeat ?? 0];
+      expect(amps).toBeGreaterThanOrEqual(current[0] - 1e-6);
+      expect(amps).toBeLessThanOrEqual(current[1] + 1e-6);
+      expect(watts).toBeGreaterThanOrEqual(heat[0] - 1e-6);
+      expect(watts).toBeLessThanOrEqual(heat[1] + 1e-6);
+    }),
+    { seed: SEED, numRuns: 100 },
+  );
 });

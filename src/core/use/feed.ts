@@ -1,4 +1,4 @@
-import { formatQuantity } from "../quantities";
+import { formatQuantity, highest, lowest } from "../quantities";
 
 /** What can stand between wall or panel and a charger, each with the numbers that describe it (SI units). */
 export const STAGE_KINDS = ["supply", "panel", "cable", "linear", "switching", "port"] as const;
@@ -45,7 +45,11 @@ export interface FeedPlan {
   readonly ambient: number;
   /** Of use where a panel is the source: s of full sun a day, mean W of the load at the battery, Wh of the cells. */
   readonly day: { readonly sun: number; readonly load: number; readonly energy: number };
+  /** Shares, 0 to below 1, by which its voltages, the charge current, and resistances (cables, heat path) may stray; absent: taken as exact. */
+  readonly tolerance?: Readonly<Record<FeedTolerance, number>>;
 }
+export const FEED_TOLERANCES = ["volts", "current", "resistance"] as const;
+export type FeedTolerance = (typeof FEED_TOLERANCES)[number];
 
 /** What one stage does at a charge current: V and A in and out, W it turns into heat. */
 export interface StageState {
@@ -77,6 +81,8 @@ export interface FeedAnswer {
 
 /** Rounds after which a feed that has not settled is one that collapses: a switching stage then draws more the lower its input falls. */
 const ROUNDS = 400;
+/** Of the interval that a current is looked for in: what is left is 10⁻¹² of it. */
+const HALVINGS = 40;
 
 /**
  * Voltages along a feed at a charge current (A) into a cell (V); null where it has no steady state. Currents go from the charger back to the
@@ -162,7 +168,7 @@ export function feedCurrent(plan: FeedPlan, cell: number): FeedAnswer | null {
   const first = exceeded(plan, whole);
   if (!first && whole) return { state: whole, bottleneck: { what: "set" } };
   let [held, over, bottleneck] = [0, current, first];
-  for (let k = 0; k < 60; k++) {
+  for (let k = 0; k < HALVINGS; k++) {
     const middle = (held + over) / 2;
     const why = exceeded(plan, feedState(plan, middle, cell));
     if (why) [over, bottleneck] = [middle, why];
@@ -170,6 +176,45 @@ export function feedCurrent(plan: FeedPlan, cell: number): FeedAnswer | null {
   }
   const state = feedState(plan, held, cell);
   return state && bottleneck && held > current * 1e-6 ? { state, bottleneck } : null;
+}
+
+/** Least and most of a figure. */
+export type FeedRange = readonly [low: number, high: number];
+
+/** What the tolerances of a feed's inputs leave open at one cell voltage. */
+export interface FeedRanges {
+  /** A into the cell, W in the charger; the least is 0 where it may not charge at all. */
+  readonly current: FeedRange;
+  readonly heat: FeedRange;
+  /** What may limit the charge besides what does at the stated values. */
+  readonly others: readonly FeedBottleneck[];
+}
+
+const same = (a: FeedBottleneck, b: FeedBottleneck): boolean => a.what === b.what && ("stage" in a ? a.stage : -1) === ("stage" in b ? b.stage : -1);
+
+/** The plan with its voltages, charge current and resistances moved by so many of their tolerances, −1 to 1 each. */
+function strayed(plan: FeedPlan, by: Readonly<Record<FeedTolerance, number>>): FeedPlan {
+  const t = plan.tolerance ?? { volts: 0, current: 0, resistance: 0 };
+  const [v, i, r] = [1 + by.volts * t.volts, 1 + by.current * t.current, 1 + by.resistance * t.resistance];
+  const stage = (s: FeedStage): FeedStage => (s.kind === "cable" ? { ...s, resistance: s.resistance * r } : "volts" in s ? { ...s, volts: s.volts * v } : s);
+  return { ...plan, stages: plan.stages.map(stage), charger: { ...plan.charger, current: plan.charger.current * i, thermal: plan.charger.thermal * r } };
+}
+
+/**
+ * The charge current and the charger's heat over the corners of a feed's tolerances, at a cell of `cell` V. All regulators and the source stray
+ * alike, as do all resistances: each figure moves one way with each of the three, so its extremes stand at corners.
+ */
+export function feedRanges(plan: FeedPlan, cell: number): FeedRanges {
+  const corners = [-1, 1].flatMap((volts) => [-1, 1].flatMap((current) => [-1, 1].map((resistance) => strayed(plan, { volts, current, resistance }))));
+  const answers = corners.map((p) => ({ p, answer: feedCurrent(p, cell) }));
+  const range = (values: readonly number[]): FeedRange => [lowest(values), highest(values)];
+  const stated = feedCurrent(plan, cell)?.bottleneck;
+  const others: FeedBottleneck[] = [];
+  for (const { p, answer } of answers) {
+    const b = answer?.bottleneck ?? feedRefusal(p, cell);
+    if (!(stated && same(b, stated)) && !others.some((o) => same(o, b))) others.push(b);
+  }
+  return { current: range(answers.map((a) => a.answer?.state.current ?? 0)), heat: range(answers.map((a) => a.answer?.state.chargerHeat ?? 0)), others };
 }
 
 /** Why nothing charges at all: what even the least current asks too much of. */

@@ -46,6 +46,8 @@ export function chooseFuse(q: FuseQuestion): FuseAnswer {
 
 /** A protection board that is put between cell and board. */
 export interface AddedProtection {
+  /** The board of the notebook that it is, if it is one. */
+  readonly boardId?: string;
   /** A at which it trips, and the share by which that strays. */
   readonly trip: number;
   readonly tolerance: number;

@@ -1,5 +1,5 @@
 import { seeded } from "../simulator/random";
-import { checkAdded, checkCut, checkTopology, chooseFuse, FUSES, inSeries, joiningCurrent, type Guard, type Part, type Topology } from ".";
+import { BARE, cellCautions, checkAdded, checkCut, checkTopology, chooseFuse, FUSES, inSeries, joiningCurrent, sampleTopology, type Guard, type Part, type Topology } from ".";
 
 const own: Guard = { name: "the cell's own protection", standing: "working" };
 const claimed: Guard = { name: "the board's protection", standing: "claimed" };
@@ -46,6 +46,54 @@ test("1,000 random chains: protected exactly where a working guard stands before
     const expected = ends.every((n) => works(n, ["working"])) ? "protected" : ends.every((n) => works(n, ["working", "claimed"])) ? "claimed, not tested" : "nothing protects this cell";
     expect([k, checkTopology(of(chain, { taps })).safety]).toEqual([k, expected]);
   }
+});
+
+describe("the picture of a sample, from a few choices", () => {
+  const bare = { title: "Fen 7", measured: null, claimed: false, charges: true };
+  const shows = { ...bare, measured: true, claimed: true };
+  const safety = (...[between, b, guard]: [Parameters<typeof sampleTopology>[0], typeof bare | typeof shows, Parameters<typeof sampleTopology>[2]]) => checkTopology(sampleTopology(between, b, guard, true)).safety;
+  test.each<[string, string, string]>([
+    ["a bare cell on a board that protects nothing", safety(BARE, bare, null), "nothing protects this cell"],
+    ["on one that was shown to disconnect", safety(BARE, shows, null), "protected"],
+    ["whose jumper is closed", safety({ ...BARE, jumper: true }, shows, null), "nothing protects this cell"],
+    ["with the cell's own protection", safety({ ...BARE, ownProtection: true }, bare, null), "protected"],
+    ["with an added board that nobody tested", safety({ ...BARE, added: {} }, bare, null), "claimed, not tested"],
+    ["with one of the notebook that disconnects", safety({ ...BARE, added: { boardId: "x" } }, bare, { title: "Rill 2", measured: true }), "protected"],
+    ["with one that was shown not to", safety({ ...BARE, added: { boardId: "x" } }, bare, { title: "Rill 2", measured: false }), "nothing protects this cell"],
+    ["with a lamp on the bare cell", safety({ ...BARE, ownProtection: true, taps: ["a lamp"] }, bare, null), "nothing protects this cell"],
+  ])("%s", (_n, found, expected) => {
+    expect(found).toBe(expected);
+  });
+  test("what hangs on it: the loads that are named, else the load, and the charger", () => {
+    expect(sampleTopology(BARE, bare, null, true).outside).toEqual(["the load", "the charger"]);
+    expect(sampleTopology({ ...BARE, loads: ["recorder", "lamp"], fuse: 2 }, { ...bare, charges: false }, null, true)).toMatchObject({ outside: ["recorder", "lamp"], chain: [{ kind: "fuse", rating: 2 }, { kind: "board", name: "Fen 7" }] });
+    expect(sampleTopology(BARE, bare, null, false).outside).toEqual(["the charger"]);
+  });
+});
+
+describe("before a run connects a cell to a board", () => {
+  const board = { title: "Fen 7", measured: null, claimed: false, charges: true } as const;
+  const [claims, shows, fails] = [{ ...board, claimed: true }, { ...board, claimed: true, measured: true }, { ...board, claimed: true, measured: false }];
+  test.each<[string, Parameters<typeof cellCautions>, string | null]>([
+    ["neither has any", [{ board, added: null }, false], "neither it nor the board has protection"],
+    ["the board's is only claimed", [{ board: claims, added: null }, false], "Nothing protects this cell that was tested: the protection of Fen 7 is only claimed"],
+    ["only an added board's is claimed", [{ board, between: { ...BARE, added: {} }, added: null }, false], "that was tested: the protection of the added board is only claimed"],
+    ["both are only claimed", [{ board: claims, between: { ...BARE, added: { boardId: "x" } }, added: { title: "Rill 2", measured: null } }, false], "the protection of Rill 2 and Fen 7 is only claimed"],
+    ["the board was shown not to disconnect", [{ board: fails, added: null }, false], "Fen 7 was shown not to disconnect it"],
+    ["its jumper is closed", [{ board: shows, between: { ...BARE, jumper: true }, added: null }, false], "a closed jumper bypasses the board's protection"],
+    ["a lamp hangs on the bare cell", [{ board: shows, between: { ...BARE, taps: ["the lamp"] }, added: null }, true], "on the way to the lamp"],
+    ["the cell has its own", [{ board, added: null }, true], null],
+    ["the owner says that the cell has its own", [{ board, between: { ...BARE, ownProtection: true }, added: null }, false], null],
+    ["the board was shown to disconnect, its jumper open", [{ board: shows, between: BARE, added: null }, false], null],
+    ["an added board was shown to", [{ board, between: { ...BARE, added: { boardId: "x" } }, added: { title: "Rill 2", measured: true } }, false], null],
+  ])("%s", (_n, [guards, own], expected) => {
+    const said = cellCautions(guards, own);
+    expect(said.map((c) => c.severity)).toEqual(expected === null ? [] : ["danger"]);
+    if (expected) expect(said[0]?.text).toContain(expected);
+  });
+  test("of a board that was shown to disconnect, nobody said how its jumper stands: it is asked, not feared", () => {
+    expect(cellCautions({ board: shows, added: null }, false)).toEqual([{ severity: "care", text: expect.stringContaining("it must be open") }]);
+  });
 });
 
 describe("a fuse at the cell", () => {

@@ -11,6 +11,7 @@ import { Button, buttonClass } from "@/ui/button";
 import { Quiet, Section } from "@/ui/section";
 import { BoardPhoto } from "./board-photo";
 import { ClaimsTable } from "./claims-table";
+import { protectionOf } from "@/storage/usable";
 import { Moved } from "./moved";
 import { OfferedClaims } from "./offered-claims";
 import { OrderOfWork } from "./order-of-work";
@@ -86,7 +87,7 @@ export function BoardPage({ id }: { id: string }) {
         <OfferedClaims board={board} claims={dossier.claims} />
       </Section>
       <Section id="samples" mark="step 2" title="Samples" aside={<Button onClick={() => addSample(board)}>Add sample</Button>}>
-        <SamplesList samples={dossier.samples} runs={dossier.runs} evidence={dossier.evidence} />
+        <SamplesList samples={dossier.samples} runs={dossier.runs} evidence={dossier.evidence} board={board} protection={protectionOf(dossier)} />
       </Section>
       {editing === "board" ? <EditBoardDialog board={board} runs={dossier.runs.filter((r) => r.state !== "prepared").length} onClose={() => setEditing(null)} /> : null}
       {editing && editing !== "board" ? <ClaimDialog board={board} claim={editing === "new" ? null : editing} onClose={() => setEditing(null)} /> : null}

@@ -12,8 +12,9 @@ import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { FindSelect } from "@/ui/find-select";
 import { Form } from "@/ui/form";
-import { TextField } from "@/ui/quantity-field";
-import { named, Select, type Choice } from "@/ui/select";
+import { FormSelect, FormText } from "@/ui/form-fields";
+import { noDate } from "@/ui/refusals";
+import { named, type Choice } from "@/ui/select";
 
 interface ReadingFields {
   characteristic: string;
@@ -82,19 +83,9 @@ export function ClaimDialog({ board, claim, onClose }: { board: BoardRecord; cla
     <Dialog wide title={claim ? "Edit claim" : "Add claim"} about="Copy the wording, then enter what it claims. An ambiguous wording gets two readings; each is judged." onClose={onClose}>
       <Form onSubmit={save}>
         <div className="grid gap-x-4 min-[560px]:grid-cols-[minmax(0,1fr)_11rem_9rem]">
-          <Controller
-            control={control}
-            name="wording"
-            rules={{ validate: (v) => (v.trim() ? true : "Copy the wording exactly.") }}
-            render={({ field, fieldState }) => <TextField label="Wording" text={field.value} onText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message} wide autoFocus />}
-          />
-          <Controller control={control} name="kind" render={({ field }) => <Select<Fields["kind"]> label="Source" place="above" wide value={field.value} onValue={field.onChange} choices={named(SOURCE_KINDS)} />} />
-          <Controller
-            control={control}
-            name="date"
-            rules={{ validate: (v) => (/^\d{4}-\d{2}-\d{2}$/.test(v) ? true : "Enter a date as 2026-11-26.") }}
-            render={({ field, fieldState }) => <TextField label="Date" text={field.value} onText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message} wide />}
-          />
+          <FormText control={control} name="wording" label="Wording" missing="Copy the wording exactly." wide autoFocus />
+          <FormSelect<Fields, Fields["kind"]> control={control} name="kind" label="Source" place="above" wide choices={named(SOURCE_KINDS)} />
+          <FormText control={control} name="date" label="Date" check={noDate} wide />
         </div>
         {readings.fields.map((f, i) => (
           <ReadingEditor key={f.id} control={control} index={i} many={readings.fields.length > 1} choices={choices} onRemove={() => readings.remove(i)} />
@@ -152,35 +143,36 @@ function ReadingEditor({ control, index, many, choices, onRemove }: { readonly c
             </div>
           )}
         />
-        <Controller
+        <FormText
           control={control}
           name={`readings.${index}.limit`}
-          rules={{
-            validate: (v, all) => {
-              const c = characteristic(all.readings[index]?.characteristic ?? "");
-              const p = c ? parseLimit(v, c) : null;
-              return p?.ok ? true : (p?.error ?? "Choose a quantity first.");
-            },
+          label="Limit, such as 5 V ±2 %, ≥ 1A5, ≤ 100u, 4.5–5.5"
+          check={(text) => {
+            const p = entry ? parseLimit(text, entry) : null;
+            return p?.ok ? null : (p?.error ?? "Choose a quantity first.");
           }}
-          render={({ field, fieldState }) => {
-            const p = entry && field.value.trim() ? parseLimit(field.value, entry) : null;
-            return <TextField label="Limit, such as 5 V ±2 %, ≥ 1A5, ≤ 100u, 4.5–5.5" text={field.value} onText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message} echo={p?.ok && entry ? formatLimit(p.value, entry.unit) : undefined} wide />;
+          echoOf={(text) => {
+            const p = entry && text.trim() ? parseLimit(text, entry) : null;
+            return p?.ok && entry ? formatLimit(p.value, entry.unit) : undefined;
           }}
+          wide
         />
       </div>
       <div className="grid gap-x-4 min-[560px]:grid-cols-3">
         {conditions.map((c) => (
-          <Controller
+          <FormText
             key={c}
             control={control}
             name={`readings.${index}.conditions.${c}`}
-            rules={{
-              validate: (v) => {
-                const p = parseConditionSpec(v ?? "", c);
-                return p.ok ? true : p.error;
-              },
+            label={`At ${CONDITION_LABELS[c]}${CONDITION_UNITS[c] && CONDITION_UNITS[c] !== "1" ? ` (${CONDITION_UNITS[c]})` : ""}`}
+            placeholder="any"
+            check={(text) => {
+              const p = parseConditionSpec(text, c);
+              return p.ok ? null : p.error;
             }}
-            render={({ field, fieldState }) => <TextField label={`At ${CONDITION_LABELS[c]}${CONDITION_UNITS[c] && CONDITION_UNITS[c] !== "1" ? ` (${CONDITION_UNITS[c]})` : ""}`} placeholder="any" text={field.value ?? ""} onText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message ?? (carried.includes(c) ? undefined : "No procedure measures this quantity under this condition, so the claim can't be judged.")} wide {...(c === "action" ? { list: "known-actions" } : {})} />}
+            remark={carried.includes(c) ? undefined : "No procedure measures this quantity under this condition, so the claim can't be judged."}
+            wide
+            {...(c === "action" ? { list: "known-actions" } : {})}
           />
         ))}
       </div>

@@ -36,7 +36,7 @@ export function RunLine({ run: r, procedure, dossier, whole, inline = false }: R
   const findings: readonly Finding[] = dossier.evidence.flatMap((s) => s.runs).find((x) => x.id === r.id)?.findings ?? [];
   const page = `/run/${r.id}/${runPage(procedure.id, r.state)}`;
   return (
-    <div className={`grid grid-cols-[minmax(0,1fr)_auto] items-baseline gap-x-3 py-0.5 text-sm ${inline ? "min-[900px]:grid-cols-[auto_minmax(0,1fr)_auto]" : "min-[700px]:grid-cols-[minmax(0,12rem)_minmax(0,1fr)_auto]"}`}>
+    <div className={`grid grid-cols-[minmax(0,1fr)_auto] items-baseline gap-x-3 text-sm ${inline ? "min-[900px]:grid-cols-[auto_minmax(0,1fr)_auto]" : "min-[700px]:grid-cols-[minmax(0,12rem)_minmax(0,1fr)_auto]"}`}>
       <span className="min-w-0 truncate" title={`${r.title}, ${r.startUtc.slice(0, 10)}`}>
         <Link href={page} className={inline ? "hover:underline min-[900px]:hidden" : "hover:underline"}>
           {r.title}

@@ -2,7 +2,7 @@
 
 import { ConfirmDialog } from "@/ui/confirm-dialog";
 import { useState } from "react";
-import { Controller, useFieldArray, useForm, type Control } from "react-hook-form";
+import { useFieldArray, useForm, type Control } from "react-hook-form";
 import { BOARD_FUNCTIONS, FUNCTION_CHOICES, type BoardFunction } from "@/core/characteristics";
 import { exactText, formatQuantity, parseQuantity } from "@/core/quantities";
 import type { SampleRecord } from "@/core/files/records";
@@ -10,10 +10,10 @@ import { readResistor } from "@/core/fit";
 import { attempt, notifyUndoable } from "@/session/notify";
 import { change, edit, newId, now, remove, undoAct } from "@/storage";
 import { Button } from "@/ui/button";
-import { CheckList } from "@/ui/checkbox";
 import { Dialog } from "@/ui/dialog";
 import { Form } from "@/ui/form";
-import { TextField } from "@/ui/quantity-field";
+import { FormCheckList, FormText } from "@/ui/form-fields";
+import { noDate, positive } from "@/ui/refusals";
 
 interface Fields {
   name: string;
@@ -33,6 +33,17 @@ const resistorOf = (text: string) => (text.trim() ? readResistor(text) : null);
 function echoOf(text: string): string | undefined {
   const r = resistorOf(text);
   return r?.ok ? `${formatQuantity(r.value.ohms, "Ω")} ± ${formatQuantity(r.value.tolerance ?? UNMARKED, "1")}${r.value.tolerance === null ? " (no tolerance given)" : ""}` : undefined;
+}
+
+/** Why a marking can't be read, or a voltage can't be set; null where it can, and where nothing is said. */
+function noResistor(text: string): string | null {
+  const r = resistorOf(text);
+  return !r || r.ok ? null : r.error;
+}
+function noOutput(text: string): string | null {
+  if (!text.trim()) return null;
+  const p = parseQuantity(text, "V");
+  return p.ok ? positive(p.value.value) : p.error;
 }
 
 /** One piece of a board: how it is configured now, and what was changed on it when. Runs taken before keep what they had. */
@@ -79,23 +90,12 @@ export function SampleDialog({ sample, runs, onClose }: { sample: SampleRecord; 
     <Dialog wide title={`Sample ${sample.name}`} about="Runs that start from now on use this. Earlier runs keep what they had." onClose={onClose}>
       <Form onSubmit={save}>
         <div className="grid gap-x-4 min-[560px]:grid-cols-[8rem_minmax(0,1fr)_10rem]">
-          <Controller control={control} name="name" rules={{ validate: (v) => (v.trim() ? true : "Enter a letter or a number.") }} render={({ field, fieldState }) => <TextField label="Name" maxLength={80} text={field.value} onText={field.onChange} error={fieldState.error?.message} wide />} />
-          <Controller control={control} name="configuration" render={({ field }) => <TextField label="Configuration: jumpers" text={field.value} onText={field.onChange} wide />} />
-          <Controller
-            control={control}
-            name="output"
-            rules={{
-              validate: (v) => {
-                if (!v.trim()) return true;
-                const p = parseQuantity(v, "V");
-                return p.ok ? (p.value.value > 0 ? true : "Enter a value above zero.") : p.error;
-              },
-            }}
-            render={({ field, fieldState }) => <TextField label="Adjustable output set to" unit="V" numeric text={field.value} onText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message} wide />}
-          />
+          <FormText control={control} name="name" label="Name" maxLength={80} missing="Enter a letter or a number." wide />
+          <FormText control={control} name="configuration" label="Configuration: jumpers" wide />
+          <FormText control={control} name="output" label="Adjustable output set to" unit="V" numeric check={noOutput} wide />
         </div>
-        <ProgrammeField control={control} />
-        <Controller control={control} name="note" render={({ field }) => <TextField label="Note" text={field.value} onText={field.onChange} wide />} />
+        <FormText control={control} name="programme" label="Programming resistor" placeholder="1k2 ± 1 %, brown red red gold or code 122" check={noResistor} echoOf={echoOf} wide />
+        <FormText control={control} name="note" label="Note" wide />
         {mods.fields.map((m, i) => (
           <Modification key={m.id} control={control} i={i} onDelete={() => mods.remove(i)} />
         ))}
@@ -114,32 +114,16 @@ export function SampleDialog({ sample, runs, onClose }: { sample: SampleRecord; 
   );
 }
 
-/** The resistor that sets the charge current, as it is marked. */
-function ProgrammeField({ control }: { readonly control: Control<Fields> }) {
-  const validate = (v: string) => {
-    const r = resistorOf(v);
-    return !r || r.ok ? true : r.error;
-  };
-  return (
-    <Controller
-      control={control}
-      name="programme"
-      rules={{ validate }}
-      render={({ field, fieldState }) => <TextField label="Programming resistor" placeholder="1k2 ± 1 %, brown red red gold or code 122" text={field.value} onText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message} echo={echoOf(field.value)} wide />}
-    />
-  );
-}
-
 function Modification({ control, i, onDelete }: { readonly control: Control<Fields>; readonly i: number; onDelete(): void }) {
   return (
     <fieldset className="border-t border-rule pt-1">
       <legend className="pr-2 text-sm font-medium">Modification {i + 1}</legend>
       <div className="grid gap-x-4 min-[560px]:grid-cols-[9rem_minmax(0,1fr)]">
-        <Controller control={control} name={`modifications.${i}.date`} rules={{ validate: (v) => (/^\d{4}-\d{2}-\d{2}$/.test(v) ? true : "Enter a date as 2026-11-26.") }} render={({ field, fieldState }) => <TextField label="On" text={field.value} onText={field.onChange} error={fieldState.error?.message} wide />} />
-        <Controller control={control} name={`modifications.${i}.text`} rules={{ validate: (v) => (v.trim() ? true : "Enter what was changed.") }} render={({ field, fieldState }) => <TextField label="What was changed" text={field.value} onText={field.onChange} error={fieldState.error?.message} wide />} />
+        <FormText control={control} name={`modifications.${i}.date`} label="On" check={noDate} wide />
+        <FormText control={control} name={`modifications.${i}.text`} label="What was changed" missing="Enter what was changed." wide />
       </div>
       <div className="mb-2 flex flex-wrap items-end gap-x-4 gap-y-1 text-sm">
-        <Controller control={control} name={`modifications.${i}.functions`} render={({ field }) => <CheckList label="It affects a function that" values={field.value} onValues={field.onChange} choices={FUNCTION_CHOICES} />} />
+        <FormCheckList<Fields, BoardFunction> control={control} name={`modifications.${i}.functions`} label="It affects a function that" choices={FUNCTION_CHOICES} />
         <Button look="bare" className="ml-auto" onClick={onDelete}>
           Delete
         </Button>

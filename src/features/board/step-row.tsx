@@ -10,6 +10,7 @@ import { keepDraft, preparedRun, type BoardDossier } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
 import { Link } from "@/ui/link";
 import { Select } from "@/ui/select";
+import { Repeats } from "./repeats";
 import { RunLine, RunLines } from "./run-lines";
 import { roughly, SIGNS, type Step } from "./steps";
 
@@ -22,7 +23,7 @@ export function StepRow({ step, procedure, dossier }: { readonly step: Step; rea
   // One run stands in the step's own line; several, and all that was found, under it.
   const [only] = runs.length === 1 && !open ? runs : [];
   return (
-    <section id={procedure.id} aria-label={procedure.title} className="py-0.5" {...(step.number === null ? {} : { "data-step": procedure.id, "data-state": step.state })}>
+    <section id={procedure.id} aria-label={procedure.title} className="py-px" {...(step.number === null ? {} : { "data-step": procedure.id, "data-state": step.state })}>
       <div className="grid grid-cols-[1.5rem_minmax(0,1fr)_auto] items-center gap-x-3 min-[900px]:grid-cols-[1.5rem_11.5rem_minmax(6.5rem,auto)_minmax(0,1fr)_auto]">
         <span className="figures text-sm text-pencil">{step.number ?? "–"}</span>
         <button type="button" aria-expanded={open} onClick={() => setOpen(!open)} className={`flex items-center gap-1 text-left ${step.state === "next" || step.state === "under way" ? "font-semibold" : ""}`}>
@@ -41,6 +42,7 @@ export function StepRow({ step, procedure, dossier }: { readonly step: Step; rea
       <div className="min-[900px]:pl-9">
         {open ? <p className="max-w-prose py-1 text-sm text-pencil">{procedure.summary}</p> : null}
         {runs.length && !only ? <RunLines runs={runs} procedure={procedure} dossier={dossier} whole={open} /> : null}
+        {open && runs.length > 1 ? <Repeats samples={dossier.evidence} procedureRuns={new Set(runs.map((r) => r.id))} /> : null}
       </div>
     </section>
   );

@@ -1,11 +1,14 @@
 "use client";
 
 import { useState } from "react";
+import { useForm } from "react-hook-form";
 import { formatQuantity } from "@/core/quantities";
 import { roleLabel, roleUnit, type PointSettings, type Role } from "@/core/procedures";
 import { Button } from "@/ui/button";
 import { Checkbox } from "@/ui/checkbox";
-import { NumberField } from "@/ui/number-field";
+import { FormCheckbox, FormNumber } from "@/ui/form-fields";
+import { notNegative, positive } from "@/ui/refusals";
+import { useTyped } from "@/ui/use-typed";
 import type { Capture } from "./capture";
 
 function settingText(s: PointSettings): string {
@@ -114,19 +117,35 @@ function Confirmation({ text, onConfirm }: { readonly text: string; onConfirm():
   );
 }
 
-function OtherSettings({ capture }: { capture: Capture }) {
+interface OwnSettings {
+  supplyVoltage: number | null;
+  supplyCurrentLimit: number | null;
+  /** A; left as it is where the load is a resistor. */
+  load: number | null;
+  fromOff: boolean;
+}
+
+/** The settings of a point changed by hand: what is empty or makes no sense stays as it was proposed. */
+function OtherSettings({ capture }: { readonly capture: Capture }) {
   const { settings, setOverride } = capture;
-  const set = (change: Partial<PointSettings>) => setOverride({ ...settings, ...change });
+  const resistor = settings.load?.mode === "resistance";
+  const form = useForm<OwnSettings>({
+    defaultValues: { supplyVoltage: settings.supplyVoltage ?? null, supplyCurrentLimit: settings.supplyCurrentLimit ?? null, load: settings.load?.value ?? 0, fromOff: settings.fromOff === true },
+  });
+  useTyped(form, (name, values) => {
+    const value = values[name as keyof OwnSettings];
+    if (value === null || Number.isNaN(value)) return;
+    setOverride({ ...settings, ...(name === "load" ? { load: { mode: "current", value: value as number } } : { [name]: value }) } as PointSettings);
+  });
+  const { control } = form;
   return (
     <div className="mt-2 flex flex-wrap items-end gap-x-4">
-      <NumberField label="Supply voltage" quantity="V" value={settings.supplyVoltage ?? null} refuse={(v) => (v > 0 ? null : "Enter a value above zero.")} onValue={(v) => v !== null && set({ supplyVoltage: v })} />
-      <NumberField label="Supply current limit" quantity="A" value={settings.supplyCurrentLimit ?? null} refuse={(v) => (v > 0 ? null : "Enter a value above zero.")} onValue={(v) => v !== null && set({ supplyCurrentLimit: v })} />
-      {settings.load?.mode !== "resistance" ? (
-        <NumberField label="Load current" quantity="A" value={settings.load?.value ?? 0} refuse={(v) => (v >= 0 ? null : "Enter zero or more.")} onValue={(v) => v !== null && set({ load: { mode: "current", value: v } })} />
-      ) : null}
-      <Checkbox className="mb-6" checked={settings.fromOff === true} onChecked={(fromOff) => set({ fromOff })}>
+      <FormNumber control={control} name="supplyVoltage" label="Supply voltage" quantity="V" refuse={positive} missing="Enter a voltage." />
+      <FormNumber control={control} name="supplyCurrentLimit" label="Supply current limit" quantity="A" refuse={positive} missing="Enter a current." />
+      {resistor ? null : <FormNumber control={control} name="load" label="Load current" quantity="A" refuse={notNegative} missing="Enter a current, 0 without a load." />}
+      <FormCheckbox control={control} name="fromOff" className="mb-6">
         Start into this load from off
-      </Checkbox>
+      </FormCheckbox>
     </div>
   );
 }

@@ -1,19 +1,25 @@
 "use client";
 
-import { useEffect, useState } from "react";
+import { useDeferredValue, useEffect, useState } from "react";
+import { useForm, useWatch, type UseFormReturn } from "react-hook-form";
 import type { FeedRecord } from "@/core/files/records";
-import type { FeedCharger, FeedPlan } from "@/core/use/feed";
 import { useSession } from "@/session/context";
 import { attempt, notify, notifyUndoable } from "@/session/notify";
 import { change, edit, newId, now, ofKind, remove, undoAct, useLive } from "@/storage";
 import { measuredChargers, type MeasuredCharger } from "@/storage/chargers";
 import { Button } from "@/ui/button";
-import { TextField } from "@/ui/quantity-field";
+import { SaveButton } from "@/ui/form";
+import { FormText } from "@/ui/form-fields";
+import { FormNumbers } from "@/ui/form-numbers";
+import { NotTaken } from "@/ui/not-taken";
 import { Quiet, Section } from "@/ui/section";
 import { Select } from "@/ui/select";
+import { useTaken } from "@/ui/use-taken";
+import { DayLoad } from "./day-load";
 import { FeedAnswerText, FeedLine, PanelDay, useWorkedFeed } from "./feed-answer";
-import { USUAL_FEED } from "./stage-fields";
-import { ChargerFields, DayFields, StageRows } from "./stage-rows";
+import { StrayText } from "./stray-text";
+import { askedOf, begun, TOLERANCE_FIELDS, USUAL_FEED } from "./stage-fields";
+import { ChargerFields, DayFields, StageRows, type FeedFields } from "./stage-rows";
 
 interface Loaded {
   readonly feeds: readonly FeedRecord[];
@@ -50,30 +56,34 @@ interface FeedProps extends Loaded {
 
 function useFeed({ saved, onShow }: Pick<FeedProps, "saved" | "onShow">) {
   const { notebook } = useSession();
-  const [title, setTitle] = useState(saved?.title ?? FIRST_NAME);
-  /** `round`: how often numbers were filled in at once; the fields then begin anew. */
-  const [{ plan, round }, setPlan] = useState({ plan: saved?.plan ?? USUAL_FEED, round: 0 });
-  const name = title.trim();
-  const save = () =>
-    void attempt(async () => {
+  const form = useForm<FeedFields>({ defaultValues: { title: saved?.title ?? FIRST_NAME, from: "", plan: begun(saved?.plan ?? USUAL_FEED) } });
+  const typed = useWatch({ control: form.control, name: "plan" });
+  const taken = useTaken(askedOf(typed));
+  const save = form.handleSubmit((f) =>
+    attempt(async () => {
       const at = now();
-      const next: FeedRecord = { kind: "feed", id: saved?.id ?? newId(), notebookId: notebook.id, createdAt: saved?.createdAt ?? at, updatedAt: at, title: name, plan };
-      await change(`save feed “${name}”`, [saved ? edit(saved, next) : next]);
+      const next: FeedRecord = { kind: "feed", id: saved?.id ?? newId(), notebookId: notebook.id, createdAt: saved?.createdAt ?? at, updatedAt: at, title: f.title.trim(), plan: askedOf(f.plan) };
+      await change(`save feed “${next.title}”`, [saved ? edit(saved, next) : next]);
       onShow(next.id);
-      await notify(`“${name}” is saved.`);
-    });
+      await notify(`“${next.title}” is saved.`);
+    }),
+  );
   const drop = (f: FeedRecord) =>
     void attempt(async () => {
-      const act = await remove(`delete feed “${f.title}”`, [f]);
+      // Before it is gone: an Undo that comes at once must not be overtaken.
       onShow(NEW);
+      const act = await remove(`delete feed “${f.title}”`, [f]);
       await notifyUndoable(`“${f.title}” is deleted.`, act && (() => undoAct(act)));
     });
-  return { title, setTitle, name, plan, round, onPlan: (p: FeedPlan) => setPlan((s) => ({ ...s, plan: p })), fill: (p: FeedPlan) => setPlan((s) => ({ plan: p, round: s.round + 1 })), save, drop };
+  return { form, taken, save, drop };
 }
 
 function Feed({ saved, feeds, chargers, onShow }: FeedProps) {
-  const { title, setTitle, name, plan, round, onPlan, fill, save, drop } = useFeed({ saved, onShow });
-  const worked = useWorkedFeed(plan);
+  const { form, taken, save, drop } = useFeed({ saved, onShow });
+  const { control } = form;
+  const worked = useWorkedFeed(taken.values);
+  // Over the corners of the tolerances it takes a while: typing does not wait for it.
+  const strayed = useDeferredValue(worked.plan);
   return (
     <div className="sheet">
       <Section
@@ -84,26 +94,30 @@ function Feed({ saved, feeds, chargers, onShow }: FeedProps) {
           <span className="no-print flex flex-wrap items-center gap-2">
             {feeds.length ? <Select label="Which feed" place="hidden" value={saved?.id ?? NEW} onValue={onShow} choices={[...feeds.map((f) => ({ value: f.id as string, label: f.title })), { value: NEW, label: "new feed" }]} /> : null}
             {saved ? <Button onClick={() => drop(saved)}>Delete feed</Button> : null}
-            <Button look="main" disabled={!name} onClick={save}>
-              Save feed
-            </Button>
+            <SaveButton onSave={save}>Save feed</SaveButton>
           </span>
         }
       >
-        <TextField label="Name" text={title} onText={setTitle} maxLength={80} error={name ? undefined : "Enter a name."} />
+        <FormText control={control} name="title" label="Name" maxLength={80} missing="Enter a name." />
+        {taken.whole ? null : <NotTaken />}
         <FeedAnswerText {...worked} />
       </Section>
       <Section mark="stages" title="Wall or panel to board">
-        <StageRows plan={plan} onPlan={onPlan} />
+        <StageRows control={control} />
       </Section>
       <Section mark="charger" title="Charger and cell">
-        <ChargerChoice chargers={chargers} onCharger={(numbers) => fill({ ...plan, charger: { ...plan.charger, ...numbers } })} />
-        <ChargerFields key={round} plan={plan} onPlan={onPlan} />
+        <ChargerChoice chargers={chargers} form={form} />
+        <ChargerFields control={control} />
+      </Section>
+      <Section mark="tolerances" title="How far the values may stray">
+        <FormNumbers control={control} at="plan.tolerance." fields={TOLERANCE_FIELDS} />
+        <StrayText plan={strayed} />
       </Section>
       <FeedLine {...worked} />
-      {plan.stages[0]?.kind === "panel" ? (
+      {worked.plan.stages[0]?.kind === "panel" ? (
         <Section mark="day" title="A day">
-          <DayFields plan={plan} onPlan={onPlan} />
+          <DayLoad form={form} />
+          <DayFields control={control} />
           <PanelDay {...worked} />
         </Section>
       ) : null}
@@ -111,24 +125,29 @@ function Feed({ saved, feeds, chargers, onShow }: FeedProps) {
   );
 }
 
+/** What was measured of a charger, by the fields that it fills in. */
+const MEASURED = [
+  ["current", "chargeCurrent"],
+  ["least", "minimumInput"],
+  ["thermal", "thermalResistance"],
+  ["foldback", "foldbackTemperature"],
+] as const;
+
 /** Fills in what was measured of a board of the notebook. */
-function ChargerChoice({ chargers, onCharger }: { readonly chargers: readonly MeasuredCharger[]; onCharger(numbers: Partial<FeedCharger>): void }) {
-  const [id, setId] = useState("");
+function ChargerChoice({ chargers, form: { control, setValue } }: { readonly chargers: readonly MeasuredCharger[]; readonly form: UseFormReturn<FeedFields> }) {
+  const from = useWatch({ control, name: "from" });
   if (chargers.length === 0) return null;
-  const choose = (v: string) => {
-    setId(v);
-    const n = chargers.find((c) => c.boardId === v)?.numbers;
-    if (!n) return;
-    onCharger({
-      ...(n.chargeCurrent !== undefined ? { current: n.chargeCurrent } : {}),
-      ...(n.minimumInput !== undefined ? { least: n.minimumInput } : {}),
-      ...(n.thermalResistance !== undefined ? { thermal: n.thermalResistance } : {}),
-      ...(n.foldbackTemperature !== undefined ? { foldback: n.foldbackTemperature } : {}),
-    });
+  const choose = (boardId: string) => {
+    setValue("from", boardId);
+    const numbers = chargers.find((c) => c.boardId === boardId)?.numbers ?? {};
+    for (const [field, name] of MEASURED) {
+      const value = numbers[name];
+      if (value !== undefined) setValue(`plan.charger.${field}`, value);
+    }
   };
   return (
     <div className="mb-3">
-      <Select label="Charger" value={id} onValue={choose} choices={[{ value: "", label: "values typed below" }, ...chargers.map((c) => ({ value: c.boardId, label: `${c.title}, as measured` }))]} />
+      <Select label="Charger" value={from} onValue={choose} choices={[{ value: "", label: "values typed below" }, ...chargers.map((c) => ({ value: c.boardId, label: `${c.title}, as measured` }))]} />
     </div>
   );
 }

@@ -1,5 +1,5 @@
-import type { CHARGER_NUMBERS, FeedCharger, FeedPlan, FeedStage, StageKind } from "@/core/use/feed";
-import { numberSpec as field, type NumberSpec } from "@/ui/number-fields";
+import type { CHARGER_NUMBERS, FeedCharger, FeedPlan, FeedStage, FeedTolerance, StageKind } from "@/core/use/feed";
+import { numberSpec as field, type NumberSpec } from "@/ui/form-numbers";
 
 /** The numbers that describe a stage of each kind. */
 export const STAGE_FIELDS: Readonly<Record<StageKind, readonly NumberSpec[]>> = {
@@ -40,12 +40,33 @@ export const DAY_FIELDS: readonly NumberSpec<keyof FeedPlan["day"]>[] = [
   field("energy", "Energy in the cells", "Wh", 8, 0, 10_000),
 ];
 
+export const TOLERANCE_FIELDS: readonly NumberSpec<FeedTolerance>[] = [field("volts", "Voltages, ±", "1", 0.02, 0, 0.5), field("current", "Charge current, ±", "1", 0.1, 0, 0.9), field("resistance", "Cables and heat path, ±", "1", 0.1, 0, 0.9)];
+const AMBIENT = field("ambient", "Ambient", "°C", 25, -40, 90);
+
 const firsts = (fields: readonly NumberSpec[]) => Object.fromEntries(fields.map((f) => [f.key, f.first]));
 
 /** What a feed begins with. */
 export const USUAL_FEED: FeedPlan = {
   stages: [usualStage("supply"), usualStage("cable")],
   charger: { kind: "linear", ...(firsts([...CHARGER_FIELDS, ...CELL_FIELDS]) as Omit<FeedCharger, "kind">) },
-  ambient: 25,
+  ambient: AMBIENT.first,
   day: firsts(DAY_FIELDS) as unknown as FeedPlan["day"],
+  tolerance: firsts(TOLERANCE_FIELDS) as Record<FeedTolerance, number>,
 };
+
+/** A plan as its form begins: one that was saved without tolerances is taken as exact. */
+export const begun = (plan: FeedPlan): FeedPlan => ({ tolerance: { volts: 0, current: 0, resistance: 0 }, ...plan });
+
+/** The fields of a charger: a switching one has an efficiency; what cuts the current back is asked of one that warms. */
+export function chargerFields({ kind, thermal }: Pick<FeedCharger, "kind" | "thermal">): readonly NumberSpec[] {
+  const own = CHARGER_FIELDS.filter((f) => (f.key !== "efficiency" || kind === "switching") && (f.key !== "foldback" || thermal !== 0));
+  return [...own, ...CELL_FIELDS].map((f) => ({ ...f, key: `charger.${f.key}` })).concat(AMBIENT);
+}
+
+/** What of a plan that is being typed counts: a number that is not asked for can't be wrong. */
+export function askedOf(plan: FeedPlan): FeedPlan {
+  const asked = new Set(chargerFields(plan.charger).map((f) => f.key));
+  const usual = CHARGER_FIELDS.filter((f) => !asked.has(`charger.${f.key}`) && !Number.isFinite(plan.charger[f.key]));
+  const day = plan.stages[0]?.kind === "panel" ? plan.day : USUAL_FEED.day;
+  return usual.length || day !== plan.day ? { ...plan, charger: { ...plan.charger, ...firsts(usual) }, day } : plan;
+}

@@ -1,57 +1,64 @@
-import { STAGE_KINDS, stageName, type FeedCharger, type FeedPlan, type FeedStage, type StageKind } from "@/core/use/feed";
+import { useFieldArray, useWatch, type Control } from "react-hook-form";
+import { STAGE_KINDS, stageName, type FeedPlan, type StageKind } from "@/core/use/feed";
 import { Button } from "@/ui/button";
-import { NumberField } from "@/ui/number-field";
-import { NumberFields } from "@/ui/number-fields";
+import { FormSelect } from "@/ui/form-fields";
+import { FormNumbers } from "@/ui/form-numbers";
 import { Select } from "@/ui/select";
-import { CELL_FIELDS, CHARGER_FIELDS, DAY_FIELDS, isSource, STAGE_FIELDS, usualStage } from "./stage-fields";
+import { chargerFields, DAY_FIELDS, isSource, STAGE_FIELDS, usualStage } from "./stage-fields";
 
-export interface PlanEditing {
-  readonly plan: FeedPlan;
-  onPlan(plan: FeedPlan): void;
+/** A feed while it is typed: an empty field is null, and what makes no sense is not a number. */
+export interface FeedFields {
+  title: string;
+  /** Id of the board whose measured numbers were filled in; "" for none. */
+  from: string;
+  plan: FeedPlan;
+}
+interface InForm {
+  readonly control: Control<FeedFields>;
 }
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 const choices = (kinds: readonly StageKind[]) => kinds.map((k) => ({ value: k, label: capital(stageName(k)) }));
 
-/** What describes a stage, by the keys of its fields. */
-const numbersOf = (s: FeedStage): Readonly<Record<string, number>> => Object.fromEntries(Object.entries(s).filter((e): e is [string, number] => typeof e[1] === "number"));
-
 /** The stages from the source to the board, each with its numbers. */
-export function StageRows({ plan, onPlan }: PlanEditing) {
-  const { stages } = plan;
-  const put = (next: readonly FeedStage[]) => onPlan({ ...plan, stages: next });
-  const swap = (k: number): readonly FeedStage[] => stages.map((s, j) => (j === k ? (stages[k - 1] ?? s) : j === k - 1 ? (stages[k] ?? s) : s));
+export function StageRows({ control }: InForm) {
+  // Its rows are typed as those of a list that may change.
+  const { fields, append, remove, swap, update } = useFieldArray({ control, name: "plan.stages" as never });
+  const stages = useWatch({ control, name: "plan.stages" });
   return (
     <>
       <ol aria-label="Stages" className="divide-y divide-rule border-y border-rule">
-        {stages.map((s, k) => (
-          <li key={k} className="py-2">
-            <fieldset className="grid gap-x-4 min-[900px]:grid-cols-[15rem_minmax(0,1fr)]">
-              <legend className="sr-only">
-                Stage {k + 1}: {stageName(s.kind)}
-              </legend>
-              <div className="flex flex-wrap items-center gap-x-3 gap-y-1 self-center">
-                <span className="figures text-pencil">{k + 1}</span>
-                <Select label={`Stage ${k + 1}`} place="hidden" value={s.kind} choices={choices(STAGE_KINDS.filter((kind) => isSource(kind) === (k === 0)))} onValue={(kind) => put(stages.map((t, j) => (j === k ? usualStage(kind) : t)))} />
-                {k > 1 ? (
-                  <Button look="bare" aria-label={`Move stage ${k + 1} up`} onClick={() => put(swap(k))}>
-                    Move up
-                  </Button>
-                ) : null}
-                {k > 0 ? (
-                  <Button look="bare" aria-label={`Delete stage ${k + 1}`} onClick={() => put(stages.filter((_, j) => j !== k))}>
-                    Delete
-                  </Button>
-                ) : null}
-              </div>
-              <NumberFields key={`${s.kind} ${stages.length}`} fields={STAGE_FIELDS[s.kind]} values={numbersOf(s)} onNumber={(key, value) => put(stages.map((t, j) => (j === k ? { ...t, [key]: value } : t)))} />
-            </fieldset>
-          </li>
-        ))}
+        {fields.map(({ id }, k) => {
+          const kind = stages[k]?.kind;
+          return kind ? (
+            <li key={id} className="py-2">
+              <fieldset className="grid gap-x-4 min-[900px]:grid-cols-[15rem_minmax(0,1fr)]">
+                <legend className="sr-only">
+                  Stage {k + 1}: {stageName(kind)}
+                </legend>
+                <div className="flex flex-wrap items-center gap-x-3 gap-y-1 self-center">
+                  <span className="figures text-pencil">{k + 1}</span>
+                  <Select label={`Stage ${k + 1}`} place="hidden" value={kind} choices={choices(STAGE_KINDS.filter((x) => isSource(x) === (k === 0)))} onValue={(x) => update(k, usualStage(x) as never)} />
+                  {k > 1 ? (
+                    <Button look="bare" aria-label={`Move stage ${k + 1} up`} onClick={() => swap(k, k - 1)}>
+                      Move up
+                    </Button>
+                  ) : null}
+                  {k > 0 ? (
+                    <Button look="bare" aria-label={`Delete stage ${k + 1}`} onClick={() => remove(k)}>
+                      Delete
+                    </Button>
+                  ) : null}
+                </div>
+                <FormNumbers control={control} at={`plan.stages.${k}.`} fields={STAGE_FIELDS[kind]} />
+              </fieldset>
+            </li>
+          ) : null;
+        })}
       </ol>
       <div className="my-2 flex flex-wrap gap-3">
         {choices(STAGE_KINDS.filter((k) => !isSource(k))).map(({ value, label }) => (
-          <Button key={value} onClick={() => put([...stages, usualStage(value)])}>
+          <Button key={value} onClick={() => append(usualStage(value) as never, { shouldFocus: false })}>
             Add {label.toLowerCase()}
           </Button>
         ))}
@@ -60,30 +67,26 @@ export function StageRows({ plan, onPlan }: PlanEditing) {
   );
 }
 
-/** The charger and its cell; a switching one has an efficiency. */
-export function ChargerFields({ plan, onPlan }: PlanEditing) {
-  const { charger } = plan;
-  const put = (more: Partial<FeedCharger>) => onPlan({ ...plan, charger: { ...charger, ...more } });
-  const fields = CHARGER_FIELDS.filter((f) => f.key !== "efficiency" || charger.kind === "switching").filter((f) => f.key !== "foldback" || charger.thermal > 0);
+/** The charger and its cell. */
+export function ChargerFields({ control }: InForm) {
+  const [kind, thermal] = useWatch({ control, name: ["plan.charger.kind", "plan.charger.thermal"] });
   return (
     <fieldset>
       <legend className="sr-only">Charger and cell</legend>
       <div className="mb-2">
-        <Select label="Kind of charger" value={charger.kind} onValue={(kind) => put({ kind })} choices={[{ value: "linear", label: "Linear" }, { value: "switching", label: "Switching" }]} />
+        <FormSelect control={control} name="plan.charger.kind" label="Kind of charger" choices={[{ value: "linear", label: "Linear" }, { value: "switching", label: "Switching" }]} />
       </div>
-      <NumberFields fields={[...fields, ...CELL_FIELDS]} values={charger} onNumber={(key, value) => put({ [key]: value })}>
-        <NumberField label="Ambient" quantity="°C" value={plan.ambient} refuse={(x) => (x < -40 || x > 90 ? "Between −40 °C and 90 °C." : null)} onValue={(x) => x !== null && onPlan({ ...plan, ambient: x })} />
-      </NumberFields>
+      <FormNumbers control={control} at="plan." fields={chargerFields({ kind, thermal })} />
     </fieldset>
   );
 }
 
 /** A day of the panel and of what runs from its cells. */
-export function DayFields({ plan, onPlan }: PlanEditing) {
+export function DayFields({ control }: InForm) {
   return (
     <fieldset>
       <legend className="sr-only">A day</legend>
-      <NumberFields fields={DAY_FIELDS} values={plan.day} onNumber={(key, value) => onPlan({ ...plan, day: { ...plan.day, [key]: value } })} />
+      <FormNumbers control={control} at="plan.day." fields={DAY_FIELDS} />
     </fieldset>
   );
 }

@@ -7,9 +7,9 @@ import { boardDossier, ofKind, rigOf, useLive, type BoardDossier } from "@/stora
 import { Button } from "@/ui/button";
 import { AccuracyTable, rangeChoices, type RangeChoice } from "@/ui/accuracy-table";
 import { FileButton } from "@/ui/file-button";
+import { FormSelect } from "@/ui/form-fields";
 import { Link } from "@/ui/link";
 import { Quiet, Section } from "@/ui/section";
-import { Select } from "@/ui/select";
 import { AskedFields } from "./asked-fields";
 import { ColumnPicker } from "./column-picker";
 import { StartField } from "./start-field";
@@ -102,9 +102,9 @@ function Conditions({ i: { file, answers, roles }, p, samples, choices }: { read
   return (
     <>
       <div className="flex flex-wrap gap-x-5">
-        <Select label="Sample" place="above" value={answers.sampleId} onValue={answers.setSampleId} choices={samples.map((s) => ({ value: s.id, label: s.name }))} />
+        <FormSelect control={answers.control} name="sampleId" label="Sample" place="above" choices={samples.map((s) => ({ value: s.id, label: s.name }))} />
         <StartField began={file.began} onBegan={file.setBegan} />
-        <AskedFields procedure={p} value={(c) => answers.conditions[c] ?? null} word={(c) => answers.words[c]} onValue={answers.answer} onWord={answers.choose} />
+        <AskedFields procedure={p} control={answers.control} />
       </div>
       <details className="mb-3">
         <summary className="font-medium">

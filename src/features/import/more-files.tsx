@@ -1,6 +1,7 @@
 "use client";
 
 import { useState } from "react";
+import { useForm } from "react-hook-form";
 import { mappedLabel, readTime, type ColumnMapping, type TextTable } from "@/core/files";
 import type { Role } from "@/core/procedures";
 import { formatDuration } from "@/core/quantities";
@@ -9,8 +10,8 @@ import { attempt } from "@/session/notify";
 import { readingLogs } from "@/workers/client";
 import { Button } from "@/ui/button";
 import { FileButton } from "@/ui/file-button";
-import { NumberField } from "@/ui/number-field";
-import { Select } from "@/ui/select";
+import { FormNumber, FormSelect } from "@/ui/form-fields";
+import { useTyped } from "@/ui/use-typed";
 import { ColumnPicker } from "./column-picker";
 
 interface Opened {
@@ -70,36 +71,56 @@ export function MoreFiles({ files, roles, first, onFiles, onAdd }: MoreFilesProp
   return (
     <div className="mt-4">
       {files.map((f, k) => (
-        <div key={f.name + k} className="mb-2 flex flex-wrap items-end gap-x-5 gap-y-1 border-l-4 border-rule pl-3">
-          <span className="self-center font-medium">{f.name}</span>
-          <Select
-            label="It"
-            place="above"
-            value={f.join}
-            onValue={(join) => put(k, { join })}
-            choices={[
-              { value: "after", label: "continues where the first ends" },
-              { value: "beside", label: "was logged beside the first" },
-            ]}
-          />
-          <NumberField key={f.edition} label="Its first row is at" quantity="s" value={f.starts} onValue={(starts) => put(k, { starts })} />
-          {f.join === "beside" ? <Button onClick={() => align(f, k)}>Align on a common step</Button> : null}
-          <Button look="bare" onClick={() => onFiles(files.filter((_, i) => i !== k))}>
-            Remove file
-          </Button>
-          <span className="w-full text-sm text-pencil">
-            Columns: {Object.entries(f.mapping).flatMap(([role, c]) => (c && role !== "time" ? [`${mappedLabel(role as keyof ColumnMapping).toLowerCase()} (${c.header})`] : [])).join(", ") || "no known column"}.{f.starts === null ? " Start time after the first file's first row" : ""}
-          </span>
-          <details className="w-full">
-            <summary className="text-sm">Columns</summary>
-            <ColumnPicker table={f.table} mapping={f.mapping} roles={roles} rows={f.rows} whole={f.whole} onMapping={(m) => put(k, { mapping: m })} />
-          </details>
-        </div>
+        <MoreRow key={`${f.name}${k} ${f.edition}`} file={f} roles={roles} onChange={(change) => put(k, change)} onAlign={() => align(f, k)} onRemove={() => onFiles(files.filter((_, i) => i !== k))} />
       ))}
       {said ? <p role="status" className="mb-2 text-sm">{said}</p> : null}
       <FileButton label="Another CSV of this run" onFile={onAdd}>
         Add another file of this run
       </FileButton>
+    </div>
+  );
+}
+
+interface MoreRowProps {
+  readonly file: MoreFile;
+  readonly roles: readonly Role[];
+  onChange(change: Partial<MoreFile>): void;
+  onAlign(): void;
+  onRemove(): void;
+}
+
+const columnsText = ({ mapping }: MoreFile): string => Object.entries(mapping).flatMap(([role, c]) => (c && role !== "time" ? [`${mappedLabel(role as keyof ColumnMapping).toLowerCase()} (${c.header})`] : [])).join(", ") || "no known column";
+
+/** One further file: how it joins the first, and where it starts. */
+function MoreRow({ file: f, roles, onChange, onAlign, onRemove }: MoreRowProps) {
+  const form = useForm<Pick<MoreFile, "join" | "starts">>({ defaultValues: { join: f.join, starts: f.starts } });
+  useTyped(form, (_, { join, starts }) => onChange({ join, starts: Number.isNaN(starts) ? null : starts }));
+  const { control } = form;
+  return (
+    <div className="mb-2 flex flex-wrap items-end gap-x-5 gap-y-1 border-l-4 border-rule pl-3">
+      <span className="self-center font-medium">{f.name}</span>
+      <FormSelect
+        control={control}
+        name="join"
+        label="It"
+        place="above"
+        choices={[
+          { value: "after", label: "continues where the first ends" },
+          { value: "beside", label: "was logged beside the first" },
+        ]}
+      />
+      <FormNumber control={control} name="starts" label="Its first row is at" quantity="s" missing="Enter a time." />
+      {f.join === "beside" ? <Button onClick={onAlign}>Align on a common step</Button> : null}
+      <Button look="bare" onClick={onRemove}>
+        Remove file
+      </Button>
+      <span className="w-full text-sm text-pencil">
+        Columns: {columnsText(f)}.{f.starts === null ? " Start time after the first file's first row" : ""}
+      </span>
+      <details className="w-full">
+        <summary className="text-sm">Columns</summary>
+        <ColumnPicker table={f.table} mapping={f.mapping} roles={roles} rows={f.rows} whole={f.whole} onMapping={(mapping) => onChange({ mapping })} />
+      </details>
     </div>
   );
 }

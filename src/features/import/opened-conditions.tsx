@@ -1,10 +1,12 @@
 "use client";
 
 import { useState } from "react";
+import { useForm } from "react-hook-form";
 import type { Procedure, Role, RunConditions, RunSetup } from "@/core/procedures";
 import type { Look } from "@/workers/protocol";
 import { AccuracyTable } from "@/ui/accuracy-table";
-import { AskedFields } from "./asked-fields";
+import { useTyped } from "@/ui/use-typed";
+import { AskedFields, firstWords, statedConditions, type AskedForm } from "./asked-fields";
 
 /** What somebody said of a log: its conditions, and the meters that read it. */
 export interface Said {
@@ -22,19 +24,17 @@ export interface OpenedConditionsProps {
 /** What results need and the file does not hold: each filled in where something fair can be assumed, and what was assumed. */
 export function OpenedConditions({ procedure: p, read, said, onSaid }: OpenedConditionsProps) {
   const [meters, setMeters] = useState(false);
-  // What was emptied is not known: it stands as nothing, or what was assumed to begin with would come back.
-  const put = (condition: string, value: number | string | null) => onSaid({ ...said, conditions: { ...said.conditions, [condition]: value ?? undefined } as RunConditions });
+  const form = useForm<AskedForm>({ defaultValues: { sampleId: "", conditions: { ...firstWords(p), ...Object.fromEntries(p.asks.map((q) => [q.condition, null])), ...(read.setup.conditions as AskedForm["conditions"]) } } });
+  useTyped(form, (name, { conditions }) => {
+    const key = name.replace("conditions.", "");
+    // What was emptied is not known: it stands as nothing, or what was assumed to begin with would come back.
+    onSaid({ ...said, conditions: { ...said.conditions, [key]: statedConditions(conditions)[key] } as RunConditions });
+  });
   const roles = Object.keys(read.setup.instruments) as Role[];
   return (
     <>
       <div className="mt-3 flex flex-wrap gap-x-5">
-        <AskedFields
-          procedure={p}
-          value={(c) => read.setup.conditions[c] ?? null}
-          word={(c) => read.setup.conditions[c]}
-          onValue={put}
-          onWord={put}
-        />
+        <AskedFields procedure={p} control={form.control} />
       </div>
       {[...read.assumed.map((a) => a.text), ...read.remarks].map((text) => (
         <p key={text} className="max-w-4xl text-sm text-pencil">

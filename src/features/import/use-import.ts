@@ -3,16 +3,18 @@
 import { PrefetchKind } from "next/dist/client/components/router-reducer/router-reducer-types";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
+import { useForm, useWatch } from "react-hook-form";
 import type { ColumnMapping, Dialect, Explanation, TextTable } from "@/core/files";
 import { decodeText, ENCODING_NAMES, headerKey } from "@/core/files";
 import type { Accuracy, PinnedMeter } from "@/core/instruments";
-import { accuraciesFor, metersPinned, readWith, type Role, type FileChoice, type Procedure, type RunSetup } from "@/core/procedures";
+import { accuraciesFor, metersPinned, readWith, type Role, type Procedure, type RunSetup } from "@/core/procedures";
 import type { RigRecord, RunId, RunRecord } from "@/core/files/records";
 import { useLeaveGuard } from "@/session/leave";
 import { attempt, notify } from "@/session/notify";
 import { edit, meta, newId, withMeters, type BoardDossier } from "@/storage";
 import { computing, readingLogs } from "@/workers/client";
-import { claimedAnswers, type Answers } from "./claimed-answers";
+import { firstWords, statedConditions, type AskedForm } from "./asked-fields";
+import { claimedAnswers } from "./claimed-answers";
 import { firstMoment, type Began } from "./start-field";
 import { moreFile, type MoreFile } from "./more-files";
 import { readable } from "./readable";
@@ -61,8 +63,6 @@ async function cutPoints(file: File, text: string, dialect: Partial<Dialect>, si
   if ("error" in r) throw new Error(`${file.name}: ${r.error} Nothing was imported.`);
   return { opened: { name: file.name, file, text, table: r.table, rows: r.table.rows.length, whole: true, encoding: "utf-8" }, mapping: r.mapping };
 }
-
-type Words = Readonly<Partial<Record<FileChoice["condition"], string>>>;
 
 /** Rows that can't be read, before anything is kept. */
 export interface OddRows {
@@ -143,27 +143,24 @@ function useFile(p: Procedure, work: ReturnType<typeof useWork>["work"]) {
 function useAnswers({ dossier, rig, p }: ImportOf) {
   const { samples } = dossier;
   const measured = p.record.roles.map((r) => r.role).filter((r) => r !== "time");
-  const [sampleId, setSampleId] = useState(samples[0]?.id ?? "");
+  const { control } = useForm<AskedForm>({ defaultValues: { sampleId: samples[0]?.id ?? "", conditions: { ...firstWords(p), ...claimedAnswers(p, dossier.claims) } } });
+  const { sampleId, conditions } = useWatch({ control }) as AskedForm;
+  const stated = statedConditions(conditions);
   const [meters, setMeters] = useState(() => accuraciesFor(measured, rig?.instruments ?? {}));
   /** What was changed here: a role, and the meter where a range was chosen for it. */
   const [touched, setTouched] = useState<ReadonlyMap<Role, PinnedMeter | undefined>>(new Map());
-  const [conditions, setConditions] = useState<Answers>(() => claimedAnswers(p, dossier.claims));
-  const [words, setWords] = useState<Words>(() => Object.fromEntries((p.chooses ?? []).map((q) => [q.condition, q.of[0].value])));
   const sample = samples.find((s) => s.id === sampleId);
   return {
-    sample, sampleId, setSampleId, conditions, words, meters, touched, measured,
-    answer: (c: keyof Answers, v: number | null) => setConditions((all) => ({ ...all, [c]: v })),
-    choose: (c: FileChoice["condition"], v: string) => setWords((all) => ({ ...all, [c]: v })),
+    control, sample, meters, touched, measured,
     pinned: { ...(rig ? metersPinned(meters, rig) : {}), ...Object.fromEntries(touched) } as Readonly<Partial<Record<Role, PinnedMeter>>>,
     state: (role: Role, a: Accuracy, meter?: PinnedMeter) => {
       setMeters((m) => ({ ...m, [role]: a }));
       setTouched((t) => new Map([...t, [role, meter]]));
     },
-    open: p.asks.some((q) => q.required && (conditions[q.condition] ?? null) === null),
+    open: p.asks.some((q) => q.required && stated[q.condition] === undefined),
     setup: (roles: readonly Role[]): RunSetup => ({
       conditions: {
-        ...Object.fromEntries(Object.entries(conditions).filter(([, v]) => v !== null)),
-        ...words,
+        ...stated,
         regulationBand: dossier.rules.regulationBand,
         ...(sample?.output ? { output: sample.output } : {}),
         ...(sample?.configuration ? { configuration: sample.configuration } : {}),

@@ -1,6 +1,7 @@
 "use client";
 
 import { useCallback, useEffect, useState } from "react";
+import { useForm, useWatch } from "react-hook-form";
 import type { RunRecord } from "@/core/files/records";
 import { readingsOf } from "@/core/procedures/versions";
 import { formatQuantity } from "@/core/quantities";
@@ -9,7 +10,8 @@ import { play } from "@/session/sound";
 import { useWakeLock } from "@/session/wake-lock";
 import { runsOf, useLive } from "@/storage";
 import { Checkbox } from "@/ui/checkbox";
-import { NumberField } from "@/ui/number-field";
+import { FormNumber } from "@/ui/form-fields";
+import { positive } from "@/ui/refusals";
 import { Quiet, Section } from "@/ui/section";
 import { LogTile, type TileNews } from "./log-tile";
 
@@ -36,7 +38,8 @@ const sameNews = (a: TileNews | undefined, b: TileNews): boolean => a !== undefi
 function Logs({ runs }: { readonly runs: readonly RunRecord[] }) {
   const { all, tell } = useNews(runs);
   const [muted, setMuted] = useState(false);
-  const [plug, setPlug] = useState<number | null>(null);
+  const { control } = useForm<{ plug: number | null }>({ defaultValues: { plug: null } });
+  const plug = useWatch({ control, name: "plug" });
   useWakeLock(runs.length > 0);
   const known = all.flatMap((n) => n.input ?? []);
   const sum = known.reduce((s, x) => s + x, 0);
@@ -70,7 +73,7 @@ function Logs({ runs }: { readonly runs: readonly RunRecord[] }) {
                 <span className={`figures text-3xl ${over ? "font-semibold text-misses" : ""}`}>{known.length ? formatQuantity(sum, "A", { digits: 3 }) : "not stated"}</span>
                 {over ? <span className="ml-3 text-misses">! more than the plug gives: move a board to another one</span> : null}
               </p>
-              <NumberField label="The shared plug gives" quantity="A" optional value={null} refuse={(v) => (v > 0 ? null : "More than zero.")} onValue={(v) => setPlug(v)} />
+              <FormNumber control={control} name="plug" label="The shared plug gives" quantity="A" refuse={positive} />
             </div>
           )}
         </Section>

@@ -1,49 +1,33 @@
 "use client";
 
-import { useState } from "react";
+import type { Control } from "react-hook-form";
 import { simulatedThing } from "@/core/simulator/offered";
 import type { BenchProcedure } from "@/core/procedures";
 import { AccuraciesStated, AccuracyTable, type RangeChoice } from "@/ui/accuracy-table";
-import { NumberField } from "@/ui/number-field";
-import { TextField } from "@/ui/quantity-field";
-import { RadioGroup } from "@/ui/radio-group";
+import { FormNumber, FormParsed, FormRadioGroup } from "@/ui/form-fields";
+import { outside } from "@/ui/form-numbers";
+import { notNegative } from "@/ui/refusals";
 import { drawerText, parseDrawer } from "./drawer";
+import type { PlanForm } from "./plan-form";
 import { ResistorTable } from "./resistors";
 import { SourceChoice } from "./source-choice";
 import type { Preparation } from "./use-preparation";
-
-const notNegative = (v: number) => (v >= 0 ? null : "Enter zero or more.");
 
 const byHand = (p: BenchProcedure): string => (p.readings === "answers" ? "I try it myself and enter what I see" : "I type readings from my own meters");
 
 /** Where the readings come from, and what is known of what reads them. */
 export function BenchPart({ prep, choices }: { readonly prep: Preparation; readonly choices: readonly RangeChoice[] }) {
-  const { p, plan, roles, full } = prep;
+  const { p, typed, roles, full, form } = prep;
+  const { control, setValue } = form;
+  const source = (key: string | null) => {
+    setValue("simulated", key);
+    // Its field goes with the bench; nonsense would come back with it.
+    if (Number.isNaN(typed.plan.every)) setValue("plan.every", (full.plan as PlanForm["plan"]).every);
+  };
   return (
     <>
-      <SourceChoice
-        simulated={prep.simulated}
-        offered={prep.offered}
-        what={simulatedThing(p.id)}
-        byHand={byHand(p)}
-        onSource={(key) => {
-          prep.setSimulated(key);
-          // The field of the sampling is gone, and what stood in it.
-          if (key === null) prep.mark("every", false);
-        }}
-      >
-        {typeof plan.every === "number" ? (
-          <NumberField
-            label="One sample every"
-            quantity="s"
-            value={plan.every}
-            refuse={(v) => (v >= 0.001 && v <= 600 ? null : "Between 1 ms and 10 min.")}
-            onValue={(v) => {
-              prep.mark("every", v === null);
-              if (v !== null) prep.put({ every: v });
-            }}
-          />
-        ) : null}
+      <SourceChoice simulated={typed.simulated} offered={prep.offered} what={simulatedThing(p.id)} byHand={byHand(p)} onSource={source}>
+        {typeof typed.plan.every === "number" ? <FormNumber control={control} name="plan.every" label="One sample every" quantity="s" refuse={sampling} missing="Enter a number." /> : null}
       </SourceChoice>
       <details className="mb-3">
         <summary className="font-medium">
@@ -52,56 +36,64 @@ export function BenchPart({ prep, choices }: { readonly prep: Preparation; reado
         <div className="mt-2 overflow-x-auto">
           <AccuracyTable roles={roles} instruments={full.instruments} {...(full.meters ? { meters: full.meters } : {})} choices={choices} onAccuracy={prep.readWith} />
         </div>
-        {p.resistors ? <Leads prep={prep} /> : null}
+        {p.resistors ? <Leads control={control} /> : null}
       </details>
       {p.resistors ? <Load prep={prep} /> : null}
     </>
   );
 }
 
-function Leads({ prep: { rig, setRig } }: { readonly prep: Preparation }) {
+const sampling = outside({ unit: "s", low: 0.001, high: 600 });
+
+function Leads({ control }: { readonly control: Control<PlanForm> }) {
   return (
     <>
       <div className="flex flex-wrap gap-x-5">
-        <NumberField label="Battery leads, both wires" quantity="Ω" value={rig.inputLeadResistance} refuse={notNegative} onValue={(v) => v !== null && setRig((r) => ({ ...r, inputLeadResistance: v }))} />
-        <NumberField label="Load leads, both wires" quantity="Ω" value={rig.outputLeadResistance} refuse={notNegative} onValue={(v) => v !== null && setRig((r) => ({ ...r, outputLeadResistance: v }))} />
+        <FormNumber control={control} name="rig.inputLeadResistance" label="Battery leads, both wires" quantity="Ω" refuse={notNegative} missing="Enter a resistance, 0 with four wires." />
+        <FormNumber control={control} name="rig.outputLeadResistance" label="Load leads, both wires" quantity="Ω" refuse={notNegative} missing="Enter a resistance, 0 with four wires." />
       </div>
       <p className="text-sm text-pencil">Zero means that the voltage is measured at the module&apos;s own terminals (four-wire).</p>
     </>
   );
 }
 
+type Drawer = PlanForm["rig"]["drawer"];
+
+function readDrawer(text: string): { readonly value: Drawer } | { readonly error: string } {
+  const d = parseDrawer(text);
+  if ("error" in d) return d;
+  return d.pieces.length ? { value: d.pieces } : { error: "Enter at least one resistor." };
+}
+
 /** An electronic load, or the resistors that come nearest. */
-function Load({ prep: { rig, setRig, resistors, setup } }: { readonly prep: Preparation }) {
-  const [text, setText] = useState(() => drawerText(rig.drawer));
-  const drawer = parseDrawer(text);
+function Load({ prep: { form, typed, full, resistors } }: { readonly prep: Preparation }) {
+  const { control } = form;
+  const { useDrawer } = typed.rig;
+  const nominal = full.conditions.nominalOutput;
   return (
     <>
-      <RadioGroup
+      <FormRadioGroup
+        control={control}
+        name="rig.useDrawer"
         label="Load"
-        value={rig.useDrawer ? "drawer" : "electronic"}
-        onValue={(v) => setRig((r) => ({ ...r, useDrawer: v === "drawer" }))}
         choices={[
-          { value: "electronic", label: "An electronic load" },
-          { value: "drawer", label: "Power resistors from a drawer" },
+          { value: false, label: "An electronic load" },
+          { value: true, label: "Power resistors from a drawer" },
         ]}
       />
-      {rig.useDrawer ? (
-        <TextField
+      {useDrawer ? (
+        <FormParsed<PlanForm, Drawer>
           className="mt-2"
+          control={control}
+          name="rig.drawer"
           label="Drawer: resistance and rating of each, such as 10R 5W, 4R7 10W ×2"
-          text={text}
           wide
-          error={"error" in drawer ? drawer.error : drawer.pieces.length === 0 ? "Enter at least one resistor." : null}
-          echo={"pieces" in drawer && drawer.pieces.length ? `${drawer.pieces.length} resistors` : undefined}
-          onText={(t) => {
-            setText(t);
-            const d = parseDrawer(t);
-            if ("pieces" in d) setRig((r) => ({ ...r, drawer: d.pieces }));
-          }}
+          textOf={drawerText}
+          read={readDrawer}
+          echoOf={(pieces) => `${pieces.length} resistors`}
         />
       ) : null}
-      {rig.useDrawer && setup.conditions.nominalOutput ? <ResistorTable resistors={resistors} nominal={setup.conditions.nominalOutput} /> : null}
+      {useDrawer && nominal ? <ResistorTable resistors={resistors} nominal={nominal} /> : null}
     </>
   );
 }

@@ -1,4 +1,5 @@
 import type { BoardRecord, RigRecord, RunRecord } from "@/core/files/records";
+import type { RunGuards } from "@/core/use";
 import type { RangeChoice } from "@/ui/accuracy-table";
 
 /** What a page that prepares a run starts from. */
@@ -8,6 +9,8 @@ export interface Loaded {
   readonly rig: RigRecord;
   /** Ranges of the user's instruments. */
   readonly choices: readonly RangeChoice[];
+  /** What would stand between a cell and the outside. */
+  readonly guards: RunGuards;
   /** What the board does, and which procedures its sample has finished runs of. */
   readonly others: { readonly functions: BoardRecord["functions"]; readonly finished: readonly string[] };
 }

@@ -1,52 +1,51 @@
 "use client";
 
-import { useState } from "react";
+import type { Control } from "react-hook-form";
 import type { PlanChoice, PlanEntry, PlanField, PlanList } from "@/core/procedures/plan-fields";
-import { parseQuantity } from "@/core/quantities";
+import { formatQuantity, parseQuantity } from "@/core/quantities";
 import { capacityRefusal } from "@/ui/capacity";
-import { Checkbox, CheckList } from "@/ui/checkbox";
-import { fieldText, NumberField } from "@/ui/number-field";
-import { TextField } from "@/ui/quantity-field";
-import { RadioGroup } from "@/ui/radio-group";
+import { FormCheckbox, FormCheckList, FormNumber, FormParsed, FormRadioGroup } from "@/ui/form-fields";
+import { fieldText } from "@/ui/number-field";
+import type { PlanForm } from "./plan-form";
 
 export interface PlanEntryProps<E extends PlanEntry> {
+  readonly control: Control<PlanForm>;
   readonly entry: E;
-  readonly value: unknown;
-  /** Null where what stands in the field can't be taken. `empty`: and nothing has to be. */
-  onValue(value: unknown, empty?: boolean): void;
 }
+
+const placeOf = (entry: PlanEntry): `plan.${string}` => `plan.${entry.key}`;
 
 /** One entry of a plan, as its procedure lists it. */
-export function PlanEntryField({ entry, ...rest }: PlanEntryProps<PlanEntry>) {
-  if ("of" in entry) return <Choice entry={entry} {...rest} />;
-  if ("list" in entry) return <ListField entry={entry} {...rest} />;
+export function PlanEntryField({ control, entry }: PlanEntryProps<PlanEntry>) {
+  if ("of" in entry) return <Choice control={control} entry={entry} />;
+  if ("list" in entry) return <ListField control={control} entry={entry} />;
   if ("tick" in entry)
     return (
-      <Checkbox className="mb-3" checked={rest.value === true} onChecked={rest.onValue}>
+      <FormCheckbox control={control} name={placeOf(entry)} className="mb-3">
         {entry.label}
-      </Checkbox>
+      </FormCheckbox>
     );
-  return <NumberEntry entry={entry} {...rest} />;
+  return <NumberEntry control={control} entry={entry} />;
 }
 
-function NumberEntry({ entry: f, value, onValue }: PlanEntryProps<PlanField>) {
+function NumberEntry({ control, entry: f }: PlanEntryProps<PlanField>) {
   return (
     <div className="max-w-64">
-      <NumberField
+      <FormNumber
+        control={control}
+        name={placeOf(f)}
         label={f.label}
         quantity={f.unit}
-        value={(value as number | null | undefined) ?? null}
-        optional={f.optional ?? false}
-        refuse={(v) => (v >= f.low && v <= f.high ? null : (f.unit === "Ah" ? capacityRefusal(v) : null) ?? `Between ${f.low} and ${f.high}${f.unit ? ` ${f.unit}` : ""}.`)}
-        onValue={(v, empty) => onValue(v, empty && (f.optional ?? false))}
+        {...(f.optional ? {} : { missing: "Enter a number." })}
+        refuse={(v) => (v >= f.low && v <= f.high ? null : (f.unit === "Ah" ? capacityRefusal(v) : null) ?? `Between ${formatQuantity(f.low, f.unit)} and ${formatQuantity(f.high, f.unit)}.`)}
       />
       {f.why ? <p className="-mt-1 mb-2 text-xs text-pencil">{f.why}</p> : null}
     </div>
   );
 }
 
-/** Words that a list is made of, and what each is understood as. */
-function understood(text: string, { unit, low }: PlanList): { readonly values: number[] } | { readonly error: string } {
+/** Words that a list is made of, and what each is understood as: in the list's order, each once. */
+function understood(text: string, { unit, low, list }: PlanList): { readonly value: readonly number[] } | { readonly error: string } {
   const parts = text.trim().split(/[;\s]+/).filter(Boolean);
   const values: number[] = [];
   for (const part of parts) {
@@ -55,45 +54,35 @@ function understood(text: string, { unit, low }: PlanList): { readonly values: n
     if (p.value.value < low) return { error: low > 0 ? "Enter values above zero." : "Enter values of zero or more." };
     values.push(p.value.value);
   }
-  return values.length ? { values } : { error: "Enter at least one value." };
+  return values.length ? { value: [...new Set(values)].sort((a, b) => (list === "descending" ? b - a : a - b)) } : { error: "Enter at least one value." };
 }
 
 /** A list of quantities in one field, separated by spaces or semicolons. */
-function ListField({ entry, value, onValue }: PlanEntryProps<PlanList>) {
-  const [text, setText] = useState(() => (value as readonly number[]).map((v) => fieldText(v, entry.unit)).join("  "));
-  const read = understood(text, entry);
+function ListField({ control, entry }: PlanEntryProps<PlanList>) {
   return (
     <div className="w-full">
-      <TextField
+      <FormParsed<PlanForm, readonly number[]>
+        control={control}
+        name={placeOf(entry)}
         label={entry.label}
-        text={text}
         numeric
         wide
         unit={entry.unit}
-        error={"error" in read ? read.error : undefined}
-        echo={"values" in read ? `${read.values.length} values` : undefined}
-        onText={(t) => {
-          setText(t);
-          const r = understood(t, entry);
-          onValue("values" in r ? [...new Set(r.values)].sort((a, b) => (entry.list === "descending" ? b - a : a - b)) : null);
-        }}
+        textOf={(values) => values.map((v) => fieldText(v, entry.unit)).join("  ")}
+        read={(text) => understood(text, entry)}
+        echoOf={(values) => `${values.length} values`}
       />
     </div>
   );
 }
 
-/** A list holds words; a plan's choices may be a yes or a no. */
-const word = (v: string | boolean): string => String(v);
-
-function Choice({ entry: f, value, onValue }: PlanEntryProps<PlanChoice>) {
-  const choices = f.of.map((o) => ({ value: word(o.value), label: o.label }));
-  const back = (w: string) => f.of.find((o) => word(o.value) === w)?.value;
+function Choice({ control, entry: f }: PlanEntryProps<PlanChoice>) {
   return (
     <div className="mb-3 w-full">
       {f.many ? (
-        <CheckList label={f.label} choices={choices} values={((value as readonly (string | boolean)[] | undefined) ?? []).map(word)} onValues={(list) => onValue(f.of.map((o) => o.value).filter((v) => list.includes(word(v))))} />
+        <FormCheckList control={control} name={placeOf(f)} label={f.label} choices={f.of.map((o) => ({ value: String(o.value), label: o.label }))} />
       ) : (
-        <RadioGroup label={f.label} choices={choices} value={word(value as string | boolean)} onValue={(w) => onValue(back(w))} />
+        <FormRadioGroup control={control} name={placeOf(f)} label={f.label} choices={f.of} />
       )}
       {f.why ? <p className="text-xs text-pencil">{f.why}</p> : null}
     </div>

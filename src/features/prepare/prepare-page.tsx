@@ -3,6 +3,7 @@
 import { useEffect, useState, type ReactNode } from "react";
 import { atBench, procedure, PROCEDURES, rangeRemarks, type BenchProcedure, type PlanRemark } from "@/core/procedures";
 import { ofBoard, ofKind, record, rigOf, useLive } from "@/storage";
+import { guardsOf } from "@/storage/usable";
 import { rangeChoices } from "@/ui/accuracy-table";
 import { Link } from "@/ui/link";
 import { Quiet, Section } from "@/ui/section";
@@ -25,8 +26,10 @@ async function load(id: string): Promise<Loaded | null> {
   const board = run ? await record("board", run.boardId) : null;
   const rig = run ? await rigOf(run.notebookId) : undefined;
   if (!run || !board || !rig) return null;
+  const guards = await guardsOf(board.id, run.sampleId);
+  if (!guards) return null;
   const runs = (await ofBoard(board.id, "run")).filter((r) => r.sampleId === run.sampleId && r.state === "finished" && !r.setAside);
-  return { run, board, rig, choices: rangeChoices(await ofKind(run.notebookId, "instrument")), others: { functions: board.functions, finished: runs.map((r) => r.procedure) } };
+  return { run, board, rig, choices: rangeChoices(await ofKind(run.notebookId, "instrument")), guards, others: { functions: board.functions, finished: runs.map((r) => r.procedure) } };
 }
 
 export function PreparePage({ id }: { readonly id: string }) {
@@ -38,7 +41,7 @@ export function PreparePage({ id }: { readonly id: string }) {
   if (live.state === "failed") return <Quiet>The plan can&apos;t be loaded: {live.message}</Quiet>;
   if (!live.value) return <Quiet>No such run in this browser.</Quiet>;
   const p = atBench(procedure(live.value.run.procedure));
-  return p ? <Prepare loaded={live.value} p={p} /> : <Quiet>This version can&apos;t prepare this run.</Quiet>;
+  return p && live.value.run.setup.plan ? <Prepare loaded={live.value} p={p} /> : <Quiet>This version can&apos;t prepare this run.</Quiet>;
 }
 
 /** Everything before the first connection: the plan and the bench at the left; what is predicted, the wiring and the cautions beside it; the start in sight. */
@@ -46,8 +49,7 @@ function Prepare({ loaded, p }: { readonly loaded: Loaded; readonly p: BenchProc
   const { board, choices, others } = loaded;
   const prep = usePreparation(loaded, p);
   const [checked, setChecked] = useState<ReadonlySet<string>>(new Set());
-  if (!prep) return <Quiet>This version can&apos;t prepare this run.</Quiet>;
-  const waiting = prep.rig.useDrawer && prep.resistors.state === "choosing" ? "Choosing resistors …" : null;
+  const waiting = prep.typed.rig.useDrawer && prep.resistors.state === "choosing" ? "Choosing resistors …" : null;
   return (
     <div className="sheet">
       <Section level={1} mark="prepare" title={`${p.title}: ${board.title}`} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Back to board</Link>}>
@@ -79,17 +81,17 @@ function Prepare({ loaded, p }: { readonly loaded: Loaded; readonly p: BenchProc
           </Beside>
         </div>
       </div>
-      <StartPanel label={STARTS[p.readings]} onStart={prep.start} cautions={prep.cautions} checked={checked} onChecked={setChecked} busy={prep.busy} unread={prep.bad} refused={prep.refused} waiting={waiting} ready={readyText(p)} />
+      <StartPanel label={STARTS[p.readings]} onStart={prep.start} cautions={prep.cautions} checked={checked} onChecked={setChecked} busy={prep.busy} unread={prep.unread} refused={prep.refused} waiting={waiting} ready={readyText(p)} />
     </div>
   );
 }
 
 function CellPart({ prep }: { readonly prep: Preparation }) {
-  const { p, run, cellId } = prep;
+  const { p, run } = prep;
   if (!p.takes || !p.withCell) return null;
   return (
     <Section mark="cell" title={CELL_TITLES[p.takes]}>
-      <CellChoice notebookId={run.notebookId} takes={p.takes} charges={p.charges ?? false} chosen={cellId} onCell={prep.takeCell} />
+      <CellChoice notebookId={run.notebookId} takes={p.takes} charges={p.charges ?? false} chosen={prep.typed.cellId} onCell={prep.takeCell} />
     </Section>
   );
 }

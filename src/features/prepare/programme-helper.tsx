@@ -1,6 +1,6 @@
 "use client";
 
-import { useState } from "react";
+import { useForm, useWatch } from "react-hook-form";
 import { chooseProgramme, fitProgramme, type MeasuredProgramme, type Programme } from "@/core/fit";
 import { formatQuantity, parseQuantity, type SeriesName } from "@/core/quantities";
 import type { PlannedCell } from "@/core/procedures";
@@ -8,54 +8,104 @@ import { useLive } from "@/storage";
 import { programmeOf } from "@/storage/programmed";
 import { Button } from "@/ui/button";
 import { DataTable, type DataColumn } from "@/ui/data-table";
-import { NumberField } from "@/ui/number-field";
-import { TextField } from "@/ui/quantity-field";
-import { named, Select } from "@/ui/select";
+import { FormNumber, FormParsed, FormSelect } from "@/ui/form-fields";
+import { fieldText } from "@/ui/number-field";
+import { positive } from "@/ui/refusals";
+import { named } from "@/ui/select";
 
-/** Pairs as text: `1k8 0.5A, 9k1 0.1A`. */
-export function parsePairs(text: string): { pairs: { ohms: number; amps: number }[] } | { error: string } {
-  const pairs: { ohms: number; amps: number }[] = [];
+interface Pair {
+  readonly ohms: number;
+  readonly amps: number;
+}
+
+/** Pairs as text: `1k8 0.5A; 9k1 0.1A`. */
+function readPairs(text: string): { readonly value: readonly Pair[] } | { readonly error: string } {
+  const value: Pair[] = [];
   for (const part of text.split(/[;\n]+|,(?=\s)/).map((t) => t.trim()).filter(Boolean)) {
     const [first = "", second = "", ...more] = part.split(/\s+/);
     const [ohms, amps] = [parseQuantity(first, "Ω"), parseQuantity(second, "A")];
     if (more.length || !ohms.ok || !amps.ok || !(ohms.value.value > 0) || !(amps.value.value > 0)) return { error: `“${part}”: write a resistor and its current as 1k8 0.5A, pairs apart by a semicolon.` };
-    pairs.push({ ohms: ohms.value.value, amps: amps.value.value });
+    value.push({ ohms: ohms.value.value, amps: amps.value.value });
   }
-  return { pairs };
+  return { value };
+}
+
+/** Resistors as text: `1k5 2k2 4k7`. */
+function readResistors(text: string): { readonly value: readonly number[] } | { readonly error: string } {
+  const parts = text.split(/[,;\s]+/).filter(Boolean).map((t) => ({ t, read: parseQuantity(t, "Ω") }));
+  const value: number[] = [];
+  for (const { t, read } of parts) {
+    if (!read.ok) return { error: read.error };
+    if (!(read.value.value > 0)) return { error: `“${t}”: enter a value above zero.` };
+    value.push(read.value.value);
+  }
+  return { value };
+}
+
+interface Wanted {
+  target: number | null;
+  k: number | null;
+  series: SeriesName;
+  pairs: readonly Pair[];
+  own: readonly number[];
+}
+const known = (v: number | null): number | null => (v === null || Number.isNaN(v) ? null : v);
+/** What a list holds as it is typed: nothing while it makes no sense. */
+const listed = <V,>(v: readonly V[]): readonly V[] => (Array.isArray(v) ? v : []);
+
+export interface ProgrammeHelperProps {
+  readonly boardId: string;
+  readonly cell: PlannedCell;
+  /** Ω of the resistors at hand. */
+  readonly drawer: readonly number[];
+  onCurrent(amps: number): void;
 }
 
 /** The programme resistor for a better current: from the data sheet's K or measured pairs, to what can be bought or is at hand. */
-export function ProgrammeHelper({ boardId, cell, drawer, onCurrent }: { boardId: string; cell: PlannedCell; drawer: readonly number[]; onCurrent(amps: number): void }) {
+export function ProgrammeHelper({ boardId, cell, drawer, onCurrent }: ProgrammeHelperProps) {
   const live = useLive(`programme-${boardId}`, () => programmeOf(boardId));
   const fromRuns = live.state === "ready" ? live.value : null;
-  const [target, setTarget] = useState<number | null>(() => Number((Math.min(cell.chargeRate, cell.chargeRateLimit) * cell.capacity).toPrecision(3)));
-  const [k, setK] = useState<number | null>(null);
-  const [series, setSeries] = useState<SeriesName>("E24");
-  const [pairsText, setPairsText] = useState("");
-  const [own, setOwn] = useState("");
-  const pairs = parsePairs(pairsText);
-  const measured = "pairs" in pairs && pairs.pairs.length >= 2 ? fitProgramme(pairs.pairs) : null;
-  const parts = own.split(/[,;\s]+/).filter(Boolean).map((t) => parseQuantity(t, "Ω"));
-  const bad = parts.find((p) => !p.ok);
-  const at = [...drawer, ...parts.flatMap((p) => (p.ok && p.value.value > 0 ? [p.value.value] : []))];
+  const { control } = useForm<Wanted>({
+    defaultValues: { target: Number((Math.min(cell.chargeRate, cell.chargeRateLimit) * cell.capacity).toPrecision(3)), k: null, series: "E24", pairs: [], own: [] },
+  });
+  const wanted = useWatch({ control }) as Wanted;
+  const pairs = listed(wanted.pairs);
+  const measured = pairs.length >= 2 ? fitProgramme(pairs) : null;
+  const [target, k] = [known(wanted.target), known(wanted.k)];
   const programme: Programme | null = measured ?? (k ? { k, offset: 0, tolerance: 0.1 } : fromRuns);
-  const choices = programme && target ? chooseProgramme(target, programme, series, at) : [];
+  const choices = programme && target ? chooseProgramme(target, programme, wanted.series, [...drawer, ...listed(wanted.own)]) : [];
   return (
     <details className="mt-2">
       <summary className="font-medium">
         Another current: programming resistor <span className="text-pencil">(I = K ÷ R)</span>
       </summary>
       <div className="mt-2 flex flex-wrap gap-x-5">
-        <NumberField label="Current wanted" quantity="A" value={target} refuse={(v) => (v > 0 ? null : "Enter a value above zero.")} onValue={setTarget} />
-        <NumberField label="K from the data sheet" quantity="V" value={k} refuse={(v) => (v > 0 ? null : "Enter a value above zero.")} onValue={setK} />
-        <Select<SeriesName> label="Values from" place="above" value={series} onValue={setSeries} choices={named<SeriesName>(["E12", "E24", "E96"])} />
-        <TextField label="or measured pairs" text={pairsText} onText={setPairsText} numeric placeholder="1k8 0.5A; 9k1 0.1A" error={"error" in pairs ? pairs.error : null} echo={measured ? `K ${formatQuantity(measured.k, "V", { digits: 4 })}, ${formatQuantity(measured.offset, "Ω", { digits: 2 })} inside` : undefined} />
-        <TextField label="Resistors at hand" text={own} onText={setOwn} numeric placeholder="1k5 2k2 4k7" error={bad && !bad.ok ? bad.error : null} echo={parts.length && !bad ? `${parts.length} values` : undefined} />
+        <FormNumber control={control} name="target" label="Current wanted" quantity="A" refuse={positive} />
+        <FormNumber control={control} name="k" label="K from the data sheet" quantity="V" refuse={positive} />
+        <FormSelect<Wanted, SeriesName> control={control} name="series" label="Values from" place="above" choices={named<SeriesName>(["E12", "E24", "E96"])} />
+        <FormParsed<Wanted, readonly Pair[]>
+          control={control}
+          name="pairs"
+          label="or measured pairs"
+          numeric
+          placeholder="1k8 0.5A; 9k1 0.1A"
+          textOf={(list) => list.map((p) => `${fieldText(p.ohms, "Ω")} ${fieldText(p.amps, "A")}A`).join("; ")}
+          read={readPairs}
+          echoOf={() => (measured ? `K ${formatQuantity(measured.k, "V", { digits: 4 })}, ${formatQuantity(measured.offset, "Ω", { digits: 2 })} inside` : undefined)}
+        />
+        <FormParsed<Wanted, readonly number[]>
+          control={control}
+          name="own"
+          label="Resistors at hand"
+          numeric
+          placeholder="1k5 2k2 4k7"
+          textOf={(list) => list.map((r) => fieldText(r, "Ω")).join(" ")}
+          read={readResistors}
+          echoOf={(list) => (list.length ? `${list.length} values` : undefined)}
+        />
       </div>
       {fromRuns ? <p className="mb-2 text-sm">{ownText(fromRuns)}</p> : null}
-      {choices.length ? (
-        <DataTable label="Resistors for the current" rows={choices} columns={columnsFor(onCurrent)} id={(c) => c.parts.join() + c.join} />
-      ) : null}
+      {choices.length ? <DataTable label="Resistors for the current" rows={choices} columns={columnsFor(onCurrent)} id={(c) => c.parts.join() + c.join} /> : null}
     </details>
   );
 }

@@ -1,5 +1,9 @@
+import { useForm, useWatch, type UseFormReturn } from "react-hook-form";
 import type { StationNumber, StationPlan } from "@/core/use/station";
-import { NumberFields, numberSpec, type NumberSpec } from "@/ui/number-fields";
+import type { MeasuredCharger } from "@/storage/chargers";
+import { FormNumbers, numberSpec, type NumberSpec } from "@/ui/form-numbers";
+import { Select } from "@/ui/select";
+import { useTaken } from "@/ui/use-taken";
 
 const field = numberSpec<StationNumber>;
 
@@ -36,12 +40,44 @@ const GROUPS: readonly { readonly title: string; readonly fields: readonly Numbe
 /** What a station begins with. */
 export const USUAL_PLAN = Object.fromEntries(GROUPS.flatMap((g) => g.fields.map((f) => [f.key, f.first]))) as unknown as StationPlan;
 
-/** The numbers of a station; a value that makes no sense changes nothing. The fields begin anew with another `key`. */
-export function PlanFields({ plan, onNumber }: { readonly plan: StationPlan; onNumber(key: StationNumber, value: number): void }) {
-  return GROUPS.map((g) => (
-    <fieldset key={g.title} className="mb-1">
-      <legend className="mb-1 font-medium">{g.title}</legend>
-      <NumberFields fields={g.fields} values={plan} onNumber={onNumber} />
-    </fieldset>
-  ));
+/** A station's plan while it is typed: an empty field is null, and what makes no sense is not a number. */
+export interface PlanForm {
+  plan: StationPlan;
+  /** Id of the board whose measured numbers were filled in; "" for none. */
+  from: string;
+}
+
+/** The form of a plan, with the plan as it last could be taken. */
+export function usePlanForm(first: StationPlan) {
+  const form = useForm<PlanForm>({ defaultValues: { plan: first, from: "" } });
+  return { form, taken: useTaken(useWatch({ control: form.control, name: "plan" })) };
+}
+
+interface PlanFieldsProps {
+  readonly form: UseFormReturn<PlanForm>;
+  readonly chargers: readonly MeasuredCharger[];
+}
+
+/** The numbers of a station; what was measured of a board of the notebook can fill them in. */
+export function PlanFields({ form: { control, setValue }, chargers }: PlanFieldsProps) {
+  const from = useWatch({ control, name: "from" });
+  const choose = (boardId: string) => {
+    setValue("from", boardId);
+    for (const [key, value] of Object.entries(chargers.find((c) => c.boardId === boardId)?.numbers ?? {})) setValue(`plan.${key as StationNumber}`, value);
+  };
+  return (
+    <>
+      {chargers.length ? (
+        <div className="mb-3">
+          <Select label="Charger of a bay" value={from} onValue={choose} choices={[{ value: "", label: "values typed below" }, ...chargers.map((c) => ({ value: c.boardId, label: `${c.title}, as measured` }))]} />
+        </div>
+      ) : null}
+      {GROUPS.map((g) => (
+        <fieldset key={g.title} className="mb-1">
+          <legend className="mb-1 font-medium">{g.title}</legend>
+          <FormNumbers control={control} at="plan." fields={g.fields} />
+        </fieldset>
+      ))}
+    </>
+  );
 }

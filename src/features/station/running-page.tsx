@@ -6,8 +6,7 @@ import { useRouter } from "next/navigation";
 import { useSession } from "@/session/context";
 import { attempt, notifyUndoable } from "@/session/notify";
 import { play } from "@/session/sound";
-import { change, drawer, edit, ofKind, record, remove, undoAct, useLive } from "@/storage";
-import { measuredChargers } from "@/storage/chargers";
+import { drawer, ofKind, record, remove, undoAct, useLive } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
 import { Checkbox } from "@/ui/checkbox";
 import { Link } from "@/ui/link";
@@ -16,10 +15,8 @@ import { useNow } from "@/ui/use-now";
 import { formatQuantity } from "@/core/quantities";
 import { atWork, type BayRow, type Running } from "./bay-rows";
 import { BayTable, overdue } from "./bay-table";
-import { PlanAnswer } from "./plan-answer";
-import { PlanFields } from "./plan-fields";
+import { EditPlan } from "./edit-plan";
 import { Scan } from "./scan";
-import { ChargerChoice, useStationPlan } from "./station-page";
 import { Turns } from "./turns";
 
 /** Charges that ended, as many as are shown. */
@@ -102,7 +99,7 @@ function AtWork({ running }: { readonly running: Running }) {
       </Section>
       <TakenOut running={running} />
       {planning ? (
-        <EditPlan key={station.updatedAt} running={running} />
+        <EditPlan key={station.updatedAt} station={station} />
       ) : (
         <Section mark="plan" title="Plan of the station" aside={<Button onClick={() => setPlanning(true)}>Edit plan</Button>}>
           <p className="text-pencil">
@@ -139,19 +136,3 @@ const TakenOut = memo(function TakenOut({ running: { ended, drawer: d } }: { rea
     </Section>
   );
 });
-
-/** The numbers of a saved station, changed by one act. */
-function EditPlan({ running: { station } }: { readonly running: Running }) {
-  const { plan, round, onNumber, fill } = useStationPlan(station.plan);
-  const chargers = useLive(`chargers-${station.notebookId}`, () => measuredChargers(station.notebookId));
-  const same = Object.entries(plan).every(([key, value]) => station.plan[key as keyof typeof plan] === value);
-  return (
-    <>
-      <Section mark="plan" title="Plan of the station" aside={<Button look="main" disabled={same} onClick={() => void attempt(() => change(`change ${station.title}`, [edit(station, { ...station, plan })]))}>Save plan</Button>}>
-        <ChargerChoice chargers={chargers.state === "ready" ? chargers.value : []} onNumbers={fill} />
-        <PlanFields key={round} plan={plan} onNumber={onNumber} />
-      </Section>
-      <PlanAnswer plan={plan} before={station.plan} />
-    </>
-  );
-}

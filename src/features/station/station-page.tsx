@@ -9,11 +9,12 @@ import { attempt } from "@/session/notify";
 import { addStation, ofKind, useLive } from "@/storage";
 import { measuredChargers, type MeasuredCharger } from "@/storage/chargers";
 import { Button } from "@/ui/button";
+import { SaveButton } from "@/ui/form";
 import { Link } from "@/ui/link";
+import { NotTaken } from "@/ui/not-taken";
 import { Quiet, Section } from "@/ui/section";
-import { Select } from "@/ui/select";
 import { PlanAnswer } from "./plan-answer";
-import { PlanFields, USUAL_PLAN } from "./plan-fields";
+import { PlanFields, usePlanForm, USUAL_PLAN } from "./plan-fields";
 
 /** Many chargers on one supply: planned here, saved as a station to run. */
 export function StationPage() {
@@ -27,45 +28,16 @@ export function StationPage() {
   return <Planner {...live.value} />;
 }
 
-/** The numbers of a plan, and how often they were filled in at once: the fields then begin anew. */
-export function useStationPlan(first: StationPlan) {
-  const [state, setState] = useState({ plan: first, round: 0 });
-  return {
-    ...state,
-    onNumber: (key: keyof StationPlan, value: number) => setState((s) => ({ ...s, plan: { ...s.plan, [key]: value } })),
-    fill: (numbers: Partial<StationPlan>) => setState((s) => ({ plan: { ...s.plan, ...numbers }, round: s.round + 1 })),
-  };
-}
-
-/** Fills in what was measured of a board of the notebook. */
-export function ChargerChoice({ chargers, onNumbers }: { readonly chargers: readonly MeasuredCharger[]; onNumbers(numbers: Partial<StationPlan>): void }) {
-  const [id, setId] = useState("");
-  if (chargers.length === 0) return null;
-  return (
-    <div className="mb-3">
-      <Select
-        label="Charger of a bay"
-        value={id}
-        onValue={(v) => {
-          setId(v);
-          const charger = chargers.find((c) => c.boardId === v);
-          if (charger) onNumbers(charger.numbers);
-        }}
-        choices={[{ value: "", label: "values typed below" }, ...chargers.map((c) => ({ value: c.boardId, label: `${c.title}, as measured` }))]}
-      />
-    </div>
-  );
-}
-
 function Planner({ stations, chargers }: { readonly stations: readonly StationRecord[]; readonly chargers: readonly MeasuredCharger[] }) {
   const { notebook } = useSession();
   const router = useRouter();
-  const { plan, round, onNumber, fill } = useStationPlan(USUAL_PLAN);
+  const { form, taken } = usePlanForm(USUAL_PLAN);
+  const plan = taken.values;
   const [reference, setReference] = useState<StationPlan | null>(null);
-  const save = () => void attempt(async () => router.push(`/station/${(await addStation("Charging station", plan, notebook.id)).id}`));
+  const save = form.handleSubmit((f) => attempt(async () => router.push(`/station/${(await addStation("Charging station", f.plan, notebook.id)).id}`)));
   return (
     <div className="sheet">
-      <Section level={1} mark="station" title="Charging station" aside={<Button look="main" onClick={save}>Save station</Button>}>
+      <Section level={1} mark="station" title="Charging station" aside={<SaveButton onSave={save}>Save station</SaveButton>}>
         <p className="mb-3 text-pencil">
           Many chargers on one supply, all bays of a lane on one line. One charger on an adapter or panel: <Link href="/feed" className="underline">Charger feed</Link>.
         </p>
@@ -83,8 +55,8 @@ function Planner({ stations, chargers }: { readonly stations: readonly StationRe
             ))}
           </ul>
         ) : null}
-        <ChargerChoice chargers={chargers} onNumbers={fill} />
-        <PlanFields key={round} plan={plan} onNumber={onNumber} />
+        <PlanFields form={form} chargers={chargers} />
+        {taken.whole ? null : <NotTaken />}
       </Section>
       <PlanAnswer
         plan={plan}

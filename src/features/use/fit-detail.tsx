@@ -5,36 +5,34 @@ import type { LoadRecord } from "@/core/files/records";
 import { stateOfCharge } from "@/core/cells";
 import type { ChartSpec } from "@/core/procedures";
 import { formatQuantity } from "@/core/quantities";
-import { checkAdded, checkCut, checkTopology, chooseFuse, orderOfConnecting, topologyOf, type BoardFit, type BoardProtection, type FitCurvePoint, type FuseAnswer, type Load, type Safety, type UseBattery, type UseCell } from "@/core/use";
+import { checkAdded, checkCut, checkTopology, chooseFuse, orderOfConnecting, topologyOf, UNKNOWN_BOARD, USUAL_CURVE, type BoardFit, type FitCurvePoint, type FuseAnswer, type Load, type UseBattery, type UseCell } from "@/core/use";
+import type { ProtectionBoard } from "@/storage/usable";
 import { Button } from "@/ui/button";
+import { CellToWorld, ConnectingOrder } from "@/ui/cell-to-world";
 import { LogPlot } from "@/ui/log-plot";
 import { Section } from "@/ui/section";
 import { InUse } from "./in-use";
-import { TopologyFigure } from "./topology-figure";
 import type { Fitted } from "./fitted";
 import { runTimeText } from "./words";
-
-const SAFETY_TONE: Readonly<Record<Safety, string>> = { protected: "text-meets", "claimed, not tested": "text-misses", "nothing protects this cell": "text-misses" };
-const SAFETY_TEXT: Readonly<Record<Safety, string>> = {
-  protected: "✓ Every way out of the cell crosses a working protection.",
-  "claimed, not tested": "✗ Nothing protects this cell that was tested: its protection is only claimed.",
-  "nothing protects this cell": "✗ Nothing protects this cell.",
-};
 
 interface FitDetailProps {
   readonly of: Fitted;
   readonly load: LoadRecord;
   readonly cell: UseCell;
   readonly battery: UseBattery;
+  /** Boards of the notebook that may be put between. */
+  readonly protections: readonly ProtectionBoard[];
   onLoad(l: Load): Promise<boolean>;
 }
 
 /** One board with the load and the cell: why, the battery on the way down, what stands between, the fuse, the order to connect. */
-export function FitDetail({ of: { usable, fit }, load, cell, battery, onLoad }: FitDetailProps) {
-  const { board, modules } = usable;
+export function FitDetail({ of: { usable, fit }, load, cell, battery, protections, onLoad }: FitDetailProps) {
+  const { board, modules, protection } = usable;
   const m = modules.find((x) => x.runId === fit.runId) ?? modules[0];
-  const protection: BoardProtection = { title: board.title, measured: usable.disconnects, claimed: usable.claimsProtection, charges: board.functions.includes("charger") };
-  const topology = topologyOf(cell, protection, load.wiring, load.title);
+  const { fuse, jumper, taps, added } = load.wiring;
+  const guard = protections.find((g) => g.boardId === added?.boardId);
+  const joined = { fuse, jumper, taps, added: added ? (guard ?? UNKNOWN_BOARD) : undefined };
+  const topology = topologyOf(cell, protection, joined, [load.title]);
   const check = checkTopology(topology);
   return (
     <>
@@ -45,35 +43,14 @@ export function FitDetail({ of: { usable, fit }, load, cell, battery, onLoad }: 
           ))}
           <CutRemark fit={fit} claimed={m?.claimed ?? false} cut={m?.cut ?? null} residual={m?.residual ?? null} cell={cell} />
           {fit.seconds !== undefined && board.functions.includes("power-path") ? <li>As a buffer behind its input it carries this load for {runTimeText(fit)} after the input fails.</li> : null}
-          {fit.seconds === undefined ? null : <li className="text-pencil">The cell&apos;s voltage over its charge is taken from its chemistry, its self-discharge as {formatQuantity(cell.selfDischarge, "A")}.</li>}
+          {fit.seconds === undefined ? null : <li className="text-pencil">The cell&apos;s voltage over its charge is taken from its chemistry, ± {formatQuantity(USUAL_CURVE, "V")}; its self-discharge as {formatQuantity(cell.selfDischarge, "A")}.</li>}
         </ul>
         <DownTheCell fit={fit} />
       </Section>
       <Section mark="connect" title="Between the cell and the world">
-        <p className={`mb-2 text-lg font-semibold ${SAFETY_TONE[check.safety]}`} data-testid="safety" role={check.safety === "protected" ? undefined : "alert"}>
-          {SAFETY_TEXT[check.safety]}
-        </p>
-        <TopologyFigure topology={topology} check={check} />
-        <ul className="mt-2 max-w-prose list-disc pl-5">
-          {check.remarks.map((r) => (
-            <li key={r}>{r}</li>
-          ))}
-          {addedRemarks(load, fit, cell).map((r) => (
-            <li key={r}>The added board: {r}</li>
-          ))}
-        </ul>
+        <CellToWorld topology={topology} check={check} remarks={addedRemarks(load, fit, cell).map((r) => `The added board: ${r}`)} />
         <FuseChoice fit={fit} load={load} cell={cell} battery={battery} onLoad={onLoad} />
-        <h3 className="mt-4 font-semibold">Order of connecting</h3>
-        {check.safety === "nothing protects this cell" ? (
-          <p className="max-w-prose font-semibold text-misses">Nothing protects this cell: put a protection board between, or use a cell that has its own, before you connect it.</p>
-        ) : (
-          <ol className="max-w-prose list-decimal pl-5">
-            {check.safety === "claimed, not tested" ? <li className="font-semibold text-misses">Test the protection first, from a supply: a threshold ramp shows whether it really disconnects.</li> : null}
-            {orderOfConnecting(cell, protection, load.wiring, load.title).map((s) => (
-              <li key={s}>{s}</li>
-            ))}
-          </ol>
-        )}
+        <ConnectingOrder safety={check.safety} steps={orderOfConnecting(cell, protection, joined, load.title)} />
       </Section>
       <InUse load={load} boardId={board.id} fit={fit} onLoad={onLoad} />
     </>

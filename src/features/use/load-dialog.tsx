@@ -1,13 +1,15 @@
 "use client";
 
-import { useFieldArray, useForm, useWatch, type Control } from "react-hook-form";
+import { useFieldArray, useForm, useWatch, type Control, type UseFormReturn } from "react-hook-form";
 import type { LoadRecord } from "@/core/files/records";
 import type { Load } from "@/core/use";
+import type { ProtectionBoard } from "@/storage/usable";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { Form } from "@/ui/form";
 import { FormCheckbox, FormNumber, FormSelect, FormText } from "@/ui/form-fields";
 import { notNegative, positive } from "@/ui/refusals";
+import { Select } from "@/ui/select";
 import { fieldsOf, loadOf, type LoadFields } from "./load-fields";
 
 const share = (v: number) => (v > 0 && v <= 1 ? null : "Between 0 and 100 %.");
@@ -21,14 +23,17 @@ const UNITS = { current: "A", power: "W", resistance: "Ω" } as const;
 
 interface LoadDialogProps {
   readonly load: LoadRecord | null;
+  /** Boards of the notebook that may be put between. */
+  readonly protections: readonly ProtectionBoard[];
   onKeep(l: Load): Promise<boolean>;
   readonly onDelete: (() => void) | null;
   onClose(): void;
 }
 
 /** What is to be run: its voltage, what it takes in a cycle, how it is joined to the cell. */
-export function LoadDialog({ load, onKeep, onDelete, onClose }: LoadDialogProps) {
-  const { control, handleSubmit } = useForm<LoadFields>({ defaultValues: fieldsOf(load) });
+export function LoadDialog({ load, protections, onKeep, onDelete, onClose }: LoadDialogProps) {
+  const form = useForm<LoadFields>({ defaultValues: fieldsOf(load) });
+  const { control, handleSubmit } = form;
   const save = handleSubmit(async (f) => {
     if (await onKeep(loadOf(f, load))) onClose();
   });
@@ -46,7 +51,7 @@ export function LoadDialog({ load, onKeep, onDelete, onClose }: LoadDialogProps)
           <FormNumber control={control} name="surge" label="First moments, at most" quantity="A" refuse={positive} />
           <FormNumber control={control} name="converter" label="Converter in between" quantity="1" refuse={share} />
         </div>
-        <Joining control={control} />
+        <Joining form={form} protections={protections} />
         <div className="flex gap-3">
           <Button look="main" type="submit">
             Save load
@@ -90,8 +95,13 @@ function Steps({ control }: { readonly control: Control<LoadFields> }) {
 }
 
 /** What stands between cell and board. */
-function Joining({ control }: { readonly control: Control<LoadFields> }) {
-  const add = useWatch({ control, name: "add" });
+function Joining({ form: { control, setValue }, protections }: { readonly form: UseFormReturn<LoadFields>; readonly protections: readonly ProtectionBoard[] }) {
+  const [add, board] = useWatch({ control, name: ["add", "addedBoard"] });
+  const choose = (id: string) => {
+    setValue("addedBoard", id);
+    const cut = protections.find((p) => p.boardId === id)?.cut;
+    if (cut) setValue("added.cut", Number(cut.toPrecision(4)));
+  };
   return (
     <fieldset className="mb-3">
       <legend className="mb-1 font-medium">Between cell and board</legend>
@@ -106,6 +116,11 @@ function Joining({ control }: { readonly control: Control<LoadFields> }) {
       </div>
       {add ? (
         <div className="flex flex-wrap gap-x-5 border-l-2 border-rule pl-3">
+          {protections.length ? (
+            <div className="mb-2 basis-full">
+              <Select label="It is" place="above" value={protections.some((p) => p.boardId === board) ? board : ""} onValue={choose} choices={[{ value: "", label: "none of the notebook" }, ...protections.map((p) => ({ value: p.boardId, label: `${p.title}${p.measured === null ? ", not tested" : p.measured ? ", disconnects" : ", does not disconnect"}` }))]} />
+            </div>
+          ) : null}
           <FormNumber control={control} name="added.trip" label="Trips at" quantity="A" missing="Enter a value." refuse={positive} />
           <FormNumber control={control} name="added.tolerance" label="give or take" quantity="1" missing="Enter a value, or 0." refuse={(v) => (v >= 0 && v < 1 ? null : "Between 0 and 100 %.")} />
           <FormNumber control={control} name="added.cut" label="Cuts off at" quantity="V" missing="Enter a value." refuse={notNegative} />

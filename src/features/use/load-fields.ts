@@ -20,10 +20,14 @@ export interface LoadFields {
   jumper: boolean;
   tap: string;
   add: boolean;
-  added: { [K in keyof AddedProtection]: number | null };
+  /** Id of the board of the notebook that it is; "" for none. */
+  addedBoard: string;
+  added: { [K in Exclude<keyof AddedProtection, "boardId">]: number | null };
 }
 
 const USUAL_ADDED: AddedProtection = { trip: 3, tolerance: 0.2, cut: 2.9, resistance: 0.05, current: 4e-6 };
+
+const numbersOf = ({ trip, tolerance, cut, resistance, current }: AddedProtection): LoadFields["added"] => ({ trip, tolerance, cut, resistance, current });
 
 export const fieldsOf = (l: Load | null): LoadFields => ({
   title: l?.title ?? "",
@@ -38,7 +42,8 @@ export const fieldsOf = (l: Load | null): LoadFields => ({
   jumper: l?.wiring.jumper ?? false,
   tap: l?.wiring.taps.join(", ") ?? "",
   add: l?.wiring.added !== undefined,
-  added: { ...(l?.wiring.added ?? USUAL_ADDED) },
+  addedBoard: l?.wiring.added?.boardId ?? "",
+  added: numbersOf(l?.wiring.added ?? USUAL_ADDED),
 });
 
 const stepOf = (s: StepFields): LoadStep => (s.draw === "off" ? { draw: "current", value: 0, seconds: s.seconds ?? NaN, off: true } : { draw: s.draw, value: s.value ?? NaN, seconds: s.seconds ?? NaN });
@@ -60,7 +65,7 @@ export function loadOf(f: LoadFields, before: Load | null): Load {
       ...(before?.wiring.fuse === undefined ? {} : { fuse: before.wiring.fuse }),
       jumper: f.jumper,
       taps: f.tap.split(",").map((t) => t.trim()).filter(Boolean),
-      ...(f.add ? { added: { trip: n(f.added.trip), tolerance: n(f.added.tolerance), cut: n(f.added.cut), resistance: n(f.added.resistance), current: n(f.added.current) } } : {}),
+      ...(f.add ? { added: { ...(f.addedBoard ? { boardId: f.addedBoard } : {}), trip: n(f.added.trip), tolerance: n(f.added.tolerance), cut: n(f.added.cut), resistance: n(f.added.resistance), current: n(f.added.current) } } : {}),
     },
     ...(before?.used ? { used: before.used } : {}),
   };

@@ -6,7 +6,7 @@ import { batteryOf, compareFits, type Load } from "@/core/use";
 import { useSession } from "@/session/context";
 import { attempt, notifyUndoable } from "@/session/notify";
 import { change, drawer, edit, newId, now, ofKind, remove, undoAct, useLive, type Drawer } from "@/storage";
-import { usableBoards, type UsableBoard } from "@/storage/usable";
+import { protectionBoards, usableBoards, type ProtectionBoard, type UsableBoard } from "@/storage/usable";
 import { computing } from "@/workers/client";
 import { Button } from "@/ui/button";
 import { Quiet, Section } from "@/ui/section";
@@ -23,14 +23,15 @@ interface Loaded {
   readonly loads: readonly LoadRecord[];
   readonly boards: readonly UsableBoard[];
   readonly cells: Drawer;
+  readonly protections: readonly ProtectionBoard[];
 }
 
 /** Put to use: will it carry my load from my cell, for how long, and is the cell safe meanwhile. */
 export function UsePage() {
   const { notebook } = useSession();
   const live = useLive<Loaded>(`use-${notebook.id}`, async () => {
-    const [loads, boards, cells] = await Promise.all([ofKind(notebook.id, "load"), usableBoards(notebook.id), drawer(notebook.id)]);
-    return { loads, boards, cells };
+    const [loads, boards, cells, protections] = await Promise.all([ofKind(notebook.id, "load"), usableBoards(notebook.id), drawer(notebook.id), protectionBoards(notebook.id)]);
+    return { loads, boards, cells, protections };
   });
   useEffect(() => {
     document.title = "Put to use · Nimbus Bench";
@@ -63,7 +64,7 @@ function useFits(boards: readonly UsableBoard[], load: Load | undefined, battery
   return fits?.list ?? null;
 }
 
-function Use({ loads, boards, cells }: Loaded) {
+function Use({ loads, boards, cells, protections }: Loaded) {
   const { notebook } = useSession();
   const [shown, setShown] = useState<string | null>(null);
   const [editing, setEditing] = useState<LoadRecord | "new" | null>(null);
@@ -119,8 +120,8 @@ function Use({ loads, boards, cells }: Loaded) {
           {fits ? <RankedFits fits={fits} floor={cell.floor} shown={chosen?.usable.board.id ?? ""} onShow={setOpened} /> : <p role="status" className="text-pencil">Working out …</p>}
         </Section>
       ) : null}
-      {load && battery && chosen ? <FitDetail key={chosen.usable.board.id + load.id} of={chosen} load={load} cell={cell} battery={battery} onLoad={(l) => keep(load, l)} /> : null}
-      {editing ? <LoadDialog key={editing === "new" ? "new" : editing.id} load={editing === "new" ? null : editing} onKeep={(l) => keep(editing === "new" ? null : editing, l)} onDelete={editing === "new" ? null : () => drop(editing)} onClose={() => setEditing(null)} /> : null}
+      {load && battery && chosen ? <FitDetail key={chosen.usable.board.id + load.id} of={chosen} load={load} cell={cell} battery={battery} protections={protections} onLoad={(l) => keep(load, l)} /> : null}
+      {editing ? <LoadDialog key={editing === "new" ? "new" : editing.id} load={editing === "new" ? null : editing} protections={protections} onKeep={(l) => keep(editing === "new" ? null : editing, l)} onDelete={editing === "new" ? null : () => drop(editing)} onClose={() => setEditing(null)} /> : null}
     </div>
   );
 }

@@ -181,11 +181,11 @@ test("sheets lie in it as Markdown, those of today by their board and the issued
   expect(Object.keys(gone).filter((f) => f.startsWith("sheets/"))).toEqual([]);
 });
 
-test.each([1, 2, 3, 4, 5, 6, 7, 8, 9, 10])("the stored example of schema version %i opens, and goes out again as today's", async (version) => {
+test.each([1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11])("the stored example of schema version %i opens, and goes out again as today's", async (version) => {
   const old = await must(new Blob([readFileSync(`src/core/files/fixtures/notebook-v${version}.zip`)]));
   expect(old.manifest.version).toBe(version);
   expect(old.records.filter((r) => r.kind === "point").length).toBeGreaterThan({ 1: 100, 2: 20 }[version] ?? 4);
-  expect(old.records.find((r) => r.kind === "notebook")).toMatchObject({ schema: 11 });
+  expect(old.records.find((r) => r.kind === "notebook")).toMatchObject({ schema: 12 });
   expect(old.logs.size).toBe(version === 2 || version >= 4 ? 1 : 0);
   const texts = await Promise.all(old.records.map(async (r) => (r.kind === "file" && !r.deletedAt ? { ...r, text: (await old.contents.get(r.id)?.text()) ?? "" } : r)));
   expect(plain((await must(await archiveOf(texts, AT, old.logs))).records)).toBe(plain(old.records));

@@ -24,9 +24,11 @@ const loads = schema(9);
 const many = schema(10);
 /** Version 11 only added: boards of the notebook that a need may add or build. */
 const ownBoards = schema(11);
+/** Version 12 only added: what stands between a sample's cell and everything else, a load's added board of the notebook, tolerances of a feed. */
+const between = schema(12);
 
 /** Earlier formats are brought up step by step; entry n − 1 takes version n to n + 1. */
-const MIGRATIONS: readonly Migration[] = [cellsAndLogs, answersAndCells, instrumentsAndNeeds, ownTimes, choices, versions, heads, loads, many, ownBoards];
+const MIGRATIONS: readonly Migration[] = [cellsAndLogs, answersAndCells, instrumentsAndNeeds, ownTimes, choices, versions, heads, loads, many, ownBoards, between];
 
 /** A record of format `version` in today's form. */
 export const migrated = (record: Raw, version: number): Raw => MIGRATIONS.slice(version - 1, SCHEMA_VERSION - 1).reduce((r, migrate) => migrate(r), record);

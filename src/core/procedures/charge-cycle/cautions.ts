@@ -5,20 +5,11 @@ import type { ChargePlan } from "./plan";
 
 const q = formatQuantity;
 
-/** What stands between the cell and everything else; a jumper is spoken of only where the board has a protection to by-pass. */
-function protection(own: boolean | undefined, board: boolean | undefined): string {
-  if (own) return board === false ? "Only the cell's own protection protects it: the board has none." : "This cell has its own protection: a bypass jumper on the board may be closed.";
-  if (board === false) return "Nothing protects this cell: neither it nor the board has protection. Put a protection board between them, or don't leave it for a moment.";
-  return "This cell has no protection: open any jumper that bypasses the board's protection.";
-}
-
 export function chargeCautions(setup: RunSetup<ChargePlan>): Caution[] {
-  const own = setup.plan?.cell?.ownProtection;
   return [
     { severity: "danger", text: "Check the cell: never charge one that is swollen, dented, leaking, hot, or colder than 0 °C." },
     { severity: "danger", text: "Check the polarity at B+ and B− with a meter before the cell touches the board: reversed polarity can destroy it at once." },
     { severity: "danger", text: "Put the cell on a surface that can't burn, away from anything that can. Stay within earshot until the end." },
-    { severity: "danger", text: protection(own, setup.plan?.boardProtects) },
     { severity: "care", text: "Put the ammeters in their ampere jack and range: a milliamp range adds burden voltage and lowers the charge current." },
     { severity: "care", text: setup.plan?.charger === "switching" ? "A switching charger is hottest where the cell takes the most power, near the end of its full current; its coil too. No fingers above 60 °C." : "A linear charger is hottest just after it begins: no fingers on the part above 60 °C." },
     { severity: "care", text: "The maker's data sheet of the cell decides, not this plan." },

@@ -23,8 +23,6 @@ export interface ChargePlan {
   readonly thermalResistance: number;
   /** Least input that the charger is claimed to work from, V. */
   readonly leastInput: number;
-  /** Whether the board has a protection of its own; absent where nobody said what it does. */
-  readonly boardProtects?: boolean;
   /** s between samples. */
   readonly every: number;
   readonly partLimit: number;
@@ -68,7 +66,6 @@ export function planCharge(context: PlanContext): Result<RunSetup<ChargePlan>> {
     instruments: accuraciesFor([...CHARGE_ROLES], rig.instruments),
     plan: {
       cell: cell ?? null,
-      ...(context.functions?.length ? { boardProtects: context.functions.includes("protection") } : {}),
       startVoltage: null,
       fullVoltage: claimed("charge.cv-voltage") ?? rules.chargeFull,
       supplyVoltage: nextInput(context),

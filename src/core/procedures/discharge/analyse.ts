@@ -1,6 +1,7 @@
 import { accuracyAt, sourceName } from "../../instruments";
 import { fitLine, formatDuration, formatQuantity, median, rectangular, uncertain, withPart } from "../../quantities";
 import { finite, indexAt, integrate, valueBefore } from "../../traces";
+import { changingLoad } from "../changing-load";
 import { cleanLog, logCharts, type CleanColumns } from "../guided";
 import { logFinding, meterDifference } from "../log-reading";
 import type { Role } from "../roles";
@@ -43,6 +44,7 @@ export function analyseDischarge(readings: Readings, setup: RunSetup<DischargePl
   if (!last) notes.push({ code: "no-discharge", message: "No current was seen to flow out of the cell." });
   else {
     capacity(log, flows, setup, findings, notes, notStated);
+    notes.push(...changingLoad(log.time, log.amps, flows));
     if (last.end < log.time.length) resistance(log, last.end, setup, findings);
   }
   const at = (row: number) => log.time[Math.min(log.time.length - 1, row)] as number;

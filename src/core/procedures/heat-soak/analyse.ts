@@ -1,6 +1,7 @@
 import { fitWarming, powerOn, type Warming, type WarmingReadings } from "../../fit";
 import { divide, formatDuration, formatQuantity, median, multiply, rectangular, subtract, uncertain, type Uncertain } from "../../quantities";
-import { finite } from "../../traces";
+import { finite, indexAt } from "../../traces";
+import { changingLoad } from "../changing-load";
 import { cleanLog, logCharts, type CleanColumns } from "../guided";
 import { logFinding, meterReading } from "../log-reading";
 import { sourceName } from "../../instruments";
@@ -31,6 +32,8 @@ export function analyseHeat(readings: Readings, setup: RunSetup<HeatPlan>): Anal
   const { rows, pauses, cut } = throughout(warmingRows(time, columns, setup));
   if (pauses > 0) notes.push({ code: "load-off", message: `The load was off for ${formatDuration(pauses)}. The fitted curve follows it.` });
   if (cut > 0) notes.push({ code: "load-lost", message: `The load was off for the last ${formatDuration(cut)} of the log, which are not used.` });
+  const load = columns.outputCurrent;
+  if (load && rows.time.length) notes.push(...changingLoad(time, load, [{ first: powerOn(load), end: indexAt(time, rows.time[rows.time.length - 1] as number) + 1 }]));
   const source = heatSource(columns, setup);
   if (!columns.ambientTemperature && setup.conditions.ambientTemperature === undefined) notes.push({ code: "no-ambient", message: "The ambient was neither logged nor stated, so temperature rises can't be found." });
   if (!source) notes.push({ code: "no-power", message: "The log lacks voltage and current on both sides, and the heat was not stated. Enter the dissipation in W for the thermal resistance." });

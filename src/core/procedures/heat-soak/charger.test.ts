@@ -15,25 +15,28 @@ interface Charger {
   readonly folds?: number;
   readonly stated?: number;
   readonly minutes?: number;
+  /** K/W that the part rises above its board within seconds. */
+  readonly quick?: number;
 }
 const [AMBIENT, RESISTANCE, TAU] = [25, 40, 300];
 
 /** A soak logged every 2 s of a charger that warms by 40 K/W with 300 s; the charge comes on after a minute. */
-function soaked({ input = 5, current = 1, cell = 3.6, efficiency, folds, stated, minutes = 40 }: Charger): Analysis {
+function soaked({ input = 5, current = 1, cell = 3.6, efficiency, folds, stated, minutes = 40, quick = 0 }: Charger): Analysis {
   const plan = heatSoak.plan({ claims: [], rules: HOUSE_RULES, functions: ["charger"], rig: { instruments: METERS, supplyCurrentLimit: 3, inputLeadResistance: 0, outputLeadResistance: 0, drawer: [] } });
   if (!plan.ok) throw new Error(plan.error);
   const setup: RunSetup<HeatPlan> = { ...plan.value, instruments: METERS, conditions: { ...plan.value.conditions, ...(stated ? { foldbackTemperature: stated } : {}) } };
   const n = (minutes * 60) / 2;
   const column = () => new Float64Array(n);
   const c = { time: column(), inputVoltage: column(), inputCurrent: column(), cellVoltage: column(), cellCurrent: column(), partTemperature: column(), ambientTemperature: column() };
-  let rise = 0;
+  let [rise, above] = [0, 0];
   for (let k = 0; k < n; k++) {
     const on = k >= 30;
-    const amps = on ? current * (folds === undefined ? 1 : Math.min(1, Math.max(0.1, 1 - (AMBIENT + rise - folds) / 6))) : 0;
+    const amps = on ? current * (folds === undefined ? 1 : Math.min(1, Math.max(0.1, 1 - (AMBIENT + rise + above - folds) / 6))) : 0;
     const drawn = efficiency ? (amps * cell) / (input * efficiency) : amps;
-    const at = { time: 2 * k, inputVoltage: input, inputCurrent: drawn, cellVoltage: cell, cellCurrent: amps, partTemperature: AMBIENT + rise, ambientTemperature: AMBIENT };
+    const at = { time: 2 * k, inputVoltage: input, inputCurrent: drawn, cellVoltage: cell, cellCurrent: amps, partTemperature: AMBIENT + rise + above, ambientTemperature: AMBIENT };
     for (const [role, value] of Object.entries(at)) c[role as keyof typeof c][k] = value;
-    rise += ((input * drawn - cell * amps) * RESISTANCE - rise) * (1 - Math.exp(-2 / TAU));
+    rise += ((input * drawn - cell * amps) * (RESISTANCE - quick) - rise) * (1 - Math.exp(-2 / TAU));
+    above += ((input * drawn - cell * amps) * quick - above) * (1 - Math.exp(-2 / 8));
   }
   return analyseReadings(heatSoak as unknown as Procedure, { kind: "trace", trace: { columns: c, events: [] } }, setup as RunSetup, NO_CORRECTIONS);
 }
@@ -63,6 +66,14 @@ test("the heat sink that it needs is said for the bench and for a case", () => {
   // 2 W into 3 V: 75/2 = 37.5 K/W on the bench, 60/2 = 30 K/W in a case; it has 40.
   expect(note).toMatch(/burns 2(\.00)?\sW\..*up to 37\.5\sK\/W.*30(\.0)?\sK\/W; the board as it is has 4?0?[\d.]+\sK\/W, so it needs a heat sink/);
   expect(soaked({ stated: 130 }).notes.find((n) => n.code === "heat-sink")?.message).toMatch(/enough on this bench/);
+});
+
+test("several side by side warm the board together: worked from 10 K/W of the part's own and 30 K/W of the board", () => {
+  const note = soaked({ stated: 100, quick: 10 }).notes.find((n) => n.code === "side-by-side")?.message ?? "";
+  const volts = [...note.matchAll(/from a cell of ([\d.]+)\sV/g)].map((m) => Number(m[1]));
+  // 5 V − 75 K ÷ (10 + n·30) K/W ÷ 1 A.
+  for (const [k, n] of [2, 3, 4].entries()) expect(Math.abs((volts[k] ?? 0) - (5 - 75 / (10 + 30 * n)))).toBeLessThan(0.06);
+  expect(note).toMatch(/Two keep their full current from .* three from .* four from /);
 });
 
 test.each([

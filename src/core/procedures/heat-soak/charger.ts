@@ -118,11 +118,15 @@ function sink({ watts, room, resistance }: Sums): Note[] {
   return [{ code: "heat-sink", message: `${low}. To keep its full current then, it may have up to ${q(most(0), "K/W", { digits: 3 })} from part to air${inCase}; ${has}.` }];
 }
 
-/** Two of them on one board: each warms by itself above the board, and all warm the board together. */
+/** Chargers that stand side by side on boards like these. */
+const BESIDE = [2, 3, 4] as const;
+const COUNTS: Readonly<Record<(typeof BESIDE)[number], string>> = { 2: "Two", 3: "three", 4: "four" };
+
+/** Several of them on one board: each warms by itself above the board, and all warm the board together. */
 function sideBySide({ room, input, amps, fit, resistance }: Sums): Note[] {
   if (fit.quickTau === null) return [];
   const own = (fit.quick / (fit.quick + fit.slow)) * resistance;
-  const each = room / (own + 2 * (resistance - own));
-  const lowest = (input - each) / amps;
-  return [{ code: "side-by-side", message: lowest > 0 ? `Two such chargers side by side on one board of this size would each keep their full current only from a cell of ${q(lowest, "V", { digits: 3 })}: they warm the board together.` : "Two such chargers side by side on one board of this size would both keep their full current." }];
+  const from = BESIDE.map((n) => ({ n, lowest: (input - room / (own + n * (resistance - own))) / amps }));
+  const text = from.map(({ n, lowest }) => `${COUNTS[n]}${n === 2 ? " keep their full current" : ""} ${lowest > 0 ? `from a cell of ${q(lowest, "V", { digits: 3 })}` : "into any cell"}`).join(", ");
+  return [{ code: "side-by-side", message: `Several chargers like this one on one board of this size warm it together. ${text}.` }];
 }

@@ -4,6 +4,8 @@ const WIDTH = 118;
 const GAP = 34;
 const HEIGHT = 58;
 const TOP = 62;
+/** px of a picture below which its words can't be read: a narrow page scrolls it. */
+const LEGIBLE = 620;
 
 interface Box {
   readonly lines: readonly string[];
@@ -68,7 +70,7 @@ export function TopologyFigure({ topology: t, check }: { readonly topology: Topo
   const said = `${t.cell}, then ${t.chain.map((p) => (p.kind === "guard" ? `${p.guard.name} (${p.guard.standing})` : p.kind === "fuse" ? `a ${p.rating} A fuse` : p.name)).join(", then ")}, then ${t.outside.join(" and ")}${taps ? `; on the bare cell: ${t.taps.map((x2) => x2.name).join(", ")}` : ""}. ${check.safety}.`;
   return (
     <div className="overflow-x-auto">
-      <svg role="img" aria-label={said} width={width} height={height} viewBox={`0 0 ${width} ${height}`} className="block max-w-none" data-topology={check.safety}>
+      <svg role="img" aria-label={said} viewBox={`0 0 ${width} ${height}`} className="block h-auto w-full" style={{ maxWidth: width, minWidth: Math.min(width, LEGIBLE) }} data-topology={check.safety}>
         {boxes.slice(1).map((b, k) => (
           <path key={k} d={`M${x(k) + WIDTH} ${middle}h${GAP}`} stroke={b.dash && b.below?.startsWith("✗") ? "var(--misses)" : "var(--ink)"} strokeWidth="2" />
         ))}

@@ -1,0 +1,62 @@
+import { formatConditions, touchedBy, type Conditions } from "../characteristics";
+import type { Finding } from "../procedures";
+import { scatterOfMean, type Unit } from "../quantities";
+import type { EvidenceRun } from "./judge-claim";
+
+/** A quantity that several runs of one sample found under the same conditions: their mean, with what they scatter by. */
+export interface Repeated {
+  readonly characteristic: string;
+  readonly conditions: Conditions;
+  readonly unit: Unit;
+  readonly value: number;
+  /** k = 2; absent where a meter behind one of them has no stated accuracy. */
+  readonly expandedUncertainty?: number;
+  readonly runs: readonly { readonly id: string; readonly title: string }[];
+}
+
+interface Found {
+  readonly run: EvidenceRun;
+  readonly finding: Finding & { readonly value: number };
+}
+
+/** A number of a fair run that stands by itself: no bound, no bracket, no result of several runs. */
+const plain = (f: Finding): f is Finding & { readonly value: number } => typeof f.value === "number" && f.unfair.length === 0 && !f.bound && !f.bracket && !f.over;
+
+/** Gain and offset act on all runs with one meter alike: more runs don't lower them. */
+const isCommon = (source: string): boolean => /\|(gain|offset)$/.test(source);
+
+const mean = (v: readonly number[]): number => v.reduce((s, x) => s + x, 0) / v.length;
+
+/** Standard uncertainty of the mean: what all runs share, in full, and what they scatter by; two runs that agree by chance are held to their own readings. */
+function doubt(found: readonly Found[]): number | null {
+  if (found.some(({ finding: f }) => f.expandedUncertainty === undefined)) return null;
+  const budgets = found.map(({ finding }) => finding.budget);
+  const shared = new Set(budgets.flat().flatMap(({ source }) => (isCommon(source) ? [source] : [])));
+  const common = [...shared].reduce((sum, source) => sum + mean(budgets.map((b) => b.find((x) => x.source === source)?.u ?? 0)) ** 2, 0);
+  const own = mean(found.map(({ finding: f }, k) => Math.max(0, ((f.expandedUncertainty ?? 0) / 2) ** 2 - (budgets[k] ?? []).reduce((sum, x) => sum + (isCommon(x.source) ? x.u ** 2 : 0), 0)))) / found.length;
+  return Math.sqrt(common + Math.max(own, scatterOfMean(found.map(({ finding }) => finding.value)) ** 2));
+}
+
+/**
+ * What several fair runs of a sample found under the same conditions and with the same programming resistor, as mean ± U: u² = s²/n with the
+ * t factor of n − 1, and the meters' common gain and offset (JCGM 100, 4.2.3 and 5.2.2). Real and simulated runs are never mixed: where there are
+ * real ones, they alone count.
+ */
+export function repeatsOf(runs: readonly EvidenceRun[]): Repeated[] {
+  const counting = runs.filter((r) => r.finished && r.setAside === null);
+  const real = counting.filter((r) => !r.simulated);
+  const groups = new Map<string, Found[]>();
+  for (const run of real.length ? real : counting)
+    for (const finding of run.findings) {
+      if (!plain(finding) || touchedBy(finding.characteristic, run.modifiedFunctions)) continue;
+      const key = `${finding.characteristic}|${formatConditions(finding.conditions)}|${run.programme ?? ""}`;
+      groups.set(key, [...(groups.get(key) ?? []), { run, finding }]);
+    }
+  return [...groups.values()].flatMap((found): Repeated[] => {
+    const [first] = found;
+    if (!first || found.length < 2) return [];
+    const u = doubt(found);
+    const { characteristic, conditions, unit } = first.finding;
+    return [{ characteristic, conditions, unit, value: mean(found.map((f) => f.finding.value)), ...(u === null ? {} : { expandedUncertainty: 2 * u }), runs: found.map(({ run: { id, title } }) => ({ id, title })) }];
+  });
+}
