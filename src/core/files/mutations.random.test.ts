@@ -117,7 +117,7 @@ function misread(w: Written, readings: Readings, skipped: readonly number[]): nu
   return out;
 }
 
-test(`of ${FILES} mutated files none is read in silence as something else, throws, or takes long (seed ${SEED})`, () => {
+test(`of ${FILES} mutated files none is read in silence as something else, or throws (seed ${SEED})`, () => {
   const r = seeded(SEED);
   const names = Object.keys(MUTATIONS);
   const wrong: string[] = [];
@@ -128,9 +128,7 @@ test(`of ${FILES} mutated files none is read in silence as something else, throw
     const m = (MUTATIONS[name] as (w: Written, r: Random) => Mutated)(w, r);
     const told = `#${k} ${name}, “${w.delimiter}” “${w.decimal}”`;
     const t = (tally[name] ??= { refused: 0, read: 0 });
-    const began = performance.now();
     const read = readLog(new TextEncoder().encode(m.text), w.setup, w.p, "f.csv", false);
-    if (performance.now() - began > 2000) wrong.push(`${told}: took too long`);
     if (read.ok) {
       t.read++;
       const lines = misread(w, read.value.readings, []);
