@@ -1,9 +1,8 @@
 import { readFile } from "node:fs/promises";
-import { performance } from "node:perf_hooks";
 import { decodeText } from "@/core/files";
 import { answerQuestion } from "@/core/files/question-file";
 import { err, formatDuration, formatQuantity, ok, type Result, type Unit } from "@/core/quantities";
-import type { QuestionKind } from "@/core/use";
+import { within, type QuestionKind } from "@/core/use";
 
 /** A search may take so long, ms. */
 const PATIENCE = 2000;
@@ -16,8 +15,7 @@ export async function plan(kind: QuestionKind, file: string, json: boolean): Pro
   } catch (e) {
     return err(`${file}: can't be read (${(e as NodeJS.ErrnoException).code ?? (e as Error).message})`);
   }
-  const until = performance.now() + PATIENCE;
-  const answer = answerQuestion(kind, decodeText(bytes).text, () => performance.now() > until);
+  const answer = answerQuestion(kind, decodeText(bytes).text, within(PATIENCE, Date.now));
   if (!answer.ok) return err(`${file}: ${answer.error}`);
   return ok(json ? JSON.stringify(answer.value, null, 2) : asText(answer.value));
 }

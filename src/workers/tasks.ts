@@ -38,9 +38,8 @@ export const TASKS: { [K in TaskName]: (ask: Tasks[K]["ask"], progress?: (share:
     return matchCells(cells, series, parallel, seeded(1), { ...MATCH_BUDGET, over: () => Date.now() > until });
   },
   replan: async ({ day, now }) => {
-    const [{ replanned }, { SCHEDULE_BUDGET }, { seeded }] = await Promise.all([import("@/core/use/day"), import("@/core/use/schedule"), import("@/core/simulator/random")]);
-    const until = Date.now() + PLAN_TIME;
-    return replanned(day, now, seeded(1), { ...SCHEDULE_BUDGET, over: () => Date.now() > until });
+    const [{ replanned }, { SCHEDULE_BUDGET, within }, { seeded }] = await Promise.all([import("@/core/use/day"), import("@/core/use/schedule"), import("@/core/simulator/random")]);
+    return replanned(day, now, seeded(1), { ...SCHEDULE_BUDGET, spent: within(PLAN_TIME, Date.now) });
   },
   table: async ({ text, dialect }) => {
     const [{ readTable }, { guessMapping }] = await Promise.all([import("@/core/files/table"), import("@/core/files/mapping")]);

@@ -5,9 +5,9 @@ import { reason } from "./validate";
 
 /**
  * Answers a planning question as a file holds it (JSON, SI units, minutes in a day's plan). Every refusal names the field, what it
- * holds and what to do. `over` says when a search's time is up.
+ * holds and what to do. `spent` gives the share of a search's time that is used up.
  */
-export function answerQuestion(kind: QuestionKind, json: string, over?: () => boolean): Result<Readonly<Record<string, unknown>>> {
+export function answerQuestion(kind: QuestionKind, json: string, spent?: () => number): Result<Readonly<Record<string, unknown>>> {
   let raw: unknown;
   try {
     raw = JSON.parse(json);
@@ -19,7 +19,7 @@ export function answerQuestion(kind: QuestionKind, json: string, over?: () => bo
   switch (kind) {
     case "fit": return answerFit(raw as FitQuestion);
     case "station": return answerStation(raw as StationQuestion);
-    case "schedule": return answerSchedule(raw as ScheduleQuestion, over);
-    case "match": return answerMatch(raw as MatchQuestion, over);
+    case "schedule": return answerSchedule(raw as ScheduleQuestion, spent);
+    case "match": return answerMatch(raw as MatchQuestion, spent && (() => spent() >= 1));
   }
 }

@@ -3,7 +3,7 @@ export { lossModelConverter, operatingPoint, STOPS, type Converter, type Operati
 export { dutyPhases, highestPhase, highestPower, highestThat, integrate, meanCurrent, runTime, type LoadPhase, type RunTime } from "./run-time";
 export { bayVoltages, BREAKERS, breakerFor, planStation, STATION_NUMBERS, stationDoubts, stationQuestion, stationRanges, stationRemedies, type StationAnswer, type StationNumber, type StationPlan, type StationQuestion } from "./station";
 export { matchCells, type MatchCell, type PackMatch } from "./match";
-export { earliestFinish, planDay, type ScheduleBudget } from "./schedule";
+export { earliestFinish, planDay, within, type ScheduleBudget } from "./schedule";
 export { lengthOf, type Schedule, type ScheduleQuestion, type ScheduleStep, type ScheduleTask } from "./schedule-question";
 export { answerFit, answerMatch, answerSchedule, answerStation, QUESTION_KINDS, type FitQuestion, type MatchQuestion, type QuestionKind } from "./questions";
 export { DRAWS, highestCurrent, phasesAt, PLAIN_WIRING, type Draw, type Load, type LoadWiring, type LoadStep, type UseReport } from "./load";

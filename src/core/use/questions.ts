@@ -52,8 +52,8 @@ export function answerFit(q: FitQuestion): Answered {
 
 export const answerStation = (q: StationQuestion): Answered => ok({ ...planStation(q) });
 
-/** Starts of a day's tasks in whole minutes. `over` says when the search's time is up. */
-export function answerSchedule(q: ScheduleQuestion, over?: () => boolean): Answered {
+/** Starts of a day's tasks in whole minutes. `spent` gives the share of the search's time that is used up. */
+export function answerSchedule(q: ScheduleQuestion, spent?: () => number): Answered {
   const ids = new Set<string>();
   for (const [k, t] of q.tasks.entries()) {
     if (ids.has(t.id)) return err(`tasks[${k}].id: “${t.id}” is there twice; give each task a name of its own`);
@@ -70,7 +70,7 @@ export function answerSchedule(q: ScheduleQuestion, over?: () => boolean): Answe
   }
   const ring = inRing(q);
   if (ring) return err(`tasks: ${ring.map((id) => `“${id}”`).join(", ")} wait for each other; take one of their “after” out`);
-  return ok({ ...planDay(q, seeded(SEED), { ...SCHEDULE_BUDGET, ...(over ? { over } : {}) }) });
+  return ok({ ...planDay(q, seeded(SEED), { ...SCHEDULE_BUDGET, ...(spent ? { spent } : {}) }) });
 }
 
 /** Tasks that can never begin, as each waits for another of them. */

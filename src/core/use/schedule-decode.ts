@@ -63,9 +63,11 @@ const HOLD = 5;
 /**
  * Working memory for trying many orders of one day, so that none of them has to make its own. How many of an instrument are held in a
  * minute is kept in unary: layer k has the minute's bit where more than k are held, so that a stretch is looked at 32 minutes at a time.
+ * All of it lies in one piece, `state`, so that it is put by and taken back at once.
  */
 class Bench {
   private readonly words: number;
+  readonly state: Int32Array;
   /** All layers of all instruments. */
   private readonly held: Int32Array;
   /** Where the layers of each instrument begin, and where the last of them end. */
@@ -76,24 +78,18 @@ class Bench {
   private readonly full: Int32Array;
   readonly ends: Int32Array;
   readonly starts: Int32Array;
-  /** Words that were used since it was cleared. */
-  private used = 0;
   constructor(readonly day: Compiled) {
     const words = Math.ceil(day.minutes / WORD) + 1;
     this.words = words;
     this.begins = new Int32Array(day.counts.length + 1);
     day.counts.forEach((count, k) => (this.begins[k + 1] = (this.begins[k] as number) + words * Math.max(1, count)));
-    this.held = new Int32Array(this.begins[day.counts.length] as number);
+    const [layers, instruments, jobs] = [this.begins[day.counts.length] as number, day.counts.length, day.jobs.length];
+    this.state = new Int32Array(layers + instruments + 2 * jobs);
+    this.held = this.state.subarray(0, layers);
+    this.full = this.state.subarray(layers, layers + instruments);
+    this.ends = this.state.subarray(layers + instruments, layers + instruments + jobs).fill(-1);
+    this.starts = this.state.subarray(layers + instruments + jobs);
     this.holds = day.jobs.map((j) => Int32Array.from(j.holds.flatMap((h) => [h.instrument, h.need, h.from, h.to, (this.begins[h.instrument] as number) + ((day.counts[h.instrument] as number) - h.need) * words])));
-    this.full = new Int32Array(day.counts.length);
-    this.ends = new Int32Array(day.jobs.length);
-    this.starts = new Int32Array(day.jobs.length);
-  }
-  clear(): void {
-    for (let at = 0; at < this.held.length; at += this.words) this.held.fill(0, at, at + this.used);
-    this.full.fill(0);
-    this.ends.fill(-1);
-    this.used = 0;
   }
   put(k: number, start: number): void {
     const holds = this.holds[k] as Int32Array;
@@ -105,7 +101,6 @@ class Bench {
     const end = start + (this.day.jobs[k] as Job).length;
     this.starts[k] = start;
     this.ends[k] = end;
-    this.used = Math.max(this.used, Math.min(this.words, Math.ceil(end / WORD)));
   }
   /** Holds one more of an instrument over a stretch: what a layer has already is carried to the next. */
   private hold(instrument: number, first: number, last: number): void {
@@ -172,28 +167,67 @@ function readyAt(job: Job, ends: Int32Array): number {
   return at;
 }
 
-/** Makes plans of one day out of orders of its tasks. */
+/** Minutes from each task's start to the end of the last that has to come after it. */
+function tailsOf(jobs: readonly Job[]): Int32Array {
+  const tails = new Int32Array(jobs.length).fill(-1);
+  const tail = (k: number): number => {
+    if ((tails[k] as number) < 0) tails[k] = (jobs[k] as Job).length + highest([0, ...jobs.flatMap((j, n) => (j.at === undefined && j.after.includes(k) ? [tail(n)] : []))]);
+    return tails[k] as number;
+  };
+  jobs.forEach((_, k) => tail(k));
+  return tails;
+}
+
+const TOO_LATE = { finish: Infinity, sum: Infinity } as const;
+
+/** After how many tasks the state of the bench is put by. */
+const STRIDE = 4;
+
+/**
+ * Makes plans of one day out of orders of its tasks. An order that begins like the one kept last goes on from where the two part: most of
+ * a search's orders differ from the one before in a few places.
+ */
 export class Decoder {
   private readonly bench: Bench;
+  private readonly tails: Int32Array;
   private readonly waiting: Int32Array;
+  /** The tasks in the order in which the run before last placed them, and the states on the way; and the same of the last run. */
+  private readonly kept: Int32Array;
+  private readonly placed: Int32Array;
+  private readonly keptStates: Int32Array[];
+  private readonly placedStates: Int32Array[];
+  /** How many states the two have in common. */
+  private common = 0;
+  /** Tasks without a minute of their own, by place: what an order is an order of. */
+  readonly free: readonly number[];
   constructor(readonly day: Compiled) {
     this.bench = new Bench(day);
-    this.waiting = new Int32Array(day.jobs.length);
+    this.tails = tailsOf(day.jobs);
+    day.jobs.forEach((j, k) => j.at !== undefined && this.bench.put(k, j.at));
+    this.free = day.jobs.flatMap((j, k) => (j.at === undefined ? [k] : []));
+    const n = this.free.length;
+    this.waiting = new Int32Array(n);
+    this.kept = new Int32Array(n).fill(-1);
+    this.placed = new Int32Array(n);
+    const states = (): Int32Array[] => Array.from({ length: Math.floor(n / STRIDE) + 1 }, () => this.bench.state.slice());
+    this.keptStates = states();
+    this.placedStates = states();
   }
   /**
-   * The tasks (by place) in an order, each as soon as it fits with those before it; one whose `after` is still to come waits for its turn.
+   * The free tasks in an order, each as soon as it fits with those before it; one whose `after` is still to come waits for its turn.
    * Tasks with a minute of their own begin then, even where they are in each other's way. Gives the end of the last task and the sum of all
-   * ends, minutes; Infinity as soon as a task ends later than `most`.
+   * ends, minutes; Infinity as soon as it is sure that a task will end later than `most`.
    */
   run(order: readonly number[], most = Infinity): { readonly finish: number; readonly sum: number } {
-    const { bench, waiting, day } = this;
-    bench.clear();
-    for (let k = 0; k < day.jobs.length; k++) {
-      const at = day.jobs[k]?.at;
-      if (at !== undefined) bench.put(k, at);
-    }
+    const { bench, waiting, day, placed, tails } = this;
+    let same = 0;
+    while (same < order.length && order[same] === this.kept[same]) same++;
+    this.common = Math.floor(same / STRIDE);
+    let done = this.common * STRIDE;
+    bench.state.set(this.keptStates[this.common] as Int32Array);
+    placed.set(this.kept.subarray(0, done));
     let count = 0;
-    for (const k of order) if (day.jobs[k]?.at === undefined) waiting[count++] = k;
+    for (let k = done; k < order.length; k++) waiting[count++] = order[k] as number;
     while (count > 0) {
       let turn = 0;
       let ready = -1;
@@ -202,19 +236,24 @@ export class Decoder {
       const k = waiting[turn - 1] as number;
       waiting.copyWithin(turn - 1, turn, count--);
       bench.put(k, bench.fit(k, ready));
-      if ((bench.ends[k] as number) > most) return { finish: Infinity, sum: Infinity };
+      if ((bench.starts[k] as number) + (tails[k] as number) > most) return TOO_LATE;
+      placed[done++] = k;
+      if (done % STRIDE === 0) (this.placedStates[done / STRIDE] as Int32Array).set(bench.state);
     }
     let [finish, sum] = [0, 0];
     for (const end of bench.ends) {
       if (end > finish) finish = end;
       sum += end;
     }
-    return { finish, sum };
+    return finish > most ? TOO_LATE : { finish, sum };
   }
-  /** The tasks of the plan that was made last, those that end latest first. */
-  latestFirst(): number[] {
-    const { ends, starts } = this.bench;
-    return this.day.jobs.map((_, k) => k).sort((a, b) => (ends[b] as number) - (ends[a] as number) || (starts[b] as number) - (starts[a] as number));
+  /** Keeps the order in which the last run, if it came to its end, placed the tasks: later ones are compared with it. Gives that order, which makes the same plan. */
+  keep(): number[] {
+    const { keptStates, placedStates, kept, placed } = this;
+    for (let k = this.common + 1; k < keptStates.length; k++) [keptStates[k], placedStates[k]] = [placedStates[k] as Int32Array, keptStates[k] as Int32Array];
+    kept.set(placed);
+    this.common = keptStates.length - 1;
+    return [...kept];
   }
   /** The plan of an order. */
   plan(order: readonly number[]): Schedule {

@@ -1,6 +1,7 @@
 import { randomDay, whole } from "@/testing/days";
 import { seeded } from "../simulator/random";
 import { earliestFinish, lengthOf, planDay, type ScheduleQuestion, type ScheduleTask } from ".";
+import { compile, Decoder } from "./schedule-decode";
 
 /** What is wrong with a plan, minute by minute; null where nothing is. */
 function fault(q: ScheduleQuestion, starts: Readonly<Record<string, number>>, finish: number): string | null {
@@ -81,6 +82,28 @@ test(`days of 40 tasks are possible, and no later than their tasks one after ano
     expect(fault(q, plan.starts, plan.finish)).toBeNull();
     expect(plan.finish).toBeGreaterThanOrEqual(earliestFinish(q));
     expect(plan.finish).toBeLessThan(q.tasks.reduce((m, t) => m + lengthOf(t), 0));
+  }
+});
+
+test(`an order that goes on from the one kept gives the plan that it gives by itself; a bar only stops what ends later (seed ${SEED + 2})`, () => {
+  const r = seeded(SEED + 2);
+  for (let k = 0; k < 40; k++) {
+    const day = randomDay(r, whole(r, 5, 30), 20);
+    const q = { ...day, tasks: day.tasks.map((t, n) => (r.uniform() < 0.1 ? { ...t, at: 7 * n } : t)) };
+    const decoder = new Decoder(compile(q));
+    let order = [...decoder.free];
+    for (let n = 0; n < 60; n++) {
+      const next = [...order];
+      const i = whole(r, 0, next.length - 1);
+      next.splice(whole(r, 0, next.length - 1), 0, ...next.splice(i, 1));
+      const alone = new Decoder(compile(q)).run(next);
+      const bar = alone.finish + whole(r, -3, 3);
+      const said = decoder.run(next, bar);
+      expect([k, n, said]).toEqual([k, n, alone.finish > bar ? { finish: Infinity, sum: Infinity } : alone]);
+      if (said.finish === Infinity) continue;
+      if (r.uniform() < 0.5) order = decoder.keep();
+      expect(new Decoder(compile(q)).plan(order)).toEqual(decoder.plan(order));
+    }
   }
 });
 

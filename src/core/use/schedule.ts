@@ -10,10 +10,16 @@ export interface ScheduleBudget {
   readonly orders: number;
   /** Branches of the exact search. */
   readonly branches: number;
-  /** Says when time is up. */
-  readonly over?: () => boolean;
+  /** The share of the time that is used up: at 1 the search ends. */
+  readonly spent?: () => number;
 }
-export const SCHEDULE_BUDGET: ScheduleBudget = { orders: 6000, branches: 60_000 };
+export const SCHEDULE_BUDGET: ScheduleBudget = { orders: 60_000, branches: 60_000 };
+
+/** So many milliseconds from now on, by a clock, as the share of them that is used up. */
+export function within(milliseconds: number, clock: () => number): () => number {
+  const began = clock();
+  return () => (clock() - began) / milliseconds;
+}
 
 /** Minutes before which no plan can end: the longest chain of tasks, and what each instrument has to do, shared by how many there are. */
 export function earliestFinish(q: ScheduleQuestion): number {
@@ -36,23 +42,28 @@ const FEW = 14;
 const SHORT = 150;
 
 /**
- * A day at the bench that ends as early as it can: tasks in many orders, each put where it fits first, the best order changed by a
+ * A day at the bench that ends as early as it can: tasks in many orders, each put where it fits first, the order changed by a
  * few places at a time; days of few tasks also by a search that leaves nothing out, for as long as its budget lasts.
  * The tasks' needs must be within the instruments and their `after` without a ring: callers check both.
  */
 export function planDay(q: ScheduleQuestion, random: Random, budget: ScheduleBudget = SCHEDULE_BUDGET): Schedule {
   const least = earliestFinish(q);
-  const few = q.tasks.length <= FEW;
-  const quick = byOrders(q, random, least, few ? Math.min(SHORT, budget.orders) : budget.orders, budget.over);
+  if (q.tasks.length > FEW) {
+    const best = byOrders(q, random, least, budget.orders, budget.spent);
+    return { ...best, proved: best.finish <= least };
+  }
+  const quick = byOrders(q, random, least, Math.min(SHORT, budget.orders));
   if (quick.finish <= least) return { ...quick, proved: true };
-  const searched = few ? proveBest(q, quick, least, budget.branches, budget.over) : quick;
-  if (searched.proved || !few || budget.over?.()) return searched;
-  const again = byOrders(q, random, least, budget.orders, budget.over);
+  const over = (): boolean => (budget.spent?.() ?? 0) >= 1;
+  const searched = proveBest(q, quick, least, budget.branches, over);
+  if (searched.proved || over()) return searched;
+  const again = byOrders(q, random, least, budget.orders, budget.spent);
   return again.finish < searched.finish ? again : searched;
 }
 
-/** Orders back to which a new one is compared: it is taken where it is no worse than the walk was then. */
-const MEMORY = 50;
+/** How many minutes worse an order may be and still be taken now and then: at the beginning and at the end of the search, per minute that a task takes on average. */
+const WARM = 0.15;
+const COLD = 0.003;
 
 interface Ordered {
   readonly order: readonly number[];
@@ -61,42 +72,29 @@ interface Ordered {
   readonly finish: number;
 }
 
-/**
- * A walk over orders that takes a changed one where it is no worse than the walk is, or was some orders before (late acceptance; Burke and
- * Bykov, 2017).
- */
+/** A walk over orders that takes a changed one the more rarely the worse it is, and the longer the search has gone on (annealing; Kirkpatrick, Gelatt and Vecchi, 1983). */
 class Walk {
   best: Ordered;
   private at: Ordered;
-  private readonly past: Float64Array;
-  private k = 0;
-  constructor(q: ScheduleQuestion, private readonly random: Random, readonly decoder: Decoder, private readonly mirror: Decoder | null) {
-    this.best = firstOrders(q).map((order) => this.costed(order, Infinity)).reduce((a, b) => (b.cost < a.cost ? b : a));
+  /** Minutes. */
+  private readonly mean: number;
+  constructor(q: ScheduleQuestion, private readonly random: Random, readonly decoder: Decoder) {
+    this.mean = q.tasks.reduce((m, t) => m + lengthOf(t), 0) / Math.max(1, q.tasks.length);
+    const first = firstOrders(q).map((order) => order.filter((k) => decoder.free.includes(k)));
+    this.best = first.map((order) => this.costed(order)).reduce((a, b) => (b.cost < a.cost ? b : a));
     this.at = this.best;
-    this.past = new Float64Array(MEMORY).fill(this.best.cost);
   }
-  private costed(order: readonly number[], most: number): Ordered {
+  private costed(order: readonly number[], most = Infinity): Ordered {
     const { finish, sum } = this.decoder.run(order, most);
     return { order, finish, cost: finish === Infinity ? Infinity : finish + sum / (1 + finish * (1 + order.length)) };
   }
-  /**
-   * A plan pushed as late as it goes and then as early as it goes, the tasks in the order of their places: never later than it was, and often
-   * earlier (double justification; Valls, Ballestín and Quintanilla, 2005).
-   */
-  private pushed(from: Ordered): Ordered {
-    if (!this.mirror) return from;
-    this.mirror.run(this.decoder.latestFirst());
-    const again = this.costed(this.mirror.latestFirst(), Infinity);
-    return again.cost < from.cost ? again : from;
-  }
-  step(): void {
-    const slot = this.k++ % MEMORY;
-    const before = this.past[slot] ?? Infinity;
-    const bar = Math.max(this.at.cost, before);
+  /** One more order, after a share of the search. */
+  step(share: number): void {
+    const bar = this.at.cost - this.mean * WARM * (COLD / WARM) ** share * Math.log(Math.max(Number.EPSILON, this.random.uniform()));
     const next = this.costed(changed(this.at.order, this.random), Math.floor(bar));
-    if (next.cost <= bar) this.at = next.cost < this.best.cost ? this.pushed(next) : next;
-    if (this.at.cost < before) this.past[slot] = this.at.cost;
-    if (this.at.cost < this.best.cost) this.best = this.at;
+    if (next.cost > bar) return;
+    this.at = { ...next, order: this.decoder.keep() };
+    if (next.cost < this.best.cost) this.best = this.at;
   }
 }
 
@@ -105,16 +103,22 @@ function mirrored(q: ScheduleQuestion): ScheduleQuestion {
   return { ...q, tasks: q.tasks.map((t) => ({ id: t.id, steps: [...t.steps].reverse(), after: q.tasks.flatMap((x) => (x.after?.includes(t.id) ? [x.id] : [])) })) };
 }
 
+/** Orders between two looks at the time. */
+const LOOK = 16;
+
 /** The best of many orders: every other one is placed from the end of the day backwards, which finds what placing from its beginning can't. */
-function byOrders(q: ScheduleQuestion, random: Random, least: number, orders: number, over?: () => boolean): Schedule {
-  const there = new Decoder(compile(q));
+function byOrders(q: ScheduleQuestion, random: Random, least: number, orders: number, spent?: () => number): Schedule {
+  const ahead = new Walk(q, random, new Decoder(compile(q)));
   // Tasks with minutes of their own have none in the mirror.
   const mirror = q.tasks.some((t) => t.at !== undefined) ? null : mirrored(q);
-  const again = mirror ? new Decoder(compile(mirror)) : null;
-  const ahead = new Walk(q, random, there, again);
-  const back = mirror && again ? new Walk(mirror, random, again, there) : null;
+  const back = mirror && new Walk(mirror, random, new Decoder(compile(mirror)));
   const ends = (): number => Math.min(ahead.best.finish, back?.best.finish ?? Infinity);
-  for (let k = 0; k < orders && ends() > least && !over?.(); k++) (back && k % 2 ? back : ahead).step();
+  let share = 0;
+  for (let k = 0; k < orders && ends() > least; k++) {
+    if (k % LOOK === 0) share = Math.max(k / orders, spent?.() ?? 0);
+    if (share >= 1) break;
+    (back && k % 2 ? back : ahead).step(share);
+  }
   if (!back || ahead.best.finish <= back.best.finish) return ahead.decoder.plan(ahead.best.order);
   const late = back.decoder.plan(back.best.order);
   return { ...late, starts: Object.fromEntries(q.tasks.map((t) => [t.id, late.finish - (late.starts[t.id] ?? 0) - lengthOf(t)])) };
@@ -130,17 +134,17 @@ function firstOrders(q: ScheduleQuestion): number[][] {
 
 /** Places over which half of the moves go: far ones explore, near ones settle. */
 const NEAR = 12;
+/** The share of moves that put a task elsewhere; the others change two over. */
+const MOVED = 0.7;
 
 /** The order with one task moved, or two changed over. */
 function changed(order: readonly number[], random: Random): number[] {
   const last = order.length - 1;
   const any = (): number => Math.min(last, Math.floor(random.uniform() * order.length));
   const out = [...order];
-  for (let n = random.uniform() < 0.2 ? 2 : 1; n > 0; n--) {
-    const i = any();
-    const j = random.uniform() < 0.5 ? any() : Math.max(0, Math.min(last, i + Math.round((2 * random.uniform() - 1) * NEAR)));
-    if (random.uniform() < 0.5) out.splice(j, 0, ...out.splice(i, 1));
-    else [out[i], out[j]] = [out[j] ?? 0, out[i] ?? 0];
-  }
+  const i = any();
+  const j = random.uniform() < 0.5 ? any() : Math.max(0, Math.min(last, i + Math.round((2 * random.uniform() - 1) * NEAR)));
+  if (random.uniform() < MOVED) out.splice(j, 0, ...out.splice(i, 1));
+  else [out[i], out[j]] = [out[j] ?? 0, out[i] ?? 0];
   return out;
 }
