@@ -25,9 +25,18 @@ const place = (): Promise<void> =>
     }
   });
 
+/** Two frames, or so long where the page draws none: ms. */
+const DRAWN = 120;
+/** What was done is drawn before the words that say so. */
+const drawn = (): Promise<void> =>
+  new Promise((resolve) => {
+    setTimeout(resolve, DRAWN);
+    requestAnimationFrame(() => requestAnimationFrame(() => resolve()));
+  });
+
 /** Shows a notice; its place and the package that draws it are loaded with the first. An error stays until it is put away. */
 export async function notify(message: string, options: { kind?: "info" | "error"; action?: { label: string; run: () => void } } = {}): Promise<void> {
-  const [{ toast }] = await Promise.all([import("sonner"), place()]);
+  const [{ toast }] = await Promise.all([import("sonner"), place(), drawn()]);
   const show = options.kind === "error" ? toast.error : toast;
   show(message, {
     // What can be taken back stays a little longer.

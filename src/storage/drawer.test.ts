@@ -54,6 +54,24 @@ test("where the demo's cells are: tested ones graded with their doubt, six in a 
   expect(seven.grade).toMatchObject({ worst: expect.stringMatching(/^[AB]$/), missing: ["fall at rest"] });
 });
 
+test("a drawer worked out from the one before is the same as one worked out anew, and keeps every cell of which nothing has changed", async () => {
+  let before = await drawer(notebookId);
+  const named = (title: string) => before.cells.find((c) => c.cell.title === title)?.cell as CellRecord;
+  const acts = [
+    () => startCharge({ cell: named("Rush 300"), volts: 3.4, stationId: "st", bay: 9, expected: 60 }),
+    () => change("rename", [edit(named("Blue 18"), { ...named("Blue 18"), title: "Blue 19" })]),
+    () => rejectCell(named("Float 3"), "swollen"),
+  ];
+  for (const act of acts) {
+    await act();
+    const after = await drawer(notebookId, before);
+    expect(after).toEqual(await drawer(notebookId));
+    expect(after.cells.filter((c) => !before.cells.includes(c))).toHaveLength(1);
+    before = after;
+  }
+  for (const _ of acts) await undo(notebookId);
+});
+
 test("a charge in a bay ends a cell's rest, and its end begins the next; undoing takes back all of it", async () => {
   const cell = await keepCell(null, { title: "Fen 12", chemistry: "lithium-ion", capacity: 1, chargeRateLimit: 1, ownProtection: false, note: "" }, notebookId);
   await startCharge({ cell, volts: 3.4, stationId: "st", bay: 2, expected: 7200.4 });

@@ -1,5 +1,5 @@
 import { cellCode, gradeOf, stageOf, triage, type CellGrade, type CellLook, type Measured, type StageAt, type Triage } from "@/core/cells";
-import type { CellChargeRecord, CellReadingRecord, CellRecord, PackRecord, RunRecord } from "@/core/files/records";
+import type { CellChargeRecord, CellReadingRecord, CellRecord, PackRecord, RunRecord, StoredRecord } from "@/core/files/records";
 import type { Finding, HouseRules } from "@/core/procedures";
 import { chargesItsCell } from "@/core/procedures/versions";
 import { rectangular } from "@/core/quantities";
@@ -27,12 +27,17 @@ export interface DrawerCell {
   readonly pack: PackRecord | null;
   /** The pack that it is, put together from cells of the drawer. */
   readonly itself: PackRecord | null;
+  /** Which versions of which records it was worked out from. */
+  readonly stamp: string;
 }
 
 export interface Drawer {
   readonly cells: readonly DrawerCell[];
   readonly rules: HouseRules;
 }
+
+const stampOf = (rules: string, records: readonly (StoredRecord | null)[]): string => [rules, ...records.map((r) => (r ? `${r.id} ${r.updatedAt} ${r.lineage?.length ?? 0}` : ""))].join("\n");
+const BY_NAME = new Intl.Collator("en", { numeric: true });
 
 const lookOf = (r: CellReadingRecord): CellLook => ({ at: Date.parse(r.takenAt), volts: r.volts, charged: r.charged === true, ...(r.used ? { used: true } : {}), ...(r.sign ? { sign: r.sign } : {}), ...(r.meter ? { meter: r.meter } : {}) });
 
@@ -65,37 +70,58 @@ function byCell<R extends { readonly cellId: string }>(records: readonly R[]): M
   return out;
 }
 
-/** Every cell of a notebook, sorted by name, with its state worked out from its readings, its runs and the house rules. */
-export async function drawer(notebookId: string): Promise<Drawer> {
+/** The records from which one cell's state is worked out. */
+interface OfCell {
+  readonly cell: CellRecord;
+  /** Oldest first. */
+  readonly readings: readonly CellReadingRecord[];
+  readonly charges: readonly CellChargeRecord[];
+  readonly runs: readonly RunRecord[];
+  readonly pack: PackRecord | null;
+  readonly itself: PackRecord | null;
+}
+
+async function workedOut({ cell, readings, charges, runs, pack, itself }: OfCell, rules: HouseRules, stamp: string): Promise<DrawerCell> {
+  const took = await Promise.all(runs.map(async (run) => ({ run, findings: await findingsOf(run) })));
+  const capacity = newest(took, readings, "cell.capacity", "capacity");
+  const resistance = newest(took, readings, "cell.resistance", "resistance");
+  // A run or a charge of the cell ends its rest, whether somebody said so or not.
+  const used = [...runs.map((r) => r.startUtc), ...charges.map((c) => c.startedAt)].map((at): CellLook => ({ at: Date.parse(at), volts: null, charged: false, used: true }));
+  const looks = [...readings.map(lookOf), ...used];
+  const state = triage(cell, looks, { ...(capacity ? { capacity } : {}), ...(resistance ? { resistance } : {}) }, rules);
+  const charge = charges.find((c) => !c.endedAt) ?? null;
+  const since = charge?.startedAt ?? runs.find((r) => r.state === "open" && chargesItsCell(r.procedure))?.startUtc;
+  const grade = gradeOf(cell, { capacity, resistance }, state.drop, rules);
+  const stage = stageOf({ looks, triage: state, graded: grade !== null, chargingSince: since === undefined ? null : Date.parse(since), pack: pack?.title ?? null });
+  return { cell, code: cellCode(cell.id), readings, runs: took, capacity, resistance, triage: state, grade, stage, charge, pack, itself, stamp };
+}
+
+/**
+ * Every cell of a notebook, sorted by name, with its state worked out from its readings, its runs and the house rules. Of a drawer that was
+ * worked out before, the cells of which nothing has changed since are taken as they are.
+ */
+export async function drawer(notebookId: string, before?: Drawer): Promise<Drawer> {
   const [cells, readings, charges, packs, allRuns, rules] = await Promise.all([ofKind(notebookId, "cell"), ofKind(notebookId, "cellReading"), ofKind(notebookId, "cellCharge"), ofKind(notebookId, "pack"), runsOf(notebookId), rulesOf(notebookId)]);
   const readingsOf = byCell(readings);
   const chargesOf = byCell(charges);
   const packOf = new Map(packs.flatMap((pack) => pack.groups.flat().map((id) => [id, pack] as const)));
   const itselfOf = new Map(packs.flatMap((pack) => (pack.cellId ? [[pack.cellId, pack] as const] : [])));
-  const runs = allRuns.filter((r) => r.cellId !== undefined && r.state !== "prepared");
-  const found = await Promise.all(
-    cells.map(async (cell): Promise<DrawerCell> => {
-      const own = (readingsOf.get(cell.id) ?? []).sort((a, b) => a.takenAt.localeCompare(b.takenAt));
-      const took = await Promise.all(
-        runs.filter((r) => r.cellId === cell.id).sort((a, b) => a.startUtc.localeCompare(b.startUtc)).map(async (run) => ({ run, findings: await findingsOf(run) })),
-      );
-      const capacity = newest(took, own, "cell.capacity", "capacity");
-      const resistance = newest(took, own, "cell.resistance", "resistance");
-      const charged = chargesOf.get(cell.id) ?? [];
-      // A run or a charge of the cell ends its rest, whether somebody said so or not.
-      const used = [...took.map(({ run }) => run.startUtc), ...charged.map((c) => c.startedAt)].map((at): CellLook => ({ at: Date.parse(at), volts: null, charged: false, used: true }));
-      const looks = [...own.map(lookOf), ...used];
-      const state = triage(cell, looks, { ...(capacity ? { capacity } : {}), ...(resistance ? { resistance } : {}) }, rules);
-      const charge = charged.find((c) => !c.endedAt) ?? null;
-      const run = took.find(({ run: r }) => r.state === "open" && chargesItsCell(r.procedure))?.run;
-      const since = charge?.startedAt ?? run?.startUtc;
-      const pack = packOf.get(cell.id) ?? null;
-      const grade = gradeOf(cell, { capacity, resistance }, state.drop, rules);
-      const stage = stageOf({ looks, triage: state, graded: grade !== null, chargingSince: since === undefined ? null : Date.parse(since), pack: pack?.title ?? null });
-      return { cell, code: cellCode(cell.id), readings: own, runs: took, capacity, resistance, triage: state, grade, stage, charge, pack, itself: itselfOf.get(cell.id) ?? null };
-    }),
-  );
-  return { cells: found.sort((a, b) => a.cell.title.localeCompare(b.cell.title, "en", { numeric: true })), rules };
+  const runsByCell = byCell(allRuns.flatMap((r) => (r.cellId !== undefined && r.state !== "prepared" ? [{ cellId: r.cellId, run: r }] : [])));
+  const known = new Map(before?.cells.map((c) => [c.stamp, c]));
+  const ruled = JSON.stringify(rules);
+  const found = cells.map(async (cell): Promise<DrawerCell> => {
+    const of: OfCell = {
+      cell,
+      readings: (readingsOf.get(cell.id) ?? []).sort((a, b) => a.takenAt.localeCompare(b.takenAt)),
+      charges: chargesOf.get(cell.id) ?? [],
+      runs: (runsByCell.get(cell.id) ?? []).map((r) => r.run).sort((a, b) => a.startUtc.localeCompare(b.startUtc)),
+      pack: packOf.get(cell.id) ?? null,
+      itself: itselfOf.get(cell.id) ?? null,
+    };
+    const stamp = stampOf(ruled, [cell, ...of.readings, ...of.charges, ...of.runs, of.pack, of.itself]);
+    return known.get(stamp) ?? workedOut(of, rules, stamp);
+  });
+  return { cells: (await Promise.all(found)).sort((a, b) => BY_NAME.compare(a.cell.title, b.cell.title)), rules };
 }
 
 /** The cells that are due to be read on the day of a moment (ms since 1970), or were before. */

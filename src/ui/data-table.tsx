@@ -19,6 +19,8 @@ export interface DataColumn<T> {
   /** What the row is about. */
   readonly names?: boolean;
   readonly className?: string | ((row: T) => string);
+  /** The class that gives its width. */
+  readonly width?: string;
 }
 
 export interface DataTableProps<T> {
@@ -38,12 +40,14 @@ export interface DataTableProps<T> {
   readonly headless?: boolean;
   /** Low rows. */
   readonly dense?: boolean;
+  /** Columns keep the widths of their heads, whatever the rows hold: a long table is then laid out quickly. */
+  readonly steady?: boolean;
   /** Without a look of its own, where the page has one for its tables: on paper. */
   readonly plain?: boolean;
 }
 
 /** Rows and columns that sort where sorting tells something; in the order they were given until then. */
-export function DataTable<T>({ label, rows, columns, id, rowProps, least = 0, below, stacks = false, headless = false, dense = false, plain = false }: DataTableProps<T>) {
+export function DataTable<T>({ label, rows, columns, id, rowProps, least = 0, below, stacks = false, headless = false, dense = false, steady = false, plain = false }: DataTableProps<T>) {
   const [sorting, setSorting] = useState<SortingState>([]);
   const data = useMemo(() => [...rows], [rows]);
   const defs = useMemo<ColumnDef<T>[]>(() => columns.map((c) => ({ id: c.id, header: c.head, accessorFn: (row: T) => c.by?.(row), enableSorting: c.by !== undefined, sortUndefined: "last" as const })), [columns]);
@@ -52,7 +56,7 @@ export function DataTable<T>({ label, rows, columns, id, rowProps, least = 0, be
   const of = new Map(columns.map((c) => [c.id, c]));
   return (
     <div className="overflow-x-auto">
-      <table {...(label ? { "aria-label": label } : {})} className={clsx(!plain && "w-full text-left text-sm", stacks && "max-[700px]:block")} style={least ? { minWidth: `${least}px` } : {}}>
+      <table {...(label ? { "aria-label": label } : {})} className={clsx(!plain && "w-full text-left text-sm", stacks && "max-[700px]:block", steady && "table-fixed")} style={least ? { minWidth: `${least}px` } : {}}>
         <thead className={clsx(!plain && "text-pencil", headless && "sr-only", stacks && "max-[700px]:sr-only")}>
           {table.getHeaderGroups().map((g) => (
             <tr key={g.id} {...(plain ? {} : { className: "border-b border-pencil/60" })}>
@@ -111,7 +115,7 @@ const Row = memo(RowBody) as typeof RowBody;
 
 function Head<T>({ column: c, plain, direction, onSort }: { readonly plain: boolean; readonly column: DataColumn<T>; readonly direction: "asc" | "desc" | false; readonly onSort: ((e: unknown) => void) | undefined }) {
   return (
-    <th scope="col" className={clsx(!plain && "py-1 pr-4 font-medium last:pr-0", c.figures && "text-right")} {...(c.by ? { "aria-sort": direction === "asc" ? ("ascending" as const) : direction === "desc" ? ("descending" as const) : ("none" as const) } : {})}>
+    <th scope="col" className={clsx(!plain && "py-1 pr-4 font-medium last:pr-0", c.figures && "text-right", c.width)} {...(c.by ? { "aria-sort": direction === "asc" ? ("ascending" as const) : direction === "desc" ? ("descending" as const) : ("none" as const) } : {})}>
       {c.heading !== undefined ? (
         c.heading
       ) : c.bare ? (

@@ -1,7 +1,7 @@
 import type { Finding } from "../procedures";
 import { seeded } from "../simulator/random";
 import type { EvidenceRun } from "./judge-claim";
-import { repeatsOf } from "./repeats";
+import { channelOrders, repeatsOf } from "./repeats";
 
 const SEED = 20261130;
 const GAIN = "cellVoltage|gain";
@@ -67,4 +67,26 @@ test(`the interval holds the truth for at least 93 % of 2,000 samples of three r
     if (Math.abs((m?.value ?? NaN) - 4.15) <= (m?.expandedUncertainty ?? 0)) held++;
   }
   expect(held).toBeGreaterThanOrEqual(0.93 * samples.length);
+});
+
+describe("the order of a charger's channels over several runs", () => {
+  const signals = (...amps: readonly number[]) => run(amps.map((value, k) => found(value, { characteristic: "channels.done-current", unit: "A", conditions: { channel: k + 1 } })));
+  test.each<[string, readonly EvidenceRun[], ReturnType<typeof channelOrders>]>([
+    ["the same in all", [signals(0.1, 0.5, 0.3), signals(0.11, 0.52, 0.28), signals(0.09, 0.49, 0.31)], { orders: [{ channels: [2, 3, 1], runs: 3 }], unclear: 0 }],
+    ["another in one", [signals(0.1, 0.5), signals(0.5, 0.1), signals(0.12, 0.5)], { orders: [{ channels: [2, 1], runs: 2 }, { channels: [1, 2], runs: 1 }], unclear: 0 }],
+    // 1 mV of each reading's own: two signals 2 mA apart lie within 2·√2 of it, 3 mA apart don't.
+    ["too close to tell in one", [signals(0.1, 0.5), signals(0.298, 0.3)], { orders: [{ channels: [2, 1], runs: 1 }], unclear: 1 }],
+    ["just told apart", [signals(0.1, 0.5), signals(0.297, 0.3)], { orders: [{ channels: [2, 1], runs: 2 }], unclear: 0 }],
+    ["one run alone", [signals(0.1, 0.5)], null],
+    ["one that saw only some of the channels", [signals(0.1, 0.5), signals(0.1)], null],
+  ])("%s", (_, runs, expected) => {
+    expect(channelOrders(runs)).toEqual(expected);
+  });
+
+  test("a run that was excluded and one under way don't count, and without an accuracy no order is sure", () => {
+    const at = signals(0.1, 0.5);
+    expect(channelOrders([at, { ...at, setAside: "loose clip" }, { ...at, finished: false }])).toBeNull();
+    const bare = { ...at, findings: at.findings.map(({ expandedUncertainty: _u, ...f }) => f) };
+    expect(channelOrders([bare, bare])).toEqual({ orders: [], unclear: 2 });
+  });
 });

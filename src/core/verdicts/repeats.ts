@@ -37,16 +37,21 @@ function doubt(found: readonly Found[]): number | null {
   return Math.sqrt(common + Math.max(own, scatterOfMean(found.map(({ finding }) => finding.value)) ** 2));
 }
 
+/** Runs that are finished and not excluded: the real ones, or the simulated ones where there are no others. */
+function countingOf(runs: readonly EvidenceRun[]): readonly EvidenceRun[] {
+  const counting = runs.filter((r) => r.finished && r.setAside === null);
+  const real = counting.filter((r) => !r.simulated);
+  return real.length ? real : counting;
+}
+
 /**
  * What several fair runs of a sample found under the same conditions and with the same programming resistor, as mean ± U: u² = s²/n with the
  * t factor of n − 1, and the meters' common gain and offset (JCGM 100, 4.2.3 and 5.2.2). Real and simulated runs are never mixed: where there are
  * real ones, they alone count.
  */
 export function repeatsOf(runs: readonly EvidenceRun[]): Repeated[] {
-  const counting = runs.filter((r) => r.finished && r.setAside === null);
-  const real = counting.filter((r) => !r.simulated);
   const groups = new Map<string, Found[]>();
-  for (const run of real.length ? real : counting)
+  for (const run of countingOf(runs))
     for (const finding of run.findings) {
       if (!plain(finding) || touchedBy(finding.characteristic, run.modifiedFunctions)) continue;
       const key = `${finding.characteristic}|${formatConditions(finding.conditions)}|${run.programme ?? ""}`;
@@ -59,4 +64,43 @@ export function repeatsOf(runs: readonly EvidenceRun[]): Repeated[] {
     const { characteristic, conditions, unit } = first.finding;
     return [{ characteristic, conditions, unit, value: mean(found.map((f) => f.finding.value)), ...(u === null ? {} : { expandedUncertainty: 2 * u }), runs: found.map(({ run: { id, title } }) => ({ id, title })) }];
   });
+}
+
+/** In which order the channels of a charger signal done, over several runs. */
+export interface ChannelOrders {
+  /** Each order that was seen, with how many runs showed it, the most frequent first. */
+  readonly orders: readonly { readonly channels: readonly number[]; readonly runs: number }[];
+  /** Runs in which two channels signalled too close together to tell them apart. */
+  readonly unclear: number;
+}
+
+const IN_ORDER = "channels.done-current";
+
+/** Variance of a finding that is its own: without the gain and offset of a meter that every reading of the run shares. */
+const ownVariance = (f: Finding): number => Math.max(0, ((f.expandedUncertainty ?? Infinity) / 2) ** 2 - f.budget.reduce((sum, x) => sum + (isCommon(x.source) ? x.u ** 2 : 0), 0));
+
+/**
+ * The order in which a charger's channels signalled done in each of a sample's runs: the current into the cell falls from one signal to the
+ * next, so the first to signal is the one at the highest current. Null where fewer than two fair runs saw the same channels.
+ */
+export function channelOrders(runs: readonly EvidenceRun[]): ChannelOrders | null {
+  const seen = countingOf(runs).flatMap((run) => {
+    const found = touchedBy(IN_ORDER, run.modifiedFunctions) ? [] : run.findings.flatMap((f) => (f.characteristic === IN_ORDER && plain(f) && typeof f.conditions.channel === "number" ? [{ channel: f.conditions.channel, value: f.value, own: ownVariance(f) }] : []));
+    return found.length < 2 ? [] : [found.sort((a, b) => b.value - a.value)];
+  });
+  const most = seen.reduce((n, found) => Math.max(n, found.length), 0);
+  const whole = seen.filter((found) => found.length === most);
+  if (whole.length < 2) return null;
+  const counts = new Map<string, { channels: number[]; runs: number }>();
+  let unclear = 0;
+  for (const found of whole) {
+    if (found.some((f, k) => k > 0 && (found[k - 1]?.value ?? 0) - f.value <= 2 * Math.sqrt(f.own + (found[k - 1]?.own ?? 0)))) {
+      unclear++;
+      continue;
+    }
+    const channels = found.map((f) => f.channel);
+    const known = counts.get(channels.join());
+    counts.set(channels.join(), { channels, runs: (known?.runs ?? 0) + 1 });
+  }
+  return { orders: [...counts.values()].sort((a, b) => b.runs - a.runs), unclear };
 }

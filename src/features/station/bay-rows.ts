@@ -38,13 +38,26 @@ export const bayCell = (c: DrawerCell, volts: number | null, drawer: Drawer): Ba
 
 const charging = ({ station, drawer }: Running): DrawerCell[] => drawer.cells.filter((c) => c.charge?.stationId === station.id);
 
+/** The row of each cell as it was made last. */
+const ROWS = new WeakMap<DrawerCell, BayRow>();
+const FREE = new Map<number, BayRow>();
+
+/** A row: the same one as long as nothing about it has changed, so that a long table draws only what has. */
+function bayRow(bay: number, c: DrawerCell | null, now: number): BayRow {
+  const charge = c?.charge ?? null;
+  const gone = charge ? (now - Date.parse(charge.startedAt)) / 1000 : 0;
+  const before = c ? ROWS.get(c) : FREE.get(bay);
+  if (before?.bay === bay && before.gone === gone) return before;
+  const row = { bay, c, charge, gone, expected: charge?.expected ?? null };
+  if (c) ROWS.set(c, row);
+  else FREE.set(bay, row);
+  return row;
+}
+
 /** Every bay of a station, taken or free. */
 function bayRows(r: Running, now: number): BayRow[] {
   const taken = new Map(charging(r).map((c) => [c.charge?.bay ?? 0, c]));
-  return Array.from({ length: r.station.plan.bays }, (_, k): BayRow => {
-    const c = taken.get(k + 1) ?? null;
-    return { bay: k + 1, c, charge: c?.charge ?? null, gone: c?.charge ? (now - Date.parse(c.charge.startedAt)) / 1000 : 0, expected: c?.charge?.expected ?? null };
-  });
+  return Array.from({ length: r.station.plan.bays }, (_, k) => bayRow(k + 1, taken.get(k + 1) ?? null, now));
 }
 
 /** The charges under way as they are predicted. */

@@ -1,5 +1,5 @@
 import { format } from "date-fns";
-import { memo } from "react";
+import { memo, useMemo, type ComponentProps } from "react";
 import { formatRoughly } from "@/core/quantities";
 import { Button } from "@/ui/button";
 import { DataTable, type DataColumn } from "@/ui/data-table";
@@ -31,10 +31,11 @@ function Progress({ b }: { readonly b: BayRow }) {
 }
 
 const columns = (onDone: (cellId: string) => void): readonly DataColumn<BayRow>[] => [
-  { id: "bay", head: "Bay", names: true, figures: true, className: "w-12 text-lg", cell: (b) => b.bay },
+  { id: "bay", head: "Bay", names: true, figures: true, width: "w-14", className: "text-lg", cell: (b) => b.bay },
   {
     id: "cell",
     head: "Cell",
+    width: "w-2/5",
     className: "text-lg",
     cell: (b) =>
       b.c ? (
@@ -46,12 +47,13 @@ const columns = (onDone: (cellId: string) => void): readonly DataColumn<BayRow>[
         </>
       ) : null,
   },
-  { id: "since", head: "Since", figures: true, cell: (b) => (b.charge ? format(new Date(b.charge.startedAt), "HH:mm") : "") },
+  { id: "since", head: "Since", figures: true, width: "w-20", cell: (b) => (b.charge ? format(new Date(b.charge.startedAt), "HH:mm") : "") },
   { id: "progress", head: "Predicted end", cell: (b) => <Progress b={b} /> },
   {
     id: "done",
     head: "Done",
     bare: true,
+    width: "w-24",
     cell: (b) =>
       b.c ? (
         <Button aria-label={`${b.c.cell.title} in bay ${b.bay} is done`} onClick={() => onDone(b.c?.cell.id ?? "")}>
@@ -61,9 +63,10 @@ const columns = (onDone: (cellId: string) => void): readonly DataColumn<BayRow>[
   },
 ];
 
+const idOf = (b: BayRow): string => String(b.bay);
+const rowProps: ComponentProps<typeof DataTable<BayRow>>["rowProps"] = (b) => ({ ...(b.charge ? {} : { className: "max-[700px]:!hidden" }), "data-bay": String(b.bay), "data-state": b.charge ? (overdue(b) ? "overdue" : "charging") : "free" });
+
 /** A row a bay. */
 export const BayTable = memo(function BayTable({ rows, onDone }: { readonly rows: readonly BayRow[]; onDone(cellId: string): void }) {
-  return (
-    <DataTable label="Bays" rows={rows} id={(b) => String(b.bay)} columns={columns(onDone)} stacks rowProps={(b) => ({ ...(b.charge ? {} : { className: "max-[700px]:!hidden" }), "data-bay": String(b.bay), "data-state": b.charge ? (overdue(b) ? "overdue" : "charging") : "free" })} />
-  );
+  return <DataTable label="Bays" rows={rows} id={idOf} columns={useMemo(() => columns(onDone), [onDone])} stacks steady rowProps={rowProps} />;
 });

@@ -6,7 +6,7 @@ import { useRouter } from "next/navigation";
 import { useSession } from "@/session/context";
 import { attempt, notifyUndoable } from "@/session/notify";
 import { play } from "@/session/sound";
-import { drawer, ofKind, record, remove, undoAct, useLive } from "@/storage";
+import { drawer, ofKind, record, remove, undoAct, useLive, type Drawer } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
 import { Checkbox } from "@/ui/checkbox";
 import { Link } from "@/ui/link";
@@ -25,8 +25,10 @@ const SHOWN = 12;
 /** A station at work: a row a bay, cells by their codes. */
 export function RunningPage({ id }: { readonly id: string }) {
   const { notebook } = useSession();
+  const before = useRef<Drawer>(undefined);
   const live = useLive<Running | null>(`station-${id}`, async () => {
-    const [station, cells, charges] = await Promise.all([record("station", id), drawer(notebook.id), ofKind(notebook.id, "cellCharge")]);
+    const [station, cells, charges] = await Promise.all([record("station", id), drawer(notebook.id, before.current), ofKind(notebook.id, "cellCharge")]);
+    before.current = cells;
     if (!station) return null;
     const ended = charges.filter((c) => c.stationId === id && c.endedAt).sort((a, b) => (b.endedAt ?? "").localeCompare(a.endedAt ?? ""));
     return { station, drawer: cells, ended };
