@@ -11,6 +11,9 @@ import { importNew, planImport } from "./archives";
 import { closeDatabase, database } from "./database";
 import { removeNotebook } from "./room";
 import { closeNotices } from "./notices";
+import { ELEMENTS } from "@/core/quantities";
+
+const { byteAt } = ELEMENTS;
 
 /** A notebook with something of everything, and small: one board with its claims, samples, photo, runs of each kind, file and log. */
 const AT = "2026-11-25T08:00:00Z";
@@ -70,7 +73,7 @@ const REFUSED: Readonly<Record<string, Mutation>> = {
     const path = pick(Object.keys(p.files));
     const to = (p.files[path] as Uint8Array).slice();
     const at = pick([...to.keys()]);
-    to[at] = ((to[at] as number) + 1) % 256;
+    to[at] = (byteAt(to, at) + 1) % 256;
     p.files[path] = to;
     return true;
   },

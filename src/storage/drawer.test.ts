@@ -69,7 +69,7 @@ test("a drawer worked out from the one before is the same as one worked out anew
     expect(after.cells.filter((c) => !before.cells.includes(c))).toHaveLength(1);
     before = after;
   }
-  for (const _ of acts) await undo(notebookId);
+  for (const act of acts) expect([act, await undo(notebookId)]).toEqual([act, { done: expect.any(String) }]);
 });
 
 test("a charge in a bay ends a cell's rest, and its end begins the next; undoing takes back all of it", async () => {

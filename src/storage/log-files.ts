@@ -4,9 +4,11 @@ import type { Dialect } from "@/core/files/table";
 import { besideOf, joinColumns, type TraceColumns } from "@/core/files/trace-columns";
 import { FEW_ROWS, TraceReader, type TraceSummary } from "@/core/files/trace-reader";
 import { decodeText } from "@/core/files/encoding";
-import { err, ok, type Result } from "@/core/quantities";
+import { ELEMENTS, err, ok, type Result } from "@/core/quantities";
 import { record } from "./queries";
 import { appending, content, dropTrace } from "./traces";
+
+const { sampleAt } = ELEMENTS;
 
 /** Rows that an import writes at a time. */
 const CHUNK = 65536;
@@ -82,11 +84,11 @@ export async function storeLog(runId: string, files: readonly LogFile[], skipBad
     const give = (columns: TraceColumns) => {
       const time = columns.time as Float64Array;
       if (f.join === "after") {
-        if ((time[0] as number) + f.starts <= behind) clash ??= `The continuing file starts at ${(time[0] as number) + f.starts} s, before the first one ends (${behind} s). Set its start time.`;
-        for (let k = 0; k < time.length; k++) time[k] = (time[k] as number) + f.starts;
+        if (sampleAt(time, 0) + f.starts <= behind) clash ??= `The continuing file starts at ${sampleAt(time, 0) + f.starts} s, before the first one ends (${behind} s). Set its start time.`;
+        for (let k = 0; k < time.length; k++) time[k] = sampleAt(time, k) + f.starts;
       }
       const all = beside.reduce<TraceColumns>((into, b) => ({ ...besideOf(time, b.columns, b.starts), ...into }), columns);
-      until = time[time.length - 1] as number;
+      until = sampleAt(time, time.length - 1);
       const chunk = { runId, seq: seq++, from: rows, rows: time.length, until, columns: all };
       rows += time.length;
       see?.(all);

@@ -2,9 +2,11 @@
 
 import type { RefObject } from "react";
 import { useEffect, useEffectEvent } from "react";
-import { formatDuration, formatQuantity, type Unit } from "@/core/quantities";
+import { ELEMENTS, formatDuration, formatQuantity, type Unit } from "@/core/quantities";
 import { nearest, useCursor } from "./cursor";
 import { TONES } from "./plot-marks";
+
+const { nth } = ELEMENTS;
 
 /** One line of a chart as a crosshair reads it: rising x, real readings. */
 export interface CrossSeries {
@@ -63,7 +65,7 @@ export function Crosshair({ title, area, across, up, series, holder }: Crosshair
   const write = (v: number) => (across.unit === "s" ? formatDuration(v) : formatQuantity(v, across.unit, { digits: 4 }));
   const seen = at === null || at < across.low || at > across.high ? [] : series.flatMap((s) => {
     const k = nearest(s.x, at);
-    const [x, y] = [s.x[k] as number, s.y[k] as number];
+    const [x, y] = [nth(s.x, k), nth(s.y, k)];
     // Far from any reading, or between two that are apart, nothing was read.
     return k >= 0 && Number.isFinite(y) && Math.abs(x - at) <= 0.06 * (across.high - across.low) ? [{ s, x, y }] : [];
   });

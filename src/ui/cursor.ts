@@ -1,6 +1,9 @@
 "use client";
 
 import { useCallback, useSyncExternalStore } from "react";
+import { ELEMENTS } from "@/core/quantities";
+
+const { nth } = ELEMENTS;
 
 /*
  * Where the pointer or the arrow keys point on the charts of a page. Charts with the same horizontal axis are linked: what is looked at on
@@ -36,8 +39,8 @@ export function nearest(xs: ArrayLike<number>, x: number): number {
   if (high < 0) return -1;
   while (high - low > 1) {
     const middle = (low + high) >> 1;
-    if ((xs[middle] as number) <= x) low = middle;
+    if (nth(xs, middle) <= x) low = middle;
     else high = middle;
   }
-  return Math.abs((xs[high] as number) - x) < Math.abs((xs[low] as number) - x) ? high : low;
+  return Math.abs(nth(xs, high) - x) < Math.abs(nth(xs, low) - x) ? high : low;
 }

@@ -1,5 +1,7 @@
-import { highest, lowest, unitSymbol, type Unit } from "@/core/quantities";
+import { ELEMENTS, highest, lowest, unitSymbol, type Unit } from "@/core/quantities";
 import type { ChartSeries, ChartSpec } from "@/core/procedures";
+
+const { nth } = ELEMENTS;
 
 export interface ClaimLine {
   readonly axis: "x" | "y";
@@ -87,7 +89,7 @@ export function timeAxis(from: number, to: number, count = 9): { low: number; hi
  * seconds below an hour, ms or µs below a second. Worked: 5400 s on an axis of hours is `1:30`.
  */
 export function clockScale(low: number, high: number, ticks: readonly number[]): { readonly unit: string; readonly tick: (seconds: number) => string } {
-  const step = ticks.length > 1 ? (ticks[1] as number) - (ticks[0] as number) : 60;
+  const step = ticks.length > 1 ? nth(ticks, 1) - nth(ticks, 0) : 60;
   // What an oscilloscope wrote is over before a clock moves.
   const brief = high < 1e-3 ? 1e-6 : high < 1 ? 1e-3 : null;
   if (brief) return { unit: brief === 1e-6 ? "µs" : "ms", tick: (s) => String(Number((s / brief).toPrecision(6))) };
@@ -111,7 +113,7 @@ export function logAxis(curves: readonly { readonly y: ArrayLike<number> }[], al
     if (v < low) low = v;
     if (v > high) high = v;
   };
-  for (const c of curves) for (let k = 0; k < c.y.length; k++) take(c.y[k] as number);
+  for (const c of curves) for (let k = 0; k < c.y.length; k++) take(nth(c.y, k));
   also.forEach(take);
   if (!Number.isFinite(low)) return axis([]);
   // A reading a hair off zero is zero with an offset; it must not open a negative half of the axis.
@@ -124,6 +126,6 @@ export function logAxis(curves: readonly { readonly y: ArrayLike<number> }[], al
 /** A line through readings as an SVG path, in whole tenths of a pixel. */
 export function linePath(x: ArrayLike<number>, y: ArrayLike<number>, across: (v: number) => number, up: (v: number) => number): string {
   const parts = new Array<string>(x.length);
-  for (let k = 0; k < x.length; k++) parts[k] = `${k ? "L" : "M"}${Math.round(across(x[k] as number) * 10) / 10} ${Math.round(up(y[k] as number) * 10) / 10}`;
+  for (let k = 0; k < x.length; k++) parts[k] = `${k ? "L" : "M"}${Math.round(across(nth(x, k)) * 10) / 10} ${Math.round(up(nth(y, k)) * 10) / 10}`;
   return parts.join("");
 }

@@ -1,5 +1,8 @@
 import { fieldText } from "./number-field";
 import { axis, axisScale, clockScale, thin, timeAxis } from "./plot-data";
+import { ELEMENTS } from "@/core/quantities";
+
+const { nth } = ELEMENTS;
 
 test("a field is filled as one would type it", () => {
   expect(fieldText(5, "V")).toBe("5");
@@ -32,7 +35,7 @@ describe("an axis of time", () => {
     [[0, 100], 15, "1:30"],
     [[0, 200000], 21600 * 2, "48:00"],
   ])("over %p s counts in steps of %p s", (values, step, last) => {
-    const a = timeAxis(values[0] as number, values[1] as number);
+    const a = timeAxis(nth(values, 0), nth(values, 1));
     expect((a.ticks[1] ?? 0) - (a.ticks[0] ?? 0)).toBe(step);
     expect(a.high).toBe(values[1]);
     expect(clockScale(a.low, a.high, a.ticks).tick(a.ticks.at(-1) ?? 0)).toBe(last);
@@ -49,7 +52,7 @@ describe("an axis of time", () => {
     const a = timeAxis(from, to);
     expect([a.low, a.high]).toEqual([from, to]);
     const scale = clockScale(a.low, a.high, a.ticks);
-    expect([scale.unit, scale.tick(a.ticks[0] as number)]).toEqual([unit, first]);
+    expect([scale.unit, scale.tick(nth(a.ticks, 0))]).toEqual([unit, first]);
   });
 });
 

@@ -1,9 +1,11 @@
 import { traceToCsv } from "@/core/files/export-trace";
 import type { TraceColumns } from "@/core/files/trace-columns";
 import type { LiveEvent, LiveState, LiveWatch, LogRow, Role, StopRule, TraceEvent } from "@/core/procedures";
-import { formatDuration } from "@/core/quantities";
+import { ELEMENTS, formatDuration } from "@/core/quantities";
 import { LiveEnvelope } from "@/core/traces";
 import type { TraceChunk } from "@/storage/traces";
+
+const { sampleAt } = ELEMENTS;
 
 /** What a live log says to its page, and to other tabs that look on. */
 export type LiveNews =
@@ -115,7 +117,7 @@ export class LiveLog {
     for (let k = 0; k < rows; k++) {
       const row: Record<string, number> = {};
       for (const role of roles) {
-        const v = (stored[role] as Float64Array)[k] as number;
+        const v = sampleAt((stored[role] as Float64Array), k);
         if (!Number.isNaN(v)) row[role] = v;
       }
       this.take(row, false);

@@ -1,4 +1,7 @@
 import type { Chemistry } from "./chemistry";
+import { ELEMENTS } from "../quantities";
+
+const { nth, sampleAt } = ELEMENTS;
 
 /** Open-circuit volts over the state of charge, knots of a smooth curve. */
 const KNOTS: Readonly<Record<Chemistry, readonly (readonly [soc: number, volts: number])[]>> = {
@@ -20,7 +23,7 @@ function tabulate(knots: readonly (readonly [number, number])[]): Float64Array {
   const n = knots.length;
   const x = knots.map((k) => k[0]);
   const y = knots.map((k) => k[1]);
-  const secant = (i: number) => ((y[i + 1] as number) - (y[i] as number)) / ((x[i + 1] as number) - (x[i] as number));
+  const secant = (i: number) => (nth(y, i + 1) - nth(y, i)) / (nth(x, i + 1) - nth(x, i));
   const slope = x.map((_, i) => {
     if (i === 0) return secant(0);
     if (i === n - 1) return secant(n - 2);
@@ -30,12 +33,12 @@ function tabulate(knots: readonly (readonly [number, number])[]): Float64Array {
   return Float64Array.from({ length: TABLE + 1 }, (_, k) => {
     const s = LOW + ((HIGH - LOW) * k) / TABLE;
     let i = 0;
-    while (i < n - 2 && s > (x[i + 1] as number)) i++;
-    const h = (x[i + 1] as number) - (x[i] as number);
-    const t = (s - (x[i] as number)) / h;
+    while (i < n - 2 && s > nth(x, i + 1)) i++;
+    const h = nth(x, i + 1) - nth(x, i);
+    const t = (s - nth(x, i)) / h;
     const [t2, t3] = [t * t, t * t * t];
     return (
-      (2 * t3 - 3 * t2 + 1) * (y[i] as number) + (t3 - 2 * t2 + t) * h * (slope[i] as number) + (-2 * t3 + 3 * t2) * (y[i + 1] as number) + (t3 - t2) * h * (slope[i + 1] as number)
+      (2 * t3 - 3 * t2 + 1) * nth(y, i) + (t3 - 2 * t2 + t) * h * nth(slope, i) + (-2 * t3 + 3 * t2) * nth(y, i + 1) + (t3 - t2) * h * nth(slope, i + 1)
     );
   });
 }
@@ -46,7 +49,7 @@ export function openCircuit(chemistry: Chemistry, soc: number): number {
   const at = Math.min(TABLE, Math.max(0, ((soc - LOW) / (HIGH - LOW)) * TABLE));
   const i = Math.min(TABLE - 1, Math.floor(at));
   const t = TABLES[chemistry];
-  return (t[i] as number) + ((t[i + 1] as number) - (t[i] as number)) * (at - i);
+  return sampleAt(t, i) + (sampleAt(t, i + 1) - sampleAt(t, i)) * (at - i);
 }
 
 /** State of charge at which a rested cell shows so many volts, by bisection; the inverse of `openCircuit`. */

@@ -1,6 +1,8 @@
 import type { Accuracy } from "../instruments";
 import { sourceName } from "../instruments";
-import { fitLine, rectangular, uncertain, type Uncertain } from "../quantities";
+import { ELEMENTS, fitLine, rectangular, uncertain, type Uncertain } from "../quantities";
+
+const { nth } = ELEMENTS;
 
 /** Days of settling after a charge that are left out where later readings allow it. */
 const SETTLING = 1;
@@ -28,7 +30,7 @@ export interface RestDrop {
 export function restDrop(readings: readonly RestReading[], meter?: Accuracy): RestDrop {
   const all = readings.map((_, k) => k);
   const later = all.filter((k) => (readings[k] as RestReading).days >= SETTLING);
-  const span = (list: readonly number[]) => (list.length > 1 ? (readings[list[list.length - 1] as number] as RestReading).days - (readings[list[0] as number] as RestReading).days : 0);
+  const span = (list: readonly number[]) => (list.length > 1 ? (readings[nth(list, list.length - 1)] as RestReading).days - (readings[nth(list, 0)] as RestReading).days : 0);
   const settled = later.length >= 2 && span(later) >= 0.5;
   const used = settled ? later : all;
   const days = used.map((k) => (readings[k] as RestReading).days);

@@ -1,10 +1,12 @@
-import { err, ok, type Result } from "../quantities";
+import { ELEMENTS, err, ok, type Result } from "../quantities";
 import { largestShown } from "../instruments";
 import { roleLabel, roleUnit, type Point, type PointSettings, type ReadingCell, type Role } from "../procedures";
 import { isMappedRole, type ColumnMapping, type MappedRole, SETTING_ROLES } from "./mapping";
 import { COLUMN_UNITS, readCell, readTime, type ColumnUnit } from "./numbers";
 import { CUT_OFF, emptyLast, fits, isOtherMark, LAST_WHOLE, mostlyOdd, oddRow, otherMark, quoted, tailOf, WHOLE_REMARK, wouldRead, type CellProblem, type Explanation } from "./rows";
 import { readTable, type Dialect, type TextTable } from "./table";
+
+const { nth } = ELEMENTS;
 
 export { describeProblem, type CellProblem, type Explanation } from "./rows";
 
@@ -48,7 +50,7 @@ export function importPoints(table: TextTable, mapping: ColumnMapping, fileId: s
   if (last && table.rows.length > 1 && table.usual === head && table.rows.every((row) => (row[head - 1] ?? "").trim() === "")) return err(emptyLast(last.header, table.lines[0] ?? 2));
   let ownMark = false;
   table.rows.forEach((row, r) => {
-    const line = table.lines[r] as number;
+    const line = nth(table.lines, r);
     const cut = table.cutOff && lastLine === "ask" && r === table.rows.length - 1;
     const odd = fits(row, table.usual, head, tail) ? null : oddRow(row.length, table.usual, head, wouldRead(columns.map((c) => [c.header, row[c.index] ?? ""] as const)));
     if (odd ?? cut) {

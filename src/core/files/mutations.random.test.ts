@@ -3,6 +3,9 @@ import { procedure, type Procedure, type Readings, type Role } from "../procedur
 import { seeded, type Random } from "../simulator";
 import { readLog, type SetupFile } from ".";
 import type { ColumnMapping } from "./mapping";
+import { ELEMENTS } from "../quantities";
+
+const { nth, sampleAt } = ELEMENTS;
 
 const SEED = seedOf(20261201);
 const FILES = population(500, 20_000);
@@ -99,7 +102,7 @@ function misread(w: Written, readings: Readings, skipped: readonly number[]): nu
     // Rows of a log are told by their time: those that were taken carry a time that the file has.
     for (let k = 0; k < time.length; k++) {
       const start = w.truth.findIndex((_, i) => !skipped.includes(i + 2));
-      const at = w.truth.findIndex((t) => Math.abs((t[0] as number) - (w.truth[start]?.[0] ?? 0) - (time[k] as number)) < 0.01);
+      const at = w.truth.findIndex((t) => Math.abs(nth(t, 0) - (w.truth[start]?.[0] ?? 0) - sampleAt(time, k)) < 0.01);
       rows.push({ line: at < 0 ? -1 : at + 2, values: roles.map((role) => (role === "time" ? (w.truth[at]?.[0] ?? NaN) : (readings.trace.columns[role]?.[k] ?? NaN))) });
     }
   }
@@ -110,7 +113,7 @@ function misread(w: Written, readings: Readings, skipped: readonly number[]): nu
       continue;
     }
     values.forEach((v, c) => {
-      const t = truth[c] as number;
+      const t = nth(truth, c);
       if (Number.isNaN(t) ? !Number.isNaN(v) : v !== undefined && !Number.isNaN(v) && Math.abs(v - t) > MISREAD * Math.abs(t)) out.push(line);
     });
   }

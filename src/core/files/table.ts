@@ -1,8 +1,10 @@
 import Papa from "papaparse";
-import { err, ok, type Result } from "../quantities";
+import { ELEMENTS, err, ok, type Result } from "../quantities";
 import type { Dialect } from "./dialect";
 import { columnNames, findHead, numberedNames, usualCount } from "./head-lines";
 import { quoted, surelyWhole, usualCells } from "./rows";
+
+const { nth } = ELEMENTS;
 
 export type { Dialect } from "./dialect";
 
@@ -76,7 +78,7 @@ export function readTable(text: string, wanted: Partial<Dialect> = {}): Result<T
   const quote = parsed.errors.find((e) => e.type === "Quotes");
   const lines = startLines(parsed.data, skip);
   if (quote) return err(`Line ${lines[quote.row ?? 0] ?? 1}: a quoted field is never closed.`);
-  const filled = parsed.data.flatMap((row, k) => (row.some((c) => c.trim() !== "") ? [{ row, line: lines[k] as number }] : []));
+  const filled = parsed.data.flatMap((row, k) => (row.some((c) => c.trim() !== "") ? [{ row, line: nth(lines, k) }] : []));
   const first = filled[0]?.row ?? [];
   const headers = headless ? numberedNames(first.length) : columnNames(first, units ? (filled[1]?.row ?? []) : null);
   const problem = headProblem(headers, delimiter, filled[0]?.line ?? 1);

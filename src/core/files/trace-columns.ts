@@ -1,4 +1,7 @@
 import type { Role } from "../procedures";
+import { ELEMENTS } from "../quantities";
+
+const { nth, sampleAt } = ELEMENTS;
 
 /** Columns of equal length, SI; `time` in s from the first row of the log. */
 export type TraceColumns = Readonly<Partial<Record<Role, Float64Array>>>;
@@ -18,8 +21,8 @@ export function joinColumns(parts: readonly TraceColumns[]): TraceColumns {
       parts.forEach((p, k) => {
         const column = p[role];
         if (column) out.set(column, at);
-        else out.fill(NaN, at, at + (rows[k] as number));
-        at += rows[k] as number;
+        else out.fill(NaN, at, at + nth(rows, k));
+        at += nth(rows, k);
       });
       return [role, out];
     }),
@@ -36,18 +39,18 @@ const BRIDGED = 5;
  */
 export function besideOf(time: Float64Array, other: TraceColumns, starts: number): TraceColumns {
   const own = other.time ?? new Float64Array();
-  const usual = own.length > 1 ? (own[own.length - 1] as number) / (own.length - 1) : 0;
+  const usual = own.length > 1 ? sampleAt(own, own.length - 1) / (own.length - 1) : 0;
   const out: Partial<Record<Role, Float64Array>> = {};
   for (const [role, values] of Object.entries(other) as [Role, Float64Array][]) {
     if (role === "time") continue;
     const column = new Float64Array(time.length).fill(NaN);
     let j = 0;
     for (let k = 0; k < time.length; k++) {
-      const t = (time[k] as number) - starts;
-      while (j + 1 < own.length && (own[j + 1] as number) <= t) j++;
-      const [a, b] = [own[j] as number, own[j + 1] ?? NaN];
-      if (t === a) column[k] = values[j] as number;
-      else if (t > a && b - a <= BRIDGED * usual) column[k] = (values[j] as number) + (((values[j + 1] as number) - (values[j] as number)) * (t - a)) / (b - a);
+      const t = sampleAt(time, k) - starts;
+      while (j + 1 < own.length && sampleAt(own, j + 1) <= t) j++;
+      const [a, b] = [sampleAt(own, j), own[j + 1] ?? NaN];
+      if (t === a) column[k] = sampleAt(values, j);
+      else if (t > a && b - a <= BRIDGED * usual) column[k] = sampleAt(values, j) + ((sampleAt(values, j + 1) - sampleAt(values, j)) * (t - a)) / (b - a);
     }
     out[role] = column;
   }

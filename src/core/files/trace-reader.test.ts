@@ -2,6 +2,9 @@ import fc from "fast-check";
 import Papa from "papaparse";
 import { joinColumns, readCell, readTime, TraceReader, type TraceColumns } from ".";
 import type { ColumnMapping } from "./mapping";
+import { ELEMENTS } from "../quantities";
+
+const { nth } = ELEMENTS;
 
 const MAPPING: ColumnMapping = { time: { header: "t", unit: "s" }, cellVoltage: { header: "V", unit: "mV" }, cellCurrent: { header: "I", unit: "mA", sign: -1 } };
 const DIALECT = { delimiter: ";", decimal: "," } as const;
@@ -27,7 +30,7 @@ function slowly(text: string) {
     kept.push([t, v.value.value ?? NaN, i.value.value ?? NaN]);
   }
   const first = kept[0]?.[0] ?? 0;
-  return { time: kept.map((r) => (r[0] as number) - first), cellVoltage: kept.map((r) => r[1]), cellCurrent: kept.map((r) => r[2]) };
+  return { time: kept.map((r) => nth(r, 0) - first), cellVoltage: kept.map((r) => r[1]), cellCurrent: kept.map((r) => r[2]) };
 }
 
 const number = fc.oneof(

@@ -1,4 +1,4 @@
-import { err, ok, type Result } from "../quantities";
+import { ELEMENTS, err, ok, type Result } from "../quantities";
 import { largestShown } from "../instruments";
 import { roleUnit, type Role } from "../procedures/roles";
 import type { TraceColumns } from "./trace-columns";
@@ -10,6 +10,8 @@ import { RowClock } from "./row-clock";
 import { AHEAD, RowShape } from "./row-shape";
 import { columnNames, numberedNames } from "./head-lines";
 import { headProblem, type Dialect } from "./table";
+
+const { byteAt, sampleAt, wholeAt } = ELEMENTS;
 
 export interface TraceSummary {
   readonly rows: number;
@@ -226,13 +228,13 @@ export class TraceReader {
     let p = from;
     let time = NaN;
     for (let column = 0; column <= final; column++) {
-      const slot = wanted[column] as number;
-      let c = b[p] as number;
+      const slot = wholeAt(wanted, column);
+      let c = byteAt(b, p);
       if (slot === -1) {
-        while (c !== delimiter && c !== LF && c !== QUOTE) c = b[++p] as number;
+        while (c !== delimiter && c !== LF && c !== QUOTE) c = byteAt(b, ++p);
       } else {
         const negative = c === MINUS;
-        if (negative) c = b[++p] as number;
+        if (negative) c = byteAt(b, ++p);
         const first = p;
         let whole = 0;
         let point = -1;
@@ -241,7 +243,7 @@ export class TraceReader {
           if (digit >= 0 && digit <= 9) whole = (whole * 10 + digit) | 0;
           else if (c === decimal && point < 0) point = p;
           else break;
-          c = b[++p] as number;
+          c = byteAt(b, ++p);
         }
         const decimals = point < 0 ? 0 : p - point - 1;
         const digits = p - first - (point < 0 ? 0 : 1);
@@ -250,10 +252,10 @@ export class TraceReader {
         const sign = negative ? -1 : 1;
         if (slot >= 0) {
           // One division: a reading in mA is the double nearest to it in A.
-          cells[slot] = sign * (signs[slot] as number) * (whole / (POWERS[decimals + (shifts[slot] as number)] as number));
-          if (Math.abs(cells[slot] as number) > (this.most[slot] as number)) return -1;
-        } else time = sign * (whole / (POWERS[decimals] as number)) * this.timeFactor;
-        if (c === CR && column === final) c = b[++p] as number;
+          cells[slot] = sign * sampleAt(signs, slot) * (whole / sampleAt(POWERS, decimals + wholeAt(shifts, slot)));
+          if (Math.abs(sampleAt(cells, slot)) > sampleAt(this.most, slot)) return -1;
+        } else time = sign * (whole / sampleAt(POWERS, decimals)) * this.timeFactor;
+        if (c === CR && column === final) c = byteAt(b, ++p);
       }
       if (c !== (column === final ? LF : delimiter)) return -1;
       p++;
@@ -341,20 +343,20 @@ export class TraceReader {
     cells.fill(NaN);
     let bad: CellProblem | null = null;
     for (;;) {
-      const slot = column < wanted.length ? (wanted[column] as number) : -1;
-      let c = b[p] as number;
+      const slot = column < wanted.length ? wholeAt(wanted, column) : -1;
+      let c = byteAt(b, p);
       if (c === QUOTE) return this.quoted(b, begin, end);
       const from = p;
       if (slot === -1) {
-        while (c !== delimiter && c !== LF) c = b[++p] as number;
+        while (c !== delimiter && c !== LF) c = byteAt(b, ++p);
         if (p > from && !(c === LF && p === from + 1 && b[from] === CR)) blank = false;
       } else {
         // A plain number: sign, up to 15 digits with at most one decimal sign, spaces around.
-        while (c === SPACE) c = b[++p] as number;
+        while (c === SPACE) c = byteAt(b, ++p);
         let negative = false;
         if (c === MINUS || c === PLUS) {
           negative = c === MINUS;
-          c = b[++p] as number;
+          c = byteAt(b, ++p);
         }
         let mantissa = 0;
         let digits = 0;
@@ -366,25 +368,25 @@ export class TraceReader {
             if (decimals >= 0) decimals++;
           } else if (c === decimal && decimals < 0 && decimal !== delimiter) decimals = 0;
           else break;
-          c = b[++p] as number;
+          c = byteAt(b, ++p);
         }
-        while (c === SPACE || (c === CR && b[p + 1] === LF)) c = b[++p] as number;
+        while (c === SPACE || (c === CR && b[p + 1] === LF)) c = byteAt(b, ++p);
         let value = NaN;
         if (digits > 0 && digits <= 15 && (c === delimiter || c === LF)) {
           const places = Math.max(0, decimals);
           const sign = negative ? -1 : 1;
           if (decimals >= 0) this.ownMark = true;
           blank = false;
-          value = sign * (mantissa / (POWERS[places] as number));
+          value = sign * (mantissa / sampleAt(POWERS, places));
           if (slot >= 0) {
-            cells[slot] = sign * (signs[slot] as number) * (mantissa / (POWERS[places + (shifts[slot] as number)] as number));
-            if (Math.abs(cells[slot] as number) > (this.most[slot] as number)) bad ??= { ...this.wrong(b, from, p, slot), expected: BEYOND };
+            cells[slot] = sign * sampleAt(signs, slot) * (mantissa / sampleAt(POWERS, places + wholeAt(shifts, slot)));
+            if (Math.abs(sampleAt(cells, slot)) > sampleAt(this.most, slot)) bad ??= { ...this.wrong(b, from, p, slot), expected: BEYOND };
           } else {
             time = value * timeFactor;
             if (this.timeUnit === "hh:mm:ss" || this.timeUnit === "iso") bad ??= this.wrong(b, from, p, slot);
           }
         } else {
-          while (c !== delimiter && c !== LF) c = b[++p] as number;
+          while (c !== delimiter && c !== LF) c = byteAt(b, ++p);
           const cell = this.text(b, from, p);
           if (cell.trim() !== "") blank = false;
           const problem = slot === -2 ? this.readTimeCell(cell) : this.readSlot(cell, slot);
@@ -468,7 +470,7 @@ export class TraceReader {
     const { columns, cells } = this;
     const at = this.filled;
     (columns[0] as Float64Array)[at] = t - this.clock.origin;
-    for (let k = 1; k < columns.length; k++) (columns[k] as Float64Array)[at] = cells[k - 1] as number;
+    for (let k = 1; k < columns.length; k++) (columns[k] as Float64Array)[at] = sampleAt(cells, k - 1);
     this.total++;
     if (++this.filled === this.size) this.flush();
   }

@@ -3,6 +3,9 @@ import { stateOfCharge, openCircuit } from "../cells";
 import { logCharge } from "../rehearsal/charge-log";
 import { HONEST_CHARGE } from "../simulator";
 import { checkChargeCurrent, chooseProgramme, fitProgramme, forecastCharge, programmedCurrent, type ForecastInput } from ".";
+import { ELEMENTS } from "../quantities";
+
+const { nth } = ELEMENTS;
 
 describe("a charge current", () => {
   test.each([
@@ -79,7 +82,7 @@ describe("a forecast", () => {
     expect(time.length).toBeLessThanOrEqual(302);
     expect(time[0]).toBe(0);
     expect(time.at(-1)).toBe(f.total - 10);
-    const charge = time.slice(1).reduce((sum, t, k) => sum + ((current[k] as number) * (t - (time[k] as number))) / 3600, 0);
+    const charge = time.slice(1).reduce((sum, t, k) => sum + (nth(current, k) * (t - nth(time, k))) / 3600, 0);
     expect(charge).toBeCloseTo(f.charge, 1);
     expect(Math.max(...voltage)).toBeCloseTo(4.2, 9);
     expect(current[0]).toBe(1);

@@ -1,4 +1,6 @@
-import { invert, median } from "../quantities";
+import { ELEMENTS, invert, median } from "../quantities";
+
+const { nth, sampleAt } = ELEMENTS;
 
 /** Rows of a log of something that warms up: columns of equal length without gaps, s, °C and W. */
 export interface WarmingReadings {
@@ -61,7 +63,7 @@ const USUAL = { slow: Math.log(450), spread: 1.1 };
 /** First row at which the power is on: above half of the highest. */
 export function powerOn(power: Float64Array): number {
   let most = 0;
-  for (let k = 0; k < power.length; k++) if ((power[k] as number) > most) most = power[k] as number;
+  for (let k = 0; k < power.length; k++) if (sampleAt(power, k) > most) most = sampleAt(power, k);
   const first = power.findIndex((p) => p > most / 2);
   return first < 0 ? 0 : first;
 }
@@ -70,37 +72,37 @@ function binned(r: WarmingReadings, noise: number): Bins {
   const { time } = r;
   const n = time.length;
   const on = powerOn(r.power);
-  const t0 = time[0] as number;
-  const tOn = time[on] as number;
-  const usual = ((time[n - 1] as number) - t0) / Math.max(1, n - 1);
+  const t0 = sampleAt(time, 0);
+  const tOn = sampleAt(time, on);
+  const usual = (sampleAt(time, n - 1) - t0) / Math.max(1, n - 1);
   const rows: number[][] = [];
-  const half = 0.5 * (r.power[on] as number);
-  const powered = (k: number) => (r.power[k] as number) > half;
+  const half = 0.5 * sampleAt(r.power, on);
+  const powered = (k: number) => sampleAt(r.power, k) > half;
   // The last moment at which the power went on or off: what happens later happens slower.
   let since = tOn;
   let i = 0;
   while (i < n) {
-    if (i > on && powered(i) !== powered(i - 1)) since = time[i] as number;
-    const t = time[i] as number;
+    if (i > on && powered(i) !== powered(i - 1)) since = sampleAt(time, i);
+    const t = sampleAt(time, i);
     const width = i < on ? Math.max(usual, (tOn - t0) / 5) : Math.max(usual, GROWTH * (t - since));
     let j = i;
     let at = 0;
     let part = 0;
     let ambient = 0;
     let power = 0;
-    while (j < n && (j === i || ((time[j] as number) - t < width && j !== on && (i < on || powered(j) === powered(i))))) {
-      at += time[j] as number;
-      part += r.part[j] as number;
-      ambient += r.ambient[j] as number;
-      power += r.power[j] as number;
+    while (j < n && (j === i || (sampleAt(time, j) - t < width && j !== on && (i < on || powered(j) === powered(i))))) {
+      at += sampleAt(time, j);
+      part += sampleAt(r.part, j);
+      ambient += sampleAt(r.ambient, j);
+      power += sampleAt(r.power, j);
       j++;
     }
-    const edge = (k: number) => (k <= 0 ? t0 : k >= n ? (time[n - 1] as number) : ((time[k - 1] as number) + (time[k] as number)) / 2);
+    const edge = (k: number) => (k <= 0 ? t0 : k >= n ? sampleAt(time, n - 1) : (sampleAt(time, k - 1) + sampleAt(time, k)) / 2);
     const c = j - i;
     rows.push([edge(i), at / c, edge(j), part / c, ambient / c, power / c, 1 / (noise ** 2 / Math.min(c, INDEPENDENT) + FLOOR ** 2)]);
     i = j;
   }
-  const column = (k: number) => Float64Array.from(rows, (x) => x[k] as number);
+  const column = (k: number) => Float64Array.from(rows, (x) => nth(x, k));
   return { n: rows.length, start: column(0), middle: column(1), end: column(2), part: column(3), ambient: column(4), power: column(5), weight: column(6) };
 }
 
@@ -112,9 +114,9 @@ interface Lag {
 function lag(b: Bins, tau: number): Lag {
   const [half, whole] = [new Float64Array(b.n), new Float64Array(b.n)];
   for (let k = 0; k < b.n; k++) {
-    const s = b.start[k] as number;
-    half[k] = Math.exp((s - (b.middle[k] as number)) / tau);
-    whole[k] = Math.exp((s - (b.end[k] as number)) / tau);
+    const s = sampleAt(b.start, k);
+    half[k] = Math.exp((s - sampleAt(b.middle, k)) / tau);
+    whole[k] = Math.exp((s - sampleAt(b.end, k)) / tau);
   }
   return { half, whole };
 }
@@ -125,9 +127,9 @@ function response(drive: Float64Array, { half, whole }: Lag, first: number): Flo
   const out = new Float64Array(n);
   let y = first;
   for (let k = 0; k < n; k++) {
-    const u = drive[k] as number;
-    out[k] = u + (y - u) * (half[k] as number);
-    y = u + (y - u) * (whole[k] as number);
+    const u = sampleAt(drive, k);
+    out[k] = u + (y - u) * sampleAt(half, k);
+    y = u + (y - u) * sampleAt(whole, k);
   }
   return out;
 }
@@ -169,7 +171,7 @@ class Problem {
   private product(x: Float64Array, y: Float64Array): number {
     const { weight, n } = this.b;
     let s = 0;
-    for (let k = 0; k < n; k++) s += (weight[k] as number) * (x[k] as number) * (y[k] as number);
+    for (let k = 0; k < n; k++) s += sampleAt(weight, k) * sampleAt(x, k) * sampleAt(y, k);
     return s;
   }
 
@@ -179,7 +181,7 @@ class Problem {
       const { b } = this;
       const l = lag(b, tau);
       const target = response(b.ambient, l, this.ambient0);
-      for (let k = 0; k < b.n; k++) target[k] = (b.part[k] as number) - (target[k] as number);
+      for (let k = 0; k < b.n; k++) target[k] = sampleAt(b.part, k) - sampleAt(target, k);
       const columns = [this.ones, response(this.zeros, l, 1), response(b.power, l, 0)];
       found = { target, columns, yy: this.product(target, target), products: columns.map((c, i) => [...columns.slice(i), target].map((other) => this.product(c, other))) };
       this.slows.set(tau, found);
@@ -205,8 +207,8 @@ class Problem {
     const m = quickTau === null ? slow : slow + 1;
     const a = Array.from({ length: m }, () => new Array<number>(m + 1).fill(0));
     products.forEach((row, i) => {
-      for (let j = i; j < slow; j++) (a[i] as number[])[j] = row[j - i] as number;
-      (a[i] as number[])[m] = row[slow - i] as number;
+      for (let j = i; j < slow; j++) (a[i] as number[])[j] = nth(row, j - i);
+      (a[i] as number[])[m] = nth(row, slow - i);
     });
     if (quickTau !== null) {
       const { column, square } = this.quick(quickTau);
@@ -214,35 +216,35 @@ class Problem {
       (a[slow] as number[])[slow] = square;
       (a[slow] as number[])[m] = this.product(column, target);
     }
-    const right = a.map((row) => row[m] as number);
+    const right = a.map((row) => nth(row, m));
     for (let i = 0; i < m; i++) {
-      for (let j = 0; j < i; j++) (a[i] as number[])[j] = (a[j] as number[])[i] as number;
-      (a[i] as number[])[i] = ((a[i] as number[])[i] as number) + (this.ridge[i] as number);
+      for (let j = 0; j < i; j++) (a[i] as number[])[j] = nth((a[j] as number[]), i);
+      (a[i] as number[])[i] = nth((a[i] as number[]), i) + nth(this.ridge, i);
     }
     const x = eliminate(a, m);
-    if (!x || (x[2] as number) < 0 || (m > 3 && (x[3] as number) < 0)) return { cost: Infinity, x: [0, 0, 0, 0] };
+    if (!x || nth(x, 2) < 0 || (m > 3 && nth(x, 3) < 0)) return { cost: Infinity, x: [0, 0, 0, 0] };
     const prior = ((Math.log(tau) - USUAL.slow) / USUAL.spread) ** 2;
-    return { cost: yy - x.reduce((s, v, i) => s + v * (right[i] as number), 0) + prior, x: m > 3 ? x : [...x, 0] };
+    return { cost: yy - x.reduce((s, v, i) => s + v * nth(right, i), 0) + prior, x: m > 3 ? x : [...x, 0] };
   }
 }
 
 function eliminate(a: number[][], m: number): number[] | null {
   for (let c = 0; c < m; c++) {
     const pivot = a[c] as number[];
-    const d = pivot[c] as number;
+    const d = nth(pivot, c);
     if (!(Math.abs(d) > 1e-12)) return null;
     for (let r = c + 1; r < m; r++) {
       const row = a[r] as number[];
-      const f = (row[c] as number) / d;
-      if (f !== 0) for (let j = c; j <= m; j++) row[j] = (row[j] as number) - f * (pivot[j] as number);
+      const f = nth(row, c) / d;
+      if (f !== 0) for (let j = c; j <= m; j++) row[j] = nth(row, j) - f * nth(pivot, j);
     }
   }
   const x = new Array<number>(m).fill(0);
   for (let r = m - 1; r >= 0; r--) {
     const row = a[r] as number[];
-    let s = row[m] as number;
-    for (let j = r + 1; j < m; j++) s -= (row[j] as number) * (x[j] as number);
-    x[r] = s / (row[r] as number);
+    let s = nth(row, m);
+    for (let j = r + 1; j < m; j++) s -= nth(row, j) * nth(x, j);
+    x[r] = s / nth(row, r);
   }
   return x;
 }
@@ -307,7 +309,7 @@ export function fitWarming(r: WarmingReadings, priors: WarmingPriors): Warming |
 /** The pair of time constants that fits best; null where nothing warms. */
 function searched(r: WarmingReadings, p: Problem): { readonly p: Problem; readonly best: Search } | null {
   const { b } = p;
-  const length = (b.end[b.n - 1] as number) - (b.start[0] as number);
+  const length = sampleAt(b.end, b.n - 1) - sampleAt(b.start, 0);
   const usual = length / r.time.length;
   const longest = Math.max(2000, 4 * length);
   const least = Math.max(20, 3 * usual);
@@ -333,29 +335,29 @@ function described(p: Problem, best: { readonly cost: number; readonly x: readon
   const model = (t: number, q: number | null): Float64Array => {
     const { target } = p.slow(t);
     const columns = p.columns(t, q);
-    return b.part.map((v, k) => v - (target[k] as number) + columns.reduce((s, c, i) => s + (best.x[i] as number) * (c[k] as number), 0));
+    return b.part.map((v, k) => v - sampleAt(target, k) + columns.reduce((s, c, i) => s + nth(best.x, i) * sampleAt(c, k), 0));
   };
   const at = model(tau, quickTau);
   const shift = 1.01;
-  const jacobian = [...p.columns(tau, quickTau), model(tau * shift, quickTau).map((v, k) => (v - (at[k] as number)) / Math.log(shift)), ...(quickTau === null ? [] : [model(tau, quickTau * shift).map((v, k) => (v - (at[k] as number)) / Math.log(shift))])];
+  const jacobian = [...p.columns(tau, quickTau), model(tau * shift, quickTau).map((v, k) => (v - sampleAt(at, k)) / Math.log(shift)), ...(quickTau === null ? [] : [model(tau, quickTau * shift).map((v, k) => (v - sampleAt(at, k)) / Math.log(shift))])];
   const m = jacobian.length;
   const linear = quickTau === null ? 3 : 4;
   const own = [...p.ridge.slice(0, linear), 1 / USUAL.spread ** 2, ...(quickTau === null ? [] : [2])];
   const normal = Array.from({ length: m }, (_, i) =>
     Array.from({ length: m }, (_, j) => {
-      let s = i === j ? (own[i] as number) : 0;
+      let s = i === j ? nth(own, i) : 0;
       const [ci, cj] = [jacobian[i] as Float64Array, jacobian[j] as Float64Array];
-      for (let k = 0; k < b.n; k++) s += (b.weight[k] as number) * (ci[k] as number) * (cj[k] as number);
+      for (let k = 0; k < b.n; k++) s += sampleAt(b.weight, k) * sampleAt(ci, k) * sampleAt(cj, k);
       return s;
     }),
   );
   const inverse = invert(normal);
   if (!inverse) return null;
   let squares = 0;
-  for (let k = 0; k < b.n; k++) squares += (b.weight[k] as number) * ((b.part[k] as number) - (at[k] as number)) ** 2;
+  for (let k = 0; k < b.n; k++) squares += sampleAt(b.weight, k) * (sampleAt(b.part, k) - sampleAt(at, k)) ** 2;
   // Scatter that is seen stands before scatter that was guessed; of few bins it is no less than guessed.
   const scale = Math.max(b.n - m > 20 ? 0.5 : 1, squares / Math.max(1, b.n - m));
-  const spread = (g: readonly number[]): number => Math.sqrt(Math.max(0, scale * g.reduce((s, gi, i) => s + gi * g.reduce((q, gj, j) => q + gj * ((inverse[i] as number[])[j] as number), 0), 0)));
+  const spread = (g: readonly number[]): number => Math.sqrt(Math.max(0, scale * g.reduce((s, gi, i) => s + gi * g.reduce((q, gj, j) => q + gj * nth((inverse[i] as number[]), j), 0), 0)));
   const on = powerOn(r.power);
   const power = median(r.power.subarray(Math.max(on, Math.floor((2 * r.power.length) / 3))));
   const resist = (by: number): number[] => [0, 0, by, ...(quickTau === null ? [] : [by]), 0, ...(quickTau === null ? [] : [0])];
@@ -364,7 +366,7 @@ function described(p: Problem, best: { readonly cost: number; readonly x: readon
   const rise = (slow + quick) * power;
   const columns = p.columns(tau, quickTau);
   const last = b.n - 1;
-  const reached = slow * ((columns[2] as Float64Array)[last] as number) + (quickTau === null ? 0 : quick * ((columns[3] as Float64Array)[last] as number)) + left0 * ((columns[1] as Float64Array)[last] as number);
+  const reached = slow * sampleAt((columns[2] as Float64Array), last) + (quickTau === null ? 0 : quick * sampleAt((columns[3] as Float64Array), last)) + left0 * sampleAt((columns[1] as Float64Array), last);
   const log = new Array<number>(m).fill(0);
   log[linear] = tau;
   return {
@@ -377,6 +379,6 @@ function described(p: Problem, best: { readonly cost: number; readonly x: readon
     rise,
     left: rise - reached,
     u: { tau: spread(log), resistance: spread(resist(1)), steady: spread(steady), rise: spread(resist(power)) },
-    curve: Array.from(at, (y, k) => ({ x: b.middle[k] as number, y })),
+    curve: Array.from(at, (y, k) => ({ x: sampleAt(b.middle, k), y })),
   };
 }

@@ -1,8 +1,10 @@
 import { accuracyText, ordinaryAccuracy, oscilloscopeAccuracy, type Accuracy } from "../instruments";
-import { listed } from "../quantities";
+import { ELEMENTS, listed } from "../quantities";
 import { readByOscilloscope } from "./versions";
 import { roleLabel, roleUnit, type Role } from "./roles";
 import type { Analysis, Corrections, Finding, Note, Procedure, Readings, RunSetup } from "./shape";
+
+const { sampleAt } = ELEMENTS;
 
 /** Units that a meter reads; what else stands in a table (a channel, a day) has no accuracy to state. */
 const METERED = ["V", "A", "°C", "Ω"] as const;
@@ -30,7 +32,7 @@ const NOTHING = new Float64Array();
 function largestOf(column: Float64Array): number {
   let largest = -1;
   for (let k = 0; k < column.length; k++) {
-    const size = Math.abs(column[k] as number);
+    const size = Math.abs(sampleAt(column, k));
     if (size > largest && size < Infinity) largest = size;
   }
   return largest < 0 ? NaN : largest;
@@ -54,7 +56,7 @@ function thinned(readings: Readings): Readings {
   const rows = readings.kind === "trace" ? (readings.trace.columns.time?.length ?? 0) : 0;
   const stride = Math.floor(rows / ENOUGH);
   if (readings.kind !== "trace" || stride < 2) return readings;
-  const few = (column: Float64Array): Float64Array => Float64Array.from({ length: Math.ceil(rows / stride) }, (_, k) => column[rows - 1 - (Math.ceil(rows / stride) - 1 - k) * stride] as number);
+  const few = (column: Float64Array): Float64Array => Float64Array.from({ length: Math.ceil(rows / stride) }, (_, k) => sampleAt(column, rows - 1 - (Math.ceil(rows / stride) - 1 - k) * stride));
   return { kind: "trace", trace: { ...readings.trace, columns: Object.fromEntries(Object.entries(readings.trace.columns).map(([role, c]) => [role, few(c ?? NOTHING)])) } };
 }
 

@@ -1,6 +1,8 @@
-import { formatDuration, formatQuantity, quantile } from "../quantities";
+import { ELEMENTS, formatDuration, formatQuantity, quantile } from "../quantities";
 import { finite } from "../traces";
 import type { Note } from "./shape";
+
+const { sampleAt } = ELEMENTS;
 
 /** A load counts as changing where its 95th and 5th percentiles lie further apart than this share of its mean. */
 const CHANGES = 0.2;
@@ -20,11 +22,11 @@ export function changingLoad(time: Float64Array, amps: Float64Array, stretches: 
   for (const { first, end } of stretches) {
     let before = -1;
     for (let k = first; k < end; k++) {
-      const now = amps[k] as number;
+      const now = sampleAt(amps, k);
       if (!Number.isFinite(now)) continue;
       if (before >= 0) {
-        const dt = (time[k] as number) - (time[before] as number);
-        charge += (((amps[before] as number) + now) / 2) * dt;
+        const dt = sampleAt(time, k) - sampleAt(time, before);
+        charge += ((sampleAt(amps, before) + now) / 2) * dt;
         seconds += dt;
       }
       before = k;

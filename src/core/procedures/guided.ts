@@ -1,7 +1,9 @@
-import { quantile } from "../quantities";
+import { ELEMENTS, quantile } from "../quantities";
 import { envelope, interval, withoutSpikes } from "../traces";
 import type { Role } from "./roles";
 import type { BenchSettings, ChartSpec, Figure, Guide, GuideStep, LiveEvent, LiveState, LiveWatch, LogRow, RunSetup, Trace, TraceEvent } from "./shape";
+
+const { sampleAt } = ELEMENTS;
 
 /** A bench with its supply off and nothing on it; guides change what they need. */
 export const AT_REST: BenchSettings = { supplyVoltage: 0, supplyOn: false, load: 0, shorted: false, output: true, chargeCurrent: 0, input: false };
@@ -94,7 +96,7 @@ export function logCharts(
       const column = columns[role];
       if (!column) return [];
       const { x, y } = envelope(time, column);
-      return x.length > 1 ? [{ id: role, role, label, tone, points: [], fit: Array.from(x, (v, k) => ({ x: v, y: y[k] as number })) }] : [];
+      return x.length > 1 ? [{ id: role, role, label, tone, points: [], fit: Array.from(x, (v, k) => ({ x: v, y: sampleAt(y, k) })) }] : [];
     });
     if (series.length === 0) return [];
     return [{ id: g.id, title: g.title, x: { label: "Time", unit: "s" as const }, y: { label: g.label, unit: g.unit }, claims: g.claims ?? [], series, spans: common.spans, marks: common.events.map((m) => ({ at: m.time, label: m.what })), ...(g.band ? { band: g.band } : {}) }];

@@ -1,4 +1,7 @@
 import type { Role } from "./roles";
+import { ELEMENTS } from "../quantities";
+
+const { nth, sampleAt } = ELEMENTS;
 
 /** How one column of a log runs, from its readings in their order; missing ones are passed over. */
 export interface ColumnShape {
@@ -33,12 +36,12 @@ const isReading = (x: number): boolean => Number.isFinite(x);
 function columnShape(values: ArrayLike<number>): ColumnShape | null {
   const stride = Math.max(1, Math.ceil(values.length / THINNED));
   const thin = new Float64Array(Math.ceil(values.length / stride));
-  for (let k = 0; k < thin.length; k++) thin[k] = values[k * stride] as number;
+  for (let k = 0; k < thin.length; k++) thin[k] = nth(values, k * stride);
   const sorted = thin.filter(isReading).sort();
   if (sorted.length === 0) return null;
-  const at = (share: number) => sorted[Math.round(share * (sorted.length - 1))] as number;
+  const at = (share: number) => sampleAt(sorted, Math.round(share * (sorted.length - 1)));
   const readings = thin.filter(isReading);
-  return { values: thin, first: readings[0] as number, last: readings[readings.length - 1] as number, least: at(0), most: at(1), median: at(0.5), spread: at(0.95) - at(0.05) };
+  return { values: thin, first: sampleAt(readings, 0), last: sampleAt(readings, readings.length - 1), least: at(0), most: at(1), median: at(0.5), spread: at(0.95) - at(0.05) };
 }
 
 /** The shape of a log from its columns, SI. Rows are taken to be in the order in which they were read. */
@@ -62,7 +65,7 @@ export function chargePassed(log: LogShape, role: Role): number {
   let sum = 0;
   let [before, amps] = [NaN, NaN];
   for (let k = 0; k < time.values.length; k++) {
-    const [t, i] = [time.values[k] as number, current.values[k] as number];
+    const [t, i] = [sampleAt(time.values, k), sampleAt(current.values, k)];
     if (!isReading(t) || !isReading(i)) continue;
     if (t > before) sum += amps * (t - before);
     [before, amps] = [t, i];
@@ -74,7 +77,7 @@ export function chargePassed(log: LogShape, role: Role): number {
 export function steadyShare(column: ColumnShape): number {
   const flowing = column.values.filter((v) => isReading(v) && Math.abs(v) > 0.1 * Math.max(Math.abs(column.most), Math.abs(column.least))).sort();
   if (flowing.length < 5) return 0;
-  const usual = flowing[Math.floor(flowing.length / 2)] as number;
+  const usual = sampleAt(flowing, Math.floor(flowing.length / 2));
   return flowing.filter((v) => Math.abs(v - usual) < 0.05 * Math.abs(usual)).length / flowing.length;
 }
 
@@ -112,7 +115,7 @@ export function sourceResistance(log: LogShape, voltage: Role, current: Role): n
   if (!v || !i) return NaN;
   let [n, sx, sy, sxx, sxy] = [0, 0, 0, 0, 0];
   for (let k = 0; k < Math.min(v.values.length, i.values.length); k++) {
-    const [y, x] = [v.values[k] as number, i.values[k] as number];
+    const [y, x] = [sampleAt(v.values, k), sampleAt(i.values, k)];
     // A lead that was pulled says nothing of the source.
     if (!isReading(x) || !isReading(y) || y < 1) continue;
     n++;
@@ -135,7 +138,7 @@ export function held(column: ColumnShape | null, current?: ColumnShape | null): 
   if (!column || !current) return column !== null && column.spread < HELD;
   const least = 0.1 * Math.max(Math.abs(current.most), Math.abs(current.least));
   const flowing = column.values.filter((v, k) => isReading(v) && Math.abs(current.values[k] ?? 0) > least).sort();
-  return flowing.length < 5 || (flowing[Math.round(0.95 * (flowing.length - 1))] as number) - (flowing[Math.round(0.05 * (flowing.length - 1))] as number) < HELD;
+  return flowing.length < 5 || sampleAt(flowing, Math.round(0.95 * (flowing.length - 1))) - sampleAt(flowing, Math.round(0.05 * (flowing.length - 1))) < HELD;
 }
 
 /** V that tell one level of a supply from the next, and levels that are more than a few settings. */

@@ -1,3 +1,6 @@
+import { ELEMENTS } from "./elements";
+
+const { nth, sampleAt } = ELEMENTS;
 let scratch = new Float64Array(64);
 
 /** Median of finite numbers; NaN for an empty list. Does not alter its argument. Takes time in proportion to the length. */
@@ -7,12 +10,12 @@ export function median(values: ArrayLike<number>): number {
   // Room is let go in proportion: a long log's median must not hold twice the log.
   if (n > scratch.length) scratch = new Float64Array(n + (n >> 3));
   const v = scratch;
-  for (let k = 0; k < n; k++) v[k] = values[k] as number;
+  for (let k = 0; k < n; k++) v[k] = nth(values, k);
   const mid = n >> 1;
   const upper = select(v, n, mid);
   if (n % 2) return upper;
   let lower = -Infinity;
-  for (let k = 0; k < mid; k++) if ((v[k] as number) > lower) lower = v[k] as number;
+  for (let k = 0; k < mid; k++) if (sampleAt(v, k) > lower) lower = sampleAt(v, k);
   return (lower + upper) / 2;
 }
 
@@ -21,28 +24,28 @@ function select(v: Float64Array, n: number, k: number): number {
   let low = 0;
   let high = n - 1;
   while (high - low > 24) {
-    const pivot = v[(low + high) >> 1] as number;
+    const pivot = sampleAt(v, (low + high) >> 1);
     let i = low;
     let j = high;
     while (i <= j) {
-      while ((v[i] as number) < pivot) i++;
-      while ((v[j] as number) > pivot) j--;
+      while (sampleAt(v, i) < pivot) i++;
+      while (sampleAt(v, j) > pivot) j--;
       if (i > j) break;
-      const t = v[i] as number;
-      v[i++] = v[j] as number;
+      const t = sampleAt(v, i);
+      v[i++] = sampleAt(v, j);
       v[j--] = t;
     }
     if (k <= j) high = j;
     else if (k >= i) low = i;
-    else return v[k] as number;
+    else return sampleAt(v, k);
   }
   for (let i = low + 1; i <= high; i++) {
-    const t = v[i] as number;
+    const t = sampleAt(v, i);
     let j = i - 1;
-    for (; j >= low && (v[j] as number) > t; j--) v[j + 1] = v[j] as number;
+    for (; j >= low && sampleAt(v, j) > t; j--) v[j + 1] = sampleAt(v, j);
     v[j + 1] = t;
   }
-  return v[k] as number;
+  return sampleAt(v, k);
 }
 
 /** The p-quantile (0 to 1) by linear interpolation between order statistics; NaN for an empty list. */
@@ -51,8 +54,8 @@ export function quantile(values: readonly number[], p: number): number {
   const sorted = [...values].sort((a, b) => a - b);
   const position = Math.min(1, Math.max(0, p)) * (sorted.length - 1);
   const low = Math.floor(position);
-  const a = sorted[low] as number;
-  const b = sorted[Math.min(low + 1, sorted.length - 1)] as number;
+  const a = nth(sorted, low);
+  const b = nth(sorted, Math.min(low + 1, sorted.length - 1));
   return a + (b - a) * (position - low);
 }
 
@@ -99,15 +102,15 @@ export function fitPolynomial(x: readonly number[], y: readonly number[], degree
   const basis = x.map((xi) => Array.from({ length: m }, (_, j) => (xi / xs) ** j));
   const w = weights ?? x.map(() => 1);
   const normal = Array.from({ length: m }, (_, r) =>
-    Array.from({ length: m }, (_, c) => basis.reduce((s, b, i) => s + (w[i] as number) * (b[r] as number) * (b[c] as number), 0)),
+    Array.from({ length: m }, (_, c) => basis.reduce((s, b, i) => s + nth(w, i) * nth(b, r) * nth(b, c), 0)),
   );
   const inverse = invert(normal);
   if (!inverse) return null;
   const sensitivity = inverse.map((row, j) =>
-    basis.map((b, i) => (row.reduce((s, v, c) => s + v * (b[c] as number), 0) * (w[i] as number)) / xs ** j),
+    basis.map((b, i) => (row.reduce((s, v, c) => s + v * nth(b, c), 0) * nth(w, i)) / xs ** j),
   );
-  const coefficients = sensitivity.map((row) => row.reduce((s, v, i) => s + v * (y[i] as number), 0));
-  const residuals = x.map((xi, i) => (y[i] as number) - coefficients.reduce((s, c, j) => s + c * xi ** j, 0));
+  const coefficients = sensitivity.map((row) => row.reduce((s, v, i) => s + v * nth(y, i), 0));
+  const residuals = x.map((xi, i) => nth(y, i) - coefficients.reduce((s, c, j) => s + c * xi ** j, 0));
   return { coefficients, residuals, sensitivity };
 }
 
@@ -127,22 +130,22 @@ export function fitLine(x: ArrayLike<number>, y: ArrayLike<number>): LineFit | n
   if (n !== y.length) throw new RangeError(`fitLine: lengths differ (${n}, ${y.length})`);
   let [mx, my] = [0, 0];
   for (let k = 0; k < n; k++) {
-    mx += x[k] as number;
-    my += y[k] as number;
+    mx += nth(x, k);
+    my += nth(y, k);
   }
   mx /= n;
   my /= n;
   let [xx, xy] = [0, 0];
   for (let k = 0; k < n; k++) {
-    const d = (x[k] as number) - mx;
+    const d = nth(x, k) - mx;
     xx += d * d;
-    xy += d * ((y[k] as number) - my);
+    xy += d * (nth(y, k) - my);
   }
   const slope = xy / xx;
   if (!Number.isFinite(slope)) return null;
   const intercept = my - slope * mx;
   let squares = 0;
-  for (let k = 0; k < n; k++) squares += ((y[k] as number) - intercept - slope * (x[k] as number)) ** 2;
+  for (let k = 0; k < n; k++) squares += (nth(y, k) - intercept - slope * nth(x, k)) ** 2;
   return { intercept, slope, scatter: Math.sqrt(squares / n) };
 }
 
@@ -171,7 +174,7 @@ export const highest = (values: ArrayLike<number>): number => extreme(values, 1)
 export const lowest = (values: ArrayLike<number>): number => -extreme(values, -1);
 function extreme(values: ArrayLike<number>, sign: 1 | -1): number {
   let best = -Infinity;
-  for (let k = 0; k < values.length; k++) if (sign * (values[k] as number) > best) best = sign * (values[k] as number);
+  for (let k = 0; k < values.length; k++) if (sign * nth(values, k) > best) best = sign * nth(values, k);
   return best;
 }
 

@@ -3,6 +3,9 @@ import { ChargeStream, findPhases, chargeCycle, type ChargeEvent, type ChargePla
 import { chargeBench, seeded, type ChargeBench } from "../simulator";
 import { CHARGE_METERS, logCharge } from "./charge-log";
 import { randomCharge } from "./fixtures/charges";
+import { ELEMENTS } from "../quantities";
+
+const { sampleAt } = ELEMENTS;
 
 const SEED = 20261127;
 const CHARGES = 40;
@@ -59,7 +62,7 @@ test("the events of a log cut anywhere are those of the whole log up to there", 
   const stream = new ChargeStream({ floor: 0.01, programmed: setup.conditions.programmedCurrent });
   const live: ChargeEvent[] = [];
   for (let i = 0; i < time.length; i++) {
-    live.push(...stream.push({ time: time[i] as number, cellVoltage: cellVoltage[i] as number, cellCurrent: cellCurrent[i] as number }));
+    live.push(...stream.push({ time: sampleAt(time, i), cellVoltage: sampleAt(cellVoltage, i), cellCurrent: sampleAt(cellCurrent, i) }));
     // Nothing is known before its own time, nor later than the stream says.
     for (const e of live) expect(e.known).toBeLessThanOrEqual(i);
   }
@@ -103,7 +106,7 @@ describe("what spoils a log", () => {
   test("single-sample spikes and overload marks change nothing, and spikes are said", () => {
     const r = seeded(8);
     const spoilt = altered((role, c) => {
-      if (role !== "time") for (let k = 30; k < c.length - 30; k += 97) c[k] = r.uniform() < 0.5 ? NaN : (c[k] as number) * 1.6 + 1;
+      if (role !== "time") for (let k = 30; k < c.length - 30; k += 97) c[k] = r.uniform() < 0.5 ? NaN : sampleAt(c, k) * 1.6 + 1;
       return c;
     });
     const a = analyse(spoilt, setup);
@@ -114,8 +117,8 @@ describe("what spoils a log", () => {
   test("a gap with equal current on both sides is bridged and said; one across the voltage phase leaves charge unsaid", () => {
     const without = (from: number, to: number): Trace => {
       const time = trace.columns.time as Float64Array;
-      const keep = [...time.keys()].filter((k) => (time[k] as number) < from || (time[k] as number) > to);
-      return altered((_role, c) => Float64Array.from(keep, (k) => c[k] as number));
+      const keep = [...time.keys()].filter((k) => sampleAt(time, k) < from || sampleAt(time, k) > to);
+      return altered((_role, c) => Float64Array.from(keep, (k) => sampleAt(c, k)));
     };
     const cc = analyse(without(600, 1100), setup);
     expect(cc.notes.find((n) => n.code === "gap-bridged")?.message).toContain("8 min");

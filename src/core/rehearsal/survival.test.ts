@@ -5,6 +5,9 @@ import { BENCH_ACCURACY, benchFor, randomBoost, randomButtons, randomReverse, se
 import { rehearseChecklist } from "./checklist";
 import { Score } from "./fixtures/score";
 import { rehearse } from "./sweep";
+import { ELEMENTS } from "../quantities";
+
+const { nth } = ELEMENTS;
 
 const SEED = 20261140;
 const BOARDS = 500;
@@ -27,7 +30,7 @@ describe("a reversal", () => {
     const wrong: unknown[] = [];
     for (let k = 0; k < BOARDS; k++) {
       const reverse = randomReverse(r);
-      const ohms = [22, 33, 47, 68][Math.floor(r.uniform() * 4)] as number;
+      const ohms = nth([22, 33, 47, 68], Math.floor(r.uniform() * 4));
       const battery = r.between(3.3, 4);
       const { findings } = reversal({ ohms, battery, load: r.between(0.1, 0.3) }, { ...randomBoost(r), reverse }, k + 1);
       const amps = Math.min(0.2, (reverse.conducts ? Math.max(0, (battery - reverse.conducts.volts) / (ohms + reverse.conducts.ohms)) : 0) + reverse.leak);

@@ -1,5 +1,8 @@
 import { openCircuit } from "../cells";
 import { agedCapacity, agedResistance, type CellModel } from "./cell";
+import { ELEMENTS } from "../quantities";
+
+const { nth } = ELEMENTS;
 
 /** One charger IC; several may feed the same cell. */
 export interface ChannelModel {
@@ -185,12 +188,12 @@ export class ChargeSimulation {
         const loop = this.done[k] ? 0 : this.conditioning ? Infinity : Math.max(0, (c.reference - volts) / c.wire);
         if (!this.done[k] && loop < most) held = true;
         each[k] = Math.min(most, loop);
-        sum += each[k] as number;
+        sum += nth(each, k);
       });
       // The supply behind its cable can't give more than leaves the pass elements their drop.
       const room = Math.max(0, (supply.volts - volts) / path);
       if (sum <= room) return sum;
-      for (let k = 0; k < each.length; k++) each[k] = ((each[k] as number) * room) / sum;
+      for (let k = 0; k < each.length; k++) each[k] = (nth(each, k) * room) / sum;
       held = false;
       return room;
     };
@@ -297,10 +300,10 @@ export class ChargeSimulation {
     }
     charger.channels.forEach((c, k) => {
       const limit = c.stopShare * c.current;
-      if (this.done[k] || !then.held || (then.each[k] as number) >= limit) return;
+      if (this.done[k] || !then.held || nth(then.each, k) >= limit) return;
       this.done[k] = true;
-      this.landmarks.push({ kind: "channel-done", channel: k + 1, time: crossing(now.each[k] as number, then.each[k] as number, limit) });
-      if (this.done.every(Boolean)) this.landmarks.push({ kind: "stop", time: crossing(now.each[k] as number, then.each[k] as number, limit) });
+      this.landmarks.push({ kind: "channel-done", channel: k + 1, time: crossing(nth(now.each, k), nth(then.each, k), limit) });
+      if (this.done.every(Boolean)) this.landmarks.push({ kind: "stop", time: crossing(nth(now.each, k), nth(then.each, k), limit) });
     });
   }
 

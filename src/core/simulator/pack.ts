@@ -1,7 +1,9 @@
-import { highest, lowest } from "../quantities";
+import { ELEMENTS, highest, lowest } from "../quantities";
 import { openCircuit, type Chemistry } from "../cells";
 import { agedCapacity, agedResistance, type CellModel } from "./cell";
 import type { BenchSimulation, ModuleSettings, SimulatedQuantity } from "./module";
+
+const { nth } = ELEMENTS;
 
 /** A cell on a load or a charger: its e.m.f., its resistance and two relaxations. */
 export class CellState {
@@ -130,7 +132,7 @@ export class PackSimulation implements BenchSimulation {
       const amps = this.flow();
       const volts = this.cells.map((c) => c.volts(amps));
       const h = Math.min(left, this.near(volts) ? STEP : FAR);
-      this.cells.forEach((c, k) => c.advance(amps - this.bleed(volts[k] as number), h));
+      this.cells.forEach((c, k) => c.advance(amps - this.bleed(nth(volts, k)), h));
       this.elapsed += h;
       left -= h;
       const note = (kind: PackSimulation["landmarks"][number]["kind"]) => this.landmarks.push({ kind, time: this.elapsed, volts: this.cells.map((c) => c.volts(amps)), soc: this.cells.map((c) => c.soc), amps });

@@ -1,4 +1,6 @@
-import { lowest, median } from "../quantities";
+import { ELEMENTS, lowest, median } from "../quantities";
+
+const { nth, sampleAt } = ELEMENTS;
 
 /** A step in a column: the time half way up it in s, and its height. */
 export interface Step {
@@ -17,18 +19,18 @@ export function largestSteps(time: Float64Array, values: Float64Array, most = 8,
   const at: number[] = [];
   for (let k = 0; k < values.length; k++) if (Number.isFinite(values[k])) at.push(k);
   const jump = new Float64Array(at.length);
-  const side = (from: number): number => median(at.slice(from, from + SIDE).map((k) => values[k] as number));
+  const side = (from: number): number => median(at.slice(from, from + SIDE).map((k) => sampleAt(values, k)));
   // Only where neighbours differ can there be a step; the medians are worked out there alone.
-  const raw = Float64Array.from(at, (k, i) => (i === 0 ? 0 : Math.abs((values[k] as number) - (values[at[i - 1] as number] as number))));
+  const raw = Float64Array.from(at, (k, i) => (i === 0 ? 0 : Math.abs(sampleAt(values, k) - sampleAt(values, nth(at, i - 1)))));
   const usual = median(raw) || 1e-12;
-  for (let i = SIDE; i + SIDE <= at.length; i++) if ((raw[i] as number) > least * usual) jump[i] = side(i) - side(i - SIDE);
-  const order = [...jump.keys()].filter((i) => Math.abs(jump[i] as number) > least * usual).sort((a, b) => Math.abs(jump[b] as number) - Math.abs(jump[a] as number));
+  for (let i = SIDE; i + SIDE <= at.length; i++) if (sampleAt(raw, i) > least * usual) jump[i] = side(i) - side(i - SIDE);
+  const order = [...jump.keys()].filter((i) => Math.abs(sampleAt(jump, i)) > least * usual).sort((a, b) => Math.abs(sampleAt(jump, b)) - Math.abs(sampleAt(jump, a)));
   const taken: number[] = [];
   for (const i of order) {
     if (taken.length >= most) break;
     if (taken.every((t) => Math.abs(t - i) > SIDE)) taken.push(i);
   }
-  return taken.map((i) => ({ time: ((time[at[i - 1] as number] as number) + (time[at[i] as number] as number)) / 2, height: jump[i] as number }));
+  return taken.map((i) => ({ time: (sampleAt(time, nth(at, i - 1)) + sampleAt(time, nth(at, i))) / 2, height: sampleAt(jump, i) }));
 }
 
 /**

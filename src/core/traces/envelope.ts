@@ -1,3 +1,6 @@
+import { ELEMENTS } from "../quantities";
+
+const { sampleAt } = ELEMENTS;
 /** Most points of a curve: twice as many as a wide plot has pixels show nothing more. */
 const MOST = 1600;
 
@@ -7,7 +10,7 @@ export function indexAt(time: Float64Array, at: number): number {
   let high = time.length;
   while (low < high) {
     const middle = (low + high) >> 1;
-    if ((time[middle] as number) < at) low = middle + 1;
+    if (sampleAt(time, middle) < at) low = middle + 1;
     else high = middle;
   }
   return low;
@@ -32,7 +35,7 @@ export function envelope(time: Float64Array, values: Float64Array, from = -Infin
     let high = -1;
     let [lowest, highest] = [Infinity, -Infinity];
     for (let k = at; k < stop; k++) {
-      const v = values[k] as number;
+      const v = sampleAt(values, k);
       if (v < lowest) {
         lowest = v;
         low = k;
@@ -44,11 +47,11 @@ export function envelope(time: Float64Array, values: Float64Array, from = -Infin
     }
     if (low < 0) continue;
     const [a, b] = low < high ? [low, high] : [high, low];
-    x[n] = time[a] as number;
-    y[n++] = values[a] as number;
+    x[n] = sampleAt(time, a);
+    y[n++] = sampleAt(values, a);
     if (b === a) continue;
-    x[n] = time[b] as number;
-    y[n++] = values[b] as number;
+    x[n] = sampleAt(time, b);
+    y[n++] = sampleAt(values, b);
   }
   return { x: x.slice(0, n), y: y.slice(0, n) };
 }

@@ -1,3 +1,6 @@
+import { ELEMENTS } from "../quantities";
+
+const { nth } = ELEMENTS;
 /** Most pairs of lowest and highest that are held. */
 const PAIRS = 800;
 
@@ -14,7 +17,7 @@ export class LiveEnvelope {
 
   push(time: number, value: number): void {
     const n = this.rows.length;
-    if (n === 0 || (this.rows[n - 1] as number) >= this.size) {
+    if (n === 0 || nth(this.rows, n - 1) >= this.size) {
       if (n === PAIRS) {
         this.halve();
         this.push(time, value);
@@ -25,7 +28,7 @@ export class LiveEnvelope {
       this.y.push(value, value);
       return;
     }
-    this.rows[n - 1] = (this.rows[n - 1] as number) + 1;
+    this.rows[n - 1] = nth(this.rows, n - 1) + 1;
     this.widen(2 * n - 2, time, value);
   }
 
@@ -33,17 +36,17 @@ export class LiveEnvelope {
   private widen(at: number, time: number, value: number): void {
     const { x, y } = this;
     if (Number.isNaN(value)) return;
-    const [a, b] = [y[at] as number, y[at + 1] as number];
+    const [a, b] = [nth(y, at), nth(y, at + 1)];
     if (Number.isNaN(a)) {
       x[at] = x[at + 1] = time;
       y[at] = y[at + 1] = value;
       return;
     }
     const [low, high] = a <= b ? [at, at + 1] : [at + 1, at];
-    if (value >= (y[low] as number) && value <= (y[high] as number)) return;
+    if (value >= nth(y, low) && value <= nth(y, high)) return;
     // The other end stays; the new one is the later of the two.
-    const keep = value < (y[low] as number) ? high : low;
-    [x[at], y[at]] = [x[keep] as number, y[keep] as number];
+    const keep = value < nth(y, low) ? high : low;
+    [x[at], y[at]] = [nth(x, keep), nth(y, keep)];
     [x[at + 1], y[at + 1]] = [time, value];
   }
 
@@ -51,10 +54,10 @@ export class LiveEnvelope {
     const { rows, x, y } = this;
     for (let k = 0; k < PAIRS / 2; k++) {
       const [from, into] = [4 * k, 2 * k];
-      rows[k] = (rows[2 * k] as number) + (rows[2 * k + 1] as number);
-      for (const j of [0, 1]) [x[into + j], y[into + j]] = [x[from + j] as number, y[from + j] as number];
-      this.widen(into, x[from + 2] as number, y[from + 2] as number);
-      this.widen(into, x[from + 3] as number, y[from + 3] as number);
+      rows[k] = nth(rows, 2 * k) + nth(rows, 2 * k + 1);
+      for (const j of [0, 1]) [x[into + j], y[into + j]] = [nth(x, from + j), nth(y, from + j)];
+      this.widen(into, nth(x, from + 2), nth(y, from + 2));
+      this.widen(into, nth(x, from + 3), nth(y, from + 3));
     }
     rows.length = PAIRS / 2;
     x.length = y.length = PAIRS;
@@ -64,6 +67,6 @@ export class LiveEnvelope {
   /** What is held, in order; stretches without a reading are left out. */
   curve(): { x: Float64Array; y: Float64Array } {
     const keep = [...this.y.keys()].filter((k) => !Number.isNaN(this.y[k]));
-    return { x: Float64Array.from(keep, (k) => this.x[k] as number), y: Float64Array.from(keep, (k) => this.y[k] as number) };
+    return { x: Float64Array.from(keep, (k) => nth(this.x, k)), y: Float64Array.from(keep, (k) => nth(this.y, k)) };
   }
 }

@@ -1,5 +1,7 @@
-import { median } from "../quantities";
+import { ELEMENTS, median } from "../quantities";
 import { finite } from "./signal";
+
+const { sampleAt } = ELEMENTS;
 
 /** A stretch of samples that stand at one level: rows [first, end). */
 export interface Plateau {
@@ -21,10 +23,10 @@ export function plateaus(time: Float64Array, values: Float64Array, step: number,
   let sum = 0;
   let count = 0;
   const close = (end: number) => {
-    if (first >= 0 && count >= least) out.push({ first, end, from: time[first] as number, to: time[end - 1] as number, value: median(finite(values, first, end)) });
+    if (first >= 0 && count >= least) out.push({ first, end, from: sampleAt(time, first), to: sampleAt(time, end - 1), value: median(finite(values, first, end)) });
   };
   for (let k = 0; k < time.length; k++) {
-    const v = values[k] as number;
+    const v = sampleAt(values, k);
     if (v - v !== 0) continue;
     const mean = count ? sum / count : v;
     if (count && Math.abs(v - mean) > step + 0.03 * Math.abs(mean)) {

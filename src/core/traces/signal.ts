@@ -1,5 +1,7 @@
-import { fitLine, median } from "../quantities";
+import { ELEMENTS, fitLine, median } from "../quantities";
 import { indexAt } from "./envelope";
+
+const { sampleAt } = ELEMENTS;
 
 /**
  * The column without its single-sample spikes: a reading far from both of its neighbours, which agree with each other,
@@ -10,15 +12,15 @@ export function withoutSpikes(values: Float64Array, step: number): { readonly va
   let out = values;
   const spikes: number[] = [];
   const least = 12 * step;
-  let before = values[0] as number;
+  let before = sampleAt(values, 0);
   for (let i = 1; i + 1 < values.length; i++) {
-    const here = values[i] as number;
+    const here = sampleAt(values, i);
     const up = here - before;
     const last = before;
     before = here;
     // Nearly every reading is no farther from the one before than a few steps; NaN is passed over too.
     if (!(up > least || up < -least)) continue;
-    const after = values[i + 1] as number;
+    const after = sampleAt(values, i + 1);
     const down = here - after;
     if (!(up * down > 0)) continue;
     const away = Math.min(Math.abs(up), Math.abs(down));
@@ -38,13 +40,13 @@ export function finite(values: Float64Array | undefined, from: number, to: numbe
   const a = Math.max(0, from);
   const b = Math.max(a, Math.min(to, values.length));
   let clean = a;
-  while (clean < b && (values[clean] as number) - (values[clean] as number) === 0) clean++;
+  while (clean < b && sampleAt(values, clean) - sampleAt(values, clean) === 0) clean++;
   if (clean === b) return values.subarray(a, b);
   const out = new Float64Array(b - a);
   out.set(values.subarray(a, clean));
   let n = clean - a;
   for (let i = clean + 1; i < b; i++) {
-    const v = values[i] as number;
+    const v = sampleAt(values, i);
     if (v - v === 0) out[n++] = v;
   }
   return out.subarray(0, n);
@@ -57,12 +59,12 @@ export function extremeOfFive(values: Float64Array, sign: 1 | -1): number {
   let below = 0;
   for (let k = 0; k < n; k++) {
     // A median below the best so far takes three of the last five below it.
-    if (sign * (values[k] as number) < best) below++;
-    if (k >= 5 && sign * (values[k - 5] as number) < best) below--;
+    if (sign * sampleAt(values, k) < best) below++;
+    if (k >= 5 && sign * sampleAt(values, k - 5) < best) below--;
     if (k < 4 || below < 3) continue;
     best = sign * median(values.subarray(k - 4, k + 1));
     below = 0;
-    for (let j = k - 4; j <= k; j++) if (sign * (values[j] as number) < best) below++;
+    for (let j = k - 4; j <= k; j++) if (sign * sampleAt(values, j) < best) below++;
   }
   return sign * best;
 }
@@ -82,8 +84,8 @@ export function valueBefore(time: Float64Array, values: Float64Array | undefined
   const v: number[] = [];
   for (let i = end - 1; i >= 0 && v.length < count && end - i < 4 * count; i--) {
     if (!Number.isFinite(values[i])) continue;
-    t.unshift((time[i] as number) - at);
-    v.unshift(values[i] as number);
+    t.unshift(sampleAt(time, i) - at);
+    v.unshift(sampleAt(values, i));
   }
   if (v.length === 0) return null;
   const fit = v.length >= 4 ? fitLine(t, v) : null;
@@ -94,7 +96,7 @@ export function valueBefore(time: Float64Array, values: Float64Array | undefined
 export function interval(time: Float64Array): number {
   const steps: number[] = [];
   const stride = Math.max(1, Math.floor(time.length / 500));
-  for (let i = stride; i < time.length; i += stride) steps.push((time[i] as number) - (time[i - 1] as number));
+  for (let i = stride; i < time.length; i += stride) steps.push(sampleAt(time, i) - sampleAt(time, i - 1));
   return median(steps);
 }
 
@@ -124,10 +126,10 @@ export function integrate(time: Float64Array, f: Float64Array, g: Float64Array |
   const other = g ?? f;
   const product = g !== null;
   for (let i = first; i < end; i++) {
-    const own = f[i] as number;
-    const v = product ? own * (other[i] as number) : own;
+    const own = sampleAt(f, i);
+    const v = product ? own * sampleAt(other, i) : own;
     if (v - v !== 0) continue;
-    const now = time[i] as number;
+    const now = sampleAt(time, i);
     const step = now - lastTime;
     if (last < 0) before = v;
     else if (step > long) {
@@ -159,7 +161,7 @@ export function integrateTogether(time: Float64Array, f: Float64Array, g: Float6
   const first = indexAt(time, from);
   const end = firstAfter(time, to);
   let clean = first;
-  while (clean < end && (f[clean] as number) - (f[clean] as number) === 0 && (g[clean] as number) - (g[clean] as number) === 0) clean++;
+  while (clean < end && sampleAt(f, clean) - sampleAt(f, clean) === 0 && sampleAt(g, clean) - sampleAt(g, clean) === 0) clean++;
   if (clean < end || first >= end) return { f: integrate(time, f, null, from, to, usual, agree), g: integrate(time, g, null, from, to, usual, agree), product: integrate(time, f, g, from, to, usual, agree) };
   const bridged: number[] = [];
   const open: { from: number; to: number }[] = [];
@@ -168,12 +170,12 @@ export function integrateTogether(time: Float64Array, f: Float64Array, g: Float6
   let sumG = 0;
   let sumP = 0;
   let lastTime = from;
-  let lastF = f[first] as number;
-  let lastG = g[first] as number;
+  let lastF = sampleAt(f, first);
+  let lastG = sampleAt(g, first);
   for (let i = first; i < end; i++) {
-    const a = f[i] as number;
-    const b = g[i] as number;
-    const now = time[i] as number;
+    const a = sampleAt(f, i);
+    const b = sampleAt(g, i);
+    const now = sampleAt(time, i);
     const step = now - lastTime;
     if (step > long && i > first) {
       if (agree(i - 1, i)) bridged.push(step);
@@ -194,7 +196,7 @@ export function integrateTogether(time: Float64Array, f: Float64Array, g: Float6
 /** Index of the first entry after `at`. */
 function firstAfter(time: Float64Array, at: number): number {
   let k = indexAt(time, at);
-  while (k < time.length && (time[k] as number) <= at) k++;
+  while (k < time.length && sampleAt(time, k) <= at) k++;
   return k;
 }
 
@@ -207,21 +209,21 @@ export function highestMean(time: Float64Array, f: Float64Array, from: number, t
   let previous = -1;
   // The window's pieces lie between the finite rows from `head` on.
   let head = -1;
-  const piece = (a: number, b: number): number => (((f[a] as number) + (f[b] as number)) / 2) * ((time[b] as number) - (time[a] as number));
-  for (let i = indexAt(time, from); i < n && (time[i] as number) <= to; i++) {
-    const v = f[i] as number;
+  const piece = (a: number, b: number): number => ((sampleAt(f, a) + sampleAt(f, b)) / 2) * (sampleAt(time, b) - sampleAt(time, a));
+  for (let i = indexAt(time, from); i < n && sampleAt(time, i) <= to; i++) {
+    const v = sampleAt(f, i);
     if (v - v !== 0) continue;
-    const now = time[i] as number;
+    const now = sampleAt(time, i);
     if (head < 0) head = i;
     if (previous >= 0) {
       area += piece(previous, i);
-      while (head < i && now - (time[head] as number) > width * 1.0001) {
+      while (head < i && now - sampleAt(time, head) > width * 1.0001) {
         let next = head + 1;
-        while ((f[next] as number) - (f[next] as number) !== 0) next++;
+        while (sampleAt(f, next) - sampleAt(f, next) !== 0) next++;
         area -= piece(head, next);
         head = next;
       }
-      const span = now - (time[head] as number);
+      const span = now - sampleAt(time, head);
       if (span >= 0.9 * width && area > best * span) {
         best = area / span;
         end = i;

@@ -1,5 +1,7 @@
-import { assert, highest } from "../quantities";
+import { assert, ELEMENTS, highest } from "../quantities";
 import { lengthOf, type Schedule, type ScheduleQuestion } from "./schedule-question";
+
+const { nth, wholeAt } = ELEMENTS;
 
 /** One instrument held from one minute of a task to another. */
 interface Hold {
@@ -82,20 +84,20 @@ class Bench {
     const words = Math.ceil(day.minutes / WORD) + 1;
     this.words = words;
     this.begins = new Int32Array(day.counts.length + 1);
-    day.counts.forEach((count, k) => (this.begins[k + 1] = (this.begins[k] as number) + words * Math.max(1, count)));
-    const [layers, instruments, jobs] = [this.begins[day.counts.length] as number, day.counts.length, day.jobs.length];
+    day.counts.forEach((count, k) => (this.begins[k + 1] = wholeAt(this.begins, k) + words * Math.max(1, count)));
+    const [layers, instruments, jobs] = [wholeAt(this.begins, day.counts.length), day.counts.length, day.jobs.length];
     this.state = new Int32Array(layers + instruments + 2 * jobs);
     this.held = this.state.subarray(0, layers);
     this.full = this.state.subarray(layers, layers + instruments);
     this.ends = this.state.subarray(layers + instruments, layers + instruments + jobs).fill(-1);
     this.starts = this.state.subarray(layers + instruments + jobs);
-    this.holds = day.jobs.map((j) => Int32Array.from(j.holds.flatMap((h) => [h.instrument, h.need, h.from, h.to, (this.begins[h.instrument] as number) + ((day.counts[h.instrument] as number) - h.need) * words])));
+    this.holds = day.jobs.map((j) => Int32Array.from(j.holds.flatMap((h) => [h.instrument, h.need, h.from, h.to, wholeAt(this.begins, h.instrument) + (nth(day.counts, h.instrument) - h.need) * words])));
   }
   put(k: number, start: number): void {
     const holds = this.holds[k] as Int32Array;
     for (let n = 0; n < holds.length; n += HOLD) {
-      const instrument = holds[n] as number;
-      for (let need = holds[n + 1] as number; need > 0; need--) this.hold(instrument, start + (holds[n + 2] as number), start + (holds[n + 3] as number));
+      const instrument = wholeAt(holds, n);
+      for (let need = wholeAt(holds, n + 1); need > 0; need--) this.hold(instrument, start + wholeAt(holds, n + 2), start + wholeAt(holds, n + 3));
       this.full[instrument] = this.firstFree(instrument);
     }
     const end = start + (this.day.jobs[k] as Job).length;
@@ -104,11 +106,11 @@ class Bench {
   }
   /** Holds one more of an instrument over a stretch: what a layer has already is carried to the next. */
   private hold(instrument: number, first: number, last: number): void {
-    const end = this.begins[instrument + 1] as number;
+    const end = wholeAt(this.begins, instrument + 1);
     for (let w = first >> 5; w << 5 < last; w++) {
       let more = bits(Math.max(0, first - (w << 5)), Math.min(WORD, last - (w << 5)));
-      for (let at = (this.begins[instrument] as number) + w; at < end && more !== 0; at += this.words) {
-        const had = this.held[at] as number;
+      for (let at = wholeAt(this.begins, instrument) + w; at < end && more !== 0; at += this.words) {
+        const had = wholeAt(this.held, at);
         this.held[at] = had | more;
         more &= had;
       }
@@ -116,9 +118,9 @@ class Bench {
   }
   /** The first minute at which one of an instrument is free. */
   private firstFree(instrument: number): number {
-    const top = (this.begins[instrument + 1] as number) - this.words;
-    for (let w = (this.full[instrument] as number) >> 5; w < this.words; w++) {
-      const free = ~(this.held[top + w] as number);
+    const top = wholeAt(this.begins, instrument + 1) - this.words;
+    for (let w = wholeAt(this.full, instrument) >> 5; w < this.words; w++) {
+      const free = ~wholeAt(this.held, top + w);
       if (free !== 0) return (w << 5) + (WORD - 1 - Math.clz32(free & -free));
     }
     return this.words << 5;
@@ -129,16 +131,16 @@ class Bench {
     const holds = this.holds[k] as Int32Array;
     const most = this.words << 5;
     let start = from;
-    for (let n = 0; n < holds.length; n += HOLD) start = Math.max(start, (full[holds[n] as number] as number) - (holds[n + 2] as number));
+    for (let n = 0; n < holds.length; n += HOLD) start = Math.max(start, wholeAt(full, wholeAt(holds, n)) - wholeAt(holds, n + 2));
     for (let n = 0, free = 0; free < holds.length; ) {
-      const first = start + (holds[n + 2] as number);
-      const last = Math.min(start + (holds[n + 3] as number), most) - 1;
-      const layer = holds[n + 4] as number;
+      const first = start + wholeAt(holds, n + 2);
+      const last = Math.min(start + wholeAt(holds, n + 3), most) - 1;
+      const layer = wholeAt(holds, n + 4);
       const [low, high] = [first >> 5, last >> 5];
       let there = 0;
       let w = high;
       for (; w >= low; w--) {
-        there = held[layer + w] as number;
+        there = wholeAt(held, layer + w);
         if (there === 0) continue;
         if (w === high) there &= -1 >>> (31 - (last & 31));
         if (w === low) there &= -1 << (first & 31);
@@ -148,7 +150,7 @@ class Bench {
         free += HOLD;
         n = n + HOLD < holds.length ? n + HOLD : 0;
       } else {
-        start = (w << 5) + WORD - Math.clz32(there) - (holds[n + 2] as number);
+        start = (w << 5) + WORD - Math.clz32(there) - wholeAt(holds, n + 2);
         free = 0;
       }
     }
@@ -171,8 +173,8 @@ function readyAt(job: Job, ends: Int32Array): number {
 function tailsOf(jobs: readonly Job[]): Int32Array {
   const tails = new Int32Array(jobs.length).fill(-1);
   const tail = (k: number): number => {
-    if ((tails[k] as number) < 0) tails[k] = (jobs[k] as Job).length + highest([0, ...jobs.flatMap((j, n) => (j.at === undefined && j.after.includes(k) ? [tail(n)] : []))]);
-    return tails[k] as number;
+    if (wholeAt(tails, k) < 0) tails[k] = (jobs[k] as Job).length + highest([0, ...jobs.flatMap((j, n) => (j.at === undefined && j.after.includes(k) ? [tail(n)] : []))]);
+    return wholeAt(tails, k);
   };
   jobs.forEach((_, k) => tail(k));
   return tails;
@@ -227,16 +229,16 @@ export class Decoder {
     bench.state.set(this.keptStates[this.common] as Int32Array);
     placed.set(this.kept.subarray(0, done));
     let count = 0;
-    for (let k = done; k < order.length; k++) waiting[count++] = order[k] as number;
+    for (let k = done; k < order.length; k++) waiting[count++] = nth(order, k);
     while (count > 0) {
       let turn = 0;
       let ready = -1;
-      for (; turn < count && ready < 0; turn++) ready = readyAt(day.jobs[waiting[turn] as number] as Job, bench.ends);
+      for (; turn < count && ready < 0; turn++) ready = readyAt(day.jobs[wholeAt(waiting, turn)] as Job, bench.ends);
       assert(ready >= 0, "schedule: tasks wait for each other in a ring");
-      const k = waiting[turn - 1] as number;
+      const k = wholeAt(waiting, turn - 1);
       waiting.copyWithin(turn - 1, turn, count--);
       bench.put(k, bench.fit(k, ready));
-      if ((bench.starts[k] as number) + (tails[k] as number) > most) return TOO_LATE;
+      if (wholeAt(bench.starts, k) + wholeAt(tails, k) > most) return TOO_LATE;
       placed[done++] = k;
       if (done % STRIDE === 0) (this.placedStates[done / STRIDE] as Int32Array).set(bench.state);
     }

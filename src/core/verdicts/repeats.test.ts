@@ -86,7 +86,7 @@ describe("the order of a charger's channels over several runs", () => {
   test("a run that was excluded and one under way don't count, and without an accuracy no order is sure", () => {
     const at = signals(0.1, 0.5);
     expect(channelOrders([at, { ...at, setAside: "loose clip" }, { ...at, finished: false }])).toBeNull();
-    const bare = { ...at, findings: at.findings.map(({ expandedUncertainty: _u, ...f }) => f) };
+    const bare = { ...at, findings: [0.1, 0.5].map((value, k) => { const { expandedUncertainty: _u, ...f } = found(value, { characteristic: "channels.done-current", unit: "A", conditions: { channel: k + 1 } }); void _u; return f; }) };
     expect(channelOrders([bare, bare])).toEqual({ orders: [], unclear: 2 });
   });
 });

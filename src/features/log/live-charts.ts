@@ -2,6 +2,9 @@ import type { ChartSpec, PredictedCurve, Role } from "@/core/procedures";
 import { procedure, roleLabel } from "@/core/procedures";
 import type { RunDossier } from "@/storage";
 import type { LiveStatus } from "@/workers/live-protocol";
+import { ELEMENTS } from "@/core/quantities";
+
+const { nth, sampleAt } = ELEMENTS;
 
 const GROUPS: readonly { readonly id: string; readonly title: string; readonly label: string; readonly unit: "A" | "V" | "°C"; readonly roles: readonly Role[] }[] = [
   { id: "current", title: "Current", label: "Current", unit: "A", roles: ["cellCurrent", "batteryCurrent", "outputCurrent", "inputCurrent", "referenceCurrent"] },
@@ -28,11 +31,11 @@ export function liveCharts(status: LiveStatus | null, d: RunDossier, predicted: 
     const roles = g.id === "voltage" ? [...g.roles, ...(Object.keys(status.curves) as Role[]).filter((r) => /^cell\d+Voltage$/.test(r))] : g.roles.filter((r) => led || r !== "inputCurrent");
     const series = roles.flatMap((role, tone) => {
       const c = status.curves[role];
-      return c && c.x.length > 1 ? [{ id: role, label: roleLabel(role).toLowerCase(), tone, points: [], fit: Array.from(c.x, (x, k) => ({ x, y: c.y[k] as number })) }] : [];
+      return c && c.x.length > 1 ? [{ id: role, label: roleLabel(role).toLowerCase(), tone, points: [], fit: Array.from(c.x, (x, k) => ({ x, y: sampleAt(c.y, k) })) }] : [];
     });
     const begun = beginning(status);
     // Behind what is measured, and only of what is measured.
-    const ghosts = predicted.filter((c) => series.some((x) => x.id === c.role)).map((c) => ({ id: `predicted-${c.role}`, label: "predicted", tone: 0, predicted: true as const, points: [], fit: c.time.map((t, k) => ({ x: t + begun, y: c.values[k] as number })) }));
+    const ghosts = predicted.filter((c) => series.some((x) => x.id === c.role)).map((c) => ({ id: `predicted-${c.role}`, label: "predicted", tone: 0, predicted: true as const, points: [], fit: c.time.map((t, k) => ({ x: t + begun, y: nth(c.values, k) })) }));
     const title = g.id === "current" && series.every((x) => x.id === "cellCurrent") ? "Current into the cell" : g.title;
     return series.length ? [{ id: g.id, title, x: { label: "Time", unit: "s" as const }, y: { label: g.label, unit: g.unit }, series: [...ghosts, ...series], spans: status.state.spans, marks, claims: [] }] : [];
   });

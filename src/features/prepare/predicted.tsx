@@ -2,6 +2,9 @@ import { useMemo } from "react";
 import type { ChartSpec, PredictedCurve } from "@/core/procedures";
 import { roleLabel, roleUnit } from "@/core/procedures";
 import { LogPlot } from "@/ui/log-plot";
+import { ELEMENTS } from "@/core/quantities";
+
+const { nth } = ELEMENTS;
 
 const LABELS = { V: "Voltage", A: "Current", "°C": "Temperature" } as const;
 
@@ -11,7 +14,7 @@ export function Predicted({ curves }: { readonly curves: readonly PredictedCurve
     () =>
       curves.map((c): ChartSpec => {
         const unit = roleUnit(c.role) as keyof typeof LABELS;
-        return { id: `predicted-${c.role}`, title: roleLabel(c.role), x: { label: "Time", unit: "s" }, y: { label: LABELS[unit], unit }, claims: [], series: [{ id: c.role, label: "predicted", tone: 0, predicted: true, points: [], fit: c.time.map((x, k) => ({ x, y: c.values[k] as number })) }] };
+        return { id: `predicted-${c.role}`, title: roleLabel(c.role), x: { label: "Time", unit: "s" }, y: { label: LABELS[unit], unit }, claims: [], series: [{ id: c.role, label: "predicted", tone: 0, predicted: true, points: [], fit: c.time.map((x, k) => ({ x, y: nth(c.values, k) })) }] };
       }),
     [curves],
   );

@@ -1,6 +1,6 @@
 import { accuracyAt, sourceName } from "../../instruments";
 import { meterReading as read, meterDifference as readDifference } from "../log-reading";
-import { divide, formatDuration, formatQuantity, median, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
+import { divide, ELEMENTS, formatDuration, formatQuantity, median, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
 import type { Role } from "../roles";
 import type { Analysis, Corrections, Finding, NotStated, Readings, RunSetup } from "../shape";
 import { dissipation, heat } from "./heat";
@@ -12,6 +12,8 @@ import { findPhases, type Phases } from "./phases";
 import { edgeTime, find, silent, type Work } from "./work";
 import { flowing, NO_RECHARGE, pausedWithin } from "./segments";
 import { extremeOfFive, finite, indexAt, integrateTogether, valueBefore, type Integral, type Together } from "../../traces";
+
+const { sampleAt } = ELEMENTS;
 
 /** s of rest that a rest voltage needs. */
 const REST = 60;
@@ -120,7 +122,7 @@ function precharge(w: Work): void {
 
 /** The constant-current phase in s; null where the log shows none. */
 function fullCurrentPhase(p: Phases): { from: number; to: number } | null {
-  const from = p.step ?? p.start ?? (p.time[0] as number);
+  const from = p.step ?? p.start ?? sampleAt(p.time, 0);
   const to = p.onset?.time ?? p.through;
   return to > from ? { from, to } : null;
 }
@@ -138,7 +140,7 @@ function constantCurrent(w: Work): void {
   const hot = p.cuts.filter((c) => c.heat);
   const [first, end] = [indexAt(p.time, phase.from + p.usual), indexAt(p.time, phase.to)];
   const cut = (t: number) => hot.some((c) => t >= c.from && t <= (c.to ?? phase.to));
-  const kept = hot.length ? p.activeCurrent.map((a, k) => (cut(p.time[k] as number) ? NaN : a)) : p.activeCurrent;
+  const kept = hot.length ? p.activeCurrent.map((a, k) => (cut(sampleAt(p.time, k)) ? NaN : a)) : p.activeCurrent;
   const amps = finite(kept, first, end);
   const enough = amps.length >= HELD_FOR.samples && (hot.length === 0 || amps.length * p.usual >= HELD_FOR.seconds);
   if (enough) fullCurrent(w, amps, median(finite(p.inputVoltage, first, end)));
@@ -199,7 +201,7 @@ function ending(w: Work): void {
 function resting(w: Work, stop: number, end: number): void {
   const { p, setup } = w;
   const name = "charge.rest-voltage";
-  const last = p.time[p.time.length - 1] as number;
+  const last = sampleAt(p.time, p.time.length - 1);
   if (last - stop < REST) return silent(w, "not-in-log", `The log has less than ${formatDuration(REST)} of rest after the end.`, name);
   if (p.restart !== null) return silent(w, "disturbed", "Charging began again: the cell was not at rest at the end of the log.", name);
   const floor = 2 * accuracyAt(setup.instruments.cellCurrent ?? { gain: 0, counts: 2, resolution: 0.001 }, 0) + 0.002;
@@ -233,7 +235,7 @@ function energySources(value: number, volts: Role, amps: Role, charge: number, v
 /** ∫f, ∫g and ∫f·g dt over the segments of the charge, each cut at its edges. */
 function overSegments(p: Phases, f: Float64Array, g: Float64Array, from: number, to: number): Together {
   const agree = (before: number, after: number) => {
-    const [a, b] = [p.cellCurrent[before] as number, p.cellCurrent[after] as number];
+    const [a, b] = [sampleAt(p.cellCurrent, before), sampleAt(p.cellCurrent, after)];
     return Math.abs(a - b) <= 0.1 * Math.max(Math.abs(a), Math.abs(b)) + 0.005;
   };
   const parts = flowing(p.pauses, from, to).map((s) => integrateTogether(p.time, f, g, s.from, s.to, p.usual, agree));
@@ -256,7 +258,7 @@ function wholeCharge(w: Work): void {
   const { p } = w;
   const sag = inputSag(p);
   if (sag) find(w, "charge.input-sag", readDifference(sag.unloaded - sag.lowest, "inputVoltage", w.setup, "sag"));
-  const from = p.start ?? (p.time[0] as number);
+  const from = p.start ?? sampleAt(p.time, 0);
   const { through } = p;
   const { f: voltSeconds, g: charge, product: delivered } = overSegments(p, p.activeVoltage, p.activeCurrent, from, through);
   for (const gap of charge.bridged) w.notes.push({ code: "gap-bridged", message: `A gap of ${formatDuration(gap)} in the log was bridged: the current on both sides agrees.` });

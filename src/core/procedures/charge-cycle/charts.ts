@@ -2,11 +2,14 @@ import { envelope } from "../../traces";
 import type { Role } from "../roles";
 import type { ChartSpec, Corrections, TraceEvent } from "../shape";
 import type { Phases } from "./phases";
+import { ELEMENTS } from "../../quantities";
+
+const { sampleAt } = ELEMENTS;
 
 /** The column thinned so that no spike and no step is lost. */
 function curve(time: Float64Array, values: Float64Array): { x: number; y: number }[] {
   const { x, y } = envelope(time, values);
-  return Array.from(x, (v, k) => ({ x: v, y: y[k] as number }));
+  return Array.from(x, (v, k) => ({ x: v, y: sampleAt(y, k) }));
 }
 
 interface Span {
@@ -17,13 +20,13 @@ interface Span {
 
 /** The phases as stretches of time, each from where it begins to where the next one does; interruptions stand apart. */
 export function phaseSpans(p: Phases): Span[] {
-  const end = p.time[p.time.length - 1] as number;
-  const full = p.step ?? p.start ?? (p.onset ? (p.time[0] as number) : null);
+  const end = sampleAt(p.time, p.time.length - 1);
+  const full = p.step ?? p.start ?? (p.onset ? sampleAt(p.time, 0) : null);
   const spans: Span[] = [];
   const put = (from: number | null, to: number | null, label: string) => {
     if (from !== null && to !== null && to > from) spans.push({ from, to, label });
   };
-  if (p.step !== null) put(p.start ?? (p.time[0] as number), p.step, "pre-charge");
+  if (p.step !== null) put(p.start ?? sampleAt(p.time, 0), p.step, "pre-charge");
   // Heat that cuts the current stands apart from the constant current around it.
   const fullEnd = p.onset?.time ?? p.through;
   let from = full;

@@ -1,18 +1,20 @@
-import { formatDuration, formatQuantity, median, multiply, rectangular, subtract, uncertain, withPart } from "../../quantities";
+import { ELEMENTS, formatDuration, formatQuantity, median, multiply, rectangular, subtract, uncertain, withPart } from "../../quantities";
 import { extremeOfFive, finite, highestMean, indexAt } from "../../traces";
 import { meterReading as read } from "../log-reading";
 import type { Phases } from "./phases";
 import { AT_LEAST, find, silent, type Work } from "./work";
+
+const { sampleAt } = ELEMENTS;
 
 /** The most that stays in the charger, as a 1-minute mean, W. */
 export function dissipation(w: Work): void {
   const { p, setup } = w;
   const [vi, ii] = [p.inputVoltage, p.inputCurrent];
   if (!vi || !ii || !p.heat) return;
-  const began = p.start ?? (p.time[0] as number);
+  const began = p.start ?? sampleAt(p.time, 0);
   const peak = highestMean(p.time, p.heat, began, p.through, 60);
   if (!peak) return silent(w, "not-in-log", "The log has less than a minute of charging.", "charge.peak-dissipation");
-  const from = indexAt(p.time, (p.time[peak.end] as number) - 60);
+  const from = indexAt(p.time, sampleAt(p.time, peak.end) - 60);
   const mean = (c: Float64Array) => median(finite(c, from, peak.end + 1));
   const count = Math.max(1, peak.end - from);
   const x = { vi: read(mean(vi), "inputVoltage", setup, "peak", count), ii: read(mean(ii), "inputCurrent", setup, "peak", count), vc: read(mean(p.cellVoltage), "cellVoltage", setup, "peak", count), ic: read(mean(p.cellCurrent), "cellCurrent", setup, "peak", count) };

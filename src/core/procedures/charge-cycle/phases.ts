@@ -1,8 +1,10 @@
-import { fitLine, median } from "../../quantities";
+import { ELEMENTS, fitLine, median } from "../../quantities";
 import { finite, heatPower, indexAt, interval, withoutSpikes } from "../../traces";
 import { NO_CORRECTIONS, type Corrections, type RunSetup, type Trace } from "../shape";
 import { edge, findSegments, type Columns, type Halt, type Pause } from "./segments";
 import { ChargeStream, HEADROOM, HOT, type ChargeEvent, type StreamOptions } from "./stream";
+
+const { sampleAt } = ELEMENTS;
 
 /** A charge log put in order: columns without spikes, its events, and the boundaries of its phases in s. */
 export interface Phases {
@@ -86,7 +88,7 @@ export function findPhases(trace: Trace, setup: RunSetup, moved: Corrections["bo
   // Where the tester sees the end, the charge ended.
   const stop = by("stop") ?? found.stop;
   const halt = by("stop") === null ? found.halt : null;
-  const last = time[time.length - 1] as number;
+  const last = sampleAt(time, time.length - 1);
   const through = stop ?? halt?.time ?? last;
   const pauses = found.pauses.filter((p) => p.to < through);
   const before = (e: ChargeEvent) => e.time < through;
@@ -159,7 +161,7 @@ function active(time: Float64Array, column: Float64Array, usual: number, pauses:
 
 function spikesOutside(time: Float64Array, pauses: readonly Pause[], columns: readonly ({ readonly spikes: readonly number[] } | undefined)[]): number {
   const own = new Set(columns.flatMap((c) => c?.spikes ?? []));
-  return [...own].filter((k) => !pauses.some((p) => (time[k] as number) >= p.from && (time[k] as number) <= p.to)).length;
+  return [...own].filter((k) => !pauses.some((p) => sampleAt(time, k) >= p.from && sampleAt(time, k) <= p.to)).length;
 }
 
 /** A cut is heat's where the part was hot, well above where it began, and the input left the charger room to work. */
@@ -185,8 +187,8 @@ function voltageOnset(time: Float64Array, volts: Float64Array, amps: Float64Arra
   const [x, y] = [new Float64Array(room), new Float64Array(room)];
   let points = 0;
   for (let k = k0; k < kEnd; k++) {
-    const a = amps[k] as number;
-    const v = volts[k] as number;
+    const a = sampleAt(amps, k);
+    const v = sampleAt(volts, k);
     if (v - v !== 0 || !(a < 0.85 * level)) continue;
     x[points] = a;
     y[points++] = v;
@@ -195,14 +197,14 @@ function voltageOnset(time: Float64Array, volts: Float64Array, amps: Float64Arra
   if (!line) return { time: rough, blur: 0, scatter: 30, reference: NaN, wire: 0 };
   const reference = line.intercept;
   const wire = Math.max(0, -line.slope);
-  const effective = (k: number) => (volts[k] as number) + wire * (amps[k] as number);
+  const effective = (k: number) => sampleAt(volts, k) + wire * sampleAt(amps, k);
   const [t, e]: [number[], number[]] = [[], []];
   for (let k = k0 + 40; k >= 0; k--) {
     const v = effective(k);
     if (!Number.isFinite(v)) continue;
     if (v < reference - 0.025) break;
-    if (v < reference - 0.003 && (time[k] as number) < rough + 60) {
-      t.push((time[k] as number) - rough);
+    if (v < reference - 0.003 && sampleAt(time, k) < rough + 60) {
+      t.push(sampleAt(time, k) - rough);
       e.push(v);
     }
   }
@@ -213,8 +215,8 @@ function voltageOnset(time: Float64Array, volts: Float64Array, amps: Float64Arra
   // How long until 3 % of the current is gone.
   let lost = at;
   for (let k = indexAt(time, at); k < kEnd; k++)
-    if ((amps[k] as number) < 0.97 * level) {
-      lost = time[k] as number;
+    if (sampleAt(amps, k) < 0.97 * level) {
+      lost = sampleAt(time, k);
       break;
     }
   const spread = rise?.scatter ?? 0.001;

@@ -1,4 +1,6 @@
-import { median } from "../../quantities";
+import { ELEMENTS, median } from "../../quantities";
+
+const { sampleAt } = ELEMENTS;
 
 const ROOM = 256;
 /** Most of the recent samples that are ever looked at. */
@@ -29,13 +31,13 @@ export class Recent {
     this.a[n] = amps;
   }
   firstTime(): number {
-    return this.t[0] as number;
+    return sampleAt(this.t, 0);
   }
   lastTime(): number {
-    return this.t[this.size - 1] as number;
+    return sampleAt(this.t, this.size - 1);
   }
   voltsAt(k: number): number {
-    return this.v[k] as number;
+    return sampleAt(this.v, k);
   }
   /** Median of the currents of the last `count` samples, or of all where there are fewer. */
   middleAmps(count: number): number {
@@ -53,7 +55,7 @@ export class Recent {
 
 function lately(c: Float64Array, n: number): number {
   if (n < 5) return median(c.subarray(0, n));
-  return middleOfFive(c[n - 5] as number, c[n - 4] as number, c[n - 3] as number, c[n - 2] as number, c[n - 1] as number);
+  return middleOfFive(sampleAt(c, n - 5), sampleAt(c, n - 4), sampleAt(c, n - 3), sampleAt(c, n - 2), sampleAt(c, n - 1));
 }
 
 /** The middle one of three. */

@@ -1,8 +1,10 @@
-import { median } from "../../quantities";
+import { ELEMENTS, median } from "../../quantities";
 import { finite, indexAt } from "../../traces";
 import type { TraceEvent } from "../shape";
 import type { StopCause, StopVerdict } from "./ending";
 import type { ChargeEvent } from "./stream";
+
+const { sampleAt } = ELEMENTS;
 
 /** A stretch without current inside one charge, s. */
 export interface Pause {
@@ -77,7 +79,7 @@ interface Stop {
 export function findSegments(c: Columns, events: readonly ChargeEvent[], marks: readonly TraceEvent[], full: number): Segments {
   const stops = stopsOf(events).map((s, k, all) => withMark(c, goneOn(c, s, all[k + 1], full), marks));
   const pauses: Pause[] = [];
-  const begun = events.find((e) => e.kind === "start")?.time ?? (c.time[0] as number);
+  const begun = events.find((e) => e.kind === "start")?.time ?? sampleAt(c.time, 0);
   for (const s of stops) {
     const at = edge(c, s.time);
     const next = s.next === null ? null : edge(c, s.next);
@@ -85,7 +87,7 @@ export function findSegments(c: Columns, events: readonly ChargeEvent[], marks: 
     if (next === null) return { stop: null, stopAmps: NaN, halt: { time: at.time, ended: s.verdict.ended, cause: s.verdict.cause, amps: s.amps }, pauses: withDropouts(c, pauses, begun, at.time), restart: null, replugged: false };
     pauses.push({ from: at.time, to: next.time, cause: s.verdict.cause, amps: s.amps, doubt: (at.gap + next.gap) / 2 });
   }
-  return { stop: null, stopAmps: NaN, halt: null, pauses: withDropouts(c, pauses, begun, c.time[c.time.length - 1] as number), restart: null, replugged: false };
+  return { stop: null, stopAmps: NaN, halt: null, pauses: withDropouts(c, pauses, begun, sampleAt(c.time, c.time.length - 1)), restart: null, replugged: false };
 }
 
 function stopsOf(events: readonly ChargeEvent[]): Stop[] {
@@ -125,8 +127,8 @@ export function edge(c: Pick<Columns, "time" | "cellCurrent" | "floor" | "usual"
   let last = -1;
   for (let k = Math.max(0, centre - 6); k < Math.min(time.length, centre + 6); k++) {
     if (!Number.isFinite(cellCurrent[k])) continue;
-    if (last >= 0 && (cellCurrent[last] as number) > floor !== (cellCurrent[k] as number) > floor) {
-      const [a, b] = [time[last] as number, time[k] as number];
+    if (last >= 0 && sampleAt(cellCurrent, last) > floor !== sampleAt(cellCurrent, k) > floor) {
+      const [a, b] = [sampleAt(time, last), sampleAt(time, k)];
       const middle = (a + b) / 2;
       if (Math.abs(middle - near) < away) {
         away = Math.abs(middle - near);
@@ -152,26 +154,26 @@ function withDropouts(c: Columns, pauses: readonly Pause[], from: number, to: nu
   const end = indexAt(time, to);
   let last = -1;
   for (let k = indexAt(time, from) + 1; k < end; k++) {
-    const a = rawCurrent[k] as number;
+    const a = sampleAt(rawCurrent, k);
     if (a - a !== 0) continue;
     if (a > c.floor) {
       last = k;
       continue;
     }
-    if (last < 0 || inside(time[k] as number)) continue;
+    if (last < 0 || inside(sampleAt(time, k))) continue;
     let next = k + 1;
     let count = 1;
-    while (next < end && !((rawCurrent[next] as number) > c.floor)) {
+    while (next < end && !(sampleAt(rawCurrent, next) > c.floor)) {
       if (Number.isFinite(rawCurrent[next])) count++;
       next++;
     }
     if (next >= end) break;
-    const amps = rawCurrent[last] as number;
-    if (count <= SHORT && amps > 4 * c.floor && (rawCurrent[next] as number) > 4 * c.floor) {
+    const amps = sampleAt(rawCurrent, last);
+    if (count <= SHORT && amps > 4 * c.floor && sampleAt(rawCurrent, next) > 4 * c.floor) {
       const cause = gone(c, last, k, next);
       if (cause !== null || count > 1) {
-        const [start, stop] = [((time[last] as number) + (time[k] as number)) / 2, ((time[next - 1] as number) + (time[next] as number)) / 2];
-        out.push({ from: start, to: stop, cause: cause === "input" ? "input" : null, amps, doubt: ((time[k] as number) - (time[last] as number) + (time[next] as number) - (time[next - 1] as number)) / 2 });
+        const [start, stop] = [(sampleAt(time, last) + sampleAt(time, k)) / 2, (sampleAt(time, next - 1) + sampleAt(time, next)) / 2];
+        out.push({ from: start, to: stop, cause: cause === "input" ? "input" : null, amps, doubt: (sampleAt(time, k) - sampleAt(time, last) + sampleAt(time, next) - sampleAt(time, next - 1)) / 2 });
       }
     }
     k = next - 1;
@@ -181,10 +183,10 @@ function withDropouts(c: Columns, pauses: readonly Pause[], from: number, to: nu
 
 /** Whether input or terminals moved with a sample that shows no current: then it is no spike of the ammeter. */
 function gone(c: Columns, before: number, at: number, after: number): "input" | "terminals" | null {
-  const least = (v: Float64Array) => Math.min(v[before] as number, v[after] as number);
-  if (c.rawInput && (c.rawInput[at] as number) < 0.7 * least(c.rawInput)) return "input";
-  const volts = c.rawVoltage[at] as number;
-  const most = Math.max(c.rawVoltage[before] as number, c.rawVoltage[after] as number);
+  const least = (v: Float64Array) => Math.min(sampleAt(v, before), sampleAt(v, after));
+  if (c.rawInput && sampleAt(c.rawInput, at) < 0.7 * least(c.rawInput)) return "input";
+  const volts = sampleAt(c.rawVoltage, at);
+  const most = Math.max(sampleAt(c.rawVoltage, before), sampleAt(c.rawVoltage, after));
   return least(c.rawVoltage) - volts > 0.008 || volts - most > 0.03 ? "terminals" : null;
 }
 

@@ -1,5 +1,8 @@
 import { judgeStop, type StopVerdict } from "./ending";
 import { middle, Recent } from "./recent";
+import { ELEMENTS } from "../../quantities";
+
+const { sampleAt } = ELEMENTS;
 
 /** One reading of a charge log; NaN where a meter gave none. SI. */
 export interface ChargeSample {
@@ -189,7 +192,7 @@ export class ChargeStream {
   pushAll(time: Float64Array, volts: Float64Array, amps: Float64Array, input?: Float64Array, part?: Float64Array): ChargeEvent[] {
     const out: ChargeEvent[] = [];
     for (let k = 0; k < time.length; k++) {
-      const known = this.pushReadings(time[k] as number, volts[k] as number, amps[k] as number, input ? (input[k] as number) : NaN, part ? (part[k] as number) : NaN);
+      const known = this.pushReadings(sampleAt(time, k), sampleAt(volts, k), sampleAt(amps, k), input ? sampleAt(input, k) : NaN, part ? sampleAt(part, k) : NaN);
       if (known !== NONE) out.push(...known);
     }
     return out;

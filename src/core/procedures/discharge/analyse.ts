@@ -1,5 +1,5 @@
 import { accuracyAt, sourceName } from "../../instruments";
-import { fitLine, formatDuration, formatQuantity, median, rectangular, uncertain, withPart } from "../../quantities";
+import { ELEMENTS, fitLine, formatDuration, formatQuantity, median, rectangular, uncertain, withPart } from "../../quantities";
 import { finite, indexAt, integrate, valueBefore } from "../../traces";
 import { changingLoad } from "../changing-load";
 import { cleanLog, logCharts, type CleanColumns } from "../guided";
@@ -7,6 +7,8 @@ import { logFinding, meterDifference } from "../log-reading";
 import type { Role } from "../roles";
 import type { Analysis, Finding, Note, NotStated, Readings, RunSetup } from "../shape";
 import { restedFull, type DischargePlan } from "./plan";
+
+const { sampleAt } = ELEMENTS;
 
 const q = formatQuantity;
 const ROLES = ["batteryVoltage", "batteryCurrent", "cellVoltage", "cellCurrent", "cellTemperature"] as const satisfies readonly Role[];
@@ -47,7 +49,7 @@ export function analyseDischarge(readings: Readings, setup: RunSetup<DischargePl
     notes.push(...changingLoad(log.time, log.amps, flows));
     if (last.end < log.time.length) resistance(log, last.end, setup, findings);
   }
-  const at = (row: number) => log.time[Math.min(log.time.length - 1, row)] as number;
+  const at = (row: number) => sampleAt(log.time, Math.min(log.time.length - 1, row));
   const spans = flows.map((s) => ({ from: at(s.first), to: at(s.end), label: "discharging" }));
   return {
     findings,
@@ -90,7 +92,7 @@ const PAUSES = 1800;
 
 /** First row from which `holds` is true twice in a row. */
 function firstRow(log: Log, from: number, holds: (amps: number) => boolean): number | null {
-  for (let k = from; k + 1 < log.amps.length; k++) if (holds(log.amps[k] as number) && holds(log.amps[k + 1] as number)) return k;
+  for (let k = from; k + 1 < log.amps.length; k++) if (holds(sampleAt(log.amps, k)) && holds(sampleAt(log.amps, k + 1))) return k;
   return null;
 }
 
@@ -98,11 +100,11 @@ function firstRow(log: Log, from: number, holds: (amps: number) => boolean): num
 function crossing(log: Log, flows: readonly Segment[], floor: number): { readonly at: number; readonly segment: number } | null {
   for (const [segment, { first, end }] of flows.entries())
     for (let k = first; k < end; k++) {
-      const v = log.volts[k] as number;
+      const v = sampleAt(log.volts, k);
       if (!(v <= floor)) continue;
-      const b = k > first ? (log.volts[k - 1] as number) : NaN;
-      const t = log.time[k] as number;
-      return { segment, at: b > floor ? (log.time[k - 1] as number) + ((b - floor) / (b - v)) * (t - (log.time[k - 1] as number)) : t };
+      const b = k > first ? sampleAt(log.volts, k - 1) : NaN;
+      const t = sampleAt(log.time, k);
+      return { segment, at: b > floor ? sampleAt(log.time, k - 1) + ((b - floor) / (b - v)) * (t - sampleAt(log.time, k - 1)) : t };
     }
   return null;
 }
@@ -115,10 +117,10 @@ function capacity(log: Log, flows: readonly Segment[], setup: RunSetup<Discharge
   const floor = plan?.floor ?? lowestHeld(log, last.first, last.end);
   const crossed = crossing(log, flows, floor);
   const used = flows.slice(0, (crossed?.segment ?? flows.length - 1) + 1);
-  const edge = (row: number) => (row > 0 && row < log.time.length ? ((log.time[row - 1] as number) + (log.time[row] as number)) / 2 : (log.time[Math.min(row, log.time.length - 1)] as number));
+  const edge = (row: number) => (row > 0 && row < log.time.length ? (sampleAt(log.time, row - 1) + sampleAt(log.time, row)) / 2 : sampleAt(log.time, Math.min(row, log.time.length - 1)));
   const start = edge(begin.first);
-  const stop = crossed?.at ?? (log.time[(used[used.length - 1] as Segment).end - 1] as number);
-  const agree = (x: number, y: number) => Math.abs((log.amps[x] as number) - (log.amps[y] as number)) <= 0.1 * rate;
+  const stop = crossed?.at ?? sampleAt(log.time, (used[used.length - 1] as Segment).end - 1);
+  const agree = (x: number, y: number) => Math.abs(sampleAt(log.amps, x) - sampleAt(log.amps, y)) <= 0.1 * rate;
   const parts = used.map((s, k) => integrate(log.time, log.amps, null, edge(s.first), k === used.length - 1 ? stop : edge(s.end), log.usual, agree));
   const drawn = parts.reduce((sum, p) => sum + p.value, 0);
   const gaps = used.slice(1).map((s, k) => edge(s.first) - edge((used[k] as Segment).end));
@@ -152,7 +154,7 @@ function capacity(log: Log, flows: readonly Segment[], setup: RunSetup<Discharge
   ]);
   const f = logFinding("cell.capacity", x, setup, { conditions: { rate: Number((plan && Math.abs(plan.rate - rate) < 0.05 * plan.rate ? plan.rate : rate).toPrecision(2)), floor: Number(floor.toPrecision(3)) }, ...(crossed ? {} : { bound: "at-least" as const }) });
   if (f) findings.push(f);
-  if (!crossed) notes.push({ code: "floor-not-reached", message: `The log ends at ${q(log.volts[last.end - 1] as number, "V", { digits: 3 })}, above the floor of ${q(floor, "V")}: the capacity is at least that.` });
+  if (!crossed) notes.push({ code: "floor-not-reached", message: `The log ends at ${q(sampleAt(log.volts, last.end - 1), "V", { digits: 3 })}, above the floor of ${q(floor, "V")}: the capacity is at least that.` });
   const rated = setup.conditions.cellCapacity ?? plan?.capacity;
   const share = rated ? `, ${q(x.value / rated, "1", { digits: 3 })} of the ${q(rated, "Ah")} that it is rated for` : "";
   notes.push({ code: "delivered", message: `It gave ${q(x.value, "Ah", { digits: 3 })} in ${formatDuration(stop - start - paused)} at ${q(rate, "A", { digits: 3 })} down to ${q(floor, "V")}${share}.` });
@@ -163,14 +165,14 @@ const lowestHeld = (log: Log, first: number, end: number): number => Number(fini
 
 /** The step of the volts as the load goes off ÷ the step of the current, both carried to that instant. */
 function resistance(log: Log, end: number, setup: RunSetup, findings: Finding[]): void {
-  const at = ((log.time[end - 1] as number) + (log.time[end] as number)) / 2;
+  const at = (sampleAt(log.time, end - 1) + sampleAt(log.time, end)) / 2;
   const before = valueBefore(log.time, log.volts, end, at, 8);
   const rows = Array.from({ length: Math.min(6, log.time.length - end) }, (_, k) => end + k).filter((k) => Number.isFinite(log.volts[k]));
-  const after = rows.length >= 3 ? fitLine(rows.map((k) => (log.time[k] as number) - at), rows.map((k) => log.volts[k] as number)) : null;
+  const after = rows.length >= 3 ? fitLine(rows.map((k) => sampleAt(log.time, k) - at), rows.map((k) => sampleAt(log.volts, k))) : null;
   const amps = valueBefore(log.time, log.amps, end, at, 8);
   if (!before || !after || !amps || amps.value < 0.01) return;
   const step = after.intercept - before.value;
-  const apart = Math.abs(after.intercept - (log.volts[end] as number));
+  const apart = Math.abs(after.intercept - sampleAt(log.volts, end));
   // The cell begins to recover within the first interval: what it did in it can't be told from its resistance.
   const drop = withPart(meterDifference(step, log.voltRole, setup, "rebound"), "recovery within an interval", rectangular(apart + Math.abs(before.slope) * log.usual));
   const gain = setup.instruments[log.ampRole]?.gain ?? 0;

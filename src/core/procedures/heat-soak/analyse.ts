@@ -1,5 +1,5 @@
 import { fitWarming, powerOn, type Warming, type WarmingReadings } from "../../fit";
-import { divide, formatDuration, formatQuantity, median, multiply, rectangular, subtract, uncertain, type Uncertain } from "../../quantities";
+import { divide, ELEMENTS, formatDuration, formatQuantity, median, multiply, rectangular, subtract, uncertain, type Uncertain } from "../../quantities";
 import { finite, indexAt } from "../../traces";
 import { changingLoad } from "../changing-load";
 import { cleanLog, logCharts, type CleanColumns } from "../guided";
@@ -11,6 +11,8 @@ import { chargerHeat } from "./charger";
 import { SHAPE } from "./guide";
 import { TOUCH, type HeatPlan } from "./plan";
 import { heatSource, warmingPriors, warmingRows, type HeatSource } from "./readings";
+
+const { sampleAt } = ELEMENTS;
 
 const q = formatQuantity;
 const ROLES = ["partTemperature", "ambientTemperature", "batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent", "inputVoltage", "inputCurrent", "cellVoltage", "cellCurrent"] as const satisfies readonly Role[];
@@ -33,7 +35,7 @@ export function analyseHeat(readings: Readings, setup: RunSetup<HeatPlan>): Anal
   if (pauses > 0) notes.push({ code: "load-off", message: `The load was off for ${formatDuration(pauses)}. The fitted curve follows it.` });
   if (cut > 0) notes.push({ code: "load-lost", message: `The load was off for the last ${formatDuration(cut)} of the log, which are not used.` });
   const load = columns.outputCurrent;
-  if (load && rows.time.length) notes.push(...changingLoad(time, load, [{ first: powerOn(load), end: indexAt(time, rows.time[rows.time.length - 1] as number) + 1 }]));
+  if (load && rows.time.length) notes.push(...changingLoad(time, load, [{ first: powerOn(load), end: indexAt(time, sampleAt(rows.time, rows.time.length - 1)) + 1 }]));
   const source = heatSource(columns, setup);
   if (!columns.ambientTemperature && setup.conditions.ambientTemperature === undefined) notes.push({ code: "no-ambient", message: "The ambient was neither logged nor stated, so temperature rises can't be found." });
   if (!source) notes.push({ code: "no-power", message: "The log lacks voltage and current on both sides, and the heat was not stated. Enter the dissipation in W for the thermal resistance." });
@@ -66,14 +68,14 @@ function throughout(rows: WarmingReadings): { readonly rows: WarmingReadings; re
   const on = powerOn(power);
   const half = 0.5 * (power[on] ?? 0);
   let end = time.length;
-  while (end > on && !((power[end - 1] as number) > half)) end--;
+  while (end > on && !(sampleAt(power, end - 1) > half)) end--;
   // A sample or two at the end are the load coming off as the log is finished.
   const whole = time.length - end < 3 || end <= on;
   const kept = whole ? time.length : end;
   let pauses = 0;
-  for (let k = on + 1; k < kept; k++) if (!((power[k] as number) > half)) pauses += (time[k] as number) - (time[k - 1] as number);
+  for (let k = on + 1; k < kept; k++) if (!(sampleAt(power, k) > half)) pauses += sampleAt(time, k) - sampleAt(time, k - 1);
   const part = (c: Float64Array) => c.subarray(0, kept);
-  return { rows: { time: part(time), part: part(rows.part), ambient: part(rows.ambient), power: part(power) }, pauses: whole && end < time.length ? 0 : pauses, cut: whole ? 0 : (time[time.length - 1] as number) - (time[end - 1] as number) };
+  return { rows: { time: part(time), part: part(rows.part), ambient: part(rows.ambient), power: part(power) }, pauses: whole && end < time.length ? 0 : pauses, cut: whole ? 0 : sampleAt(time, time.length - 1) - sampleAt(time, end - 1) };
 }
 
 function unfairness(setup: RunSetup<HeatPlan>): readonly Unfairness[] {
@@ -85,8 +87,8 @@ function unfairness(setup: RunSetup<HeatPlan>): readonly Unfairness[] {
 /** What a fitted warming gives; the thermal resistance in K/W, or null where the log ended too early for any of it. */
 function settled(fit: Warming, source: HeatSource, rows: ReturnType<typeof warmingRows>, c: CleanColumns, setup: RunSetup<HeatPlan>, findings: Finding[], notes: Note[]): Uncertain | null {
   const mean = rows.ambient.reduce((s, v) => s + v, 0) / rows.ambient.length;
-  const end = rows.time[rows.time.length - 1] as number;
-  const on = rows.time[powerOn(rows.power)] as number;
+  const end = sampleAt(rows.time, rows.time.length - 1);
+  const on = sampleAt(rows.time, powerOn(rows.power));
   const shape = rectangular(SHAPE * Math.abs(fit.left));
   const settles = mean + fit.offset + fit.rise;
   const unfair = unfairness(setup);
@@ -111,7 +113,7 @@ function settled(fit: Warming, source: HeatSource, rows: ReturnType<typeof warmi
   if (limit !== undefined) put("heat.max-ambient", uncertain(limit - fit.rise, [...rise.parts].map(([s, u]) => [s, -u] as const)), opposite);
   for (const u of unfair) notes.push({ code: u.code, message: `${u.message} ${u.remedy}` });
   if (fit.left > 0.05 * fit.rise) notes.push({ code: "extrapolated", message: `The log ends ${formatDuration(end - on)} after the load came on, with ${q(fit.left, "K", { digits: 2 })} of ${q(fit.rise, "K", { digits: 3 })} still to rise: the final temperature is predicted from the curve.` });
-  const drift = (rows.ambient[rows.ambient.length - 1] as number) - (rows.ambient[0] as number);
+  const drift = sampleAt(rows.ambient, rows.ambient.length - 1) - sampleAt(rows.ambient, 0);
   if (Math.abs(drift) > 0.4) notes.push({ code: "ambient-drift", message: `The ambient drifted by ${q(drift, "K", { digits: 2 })}. The curve follows it with the board's lag, and the settled temperature is given at its mean of ${q(mean, "°C", { digits: 3 })}.` });
   if (fit.quickTau !== null && fit.quick * fit.power > 0.3) notes.push({ code: "quick-rise", message: `The part rises ${q(fit.quick * fit.power, "K", { digits: 2 })} above its board within ${formatDuration(Math.max(1, 3 * fit.quickTau))}; the other ${q(fit.slow * fit.power, "K", { digits: 3 })} follow with the board.` });
   touch(settles, mean, fit, setup, notes);

@@ -1,10 +1,12 @@
 import { powerOn, type Warming, type WarmingReadings } from "../../fit";
-import { add, divide, formatQuantity, median, multiply, rectangular, subtract, uncertain, type Uncertain } from "../../quantities";
+import { add, divide, ELEMENTS, formatQuantity, median, multiply, rectangular, subtract, uncertain, type Uncertain } from "../../quantities";
 import { finite } from "../../traces";
 import type { CleanColumns } from "../guided";
 import { meterReading } from "../log-reading";
 import type { Note, NotStated, RunSetup } from "../shape";
 import type { HeatPlan } from "./plan";
+
+const { sampleAt } = ELEMENTS;
 
 const q = formatQuantity;
 const NAME = "heat.lowest-cell-voltage";
@@ -44,12 +46,12 @@ function full(read: Read): { readonly from: number; readonly to: number; readonl
   const from = powerOn(read.cellCurrent);
   const start = read.time[from] ?? NaN;
   let to = from;
-  while (to < read.time.length && (read.time[to] as number) <= start + FRESH) to++;
+  while (to < read.time.length && sampleAt(read.time, to) <= start + FRESH) to++;
   const amps = median(finite(read.cellCurrent, from, to));
   if (!(amps > 0) || to - from < 3) return null;
   let below = 0;
   for (let k = to; k < read.time.length; k++) {
-    const i = read.cellCurrent[k] as number;
+    const i = sampleAt(read.cellCurrent, k);
     // What stopped altogether was pulled or had ended; cutting back goes on charging.
     below = i < FULL * amps && i > 0.05 * amps ? below + 1 : 0;
     if (below === 5) return { from, to, amps, folds: k - 4 };

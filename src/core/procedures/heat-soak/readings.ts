@@ -1,7 +1,9 @@
-import { highest, median } from "../../quantities";
+import { ELEMENTS, highest, median } from "../../quantities";
 import { powerOn, type WarmingPriors, type WarmingReadings } from "../../fit";
 import type { CleanColumns } from "../guided";
 import type { LogRow, RunSetup } from "../shape";
+
+const { sampleAt } = ELEMENTS;
 
 /** W that stay in the part at one row: battery less output, or input less cell, or as stated. NaN where a reading lacks. */
 export function heatOf(row: LogRow, setup: RunSetup): number {
@@ -31,11 +33,11 @@ export function warmingRows(time: Float64Array, c: CleanColumns, setup: RunSetup
   let m = 0;
   for (let k = 0; k < n; k++) {
     const part = c.partTemperature?.[k] ?? NaN;
-    const ambient = c.ambientTemperature ? (c.ambientTemperature[k] as number) : around;
-    const power = source === "stated" || !v1 || !a1 || !v2 || !a2 ? (setup.conditions.dissipation ?? NaN) : (v1[k] as number) * (a1[k] as number) - (v2[k] as number) * (a2[k] as number);
+    const ambient = c.ambientTemperature ? sampleAt(c.ambientTemperature, k) : around;
+    const power = source === "stated" || !v1 || !a1 || !v2 || !a2 ? (setup.conditions.dissipation ?? NaN) : sampleAt(v1, k) * sampleAt(a1, k) - sampleAt(v2, k) * sampleAt(a2, k);
     const all = part + ambient + power;
     if (all - all !== 0) continue;
-    out.time[m] = time[k] as number;
+    out.time[m] = sampleAt(time, k);
     out.part[m] = part;
     out.ambient[m] = ambient;
     out.power[m++] = power;
@@ -56,6 +58,6 @@ export function warmingPriors(setup: RunSetup, rows: WarmingReadings, ambientRea
   const limit = (role: "partTemperature" | "ambientTemperature") => of(role).gain * 25 + of(role).counts * of(role).resolution;
   const offset = Math.hypot(limit("partTemperature"), ambientRead ? limit("ambientTemperature") : 1) / Math.sqrt(3);
   const most = highest([...Array.from({ length: Math.min(64, power.length) }, (_, k) => power[Math.floor((k * power.length) / 64)] ?? 0), 0]);
-  const first = median(Float64Array.from({ length: Math.min(3, power.length) }, (_, k) => power[k] as number));
-  return { offset: Math.max(0.05, offset), start: first > most / 2 ? 12 : NOT_RESTED, ...(on >= REST.readings && (rows.time[on] as number) - (rows.time[0] as number) >= REST.seconds ? { rested: RESTED } : {}), noise: 0.45 * Math.hypot(of("partTemperature").resolution, ambientRead ? of("ambientTemperature").resolution : 0) };
+  const first = median(Float64Array.from({ length: Math.min(3, power.length) }, (_, k) => sampleAt(power, k)));
+  return { offset: Math.max(0.05, offset), start: first > most / 2 ? 12 : NOT_RESTED, ...(on >= REST.readings && sampleAt(rows.time, on) - sampleAt(rows.time, 0) >= REST.seconds ? { rested: RESTED } : {}), noise: 0.45 * Math.hypot(of("partTemperature").resolution, ambientRead ? of("ambientTemperature").resolution : 0) };
 }

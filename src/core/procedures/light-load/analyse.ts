@@ -1,11 +1,13 @@
 import { accuracyAt } from "../../instruments";
-import { fitLine, formatDuration, formatQuantity, median, rectangular, seriesValues, uncertain, withPart } from "../../quantities";
+import { ELEMENTS, fitLine, formatDuration, formatQuantity, median, rectangular, seriesValues, uncertain, withPart } from "../../quantities";
 import { finite, indexAt, plateaus, type Plateau } from "../../traces";
 import { cleanLog, logCharts, outputLevel } from "../guided";
 import { logFinding, meterReading } from "../log-reading";
 import type { Role } from "../roles";
 import type { Analysis, ChartSpec, Finding, Note, Readings, RunSetup } from "../shape";
 import type { LightLoadPlan } from "./plan";
+
+const { sampleAt } = ELEMENTS;
 
 const q = formatQuantity;
 const ROLES = ["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent"] as const satisfies readonly Role[];
@@ -41,7 +43,7 @@ export function analyseLightLoad(readings: Readings, setup: RunSetup<LightLoadPl
       notes.push({ code: "stays-on", message: `It never switched itself off, down to ${q(low.value, "A", { digits: 2 })}${low.to - low.from < 60 ? "; wait longer at the least load to be sure" : ""}.` });
     }
   } else {
-    spans.push({ from: time[off] as number, to: time[time.length - 1] as number, label: "off" });
+    spans.push({ from: sampleAt(time, off), to: sampleAt(time, time.length - 1), label: "off" });
     switchedOff(loads, low, off, { time, columns: log.columns, usual: log.usual }, setup, findings, notes);
   }
   return { findings, notes, charts: charts(log, spans, setup.conditions.nominalOutput, trace.events) };
@@ -53,7 +55,7 @@ function switchOff(volts: Float64Array, limit: number): number | null {
   let first = -1;
   let lasting = 0;
   for (let k = 0; k < volts.length; k++) {
-    const v = volts[k] as number;
+    const v = sampleAt(volts, k);
     if (v - v !== 0) continue;
     if (v >= limit) {
       on = true;
@@ -68,15 +70,15 @@ function switchOff(volts: Float64Array, limit: number): number | null {
 
 function switchedOff(loads: readonly Plateau[], low: Plateau, off: number, log: { time: Float64Array; columns: Readonly<Partial<Record<Role, Float64Array>>>; usual: number }, setup: RunSetup<LightLoadPlan>, findings: Finding[], notes: Note[]): void {
   const { time } = log;
-  const between = (k: number) => ((time[k] as number) + (time[Math.max(0, k - 1)] as number)) / 2;
-  const gap = (k: number) => (time[k] as number) - (time[Math.max(0, k - 1)] as number);
+  const between = (k: number) => (sampleAt(time, k) + sampleAt(time, Math.max(0, k - 1))) / 2;
+  const gap = (k: number) => sampleAt(time, k) - sampleAt(time, Math.max(0, k - 1));
   const before = loads[loads.length - 2];
   const offAt = between(off);
   // The load goes down somewhere between the last sample of the level before and the first that stands at the new one.
   const amps = log.columns.outputCurrent as Float64Array;
   let settled = low.first;
-  while (before && settled < low.end - 1 && !(Math.abs((amps[settled] as number) - low.value) <= 0.1 * Math.abs(before.value - low.value) + 1e-9)) settled++;
-  const [wasAt, isAt] = [before ? (time[before.end - 1] as number) : low.from, time[settled] as number];
+  while (before && settled < low.end - 1 && !(Math.abs(sampleAt(amps, settled) - low.value) <= 0.1 * Math.abs(before.value - low.value) + 1e-9)) settled++;
+  const [wasAt, isAt] = [before ? sampleAt(time, before.end - 1) : low.from, sampleAt(time, settled)];
   const began = before ? (wasAt + isAt) / 2 : low.from;
   const delay = offAt - began;
   if (!before) {
@@ -114,8 +116,8 @@ function bleed(upper: Plateau, log: { time: Float64Array; columns: Readonly<Part
     const [x, y]: [number[], number[]] = [[], []];
     const stride = Math.max(1, Math.floor(end / 2000));
     for (let k = 0; k < end; k += stride) if (Number.isFinite(outputCurrent[k]) && Number.isFinite(batteryCurrent[k])) {
-      x.push(outputCurrent[k] as number);
-      y.push(batteryCurrent[k] as number);
+      x.push(sampleAt(outputCurrent, k));
+      y.push(sampleAt(batteryCurrent, k));
     }
     const line = fitLine(x, y);
     const capacity = setup.conditions.usableCapacity;

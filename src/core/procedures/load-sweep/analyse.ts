@@ -1,11 +1,13 @@
 import { LOAD_KINDS, type Conditions } from "../../characteristics";
-import { budget, divide, exact, expandedUncertainty, fitPolynomial, formatQuantity, highest, listed, lowest, propagate, scale, standardUncertainty, subtract, withPart, type Uncertain, type Unit } from "../../quantities";
+import { budget, divide, ELEMENTS, exact, expandedUncertainty, fitPolynomial, formatQuantity, highest, listed, lowest, propagate, scale, standardUncertainty, subtract, withPart, type Uncertain, type Unit } from "../../quantities";
 import type { Analysis, Corrections, Finding, Note, NotStated, Readings, RunSetup, Unfairness } from "../shape";
 import { sweepCharts } from "./charts";
 import { fitLossModel, type LossModel } from "./loss-model";
 import type { SweepPlan } from "./plan";
 import { isNoLoad, LIMIT_SPREAD, sweepColumns, type SweepColumn, type SweepPoint } from "./points";
 import { onlyStarts, startVoltages } from "./starts";
+
+const { nth } = ELEMENTS;
 
 const DEFAULT_DWELL = 5;
 /** Loads below this share of the highest sustained one do not count for the lowest efficiency. */
@@ -198,17 +200,17 @@ function outputResistance(points: readonly SweepPoint[]): Uncertain | null {
   const fit = fitPolynomial(x, y, 1);
   if (!fit) return null;
   const rows = fit.sensitivity[1] as readonly number[];
-  const slope = fit.coefficients[1] as number;
-  const terms: [number, Uncertain][] = points.map((p, i) => [-(rows[i] as number), p.outputV]);
+  const slope = nth(fit.coefficients, 1);
+  const terms: [number, Uncertain][] = points.map((p, i) => [-nth(rows, i), p.outputV]);
   // An error of the current moves a point along the line: ∂slope/∂x = −slope·∂slope/∂y.
-  for (const [i, p] of points.entries()) terms.push([(rows[i] as number) * slope, p.outputI]);
+  for (const [i, p] of points.entries()) terms.push([nth(rows, i) * slope, p.outputI]);
   const fromReadings = propagate(-slope, terms);
   // What the line itself leaves over: curvature and thermal drift show in the residuals.
   const n = points.length;
   const mean = x.reduce((s, v) => s + v, 0) / n;
   const sxx = x.reduce((s, v) => s + (v - mean) ** 2, 0);
   const residual = Math.sqrt(fit.residuals.reduce((s, r) => s + r * r, 0) / Math.max(1, n - 2) / sxx);
-  const own = Math.sqrt(points.reduce((s, p, i) => s + ((rows[i] as number) * ownShare(p.outputV)) ** 2, 0));
+  const own = Math.sqrt(points.reduce((s, p, i) => s + (nth(rows, i) * ownShare(p.outputV)) ** 2, 0));
   return residual > own ? withPart(fromReadings, "scatter about the line", Math.sqrt(residual ** 2 - own ** 2)) : fromReadings;
 }
 

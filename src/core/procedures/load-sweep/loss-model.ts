@@ -1,5 +1,7 @@
-import { fitPolynomial, median, standardUncertainty } from "../../quantities";
+import { ELEMENTS, fitPolynomial, median, standardUncertainty } from "../../quantities";
 import type { SweepPoint } from "./points";
+
+const { nth } = ELEMENTS;
 
 /** P_loss = p0 + p1·I + p2·I²: idle, proportional and resistive parts, in W, W/A and W/A² (Ω). */
 export interface LossModel {
@@ -28,11 +30,11 @@ export function fitLossModel(points: readonly SweepPoint[]): LossModel | null {
       : fitPolynomial(subset.map((p) => p.outputI.value), subset.map((p) => p.loss.value), 2, subset.map((p) => 1 / (0.002 + 0.02 * Math.abs(p.loss.value)) ** 2));
   const first = fit(usable);
   if (!first) return null;
-  const relative = usable.map((p, i) => (first.residuals[i] as number) / (0.002 + 0.02 * Math.abs(p.loss.value)));
+  const relative = usable.map((p, i) => nth(first.residuals, i) / (0.002 + 0.02 * Math.abs(p.loss.value)));
   const spread = 1.4826 * median(relative.map(Math.abs));
   const outliers = usable.filter((p, i) => {
     const own = standardUncertainty(p.loss);
-    return usable.length >= 6 && Math.abs(relative[i] as number) > 5 * Math.max(spread, 0.1) && Math.abs(first.residuals[i] as number) > 3 * own;
+    return usable.length >= 6 && Math.abs(nth(relative, i)) > 5 * Math.max(spread, 0.1) && Math.abs(nth(first.residuals, i)) > 3 * own;
   });
   const kept = outliers.length > 0 && outliers.length <= usable.length / 4 ? usable.filter((p) => !outliers.includes(p)) : usable;
   const final = (kept === usable ? first : fit(kept)) ?? first;

@@ -1,8 +1,10 @@
 import { readingOf, type Accuracy } from "../../instruments";
-import { add, divide, exact, multiply, rectangular, subtract, uncertain, type Uncertain } from "../../quantities";
+import { add, divide, ELEMENTS, exact, multiply, rectangular, subtract, uncertain, type Uncertain } from "../../quantities";
 import { currentOfSetting } from "../load-setting";
 import type { Role } from "../roles";
 import type { Corrections, LoadSetting, Point, RunSetup } from "../shape";
+
+const { nth } = ELEMENTS;
 
 /** Share of a stated lead resistance that is taken as its half width of uncertainty. */
 export const LEAD_RESISTANCE_SHARE = 0.02;
@@ -192,7 +194,7 @@ export function sweepColumns(points: readonly Point[], setup: RunSetup, correcti
     if (group.length === 0) return;
     // The least loaded points show what was set; leads and sag pull the rest down.
     const light = [...group].sort((a, b) => a.outputI.value - b.outputI.value).slice(0, 3);
-    const volts = light.map((p) => p.batteryV.value).sort((a, b) => a - b)[light.length >> 1] as number;
+    const volts = nth(light.map((p) => p.batteryV.value).sort((a, b) => a - b), light.length >> 1);
     const name = Number((Math.round(volts / 0.05) * 0.05).toFixed(2));
     columns.set(name, [...(columns.get(name) ?? []), ...group]);
     group = [];

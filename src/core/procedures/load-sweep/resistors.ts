@@ -1,3 +1,6 @@
+import { ELEMENTS } from "../../quantities";
+
+const { nth, sampleAt } = ELEMENTS;
 /** Load resistors from a drawer: which ones, singly or two or three together, come nearest to a load current. */
 
 export interface DrawerResistor {
@@ -57,7 +60,7 @@ function arrangementText(kind: Arrangement, r: readonly number[]): string {
 
 const ohmsOf = (kind: Arrangement, r: readonly number[]): number => {
   if (kind === "parallel") return 1 / r.reduce((s, x) => s + 1 / x, 0);
-  if (kind === "series-parallel") return ((r[0] as number) * (r[1] as number)) / ((r[0] as number) + (r[1] as number)) + (r[2] as number);
+  if (kind === "series-parallel") return (nth(r, 0) * nth(r, 1)) / (nth(r, 0) + nth(r, 1)) + nth(r, 2);
   return r.reduce((s, x) => s + x, 0);
 };
 
@@ -73,7 +76,7 @@ function firstAbove(values: Float64Array, limit: number): number {
   let high = values.length;
   while (low < high) {
     const middle = (low + high) >> 1;
-    if ((values[middle] as number) > limit) high = middle;
+    if (sampleAt(values, middle) > limit) high = middle;
     else low = middle + 1;
   }
   return low;
@@ -112,10 +115,10 @@ export function chooseLoads(targets: readonly number[], volts: number, drawer: r
     const more = c >= 0 ? 2 * PIECE_COST : b >= 0 ? PIECE_COST : 0;
     let made: Combination | null = null;
     let cool: boolean | null = null;
-    for (let k = firstAbove(logs, log - reach); k < count && (logs[k] as number) < log + reach; k++) {
-      const miss = Math.abs(log - (logs[k] as number)) + more;
-      if (miss >= (bound[k] as number)) continue;
-      const nearest = miss < (anyMiss[k] as number);
+    for (let k = firstAbove(logs, log - reach); k < count && sampleAt(logs, k) < log + reach; k++) {
+      const miss = Math.abs(log - sampleAt(logs, k)) + more;
+      if (miss >= sampleAt(bound, k)) continue;
+      const nearest = miss < sampleAt(anyMiss, k);
       cool ??= ohms >= coolFrom && strainOf(kind, volts, ohms, drawer, a, b, c) <= 0.5;
       if (!nearest && !cool) continue;
       made ??= { ohms, pieces: [a, b, c].filter((i) => i >= 0), arrangement: kind };
@@ -123,15 +126,15 @@ export function chooseLoads(targets: readonly number[], volts: number, drawer: r
         anyBest[k] = made;
         anyMiss[k] = miss;
       }
-      if (cool && miss < (coolMiss[k] as number)) {
+      if (cool && miss < sampleAt(coolMiss, k)) {
         coolBest[k] = made;
         coolMiss[k] = miss;
       }
-      bound[k] = Math.max(anyMiss[k] as number, Math.min(coolMiss[k] as number, Math.max(COOL_WITHIN, COOL_FACTOR * (anyMiss[k] as number))));
+      bound[k] = Math.max(sampleAt(anyMiss, k), Math.min(sampleAt(coolMiss, k), Math.max(COOL_WITHIN, COOL_FACTOR * sampleAt(anyMiss, k))));
     }
   };
   const ohmsAt = Float64Array.from(drawer, (p) => p.ohms);
-  const r = (i: number) => ohmsAt[i] as number;
+  const r = (i: number) => sampleAt(ohmsAt, i);
   for (let a = 0; a < n; a++) offer("single", r(a), a);
   for (let a = 0; a < n; a++)
     for (let b = a + 1; b < n; b++) {
@@ -153,7 +156,7 @@ export function chooseLoads(targets: readonly number[], volts: number, drawer: r
     }
   const found: (LoadChoice | null)[] = targets.map(() => null);
   order.forEach(({ t, i }, k) => {
-    const [cool, any, coolAway, anyAway] = [coolBest[k] ?? null, anyBest[k] ?? null, coolMiss[k] as number, anyMiss[k] as number];
+    const [cool, any, coolAway, anyAway] = [coolBest[k] ?? null, anyBest[k] ?? null, sampleAt(coolMiss, k), sampleAt(anyMiss, k)];
     const c = cool && (coolAway <= COOL_WITHIN || coolAway <= anyAway * COOL_FACTOR) ? cool : (any ?? cool);
     if (!c) return;
     const values = c.pieces.map(r);

@@ -1,11 +1,13 @@
 import { sourceName, type Accuracy } from "../../instruments";
-import { fitLine, formatQuantity, highest, rectangular, uncertain } from "../../quantities";
+import { ELEMENTS, fitLine, formatQuantity, highest, rectangular, uncertain } from "../../quantities";
 import { finite, plateaus } from "../../traces";
 import { cleanLog, logCharts, type CleanColumns } from "../guided";
 import { logFinding } from "../log-reading";
 import { roleLabel, type Role } from "../roles";
 import type { Analysis, BenchCorrection, ChartSpec, Finding, Note, Readings, RunSetup } from "../shape";
 import { CHECKED, CURRENT_OF, isCurrent, type Checked, type MeterCheckPlan } from "./plan";
+
+const { sampleAt } = ELEMENTS;
 
 const q = formatQuantity;
 
@@ -43,10 +45,10 @@ function stepsOf(time: Float64Array, own: Float64Array, ref: Float64Array, amps:
   return plateaus(time, amps, step, 2).flatMap((p) => {
     let [sum, n, volts] = [0, 0, 0];
     for (let k = p.first; k < p.end; k++) {
-      const d = (own[k] as number) - (ref[k] as number);
+      const d = sampleAt(own, k) - sampleAt(ref, k);
       if (d - d !== 0) continue;
       sum += d;
-      volts += ref[k] as number;
+      volts += sampleAt(ref, k);
       n++;
     }
     const current = finite(amps, p.first, p.end);

@@ -1,10 +1,12 @@
 import { accuracyAt } from "../../instruments";
-import { formatDuration, formatQuantity, highest, lowest, median, rectangular, withPart } from "../../quantities";
+import { ELEMENTS, formatDuration, formatQuantity, highest, lowest, median, rectangular, withPart } from "../../quantities";
 import { finite, indexAt, interval, plateaus } from "../../traces";
 import { logCharts, marksOf } from "../guided";
 import { logFinding, meterReading, wordFinding } from "../log-reading";
 import type { Analysis, Finding, Note, Readings, Recovery, RunSetup, TraceEvent, Unfairness } from "../shape";
 import { supplyFor, type OverloadPlan } from "./plan";
+
+const { sampleAt } = ELEMENTS;
 
 const q = formatQuantity;
 /** s after which a short counts as steady. */
@@ -38,7 +40,7 @@ export function analyseOverload(readings: Readings, setup: RunSetup<OverloadPlan
   overCurrent(w, nominal);
   short(w, nominal);
   const ends = marksOf(trace.events, "short-off");
-  const spans = marksOf(trace.events, "short-on").map((from) => ({ from, to: ends.find((t) => t > from) ?? (time[time.length - 1] as number), label: "short" }));
+  const spans = marksOf(trace.events, "short-on").map((from) => ({ from, to: ends.find((t) => t > from) ?? sampleAt(time, time.length - 1), label: "short" }));
   return {
     findings: w.findings,
     notes: w.notes,
@@ -60,8 +62,8 @@ function fall(w: Work, before: number): number | null {
   let held = false;
   let first = -1;
   let lasting = 0;
-  for (let k = 0; k < w.time.length && (w.time[k] as number) < before; k++) {
-    const v = w.output[k] as number;
+  for (let k = 0; k < w.time.length && sampleAt(w.time, k) < before; k++) {
+    const v = sampleAt(w.output, k);
     if (v - v !== 0) continue;
     if (v >= w.limit) {
       held = true;
@@ -131,7 +133,7 @@ interface Short {
 /** Every short of the log, with what flowed and what it took to get the output back. */
 function shortsOf(w: Work): Short[] {
   const { time, battery, events } = w;
-  const end = time[time.length - 1] as number;
+  const end = sampleAt(time, time.length - 1);
   const ons = marksOf(events, "short-on");
   return ons.flatMap((on, k) => {
     const off = marksOf(events, "short-off").find((t) => t > on) ?? end;
@@ -147,16 +149,16 @@ function shortsOf(w: Work): Short[] {
 function recoveryAfter(w: Work, from: number, until: number): Recovery | null {
   const { time, output, events, limit } = w;
   let back: number | null = null;
-  for (let k = indexAt(time, from), run = 0; k < time.length && (time[k] as number) < until; k++) {
-    const v = output[k] as number;
+  for (let k = indexAt(time, from), run = 0; k < time.length && sampleAt(time, k) < until; k++) {
+    const v = sampleAt(output, k);
     if (v - v !== 0) continue;
     run = v >= limit ? run + 1 : 0;
     if (run >= Math.min(LASTING, 2)) {
-      back = time[k] as number;
+      back = sampleAt(time, k);
       break;
     }
   }
-  const between = (kind: string) => marksOf(events, kind).some((t) => t >= from && t < (back ?? Math.min(until, time[time.length - 1] as number)));
+  const between = (kind: string) => marksOf(events, kind).some((t) => t >= from && t < (back ?? Math.min(until, sampleAt(time, time.length - 1))));
   if (back === null) return between("supply-on") ? "none" : null;
   if (between("supply-on")) return "power-cycle";
   if (between("load-off")) return "load-removal";

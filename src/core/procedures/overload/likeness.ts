@@ -1,4 +1,7 @@
 import { levels, travels, trend, weighed, type LogShape } from "../likeness";
+import { ELEMENTS } from "../../quantities";
+
+const { sampleAt } = ELEMENTS;
 
 /** V of an output that is on, as a share of its usual one. */
 const ON = 0.5;
@@ -13,7 +16,7 @@ export function likeness(log: LogShape): number {
   const on = (k: number) => (volts.values[k] ?? 0) > ON * volts.most;
   let [highest, until] = [0, 0];
   while (until < amps.values.length) {
-    const v = amps.values[until] as number;
+    const v = sampleAt(amps.values, until);
     if (v < BACK * highest && highest > 0.1 * amps.most) break;
     if (on(until)) highest = Math.max(highest, v);
     until++;

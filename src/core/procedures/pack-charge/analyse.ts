@@ -1,4 +1,4 @@
-import { fitLine, formatDuration, formatQuantity, highest, lowest, rectangular, subtract, withPart, type Uncertain } from "../../quantities";
+import { ELEMENTS, fitLine, formatDuration, formatQuantity, highest, lowest, rectangular, subtract, withPart, type Uncertain } from "../../quantities";
 import { valueBefore, withoutSpikes } from "../../traces";
 import { logCharts } from "../guided";
 import { logFinding, meterReading, wordFinding } from "../log-reading";
@@ -8,6 +8,8 @@ import { chargeUntil, missingCharge, packVoltage, rebound, restAfter } from "./a
 import { NO_CUT, packFloor } from "./guide";
 import type { PackPlan } from "./plan";
 import { PackStream, type PackEvent } from "./stream";
+
+const { nth, sampleAt } = ELEMENTS;
 
 const q = formatQuantity;
 
@@ -37,7 +39,7 @@ interface Edge {
 /** Every cell's volts in the last instant before a row, from a line through the readings before it; highest first. */
 function cellsBefore(log: PackLog, row: number, count = 8): Edge[] {
   // The change lies between the sample before and this one.
-  const at = ((log.time[row] as number) + (log.time[row - 1] as number)) / 2;
+  const at = (sampleAt(log.time, row) + sampleAt(log.time, row - 1)) / 2;
   return log.cells
     .flatMap((c) => {
       const e = valueBefore(log.time, c.volts, row, at, count);
@@ -53,7 +55,7 @@ export function analysePack(readings: Readings, setup: RunSetup<PackPlan>): Anal
   if (!log) return { findings: [], notes: [{ code: "no-cells", message: "The log needs the pack current and the voltages of at least two cells (cell 1, cell 2, …)." }], charts: [] };
   const stream = new PackStream(packFloor(setup), credibleCut(log, setup, readings.trace));
   const events: PackEvent[] = [];
-  for (let k = 0; k < log.time.length; k++) events.push(...stream.push(k, log.time[k] as number, log.amps[k] as number, highestAt(log, k)));
+  for (let k = 0; k < log.time.length; k++) events.push(...stream.push(k, sampleAt(log.time, k), sampleAt(log.amps, k), highestAt(log, k)));
   const findings: Finding[] = [];
   const notes: Note[] = [];
   const put = (name: string, x: Uncertain, conditions: Finding["conditions"] = {}) => {
@@ -61,7 +63,7 @@ export function analysePack(readings: Readings, setup: RunSetup<PackPlan>): Anal
     if (f) findings.push(f);
   };
   // The sample before the change may be up to one interval old.
-  const edge = (e: Edge, row: number) => withPart(meterReading(e.volts, e.role, setup, `cell ${e.number}`, e.count), `sampling of cell ${e.number}`, Math.abs(e.slope) * rectangular(((log.time[row] as number) - (log.time[row - 1] as number)) / 2));
+  const edge = (e: Edge, row: number) => withPart(meterReading(e.volts, e.role, setup, `cell ${e.number}`, e.count), `sampling of cell ${e.number}`, Math.abs(e.slope) * rectangular((sampleAt(log.time, row) - sampleAt(log.time, row - 1)) / 2));
   const charges = withoutWaking(events);
   const cut = charges.find((e) => e.kind === "charge-cut");
   const tapered = charges.find((e) => e.kind === "tapered");
@@ -72,7 +74,7 @@ export function analysePack(readings: Readings, setup: RunSetup<PackPlan>): Anal
       put("pack.cutoff-cell-voltage", edge(top, cut.row));
       const [a, b] = [edge(top, cut.row), edge(low, cut.row)];
       put("pack.spread-at-cutoff", subtract(a, b));
-      const amps = valueBefore(log.time, log.amps, cut.row, log.time[cut.row - 1] as number, 8);
+      const amps = valueBefore(log.time, log.amps, cut.row, sampleAt(log.time, cut.row - 1), 8);
       if (amps) put("pack.current-at-cutoff", meterReading(amps.value, "cellCurrent", setup, "cut", amps.count));
       words(top, low, amps?.value ?? NaN, cut, notes);
       more(log, cells, cut.row, setup, put);
@@ -108,7 +110,7 @@ export function analysePack(readings: Readings, setup: RunSetup<PackPlan>): Anal
 
 /** Voltage of the pack, charge put in, and what each cell shows after the cut. */
 function more(log: PackLog, cells: readonly Edge[], row: number, setup: RunSetup<PackPlan>, put: (name: string, x: Uncertain, conditions?: Finding["conditions"]) => void): void {
-  const at = ((log.time[row] as number) + (log.time[row - 1] as number)) / 2;
+  const at = (sampleAt(log.time, row) + sampleAt(log.time, row - 1)) / 2;
   if (cells.length === log.cells.length) put("pack.voltage-at-cutoff", packVoltage(cells, setup));
   const charge = chargeUntil(log, at, setup);
   if (charge) put("pack.charge-at-cutoff", charge);
@@ -135,12 +137,12 @@ const NEAR_TOP = 0.08;
 /** V between which no board of either chemistry cuts. */
 const NO_CHEMISTRY = { low: 3.75, high: 4.02, least: 3.4 } as const;
 
-const highestAt = (log: PackLog, k: number): number => log.cells.reduce((m, c) => ((c.volts[k] as number) > m ? (c.volts[k] as number) : m), -Infinity);
+const highestAt = (log: PackLog, k: number): number => log.cells.reduce((m, c) => (sampleAt(c.volts, k) > m ? sampleAt(c.volts, k) : m), -Infinity);
 
 /** V of the highest cell under which a stop of the charge is taken for a pulled plug rather than for the board's cut. */
 function credibleCut(log: PackLog, setup: RunSetup<PackPlan>, trace: Trace): number {
   let top = -Infinity;
-  for (let k = 0; k < log.time.length; k++) if ((log.amps[k] as number) > 0) top = Math.max(top, highestAt(log, k));
+  for (let k = 0; k < log.time.length; k++) if (sampleAt(log.amps, k) > 0) top = Math.max(top, highestAt(log, k));
   const claimed = setup.plan ? setup.plan.cut - NO_CUT : -Infinity;
   const none = (top > NO_CHEMISTRY.low && top < NO_CHEMISTRY.high) || top < NO_CHEMISTRY.least;
   // A plug that the tester says was pulled: nothing before it counts.
@@ -198,18 +200,18 @@ function resistor(log: PackLog, events: readonly PackEvent[], notes: Note[]): vo
   if (!begin || !stop) return;
   const rows: number[] = [];
   let most = 0;
-  for (let k = begin.row; k < stop.row; k++) most = Math.max(most, log.amps[k] as number);
-  for (let k = begin.row; k < stop.row; k++) if ((log.amps[k] as number) < FALLING * most && (log.amps[k] as number) > 0.05 * most) rows.push(k);
+  for (let k = begin.row; k < stop.row; k++) most = Math.max(most, sampleAt(log.amps, k));
+  for (let k = begin.row; k < stop.row; k++) if (sampleAt(log.amps, k) < FALLING * most && sampleAt(log.amps, k) > 0.05 * most) rows.push(k);
   if (rows.length < 12) return;
-  const pack = (k: number) => log.cells.reduce((sum, c) => sum + (c.volts[k] as number), 0);
+  const pack = (k: number) => log.cells.reduce((sum, c) => sum + sampleAt(c.volts, k), 0);
   const good = rows.filter((k) => Number.isFinite(pack(k)) && Number.isFinite(log.amps[k]));
-  const line = good.length >= 12 ? fitLine(good.map((k) => log.amps[k] as number), good.map(pack)) : null;
+  const line = good.length >= 12 ? fitLine(good.map((k) => sampleAt(log.amps, k)), good.map(pack)) : null;
   if (!line) return;
-  const amps = good.map((k) => log.amps[k] as number);
+  const amps = good.map((k) => sampleAt(log.amps, k));
   const [from, least] = [highest(amps), lowest(amps)];
   const fall = from - least;
   const rise = -line.slope * fall;
-  const volts = pack(good[good.length - 1] as number);
+  const volts = pack(nth(good, good.length - 1));
   if (rise > RISING * volts && line.scatter < 0.15 * rise)
     notes.push({ code: "resistor-limited", message: `While the current fell from ${q(from, "A", { digits: 2 })} the pack rose by ${q(rise, "V", { digits: 2 })} in proportion: about ${q(-line.slope, "Ω", { digits: 2 })} in series with ${q(line.intercept, "V", { digits: 3 })} limit it. This is not a constant-voltage phase; a small current doesn't mean a full pack.` });
   else if (rise < 0.01 * volts) notes.push({ code: "constant-voltage", message: `The current fell from ${q(from, "A", { digits: 2 })} with the pack at ${q(volts, "V", { digits: 4 })}: a real constant-voltage phase.` });
@@ -238,7 +240,7 @@ function words(top: Edge, low: Edge, amps: number, cut: PackEvent, notes: Note[]
 function charts(log: PackLog, events: readonly PackEvent[], trace: Trace): ChartSpec[] {
   const columns = Object.fromEntries([["cellCurrent", log.amps], ...log.cells.map((c) => [c.role, c.volts] as const)]);
   const words: Readonly<Record<PackEvent["kind"], string>> = { charge: "charging", interrupted: "interrupted", resumed: "charging", "charge-cut": "cut off", "charge-again": "charging again", tapered: "ended", discharge: "discharging", "low-cut": "cut off below", "discharge-end": "discharge ended" };
-  const end = log.time[log.time.length - 1] as number;
+  const end = sampleAt(log.time, log.time.length - 1);
   const spans = events.map((e, k) => ({ from: e.time, to: events[k + 1]?.time ?? end, label: words[e.kind] }));
   return logCharts(
     log.time,

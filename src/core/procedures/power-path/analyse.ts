@@ -1,4 +1,4 @@
-import { formatDuration, formatQuantity, median } from "../../quantities";
+import { ELEMENTS, formatDuration, formatQuantity, median } from "../../quantities";
 import { finite, indexAt, interval, plateaus } from "../../traces";
 import { logCharts, marksOf, type CleanColumns } from "../guided";
 import { logFinding, meterReading, wordFinding } from "../log-reading";
@@ -8,6 +8,8 @@ import { ChargeEnding, type Ending } from "./ending";
 import { currentFloor } from "./guide";
 import { handOver, handOverFindings, outputFindings, type Stretch } from "./hand-over";
 import { pathLoads, type PathPlan } from "./plan";
+
+const { nth, sampleAt } = ELEMENTS;
 
 const q = formatQuantity;
 /** Input voltage under which a low charging current is the supply's doing. */
@@ -40,7 +42,7 @@ export function analysePath(readings: Readings, setup: RunSetup<PathPlan>): Anal
   if (seen.length && loaded <= 0.002) notes.push({ code: "no-load", message: "The output carried no load, so the handover says little." });
   handOverFindings(seen, interval(time), setup, band, findings, notes);
   if (columns.cellCurrent && columns.inputCurrent && columns.outputCurrent) charging(time, columns, stretches, trace.events, setup, findings, notes);
-  const spans = stretches.map((s) => ({ from: time[s.first] as number, to: time[Math.min(s.end, time.length - 1)] as number, label: `input ${s.input}` }));
+  const spans = stretches.map((s) => ({ from: sampleAt(time, s.first), to: sampleAt(time, Math.min(s.end, time.length - 1)), label: `input ${s.input}` }));
   return { findings, notes, charts: charts(time, columns, spans, trace.events, band, nominal) };
 }
 
@@ -51,11 +53,11 @@ function stretchesOf(time: Float64Array, c: CleanColumns, events: readonly Trace
   const cuts: { row: number; event: "plugged" | "unplugged" }[] = [];
   let first: Stretch["input"] = "absent";
   let most = 0;
-  if (input) for (let k = 0; k < n; k++) if ((input[k] as number) > most) most = input[k] as number;
+  if (input) for (let k = 0; k < n; k++) if (sampleAt(input, k) > most) most = sampleAt(input, k);
   if (input && most > 1) {
     let on: boolean | null = null;
     for (let k = 0; k < n; k++) {
-      const v = input[k] as number;
+      const v = sampleAt(input, k);
       if (v - v !== 0) continue;
       // Hysteresis: a connector that chatters within one sample is one event.
       const now: boolean | null = v > 0.6 * most ? true : v < 0.4 * most ? false : on;
@@ -67,14 +69,14 @@ function stretchesOf(time: Float64Array, c: CleanColumns, events: readonly Trace
     const marks = [...marksOf(events, "plugged").map((t) => ({ t, event: "plugged" as const })), ...marksOf(events, "unplugged").map((t) => ({ t, event: "unplugged" as const }))].sort((a, b) => a.t - b.t);
     for (const m of marks) {
       let row = indexAt(time, m.t);
-      while (row < n && (time[row] as number) <= m.t) row++;
+      while (row < n && sampleAt(time, row) <= m.t) row++;
       if (row < n) cuts.push({ row, event: m.event });
     }
     first = cuts[0] ? (cuts[0].event === "plugged" ? "absent" : "present") : c.cellCurrent ? "present" : "absent";
   }
   const edges = [0, ...cuts.map((x) => x.row), n];
   return edges.slice(0, -1).flatMap((from, k) => {
-    const end = edges[k + 1] as number;
+    const end = nth(edges, k + 1);
     const event = k === 0 ? null : (cuts[k - 1] as (typeof cuts)[number]).event;
     return end > from ? [{ first: from, end, event, input: event ? (event === "plugged" ? ("present" as const) : ("absent" as const)) : first }] : [];
   });
@@ -133,10 +135,10 @@ function shares(found: readonly { readonly load: number; readonly charge: number
 
 function ends(time: Float64Array, cell: Float64Array, last: { readonly load: number; readonly first: number; readonly end: number }, events: readonly TraceEvent[], setup: RunSetup<PathPlan>, findings: Finding[], notes: Note[]): void {
   const e = new ChargeEnding(currentFloor(setup), setup.plan?.patience ?? 1800);
-  const [from, to] = [time[last.first] as number, time[last.end - 1] as number];
+  const [from, to] = [sampleAt(time, last.first), sampleAt(time, last.end - 1)];
   let outcome: Exclude<Ending, "charging"> | null = null;
   for (let k = last.first; k < last.end && !outcome; k++) {
-    const state = e.push(time[k] as number, cell[k] as number);
+    const state = e.push(sampleAt(time, k), sampleAt(cell, k));
     if (state !== "charging") outcome = state;
   }
   const light = marksOf(events, "done-light").find((t) => t >= from && t <= to);

@@ -1,10 +1,12 @@
-import { fitLine, formatDuration, formatQuantity, highest, median, rectangular, uncertain, withPart } from "../../quantities";
+import { ELEMENTS, fitLine, formatDuration, formatQuantity, highest, median, rectangular, uncertain, withPart } from "../../quantities";
 import { accuracyAt } from "../../instruments";
 import { finite } from "../../traces";
 import { logFinding, meterDifference, meterReading } from "../log-reading";
 import type { Finding, Note, RunSetup } from "../shape";
 import type { CleanColumns } from "../guided";
 import type { PathPlan } from "./plan";
+
+const { sampleAt } = ELEMENTS;
 
 const q = formatQuantity;
 
@@ -52,7 +54,7 @@ export function handOver(time: Float64Array, c: CleanColumns, s: Stretch, band: 
   const typedTime = extreme(c.outsideTime, s, -1);
   if (typedLow !== null || typedHigh !== null || typedTime !== null)
     return { event: s.event, settled, low: typedLow ?? settled, high: typedHigh ?? settled, missedLow: 0, missedHigh: 0, outside: typedTime, slope: Infinity, typed: true, noise: 0 };
-  if (s.end - s.first < FEW || (time[s.end - 1] as number) - (time[s.first] as number) > (s.end - s.first) * 0.05) return null;
+  if (s.end - s.first < FEW || sampleAt(time, s.end - 1) - sampleAt(time, s.first) > (s.end - s.first) * 0.05) return null;
   const tail = finite(volts, Math.floor(s.end - SETTLED * (s.end - s.first)), s.end);
   const noise = Math.sqrt(tail.reduce((sum, v) => sum + (v - settled) ** 2, 0) / tail.length);
   const low = turning(volts, s, 1, noise);
@@ -72,14 +74,14 @@ function extreme(column: Float64Array | undefined, s: Stretch, sign: 1 | -1): nu
  */
 function turning(volts: Float64Array, s: Stretch, sign: 1 | -1, noise: number): { readonly value: number; readonly missed: number } {
   let at = s.first;
-  for (let k = s.first; k < s.end; k++) if (sign * (volts[k] as number) < sign * (volts[at] as number)) at = k;
-  const value = volts[at] as number;
-  const near = (k: number) => Math.abs((volts[Math.min(s.end - 1, Math.max(s.first, k))] as number) - value);
+  for (let k = s.first; k < s.end; k++) if (sign * sampleAt(volts, k) < sign * sampleAt(volts, at)) at = k;
+  const value = sampleAt(volts, at);
+  const near = (k: number) => Math.abs(sampleAt(volts, Math.min(s.end - 1, Math.max(s.first, k))) - value);
   const [before, after] = [near(at - 1), near(at + 1)];
   if (Math.max(before, after) <= 4 * noise) return { value: median(volts.subarray(Math.max(s.first, at - 1), Math.min(s.end, at + 2))), missed: Math.max(before, after) / 2 };
   const way = after <= before ? 1 : -1;
   const side = [0, 1, 2, 3].map((k) => at + way * k).filter((k) => k >= s.first && k < s.end);
-  const line = fitLine(side.map((_, k) => k), side.map((k) => volts[k] as number));
+  const line = fitLine(side.map((_, k) => k), side.map((k) => sampleAt(volts, k)));
   if (!line) return { value, missed: Math.min(before, after) };
   const step = Math.max(0, sign * line.slope);
   return { value: line.intercept - (sign * step) / 2, missed: step / 2 + noise };
@@ -91,15 +93,15 @@ function outOfBand(time: Float64Array, volts: Float64Array, s: Stretch, band: { 
   let slope = Infinity;
   const away = (v: number) => Math.max(band.low - v, v - band.high);
   for (let k = s.first; k + 1 < s.end; k++) {
-    const [a, b] = [away(volts[k] as number), away(volts[k + 1] as number)];
-    const dt = (time[k + 1] as number) - (time[k] as number);
+    const [a, b] = [away(sampleAt(volts, k)), away(sampleAt(volts, k + 1))];
+    const dt = sampleAt(time, k + 1) - sampleAt(time, k);
     if (a > 0 && b > 0) outside += dt;
     else if (a > 0 !== b > 0) {
       outside += dt * (Math.max(a, b) / Math.abs(a - b));
       slope = Math.min(slope, Math.abs(a - b) / dt);
     }
   }
-  return away(volts[s.end - 1] as number) > 0 ? { outside: null, slope } : { outside, slope };
+  return away(sampleAt(volts, s.end - 1)) > 0 ? { outside: null, slope } : { outside, slope };
 }
 
 /** Findings of all hand-overs: the worst of each kind counts. */

@@ -1,7 +1,9 @@
-import { formatQuantity, highest, lowest, type Uncertain } from "../../quantities";
+import { ELEMENTS, formatQuantity, highest, lowest, type Uncertain } from "../../quantities";
 import { logCharts } from "../guided";
 import { logFinding, meterDifference } from "../log-reading";
 import type { Analysis, Finding, Note, NotStated, Readings, RunSetup } from "../shape";
+
+const { sampleAt } = ELEMENTS;
 
 const q = formatQuantity;
 const NAME = "boost.ripple";
@@ -20,21 +22,21 @@ interface Waveform {
 /** The samples in which both were read. */
 function waveformOf(time: Float64Array | undefined, volts: Float64Array | undefined): Waveform {
   const kept = Array.from(volts ?? [], (v, k) => k).filter((k) => Number.isFinite((volts as Float64Array)[k]) && Number.isFinite(time?.[k]));
-  return { time: Float64Array.from(kept, (k) => time?.[k] as number), volts: Float64Array.from(kept, (k) => (volts as Float64Array)[k] as number) };
+  return { time: Float64Array.from(kept, (k) => time?.[k] as number), volts: Float64Array.from(kept, (k) => sampleAt((volts as Float64Array), k)) };
 }
 
 /** s from one rise through the middle to the next, over all of them; null where there are fewer than two. */
 function period({ time, volts }: Waveform, low: number, high: number): number | null {
   const [under, over] = [low + HYSTERESIS * (high - low), high - HYSTERESIS * (high - low)];
-  let wasUnder = (volts[0] as number) < under;
+  let wasUnder = sampleAt(volts, 0) < under;
   let [first, last, count] = [NaN, NaN, 0];
   for (let k = 0; k < volts.length; k++) {
-    const v = volts[k] as number;
+    const v = sampleAt(volts, k);
     if (v < under) wasUnder = true;
     else if (wasUnder && v > over) {
       wasUnder = false;
       count++;
-      last = time[k] as number;
+      last = sampleAt(time, k);
       if (count === 1) first = last;
     }
   }
@@ -43,7 +45,7 @@ function period({ time, volts }: Waveform, low: number, high: number): number | 
 
 /** Why the record may have missed a peak, in sentences; none where it holds enough of it. */
 function missed({ time }: Waveform, repeats: number | null, bandwidth: number): string[] {
-  const span = (time[time.length - 1] as number) - (time[0] as number);
+  const span = sampleAt(time, time.length - 1) - sampleAt(time, 0);
   const rate = (time.length - 1) / span;
   const out: string[] = [];
   if (repeats === null || span < PERIODS * repeats) out.push(`The record of ${q(span, "s")} holds fewer than ${PERIODS} periods: peaks may lie outside it.`);

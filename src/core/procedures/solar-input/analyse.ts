@@ -1,5 +1,5 @@
 import { sourceName } from "../../instruments";
-import { formatDuration, formatQuantity, highest, lowest, median, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
+import { ELEMENTS, formatDuration, formatQuantity, highest, lowest, median, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
 import { finite, interval } from "../../traces";
 import { cleanLog, logCharts, type CleanColumns } from "../guided";
 import { logFinding, meterReading } from "../log-reading";
@@ -8,6 +8,8 @@ import type { Analysis, ChartSpec, Finding, Note, Readings, RunSetup } from "../
 import { LEAST_POWER } from "./guide";
 import { setVoltage, SOLAR_ROLES, type SolarPlan } from "./plan";
 import { SteadyFinder, type SteadyWindow } from "./steady";
+
+const { sampleAt } = ELEMENTS;
 
 const q = formatQuantity;
 const NEEDED = ["inputVoltage", "inputCurrent", "cellVoltage", "cellCurrent"] as const satisfies readonly Role[];
@@ -23,7 +25,7 @@ export function analyseSolar(readings: Readings, setup: RunSetup<SolarPlan>): An
   const findings: Finding[] = [];
   const notes: Note[] = [];
   const finder = new SteadyFinder(LEAST_POWER);
-  for (let k = 0; k < time.length; k++) finder.push(k, time[k] as number, (vi[k] as number) * (ii[k] as number));
+  for (let k = 0; k < time.length; k++) finder.push(k, sampleAt(time, k), sampleAt(vi, k) * sampleAt(ii, k));
   const windows = finder.finish(time.length);
   if (windows.length === 0) notes.push({ code: "no-steady-light", message: "The panel's power never stayed within 3 % for 10 s: no efficiency is stated. Log longer, or put the panel under a lamp." });
   else overWindows(windows, { vi, ii, vc, ic }, setup, findings, notes, time);
@@ -37,7 +39,7 @@ function within(c: Float64Array, windows: readonly SteadyWindow[]): Float64Array
   let n = 0;
   for (const w of windows)
     for (let k = w.first; k < w.end; k++) {
-      const v = c[k] as number;
+      const v = sampleAt(c, k);
       if (v - v === 0) out[n++] = v;
     }
   return out.subarray(0, n);
@@ -59,10 +61,10 @@ function overWindows(windows: readonly SteadyWindow[], c: Columns, setup: RunSet
     let panel = 0;
     let cell = 0;
     for (let k = w.first; k < w.end; k++) {
-      const vi = c.vi[k] as number;
-      const ii = c.ii[k] as number;
-      const vc = c.vc[k] as number;
-      const ic = c.ic[k] as number;
+      const vi = sampleAt(c.vi, k);
+      const ii = sampleAt(c.ii, k);
+      const vc = sampleAt(c.vc, k);
+      const ic = sampleAt(c.ic, k);
       const all = vi + ii + vc + ic;
       if (all - all !== 0) continue;
       n++;
@@ -100,7 +102,7 @@ function overWindows(windows: readonly SteadyWindow[], c: Columns, setup: RunSet
   put("solar.panel-voltage", withPart(meterReading(median(within(c.vi, windows)), "inputVoltage", setup, "panel", sum.n), "windows", spreadOf(windows.map((w) => median(finite(c.vi, w.first, w.end)))) / Math.sqrt(windows.length)));
   const most = setup.conditions.panelMaximumPower;
   if (most) put("solar.harvest", withPart(uncertain(cell / most, cellShares.map(([s, u]) => [s, (u * cell) / most] as const)), "panel's maximum as stated", rectangular(0.02 * (cell / most))));
-  notes.push({ code: "steady-windows", message: `${windows.length} steady ${windows.length === 1 ? "stretch" : "stretches"}, ${formatDuration(Math.round(seconds))} in all of ${formatDuration((time[time.length - 1] as number) - (time[0] as number))}: the panel gave ${q(panel, "W", { digits: 3 })}, the cell got ${q(cell, "W", { digits: 3 })}.` });
+  notes.push({ code: "steady-windows", message: `${windows.length} steady ${windows.length === 1 ? "stretch" : "stretches"}, ${formatDuration(Math.round(seconds))} in all of ${formatDuration(sampleAt(time, time.length - 1) - sampleAt(time, 0))}: the panel gave ${q(panel, "W", { digits: 3 })}, the cell got ${q(cell, "W", { digits: 3 })}.` });
   kind(efficiency, means, notes);
   held(means.vi, setup, notes);
   if (!most) notes.push({ code: "no-maximum", message: "The panel's maximum power was not stated: a panel away from its best voltage still shows a good efficiency." });
@@ -140,16 +142,16 @@ function restarts(time: Float64Array, ic: Float64Array, vi: Float64Array, window
   let gone = -1;
   let back = NaN;
   for (let k = 0; k < time.length; k++) {
-    const a = ic[k] as number;
-    const v = vi[k] as number;
+    const a = sampleAt(ic, k);
+    const v = sampleAt(vi, k);
     if (a - a !== 0 || v - v !== 0) continue;
     if (a < 0.02 * usual) {
       if (gone < 0) gone = k;
       // With nothing drawn, the panel stands above the volts it is held at as soon as there is light.
-      if (v > 1.01 * volts) back = Number.isNaN(back) ? (time[k] as number) : back;
+      if (v > 1.01 * volts) back = Number.isNaN(back) ? sampleAt(time, k) : back;
       else back = NaN;
     } else {
-      if (gone >= 0 && (time[k] as number) - (time[gone] as number) > 2 && !Number.isNaN(back)) delays.push((time[k] as number) - back);
+      if (gone >= 0 && sampleAt(time, k) - sampleAt(time, gone) > 2 && !Number.isNaN(back)) delays.push(sampleAt(time, k) - back);
       gone = -1;
       back = NaN;
     }

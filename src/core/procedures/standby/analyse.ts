@@ -1,9 +1,11 @@
-import { formatDuration, formatQuantity, median, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
+import { ELEMENTS, formatDuration, formatQuantity, median, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
 import { finite, indexAt } from "../../traces";
 import { cleanLog, logCharts, outputLevel } from "../guided";
 import { logFinding, meterReading } from "../log-reading";
 import type { Analysis, Finding, Note, Readings, RunSetup, TraceEvent, Unfairness } from "../shape";
 import { STANDBY_STATES, type StandbyPlan } from "./plan";
+
+const { sampleAt } = ELEMENTS;
 
 const q = formatQuantity;
 const YEAR = 365.25 * 86400;
@@ -23,8 +25,8 @@ interface Stretch {
 /** The stretches of a log that stand in one idle state each: between its marks, or all of it in the state that the set-up names. */
 export function stretches(time: Float64Array, events: readonly TraceEvent[], named: string | undefined): Stretch[] {
   const marks = events.filter((e) => (e.kind ?? "").startsWith("state:")).sort((a, b) => a.time - b.time);
-  const end = time[time.length - 1] as number;
-  if (marks.length === 0) return named ? [{ state: named, from: time[0] as number, to: end }] : [];
+  const end = sampleAt(time, time.length - 1);
+  if (marks.length === 0) return named ? [{ state: named, from: sampleAt(time, 0), to: end }] : [];
   return marks.flatMap((m, k) => {
     const state = (m.kind as string).slice(6);
     const to = marks[k + 1]?.time ?? end;
@@ -54,7 +56,7 @@ function pulsesIn(time: Float64Array, amps: Float64Array, a: number, b: number, 
   const out: Pulse[] = [];
   let first = -1;
   for (let k = a; k < b; k++) {
-    if ((amps[k] as number) > gate) {
+    if (sampleAt(amps, k) > gate) {
       if (first < 0) first = k;
       continue;
     }
@@ -64,11 +66,11 @@ function pulsesIn(time: Float64Array, amps: Float64Array, a: number, b: number, 
     if (from <= a) continue;
     let [charge, moment] = [0, 0];
     for (let j = from; j <= to; j++) {
-      const v = amps[j] as number;
-      const dt = (time[j] as number) - (time[j - 1] as number);
+      const v = sampleAt(amps, j);
+      const dt = sampleAt(time, j) - sampleAt(time, j - 1);
       if (v - v !== 0) continue;
       charge += (v - floor) * dt;
-      moment += (v - floor) * dt * ((time[j] as number) - dt / 2);
+      moment += (v - floor) * dt * (sampleAt(time, j) - dt / 2);
     }
     if (charge > 0) out.push({ charge, at: moment / charge });
   }
@@ -85,12 +87,12 @@ export function meanCurrent(time: Float64Array, amps: Float64Array, from: number
   const [a, b] = [indexAt(time, from), indexAt(time, to + 1e-9)];
   let [high, low, n, charge, seconds] = [-Infinity, Infinity, 0, 0, 0];
   for (let k = Math.max(1, a); k < b; k++) {
-    const v = amps[k] as number;
+    const v = sampleAt(amps, k);
     if (v - v !== 0) continue;
     n++;
     if (v > high) high = v;
     if (v < low) low = v;
-    const dt = (time[k] as number) - (time[k - 1] as number);
+    const dt = sampleAt(time, k) - sampleAt(time, k - 1);
     charge += v * dt;
     seconds += dt;
   }
@@ -103,8 +105,8 @@ export function meanCurrent(time: Float64Array, amps: Float64Array, from: number
   if (!first || !last || pulses.length < 3) return { value: plain, peak: high, seconds, wakes: null, floor: usual, samples: n };
   let [quiet, quiets] = [0, 0];
   for (let k = a + 1; k + 1 < b; k++) {
-    const v = amps[k] as number;
-    if (v <= gate && (amps[k - 1] as number) <= gate && (amps[k + 1] as number) <= gate) {
+    const v = sampleAt(amps, k);
+    if (v <= gate && sampleAt(amps, k - 1) <= gate && sampleAt(amps, k + 1) <= gate) {
       quiet += v;
       quiets++;
     }
@@ -142,7 +144,7 @@ export function analyseStandby(readings: Readings, setup: RunSetup<StandbyPlan>)
   const log = cleanLog(trace, setup, ["batteryVoltage", "outputVoltage"]);
   const spans = parts.map((p) => ({ from: p.from, to: p.to, label: p.state }));
   // Starting the board takes thousands of times what it draws idle: the current is drawn where it was measured.
-  const measured = parts.length ? batteryCurrent.map((v, k) => (parts.some((p) => (time[k] as number) > p.from && (time[k] as number) <= p.to) ? v : NaN)) : batteryCurrent;
+  const measured = parts.length ? batteryCurrent.map((v, k) => (parts.some((p) => sampleAt(time, k) > p.from && sampleAt(time, k) <= p.to) ? v : NaN)) : batteryCurrent;
   return {
     findings,
     notes,
@@ -174,11 +176,11 @@ function undisturbed(time: Float64Array, amps: Float64Array, volts: Float64Array
   const off: { from: number; to: number }[] = [];
   let first = -1;
   for (let k = a; k <= b; k++) {
-    const gone = k < b && ((volts !== undefined && (volts[k] as number) < SUPPLY_OFF * usualVolts) || (usual > 0 && Math.abs(amps[k] as number) <= dead));
+    const gone = k < b && ((volts !== undefined && sampleAt(volts, k) < SUPPLY_OFF * usualVolts) || (usual > 0 && Math.abs(sampleAt(amps, k)) <= dead));
     if (gone && first < 0) first = k;
     if (gone || first < 0) continue;
-    const lost = volts !== undefined && (volts[first] as number) < SUPPLY_OFF * usualVolts;
-    if (lost || k - first >= DEAD) off.push({ from: time[Math.max(a, first - 1)] as number, to: time[Math.min(k, time.length - 1)] as number });
+    const lost = volts !== undefined && sampleAt(volts, first) < SUPPLY_OFF * usualVolts;
+    if (lost || k - first >= DEAD) off.push({ from: sampleAt(time, Math.max(a, first - 1)), to: sampleAt(time, Math.min(k, time.length - 1)) });
     first = -1;
   }
   if (off.length === 0) return { from, to, lost: 0 };
@@ -196,8 +198,8 @@ function goesOff(time: Float64Array, output: Float64Array | undefined, part: Str
   if (!output) return null;
   const limit = 0.5 * outputLevel(setup.conditions.nominalOutput, output);
   let below = 0;
-  for (let k = indexAt(time, part.from); k < time.length && (time[k] as number) <= part.to; k++) {
-    const v = output[k] as number;
+  for (let k = indexAt(time, part.from); k < time.length && sampleAt(time, k) <= part.to; k++) {
+    const v = sampleAt(output, k);
     if (v - v !== 0) continue;
     below = v < limit ? below + 1 : 0;
     if (below === 3) return time[k - 3] ?? part.from;

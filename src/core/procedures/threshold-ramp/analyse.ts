@@ -1,5 +1,5 @@
 import { accuracyAt, sourceName } from "../../instruments";
-import { fitLine, formatDuration, formatQuantity, median, rectangular, withPart, type Uncertain } from "../../quantities";
+import { ELEMENTS, fitLine, formatDuration, formatQuantity, median, rectangular, withPart, type Uncertain } from "../../quantities";
 import { finite, indexAt } from "../../traces";
 import { cleanLog, logCharts, marksOf } from "../guided";
 import { logFinding, meterReading, wordFinding } from "../log-reading";
@@ -7,6 +7,8 @@ import type { Role } from "../roles";
 import type { Analysis, Finding, Note, Readings, RunSetup, TraceEvent, Unfairness } from "../shape";
 import { currentEdges, flowLevel, valueAtEdge, type Edge } from "./edges";
 import type { RampPlan } from "./plan";
+
+const { sampleAt } = ELEMENTS;
 
 /** A that may still flow after a real disconnect, and as a share of what flowed before. */
 const RESIDUAL = { amps: 2e-3, share: 0.02 };
@@ -38,7 +40,7 @@ interface Ramp {
 
 /** V at the module's terminals where the meter's clips sit at the far ends of the leads. */
 function atModule(volts: Float64Array, amps: Float64Array, ohms: number): Float64Array {
-  return ohms > 0 ? volts.map((v, k) => v - ohms * (amps[k] as number)) : volts;
+  return ohms > 0 ? volts.map((v, k) => v - ohms * sampleAt(amps, k)) : volts;
 }
 
 /**
@@ -123,7 +125,7 @@ function withoutSlips(r: Pick<Ramp, "time" | "volts" | "output">, edges: readonl
       kept.push(off);
       continue;
     }
-    slips.push({ time: off.time, seconds: (back?.time ?? (r.time[r.time.length - 1] as number)) - off.time, volts: level(off), loadOff: up });
+    slips.push({ time: off.time, seconds: (back?.time ?? sampleAt(r.time, r.time.length - 1)) - off.time, volts: level(off), loadOff: up });
     if (back) k++;
   }
   return { edges: kept, slips };
@@ -145,7 +147,7 @@ function outputUp(r: Pick<Ramp, "time" | "volts" | "output">, off: Edge, end: nu
 }
 
 function spansOf({ edges, time }: Ramp): { from: number; to: number; label: string }[] {
-  const end = time[time.length - 1] as number;
+  const end = sampleAt(time, time.length - 1);
   return edges.map((e, k) => ({ from: e.time, to: edges[k + 1]?.time ?? end, label: e.kind === "off" ? "cut off" : "back on" }));
 }
 
@@ -223,7 +225,7 @@ function overDischarge(r: Ramp, events: readonly TraceEvent[]): void {
   dropout(r, cut);
   if (!cut) {
     // Only where current still flowed: a supply that was off shows no board without a cut.
-    const lowest = r.volts.reduce((m, v, k) => ((r.amps[k] as number) > FLOWS * r.level && v < m ? v : m), Infinity);
+    const lowest = r.volts.reduce((m, v, k) => (sampleAt(r.amps, k) > FLOWS * r.level && v < m ? v : m), Infinity);
     if (lowest <= Math.min(DEEP, (setup.plan?.expected ?? Infinity) - 0.1)) {
       r.findings.push(wordFinding("protect.over-discharge-present", "no", joined));
       notes.push({ code: "not-disconnected", message: `Down to ${q(lowest, "V", { digits: 3 })} the battery was never disconnected, and ${q(r.level, "A", { digits: 3 })} still flowed: a forgotten cell is ruined.` });
@@ -262,7 +264,7 @@ function residualOf(r: Ramp, cut: Edge, back: Edge | undefined): { readonly valu
 
 function release(r: Ramp, cut: Edge, back: Edge | undefined, events: readonly TraceEvent[]): void {
   const { notes } = r;
-  const end = r.time[r.time.length - 1] as number;
+  const end = sampleAt(r.time, r.time.length - 1);
   const helped = [...marksOf(events, "load-off"), ...marksOf(events, "charger-on")].filter((t) => t > cut.time).sort((a, b) => a - b)[0] ?? Infinity;
   if (back && back.time < helped) {
     if (back.time - cut.time < 2) notes.push({ code: "chatters", message: "It reconnected within two seconds of the cut-off: without the load the battery voltage rises above the release. On a real cell it would chatter." });
@@ -294,7 +296,7 @@ function dropout(r: Ramp, cut: Edge | undefined): void {
   let below = 0;
   let first = -1;
   for (let k = 0; k < end; k++) {
-    const v = out[k] as number;
+    const v = sampleAt(out, k);
     if (v - v !== 0) continue;
     if (v >= limit) {
       if (below >= 3) break;
@@ -305,13 +307,13 @@ function dropout(r: Ramp, cut: Edge | undefined): void {
   if (below < 3 || last < 0 || first < 0) return;
   const [x, y]: [number[], number[]] = [[], []];
   const scale = Math.max(0.05, 0.03 * nominal);
-  for (let k = Math.max(0, first - 40); k < Math.min(end, first + 40); k++) if (Math.abs((out[k] as number) - limit) < scale && Number.isFinite(r.volts[k])) {
-    x.push(out[k] as number);
-    y.push(r.volts[k] as number);
+  for (let k = Math.max(0, first - 40); k < Math.min(end, first + 40); k++) if (Math.abs(sampleAt(out, k) - limit) < scale && Number.isFinite(r.volts[k])) {
+    x.push(sampleAt(out, k));
+    y.push(sampleAt(r.volts, k));
   }
   const line = x.length >= 5 ? fitLine(x, y) : null;
-  const [va, vb] = [r.volts[last] as number, r.volts[first] as number];
-  const [oa, ob] = [out[last] as number, out[first] as number];
+  const [va, vb] = [sampleAt(r.volts, last), sampleAt(r.volts, first)];
+  const [oa, ob] = [sampleAt(out, last), sampleAt(out, first)];
   const value = line ? line.intercept + line.slope * limit : va + ((vb - va) * (oa - limit)) / Math.max(1e-9, oa - ob);
   const slope = line?.slope ?? (va - vb) / Math.max(1e-9, oa - ob);
   const meter = r.setup.instruments.outputVoltage;

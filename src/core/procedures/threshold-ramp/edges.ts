@@ -1,4 +1,6 @@
-import { fitLine, median } from "../../quantities";
+import { ELEMENTS, fitLine, median } from "../../quantities";
+
+const { sampleAt } = ELEMENTS;
 
 /** An instant at which the current went off or came on, between two samples. */
 export interface Edge {
@@ -20,7 +22,7 @@ const LASTING = 2;
 export function flowLevel(amps: Float64Array): number {
   const stride = Math.max(1, Math.floor(amps.length / 4000));
   const some: number[] = [];
-  for (let k = 0; k < amps.length; k += stride) if (Number.isFinite(amps[k])) some.push(amps[k] as number);
+  for (let k = 0; k < amps.length; k += stride) if (Number.isFinite(amps[k])) some.push(sampleAt(amps, k));
   const top = some.reduce((m, v) => Math.max(m, v), 0);
   const flowing = some.filter((v) => v > 0.3 * top);
   return flowing.length ? median(flowing) : 0;
@@ -35,7 +37,7 @@ export function currentEdges(time: Float64Array, amps: Float64Array, level: numb
   let last = -1;
   let lastBefore = -1;
   for (let k = 0; k < time.length; k++) {
-    const a = amps[k] as number;
+    const a = sampleAt(amps, k);
     if (a - a !== 0) continue;
     const now = a > OFF * level;
     if (flows === null) flows = now;
@@ -46,7 +48,7 @@ export function currentEdges(time: Float64Array, amps: Float64Array, level: numb
         lastBefore = last;
       }
       if (since >= LASTING) {
-        const [t0, t1] = [time[Math.max(0, lastBefore)] as number, time[first] as number];
+        const [t0, t1] = [sampleAt(time, Math.max(0, lastBefore)), sampleAt(time, first)];
         edges.push({ kind: now ? "on" : "off", time: (t0 + t1) / 2, index: first, gap: t1 - t0 });
         flows = now;
         since = 0;
@@ -76,8 +78,8 @@ export function valueAtEdge(time: Float64Array, values: Float64Array, edge: Edge
   const v: number[] = [];
   for (let k = edge.index - 1; k >= 0 && v.length < 8; k--) {
     if (!Number.isFinite(values[k])) continue;
-    t.unshift((time[k] as number) - edge.time);
-    v.unshift(values[k] as number);
+    t.unshift(sampleAt(time, k) - edge.time);
+    v.unshift(sampleAt(values, k));
   }
   const last = v[v.length - 1];
   if (last === undefined) return null;
