@@ -11,7 +11,7 @@ import { importNew, planImport } from "./archives";
 import { closeDatabase, database } from "./database";
 import { removeNotebook } from "./room";
 import { closeNotices } from "./notices";
-import { ELEMENTS } from "@/core/quantities";
+import { ELEMENTS, numeric } from "@/core/quantities";
 
 const { byteAt } = ELEMENTS;
 
@@ -89,7 +89,7 @@ const REFUSED: Readonly<Record<string, Mutation>> = {
   "an entry that is no part": (p, pick) => add(p, pick(["run.exe", "../up.json", "records/../x.json", "photos/a/b"]), strToU8("x")),
   "an entry larger than listed": (p, pick) => {
     const path = pick(Object.keys(p.files));
-    p.manifest.sizes[path] = (p.manifest.sizes[path] as number) - 1;
+    p.manifest.sizes[path] = numeric(p.manifest.sizes[path]) - 1;
     return true;
   },
   "a bomb": (p) => add(p, "sheets/bomb.md", new Uint8Array(2e6)),

@@ -1,4 +1,5 @@
 import { database } from "./database";
+import { numeric } from "@/core/quantities";
 
 /** One change as the journal holds it, without what it wrote. */
 export interface PastAct {
@@ -19,7 +20,7 @@ export async function pastActs(notebookId: string, most = SHOWN): Promise<PastAc
   const out: PastAct[] = [];
   for (let c = await index.openCursor(notebookId, "prev"); c && out.length < most; c = await c.continue()) {
     const { seq, label, at, undone } = c.value;
-    out.push({ notebookId, seq: seq as number, label, at, undone: undone === 1 });
+    out.push({ notebookId, seq: numeric(seq), label, at, undone: undone === 1 });
   }
   return out;
 }

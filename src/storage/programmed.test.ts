@@ -6,6 +6,7 @@ import { analyseRun } from "./analysis";
 import { closeDatabase } from "./database";
 import { closeNotices } from "./notices";
 import { programmeOf } from "./programmed";
+import { numeric } from "@/core/quantities";
 
 let n = 0;
 const demo = packedDemo(() => `pr-${n++}`, "2026-11-25T08:00:00Z");
@@ -29,7 +30,7 @@ test("K comes from a board's own charges whose resistor was known; what was not 
   const fair = results.filter(({ f }) => f && f.unfair.length === 0 && typeof f.value === "number");
   expect(fair.length).toBeGreaterThan(0);
   await change("solder", own.map((r) => edit(r, { ...r, pinned: { ...r.pinned, programme: { ohms: 1000, tolerance: 0.01 } } })));
-  const amps = fair.reduce((s, { f }) => s + (f?.value as number), 0) / fair.length;
+  const amps = fair.reduce((s, { f }) => s + numeric(f?.value), 0) / fair.length;
   const p = await programmeOf(boardId);
   expect(p).toMatchObject({ runs: fair.length, resistors: 1, offset: 0 });
   expect(p?.k).toBeCloseTo(1000 * amps, 6);

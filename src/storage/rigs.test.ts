@@ -8,6 +8,7 @@ import { derivedWritten } from "./derived";
 import { closeNotices } from "./notices";
 import { sheetsOf } from "./sheet";
 import { atBench, procedure } from "@/core/procedures";
+import { numeric } from "@/core/quantities";
 
 const demo = packedDemo(demoIds(), DEMO_MOMENT);
 const notebookId = demo.records[0]?.notebookId as NotebookId;
@@ -137,7 +138,7 @@ test("leads that were longer than entered: the runs over them follow, or only th
   // 50 mΩ in the battery's leads take volts off that the supply was said to give: the efficiency is better than it looked.
   const sweep = effect.runs.find((r) => r.procedure === "load-sweep");
   if (!sweep) throw new Error("no sweep");
-  const best = (list: Awaited<ReturnType<typeof findingsUnder>>) => list.find((f) => f.characteristic === "boost.peak-efficiency")?.value as number;
+  const best = (list: Awaited<ReturnType<typeof findingsUnder>>) => numeric(list.find((f) => f.characteristic === "boost.peak-efficiency")?.value);
   expect(best(await findingsUnder(sweep.id, sweep.setup))).toBeGreaterThan(best(await findingsUnder(sweep.id, runs.find((r) => r.id === sweep.id)?.setup ?? sweep.setup)));
 });
 

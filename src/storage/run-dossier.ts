@@ -4,6 +4,7 @@ import { withReadings } from "@/core/procedures/readings";
 import { readingsOf } from "@/core/procedures/versions";
 import { ofRun, record } from "./queries";
 import { readTrace, traceExtent, type TraceExtent } from "./traces";
+import { numeric } from "@/core/quantities";
 
 /** A run with its readings and the layers over them. */
 export interface RunDossier {
@@ -33,7 +34,7 @@ export const toPoint = (p: PointRecord): Point => ({
 export function correctionsOf(annotations: readonly AnnotationRecord[]): Corrections {
   const conditions = annotations.filter((a) => a.what === "condition" && a.value !== undefined);
   return {
-    ...(conditions.length ? { conditions: Object.fromEntries(conditions.map((a) => [a.target, a.value as number])) } : {}),
+    ...(conditions.length ? { conditions: Object.fromEntries(conditions.map((a) => [a.target, numeric(a.value)])) } : {}),
     leftOut: new Map(annotations.filter((a) => a.what === "left-out").map((a) => [a.target, a.text])),
     recoveries: new Map(annotations.flatMap((a) => (a.what === "recovery" && a.recovery ? [[a.target, a.recovery] as const] : []))),
     closed: new Set(annotations.filter((a) => a.what === "closed").map((a) => a.target)),

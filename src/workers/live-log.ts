@@ -1,7 +1,7 @@
 import { traceToCsv } from "@/core/files/export-trace";
 import type { TraceColumns } from "@/core/files/trace-columns";
-import type { LiveEvent, LiveState, LiveWatch, LogRow, Role, StopRule, TraceEvent } from "@/core/procedures";
-import { ELEMENTS, formatDuration } from "@/core/quantities";
+import type { LiveEvent, LiveState, LiveWatch, LogRow, LogValues, Role, StopRule, TraceEvent } from "@/core/procedures";
+import { ELEMENTS, formatDuration, numeric } from "@/core/quantities";
 import { LiveEnvelope } from "@/core/traces";
 import type { TraceChunk } from "@/storage/traces";
 
@@ -20,7 +20,7 @@ export type LiveNews =
 
 export interface LiveStatus {
   readonly rows: number;
-  readonly row: LogRow;
+  readonly row: LogValues;
   readonly state: LiveState;
   readonly curves: Readonly<Partial<Record<Role, { readonly x: Float64Array; readonly y: Float64Array }>>>;
   readonly lights: readonly number[];
@@ -84,7 +84,7 @@ export class LiveLog {
   private kept = 0;
   private buffer: LogRow[] = [];
   private number = 0;
-  private row: LogRow = {};
+  private row: LogValues = {};
   private readonly curves = new Map<Role, LiveEnvelope>();
   private readonly met = new Set<StopRule>();
   private pace = 1;
@@ -113,19 +113,19 @@ export class LiveLog {
   /** Takes up a log that was left: what is stored is followed again, and the time since counts as not watched. */
   resume(stored: TraceColumns, chunks: number, writtenAt: number | undefined): void {
     const roles = Object.keys(stored) as Role[];
-    const rows = stored.time?.length ?? 0;
-    for (let k = 0; k < rows; k++) {
-      const row: Record<string, number> = {};
+    const time = stored.time ?? new Float64Array();
+    for (let k = 0; k < time.length; k++) {
+      const row: { time: number } & Partial<Record<Role, number>> = { time: sampleAt(time, k) };
       for (const role of roles) {
-        const v = sampleAt((stored[role] as Float64Array), k);
+        const v = sampleAt(stored[role] as Float64Array, k);
         if (!Number.isNaN(v)) row[role] = v;
       }
       this.take(row, false);
     }
     this.buffer = [];
     this.seq = chunks;
-    this.kept = rows;
-    if (rows === 0) return;
+    this.kept = time.length;
+    if (time.length === 0) return;
     const now = (this.lastTurn = this.o.clock());
     const last = this.row.time ?? 0;
     // Between two openings only the computer's clock tells; one that was set back meanwhile says nothing of how long it was.
@@ -150,7 +150,7 @@ export class LiveLog {
   }
 
   /** A reading that was typed: it stands at the time it was given. */
-  type(values: LogRow): void {
+  type(values: LogValues): void {
     const time = Math.max(this.now(), (this.row.time ?? -1) + 1e-3);
     this.take({ ...values, time: Number(time.toFixed(3)) }, true);
     void this.write();
@@ -221,7 +221,7 @@ export class LiveLog {
       if (role === "time") continue;
       let curve = this.curves.get(role);
       if (!curve) this.curves.set(role, (curve = new LiveEnvelope()));
-      curve.push(row.time as number, row[role] as number);
+      curve.push(row.time, numeric(row[role]));
     }
     const events = [...this.o.watch.push(row), ...this.stops(row)];
     if (live) this.tellMarks();
@@ -240,7 +240,7 @@ export class LiveLog {
       const v = row[rule.role];
       if (v === undefined || this.met.has(rule) || !((rule.above !== undefined && v > rule.above) || (rule.below !== undefined && v < rule.below))) return [];
       this.met.add(rule);
-      return [{ kind: rule.role.endsWith("emperature") ? ("hot" as const) : ("stop-rule" as const), time: row.time as number, message: rule.why, act: rule.act }];
+      return [{ kind: rule.role.endsWith("emperature") ? ("hot" as const) : ("stop-rule" as const), time: row.time, message: rule.why, act: rule.act }];
     });
   }
 

@@ -1,6 +1,6 @@
 /** What is said to and by the worker of a live log. */
 import type { RunSetup } from "@/core/procedures";
-import type { LogRow } from "@/core/procedures/shape";
+import type { LogValues } from "@/core/procedures/shape";
 import type { LiveNews } from "./live-log";
 
 export type { LiveNews, LiveStatus } from "./live-log";
@@ -8,7 +8,7 @@ export type { LiveNews, LiveStatus } from "./live-log";
 export type ToLiveLog =
   | { readonly say: "open"; readonly runId: string; readonly procedure: string; readonly setup: RunSetup; readonly simulated: { readonly charger: string; readonly seed: number; /** What was done to it before, oldest first, s. */ readonly disturbances: readonly { readonly what: string; readonly at: number }[] } | null; readonly pace: number; /** Digits of an uncertainty in what it says. */ readonly digits: 1 | 2 }
   | { readonly say: "pace"; readonly factor: number }
-  | { readonly say: "row"; readonly values: LogRow }
+  | { readonly say: "row"; readonly values: LogValues }
   | { readonly say: "safe-again" }
   /** Does something to the simulated bench. */
   | { readonly say: "disturb"; readonly what: string }

@@ -1,5 +1,5 @@
 import type { Accuracy } from "../instruments";
-import { expandedUncertainty, formatQuantity } from "../quantities";
+import { expandedUncertainty, formatQuantity, numeric } from "../quantities";
 import { CHEMISTRY_LIMITS, type Chemistry } from "./chemistry";
 import { restDrop, type RestDrop } from "./rest-drop";
 
@@ -89,12 +89,12 @@ export function triage(cell: TriageCell, looks: readonly CellLook[], measured: {
   if (cell.rejected) add("said", "reject", cell.rejected.why);
   for (const sign of new Set(sorted.flatMap((l) => (l.sign ? [l.sign] : [])))) if (REJECTING[sign] !== cell.rejected?.why) add("sign", "reject", REJECTING[sign] ?? sign);
   const floor = chargeFloor(cell, rules);
-  const lowest = sorted.reduce<CellLook | null>((low, l) => (l.volts !== null && (low === null || l.volts < (low.volts as number)) ? l : low), null);
+  const lowest = sorted.reduce<CellLook | null>((low, l) => (l.volts !== null && (low === null || l.volts < numeric(low.volts)) ? l : low), null);
   if (lowest?.volts !== null && lowest && lowest.volts < floor) add("low-start", "reject", `it was found at ${q(lowest.volts, "V", { digits: 3 })}, under the floor of ${q(floor, "V")}`);
 
   const since = sinceCharge(sorted);
   const first = since[0]?.at ?? 0;
-  const drop = since.length ? restDrop(since.map((l) => ({ days: (l.at - first) / DAY, volts: l.volts as number })), since[0]?.meter) : null;
+  const drop = since.length ? restDrop(since.map((l) => ({ days: (l.at - first) / DAY, volts: numeric(l.volts) })), since[0]?.meter) : null;
   if (drop?.rate) {
     const [rate, u] = [drop.rate.value, expandedUncertainty(drop.rate)];
     const said = `it falls by ${q(rate, "V/day", { digits: 2 })}`;

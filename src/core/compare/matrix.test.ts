@@ -5,6 +5,7 @@ import { seeded } from "../simulator";
 import { judgeClaim, type EvidenceSample } from "../verdicts";
 import { layColumn } from "./packed";
 import { boardColumn, matrixRows as rowsOf, packColumn, type BoardColumn } from ".";
+import { numeric } from "../quantities";
 
 const finding = (characteristic: string, value: number | string, conditions: Finding["conditions"] = {}): Finding => ({ characteristic, conditions, value, unit: typeof value === "number" ? "A" : "", expandedUncertainty: 0.001, budget: [], points: [], unfair: [] });
 const sample = (name: string, findings: readonly Finding[], more: Partial<EvidenceSample["runs"][number]> = {}): EvidenceSample => ({ id: name, name, runs: [{ id: `run-${name}`, title: "r", startUtc: "2026-11-01T00:00:00Z", finished: true, setAside: null, modifiedFunctions: [], findings, ...more }] });
@@ -86,7 +87,7 @@ test("rows of random columns are those of a slow twin that looks at every cell",
     const slow = CHARACTERISTICS.flatMap((c) => {
       const own = columns.filter((b) => b.cells[c.name]);
       if (own.length === 0) return [];
-      const values = own.flatMap((b) => (typeof b.cells[c.name]?.value === "number" ? [{ id: b.boardId, v: b.cells[c.name]?.value as number }] : [])).sort((x, y) => x.v - y.v);
+      const values = own.flatMap((b) => (typeof b.cells[c.name]?.value === "number" ? [{ id: b.boardId, v: numeric(b.cells[c.name]?.value) }] : [])).sort((x, y) => x.v - y.v);
       const way = c.better;
       const [low, high] = [values[0]?.v, values.at(-1)?.v];
       const at = (v: number | undefined) => (way && values.length > 1 && low !== high ? values.filter((x) => x.v === v).map((x) => x.id).sort() : []);

@@ -1,7 +1,7 @@
 import { touchedBy, CHARACTERISTICS, characteristic, type Better, type BoardFunction, type Characteristic } from "../characteristics";
 import { readingText, type Claim } from "../claims";
 import type { Finding } from "../procedures";
-import { formatQuantity, type Unit } from "../quantities";
+import { formatQuantity, numeric, type Unit } from "../quantities";
 import type { BoardColumn, MatrixCell } from "./column";
 import { layColumn, type PackedColumn } from "./packed";
 import { reallyMeasured, type ClaimVerdict, type EvidenceSample } from "../verdicts";
@@ -43,7 +43,7 @@ const shown = (f: Finding): string => (typeof f.value === "string" ? f.value : `
 function cellOf(c: Characteristic, values: readonly Value[]): Omit<MatrixCell, "claims"> {
   const numbers = values.filter((v) => typeof v.finding.value === "number");
   const way = c.better;
-  const sorted = [...numbers].sort((a, b) => (a.finding.value as number) - (b.finding.value as number));
+  const sorted = [...numbers].sort((a, b) => numeric(a.finding.value) - numeric(b.finding.value));
   const pick = c.kind === "yes/no" ? (values.find((v) => v.finding.value === "no") ?? values[0]) : way === "more" ? sorted[0] : way === "less" ? sorted.at(-1) : values[0];
   const [low, high] = [sorted[0], sorted.at(-1)];
   return {

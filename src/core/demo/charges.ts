@@ -2,7 +2,7 @@ import type { BoardId, RunId, RunRecord, SampleId, StoredRecord } from "../files
 import { joinColumns, type TraceColumns } from "../files/trace-columns";
 import { HOUSE_RULES, type LogRow, type PlanContext, type PlannedCell, type Role, type RunSetup } from "../procedures";
 import { chargeCycle, ChargeWatch, type ChargePlan } from "../procedures/charge-cycle";
-import { assert } from "../quantities";
+import { assert, numeric } from "../quantities";
 import { CHARGE_METERS } from "../rehearsal/charge-log";
 import { liveChargeFor } from "../rehearsal/live-bench";
 import type { DemoBoard } from "./boards";
@@ -59,5 +59,5 @@ function logged(charger: string, seed: number, setup: RunSetup<ChargePlan>): Tra
     if (watch.push(row).some((e) => e.kind === "done") && end === MOST) end = k * EVERY + REST;
   }
   const roles = Object.keys(rows[0] ?? {}) as Role[];
-  return joinColumns([Object.fromEntries(roles.map((role) => [role, Float64Array.from(rows, (r) => r[role] as number)]))]);
+  return joinColumns([Object.fromEntries(roles.map((role) => [role, Float64Array.from(rows, (r) => r[role] ?? NaN)]))]);
 }

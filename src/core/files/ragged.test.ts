@@ -2,6 +2,7 @@ import { procedure, type Procedure } from "../procedures";
 import { decodeText, encodingOf, pointsFromFile, readLog, readSetupFile, traceFromFile, type SetupFile } from ".";
 import { guessMapping, type ColumnMapping } from "./mapping";
 import { headProblem, readTable } from "./table";
+import { numeric } from "../quantities";
 
 const CHARGE: ColumnMapping = { time: { header: "t", unit: "s" }, cellVoltage: { header: "V", unit: "V" }, cellCurrent: { header: "I", unit: "A" }, partTemperature: { header: "T", unit: "degC" } };
 const charge = procedure("charge-cycle") as Procedure;
@@ -161,5 +162,5 @@ test("a rest check is read from a table with a column a cell", () => {
   const r = read(text, { procedure: "rest-check", columns }, false, rest);
   if (!r.ok) throw new Error(r.error);
   const a = rest.analyse(r.value.readings, { conditions: {}, instruments: { cellVoltage: { gain: 0.0005, counts: 2, resolution: 0.0001 } } }, { leftOut: new Map(), recoveries: new Map(), closed: new Set(), boundaries: new Map() });
-  expect(a.findings.map((f) => [f.conditions.cell, Number((f.value as number).toFixed(4))])).toEqual([[1, 0.001], [2, 0.02]]);
+  expect(a.findings.map((f) => [f.conditions.cell, Number(numeric(f.value).toFixed(4))])).toEqual([[1, 0.001], [2, 0.02]]);
 });

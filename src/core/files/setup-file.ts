@@ -1,4 +1,4 @@
-import { err, ok, type Result } from "../quantities";
+import { err, numeric, ok, type Result } from "../quantities";
 import { isRole, type Role, type RunConditions, type RunSetup, type TraceEvent } from "../procedures";
 import type { Accuracy } from "../instruments";
 import { isMappedRole, type ColumnMapping, type ColumnSpec, type MappedRole } from "./mapping";
@@ -90,8 +90,8 @@ function readInstruments(raw: unknown): Result<Partial<Record<Role, Accuracy>>> 
     if (!isRole(role)) return err(`instruments.${quoted(role)}: no such role`);
     if (!isObject(a)) return err(`instruments.${role}: must hold gain, counts and resolution`);
     for (const key of ["gain", "counts", "resolution"] as const)
-      if (typeof a[key] !== "number" || !((a[key] as number) >= 0)) return err(`instruments.${role}.${key}: ${said(a[key])} must be a number, zero or more`);
-    out[role] = { gain: a.gain as number, counts: a.counts as number, resolution: a.resolution as number };
+      if (typeof a[key] !== "number" || !(numeric(a[key]) >= 0)) return err(`instruments.${role}.${key}: ${said(a[key])} must be a number, zero or more`);
+    out[role] = { gain: numeric(a.gain), counts: numeric(a.counts), resolution: numeric(a.resolution) };
   }
   return ok(out);
 }

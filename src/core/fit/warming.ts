@@ -218,8 +218,8 @@ class Problem {
     }
     const right = a.map((row) => nth(row, m));
     for (let i = 0; i < m; i++) {
-      for (let j = 0; j < i; j++) (a[i] as number[])[j] = nth((a[j] as number[]), i);
-      (a[i] as number[])[i] = nth((a[i] as number[]), i) + nth(this.ridge, i);
+      for (let j = 0; j < i; j++) (a[i] as number[])[j] = nth(a[j] as number[], i);
+      (a[i] as number[])[i] = nth(a[i] as number[], i) + nth(this.ridge, i);
     }
     const x = eliminate(a, m);
     if (!x || nth(x, 2) < 0 || (m > 3 && nth(x, 3) < 0)) return { cost: Infinity, x: [0, 0, 0, 0] };
@@ -357,7 +357,7 @@ function described(p: Problem, best: { readonly cost: number; readonly x: readon
   for (let k = 0; k < b.n; k++) squares += sampleAt(b.weight, k) * (sampleAt(b.part, k) - sampleAt(at, k)) ** 2;
   // Scatter that is seen stands before scatter that was guessed; of few bins it is no less than guessed.
   const scale = Math.max(b.n - m > 20 ? 0.5 : 1, squares / Math.max(1, b.n - m));
-  const spread = (g: readonly number[]): number => Math.sqrt(Math.max(0, scale * g.reduce((s, gi, i) => s + gi * g.reduce((q, gj, j) => q + gj * nth((inverse[i] as number[]), j), 0), 0)));
+  const spread = (g: readonly number[]): number => Math.sqrt(Math.max(0, scale * g.reduce((s, gi, i) => s + gi * g.reduce((q, gj, j) => q + gj * nth(inverse[i] as number[], j), 0), 0)));
   const on = powerOn(r.power);
   const power = median(r.power.subarray(Math.max(on, Math.floor((2 * r.power.length) / 3))));
   const resist = (by: number): number[] => [0, 0, by, ...(quickTau === null ? [] : [by]), 0, ...(quickTau === null ? [] : [0])];
@@ -366,7 +366,7 @@ function described(p: Problem, best: { readonly cost: number; readonly x: readon
   const rise = (slow + quick) * power;
   const columns = p.columns(tau, quickTau);
   const last = b.n - 1;
-  const reached = slow * sampleAt((columns[2] as Float64Array), last) + (quickTau === null ? 0 : quick * sampleAt((columns[3] as Float64Array), last)) + left0 * sampleAt((columns[1] as Float64Array), last);
+  const reached = slow * sampleAt(columns[2] as Float64Array, last) + (quickTau === null ? 0 : quick * sampleAt(columns[3] as Float64Array, last)) + left0 * sampleAt(columns[1] as Float64Array, last);
   const log = new Array<number>(m).fill(0);
   log[linear] = tau;
   return {

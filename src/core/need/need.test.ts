@@ -3,6 +3,7 @@ import { HOUSE_RULES, type Finding } from "../procedures";
 import { seeded } from "../simulator";
 import type { EvidenceSample } from "../verdicts";
 import { currentForLife, judgeRequirement, rank, requirementText, voltsBehind, ways, type Candidate, type Need, type Requirement } from ".";
+import { numeric } from "../quantities";
 
 const reading = (characteristic: string, limit: Limit, conditions: ClaimReading["conditions"] = {}): ClaimReading => ({ characteristic, limit, conditions });
 const find = (characteristic: string, value: number | string, u = 0.01, conditions: Finding["conditions"] = {}): Finding => ({ characteristic, conditions, value, unit: "A", ...(typeof value === "number" ? { expandedUncertainty: u } : {}), budget: [], points: [], unfair: [] });
@@ -129,7 +130,7 @@ describe("buy, modify or build", () => {
     for (let k = 0; k < 200; k++) {
       const [cell, r] = [2.5 + random.uniform() * 2, random.uniform() * 0.3];
       const power = (random.uniform() * cell * cell) / 4 / r;
-      const v = voltsBehind(cell, r, power) as number;
+      const v = numeric(voltsBehind(cell, r, power));
       expect({ seed, k, power: Number(((v * (cell - v)) / r).toPrecision(6)) }).toEqual({ seed, k, power: Number(power.toPrecision(6)) });
     }
   });

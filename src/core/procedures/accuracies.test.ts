@@ -4,6 +4,7 @@ import { HOUSE_RULES } from "./house-rules";
 import { held, sweepSetup } from "./load-sweep/fixtures/make";
 import { accuraciesFor } from "./roles";
 import { NO_CORRECTIONS, analyseReadings, procedure, type Finding, type Procedure, type Role, type RunSetup } from ".";
+import { numeric } from "../quantities";
 
 const sweep = procedure("load-sweep") as Procedure;
 const POINTS = [...[0, 0.05, 0.2, 0.5, 1].map((a) => held(3.6, a)), held(3.6, 1.2, 4.1)];
@@ -46,7 +47,7 @@ describe("a meter whose accuracy is not stated", () => {
     const f = of(findings, "boost.no-load-voltage");
     expect(f.assumed).toEqual(["outputVoltage"]);
     // Worked: rectangular halves of 0.5 % of 5 V and of 3 mV, half a step of 1 mV of its own, k = 2.
-    expect(f.expandedUncertainty).toBeCloseTo(2 * Math.hypot((0.005 * (f.value as number)) / Math.sqrt(3), 0.003 / Math.sqrt(3), 0.0005 / Math.sqrt(3), 0.0005), 6);
+    expect(f.expandedUncertainty).toBeCloseTo(2 * Math.hypot((0.005 * numeric(f.value)) / Math.sqrt(3), 0.003 / Math.sqrt(3), 0.0005 / Math.sqrt(3), 0.0005), 6);
     expect(of(findings, "boost.max-current").assumed).toBeUndefined();
     expect(notes.find((n) => n.code === "assumed-accuracy")?.message).toMatch(/output voltage meter is assumed: ±\(0\.5\s% \+ 3 × 1\smV\)/);
     expect(judgeFinding(f, { kind: "at-least", low: 1 }, "V", HOUSE_RULES).word).toBe("meets");

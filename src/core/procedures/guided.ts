@@ -42,7 +42,7 @@ export class GuidedWatch implements LiveWatch {
   ) {}
 
   push(row: LogRow): readonly LiveEvent[] {
-    const time = row.time as number;
+    const time = row.time;
     const before = this.step;
     const step = this.guide.push(row);
     this.step = step;

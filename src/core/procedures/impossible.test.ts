@@ -1,8 +1,9 @@
 import { impossibleInLog, impossibleReadings, withReadings, correctedText, type Point, type ReadingCell, type Role } from ".";
 import { slipOf } from "./impossible";
+import { numeric } from "../quantities";
 
 const ok = (v: number): ReadingCell => ({ value: v, status: "ok" });
-const cells = (of: Partial<Record<Role, number>>) => Object.fromEntries(Object.entries(of).map(([r, v]) => [r, ok(v as number)])) as Partial<Record<Role, ReadingCell>>;
+const cells = (of: Partial<Record<Role, number>>) => Object.fromEntries(Object.entries(of).map(([r, v]) => [r, ok(numeric(v))])) as Partial<Record<Role, ReadingCell>>;
 const EXPECTED = { batteryVoltage: 3.7, batteryCurrent: 0.8, outputVoltage: 5, outputCurrent: 0.5 };
 const GOOD = { batteryVoltage: 3.69, batteryCurrent: 0.775, outputVoltage: 5.02, outputCurrent: 0.5 };
 const asked = (change: Partial<Record<Role, number>>) => impossibleReadings(cells({ ...GOOD, ...change }), EXPECTED).map((r) => ({ ...r, message: r.message.replace(/\u00a0/g, " ") }));

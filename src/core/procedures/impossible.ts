@@ -1,6 +1,6 @@
 /** Readings that can hardly be right, found before they are kept: a slipped decimal point, a wrong sign, more than a meter shows. */
 import { largestShown } from "../instruments";
-import { formatQuantity } from "../quantities";
+import { formatQuantity, numeric } from "../quantities";
 import type { ReadingCell } from "./readings";
 import { roleLabel, roleUnit, type Role } from "./roles";
 import type { Remark } from "./shape";
@@ -44,10 +44,10 @@ const meantFor = (read: number, places: number): number => Number((read / 10 ** 
  */
 export function impossibleReadings(cells: Cells, expected: Expected): Remark[] {
   const roles = (Object.keys(cells) as Role[]).filter((role) => typeof value(cells, role) === "number");
-  const low = roles.filter((role) => (value(cells, role) as number) < LOW * (expected[role] ?? 0));
+  const low = roles.filter((role) => numeric(value(cells, role)) < LOW * (expected[role] ?? 0));
   const found: { readonly remark: Remark; readonly off: number }[] = [];
   for (const role of roles) {
-    const read = value(cells, role) as number;
+    const read = numeric(value(cells, role));
     const unit = roleUnit(role);
     const say = `${roleLabel(role)} ${formatQuantity(read, unit, { digits: 4 })}`;
     const e = expected[role];
@@ -55,7 +55,7 @@ export function impossibleReadings(cells: Cells, expected: Expected): Remark[] {
     if (slip && (slip.places > 0 || low.length === 1)) {
       const meant = meantFor(read, slip.places);
       const size = slip.places > 0 ? `${TIMES[slip.places]} times` : `${PARTS[-slip.places]} of`;
-      const message = `${say} is ${size} the expected ${formatQuantity(e as number, unit, { digits: 2 })}: meant ${formatQuantity(meant, unit, { digits: 4 })}?`;
+      const message = `${say} is ${size} the expected ${formatQuantity(numeric(e), unit, { digits: 2 })}: meant ${formatQuantity(meant, unit, { digits: 4 })}?`;
       found.push({ remark: { code: "unit-slip", severity: Math.abs(read) > largestShown(unit) ? "stop" : "doubt", message, role, ask: true, meant }, off: slip.off });
     } else if (Math.abs(read) > largestShown(unit)) {
       found.push({ remark: { code: "beyond-meters", severity: "stop", message: `${say} is more than a bench meter shows (${formatQuantity(largestShown(unit), unit)}): correct it.`, role, ask: true }, off: 1 });

@@ -7,6 +7,7 @@ import { ChargeEnding } from "./power-path/ending";
 import type { SolarPlan } from "./solar-input";
 import { coldOpenVoltage, heldVoltage, topFor } from "./solar-input/panel";
 import { SteadyFinder } from "./solar-input/steady";
+import { numeric } from "../quantities";
 
 const METER = { gain: 0.001, counts: 2, resolution: 0.001 };
 const nominal = (characteristic: string, value: number): ClaimReading => ({ characteristic, limit: { kind: "nominal", nominal: value, tolerance: null }, conditions: {} });
@@ -78,7 +79,7 @@ describe("power path", () => {
     expect([find(bare.findings, "path.dip"), codes(bare)]).toEqual([undefined, expect.arrayContaining(["no-event"])]);
     const marked = p.analyse(log(columns, [{ time: 0.1, what: "input pulled", kind: "unplugged" }]), setup, NO_CORRECTIONS);
     expect(find(marked.findings, "path.dip")?.value).toBeCloseTo(0.8, 9);
-    expect(Math.abs((find(marked.findings, "path.handover-time")?.value as number) - 0.02)).toBeLessThan(0.002);
+    expect(Math.abs(numeric(find(marked.findings, "path.handover-time")?.value) - 0.02)).toBeLessThan(0.002);
   });
   test("an output that stays out of its band is no handover", () => {
     const time = Array.from({ length: 400 }, (_, k) => k / 1000);

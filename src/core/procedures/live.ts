@@ -64,7 +64,10 @@ export interface LiveState {
   readonly spans: readonly { readonly from: number; readonly to: number; readonly label: string }[];
 }
 
-export type LogRow = Readonly<Partial<Record<Role, number>>>;
+/** A row of a log, by role; s and SI units. */
+export type LogRow = LogValues & { readonly time: number };
+/** The same without its time: typed, and stamped when it is taken. */
+export type LogValues = Readonly<Partial<Record<Role, number>>>;
 
 /** Follows a log sample by sample; what it says of one cut anywhere is what it says of the whole one up to there. */
 export interface LiveWatch {

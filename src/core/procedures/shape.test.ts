@@ -2,7 +2,7 @@
  * The contract tried on the three kinds of readings: a log over time, a checklist, and readings days apart. These are
  * small procedures of the test's own; what counts is that they fit without a cast and run through the same calls.
  */
-import { ok } from "../quantities";
+import { numeric, ok } from "../quantities";
 import { HOUSE_RULES, NO_CORRECTIONS, PROCEDURES, type Analysis, type Finding, type PlanContext, atBench, type BenchProcedure, type Procedure, type Readings } from ".";
 import { CHARACTERISTICS, characteristic } from "../characteristics";
 
@@ -120,7 +120,7 @@ test.each(PROCEDURES.flatMap((p) => (atBench(p)?.guide ? [[p.id, atBench(p) as B
   if (!planned.ok) throw new Error(planned.error);
   const plan = planned.value.plan as Readonly<Record<string, unknown>>;
   for (const f of p.fields ?? []) expect(Object.keys(plan)).toContain(f.key);
-  for (const f of p.fields ?? []) if ("high" in f && typeof plan[f.key] === "number") expect([f.key, (plan[f.key] as number) >= f.low && (plan[f.key] as number) <= f.high]).toEqual([f.key, true]);
+  for (const f of p.fields ?? []) if ("high" in f && typeof plan[f.key] === "number") expect([f.key, numeric(plan[f.key]) >= f.low && numeric(plan[f.key]) <= f.high]).toEqual([f.key, true]);
   expect(p.cautions(planned.value)[0]?.severity).toBe("danger");
   expect(p.stopRules(planned.value).some((r) => r.role === "time")).toBe(true);
   const first = p.guide?.(planned.value).push({ time: 0 });

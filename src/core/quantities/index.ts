@@ -1,5 +1,6 @@
 export * from "./result";
 export { ELEMENTS } from "./elements";
+export { numeric } from "./numeric";
 export { UNITS, UNIT_INFO, unitSymbol, type Unit } from "./units";
 export { exactText, parseDecimal, parseQuantity, parseTolerance, scaled, type ParsedQuantity, type ParsedTolerance } from "./parse";
 export { capital, decimalsFor, plainNumber, fromTo, writeUncertaintiesTo, writtenDigits, formatDuration, formatRoughly, formatParts, formatQuantity, listed, type FormatOptions, type FormattedQuantity } from "./format";

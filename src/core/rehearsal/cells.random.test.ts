@@ -8,6 +8,7 @@ import { logModule } from "./live-module";
 import { CellState } from "../simulator/pack";
 import { Score } from "./fixtures/score";
 import { liveOptions, simulate } from "./simulated-bench";
+import { numeric } from "../quantities";
 
 const SEED = 20261131;
 const BOARDS = 500;
@@ -130,7 +131,7 @@ test(`of ${FEW} random packs, half of which stay cut: what each cell lacked, and
 test("a balancer brings drifted cells nearer: the same pack is cut with less between its cells", () => {
   const spread = (id: keyof typeof SIMULATED_PACKS) => {
     const { findings } = run<PackPlan>(packCharge, { cells: 4 }, 3, () => new PackSimulation(SIMULATED_PACKS[id].bench));
-    return find(findings, "pack.spread-at-cutoff")?.value as number;
+    return numeric(find(findings, "pack.spread-at-cutoff")?.value);
   };
   expect(spread("drifted-balancer")).toBeLessThan(spread("drifted-four"));
 });

@@ -2,6 +2,7 @@ import { population, seedOf } from "@/testing/population";
 import { analyseReadings, NO_CORRECTIONS, type Point, type Procedure } from "../procedures";
 import { chargeChannels } from "../procedures/charge-channels";
 import { chargeBench, ChargeSimulation, seeded, type Random } from "../simulator";
+import { numeric } from "../quantities";
 
 const SEED = seedOf(20261130);
 const BOARDS = population(5, 60);
@@ -31,7 +32,7 @@ function charge(r: Random, channels: readonly number[], repeat: number): Seen {
     if (rows.length) flowed += (STEP * (before + cellCurrent)) / 7200;
     for (const l of simulation.landmarks.slice(seen)) {
       if (l.kind !== "channel-done") continue;
-      const cells = { channel: l.channel as number, repeat, time: Math.round(l.time), cellVoltage: Number(cellVoltage.toFixed(3)), cellCurrent: Number(cellCurrent.toFixed(3)) };
+      const cells = { channel: numeric(l.channel), repeat, time: Math.round(l.time), cellVoltage: Number(cellVoltage.toFixed(3)), cellCurrent: Number(cellCurrent.toFixed(3)) };
       rows.push({ id: `${repeat}-${l.channel}`, sequence: rows.length, settings: {}, cells: Object.fromEntries(Object.entries(cells).map(([role, value]) => [role, { value, status: "ok" }])) });
     }
     seen = simulation.landmarks.length;
@@ -48,7 +49,7 @@ test(`of ${BOARDS} boards of two to four channels, the charge missed at the firs
     const { findings, notes } = analyseReadings(chargeChannels as Procedure, { kind: "points", points: charges.flatMap((c) => c.rows) }, { conditions: {}, instruments: METERS }, NO_CORRECTIONS);
     const f = findings.find((x) => x.characteristic === "channels.early-charge");
     const truth = charges.reduce((s, c) => s + c.charge, 0) / charges.length;
-    if (Math.abs((f?.value as number) - truth) <= (f?.expandedUncertainty ?? 0)) held++;
+    if (Math.abs(numeric(f?.value) - truth) <= (f?.expandedUncertainty ?? 0)) held++;
     const firsts = [...new Set(charges.map((c) => c.first))];
     expect({ SEED, k, said: notes.find((n) => n.code === "first-and-last")?.message.match(/^Channel ([\d or]+) signals/)?.[1] }).toEqual({ SEED, k, said: firsts.join(" or ") });
   }

@@ -3,6 +3,7 @@ import { NO_CORRECTIONS, analyseReadings, procedure, type Analysis, type Finding
 import { seeded, type ChargeBench } from "../simulator";
 import { CHARGE_METERS, logCharge } from "./charge-log";
 import { logCase, randomCase, randomCharge } from "./fixtures/charges";
+import { numeric } from "../quantities";
 
 const CHARGE = procedure("charge-cycle") as Procedure;
 const END = ["charge.termination-current", "charge.termination-voltage", "charge.total-time", "charge.capacity", "charge.energy-delivered"];
@@ -59,7 +60,7 @@ describe("a disturbed charge", () => {
         continue;
       }
       tally.resumed++;
-      const held = (name: string, truth: number) => Math.abs((find(a, name)?.value as number) - truth) <= (find(a, name)?.expandedUncertainty ?? 0);
+      const held = (name: string, truth: number) => Math.abs(numeric(find(a, name)?.value) - truth) <= (find(a, name)?.expandedUncertainty ?? 0);
       const start = simulation.landmarks.find((l) => l.kind === "start")?.time ?? NaN;
       const capacity = (simulation.stateOfCharge - c.bench.soc) * c.bench.cell.capacity * (1 - 0.3 * c.bench.cell.age);
       if (held("charge.capacity", capacity)) tally.charge++;
@@ -104,7 +105,7 @@ describe("a charge that heat cuts back", () => {
           return;
         }
         t.of++;
-        if (Math.abs((f.value as number) - truth) <= (f.expandedUncertainty ?? 0) + slack) t.held++;
+        if (Math.abs(numeric(f.value) - truth) <= (f.expandedUncertainty ?? 0) + slack) t.held++;
         else wrong.push(`${told}: ${name} ${f.value} ± ${f.expandedUncertainty} for ${truth}`);
       };
       const [channel] = bench.charger.channels;
@@ -112,7 +113,7 @@ describe("a charge that heat cuts back", () => {
       // The median of the phase lies at a current between the two ends.
       score("charge.cv-voltage", (channel?.reference ?? 0) - (channel?.wire ?? 0) * 0.35 * (channel?.current ?? 0), (channel?.wire ?? 0) * 0.3);
       const full = find(a, "charge.cc-current");
-      if (full && Math.abs((full.value as number) - (channel?.current ?? 0)) > 0.02 * (channel?.current ?? 0) + (full.expandedUncertainty ?? 0)) wrong.push(`${told}: full current ${full.value} for ${channel?.current}`);
+      if (full && Math.abs(numeric(full.value) - (channel?.current ?? 0)) > 0.02 * (channel?.current ?? 0) + (full.expandedUncertainty ?? 0)) wrong.push(`${told}: full current ${full.value} for ${channel?.current}`);
       const hottest = trace.columns.partTemperature?.reduce((m, v) => Math.max(m, v), 0) ?? 0;
       if (hottest < bench.charger.foldback.from + 0.06 / bench.charger.foldback.perKelvin + 2) continue;
       cut++;

@@ -3,7 +3,7 @@ import { ChargeStream, findPhases, chargeCycle, type ChargeEvent, type ChargePla
 import { chargeBench, seeded, type ChargeBench } from "../simulator";
 import { CHARGE_METERS, logCharge } from "./charge-log";
 import { randomCharge } from "./fixtures/charges";
-import { ELEMENTS } from "../quantities";
+import { ELEMENTS, numeric } from "../quantities";
 
 const { sampleAt } = ELEMENTS;
 
@@ -26,7 +26,7 @@ test(`of ${CHARGES} random charges the truth lies inside the stated interval (se
   const score = (name: string, f: Finding | undefined, truth: number) => {
     const t = (tally[name] ??= { held: 0, of: 0 });
     t.of++;
-    if (f && Math.abs((f.value as number) - truth) <= (f.expandedUncertainty ?? 0)) t.held++;
+    if (f && Math.abs(numeric(f.value) - truth) <= (f.expandedUncertainty ?? 0)) t.held++;
   };
   for (let k = 0; k < CHARGES; k++) {
     const bench = randomCharge(r);
@@ -97,7 +97,7 @@ describe("what spoils a log", () => {
   const setup = setupOf(bench);
   const { trace } = log(bench, 4);
   const clean = analyse(trace, setup).findings;
-  const value = (list: readonly Finding[], name: string) => find(list, name)?.value as number;
+  const value = (list: readonly Finding[], name: string) => numeric(find(list, name)?.value);
   const altered = (change: (role: string, c: Float64Array, time: Float64Array) => Float64Array): Trace => ({
     columns: Object.fromEntries(Object.entries(trace.columns).map(([role, c]) => [role, change(role, Float64Array.from(c ?? []), trace.columns.time as Float64Array)])),
     events: [],
@@ -123,7 +123,7 @@ describe("what spoils a log", () => {
     const cc = analyse(without(600, 1100), setup);
     expect(cc.notes.find((n) => n.code === "gap-bridged")?.message).toContain("8 min");
     expect(value(cc.findings, "charge.capacity") / value(clean, "charge.capacity")).toBeCloseTo(1, 3);
-    const stop = (clean.find((f) => f.characteristic === "charge.total-time")?.value as number) + 40;
+    const stop = numeric(clean.find((f) => f.characteristic === "charge.total-time")?.value) + 40;
     const cv = analyse(without(stop - 2400, stop - 60), setup);
     expect(cv.notes.map((n) => n.code)).toContain("gap-open");
     expect(find(cv.findings, "charge.capacity")).toBeUndefined();
@@ -140,9 +140,9 @@ test("a current that falls because the input sags is told from heat, and the cla
   const hot: ChargeBench = { ...base, soc: 0.1, charger: { ...base.charger, channels: [{ current: 1, reference: 4.2, wire: 0.02, stopShare: 0.1 }], foldback: { from: 75, perKelvin: 0.06 }, thermal: { resistance: 55, tau: 80 } } };
   const b = analyse(log(hot, 7).trace, setupOf(hot));
   expect(find(b.findings, "charge.cc-current")).toMatchObject({ unfair: [] });
-  expect(Math.abs((find(b.findings, "charge.cc-current")?.value as number) - 1)).toBeLessThan(0.03);
-  expect(find(b.findings, "charge.foldback-onset-temperature")?.value as number).toBeGreaterThan(72);
-  expect(find(b.findings, "charge.foldback-onset-temperature")?.value as number).toBeLessThan(82);
+  expect(Math.abs(numeric(find(b.findings, "charge.cc-current")?.value) - 1)).toBeLessThan(0.03);
+  expect(numeric(find(b.findings, "charge.foldback-onset-temperature")?.value)).toBeGreaterThan(72);
+  expect(numeric(find(b.findings, "charge.foldback-onset-temperature")?.value)).toBeLessThan(82);
 });
 
 test("which meters a result rests on is the same in a long log, though only some of its rows are looked through for it", () => {

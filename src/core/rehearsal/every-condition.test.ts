@@ -20,6 +20,7 @@ import { logModule } from "./live-module";
 import { simulatedMeters } from "./meters";
 import { liveOptions } from "./simulated-bench";
 import { rehearse } from "./sweep";
+import { numeric } from "../quantities";
 
 /**
  * Whatever condition a claim may name, the run that is prepared for it meets: from the claim through the prepared plan on the simulated
@@ -70,7 +71,7 @@ function chargeReadings(id: string, setup: RunSetup<ChargePlan>, happens: Happen
     if (watch.push(row).some((e) => e.kind === "done") && end === 6 * 3600) end = (k + 360) * every;
   }
   const roles = Object.keys(rows[0] ?? {}) as Role[];
-  return { kind: "trace", trace: { columns: Object.fromEntries(roles.map((role) => [role, Float64Array.from(rows, (r) => r[role] as number)])), events: happens === "lights" ? lightsOf(rows) : [] } };
+  return { kind: "trace", trace: { columns: Object.fromEntries(roles.map((role) => [role, Float64Array.from(rows, (r) => r[role] ?? NaN)])), events: happens === "lights" ? lightsOf(rows) : [] } };
 }
 
 /** Done lights of three channels, marked by hand as the current comes down to nine, five and two tenths. */
@@ -78,7 +79,7 @@ const lightsOf = (rows: readonly LogRow[]): TraceEvent[] => {
   const most = Math.max(...rows.map((r) => r.cellCurrent ?? 0));
   return [0.9, 0.5, 0.2].flatMap((share, k) => {
     const row = rows.findLast((r) => (r.cellCurrent ?? 0) > share * most);
-    return row ? [{ time: row.time as number, kind: `channel:${k + 1}`, what: `channel ${k + 1} done` }] : [];
+    return row ? [{ time: row.time, kind: `channel:${k + 1}`, what: `channel ${k + 1} done` }] : [];
   });
 };
 

@@ -9,6 +9,7 @@ import { stateOfCharge } from "../cells";
 import { logModule } from "./live-module";
 import { Score } from "./fixtures/score";
 import { liveOptions, moduleBench } from "./simulated-bench";
+import { numeric } from "../quantities";
 
 const SEED = 20261126;
 const BOARDS = 500;
@@ -75,12 +76,12 @@ test(`of ${CHARGERS} random linear chargers a soak tells from which cell voltage
     const board: ModuleModel = { ...base, overDischarge: null, overCharge: null, trip: null, autoOff: null, idle: { amps: 1e-6, wakes: null }, boost: { ...base.boost, quiescent: 1e-6 }, foldback: r.between(75, 115) };
     const resistance = board.heat.board.resistance + board.heat.part.resistance;
     const [chargeCurrent, battery, ambient] = [r.between(0.3, 1.1), r.between(2.9, 3.5), r.between(15, 30)];
-    const setup = planned<HeatPlan>(heatSoak, { by: "charge", chargeCurrent, battery, seconds: 2.5 * board.heat.board.tau, quiet: 40, enough: 0 }, { ambientTemperature: ambient, partLimitTemperature: 200, foldbackTemperature: board.foldback as number });
+    const setup = planned<HeatPlan>(heatSoak, { by: "charge", chargeCurrent, battery, seconds: 2.5 * board.heat.board.tau, quiet: 40, enough: 0 }, { ambientTemperature: ambient, partLimitTemperature: 200, foldbackTemperature: numeric(board.foldback) });
     const simulation = () => new ModuleSimulation({ ...moduleBench(board, setup as RunSetup), ambient });
     const { findings, notes } = run(heatSoak, setup, k + 1, simulation);
     cutBack += Number(notes.some((n) => n.code === "cut-back"));
     const drawn = 5 * (chargeCurrent + 0.002);
-    const truth = (drawn - ((board.foldback as number) - ambient) / resistance) / chargeCurrent;
+    const truth = (drawn - (numeric(board.foldback) - ambient) / resistance) / chargeCurrent;
     const found = find(findings, "heat.lowest-cell-voltage");
     // Into which cell voltage it gives its full current is no question where it does into any.
     if (truth > 0.3 || found) score.add("lowest cell", found, truth);

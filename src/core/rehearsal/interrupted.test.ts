@@ -3,6 +3,7 @@ import { ChargeWatch, type ChargePlan } from "../procedures/charge-cycle";
 import { chargeBench } from "../simulator";
 import { CHARGE_METERS, logCharge, type Disturbance } from "./charge-log";
 import { liveChargeFor } from "./live-bench";
+import { numeric } from "../quantities";
 
 const CHARGE = procedure("charge-cycle") as Procedure;
 const BENCH = chargeBench({ cell: { capacity: 1.2 }, soc: 0.3 });
@@ -42,12 +43,12 @@ describe("a pulled plug", () => {
 
   test("that comes back goes on with the same charge: sums over the segments, no recharge threshold", () => {
     const a = analyse(log([{ at: 1240, what: "unplug" }, { at: 1840, what: "plug" }]));
-    expect(value(a, "charge.capacity")).toBeCloseTo(value(whole, "charge.capacity") as number, 2);
-    expect(Math.abs((value(a, "charge.total-time") as number) - (value(whole, "charge.total-time") as number))).toBeLessThan(25);
-    expect(Math.abs((value(a, "charge.paused-time") as number) - 600)).toBeLessThan(5);
+    expect(value(a, "charge.capacity")).toBeCloseTo(numeric(value(whole, "charge.capacity")), 2);
+    expect(Math.abs(numeric(value(a, "charge.total-time")) - numeric(value(whole, "charge.total-time")))).toBeLessThan(25);
+    expect(Math.abs(numeric(value(a, "charge.paused-time")) - 600)).toBeLessThan(5);
     expect(value(a, "charge.interruptions")).toBe(1);
     expect(silence(a, "charge.recharge-threshold")?.code).toBe("did-not-happen");
-    expect(value(a, "charge.efficiency")).toBeCloseTo(value(whole, "charge.efficiency") as number, 2);
+    expect(value(a, "charge.efficiency")).toBeCloseTo(numeric(value(whole, "charge.efficiency")), 2);
     expect(spans(a).slice(0, 4).map(([label]) => label)).toEqual(["constant current", "interrupted", "constant current", "constant voltage"]);
     expect(spans(a)[1]?.[1]).toBe(1840);
   });
@@ -56,15 +57,15 @@ describe("a pulled plug", () => {
     for (const seconds of [3, 6, 9]) {
       const a = analyse(log([{ at: 1240, what: "unplug" }, { at: 1240 + seconds, what: "plug" }], BENCH, { every: 2 }));
       expect([seconds, value(a, "charge.interruptions")]).toEqual([seconds, 1]);
-      expect(value(a, "charge.capacity")).toBeCloseTo(value(whole, "charge.capacity") as number, 2);
+      expect(value(a, "charge.capacity")).toBeCloseTo(numeric(value(whole, "charge.capacity")), 2);
     }
   });
 
   test("after the end takes nothing back; plugged in again it shows no threshold", () => {
-    const stop = (value(whole, "charge.total-time") as number) + 40;
+    const stop = numeric(value(whole, "charge.total-time")) + 40;
     const rest = analyse(log([{ at: stop + 100, what: "unplug" }]));
-    expect(value(rest, "charge.capacity")).toBeCloseTo(value(whole, "charge.capacity") as number, 3);
-    expect(value(rest, "charge.rest-voltage")).toBeCloseTo(value(whole, "charge.rest-voltage") as number, 2);
+    expect(value(rest, "charge.capacity")).toBeCloseTo(numeric(value(whole, "charge.capacity")), 3);
+    expect(value(rest, "charge.rest-voltage")).toBeCloseTo(numeric(value(whole, "charge.rest-voltage")), 2);
     const again = analyse(log([{ at: stop + 100, what: "unplug" }, { at: stop + 200, what: "plug" }], BENCH, { after: 700 }));
     expect(value(again, "charge.termination-current")).toBeCloseTo(0.1, 2);
     expect(silence(again, "charge.recharge-threshold")).toMatchObject({ code: "disturbed", reason: expect.stringContaining("because the input returned") as string });
@@ -80,7 +81,7 @@ test("a cell that is taken out has neither ended nor come to rest", () => {
 test("a part that shuts itself off and comes back charges in segments; a timer ends nothing", () => {
   const hot = analyse(log([], HOT));
   expect(value(hot, "charge.interruptions")).toBeGreaterThan(2);
-  expect(value(hot, "charge.capacity")).toBeCloseTo(value(whole, "charge.capacity") as number, 1);
+  expect(value(hot, "charge.capacity")).toBeCloseTo(numeric(value(whole, "charge.capacity")), 1);
   const timed = analyse(log([], chargeBench({ cell: { capacity: 1.2 }, soc: 0.3, charger: { timer: 1500 } }), { most: 2500 }));
   expect(value(timed, "charge.capacity")).toBeUndefined();
   expect(silence(timed, "charge.capacity")?.reason).toContain("a timer or a protection");
@@ -90,7 +91,7 @@ describe("without an input column", () => {
   test("a stop at full current is an interruption, one after the voltage phase an end", () => {
     const a = analyse(log([{ at: 1240, what: "unplug" }], BENCH, { most: 1600 }), [], CELL_ONLY);
     expect(silence(a, "charge.capacity")?.code).toBe("disturbed");
-    expect(value(analyse(log([]), [], CELL_ONLY), "charge.capacity")).toBeCloseTo(value(whole, "charge.capacity") as number, 3);
+    expect(value(analyse(log([]), [], CELL_ONLY), "charge.capacity")).toBeCloseTo(numeric(value(whole, "charge.capacity")), 3);
     expect(silence(a, "charge.efficiency")?.code).toBe("disturbed");
     expect(silence(analyse(log([]), [], CELL_ONLY), "charge.efficiency")).toMatchObject({ code: "needs", needs: { roles: ["inputVoltage", "inputCurrent"] } });
   });
@@ -111,7 +112,7 @@ test("a log cut before its end still gives its highest dissipation; one that beg
   const trace = log([]);
   const part = (from: number, to: number): Trace => ({ columns: Object.fromEntries(Object.entries(trace.columns).map(([role, c]) => [role, (c as Float64Array).slice(from, to)])), events: [] });
   const early = analyse(part(0, 400));
-  expect(value(early, "charge.peak-dissipation")).toBeCloseTo(value(whole, "charge.peak-dissipation") as number, 3);
+  expect(value(early, "charge.peak-dissipation")).toBeCloseTo(numeric(value(whole, "charge.peak-dissipation")), 3);
   expect(silence(early, "charge.capacity")?.code).toBe("not-in-log");
   expect(value(early, "charge.partial-capacity")).toBeGreaterThan(0.2);
   const stopped = analyse(part(0, 400), [{ time: 400, what: "stopped by the tester", kind: "stopped" }]);

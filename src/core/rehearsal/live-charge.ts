@@ -69,7 +69,7 @@ export class LiveCharge {
     const truth = this.simulation.read();
     const random = seeded((this.seed ^ Math.imul(k + 1, 0x9e3779b1)) >>> 0);
     const plugged = this.at * this.every >= this.plugAt;
-    const row: Record<string, number> = { time: Number((k * this.every).toFixed(6)) };
+    const row: { time: number } & Partial<Record<Role, number>> = { time: Number((k * this.every).toFixed(6)) };
     for (const role of ROLES) row[role] = showReading(this.meters.get(role) as Meter, role === "inputVoltage" && !plugged ? this.bench.supply.volts : truth[role], random);
     return row;
   }

@@ -2,6 +2,7 @@ import type { Accuracy } from "../instruments";
 import type { BenchSettings, Guide, LogRow, Role, RunSetup, Trace, TraceEvent } from "../procedures";
 import { drawMeter, seeded, showReading, type BenchSimulation, type Meter, type SimulatedQuantity } from "../simulator";
 import { simulatedMeters } from "./meters";
+import { numeric } from "../quantities";
 
 /** s at the first settings before the log begins. */
 const BEFORE = 2;
@@ -27,7 +28,7 @@ export class LiveModule {
   readonly meters: ReadonlyMap<Role, Meter>;
   private readonly made: TraceEvent[] = [];
   private at = -1;
-  private row: LogRow = {};
+  private row: LogRow = { time: 0 };
   private next: BenchSettings | null = null;
   /** Whether the guide has come to its end. */
   done = false;
@@ -55,13 +56,13 @@ export class LiveModule {
       if (this.at > 0) this.pass();
       const truth = this.simulation.read();
       const random = seeded((this.o.seed ^ Math.imul(this.at + 1, 0x9e3779b1)) >>> 0);
-      const row: Record<string, number> = { time: Number((this.at * this.o.every).toFixed(6)) };
+      const row: { time: number } & Partial<Record<Role, number>> = { time: Number((this.at * this.o.every).toFixed(6)) };
       for (const [role, meter] of this.meters) row[role] = showReading(meter, truth[role as SimulatedQuantity] ?? NaN, random);
       this.row = row;
       const step = this.guide.push(row);
       this.next = step.settings;
       this.done = step.done;
-      if (step.mark) this.made.push({ time: row.time as number, ...step.mark });
+      if (step.mark) this.made.push({ time: row.time, ...step.mark });
     }
     return this.row;
   }
@@ -90,5 +91,5 @@ export function logModule(options: LiveModuleOptions, most = 4 * 3600): { readon
   const rows: LogRow[] = [];
   for (let k = 0; k * options.every <= most && !live.done; k++) rows.push(live.sample(k));
   const roles = Object.keys(rows[0] ?? {}) as Role[];
-  return { live, trace: { columns: Object.fromEntries(roles.map((role) => [role, Float64Array.from(rows, (r) => r[role] as number)])), events: live.marks() } };
+  return { live, trace: { columns: Object.fromEntries(roles.map((role) => [role, Float64Array.from(rows, (r) => r[role] ?? NaN)])), events: live.marks() } };
 }

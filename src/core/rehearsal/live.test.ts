@@ -4,6 +4,7 @@ import { HOUSE_RULES } from "../procedures/house-rules";
 import { SIMULATED_CHARGERS, type SimulatedChargerId } from "../simulator";
 import { CHARGE_METERS } from "./charge-log";
 import { liveChargeFor } from "./live-bench";
+import { numeric } from "../quantities";
 
 const CELL = { title: "Reed 2", chemistry: "lithium-ion", capacity: 2.2, chargeRateLimit: 1, chargeRate: 0.5, fullVoltage: 4.2, emptyVoltage: 3, ownProtection: false } as const;
 
@@ -26,7 +27,7 @@ function logged(charger: SimulatedChargerId, setup = planned(), seed = 4, every 
     const row = source.sample(k);
     rows.push(row);
     events.push(...watch.push(row));
-    if (k % 300 === 0) left.push({ time: row.time as number, remaining: watch.state().remaining });
+    if (k % 300 === 0) left.push({ time: row.time, remaining: watch.state().remaining });
     if (events.some((e) => e.kind === "done")) after++;
   }
   return { rows, events, watch, left, source };
@@ -60,10 +61,10 @@ describe("a charge followed as it comes", () => {
 
   test("goes through its phases, and counts what the finished analysis finds", () => {
     expect(honest.events.map((e) => e.kind)).toEqual(["phase", "phase", "done"]);
-    const columns = Object.fromEntries(["time", ...Object.keys(CHARGE_METERS)].map((role) => [role, Float64Array.from(honest.rows, (r) => r[role as keyof LogRow] as number)]));
+    const columns = Object.fromEntries(["time", ...Object.keys(CHARGE_METERS)].map((role) => [role, Float64Array.from(honest.rows, (r) => numeric(r[role as keyof LogRow]))]));
     const findings = procedure("charge-cycle")?.analyse({ kind: "trace", trace: { columns, events: [] } }, planned() as RunSetup, NO_CORRECTIONS).findings ?? [];
-    const found = (name: string) => findings.find((f) => f.characteristic === name)?.value as number;
-    const figure = (label: string) => honest.watch.state().figures.find((f) => f.label === label)?.value as number;
+    const found = (name: string) => numeric(findings.find((f) => f.characteristic === name)?.value);
+    const figure = (label: string) => numeric(honest.watch.state().figures.find((f) => f.label === label)?.value);
     expect(figure("Charge put in") / found("charge.capacity")).toBeCloseTo(1, 2);
     expect(figure("Energy put in") / found("charge.energy-delivered")).toBeCloseTo(1, 2);
     expect(figure("Efficiency so far") / found("charge.efficiency")).toBeCloseTo(1, 2);
@@ -72,7 +73,7 @@ describe("a charge followed as it comes", () => {
 
   test("tells the time that is left, better and better", () => {
     const end = honest.events.find((e) => e.kind === "done")?.time ?? NaN;
-    const off = honest.left.filter((l) => l.remaining !== null && l.time < end).map((l) => Math.abs((l.remaining as number) - (end - l.time)) / end);
+    const off = honest.left.filter((l) => l.remaining !== null && l.time < end).map((l) => Math.abs(numeric(l.remaining) - (end - l.time)) / end);
     const mean = (v: readonly number[]) => v.reduce((s, x) => s + x, 0) / v.length;
     const half = Math.floor(off.length / 2);
     expect(mean(off.slice(0, half))).toBeLessThan(0.15);
@@ -135,15 +136,15 @@ test("done lights marked during a log: where each quits, and what trusting the f
   rows.forEach((r, k) => {
     const before = source.lights().length;
     source.sample(k);
-    for (const channel of source.lights().slice(before)) marks.push({ time: r.time as number, what: `channel ${channel} done`, kind: `channel:${channel}` });
+    for (const channel of source.lights().slice(before)) marks.push({ time: numeric(r.time), what: `channel ${channel} done`, kind: `channel:${channel}` });
   });
   expect(marks.map((m) => m.kind)).toEqual(["channel:2", "channel:1", "channel:3"]);
-  const columns = Object.fromEntries(["time", ...Object.keys(CHARGE_METERS)].map((role) => [role, Float64Array.from(rows, (r) => r[role as keyof LogRow] as number)]));
+  const columns = Object.fromEntries(["time", ...Object.keys(CHARGE_METERS)].map((role) => [role, Float64Array.from(rows, (r) => numeric(r[role as keyof LogRow]))]));
   const analysis = procedure("charge-cycle")?.analyse({ kind: "trace", trace: { columns, events: marks } }, setup as RunSetup, NO_CORRECTIONS);
   const found = (name: string, channel?: number) => analysis?.findings.find((f) => f.characteristic === name && (channel === undefined || f.conditions.channel === channel));
-  const [first, last] = [marks[0]?.time as number, marks[2]?.time as number];
+  const [first, last] = [numeric(marks[0]?.time), numeric(marks[2]?.time)];
   expect(found("channels.early-time")?.value).toBeCloseTo(last - first, 6);
-  const between = rows.filter((r) => (r.time as number) > first && (r.time as number) <= last).reduce((s, r) => s + (2 * (r.cellCurrent as number)) / 3600, 0);
+  const between = rows.filter((r) => numeric(r.time) > first && numeric(r.time) <= last).reduce((s, r) => s + (2 * numeric(r.cellCurrent)) / 3600, 0);
   expect(Math.abs(Number(found("channels.early-charge")?.value) - between)).toBeLessThan(Number(found("channels.early-charge")?.expandedUncertainty) + 1e-3);
   expect(Number(found("channels.done-current", 2)?.value)).toBeGreaterThan(Number(found("channels.done-current", 3)?.value));
   expect(analysis?.notes.find((n) => n.code === "first-and-last")?.message).toMatch(/Channel 2 signals done first.*Use the light of channel 3/);

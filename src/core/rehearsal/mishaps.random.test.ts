@@ -10,6 +10,7 @@ import { CellSimulation, ModuleSimulation, PackSimulation, randomCell, randomMod
 import { DisturbedBench, type Mishap } from "./disturbed";
 import { logModule } from "./live-module";
 import { liveOptions, moduleBench } from "./simulated-bench";
+import { numeric } from "../quantities";
 
 const SEED = seedOf(20261130);
 const LOGS = population(60, 500);
@@ -33,7 +34,7 @@ const value = (a: Analysis, name: string) => a.findings.find((f) => f.characteri
 /** Whether two runs of one thing agree within what both leave open. */
 function agree(a: Analysis, b: Analysis, name: string): boolean {
   const [x, y] = [value(a, name), value(b, name)];
-  return x !== undefined && y !== undefined && !x.bound && Math.abs((x.value as number) - (y.value as number)) <= Math.hypot(x.expandedUncertainty ?? 0, y.expandedUncertainty ?? 0);
+  return x !== undefined && y !== undefined && !x.bound && Math.abs(numeric(x.value) - numeric(y.value)) <= Math.hypot(x.expandedUncertainty ?? 0, y.expandedUncertainty ?? 0);
 }
 const pauseOf = (r: ReturnType<typeof seeded>) => Math.exp(r.between(Math.log(20), Math.log(600)));
 
@@ -98,7 +99,7 @@ test(`of ${LOGS} ramps whose load slipped off on the way, none takes it for the 
     const present = value(a, "protect.over-discharge-present")?.value;
     if (present === "no") wrong.push(`#${k} ${lead ? "lead" : "load"} off at ${from.toFixed(0)} s: not disconnected`);
     // Where the mishap led the guide astray nothing is stated; what is stated is the cut.
-    if (cut && truth && Math.abs((cut.value as number) - od.cut) > 2 * (cut.expandedUncertainty ?? 0)) wrong.push(`#${k} ${lead ? "lead" : "load"} off at ${from.toFixed(0)} s: ${cut.value} ± ${cut.expandedUncertainty} for ${od.cut}; ${a.notes.map((n) => n.code).join(" ")}`);
+    if (cut && truth && Math.abs(numeric(cut.value) - od.cut) > 2 * (cut.expandedUncertainty ?? 0)) wrong.push(`#${k} ${lead ? "lead" : "load"} off at ${from.toFixed(0)} s: ${cut.value} ± ${cut.expandedUncertainty} for ${od.cut}; ${a.notes.map((n) => n.code).join(" ")}`);
   }
   expect(wrong.length <= 0.02 * LOGS ? [] : wrong).toEqual([]);
 });

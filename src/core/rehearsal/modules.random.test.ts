@@ -7,6 +7,7 @@ import { boostState, ModuleSimulation, randomModule, seeded, type ModuleModel } 
 import { logModule } from "./live-module";
 import { Score } from "./fixtures/score";
 import { liveOptions, moduleBench } from "./simulated-bench";
+import { numeric } from "../quantities";
 
 const SEED = 20261125;
 const BOARDS = 500;
@@ -53,7 +54,7 @@ test(`of ${BOARDS} random modules the ramps find cut, release and residual curre
     const up = planned(thresholdRamp, { way: "charge", ...reach("charge", oc.cut + r.between(-0.04, 0.04)) });
     const charge = run(thresholdRamp, board, up, k + 5000).analysis.findings;
     score.add("over-charge cut", find(charge, "protect.over-charge-voltage"), oc.cut);
-    score.add("over-charge release", find(charge, "protect.over-charge-release"), oc.release as number);
+    score.add("over-charge release", find(charge, "protect.over-charge-release"), numeric(oc.release));
   }
   expect(score.results().filter((r) => !r.good)).toEqual([]);
 });

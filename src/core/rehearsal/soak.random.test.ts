@@ -9,6 +9,7 @@ import { boostState, drawMeter, ModuleSimulation, randomModule, seeded, showRead
 import { directFit } from "./fixtures/direct-fit";
 import { logModule } from "./live-module";
 import { liveOptions, moduleBench } from "./simulated-bench";
+import { numeric } from "../quantities";
 
 const SEED = seedOf(20261201);
 const SOAKS = population(80, 500);
@@ -37,7 +38,7 @@ test(`of ${SOAKS} soaks of 1.3 to 5 time constants, the fit is about as sure as 
     const { trace, live } = logModule(liveOptions(heatSoak, "", setup, k + 1, () => new ModuleSimulation({ ...moduleBench(board, setup as RunSetup), ambient, drift })));
     const { findings } = analyseReadings(heatSoak as unknown as Procedure, { kind: "trace", trace }, setup as RunSetup, NO_CORRECTIONS);
     const of = (name: string) => findings.find((f) => f.characteristic === name) as Finding;
-    const holds = (f: Finding, truth: number) => Math.abs((f.value as number) - truth) <= (f.expandedUncertainty ?? 0);
+    const holds = (f: Finding, truth: number) => Math.abs(numeric(f.value) - truth) <= (f.expandedUncertainty ?? 0);
     const resistance = heat.board.resistance + heat.part.resistance;
     const mean = ambient + (drift * (trace.columns.time?.at(-1) ?? 0)) / 2;
     let settles = mean;

@@ -3,6 +3,7 @@ import { HOUSE_RULES, NO_CORRECTIONS, procedure, type BenchProcedure, type Findi
 import type { SweepPlan } from "../procedures/load-sweep";
 import { BENCH_ACCURACY, VirtualBench, benchFor, boostState, randomBoost, seeded, type BoostModel } from "../simulator";
 import { rehearse } from ".";
+import { numeric } from "../quantities";
 
 const SEED = seedOf(20261204);
 const BOARDS = population(60, 500);
@@ -60,7 +61,7 @@ class Tally {
   private wide = 0;
   private readonly wrong: object[] = [];
   add(k: number, f: Finding, truth: number): void {
-    const [value, u] = [f.value as number, f.expandedUncertainty ?? 0];
+    const [value, u] = [numeric(f.value), f.expandedUncertainty ?? 0];
     const [low, high] = f.bracket ? [f.bracket.low - u, f.bracket.high + u] : f.bound === "at-least" ? [value - u, Infinity] : [-Infinity, value + u];
     const good = truth >= low && truth <= high;
     if (!good) this.wrong.push({ k, truth, low, high, bound: f.bound });

@@ -5,7 +5,7 @@ import { BENCH_ACCURACY, benchFor, randomBoost, randomButtons, randomReverse, se
 import { rehearseChecklist } from "./checklist";
 import { Score } from "./fixtures/score";
 import { rehearse } from "./sweep";
-import { ELEMENTS } from "../quantities";
+import { ELEMENTS, numeric } from "../quantities";
 
 const { nth } = ELEMENTS;
 
@@ -111,8 +111,8 @@ describe("behaviour", () => {
         const seen = model.gauge.steps.filter((s) => s > 3.1 && s < 4.2);
         // Two thresholds between the same two looks are one step.
         expect(steps.length).toBeLessThanOrEqual(seen.length);
-        for (const f of steps) expect([at, seen.some((s) => Math.abs(s - (f.value as number)) <= 0.056)]).toEqual([at, true]);
-        for (const s of seen) expect([at, steps.some((f) => Math.abs(s - (f.value as number)) <= 0.056)]).toEqual([at, true]);
+        for (const f of steps) expect([at, seen.some((s) => Math.abs(s - numeric(f.value)) <= 0.056)]).toEqual([at, true]);
+        for (const s of seen) expect([at, steps.some((f) => Math.abs(s - numeric(f.value)) <= 0.056)]).toEqual([at, true]);
       } else expect(steps).toHaveLength(0);
       expect([at, word("charges from a C-to-C cable")]).toEqual([at, model.pullDowns ? "yes" : "no"]);
       expect([at, word("short press")]).toEqual([at, model.on === "short" ? "output on" : model.torch === "short" ? "torch on" : "nothing"]);

@@ -4,6 +4,7 @@ import { packedDemo } from "@/testing/demo";
 import { HOUSE_RULES, NO_CORRECTIONS, procedure, type Finding, type Readings } from "../procedures";
 import { judgeClaim, type EvidenceSample } from "../verdicts";
 import { findingsSheet, sentencesOf, sheetMarkdown, standing, type FindingsSheet, type SheetInput, type SheetRun } from ".";
+import { numeric } from "../quantities";
 
 const demo = packedDemo(demoIds(), DEMO_MOMENT);
 const logs = new Map(demo.logs.map((l) => [l.runId, l.columns]));
@@ -66,7 +67,7 @@ describe("a sound board's sheet", () => {
   });
 
   test("says what it measured in words, with the value the analysis gave", () => {
-    const cut = input.runs.flatMap((r) => r.findings).find((f) => f.characteristic === "protect.over-discharge-voltage")?.value as number;
+    const cut = numeric(input.runs.flatMap((r) => r.findings).find((f) => f.characteristic === "protect.over-discharge-voltage")?.value);
     const said = plain(sheet.measured.flatMap((m) => m.sentences));
     expect(said).toContain(`It disconnects the battery at ${cut.toFixed(4)}`.slice(0, 36));
     expect(said).toMatch(/It holds [\d.]+ A at a 4\.1 V battery, [\d.]+ A at a 3\.6 V battery and [\d.]+ A at a 3\.1 V battery\./);

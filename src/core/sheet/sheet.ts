@@ -2,7 +2,7 @@ import { meterName, uncertaintyRemark } from "../procedures/accuracies";
 import { FUNCTION_LABELS, type BoardFunction, touchedBy } from "../characteristics";
 import { readingText, type Claim } from "../claims";
 import { roleLabel, roleUnit, type ChartSpec, type Finding, type Role, type RunSetup, type WiringSketch } from "../procedures";
-import { formatQuantity } from "../quantities";
+import { formatQuantity, numeric } from "../quantities";
 import { reallyMeasured, verdictRemarks, type ClaimVerdict, type VerdictWord } from "../verdicts";
 import { sentencesOf, type Found, type Piece, type Said, type Sentence } from "./sentences";
 
@@ -142,7 +142,7 @@ function summaryOf(claims: readonly SheetClaim[]): string {
 /** What it can carry down to an empty battery, and what it costs to leave it idle. */
 function fitOf(found: readonly Found[]): Sentence[] {
   const out: Sentence[] = [];
-  const held = found.filter((f) => f.finding.characteristic === "boost.max-current" && typeof f.finding.conditions.battery === "number").sort((a, b) => (a.finding.conditions.battery as number) - (b.finding.conditions.battery as number));
+  const held = found.filter((f) => f.finding.characteristic === "boost.max-current" && typeof f.finding.conditions.battery === "number").sort((a, b) => numeric(a.finding.conditions.battery) - numeric(b.finding.conditions.battery));
   const low = held[0];
   const volts = low && found.find((f) => f.finding.characteristic === "boost.no-load-voltage" && f.finding.conditions.battery === low.finding.conditions.battery);
   if (low && volts && !low.finding.unstated?.length && typeof low.finding.value === "number" && typeof volts.finding.value === "number") {
@@ -150,12 +150,12 @@ function fitOf(found: readonly Found[]): Sentence[] {
     out.push([
       "A load of up to ",
       { text: `${formatQuantity(amps, "A", { digits: 2 })} (${formatQuantity(amps * volts.finding.value, "W", { digits: 2 })} at ${formatQuantity(volts.finding.value, "V", { digits: 3 })})`, runId: low.runId },
-      `, held down to a battery of ${formatQuantity(low.finding.conditions.battery as number, "V")}.`,
+      `, held down to a battery of ${formatQuantity(numeric(low.finding.conditions.battery), "V")}.`,
     ]);
     const start = found.find((f) => f.finding.characteristic === "boost.start-current" && f.finding.conditions.battery === low.finding.conditions.battery);
     if (!start) out.push(["Whether it starts into that load was not tested."]);
   }
-  const life = found.filter((f) => f.finding.characteristic === "standby.life").sort((a, b) => (a.finding.value as number) - (b.finding.value as number))[0];
+  const life = found.filter((f) => f.finding.characteristic === "standby.life").sort((a, b) => numeric(a.finding.value) - numeric(b.finding.value))[0];
   if (life && typeof life.finding.value === "number") {
     const days = life.finding.value / 86400;
     out.push([

@@ -1,5 +1,6 @@
 import type { HouseRules, Role, RunConditions } from "../procedures";
 import type { Found } from "../sheet";
+import { numeric } from "../quantities";
 
 /** Where a field of a sum takes its value from: `sum.field` → the quantity, and which of several counts. */
 const FEEDS: Readonly<Record<string, readonly [name: string, pick?: "lowest battery" | "least" | "no-load"]>> = {
@@ -83,7 +84,7 @@ export function feedsOf(found: readonly Found[]): ReadonlyMap<string, Fed> {
     if (pick === "no-load") own = own.filter((f) => f.finding.conditions.state === "no-load");
     if (pick === "lowest battery") own = [...own].sort((a, b) => Number(a.finding.conditions.battery ?? 0) - Number(b.finding.conditions.battery ?? 0));
     const [first] = own;
-    if (first) out.set(key, { value: first.finding.value as number, runId: first.runId });
+    if (first) out.set(key, { value: numeric(first.finding.value), runId: first.runId });
   }
   return out;
 }

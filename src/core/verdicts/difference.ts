@@ -1,6 +1,6 @@
 import type { Conditions } from "../characteristics";
 import type { Finding } from "../procedures/shape";
-import type { Unit } from "../quantities";
+import { numeric, type Unit } from "../quantities";
 
 /** One quantity before and after. */
 export interface Difference {
@@ -28,7 +28,7 @@ export function differences(before: readonly Finding[], after: readonly Finding[
   const pair = (b: Finding | null, a: Finding | null): Difference => {
     const one = (b ?? a) as Finding;
     const numbers = b && a && typeof b.value === "number" && typeof a.value === "number" && !b.bound && !a.bound;
-    const change = numbers ? (a.value as number) - (b.value as number) : null;
+    const change = numbers ? numeric(a.value) - numeric(b.value) : null;
     const u = numbers && !b.unstated?.length && !a.unstated?.length ? Math.hypot(b.expandedUncertainty ?? 0, a.expandedUncertainty ?? 0) : null;
     return { characteristic: one.characteristic, conditions: one.conditions, unit: one.unit, before: b, after: a, change, expandedUncertainty: u, beyond: change !== null && u !== null && Math.abs(change) > u };
   };

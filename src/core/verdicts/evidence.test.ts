@@ -2,6 +2,7 @@ import type { Claim, ClaimReading } from "../claims";
 import { HOUSE_RULES, type Finding, type HouseRules } from "../procedures";
 import { seeded, type Random } from "../simulator";
 import { findingInterval, judgeClaim, judgeFinding, judgeReading, whatSettles, type EvidenceRun, type EvidenceSample, type VerdictWord } from ".";
+import { numeric } from "../quantities";
 
 /** Laws that judging keeps whatever it is given; each failure prints the seed and the turn. */
 const TURNS = 300;
@@ -108,7 +109,7 @@ test("whatever is said to settle a close call does, by the interval that is give
     }
     const repeats = list.find((s) => s.change.kind === "repeats");
     // Repeats can't bring it below what all readings share.
-    if (repeats && !f.bracket && !f.bound) expect({ k, enough: Math.abs((f.value as number) - 1) >= 2 * (f.budget[0]?.u ?? 0) - 1e-9 }).toEqual({ k, enough: true });
+    if (repeats && !f.bracket && !f.bound) expect({ k, enough: Math.abs(numeric(f.value) - 1) >= 2 * (f.budget[0]?.u ?? 0) - 1e-9 }).toEqual({ k, enough: true });
   }
 });
 

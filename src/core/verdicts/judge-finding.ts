@@ -1,7 +1,7 @@
 import { limitBounds, type Limit } from "../claims";
 import type { Finding, HouseRules } from "../procedures";
 import { meterName } from "../procedures/accuracies";
-import { fromTo, formatQuantity, listed, normalCdf, type Unit } from "../quantities";
+import { formatQuantity, fromTo, listed, normalCdf, numeric, type Unit } from "../quantities";
 
 export const VERDICT_WORDS = ["meets", "misses", "too close to call", "not fairly tested", "not measured", "claim unclear"] as const;
 export type VerdictWord = (typeof VERDICT_WORDS)[number];
@@ -93,7 +93,7 @@ export function judgeFinding(f: Finding, limit: Limit, unit: Unit, rules: HouseR
   if (side === "below") return voided(f, "misses", "low", { ...base, why: [...why, `Measured ${text(interval)}, ${high < bounds.low ? "all of it" : LESS[rules.guard]} below ${q(bounds.low)}.`] });
   if (side === "above") return voided(f, "misses", "high", { ...base, why: [...why, `Measured ${text(interval)}, ${low > bounds.high ? "all of it" : LESS[rules.guard]} above ${q(bounds.high)}.`] });
   if (f.bound) {
-    const v = f.value as number;
+    const v = numeric(f.value);
     const beyond = f.bound === "at-least" ? v + (v - low === Infinity ? 0 : v - low) < bounds.low || bounds.high < Infinity : v < bounds.low || bounds.low > -Infinity;
     if (beyond)
       return voided(f, "not measured", f.bound === "at-least" ? "low" : "high", {

@@ -2,7 +2,7 @@ import { readingOf, type Accuracy, type MeterRange, type PinnedMeter } from "../
 import { HOUSE_RULES, NO_CORRECTIONS, analyseReadings, type Finding, type Readings, type Role, type RunSetup } from "../procedures";
 import { loadSweep } from "../procedures/load-sweep";
 import { held, METERS, sweepSetup } from "../procedures/load-sweep/fixtures/make";
-import { budget, expandedUncertainty } from "../quantities";
+import { budget, expandedUncertainty, numeric } from "../quantities";
 import { MOST_REPEATS, changesFor, pointToTake, scaledDoubt, whatSettles, type OtherRange, type SettleMeans } from ".";
 
 const COARSE: Accuracy = { gain: 0.005, counts: 3, resolution: 0.001 };
@@ -60,7 +60,7 @@ describe("the same by the load sweep's own analysis", () => {
     const before = find(setup as RunSetup);
     const after = find({ ...(setup as RunSetup), instruments: { ...setup.instruments, outputVoltage: FINE } });
     expect(withMeter(before, "outputVoltage", METERS.outputVoltage, FINE)?.expandedUncertainty).toBeCloseTo(after.expandedUncertainty ?? NaN, 9);
-    expect(after.value).toBeCloseTo(before.value as number, 9);
+    expect(after.value).toBeCloseTo(numeric(before.value), 9);
   });
 });
 

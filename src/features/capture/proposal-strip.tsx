@@ -2,7 +2,7 @@
 
 import { useState } from "react";
 import { useForm } from "react-hook-form";
-import { formatQuantity } from "@/core/quantities";
+import { formatQuantity, numeric } from "@/core/quantities";
 import { roleLabel, roleUnit, type PointSettings, type Role } from "@/core/procedures";
 import { Button } from "@/ui/button";
 import { Checkbox } from "@/ui/checkbox";
@@ -135,7 +135,7 @@ function OtherSettings({ capture }: { readonly capture: Capture }) {
   useTyped(form, (name, values) => {
     const value = values[name as keyof OwnSettings];
     if (value === null || Number.isNaN(value)) return;
-    setOverride({ ...settings, ...(name === "load" ? { load: { mode: "current", value: value as number } } : { [name]: value }) } as PointSettings);
+    setOverride({ ...settings, ...(name === "load" ? { load: { mode: "current", value: numeric(value) } } : { [name]: value }) } as PointSettings);
   });
   const { control } = form;
   return (

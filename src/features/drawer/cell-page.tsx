@@ -8,7 +8,7 @@ import { Link } from "@/ui/link";
 import { useEffect, useMemo, useState } from "react";
 import { CHEMISTRY_LIMITS, gradeText, sinceCharge, storageAdvice } from "@/core/cells";
 import { procedure, type ChartSpec, type HouseRules } from "@/core/procedures";
-import { capital, formatDuration, formatQuantity, lowest } from "@/core/quantities";
+import { capital, formatDuration, formatQuantity, lowest, numeric } from "@/core/quantities";
 import { useSession } from "@/session/context";
 import { attempt, notifyUndoable } from "@/session/notify";
 import { drawer, keepCell, rejectCell, remove, useLive, type DrawerCell, undoAct } from "@/storage";
@@ -52,7 +52,7 @@ function restChart(c: DrawerCell): ChartSpec | null {
   const since = sinceCharge(c.readings).filter((r) => Date.parse(r.takenAt) < ended);
   const first = since[0];
   if (!drop || !first || since.length < 2) return null;
-  const points = since.map((r, k) => ({ x: (Date.parse(r.takenAt) - Date.parse(first.takenAt)) / DAY, y: r.volts as number, id: r.id, state: drop.used.includes(k) ? ("counts" as const) : ("left-out" as const) }));
+  const points = since.map((r, k) => ({ x: (Date.parse(r.takenAt) - Date.parse(first.takenAt)) / DAY, y: numeric(r.volts), id: r.id, state: drop.used.includes(k) ? ("counts" as const) : ("left-out" as const) }));
   const used = points.filter((p) => p.state === "counts");
   const mean = (f: (p: (typeof used)[number]) => number) => used.reduce((s, p) => s + f(p), 0) / used.length;
   const ends = [used[0], used.at(-1)].flatMap((p) => (p ? [p.x] : []));

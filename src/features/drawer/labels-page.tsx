@@ -3,7 +3,7 @@
 import { Checkbox } from "@/ui/checkbox";
 import { Link } from "@/ui/link";
 import { useEffect, useState } from "react";
-import { formatQuantity } from "@/core/quantities";
+import { formatQuantity, numeric } from "@/core/quantities";
 import { useSession } from "@/session/context";
 import { drawer, useLive, type DrawerCell } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
@@ -76,7 +76,7 @@ function Label({ c }: { readonly c: DrawerCell }) {
       <div className="label-words">
         <p className="label-title">{c.cell.title}</p>
         <p>{facts(c.cell)}</p>
-        <p className="figures label-volts">{read ? formatQuantity(read.volts as number, "V", { digits: 4 }) : "____ V"}</p>
+        <p className="figures label-volts">{read ? formatQuantity(numeric(read.volts), "V", { digits: 4 }) : "____ V"}</p>
         <p>{c.cell.rejected ? `REJECTED ${dayOf(c.cell.rejected.date)}` : c.triage.word === "reject it" ? "REJECT: not to be charged" : `${read?.charged ? "full " : ""}${read ? dayOf(read.takenAt) : "on ____________"}`}</p>
         {c.triage.due ? <p>read again by {dayOf(c.triage.due.at)}</p> : null}
       </div>

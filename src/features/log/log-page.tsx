@@ -95,7 +95,7 @@ function useLogActs(d: RunDossier, log: ReturnType<typeof useLiveLog>, setPace: 
   const act = atBench(procedure(run.procedure));
   const guided = act?.guide !== undefined;
   const complete = status?.state.complete ?? false;
-  const mark = (kind: string, text: string) => void attempt(() => change(`mark: ${text}`, [markAt(run, status?.row ?? {}, kind, text)]));
+  const mark = (kind: string, text: string) => void attempt(() => change(`mark: ${text}`, [markAt(run, status?.row.time ?? 0, kind, text)]));
   return {
     act,
     guided,

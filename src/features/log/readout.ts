@@ -1,4 +1,4 @@
-import type { LogRow, Role } from "@/core/procedures";
+import type { LogValues, Role } from "@/core/procedures";
 import { roleUnit } from "@/core/procedures";
 import type { RunRecord } from "@/core/files/records";
 
@@ -16,7 +16,7 @@ export function displayOf(run: RunRecord, role: Role) {
 }
 
 /** A reading as its meter shows it; a dash where there is none. */
-export function shownReading(run: RunRecord, role: Role, row: LogRow | null | undefined): { readonly number: string; readonly unit: string } {
+export function shownReading(run: RunRecord, role: Role, row: LogValues | null | undefined): { readonly number: string; readonly unit: string } {
   const { scale, decimals } = displayOf(run, role);
   const v = row?.[role];
   return { number: v === undefined ? "—" : (v * scale.by).toFixed(decimals).replace("-", "\u2212"), unit: scale.unit };

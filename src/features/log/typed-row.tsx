@@ -1,7 +1,7 @@
 "use client";
 
 import { formatQuantity } from "@/core/quantities";
-import { roleLabel, roleUnit, type LogRow, type Role } from "@/core/procedures";
+import { roleLabel, roleUnit, type LogValues, type Role } from "@/core/procedures";
 import type { RunDossier } from "@/storage";
 import { Button } from "@/ui/button";
 import { NotRead, NotReadButton } from "@/ui/not-read";
@@ -10,8 +10,8 @@ import { useTypedRow, type TypedRowState } from "./use-typed-row";
 
 interface TypedRowProps {
   readonly d: RunDossier;
-  readonly before: LogRow | null;
-  onRow(values: LogRow): void;
+  readonly before: LogValues | null;
+  onRow(values: LogValues): void;
   readonly muted: boolean;
 }
 
@@ -34,7 +34,7 @@ export function TypedRow({ d, before, onRow, muted }: TypedRowProps) {
   );
 }
 
-function TypedReading({ d, row, role, at, before }: { readonly d: RunDossier; readonly row: TypedRowState; readonly role: Role; readonly at: number; readonly before: LogRow | null }) {
+function TypedReading({ d, row, role, at, before }: { readonly d: RunDossier; readonly row: TypedRowState; readonly role: Role; readonly at: number; readonly before: LogValues | null }) {
   const last = shownReading(d.run, role, before);
   const text = row.text(role);
   return (

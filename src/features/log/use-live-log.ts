@@ -1,7 +1,7 @@
 "use client";
 
 import { useCallback, useEffect, useRef, useState } from "react";
-import type { LiveEvent, LogRow, TraceEvent } from "@/core/procedures";
+import type { LiveEvent, TraceEvent } from "@/core/procedures";
 import { writtenDigits } from "@/core/quantities";
 import type { AnnotationRecord, RunRecord } from "@/core/files/records";
 import { attempt, notify } from "@/session/notify";
@@ -134,7 +134,7 @@ async function keepMark(run: RunRecord, mark: TraceEvent): Promise<void> {
   const kind = mark.kind ?? "note";
   const { annotations } = await ofRun(run.id);
   if (annotations.some((a) => a.what === "mark" && a.target === kind && Math.abs((a.time ?? 0) - mark.time) < 1e-6)) return;
-  await change(`mark: ${mark.what}`, [markAt(run, { time: mark.time }, kind, mark.what)], { journal: false });
+  await change(`mark: ${mark.what}`, [markAt(run, mark.time, kind, mark.what)], { journal: false });
 }
 
 /** A notice of the browser's own, where the user allowed them and the page is out of sight. */
@@ -148,4 +148,4 @@ function callOut(title: string, e: LiveEvent): void {
 }
 
 /** A mark on the log at the newest reading. */
-export const markAt = (run: RunRecord, row: LogRow, kind: string, text: string): AnnotationRecord => ({ ...layer(run, "mark", kind, text), time: row.time ?? 0, updatedAt: now() });
+export const markAt = (run: RunRecord, time: number, kind: string, text: string): AnnotationRecord => ({ ...layer(run, "mark", kind, text), time, updatedAt: now() });

@@ -1,7 +1,7 @@
 "use client";
 
 import { useRef, useState } from "react";
-import { atBench, impossibleInLog, procedure, roleLabel, roleUnit, type LogRow, type Remark, type Role } from "@/core/procedures";
+import { atBench, impossibleInLog, procedure, roleLabel, roleUnit, type LogValues, type Remark, type Role } from "@/core/procedures";
 import { parseQuantity } from "@/core/quantities";
 import { attempt } from "@/session/notify";
 import { play } from "@/session/sound";
@@ -28,7 +28,7 @@ export interface TypedRowState {
 }
 
 /** A row of a log while it is typed. */
-export function useTypedRow(d: RunDossier, before: LogRow | null, muted: boolean, onRow: (values: LogRow) => void): TypedRowState {
+export function useTypedRow(d: RunDossier, before: LogValues | null, muted: boolean, onRow: (values: LogValues) => void): TypedRowState {
   const { run } = d;
   const put = unusedRoles(d);
   const p = atBench(procedure(run.procedure));

@@ -1,6 +1,7 @@
 import type { BenchProcedure } from "@/core/procedures";
 import type { RigRecord } from "@/core/files/records";
 import { conditionsOf, conditionsShown, lastTaken, rigTaken, statedOf, unreadOf } from "./plan-form";
+import { numeric } from "@/core/quantities";
 
 const P: Pick<BenchProcedure, "fields" | "conditionFields" | "resistors"> = {
   fields: [
@@ -33,19 +34,19 @@ test("a usual condition that was emptied is still asked for", () => {
 
 test("nonsense leaves what last could be taken; an empty field that may be empty is empty", () => {
   expect(lastTaken({ a: NaN, b: null, c: 3 }, { a: 1, b: 2, c: 0 })).toEqual({ a: 1, b: null, c: 3 });
-  expect(rigTaken({ ...RIG, inputLeadResistance: NaN, outputLeadResistance: null as unknown as number, drawer: NaN as never }, RIG)).toEqual(RIG);
+  expect(rigTaken({ ...RIG, inputLeadResistance: NaN, outputLeadResistance: null as never, drawer: NaN as never }, RIG)).toEqual(RIG);
   expect(rigTaken({ ...RIG, inputLeadResistance: 0.2 }, RIG).inputLeadResistance).toBe(0.2);
 });
 
 test.each<[string, Partial<typeof form>, boolean]>([
   ["as it began", {}, false],
   ["a number that makes no sense", { plan: { ...begun.plan, limit: NaN } }, true],
-  ["a number that was emptied", { plan: { ...begun.plan, limit: null as unknown as number } }, true],
-  ["an optional one that was emptied", { plan: { ...begun.plan, start: null as unknown as number } }, false],
+  ["a number that was emptied", { plan: { ...begun.plan, limit: null as never } }, true],
+  ["an optional one that was emptied", { plan: { ...begun.plan, start: null as never } }, false],
   ["nonsense in an optional one", { plan: { ...begun.plan, start: NaN } }, true],
   ["nonsense in a field that is not shown", { plan: { ...begun.plan, efficiency: NaN } }, false],
   ["nonsense in it once it is shown", { plan: { ...begun.plan, kind: "b", efficiency: NaN } }, true],
-  ["a condition that was emptied", { conditions: { programmedCurrent: null, ambientTemperature: null as unknown as number } }, true],
+  ["a condition that was emptied", { conditions: { programmedCurrent: null, ambientTemperature: null as never } }, true],
   ["a condition that never was known", { conditions: { programmedCurrent: null, ambientTemperature: 25 } }, false],
   ["the sampling of a bench that is not used", { plan: { ...begun.plan, every: NaN } as typeof begun.plan }, false],
   ["the sampling of the bench", { plan: { ...begun.plan, every: NaN } as typeof begun.plan, simulated: "alder" as never }, true],

@@ -21,6 +21,7 @@ import { useTyped } from "@/ui/use-typed";
 import type { Loaded } from "./loaded";
 import { conditionsOf, lastTaken, rigTaken, statedOf, unreadOf, type PlanForm, type PlanValues } from "./plan-form";
 import { useResistors, type Resistors } from "./resistors";
+import { numeric } from "@/core/quantities";
 
 const PAGES: Readonly<Record<BenchProcedure["readings"], string>> = { trace: "log", points: "capture", answers: "checklist" };
 
@@ -79,10 +80,10 @@ function useFollowing(form: UseFormReturn<PlanForm>, p: BenchProcedure, before: 
     const [part, key = ""] = name.split(".");
     const value = part === "plan" ? values.plan[key] : values.conditions[key];
     if (value === null || value === undefined || Number.isNaN(value)) return;
-    if (part === "conditions" && key === "supplyCurrentLimit") setValue("rig.supplyCurrentLimit", value as number);
+    if (part === "conditions" && key === "supplyCurrentLimit") setValue("rig.supplyCurrentLimit", numeric(value));
     if (part !== "plan") return;
     const field = p.fields?.find((f) => f.key === key);
-    if (field && "bench" in field && field.bench) setValue(`rig.${field.bench}`, value as number);
+    if (field && "bench" in field && field.bench) setValue(`rig.${field.bench}`, numeric(value));
     for (const [other, v] of Object.entries(p.follows?.(before, { [key]: value }) ?? {})) if (other !== key) setValue(`plan.${other}`, v);
     // What is no longer asked holds what it last held: nonsense would come back with its field.
     for (const f of p.fields ?? []) if (!entryShown(f, values.plan) && Number.isNaN(values.plan[f.key])) setValue(`plan.${f.key}`, before[f.key]);

@@ -1,6 +1,6 @@
 import { characteristic } from "../../characteristics";
 import { sourceName } from "../../instruments";
-import { budget, expandedUncertainty, formatDuration, formatQuantity, highest, lowest, rectangular, scatterOfMean, uncertain, type Uncertain } from "../../quantities";
+import { budget, expandedUncertainty, formatDuration, formatQuantity, highest, lowest, numeric, rectangular, scatterOfMean, uncertain, type Uncertain } from "../../quantities";
 import type { Role } from "../roles";
 import type { Analysis, ChartSpec, Corrections, Finding, Note, Readings, RunSetup } from "../shape";
 import { boundsText, chargeAfter, isWhole, readingOf, signals, type ChargeBounds, type Signal, type WholeSignal } from "./signals";
@@ -69,7 +69,7 @@ export function analyseChannels(readings: Readings, setup: RunSetup, corrections
 const wholeRuns = (all: readonly Signal[], channels: readonly number[]): { readonly runs: Signal[][]; readonly of: number } => {
   const repeats = [...new Set(all.map((s) => s.repeat))].map((r) => all.filter((s) => s.repeat === r));
   const runs = repeats.filter((r) => channels.every((c) => r.some((s) => s.channel === c && s.time !== null)));
-  return { runs: runs.map((r) => r.filter((s) => s.time !== null).sort((a, b) => (a.time as number) - (b.time as number))), of: repeats.length };
+  return { runs: runs.map((r) => r.filter((s) => s.time !== null).sort((a, b) => numeric(a.time) - numeric(b.time))), of: repeats.length };
 };
 
 /** From the first done signal of a charge to its last, over the charges in which every channel gave one. */
@@ -77,7 +77,7 @@ function early(all: readonly Signal[], channels: readonly number[], setup: RunSe
   const { runs, of } = wholeRuns(all, channels);
   if (channels.length < 2 || runs.length === 0) return;
   if (runs.length < of) notes.push({ code: "incomplete-run", message: `${of - runs.length} of ${of} charges lack a channel's time and don't count for the time from first to last.` });
-  const times = runs.map((r) => r.map((s) => s.time as number));
+  const times = runs.map((r) => r.map((s) => numeric(s.time)));
   const spans = times.map((t) => highest(t) - lowest(t));
   const ids = runs.flat().map((s) => s.id);
   const whenIsDone = uncertain(mean(spans), [["time as written", (Math.SQRT2 * rectangular(0.5)) / Math.sqrt(spans.length)], ["scatter of the repeats", scatterOfMean(spans)]]);

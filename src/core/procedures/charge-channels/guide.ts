@@ -1,4 +1,4 @@
-import { formatDuration, formatQuantity, highest } from "../../quantities";
+import { formatDuration, formatQuantity, highest, numeric } from "../../quantities";
 import type { Corrections, Point, Proposal, Remark, RunSetup } from "../shape";
 import type { ChannelsPlan } from "./plan";
 import { readingOf, signals, type Signal } from "./signals";
@@ -46,7 +46,7 @@ export function nextSignal(setup: RunSetup<ChannelsPlan>, points: readonly Point
   const expect = next
     ? { channel: next.channel, ...(next.time !== null ? { time: next.time } : {}), ...(next.volts !== null ? { cellVoltage: next.volts } : {}), ...(next.amps !== null ? { cellCurrent: next.amps } : {}) }
     : left === 1
-      ? { channel: Array.from({ length: plan.channels }, (_, k) => k + 1).find((c) => !seen.has(c)) as number }
+      ? { channel: numeric(Array.from({ length: plan.channels }, (_, k) => k + 1).find((c) => !seen.has(c))) }
       : {};
   const text =
     own.length === 0

@@ -1,6 +1,6 @@
-import { capital, formatDuration, formatQuantity, type Unit } from "../../quantities";
+import { capital, formatDuration, formatQuantity, numeric, type Unit } from "../../quantities";
 import { CAUSE_TEXT, type StopVerdict } from "./ending";
-import type { LiveEvent, LiveState, LiveWatch, LogRow, RunSetup } from "../shape";
+import type { LiveEvent, LiveState, LiveWatch, LogRow, LogValues, RunSetup } from "../shape";
 import { forecastFor, type ChargePlan } from "./plan";
 import { currentFloor, streamOptions } from "./phases";
 import { ChargeStream, HEADROOM, HOT, type ChargeEvent } from "./stream";
@@ -35,7 +35,7 @@ export class ChargeWatch implements LiveWatch {
   private readonly floor: number;
   private phase: Phase = "off";
   private spans: { from: number; to: number; label: string }[] = [];
-  private last: LogRow = {};
+  private last: LogValues = {};
   private charge = 0;
   private delivered = 0;
   private drawn = 0;
@@ -64,7 +64,7 @@ export class ChargeWatch implements LiveWatch {
   }
 
   push(row: LogRow): readonly LiveEvent[] {
-    const time = row.time as number;
+    const time = row.time;
     const out: LiveEvent[] = [];
     this.count(row);
     for (const e of this.stream.pushReadings(time, row.cellVoltage ?? NaN, row.cellCurrent ?? NaN, row.inputVoltage, row.partTemperature)) out.push(...this.follow(e, row));
@@ -83,7 +83,7 @@ export class ChargeWatch implements LiveWatch {
   }
 
   private count(row: LogRow): void {
-    const dt = (row.time as number) - (this.last.time ?? (row.time as number));
+    const dt = row.time - (this.last.time ?? row.time);
     const mean = (a: number | undefined, b: number | undefined) => ((a ?? NaN) + (b ?? NaN)) / 2;
     const add = (v: number) => (Number.isFinite(v) ? v * dt : 0);
     const amps = mean(this.last.cellCurrent, row.cellCurrent);
@@ -122,7 +122,7 @@ export class ChargeWatch implements LiveWatch {
         const room = (row.inputVoltage ?? Infinity) - (row.cellVoltage ?? 0);
         this.enter(hot && !(room < HEADROOM) ? "cut" : "sag", e.time);
         if (room < HEADROOM) return says("input-low", "The current falls because the input leaves the charger no room: that is the supply's doing.");
-        return says("cut-back", hot ? `The charger cuts its own current: the part is at ${formatQuantity(row.partTemperature as number, "°C", { digits: 3 })}.` : "The current fell before constant voltage: check heat and input.");
+        return says("cut-back", hot ? `The charger cuts its own current: the part is at ${formatQuantity(numeric(row.partTemperature), "°C", { digits: 3 })}.` : "The current fell before constant voltage: check heat and input.");
       }
       case "cut-back-over":
         this.enter("full", e.time);
@@ -167,8 +167,8 @@ export class ChargeWatch implements LiveWatch {
     this.flowing = (row.cellCurrent ?? 0) > this.floor ? this.flowing + 1 : 0;
     if (this.flowing < UNDER_WAY) return;
     const set = this.setup.conditions.programmedCurrent;
-    this.enter(set !== undefined && (row.cellCurrent ?? 0) < 0.3 * set ? "low" : "full", row.time as number);
-    out.push({ kind: "phase", time: row.time as number, message: "Charging was under way as the log began: its start, and what counts from it, is not known." });
+    this.enter(set !== undefined && (row.cellCurrent ?? 0) < 0.3 * set ? "low" : "full", row.time);
+    out.push({ kind: "phase", time: row.time, message: "Charging was under way as the log began: its start, and what counts from it, is not known." });
   }
 
   /** Input below what the charger is claimed to work from, while it charges. */
@@ -179,7 +179,7 @@ export class ChargeWatch implements LiveWatch {
     this.low = v < least ? this.low + 1 : 0;
     if (this.low < LASTING || this.lowSaid) return;
     this.lowSaid = true;
-    out.push({ kind: "input-low", time: row.time as number, message: `The input is down to ${formatQuantity(v, "V", { digits: 3 })}, below the ${formatQuantity(least, "V")} that the charger is claimed to work from: a low current is the supply's fault from here. Use a shorter or thicker cable.` });
+    out.push({ kind: "input-low", time: row.time, message: `The input is down to ${formatQuantity(v, "V", { digits: 3 })}, below the ${formatQuantity(least, "V")} that the charger is claimed to work from: a low current is the supply's fault from here. Use a shorter or thicker cable.` });
   }
 
   /** Input there, cell not full, and no current. */
@@ -190,15 +190,15 @@ export class ChargeWatch implements LiveWatch {
       this.idleSince = null;
       return;
     }
-    this.idleSince ??= row.time as number;
-    if (this.idleSaid || (row.time as number) - this.idleSince < PATIENCE) return;
+    this.idleSince ??= row.time;
+    if (this.idleSaid || row.time - this.idleSince < PATIENCE) return;
     this.idleSaid = true;
-    out.push({ kind: "no-current", time: row.time as number, message: "The input is present, but no current flows: check wiring and polarity. Reject a cell that takes no current." });
+    out.push({ kind: "no-current", time: row.time, message: "The input is present, but no current flows: check wiring and polarity. Reject a cell that takes no current." });
   }
 
   /** A cell that grows warm while hardly any current flows into it heats itself: that is a danger. */
   private watchWarmth(row: LogRow, out: LiveEvent[]): void {
-    const [time, cell, around] = [row.time as number, row.cellTemperature, row.ambientTemperature ?? this.setup.conditions.ambientTemperature ?? 0];
+    const [time, cell, around] = [row.time, row.cellTemperature, row.ambientTemperature ?? this.setup.conditions.ambientTemperature ?? 0];
     const set = this.setup.conditions.programmedCurrent ?? this.level;
     if (cell === undefined) return;
     // Warmth that a quarter of the current or more brought is none of the cell's own.

@@ -4,6 +4,7 @@ import { chargeBench, SIMULATED_CHARGERS } from "../../simulator";
 import { chargeCycle } from ".";
 import { HOUSE_RULES, NO_CORRECTIONS, type Finding, type PlanContext, type RunSetup } from "..";
 import type { ChargePlan } from "./plan";
+import { numeric } from "../../quantities";
 
 const CELL = { title: "Reed 2200", chemistry: "lithium-ion" as const, capacity: 2.2, chargeRateLimit: 1, chargeRate: 0.5, fullVoltage: 4.2, emptyVoltage: 3, ownProtection: false };
 const METER = { gain: 0.001, counts: 2, resolution: 0.001 };
@@ -58,8 +59,8 @@ describe("a charge's log", () => {
     const [switching, linear] = [analysed("switching-ampere").findings, analysed("honest-ampere").findings];
     const e = find(switching, "charge.efficiency");
     // Its own two milliamps make the 90 % a little less.
-    expect(Math.abs((e?.value as number) - 0.898)).toBeLessThanOrEqual((e?.expandedUncertainty ?? 0) + 0.002);
-    expect(find(switching, "charge.peak-dissipation")?.value).toBeLessThan((find(linear, "charge.peak-dissipation")?.value as number) / 2);
+    expect(Math.abs(numeric(e?.value) - 0.898)).toBeLessThanOrEqual((e?.expandedUncertainty ?? 0) + 0.002);
+    expect(find(switching, "charge.peak-dissipation")?.value).toBeLessThan(numeric(find(linear, "charge.peak-dissipation")?.value) / 2);
     for (const name of ["charge.cc-current", "charge.cv-voltage", "charge.termination-current", "charge.total-time", "charge.capacity"]) expect([name, find(switching, name) !== undefined]).toEqual([name, true]);
   });
 });

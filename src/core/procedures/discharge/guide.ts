@@ -36,7 +36,7 @@ export class DischargeGuide implements Guide {
 
   push(row: LogRow): GuideStep {
     const { plan } = this;
-    const time = row.time as number;
+    const time = row.time;
     if (Number.isNaN(this.since)) this.since = time;
     const [a, b] = [this.last?.batteryCurrent, row.batteryCurrent];
     if (a !== undefined && b !== undefined) this.drawn += ((a + b) / 2) * (time - (this.last?.time ?? time));
@@ -78,9 +78,9 @@ export class DischargeSeen implements Seen {
   push(row: LogRow, step: GuideStep): readonly LiveEvent[] {
     const was = this.lost;
     this.lost = this.guide.interrupted;
-    if (this.lost && !was) return [{ kind: "interrupted", time: row.time as number, message: `Interrupted after ${q(this.guide.charge, "Ah", { digits: 3 })}: no current flows. Put the load on again.` }];
-    if (was && !this.lost) return [{ kind: "phase", time: row.time as number, message: "The load draws current again. The pause doesn't count." }];
-    return step.mark?.kind === "load-off" ? [{ kind: "phase", time: row.time as number, message: `The floor is reached after ${q(this.guide.charge, "Ah", { digits: 3 })}.` }] : [];
+    if (this.lost && !was) return [{ kind: "interrupted", time: row.time, message: `Interrupted after ${q(this.guide.charge, "Ah", { digits: 3 })}: no current flows. Put the load on again.` }];
+    if (was && !this.lost) return [{ kind: "phase", time: row.time, message: "The load draws current again. The pause doesn't count." }];
+    return step.mark?.kind === "load-off" ? [{ kind: "phase", time: row.time, message: `The floor is reached after ${q(this.guide.charge, "Ah", { digits: 3 })}.` }] : [];
   }
   figures(): readonly Figure[] {
     return [{ label: "Delivered so far", value: this.guide.charge, unit: "Ah" }];

@@ -1,6 +1,7 @@
 import { HOUSE_RULES } from "../house-rules";
 import { analyseReadings, NO_CORRECTIONS, type Analysis, type Procedure, type RunSetup } from "..";
 import { heatSoak, type HeatPlan } from ".";
+import { numeric } from "../../quantities";
 
 const METER = { gain: 0.001, counts: 1, resolution: 0.001 };
 const HEAT = { gain: 0.001, counts: 1, resolution: 0.1 };
@@ -45,7 +46,7 @@ const why = (a: Analysis) => a.notStated?.find((n) => n.characteristic === "heat
 
 test("a linear charger at 5 V and 1 A that cuts back at 100 °C keeps its current from 5 − 75/40 = 3.125 V", () => {
   const f = lowest(soaked({ stated: 100 }));
-  expect(Math.abs((f?.value as number) - 3.125)).toBeLessThan(0.02);
+  expect(Math.abs(numeric(f?.value) - 3.125)).toBeLessThan(0.02);
   // The kelvin of the stated temperature leaves 1/(√3·40) V, as a standard uncertainty, and the meters some more.
   expect(f?.expandedUncertainty).toBeGreaterThan(2 / (Math.sqrt(3) * 40));
   expect(f?.expandedUncertainty).toBeLessThan(0.12);
@@ -56,7 +57,7 @@ test("where the log itself shows it cutting back, that temperature is taken, and
   const a = soaked({ cell: 3, folds: 90 });
   // 5 − 65/40 = 3.375 V.
   const f = lowest(a);
-  expect(Math.abs((f?.value as number) - 3.375)).toBeLessThan(f?.expandedUncertainty ?? 0);
+  expect(Math.abs(numeric(f?.value) - 3.375)).toBeLessThan(f?.expandedUncertainty ?? 0);
   expect(f?.expandedUncertainty).toBeLessThan(0.2);
   expect(a.notes.find((n) => n.code === "cut-back")?.message).toMatch(/at this ambient and cell voltage it doesn't keep its full current of 1(\.00)?\sA/);
 });

@@ -32,7 +32,7 @@ export class HeatGuide implements Guide {
 
   push(row: LogRow): GuideStep {
     const { plan } = this;
-    const time = row.time as number;
+    const time = row.time;
     this.now = time;
     if (Number.isNaN(this.since)) this.since = time;
     this.keep(row);
@@ -66,7 +66,7 @@ export class HeatGuide implements Guide {
     if (row.ambientTemperature !== undefined) this.ambientRead = true;
     const all = part + ambient + power;
     if (all - all !== 0) return;
-    rows.time.push(row.time as number);
+    rows.time.push(row.time);
     rows.part.push(part);
     rows.ambient.push(ambient);
     rows.power.push(power);
@@ -98,7 +98,7 @@ export class HeatSeen implements Seen {
     const touch = this.setup.plan?.touchLimit ?? 60;
     if (this.hot || step.done || !((row.partTemperature ?? 0) > touch)) return [];
     this.hot = true;
-    return [{ kind: "hot", time: row.time as number, message: `The part is above ${q(touch, "°C")}: too hot to touch.` }];
+    return [{ kind: "hot", time: row.time, message: `The part is above ${q(touch, "°C")}: too hot to touch.` }];
   }
   figures(): readonly Figure[] {
     const p = this.guide.prediction;

@@ -28,7 +28,7 @@ export class LightLoadGuide implements Guide {
 
   push(row: LogRow): GuideStep {
     const { plan } = this;
-    const time = row.time as number;
+    const time = row.time;
     if (Number.isNaN(this.since)) this.since = time;
     const volts = row.outputVoltage ?? NaN;
     const level = this.output.see(volts);
@@ -58,7 +58,7 @@ export class LightLoadSeen implements Seen {
   private off = false;
 
   push(row: LogRow, step: GuideStep): readonly LiveEvent[] {
-    this.now = row.time as number;
+    this.now = row.time;
     if (step.phase !== this.phase) this.since = this.now;
     this.phase = step.phase;
     if (step.phase !== "off" || this.off) return [];

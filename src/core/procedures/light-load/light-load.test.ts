@@ -1,6 +1,7 @@
 import { NO_CORRECTIONS, type Finding, type RunSetup } from "..";
 import { lightLoad, type LightLoadPlan } from ".";
 import { ladder, lightRemarks } from "./plan";
+import { numeric } from "../../quantities";
 
 const METERS = { outputCurrent: { gain: 0.002, counts: 4, resolution: 1e-4 }, outputVoltage: { gain: 0.0005, counts: 2, resolution: 0.001 } };
 const SETUP: RunSetup<LightLoadPlan> = { conditions: { nominalOutput: 5, usableCapacity: 2 }, instruments: METERS };
@@ -26,7 +27,7 @@ test("the switch-off lies between two loads, its delay from the step to the fall
   const a = analyse([0.06, 0.05, 0.04, 0.03], 40, 0.042, 25);
   expect(find(a.findings, "standby.auto-off-current")?.value).toBeCloseTo(0.045, 9);
   expect(find(a.findings, "standby.auto-off-current")?.expandedUncertainty).toBeCloseTo((2 / Math.sqrt(3)) * Math.hypot(0.005, 0.0005), 3);
-  expect(Math.abs((find(a.findings, "standby.auto-off-delay")?.value as number) - 25)).toBeLessThanOrEqual(find(a.findings, "standby.auto-off-delay")?.expandedUncertainty as number);
+  expect(Math.abs(numeric(find(a.findings, "standby.auto-off-delay")?.value) - 25)).toBeLessThanOrEqual(numeric(find(a.findings, "standby.auto-off-delay")?.expandedUncertainty));
 });
 
 test("the bleed resistor keeps the load above it, from the series, with its heat and what it costs the cell", () => {

@@ -4,6 +4,7 @@ import { analyseSweep } from "./analyse";
 import { corrected, held, point, sweepSetup } from "./fixtures/make";
 import three from "./fixtures/sweep-three-batteries.json";
 import twoWire from "./fixtures/sweep-two-wire.json";
+import { numeric } from "../../quantities";
 
 const points = (...list: ReturnType<typeof point>[]): Readings => ({ kind: "points", points: list });
 const pick = (findings: readonly Finding[], name: string, battery?: number) =>
@@ -23,7 +24,7 @@ describe.each([three, twoWire])("reference log: $setup.title", ({ csv, setup, tr
       expect(f).toBeUndefined();
       return;
     }
-    const error = Math.abs((f?.value as number) - (t.value ?? NaN));
+    const error = Math.abs(numeric(f?.value) - (t.value ?? NaN));
     expect(error).toBeLessThanOrEqual(t.tolerance ?? 0);
     expect(error).toBeLessThanOrEqual(f?.expandedUncertainty ?? 0);
   });

@@ -1,5 +1,5 @@
 import { LOAD_KINDS, type Conditions } from "../../characteristics";
-import { budget, divide, ELEMENTS, exact, expandedUncertainty, fitPolynomial, formatQuantity, highest, listed, lowest, propagate, scale, standardUncertainty, subtract, withPart, type Uncertain, type Unit } from "../../quantities";
+import { budget, divide, ELEMENTS, exact, expandedUncertainty, fitPolynomial, formatQuantity, highest, listed, lowest, numeric, propagate, scale, standardUncertainty, subtract, withPart, type Uncertain, type Unit } from "../../quantities";
 import type { Analysis, Corrections, Finding, Note, NotStated, Readings, RunSetup, Unfairness } from "../shape";
 import { sweepCharts } from "./charts";
 import { fitLossModel, type LossModel } from "./loss-model";
@@ -116,7 +116,7 @@ function peak(points: readonly SweepPoint[], conditions: Conditions): Finding[] 
   });
   // Between the points it was not looked for: it lies somewhere between the neighbours of those that may be it.
   const order = [...loaded].sort((a, b) => a.outputI.value - b.outputI.value);
-  const at = (end: number) => order[Math.min(order.length - 1, Math.max(0, end))]?.outputI.value as number;
+  const at = (end: number) => numeric(order[Math.min(order.length - 1, Math.max(0, end))]?.outputI.value);
   const places = rivals.map((p) => order.indexOf(p));
   const [low, high] = [at(lowest(places) - 1), at(highest(places) + 1)];
   return [

@@ -1,5 +1,5 @@
 import { sourceName, type Accuracy } from "../../instruments";
-import { ELEMENTS, fitLine, formatQuantity, highest, rectangular, uncertain } from "../../quantities";
+import { ELEMENTS, fitLine, formatQuantity, highest, numeric, rectangular, uncertain } from "../../quantities";
 import { finite, plateaus } from "../../traces";
 import { cleanLog, logCharts, type CleanColumns } from "../guided";
 import { logFinding } from "../log-reading";
@@ -81,11 +81,11 @@ function verdict(checks: Checked, line: { readonly intercept: number; readonly s
     const gain = setup.instruments[amps]?.gain ?? 0;
     const r = logFinding("meter.lead-resistance", uncertain(Math.abs(line.slope), [["scatter of the differences", uSlope], [sourceName(checks, "gain"), rectangular((a?.gain ?? 0) * sag)], [sourceName("referenceVoltage", "gain"), rectangular((b?.gain ?? 0) * sag)], [sourceName(amps, "gain"), rectangular(gain * line.slope)]]), setup);
     if (r) findings.push(r);
-    const clear = r && (r.value as number) > u(r);
+    const clear = r && numeric(r.value) > u(r);
     notes.push({
       code: "leads",
       message: clear
-        ? `The ${name} read ${q(Math.abs(line.slope), "V", { digits: 2 })} ${line.slope < 0 ? "less" : "more"} for each ampere: ${q(r.value as number, "Ω", { uncertainty: u(r) })} of leads and contacts are between that meter and the terminals. At ${q(most, "A", { digits: 3 })} it is off by ${q(Math.abs(line.slope * most), "V", { digits: 2 })}.`
+        ? `The ${name} read ${q(Math.abs(line.slope), "V", { digits: 2 })} ${line.slope < 0 ? "less" : "more"} for each ampere: ${q(numeric(r.value), "Ω", { uncertainty: u(r) })} of leads and contacts are between that meter and the terminals. At ${q(most, "A", { digits: 3 })} it is off by ${q(Math.abs(line.slope * most), "V", { digits: 2 })}.`
         : `No lead resistance shows beyond ${q(u(r), "Ω", { digits: 1 })}: the ${name} sit on the terminals.`,
     });
     notes.push({ code: "trust", message: clear ? "Use the reference, or apply this correction." : "Either of the two can be trusted." });
@@ -98,8 +98,8 @@ function verdict(checks: Checked, line: { readonly intercept: number; readonly s
 function correctionOf(checks: Checked, line: { readonly intercept: number; readonly slope: number }, findings: readonly Finding[]): BenchCorrection | null {
   const r = findings.find((f) => f.characteristic === "meter.lead-resistance");
   const o = findings.find((f) => f.characteristic === "meter.offset");
-  const ohms = r && (r.value as number) > (r.expandedUncertainty ?? 0) ? (r.value as number) : null;
-  const offset = o && Math.abs(o.value as number) > (o.expandedUncertainty ?? 0) ? line.intercept : null;
+  const ohms = r && numeric(r.value) > (r.expandedUncertainty ?? 0) ? numeric(r.value) : null;
+  const offset = o && Math.abs(numeric(o.value)) > (o.expandedUncertainty ?? 0) ? line.intercept : null;
   // The bench knows leads to the load and to the battery; those of a charger's input or of a cell are said, not taken over.
   const leads = checks === "outputVoltage" ? ("outputLeadResistance" as const) : checks === "batteryVoltage" ? ("inputLeadResistance" as const) : null;
   if ((ohms === null || !leads) && offset === null) return null;

@@ -20,7 +20,7 @@ export class MeterCheckGuide implements Guide {
 
   push(row: LogRow): GuideStep {
     const { plan, currents } = this;
-    const time = row.time as number;
+    const time = row.time;
     if (Number.isNaN(this.since)) this.since = time;
     if (this.at < currents.length && time - this.since >= plan.dwell) {
       this.at++;

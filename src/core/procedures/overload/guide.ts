@@ -34,7 +34,7 @@ export class OverloadGuide implements Guide {
   }
 
   push(row: LogRow): GuideStep {
-    const time = row.time as number;
+    const time = row.time;
     if (Number.isNaN(this.began)) this.began = this.since = time;
     const before = this.stage;
     const shorts = this.shorts;
@@ -173,7 +173,7 @@ export class OverloadSeen implements Seen {
     if ((row.outputVoltage ?? 0) >= this.share * this.output.see(row.outputVoltage ?? 0)) this.held = Math.max(this.held, row.outputCurrent ?? 0);
     const before = this.phase;
     this.phase = step.phase;
-    return before === "raising the load" && step.phase === "recovering" ? [{ kind: "cut-back", time: row.time as number, message: "The output has fallen: it limits, or it tripped." }] : [];
+    return before === "raising the load" && step.phase === "recovering" ? [{ kind: "cut-back", time: row.time, message: "The output has fallen: it limits, or it tripped." }] : [];
   }
   figures(): readonly Figure[] {
     return [

@@ -1,7 +1,7 @@
 import { accuracyAt } from "../../instruments";
 import { formatQuantity, formatRoughly } from "../../quantities";
 import { AT_REST, type Seen } from "../guided";
-import type { Figure, Guide, GuideStep, LiveEvent, LogRow, RunSetup } from "../shape";
+import type { Figure, Guide, GuideStep, LiveEvent, LogRow, LogValues, RunSetup } from "../shape";
 import type { PackPlan } from "./plan";
 import { PackStream, type PackEvent } from "./stream";
 
@@ -50,7 +50,7 @@ export class PackGuide implements Guide {
 
   push(row: LogRow): GuideStep {
     const { plan } = this;
-    const time = row.time as number;
+    const time = row.time;
     if (Number.isNaN(this.since)) this.since = time;
     const seen = this.stream.push(this.row++, time, row.cellCurrent ?? NaN, highestOf(row));
     this.events.push(...seen);
@@ -130,7 +130,7 @@ export class PackGuide implements Guide {
 
 /** Highest and lowest cell as they stand. */
 export class PackSeen implements Seen {
-  private row: LogRow = {};
+  private row: LogValues = {};
   private said = 0;
   constructor(private readonly guide: PackGuide) {}
 

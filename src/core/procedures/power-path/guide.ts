@@ -1,7 +1,7 @@
 import { formatDuration, formatQuantity } from "../../quantities";
 import { accuracyAt } from "../../instruments";
 import { AT_REST, type Seen } from "../guided";
-import type { BenchSettings, Figure, Guide, GuideStep, LiveEvent, LogRow, RunSetup } from "../shape";
+import type { BenchSettings, Figure, Guide, GuideStep, LiveEvent, LogRow, LogValues, RunSetup } from "../shape";
 import { ChargeEnding, type Ending } from "./ending";
 import { pathLoads, type PathPlan } from "./plan";
 
@@ -40,7 +40,7 @@ export class PathGuide implements Guide {
   }
 
   push(row: LogRow): GuideStep {
-    const time = row.time as number;
+    const time = row.time;
     if (Number.isNaN(this.since)) this.since = time;
     const part = this.parts[this.at];
     let mark: GuideStep["mark"];
@@ -93,7 +93,7 @@ export class PathSeen implements Seen {
   private low = Infinity;
   private high = -Infinity;
   private phase = "";
-  private row: LogRow = {};
+  private row: LogValues = {};
   private said = false;
 
   constructor(
@@ -115,7 +115,7 @@ export class PathSeen implements Seen {
     }
     if (this.guide.outcome && !this.said) {
       this.said = true;
-      return [{ kind: "phase", time: row.time as number, message: SAYS[this.guide.outcome] }];
+      return [{ kind: "phase", time: row.time, message: SAYS[this.guide.outcome] }];
     }
     return [];
   }

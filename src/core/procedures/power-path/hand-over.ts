@@ -1,4 +1,4 @@
-import { ELEMENTS, fitLine, formatDuration, formatQuantity, highest, median, rectangular, uncertain, withPart } from "../../quantities";
+import { ELEMENTS, fitLine, formatDuration, formatQuantity, highest, median, numeric, rectangular, uncertain, withPart } from "../../quantities";
 import { accuracyAt } from "../../instruments";
 import { finite } from "../../traces";
 import { logFinding, meterDifference, meterReading } from "../log-reading";
@@ -125,9 +125,9 @@ export function handOverFindings(all: readonly HandOver[], usual: number, setup:
     swing("path.overshoot", over, over.high - over.settled, over.missedHigh, "outputHigh");
     const known = own.filter((h) => h.outside !== null);
     if (known.length) {
-      const long = known.reduce((w, h) => ((h.outside as number) > (w.outside as number) ? h : w));
+      const long = known.reduce((w, h) => (numeric(h.outside) > numeric(w.outside) ? h : w));
       const doubt = Number.isFinite(long.slope) ? accuracyAt(setup.instruments.outputVoltage ?? { gain: 0, counts: 0, resolution: 0 }, (band.low + band.high) / 2) / long.slope : 0;
-      put("path.handover-time", uncertain(long.outside as number, [["sampling", long.typed ? rectangular(0.05 * (long.outside as number)) : rectangular(usual)], ["voltage at the crossing", rectangular(doubt)]]));
+      put("path.handover-time", uncertain(numeric(long.outside), [["sampling", long.typed ? rectangular(0.05 * numeric(long.outside)) : rectangular(usual)], ["voltage at the crossing", rectangular(doubt)]]));
     }
     if (own.some((h) => h.outside === null && !h.typed)) notes.push({ code: "stays-out", message: `Once ${event}, the output stays outside its band of ${q(band.low, "V", { digits: 3 })} to ${q(band.high, "V", { digits: 3 })}: not a handover, but another output voltage.` });
     words(event, own, dip, over, setup, notes);

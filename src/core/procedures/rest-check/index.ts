@@ -1,5 +1,5 @@
 import { restDrop } from "../../cells";
-import { formatQuantity } from "../../quantities";
+import { formatQuantity, numeric } from "../../quantities";
 import { HOUSE_RULES } from "../house-rules";
 import { logFinding } from "../log-reading";
 import type { Analysis, ChartSpec, Finding, Note, Point, Procedure, Readings, RunSetup } from "../shape";
@@ -74,10 +74,10 @@ function analyse(readings: Readings, setup: RunSetup, leftOut: ReadonlyMap<strin
 
 /** Which cells are rejected, which pass, which can't be told yet. */
 function verdicts(findings: readonly Finding[], notes: Note[], limit: number): void {
-  const named = (list: readonly Finding[]) => list.map((f) => `${f.conditions.cell} (${q(1000 * (f.value as number), "", { digits: 2 })} mV a day)`).join(", ");
+  const named = (list: readonly Finding[]) => list.map((f) => `${f.conditions.cell} (${q(1000 * numeric(f.value), "", { digits: 2 })} mV a day)`).join(", ");
   const u = (f: Finding) => f.expandedUncertainty ?? 0;
-  const bad = findings.filter((f) => (f.value as number) - u(f) > limit);
-  const good = findings.filter((f) => (f.value as number) + u(f) <= limit);
+  const bad = findings.filter((f) => numeric(f.value) - u(f) > limit);
+  const good = findings.filter((f) => numeric(f.value) + u(f) <= limit);
   const open = findings.filter((f) => !bad.includes(f) && !good.includes(f));
   const plural = (list: readonly Finding[]) => (list.length === 1 ? "Cell" : "Cells");
   if (bad.length) notes.push({ code: "rejected", message: `${plural(bad)} ${named(bad)} ${bad.length === 1 ? "falls" : "fall"} by more than ${1000 * limit} mV a day: reject ${bad.length === 1 ? "it" : "them"}, mark ${bad.length === 1 ? "it" : "them"} and take ${bad.length === 1 ? "it" : "them"} to a collection point. What falls so fast discharges itself inside.` });

@@ -1,4 +1,4 @@
-import { ELEMENTS, formatQuantity, highest, lowest, type Uncertain } from "../../quantities";
+import { ELEMENTS, formatQuantity, highest, lowest, numeric, type Uncertain } from "../../quantities";
 import { logCharts } from "../guided";
 import { logFinding, meterDifference } from "../log-reading";
 import type { Analysis, Finding, Note, NotStated, Readings, RunSetup } from "../shape";
@@ -22,7 +22,7 @@ interface Waveform {
 /** The samples in which both were read. */
 function waveformOf(time: Float64Array | undefined, volts: Float64Array | undefined): Waveform {
   const kept = Array.from(volts ?? [], (v, k) => k).filter((k) => Number.isFinite((volts as Float64Array)[k]) && Number.isFinite(time?.[k]));
-  return { time: Float64Array.from(kept, (k) => time?.[k] as number), volts: Float64Array.from(kept, (k) => sampleAt((volts as Float64Array), k)) };
+  return { time: Float64Array.from(kept, (k) => numeric(time?.[k])), volts: Float64Array.from(kept, (k) => sampleAt(volts as Float64Array, k)) };
 }
 
 /** s from one rise through the middle to the next, over all of them; null where there are fewer than two. */

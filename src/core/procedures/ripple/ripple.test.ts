@@ -3,6 +3,7 @@ import { seeded } from "../../simulator/random";
 import { seedOf } from "@/testing/population";
 import { analyseReadings, NO_CORRECTIONS, type Analysis, type Procedure, type RunSetup } from "..";
 import { ripple } from ".";
+import { numeric } from "../../quantities";
 
 const SCOPE = { gain: 0.03, counts: 1, resolution: 2e-4 };
 const MODEL: WaveformModel = { sawtooth: 0.04, spike: 0, hertz: 500e3, rises: 0.5, noise: 0, step: 2e-4 };
@@ -14,7 +15,7 @@ test("a sawtooth of 40 mV at 500 kHz: its peak to peak, at the stated battery an
   const [f] = a.findings;
   expect(f).toMatchObject({ characteristic: "boost.ripple", unit: "V", conditions: { battery: 3.6, load: 0.5 } });
   expect(f?.bound).toBeUndefined();
-  expect(Math.abs((f?.value as number) - 0.04)).toBeLessThanOrEqual(4e-4);
+  expect(Math.abs(numeric(f?.value) - 0.04)).toBeLessThanOrEqual(4e-4);
   // 3 % of gain, a rectangle, doubled: 2 · 0.03 · 40 mV/√3 = 1.39 mV; the steps add little.
   expect(f?.expandedUncertainty).toBeGreaterThan(1.38e-3);
   expect(f?.expandedUncertainty).toBeLessThan(1.45e-3);
@@ -24,7 +25,7 @@ test("a sawtooth of 40 mV at 500 kHz: its peak to peak, at the stated battery an
 test("the direct voltage under it does not count, nor do samples that are missing", () => {
   const w = waveform(MODEL, 100e6, 2500, 2);
   const lifted = { time: w.time, outputVoltage: w.outputVoltage.map((v, k) => (k % 50 === 7 ? NaN : v + 5)) };
-  expect(Math.abs((analysed(lifted).findings[0]?.value as number) - (analysed(w).findings[0]?.value as number))).toBeLessThan(1e-3);
+  expect(Math.abs(numeric(analysed(lifted).findings[0]?.value) - numeric(analysed(w).findings[0]?.value))).toBeLessThan(1e-3);
 });
 
 test.each([
@@ -58,7 +59,7 @@ test(`of 120 random waveforms the interval holds the truth, spikes and all (seed
     const read = { time: w.time, outputVoltage: w.outputVoltage.map((v) => v * (1 + gain) + 0.01) };
     const a = analyseReadings(ripple as Procedure, { kind: "trace", trace: { columns: read, events: [] } }, { conditions: { bandwidth: 20e6 }, instruments: { outputVoltage: { ...SCOPE, resolution: step } } }, NO_CORRECTIONS);
     const f = a.findings[0];
-    held += Number(Math.abs((f?.value as number) - (model.sawtooth + model.spike)) <= (f?.expandedUncertainty ?? 0));
+    held += Number(Math.abs(numeric(f?.value) - (model.sawtooth + model.spike)) <= (f?.expandedUncertainty ?? 0));
   }
   expect({ seed: SEED, held: held >= 112, of: held }).toEqual({ seed: SEED, held: true, of: held });
 });

@@ -1,6 +1,6 @@
 import { formatDuration } from "../../quantities";
 import { AT_REST, type Seen } from "../guided";
-import type { Figure, Guide, GuideStep, LiveEvent, LogRow, RunSetup } from "../shape";
+import type { Figure, Guide, GuideStep, LiveEvent, LogRow, LogValues, RunSetup } from "../shape";
 import type { SolarPlan } from "./plan";
 import { SteadyFinder } from "./steady";
 
@@ -21,7 +21,7 @@ export class SolarGuide implements Guide {
 
   push(row: LogRow): GuideStep {
     const { plan, finder } = this;
-    const time = row.time as number;
+    const time = row.time;
     if (Number.isNaN(this.since)) this.since = time;
     finder.push(this.row++, time, (row.inputVoltage ?? NaN) * (row.inputCurrent ?? NaN));
     const settings = { ...AT_REST, supplyOn: true, input: true };
@@ -35,7 +35,7 @@ export class SolarGuide implements Guide {
 
 /** What the panel gives, and the efficiency as it stands. */
 export class SolarSeen implements Seen {
-  private row: LogRow = {};
+  private row: LogValues = {};
   private windows = 0;
   private charging = false;
   private best = 0;
@@ -44,7 +44,7 @@ export class SolarSeen implements Seen {
 
   push(row: LogRow): readonly LiveEvent[] {
     this.row = row;
-    const time = row.time as number;
+    const time = row.time;
     const out: LiveEvent[] = [];
     if (this.guide.finder.windows.length > this.windows) {
       this.windows = this.guide.finder.windows.length;

@@ -1,4 +1,4 @@
-import { formatDuration, formatQuantity, ok, type Result } from "../../quantities";
+import { formatDuration, formatQuantity, numeric, ok, type Result } from "../../quantities";
 import { claimedNominal } from "../claimed";
 import { accuraciesFor, type Role } from "../roles";
 import type { PlanField } from "../plan-fields";
@@ -70,10 +70,10 @@ export function solarRemarks(setup: RunSetup<SolarPlan>): PlanRemark[] {
   else out.push({ severity: "fine", text: `${says}; the input's limit is ${q(plan.inputMaximum, "V")}.` });
   const held = setVoltage(plan);
   if (held !== null) {
-    const sum = `${q(plan.reference as number, "V", { digits: 4 })} × (1 + ${q(plan.top, "Ω")} ÷ ${q(plan.bottom, "Ω")}) = ${q(held, "V", { digits: 3 })}`;
+    const sum = `${q(numeric(plan.reference), "V", { digits: 4 })} × (1 + ${q(plan.top, "Ω")} ÷ ${q(plan.bottom, "Ω")}) = ${q(held, "V", { digits: 3 })}`;
     if (Math.abs(held - plan.best) > 0.05 * plan.best) {
-      const top = topFor(plan.best, { reference: plan.reference as number, bottom: plan.bottom }, "E96");
-      out.push({ severity: "care", text: `The divider holds the panel at ${sum}, ${q(Math.abs(held - plan.best), "V", { digits: 2 })} ${held < plan.best ? "below" : "above"} its best: ${q(top, "Ω")} in place of the upper resistor gives ${q(heldVoltage({ reference: plan.reference as number, top, bottom: plan.bottom }), "V", { digits: 3 })}.` });
+      const top = topFor(plan.best, { reference: numeric(plan.reference), bottom: plan.bottom }, "E96");
+      out.push({ severity: "care", text: `The divider holds the panel at ${sum}, ${q(Math.abs(held - plan.best), "V", { digits: 2 })} ${held < plan.best ? "below" : "above"} its best: ${q(top, "Ω")} in place of the upper resistor gives ${q(heldVoltage({ reference: numeric(plan.reference), top, bottom: plan.bottom }), "V", { digits: 3 })}.` });
     } else out.push({ severity: "fine", text: `The divider holds the panel at ${sum}.` });
     if (held >= plan.open) out.push({ severity: "refused", text: "That is at or above what the panel shows with nothing on it: it would never charge." });
   }

@@ -32,7 +32,7 @@ export class StandbyGuide implements Guide {
   }
 
   push(row: LogRow): GuideStep {
-    const time = row.time as number;
+    const time = row.time;
     if (Number.isNaN(this.since)) this.since = time;
     let mark: GuideStep["mark"];
     const part = this.parts[this.at];
@@ -93,7 +93,7 @@ export class StandbySeen implements Seen {
       this.last = null;
     }
     const [a, b] = [this.last?.batteryCurrent, row.batteryCurrent];
-    const dt = (row.time as number) - (this.last?.time ?? NaN);
+    const dt = row.time - (this.last?.time ?? NaN);
     if (a !== undefined && b !== undefined && dt > 0) {
       this.charge += ((a + b) / 2) * dt;
       this.seconds += dt;

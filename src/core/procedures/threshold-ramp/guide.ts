@@ -40,7 +40,7 @@ export class RampGuide implements Guide {
   }
 
   push(row: LogRow): GuideStep {
-    const time = row.time as number;
+    const time = row.time;
     const volts = (this.down ? row.batteryVoltage : row.cellVoltage) ?? NaN;
     const amps = (this.down ? row.batteryCurrent : row.cellCurrent) ?? NaN;
     if (Number.isNaN(this.began)) this.began = this.since = time;

@@ -13,7 +13,7 @@ export class RampSeen implements Seen {
   constructor(private readonly setup: RunSetup<RampPlan>) {}
 
   push(row: LogRow, step: GuideStep): readonly LiveEvent[] {
-    const time = row.time as number;
+    const time = row.time;
     const volts = (this.setup.plan?.way === "charge" ? row.cellVoltage : row.batteryVoltage) ?? NaN;
     const out: LiveEvent[] = [];
     if (step.phase === "cut off" && this.phase !== step.phase) {

@@ -2,6 +2,7 @@ import { HOUSE_RULES, NO_CORRECTIONS, type Finding, type RunSetup, type TraceEve
 import { thresholdRamp, type RampPlan } from ".";
 import { currentEdges, flowLevel, valueAtEdge } from "./edges";
 import { rampRemarks } from "./plan";
+import { numeric } from "../../quantities";
 
 const METERS = { batteryVoltage: { gain: 0.0005, counts: 2, resolution: 0.001 }, batteryCurrent: { gain: 0.002, counts: 4, resolution: 1e-5 }, outputVoltage: { gain: 0.0005, counts: 2, resolution: 0.001 }, cellVoltage: { gain: 0.0005, counts: 2, resolution: 0.001 }, cellCurrent: { gain: 0.002, counts: 4, resolution: 1e-4 } };
 const planned = thresholdRamp.plan({ claims: [], rules: HOUSE_RULES, rig: { instruments: METERS, supplyCurrentLimit: 3, inputLeadResistance: 0, outputLeadResistance: 0, drawer: [] } });
@@ -45,7 +46,7 @@ test("cut, release and residual current of a worked ramp, with what delay and sa
 
 test("a stated delay moves the reading back by half of what the ramp does in it", () => {
   const rows = ramp(3.2, 2.9, 2.7, 3.1, 3.3);
-  const value = (delay: number) => find(analyse(rows, { ...PLANNED, plan: { ...(PLANNED.plan as RampPlan), delay } }).findings, "protect.over-discharge-voltage")?.value as number;
+  const value = (delay: number) => numeric(find(analyse(rows, { ...PLANNED, plan: { ...(PLANNED.plan as RampPlan), delay } }).findings, "protect.over-discharge-voltage")?.value);
   expect(value(1) - value(0)).toBeCloseTo(0.002, 6);
 });
 
