@@ -2,7 +2,7 @@ import type { BoardId, RunId, RunRecord, SampleId, StoredRecord } from "../files
 import { joinColumns, type TraceColumns } from "../files/trace-columns";
 import { HOUSE_RULES, type LogRow, type PlanContext, type PlannedCell, type Role, type RunSetup } from "../procedures";
 import { chargeCycle, ChargeWatch, type ChargePlan } from "../procedures/charge-cycle";
-import { assert, numeric } from "../quantities";
+import { assert } from "../quantities";
 import { CHARGE_METERS } from "../rehearsal/charge-log";
 import { liveChargeFor } from "../rehearsal/live-bench";
 import type { DemoBoard } from "./boards";

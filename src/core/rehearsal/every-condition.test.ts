@@ -20,7 +20,6 @@ import { logModule } from "./live-module";
 import { simulatedMeters } from "./meters";
 import { liveOptions } from "./simulated-bench";
 import { rehearse } from "./sweep";
-import { numeric } from "../quantities";
 
 /**
  * Whatever condition a claim may name, the run that is prepared for it meets: from the claim through the prepared plan on the simulated

@@ -2,7 +2,6 @@ import type { Accuracy } from "../instruments";
 import type { BenchSettings, Guide, LogRow, Role, RunSetup, Trace, TraceEvent } from "../procedures";
 import { drawMeter, seeded, showReading, type BenchSimulation, type Meter, type SimulatedQuantity } from "../simulator";
 import { simulatedMeters } from "./meters";
-import { numeric } from "../quantities";
 
 /** s at the first settings before the log begins. */
 const BEFORE = 2;
