@@ -1,7 +1,6 @@
 import type { BenchProcedure } from "@/core/procedures";
 import type { RigRecord } from "@/core/files/records";
 import { conditionsOf, conditionsShown, lastTaken, rigTaken, statedOf, unreadOf } from "./plan-form";
-import { numeric } from "@/core/quantities";
 
 const P: Pick<BenchProcedure, "fields" | "conditionFields" | "resistors"> = {
   fields: [
