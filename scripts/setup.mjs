@@ -65,7 +65,7 @@ function changed(folder) {
 /** Simulates the demo that ships, unless it is newer than all code that it comes from. */
 export function makeDemo() {
   const packed = "public/demo.json";
-  const code = Math.max(changed("src/core"), changed("src/storage"), statSync("scripts/build-demo.ts").mtimeMs, statSync("package-lock.json").mtimeMs);
+  const code = Math.max(changed("src/core"), changed("src/storage"), changed("src/notebook"), statSync("scripts/build-demo.ts").mtimeMs, statSync("package-lock.json").mtimeMs);
   if (existsSync(packed) && statSync(packed).mtimeMs > code) return 0;
   return run(process.execPath, ["node_modules/tsx/dist/cli.mjs", "scripts/build-demo.ts"]);
 }

@@ -1,7 +1,7 @@
 "use client";
 
 import dynamic from "next/dynamic";
-import type { OpenedView } from "@/session/context";
+import type { OpenedView } from "@/browser/context";
 
 /** Logs that were dropped or chosen, put together from what reads files and what shows results; fetched when the first one is opened. */
 export const Opened = dynamic(

@@ -2,7 +2,7 @@
 
 import type { RefObject } from "react";
 import type { ChartSpec } from "@/core/procedures";
-import { download, fileName } from "@/session/download";
+import { download, fileName } from "@/browser/download";
 import { Button } from "./button";
 import { chartSvg, svgToPng } from "./chart-export";
 import { DASHES, shape, TONES } from "./plot-marks";

@@ -4,7 +4,7 @@ import { judgeClaim } from "@/core/verdicts";
 import { openLog } from "./open-log";
 import type { Finding, Readings } from "@/core/procedures";
 import type { Analysis, RunResults } from "@/core/procedures/shape";
-import { runDossier } from "@/storage/run-dossier";
+import { runDossier } from "@/notebook/run-dossier";
 import type { Tasks } from "./protocol";
 
 /** Findings that rest on the same readings share one list of them: it is sent, stored and held once. */

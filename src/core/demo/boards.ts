@@ -6,8 +6,8 @@ import type { Load } from "../use/load";
 import type { Role } from "../procedures";
 import type { SimulatedBoardId, SimulatedButtonsId, SimulatedCellId, SimulatedChargerId, SimulatedMetersId, SimulatedModuleId, SimulatedPackId, SimulatedPanelId, SimulatedPathId } from "../simulator";
 
-/** Procedures whose demo logs the simulated bench is led through. */
-export type LedProcedure = "meter-check" | "heat-soak" | "threshold-ramp" | "standby" | "light-load" | "solar-input" | "power-path" | "overload" | "discharge" | "pack-charge";
+/** Guided procedures of the demo. */
+export type GuidedProcedure = "meter-check" | "heat-soak" | "threshold-ramp" | "standby" | "light-load" | "solar-input" | "power-path" | "overload" | "discharge" | "pack-charge";
 
 /** The volunteers of a nature reserve pick power boards for their field sound recorders. Everything here is invented. */
 export interface DemoBoard {
@@ -21,8 +21,8 @@ export interface DemoBoard {
   readonly samples: readonly { readonly name: string; readonly configuration: string; readonly note: string }[];
   /** Charges on the simulated bench, in their order. */
   readonly charges?: readonly { readonly title: string; readonly sample: number; readonly charger: SimulatedChargerId; readonly seed: number; readonly startVoltage: number; /** V of the supply. */ readonly input?: number; /** Name of the drawer's cell; the first where nothing is said. */ readonly cell?: string }[];
-  /** Logs that the simulated bench is led through, in their order; what departs from the plan that claims and rules suggest. */
-  readonly led?: readonly { readonly procedure: LedProcedure; readonly title: string; readonly sample: number; readonly module: SimulatedModuleId | SimulatedPathId | SimulatedPanelId | SimulatedMetersId | SimulatedCellId | SimulatedPackId; readonly seed: number; readonly plan?: Readonly<Record<string, unknown>>; readonly supplyLimit?: number; readonly cell?: string }[];
+  /** Guided logs on the simulated bench, in their order; what departs from the plan that claims and rules suggest. */
+  readonly guided?: readonly { readonly procedure: GuidedProcedure; readonly title: string; readonly sample: number; readonly module: SimulatedModuleId | SimulatedPathId | SimulatedPanelId | SimulatedMetersId | SimulatedCellId | SimulatedPackId; readonly seed: number; readonly plan?: Readonly<Record<string, unknown>>; readonly supplyLimit?: number; readonly cell?: string }[];
   /** A checklist, tried on the simulated bench. */
   readonly behaviour?: { readonly title: string; readonly sample: number; readonly buttons: SimulatedButtonsId };
   /** A reversal, of a sample that may die. */
@@ -73,7 +73,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
     charges: [{ title: "Charge from USB-C", sample: 0, charger: "honest-ampere", seed: 61, startVoltage: 3.18 }],
     behaviour: { title: "Button, lights, gauge and cables", sample: 0, buttons: "steady-synchronous" },
     reversal: { title: "Spare board, cell reversed", sample: 1, seed: 77 },
-    led: [
+    guided: [
       { procedure: "meter-check", title: "The load's display against the multimeter", sample: 0, module: "two-wire-display", seed: 70 },
       { procedure: "heat-soak", title: "Heat at one ampere", sample: 0, module: "steady-synchronous", seed: 76, plan: { load: 1, seconds: 1500, enough: 0.5 } },
       { procedure: "threshold-ramp", title: "Ramp down and up", sample: 0, module: "steady-synchronous", seed: 71 },
@@ -108,7 +108,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
       { source: { kind: "listing", wording: "USB-C, all cables" }, readings: [reading("behaviour.response", { kind: "one-of", words: ["yes"] }, { action: { word: "charges from a C-to-C cable" } })] },
     ],
     samples: [{ name: "A", configuration: "", note: "" }],
-    led: [
+    guided: [
       { procedure: "heat-soak", title: "Heat at 0.9 A", sample: 0, module: "weak-switch", seed: 83, plan: { load: 0.9, seconds: 1500, enough: 0.6 } },
       { procedure: "threshold-ramp", title: "Ramp down and up", sample: 0, module: "weak-switch", seed: 81, plan: { load: 0.3 } },
       { procedure: "overload", title: "Overload and three shorts", sample: 0, module: "weak-switch", seed: 82, plan: { from: 0.6, most: 1.8 } },
@@ -152,7 +152,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
       { source: { kind: "listing", wording: "short-proof" }, readings: [reading("protect.short-present", { kind: "yes-no", value: true })] },
     ],
     samples: [{ name: "A", configuration: "jumpers as delivered", note: "" }],
-    led: [
+    guided: [
       { procedure: "discharge", title: "What the Reed 2200 holds", sample: 0, module: "tired-cell", seed: 92, plan: { capacity: 2.2, rate: 0.5, every: 20 }, cell: "Reed 2200" },
       { procedure: "overload", title: "Overload from the small supply", sample: 0, module: "dies-shorted", seed: 91, plan: { from: 0.6, most: 1.4, shortSeconds: 0.8, repeats: 2 }, supplyLimit: 1.5 },
     ],
@@ -196,7 +196,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
     samples: [{ name: "A", configuration: "divider as delivered", note: "Panel of two watts beside it." }],
     charges: [{ title: "Charge from USB", sample: 0, charger: "switching-ampere", seed: 51, startVoltage: 3.36 }],
     channels: { title: "Three chargers, three charges", sample: 0, charger: "three-channels", repeats: 3 },
-    led: [
+    guided: [
       { procedure: "solar-input", title: "Sun and clouds", sample: 0, module: "holding-switcher", seed: 101, plan: { seconds: 1200, steady: 400, every: 1 } },
       { procedure: "power-path", title: "Plugged in and pulled under load", sample: 0, module: "hangs-on-cell", seed: 102, plan: { repeats: 2, dwell: 0.4, every: 0.002 } },
       { procedure: "power-path", title: "Charging while the recorder runs", sample: 0, module: "hangs-on-cell", seed: 103, plan: { part: "charging", every: 20, patience: 1200, capacity: 2.2 } },
@@ -215,7 +215,7 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
     ],
     samples: [{ name: "A", configuration: "", note: "" }],
     rest: { title: "The four cells, ten days at rest", sample: 0 },
-    led: [
+    guided: [
       { procedure: "pack-charge", title: "Four cells that have drifted apart", sample: 0, module: "drifted-four", seed: 111, plan: { every: 20 }, cell: "Torch pack" },
       { procedure: "pack-charge", title: "The same with the balancer joined", sample: 0, module: "drifted-balancer", seed: 112, plan: { every: 20 }, cell: "Torch pack" },
     ],

@@ -9,7 +9,7 @@ import { BENCH_ACCURACY, SIMULATED_BOARDS, VirtualBench, benchFor } from "../sim
 import { DEMO_BOARDS, DEMO_LOAD, DEMO_NEED, type DemoBoard } from "./boards";
 import { buildDrawer } from "./drawer";
 import { buildInstruments } from "./instruments";
-import { buildLed } from "./led";
+import { buildGuided } from "./guided-runs";
 import { buildCharges, type DemoLog } from "./charges";
 import { buildWaveforms } from "./waveforms";
 import { buildDay, buildMany } from "./many";
@@ -110,9 +110,9 @@ function buildBoard(b: DemoBoard, means: BoardMeans): { records: StoredRecord[];
   const ids = samples.map((s) => s.id);
   const charges = buildCharges(b, means, boardId, claims, ids, means.cells);
   const waveforms = buildWaveforms(b, means, boardId, ids);
-  const led = buildLed(b, means, boardId, { claims, rules: HOUSE_RULES, rig: DEFAULT_RIG }, ids, means.cells);
+  const guided = buildGuided(b, means, boardId, { claims, rules: HOUSE_RULES, rig: DEFAULT_RIG }, ids, means.cells);
   const tables = buildTables(b, means, boardId, { claims, rules: HOUSE_RULES, rig: DEFAULT_RIG }, ids);
-  return { records: [board, ...claims, ...samples, ...(b.sweeps ?? []).flatMap((sweep, k, all) => buildSweep(b, sweep, means, boardId, claims, ids, 45 + 25 * (all.length - 1 - k))), ...charges.records, ...waveforms.records, ...led.records, ...tables], logs: [...charges.logs, ...waveforms.logs, ...led.logs] };
+  return { records: [board, ...claims, ...samples, ...(b.sweeps ?? []).flatMap((sweep, k, all) => buildSweep(b, sweep, means, boardId, claims, ids, 45 + 25 * (all.length - 1 - k))), ...charges.records, ...waveforms.records, ...guided.records, ...tables], logs: [...charges.logs, ...waveforms.logs, ...guided.logs] };
 }
 
 function buildSweep(b: DemoBoard, sweep: NonNullable<DemoBoard["sweeps"]>[number], means: BoardMeans, boardId: BoardId, claims: PlanContext["claims"], samples: readonly SampleId[], minutesAgo: number): StoredRecord[] {

@@ -14,7 +14,7 @@ function ready(id: string, patch: object = {}): { p: BenchProcedure; setup: RunS
   return { p, setup, options: liveOptions(p, "steady-synchronous", setup, 9) };
 }
 
-/** Every procedure that is led; some hurried by their plan. */
+/** Every guided procedure; some hurried by their plan. */
 const LED: Readonly<Record<string, object>> = { "threshold-ramp": {}, standby: {}, "light-load": {}, overload: {}, "heat-soak": {}, "power-path": { dwell: 0.3 }, "solar-input": {}, "meter-check": {}, discharge: { rate: 2 }, "pack-charge": { wait: 300 } };
 
 test.each(Object.keys(LED))("%s: what is read follows from seed and number, whichever samples were looked at", (id) => {

@@ -1,17 +1,18 @@
 "use client";
 
 import dynamic from "next/dynamic";
-import { orderOf } from "@/storage/order";
+import { orderOf } from "@/notebook/order";
 import { Link } from "@/ui/link";
 import { useEffect, useState } from "react";
 import { FUNCTION_LABELS } from "@/core/characteristics";
 import type { ClaimRecord } from "@/core/files/records";
-import { boardDossier, useLive } from "@/storage";
+import { boardDossier } from "@/notebook";
+import { useLive } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
 import { Quiet, Section } from "@/ui/section";
 import { BoardPhoto } from "./board-photo";
 import { ClaimsTable } from "./claims-table";
-import { protectionOf } from "@/storage/usable";
+import { protectionOf } from "@/notebook/usable";
 import { Moved } from "./moved";
 import { OfferedClaims } from "./offered-claims";
 import { OrderOfWork } from "./order-of-work";

@@ -6,7 +6,7 @@ import { CHARACTERISTICS, CONDITION_LABELS, CONDITION_UNITS, characteristic, con
 import { conditionText, formatLimit, limitText, parseConditionSpec, parseLimit, SOURCE_KINDS, type ClaimReading } from "@/core/claims";
 import type { BoardRecord, ClaimRecord } from "@/core/files/records";
 import { ACTIONS } from "@/core/procedures/behaviour";
-import { attempt, notifyUndoable } from "@/session/notify";
+import { attempt, notifyUndoable } from "@/browser/notify";
 import { change, edit, newId, now, remove, undoAct } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";

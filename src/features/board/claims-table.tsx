@@ -4,7 +4,7 @@ import { characteristic } from "@/core/characteristics";
 import { readingText, saidTwice } from "@/core/claims";
 import { claimMarks } from "@/core/compare";
 import type { ClaimRecord } from "@/core/files/records";
-import type { BoardDossier } from "@/storage";
+import type { BoardDossier } from "@/notebook";
 import { Button } from "@/ui/button";
 import { DataTable, type DataColumn } from "@/ui/data-table";
 import { Tip } from "@/ui/why";

@@ -7,7 +7,7 @@ import { useForm } from "react-hook-form";
 import { BOARD_FUNCTIONS, FUNCTION_CHOICES, type BoardFunction } from "@/core/characteristics";
 import type { BoardRecord } from "@/core/files/records";
 import { FACT_LABELS, FACTS, type Fact, type Facts } from "@/core/need";
-import { attempt, notifyUndoable } from "@/session/notify";
+import { attempt, notifyUndoable } from "@/browser/notify";
 import { change, edit, remove, undoAct } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";

@@ -1,8 +1,9 @@
 "use client";
 
 import { movedText } from "@/core/verdicts/moved";
-import { attempt } from "@/session/notify";
-import { boardSummary, noteMoved, useLive, type BoardDossier } from "@/storage";
+import { attempt } from "@/browser/notify";
+import { boardSummary, noteMoved, type BoardDossier } from "@/notebook";
+import { useLive } from "@/storage";
 import { Button } from "@/ui/button";
 import { FlipList } from "@/ui/flip-list";
 import { Link } from "@/ui/link";

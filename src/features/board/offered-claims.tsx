@@ -5,7 +5,7 @@ import { useForm, useWatch } from "react-hook-form";
 import { usualClaims, type Characteristic } from "@/core/characteristics";
 import { formatLimit, parseLimit } from "@/core/claims";
 import type { BoardRecord, ClaimRecord } from "@/core/files/records";
-import { attempt } from "@/session/notify";
+import { attempt } from "@/browser/notify";
 import { change, edit, newId, now } from "@/storage";
 import { Button } from "@/ui/button";
 import { Form } from "@/ui/form";

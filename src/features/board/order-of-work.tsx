@@ -1,7 +1,7 @@
 "use client";
 
 import type { Procedure } from "@/core/procedures";
-import type { BoardDossier } from "@/storage";
+import type { BoardDossier } from "@/notebook";
 import { Section } from "@/ui/section";
 import { StepRow } from "./step-row";
 import { roughly, SIGNS, stepsOf, type Step } from "./steps";

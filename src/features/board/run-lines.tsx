@@ -1,7 +1,7 @@
 import type { Finding, Procedure } from "@/core/procedures";
 import { runPage } from "@/core/procedures/versions";
 import type { RunRecord } from "@/core/files/records";
-import type { BoardDossier } from "@/storage";
+import type { BoardDossier } from "@/notebook";
 import { Link } from "@/ui/link";
 import { SimulatedMark } from "@/ui/verdict-mark";
 import { Headline } from "./headline";

@@ -7,7 +7,7 @@ import { BOARD_FUNCTIONS, FUNCTION_CHOICES, type BoardFunction } from "@/core/ch
 import { exactText, formatQuantity, parseQuantity } from "@/core/quantities";
 import type { SampleRecord } from "@/core/files/records";
 import { readResistor } from "@/core/fit";
-import { attempt, notifyUndoable } from "@/session/notify";
+import { attempt, notifyUndoable } from "@/browser/notify";
 import { change, edit, newId, now, remove, undoAct } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";

@@ -2,7 +2,7 @@
 
 import { useRef, useState } from "react";
 import type { PhotoRecord, SampleRecord } from "@/core/files/records";
-import { attempt, notifyUndoable } from "@/session/notify";
+import { attempt, notifyUndoable } from "@/browser/notify";
 import { change, newId, now, photosOf, remove, useLive, undoAct } from "@/storage";
 import { Button } from "@/ui/button";
 import { Checkbox } from "@/ui/checkbox";

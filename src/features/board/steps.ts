@@ -1,7 +1,7 @@
 import { minutesOf, type Procedure } from "@/core/procedures";
 import { progressOf } from "@/core/procedures/order-of-work";
-import type { BoardDossier } from "@/storage";
-import { stepRuns } from "@/storage/order";
+import type { BoardDossier } from "@/notebook";
+import { stepRuns } from "@/notebook/order";
 
 export type StepState = "done" | "under way" | "next" | "to do";
 

@@ -1,17 +1,18 @@
 "use client";
 
 import { pointsToCsv } from "@/core/files/export-run";
-import { download, fileName } from "@/session/download";
-import { useLeaveGuard } from "@/session/leave";
+import { download, fileName } from "@/browser/download";
+import { useLeaveGuard } from "@/browser/leave";
 import { Link } from "@/ui/link";
 import { useRouter } from "next/navigation";
 import { memo, useCallback, useEffect, useMemo, useState } from "react";
 import { procedure } from "@/core/procedures";
 import type { BoardRecord } from "@/core/files/records";
-import { useKeys } from "@/session/keys";
-import { attempt } from "@/session/notify";
-import { change, edit, useFollowedRun, useRunWriter, type RunDossier, toPoint } from "@/storage";
-import { analysePoints } from "@/storage/analysis";
+import { useKeys } from "@/browser/keys";
+import { attempt } from "@/browser/notify";
+import { useFollowedRun, useRunWriter, type RunDossier, toPoint } from "@/notebook";
+import { change, edit } from "@/storage";
+import { analysePoints } from "@/notebook/analysis";
 import { Button } from "@/ui/button";
 import { RunHead, StopAlert } from "@/ui/run-head";
 import { OtherTab } from "@/ui/other-tab";

@@ -1,6 +1,6 @@
 import type { Point, PointSettings, Proposal, ReadingCell, Recovery, Remark, Role, StopRule } from "@/core/procedures";
 import type { PointRecord } from "@/core/files/records";
-import type { PortReading } from "@/instruments";
+import type { PortReading } from "@/ports";
 
 export interface LiveState {
   readonly reading: PortReading | null;

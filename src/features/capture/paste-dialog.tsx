@@ -3,7 +3,7 @@
 import { useMemo } from "react";
 import { formatQuantity } from "@/core/quantities";
 import { procedure, roleLabel, roleUnit } from "@/core/procedures";
-import type { RunDossier } from "@/storage";
+import type { RunDossier } from "@/notebook";
 import { Button } from "@/ui/button";
 import { DataTable, type DataColumn } from "@/ui/data-table";
 import { Dialog } from "@/ui/dialog";

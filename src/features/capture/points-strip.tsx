@@ -1,7 +1,7 @@
 import { useMemo } from "react";
 import { formatQuantity } from "@/core/quantities";
 import { correctedText, procedure, roleLabel, roleUnit, type Point, type Procedure, type Recovery, type Role, type RunSetup } from "@/core/procedures";
-import type { RunDossier } from "@/storage";
+import type { RunDossier } from "@/notebook";
 import { Button } from "@/ui/button";
 import { DataTable, type DataColumn } from "@/ui/data-table";
 import { dwellWanted, stoodTooShort } from "./dwell";

@@ -4,10 +4,10 @@ import clsx from "clsx";
 import { useLayoutEffect, useRef, useState } from "react";
 import { formatParts, parseQuantity, unitSymbol, type Unit } from "@/core/quantities";
 import { procedure, roleLabel, roleUnit, type Point, type ReadingCell, type Role } from "@/core/procedures";
-import { readRole, unusedRoles, type RunDossier } from "@/storage";
-import { attempt } from "@/session/notify";
+import { readRole, unusedRoles, type RunDossier } from "@/notebook";
+import { attempt } from "@/browser/notify";
 import { NotRead, NotReadButton } from "@/ui/not-read";
-import { play } from "@/session/sound";
+import { play } from "@/browser/sound";
 import { dwellWanted } from "./dwell";
 import type { Capture } from "./capture";
 

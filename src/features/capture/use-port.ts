@@ -3,8 +3,8 @@
 import { useEffect, useEffectEvent, useState } from "react";
 import { procedure } from "@/core/procedures";
 import { SIMULATED_BOARDS, type SimulatedBoardId } from "@/core/simulator/boards";
-import { GuardedPort, openSimulatedBench, TypedPort, type InstrumentPort } from "@/instruments";
-import type { RunDossier } from "@/storage";
+import { GuardedPort, openSimulatedBench, TypedPort, type InstrumentPort } from "@/ports";
+import type { RunDossier } from "@/notebook";
 
 const seconds = (): number => performance.now() / 1000;
 

@@ -5,8 +5,9 @@ import type { Answer, ChecklistItem } from "@/core/procedures";
 import type { AnswerRecord } from "@/core/files/records";
 import { perform, type Seen } from "@/core/rehearsal/checklist";
 import { SIMULATED_BUTTONS, type SimulatedButtonsId } from "@/core/simulator/button-boards";
-import { attempt } from "@/session/notify";
-import { change, newId, now, type RunDossier } from "@/storage";
+import { attempt } from "@/browser/notify";
+import { type RunDossier } from "@/notebook";
+import { change, newId, now } from "@/storage";
 
 /** One thing to look at: an item, at battery volts where it is looked at several times. */
 export interface Look {

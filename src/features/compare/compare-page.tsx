@@ -4,7 +4,7 @@ import { useRouter, useSearchParams } from "next/navigation";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { characteristic } from "@/core/characteristics";
 import type { NeedRecord, NotebookId } from "@/core/files/records";
-import { useSession } from "@/session/context";
+import { useSession } from "@/browser/context";
 import { ofKind, useLive } from "@/storage";
 import { Quiet } from "@/ui/section";
 import { Tabs } from "@/ui/tabs";

@@ -3,7 +3,8 @@
 import { startTransition, useCallback, useEffect, useRef, useState } from "react";
 import type { BoardColumn, PackedColumn } from "@/core/compare";
 import type { BoardRecord } from "@/core/files/records";
-import { boards, comparedBoard, keptColumns, useLive, workBegins, type ComparedBoard } from "@/storage";
+import { comparedBoard, keptColumns, type ComparedBoard } from "@/notebook";
+import { boards, useLive, workBegins } from "@/storage";
 import { workersAhead } from "@/workers/client";
 import { rememberKept } from "@/workers/likely";
 

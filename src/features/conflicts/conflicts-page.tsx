@@ -2,8 +2,8 @@
 
 import { useEffect } from "react";
 import { differences, nameOf } from "@/core/files/differences";
-import { useSession } from "@/session/context";
-import { attempt, notifyUndoable } from "@/session/notify";
+import { useSession } from "@/browser/context";
+import { attempt, notifyUndoable } from "@/browser/notify";
 import { openConflicts, settleConflict, undoAct, useLive, type OpenConflict } from "@/storage";
 import { Button } from "@/ui/button";
 import { Link } from "@/ui/link";

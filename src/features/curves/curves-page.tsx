@@ -7,8 +7,9 @@ import { useEffect, useMemo, useState } from "react";
 import { curveKinds, curvesOf, laidOver, type Curve, type CurveKind, type CurveSource } from "@/core/compare";
 import type { RunRecord } from "@/core/files/records";
 import { datedTitle } from "@/core/files/run-name";
-import { useSession } from "@/session/context";
-import { boards, logAnalysis, ofKind, runDossier, useLive, runsOf } from "@/storage";
+import { useSession } from "@/browser/context";
+import { logAnalysis, runDossier } from "@/notebook";
+import { boards, ofKind, useLive, runsOf } from "@/storage";
 import { Chart, chartsAhead } from "@/ui/chart";
 import { LogPlot } from "@/ui/log-plot";
 import { Button } from "@/ui/button";
@@ -33,7 +34,7 @@ async function sourceOf({ run, board, sample }: Listed): Promise<CurveSource> {
   const d = await runDossier(run.id);
   const played = run.source.kind === "simulated" ? { simulated: true } : {};
   if (!d) return { runId: run.id, board, sample, title: run.title, ...played, charts: [] };
-  const analysis = d.log ? await logAnalysis(d) : (await import("@/storage/analysis")).analysePoints(d);
+  const analysis = d.log ? await logAnalysis(d) : (await import("@/notebook/analysis")).analysePoints(d);
   return { runId: run.id, board, sample, title: run.title, ...played, charts: analysis.charts };
 }
 

@@ -1,8 +1,8 @@
 import type { DateArray, EventAttributes } from "ics";
 import type { DayRecord } from "@/core/files/records";
 import { barsOf } from "@/core/use";
-import type { DrawerCell } from "@/storage";
-import { startOf } from "@/storage/days";
+import type { DrawerCell } from "@/notebook";
+import { startOf } from "@/notebook/days";
 
 const utc = (at: number): DateArray => {
   const d = new Date(at);

@@ -3,8 +3,8 @@
 import { useEffect, useState } from "react";
 import type { DayRecord } from "@/core/files/records";
 import { barsOf, troublesOf, type DayTask } from "@/core/use";
-import { attempt } from "@/session/notify";
-import { minuteOf, saveDay } from "@/storage/days";
+import { attempt } from "@/browser/notify";
+import { minuteOf, saveDay } from "@/notebook/days";
 import { useNow } from "@/ui/use-now";
 import { computing } from "@/workers/client";
 

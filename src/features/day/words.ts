@@ -1,7 +1,7 @@
 import { format } from "date-fns";
 import type { DayRecord } from "@/core/files/records";
 import type { DayTrouble } from "@/core/use";
-import { startOf } from "@/storage/days";
+import { startOf } from "@/notebook/days";
 
 /** A minute of a day as the clock on the wall shows it. */
 export const clock = (day: Pick<DayRecord, "date" | "begins">, minute: number): string => format(new Date(startOf(day) + minute * 60_000), "HH:mm");

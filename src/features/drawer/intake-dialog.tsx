@@ -2,9 +2,9 @@
 
 import { useForm, useWatch } from "react-hook-form";
 import { CHEMISTRIES, CHEMISTRY_LIMITS, readIntake, type Chemistry } from "@/core/cells";
-import { useSession } from "@/session/context";
-import { attempt, notify } from "@/session/notify";
-import { takeIn } from "@/storage";
+import { useSession } from "@/browser/context";
+import { attempt, notify } from "@/browser/notify";
+import { takeIn } from "@/notebook";
 import { Button } from "@/ui/button";
 import { capacityRefusal } from "@/ui/capacity";
 import { Dialog } from "@/ui/dialog";

@@ -1,9 +1,9 @@
 import { useState } from "react";
 import type { UseFormReturn } from "react-hook-form";
 import { meanDraw } from "@/core/use/mean-draw";
-import { useSession } from "@/session/context";
+import { useSession } from "@/browser/context";
 import { ofKind, useLive } from "@/storage";
-import { usableBoards } from "@/storage/usable";
+import { usableBoards } from "@/notebook/usable";
 import { Select } from "@/ui/select";
 import type { FeedFields } from "./stage-rows";
 

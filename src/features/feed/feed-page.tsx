@@ -3,10 +3,10 @@
 import { useDeferredValue, useEffect, useState } from "react";
 import { useForm, useWatch, type UseFormReturn } from "react-hook-form";
 import type { FeedRecord } from "@/core/files/records";
-import { useSession } from "@/session/context";
-import { attempt, notify, notifyUndoable } from "@/session/notify";
+import { useSession } from "@/browser/context";
+import { attempt, notify, notifyUndoable } from "@/browser/notify";
 import { change, edit, newId, now, ofKind, remove, undoAct, useLive } from "@/storage";
-import { measuredChargers, type MeasuredCharger } from "@/storage/chargers";
+import { measuredChargers, type MeasuredCharger } from "@/notebook/chargers";
 import { Button } from "@/ui/button";
 import { SaveButton } from "@/ui/form";
 import { FormText } from "@/ui/form-fields";

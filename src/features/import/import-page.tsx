@@ -3,7 +3,8 @@
 import { useEffect } from "react";
 import { procedure, type Procedure } from "@/core/procedures";
 import type { RigRecord } from "@/core/files/records";
-import { boardDossier, ofKind, rigOf, useLive, type BoardDossier } from "@/storage";
+import { boardDossier, rigOf, type BoardDossier } from "@/notebook";
+import { ofKind, useLive } from "@/storage";
 import { Button } from "@/ui/button";
 import { AccuracyTable, rangeChoices, type RangeChoice } from "@/ui/accuracy-table";
 import { FileButton } from "@/ui/file-button";

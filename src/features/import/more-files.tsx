@@ -6,7 +6,7 @@ import { mappedLabel, readTime, type ColumnMapping, type TextTable } from "@/cor
 import type { Role } from "@/core/procedures";
 import { formatDuration } from "@/core/quantities";
 import type { FurtherFile } from "@/core/files/records";
-import { attempt } from "@/session/notify";
+import { attempt } from "@/browser/notify";
 import { readingLogs } from "@/workers/client";
 import { Button } from "@/ui/button";
 import { FileButton } from "@/ui/file-button";

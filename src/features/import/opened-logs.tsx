@@ -1,7 +1,7 @@
 "use client";
 
 import { useEffect, useState, type ComponentType } from "react";
-import type { OpenedView } from "@/session/context";
+import type { OpenedView } from "@/browser/context";
 import { Button } from "@/ui/button";
 import { FileButton } from "@/ui/file-button";
 import { Section } from "@/ui/section";

@@ -1,5 +1,5 @@
 import { decodeText, encodingOf, ENCODING_NAMES } from "@/core/files";
-import { notify } from "@/session/notify";
+import { notify } from "@/browser/notify";
 
 /** Bytes that show how a file is spelt. */
 const SPELT = 65536;

@@ -6,9 +6,10 @@ import { BOARD_FUNCTIONS, FUNCTION_CHOICES, type BoardFunction } from "@/core/ch
 import type { BoardId, BoardRecord, NotebookRecord, RunId, RunRecord, SampleId, SampleRecord } from "@/core/files/records";
 import { decodeText } from "@/core/files";
 import { accuraciesFor, type Procedure, type Role, type RunSetup } from "@/core/procedures";
-import { useLeaveGuard } from "@/session/leave";
-import { attempt, notify } from "@/session/notify";
-import { boards, change, freeName, namingIn, newId, now, ofBoard, rigOf, rulesOf, titlesOf, useLive, withMeters } from "@/storage";
+import { useLeaveGuard } from "@/browser/leave";
+import { attempt, notify } from "@/browser/notify";
+import { freeName, namingIn, rigOf, rulesOf, titlesOf, withMeters } from "@/notebook";
+import { boards, change, newId, now, ofBoard, useLive } from "@/storage";
 import type { Look, LookedAt } from "@/workers/protocol";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";

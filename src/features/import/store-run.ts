@@ -1,7 +1,8 @@
 import { describeProblem, headerKey, type ColumnMapping, type Explanation, type TextTable } from "@/core/files";
 import type { BoardRecord, FileRecord, FurtherFile, RunId, RunRecord, SampleRecord } from "@/core/files/records";
 import type { Procedure, RunSetup } from "@/core/procedures";
-import { change, dropContent, dropTrace, freeName, importedAs, keepLogAnalysis, namingIn, newId, now, pinnedOn, putContent, runTitlesOf, setMeta, sweepWhenQuiet, whileLogComes, withMetersOn, type Item } from "@/storage";
+import { freeName, importedAs, keepLogAnalysis, namingIn, pinnedOn, runTitlesOf, withMetersOn } from "@/notebook";
+import { change, dropContent, dropTrace, newId, now, putContent, setMeta, sweepWhenQuiet, whileLogComes, type Item } from "@/storage";
 import { computing, readingLogs } from "@/workers/client";
 
 /** ms after which what an ended worker had begun to write is there or never will be. */

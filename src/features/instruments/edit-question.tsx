@@ -2,9 +2,10 @@
 
 import { useEffect, useEffectEvent, useState } from "react";
 import type { EditMeaning } from "@/core/instruments";
-import { useSession } from "@/session/context";
-import { attempt, notify } from "@/session/notify";
-import { applyEdit, boards, flipsIf, type EditEffect, type Flip } from "@/storage";
+import { useSession } from "@/browser/context";
+import { attempt, notify } from "@/browser/notify";
+import { applyEdit, flipsIf, type EditEffect, type Flip } from "@/notebook";
+import { boards } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { FlipList } from "@/ui/flip-list";

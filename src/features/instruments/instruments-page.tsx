@@ -3,9 +3,10 @@
 import { useEffect, useState, type ComponentProps } from "react";
 import type { InstrumentRecord, RigRecord } from "@/core/files/records";
 import { formatQuantity } from "@/core/quantities";
-import { useSession } from "@/session/context";
-import { attempt, notifyUndoable } from "@/session/notify";
-import { change, newId, now, ofKind, remove, useLive, undoAct, namingIn, freeName, titlesOf } from "@/storage";
+import { useSession } from "@/browser/context";
+import { attempt, notifyUndoable } from "@/browser/notify";
+import { namingIn, freeName, titlesOf } from "@/notebook";
+import { change, newId, now, ofKind, remove, useLive, undoAct } from "@/storage";
 import { accuracyText } from "@/core/instruments";
 import { Button } from "@/ui/button";
 import { Select } from "@/ui/select";

@@ -2,7 +2,7 @@
 
 import type { LiveEvent } from "@/core/procedures";
 import { formatDuration } from "@/core/quantities";
-import type { RunDossier } from "@/storage";
+import type { RunDossier } from "@/notebook";
 
 interface Entry {
   readonly time: number;

@@ -1,4 +1,4 @@
-import type { RunDossier } from "@/storage";
+import type { RunDossier } from "@/notebook";
 import type { LiveStatus } from "@/workers/live-protocol";
 import { liveCharts, liveExtent } from "./live-charts";
 

@@ -1,6 +1,6 @@
 import type { ChartSpec, PredictedCurve, Role } from "@/core/procedures";
 import { procedure, roleLabel } from "@/core/procedures";
-import type { RunDossier } from "@/storage";
+import type { RunDossier } from "@/notebook";
 import type { LiveStatus } from "@/workers/live-protocol";
 import { ELEMENTS } from "@/core/quantities";
 
@@ -24,11 +24,11 @@ export function liveExtent(status: LiveStatus | null, predicted: readonly Predic
 /** The growing curves of a log, phases shaded and marks in them, over what was predicted. */
 export function liveCharts(status: LiveStatus | null, d: RunDossier, predicted: readonly PredictedCurve[]): ChartSpec[] {
   if (!status || status.rows < 2) return [];
-  // Beside a charge's own current its input's says little; where a log is led, both are what it is about.
-  const led = procedure(d.run.procedure)?.guide !== undefined;
+  // Beside a charge's own current its input's says little; where a log is guided, both are what it is about.
+  const guided = procedure(d.run.procedure)?.guide !== undefined;
   const marks = d.marks.map((m) => ({ at: m.time, label: m.what }));
   return GROUPS.flatMap((g) => {
-    const roles = g.id === "voltage" ? [...g.roles, ...(Object.keys(status.curves) as Role[]).filter((r) => /^cell\d+Voltage$/.test(r))] : g.roles.filter((r) => led || r !== "inputCurrent");
+    const roles = g.id === "voltage" ? [...g.roles, ...(Object.keys(status.curves) as Role[]).filter((r) => /^cell\d+Voltage$/.test(r))] : g.roles.filter((r) => guided || r !== "inputCurrent");
     const series = roles.flatMap((role, tone) => {
       const c = status.curves[role];
       return c && c.x.length > 1 ? [{ id: role, label: roleLabel(role).toLowerCase(), tone, points: [], fit: Array.from(c.x, (x, k) => ({ x, y: sampleAt(c.y, k) })) }] : [];

@@ -1,17 +1,18 @@
 "use client";
 
-import { layer } from "@/storage/layers";
+import { layer } from "@/notebook/layers";
 import { Link } from "@/ui/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useState } from "react";
 import { atBench, procedure } from "@/core/procedures";
 import { capital, formatRoughly } from "@/core/quantities";
 import type { BoardRecord } from "@/core/files/records";
-import { useKeys } from "@/session/keys";
-import { attempt } from "@/session/notify";
-import { useLeaveGuard } from "@/session/leave";
-import { useWakeLock } from "@/session/wake-lock";
-import { change, edit, compactTrace, remove, useFollowedRun, useRunWriter, type RunDossier } from "@/storage";
+import { useKeys } from "@/browser/keys";
+import { attempt } from "@/browser/notify";
+import { useLeaveGuard } from "@/browser/leave";
+import { useWakeLock } from "@/browser/wake-lock";
+import { useFollowedRun, useRunWriter, type RunDossier } from "@/notebook";
+import { change, edit, compactTrace, remove } from "@/storage";
 import { Button } from "@/ui/button";
 import { RunHead, StopAlert } from "@/ui/run-head";
 import { ConfirmDialog } from "@/ui/confirm-dialog";

@@ -2,7 +2,7 @@
 
 import { formatQuantity } from "@/core/quantities";
 import { roleLabel, roleUnit, type LogValues, type Role } from "@/core/procedures";
-import type { RunDossier } from "@/storage";
+import type { RunDossier } from "@/notebook";
 import { Button } from "@/ui/button";
 import { NotRead, NotReadButton } from "@/ui/not-read";
 import { shownReading } from "./readout";

@@ -4,11 +4,11 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import type { LiveEvent, TraceEvent } from "@/core/procedures";
 import { writtenDigits } from "@/core/quantities";
 import type { AnnotationRecord, RunRecord } from "@/core/files/records";
-import { attempt, notify } from "@/session/notify";
-import { download, fileName } from "@/session/download";
-import { play, type Tone } from "@/session/sound";
+import { attempt, notify } from "@/browser/notify";
+import { download, fileName } from "@/browser/download";
+import { play, type Tone } from "@/browser/sound";
 import { change, now, ofRun } from "@/storage";
-import { layer } from "@/storage/layers";
+import { layer } from "@/notebook/layers";
 import { liveChannel, type FromLiveLog, type LiveStatus, type ToLiveLog } from "@/workers/live-protocol";
 
 const TONES: Readonly<Record<LiveEvent["kind"], Tone>> = { phase: "phase", done: "done", interrupted: "interrupted", hot: "stop", "stop-rule": "stop", step: "step", "cut-back": "cut-back", "input-low": "input-low", "no-current": "no-current", clock: "step", stalled: "stalled" };

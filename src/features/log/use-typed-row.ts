@@ -3,9 +3,9 @@
 import { useRef, useState } from "react";
 import { atBench, impossibleInLog, procedure, roleLabel, roleUnit, type LogValues, type Remark, type Role } from "@/core/procedures";
 import { parseQuantity } from "@/core/quantities";
-import { attempt } from "@/session/notify";
-import { play } from "@/session/sound";
-import { readRole, unusedRoles, type RunDossier } from "@/storage";
+import { attempt } from "@/browser/notify";
+import { play } from "@/browser/sound";
+import { readRole, unusedRoles, type RunDossier } from "@/notebook";
 
 export interface TypedRowState {
   /** Roles that are typed, and those that were put aside. */

@@ -1,5 +1,5 @@
 import type { BoardFunction } from "@/core/characteristics/functions";
-import type { BoardSummary } from "@/storage";
+import type { BoardSummary } from "@/notebook";
 import { arrange, AS_ADDED, type Arrangement } from "./arrange";
 
 const board = (id: string, title: string, note: string, functions: readonly BoardFunction[]) => ({ id: id as never, title, note, functions });

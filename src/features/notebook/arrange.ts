@@ -1,7 +1,7 @@
 import { FUNCTION_LABELS } from "@/core/characteristics/functions";
 import type { BoardRecord } from "@/core/files/records";
 import type { VerdictWord } from "@/core/verdicts";
-import type { BoardSummary } from "@/storage";
+import type { BoardSummary } from "@/notebook";
 import { nextStep, type StepKind } from "./next-step";
 
 export const ORDERS = ["added", "name", "misses", "runs"] as const;

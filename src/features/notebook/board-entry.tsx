@@ -2,7 +2,7 @@ import { memo } from "react";
 import { FUNCTION_LABELS } from "@/core/characteristics/functions";
 import type { BoardRecord } from "@/core/files/records";
 import type { VerdictWord } from "@/core/verdicts";
-import type { BoardSummary } from "@/storage";
+import type { BoardSummary } from "@/notebook";
 import { buttonClass } from "@/ui/button";
 import { Link } from "@/ui/link";
 import { DisagreeMark, SimulatedMark, VERDICT_TONE, VerdictShape } from "@/ui/verdict-mark";

@@ -1,6 +1,6 @@
 import type { BoardRecord } from "@/core/files/records";
 import { runPage } from "@/core/procedures/versions";
-import type { BoardSummary } from "@/storage";
+import type { BoardSummary } from "@/notebook";
 
 /** What kinds of next step there are, in the order in which they call for somebody. */
 export const STEP_KINDS = ["resume", "finish preparing", "add claims", "measure", "none"] as const;

@@ -4,7 +4,7 @@ import dynamic from "next/dynamic";
 import { Link } from "@/ui/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
-import { useSession } from "@/session/context";
+import { useSession } from "@/browser/context";
 import { openConflicts, useLive } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
 import { FileButton } from "@/ui/file-button";

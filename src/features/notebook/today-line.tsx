@@ -3,7 +3,7 @@
 import { format } from "date-fns";
 import { nextAct } from "@/core/use/day";
 import { useLive } from "@/storage";
-import { today } from "@/storage/today";
+import { today } from "@/notebook/today";
 import { Link } from "@/ui/link";
 import { useNow } from "@/ui/use-now";
 

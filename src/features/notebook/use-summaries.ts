@@ -4,7 +4,8 @@ import { startTransition, useCallback, useEffect, useRef, useState } from "react
 import type { BoardRecord } from "@/core/files/records";
 import { workersAhead, workingInBackground } from "@/workers/client";
 import { rememberKept } from "@/workers/likely";
-import { boards, boardSummary, keptSummaries, useLive, type BoardSummary } from "@/storage";
+import { boardSummary, keptSummaries, type BoardSummary } from "@/notebook";
+import { boards, useLive } from "@/storage";
 
 export interface Summaries {
   readonly boards: readonly BoardRecord[];

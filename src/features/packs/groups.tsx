@@ -1,6 +1,6 @@
 import { formatQuantity, highest } from "@/core/quantities";
 import { packSums, type PackCell } from "@/core/use";
-import type { DrawerCell } from "@/storage";
+import type { DrawerCell } from "@/notebook";
 import { Link } from "@/ui/link";
 import { packCell } from "./pack-cells";
 

@@ -1,6 +1,6 @@
 import { CHEMISTRIES, CHEMISTRY_LIMITS, rejection, type Chemistry } from "@/core/cells";
 import type { PackCell } from "@/core/use";
-import type { DrawerCell } from "@/storage";
+import type { DrawerCell } from "@/notebook";
 
 /** A cell as a pack is made of it: what was measured, else what it is rated for, told apart. */
 export const packCell = (c: DrawerCell): PackCell => ({

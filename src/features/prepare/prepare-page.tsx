@@ -2,8 +2,9 @@
 
 import { useEffect, useState, type ReactNode } from "react";
 import { atBench, procedure, PROCEDURES, rangeRemarks, type BenchProcedure, type PlanRemark } from "@/core/procedures";
-import { ofBoard, ofKind, record, rigOf, useLive } from "@/storage";
-import { guardsOf } from "@/storage/usable";
+import { rigOf } from "@/notebook";
+import { ofBoard, ofKind, record, useLive } from "@/storage";
+import { guardsOf } from "@/notebook/usable";
 import { rangeChoices } from "@/ui/accuracy-table";
 import { Link } from "@/ui/link";
 import { Quiet, Section } from "@/ui/section";

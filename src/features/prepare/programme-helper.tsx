@@ -5,7 +5,7 @@ import { chooseProgramme, fitProgramme, type MeasuredProgramme, type Programme }
 import { formatQuantity, parseQuantity, type SeriesName } from "@/core/quantities";
 import type { PlannedCell } from "@/core/procedures";
 import { useLive } from "@/storage";
-import { programmeOf } from "@/storage/programmed";
+import { programmeOf } from "@/notebook/programmed";
 import { Button } from "@/ui/button";
 import { DataTable, type DataColumn } from "@/ui/data-table";
 import { FormNumber, FormParsed, FormSelect } from "@/ui/form-fields";

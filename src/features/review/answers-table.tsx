@@ -3,7 +3,7 @@
 import { format } from "date-fns";
 import { formatQuantity } from "@/core/quantities";
 import { asSaid, type Procedure } from "@/core/procedures";
-import type { RunDossier } from "@/storage";
+import type { RunDossier } from "@/notebook";
 import { DataTable, type DataColumn } from "@/ui/data-table";
 
 type Answer = RunDossier["answers"][number];

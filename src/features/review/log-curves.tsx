@@ -3,9 +3,9 @@
 import { memo, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from "react";
 import type { ChartSpec } from "@/core/procedures";
 import { formatDuration } from "@/core/quantities";
-import { useKeys } from "@/session/keys";
-import { attempt } from "@/session/notify";
-import { forgetBoundary, moveBoundary, type RunDossier } from "@/storage";
+import { useKeys } from "@/browser/keys";
+import { attempt } from "@/browser/notify";
+import { forgetBoundary, moveBoundary, type RunDossier } from "@/notebook";
 import { readingLogs, type WorkerClient } from "@/workers/client";
 import { Button } from "@/ui/button";
 import { LogPlot, type LogPlotProps } from "@/ui/log-plot";

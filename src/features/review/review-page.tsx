@@ -9,9 +9,10 @@ import { procedure, roleLabel, roleUnit, type Analysis, type ChartSpec, type Pro
 import { assumedInstruments } from "@/core/procedures/versions";
 import { movedText } from "@/core/verdicts/moved";
 import type { BoardRecord, ClaimRecord } from "@/core/files/records";
-import { attempt, notify } from "@/session/notify";
-import { assumeOrdinaryMeters, logAnalysis, ofBoard, record, resultsOf, runDossier, useLive, type RunDossier } from "@/storage";
-import { analysePoints } from "@/storage/analysis";
+import { attempt, notify } from "@/browser/notify";
+import { assumeOrdinaryMeters, logAnalysis, resultsOf, runDossier, type RunDossier } from "@/notebook";
+import { ofBoard, record, useLive } from "@/storage";
+import { analysePoints } from "@/notebook/analysis";
 import { Button } from "@/ui/button";
 import { Charts, chartsAhead, type ClaimLine } from "@/ui/chart";
 import { Quiet, Section } from "@/ui/section";

@@ -4,8 +4,9 @@ import { useState } from "react";
 import { formatQuantity } from "@/core/quantities";
 import { roleLabel, roleUnit, type BenchCorrection } from "@/core/procedures";
 import type { RigRecord } from "@/core/files/records";
-import { attempt } from "@/session/notify";
-import { change, edit, now, record, rigOf, useLive } from "@/storage";
+import { attempt } from "@/browser/notify";
+import { rigOf } from "@/notebook";
+import { change, edit, now, record, useLive } from "@/storage";
 import { Button } from "@/ui/button";
 
 const LEADS = { inputLeadResistance: "battery leads", outputLeadResistance: "load leads" } as const;

@@ -3,7 +3,7 @@
 import { useMemo } from "react";
 import { characteristic } from "@/core/characteristics";
 import type { Analysis, Procedure } from "@/core/procedures";
-import { attempt, notify } from "@/session/notify";
+import { attempt, notify } from "@/browser/notify";
 import { Button } from "@/ui/button";
 import { Charts, chartsAhead } from "@/ui/chart";
 import { Section } from "@/ui/section";

@@ -4,7 +4,8 @@ import { formatLimit } from "@/core/claims";
 import type { Finding } from "@/core/procedures";
 import { characteristic } from "@/core/characteristics";
 import { anywhere, type VerdictWord } from "@/core/verdicts";
-import { boardDossier, useLive } from "@/storage";
+import { boardDossier } from "@/notebook";
+import { useLive } from "@/storage";
 
 /** A claim that a run's result answers. */
 export interface Answered {

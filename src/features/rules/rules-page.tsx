@@ -3,7 +3,7 @@
 import { useEffect } from "react";
 import { RULE_GROUPS } from "@/core/procedures/house-rules";
 import type { RulesRecord } from "@/core/files/records";
-import { useSession } from "@/session/context";
+import { useSession } from "@/browser/context";
 import { rulesRecord, useLive } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";

@@ -4,9 +4,10 @@ import { useEffect, useState } from "react";
 import { useForm, useWatch, type Control } from "react-hook-form";
 import { completeRules, type HouseRules, type NumberRule } from "@/core/procedures/house-rules";
 import type { RulesRecord } from "@/core/files/records";
-import { useSession } from "@/session/context";
-import { attempt, notify } from "@/session/notify";
-import { boards, change, edit, flipsIf, newId, now, type Flip } from "@/storage";
+import { useSession } from "@/browser/context";
+import { attempt, notify } from "@/browser/notify";
+import { flipsIf, type Flip } from "@/notebook";
+import { boards, change, edit, newId, now } from "@/storage";
 
 /** The rules while they are typed: a number is null while its field is empty, and none while it holds no number that makes sense. */
 type TypedRules = { -readonly [K in keyof HouseRules]: K extends NumberRule ? number | null : HouseRules[K] };

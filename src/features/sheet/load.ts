@@ -1,9 +1,9 @@
 import type { RunRecord } from "@/core/files/records";
 import { atBench, procedure, type ChartSpec } from "@/core/procedures";
 import type { PaperContent } from "@/core/sheet";
-import { logAnalysis, runDossier, type BoardDossier } from "@/storage";
-import { analysePoints } from "@/storage/analysis";
-import { boardSheet } from "@/storage/sheet";
+import { logAnalysis, runDossier, type BoardDossier } from "@/notebook";
+import { analysePoints } from "@/notebook/analysis";
+import { boardSheet } from "@/notebook/sheet";
 
 /** Procedures whose first curve a sheet shows, most telling first, and how many. */
 const DRAWN = ["load-sweep", "charge-cycle", "heat-soak", "pack-charge", "solar-input", "threshold-ramp"];

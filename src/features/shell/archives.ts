@@ -3,10 +3,11 @@ import { ASKED_FROM } from "@/core/files/archive/limits";
 import { after, conflictRecord, withOwners, type MergePlan } from "@/core/files/archive/merge";
 import { nameOf } from "@/core/files/differences";
 import { completeRules } from "@/core/procedures/house-rules";
-import { announceNotebook, boards, change, dropContent, dropTrace, edit, flipsIf, forgetRuns, now, ofKind, present, setMeta, sweepWhenQuiet, whileLogComes, type Act, type Flip, type Item } from "@/storage";
+import { flipsIf, type Flip } from "@/notebook";
+import { announceNotebook, boards, change, dropContent, dropTrace, edit, forgetRuns, now, ofKind, present, setMeta, sweepWhenQuiet, whileLogComes, type Act, type Item } from "@/storage";
 import { rememberKept } from "@/workers/likely";
 import { openWorker, type WorkerClient } from "@/workers/client";
-import { download, fileName } from "@/session/download";
+import { download, fileName } from "@/browser/download";
 import { archiveKey } from "./notebooks";
 
 /** Boards from which an archive carries no current findings sheets: working them all out would take minutes. */
@@ -16,7 +17,7 @@ const SHEETS_UP_TO = 200;
 export async function exportArchive(notebook: NotebookRecord): Promise<string | null> {
   const at = now();
   const all = await boards(notebook.id);
-  const { sheetsOf } = await import("@/storage/sheet");
+  const { sheetsOf } = await import("@/notebook/sheet");
   const sheets = all.length > SHEETS_UP_TO ? new Map<string, string>() : await sheetsOf(all);
   const archive = await inBackground((w) => w.ask("archive-write", { notebookId: notebook.id, at, sheets }, undefined, () => undefined));
   download(fileName(`${notebook.title} ${at.slice(0, 10)}`, "zip"), archive, "application/zip");

@@ -2,7 +2,7 @@
 
 import { fieldWords, nameOf, valueText } from "@/core/files/differences";
 import type { StoredRecord } from "@/core/files/records";
-import type { Clashing } from "@/session/notify";
+import type { Clashing } from "@/browser/notify";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { TwoVersions, type TwoVersionsProps } from "@/ui/two-versions";

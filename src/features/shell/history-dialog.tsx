@@ -1,8 +1,8 @@
 "use client";
 
 import { format } from "date-fns";
-import { useSession } from "@/session/context";
-import { attempt, notify, undoneText } from "@/session/notify";
+import { useSession } from "@/browser/context";
+import { attempt, notify, undoneText } from "@/browser/notify";
 import { pastActs, undoAct, useLive, type PastAct } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";

@@ -3,9 +3,10 @@
 import { useEffect, useRef, useState } from "react";
 import { differences, nameOf } from "@/core/files/differences";
 import type { RulesRecord, StoredRecord } from "@/core/files/records";
-import { useLeaveGuard } from "@/session/leave";
-import { attempt, notify, notifyUndoable, undoneText } from "@/session/notify";
-import { undoAct, type Flip } from "@/storage";
+import { useLeaveGuard } from "@/browser/leave";
+import { attempt, notify, notifyUndoable, undoneText } from "@/browser/notify";
+import { type Flip } from "@/notebook";
+import { undoAct } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { FlipList } from "@/ui/flip-list";

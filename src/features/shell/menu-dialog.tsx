@@ -2,7 +2,7 @@
 
 import Link from "next/link";
 import { usePathname } from "next/navigation";
-import type { Theme } from "@/session/theme";
+import type { Theme } from "@/browser/theme";
 import { Dialog } from "@/ui/dialog";
 import { nextTheme, placeHref, PLACES, themeText, type ShellDialog } from "./header";
 

@@ -2,7 +2,7 @@
 
 import { useEffect } from "react";
 import { Toaster } from "sonner";
-import { noticesStand } from "@/session/notify";
+import { noticesStand } from "@/browser/notify";
 
 /** Where notices appear; drawn like a slip of paper, out of the way of the figures. */
 export function Notices() {

@@ -2,7 +2,7 @@
 
 import { useRouter } from "next/navigation";
 import { useState, type ReactNode } from "react";
-import { attempt } from "@/session/notify";
+import { attempt } from "@/browser/notify";
 import { Button } from "@/ui/button";
 import { FileButton } from "@/ui/file-button";
 import { Link } from "@/ui/link";

@@ -1,7 +1,7 @@
 import { chargeFloor, rejection } from "@/core/cells";
 import type { CellChargeRecord, StationRecord } from "@/core/files/records";
 import { checkStart, forecastBay, planStation, stationQuestion, type BayCell, type BayCharge, type StartCheck } from "@/core/use";
-import type { Drawer, DrawerCell } from "@/storage";
+import type { Drawer, DrawerCell } from "@/notebook";
 
 /** A station with the cells that charge in it. */
 export interface Running {

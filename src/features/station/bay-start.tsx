@@ -3,8 +3,9 @@
 import { useForm, useWatch } from "react-hook-form";
 import { forecastBay } from "@/core/use";
 import { formatRoughly } from "@/core/quantities";
-import { attempt, notifyUndoable } from "@/session/notify";
-import { startCharge, undoAct, type DrawerCell } from "@/storage";
+import { attempt, notifyUndoable } from "@/browser/notify";
+import { startCharge, type DrawerCell } from "@/notebook";
+import { undoAct } from "@/storage";
 import { Button } from "@/ui/button";
 import { Form } from "@/ui/form";
 import { FormNumber } from "@/ui/form-fields";

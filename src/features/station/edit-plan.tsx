@@ -1,8 +1,8 @@
 import { sameValue } from "@/core/files/three-way";
 import type { StationRecord } from "@/core/files/records";
-import { attempt } from "@/session/notify";
+import { attempt } from "@/browser/notify";
 import { change, edit, useLive } from "@/storage";
-import { measuredChargers } from "@/storage/chargers";
+import { measuredChargers } from "@/notebook/chargers";
 import { SaveButton } from "@/ui/form";
 import { NotTaken } from "@/ui/not-taken";
 import { Section } from "@/ui/section";

@@ -1,6 +1,6 @@
 import { useForm, useWatch, type UseFormReturn } from "react-hook-form";
 import type { StationNumber, StationPlan } from "@/core/use/station";
-import type { MeasuredCharger } from "@/storage/chargers";
+import type { MeasuredCharger } from "@/notebook/chargers";
 import { FormNumbers, numberSpec, type NumberSpec } from "@/ui/form-numbers";
 import { Select } from "@/ui/select";
 import { useTaken } from "@/ui/use-taken";

@@ -3,10 +3,11 @@
 import { format } from "date-fns";
 import { memo, useEffect, useMemo, useRef, useState } from "react";
 import { useRouter } from "next/navigation";
-import { useSession } from "@/session/context";
-import { attempt, notifyUndoable } from "@/session/notify";
-import { play } from "@/session/sound";
-import { drawer, ofKind, record, remove, undoAct, useLive, type Drawer } from "@/storage";
+import { useSession } from "@/browser/context";
+import { attempt, notifyUndoable } from "@/browser/notify";
+import { play } from "@/browser/sound";
+import { drawer, type Drawer } from "@/notebook";
+import { ofKind, record, remove, undoAct, useLive } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
 import { Checkbox } from "@/ui/checkbox";
 import { Link } from "@/ui/link";

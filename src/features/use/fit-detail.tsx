@@ -6,7 +6,7 @@ import { stateOfCharge } from "@/core/cells";
 import type { ChartSpec } from "@/core/procedures";
 import { formatQuantity } from "@/core/quantities";
 import { checkAdded, checkCut, checkTopology, chooseFuse, orderOfConnecting, topologyOf, UNKNOWN_BOARD, USUAL_CURVE, type BoardFit, type FitCurvePoint, type FuseAnswer, type Load, type UseBattery, type UseCell } from "@/core/use";
-import type { ProtectionBoard } from "@/storage/usable";
+import type { ProtectionBoard } from "@/notebook/usable";
 import { Button } from "@/ui/button";
 import { CellToWorld, ConnectingOrder } from "@/ui/cell-to-world";
 import { LogPlot } from "@/ui/log-plot";

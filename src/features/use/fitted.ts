@@ -1,5 +1,5 @@
 import type { BoardFit } from "@/core/use";
-import type { UsableBoard } from "@/storage/usable";
+import type { UsableBoard } from "@/notebook/usable";
 
 /** A board with its answer. */
 export interface Fitted {

@@ -3,7 +3,7 @@
 import { useFieldArray, useForm, useWatch, type Control, type UseFormReturn } from "react-hook-form";
 import type { LoadRecord } from "@/core/files/records";
 import type { Load } from "@/core/use";
-import type { ProtectionBoard } from "@/storage/usable";
+import type { ProtectionBoard } from "@/notebook/usable";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { Form } from "@/ui/form";

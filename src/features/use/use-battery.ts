@@ -2,7 +2,7 @@ import { useEffect, useMemo, useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import { CHEMISTRY_LIMITS } from "@/core/cells";
 import { USUAL_RESISTANCE, USUAL_SELF_DISCHARGE, type UseCell } from "@/core/use";
-import type { Drawer, DrawerCell } from "@/storage";
+import type { Drawer, DrawerCell } from "@/notebook";
 import { isTaken, useTaken } from "@/ui/use-taken";
 
 /** The battery's numbers while they are typed: an empty field is null, and what makes no sense is not a number. */

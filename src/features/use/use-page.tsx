@@ -3,10 +3,11 @@
 import { useEffect, useMemo, useState } from "react";
 import type { LoadRecord } from "@/core/files/records";
 import { batteryOf, compareFits, type Load } from "@/core/use";
-import { useSession } from "@/session/context";
-import { attempt, notifyUndoable } from "@/session/notify";
-import { change, drawer, edit, newId, now, ofKind, remove, undoAct, useLive, type Drawer } from "@/storage";
-import { protectionBoards, usableBoards, type ProtectionBoard, type UsableBoard } from "@/storage/usable";
+import { useSession } from "@/browser/context";
+import { attempt, notifyUndoable } from "@/browser/notify";
+import { drawer, type Drawer } from "@/notebook";
+import { change, edit, newId, now, ofKind, remove, undoAct, useLive } from "@/storage";
+import { protectionBoards, usableBoards, type ProtectionBoard, type UsableBoard } from "@/notebook/usable";
 import { computing } from "@/workers/client";
 import { Button } from "@/ui/button";
 import { Quiet, Section } from "@/ui/section";

@@ -3,7 +3,7 @@
 import { Link } from "@/ui/link";
 import { characteristic } from "@/core/characteristics";
 import { readingText, saidTwice, type Relation } from "@/core/claims";
-import type { BoardDossier } from "@/storage";
+import type { BoardDossier } from "@/notebook";
 import { Section } from "@/ui/section";
 import { VerdictMark, VerdictRemarks } from "@/ui/verdict-mark";
 

@@ -3,8 +3,8 @@
 import { useState } from "react";
 import type { RunRecord } from "@/core/files/records";
 import type { ReadingVerdict } from "@/core/verdicts";
-import { attempt } from "@/session/notify";
-import { letDecide, letNewestDecide, setRunAside, type BoardDossier } from "@/storage";
+import { attempt } from "@/browser/notify";
+import { letDecide, letNewestDecide, setRunAside, type BoardDossier } from "@/notebook";
 import { Button } from "@/ui/button";
 import { ReasonDialog } from "@/ui/reason-dialog";
 import { DisagreeMark } from "@/ui/verdict-mark";

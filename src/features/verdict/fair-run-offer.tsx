@@ -4,8 +4,8 @@ import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { atBench } from "@/core/procedures";
 import type { FairRun } from "@/core/verdicts/fair-run";
-import { attempt } from "@/session/notify";
-import { preparedRun, type BoardDossier, keepDraft } from "@/storage";
+import { attempt } from "@/browser/notify";
+import { preparedRun, type BoardDossier, keepDraft } from "@/notebook";
 import { Button } from "@/ui/button";
 
 /** Which run would judge a claim fairly, and the way to it. */

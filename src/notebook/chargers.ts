@@ -1,6 +1,6 @@
 import type { StationPlan } from "@/core/use/station";
 import { boardDossier, type BoardDossier } from "./board-dossier";
-import { boards } from "./queries";
+import { boards } from "@/storage/queries";
 
 /** What was measured of a board's charger, as far as a station needs it. */
 export interface MeasuredCharger {

@@ -1,11 +1,12 @@
 import "fake-indexeddb/auto";
 import { packedDemo } from "@/testing/demo";
 import { stableJson, type NotebookRecord, type PointRecord, type RunRecord, type StoredRecord } from "@/core/files";
-import { boardDossier, boardSummary, boards, change, edit, everything, listen, meta, notebooks, ofKind, ofRun, record, redo, remove, runDossier, setMeta, StorageError, undo, type ChangeNotice } from ".";
+import { boardDossier, boardSummary, runDossier } from ".";
+import { boards, change, edit, everything, listen, meta, notebooks, ofKind, ofRun, record, redo, remove, setMeta, StorageError, undo, type ChangeNotice } from "@/storage";
 import { analyseRun } from "./analysis";
-import { closeDatabase, database } from "./database";
-import { derivedWritten } from "./derived";
-import { closeNotices } from "./notices";
+import { closeDatabase, database } from "@/storage/database";
+import { derivedWritten } from "@/storage/derived";
+import { closeNotices } from "@/storage/notices";
 
 let demo: StoredRecord[] = [];
 let notebookId = "";

@@ -4,9 +4,9 @@ import type { BenchProcedure, RunSetup } from "@/core/procedures";
 import type { EvidenceSample } from "@/core/verdicts";
 import type { BoardDossier } from "./board-dossier";
 import { highest } from "@/core/quantities";
-import { change, edit, newId, now } from "./door";
+import { change, edit, newId, now } from "@/storage/door";
 import { freeName, namingIn, runTitlesOf } from "./naming";
-import { ofBoard, ofKind, record } from "./queries";
+import { ofBoard, ofKind, record } from "@/storage/queries";
 import { rigOf, withMeters } from "./rigs";
 import { rulesOf } from "./board-dossier";
 

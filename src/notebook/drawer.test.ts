@@ -4,9 +4,10 @@ import { DEMO_MOMENT, demoIds } from "@/core/demo/package";
 import { packedDemo } from "@/testing/demo";
 import type { CellRecord, RunRecord } from "@/core/files/records";
 import { type Finding } from "@/core/procedures";
-import { addPack, change, edit, drawer, endCharge, keepCell, ofKind, readCells, rejectCell, startCharge, takeApart, takeIn, thinkWith, undo, undoAct } from ".";
-import { closeDatabase } from "./database";
-import { closeNotices } from "./notices";
+import { addPack, drawer, endCharge, keepCell, readCells, rejectCell, startCharge, takeApart, takeIn, thinkWith } from ".";
+import { change, edit, ofKind, undo, undoAct } from "@/storage";
+import { closeDatabase } from "@/storage/database";
+import { closeNotices } from "@/storage/notices";
 
 const demo = packedDemo(demoIds(), DEMO_MOMENT).records;
 const notebookId = demo[0]?.notebookId as CellRecord["notebookId"];

@@ -1,10 +1,11 @@
 import "fake-indexeddb/auto";
 import { packedDemo } from "@/testing/demo";
 import type { BoardId, RunRecord } from "@/core/files/records";
-import { appendChunk, change, chunked, edit, ofKind, thinkWith } from ".";
+import { thinkWith } from ".";
+import { appendChunk, change, chunked, edit, ofKind } from "@/storage";
 import { analyseRun } from "./analysis";
-import { closeDatabase } from "./database";
-import { closeNotices } from "./notices";
+import { closeDatabase } from "@/storage/database";
+import { closeNotices } from "@/storage/notices";
 import { programmeOf } from "./programmed";
 import { numeric } from "@/core/quantities";
 

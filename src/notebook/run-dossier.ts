@@ -2,8 +2,8 @@ import type { AnnotationRecord, AnswerRecord, PointRecord, RunRecord, StoredReco
 import type { Answer, Corrections, Point, Readings, Role, TraceEvent } from "@/core/procedures";
 import { withReadings } from "@/core/procedures/readings";
 import { readingsOf } from "@/core/procedures/versions";
-import { ofRun, record } from "./queries";
-import { readTrace, traceExtent, type TraceExtent } from "./traces";
+import { ofRun, record } from "@/storage/queries";
+import { readTrace, traceExtent, type TraceExtent } from "@/storage/traces";
 import { numeric } from "@/core/quantities";
 
 /** A run with its readings and the layers over them. */
@@ -154,7 +154,7 @@ export async function readingsIn(d: Pick<RunDossier, "run" | "points" | "answers
 
 /** Stores the log of an imported run whose chunks are not here yet, wherever that is best done. */
 export type LogStorer = (run: RunRecord) => Promise<boolean>;
-let storeLog: LogStorer = async (run) => (await import("./log-files")).storeLogOf(run);
+let storeLog: LogStorer = async (run) => (await import("@/storage/log-files")).storeLogOf(run);
 export function storeLogsWith(storer: LogStorer): void {
   storeLog = storer;
 }
@@ -176,7 +176,7 @@ async function filePoints(source: Extract<RunRecord["source"], { kind: "file" }>
   const file = await record("file", source.fileId);
   if (!file) return [];
   const { pointsFromFile } = await import("@/core/files/import-points");
-  const { fileText } = await import("./log-files");
+  const { fileText } = await import("@/storage/log-files");
   const r = pointsFromFile(await fileText(file), source.dialect, source.mapping, file.id, source.skipBadRows ? "ask" : "whole");
   return r.ok ? r.value.points : [];
 }

@@ -2,8 +2,8 @@ import type { InstrumentRecord, RigRecord, RunRecord, StoredRecord } from "@/cor
 import { edited, followed, pinned, rangesOn, type EditMeaning, type Instrument } from "@/core/instruments";
 import { metersPinned, type Role } from "@/core/procedures/roles";
 import type { RunSetup } from "@/core/procedures";
-import { change, edit, now, type Act } from "./door";
-import { ofKind } from "./queries";
+import { change, edit, now, type Act } from "@/storage/door";
+import { ofKind } from "@/storage/queries";
 
 /** The rig that new runs are planned with. */
 export async function rigOf(notebookId: string): Promise<RigRecord | undefined> {

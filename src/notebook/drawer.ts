@@ -4,7 +4,7 @@ import type { Finding, HouseRules } from "@/core/procedures";
 import { chargesItsCell } from "@/core/procedures/versions";
 import { rectangular } from "@/core/quantities";
 import { findingsOf, rulesOf } from "./board-dossier";
-import { ofKind, runsOf } from "./queries";
+import { ofKind, runsOf } from "@/storage/queries";
 
 /** A cell with all that is known of it. */
 export interface DrawerCell {

@@ -2,8 +2,8 @@
 
 import { useMemo, useRef } from "react";
 import type { BoardRecord } from "@/core/files/records";
-import { useLive, type Live } from "./live";
-import { record } from "./queries";
+import { useLive, type Live } from "@/storage/live";
+import { record } from "@/storage/queries";
 import { RunFollower, type RunDossier } from "./run-dossier";
 
 export interface Followed {

@@ -2,7 +2,7 @@ import type { CellReadingRecord, CellRecord, CellSign } from "@/core/files/recor
 import type { IntakeCell } from "@/core/cells";
 import type { Accuracy } from "@/core/instruments";
 import { accuraciesFor } from "@/core/procedures/roles";
-import { change, edit, newId, now } from "./door";
+import { change, edit, newId, now } from "@/storage/door";
 import { freeName, namingIn, titlesOf } from "./naming";
 import { rigOf } from "./rigs";
 

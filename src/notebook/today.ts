@@ -1,7 +1,7 @@
 import { format } from "date-fns";
 import type { DayRecord } from "@/core/files/records";
 import { drawer, dueOn, type DrawerCell } from "./drawer";
-import { ofKind } from "./queries";
+import { ofKind } from "@/storage/queries";
 
 /** What a notebook's first page names of today: cells that are to be read, and the day that was planned. */
 export interface Today {

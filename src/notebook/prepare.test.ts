@@ -2,9 +2,10 @@ import "fake-indexeddb/auto";
 import { packedDemo } from "@/testing/demo";
 import type { InstrumentRecord, NotebookId, RunRecord, SampleRecord } from "@/core/files/records";
 import { rangesOn } from "@/core/instruments";
-import { change, edit, ofKind, pinnedOn, rigOf, startedNow, withMeters, withMetersOn } from ".";
-import { closeDatabase } from "./database";
-import { closeNotices } from "./notices";
+import { pinnedOn, rigOf, startedNow, withMeters, withMetersOn } from ".";
+import { change, edit, ofKind } from "@/storage";
+import { closeDatabase } from "@/storage/database";
+import { closeNotices } from "@/storage/notices";
 
 let n = 0;
 const demo = packedDemo(() => `p-${n++}`, "2026-11-25T08:00:00Z");

@@ -4,7 +4,7 @@ import type { AddedGuard, BoardProtection, RunGuards } from "@/core/use";
 import { disconnects, measuredColumns, measuredLimits, SWEEP, type MeasuredModule } from "@/core/use/measured-module";
 import type { EvidenceSample } from "@/core/verdicts";
 import { boardDossier, type BoardDossier } from "./board-dossier";
-import { boards } from "./queries";
+import { boards } from "@/storage/queries";
 import { runDossier } from "./run-dossier";
 
 /** What of a board can be put to use: one module a sample that was measured, else one as its claims describe it. */

@@ -1,9 +1,9 @@
 import type { CellRecord, PackRecord } from "@/core/files/records";
 import { packEntry } from "@/core/use/pack";
-import { change, newId, now, remove, type Act } from "./door";
+import { change, newId, now, remove, type Act } from "@/storage/door";
 import type { DrawerCell } from "./drawer";
 import { freeName, namingIn, titlesOf } from "./naming";
-import { record } from "./queries";
+import { record } from "@/storage/queries";
 
 /** Puts cells together: `groups` in series, each of parallel cells. The pack is an entry of the drawer too, with a code and runs of its own. */
 export async function addPack(title: string, groups: readonly (readonly DrawerCell[])[], note: string, notebookId: PackRecord["notebookId"]): Promise<PackRecord> {

@@ -1,5 +1,5 @@
 import type { NotebookId, RunRecord } from "@/core/files/records";
-import { ofKind, runsOf } from "./queries";
+import { ofKind, runsOf } from "@/storage/queries";
 
 /** A run that was imported from the very same bytes; null where there is none. */
 export async function importedAs(notebookId: NotebookId, sha256: readonly string[]): Promise<RunRecord | null> {

@@ -3,11 +3,12 @@ import { packedDemo } from "@/testing/demo";
 import type { RunRecord } from "@/core/files";
 import { PROCEDURE_FACTS } from "@/core/procedures/versions";
 import { writeUncertaintiesTo } from "@/core/quantities";
-import { appendChunk, boardDossier, boardSummary, boards, change, chunked, comparedBoard, edit, keptColumns, logAnalysis, noteMoved, ofKind, resultsOf, runDossier, thinkWith } from ".";
+import { boardDossier, boardSummary, comparedBoard, keptColumns, logAnalysis, noteMoved, resultsOf, runDossier, thinkWith } from ".";
+import { appendChunk, boards, change, chunked, edit, ofKind } from "@/storage";
 import { analyseRun } from "./analysis";
-import { closeDatabase } from "./database";
-import { derivedWritten } from "./derived";
-import { closeNotices } from "./notices";
+import { closeDatabase } from "@/storage/database";
+import { derivedWritten } from "@/storage/derived";
+import { closeNotices } from "@/storage/notices";
 import { boardSheet } from "./sheet";
 
 let n = 0;

@@ -8,10 +8,10 @@ import { readingsOf } from "@/core/procedures/versions";
 import type { ClaimVerdict, EvidenceRun, EvidenceSample, VerdictWord } from "@/core/verdicts";
 import { overRuns } from "@/core/verdicts/over-runs";
 import { movedResults, type MovedResult, type MovedVerdict } from "@/core/verdicts/moved";
-import { database } from "./database";
-import { derivedWritten, keep, kept, keptBefore, workBegins } from "./derived";
-import { announce } from "./notices";
-import { ofBoard, record, rulesRecord } from "./queries";
+import { database } from "@/storage/database";
+import { derivedWritten, keep, kept, keptBefore, workBegins } from "@/storage/derived";
+import { announce } from "@/storage/notices";
+import { ofBoard, record, rulesRecord } from "@/storage/queries";
 import { runDossier, type RunDossier } from "./run-dossier";
 import { analysisStamp, columnStamp, onlyVersionsDiffer, resultsStamp, summaryStamp } from "./stamps";
 

@@ -1,5 +1,5 @@
 import type { RecordKind, StoredRecord } from "@/core/files/records";
-import { ofBoard, ofKind } from "./queries";
+import { ofBoard, ofKind } from "@/storage/queries";
 
 /** While `act` gives a name and writes it, no other part or tab gives one in this notebook. */
 export const namingIn = <T>(notebookId: string, act: () => Promise<T>): Promise<T> =>

@@ -1,5 +1,5 @@
 import { unstatedAccuracies } from "@/core/procedures/accuracies";
-import { change, edit } from "./door";
+import { change, edit } from "@/storage/door";
 import { readingsIn, runDossier } from "./run-dossier";
 
 /** Gives the meters of a run whose accuracy is not stated that of an ordinary handheld one, marked as assumed; a change that can be undone. */

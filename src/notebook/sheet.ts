@@ -3,7 +3,7 @@ import type { RunRecord } from "@/core/files/records";
 import { procedure } from "@/core/procedures";
 import { findingsSheet, sheetMarkdown, type FindingsSheet, type SheetRun } from "@/core/sheet";
 import { boardDossier, type BoardDossier } from "./board-dossier";
-import { now } from "./door";
+import { now } from "@/storage/door";
 
 export interface BoardSheet {
   readonly dossier: BoardDossier;

@@ -5,11 +5,11 @@ import { runPage } from "@/core/procedures/versions";
 import { stepsOfWork, type DayTask } from "@/core/use/day";
 import { lengthOf } from "@/core/use/schedule-question";
 import { boardDossier, type BoardDossier } from "./board-dossier";
-import { change, edit, newId, now, type Act } from "./door";
+import { change, edit, newId, now, type Act } from "@/storage/door";
 import { drawer, dueOn, type DrawerCell } from "./drawer";
 import { orderOf, stepRuns } from "./order";
 import { preparedRun } from "./prepare";
-import { boards, ofKind, runsOf } from "./queries";
+import { boards, ofKind, runsOf } from "@/storage/queries";
 
 /** A step of a board that is due, and what it takes. */
 export interface DueStep {

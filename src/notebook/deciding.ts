@@ -1,6 +1,6 @@
 import type { RunRecord } from "@/core/files/records";
-import { change, edit, type Act } from "./door";
-import { ofBoard } from "./queries";
+import { change, edit, type Act } from "@/storage/door";
+import { ofBoard } from "@/storage/queries";
 
 const without = (r: RunRecord, name: string): RunRecord => {
   const { decides = [], ...rest } = r;

@@ -2,9 +2,9 @@ import type { BoardRecord, ClaimRecord, NeedRecord } from "@/core/files/records"
 import type { Candidate } from "@/core/need";
 import type { EvidenceSample } from "@/core/verdicts";
 import { boardDossier, rulesOf } from "./board-dossier";
-import { database } from "./database";
-import { keep, workBegins } from "./derived";
-import { boards, ofKind } from "./queries";
+import { database } from "@/storage/database";
+import { keep, workBegins } from "@/storage/derived";
+import { boards, ofKind } from "@/storage/queries";
 import { columnStamp } from "./stamps";
 
 /** What weighing looks at besides what a need names: the life of a cell, the charge current, what stands behind an added board. */

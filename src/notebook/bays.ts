@@ -2,7 +2,7 @@ import type { CellChargeRecord, CellReadingRecord, CellRecord, StationRecord } f
 import type { Accuracy } from "@/core/instruments";
 import type { StationPlan } from "@/core/use/station";
 import { cellMeter } from "./cells";
-import { change, edit, newId, now, type Act } from "./door";
+import { change, edit, newId, now, type Act } from "@/storage/door";
 import { freeName, namingIn, titlesOf } from "./naming";
 
 /** Saves a plan as a station of its own; gives it. */

@@ -1,6 +1,6 @@
 import type { AnnotationRecord, RunRecord } from "@/core/files/records";
 import type { Recovery, Role } from "@/core/procedures";
-import { change, edit, newId, now, remove, type Act } from "./door";
+import { change, edit, newId, now, remove, type Act } from "@/storage/door";
 import type { RunDossier } from "./run-dossier";
 
 /** A layer over a run's readings, which themselves stay as they are. */

@@ -3,10 +3,11 @@ import { packedDemo } from "@/testing/demo";
 import { stableJson, type AnnotationRecord, type FileRecord, type PointRecord, type RunRecord, type StoredRecord } from "@/core/files";
 import { logCharge } from "@/core/rehearsal/charge-log";
 import { chargeBench } from "@/core/simulator";
-import { boardDossier, boards, change, edit, forgetBoundary, listen, newId, now, logAnalysis, moveBoundary, readingsIn, remove, runDossier, storeLogsWith, RunFollower, thinkWith, undo, type RunDossier } from ".";
+import { boardDossier, forgetBoundary, logAnalysis, moveBoundary, readingsIn, runDossier, storeLogsWith, RunFollower, thinkWith, type RunDossier } from ".";
+import { boards, change, edit, listen, newId, now, remove, undo } from "@/storage";
 import { analyseRun } from "./analysis";
-import { closeDatabase } from "./database";
-import { closeNotices } from "./notices";
+import { closeDatabase } from "@/storage/database";
+import { closeNotices } from "@/storage/notices";
 
 let demo: StoredRecord[] = [];
 let run: RunRecord;
