@@ -53,6 +53,7 @@ test("a station of 24 bays is planned and run through one charge of each cell, b
     await expect(taken).toHaveText(new RegExp(`^${k + 1} of 24 bays charge`));
   }
   // A small cell is kept from these chargers, whatever bay is named.
+  await expect(code).toBeFocused();
   await scan(page, "Minnow");
   const why = page.getByRole("list", { name: "Why it can't start" });
   await expect(why).toContainText(/gives up to 540\smA, more than the 150\smA/);
@@ -66,6 +67,7 @@ test("a station of 24 bays is planned and run through one charge of each cell, b
   await expect(page.locator("[data-bay='1']")).toHaveAttribute("data-state", "overdue");
   await expect(page).toHaveTitle(/^Bay 1, 2, 3, .* overdue/);
   // One is taken out early, all others are full.
+  await expect(code).toBeFocused();
   await scan(page, codes[0] ?? "");
   await page.getByRole("button", { name: "Take out early" }).click();
   await page.getByRole("button", { name: "it got hot" }).click();

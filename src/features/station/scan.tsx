@@ -24,8 +24,10 @@ export function Scan({ running, chosen, onChosen }: { readonly running: AtWork; 
   const [round, setRound] = useState(0);
   useEffect(() => {
     if (!round) return;
-    // A dialog that goes away meanwhile gives the focus back first.
-    const id = setTimeout(() => field.current?.querySelector("input")?.focus(), 30);
+    const focus = () => field.current?.querySelector("input")?.focus();
+    // At once, for a scanner may come right behind; and again, unless somebody types already, for a dialog that goes away gives the focus back where it was.
+    focus();
+    const id = setTimeout(() => document.activeElement instanceof HTMLInputElement || focus(), 30);
     return () => clearTimeout(id);
   }, [round]);
   const again = () => {
