@@ -9,9 +9,10 @@ const listed = (channels: readonly number[]): string => channels.join(", ");
 function orderText({ orders, unclear }: ChannelOrders): string {
   const [first] = orders;
   const close = unclear ? ` In ${unclear} ${unclear === 1 ? "run" : "runs"} two of them signalled too close together to tell.` : "";
-  if (!first) return `the order of the channels can’t be told.${close}`;
-  if (orders.length > 1) return `the order of the channels changes from run to run: ${orders.map((o) => `${listed(o.channels)} (${o.runs} ${o.runs === 1 ? "run" : "runs"})`).join("; ")}.${close}`;
-  return `the channels signal done in the same order in ${first.runs === 1 ? "the one run that tells" : `all ${first.runs} runs${unclear ? " that tell" : ""}`}: ${listed(first.channels)}.${close}`;
+  if (!first) return `Order of the channels: can’t be told.${close}`;
+  if (orders.length > 1) return `Order of the channels: it changes from run to run: ${orders.map((o) => `${listed(o.channels)} (${o.runs} ${o.runs === 1 ? "run" : "runs"})`).join("; ")}.${close}`;
+  const runs = first.runs === 1 ? "the one run that tells" : first.runs === 2 && !unclear ? "both runs" : `all ${first.runs} runs${unclear ? " that tell" : ""}`;
+  return `Order of the channels: ${listed(first.channels)}, the same in ${runs}.${close}`;
 }
 
 /** What several runs of a step found of the same quantity, sample by sample: mean ± U with what they scatter by. */
@@ -41,7 +42,7 @@ export function Repeats({ samples, procedureRuns }: { readonly samples: readonly
         ))}
         {orders.map((o) => (
           <li key={o.sample}>
-            <span className="text-pencil">{o.sample}: </span>
+            <span className="text-pencil">{o.sample} · </span>
             {o.text}
           </li>
         ))}
