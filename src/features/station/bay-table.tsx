@@ -35,7 +35,7 @@ const columns = (onDone: (cellId: string) => void): readonly DataColumn<BayRow>[
   {
     id: "cell",
     head: "Cell",
-    width: "w-2/5",
+    width: "w-[28%]",
     className: "text-lg",
     cell: (b) =>
       b.c ? (
