@@ -42,6 +42,9 @@ test("two charges on one plug stand on one screen: both go on there, their input
   await expect(shared).not.toContainText("more than the plug gives");
   // A mishap of one is named, here and in the window's title; the other goes on.
   await tile("Marl 15").getByRole("link", { name: "Open log" }).click();
+  // What comes in moves the page until then.
+  await expect(page.getByTestId("phase")).toHaveText(/constant current/);
+  await expect(page.locator("figure").first()).toBeVisible();
   await page.getByText("Disturb simulated bench").click();
   await page.getByRole("button", { name: "Unplug input" }).click();
   await expect(page.getByTestId("phase")).toHaveText(/interrupted/i, { timeout: 20_000 });
