@@ -1,4 +1,4 @@
-import type { CellReadingRecord, CellRecord, CellSign } from "@/core/files/records";
+import type { CellReadingRecord, CellRecord } from "@/core/files/records";
 import type { IntakeCell } from "@/core/cells";
 import type { Accuracy } from "@/core/instruments";
 import { accuraciesFor } from "@/core/procedures/roles";
@@ -53,19 +53,9 @@ export async function takeIn(list: readonly IntakeCell[], facts: CellFactsRecord
 /** The meter that cells are read with on the rig in use; undefined where its accuracy is not stated. */
 export const cellMeter = async (notebookId: string): Promise<Accuracy | undefined> => accuraciesFor(["cellVoltage"], (await rigOf(notebookId))?.instruments ?? {}).cellVoltage;
 
-/** A look at a cell before it is kept. */
-export interface CellLookDraft {
+/** A look at a cell before it is kept, taken now where no time is said. */
+export interface CellLookDraft extends Pick<CellReadingRecord, "volts" | "charged" | "used" | "sign" | "capacity" | "resistance" | "testerShare">, Partial<Pick<CellReadingRecord, "note" | "takenAt">> {
   readonly cell: CellRecord;
-  readonly volts: number | null;
-  readonly charged?: boolean;
-  readonly used?: boolean;
-  readonly sign?: CellSign;
-  readonly capacity?: number;
-  readonly resistance?: number;
-  readonly testerShare?: number;
-  readonly note?: string;
-  /** ISO UTC; now where it isn't said. */
-  readonly takenAt?: string;
 }
 
 /** Keeps looks at cells, all at one time, with the meter they were read with. */
