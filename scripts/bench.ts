@@ -7,7 +7,14 @@ import { report } from "./bench/report";
 async function main(only: string | undefined): Promise<boolean> {
   const core = only === undefined || only === "core" ? computeFigures() : [];
   const days = only === undefined || only === "days" ? dayFigures() : [];
-  const browser = only === "core" || only === "days" ? [] : await browserFigures(only === "page" || only === "log" || only === "matrix" || only === "station" || only === "notebook" ? only : "all");
+  const browser =
+    only === "core" || only === "days"
+      ? []
+      : await browserFigures(
+          only === "page" || only === "log" || only === "matrix" || only === "station" || only === "notebook"
+            ? only
+            : "all",
+        );
   return report([...core, ...days, ...browser]);
 }
 void main(process.argv[2]).then((good) => process.exit(good ? 0 : 1));

@@ -21,10 +21,14 @@ async function main(): Promise<void> {
   for (const r of plain.records) if (r.kind === "board") await boardSummary(r as BoardRecord);
   // Results are written in the background.
   await derivedWritten();
-  const derived = (await (await database()).getAll("derived")).filter((d) => d.key.startsWith("run:") || d.key.startsWith("board:")).map(({ key, stamp, value }) => ({ key, stamp, value }));
+  const derived = (await (await database()).getAll("derived"))
+    .filter((d) => d.key.startsWith("run:") || d.key.startsWith("board:"))
+    .map(({ key, stamp, value }) => ({ key, stamp, value }));
   mkdirSync("public", { recursive: true });
   const text = packDemo({ ...plain, derived });
   writeFileSync(OUT, text);
-  console.log(`${OUT}: ${(text.length / 1e6).toFixed(2)} MB, ${plain.records.length} records, ${plain.logs.length} logs`);
+  console.log(
+    `${OUT}: ${(text.length / 1e6).toFixed(2)} MB, ${plain.records.length} records, ${plain.logs.length} logs`,
+  );
 }
 void main().then(() => process.exit(0));

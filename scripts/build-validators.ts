@@ -8,7 +8,13 @@ import { ALL_SCHEMAS } from "@/core/files/schemas";
 type Named = readonly { readonly name: string; readonly schema: object }[];
 
 export function generate(schemas: Named = ALL_SCHEMAS, from = "schemas.ts"): string {
-  const ajv = new Ajv({ allErrors: false, strict: true, strictTypes: false, strictRequired: false, code: { source: true, esm: true, lines: false } });
+  const ajv = new Ajv({
+    allErrors: false,
+    strict: true,
+    strictTypes: false,
+    strictRequired: false,
+    code: { source: true, esm: true, lines: false },
+  });
   for (const { name, schema } of schemas) ajv.addSchema(schema, name);
   const code = standaloneCode(ajv, Object.fromEntries(schemas.map(({ name }) => [name, name])));
   // The generator still asks for its run-time helpers by require; bundlers want imports.

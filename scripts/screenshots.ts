@@ -4,7 +4,16 @@ import { mkdirSync, rmSync } from "node:fs";
 import { logCharge } from "../src/core/rehearsal/charge-log";
 import { chargeBench } from "../src/core/simulator";
 import { chooseFrom } from "../tests/helpers";
-import { answering, build, chromium as chromiumPath, HOST, installPackages, portFree, serve, TEST_PORT } from "./setup.mjs";
+import {
+  answering,
+  build,
+  chromium as chromiumPath,
+  HOST,
+  installPackages,
+  portFree,
+  serve,
+  TEST_PORT,
+} from "./setup.mjs";
 
 const OUT = "docs/screenshots";
 /** The pictures are of this moment, so that taking them anew changes no date. */
@@ -12,8 +21,18 @@ const MOMENT = new Date("2026-11-25T09:30:00Z");
 const WIDE = { width: 1280, height: 800 };
 const address = `http://${HOST}:${TEST_PORT}`;
 
-async function open(browser: Browser, options: { dark?: boolean; size?: typeof WIDE; scale?: number } = {}): Promise<Page> {
-  const context = await browser.newContext({ viewport: options.size ?? WIDE, ...(options.scale ? { deviceScaleFactor: options.scale } : {}), colorScheme: options.dark ? "dark" : "light", timezoneId: "Europe/Berlin", locale: "en-GB", reducedMotion: "reduce" });
+async function open(
+  browser: Browser,
+  options: { dark?: boolean; size?: typeof WIDE; scale?: number } = {},
+): Promise<Page> {
+  const context = await browser.newContext({
+    viewport: options.size ?? WIDE,
+    ...(options.scale ? { deviceScaleFactor: options.scale } : {}),
+    colorScheme: options.dark ? "dark" : "light",
+    timezoneId: "Europe/Berlin",
+    locale: "en-GB",
+    reducedMotion: "reduce",
+  });
   const page = await context.newPage();
   await page.clock.setFixedTime(MOMENT);
   await page.goto(`${address}/`);
@@ -37,12 +56,25 @@ const curves = (page: Page) => page.locator("[data-chart] [data-curve]").first()
 /** A charge on the simulated bench, as a logger would have written it. */
 function chargeLog(): string {
   const bench = chargeBench({
-    charger: { channels: [{ current: 1, reference: 4.21, wire: 0.03, stopShare: 0.1 }], foldback: { from: 84, perKelvin: 0.05 }, thermal: { resistance: 46, tau: 90 } },
+    charger: {
+      channels: [{ current: 1, reference: 4.21, wire: 0.03, stopShare: 0.1 }],
+      foldback: { from: 84, perKelvin: 0.05 },
+      thermal: { resistance: 46, tau: 90 },
+    },
     ambient: 21,
     soc: -0.004,
   });
   const { columns } = logCharge(bench, { every: 8, before: 60, after: 600, most: 6 * 3600, seed: 12 }).trace;
-  const rows = [...(columns.time ?? [])].map((t, k) => [t, columns.inputVoltage?.[k], columns.inputCurrent?.[k], columns.cellVoltage?.[k], columns.cellCurrent?.[k], columns.partTemperature?.[k]].join(","));
+  const rows = [...(columns.time ?? [])].map((t, k) =>
+    [
+      t,
+      columns.inputVoltage?.[k],
+      columns.inputCurrent?.[k],
+      columns.cellVoltage?.[k],
+      columns.cellCurrent?.[k],
+      columns.partTemperature?.[k],
+    ].join(","),
+  );
   return `Elapsed (s),Input voltage (V),Input current (A),Cell voltage (V),Cell current (A),Part temp. (°C)\n${rows.join("\n")}\n`;
 }
 
@@ -58,7 +90,9 @@ async function startPictures(browser: Browser): Promise<void> {
       await page.waitForTimeout(600);
       await page.screenshot({ path: `${START}/${name}-${dark ? "dark" : "light"}.png` });
     };
-    await page.getByLabel("Logs to open").setInputFiles({ name: "charge.csv", mimeType: "text/csv", buffer: Buffer.from(chargeLog()) });
+    await page
+      .getByLabel("Logs to open")
+      .setInputFiles({ name: "charge.csv", mimeType: "text/csv", buffer: Buffer.from(chargeLog()) });
     await curves(page);
     await shot("log", page.getByRole("region", { name: "Results" }));
     await page.getByRole("button", { name: "Close" }).click();
@@ -91,10 +125,18 @@ async function take(browser: Browser): Promise<void> {
   await board(page, "Sedge 51");
   await shot(page, "board");
   await page.getByRole("row").filter({ hasText: "Output current up to 1.3 A" }).getByRole("link").click();
-  await page.getByText("What would settle it").or(page.getByRole("heading", { level: 1 })).first().waitFor();
+  await page
+    .getByText("What would settle it")
+    .or(page.getByRole("heading", { level: 1 }))
+    .first()
+    .waitFor();
   await shot(page, "verdict");
   await board(page, "Sedge 51");
-  await page.getByRole("region", { name: "Load sweep" }).getByRole("link", { name: "Load sweep", exact: true }).first().click();
+  await page
+    .getByRole("region", { name: "Load sweep" })
+    .getByRole("link", { name: "Load sweep", exact: true })
+    .first()
+    .click();
   await curves(page);
   await shot(page, "review");
 
@@ -132,7 +174,12 @@ async function take(browser: Browser): Promise<void> {
   for (const box of await page.getByRole("checkbox", { name: /^Danger/ }).all()) await box.check();
   await page.getByRole("button", { name: "Start run" }).click();
   await page.getByLabel("Battery voltage", { exact: true }).waitFor();
-  const readings = [["4.1", "2m", "5.09", "0"], ["4.1", "4.6m", "5.09", "2m"], ["4.1", "8.6m", "5.09", "5m"], ["4.1", "15.2m", "5.085", "10m"]];
+  const readings = [
+    ["4.1", "2m", "5.09", "0"],
+    ["4.1", "4.6m", "5.09", "2m"],
+    ["4.1", "8.6m", "5.09", "5m"],
+    ["4.1", "15.2m", "5.085", "10m"],
+  ];
   for (const [i, row] of readings.entries()) {
     await page.waitForTimeout(1200);
     for (const value of row) {
@@ -155,7 +202,9 @@ async function take(browser: Browser): Promise<void> {
     await page.getByRole("row").filter({ hasText: text }).waitFor();
   }
   await page.getByRole("link", { name: "Import log of a charge cycle" }).click();
-  await page.getByLabel("CSV to import").setInputFiles({ name: "sedge, first charge.csv", mimeType: "text/csv", buffer: Buffer.from(chargeLog()) });
+  await page
+    .getByLabel("CSV to import")
+    .setInputFiles({ name: "sedge, first charge.csv", mimeType: "text/csv", buffer: Buffer.from(chargeLog()) });
   await page.getByLabel("Ambient, where no column has it").fill("21");
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
   await curves(page);
@@ -189,7 +238,11 @@ async function take(browser: Browser): Promise<void> {
     await page.keyboard.press("d");
     await page.getByText(/^Seen:/).waitFor();
     if (k < 9) await page.keyboard.press("Enter");
-    if (k < 9) await page.getByTestId("answered").filter({ hasText: new RegExp(`^${k} of`) }).waitFor();
+    if (k < 9)
+      await page
+        .getByTestId("answered")
+        .filter({ hasText: new RegExp(`^${k} of`) })
+        .waitFor();
   }
   await shot(page, "checklist");
 
@@ -199,7 +252,9 @@ async function take(browser: Browser): Promise<void> {
   await page.getByLabel("Cell voltage now, rested and not connected").fill("2.86");
   await page.getByText("Another current: programming resistor").click();
   await page.getByLabel("Resistors at hand").fill("1k5 2k2 820");
-  await page.getByRole("heading", { name: "Cell", exact: true }).evaluate((el) => el.scrollIntoView({ block: "start" }));
+  await page
+    .getByRole("heading", { name: "Cell", exact: true })
+    .evaluate((el) => el.scrollIntoView({ block: "start" }));
   await page.getByLabel("The simulated bench").check();
   await page.getByLabel("One sample every").fill("5");
   for (const box of await page.getByRole("checkbox", { name: /^Danger/ }).all()) await box.check();
@@ -227,7 +282,16 @@ async function main(): Promise<void> {
   if (!(await portFree(TEST_PORT))) throw new Error(`port ${TEST_PORT} is taken`);
   if (build() !== 0) throw new Error("the build failed");
   let server = serve(TEST_PORT);
-  const browser = await chromium.launch({ executablePath, args: ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync"] });
+  const browser = await chromium.launch({
+    executablePath,
+    args: [
+      "--no-sandbox",
+      "--disable-gpu",
+      "--disable-background-networking",
+      "--disable-component-update",
+      "--disable-sync",
+    ],
+  });
   try {
     await answering(`${address}/`);
     rmSync(OUT, { recursive: true, force: true });

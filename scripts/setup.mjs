@@ -11,7 +11,10 @@ export const PORT = 4680;
 export const TEST_PORT = 4681;
 
 export function run(command, args, options = {}) {
-  const r = spawnSync(command, args, { stdio: "inherit", env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1", ...options.env } });
+  const r = spawnSync(command, args, {
+    stdio: "inherit",
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1", ...options.env },
+  });
   if (r.error) throw r.error;
   return r.status ?? 1;
 }
@@ -37,10 +40,14 @@ export function chromium() {
   if (platform() === "linux" && existsSync("/usr/bin/apt-get")) {
     console.log("Installing Debian's chromium …");
     run("apt-get", ["update", "-qq"]);
-    run("apt-get", ["install", "-y", "-qq", "chromium", "fonts-dejavu-core"], { env: { DEBIAN_FRONTEND: "noninteractive" } });
+    run("apt-get", ["install", "-y", "-qq", "chromium", "fonts-dejavu-core"], {
+      env: { DEBIAN_FRONTEND: "noninteractive" },
+    });
     if (existsSync("/usr/bin/chromium")) return "/usr/bin/chromium";
   }
-  console.error("No Chromium was found. Install one (on Debian: apt-get install chromium fonts-dejavu-core) or name it in CHROMIUM_PATH.");
+  console.error(
+    "No Chromium was found. Install one (on Debian: apt-get install chromium fonts-dejavu-core) or name it in CHROMIUM_PATH.",
+  );
   process.exit(1);
 }
 
@@ -65,7 +72,13 @@ function changed(folder) {
 /** Simulates the demo that ships, unless it is newer than all code that it comes from. */
 export function makeDemo() {
   const packed = "public/demo.json";
-  const code = Math.max(changed("src/core"), changed("src/storage"), changed("src/notebook"), statSync("scripts/build-demo.ts").mtimeMs, statSync("package-lock.json").mtimeMs);
+  const code = Math.max(
+    changed("src/core"),
+    changed("src/storage"),
+    changed("src/notebook"),
+    statSync("scripts/build-demo.ts").mtimeMs,
+    statSync("package-lock.json").mtimeMs,
+  );
   if (existsSync(packed) && statSync(packed).mtimeMs > code) return 0;
   return run(process.execPath, ["node_modules/tsx/dist/cli.mjs", "scripts/build-demo.ts"]);
 }
@@ -87,7 +100,10 @@ export function serve(port, env = {}) {
 /** Resolves once the address answers; rejects when it does not within a minute. */
 export async function answering(url) {
   for (let k = 0; k < 240; k++) {
-    const good = await fetch(url).then((r) => r.ok, () => false);
+    const good = await fetch(url).then(
+      (r) => r.ok,
+      () => false,
+    );
     if (good) return;
     await new Promise((r) => setTimeout(r, 250));
   }

@@ -22,7 +22,10 @@ async function inTurn(...commands) {
   let text = "";
   for (const args of commands) {
     const code = await new Promise((done) => {
-      const child = spawn(node, args, { stdio: ["ignore", "pipe", "pipe"], env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1" } });
+      const child = spawn(node, args, {
+        stdio: ["ignore", "pipe", "pipe"],
+        env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1" },
+      });
       for (const from of [child.stdout, child.stderr]) from.on("data", (chunk) => (text += chunk));
       child.on("error", (e) => {
         text += String(e);
@@ -39,7 +42,17 @@ async function inTurn(...commands) {
 const checks = [
   ["types", inTurn(["node_modules/next/dist/bin/next", "typegen"], ["node_modules/typescript/bin/tsc", "--noEmit"])],
   ["lint", inTurn(["node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"])],
-  ["import rules", inTurn(["node_modules/dependency-cruiser/bin/dependency-cruise.mjs", "src", "--config", ".dependency-cruiser.cjs", "--output-type", "err"])],
+  [
+    "import rules",
+    inTurn([
+      "node_modules/dependency-cruiser/bin/dependency-cruise.mjs",
+      "src",
+      "--config",
+      ".dependency-cruiser.cjs",
+      "--output-type",
+      "err",
+    ]),
+  ],
 ];
 let typed = false;
 for (const [what, running] of checks) {
@@ -59,7 +72,15 @@ function tally(what, file) {
   if (!result || result.numTotalTests === 0) count(false, `${what} did not run`);
 }
 // Forced to end: a channel that a test left open would keep the process, and with it everything after it, for ever.
-const jest = (file, ...more) => ["node_modules/jest/bin/jest.js", "--json", "--outputFile", file, "--silent=false", "--forceExit", ...more];
+const jest = (file, ...more) => [
+  "node_modules/jest/bin/jest.js",
+  "--json",
+  "--outputFile",
+  file,
+  "--silent=false",
+  "--forceExit",
+  ...more,
+];
 
 console.log("\n── Unit tests");
 rmSync("test-results/jest.json", { force: true });
@@ -72,7 +93,10 @@ function populations() {
   const log = "test-results/jest-random.log";
   rmSync(file, { force: true });
   const out = openSync(log, "w");
-  const child = spawn("nice", ["-n", "19", node, ...jest(file)], { stdio: ["ignore", out, out], env: { ...process.env, NIMBUS_RANDOM: "1" } });
+  const child = spawn("nice", ["-n", "19", node, ...jest(file)], {
+    stdio: ["ignore", out, out],
+    env: { ...process.env, NIMBUS_RANDOM: "1" },
+  });
   return new Promise((done) => {
     child.on("error", () => done({ file, log }));
     child.on("close", () => done({ file, log }));
@@ -88,12 +112,19 @@ else {
   await new Promise((done) => {
     const child = spawn(node, ["node_modules/@playwright/test/cli.js", "test"], {
       stdio: ["ignore", "inherit", "inherit"],
-      env: { ...process.env, CHROMIUM_PATH: browser, NEXT_TELEMETRY_DISABLED: "1", PLAYWRIGHT_JSON_OUTPUT_NAME: "test-results/playwright.json" },
+      env: {
+        ...process.env,
+        CHROMIUM_PATH: browser,
+        NEXT_TELEMETRY_DISABLED: "1",
+        PLAYWRIGHT_JSON_OUTPUT_NAME: "test-results/playwright.json",
+      },
     });
     child.on("error", done);
     child.on("close", done);
   });
-  const stats = existsSync("test-results/playwright.json") ? JSON.parse(readFileSync("test-results/playwright.json", "utf8")).stats : null;
+  const stats = existsSync("test-results/playwright.json")
+    ? JSON.parse(readFileSync("test-results/playwright.json", "utf8")).stats
+    : null;
   if (stats && stats.expected + stats.unexpected + stats.flaky > 0) {
     passed += stats.expected + stats.flaky;
     failed += stats.unexpected;

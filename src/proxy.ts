@@ -4,7 +4,11 @@ import { securityPolicy } from "./security-policy";
 /** Gives every page its own nonce and the policy that names it, on the request (for Next) and on the response. */
 export function proxy(request: NextRequest): NextResponse {
   // Pages and their data are only ever read; nothing is sent to this server.
-  if (request.method !== "GET" && request.method !== "HEAD") return new NextResponse(null, { status: 405, headers: { Allow: "GET, HEAD", "X-Content-Type-Options": "nosniff" } });
+  if (request.method !== "GET" && request.method !== "HEAD")
+    return new NextResponse(null, {
+      status: 405,
+      headers: { Allow: "GET, HEAD", "X-Content-Type-Options": "nosniff" },
+    });
   // A file is no page: it carries the policy that is configured for files.
   if (request.nextUrl.pathname.startsWith("/_next/static/")) return NextResponse.next();
   const nonce = btoa(crypto.randomUUID());
@@ -24,6 +28,9 @@ export function proxy(request: NextRequest): NextResponse {
 export const config = {
   matcher: [
     "/((?!_next/static|_next/image|icon.svg|api/).*)",
-    { source: "/_next/static/:path*", missing: [{ type: "header", key: "sec-fetch-dest", value: "(script|style|font|image|worker)" }] },
+    {
+      source: "/_next/static/:path*",
+      missing: [{ type: "header", key: "sec-fetch-dest", value: "(script|style|font|image|worker)" }],
+    },
   ],
 };

@@ -7,7 +7,9 @@ export function securityPolicy(nonce: string, development: boolean): string {
   const parts = [
     "default-src 'none'",
     `script-src 'nonce-${nonce}' 'strict-dynamic'${development ? " 'unsafe-eval'" : ""}`,
-    development ? "style-src 'self' 'unsafe-inline'" : `style-src-elem 'self' 'nonce-${nonce}' '${NOTICE_STYLE_HASH}' '${EMPTY_STYLE_HASH}'`,
+    development
+      ? "style-src 'self' 'unsafe-inline'"
+      : `style-src-elem 'self' 'nonce-${nonce}' '${NOTICE_STYLE_HASH}' '${EMPTY_STYLE_HASH}'`,
     ...(development ? [] : ["style-src-attr 'none'", `style-src 'self' 'nonce-${nonce}'`]),
     "img-src 'self' data: blob:",
     "font-src 'self'",

@@ -17,7 +17,10 @@ class Newcomer {
     // Screenfuls between what is in sight and what is wanted.
     const box = await target.boundingBox();
     const height = this.page.viewportSize()?.height ?? 800;
-    const away = box && (box.y < 0 || box.y + box.height > height) ? Math.ceil(Math.max(-box.y, box.y + box.height - height) / height) : 0;
+    const away =
+      box && (box.y < 0 || box.y + box.height > height)
+        ? Math.ceil(Math.max(-box.y, box.y + box.height - height) / height)
+        : 0;
     if (away) this.count(`${away} scrolled`, away);
   }
   private count(what: string, n = 1): void {
@@ -45,7 +48,10 @@ class Newcomer {
   }
   /** Fails with all that was done where it was more. */
   atMost(most: number): void {
-    expect({ acts: this.acts, done: this.acts <= most ? "" : this.told.join(", ") }).toEqual({ acts: this.acts, done: "" });
+    expect({ acts: this.acts, done: this.acts <= most ? "" : this.told.join(", ") }).toEqual({
+      acts: this.acts,
+      done: "",
+    });
     this.acts = 0;
     this.told.length = 0;
   }
@@ -54,7 +60,13 @@ class Newcomer {
 test.use({ viewport: { width: 1280, height: 800 } });
 
 test("the result of a CSV charge log, from an empty profile: two acts", async ({ page }) => {
-  const { columns } = logCharge(chargeBench({ cell: { capacity: 0.5 }, soc: 0.5 }), { every: 5, before: 30, after: 120, most: 2 * 3600, seed: 3 }).trace;
+  const { columns } = logCharge(chargeBench({ cell: { capacity: 0.5 }, soc: 0.5 }), {
+    every: 5,
+    before: 30,
+    after: 120,
+    most: 2 * 3600,
+    seed: 3,
+  }).trace;
   const text = `Elapsed (s),Cell voltage (V),Cell current (A)\n${[...(columns.time ?? [])].map((t, k) => `${t},${columns.cellVoltage?.[k]},${columns.cellCurrent?.[k]}`).join("\n")}\n`;
   await page.goto("/");
   const n = new Newcomer(page);
@@ -74,13 +86,20 @@ async function boardWithClaims(n: Newcomer): Promise<void> {
   await n.click(page.getByRole("button", { name: "Add board" }), "Add board");
   await n.click(page.getByLabel("boosts to an output"), "boosts");
   await n.fill(page.getByLabel("Name", { exact: true }), "Rush 4", "name");
-  for (const [label, text] of [["no-load voltage", "5 V ±5 %"], ["highest load held", "≥ 0.8"], ["peak efficiency", "≥ 90 %"], ["load regulation", "≤ 3 %"]] as const) {
+  for (const [label, text] of [
+    ["no-load voltage", "5 V ±5 %"],
+    ["highest load held", "≥ 0.8"],
+    ["peak efficiency", "≥ 90 %"],
+    ["load regulation", "≤ 3 %"],
+  ] as const) {
     await n.fill(page.getByLabel(`Claimed ${label}`), text, label);
     await expect(page.getByLabel(`Claimed ${label}`)).toHaveCount(0);
   }
 }
 
-test("a board with four claims in at most 14 acts; its first sweep point on the simulated bench in at most 6", async ({ page }) => {
+test("a board with four claims in at most 14 acts; its first sweep point on the simulated bench in at most 6", async ({
+  page,
+}) => {
   const n = new Newcomer(page);
   await boardWithClaims(n);
   await expect(page.getByRole("row").filter({ hasText: "90" }).first()).toBeVisible();
@@ -107,7 +126,13 @@ test("the first typed sweep point in at most 10 acts from the board", async ({ p
   for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await n.click(box, "danger");
   await n.click(page.getByRole("button", { name: "Start run" }), "start");
   await expect(page.getByTestId("proposal")).toBeVisible();
-  for (const [label, text] of [["Battery voltage", "4.1"], ["Battery current", "2m"], ["Output voltage", "5.03"], ["Output current", "0"]] as const) await n.fill(page.getByLabel(label, { exact: true }), text, label);
+  for (const [label, text] of [
+    ["Battery voltage", "4.1"],
+    ["Battery current", "2m"],
+    ["Output voltage", "5.03"],
+    ["Output current", "0"],
+  ] as const)
+    await n.fill(page.getByLabel(label, { exact: true }), text, label);
   // The Enter of the last field records the point, once it has stood long enough.
   if ((await page.locator("tr[data-point]").count()) === 0) await n.key("t", "record");
   await expect(page.locator("tr[data-point]")).toHaveCount(1, { timeout: 20_000 });

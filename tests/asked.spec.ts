@@ -1,5 +1,15 @@
 import type { Page } from "@playwright/test";
-import { assumeMeters, expect, noSeriousAxe, startDemo, startEmpty, startSweep, test, verdictOf, writeBoard } from "./helpers";
+import {
+  assumeMeters,
+  expect,
+  noSeriousAxe,
+  startDemo,
+  startEmpty,
+  startSweep,
+  test,
+  verdictOf,
+  writeBoard,
+} from "./helpers";
 
 const points = (page: Page) => page.locator("tr[data-point]");
 const asked = (page: Page) => page.locator("[data-asked]");
@@ -16,13 +26,17 @@ async function sweep(page: Page, name: string): Promise<void> {
   await startSweep(page, { dwell: "0", batteries: "3.6", loads: "0 0.2 0.4 0.6 0.8" });
 }
 
-test("a reading that can hardly be right is asked about before it is taken; what was meant takes one key", async ({ page }) => {
+test("a reading that can hardly be right is asked about before it is taken; what was meant takes one key", async ({
+  page,
+}) => {
   await sweep(page, "Bulrush 5");
   // Nobody reads a temperature: its field goes once, and Enter on the last used one takes the point.
   await page.getByRole("button", { name: "not measured in this run" }).click();
   await expect(page.getByLabel("Part temperature")).toHaveCount(0);
   await typeRow(page, ["3.6", "2m", "50.30", "0"]);
-  await expect(asked(page)).toContainText(/Not recorded yet\.\s*Output voltage 50\.30\sV is ten times the expected 5\.0\sV: meant 5\.030\sV\?/);
+  await expect(asked(page)).toContainText(
+    /Not recorded yet\.\s*Output voltage 50\.30\sV is ten times the expected 5\.0\sV: meant 5\.030\sV\?/,
+  );
   await expect(points(page)).toHaveCount(0);
   await noSeriousAxe(page);
   // The same key again takes nothing.
@@ -47,7 +61,9 @@ test("a reading that can hardly be right is asked about before it is taken; what
 
   // An efficiency over one is asked about, and kept where the tester says so; it never counts.
   await typeRow(page, ["3.6", "0.5", "5.02", "400m"]);
-  await expect(asked(page)).toContainText(/output power can't exceed input power. Check the battery current meter first/);
+  await expect(asked(page)).toContainText(
+    /output power can't exceed input power. Check the battery current meter first/,
+  );
   await page.keyboard.press("r");
   await expect(points(page)).toHaveCount(3);
   await page.reload();
@@ -99,7 +115,9 @@ test("undoing the point that raised a stop clears it, and so does correcting it"
   await expect(points(page)).toHaveCount(1);
 });
 
-test("without an accuracy a result has no uncertainty and judges nothing; one act assumes ordinary meters, marked", async ({ page }) => {
+test("without an accuracy a result has no uncertainty and judges nothing; one act assumes ordinary meters, marked", async ({
+  page,
+}) => {
   await startEmpty(page);
   await writeBoard(page, "Bulrush 8", { "No-load voltage": "5 V ±5 %" });
   await startSweep(page, { dwell: "0", batteries: "3.6", loads: "0 0.2" });
@@ -112,21 +130,30 @@ test("without an accuracy a result has no uncertainty and judges nothing; one ac
   await expect(verdictOf(page, "5 V ±5 %")).toContainText("not fairly tested");
   await verdictOf(page, "5 V ±5 %").getByRole("link", { name: /why/ }).click();
   await expect(page.getByText(/the accuracy of the output voltage meter is not stated/).first()).toBeVisible();
-  await page.getByRole("button", { name: /Assume ordinary handheld meters/ }).first().click();
+  await page
+    .getByRole("button", { name: /Assume ordinary handheld meters/ })
+    .first()
+    .click();
   await expect(page.getByText(/assumed/).first()).toBeVisible();
   await expect(page.getByText("meets", { exact: true }).first()).toBeVisible();
   await page.getByRole("link", { name: "Board Bulrush 8" }).first().click();
   await expect(verdictOf(page, "5 V ±5 %")).toContainText("accuracy assumed");
 });
 
-test("runs that contradict each other are marked; one act chooses which decides, another lets the newest decide again", async ({ page }) => {
+test("runs that contradict each other are marked; one act chooses which decides, another lets the newest decide again", async ({
+  page,
+}) => {
   await startDemo(page);
   await page.getByRole("link", { name: "Marl 15" }).first().click();
   const row = page.getByRole("row").filter({ hasText: "runs disagree" }).first();
   await row.getByRole("link", { name: /why/ }).click();
   const box = page.getByTestId("disagreement").first();
   await expect(box).toContainText("Load sweep with the old ammeter");
-  await box.getByRole("listitem").filter({ hasText: /^Load sweep(?! with)/ }).getByRole("button", { name: "Use this run" }).click();
+  await box
+    .getByRole("listitem")
+    .filter({ hasText: /^Load sweep(?! with)/ })
+    .getByRole("button", { name: "Use this run" })
+    .click();
   await expect(box.getByText("“Load sweep” was chosen to decide.")).toBeVisible();
   await page.getByRole("button", { name: "Use the newest fair run" }).click();
   await expect(box.getByText("“Load sweep” was chosen to decide.")).toHaveCount(0);

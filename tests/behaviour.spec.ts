@@ -1,7 +1,13 @@
 import type { Page } from "@playwright/test";
 import { assumeMeters, boardOf, chooseFrom, expect, noSeriousAxe, startEmpty, test, verdictOf } from "./helpers";
 
-async function claim(page: Page, wording: string, characteristic: string, limit: string, action?: string): Promise<void> {
+async function claim(
+  page: Page,
+  wording: string,
+  characteristic: string,
+  limit: string,
+  action?: string,
+): Promise<void> {
   await page.getByRole("button", { name: "Add claim", exact: true }).click();
   const dialog = page.getByRole("dialog");
   await dialog.getByLabel("Wording").fill(wording);
@@ -12,9 +18,12 @@ async function claim(page: Page, wording: string, characteristic: string, limit:
   await expect(dialog).toHaveCount(0);
 }
 
-const found = (page: Page, name: string | RegExp) => page.getByRole("row").filter({ has: page.getByRole("rowheader", { name }) });
+const found = (page: Page, name: string | RegExp) =>
+  page.getByRole("row").filter({ has: page.getByRole("rowheader", { name }) });
 
-test("behaviour: what was printed is judged from a checklist answered by single keys, on the simulated bench", async ({ page }) => {
+test("behaviour: what was printed is judged from a checklist answered by single keys, on the simulated bench", async ({
+  page,
+}) => {
   await startEmpty(page);
   await boardOf(page, "Heron 51", ["charges a cell", "boosts to an output"], {});
   await claim(page, "RED = charging", "behaviour.response", "red", "lights while charging");
@@ -22,7 +31,9 @@ test("behaviour: what was printed is judged from a checklist answered by single 
   await page.getByRole("button", { name: "Prepare a behaviour checklist" }).click();
   await expect(page.getByText(/2 of them have a claim/)).toBeVisible();
   await page.getByLabel("The simulated bench").check();
-  await chooseFrom(page.getByLabel("with this invented module"), { label: "No pull-downs, a gauge that stays, full without a cell" });
+  await chooseFrom(page.getByLabel("with this invented module"), {
+    label: "No pull-downs, a gauge that stays, full without a cell",
+  });
   for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();
   await page.getByRole("button", { name: "Start the checklist" }).click();
   await expect(page.getByTestId("act")).toContainText("Look for + and −");
@@ -109,7 +120,9 @@ for (const [on, word, verdict] of [
     await expect(verdictOf(page, "reverse polarity protected")).toContainText(verdict);
   });
 
-test("reversal typed by hand: a burning resistor is refused, the readings are typed with their sign, and the board lives", async ({ page }) => {
+test("reversal typed by hand: a burning resistor is refused, the readings are typed with their sign, and the board lives", async ({
+  page,
+}) => {
   await startEmpty(page);
   await assumeMeters(page);
   await boardOf(page, "Heron 53", ["boosts to an output"], { "No-load voltage": "5 V ±5 %" });
@@ -121,7 +134,8 @@ test("reversal typed by hand: a burning resistor is refused, the readings are ty
   await page.getByLabel("I type readings from my own meters").check();
   await start(page);
   const type = async (values: readonly [string, string, string, string]) => {
-    for (const [k, label] of ["Battery voltage", "Battery current", "Output voltage", "Output current"].entries()) await page.getByLabel(label, { exact: true }).fill(values[k] as string);
+    for (const [k, label] of ["Battery voltage", "Battery current", "Output voltage", "Output current"].entries())
+      await page.getByLabel(label, { exact: true }).fill(values[k] as string);
     await page.keyboard.press("t");
   };
   await type(["3.6", "1m", "5.08", "0"]);

@@ -1,6 +1,9 @@
 import { chooseFrom, expect, noSeriousAxe, startDemo, startEmpty, test, verdictOf, writeBoard } from "./helpers";
 
-const PIXEL = Buffer.from("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8z8BQDwAEhQGAhKmMIQAAAABJRU5ErkJggg==", "base64");
+const PIXEL = Buffer.from(
+  "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8z8BQDwAEhQGAhKmMIQAAAABJRU5ErkJggg==",
+  "base64",
+);
 
 test("functions offer the usual claims, to fill in or strike; nonsense is refused at the field", async ({ page }) => {
   await startEmpty(page);
@@ -36,7 +39,10 @@ test("a claim keeps its words, its source, its conditions, and can be read in tw
   await dialog.getByLabel("At configuration").fill("J1 closed");
   await dialog.getByRole("button", { name: "Add another reading" }).click();
   await chooseFrom(dialog.getByLabel("Characteristic").nth(1), "boost.input-current-limit");
-  await dialog.getByLabel(/^Limit/).nth(1).fill("at least 1.8");
+  await dialog
+    .getByLabel(/^Limit/)
+    .nth(1)
+    .fill("at least 1.8");
   await noSeriousAxe(page);
   await dialog.getByRole("button", { name: "Save claim" }).click();
   const row = verdictOf(page, "discharge 1.8A");
@@ -75,11 +81,15 @@ test("samples carry configuration, modifications and photos", async ({ page }) =
   await expect(sample.getByRole("img", { name: "top.png" })).toBeVisible();
   await page.reload();
   await expect(sample.getByRole("img", { name: "top.png" })).toBeVisible();
-  await page.getByLabel("Photos of sample B").setInputFiles({ name: "note.txt", mimeType: "text/plain", buffer: Buffer.from("x") });
+  await page
+    .getByLabel("Photos of sample B")
+    .setInputFiles({ name: "note.txt", mimeType: "text/plain", buffer: Buffer.from("x") });
   await expect(page.getByText("note.txt is no picture.")).toBeVisible();
 });
 
-test("what stands between a sample's cell and the world is drawn from a few choices, checked and kept; the demo's fullest board fits its page", async ({ page }) => {
+test("what stands between a sample's cell and the world is drawn from a few choices, checked and kept; the demo's fullest board fits its page", async ({
+  page,
+}) => {
   await startDemo(page);
   await page.getByRole("link", { name: "Sedge 51", exact: true }).first().click();
   await expect(page.getByRole("heading", { name: "Claims and verdicts" })).toBeVisible();
@@ -98,7 +108,9 @@ test("what stands between a sample's cell and the world is drawn from a few choi
   await expect(safety).toContainText("Every way out");
   await dialog.getByLabel("Connected to the bare cell").fill("lamp, gauge");
   await expect(safety).toContainText("Nothing protects this cell.");
-  await expect(dialog.getByText("gauge bypasses the cell's own protection and the board's protection", { exact: false })).toBeVisible();
+  await expect(
+    dialog.getByText("gauge bypasses the cell's own protection and the board's protection", { exact: false }),
+  ).toBeVisible();
   await noSeriousAxe(page);
   await dialog.getByLabel("Fuse at the cell").fill("-1");
   await dialog.getByRole("button", { name: "Save" }).click();

@@ -1,6 +1,8 @@
 import { expect, startDemo, test } from "./helpers";
 
-test("done signals of two channels are typed charge by charge, by keyboard; the result names the light to trust", async ({ page }) => {
+test("done signals of two channels are typed charge by charge, by keyboard; the result names the light to trust", async ({
+  page,
+}) => {
   await startDemo(page);
   await page.getByRole("link", { name: "Willow Sun" }).first().click();
   await page.getByRole("button", { name: "Charger channels" }).first().click();
@@ -37,5 +39,7 @@ test("done signals of two channels are typed charge by charge, by keyboard; the 
   await page.getByRole("button", { name: /Finish and open result/ }).click();
   await expect(page.getByText(/Channel 2 signals done first, 52\smin 51\ss before channel 1/)).toBeVisible();
   await expect(page.getByText(/1 of 2 charges lack/)).toBeVisible();
-  await expect(page.getByText(/Charge missed by trusting the light of each: channel 2 47\smAh to 470\smAh/)).toBeVisible();
+  await expect(
+    page.getByText(/Charge missed by trusting the light of each: channel 2 47\smAh to 470\smAh/),
+  ).toBeVisible();
 });

@@ -11,11 +11,20 @@ function written(bench: ChargeBench, seed = 5): string {
   const { columns } = logCharge(bench, { every: 5, before: 30, after: 200, most: 4 * 3600, seed }).trace;
   const clock = (s: number) => {
     const whole = Math.round(s);
-    return [Math.floor(whole / 3600), Math.floor((whole % 3600) / 60), whole % 60].map((v) => String(v).padStart(2, "0")).join(":");
+    return [Math.floor(whole / 3600), Math.floor((whole % 3600) / 60), whole % 60]
+      .map((v) => String(v).padStart(2, "0"))
+      .join(":");
   };
   const number = (v: number | undefined, digits: number) => (v ?? NaN).toFixed(digits).replace(".", ",");
   const rows = [...(columns.time ?? [])].map((t, k) =>
-    [clock(t), number(columns.inputVoltage?.[k], 3), number(columns.inputCurrent?.[k], 3), number(columns.cellVoltage?.[k], 3), number(columns.cellCurrent?.[k], 3), number(columns.partTemperature?.[k], 1)].join(";"),
+    [
+      clock(t),
+      number(columns.inputVoltage?.[k], 3),
+      number(columns.inputCurrent?.[k], 3),
+      number(columns.cellVoltage?.[k], 3),
+      number(columns.cellCurrent?.[k], 3),
+      number(columns.partTemperature?.[k], 1),
+    ].join(";"),
   );
   return `\ufeff${["Elapsed;Input voltage (V);Input current (A);Cell voltage (V);Cell current (A);Part temp. (°C)", ...rows].join("\r\n")}\r\n`;
 }
@@ -26,7 +35,11 @@ async function charger(page: Page, name: string): Promise<void> {
   await page.getByLabel("charges a cell").check();
   await page.getByRole("button", { name: "Save board" }).click();
   await expect(page.getByRole("heading", { name, level: 1 })).toBeVisible();
-  for (const [label, text] of [["charge current", "1 A ±5 %"], ["full voltage", "4.2 V ±0.9 %"], ["termination current", "100 mA ±20 %"]] as const) {
+  for (const [label, text] of [
+    ["charge current", "1 A ±5 %"],
+    ["full voltage", "4.2 V ±0.9 %"],
+    ["termination current", "100 mA ±20 %"],
+  ] as const) {
     await page.getByLabel(`Claimed ${label}`).fill(text);
     await page.getByRole("button", { name: new RegExp(`Save claim on ${label}`, "i") }).click();
     await expect(verdictOf(page, text)).toBeVisible();
@@ -65,7 +78,10 @@ test("a charge log is brought in, understood, judged, kept, and goes out as it c
   await expect(found(page, "Pre-charge current")).toHaveCount(0);
   await noSeriousAxe(page);
 
-  const [out] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name: "Export original log" }).click()]);
+  const [out] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("button", { name: "Export original log" }).click(),
+  ]);
   expect(readFileSync(await out.path(), "utf8")).toBe(text);
 
   await page.reload();
@@ -74,15 +90,26 @@ test("a charge log is brought in, understood, judged, kept, and goes out as it c
   await expect(verdictOf(page, "1 A ±5 %")).toContainText("meets");
   await expect(verdictOf(page, "4.2 V ±0.9 %")).toContainText("meets");
   await expect(verdictOf(page, "100 mA ±20 %")).toContainText("meets");
-  await expect(page.getByRole("region", { name: "Charge cycle" }).locator("p").filter({ hasText: /Charge current: .*Full voltage: / })).toBeVisible();
+  await expect(
+    page
+      .getByRole("region", { name: "Charge cycle" })
+      .locator("p")
+      .filter({ hasText: /Charge current: .*Full voltage: / }),
+  ).toBeVisible();
 });
 
-test("a current that sagged with the input is not held against the board; one that is simply low is", async ({ page }) => {
+test("a current that sagged with the input is not held against the board; one that is simply low is", async ({
+  page,
+}) => {
   await startEmpty(page);
   await assumeMeters(page);
   await charger(page, "Bittern 2");
   const channel = { current: 1, reference: 4.2, wire: 0.03, stopShare: 0.1 };
-  await bring(page, "sag.csv", written({ ...BENCH, supply: { volts: 4.85, cable: 0.75 }, charger: { ...BENCH.charger, channels: [channel] } }));
+  await bring(
+    page,
+    "sag.csv",
+    written({ ...BENCH, supply: { volts: 4.85, cable: 0.75 }, charger: { ...BENCH.charger, channels: [channel] } }),
+  );
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
   await expect(page.getByText(/that is the supply's doing, not the charger's/).first()).toBeVisible();
   await page.getByRole("link", { name: "Board Bittern 2" }).click();
@@ -92,7 +119,11 @@ test("a current that sagged with the input is not held against the board; one th
   await noSeriousAxe(page);
 
   await page.getByRole("link", { name: "Board Bittern 2" }).click();
-  await bring(page, "low.csv", written({ ...BENCH, charger: { ...BENCH.charger, channels: [{ ...channel, current: 0.8 }] } }, 6));
+  await bring(
+    page,
+    "low.csv",
+    written({ ...BENCH, charger: { ...BENCH.charger, channels: [{ ...channel, current: 0.8 }] } }, 6),
+  );
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
   await page.locator('[data-chart="current"] [data-curve]').waitFor();
   await page.getByRole("link", { name: "Board Bittern 2" }).click();
@@ -109,37 +140,60 @@ test("bad logs each get a clear answer, and nothing is half imported", async ({ 
     ["twice.csv", "V;V\n1;2\n3;4\n", /twice.csv: Line 1 names the column “V” twice/],
   ];
   await page.getByRole("link", { name: "Import log of a charge cycle" }).click();
-  const choose = (name: string, text: string) => page.getByLabel("CSV to import").setInputFiles({ name, mimeType: "text/csv", buffer: Buffer.from(text) });
+  const choose = (name: string, text: string) =>
+    page.getByLabel("CSV to import").setInputFiles({ name, mimeType: "text/csv", buffer: Buffer.from(text) });
   for (const [name, text, answer] of cases) {
     await choose(name, text);
     await expect(page.getByText(answer)).toBeVisible();
   }
-  await page.getByLabel("CSV to import").setInputFiles({ name: "old.csv", mimeType: "text/csv", buffer: Buffer.from(lines.slice(0, 9).join("\n").replace("\ufeff", ""), "latin1") });
+  await page.getByLabel("CSV to import").setInputFiles({
+    name: "old.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from(lines.slice(0, 9).join("\n").replace("\ufeff", ""), "latin1"),
+  });
   await expect(page.getByText("old.csv is not written in UTF-8; it was read as Windows-1252.")).toBeVisible();
   await expect(page.getByLabel("Column Part temp. (°C) is")).toHaveAttribute("data-choice", "partTemperature");
   await choose("back.csv", [...lines.slice(0, 40), lines[20], ...lines.slice(41)].join("\r\n"));
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
   await expect(page.getByText(/back.csv: Line 41: the time runs back/)).toBeVisible();
-  await choose("bad.csv", [...lines.slice(0, 50), (lines[50] ?? "").replace(/;[^;]*$/, ";warm"), ...lines.slice(51)].join("\r\n"));
+  await choose(
+    "bad.csv",
+    [...lines.slice(0, 50), (lines[50] ?? "").replace(/;[^;]*$/, ";warm"), ...lines.slice(51)].join("\r\n"),
+  );
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
-  await expect(page.getByText("Line 51, column “Part temp. (°C)”: “warm” is not a number, nothing, or OL.")).toBeVisible();
+  await expect(
+    page.getByText("Line 51, column “Part temp. (°C)”: “warm” is not a number, nothing, or OL."),
+  ).toBeVisible();
   await page.getByRole("link", { name: "Back to board" }).click();
   await expect(page.getByRole("heading", { name: "Bittern 3", level: 1 })).toBeVisible();
   await expect(page.getByRole("region", { name: "Charge cycle" })).toContainText("next, about 3 h");
   await expect(page.getByRole("link", { name: /^Charge cycle from/ })).toHaveCount(0);
 });
 
-test("a table of done signals shows each channel's figures side by side, and whose light to trust", async ({ page }) => {
+test("a table of done signals shows each channel's figures side by side, and whose light to trust", async ({
+  page,
+}) => {
   await startEmpty(page);
   await assumeMeters(page);
   await charger(page, "Bittern 4");
   await page.getByRole("link", { name: "Import CSV of charger channels" }).click();
-  const rows = ["Elapsed (s),Channel,Run,Cell voltage (V),Cell current (A)", "4390,1,1,4.207,0.061", "1312,2,1,4.148,0.842", "2475,3,1,4.171,0.447", "4415,1,2,4.208,0.061", "1320,2,2,4.149,0.843", "2490,3,2,4.172,0.446"];
-  await page.getByLabel("CSV to import").setInputFiles({ name: "lights.csv", mimeType: "text/csv", buffer: Buffer.from(`${rows.join("\n")}\n`) });
+  const rows = [
+    "Elapsed (s),Channel,Run,Cell voltage (V),Cell current (A)",
+    "4390,1,1,4.207,0.061",
+    "1312,2,1,4.148,0.842",
+    "2475,3,1,4.171,0.447",
+    "4415,1,2,4.208,0.061",
+    "1320,2,2,4.149,0.843",
+    "2490,3,2,4.172,0.446",
+  ];
+  await page
+    .getByLabel("CSV to import")
+    .setInputFiles({ name: "lights.csv", mimeType: "text/csv", buffer: Buffer.from(`${rows.join("\n")}\n`) });
   await expect(page.getByLabel("Column Channel is")).toHaveAttribute("data-choice", "channel");
   await expect(page.getByLabel("Column Run is")).toHaveAttribute("data-choice", "repeat");
   await page.getByRole("button", { name: "Import 6 rows" }).click();
-  for (const channel of ["channel 1", "channel 2", "channel 3"]) await expect(page.getByRole("columnheader", { name: channel })).toBeVisible();
+  for (const channel of ["channel 1", "channel 2", "channel 3"])
+    await expect(page.getByRole("columnheader", { name: channel })).toBeVisible();
   await expect(found(page, "Voltage at done")).toContainText(/4\.20\d* ± .*4\.14\d* ± .*4\.17/);
   await expect(found(page, "First to last done")).toContainText("51 min");
   await expect(page.getByText(/Channel 2 signals done first.*Use the light of channel 1/)).toBeVisible();
@@ -151,7 +205,9 @@ test("a table of done signals shows each channel's figures side by side, and who
   await expect(page.getByText("Channel 3 of charge 1 excluded: misread.")).toBeVisible();
 });
 
-test("a stretch is looked at closely on all charts; a boundary is moved by keyboard with a reason, and put back", async ({ page }) => {
+test("a stretch is looked at closely on all charts; a boundary is moved by keyboard with a reason, and put back", async ({
+  page,
+}) => {
   await startEmpty(page);
   await charger(page, "Bittern 5");
   await bring(page, "charge.csv", written(BENCH));
@@ -167,7 +223,10 @@ test("a stretch is looked at closely on all charts; a boundary is moved by keybo
   await page.mouse.move(box.x + 500, box.y + 95, { steps: 5 });
   await page.mouse.up();
   await expect(async () => expect(Number(await current.getAttribute("data-to"))).toBeLessThan(whole)).toPass();
-  await expect(page.locator('[data-chart="temperature"]')).toHaveAttribute("data-from", (await current.getAttribute("data-from")) ?? "");
+  await expect(page.locator('[data-chart="temperature"]')).toHaveAttribute(
+    "data-from",
+    (await current.getAttribute("data-from")) ?? "",
+  );
   await page.locator("h1").click();
   await page.keyboard.press("0");
   await expect(current).toHaveAttribute("data-to", String(whole));
@@ -199,7 +258,17 @@ test("two charges of a sample are laid over each other, with what changed", asyn
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
   await expect(page.getByText("Log a second run of this kind with this sample")).toBeVisible();
   await page.getByRole("link", { name: "Board Bittern 6" }).click();
-  await bring(page, "after.csv", written({ ...BENCH, charger: { ...BENCH.charger, channels: [{ current: 0.5, reference: 4.2, wire: 0.025, stopShare: 0.1 }] } }, 8));
+  await bring(
+    page,
+    "after.csv",
+    written(
+      {
+        ...BENCH,
+        charger: { ...BENCH.charger, channels: [{ current: 0.5, reference: 4.2, wire: 0.025, stopShare: 0.1 }] },
+      },
+      8,
+    ),
+  );
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
   await chooseFrom(page.getByRole("combobox", { name: "Beside" }), { index: 1 });
   await expect(page.locator('[data-chart="current-over"] [data-curve]')).toHaveCount(2);
@@ -214,14 +283,21 @@ test("what another logger saw is laid beside, its clock put right on a step that
   await startEmpty(page);
   await charger(page, "Bittern 7");
   const { columns } = logCharge(BENCH, { every: 5, before: 60, after: 200, most: 4 * 3600, seed: 21 }).trace;
-  const rows = (roles: readonly (keyof typeof columns)[], shift: number) => [...(columns.time ?? [])].map((t, k) => [(t + shift).toFixed(1), ...roles.map((r) => columns[r]?.[k]?.toFixed(4))].join(",")).join("\n");
+  const rows = (roles: readonly (keyof typeof columns)[], shift: number) =>
+    [...(columns.time ?? [])]
+      .map((t, k) => [(t + shift).toFixed(1), ...roles.map((r) => columns[r]?.[k]?.toFixed(4))].join(","))
+      .join("\n");
   const cell = `Time (s),Cell voltage (V),Cell current (A)\n${rows(["cellVoltage", "cellCurrent"], 0)}\n`;
   const input = `Time (s),Input voltage (V),Input current (A)\n${rows(["inputVoltage", "inputCurrent"], 137)}\n`;
   await bring(page, "cell.csv", cell);
-  await page.getByLabel("Another CSV of this run").setInputFiles({ name: "input.csv", mimeType: "text/csv", buffer: Buffer.from(input) });
+  await page
+    .getByLabel("Another CSV of this run")
+    .setInputFiles({ name: "input.csv", mimeType: "text/csv", buffer: Buffer.from(input) });
   await expect(page.getByText(/Columns: input voltage .*, input current/)).toBeVisible();
   await page.getByRole("button", { name: "Align on a common step" }).click();
-  await expect(page.getByText(/input.csv starts 0 s after the first file|steps? falls? on one that the first one saw too/)).toBeVisible();
+  await expect(
+    page.getByText(/input.csv starts 0 s after the first file|steps? falls? on one that the first one saw too/),
+  ).toBeVisible();
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
   await page.locator('[data-chart="current"] [data-curve]').waitFor();
   await expect(page.locator('[data-chart="heat"] [data-curve]')).toHaveCount(1);

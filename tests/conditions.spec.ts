@@ -58,14 +58,21 @@ test("battery, load, ambient: a soak prepared for all three meets its claim", as
   await startEmpty(page);
   await boardOf(page, "Avocet 1", ["boosts to an output"], { "No-load voltage": "5 V ±5 %" });
   const wording = "under 90 °C at 3.4 V, 220 mA, 30 °C";
-  await claim(page, { wording, characteristic: "heat.steady-temperature", limit: "≤ 90", at: { "At battery voltage (V)": "3.4", "At load (A)": "220m", "At ambient temperature (°C)": "30" } });
+  await claim(page, {
+    wording,
+    characteristic: "heat.steady-temperature",
+    limit: "≤ 90",
+    at: { "At battery voltage (V)": "3.4", "At load (A)": "220m", "At ambient temperature (°C)": "30" },
+  });
   await prepare(page, wording, SOUND);
   await expect(page.getByLabel("Load on the output")).toHaveValue(/0\.22|220m/);
   await logged(page);
   await meets(page, wording);
 });
 
-test("output and configuration: the sample's own are pinned to the sweep that its claim asked for", async ({ page }) => {
+test("output and configuration: the sample's own are pinned to the sweep that its claim asked for", async ({
+  page,
+}) => {
   test.setTimeout(120_000);
   await startEmpty(page);
   await boardOf(page, "Avocet 2", ["boosts to an output"], {});
@@ -74,7 +81,12 @@ test("output and configuration: the sample's own are pinned to the sweep that it
   await page.getByRole("dialog").getByLabel("Adjustable output set to").fill("5 V");
   await page.getByRole("dialog").getByRole("button", { name: "Save", exact: true }).click();
   const wording = "5 V with J1 open";
-  await claim(page, { wording, characteristic: "boost.no-load-voltage", limit: "5 V ±5 %", at: { "At output set to (V)": "5", "At configuration": "j1 open", "At battery voltage (V)": "3.4" } });
+  await claim(page, {
+    wording,
+    characteristic: "boost.no-load-voltage",
+    limit: "5 V ±5 %",
+    at: { "At output set to (V)": "5", "At configuration": "j1 open", "At battery voltage (V)": "3.4" },
+  });
   await prepare(page, wording);
   await expect(page.getByLabel("Battery voltages, fullest first")).toHaveValue(/3\.4/);
   await page.getByLabel("Battery voltages, fullest first").fill("3.4");
@@ -98,7 +110,9 @@ test("state: the idle state that the claim names is measured", async ({ page }) 
   const wording = "no more than 1 mA, on, without load";
   await claim(page, { wording, characteristic: "standby.current", limit: "≤ 5m", at: { "At state": "no-load" } });
   await prepare(page, wording, SOUND);
-  await expect(page.getByRole("group", { name: "Idle states to measure" }).getByLabel("output on, no load")).toBeChecked();
+  await expect(
+    page.getByRole("group", { name: "Idle states to measure" }).getByLabel("output on, no load"),
+  ).toBeChecked();
   await logged(page);
   await meets(page, wording);
 });
@@ -108,7 +122,12 @@ test("event and input voltage: the handover that the claim names, at its input",
   await startEmpty(page);
   await boardOf(page, "Avocet 4", ["charges a cell", "boosts to an output"], { "No-load voltage": "5 V ±5 %" });
   const wording = "output stays when unplugged";
-  await claim(page, { wording, characteristic: "path.dip", limit: "≤ 6", at: { "At event": "unplugged", "At input voltage (V)": "4.5–5.3" } });
+  await claim(page, {
+    wording,
+    characteristic: "path.dip",
+    limit: "≤ 6",
+    at: { "At event": "unplugged", "At input voltage (V)": "4.5–5.3" },
+  });
   await prepare(page, wording);
   await logged(page);
   await meets(page, wording);
@@ -119,7 +138,12 @@ test("channel: the light that the claim names is marked in the charge that is pr
   await startEmpty(page);
   await boardOf(page, "Avocet 5", ["charges a cell"], { "Charge current": "1 A ±20 %" });
   const wording = "channel 2 done at full";
-  await claim(page, { wording, characteristic: "channels.done-voltage", limit: "3.0–4.5", at: { "At channel": "2", "At input voltage (V)": "4.5–5.3" } });
+  await claim(page, {
+    wording,
+    characteristic: "channels.done-voltage",
+    limit: "3.0–4.5",
+    at: { "At channel": "2", "At input voltage (V)": "4.5–5.3" },
+  });
   await prepare(page, wording);
   await page.getByRole("button", { name: "Add cell" }).click();
   await page.getByLabel("Name on the label").fill("Reed 2200");
@@ -139,7 +163,12 @@ test("channel: the light that the claim names is marked in the charge that is pr
 test("action: what was printed of a press is judged by the checklist that is prepared for it", async ({ page }) => {
   await startEmpty(page);
   await boardOf(page, "Avocet 6", ["boosts to an output"], {});
-  await claim(page, { wording: "press for light", characteristic: "behaviour.response", limit: "output on, output off, nothing, gauge shows, torch on, torch off", at: { "At action": "short press" } });
+  await claim(page, {
+    wording: "press for light",
+    characteristic: "behaviour.response",
+    limit: "output on, output off, nothing, gauge shows, torch on, torch off",
+    at: { "At action": "short press" },
+  });
   await prepare(page, "press for light");
   await dangers(page);
   await page.getByRole("button", { name: "Start the checklist" }).click();
@@ -157,9 +186,21 @@ test("cell: readings of rested cells come from their table, and the claim's cell
   await verdictOf(page, wording).first().getByRole("link", { name: /why/ }).click();
   await expect(page.getByTestId("fair-run")).toContainText("Import its file");
   await page.goBack();
-  await page.getByRole("link", { name: "Import CSV of rest check" }).or(page.locator('a[href$="of=rest-check"]')).first().click();
-  const rows = ["Time (d),Cell number,Cell voltage (V)", ...[0, 2, 5, 9].flatMap((day) => [`${day},1,${(4.19 - 0.002 * day).toFixed(3)}`, `${day},2,${(4.18 - 0.02 * day).toFixed(3)}`])];
-  await page.getByLabel("CSV to import").setInputFiles({ name: "cells.csv", mimeType: "text/csv", buffer: Buffer.from(`${rows.join("\n")}\n`) });
+  await page
+    .getByRole("link", { name: "Import CSV of rest check" })
+    .or(page.locator('a[href$="of=rest-check"]'))
+    .first()
+    .click();
+  const rows = [
+    "Time (d),Cell number,Cell voltage (V)",
+    ...[0, 2, 5, 9].flatMap((day) => [
+      `${day},1,${(4.19 - 0.002 * day).toFixed(3)}`,
+      `${day},2,${(4.18 - 0.02 * day).toFixed(3)}`,
+    ]),
+  ];
+  await page
+    .getByLabel("CSV to import")
+    .setInputFiles({ name: "cells.csv", mimeType: "text/csv", buffer: Buffer.from(`${rows.join("\n")}\n`) });
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
   await expect(page.getByRole("heading", { name: "Results" })).toBeVisible();
   await page.getByRole("link", { name: /^Board/ }).click();

@@ -5,7 +5,9 @@ import { chooseFrom, expect, noSeriousAxe, startDemo, startEmpty, tabTo, test } 
 
 const dialog = (page: Page) => page.getByRole("dialog");
 
-test("instruments: one is entered and put to work by keyboard; a run that is prepared then knows its meter", async ({ page }) => {
+test("instruments: one is entered and put to work by keyboard; a run that is prepared then knows its meter", async ({
+  page,
+}) => {
   await startEmpty(page);
   await tabTo(page, page.getByRole("link", { name: "Instruments", exact: true }));
   await page.keyboard.press("Enter");
@@ -47,7 +49,9 @@ test("instruments: one is entered and put to work by keyboard; a run that is pre
   await expect(page.getByText(/My bench uses it/)).toBeVisible();
 });
 
-test("an instrument's edit: a mistake takes old runs along and shows what flips, a new day does not; undo brings it back", async ({ page }) => {
+test("an instrument's edit: a mistake takes old runs along and shows what flips, a new day does not; undo brings it back", async ({
+  page,
+}) => {
   test.setTimeout(120_000);
   await startDemo(page);
   const change = async (share: string) => {
@@ -57,12 +61,20 @@ test("an instrument's edit: a mistake takes old runs along and shows what flips,
   };
   await page.getByRole("link", { name: "Instruments", exact: true }).click();
   await change("0.5");
-  await dialog(page).getByLabel(/It is new from a day on/).check();
-  await dialog(page).getByLabel(/^From \(2026/).fill(new Date(Date.now() + 2 * 86_400_000).toISOString().slice(0, 10));
+  await dialog(page)
+    .getByLabel(/It is new from a day on/)
+    .check();
+  await dialog(page)
+    .getByLabel(/^From \(2026/)
+    .fill(new Date(Date.now() + 2 * 86_400_000).toISOString().slice(0, 10));
   await expect(dialog(page).getByText("No run changes.")).toBeVisible();
-  await dialog(page).getByLabel(/It was entered wrong/).check();
+  await dialog(page)
+    .getByLabel(/It was entered wrong/)
+    .check();
   await expect(dialog(page).getByText(/\d+ runs follow: /)).toBeVisible({ timeout: 30_000 });
-  await expect(dialog(page).getByRole("listitem").filter({ hasText: "Output 5 V ±2 %" })).toContainText(/meets.*too close to call/);
+  await expect(dialog(page).getByRole("listitem").filter({ hasText: "Output 5 V ±2 %" })).toContainText(
+    /meets.*too close to call/,
+  );
   await noSeriousAxe(page);
   await dialog(page).getByRole("button", { name: "Save change" }).click();
   await expect(page.getByText(/Dunlin B is saved; \d+ runs follow/)).toBeVisible();
@@ -75,7 +87,9 @@ test("an instrument's edit: a mistake takes old runs along and shows what flips,
   await row.getByRole("link", { name: "too close to call: why" }).click();
   await page.getByRole("button", { name: "What would settle this?" }).first().click();
   const settles = page.getByRole("status").filter({ hasText: "What would settle this, with the same readings" });
-  await expect(settles.getByRole("listitem").filter({ hasText: "Read output voltage with Curlew, range 10 V" })).toContainText(/V to .*V.*meets/, { timeout: 30_000 });
+  await expect(
+    settles.getByRole("listitem").filter({ hasText: "Read output voltage with Curlew, range 10 V" }),
+  ).toContainText(/V to .*V.*meets/, { timeout: 30_000 });
   await expect(settles.getByRole("listitem").filter({ hasText: "with Dunlin A" })).toContainText("meets");
   await expect(settles.getByText(/Repeat the reading/)).toHaveCount(0);
   await expect(settles.getByText(/60 V/)).toHaveCount(0);
@@ -87,10 +101,14 @@ test("an instrument's edit: a mistake takes old runs along and shows what flips,
   await expect(row).toContainText("meets");
 });
 
-test("two sources stand side by side, and a claim that no run was fair to leads to the one that would be", async ({ page }) => {
+test("two sources stand side by side, and a claim that no run was fair to leads to the one that would be", async ({
+  page,
+}) => {
   await startDemo(page);
   await page.getByRole("link", { name: "Marl 15", exact: true }).click();
-  await expect(page.getByRole("list", { name: "Sources that disagree" })).toContainText(/Sources differ on no-load voltage: listing and data sheet/);
+  await expect(page.getByRole("list", { name: "Sources that disagree" })).toContainText(
+    /Sources differ on no-load voltage: listing and data sheet/,
+  );
   await page.getByRole("link", { name: "Side by side" }).first().click();
   const both = page.getByRole("region", { name: /No-load voltage: sources/ });
   await expect(both.getByRole("listitem")).toHaveCount(2);
@@ -109,14 +127,26 @@ test("two sources stand side by side, and a claim that no run was fair to leads 
   await expect(page.getByLabel("Supply current limit")).toHaveValue("5");
 });
 
-test("the demo's close call: what would settle it is listed with the interval that each would give", async ({ page }) => {
+test("the demo's close call: what would settle it is listed with the interval that each would give", async ({
+  page,
+}) => {
   await startDemo(page);
   await page.getByRole("link", { name: "Alder 12", exact: true }).click();
-  await page.getByRole("row").filter({ hasText: "charges to precisely 4.2 V" }).getByRole("link", { name: "too close to call: why" }).click();
+  await page
+    .getByRole("row")
+    .filter({ hasText: "charges to precisely 4.2 V" })
+    .getByRole("link", { name: "too close to call: why" })
+    .click();
   await expect(page.getByRole("region", { name: /Full voltage: sources/ })).toContainText("one claims more");
   await page.getByRole("button", { name: "What would settle this?" }).click();
   const settles = page.getByRole("status").filter({ hasText: "What would settle this" });
-  await expect(settles.getByRole("listitem")).toHaveText([/Read cell voltage with Curlew, range 10 V.*4\.191\d+.V to 4\.192\d+.V.*meets/, /Check the cell voltage meter against Curlew.*meets/], { timeout: 30_000 });
+  await expect(settles.getByRole("listitem")).toHaveText(
+    [
+      /Read cell voltage with Curlew, range 10 V.*4\.191\d+.V to 4\.192\d+.V.*meets/,
+      /Check the cell voltage meter against Curlew.*meets/,
+    ],
+    { timeout: 30_000 },
+  );
 });
 
 test("decide for a need: ranked with the reason for every place; buy, modify or build", async ({ page }) => {
@@ -130,7 +160,9 @@ test("decide for a need: ranked with the reason for every place; buy, modify or 
   await expect(page.getByRole("heading", { name: "Why Marl 15 ranks there" })).toBeVisible();
   await expect(page.getByText(/^Behind .*: it /)).toBeVisible();
   const ways = page.getByRole("region", { name: "Buy, modify or build" });
-  await expect(ways.getByRole("row").filter({ hasText: "modify" })).toContainText(/A protection board for over-discharge protection/);
+  await expect(ways.getByRole("row").filter({ hasText: "modify" })).toContainText(
+    /A protection board for over-discharge protection/,
+  );
   await expect(ways.getByRole("row").filter({ hasText: "modify" })).toContainText("€1.10");
   await noSeriousAxe(page);
   // A number in the table leads to what it rests on.
@@ -138,7 +170,9 @@ test("decide for a need: ranked with the reason for every place; buy, modify or 
   await expect(page).toHaveURL(/\/run\/.*\/review/);
 });
 
-test("an added board and an own build that are boards of the notebook are judged as they were measured", async ({ page }) => {
+test("an added board and an own build that are boards of the notebook are judged as they were measured", async ({
+  page,
+}) => {
   await startDemo(page);
   await page.getByRole("link", { name: "Decide", exact: true }).click();
   await page.getByRole("button", { name: "Edit need" }).click();
@@ -153,9 +187,13 @@ test("an added board and an own build that are boards of the notebook are judged
   const ways = page.getByRole("region", { name: "Buy, modify or build" });
   // What Sedge 51 was measured to do, and what it draws, in place of a tick and typed numbers.
   const modify = ways.getByRole("row").filter({ hasText: "modify" });
-  await expect(modify).toContainText(/Sedge 51 for over-discharge protection.*it trips at 1\.\d+\sA and cuts at 2\.\d+\sV/);
+  await expect(modify).toContainText(
+    /Sedge 51 for over-discharge protection.*it trips at 1\.\d+\sA and cuts at 2\.\d+\sV/,
+  );
   await expect(modify).toContainText(/Sedge 51: Measured “yes”/);
-  await expect(ways.getByRole("row").filter({ hasText: "Alder 12" })).toContainText("It is built, and judged as it was measured.");
+  await expect(ways.getByRole("row").filter({ hasText: "Alder 12" })).toContainText(
+    "It is built, and judged as it was measured.",
+  );
 });
 
 test("a need is entered by keyboard, changes the order at once, and can be undone", async ({ page }) => {
@@ -177,7 +215,9 @@ test("a need is entered by keyboard, changes the order at once, and can be undon
   await expect(dialog(page).getByRole("alert")).toHaveCount(0);
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { name: "Tide gauge", level: 1 })).toBeVisible();
-  await expect(page.getByRole("table").first().getByRole("row").filter({ hasText: "No-load voltage" })).toContainText("missed");
+  await expect(page.getByRole("table").first().getByRole("row").filter({ hasText: "No-load voltage" })).toContainText(
+    "missed",
+  );
   await page.keyboard.press("Control+z");
   await expect(page.getByRole("heading", { name: "Field sound recorder", level: 1 })).toBeVisible();
 });
@@ -194,7 +234,10 @@ test("curves of any runs are laid over each other, and the address keeps which",
   await expect(page.locator("[data-chart] [data-curve]")).toHaveCount(2);
   await page.getByRole("button", { name: "battery 3.1 V", exact: true }).click();
   await expect(page.locator("figcaption")).toHaveText(/Efficiency/);
-  await expect(page.locator("figcaption + ul > li")).toHaveText([/Marl 15, battery 3\.1.V/, /Sedge 51, battery 3\.1.V/]);
+  await expect(page.locator("figcaption + ul > li")).toHaveText([
+    /Marl 15, battery 3\.1.V/,
+    /Sedge 51, battery 3\.1.V/,
+  ]);
   await noSeriousAxe(page);
   await chooseFrom(page.getByRole("main").getByRole("combobox"), { index: 1 });
   await page.reload();
@@ -212,7 +255,9 @@ test("a sheet is issued: what is found later changes the next one, and what move
   await page.getByRole("link", { name: "Findings sheet" }).click();
   await expect(page.getByRole("region", { name: "Wiring" })).toBeVisible();
   await page.getByRole("button", { name: "Issue sheet" }).click();
-  await dialog(page).getByLabel(/For whom/).fill("the committee");
+  await dialog(page)
+    .getByLabel(/For whom/)
+    .fill("the committee");
   await dialog(page).getByRole("button", { name: "Issue sheet" }).click();
   await expect(page.getByTestId("moved")).toHaveText("Nothing has changed since.");
   const summary = await page.getByTestId("summary").innerText();
@@ -238,25 +283,35 @@ test("sums are fed from open: a run's readings, a cell", async ({ page }) => {
   await page.getByRole("link", { name: "Sums", exact: true }).click();
   await expect(page.getByLabel("Values from")).toHaveText(/^open: Load sweep/);
   const efficiency = page.getByRole("region", { name: "Efficiency from four readings" });
-  await expect(efficiency.getByText(/From runs: battery voltage, battery current, output voltage, output current/)).toBeVisible();
+  await expect(
+    efficiency.getByText(/From runs: battery voltage, battery current, output voltage, output current/),
+  ).toBeVisible();
   await page.getByRole("link", { name: "Cells", exact: true }).click();
   await page.getByRole("link", { name: "Rush 300" }).first().click();
   await page.getByRole("link", { name: "Sums", exact: true }).click();
   await expect(page.getByRole("region", { name: "C-rate" }).getByLabel("Capacity of the cell")).toHaveValue("300m");
 });
 
-test("leads that were entered wrong: the runs over them follow once that is said, and Escape keeps everything as it was", async ({ page }) => {
+test("leads that were entered wrong: the runs over them follow once that is said, and Escape keeps everything as it was", async ({
+  page,
+}) => {
   test.setTimeout(120_000);
   await startDemo(page);
   await page.getByRole("link", { name: "Instruments", exact: true }).click();
   await page.getByLabel("Battery leads, both wires").fill("50m");
   await page.getByRole("button", { name: "Save rig" }).click();
   await expect(dialog(page).getByText("The resistance of its leads changes.")).toBeVisible();
-  await dialog(page).getByLabel(/It is new from a day on/).check();
-  await dialog(page).getByLabel(/^From \(2026/).fill("tomorrow");
+  await dialog(page)
+    .getByLabel(/It is new from a day on/)
+    .check();
+  await dialog(page)
+    .getByLabel(/^From \(2026/)
+    .fill("tomorrow");
   await expect(dialog(page).getByText("Enter a date as 2026-11-26.")).toBeVisible();
   await expect(dialog(page).getByRole("button", { name: "Save change" })).toBeDisabled();
-  await dialog(page).getByLabel(/It was entered wrong/).check();
+  await dialog(page)
+    .getByLabel(/It was entered wrong/)
+    .check();
   await expect(dialog(page).getByText(/\d+ runs follow: /)).toBeVisible({ timeout: 40_000 });
   await noSeriousAxe(page);
   await page.keyboard.press("Escape");
@@ -282,7 +337,9 @@ test("leads that were entered wrong: the runs over them follow once that is said
   await expect(page.getByText(/Battery current may reach .*, and Plover A, 60 mA ends at 60\.0.mA/)).toBeVisible();
 });
 
-test("house rules: a school of charging by a click, and uncertainties with one digit where the house wants it", async ({ page }) => {
+test("house rules: a school of charging by a click, and uncertainties with one digit where the house wants it", async ({
+  page,
+}) => {
   await startDemo(page);
   await page.getByRole("link", { name: "House rules" }).click();
   await page.getByRole("button", { name: /long life, 4:/ }).click();
@@ -300,13 +357,22 @@ test("house rules: a school of charging by a click, and uncertainties with one d
 test("an archive holds every board's sheet as Markdown", async ({ page }) => {
   await startDemo(page);
   await page.getByRole("button", { name: "Reed bed recorders (demo)" }).click();
-  const [file] = await Promise.all([page.waitForEvent("download", { timeout: 40_000 }), dialog(page).getByRole("button", { name: "Export archive" }).click()]);
+  const [file] = await Promise.all([
+    page.waitForEvent("download", { timeout: 40_000 }),
+    dialog(page).getByRole("button", { name: "Export archive" }).click(),
+  ]);
   const files = unzipSync(new Uint8Array(readFileSync(await file.path())));
-  expect(Object.keys(files).filter((f) => f.startsWith("sheets/")).sort()).toEqual(expect.arrayContaining(["sheets/marl-15.md", "sheets/sedge-51.md"]));
+  expect(
+    Object.keys(files)
+      .filter((f) => f.startsWith("sheets/"))
+      .sort(),
+  ).toEqual(expect.arrayContaining(["sheets/marl-15.md", "sheets/sedge-51.md"]));
   expect(strFromU8(files["sheets/marl-15.md"] as Uint8Array)).toMatch(/^# Marl 15/);
 });
 
-test("with nothing worked out the comparison fills in board by board, those in sight first, and what is scrolled to comes", async ({ page }) => {
+test("with nothing worked out the comparison fills in board by board, those in sight first, and what is scrolled to comes", async ({
+  page,
+}) => {
   await startDemo(page);
   await page.evaluate(
     () =>
@@ -343,5 +409,7 @@ test("sums are fed from the end of a log too", async ({ page }) => {
   await expect(page.getByRole("heading", { name: "Results" })).toBeVisible();
   await page.getByRole("link", { name: "Sums", exact: true }).click();
   await expect(page.getByLabel("Values from")).toHaveText("open: Sun and clouds");
-  await expect(page.getByRole("region", { name: "Heat of a linear charger" }).getByText(/From runs: .*input voltage/)).toBeVisible();
+  await expect(
+    page.getByRole("region", { name: "Heat of a linear charger" }).getByText(/From runs: .*input voltage/),
+  ).toBeVisible();
 });

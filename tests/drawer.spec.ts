@@ -2,12 +2,17 @@ import { boardOf, chooseFrom, expect, finishLog, noSeriousAxe, startDemo, startE
 
 const DAY = 86_400_000;
 
-test("a cell is entered, labelled, read a week later and rejected with the reason; its code finds it", async ({ page }) => {
+test("a cell is entered, labelled, read a week later and rejected with the reason; its code finds it", async ({
+  page,
+}) => {
   await page.clock.install({ time: new Date("2026-11-02T09:00:00Z") });
   await startEmpty(page);
   await page.getByRole("link", { name: "Cells", exact: true }).click();
   await expect(page.getByText("No cells yet.")).toBeVisible();
-  for (const [name, capacity] of [["Fen 1", "1.2"], ["Fen 2", "1.2"]] as const) {
+  for (const [name, capacity] of [
+    ["Fen 1", "1.2"],
+    ["Fen 2", "1.2"],
+  ] as const) {
     await page.getByRole("button", { name: "Add cell" }).click();
     await page.getByLabel("Name on the label").fill(name);
     await page.getByLabel("Rated capacity", { exact: true }).fill(capacity);
@@ -46,13 +51,18 @@ test("a cell is entered, labelled, read a week later and rejected with the reaso
   await page.emulateMedia({ media: "screen" });
 
   await page.getByRole("link", { name: "Cell drawer" }).click();
-  for (const [days, volts] of [[1.1, ["4.182", "4.170"]], [8, ["4.176", "4.080"]]] as const) {
+  for (const [days, volts] of [
+    [1.1, ["4.182", "4.170"]],
+    [8, ["4.176", "4.080"]],
+  ] as const) {
     await page.clock.setFixedTime(new Date(Date.parse("2026-11-02T09:00:00Z") + days * DAY));
     await read(volts);
   }
   await expect(page.locator('[data-cell="Fen 1"]')).toHaveAttribute("data-state", "sound");
   await expect(page.locator('[data-cell="Fen 2"]')).toHaveAttribute("data-state", "reject it");
-  await expect(page.locator('[data-cell="Fen 2"]')).toContainText(/falls by 1[0-9].mV\/day at rest, more than 5.mV\/day/);
+  await expect(page.locator('[data-cell="Fen 2"]')).toContainText(
+    /falls by 1[0-9].mV\/day at rest, more than 5.mV\/day/,
+  );
   await noSeriousAxe(page);
 
   await page.getByLabel("Code on a label").fill(code.toLowerCase());
@@ -85,12 +95,17 @@ test("a cell is entered, labelled, read a week later and rejected with the reaso
   await expect(page.getByRole("heading", { name: "Fen 1", level: 1 })).toBeVisible();
 });
 
-test("a discharge names its cell: the history holds it, its capacity judges the cell, and a rejected one is not offered", async ({ page }) => {
+test("a discharge names its cell: the history holds it, its capacity judges the cell, and a rejected one is not offered", async ({
+  page,
+}) => {
   test.setTimeout(120_000);
   await startEmpty(page);
   await boardOf(page, "Heron 44", ["charges a cell"], {});
   await page.getByRole("link", { name: "Cells", exact: true }).click();
-  for (const [name, capacity] of [["Fen 3", "2.2"], ["Fen 4", "2.2"]] as const) {
+  for (const [name, capacity] of [
+    ["Fen 3", "2.2"],
+    ["Fen 4", "2.2"],
+  ] as const) {
     await page.getByRole("button", { name: "Add cell" }).click();
     await page.getByLabel("Name on the label").fill(name);
     await page.getByLabel("Rated capacity", { exact: true }).fill(capacity);
@@ -125,11 +140,14 @@ test("a discharge names its cell: the history holds it, its capacity judges the 
   await expect(page.getByRole("heading", { name: "Results" })).toBeVisible();
 });
 
-test("the demo's drawer has every state and something due, and what is to be rejected can't be charged", async ({ page }) => {
+test("the demo's drawer has every state and something due, and what is to be rejected can't be charged", async ({
+  page,
+}) => {
   await startDemo(page);
   await page.getByRole("link", { name: "Cells", exact: true }).click();
   await expect(page.getByRole("heading", { name: "Due to be read" })).toBeVisible();
-  for (const state of ["rejected", "reject it", "in doubt", "unknown"]) await expect(page.locator(`[data-state="${state}"]`).first()).toBeVisible();
+  for (const state of ["rejected", "reject it", "in doubt", "unknown"])
+    await expect(page.locator(`[data-state="${state}"]`).first()).toBeVisible();
   const bad = (await page.locator('[data-state="reject it"]').first().getAttribute("data-cell")) as string;
   await page.goto("/");
   await page.getByRole("link", { name: "Alder 12" }).first().click();
@@ -143,7 +161,9 @@ test("the demo's drawer has every state and something due, and what is to be rej
   await expect(page.getByLabel(`Label of ${bad}`)).toContainText("REJECT: not to be charged");
 });
 
-test("six cells that are alike are one form, numbered past those that are there, and one act to undo", async ({ page }) => {
+test("six cells that are alike are one form, numbered past those that are there, and one act to undo", async ({
+  page,
+}) => {
   await startEmpty(page);
   await page.goto("/cells");
   const add = async (name: string, count: string) => {

@@ -1,6 +1,8 @@
 import { chooseFrom, expect, noSeriousAxe, startDemo, startEmpty, test } from "./helpers";
 
-test("from the demo by keyboard: the panel's feed is opened, a thinner cable limits it, saved, deleted and undone", async ({ page }) => {
+test("from the demo by keyboard: the panel's feed is opened, a thinner cable limits it, saved, deleted and undone", async ({
+  page,
+}) => {
   await startDemo(page);
   await page.keyboard.press("Control+k");
   await page.keyboard.type("charger feed", { delay: 20 });
@@ -41,7 +43,9 @@ test("from the demo by keyboard: the panel's feed is opened, a thinner cable lim
   await expect(page.getByLabel("Supply voltage")).toHaveValue("7");
 });
 
-test("an empty notebook: stages are added and moved, a sink is asked for, a value that makes no sense is refused", async ({ page }) => {
+test("an empty notebook: stages are added and moved, a sink is asked for, a value that makes no sense is refused", async ({
+  page,
+}) => {
   await startEmpty(page);
   await page.goto("/feed");
   const answer = page.getByRole("status").filter({ hasText: /It (charges|does not charge)/ });
@@ -52,7 +56,9 @@ test("an empty notebook: stages are added and moved, a sink is asked for, a valu
   await page.getByLabel("Supply voltage").fill("9");
   await expect(answer).toContainText(/It charges at 500\smA\./);
   // (9 − 0.15 − 5) V × 0.504 A = 1.94 W; (110 − 25) K ÷ 1.94 W − 6 K/W.
-  await expect(page.getByRole("table", { name: "Stages of the feed" }).getByRole("row", { name: /linear regulator/ })).toContainText(/1\.94\sW.*37\.8\sK\/W or less/);
+  await expect(
+    page.getByRole("table", { name: "Stages of the feed" }).getByRole("row", { name: /linear regulator/ }),
+  ).toContainText(/1\.94\sW.*37\.8\sK\/W or less/);
   await expect(page.getByText("Caution: the linear regulator heats what is beside it.")).toBeVisible();
   await page.getByLabel("Supply voltage").fill("900");
   await expect(page.getByText(/Between 500\smV and 60\sV/)).toBeVisible();

@@ -1,10 +1,22 @@
 import { readFileSync } from "node:fs";
 import { unzipSync } from "fflate";
-import { assumeMeters, chooseFrom, expect, noSeriousAxe, startDemo, startEmpty, test, verdictOf, writeBoard } from "./helpers";
+import {
+  assumeMeters,
+  chooseFrom,
+  expect,
+  noSeriousAxe,
+  startDemo,
+  startEmpty,
+  test,
+  verdictOf,
+  writeBoard,
+} from "./helpers";
 import type { Page } from "@playwright/test";
 
-const GOOD = "Akkuspannung [V];Akkustrom [mA];Ausgangsspannung [V];Laststrom [mA]\r\n4,10;3,2;5,03;0\r\n4,10;272;5,02;200\r\n4,10;690;5,01;500\r\n4,10;1390;5,00;1000\r\n3,10;3,9;5,02;0\r\n3,10;362;5,01;200\r\n3,10;930;5,00;500\r\n3,10;1930;4,98;1000\r\n";
-const choose = (page: Page, name: string, text: string) => page.getByLabel("CSV to import").setInputFiles({ name, mimeType: "text/csv", buffer: Buffer.from(text) });
+const GOOD =
+  "Akkuspannung [V];Akkustrom [mA];Ausgangsspannung [V];Laststrom [mA]\r\n4,10;3,2;5,03;0\r\n4,10;272;5,02;200\r\n4,10;690;5,01;500\r\n4,10;1390;5,00;1000\r\n3,10;3,9;5,02;0\r\n3,10;362;5,01;200\r\n3,10;930;5,00;500\r\n3,10;1930;4,98;1000\r\n";
+const choose = (page: Page, name: string, text: string) =>
+  page.getByLabel("CSV to import").setInputFiles({ name, mimeType: "text/csv", buffer: Buffer.from(text) });
 const words = async (page: Page) => {
   await page.getByRole("table").first().waitFor();
   return page.getByRole("table").first().innerText();
@@ -63,7 +75,10 @@ test("a run goes out as CSV, JSON, SVG and PNG", async ({ page }) => {
   const csv = await get("Export CSV");
   expect(csv.name).toBe("load-sweep.csv");
   expect(csv.bytes.toString().split("\r\n")[0]).toContain("Battery voltage / V,Battery current / A");
-  const json = JSON.parse((await get("Export JSON")).bytes.toString()) as { points: unknown[]; findings: { characteristic: string }[] };
+  const json = JSON.parse((await get("Export JSON")).bytes.toString()) as {
+    points: unknown[];
+    findings: { characteristic: string }[];
+  };
   expect(json.points.length).toBe(csv.bytes.toString().trim().split("\r\n").length - 1);
   expect(json.findings.some((f) => f.characteristic === "boost.max-current")).toBe(true);
   await page.locator(".recharts-surface").first().waitFor();
@@ -79,7 +94,10 @@ test("a run goes out as CSV, JSON, SVG and PNG", async ({ page }) => {
 test("the whole notebook goes out and into an empty profile, and nothing differs", async ({ page, browser }) => {
   await startDemo(page);
   await page.getByRole("button", { name: "Reed bed recorders (demo)" }).click();
-  const [out] = await Promise.all([page.waitForEvent("download"), page.getByRole("dialog").getByRole("button", { name: "Export archive" }).click()]);
+  const [out] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("dialog").getByRole("button", { name: "Export archive" }).click(),
+  ]);
   const path = await out.path();
   await page.keyboard.press("Escape");
   await expect(page.getByText(/^archived \d+ \w+ \d{4}/)).toBeVisible();
@@ -97,10 +115,20 @@ test("the whole notebook goes out and into an empty profile, and nothing differs
   expect(await words(fresh)).toBe(before);
   await fresh.getByRole("button", { name: "Reed bed recorders (demo)" }).click();
   const row = fresh.getByRole("dialog").getByRole("listitem").filter({ hasText: "Reed bed" });
-  const [again] = await Promise.all([fresh.waitForEvent("download"), row.getByRole("button", { name: "Export archive" }).click()]);
-  const records = (p: string) => Object.fromEntries(Object.entries(unzipSync(new Uint8Array(readFileSync(p)))).filter(([k]) => k.startsWith("records/")).map(([k, v]) => [k, Buffer.from(v).toString()]));
+  const [again] = await Promise.all([
+    fresh.waitForEvent("download"),
+    row.getByRole("button", { name: "Export archive" }).click(),
+  ]);
+  const records = (p: string) =>
+    Object.fromEntries(
+      Object.entries(unzipSync(new Uint8Array(readFileSync(p))))
+        .filter(([k]) => k.startsWith("records/"))
+        .map(([k, v]) => [k, Buffer.from(v).toString()]),
+    );
   expect(records(await again.path())).toEqual(records(path));
-  await fresh.getByLabel("Archive to import").setInputFiles({ name: "damaged.zip", mimeType: "application/zip", buffer: readFileSync(path).subarray(0, 900) });
+  await fresh
+    .getByLabel("Archive to import")
+    .setInputFiles({ name: "damaged.zip", mimeType: "application/zip", buffer: readFileSync(path).subarray(0, 900) });
   await expect(fresh.getByText(/damaged.zip: This is no zip archive/)).toBeVisible();
   await other.close();
 });
@@ -149,7 +177,10 @@ test("a verdict opens to why, down to the points", async ({ page }) => {
   await expect(page.getByText(/the supply/).first()).toBeVisible();
   await expect(page.getByText("Raise the supply's current limit").first()).toBeVisible();
   await noSeriousAxe(page);
-  await page.getByRole("link", { name: /^point \d+$/ }).first().click();
+  await page
+    .getByRole("link", { name: /^point \d+$/ })
+    .first()
+    .click();
   await expect(page.getByRole("heading", { name: "Points" })).toBeVisible();
   const id = decodeURIComponent(new URL(page.url()).hash.slice(1));
   await expect(page.locator(`[id="${id}"]`)).toBeInViewport();

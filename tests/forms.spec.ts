@@ -19,7 +19,9 @@ test("a form that is refused leads to its first wrong field, and keeps what was 
   await expect(page.locator('[data-cell="Fen 9"]')).toBeVisible();
 });
 
-test("a characteristic is found by a part of its name or of what it means, the board's functions first; only its conditions are asked", async ({ page }) => {
+test("a characteristic is found by a part of its name or of what it means, the board's functions first; only its conditions are asked", async ({
+  page,
+}) => {
   await startEmpty(page);
   await boardOf(page, "Heron 44", ["protects the cell"], {});
   await page.getByRole("button", { name: "Add claim", exact: true }).click();
@@ -45,10 +47,13 @@ test("a characteristic is found by a part of its name or of what it means, the b
   await expect(dialog.getByLabel(/^At battery voltage/)).toHaveCount(0);
 });
 
-test("house rules stand by what they are about, with Save in sight; changes are counted and can be discarded", async ({ page }) => {
+test("house rules stand by what they are about, with Save in sight; changes are counted and can be discarded", async ({
+  page,
+}) => {
   await startEmpty(page);
   await page.getByRole("link", { name: "House rules" }).click();
-  for (const title of ["Verdicts", "Battery voltages", "Points", "Heat", "Charging", "Cells in the drawer"]) await expect(page.getByRole("region", { name: title, exact: true })).toBeAttached();
+  for (const title of ["Verdicts", "Battery voltages", "Points", "Heat", "Charging", "Cells in the drawer"])
+    await expect(page.getByRole("region", { name: title, exact: true })).toBeAttached();
   await expect(page.getByRole("button", { name: "Save house rules" })).toBeInViewport();
   await page.getByLabel("Regulation band").fill("3");
   await page.getByLabel("Full battery").fill("9");
@@ -60,7 +65,9 @@ test("house rules stand by what they are about, with Save in sight; changes are 
   await expect(page.getByText("No changes.")).toBeVisible();
 });
 
-test("the guide is a page a task with its pictures, reached before any notebook, by ? and by Ctrl K", async ({ page }) => {
+test("the guide is a page a task with its pictures, reached before any notebook, by ? and by Ctrl K", async ({
+  page,
+}) => {
   await page.goto("/");
   await page.getByRole("link", { name: "Guide" }).click();
   await expect(page.getByRole("heading", { name: "A log, before any board", level: 1 })).toBeVisible();
@@ -72,7 +79,10 @@ test("the guide is a page a task with its pictures, reached before any notebook,
   await noSeriousAxe(page);
   await startEmpty(page);
   await page.keyboard.press("?");
-  await page.getByRole("dialog").getByRole("link", { name: /^Guide/ }).click();
+  await page
+    .getByRole("dialog")
+    .getByRole("link", { name: /^Guide/ })
+    .click();
   await expect(page.getByRole("navigation", { name: "Guide" })).toBeVisible();
   await expect(page.getByRole("dialog")).toHaveCount(0);
 });
@@ -86,7 +96,10 @@ test("the drawer sorts by any column; what is not known comes last", async ({ pa
   const capacities = () => table.locator(`tbody tr > :nth-child(${heads.indexOf("Capacity") + 1})`).allInnerTexts();
   const before = await capacities();
   await table.getByRole("button", { name: "Capacity" }).click();
-  await expect(table.getByRole("columnheader", { name: "Capacity" })).toHaveAttribute("aria-sort", /ascending|descending/);
+  await expect(table.getByRole("columnheader", { name: "Capacity" })).toHaveAttribute(
+    "aria-sort",
+    /ascending|descending/,
+  );
   const sorted = await capacities();
   expect([...sorted].sort()).toEqual([...before].sort());
   const known = sorted.filter((t) => t !== "—");
@@ -94,7 +107,9 @@ test("the drawer sorts by any column; what is not known comes last", async ({ pa
   expect(known.length).toBeGreaterThan(0);
 });
 
-test("a field of a plan that is hidden by another choice blocks nothing, and comes back with what the plan holds", async ({ page }) => {
+test("a field of a plan that is hidden by another choice blocks nothing, and comes back with what the plan holds", async ({
+  page,
+}) => {
   await startEmpty(page);
   await boardOf(page, "Teal 4", ["charges a cell"], {});
   await page.getByRole("button", { name: "Prepare a charge cycle" }).click();

@@ -2,10 +2,18 @@ import { test as base, expect, type Locator, type Page } from "@playwright/test"
 import AxeBuilder from "@axe-core/playwright";
 
 /** Chooses of a list, by what the choice is called inside, by its label or by its place. */
-export async function chooseFrom(field: Locator, what: string | { readonly label: string } | { readonly index: number }): Promise<void> {
+export async function chooseFrom(
+  field: Locator,
+  what: string | { readonly label: string } | { readonly index: number },
+): Promise<void> {
   await field.click();
   const page = field.page();
-  const option = typeof what === "string" ? page.locator(`[role="option"][data-choice=${JSON.stringify(what)}]`) : "label" in what ? page.getByRole("option", { name: what.label, exact: true }) : page.getByRole("option").nth(what.index);
+  const option =
+    typeof what === "string"
+      ? page.locator(`[role="option"][data-choice=${JSON.stringify(what)}]`)
+      : "label" in what
+        ? page.getByRole("option", { name: what.label, exact: true })
+        : page.getByRole("option").nth(what.index);
   await option.click();
 }
 
@@ -66,7 +74,11 @@ export async function startDemo(page: Page): Promise<void> {
 }
 
 /** A boost board with a claimed output and a claimed maximum, by clicks. */
-export async function writeBoard(page: Page, name: string, claims: Readonly<Record<string, string>> = { "No-load voltage": "5 V ±5 %", "Highest load held": "≥ 0.8" }): Promise<void> {
+export async function writeBoard(
+  page: Page,
+  name: string,
+  claims: Readonly<Record<string, string>> = { "No-load voltage": "5 V ±5 %", "Highest load held": "≥ 0.8" },
+): Promise<void> {
   await page.getByRole("button", { name: "Add board" }).click();
   await page.getByLabel("Name", { exact: true }).fill(name);
   await page.getByLabel("boosts to an output").check();
@@ -80,7 +92,12 @@ export async function writeBoard(page: Page, name: string, claims: Readonly<Reco
 }
 
 /** A board with these functions and claims, by clicks. */
-export async function boardOf(page: Page, name: string, functions: readonly string[], claims: Readonly<Record<string, string>>): Promise<void> {
+export async function boardOf(
+  page: Page,
+  name: string,
+  functions: readonly string[],
+  claims: Readonly<Record<string, string>>,
+): Promise<void> {
   await page.getByRole("button", { name: "Add board" }).click();
   await page.getByLabel("Name", { exact: true }).fill(name);
   for (const f of functions) await page.getByLabel(f).check();
@@ -93,7 +110,10 @@ export async function boardOf(page: Page, name: string, functions: readonly stri
 }
 
 /** From a board's sheet to the capture screen, every danger ticked. */
-export async function startSweep(page: Page, options: { simulated?: string; dwell?: string; batteries?: string; loads?: string } = {}): Promise<void> {
+export async function startSweep(
+  page: Page,
+  options: { simulated?: string; dwell?: string; batteries?: string; loads?: string } = {},
+): Promise<void> {
   await page.getByRole("button", { name: "Prepare a load sweep" }).click();
   await expect(page.getByText("The application watches these")).toBeVisible();
   if (options.simulated) {
@@ -134,7 +154,8 @@ export async function noSeriousAxe(page: Page, rules?: readonly string[]): Promi
 }
 
 /** Finishes a live log once it has come to its end. */
-export const finishLog = (page: Page, timeout = 60_000): Promise<void> => page.locator('button[aria-keyshortcuts="F"]', { hasText: "Finish log" }).click({ timeout });
+export const finishLog = (page: Page, timeout = 60_000): Promise<void> =>
+  page.locator('button[aria-keyshortcuts="F"]', { hasText: "Finish log" }).click({ timeout });
 
 /** Finishes a live log before its end, which is asked about. */
 export async function finishEarly(page: Page): Promise<void> {

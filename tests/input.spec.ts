@@ -1,7 +1,24 @@
 import type { Page } from "@playwright/test";
 import { simulate } from "../src/core/rehearsal/simulated-bench";
-import { drawMeter, PanelSimulation, seeded, showReading, SIMULATED_PANELS, type PanelBench } from "../src/core/simulator";
-import { assumeMeters, boardOf, chooseFrom, expect, finishLog, noSeriousAxe, startEmpty, test, verdictOf } from "./helpers";
+import {
+  drawMeter,
+  PanelSimulation,
+  seeded,
+  showReading,
+  SIMULATED_PANELS,
+  type PanelBench,
+} from "../src/core/simulator";
+import {
+  assumeMeters,
+  boardOf,
+  chooseFrom,
+  expect,
+  finishLog,
+  noSeriousAxe,
+  startEmpty,
+  test,
+  verdictOf,
+} from "./helpers";
 
 /** Every danger ticked, the log begun. */
 async function go(page: Page): Promise<void> {
@@ -11,7 +28,13 @@ async function go(page: Page): Promise<void> {
   await expect(page.getByTestId("task")).not.toHaveText("…");
 }
 
-async function start(page: Page, act: string, on: string, fields: Readonly<Record<string, string>> = {}, choose: readonly string[] = []): Promise<void> {
+async function start(
+  page: Page,
+  act: string,
+  on: string,
+  fields: Readonly<Record<string, string>> = {},
+  choose: readonly string[] = [],
+): Promise<void> {
   await page.getByRole("button", { name: act }).click();
   for (const label of choose) await page.getByLabel(label).check();
   await page.getByLabel("The simulated bench").check();
@@ -26,13 +49,19 @@ async function toTheEnd(page: Page): Promise<void> {
   await expect(page.getByRole("heading", { name: "Results" })).toBeVisible();
 }
 
-const found = (page: Page, name: string) => page.getByRole("row").filter({ has: page.getByRole("rowheader", { name, exact: true }) });
+const found = (page: Page, name: string) =>
+  page.getByRole("row").filter({ has: page.getByRole("rowheader", { name, exact: true }) });
 const back = (page: Page) => page.getByRole("link", { name: /^Board/ }).click();
 
-test("heat soak: foretold while it warms; a cool module meets its ambient, a hot one misses it, a shiny part is not fairly tested", async ({ page }) => {
+test("heat soak: foretold while it warms; a cool module meets its ambient, a hot one misses it, a shiny part is not fairly tested", async ({
+  page,
+}) => {
   test.setTimeout(150_000);
   await startEmpty(page);
-  await boardOf(page, "Heron 31", ["boosts to an output"], { "No-load voltage": "5 V ±5 %", "Highest ambient": "≥ 70" });
+  await boardOf(page, "Heron 31", ["boosts to an output"], {
+    "No-load voltage": "5 V ±5 %",
+    "Highest ambient": "≥ 70",
+  });
   await start(page, "Prepare a heat soak", "Sound in every part", { "Load on the output": "0.9" });
   await chooseFrom(page.getByLabel("Bench clock"), "60");
   const settles = page.locator('[data-figure="Settles at"]');
@@ -48,31 +77,46 @@ test("heat soak: foretold while it warms; a cool module meets its ambient, a hot
   await back(page);
   await expect(verdictOf(page, "Highest ambient").first()).toContainText("meets");
 
-  await start(page, "Prepare a heat soak", "Nothing disconnects its battery, and nothing limits a short", { "Load on the output": "0.9" });
+  await start(page, "Prepare a heat soak", "Nothing disconnects its battery, and nothing limits a short", {
+    "Load on the output": "0.9",
+  });
   await toTheEnd(page);
   await back(page);
   await expect(verdictOf(page, "Highest ambient").first()).toContainText("misses");
 
   await page.getByRole("link", { name: "Nimbus Bench" }).click();
-  await boardOf(page, "Heron 38", ["boosts to an output"], { "No-load voltage": "5 V ±5 %", "Highest ambient": "≥ 70" });
+  await boardOf(page, "Heron 38", ["boosts to an output"], {
+    "No-load voltage": "5 V ±5 %",
+    "Highest ambient": "≥ 70",
+  });
   await page.getByRole("button", { name: "Prepare a heat soak" }).click();
   await page.getByLabel("infrared on the bare part").check();
   await expect(page.locator('[data-remark="care"]').filter({ hasText: "reads far too low" })).toBeVisible();
   await page.getByLabel("The simulated bench").check();
-  await chooseFrom(page.getByLabel("with this invented module"), { label: "Nothing disconnects its battery, and nothing limits a short" });
+  await chooseFrom(page.getByLabel("with this invented module"), {
+    label: "Nothing disconnects its battery, and nothing limits a short",
+  });
   await page.getByLabel("Load on the output", { exact: true }).fill("0.9");
   await go(page);
   await toTheEnd(page);
-  await expect(page.getByText("An infrared thermometer looked at a shiny part: it reads far too low.").first()).toBeVisible();
+  await expect(
+    page.getByText("An infrared thermometer looked at a shiny part: it reads far too low.").first(),
+  ).toBeVisible();
   await back(page);
   // It read so low that it seems to meet: that says nothing.
   await expect(verdictOf(page, "Highest ambient").first()).toContainText("not fairly tested");
 });
 
-test("power path: a module that hands over within its band meets, one that drops its output misses", async ({ page }) => {
+test("power path: a module that hands over within its band meets, one that drops its output misses", async ({
+  page,
+}) => {
   test.setTimeout(150_000);
   await startEmpty(page);
-  await boardOf(page, "Heron 32", ["boosts to an output", "feeds the load from the input"], { "No-load voltage": "5 V ±5 %", "Handover time": "≤ 20 ms", "Finishes under load": "yes" });
+  await boardOf(page, "Heron 32", ["boosts to an output", "feeds the load from the input"], {
+    "No-load voltage": "5 V ±5 %",
+    "Handover time": "≤ 20 ms",
+    "Finishes under load": "yes",
+  });
   await start(page, "Prepare a power path", "Feeds the load from the input, hands over within the band");
   await chooseFrom(page.getByLabel("Bench clock"), "1");
   await expect(page.getByLabel("Events").getByText("input plugged in").first()).toBeVisible({ timeout: 20_000 });
@@ -82,7 +126,9 @@ test("power path: a module that hands over within its band meets, one that drops
   await noSeriousAxe(page);
   await back(page);
   await expect(verdictOf(page, "Handover time").first()).toContainText("meets");
-  await start(page, "Prepare a power path", "Feeds the load from the input, hands over within the band", {}, ["charging while the output carries a load"]);
+  await start(page, "Prepare a power path", "Feeds the load from the input, hands over within the band", {}, [
+    "charging while the output carries a load",
+  ]);
   await toTheEnd(page);
   await expect(page.getByText(/the input feeds the load/)).toBeVisible();
   await expect(page.getByText(/The input draws up to 7\d\d\smA: use a supply of at least/)).toBeVisible();
@@ -95,7 +141,13 @@ test("power path: a module that hands over within its band meets, one that drops
   await expect(page.getByText(/more than the load's limit of 5\.5\sV/)).toBeVisible();
   await back(page);
   await expect(verdictOf(page, "Handover time").first()).toContainText("misses");
-  await start(page, "Prepare a power path", "The load stays on the cell: charging never ends under it", { "Counts as not ending after no change for": "900" }, ["charging while the output carries a load"]);
+  await start(
+    page,
+    "Prepare a power path",
+    "The load stays on the cell: charging never ends under it",
+    { "Counts as not ending after no change for": "900" },
+    ["charging while the output carries a load"],
+  );
   await toTheEnd(page);
   await expect(page.getByText(/never reaches its termination current/)).toBeVisible();
   await back(page);
@@ -106,7 +158,10 @@ test("power path: a scope's waveform comes as a CSV, and what it caught can be t
   test.setTimeout(90_000);
   await startEmpty(page);
   await assumeMeters(page);
-  await boardOf(page, "Heron 33", ["boosts to an output", "feeds the load from the input"], { "No-load voltage": "5 V ±5 %", "Handover time": "≤ 5 ms" });
+  await boardOf(page, "Heron 33", ["boosts to an output", "feeds the load from the input"], {
+    "No-load voltage": "5 V ±5 %",
+    "Handover time": "≤ 5 ms",
+  });
   // Pulled at 100 ms: down to 3.8 V for 12 ms, back with a time constant of 3 ms.
   const rows = Array.from({ length: 4000 }, (_, k) => {
     const t = k / 10;
@@ -114,7 +169,11 @@ test("power path: a scope's waveform comes as a CSV, and what it caught can be t
     return `${t.toFixed(1)};${v.toFixed(3)};${t < 100 ? "5.100" : "0.020"};0.180`;
   });
   await page.getByRole("link", { name: "Import log of a power path" }).click();
-  await page.getByLabel("CSV to import").setInputFiles({ name: "scope.csv", mimeType: "text/csv", buffer: Buffer.from(["Time (ms);Vout (V);Vin (V);Iload (A)", ...rows, ""].join("\n")) });
+  await page.getByLabel("CSV to import").setInputFiles({
+    name: "scope.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from(["Time (ms);Vout (V);Vin (V);Iload (A)", ...rows, ""].join("\n")),
+  });
   await page.getByRole("button", { name: /^Import/ }).click();
   await expect(found(page, "Dip at handover, unplugged")).toContainText(/1\.2[34567]\d* ±/);
   // 1.25 V·e^(−t/3 ms) is 0.3 V after 4.3 ms: 16.3 ms out of the band in all.
@@ -138,9 +197,23 @@ test("power path: a scope's waveform comes as a CSV, and what it caught can be t
   await type({ "Output voltage": "5.05", "Output current": "0.18", "Input voltage": "0" });
   await type({ "Output voltage": "5.05", "Output current": "0.18", "Input voltage": "0" });
   await expect(page.getByTestId("task")).toContainText("Plug the input in (1 of 1)");
-  await type({ "Output voltage": "5.02", "Output current": "0.18", "Input voltage": "5.1", "Lowest output caught": "4.9", "Highest output caught": "5.3", "Time out of band": "2m" });
+  await type({
+    "Output voltage": "5.02",
+    "Output current": "0.18",
+    "Input voltage": "5.1",
+    "Lowest output caught": "4.9",
+    "Highest output caught": "5.3",
+    "Time out of band": "2m",
+  });
   await expect(page.getByTestId("task")).toContainText("Unplug the input (1 of 1)");
-  await type({ "Output voltage": "5.05", "Output current": "0.18", "Input voltage": "0", "Lowest output caught": "4.7", "Highest output caught": "5.05", "Time out of band": "3m" });
+  await type({
+    "Output voltage": "5.05",
+    "Output current": "0.18",
+    "Input voltage": "0",
+    "Lowest output caught": "4.7",
+    "Highest output caught": "5.05",
+    "Time out of band": "3m",
+  });
   await finishLog(page);
   await expect(page.getByText(/Pulled under load \(one seen\): down to 4\.70\sV/)).toBeVisible();
   await back(page);
@@ -150,14 +223,19 @@ test("power path: a scope's waveform comes as a CSV, and what it caught can be t
 test("solar input: a charger that holds its panel meets, one that wastes and drags misses", async ({ page }) => {
   test.setTimeout(120_000);
   await startEmpty(page);
-  await boardOf(page, "Heron 34", ["charges a cell", "takes a solar panel"], { "Conversion efficiency": "≥ 81 %", "Panel voltage held": "6 V ±2 %" });
+  await boardOf(page, "Heron 34", ["charges a cell", "takes a solar panel"], {
+    "Conversion efficiency": "≥ 81 %",
+    "Panel voltage held": "6 V ±2 %",
+  });
   await page.getByRole("button", { name: "Prepare a solar input" }).click();
   await page.getByLabel("Panel's open-circuit voltage at 25 °C").fill("9.5");
   await expect(page.locator('[data-remark="refused"]')).toContainText("a cold bright morning destroys the board");
   await page.getByLabel("Panel's open-circuit voltage at 25 °C").fill("7.2");
   await expect(page.locator('[data-remark="refused"]')).toHaveCount(0);
   await page.getByLabel("The simulated bench").check();
-  await chooseFrom(page.getByLabel("with this invented module"), { label: "Switching, holds the panel where it was set, sun and clouds" });
+  await chooseFrom(page.getByLabel("with this invented module"), {
+    label: "Switching, holds the panel where it was set, sun and clouds",
+  });
   await go(page);
   await chooseFrom(page.getByLabel("Bench clock"), "60");
   await expect(page.getByTestId("task")).toContainText(/Continue until it reaches/, { timeout: 20_000 });
@@ -175,10 +253,19 @@ test("solar input: a charger that holds its panel meets, one that wastes and dra
   await expect(verdictOf(page, "6 V ±2 %").first()).toContainText("misses");
 });
 
-test("a panel's log of an hour at ten samples a second, with clouds: steady stretches on the chart, the efficiency is the true one", async ({ page }) => {
+test("a panel's log of an hour at ten samples a second, with clouds: steady stretches on the chart, the efficiency is the true one", async ({
+  page,
+}) => {
   test.setTimeout(120_000);
   const { panel, charger, clouds } = SIMULATED_PANELS["holding-switcher"];
-  const bench: PanelBench = { panel, charger, clouds, seed: 77, cell: { chemistry: "lithium-ion", capacity: 2.2, resistance: 0.04 }, soc: 0.3 };
+  const bench: PanelBench = {
+    panel,
+    charger,
+    clouds,
+    seed: 77,
+    cell: { chemistry: "lithium-ion", capacity: 2.2, resistance: 0.04 },
+    soc: 0.3,
+  };
   const sun = new PanelSimulation(bench);
   const random = seeded(77);
   const roles = ["inputVoltage", "inputCurrent", "cellVoltage", "cellCurrent"] as const;
@@ -187,15 +274,24 @@ test("a panel's log of an hour at ten samples a second, with clouds: steady stre
   const rows = ["Time (s),Panel voltage (V),Panel current (A),Cell voltage (V),Cell current (A)"];
   for (let k = 0; k < 36_000; k++) {
     const x = sun.read();
-    rows.push([(k / 10).toFixed(1), ...roles.map((role, i) => showReading(meters[i] as (typeof meters)[number], x[role] ?? 0, random).toFixed(3))].join(","));
+    rows.push(
+      [
+        (k / 10).toFixed(1),
+        ...roles.map((role, i) => showReading(meters[i] as (typeof meters)[number], x[role] ?? 0, random).toFixed(3)),
+      ].join(","),
+    );
     sun.advance(0.1);
   }
-  expect(simulate("solar-input", "holding-switcher", { conditions: {}, instruments: {} }, 77)).toBeInstanceOf(PanelSimulation);
+  expect(simulate("solar-input", "holding-switcher", { conditions: {}, instruments: {} }, 77)).toBeInstanceOf(
+    PanelSimulation,
+  );
   await startEmpty(page);
   await assumeMeters(page);
   await boardOf(page, "Heron 35", ["charges a cell", "takes a solar panel"], { "Conversion efficiency": "≥ 95 %" });
   await page.getByRole("link", { name: "Import log of a solar input" }).click();
-  await page.getByLabel("CSV to import").setInputFiles({ name: "an hour of april.csv", mimeType: "text/csv", buffer: Buffer.from(`${rows.join("\n")}\n`) });
+  await page
+    .getByLabel("CSV to import")
+    .setInputFiles({ name: "an hour of april.csv", mimeType: "text/csv", buffer: Buffer.from(`${rows.join("\n")}\n`) });
   await page.getByRole("button", { name: /^Import/ }).click();
   await expect(page.getByText(/36.000 rows over 59 min/)).toBeVisible({ timeout: 30_000 });
   await expect(page.getByText(/Panel and cell current, steady light shaded/)).toBeVisible();
@@ -216,7 +312,9 @@ test("meter check: what the leads add is found, taken over, and stands in the ne
   await boardOf(page, "Heron 36", ["boosts to an output"], { "No-load voltage": "5 V ±5 %" });
   await start(page, "Prepare a meter check", "Leads at the terminals, a good meter");
   await toTheEnd(page);
-  await expect(page.getByText(/the output voltage sit on the terminals|output voltage read .* for each ampere/)).toBeVisible();
+  await expect(
+    page.getByText(/the output voltage sit on the terminals|output voltage read .* for each ampere/),
+  ).toBeVisible();
   await back(page);
   await start(page, "Prepare a meter check", "The load's own two-wire display", { "Current goes up to": "1.2" });
   await toTheEnd(page);

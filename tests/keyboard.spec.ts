@@ -139,12 +139,17 @@ test("compare, sheet, sums and rules are reached, used and left", async ({ page 
     await expect(page.getByLabel(next)).toBeChecked();
   }
   await press(page, page.getByRole("button", { name: "Save house rules" }));
-  await expect(page.getByRole("dialog").getByRole("listitem").filter({ hasText: "Efficiency up to 93.5 %" })).toContainText(/too close to call.*(meets|misses)/);
+  await expect(
+    page.getByRole("dialog").getByRole("listitem").filter({ hasText: "Efficiency up to 93.5 %" }),
+  ).toContainText(/too close to call.*(meets|misses)/);
   await press(page, page.getByRole("dialog").getByRole("button", { name: "Cancel" }));
   await expect(page.getByRole("dialog")).toHaveCount(0);
 });
 
-test("a log's result by keyboard: the values at a moment on all its charts, a result's sources, its verdict", async ({ page, context }) => {
+test("a log's result by keyboard: the values at a moment on all its charts, a result's sources, its verdict", async ({
+  page,
+  context,
+}) => {
   await context.grantPermissions(["clipboard-read", "clipboard-write"]);
   await startDemo(page);
   await goTo(page, "alder 12");
@@ -152,7 +157,9 @@ test("a log's result by keyboard: the values at a moment on all its charts, a re
   await press(page, step.getByRole("button", { name: "Charge cycle", exact: true }));
   await expect(step.getByText(/^From the first current to the rest after it/)).toBeVisible();
   await press(page, step.getByRole("link", { name: "Charge on a short cable" }));
-  await expect(page.getByTestId("answer")).toContainText(/^Charges at 1\.00\sA, full at 4\.19\d\sV after 2\sh \d\d\smin, 2\.\d\d\sAh delivered\./);
+  await expect(page.getByTestId("answer")).toContainText(
+    /^Charges at 1\.00\sA, full at 4\.19\d\sV after 2\sh \d\d\smin, 2\.\d\d\sAh delivered\./,
+  );
   await expect(page.getByTestId("answer")).toContainText(/Claims: \d met/);
   await page.locator("[data-chart] [data-curve]").first().waitFor();
   // Nothing is shown before it is asked for; then the same moment on every chart, with its numbers.
@@ -163,7 +170,11 @@ test("a log's result by keyboard: the values at a moment on all its charts, a re
   for (let k = 0; k < 3; k++) await page.keyboard.press("Shift+ArrowRight");
   await expect(page.locator('[data-chart="current"] [data-crosshair]')).toBeAttached();
   await expect.poll(() => page.locator("[data-crosshair]").count()).toBeGreaterThan(2);
-  expect(new Set(await page.locator("[data-crosshair]").evaluateAll((all) => all.map((e) => e.getAttribute("data-crosshair")))).size).toBe(1);
+  expect(
+    new Set(
+      await page.locator("[data-crosshair]").evaluateAll((all) => all.map((e) => e.getAttribute("data-crosshair"))),
+    ).size,
+  ).toBe(1);
   await expect(current).toHaveAttribute("aria-valuetext", /^1\sh .*, cell .*A$/);
   // The arrows move the values, not the stretch that is drawn.
   expect(await page.locator('[data-chart="current"]').getAttribute("data-from")).toBe(from);
@@ -171,7 +182,11 @@ test("a log's result by keyboard: the values at a moment on all its charts, a re
   await page.keyboard.press("Escape");
   await expect(page.locator("[data-crosshair]")).toHaveCount(0);
   await press(page, page.getByRole("button", { name: "Copy table" }));
-  await expect.poll(() => page.evaluate(() => navigator.clipboard.readText())).toMatch(/^Quantity\tConditions\tValue\tU \(k = 2\)\tUnit\nPre-charge current\t[^\n]*\n.*\nFull voltage\t\t4\.1920\t0\.0033\tV\n/s);
+  await expect
+    .poll(() => page.evaluate(() => navigator.clipboard.readText()))
+    .toMatch(
+      /^Quantity\tConditions\tValue\tU \(k = 2\)\tUnit\nPre-charge current\t[^\n]*\n.*\nFull voltage\t\t4\.1920\t0\.0033\tV\n/s,
+    );
   const results = page.getByRole("table", { name: "Results" });
   await press(page, results.getByRole("row").filter({ hasText: "Full voltage" }).getByRole("button"));
   await expect(results.getByText(/error of the cell voltage/).first()).toBeVisible();

@@ -14,13 +14,32 @@ const TIMES = Number(process.env.NIMBUS_KILLS ?? 4);
 const FEW = Number(process.env.NIMBUS_KILLS ?? 2);
 
 interface Stored {
-  readonly run: { readonly id: string; readonly setup: RunSetup; readonly source: { readonly board: string; readonly seed: number } } | null;
+  readonly run: {
+    readonly id: string;
+    readonly setup: RunSetup;
+    readonly source: { readonly board: string; readonly seed: number };
+  } | null;
   readonly chunks: readonly { readonly at: number; readonly columns: Readonly<Record<string, readonly number[]>> }[];
 }
 
 /** A browser of its own, killed with all its processes as a power cut would. */
 async function open(profile: string): Promise<{ page: Page; process: ChildProcess }> {
-  const process = spawn(chromiumPath(), ["--headless=new", "--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run", "--remote-debugging-port=0", `--user-data-dir=${profile}`, "about:blank"], { detached: true, stdio: ["ignore", "ignore", "pipe"] });
+  const process = spawn(
+    chromiumPath(),
+    [
+      "--headless=new",
+      "--no-sandbox",
+      "--disable-gpu",
+      "--disable-background-networking",
+      "--disable-component-update",
+      "--disable-sync",
+      "--no-first-run",
+      "--remote-debugging-port=0",
+      `--user-data-dir=${profile}`,
+      "about:blank",
+    ],
+    { detached: true, stdio: ["ignore", "ignore", "pipe"] },
+  );
   const address = await new Promise<string>((resolve, reject) => {
     let said = "";
     process.stderr?.on("data", (d: Buffer) => {
@@ -57,7 +76,12 @@ const stored = (page: Page, from: number): Promise<Stored> =>
             const list = records.result as { kind: string }[];
             resolve({
               run: (list.find((r) => r.kind === "run") ?? null) as Stored["run"],
-              chunks: (chunks.result as { at: number; from: number; columns: Record<string, Float64Array> }[]).filter((c) => c.from >= first).map((c) => ({ at: c.at, columns: Object.fromEntries(Object.entries(c.columns).map(([k, v]) => [k, [...v]])) })),
+              chunks: (chunks.result as { at: number; from: number; columns: Record<string, Float64Array> }[])
+                .filter((c) => c.from >= first)
+                .map((c) => ({
+                  at: c.at,
+                  columns: Object.fromEntries(Object.entries(c.columns).map(([k, v]) => [k, [...v]])),
+                })),
             });
           };
         };
@@ -65,7 +89,9 @@ const stored = (page: Page, from: number): Promise<Stored> =>
     from,
   );
 
-test(`a browser killed ${TIMES} times in the middle of a log at 100 samples a second loses at most the last second`, async ({ baseURL }) => {
+test(`a browser killed ${TIMES} times in the middle of a log at 100 samples a second loses at most the last second`, async ({
+  baseURL,
+}) => {
   test.setTimeout(60_000 + 12_000 * TIMES);
   const profile = mkdtempSync(join(tmpdir(), "nimbus-killed-"));
   let { page, process } = await open(profile);
@@ -99,8 +125,15 @@ test(`a browser killed ${TIMES} times in the middle of a log at 100 samples a se
       await page.goto(`${baseURL}/icon.svg`);
       const { run, chunks } = await stored(page, before);
       const last = chunks.at(-1);
-      expect(killedAt - (last?.at ?? 0), `kill ${k + 1}: how long before it the last write was, ms`).toBeLessThanOrEqual(1000);
-      const rows = chunks.flatMap((c) => (c.columns.time as number[]).map((_, i) => Object.fromEntries(Object.entries(c.columns).map(([role, v]) => [role, v[i]]))));
+      expect(
+        killedAt - (last?.at ?? 0),
+        `kill ${k + 1}: how long before it the last write was, ms`,
+      ).toBeLessThanOrEqual(1000);
+      const rows = chunks.flatMap((c) =>
+        (c.columns.time as number[]).map((_, i) =>
+          Object.fromEntries(Object.entries(c.columns).map(([role, v]) => [role, v[i]])),
+        ),
+      );
       expect(rows.length).toBeGreaterThan(50);
       before += rows.length;
       // Every sample is the one that the seeded source gives for its time.
@@ -141,7 +174,14 @@ const counts = (page: Page): Promise<Counts> =>
           const contents = tx.objectStore("contents").getAllKeys();
           tx.oncomplete = () => {
             request.result.close();
-            const all = records.result as { kind: string; id: string; runId: string; sequence: number; deletedAt?: string; draft?: boolean }[];
+            const all = records.result as {
+              kind: string;
+              id: string;
+              runId: string;
+              sequence: number;
+              deletedAt?: string;
+              draft?: boolean;
+            }[];
             const of = (kind: string) => all.filter((r) => r.kind === kind && !r.deletedAt && !r.draft);
             resolve({
               points: of("point").map(({ id, runId, sequence }) => ({ id, runId, sequence })),
@@ -158,12 +198,15 @@ const counts = (page: Page): Promise<Counts> =>
   );
 
 /** Runs whose log is stored without them. */
-const orphans = (c: Counts): string[] => [...new Set(c.chunks.map((x) => x.runId))].filter((id) => !c.runs.some((r) => r.id === id));
+const orphans = (c: Counts): string[] =>
+  [...new Set(c.chunks.map((x) => x.runId))].filter((id) => !c.runs.some((r) => r.id === id));
 
 /** Draws what a run of kills does; its seed is in the test's title. */
 const SEED = 20261711;
 
-test(`a browser killed ${FEW} times in the middle of a sweep keeps every point that was shown, and everything else (seed ${SEED})`, async ({ baseURL }) => {
+test(`a browser killed ${FEW} times in the middle of a sweep keeps every point that was shown, and everything else (seed ${SEED})`, async ({
+  baseURL,
+}) => {
   test.setTimeout(60_000 + 15_000 * FEW);
   const random = seeded(SEED);
   const profile = mkdtempSync(join(tmpdir(), "nimbus-killed-"));
@@ -172,29 +215,51 @@ test(`a browser killed ${FEW} times in the middle of a sweep keeps every point t
     await page.goto(`${baseURL}/`);
     await page.getByRole("button", { name: "Start empty notebook" }).click();
     await writeBoard(page, "Heron 12");
-    const sweep = { dwell: "0", batteries: "4.1 3.9 3.7 3.5 3.3 3.1", loads: Array.from({ length: 60 }, (_, k) => (k * 0.01).toFixed(2)).join(" "), simulated: "Synchronous boost, honest ratings" };
+    const sweep = {
+      dwell: "0",
+      batteries: "4.1 3.9 3.7 3.5 3.3 3.1",
+      loads: Array.from({ length: 60 }, (_, k) => (k * 0.01).toFixed(2)).join(" "),
+      simulated: "Synchronous boost, honest ratings",
+    };
     const board = page.url();
     await startSweep(page, sweep);
     let url = page.url();
     let runs = 1;
     for (let k = 0; k < FEW; k++) {
       await page.locator("h1").click();
-      await page.waitForFunction(() => document.querySelector('[data-readout="Output voltage"]')?.textContent?.match(/\d\.\d/) && document.querySelector('[data-testid="proposal"]'));
+      await page.waitForFunction(
+        () =>
+          document.querySelector('[data-readout="Output voltage"]')?.textContent?.match(/\d\.\d/) &&
+          document.querySelector('[data-testid="proposal"]'),
+      );
       // Points as fast as keys come, until it is killed at some moment of one.
       const shown = new Set<string>();
       const until = Date.now() + random.between(500, 1500);
       while (Date.now() < until) {
         await page.keyboard.press("t");
-        for (const id of await page.locator("tr[data-point]").evaluateAll((rows) => rows.map((r) => r.getAttribute("data-point") ?? ""))) shown.add(id);
+        for (const id of await page
+          .locator("tr[data-point]")
+          .evaluateAll((rows) => rows.map((r) => r.getAttribute("data-point") ?? "")))
+          shown.add(id);
       }
       await kill(process);
       ({ page, process } = await open(profile));
       await page.goto(`${baseURL}/icon.svg`);
       const found = await counts(page);
       const kept = new Set(found.points.map((p) => p.id));
-      expect([...shown].filter((id) => !kept.has(id)), `kill ${k + 1}: points that were shown and are gone`).toEqual([]);
-      expect(new Set(found.points.map((p) => `${p.runId} ${p.sequence}`)).size, `kill ${k + 1}: every point has a number of its own`).toBe(found.points.length);
-      expect({ boards: found.boards, claims: found.claims, runs: found.runs.length }).toEqual({ boards: 1, claims: 2, runs });
+      expect(
+        [...shown].filter((id) => !kept.has(id)),
+        `kill ${k + 1}: points that were shown and are gone`,
+      ).toEqual([]);
+      expect(
+        new Set(found.points.map((p) => `${p.runId} ${p.sequence}`)).size,
+        `kill ${k + 1}: every point has a number of its own`,
+      ).toBe(found.points.length);
+      expect({ boards: found.boards, claims: found.claims, runs: found.runs.length }).toEqual({
+        boards: 1,
+        claims: 2,
+        runs,
+      });
       expect(shown.size).toBeGreaterThan(0);
       if (found.points.length < 250 * runs) {
         await page.goto(url);
@@ -212,7 +277,9 @@ test(`a browser killed ${FEW} times in the middle of a sweep keeps every point t
   }
 });
 
-test(`a browser killed ${FEW} times in the middle of an import has the whole log or nothing of it (seed ${SEED})`, async ({ baseURL }) => {
+test(`a browser killed ${FEW} times in the middle of an import has the whole log or nothing of it (seed ${SEED})`, async ({
+  baseURL,
+}) => {
   test.setTimeout(60_000 + 20_000 * FEW);
   const random = seeded(SEED);
   const profile = mkdtempSync(join(tmpdir(), "nimbus-killed-"));
@@ -232,7 +299,18 @@ test(`a browser killed ${FEW} times in the middle of an import has the whole log
     const board = page.url();
     for (let k = 0; k < FEW; k++) {
       await page.goto(board);
-      writeFileSync(file, ["Time (s),Cell voltage (V),Cell current (A)", ...Array.from({ length: ROWS }, (_, i) => `${(i * 0.07).toFixed(2)},${(3.3 + (0.9 * i) / ROWS).toFixed(4)},${(i > 100 ? 1 + 0.001 * ((i * 7 + k) % 5) : 0).toFixed(4)}`), ""].join("\n"));
+      writeFileSync(
+        file,
+        [
+          "Time (s),Cell voltage (V),Cell current (A)",
+          ...Array.from(
+            { length: ROWS },
+            (_, i) =>
+              `${(i * 0.07).toFixed(2)},${(3.3 + (0.9 * i) / ROWS).toFixed(4)},${(i > 100 ? 1 + 0.001 * ((i * 7 + k) % 5) : 0).toFixed(4)}`,
+          ),
+          "",
+        ].join("\n"),
+      );
       await page.getByRole("link", { name: "Import log of a charge cycle" }).click();
       await page.getByLabel("CSV to import").setInputFiles(file);
       const go = page.getByRole("button", { name: /^Import about/ });
@@ -245,7 +323,9 @@ test(`a browser killed ${FEW} times in the middle of an import has the whole log
       // Opening it sweeps away what never came to be.
       await page.goto(board);
       await page.getByRole("heading", { name: "Heron 13" }).waitFor();
-      await expect.poll(async () => orphans(await counts(page)), { message: `kill ${k + 1}: logs without their run` }).toEqual([]);
+      await expect
+        .poll(async () => orphans(await counts(page)), { message: `kill ${k + 1}: logs without their run` })
+        .toEqual([]);
       const found = await counts(page);
       const rows = new Map<string, number>();
       for (const c of found.chunks) rows.set(c.runId, (rows.get(c.runId) ?? 0) + c.rows);

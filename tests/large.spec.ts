@@ -14,7 +14,8 @@ async function writeLog(path: string, seed: number): Promise<void> {
   let text = "Time (s),Input voltage (V),Input current (A),Cell voltage (V),Cell current (A),Part temperature (degC)\n";
   for (let k = 0; k < ROWS; k++) {
     const share = k / ROWS;
-    const amps = k < 100 || share > 0.98 ? 0 : share < 0.7 ? 1.003 : Math.max(0.1, 1.003 * Math.exp(-(share - 0.7) * 8));
+    const amps =
+      k < 100 || share > 0.98 ? 0 : share < 0.7 ? 1.003 : Math.max(0.1, 1.003 * Math.exp(-(share - 0.7) * 8));
     text += `${(k * 0.01).toFixed(2)},${(5.05 - 0.1 * amps + 0.001 * ((k * 7 + seed) % 13)).toFixed(3)},${(amps + 0.002).toFixed(4)},${(3.2 + Math.min(1, share / 0.7)).toFixed(4)},${amps.toFixed(4)},${(25 + 20 * Math.min(1, share * 5)).toFixed(1)}\n`;
     if (text.length > 1e6) {
       if (!out.write(text)) await once(out, "drain");
@@ -48,13 +49,22 @@ const held = () =>
       tx.oncomplete = async () => {
         db.close();
         const files: string[] = [];
-        for (const b of contents.result as Blob[]) files.push([...new Uint8Array(await crypto.subtle.digest("SHA-256", await b.arrayBuffer()))].map((x) => x.toString(16).padStart(2, "0")).join(""));
+        for (const b of contents.result as Blob[])
+          files.push(
+            [...new Uint8Array(await crypto.subtle.digest("SHA-256", await b.arrayBuffer()))]
+              .map((x) => x.toString(16).padStart(2, "0"))
+              .join(""),
+          );
         resolve({ logs: [...logs.values()].map((l) => `${l.rows} rows, ${l.sum}`).sort(), files: files.sort() });
       };
     };
   });
 
-test(`${LOGS} logs of ${ROWS} rows are exported and read again, every reading and every byte`, async ({ page, browser, baseURL }) => {
+test(`${LOGS} logs of ${ROWS} rows are exported and read again, every reading and every byte`, async ({
+  page,
+  browser,
+  baseURL,
+}) => {
   test.setTimeout(CAMPAIGN ? 900_000 : 90_000);
   const folder = mkdtempSync(join(tmpdir(), "nimbus-large-"));
   try {
@@ -89,9 +99,13 @@ test(`${LOGS} logs of ${ROWS} rows are exported and read again, every reading an
     if (await big.isVisible()) await there.getByRole("dialog").getByRole("button", { name: "Import archive" }).click();
     await expect(there.getByRole("heading", { name: "My notebook" })).toBeVisible({ timeout: 600_000 });
     await there.getByRole("link", { name: "Heron 20" }).first().click();
-    await expect(there.getByRole("heading", { name: "Heron 20", level: 1 })).toBeVisible({ timeout: CAMPAIGN ? 240_000 : 12_000 });
+    await expect(there.getByRole("heading", { name: "Heron 20", level: 1 })).toBeVisible({
+      timeout: CAMPAIGN ? 240_000 : 12_000,
+    });
     // A log is laid out of its file when it is first looked at.
-    for (const run of await there.locator('a[href$="/review"]').evaluateAll((links) => [...new Set(links.map((l) => (l as HTMLAnchorElement).href))])) {
+    for (const run of await there
+      .locator('a[href$="/review"]')
+      .evaluateAll((links) => [...new Set(links.map((l) => (l as HTMLAnchorElement).href))])) {
       await there.goto(run);
       await expect(there.locator("[data-chart] [data-curve]").first()).toBeVisible({ timeout: 60_000 });
     }

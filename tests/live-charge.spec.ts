@@ -41,12 +41,16 @@ async function start(page: Page): Promise<void> {
 
 const readout = (page: Page, name: string) => page.locator(`[data-readout="${name}"]`);
 
-test("a charge is planned, refused where it would be a danger, logged live to the end, finished and judged", async ({ page }) => {
+test("a charge is planned, refused where it would be a danger, logged live to the end, finished and judged", async ({
+  page,
+}) => {
   test.setTimeout(120_000);
   await startEmpty(page);
   await chargerBoard(page, "Heron 1", { "Charge current": "1 A ±5 %", "Full voltage": "4.2 V ±0.9 %" });
   await prepare(page, ["Reed 300", "0.3", "3.5"]);
-  await expect(page.locator('[data-remark="refused"]')).toContainText("1.00 A into 300 mAh is 3.3 C; the cell allows 1 C");
+  await expect(page.locator('[data-remark="refused"]')).toContainText(
+    "1.00 A into 300 mAh is 3.3 C; the cell allows 1 C",
+  );
   await expect(page.locator('[data-remark="refused"]')).toContainText("set the charger to 150 mA or less");
   await page.getByText("Another current: programming resistor").click();
   await page.getByLabel("K from the data sheet").fill("870");
@@ -72,7 +76,9 @@ test("a charge is planned, refused where it would be a danger, logged live to th
   await noSeriousAxe(page);
   await chooseFrom(page.getByLabel("Bench clock"), "3600");
   await expect(page.getByTestId("phase")).toHaveText("rest", { timeout: 40_000 });
-  await expect(page.getByLabel("Events").getByText(/Done after [12]\sh \d\d\smin: [12]\.\d\d\sAh delivered/)).toBeVisible();
+  await expect(
+    page.getByLabel("Events").getByText(/Done after [12]\sh \d\d\smin: [12]\.\d\d\sAh delivered/),
+  ).toBeVisible();
   await expect(page).toHaveTitle(/^rest/);
   await finishLog(page);
 
@@ -91,7 +97,9 @@ test("what goes wrong calls out: a thin cable, a hot part, a rule that stops", a
   await simulate(page, "The honest charger on a thin cable", "2");
   await start(page);
   await chooseFrom(page.getByLabel("Bench clock"), "60");
-  await expect(page.getByLabel("Events").getByText(/below the 4\.5\sV that the charger is claimed to work from/)).toBeVisible({ timeout: 20_000 });
+  await expect(
+    page.getByLabel("Events").getByText(/below the 4\.5\sV that the charger is claimed to work from/),
+  ).toBeVisible({ timeout: 20_000 });
   await page.getByRole("link", { name: "Heron 2" }).click();
 
   // The first charge goes on, so its cell is not to be had.
@@ -102,7 +110,10 @@ test("what goes wrong calls out: a thin cable, a hot part, a rule that stops", a
   await simulate(page, "Linear charger that cuts back when hot", "5");
   await start(page);
   await chooseFrom(page.getByLabel("Bench clock"), "60");
-  await expect(page.getByRole("alert").filter({ hasText: "Stop. The part is above 80 °C." })).toContainText("Unplug the input first", { timeout: 20_000 });
+  await expect(page.getByRole("alert").filter({ hasText: "Stop. The part is above 80 °C." })).toContainText(
+    "Unplug the input first",
+    { timeout: 20_000 },
+  );
   await expect(page).toHaveTitle(/^STOP: The part/);
   await chooseFrom(page.getByLabel("Bench clock"), "1");
   // The part is still hot, so its next reading, which comes within seconds, stops the log again.
@@ -122,7 +133,9 @@ test("what goes wrong calls out: a thin cable, a hot part, a rule that stops", a
   await expect(page.getByRole("alert").filter({ hasText: "Stop. The part is above 80 °C." })).toBeVisible();
 });
 
-test("readings typed now and then make a log; a wrong one is refused and nothing is lost by a reload", async ({ page }) => {
+test("readings typed now and then make a log; a wrong one is refused and nothing is lost by a reload", async ({
+  page,
+}) => {
   await startEmpty(page);
   await chargerBoard(page, "Heron 3");
   await prepare(page, ["Reed 3", "1", "3.6"]);
@@ -130,7 +143,10 @@ test("readings typed now and then make a log; a wrong one is refused and nothing
   await page.getByLabel("I type readings from my own meters").check();
   await start(page);
   const type = async (values: readonly string[]) => {
-    await page.getByRole("group", { name: "Type a reading" }).getByLabel("Cell voltage").fill(values[0] as string);
+    await page
+      .getByRole("group", { name: "Type a reading" })
+      .getByLabel("Cell voltage")
+      .fill(values[0] as string);
     await page.keyboard.press("Enter");
     for (const v of values.slice(1)) {
       await page.keyboard.type(v);
@@ -151,7 +167,10 @@ test("readings typed now and then make a log; a wrong one is refused and nothing
   await expect(readout(page, "Cell voltage")).toContainText("3.720");
 });
 
-test("a second tab sees a log live, can't write it, and takes over without losing a sample", async ({ page, context }) => {
+test("a second tab sees a log live, can't write it, and takes over without losing a sample", async ({
+  page,
+  context,
+}) => {
   await startEmpty(page);
   await chargerBoard(page, "Heron 4");
   await prepare(page, ["Reed 4", "2.2", "3.5"]);
@@ -167,19 +186,20 @@ test("a second tab sees a log live, can't write it, and takes over without losin
   await other.getByRole("button", { name: "Take over here" }).click();
   await expect(other.getByRole("button", { name: "Indicator changes" })).toBeEnabled();
   await expect(page.getByText("Another tab is writing this log")).toBeVisible();
-  const stored = () => other.evaluate(
-    () =>
-      new Promise<number[]>((resolve) => {
-        const open = indexedDB.open("nimbus-bench");
-        open.onsuccess = () => {
-          const all = open.result.transaction("chunks").objectStore("chunks").getAll();
-          all.onsuccess = () => {
-            open.result.close();
-            resolve((all.result as { columns: { time: Float64Array } }[]).flatMap((c) => [...c.columns.time]));
+  const stored = () =>
+    other.evaluate(
+      () =>
+        new Promise<number[]>((resolve) => {
+          const open = indexedDB.open("nimbus-bench");
+          open.onsuccess = () => {
+            const all = open.result.transaction("chunks").objectStore("chunks").getAll();
+            all.onsuccess = () => {
+              open.result.close();
+              resolve((all.result as { columns: { time: Float64Array } }[]).flatMap((c) => [...c.columns.time]));
+            };
           };
-        };
-      }),
-  );
+        }),
+    );
   // It goes on being written: more than was there when the other tab took over.
   const before = (await stored()).length;
   await expect.poll(async () => (await stored()).length).toBeGreaterThan(before + 10);
@@ -187,7 +207,9 @@ test("a second tab sees a log live, can't write it, and takes over without losin
   expect(times).toEqual([...new Set(times)].sort((a, b) => a - b));
 });
 
-test("done lights are marked with one key each as they come, and the result says whose light to trust", async ({ page }) => {
+test("done lights are marked with one key each as they come, and the result says whose light to trust", async ({
+  page,
+}) => {
   test.setTimeout(120_000);
   await startEmpty(page);
   await chargerBoard(page, "Heron 5");
@@ -214,7 +236,9 @@ test("done lights are marked with one key each as they come, and the result says
   await expect(page.getByRole("columnheader", { name: "channel 3" })).toBeVisible();
 });
 
-test("a charge that is pulled, plugged in again, reloaded and finished is one charge with a pause, and no end before its end", async ({ page }) => {
+test("a charge that is pulled, plugged in again, reloaded and finished is one charge with a pause, and no end before its end", async ({
+  page,
+}) => {
   test.setTimeout(120_000);
   await startEmpty(page);
   await chargerBoard(page, "Heron 8", { "Charge current": "1 A ±5 %" });
@@ -227,7 +251,9 @@ test("a charge that is pulled, plugged in again, reloaded and finished is one ch
   await page.getByText("Disturb simulated bench").click();
   await page.getByRole("button", { name: "Unplug input" }).click();
   await expect(page.getByTestId("phase")).toHaveText("interrupted");
-  await expect(page.getByLabel("Events").getByText(/Interrupted: .*A was still flowing\. The input is gone\./)).toBeVisible();
+  await expect(
+    page.getByLabel("Events").getByText(/Interrupted: .*A was still flowing\. The input is gone\./),
+  ).toBeVisible();
   await expect(page.getByRole("button", { name: "Finish log" })).not.toHaveAttribute("aria-keyshortcuts", "F");
   // The bench is taken up again as it was left: the plug is still out.
   await page.reload();

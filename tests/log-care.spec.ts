@@ -89,10 +89,17 @@ test("keyboard only, on an empty profile: a charge from the board to the verdict
   await page.locator('[data-chart="current"] [data-curve]').waitFor();
   await tabTo(page, page.getByRole("link", { name: "Board Teal 4" }));
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("row").filter({ hasText: /330\smA/ }).first()).toContainText("meets");
+  await expect(
+    page
+      .getByRole("row")
+      .filter({ hasText: /330\smA/ })
+      .first(),
+  ).toContainText("meets");
 });
 
-test("a field that can't be read keeps a charge from starting, and so does a danger that isn't ticked", async ({ page }) => {
+test("a field that can't be read keeps a charge from starting, and so does a danger that isn't ticked", async ({
+  page,
+}) => {
   await prepareOnAlder(page);
   const start = page.getByRole("button", { name: "Start the log" });
   await expect(start).toBeDisabled();
@@ -133,7 +140,11 @@ test("tabs that take a log from each other in turn lose no sample and write none
           const all = open.result.transaction("chunks").objectStore("chunks").getAll();
           all.onsuccess = () => {
             open.result.close();
-            resolve((all.result as { runId: string; seq: number; from: number; columns: { time: Float64Array } }[]).map((c) => ({ runId: c.runId, seq: c.seq, from: c.from, times: [...c.columns.time] })));
+            resolve(
+              (all.result as { runId: string; seq: number; from: number; columns: { time: Float64Array } }[]).map(
+                (c) => ({ runId: c.runId, seq: c.seq, from: c.from, times: [...c.columns.time] }),
+              ),
+            );
           };
         };
       }),
@@ -157,16 +168,29 @@ test("a log goes out as the open battery data table and comes in again with ever
   await page.getByRole("link", { name: "Charge on a short cable" }).click();
   await page.locator('[data-chart="current"] [data-curve]').waitFor();
   const charged = await page.getByRole("row").filter({ hasText: "Charge put in" }).first().textContent();
-  const [out] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name: "Export battery data table" }).click()]);
+  const [out] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("button", { name: "Export battery data table" }).click(),
+  ]);
   const text = readFileSync(await out.path(), "utf8");
   expect(text.split("\r\n")[0]).toContain("Test Time / s,");
   await page.getByRole("link", { name: "Board Alder 12" }).click();
   await page.getByRole("link", { name: "Import log of a charge cycle" }).click();
-  await page.getByLabel("CSV to import").setInputFiles({ name: "again.csv", mimeType: "text/csv", buffer: Buffer.from(text) });
-  for (const [column, role] of [["Test Time / s", "time"], ["Voltage / V", "cellVoltage"], ["Current / A", "cellCurrent"], ["Part Temperature / degC", "partTemperature"]] as const) await expect(page.getByLabel(`Column ${column} is`)).toHaveAttribute("data-choice", role);
+  await page
+    .getByLabel("CSV to import")
+    .setInputFiles({ name: "again.csv", mimeType: "text/csv", buffer: Buffer.from(text) });
+  for (const [column, role] of [
+    ["Test Time / s", "time"],
+    ["Voltage / V", "cellVoltage"],
+    ["Current / A", "cellCurrent"],
+    ["Part Temperature / degC", "partTemperature"],
+  ] as const)
+    await expect(page.getByLabel(`Column ${column} is`)).toHaveAttribute("data-choice", role);
   await page.getByRole("button", { name: /^Import \d+ rows/ }).click();
   // It is the very file that the demo's run came from: that is asked about, and nothing is stored meanwhile.
-  await expect(page.getByRole("alert").filter({ hasText: "This file was imported" })).toContainText("Charge on a short cable");
+  await expect(page.getByRole("alert").filter({ hasText: "This file was imported" })).toContainText(
+    "Charge on a short cable",
+  );
   await page.getByRole("button", { name: "Import again" }).click();
   await page.locator('[data-chart="current"] [data-curve]').waitFor();
   const again = await page.getByRole("row").filter({ hasText: "Charge put in" }).first().textContent();
@@ -175,16 +199,25 @@ test("a log goes out as the open battery data table and comes in again with ever
   expect(value(again)).toBe(value(charged));
 });
 
-test("a log that goes on in a second file: its columns can be put right, an overlap is refused, the two become one run", async ({ page }) => {
+test("a log that goes on in a second file: its columns can be put right, an overlap is refused, the two become one run", async ({
+  page,
+}) => {
   await startEmpty(page);
   await page.getByRole("button", { name: "Add board" }).click();
   await page.getByLabel("Name", { exact: true }).fill("Teal 5");
   await page.getByLabel("charges a cell").check();
   await page.getByRole("button", { name: "Save board" }).click();
   await page.getByRole("link", { name: "Import log of a charge cycle" }).click();
-  const part = (from: number, rows: number, head = "Time (s),Cell voltage (V),Cell current (A)") => `${head}\n${Array.from({ length: rows }, (_, k) => `${k},${(3.5 + 1e-4 * (from + k)).toFixed(4)},${from + k < 20 ? 0 : 0.5}`).join("\n")}\n`;
-  await page.getByLabel("CSV to import").setInputFiles({ name: "one.csv", mimeType: "text/csv", buffer: Buffer.from(part(0, 400)) });
-  await page.getByLabel("Another CSV of this run").setInputFiles({ name: "two.csv", mimeType: "text/csv", buffer: Buffer.from(part(400, 300, "Time (s),Cell voltage (V),Amps")) });
+  const part = (from: number, rows: number, head = "Time (s),Cell voltage (V),Cell current (A)") =>
+    `${head}\n${Array.from({ length: rows }, (_, k) => `${k},${(3.5 + 1e-4 * (from + k)).toFixed(4)},${from + k < 20 ? 0 : 0.5}`).join("\n")}\n`;
+  await page
+    .getByLabel("CSV to import")
+    .setInputFiles({ name: "one.csv", mimeType: "text/csv", buffer: Buffer.from(part(0, 400)) });
+  await page.getByLabel("Another CSV of this run").setInputFiles({
+    name: "two.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from(part(400, 300, "Time (s),Cell voltage (V),Amps")),
+  });
   await page.locator("summary", { hasText: "Columns" }).click();
   await chooseFrom(page.getByLabel("Column Amps is"), "cellCurrent");
   await chooseFrom(page.getByRole("combobox", { name: "It", exact: true }), "after");
@@ -206,7 +239,15 @@ test("what a crash in the middle of an import left behind is swept away once the
         const open = indexedDB.open("nimbus-bench");
         open.onsuccess = () => {
           const tx = open.result.transaction(["chunks", "contents"], "readwrite");
-          for (const seq of [0, 1]) tx.objectStore("chunks").add({ runId: "never-written-down", seq, from: seq, rows: 1, until: seq, columns: { time: Float64Array.of(seq) } });
+          for (const seq of [0, 1])
+            tx.objectStore("chunks").add({
+              runId: "never-written-down",
+              seq,
+              from: seq,
+              rows: 1,
+              until: seq,
+              columns: { time: Float64Array.of(seq) },
+            });
           tx.objectStore("contents").add(new Blob(["t,V"]), "never-written-down");
           tx.oncomplete = () => {
             open.result.close();

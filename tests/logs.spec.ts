@@ -13,10 +13,15 @@ async function charge(page: Page, board: string, cell: RegExp): Promise<void> {
   for (const box of await page.getByRole("checkbox", { name: /^Danger/ }).all()) await box.check();
   await page.getByRole("button", { name: "Start the log" }).click();
   await chooseFrom(page.getByLabel("Bench clock"), "10");
-  await page.getByLabel("Events").getByText(/Charging begins/).waitFor();
+  await page
+    .getByLabel("Events")
+    .getByText(/Charging begins/)
+    .waitFor();
 }
 
-test("two charges on one plug stand on one screen: both go on there, their inputs add up, and each alarm names its board", async ({ page }) => {
+test("two charges on one plug stand on one screen: both go on there, their inputs add up, and each alarm names its board", async ({
+  page,
+}) => {
   test.setTimeout(120_000);
   await startDemo(page);
   await page.goto("/cells");
@@ -31,7 +36,8 @@ test("two charges on one plug stand on one screen: both go on there, their input
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { name: "Logs under way", level: 1 })).toBeVisible();
   const tile = (board: string) => page.locator(`[data-log="${board}"]`);
-  for (const board of ["Alder 12", "Marl 15"]) await expect(tile(board).getByTestId("tile-phase")).toHaveText(/constant current/, { timeout: 30_000 });
+  for (const board of ["Alder 12", "Marl 15"])
+    await expect(tile(board).getByTestId("tile-phase")).toHaveText(/constant current/, { timeout: 30_000 });
   for (const board of ["Alder 12", "Marl 15"]) await expect(tile(board)).toContainText(/left/);
   const shared = page.getByTestId("shared");
   await expect(shared).toContainText(/[1-2]\.\d+\sA|\d{3}\smA/);

@@ -26,7 +26,9 @@ async function drag(page: Page, title: string, stage: string): Promise<void> {
   await page.mouse.up();
 }
 
-test("a station of 24 bays is planned and run through one charge of each cell, by keyboard and scanned codes", async ({ page }) => {
+test("a station of 24 bays is planned and run through one charge of each cell, by keyboard and scanned codes", async ({
+  page,
+}) => {
   test.setTimeout(180_000);
   await page.clock.install({ time: new Date("2026-12-01T08:00:00") });
   await startEmpty(page);
@@ -129,13 +131,22 @@ test("a day of three boards is planned, disturbed and planned anew", async ({ pa
   await page.getByLabel("Start of Threshold ramp, Alder 12").fill("10:00");
   await page.keyboard.press("Enter");
   const breaks = page.getByRole("list", { name: "What breaks" });
-  await expect(breaks).toContainText(/Hands are needed in two places from 10:00 to 10:10: “.*” and “.*”\. Move one of them/);
+  await expect(breaks).toContainText(
+    /Hands are needed in two places from 10:00 to 10:10: “.*” and “.*”\. Move one of them/,
+  );
   await page.getByRole("button", { name: "Plan Threshold ramp, Alder 12" }).click();
   await expect(breaks).toBeHidden();
   // The calendar file holds every task and the cells that are due.
-  const [file] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name: "Export calendar file" }).click()]);
+  const [file] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("button", { name: "Export calendar file" }).click(),
+  ]);
   expect(file.suggestedFilename()).toBe("bench-2026-12-01.ics");
-  const text = await (await file.createReadStream()).toArray().then((parts) => Buffer.concat(parts as Buffer[]).toString("utf8"));
+  const text = await (
+    await file.createReadStream()
+  )
+    .toArray()
+    .then((parts) => Buffer.concat(parts as Buffer[]).toString("utf8"));
   expect(text).toMatch(/^BEGIN:VCALENDAR\r\n/);
   expect(text).toMatch(/SUMMARY:Load sweep\\, Peat Duo/);
   expect(text).toMatch(/SUMMARY:Read Torch 1 \(\w{5}\)/);
@@ -152,9 +163,20 @@ test("a day is planned from what is due; a run of the notebook starts and ends i
   await expect(page.getByRole("heading", { name: "Day at the bench", level: 1 })).toBeVisible();
   // The oldest boards come first, in the order in which they were added.
   await expect(page.getByRole("checkbox").first()).toBeVisible();
-  expect(await page.locator("fieldset legend").allTextContents()).toEqual(["Marl 15", "Tarn 9", "Alder 12", "Peat Duo", "Willow Sun", "Heath Four", "Cells to be read"]);
+  expect(await page.locator("fieldset legend").allTextContents()).toEqual([
+    "Marl 15",
+    "Tarn 9",
+    "Alder 12",
+    "Peat Duo",
+    "Willow Sun",
+    "Heath Four",
+    "Cells to be read",
+  ]);
   await page.getByRole("group", { name: "Marl 15" }).getByRole("checkbox").first().click();
-  await page.getByRole("group", { name: "Heath Four" }).getByRole("checkbox", { name: /Behaviour checklist, about 20\smin/ }).click();
+  await page
+    .getByRole("group", { name: "Heath Four" })
+    .getByRole("checkbox", { name: /Behaviour checklist, about 20\smin/ })
+    .click();
   await page.getByLabel("Supplies at hand").fill("2");
   await page.getByRole("button", { name: "Plan day" }).click();
   const task = page.locator("[data-task='Behaviour checklist, Heath Four']");
@@ -170,7 +192,9 @@ test("a day is planned from what is due; a run of the notebook starts and ends i
   await expect(task.getByRole("link")).toHaveAttribute("href", /\/run\/.*\/checklist$/);
 });
 
-test("cells by the dozen: read by their codes, pasted, moved from column to column, matched into a pack", async ({ page }) => {
+test("cells by the dozen: read by their codes, pasted, moved from column to column, matched into a pack", async ({
+  page,
+}) => {
   await startDemo(page);
   await page.goto("/cells");
   const codes = await codesOf(page, "Float 1");
@@ -191,7 +215,9 @@ test("cells by the dozen: read by their codes, pasted, moved from column to colu
   await expect(page.getByText("2 readings saved.")).toBeVisible();
   // Float 18 has a capacity now, and is graded.
   await page.getByRole("tab", { name: "Columns" }).click();
-  await expect(page.locator("[data-stage='graded'] [data-card='Float 18']")).toContainText(/A or B, 1\.10\sAh|A, 1\.10\sAh/);
+  await expect(page.locator("[data-stage='graded'] [data-card='Float 18']")).toContainText(
+    /A or B, 1\.10\sAh|A, 1\.10\sAh/,
+  );
   // By keyboard: picked up, one column to the right, put down.
   const card = page.getByRole("button", { name: "Move Float 20" });
   await card.focus();

@@ -5,48 +5,81 @@ import type { Page } from "@playwright/test";
 
 /** A charge of a small cell as a logger would have written it. */
 function charge(head: (line: string) => string = (line) => line): string {
-  const { columns } = logCharge(chargeBench({ cell: { capacity: 0.5 }, soc: 0.5 }), { every: 5, before: 30, after: 120, most: 2 * 3600, seed: 3 }).trace;
-  const rows = [...(columns.time ?? [])].map((t, k) => [t, columns.inputVoltage?.[k], columns.inputCurrent?.[k], columns.cellVoltage?.[k], columns.cellCurrent?.[k]].join(","));
+  const { columns } = logCharge(chargeBench({ cell: { capacity: 0.5 }, soc: 0.5 }), {
+    every: 5,
+    before: 30,
+    after: 120,
+    most: 2 * 3600,
+    seed: 3,
+  }).trace;
+  const rows = [...(columns.time ?? [])].map((t, k) =>
+    [t, columns.inputVoltage?.[k], columns.inputCurrent?.[k], columns.cellVoltage?.[k], columns.cellCurrent?.[k]].join(
+      ",",
+    ),
+  );
   return `${head("Elapsed (s),Input voltage (V),Input current (A),Cell voltage (V),Cell current (A)")}\n${rows.join("\n")}\n`;
 }
-const SWEEP = "Battery voltage (V),Battery current (mA),Output voltage (V),Load current (mA)\n4.1,2,5.03,0\n4.1,140,5.02,100\n4.1,680,5.01,500\n4.1,1400,5.00,1000\n4.1,1700,4.20,1200\n";
+const SWEEP =
+  "Battery voltage (V),Battery current (mA),Output voltage (V),Load current (mA)\n4.1,2,5.03,0\n4.1,140,5.02,100\n4.1,680,5.01,500\n4.1,1400,5.00,1000\n4.1,1700,4.20,1200\n";
 
-const file = (name: string, text: string | Buffer) => ({ name, mimeType: "text/csv", buffer: Buffer.isBuffer(text) ? text : Buffer.from(text) });
-const choose = (page: Page, ...files: ReturnType<typeof file>[]) => page.getByLabel("Logs to open").setInputFiles(files);
+const file = (name: string, text: string | Buffer) => ({
+  name,
+  mimeType: "text/csv",
+  buffer: Buffer.isBuffer(text) ? text : Buffer.from(text),
+});
+const choose = (page: Page, ...files: ReturnType<typeof file>[]) =>
+  page.getByLabel("Logs to open").setInputFiles(files);
 /** Drops files onto the page, as a file manager does. */
 async function drop(page: Page, name: string, text: string, type = "text/csv"): Promise<void> {
-  const data = await page.evaluateHandle(([n, t, m]) => {
-    const d = new DataTransfer();
-    d.items.add(new File([t as string], n as string, { type: m as string }));
-    return d;
-  }, [name, text, type]);
+  const data = await page.evaluateHandle(
+    ([n, t, m]) => {
+      const d = new DataTransfer();
+      d.items.add(new File([t as string], n as string, { type: m as string }));
+      return d;
+    },
+    [name, text, type],
+  );
   await page.dispatchEvent("body", "dragover", { dataTransfer: data });
   await expect(page.getByText("Drop to open")).toBeVisible();
   await page.dispatchEvent("body", "drop", { dataTransfer: data });
 }
-const stored = (page: Page) => page.evaluate(async () => (await indexedDB.databases()).length ? await new Promise<number>((done) => {
-  const open = indexedDB.open("nimbus-bench");
-  open.onsuccess = () => {
-    const db = open.result;
-    const names = [...db.objectStoreNames].filter((n) => n !== "meta");
-    const t = db.transaction(names);
-    void Promise.all(names.map((n) => new Promise<number>((count) => {
-      const r = t.objectStore(n).count();
-      r.onsuccess = () => count(r.result);
-    }))).then((all) => {
-      db.close();
-      done(all.reduce((a, b) => a + b, 0));
-    });
-  };
-}) : 0);
+const stored = (page: Page) =>
+  page.evaluate(async () =>
+    (await indexedDB.databases()).length
+      ? await new Promise<number>((done) => {
+          const open = indexedDB.open("nimbus-bench");
+          open.onsuccess = () => {
+            const db = open.result;
+            const names = [...db.objectStoreNames].filter((n) => n !== "meta");
+            const t = db.transaction(names);
+            void Promise.all(
+              names.map(
+                (n) =>
+                  new Promise<number>((count) => {
+                    const r = t.objectStore(n).count();
+                    r.onsuccess = () => count(r.result);
+                  }),
+              ),
+            ).then((all) => {
+              db.close();
+              done(all.reduce((a, b) => a + b, 0));
+            });
+          };
+        })
+      : 0,
+  );
 
-test("a charge log on an empty profile: its result in two acts, nothing stored; then saved to a new board", async ({ page }) => {
+test("a charge log on an empty profile: its result in two acts, nothing stored; then saved to a new board", async ({
+  page,
+}) => {
   await page.goto("/");
   const before = await stored(page);
   // Two acts: the button, the file.
   await page.getByRole("button", { name: "Open log" }).waitFor();
   await choose(page, file("cell.csv", charge()));
-  await expect(page.getByTestId("answer")).toContainText(/^Charges at (1\.00\sA|99\d\smA), full at 4\.\d+\sV after \d+\smin.*delivered\./);
+  await expect(page.getByTestId("answer")).toContainText(
+    /^Charges at (1\.00\sA|99\d\smA), full at 4\.\d+\sV after \d+\smin.*delivered\./,
+  );
   await expect(page.getByRole("combobox", { name: "Looks like a" })).toContainText(/Charge cycle \(\d+ %\)/);
   await expect(page.locator("[data-chart] [data-curve]").first()).toBeAttached();
   const results = page.getByRole("table", { name: "Results" });
@@ -58,7 +91,8 @@ test("a charge log on an empty profile: its result in two acts, nothing stored; 
   await expect(page.getByRole("group", { name: "Time range" }).getByRole("status")).toContainText(/min .* from/);
   await page.keyboard.press("0");
   // A better meter makes the uncertainty smaller.
-  const uncertainty = async () => Number(/± (0\.\d+)/.exec((await results.getByRole("row").filter({ hasText: "Full voltage" }).innerText()))?.[1]);
+  const uncertainty = async () =>
+    Number(/± (0\.\d+)/.exec(await results.getByRole("row").filter({ hasText: "Full voltage" }).innerText())?.[1]);
   const wide = await uncertainty();
   await page.getByText("Accuracy of the meters").click();
   const row = page.getByRole("row").filter({ hasText: "cell voltage" }).first();
@@ -85,7 +119,9 @@ test("a charge log on an empty profile: its result in two acts, nothing stored; 
   await expect(page.getByText("charges a cell")).toBeVisible();
 });
 
-test("dropped anywhere: a sweep's table is saved to a board that is there, with its claim instead of an assumption; a second copy is asked about", async ({ page }) => {
+test("dropped anywhere: a sweep's table is saved to a board that is there, with its claim instead of an assumption; a second copy is asked about", async ({
+  page,
+}) => {
   await startDemo(page);
   await drop(page, "sweep.csv", SWEEP);
   await expect(page.getByRole("combobox", { name: "Looks like a" })).toContainText("Load sweep");
@@ -106,20 +142,35 @@ test("dropped anywhere: a sweep's table is saved to a board that is there, with 
   await expect(page.getByText(/nominal output 5\.3\d*\sV/)).toBeVisible();
   await drop(page, "again.csv", SWEEP);
   await save();
-  await expect(page.getByRole("dialog").getByRole("alert")).toContainText("This file was imported before, as “Load sweep from sweep.csv”");
+  await expect(page.getByRole("dialog").getByRole("alert")).toContainText(
+    "This file was imported before, as “Load sweep from sweep.csv”",
+  );
   await page.getByRole("button", { name: "Save a second copy" }).click();
   await expect(page.getByRole("heading", { name: "Load sweep from again.csv" })).toBeVisible();
 });
 
-test("what can't be told is asked right there: heads that say nothing, another procedure, odd rows", async ({ page }) => {
+test("what can't be told is asked right there: heads that say nothing, another procedure, odd rows", async ({
+  page,
+}) => {
   await startEmpty(page);
-  await choose(page, file("ch.csv", charge(() => "t,ch1,ch2,ch3,ch4")));
+  await choose(
+    page,
+    file(
+      "ch.csv",
+      charge(() => "t,ch1,ch2,ch3,ch4"),
+    ),
+  );
   await expect(page.getByText("The columns don't say what was measured.")).toBeVisible();
   await expect(page.getByRole("button", { name: "Save to a board" })).toHaveCount(0);
   await page.getByRole("combobox", { name: "What was measured?" }).click();
   await page.getByRole("option", { name: "Charge cycle" }).click();
   await expect(page.getByRole("main").getByRole("alert")).toContainText("needs time");
-  for (const [column, role] of [["t", "time"], ["ch3", "cellVoltage"], ["ch4", "cellCurrent"]] as const) await chooseFrom(page.getByLabel(`Column ${column} is`), role);
+  for (const [column, role] of [
+    ["t", "time"],
+    ["ch3", "cellVoltage"],
+    ["ch4", "cellCurrent"],
+  ] as const)
+    await chooseFrom(page.getByLabel(`Column ${column} is`), role);
   await expect(page.getByTestId("answer")).toContainText(/^Charges at/);
   await expect(page.getByRole("combobox", { name: "Looks like a" })).toContainText("Charge cycle");
 
@@ -137,10 +188,30 @@ test("files that are no plain table: each is understood, or what it is is said",
   const preamble = `Logger 4\nSerial;0012345\n\n${charged.replaceAll(",", ";").replaceAll(".", ",")}`;
   for (const [name, bytes] of [
     ["preamble.csv", Buffer.from(preamble)],
-    ["units.csv", Buffer.from(charged.replace(/^.*\n/, "Elapsed,Input voltage,Input current,Cell voltage,Cell current\ns,V,A,V,A\n"))],
+    [
+      "units.csv",
+      Buffer.from(
+        charged.replace(/^.*\n/, "Elapsed,Input voltage,Input current,Cell voltage,Cell current\ns,V,A,V,A\n"),
+      ),
+    ],
     ["utf16.csv", Buffer.from(`\ufeff${charged}`, "utf16le")],
     ["returns.csv", Buffer.from(charged.replaceAll("\n", "\r"))],
-    ["quoted.csv", Buffer.from(charged.split("\n").map((l, k) => (k && l ? l.split(",").map((c) => `"${c.replace(".", ",")}"`).join(",") : l)).join("\n"))],
+    [
+      "quoted.csv",
+      Buffer.from(
+        charged
+          .split("\n")
+          .map((l, k) =>
+            k && l
+              ? l
+                  .split(",")
+                  .map((c) => `"${c.replace(".", ",")}"`)
+                  .join(",")
+              : l,
+          )
+          .join("\n"),
+      ),
+    ],
   ] as const) {
     await choose(page, file(name, bytes));
     await expect(page.getByRole("heading", { name, level: 1 })).toBeVisible();
@@ -153,7 +224,9 @@ test("files that are no plain table: each is understood, or what it is is said",
   await expect(page.getByText("The columns don't say what was measured.")).toBeVisible();
 });
 
-test("several logs at once, a tab each; a page elsewhere leaves them; an archive that is dropped is imported", async ({ page }) => {
+test("several logs at once, a tab each; a page elsewhere leaves them; an archive that is dropped is imported", async ({
+  page,
+}) => {
   await startEmpty(page);
   await choose(page, file("cell.csv", charge()), file("sweep.csv", SWEEP));
   await expect(page.getByRole("heading", { name: "2 logs" })).toBeVisible();

@@ -1,5 +1,16 @@
 import type { Page } from "@playwright/test";
-import { assumeMeters, chooseFrom, expect, finishEarly, finishLog, noSeriousAxe, startDemo, startEmpty, test, verdictOf } from "./helpers";
+import {
+  assumeMeters,
+  chooseFrom,
+  expect,
+  finishEarly,
+  finishLog,
+  noSeriousAxe,
+  startDemo,
+  startEmpty,
+  test,
+  verdictOf,
+} from "./helpers";
 
 /** A board that protects and boosts, with claims, by clicks. */
 async function board(page: Page, name: string, claims: Readonly<Record<string, string>>): Promise<void> {
@@ -15,9 +26,13 @@ async function board(page: Page, name: string, claims: Readonly<Record<string, s
   }
 }
 
-
 /** From the sheet to the log on the simulated bench: dangers ticked first, or it does not start. */
-async function start(page: Page, act: string, module: string, fields: Readonly<Record<string, string>> = {}): Promise<void> {
+async function start(
+  page: Page,
+  act: string,
+  module: string,
+  fields: Readonly<Record<string, string>> = {},
+): Promise<void> {
   await page.getByRole("button", { name: act }).click();
   await page.getByLabel("The simulated bench").check();
   await chooseFrom(page.getByLabel("with this invented module"), { label: module });
@@ -36,7 +51,8 @@ async function toTheEnd(page: Page): Promise<void> {
   await expect(page.getByRole("heading", { name: "Results" })).toBeVisible();
 }
 
-const found = (page: Page, name: string) => page.getByRole("row").filter({ has: page.getByRole("rowheader", { name, exact: true }) });
+const found = (page: Page, name: string) =>
+  page.getByRole("row").filter({ has: page.getByRole("rowheader", { name, exact: true }) });
 const back = (page: Page) => page.getByRole("link", { name: /^Board/ }).click();
 
 const SOUND = "Sound in every part";
@@ -45,7 +61,11 @@ const BARE = "Nothing disconnects its battery, and nothing limits a short";
 test("threshold ramp: a sound module meets its cut, one that only collapses misses it", async ({ page }) => {
   test.setTimeout(120_000);
   await startEmpty(page);
-  await board(page, "Heron 21", { "No-load voltage": "5 V ±3 %", "Over-discharge cut": "2.9 V ±0.1 V", "Over-discharge protection": "yes" });
+  await board(page, "Heron 21", {
+    "No-load voltage": "5 V ±3 %",
+    "Over-discharge cut": "2.9 V ±0.1 V",
+    "Over-discharge protection": "yes",
+  });
   await expect(page.getByTestId("what-next")).toContainText("Next: Load sweep");
   await start(page, "Prepare a threshold ramp", SOUND);
   await noSeriousAxe(page);
@@ -69,23 +89,41 @@ test("threshold ramp: a sound module meets its cut, one that only collapses miss
   await toTheEnd(page);
   await expect(found(page, "Over-discharge protection")).toContainText("no");
   await expect(found(page, "Over-discharge cut")).toHaveCount(0);
-  await expect(page.getByText(/the battery was never disconnected, and .* still flowed: a forgotten cell is ruined/)).toBeVisible();
+  await expect(
+    page.getByText(/the battery was never disconnected, and .* still flowed: a forgotten cell is ruined/),
+  ).toBeVisible();
   await back(page);
   await expect(verdictOf(page, "Over-discharge protection").first()).toContainText("misses");
 });
 
-test("a cut bypassed by joined grounds is not fairly tested, and the source without a preload is refused", async ({ page }) => {
+test("a cut bypassed by joined grounds is not fairly tested, and the source without a preload is refused", async ({
+  page,
+}) => {
   test.setTimeout(90_000);
   await startEmpty(page);
-  await board(page, "Heron 23", { "No-load voltage": "5 V ±5 %", "Over-discharge protection": "yes", "Over-charge cut": "4.28 V ±50 mV" });
+  await board(page, "Heron 23", {
+    "No-load voltage": "5 V ±5 %",
+    "Over-discharge protection": "yes",
+    "Over-charge cut": "4.28 V ±50 mV",
+  });
   await page.getByRole("button", { name: "Prepare a threshold ramp" }).click();
-  await page.getByRole("radiogroup", { name: /join battery minus/ }).getByLabel("yes").check();
-  await expect(page.locator('[data-remark="care"]').filter({ hasText: "battery minus and output minus bypasses" })).toBeVisible();
+  await page
+    .getByRole("radiogroup", { name: /join battery minus/ })
+    .getByLabel("yes")
+    .check();
+  await expect(
+    page.locator('[data-remark="care"]').filter({ hasText: "battery minus and output minus bypasses" }),
+  ).toBeVisible();
   await page.getByRole("link", { name: "Back to board" }).click();
   await page.getByRole("link", { name: "Resume preparation" }).click();
-  await page.getByRole("radiogroup", { name: /join battery minus/ }).getByLabel("yes").check();
+  await page
+    .getByRole("radiogroup", { name: /join battery minus/ })
+    .getByLabel("yes")
+    .check();
   await page.getByLabel("The simulated bench").check();
-  await chooseFrom(page.getByLabel("with this invented module"), { label: "Protection in the minus wire: joined grounds bypass it" });
+  await chooseFrom(page.getByLabel("with this invented module"), {
+    label: "Protection in the minus wire: joined grounds bypass it",
+  });
   for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();
   await page.getByRole("button", { name: "Start the log" }).click();
   await toTheEnd(page);
@@ -127,8 +165,12 @@ test("standby: a sound module meets its claim as a mean over its pulses, a thirs
     await toTheEnd(page);
   };
   await measure(SOUND);
-  await expect(page.getByText(/it wakes every 10\.0\ss up to .*a snapshot between shows \d+\sµA, the mean is 1[12]\d\sµA/)).toBeVisible();
-  await expect(page.getByText(/\d+ d with the cell's own discharge of \d+\sµA, (\d+ d|\d\.\d years) without/)).toBeVisible();
+  await expect(
+    page.getByText(/it wakes every 10\.0\ss up to .*a snapshot between shows \d+\sµA, the mean is 1[12]\d\sµA/),
+  ).toBeVisible();
+  await expect(
+    page.getByText(/\d+ d with the cell's own discharge of \d+\sµA, (\d+ d|\d\.\d years) without/),
+  ).toBeVisible();
   await noSeriousAxe(page);
   await back(page);
   await expect(verdictOf(page, "Standby current").first()).toContainText("meets");
@@ -137,7 +179,9 @@ test("standby: a sound module meets its claim as a mean over its pulses, a thirs
   await expect(verdictOf(page, "Standby current").first()).toContainText("misses");
 });
 
-test("light load: the switch-off meets its claim on a module that has one; the bleed resistor and its cost are said", async ({ page }) => {
+test("light load: the switch-off meets its claim on a module that has one; the bleed resistor and its cost are said", async ({
+  page,
+}) => {
   test.setTimeout(120_000);
   await startDemo(page);
   await page.getByRole("link", { name: "Sedge 51" }).click();
@@ -150,19 +194,25 @@ test("light load: the switch-off meets its claim on a module that has one; the b
   await page.getByRole("link", { name: "Back to board" }).click();
   await page.getByRole("link", { name: "Resume preparation" }).click();
   await page.getByLabel("The simulated bench").check();
-  await chooseFrom(page.getByLabel("with this invented module"), { label: "Cuts low, wakes often, and switches off at light load" });
+  await chooseFrom(page.getByLabel("with this invented module"), {
+    label: "Cuts low, wakes often, and switches off at light load",
+  });
   for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();
   await page.getByRole("button", { name: "Start the log" }).click();
   await toTheEnd(page);
   await expect(found(page, "Auto-off load")).toContainText(/(58|59|60|61|62|63)\.?\d* ±/);
-  await expect(page.getByText(/A bleed resistor of .* across the output keeps it on: .* From the battery that is about .* lasts/)).toBeVisible();
+  await expect(
+    page.getByText(/A bleed resistor of .* across the output keeps it on: .* From the battery that is about .* lasts/),
+  ).toBeVisible();
   await back(page);
   // This module switches off at a third more than is claimed; but it is a simulated one, and a run with real readings states the quantity.
   await expect(page.getByRole("region", { name: "Light load" }).getByText("simulated", { exact: true })).toHaveCount(2);
   await expect(verdictOf(page, "Light load detection 38 mA")).toContainText("meets");
 });
 
-test("overload: sound meets, unprotected misses, and a supply below the trip makes it not fairly tested, said before the short", async ({ page }) => {
+test("overload: sound meets, unprotected misses, and a supply below the trip makes it not fairly tested, said before the short", async ({
+  page,
+}) => {
   test.setTimeout(150_000);
   await startEmpty(page);
   await board(page, "Heron 25", { "No-load voltage": "5 V ±5 %", "Short-circuit protection": "yes" });
@@ -182,10 +232,16 @@ test("overload: sound meets, unprotected misses, and a supply below the trip mak
   await expect(verdictOf(page, "Short-circuit protection").first()).toContainText("misses");
 
   await page.getByRole("link", { name: "Nimbus Bench" }).click();
-  await board(page, "Heron 26", { "No-load voltage": "5 V ±5 %", "Over-current": "2.5 A ±10 %", "Short-circuit protection": "yes" });
+  await board(page, "Heron 26", {
+    "No-load voltage": "5 V ±5 %",
+    "Over-current": "2.5 A ±10 %",
+    "Short-circuit protection": "yes",
+  });
   await page.getByRole("button", { name: "Prepare an overload and short" }).click();
   await page.getByLabel("Supply current limit", { exact: true }).fill("1.5");
-  await expect(page.locator('[data-remark="care"]').filter({ hasText: "Not a fair test of the claimed trip" })).toBeVisible();
+  await expect(
+    page.locator('[data-remark="care"]').filter({ hasText: "Not a fair test of the claimed trip" }),
+  ).toBeVisible();
   await page.getByLabel("The simulated bench").check();
   await chooseFrom(page.getByLabel("with this invented module"), { label: BARE });
   for (const box of await page.getByRole("checkbox", { name: "Danger." }).all()) await box.check();
@@ -201,7 +257,9 @@ test("overload: sound meets, unprotected misses, and a supply below the trip mak
   await expect(verdictOf(page, "Short-circuit protection").first()).toContainText("misses");
 });
 
-test("a ramp is set by hand and typed: each step is said, and the readings around the cut bound it", async ({ page }) => {
+test("a ramp is set by hand and typed: each step is said, and the readings around the cut bound it", async ({
+  page,
+}) => {
   test.setTimeout(90_000);
   await startEmpty(page);
   await assumeMeters(page);
@@ -247,7 +305,11 @@ test("a ramp comes from a CSV log with its dialect, and is judged like any other
     return `${k};${v.toFixed(3).replace(".", ",")};${(on ? 270 + (3.4 - v) * 40 : 0.02).toFixed(2).replace(".", ",")};${on ? "5,04" : "0,00"}`;
   });
   await page.getByRole("link", { name: "Import log of a threshold ramp" }).click();
-  await page.getByLabel("CSV to import").setInputFiles({ name: "ramp.csv", mimeType: "text/csv", buffer: Buffer.from(["t (s);Vbat (V);Ibat (mA);Vout (V)", ...rows, ""].join("\n")) });
+  await page.getByLabel("CSV to import").setInputFiles({
+    name: "ramp.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from(["t (s);Vbat (V);Ibat (mA);Vout (V)", ...rows, ""].join("\n")),
+  });
   await page.getByRole("button", { name: /^Import/ }).click();
   await expect(found(page, "Over-discharge cut")).toContainText(/2\.(79|80)\d? ±/);
   await back(page);
@@ -257,10 +319,27 @@ test("a ramp comes from a CSV log with its dialect, and is judged like any other
 test("an overload from a CSV log is marked on its result, and the findings follow", async ({ page }) => {
   await startEmpty(page);
   await board(page, "Heron 29", { "No-load voltage": "5 V ±5 %", "Short-circuit protection": "yes" });
-  const stretch = (seconds: number, load: number, output: number, battery: number) => Array.from({ length: 10 * seconds }, () => [load, output, battery]);
-  const rows = [...stretch(4, 0.8, 5, 1.2), ...stretch(4, 1, 5, 1.5), ...stretch(4, 1.2, 5, 1.8), ...stretch(3, 0, 0, 0.001), ...stretch(3, 0.2, 5, 0.3), ...stretch(5, 0.1, 0.04, 0.62), ...stretch(4, 0.2, 5, 0.3)];
+  const stretch = (seconds: number, load: number, output: number, battery: number) =>
+    Array.from({ length: 10 * seconds }, () => [load, output, battery]);
+  const rows = [
+    ...stretch(4, 0.8, 5, 1.2),
+    ...stretch(4, 1, 5, 1.5),
+    ...stretch(4, 1.2, 5, 1.8),
+    ...stretch(3, 0, 0, 0.001),
+    ...stretch(3, 0.2, 5, 0.3),
+    ...stretch(5, 0.1, 0.04, 0.62),
+    ...stretch(4, 0.2, 5, 0.3),
+  ];
   await page.getByRole("link", { name: "Import log of an overload and short" }).click();
-  await page.getByLabel("CSV to import").setInputFiles({ name: "overload.csv", mimeType: "text/csv", buffer: Buffer.from(["Time (s),Iload (A),Vout (V),Ibat (A)", ...rows.map((r, k) => [(k / 10).toFixed(1), ...r].join(",")), ""].join("\n")) });
+  await page.getByLabel("CSV to import").setInputFiles({
+    name: "overload.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from(
+      ["Time (s),Iload (A),Vout (V),Ibat (A)", ...rows.map((r, k) => [(k / 10).toFixed(1), ...r].join(",")), ""].join(
+        "\n",
+      ),
+    ),
+  });
   await page.getByLabel("Supply current limit").fill("4");
   await page.getByRole("button", { name: /^Import/ }).click();
   await expect(page.getByText("No short is marked in this log.")).toBeVisible();

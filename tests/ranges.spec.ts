@@ -1,7 +1,9 @@
 import { seeded } from "../src/core/simulator/random";
 import { chooseFrom, expect, finishLog, startDemo, test } from "./helpers";
 
-test("results over a sample's runs stand with the sample, judge their claim and lead to every run", async ({ page }) => {
+test("results over a sample's runs stand with the sample, judge their claim and lead to every run", async ({
+  page,
+}) => {
   await startDemo(page);
   await page.getByRole("link", { name: "Alder 12", exact: true }).first().click();
   const samples = page.locator("#samples");
@@ -17,17 +19,29 @@ test("results over a sample's runs stand with the sample, judge their claim and 
   await page.getByRole("link", { name: "Charge from 4.5 V" }).click();
   await page.getByRole("button", { name: "Set aside" }).click();
   await page.getByRole("dialog").getByRole("textbox").fill("clip came loose");
-  await page.getByRole("dialog").getByRole("button", { name: /Set aside/ }).click();
+  await page
+    .getByRole("dialog")
+    .getByRole("button", { name: /Set aside/ })
+    .click();
   await page.getByRole("link", { name: /Board Alder 12/ }).click();
   await expect(page.getByRole("row", { name: /Input 4\.5 V to 5\.5 V/ })).toContainText("not measured");
   await expect(page.locator("#samples").getByText(/Lowest input/)).toHaveCount(0);
 });
 
-test("a waveform of an oscilloscope is told from its shape, on an axis of microseconds; without a bandwidth it says nothing", async ({ page }) => {
+test("a waveform of an oscilloscope is told from its shape, on an axis of microseconds; without a bandwidth it says nothing", async ({
+  page,
+}) => {
   const random = seeded(7);
-  const rows = Array.from({ length: 800 }, (_, k) => `${(0.02 * k).toFixed(2)},${(20 * Math.sin((2 * Math.PI * k) / 100) + 0.2 * random.normal()).toFixed(1)}`);
+  const rows = Array.from(
+    { length: 800 },
+    (_, k) => `${(0.02 * k).toFixed(2)},${(20 * Math.sin((2 * Math.PI * k) / 100) + 0.2 * random.normal()).toFixed(1)}`,
+  );
   await page.goto("/");
-  await page.getByLabel("Logs to open").setInputFiles({ name: "scope.csv", mimeType: "text/csv", buffer: Buffer.from(["Time (us),Output (mV)", ...rows].join("\n")) });
+  await page.getByLabel("Logs to open").setInputFiles({
+    name: "scope.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from(["Time (us),Output (mV)", ...rows].join("\n")),
+  });
   await expect(page.getByText(/Looks like a/)).toBeVisible();
   await expect(page.getByText(/Output ripple: 40\.\d+\smV/)).toBeVisible();
   await expect(page.getByText("It repeats at about 500 kHz.")).toBeVisible();
@@ -39,7 +53,9 @@ test("a waveform of an oscilloscope is told from its shape, on an axis of micros
   await expect(page.getByText(/Output ripple: 40/)).toHaveCount(0);
 });
 
-test("a heat soak by a charge asks where the charger cuts back, and gives the lowest cell at full current", async ({ page }) => {
+test("a heat soak by a charge asks where the charger cuts back, and gives the lowest cell at full current", async ({
+  page,
+}) => {
   await startDemo(page);
   await page.getByRole("link", { name: "Sedge 51", exact: true }).first().click();
   await page.getByRole("button", { name: "Prepare a heat soak" }).click();
@@ -54,7 +70,9 @@ test("a heat soak by a charge asks where the charger cuts back, and gives the lo
   await expect(page.getByTestId("task")).not.toHaveText("…");
   await chooseFrom(page.getByLabel("Bench clock"), "3600");
   await finishLog(page);
-  const row = page.getByRole("row").filter({ has: page.getByRole("rowheader", { name: "Lowest cell at full current", exact: true }) });
+  const row = page
+    .getByRole("row")
+    .filter({ has: page.getByRole("rowheader", { name: "Lowest cell at full current", exact: true }) });
   await expect(row).toContainText(/[23]\.\d+ ± 0?\.?\d/);
   await expect(page.getByText(/Into a cell of 3\sV it burns .*\sK\/W from part to air/)).toBeVisible();
 });

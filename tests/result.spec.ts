@@ -1,4 +1,14 @@
-import { expect, noSeriousAxe, startDemo, assumeMeters, startEmpty, tabTo, test, verdictOf, writeBoard } from "./helpers";
+import {
+  expect,
+  noSeriousAxe,
+  startDemo,
+  assumeMeters,
+  startEmpty,
+  tabTo,
+  test,
+  verdictOf,
+  writeBoard,
+} from "./helpers";
 import type { Page } from "@playwright/test";
 
 /** From the shelf to the result of a board's finished sweep. */
@@ -9,10 +19,14 @@ async function resultOf(page: Page, board: string): Promise<void> {
   await page.locator("[data-chart] [data-curve]").first().waitFor();
 }
 const drawn = (page: Page, chart: string) =>
-  page.locator(`[data-chart="${chart}"] [data-points]`).evaluateAll((paths) => paths.reduce((sum, p) => sum + Number(p.getAttribute("data-points")), 0));
+  page
+    .locator(`[data-chart="${chart}"] [data-points]`)
+    .evaluateAll((paths) => paths.reduce((sum, p) => sum + Number(p.getAttribute("data-points")), 0));
 const found = (page: Page, quantity: string) => page.getByRole("row").filter({ hasText: quantity }).first();
 
-test("a point is left out at the desk with a reason, the result follows at once, and all of it can be undone", async ({ page }) => {
+test("a point is left out at the desk with a reason, the result follows at once, and all of it can be undone", async ({
+  page,
+}) => {
   await startDemo(page);
   await resultOf(page, "Marl 15");
   const before = await drawn(page, "output");
@@ -45,8 +59,16 @@ test("a point of an imported table can be left out too", async ({ page }) => {
   await assumeMeters(page);
   await writeBoard(page, "Iris 9");
   await page.getByRole("link", { name: "Import CSV" }).click();
-  const rows = ["Vb (V),Ib (A),Vout (V),Iout (A)", "4.1,0.002,5.03,0", "4.1,0.28,5.02,0.2", "4.1,0.69,5.01,0.5", "4.1,1.4,5,1"];
-  await page.getByLabel("CSV to import").setInputFiles({ name: "t.csv", mimeType: "text/csv", buffer: Buffer.from(`${rows.join("\n")}\n`) });
+  const rows = [
+    "Vb (V),Ib (A),Vout (V),Iout (A)",
+    "4.1,0.002,5.03,0",
+    "4.1,0.28,5.02,0.2",
+    "4.1,0.69,5.01,0.5",
+    "4.1,1.4,5,1",
+  ];
+  await page
+    .getByLabel("CSV to import")
+    .setInputFiles({ name: "t.csv", mimeType: "text/csv", buffer: Buffer.from(`${rows.join("\n")}\n`) });
   await page.getByRole("button", { name: "Import 4 rows" }).click();
   await expect(page.getByText("Imported from a file, 4 points")).toBeVisible();
   await expect(found(page, "Highest load held")).toContainText("1.000");
@@ -87,7 +109,10 @@ test("the table sorts by keyboard, and a point is found from the curve and from 
   const table = page.getByRole("table").filter({ has: page.getByRole("button", { name: "Output voltage" }) });
   await table.getByRole("button", { name: "Output voltage" }).focus();
   await page.keyboard.press("Enter");
-  await expect(table.getByRole("columnheader", { name: "Output voltage" })).toHaveAttribute("aria-sort", /ascending|descending/);
+  await expect(table.getByRole("columnheader", { name: "Output voltage" })).toHaveAttribute(
+    "aria-sort",
+    /ascending|descending/,
+  );
   const volts = await table.locator("tbody tr td:nth-child(6)").allInnerTexts();
   const numbers = volts.map((v) => parseFloat(v.replace(/[^\d.]/g, "")) * (/mV/.test(v) ? 1e-3 : 1));
   const sorted = [...numbers].sort((a, b) => a - b);
@@ -95,11 +120,14 @@ test("the table sorts by keyboard, and a point is found from the curve and from 
 
   await page.locator('[data-chart="efficiency"]').scrollIntoViewIfNeeded();
   // The heaviest counted load of the first series: where its path draws last.
-  const at = await page.locator('[data-chart="efficiency"] path[data-points]').first().evaluate((path) => {
-    const box = (path as SVGPathElement).ownerSVGElement?.getBoundingClientRect();
-    const [, x = "0", y = "0"] = /.*M(-?[\d.]+) (-?[\d.]+)/.exec(path.getAttribute("d") ?? "") ?? [];
-    return { x: (box?.left ?? 0) + Number(x) + 9, y: (box?.top ?? 0) + Number(y) };
-  });
+  const at = await page
+    .locator('[data-chart="efficiency"] path[data-points]')
+    .first()
+    .evaluate((path) => {
+      const box = (path as SVGPathElement).ownerSVGElement?.getBoundingClientRect();
+      const [, x = "0", y = "0"] = /.*M(-?[\d.]+) (-?[\d.]+)/.exec(path.getAttribute("d") ?? "") ?? [];
+      return { x: (box?.left ?? 0) + Number(x) + 9, y: (box?.top ?? 0) + Number(y) };
+    });
   await page.mouse.click(at.x, at.y);
   await expect(page).toHaveURL(/#point-/);
   const id = decodeURIComponent(new URL(page.url()).hash.slice(1));
@@ -116,6 +144,11 @@ test("every uncertainty opens to where it comes from, by keyboard", async ({ pag
   const value = found(page, "Peak efficiency").getByRole("button").first();
   await tabTo(page, value, 200);
   await page.keyboard.press("Enter");
-  await expect(page.getByText(/battery current/i).filter({ hasText: "%" }).first()).toBeVisible();
+  await expect(
+    page
+      .getByText(/battery current/i)
+      .filter({ hasText: "%" })
+      .first(),
+  ).toBeVisible();
   await noSeriousAxe(page);
 });

@@ -8,7 +8,14 @@ const dialog = (page: Page) => page.getByRole("dialog");
 /** Exports the notebook's archive and gives its path. */
 async function exported(page: Page, title: string): Promise<string> {
   await page.getByRole("banner").getByRole("button", { name: title }).click();
-  const [file] = await Promise.all([page.waitForEvent("download"), dialog(page).getByRole("listitem").filter({ hasText: title }).getByRole("button", { name: "Export archive" }).click()]);
+  const [file] = await Promise.all([
+    page.waitForEvent("download"),
+    dialog(page)
+      .getByRole("listitem")
+      .filter({ hasText: title })
+      .getByRole("button", { name: "Export archive" })
+      .click(),
+  ]);
   const path = await file.path();
   await page.keyboard.press("Escape");
   return path;
@@ -25,7 +32,9 @@ const rename = async (page: Page, from: string, to: string) => {
   await expect(page.getByRole("heading", { name: to, level: 1 })).toBeVisible();
 };
 
-test("an older archive of one's own brings nothing back by itself; what was deleted is listed and can be restored", async ({ page }) => {
+test("an older archive of one's own brings nothing back by itself; what was deleted is listed and can be restored", async ({
+  page,
+}) => {
   await startEmpty(page);
   for (const name of ["Heron 44", "Alder 12"]) {
     await boardOf(page, name, ["charges a cell"], {});
@@ -50,7 +59,10 @@ test("an older archive of one's own brings nothing back by itself; what was dele
   await expect(page.getByRole("article")).toHaveCount(2);
 });
 
-test("two browsers: rules are asked about with what would flip, and a board that both renamed is shown side by side", async ({ page, browser }) => {
+test("two browsers: rules are asked about with what would flip, and a board that both renamed is shown side by side", async ({
+  page,
+  browser,
+}) => {
   test.setTimeout(120_000);
   await startDemo(page);
   const title = "Reed bed recorders (demo)";
@@ -89,26 +101,42 @@ test("two browsers: rules are asked about with what would flip, and a board that
   await imported(page, title, back);
   await expect(page.getByText(/0 records added/)).toBeVisible();
   await page.goto("/rules");
-  await expect(page.getByLabel("Tolerance of a bare number")).toHaveValue(await theirs.getByLabel("Tolerance of a bare number").inputValue());
+  await expect(page.getByLabel("Tolerance of a bare number")).toHaveValue(
+    await theirs.getByLabel("Tolerance of a bare number").inputValue(),
+  );
   await other.close();
 });
 
 test("a log in code page 1252 travels as bytes and is read in another browser", async ({ page, browser }) => {
   await startEmpty(page);
   await boardOf(page, "Heron 44", ["charges a cell"], {});
-  const rows = Array.from({ length: 400 }, (_, k) => `${k * 20};5,00;${k < 300 ? "1,000" : "0,050"};${(3.4 + Math.min(0.8, k / 350)).toFixed(3)};${k < 380 ? "1,000" : "0,000"};25,0`.replace(/(\d)\.(\d)/g, "$1,$2"));
+  const rows = Array.from({ length: 400 }, (_, k) =>
+    `${k * 20};5,00;${k < 300 ? "1,000" : "0,050"};${(3.4 + Math.min(0.8, k / 350)).toFixed(3)};${k < 380 ? "1,000" : "0,000"};25,0`.replace(
+      /(\d)\.(\d)/g,
+      "$1,$2",
+    ),
+  );
   const text = `Zeit (s);Input voltage (V);Input current (A);Cell voltage (V);Cell current (A);Part temperature (°C)\r\n${rows.join("\r\n")}\r\n`;
   const buffer = Buffer.from(text, "latin1");
-  await page.getByRole("region", { name: "Charge cycle" }).getByRole("link", { name: /^Import log/ }).click();
+  await page
+    .getByRole("region", { name: "Charge cycle" })
+    .getByRole("link", { name: /^Import log/ })
+    .click();
   await page.getByLabel("CSV to import").setInputFiles({ name: "shed.csv", mimeType: "text/csv", buffer });
-  await page.getByRole("button", { name: /^(Keep|Import)/ }).first().click();
+  await page
+    .getByRole("button", { name: /^(Keep|Import)/ })
+    .first()
+    .click();
   await expect(page.getByRole("heading", { name: "Results" })).toBeVisible({ timeout: 30_000 });
   await page.goto("/");
   const path = await exported(page, "My notebook");
   const files = unzipSync(new Uint8Array(readFileSync(path)));
   const name = Object.keys(files).find((f) => f.startsWith("files/")) as string;
   expect(Buffer.from(files[name] as Uint8Array).equals(buffer)).toBe(true);
-  const manifest = JSON.parse(strFromU8(files["manifest.json"] as Uint8Array)) as { damaged?: unknown; sizes: Record<string, number> };
+  const manifest = JSON.parse(strFromU8(files["manifest.json"] as Uint8Array)) as {
+    damaged?: unknown;
+    sizes: Record<string, number>;
+  };
   expect([manifest.damaged, manifest.sizes[name]]).toEqual([undefined, buffer.length]);
   const other = await browser.newContext();
   const fresh = await other.newPage();
@@ -120,7 +148,10 @@ test("a log in code page 1252 travels as bytes and is read in another browser", 
   await other.close();
 });
 
-test("two tabs: edits of different fields are both kept, ten at random too; the same field shows both values", async ({ page, context }) => {
+test("two tabs: edits of different fields are both kept, ten at random too; the same field shows both values", async ({
+  page,
+  context,
+}) => {
   test.setTimeout(120_000);
   await startEmpty(page);
   await boardOf(page, "Heron 44", ["charges a cell"], {});
@@ -156,7 +187,7 @@ test("two tabs: edits of different fields are both kept, ten at random too; the 
   await expect(page.getByRole("heading", { name: "Heron 47", level: 1 })).toBeVisible();
 
   let state = 20261706;
-  const roll = () => ((state = (state * 1103515245 + 12345) % 2147483648) / 2147483648) < 0.5;
+  const roll = () => (state = (state * 1103515245 + 12345) % 2147483648) / 2147483648 < 0.5;
   const last = { name: "Heron 47", note: "from the other tab" };
   for (let k = 0; k < 10; k++) {
     // One dialog stands open while the other tab saves another field.
@@ -176,7 +207,9 @@ test("two tabs: edits of different fields are both kept, ten at random too; the 
   }
 });
 
-test("a board with runs asks before it is deleted; undo takes back that act, whatever was done since", async ({ page }) => {
+test("a board with runs asks before it is deleted; undo takes back that act, whatever was done since", async ({
+  page,
+}) => {
   await startDemo(page);
   await page.getByRole("link", { name: "Sedge 51", exact: true }).first().click();
   await page.getByRole("button", { name: "Edit board" }).click();
@@ -229,17 +262,20 @@ test("a notebook is renamed, shows what it takes, and is removed after an archiv
   await dialog(page).getByRole("button", { name: "Delete notebook" }).click();
   await expect(page.getByRole("button", { name: "Start empty notebook" })).toBeVisible();
   // The notebook is gone at once, what was in it a moment later.
-  const left = () => page.evaluate(
-    () =>
-      new Promise<number[]>((ok) => {
-        const r = indexedDB.open("nimbus-bench");
-        r.onsuccess = () => {
-          const tx = r.result.transaction(["records", "chunks", "contents", "journal", "derived"]);
-          const counts = ["records", "chunks", "contents", "journal", "derived"].map((s) => tx.objectStore(s).count());
-          tx.oncomplete = () => ok(counts.map((c) => c.result));
-        };
-      }),
-  );
+  const left = () =>
+    page.evaluate(
+      () =>
+        new Promise<number[]>((ok) => {
+          const r = indexedDB.open("nimbus-bench");
+          r.onsuccess = () => {
+            const tx = r.result.transaction(["records", "chunks", "contents", "journal", "derived"]);
+            const counts = ["records", "chunks", "contents", "journal", "derived"].map((s) =>
+              tx.objectStore(s).count(),
+            );
+            tx.oncomplete = () => ok(counts.map((c) => c.result));
+          };
+        }),
+    );
   await expect.poll(left).toEqual([0, 0, 0, 0, 0]);
 });
 
@@ -254,7 +290,9 @@ test("a watching tab takes a log over as soon as its writing tab is closed", asy
   await page.getByLabel("Cell voltage now, rested and not connected").fill("3.5");
   await page.getByLabel("Charge current set").fill("1");
   await page.getByLabel("The simulated bench").check();
-  await chooseFrom(page.getByLabel("with this invented charger on it"), { label: "Linear charger, 1 A, honest ratings" });
+  await chooseFrom(page.getByLabel("with this invented charger on it"), {
+    label: "Linear charger, 1 A, honest ratings",
+  });
   for (const box of await page.getByRole("checkbox", { name: /^Danger/ }).all()) await box.check();
   await page.getByRole("button", { name: "Start the log" }).click();
   await expect(page.getByTestId("phase")).toBeVisible();
@@ -266,20 +304,26 @@ test("a watching tab takes a log over as soon as its writing tab is closed", asy
   await expect(other.getByText("Another tab is writing this log")).toHaveCount(0);
   await expect(other.getByLabel("Bench clock")).toHaveAttribute("data-choice", "60");
   const before = Number((await other.getByTestId("rows").innerText()).match(/\d+/)?.[0]);
-  await expect.poll(async () => Number((await other.getByTestId("rows").innerText()).match(/\d+/)?.[0])).toBeGreaterThan(before + 20);
+  await expect
+    .poll(async () => Number((await other.getByTestId("rows").innerText()).match(/\d+/)?.[0]))
+    .toBeGreaterThan(before + 20);
 });
 
-test("a full storage says so: the demo leaves nothing of itself, and a point that can't be stored is held and can be saved", async ({ page }) => {
+test("a full storage says so: the demo leaves nothing of itself, and a point that can't be stored is held and can be saved", async ({
+  page,
+}) => {
   await startEmpty(page);
   await page.addInitScript(() => {
     const { add, put } = IDBObjectStore.prototype;
     Object.assign(window, { full: false });
     IDBObjectStore.prototype.put = function (this: IDBObjectStore, ...a: Parameters<typeof put>) {
-      if ((window as unknown as { full: boolean }).full && (a[0] as { state?: string }).state === "taken") throw new DOMException("no room", "QuotaExceededError");
+      if ((window as unknown as { full: boolean }).full && (a[0] as { state?: string }).state === "taken")
+        throw new DOMException("no room", "QuotaExceededError");
       return put.apply(this, a);
     };
     IDBObjectStore.prototype.add = function (this: IDBObjectStore, ...a: Parameters<typeof add>) {
-      if ((window as unknown as { full: boolean }).full && this.name === "chunks") throw new DOMException("no room", "QuotaExceededError");
+      if ((window as unknown as { full: boolean }).full && this.name === "chunks")
+        throw new DOMException("no room", "QuotaExceededError");
       return add.apply(this, a);
     };
   });
@@ -303,10 +347,16 @@ test("a full storage says so: the demo leaves nothing of itself, and a point tha
   await page.keyboard.press("Enter");
   const held = page.getByRole("alert").filter({ hasText: /1 point \([\d.]+ kB\) is not stored/ });
   await expect(held).toBeVisible();
-  const [file] = await Promise.all([page.waitForEvent("download"), held.getByRole("button", { name: "Save point to a file" }).click()]);
+  const [file] = await Promise.all([
+    page.waitForEvent("download"),
+    held.getByRole("button", { name: "Save point to a file" }).click(),
+  ]);
   expect(readFileSync(await file.path(), "utf8")).toContain("5.03");
   await page.evaluate(() => Object.assign(window, { full: false }));
-  await page.getByRole("button", { name: /^Record point/ }).first().click();
+  await page
+    .getByRole("button", { name: /^Record point/ })
+    .first()
+    .click();
   await expect(held).toHaveCount(0);
   await expect(page.locator("tr[data-point]")).toHaveCount(1);
 });
@@ -314,8 +364,11 @@ test("a full storage says so: the demo leaves nothing of itself, and a point tha
 test("a photo that is an SVG is kept as the picture it draws, a large one scaled", async ({ page }) => {
   await startEmpty(page);
   await boardOf(page, "Heron 44", ["charges a cell"], {});
-  const svg = '<svg xmlns="http://www.w3.org/2000/svg" width="3000" height="1500"><script>window.ran = 1; parent.ran = 1</script><rect width="3000" height="1500" fill="#b35c2e"/></svg>';
-  await page.getByLabel(/^Photos of sample/).setInputFiles({ name: "board.svg", mimeType: "image/svg+xml", buffer: Buffer.from(svg) });
+  const svg =
+    '<svg xmlns="http://www.w3.org/2000/svg" width="3000" height="1500"><script>window.ran = 1; parent.ran = 1</script><rect width="3000" height="1500" fill="#b35c2e"/></svg>';
+  await page
+    .getByLabel(/^Photos of sample/)
+    .setInputFiles({ name: "board.svg", mimeType: "image/svg+xml", buffer: Buffer.from(svg) });
   await expect(page.getByRole("img", { name: "board.svg", exact: true })).toBeVisible();
   const kept = await page.evaluate(
     () =>
@@ -324,9 +377,16 @@ test("a photo that is an SVG is kept as the picture it draws, a large one scaled
         r.onsuccess = () => {
           const all = r.result.transaction("records").objectStore("records").getAll();
           all.onsuccess = () => {
-            const photo = (all.result as { kind: string; mime: string; bytes: Uint8Array }[]).find((x) => x.kind === "photo") as { mime: string; bytes: Uint8Array };
+            const photo = (all.result as { kind: string; mime: string; bytes: Uint8Array }[]).find(
+              (x) => x.kind === "photo",
+            ) as { mime: string; bytes: Uint8Array };
             const view = new DataView(photo.bytes.buffer, photo.bytes.byteOffset);
-            ok({ mime: photo.mime, head: [...photo.bytes.slice(1, 4)], width: view.getUint32(16), height: view.getUint32(20) });
+            ok({
+              mime: photo.mime,
+              head: [...photo.bytes.slice(1, 4)],
+              width: view.getUint32(16),
+              height: view.getUint32(20),
+            });
           };
         };
       }),

@@ -15,7 +15,10 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
     "a verdict",
     async (page) => {
       await page.getByRole("link", { name: "Sedge 51" }).first().click();
-      await page.getByRole("link", { name: /: why$/ }).first().click();
+      await page
+        .getByRole("link", { name: /: why$/ })
+        .first()
+        .click();
       await page.getByRole("heading", { name: "Measured against the limit" }).first().waitFor();
     },
   ],
@@ -111,7 +114,11 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
     async (page) => {
       await page.getByRole("link", { name: "Peat Duo" }).first().click();
       await page.getByRole("link", { name: "Import CSV", exact: true }).first().click();
-      await page.getByLabel("CSV to import").setInputFiles({ name: "t.csv", mimeType: "text/csv", buffer: Buffer.from("Vb (V),Ib (A),Vout (V),Iout (A)\n4.1,0.002,5.03,0\n4.1,0.28,5.02,0.2\n") });
+      await page.getByLabel("CSV to import").setInputFiles({
+        name: "t.csv",
+        mimeType: "text/csv",
+        buffer: Buffer.from("Vb (V),Ib (A),Vout (V),Iout (A)\n4.1,0.002,5.03,0\n4.1,0.28,5.02,0.2\n"),
+      });
       await page.getByLabel("Decimal sign").waitFor();
     },
   ],
@@ -139,7 +146,10 @@ const SCREENS: readonly (readonly [name: string, go: (page: Page) => Promise<voi
       await page.getByRole("button", { name: "Start the log" }).click();
       await chooseFrom(page.getByLabel("Bench clock"), "60");
       await page.locator("[data-chart] [data-curve]").first().waitFor();
-      await page.getByLabel("Events").getByText(/Charging begins/).waitFor();
+      await page
+        .getByLabel("Events")
+        .getByText(/Charging begins/)
+        .waitFor();
     },
   ],
   [
@@ -289,7 +299,8 @@ test("no screen is wider than a phone, and none hides its main button", async ({
       expect(await page.evaluate(() => document.documentElement.scrollWidth), name).toBeLessThanOrEqual(390);
       for (const button of await page.getByRole("button").all()) {
         const box = await button.boundingBox();
-        if (box && (await button.evaluate((el) => !el.closest(".overflow-x-auto")))) expect(box.x + box.width, `${name}: ${await button.innerText()}`).toBeLessThanOrEqual(391);
+        if (box && (await button.evaluate((el) => !el.closest(".overflow-x-auto"))))
+          expect(box.x + box.width, `${name}: ${await button.innerText()}`).toBeLessThanOrEqual(391);
       }
     });
 });
@@ -299,12 +310,23 @@ test("the capture screen stands whole at 1280 × 800", async ({ page }) => {
   await page.getByRole("link", { name: "Resume: Load sweep" }).click();
   await page.locator("[data-chart] [data-curve]").first().waitFor();
   expect(await page.evaluate(() => document.documentElement.scrollHeight)).toBeLessThanOrEqual(800);
-  for (const name of ["Record point", "Undo point", "Exclude point", "Record when steady"]) await expect(page.getByRole("button", { name: new RegExp(`^${name}( [A-Z])?$`) })).toBeInViewport();
+  for (const name of ["Record point", "Undo point", "Exclude point", "Record when steady"])
+    await expect(page.getByRole("button", { name: new RegExp(`^${name}( [A-Z])?$`) })).toBeInViewport();
 });
 
 test("an address that leads nowhere is answered, and leads back", async ({ page }) => {
   await startDemo(page);
-  for (const path of ["/board/none", "/board/none/sheet", "/board/none/sheet/none", "/run/none/checklist", "/run/none/review", "/run/none/capture", "/run/none/prepare", "/board/none/claim/none", "/board/none/import"]) {
+  for (const path of [
+    "/board/none",
+    "/board/none/sheet",
+    "/board/none/sheet/none",
+    "/run/none/checklist",
+    "/run/none/review",
+    "/run/none/capture",
+    "/run/none/prepare",
+    "/board/none/claim/none",
+    "/board/none/import",
+  ]) {
     await page.goto(path);
     await expect(page.getByText(/No such (board|run|claim|sheet) in this browser/)).toBeVisible();
     await expect(page.getByRole("link", { name: "Nimbus Bench" })).toBeVisible();
@@ -344,5 +366,7 @@ test("printed, a result is black on white without buttons", async ({ page }) => 
   await expect(page.getByRole("button", { name: "Export CSV" })).toBeHidden();
   expect(await page.locator(".sheet").evaluate((el) => getComputedStyle(el).color)).toBe("rgb(20, 38, 46)");
   await expect(page.getByRole("heading", { name: "Results" })).toBeVisible();
-  expect(await page.locator(".sheet").evaluate((el) => getComputedStyle(el).backgroundColor)).toBe("rgb(255, 255, 255)");
+  expect(await page.locator(".sheet").evaluate((el) => getComputedStyle(el).backgroundColor)).toBe(
+    "rgb(255, 255, 255)",
+  );
 });

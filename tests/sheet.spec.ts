@@ -1,7 +1,9 @@
 import { readFileSync } from "node:fs";
 import { chooseFrom, expect, noSeriousAxe, pick, startDemo, startEmpty, test } from "./helpers";
 
-test("findings sheet: what was claimed, measured and judged on paper, every number a way back to its run; printed on two pages at most", async ({ page }) => {
+test("findings sheet: what was claimed, measured and judged on paper, every number a way back to its run; printed on two pages at most", async ({
+  page,
+}) => {
   await startDemo(page);
   await page.getByRole("link", { name: "Marl 15", exact: true }).click();
   await page.getByRole("link", { name: "Findings sheet" }).click();
@@ -18,12 +20,17 @@ test("findings sheet: what was claimed, measured and judged on paper, every numb
   await page.getByRole("link", { name: "Sedge 51", exact: true }).first().click();
   await page.getByRole("link", { name: "Findings sheet" }).click();
   await page.locator("[data-chart] path").first().waitFor();
-  expect((await page.pdf({ preferCSSPageSize: true })).toString("latin1").match(/\/Type\s*\/Page\b/g)?.length).toBeLessThanOrEqual(2);
+  expect(
+    (await page.pdf({ preferCSSPageSize: true })).toString("latin1").match(/\/Type\s*\/Page\b/g)?.length,
+  ).toBeLessThanOrEqual(2);
   await page.goBack();
   await page.getByRole("link", { name: "Nimbus Bench" }).click();
   await page.getByRole("link", { name: "Marl 15", exact: true }).click();
   await page.getByRole("link", { name: "Findings sheet" }).click();
-  const [file] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name: "Save as Markdown" }).click()]);
+  const [file] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("button", { name: "Save as Markdown" }).click(),
+  ]);
   expect(file.suggestedFilename()).toBe("marl-15-findings.md");
   const text = readFileSync(await file.path(), "utf8");
   expect(text).toMatch(/^# Marl 15/);
@@ -82,18 +89,27 @@ test("a change of rules that flips nothing is kept at once", async ({ page }) =>
   await expect(page.getByText("All verdicts were judged again")).toBeVisible();
 });
 
-test("comparison: claims on one axis, quantities with the claim as a tick, and the figures, of the same boards", async ({ page }) => {
+test("comparison: claims on one axis, quantities with the claim as a tick, and the figures, of the same boards", async ({
+  page,
+}) => {
   await startDemo(page);
   await page.getByRole("link", { name: "Compare boards" }).click();
   // Claims: a row a claim, a mark a board, its values in words.
   const limits = page.getByRole("region", { name: "Limits: measured ÷ claimed" });
   const row = limits.getByRole("group", { name: "Highest load held, at least" });
-  await expect(row.getByRole("link", { name: /^Sedge 51: highest load held .*claimed at least 1\.3\sA.*: meets/ })).toBeVisible();
+  await expect(
+    row.getByRole("link", { name: /^Sedge 51: highest load held .*claimed at least 1\.3\sA.*: meets/ }),
+  ).toBeVisible();
   await expect(row.getByText(/^\d of \d$/)).toBeVisible();
   await expect(limits.getByRole("link", { name: /: misses/ }).first()).toBeVisible();
-  await row.getByRole("link", { name: /^Sedge 51/ }).first().hover();
+  await row
+    .getByRole("link", { name: /^Sedge 51/ })
+    .first()
+    .hover();
   await expect(page.getByTestId("look")).toContainText("Sedge 51: highest load held");
-  await expect(page.getByRole("region", { name: "Yes, no and words" }).getByRole("group", { name: "Short-circuit protection" })).toContainText("meets");
+  await expect(
+    page.getByRole("region", { name: "Yes, no and words" }).getByRole("group", { name: "Short-circuit protection" }),
+  ).toContainText("meets");
   await noSeriousAxe(page);
   // Quantities: opened, the boards are listed by value, with differences to the reference.
   await page.getByRole("tab", { name: "Quantities" }).click();
@@ -102,7 +118,12 @@ test("comparison: claims on one axis, quantities with the claim as a tick, and t
   await page.getByRole("button", { name: "Highest load held" }).click();
   const list = page.getByRole("table", { name: "Highest load held of every board" });
   await expect(list.getByRole("row", { name: /Sedge 51 .* reference/ })).toBeVisible();
-  await expect(list.getByRole("row").filter({ hasText: /[−+]\d+(\.\d)?\s%/ }).first()).toBeVisible();
+  await expect(
+    list
+      .getByRole("row")
+      .filter({ hasText: /[−+]\d+(\.\d)?\s%/ })
+      .first(),
+  ).toBeVisible();
   await noSeriousAxe(page);
   // Figures: dense; what does not apply is blank, what was not measured hatched.
   await page.getByRole("tab", { name: "Figures" }).click();

@@ -28,7 +28,9 @@ test("undo, redo and the history are in sight: each act can be taken back by its
   await expect(page.getByRole("button", { name: "History" })).toBeFocused();
 });
 
-test("? shows the keys of the page; Ctrl K takes every letter typed, does what the page offers and stays away from dialogs", async ({ page }) => {
+test("? shows the keys of the page; Ctrl K takes every letter typed, does what the page offers and stays away from dialogs", async ({
+  page,
+}) => {
   await startDemo(page);
   await page.getByRole("link", { name: "Alder 12", exact: true }).click();
   await expect(page.getByRole("heading", { name: "Alder 12", level: 1 })).toBeVisible();
@@ -61,7 +63,10 @@ test("? shows the keys of the page; Ctrl K takes every letter typed, does what t
   await page.getByRole("link", { name: "Nimbus Bench" }).click();
   await page.getByRole("button", { name: "Add board" }).focus();
   await page.evaluate(() => {
-    const press = (key: string, ctrlKey = false) => document.activeElement?.dispatchEvent(new KeyboardEvent("keydown", { key, ctrlKey, bubbles: true, cancelable: true })) === false;
+    const press = (key: string, ctrlKey = false) =>
+      document.activeElement?.dispatchEvent(
+        new KeyboardEvent("keydown", { key, ctrlKey, bubbles: true, cancelable: true }),
+      ) === false;
     press("k", true);
     const kept = [...[..."quick sums"], "Enter"].map((key) => press(key));
     if (kept.includes(false)) throw new Error(`${kept.indexOf(false)} reached the page`);
@@ -96,7 +101,10 @@ test("many boards: found by words, verdict and next step, sorted; rows stay low"
   await page.getByRole("combobox", { name: "Sort by" }).click();
   await page.getByRole("option", { name: "most misses" }).click();
   await expect.poll(async () => (await boards())[0]).toBe("Marl 15");
-  for (const box of await page.getByRole("article").evaluateAll((all) => all.map((e) => e.getBoundingClientRect().height))) expect(box).toBeLessThan(80);
+  for (const box of await page
+    .getByRole("article")
+    .evaluateAll((all) => all.map((e) => e.getBoundingClientRect().height)))
+    expect(box).toBeLessThan(80);
 });
 
 test("a phone's header is one row, its menu holds the rest", async ({ page }) => {

@@ -1,4 +1,14 @@
-import { chooseFrom, expect, noSeriousAxe, startDemo, startEmpty, startSweep, test, verdictOf, writeBoard } from "./helpers";
+import {
+  chooseFrom,
+  expect,
+  noSeriousAxe,
+  startDemo,
+  startEmpty,
+  startSweep,
+  test,
+  verdictOf,
+  writeBoard,
+} from "./helpers";
 
 const SHORT = { dwell: "2", batteries: "4.1 3.6 3.1", loads: "0 0.02 0.2 0.5 0.9 1.2 1.5" };
 
@@ -27,7 +37,8 @@ test("one key takes one point, however fast it is pressed; a reload comes back t
   await page.locator("h1").click();
   // A key that bounces: three times before anything could be drawn.
   await page.evaluate(() => {
-    for (let k = 0; k < 3; k++) document.body.dispatchEvent(new KeyboardEvent("keydown", { key: "t", bubbles: true, cancelable: true }));
+    for (let k = 0; k < 3; k++)
+      document.body.dispatchEvent(new KeyboardEvent("keydown", { key: "t", bubbles: true, cancelable: true }));
   });
   await expect(page.locator("tr[data-point]").first()).toBeVisible();
   await page.waitForTimeout(600);
@@ -79,7 +90,10 @@ test("a part that gets too hot stops the run, and says what to disconnect first"
   for (const box of await page.getByRole("checkbox", { name: /^Danger/ }).all()) await box.check();
   await page.getByRole("button", { name: "Start run" }).click();
   await chooseFrom(page.getByLabel("Bench clock"), "60");
-  await expect(page.getByRole("alert").filter({ hasText: "The part is above 22" })).toContainText("Remove the load first, then the supply.", { timeout: 20_000 });
+  await expect(page.getByRole("alert").filter({ hasText: "The part is above 22" })).toContainText(
+    "Remove the load first, then the supply.",
+    { timeout: 20_000 },
+  );
   await expect(page).toHaveTitle(/^STOP/);
   await expect(page.locator('[data-readout="Output voltage"]')).toBeVisible();
 });

@@ -13,7 +13,11 @@ test("an empty profile offers two ways in, and neither destroys the other", asyn
   await page.getByRole("button", { name: "Reed bed recorders (demo)" }).click();
   const dialog = page.getByRole("dialog");
   await noSeriousAxe(page);
-  await dialog.getByRole("listitem").filter({ hasText: "My notebook" }).getByRole("button", { name: "Open", exact: true }).click();
+  await dialog
+    .getByRole("listitem")
+    .filter({ hasText: "My notebook" })
+    .getByRole("button", { name: "Open", exact: true })
+    .click();
   await expect(page.getByRole("heading", { name: "Mine" })).toBeVisible();
   await page.reload();
   await expect(page.getByRole("heading", { name: "Mine" })).toBeVisible();
@@ -66,23 +70,30 @@ test("a taken port is said, and no other one is used", async () => {
 });
 
 test("pages carry a strict policy with a nonce of their own", async ({ request }) => {
-  const policies = await Promise.all([1, 2].map(async () => (await request.get("/")).headers()["content-security-policy"] ?? ""));
+  const policies = await Promise.all(
+    [1, 2].map(async () => (await request.get("/")).headers()["content-security-policy"] ?? ""),
+  );
   expect(policies[0]).toContain("default-src 'none'");
   expect(policies[0]).not.toContain("unsafe");
   expect(policies[0]).not.toBe(policies[1]);
 });
 
-test("every file says its type and forbids to guess another; what a page has no use for is not allowed", async ({ request, page }) => {
+test("every file says its type and forbids to guess another; what a page has no use for is not allowed", async ({
+  request,
+  page,
+}) => {
   const statics: string[] = [];
   page.on("response", (r) => statics.push(r.url()));
   await page.goto("/");
   await page.getByRole("button", { name: "Load demo" }).waitFor();
   const own = [...new Set(statics.filter((u) => u.startsWith("http")))];
   expect(own.filter((u) => u.includes("/_next/static/")).length).toBeGreaterThan(3);
-  for (const url of [...own, "/demo.json", "/favicon.ico", "/icon.svg", "/no-such-page"]) expect([url, (await request.get(url)).headers()["x-content-type-options"]]).toEqual([url, "nosniff"]);
+  for (const url of [...own, "/demo.json", "/favicon.ico", "/icon.svg", "/no-such-page"])
+    expect([url, (await request.get(url)).headers()["x-content-type-options"]]).toEqual([url, "nosniff"]);
   const file = own.find((u) => u.includes("/_next/static/")) ?? "";
   for (const url of ["/", "/compare", "/demo.json", "/board/x", file])
-    for (const method of ["POST", "PUT", "DELETE", "PATCH"]) expect([url, method, (await request.fetch(url, { method })).status()]).toEqual([url, method, 405]);
+    for (const method of ["POST", "PUT", "DELETE", "PATCH"])
+      expect([url, method, (await request.fetch(url, { method })).status()]).toEqual([url, method, 405]);
   expect((await request.fetch("/", { method: "HEAD" })).status()).toBe(200);
 });
 
@@ -96,7 +107,9 @@ for (const [how, late, drawn] of [
   ["late", 600, 600],
   ["never", 60_000, 900],
 ] as const)
-  test(`a button that is pressed stays under the pointer: typefaces that come ${how} don't move the page`, async ({ page }) => {
+  test(`a button that is pressed stays under the pointer: typefaces that come ${how} don't move the page`, async ({
+    page,
+  }) => {
     await page.route(/\.woff2/, async (route) => {
       await new Promise((resolve) => setTimeout(resolve, late));
       await route.continue().catch(() => undefined);

@@ -17,7 +17,9 @@ test("a station is planned by keyboard; what does not work is said with its reme
   await expect(page.getByRole("heading", { name: "It works" })).toBeVisible();
   await page.getByLabel("Wire from bay to bay, there and back").fill("30m");
   await expect(page.getByRole("heading", { name: "It does not work as it is" })).toBeVisible();
-  await expect(page.getByRole("list", { name: "What does not work" })).toContainText(/The far bay has only .* Use a thicker wire/);
+  await expect(page.getByRole("list", { name: "What does not work" })).toContainText(
+    /The far bay has only .* Use a thicker wire/,
+  );
   await expect(page.locator("[data-bay='starves']").first()).toBeVisible();
   // What can't be is refused, and changes nothing.
   await page.getByLabel("Bays", { exact: true }).fill("2.5");

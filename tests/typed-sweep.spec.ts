@@ -1,4 +1,14 @@
-import { expect, noSeriousAxe, assumeMeters, startEmpty, startSweep, tabTo, test, verdictOf, writeBoard } from "./helpers";
+import {
+  expect,
+  noSeriousAxe,
+  assumeMeters,
+  startEmpty,
+  startSweep,
+  tabTo,
+  test,
+  verdictOf,
+  writeBoard,
+} from "./helpers";
 import type { Page } from "@playwright/test";
 
 /** Types the four meters' values and Enter after each; the temperature stays empty. */
@@ -89,7 +99,12 @@ test("keyboard only: from the plan through a collapse to the verdict", async ({ 
   await expect(page.getByTestId("proposal")).toContainText("1.1 A. This halves the gap");
   await typePoint(page, ["4.1", "1.55", "4.6", "1.1"]);
   await cameBack(page, "2", "Set the supply to 3.1 V");
-  for (const v of [["3.1", "3m", "5.02", "0"], ["3.1", "730m", "5", "400m"], ["3.1", "1.5", "4.98", "800m"], ["3.1", "1.6", "4.1", "1.2"]]) {
+  for (const v of [
+    ["3.1", "3m", "5.02", "0"],
+    ["3.1", "730m", "5", "400m"],
+    ["3.1", "1.5", "4.98", "800m"],
+    ["3.1", "1.6", "4.1", "1.2"],
+  ]) {
     await expect(page.getByLabel("Battery voltage")).toBeFocused();
     const before = await points(page).first().getAttribute("data-point");
     await typePoint(page, v);
@@ -125,12 +140,16 @@ test("wrong readings are caught as the point is taken, and said in words", async
   await typePoint(page, ["3.6", "2m", "5.03", "0"]);
   await expect(points(page)).toHaveCount(1);
   await typePoint(page, ["3.6", "310", "5.02", "200m"]);
-  await expect(page.getByText(/Battery current 310\.0\sA is a thousand times the expected .*: meant 310\.0\smA\?/)).toBeVisible();
+  await expect(
+    page.getByText(/Battery current 310\.0\sA is a thousand times the expected .*: meant 310\.0\smA\?/),
+  ).toBeVisible();
   await expect(points(page)).toHaveCount(1);
   await page.keyboard.press("i");
   await expect(points(page)).toHaveCount(2);
   await typePoint(page, ["3.6", "0.5", "5.02", "400m"]);
-  await expect(page.getByText(/output power can't exceed input power. Check the battery current meter first/)).toBeVisible();
+  await expect(
+    page.getByText(/output power can't exceed input power. Check the battery current meter first/),
+  ).toBeVisible();
   await page.keyboard.press("r");
   await expect(points(page)).toHaveCount(3);
   await page.keyboard.press("z");
@@ -165,7 +184,11 @@ test("half-typed and taken points survive a reload and come back to the same pla
             const all = open.result.transaction("records").objectStore("records").getAll();
             all.onsuccess = () => {
               open.result.close();
-              resolve((all.result as { state?: string; typed?: Record<string, string> }[]).filter((r) => r.state === "draft").map((r) => r.typed?.batteryCurrent));
+              resolve(
+                (all.result as { state?: string; typed?: Record<string, string> }[])
+                  .filter((r) => r.state === "draft")
+                  .map((r) => r.typed?.batteryCurrent),
+              );
             };
           };
         }),

@@ -1,6 +1,8 @@
 import { chooseFrom, expect, noSeriousAxe, startDemo, test } from "./helpers";
 
-test("from the demo by keyboard: a load is written, every board ranked for it, the best one's picture checked, its fuse chosen, the page printed", async ({ page }) => {
+test("from the demo by keyboard: a load is written, every board ranked for it, the best one's picture checked, its fuse chosen, the page printed", async ({
+  page,
+}) => {
   await page.addInitScript(() => {
     window.print = () => document.documentElement.setAttribute("data-printed", "");
   });
@@ -30,7 +32,9 @@ test("from the demo by keyboard: a load is written, every board ranked for it, t
   await expect(rows).toHaveCount(6);
   await expect(rows.first()).toContainText(/runs\s*\d+\.\d+ ± \d+\.\d+\sh/);
   // Of what was never measured only its claims speak, and that is said.
-  await expect(page.getByRole("row", { name: /Peat Duo/ })).toContainText(/runs as claimed.*about \d+\.\d\sh.*By its claims alone: nothing of it was measured\./);
+  await expect(page.getByRole("row", { name: /Peat Duo/ })).toContainText(
+    /runs as claimed.*about \d+\.\d\sh.*By its claims alone: nothing of it was measured\./,
+  );
   await page.getByRole("button", { name: "Sedge 51" }).focus();
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { name: "Sedge 51 with Reed 2200" })).toBeVisible();
@@ -46,14 +50,18 @@ test("from the demo by keyboard: a load is written, every board ranked for it, t
   await noSeriousAxe(page);
 });
 
-test("a board without protection never comes near a cell without the red sentence; a claim alone silences nothing", async ({ page }) => {
+test("a board without protection never comes near a cell without the red sentence; a claim alone silences nothing", async ({
+  page,
+}) => {
   await startDemo(page);
   await page.getByRole("link", { name: "Use", exact: true }).click();
   await page.getByRole("button", { name: "Marl 15" }).click();
   await expect(page.getByRole("main").getByRole("alert")).toHaveText("✗ Nothing protects this cell.");
   await expect(page.getByText("Insert the cell.")).toHaveCount(0);
   await page.getByRole("button", { name: "Alder 12" }).click();
-  await expect(page.getByRole("main").getByRole("alert")).toHaveText("✗ Nothing protects this cell that was tested: its protection is only claimed.");
+  await expect(page.getByRole("main").getByRole("alert")).toHaveText(
+    "✗ Nothing protects this cell that was tested: its protection is only claimed.",
+  );
   await expect(page.getByText("Test the protection first, from a supply")).toBeVisible();
   // A tap on the bare cell bypasses what works.
   await page.getByRole("button", { name: "Sedge 51" }).click();
@@ -61,21 +69,33 @@ test("a board without protection never comes near a cell without the red sentenc
   await page.getByRole("dialog").getByLabel("Connected to the bare cell").fill("Lamp of the hide");
   await page.getByRole("dialog").getByRole("button", { name: "Save load" }).click();
   await expect(page.getByRole("main").getByRole("alert")).toHaveText("✗ Nothing protects this cell.");
-  await expect(page.getByText("Lamp of the hide bypasses the board's protection: no cut-off, switch-off or gauge there; its voltage is the cell's.")).toBeVisible();
+  await expect(
+    page.getByText(
+      "Lamp of the hide bypasses the board's protection: no cut-off, switch-off or gauge there; its voltage is the cell's.",
+    ),
+  ).toBeVisible();
   // So does a closed jumper.
   await page.getByRole("button", { name: "Edit load" }).click();
   await page.getByRole("dialog").getByLabel("Connected to the bare cell").fill("");
-  await page.getByRole("dialog").getByRole("checkbox", { name: /closed jumper/ }).click();
+  await page
+    .getByRole("dialog")
+    .getByRole("checkbox", { name: /closed jumper/ })
+    .click();
   await page.getByRole("dialog").getByRole("button", { name: "Save load" }).click();
   await expect(page.getByText("A closed jumper bypasses the board's protection.")).toBeVisible();
   await page.keyboard.press("Control+z");
   await expect(page.getByText("Lamp of the hide bypasses")).toBeVisible();
 });
 
-test("the cell decides for how long: another cell, two in parallel, a floor; what it did in use is held against it", async ({ page }) => {
+test("the cell decides for how long: another cell, two in parallel, a floor; what it did in use is held against it", async ({
+  page,
+}) => {
   await startDemo(page);
   await page.getByRole("link", { name: "Use", exact: true }).click();
-  const time = page.getByRole("row", { name: /Sedge 51/ }).locator("td").nth(1);
+  const time = page
+    .getByRole("row", { name: /Sedge 51/ })
+    .locator("td")
+    .nth(1);
   await expect(time).toContainText(/±/);
   const hours = async (): Promise<number> => {
     const [n = "", unit = ""] = (await time.innerText()).split(/ ± [\d.]+\s/);

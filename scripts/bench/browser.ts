@@ -24,23 +24,34 @@ interface Clock {
 function watchPage(): void {
   const clock = { pressed: 0, shown: 0, drawn: 0 };
   Object.assign(window, { benchClock: clock });
-  const afterPaint = (then: () => void) => requestAnimationFrame(() => {
-    const c = new MessageChannel();
-    c.port1.onmessage = then;
-    c.port2.postMessage(null);
-  });
+  const afterPaint = (then: () => void) =>
+    requestAnimationFrame(() => {
+      const c = new MessageChannel();
+      c.port1.onmessage = then;
+      c.port2.postMessage(null);
+    });
   let newest = "";
-  window.addEventListener("keydown", (e) => {
-    if (e.key !== "t") return;
-    newest = document.querySelector("tr[data-point]")?.getAttribute("data-point") ?? "";
-    Object.assign(clock, { pressed: performance.now(), shown: 0, drawn: 0 });
-  }, { capture: true });
+  window.addEventListener(
+    "keydown",
+    (e) => {
+      if (e.key !== "t") return;
+      newest = document.querySelector("tr[data-point]")?.getAttribute("data-point") ?? "";
+      Object.assign(clock, { pressed: performance.now(), shown: 0, drawn: 0 });
+    },
+    { capture: true },
+  );
   const look = (changes: MutationRecord[]) => {
     const now = document.querySelector("tr[data-point]")?.getAttribute("data-point") ?? "";
     if (clock.pressed && !clock.shown && now && now !== newest) afterPaint(() => (clock.shown = performance.now()));
-    if (clock.pressed && changes.some((c) => c.target instanceof Element && c.target.closest("[data-chart]"))) afterPaint(() => (clock.drawn = performance.now()));
+    if (clock.pressed && changes.some((c) => c.target instanceof Element && c.target.closest("[data-chart]")))
+      afterPaint(() => (clock.drawn = performance.now()));
   };
-  new MutationObserver(look).observe(document, { subtree: true, childList: true, attributes: true, attributeFilter: ["data-point", "d"] });
+  new MutationObserver(look).observe(document, {
+    subtree: true,
+    childList: true,
+    attributes: true,
+    attributeFilter: ["data-point", "d"],
+  });
 }
 
 async function boardWithSweep(page: Page): Promise<void> {
@@ -48,7 +59,10 @@ async function boardWithSweep(page: Page): Promise<void> {
   await page.getByLabel("Name", { exact: true }).fill("Bulrush 300");
   await page.getByLabel("boosts to an output").check();
   await page.getByRole("button", { name: "Save board" }).click();
-  for (const [label, text] of [["no-load voltage", "5 V ±5 %"], ["highest load held", "≥ 0.6 A"]] as const) {
+  for (const [label, text] of [
+    ["no-load voltage", "5 V ±5 %"],
+    ["highest load held", "≥ 0.6 A"],
+  ] as const) {
     await page.getByLabel(`Claimed ${label}`).fill(text);
     await page.getByRole("button", { name: new RegExp(`Save claim on ${label}`, "i") }).click();
     await page.getByRole("row").filter({ hasText: text }).waitFor();
@@ -57,7 +71,9 @@ async function boardWithSweep(page: Page): Promise<void> {
   await page.getByLabel("I type readings from my own meters").check();
   await page.getByLabel("Dwell before a point counts").fill("0");
   await page.getByLabel("Battery voltages, fullest first").fill("4.1 3.6 3.1");
-  await page.getByLabel("Load currents, from none to past the claim").fill(Array.from({ length: 130 }, (_, k) => (k * 0.005).toFixed(3)).join(" "));
+  await page
+    .getByLabel("Load currents, from none to past the claim")
+    .fill(Array.from({ length: 130 }, (_, k) => (k * 0.005).toFixed(3)).join(" "));
   for (const box of await page.getByRole("checkbox", { name: /^Danger/ }).all()) await box.check();
   await page.getByRole("button", { name: "Start run" }).click();
 }
@@ -66,7 +82,13 @@ const reading = (k: number) => {
   const column = [4.1, 3.6, 3.1][Math.floor(k / 130)] ?? 3.1;
   const out = 0.005 * (k % 130);
   const volts = 5.06 - 0.05 * out;
-  return [column.toFixed(3), ((volts * out) / (0.9 * column) + 0.001).toFixed(4), volts.toFixed(3), out.toFixed(4), (21 + 8 * out).toFixed(1)];
+  return [
+    column.toFixed(3),
+    ((volts * out) / (0.9 * column) + 0.001).toFixed(4),
+    volts.toFixed(3),
+    out.toFixed(4),
+    (21 + 8 * out).toFixed(1),
+  ];
 };
 
 async function captureFigures(): Promise<Figure[]> {
@@ -105,9 +127,16 @@ async function captureFigures(): Promise<Figure[]> {
     drawn.push(clock.drawn - clock.pressed);
   }
   await page.context().close();
-  if (process.env.NIMBUS_BENCH_VALUES) console.log(stored.map((v) => v.toFixed(0)).join(" "), "|", drawn.map((v) => v.toFixed(0)).join(" "));
+  if (process.env.NIMBUS_BENCH_VALUES)
+    console.log(stored.map((v) => v.toFixed(0)).join(" "), "|", drawn.map((v) => v.toFixed(0)).join(" "));
   return [
-    { name: `Key to point stored and readouts drawn, ${START_POINTS} points in the run`, unit: "ms", judged: "p95", target: 50, values: stored },
+    {
+      name: `Key to point stored and readouts drawn, ${START_POINTS} points in the run`,
+      unit: "ms",
+      judged: "p95",
+      target: 50,
+      values: stored,
+    },
     { name: "Key to the curve drawn", unit: "ms", judged: "p95", target: 100, values: drawn },
   ];
 }
@@ -130,11 +159,25 @@ async function firstPageFigures(browser: Browser): Promise<Figure[]> {
     kB.push([...proxy.scripts.values()].reduce((a, b) => a + b, 0) / 1000);
     await context.close();
   }
-  if (process.env.NIMBUS_BENCH_FILES) for (const [path, bytes] of [...proxy.scripts].sort((a, b) => b[1] - a[1])) console.log(`${(bytes / 1000).toFixed(1).padStart(8)} kB  ${path}`);
+  if (process.env.NIMBUS_BENCH_FILES)
+    for (const [path, bytes] of [...proxy.scripts].sort((a, b) => b[1] - a[1]))
+      console.log(`${(bytes / 1000).toFixed(1).padStart(8)} kB  ${path}`);
   proxy.close();
   return [
-    { name: "First page: JavaScript until the notebook responds, gzipped", unit: "kB", judged: "most", target: 200, values: kB },
-    { name: "First page: empty profile to the demo notebook made and shown", unit: "ms", judged: "median", target: 3000, values: ready },
+    {
+      name: "First page: JavaScript until the notebook responds, gzipped",
+      unit: "kB",
+      judged: "most",
+      target: 200,
+      values: kB,
+    },
+    {
+      name: "First page: empty profile to the demo notebook made and shown",
+      unit: "ms",
+      judged: "median",
+      target: 3000,
+      values: ready,
+    },
   ];
 }
 
@@ -148,8 +191,10 @@ async function chartFigures(browser: Browser): Promise<Figure[]> {
       const clock = { placed: 0, painted: 0 };
       Object.assign(window, { chartClock: clock });
       new MutationObserver(() => {
-        if (!clock.placed && document.querySelector('[aria-label="Drawing the chart"], [data-chart]')) clock.placed = performance.now();
-        if (!clock.painted && document.querySelector("[data-chart] [data-curve]")) requestAnimationFrame(() => (clock.painted = performance.now()));
+        if (!clock.placed && document.querySelector('[aria-label="Drawing the chart"], [data-chart]'))
+          clock.placed = performance.now();
+        if (!clock.painted && document.querySelector("[data-chart] [data-curve]"))
+          requestAnimationFrame(() => (clock.painted = performance.now()));
       }).observe(document, { subtree: true, childList: true });
     });
     await page.goto(`http://${HOST}:${UPSTREAM}/`);
@@ -158,15 +203,21 @@ async function chartFigures(browser: Browser): Promise<Figure[]> {
     await page.getByRole("region", { name: "Load sweep" }).getByRole("link", { name: "Open result" }).first().click();
     await page.locator("[data-chart] [data-curve]").first().waitFor();
     await page.waitForTimeout(300);
-    const clock = await page.evaluate(() => (window as unknown as { chartClock: { placed: number; painted: number } }).chartClock);
+    const clock = await page.evaluate(
+      () => (window as unknown as { chartClock: { placed: number; painted: number } }).chartClock,
+    );
     mounted.push(clock.painted - clock.placed);
     await context.close();
   }
-  return [{ name: "Chart: first mount, its package loaded", unit: "ms", judged: "median", target: 350, values: mounted }];
+  return [
+    { name: "Chart: first mount, its package loaded", unit: "ms", judged: "median", target: 350, values: mounted },
+  ];
 }
 
 /** Figures of the production build in Chromium. */
-export async function browserFigures(part: "page" | "log" | "matrix" | "notebook" | "station" | "all" = "all"): Promise<Figure[]> {
+export async function browserFigures(
+  part: "page" | "log" | "matrix" | "notebook" | "station" | "all" = "all",
+): Promise<Figure[]> {
   if (!(await portFree(UPSTREAM))) throw new Error(`port ${UPSTREAM} is taken`);
   if (build() !== 0) throw new Error("the build failed");
   const server = serve(UPSTREAM, { NIMBUS_DEMO: "1" });

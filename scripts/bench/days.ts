@@ -32,14 +32,19 @@ function searched(k: number, seconds: number, known: number): number {
   const least = earliestFinish(q);
   const until = Date.now() + 1000 * seconds;
   let best = known;
-  for (let n = 1; Date.now() < until && best > least; n++) best = Math.min(best, planDay(q, seeded(1000 + n), { orders: 400_000, branches: 1000, spent: () => (Date.now() > until ? 1 : 0) }).finish);
+  for (let n = 1; Date.now() < until && best > least; n++)
+    best = Math.min(
+      best,
+      planDay(q, seeded(1000 + n), { orders: 400_000, branches: 1000, spent: () => (Date.now() > until ? 1 : 0) })
+        .finish,
+    );
   return best;
 }
 
 /** How far each day's plan ends behind the best known, in per cent. */
 export function dayFigures(): Figure[] {
   const search = Number(process.env.NIMBUS_DAYS_SEARCH ?? 0);
-  let best = search ? [] as Best[] : stored();
+  let best = search ? ([] as Best[]) : stored();
   if (search) {
     let known: Best[] = [];
     try {
@@ -51,8 +56,13 @@ export function dayFigures(): Figure[] {
       const was = known.find((b) => b.seed === SEED + k);
       const finish = searched(k, search, was?.finish ?? Infinity);
       best = [...best, { seed: SEED + k, finish, searched: search + (was?.searched ?? 0) }];
-      console.log(`day ${k + 1}: ${was?.finish ?? "?"} to ${finish} min, no day can end before ${earliestFinish(dayOf(k))}`);
-      writeFileSync(STORED, `${JSON.stringify([...best, ...known.filter((b) => !best.some((x) => x.seed === b.seed))], null, 1)}\n`);
+      console.log(
+        `day ${k + 1}: ${was?.finish ?? "?"} to ${finish} min, no day can end before ${earliestFinish(dayOf(k))}`,
+      );
+      writeFileSync(
+        STORED,
+        `${JSON.stringify([...best, ...known.filter((b) => !best.some((x) => x.seed === b.seed))], null, 1)}\n`,
+      );
     }
   }
   const times: number[] = [];

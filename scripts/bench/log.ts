@@ -33,13 +33,24 @@ async function writeLog(path: string): Promise<void> {
 }
 
 const require = createRequire(import.meta.url);
-const source = (name: string, path: string): string => readFileSync(join(require.resolve(`${name}/package.json`), "..", path), "utf8");
+const source = (name: string, path: string): string =>
+  readFileSync(join(require.resolve(`${name}/package.json`), "..", path), "utf8");
 
 /** The code of a worker that parses with uDSV and analyses as the application does, in one file. */
 function sameAnalysis(): string {
   // The bundler that tsx brings along.
-  const { buildSync } = createRequire(require.resolve("tsx/package.json"))("esbuild") as { buildSync(how: object): { outputFiles: readonly { readonly text: string }[] } };
-  const built = buildSync({ entryPoints: [join(import.meta.dirname, "same-analysis.worker.ts")], bundle: true, write: false, format: "iife", platform: "browser", target: "es2022", minify: true });
+  const { buildSync } = createRequire(require.resolve("tsx/package.json"))("esbuild") as {
+    buildSync(how: object): { outputFiles: readonly { readonly text: string }[] };
+  };
+  const built = buildSync({
+    entryPoints: [join(import.meta.dirname, "same-analysis.worker.ts")],
+    bundle: true,
+    write: false,
+    format: "iife",
+    platform: "browser",
+    target: "es2022",
+    minify: true,
+  });
   return `${source("udsv", "dist/uDSV.iife.min.js")}\n${built.outputFiles[0]?.text ?? ""}`;
 }
 
@@ -67,7 +78,11 @@ async function inWorker(browser: Browser, path: string, code: string): Promise<P
               resolve(e.data as Parsed);
             };
             worker.onerror = (e) => reject(new Error(e.message));
-            worker.postMessage({ file: (document.querySelector("#f") as HTMLInputElement).files?.[0], rows, setup: { plan: {}, conditions: {}, instruments: {} } });
+            worker.postMessage({
+              file: (document.querySelector("#f") as HTMLInputElement).files?.[0],
+              rows,
+              setup: { plan: {}, conditions: {}, instruments: {} },
+            });
           }),
         [code, ROWS] as const,
       ),
@@ -102,8 +117,10 @@ function watchPage(): void {
   };
   beat.port2.postMessage(null);
   new MutationObserver(() => {
-    if (!seen.place && document.querySelector('[aria-label="Drawing the chart"], [data-chart]')) seen.place = performance.now();
-    if (!seen.drawn && document.querySelector("[data-chart] [data-curve]")) requestAnimationFrame(() => (seen.drawn = performance.now()));
+    if (!seen.place && document.querySelector('[aria-label="Drawing the chart"], [data-chart]'))
+      seen.place = performance.now();
+    if (!seen.drawn && document.querySelector("[data-chart] [data-curve]"))
+      requestAnimationFrame(() => (seen.drawn = performance.now()));
   }).observe(document, { subtree: true, childList: true });
 }
 interface Seen {
@@ -118,7 +135,14 @@ export async function logFigures(launch: () => Promise<Browser>, url: string): P
   const path = join(folder, "million.csv");
   try {
     await writeLog(path);
-    const figures: Record<"total" | "blocked" | "growth" | "reopen" | "zoom" | "mount", number[]> = { total: [], blocked: [], growth: [], reopen: [], zoom: [], mount: [] };
+    const figures: Record<"total" | "blocked" | "growth" | "reopen" | "zoom" | "mount", number[]> = {
+      total: [],
+      blocked: [],
+      growth: [],
+      reopen: [],
+      zoom: [],
+      mount: [],
+    };
     let yardstick: Parsed[] = [];
     for (let k = 0; k < RUNS; k++) {
       const browser = await launch();
@@ -136,7 +160,9 @@ export async function logFigures(launch: () => Promise<Browser>, url: string): P
       await page.evaluate(() => Object.assign((window as unknown as { logClock: Seen }).logClock, { blocked: 0 }));
       const begun = await page.evaluate(() => performance.now());
       await go.click({ noWaitAfter: true });
-      await page.waitForFunction(() => (window as unknown as { logClock: Seen }).logClock.drawn > 0, undefined, { timeout: 120_000 });
+      await page.waitForFunction(() => (window as unknown as { logClock: Seen }).logClock.drawn > 0, undefined, {
+        timeout: 120_000,
+      });
       const seen = await page.evaluate(() => (window as unknown as { logClock: Seen }).logClock);
       figures.total.push(seen.drawn - begun);
       figures.blocked.push(seen.blocked);
@@ -154,18 +180,61 @@ export async function logFigures(launch: () => Promise<Browser>, url: string): P
       await page.keyboard.press("+");
       await page.locator('[data-chart="temperature"][data-from]').waitFor();
       await page.waitForTimeout(1500);
-      for (const key of ["+", "+", "ArrowRight", "+", "ArrowLeft", "+", "ArrowRight", "ArrowRight", "-", "-"]) figures.zoom.push(await redraw(page, key));
+      for (const key of ["+", "+", "ArrowRight", "+", "ArrowLeft", "+", "ArrowRight", "ArrowRight", "-", "-"])
+        figures.zoom.push(await redraw(page, key));
       await browser.close();
     }
     return [
-      { name: `uDSV into columns in a worker, ${ROWS / 1e6} M rows × ${COLUMNS}`, unit: "ms", judged: "median", target: Infinity, values: yardstick.map((x) => x.parsed) },
-      { name: "… with the application's analysis; nothing stored or drawn", unit: "ms", judged: "median", target: Infinity, values: yardstick.map((x) => x.whole) },
-      { name: "Log: import, durable, analysed, drawn; against that and the drawing", unit: "ms", judged: "median", target: median(yardstick.map((x) => x.whole)) + median(figures.mount), values: figures.total },
-      { name: "Log: growth of the page's process meanwhile", unit: "MB", judged: "most", target: (4 * ROWS * COLUMNS * 8) / 1e6, values: figures.growth },
-      { name: "Log: longest time the page was blocked, chart's mount apart", unit: "ms", judged: "most", target: 50, values: figures.blocked },
+      {
+        name: `uDSV into columns in a worker, ${ROWS / 1e6} M rows × ${COLUMNS}`,
+        unit: "ms",
+        judged: "median",
+        target: Infinity,
+        values: yardstick.map((x) => x.parsed),
+      },
+      {
+        name: "… with the application's analysis; nothing stored or drawn",
+        unit: "ms",
+        judged: "median",
+        target: Infinity,
+        values: yardstick.map((x) => x.whole),
+      },
+      {
+        name: "Log: import, durable, analysed, drawn; against that and the drawing",
+        unit: "ms",
+        judged: "median",
+        target: median(yardstick.map((x) => x.whole)) + median(figures.mount),
+        values: figures.total,
+      },
+      {
+        name: "Log: growth of the page's process meanwhile",
+        unit: "MB",
+        judged: "most",
+        target: (4 * ROWS * COLUMNS * 8) / 1e6,
+        values: figures.growth,
+      },
+      {
+        name: "Log: longest time the page was blocked, chart's mount apart",
+        unit: "ms",
+        judged: "most",
+        target: 50,
+        values: figures.blocked,
+      },
       { name: "Log: first chart's mount", unit: "ms", judged: "median", target: 350, values: figures.mount },
-      { name: "Log: a million rows reopened to the chart, from a cold page", unit: "ms", judged: "median", target: 1000, values: figures.reopen },
-      { name: "Log: zoom or pan to three linked charts redrawn", unit: "ms", judged: "p95", target: 100, values: figures.zoom },
+      {
+        name: "Log: a million rows reopened to the chart, from a cold page",
+        unit: "ms",
+        judged: "median",
+        target: 1000,
+        values: figures.reopen,
+      },
+      {
+        name: "Log: zoom or pan to three linked charts redrawn",
+        unit: "ms",
+        judged: "p95",
+        target: 100,
+        values: figures.zoom,
+      },
     ];
   } finally {
     rmSync(folder, { recursive: true, force: true });
@@ -177,16 +246,18 @@ function redraw(page: Page, key: string): Promise<number> {
   return page.evaluate(
     (name) =>
       new Promise<number>((resolve) => {
-        const all = () => [...document.querySelectorAll("[data-chart]")].slice(0, 3).map((c) => c.getAttribute("data-from"));
+        const all = () =>
+          [...document.querySelectorAll("[data-chart]")].slice(0, 3).map((c) => c.getAttribute("data-from"));
         const before = all().join();
         const begun = performance.now();
         const look = () => {
           const now = all();
-          if (now.join() !== before && now.every((v) => v === now[0])) requestAnimationFrame(() => {
-            const c = new MessageChannel();
-            c.port1.onmessage = () => resolve(performance.now() - begun);
-            c.port2.postMessage(null);
-          });
+          if (now.join() !== before && now.every((v) => v === now[0]))
+            requestAnimationFrame(() => {
+              const c = new MessageChannel();
+              c.port1.onmessage = () => resolve(performance.now() - begun);
+              c.port2.postMessage(null);
+            });
           else requestAnimationFrame(look);
         };
         document.body.dispatchEvent(new KeyboardEvent("keydown", { key: name, bubbles: true, cancelable: true }));

@@ -52,7 +52,8 @@ async function fill({ boards, runs }: { boards: number; runs: number }): Promise
       const sampleId = `${boardId}-sample`;
       into.put({ ...model, id: boardId, title: `${String(model.title)} ${b}` });
       into.put({ ...(ofKind("sample").find((s) => s.boardId === model.id) as Rec), id: sampleId, boardId });
-      for (const c of ofKind("claim").filter((x) => x.boardId === model.id)) into.put({ ...c, id: `${boardId}-${c.id}`, boardId });
+      for (const c of ofKind("claim").filter((x) => x.boardId === model.id))
+        into.put({ ...c, id: `${boardId}-${c.id}`, boardId });
       for (let k = 0; k < runs; k++) {
         // Every board gets another twenty of them, in another order.
         const run = finished[(b * 7 + k) % finished.length] as Rec;
@@ -110,20 +111,28 @@ async function open(context: BrowserContext, url: string): Promise<{ page: Page;
   await page.addInitScript("globalThis.__name = (f) => f");
   await page.addInitScript(watchMatrix);
   await page.goto(`${url}compare?view=figures`);
-  await page.waitForFunction(() => (window as unknown as { matrixClock: MatrixClock }).matrixClock.full > 0, undefined, { timeout: 60_000 });
+  await page.waitForFunction(
+    () => (window as unknown as { matrixClock: MatrixClock }).matrixClock.full > 0,
+    undefined,
+    { timeout: 60_000 },
+  );
   return { page, clock: await clockOf(page) };
 }
 
 /** Turns the wheel down and up, then across the boards, and gives the ms between frames. */
 async function scroll(page: Page): Promise<readonly number[]> {
   await page.mouse.move(700, 500);
-  await page.evaluate(() => Object.assign((window as unknown as { matrixClock: MatrixClock }).matrixClock, { watching: true, frames: [] }));
+  await page.evaluate(() =>
+    Object.assign((window as unknown as { matrixClock: MatrixClock }).matrixClock, { watching: true, frames: [] }),
+  );
   for (let k = 0; k < 40; k++) await page.mouse.wheel(0, k < 20 ? 120 : -120);
   for (let k = 0; k < 120; k++) await page.mouse.wheel(160, 0);
   for (let k = 0; k < 30; k++) await page.mouse.wheel(120, k % 2 ? 90 : -90);
   await page.waitForTimeout(300);
   const { frames } = await clockOf(page);
-  await page.evaluate(() => Object.assign((window as unknown as { matrixClock: MatrixClock }).matrixClock, { watching: false }));
+  await page.evaluate(() =>
+    Object.assign((window as unknown as { matrixClock: MatrixClock }).matrixClock, { watching: false }),
+  );
   return frames;
 }
 
@@ -136,7 +145,9 @@ export async function matrixFigures(url: string): Promise<Figure[]> {
   await first.getByRole("heading", { name: "Sedge 51" }).waitFor();
   const begun = performance.now();
   const filled = await first.evaluate(fill, { boards: BOARDS, runs: RUNS });
-  console.log(`${filled.boards} boards, ${filled.runs} runs, ${filled.readings} readings laid down in ${((performance.now() - begun) / 1000).toFixed(0)} s`);
+  console.log(
+    `${filled.boards} boards, ${filled.runs} runs, ${filled.readings} readings laid down in ${((performance.now() - begun) / 1000).toFixed(0)} s`,
+  );
   await first.goto("about:blank");
   const cold: MatrixClock[] = [];
   let coldFrames: readonly number[] = [];
@@ -145,34 +156,43 @@ export async function matrixFigures(url: string): Promise<Figure[]> {
   for (let k = 0; k < OPENINGS; k++) {
     await first.goto(url);
     await first.getByText("Reed bed recorders").first().waitFor();
-    await first.evaluate(() => new Promise<void>((ok) => {
-      const r = indexedDB.open("nimbus-bench");
-      r.onsuccess = () => {
-        // One by one, as a change does it: clearing a store makes the browser tidy the whole database, for seconds, behind the next reading.
-        const tx = r.result.transaction("derived", "readwrite");
-        const store = tx.objectStore("derived");
-        store.getAllKeys().onsuccess = (e) => {
-          for (const key of (e.target as IDBRequest<IDBValidKey[]>).result) store.delete(key);
-        };
-        tx.oncomplete = () => {
-          r.result.close();
-          ok();
-        };
-      };
-    }));
+    await first.evaluate(
+      () =>
+        new Promise<void>((ok) => {
+          const r = indexedDB.open("nimbus-bench");
+          r.onsuccess = () => {
+            // One by one, as a change does it: clearing a store makes the browser tidy the whole database, for seconds, behind the next reading.
+            const tx = r.result.transaction("derived", "readwrite");
+            const store = tx.objectStore("derived");
+            store.getAllKeys().onsuccess = (e) => {
+              for (const key of (e.target as IDBRequest<IDBValidKey[]>).result) store.delete(key);
+            };
+            tx.oncomplete = () => {
+              r.result.close();
+              ok();
+            };
+          };
+        }),
+    );
     await first.goto("about:blank");
     const { page, clock } = await open(context, url);
     cold.push(clock);
     if (k === OPENINGS - 1) {
       coldFrames = await scroll(page);
       const since = performance.now();
-      await page.waitForFunction(() => !/being worked out/.test(document.querySelector('[role="status"]')?.textContent ?? ""), undefined, { timeout: PATIENCE, polling: 1000 });
+      await page.waitForFunction(
+        () => !/being worked out/.test(document.querySelector('[role="status"]')?.textContent ?? ""),
+        undefined,
+        { timeout: PATIENCE, polling: 1000 },
+      );
       worked.push((performance.now() - since) / 1000);
       quantities = Number(await page.locator('[role="table"]').getAttribute("aria-rowcount")) - 1;
     }
     await page.close();
   }
-  console.log(`${quantities} quantities; every run of every board worked out ${(worked[0] ?? NaN).toFixed(0)} s after it was opened cold`);
+  console.log(
+    `${quantities} quantities; every run of every board worked out ${(worked[0] ?? NaN).toFixed(0)} s after it was opened cold`,
+  );
   const warm: MatrixClock[] = [];
   let warmFrames: readonly number[] = [];
   for (let k = 0; k < OPENINGS; k++) {
@@ -183,11 +203,35 @@ export async function matrixFigures(url: string): Promise<Figure[]> {
   }
   await context.close();
   return [
-    { name: `Compare, ${BOARDS} boards, cold: the first board's values shown`, unit: "ms", judged: "median", target: 800, values: cold.map((c) => c.value) },
-    { name: "Compare, cold: boards and names stand", unit: "ms", judged: "median", target: 1000, values: cold.map((c) => c.table) },
-    { name: "Compare, cold: every board in sight worked out", unit: "ms", judged: "median", target: 1200, values: cold.map((c) => c.full) },
+    {
+      name: `Compare, ${BOARDS} boards, cold: the first board's values shown`,
+      unit: "ms",
+      judged: "median",
+      target: 800,
+      values: cold.map((c) => c.value),
+    },
+    {
+      name: "Compare, cold: boards and names stand",
+      unit: "ms",
+      judged: "median",
+      target: 1000,
+      values: cold.map((c) => c.table),
+    },
+    {
+      name: "Compare, cold: every board in sight worked out",
+      unit: "ms",
+      judged: "median",
+      target: 1200,
+      values: cold.map((c) => c.full),
+    },
     { name: "Compare, cold: a frame while scrolling", unit: "ms", judged: "most", target: 50, values: coldFrames },
-    { name: "Compare, warm: opened, every value in sight shown", unit: "ms", judged: "median", target: 1000, values: warm.map((c) => c.full) },
+    {
+      name: "Compare, warm: opened, every value in sight shown",
+      unit: "ms",
+      judged: "median",
+      target: 1000,
+      values: warm.map((c) => c.full),
+    },
     { name: "Compare, warm: a frame while scrolling", unit: "ms", judged: "most", target: 50, values: warmFrames },
   ];
 }

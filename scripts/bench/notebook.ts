@@ -16,10 +16,18 @@ const JUDGED = 300;
 const PATIENCE = 1_200_000;
 
 /** A notebook of so many boards, each with claims and its share of finished load sweeps out of the demo, as an archive in a file. */
-export async function archiveFile(boards: number, to: string): Promise<{ readonly records: number; readonly bytes: number }> {
+export async function archiveFile(
+  boards: number,
+  to: string,
+): Promise<{ readonly records: number; readonly bytes: number }> {
   let n = 0;
-  const demo = unpackDemo(readFileSync("public/demo.json", "utf8"), { newId: () => `d${n++}`, now: "2026-11-25T08:00:00Z", zone: "UTC" }).records;
-  const of = <K extends StoredRecord["kind"]>(kind: K) => demo.filter((r): r is Extract<StoredRecord, { kind: K }> => r.kind === kind);
+  const demo = unpackDemo(readFileSync("public/demo.json", "utf8"), {
+    newId: () => `d${n++}`,
+    now: "2026-11-25T08:00:00Z",
+    zone: "UTC",
+  }).records;
+  const of = <K extends StoredRecord["kind"]>(kind: K) =>
+    demo.filter((r): r is Extract<StoredRecord, { kind: K }> => r.kind === kind);
   const sweeps = of("run").filter((r) => r.procedure === "load-sweep" && r.state === "finished");
   const parts = new Map(sweeps.map((r) => [r.id as string, demo.filter((p) => "runId" in p && p.runId === r.id)]));
   const models = of("board").filter((b) => sweeps.some((r) => r.boardId === b.id));
@@ -32,15 +40,38 @@ export async function archiveFile(boards: number, to: string): Promise<{ readonl
     for (let b = 0; b < boards; b++) {
       const model = models[b % models.length] as (typeof models)[number];
       const boardId = `b${b}`;
-      const batch: StoredRecord[] = [{ ...model, id: boardId as never, title: `${model.title} no ${b}`, createdAt: new Date(Date.parse(model.createdAt) + b * 1000).toISOString() }];
+      const batch: StoredRecord[] = [
+        {
+          ...model,
+          id: boardId as never,
+          title: `${model.title} no ${b}`,
+          createdAt: new Date(Date.parse(model.createdAt) + b * 1000).toISOString(),
+        },
+      ];
       const sample = of("sample").find((s) => s.boardId === model.id) as StoredRecord;
       batch.push({ ...sample, id: `${boardId}-s`, boardId } as StoredRecord);
-      for (const c of of("claim").filter((x) => x.boardId === model.id)) batch.push({ ...c, id: `${boardId}-${c.id}`, boardId } as StoredRecord);
+      for (const c of of("claim").filter((x) => x.boardId === model.id))
+        batch.push({ ...c, id: `${boardId}-${c.id}`, boardId } as StoredRecord);
       for (; run < Math.round((b + 1) * RUNS); run++) {
         const like = sweeps[run % sweeps.length] as (typeof sweeps)[number];
         const id = `r${run}`;
-        batch.push({ ...like, id: id as never, boardId: boardId as never, sampleId: `${boardId}-s` as never, source: { kind: "typed" }, startUtc: new Date(Date.parse(like.startUtc) + run * 1000).toISOString() });
-        for (const p of parts.get(like.id) ?? []) points.push({ ...p, id: `${id}-${p.id}`, runId: id, ...("target" in p && parts.get(like.id)?.some((x) => x.id === p.target) ? { target: `${id}-${p.target}` } : {}) } as StoredRecord);
+        batch.push({
+          ...like,
+          id: id as never,
+          boardId: boardId as never,
+          sampleId: `${boardId}-s` as never,
+          source: { kind: "typed" },
+          startUtc: new Date(Date.parse(like.startUtc) + run * 1000).toISOString(),
+        });
+        for (const p of parts.get(like.id) ?? [])
+          points.push({
+            ...p,
+            id: `${id}-${p.id}`,
+            runId: id,
+            ...("target" in p && parts.get(like.id)?.some((x) => x.id === p.target)
+              ? { target: `${id}-${p.target}` }
+              : {}),
+          } as StoredRecord);
       }
       records += batch.length;
       yield batch;
@@ -52,7 +83,17 @@ export async function archiveFile(boards: number, to: string): Promise<{ readonl
     records += points.length;
     yield points;
   };
-  const blob = await writeArchive({ notebook, records: all, content: () => Promise.resolve(null), logs: [], log: () => Promise.resolve(null), sheets: new Map() }, "2026-11-25T09:00:00Z");
+  const blob = await writeArchive(
+    {
+      notebook,
+      records: all,
+      content: () => Promise.resolve(null),
+      logs: [],
+      log: () => Promise.resolve(null),
+      sheets: new Map(),
+    },
+    "2026-11-25T09:00:00Z",
+  );
   writeFileSync(to, Buffer.from(await blob.arrayBuffer()));
   return { records, bytes: blob.size };
 }
@@ -65,8 +106,10 @@ export function watchNotebook(): void {
     const entries = [...document.querySelectorAll("article[data-board]")];
     if (!clock.names && entries.length) clock.names = performance.now();
     const near = entries.filter((e) => e.getBoundingClientRect().top < innerHeight);
-    if (!clock.verdicts && near.length && !near.some((e) => e.textContent?.includes("being judged"))) clock.verdicts = performance.now();
-    if (!clock.ranked && location.pathname === "/decide" && document.querySelector("main ol, main table")) clock.ranked = performance.now();
+    if (!clock.verdicts && near.length && !near.some((e) => e.textContent?.includes("being judged")))
+      clock.verdicts = performance.now();
+    if (!clock.ranked && location.pathname === "/decide" && document.querySelector("main ol, main table"))
+      clock.ranked = performance.now();
     requestAnimationFrame(look);
   };
   requestAnimationFrame(look);
@@ -76,7 +119,8 @@ interface NotebookClock {
   verdicts: number;
   ranked: number;
 }
-const clockOf = (page: Page) => page.evaluate(() => (window as unknown as { notebookClock: NotebookClock }).notebookClock);
+const clockOf = (page: Page) =>
+  page.evaluate(() => (window as unknown as { notebookClock: NotebookClock }).notebookClock);
 
 interface Measured {
   readonly imported: number;
@@ -108,22 +152,36 @@ async function measure(url: string, boards: number, file: string): Promise<Measu
     await first.getByLabel("Archive to import").setInputFiles(file);
     // More than 512 MB unpacked are asked about.
     const asked = first.getByRole("button", { name: "Import archive" }).last();
-    await Promise.race([first.getByRole("heading", { name: `${boards} boards` }).waitFor(), first.getByRole("heading", { name: /^This archive unpacks to/ }).waitFor().then(() => asked.click())]);
+    await Promise.race([
+      first.getByRole("heading", { name: `${boards} boards` }).waitFor(),
+      first
+        .getByRole("heading", { name: /^This archive unpacks to/ })
+        .waitFor()
+        .then(() => asked.click()),
+    ]);
     await first.getByRole("heading", { name: `${boards} boards` }).waitFor();
     const imported = performance.now() - begun;
     await first.goto("about:blank");
     await first.close();
     const grows = growing(pid);
     const cold = await open("");
-    await cold.waitForFunction(() => (window as unknown as { notebookClock: NotebookClock }).notebookClock.verdicts > 0);
+    await cold.waitForFunction(
+      () => (window as unknown as { notebookClock: NotebookClock }).notebookClock.verdicts > 0,
+    );
     const { names, verdicts } = await clockOf(cold);
     const since = performance.now();
-    await cold.waitForFunction(() => ![...document.querySelectorAll("article[data-board]")].some((e) => e.textContent?.includes("being judged")), undefined, { polling: 500 });
+    await cold.waitForFunction(
+      () => ![...document.querySelectorAll("article[data-board]")].some((e) => e.textContent?.includes("being judged")),
+      undefined,
+      { polling: 500 },
+    );
     const whole = verdicts + performance.now() - since;
     const openGrowth = grows();
     await cold.close();
     const again = await open("");
-    await again.waitForFunction(() => (window as unknown as { notebookClock: NotebookClock }).notebookClock.verdicts > 0);
+    await again.waitForFunction(
+      () => (window as unknown as { notebookClock: NotebookClock }).notebookClock.verdicts > 0,
+    );
     const warm = (await clockOf(again)).verdicts;
     await again.close();
     // The first visit works out what is kept of each board for weighing.
@@ -132,7 +190,9 @@ async function measure(url: string, boards: number, file: string): Promise<Measu
     await weigh.waitForTimeout(1500);
     await weigh.close();
     const decided = await open("decide");
-    await decided.waitForFunction(() => (window as unknown as { notebookClock: NotebookClock }).notebookClock.ranked > 0);
+    await decided.waitForFunction(
+      () => (window as unknown as { notebookClock: NotebookClock }).notebookClock.ranked > 0,
+    );
     const decide = (await clockOf(decided)).ranked;
     await decided.close();
     const leaving = await open("");
@@ -140,7 +200,15 @@ async function measure(url: string, boards: number, file: string): Promise<Measu
     await leaving.getByRole("button", { name: `${boards} boards` }).click();
     const outGrows = growing(pid);
     const went = performance.now();
-    await Promise.all([leaving.waitForEvent("download", { timeout: PATIENCE }), leaving.getByRole("dialog").getByRole("listitem").filter({ hasText: `${boards} boards` }).getByRole("button", { name: "Export archive" }).click()]);
+    await Promise.all([
+      leaving.waitForEvent("download", { timeout: PATIENCE }),
+      leaving
+        .getByRole("dialog")
+        .getByRole("listitem")
+        .filter({ hasText: `${boards} boards` })
+        .getByRole("button", { name: "Export archive" })
+        .click(),
+    ]);
     const out = performance.now() - went;
     const outGrowth = outGrows();
     return { imported, names, verdicts, whole, warm, decide, out, openGrowth, outGrowth };
@@ -150,7 +218,8 @@ async function measure(url: string, boards: number, file: string): Promise<Measu
 }
 
 /** The exponent with which a cost grows from the smallest notebook to the largest: 1 where it grows like the notebook. */
-const exponent = (small: number, large: number): number => Math.log(large / small) / Math.log((SIZES.at(-1) ?? 1) / (SIZES[0] ?? 1));
+const exponent = (small: number, large: number): number =>
+  Math.log(large / small) / Math.log((SIZES.at(-1) ?? 1) / (SIZES[0] ?? 1));
 
 /** Notebooks of several sizes, out of an archive and with nothing worked out: opened cold and warm, decided from, and exported. */
 export async function notebookFigures(url: string): Promise<Figure[]> {
@@ -162,15 +231,30 @@ export async function notebookFigures(url: string): Promise<Figure[]> {
       const { records, bytes } = await archiveFile(boards, file);
       const m = await measure(url, boards, file);
       all.push({ boards, m });
-      console.log(`${boards} boards, ${Math.round(boards * RUNS)} runs, ${records} records, archive ${(bytes / 1e6).toFixed(0)} MB: ${Object.entries(m).map(([k, v]) => `${k} ${(v as number).toFixed(0)}`).join(", ")}`);
+      console.log(
+        `${boards} boards, ${Math.round(boards * RUNS)} runs, ${records} records, archive ${(bytes / 1e6).toFixed(0)} MB: ${Object.entries(
+          m,
+        )
+          .map(([k, v]) => `${k} ${(v as number).toFixed(0)}`)
+          .join(", ")}`,
+      );
     }
   } finally {
     rmSync(dir, { recursive: true, force: true });
   }
   const judged = all.find((x) => x.boards === JUDGED) ?? (all[0] as (typeof all)[number]);
-  const f = (name: string, key: keyof Measured, target: number, unit: Figure["unit"] = "ms"): Figure => ({ name: `Notebook of ${judged.boards} boards: ${name}`, unit, judged: "most", target, values: [judged.m[key]] });
+  const f = (name: string, key: keyof Measured, target: number, unit: Figure["unit"] = "ms"): Figure => ({
+    name: `Notebook of ${judged.boards} boards: ${name}`,
+    unit,
+    judged: "most",
+    target,
+    values: [judged.m[key]],
+  });
   const costs: readonly (keyof Measured)[] = ["imported", "names", "verdicts", "whole", "warm", "decide", "out"];
-  for (const k of costs) console.log(`${k}: exponent ${exponent((all[0] as (typeof all)[number]).m[k], (all.at(-1) as (typeof all)[number]).m[k]).toFixed(2)} over ${SIZES.join(", ")} boards`);
+  for (const k of costs)
+    console.log(
+      `${k}: exponent ${exponent((all[0] as (typeof all)[number]).m[k], (all.at(-1) as (typeof all)[number]).m[k]).toFixed(2)} over ${SIZES.join(", ")} boards`,
+    );
   return [
     f("its archive imported", "imported", Infinity),
     f("opened cold, names shown", "names", 2000),
@@ -181,6 +265,18 @@ export async function notebookFigures(url: string): Promise<Figure[]> {
     f("Decide", "decide", 2000),
     f("archive exported", "out", 15_000),
     f("growth of the page's process meanwhile", "outGrowth", 300, "MB"),
-    ...(all.length > 1 ? [{ name: "Notebook: largest exponent of a cost", unit: "%" as const, judged: "most" as const, target: 110, values: costs.map((k) => 100 * exponent((all[0] as (typeof all)[number]).m[k], (all.at(-1) as (typeof all)[number]).m[k])) }] : []),
+    ...(all.length > 1
+      ? [
+          {
+            name: "Notebook: largest exponent of a cost",
+            unit: "%" as const,
+            judged: "most" as const,
+            target: 110,
+            values: costs.map(
+              (k) => 100 * exponent((all[0] as (typeof all)[number]).m[k], (all.at(-1) as (typeof all)[number]).m[k]),
+            ),
+          },
+        ]
+      : []),
   ];
 }

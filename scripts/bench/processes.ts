@@ -11,9 +11,13 @@ export function memory(browserPid: number, what: "VmRSS" | "VmHWM"): number {
   };
   const all = readdirSync("/proc").filter((d) => /^\d+$/.test(d));
   const parent = new Map(all.map((pid) => [pid, /\) \S (\d+)/.exec(read(pid, "stat"))?.[1] ?? ""]));
-  const under = (pid: string): boolean => pid === String(browserPid) || (pid !== "" && pid !== "0" && pid !== "1" && under(parent.get(pid) ?? ""));
+  const under = (pid: string): boolean =>
+    pid === String(browserPid) || (pid !== "" && pid !== "0" && pid !== "1" && under(parent.get(pid) ?? ""));
   const renderers = all.filter((pid) => under(pid) && read(pid, "cmdline").includes("--type=renderer"));
-  return Math.max(0, ...renderers.map((pid) => Number(new RegExp(`${what}:\\s+(\\d+)`).exec(read(pid, "status"))?.[1]) / 1024));
+  return Math.max(
+    0,
+    ...renderers.map((pid) => Number(new RegExp(`${what}:\\s+(\\d+)`).exec(read(pid, "status"))?.[1]) / 1024),
+  );
 }
 
 /** A browser's main process that this script started. */
@@ -27,7 +31,8 @@ function isBrowser(pid: number): boolean {
 }
 
 /** The main process of the one browser that this script has started. */
-export const mainProcess = (): number => Number(readdirSync("/proc").find((d) => /^\d+$/.test(d) && isBrowser(Number(d))));
+export const mainProcess = (): number =>
+  Number(readdirSync("/proc").find((d) => /^\d+$/.test(d) && isBrowser(Number(d))));
 
 /** Begins to watch how far the largest renderer grows over what it had when it began; the answer tells it, MB. */
 export function growing(browserPid: number): () => number {

@@ -4,7 +4,13 @@ import { join } from "node:path";
 import { chromium, type BrowserContext } from "@playwright/test";
 import { chromium as chromiumPath } from "../setup.mjs";
 
-export const ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync"];
+export const ARGUMENTS = [
+  "--no-sandbox",
+  "--disable-gpu",
+  "--disable-background-networking",
+  "--disable-component-update",
+  "--disable-sync",
+];
 
 /**
  * A browser with an empty profile on disk, as its users have one: a private window holds the database in memory, where a large one is many times
@@ -12,7 +18,11 @@ export const ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--disable-background
  */
 export async function freshProfile(): Promise<BrowserContext> {
   const dir = mkdtempSync(join(tmpdir(), "nimbus-profile-"));
-  const context = await chromium.launchPersistentContext(dir, { executablePath: chromiumPath(), args: ARGUMENTS, viewport: { width: 1280, height: 800 } });
+  const context = await chromium.launchPersistentContext(dir, {
+    executablePath: chromiumPath(),
+    args: ARGUMENTS,
+    viewport: { width: 1280, height: 800 },
+  });
   context.once("close", () => rmSync(dir, { recursive: true, force: true, maxRetries: 5 }));
   return context;
 }

@@ -16,7 +16,11 @@ interface Clock {
 function watchPage(): void {
   const clock = { pressed: 0, shown: 0 };
   Object.assign(window, { benchClock: clock });
-  window.addEventListener("keydown", (e) => e.key === "Enter" && Object.assign(clock, { pressed: performance.now(), shown: 0 }), { capture: true });
+  window.addEventListener(
+    "keydown",
+    (e) => e.key === "Enter" && Object.assign(clock, { pressed: performance.now(), shown: 0 }),
+    { capture: true },
+  );
   let before = "";
   const look = () => {
     const now = `${document.querySelector('[data-testid="scanned"]')?.textContent?.slice(0, 20) ?? ""}|${document.querySelectorAll('[data-bay][data-state="charging"]').length}`;
@@ -30,7 +34,12 @@ function watchPage(): void {
       c.port2.postMessage(null);
     });
   };
-  new MutationObserver(look).observe(document, { subtree: true, childList: true, attributes: true, attributeFilter: ["data-state"] });
+  new MutationObserver(look).observe(document, {
+    subtree: true,
+    childList: true,
+    attributes: true,
+    attributeFilter: ["data-state"],
+  });
 }
 
 const elapsed = async (page: Page): Promise<number> => {
@@ -66,7 +75,11 @@ export async function stationFigures(url: string): Promise<Figure[]> {
     if (k >= TAKEN) await page.waitForTimeout(300);
     await page.keyboard.press("Enter");
     const shown = await elapsed(page);
-    await page.waitForFunction(() => document.activeElement?.getAttribute("inputmode") === "text" || document.activeElement?.hasAttribute("data-number"));
+    await page.waitForFunction(
+      () =>
+        document.activeElement?.getAttribute("inputmode") === "text" ||
+        document.activeElement?.hasAttribute("data-number"),
+    );
     if (k >= TAKEN) await page.waitForTimeout(300);
     await page.keyboard.press("Enter");
     const charging = await elapsed(page);
@@ -76,7 +89,19 @@ export async function stationFigures(url: string): Promise<Figure[]> {
   }
   await page.context().close();
   return [
-    { name: `Station of ${BAYS} bays: scanned code to its cell shown`, unit: "ms", judged: "p95", target: 100, values: found },
-    { name: `Station of ${BAYS} bays: bay confirmed to its row shown, stored`, unit: "ms", judged: "p95", target: 100, values: started },
+    {
+      name: `Station of ${BAYS} bays: scanned code to its cell shown`,
+      unit: "ms",
+      judged: "p95",
+      target: 100,
+      values: found,
+    },
+    {
+      name: `Station of ${BAYS} bays: bay confirmed to its row shown, stored`,
+      unit: "ms",
+      judged: "p95",
+      target: 100,
+      values: started,
+    },
   ];
 }

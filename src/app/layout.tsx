@@ -12,7 +12,8 @@ import { Frame } from "./frame";
 
 export const metadata: Metadata = {
   title: "Nimbus Bench",
-  description: "Bench notebook for small lithium charger, protection and boost modules: plan, measure, work out, judge.",
+  description:
+    "Bench notebook for small lithium charger, protection and boost modules: plan, measure, work out, judge.",
 };
 export const viewport: Viewport = { width: "device-width", initialScale: 1 };
 

@@ -6,7 +6,11 @@ export default function NotFound() {
     <div className="sheet">
       <Section level={1} title="No such page">
         <p className="max-w-prose">
-          The address may be incomplete. <Link href="/" className="underline underline-offset-4">All boards</Link> are on the first page.
+          The address may be incomplete.{" "}
+          <Link href="/" className="underline underline-offset-4">
+            All boards
+          </Link>{" "}
+          are on the first page.
         </p>
       </Section>
     </div>

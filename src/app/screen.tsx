@@ -13,7 +13,10 @@ export interface Screen<P> {
  * `when: "asked"`, once somebody calls `ahead` or goes there) and drawn at once where it is already here. A lazy component would be
  * suspended even then, and React holds back by 300 ms whatever follows a fallback.
  */
-export function screenOf<P extends object>(load: () => Promise<ComponentType<P>>, when: "now" | "asked" = "now"): Screen<P> {
+export function screenOf<P extends object>(
+  load: () => Promise<ComponentType<P>>,
+  when: "now" | "asked" = "now",
+): Screen<P> {
   let ready: ComponentType<P> | null = null;
   const fetched = async (): Promise<ComponentType<P>> => (ready ??= await load());
   function Shown(props: P) {

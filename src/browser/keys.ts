@@ -11,7 +11,9 @@ export function isTyping(target: EventTarget | null): "text" | "number" | null {
     if (target.dataset.number !== undefined) return "number";
     return TEXT_INPUTS.has(target.type) ? "text" : null;
   }
-  return target instanceof HTMLTextAreaElement || target instanceof HTMLSelectElement || target.isContentEditable ? "text" : null;
+  return target instanceof HTMLTextAreaElement || target instanceof HTMLSelectElement || target.isContentEditable
+    ? "text"
+    : null;
 }
 
 /**

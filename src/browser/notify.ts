@@ -35,7 +35,10 @@ const drawn = (): Promise<void> =>
   });
 
 /** Shows a notice; its place and the package that draws it are loaded with the first. An error stays until it is put away. */
-export async function notify(message: string, options: { kind?: "info" | "error"; action?: { label: string; run: () => void } } = {}): Promise<void> {
+export async function notify(
+  message: string,
+  options: { kind?: "info" | "error"; action?: { label: string; run: () => void } } = {},
+): Promise<void> {
   const [{ toast }] = await Promise.all([import("sonner"), place(), drawn()]);
   const show = options.kind === "error" ? toast.error : toast;
   show(message, {
@@ -50,14 +53,27 @@ type Undone = { readonly done: string } | { readonly blocked: string } | null;
 
 /** Says what was done, with the way back; what came of going back is said too. */
 export const notifyUndoable = (message: string, undo: (() => Promise<Undone>) | null): Promise<void> =>
-  notify(message, undo ? { action: { label: "Undo", run: () => void attempt(async () => notify(undoneText(await undo()))) } } : {});
+  notify(
+    message,
+    undo ? { action: { label: "Undo", run: () => void attempt(async () => notify(undoneText(await undo()))) } } : {},
+  );
 
 /** The words for it. */
-export const undoneText = (r: Undone, verb: "Undone" | "Redone" = "Undone"): string => (r === null ? `Nothing to ${verb === "Undone" ? "undo" : "redo"}.` : "blocked" in r ? r.blocked : `${verb}: ${r.done}.`);
+export const undoneText = (r: Undone, verb: "Undone" | "Redone" = "Undone"): string =>
+  r === null
+    ? `Nothing to ${verb === "Undone" ? "undo" : "redo"}.`
+    : "blocked" in r
+      ? r.blocked
+      : `${verb}: ${r.done}.`;
 
 /** An edit that met another of the same field; nothing was stored of it. */
 export interface Clashing extends Error {
-  readonly clashes: readonly { readonly path: readonly string[]; readonly mine: unknown; readonly theirs: unknown; readonly record: object }[];
+  readonly clashes: readonly {
+    readonly path: readonly string[];
+    readonly mine: unknown;
+    readonly theirs: unknown;
+    readonly record: object;
+  }[];
   /** Stores it after all. */
   insist(): Promise<unknown>;
 }

@@ -9,7 +9,9 @@ let coming: Promise<void> | null = null;
 export function typefaces(): Promise<void> {
   coming ??= (async () => {
     const style = getComputedStyle(document.documentElement);
-    const faces = ["--font-sans", "--font-mono"].map((name) => document.fonts.load(`1em ${style.getPropertyValue(name)}`));
+    const faces = ["--font-sans", "--font-mono"].map((name) =>
+      document.fonts.load(`1em ${style.getPropertyValue(name)}`),
+    );
     await Promise.race([Promise.allSettled(faces), new Promise((r) => setTimeout(r, PATIENCE))]);
   })();
   return coming;

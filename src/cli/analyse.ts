@@ -21,14 +21,20 @@ export async function analyse(options: AnalyseOptions): Promise<Result<string>> 
   if (!bytes.ok) return bytes;
   const setup = options.setup === undefined ? null : await read(options.setup);
   if (setup && !setup.ok) return setup;
-  const report = analyseFile({ name: basename(options.file), bytes: bytes.value, setup: setup?.ok ? decodeText(setup.value).text : null, skipBadRows: options.skipBadRows });
+  const report = analyseFile({
+    name: basename(options.file),
+    bytes: bytes.value,
+    setup: setup?.ok ? decodeText(setup.value).text : null,
+    skipBadRows: options.skipBadRows,
+  });
   if (!report.ok) return err(refusalText(report, options));
   return ok(options.json ? JSON.stringify(reportJson(report), null, 2) : asText(report.title, report.analysis));
 }
 
 /** What to do about a refusal, on the command line. */
 const REMEDY: Readonly<Partial<Record<FileRefusal["code"], string>>> = {
-  unclear: "Name the columns in the head for what they are, such as “Cell voltage (V)”, or name a set-up file with --setup.",
+  unclear:
+    "Name the columns in the head for what they are, such as “Cell voltage (V)”, or name a set-up file with --setup.",
   rows: "Mend the file, or skip those rows with --skip-bad-rows.",
 };
 
@@ -37,7 +43,11 @@ function refusalText({ code, found }: FileRefusal, { file, setup }: AnalyseOptio
   const lines = found.map((line) => (line.startsWith("…") ? line : `${where}: ${line}`));
   const remedy = REMEDY[code];
   // What is unknown is said with its remedy in one paragraph.
-  return remedy === undefined ? lines.join("\n") : code === "unclear" ? `${lines.join("\n")} ${remedy}` : [...lines, remedy].join("\n");
+  return remedy === undefined
+    ? lines.join("\n")
+    : code === "unclear"
+      ? `${lines.join("\n")} ${remedy}`
+      : [...lines, remedy].join("\n");
 }
 
 async function read(file: string): Promise<Result<Uint8Array>> {
@@ -49,11 +59,20 @@ async function read(file: string): Promise<Result<Uint8Array>> {
 }
 
 function asText(title: string, analysis: Analysis): string {
-  const lines = analysis.findings.filter((f) => f.value !== "not stated").map((f) => {
-    const value =
-      typeof f.value === "number" ? formatQuantity(f.value, f.unit, { uncertainty: f.expandedUncertainty, withUncertainty: true }) : f.value;
-    return `${`${f.characteristic} ${formatConditions(f.conditions)}`.padEnd(48)} ${f.bound === "at-least" ? "≥ " : f.bound === "at-most" ? "≤ " : ""}${value}${uncertaintyRemark(f) ? ` (${uncertaintyRemark(f)})` : ""}`;
-  });
-  const silent = (analysis.notStated ?? []).filter((n) => n.code !== "did-not-happen").map((n) => `${`${n.characteristic} ${formatConditions(n.conditions ?? {})}`.padEnd(48)} not stated (${n.code}): ${n.reason}`);
+  const lines = analysis.findings
+    .filter((f) => f.value !== "not stated")
+    .map((f) => {
+      const value =
+        typeof f.value === "number"
+          ? formatQuantity(f.value, f.unit, { uncertainty: f.expandedUncertainty, withUncertainty: true })
+          : f.value;
+      return `${`${f.characteristic} ${formatConditions(f.conditions)}`.padEnd(48)} ${f.bound === "at-least" ? "≥ " : f.bound === "at-most" ? "≤ " : ""}${value}${uncertaintyRemark(f) ? ` (${uncertaintyRemark(f)})` : ""}`;
+    });
+  const silent = (analysis.notStated ?? [])
+    .filter((n) => n.code !== "did-not-happen")
+    .map(
+      (n) =>
+        `${`${n.characteristic} ${formatConditions(n.conditions ?? {})}`.padEnd(48)} not stated (${n.code}): ${n.reason}`,
+    );
   return [title, ...lines, ...silent, ...analysis.notes.map((n) => `note: ${n.message}`)].join("\n");
 }

@@ -30,7 +30,12 @@ async function main(argv: readonly string[]): Promise<number> {
     parsed = parseArgs({
       args: [...argv],
       allowPositionals: true,
-      options: { setup: { type: "string" }, json: { type: "boolean" }, "skip-bad-rows": { type: "boolean" }, help: { type: "boolean", short: "h" } },
+      options: {
+        setup: { type: "string" },
+        json: { type: "boolean" },
+        "skip-bad-rows": { type: "boolean" },
+        help: { type: "boolean", short: "h" },
+      },
     });
   } catch (e) {
     return fail(`${(e as Error).message}\n\n${USAGE}`);
@@ -43,14 +48,22 @@ async function main(argv: readonly string[]): Promise<number> {
   const [command, file] = positionals;
   const kind = QUESTION_KINDS.find((k): k is QuestionKind => k === command);
   if (kind && file && positionals.length === 2) {
-    if (values.setup !== undefined || values["skip-bad-rows"]) return fail(`${values.setup !== undefined ? "--setup" : "--skip-bad-rows"} is for analyse; ${kind} takes a question alone.\n\n${USAGE}`);
+    if (values.setup !== undefined || values["skip-bad-rows"])
+      return fail(
+        `${values.setup !== undefined ? "--setup" : "--skip-bad-rows"} is for analyse; ${kind} takes a question alone.\n\n${USAGE}`,
+      );
     const answer = await plan(kind, file, values.json === true);
     if (!answer.ok) return fail(answer.error);
     process.stdout.write(`${answer.value}\n`);
     return 0;
   }
   if (command !== "analyse" || !file || positionals.length !== 2) return fail(USAGE);
-  const result = await analyse({ file, ...(values.setup !== undefined ? { setup: values.setup } : {}), json: values.json === true, skipBadRows: values["skip-bad-rows"] === true });
+  const result = await analyse({
+    file,
+    ...(values.setup !== undefined ? { setup: values.setup } : {}),
+    json: values.json === true,
+    skipBadRows: values["skip-bad-rows"] === true,
+  });
   if (!result.ok) return fail(result.error);
   process.stdout.write(`${result.value}\n`);
   return 0;

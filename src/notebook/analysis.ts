@@ -2,7 +2,11 @@ import { analyseReadings, procedure, type Analysis, type Readings } from "@/core
 import { readingsOf } from "@/core/procedures/versions";
 import { readingsIn, type RunDossier } from "./run-dossier";
 
-const unknown = (id: string): Analysis => ({ findings: [], notes: [{ code: "unknown-procedure", message: `This version has no procedure “${id}”.` }], charts: [] });
+const unknown = (id: string): Analysis => ({
+  findings: [],
+  notes: [{ code: "unknown-procedure", message: `This version has no procedure “${id}”.` }],
+  charts: [],
+});
 
 function found(d: Pick<RunDossier, "run" | "corrections">, readings: Readings): Analysis {
   const p = procedure(d.run.procedure);
@@ -10,8 +14,15 @@ function found(d: Pick<RunDossier, "run" | "corrections">, readings: Readings): 
 }
 
 /** Analyses a run of points or answers here and now, charts and all. Apart from the index, so that a page without a run loads no procedure. */
-export const analysePoints = (d: Pick<RunDossier, "run" | "points" | "corrections"> & { readonly answers?: RunDossier["answers"] }): Analysis =>
-  found(d, readingsOf(d.run.procedure) === "answers" ? { kind: "answers", answers: d.answers ?? [] } : { kind: "points", points: d.points });
+export const analysePoints = (
+  d: Pick<RunDossier, "run" | "points" | "corrections"> & { readonly answers?: RunDossier["answers"] },
+): Analysis =>
+  found(
+    d,
+    readingsOf(d.run.procedure) === "answers"
+      ? { kind: "answers", answers: d.answers ?? [] }
+      : { kind: "points", points: d.points },
+  );
 
 /** Analyses any run; a log is read whole for it. */
 export const analyseRun = async (d: RunDossier): Promise<Analysis> => found(d, await readingsIn(d));

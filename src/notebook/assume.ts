@@ -8,5 +8,7 @@ export async function assumeOrdinaryMeters(runId: string): Promise<void> {
   if (!d) return;
   const assumed = unstatedAccuracies(await readingsIn(d), d.run.setup, d.run.procedure);
   if (Object.keys(assumed).length === 0) return;
-  await change(`assume ordinary meters for ${d.run.title}`, [edit(d.run, { ...d.run, setup: { ...d.run.setup, instruments: { ...d.run.setup.instruments, ...assumed } } })]);
+  await change(`assume ordinary meters for ${d.run.title}`, [
+    edit(d.run, { ...d.run, setup: { ...d.run.setup, instruments: { ...d.run.setup.instruments, ...assumed } } }),
+  ]);
 }

@@ -23,7 +23,11 @@ export interface Thinking {
   stored(run: RunRecord): Promise<RunResults>;
   /** The whole analysis of a log, charts and all. */
   log(d: RunDossier): Promise<Analysis>;
-  verdicts(claims: readonly Claim[], evidence: readonly EvidenceSample[], rules: HouseRules): Promise<readonly ClaimVerdict[]>;
+  verdicts(
+    claims: readonly Claim[],
+    evidence: readonly EvidenceSample[],
+    rules: HouseRules,
+  ): Promise<readonly ClaimVerdict[]>;
 }
 let thinking: Thinking = {
   stored: async (run) => {
@@ -83,7 +87,14 @@ export async function resultsOf(run: RunRecord): Promise<KeptResults> {
   if (known) return known;
   const before = await keptBefore(key);
   const d = readingsOf(run.procedure) === "trace" ? await runDossier(run.id) : null;
-  const { findings, notStated = [] } = readingsOf(run.procedure) !== "trace" ? await thinking.stored(run) : !d || (!d.log && readingsOf(run.procedure) === "trace") ? NO_RESULTS : (d.log?.rows ?? 0) < LONG_LOG ? await thinking.results(d) : await logAnalysis(d);
+  const { findings, notStated = [] } =
+    readingsOf(run.procedure) !== "trace"
+      ? await thinking.stored(run)
+      : !d || (!d.log && readingsOf(run.procedure) === "trace")
+        ? NO_RESULTS
+        : (d.log?.rows ?? 0) < LONG_LOG
+          ? await thinking.results(d)
+          : await logAnalysis(d);
   const old = before?.value as Partial<KeptResults> | undefined;
   const moved = before && old?.findings && before.stamp !== stamp ? movedResults(old.findings, findings) : [];
   const results: KeptResults = { findings, notStated, ...(moved.length ? { moved } : {}) };
@@ -111,7 +122,10 @@ export interface Flip {
 }
 
 /** Whose verdicts would change if `other` were so, board by board; nothing is stored of it. */
-export async function flipsIf(boards: readonly BoardRecord[], other: { readonly rules?: HouseRules; readonly runs?: readonly RunRecord[] }): Promise<Flip[]> {
+export async function flipsIf(
+  boards: readonly BoardRecord[],
+  other: { readonly rules?: HouseRules; readonly runs?: readonly RunRecord[] },
+): Promise<Flip[]> {
   const out: Flip[] = [];
   const changed = new Map((other.runs ?? []).map((r) => [r.id as string, r]));
   for (const board of boards) {
@@ -119,22 +133,34 @@ export async function flipsIf(boards: readonly BoardRecord[], other: { readonly 
     const d = await boardDossier(board.id);
     if (!d || d.claims.length === 0) continue;
     const evidence = await Promise.all(
-      d.evidence.map(async (s) => overRuns({ ...s, runs: await Promise.all(s.runs.map(async (r) => {
-        const as = changed.get(r.id);
-        return as ? { ...r, findings: await findingsUnder(r.id, as.setup) } : r;
-      })) })),
+      d.evidence.map(async (s) =>
+        overRuns({
+          ...s,
+          runs: await Promise.all(
+            s.runs.map(async (r) => {
+              const as = changed.get(r.id);
+              return as ? { ...r, findings: await findingsUnder(r.id, as.setup) } : r;
+            }),
+          ),
+        }),
+      ),
     );
     for (const v of await thinking.verdicts(d.claims, evidence, other.rules ?? d.rules)) {
       const was = d.verdicts.get(v.claimId)?.word ?? "not measured";
       const claim = d.claims.find((c) => c.id === v.claimId);
-      if (claim && was !== v.word) out.push({ claimId: v.claimId, board: board.title, wording: claim.source.wording, from: was, to: v.word });
+      if (claim && was !== v.word)
+        out.push({ claimId: v.claimId, board: board.title, wording: claim.source.wording, from: was, to: v.word });
     }
   }
   return out;
 }
 
-const logStamp = (run: RunRecord, rows: number | undefined, { boundaries, conditions }: Pick<RunDossier["corrections"], "boundaries" | "conditions">, marks: RunDossier["marks"]): string =>
-  analysisStamp(run.procedure, [rows ?? null, run.setup, [...boundaries], conditions ?? null, marks]);
+const logStamp = (
+  run: RunRecord,
+  rows: number | undefined,
+  { boundaries, conditions }: Pick<RunDossier["corrections"], "boundaries" | "conditions">,
+  marks: RunDossier["marks"],
+): string => analysisStamp(run.procedure, [rows ?? null, run.setup, [...boundaries], conditions ?? null, marks]);
 
 /** A log's analysis from the cache where it is still good, else worked out and kept: a long log then opens at once. */
 export async function logAnalysis(d: RunDossier): Promise<Analysis> {
@@ -164,15 +190,24 @@ export async function noteMoved(board: BoardRecord, runs: readonly RunRecord[]):
   const [summary, ...results] = await Promise.all([boardSummary(board), ...runs.map(resultsOf)]);
   const { moved: _moved, ...plain } = summary;
   void _moved;
-  keep([
-    { key: `board:${board.id}`, stamp: summaryStamp(await rulesOf(board.notebookId)), value: plain },
-    ...runs.flatMap((r, k) => {
-      const { moved, ...rest } = results[k] as KeptResults;
-      return moved ? [{ key: `run:${r.id}`, stamp: resultsStamp(r.procedure), value: rest }] : [];
-    }),
-  ], since);
+  keep(
+    [
+      { key: `board:${board.id}`, stamp: summaryStamp(await rulesOf(board.notebookId)), value: plain },
+      ...runs.flatMap((r, k) => {
+        const { moved, ...rest } = results[k] as KeptResults;
+        return moved ? [{ key: `run:${r.id}`, stamp: resultsStamp(r.procedure), value: rest }] : [];
+      }),
+    ],
+    since,
+  );
   await derivedWritten();
-  announce({ notebookId: board.notebookId, records: [], ids: [board.id], kinds: ["derived"], runs: runs.map((r) => r.id) });
+  announce({
+    notebookId: board.notebookId,
+    records: [],
+    ids: [board.id],
+    kinds: ["derived"],
+    runs: runs.map((r) => r.id),
+  });
 }
 
 /** What of a run's set-up its sample's results over several runs rest on. */
@@ -185,21 +220,50 @@ const settingOf = (r: RunRecord): Pick<EvidenceRun, "ratedLoad" | "programme"> =
 export async function boardDossier(boardId: string): Promise<BoardDossier | null> {
   const board = await record("board", boardId);
   if (!board) return null;
-  const [claims, samples, runs, rules] = await Promise.all([ofBoard(boardId, "claim"), ofBoard(boardId, "sample"), ofBoard(boardId, "run"), rulesOf(board.notebookId)]);
+  const [claims, samples, runs, rules] = await Promise.all([
+    ofBoard(boardId, "claim"),
+    ofBoard(boardId, "sample"),
+    ofBoard(boardId, "run"),
+    rulesOf(board.notebookId),
+  ]);
   const evidence: EvidenceSample[] = [];
   const moved = new Map<string, readonly MovedResult[]>();
   for (const s of samples) {
     const own = runs.filter((r) => r.sampleId === s.id && r.state !== "prepared");
-    evidence.push(overRuns({
-      id: s.id,
-      name: s.name,
-      runs: await Promise.all(
-        own.map(async (r) => ({ id: r.id, title: r.title, startUtc: r.startUtc, ...(r.startAssumed ? { startAssumed: true } : {}), ...(r.source.kind === "simulated" ? { simulated: true } : {}), ...(r.decides?.length ? { decides: r.decides } : {}), importedAt: r.createdAt, finished: r.state === "finished", setAside: r.setAside ?? null, modifiedFunctions: r.pinned.modifiedFunctions, ...settingOf(r), ...(await plainResults(r, moved)) })),
-      ),
-    }));
+    evidence.push(
+      overRuns({
+        id: s.id,
+        name: s.name,
+        runs: await Promise.all(
+          own.map(async (r) => ({
+            id: r.id,
+            title: r.title,
+            startUtc: r.startUtc,
+            ...(r.startAssumed ? { startAssumed: true } : {}),
+            ...(r.source.kind === "simulated" ? { simulated: true } : {}),
+            ...(r.decides?.length ? { decides: r.decides } : {}),
+            importedAt: r.createdAt,
+            finished: r.state === "finished",
+            setAside: r.setAside ?? null,
+            modifiedFunctions: r.pinned.modifiedFunctions,
+            ...settingOf(r),
+            ...(await plainResults(r, moved)),
+          })),
+        ),
+      }),
+    );
   }
   const verdicts = await thinking.verdicts(claims, evidence, rules);
-  return { board, claims, samples, runs, evidence, rules, moved, verdicts: new Map(verdicts.map((v) => [v.claimId, v])) };
+  return {
+    board,
+    claims,
+    samples,
+    runs,
+    evidence,
+    rules,
+    moved,
+    verdicts: new Map(verdicts.map((v) => [v.claimId, v])),
+  };
 }
 
 /** What a list of boards shows of one: a small summary, kept until something under it changes. */
@@ -214,7 +278,12 @@ export interface BoardSummary {
   readonly words: Readonly<Record<string, VerdictWord>>;
   /** Verdicts that a better analysis moved, until that is noted. */
   readonly moved?: readonly MovedVerdict[];
-  readonly runs: readonly { readonly id: string; readonly title: string; readonly state: RunRecord["state"]; readonly procedure: string }[];
+  readonly runs: readonly {
+    readonly id: string;
+    readonly title: string;
+    readonly state: RunRecord["state"];
+    readonly procedure: string;
+  }[];
 }
 
 export async function boardSummary(board: BoardRecord): Promise<BoardSummary> {
@@ -230,7 +299,15 @@ export async function boardSummary(board: BoardRecord): Promise<BoardSummary> {
   const words = Object.fromEntries([...(d?.verdicts.values() ?? [])].map((v) => [v.claimId, v.word]));
   const old = before?.value as Partial<BoardSummary> | undefined;
   // Whatever changed a record deleted what was kept: what differs under other versions alone, a better analysis moved.
-  const moved = before && old?.words && onlyVersionsDiffer(before.stamp, stamp) ? [...(old.moved ?? []), ...Object.entries(words).flatMap(([claimId, to]): MovedVerdict[] => (old.words?.[claimId] && old.words[claimId] !== to ? [{ claimId, from: old.words[claimId], to }] : []))] : [];
+  const moved =
+    before && old?.words && onlyVersionsDiffer(before.stamp, stamp)
+      ? [
+          ...(old.moved ?? []),
+          ...Object.entries(words).flatMap(([claimId, to]): MovedVerdict[] =>
+            old.words?.[claimId] && old.words[claimId] !== to ? [{ claimId, from: old.words[claimId], to }] : [],
+          ),
+        ]
+      : [];
   const summary: BoardSummary = {
     verdicts,
     words,
@@ -247,16 +324,26 @@ export async function boardSummary(board: BoardRecord): Promise<BoardSummary> {
 
 /** The summaries of a notebook's boards that are still good, by board; read in one go. */
 export async function keptSummaries(notebookId: string): Promise<Map<string, BoardSummary>> {
-  const [rules, found] = await Promise.all([rulesOf(notebookId), (await database()).getAll("derived", IDBKeyRange.bound("board:", "board;", false, true))]);
+  const [rules, found] = await Promise.all([
+    rulesOf(notebookId),
+    (await database()).getAll("derived", IDBKeyRange.bound("board:", "board;", false, true)),
+  ]);
   const stamp = summaryStamp(rules);
-  return new Map(found.flatMap((k) => (k.stamp === stamp ? [[k.key.slice("board:".length), k.value as BoardSummary]] : [])));
+  return new Map(
+    found.flatMap((k) => (k.stamp === stamp ? [[k.key.slice("board:".length), k.value as BoardSummary]] : [])),
+  );
 }
 
 /** The columns of a notebook's comparison that are still good, by board; read in one go, so that a thousand are there at once. */
 export async function keptColumns(notebookId: string): Promise<Map<string, PackedColumn>> {
-  const [rules, found] = await Promise.all([rulesOf(notebookId), (await database()).getAll("derived", IDBKeyRange.bound("column:", "column;", false, true))]);
+  const [rules, found] = await Promise.all([
+    rulesOf(notebookId),
+    (await database()).getAll("derived", IDBKeyRange.bound("column:", "column;", false, true)),
+  ]);
   const stamp = columnStamp(rules);
-  return new Map(found.flatMap((k) => (k.stamp === stamp ? [[(k.value as PackedColumn).boardId, k.value as PackedColumn]] : [])));
+  return new Map(
+    found.flatMap((k) => (k.stamp === stamp ? [[(k.value as PackedColumn).boardId, k.value as PackedColumn]] : [])),
+  );
 }
 
 /** What a comparison shows of one board: the numbers it compares by, and its cells. */
@@ -269,13 +356,26 @@ export interface ComparedBoard {
 export async function comparedBoard(board: BoardRecord): Promise<ComparedBoard> {
   const since = workBegins();
   const stamp = columnStamp(await rulesOf(board.notebookId));
-  const [column, cells] = await Promise.all([kept<PackedColumn>(`column:${board.id}`, stamp), kept<BoardColumn["cells"]>(`cells:${board.id}`, stamp)]);
+  const [column, cells] = await Promise.all([
+    kept<PackedColumn>(`column:${board.id}`, stamp),
+    kept<BoardColumn["cells"]>(`cells:${board.id}`, stamp),
+  ]);
   if (column && cells) return { column, cells };
   const d = await boardDossier(board.id);
   const { boardColumn, claimMarks, packColumn } = await import("@/core/compare");
   const { title, functions } = d?.board ?? board;
-  const whole = boardColumn({ boardId: board.id, title, functions, claims: d?.claims ?? [], verdicts: d?.verdicts ?? new Map(), evidence: d?.evidence ?? [] });
-  const made: ComparedBoard = { column: packColumn(whole, claimMarks(d?.claims ?? [], d?.verdicts ?? new Map())), cells: whole.cells };
+  const whole = boardColumn({
+    boardId: board.id,
+    title,
+    functions,
+    claims: d?.claims ?? [],
+    verdicts: d?.verdicts ?? new Map(),
+    evidence: d?.evidence ?? [],
+  });
+  const made: ComparedBoard = {
+    column: packColumn(whole, claimMarks(d?.claims ?? [], d?.verdicts ?? new Map())),
+    cells: whole.cells,
+  };
   const entries = [
     { key: `column:${board.id}`, stamp, value: made.column },
     { key: `cells:${board.id}`, stamp, value: made.cells },

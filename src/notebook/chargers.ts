@@ -22,7 +22,9 @@ function numbersOf(d: BoardDossier): Partial<StationPlan> {
   const runs = d.evidence
     .flatMap((s) => s.runs)
     .filter((r) => r.finished && r.setAside === null && !r.modifiedFunctions.includes("charger"))
-    .sort((a, b) => Number(b.simulated ?? false) - Number(a.simulated ?? false) || a.startUtc.localeCompare(b.startUtc));
+    .sort(
+      (a, b) => Number(b.simulated ?? false) - Number(a.simulated ?? false) || a.startUtc.localeCompare(b.startUtc),
+    );
   const out: Partial<Record<keyof StationPlan, number>> = {};
   for (const f of runs.flatMap((r) => r.findings)) {
     const key = (NUMBERS as Readonly<Record<string, keyof StationPlan>>)[f.characteristic];
@@ -30,7 +32,8 @@ function numbersOf(d: BoardDossier): Partial<StationPlan> {
     // On a board that boosts, a soak by its load warmed another part than the charger.
     if (key === "thermalResistance" && d.board.functions.includes("boost")) continue;
     out[key] = f.value;
-    if (key === "chargeCurrent" && f.expandedUncertainty !== undefined) out.currentTolerance = f.expandedUncertainty / f.value;
+    if (key === "chargeCurrent" && f.expandedUncertainty !== undefined)
+      out.currentTolerance = f.expandedUncertainty / f.value;
   }
   return out;
 }

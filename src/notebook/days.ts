@@ -49,12 +49,18 @@ export async function dueWork(notebookId: string, at: number): Promise<DueWork> 
     const [sample] = d?.samples ?? [];
     if (!d || !sample) continue;
     const runs = stepRuns(d);
-    for (const procedure of orderOf(d).asked) if (progressOf(procedure.id, runs).state !== "done" && atBench(procedure)) steps.push({ board, procedure, sampleId: sample.id, work: await workOf(d, procedure) });
+    for (const procedure of orderOf(d).asked)
+      if (progressOf(procedure.id, runs).state !== "done" && atBench(procedure))
+        steps.push({ board, procedure, sampleId: sample.id, work: await workOf(d, procedure) });
   }
   const { cells } = await drawer(notebookId);
   const instruments = await ofKind(notebookId, "instrument");
   const many = (device: string): number => Math.max(1, instruments.filter((i) => i.device === device).length);
-  return { steps, cells: dueOn(cells, at), instruments: { hands: 1, supply: many("supply"), load: many("load"), logger: many("logger") } };
+  return {
+    steps,
+    cells: dueOn(cells, at),
+    instruments: { hands: 1, supply: many("supply"), load: many("load"), logger: many("logger") },
+  };
 }
 
 /** Minutes to lay out the cells, and for each of them. */
@@ -65,9 +71,22 @@ export function tasksOf(steps: readonly DueStep[], cells: readonly DrawerCell[])
   const out: DayTask[] = [];
   for (const { board, procedure, sampleId, work } of steps) {
     const before = out.findLast((t) => t.about.boardId === board.id);
-    out.push({ id: newId(), title: `${procedure.title}, ${board.title}`, about: { boardId: board.id, sampleId, procedure: procedure.id }, steps: stepsOfWork(work), after: before ? [before.id] : [] });
+    out.push({
+      id: newId(),
+      title: `${procedure.title}, ${board.title}`,
+      about: { boardId: board.id, sampleId, procedure: procedure.id },
+      steps: stepsOfWork(work),
+      after: before ? [before.id] : [],
+    });
   }
-  if (cells.length) out.push({ id: newId(), title: cells.length === 1 ? `Read ${cells[0]?.cell.title}` : `Read ${cells.length} cells`, about: cells.length === 1 && cells[0] ? { cellId: cells[0].cell.id } : {}, steps: [{ minutes: LAYING_OUT + cells.length, needs: { hands: 1 } }], after: [] });
+  if (cells.length)
+    out.push({
+      id: newId(),
+      title: cells.length === 1 ? `Read ${cells[0]?.cell.title}` : `Read ${cells.length} cells`,
+      about: cells.length === 1 && cells[0] ? { cellId: cells[0].cell.id } : {},
+      steps: [{ minutes: LAYING_OUT + cells.length, needs: { hands: 1 } }],
+      after: [],
+    });
   return out;
 }
 
@@ -80,7 +99,8 @@ export async function addDay(day: Omit<DayRecord, "kind" | "id" | "createdAt" | 
 }
 
 /** Stores a day as it stands now. */
-export const saveDay = (label: string, from: DayRecord, to: DayRecord): Promise<Act | null> => change(label, [edit(from, to)]);
+export const saveDay = (label: string, from: DayRecord, to: DayRecord): Promise<Act | null> =>
+  change(label, [edit(from, to)]);
 
 /** Minutes of a moment (ISO UTC) since a day's beginning, by the clock on the wall. */
 export function minuteOf(day: Pick<DayRecord, "date" | "begins">, moment: string | number): number {
@@ -88,17 +108,26 @@ export function minuteOf(day: Pick<DayRecord, "date" | "begins">, moment: string
 }
 
 /** ms since 1970 at which a day begins. */
-export const startOf = (day: Pick<DayRecord, "date" | "begins">): number => new Date(`${day.date}T00:00:00`).getTime() + day.begins * 60_000;
+export const startOf = (day: Pick<DayRecord, "date" | "begins">): number =>
+  new Date(`${day.date}T00:00:00`).getTime() + day.begins * 60_000;
 
 /** The newest run of a task that was begun on its day; one that another task has already is not it. */
 function runFor(task: DayTask, day: DayRecord, runs: readonly RunRecord[]): RunRecord | undefined {
   const taken = new Set(day.tasks.filter((t) => t.id !== task.id).map((t) => t.about.runId));
-  return runs.find((r) => r.boardId === task.about.boardId && r.procedure === task.about.procedure && !taken.has(r.id) && (task.about.runId ? r.id === task.about.runId : Date.parse(r.startUtc) >= startOf(day) - 5 * 60_000));
+  return runs.find(
+    (r) =>
+      r.boardId === task.about.boardId &&
+      r.procedure === task.about.procedure &&
+      !taken.has(r.id) &&
+      (task.about.runId ? r.id === task.about.runId : Date.parse(r.startUtc) >= startOf(day) - 5 * 60_000),
+  );
 }
 
 /** A day with what its runs say: a run that began starts its task, one that is finished ends it. The same object where nothing is new. */
 export async function followed(day: DayRecord): Promise<DayRecord> {
-  const runs = (await runsOf(day.notebookId)).filter((r) => r.state !== "prepared").sort((a, b) => a.startUtc.localeCompare(b.startUtc));
+  const runs = (await runsOf(day.notebookId))
+    .filter((r) => r.state !== "prepared")
+    .sort((a, b) => a.startUtc.localeCompare(b.startUtc));
   let changed = false;
   const tasks = day.tasks.map((t): DayTask => {
     if (!t.about.procedure || t.ended !== undefined) return t;
@@ -108,7 +137,14 @@ export async function followed(day: DayRecord): Promise<DayRecord> {
     const ended = run.state === "finished" ? Math.max(started, minuteOf(day, run.updatedAt)) : undefined;
     if (t.about.runId === run.id && t.started === started && ended === undefined) return t;
     changed = true;
-    return { ...t, about: { ...t.about, runId: run.id }, started, ...(ended === undefined ? {} : { ended, ...(ended - started < 0.5 * lengthOf(t) ? { note: "over sooner than planned" } : {}) }) };
+    return {
+      ...t,
+      about: { ...t.about, runId: run.id },
+      started,
+      ...(ended === undefined
+        ? {}
+        : { ended, ...(ended - started < 0.5 * lengthOf(t) ? { note: "over sooner than planned" } : {}) }),
+    };
   });
   return changed ? { ...day, tasks } : day;
 }

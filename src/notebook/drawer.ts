@@ -1,5 +1,22 @@
-import { cellCode, gradeOf, stageOf, triage, type CellGrade, type CellLook, type Measured, type StageAt, type Triage } from "@/core/cells";
-import type { CellChargeRecord, CellReadingRecord, CellRecord, PackRecord, RunRecord, StoredRecord } from "@/core/files/records";
+import {
+  cellCode,
+  gradeOf,
+  stageOf,
+  triage,
+  type CellGrade,
+  type CellLook,
+  type Measured,
+  type StageAt,
+  type Triage,
+} from "@/core/cells";
+import type {
+  CellChargeRecord,
+  CellReadingRecord,
+  CellRecord,
+  PackRecord,
+  RunRecord,
+  StoredRecord,
+} from "@/core/files/records";
 import type { Finding, HouseRules } from "@/core/procedures";
 import { chargesItsCell } from "@/core/procedures/versions";
 import { rectangular } from "@/core/quantities";
@@ -36,25 +53,41 @@ export interface Drawer {
   readonly rules: HouseRules;
 }
 
-const stampOf = (rules: string, records: readonly (StoredRecord | null)[]): string => [rules, ...records.map((r) => (r ? `${r.id} ${r.updatedAt} ${r.lineage?.length ?? 0}` : ""))].join("\n");
+const stampOf = (rules: string, records: readonly (StoredRecord | null)[]): string =>
+  [rules, ...records.map((r) => (r ? `${r.id} ${r.updatedAt} ${r.lineage?.length ?? 0}` : ""))].join("\n");
 const BY_NAME = new Intl.Collator("en", { numeric: true });
 
-const lookOf = (r: CellReadingRecord): CellLook => ({ at: Date.parse(r.takenAt), volts: r.volts, charged: r.charged === true, ...(r.used ? { used: true } : {}), ...(r.sign ? { sign: r.sign } : {}), ...(r.meter ? { meter: r.meter } : {}) });
+const lookOf = (r: CellReadingRecord): CellLook => ({
+  at: Date.parse(r.takenAt),
+  volts: r.volts,
+  charged: r.charged === true,
+  ...(r.used ? { used: true } : {}),
+  ...(r.sign ? { sign: r.sign } : {}),
+  ...(r.meter ? { meter: r.meter } : {}),
+});
 
 /** The share of its readings by which a tester of cells may be off where nobody stated it. */
 const USUAL_TESTER_SHARE = 0.05;
 
 /** The newest value of a quantity: a finding of a finished run that was not set aside (a bound is none), or what a tester of cells showed. */
-function newest(runs: DrawerCell["runs"], readings: readonly CellReadingRecord[], name: string, key: "capacity" | "resistance"): Measured | null {
+function newest(
+  runs: DrawerCell["runs"],
+  readings: readonly CellReadingRecord[],
+  name: string,
+  key: "capacity" | "resistance",
+): Measured | null {
   const all: { readonly at: string; readonly value: Measured }[] = readings.flatMap((r) => {
     const value = r[key];
     // A share of the reading is a rectangular half width; k = 2.
-    return value === undefined ? [] : [{ at: r.takenAt, value: { value, u: 2 * rectangular((r.testerShare ?? USUAL_TESTER_SHARE) * value) } }];
+    return value === undefined
+      ? []
+      : [{ at: r.takenAt, value: { value, u: 2 * rectangular((r.testerShare ?? USUAL_TESTER_SHARE) * value) } }];
   });
   for (const { run, findings } of runs) {
     if (run.state !== "finished" || run.setAside) continue;
     const f = findings.find((x) => x.characteristic === name && !x.bound);
-    if (f && typeof f.value === "number") all.push({ at: run.startUtc, value: { value: f.value, u: f.expandedUncertainty ?? 0 } });
+    if (f && typeof f.value === "number")
+      all.push({ at: run.startUtc, value: { value: f.value, u: f.expandedUncertainty ?? 0 } });
   }
   return all.reduce<(typeof all)[number] | null>((a, b) => (a && a.at >= b.at ? a : b), null)?.value ?? null;
 }
@@ -81,19 +114,53 @@ interface OfCell {
   readonly itself: PackRecord | null;
 }
 
-async function workedOut({ cell, readings, charges, runs, pack, itself }: OfCell, rules: HouseRules, stamp: string): Promise<DrawerCell> {
+async function workedOut(
+  { cell, readings, charges, runs, pack, itself }: OfCell,
+  rules: HouseRules,
+  stamp: string,
+): Promise<DrawerCell> {
   const took = await Promise.all(runs.map(async (run) => ({ run, findings: await findingsOf(run) })));
   const capacity = newest(took, readings, "cell.capacity", "capacity");
   const resistance = newest(took, readings, "cell.resistance", "resistance");
   // A run or a charge of the cell ends its rest, whether somebody said so or not.
-  const used = [...runs.map((r) => r.startUtc), ...charges.map((c) => c.startedAt)].map((at): CellLook => ({ at: Date.parse(at), volts: null, charged: false, used: true }));
+  const used = [...runs.map((r) => r.startUtc), ...charges.map((c) => c.startedAt)].map((at): CellLook => ({
+    at: Date.parse(at),
+    volts: null,
+    charged: false,
+    used: true,
+  }));
   const looks = [...readings.map(lookOf), ...used];
-  const state = triage(cell, looks, { ...(capacity ? { capacity } : {}), ...(resistance ? { resistance } : {}) }, rules);
+  const state = triage(
+    cell,
+    looks,
+    { ...(capacity ? { capacity } : {}), ...(resistance ? { resistance } : {}) },
+    rules,
+  );
   const charge = charges.find((c) => !c.endedAt) ?? null;
   const since = charge?.startedAt ?? runs.find((r) => r.state === "open" && chargesItsCell(r.procedure))?.startUtc;
   const grade = gradeOf(cell, { capacity, resistance }, state.drop, rules);
-  const stage = stageOf({ looks, triage: state, graded: grade !== null, chargingSince: since === undefined ? null : Date.parse(since), pack: pack?.title ?? null });
-  return { cell, code: cellCode(cell.id), readings, runs: took, capacity, resistance, triage: state, grade, stage, charge, pack, itself, stamp };
+  const stage = stageOf({
+    looks,
+    triage: state,
+    graded: grade !== null,
+    chargingSince: since === undefined ? null : Date.parse(since),
+    pack: pack?.title ?? null,
+  });
+  return {
+    cell,
+    code: cellCode(cell.id),
+    readings,
+    runs: took,
+    capacity,
+    resistance,
+    triage: state,
+    grade,
+    stage,
+    charge,
+    pack,
+    itself,
+    stamp,
+  };
 }
 
 /**
@@ -101,12 +168,21 @@ async function workedOut({ cell, readings, charges, runs, pack, itself }: OfCell
  * worked out before, the cells of which nothing has changed since are taken as they are.
  */
 export async function drawer(notebookId: string, before?: Drawer): Promise<Drawer> {
-  const [cells, readings, charges, packs, allRuns, rules] = await Promise.all([ofKind(notebookId, "cell"), ofKind(notebookId, "cellReading"), ofKind(notebookId, "cellCharge"), ofKind(notebookId, "pack"), runsOf(notebookId), rulesOf(notebookId)]);
+  const [cells, readings, charges, packs, allRuns, rules] = await Promise.all([
+    ofKind(notebookId, "cell"),
+    ofKind(notebookId, "cellReading"),
+    ofKind(notebookId, "cellCharge"),
+    ofKind(notebookId, "pack"),
+    runsOf(notebookId),
+    rulesOf(notebookId),
+  ]);
   const readingsOf = byCell(readings);
   const chargesOf = byCell(charges);
   const packOf = new Map(packs.flatMap((pack) => pack.groups.flat().map((id) => [id, pack] as const)));
   const itselfOf = new Map(packs.flatMap((pack) => (pack.cellId ? [[pack.cellId, pack] as const] : [])));
-  const runsByCell = byCell(allRuns.flatMap((r) => (r.cellId !== undefined && r.state !== "prepared" ? [{ cellId: r.cellId, run: r }] : [])));
+  const runsByCell = byCell(
+    allRuns.flatMap((r) => (r.cellId !== undefined && r.state !== "prepared" ? [{ cellId: r.cellId, run: r }] : [])),
+  );
   const known = new Map(before?.cells.map((c) => [c.stamp, c]));
   const ruled = JSON.stringify(rules);
   const found = cells.map(async (cell): Promise<DrawerCell> => {

@@ -1,9 +1,27 @@
 import "fake-indexeddb/auto";
 import { packedDemo } from "@/testing/demo";
-import { stableJson, type AnnotationRecord, type FileRecord, type PointRecord, type RunRecord, type StoredRecord } from "@/core/files";
+import {
+  stableJson,
+  type AnnotationRecord,
+  type FileRecord,
+  type PointRecord,
+  type RunRecord,
+  type StoredRecord,
+} from "@/core/files";
 import { logCharge } from "@/core/rehearsal/charge-log";
 import { chargeBench } from "@/core/simulator";
-import { boardDossier, forgetBoundary, logAnalysis, moveBoundary, readingsIn, runDossier, storeLogsWith, RunFollower, thinkWith, type RunDossier } from ".";
+import {
+  boardDossier,
+  forgetBoundary,
+  logAnalysis,
+  moveBoundary,
+  readingsIn,
+  runDossier,
+  storeLogsWith,
+  RunFollower,
+  thinkWith,
+  type RunDossier,
+} from ".";
 import { boards, change, edit, listen, newId, now, remove, undo } from "@/storage";
 import { analyseRun } from "./analysis";
 import { closeDatabase } from "@/storage/database";
@@ -40,13 +58,24 @@ const draftPoint = (state: PointRecord["state"], sequence: number, change: Parti
   sequence,
   state,
   settings: { supplyVoltage: 3.6, load: { mode: "current", value: 0.02 } },
-  cells: { batteryVoltage: { value: 3.6, status: "ok" }, batteryCurrent: { value: 0.04, status: "ok" }, outputVoltage: { value: 5.3, status: "ok" }, outputCurrent: { value: 0.02, status: "ok" } },
+  cells: {
+    batteryVoltage: { value: 3.6, status: "ok" },
+    batteryCurrent: { value: 0.04, status: "ok" },
+    outputVoltage: { value: 5.3, status: "ok" },
+    outputCurrent: { value: 0.02, status: "ok" },
+  },
   ...(state === "taken" ? { takenAt: now(), dwell: 6 } : {}),
   ...change,
 });
 const same = async (d: RunDossier | null) => {
   const fresh = await runDossier(run.id);
-  const plain = (x: RunDossier | null) => x && stableJson({ ...x, corrections: [[...x.corrections.leftOut], [...x.corrections.recoveries], [...x.corrections.closed]], annotations: [...x.annotations].sort((a, b) => (a.id < b.id ? -1 : 1)) });
+  const plain = (x: RunDossier | null) =>
+    x &&
+    stableJson({
+      ...x,
+      corrections: [[...x.corrections.leftOut], [...x.corrections.recoveries], [...x.corrections.closed]],
+      annotations: [...x.annotations].sort((a, b) => (a.id < b.id ? -1 : 1)),
+    });
   expect(plain(d)).toBe(plain(fresh));
 };
 
@@ -57,7 +86,17 @@ test("what is followed by word of changes is what a fresh look finds, whatever h
   await change("take a point", [taken]);
   await same(await latest());
   expect((await latest())?.points).toHaveLength(before + 1);
-  const why: AnnotationRecord = { kind: "annotation", id: newId(), notebookId: run.notebookId, createdAt: now(), updatedAt: now(), runId: run.id, what: "left-out", target: taken.id, text: "misread" };
+  const why: AnnotationRecord = {
+    kind: "annotation",
+    id: newId(),
+    notebookId: run.notebookId,
+    createdAt: now(),
+    updatedAt: now(),
+    runId: run.id,
+    what: "left-out",
+    target: taken.id,
+    text: "misread",
+  };
   await change("leave it out", [why]);
   await same(await latest());
   expect((await latest())?.corrections.leftOut.get(taken.id)).toBe("misread");
@@ -78,7 +117,9 @@ test("what is followed by word of changes is what a fresh look finds, whatever h
 test("a half-typed value makes nothing anew: points and corrections keep their identity", async () => {
   const { latest, stop } = following(new RunFollower(run.id));
   const first = await latest();
-  await change("half-typed point", [draftPoint("draft", 900, { cells: {}, typed: { batteryVoltage: "3.6" } })], { journal: false });
+  await change("half-typed point", [draftPoint("draft", 900, { cells: {}, typed: { batteryVoltage: "3.6" } })], {
+    journal: false,
+  });
   const second = await latest();
   expect(second?.draft?.typed).toEqual({ batteryVoltage: "3.6" });
   expect(second?.points).toBe(first?.points);
@@ -126,11 +167,24 @@ test("findings and verdicts come from whoever was asked to think, once, and are 
 });
 
 test("a run that came as a log is read from its file through its mapping, by whoever was asked to, and judged", async () => {
-  const { columns } = logCharge(chargeBench({ cell: { capacity: 0.5 }, soc: 0.6 }), { every: 10, before: 30, after: 120, most: 7200, seed: 2 }).trace;
-  const text = ["t,V,I", ...[...(columns.time ?? [])].map((t, k) => `${t},${columns.cellVoltage?.[k]},${columns.cellCurrent?.[k]}`)].join("\n");
+  const { columns } = logCharge(chargeBench({ cell: { capacity: 0.5 }, soc: 0.6 }), {
+    every: 10,
+    before: 30,
+    after: 120,
+    most: 7200,
+    seed: 2,
+  }).trace;
+  const text = [
+    "t,V,I",
+    ...[...(columns.time ?? [])].map((t, k) => `${t},${columns.cellVoltage?.[k]},${columns.cellCurrent?.[k]}`),
+  ].join("\n");
   const base = { notebookId: run.notebookId, createdAt: now(), updatedAt: now() };
   const file: FileRecord = { kind: "file", id: newId(), ...base, name: "c.csv", sha256: "0".repeat(64), text };
-  const mapping = { time: { header: "t", unit: "s" }, cellVoltage: { header: "V", unit: "V" }, cellCurrent: { header: "I", unit: "A" } } as const;
+  const mapping = {
+    time: { header: "t", unit: "s" },
+    cellVoltage: { header: "V", unit: "V" },
+    cellCurrent: { header: "I", unit: "A" },
+  } as const;
   const charge: RunRecord = {
     ...run,
     ...base,
@@ -146,8 +200,13 @@ test("a run that came as a log is read from its file through its mapping, by who
   expect(d?.points).toEqual([]);
   expect(d?.log?.rows).toBe(columns.time?.length);
   const readings = d && (await readingsIn(d));
-  expect(readings?.kind === "trace" && [...(readings.trace.columns.cellVoltage ?? [])]).toEqual([...(columns.cellVoltage ?? [])]);
-  expect(d && (await logAnalysis(d)).findings.find((f) => f.characteristic === "charge.cc-current")?.value).toBeCloseTo(1, 1);
+  expect(readings?.kind === "trace" && [...(readings.trace.columns.cellVoltage ?? [])]).toEqual([
+    ...(columns.cellVoltage ?? []),
+  ]);
+  expect(d && (await logAnalysis(d)).findings.find((f) => f.characteristic === "charge.cc-current")?.value).toBeCloseTo(
+    1,
+    1,
+  );
 
   // Another run of the same file isn't stored yet: whoever was asked to does it.
   const other = { ...charge, id: newId() as RunRecord["id"], title: "the same again" };
@@ -163,13 +222,20 @@ test("a run that came as a log is read from its file through its mapping, by who
 });
 
 test("a boundary that the tester moves goes over the log with its reason, and back", async () => {
-  const charge = (await boardDossier(run.boardId))?.runs.find((r) => r.title === "Charge cycle from c.csv" && r.procedure === "charge-cycle") as RunRecord;
+  const charge = (await boardDossier(run.boardId))?.runs.find(
+    (r) => r.title === "Charge cycle from c.csv" && r.procedure === "charge-cycle",
+  ) as RunRecord;
   const value = async (name: string) => {
     const d = await runDossier(charge.id);
     return d && (await logAnalysis(d)).findings.find((f) => f.characteristic === name)?.value;
   };
   const found = Number(await value("charge.cc-duration"));
-  await moveBoundary((await runDossier(charge.id)) as RunDossier, "constant-voltage", found - 90, "the knee is earlier");
+  await moveBoundary(
+    (await runDossier(charge.id)) as RunDossier,
+    "constant-voltage",
+    found - 90,
+    "the knee is earlier",
+  );
   const d = (await runDossier(charge.id)) as RunDossier;
   const start = Number((await logAnalysis(d)).charts[0]?.handles?.find((h) => h.id === "start")?.at);
   expect(Number(await value("charge.cc-duration"))).toBeCloseTo(found - 90 - start, 6);

@@ -1,15 +1,52 @@
-export { boardDossier, boardSummary, comparedBoard, findingsUnder, flipsIf, keepLogAnalysis, keptColumns, keptSummaries, logAnalysis, noteMoved, resultsOf, rulesOf, thinkWith, type BoardDossier, type BoardSummary, type ComparedBoard, type Flip, type Thinking } from "./board-dossier";
+export {
+  boardDossier,
+  boardSummary,
+  comparedBoard,
+  findingsUnder,
+  flipsIf,
+  keepLogAnalysis,
+  keptColumns,
+  keptSummaries,
+  logAnalysis,
+  noteMoved,
+  resultsOf,
+  rulesOf,
+  thinkWith,
+  type BoardDossier,
+  type BoardSummary,
+  type ComparedBoard,
+  type Flip,
+  type Thinking,
+} from "./board-dossier";
 export { candidatesOf } from "./candidates";
 export { assumeOrdinaryMeters } from "./assume";
 export { freeName, namingIn, nextSampleName, runTitlesOf, titlesOf } from "./naming";
 export { letDecide, letNewestDecide, setRunAside } from "./deciding";
 export { importedAs } from "./imported";
 export { drawer, type Drawer, type DrawerCell } from "./drawer";
-export { correctionsOf, readingsIn, storeLogsWith, runDossier, RunFollower, toPoint, type RunDossier } from "./run-dossier";
+export {
+  correctionsOf,
+  readingsIn,
+  storeLogsWith,
+  runDossier,
+  RunFollower,
+  toPoint,
+  type RunDossier,
+} from "./run-dossier";
 export { useFollowedRun, type Followed } from "./followed-run";
 export { useRunWriter, type Writer } from "./writer";
 export { addCells, cellMeter, keepCell, readCells, rejectCell, takeIn, type CellLookDraft } from "./cells";
-export { closeColumn, correctReadings, countPointAgain, forgetBoundary, leavePointOut, moveBoundary, noteRestart, readRole, unusedRoles } from "./layers";
+export {
+  closeColumn,
+  correctReadings,
+  countPointAgain,
+  forgetBoundary,
+  leavePointOut,
+  moveBoundary,
+  noteRestart,
+  readRole,
+  unusedRoles,
+} from "./layers";
 export { keepDraft, pinnedOn, preparedRun, startedNow } from "./prepare";
 export { applyEdit, editEffect, leadsEffect, rigOf, withMeters, withMetersOn, type EditEffect } from "./rigs";
 export { addStation, endCharge, startCharge, type ChargeStart } from "./bays";

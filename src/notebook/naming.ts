@@ -3,7 +3,9 @@ import { ofBoard, ofKind } from "@/storage/queries";
 
 /** While `act` gives a name and writes it, no other part or tab gives one in this notebook. */
 export const namingIn = <T>(notebookId: string, act: () => Promise<T>): Promise<T> =>
-  typeof navigator === "undefined" || !navigator.locks ? act() : navigator.locks.request(`nimbus-names-${notebookId}`, act);
+  typeof navigator === "undefined" || !navigator.locks
+    ? act()
+    : navigator.locks.request(`nimbus-names-${notebookId}`, act);
 
 /** `wanted` where nothing has that name, else with the first free number behind it. */
 export function freeName(wanted: string, taken: ReadonlySet<string>): string {
@@ -25,7 +27,9 @@ export async function nextSampleName(boardId: string): Promise<string> {
 const titleOf = (r: StoredRecord): string => ("title" in r ? r.title : "");
 
 /** Titles of a kind in a notebook, as they are stored now, `but` one left out. */
-export const titlesOf = async (notebookId: string, kind: RecordKind, but?: string): Promise<ReadonlySet<string>> => new Set((await ofKind(notebookId, kind)).filter((r) => r.id !== but).map(titleOf));
+export const titlesOf = async (notebookId: string, kind: RecordKind, but?: string): Promise<ReadonlySet<string>> =>
+  new Set((await ofKind(notebookId, kind)).filter((r) => r.id !== but).map(titleOf));
 
 /** Titles of a board's runs, as they are stored now, `but` one left out. */
-export const runTitlesOf = async (boardId: string, but?: string): Promise<ReadonlySet<string>> => new Set((await ofBoard(boardId, "run")).filter((r) => r.id !== but).map((r) => r.title));
+export const runTitlesOf = async (boardId: string, but?: string): Promise<ReadonlySet<string>> =>
+  new Set((await ofBoard(boardId, "run")).filter((r) => r.id !== but).map((r) => r.title));

@@ -8,14 +8,20 @@ import { boardDossier } from "./board-dossier";
 export async function programmeOf(boardId: string): Promise<MeasuredProgramme | null> {
   const d = await boardDossier(boardId);
   if (!d) return null;
-  const resistors = new Map(d.runs.flatMap((r) => (r.pinned.programme ? [[r.id as string, r.pinned.programme] as const] : [])));
-  const charges = d.evidence.flatMap((s) => s.runs).filter((r) => r.finished && r.setAside === null && resistors.has(r.id));
+  const resistors = new Map(
+    d.runs.flatMap((r) => (r.pinned.programme ? [[r.id as string, r.pinned.programme] as const] : [])),
+  );
+  const charges = d.evidence
+    .flatMap((s) => s.runs)
+    .filter((r) => r.finished && r.setAside === null && resistors.has(r.id));
   const real = charges.filter((r) => !r.simulated);
   return programmeOfRuns(
     (real.length ? real : charges).flatMap((r): ProgrammedRun[] => {
       const resistor = resistors.get(r.id);
       const f = r.findings.find((x) => x.characteristic === "charge.cc-current" && x.unfair.length === 0 && !x.bound);
-      return resistor && f && typeof f.value === "number" && f.expandedUncertainty ? [{ ...resistor, amps: f.value, u: f.expandedUncertainty / 2 }] : [];
+      return resistor && f && typeof f.value === "number" && f.expandedUncertainty
+        ? [{ ...resistor, amps: f.value, u: f.expandedUncertainty / 2 }]
+        : [];
     }),
   );
 }

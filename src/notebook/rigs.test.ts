@@ -2,7 +2,19 @@ import "fake-indexeddb/auto";
 import { DEMO_MOMENT, demoIds } from "@/core/demo/package";
 import { packedDemo } from "@/testing/demo";
 import type { InstrumentRecord, NotebookId } from "@/core/files/records";
-import { applyEdit, boardDossier, comparedBoard, editEffect, flipsIf, findingsUnder, keptColumns, leadsEffect, preparedRun, rigOf, withMeters } from ".";
+import {
+  applyEdit,
+  boardDossier,
+  comparedBoard,
+  editEffect,
+  flipsIf,
+  findingsUnder,
+  keptColumns,
+  leadsEffect,
+  preparedRun,
+  rigOf,
+  withMeters,
+} from ".";
 import { appendChunk, boards, change, chunked, edit, ofKind, undo } from "@/storage";
 import { closeDatabase, database } from "@/storage/database";
 import { derivedWritten } from "@/storage/derived";
@@ -23,13 +35,17 @@ afterAll(async () => {
   await closeDatabase();
 });
 
-const instrument = async (title: string) => (await ofKind(notebookId, "instrument")).find((i) => i.title === title) as InstrumentRecord;
+const instrument = async (title: string) =>
+  (await ofKind(notebookId, "instrument")).find((i) => i.title === title) as InstrumentRecord;
 const board = async (title: string) => {
   const b = (await boards(notebookId)).find((x) => x.title === title);
   if (!b) throw new Error(`no board ${title}`);
   return b;
 };
-const coarser = (i: InstrumentRecord, gain: number): InstrumentRecord => ({ ...i, ranges: i.ranges.map((r, k) => (k === 0 ? { ...r, accuracy: { ...r.accuracy, gain } } : r)) });
+const coarser = (i: InstrumentRecord, gain: number): InstrumentRecord => ({
+  ...i,
+  ranges: i.ranges.map((r, k) => (k === 0 ? { ...r, accuracy: { ...r.accuracy, gain } } : r)),
+});
 const wordOf = async (wording: string) => {
   const d = await boardDossier((await board("Sedge 51")).id);
   const claim = d?.claims.find((c) => c.source.wording === wording);
@@ -40,17 +56,27 @@ test("the demo's runs know their meters, those that were read with others do not
   const runs = await ofKind(notebookId, "run");
   const sweep = runs.find((r) => r.procedure === "load-sweep");
   expect(sweep?.setup.meters?.outputVoltage?.title).toBe("Dunlin B, 6 V");
-  expect(Object.keys(sweep?.setup.meters ?? {}).sort()).toEqual(["batteryCurrent", "batteryVoltage", "outputCurrent", "outputVoltage", "partTemperature"]);
+  expect(Object.keys(sweep?.setup.meters ?? {}).sort()).toEqual([
+    "batteryCurrent",
+    "batteryVoltage",
+    "outputCurrent",
+    "outputVoltage",
+    "partTemperature",
+  ]);
 });
 
 test("a mistake: runs follow, verdicts flip as predicted, and one undo takes all of it back", async () => {
   const before = await instrument("Dunlin B");
   const effect = await editEffect(before, coarser(before, 0.005), { kind: "mistake" });
-  const read = (await ofKind(notebookId, "run")).filter((r) => Object.values(r.setup.meters ?? {}).some((m) => m?.instrumentId === before.id));
+  const read = (await ofKind(notebookId, "run")).filter((r) =>
+    Object.values(r.setup.meters ?? {}).some((m) => m?.instrumentId === before.id),
+  );
   expect(effect.runs.map((r) => r.id).sort()).toEqual(read.map((r) => r.id).sort());
   expect(effect.rigs[0]?.instruments.outputVoltage?.gain).toBe(0.005);
   const flips = await flipsIf(await boards(notebookId), { runs: effect.runs });
-  expect(flips).toContainEqual(expect.objectContaining({ board: "Sedge 51", wording: "Output 5 V ±2 %", from: "meets", to: "too close to call" }));
+  expect(flips).toContainEqual(
+    expect.objectContaining({ board: "Sedge 51", wording: "Output 5 V ±2 %", from: "meets", to: "too close to call" }),
+  );
   // Nothing was stored so far.
   expect(await wordOf("Output 5 V ±2 %")).toBe("meets");
   await applyEdit(effect, "correct Dunlin B");
@@ -80,9 +106,15 @@ test("a range that is left out takes its meter from the rig, whose accuracy stay
 test("a run's findings under another set-up are worked out and kept nowhere", async () => {
   const run = (await ofKind(notebookId, "run")).find((r) => r.procedure === "heat-soak");
   if (!run) throw new Error("no heat soak");
-  const settled = (list: Awaited<ReturnType<typeof findingsUnder>>) => list.find((f) => f.characteristic === "heat.steady-temperature");
+  const settled = (list: Awaited<ReturnType<typeof findingsUnder>>) =>
+    list.find((f) => f.characteristic === "heat.steady-temperature");
   const own = settled(await findingsUnder(run.id, run.setup));
-  const fine = settled(await findingsUnder(run.id, { ...run.setup, instruments: { ...run.setup.instruments, partTemperature: { gain: 0.0001, counts: 1, resolution: 0.01 } } }));
+  const fine = settled(
+    await findingsUnder(run.id, {
+      ...run.setup,
+      instruments: { ...run.setup.instruments, partTemperature: { gain: 0.0001, counts: 1, resolution: 0.01 } },
+    }),
+  );
   expect(fine?.expandedUncertainty ?? NaN).toBeLessThan(own?.expandedUncertainty ?? NaN);
   expect(settled(await findingsUnder(run.id, run.setup))?.expandedUncertainty).toBe(own?.expandedUncertainty);
   expect(await findingsUnder("none", run.setup)).toEqual([]);
@@ -115,11 +147,24 @@ test("a run that is prepared pins the rig in use and takes a patch; what can't b
   const sweep = atBench(procedure("load-sweep"));
   const sample = d?.samples[0];
   if (!d || !sweep || !sample) throw new Error("no board");
-  const run = await preparedRun(sweep, d, sample, (s, most) => ({ ...s, conditions: { ...s.conditions, supplyCurrentLimit: most } }));
-  expect(run).toMatchObject({ state: "prepared", procedure: "load-sweep", sampleId: sample.id, setup: { conditions: { supplyCurrentLimit: 5 }, meters: { outputCurrent: { title: "Plover B, 6 A" } } } });
+  const run = await preparedRun(sweep, d, sample, (s, most) => ({
+    ...s,
+    conditions: { ...s.conditions, supplyCurrentLimit: most },
+  }));
+  expect(run).toMatchObject({
+    state: "prepared",
+    procedure: "load-sweep",
+    sampleId: sample.id,
+    setup: { conditions: { supplyCurrentLimit: 5 }, meters: { outputCurrent: { title: "Plover B, 6 A" } } },
+  });
   await expect(preparedRun(sweep, { ...d, claims: [] }, { ...sample, output: undefined } as never)).rejects.toThrow();
   const rig = await rigOf(notebookId);
-  expect(withMeters({ conditions: {}, instruments: { outputVoltage: { gain: 1, counts: 1, resolution: 1 } } }, rig ?? { instruments: {} }).meters).toBeUndefined();
+  expect(
+    withMeters(
+      { conditions: {}, instruments: { outputVoltage: { gain: 1, counts: 1, resolution: 1 } } },
+      rig ?? { instruments: {} },
+    ).meters,
+  ).toBeUndefined();
 });
 
 test("leads that were longer than entered: the runs over them follow, or only those from a day on; other runs do not", async () => {
@@ -139,15 +184,22 @@ test("leads that were longer than entered: the runs over them follow, or only th
   // 50 mΩ in the battery's leads take volts off that the supply was said to give: the efficiency is better than it looked.
   const sweep = effect.runs.find((r) => r.procedure === "load-sweep");
   if (!sweep) throw new Error("no sweep");
-  const best = (list: Awaited<ReturnType<typeof findingsUnder>>) => numeric(list.find((f) => f.characteristic === "boost.peak-efficiency")?.value);
-  expect(best(await findingsUnder(sweep.id, sweep.setup))).toBeGreaterThan(best(await findingsUnder(sweep.id, runs.find((r) => r.id === sweep.id)?.setup ?? sweep.setup)));
+  const best = (list: Awaited<ReturnType<typeof findingsUnder>>) =>
+    numeric(list.find((f) => f.characteristic === "boost.peak-efficiency")?.value);
+  expect(best(await findingsUnder(sweep.id, sweep.setup))).toBeGreaterThan(
+    best(await findingsUnder(sweep.id, runs.find((r) => r.id === sweep.id)?.setup ?? sweep.setup)),
+  );
 });
 
 test("every board's sheet goes out as Markdown under its own name, numbers leading to their runs; a board without a run has none", async () => {
   const list = await boards(notebookId);
   const sheets = await sheetsOf(list);
-  const measured = new Set((await ofKind(notebookId, "run")).flatMap((r) => (r.state === "finished" ? [r.boardId as string] : [])));
-  expect([...sheets.keys()].sort()).toEqual(list.flatMap((b) => (measured.has(b.id) ? [b.title.toLowerCase().replace(" ", "-")] : [])).sort());
+  const measured = new Set(
+    (await ofKind(notebookId, "run")).flatMap((r) => (r.state === "finished" ? [r.boardId as string] : [])),
+  );
+  expect([...sheets.keys()].sort()).toEqual(
+    list.flatMap((b) => (measured.has(b.id) ? [b.title.toLowerCase().replace(" ", "-")] : [])).sort(),
+  );
   expect(sheets.get("marl-15")).toMatch(/^# Marl 15/);
   expect(sheets.get("marl-15")).toMatch(/\\\[\d+\\\]/);
   const twins = await sheetsOf([list[0], list[0]].flatMap((b) => (b ? [b] : [])));

@@ -42,9 +42,18 @@ export interface EditEffect {
 }
 
 /** Works out an edit without storing any of it: the instrument, the rigs that read with it, and the runs that follow. */
-export async function editEffect(before: InstrumentRecord, after: Instrument & { readonly note: string }, meaning: EditMeaning): Promise<EditEffect> {
+export async function editEffect(
+  before: InstrumentRecord,
+  after: Instrument & { readonly note: string },
+  meaning: EditMeaning,
+): Promise<EditEffect> {
   const at = now();
-  const instrument: InstrumentRecord = { ...before, ...edited(before, after, meaning), note: after.note, updatedAt: at };
+  const instrument: InstrumentRecord = {
+    ...before,
+    ...edited(before, after, meaning),
+    note: after.note,
+    updatedAt: at,
+  };
   const [rigs, runs] = await Promise.all([ofKind(before.notebookId, "rig"), ofKind(before.notebookId, "run")]);
   const follows = (r: RigRecord): RigRecord | null => {
     let next = r;
@@ -53,7 +62,13 @@ export async function editEffect(before: InstrumentRecord, after: Instrument & {
       const range = after.ranges.find((x) => x.id === meter.rangeId);
       const { [role]: _gone, ...others } = next.meters ?? {};
       void _gone;
-      next = range ? { ...next, meters: { ...next.meters, [role]: pinned(before.id, after, range) }, instruments: { ...next.instruments, [role]: range.accuracy } } : { ...next, meters: others };
+      next = range
+        ? {
+            ...next,
+            meters: { ...next.meters, [role]: pinned(before.id, after, range) },
+            instruments: { ...next.instruments, [role]: range.accuracy },
+          }
+        : { ...next, meters: others };
     }
     return next === r ? null : { ...next, updatedAt: at };
   };
@@ -63,7 +78,9 @@ export async function editEffect(before: InstrumentRecord, after: Instrument & {
     rigs: rigs.flatMap((r) => follows(r) ?? []),
     runs: runs.flatMap((r) => {
       const accuracies = followed(r, before.id, before, after, meaning);
-      return Object.keys(accuracies).length ? [{ ...r, setup: { ...r.setup, instruments: { ...r.setup.instruments, ...accuracies } }, updatedAt: at }] : [];
+      return Object.keys(accuracies).length
+        ? [{ ...r, setup: { ...r.setup, instruments: { ...r.setup.instruments, ...accuracies } }, updatedAt: at }]
+        : [];
     }),
   };
 }
@@ -86,7 +103,18 @@ export async function leadsEffect(before: RigRecord, after: RigRecord, meaning: 
     runs: runs.flatMap((r) => {
       if ((meaning.kind === "from" && r.startUtc < meaning.date) || !readOn(r, before)) return [];
       const changed = LEADS.filter((k) => before[k] !== after[k] && r.setup.conditions[k] === before[k]);
-      return changed.length ? [{ ...r, setup: { ...r.setup, conditions: { ...r.setup.conditions, ...Object.fromEntries(changed.map((k) => [k, after[k]])) } }, updatedAt: at }] : [];
+      return changed.length
+        ? [
+            {
+              ...r,
+              setup: {
+                ...r.setup,
+                conditions: { ...r.setup.conditions, ...Object.fromEntries(changed.map((k) => [k, after[k]])) },
+              },
+              updatedAt: at,
+            },
+          ]
+        : [];
     }),
   };
 }
@@ -94,5 +122,8 @@ export async function leadsEffect(before: RigRecord, after: RigRecord, meaning: 
 /** Stores an edit with all that follows it, as one change that can be undone. */
 export function applyEdit(e: EditEffect, why: string): Promise<Act | null> {
   const before = new Map(e.before.map((r) => [r.id as string, r]));
-  return change(why, [...(e.instrument ? [e.instrument] : []), ...e.rigs, ...e.runs].map((to) => edit(before.get(to.id) ?? to, to)));
+  return change(
+    why,
+    [...(e.instrument ? [e.instrument] : []), ...e.rigs, ...e.runs].map((to) => edit(before.get(to.id) ?? to, to)),
+  );
 }

@@ -34,16 +34,26 @@ export const toPoint = (p: PointRecord): Point => ({
 export function correctionsOf(annotations: readonly AnnotationRecord[]): Corrections {
   const conditions = annotations.filter((a) => a.what === "condition" && a.value !== undefined);
   return {
-    ...(conditions.length ? { conditions: Object.fromEntries(conditions.map((a) => [a.target, numeric(a.value)])) } : {}),
+    ...(conditions.length
+      ? { conditions: Object.fromEntries(conditions.map((a) => [a.target, numeric(a.value)])) }
+      : {}),
     leftOut: new Map(annotations.filter((a) => a.what === "left-out").map((a) => [a.target, a.text])),
-    recoveries: new Map(annotations.flatMap((a) => (a.what === "recovery" && a.recovery ? [[a.target, a.recovery] as const] : []))),
+    recoveries: new Map(
+      annotations.flatMap((a) => (a.what === "recovery" && a.recovery ? [[a.target, a.recovery] as const] : [])),
+    ),
     closed: new Set(annotations.filter((a) => a.what === "closed").map((a) => a.target)),
-    boundaries: new Map(annotations.flatMap((a) => (a.what === "boundary" && a.time !== undefined ? [[a.target, { time: a.time, why: a.text }] as const] : []))),
+    boundaries: new Map(
+      annotations.flatMap((a) =>
+        a.what === "boundary" && a.time !== undefined ? [[a.target, { time: a.time, why: a.text }] as const] : [],
+      ),
+    ),
   };
 }
 
 const marksOf = (annotations: readonly AnnotationRecord[]): TraceEvent[] =>
-  annotations.flatMap((a) => (a.what === "mark" && a.time !== undefined ? [{ time: a.time, what: a.text, kind: a.target }] : [])).sort((a, b) => a.time - b.time);
+  annotations
+    .flatMap((a) => (a.what === "mark" && a.time !== undefined ? [{ time: a.time, what: a.text, kind: a.target }] : []))
+    .sort((a, b) => a.time - b.time);
 
 /** A run's records, held so that a change is taken over without reading the rest again. */
 export class RunFollower {
@@ -54,7 +64,10 @@ export class RunFollower {
   private fromFile: readonly Point[] = [];
   private log: TraceExtent | null = null;
   private last: RunDossier | null = null;
-  private readonly corrected = new Map<string, { readonly from: Point; readonly layers: readonly AnnotationRecord[]; readonly point: Point }>();
+  private readonly corrected = new Map<
+    string,
+    { readonly from: Point; readonly layers: readonly AnnotationRecord[]; readonly point: Point }
+  >();
 
   constructor(readonly runId: string) {}
 
@@ -110,26 +123,41 @@ export class RunFollower {
   }
 }
 
-const answerOf = (a: AnswerRecord): Answer => ({ id: a.id, item: a.item, word: a.word, at: a.takenAt, ...(a.volts !== undefined ? { volts: a.volts } : {}) });
+const answerOf = (a: AnswerRecord): Answer => ({
+  id: a.id,
+  item: a.item,
+  word: a.word,
+  at: a.takenAt,
+  ...(a.volts !== undefined ? { volts: a.volts } : {}),
+});
 
 function put<R extends PointRecord | AnnotationRecord | AnswerRecord>(into: Map<string, R>, r: R): void {
   if (r.deletedAt) into.delete(r.id);
   else into.set(r.id, r);
 }
 
-const sameItems = (a: readonly unknown[], b: readonly unknown[]): boolean => a.length === b.length && a.every((x, i) => x === b[i]);
+const sameItems = (a: readonly unknown[], b: readonly unknown[]): boolean =>
+  a.length === b.length && a.every((x, i) => x === b[i]);
 
 /** Points with the readings that were corrected; one whose layers are the same keeps its identity. */
-function correctedPoints(points: readonly Point[], annotations: readonly AnnotationRecord[], known: Map<string, { readonly from: Point; readonly layers: readonly AnnotationRecord[]; readonly point: Point }>): readonly Point[] {
+function correctedPoints(
+  points: readonly Point[],
+  annotations: readonly AnnotationRecord[],
+  known: Map<string, { readonly from: Point; readonly layers: readonly AnnotationRecord[]; readonly point: Point }>,
+): readonly Point[] {
   const layers = new Map<string, AnnotationRecord[]>();
-  for (const a of annotations) if (a.what === "reading" && a.role) layers.set(a.target, [...(layers.get(a.target) ?? []), a]);
+  for (const a of annotations)
+    if (a.what === "reading" && a.role) layers.set(a.target, [...(layers.get(a.target) ?? []), a]);
   if (layers.size === 0) return points;
   return points.map((from) => {
     const own = layers.get(from.id)?.sort((a, b) => a.createdAt.localeCompare(b.createdAt));
     if (!own) return from;
     const there = known.get(from.id);
     if (there && there.from === from && sameItems(there.layers, own)) return there.point;
-    const point = withReadings(from, own.map((a) => ({ role: a.role as Role, value: a.value ?? null, why: a.text })));
+    const point = withReadings(
+      from,
+      own.map((a) => ({ role: a.role as Role, value: a.value ?? null, why: a.text })),
+    );
     known.set(from.id, { from, layers: own, point });
     return point;
   });
@@ -146,7 +174,9 @@ function pointOf(r: PointRecord): Point {
 export const runDossier = (runId: string): Promise<RunDossier | null> => new RunFollower(runId).read();
 
 /** What an analysis takes: the log, read whole, or the points. */
-export async function readingsIn(d: Pick<RunDossier, "run" | "points" | "answers" | "log" | "marks">): Promise<Readings> {
+export async function readingsIn(
+  d: Pick<RunDossier, "run" | "points" | "answers" | "log" | "marks">,
+): Promise<Readings> {
   if (readingsOf(d.run.procedure) === "answers") return { kind: "answers", answers: d.answers };
   if (readingsOf(d.run.procedure) !== "trace") return { kind: "points", points: d.points };
   return { kind: "trace", trace: { columns: await readTrace(d.run.id), events: d.marks } };
@@ -160,14 +190,19 @@ export function storeLogsWith(storer: LogStorer): void {
 }
 
 const storing = new Map<string, Promise<boolean>>();
-const alone = <T>(name: string, act: () => Promise<T>): Promise<T> => (typeof navigator === "undefined" || !navigator.locks ? act() : navigator.locks.request(name, act));
+const alone = <T>(name: string, act: () => Promise<T>): Promise<T> =>
+  typeof navigator === "undefined" || !navigator.locks ? act() : navigator.locks.request(name, act);
 
 async function logOf(run: RunRecord): Promise<TraceExtent | null> {
   const there = await traceExtent(run.id);
   if (run.source.kind !== "file") return there;
   if (there && !storing.has(run.id)) return there;
   // Whoever asks meanwhile waits for the one who stores it, here and in other tabs: a chunk is written once.
-  const under = storing.get(run.id) ?? alone(`nimbus-store-${run.id}`, async () => (await traceExtent(run.id)) !== null || (await storeLog(run))).finally(() => storing.delete(run.id));
+  const under =
+    storing.get(run.id) ??
+    alone(`nimbus-store-${run.id}`, async () => (await traceExtent(run.id)) !== null || (await storeLog(run))).finally(
+      () => storing.delete(run.id),
+    );
   storing.set(run.id, under);
   return (await under) ? traceExtent(run.id) : null;
 }
@@ -177,6 +212,12 @@ async function filePoints(source: Extract<RunRecord["source"], { kind: "file" }>
   if (!file) return [];
   const { pointsFromFile } = await import("@/core/files/import-points");
   const { fileText } = await import("@/storage/log-files");
-  const r = pointsFromFile(await fileText(file), source.dialect, source.mapping, file.id, source.skipBadRows ? "ask" : "whole");
+  const r = pointsFromFile(
+    await fileText(file),
+    source.dialect,
+    source.mapping,
+    file.id,
+    source.skipBadRows ? "ask" : "whole",
+  );
   return r.ok ? r.value.points : [];
 }

@@ -20,14 +20,36 @@ export async function boardSheet(id: string): Promise<BoardSheet | null> {
   const runs = finished.map((r): SheetRun => {
     const p = procedure(r.procedure);
     return {
-      id: r.id, title: r.title, procedure: r.procedure, procedureTitle: p?.title ?? r.procedure, version: p?.version ?? 0, startUtc: r.startUtc, source: r.source.kind, setAside: r.setAside ?? null, modifiedFunctions: r.pinned.modifiedFunctions, setup: r.setup,
-      sampleName: dossier.samples.find((s) => s.id === r.sampleId)?.name ?? "deleted", findings: found.get(r.id) ?? [],
+      id: r.id,
+      title: r.title,
+      procedure: r.procedure,
+      procedureTitle: p?.title ?? r.procedure,
+      version: p?.version ?? 0,
+      startUtc: r.startUtc,
+      source: r.source.kind,
+      setAside: r.setAside ?? null,
+      modifiedFunctions: r.pinned.modifiedFunctions,
+      setup: r.setup,
+      sampleName: dossier.samples.find((s) => s.id === r.sampleId)?.name ?? "deleted",
+      findings: found.get(r.id) ?? [],
     };
   });
   const { board } = dossier;
   const sheet = findingsSheet({
-    title: board.title, note: board.note, functions: board.functions, claims: dossier.claims, verdicts: dossier.verdicts, runs, touchLimit: dossier.rules.touchLimit, madeAt: now(),
-    samples: dossier.samples.map((s) => ({ name: s.name, configuration: s.configuration, note: s.note, modifications: s.modifications.map((m) => `${m.date} ${m.text}`) })),
+    title: board.title,
+    note: board.note,
+    functions: board.functions,
+    claims: dossier.claims,
+    verdicts: dossier.verdicts,
+    runs,
+    touchLimit: dossier.rules.touchLimit,
+    madeAt: now(),
+    samples: dossier.samples.map((s) => ({
+      name: s.name,
+      configuration: s.configuration,
+      note: s.note,
+      modifications: s.modifications.map((m) => `${m.date} ${m.text}`),
+    })),
   });
   return { dossier, sheet, finished };
 }
@@ -36,7 +58,9 @@ export async function boardSheet(id: string): Promise<BoardSheet | null> {
 const MOST = 200;
 
 /** The sheet of every board as Markdown, file name → text, for an archive. */
-export async function sheetsOf(boards: readonly { readonly id: string; readonly title: string }[]): Promise<ReadonlyMap<string, string>> {
+export async function sheetsOf(
+  boards: readonly { readonly id: string; readonly title: string }[],
+): Promise<ReadonlyMap<string, string>> {
   const out = new Map<string, string>();
   if (boards.length > MOST) return out;
   for (const b of boards) {

@@ -3,7 +3,17 @@ import { packedDemo } from "@/testing/demo";
 import type { RunRecord } from "@/core/files";
 import { PROCEDURE_FACTS } from "@/core/procedures/versions";
 import { writeUncertaintiesTo } from "@/core/quantities";
-import { boardDossier, boardSummary, comparedBoard, keptColumns, logAnalysis, noteMoved, resultsOf, runDossier, thinkWith } from ".";
+import {
+  boardDossier,
+  boardSummary,
+  comparedBoard,
+  keptColumns,
+  logAnalysis,
+  noteMoved,
+  resultsOf,
+  runDossier,
+  thinkWith,
+} from ".";
 import { appendChunk, boards, change, chunked, edit, ofKind } from "@/storage";
 import { analyseRun } from "./analysis";
 import { closeDatabase } from "@/storage/database";
@@ -27,7 +37,21 @@ beforeAll(async () => {
     results: async (d) => {
       asked++;
       const { findings, notStated = [] } = await analyseRun(d);
-      return { notStated, findings: !better || d.run.procedure !== "load-sweep" ? findings : findings.map((f) => (f.characteristic === "boost.max-current" && typeof f.value === "number" ? { ...f, value: 0.5 * f.value, ...(f.bracket ? { bracket: { low: 0.5 * f.bracket.low, high: 0.5 * f.bracket.high } } : {}) } : f)) };
+      return {
+        notStated,
+        findings:
+          !better || d.run.procedure !== "load-sweep"
+            ? findings
+            : findings.map((f) =>
+                f.characteristic === "boost.max-current" && typeof f.value === "number"
+                  ? {
+                      ...f,
+                      value: 0.5 * f.value,
+                      ...(f.bracket ? { bracket: { low: 0.5 * f.bracket.low, high: 0.5 * f.bracket.high } } : {}),
+                    }
+                  : f,
+              ),
+      };
     },
     verdicts: (claims, evidence, rules) => Promise.resolve(claims.map((c) => judge(c, evidence, rules))),
   });
@@ -36,15 +60,24 @@ afterAll(async () => {
   closeNotices();
   await closeDatabase();
 });
-const board = async () => (await boards(notebookId)).find((b) => b.title === "Sedge 51") as NonNullable<Awaited<ReturnType<typeof boards>>[number]>;
+const board = async () =>
+  (await boards(notebookId)).find((b) => b.title === "Sedge 51") as NonNullable<
+    Awaited<ReturnType<typeof boards>>[number]
+  >;
 
 /** All that the screens are drawn from: notebook, board, verdict, result, comparison, sheet, decision. */
 async function screens() {
   const b = await board();
-  const [summary, dossier, compared, sheet] = [await boardSummary(b), await boardDossier(b.id), await comparedBoard(b), await boardSheet(b.id)];
+  const [summary, dossier, compared, sheet] = [
+    await boardSummary(b),
+    await boardDossier(b.id),
+    await comparedBoard(b),
+    await boardSheet(b.id),
+  ];
   await derivedWritten();
   const sweep = dossier?.runs.find((r) => r.procedure === "load-sweep" && r.source.kind === "typed") as RunRecord;
-  const highest = (list: readonly { characteristic: string; value: unknown }[]) => list.filter((f) => f.characteristic === "boost.max-current").map((f) => f.value);
+  const highest = (list: readonly { characteristic: string; value: unknown }[]) =>
+    list.filter((f) => f.characteristic === "boost.max-current").map((f) => f.value);
   return {
     notebook: summary.verdicts,
     words: Object.fromEntries([...(dossier?.verdicts ?? [])].map(([id, v]) => [id, v.word])),
@@ -75,14 +108,19 @@ test("raising the version of one procedure changes what every screen shows at on
   // Function it concerns was analysed anew.
   const sweeps = (await ofKind(notebookId, "run")).filter((r) => r.procedure === "load-sweep");
   expect(asked).toBeLessThanOrEqual(sweeps.length);
-  for (const k of ["result", "evidence", "cell", "words", "summaryWords", "notebook", "sheet"] as const) expect([k, after[k]]).not.toEqual([k, before[k]]);
+  for (const k of ["result", "evidence", "cell", "words", "summaryWords", "notebook", "sheet"] as const)
+    expect([k, after[k]]).not.toEqual([k, before[k]]);
   expect([...after.column]).not.toEqual([...before.column]);
   expect(after.summaryWords).toEqual(after.words);
   // The claim of 1.3 A is not met any more, and that is said.
-  const fell = Object.entries(after.words).filter(([id, w]) => before.words[id] !== w).map(([claimId, to]) => ({ claimId, from: before.words[claimId], to }));
+  const fell = Object.entries(after.words)
+    .filter(([id, w]) => before.words[id] !== w)
+    .map(([claimId, to]) => ({ claimId, from: before.words[claimId], to }));
   expect(fell.length).toBeGreaterThan(0);
   expect(after.moved).toEqual(fell);
-  expect(after.movedResults?.every((m) => m.characteristic === "boost.max-current" && m.from !== m.to && m.from && m.to)).toBe(true);
+  expect(
+    after.movedResults?.every((m) => m.characteristic === "boost.max-current" && m.from !== m.to && m.from && m.to),
+  ).toBe(true);
 
   const b = await board();
   await noteMoved(b, (await boardDossier(b.id))?.runs ?? []);
@@ -93,7 +131,9 @@ test("raising the version of one procedure changes what every screen shows at on
 
 test("what a record's change moved is no better analysis", async () => {
   const b = await board();
-  const sweep = (await ofKind(notebookId, "run")).find((r) => r.boardId === b.id && r.procedure === "load-sweep" && r.source.kind === "typed") as RunRecord;
+  const sweep = (await ofKind(notebookId, "run")).find(
+    (r) => r.boardId === b.id && r.procedure === "load-sweep" && r.source.kind === "typed",
+  ) as RunRecord;
   await screens();
   await change("set aside", [edit(sweep, { ...sweep, setAside: "test" })]);
   better = false;

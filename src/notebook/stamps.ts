@@ -17,21 +17,28 @@ const JUDGING_VERSION = 4;
 const COMPARING_VERSION = 8;
 
 /** Every analysis with its version: a board may have runs of any of them. */
-const analyses = (): string => Object.keys(PROCEDURE_FACTS).map((id) => `${id}${procedureVersion(id)}`).join(",");
+const analyses = (): string =>
+  Object.keys(PROCEDURE_FACTS)
+    .map((id) => `${id}${procedureVersion(id)}`)
+    .join(",");
 
 /** Stamp of a run's results. */
-export const resultsStamp = (procedure: string): string => `${procedure} ${procedureVersion(procedure)}, dictionary ${DICTIONARY_VERSION}, results ${RESULTS_VERSION}|`;
+export const resultsStamp = (procedure: string): string =>
+  `${procedure} ${procedureVersion(procedure)}, dictionary ${DICTIONARY_VERSION}, results ${RESULTS_VERSION}|`;
 
 /** Stamp of a run's whole analysis, charts and all, with what it was given. */
-export const analysisStamp = (procedure: string, given: unknown): string => `${resultsStamp(procedure)}${writtenDigits()}|${JSON.stringify(given)}`;
+export const analysisStamp = (procedure: string, given: unknown): string =>
+  `${resultsStamp(procedure)}${writtenDigits()}|${JSON.stringify(given)}`;
 
-const judged = (): string => `${analyses()}, dictionary ${DICTIONARY_VERSION}, results ${RESULTS_VERSION}, judging ${JUDGING_VERSION}`;
+const judged = (): string =>
+  `${analyses()}, dictionary ${DICTIONARY_VERSION}, results ${RESULTS_VERSION}, judging ${JUDGING_VERSION}`;
 
 /** Stamp of a board's summary. */
 export const summaryStamp = (rules: HouseRules): string => `${judged()}|${JSON.stringify(rules)}`;
 
 /** Stamp of a board's column and cells in the comparison. */
-export const columnStamp = (rules: HouseRules): string => `${judged()}, comparing ${COMPARING_VERSION}|${JSON.stringify(rules)}`;
+export const columnStamp = (rules: HouseRules): string =>
+  `${judged()}, comparing ${COMPARING_VERSION}|${JSON.stringify(rules)}`;
 
 /** Whether two stamps differ in versions alone. */
 export function onlyVersionsDiffer(a: string, b: string): boolean {

@@ -2,7 +2,24 @@ import "fake-indexeddb/auto";
 import { packedDemo } from "@/testing/demo";
 import { stableJson, type NotebookRecord, type PointRecord, type RunRecord, type StoredRecord } from "@/core/files";
 import { boardDossier, boardSummary, runDossier } from ".";
-import { boards, change, edit, everything, listen, meta, notebooks, ofKind, ofRun, record, redo, remove, setMeta, StorageError, undo, type ChangeNotice } from "@/storage";
+import {
+  boards,
+  change,
+  edit,
+  everything,
+  listen,
+  meta,
+  notebooks,
+  ofKind,
+  ofRun,
+  record,
+  redo,
+  remove,
+  setMeta,
+  StorageError,
+  undo,
+  type ChangeNotice,
+} from "@/storage";
 import { analyseRun } from "./analysis";
 import { closeDatabase, database } from "@/storage/database";
 import { derivedWritten } from "@/storage/derived";
@@ -20,32 +37,52 @@ afterAll(async () => {
   closeNotices();
   await closeDatabase();
 });
-const board = async (title: string) => (await boards(notebookId)).find((b) => b.title === title) as NonNullable<Awaited<ReturnType<typeof record<"board">>>>;
+const board = async (title: string) =>
+  (await boards(notebookId)).find((b) => b.title === title) as NonNullable<Awaited<ReturnType<typeof record<"board">>>>;
 const words = async () => {
   const out: Record<string, string> = {};
-  for (const b of await boards(notebookId)) for (const [id, v] of (await boardDossier(b.id))?.verdicts ?? []) out[id] = stableJson(v);
+  for (const b of await boards(notebookId))
+    for (const [id, v] of (await boardDossier(b.id))?.verdicts ?? []) out[id] = stableJson(v);
   return out;
 };
 
 test("what goes in through the door is found again, whole", async () => {
   const all = await everything(notebookId);
   expect(all.length).toBe(demo.length);
-  expect(stableJson([...all].sort((a, b) => (a.id < b.id ? -1 : 1)))).toBe(stableJson([...demo].sort((a, b) => (a.id < b.id ? -1 : 1))));
+  expect(stableJson([...all].sort((a, b) => (a.id < b.id ? -1 : 1)))).toBe(
+    stableJson([...demo].sort((a, b) => (a.id < b.id ? -1 : 1))),
+  );
   expect((await notebooks()).map((n) => n.title)).toEqual(["Reed bed recorders (demo)"]);
 });
 
 test("records of a kind come in the order in which they were added, whatever their ids", async () => {
   const sedge = await board("Sedge 51");
   const other = "ordered" as NotebookRecord["id"];
-  const added = ["zz", "mm", "aa"].map((id, k) => ({ ...sedge, id: id as typeof sedge.id, notebookId: other, createdAt: `2026-11-0${k + 1}T08:00:00.000Z` }));
-  await change("add boards", [added[1], added[2], added[0]].filter((b) => b !== undefined), { journal: false });
+  const added = ["zz", "mm", "aa"].map((id, k) => ({
+    ...sedge,
+    id: id as typeof sedge.id,
+    notebookId: other,
+    createdAt: `2026-11-0${k + 1}T08:00:00.000Z`,
+  }));
+  await change(
+    "add boards",
+    [added[1], added[2], added[0]].filter((b) => b !== undefined),
+    { journal: false },
+  );
   expect((await boards(other)).map((b) => b.id)).toEqual(["zz", "mm", "aa"]);
 });
 
 test("the demo shows every kind of verdict", async () => {
   const seen = new Set<string>();
   for (const b of await boards(notebookId)) for (const w of Object.keys((await boardSummary(b)).verdicts)) seen.add(w);
-  expect([...seen].sort()).toEqual(["claim unclear", "meets", "misses", "not fairly tested", "not measured", "too close to call"]);
+  expect([...seen].sort()).toEqual([
+    "claim unclear",
+    "meets",
+    "misses",
+    "not fairly tested",
+    "not measured",
+    "too close to call",
+  ]);
 });
 
 test("deleting every derived record changes no verdict", async () => {
@@ -64,8 +101,23 @@ test("a point that is left out moves the verdict at once: what was worked out fr
   const run = d?.runs.find((r) => r.procedure === "load-sweep" && r.source.kind === "typed") as RunRecord;
   const claim = d?.claims.find((c) => c.source.wording === "Output current up to 1.3 A");
   expect(d?.verdicts.get(claim?.id ?? "")?.word).toBe("meets");
-  const held = (await ofRun(run.id)).points.filter((p) => (p.settings.load?.value ?? 0) >= 1.2 && p.settings.supplyVoltage === 3.1);
-  await change("leave points out", held.map((p, i) => ({ kind: "annotation", id: `out-${i}`, notebookId: sedge.notebookId, createdAt: sedge.createdAt, updatedAt: sedge.createdAt, runId: run.id, what: "left-out", target: p.id, text: "test" })));
+  const held = (await ofRun(run.id)).points.filter(
+    (p) => (p.settings.load?.value ?? 0) >= 1.2 && p.settings.supplyVoltage === 3.1,
+  );
+  await change(
+    "leave points out",
+    held.map((p, i) => ({
+      kind: "annotation",
+      id: `out-${i}`,
+      notebookId: sedge.notebookId,
+      createdAt: sedge.createdAt,
+      updatedAt: sedge.createdAt,
+      runId: run.id,
+      what: "left-out",
+      target: p.id,
+      text: "test",
+    })),
+  );
   expect((await boardDossier(sedge.id))?.verdicts.get(claim?.id ?? "")?.word).not.toBe("meets");
   expect(await undo(notebookId)).toEqual({ done: "leave points out" });
   expect((await boardDossier(sedge.id))?.verdicts.get(claim?.id ?? "")?.word).toBe("meets");
@@ -100,7 +152,10 @@ test("a withdrawn point is kept but hidden; a draft is apart", async () => {
   const run = (await ofKind(notebookId, "run")).find((r) => r.state === "open") as RunRecord;
   const { points } = await ofRun(run.id);
   const last = points[points.length - 1] as PointRecord;
-  await change("withdraw", [{ ...last, state: "withdrawn" }, { ...last, id: "draft-1" as PointRecord["id"], state: "draft", typed: { batteryVoltage: "3,6" }, cells: {} }]);
+  await change("withdraw", [
+    { ...last, state: "withdrawn" },
+    { ...last, id: "draft-1" as PointRecord["id"], state: "draft", typed: { batteryVoltage: "3,6" }, cells: {} },
+  ]);
   const d = await runDossier(run.id);
   expect(d?.points).toHaveLength(points.length - 1);
   expect(d?.withdrawn.map((p) => p.id)).toEqual([last.id]);
@@ -119,8 +174,22 @@ test("a run from a file reads its readings from the file each time, through its 
   await change("import", [
     { kind: "file", id: "file-1", ...base, name: "t.csv", sha256: "0".repeat(64), text },
     {
-      ...run, ...base, id: "file-run" as RunRecord["id"], state: "finished",
-      source: { kind: "file", fileId: "file-1", dialect: { delimiter: ",", decimal: "." }, mapping: { batteryVoltage: column("Vb", "V"), batteryCurrent: column("Ib", "A"), outputVoltage: column("Vo", "V"), outputCurrent: column("Io", "A") }, skipBadRows: true },
+      ...run,
+      ...base,
+      id: "file-run" as RunRecord["id"],
+      state: "finished",
+      source: {
+        kind: "file",
+        fileId: "file-1",
+        dialect: { delimiter: ",", decimal: "." },
+        mapping: {
+          batteryVoltage: column("Vb", "V"),
+          batteryCurrent: column("Ib", "A"),
+          outputVoltage: column("Vo", "V"),
+          outputCurrent: column("Io", "A"),
+        },
+        skipBadRows: true,
+      },
     },
   ]);
   const imported = await runDossier("file-run");
@@ -132,7 +201,9 @@ test("a run from a file reads its readings from the file each time, through its 
 
 test("a record that does not fit is refused and nothing of its change is written", async () => {
   const b = await board("Peat Duo");
-  await expect(change("bad", [edit(b, { ...b, note: "first" }), { ...b, id: "x" as typeof b.id, title: "" }])).rejects.toBeInstanceOf(StorageError);
+  await expect(
+    change("bad", [edit(b, { ...b, note: "first" }), { ...b, id: "x" as typeof b.id, title: "" }]),
+  ).rejects.toBeInstanceOf(StorageError);
   expect((await record("board", b.id))?.note).toBe(b.note);
 });
 
@@ -141,7 +212,10 @@ test("a full disk says what happened, and keeps nothing of the change", async ()
   const put = jest.spyOn(IDBObjectStore.prototype, "put").mockImplementationOnce(() => {
     throw new DOMException("no room", "QuotaExceededError");
   });
-  await expect(change("too much", [edit(b, { ...b, note: "lost" })])).rejects.toMatchObject({ full: true, message: expect.stringContaining("storage is full") });
+  await expect(change("too much", [edit(b, { ...b, note: "lost" })])).rejects.toMatchObject({
+    full: true,
+    message: expect.stringContaining("storage is full"),
+  });
   put.mockRestore();
   expect((await record("board", b.id))?.note).toBe(b.note);
 });
@@ -171,7 +245,15 @@ test("house rules of a notebook decide, and meta keeps what belongs to this brow
 });
 
 test("an empty notebook stands beside the demo", async () => {
-  const n: NotebookRecord = { kind: "notebook", id: "nb2" as NotebookRecord["id"], notebookId: "nb2" as NotebookRecord["id"], title: "Mine", createdAt: "2026-11-26T08:00:00Z", updatedAt: "2026-11-26T08:00:00Z", schema: 1 };
+  const n: NotebookRecord = {
+    kind: "notebook",
+    id: "nb2" as NotebookRecord["id"],
+    notebookId: "nb2" as NotebookRecord["id"],
+    title: "Mine",
+    createdAt: "2026-11-26T08:00:00Z",
+    updatedAt: "2026-11-26T08:00:00Z",
+    schema: 1,
+  };
   await change("new", [n], { journal: false });
   expect(await boards("nb2")).toEqual([]);
   expect((await boards(notebookId)).length).toBe(7);

@@ -18,7 +18,9 @@ export interface UsableBoard {
 const counting = (s: EvidenceSample) =>
   s.runs
     .filter((r) => r.finished && r.setAside === null && !r.modifiedFunctions.includes("boost"))
-    .sort((a, b) => Number(a.simulated ?? false) - Number(b.simulated ?? false) || b.startUtc.localeCompare(a.startUtc));
+    .sort(
+      (a, b) => Number(a.simulated ?? false) - Number(b.simulated ?? false) || b.startUtc.localeCompare(a.startUtc),
+    );
 
 async function moduleOf(d: BoardDossier, s: EvidenceSample): Promise<MeasuredModule | null> {
   const runs = counting(s);
@@ -26,7 +28,15 @@ async function moduleOf(d: BoardDossier, s: EvidenceSample): Promise<MeasuredMod
   for (const r of runs.filter((x) => sweeps.has(x.id))) {
     const run = await runDossier(r.id);
     const columns = run ? measuredColumns({ kind: "points", points: run.points }, run.run.setup, run.corrections) : [];
-    if (columns.length) return { sample: s.name, runId: r.id, runTitle: r.title, simulated: r.simulated ?? false, columns, ...measuredLimits(runs.flatMap((x) => x.findings)) };
+    if (columns.length)
+      return {
+        sample: s.name,
+        runId: r.id,
+        runTitle: r.title,
+        simulated: r.simulated ?? false,
+        columns,
+        ...measuredLimits(runs.flatMap((x) => x.findings)),
+      };
   }
   return null;
 }
@@ -35,10 +45,18 @@ const PROTECTS = "protect.over-discharge-present";
 
 /** Whether a board is said to protect a cell: by its functions, or by a claim. */
 const claimsProtection = ({ board, claims }: Pick<BoardDossier, "board" | "claims">): boolean =>
-  board.functions.includes("protection") || claims.some((c) => c.readings.some((r) => r.characteristic === PROTECTS && r.limit.kind === "yes-no" && r.limit.value));
+  board.functions.includes("protection") ||
+  claims.some((c) =>
+    c.readings.some((r) => r.characteristic === PROTECTS && r.limit.kind === "yes-no" && r.limit.value),
+  );
 
 /** What is known of a board's own protection. */
-export const protectionOf = (d: Pick<BoardDossier, "board" | "claims" | "evidence">): BoardProtection => ({ title: d.board.title, measured: disconnects(d.evidence), claimed: claimsProtection(d), charges: d.board.functions.includes("charger") });
+export const protectionOf = (d: Pick<BoardDossier, "board" | "claims" | "evidence">): BoardProtection => ({
+  title: d.board.title,
+  measured: disconnects(d.evidence),
+  claimed: claimsProtection(d),
+  charges: d.board.functions.includes("charger"),
+});
 
 /** A board that can be put between a cell and another board. */
 export interface ProtectionBoard extends AddedGuard {
@@ -53,7 +71,11 @@ export async function guardsOf(boardId: string, sampleId: string): Promise<RunGu
   if (!d) return null;
   const between = d.samples.find((s) => s.id === sampleId)?.between;
   const added = between?.added?.boardId ? await boardDossier(between.added.boardId) : null;
-  return { board: protectionOf(d), ...(between ? { between } : {}), added: added ? { title: added.board.title, measured: disconnects(added.evidence) } : null };
+  return {
+    board: protectionOf(d),
+    ...(between ? { between } : {}),
+    added: added ? { title: added.board.title, measured: disconnects(added.evidence) } : null,
+  };
 }
 
 /** The boards of a notebook that protect a cell, with what was shown of it. */
@@ -64,7 +86,12 @@ export async function protectionBoards(notebookId: string): Promise<ProtectionBo
     const d = await boardDossier(board.id);
     if (!d) continue;
     const limits = d.evidence.map((s) => measuredLimits(counting(s).flatMap((r) => r.findings)).cut);
-    out.push({ boardId: board.id, title: board.title, measured: disconnects(d.evidence), cut: limits.find((c) => c !== null) ?? null });
+    out.push({
+      boardId: board.id,
+      title: board.title,
+      measured: disconnects(d.evidence),
+      cut: limits.find((c) => c !== null) ?? null,
+    });
   }
   return out;
 }

@@ -22,8 +22,7 @@ export function useRunWriter(runId: string): { writer: Writer; takeOver: () => v
       await held;
     };
     // Whoever stands in line has it as soon as the writer's tab is closed or leaves the run.
-    const standInLine = () =>
-      navigator.locks.request(name, { signal: queued.signal }, hold).catch(stolen);
+    const standInLine = () => navigator.locks.request(name, { signal: queued.signal }, hold).catch(stolen);
     function stolen(): void {
       if (gone) return;
       setWriter("watching");

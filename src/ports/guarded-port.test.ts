@@ -3,13 +3,24 @@ import { PortError, type InstrumentPort, type PortReading } from "./port";
 
 const READING: PortReading = { cells: {}, time: 1 };
 const never = <T>(): Promise<T> => new Promise<T>(() => undefined);
-const port = (change: Partial<InstrumentPort> = {}): InstrumentPort => ({ abilities: { title: "", sets: true, reads: [], limits: {} }, apply: () => Promise.resolve(), read: () => Promise.resolve(READING), safe: () => Promise.resolve(), powerCycle: () => Promise.resolve(), close: () => undefined, ...change });
-
-test.each(["read", "apply", "safe"] as const)("a bench that does not answer to %s is said in words, in time", async (what) => {
-  const guarded = new GuardedPort(port({ [what]: never }), 20);
-  await expect(what === "apply" ? guarded.apply({}) : guarded[what]()).rejects.toThrow(PortError);
-  await expect(what === "apply" ? guarded.apply({}) : guarded[what]()).rejects.toThrow("The bench doesn't answer.");
+const port = (change: Partial<InstrumentPort> = {}): InstrumentPort => ({
+  abilities: { title: "", sets: true, reads: [], limits: {} },
+  apply: () => Promise.resolve(),
+  read: () => Promise.resolve(READING),
+  safe: () => Promise.resolve(),
+  powerCycle: () => Promise.resolve(),
+  close: () => undefined,
+  ...change,
 });
+
+test.each(["read", "apply", "safe"] as const)(
+  "a bench that does not answer to %s is said in words, in time",
+  async (what) => {
+    const guarded = new GuardedPort(port({ [what]: never }), 20);
+    await expect(what === "apply" ? guarded.apply({}) : guarded[what]()).rejects.toThrow(PortError);
+    await expect(what === "apply" ? guarded.apply({}) : guarded[what]()).rejects.toThrow("The bench doesn't answer.");
+  },
+);
 
 test("readings never overlap: a second call waits for the one under way", async () => {
   let asked = 0;
@@ -25,5 +36,7 @@ test("readings never overlap: a second call waits for the one under way", async 
 });
 
 test("what the instruments refuse comes through in their words", async () => {
-  await expect(new GuardedPort(port({ safe: () => Promise.reject(new PortError("An instrument refused: -222")) })).safe()).rejects.toThrow("-222");
+  await expect(
+    new GuardedPort(port({ safe: () => Promise.reject(new PortError("An instrument refused: -222")) })).safe(),
+  ).rejects.toThrow("-222");
 });

@@ -22,7 +22,17 @@ function portOver(model: Parameters<typeof benchFor>[0]) {
       },
       close: () => undefined,
     },
-    { title: "t", supply: "supply", load: "load", meters: { batteryVoltage: "meter:batteryVoltage", outputVoltage: "meter:outputVoltage", outputCurrent: "meter:outputCurrent" }, limits: {} },
+    {
+      title: "t",
+      supply: "supply",
+      load: "load",
+      meters: {
+        batteryVoltage: "meter:batteryVoltage",
+        outputVoltage: "meter:outputVoltage",
+        outputCurrent: "meter:outputCurrent",
+      },
+      limits: {},
+    },
   );
   return { bench, port };
 }
@@ -74,7 +84,13 @@ test("typed readings: what was entered is what is read", async () => {
 });
 
 describe("steady", () => {
-  const at = (time: number, volts: number | null, temperature = 20): PortReading => ({ time, cells: { outputVoltage: { value: volts, status: volts === null ? "empty" : "ok" }, partTemperature: { value: temperature, status: "ok" } } });
+  const at = (time: number, volts: number | null, temperature = 20): PortReading => ({
+    time,
+    cells: {
+      outputVoltage: { value: volts, status: volts === null ? "empty" : "ok" },
+      partTemperature: { value: temperature, status: "ok" },
+    },
+  });
   test.each<[string, PortReading[], boolean]>([
     ["equal readings over the window", [at(0, 5), at(1, 5), at(2, 5.001)], true],
     ["too short a time", [at(0, 5), at(0.5, 5), at(1, 5)], false],

@@ -18,7 +18,12 @@ async function comesBack(port: InstrumentPort, above: number, pause: () => Promi
  * After a collapse: what it takes to get the output back. A board that had switched off is first given time with the
  * load still on; then the load comes off, then the supply is cycled. The load stays off afterwards.
  */
-export async function watchRestart(port: InstrumentPort, nominal: number, switchedOff: boolean, pause: () => Promise<void>): Promise<Recovery> {
+export async function watchRestart(
+  port: InstrumentPort,
+  nominal: number,
+  switchedOff: boolean,
+  pause: () => Promise<void>,
+): Promise<Recovery> {
   const above = 0.9 * nominal;
   if (switchedOff && (await comesBack(port, above, pause))) return "automatic";
   await port.apply({ load: { mode: "current", value: 0 } });

@@ -19,7 +19,10 @@ export async function openSimulatedBench(options: SimulatedBenchOptions): Promis
   await worker.ask("bench-open", options);
   return new TextCommandPort(
     {
-      exchange: (lines) => worker.ask("bench-exchange", { lines: lines.map((l) => ({ address: l.address as BenchAddress, line: l.line })) }),
+      exchange: (lines) =>
+        worker.ask("bench-exchange", {
+          lines: lines.map((l) => ({ address: l.address as BenchAddress, line: l.line })),
+        }),
       pace: async (factor) => {
         await worker.ask("bench-pace", { factor });
       },

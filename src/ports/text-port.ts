@@ -3,7 +3,9 @@ import { PortError, type InstrumentPort, type PortAbilities, type PortReading } 
 
 /** Carries lines to addressed instruments and their answers back; null where a line asks nothing. */
 export interface TextTransport {
-  exchange(lines: readonly { readonly address: string; readonly line: string }[]): Promise<{ readonly answers: readonly (string | null)[]; readonly time: number }>;
+  exchange(
+    lines: readonly { readonly address: string; readonly line: string }[],
+  ): Promise<{ readonly answers: readonly (string | null)[]; readonly time: number }>;
   pace?(factor: number): Promise<void>;
   close(): void;
 }
@@ -19,7 +21,8 @@ export interface TextBenchLayout {
   readonly limits: PortAbilities["limits"];
 }
 
-const question = (role: Role): string => (role.endsWith("Voltage") ? "MEAS:VOLT?" : role.endsWith("Current") ? "MEAS:CURR?" : "MEAS:TEMP?");
+const question = (role: Role): string =>
+  role.endsWith("Voltage") ? "MEAS:VOLT?" : role.endsWith("Current") ? "MEAS:CURR?" : "MEAS:TEMP?";
 
 /** Answers of 9.9E37 and beyond mean overload by convention of such instruments. */
 function answerCell(answer: string | null | undefined): ReadingCell {
@@ -50,11 +53,16 @@ export class TextCommandPort implements InstrumentPort {
     if (settings.reversed && !relay) throw new PortError("This bench can't swap the supply's leads.");
     // The leads are swapped with the supply off, so that no arc and no wrong volts lie between.
     if (relay && (settings.reversed !== undefined) !== this.swapped) {
-      lines.push({ address: supply, line: "OUTP OFF" }, { address: relay, line: settings.reversed ? `ROUT:REV ${settings.reversed.ohms}` : "ROUT:NORM" });
+      lines.push(
+        { address: supply, line: "OUTP OFF" },
+        { address: relay, line: settings.reversed ? `ROUT:REV ${settings.reversed.ohms}` : "ROUT:NORM" },
+      );
       this.swapped = settings.reversed !== undefined;
     }
-    if (settings.supplyVoltage !== undefined) lines.push({ address: supply, line: `SOUR:VOLT ${settings.supplyVoltage}` });
-    if (settings.supplyCurrentLimit !== undefined) lines.push({ address: supply, line: `SOUR:CURR ${settings.supplyCurrentLimit}` });
+    if (settings.supplyVoltage !== undefined)
+      lines.push({ address: supply, line: `SOUR:VOLT ${settings.supplyVoltage}` });
+    if (settings.supplyCurrentLimit !== undefined)
+      lines.push({ address: supply, line: `SOUR:CURR ${settings.supplyCurrentLimit}` });
     const l = settings.load;
     if (l) {
       const command = { current: "SOUR:CURR", power: "SOUR:POW", resistance: "SOUR:RES" }[l.mode];
@@ -67,7 +75,9 @@ export class TextCommandPort implements InstrumentPort {
   }
 
   async read(): Promise<PortReading> {
-    const { answers, time } = await this.transport.exchange(this.roles.map((role) => ({ address: this.layout.meters[role] ?? "", line: question(role) })));
+    const { answers, time } = await this.transport.exchange(
+      this.roles.map((role) => ({ address: this.layout.meters[role] ?? "", line: question(role) })),
+    );
     return { cells: Object.fromEntries(this.roles.map((role, i) => [role, answerCell(answers[i])])), time };
   }
 
@@ -88,7 +98,11 @@ export class TextCommandPort implements InstrumentPort {
   }
 
   private async command(lines: readonly { address: string; line: string }[]): Promise<void> {
-    const asked = [...lines, { address: this.layout.supply, line: "SYST:ERR?" }, { address: this.layout.load, line: "SYST:ERR?" }];
+    const asked = [
+      ...lines,
+      { address: this.layout.supply, line: "SYST:ERR?" },
+      { address: this.layout.load, line: "SYST:ERR?" },
+    ];
     const { answers } = await this.transport.exchange(asked);
     const errors = answers.slice(-2).filter((a): a is string => typeof a === "string" && !a.startsWith("0"));
     if (errors.length) throw new PortError(`An instrument refused: ${errors.join("; ")}`);

@@ -22,16 +22,37 @@ const demo = packedDemo(() => `a-${n++}`, AT);
 const board = demo.records.find((r) => r.kind === "board" && r.title === "Sedge 51") as StoredRecord;
 /** A log that was taken live: its content lies in the archive as a table of its own. */
 const log = demo.logs[0] as (typeof demo.logs)[number];
-const live = { ...(demo.records.find((r) => r.id === log.runId) as Extract<StoredRecord, { kind: "run" }>), id: "live-1", source: { kind: "typed" } } as unknown as Extract<StoredRecord, { kind: "run" }>;
+const live = {
+  ...(demo.records.find((r) => r.id === log.runId) as Extract<StoredRecord, { kind: "run" }>),
+  id: "live-1",
+  source: { kind: "typed" },
+} as unknown as Extract<StoredRecord, { kind: "run" }>;
 const boards = new Set<string>([live.boardId, board.id]);
 const ofBoard = demo.records.filter((r) => "boardId" in r && boards.has(r.boardId));
 const runs = new Set(ofBoard.flatMap((r) => (r.kind === "run" && r.source.kind !== "file" ? [r.id as string] : [])));
 const sample = ofBoard.find((r) => r.kind === "sample") as StoredRecord;
 const base = { notebookId: board.notebookId, createdAt: AT, updatedAt: AT };
-const photo: PhotoRecord = { kind: "photo", id: "photo-1", ...base, sampleId: sample.id as never, name: "a.png", mime: "image/png", bytes: Uint8Array.of(1, 2, 3) };
-const file: FileRecord = { kind: "file", id: "file-1", ...base, name: "s.csv", sha256: checksum(strToU8("a,b\n1,2\n")), text: "a,b\n1,2\n" };
+const photo: PhotoRecord = {
+  kind: "photo",
+  id: "photo-1",
+  ...base,
+  sampleId: sample.id as never,
+  name: "a.png",
+  mime: "image/png",
+  bytes: Uint8Array.of(1, 2, 3),
+};
+const file: FileRecord = {
+  kind: "file",
+  id: "file-1",
+  ...base,
+  name: "s.csv",
+  sha256: checksum(strToU8("a,b\n1,2\n")),
+  text: "a,b\n1,2\n",
+};
 const records: StoredRecord[] = [
-  ...demo.records.filter((r) => ["notebook", "rules", "rig", "instrument", "cell", "cellReading", "need"].includes(r.kind)),
+  ...demo.records.filter((r) =>
+    ["notebook", "rules", "rig", "instrument", "cell", "cellReading", "need"].includes(r.kind),
+  ),
   ...demo.records.filter((r) => boards.has(r.id)),
   ...ofBoard.filter((r) => r.kind !== "run" || runs.has(r.id)),
   live,
@@ -39,7 +60,14 @@ const records: StoredRecord[] = [
   file,
   ...demo.records.filter((r) => "runId" in r && runs.has(r.runId)),
 ];
-const logs = new Map([["live-1", traceToCsv(Object.fromEntries(Object.entries(log.columns).map(([role, v]) => [role, (v as Float64Array).slice(0, 300)])))]]);
+const logs = new Map([
+  [
+    "live-1",
+    traceToCsv(
+      Object.fromEntries(Object.entries(log.columns).map(([role, v]) => [role, (v as Float64Array).slice(0, 300)])),
+    ),
+  ],
+]);
 
 type Manifest = Record<string, unknown> & { files: Record<string, string>; sizes: Record<string, number> };
 interface Packed {
@@ -55,7 +83,11 @@ const put = (p: Packed, path: string, rows: unknown) => void (p.files[path] = st
 const change = (p: Packed, path: string, pick: <T>(l: readonly T[]) => T, f: (r: Raw) => unknown) => {
   const rows = list(p, path);
   const one = pick(rows.map((_, k) => k));
-  put(p, path, rows.map((r, k) => (k === one ? f(r) : r)));
+  put(
+    p,
+    path,
+    rows.map((r, k) => (k === one ? f(r) : r)),
+  );
 };
 const add = (p: Packed, path: string, content: Uint8Array) => {
   p.files[path] = content;
@@ -86,7 +118,8 @@ const REFUSED: Readonly<Record<string, Mutation>> = {
     p.files["sheets/more.md"] = strToU8("more");
     return true;
   },
-  "an entry that is no part": (p, pick) => add(p, pick(["run.exe", "../up.json", "records/../x.json", "photos/a/b"]), strToU8("x")),
+  "an entry that is no part": (p, pick) =>
+    add(p, pick(["run.exe", "../up.json", "records/../x.json", "photos/a/b"]), strToU8("x")),
   "an entry larger than listed": (p, pick) => {
     const path = pick(Object.keys(p.files));
     p.manifest.sizes[path] = numeric(p.manifest.sizes[path]) - 1;
@@ -95,10 +128,12 @@ const REFUSED: Readonly<Record<string, Mutation>> = {
   "a bomb": (p) => add(p, "sheets/bomb.md", new Uint8Array(2e6)),
   "another content of a file": (p) => void (p.files["files/file-1.csv"] = strToU8("x,y\n1,2\n")),
   "a photo without bytes": (p) => drop(p, "photos/photo-1"),
-  "a photo named __proto__": (p, pick) => change(p, "records/photo.json", pick, (r) => ({ ...r, bytes: pick(["__proto__", "constructor", "toString"]) })),
+  "a photo named __proto__": (p, pick) =>
+    change(p, "records/photo.json", pick, (r) => ({ ...r, bytes: pick(["__proto__", "constructor", "toString"]) })),
   "a file without content": (p) => drop(p, "files/file-1.csv"),
   "content of no record": (p) => add(p, "photos/other", strToU8("x")),
-  "a record of another notebook": (p, pick) => change(p, pick(lists(p)), pick, (r) => ({ ...r, notebookId: "another" })),
+  "a record of another notebook": (p, pick) =>
+    change(p, pick(lists(p)), pick, (r) => ({ ...r, notebookId: "another" })),
   "an id twice": (p, pick) => {
     const path = pick(lists(p));
     const rows = list(p, path);
@@ -106,7 +141,11 @@ const REFUSED: Readonly<Record<string, Mutation>> = {
   },
   "an id of another list": (p, pick) => change(p, "records/claim.json", pick, (r) => ({ ...r, id: board.id })),
   null: (p, pick) => change(p, pick(lists(p)), pick, () => pick([null, 5, "x", [], true])),
-  "a record absurdly deep": (p, pick) => change(p, "records/run.json", pick, (r) => ({ ...r, setup: Array.from({ length: 60 }).reduce<unknown>((v, _, k) => ({ [`k${k}`]: v }), 1) })),
+  "a record absurdly deep": (p, pick) =>
+    change(p, "records/run.json", pick, (r) => ({
+      ...r,
+      setup: Array.from({ length: 60 }).reduce<unknown>((v, _, k) => ({ [`k${k}`]: v }), 1),
+    })),
   "a field of another type": (p, pick) => change(p, pick(lists(p)), pick, (r) => ({ ...r, createdAt: 5 })),
   "a field that nobody knows": (p, pick) => change(p, pick(lists(p)), pick, (r) => ({ ...r, colour: "red" })),
   "a point of no run": (p, pick) => change(p, "records/point.json", pick, (r) => ({ ...r, runId: "none" })),
@@ -167,12 +206,15 @@ function repacked(p: Packed, sums: boolean, level: 0 | 6 | 9 = 6): Blob {
       p.manifest.files[path] = checksum(content);
       p.manifest.sizes[path] = content.length;
     }
-  return new Blob([zipSync({ ...p.files, "manifest.json": strToU8(JSON.stringify(p.manifest)) } as Zippable, { level }) as BlobPart]);
+  return new Blob([
+    zipSync({ ...p.files, "manifest.json": strToU8(JSON.stringify(p.manifest)) } as Zippable, { level }) as BlobPart,
+  ]);
 }
 
 test("the notebook of these tests has what every mutation changes", () => {
   expect(logs.size).toBe(1);
-  for (const kind of ["photo", "file", "point", "claim", "cell", "need"]) expect([kind, records.some((r) => r.kind === kind)]).toEqual([kind, true]);
+  for (const kind of ["photo", "file", "point", "claim", "cell", "need"])
+    expect([kind, records.some((r) => r.kind === kind)]).toEqual([kind, true]);
 });
 
 test(`${CASES} mutated archives: none thrown at, none accepted, nothing left behind (seed ${seedOf(20261704)})`, async () => {
@@ -187,12 +229,14 @@ test(`${CASES} mutated archives: none thrown at, none accepted, nothing left beh
     const left = (REFUSED[name] as Mutation)(p, pick) === true;
     const blob = repacked(p, !left);
     const merging = Math.floor(k / names.length) % 2 === 1;
-    if (merging && (await stored())[0] === 0) expect(await importNew(new Blob([zip as BlobPart]))).toMatchObject({ ok: true });
+    if (merging && (await stored())[0] === 0)
+      expect(await importNew(new Blob([zip as BlobPart]))).toMatchObject({ ok: true });
     if (!merging && (await stored())[0] !== 0) await removeNotebook(notebookId);
     const before = await stored();
     const r = merging ? await planImport(blob) : await importNew(blob);
     expect([k, name, r.ok ? "accepted" : "refused"]).toEqual([k, name, "refused"]);
-    if (!r.ok) expect([name, r.error]).toEqual([name, expect.stringMatching(/Nothing was imported|zip archive/) as string]);
+    if (!r.ok)
+      expect([name, r.error]).toEqual([name, expect.stringMatching(/Nothing was imported|zip archive/) as string]);
     expect([k, name, await stored()]).toEqual([k, name, before]);
   }
   await removeNotebook(notebookId);

@@ -16,9 +16,21 @@ const demo = packedDemo(() => `t-${n++}`, AT);
 const log = demo.logs[0] as (typeof demo.logs)[number];
 const like = demo.records.find((r) => r.id === log.runId) as RunRecord;
 const live = { ...like, id: "live-1" as RunRecord["id"], state: "open", source: { kind: "typed" } } as RunRecord;
-const records: StoredRecord[] = [...demo.records.filter((r) => r.kind === "notebook" || r.kind === "rules" || r.id === live.boardId || r.id === live.sampleId), live];
-const rows = (from: number, to: number, shift = 0): TraceColumns => Object.fromEntries(Object.entries(log.columns).map(([role, v]) => [role, (v as Float64Array).slice(from, to).map((x) => (role === "time" ? x : x + shift))]));
-const archive = (columns: TraceColumns, run: RunRecord = live) => archiveOf([...records.filter((r) => r.id !== live.id), run], AT, new Map([["live-1", traceToCsv(columns)]]));
+const records: StoredRecord[] = [
+  ...demo.records.filter(
+    (r) => r.kind === "notebook" || r.kind === "rules" || r.id === live.boardId || r.id === live.sampleId,
+  ),
+  live,
+];
+const rows = (from: number, to: number, shift = 0): TraceColumns =>
+  Object.fromEntries(
+    Object.entries(log.columns).map(([role, v]) => [
+      role,
+      (v as Float64Array).slice(from, to).map((x) => (role === "time" ? x : x + shift)),
+    ]),
+  );
+const archive = (columns: TraceColumns, run: RunRecord = live) =>
+  archiveOf([...records.filter((r) => r.id !== live.id), run], AT, new Map([["live-1", traceToCsv(columns)]]));
 const must = <T>(r: { ok: true; value: T } | { ok: false; error: string }): T => {
   if (!r.ok) throw new Error(r.error);
   return r.value;

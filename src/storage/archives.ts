@@ -1,5 +1,15 @@
 import type { RunRecord, StoredRecord } from "@/core/files/records";
-import { ArchiveRefused, fileContent, openArchive, planMerge, writeArchive, type ArchiveSource, type Here, type MergePlan, type OpenArchive } from "@/core/files/archive";
+import {
+  ArchiveRefused,
+  fileContent,
+  openArchive,
+  planMerge,
+  writeArchive,
+  type ArchiveSource,
+  type Here,
+  type MergePlan,
+  type OpenArchive,
+} from "@/core/files/archive";
 import { traceToCsv } from "@/core/files/export-trace";
 import { mappingOfOpenTable } from "@/core/files/read-open-table";
 import { joinColumns, type TraceColumns } from "@/core/files/trace-columns";
@@ -13,7 +23,11 @@ import { everyRecord, ofKind, ofRun, present, record, rulesRecord } from "./quer
 import { appending, dropContent, dropTrace, putContent, readTrace, replaceTrace, traceExtent } from "./traces";
 
 /** Writes a notebook's archive out of the database, a batch of records, a file and a log at a time. */
-export async function exportNotebook(notebookId: string, at: string, sheets: ReadonlyMap<string, string>): Promise<Blob> {
+export async function exportNotebook(
+  notebookId: string,
+  at: string,
+  sheets: ReadonlyMap<string, string>,
+): Promise<Blob> {
   const notebook = await record("notebook", notebookId);
   if (!notebook) throw new Error("No such notebook in this browser.");
   const runs = await ofKind(notebookId, "run");
@@ -56,16 +70,34 @@ const opened = async <T>(file: Blob, act: (a: OpenArchive) => Promise<T>): Promi
 };
 
 export const archiveHead = (file: Blob): Promise<Result<ArchiveHead>> =>
-  opened(file, async ({ manifest, unpacked }) => ({ title: manifest.title, notebookId: manifest.notebookId, exportedAt: manifest.exportedAt, unpacked, here: (await record("notebook", manifest.notebookId)) !== null }));
+  opened(file, async ({ manifest, unpacked }) => ({
+    title: manifest.title,
+    notebookId: manifest.notebookId,
+    exportedAt: manifest.exportedAt,
+    unpacked,
+    here: (await record("notebook", manifest.notebookId)) !== null,
+  }));
 
 /** Reads a log of an archive and hands its columns on; refused where a row can't be read. */
 async function readArchivedLog(runId: string, csv: Blob, give: (columns: TraceColumns) => void): Promise<void> {
-  const reader = new TraceReader({ dialect: { delimiter: ",", decimal: "." }, mapping: mappingOfOpenTable(await csv.slice(0, 4096).text()), lastLine: "whole", copied: true }, give);
-  for (let at = 0; at < csv.size; at += 1 << 22) if (!reader.feed(new Uint8Array(await csv.slice(at, at + (1 << 22)).arrayBuffer()))) break;
+  const reader = new TraceReader(
+    {
+      dialect: { delimiter: ",", decimal: "." },
+      mapping: mappingOfOpenTable(await csv.slice(0, 4096).text()),
+      lastLine: "whole",
+      copied: true,
+    },
+    give,
+  );
+  for (let at = 0; at < csv.size; at += 1 << 22)
+    if (!reader.feed(new Uint8Array(await csv.slice(at, at + (1 << 22)).arrayBuffer()))) break;
   const read = reader.end();
   if (!read.ok) throw new ArchiveRefused(`logs/${runId}.csv: ${read.error} Nothing was imported.`);
   const [bad] = read.value.problems;
-  if (read.value.problemRows) throw new ArchiveRefused(`logs/${runId}.csv${bad ? `, line ${bad.line}` : ""}: a row can't be read. Nothing was imported.`);
+  if (read.value.problemRows)
+    throw new ArchiveRefused(
+      `logs/${runId}.csv${bad ? `, line ${bad.line}` : ""}: a row can't be read. Nothing was imported.`,
+    );
 }
 
 /** What is stored of logs and contents until the records that name them are there; `drop` leaves nothing of it. */
@@ -134,7 +166,10 @@ export function importNew(file: Blob, progress?: (share: number) => void): Promi
           if (!r.deletedAt) count++;
         }
         await tx.done.catch((e: unknown) => {
-          if ((e as DOMException).name === "ConstraintError") throw new ArchiveRefused("A record of the archive has the id of one in another notebook. Nothing was imported.");
+          if ((e as DOMException).name === "ConstraintError")
+            throw new ArchiveRefused(
+              "A record of the archive has the id of one in another notebook. Nothing was imported.",
+            );
           throw e;
         });
         for (const r of batch) if (r.kind === "file" && !r.deletedAt) await staged.file(r.id, await fileContent(a, r));
@@ -143,7 +178,8 @@ export function importNew(file: Blob, progress?: (share: number) => void): Promi
       }
       for (const runId of a.logs) {
         const run = await record("run", runId);
-        if (!run || !logOwner(run)) throw new ArchiveRefused(`logs/${runId}.csv: its run has no log of its own. Nothing was imported.`);
+        if (!run || !logOwner(run))
+          throw new ArchiveRefused(`logs/${runId}.csv: its run has no log of its own. Nothing was imported.`);
         await staged.log(runId, await a.log(runId));
       }
       const tx = db.transaction("records", "readwrite", { durability: "strict" });
@@ -162,7 +198,11 @@ function here(notebookId: string, a: OpenArchive): Here {
   return {
     records: async (ids) => {
       const found = await present([...new Set(ids)]);
-      for (const r of found.values()) if (r.notebookId !== notebookId) throw new ArchiveRefused(`A record of the archive has the id of one in another notebook (${r.id.slice(0, 40)}). Nothing was imported.`);
+      for (const r of found.values())
+        if (r.notebookId !== notebookId)
+          throw new ArchiveRefused(
+            `A record of the archive has the id of one in another notebook (${r.id.slice(0, 40)}). Nothing was imported.`,
+          );
       return found;
     },
     readings: async (runId) => {
@@ -170,7 +210,8 @@ function here(notebookId: string, a: OpenArchive): Here {
       return [...points.filter((p) => p.state !== "draft"), ...answers].map((r) => r.id);
     },
     rules: () => rulesRecord(notebookId),
-    rigInUse: async () => (await ofKind(notebookId, "rig")).find((r) => r.inUse)?.id ?? (await ofKind(notebookId, "rig"))[0]?.id ?? null,
+    rigInUse: async () =>
+      (await ofKind(notebookId, "rig")).find((r) => r.inUse)?.id ?? (await ofKind(notebookId, "rig"))[0]?.id ?? null,
     log: async (runId) => {
       if (!a.logs.includes(runId)) return "same or shorter";
       const [own, theirs] = [await readTrace(runId), await (await a.log(runId)).text()];
@@ -197,19 +238,27 @@ export const planImport = (file: Blob): Promise<Result<MergePlan>> =>
     // Refused as a whole, whether or not the merge needs that very log.
     for (const runId of a.logs) {
       const run = runs.get(runId);
-      if (!run || !logOwner(run)) throw new ArchiveRefused(`logs/${runId}.csv: its run has no log of its own. Nothing was imported.`);
+      if (!run || !logOwner(run))
+        throw new ArchiveRefused(`logs/${runId}.csv: its run has no log of its own. Nothing was imported.`);
       await readArchivedLog(runId, await a.log(runId), () => undefined);
     }
     return plan;
   });
 
 /** Stores the logs and contents that a merge's records name, before they are written. Gives what drops them again. */
-export const stageContents = (file: Blob, files: readonly string[], runs: ReadonlyMap<string, string>, longer: readonly string[] = []): Promise<Result<{ readonly runs: readonly string[]; readonly files: readonly string[] }>> =>
+export const stageContents = (
+  file: Blob,
+  files: readonly string[],
+  runs: ReadonlyMap<string, string>,
+  longer: readonly string[] = [],
+): Promise<Result<{ readonly runs: readonly string[]; readonly files: readonly string[] }>> =>
   opened(file, async (a) => {
     const staged = new Staged();
     const wanted = new Set(files);
     try {
-      for await (const batch of a.records()) for (const r of batch) if (r.kind === "file" && wanted.has(r.id) && !r.deletedAt) await staged.file(r.id, await fileContent(a, r));
+      for await (const batch of a.records())
+        for (const r of batch)
+          if (r.kind === "file" && wanted.has(r.id) && !r.deletedAt) await staged.file(r.id, await fileContent(a, r));
       for (const [from, to] of runs) if (a.logs.includes(from)) await staged.log(to, await a.log(from));
       for (const id of longer) await staged.longer(id, await a.log(id));
       return { runs: [...runs.values()], files };

@@ -20,6 +20,11 @@ export async function openConflicts(notebookId: string): Promise<OpenConflict[]>
 /** Chooses one of the two; the other is remembered as an earlier version, so that the same archive asks no more. */
 export function settleConflict({ conflict, ours }: OpenConflict, choice: "ours" | "theirs"): Promise<Act | null> {
   const { theirs } = conflict;
-  const next = !ours ? [choice === "theirs" ? theirs : null] : [edit(ours, choice === "theirs" ? after(theirs, ours) : after(ours, theirs))];
-  return change(choice === "ours" ? "keep this notebook's version" : "use the archive's version", [...next.flatMap((x) => (x ? [x] : [])), { gone: conflict }]);
+  const next = !ours
+    ? [choice === "theirs" ? theirs : null]
+    : [edit(ours, choice === "theirs" ? after(theirs, ours) : after(ours, theirs))];
+  return change(choice === "ours" ? "keep this notebook's version" : "use the archive's version", [
+    ...next.flatMap((x) => (x ? [x] : [])),
+    { gone: conflict },
+  ]);
 }

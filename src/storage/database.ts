@@ -43,7 +43,13 @@ export interface DatabaseSchema extends DBSchema {
   records: {
     key: string;
     value: StoredRecord;
-    indexes: { kind: string; "by-kind": [string, string]; "by-board": [string, string]; "by-run": string; "by-sample": [string, string] };
+    indexes: {
+      kind: string;
+      "by-kind": [string, string];
+      "by-board": [string, string];
+      "by-run": string;
+      "by-sample": [string, string];
+    };
   };
   journal: { key: number; value: JournalEntry; indexes: { "by-notebook": string } };
   derived: { key: string; value: DerivedEntry };

@@ -15,7 +15,16 @@ const onDisk = async (key: string) => (await (await database()).get("derived", k
 const entry = (key: string, value: unknown) => ({ key, stamp: "1", value });
 
 const AT = now();
-const board = (id: string, title: string): StoredRecord => ({ kind: "board", id: id as BoardId, notebookId: "n" as NotebookId, createdAt: AT, updatedAt: AT, title, note: "", functions: ["boost"] });
+const board = (id: string, title: string): StoredRecord => ({
+  kind: "board",
+  id: id as BoardId,
+  notebookId: "n" as NotebookId,
+  createdAt: AT,
+  updatedAt: AT,
+  title,
+  note: "",
+  functions: ["boost"],
+});
 
 test("what is kept is there at once, on disk soon after, and only under its stamp", async () => {
   keep([entry("run:a", [1])], workBegins());
@@ -33,7 +42,8 @@ test("many results are written together, and those that come while others are be
     if (k % 10 === 0) await new Promise((r) => setTimeout(r));
   }
   await derivedWritten();
-  for (let k = 0; k < 50; k++) expect([await onDisk(`run:many-${k}`), await onDisk(`board:many-${k}`)]).toEqual([k, -k]);
+  for (let k = 0; k < 50; k++)
+    expect([await onDisk(`run:many-${k}`), await onDisk(`board:many-${k}`)]).toEqual([k, -k]);
 });
 
 test("a result of readings that changed while it was being worked out is missed; one begun afterwards is", async () => {
@@ -59,7 +69,9 @@ test("a change of a board that stands in line before the writing leaves nothing 
   const id = newId();
   for (let k = 0; k < 20; k++) {
     const since = workBegins();
-    const changed = change("rename", [k ? edit(board(id, `Reed ${k - 1}`), board(id, `Reed ${k}`)) : board(id, "Reed 0")]);
+    const changed = change("rename", [
+      k ? edit(board(id, `Reed ${k - 1}`), board(id, `Reed ${k}`)) : board(id, "Reed 0"),
+    ]);
     keep([entry(`board:${id}`, `of Reed ${k - 1}`), entry(`column:${id}`, k - 1)], since);
     await changed;
     await derivedWritten();

@@ -42,7 +42,8 @@ export function outdate(keys: readonly string[]): void {
 const stillGood = (key: string, since: number): boolean => since >= floor && since >= (outdatedAt.get(key) ?? 0);
 
 /** What was kept under a key, under whatever stamp: an older version's, say, to tell what has moved since. */
-export const keptBefore = async (key: string): Promise<DerivedEntry | undefined> => (await database()).get("derived", key);
+export const keptBefore = async (key: string): Promise<DerivedEntry | undefined> =>
+  (await database()).get("derived", key);
 
 /** What was kept under a key with this stamp; undefined where there is none. */
 export async function kept<T>(key: string, stamp: string): Promise<T | undefined> {
@@ -67,7 +68,10 @@ async function write(): Promise<void> {
     const tx = (await database()).transaction("derived", "readwrite");
     // Once the first answer is here no change is half way: those before this transaction have said what they outdate.
     await tx.store.count("");
-    await Promise.all([...batch.flatMap(([key, { entry, since }]) => (stillGood(key, since) ? [tx.store.put(entry)] : [])), tx.done]);
+    await Promise.all([
+      ...batch.flatMap(([key, { entry, since }]) => (stillGood(key, since) ? [tx.store.put(entry)] : [])),
+      tx.done,
+    ]);
   } catch {
     // Full, or the database closed: it is worked out again when it is wanted.
   }
@@ -90,11 +94,15 @@ export async function forgetRuns(ids: readonly string[]): Promise<void> {
   const runs = (await Promise.all(ids.map((id) => tx.objectStore("records").get(id)))).flatMap((r) => (r ? [r] : []));
   await forgetDerived(tx, runs);
   await tx.done;
-  for (const notebookId of new Set(runs.map((r) => r.notebookId))) announce({ notebookId, records: [], ids, kinds: ["run"], runs: ids });
+  for (const notebookId of new Set(runs.map((r) => r.notebookId)))
+    announce({ notebookId, records: [], ids, kinds: ["run"], runs: ids });
 }
 
 /** Throws away what was worked out from the records that change, in the same transaction; gives the runs they are of. */
-export async function forgetDerived(tx: IDBPTransaction<DatabaseSchema, ("records" | "journal" | "derived")[], "readwrite">, changed: readonly StoredRecord[]): Promise<string[]> {
+export async function forgetDerived(
+  tx: IDBPTransaction<DatabaseSchema, ("records" | "journal" | "derived")[], "readwrite">,
+  changed: readonly StoredRecord[],
+): Promise<string[]> {
   const runs = new Set<string>();
   const boards = new Set<string>();
   for (const r of changed) {

@@ -1,17 +1,40 @@
 import "fake-indexeddb/auto";
 import type { BoardRecord, NotebookId, PhotoRecord, SampleRecord, StoredRecord } from "@/core/files/records";
-import { change, compactHistory, edit, newId, record, redo, remove, StorageError, undo, undoAct, type EditClash } from ".";
+import {
+  change,
+  compactHistory,
+  edit,
+  newId,
+  record,
+  redo,
+  remove,
+  StorageError,
+  undo,
+  undoAct,
+  type EditClash,
+} from ".";
 import { closeDatabase, database } from "./database";
 import { closeNotices } from "./notices";
 
 const AT = "2026-11-25T08:00:00Z";
 const NB = "nb" as NotebookId;
 const base = (kind: string, id: string) => ({ kind, id, notebookId: NB, createdAt: AT, updatedAt: AT });
-const board = (id: string, title = "Sedge 51"): BoardRecord => ({ ...base("board", id), title, note: "", functions: ["boost"] }) as unknown as BoardRecord;
-const sample = (id: string, boardId: string): SampleRecord => ({ ...base("sample", id), boardId, name: "A", configuration: "", modifications: [], note: "" }) as unknown as SampleRecord;
+const board = (id: string, title = "Sedge 51"): BoardRecord =>
+  ({ ...base("board", id), title, note: "", functions: ["boost"] }) as unknown as BoardRecord;
+const sample = (id: string, boardId: string): SampleRecord =>
+  ({
+    ...base("sample", id),
+    boardId,
+    name: "A",
+    configuration: "",
+    modifications: [],
+    note: "",
+  }) as unknown as SampleRecord;
 const there = (id: string): Promise<BoardRecord> => record("board", id) as Promise<BoardRecord>;
 
-beforeAll(() => change("new", [{ ...base("notebook", NB), title: "Mine", schema: 7 } as unknown as StoredRecord], { journal: false }));
+beforeAll(() =>
+  change("new", [{ ...base("notebook", NB), title: "Mine", schema: 7 } as unknown as StoredRecord], { journal: false }),
+);
 afterAll(async () => {
   closeNotices();
   await closeDatabase();
@@ -34,7 +57,10 @@ describe("an edit", () => {
     const b = await made();
     await change("title", [edit(b, { ...b, title: "first" })]);
     const late = change("title again", [edit(b, { ...b, title: "second", note: "kept with it" })]);
-    await expect(late).rejects.toMatchObject({ name: "EditClash", clashes: [{ path: ["title"], base: "Sedge 51", mine: "second", theirs: "first" }] });
+    await expect(late).rejects.toMatchObject({
+      name: "EditClash",
+      clashes: [{ path: ["title"], base: "Sedge 51", mine: "second", theirs: "first" }],
+    });
     expect(await there(b.id)).toMatchObject({ title: "first", note: "" });
     await late.catch((e: EditClash) => e.insist());
     expect(await there(b.id)).toMatchObject({ title: "second", note: "kept with it" });
@@ -87,17 +113,27 @@ describe("undo takes back that act", () => {
     const c = board(newId(), "Alder");
     const adding = await change("add Alder", [c]);
     await change("sample", [sample(newId(), c.id)]);
-    expect(adding && (await undoAct(adding))).toEqual({ blocked: "Can't undo “add Alder”: “A” was added to it since." });
+    expect(adding && (await undoAct(adding))).toEqual({
+      blocked: "Can't undo “add Alder”: “A” was added to it since.",
+    });
     const gone = await remove("delete", [c]);
     expect(gone && (await undoAct(gone))).toEqual({ done: "delete" });
     expect(gone && (await undoAct(gone))).toMatchObject({ blocked: expect.stringContaining("already") as string });
   });
   test("a photo that was deleted comes back with its bytes, of which history holds no copy", async () => {
-    const p: PhotoRecord = { ...base("photo", newId()), sampleId: "s", name: "a.png", mime: "image/png", bytes: Uint8Array.of(1, 2, 3) } as unknown as PhotoRecord;
+    const p: PhotoRecord = {
+      ...base("photo", newId()),
+      sampleId: "s",
+      name: "a.png",
+      mime: "image/png",
+      bytes: Uint8Array.of(1, 2, 3),
+    } as unknown as PhotoRecord;
     await change("photo", [p]);
     const gone = await remove("delete", [p]);
     const entries = await (await database()).getAll("journal");
-    expect(entries.flatMap((e) => [...e.after, ...e.before]).flatMap((r) => (r?.kind === "photo" ? [r.bytes.length] : []))).toEqual([0, 0, 0]);
+    expect(
+      entries.flatMap((e) => [...e.after, ...e.before]).flatMap((r) => (r?.kind === "photo" ? [r.bytes.length] : [])),
+    ).toEqual([0, 0, 0]);
     expect(gone && (await undoAct(gone))).toEqual({ done: "delete" });
     expect((await record("photo", p.id))?.bytes).toEqual(p.bytes);
   });
@@ -106,7 +142,13 @@ describe("undo takes back that act", () => {
 test("history beyond its horizon is forgotten, and with it the contents of what was deleted; versions and tombstones stay", async () => {
   const b = await made();
   const old = await change("old", [edit(b, { ...b, note: "old" })]);
-  const p: PhotoRecord = { ...base("photo", newId()), sampleId: "s", name: "b.png", mime: "image/png", bytes: Uint8Array.of(9, 9) } as unknown as PhotoRecord;
+  const p: PhotoRecord = {
+    ...base("photo", newId()),
+    sampleId: "s",
+    name: "b.png",
+    mime: "image/png",
+    bytes: Uint8Array.of(9, 9),
+  } as unknown as PhotoRecord;
   const kept: PhotoRecord = { ...p, id: newId() };
   await change("photos", [p, kept]);
   await remove("delete photo", [p]);

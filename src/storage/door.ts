@@ -62,13 +62,18 @@ export function storageError(e: unknown): Error {
   if (e instanceof EditClash || e instanceof StorageError) return e;
   const name = (e as DOMException | null)?.name ?? "";
   if (name === "QuotaExceededError") return new StorageError(STORAGE_FULL, true);
-  return new StorageError(`The browser could not store this (${(e as Error).message || name}). Nothing of this change is stored.`, false);
+  return new StorageError(
+    `The browser could not store this (${(e as Error).message || name}). Nothing of this change is stored.`,
+    false,
+  );
 }
 
 type WriteTransaction = ReturnType<typeof openWrite>;
-const openWrite = (db: Database) => db.transaction(["records", "journal", "derived"], "readwrite", { durability: "strict" });
+const openWrite = (db: Database) =>
+  db.transaction(["records", "journal", "derived"], "readwrite", { durability: "strict" });
 const passAny = { validateRecord: (value: StoredRecord) => ({ ok: true as const, value }) };
-const checking = (before: boolean) => Promise.all([before ? passAny : import("@/core/files/validate"), import("@/core/files/versions")]);
+const checking = (before: boolean) =>
+  Promise.all([before ? passAny : import("@/core/files/validate"), import("@/core/files/versions")]);
 
 /** A photo's bytes never change, so that history needs no second copy of them. */
 const slim = <R extends StoredRecord | null>(r: R): R => (r?.kind === "photo" ? { ...r, bytes: new Uint8Array() } : r);
@@ -76,15 +81,27 @@ const slim = <R extends StoredRecord | null>(r: R): R => (r?.kind === "photo" ? 
 /** Keeps what undoing needs. A new change ends the road that redo could have taken. */
 async function keepInJournal(tx: WriteTransaction, entry: JournalEntry): Promise<number> {
   const journal = tx.objectStore("journal");
-  for (let c = await journal.index("by-notebook").openCursor(entry.notebookId, "prev"); c && c.value.undone === 1; c = await c.continue()) await c.delete();
+  for (
+    let c = await journal.index("by-notebook").openCursor(entry.notebookId, "prev");
+    c && c.value.undone === 1;
+    c = await c.continue()
+  )
+    await c.delete();
   return journal.add({ ...entry, before: entry.before.map(slim), after: entry.after.map(slim) });
 }
 
 function notify(notebookId: string, written: readonly StoredRecord[], runs: readonly string[]): void {
-  announce({ notebookId, records: written, ids: written.map((r) => r.id), kinds: [...new Set(written.map((r) => r.kind))], runs });
+  announce({
+    notebookId,
+    records: written,
+    ids: written.map((r) => r.id),
+    kinds: [...new Set(written.map((r) => r.kind))],
+    runs,
+  });
 }
 
-const recordOf = (i: Item): StoredRecord => ("gone" in i ? i.gone : "from" in i && "to" in i ? (i as Edit).to : (i as StoredRecord));
+const recordOf = (i: Item): StoredRecord =>
+  "gone" in i ? i.gone : "from" in i && "to" in i ? (i as Edit).to : (i as StoredRecord);
 const isEdit = (i: Item): i is Edit => "to" in i && "from" in i && !("kind" in i);
 
 /** Records that one writer alone writes, and only ever whole: readings, and what is laid over them. */
@@ -158,11 +175,21 @@ export async function change(label: string, items: readonly Item[], options: Cha
 }
 
 /** What an item makes of what is there; null where nothing is left to do. */
-function merged(item: Item, there: StoredRecord | null, at: string, insist: boolean, clashes: FieldClash[]): StoredRecord | null {
+function merged(
+  item: Item,
+  there: StoredRecord | null,
+  at: string,
+  insist: boolean,
+  clashes: FieldClash[],
+): StoredRecord | null {
   if ("gone" in item) return there?.deletedAt ? null : { ...(there ?? item.gone), deletedAt: at, updatedAt: at };
   if (!isEdit(item)) {
     const r = item as StoredRecord;
-    if (there && !WHOLE.has(r.kind) && !sameValue(there, r)) throw new StorageError(`internal: the ${r.kind} ${r.id} is there already; a change of it has to say what it was changed from`, false);
+    if (there && !WHOLE.has(r.kind) && !sameValue(there, r))
+      throw new StorageError(
+        `internal: the ${r.kind} ${r.id} is there already; a change of it has to say what it was changed from`,
+        false,
+      );
     return r;
   }
   const { from, to } = item;
@@ -183,27 +210,44 @@ function merged(item: Item, there: StoredRecord | null, at: string, insist: bool
 }
 
 /** Deletes by tombstone. */
-export const remove = (label: string, records: readonly StoredRecord[]): Promise<Act | null> => change(label, records.map((gone) => ({ gone })));
+export const remove = (label: string, records: readonly StoredRecord[]): Promise<Act | null> =>
+  change(
+    label,
+    records.map((gone) => ({ gone })),
+  );
 
 /** What undoing, or redoing, an entry makes of what is there now; the first thing that stands in its way otherwise. */
-function reversed(entry: JournalEntry, pick: "undo" | "redo", there: readonly (StoredRecord | undefined)[], at: string): readonly StoredRecord[] | { readonly blocked: StoredRecord } {
+function reversed(
+  entry: JournalEntry,
+  pick: "undo" | "redo",
+  there: readonly (StoredRecord | undefined)[],
+  at: string,
+): readonly StoredRecord[] | { readonly blocked: StoredRecord } {
   const out: StoredRecord[] = [];
   for (const [i, after] of entry.after.entries()) {
     const before = entry.before[i] ?? null;
     const current = there[i];
-    const [from, to] = pick === "undo" ? [after, before ?? { ...after, deletedAt: at }] : [before ?? { ...after, deletedAt: at }, after];
+    const [from, to] =
+      pick === "undo" ? [after, before ?? { ...after, deletedAt: at }] : [before ?? { ...after, deletedAt: at }, after];
     if (!current) {
       out.push({ ...to, updatedAt: at });
       continue;
     }
     // What was made by the act, or unmade by undoing it, goes or comes whole, unless it was changed since.
-    const plain = (r: StoredRecord) => slim({ ...r, updatedAt: "", deletedAt: "", lineage: undefined } as unknown as StoredRecord);
+    const plain = (r: StoredRecord) =>
+      slim({ ...r, updatedAt: "", deletedAt: "", lineage: undefined } as unknown as StoredRecord);
     const bytes = current?.kind === "photo" ? { bytes: current.bytes } : {};
     if (!before || from.deletedAt || to.deletedAt) {
-      if (!sameValue(plain(current), plain(from)) || Boolean(current.deletedAt) !== Boolean(from.deletedAt)) return { blocked: current };
+      if (!sameValue(plain(current), plain(from)) || Boolean(current.deletedAt) !== Boolean(from.deletedAt))
+        return { blocked: current };
       const { deletedAt: _gone, ...rest } = to;
       void _gone;
-      out.push({ ...rest, ...bytes, ...(to.deletedAt ? { deletedAt: to.deletedAt } : {}), updatedAt: at } as StoredRecord);
+      out.push({
+        ...rest,
+        ...bytes,
+        ...(to.deletedAt ? { deletedAt: to.deletedAt } : {}),
+        updatedAt: at,
+      } as StoredRecord);
       continue;
     }
     const three = threeWay<StoredRecord>(from, to, current);
@@ -213,7 +257,8 @@ function reversed(entry: JournalEntry, pick: "undo" | "redo", there: readonly (S
   return out;
 }
 
-const titleOf = (r: StoredRecord): string => ("title" in r && r.title ? `“${r.title}”` : "name" in r && r.name ? `“${r.name}”` : `a ${r.kind}`);
+const titleOf = (r: StoredRecord): string =>
+  "title" in r && r.title ? `“${r.title}”` : "name" in r && r.name ? `“${r.name}”` : `a ${r.kind}`;
 
 /** What undoing or redoing gave: the label of the act, or what stands in its way. */
 export type Replayed = { readonly done: string } | { readonly blocked: string } | null;
@@ -228,7 +273,9 @@ async function replay(notebookId: string, pick: "undo" | "redo", seq?: number): 
     const entry = seq === undefined ? newest : ((await journal.get(seq)) ?? null);
     if (!entry || (seq !== undefined && entry.undone === 1)) {
       await tx.done;
-      return seq === undefined ? null : { blocked: entry ? "It was undone already." : "It is too long ago: its history was cleared." };
+      return seq === undefined
+        ? null
+        : { blocked: entry ? "It was undone already." : "It is too long ago: its history was cleared." };
     }
     const at = now();
     const store = tx.objectStore("records");
@@ -249,7 +296,15 @@ async function replay(notebookId: string, pick: "undo" | "redo", seq?: number): 
     for (const r of written) await store.put(r);
     if (seq === undefined || newest?.seq === seq) await journal.put({ ...entry, undone: pick === "undo" ? 1 : 0 });
     // An older act is undone by a new one.
-    else await keepInJournal(tx, { notebookId, label: `undo: ${entry.label}`, at, before: there.map((r) => r ?? null), after: written, undone: 0 });
+    else
+      await keepInJournal(tx, {
+        notebookId,
+        label: `undo: ${entry.label}`,
+        at,
+        before: there.map((r) => r ?? null),
+        after: written,
+        undone: 0,
+      });
     const runs = await forgetDerived(tx, written);
     await tx.done;
     notify(notebookId, written, runs);
@@ -262,7 +317,11 @@ async function replay(notebookId: string, pick: "undo" | "redo", seq?: number): 
 const journalOf = (tx: WriteTransaction) => tx.objectStore("journal");
 
 /** A living record that hangs on one of `gone` and isn't itself among `own`. */
-async function inUse(tx: WriteTransaction, gone: ReadonlySet<string>, own: ReadonlySet<string>): Promise<StoredRecord | null> {
+async function inUse(
+  tx: WriteTransaction,
+  gone: ReadonlySet<string>,
+  own: ReadonlySet<string>,
+): Promise<StoredRecord | null> {
   const store = tx.objectStore("records");
   for (const id of gone) {
     const parts = [
@@ -276,7 +335,11 @@ async function inUse(tx: WriteTransaction, gone: ReadonlySet<string>, own: Reado
   return null;
 }
 
-async function findEntry(journal: ReturnType<typeof journalOf>, notebookId: string, pick: "undo" | "redo"): Promise<JournalEntry | null> {
+async function findEntry(
+  journal: ReturnType<typeof journalOf>,
+  notebookId: string,
+  pick: "undo" | "redo",
+): Promise<JournalEntry | null> {
   const index = journal.index("by-notebook");
   let redo: JournalEntry | null = null;
   for (let c = await index.openCursor(notebookId, "prev"); c; c = await c.continue()) {

@@ -4,7 +4,12 @@ import { database } from "./database";
 export async function dropRecords(notebookId: string): Promise<void> {
   const db = await database();
   for (;;) {
-    const keys = await db.getAllKeysFromIndex("records", "by-kind", IDBKeyRange.bound([notebookId], [notebookId, []]), 5000);
+    const keys = await db.getAllKeysFromIndex(
+      "records",
+      "by-kind",
+      IDBKeyRange.bound([notebookId], [notebookId, []]),
+      5000,
+    );
     if (keys.length === 0) return;
     const tx = db.transaction("records", "readwrite");
     for (const k of keys) void tx.store.delete(k);

@@ -26,7 +26,9 @@ export async function pastActs(notebookId: string, most = SHOWN): Promise<PastAc
 }
 
 /** What Undo and Redo would do next; null where there is nothing. */
-export async function nextActs(notebookId: string): Promise<{ readonly undo: string | null; readonly redo: string | null }> {
+export async function nextActs(
+  notebookId: string,
+): Promise<{ readonly undo: string | null; readonly redo: string | null }> {
   const index = (await database()).transaction("journal").store.index("by-notebook");
   let redo: string | null = null;
   for (let c = await index.openCursor(notebookId, "prev"); c; c = await c.continue()) {

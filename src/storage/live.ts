@@ -4,14 +4,21 @@ import { startTransition, useEffect, useEffectEvent, useState } from "react";
 import type { StoredRecord } from "@/core/files/records";
 import { listen, type ChangeNotice } from "./notices";
 
-export type Live<T> = { readonly state: "loading" } | { readonly state: "ready"; readonly value: T } | { readonly state: "failed"; readonly message: string };
+export type Live<T> =
+  | { readonly state: "loading" }
+  | { readonly state: "ready"; readonly value: T }
+  | { readonly state: "failed"; readonly message: string };
 
 /**
  * Runs a query and again whenever records change, here or in another tab. `key` names the query: another key starts
  * anew. The query is told the records that changed since it last ran well, or null when it has to look at everything.
  * `concerns` says which changes it looks at: unless told otherwise all records, but not `meta`.
  */
-export function useLive<T>(key: string, query: (changed: readonly StoredRecord[] | null) => Promise<T>, concerns: (n: ChangeNotice) => boolean = (n) => !n.kinds.includes("meta")): Live<T> {
+export function useLive<T>(
+  key: string,
+  query: (changed: readonly StoredRecord[] | null) => Promise<T>,
+  concerns: (n: ChangeNotice) => boolean = (n) => !n.kinds.includes("meta"),
+): Live<T> {
   const [live, setLive] = useState<Live<T> & { key?: string }>({ state: "loading" });
   const ask = useEffectEvent(query);
   const looksAt = useEffectEvent(concerns);

@@ -37,8 +37,24 @@ export interface StoreOptions {
   readonly meanwhile?: (summary: TraceSummary) => Promise<void>;
 }
 
-async function read(file: LogFile, give: (columns: TraceColumns) => void, progress: (bytes: number) => void, written: () => Promise<void>, copied = false): Promise<Result<TraceSummary>> {
-  const reader = new TraceReader({ dialect: file.dialect, mapping: file.mapping, chunk: CHUNK, copied, ...(file.encoding ? { encoding: file.encoding } : {}), ...(file.lastLine ? { lastLine: file.lastLine } : {}) }, give);
+async function read(
+  file: LogFile,
+  give: (columns: TraceColumns) => void,
+  progress: (bytes: number) => void,
+  written: () => Promise<void>,
+  copied = false,
+): Promise<Result<TraceSummary>> {
+  const reader = new TraceReader(
+    {
+      dialect: file.dialect,
+      mapping: file.mapping,
+      chunk: CHUNK,
+      copied,
+      ...(file.encoding ? { encoding: file.encoding } : {}),
+      ...(file.lastLine ? { lastLine: file.lastLine } : {}),
+    },
+    give,
+  );
   // The next slice is fetched while this one is read.
   const fetch = (at: number) => file.blob.slice(at, at + SLICE).arrayBuffer();
   let next = fetch(0);
@@ -60,7 +76,12 @@ async function read(file: LogFile, give: (columns: TraceColumns) => void, progre
  * What another logger wrote beside the first file is held and laid between the first one's rows. Where a file can't be
  * read, or has bad cells and `skipBadRows` is not set, nothing is left stored.
  */
-export async function storeLog(runId: string, files: readonly LogFile[], skipBadRows: boolean, { progress, see, meanwhile }: StoreOptions = {}): Promise<Result<TraceSummary & { readonly seconds: number }>> {
+export async function storeLog(
+  runId: string,
+  files: readonly LogFile[],
+  skipBadRows: boolean,
+  { progress, see, meanwhile }: StoreOptions = {},
+): Promise<Result<TraceSummary & { readonly seconds: number }>> {
   const size = files.reduce((s, f) => s + f.blob.size, 0) || 1;
   let done = 0;
   const seen = (bytes: number) => progress?.((done += bytes) / size);
@@ -68,7 +89,12 @@ export async function storeLog(runId: string, files: readonly LogFile[], skipBad
   const beside: { columns: TraceColumns; starts: number }[] = [];
   for (const f of files.filter((x) => x.join === "beside")) {
     const parts: TraceColumns[] = [];
-    const r = await read(f, (c) => parts.push(c), seen, () => Promise.resolve());
+    const r = await read(
+      f,
+      (c) => parts.push(c),
+      seen,
+      () => Promise.resolve(),
+    );
     if (!r.ok) return r;
     summaries.push(r.value);
     beside.push({ columns: joinColumns(parts), starts: f.starts });
@@ -84,10 +110,14 @@ export async function storeLog(runId: string, files: readonly LogFile[], skipBad
     const give = (columns: TraceColumns) => {
       const time = columns.time as Float64Array;
       if (f.join === "after") {
-        if (sampleAt(time, 0) + f.starts <= behind) clash ??= `The continuing file starts at ${sampleAt(time, 0) + f.starts} s, before the first one ends (${behind} s). Set its start time.`;
+        if (sampleAt(time, 0) + f.starts <= behind)
+          clash ??= `The continuing file starts at ${sampleAt(time, 0) + f.starts} s, before the first one ends (${behind} s). Set its start time.`;
         for (let k = 0; k < time.length; k++) time[k] = sampleAt(time, k) + f.starts;
       }
-      const all = beside.reduce<TraceColumns>((into, b) => ({ ...besideOf(time, b.columns, b.starts), ...into }), columns);
+      const all = beside.reduce<TraceColumns>(
+        (into, b) => ({ ...besideOf(time, b.columns, b.starts), ...into }),
+        columns,
+      );
       until = sampleAt(time, time.length - 1);
       const chunk = { runId, seq: seq++, from: rows, rows: time.length, until, columns: all };
       rows += time.length;
@@ -141,18 +171,29 @@ export async function storeLog(runId: string, files: readonly LogFile[], skipBad
 export const fileBytes = async (f: FileRecord): Promise<Blob | null> => (f.apart ? content(f.id) : new Blob([f.text]));
 
 /** The text of an imported file. */
-export const fileText = async (f: FileRecord): Promise<string> => (f.apart ? decodeText(new Uint8Array((await (await content(f.id))?.arrayBuffer()) ?? new ArrayBuffer(0))).text : f.text);
+export const fileText = async (f: FileRecord): Promise<string> =>
+  f.apart
+    ? decodeText(new Uint8Array((await (await content(f.id))?.arrayBuffer()) ?? new ArrayBuffer(0))).text
+    : f.text;
 
 /** Stores the log of a run whose files are here but whose chunks are not, as after an archive came in. */
 export async function storeLogOf(run: Pick<RunRecord, "id" | "source">): Promise<boolean> {
   const { source } = run;
   if (source.kind !== "file") return false;
-  const wanted = [{ fileId: source.fileId, dialect: source.dialect, mapping: source.mapping, join: "first" as const, starts: 0 }, ...(source.more ?? [])];
+  const wanted = [
+    { fileId: source.fileId, dialect: source.dialect, mapping: source.mapping, join: "first" as const, starts: 0 },
+    ...(source.more ?? []),
+  ];
   const files: LogFile[] = [];
   for (const { fileId, ...how } of wanted) {
     const f = await record("file", fileId);
     if (!f) return false;
-    files.push({ ...how, blob: (await fileBytes(f)) ?? new Blob([]), ...(await encodingOf(f)), ...(source.skipBadRows ? {} : { lastLine: "whole" as const }) });
+    files.push({
+      ...how,
+      blob: (await fileBytes(f)) ?? new Blob([]),
+      ...(await encodingOf(f)),
+      ...(source.skipBadRows ? {} : { lastLine: "whole" as const }),
+    });
   }
   return (await storeLog(run.id, files, true)).ok;
 }

@@ -37,7 +37,8 @@ export function announce(notice: ChangeNotice): void {
 }
 
 /** Says that a whole notebook came in, or went. */
-export const announceNotebook = (notebookId: string): void => announce({ notebookId, records: [], ids: [notebookId], kinds: ["notebook"], runs: [] });
+export const announceNotebook = (notebookId: string): void =>
+  announce({ notebookId, records: [], ids: [notebookId], kinds: ["notebook"], runs: [] });
 
 /** Frees the channel, so that a test process can end. */
 export function closeNotices(): void {

@@ -1,4 +1,11 @@
-import { RECORD_KINDS, type BoardRecord, type NotebookRecord, type RecordKind, type RecordOf, type StoredRecord } from "@/core/files/records";
+import {
+  RECORD_KINDS,
+  type BoardRecord,
+  type NotebookRecord,
+  type RecordKind,
+  type RecordOf,
+  type StoredRecord,
+} from "@/core/files/records";
 import { database } from "./database";
 import { announce } from "./notices";
 
@@ -11,30 +18,42 @@ export async function record<K extends RecordKind>(kind: K, id: string): Promise
 }
 
 /** The oldest first: ids are random, so the store's own order means nothing. */
-const byAge = <R extends StoredRecord>(list: R[]): R[] => list.sort((a, b) => (a.createdAt < b.createdAt ? -1 : a.createdAt > b.createdAt ? 1 : 0));
+const byAge = <R extends StoredRecord>(list: R[]): R[] =>
+  list.sort((a, b) => (a.createdAt < b.createdAt ? -1 : a.createdAt > b.createdAt ? 1 : 0));
 
 /** All records of a kind in a notebook, deleted ones left out, the oldest first. */
 export async function ofKind<K extends RecordKind>(notebookId: string, kind: K): Promise<RecordOf<K>[]> {
   return byAge(alive<RecordOf<K>>(await (await database()).getAllFromIndex("records", "by-kind", [notebookId, kind])));
 }
 
-export async function ofBoard<K extends "claim" | "sample" | "run" | "issued">(boardId: string, kind: K): Promise<RecordOf<K>[]> {
+export async function ofBoard<K extends "claim" | "sample" | "run" | "issued">(
+  boardId: string,
+  kind: K,
+): Promise<RecordOf<K>[]> {
   return byAge(alive<RecordOf<K>>(await (await database()).getAllFromIndex("records", "by-board", [boardId, kind])));
 }
 
 /** The runs of a notebook whose board and sample are there: what was deleted is offered nowhere. Drafts are no runs. */
 export async function runsOf(notebookId: string): Promise<RecordOf<"run">[]> {
-  const [runs, all, samples] = await Promise.all([ofKind(notebookId, "run"), ofKind(notebookId, "board"), ofKind(notebookId, "sample")]);
+  const [runs, all, samples] = await Promise.all([
+    ofKind(notebookId, "run"),
+    ofKind(notebookId, "board"),
+    ofKind(notebookId, "sample"),
+  ]);
   const there = new Set<string>([...all, ...samples].map((r) => r.id));
   return runs.filter((r) => r.state !== "prepared" && there.has(r.boardId) && there.has(r.sampleId));
 }
 
 export async function photosOf(sampleId: string): Promise<RecordOf<"photo">[]> {
-  return alive<RecordOf<"photo">>(await (await database()).getAllFromIndex("records", "by-sample", [sampleId, "photo"]));
+  return alive<RecordOf<"photo">>(
+    await (await database()).getAllFromIndex("records", "by-sample", [sampleId, "photo"]),
+  );
 }
 
 /** Points, answers and annotations of a run, points in their order; withdrawn points included. */
-export async function ofRun(runId: string): Promise<{ points: RecordOf<"point">[]; annotations: RecordOf<"annotation">[]; answers: RecordOf<"answer">[] }> {
+export async function ofRun(
+  runId: string,
+): Promise<{ points: RecordOf<"point">[]; annotations: RecordOf<"annotation">[]; answers: RecordOf<"answer">[] }> {
   const all = alive<StoredRecord>(await (await database()).getAllFromIndex("records", "by-run", runId));
   return {
     points: (all.filter((r) => r.kind === "point") as RecordOf<"point">[]).sort((a, b) => a.sequence - b.sequence),

@@ -24,17 +24,29 @@ export async function notebookSize(notebookId: string): Promise<NotebookSize> {
   const all = IDBKeyRange.bound([notebookId], [notebookId, []]);
   const own = (kind: string) => [notebookId, kind] as [string, string];
   let [photos, files, logs] = [0, 0, 0];
-  for (let c = await db.transaction("records").store.index("by-kind").openCursor(own("photo")); c; c = await c.continue()) photos += (c.value as PhotoRecord).bytes.length;
-  for (const id of await db.getAllKeysFromIndex("records", "by-kind", own("file"))) files += (await db.get("contents", id))?.size ?? 0;
+  for (
+    let c = await db.transaction("records").store.index("by-kind").openCursor(own("photo"));
+    c;
+    c = await c.continue()
+  )
+    photos += (c.value as PhotoRecord).bytes.length;
+  for (const id of await db.getAllKeysFromIndex("records", "by-kind", own("file")))
+    files += (await db.get("contents", id))?.size ?? 0;
   const runs = new Set(await db.getAllKeysFromIndex("records", "by-kind", own("run")));
   const chunks = new Map<string, number>();
-  for (const [runId] of await db.getAllKeys("chunks")) if (runs.has(runId)) chunks.set(runId, (chunks.get(runId) ?? 0) + 1);
+  for (const [runId] of await db.getAllKeys("chunks"))
+    if (runs.has(runId)) chunks.set(runId, (chunks.get(runId) ?? 0) + 1);
   for (const [id, count] of chunks) {
     const [first] = await db.getAll("chunks", IDBKeyRange.bound([id], [id, []]), 1);
     if (first) logs += count * first.rows * Object.keys(first.columns).length * 8;
   }
   let history = 0;
-  for (let c = await db.transaction("journal").store.index("by-notebook").openCursor(notebookId); c; c = await c.continue()) history += 200 + (c.value.after.length + c.value.before.filter(Boolean).length) * RECORD_BYTES;
+  for (
+    let c = await db.transaction("journal").store.index("by-notebook").openCursor(notebookId);
+    c;
+    c = await c.continue()
+  )
+    history += 200 + (c.value.after.length + c.value.before.filter(Boolean).length) * RECORD_BYTES;
   return { photos, files, logs, history, records: RECORD_BYTES * (await db.countFromIndex("records", "by-kind", all)) };
 }
 
@@ -50,7 +62,8 @@ export async function removeNotebook(notebookId: string): Promise<void> {
   const tx = db.transaction(["chunks", "contents", "derived", "meta"], "readwrite");
   for (const id of runs) void tx.objectStore("chunks").delete(IDBKeyRange.bound([id], [id, []]));
   for (const id of files) void tx.objectStore("contents").delete(id);
-  for (const key of [...runs.flatMap(runKeys), ...boards.flatMap(boardKeys)]) void tx.objectStore("derived").delete(key);
+  for (const key of [...runs.flatMap(runKeys), ...boards.flatMap(boardKeys)])
+    void tx.objectStore("derived").delete(key);
   void tx.objectStore("meta").delete(`archived:${notebookId}`);
   await tx.done;
   await dropJournal(notebookId);
@@ -120,5 +133,6 @@ export async function compactHistory(notebookId: string, at: number, { days, mos
 /** Forgets what lies beyond the horizon in every notebook; said once a while, when nothing else is to be done. */
 export async function compactAll(at: number): Promise<void> {
   const h = await horizon();
-  for (const n of await (await database()).getAllKeysFromIndex("records", "kind", "notebook")) if (await record("notebook", n)) await compactHistory(n, at, h);
+  for (const n of await (await database()).getAllKeysFromIndex("records", "kind", "notebook"))
+    if (await record("notebook", n)) await compactHistory(n, at, h);
 }

@@ -74,7 +74,9 @@ export function* chunked(runId: string, all: TraceColumns, size = COMPACT): Gene
   const rows = all.time?.length ?? 0;
   for (let from = 0, seq = 0; from < rows; from += size, seq++) {
     const to = Math.min(rows, from + size);
-    const columns = Object.fromEntries(Object.entries(all).map(([role, v]) => [role, (v as Float64Array).slice(from, to)])) as TraceColumns;
+    const columns = Object.fromEntries(
+      Object.entries(all).map(([role, v]) => [role, (v as Float64Array).slice(from, to)]),
+    ) as TraceColumns;
     yield { runId, seq, from, rows: to - from, until: all.time?.[to - 1] ?? 0, columns };
   }
 }
@@ -92,7 +94,10 @@ export async function dropContent(fileId: string): Promise<void> {
 const COMING = "nimbus-log-coming";
 
 /** While `act` stores a log whose run is only written down afterwards, no sweep takes it away. */
-export const whileLogComes = <T>(act: () => Promise<T>): Promise<T> => (typeof navigator === "undefined" || !navigator.locks ? act() : navigator.locks.request(COMING, { mode: "shared" }, act));
+export const whileLogComes = <T>(act: () => Promise<T>): Promise<T> =>
+  typeof navigator === "undefined" || !navigator.locks
+    ? act()
+    : navigator.locks.request(COMING, { mode: "shared" }, act);
 
 /** Sweeps orphans unless a log is just coming in, here or in another tab. */
 export async function sweepWhenQuiet(): Promise<void> {
@@ -107,15 +112,17 @@ export async function sweepOrphans(): Promise<void> {
   // A notebook that never came to be, or that was being removed: its own record is the last to come and the first to go.
   const kinds = db.transaction("records").store.index("by-kind");
   const lost: string[] = [];
-  for (let c = await kinds.openKeyCursor(); c; c = await c.continue([c.key[0], []] as unknown as [string, string])) if (!(await kinds.objectStore.getKey(c.key[0]))) lost.push(c.key[0]);
+  for (let c = await kinds.openKeyCursor(); c; c = await c.continue([c.key[0], []] as unknown as [string, string]))
+    if (!(await kinds.objectStore.getKey(c.key[0]))) lost.push(c.key[0]);
   for (const id of lost) await dropRecords(id);
   const tx = db.transaction(["chunks", "contents", "records"], "readwrite");
   const chunks = tx.objectStore("chunks");
-  for (let c = await chunks.openKeyCursor(); c; ) {
+  for (let c = await chunks.openKeyCursor(); c;) {
     const [runId] = c.key;
     if (!(await tx.objectStore("records").getKey(runId))) await chunks.delete(whole(runId));
     c = await chunks.openKeyCursor(IDBKeyRange.lowerBound([runId, []], true));
   }
-  for (const id of await tx.objectStore("contents").getAllKeys()) if (!(await tx.objectStore("records").getKey(id))) await tx.objectStore("contents").delete(id);
+  for (const id of await tx.objectStore("contents").getAllKeys())
+    if (!(await tx.objectStore("records").getKey(id))) await tx.objectStore("contents").delete(id);
   await tx.done;
 }

@@ -12,10 +12,18 @@ const FOLDER = "src/core/procedures";
 /** Headlines that the table of a sheet shows without a sentence. */
 const NO_SENTENCE: ReadonlySet<string> = new Set(["reverse.current"]);
 const demo = packedDemo(() => crypto.randomUUID(), "2026-11-30T08:00:00Z");
-const results = new Map(demo.derived.flatMap((d) => (d.key.startsWith("run:") ? [[d.key.slice("run:".length), (d.value as { findings: readonly Finding[] }).findings] as const] : [])));
+const results = new Map(
+  demo.derived.flatMap((d) =>
+    d.key.startsWith("run:")
+      ? [[d.key.slice("run:".length), (d.value as { findings: readonly Finding[] }).findings] as const]
+      : [],
+  ),
+);
 
 test("the catalogue, the facts and the folders name the same procedures", () => {
-  const folders = readdirSync(FOLDER, { withFileTypes: true }).flatMap((d) => (d.isDirectory() && existsSync(`${FOLDER}/${d.name}/index.ts`) ? [d.name] : []));
+  const folders = readdirSync(FOLDER, { withFileTypes: true }).flatMap((d) =>
+    d.isDirectory() && existsSync(`${FOLDER}/${d.name}/index.ts`) ? [d.name] : [],
+  );
   expect(PROCEDURES.map((p) => p.id).sort()).toEqual(folders.sort());
   expect(Object.keys(PROCEDURE_FACTS).sort()).toEqual(folders.sort());
   expect(new Set(PROCEDURES.map((p) => p.position)).size).toBe(PROCEDURES.length);
@@ -35,7 +43,8 @@ describe.each(PROCEDURES.map((p) => [p.id, p] as const))("%s", (id, p) => {
     // A sheet has a sentence for each figure that people ask for first, but of those that are no property of a board.
     for (const name of p.headline) {
       const c = characteristic(name);
-      if (c?.kind === "number" && c.of !== null && !NO_SENTENCE.has(name)) expect([name, c.phrase !== null]).toEqual([name, true]);
+      if (c?.kind === "number" && c.of !== null && !NO_SENTENCE.has(name))
+        expect([name, c.phrase !== null]).toEqual([name, true]);
     }
   });
 
@@ -44,7 +53,8 @@ describe.each(PROCEDURES.map((p) => [p.id, p] as const))("%s", (id, p) => {
     expect(runs.length).toBeGreaterThan(0);
     const found = runs.flatMap((r) => results.get(r.id) ?? []);
     expect(found.length).toBeGreaterThan(0);
-    for (const f of found) expect([f.characteristic, p.measures.includes(f.characteristic)]).toEqual([f.characteristic, true]);
+    for (const f of found)
+      expect([f.characteristic, p.measures.includes(f.characteristic)]).toEqual([f.characteristic, true]);
   });
 
   test("can be told from a file, and played where it is made at the bench", () => {

@@ -2,13 +2,15 @@ import type { Random } from "@/core/simulator/random";
 import type { ScheduleQuestion, ScheduleStep } from "@/core/use";
 
 /** A whole number from low to high. */
-export const whole = (r: Random, low: number, high: number): number => Math.min(high, low + Math.floor(r.uniform() * (high - low + 1)));
+export const whole = (r: Random, low: number, high: number): number =>
+  Math.min(high, low + Math.floor(r.uniform() * (high - low + 1)));
 
 /** A day of so many tasks: a charge (hands at both ends), a sweep (hands throughout) or a soak (hands to begin with). */
 export function randomDay(r: Random, tasks: number, longest: number): ScheduleQuestion {
   const instruments = { hands: 1, supply: whole(r, 1, 2), load: whole(r, 1, 2), meter: whole(r, 2, 3) };
   const minutes = (): number => whole(r, 1, longest);
-  const steps = (...list: readonly (readonly [minutes: number, needs: ScheduleStep["needs"]])[]): ScheduleStep[] => list.map(([m, needs]) => ({ minutes: m, needs }));
+  const steps = (...list: readonly (readonly [minutes: number, needs: ScheduleStep["needs"]])[]): ScheduleStep[] =>
+    list.map(([m, needs]) => ({ minutes: m, needs }));
   const kinds: (() => ScheduleStep[])[] = [
     () => steps([minutes(), { hands: 1, meter: 1 }], [minutes() + longest, { meter: 1 }], [1, { hands: 1, meter: 1 }]),
     () => steps([minutes(), { hands: 1, supply: 1, load: 1, meter: whole(r, 0, 2) }]),

@@ -26,8 +26,18 @@ export class Side {
   here(): Here {
     const list = () => [...this.records.values()];
     return {
-      records: (ids) => Promise.resolve(new Map(ids.flatMap((id) => (this.records.has(id) ? [[id, this.records.get(id) as StoredRecord] as const] : [])))),
-      readings: (runId) => Promise.resolve(list().flatMap((r) => ((r.kind === "point" || r.kind === "answer") && r.runId === runId && !r.deletedAt ? [r.id as string] : []))),
+      records: (ids) =>
+        Promise.resolve(
+          new Map(
+            ids.flatMap((id) => (this.records.has(id) ? [[id, this.records.get(id) as StoredRecord] as const] : [])),
+          ),
+        ),
+      readings: (runId) =>
+        Promise.resolve(
+          list().flatMap((r) =>
+            (r.kind === "point" || r.kind === "answer") && r.runId === runId && !r.deletedAt ? [r.id as string] : [],
+          ),
+        ),
       rules: () => Promise.resolve(list().find((r): r is RulesRecord => r.kind === "rules" && !r.deletedAt) ?? null),
       rigInUse: () => Promise.resolve(list().find((r) => r.kind === "rig" && r.inUse && !r.deletedAt)?.id ?? null),
       log: () => Promise.resolve("same or shorter" as const),
@@ -35,9 +45,17 @@ export class Side {
   }
   /** Merges what another side has, and takes it over; its rules where that is asked. */
   async merge(other: Side, rules: "ours" | "theirs" = "ours"): Promise<MergePlan> {
-    const plan = await planMerge((async function* () { yield [...other.records.values()]; })(), this.here());
+    const plan = await planMerge(
+      (async function* () {
+        yield [...other.records.values()];
+      })(),
+      this.here(),
+    );
     for (const { to } of plan.write) this.put(to);
-    if (plan.rules) this.put(rules === "theirs" ? after(plan.rules.theirs, plan.rules.ours) : after(plan.rules.ours, plan.rules.theirs));
+    if (plan.rules)
+      this.put(
+        rules === "theirs" ? after(plan.rules.theirs, plan.rules.ours) : after(plan.rules.ours, plan.rules.theirs),
+      );
     return plan;
   }
 }

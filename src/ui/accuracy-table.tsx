@@ -3,7 +3,14 @@
 import { useEffect, useRef } from "react";
 import { useForm, type Control } from "react-hook-form";
 import { sameValue } from "@/core/files/three-way";
-import { ordinaryAccuracy, pinned, type Accuracy, type Instrument, type MeterRange, type PinnedMeter } from "@/core/instruments";
+import {
+  ordinaryAccuracy,
+  pinned,
+  type Accuracy,
+  type Instrument,
+  type MeterRange,
+  type PinnedMeter,
+} from "@/core/instruments";
 import { meterName } from "@/core/procedures/accuracies";
 import { roleLabel, roleUnit, type Role } from "@/core/procedures/roles";
 import { formatQuantity, type Unit } from "@/core/quantities";
@@ -21,7 +28,9 @@ export interface RangeChoice {
   readonly range: MeterRange;
 }
 
-export const rangeChoices = (instruments: readonly (Pick<Instrument, "title" | "ranges"> & { readonly id: string })[]): RangeChoice[] => instruments.flatMap((i) => i.ranges.map((range) => ({ id: i.id, instrument: i, range })));
+export const rangeChoices = (
+  instruments: readonly (Pick<Instrument, "title" | "ranges"> & { readonly id: string })[],
+): RangeChoice[] => instruments.flatMap((i) => i.ranges.map((range) => ({ id: i.id, instrument: i, range })));
 
 export interface AccuracyTableProps {
   readonly roles: readonly Role[];
@@ -36,18 +45,31 @@ export interface AccuracyTableProps {
 /** What a folded table of accuracies says of itself: whether any is missing, and what follows. */
 export function AccuraciesStated({ roles, instruments }: Pick<AccuracyTableProps, "roles" | "instruments">) {
   const lacking = roles.filter((r) => !instruments[r]).length;
-  return lacking ? <span className="font-normal text-close">({lacking === roles.length ? "none" : `${lacking} of ${roles.length} not`} stated: results have no uncertainty and no verdict)</span> : <span className="text-pencil">(every uncertainty comes from these)</span>;
+  return lacking ? (
+    <span className="font-normal text-close">
+      ({lacking === roles.length ? "none" : `${lacking} of ${roles.length} not`} stated: results have no uncertainty and
+      no verdict)
+    </span>
+  ) : (
+    <span className="text-pencil">(every uncertainty comes from these)</span>
+  );
 }
 
 type Numbers = Record<"gain" | "counts" | "resolution", number | null>;
 /** The numbers of each row by its role; null where nobody stated one, not a number (NaN) where it makes no sense. */
 type TypedNumbers = Partial<Record<Role, Numbers>>;
 
-const numbersOf = (a: Accuracy | undefined): Numbers => ({ gain: a?.gain ?? null, counts: a?.counts ?? null, resolution: a?.resolution ?? null });
+const numbersOf = (a: Accuracy | undefined): Numbers => ({
+  gain: a?.gain ?? null,
+  counts: a?.counts ?? null,
+  resolution: a?.resolution ?? null,
+});
 
 /** The rows' form: it shows what is stated elsewhere (a range, what was assumed), and tells a row once all three of its numbers are there. */
 function useNumbers({ roles, instruments, onAccuracy }: AccuracyTableProps): Control<TypedNumbers> {
-  const form = useForm<TypedNumbers>({ defaultValues: Object.fromEntries(roles.map((r) => [r, numbersOf(instruments[r])])) });
+  const form = useForm<TypedNumbers>({
+    defaultValues: Object.fromEntries(roles.map((r) => [r, numbersOf(instruments[r])])),
+  });
   const { getValues, setValue } = form;
   const told = useRef(instruments);
   useEffect(() => {
@@ -74,7 +96,14 @@ export function AccuracyTable(props: AccuracyTableProps) {
   const { roles, instruments, meters = {}, choices = [], onAccuracy } = props;
   const control = useNumbers(props);
   const lacking = roles.filter((r) => !instruments[r]);
-  const rows = roles.map((role): Row => ({ role, accuracy: instruments[role], chosen: choices.find((c) => c.range.unit === roleUnit(role) && c.id === meters[role]?.instrumentId && c.range.id === meters[role]?.rangeId) }));
+  const rows = roles.map((role): Row => ({
+    role,
+    accuracy: instruments[role],
+    chosen: choices.find(
+      (c) =>
+        c.range.unit === roleUnit(role) && c.id === meters[role]?.instrumentId && c.range.id === meters[role]?.rangeId,
+    ),
+  }));
   return (
     <>
       <div className="w-fit max-w-full">
@@ -85,7 +114,11 @@ export function AccuracyTable(props: AccuracyTableProps) {
           Without an accuracy, a result has no uncertainty and no verdict.{" "}
           <Button
             onClick={() => {
-              for (const role of lacking) onAccuracy(role, ordinaryAccuracy(ORDINARY_READING[roleUnit(role)] ?? 1, roleUnit(role) as "V" | "A" | "°C"));
+              for (const role of lacking)
+                onAccuracy(
+                  role,
+                  ordinaryAccuracy(ORDINARY_READING[roleUnit(role)] ?? 1, roleUnit(role) as "V" | "A" | "°C"),
+                );
             }}
           >
             Assume ordinary handheld meters, ±(0.5 % + 3 counts)
@@ -114,16 +147,44 @@ function originOf({ accuracy: a, chosen }: Row): string {
   return a.like ? `not stated: as of the ${meterName(a.like as Role)} meter` : "";
 }
 
-function columnsOf(choices: readonly RangeChoice[], onAccuracy: AccuracyTableProps["onAccuracy"], control: Control<TypedNumbers>): DataColumn<Row>[] {
-  const number = (id: "gain" | "counts" | "resolution", head: string, name: string, unitOf: (role: Role) => Unit): DataColumn<Row> => ({
+function columnsOf(
+  choices: readonly RangeChoice[],
+  onAccuracy: AccuracyTableProps["onAccuracy"],
+  control: Control<TypedNumbers>,
+): DataColumn<Row>[] {
+  const number = (
+    id: "gain" | "counts" | "resolution",
+    head: string,
+    name: string,
+    unitOf: (role: Role) => Unit,
+  ): DataColumn<Row> => ({
     id,
     head,
     cell: ({ role, accuracy: a, chosen }) =>
-      chosen && a ? <span className="figures">{formatQuantity(a[id], unitOf(role))}</span> : <FormNumber control={control} name={`${role}.${id}`} hideLabel label={`${roleLabel(role)}: ${name}`} quantity={unitOf(role)} refuse={notNegative} />,
+      chosen && a ? (
+        <span className="figures">{formatQuantity(a[id], unitOf(role))}</span>
+      ) : (
+        <FormNumber
+          control={control}
+          name={`${role}.${id}`}
+          hideLabel
+          label={`${roleLabel(role)}: ${name}`}
+          quantity={unitOf(role)}
+          refuse={notNegative}
+        />
+      ),
   });
   return [
     { id: "role", head: choices.length ? "Reads" : "Meter", names: true, cell: (r) => roleLabel(r.role) },
-    ...(choices.length ? [{ id: "with", head: "with", cell: (r: Row) => <MeterSelect {...r} choices={choices} onAccuracy={onAccuracy} /> }] : []),
+    ...(choices.length
+      ? [
+          {
+            id: "with",
+            head: "with",
+            cell: (r: Row) => <MeterSelect {...r} choices={choices} onAccuracy={onAccuracy} />,
+          },
+        ]
+      : []),
     number("gain", "± share of the reading", "share of the reading", () => "1"),
     number("counts", "+ counts", "counts", () => ""),
     number("resolution", "of resolution", "resolution", (role) => roleUnit(role)),
@@ -132,7 +193,13 @@ function columnsOf(choices: readonly RangeChoice[], onAccuracy: AccuracyTablePro
 }
 
 /** The instrument's range that reads a role, or numbers of its own. */
-function MeterSelect({ role, accuracy: a, chosen, choices, onAccuracy }: Row & Pick<AccuracyTableProps, "onAccuracy"> & { readonly choices: readonly RangeChoice[] }) {
+function MeterSelect({
+  role,
+  accuracy: a,
+  chosen,
+  choices,
+  onAccuracy,
+}: Row & Pick<AccuracyTableProps, "onAccuracy"> & { readonly choices: readonly RangeChoice[] }) {
   const own = choices.filter((c) => c.range.unit === roleUnit(role));
   const key = (c: RangeChoice): string => `${c.id} ${c.range.id}`;
   return (
@@ -145,7 +212,10 @@ function MeterSelect({ role, accuracy: a, chosen, choices, onAccuracy }: Row & P
         if (c) onAccuracy(role, c.range.accuracy, pinned(c.id, c.instrument, c.range));
         else if (a) onAccuracy(role, { gain: a.gain, counts: a.counts, resolution: a.resolution });
       }}
-      choices={[{ value: "", label: "typed" }, ...own.map((c) => ({ value: key(c), label: `${c.instrument.title}, ${c.range.title}` }))]}
+      choices={[
+        { value: "", label: "typed" },
+        ...own.map((c) => ({ value: key(c), label: `${c.instrument.title}, ${c.range.title}` })),
+      ]}
     />
   );
 }

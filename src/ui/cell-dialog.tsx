@@ -11,7 +11,19 @@ import { Form } from "./form";
 import { FormCheckbox, FormNumber, FormSelect, FormText } from "./form-fields";
 
 /** What is known of a cell. */
-export type CellFacts = Pick<CellRecord, "title" | "chemistry" | "series" | "capacity" | "chargeRateLimit" | "chargeRate" | "fullVoltage" | "emptyVoltage" | "ownProtection" | "note">;
+export type CellFacts = Pick<
+  CellRecord,
+  | "title"
+  | "chemistry"
+  | "series"
+  | "capacity"
+  | "chargeRateLimit"
+  | "chargeRate"
+  | "fullVoltage"
+  | "emptyVoltage"
+  | "ownProtection"
+  | "note"
+>;
 
 interface CellDialogProps {
   readonly cell: CellRecord | null;
@@ -27,7 +39,11 @@ interface CellDialogProps {
 const MOST_ALIKE = 100;
 
 const OWN = { chargeRate: "chargeRate", chargeFull: "fullVoltage", chargeEmpty: "emptyVoltage" } as const;
-const TITLES: Readonly<Record<keyof typeof OWN, string>> = { chargeRate: "Charge current, in C", chargeFull: "Full at", chargeEmpty: "Empty at" };
+const TITLES: Readonly<Record<keyof typeof OWN, string>> = {
+  chargeRate: "Charge current, in C",
+  chargeFull: "Full at",
+  chargeEmpty: "Empty at",
+};
 
 type OwnField = (typeof OWN)[keyof typeof OWN];
 interface Fields {
@@ -43,7 +59,8 @@ interface Fields {
   own: Record<OwnField, string>;
 }
 
-const wholeTo = (most: number) => (v: number) => (Number.isInteger(v) && v >= 1 && v <= most ? null : `A whole number from 1 to ${most}.`);
+const wholeTo = (most: number) => (v: number) =>
+  Number.isInteger(v) && v >= 1 && v <= most ? null : `A whole number from 1 to ${most}.`;
 const listed = (own: number | undefined): string => String(own ?? "");
 
 const fieldsOf = (cell: CellRecord | null): Fields => ({
@@ -55,13 +72,26 @@ const fieldsOf = (cell: CellRecord | null): Fields => ({
   ownProtection: cell?.ownProtection ?? false,
   note: cell?.note ?? "",
   count: 1,
-  own: { chargeRate: listed(cell?.chargeRate), fullVoltage: listed(cell?.fullVoltage), emptyVoltage: listed(cell?.emptyVoltage) },
+  own: {
+    chargeRate: listed(cell?.chargeRate),
+    fullVoltage: listed(cell?.fullVoltage),
+    emptyVoltage: listed(cell?.emptyVoltage),
+  },
 });
 
 /** What the fields say of the cell; all numbers of a form that was not refused are there. */
 function factsOf({ title, note, series, capacity, chargeRateLimit, own, chemistry, ownProtection }: Fields): CellFacts {
   const limits = Object.fromEntries(Object.entries(own).flatMap(([key, v]) => (v === "" ? [] : [[key, Number(v)]])));
-  return { title: title.trim(), chemistry, ...((series ?? 1) > 1 ? { series: series ?? 1 } : {}), capacity: capacity ?? NaN, chargeRateLimit: chargeRateLimit ?? NaN, ...limits, ownProtection, note: note.trim() };
+  return {
+    title: title.trim(),
+    chemistry,
+    ...((series ?? 1) > 1 ? { series: series ?? 1 } : {}),
+    capacity: capacity ?? NaN,
+    chargeRateLimit: chargeRateLimit ?? NaN,
+    ...limits,
+    ownProtection,
+    note: note.trim(),
+  };
 }
 
 /** A cell, or several that are alike: what it is, what its maker allows, and where it departs from the house rules. */
@@ -73,21 +103,74 @@ export function CellDialog({ cell, rules, onClose, onKeep, onKeepMany }: CellDia
     if (await (many > 1 && onKeepMany ? onKeepMany(factsOf(f), many) : onKeep(factsOf(f)))) onClose();
   });
   return (
-    <Dialog title={cell ? `Edit ${cell.title}` : "Add cell"} about="Rated values from its data sheet. Put the same name on its label." onClose={onClose}>
+    <Dialog
+      title={cell ? `Edit ${cell.title}` : "Add cell"}
+      about="Rated values from its data sheet. Put the same name on its label."
+      onClose={onClose}
+    >
       <Form onSubmit={save}>
         <div className="flex flex-wrap gap-x-5">
-          <FormText control={control} name="title" label="Name on the label" missing="Enter a name." autoFocus maxLength={80} />
-          {onKeepMany ? <FormNumber control={control} name="count" label="Number of cells" quantity="" missing="Enter a number." refuse={wholeTo(MOST_ALIKE)} /> : null}
-          <FormSelect control={control} name="chemistry" label="Chemistry" place="above" choices={CHEMISTRIES.map((value) => ({ value, label: CHEMISTRY_LIMITS[value].label }))} />
-          <FormNumber control={control} name="series" label="Cells in series (a pack)" quantity="" missing="Enter a number." refuse={wholeTo(30)} />
-          <FormNumber control={control} name="capacity" label="Rated capacity" quantity="Ah" missing="Enter a capacity." refuse={capacityRefusal} />
-          <FormNumber control={control} name="chargeRateLimit" label="Highest charge current, in C" quantity="" missing="Enter a number." refuse={(v) => (v > 0 && v <= 5 ? null : "Between 0 and 5.")} />
+          <FormText
+            control={control}
+            name="title"
+            label="Name on the label"
+            missing="Enter a name."
+            autoFocus
+            maxLength={80}
+          />
+          {onKeepMany ? (
+            <FormNumber
+              control={control}
+              name="count"
+              label="Number of cells"
+              quantity=""
+              missing="Enter a number."
+              refuse={wholeTo(MOST_ALIKE)}
+            />
+          ) : null}
+          <FormSelect
+            control={control}
+            name="chemistry"
+            label="Chemistry"
+            place="above"
+            choices={CHEMISTRIES.map((value) => ({ value, label: CHEMISTRY_LIMITS[value].label }))}
+          />
+          <FormNumber
+            control={control}
+            name="series"
+            label="Cells in series (a pack)"
+            quantity=""
+            missing="Enter a number."
+            refuse={wholeTo(30)}
+          />
+          <FormNumber
+            control={control}
+            name="capacity"
+            label="Rated capacity"
+            quantity="Ah"
+            missing="Enter a capacity."
+            refuse={capacityRefusal}
+          />
+          <FormNumber
+            control={control}
+            name="chargeRateLimit"
+            label="Highest charge current, in C"
+            quantity=""
+            missing="Enter a number."
+            refuse={(v) => (v > 0 && v <= 5 ? null : "Between 0 and 5.")}
+          />
         </div>
         <FormCheckbox control={control} name="ownProtection" className="my-2">
           It has its own protection board
         </FormCheckbox>
         <FormText control={control} name="note" label="Note" wide />
-        {chemistry === "lithium-ion" ? <OwnLimits control={control} rules={rules} open={cell !== null && Object.values(OWN).some((key) => cell[key] !== undefined)} /> : null}
+        {chemistry === "lithium-ion" ? (
+          <OwnLimits
+            control={control}
+            rules={rules}
+            open={cell !== null && Object.values(OWN).some((key) => cell[key] !== undefined)}
+          />
+        ) : null}
         <Button look="main" type="submit">
           {(count ?? 1) > 1 ? `Save ${count} cells` : "Save cell"}
         </Button>
@@ -97,17 +180,35 @@ export function CellDialog({ cell, rules, onClose, onKeep, onKeepMany }: CellDia
 }
 
 /** Where this cell departs from the house rules. */
-function OwnLimits({ control, rules, open }: { readonly control: Control<Fields>; readonly rules: HouseRules; readonly open: boolean }) {
+function OwnLimits({
+  control,
+  rules,
+  open,
+}: {
+  readonly control: Control<Fields>;
+  readonly rules: HouseRules;
+  readonly open: boolean;
+}) {
   return (
     <details className="mb-3" open={open}>
       <summary>Own limits for this cell</summary>
       {(["chargeRate", "chargeFull", "chargeEmpty"] as const).map((key) => {
         const unit = key === "chargeRate" ? "C" : "V";
         const house = { value: "", label: `house rule: ${Number(rules[key].toPrecision(3))} ${unit}` };
-        const schools = SCHOOLS.filter((s) => s.key === key).map((s) => ({ value: String(s.value), label: `${Number(s.value.toPrecision(2))} ${unit}, ${s.label}: ${s.why}` }));
+        const schools = SCHOOLS.filter((s) => s.key === key).map((s) => ({
+          value: String(s.value),
+          label: `${Number(s.value.toPrecision(2))} ${unit}, ${s.label}: ${s.why}`,
+        }));
         return (
           <div key={key} className="mt-2">
-            <FormSelect control={control} name={`own.${OWN[key]}`} label={TITLES[key]} place="above" wide choices={[house, ...schools]} />
+            <FormSelect
+              control={control}
+              name={`own.${OWN[key]}`}
+              label={TITLES[key]}
+              place="above"
+              wide
+              choices={[house, ...schools]}
+            />
           </div>
         );
       })}

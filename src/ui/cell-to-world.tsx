@@ -1,7 +1,11 @@
 import type { Safety, Topology, TopologyCheck } from "@/core/use";
 import { TopologyFigure } from "./topology-figure";
 
-const TONE: Readonly<Record<Safety, string>> = { protected: "text-meets", "claimed, not tested": "text-misses", "nothing protects this cell": "text-misses" };
+const TONE: Readonly<Record<Safety, string>> = {
+  protected: "text-meets",
+  "claimed, not tested": "text-misses",
+  "nothing protects this cell": "text-misses",
+};
 const TEXT: Readonly<Record<Safety, string>> = {
   protected: "✓ Every way out of the cell crosses a working protection.",
   "claimed, not tested": "✗ Nothing protects this cell that was tested: its protection is only claimed.",
@@ -19,7 +23,11 @@ export interface CellToWorldProps {
 export function CellToWorld({ topology, check, remarks = [] }: CellToWorldProps) {
   return (
     <>
-      <p className={`mb-2 text-lg font-semibold ${TONE[check.safety]}`} data-testid="safety" role={check.safety === "protected" ? undefined : "alert"}>
+      <p
+        className={`mb-2 text-lg font-semibold ${TONE[check.safety]}`}
+        data-testid="safety"
+        role={check.safety === "protected" ? undefined : "alert"}
+      >
         {TEXT[check.safety]}
       </p>
       <TopologyFigure topology={topology} check={check} />
@@ -38,10 +46,17 @@ export function ConnectingOrder({ safety, steps }: { readonly safety: Safety; re
     <>
       <h3 className="mt-4 font-semibold">Order of connecting</h3>
       {safety === "nothing protects this cell" ? (
-        <p className="max-w-prose font-semibold text-misses">Nothing protects this cell: put a protection board between, or use a cell that has its own, before you connect it.</p>
+        <p className="max-w-prose font-semibold text-misses">
+          Nothing protects this cell: put a protection board between, or use a cell that has its own, before you connect
+          it.
+        </p>
       ) : (
         <ol className="max-w-prose list-decimal pl-5">
-          {safety === "claimed, not tested" ? <li className="font-semibold text-misses">Test the protection first, from a supply: a threshold ramp shows whether it really disconnects.</li> : null}
+          {safety === "claimed, not tested" ? (
+            <li className="font-semibold text-misses">
+              Test the protection first, from a supply: a threshold ramp shows whether it really disconnects.
+            </li>
+          ) : null}
           {steps.map((s) => (
             <li key={s}>{s}</li>
           ))}

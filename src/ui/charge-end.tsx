@@ -19,11 +19,21 @@ export interface ChargeEndProps {
 
 /** Takes a cell off its charger. */
 export function ChargeEnd({ title, onEnd, onCancel }: ChargeEndProps) {
-  const { control, handleSubmit, getValues } = useForm<{ voltage: number | null }>({ defaultValues: { voltage: null } });
+  const { control, handleSubmit, getValues } = useForm<{ voltage: number | null }>({
+    defaultValues: { voltage: null },
+  });
   const [early, setEarly] = useState(false);
   return (
     <Form onSubmit={handleSubmit((f) => onEnd(f.voltage))}>
-      <FormNumber control={control} name="voltage" label="Voltage now" quantity="V" autoFocus missing="Enter the voltage that it shows." refuse={(v) => (v > 0 && v < MOST_VOLTS ? null : "Outside any cell's range.")} />
+      <FormNumber
+        control={control}
+        name="voltage"
+        label="Voltage now"
+        quantity="V"
+        autoFocus
+        missing="Enter the voltage that it shows."
+        refuse={(v) => (v > 0 && v < MOST_VOLTS ? null : "Outside any cell's range.")}
+      />
       <div className="flex flex-wrap gap-3">
         <Button look="main" type="submit">
           Save as full

@@ -1,6 +1,17 @@
 import type { ChartSpec } from "@/core/procedures";
 
-const STYLED = ["fill", "stroke", "stroke-width", "stroke-dasharray", "fill-opacity", "opacity", "font-size", "font-family", "font-weight", "text-anchor"] as const;
+const STYLED = [
+  "fill",
+  "stroke",
+  "stroke-width",
+  "stroke-dasharray",
+  "fill-opacity",
+  "opacity",
+  "font-size",
+  "font-family",
+  "font-weight",
+  "text-anchor",
+] as const;
 
 /** A chart as a file of its own: page colours and fonts are written into it, with its title and legend above. */
 export function chartSvg(svg: SVGSVGElement, spec: ChartSpec): string {
@@ -21,7 +32,10 @@ export function chartSvg(svg: SVGSVGElement, spec: ChartSpec): string {
   const page = getComputedStyle(document.documentElement);
   const color = (name: string) => page.getPropertyValue(name).trim();
   const legend = spec.series
-    .map((s, i) => `<circle cx="${16 + i * 150}" cy="34" r="4" fill="${color(`--tone-${s.tone % 4}`)}"/><text x="${26 + i * 150}" y="38" font-size="12" fill="${color("--ink")}">${escape(s.label)}</text>`)
+    .map(
+      (s, i) =>
+        `<circle cx="${16 + i * 150}" cy="34" r="4" fill="${color(`--tone-${s.tone % 4}`)}"/><text x="${26 + i * 150}" y="38" font-size="12" fill="${color("--ink")}">${escape(s.label)}</text>`,
+    )
     .join("");
   copy.setAttribute("x", "0");
   copy.setAttribute("y", String(head));
@@ -44,7 +58,9 @@ export async function svgToPng(text: string): Promise<Blob> {
     if (!g) throw new Error("This browser can't draw the picture.");
     g.scale(2, 2);
     g.drawImage(image, 0, 0);
-    return await new Promise<Blob>((resolve, reject) => canvas.toBlob((b) => (b ? resolve(b) : reject(new Error("This browser can't write a PNG."))), "image/png"));
+    return await new Promise<Blob>((resolve, reject) =>
+      canvas.toBlob((b) => (b ? resolve(b) : reject(new Error("This browser can't write a PNG."))), "image/png"),
+    );
   } finally {
     URL.revokeObjectURL(url);
   }

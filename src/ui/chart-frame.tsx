@@ -8,7 +8,8 @@ import { chartSvg, svgToPng } from "./chart-export";
 import { DASHES, shape, TONES } from "./plot-marks";
 
 /** A line that is alone needs no dashes to be told apart. */
-export const dash = (spec: ChartSpec, tone: number): string => (spec.series.filter((s) => !s.predicted).length > 1 ? (DASHES[tone % DASHES.length] ?? "") : "");
+export const dash = (spec: ChartSpec, tone: number): string =>
+  spec.series.filter((s) => !s.predicted).length > 1 ? (DASHES[tone % DASHES.length] ?? "") : "";
 
 /** A chart's title, and what each of its lines is. */
 export function ChartHead({ spec }: { spec: ChartSpec }) {
@@ -19,7 +20,28 @@ export function ChartHead({ spec }: { spec: ChartSpec }) {
         {spec.series.map((s) => (
           <li key={s.id} className="inline-flex items-center gap-1.5">
             <svg width="26" height="12" aria-hidden>
-              {s.predicted ? <line x1="1" x2="26" y1="6" y2="6" stroke="var(--pencil)" strokeWidth="1.4" strokeDasharray="1 4" strokeLinecap="round" /> : <line x1="0" x2="26" y1="6" y2="6" stroke={TONES[s.tone % 4]} strokeWidth="1.8" strokeDasharray={dash(spec, s.tone)} />}
+              {s.predicted ? (
+                <line
+                  x1="1"
+                  x2="26"
+                  y1="6"
+                  y2="6"
+                  stroke="var(--pencil)"
+                  strokeWidth="1.4"
+                  strokeDasharray="1 4"
+                  strokeLinecap="round"
+                />
+              ) : (
+                <line
+                  x1="0"
+                  x2="26"
+                  y1="6"
+                  y2="6"
+                  stroke={TONES[s.tone % 4]}
+                  strokeWidth="1.8"
+                  strokeDasharray={dash(spec, s.tone)}
+                />
+              )}
               {s.points.length ? <path d={shape(s.tone, 13, 6, 3.6)} fill={TONES[s.tone % 4]} /> : null}
             </svg>
             {s.label}
@@ -42,8 +64,12 @@ export function SaveChart({ spec, holder }: { spec: ChartSpec; holder: RefObject
   };
   return (
     <span className="no-print ml-auto inline-flex gap-3">
-      <Button look="bare" onClick={() => void save("svg")}>Save SVG</Button>
-      <Button look="bare" onClick={() => void save("png")}>Save PNG</Button>
+      <Button look="bare" onClick={() => void save("svg")}>
+        Save SVG
+      </Button>
+      <Button look="bare" onClick={() => void save("png")}>
+        Save PNG
+      </Button>
     </span>
   );
 }

@@ -34,7 +34,12 @@ export function Chart(props: PlotProps) {
 /** Holds a chart's place at its full height, so that nothing below moves when it comes. */
 function Place({ height = 320, failed = false }: { height?: number | undefined; failed?: boolean }) {
   return (
-    <div className="hatch flex items-center justify-center border border-rule" style={{ height: height + 54 }} role="status" aria-label={failed ? undefined : "Drawing the chart"}>
+    <div
+      className="hatch flex items-center justify-center border border-rule"
+      style={{ height: height + 54 }}
+      role="status"
+      aria-label={failed ? undefined : "Drawing the chart"}
+    >
       {failed ? "The chart could not be loaded. Reload the page; the points are safe." : null}
     </div>
   );
@@ -43,7 +48,13 @@ function Place({ height = 320, failed = false }: { height?: number | undefined; 
 /** A page's charts, each mounted once the one before it stands, so that the first is there soon. */
 export function Charts({ charts }: { charts: readonly PlotProps[] }) {
   const [standing, setStanding] = useState(0);
-  return charts.map((props, i) => (i > standing ? <Place key={props.spec.id} height={props.height} /> : <Chart key={props.spec.id} {...props} {...(i === standing ? { onDrawn: () => setStanding(i + 1) } : {})} />));
+  return charts.map((props, i) =>
+    i > standing ? (
+      <Place key={props.spec.id} height={props.height} />
+    ) : (
+      <Chart key={props.spec.id} {...props} {...(i === standing ? { onDrawn: () => setStanding(i + 1) } : {})} />
+    ),
+  );
 }
 
 export { type PlotProps, type ClaimLine } from "./plot-data";

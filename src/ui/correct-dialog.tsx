@@ -24,11 +24,19 @@ interface Fields {
 }
 
 /** The readings that differ from what was read. */
-const anew = (point: Point, roles: readonly Role[], values: Values): Values => Object.fromEntries(roles.filter((r) => (values[r] ?? null) !== (point.cells[r]?.value ?? null)).map((r) => [r, values[r] ?? null]));
+const anew = (point: Point, roles: readonly Role[], values: Values): Values =>
+  Object.fromEntries(
+    roles.filter((r) => (values[r] ?? null) !== (point.cells[r]?.value ?? null)).map((r) => [r, values[r] ?? null]),
+  );
 
 /** A point's readings, corrected in place; what was first read stays beside them. */
 export function CorrectDialog({ point, number, roles, onClose, onCorrect }: CorrectDialogProps) {
-  const { control, handleSubmit, setValue } = useForm<Fields>({ defaultValues: { values: Object.fromEntries(roles.map((r) => [r, point.cells[r]?.value ?? null])), why: "mistyped" } });
+  const { control, handleSubmit, setValue } = useForm<Fields>({
+    defaultValues: {
+      values: Object.fromEntries(roles.map((r) => [r, point.cells[r]?.value ?? null])),
+      why: "mistyped",
+    },
+  });
   const changed = Object.keys(anew(point, roles, useWatch({ control, name: "values" }))).length > 0;
   const save = handleSubmit(async ({ values, why }) => {
     if (await onCorrect(anew(point, roles, values), why.trim())) onClose();
@@ -38,7 +46,14 @@ export function CorrectDialog({ point, number, roles, onClose, onCorrect }: Corr
       <Form onSubmit={save}>
         <div className="grid grid-cols-2 gap-x-4">
           {roles.map((role, i) => (
-            <FormNumber key={role} control={control} name={`values.${role}`} label={roleLabel(role)} quantity={roleUnit(role)} autoFocus={i === 0} />
+            <FormNumber
+              key={role}
+              control={control}
+              name={`values.${role}`}
+              label={roleLabel(role)}
+              quantity={roleUnit(role)}
+              autoFocus={i === 0}
+            />
           ))}
         </div>
         <FormText control={control} name="why" label="Why" missing="Enter a reason." wide />

@@ -37,7 +37,9 @@ export function Crosshair({ title, area, across, up, series, holder }: Crosshair
   const [at, look] = useCursor(`${across.label} ${across.unit}`);
   const toValue = (clientX: number, box: DOMRect): number | null => {
     const share = (clientX - box.left - area.left) / area.width;
-    return share < -0.01 || share > 1.01 ? null : across.low + Math.min(1, Math.max(0, share)) * (across.high - across.low);
+    return share < -0.01 || share > 1.01
+      ? null
+      : across.low + Math.min(1, Math.max(0, share)) * (across.high - across.low);
   };
   const moved = useEffectEvent((e: PointerEvent) => {
     const el = holder.current;
@@ -62,14 +64,23 @@ export function Crosshair({ title, area, across, up, series, holder }: Crosshair
       left();
     };
   }, [holder]);
-  const write = (v: number) => (across.unit === "s" ? formatDuration(v) : formatQuantity(v, across.unit, { digits: 4 }));
-  const seen = at === null || at < across.low || at > across.high ? [] : series.flatMap((s) => {
-    const k = nearest(s.x, at);
-    const [x, y] = [nth(s.x, k), nth(s.y, k)];
-    // Far from any reading, or between two that are apart, nothing was read.
-    return k >= 0 && Number.isFinite(y) && Math.abs(x - at) <= 0.06 * (across.high - across.low) ? [{ s, x, y }] : [];
-  });
-  const words = [write(at ?? across.low), ...seen.map(({ s, y }) => `${s.label} ${formatQuantity(y, up.unit, { digits: 4 })}`)];
+  const write = (v: number) =>
+    across.unit === "s" ? formatDuration(v) : formatQuantity(v, across.unit, { digits: 4 });
+  const seen =
+    at === null || at < across.low || at > across.high
+      ? []
+      : series.flatMap((s) => {
+          const k = nearest(s.x, at);
+          const [x, y] = [nth(s.x, k), nth(s.y, k)];
+          // Far from any reading, or between two that are apart, nothing was read.
+          return k >= 0 && Number.isFinite(y) && Math.abs(x - at) <= 0.06 * (across.high - across.low)
+            ? [{ s, x, y }]
+            : [];
+        });
+  const words = [
+    write(at ?? across.low),
+    ...seen.map(({ s, y }) => `${s.label} ${formatQuantity(y, up.unit, { digits: 4 })}`),
+  ];
   const step = (by: number) => {
     const width = across.high - across.low;
     look(Math.min(across.high, Math.max(across.low, (at ?? across.low + width / 2) + by * width)));
@@ -95,7 +106,9 @@ export function Crosshair({ title, area, across, up, series, holder }: Crosshair
           else step(e.key === "ArrowLeft" ? -by : by);
         }}
       />
-      {at !== null && seen.length ? <Drawn area={area} across={across} up={up} at={at} seen={seen} words={words} /> : null}
+      {at !== null && seen.length ? (
+        <Drawn area={area} across={across} up={up} at={at} seen={seen} words={words} />
+      ) : null}
     </>
   );
 }
@@ -115,11 +128,34 @@ function Drawn({ area, across, up, at, seen, words }: DrawnProps) {
     <>
       <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden data-crosshair={at}>
         <line x1={x(at)} x2={x(at)} y1={area.top} y2={area.top + area.height} stroke="var(--ink)" strokeWidth="1" />
-        {seen.map(({ s, x: sx, y: sy }) => (inside(sy) ? <circle key={s.id} cx={x(sx)} cy={y(sy)} r="4.5" fill="var(--sheet)" stroke={TONES[s.tone % 4]} strokeWidth="2" /> : null))}
+        {seen.map(({ s, x: sx, y: sy }) =>
+          inside(sy) ? (
+            <circle
+              key={s.id}
+              cx={x(sx)}
+              cy={y(sy)}
+              r="4.5"
+              fill="var(--sheet)"
+              stroke={TONES[s.tone % 4]}
+              strokeWidth="2"
+            />
+          ) : null,
+        )}
       </svg>
-      <div className="figures pointer-events-none absolute border border-pencil/60 bg-sheet/95 px-1.5 py-0.5 text-xs" style={{ top: area.top + 4, ...(onRight ? { left: x(at) + 10 } : { right: `calc(100% - ${x(at) - 10}px)` }), minHeight: LINE * words.length }}>
+      <div
+        className="figures pointer-events-none absolute border border-pencil/60 bg-sheet/95 px-1.5 py-0.5 text-xs"
+        style={{
+          top: area.top + 4,
+          ...(onRight ? { left: x(at) + 10 } : { right: `calc(100% - ${x(at) - 10}px)` }),
+          minHeight: LINE * words.length,
+        }}
+      >
         {words.map((w, k) => (
-          <div key={w + k} className={k ? "" : "text-pencil"} style={k ? { color: TONES[(seen[k - 1]?.s.tone ?? 0) % 4] } : {}}>
+          <div
+            key={w + k}
+            className={k ? "" : "text-pencil"}
+            style={k ? { color: TONES[(seen[k - 1]?.s.tone ?? 0) % 4] } : {}}
+          >
             {w}
           </div>
         ))}

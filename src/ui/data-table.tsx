@@ -1,6 +1,12 @@
 "use client";
 
-import { getCoreRowModel, getSortedRowModel, useReactTable, type ColumnDef, type SortingState } from "@tanstack/react-table";
+import {
+  getCoreRowModel,
+  getSortedRowModel,
+  useReactTable,
+  type ColumnDef,
+  type SortingState,
+} from "@tanstack/react-table";
 import clsx from "clsx";
 import { memo, useMemo, useState, type HTMLAttributes, type ReactNode } from "react";
 
@@ -47,28 +53,78 @@ export interface DataTableProps<T> {
 }
 
 /** Rows and columns that sort where sorting tells something; in the order they were given until then. */
-export function DataTable<T>({ label, rows, columns, id, rowProps, least = 0, below, stacks = false, headless = false, dense = false, steady = false, plain = false }: DataTableProps<T>) {
+export function DataTable<T>({
+  label,
+  rows,
+  columns,
+  id,
+  rowProps,
+  least = 0,
+  below,
+  stacks = false,
+  headless = false,
+  dense = false,
+  steady = false,
+  plain = false,
+}: DataTableProps<T>) {
   const [sorting, setSorting] = useState<SortingState>([]);
   const data = useMemo(() => [...rows], [rows]);
-  const defs = useMemo<ColumnDef<T>[]>(() => columns.map((c) => ({ id: c.id, header: c.head, accessorFn: (row: T) => c.by?.(row), enableSorting: c.by !== undefined, sortUndefined: "last" as const })), [columns]);
+  const defs = useMemo<ColumnDef<T>[]>(
+    () =>
+      columns.map((c) => ({
+        id: c.id,
+        header: c.head,
+        accessorFn: (row: T) => c.by?.(row),
+        enableSorting: c.by !== undefined,
+        sortUndefined: "last" as const,
+      })),
+    [columns],
+  );
   // eslint-disable-next-line react-hooks/incompatible-library -- the table is asked anew at each drawing; nothing here is memoized on what it gives
-  const table = useReactTable({ data, columns: defs, state: { sorting }, onSortingChange: setSorting, getCoreRowModel: getCoreRowModel(), getSortedRowModel: getSortedRowModel(), getRowId: id });
+  const table = useReactTable({
+    data,
+    columns: defs,
+    state: { sorting },
+    onSortingChange: setSorting,
+    getCoreRowModel: getCoreRowModel(),
+    getSortedRowModel: getSortedRowModel(),
+    getRowId: id,
+  });
   const of = new Map(columns.map((c) => [c.id, c]));
   return (
     <div className="overflow-x-auto">
-      <table {...(label ? { "aria-label": label } : {})} className={clsx(!plain && "w-full text-left text-sm", stacks && "max-[700px]:block", steady && "table-fixed")} style={least ? { minWidth: `${least}px` } : {}}>
+      <table
+        {...(label ? { "aria-label": label } : {})}
+        className={clsx(!plain && "w-full text-left text-sm", stacks && "max-[700px]:block", steady && "table-fixed")}
+        style={least ? { minWidth: `${least}px` } : {}}
+      >
         <thead className={clsx(!plain && "text-pencil", headless && "sr-only", stacks && "max-[700px]:sr-only")}>
           {table.getHeaderGroups().map((g) => (
             <tr key={g.id} {...(plain ? {} : { className: "border-b border-pencil/60" })}>
               {g.headers.map((h) => (
-                <Head key={h.id} plain={plain} column={of.get(h.id) as DataColumn<T>} direction={h.column.getIsSorted()} onSort={h.column.getToggleSortingHandler()} />
+                <Head
+                  key={h.id}
+                  plain={plain}
+                  column={of.get(h.id) as DataColumn<T>}
+                  direction={h.column.getIsSorted()}
+                  onSort={h.column.getToggleSortingHandler()}
+                />
               ))}
             </tr>
           ))}
         </thead>
         <tbody {...(stacks ? { className: "max-[700px]:block" } : {})}>
           {table.getRowModel().rows.map((row) => (
-            <Row key={row.id} row={row.original} columns={columns} {...(rowProps ? { rowProps } : {})} {...(below ? { below } : {})} stacks={stacks} dense={dense} plain={plain} />
+            <Row
+              key={row.id}
+              row={row.original}
+              columns={columns}
+              {...(rowProps ? { rowProps } : {})}
+              {...(below ? { below } : {})}
+              stacks={stacks}
+              dense={dense}
+              plain={plain}
+            />
           ))}
         </tbody>
       </table>
@@ -76,16 +132,30 @@ export function DataTable<T>({ label, rows, columns, id, rowProps, least = 0, be
   );
 }
 
-type RowOf<T> = Pick<DataTableProps<T>, "columns" | "rowProps" | "below" | "stacks" | "dense" | "plain"> & { readonly row: T };
+type RowOf<T> = Pick<DataTableProps<T>, "columns" | "rowProps" | "below" | "stacks" | "dense" | "plain"> & {
+  readonly row: T;
+};
 
 function RowBody<T>({ row, columns, rowProps, below, stacks, dense, plain }: RowOf<T>) {
   const { className, ...more } = rowProps?.(row) ?? {};
   const opened = below?.(row) ?? null;
   return (
     <>
-      <tr {...more} className={clsx(!plain && "border-b border-rule align-top", stacks && "max-[700px]:block max-[700px]:py-2", className)}>
+      <tr
+        {...more}
+        className={clsx(
+          !plain && "border-b border-rule align-top",
+          stacks && "max-[700px]:block max-[700px]:py-2",
+          className,
+        )}
+      >
         {columns.map((column) => {
-          const look = clsx(!plain && [dense ? "py-0.5" : "py-1", "pr-4 last:pr-0"], stacks && "max-[700px]:block max-[700px]:py-0.5", column.figures && (stacks ? "figures text-right max-[700px]:text-left" : "figures text-right"), typeof column.className === "function" ? column.className(row) : column.className);
+          const look = clsx(
+            !plain && [dense ? "py-0.5" : "py-1", "pr-4 last:pr-0"],
+            stacks && "max-[700px]:block max-[700px]:py-0.5",
+            column.figures && (stacks ? "figures text-right max-[700px]:text-left" : "figures text-right"),
+            typeof column.className === "function" ? column.className(row) : column.className,
+          );
           // Called, not drawn as a component: fields in a cell keep their focus when the columns are made anew.
           const content = column.cell(row);
           return column.names ? (
@@ -113,9 +183,32 @@ function RowBody<T>({ row, columns, rowProps, below, stacks, dense, plain }: Row
 /** One row; drawn again only when it, its columns or what is asked of it have changed, so that a long table takes a new row at once. */
 const Row = memo(RowBody) as typeof RowBody;
 
-function Head<T>({ column: c, plain, direction, onSort }: { readonly plain: boolean; readonly column: DataColumn<T>; readonly direction: "asc" | "desc" | false; readonly onSort: ((e: unknown) => void) | undefined }) {
+function Head<T>({
+  column: c,
+  plain,
+  direction,
+  onSort,
+}: {
+  readonly plain: boolean;
+  readonly column: DataColumn<T>;
+  readonly direction: "asc" | "desc" | false;
+  readonly onSort: ((e: unknown) => void) | undefined;
+}) {
   return (
-    <th scope="col" className={clsx(!plain && "py-1 pr-4 font-medium last:pr-0", c.figures && "text-right", c.width)} {...(c.by ? { "aria-sort": direction === "asc" ? ("ascending" as const) : direction === "desc" ? ("descending" as const) : ("none" as const) } : {})}>
+    <th
+      scope="col"
+      className={clsx(!plain && "py-1 pr-4 font-medium last:pr-0", c.figures && "text-right", c.width)}
+      {...(c.by
+        ? {
+            "aria-sort":
+              direction === "asc"
+                ? ("ascending" as const)
+                : direction === "desc"
+                  ? ("descending" as const)
+                  : ("none" as const),
+          }
+        : {})}
+    >
       {c.heading !== undefined ? (
         c.heading
       ) : c.bare ? (

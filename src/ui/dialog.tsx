@@ -17,7 +17,10 @@ export interface DialogProps {
 
 /** Gives the focus back to what opened a dialog; where that is gone, to the page, so that the next tab begins there. */
 function giveBack(opener: Element | null): void {
-  const target = opener instanceof HTMLElement && opener.isConnected && opener !== document.body ? opener : document.getElementById("main");
+  const target =
+    opener instanceof HTMLElement && opener.isConnected && opener !== document.body
+      ? opener
+      : document.getElementById("main");
   target?.focus({ preventScroll: true });
 }
 

@@ -11,12 +11,23 @@ interface Common {
   readonly accept?: string;
   readonly children: ReactNode;
 }
-export type FileButtonProps = Common & ({ readonly several?: false; onFile(file: File): void } | { readonly several: true; onFiles(files: readonly File[]): void });
+export type FileButtonProps = Common &
+  (
+    | { readonly several?: false; onFile(file: File): void }
+    | { readonly several: true; onFiles(files: readonly File[]): void }
+  );
 
 const TABLES = ".csv,.tsv,.txt,.log,text/csv,text/plain";
 
 /** A button that asks for a file, or for several; the same file may be chosen twice. `label` names the field for those who can't see it. */
-export function FileButton({ label, look = "plain", disabled = false, accept = TABLES, children, ...to }: FileButtonProps) {
+export function FileButton({
+  label,
+  look = "plain",
+  disabled = false,
+  accept = TABLES,
+  children,
+  ...to
+}: FileButtonProps) {
   const picker = useRef<HTMLInputElement>(null);
   return (
     <>

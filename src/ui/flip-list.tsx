@@ -4,7 +4,13 @@ import type { VerdictWord } from "@/core/verdicts";
 import { VerdictMark } from "./verdict-mark";
 
 export interface FlipListProps {
-  readonly flips: readonly { readonly claimId: string; readonly board: string; readonly wording: string; readonly from: VerdictWord; readonly to: VerdictWord }[];
+  readonly flips: readonly {
+    readonly claimId: string;
+    readonly board: string;
+    readonly wording: string;
+    readonly from: VerdictWord;
+    readonly to: VerdictWord;
+  }[];
 }
 
 /** Claims whose verdict would change, from what to what. */

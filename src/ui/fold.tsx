@@ -5,7 +5,17 @@ import { Collapsible as Radix } from "radix-ui";
 import { useState, type ReactNode } from "react";
 
 /** A stretch that folds away under its heading. */
-export function Fold({ title, note, open: first = true, children }: { readonly title: string; readonly note?: string; readonly open?: boolean; readonly children: ReactNode }) {
+export function Fold({
+  title,
+  note,
+  open: first = true,
+  children,
+}: {
+  readonly title: string;
+  readonly note?: string;
+  readonly open?: boolean;
+  readonly children: ReactNode;
+}) {
   const [open, setOpen] = useState(first);
   return (
     <Radix.Root open={open} onOpenChange={setOpen}>

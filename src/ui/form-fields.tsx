@@ -16,12 +16,14 @@ interface Place<T extends FieldValues> {
 }
 
 /** A value of the form by its place; the place says its type, which the compiler can't follow through a generic name. */
-const as = <T extends FieldValues>(value: unknown): FieldPathValue<T, FieldPath<T>> => value as FieldPathValue<T, FieldPath<T>>;
+const as = <T extends FieldValues>(value: unknown): FieldPathValue<T, FieldPath<T>> =>
+  value as FieldPathValue<T, FieldPath<T>>;
 
 /** What a number field holds while what is typed there is no number that makes sense. */
 const NONSENSE = Number.NaN;
 
-export interface FormTextProps<T extends FieldValues> extends Place<T>, Omit<TextFieldProps, "text" | "onText" | "error" | "name"> {
+export interface FormTextProps<T extends FieldValues>
+  extends Place<T>, Omit<TextFieldProps, "text" | "onText" | "error" | "name"> {
   /** Said where nothing is typed; without it the field may stay empty. */
   readonly missing?: string;
   /** Refuses a text. */
@@ -33,13 +35,35 @@ export interface FormTextProps<T extends FieldValues> extends Place<T>, Omit<Tex
 }
 
 /** A line of text of a form. */
-export function FormText<T extends FieldValues>({ control, name, missing, check, echoOf, remark, ...rest }: FormTextProps<T>) {
-  const { field, fieldState } = useController({ control, name, rules: { validate: (v: string | undefined) => (missing && !v?.trim() ? missing : (check?.(v ?? "") ?? true)) } });
+export function FormText<T extends FieldValues>({
+  control,
+  name,
+  missing,
+  check,
+  echoOf,
+  remark,
+  ...rest
+}: FormTextProps<T>) {
+  const { field, fieldState } = useController({
+    control,
+    name,
+    rules: { validate: (v: string | undefined) => (missing && !v?.trim() ? missing : (check?.(v ?? "") ?? true)) },
+  });
   const text = (field.value as string | undefined) ?? "";
-  return <TextField {...rest} text={text} onText={(t) => field.onChange(as<T>(t))} onBlur={field.onBlur} error={fieldState.error?.message ?? remark} {...(echoOf ? { echo: echoOf(text) } : {})} />;
+  return (
+    <TextField
+      {...rest}
+      text={text}
+      onText={(t) => field.onChange(as<T>(t))}
+      onBlur={field.onBlur}
+      error={fieldState.error?.message ?? remark}
+      {...(echoOf ? { echo: echoOf(text) } : {})}
+    />
+  );
 }
 
-export interface FormNumberProps<T extends FieldValues> extends Place<T>, Omit<NumberFieldProps, "value" | "onValue" | "missing" | "optional" | "name"> {
+export interface FormNumberProps<T extends FieldValues>
+  extends Place<T>, Omit<NumberFieldProps, "value" | "onValue" | "missing" | "optional" | "name"> {
   /** Said where nothing is typed; without it the field may stay empty (null). */
   readonly missing?: string;
 }
@@ -49,7 +73,9 @@ export function FormNumber<T extends FieldValues>({ control, name, missing, ...r
   const { field, fieldState } = useController({
     control,
     name,
-    rules: { validate: (v: number | null) => (v === null ? (missing ?? true) : Number.isNaN(v) ? "Enter a number." : true) },
+    rules: {
+      validate: (v: number | null) => (v === null ? (missing ?? true) : Number.isNaN(v) ? "Enter a number." : true),
+    },
   });
   const value = (field.value as number | null | undefined) ?? null;
   const [shown, setShown] = useState({ value, edition: 0 });
@@ -70,15 +96,27 @@ export function FormNumber<T extends FieldValues>({ control, name, missing, ...r
   );
 }
 
-export interface FormParsedProps<T extends FieldValues, V> extends Place<T>, Omit<TextFieldProps, "text" | "onText" | "error" | "echo" | "name"> {
+export interface FormParsedProps<T extends FieldValues, V>
+  extends Place<T>, Omit<TextFieldProps, "text" | "onText" | "error" | "echo" | "name"> {
   textOf(value: V): string;
   read(text: string): { readonly value: V } | { readonly error: string };
   echoOf(value: V): string | undefined;
 }
 
 /** Something of a form that is typed as a text: its value, or not a number (NaN) while the text can't be understood. */
-export function FormParsed<T extends FieldValues, V>({ control, name, textOf, read, echoOf, ...rest }: FormParsedProps<T, V>) {
-  const { field } = useController({ control, name, rules: { validate: (v: unknown) => !Object.is(v, NONSENSE) || "Enter it anew." } });
+export function FormParsed<T extends FieldValues, V>({
+  control,
+  name,
+  textOf,
+  read,
+  echoOf,
+  ...rest
+}: FormParsedProps<T, V>) {
+  const { field } = useController({
+    control,
+    name,
+    rules: { validate: (v: unknown) => !Object.is(v, NONSENSE) || "Enter it anew." },
+  });
   const value = field.value as V;
   const written = (v: V): string => (Object.is(v, NONSENSE) ? "" : textOf(v));
   const [shown, setShown] = useState(() => ({ value, text: written(value) }));
@@ -102,29 +140,64 @@ export function FormParsed<T extends FieldValues, V>({ control, name, textOf, re
 }
 
 /** One of a list. */
-export function FormSelect<T extends FieldValues, V extends string>({ control, name, ...rest }: Place<T> & { readonly label: string; readonly place?: "beside" | "above" | "hidden"; readonly wide?: boolean; readonly choices: readonly Choice<V>[] }) {
+export function FormSelect<T extends FieldValues, V extends string>({
+  control,
+  name,
+  ...rest
+}: Place<T> & {
+  readonly label: string;
+  readonly place?: "beside" | "above" | "hidden";
+  readonly wide?: boolean;
+  readonly choices: readonly Choice<V>[];
+}) {
   const { field } = useController({ control, name });
   return <Select<V> {...rest} value={field.value as V} onValue={(v) => field.onChange(as<T>(v))} />;
 }
 
 /** A tick. */
-export function FormCheckbox<T extends FieldValues>({ control, name, className, children }: Place<T> & { readonly className?: string; readonly children: ReactNode }) {
+export function FormCheckbox<T extends FieldValues>({
+  control,
+  name,
+  className,
+  children,
+}: Place<T> & { readonly className?: string; readonly children: ReactNode }) {
   const { field } = useController({ control, name });
   return (
-    <Checkbox {...(className ? { className } : {})} checked={field.value as boolean} onChecked={(on) => field.onChange(as<T>(on))}>
+    <Checkbox
+      {...(className ? { className } : {})}
+      checked={field.value as boolean}
+      onChecked={(on) => field.onChange(as<T>(on))}
+    >
       {children}
     </Checkbox>
   );
 }
 
 /** Several of a list. */
-export function FormCheckList<T extends FieldValues, V extends string>({ control, name, ...rest }: Place<T> & { readonly label: string; readonly className?: string; readonly choices: readonly { readonly value: V; readonly label: string }[] }) {
+export function FormCheckList<T extends FieldValues, V extends string>({
+  control,
+  name,
+  ...rest
+}: Place<T> & {
+  readonly label: string;
+  readonly className?: string;
+  readonly choices: readonly { readonly value: V; readonly label: string }[];
+}) {
   const { field } = useController({ control, name });
   return <CheckList<V> {...rest} values={field.value as V[]} onValues={(v) => field.onChange(as<T>(v))} />;
 }
 
 /** One of a few, all in sight; values may be numbers, or a yes and a no. */
-export function FormRadioGroup<T extends FieldValues, V extends string | number | boolean>({ control, name, choices, ...rest }: Place<T> & { readonly label: string; readonly stacked?: boolean; readonly choices: readonly { readonly value: V; readonly label: ReactNode }[] }) {
+export function FormRadioGroup<T extends FieldValues, V extends string | number | boolean>({
+  control,
+  name,
+  choices,
+  ...rest
+}: Place<T> & {
+  readonly label: string;
+  readonly stacked?: boolean;
+  readonly choices: readonly { readonly value: V; readonly label: ReactNode }[];
+}) {
   const { field } = useController({ control, name });
   return (
     <RadioGroup

@@ -13,13 +13,26 @@ export interface NumberSpec<K extends string = string> {
   readonly high: number;
   readonly whole?: true;
 }
-export const numberSpec = <K extends string>(key: K, label: string, unit: Unit, first: number, low: number, high: number): NumberSpec<K> => ({ key, label, unit, first, low, high });
+export const numberSpec = <K extends string>(
+  key: K,
+  label: string,
+  unit: Unit,
+  first: number,
+  low: number,
+  high: number,
+): NumberSpec<K> => ({ key, label, unit, first, low, high });
 
 type Limits = Pick<NumberSpec, "unit" | "low" | "high" | "whole">;
 
 /** Why a number makes no sense in its field; null where it does. */
-export const outside = ({ unit, low, high, whole }: Limits) => (x: number): string | null =>
-  whole && !Number.isInteger(x) ? "A whole number." : x < low || x > high ? `Between ${formatQuantity(low, unit)} and ${formatQuantity(high, unit)}.` : null;
+export const outside =
+  ({ unit, low, high, whole }: Limits) =>
+  (x: number): string | null =>
+    whole && !Number.isInteger(x)
+      ? "A whole number."
+      : x < low || x > high
+        ? `Between ${formatQuantity(low, unit)} and ${formatQuantity(high, unit)}.`
+        : null;
 
 export interface FormNumbersProps<T extends FieldValues> {
   readonly control: Control<T>;
@@ -34,7 +47,15 @@ export function FormNumbers<T extends FieldValues>({ control, at, fields, childr
   return (
     <div className="flex flex-wrap gap-x-5">
       {fields.map((f) => (
-        <FormNumber key={f.key} control={control} name={(at + f.key) as FieldPath<T>} label={f.label} quantity={f.unit} refuse={outside(f)} missing="Enter a number." />
+        <FormNumber
+          key={f.key}
+          control={control}
+          name={(at + f.key) as FieldPath<T>}
+          label={f.label}
+          quantity={f.unit}
+          refuse={outside(f)}
+          missing="Enter a number."
+        />
       ))}
       {children}
     </div>

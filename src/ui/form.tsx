@@ -7,7 +7,8 @@ import { Button, type ButtonProps } from "./button";
 const DRAWN = 50;
 
 /** After a submit that was refused, the first field with an error has the focus. */
-const leadToError = (root: Element): void => void setTimeout(() => root.querySelector<HTMLElement>('[aria-invalid="true"]')?.focus(), DRAWN);
+const leadToError = (root: Element): void =>
+  void setTimeout(() => root.querySelector<HTMLElement>('[aria-invalid="true"]')?.focus(), DRAWN);
 
 export interface FormProps {
   readonly className?: string;

@@ -33,9 +33,11 @@ const MARGIN_LIVE = { ...MARGIN, bottom: 26 };
 /** Phases by their usual abbreviations, where there is no room for their names. */
 const SHORT: Readonly<Record<string, string>> = { "constant current": "CC", "constant voltage": "CV" };
 /** What is written in a stretch so wide, px: its name, else its abbreviation, else nothing. */
-const named = (label: string, width: number): string => [label, SHORT[label] ?? ""].find((t) => width > 7.2 * t.length) ?? "";
+const named = (label: string, width: number): string =>
+  [label, SHORT[label] ?? ""].find((t) => width > 7.2 * t.length) ?? "";
 
-const curveOf = (s: ChartSpec["series"][number], curves: LogPlotProps["curves"]): LogCurve => curves?.[s.id] ?? { x: (s.fit ?? []).map((p) => p.x), y: (s.fit ?? []).map((p) => p.y) };
+const curveOf = (s: ChartSpec["series"][number], curves: LogPlotProps["curves"]): LogCurve =>
+  curves?.[s.id] ?? { x: (s.fit ?? []).map((p) => p.x), y: (s.fit ?? []).map((p) => p.y) };
 
 /** The width of an element, px, as it changes. */
 function useWidth(holder: RefObject<HTMLElement | null>): number {
@@ -70,7 +72,14 @@ function Spans({ spec, plot, across, x }: Layout) {
     if (!(b > a)) return null;
     return (
       <g key={s.label + s.from} data-span={s.label}>
-        <rect x={a} y={plot.top} width={b - a} height={plot.height} fill="var(--pencil)" fillOpacity={k % 2 ? 0.05 : 0.11} />
+        <rect
+          x={a}
+          y={plot.top}
+          width={b - a}
+          height={plot.height}
+          fill="var(--pencil)"
+          fillOpacity={k % 2 ? 0.05 : 0.11}
+        />
         {named(s.label, b - a) ? (
           <text x={(a + b) / 2} y={plot.top + plot.height - 6} textAnchor="middle" fontSize="11" fill="var(--pencil)">
             {named(s.label, b - a)}
@@ -82,14 +91,34 @@ function Spans({ spec, plot, across, x }: Layout) {
 }
 
 /** Grid, axes, ticks and their units. A live chart is small: its time axis speaks for itself. */
-function Axes({ spec, plot, across, up, x, y, live, height }: Layout & { readonly live: boolean; readonly height: number }) {
+function Axes({
+  spec,
+  plot,
+  across,
+  up,
+  x,
+  y,
+  live,
+  height,
+}: Layout & { readonly live: boolean; readonly height: number }) {
   const clock = clockScale(across.low, across.high, across.ticks);
   const scale = axisScale(spec.y.unit, up);
   const bottom = plot.top + plot.height;
   return (
     <>
-      <path d={up.ticks.map((v) => `M${plot.left} ${y(v)}h${plot.width}`).join("") + across.ticks.map((t) => `M${x(t)} ${plot.top}v${plot.height}`).join("")} stroke="var(--rule)" strokeWidth="0.7" />
-      <path d={`M${plot.left} ${plot.top}V${bottom}H${plot.left + plot.width}${up.ticks.map((v) => `M${plot.left} ${y(v)}h-5`).join("")}${across.ticks.map((t) => `M${x(t)} ${bottom}v5`).join("")}`} stroke="var(--pencil)" fill="none" />
+      <path
+        d={
+          up.ticks.map((v) => `M${plot.left} ${y(v)}h${plot.width}`).join("") +
+          across.ticks.map((t) => `M${x(t)} ${plot.top}v${plot.height}`).join("")
+        }
+        stroke="var(--rule)"
+        strokeWidth="0.7"
+      />
+      <path
+        d={`M${plot.left} ${plot.top}V${bottom}H${plot.left + plot.width}${up.ticks.map((v) => `M${plot.left} ${y(v)}h-5`).join("")}${across.ticks.map((t) => `M${x(t)} ${bottom}v5`).join("")}`}
+        stroke="var(--pencil)"
+        fill="none"
+      />
       {up.ticks.map((v) => (
         <text key={v} x={plot.left - 8} y={y(v) + 4} textAnchor="end" fontSize="12" fill="var(--ink)">
           {scale.tick(v)}
@@ -105,7 +134,12 @@ function Axes({ spec, plot, across, up, x, y, live, height }: Layout & { readonl
           {spec.x.label} ({clock.unit})
         </text>
       )}
-      <text transform={`translate(13 ${plot.top + plot.height / 2}) rotate(-90)`} textAnchor="middle" fontSize="12" fill="var(--pencil)">
+      <text
+        transform={`translate(13 ${plot.top + plot.height / 2}) rotate(-90)`}
+        textAnchor="middle"
+        fontSize="12"
+        fill="var(--pencil)"
+      >
         {spec.y.label} ({scale.unit})
       </text>
     </>
@@ -118,13 +152,25 @@ interface DrawnSeries {
 }
 
 /** Claims, marks and curves, within the plot's edges. */
-function Drawing({ spec, plot, x, y, claims, drawn }: Layout & { readonly claims: readonly ClaimLine[]; readonly drawn: readonly DrawnSeries[] }) {
+function Drawing({
+  spec,
+  plot,
+  x,
+  y,
+  claims,
+  drawn,
+}: Layout & { readonly claims: readonly ClaimLine[]; readonly drawn: readonly DrawnSeries[] }) {
   return (
     <>
       {claims.map((c) =>
         c.axis === "y" ? (
           <g key={c.label}>
-            <path d={`M${plot.left} ${y(c.at)}h${plot.width}`} stroke="var(--margin-line)" strokeWidth="1.4" strokeDasharray="8 4" />
+            <path
+              d={`M${plot.left} ${y(c.at)}h${plot.width}`}
+              stroke="var(--margin-line)"
+              strokeWidth="1.4"
+              strokeDasharray="8 4"
+            />
             <text x={plot.left + 6} y={y(c.at) - 5} fontSize="11" fill="var(--margin-line)">
               {c.label}
             </text>
@@ -141,9 +187,27 @@ function Drawing({ spec, plot, x, y, claims, drawn }: Layout & { readonly claims
       ))}
       {drawn.map(({ s, curve }) =>
         s.predicted ? (
-          <path key={s.id} d={linePath(curve.x, curve.y, x, y)} fill="none" stroke="var(--pencil)" strokeWidth="1.2" strokeDasharray="1 4" strokeLinecap="round" data-predicted={s.id} />
+          <path
+            key={s.id}
+            d={linePath(curve.x, curve.y, x, y)}
+            fill="none"
+            stroke="var(--pencil)"
+            strokeWidth="1.2"
+            strokeDasharray="1 4"
+            strokeLinecap="round"
+            data-predicted={s.id}
+          />
         ) : (
-          <path key={s.id} d={linePath(curve.x, curve.y, x, y)} fill="none" stroke={TONES[s.tone % 4]} strokeWidth="1.8" strokeLinejoin="round" strokeDasharray={dash(spec, s.tone)} data-curve={s.id} />
+          <path
+            key={s.id}
+            d={linePath(curve.x, curve.y, x, y)}
+            fill="none"
+            stroke={TONES[s.tone % 4]}
+            strokeWidth="1.8"
+            strokeLinejoin="round"
+            strokeDasharray={dash(spec, s.tone)}
+            data-curve={s.id}
+          />
         ),
       )}
     </>
@@ -154,26 +218,63 @@ function Drawing({ spec, plot, x, y, claims, drawn }: Layout & { readonly claims
  * One chart of a log, drawn straight into SVG: several of them are redrawn at every step of a zoom, which a charting
  * package takes too long for. Phases shaded, claims drawn in, an overlay on top for what can be dragged.
  */
-export const LogPlot = memo(function LogPlot({ spec, claims, view, curves, height = 230, overlay, live = false }: LogPlotProps) {
+export const LogPlot = memo(function LogPlot({
+  spec,
+  claims,
+  view,
+  curves,
+  height = 230,
+  overlay,
+  live = false,
+}: LogPlotProps) {
   const holder = useRef<HTMLDivElement>(null);
   const width = useWidth(holder);
   const clip = useId();
   const margin = live ? MARGIN_LIVE : MARGIN;
-  const plot = { left: margin.left, top: margin.top, width: Math.max(10, width - margin.left - margin.right), height: height - margin.top - margin.bottom };
+  const plot = {
+    left: margin.left,
+    top: margin.top,
+    width: Math.max(10, width - margin.left - margin.right),
+    height: height - margin.top - margin.bottom,
+  };
   const drawn = useMemo(() => spec.series.map((s) => ({ s, curve: curveOf(s, curves) })), [spec, curves]);
-  const up = useMemo(() => logAxis(drawn.map((d) => d.curve), claims.filter((c) => c.axis === "y").map((c) => c.at)), [drawn, claims]);
+  const up = useMemo(
+    () =>
+      logAxis(
+        drawn.map((d) => d.curve),
+        claims.filter((c) => c.axis === "y").map((c) => c.at),
+      ),
+    [drawn, claims],
+  );
   const across = useMemo(() => timeAxis(view.from, Math.max(view.to, view.from + 1e-9)), [view]);
   const layout: Layout = {
-    spec, plot, across, up,
+    spec,
+    plot,
+    across,
+    up,
     x: (t) => plot.left + (plot.width * (t - across.low)) / (across.high - across.low),
     y: (v) => plot.top + plot.height * (1 - (v - up.low) / (up.high - up.low)),
   };
   return (
     <figure aria-label={spec.title}>
       <ChartHead spec={spec} />
-      <div ref={holder} className="figures relative overflow-hidden text-xs [contain:layout_paint]" style={{ height }} data-chart={spec.id} data-from={view.from} data-to={view.to}>
+      <div
+        ref={holder}
+        className="figures relative overflow-hidden text-xs [contain:layout_paint]"
+        style={{ height }}
+        data-chart={spec.id}
+        data-from={view.from}
+        data-to={view.to}
+      >
         {width > 0 ? (
-          <svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} className="block" data-drawing="" aria-hidden>
+          <svg
+            width={width}
+            height={height}
+            viewBox={`0 0 ${width} ${height}`}
+            className="block"
+            data-drawing=""
+            aria-hidden
+          >
             <defs>
               <clipPath id={clip}>
                 <rect x={plot.left} y={plot.top} width={plot.width} height={plot.height} />
@@ -186,7 +287,16 @@ export const LogPlot = memo(function LogPlot({ spec, claims, view, curves, heigh
             </g>
           </svg>
         ) : null}
-        {width > 0 && !live ? <Crosshair title={spec.title} area={plot} across={{ low: across.low, high: across.high, unit: "s", label: "time" }} up={{ low: up.low, high: up.high, unit: spec.y.unit }} series={drawn.map(({ s, curve }) => ({ id: s.id, label: s.label, tone: s.tone, ...curve }))} holder={holder} /> : null}
+        {width > 0 && !live ? (
+          <Crosshair
+            title={spec.title}
+            area={plot}
+            across={{ low: across.low, high: across.high, unit: "s", label: "time" }}
+            up={{ low: up.low, high: up.high, unit: spec.y.unit }}
+            series={drawn.map(({ s, curve }) => ({ id: s.id, label: s.label, tone: s.tone, ...curve }))}
+            holder={holder}
+          />
+        ) : null}
         {overlay ? (
           <div className="absolute" style={{ left: plot.left, top: plot.top, width: plot.width, height: plot.height }}>
             {overlay}

@@ -2,7 +2,15 @@ import { roleLabel, type Role } from "@/core/procedures";
 import { Button } from "./button";
 
 /** Beside a field's label: says, once a run, that nobody reads it. */
-export function NotReadButton({ labelId, className = "", onPress }: { readonly labelId: string; readonly className?: string; onPress(): void }) {
+export function NotReadButton({
+  labelId,
+  className = "",
+  onPress,
+}: {
+  readonly labelId: string;
+  readonly className?: string;
+  onPress(): void;
+}) {
   return (
     <Button look="bare" className={`${className} text-xs`} aria-describedby={labelId} onClick={onPress}>
       not measured in this run

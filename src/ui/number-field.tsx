@@ -4,7 +4,10 @@ import { useState } from "react";
 import { exactText, parseQuantity, unitSymbol, type Unit } from "@/core/quantities";
 import { TextField, type TextFieldProps } from "./quantity-field";
 
-export interface NumberFieldProps extends Omit<TextFieldProps, "text" | "onText" | "unit" | "echo" | "error" | "numeric"> {
+export interface NumberFieldProps extends Omit<
+  TextFieldProps,
+  "text" | "onText" | "unit" | "echo" | "error" | "numeric"
+> {
   readonly quantity: Unit;
   readonly value: number | null;
   /** Called with what was understood; null while the field is empty (`empty`) or nonsense. */
@@ -31,15 +34,28 @@ export function fieldText(value: number, quantity: Unit): string {
 const BARE = /^[\s\d.,+-]+$/;
 
 /** A bare number takes the unit printed at the field: per cent where the quantity is a ratio. */
-const withPrinted = (text: string, quantity: Unit): string => (quantity === "1" && BARE.test(text) ? `${text} %` : text);
+const withPrinted = (text: string, quantity: Unit): string =>
+  quantity === "1" && BARE.test(text) ? `${text} %` : text;
 
 /** Sizes of boards are written in millimetres. */
 export const MILLIMETRES = { unit: "mm", size: 1e-3 } as const;
 
 /** A number with its unit, typed as people write it. */
-export function NumberField({ quantity, value, onValue, refuse, optional = false, missing = null, printed, ...rest }: NumberFieldProps) {
-  const [text, setText] = useState(() => (value === null ? "" : printed ? String(Number((value / printed.size).toPrecision(12))) : fieldText(value, quantity)));
-  const read = (t: string) => parseQuantity(printed && BARE.test(t) ? `${t} ${printed.unit}` : withPrinted(t, quantity), quantity);
+export function NumberField({
+  quantity,
+  value,
+  onValue,
+  refuse,
+  optional = false,
+  missing = null,
+  printed,
+  ...rest
+}: NumberFieldProps) {
+  const [text, setText] = useState(() =>
+    value === null ? "" : printed ? String(Number((value / printed.size).toPrecision(12))) : fieldText(value, quantity),
+  );
+  const read = (t: string) =>
+    parseQuantity(printed && BARE.test(t) ? `${t} ${printed.unit}` : withPrinted(t, quantity), quantity);
   const [touched, setTouched] = useState(false);
   const parsed = text.trim() === "" && optional ? null : read(text);
   const refusal = parsed?.ok ? (refuse?.(parsed.value.value) ?? null) : null;

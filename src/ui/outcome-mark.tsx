@@ -2,7 +2,12 @@ import type { Basis, OutcomeWord } from "@/core/need";
 import type { VerdictWord } from "@/core/verdicts";
 import { VERDICT_TONE, VerdictShape } from "./verdict-mark";
 
-const AS: Readonly<Record<OutcomeWord, VerdictWord>> = { met: "meets", missed: "misses", "in doubt": "too close to call", open: "not measured" };
+const AS: Readonly<Record<OutcomeWord, VerdictWord>> = {
+  met: "meets",
+  missed: "misses",
+  "in doubt": "too close to call",
+  open: "not measured",
+};
 
 /** What each basis means, for the foot of a table. */
 export const OUTCOME_BASIS: Readonly<Record<Basis, string>> = {

@@ -61,14 +61,25 @@ export function axis(values: readonly number[], count = 6): { low: number; high:
   if (low !== 0 && low / step - first < near) first--;
   let last = Math.ceil(high / step - 1e-9);
   if (high !== 0 && last - high / step < near) last++;
-  return { low: first * step, high: last * step, ticks: Array.from({ length: last - first + 1 }, (_, i) => Number(((first + i) * step).toPrecision(10))) };
+  return {
+    low: first * step,
+    high: last * step,
+    ticks: Array.from({ length: last - first + 1 }, (_, i) => Number(((first + i) * step).toPrecision(10))),
+  };
 }
 
 /** One unit for all ticks of an axis: amps, volts and watts below one in thousandths, ratios in per cent. */
-export function axisScale(unit: Unit, a: { readonly low: number; readonly high: number }): { readonly unit: string; readonly tick: (v: number) => string } {
-  const small = (unit === "A" || unit === "V" || unit === "W" || unit === "Ω") && Math.max(Math.abs(a.low), Math.abs(a.high)) < 1;
+export function axisScale(
+  unit: Unit,
+  a: { readonly low: number; readonly high: number },
+): { readonly unit: string; readonly tick: (v: number) => string } {
+  const small =
+    (unit === "A" || unit === "V" || unit === "W" || unit === "Ω") && Math.max(Math.abs(a.low), Math.abs(a.high)) < 1;
   const scale = unit === "1" ? 100 : small ? 1000 : 1;
-  return { unit: small ? `m${unit}` : unitSymbol(unit), tick: (v) => String(Number((v * scale).toPrecision(6))).replace("-", "\u2212") };
+  return {
+    unit: small ? `m${unit}` : unitSymbol(unit),
+    tick: (v) => String(Number((v * scale).toPrecision(6))).replace("-", "\u2212"),
+  };
 }
 
 /** Steps of a time axis, s: what clocks count in. */
@@ -81,24 +92,40 @@ export function timeAxis(from: number, to: number, count = 9): { low: number; hi
   const fine = span / count < 0.5 ? [1, 2, 5, 10].map((m) => Number((m * decade).toPrecision(3))) : [];
   const step = [...fine, ...CLOCK].find((s) => span / s <= count) ?? 86400 * Math.ceil(span / 86400 / count);
   const first = Math.ceil(from / step - 1e-9);
-  return { low: from, high: to, ticks: Array.from({ length: Math.floor(to / step + 1e-9) - first + 1 }, (_, i) => Number(((first + i) * step).toPrecision(12))) };
+  return {
+    low: from,
+    high: to,
+    ticks: Array.from({ length: Math.floor(to / step + 1e-9) - first + 1 }, (_, i) =>
+      Number(((first + i) * step).toPrecision(12)),
+    ),
+  };
 }
 
 /**
  * How a time axis over so many seconds is written: hours and minutes, with seconds where the ticks are closer, or minutes and
  * seconds below an hour, ms or µs below a second. Worked: 5400 s on an axis of hours is `1:30`.
  */
-export function clockScale(low: number, high: number, ticks: readonly number[]): { readonly unit: string; readonly tick: (seconds: number) => string } {
+export function clockScale(
+  low: number,
+  high: number,
+  ticks: readonly number[],
+): { readonly unit: string; readonly tick: (seconds: number) => string } {
   const step = ticks.length > 1 ? nth(ticks, 1) - nth(ticks, 0) : 60;
   // What an oscilloscope wrote is over before a clock moves.
   const brief = high < 1e-3 ? 1e-6 : high < 1 ? 1e-3 : null;
   if (brief) return { unit: brief === 1e-6 ? "µs" : "ms", tick: (s) => String(Number((s / brief).toPrecision(6))) };
   const two = (v: number) => String(v).padStart(2, "0");
   const digits = step < 1 ? Math.min(3, Math.ceil(-Math.log10(step) - 1e-9)) : 0;
-  const seconds = (s: number) => (digits ? (s % 60).toFixed(digits).padStart(3 + digits, "0") : two(Math.round(s % 60)));
-  if (high < 3600) return { unit: digits ? "m:ss.s" : "m:ss", tick: (s) => `${Math.floor(s / 60 + 1e-9)}:${seconds(s)}` };
-  if (step >= 60) return { unit: "h:mm", tick: (s) => `${Math.floor(s / 3600 + 1e-9)}:${two(Math.round((s % 3600) / 60) % 60)}` };
-  return { unit: "h:mm:ss", tick: (s) => `${Math.floor(s / 3600 + 1e-9)}:${two(Math.floor((s % 3600) / 60 + 1e-9))}:${seconds(s)}` };
+  const seconds = (s: number) =>
+    digits ? (s % 60).toFixed(digits).padStart(3 + digits, "0") : two(Math.round(s % 60));
+  if (high < 3600)
+    return { unit: digits ? "m:ss.s" : "m:ss", tick: (s) => `${Math.floor(s / 60 + 1e-9)}:${seconds(s)}` };
+  if (step >= 60)
+    return { unit: "h:mm", tick: (s) => `${Math.floor(s / 3600 + 1e-9)}:${two(Math.round((s % 3600) / 60) % 60)}` };
+  return {
+    unit: "h:mm:ss",
+    tick: (s) => `${Math.floor(s / 3600 + 1e-9)}:${two(Math.floor((s % 3600) / 60 + 1e-9))}:${seconds(s)}`,
+  };
 }
 
 export const drawn = (s: ChartSeries): ChartSeries["points"] => thin([...s.points].sort((a, b) => a.x - b.x));
@@ -107,7 +134,10 @@ export const drawn = (s: ChartSeries): ChartSeries["points"] => thin([...s.point
 const LEAST_SPAN = 0.01;
 
 /** The vertical axis of a log's curves: what is shown of them, with some room, and the claims. */
-export function logAxis(curves: readonly { readonly y: ArrayLike<number> }[], also: readonly number[]): { low: number; high: number; ticks: number[] } {
+export function logAxis(
+  curves: readonly { readonly y: ArrayLike<number> }[],
+  also: readonly number[],
+): { low: number; high: number; ticks: number[] } {
   let [low, high] = [Infinity, -Infinity];
   const take = (v: number) => {
     if (v < low) low = v;
@@ -124,8 +154,14 @@ export function logAxis(curves: readonly { readonly y: ArrayLike<number> }[], al
 }
 
 /** A line through readings as an SVG path, in whole tenths of a pixel. */
-export function linePath(x: ArrayLike<number>, y: ArrayLike<number>, across: (v: number) => number, up: (v: number) => number): string {
+export function linePath(
+  x: ArrayLike<number>,
+  y: ArrayLike<number>,
+  across: (v: number) => number,
+  up: (v: number) => number,
+): string {
   const parts = new Array<string>(x.length);
-  for (let k = 0; k < x.length; k++) parts[k] = `${k ? "L" : "M"}${Math.round(across(nth(x, k)) * 10) / 10} ${Math.round(up(nth(y, k)) * 10) / 10}`;
+  for (let k = 0; k < x.length; k++)
+    parts[k] = `${k ? "L" : "M"}${Math.round(across(nth(x, k)) * 10) / 10} ${Math.round(up(nth(y, k)) * 10) / 10}`;
   return parts.join("");
 }

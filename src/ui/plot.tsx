@@ -1,7 +1,16 @@
 "use client";
 
 import { memo, useEffect, useMemo, useRef, useState } from "react";
-import { CartesianGrid, ComposedChart, ReferenceArea, ReferenceLine, ResponsiveContainer, usePlotArea, XAxis, YAxis } from "recharts";
+import {
+  CartesianGrid,
+  ComposedChart,
+  ReferenceArea,
+  ReferenceLine,
+  ResponsiveContainer,
+  usePlotArea,
+  XAxis,
+  YAxis,
+} from "recharts";
 import { Crosshair, type CrosshairProps } from "./crosshair";
 import { formatQuantity, highest, lowest } from "@/core/quantities";
 import type { ChartSpec } from "@/core/procedures";
@@ -18,7 +27,10 @@ function limits(spec: ChartSpec, claims: PlotProps["claims"]) {
   // A reading a hair below zero is zero with an offset; it must not open a negative half of the axis.
   const far = highest([0, ...all.map((p) => p.x), ...claimed("x")]);
   // Loads and days begin at none; a battery's volts never do.
-  const x = spec.x.unit === "V" ? axis([...all.map((p) => p.x), ...claimed("x")], 8) : axis([0, far, ...all.map((p) => p.x).filter((v) => v < -0.02 * far)], 8);
+  const x =
+    spec.x.unit === "V"
+      ? axis([...all.map((p) => p.x), ...claimed("x")], 8)
+      : axis([0, far, ...all.map((p) => p.x).filter((v) => v < -0.02 * far)], 8);
   const counted = all.filter((p) => p.state !== "fell");
   const drawnYs = (counted.length ? counted : all).map((p) => p.y);
   const top = highest([0, ...drawnYs, ...claimed("y")]);
@@ -51,7 +63,9 @@ function Measured({ onArea }: { onArea(area: CrosshairProps["area"]): void }) {
 
 /** What a crosshair reads of a series: its points as they were read, those that are excluded apart; a curve alone where it has none. */
 function readSeries(s: ChartSpec["series"][number]): CrosshairProps["series"][number] {
-  const points = (s.points.length ? s.points.filter((p) => p.state !== "left-out") : (s.fit ?? [])).toSorted((a, b) => a.x - b.x);
+  const points = (s.points.length ? s.points.filter((p) => p.state !== "left-out") : (s.fit ?? [])).toSorted(
+    (a, b) => a.x - b.x,
+  );
   return { id: s.id, label: s.label, tone: s.tone, x: points.map((p) => p.x), y: points.map((p) => p.y) };
 }
 
@@ -70,9 +84,51 @@ export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320,
     return (
       <>
         <CartesianGrid stroke="var(--rule)" strokeWidth={0.7} />
-        {band ? <ReferenceArea y1={Math.max(band.low, y.low)} y2={Math.min(band.high, y.high)} fill="var(--meets)" fillOpacity={0.09} stroke="none" /> : null}
-        <XAxis type="number" dataKey="x" domain={[x.low, x.high]} ticks={x.ticks} tickFormatter={across.tick} stroke="var(--pencil)" tick={{ fill: "var(--ink)", fontSize: 12 }} allowDataOverflow label={{ value: across.unit ? `${labels.x.label} (${across.unit})` : labels.x.label, position: "insideBottom", offset: -14, fill: "var(--pencil)", fontSize: 12 }} />
-        <YAxis type="number" dataKey="y" domain={[y.low, y.high]} ticks={y.ticks} tickFormatter={up.tick} stroke="var(--pencil)" tick={{ fill: "var(--ink)", fontSize: 12 }} width={58} allowDataOverflow label={{ value: up.unit ? `${labels.y.label} (${up.unit})` : labels.y.label, angle: -90, position: "insideLeft", offset: 4, fill: "var(--pencil)", fontSize: 12 }} />
+        {band ? (
+          <ReferenceArea
+            y1={Math.max(band.low, y.low)}
+            y2={Math.min(band.high, y.high)}
+            fill="var(--meets)"
+            fillOpacity={0.09}
+            stroke="none"
+          />
+        ) : null}
+        <XAxis
+          type="number"
+          dataKey="x"
+          domain={[x.low, x.high]}
+          ticks={x.ticks}
+          tickFormatter={across.tick}
+          stroke="var(--pencil)"
+          tick={{ fill: "var(--ink)", fontSize: 12 }}
+          allowDataOverflow
+          label={{
+            value: across.unit ? `${labels.x.label} (${across.unit})` : labels.x.label,
+            position: "insideBottom",
+            offset: -14,
+            fill: "var(--pencil)",
+            fontSize: 12,
+          }}
+        />
+        <YAxis
+          type="number"
+          dataKey="y"
+          domain={[y.low, y.high]}
+          ticks={y.ticks}
+          tickFormatter={up.tick}
+          stroke="var(--pencil)"
+          tick={{ fill: "var(--ink)", fontSize: 12 }}
+          width={58}
+          allowDataOverflow
+          label={{
+            value: up.unit ? `${labels.y.label} (${up.unit})` : labels.y.label,
+            angle: -90,
+            position: "insideLeft",
+            offset: 4,
+            fill: "var(--pencil)",
+            fontSize: 12,
+          }}
+        />
         {lines.map((c) => (
           <ReferenceLine
             key={c.axis + c.label}
@@ -80,7 +136,12 @@ export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320,
             stroke="var(--margin-line)"
             strokeWidth={1.4}
             strokeDasharray="8 4"
-            label={{ value: c.label, position: c.axis === "x" ? "top" : "insideBottomLeft", fill: "var(--margin-line)", fontSize: 11 }}
+            label={{
+              value: c.label,
+              position: c.axis === "x" ? "top" : "insideBottomLeft",
+              fill: "var(--margin-line)",
+              fontSize: 11,
+            }}
           />
         ))}
       </>
@@ -89,7 +150,11 @@ export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320,
   return (
     <figure aria-label={spec.title}>
       <ChartHead spec={spec} />
-      <div ref={holder} className="figures relative text-xs will-change-transform [contain:layout_paint]" data-chart={spec.id}>
+      <div
+        ref={holder}
+        className="figures relative text-xs will-change-transform [contain:layout_paint]"
+        data-chart={spec.id}
+      >
         <ResponsiveContainer width="100%" height={height}>
           <ComposedChart margin={MARGIN} accessibilityLayer={false}>
             {frame}
@@ -103,11 +168,27 @@ export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320,
             <Measured onArea={setArea} />
           </ComposedChart>
         </ResponsiveContainer>
-        {area ? <Crosshair title={spec.title} area={area} across={{ ...x, unit: spec.x.unit, label: spec.x.label }} up={{ ...y, unit: spec.y.unit }} series={readings} holder={holder} /> : null}
+        {area ? (
+          <Crosshair
+            title={spec.title}
+            area={area}
+            across={{ ...x, unit: spec.x.unit, label: spec.x.label }}
+            up={{ ...y, unit: spec.y.unit }}
+            series={readings}
+            holder={holder}
+          />
+        ) : null}
       </div>
       <div className="no-print flex flex-wrap items-center gap-3 text-sm text-pencil">
-        {spec.band ? <span>Shaded: {spec.band.label}, {formatQuantity(spec.band.low, spec.y.unit)} to {formatQuantity(spec.band.high, spec.y.unit)}.</span> : null}
-        {spec.series.some((s) => s.points.some((p) => p.state !== "counts")) ? <span>Hollow with an arrow: fell out of band. Crossed out: excluded.</span> : null}
+        {spec.band ? (
+          <span>
+            Shaded: {spec.band.label}, {formatQuantity(spec.band.low, spec.y.unit)} to{" "}
+            {formatQuantity(spec.band.high, spec.y.unit)}.
+          </span>
+        ) : null}
+        {spec.series.some((s) => s.points.some((p) => p.state !== "counts")) ? (
+          <span>Hollow with an arrow: fell out of band. Crossed out: excluded.</span>
+        ) : null}
         <SaveChart spec={spec} holder={holder} />
       </div>
     </figure>

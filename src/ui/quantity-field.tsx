@@ -19,14 +19,34 @@ export interface TextFieldProps extends Omit<InputHTMLAttributes<HTMLInputElemen
 }
 
 /** A field that says what it understood, or why it refuses, right below what was typed. */
-export function TextField({ label, text, onText, echo, error, unit, numeric = false, wide = false, hideLabel = false, inputRef, className, ...rest }: TextFieldProps) {
+export function TextField({
+  label,
+  text,
+  onText,
+  echo,
+  error,
+  unit,
+  numeric = false,
+  wide = false,
+  hideLabel = false,
+  inputRef,
+  className,
+  ...rest
+}: TextFieldProps) {
   const id = useId();
   return (
     <div className={clsx("min-w-0", className)}>
       <label htmlFor={id} className={clsx("mb-0.5 block text-sm text-pencil", hideLabel && "sr-only")}>
         {label}
       </label>
-      <div className={clsx("flex items-stretch border bg-field", "has-[:focus-visible]:outline-2 has-[:focus-visible]:outline-offset-1 has-[:focus-visible]:outline-copper", error ? "border-misses" : "border-pencil/60 focus-within:border-ink", wide ? "w-full" : "w-40 max-w-full")}>
+      <div
+        className={clsx(
+          "flex items-stretch border bg-field",
+          "has-[:focus-visible]:outline-2 has-[:focus-visible]:outline-offset-1 has-[:focus-visible]:outline-copper",
+          error ? "border-misses" : "border-pencil/60 focus-within:border-ink",
+          wide ? "w-full" : "w-40 max-w-full",
+        )}
+      >
         <input
           id={id}
           ref={inputRef}
@@ -42,7 +62,11 @@ export function TextField({ label, text, onText, echo, error, unit, numeric = fa
         />
         {unit ? <span className="border-l border-rule px-2 py-1.5 text-pencil">{unit}</span> : null}
       </div>
-      <p id={`${id}-say`} className={clsx("min-h-5 text-xs leading-5", error ? "text-misses" : "figures text-pencil")} aria-live="polite">
+      <p
+        id={`${id}-say`}
+        className={clsx("min-h-5 text-xs leading-5", error ? "text-misses" : "figures text-pencil")}
+        aria-live="polite"
+      >
         {error ? error : echo ? `= ${echo}` : ""}
       </p>
     </div>

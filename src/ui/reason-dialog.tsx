@@ -23,7 +23,16 @@ interface ReasonDialogProps {
 }
 
 /** Asks why, and does nothing without a reason. */
-export function ReasonDialog({ title, about, act, first = "", common = [], more, onClose, onReason }: ReasonDialogProps) {
+export function ReasonDialog({
+  title,
+  about,
+  act,
+  first = "",
+  common = [],
+  more,
+  onClose,
+  onReason,
+}: ReasonDialogProps) {
   const { control, handleSubmit } = useForm({ defaultValues: { why: first } });
   const keep = (reason: string) => onReason(reason.trim()).then((good) => good && onClose());
   return (
@@ -54,5 +63,13 @@ const COMMON = ["a clip slipped", "wrong range or jack", "had not settled", "mis
 
 /** The reading stays as it is; a reason is laid over it. */
 export function LeaveOutDialog(props: Pick<ReasonDialogProps, "onClose" | "onReason">) {
-  return <ReasonDialog {...props} title="Exclude this point" about="Its readings stay. It doesn't count, and the reason is shown with it." act="Exclude point" common={COMMON} />;
+  return (
+    <ReasonDialog
+      {...props}
+      title="Exclude this point"
+      about="Its readings stay. It doesn't count, and the reason is shown with it."
+      act="Exclude point"
+      common={COMMON}
+    />
+  );
 }

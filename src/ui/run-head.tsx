@@ -37,7 +37,12 @@ export function RunHead({ title, board, count, countId, clock, tones, keys, resu
       </span>
       <span className="ml-auto flex flex-wrap items-center gap-4">
         {clock ? (
-          <Select label="Bench clock" value={String(clock.pace)} onValue={(pace) => clock.onPace(Number(pace))} choices={clock.of.map((f) => ({ value: String(f), label: `× ${f}` }))} />
+          <Select
+            label="Bench clock"
+            value={String(clock.pace)}
+            onValue={(pace) => clock.onPace(Number(pace))}
+            choices={clock.of.map((f) => ({ value: String(f), label: `× ${f}` }))}
+          />
         ) : null}
         {tones ? <Tick label="tones" on={tones.on} onTick={tones.onTones} /> : null}
         <Tick label="single keys" on={keys.on} onTick={keys.onKeys} />
@@ -52,21 +57,41 @@ export function RunHead({ title, board, count, countId, clock, tones, keys, resu
 }
 
 /** A stop rule that was met: why, what to disconnect first, and the way on once it is safe. */
-export function StopAlert({ why, act, onSafe }: { readonly why: string; readonly act: string | undefined; readonly onSafe: (() => void) | null }) {
+export function StopAlert({
+  why,
+  act,
+  onSafe,
+}: {
+  readonly why: string;
+  readonly act: string | undefined;
+  readonly onSafe: (() => void) | null;
+}) {
   // Whoever says that it is safe goes on where they were.
   useLayoutEffect(() => {
     const before = document.activeElement;
     return () => {
       // Once the alert has gone: its button may be what holds the focus now.
       setTimeout(() => {
-        if (before instanceof HTMLElement && before.isConnected && (document.activeElement === null || document.activeElement === document.body)) before.focus();
+        if (
+          before instanceof HTMLElement &&
+          before.isConnected &&
+          (document.activeElement === null || document.activeElement === document.body)
+        )
+          before.focus();
       }, 0);
     };
   }, []);
   return (
-    <div role="alert" className="flex flex-wrap items-center gap-4 border-b-4 border-misses bg-misses/10 px-4 py-3 text-lg">
+    <div
+      role="alert"
+      className="flex flex-wrap items-center gap-4 border-b-4 border-misses bg-misses/10 px-4 py-3 text-lg"
+    >
       <strong className="text-misses">Stop. {why}</strong> <span>{act}</span>
-      {onSafe ? <Button keyName="G" onClick={onSafe}>Clear stop</Button> : null}
+      {onSafe ? (
+        <Button keyName="G" onClick={onSafe}>
+          Clear stop
+        </Button>
+      ) : null}
     </div>
   );
 }

@@ -35,16 +35,41 @@ const inside = (value: string): string => value || NONE;
 const outside = <T extends string>(value: string): T => (value === NONE ? "" : value) as T;
 
 /** One of several, by name. Typing goes to the first that begins so. */
-export function Select<T extends string>({ label, place = "beside", wide = false, dense = false, value, onValue, choices }: SelectProps<T>) {
+export function Select<T extends string>({
+  label,
+  place = "beside",
+  wide = false,
+  dense = false,
+  value,
+  onValue,
+  choices,
+}: SelectProps<T>) {
   const id = useId();
   const groups = [...new Set(choices.map((c) => c.group ?? ""))];
   return (
-    <span className={clsx("min-w-0 text-sm", place === "above" ? "block" : "inline-flex items-center gap-2", wide && "w-full")}>
-      <span id={id} className={clsx(place === "hidden" ? "sr-only" : "text-pencil", place === "above" && "mb-0.5 block")}>
+    <span
+      className={clsx(
+        "min-w-0 text-sm",
+        place === "above" ? "block" : "inline-flex items-center gap-2",
+        wide && "w-full",
+      )}
+    >
+      <span
+        id={id}
+        className={clsx(place === "hidden" ? "sr-only" : "text-pencil", place === "above" && "mb-0.5 block")}
+      >
         {label}
       </span>
       <Radix.Root value={inside(value)} onValueChange={(v) => onValue(outside(v))}>
-        <Radix.Trigger aria-labelledby={id} data-choice={value} className={clsx("inline-flex min-w-0 items-center justify-between gap-1 border border-pencil/60 bg-field text-left text-ink pointer-coarse:min-h-11", dense ? "min-h-6 px-1.5 text-sm" : place === "above" ? "min-h-9 px-2 text-base" : "min-h-8 px-2 text-base", wide ? "w-full" : place === "above" ? "max-w-full" : "max-w-72")}>
+        <Radix.Trigger
+          aria-labelledby={id}
+          data-choice={value}
+          className={clsx(
+            "inline-flex min-w-0 items-center justify-between gap-1 border border-pencil/60 bg-field text-left text-ink pointer-coarse:min-h-11",
+            dense ? "min-h-6 px-1.5 text-sm" : place === "above" ? "min-h-9 px-2 text-base" : "min-h-8 px-2 text-base",
+            wide ? "w-full" : place === "above" ? "max-w-full" : "max-w-72",
+          )}
+        >
           <span className="truncate">
             <Radix.Value />
           </span>
@@ -53,14 +78,20 @@ export function Select<T extends string>({ label, place = "beside", wide = false
           </Radix.Icon>
         </Radix.Trigger>
         <Radix.Portal>
-          <Radix.Content position="popper" sideOffset={2} className="z-60 max-h-[min(24rem,var(--radix-select-content-available-height))] max-w-[calc(100vw-1rem)] overflow-y-auto border border-ink bg-sheet text-ink">
+          <Radix.Content
+            position="popper"
+            sideOffset={2}
+            className="z-60 max-h-[min(24rem,var(--radix-select-content-available-height))] max-w-[calc(100vw-1rem)] overflow-y-auto border border-ink bg-sheet text-ink"
+          >
             <Radix.Viewport {...(getNonce() ? { nonce: getNonce() as string } : {})}>
               {groups.map((g) => (
                 <Radix.Group key={g}>
                   {g ? <Radix.Label className="px-2 pb-0.5 pt-2 text-xs text-pencil">{g}</Radix.Label> : null}
-                  {choices.filter((c) => (c.group ?? "") === g).map((c) => (
-                    <Item key={c.value} choice={c} />
-                  ))}
+                  {choices
+                    .filter((c) => (c.group ?? "") === g)
+                    .map((c) => (
+                      <Item key={c.value} choice={c} />
+                    ))}
                 </Radix.Group>
               ))}
             </Radix.Viewport>
@@ -73,7 +104,11 @@ export function Select<T extends string>({ label, place = "beside", wide = false
 
 function Item({ choice: { value, label } }: { readonly choice: Choice<string> }) {
   return (
-    <Radix.Item value={inside(value)} data-choice={value} className="flex cursor-pointer items-center gap-2 px-2 py-1 outline-none data-[highlighted]:bg-copper data-[highlighted]:text-on-copper pointer-coarse:min-h-11">
+    <Radix.Item
+      value={inside(value)}
+      data-choice={value}
+      className="flex cursor-pointer items-center gap-2 px-2 py-1 outline-none data-[highlighted]:bg-copper data-[highlighted]:text-on-copper pointer-coarse:min-h-11"
+    >
       <span className="w-4 shrink-0">
         <Radix.ItemIndicator>
           <Check size={14} aria-hidden />
@@ -85,4 +120,5 @@ function Item({ choice: { value, label } }: { readonly choice: Choice<string> })
 }
 
 /** Choices that are called what they are. */
-export const named = <T extends string>(values: readonly T[]): Choice<T>[] => values.map((value) => ({ value, label: value }));
+export const named = <T extends string>(values: readonly T[]): Choice<T>[] =>
+  values.map((value) => ({ value, label: value }));

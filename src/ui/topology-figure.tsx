@@ -15,17 +15,24 @@ interface Box {
   readonly below?: string;
 }
 
-const STANDING: Readonly<Record<Guard["standing"], { readonly tone: string; readonly dash?: string; readonly word: string }>> = {
+const STANDING: Readonly<
+  Record<Guard["standing"], { readonly tone: string; readonly dash?: string; readonly word: string }>
+> = {
   working: { tone: "var(--meets)", word: "✓ working" },
   claimed: { tone: "var(--close)", dash: "5 3", word: "? claimed" },
-  "bypassed": { tone: "var(--misses)", dash: "2 3", word: "✗ bypassed" },
+  bypassed: { tone: "var(--misses)", dash: "2 3", word: "✗ bypassed" },
 };
 
 function boxOf(p: Part): Box {
   if (p.kind === "fuse") return { lines: ["fuse", `${p.rating} A`], tone: "var(--ink)" };
   if (p.kind === "board") return { lines: wrapped(p.name), tone: "var(--ink)" };
   const { tone, dash, word } = STANDING[p.guard.standing];
-  return { lines: p.guard.name.replace(/^the /, "").split(/ (?=protection|board)/), tone, ...(dash ? { dash } : {}), below: word };
+  return {
+    lines: p.guard.name.replace(/^the /, "").split(/ (?=protection|board)/),
+    tone,
+    ...(dash ? { dash } : {}),
+    below: word,
+  };
 }
 
 /** A name cut to what its box holds. */
@@ -41,9 +48,25 @@ function wrapped(text: string, room = 16): string[] {
 function Drawn({ box, x, y }: { readonly box: Box; readonly x: number; readonly y: number }) {
   return (
     <g>
-      <rect x={x} y={y} width={WIDTH} height={HEIGHT} fill="var(--field)" stroke={box.tone} strokeWidth="2" strokeDasharray={box.dash} />
+      <rect
+        x={x}
+        y={y}
+        width={WIDTH}
+        height={HEIGHT}
+        fill="var(--field)"
+        stroke={box.tone}
+        strokeWidth="2"
+        strokeDasharray={box.dash}
+      />
       {box.lines.map((line, k) => (
-        <text key={k} x={x + WIDTH / 2} y={y + HEIGHT / 2 + 5 + 16 * (k - (box.lines.length - 1) / 2)} textAnchor="middle" fontSize="13" fill="var(--ink)">
+        <text
+          key={k}
+          x={x + WIDTH / 2}
+          y={y + HEIGHT / 2 + 5 + 16 * (k - (box.lines.length - 1) / 2)}
+          textAnchor="middle"
+          fontSize="13"
+          fill="var(--ink)"
+        >
           {fitted(line)}
         </text>
       ))}
@@ -70,12 +93,30 @@ export function TopologyFigure({ topology: t, check }: { readonly topology: Topo
   const said = `${t.cell}, then ${t.chain.map((p) => (p.kind === "guard" ? `${p.guard.name} (${p.guard.standing})` : p.kind === "fuse" ? `a ${p.rating} A fuse` : p.name)).join(", then ")}, then ${t.outside.join(" and ")}${taps ? `; on the bare cell: ${t.taps.map((x2) => x2.name).join(", ")}` : ""}. ${check.safety}.`;
   return (
     <div className="overflow-x-auto">
-      <svg role="img" aria-label={said} viewBox={`0 0 ${width} ${height}`} className="block h-auto w-full" style={{ maxWidth: width, minWidth: Math.min(width, LEGIBLE) }} data-topology={check.safety}>
+      <svg
+        role="img"
+        aria-label={said}
+        viewBox={`0 0 ${width} ${height}`}
+        className="block h-auto w-full"
+        style={{ maxWidth: width, minWidth: Math.min(width, LEGIBLE) }}
+        data-topology={check.safety}
+      >
         {boxes.slice(1).map((b, k) => (
-          <path key={k} d={`M${x(k) + WIDTH} ${middle}h${GAP}`} stroke={b.dash && b.below?.startsWith("✗") ? "var(--misses)" : "var(--ink)"} strokeWidth="2" />
+          <path
+            key={k}
+            d={`M${x(k) + WIDTH} ${middle}h${GAP}`}
+            stroke={b.dash && b.below?.startsWith("✗") ? "var(--misses)" : "var(--ink)"}
+            strokeWidth="2"
+          />
         ))}
         {t.outside.map((o, k) => (
-          <path key={o} d={`M${x(boxes.length - 1) + WIDTH} ${middle}h${GAP / 2}V${outsideY(k) + HEIGHT / 2}h${GAP / 2}`} stroke="var(--ink)" strokeWidth="2" fill="none" />
+          <path
+            key={o}
+            d={`M${x(boxes.length - 1) + WIDTH} ${middle}h${GAP / 2}V${outsideY(k) + HEIGHT / 2}h${GAP / 2}`}
+            stroke="var(--ink)"
+            strokeWidth="2"
+            fill="none"
+          />
         ))}
         {boxes.map((b, k) => (
           <Drawn key={k} box={b} x={x(k)} y={top} />
@@ -85,7 +126,12 @@ export function TopologyFigure({ topology: t, check }: { readonly topology: Topo
         ))}
         {t.taps.map((tap, k) => (
           <g key={tap.name}>
-            <path d={`M${x(tap.after) + 24 + 14 * k} ${top}V${22 + 18 * k}h40`} stroke="var(--misses)" strokeWidth="2" fill="none" />
+            <path
+              d={`M${x(tap.after) + 24 + 14 * k} ${top}V${22 + 18 * k}h40`}
+              stroke="var(--misses)"
+              strokeWidth="2"
+              fill="none"
+            />
             <text x={x(tap.after) + 70 + 14 * k} y={26 + 18 * k} fontSize="13" fontWeight="600" fill="var(--misses)">
               {`✗ ${fitted(tap.name, 40)}`}
             </text>

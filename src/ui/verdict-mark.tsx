@@ -28,13 +28,30 @@ const BARS: Readonly<Record<VerdictWord, { x1: number; x2: number; dashed?: bool
 
 export function VerdictShape({ word, className }: { word: VerdictWord; className?: string }) {
   return (
-    <svg viewBox="0 0 40 16" width="40" height="16" aria-hidden className={clsx("shrink-0", VERDICT_TONE[word], className)}>
+    <svg
+      viewBox="0 0 40 16"
+      width="40"
+      height="16"
+      aria-hidden
+      className={clsx("shrink-0", VERDICT_TONE[word], className)}
+    >
       <rect x="17" y="1" width="22" height="14" fill="currentColor" opacity="0.13" />
       <line x1="17" y1="0" x2="17" y2="16" stroke="currentColor" strokeWidth="1.5" />
       {BARS[word].map((b) => (
-        <line key={b.x1} x1={b.x1} x2={b.x2} y1="8" y2="8" stroke="currentColor" strokeWidth={b.dashed ? 2.5 : 5} {...(b.dashed ? { strokeDasharray: "4 3" } : {})} />
+        <line
+          key={b.x1}
+          x1={b.x1}
+          x2={b.x2}
+          y1="8"
+          y2="8"
+          stroke="currentColor"
+          strokeWidth={b.dashed ? 2.5 : 5}
+          {...(b.dashed ? { strokeDasharray: "4 3" } : {})}
+        />
       ))}
-      {word === "not measured" ? <circle cx="28" cy="8" r="3.2" fill="none" stroke="currentColor" strokeWidth="1.5" strokeDasharray="2 2" /> : null}
+      {word === "not measured" ? (
+        <circle cx="28" cy="8" r="3.2" fill="none" stroke="currentColor" strokeWidth="1.5" strokeDasharray="2 2" />
+      ) : null}
     </svg>
   );
 }
@@ -42,9 +59,17 @@ export function VerdictShape({ word, className }: { word: VerdictWord; className
 /** A wave, as the simulated bench draws it: nothing was really read. */
 export function SimulatedMark({ className }: { readonly className?: string }) {
   return (
-    <span className={clsx("inline-flex items-center gap-1 whitespace-nowrap text-sm font-normal text-pencil", className)}>
+    <span
+      className={clsx("inline-flex items-center gap-1 whitespace-nowrap text-sm font-normal text-pencil", className)}
+    >
       <svg viewBox="0 0 18 10" width="18" height="10" aria-hidden className="shrink-0">
-        <path d="M1 5 Q3.5 -1 6 5 T11 5 T16 5" fill="none" stroke="currentColor" strokeWidth="1.5" strokeDasharray="2.5 1.5" />
+        <path
+          d="M1 5 Q3.5 -1 6 5 T11 5 T16 5"
+          fill="none"
+          stroke="currentColor"
+          strokeWidth="1.5"
+          strokeDasharray="2.5 1.5"
+        />
       </svg>
       simulated
     </span>
@@ -65,7 +90,11 @@ export function DisagreeMark() {
 }
 
 /** What has to be said beside a verdict's word: that it rests on the simulated bench, that two runs disagree, that an accuracy is assumed. */
-export function VerdictRemarks({ v }: { readonly v: { readonly simulated?: boolean; readonly disagree?: boolean; readonly assumed?: boolean } | undefined }) {
+export function VerdictRemarks({
+  v,
+}: {
+  readonly v: { readonly simulated?: boolean; readonly disagree?: boolean; readonly assumed?: boolean } | undefined;
+}) {
   if (!v?.simulated && !v?.disagree && !v?.assumed) return null;
   return (
     <span className="flex flex-wrap gap-x-3">

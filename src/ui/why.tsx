@@ -6,10 +6,19 @@ import type { ReactNode } from "react";
 const PAPER = "z-60 max-w-[min(24rem,calc(100vw-1.5rem))] border border-ink bg-sheet px-3 py-2 text-sm text-ink";
 
 /** “Why?” beside what it explains; opens at a click or with Enter, and stays until it is closed. */
-export function Why({ of, children }: { /** What is explained, for readers of the screen. */ readonly of: string; readonly children: ReactNode }) {
+export function Why({
+  of,
+  children,
+}: {
+  /** What is explained, for readers of the screen. */ readonly of: string;
+  readonly children: ReactNode;
+}) {
   return (
     <Popover.Root>
-      <Popover.Trigger className="text-sm text-pencil underline decoration-dotted underline-offset-4 pointer-coarse:min-h-11" aria-label={`Why? ${of}`}>
+      <Popover.Trigger
+        className="text-sm text-pencil underline decoration-dotted underline-offset-4 pointer-coarse:min-h-11"
+        aria-label={`Why? ${of}`}
+      >
         Why?
       </Popover.Trigger>
       <Popover.Portal>

@@ -14,7 +14,12 @@ export function Wiring({ sketch, large = false }: { readonly sketch: WiringSketc
   const words = sketch.devices.map((d) => `${d.title} (${d.lines.join(", ")})`).join(", then ");
   return (
     <figure className={large ? "" : "max-w-180"}>
-      <svg viewBox={`0 24 ${width} 168`} className="figures w-full text-ink" role="img" aria-label={`Wiring: ${words}. ${sketch.gaps.map((g) => `${g.ammeter ?? "no ammeter"} in the plus wire, ${g.voltmeter ?? "no voltmeter"} across, ${g.note}`).join("; ")}.`}>
+      <svg
+        viewBox={`0 24 ${width} 168`}
+        className="figures w-full text-ink"
+        role="img"
+        aria-label={`Wiring: ${words}. ${sketch.gaps.map((g) => `${g.ammeter ?? "no ammeter"} in the plus wire, ${g.voltmeter ?? "no voltmeter"} across, ${g.note}`).join("; ")}.`}
+      >
         {sketch.gaps.map((g, i) => (
           <Gap key={4 + i * step} gap={g} from={4 + i * step + DEVICE_W} />
         ))}
@@ -55,7 +60,10 @@ function Gap({ gap: g, from }: { readonly gap: WiringSketch["gaps"][number]; rea
       ) : null}
       {g.voltmeter ? (
         <g>
-          <path d={`M${clip} ${TOP} V${(TOP + BOTTOM) / 2 - 15} M${clip} ${BOTTOM} V${(TOP + BOTTOM) / 2 + 15}`} strokeDasharray="4 3" />
+          <path
+            d={`M${clip} ${TOP} V${(TOP + BOTTOM) / 2 - 15} M${clip} ${BOTTOM} V${(TOP + BOTTOM) / 2 + 15}`}
+            strokeDasharray="4 3"
+          />
           <circle cx={clip} cy={TOP} r="2.6" fill="currentColor" />
           <circle cx={clip} cy={BOTTOM} r="2.6" fill="currentColor" />
           <circle cx={clip} cy={(TOP + BOTTOM) / 2} r="15" fill="var(--sheet)" />
@@ -77,18 +85,49 @@ function Gap({ gap: g, from }: { readonly gap: WiringSketch["gaps"][number]; rea
 function Device({ device: d, x }: { readonly device: WiringSketch["devices"][number]; readonly x: number }) {
   return (
     <g>
-      <rect x={x} y={BOX_TOP} width={DEVICE_W} height={BOX_H} fill="var(--field)" stroke="currentColor" strokeWidth={d.kind === "module" ? 2.4 : 1.2} />
-      <text x={x + DEVICE_W / 2} y={BOX_TOP + 60} textAnchor="middle" fontSize="14" fontWeight="600" fill="currentColor" className="font-sans">
+      <rect
+        x={x}
+        y={BOX_TOP}
+        width={DEVICE_W}
+        height={BOX_H}
+        fill="var(--field)"
+        stroke="currentColor"
+        strokeWidth={d.kind === "module" ? 2.4 : 1.2}
+      />
+      <text
+        x={x + DEVICE_W / 2}
+        y={BOX_TOP + 60}
+        textAnchor="middle"
+        fontSize="14"
+        fontWeight="600"
+        fill="currentColor"
+        className="font-sans"
+      >
         {d.title}
       </text>
       {d.lines.map((line, k) => (
-        <text key={line} x={x + DEVICE_W / 2} y={BOX_TOP + 78 + k * 15} textAnchor="middle" fontSize="11.5" fill="var(--pencil)">
+        <text
+          key={line}
+          x={x + DEVICE_W / 2}
+          y={BOX_TOP + 78 + k * 15}
+          textAnchor="middle"
+          fontSize="11.5"
+          fill="var(--pencil)"
+        >
           {line}
         </text>
       ))}
       {(["left", "right"] as const).map((side) =>
         d[side]?.map((name, k) => (
-          <text key={side + name} x={side === "left" ? x + 6 : x + DEVICE_W - 6} y={(k === 0 ? TOP : BOTTOM) + 4} textAnchor={side === "left" ? "start" : "end"} fontSize="12.5" fontWeight="600" fill="currentColor">
+          <text
+            key={side + name}
+            x={side === "left" ? x + 6 : x + DEVICE_W - 6}
+            y={(k === 0 ? TOP : BOTTOM) + 4}
+            textAnchor={side === "left" ? "start" : "end"}
+            fontSize="12.5"
+            fontWeight="600"
+            fill="currentColor"
+          >
             {name}
           </text>
         )),

@@ -22,7 +22,8 @@ class FakeWorker {
   }
 }
 const last = () => FakeWorker.made.at(-1) as FakeWorker;
-const ask = (w: ReturnType<typeof openWorker>, signal?: AbortSignal, progress?: (share: number) => void) => w.ask("log-csv", { runId: "r" }, signal, progress);
+const ask = (w: ReturnType<typeof openWorker>, signal?: AbortSignal, progress?: (share: number) => void) =>
+  w.ask("log-csv", { runId: "r" }, signal, progress);
 
 beforeAll(() => Object.assign(globalThis, { Worker: FakeWorker }));
 beforeEach(() => {
@@ -61,7 +62,8 @@ test("progress is told as it comes, and is no answer", async () => {
   expect(shares).toEqual([0.1, 0.5, 1]);
 });
 
-const answerTo = (w: FakeWorker, k: number, give = "done") => w.say({ id: w.asked[k]?.id ?? -1, ok: true, give: give as never });
+const answerTo = (w: FakeWorker, k: number, give = "done") =>
+  w.say({ id: w.asked[k]?.id ?? -1, ok: true, give: give as never });
 
 test("a worker that dies is started anew once, and what waited is asked again, one after the other", async () => {
   const w = openWorker();
@@ -81,7 +83,9 @@ test("the ask under which it dies twice fails alone, in words; the others are an
   const [poison, b, c] = [ask(w), ask(w), ask(w)];
   last().onerror?.({ message: "out of memory" });
   last().onerror?.({ message: "out of memory" });
-  await expect(poison).rejects.toThrow("A computation in the background stopped twice (out of memory). What is stored is safe; reload the page and try again.");
+  await expect(poison).rejects.toThrow(
+    "A computation in the background stopped twice (out of memory). What is stored is safe; reload the page and try again.",
+  );
   answerTo(last(), 0);
   answerTo(last(), 1);
   await Promise.all([b, c]);

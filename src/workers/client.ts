@@ -11,7 +11,12 @@ interface Waiting {
 }
 
 export interface WorkerClient {
-  ask<K extends TaskName>(task: K, ask: Tasks[K]["ask"], signal?: AbortSignal, progress?: (share: number) => void): Promise<Tasks[K]["give"]>;
+  ask<K extends TaskName>(
+    task: K,
+    ask: Tasks[K]["ask"],
+    signal?: AbortSignal,
+    progress?: (share: number) => void,
+  ): Promise<Tasks[K]["give"]>;
   /** How many asks wait for an answer; without end while one of them tells its progress, as that may take long and be cancelled. */
   pending(): number;
   close(): void;
@@ -21,7 +26,14 @@ export interface WorkerClient {
 export const PATIENCE = { usual: 60_000, long: 600_000 } as const;
 
 /** What can't be asked anew of another worker, since it was half done or rests on what this one held. */
-const ONCE: ReadonlySet<TaskName> = new Set<TaskName>(["log-import", "archive-new", "archive-contents", "bench-open", "bench-exchange", "bench-pace"]);
+const ONCE: ReadonlySet<TaskName> = new Set<TaskName>([
+  "log-import",
+  "archive-new",
+  "archive-contents",
+  "bench-open",
+  "bench-exchange",
+  "bench-pace",
+]);
 
 /**
  * A worker of one's own. An ask fails alone: where it is cancelled, takes too long, or its worker dies under it twice, the worker is
@@ -41,7 +53,14 @@ export function openWorker(): WorkerClient {
     const [first] = waiting.values();
     if (!first) return;
     const long = [...waiting.values()].some((w) => w.progress);
-    watchdog = setTimeout(() => drop(first.message.id, `A computation in the background took longer than ${(long ? PATIENCE.long : PATIENCE.usual) / 60_000} min and was stopped. Nothing was changed.`), long ? PATIENCE.long : PATIENCE.usual);
+    watchdog = setTimeout(
+      () =>
+        drop(
+          first.message.id,
+          `A computation in the background took longer than ${(long ? PATIENCE.long : PATIENCE.usual) / 60_000} min and was stopped. Nothing was changed.`,
+        ),
+      long ? PATIENCE.long : PATIENCE.usual,
+    );
   };
   const end = () => {
     worker?.terminate();
@@ -84,7 +103,11 @@ export function openWorker(): WorkerClient {
       // Known for certain only where it was alone.
       if (careful || ONCE.has(w.message.task)) {
         waiting.delete(w.message.id);
-        w.reject(new Error(`A computation in the background stopped${w.tried ? " twice" : ""} (${what || "its code could not be loaded"}). What is stored is safe; reload the page and try again.`));
+        w.reject(
+          new Error(
+            `A computation in the background stopped${w.tried ? " twice" : ""} (${what || "its code could not be loaded"}). What is stored is safe; reload the page and try again.`,
+          ),
+        );
       }
     }
     careful = waiting.size > 0;
@@ -122,7 +145,13 @@ export function openWorker(): WorkerClient {
         }
         const id = next++;
         const message = { id, task, ask, digits: writtenDigits() } as ToWorker;
-        waiting.set(id, { message, resolve: (v) => resolve(v as Tasks[K]["give"]), reject, tried: false, ...(progress ? { progress } : {}) });
+        waiting.set(id, {
+          message,
+          resolve: (v) => resolve(v as Tasks[K]["give"]),
+          reject,
+          tried: false,
+          ...(progress ? { progress } : {}),
+        });
         signal?.addEventListener("abort", () => drop(id, "Cancelled."), { once: true });
         worker ??= start();
         if (!careful || waiting.size === 1) worker.postMessage(message);

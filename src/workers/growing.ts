@@ -26,6 +26,8 @@ export class Growing {
     this.rows += more;
   }
   whole(): TraceColumns {
-    return Object.fromEntries(Object.entries(this.columns).map(([role, v]) => [role, (v as Float64Array).subarray(0, this.rows)]));
+    return Object.fromEntries(
+      Object.entries(this.columns).map(([role, v]) => [role, (v as Float64Array).subarray(0, this.rows)]),
+    );
   }
 }

@@ -11,7 +11,10 @@ export class LiveBench {
 
   constructor(ask: Tasks["bench-open"]["ask"]) {
     this.bench = new VirtualBench(
-      benchFor(SIMULATED_BOARDS[ask.board].model, ask.seed, { inputLeadResistance: ask.inputLeadResistance, outputLeadResistance: ask.outputLeadResistance }),
+      benchFor(SIMULATED_BOARDS[ask.board].model, ask.seed, {
+        inputLeadResistance: ask.inputLeadResistance,
+        outputLeadResistance: ask.outputLeadResistance,
+      }),
     );
     this.text = new TextInstruments(this.bench);
     for (const settings of ask.done.filter((s) => s.reversed)) {

@@ -6,10 +6,17 @@ import { LiveLog, type LiveNews, type LogSource } from "./live-log";
 
 afterAll(closeDatabase);
 
-const SOURCE = (): LogSource => ({ sample: (k) => ({ time: k * 0.01, cellVoltage: 3.5 + 1e-6 * k, cellCurrent: k % 7 }), lights: () => [] });
+const SOURCE = (): LogSource => ({
+  sample: (k) => ({ time: k * 0.01, cellVoltage: 3.5 + 1e-6 * k, cellCurrent: k % 7 }),
+  lights: () => [],
+});
 const silent = (): LiveWatch & { rows: LogRow[] } => {
   const rows: LogRow[] = [];
-  return { rows, push: (r) => (rows.push(r), []), state: () => ({ phase: "waiting", figures: [], remaining: null, complete: false, spans: [] }) };
+  return {
+    rows,
+    push: (r) => (rows.push(r), []),
+    state: () => ({ phase: "waiting", figures: [], remaining: null, complete: false, spans: [] }),
+  };
 };
 
 function bench(change: Partial<ConstructorParameters<typeof LiveLog>[0]> = {}) {
@@ -90,7 +97,9 @@ test("while asleep nothing is read, and that is said; the bench went on in real 
   b.clock.ms += 60_000;
   await b.pass(1000);
   await b.log.write();
-  expect(b.news.filter((n) => n.kind === "unwatched")).toEqual([{ kind: "unwatched", from: 2, until: expect.closeTo(62.1, 6) }]);
+  expect(b.news.filter((n) => n.kind === "unwatched")).toEqual([
+    { kind: "unwatched", from: 2, until: expect.closeTo(62.1, 6) },
+  ]);
   const t = b.times();
   expect(t.filter((x) => x > 2.001 && x < 62)).toEqual([]);
   expect(t.at(-1)).toBeCloseTo(63, 1);
@@ -134,7 +143,9 @@ test("a disk that is full loses nothing that was read, says so, and is tried aga
   full = false;
   await b.pass(1000);
   expect(await b.log.write()).toBe(true);
-  expect(b.news.find((n) => n.kind === "trouble")).toMatchObject({ message: expect.stringMatching(/can't be written \(no space\).*held in memory/) as string });
+  expect(b.news.find((n) => n.kind === "trouble")).toMatchObject({
+    message: expect.stringMatching(/can't be written \(no space\).*held in memory/) as string,
+  });
   expect(b.news.findLast((n) => n.kind === "trouble")).toEqual({ kind: "trouble", message: null });
   expect(stored).toEqual(Array.from({ length: 301 }, (_, k) => k * 0.01));
 });
@@ -145,7 +156,9 @@ test("a stop rule is called out once, with what to disconnect, and again after i
   b.log.type({ cellVoltage: 3.9 });
   b.log.type({ cellVoltage: 4.1 });
   b.log.type({ cellVoltage: 4.2 });
-  expect(events()).toMatchObject([{ kind: "stop-rule", message: "The cell is above 4 V.", act: "Disconnect the cell first." }]);
+  expect(events()).toMatchObject([
+    { kind: "stop-rule", message: "The cell is above 4 V.", act: "Disconnect the cell first." },
+  ]);
   b.log.clearStops();
   b.log.type({ cellVoltage: 4.2 });
   expect(events()).toHaveLength(2);
@@ -160,12 +173,17 @@ test("typed readings that stop coming are called out once", async () => {
 });
 
 test("the time that stops a log counts while nobody types", async () => {
-  const b = bench({ source: null, rules: [{ role: "time", above: 600, why: "More than ten minutes.", act: "Unplug the input first." }] });
+  const b = bench({
+    source: null,
+    rules: [{ role: "time", above: 600, why: "More than ten minutes.", act: "Unplug the input first." }],
+  });
   b.log.type({ cellVoltage: 3.9 });
   await b.pass(590_000, 10_000);
   expect(kinds(b.news)).toEqual([]);
   await b.pass(60_000, 10_000);
-  expect(b.news.flatMap((n) => (n.kind === "event" ? [[n.event.message, n.event.act]] : []))).toEqual([["More than ten minutes.", "Unplug the input first."]]);
+  expect(b.news.flatMap((n) => (n.kind === "event" ? [[n.event.message, n.event.act]] : []))).toEqual([
+    ["More than ten minutes.", "Unplug the input first."],
+  ]);
 });
 
 test("writes that are asked for at once follow each other: no chunk is written twice, none out of turn", async () => {
@@ -196,7 +214,10 @@ test("writes that are asked for at once follow each other: no chunk is written t
 });
 
 describe("the computer's clock", () => {
-  test.each([[3_600_000, "ahead"], [-3_600_000, "back"]])("set by %p ms is said, and changes nothing of a typed charge", async (by, word) => {
+  test.each([
+    [3_600_000, "ahead"],
+    [-3_600_000, "back"],
+  ])("set by %p ms is said, and changes nothing of a typed charge", async (by, word) => {
     const wall = { off: 5e11 };
     const clock = { ms: 1_000_000 };
     const b = bench({ source: null, clock: () => clock.ms, wall: () => clock.ms + wall.off });
@@ -215,8 +236,12 @@ describe("the computer's clock", () => {
     const times = b.times();
     // An ampere for an hour, less the minute before the first reading.
     expect(times.at(-1)).toBeCloseTo(3600, 0);
-    const said = b.news.flatMap((n) => (n.kind === "event" && n.event.kind === "clock" ? [n.event.message.replace(/\u00a0/g, " ")] : []));
-    expect(said).toEqual([`The computer's clock was set ${word} by 1 h 00 min. The log keeps its own time: nothing changes.`]);
+    const said = b.news.flatMap((n) =>
+      n.kind === "event" && n.event.kind === "clock" ? [n.event.message.replace(/\u00a0/g, " ")] : [],
+    );
+    expect(said).toEqual([
+      `The computer's clock was set ${word} by 1 h 00 min. The log keeps its own time: nothing changes.`,
+    ]);
   });
 
   test("a sleep is still a stretch that nobody watched", async () => {
@@ -231,9 +256,17 @@ describe("the computer's clock", () => {
 
 test("what is done to the simulated bench takes effect from its next sample, and is marked", async () => {
   const done: [string, number][] = [];
-  const b = bench({ source: { ...SOURCE(), disturb: (what, at) => (done.push([what, at]), { time: at, what: "plug pulled", kind: "bench:unplug" }) } });
+  const b = bench({
+    source: {
+      ...SOURCE(),
+      disturb: (what, at) => (done.push([what, at]), { time: at, what: "plug pulled", kind: "bench:unplug" }),
+    },
+  });
   await b.pass(1000);
   b.log.disturb("unplug");
   expect(done).toEqual([["unplug", 1.01]]);
-  expect(b.news.find((n) => n.kind === "mark")).toEqual({ kind: "mark", mark: { time: 1.01, what: "plug pulled", kind: "bench:unplug" } });
+  expect(b.news.find((n) => n.kind === "mark")).toEqual({
+    kind: "mark",
+    mark: { time: 1.01, what: "plug pulled", kind: "bench:unplug" },
+  });
 });

@@ -10,13 +10,21 @@ const { sampleAt } = ELEMENTS;
 /** What a live log says to its page, and to other tabs that look on. */
 export type LiveNews =
   | { readonly kind: "status"; readonly status: LiveStatus }
-  | { readonly kind: "event"; readonly event: LiveEvent; /** It was recognised before, and the log was left since. */ readonly past?: true }
+  | {
+      readonly kind: "event";
+      readonly event: LiveEvent;
+      /** It was recognised before, and the log was left since. */ readonly past?: true;
+    }
   /** Something was done that the log has to know; said anew after a log was taken up again. */
   | { readonly kind: "mark"; readonly mark: TraceEvent }
   /** A stretch in which nothing was read: asleep, frozen, or closed. */
   | { readonly kind: "unwatched"; readonly from: number; readonly until: number }
   /** The log could not be written; what was read is held and tried again. */
-  | { readonly kind: "trouble"; readonly message: string | null; /** Rows and bytes that are held in memory. */ readonly held?: { readonly rows: number; readonly bytes: number } };
+  | {
+      readonly kind: "trouble";
+      readonly message: string | null;
+      /** Rows and bytes that are held in memory. */ readonly held?: { readonly rows: number; readonly bytes: number };
+    };
 
 export interface LiveStatus {
   readonly rows: number;
@@ -180,7 +188,14 @@ export class LiveLog {
   }
 
   private tellClock(time: number, by: number): void {
-    this.o.tell({ kind: "event", event: { kind: "clock", time, message: `The computer's clock was set ${by > 0 ? "ahead" : "back"} by ${formatDuration(Math.abs(by) / 1000)}. The log keeps its own time: nothing changes.` } });
+    this.o.tell({
+      kind: "event",
+      event: {
+        kind: "clock",
+        time,
+        message: `The computer's clock was set ${by > 0 ? "ahead" : "back"} by ${formatDuration(Math.abs(by) / 1000)}. The log keeps its own time: nothing changes.`,
+      },
+    });
   }
 
   /** After a sleep the bench stands where real time took it; what passed meanwhile was not read. */
@@ -195,7 +210,8 @@ export class LiveLog {
   private sampleUp(to: number): void {
     const source = this.o.source as LogSource;
     let left = TURN;
-    while (!source.done && this.number * this.o.every <= to && left-- > 0) this.take(source.sample(this.number++), true);
+    while (!source.done && this.number * this.o.every <= to && left-- > 0)
+      this.take(source.sample(this.number++), true);
     // Where the turn was too short the bench's clock waits, so that no sample is passed over.
     if (left < 0) {
       this.anchor = this.number * this.o.every;
@@ -208,7 +224,14 @@ export class LiveLog {
     if (this.rows > 0) for (const event of this.stops({ time: this.now() })) this.o.tell({ kind: "event", event });
     if (this.rows === 0 || this.stalled || clock - this.lastRead < STALLED) return;
     this.stalled = true;
-    this.o.tell({ kind: "event", event: { kind: "stalled", time: this.row.time ?? 0, message: "No reading has come for a quarter of an hour: is the charge still watched?" } });
+    this.o.tell({
+      kind: "event",
+      event: {
+        kind: "stalled",
+        time: this.row.time ?? 0,
+        message: "No reading has come for a quarter of an hour: is the charge still watched?",
+      },
+    });
   }
 
   private take(row: LogRow, live: boolean): void {
@@ -238,9 +261,21 @@ export class LiveLog {
   private stops(row: LogRow): LiveEvent[] {
     return this.o.rules.flatMap((rule) => {
       const v = row[rule.role];
-      if (v === undefined || this.met.has(rule) || !((rule.above !== undefined && v > rule.above) || (rule.below !== undefined && v < rule.below))) return [];
+      if (
+        v === undefined ||
+        this.met.has(rule) ||
+        !((rule.above !== undefined && v > rule.above) || (rule.below !== undefined && v < rule.below))
+      )
+        return [];
       this.met.add(rule);
-      return [{ kind: rule.role.endsWith("emperature") ? ("hot" as const) : ("stop-rule" as const), time: row.time, message: rule.why, act: rule.act }];
+      return [
+        {
+          kind: rule.role.endsWith("emperature") ? ("hot" as const) : ("stop-rule" as const),
+          time: row.time,
+          message: rule.why,
+          act: rule.act,
+        },
+      ];
     });
   }
 
@@ -275,7 +310,9 @@ export class LiveLog {
   /** What is not on disk yet, as a table for a file. */
   heldCsv(): string {
     const roles = ["time", ...this.curves.keys()] as Role[];
-    return traceToCsv(Object.fromEntries(roles.map((role) => [role, Float64Array.from(this.buffer, (r) => r[role] ?? NaN)])));
+    return traceToCsv(
+      Object.fromEntries(roles.map((role) => [role, Float64Array.from(this.buffer, (r) => r[role] ?? NaN)])),
+    );
   }
 
   /** Writes what was read since the last write; true once all of it is on disk. */
@@ -286,8 +323,18 @@ export class LiveLog {
     const rows = this.buffer;
     this.buffer = [];
     const roles = ["time", ...this.curves.keys()] as Role[];
-    const columns: TraceColumns = Object.fromEntries(roles.map((role) => [role, Float64Array.from(rows, (r) => r[role] ?? NaN)]));
-    const chunk: TraceChunk = { runId: this.o.runId, seq: this.seq, from: this.kept, rows: rows.length, until: rows[rows.length - 1]?.time ?? 0, at: this.wall(), columns };
+    const columns: TraceColumns = Object.fromEntries(
+      roles.map((role) => [role, Float64Array.from(rows, (r) => r[role] ?? NaN)]),
+    );
+    const chunk: TraceChunk = {
+      runId: this.o.runId,
+      seq: this.seq,
+      from: this.kept,
+      rows: rows.length,
+      until: rows[rows.length - 1]?.time ?? 0,
+      at: this.wall(),
+      columns,
+    };
     this.writing = this.o
       .store(chunk)
       .then(
@@ -301,7 +348,11 @@ export class LiveLog {
           this.buffer = [...rows, ...this.buffer];
           this.troubled = true;
           const held = { rows: this.buffer.length, bytes: this.buffer.length * roles.length * 8 };
-          this.o.tell({ kind: "trouble", held, message: `The log can't be written (${(e as Error).name === "QuotaExceededError" ? "the browser's storage is full" : (e as Error).message || (e as Error).name}). ${held.rows} ${held.rows === 1 ? "row is" : "rows are"} held in memory (${Math.max(1, Math.round(held.bytes / 1000))} kB) and tried again. Free some space or save them to a file; keep this tab open.` });
+          this.o.tell({
+            kind: "trouble",
+            held,
+            message: `The log can't be written (${(e as Error).name === "QuotaExceededError" ? "the browser's storage is full" : (e as Error).message || (e as Error).name}). ${held.rows} ${held.rows === 1 ? "row is" : "rows are"} held in memory (${Math.max(1, Math.round(held.bytes / 1000))} kB) and tried again. Free some space or save them to a file; keep this tab open.`,
+          });
         },
       )
       .finally(() => {

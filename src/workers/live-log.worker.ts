@@ -5,7 +5,10 @@ import { appendChunk, readTrace, traceExtent } from "@/storage/traces";
 import { LiveLog, type LogSource } from "./live-log";
 import { liveChannel, writerLock, type FromLiveLog, type ToLiveLog } from "./live-protocol";
 
-const scope = self as unknown as { onmessage: ((e: MessageEvent<ToLiveLog>) => void) | null; postMessage(m: FromLiveLog): void };
+const scope = self as unknown as {
+  onmessage: ((e: MessageEvent<ToLiveLog>) => void) | null;
+  postMessage(m: FromLiveLog): void;
+};
 
 /** ms that the writer before has for its last write; one that is frozen is not waited for. */
 const PATIENCE = 5000;
@@ -40,14 +43,25 @@ function alone(ask: Extract<ToLiveLog, { say: "open" }>): Promise<void> {
       scope.postMessage({ kind: "failed", message: "another tab writes it now" });
     };
     const name = writerLock(ask.runId);
-    navigator.locks.request(name, { signal: AbortSignal.timeout(PATIENCE) }, held).catch((e: DOMException) => (e.name === "TimeoutError" ? navigator.locks.request(name, { steal: true }, held).catch(lost) : lost()));
+    navigator.locks
+      .request(name, { signal: AbortSignal.timeout(PATIENCE) }, held)
+      .catch((e: DOMException) =>
+        e.name === "TimeoutError" ? navigator.locks.request(name, { steal: true }, held).catch(lost) : lost(),
+      );
   });
 }
 
-async function simulatedSource(ask: Extract<ToLiveLog, { say: "open" }>, every: number, p: BenchProcedure): Promise<LogSource | null> {
+async function simulatedSource(
+  ask: Extract<ToLiveLog, { say: "open" }>,
+  every: number,
+  p: BenchProcedure,
+): Promise<LogSource | null> {
   if (!ask.simulated) return null;
   if (p.guide) {
-    const [{ LiveModule }, { liveOptions }] = await Promise.all([import("@/core/rehearsal/live-module"), import("@/core/rehearsal/simulated-bench")]);
+    const [{ LiveModule }, { liveOptions }] = await Promise.all([
+      import("@/core/rehearsal/live-module"),
+      import("@/core/rehearsal/simulated-bench"),
+    ]);
     return new LiveModule(liveOptions(p, ask.simulated.charger, ask.setup, ask.simulated.seed));
   }
   const { liveChargeFor } = await import("@/core/rehearsal/live-bench");

@@ -6,7 +6,22 @@ import type { LiveNews } from "./live-log";
 export type { LiveNews, LiveStatus } from "./live-log";
 
 export type ToLiveLog =
-  | { readonly say: "open"; readonly runId: string; readonly procedure: string; readonly setup: RunSetup; readonly simulated: { readonly charger: string; readonly seed: number; /** What was done to it before, oldest first, s. */ readonly disturbances: readonly { readonly what: string; readonly at: number }[] } | null; readonly pace: number; /** Digits of an uncertainty in what it says. */ readonly digits: 1 | 2 }
+  | {
+      readonly say: "open";
+      readonly runId: string;
+      readonly procedure: string;
+      readonly setup: RunSetup;
+      readonly simulated: {
+        readonly charger: string;
+        readonly seed: number;
+        /** What was done to it before, oldest first, s. */ readonly disturbances: readonly {
+          readonly what: string;
+          readonly at: number;
+        }[];
+      } | null;
+      readonly pace: number;
+      /** Digits of an uncertainty in what it says. */ readonly digits: 1 | 2;
+    }
   | { readonly say: "pace"; readonly factor: number }
   | { readonly say: "row"; readonly values: LogValues }
   | { readonly say: "safe-again" }
@@ -17,7 +32,14 @@ export type ToLiveLog =
   /** Writes everything and gives the log up; answered with `closed`. */
   | { readonly say: "close" };
 
-export type FromLiveLog = LiveNews | { readonly kind: "held"; readonly csv: string } | { readonly kind: "closed"; /** Whether everything is on disk; where not, the log goes on. */ readonly kept: boolean } | { readonly kind: "failed"; readonly message: string };
+export type FromLiveLog =
+  | LiveNews
+  | { readonly kind: "held"; readonly csv: string }
+  | {
+      readonly kind: "closed";
+      /** Whether everything is on disk; where not, the log goes on. */ readonly kept: boolean;
+    }
+  | { readonly kind: "failed"; readonly message: string };
 
 /** The channel on which other tabs look on. */
 export const liveChannel = (runId: string): string => `nimbus-log-${runId}`;

@@ -36,14 +36,24 @@ export async function head({ file, dialect }: Tasks["log-head"]["ask"]): Promise
   const t = readTable(cut, dialect);
   if (!t.ok) return { error: t.error };
   const rows = whole ? t.value.rows.length : Math.round((t.value.rows.length * file.size) / Math.max(1, cut.length));
-  return { table: { ...t.value, rows: t.value.rows.slice(0, 50) }, mapping: guessMapping(t.value), rows, whole, encoding };
+  return {
+    table: { ...t.value, rows: t.value.rows.slice(0, 50) },
+    mapping: guessMapping(t.value),
+    rows,
+    whole,
+    encoding,
+  };
 }
 
 /** The SHA-256 of each file. */
-export const sums = ({ blobs }: Tasks["file-sums"]["ask"]): Promise<Tasks["file-sums"]["give"]> => Promise.all(blobs.map(blobSum));
+export const sums = ({ blobs }: Tasks["file-sums"]["ask"]): Promise<Tasks["file-sums"]["give"]> =>
+  Promise.all(blobs.map(blobSum));
 
 /** Reads and stores a log, its files beside it, and analyses it meanwhile; where it can't be read, nothing of it stays. */
-export async function importLog({ runId, files, skipBadRows, rows: about, procedure, setup }: Tasks["log-import"]["ask"], progress?: (share: number) => void): Promise<Tasks["log-import"]["give"]> {
+export async function importLog(
+  { runId, files, skipBadRows, rows: about, procedure, setup }: Tasks["log-import"]["ask"],
+  progress?: (share: number) => void,
+): Promise<Tasks["log-import"]["give"]> {
   const undo = () => Promise.all([dropTrace(runId), ...files.map((f) => dropContent(f.fileId))]);
   try {
     const growing = new Growing(Math.ceil(1.02 * about) + 100);
@@ -66,7 +76,9 @@ export async function importLog({ runId, files, skipBadRows, rows: about, proced
         const columns = growing.whole();
         holdLog(runId, rows, columns);
         const p = await analysing;
-        analysis = p ? analyseReadings(p, { kind: "trace", trace: { columns, events: [] } }, setup, NO_CORRECTIONS) : null;
+        analysis = p
+          ? analyseReadings(p, { kind: "trace", trace: { columns, events: [] } }, setup, NO_CORRECTIONS)
+          : null;
       },
     });
     if (!read.ok) {
@@ -95,41 +107,63 @@ export async function align({ first, second }: Tasks["log-align"]["ask"]): Promi
   const [a, b] = [await columnsOf(first), await columnsOf(second)];
   if (!a.ok) return { error: a.error };
   if (!b.ok) return { error: b.error };
-  const steps = (c: TraceColumns) => (Object.keys(c) as Role[]).filter((r) => r.endsWith("Current") || r.endsWith("Voltage")).map((r) => largestSteps(c.time as Float64Array, c[r] as Float64Array));
+  const steps = (c: TraceColumns) =>
+    (Object.keys(c) as Role[])
+      .filter((r) => r.endsWith("Current") || r.endsWith("Voltage"))
+      .map((r) => largestSteps(c.time as Float64Array, c[r] as Float64Array));
   const usual = (c: TraceColumns) => (c.time?.at(-1) ?? 0) / Math.max(1, (c.time?.length ?? 1) - 1);
   const tolerance = usual(a.value) + usual(b.value);
   let best: ReturnType<typeof alignOnSteps> = null;
-  for (const x of steps(a.value)) for (const y of steps(b.value)) {
-    const r = alignOnSteps(x, y, tolerance);
-    if (r && (!best || r.matched > best.matched)) best = r;
-  }
-  return best ? { starts: best.offset, matched: best.matched } : { error: "The two files have no common step in a current or a voltage. Enter the start time." };
+  for (const x of steps(a.value))
+    for (const y of steps(b.value)) {
+      const r = alignOnSteps(x, y, tolerance);
+      if (r && (!best || r.matched > best.matched)) best = r;
+    }
+  return best
+    ? { starts: best.offset, matched: best.matched }
+    : { error: "The two files have no common step in a current or a voltage. Enter the start time." };
 }
 
-export async function curves({ runId, rows, roles, from, to }: Tasks["log-curves"]["ask"]): Promise<Tasks["log-curves"]["give"]> {
+export async function curves({
+  runId,
+  rows,
+  roles,
+  from,
+  to,
+}: Tasks["log-curves"]["ask"]): Promise<Tasks["log-curves"]["give"]> {
   const columns = await openLog(runId, rows);
   const { time } = columns;
   if (!time) return {};
   const [first, end] = rowsBetween(time, from, to);
-  const near: TraceColumns = Object.fromEntries(Object.entries(columns).map(([role, v]) => [role, (v as Float64Array).subarray(first, end)]));
-  return Object.fromEntries(roles.flatMap((role) => {
-    const values = role === "heatPower" ? heatPower(near) : near[role];
-    return values ? [[role, envelope(near.time as Float64Array, values)]] : [];
-  }));
+  const near: TraceColumns = Object.fromEntries(
+    Object.entries(columns).map(([role, v]) => [role, (v as Float64Array).subarray(first, end)]),
+  );
+  return Object.fromEntries(
+    roles.flatMap((role) => {
+      const values = role === "heatPower" ? heatPower(near) : near[role];
+      return values ? [[role, envelope(near.time as Float64Array, values)]] : [];
+    }),
+  );
 }
 
 /** Missing readings are passed over; a column of nothing else is absent. */
-export async function figures({ runId, rows, roles }: Tasks["log-figures"]["ask"]): Promise<Tasks["log-figures"]["give"]> {
+export async function figures({
+  runId,
+  rows,
+  roles,
+}: Tasks["log-figures"]["ask"]): Promise<Tasks["log-figures"]["give"]> {
   const columns = await openLog(runId, rows);
-  return Object.fromEntries(roles.flatMap((role) => {
-    let [largest, newest] = [-1, NaN];
-    for (const v of columns[role] ?? []) {
-      if (!Number.isFinite(v)) continue;
-      largest = Math.max(largest, Math.abs(v));
-      newest = v;
-    }
-    return largest < 0 ? [] : [[role, { largest, newest }]];
-  }));
+  return Object.fromEntries(
+    roles.flatMap((role) => {
+      let [largest, newest] = [-1, NaN];
+      for (const v of columns[role] ?? []) {
+        if (!Number.isFinite(v)) continue;
+        largest = Math.max(largest, Math.abs(v));
+        newest = v;
+      }
+      return largest < 0 ? [] : [[role, { largest, newest }]];
+    }),
+  );
 }
 
 export async function csv(runId: string): Promise<string> {

@@ -7,7 +7,14 @@ import { readTable, type TextTable } from "@/core/files/table";
 import type { TraceColumns } from "@/core/files/trace-columns";
 import { FEW_ROWS, TraceReader, type TraceSummary } from "@/core/files/trace-reader";
 import { assumedSetup, guessFromColumns, guessTable, possibleMappings, type LogGuess } from "@/core/guess";
-import { accuraciesFor, analyseReadings, NO_CORRECTIONS, procedure, type Procedure, type Readings } from "@/core/procedures";
+import {
+  accuraciesFor,
+  analyseReadings,
+  NO_CORRECTIONS,
+  procedure,
+  type Procedure,
+  type Readings,
+} from "@/core/procedures";
 import { largestRead } from "@/core/procedures/accuracies";
 import { ok, type Result } from "@/core/quantities";
 import { Growing } from "./growing";
@@ -30,9 +37,19 @@ interface Log {
 }
 
 /** A log's columns, held nowhere but here. */
-async function readLog(file: Blob, table: TextTable, mapping: ColumnMapping, encoding: "utf-8" | "windows-1252", ask: Ask, progress?: (share: number) => void): Promise<Result<Log>> {
+async function readLog(
+  file: Blob,
+  table: TextTable,
+  mapping: ColumnMapping,
+  encoding: "utf-8" | "windows-1252",
+  ask: Ask,
+  progress?: (share: number) => void,
+): Promise<Result<Log>> {
   const growing = new Growing(Math.max(1000, table.rows.length));
-  const reader = new TraceReader({ dialect: table.dialect, mapping, encoding, ...(ask.odd === "whole" ? { lastLine: "whole" as const } : {}) }, (c) => growing.add(c));
+  const reader = new TraceReader(
+    { dialect: table.dialect, mapping, encoding, ...(ask.odd === "whole" ? { lastLine: "whole" as const } : {}) },
+    (c) => growing.add(c),
+  );
   for (let at = 0; at < file.size; at += SLICE) {
     if (!reader.feed(new Uint8Array(await file.slice(at, at + SLICE).arrayBuffer()))) break;
     progress?.(Math.min(1, (at + SLICE) / file.size));
@@ -42,7 +59,15 @@ async function readLog(file: Blob, table: TextTable, mapping: ColumnMapping, enc
 }
 
 /** The table of a file, whole where it is short; with its text. */
-async function tableOf(ask: Ask): Promise<{ readonly table: TextTable; readonly file: Blob; readonly encoding: "utf-8" | "windows-1252"; readonly whole: boolean } | { readonly error: string }> {
+async function tableOf(ask: Ask): Promise<
+  | {
+      readonly table: TextTable;
+      readonly file: Blob;
+      readonly encoding: "utf-8" | "windows-1252";
+      readonly whole: boolean;
+    }
+  | { readonly error: string }
+> {
   const { file } = ask;
   if (file.size === 0) return { error: "The file is empty." };
   const whole = file.size <= WHOLE;
@@ -55,10 +80,19 @@ async function tableOf(ask: Ask): Promise<{ readonly table: TextTable; readonly 
   if (!t.ok) return { error: t.error };
   // What the log's reader can't take as it comes is written anew in UTF-8.
   const wide = spelt === "utf-16le" || spelt === "utf-16be";
-  return { table: t.value, file: wide ? new Blob([decodeText(new Uint8Array(await file.arrayBuffer())).text]) : file, encoding: spelt === "windows-1252" ? spelt : "utf-8", whole };
+  return {
+    table: t.value,
+    file: wide ? new Blob([decodeText(new Uint8Array(await file.arrayBuffer())).text]) : file,
+    encoding: spelt === "windows-1252" ? spelt : "utf-8",
+    whole,
+  };
 }
 
-const shown = (table: TextTable): TextTable => ({ ...table, rows: table.rows.slice(0, SHOWN), lines: table.lines.slice(0, SHOWN) });
+const shown = (table: TextTable): TextTable => ({
+  ...table,
+  rows: table.rows.slice(0, SHOWN),
+  lines: table.lines.slice(0, SHOWN),
+});
 
 /** What a file most likely is and what it gives, read but not stored: its log is held here as `id` for the charts. */
 export async function look(ask: Ask, progress?: (share: number) => void): Promise<Tasks["log-look"]["give"]> {
@@ -77,14 +111,34 @@ export async function look(ask: Ask, progress?: (share: number) => void): Promis
   const columns = ask.mapping ?? guess.columns;
   // Columns that were put right may make another procedure likely.
   const likely = ask.mapping && whole ? guessTable(table, ask.mapping) : guess;
-  const base = { table: shown(table), columns, rows, whole, encoding, guess: { procedure: likely.procedure, alternatives: likely.alternatives, likeness: likely.likeness } };
+  const base = {
+    table: shown(table),
+    columns,
+    rows,
+    whole,
+    encoding,
+    guess: { procedure: likely.procedure, alternatives: likely.alternatives, likeness: likely.likeness },
+  };
   const p = procedure(ask.procedure ?? likely.procedure ?? "");
   if (!p) return { ...base, procedure: null, result: null };
-  if (missingRoles(p, Object.keys(columns))) return { ...base, procedure: p.id, result: { kind: "lacking", text: lackingRoles(p, Object.keys(columns)) ?? "" } };
-  return { ...base, procedure: p.id, result: p.readings === "points" ? ofPoints(p, table, columns, ask) : await ofLog(p, ask.mapping || !log ? await readLog(file, table, columns, encoding, ask, progress) : log, ask) };
+  if (missingRoles(p, Object.keys(columns)))
+    return { ...base, procedure: p.id, result: { kind: "lacking", text: lackingRoles(p, Object.keys(columns)) ?? "" } };
+  return {
+    ...base,
+    procedure: p.id,
+    result:
+      p.readings === "points"
+        ? ofPoints(p, table, columns, ask)
+        : await ofLog(p, ask.mapping || !log ? await readLog(file, table, columns, encoding, ask, progress) : log, ask),
+  };
 }
 
-const odd = (problems: readonly CellProblem[], bad: number, good: number, explanation: TraceSummary["explanation"]): Look => ({ kind: "odd", problems: problems.slice(0, SHOWN).map(describeProblem), bad, good, explanation });
+const odd = (
+  problems: readonly CellProblem[],
+  bad: number,
+  good: number,
+  explanation: TraceSummary["explanation"],
+): Look => ({ kind: "odd", problems: problems.slice(0, SHOWN).map(describeProblem), bad, good, explanation });
 
 function ofPoints(p: Procedure, table: TextTable, columns: ColumnMapping, ask: Ask): Look {
   const read = importPoints(table, columns, ask.id, ask.odd === "whole" ? "whole" : "ask");
@@ -99,15 +153,38 @@ function ofPoints(p: Procedure, table: TextTable, columns: ColumnMapping, ask: A
 async function ofLog(p: Procedure, log: Result<Log>, ask: Ask): Promise<Look> {
   if (!log.ok) return { kind: "failed", text: log.error };
   const { columns, summary } = log.value;
-  if (summary.problemRows && ask.odd !== "skip") return odd(summary.problems, summary.problemRows, summary.rows, summary.explanation);
+  if (summary.problemRows && ask.odd !== "skip")
+    return odd(summary.problems, summary.problemRows, summary.rows, summary.explanation);
   if (summary.rows < 2) return { kind: "failed", text: FEW_ROWS };
   holdLog(ask.id, summary.rows, columns);
-  return worked(p, { kind: "trace", trace: { columns, events: [] } }, ask, summary.remarks, summary.rows, columns.time?.[summary.rows - 1] ?? 0);
+  return worked(
+    p,
+    { kind: "trace", trace: { columns, events: [] } },
+    ask,
+    summary.remarks,
+    summary.rows,
+    columns.time?.[summary.rows - 1] ?? 0,
+  );
 }
 
-function worked(p: Procedure, readings: Readings, ask: Ask, remarks: readonly string[], rows: number, seconds: number): Look {
+function worked(
+  p: Procedure,
+  readings: Readings,
+  ask: Ask,
+  remarks: readonly string[],
+  rows: number,
+  seconds: number,
+): Look {
   // The notebook's own meters stand in where nobody said otherwise, for what the log holds.
   const meters = { ...accuraciesFor([...largestRead(readings).keys()], ask.bench.instruments), ...ask.instruments };
   const { setup, assumed } = assumedSetup(p, readings, ask.conditions, ask.bench.regulationBand, meters);
-  return { kind: "read", analysis: analyseReadings(p, readings, setup, NO_CORRECTIONS), setup, assumed, remarks, rows, seconds };
+  return {
+    kind: "read",
+    analysis: analyseReadings(p, readings, setup, NO_CORRECTIONS),
+    setup,
+    assumed,
+    remarks,
+    rows,
+    seconds,
+  };
 }

@@ -1,6 +1,14 @@
 import "fake-indexeddb/auto";
 import { packedDemo } from "@/testing/demo";
-import { analyseReadings, NO_CORRECTIONS, procedure, HOUSE_RULES, type Corrections, type Procedure, type Readings } from "@/core/procedures";
+import {
+  analyseReadings,
+  NO_CORRECTIONS,
+  procedure,
+  HOUSE_RULES,
+  type Corrections,
+  type Procedure,
+  type Readings,
+} from "@/core/procedures";
 import { batteryOf, measuredColumns, measuredLimits, type MeasuredModule } from "@/core/use";
 import type { AnnotationRecord, ClaimRecord, LoadRecord, PointRecord, RunRecord } from "@/core/files/records";
 import type { TaskName, Tasks } from "./protocol";
@@ -14,7 +22,15 @@ async function ask<K extends TaskName>(task: K, what: Tasks[K]["ask"]): Promise<
 let n = 0;
 const demo = packedDemo(() => `w-${n++}`, AT).records;
 const run = demo.find((r) => r.kind === "run" && r.state === "finished") as RunRecord;
-const points = (demo.filter((r) => r.kind === "point" && r.runId === run.id) as PointRecord[]).map(({ id, sequence, settings, cells, dwell }) => ({ id, sequence, settings, cells, ...(dwell !== undefined ? { dwell } : {}) }));
+const points = (demo.filter((r) => r.kind === "point" && r.runId === run.id) as PointRecord[]).map(
+  ({ id, sequence, settings, cells, dwell }) => ({
+    id,
+    sequence,
+    settings,
+    cells,
+    ...(dwell !== undefined ? { dwell } : {}),
+  }),
+);
 const layers = demo.filter((r): r is AnnotationRecord => r.kind === "annotation" && r.runId === run.id);
 const corrections: Corrections = {
   ...NO_CORRECTIONS,
@@ -25,29 +41,86 @@ const readings: Readings = { kind: "points", points };
 
 test("findings worked out in a worker are those worked out here", async () => {
   const here = analyseReadings(procedure(run.procedure) as Procedure, readings, run.setup, corrections).findings;
-  expect((await ask("results", { run: { procedure: run.procedure, setup: run.setup }, readings, corrections })).findings).toEqual(here);
+  expect(
+    (await ask("results", { run: { procedure: run.procedure, setup: run.setup }, readings, corrections })).findings,
+  ).toEqual(here);
   expect(here?.length).toBeGreaterThan(10);
 });
 
 test("a procedure that this version lacks finds nothing, and says no nonsense", async () => {
-  expect(await ask("results", { run: { procedure: "from-the-future", setup: run.setup }, readings, corrections: NO_CORRECTIONS })).toEqual({ findings: [] });
+  expect(
+    await ask("results", {
+      run: { procedure: "from-the-future", setup: run.setup },
+      readings,
+      corrections: NO_CORRECTIONS,
+    }),
+  ).toEqual({ findings: [] });
 });
 
 test("verdicts come back a claim, in the order asked", async () => {
   const claims = demo.filter((r) => r.kind === "claim" && r.boardId === run.boardId) as ClaimRecord[];
-  const { findings } = await ask("results", { run: { procedure: run.procedure, setup: run.setup }, readings, corrections });
-  const evidence = [{ id: run.sampleId, name: "A", runs: [{ id: run.id, title: run.title, startUtc: run.startUtc, finished: true, setAside: null, modifiedFunctions: [], findings }] }];
+  const { findings } = await ask("results", {
+    run: { procedure: run.procedure, setup: run.setup },
+    readings,
+    corrections,
+  });
+  const evidence = [
+    {
+      id: run.sampleId,
+      name: "A",
+      runs: [
+        {
+          id: run.id,
+          title: run.title,
+          startUtc: run.startUtc,
+          finished: true,
+          setAside: null,
+          modifiedFunctions: [],
+          findings,
+        },
+      ],
+    },
+  ];
   const verdicts = await ask("verdicts", { claims, evidence, rules: HOUSE_RULES });
   expect(verdicts.map((v) => v.claimId)).toEqual(claims.map((c) => c.id));
-  expect(verdicts.map((v) => v.word)).toEqual(["meets", "meets", "too close to call", "claim unclear", "meets", ...Array<string>(11).fill("not measured")]);
+  expect(verdicts.map((v) => v.word)).toEqual([
+    "meets",
+    "meets",
+    "too close to call",
+    "claim unclear",
+    "meets",
+    ...Array<string>(11).fill("not measured"),
+  ]);
 });
 
 test("boards are worked out for a load, one answer a board; without a measured sample it says so", async () => {
   const columns = measuredColumns(readings, run.setup, corrections);
   expect(columns.map((c) => c.battery)).toEqual([3.1, 3.6, 4.1]);
-  const sedge: MeasuredModule = { sample: "A", runId: run.id, runTitle: run.title, simulated: false, columns, ...measuredLimits([]) };
+  const sedge: MeasuredModule = {
+    sample: "A",
+    runId: run.id,
+    runTitle: run.title,
+    simulated: false,
+    columns,
+    ...measuredLimits([]),
+  };
   const load = demo.find((r) => r.kind === "load") as LoadRecord;
-  const battery = batteryOf({ title: "Reed", chemistry: "lithium-ion", ownProtection: false, parallel: 1, capacity: 2.2, capacityU: 0, resistance: 0.06, resistanceU: 0, floor: 3, selfDischarge: 2e-5, window: { high: 1, low: 0 } }, load.wiring);
+  const battery = batteryOf(
+    {
+      title: "Reed",
+      chemistry: "lithium-ion",
+      ownProtection: false,
+      parallel: 1,
+      capacity: 2.2,
+      capacityU: 0,
+      resistance: 0.06,
+      resistanceU: 0,
+      floor: 3,
+      selfDischarge: 2e-5,
+      window: { high: 1, low: 0 },
+    },
+    load.wiring,
+  );
   const [measured, none] = await ask("fits", { boards: [[sedge], []], load, battery });
   expect(measured).toMatchObject({ word: "start not tested", endedBy: "floor", runId: run.id });
   expect(none).toMatchObject({ word: "not measured" });
@@ -58,11 +131,18 @@ describe("files", () => {
     const text = "Battery V (V),Battery I (A),Output V (V),Load I (A)\n4.1,0.3,5,0.2\n4.1,x,5,0.5\n";
     const t = await ask("table", { text, dialect: {} });
     if ("error" in t) throw new Error(t.error);
-    expect(Object.keys(t.mapping).sort()).toEqual(["batteryCurrent", "batteryVoltage", "outputCurrent", "outputVoltage"]);
+    expect(Object.keys(t.mapping).sort()).toEqual([
+      "batteryCurrent",
+      "batteryVoltage",
+      "outputCurrent",
+      "outputVoltage",
+    ]);
     const p = await ask("points", { text, dialect: t.table.dialect, mapping: t.mapping, fileId: "f" });
     if ("error" in p) throw new Error(p.error);
     expect(p.points).toHaveLength(1);
-    expect(p.problems).toEqual([{ line: 3, column: "Battery I (A)", value: "x", expected: "a number, nothing, or OL" }]);
+    expect(p.problems).toEqual([
+      { line: 3, column: "Battery I (A)", value: "x", expected: "a number, nothing, or OL" },
+    ]);
   });
 
   test.each([
@@ -77,14 +157,34 @@ describe("files", () => {
 });
 
 test("resistors for loads, and a bench that lives by its own clock", async () => {
-  const choices = await ask("resistors", { targets: [0.5, 1], volts: 5, drawer: [{ ohms: 10, watts: 5 }, { ohms: 10, watts: 5 }] });
+  const choices = await ask("resistors", {
+    targets: [0.5, 1],
+    volts: 5,
+    drawer: [
+      { ohms: 10, watts: 5 },
+      { ohms: 10, watts: 5 },
+    ],
+  });
   expect(choices.map((c) => c.text)).toEqual(["10 Ω", "10 Ω ∥ 10 Ω"]);
   await expect(ask("bench-exchange", { lines: [] })).rejects.toThrow(/no bench is open/);
-  await ask("bench-open", { board: "steady-synchronous", seed: 3, inputLeadResistance: 0, outputLeadResistance: 0, done: [] });
+  await ask("bench-open", {
+    board: "steady-synchronous",
+    seed: 3,
+    inputLeadResistance: 0,
+    outputLeadResistance: 0,
+    done: [],
+  });
   await ask("bench-pace", { factor: 3600 });
-  await ask("bench-exchange", { lines: ["SOUR:VOLT 3.6", "SOUR:CURR 3", "OUTP ON"].map((line) => ({ address: "supply" as const, line })) });
+  await ask("bench-exchange", {
+    lines: ["SOUR:VOLT 3.6", "SOUR:CURR 3", "OUTP ON"].map((line) => ({ address: "supply" as const, line })),
+  });
   await new Promise((r) => setTimeout(r, 20));
-  const { answers, time } = await ask("bench-exchange", { lines: [{ address: "meter:outputVoltage", line: "MEAS:VOLT?" }, { address: "supply", line: "SYST:ERR?" }] });
+  const { answers, time } = await ask("bench-exchange", {
+    lines: [
+      { address: "meter:outputVoltage", line: "MEAS:VOLT?" },
+      { address: "supply", line: "SYST:ERR?" },
+    ],
+  });
   expect(Number(answers[0])).toBeGreaterThan(4.9);
   expect(answers[1]).toMatch(/^0,/);
   expect(time).toBeGreaterThan(10);

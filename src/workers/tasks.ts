@@ -18,13 +18,16 @@ const MATCH_TIME = 2000;
 const PLAN_TIME = 2000;
 
 /** What a worker can do. Each task loads its code when first asked: most workers do one kind of thing all their life. */
-export const TASKS: { [K in TaskName]: (ask: Tasks[K]["ask"], progress?: (share: number) => void) => Promise<Tasks[K]["give"]> } = {
+export const TASKS: {
+  [K in TaskName]: (ask: Tasks[K]["ask"], progress?: (share: number) => void) => Promise<Tasks[K]["give"]>;
+} = {
   ahead: async () => {
     // All at once: one after another they would be fetched one after another.
     await Promise.all([judging(), import("@/core/procedures"), import("@/storage/database").then((m) => m.database())]);
     return null;
   },
-  resistors: async ({ targets, volts, drawer }) => (await import("@/core/procedures/load-sweep/resistors")).chooseLoads(targets, volts, drawer),
+  resistors: async ({ targets, volts, drawer }) =>
+    (await import("@/core/procedures/load-sweep/resistors")).chooseLoads(targets, volts, drawer),
   results: async (ask) => (await judging()).results(ask),
   "stored-results": async (ask) => (await judging()).storedResults(ask),
   verdicts: async (ask) => (await judging()).verdicts(ask),
@@ -33,21 +36,34 @@ export const TASKS: { [K in TaskName]: (ask: Tasks[K]["ask"], progress?: (share:
     return boards.map((modules) => fitBoard(modules, load, battery));
   },
   match: async ({ cells, series, parallel }) => {
-    const [{ matchCells, MATCH_BUDGET }, { seeded }] = await Promise.all([import("@/core/use/match"), import("@/core/simulator/random")]);
+    const [{ matchCells, MATCH_BUDGET }, { seeded }] = await Promise.all([
+      import("@/core/use/match"),
+      import("@/core/simulator/random"),
+    ]);
     const until = Date.now() + MATCH_TIME;
     return matchCells(cells, series, parallel, seeded(1), { ...MATCH_BUDGET, over: () => Date.now() > until });
   },
   replan: async ({ day, now }) => {
-    const [{ replanned }, { SCHEDULE_BUDGET, within }, { seeded }] = await Promise.all([import("@/core/use/day"), import("@/core/use/schedule"), import("@/core/simulator/random")]);
+    const [{ replanned }, { SCHEDULE_BUDGET, within }, { seeded }] = await Promise.all([
+      import("@/core/use/day"),
+      import("@/core/use/schedule"),
+      import("@/core/simulator/random"),
+    ]);
     return replanned(day, now, seeded(1), { ...SCHEDULE_BUDGET, spent: within(PLAN_TIME, Date.now) });
   },
   table: async ({ text, dialect }) => {
-    const [{ readTable }, { guessMapping }] = await Promise.all([import("@/core/files/table"), import("@/core/files/mapping")]);
+    const [{ readTable }, { guessMapping }] = await Promise.all([
+      import("@/core/files/table"),
+      import("@/core/files/mapping"),
+    ]);
     const t = readTable(text, dialect);
     return t.ok ? { table: t.value, mapping: guessMapping(t.value) } : { error: t.error };
   },
   points: async ({ text, dialect, mapping, fileId, lastLine }) => {
-    const [{ readTable }, { importPoints }] = await Promise.all([import("@/core/files/table"), import("@/core/files/import-points")]);
+    const [{ readTable }, { importPoints }] = await Promise.all([
+      import("@/core/files/table"),
+      import("@/core/files/import-points"),
+    ]);
     const t = readTable(text, dialect);
     if (!t.ok) return { error: t.error };
     const p = importPoints(t.value, mapping, fileId, lastLine);
@@ -68,7 +84,8 @@ export const TASKS: { [K in TaskName]: (ask: Tasks[K]["ask"], progress?: (share:
   "archive-head": async ({ file }) => saying(await (await archives()).archiveHead(file)),
   "archive-new": async ({ file }, progress) => saying(await (await archives()).importNew(file, progress)),
   "archive-plan": async ({ file }) => saying(await (await archives()).planImport(file)),
-  "archive-contents": async ({ file, files, runs, longer }) => saying(await (await archives()).stageContents(file, files, runs, longer)),
+  "archive-contents": async ({ file, files, runs, longer }) =>
+    saying(await (await archives()).stageContents(file, files, runs, longer)),
   "bench-open": async (ask) => {
     live = new (await import("./live-bench")).LiveBench(ask);
     return null;

@@ -4,17 +4,35 @@ import { refuse } from "./answers";
 export const MOST_BYTES = 64 * 1024 * 1024;
 const MEGABYTE = 1024 * 1024;
 
-const tooLong = (): Response => refuse(413, { where: "body", found: `It has more than ${MOST_BYTES / MEGABYTE} MB.`, remedy: "Split the log, or open it in the application." });
-const cutShort = (found: string): Response => refuse(400, { where: "body", found, remedy: "Send the whole body again." });
+const tooLong = (): Response =>
+  refuse(413, {
+    where: "body",
+    found: `It has more than ${MOST_BYTES / MEGABYTE} MB.`,
+    remedy: "Split the log, or open it in the application.",
+  });
+const cutShort = (found: string): Response =>
+  refuse(400, { where: "body", found, remedy: "Send the whole body again." });
 
 /**
  * A multipart body, read as it comes: more than 64 MB is refused at once, fewer bytes than Content-Length promised are refused whatever they
  * hold. The parts in their order, or what to answer instead.
  */
-export async function parts(request: Request): Promise<{ readonly ok: true; readonly list: readonly (readonly [name: string, value: string | File])[] } | { readonly ok: false; readonly response: Response }> {
+export async function parts(
+  request: Request,
+): Promise<
+  | { readonly ok: true; readonly list: readonly (readonly [name: string, value: string | File])[] }
+  | { readonly ok: false; readonly response: Response }
+> {
   const no = (response: Response) => ({ ok: false as const, response });
   const type = request.headers.get("content-type") ?? "";
-  if (!type.toLowerCase().startsWith("multipart/form-data")) return no(refuse(400, { where: "Content-Type", found: type ? `“${type}”` : "It is missing.", remedy: "Send multipart/form-data with the file as the field log." }));
+  if (!type.toLowerCase().startsWith("multipart/form-data"))
+    return no(
+      refuse(400, {
+        where: "Content-Type",
+        found: type ? `“${type}”` : "It is missing.",
+        remedy: "Send multipart/form-data with the file as the field log.",
+      }),
+    );
   const length = request.headers.get("content-length");
   const promised = length === null ? null : Number(length);
   if (promised !== null && promised > MOST_BYTES) return no(tooLong());
@@ -33,7 +51,8 @@ export async function parts(request: Request): Promise<{ readonly ok: true; read
   } catch {
     return no(cutShort(`It broke off after ${received} bytes.`));
   }
-  if (promised !== null && received < promised) return no(cutShort(`${received} bytes came of the ${promised} that Content-Length states.`));
+  if (promised !== null && received < promised)
+    return no(cutShort(`${received} bytes came of the ${promised} that Content-Length states.`));
   try {
     const form = await new Response(new Blob(chunks), { headers: { "content-type": type } }).formData();
     return { ok: true, list: [...form.entries()] };

@@ -9,7 +9,11 @@ export interface Task {
   readonly text: string;
 }
 
-const slugOf = (title: string): string => title.toLowerCase().replace(/[^a-z0-9]+/g, "-").replace(/^-|-$/g, "");
+const slugOf = (title: string): string =>
+  title
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, "-")
+    .replace(/^-|-$/g, "");
 
 /** The tasks of docs/guide.md, a section each. */
 export async function tasks(): Promise<Task[]> {
@@ -27,7 +31,14 @@ const COMPONENTS: Components = {
   img: ({ src, alt }) => (
     <span className="my-4 block">
       {/* eslint-disable-next-line @next/next/no-img-element -- a file of our own, as it is */}
-      <img src={`/guide/pictures/${String(src).replace(/^.*\//, "").replace(/\.png$/, "")}`} alt={alt ?? ""} loading="lazy" className="max-w-full border border-rule" />
+      <img
+        src={`/guide/pictures/${String(src)
+          .replace(/^.*\//, "")
+          .replace(/\.png$/, "")}`}
+        alt={alt ?? ""}
+        loading="lazy"
+        className="max-w-full border border-rule"
+      />
       <span className="mt-1 block text-sm text-pencil">{alt}</span>
     </span>
   ),
@@ -41,12 +52,19 @@ const COMPONENTS: Components = {
 export function Guide({ all, task }: { readonly all: readonly Task[]; readonly task: Task }) {
   return (
     <div className="border border-rule bg-sheet min-[900px]:grid min-[900px]:grid-cols-[17rem_minmax(0,1fr)]">
-      <nav aria-label="Guide" className="border-b border-rule px-4 py-4 text-sm min-[900px]:border-b-0 min-[900px]:border-r">
+      <nav
+        aria-label="Guide"
+        className="border-b border-rule px-4 py-4 text-sm min-[900px]:border-b-0 min-[900px]:border-r"
+      >
         <p className="mb-2 font-semibold">Guide</p>
         <ul className="space-y-1">
           {all.map((t) => (
             <li key={t.slug}>
-              <Link href={`/guide/${t.slug}`} {...(t.slug === task.slug ? { "aria-current": "page" as const } : {})} className="hover:underline aria-[current=page]:border-b-2 aria-[current=page]:border-margin">
+              <Link
+                href={`/guide/${t.slug}`}
+                {...(t.slug === task.slug ? { "aria-current": "page" as const } : {})}
+                className="hover:underline aria-[current=page]:border-b-2 aria-[current=page]:border-margin"
+              >
                 {t.title}
               </Link>
             </li>

@@ -16,5 +16,12 @@ export interface ChemistryLimits {
 
 export const CHEMISTRY_LIMITS: Readonly<Record<Chemistry, ChemistryLimits>> = {
   "lithium-ion": { label: "lithium-ion, 4.2 V", maximum: 4.25, full: 4.2, nominal: 3.65, empty: 3, rejectFloor: 2 },
-  "iron-phosphate": { label: "lithium iron phosphate, 3.6 V", maximum: 3.7, full: 3.6, nominal: 3.25, empty: 2.5, rejectFloor: 1.8 },
+  "iron-phosphate": {
+    label: "lithium iron phosphate, 3.6 V",
+    maximum: 3.7,
+    full: 3.6,
+    nominal: 3.25,
+    empty: 2.5,
+    rejectFloor: 1.8,
+  },
 };

@@ -17,12 +17,20 @@ export const cellCode = shortCode;
 
 /** A code as somebody typed or scanned it: case, spaces and what stands before it don't matter. Null where it is none. */
 export function readCode(text: string): string | null {
-  const code = text.trim().toUpperCase().replace(/^.*[/=:]/, "").replace(/[^0-9A-Z]/g, "").slice(-LENGTH);
+  const code = text
+    .trim()
+    .toUpperCase()
+    .replace(/^.*[/=:]/, "")
+    .replace(/[^0-9A-Z]/g, "")
+    .slice(-LENGTH);
   return code.length === LENGTH && [...code].every((c) => ALPHABET.includes(c)) ? code : null;
 }
 
 /** The one cell that a typed or scanned text names: by its code, else by its name as the label has it; undefined where none or several are called so. */
-export function cellNamed<C extends { readonly code: string; readonly cell: { readonly title: string } }>(text: string, cells: readonly C[]): C | undefined {
+export function cellNamed<C extends { readonly code: string; readonly cell: { readonly title: string } }>(
+  text: string,
+  cells: readonly C[],
+): C | undefined {
   const code = readCode(text);
   const name = text.trim().toLowerCase();
   const byCode = cells.find((c) => c.code === code);

@@ -26,17 +26,25 @@ export function readIntake(text: string): Result<readonly IntakeCell[]> {
     const line = raw.trim();
     if (!line) continue;
     const where = `Line ${k + 1}`;
-    const [head = "", ...parts] = line.split(/\t|;|,(?=\s)/).map((p) => p.trim()).filter(Boolean);
+    const [head = "", ...parts] = line
+      .split(/\t|;|,(?=\s)/)
+      .map((p) => p.trim())
+      .filter(Boolean);
     const many = MANY.exec(head);
     const name = (many?.[2] ?? head).trim();
     if (name.length > 76) return err(`${where}: a name has at most 76 characters; this one has ${name.length}.`);
     const facts = readFacts(parts, where);
     if (!facts.ok) return facts;
     const count = many ? Number(many[1]) : 1;
-    if (count < 1 || out.length + count > MOST) return err(`${where}: ${count < 1 ? "none of them" : `more than ${MOST} cells at once`}. Take them in with several lists.`);
+    if (count < 1 || out.length + count > MOST)
+      return err(
+        `${where}: ${count < 1 ? "none of them" : `more than ${MOST} cells at once`}. Take them in with several lists.`,
+      );
     for (let n = 1; n <= count; n++) out.push({ title: many ? `${name} ${n}` : name, ...facts.value });
   }
-  return out.length ? ok(out) : err("The list is empty. Write a line a cell, such as “Torch 5; 1200 mAh; 3.71 V”, or “24 x Torch; 1200 mAh”.");
+  return out.length
+    ? ok(out)
+    : err("The list is empty. Write a line a cell, such as “Torch 5; 1200 mAh; 3.71 V”, or “24 x Torch; 1200 mAh”.");
 }
 
 /** Capacity and voltage of a line, told apart by their units. */
@@ -49,7 +57,8 @@ function readFacts(parts: readonly string[], where: string): Result<Pick<IntakeC
     const value = read.value.value;
     const key = volts ? "volts" : "capacity";
     if (facts[key] !== undefined) return err(`${where}: it gives two ${volts ? "voltages" : "capacities"}.`);
-    if (volts ? !(value >= 0 && value < 5) : !(value > 0 && value < 500)) return err(`${where}: ${part} is outside any cell's range.`);
+    if (volts ? !(value >= 0 && value < 5) : !(value > 0 && value < 500))
+      return err(`${where}: ${part} is outside any cell's range.`);
     facts = { ...facts, [key]: value };
   }
   return ok(facts);
@@ -72,12 +81,19 @@ const NOON = "T12:00:00Z";
 /** The parts of a line: by tabs or semicolons; else by commas before a space, so that a decimal comma stays; else by any comma; else what follows the first word. */
 function fieldsOf(line: string): string[] {
   const by = /[\t;]/.test(line) ? /\t|;/ : /,\s/.test(line) ? /,\s+/ : line.includes(",") ? /,/ : /(?<=^\s*\S+)\s+/;
-  return line.split(by).map((p) => p.trim()).filter(Boolean);
+  return line
+    .split(by)
+    .map((p) => p.trim())
+    .filter(Boolean);
 }
 
 /** What a part of a line states, by its unit: a bare number is a voltage. */
 function stated(part: string): { readonly key: "volts" | "capacity" | "resistance"; readonly value: number } | null {
-  const [key, unit] = /ah$/i.test(part) ? (["capacity", "Ah"] as const) : /(Ω|Ω|ohm)$/i.test(part) ? (["resistance", "Ω"] as const) : (["volts", "V"] as const);
+  const [key, unit] = /ah$/i.test(part)
+    ? (["capacity", "Ah"] as const)
+    : /(Ω|Ω|ohm)$/i.test(part)
+      ? (["resistance", "Ω"] as const)
+      : (["volts", "V"] as const);
   const read = parseQuantity(part.replace(/ohm$/i, "Ω"), unit);
   return read.ok ? { key, value: read.value.value } : null;
 }
@@ -90,20 +106,34 @@ function stated(part: string): { readonly key: "volts" | "capacity" | "resistanc
  */
 export function readReadings(text: string): Result<readonly ListedReading[]> {
   const out: ListedReading[] = [];
-  const lines = text.split(/\r\n|\r|\n/).map((l, k) => ({ line: k + 1, parts: fieldsOf(l) })).filter((l) => l.parts.length > 0);
+  const lines = text
+    .split(/\r\n|\r|\n/)
+    .map((l, k) => ({ line: k + 1, parts: fieldsOf(l) }))
+    .filter((l) => l.parts.length > 0);
   for (const [k, { line, parts }] of lines.entries()) {
     const [cell = "", ...rest] = parts;
     const found = rest.filter((p) => !DATE.test(p)).flatMap((p) => stated(p) ?? []);
     if (found.length === 0) {
       if (k === 0) continue;
-      return err(`Line ${line}: no reading beside “${cell}”. Write a line a cell, such as “7K3QF; 4.187 V” or “7K3QF; 1180 mAh; 62 mΩ”.`);
+      return err(
+        `Line ${line}: no reading beside “${cell}”. Write a line a cell, such as “7K3QF; 4.187 V” or “7K3QF; 1180 mAh; 62 mΩ”.`,
+      );
     }
     const twice = found.find((f, n) => found.some((g, m) => m > n && g.key === f.key));
-    if (twice) return err(`Line ${line}: more than one ${{ volts: "voltage", capacity: "capacity", resistance: "resistance" }[twice.key]} beside “${cell}”.`);
+    if (twice)
+      return err(
+        `Line ${line}: more than one ${{ volts: "voltage", capacity: "capacity", resistance: "resistance" }[twice.key]} beside “${cell}”.`,
+      );
     const date = rest.find((p) => DATE.test(p));
     const at = date === undefined ? null : Date.parse(date.length === 10 ? date + NOON : date.replace(" ", "T"));
-    if (at !== null && Number.isNaN(at)) return err(`Line ${line}: “${date}” is no date; write it as 2026-11-20 or 2026-11-20 14:30.`);
-    out.push({ line, cell, ...Object.fromEntries(found.map((f) => [f.key, f.value])), ...(at === null ? {} : { takenAt: new Date(at).toISOString() }) });
+    if (at !== null && Number.isNaN(at))
+      return err(`Line ${line}: “${date}” is no date; write it as 2026-11-20 or 2026-11-20 14:30.`);
+    out.push({
+      line,
+      cell,
+      ...Object.fromEntries(found.map((f) => [f.key, f.value])),
+      ...(at === null ? {} : { takenAt: new Date(at).toISOString() }),
+    });
   }
   return out.length ? ok(out) : err("The list holds no reading. Write a line a cell, such as “7K3QF; 4.187 V”.");
 }

@@ -1,15 +1,33 @@
-import { cellCode, cellNamed, gradeOf, gradeText, readIntake, readReadings, stageOf, triage, type CellLook, type StageFacts, type TriageCell } from ".";
+import {
+  cellCode,
+  cellNamed,
+  gradeOf,
+  gradeText,
+  readIntake,
+  readReadings,
+  stageOf,
+  triage,
+  type CellLook,
+  type StageFacts,
+  type TriageCell,
+} from ".";
 import { seeded } from "../simulator";
 
 const DAY = 86_400_000;
 const START = Date.parse("2026-11-01T09:00:00Z");
 const RULES = { rejectFloor: 2, restDrop: 0.005, restDays: 7, cellResistance: 0.3, cellShare: 0.7 };
 const CELL: TriageCell = { chemistry: "lithium-ion", capacity: 2 };
-const look = (days: number, volts: number | null, more: Partial<CellLook> = {}): CellLook => ({ at: START + days * DAY, volts, charged: false, ...more });
+const look = (days: number, volts: number | null, more: Partial<CellLook> = {}): CellLook => ({
+  at: START + days * DAY,
+  volts,
+  charged: false,
+  ...more,
+});
 const none = { capacity: null, resistance: null };
 
 describe("where a cell is on its way", () => {
-  const at = (looks: readonly CellLook[], more: Partial<StageFacts> = {}, cell: TriageCell = CELL) => stageOf({ looks, triage: triage(cell, looks, {}, RULES), graded: false, chargingSince: null, pack: null, ...more });
+  const at = (looks: readonly CellLook[], more: Partial<StageFacts> = {}, cell: TriageCell = CELL) =>
+    stageOf({ looks, triage: triage(cell, looks, {}, RULES), graded: false, chargingSince: null, pack: null, ...more });
   test("in, charging, resting, full since, graded, in a pack, rejected", () => {
     expect(at([])).toEqual({ stage: "in", since: null });
     expect(at([look(0, 3.4)], { chargingSince: START })).toEqual({ stage: "charging", since: START });
@@ -21,7 +39,9 @@ describe("where a cell is on its way", () => {
     expect(at([...rested, look(9, 3.3, { used: true })], { graded: true })).toEqual({ stage: "graded", since: null });
     expect(at([...rested, look(9, 3.3, { used: true })])).toEqual({ stage: "in", since: null });
     expect(at(rested, { pack: "Float" })).toEqual({ stage: "in a pack", since: null });
-    expect(at(rested, { pack: "Float", chargingSince: START }, { ...CELL, rejected: { date: "2026-11-10", why: "dented" } })).toEqual({ stage: "rejected", since: null });
+    expect(
+      at(rested, { pack: "Float", chargingSince: START }, { ...CELL, rejected: { date: "2026-11-10", why: "dented" } }),
+    ).toEqual({ stage: "rejected", since: null });
   });
   test("a graded cell that came off the charger rests first", () => {
     expect(at([look(0, 4.19, { charged: true })], { graded: true }).stage).toBe("resting");
@@ -30,8 +50,20 @@ describe("where a cell is on its way", () => {
 
 describe("grades", () => {
   test.each([
-    ["most of its capacity, low resistance, hardly a fall", { value: 1.95, u: 0.02 }, { value: 0.05, u: 0.002 }, "A", []],
-    ["nine tenths within its interval: two grades are open", { value: 1.81, u: 0.02 }, { value: 0.05, u: 0.002 }, "A or B", ["capacity"]],
+    [
+      "most of its capacity, low resistance, hardly a fall",
+      { value: 1.95, u: 0.02 },
+      { value: 0.05, u: 0.002 },
+      "A",
+      [],
+    ],
+    [
+      "nine tenths within its interval: two grades are open",
+      { value: 1.81, u: 0.02 },
+      { value: 0.05, u: 0.002 },
+      "A or B",
+      ["capacity"],
+    ],
     ["four fifths", { value: 1.7, u: 0.02 }, { value: 0.05, u: 0.002 }, "B", ["capacity"]],
     ["a high resistance", { value: 1.95, u: 0.02 }, { value: 0.13, u: 0.002 }, "C", ["resistance"]],
     ["too little", { value: 1.5, u: 0.02 }, { value: 0.05, u: 0.002 }, "C", ["capacity"]],
@@ -44,7 +76,9 @@ describe("grades", () => {
     const looks = [look(0, 4.19, { charged: true }), look(1, 4.18), look(8, 4.155)];
     const { drop } = triage(CELL, looks, {}, RULES);
     expect(drop?.rate?.value).toBeCloseTo(0.025 / 7, 4);
-    expect(gradeOf(CELL, { capacity: { value: 1.95, u: 0.02 }, resistance: { value: 0.05, u: 0.002 } }, drop, RULES)).toMatchObject({ worst: "B", held: ["fall at rest"], missing: [] });
+    expect(
+      gradeOf(CELL, { capacity: { value: 1.95, u: 0.02 }, resistance: { value: 0.05, u: 0.002 } }, drop, RULES),
+    ).toMatchObject({ worst: "B", held: ["fall at rest"], missing: [] });
     expect(gradeOf(CELL, { ...none, resistance: { value: 0.05, u: 0.002 } }, drop, RULES)).toBeNull();
   });
   test("more capacity never grades worse, nor does a wider interval better its worst (seed 77)", () => {
@@ -64,7 +98,11 @@ describe("a pasted list of cells", () => {
   test("worked: 24 like one, and one with what it was found at", () => {
     const r = readIntake("24 x Torch; 1200 mAh\r\n\r\nReed 7\t3.71 V\n");
     expect(r.ok && r.value.length).toBe(25);
-    expect(r.ok && [r.value[0], r.value[23], r.value[24]]).toEqual([{ title: "Torch 1", capacity: 1.2 }, { title: "Torch 24", capacity: 1.2 }, { title: "Reed 7", volts: 3.71 }]);
+    expect(r.ok && [r.value[0], r.value[23], r.value[24]]).toEqual([
+      { title: "Torch 1", capacity: 1.2 },
+      { title: "Torch 24", capacity: 1.2 },
+      { title: "Reed 7", volts: 3.71 },
+    ]);
   });
   test("a comma between digits is a decimal sign, one before a space parts", () => {
     const r = readIntake("Sedge 3, 2,2 Ah, 3,65 V");
@@ -87,8 +125,17 @@ describe("a pasted list of cells", () => {
 
 describe("a pasted list of readings", () => {
   test.each([
-    ["cell;voltage;date\n7K3QF;4,187;2026-11-20\nTorch 2;4.18 V", [{ line: 2, cell: "7K3QF", volts: 4.187, takenAt: "2026-11-20T12:00:00.000Z" }, { line: 3, cell: "Torch 2", volts: 4.18 }]],
-    ["7K3QF,4.187,2026-11-20T14:30:00Z", [{ line: 1, cell: "7K3QF", volts: 4.187, takenAt: "2026-11-20T14:30:00.000Z" }]],
+    [
+      "cell;voltage;date\n7K3QF;4,187;2026-11-20\nTorch 2;4.18 V",
+      [
+        { line: 2, cell: "7K3QF", volts: 4.187, takenAt: "2026-11-20T12:00:00.000Z" },
+        { line: 3, cell: "Torch 2", volts: 4.18 },
+      ],
+    ],
+    [
+      "7K3QF,4.187,2026-11-20T14:30:00Z",
+      [{ line: 1, cell: "7K3QF", volts: 4.187, takenAt: "2026-11-20T14:30:00.000Z" }],
+    ],
     ["Torch 2, 4,187 V", [{ line: 1, cell: "Torch 2", volts: 4.187 }]],
     ["7K3QF; 1180 mAh; 62 mΩ; 4.18", [{ line: 1, cell: "7K3QF", capacity: 1.18, resistance: 0.062, volts: 4.18 }]],
     ["7K3QF 4187m\n", [{ line: 1, cell: "7K3QF", volts: 4.187 }]],
@@ -109,8 +156,15 @@ describe("a pasted list of readings", () => {
 
 test("a text names one cell: by its code however it is scanned, by its name, or none where two are called so", () => {
   const cell = (id: string, title: string) => ({ code: cellCode(id), cell: { title } });
-  const cells = [cell("a-1", "Reed 7"), cell("a-2", "Twin"), cell("a-3", "twin ")].map((c) => ({ ...c, cell: { title: c.cell.title.trim() } }));
+  const cells = [cell("a-1", "Reed 7"), cell("a-2", "Twin"), cell("a-3", "twin ")].map((c) => ({
+    ...c,
+    cell: { title: c.cell.title.trim() },
+  }));
   expect(cellNamed(` ${cellCode("a-2").toLowerCase()}`, cells)).toBe(cells[1]);
   expect(cellNamed("reed 7", cells)).toBe(cells[0]);
-  expect([cellNamed("Twin", cells), cellNamed("", cells), cellNamed("Nobody", cells)]).toEqual([undefined, undefined, undefined]);
+  expect([cellNamed("Twin", cells), cellNamed("", cells), cellNamed("Nobody", cells)]).toEqual([
+    undefined,
+    undefined,
+    undefined,
+  ]);
 });

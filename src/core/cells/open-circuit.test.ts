@@ -19,7 +19,11 @@ describe.each(CHEMISTRIES)("the open-circuit curve of %s", (chemistry) => {
       const soc = random.uniform();
       const back = stateOfCharge(chemistry, openCircuit(chemistry, soc));
       // Where the curve is flat many states show the same volts; the volts themselves come back.
-      expect({ k, soc, good: Math.abs(openCircuit(chemistry, back) - openCircuit(chemistry, soc)) < 1e-6 }).toEqual({ k, soc, good: true });
+      expect({ k, soc, good: Math.abs(openCircuit(chemistry, back) - openCircuit(chemistry, soc)) < 1e-6 }).toEqual({
+        k,
+        soc,
+        good: true,
+      });
     }
   });
 

@@ -6,12 +6,37 @@ const { nth, sampleAt } = ELEMENTS;
 /** Open-circuit volts over the state of charge, knots of a smooth curve. */
 const KNOTS: Readonly<Record<Chemistry, readonly (readonly [soc: number, volts: number])[]>> = {
   "lithium-ion": [
-    [-0.02, 2.0], [0, 2.75], [0.01, 2.98], [0.03, 3.2], [0.06, 3.35], [0.1, 3.45], [0.2, 3.57], [0.3, 3.62], [0.4, 3.67],
-    [0.5, 3.74], [0.6, 3.83], [0.7, 3.92], [0.8, 4.02], [0.9, 4.11], [1, 4.21], [1.05, 4.28],
+    [-0.02, 2.0],
+    [0, 2.75],
+    [0.01, 2.98],
+    [0.03, 3.2],
+    [0.06, 3.35],
+    [0.1, 3.45],
+    [0.2, 3.57],
+    [0.3, 3.62],
+    [0.4, 3.67],
+    [0.5, 3.74],
+    [0.6, 3.83],
+    [0.7, 3.92],
+    [0.8, 4.02],
+    [0.9, 4.11],
+    [1, 4.21],
+    [1.05, 4.28],
   ],
   "iron-phosphate": [
-    [-0.02, 1.8], [0, 2.5], [0.02, 2.95], [0.05, 3.12], [0.1, 3.2], [0.2, 3.25], [0.4, 3.285], [0.6, 3.305], [0.8, 3.335], [0.93, 3.36],
-    [0.98, 3.42], [1, 3.6], [1.02, 3.75],
+    [-0.02, 1.8],
+    [0, 2.5],
+    [0.02, 2.95],
+    [0.05, 3.12],
+    [0.1, 3.2],
+    [0.2, 3.25],
+    [0.4, 3.285],
+    [0.6, 3.305],
+    [0.8, 3.335],
+    [0.93, 3.36],
+    [0.98, 3.42],
+    [1, 3.6],
+    [1.02, 3.75],
   ],
 };
 
@@ -38,11 +63,17 @@ function tabulate(knots: readonly (readonly [number, number])[]): Float64Array {
     const t = (s - nth(x, i)) / h;
     const [t2, t3] = [t * t, t * t * t];
     return (
-      (2 * t3 - 3 * t2 + 1) * nth(y, i) + (t3 - 2 * t2 + t) * h * nth(slope, i) + (-2 * t3 + 3 * t2) * nth(y, i + 1) + (t3 - t2) * h * nth(slope, i + 1)
+      (2 * t3 - 3 * t2 + 1) * nth(y, i) +
+      (t3 - 2 * t2 + t) * h * nth(slope, i) +
+      (-2 * t3 + 3 * t2) * nth(y, i + 1) +
+      (t3 - t2) * h * nth(slope, i + 1)
     );
   });
 }
-const TABLES: Readonly<Record<Chemistry, Float64Array>> = { "lithium-ion": tabulate(KNOTS["lithium-ion"]), "iron-phosphate": tabulate(KNOTS["iron-phosphate"]) };
+const TABLES: Readonly<Record<Chemistry, Float64Array>> = {
+  "lithium-ion": tabulate(KNOTS["lithium-ion"]),
+  "iron-phosphate": tabulate(KNOTS["iron-phosphate"]),
+};
 
 /** Open-circuit volts at a state of charge (1 is full); held at the ends of the curve. */
 export function openCircuit(chemistry: Chemistry, soc: number): number {

@@ -30,11 +30,20 @@ export interface RestDrop {
 export function restDrop(readings: readonly RestReading[], meter?: Accuracy): RestDrop {
   const all = readings.map((_, k) => k);
   const later = all.filter((k) => (readings[k] as RestReading).days >= SETTLING);
-  const span = (list: readonly number[]) => (list.length > 1 ? (readings[nth(list, list.length - 1)] as RestReading).days - (readings[nth(list, 0)] as RestReading).days : 0);
+  const span = (list: readonly number[]) =>
+    list.length > 1
+      ? (readings[nth(list, list.length - 1)] as RestReading).days - (readings[nth(list, 0)] as RestReading).days
+      : 0;
   const settled = later.length >= 2 && span(later) >= 0.5;
   const used = settled ? later : all;
   const days = used.map((k) => (readings[k] as RestReading).days);
-  const line = span(used) > 0.02 ? fitLine(days, used.map((k) => (readings[k] as RestReading).volts)) : null;
+  const line =
+    span(used) > 0.02
+      ? fitLine(
+          days,
+          used.map((k) => (readings[k] as RestReading).volts),
+        )
+      : null;
   if (!line) return { rate: null, used, settled };
   const mean = days.reduce((s, d) => s + d, 0) / days.length;
   const square = days.reduce((s, d) => s + (d - mean) ** 2, 0);
@@ -43,7 +52,9 @@ export function restDrop(readings: readonly RestReading[], meter?: Accuracy): Re
   return {
     rate: uncertain(-line.slope, [
       [sourceName("cellVoltage", "own", "slope"), Math.max(own, seen) / Math.sqrt(square)],
-      ...(meter ? ([[sourceName("cellVoltage", "gain"), rectangular(meter.gain * line.slope)]] as [string, number][]) : []),
+      ...(meter
+        ? ([[sourceName("cellVoltage", "gain"), rectangular(meter.gain * line.slope)]] as [string, number][])
+        : []),
     ]),
     used,
     settled,

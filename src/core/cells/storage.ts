@@ -27,10 +27,18 @@ export interface StorageAdvice {
  * measured fall a day stands for on the open-circuit curve, else a sound cell's. Source: days = C·(SoC(V) − SoC_low) ÷ loss.
  * Worked: at 3.83 V (60 %) down to 20 %, losing a fifteenth of its capacity a year: 0.4 × 15 × 365 = 2,190 days.
  */
-export function storageAdvice({ volts, capacity, fall }: WaitingCell, rules: { readonly storageVoltage: number; readonly socLow: number }): StorageAdvice {
+export function storageAdvice(
+  { volts, capacity, fall }: WaitingCell,
+  rules: { readonly storageVoltage: number; readonly socLow: number },
+): StorageAdvice {
   const share = (v: number): number => Math.min(1, Math.max(0, stateOfCharge("lithium-ion", v)));
   const soc = share(volts);
   const fell = fall !== null && fall > 0 ? (soc - share(volts - fall)) * capacity : 0;
   const loss = fell > 0 ? fell : USUAL_LOSS * capacity;
-  return { soc, above: volts > rules.storageVoltage, days: Math.max(0, ((soc - rules.socLow) * capacity) / loss), measured: fell > 0 };
+  return {
+    soc,
+    above: volts > rules.storageVoltage,
+    days: Math.max(0, ((soc - rules.socLow) * capacity) / loss),
+    measured: fell > 0,
+  };
 }

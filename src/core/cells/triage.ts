@@ -68,7 +68,9 @@ const REJECTING: Readonly<Record<string, string>> = {
 };
 
 /** The looks from the last charge on, up to its next use: what came before or after says nothing of its fall at rest. */
-export function sinceCharge<L extends { readonly volts: number | null; readonly charged?: boolean; readonly used?: boolean }>(looks: readonly L[]): readonly L[] {
+export function sinceCharge<
+  L extends { readonly volts: number | null; readonly charged?: boolean; readonly used?: boolean },
+>(looks: readonly L[]): readonly L[] {
   const from = looks.map((l) => l.charged === true && l.volts !== null).lastIndexOf(true);
   if (from < 0) return [];
   const rest = looks.slice(from);
@@ -81,46 +83,111 @@ export function sinceCharge<L extends { readonly volts: number | null; readonly 
  * capacity beyond the house's limits. A limit rejects only where the whole interval lies beyond it; where it reaches across, the cell
  * is in doubt. `looks` in any order.
  */
-export function triage(cell: TriageCell, looks: readonly CellLook[], measured: { readonly capacity?: Measured; readonly resistance?: Measured }, rules: TriageRules): Triage {
+export function triage(
+  cell: TriageCell,
+  looks: readonly CellLook[],
+  measured: { readonly capacity?: Measured; readonly resistance?: Measured },
+  rules: TriageRules,
+): Triage {
   const series = cell.series ?? 1;
-  const sorted = [...looks].sort((a, b) => a.at - b.at).map((l) => (l.volts === null ? l : { ...l, volts: l.volts / series }));
+  const sorted = [...looks]
+    .sort((a, b) => a.at - b.at)
+    .map((l) => (l.volts === null ? l : { ...l, volts: l.volts / series }));
   const reasons: TriageReason[] = [];
-  const add = (code: TriageReason["code"], severity: TriageReason["severity"], text: string) => reasons.push({ code, severity, text });
+  const add = (code: TriageReason["code"], severity: TriageReason["severity"], text: string) =>
+    reasons.push({ code, severity, text });
   if (cell.rejected) add("said", "reject", cell.rejected.why);
-  for (const sign of new Set(sorted.flatMap((l) => (l.sign ? [l.sign] : [])))) if (REJECTING[sign] !== cell.rejected?.why) add("sign", "reject", REJECTING[sign] ?? sign);
+  for (const sign of new Set(sorted.flatMap((l) => (l.sign ? [l.sign] : []))))
+    if (REJECTING[sign] !== cell.rejected?.why) add("sign", "reject", REJECTING[sign] ?? sign);
   const floor = chargeFloor(cell, rules);
-  const lowest = sorted.reduce<CellLook | null>((low, l) => (l.volts !== null && (low === null || l.volts < numeric(low.volts)) ? l : low), null);
-  if (lowest?.volts !== null && lowest && lowest.volts < floor) add("low-start", "reject", `it was found at ${q(lowest.volts, "V", { digits: 3 })}, under the floor of ${q(floor, "V")}`);
+  const lowest = sorted.reduce<CellLook | null>(
+    (low, l) => (l.volts !== null && (low === null || l.volts < numeric(low.volts)) ? l : low),
+    null,
+  );
+  if (lowest?.volts !== null && lowest && lowest.volts < floor)
+    add(
+      "low-start",
+      "reject",
+      `it was found at ${q(lowest.volts, "V", { digits: 3 })}, under the floor of ${q(floor, "V")}`,
+    );
 
   const since = sinceCharge(sorted);
   const first = since[0]?.at ?? 0;
-  const drop = since.length ? restDrop(since.map((l) => ({ days: (l.at - first) / DAY, volts: numeric(l.volts) })), since[0]?.meter) : null;
+  const drop = since.length
+    ? restDrop(
+        since.map((l) => ({ days: (l.at - first) / DAY, volts: numeric(l.volts) })),
+        since[0]?.meter,
+      )
+    : null;
   if (drop?.rate) {
     const [rate, u] = [drop.rate.value, expandedUncertainty(drop.rate)];
     const said = `it falls by ${q(rate, "V/day", { digits: 2 })}`;
     // A cell that has not settled yet may still fall faster than it will: that rejects nothing.
-    if (rate - u > rules.restDrop) add("falls-at-rest", drop.settled ? "reject" : "doubt", drop.settled ? `${said} at rest, more than ${q(rules.restDrop, "V/day")}` : `${said} while it settles; read it again`);
-    else if (rate + u > rules.restDrop) add("falls-at-rest", "doubt", `${said} at rest, too close to ${q(rules.restDrop, "V/day")} to call`);
+    if (rate - u > rules.restDrop)
+      add(
+        "falls-at-rest",
+        drop.settled ? "reject" : "doubt",
+        drop.settled
+          ? `${said} at rest, more than ${q(rules.restDrop, "V/day")}`
+          : `${said} while it settles; read it again`,
+      );
+    else if (rate + u > rules.restDrop)
+      add("falls-at-rest", "doubt", `${said} at rest, too close to ${q(rules.restDrop, "V/day")} to call`);
   }
   const limit = (series * rules.cellResistance) / cell.capacity;
   const r = measured.resistance;
-  if (r && r.value - r.u > limit) add("resistance", "reject", `its resistance of ${q(r.value, "Ω", { digits: 2 })} is more than ${q(limit, "Ω", { digits: 2 })}`);
-  else if (r && r.value + r.u > limit) add("resistance", "doubt", `its resistance of ${q(r.value, "Ω", { digits: 2 })} is too close to ${q(limit, "Ω", { digits: 2 })} to call`);
+  if (r && r.value - r.u > limit)
+    add(
+      "resistance",
+      "reject",
+      `its resistance of ${q(r.value, "Ω", { digits: 2 })} is more than ${q(limit, "Ω", { digits: 2 })}`,
+    );
+  else if (r && r.value + r.u > limit)
+    add(
+      "resistance",
+      "doubt",
+      `its resistance of ${q(r.value, "Ω", { digits: 2 })} is too close to ${q(limit, "Ω", { digits: 2 })} to call`,
+    );
   const least = rules.cellShare * cell.capacity;
   const c = measured.capacity;
-  if (c && c.value + c.u < least) add("capacity", "reject", `it holds ${q(c.value, "Ah", { digits: 3 })} of the ${q(cell.capacity, "Ah")} it is rated for`);
-  else if (c && c.value - c.u < least) add("capacity", "doubt", `its ${q(c.value, "Ah", { digits: 3 })} are too close to ${q(least, "Ah", { digits: 3 })} to call`);
+  if (c && c.value + c.u < least)
+    add(
+      "capacity",
+      "reject",
+      `it holds ${q(c.value, "Ah", { digits: 3 })} of the ${q(cell.capacity, "Ah")} it is rated for`,
+    );
+  else if (c && c.value - c.u < least)
+    add(
+      "capacity",
+      "doubt",
+      `its ${q(c.value, "Ah", { digits: 3 })} are too close to ${q(least, "Ah", { digits: 3 })} to call`,
+    );
 
-  const last = [...looks].filter((l) => l.volts !== null || l.sign).sort((a, b) => a.at - b.at).at(-1) ?? null;
+  const last =
+    [...looks]
+      .filter((l) => l.volts !== null || l.sign)
+      .sort((a, b) => a.at - b.at)
+      .at(-1) ?? null;
   const reject = reasons.some((x) => x.severity === "reject");
   const tested = drop?.rate || r || c;
-  const word = cell.rejected ? "rejected" : reject ? "reject it" : reasons.length ? "in doubt" : tested ? "sound" : "unknown";
+  const word = cell.rejected
+    ? "rejected"
+    : reject
+      ? "reject it"
+      : reasons.length
+        ? "in doubt"
+        : tested
+          ? "sound"
+          : "unknown";
   const used = sorted.at(-1)?.used === true;
   return { word, reasons, drop, last, due: cell.rejected || reject || used ? null : due(since, drop, rules) };
 }
 
 /** V of one cell below which it must not be charged: the chemistry's floor, raised by the house for lithium-ion. */
-export function chargeFloor({ chemistry }: Pick<TriageCell, "chemistry">, rules: Pick<TriageRules, "rejectFloor">): number {
+export function chargeFloor(
+  { chemistry }: Pick<TriageCell, "chemistry">,
+  rules: Pick<TriageRules, "rejectFloor">,
+): number {
   const floor = CHEMISTRY_LIMITS[chemistry].rejectFloor;
   return chemistry === "lithium-ion" ? Math.max(rules.rejectFloor, floor) : floor;
 }
@@ -135,5 +202,8 @@ export function rejection(t: Pick<Triage, "word" | "reasons">): string | null {
 function due(since: readonly CellLook[], drop: RestDrop | null, rules: TriageRules): Triage["due"] {
   const charged = since[0];
   if (!charged || drop?.settled) return null;
-  return { at: charged.at + rules.restDays * DAY, why: since.length > 1 ? "its fall at rest holds its settling" : "charged and labelled, not read since" };
+  return {
+    at: charged.at + rules.restDays * DAY,
+    why: since.length > 1 ? "its fall at rest holds its settling" : "charged and labelled, not read since",
+  };
 }

@@ -5,7 +5,8 @@ import { CONDITION_LABELS, CONDITION_UNITS, type ConditionName } from "./diction
 export type Conditions = Readonly<Partial<Record<ConditionName, number | string>>>;
 
 /** A claimed condition: a value, a range, or a word. */
-export type ConditionSpec = { readonly at: number } | { readonly from: number; readonly to: number } | { readonly word: string };
+export type ConditionSpec =
+  { readonly at: number } | { readonly from: number; readonly to: number } | { readonly word: string };
 export type ConditionSpecs = Readonly<Partial<Record<ConditionName, ConditionSpec>>>;
 
 /** How far a measured condition may lie from a claimed one and still be that condition: 3 % of it, a temperature 3 K. */
@@ -14,17 +15,28 @@ const TEMPERATURE_TOLERANCE = 3;
 
 /** Half width about a claimed value within which a measured one counts as that condition; `within` is the meter's uncertainty, where it is wider. */
 export function conditionTolerance(name: ConditionName, value: number, within = 0): number {
-  return Math.max(within, CONDITION_UNITS[name] === "°C" ? TEMPERATURE_TOLERANCE : CONDITION_TOLERANCE * Math.max(Math.abs(value), 1e-9));
+  return Math.max(
+    within,
+    CONDITION_UNITS[name] === "°C" ? TEMPERATURE_TOLERANCE : CONDITION_TOLERANCE * Math.max(Math.abs(value), 1e-9),
+  );
 }
 
 /** Whether a measured condition value meets a claimed one; `within` is its expanded uncertainty. Missing values never do. */
-export function meetsCondition(name: ConditionName, spec: ConditionSpec, value: number | string | undefined, within = 0): boolean {
+export function meetsCondition(
+  name: ConditionName,
+  spec: ConditionSpec,
+  value: number | string | undefined,
+  within = 0,
+): boolean {
   if (value === undefined) return false;
   if ("word" in spec) return String(value).trim().toLowerCase() === spec.word.trim().toLowerCase();
   const v = Number(value);
   if (!Number.isFinite(v)) return false;
   if ("at" in spec) return Math.abs(v - spec.at) <= conditionTolerance(name, spec.at, within);
-  return v >= spec.from - conditionTolerance(name, spec.from, within) && v <= spec.to + conditionTolerance(name, spec.to, within);
+  return (
+    v >= spec.from - conditionTolerance(name, spec.from, within) &&
+    v <= spec.to + conditionTolerance(name, spec.to, within)
+  );
 }
 
 export function formatConditionValue(name: ConditionName, value: number | string): string {
@@ -57,11 +69,20 @@ const AROUND: Readonly<Partial<Record<ConditionName, readonly [before: string, a
   cell: ["cell", ""],
   configuration: ["with", ""],
 };
-const STATES: Readonly<Record<string, string>> = { "no-load": "on with no load", "output-off": "with the output off", "auto-off": "after auto-off", "cut-off": "after the cut-off" };
+const STATES: Readonly<Record<string, string>> = {
+  "no-load": "on with no load",
+  "output-off": "with the output off",
+  "auto-off": "after auto-off",
+  "cut-off": "after the cut-off",
+};
 
 /** How a load draws, as a condition names it, and as it is said. */
 export const LOAD_KINDS = { current: "constant current", resistance: "resistance", power: "power" } as const;
-const KINDS: Readonly<Record<string, string>> = { [LOAD_KINDS.current]: "as a constant current", [LOAD_KINDS.resistance]: "as a resistance", [LOAD_KINDS.power]: "as a constant power" };
+const KINDS: Readonly<Record<string, string>> = {
+  [LOAD_KINDS.current]: "as a constant current",
+  [LOAD_KINDS.resistance]: "as a resistance",
+  [LOAD_KINDS.power]: "as a constant power",
+};
 
 /** One measured condition as it is said in a sentence. */
 export function conditionPhrase(name: ConditionName, value: number | string): string {

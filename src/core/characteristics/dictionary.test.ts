@@ -1,4 +1,15 @@
-import { CHARACTERISTICS, CONDITION_LABELS, CONDITION_UNITS, BOARD_FUNCTIONS, FUNCTION_LABELS, characteristic, formatConditions, meetsCondition, usualClaims, type Conditions } from ".";
+import {
+  CHARACTERISTICS,
+  CONDITION_LABELS,
+  CONDITION_UNITS,
+  BOARD_FUNCTIONS,
+  FUNCTION_LABELS,
+  characteristic,
+  formatConditions,
+  meetsCondition,
+  usualClaims,
+  type Conditions,
+} from ".";
 
 /** The names that files, findings and verdicts agree on: name, unit, conditions of its name. Renaming one breaks every archive. */
 const AGREED = `
@@ -35,7 +46,12 @@ pack.low-cutoff-cell-voltage V | pack.voltage-at-cutoff V | pack.charge-at-cutof
 cell.capacity Ah rate,floor | cell.resistance Ω | cell.rest-drop-rate V/day cell
 behaviour.gauge-step V action
 `;
-const YES_NO = ["protect.over-discharge-present", "protect.short-present", "path.finishes-under-load", "reverse.survived"];
+const YES_NO = [
+  "protect.over-discharge-present",
+  "protect.short-present",
+  "path.finishes-under-load",
+  "reverse.survived",
+];
 const WORDS = ["protect.short-recovery", "behaviour.response"];
 
 const agreed = AGREED.trim()
@@ -50,9 +66,15 @@ describe("the dictionary", () => {
   });
 
   test("yes or no, and words, carry no unit", () => {
-    for (const name of YES_NO) expect(characteristic(name)).toMatchObject({ kind: "yes/no", unit: "", usualLimit: "yes-no" });
+    for (const name of YES_NO)
+      expect(characteristic(name)).toMatchObject({ kind: "yes/no", unit: "", usualLimit: "yes-no" });
     for (const name of WORDS) expect(characteristic(name)).toMatchObject({ kind: "word", unit: "" });
-    expect(characteristic("protect.short-recovery")?.words).toEqual(["automatic", "load-removal", "power-cycle", "none"]);
+    expect(characteristic("protect.short-recovery")?.words).toEqual([
+      "automatic",
+      "load-removal",
+      "power-cycle",
+      "none",
+    ]);
   });
 
   test("holds nothing else, each name once, each with a label and a definition that is a sentence", () => {
@@ -73,7 +95,14 @@ describe("the dictionary", () => {
   test("functions offer what such boards usually claim, none offers nothing", () => {
     expect(usualClaims([])).toEqual([]);
     const boost = usualClaims(["boost"]).map((c) => c.name);
-    expect(boost).toEqual(expect.arrayContaining(["boost.no-load-voltage", "boost.max-current", "boost.peak-efficiency", "standby.current"]));
+    expect(boost).toEqual(
+      expect.arrayContaining([
+        "boost.no-load-voltage",
+        "boost.max-current",
+        "boost.peak-efficiency",
+        "standby.current",
+      ]),
+    );
     expect(boost).not.toContain("charge.cc-current");
     expect(usualClaims(["charger", "boost"]).length).toBeGreaterThan(boost.length);
     for (const f of BOARD_FUNCTIONS) expect(usualClaims([f]).length).toBeGreaterThan(0);

@@ -9,7 +9,8 @@ export {
   type Better,
   type Phrase,
   usualClaims,
-  type Characteristic, type RangeEnd,
+  type Characteristic,
+  type RangeEnd,
   type ConditionName,
   type ValueKind,
 } from "./dictionary";

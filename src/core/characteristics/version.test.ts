@@ -7,5 +7,7 @@ const KNOWN: Readonly<Record<number, string>> = { 1: "1e13d0330bd20cb4", 2: "dcd
 
 test("the dictionary has changed only with its version", () => {
   const relied = CHARACTERISTICS.map(({ name, unit, kind, at, better, of }) => [name, unit, kind, at, better, of]);
-  expect(KNOWN[DICTIONARY_VERSION]).toBe(createHash("sha256").update(JSON.stringify(relied)).digest("hex").slice(0, 16));
+  expect(KNOWN[DICTIONARY_VERSION]).toBe(
+    createHash("sha256").update(JSON.stringify(relied)).digest("hex").slice(0, 16),
+  );
 });

@@ -5,7 +5,11 @@ export type Tolerance = { readonly kind: "relative" | "absolute"; readonly value
 
 /** What a claim promises of its characteristic. Values in the characteristic's unit. */
 export type Limit =
-  | { readonly kind: "nominal"; readonly nominal: number; /** null: a bare number, the house tolerance applies. */ readonly tolerance: Tolerance | null }
+  | {
+      readonly kind: "nominal";
+      readonly nominal: number;
+      /** null: a bare number, the house tolerance applies. */ readonly tolerance: Tolerance | null;
+    }
   | { readonly kind: "at-least"; readonly low: number }
   | { readonly kind: "at-most"; readonly high: number }
   | { readonly kind: "from-to"; readonly low: number; readonly high: number }
@@ -73,7 +77,11 @@ export function limitBounds(limit: Limit, houseTolerance: number): Bounds | null
 }
 
 /** A limit as a short phrase: `5 V ± 2 %`, `at least 1.5 A`, `yes`; numbers rounded, or as `write` has them. */
-export function formatLimit(limit: Limit, unit: Unit, write: (value: number, unit: Unit) => string = formatQuantity): string {
+export function formatLimit(
+  limit: Limit,
+  unit: Unit,
+  write: (value: number, unit: Unit) => string = formatQuantity,
+): string {
   const q = (v: number) => write(v, unit);
   switch (limit.kind) {
     case "nominal":
@@ -94,7 +102,10 @@ export function formatLimit(limit: Limit, unit: Unit, write: (value: number, uni
 }
 
 /** What a claim names as the end of a range: the lower one of a range for a lowest value, the upper one for a highest; null where it names none. */
-export function claimedEnd({ characteristic: name, limit }: Pick<ClaimReading, "characteristic" | "limit">): number | null {
+export function claimedEnd({
+  characteristic: name,
+  limit,
+}: Pick<ClaimReading, "characteristic" | "limit">): number | null {
   const side = characteristic(name)?.end?.side;
   if (!side) return null;
   if (limit.kind === "from-to") return side === "low" ? limit.low : limit.high;

@@ -23,17 +23,29 @@ test.each<[number, Unit, string]>([
 
 test(`any number reads back as itself from the text of its field (seed ${SEED})`, () => {
   fc.assert(
-    fc.property(fc.double({ min: -1e6, max: 1e6, noNaN: true }), fc.constantFrom<Unit>("V", "A", "W", "Ω", "s", "Ah", "1", "°C", "K/W"), (raw, unit) => {
-      const value = raw === 0 ? 0 : raw;
-      const r = parseQuantity(exactText(value, unit), unit);
-      return r.ok && r.value.value === value;
-    }),
+    fc.property(
+      fc.double({ min: -1e6, max: 1e6, noNaN: true }),
+      fc.constantFrom<Unit>("V", "A", "W", "Ω", "s", "Ah", "1", "°C", "K/W"),
+      (raw, unit) => {
+        const value = raw === 0 ? 0 : raw;
+        const r = parseQuantity(exactText(value, unit), unit);
+        return r.ok && r.value.value === value;
+      },
+    ),
     { seed: SEED, numRuns: 2000 },
   );
 });
 
 test("a duration is read as it is shown, and nonsense is not", () => {
-  for (const [text, seconds] of [["25 min 00 s", 1500], ["2 h 27 min", 8820], ["1 h", 3600], ["135 d", 135 * 86400], ["90", 90], ["1,5 h", 5400]] as const) expect(parseQuantity(text, "s")).toMatchObject({ ok: true, value: { value: seconds } });
+  for (const [text, seconds] of [
+    ["25 min 00 s", 1500],
+    ["2 h 27 min", 8820],
+    ["1 h", 3600],
+    ["135 d", 135 * 86400],
+    ["90", 90],
+    ["1,5 h", 5400],
+  ] as const)
+    expect(parseQuantity(text, "s")).toMatchObject({ ok: true, value: { value: seconds } });
   for (const text of ["27 min 2 h", "min", "5 min 3"]) expect(parseQuantity(text, "s").ok).toBe(false);
 });
 
@@ -47,12 +59,26 @@ const limits: readonly Limit[] = [
 ];
 const numbers = CHARACTERISTICS.filter((c) => c.kind === "number" && c.unit !== "count" && c.unit !== "");
 
-test.each(numbers.map((c) => [c.name, c] as const))("a claim on %s keeps its limit exactly when its wording is edited", (_, c) => {
-  for (const limit of limits) expect([limitText(limit, c), parseLimit(limitText(limit, c), c)]).toEqual([limitText(limit, c), { ok: true, value: limit }]);
-});
+test.each(numbers.map((c) => [c.name, c] as const))(
+  "a claim on %s keeps its limit exactly when its wording is edited",
+  (_, c) => {
+    for (const limit of limits)
+      expect([limitText(limit, c), parseLimit(limitText(limit, c), c)]).toEqual([
+        limitText(limit, c),
+        { ok: true, value: limit },
+      ]);
+  },
+);
 
 test("a condition reads back as it was", () => {
-  for (const [name, spec] of [["battery", { at: 3.71234 }], ["load", { from: 0.0123456, to: 0.5 }], ["ambient", { at: -10 }], ["channel", { at: 2 }], ["state", { word: "auto-off" }]] as const) expect(parseConditionSpec(conditionText(name, spec), name)).toEqual({ ok: true, value: spec });
+  for (const [name, spec] of [
+    ["battery", { at: 3.71234 }],
+    ["load", { from: 0.0123456, to: 0.5 }],
+    ["ambient", { at: -10 }],
+    ["channel", { at: 2 }],
+    ["state", { word: "auto-off" }],
+  ] as const)
+    expect(parseConditionSpec(conditionText(name, spec), name)).toEqual({ ok: true, value: spec });
 });
 
 test.each<[string, string, boolean]>([

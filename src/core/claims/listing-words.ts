@@ -28,13 +28,22 @@ const QUALIFIERS: readonly (readonly [Qualifier | null, RegExp, RegExp])[] = [
 ];
 
 /** Units as they are spelled out or carelessly cased, for those that listings quote. */
-const SPELLED: Readonly<Partial<Record<Unit, string>>> = { A: "amp(?:ere)?s?|a", V: "volts?|vdc|v", W: "watts?|w", Ah: "amp(?:ere)?-?hours?|ah", Wh: "watt-?hours?|wh" };
+const SPELLED: Readonly<Partial<Record<Unit, string>>> = {
+  A: "amp(?:ere)?s?|a",
+  V: "volts?|vdc|v",
+  W: "watts?|w",
+  Ah: "amp(?:ere)?-?hours?|ah",
+  Wh: "watt-?hours?|wh",
+};
 
 /** `3 amps`, `500MA`, `5v` as `3A`, `500mA`, `5V`: no such module has mega-anything. */
 function spelled(text: string, unit: Unit): string {
   const words = SPELLED[unit];
   if (!words) return text;
-  return text.replace(new RegExp(`(\\d)\\s*(milli|micro|[munµk])?\\s*(?:${words})(?![a-z0-9])`, "gi"), (_whole, digit: string, prefix = "") => `${digit}${PREFIX[String(prefix).toLowerCase()] ?? ""}${unit}`);
+  return text.replace(
+    new RegExp(`(\\d)\\s*(milli|micro|[munµk])?\\s*(?:${words})(?![a-z0-9])`, "gi"),
+    (_whole, digit: string, prefix = "") => `${digit}${PREFIX[String(prefix).toLowerCase()] ?? ""}${unit}`,
+  );
 }
 const PREFIX: Readonly<Record<string, string>> = { milli: "m", micro: "u", m: "m", u: "u", µ: "u", n: "n", k: "k" };
 
@@ -42,10 +51,15 @@ const PREFIX: Readonly<Record<string, string>> = { milli: "m", micro: "u", m: "m
 function ownPart(text: string, unit: Unit): string {
   const parts = text.split(/\s*[/@]\s*|\s+(?=\d)/).filter(Boolean);
   if (parts.length < 2) return text;
-  const inUnit = (part: string, u: Unit) => new RegExp(`\\d\\s*[munµk]?(?:${[...UNIT_INFO[u].spellings, ...Object.keys(UNIT_INFO[u].special)].join("|")})$`).test(spelled(part, u));
+  const inUnit = (part: string, u: Unit) =>
+    new RegExp(
+      `\\d\\s*[munµk]?(?:${[...UNIT_INFO[u].spellings, ...Object.keys(UNIT_INFO[u].special)].join("|")})$`,
+    ).test(spelled(part, u));
   const own = parts.filter((part) => inUnit(part, unit));
   const others = (Object.keys(SPELLED) as Unit[]).filter((u) => u !== unit);
-  return own.length === 1 && parts.every((part) => part === own[0] || others.some((u) => inUnit(part, u))) ? (own[0] as string) : text;
+  return own.length === 1 && parts.every((part) => part === own[0] || others.some((u) => inUnit(part, u)))
+    ? (own[0] as string)
+    : text;
 }
 
 /**
@@ -58,14 +72,20 @@ export function listingPhrase(wording: string, unit: Unit, ofPeak: boolean): Res
   let text = wording.trim().replace(/[!*\s]+$/, "");
   if (!ofPeak) {
     text = text.replace(new RegExp(`\\s*[(,/]\\s*[^(),/]*\\b(?:${BRIEF})\\b[^(),/]*\\)?$`, "i"), "");
-    if (after(BRIEF).test(text) || before(BRIEF).test(text)) return err(`“${wording.trim()}” is what it gives for moments. Type what it gives all the time.`);
+    if (after(BRIEF).test(text) || before(BRIEF).test(text))
+      return err(`“${wording.trim()}” is what it gives for moments. Type what it gives all the time.`);
   } else text = text.replace(after(BRIEF), "").replace(before(BRIEF), "");
   let qualifier: Qualifier | null = null;
-  for (let found = true; found; ) {
+  for (let found = true; found;) {
     found = false;
     for (const [meant, front, back] of QUALIFIERS) {
       // At a time, “min” behind the number is its unit.
-      const shorter = text.replace(front, "") !== text ? text.replace(front, "") : meant === "least" && unit === "s" ? text : text.replace(back, "");
+      const shorter =
+        text.replace(front, "") !== text
+          ? text.replace(front, "")
+          : meant === "least" && unit === "s"
+            ? text
+            : text.replace(back, "");
       if (shorter === text || shorter === "") continue;
       text = shorter.trim();
       qualifier ??= meant;

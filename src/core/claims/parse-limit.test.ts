@@ -24,10 +24,17 @@ describe("a limit as people write it", () => {
     ["at least 1,5", amps, { kind: "at-least", low: 1.5 }],
     ["max 150u", entry("standby.current"), { kind: "at-most", high: 1.5e-4 }],
     ["yes", entry("protect.short-present"), { kind: "yes-no", value: true }],
-    ["automatic or load-removal", entry("protect.short-recovery"), { kind: "one-of", words: ["automatic", "load-removal"] }],
+    [
+      "automatic or load-removal",
+      entry("protect.short-recovery"),
+      { kind: "one-of", words: ["automatic", "load-removal"] },
+    ],
   ] as const)("%s", (text, c, expected) => {
     const r = parseLimit(text, c);
-    expect(r.ok && JSON.parse(JSON.stringify(r.value, (_k, v: unknown) => (typeof v === "number" ? Number(v.toPrecision(9)) : v)))).toEqual(expected);
+    expect(
+      r.ok &&
+        JSON.parse(JSON.stringify(r.value, (_k, v: unknown) => (typeof v === "number" ? Number(v.toPrecision(9)) : v))),
+    ).toEqual(expected);
   });
 
   test.each([
@@ -73,7 +80,11 @@ test("the functions of a board decide which claims are offered", () => {
 });
 
 test("a reading in words", () => {
-  expect(readingText({ characteristic: "boost.max-current", limit: { kind: "at-least", low: 1 }, conditions: { battery: { from: 3, to: 4.2 } } })).toBe(
-    "Highest load held: at least 1\u00a0A, at battery voltage 3\u00a0V to 4.2\u00a0V",
-  );
+  expect(
+    readingText({
+      characteristic: "boost.max-current",
+      limit: { kind: "at-least", low: 1 },
+      conditions: { battery: { from: 3, to: 4.2 } },
+    }),
+  ).toBe("Highest load held: at least 1\u00a0A, at battery voltage 3\u00a0V to 4.2\u00a0V");
 });

@@ -1,4 +1,13 @@
-import { err, exactText, formatQuantity, ok, parseQuantity, parseTolerance, type Result, type Unit } from "../quantities";
+import {
+  err,
+  exactText,
+  formatQuantity,
+  ok,
+  parseQuantity,
+  parseTolerance,
+  type Result,
+  type Unit,
+} from "../quantities";
 import type { Characteristic } from "../characteristics";
 import type { ConditionSpec, ConditionName } from "../characteristics";
 import { CONDITION_UNITS } from "../characteristics";
@@ -23,7 +32,9 @@ function range(low: string, high: string, unit: Unit): Result<[number, number]> 
   if (!from.ok) return from;
   const to = number(high, unit);
   if (!to.ok) return to;
-  return from.value <= to.value ? ok([from.value, to.value]) : err(`The range runs backwards: ${low.trim()} is above ${high.trim()}.`);
+  return from.value <= to.value
+    ? ok([from.value, to.value])
+    : err(`The range runs backwards: ${low.trim()} is above ${high.trim()}.`);
 }
 
 /** Above this no module of this kind has such a value, whatever the quantity: a unit was left out. */
@@ -39,7 +50,8 @@ const ADVICE: Readonly<Partial<Record<Unit, (n: string) => string>>> = {
 
 /** Times beyond the usual range of a quantity from which a bare number is asked about: a hundred times off what is common in its middle. */
 const OFF = 10;
-const unlikely = (v: number, c: Pick<Characteristic, "unit" | "usual">): boolean => v > (UNLIKELY[c.unit] ?? Infinity) || (c.usual !== null && v !== 0 && (v > OFF * c.usual[1] || v < c.usual[0] / OFF));
+const unlikely = (v: number, c: Pick<Characteristic, "unit" | "usual">): boolean =>
+  v > (UNLIKELY[c.unit] ?? Infinity) || (c.usual !== null && v !== 0 && (v > OFF * c.usual[1] || v < c.usual[0] / OFF));
 
 /**
  * Reads a limit as people write it: `5 V ±2 %`, `≥ 1A5`, `at most 150u`, `4.5–5.5 V`, `3A MAX!`, `yes`, `automatic or
@@ -50,7 +62,10 @@ const unlikely = (v: number, c: Pick<Characteristic, "unit" | "usual">): boolean
  * “up to” of what is better the more there is (its row in the dictionary) promise that much; of anything else they are a ceiling. A dashed range of
  * such a quantity promises its upper end, of a ratio its lower. What a sign or “at most” says is taken at its word.
  */
-export function parseLimit(text: string, c: Pick<Characteristic, "name" | "kind" | "unit" | "words" | "label" | "usualLimit" | "better" | "usual">): Result<Limit> {
+export function parseLimit(
+  text: string,
+  c: Pick<Characteristic, "name" | "kind" | "unit" | "words" | "label" | "usualLimit" | "better" | "usual">,
+): Result<Limit> {
   const t = text.trim();
   if (t === "") return err("Empty: type what is claimed, such as 5 V ±2 %, ≥ 1.5 A or 4.5–5.5 V.");
   if (c.kind === "yes/no") {
@@ -68,7 +83,11 @@ export function parseLimit(text: string, c: Pick<Characteristic, "name" | "kind"
 }
 
 function numericLimit({ text, qualifier }: Phrase, c: Parameters<typeof parseLimit>[1]): Result<Limit> {
-  for (const [pattern, kind] of [[AT_LEAST, "at-least"], [AT_MOST, "at-most"]] as const) if (pattern.test(text)) return oneSided(kind, text.replace(pattern, ""), c);
+  for (const [pattern, kind] of [
+    [AT_LEAST, "at-least"],
+    [AT_MOST, "at-most"],
+  ] as const)
+    if (pattern.test(text)) return oneSided(kind, text.replace(pattern, ""), c);
   const way = c.better;
   const most = way === "more" ? "at-least" : "at-most";
   const tolerant = /^(.+?)\s*((?:±|\+\/-|\+-).+)$/.exec(text);
@@ -77,7 +96,11 @@ function numericLimit({ text, qualifier }: Phrase, c: Parameters<typeof parseLim
     if (!nominal.ok) return nominal;
     const tolerance = parseTolerance(tolerant[2] ?? "", c.unit);
     if (!tolerance.ok) return tolerance;
-    return ok({ kind: "nominal", nominal: nominal.value, tolerance: { kind: tolerance.value.kind, value: tolerance.value.value } });
+    return ok({
+      kind: "nominal",
+      nominal: nominal.value,
+      tolerance: { kind: tolerance.value.kind, value: tolerance.value.value },
+    });
   }
   const between = RANGE.exec(text);
   if (between) {
@@ -87,16 +110,24 @@ function numericLimit({ text, qualifier }: Phrase, c: Parameters<typeof parseLim
     if (!DASHED.test(text) || way === null) return ok({ kind: "from-to", low, high });
     return ok(way === "less" ? { kind: "at-most", high } : { kind: "at-least", low: c.unit === "1" ? low : high });
   }
-  if (qualifier !== null) return oneSided(qualifier === "most" ? most : qualifier === "least" ? "at-least" : "nominal", text, c);
+  if (qualifier !== null)
+    return oneSided(qualifier === "most" ? most : qualifier === "least" ? "at-least" : "nominal", text, c);
   return oneSided(c.usualLimit === "at-least" || c.usualLimit === "at-most" ? c.usualLimit : "nominal", text, c);
 }
 
 /** A limit of one number. */
-function oneSided(kind: "at-least" | "at-most" | "nominal", text: string, c: Pick<Characteristic, "unit" | "usual">): Result<Limit> {
+function oneSided(
+  kind: "at-least" | "at-most" | "nominal",
+  text: string,
+  c: Pick<Characteristic, "unit" | "usual">,
+): Result<Limit> {
   const v = number(text, c.unit);
   if (!v.ok) return v;
   const bare = /^[\d.,\s]+$/.test(text) ? text.trim() : null;
-  if (bare !== null && unlikely(v.value, c)) return err(`“${bare}” would be ${formatQuantity(v.value, c.unit)}. Type the unit with it: ${(ADVICE[c.unit] ?? ((n: string) => `${n} ${c.unit}`))(bare)}.`);
+  if (bare !== null && unlikely(v.value, c))
+    return err(
+      `“${bare}” would be ${formatQuantity(v.value, c.unit)}. Type the unit with it: ${(ADVICE[c.unit] ?? ((n: string) => `${n} ${c.unit}`))(bare)}.`,
+    );
   if (kind === "at-least") return ok({ kind, low: v.value });
   return ok(kind === "at-most" ? { kind, high: v.value } : { kind, nominal: v.value, tolerance: null });
 }
@@ -120,7 +151,11 @@ export function parseConditionSpec(text: string, name: ConditionName): Result<Co
 export function limitText(limit: Limit, c: Parameters<typeof parseLimit>[1]): string {
   const text = formatLimit(limit, c.unit, exactText);
   // A bare number of what is usually claimed one-sided would be read as that side.
-  return limit.kind === "nominal" && limit.tolerance === null && (c.usualLimit === "at-least" || c.usualLimit === "at-most") ? `about ${text}` : text;
+  return limit.kind === "nominal" &&
+    limit.tolerance === null &&
+    (c.usualLimit === "at-least" || c.usualLimit === "at-most")
+    ? `about ${text}`
+    : text;
 }
 
 /** A condition as a text for its field, which reads back as the very same condition. */

@@ -1,8 +1,20 @@
 import { overlap, relate, saidTwice, type Claim, type ClaimReading, type Limit } from ".";
 
-const nominal = (v: number, t: number | null): Limit => ({ kind: "nominal", nominal: v, tolerance: t === null ? null : { kind: "absolute", value: t } });
-const claim = (id: string, ...readings: ClaimReading[]): Claim => ({ id, readings, source: { kind: "listing", wording: id, date: "2026-11-01" } });
-const reading = (characteristic: string, limit: Limit, conditions: ClaimReading["conditions"] = {}): ClaimReading => ({ characteristic, limit, conditions });
+const nominal = (v: number, t: number | null): Limit => ({
+  kind: "nominal",
+  nominal: v,
+  tolerance: t === null ? null : { kind: "absolute", value: t },
+});
+const claim = (id: string, ...readings: ClaimReading[]): Claim => ({
+  id,
+  readings,
+  source: { kind: "listing", wording: id, date: "2026-11-01" },
+});
+const reading = (characteristic: string, limit: Limit, conditions: ClaimReading["conditions"] = {}): ClaimReading => ({
+  characteristic,
+  limit,
+  conditions,
+});
 
 describe("how two limits stand to each other", () => {
   test.each<[string, Limit, Limit, string]>([
@@ -14,8 +26,18 @@ describe("how two limits stand to each other", () => {
     ["apart", nominal(5, 0.1), nominal(5.3, 0.1), "contradicting"],
     ["at most below at least", { kind: "at-most", high: 1 }, { kind: "at-least", low: 2 }, "contradicting"],
     ["yes and no", { kind: "yes-no", value: true }, { kind: "yes-no", value: false }, "contradicting"],
-    ["words among words", { kind: "one-of", words: ["Red"] }, { kind: "one-of", words: ["red", "blue"] }, "one stricter"],
-    ["words that share one", { kind: "one-of", words: ["red", "green"] }, { kind: "one-of", words: ["red", "blue"] }, "overlapping"],
+    [
+      "words among words",
+      { kind: "one-of", words: ["Red"] },
+      { kind: "one-of", words: ["red", "blue"] },
+      "one stricter",
+    ],
+    [
+      "words that share one",
+      { kind: "one-of", words: ["red", "green"] },
+      { kind: "one-of", words: ["red", "blue"] },
+      "overlapping",
+    ],
   ])("%s", (_n, a, b, expected) => {
     expect(relate(a, b, 0.05)).toBe(expected);
     expect(relate(b, a, 0.05)).toBe(expected);
@@ -42,9 +64,16 @@ test("a quantity that two claims speak of stands side by side, with the gravest 
     ],
     0.05,
   );
-  expect(found.map((g) => [g.characteristic, g.relation, g.sayings.map((s) => s.claim.id)])).toEqual([["boost.max-current", "contradicting", ["a", "c", "d"]]]);
+  expect(found.map((g) => [g.characteristic, g.relation, g.sayings.map((s) => s.claim.id)])).toEqual([
+    ["boost.max-current", "contradicting", ["a", "c", "d"]],
+  ]);
 });
 
 test("two ways of reading one claim are not two claims", () => {
-  expect(saidTwice([claim("a", reading("boost.max-current", nominal(1.8, null)), reading("boost.max-current", nominal(1, null)))], 0.05)).toEqual([]);
+  expect(
+    saidTwice(
+      [claim("a", reading("boost.max-current", nominal(1.8, null)), reading("boost.max-current", nominal(1, null)))],
+      0.05,
+    ),
+  ).toEqual([]);
 });

@@ -11,14 +11,16 @@ export interface TwiceSaid {
   readonly relation: Relation;
 }
 
-const range = (s: ConditionSpec): readonly [number, number] | null => ("word" in s ? null : "at" in s ? [s.at * 0.97, s.at * 1.03] : [s.from, s.to]);
+const range = (s: ConditionSpec): readonly [number, number] | null =>
+  "word" in s ? null : "at" in s ? [s.at * 0.97, s.at * 1.03] : [s.from, s.to];
 
 /** Whether two claims can speak of one and the same run: what only one of them names does not part them. */
 export function overlap(a: ConditionSpecs, b: ConditionSpecs): boolean {
   return Object.entries(a).every(([name, x]) => {
     const y = b[name as keyof ConditionSpecs];
     if (!x || !y) return true;
-    if ("word" in x || "word" in y) return "word" in x && "word" in y && x.word.trim().toLowerCase() === y.word.trim().toLowerCase();
+    if ("word" in x || "word" in y)
+      return "word" in x && "word" in y && x.word.trim().toLowerCase() === y.word.trim().toLowerCase();
     const [p, q] = [range(x), range(y)];
     return !p || !q || (p[0] <= q[1] && q[0] <= p[1]);
   });
@@ -28,10 +30,19 @@ export function overlap(a: ConditionSpecs, b: ConditionSpecs): boolean {
 export function relate(a: Limit, b: Limit, houseTolerance: number): Relation {
   const [x, y] = [limitBounds(a, houseTolerance), limitBounds(b, houseTolerance)];
   if (!x || !y) {
-    const words = (l: Limit) => (l.kind === "one-of" ? l.words.map((w) => w.trim().toLowerCase()).sort() : l.kind === "yes-no" ? [l.value ? "yes" : "no"] : []);
+    const words = (l: Limit) =>
+      l.kind === "one-of"
+        ? l.words.map((w) => w.trim().toLowerCase()).sort()
+        : l.kind === "yes-no"
+          ? [l.value ? "yes" : "no"]
+          : [];
     const [p, q] = [words(a), words(b)];
     if (p.join() === q.join()) return "the same";
-    return p.every((w) => q.includes(w)) || q.every((w) => p.includes(w)) ? "one stricter" : p.some((w) => q.includes(w)) ? "overlapping" : "contradicting";
+    return p.every((w) => q.includes(w)) || q.every((w) => p.includes(w))
+      ? "one stricter"
+      : p.some((w) => q.includes(w))
+        ? "overlapping"
+        : "contradicting";
   }
   if (x.low === y.low && x.high === y.high) return "the same";
   if (x.high < y.low || y.high < x.low) return "contradicting";
@@ -48,14 +59,26 @@ export function saidTwice(claims: readonly Claim[], houseTolerance: number): Twi
   const groups: { characteristic: string; sayings: { claim: Claim; reading: ClaimReading }[] }[] = [];
   for (const claim of claims)
     for (const reading of claim.readings) {
-      const there = groups.find((g) => g.characteristic === reading.characteristic && g.sayings.some((s) => overlap(s.reading.conditions, reading.conditions)));
+      const there = groups.find(
+        (g) =>
+          g.characteristic === reading.characteristic &&
+          g.sayings.some((s) => overlap(s.reading.conditions, reading.conditions)),
+      );
       if (there) there.sayings.push({ claim, reading });
       else groups.push({ characteristic: reading.characteristic, sayings: [{ claim, reading }] });
     }
   return groups
     .filter((g) => new Set(g.sayings.map((s) => s.claim.id)).size > 1)
     .map((g) => {
-      const found = g.sayings.flatMap((a, i) => g.sayings.slice(i + 1).flatMap((b) => (a.claim.id !== b.claim.id && overlap(a.reading.conditions, b.reading.conditions) ? [relate(a.reading.limit, b.reading.limit, houseTolerance)] : [])));
+      const found = g.sayings.flatMap((a, i) =>
+        g.sayings
+          .slice(i + 1)
+          .flatMap((b) =>
+            a.claim.id !== b.claim.id && overlap(a.reading.conditions, b.reading.conditions)
+              ? [relate(a.reading.limit, b.reading.limit, houseTolerance)]
+              : [],
+          ),
+      );
       return { ...g, relation: GRAVEST.find((r) => found.includes(r)) ?? "the same" };
     });
 }

@@ -39,9 +39,15 @@ export function goodSide(axis: ClaimAxis, kind: Limit["kind"]): { readonly from:
 }
 
 /** The scale that a claim is put on, and how a value in the quantity's unit is put there. */
-function scaleOf(kind: Limit["kind"], low: number, high: number, unit: string): { readonly axis: ClaimAxis; readonly place: (v: number) => number } {
+function scaleOf(
+  kind: Limit["kind"],
+  low: number,
+  high: number,
+  unit: string,
+): { readonly axis: ClaimAxis; readonly place: (v: number) => number } {
   const none = { axis: "word" as const, place: () => NaN };
-  if (kind === "nominal") return high > low ? { axis: "tolerance", place: (v) => (v - (low + high) / 2) / ((high - low) / 2) } : none;
+  if (kind === "nominal")
+    return high > low ? { axis: "tolerance", place: (v) => (v - (low + high) / 2) / ((high - low) / 2) } : none;
   if (kind === "from-to") return high > low ? { axis: "span", place: (v) => (v - low) / (high - low) } : none;
   if (kind !== "at-least" && kind !== "at-most") return none;
   const limit = kind === "at-least" ? low : high;
@@ -53,9 +59,19 @@ function scaleOf(kind: Limit["kind"], low: number, high: number, unit: string): 
 function decisive(v: ReadingVerdict, kind: Limit["kind"]): JudgedFinding | undefined {
   const own = v.judged.filter((j) => j.word === v.word);
   const middle = (j: JudgedFinding) => ((j.limits?.low ?? 0) + (j.limits?.high ?? 0)) / 2;
-  const bad = (j: JudgedFinding): number => (typeof j.finding.value !== "number" ? 0 : kind === "at-least" ? -j.finding.value : kind === "at-most" ? j.finding.value : Math.abs(j.finding.value - middle(j)));
+  const bad = (j: JudgedFinding): number =>
+    typeof j.finding.value !== "number"
+      ? 0
+      : kind === "at-least"
+        ? -j.finding.value
+        : kind === "at-most"
+          ? j.finding.value
+          : Math.abs(j.finding.value - middle(j));
   const sign = anywhere(v.characteristic) ? -1 : 1;
-  return own.reduce<JudgedFinding | undefined>((decides, j) => (decides === undefined || sign * bad(j) > sign * bad(decides) ? j : decides), undefined);
+  return own.reduce<JudgedFinding | undefined>(
+    (decides, j) => (decides === undefined || sign * bad(j) > sign * bad(decides) ? j : decides),
+    undefined,
+  );
 }
 
 /** The marks of a board's claims, one for each reading of each. */
@@ -69,19 +85,33 @@ export function claimMarks(claims: readonly Claim[], verdicts: ReadonlyMap<strin
       const [low, high] = [j?.limits?.low ?? NaN, j?.limits?.high ?? NaN];
       const { axis, place } = scaleOf(r.limit.kind, low, high, entry.unit);
       const value = typeof j?.finding.value === "number" ? j.finding.value : NaN;
-      const end = (x: number | undefined): number => (x === undefined ? place(value) : Number.isFinite(x) ? place(x) : x);
+      const end = (x: number | undefined): number =>
+        x === undefined ? place(value) : Number.isFinite(x) ? place(x) : x;
       return [
         {
           claimId: c.id,
           characteristic: r.characteristic,
           kind: r.limit.kind,
-          axis: j ? axis : r.limit.kind === "yes-no" || r.limit.kind === "one-of" ? "word" : axisOf(r.limit, entry.unit),
+          axis: j
+            ? axis
+            : r.limit.kind === "yes-no" || r.limit.kind === "one-of"
+              ? "word"
+              : axisOf(r.limit, entry.unit),
           at: place(value),
           low: end(j?.interval?.low),
           high: end(j?.interval?.high),
           limits: [low, high],
           word: v?.word ?? "not measured",
-          value: !j ? "" : typeof j.finding.value === "string" ? j.finding.value : [`${j.finding.bound === "at-least" ? "at least " : j.finding.bound === "at-most" ? "at most " : ""}${formatQuantity(j.finding.value, j.finding.unit, { uncertainty: j.finding.expandedUncertainty, withUncertainty: true })}`, formatConditions(j.finding.conditions)].filter(Boolean).join(" "),
+          value: !j
+            ? ""
+            : typeof j.finding.value === "string"
+              ? j.finding.value
+              : [
+                  `${j.finding.bound === "at-least" ? "at least " : j.finding.bound === "at-most" ? "at most " : ""}${formatQuantity(j.finding.value, j.finding.unit, { uncertainty: j.finding.expandedUncertainty, withUncertainty: true })}`,
+                  formatConditions(j.finding.conditions),
+                ]
+                  .filter(Boolean)
+                  .join(" "),
           claim: readingText(r).replace(/^[^:]*:\s*/, ""),
           ...(v?.simulated ? { simulated: true } : {}),
           ...(v?.assumed ? { assumed: true } : {}),
@@ -93,7 +123,14 @@ export function claimMarks(claims: readonly Claim[], verdicts: ReadonlyMap<strin
 }
 
 /** The scale of a claim that nothing was measured for. */
-const axisOf = (limit: Limit, unit: string): ClaimAxis => (limit.kind === "nominal" ? "tolerance" : limit.kind === "from-to" ? "span" : unit === "°C" || unit === "K" ? "kelvin" : "share");
+const axisOf = (limit: Limit, unit: string): ClaimAxis =>
+  limit.kind === "nominal"
+    ? "tolerance"
+    : limit.kind === "from-to"
+      ? "span"
+      : unit === "°C" || unit === "K"
+        ? "kelvin"
+        : "share";
 
 /** A mark with the board it is of. */
 export interface BoardMark extends ClaimMark {
@@ -114,7 +151,10 @@ export interface ClaimRow {
 const ORDER: ReadonlyMap<string, number> = new Map(CHARACTERISTICS.map((c, k) => [c.name, k]));
 
 /** The rows of the claims view in the order of the dictionary: a row a quantity and kind of limit, a mark a board's claim. */
-export function claimRows(boards: readonly { readonly boardId: string; readonly marks: readonly ClaimMark[] }[], keep: (characteristic: string) => boolean = () => true): ClaimRow[] {
+export function claimRows(
+  boards: readonly { readonly boardId: string; readonly marks: readonly ClaimMark[] }[],
+  keep: (characteristic: string) => boolean = () => true,
+): ClaimRow[] {
   const rows = new Map<string, BoardMark[]>();
   for (const { boardId, marks } of boards)
     for (const m of marks) {
@@ -127,7 +167,18 @@ export function claimRows(boards: readonly { readonly boardId: string; readonly 
   return [...rows]
     .map(([key, marks]) => {
       const first = marks[0] as BoardMark;
-      return { key, label: characteristic(first.characteristic)?.label ?? first.characteristic, kindLabel: LIMIT_LABELS[first.kind], kind: first.kind, axis: first.axis, marks };
+      return {
+        key,
+        label: characteristic(first.characteristic)?.label ?? first.characteristic,
+        kindLabel: LIMIT_LABELS[first.kind],
+        kind: first.kind,
+        axis: first.axis,
+        marks,
+      };
     })
-    .sort((a, b) => (ORDER.get((a.marks[0] as BoardMark).characteristic) ?? 0) - (ORDER.get((b.marks[0] as BoardMark).characteristic) ?? 0) || a.key.localeCompare(b.key));
+    .sort(
+      (a, b) =>
+        (ORDER.get((a.marks[0] as BoardMark).characteristic) ?? 0) -
+          (ORDER.get((b.marks[0] as BoardMark).characteristic) ?? 0) || a.key.localeCompare(b.key),
+    );
 }

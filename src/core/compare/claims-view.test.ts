@@ -5,9 +5,37 @@ import { judgeClaim, type EvidenceSample } from "../verdicts";
 import { claimMarks, claimRows, goodSide, type ClaimMark } from "./claim-marks";
 import { density, lanes, onStrip, roundStep, stripScale } from "./strip";
 
-const claim = (characteristic: string, limit: Limit, id = "c"): Claim => ({ id, readings: [{ characteristic, limit, conditions: {} }], source: { kind: "listing", wording: "w", date: "2026-11-01" } });
-const finding = (characteristic: string, value: number | string, more: Partial<Finding> = {}): Finding => ({ characteristic, conditions: {}, value, unit: typeof value === "number" ? "A" : "", expandedUncertainty: 0.02, budget: [], points: [], unfair: [], ...more });
-const sample = (findings: readonly Finding[]): EvidenceSample => ({ id: "A", name: "A", runs: [{ id: "r", title: "r", startUtc: "2026-11-01T00:00:00Z", finished: true, setAside: null, modifiedFunctions: [], findings }] });
+const claim = (characteristic: string, limit: Limit, id = "c"): Claim => ({
+  id,
+  readings: [{ characteristic, limit, conditions: {} }],
+  source: { kind: "listing", wording: "w", date: "2026-11-01" },
+});
+const finding = (characteristic: string, value: number | string, more: Partial<Finding> = {}): Finding => ({
+  characteristic,
+  conditions: {},
+  value,
+  unit: typeof value === "number" ? "A" : "",
+  expandedUncertainty: 0.02,
+  budget: [],
+  points: [],
+  unfair: [],
+  ...more,
+});
+const sample = (findings: readonly Finding[]): EvidenceSample => ({
+  id: "A",
+  name: "A",
+  runs: [
+    {
+      id: "r",
+      title: "r",
+      startUtc: "2026-11-01T00:00:00Z",
+      finished: true,
+      setAside: null,
+      modifiedFunctions: [],
+      findings,
+    },
+  ],
+});
 function mark(limit: Limit, f: Finding | null, name = "charge.cc-current"): ClaimMark {
   const c = claim(name, limit);
   const evidence = f ? [sample([f])] : [];
@@ -16,11 +44,41 @@ function mark(limit: Limit, f: Finding | null, name = "charge.cc-current"): Clai
 
 describe("a claim on the scale of its kind, worked by hand", () => {
   test.each<[string, Limit, Finding, Partial<ClaimMark>, [number, number, number]]>([
-    ["at least: measured ÷ limit", { kind: "at-least", low: 1 }, finding("charge.cc-current", 1.2), { axis: "share", word: "meets" }, [1.2, 1.18, 1.22]],
-    ["at most: measured ÷ limit", { kind: "at-most", high: 0.5 }, finding("charge.cc-current", 0.6), { axis: "share", word: "misses" }, [1.2, 1.16, 1.24]],
-    ["nominal: distance ÷ tolerance", { kind: "nominal", nominal: 5, tolerance: { kind: "relative", value: 0.02 } }, finding("charge.cc-current", 5.05), { axis: "tolerance", word: "meets" }, [0.5, 0.3, 0.7]],
-    ["a bare number: the house's tolerance", { kind: "nominal", nominal: 1, tolerance: null }, finding("charge.cc-current", 1.1), { axis: "tolerance", word: "misses" }, [2, 1.6, 2.4]],
-    ["from–to: the place in the span", { kind: "from-to", low: 4, high: 6 }, finding("charge.cc-current", 4.5), { axis: "span", word: "meets" }, [0.25, 0.24, 0.26]],
+    [
+      "at least: measured ÷ limit",
+      { kind: "at-least", low: 1 },
+      finding("charge.cc-current", 1.2),
+      { axis: "share", word: "meets" },
+      [1.2, 1.18, 1.22],
+    ],
+    [
+      "at most: measured ÷ limit",
+      { kind: "at-most", high: 0.5 },
+      finding("charge.cc-current", 0.6),
+      { axis: "share", word: "misses" },
+      [1.2, 1.16, 1.24],
+    ],
+    [
+      "nominal: distance ÷ tolerance",
+      { kind: "nominal", nominal: 5, tolerance: { kind: "relative", value: 0.02 } },
+      finding("charge.cc-current", 5.05),
+      { axis: "tolerance", word: "meets" },
+      [0.5, 0.3, 0.7],
+    ],
+    [
+      "a bare number: the house's tolerance",
+      { kind: "nominal", nominal: 1, tolerance: null },
+      finding("charge.cc-current", 1.1),
+      { axis: "tolerance", word: "misses" },
+      [2, 1.6, 2.4],
+    ],
+    [
+      "from–to: the place in the span",
+      { kind: "from-to", low: 4, high: 6 },
+      finding("charge.cc-current", 4.5),
+      { axis: "span", word: "meets" },
+      [0.25, 0.24, 0.26],
+    ],
   ])("%s", (_, limit, f, words, [at, low, high]) => {
     const m = mark(limit, f);
     expect(m).toMatchObject(words);
@@ -30,20 +88,41 @@ describe("a claim on the scale of its kind, worked by hand", () => {
   });
 
   test("a temperature: kelvin from its limit", () => {
-    const m = mark({ kind: "at-most", high: 80 }, finding("heat.steady-temperature", 72, { unit: "°C", expandedUncertainty: 1 }), "heat.steady-temperature");
+    const m = mark(
+      { kind: "at-most", high: 80 },
+      finding("heat.steady-temperature", 72, { unit: "°C", expandedUncertainty: 1 }),
+      "heat.steady-temperature",
+    );
     expect(m).toMatchObject({ axis: "kelvin", at: -8, low: -9, high: -7, word: "meets" });
   });
 
   test("a bound is open on its side; nothing measured has no place, but the scale of its kind; words have none", () => {
-    expect(mark({ kind: "at-least", low: 1 }, finding("charge.cc-current", 1.3, { bound: "at-least" }))).toMatchObject({ at: 1.3, high: Infinity, value: expect.stringMatching(/^at least 1\.30/) as string });
-    expect(mark({ kind: "at-least", low: 1 }, null)).toMatchObject({ axis: "share", at: NaN, word: "not measured", value: "" });
-    expect(mark({ kind: "yes-no", value: true }, finding("protect.short-present", "no"), "protect.short-present")).toMatchObject({ axis: "word", word: "misses", value: "no", at: NaN });
+    expect(mark({ kind: "at-least", low: 1 }, finding("charge.cc-current", 1.3, { bound: "at-least" }))).toMatchObject({
+      at: 1.3,
+      high: Infinity,
+      value: expect.stringMatching(/^at least 1\.30/) as string,
+    });
+    expect(mark({ kind: "at-least", low: 1 }, null)).toMatchObject({
+      axis: "share",
+      at: NaN,
+      word: "not measured",
+      value: "",
+    });
+    expect(
+      mark({ kind: "yes-no", value: true }, finding("protect.short-present", "no"), "protect.short-present"),
+    ).toMatchObject({ axis: "word", word: "misses", value: "no", at: NaN });
     expect(mark({ kind: "at-most", high: 0 }, finding("charge.cc-current", 0.1)).axis).toBe("word");
   });
 
   test("of several conditions the one that decides stands there: the worst of those with the verdict's word", () => {
     const c = claim("boost.max-current", { kind: "at-least", low: 1 });
-    const evidence = [sample([finding("boost.max-current", 1.8, { conditions: { battery: 4.1 } }), finding("boost.max-current", 0.7, { conditions: { battery: 3.1 } }), finding("boost.max-current", 0.9, { conditions: { battery: 3.6 } })])];
+    const evidence = [
+      sample([
+        finding("boost.max-current", 1.8, { conditions: { battery: 4.1 } }),
+        finding("boost.max-current", 0.7, { conditions: { battery: 3.1 } }),
+        finding("boost.max-current", 0.9, { conditions: { battery: 3.6 } }),
+      ]),
+    ];
     const [m] = claimMarks([c], new Map([["c", judgeClaim(c, evidence, HOUSE_RULES)]]));
     expect(m).toMatchObject({ word: "misses", at: 0.7 });
     expect(m?.value.replace(/\u00a0/g, " ")).toBe("700 ± 20 mA at a 3.1 V battery");
@@ -52,27 +131,52 @@ describe("a claim on the scale of its kind, worked by hand", () => {
 
 test("a peak is claimed where it is best: the best of those that miss stands there", () => {
   const c = claim("boost.peak-efficiency", { kind: "at-least", low: 0.95 });
-  const found = [0.9, 0.93, 0.91].map((value, k) => finding("boost.peak-efficiency", value, { unit: "1", expandedUncertainty: 0.002, conditions: { battery: 4.1 - 0.5 * k } }));
+  const found = [0.9, 0.93, 0.91].map((value, k) =>
+    finding("boost.peak-efficiency", value, {
+      unit: "1",
+      expandedUncertainty: 0.002,
+      conditions: { battery: 4.1 - 0.5 * k },
+    }),
+  );
   const [m] = claimMarks([c], new Map([["c", judgeClaim(c, [sample(found)], HOUSE_RULES)]]));
   expect(m).toMatchObject({ word: "misses", at: expect.closeTo(0.93 / 0.95, 9) as number });
 });
 
 test("rows keep quantities and kinds of limit apart, in the order of the dictionary", () => {
-  const least = mark({ kind: "at-least", low: 0.5 }, finding("charge.termination-current", 1.2), "charge.termination-current");
-  const nominal = mark({ kind: "nominal", nominal: 1, tolerance: null }, finding("charge.termination-current", 1), "charge.termination-current");
-  const charge = mark({ kind: "nominal", nominal: 1, tolerance: null }, finding("charge.cc-current", 1), "charge.cc-current");
-  const rows = claimRows([{ boardId: "a", marks: [least, nominal] }, { boardId: "b", marks: [charge, least] }]);
+  const least = mark(
+    { kind: "at-least", low: 0.5 },
+    finding("charge.termination-current", 1.2),
+    "charge.termination-current",
+  );
+  const nominal = mark(
+    { kind: "nominal", nominal: 1, tolerance: null },
+    finding("charge.termination-current", 1),
+    "charge.termination-current",
+  );
+  const charge = mark(
+    { kind: "nominal", nominal: 1, tolerance: null },
+    finding("charge.cc-current", 1),
+    "charge.cc-current",
+  );
+  const rows = claimRows([
+    { boardId: "a", marks: [least, nominal] },
+    { boardId: "b", marks: [charge, least] },
+  ]);
   expect(rows.map((r) => [r.label, r.kindLabel, r.marks.map((m) => m.boardId)])).toEqual([
     ["Charge current", "nominal ± tolerance", ["b"]],
     ["Termination current", "at least", ["a", "b"]],
     ["Termination current", "nominal ± tolerance", ["a"]],
   ]);
-  expect(claimRows([{ boardId: "a", marks: [least, charge] }], (c) => c === "charge.cc-current").map((r) => r.label)).toEqual(["Charge current"]);
+  expect(
+    claimRows([{ boardId: "a", marks: [least, charge] }], (c) => c === "charge.cc-current").map((r) => r.label),
+  ).toEqual(["Charge current"]);
 });
 
 describe("a strip", () => {
   test("has round ticks inside its ends, holds what is fixed, and clips what is far off", () => {
-    expect([roundStep(1, 5), roundStep(0.9, 5), roundStep(7, 4), roundStep(1.1e-3, 5)]).toEqual([0.2, 0.2, 2, 0.00025].map((x) => expect.closeTo(x, 12) as number));
+    expect([roundStep(1, 5), roundStep(0.9, 5), roundStep(7, 4), roundStep(1.1e-3, 5)]).toEqual(
+      [0.2, 0.2, 2, 0.00025].map((x) => expect.closeTo(x, 12) as number),
+    );
     const s = stripScale([0.9, 1.1, 9], [0, 1], 1);
     expect(s.high).toBeCloseTo(2 * 1.06, 9);
     expect(onStrip(s, 9)).toEqual({ at: 1, beyond: 1 });
@@ -85,7 +189,10 @@ describe("a strip", () => {
   test("labels on one lane never cover each other (seed 818)", () => {
     const random = seeded(818);
     for (let turn = 0; turn < 200; turn++) {
-      const labels = Array.from({ length: 1 + Math.floor(30 * random.uniform()) }, () => ({ from: 600 * random.uniform(), width: 20 + 100 * random.uniform() }));
+      const labels = Array.from({ length: 1 + Math.floor(30 * random.uniform()) }, () => ({
+        from: 600 * random.uniform(),
+        width: 20 + 100 * random.uniform(),
+      }));
       const lane = lanes(labels);
       for (let a = 0; a < labels.length; a++)
         for (let b = 0; b < a; b++) {

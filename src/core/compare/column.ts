@@ -16,7 +16,14 @@ export interface MatrixCell {
   readonly runId?: string;
   /** It was played on the simulated bench; no run with real readings states it. */
   readonly simulated?: boolean;
-  readonly claims: readonly { readonly id: string; readonly text: string; readonly word: VerdictWord; readonly simulated?: boolean; readonly assumed?: boolean; readonly disagree?: boolean }[];
+  readonly claims: readonly {
+    readonly id: string;
+    readonly text: string;
+    readonly word: VerdictWord;
+    readonly simulated?: boolean;
+    readonly assumed?: boolean;
+    readonly disagree?: boolean;
+  }[];
 }
 
 /** One board's column; small, so that a thousand of them are kept and read at once. */

@@ -38,17 +38,34 @@ export function curveKinds(sources: readonly CurveSource[]): CurveKind[] {
     for (const key of new Set(s.charts.map(keyOf))) {
       const c = s.charts.find((x) => keyOf(x) === key) as ChartSpec;
       const there = kinds.get(key);
-      kinds.set(key, there ? { ...there, runs: there.runs + 1 } : { key, title: / against /.test(c.title) ? c.title : `${c.title.replace(/,.*$/, "")} against ${c.x.label.toLowerCase()}`, runs: 1, overTime: c.x.unit === "s", order: kinds.size });
+      kinds.set(
+        key,
+        there
+          ? { ...there, runs: there.runs + 1 }
+          : {
+              key,
+              title: / against /.test(c.title)
+                ? c.title
+                : `${c.title.replace(/,.*$/, "")} against ${c.x.label.toLowerCase()}`,
+              runs: 1,
+              overTime: c.x.unit === "s",
+              order: kinds.size,
+            },
+      );
     }
-  return [...kinds.values()].sort((a, b) => b.runs - a.runs || a.order - b.order).map(({ key, title, runs, overTime }) => ({ key, title, runs, overTime }));
+  return [...kinds.values()]
+    .sort((a, b) => b.runs - a.runs || a.order - b.order)
+    .map(({ key, title, runs, overTime }) => ({ key, title, runs, overTime }));
 }
 
 /** s at which what a log is about begins: the start of its charge, else its first row. */
-const beginning = (c: ChartSpec): number => (c.x.unit === "s" ? (c.handles?.find((h) => h.id === "start")?.at ?? 0) : 0);
+const beginning = (c: ChartSpec): number =>
+  c.x.unit === "s" ? (c.handles?.find((h) => h.id === "start")?.at ?? 0) : 0;
 
 function moved(s: ChartSeries, by: number): ChartSeries {
   if (by === 0) return s;
-  const shift = <P extends { readonly x: number }>(points: readonly P[]) => points.map((p) => ({ ...p, x: p.x - by })).filter((p) => p.x >= 0);
+  const shift = <P extends { readonly x: number }>(points: readonly P[]) =>
+    points.map((p) => ({ ...p, x: p.x - by })).filter((p) => p.x >= 0);
   return { ...s, points: shift(s.points), ...(s.fit ? { fit: shift(s.fit) } : {}) };
 }
 
@@ -59,9 +76,27 @@ export function curvesOf(sources: readonly CurveSource[], key: string): Curve[] 
   const [boards, samples] = [apart((s) => s.board), apart((s) => `${s.board} ${s.sample}`)];
   const label = (s: CurveSource, x: ChartSeries, several: boolean): string => {
     const twin = drawn.some((d) => d.s.runId !== s.runId && d.s.board === s.board && d.s.sample === s.sample);
-    return [boards ? s.board : "", samples && (!boards || drawn.some((d) => d.s.board === s.board && d.s.sample !== s.sample)) ? `sample ${s.sample}` : "", twin || (!boards && !samples) ? s.title : "", several ? x.label : "", s.simulated ? "simulated" : ""].filter(Boolean).join(", ");
+    return [
+      boards ? s.board : "",
+      samples && (!boards || drawn.some((d) => d.s.board === s.board && d.s.sample !== s.sample))
+        ? `sample ${s.sample}`
+        : "",
+      twin || (!boards && !samples) ? s.title : "",
+      several ? x.label : "",
+      s.simulated ? "simulated" : "",
+    ]
+      .filter(Boolean)
+      .join(", ");
   };
-  return drawn.flatMap(({ s, c }) => c.series.map((x) => ({ id: `${s.runId} ${c.id} ${x.id}`, runId: s.runId, label: label(s, x, c.series.length > 1 || drawn.some((d) => d.c.series.length > 1)), of: x.label, series: moved({ ...x, id: `${s.runId}-${x.id}` }, beginning(c)) })));
+  return drawn.flatMap(({ s, c }) =>
+    c.series.map((x) => ({
+      id: `${s.runId} ${c.id} ${x.id}`,
+      runId: s.runId,
+      label: label(s, x, c.series.length > 1 || drawn.some((d) => d.c.series.length > 1)),
+      of: x.label,
+      series: moved({ ...x, id: `${s.runId}-${x.id}` }, beginning(c)),
+    })),
+  );
 }
 
 /** Curves laid over each other as one chart. Logs are counted from where what they are about begins. */

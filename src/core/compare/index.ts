@@ -1,6 +1,14 @@
 export type { BoardColumn, MatrixCell } from "./column";
 export { boardColumn, matrixRows, type ColumnInput, type MatrixRow } from "./matrix";
 export { curveKinds, curvesOf, laidOver, type Curve, type CurveKind, type CurveSource } from "./curves";
-export { claimMarks, claimRows, goodSide, type BoardMark, type ClaimAxis, type ClaimMark, type ClaimRow } from "./claim-marks";
+export {
+  claimMarks,
+  claimRows,
+  goodSide,
+  type BoardMark,
+  type ClaimAxis,
+  type ClaimMark,
+  type ClaimRow,
+} from "./claim-marks";
 export { density, lanes, onStrip, stripScale, type StripScale } from "./strip";
 export { packColumn, type PackedColumn } from "./packed";

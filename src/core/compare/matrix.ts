@@ -1,4 +1,11 @@
-import { touchedBy, CHARACTERISTICS, characteristic, type Better, type BoardFunction, type Characteristic } from "../characteristics";
+import {
+  touchedBy,
+  CHARACTERISTICS,
+  characteristic,
+  type Better,
+  type BoardFunction,
+  type Characteristic,
+} from "../characteristics";
 import { readingText, type Claim } from "../claims";
 import type { Finding } from "../procedures";
 import { formatQuantity, numeric, type Unit } from "../quantities";
@@ -30,29 +37,53 @@ function valuesOf(evidence: readonly EvidenceSample[]): Map<string, Value[]> {
   for (const s of evidence)
     for (const run of s.runs.filter((r) => counting.includes(r)).sort((a, b) => a.startUtc.localeCompare(b.startUtc)))
       for (const finding of run.findings) {
-        if (finding.value === "not stated" || touchedBy(finding.characteristic, run.modifiedFunctions) || (run.simulated && real.has(finding.characteristic))) continue;
-        newest.set(`${s.id} ${finding.characteristic} ${JSON.stringify(Object.entries(finding.conditions).sort())}`, { finding, runId: run.id, sample: s.id, simulated: run.simulated === true });
+        if (
+          finding.value === "not stated" ||
+          touchedBy(finding.characteristic, run.modifiedFunctions) ||
+          (run.simulated && real.has(finding.characteristic))
+        )
+          continue;
+        newest.set(`${s.id} ${finding.characteristic} ${JSON.stringify(Object.entries(finding.conditions).sort())}`, {
+          finding,
+          runId: run.id,
+          sample: s.id,
+          simulated: run.simulated === true,
+        });
       }
   const out = new Map<string, Value[]>();
   for (const v of newest.values()) out.set(v.finding.characteristic, [...(out.get(v.finding.characteristic) ?? []), v]);
   return out;
 }
 
-const shown = (f: Finding): string => (typeof f.value === "string" ? f.value : `${f.bound === "at-least" ? "≥ " : f.bound === "at-most" ? "≤ " : ""}${formatQuantity(f.value, f.unit, { uncertainty: f.expandedUncertainty })}${f.unstated?.length ? " (± not stated)" : f.assumed?.length ? " (± assumed)" : ""}`);
+const shown = (f: Finding): string =>
+  typeof f.value === "string"
+    ? f.value
+    : `${f.bound === "at-least" ? "≥ " : f.bound === "at-most" ? "≤ " : ""}${formatQuantity(f.value, f.unit, { uncertainty: f.expandedUncertainty })}${f.unstated?.length ? " (± not stated)" : f.assumed?.length ? " (± assumed)" : ""}`;
 
 function cellOf(c: Characteristic, values: readonly Value[]): Omit<MatrixCell, "claims"> {
   const numbers = values.filter((v) => typeof v.finding.value === "number");
   const way = c.better;
   const sorted = [...numbers].sort((a, b) => numeric(a.finding.value) - numeric(b.finding.value));
-  const pick = c.kind === "yes/no" ? (values.find((v) => v.finding.value === "no") ?? values[0]) : way === "more" ? sorted[0] : way === "less" ? sorted.at(-1) : values[0];
+  const pick =
+    c.kind === "yes/no"
+      ? (values.find((v) => v.finding.value === "no") ?? values[0])
+      : way === "more"
+        ? sorted[0]
+        : way === "less"
+          ? sorted.at(-1)
+          : values[0];
   const [low, high] = [sorted[0], sorted.at(-1)];
   return {
     value: pick ? pick.finding.value : null,
     text: pick ? shown(pick.finding) : "",
-    ...(pick && typeof pick.finding.value === "number" && pick.finding.expandedUncertainty !== undefined ? { uncertainty: pick.finding.expandedUncertainty } : {}),
+    ...(pick && typeof pick.finding.value === "number" && pick.finding.expandedUncertainty !== undefined
+      ? { uncertainty: pick.finding.expandedUncertainty }
+      : {}),
     count: values.length,
     samples: new Set(values.map((v) => v.sample)).size,
-    ...(low && high && low !== high && shown(low.finding) !== shown(high.finding) ? { spread: `${shown(low.finding)} to ${shown(high.finding)}` } : {}),
+    ...(low && high && low !== high && shown(low.finding) !== shown(high.finding)
+      ? { spread: `${shown(low.finding)} to ${shown(high.finding)}` }
+      : {}),
     ...(pick ? { runId: pick.runId } : {}),
     ...(pick?.simulated ? { simulated: true } : {}),
   };
@@ -65,7 +96,17 @@ export function boardColumn(b: ColumnInput): BoardColumn {
   for (const c of b.claims)
     for (const [k, r] of c.readings.entries()) {
       const v = b.verdicts.get(c.id)?.readings[k];
-      claims.set(r.characteristic, [...(claims.get(r.characteristic) ?? []), { id: c.id, text: readingText(r).replace(/^[^:]*:\s*/, ""), word: v?.word ?? "not measured", ...(v?.simulated ? { simulated: true } : {}), ...(v?.assumed ? { assumed: true } : {}), ...(v?.contradictions.length ? { disagree: true } : {}) }]);
+      claims.set(r.characteristic, [
+        ...(claims.get(r.characteristic) ?? []),
+        {
+          id: c.id,
+          text: readingText(r).replace(/^[^:]*:\s*/, ""),
+          word: v?.word ?? "not measured",
+          ...(v?.simulated ? { simulated: true } : {}),
+          ...(v?.assumed ? { assumed: true } : {}),
+          ...(v?.contradictions.length ? { disagree: true } : {}),
+        },
+      ]);
     }
   const cells: Record<string, MatrixCell> = {};
   for (const name of new Set([...values.keys(), ...claims.keys()])) {
@@ -109,6 +150,16 @@ export function matrixRows(columns: readonly PackedColumn[], family: BoardFuncti
     const way = c.better;
     const at = (v: number): ReadonlySet<string> => new Set(laid.flatMap((b) => (b.values[k] === v ? [b.boardId] : [])));
     const apart = way !== null && count > 1 && low < high;
-    return [{ name: c.name, label: c.label, unit: c.unit, way, measured, best: apart ? at(way === "more" ? high : low) : none, worst: apart ? at(way === "more" ? low : high) : none }];
+    return [
+      {
+        name: c.name,
+        label: c.label,
+        unit: c.unit,
+        way,
+        measured,
+        best: apart ? at(way === "more" ? high : low) : none,
+        worst: apart ? at(way === "more" ? low : high) : none,
+      },
+    ];
   });
 }

@@ -28,7 +28,9 @@ export function packColumn(c: BoardColumn, marks: readonly ClaimMark[] = []): Pa
     functions: c.functions,
     names: cells.map(([name]) => name),
     // What was only played is shown, but is neither best nor worst.
-    values: Float64Array.from(cells, ([, cell]) => (typeof cell.value === "number" && !cell.simulated ? cell.value : NaN)),
+    values: Float64Array.from(cells, ([, cell]) =>
+      typeof cell.value === "number" && !cell.simulated ? cell.value : NaN,
+    ),
     uncertainties: Float64Array.from(cells, ([, cell]) => cell.uncertainty ?? NaN),
     measured: Uint8Array.from(cells, ([, cell]) => (cell.value === null ? 0 : 1)),
     marks,
@@ -48,7 +50,10 @@ const laid = new WeakMap<PackedColumn, LaidColumn>();
 export function layColumn(c: PackedColumn): LaidColumn {
   const known = laid.get(c);
   if (known) return known;
-  const out: LaidColumn = { values: new Float64Array(CHARACTERISTICS.length).fill(NaN), there: new Uint8Array(CHARACTERISTICS.length) };
+  const out: LaidColumn = {
+    values: new Float64Array(CHARACTERISTICS.length).fill(NaN),
+    there: new Uint8Array(CHARACTERISTICS.length),
+  };
   for (const [i, name] of c.names.entries()) {
     const k = places.get(name);
     if (k === undefined) continue;

@@ -32,7 +32,8 @@ export function stripScale(values: readonly number[], fixed: readonly number[] =
   [low, high] = [low - pad, high + pad];
   const step = roundStep(high - low, 6);
   const ticks: number[] = [];
-  for (let k = Math.ceil(low / step - 1e-9); k * step <= high * (1 + 1e-12) + 1e-12; k++) ticks.push(Number((k * step).toPrecision(12)));
+  for (let k = Math.ceil(low / step - 1e-9); k * step <= high * (1 + 1e-12) + 1e-12; k++)
+    ticks.push(Number((k * step).toPrecision(12)));
   return { low, high, ticks };
 }
 

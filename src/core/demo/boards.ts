@@ -4,10 +4,30 @@ import type { ClaimReading, ClaimSource, Limit } from "../claims";
 import type { Facts, Need } from "../need";
 import type { Load } from "../use/load";
 import type { Role } from "../procedures";
-import type { SimulatedBoardId, SimulatedButtonsId, SimulatedCellId, SimulatedChargerId, SimulatedMetersId, SimulatedModuleId, SimulatedPackId, SimulatedPanelId, SimulatedPathId } from "../simulator";
+import type {
+  SimulatedBoardId,
+  SimulatedButtonsId,
+  SimulatedCellId,
+  SimulatedChargerId,
+  SimulatedMetersId,
+  SimulatedModuleId,
+  SimulatedPackId,
+  SimulatedPanelId,
+  SimulatedPathId,
+} from "../simulator";
 
 /** Guided procedures of the demo. */
-export type GuidedProcedure = "meter-check" | "heat-soak" | "threshold-ramp" | "standby" | "light-load" | "solar-input" | "power-path" | "overload" | "discharge" | "pack-charge";
+export type GuidedProcedure =
+  | "meter-check"
+  | "heat-soak"
+  | "threshold-ramp"
+  | "standby"
+  | "light-load"
+  | "solar-input"
+  | "power-path"
+  | "overload"
+  | "discharge"
+  | "pack-charge";
 
 /** The volunteers of a nature reserve pick power boards for their field sound recorders. Everything here is invented. */
 export interface DemoBoard {
@@ -17,30 +37,84 @@ export interface DemoBoard {
   readonly facts: Facts;
   readonly functions: readonly BoardFunction[];
   readonly simulatedAs: SimulatedBoardId;
-  readonly claims: readonly { readonly source: Omit<ClaimSource, "date">; readonly readings: readonly ClaimReading[] }[];
+  readonly claims: readonly {
+    readonly source: Omit<ClaimSource, "date">;
+    readonly readings: readonly ClaimReading[];
+  }[];
   readonly samples: readonly { readonly name: string; readonly configuration: string; readonly note: string }[];
   /** Charges on the simulated bench, in their order. */
-  readonly charges?: readonly { readonly title: string; readonly sample: number; readonly charger: SimulatedChargerId; readonly seed: number; readonly startVoltage: number; /** V of the supply. */ readonly input?: number; /** Name of the drawer's cell; the first where nothing is said. */ readonly cell?: string }[];
+  readonly charges?: readonly {
+    readonly title: string;
+    readonly sample: number;
+    readonly charger: SimulatedChargerId;
+    readonly seed: number;
+    readonly startVoltage: number;
+    /** V of the supply. */ readonly input?: number;
+    /** Name of the drawer's cell; the first where nothing is said. */ readonly cell?: string;
+  }[];
   /** Guided logs on the simulated bench, in their order; what departs from the plan that claims and rules suggest. */
-  readonly guided?: readonly { readonly procedure: GuidedProcedure; readonly title: string; readonly sample: number; readonly module: SimulatedModuleId | SimulatedPathId | SimulatedPanelId | SimulatedMetersId | SimulatedCellId | SimulatedPackId; readonly seed: number; readonly plan?: Readonly<Record<string, unknown>>; readonly supplyLimit?: number; readonly cell?: string }[];
+  readonly guided?: readonly {
+    readonly procedure: GuidedProcedure;
+    readonly title: string;
+    readonly sample: number;
+    readonly module:
+      SimulatedModuleId | SimulatedPathId | SimulatedPanelId | SimulatedMetersId | SimulatedCellId | SimulatedPackId;
+    readonly seed: number;
+    readonly plan?: Readonly<Record<string, unknown>>;
+    readonly supplyLimit?: number;
+    readonly cell?: string;
+  }[];
   /** A checklist, tried on the simulated bench. */
   readonly behaviour?: { readonly title: string; readonly sample: number; readonly buttons: SimulatedButtonsId };
   /** A reversal, of a sample that may die. */
   readonly reversal?: { readonly title: string; readonly sample: number; readonly seed: number };
   /** Waveforms of its output, from an oscilloscope. */
-  readonly waveforms?: readonly ({ readonly title: string; readonly sample: number; readonly seed: number; /** V and A that it was taken at. */ readonly battery: number; readonly load: number } & Pick<WaveformModel, "sawtooth" | "spike" | "hertz" | "rises">)[];
+  readonly waveforms?: readonly ({
+    readonly title: string;
+    readonly sample: number;
+    readonly seed: number;
+    /** V and A that it was taken at. */ readonly battery: number;
+    readonly load: number;
+  } & Pick<WaveformModel, "sawtooth" | "spike" | "hertz" | "rises">)[];
   /** Done signals of several chargers on one cell, over so many charges. */
-  readonly channels?: { readonly title: string; readonly sample: number; readonly charger: SimulatedChargerId; readonly repeats: number };
+  readonly channels?: {
+    readonly title: string;
+    readonly sample: number;
+    readonly charger: SimulatedChargerId;
+    readonly repeats: number;
+  };
   /** Cells read on the day and days later, in a table of its own. */
   readonly rest?: { readonly title: string; readonly sample: number };
   /** Load sweeps, oldest first: typed as they were read, unless they were played on the simulated bench; `meter` is one that shows a share of what is there. */
-  readonly sweeps?: readonly { readonly title: string; readonly sample: number; readonly seed: number; readonly most?: number; /** The load that it starts into is searched too. */ readonly starts?: true; readonly supplyLimit?: number; readonly leftOut?: { readonly at: number; readonly why: string }; readonly simulated?: true; readonly meter?: { readonly role: Role; readonly shows: number } }[];
+  readonly sweeps?: readonly {
+    readonly title: string;
+    readonly sample: number;
+    readonly seed: number;
+    readonly most?: number;
+    /** The load that it starts into is searched too. */ readonly starts?: true;
+    readonly supplyLimit?: number;
+    readonly leftOut?: { readonly at: number; readonly why: string };
+    readonly simulated?: true;
+    readonly meter?: { readonly role: Role; readonly shows: number };
+  }[];
 }
 
-const reading = (characteristic: string, limit: Limit, conditions: ConditionSpecs = {}): ClaimReading => ({ characteristic, limit, conditions });
-const nominal = (value: number, relative: number | null): Limit => ({ kind: "nominal", nominal: value, tolerance: relative === null ? null : { kind: "relative", value: relative } });
+const reading = (characteristic: string, limit: Limit, conditions: ConditionSpecs = {}): ClaimReading => ({
+  characteristic,
+  limit,
+  conditions,
+});
+const nominal = (value: number, relative: number | null): Limit => ({
+  kind: "nominal",
+  nominal: value,
+  tolerance: relative === null ? null : { kind: "relative", value: relative },
+});
 
-const within = (value: number, absolute: number): Limit => ({ kind: "nominal", nominal: value, tolerance: { kind: "absolute", value: absolute } });
+const within = (value: number, absolute: number): Limit => ({
+  kind: "nominal",
+  nominal: value,
+  tolerance: { kind: "absolute", value: absolute },
+});
 
 export const DEMO_BOARDS: readonly DemoBoard[] = [
   {
@@ -50,37 +124,141 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
     functions: ["charger", "protection", "boost"],
     simulatedAs: "steady-synchronous",
     claims: [
-      { source: { kind: "listing", wording: "Output 5 V ±2 %" }, readings: [reading("boost.no-load-voltage", nominal(5, 0.02))] },
-      { source: { kind: "listing", wording: "Output current up to 1.3 A" }, readings: [reading("boost.max-current", { kind: "at-least", low: 1.3 })] },
-      { source: { kind: "listing", wording: "Efficiency up to 93.5 %" }, readings: [reading("boost.peak-efficiency", { kind: "at-least", low: 0.935 })] },
+      {
+        source: { kind: "listing", wording: "Output 5 V ±2 %" },
+        readings: [reading("boost.no-load-voltage", nominal(5, 0.02))],
+      },
+      {
+        source: { kind: "listing", wording: "Output current up to 1.3 A" },
+        readings: [reading("boost.max-current", { kind: "at-least", low: 1.3 })],
+      },
+      {
+        source: { kind: "listing", wording: "Efficiency up to 93.5 %" },
+        readings: [reading("boost.peak-efficiency", { kind: "at-least", low: 0.935 })],
+      },
       {
         source: { kind: "print on the board", wording: "discharge 1.8A" },
-        readings: [reading("boost.input-current-limit", { kind: "at-least", low: 1.8 }), reading("boost.max-current", { kind: "at-least", low: 1.8 })],
+        readings: [
+          reading("boost.input-current-limit", { kind: "at-least", low: 1.8 }),
+          reading("boost.max-current", { kind: "at-least", low: 1.8 }),
+        ],
       },
-      { source: { kind: "data sheet", wording: "Load regulation < 3 %" }, readings: [reading("boost.load-regulation", { kind: "at-most", high: 0.03 })] },
-      { source: { kind: "data sheet", wording: "Standby current 150 µA max." }, readings: [reading("standby.current", { kind: "at-most", high: 1.5e-4 }, { state: { word: "no-load" } })] },
-      { source: { kind: "listing", wording: "With over-discharge protection" }, readings: [reading("protect.over-discharge-present", { kind: "yes-no", value: true })] },
-      { source: { kind: "data sheet", wording: "VDD 2.9 V ±80 mV, VCU 4.28 V ±50 mV" }, readings: [reading("protect.over-discharge-voltage", within(2.9, 0.08))] },
-      { source: { kind: "data sheet", wording: "VDD 2.9 V ±80 mV, VCU 4.28 V ±50 mV" }, readings: [reading("protect.over-charge-voltage", within(4.28, 0.05))] },
-      { source: { kind: "listing", wording: "Short circuit protection" }, readings: [reading("protect.short-present", { kind: "yes-no", value: true })] },
-      { source: { kind: "data sheet", wording: "Light load detection 38 mA ±25 %, 27 s" }, readings: [reading("standby.auto-off-current", nominal(0.038, 0.25))] },
-      { source: { kind: "listing", wording: "1 A charging" }, readings: [reading("charge.cc-current", nominal(1, null))] },
-      { source: { kind: "print on the board", wording: "RED charging, GREEN full" }, readings: [reading("behaviour.response", { kind: "one-of", words: ["red"] }, { action: { word: "lights while charging" } })] },
-      { source: { kind: "print on the board", wording: "RED charging, GREEN full" }, readings: [reading("behaviour.response", { kind: "one-of", words: ["green"] }, { action: { word: "lights when full" } })] },
-      { source: { kind: "listing", wording: "works with every USB-C cable" }, readings: [reading("behaviour.response", { kind: "one-of", words: ["yes"] }, { action: { word: "charges from a C-to-C cable" } })] },
-      { source: { kind: "listing", wording: "reverse connection protection" }, readings: [reading("reverse.survived", { kind: "yes-no", value: true })] },
+      {
+        source: { kind: "data sheet", wording: "Load regulation < 3 %" },
+        readings: [reading("boost.load-regulation", { kind: "at-most", high: 0.03 })],
+      },
+      {
+        source: { kind: "data sheet", wording: "Standby current 150 µA max." },
+        readings: [reading("standby.current", { kind: "at-most", high: 1.5e-4 }, { state: { word: "no-load" } })],
+      },
+      {
+        source: { kind: "listing", wording: "With over-discharge protection" },
+        readings: [reading("protect.over-discharge-present", { kind: "yes-no", value: true })],
+      },
+      {
+        source: { kind: "data sheet", wording: "VDD 2.9 V ±80 mV, VCU 4.28 V ±50 mV" },
+        readings: [reading("protect.over-discharge-voltage", within(2.9, 0.08))],
+      },
+      {
+        source: { kind: "data sheet", wording: "VDD 2.9 V ±80 mV, VCU 4.28 V ±50 mV" },
+        readings: [reading("protect.over-charge-voltage", within(4.28, 0.05))],
+      },
+      {
+        source: { kind: "listing", wording: "Short circuit protection" },
+        readings: [reading("protect.short-present", { kind: "yes-no", value: true })],
+      },
+      {
+        source: { kind: "data sheet", wording: "Light load detection 38 mA ±25 %, 27 s" },
+        readings: [reading("standby.auto-off-current", nominal(0.038, 0.25))],
+      },
+      {
+        source: { kind: "listing", wording: "1 A charging" },
+        readings: [reading("charge.cc-current", nominal(1, null))],
+      },
+      {
+        source: { kind: "print on the board", wording: "RED charging, GREEN full" },
+        readings: [
+          reading(
+            "behaviour.response",
+            { kind: "one-of", words: ["red"] },
+            { action: { word: "lights while charging" } },
+          ),
+        ],
+      },
+      {
+        source: { kind: "print on the board", wording: "RED charging, GREEN full" },
+        readings: [
+          reading("behaviour.response", { kind: "one-of", words: ["green"] }, { action: { word: "lights when full" } }),
+        ],
+      },
+      {
+        source: { kind: "listing", wording: "works with every USB-C cable" },
+        readings: [
+          reading(
+            "behaviour.response",
+            { kind: "one-of", words: ["yes"] },
+            { action: { word: "charges from a C-to-C cable" } },
+          ),
+        ],
+      },
+      {
+        source: { kind: "listing", wording: "reverse connection protection" },
+        readings: [reading("reverse.survived", { kind: "yes-no", value: true })],
+      },
     ],
     charges: [{ title: "Charge from USB-C", sample: 0, charger: "honest-ampere", seed: 61, startVoltage: 3.18 }],
     behaviour: { title: "Button, lights, gauge and cables", sample: 0, buttons: "steady-synchronous" },
     reversal: { title: "Spare board, cell reversed", sample: 1, seed: 77 },
     guided: [
-      { procedure: "meter-check", title: "The load's display against the multimeter", sample: 0, module: "two-wire-display", seed: 70 },
-      { procedure: "heat-soak", title: "Heat at one ampere", sample: 0, module: "steady-synchronous", seed: 76, plan: { load: 1, seconds: 1500, enough: 0.5 } },
+      {
+        procedure: "meter-check",
+        title: "The load's display against the multimeter",
+        sample: 0,
+        module: "two-wire-display",
+        seed: 70,
+      },
+      {
+        procedure: "heat-soak",
+        title: "Heat at one ampere",
+        sample: 0,
+        module: "steady-synchronous",
+        seed: 76,
+        plan: { load: 1, seconds: 1500, enough: 0.5 },
+      },
       { procedure: "threshold-ramp", title: "Ramp down and up", sample: 0, module: "steady-synchronous", seed: 71 },
-      { procedure: "threshold-ramp", title: "Ramp of the cell voltage", sample: 0, module: "steady-synchronous", seed: 72, plan: { way: "charge" } },
-      { procedure: "standby", title: "Idle states", sample: 0, module: "steady-synchronous", seed: 73, plan: { states: ["no-load", "auto-off", "cut-off"] } },
-      { procedure: "light-load", title: "Light load", sample: 0, module: "steady-synchronous", seed: 74, plan: { from: 0.09, step: 0.005, dwell: 40, every: 1 } },
-      { procedure: "overload", title: "Overload and three shorts", sample: 0, module: "steady-synchronous", seed: 75, plan: { from: 0.8, most: 2.4 }, supplyLimit: 4 },
+      {
+        procedure: "threshold-ramp",
+        title: "Ramp of the cell voltage",
+        sample: 0,
+        module: "steady-synchronous",
+        seed: 72,
+        plan: { way: "charge" },
+      },
+      {
+        procedure: "standby",
+        title: "Idle states",
+        sample: 0,
+        module: "steady-synchronous",
+        seed: 73,
+        plan: { states: ["no-load", "auto-off", "cut-off"] },
+      },
+      {
+        procedure: "light-load",
+        title: "Light load",
+        sample: 0,
+        module: "steady-synchronous",
+        seed: 74,
+        plan: { from: 0.09, step: 0.005, dwell: 40, every: 1 },
+      },
+      {
+        procedure: "overload",
+        title: "Overload and three shorts",
+        sample: 0,
+        module: "steady-synchronous",
+        seed: 75,
+        plan: { from: 0.8, most: 2.4 },
+        supplyLimit: 4,
+      },
     ],
     samples: [
       { name: "A", configuration: "jumper J1 open", note: "First out of the bag." },
@@ -88,7 +266,13 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
     ],
     sweeps: [
       { title: "Rehearsal on the simulated bench", sample: 0, seed: 12, simulated: true },
-      { title: "Load sweep", sample: 0, seed: 11, starts: true, leftOut: { at: 9, why: "clip slipped off OUT+ while reading" } },
+      {
+        title: "Load sweep",
+        sample: 0,
+        seed: 11,
+        starts: true,
+        leftOut: { at: 9, why: "clip slipped off OUT+ while reading" },
+      },
     ],
   },
   {
@@ -98,20 +282,71 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
     functions: ["charger", "protection", "boost"],
     simulatedAs: "weak-switch",
     claims: [
-      { source: { kind: "listing", wording: "5V 1.5A OUTPUT!" }, readings: [reading("boost.max-current", { kind: "at-least", low: 1.5 })] },
-      { source: { kind: "listing", wording: "output 5V" }, readings: [reading("boost.no-load-voltage", nominal(5, null))] },
-      { source: { kind: "listing", wording: "efficiency 96%" }, readings: [reading("boost.peak-efficiency", { kind: "at-least", low: 0.96 })] },
-      { source: { kind: "listing", wording: "stays cool, below 40°C" }, readings: [reading("heat.steady-temperature", { kind: "at-most", high: 40 })] },
-      { source: { kind: "data sheet", wording: "VOUT accuracy ±1 %" }, readings: [reading("boost.no-load-voltage", nominal(5, 0.01))] },
-      { source: { kind: "listing", wording: "full protection: over discharge, short" }, readings: [reading("protect.over-discharge-present", { kind: "yes-no", value: true })] },
-      { source: { kind: "listing", wording: "full protection: over discharge, short" }, readings: [reading("protect.short-present", { kind: "yes-no", value: true })] },
-      { source: { kind: "listing", wording: "USB-C, all cables" }, readings: [reading("behaviour.response", { kind: "one-of", words: ["yes"] }, { action: { word: "charges from a C-to-C cable" } })] },
+      {
+        source: { kind: "listing", wording: "5V 1.5A OUTPUT!" },
+        readings: [reading("boost.max-current", { kind: "at-least", low: 1.5 })],
+      },
+      {
+        source: { kind: "listing", wording: "output 5V" },
+        readings: [reading("boost.no-load-voltage", nominal(5, null))],
+      },
+      {
+        source: { kind: "listing", wording: "efficiency 96%" },
+        readings: [reading("boost.peak-efficiency", { kind: "at-least", low: 0.96 })],
+      },
+      {
+        source: { kind: "listing", wording: "stays cool, below 40°C" },
+        readings: [reading("heat.steady-temperature", { kind: "at-most", high: 40 })],
+      },
+      {
+        source: { kind: "data sheet", wording: "VOUT accuracy ±1 %" },
+        readings: [reading("boost.no-load-voltage", nominal(5, 0.01))],
+      },
+      {
+        source: { kind: "listing", wording: "full protection: over discharge, short" },
+        readings: [reading("protect.over-discharge-present", { kind: "yes-no", value: true })],
+      },
+      {
+        source: { kind: "listing", wording: "full protection: over discharge, short" },
+        readings: [reading("protect.short-present", { kind: "yes-no", value: true })],
+      },
+      {
+        source: { kind: "listing", wording: "USB-C, all cables" },
+        readings: [
+          reading(
+            "behaviour.response",
+            { kind: "one-of", words: ["yes"] },
+            { action: { word: "charges from a C-to-C cable" } },
+          ),
+        ],
+      },
     ],
     samples: [{ name: "A", configuration: "", note: "" }],
     guided: [
-      { procedure: "heat-soak", title: "Heat at 0.9 A", sample: 0, module: "weak-switch", seed: 83, plan: { load: 0.9, seconds: 1500, enough: 0.6 } },
-      { procedure: "threshold-ramp", title: "Ramp down and up", sample: 0, module: "weak-switch", seed: 81, plan: { load: 0.3 } },
-      { procedure: "overload", title: "Overload and three shorts", sample: 0, module: "weak-switch", seed: 82, plan: { from: 0.6, most: 1.8 } },
+      {
+        procedure: "heat-soak",
+        title: "Heat at 0.9 A",
+        sample: 0,
+        module: "weak-switch",
+        seed: 83,
+        plan: { load: 0.9, seconds: 1500, enough: 0.6 },
+      },
+      {
+        procedure: "threshold-ramp",
+        title: "Ramp down and up",
+        sample: 0,
+        module: "weak-switch",
+        seed: 81,
+        plan: { load: 0.3 },
+      },
+      {
+        procedure: "overload",
+        title: "Overload and three shorts",
+        sample: 0,
+        module: "weak-switch",
+        seed: 82,
+        plan: { from: 0.6, most: 1.8 },
+      },
     ],
     behaviour: { title: "Button, lights and gauge", sample: 0, buttons: "weak-switch" },
     reversal: { title: "Cell reversed, after all else", sample: 0, seed: 84 },
@@ -127,9 +362,18 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
     functions: ["boost"],
     simulatedAs: "diode-rectifier",
     claims: [
-      { source: { kind: "listing", wording: "5.3 V ±3 % for long cables" }, readings: [reading("boost.no-load-voltage", nominal(5.3, 0.03))] },
-      { source: { kind: "listing", wording: "max. 1 A" }, readings: [reading("boost.max-current", { kind: "at-least", low: 1 })] },
-      { source: { kind: "data sheet", wording: "Efficiency 90 % (3.6 V, 0.5 A)" }, readings: [reading("boost.peak-efficiency", { kind: "at-least", low: 0.9 }, { battery: { at: 3.6 } })] },
+      {
+        source: { kind: "listing", wording: "5.3 V ±3 % for long cables" },
+        readings: [reading("boost.no-load-voltage", nominal(5.3, 0.03))],
+      },
+      {
+        source: { kind: "listing", wording: "max. 1 A" },
+        readings: [reading("boost.max-current", { kind: "at-least", low: 1 })],
+      },
+      {
+        source: { kind: "data sheet", wording: "Efficiency 90 % (3.6 V, 0.5 A)" },
+        readings: [reading("boost.peak-efficiency", { kind: "at-least", low: 0.9 }, { battery: { at: 3.6 } })],
+      },
     ],
     samples: [{ name: "A", configuration: "", note: "Leads soldered on." }],
     sweeps: [{ title: "Load sweep", sample: 0, seed: 5, most: 22, simulated: true }],
@@ -141,22 +385,77 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
     functions: ["charger", "protection", "boost"],
     simulatedAs: "hiccup-limit",
     claims: [
-      { source: { kind: "listing", wording: "1.2 A continuous" }, readings: [reading("boost.max-current", { kind: "at-least", low: 1.2 })] },
-      { source: { kind: "data sheet", wording: "VOUT 5.00 V ±1.5 %" }, readings: [reading("boost.no-load-voltage", nominal(5, 0.015))] },
-      { source: { kind: "listing", wording: "ripple < 50 mV" }, readings: [reading("boost.ripple", { kind: "at-most", high: 0.05 }, { battery: { at: 3.6 } })] },
-      { source: { kind: "listing", wording: "Input 4.5 V to 5.5 V" }, readings: [reading("charge.input-minimum", { kind: "at-most", high: 4.5 })] },
-      { source: { kind: "listing", wording: "1000 mA charger" }, readings: [reading("charge.cc-current", nominal(1, 0.05))] },
-      { source: { kind: "data sheet", wording: "VBAT 4.2 V ±0.9 %" }, readings: [reading("charge.cv-voltage", nominal(4.2, 0.009))] },
-      { source: { kind: "listing", wording: "charges to precisely 4.2 V (±0.25 %)" }, readings: [reading("charge.cv-voltage", nominal(4.2, 0.0025))] },
-      { source: { kind: "data sheet", wording: "Output overcurrent 2.6 A ±15 %" }, readings: [reading("protect.over-current", nominal(2.6, 0.15))] },
-      { source: { kind: "listing", wording: "short-proof" }, readings: [reading("protect.short-present", { kind: "yes-no", value: true })] },
+      {
+        source: { kind: "listing", wording: "1.2 A continuous" },
+        readings: [reading("boost.max-current", { kind: "at-least", low: 1.2 })],
+      },
+      {
+        source: { kind: "data sheet", wording: "VOUT 5.00 V ±1.5 %" },
+        readings: [reading("boost.no-load-voltage", nominal(5, 0.015))],
+      },
+      {
+        source: { kind: "listing", wording: "ripple < 50 mV" },
+        readings: [reading("boost.ripple", { kind: "at-most", high: 0.05 }, { battery: { at: 3.6 } })],
+      },
+      {
+        source: { kind: "listing", wording: "Input 4.5 V to 5.5 V" },
+        readings: [reading("charge.input-minimum", { kind: "at-most", high: 4.5 })],
+      },
+      {
+        source: { kind: "listing", wording: "1000 mA charger" },
+        readings: [reading("charge.cc-current", nominal(1, 0.05))],
+      },
+      {
+        source: { kind: "data sheet", wording: "VBAT 4.2 V ±0.9 %" },
+        readings: [reading("charge.cv-voltage", nominal(4.2, 0.009))],
+      },
+      {
+        source: { kind: "listing", wording: "charges to precisely 4.2 V (±0.25 %)" },
+        readings: [reading("charge.cv-voltage", nominal(4.2, 0.0025))],
+      },
+      {
+        source: { kind: "data sheet", wording: "Output overcurrent 2.6 A ±15 %" },
+        readings: [reading("protect.over-current", nominal(2.6, 0.15))],
+      },
+      {
+        source: { kind: "listing", wording: "short-proof" },
+        readings: [reading("protect.short-present", { kind: "yes-no", value: true })],
+      },
     ],
     samples: [{ name: "A", configuration: "jumpers as delivered", note: "" }],
     guided: [
-      { procedure: "discharge", title: "What the Reed 2200 holds", sample: 0, module: "tired-cell", seed: 92, plan: { capacity: 2.2, rate: 0.5, every: 20 }, cell: "Reed 2200" },
-      { procedure: "overload", title: "Overload from the small supply", sample: 0, module: "dies-shorted", seed: 91, plan: { from: 0.6, most: 1.4, shortSeconds: 0.8, repeats: 2 }, supplyLimit: 1.5 },
+      {
+        procedure: "discharge",
+        title: "What the Reed 2200 holds",
+        sample: 0,
+        module: "tired-cell",
+        seed: 92,
+        plan: { capacity: 2.2, rate: 0.5, every: 20 },
+        cell: "Reed 2200",
+      },
+      {
+        procedure: "overload",
+        title: "Overload from the small supply",
+        sample: 0,
+        module: "dies-shorted",
+        seed: 91,
+        plan: { from: 0.6, most: 1.4, shortSeconds: 0.8, repeats: 2 },
+        supplyLimit: 1.5,
+      },
     ],
-    waveforms: [{ title: "Ripple at half an ampere", sample: 0, seed: 78, battery: 3.6, load: 0.5, sawtooth: 0.024, spike: 0.012, hertz: 640e3, rises: 0.62 }],
+    waveforms: [
+      {
+        title: "Ripple at half an ampere",
+        sample: 0,
+        seed: 78,
+        battery: 3.6,
+        load: 0.5,
+        sawtooth: 0.024,
+        spike: 0.012,
+        hertz: 640e3,
+        rises: 0.62,
+      },
+    ],
     charges: [
       { title: "Charge on the long cable", sample: 0, charger: "thin-cable", seed: 41, startVoltage: 3.31 },
       { title: "Charge from 4.5 V", sample: 0, charger: "honest-ampere", seed: 62, startVoltage: 3.35, input: 4.48 },
@@ -171,10 +470,22 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
     functions: ["charger", "protection", "boost", "power-path"],
     simulatedAs: "steady-synchronous",
     claims: [
-      { source: { kind: "listing", wording: "Dual output 5V/2A" }, readings: [reading("boost.max-current", { kind: "at-least", low: 2 })] },
-      { source: { kind: "listing", wording: "Dual output 5V/2A" }, readings: [reading("boost.no-load-voltage", nominal(5, null))] },
-      { source: { kind: "listing", wording: "1A fast charge" }, readings: [reading("charge.cc-current", nominal(1, null))] },
-      { source: { kind: "listing", wording: "up to 94 % efficient" }, readings: [reading("boost.peak-efficiency", { kind: "at-least", low: 0.94 })] },
+      {
+        source: { kind: "listing", wording: "Dual output 5V/2A" },
+        readings: [reading("boost.max-current", { kind: "at-least", low: 2 })],
+      },
+      {
+        source: { kind: "listing", wording: "Dual output 5V/2A" },
+        readings: [reading("boost.no-load-voltage", nominal(5, null))],
+      },
+      {
+        source: { kind: "listing", wording: "1A fast charge" },
+        readings: [reading("charge.cc-current", nominal(1, null))],
+      },
+      {
+        source: { kind: "listing", wording: "up to 94 % efficient" },
+        readings: [reading("boost.peak-efficiency", { kind: "at-least", low: 0.94 })],
+      },
     ],
     samples: [{ name: "A", configuration: "", note: "" }],
   },
@@ -185,21 +496,63 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
     functions: ["charger", "boost", "power-path", "solar-input"],
     simulatedAs: "steady-synchronous",
     claims: [
-      { source: { kind: "listing", wording: "5 V output" }, readings: [reading("boost.no-load-voltage", nominal(5, null))] },
-      { source: { kind: "data sheet", wording: "Charge current 1.0 A ±5 %" }, readings: [reading("charge.cc-current", nominal(1, 0.05))] },
-      { source: { kind: "data sheet", wording: "Charging efficiency 92 % (switching)" }, readings: [reading("charge.efficiency", { kind: "at-least", low: 0.92 })] },
-      { source: { kind: "data sheet", wording: "Panel held at 6.0 V ±2 %" }, readings: [reading("solar.panel-voltage", nominal(6, 0.02))] },
-      { source: { kind: "listing", wording: "Solar efficiency up to 85 %" }, readings: [reading("solar.conversion-efficiency", { kind: "at-least", low: 0.85 })] },
-      { source: { kind: "listing", wording: "charge and use at the same time" }, readings: [reading("path.finishes-under-load", { kind: "yes-no", value: true })] },
-      { source: { kind: "data sheet", wording: "Handover < 5 ms" }, readings: [reading("path.handover-time", { kind: "at-most", high: 0.005 })] },
+      {
+        source: { kind: "listing", wording: "5 V output" },
+        readings: [reading("boost.no-load-voltage", nominal(5, null))],
+      },
+      {
+        source: { kind: "data sheet", wording: "Charge current 1.0 A ±5 %" },
+        readings: [reading("charge.cc-current", nominal(1, 0.05))],
+      },
+      {
+        source: { kind: "data sheet", wording: "Charging efficiency 92 % (switching)" },
+        readings: [reading("charge.efficiency", { kind: "at-least", low: 0.92 })],
+      },
+      {
+        source: { kind: "data sheet", wording: "Panel held at 6.0 V ±2 %" },
+        readings: [reading("solar.panel-voltage", nominal(6, 0.02))],
+      },
+      {
+        source: { kind: "listing", wording: "Solar efficiency up to 85 %" },
+        readings: [reading("solar.conversion-efficiency", { kind: "at-least", low: 0.85 })],
+      },
+      {
+        source: { kind: "listing", wording: "charge and use at the same time" },
+        readings: [reading("path.finishes-under-load", { kind: "yes-no", value: true })],
+      },
+      {
+        source: { kind: "data sheet", wording: "Handover < 5 ms" },
+        readings: [reading("path.handover-time", { kind: "at-most", high: 0.005 })],
+      },
     ],
     samples: [{ name: "A", configuration: "divider as delivered", note: "Panel of two watts beside it." }],
     charges: [{ title: "Charge from USB", sample: 0, charger: "switching-ampere", seed: 51, startVoltage: 3.36 }],
     channels: { title: "Three chargers, three charges", sample: 0, charger: "three-channels", repeats: 3 },
     guided: [
-      { procedure: "solar-input", title: "Sun and clouds", sample: 0, module: "holding-switcher", seed: 101, plan: { seconds: 1200, steady: 400, every: 1 } },
-      { procedure: "power-path", title: "Plugged in and pulled under load", sample: 0, module: "hangs-on-cell", seed: 102, plan: { repeats: 2, dwell: 0.4, every: 0.002 } },
-      { procedure: "power-path", title: "Charging while the recorder runs", sample: 0, module: "hangs-on-cell", seed: 103, plan: { part: "charging", every: 20, patience: 1200, capacity: 2.2 } },
+      {
+        procedure: "solar-input",
+        title: "Sun and clouds",
+        sample: 0,
+        module: "holding-switcher",
+        seed: 101,
+        plan: { seconds: 1200, steady: 400, every: 1 },
+      },
+      {
+        procedure: "power-path",
+        title: "Plugged in and pulled under load",
+        sample: 0,
+        module: "hangs-on-cell",
+        seed: 102,
+        plan: { repeats: 2, dwell: 0.4, every: 0.002 },
+      },
+      {
+        procedure: "power-path",
+        title: "Charging while the recorder runs",
+        sample: 0,
+        module: "hangs-on-cell",
+        seed: 103,
+        plan: { part: "charging", every: 20, patience: 1200, capacity: 2.2 },
+      },
     ],
   },
   {
@@ -209,15 +562,40 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
     functions: ["protection", "balancer"],
     simulatedAs: "steady-synchronous",
     claims: [
-      { source: { kind: "data sheet", wording: "Overcharge 4.25 V ±50 mV a cell" }, readings: [reading("pack.cutoff-cell-voltage", within(4.25, 0.05))] },
-      { source: { kind: "data sheet", wording: "Overdischarge 2.8 V ±100 mV" }, readings: [reading("pack.low-cutoff-cell-voltage", within(2.8, 0.1))] },
-      { source: { kind: "listing", wording: "with balancing" }, readings: [reading("pack.spread-at-cutoff", { kind: "at-most", high: 0.03 })] },
+      {
+        source: { kind: "data sheet", wording: "Overcharge 4.25 V ±50 mV a cell" },
+        readings: [reading("pack.cutoff-cell-voltage", within(4.25, 0.05))],
+      },
+      {
+        source: { kind: "data sheet", wording: "Overdischarge 2.8 V ±100 mV" },
+        readings: [reading("pack.low-cutoff-cell-voltage", within(2.8, 0.1))],
+      },
+      {
+        source: { kind: "listing", wording: "with balancing" },
+        readings: [reading("pack.spread-at-cutoff", { kind: "at-most", high: 0.03 })],
+      },
     ],
     samples: [{ name: "A", configuration: "", note: "" }],
     rest: { title: "The four cells, ten days at rest", sample: 0 },
     guided: [
-      { procedure: "pack-charge", title: "Four cells that have drifted apart", sample: 0, module: "drifted-four", seed: 111, plan: { every: 20 }, cell: "Torch pack" },
-      { procedure: "pack-charge", title: "The same with the balancer joined", sample: 0, module: "drifted-balancer", seed: 112, plan: { every: 20 }, cell: "Torch pack" },
+      {
+        procedure: "pack-charge",
+        title: "Four cells that have drifted apart",
+        sample: 0,
+        module: "drifted-four",
+        seed: 111,
+        plan: { every: 20 },
+        cell: "Torch pack",
+      },
+      {
+        procedure: "pack-charge",
+        title: "The same with the balancer joined",
+        sample: 0,
+        module: "drifted-balancer",
+        seed: 112,
+        plan: { every: 20 },
+        cell: "Torch pack",
+      },
     ],
   },
 ];
@@ -243,16 +621,60 @@ export const DEMO_NEED: Need = {
   note: "5 V, 180 mA while it records, 2 mA asleep; left in the reed bed for three months on one cell.",
   currency: "€",
   requirements: [
-    { id: "volts", level: "must", kind: "quantity", reading: reading("boost.no-load-voltage", { kind: "from-to", low: 4.75, high: 5.25 }) },
-    { id: "amps", level: "must", kind: "quantity", reading: reading("boost.max-current", { kind: "at-least", low: 0.25 }, { battery: { at: 3.1 } }) },
-    { id: "cut", level: "must", kind: "quantity", reading: reading("protect.over-discharge-present", { kind: "yes-no", value: true }) },
-    { id: "short", level: "should", kind: "quantity", reading: reading("protect.short-present", { kind: "yes-no", value: true }) },
-    { id: "life", level: "should", kind: "life", seconds: 90 * 86_400, capacity: 2.2, selfDischarge: 2e-5, state: "no-load" },
-    { id: "charge", level: "should", kind: "quantity", reading: reading("charge.cc-current", { kind: "from-to", low: 0.4, high: 1.1 }) },
-    { id: "ambient", level: "should", kind: "quantity", reading: reading("heat.max-ambient", { kind: "at-least", low: 40 }) },
+    {
+      id: "volts",
+      level: "must",
+      kind: "quantity",
+      reading: reading("boost.no-load-voltage", { kind: "from-to", low: 4.75, high: 5.25 }),
+    },
+    {
+      id: "amps",
+      level: "must",
+      kind: "quantity",
+      reading: reading("boost.max-current", { kind: "at-least", low: 0.25 }, { battery: { at: 3.1 } }),
+    },
+    {
+      id: "cut",
+      level: "must",
+      kind: "quantity",
+      reading: reading("protect.over-discharge-present", { kind: "yes-no", value: true }),
+    },
+    {
+      id: "short",
+      level: "should",
+      kind: "quantity",
+      reading: reading("protect.short-present", { kind: "yes-no", value: true }),
+    },
+    {
+      id: "life",
+      level: "should",
+      kind: "life",
+      seconds: 90 * 86_400,
+      capacity: 2.2,
+      selfDischarge: 2e-5,
+      state: "no-load",
+    },
+    {
+      id: "charge",
+      level: "should",
+      kind: "quantity",
+      reading: reading("charge.cc-current", { kind: "from-to", low: 0.4, high: 1.1 }),
+    },
+    {
+      id: "ambient",
+      level: "should",
+      kind: "quantity",
+      reading: reading("heat.max-ambient", { kind: "at-least", low: 40 }),
+    },
     { id: "length", level: "should", kind: "fact", fact: "length", atMost: 0.045 },
     { id: "price", level: "should", kind: "fact", fact: "price", atMost: 2.5 },
   ],
-  addedBoard: { price: 0.5, current: 4e-6, height: 0.003, resistance: 0.04, supplies: ["protect.over-discharge-present", "protect.over-current", "protect.short-present"] },
+  addedBoard: {
+    price: 0.5,
+    current: 4e-6,
+    height: 0.003,
+    resistance: 0.04,
+    supplies: ["protect.over-discharge-present", "protect.over-current", "protect.short-present"],
+  },
   build: { parts: 5.2, hours: 3, hourly: 0 },
 };

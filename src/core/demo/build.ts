@@ -1,4 +1,13 @@
-import type { BoardId, NotebookId, PointId, RigRecord, RunId, RunRecord, SampleId, StoredRecord } from "../files/records";
+import type {
+  BoardId,
+  NotebookId,
+  PointId,
+  RigRecord,
+  RunId,
+  RunRecord,
+  SampleId,
+  StoredRecord,
+} from "../files/records";
 import { SCHEMA_VERSION } from "../files/records";
 import { HOUSE_RULES, metersPinned, type PlanContext, type Point, type Role, type RunSetup } from "../procedures";
 import { loadSweep, type SweepPlan } from "../procedures/load-sweep";
@@ -24,7 +33,28 @@ export interface DemoMeans {
 }
 
 /** What the meters of the hide hold, whatever they are clipped to. */
-const HIDE = simulatedMeters(["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent", "inputVoltage", "inputCurrent", "cellVoltage", "cellCurrent", "referenceVoltage", "referenceCurrent", "partTemperature", "ambientTemperature", "cellTemperature", "cell1Voltage", "cell2Voltage", "cell3Voltage", "cell4Voltage"] satisfies readonly Role[], BENCH_ACCURACY);
+const HIDE = simulatedMeters(
+  [
+    "batteryVoltage",
+    "batteryCurrent",
+    "outputVoltage",
+    "outputCurrent",
+    "inputVoltage",
+    "inputCurrent",
+    "cellVoltage",
+    "cellCurrent",
+    "referenceVoltage",
+    "referenceCurrent",
+    "partTemperature",
+    "ambientTemperature",
+    "cellTemperature",
+    "cell1Voltage",
+    "cell2Voltage",
+    "cell3Voltage",
+    "cell4Voltage",
+  ] satisfies readonly Role[],
+  BENCH_ACCURACY,
+);
 
 export const DEFAULT_RIG = {
   title: "Bench of the hide",
@@ -50,12 +80,22 @@ export function buildDemoWithLogs(means: DemoMeans): { records: StoredRecord[]; 
   const base = { notebookId, createdAt: means.now, updatedAt: means.now };
   const bench = buildInstruments(means.newId, base);
   const records: StoredRecord[] = [
-    { kind: "notebook", id: notebookId, ...base, title: "Reed bed recorders (demo)", schema: SCHEMA_VERSION, demo: true },
+    {
+      kind: "notebook",
+      id: notebookId,
+      ...base,
+      title: "Reed bed recorders (demo)",
+      schema: SCHEMA_VERSION,
+      demo: true,
+    },
     { kind: "rules", id: means.newId(), ...base, rules: HOUSE_RULES },
     ...bench.records,
     { kind: "rig", id: means.newId(), ...base, ...DEFAULT_RIG, instruments: BENCH_ACCURACY, meters: bench.meters },
   ];
-  records.push({ kind: "need", id: means.newId(), ...base, ...DEMO_NEED }, { kind: "load", id: means.newId(), ...base, ...DEMO_LOAD });
+  records.push(
+    { kind: "need", id: means.newId(), ...base, ...DEMO_NEED },
+    { kind: "load", id: means.newId(), ...base, ...DEMO_LOAD },
+  );
   const drawer = buildDrawer(means.newId, base, at);
   records.push(...drawer.records, ...buildMany({ newId: means.newId, base, at }));
   const logs: DemoLog[] = [];
@@ -106,28 +146,66 @@ function buildBoard(b: DemoBoard, means: BoardMeans): { records: StoredRecord[];
     modifications: [],
     note: s.note,
   }));
-  const board: StoredRecord = { kind: "board", ...created, id: boardId, title: b.title, note: b.note, functions: b.functions, facts: b.facts, simulatedAs: b.simulatedAs };
+  const board: StoredRecord = {
+    kind: "board",
+    ...created,
+    id: boardId,
+    title: b.title,
+    note: b.note,
+    functions: b.functions,
+    facts: b.facts,
+    simulatedAs: b.simulatedAs,
+  };
   const ids = samples.map((s) => s.id);
   const charges = buildCharges(b, means, boardId, claims, ids, means.cells);
   const waveforms = buildWaveforms(b, means, boardId, ids);
   const guided = buildGuided(b, means, boardId, { claims, rules: HOUSE_RULES, rig: DEFAULT_RIG }, ids, means.cells);
   const tables = buildTables(b, means, boardId, { claims, rules: HOUSE_RULES, rig: DEFAULT_RIG }, ids);
-  return { records: [board, ...claims, ...samples, ...(b.sweeps ?? []).flatMap((sweep, k, all) => buildSweep(b, sweep, means, boardId, claims, ids, 45 + 25 * (all.length - 1 - k))), ...charges.records, ...waveforms.records, ...guided.records, ...tables], logs: [...charges.logs, ...waveforms.logs, ...guided.logs] };
+  return {
+    records: [
+      board,
+      ...claims,
+      ...samples,
+      ...(b.sweeps ?? []).flatMap((sweep, k, all) =>
+        buildSweep(b, sweep, means, boardId, claims, ids, 45 + 25 * (all.length - 1 - k)),
+      ),
+      ...charges.records,
+      ...waveforms.records,
+      ...guided.records,
+      ...tables,
+    ],
+    logs: [...charges.logs, ...waveforms.logs, ...guided.logs],
+  };
 }
 
-function buildSweep(b: DemoBoard, sweep: NonNullable<DemoBoard["sweeps"]>[number], means: BoardMeans, boardId: BoardId, claims: PlanContext["claims"], samples: readonly SampleId[], minutesAgo: number): StoredRecord[] {
+function buildSweep(
+  b: DemoBoard,
+  sweep: NonNullable<DemoBoard["sweeps"]>[number],
+  means: BoardMeans,
+  boardId: BoardId,
+  claims: PlanContext["claims"],
+  samples: readonly SampleId[],
+  minutesAgo: number,
+): StoredRecord[] {
   const p = loadSweep;
   const context: PlanContext = { claims, rules: HOUSE_RULES, rig: { ...DEFAULT_RIG, instruments: BENCH_ACCURACY } };
   const planned = p.plan(context);
   assert(planned.ok, `the demo sweep of ${b.title} can't be planned`);
   const setup: RunSetup<SweepPlan> = {
     ...planned.value,
-    conditions: { ...planned.value.conditions, ...(sweep.supplyLimit ? { supplyCurrentLimit: sweep.supplyLimit } : {}) },
+    conditions: {
+      ...planned.value.conditions,
+      ...(sweep.supplyLimit ? { supplyCurrentLimit: sweep.supplyLimit } : {}),
+    },
     ...(sweep.starts && planned.value.plan ? { plan: { ...planned.value.plan, starts: true } } : {}),
   };
   const bench = new VirtualBench(benchFor(SIMULATED_BOARDS[b.simulatedAs].model, sweep.seed));
   const { meter } = sweep;
-  const result = rehearse(p, setup, bench, { dwell: DEMO_DWELL, id: () => means.newId(), ...(sweep.most ? { most: sweep.most } : {}) });
+  const result = rehearse(p, setup, bench, {
+    dwell: DEMO_DWELL,
+    id: () => means.newId(),
+    ...(sweep.most ? { most: sweep.most } : {}),
+  });
   const runId = means.newId() as RunId;
   const begun = means.at(minutesAgo);
   const stamp = { ...means.base, createdAt: begun, updatedAt: begun };
@@ -152,14 +230,49 @@ function buildSweep(b: DemoBoard, sweep: NonNullable<DemoBoard["sweeps"]>[number
   const shown = (cells: Point["cells"]): Point["cells"] => {
     const read = meter && cells[meter.role]?.value;
     const step = meter && DEFAULT_RIG.instruments[meter.role]?.resolution;
-    return meter && step && typeof read === "number" ? { ...cells, [meter.role]: { value: Number((Math.round((read * meter.shows) / step) * step).toFixed(6)), status: "ok" } } : cells;
+    return meter && step && typeof read === "number"
+      ? {
+          ...cells,
+          [meter.role]: { value: Number((Math.round((read * meter.shows) / step) * step).toFixed(6)), status: "ok" },
+        }
+      : cells;
   };
   result.points.forEach((point, k) => {
     const takenAt = new Date(Date.parse(begun) + k * 25_000).toISOString();
-    out.push({ kind: "point", ...stamp, id: point.id as PointId, runId, sequence: k, state: "taken", settings: point.settings, cells: shown(point.cells), takenAt, ...(point.dwell !== undefined ? { dwell: point.dwell } : {}) });
+    out.push({
+      kind: "point",
+      ...stamp,
+      id: point.id as PointId,
+      runId,
+      sequence: k,
+      state: "taken",
+      settings: point.settings,
+      cells: shown(point.cells),
+      takenAt,
+      ...(point.dwell !== undefined ? { dwell: point.dwell } : {}),
+    });
   });
-  for (const [target, recovery] of result.recoveries) out.push({ kind: "annotation", ...stamp, id: means.newId(), runId, what: "recovery", target, text: `came back: ${recovery}`, recovery });
+  for (const [target, recovery] of result.recoveries)
+    out.push({
+      kind: "annotation",
+      ...stamp,
+      id: means.newId(),
+      runId,
+      what: "recovery",
+      target,
+      text: `came back: ${recovery}`,
+      recovery,
+    });
   const dropped = sweep.leftOut ? result.points[sweep.leftOut.at] : undefined;
-  if (dropped && sweep.leftOut) out.push({ kind: "annotation", ...stamp, id: means.newId(), runId, what: "left-out", target: dropped.id, text: sweep.leftOut.why });
+  if (dropped && sweep.leftOut)
+    out.push({
+      kind: "annotation",
+      ...stamp,
+      id: means.newId(),
+      runId,
+      what: "left-out",
+      target: dropped.id,
+      text: sweep.leftOut.why,
+    });
   return out;
 }

@@ -13,7 +13,16 @@ const EVERY = 5;
 const REST = 600;
 const MOST = 8 * 3600;
 
-const CELL: PlannedCell = { title: "Reed 2200", chemistry: "lithium-ion", capacity: 2.2, chargeRateLimit: 1, chargeRate: HOUSE_RULES.chargeRate, fullVoltage: HOUSE_RULES.chargeFull, emptyVoltage: HOUSE_RULES.chargeEmpty, ownProtection: false };
+const CELL: PlannedCell = {
+  title: "Reed 2200",
+  chemistry: "lithium-ion",
+  capacity: 2.2,
+  chargeRateLimit: 1,
+  chargeRate: HOUSE_RULES.chargeRate,
+  fullVoltage: HOUSE_RULES.chargeFull,
+  emptyVoltage: HOUSE_RULES.chargeEmpty,
+  ownProtection: false,
+};
 
 export interface DemoLog {
   readonly runId: string;
@@ -21,21 +30,71 @@ export interface DemoLog {
 }
 
 /** A board's charges, logged on the simulated bench as they are made. */
-export function buildCharges(b: DemoBoard, means: { readonly newId: () => string; readonly zone: string; readonly at: (minutesAgo: number) => string; readonly base: Pick<RunRecord, "notebookId"> }, boardId: BoardId, claims: PlanContext["claims"], samples: readonly SampleId[], cells: ReadonlyMap<string, string>): { records: StoredRecord[]; logs: DemoLog[] } {
+export function buildCharges(
+  b: DemoBoard,
+  means: {
+    readonly newId: () => string;
+    readonly zone: string;
+    readonly at: (minutesAgo: number) => string;
+    readonly base: Pick<RunRecord, "notebookId">;
+  },
+  boardId: BoardId,
+  claims: PlanContext["claims"],
+  samples: readonly SampleId[],
+  cells: ReadonlyMap<string, string>,
+): { records: StoredRecord[]; logs: DemoLog[] } {
   const records: StoredRecord[] = [];
   const logs: DemoLog[] = [];
   (b.charges ?? []).forEach((charge, k) => {
     const configuration = b.samples[charge.sample]?.configuration ?? "";
-    const planned = chargeCycle.plan({ claims, rules: HOUSE_RULES, rig: { instruments: CHARGE_METERS, supplyCurrentLimit: 3, inputLeadResistance: 0, outputLeadResistance: 0, drawer: [] }, cell: CELL, ...(configuration ? { configuration: { words: configuration } } : {}) });
+    const planned = chargeCycle.plan({
+      claims,
+      rules: HOUSE_RULES,
+      rig: {
+        instruments: CHARGE_METERS,
+        supplyCurrentLimit: 3,
+        inputLeadResistance: 0,
+        outputLeadResistance: 0,
+        drawer: [],
+      },
+      cell: CELL,
+      ...(configuration ? { configuration: { words: configuration } } : {}),
+    });
     assert(planned.ok, `the demo charge of ${b.title} can't be planned`);
-    const setup: RunSetup<ChargePlan> = { ...planned.value, plan: { ...(planned.value.plan as ChargePlan), startVoltage: charge.startVoltage, supplyVoltage: charge.input ?? 5, every: EVERY, charger: charge.charger.startsWith("switching") ? "switching" : "linear" } };
+    const setup: RunSetup<ChargePlan> = {
+      ...planned.value,
+      plan: {
+        ...(planned.value.plan as ChargePlan),
+        startVoltage: charge.startVoltage,
+        supplyVoltage: charge.input ?? 5,
+        every: EVERY,
+        charger: charge.charger.startsWith("switching") ? "switching" : "linear",
+      },
+    };
     const runId = means.newId() as RunId;
     const begun = means.at(40 - 5 * k);
     const stamp = { notebookId: means.base.notebookId, createdAt: begun, updatedAt: begun };
-    const { file, source, columns } = loggedFile(charge.title, logged(charge.charger, charge.seed, setup), means.newId(), stamp);
+    const { file, source, columns } = loggedFile(
+      charge.title,
+      logged(charge.charger, charge.seed, setup),
+      means.newId(),
+      stamp,
+    );
     records.push(file, {
-      kind: "run", ...stamp, id: runId, boardId, sampleId: samples[charge.sample] as SampleId, procedure: chargeCycle.id, title: charge.title, startUtc: begun, zone: means.zone, state: "finished",
-      setup: setup as RunSetup, pinned: { configuration, modifiedFunctions: [] }, source, ...cellOf(cells, charge.cell ?? CELL.title),
+      kind: "run",
+      ...stamp,
+      id: runId,
+      boardId,
+      sampleId: samples[charge.sample] as SampleId,
+      procedure: chargeCycle.id,
+      title: charge.title,
+      startUtc: begun,
+      zone: means.zone,
+      state: "finished",
+      setup: setup as RunSetup,
+      pinned: { configuration, modifiedFunctions: [] },
+      source,
+      ...cellOf(cells, charge.cell ?? CELL.title),
     });
     logs.push({ runId, columns });
   });

@@ -5,7 +5,15 @@ import { DEMO_MOMENT, demoIds, packDemo, unpackDemo } from "./package";
 const NOW = "2026-11-25T09:30:00.000Z";
 // The records and logs as they are simulated, but for the digits of each log's last column: a third has no end.
 const packed = packedDemo(demoIds(), DEMO_MOMENT);
-const made = { ...packed, logs: packed.logs.map((l) => ({ ...l, columns: Object.fromEntries(Object.entries(l.columns).map(([role, c], k) => [role, k === 1 ? (c as Float64Array).map((v) => v + 1 / 3) : c])) })) };
+const made = {
+  ...packed,
+  logs: packed.logs.map((l) => ({
+    ...l,
+    columns: Object.fromEntries(
+      Object.entries(l.columns).map(([role, c], k) => [role, k === 1 ? (c as Float64Array).map((v) => v + 1 / 3) : c]),
+    ),
+  })),
+};
 const derived = [{ key: `run:${made.logs[0]?.runId}`, stamp: "1", value: [{ points: [made.records[0]?.id] }] }];
 const text = packDemo({ ...made, derived });
 const unpack = (prefix: string) => {
@@ -31,8 +39,11 @@ test("each time with ids of its own", () => {
 });
 
 test("as long ago as it was made, in the zone of whoever opens it", () => {
-  const runs = (list: readonly StoredRecord[]) => list.filter((r): r is Extract<StoredRecord, { kind: "run" }> => r.kind === "run");
-  expect(runs(demo.records).map((r) => Date.parse(NOW) - Date.parse(r.startUtc))).toEqual(runs(made.records).map((r) => Date.parse(DEMO_MOMENT) - Date.parse(r.startUtc)));
+  const runs = (list: readonly StoredRecord[]) =>
+    list.filter((r): r is Extract<StoredRecord, { kind: "run" }> => r.kind === "run");
+  expect(runs(demo.records).map((r) => Date.parse(NOW) - Date.parse(r.startUtc))).toEqual(
+    runs(made.records).map((r) => Date.parse(DEMO_MOMENT) - Date.parse(r.startUtc)),
+  );
   expect(new Set(runs(demo.records).map((r) => r.zone))).toEqual(new Set(["Europe/Berlin"]));
   const claim = demo.records.find((r) => r.kind === "claim");
   expect(claim?.kind === "claim" && claim.source.date).toMatch(/^2026-11-2\d$/);
@@ -41,9 +52,14 @@ test("as long ago as it was made, in the zone of whoever opens it", () => {
 test("its logs are what was measured, to nine digits, and what was worked out names the new ids", () => {
   expect(demo.logs).toHaveLength(made.logs.length);
   made.logs.forEach(({ columns }, k) => {
-    for (const [role, c] of Object.entries(columns)) expect(demo.logs[k]?.columns[role as "time"]).toEqual((c as Float64Array).map((v) => (Number.isFinite(v) ? Number(v.toPrecision(9)) : NaN)));
+    for (const [role, c] of Object.entries(columns))
+      expect(demo.logs[k]?.columns[role as "time"]).toEqual(
+        (c as Float64Array).map((v) => (Number.isFinite(v) ? Number(v.toPrecision(9)) : NaN)),
+      );
   });
-  expect(demo.derived).toEqual([{ key: `run:${demo.logs[0]?.runId}`, stamp: "1", value: [{ points: [demo.records[0]?.id] }] }]);
+  expect(demo.derived).toEqual([
+    { key: `run:${demo.logs[0]?.runId}`, stamp: "1", value: [{ points: [demo.records[0]?.id] }] },
+  ]);
 });
 
 test("what is no demo is refused", () => {

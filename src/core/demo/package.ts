@@ -36,18 +36,33 @@ const DIGITS = 9;
 const short = (v: number): number | null => (Number.isFinite(v) ? Number(v.toPrecision(DIGITS)) : null);
 
 /** Columns with the digits that are packed. */
-export const asPacked = (columns: TraceColumns): TraceColumns => Object.fromEntries(Object.entries(columns).map(([role, c]) => [role, Float64Array.from(c as Float64Array, (v) => short(v) ?? NaN)])) as TraceColumns;
+export const asPacked = (columns: TraceColumns): TraceColumns =>
+  Object.fromEntries(
+    Object.entries(columns).map(([role, c]) => [role, Float64Array.from(c as Float64Array, (v) => short(v) ?? NaN)]),
+  ) as TraceColumns;
 
 /** The demo as text: records, logs as lists of numbers (null where a reading is missing), and what was worked out from them. */
 export function packDemo({ records, logs, derived }: DemoContent): string {
-  return JSON.stringify({ records, logs: logs.map(({ runId, columns }) => ({ runId, columns: Object.fromEntries(Object.entries(columns).map(([role, c]) => [role, Array.from(c as Float64Array, short)])) })), derived });
+  return JSON.stringify({
+    records,
+    logs: logs.map(({ runId, columns }) => ({
+      runId,
+      columns: Object.fromEntries(
+        Object.entries(columns).map(([role, c]) => [role, Array.from(c as Float64Array, short)]),
+      ),
+    })),
+    derived,
+  });
 }
 
 /**
  * The demo from its text, as if it had been made just now: every id is new, every moment lies as long before `now` (ISO UTC) as it lay
  * before the packing, and its runs were taken in `zone`. Throws where the text is none.
  */
-export function unpackDemo(text: string, means: { readonly newId: () => string; readonly now: string; readonly zone: string }): DemoContent {
+export function unpackDemo(
+  text: string,
+  means: { readonly newId: () => string; readonly now: string; readonly zone: string },
+): DemoContent {
   const ids = new Map<string, string>();
   const fresh = (id: string): string => {
     const known = ids.get(id) ?? means.newId();
@@ -56,15 +71,32 @@ export function unpackDemo(text: string, means: { readonly newId: () => string; 
   };
   const later = Date.parse(means.now) - Date.parse(DEMO_MOMENT);
   // The day on which it was made becomes the day in `zone` on which it is unpacked.
-  const dates = new Intl.DateTimeFormat("en-CA", { timeZone: means.zone, year: "numeric", month: "2-digit", day: "2-digit" });
+  const dates = new Intl.DateTimeFormat("en-CA", {
+    timeZone: means.zone,
+    year: "numeric",
+    month: "2-digit",
+    day: "2-digit",
+  });
   const moved = text
     .replace(/demo-\d+/g, fresh)
-    .replace(/"2000-\d\d-\d\dT[\d:.]+Z"/g, (quoted) => `"${new Date(Date.parse(quoted.slice(1, -1)) + later).toISOString()}"`)
+    .replace(
+      /"2000-\d\d-\d\dT[\d:.]+Z"/g,
+      (quoted) => `"${new Date(Date.parse(quoted.slice(1, -1)) + later).toISOString()}"`,
+    )
     .replace(/"(2000-\d\d-\d\d)"/g, (_, day: string) => `"${dates.format(Date.parse(`${day}${NOON}`) + later)}"`);
-  const raw = JSON.parse(moved) as { records: StoredRecord[]; logs: { runId: string; columns: Record<string, (number | null)[]> }[]; derived: DemoDerived[] };
+  const raw = JSON.parse(moved) as {
+    records: StoredRecord[];
+    logs: { runId: string; columns: Record<string, (number | null)[]> }[];
+    derived: DemoDerived[];
+  };
   return {
     records: raw.records.map((r) => (r.kind === "run" ? { ...r, zone: means.zone } : r)),
-    logs: raw.logs.map(({ runId, columns }) => ({ runId, columns: Object.fromEntries(Object.entries(columns).map(([role, c]) => [role, Float64Array.from(c, (v) => v ?? NaN)])) as TraceColumns })),
+    logs: raw.logs.map(({ runId, columns }) => ({
+      runId,
+      columns: Object.fromEntries(
+        Object.entries(columns).map(([role, c]) => [role, Float64Array.from(c, (v) => v ?? NaN)]),
+      ) as TraceColumns,
+    })),
     derived: raw.derived,
   };
 }

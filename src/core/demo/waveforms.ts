@@ -11,7 +11,17 @@ const SCOPE = { gain: 0.03, counts: 1, resolution: 4e-4 };
 const NOISE = { noise: 4e-4, step: 4e-4 };
 
 /** A board's waveforms of its output, as files of an oscilloscope. */
-export function buildWaveforms(b: DemoBoard, means: { readonly newId: () => string; readonly zone: string; readonly at: (minutesAgo: number) => string; readonly base: Pick<RunRecord, "notebookId"> }, boardId: BoardId, samples: readonly SampleId[]): { records: StoredRecord[]; logs: DemoLog[] } {
+export function buildWaveforms(
+  b: DemoBoard,
+  means: {
+    readonly newId: () => string;
+    readonly zone: string;
+    readonly at: (minutesAgo: number) => string;
+    readonly base: Pick<RunRecord, "notebookId">;
+  },
+  boardId: BoardId,
+  samples: readonly SampleId[],
+): { records: StoredRecord[]; logs: DemoLog[] } {
   const records: StoredRecord[] = [];
   const logs: DemoLog[] = [];
   (b.waveforms ?? []).forEach((w, k) => {
@@ -19,11 +29,34 @@ export function buildWaveforms(b: DemoBoard, means: { readonly newId: () => stri
     const runId = means.newId() as RunId;
     const begun = means.at(22 - k);
     const stamp = { notebookId: means.base.notebookId, createdAt: begun, updatedAt: begun };
-    const { file, source, columns } = loggedFile(w.title, { ...waveform({ ...w, ...NOISE }, RATE, SAMPLES, w.seed) }, means.newId(), stamp);
+    const { file, source, columns } = loggedFile(
+      w.title,
+      { ...waveform({ ...w, ...NOISE }, RATE, SAMPLES, w.seed) },
+      means.newId(),
+      stamp,
+    );
     records.push(file, {
-      kind: "run", ...stamp, id: runId, boardId, sampleId: samples[w.sample] as SampleId, procedure: ripple.id, title: w.title, startUtc: begun, zone: means.zone, state: "finished",
-      setup: { conditions: { bandwidth: BANDWIDTH, battery: w.battery, load: w.load, ...(configuration ? { configuration } : {}) }, instruments: { outputVoltage: SCOPE } },
-      pinned: { configuration, modifiedFunctions: [] }, source,
+      kind: "run",
+      ...stamp,
+      id: runId,
+      boardId,
+      sampleId: samples[w.sample] as SampleId,
+      procedure: ripple.id,
+      title: w.title,
+      startUtc: begun,
+      zone: means.zone,
+      state: "finished",
+      setup: {
+        conditions: {
+          bandwidth: BANDWIDTH,
+          battery: w.battery,
+          load: w.load,
+          ...(configuration ? { configuration } : {}),
+        },
+        instruments: { outputVoltage: SCOPE },
+      },
+      pinned: { configuration, modifiedFunctions: [] },
+      source,
     });
     logs.push({ runId, columns });
   });

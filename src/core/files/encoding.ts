@@ -2,7 +2,12 @@
 export type Encoding = "utf-8" | "utf-16le" | "utf-16be" | "windows-1252";
 
 /** What an encoding is called in a message. */
-export const ENCODING_NAMES: Readonly<Record<Encoding, string>> = { "utf-8": "UTF-8", "utf-16le": "UTF-16", "utf-16be": "UTF-16 (big-endian)", "windows-1252": "Windows-1252" };
+export const ENCODING_NAMES: Readonly<Record<Encoding, string>> = {
+  "utf-8": "UTF-8",
+  "utf-16le": "UTF-16",
+  "utf-16be": "UTF-16 (big-endian)",
+  "windows-1252": "Windows-1252",
+};
 
 /** Bytes at the beginning that show it. */
 const LOOKED = 65536;
@@ -33,7 +38,10 @@ export function encodingOf(bytes: Uint8Array, whole = true): Encoding {
 }
 
 /** The text of a file, and how it was written. A byte-order mark stays in it where `keepMark` is set. */
-export function decodeText(bytes: Uint8Array, keepMark = false): { readonly text: string; readonly encoding: Encoding } {
+export function decodeText(
+  bytes: Uint8Array,
+  keepMark = false,
+): { readonly text: string; readonly encoding: Encoding } {
   const encoding = encodingOf(bytes);
   return { encoding, text: new TextDecoder(encoding, { ignoreBOM: keepMark }).decode(bytes) };
 }
@@ -54,8 +62,11 @@ const BEGINNINGS: readonly (readonly [bytes: readonly number[], what: string])[]
 /** What a file is by its first bytes where it is no text table, with what to do; null for a text. */
 export function notTable(bytes: Uint8Array): string | null {
   const known = BEGINNINGS.find(([begin]) => begin.every((b, k) => bytes[k] === b))?.[1];
-  if (known) return `This is ${known}, not a text table. ${known.includes("spreadsheet") ? "Export the sheet as CSV and open that." : "Open the CSV that your logger or spreadsheet exports."}`;
+  if (known)
+    return `This is ${known}, not a text table. ${known.includes("spreadsheet") ? "Export the sheet as CSV and open that." : "Open the CSV that your logger or spreadsheet exports."}`;
   if (encodingOf(bytes, false).startsWith("utf-16")) return null;
   const head = bytes.subarray(0, LOOKED);
-  return head.includes(0) ? "This is a binary file, not a text table. Open the CSV that your logger or spreadsheet exports." : null;
+  return head.includes(0)
+    ? "This is a binary file, not a text table. Open the CSV that your logger or spreadsheet exports."
+    : null;
 }

@@ -21,15 +21,32 @@ function settingCurrent(load: NonNullable<Point["settings"]["load"]>, nominal: n
  * A run's points as CSV: comma, decimal point, SI units in the header, settings beside the readings, and whether a
  * point counts. Readings are written as they were read, and reading them back gives the same; what is worked out from them is cut to twelve digits.
  */
-export function pointsToCsv(procedure: Procedure, setup: RunSetup, points: readonly Point[], leftOut: ReadonlyMap<string, string>): string {
+export function pointsToCsv(
+  procedure: Procedure,
+  setup: RunSetup,
+  points: readonly Point[],
+  leftOut: ReadonlyMap<string, string>,
+): string {
   const roles = procedure.record.roles.map((r) => r.role);
-  const header = ["Point", columnLabel("Set battery voltage", "V"), columnLabel("Set load current", "A"), "Load mode", columnLabel("Dwell", "s")];
+  const header = [
+    "Point",
+    columnLabel("Set battery voltage", "V"),
+    columnLabel("Set load current", "A"),
+    "Load mode",
+    columnLabel("Dwell", "s"),
+  ];
   for (const role of roles) header.push(columnLabel(roleLabel(role), roleUnit(role)));
   for (const d of procedure.record.derived) header.push(columnLabel(d.label, d.unit));
   header.push("Corrected", "Excluded because");
   const rows = points.map((p, i) => {
     const load = p.settings.load;
-    const row: (string | number)[] = [i + 1, p.settings.supplyVoltage ?? "", load ? settingCurrent(load, setup.conditions.nominalOutput) : "", load?.mode ?? "", p.dwell ?? ""];
+    const row: (string | number)[] = [
+      i + 1,
+      p.settings.supplyVoltage ?? "",
+      load ? settingCurrent(load, setup.conditions.nominalOutput) : "",
+      load?.mode ?? "",
+      p.dwell ?? "",
+    ];
     for (const role of roles) {
       const c = p.cells[role];
       row.push(c?.status === "overload" ? "OL" : (c?.value ?? ""));
@@ -52,7 +69,14 @@ export function answersToCsv(procedure: Procedure, setup: RunSetup, answers: rea
 }
 
 /** A run with its points or answers, analysis and what it was pinned to, as JSON for other programs. */
-export function runToJson(run: RunRecord, points: readonly Point[], leftOut: ReadonlyMap<string, string>, analysis: Analysis, version: number, answers: readonly Answer[] = []): string {
+export function runToJson(
+  run: RunRecord,
+  points: readonly Point[],
+  leftOut: ReadonlyMap<string, string>,
+  analysis: Analysis,
+  version: number,
+  answers: readonly Answer[] = [],
+): string {
   return `${JSON.stringify(
     JSON.parse(
       stableJson({

@@ -2,7 +2,8 @@ import type { Role } from "../procedures/roles";
 import { OPEN_TABLE } from "./open-table";
 import type { TraceColumns } from "./trace-columns";
 
-const label = (role: Role): string => OPEN_TABLE[role] ?? `${role} / ${role.endsWith("Voltage") ? "V" : role.endsWith("Current") ? "A" : "1"}`;
+const label = (role: Role): string =>
+  OPEN_TABLE[role] ?? `${role} / ${role.endsWith("Voltage") ? "V" : role.endsWith("Current") ? "A" : "1"}`;
 
 /** A log as the open battery data table: comma, decimal point, SI units in the labels, every digit. An absent reading is an empty cell. */
 export function traceToCsv(columns: TraceColumns): string {

@@ -9,7 +9,8 @@ const LOOKED = 100;
 const BELOW = 3;
 
 const UNIT = /^[([]?\s*(s|sec|ms|[µuμ]s|min|h|d|hh:mm:ss|m?V|[mµuμ]?A|°?C|degC|m?Wh?|m?Ah|%|Ω|ohm|-|–)\s*[)\]]?$/;
-const isNumber = (cell: string): boolean => /^[+\-−]?[\d.,' ]*\d[\d.,]*(e[+-]?\d+)?$/i.test(cell.trim()) || readClock(cell) !== null || readIso(cell) !== null;
+const isNumber = (cell: string): boolean =>
+  /^[+\-−]?[\d.,' ]*\d[\d.,]*(e[+-]?\d+)?$/i.test(cell.trim()) || readClock(cell) !== null || readIso(cell) !== null;
 /** What a reading that is missing is written as. */
 const isNothing = (cell: string): boolean => /^(|-+|–|ol|o\.l|nan|n\/?a|null)$/i.test(cell.trim());
 
@@ -56,17 +57,37 @@ export function findHead(text: string, delimiter: string): Pick<Dialect, "skip" 
     const skip = at > 0 && written[0]?.at !== at ? { skip: at } : {};
     // An ordinary head may be shorter than its rows, which end in further separators; one below other lines may not.
     if (k > 0 && row.length !== usual) continue;
-    if (isHead(row) && !isUnits(row) && below.length > 1 && isUnits(below[0] as Row) && (below[0] as Row).length === row.length && isReadings(below[1] as Row)) return { ...skip, units: true };
+    if (
+      isHead(row) &&
+      !isUnits(row) &&
+      below.length > 1 &&
+      isUnits(below[0] as Row) &&
+      (below[0] as Row).length === row.length &&
+      isReadings(below[1] as Row)
+    )
+      return { ...skip, units: true };
     if (isHead(row) && isReadings(below[0] as Row)) return skip;
     // An odd row straight below a head of the usual width is that row's fault.
     if (isHead(row) && k === 0 && row.length === usual && below.some(isReadings)) return {};
-    if (isReadings(row) && !isHead(row) && row.length === usual && below.every((b) => b.length === usual && isReadings(b)) && filled(row).every((c) => isNumber(c) || isNothing(c))) return { ...skip, headless: true };
+    if (
+      isReadings(row) &&
+      !isHead(row) &&
+      row.length === usual &&
+      below.every((b) => b.length === usual && isReadings(b)) &&
+      filled(row).every((c) => isNumber(c) || isNothing(c))
+    )
+      return { ...skip, headless: true };
   }
   return {};
 }
 
 /** The names of a table's columns, from its head line and, where it has one, the line of units below it. */
-export const columnNames = (head: Row, units: Row | null): string[] => head.map((h, i) => (units && (units[i] ?? "").trim() !== "" ? `${h.trim()} (${(units[i] as string).trim().replace(/^[([]\s*|\s*[)\]]$/g, "")})` : h.trim()));
+export const columnNames = (head: Row, units: Row | null): string[] =>
+  head.map((h, i) =>
+    units && (units[i] ?? "").trim() !== ""
+      ? `${h.trim()} (${(units[i] as string).trim().replace(/^[([]\s*|\s*[)\]]$/g, "")})`
+      : h.trim(),
+  );
 
 /** What columns without a head are called. */
 export const numberedNames = (cells: number): string[] => Array.from({ length: cells }, (_, k) => `Column ${k + 1}`);

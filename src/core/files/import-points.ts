@@ -3,7 +3,22 @@ import { largestShown } from "../instruments";
 import { roleLabel, roleUnit, type Point, type PointSettings, type ReadingCell, type Role } from "../procedures";
 import { isMappedRole, type ColumnMapping, type MappedRole, SETTING_ROLES } from "./mapping";
 import { COLUMN_UNITS, readCell, readTime, type ColumnUnit } from "./numbers";
-import { CUT_OFF, emptyLast, fits, isOtherMark, LAST_WHOLE, mostlyOdd, oddRow, otherMark, quoted, tailOf, WHOLE_REMARK, wouldRead, type CellProblem, type Explanation } from "./rows";
+import {
+  CUT_OFF,
+  emptyLast,
+  fits,
+  isOtherMark,
+  LAST_WHOLE,
+  mostlyOdd,
+  oddRow,
+  otherMark,
+  quoted,
+  tailOf,
+  WHOLE_REMARK,
+  wouldRead,
+  type CellProblem,
+  type Explanation,
+} from "./rows";
 import { readTable, type Dialect, type TextTable } from "./table";
 
 const { nth } = ELEMENTS;
@@ -26,19 +41,28 @@ export const mappedLabel = (role: MappedRole): string =>
 /** Odd rows up to which each is named by itself, however short the table. */
 const FEW = 3;
 
-const isSetting = (role: MappedRole): role is (typeof SETTING_ROLES)[number] => (SETTING_ROLES as readonly string[]).includes(role);
+const isSetting = (role: MappedRole): role is (typeof SETTING_ROLES)[number] =>
+  (SETTING_ROLES as readonly string[]).includes(role);
 
 /**
  * Turns the rows of a table into points. Rows with a cell that can't be read are named and not taken; whether to go
  * on without them is the user's decision. Ids are made from `fileId` and the line, so the same file gives the same
  * points. Refused where a mapped header is not in the file or nothing is mapped.
  */
-export function importPoints(table: TextTable, mapping: ColumnMapping, fileId: string, lastLine: "ask" | "whole" = "ask"): Result<ImportedPoints> {
+export function importPoints(
+  table: TextTable,
+  mapping: ColumnMapping,
+  fileId: string,
+  lastLine: "ask" | "whole" = "ask",
+): Result<ImportedPoints> {
   const columns: { role: MappedRole; index: number; unit: ColumnUnit; sign: number; header: string }[] = [];
   for (const [role, spec] of Object.entries(mapping)) {
     if (!isMappedRole(role) || !spec) continue;
     const index = table.headers.indexOf(spec.header);
-    if (index < 0) return err(`The file has no column “${spec.header}” (wanted for ${mappedLabel(role).toLowerCase()}). It has: ${quoted(table.headers.join(", "))}.`);
+    if (index < 0)
+      return err(
+        `The file has no column “${spec.header}” (wanted for ${mappedLabel(role).toLowerCase()}). It has: ${quoted(table.headers.join(", "))}.`,
+      );
     columns.push({ role, index, unit: spec.unit, sign: spec.sign ?? 1, header: spec.header });
   }
   if (columns.length === 0) return err("No column is assigned to a quantity.");
@@ -47,12 +71,20 @@ export function importPoints(table: TextTable, mapping: ColumnMapping, fileId: s
   const head = table.headers.length;
   const tail = tailOf(table.rows.filter((row) => row.length === table.usual).map((row) => row[head - 1] ?? ""));
   const last = columns.find((c) => c.index === head - 1);
-  if (last && table.rows.length > 1 && table.usual === head && table.rows.every((row) => (row[head - 1] ?? "").trim() === "")) return err(emptyLast(last.header, table.lines[0] ?? 2));
+  if (
+    last &&
+    table.rows.length > 1 &&
+    table.usual === head &&
+    table.rows.every((row) => (row[head - 1] ?? "").trim() === "")
+  )
+    return err(emptyLast(last.header, table.lines[0] ?? 2));
   let ownMark = false;
   table.rows.forEach((row, r) => {
     const line = nth(table.lines, r);
     const cut = table.cutOff && lastLine === "ask" && r === table.rows.length - 1;
-    const odd = fits(row, table.usual, head, tail) ? null : oddRow(row.length, table.usual, head, wouldRead(columns.map((c) => [c.header, row[c.index] ?? ""] as const)));
+    const odd = fits(row, table.usual, head, tail)
+      ? null
+      : oddRow(row.length, table.usual, head, wouldRead(columns.map((c) => [c.header, row[c.index] ?? ""] as const)));
     if (odd ?? cut) {
       problems.push({ line, column: "", value: "", expected: "", odd: odd ?? CUT_OFF });
       return;
@@ -63,7 +95,15 @@ export function importPoints(table: TextTable, mapping: ColumnMapping, fileId: s
     for (const c of columns) {
       const text = row[c.index] ?? "";
       ownMark ||= text.includes(table.dialect.decimal);
-      const cell = c.role === "time" ? timeCell(text, c.unit, table.dialect) : readCell(text, table.dialect.decimal, c.sign * factorOf(c.unit), largestShown(c.role === "setVoltage" ? "V" : c.role === "setLoad" ? "A" : roleUnit(c.role)));
+      const cell =
+        c.role === "time"
+          ? timeCell(text, c.unit, table.dialect)
+          : readCell(
+              text,
+              table.dialect.decimal,
+              c.sign * factorOf(c.unit),
+              largestShown(c.role === "setVoltage" ? "V" : c.role === "setLoad" ? "A" : roleUnit(c.role)),
+            );
       if (!cell.ok) {
         problems.push({ line, column: c.header, value: quoted(text), expected: cell.error });
         bad = true;
@@ -76,18 +116,27 @@ export function importPoints(table: TextTable, mapping: ColumnMapping, fileId: s
     if (!bad) points.push({ id: `${fileId}:${line}`, sequence: r, settings, cells });
   });
   const odd = problems.filter((x) => x.odd && x.odd !== CUT_OFF);
-  if (odd.length > FEW && odd.length > points.length) return err(mostlyOdd(odd[0] as CellProblem, odd.length, table.rows.length));
-  return ok({ points, problems, remarks: table.endsBare ? [WHOLE_REMARK] : [], explanation: explain(problems, table.dialect, ownMark) });
+  if (odd.length > FEW && odd.length > points.length)
+    return err(mostlyOdd(odd[0] as CellProblem, odd.length, table.rows.length));
+  return ok({
+    points,
+    problems,
+    remarks: table.endsBare ? [WHOLE_REMARK] : [],
+    explanation: explain(problems, table.dialect, ownMark),
+  });
 }
 
 /** The one thing that would explain every problem of a file: the other decimal mark throughout, a last line without its line feed. */
 export function explain(problems: readonly CellProblem[], dialect: Dialect, ownMark: boolean): Explanation | null {
   if (problems.length === 0) return null;
   if (problems.length === 1 && problems[0]?.odd === CUT_OFF) return LAST_WHOLE;
-  return !ownMark && dialect.delimiter !== "," && problems.every((p) => !p.odd && isOtherMark(p.value, dialect.decimal)) ? otherMark(dialect.decimal) : null;
+  return !ownMark && dialect.delimiter !== "," && problems.every((p) => !p.odd && isOtherMark(p.value, dialect.decimal))
+    ? otherMark(dialect.decimal)
+    : null;
 }
 
-const factorOf = (unit: ColumnUnit): number => (unit === "" || unit === "hh:mm:ss" || unit === "iso" ? 1 : COLUMN_UNITS[unit]);
+const factorOf = (unit: ColumnUnit): number =>
+  unit === "" || unit === "hh:mm:ss" || unit === "iso" ? 1 : COLUMN_UNITS[unit];
 
 function timeCell(text: string, unit: ColumnUnit, dialect: Dialect): Result<ReadingCell> {
   if (text.trim() === "") return ok({ value: null, status: "empty" });
@@ -96,7 +145,13 @@ function timeCell(text: string, unit: ColumnUnit, dialect: Dialect): Result<Read
 }
 
 /** Points from a whole file in one go, for the command line and for runs whose raw form is a file. */
-export function pointsFromFile(text: string, dialect: Partial<Dialect>, mapping: ColumnMapping, fileId: string, lastLine: "ask" | "whole" = "ask"): Result<ImportedPoints> {
+export function pointsFromFile(
+  text: string,
+  dialect: Partial<Dialect>,
+  mapping: ColumnMapping,
+  fileId: string,
+  lastLine: "ask" | "whole" = "ask",
+): Result<ImportedPoints> {
   const table = readTable(text, dialect);
   return table.ok ? importPoints(table.value, mapping, fileId, lastLine) : table;
 }

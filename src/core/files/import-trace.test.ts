@@ -1,7 +1,11 @@
 import { guessMapping, readTable, traceFromFile } from ".";
 import type { ColumnMapping } from "./mapping";
 
-const MAPPING: ColumnMapping = { time: { header: "t", unit: "s" }, cellVoltage: { header: "V", unit: "V" }, cellCurrent: { header: "I", unit: "mA" } };
+const MAPPING: ColumnMapping = {
+  time: { header: "t", unit: "s" },
+  cellVoltage: { header: "V", unit: "V" },
+  cellCurrent: { header: "I", unit: "mA" },
+};
 const read = (text: string, mapping = MAPPING) => {
   const r = traceFromFile(text, {}, mapping);
   if (!r.ok) throw new Error(r.error);
@@ -24,11 +28,24 @@ describe("a log", () => {
   test.each<[string, ColumnMapping["time"], string, number[]]>([
     ["minutes", { header: "t", unit: "min" }, "0\n1\n1.5", [0, 60, 90]],
     ["milliseconds", { header: "t", unit: "ms" }, "5000\n6000\n6500", [0, 1, 1.5]],
-    ["a clock that runs past midnight", { header: "t", unit: "hh:mm:ss" }, "23:59:58\n23:59:59.5\n00:00:01", [0, 1.5, 3]],
+    [
+      "a clock that runs past midnight",
+      { header: "t", unit: "hh:mm:ss" },
+      "23:59:58\n23:59:59.5\n00:00:01",
+      [0, 1.5, 3],
+    ],
     ["elapsed time beyond a day", { header: "t", unit: "hh:mm:ss" }, "25:00:00\n25:00:02\n25:00:04", [0, 2, 4]],
-    ["stamps with a zone", { header: "t", unit: "iso" }, "2031-04-09T22:14:05+02:00\n2031-04-09T20:14:08Z\n2031-04-09T20:14:11Z", [0, 3, 6]],
+    [
+      "stamps with a zone",
+      { header: "t", unit: "iso" },
+      "2031-04-09T22:14:05+02:00\n2031-04-09T20:14:08Z\n2031-04-09T20:14:11Z",
+      [0, 3, 6],
+    ],
   ])("with time in %s", (_, time, times, expected) => {
-    const text = `t,V,I\n${times.split("\n").map((t) => `${t},3.6,500`).join("\n")}\n`;
+    const text = `t,V,I\n${times
+      .split("\n")
+      .map((t) => `${t},3.6,500`)
+      .join("\n")}\n`;
     const mapping: ColumnMapping = { ...MAPPING, ...(time ? { time } : {}) };
     expect([...(read(text, mapping).trace.columns.time ?? [])].map((v) => Number(v.toFixed(6)))).toEqual(expected);
   });
@@ -66,7 +83,11 @@ describe("is refused with the reason", () => {
     ["nothing", "", /empty/],
     ["text", "Dear reader,\nthis is no log.\n", /no column “t”/],
     ["one column", "t\n0\n1\n", /Only one column/],
-    ["a time that runs back", "t,V,I\n0,3.6,500\n5,3.6,500\n3,3.6,500\n", /Line 4: the time runs back, from 5 s to 3 s/],
+    [
+      "a time that runs back",
+      "t,V,I\n0,3.6,500\n5,3.6,500\n3,3.6,500\n",
+      /Line 4: the time runs back, from 5 s to 3 s/,
+    ],
     ["a single row", "t,V,I\n0,3.6,500\n", /fewer than two rows/],
     ["a column that is not there", "t,V,J\n0,3.6,500\n1,3.6,500\n", /no column “I” \(wanted for cell current\)/],
   ])("%s", (_, text, expected) => {
@@ -74,8 +95,12 @@ describe("is refused with the reason", () => {
   });
 
   test("no time, or nothing beside it", () => {
-    expect(said("t,V,I\n0,3.6,500\n1,3.6,500\n", { cellVoltage: { header: "V", unit: "V" } })).toMatch(/No column is assigned to time/);
-    expect(said("t,V,I\n0,3.6,500\n1,3.6,500\n", { time: { header: "t", unit: "s" } })).toMatch(/No column is assigned to a quantity/);
+    expect(said("t,V,I\n0,3.6,500\n1,3.6,500\n", { cellVoltage: { header: "V", unit: "V" } })).toMatch(
+      /No column is assigned to time/,
+    );
+    expect(said("t,V,I\n0,3.6,500\n1,3.6,500\n", { time: { header: "t", unit: "s" } })).toMatch(
+      /No column is assigned to a quantity/,
+    );
   });
 
   test("ten million characters in one cell name the cell and lose nothing else", () => {
@@ -92,7 +117,8 @@ test("the columns of a charge log are recognised in two languages", () => {
     if (!t.ok) throw new Error(t.error);
     return t.value;
   };
-  const head = "Zeitstempel;Eingangsspannung [mV];Eingangsstrom [mA];Zellspannung [mV];Zellstrom [mA];Bauteil [°C];Umgebung [°C]";
+  const head =
+    "Zeitstempel;Eingangsspannung [mV];Eingangsstrom [mA];Zellspannung [mV];Zellstrom [mA];Bauteil [°C];Umgebung [°C]";
   const german = table(head);
   const mapping = guessMapping(german);
   expect(Object.fromEntries(Object.entries(mapping).map(([role, c]) => [role, c?.unit]))).toEqual({
@@ -106,6 +132,10 @@ test("the columns of a charge log are recognised in two languages", () => {
   });
   const r = traceFromFile(text(head), {}, mapping);
   expect(r.ok && r.value.trace.columns.cellVoltage?.[0]).toBeCloseTo(3.48, 9);
-  const english = guessMapping(table("Elapsed;Input voltage (mV);Input current (mA);Cell voltage (mV);Cell current (mA);Part temp. (°C);Ambient (°C)"));
+  const english = guessMapping(
+    table(
+      "Elapsed;Input voltage (mV);Input current (mA);Cell voltage (mV);Cell current (mA);Part temp. (°C);Ambient (°C)",
+    ),
+  );
   expect(Object.keys(english).sort()).toEqual(Object.keys(mapping).sort());
 });

@@ -21,13 +21,21 @@ const HEAD = 65536;
 
 /** How a file is written, as far as its beginning tells. */
 export function headDialect(text: string, wanted: Partial<Dialect>): Result<Dialect> {
-  const head = text.length > HEAD ? text.slice(0, Math.max(text.lastIndexOf("\n", HEAD), text.indexOf("\n")) + 1 || text.length) : text;
+  const head =
+    text.length > HEAD
+      ? text.slice(0, Math.max(text.lastIndexOf("\n", HEAD), text.indexOf("\n")) + 1 || text.length)
+      : text;
   const table = readTable(head, wanted);
   return table.ok ? ok(table.value.dialect) : table;
 }
 
 /** A trace from a whole file in one go. */
-export function traceFromFile(text: string, wanted: Partial<Dialect>, mapping: ColumnMapping, lastLine: "ask" | "whole" = "ask"): Result<ImportedTrace> {
+export function traceFromFile(
+  text: string,
+  wanted: Partial<Dialect>,
+  mapping: ColumnMapping,
+  lastLine: "ask" | "whole" = "ask",
+): Result<ImportedTrace> {
   const dialect = headDialect(text, wanted);
   if (!dialect.ok) return dialect;
   const parts: TraceColumns[] = [];
@@ -35,5 +43,10 @@ export function traceFromFile(text: string, wanted: Partial<Dialect>, mapping: C
   reader.feed(new TextEncoder().encode(text));
   const read = reader.end();
   if (!read.ok) return err(read.error);
-  return ok({ trace: { columns: joinColumns(parts), events: [] }, problems: read.value.problems, remarks: read.value.remarks, explanation: read.value.explanation });
+  return ok({
+    trace: { columns: joinColumns(parts), events: [] },
+    problems: read.value.problems,
+    remarks: read.value.remarks,
+    explanation: read.value.explanation,
+  });
 }

@@ -1,6 +1,14 @@
 export { headProblem, readTable, guessDelimiter, type Dialect, type TextTable } from "./table";
 export { COLUMN_UNITS, readCell, readClock, readIso, readNumber, readTime, type ColumnUnit } from "./numbers";
-export { SETTING_ROLES, guessMapping, headerKey, unitsFor, type ColumnMapping, type ColumnSpec, type MappedRole } from "./mapping";
+export {
+  SETTING_ROLES,
+  guessMapping,
+  headerKey,
+  unitsFor,
+  type ColumnMapping,
+  type ColumnSpec,
+  type MappedRole,
+} from "./mapping";
 export { decodeText, encodingOf, notTable, ENCODING_NAMES, type Encoding } from "./encoding";
 export { importPoints, mappedLabel, pointsFromFile, type ImportedPoints } from "./import-points";
 export { lackingRoles, missingRoles, readLog, type LogRead } from "./read-log";

@@ -16,7 +16,8 @@ export interface ColumnSpec {
 }
 export type ColumnMapping = Readonly<Partial<Record<MappedRole, ColumnSpec>>>;
 
-export const isMappedRole = (s: string): s is MappedRole => isRole(s) || (SETTING_ROLES as readonly string[]).includes(s);
+export const isMappedRole = (s: string): s is MappedRole =>
+  isRole(s) || (SETTING_ROLES as readonly string[]).includes(s);
 
 const OPEN_ROLES = new Map(Object.entries(OPEN_TABLE).map(([role, header]) => [header, role as Role]));
 
@@ -35,20 +36,51 @@ const WORDS = {
 };
 
 function unitIn(header: string): string | null {
-  const m = /[([]\s*([^)\]]+?)\s*[)\]]\s*$/.exec(header) ?? /\/\s*([^/\s]+)\s*$/.exec(header) ?? /[\s_]([mu\u00b5\u03bc]?[VA]|degC|°C|s|ms|[u\u00b5\u03bc]s|min|h)$/.exec(header);
+  const m =
+    /[([]\s*([^)\]]+?)\s*[)\]]\s*$/.exec(header) ??
+    /\/\s*([^/\s]+)\s*$/.exec(header) ??
+    /[\s_]([mu\u00b5\u03bc]?[VA]|degC|°C|s|ms|[u\u00b5\u03bc]s|min|h)$/.exec(header);
   return m?.[1] ?? null;
 }
 
 /** Units that a header may well name and that no column here is in. */
-const OTHER_UNIT = /^([pnµμukMG]V|[pnkM]A|°?F|degF|fahrenheit|K|kelvin|m?W|m?Wh|m?Ah|[kM]?(Ω|ohm)|weeks?|wk|months?|years?|ns)$/i;
+const OTHER_UNIT =
+  /^([pnµμukMG]V|[pnkM]A|°?F|degF|fahrenheit|K|kelvin|m?W|m?Wh|m?Ah|[kM]?(Ω|ohm)|weeks?|wk|months?|years?|ns)$/i;
 
 /** The unit written in a header as one of the column units, or null. */
 export function headerUnit(header: string): ColumnUnit | null {
   const u = unitIn(header)?.replace(/[\u00b5\u03bc]/g, "u");
   if (!u) return null;
   const known: Record<string, ColumnUnit> = {
-    V: "V", volt: "V", volts: "V", mV: "mV", A: "A", amp: "A", amps: "A", mA: "mA", uA: "uA",
-    degC: "degC", "°C": "degC", C: "degC", s: "s", sec: "s", second: "s", seconds: "s", ms: "ms", us: "us", min: "min", minute: "min", minutes: "min", h: "h", hour: "h", hours: "h", d: "d", day: "d", days: "d", "hh:mm:ss": "hh:mm:ss", iso: "iso",
+    V: "V",
+    volt: "V",
+    volts: "V",
+    mV: "mV",
+    A: "A",
+    amp: "A",
+    amps: "A",
+    mA: "mA",
+    uA: "uA",
+    degC: "degC",
+    "°C": "degC",
+    C: "degC",
+    s: "s",
+    sec: "s",
+    second: "s",
+    seconds: "s",
+    ms: "ms",
+    us: "us",
+    min: "min",
+    minute: "min",
+    minutes: "min",
+    h: "h",
+    hour: "h",
+    hours: "h",
+    d: "d",
+    day: "d",
+    days: "d",
+    "hh:mm:ss": "hh:mm:ss",
+    iso: "iso",
   };
   return known[u] ?? null;
 }
@@ -69,9 +101,23 @@ function quantityOf(header: string, unit: ColumnUnit | null, sample: readonly st
   if (unit === "V" || unit === "mV") return "V";
   if (unit === "A" || unit === "mA" || unit === "uA") return "A";
   if (unit === "degC") return "degC";
-  if (unit === "s" || unit === "ms" || unit === "us" || unit === "min" || unit === "h" || unit === "d" || unit === "hh:mm:ss" || unit === "iso") return "time";
+  if (
+    unit === "s" ||
+    unit === "ms" ||
+    unit === "us" ||
+    unit === "min" ||
+    unit === "h" ||
+    unit === "d" ||
+    unit === "hh:mm:ss" ||
+    unit === "iso"
+  )
+    return "time";
   const p = plain(header);
-  if (/time|zeit|clock|stamp|elapsed|uhr/.test(p) || (sample.length > 0 && sample.every((c) => readIso(c) !== null || readClock(c) !== null))) return "time";
+  if (
+    /time|zeit|clock|stamp|elapsed|uhr/.test(p) ||
+    (sample.length > 0 && sample.every((c) => readIso(c) !== null || readClock(c) !== null))
+  )
+    return "time";
   if (/volt|spannung|^v|\bu\b/.test(p)) return "V";
   if (/curr|amp|strom|^i/.test(p)) return "A";
   if (/temp/.test(p)) return "degC";
@@ -89,7 +135,10 @@ export function guessMapping(table: TextTable): ColumnMapping {
   };
   table.headers.forEach((header, i) => {
     if (header === "") return;
-    const sample = table.rows.slice(0, 5).map((r) => r[i] ?? "").filter((c) => c.trim() !== "");
+    const sample = table.rows
+      .slice(0, 5)
+      .map((r) => r[i] ?? "")
+      .filter((c) => c.trim() !== "");
     const unit = headerUnit(header);
     // In a unit that is not read here: no guess, rather than a wrong one.
     if (unit === null && OTHER_UNIT.test(unitIn(header) ?? "")) return;

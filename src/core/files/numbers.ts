@@ -3,7 +3,21 @@ import { isOtherMark } from "./rows";
 import type { ReadingCell } from "../procedures";
 
 /** Column units and their factor to SI. Clock formats are read by `readTime`. */
-export const COLUMN_UNITS = { V: 1, mV: 1e-3, A: 1, mA: 1e-3, uA: 1e-6, degC: 1, Ω: 1, s: 1, ms: 1e-3, us: 1e-6, min: 60, h: 3600, d: 86400 } as const;
+export const COLUMN_UNITS = {
+  V: 1,
+  mV: 1e-3,
+  A: 1,
+  mA: 1e-3,
+  uA: 1e-6,
+  degC: 1,
+  Ω: 1,
+  s: 1,
+  ms: 1e-3,
+  us: 1e-6,
+  min: 60,
+  h: 3600,
+  d: 86400,
+} as const;
 export type ColumnUnit = keyof typeof COLUMN_UNITS | "hh:mm:ss" | "iso" | "";
 
 const OVERLOAD = /^[+-]?(ol|o\.l|ovld?|overload|ovf|over|inf|----?)\.?$/i;
@@ -23,7 +37,11 @@ export function readCell(text: string, decimal: "." | ",", factor: number, most 
     const reading = factor < 0 ? -scaled(value, -factor) : scaled(value, factor);
     return Math.abs(reading) <= most ? ok({ value: reading, status: "ok" }) : err(BEYOND);
   }
-  return err(isOtherMark(t, decimal) ? `a number with a decimal ${decimal === "." ? "point" : "comma"}, nothing, or OL` : "a number, nothing, or OL");
+  return err(
+    isOtherMark(t, decimal)
+      ? `a number with a decimal ${decimal === "." ? "point" : "comma"}, nothing, or OL`
+      : "a number, nothing, or OL",
+  );
 }
 
 /**

@@ -17,15 +17,30 @@ const object = (properties: Record<string, Schema>, optional: readonly string[] 
   additionalProperties: false,
 });
 const list = (items: Schema, least = 1): Schema => ({ type: "array", items, minItems: least, maxItems: 10_000 });
-const question = (properties: Record<string, Schema>): Schema => object({ title: words, note: { type: "string" }, ...properties }, ["title", "note"]);
+const question = (properties: Record<string, Schema>): Schema =>
+  object({ title: words, note: { type: "string" }, ...properties }, ["title", "note"]);
 const counts = { type: "object", additionalProperties: { type: "integer", minimum: 0, maximum: 10_000 } } as const;
 
 export const QUESTION_SCHEMAS: Readonly<Record<QuestionKind, Schema>> = {
   fit: question({
     load: object({ power: positive, duty: share, sleepPower: zeroUp }, ["duty", "sleepPower"]),
-    module: object({ outputVoltage: positive, loss: { type: "array", items: zeroUp, minItems: 3, maxItems: 3 }, inputCurrentLimit: positive, minimumInput: zeroUp, standbyCurrent: zeroUp }),
+    module: object({
+      outputVoltage: positive,
+      loss: { type: "array", items: zeroUp, minItems: 3, maxItems: 3 },
+      inputCurrentLimit: positive,
+      minimumInput: zeroUp,
+      standbyCurrent: zeroUp,
+    }),
     cell: object(
-      { capacity: positive, resistance: zeroUp, openCircuit: list({ type: "array", items: { type: "number" }, minItems: 2, maxItems: 2 }, 2), series: count, parallel: count, floor: zeroUp, selfDischargeCurrent: zeroUp },
+      {
+        capacity: positive,
+        resistance: zeroUp,
+        openCircuit: list({ type: "array", items: { type: "number" }, minItems: 2, maxItems: 2 }, 2),
+        series: count,
+        parallel: count,
+        floor: zeroUp,
+        selfDischargeCurrent: zeroUp,
+      },
       ["series", "parallel"],
     ),
     between: object({ resistance: zeroUp, cut: zeroUp, trip: positive }, ["cut", "trip"]),
@@ -47,8 +62,22 @@ export const QUESTION_SCHEMAS: Readonly<Record<QuestionKind, Schema>> = {
   }),
   schedule: question({
     instruments: counts,
-    tasks: list(object({ id: words, title: words, steps: list(object({ minutes: { ...count, maximum: 100_000 }, needs: counts })), after: list(words, 0) }, ["after", "title"])),
+    tasks: list(
+      object(
+        {
+          id: words,
+          title: words,
+          steps: list(object({ minutes: { ...count, maximum: 100_000 }, needs: counts })),
+          after: list(words, 0),
+        },
+        ["after", "title"],
+      ),
+    ),
   }),
-  match: question({ series: count, parallel: count, cells: list(object({ code: words, capacity: positive, resistance: zeroUp }, ["resistance"])) }),
+  match: question({
+    series: count,
+    parallel: count,
+    cells: list(object({ code: words, capacity: positive, resistance: zeroUp }, ["resistance"])),
+  }),
 };
 export const NAMED_QUESTION_SCHEMAS = QUESTION_KINDS.map((name) => ({ name, schema: QUESTION_SCHEMAS[name] }));

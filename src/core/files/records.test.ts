@@ -1,10 +1,18 @@
 import { DEMO_MOMENT, demoIds } from "../demo/package";
 import { packedDemo } from "@/testing/demo";
 import { owner, references, renamed } from "./record-links";
-import { RECORD_KINDS, type InstrumentRecord, type IssuedRecord, type RigRecord, type RunRecord, type StoredRecord } from "./records";
+import {
+  RECORD_KINDS,
+  type InstrumentRecord,
+  type IssuedRecord,
+  type RigRecord,
+  type RunRecord,
+  type StoredRecord,
+} from "./records";
 
 const all = packedDemo(demoIds(), DEMO_MOMENT).records;
-const of = <K extends StoredRecord["kind"]>(kind: K) => all.filter((r): r is Extract<StoredRecord, { kind: K }> => r.kind === kind);
+const of = <K extends StoredRecord["kind"]>(kind: K) =>
+  all.filter((r): r is Extract<StoredRecord, { kind: K }> => r.kind === kind);
 const meter = of("instrument").find((i) => i.title === "Dunlin B") as InstrumentRecord;
 const rig = of("rig")[0] as RigRecord;
 const run = of("run").find((r) => r.setup.meters?.outputVoltage) as RunRecord;
@@ -16,7 +24,9 @@ describe("what a record points to", () => {
   });
   test("every id that the demo points to is there", () => {
     const ids = new Set(all.map((r) => r.id as string));
-    for (const r of all) for (const id of references(r)) expect([r.kind, r.id, ids.has(id) || id.includes(":")]).toEqual([r.kind, r.id, true]);
+    for (const r of all)
+      for (const id of references(r))
+        expect([r.kind, r.id, ids.has(id) || id.includes(":")]).toEqual([r.kind, r.id, true]);
   });
   test("parts belong to their run, cell, sample or board; the rest stands by itself", () => {
     const issued = { kind: "issued", boardId: "b" } as unknown as IssuedRecord;
@@ -33,7 +43,10 @@ describe("what a record points to", () => {
 
 describe("copies point to copies", () => {
   test("a run that is renamed follows its instrument, and keeps the rest of its set-up to the letter", () => {
-    const names = new Map([[run.id as string, "new-run"], [meter.id as string, "new-meter"]]);
+    const names = new Map([
+      [run.id as string, "new-run"],
+      [meter.id as string, "new-meter"],
+    ]);
     const copy = renamed(run, names);
     expect(copy.id).toBe("new-run");
     expect(copy.setup.meters?.outputVoltage?.instrumentId).toBe("new-meter");

@@ -276,11 +276,23 @@ export interface RunRecord extends Stamp<"run", RunId> {
   /** Pinned when the run was made: conditions, meters, leads, plan. */
   readonly setup: RunSetup;
   /** The sample as it then was. */
-  readonly pinned: { readonly configuration: string; readonly output?: number; readonly programme?: ProgrammeResistor; readonly modifiedFunctions: readonly BoardFunction[] };
+  readonly pinned: {
+    readonly configuration: string;
+    readonly output?: number;
+    readonly programme?: ProgrammeResistor;
+    readonly modifiedFunctions: readonly BoardFunction[];
+  };
   readonly source:
     | { readonly kind: "typed" }
     | { readonly kind: "simulated"; readonly board: string; readonly seed: number }
-    | { readonly kind: "file"; readonly fileId: string; readonly dialect: Dialect; readonly mapping: ColumnMapping; readonly skipBadRows: boolean; readonly more?: readonly FurtherFile[] };
+    | {
+        readonly kind: "file";
+        readonly fileId: string;
+        readonly dialect: Dialect;
+        readonly mapping: ColumnMapping;
+        readonly skipBadRows: boolean;
+        readonly more?: readonly FurtherFile[];
+      };
   readonly setAside?: string;
   /** Quantities for which this run was chosen to decide, whatever newer runs of the sample found. */
   readonly decides?: readonly string[];
@@ -312,7 +324,17 @@ export interface AnswerRecord extends Stamp<"answer"> {
 /** A layer over readings, with its reason. */
 export interface AnnotationRecord extends Stamp<"annotation"> {
   readonly runId: RunId;
-  readonly what: "left-out" | "recovery" | "closed" | "note" | "mark" | "unwatched" | "boundary" | "condition" | "reading" | "unused";
+  readonly what:
+    | "left-out"
+    | "recovery"
+    | "closed"
+    | "note"
+    | "mark"
+    | "unwatched"
+    | "boundary"
+    | "condition"
+    | "reading"
+    | "unused";
   /** The point it speaks of; for `closed` the column, for `boundary` which one, for `mark` its kind, for `condition` its name. A `reading` corrects one cell of a point; `unused` names a role that nobody reads in this run. */
   readonly target: string;
   readonly text: string;
@@ -362,5 +384,30 @@ export type StoredRecord =
   | AnnotationRecord;
 
 export type RecordKind = StoredRecord["kind"];
-export const RECORD_KINDS: readonly RecordKind[] = ["notebook", "rules", "instrument", "rig", "need", "load", "day", "station", "feed", "board", "issued", "claim", "sample", "cell", "pack", "cellCharge", "photo", "file", "run", "point", "answer", "cellReading", "annotation", "conflict"];
+export const RECORD_KINDS: readonly RecordKind[] = [
+  "notebook",
+  "rules",
+  "instrument",
+  "rig",
+  "need",
+  "load",
+  "day",
+  "station",
+  "feed",
+  "board",
+  "issued",
+  "claim",
+  "sample",
+  "cell",
+  "pack",
+  "cellCharge",
+  "photo",
+  "file",
+  "run",
+  "point",
+  "answer",
+  "cellReading",
+  "annotation",
+  "conflict",
+];
 export type RecordOf<K extends RecordKind> = Extract<StoredRecord, { kind: K }>;

@@ -59,8 +59,16 @@ export class RowClock {
   remarks(): string[] {
     const many = (one: string, more: string) => (this.repeats === 1 ? one : more);
     return [
-      ...(this.repeats ? [`${this.repeats} ${many("row repeats", "rows repeat")} the time stamp before ${many("it", "them")} and ${many("was", "were")} dropped.`] : []),
-      ...(this.shifts.length ? [`The clock was set ${this.shifts.map((s) => (s > 0 ? "ahead" : "back")).join(" and ")} by an hour at line ${this.shifts.map(Math.abs).join(" and ")}, as for summer time. That hour is not counted.`] : []),
+      ...(this.repeats
+        ? [
+            `${this.repeats} ${many("row repeats", "rows repeat")} the time stamp before ${many("it", "them")} and ${many("was", "were")} dropped.`,
+          ]
+        : []),
+      ...(this.shifts.length
+        ? [
+            `The clock was set ${this.shifts.map((s) => (s > 0 ? "ahead" : "back")).join(" and ")} by an hour at line ${this.shifts.map(Math.abs).join(" and ")}, as for summer time. That hour is not counted.`,
+          ]
+        : []),
     ];
   }
 

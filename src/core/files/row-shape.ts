@@ -1,6 +1,17 @@
 /** What shape a log's rows have, and which of them don't have it. */
 import Papa from "papaparse";
-import { CUT_OFF, emptyLast, fits, mostlyOdd, oddRow, surelyWhole, tailOf, usualCells, type CellProblem, type Tail } from "./rows";
+import {
+  CUT_OFF,
+  emptyLast,
+  fits,
+  mostlyOdd,
+  oddRow,
+  surelyWhole,
+  tailOf,
+  usualCells,
+  type CellProblem,
+  type Tail,
+} from "./rows";
 
 /** Records that are looked at for their number of cells. */
 export const AHEAD = 24;
@@ -34,7 +45,10 @@ export class RowShape {
 
   /** Learns what the rows look like from the first few of them. */
   learn(rows: readonly (readonly string[])[]): void {
-    this.usual = usualCells(rows.map((r) => r.length), this.head);
+    this.usual = usualCells(
+      rows.map((r) => r.length),
+      this.head,
+    );
     this.tail = tailOf(rows.filter((r) => r.length === this.usual).map((r) => r[this.head - 1] ?? ""));
   }
 
@@ -46,7 +60,10 @@ export class RowShape {
   /** Judges a last line without a line feed by the lines before it. */
   judgeBare(before: readonly string[], line: string): void {
     const last = this.cut(line);
-    const alike = before.map((l) => this.cut(l)).filter((r) => r.length === last.length).map((r) => r[r.length - 1] ?? "");
+    const alike = before
+      .map((l) => this.cut(l))
+      .filter((r) => r.length === last.length)
+      .map((r) => r[r.length - 1] ?? "");
     this.bare = last.length >= this.head && surelyWhole(last[last.length - 1] ?? "", alike) ? "whole" : "doubtful";
   }
 
@@ -63,19 +80,31 @@ export class RowShape {
   }
 
   /** What is odd about a row of so many cells; null where nothing is. `would` tells what its cells would be read as. */
-  oddity(cells: number, line: number, text: () => string, would: (row: readonly string[]) => string): CellProblem | null {
+  oddity(
+    cells: number,
+    line: number,
+    text: () => string,
+    would: (row: readonly string[]) => string,
+  ): CellProblem | null {
     if (cells === this.head && this.usual === this.head && this.bare !== "doubtful") return null;
     const row = this.cut(text());
     const fine = fits(row, this.usual, this.head, this.tail);
     if (fine && this.bare !== "doubtful") return null;
     if (!fine) this.odd++;
-    return { line, column: "", value: "", expected: "", odd: fine ? CUT_OFF : oddRow(row.length, this.usual, this.head, would(row)) };
+    return {
+      line,
+      column: "",
+      value: "",
+      expected: "",
+      odd: fine ? CUT_OFF : oddRow(row.length, this.usual, this.head, would(row)),
+    };
   }
 
   /** Why none of the rows can be trusted; null where they can. `last` is the head's last column, where it is wanted. */
   refusal(first: CellProblem | undefined, rows: number, problemRows: number, last: string | null): string | null {
     if (first && this.odd > FEW && this.odd > rows) return mostlyOdd(first, this.odd, rows + problemRows);
-    if (last !== null && rows + problemRows > 1 && this.usual === this.head && !this.filledLast) return emptyLast(last, this.firstRow);
+    if (last !== null && rows + problemRows > 1 && this.usual === this.head && !this.filledLast)
+      return emptyLast(last, this.firstRow);
     return null;
   }
 }

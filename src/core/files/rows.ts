@@ -14,9 +14,13 @@ export interface CellProblem {
 
 /** Characters of a file that a message quotes. */
 export const QUOTED = 80;
-export const quoted = (text: string): string => (text.trim().length > QUOTED ? `${text.trim().slice(0, QUOTED)}…` : text.trim());
+export const quoted = (text: string): string =>
+  text.trim().length > QUOTED ? `${text.trim().slice(0, QUOTED)}…` : text.trim();
 
-export const describeProblem = (p: CellProblem): string => (p.odd ? `Line ${p.line}: ${p.odd}` : `Line ${p.line}, column “${p.column}”: “${quoted(p.value)}” is not ${p.expected}.`);
+export const describeProblem = (p: CellProblem): string =>
+  p.odd
+    ? `Line ${p.line}: ${p.odd}`
+    : `Line ${p.line}, column “${p.column}”: “${quoted(p.value)}” is not ${p.expected}.`;
 
 /** One way to read a file that makes all of its odd rows ordinary ones. */
 export interface Explanation {
@@ -40,7 +44,10 @@ export interface Tail {
   readonly decimals: ReadonlySet<number>;
   readonly empty: boolean;
 }
-export const tailOf = (last: readonly string[]): Tail => ({ decimals: new Set(last.filter((c) => c.trim() !== "").map(decimalsOf)), empty: last.some((c) => c.trim() === "") });
+export const tailOf = (last: readonly string[]): Tail => ({
+  decimals: new Set(last.filter((c) => c.trim() !== "").map(decimalsOf)),
+  empty: last.some((c) => c.trim() === ""),
+});
 
 /**
  * Whether a row has the shape of the others: as many cells, or further ones at its end that are empty. Those pass only where the last
@@ -60,13 +67,20 @@ export function oddRow(count: number, usual: number, head: number, would: string
 }
 
 /** A last column that is empty in every row, while all rows have as many cells as the head: rows that end with a separator and lack a cell look so. */
-export const emptyLast = (header: string, line: number): string => `Line ${line}: from here on every row ends with an empty cell under “${quoted(header)}”. A cell may be missing in each of them, and all would be read one column off. If that column is really empty, assign nothing to it.`;
+export const emptyLast = (header: string, line: number): string =>
+  `Line ${line}: from here on every row ends with an empty cell under “${quoted(header)}”. A cell may be missing in each of them, and all would be read one column off. If that column is really empty, assign nothing to it.`;
 
 /** Most rows have another shape than the head: then none of them can be trusted, not even those that happen to fit. */
-export const mostlyOdd = (first: CellProblem, odd: number, rows: number): string => `${describeProblem(first)} So have ${odd} of ${rows} rows: a column is missing or too many, and no row can be trusted. Mend the head or the rows.`;
+export const mostlyOdd = (first: CellProblem, odd: number, rows: number): string =>
+  `${describeProblem(first)} So have ${odd} of ${rows} rows: a column is missing or too many, and no row can be trusted. Mend the head or the rows.`;
 
 /** What a row would be read as, for a message: its first few wanted cells. */
-export const wouldRead = (cells: readonly (readonly [header: string, text: string])[]): string => cells.filter(([, text]) => text.trim() !== "").slice(0, 4).map(([header, text]) => `${quoted(header)} ${quoted(text)}`).join(", ");
+export const wouldRead = (cells: readonly (readonly [header: string, text: string])[]): string =>
+  cells
+    .filter(([, text]) => text.trim() !== "")
+    .slice(0, 4)
+    .map(([header, text]) => `${quoted(header)} ${quoted(text)}`)
+    .join(", ");
 
 const decimalsOf = (text: string): number => /[.,](\d+)\s*$/.exec(text)?.[1]?.length ?? 0;
 
@@ -79,9 +93,17 @@ export function surelyWhole(last: string, rows: readonly string[]): boolean {
   return places > 0 && rows.length > 0 && rows.every((r) => decimalsOf(r) === places);
 }
 export const CUT_OFF = "it has no line feed at its end where the others have one: it may be cut off.";
-export const LAST_WHOLE: Explanation = { text: "The last line is whole; only its line feed is missing.", lastLine: "whole" };
-export const WHOLE_REMARK = "The last line has no line feed; it has every cell and digit that the others have, and counts.";
+export const LAST_WHOLE: Explanation = {
+  text: "The last line is whole; only its line feed is missing.",
+  lastLine: "whole",
+};
+export const WHOLE_REMARK =
+  "The last line has no line feed; it has every cell and digit that the others have, and counts.";
 
 /** A number with one separator of which nobody can know whether it is the other decimal mark or groups thousands. */
-export const isOtherMark = (text: string, decimal: "." | ","): boolean => (decimal === "." ? /^\s*[+-]?\d+,\d+\s*$/ : /^\s*[+-]?\d+\.\d+\s*$/).test(text);
-export const otherMark = (decimal: "." | ","): Explanation => (decimal === "." ? { text: "The file writes a decimal comma.", dialect: { decimal: "," } } : { text: "The file writes a decimal point.", dialect: { decimal: "." } });
+export const isOtherMark = (text: string, decimal: "." | ","): boolean =>
+  (decimal === "." ? /^\s*[+-]?\d+,\d+\s*$/ : /^\s*[+-]?\d+\.\d+\s*$/).test(text);
+export const otherMark = (decimal: "." | ","): Explanation =>
+  decimal === "."
+    ? { text: "The file writes a decimal comma.", dialect: { decimal: "," } }
+    : { text: "The file writes a decimal point.", dialect: { decimal: "." } };

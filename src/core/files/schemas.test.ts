@@ -11,11 +11,54 @@ const sample = demo.find((r) => r.kind === "sample")?.id;
 
 /** One good record of each kind. */
 const good: Record<RecordKind, Record<string, unknown>> = {
-  ...(Object.fromEntries(RECORD_KINDS.map((kind) => [kind, demo.find((r) => r.kind === kind) as unknown as Record<string, unknown>])) as Record<RecordKind, Record<string, unknown>>),
-  photo: { kind: "photo", id: "ph", ...base, sampleId: sample, name: "a.png", mime: "image/png", bytes: Uint8Array.of(1) },
-  cell: { kind: "cell", id: "ce", ...base, title: "Blue 18", chemistry: "lithium-ion", capacity: 2.2, chargeRateLimit: 1, chargeRate: 0.3, fullVoltage: 4, emptyVoltage: 3.3, ownProtection: false, note: "" },
-  issued: { kind: "issued", id: "is", ...base, boardId: "b", title: "Sedge 51", issuedAt: AT, note: "", sheet: {}, charts: [], wiring: null, markdown: "# Sedge 51", versions: { application: "0.1.0", schema: 4, analyses: { standby: 1 }, rules: {} } },
-  conflict: { kind: "conflict", id: "co", ...base, of: "b", archive: "Reed bed recorders", theirs: demo.find((r) => r.kind === "board") },
+  ...(Object.fromEntries(
+    RECORD_KINDS.map((kind) => [kind, demo.find((r) => r.kind === kind) as unknown as Record<string, unknown>]),
+  ) as Record<RecordKind, Record<string, unknown>>),
+  photo: {
+    kind: "photo",
+    id: "ph",
+    ...base,
+    sampleId: sample,
+    name: "a.png",
+    mime: "image/png",
+    bytes: Uint8Array.of(1),
+  },
+  cell: {
+    kind: "cell",
+    id: "ce",
+    ...base,
+    title: "Blue 18",
+    chemistry: "lithium-ion",
+    capacity: 2.2,
+    chargeRateLimit: 1,
+    chargeRate: 0.3,
+    fullVoltage: 4,
+    emptyVoltage: 3.3,
+    ownProtection: false,
+    note: "",
+  },
+  issued: {
+    kind: "issued",
+    id: "is",
+    ...base,
+    boardId: "b",
+    title: "Sedge 51",
+    issuedAt: AT,
+    note: "",
+    sheet: {},
+    charts: [],
+    wiring: null,
+    markdown: "# Sedge 51",
+    versions: { application: "0.1.0", schema: 4, analyses: { standby: 1 }, rules: {} },
+  },
+  conflict: {
+    kind: "conflict",
+    id: "co",
+    ...base,
+    of: "b",
+    archive: "Reed bed recorders",
+    theirs: demo.find((r) => r.kind === "board"),
+  },
   file: { kind: "file", id: "fi", ...base, name: "s.csv", sha256: "0".repeat(64), text: "a,b" },
 };
 const reason = (r: unknown): string => {
@@ -67,8 +110,26 @@ describe("what the schemas are there for", () => {
     ["a state that does not exist", { ...run, state: "half" }],
     ["a source that does not exist", { ...run, source: { kind: "dreamt" } }],
     ["a claim without a reading", { ...claim, readings: [] }],
-    ["a limit that is no limit", { ...claim, readings: [{ characteristic: "boost.max-current", limit: { kind: "about", value: 1 }, conditions: {} }] }],
-    ["a tolerance below zero", { ...claim, readings: [{ characteristic: "boost.max-current", limit: { kind: "nominal", nominal: 1, tolerance: { kind: "relative", value: -0.1 } }, conditions: {} }] }],
+    [
+      "a limit that is no limit",
+      {
+        ...claim,
+        readings: [{ characteristic: "boost.max-current", limit: { kind: "about", value: 1 }, conditions: {} }],
+      },
+    ],
+    [
+      "a tolerance below zero",
+      {
+        ...claim,
+        readings: [
+          {
+            characteristic: "boost.max-current",
+            limit: { kind: "nominal", nominal: 1, tolerance: { kind: "relative", value: -0.1 } },
+            conditions: {},
+          },
+        ],
+      },
+    ],
     ["a negative load", { ...point, settings: { load: { mode: "current", value: -1 } } }],
     ["a cell with a word in it", { ...point, cells: { outputVoltage: { value: "5", status: "ok" } } }],
     ["a cell of unknown status", { ...point, cells: { outputVoltage: { value: 5, status: "fine" } } }],
@@ -80,7 +141,14 @@ describe("what the schemas are there for", () => {
   });
 
   test("a manifest of another format, or without its checksums, is refused", () => {
-    const manifest = { format: "nimbus-bench-archive", version: 1, notebookId: "n", title: "t", exportedAt: AT, files: { "a.json": "0".repeat(64) } };
+    const manifest = {
+      format: "nimbus-bench-archive",
+      version: 1,
+      notebookId: "n",
+      title: "t",
+      exportedAt: AT,
+      files: { "a.json": "0".repeat(64) },
+    };
     expect(validateManifest(manifest).ok).toBe(true);
     expect(validateManifest({ ...manifest, format: "something-else" }).ok).toBe(false);
     expect(validateManifest({ ...manifest, files: { "a.json": "short" } }).ok).toBe(false);

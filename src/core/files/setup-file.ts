@@ -18,12 +18,35 @@ export interface SetupFile {
 
 /** Conditions that are numbers, in SI units. */
 export const SETUP_NUMBERS: readonly (keyof RunConditions)[] = [
-  "nominalOutput", "regulationBand", "ratedLoad", "programmedCurrent", "terminationCurrent", "cellCapacity", "ambientTemperature", "supplyCurrentLimit", "inputLeadResistance",
-  "outputLeadResistance", "partLimitTemperature", "foldbackTemperature", "dissipation", "usableCapacity", "cellSelfDischargeCurrent", "panelMaximumPower", "emissivity", "output", "bandwidth", "battery", "load",
+  "nominalOutput",
+  "regulationBand",
+  "ratedLoad",
+  "programmedCurrent",
+  "terminationCurrent",
+  "cellCapacity",
+  "ambientTemperature",
+  "supplyCurrentLimit",
+  "inputLeadResistance",
+  "outputLeadResistance",
+  "partLimitTemperature",
+  "foldbackTemperature",
+  "dissipation",
+  "usableCapacity",
+  "cellSelfDischargeCurrent",
+  "panelMaximumPower",
+  "emissivity",
+  "output",
+  "bandwidth",
+  "battery",
+  "load",
 ];
 export const SETUP_WORDS: readonly (keyof RunConditions)[] = ["state", "configuration"];
 /** Those that are no size below nothing; a temperature may be. */
-export const SETUP_SIGNED: ReadonlySet<string> = new Set(["ambientTemperature", "partLimitTemperature", "foldbackTemperature"]);
+export const SETUP_SIGNED: ReadonlySet<string> = new Set([
+  "ambientTemperature",
+  "partLimitTemperature",
+  "foldbackTemperature",
+]);
 export const SETUP_UNITS: readonly string[] = [...Object.keys(COLUMN_UNITS), "hh:mm:ss", "iso", ""];
 
 /** A value of the file, for a message. */
@@ -41,17 +64,26 @@ export function readSetupFile(json: string): Result<SetupFile> {
   }
   if (!isObject(raw)) return err("must be a JSON object");
   if (typeof raw.procedure !== "string" || raw.procedure === "") return err("procedure: must name a procedure");
-  if (raw.delimiter !== undefined && (typeof raw.delimiter !== "string" || raw.delimiter.length !== 1)) return err(`delimiter: ${JSON.stringify(raw.delimiter)} must be one character`);
-  if (raw.decimal !== undefined && raw.decimal !== "." && raw.decimal !== ",") return err(`decimal: ${JSON.stringify(raw.decimal)} must be “.” or “,”`);
+  if (raw.delimiter !== undefined && (typeof raw.delimiter !== "string" || raw.delimiter.length !== 1))
+    return err(`delimiter: ${JSON.stringify(raw.delimiter)} must be one character`);
+  if (raw.decimal !== undefined && raw.decimal !== "." && raw.decimal !== ",")
+    return err(`decimal: ${JSON.stringify(raw.decimal)} must be “.” or “,”`);
   if (!isObject(raw.columns)) return err("columns: must map roles to columns");
   const columns: Partial<Record<MappedRole, ColumnSpec>> = {};
   for (const [role, spec] of Object.entries(raw.columns)) {
     if (!isMappedRole(role)) return err(`columns.${quoted(role)}: no such role`);
-    if (!isObject(spec) || typeof spec.header !== "string") return err(`columns.${role}.header: must be the text of a column's header`);
+    if (!isObject(spec) || typeof spec.header !== "string")
+      return err(`columns.${role}.header: must be the text of a column's header`);
     const unit = spec.unit ?? "";
-    if (typeof unit !== "string" || !SETUP_UNITS.includes(unit)) return err(`columns.${role}.unit: ${JSON.stringify(unit)} is none of ${SETUP_UNITS.filter(Boolean).join(", ")}`);
-    if (spec.sign !== undefined && spec.sign !== 1 && spec.sign !== -1) return err(`columns.${role}.sign: ${JSON.stringify(spec.sign)} must be 1 or -1`);
-    columns[role] = { header: spec.header, unit: unit as ColumnUnit, ...(spec.sign === -1 ? { sign: -1 as const } : {}) };
+    if (typeof unit !== "string" || !SETUP_UNITS.includes(unit))
+      return err(`columns.${role}.unit: ${JSON.stringify(unit)} is none of ${SETUP_UNITS.filter(Boolean).join(", ")}`);
+    if (spec.sign !== undefined && spec.sign !== 1 && spec.sign !== -1)
+      return err(`columns.${role}.sign: ${JSON.stringify(spec.sign)} must be 1 or -1`);
+    columns[role] = {
+      header: spec.header,
+      unit: unit as ColumnUnit,
+      ...(spec.sign === -1 ? { sign: -1 as const } : {}),
+    };
   }
   const conditions = readConditions(raw.conditions ?? {});
   if (!conditions.ok) return conditions;
@@ -62,7 +94,10 @@ export function readSetupFile(json: string): Result<SetupFile> {
   return ok({
     procedure: raw.procedure,
     title: typeof raw.title === "string" ? raw.title : raw.procedure,
-    dialect: { delimiter: (raw.delimiter as string | undefined) ?? ",", decimal: (raw.decimal as "." | "," | undefined) ?? "." },
+    dialect: {
+      delimiter: (raw.delimiter as string | undefined) ?? ",",
+      decimal: (raw.decimal as "." | "," | undefined) ?? ".",
+    },
     columns,
     setup: { conditions: conditions.value, instruments: instruments.value },
     events: events.value,
@@ -73,13 +108,19 @@ function readConditions(raw: unknown): Result<RunConditions> {
   if (!isObject(raw)) return err("conditions: must be an object");
   for (const name of SETUP_NUMBERS) {
     const v = raw[name];
-    if (v !== undefined && !(typeof v === "number" && Number.isFinite(v))) return err(`conditions.${name}: ${said(v)} must be a number in SI units`);
+    if (v !== undefined && !(typeof v === "number" && Number.isFinite(v)))
+      return err(`conditions.${name}: ${said(v)} must be a number in SI units`);
   }
-  for (const name of SETUP_NUMBERS) if (!SETUP_SIGNED.has(name) && typeof raw[name] === "number" && raw[name] < 0) return err(`conditions.${name}: ${raw[name]} can't be negative`);
-  for (const name of SETUP_WORDS) if (raw[name] !== undefined && typeof raw[name] !== "string") return err(`conditions.${name}: ${said(raw[name])} must be a word`);
+  for (const name of SETUP_NUMBERS)
+    if (!SETUP_SIGNED.has(name) && typeof raw[name] === "number" && raw[name] < 0)
+      return err(`conditions.${name}: ${raw[name]} can't be negative`);
+  for (const name of SETUP_WORDS)
+    if (raw[name] !== undefined && typeof raw[name] !== "string")
+      return err(`conditions.${name}: ${said(raw[name])} must be a word`);
   const known = new Set<string>([...SETUP_NUMBERS, ...SETUP_WORDS]);
   const strange = Object.keys(raw).find((name) => !known.has(name));
-  if (strange !== undefined) return err(`conditions.${quoted(strange)}: no such condition; known: ${[...known].join(", ")}`);
+  if (strange !== undefined)
+    return err(`conditions.${quoted(strange)}: no such condition; known: ${[...known].join(", ")}`);
   return ok(raw as RunConditions);
 }
 
@@ -90,7 +131,8 @@ function readInstruments(raw: unknown): Result<Partial<Record<Role, Accuracy>>> 
     if (!isRole(role)) return err(`instruments.${quoted(role)}: no such role`);
     if (!isObject(a)) return err(`instruments.${role}: must hold gain, counts and resolution`);
     for (const key of ["gain", "counts", "resolution"] as const)
-      if (typeof a[key] !== "number" || !(numeric(a[key]) >= 0)) return err(`instruments.${role}.${key}: ${said(a[key])} must be a number, zero or more`);
+      if (typeof a[key] !== "number" || !(numeric(a[key]) >= 0))
+        return err(`instruments.${role}.${key}: ${said(a[key])} must be a number, zero or more`);
     out[role] = { gain: numeric(a.gain), counts: numeric(a.counts), resolution: numeric(a.resolution) };
   }
   return ok(out);
@@ -100,7 +142,8 @@ function readEvents(raw: unknown): Result<TraceEvent[]> {
   if (!Array.isArray(raw)) return err("events: must be a list");
   const out: TraceEvent[] = [];
   for (const [i, e] of raw.entries()) {
-    if (!isObject(e) || typeof e.time !== "number" || typeof e.what !== "string") return err(`events[${i}]: must hold a time in s and what happened`);
+    if (!isObject(e) || typeof e.time !== "number" || typeof e.what !== "string")
+      return err(`events[${i}]: must hold a time in s and what happened`);
     out.push({ time: e.time, what: e.what });
   }
   return ok(out);

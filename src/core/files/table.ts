@@ -34,7 +34,11 @@ const ALIKE = 0.8;
  */
 export function guessDelimiter(text: string): string {
   const all = text.split(/\r?\n|\r/, 60).filter((l) => l.trim() !== "");
-  const best = (usualOf: (counts: readonly number[]) => number, least: number, lines = all.slice(0, 12)): string | null => {
+  const best = (
+    usualOf: (counts: readonly number[]) => number,
+    least: number,
+    lines = all.slice(0, 12),
+  ): string | null => {
     let found: { d: string; score: number } | null = null;
     for (const d of DELIMITERS) {
       const counts = lines.map((l) => Papa.parse<string[]>(l, { delimiter: d }).data[0]?.length ?? 1);
@@ -73,12 +77,18 @@ export function readTable(text: string, wanted: Partial<Dialect> = {}): Result<T
   const body = returns ? plain.replace(/\r/g, "\n") : plain;
   const delimiter = wanted.delimiter ?? guessDelimiter(body);
   // Whoever says how a file is cut says all of it; only its beginning is left to be found where nothing is said.
-  const { skip = 0, headless, units } = wanted.skip !== undefined || wanted.headless || wanted.units ? wanted : findHead(body, delimiter);
+  const {
+    skip = 0,
+    headless,
+    units,
+  } = wanted.skip !== undefined || wanted.headless || wanted.units ? wanted : findHead(body, delimiter);
   const parsed = Papa.parse<string[]>(skip ? afterLines(body, skip) : body, { delimiter });
   const quote = parsed.errors.find((e) => e.type === "Quotes");
   const lines = startLines(parsed.data, skip);
   if (quote) return err(`Line ${lines[quote.row ?? 0] ?? 1}: a quoted field is never closed.`);
-  const filled = parsed.data.flatMap((row, k) => (row.some((c) => c.trim() !== "") ? [{ row, line: nth(lines, k) }] : []));
+  const filled = parsed.data.flatMap((row, k) =>
+    row.some((c) => c.trim() !== "") ? [{ row, line: nth(lines, k) }] : [],
+  );
   const first = filled[0]?.row ?? [];
   const headers = headless ? numberedNames(first.length) : columnNames(first, units ? (filled[1]?.row ?? []) : null);
   const problem = headProblem(headers, delimiter, filled[0]?.line ?? 1);
@@ -89,9 +99,36 @@ export function readTable(text: string, wanted: Partial<Dialect> = {}): Result<T
   const bare = rows.length > 1 && !/[\r\n]\s*$/.test(body);
   const last = rows[rows.length - 1] ?? [];
   const at = last.length - 1;
-  const whole = bare && last.length >= headers.length && surelyWhole(last[at] ?? "", rows.slice(0, -1).filter((r) => r.length === last.length).map((r) => r[at] ?? ""));
-  const dialect: Dialect = { delimiter, decimal, ...(skip ? { skip } : {}), ...(headless ? { headless } : {}), ...(units ? { units } : {}), ...(returns ? { ends: "CR" } : {}) };
-  return ok({ dialect, headers, rows, lines: own.map((x) => x.line), usual: usualCells(rows.map((r) => r.length), headers.length), cutOff: bare && !whole, endsBare: bare && whole });
+  const whole =
+    bare &&
+    last.length >= headers.length &&
+    surelyWhole(
+      last[at] ?? "",
+      rows
+        .slice(0, -1)
+        .filter((r) => r.length === last.length)
+        .map((r) => r[at] ?? ""),
+    );
+  const dialect: Dialect = {
+    delimiter,
+    decimal,
+    ...(skip ? { skip } : {}),
+    ...(headless ? { headless } : {}),
+    ...(units ? { units } : {}),
+    ...(returns ? { ends: "CR" } : {}),
+  };
+  return ok({
+    dialect,
+    headers,
+    rows,
+    lines: own.map((x) => x.line),
+    usual: usualCells(
+      rows.map((r) => r.length),
+      headers.length,
+    ),
+    cutOff: bare && !whole,
+    endsBare: bare && whole,
+  });
 }
 
 /** A text without its first so many lines. */
@@ -118,7 +155,8 @@ function startLines(records: readonly (readonly string[])[], before: number): nu
 
 /** What is wrong with the header on a line of the file, in words; null where nothing is. */
 export function headProblem(headers: readonly string[], delimiter: string, line = 1): string | null {
-  if (headers.length < 2) return `Only one column was found with “${delimiter === "\t" ? "tab" : delimiter}” as the separator: choose another separator.`;
+  if (headers.length < 2)
+    return `Only one column was found with “${delimiter === "\t" ? "tab" : delimiter}” as the separator: choose another separator.`;
   if (headers.every((h) => /^[+-]?[\d.,]+$/.test(h))) return `Line ${line} holds numbers: it must name the columns.`;
   const seen = new Set<string>();
   for (const h of headers) {

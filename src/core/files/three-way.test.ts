@@ -3,7 +3,11 @@ import { sameValue, threeWay, withMine } from "./three-way";
 describe("two edits of one thing", () => {
   test("fields that only one side changed are taken from that side, nested ones too", () => {
     const base = { title: "Sedge", note: "", rules: { a: 1, b: 2 }, gone: 1 };
-    const r = threeWay<Record<string, unknown>>(base, { title: "Sedge 51", note: "", rules: { a: 1, b: 3 } }, { title: "Sedge", note: "new", rules: { a: 9, b: 2 }, gone: 1 });
+    const r = threeWay<Record<string, unknown>>(
+      base,
+      { title: "Sedge 51", note: "", rules: { a: 1, b: 3 } },
+      { title: "Sedge", note: "new", rules: { a: 9, b: 2 }, gone: 1 },
+    );
     expect(r).toEqual({ value: { title: "Sedge 51", note: "new", rules: { a: 9, b: 3 } }, clashes: [] });
   });
   test("a field that both changed is a clash with all three values; `withMine` puts mine in", () => {
@@ -19,14 +23,28 @@ describe("two edits of one thing", () => {
       { m: [item("1", "A"), item("2", "b"), item("3", "c")], words: ["y", "z"], list: [1, 2] },
       { m: [item("1", "a"), item("4", "d")], words: ["x", "y", "w"], list: [2] },
     );
-    expect(r).toEqual({ value: { m: [item("1", "A"), item("4", "d"), item("3", "c")], words: ["y", "w", "z"], list: [2] }, clashes: [] });
+    expect(r).toEqual({
+      value: { m: [item("1", "A"), item("4", "d"), item("3", "c")], words: ["y", "w", "z"], list: [2] },
+      clashes: [],
+    });
     const clash = threeWay({ m: [item("1", "a")] }, { m: [] }, { m: [item("1", "b")] });
     expect(clash.clashes).toHaveLength(1);
     expect(withMine(clash)).toEqual({ m: [] });
   });
   test("an object of another kind is one value: no half of each", () => {
-    const r = threeWay<object>({ limit: { kind: "at-least", low: 1 } }, { limit: { kind: "at-most", high: 2 } }, { limit: { kind: "at-least", low: 3 } });
-    expect(r.clashes).toEqual([{ path: ["limit"], base: { kind: "at-least", low: 1 }, mine: { kind: "at-most", high: 2 }, theirs: { kind: "at-least", low: 3 } }]);
+    const r = threeWay<object>(
+      { limit: { kind: "at-least", low: 1 } },
+      { limit: { kind: "at-most", high: 2 } },
+      { limit: { kind: "at-least", low: 3 } },
+    );
+    expect(r.clashes).toEqual([
+      {
+        path: ["limit"],
+        base: { kind: "at-least", low: 1 },
+        mine: { kind: "at-most", high: 2 },
+        theirs: { kind: "at-least", low: 3 },
+      },
+    ]);
   });
   test("equality looks at bytes, and an absent key is as good as undefined", () => {
     expect(sameValue({ a: Uint8Array.of(1, 2), b: undefined }, { a: Uint8Array.of(1, 2) })).toBe(true);

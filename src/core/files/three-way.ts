@@ -14,9 +14,14 @@ export interface ThreeWay<T> {
 }
 
 type Plain = Readonly<Record<string, unknown>>;
-const isPlain = (v: unknown): v is Plain => typeof v === "object" && v !== null && !Array.isArray(v) && !ArrayBuffer.isView(v);
-const isIdentified = (v: unknown): v is readonly (Plain & { readonly id: string })[] => Array.isArray(v) && v.every((x) => isPlain(x) && typeof x.id === "string") && new Set(v.map((x) => (x as { id: string }).id)).size === v.length;
-const isSet = (v: unknown): v is readonly string[] => Array.isArray(v) && v.every((x) => typeof x === "string") && new Set(v).size === v.length;
+const isPlain = (v: unknown): v is Plain =>
+  typeof v === "object" && v !== null && !Array.isArray(v) && !ArrayBuffer.isView(v);
+const isIdentified = (v: unknown): v is readonly (Plain & { readonly id: string })[] =>
+  Array.isArray(v) &&
+  v.every((x) => isPlain(x) && typeof x.id === "string") &&
+  new Set(v.map((x) => (x as { id: string }).id)).size === v.length;
+const isSet = (v: unknown): v is readonly string[] =>
+  Array.isArray(v) && v.every((x) => typeof x === "string") && new Set(v).size === v.length;
 
 /** Equality of JSON values; bytes are compared one by one, and an absent key is as good as undefined. */
 export function sameValue(a: unknown, b: unknown): boolean {
@@ -47,11 +52,13 @@ export function threeWay<T>(base: T, mine: T, there: T): ThreeWay<T> {
     if (sameValue(b, t) || sameValue(m, t)) return m;
     if (isPlain(b) && isPlain(m) && isPlain(t) && b.kind === m.kind && m.kind === t.kind) {
       const keys = [...new Set([...Object.keys(t), ...Object.keys(m)])];
-      return Object.fromEntries(keys.flatMap((k) => {
-        if (path.length === 0 && STAMPS.has(k)) return [[k, own(t, k) ?? own(m, k)]];
-        const v = merge(own(b, k), own(m, k), own(t, k), [...path, k]);
-        return v === undefined ? [] : [[k, v]];
-      }));
+      return Object.fromEntries(
+        keys.flatMap((k) => {
+          if (path.length === 0 && STAMPS.has(k)) return [[k, own(t, k) ?? own(m, k)]];
+          const v = merge(own(b, k), own(m, k), own(t, k), [...path, k]);
+          return v === undefined ? [] : [[k, v]];
+        }),
+      );
     }
     if (isIdentified(b) && isIdentified(m) && isIdentified(t) && t.length + m.length > 0) {
       const by = (list: readonly { readonly id: string }[]) => new Map(list.map((x) => [x.id, x]));
@@ -61,7 +68,11 @@ export function threeWay<T>(base: T, mine: T, there: T): ThreeWay<T> {
         return v === undefined ? [] : [v];
       });
     }
-    if (isSet(b) && isSet(m) && isSet(t)) return [...t.filter((x) => m.includes(x) || !b.includes(x)), ...m.filter((x) => !b.includes(x) && !t.includes(x))];
+    if (isSet(b) && isSet(m) && isSet(t))
+      return [
+        ...t.filter((x) => m.includes(x) || !b.includes(x)),
+        ...m.filter((x) => !b.includes(x) && !t.includes(x)),
+      ];
     clashes.push({ path, base: b, mine: m, theirs: t });
     return t;
   };
@@ -76,7 +87,9 @@ export function withMine<T>({ value, clashes }: ThreeWay<T>): T {
     if (isIdentified(at)) {
       const found = at.some((x) => x.id === key);
       if (rest.length === 0 && v === undefined) return at.filter((x) => x.id !== key);
-      return found ? at.map((x) => (x.id === key ? put(x, rest, v) : x)) : [...(at as readonly unknown[]), put({}, rest, v)];
+      return found
+        ? at.map((x) => (x.id === key ? put(x, rest, v) : x))
+        : [...(at as readonly unknown[]), put({}, rest, v)];
     }
     const from: Plain = isPlain(at) ? at : {};
     const next = put(own(from, key), rest, v);

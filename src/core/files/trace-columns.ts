@@ -50,7 +50,8 @@ export function besideOf(time: Float64Array, other: TraceColumns, starts: number
       while (j + 1 < own.length && sampleAt(own, j + 1) <= t) j++;
       const [a, b] = [sampleAt(own, j), own[j + 1] ?? NaN];
       if (t === a) column[k] = sampleAt(values, j);
-      else if (t > a && b - a <= BRIDGED * usual) column[k] = sampleAt(values, j) + ((sampleAt(values, j + 1) - sampleAt(values, j)) * (t - a)) / (b - a);
+      else if (t > a && b - a <= BRIDGED * usual)
+        column[k] = sampleAt(values, j) + ((sampleAt(values, j + 1) - sampleAt(values, j)) * (t - a)) / (b - a);
     }
     out[role] = column;
   }

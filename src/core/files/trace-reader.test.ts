@@ -6,13 +6,19 @@ import { ELEMENTS } from "../quantities";
 
 const { nth } = ELEMENTS;
 
-const MAPPING: ColumnMapping = { time: { header: "t", unit: "s" }, cellVoltage: { header: "V", unit: "mV" }, cellCurrent: { header: "I", unit: "mA", sign: -1 } };
+const MAPPING: ColumnMapping = {
+  time: { header: "t", unit: "s" },
+  cellVoltage: { header: "V", unit: "mV" },
+  cellCurrent: { header: "I", unit: "mA", sign: -1 },
+};
 const DIALECT = { delimiter: ";", decimal: "," } as const;
 
 function read(text: string, cut: number, lastLine: "ask" | "whole" = "ask", chunk = 7) {
   const bytes = new TextEncoder().encode(text);
   const parts: TraceColumns[] = [];
-  const reader = new TraceReader({ dialect: DIALECT, mapping: MAPPING, chunk, lastLine }, (columns) => parts.push(columns));
+  const reader = new TraceReader({ dialect: DIALECT, mapping: MAPPING, chunk, lastLine }, (columns) =>
+    parts.push(columns),
+  );
   for (let k = 0; k < bytes.length; k += cut) if (!reader.feed(bytes.slice(k, k + cut))) break;
   return { end: reader.end(), columns: joinColumns(parts), parts };
 }
@@ -30,7 +36,11 @@ function slowly(text: string) {
     kept.push([t, v.value.value ?? NaN, i.value.value ?? NaN]);
   }
   const first = kept[0]?.[0] ?? 0;
-  return { time: kept.map((r) => nth(r, 0) - first), cellVoltage: kept.map((r) => r[1]), cellCurrent: kept.map((r) => r[2]) };
+  return {
+    time: kept.map((r) => nth(r, 0) - first),
+    cellVoltage: kept.map((r) => r[1]),
+    cellCurrent: kept.map((r) => r[2]),
+  };
 }
 
 const number = fc.oneof(
@@ -38,29 +48,61 @@ const number = fc.oneof(
   fc.double({ noNaN: true, noDefaultInfinity: true, min: -1e6, max: 1e6 }).map((v) => String(v).replace(".", ",")),
   fc.integer({ min: 0, max: 5000 }).map(String),
 );
-const cell = fc.oneof({ weight: 8, arbitrary: number }, { weight: 1, arbitrary: fc.constantFrom("", "OL", "-", " 3,5 ", "+4,25", "1.204,5", "4.2e-1", "warm", '"3,75"', '"3;75"', ",5", "7,") });
+const cell = fc.oneof(
+  { weight: 8, arbitrary: number },
+  {
+    weight: 1,
+    arbitrary: fc.constantFrom(
+      "",
+      "OL",
+      "-",
+      " 3,5 ",
+      "+4,25",
+      "1.204,5",
+      "4.2e-1",
+      "warm",
+      '"3,75"',
+      '"3;75"',
+      ",5",
+      "7,",
+    ),
+  },
+);
 
 test("bytes cut anywhere give what a parse of the whole text gives, whatever stands in the cells", () => {
   const seed = Date.now() % 1e6;
   fc.assert(
-    fc.property(fc.array(fc.tuple(cell, cell, fc.constantFrom("a", "note 1", "")), { minLength: 3, maxLength: 40 }), fc.integer({ min: 1, max: 200 }), fc.constantFrom("\n", "\r\n"), fc.boolean(), (rows, cut, newline, closed) => {
-      const lines = ["t;note;V;I", ...rows.map(([v, i, note], k) => `${k}${k % 3 ? ",25" : ""};${note};${v};${i}`)];
-      if (rows.length > 5) lines.splice(4, 0, "", ";;;");
-      const text = `\ufeff${lines.join(newline)}${closed ? newline : ""}`;
-      // A last line without its line feed is taken for whole here; whether it is asked about is tested by itself.
-      const { end, columns } = read(text, cut, "whole");
-      const expected = slowly(text.slice(1));
-      if (expected.time.length < 2) expect(end.ok ? end.value.rows : 0).toBeLessThan(2);
-      else for (const role of ["time", "cellVoltage", "cellCurrent"] as const) expect([...(columns[role] ?? [])]).toEqual(expected[role]);
-    }),
+    fc.property(
+      fc.array(fc.tuple(cell, cell, fc.constantFrom("a", "note 1", "")), { minLength: 3, maxLength: 40 }),
+      fc.integer({ min: 1, max: 200 }),
+      fc.constantFrom("\n", "\r\n"),
+      fc.boolean(),
+      (rows, cut, newline, closed) => {
+        const lines = ["t;note;V;I", ...rows.map(([v, i, note], k) => `${k}${k % 3 ? ",25" : ""};${note};${v};${i}`)];
+        if (rows.length > 5) lines.splice(4, 0, "", ";;;");
+        const text = `\ufeff${lines.join(newline)}${closed ? newline : ""}`;
+        // A last line without its line feed is taken for whole here; whether it is asked about is tested by itself.
+        const { end, columns } = read(text, cut, "whole");
+        const expected = slowly(text.slice(1));
+        if (expected.time.length < 2) expect(end.ok ? end.value.rows : 0).toBeLessThan(2);
+        else
+          for (const role of ["time", "cellVoltage", "cellCurrent"] as const)
+            expect([...(columns[role] ?? [])]).toEqual(expected[role]);
+      },
+    ),
     { numRuns: 300, seed, verbose: 1 },
   );
 });
 
 test("rows come out in pieces of the wanted size, and a bad one is named by its line of the file", () => {
-  const { end, parts } = read(`t;V;I\n${Array.from({ length: 20 }, (_, k) => `${k};${k === 11 ? "x" : 3600};1`).join("\n")}\n`, 13);
+  const { end, parts } = read(
+    `t;V;I\n${Array.from({ length: 20 }, (_, k) => `${k};${k === 11 ? "x" : 3600};1`).join("\n")}\n`,
+    13,
+  );
   expect(parts.map((p) => p.time?.length)).toEqual([7, 7, 5]);
-  expect(end.ok && end.value.problems).toEqual([{ line: 13, column: "V", value: "x", expected: "a number, nothing, or OL" }]);
+  expect(end.ok && end.value.problems).toEqual([
+    { line: 13, column: "V", value: "x", expected: "a number, nothing, or OL" },
+  ]);
   expect(end.ok && end.value.rows).toBe(19);
 });
 

@@ -45,7 +45,8 @@ const RECENT = 4096;
 export const FEW_ROWS = "The log has fewer than two rows that can be read.";
 const POWERS = Float64Array.from({ length: 23 }, (_, k) => Number(`1e${k}`));
 const [LF, CR, QUOTE, SPACE, PLUS, MINUS, ZERO, NINE] = [10, 13, 34, 32, 43, 45, 48, 57] as const;
-const factorOf = (unit: ColumnUnit): number => (unit === "" || unit === "hh:mm:ss" || unit === "iso" ? 1 : COLUMN_UNITS[unit]);
+const factorOf = (unit: ColumnUnit): number =>
+  unit === "" || unit === "hh:mm:ss" || unit === "iso" ? 1 : COLUMN_UNITS[unit];
 
 interface Slot {
   readonly role: Role;
@@ -148,13 +149,27 @@ export class TraceReader {
       const closed = new Uint8Array(this.rest.length + 1);
       closed.set(this.rest);
       closed[this.rest.length] = LF;
-      if (this.options.lastLine !== "whole" && this.total + this.problemRows > 0) this.shape.judgeBare(this.decoder.decode(this.recent).split("\n").slice(1, -1).map((l) => l.replace(/\r$/, "")), this.decoder.decode(this.rest));
-      if (this.take(closed, closed.length) < closed.length && !this.error) this.error = `Line ${this.line + 1}: a quoted field is never closed.`;
+      if (this.options.lastLine !== "whole" && this.total + this.problemRows > 0)
+        this.shape.judgeBare(
+          this.decoder
+            .decode(this.recent)
+            .split("\n")
+            .slice(1, -1)
+            .map((l) => l.replace(/\r$/, "")),
+          this.decoder.decode(this.rest),
+        );
+      if (this.take(closed, closed.length) < closed.length && !this.error)
+        this.error = `Line ${this.line + 1}: a quoted field is never closed.`;
     }
     if (this.error) return err(this.error);
     if (!this.slots) return err("The file is empty.");
     const last = this.wanted[this.wanted.length - 1] ?? -1;
-    const refusal = this.shape.refusal(this.problems.find((x) => x.odd), this.total, this.problemRows, last >= 0 ? (this.slots[last] as Slot).header : null);
+    const refusal = this.shape.refusal(
+      this.problems.find((x) => x.odd),
+      this.total,
+      this.problemRows,
+      last >= 0 ? (this.slots[last] as Slot).header : null,
+    );
     if (refusal) return err(refusal);
     if (this.total < 2 && this.problemRows === 0) return err(FEW_ROWS);
     this.flush();
@@ -163,11 +178,14 @@ export class TraceReader {
       origin: this.clock.origin,
       problems: this.problems,
       problemRows: this.problemRows,
-      explanation: this.problemRows > this.problems.length ? null : explain(this.problems, this.options.dialect, this.ownMark),
+      explanation:
+        this.problemRows > this.problems.length ? null : explain(this.problems, this.options.dialect, this.ownMark),
       remarks: [
         ...(this.shape.bare === "whole" ? [WHOLE_REMARK] : []),
         ...this.clock.remarks(),
-        ...(this.overloads ? [`${this.overloads} overload ${this.overloads === 1 ? "mark counts" : "marks count"} as no reading.`] : []),
+        ...(this.overloads
+          ? [`${this.overloads} overload ${this.overloads === 1 ? "mark counts" : "marks count"} as no reading.`]
+          : []),
       ],
     });
   }
@@ -195,7 +213,7 @@ export class TraceReader {
   /** What shape the rows have, by the next few records as far as they are here. */
   private lookAhead(b: Uint8Array, from: number, end: number): void {
     const out: string[][] = [];
-    for (let p = from; p < end && out.length < AHEAD; ) {
+    for (let p = from; p < end && out.length < AHEAD;) {
       const stop = recordEnd(b, p, end);
       if (stop < 0) break;
       const row = this.shape.cut(this.text(b, p, stop));
@@ -207,7 +225,14 @@ export class TraceReader {
 
   /** Takes rows from `p` on as long as they are plain ones; gives where the first other row begins. */
   private plainRows(b: Uint8Array, from: number, end: number): number {
-    if (this.timeUnit === "hh:mm:ss" || this.timeUnit === "iso" || this.total === 0 || this.decimal === this.delimiter || !this.shape.plain) return from;
+    if (
+      this.timeUnit === "hh:mm:ss" ||
+      this.timeUnit === "iso" ||
+      this.total === 0 ||
+      this.decimal === this.delimiter ||
+      !this.shape.plain
+    )
+      return from;
     let p = from;
     while (p < end) {
       const next = this.plainRow(b, p);
@@ -288,7 +313,10 @@ export class TraceReader {
     if (text.trim() === "") return next;
     const cells = this.shape.cut(text);
     if (this.options.dialect.units && !this.names) this.names = cells;
-    else this.head(next === from ? numberedNames(cells.length) : columnNames(this.names ?? cells, this.names ? cells : null));
+    else
+      this.head(
+        next === from ? numberedNames(cells.length) : columnNames(this.names ?? cells, this.names ? cells : null),
+      );
     if (this.slots) this.lookAhead(b, next, end);
     return next;
   }
@@ -328,7 +356,8 @@ export class TraceReader {
 
   private fresh(): void {
     // Whoever said that it copies what it is given lets the same room be filled again.
-    if (!this.options.copied || this.columns.length === 0) this.columns = Array.from({ length: (this.slots?.length ?? 0) + 1 }, () => new Float64Array(this.size));
+    if (!this.options.copied || this.columns.length === 0)
+      this.columns = Array.from({ length: (this.slots?.length ?? 0) + 1 }, () => new Float64Array(this.size));
     this.filled = 0;
   }
 
@@ -380,7 +409,8 @@ export class TraceReader {
           value = sign * (mantissa / sampleAt(POWERS, places));
           if (slot >= 0) {
             cells[slot] = sign * sampleAt(signs, slot) * (mantissa / sampleAt(POWERS, places + wholeAt(shifts, slot)));
-            if (Math.abs(sampleAt(cells, slot)) > sampleAt(this.most, slot)) bad ??= { ...this.wrong(b, from, p, slot), expected: BEYOND };
+            if (Math.abs(sampleAt(cells, slot)) > sampleAt(this.most, slot))
+              bad ??= { ...this.wrong(b, from, p, slot), expected: BEYOND };
           } else {
             time = value * timeFactor;
             if (this.timeUnit === "hh:mm:ss" || this.timeUnit === "iso") bad ??= this.wrong(b, from, p, slot);
@@ -401,26 +431,53 @@ export class TraceReader {
     }
     this.line++;
     if (blank) return p + 1;
-    this.shape.saw(column === wanted.length ? p > begin && b[p - 1] !== delimiter && !(b[p - 1] === CR && b[p - 2] === delimiter) : null, this.line);
+    this.shape.saw(
+      column === wanted.length
+        ? p > begin && b[p - 1] !== delimiter && !(b[p - 1] === CR && b[p - 2] === delimiter)
+        : null,
+      this.line,
+    );
     bad = this.shape.oddity(column, this.line, () => this.text(b, begin, p), this.would) ?? bad;
-    if (!found && !bad) bad = { line: this.line, column: this.options.mapping.time?.header ?? "", value: "", expected: `a time in ${this.timeUnit || "s"}` };
+    if (!found && !bad)
+      bad = {
+        line: this.line,
+        column: this.options.mapping.time?.header ?? "",
+        value: "",
+        expected: `a time in ${this.timeUnit || "s"}`,
+      };
     this.row(time, bad);
     return p + 1;
   }
 
   private wrong(b: Uint8Array, from: number, to: number, slot: number): CellProblem {
-    const header = slot === -2 ? (this.options.mapping.time?.header ?? "") : ((this.slots as readonly Slot[])[slot] as Slot).header;
-    return { line: this.line + 1, column: header, value: short(this.text(b, from, to)), expected: `a time in ${this.timeUnit}` };
+    const header =
+      slot === -2 ? (this.options.mapping.time?.header ?? "") : ((this.slots as readonly Slot[])[slot] as Slot).header;
+    return {
+      line: this.line + 1,
+      column: header,
+      value: short(this.text(b, from, to)),
+      expected: `a time in ${this.timeUnit}`,
+    };
   }
 
   private readTimeCell(cell: string): number | CellProblem {
     const t = cell.length > 40 ? null : readTime(cell, this.timeUnit, this.options.dialect.decimal);
-    return t ?? { line: this.line + 1, column: this.options.mapping.time?.header ?? "", value: short(cell), expected: `a time in ${this.timeUnit || "s"}` };
+    return (
+      t ?? {
+        line: this.line + 1,
+        column: this.options.mapping.time?.header ?? "",
+        value: short(cell),
+        expected: `a time in ${this.timeUnit || "s"}`,
+      }
+    );
   }
 
   private readSlot(cell: string, slot: number): CellProblem | null {
     const s = (this.slots as readonly Slot[])[slot] as Slot;
-    const read = cell.length > 60 && cell.trim().length > 60 ? err("a number, nothing, or OL") : readCell(cell, this.options.dialect.decimal, s.factor, this.most[slot]);
+    const read =
+      cell.length > 60 && cell.trim().length > 60
+        ? err("a number, nothing, or OL")
+        : readCell(cell, this.options.dialect.decimal, s.factor, this.most[slot]);
     if (!read.ok) return { line: this.line + 1, column: s.header, value: short(cell), expected: read.error };
     if (read.value.status === "overload") this.overloads++;
     this.cells[slot] = read.value.value ?? NaN;
@@ -429,7 +486,20 @@ export class TraceReader {
 
   /** What a row would have been read as. */
   private readonly would = (row: readonly string[]): string =>
-    wouldRead([...this.wanted].flatMap((slot, column) => (slot === -1 ? [] : [[slot === -2 ? (this.options.mapping.time?.header ?? "") : ((this.slots as readonly Slot[])[slot] as Slot).header, row[column] ?? ""] as const])));
+    wouldRead(
+      [...this.wanted].flatMap((slot, column) =>
+        slot === -1
+          ? []
+          : [
+              [
+                slot === -2
+                  ? (this.options.mapping.time?.header ?? "")
+                  : ((this.slots as readonly Slot[])[slot] as Slot).header,
+                row[column] ?? "",
+              ] as const,
+            ],
+      ),
+    );
 
   /** A record with quotes in it, by the CSV parser. */
   private quoted(b: Uint8Array, begin: number, end: number): number {
@@ -478,8 +548,12 @@ export class TraceReader {
   private flush(): void {
     const rows = this.filled;
     if (rows === 0) return;
-    const of = (k: number) => (rows === this.size ? (this.columns[k] as Float64Array) : (this.columns[k] as Float64Array).slice(0, rows));
-    this.give(Object.fromEntries([["time", of(0)], ...(this.slots as readonly Slot[]).map((s, k) => [s.role, of(k + 1)])]), rows);
+    const of = (k: number) =>
+      rows === this.size ? (this.columns[k] as Float64Array) : (this.columns[k] as Float64Array).slice(0, rows);
+    this.give(
+      Object.fromEntries([["time", of(0)], ...(this.slots as readonly Slot[]).map((s, k) => [s.role, of(k + 1)])]),
+      rows,
+    );
     this.fresh();
   }
 }

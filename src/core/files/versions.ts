@@ -13,9 +13,11 @@ const STRETCH = 1 << 20;
 export async function blobSum(blob: Blob): Promise<string> {
   // A sum is the same whoever works it out: nothing of the platform's own comes into it.
   const { subtle } = globalThis.crypto ?? {};
-  if (blob.size <= ONE_SUM && subtle) return bytesToHex(new Uint8Array(await subtle.digest("SHA-256", await blob.arrayBuffer())));
+  if (blob.size <= ONE_SUM && subtle)
+    return bytesToHex(new Uint8Array(await subtle.digest("SHA-256", await blob.arrayBuffer())));
   const sum = sha256.create();
-  for (let at = 0; at < blob.size; at += STRETCH) sum.update(new Uint8Array(await blob.slice(at, at + STRETCH).arrayBuffer()));
+  for (let at = 0; at < blob.size; at += STRETCH)
+    sum.update(new Uint8Array(await blob.slice(at, at + STRETCH).arrayBuffer()));
   return bytesToHex(sum.digest());
 }
 

@@ -19,8 +19,23 @@ export function checkChargeCurrent(current: number, capacity: number, limit: num
   const advised = Math.min(rule, limit) * capacity;
   const says = `${formatQuantity(current, "A", { digits: 3 })} into ${formatQuantity(capacity, "Ah", { digits: 3 })} is ${Number(rate.toPrecision(2))} C`;
   if (rate > limit * 1.02)
-    return { rate, advised, verdict: "refused", message: `${says}; the cell allows ${limit} C. Do not charge it with this: set the charger to ${formatQuantity(advised, "A", { digits: 2 })} or less, or take a cell of at least ${formatQuantity(current / limit, "Ah", { digits: 2 })}.` };
+    return {
+      rate,
+      advised,
+      verdict: "refused",
+      message: `${says}; the cell allows ${limit} C. Do not charge it with this: set the charger to ${formatQuantity(advised, "A", { digits: 2 })} or less, or take a cell of at least ${formatQuantity(current / limit, "Ah", { digits: 2 })}.`,
+    };
   if (rate > rule * 1.05)
-    return { rate, advised, verdict: "above the house rule", message: `${says}, above the house rule of ${Number(rule.toPrecision(2))} C. The cell allows it; it gets warmer and ages faster. ${formatQuantity(advised, "A", { digits: 2 })} would follow the rule.` };
-  return { rate, advised, verdict: "within", message: `${says}: within the house rule of ${Number(rule.toPrecision(2))} C.` };
+    return {
+      rate,
+      advised,
+      verdict: "above the house rule",
+      message: `${says}, above the house rule of ${Number(rule.toPrecision(2))} C. The cell allows it; it gets warmer and ages faster. ${formatQuantity(advised, "A", { digits: 2 })} would follow the rule.`,
+    };
+  return {
+    rate,
+    advised,
+    verdict: "within",
+    message: `${says}: within the house rule of ${Number(rule.toPrecision(2))} C.`,
+  };
 }

@@ -36,7 +36,12 @@ export interface Forecast {
   /** The most heat, when, and what the part would reach. */
   readonly heat: { readonly watts: number; readonly at: number; readonly temperature: number };
   /** The charge as it would be logged: s from its start, A and V at the cell, °C of the part. Thinned to a few hundred moments. */
-  readonly curve: { readonly time: readonly number[]; readonly current: readonly number[]; readonly voltage: readonly number[]; readonly temperature: readonly number[] };
+  readonly curve: {
+    readonly time: readonly number[];
+    readonly current: readonly number[];
+    readonly voltage: readonly number[];
+    readonly temperature: readonly number[];
+  };
   /** What the source must give: A, and the least volts that leave the charger room at full current. */
   readonly supply: { readonly amps: number; readonly leastVoltage: number };
 }
@@ -88,12 +93,16 @@ export function forecastCharge(f: ForecastInput): Forecast {
     total += STEP;
   }
   return {
-    phases: (Object.keys(seconds) as ForecastPhase["name"][]).filter((name) => seconds[name] > 0).map((name) => ({ name, seconds: seconds[name] })),
+    phases: (Object.keys(seconds) as ForecastPhase["name"][])
+      .filter((name) => seconds[name] > 0)
+      .map((name) => ({ name, seconds: seconds[name] })),
     total,
     charge,
     curve: curveOf(moments, f),
     heat: { ...heat, temperature: f.ambient + heat.watts * f.thermalResistance },
-    supply: f.switching ? { amps: drawn, leastVoltage: f.fullVoltage + f.cable * drawn + DROP_OHMS * f.current } : { amps: f.current, leastVoltage: f.fullVoltage + (f.cable + DROP_OHMS) * f.current },
+    supply: f.switching
+      ? { amps: drawn, leastVoltage: f.fullVoltage + f.cable * drawn + DROP_OHMS * f.current }
+      : { amps: f.current, leastVoltage: f.fullVoltage + (f.cable + DROP_OHMS) * f.current },
   };
 }
 
@@ -101,7 +110,10 @@ export function forecastCharge(f: ForecastInput): Forecast {
 const WARMS = 150;
 
 /** The moments that are drawn: every so many-th and the last one; the part follows its heat as a body of one time constant does. */
-function curveOf(moments: readonly { readonly at: number; readonly amps: number; readonly volts: number; readonly watts: number }[], f: ForecastInput): Forecast["curve"] {
+function curveOf(
+  moments: readonly { readonly at: number; readonly amps: number; readonly volts: number; readonly watts: number }[],
+  f: ForecastInput,
+): Forecast["curve"] {
   let rise = 0;
   const warm = moments.map((m) => {
     const now = rise;
@@ -110,5 +122,10 @@ function curveOf(moments: readonly { readonly at: number; readonly amps: number;
   });
   const stride = Math.max(1, Math.ceil(warm.length / DRAWN));
   const few = warm.filter((_, k) => k % stride === 0 || k === warm.length - 1);
-  return { time: few.map((m) => m.at), current: few.map((m) => m.amps), voltage: few.map((m) => m.volts), temperature: few.map((m) => m.temperature) };
+  return {
+    time: few.map((m) => m.at),
+    current: few.map((m) => m.amps),
+    voltage: few.map((m) => m.volts),
+    temperature: few.map((m) => m.temperature),
+  };
 }

@@ -2,14 +2,28 @@ import fc from "fast-check";
 import { stateOfCharge, openCircuit } from "../cells";
 import { logCharge } from "../rehearsal/charge-log";
 import { HONEST_CHARGE } from "../simulator";
-import { checkChargeCurrent, chooseProgramme, fitProgramme, forecastCharge, programmedCurrent, type ForecastInput } from ".";
+import {
+  checkChargeCurrent,
+  chooseProgramme,
+  fitProgramme,
+  forecastCharge,
+  programmedCurrent,
+  type ForecastInput,
+} from ".";
 import { ELEMENTS } from "../quantities";
 
 const { nth } = ELEMENTS;
 
 describe("a charge current", () => {
   test.each([
-    [1, 0.3, 1, "refused", 0.15, /1\.00 A into 300 mAh is 3\.3 C; the cell allows 1 C.*150 mA or less, or take a cell of at least 1\.0 Ah/],
+    [
+      1,
+      0.3,
+      1,
+      "refused",
+      0.15,
+      /1\.00 A into 300 mAh is 3\.3 C; the cell allows 1 C.*150 mA or less, or take a cell of at least 1\.0 Ah/,
+    ],
     [1, 1.4, 1, "above the house rule", 0.7, /0\.71 C, above the house rule of 0\.5 C/],
     [1, 2.2, 1, "within", 1.1, /0\.45 C: within/],
     [0.6, 1, 0.5, "refused", 0.5, /allows 0\.5 C/],
@@ -31,16 +45,25 @@ describe("the programming resistor", () => {
   test("K and offset come back from measured pairs", () => {
     const seed = Date.now() % 1e6;
     fc.assert(
-      fc.property(fc.double({ min: 200, max: 3000, noNaN: true }), fc.double({ min: 0, max: 300, noNaN: true }), (k, offset) => {
-        const fit = fitProgramme([900, 2000, 4700, 10000].map((ohms) => ({ ohms, amps: k / (ohms + offset) })));
-        expect(fit?.k).toBeCloseTo(k, 3);
-        expect(fit?.offset).toBeCloseTo(offset, 2);
-        expect(fit?.tolerance).toBe(0.01);
-      }),
+      fc.property(
+        fc.double({ min: 200, max: 3000, noNaN: true }),
+        fc.double({ min: 0, max: 300, noNaN: true }),
+        (k, offset) => {
+          const fit = fitProgramme([900, 2000, 4700, 10000].map((ohms) => ({ ohms, amps: k / (ohms + offset) })));
+          expect(fit?.k).toBeCloseTo(k, 3);
+          expect(fit?.offset).toBeCloseTo(offset, 2);
+          expect(fit?.tolerance).toBe(0.01);
+        },
+      ),
       { numRuns: 100, seed, verbose: 1 },
     );
     expect(fitProgramme([{ ohms: 2000, amps: 0.5 }])).toBeNull();
-    expect(fitProgramme([{ ohms: 2000, amps: 0.5 }, { ohms: 1000, amps: 0.4 }])).toBeNull();
+    expect(
+      fitProgramme([
+        { ohms: 2000, amps: 0.5 },
+        { ohms: 1000, amps: 0.4 },
+      ]),
+    ).toBeNull();
   });
 
   test("is the nearest that can be bought, or one or two from the drawer, with what it really gives", () => {
@@ -50,13 +73,26 @@ describe("the programming resistor", () => {
     expect(others.map((c) => c.ohms)).toEqual([5600, 4700]);
     expect([best?.low, best?.high]).toEqual([expect.closeTo(783 / 5959, 9), expect.closeTo(957 / 5841, 9)]);
     expect(chooseProgramme(0.05, sheet, "E24", [])[0]?.doubt).toMatch(/below 100 mA/);
-    expect(chooseProgramme(0.05, { ...sheet, range: { low: 0.1, high: 1 } }, "E24", [])[0]?.doubt).toMatch(/below the charger's range/);
+    expect(chooseProgramme(0.05, { ...sheet, range: { low: 0.1, high: 1 } }, "E24", [])[0]?.doubt).toMatch(
+      /below the charger's range/,
+    );
     expect(chooseProgramme(10, { k: 100, offset: 50, tolerance: 0.1 }, "E24", [])).toEqual([]);
   });
 });
 
 describe("a forecast", () => {
-  const INPUT: ForecastInput = { chemistry: "lithium-ion", capacity: 2, startVoltage: 3, current: 1, fullVoltage: 4.2, resistance: 0.1, supplyVoltage: 5, cable: 0.1, ambient: 22, thermalResistance: 40 };
+  const INPUT: ForecastInput = {
+    chemistry: "lithium-ion",
+    capacity: 2,
+    startVoltage: 3,
+    current: 1,
+    fullVoltage: 4.2,
+    resistance: 0.1,
+    supplyVoltage: 5,
+    cable: 0.1,
+    ambient: 22,
+    thermalResistance: 40,
+  };
 
   test("has the phases that the start calls for, and counts what is put in", () => {
     const f = forecastCharge(INPUT);
@@ -96,7 +132,14 @@ describe("a forecast", () => {
     const bench = HONEST_CHARGE;
     const { simulation } = logCharge(bench, { every: 20, seed: 3, before: 10, after: 0, most: 8 * 3600 });
     const at = (kind: string) => simulation.landmarks.find((l) => l.kind === kind)?.time ?? NaN;
-    const f = forecastCharge({ ...INPUT, capacity: 2.2 * 0.97, startVoltage: openCircuit("lithium-ion", bench.soc), resistance: 0.15 / 2.2, supplyVoltage: 5.1, cable: 0.08 });
+    const f = forecastCharge({
+      ...INPUT,
+      capacity: 2.2 * 0.97,
+      startVoltage: openCircuit("lithium-ion", bench.soc),
+      resistance: 0.15 / 2.2,
+      supplyVoltage: 5.1,
+      cable: 0.08,
+    });
     expect(Math.abs(f.total / (at("stop") - at("start")) - 1)).toBeLessThan(0.15);
   });
 });

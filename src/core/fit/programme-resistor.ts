@@ -21,7 +21,10 @@ export const programmedCurrent = (p: Pick<Programme, "k" | "offset">, ohms: numb
  * Worked: (1.74 kΩ, 0.5 A) and (8.7 kΩ, 0.1 A) give K = 870 V and no offset.
  */
 export function fitProgramme(pairs: readonly { readonly ohms: number; readonly amps: number }[]): Programme | null {
-  const line = fitLine(pairs.map((p) => p.ohms), pairs.map((p) => 1 / p.amps));
+  const line = fitLine(
+    pairs.map((p) => p.ohms),
+    pairs.map((p) => 1 / p.amps),
+  );
   if (!line || !(line.slope > 0)) return null;
   const k = 1 / line.slope;
   const offset = line.intercept / line.slope;
@@ -42,13 +45,20 @@ export interface ProgrammeChoice {
   readonly doubt: string | null;
 }
 
-const together = (a: number, b: number, join: "series" | "parallel"): number => (join === "series" ? a + b : (a * b) / (a + b));
+const together = (a: number, b: number, join: "series" | "parallel"): number =>
+  join === "series" ? a + b : (a * b) / (a + b);
 
 /**
  * Resistors that set a current nearest to `target` A: the nearest value of a series, and from a drawer of resistors (Ω)
  * the best single one and the best pair, in series or parallel, nearest first. `tolerance` is the resistors' own.
  */
-export function chooseProgramme(target: number, p: Programme, series: SeriesName, drawer: readonly number[], tolerance = 0.01): ProgrammeChoice[] {
+export function chooseProgramme(
+  target: number,
+  p: Programme,
+  series: SeriesName,
+  drawer: readonly number[],
+  tolerance = 0.01,
+): ProgrammeChoice[] {
   const wanted = p.k / target - p.offset;
   const spread = (parts: readonly number[], join: ProgrammeChoice["join"]): ProgrammeChoice => {
     const [a = 0, b = 0] = parts;
@@ -56,16 +66,26 @@ export function chooseProgramme(target: number, p: Programme, series: SeriesName
     const amps = programmedCurrent(p, ohms);
     const low = (p.k * (1 - p.tolerance)) / (ohms * (1 + tolerance) + p.offset);
     const high = (p.k * (1 + p.tolerance)) / (ohms * (1 - tolerance) + p.offset);
-    const doubt = p.range && amps < p.range.low ? "below the charger's range: may be inaccurate" : p.range && amps > p.range.high ? "above the charger's range" : amps < 0.1 ? "many chargers are inaccurate below 100 mA: measure it" : null;
+    const doubt =
+      p.range && amps < p.range.low
+        ? "below the charger's range: may be inaccurate"
+        : p.range && amps > p.range.high
+          ? "above the charger's range"
+          : amps < 0.1
+            ? "many chargers are inaccurate below 100 mA: measure it"
+            : null;
     return { parts, join, ohms, amps, low, high, doubt };
   };
   if (!(wanted > 0)) return [];
   const choices = [spread([nearestStandard(series, wanted)], "single")];
   const away = (c: ProgrammeChoice) => Math.abs(Math.log(c.amps / target));
-  const best = (list: ProgrammeChoice[]) => list.reduce<ProgrammeChoice | null>((b, c) => (b && away(b) <= away(c) ? b : c), null);
+  const best = (list: ProgrammeChoice[]) =>
+    list.reduce<ProgrammeChoice | null>((b, c) => (b && away(b) <= away(c) ? b : c), null);
   const own = best(drawer.map((r) => spread([r], "single")));
   const pairs: ProgrammeChoice[] = [];
-  drawer.forEach((a, i) => drawer.slice(i + 1).forEach((b) => pairs.push(spread([a, b], "series"), spread([a, b], "parallel"))));
+  drawer.forEach((a, i) =>
+    drawer.slice(i + 1).forEach((b) => pairs.push(spread([a, b], "series"), spread([a, b], "parallel"))),
+  );
   const two = best(pairs);
   for (const c of [own, two]) if (c) choices.push(c);
   return choices.sort((a, b) => away(a) - away(b));

@@ -2,10 +2,21 @@ import { seeded } from "../simulator/random";
 import { programmeOfRuns, readResistor, type ProgrammedRun } from ".";
 
 const SEED = 20261130;
-const run = (ohms: number, amps: number, more: Partial<ProgrammedRun> = {}): ProgrammedRun => ({ ohms, tolerance: 0.01, amps, u: 0.003 * amps, ...more });
+const run = (ohms: number, amps: number, more: Partial<ProgrammedRun> = {}): ProgrammedRun => ({
+  ohms,
+  tolerance: 0.01,
+  amps,
+  u: 0.003 * amps,
+  ...more,
+});
 
 test("two resistors, worked by hand: K and nothing inside; with something inside; one resistor alone", () => {
-  expect(programmeOfRuns([run(1740, 0.5), run(8700, 0.1)])).toMatchObject({ k: expect.closeTo(870, 6), offset: expect.closeTo(0, 6), runs: 2, resistors: 2 });
+  expect(programmeOfRuns([run(1740, 0.5), run(8700, 0.1)])).toMatchObject({
+    k: expect.closeTo(870, 6),
+    offset: expect.closeTo(0, 6),
+    runs: 2,
+    resistors: 2,
+  });
   const inside = programmeOfRuns([run(900, 1), run(1900, 0.5), run(9900, 0.1)]);
   expect(inside?.k).toBeCloseTo(1000, 6);
   expect(inside?.offset).toBeCloseTo(100, 6);
@@ -43,7 +54,12 @@ test(`500 random chargers: the expanded uncertainties hold the truth (seed ${SEE
     if (Math.abs(p.offset - offset) <= p.offsetU) offsetHeld++;
   }
   // 95.4 % of 500, less four standard deviations of the count.
-  expect({ SEED, fitted: fitted > 450, k: kHeld > 0.917 * fitted, offset: offsetHeld > 0.917 * fitted }).toEqual({ SEED, fitted: true, k: true, offset: true });
+  expect({ SEED, fitted: fitted > 450, k: kHeld > 0.917 * fitted, offset: offsetHeld > 0.917 * fitted }).toEqual({
+    SEED,
+    fitted: true,
+    k: true,
+    offset: true,
+  });
 });
 
 test.each<[string, number, number | null]>([

@@ -43,8 +43,17 @@ function grouped(runs: readonly ProgrammedRun[]): Group[] {
   return groups.map((g) => {
     const mean = (f: (r: ProgrammedRun) => number): number => g.reduce((s, r) => s + f(r), 0) / g.length;
     const amps = mean((r) => r.amps);
-    const scatter = g.length > 1 ? Math.sqrt(g.reduce((s, r) => s + (r.amps - amps) ** 2, 0) / (g.length - 1) / g.length) : 0;
-    return { ohms: mean((r) => r.ohms), amps, uOhms: rectangular(mean((r) => r.tolerance * r.ohms)), uAmps: Math.hypot(g.reduce((m, r) => Math.min(m, r.u), Infinity), scatter) };
+    const scatter =
+      g.length > 1 ? Math.sqrt(g.reduce((s, r) => s + (r.amps - amps) ** 2, 0) / (g.length - 1) / g.length) : 0;
+    return {
+      ohms: mean((r) => r.ohms),
+      amps,
+      uOhms: rectangular(mean((r) => r.tolerance * r.ohms)),
+      uAmps: Math.hypot(
+        g.reduce((m, r) => Math.min(m, r.u), Infinity),
+        scatter,
+      ),
+    };
   });
 }
 
@@ -52,7 +61,10 @@ const tolerance = (k: number, uK: number): number => Math.max(LEAST_TOLERANCE, (
 
 /** K alone, where no resistance inside shows: the weighted mean of I × R. */
 function withoutOffset(groups: readonly Group[]): { readonly k: number; readonly uK: number } {
-  const parts = groups.map((g) => ({ k: g.amps * g.ohms, u: g.amps * g.ohms * Math.hypot(g.uAmps / g.amps, g.uOhms / g.ohms) }));
+  const parts = groups.map((g) => ({
+    k: g.amps * g.ohms,
+    u: g.amps * g.ohms * Math.hypot(g.uAmps / g.amps, g.uOhms / g.ohms),
+  }));
   const weight = parts.reduce((s, p) => s + 1 / p.u ** 2, 0);
   return { k: parts.reduce((s, p) => s + p.k / p.u ** 2, 0) / weight, uK: Math.sqrt(1 / weight) };
 }
@@ -71,13 +83,20 @@ export function programmeOfRuns(runs: readonly ProgrammedRun[]): MeasuredProgram
     const { k, uK } = withoutOffset(groups);
     return { ...about, k, kU: 2 * uK, offset: 0, offsetU: 0, tolerance: tolerance(k, uK) };
   };
-  const first = fitLine(groups.map((g) => g.ohms), groups.map((g) => 1 / g.amps));
+  const first = fitLine(
+    groups.map((g) => g.ohms),
+    groups.map((g) => 1 / g.amps),
+  );
   if (groups.length < 2 || !first) return alone();
   if (!(first.slope > 0)) return null;
   let slope = first.slope;
   let [intercept, s0, s1, s2] = [first.intercept, 0, 0, 0];
   for (let round = 0; round < ROUNDS; round++) {
-    const weighted = groups.map((g) => ({ x: g.ohms, y: 1 / g.amps, w: 1 / ((g.uAmps / g.amps ** 2) ** 2 + (slope * g.uOhms) ** 2) }));
+    const weighted = groups.map((g) => ({
+      x: g.ohms,
+      y: 1 / g.amps,
+      w: 1 / ((g.uAmps / g.amps ** 2) ** 2 + (slope * g.uOhms) ** 2),
+    }));
     const sum = (f: (p: (typeof weighted)[number]) => number): number => weighted.reduce((s, p) => s + p.w * f(p), 0);
     [s0, s1, s2] = [sum(() => 1), sum((p) => p.x), sum((p) => p.x * p.x)];
     const d = s0 * s2 - s1 * s1;

@@ -8,8 +8,21 @@ export interface MarkedResistor {
 
 /** Digits of coloured bands (IEC 60062). */
 const DIGITS = ["black", "brown", "red", "orange", "yellow", "green", "blue", "violet", "grey", "white"];
-const MULTIPLIERS: Readonly<Record<string, number>> = { ...Object.fromEntries(DIGITS.map((c, k) => [c, 10 ** k])), gold: 0.1, silver: 0.01 };
-const TOLERANCES: Readonly<Record<string, number>> = { brown: 0.01, red: 0.02, green: 0.005, blue: 0.0025, violet: 0.001, grey: 0.0005, gold: 0.05, silver: 0.1 };
+const MULTIPLIERS: Readonly<Record<string, number>> = {
+  ...Object.fromEntries(DIGITS.map((c, k) => [c, 10 ** k])),
+  gold: 0.1,
+  silver: 0.01,
+};
+const TOLERANCES: Readonly<Record<string, number>> = {
+  brown: 0.01,
+  red: 0.02,
+  green: 0.005,
+  blue: 0.0025,
+  violet: 0.001,
+  grey: 0.0005,
+  gold: 0.05,
+  silver: 0.1,
+};
 const SPELT: Readonly<Record<string, string>> = { gray: "grey", purple: "violet" };
 /** Tolerance of three bands. */
 const NO_BAND = 0.2;
@@ -38,11 +51,17 @@ function fromBands(words: readonly string[]): Result<MarkedResistor> {
  * (`code 122` or `code 4992`: digits, then the number of zeros).
  */
 export function readResistor(text: string): Result<MarkedResistor> {
-  const words = text.trim().toLowerCase().split(/[\s,]+/).filter(Boolean);
+  const words = text
+    .trim()
+    .toLowerCase()
+    .split(/[\s,]+/)
+    .filter(Boolean);
   if (words.some((w) => w in MULTIPLIERS || w in SPELT)) return fromBands(words);
   if (words[0] === "code") {
     const code = /^(\d{2,3})(\d)$/.exec(words[1] ?? "");
-    return code && words.length === 2 ? ok({ ohms: Number(code[1]) * 10 ** Number(code[2]), tolerance: null }) : err("Write a code as code 122: two or three digits, then the number of zeros.");
+    return code && words.length === 2
+      ? ok({ ohms: Number(code[1]) * 10 ** Number(code[2]), tolerance: null })
+      : err("Write a code as code 122: two or three digits, then the number of zeros.");
   }
   const [value = "", share] = text.split(/±|\+-|\+\/-/);
   const ohms = parseQuantity(value.trim(), "Ω");
@@ -50,5 +69,7 @@ export function readResistor(text: string): Result<MarkedResistor> {
   if (!(ohms.value.value > 0)) return err("Enter a value above zero.");
   if (share === undefined) return ok({ ohms: ohms.value.value, tolerance: null });
   const tolerance = parseQuantity(/%/.test(share) ? share.trim() : `${share.trim()} %`, "1");
-  return tolerance.ok && tolerance.value.value >= 0 && tolerance.value.value < 1 ? ok({ ohms: ohms.value.value, tolerance: tolerance.value.value }) : err("Write the tolerance as ± 1 %.");
+  return tolerance.ok && tolerance.value.value >= 0 && tolerance.value.value < 1
+    ? ok({ ohms: ohms.value.value, tolerance: tolerance.value.value })
+    : err("Write the tolerance as ± 1 %.");
 }

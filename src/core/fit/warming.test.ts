@@ -29,7 +29,15 @@ function warming(m: Made, seed = 1): WarmingReadings {
     time,
     power: time.map((t) => (t < 40 ? 0 : 1)),
     ambient: time.map((t) => air(t)),
-    part: time.map((t) => air(t) - trail(t) + (m.offset ?? 0) + m.rise * (1 - Math.exp(-since(t) / m.tau)) + (m.quick ?? 0) * (1 - Math.exp(-since(t) / (m.quickTau ?? 8))) + (m.noise ?? 0) * r.normal()),
+    part: time.map(
+      (t) =>
+        air(t) -
+        trail(t) +
+        (m.offset ?? 0) +
+        m.rise * (1 - Math.exp(-since(t) / m.tau)) +
+        (m.quick ?? 0) * (1 - Math.exp(-since(t) / (m.quickTau ?? 8))) +
+        (m.noise ?? 0) * r.normal(),
+    ),
   };
 }
 
@@ -53,18 +61,28 @@ test("the longer it is logged, the surer the prediction, and it stays within wha
   const seed = Date.now() % 1e6;
   const doubts: { early: number; late: number }[] = [];
   fc.assert(
-    fc.property(fc.double({ min: 10, max: 60, noNaN: true }), fc.double({ min: 150, max: 900, noNaN: true }), fc.integer({ min: 1, max: 1e6 }), (rise, tau, s) => {
-      const long = warming({ rise, tau, quick: 3, seconds: 2.5 * tau + 40, noise: 0.04 }, s);
-      const until = (share: number): WarmingReadings => {
-        const n = Math.floor(share * long.time.length);
-        return { time: long.time.subarray(0, n), part: long.part.subarray(0, n), ambient: long.ambient.subarray(0, n), power: long.power.subarray(0, n) };
-      };
-      const [early, late] = [fitWarming(until(0.35), PRIORS), fitWarming(until(1), PRIORS)];
-      doubts.push({ early: early?.u.steady ?? NaN, late: late?.u.steady ?? NaN });
-      // Four standard deviations: one in ten thousand would be beyond.
-      expect(Math.abs((late?.rise ?? 0) - rise - 3)).toBeLessThan(4 * (late?.u.rise ?? 0) + 0.15);
-      expect(Math.abs((early?.rise ?? 0) - rise - 3)).toBeLessThan(4 * (early?.u.rise ?? 0) + 0.3);
-    }),
+    fc.property(
+      fc.double({ min: 10, max: 60, noNaN: true }),
+      fc.double({ min: 150, max: 900, noNaN: true }),
+      fc.integer({ min: 1, max: 1e6 }),
+      (rise, tau, s) => {
+        const long = warming({ rise, tau, quick: 3, seconds: 2.5 * tau + 40, noise: 0.04 }, s);
+        const until = (share: number): WarmingReadings => {
+          const n = Math.floor(share * long.time.length);
+          return {
+            time: long.time.subarray(0, n),
+            part: long.part.subarray(0, n),
+            ambient: long.ambient.subarray(0, n),
+            power: long.power.subarray(0, n),
+          };
+        };
+        const [early, late] = [fitWarming(until(0.35), PRIORS), fitWarming(until(1), PRIORS)];
+        doubts.push({ early: early?.u.steady ?? NaN, late: late?.u.steady ?? NaN });
+        // Four standard deviations: one in ten thousand would be beyond.
+        expect(Math.abs((late?.rise ?? 0) - rise - 3)).toBeLessThan(4 * (late?.u.rise ?? 0) + 0.15);
+        expect(Math.abs((early?.rise ?? 0) - rise - 3)).toBeLessThan(4 * (early?.u.rise ?? 0) + 0.3);
+      },
+    ),
     { numRuns: 30, seed, verbose: 1 },
   );
   expect(median(doubts.map((d) => d.late))).toBeLessThan(0.6 * median(doubts.map((d) => d.early)));

@@ -97,13 +97,31 @@ function binned(r: WarmingReadings, noise: number): Bins {
       power += sampleAt(r.power, j);
       j++;
     }
-    const edge = (k: number) => (k <= 0 ? t0 : k >= n ? sampleAt(time, n - 1) : (sampleAt(time, k - 1) + sampleAt(time, k)) / 2);
+    const edge = (k: number) =>
+      k <= 0 ? t0 : k >= n ? sampleAt(time, n - 1) : (sampleAt(time, k - 1) + sampleAt(time, k)) / 2;
     const c = j - i;
-    rows.push([edge(i), at / c, edge(j), part / c, ambient / c, power / c, 1 / (noise ** 2 / Math.min(c, INDEPENDENT) + FLOOR ** 2)]);
+    rows.push([
+      edge(i),
+      at / c,
+      edge(j),
+      part / c,
+      ambient / c,
+      power / c,
+      1 / (noise ** 2 / Math.min(c, INDEPENDENT) + FLOOR ** 2),
+    ]);
     i = j;
   }
   const column = (k: number) => Float64Array.from(rows, (x) => nth(x, k));
-  return { n: rows.length, start: column(0), middle: column(1), end: column(2), part: column(3), ambient: column(4), power: column(5), weight: column(6) };
+  return {
+    n: rows.length,
+    start: column(0),
+    middle: column(1),
+    end: column(2),
+    part: column(3),
+    ambient: column(4),
+    power: column(5),
+    weight: column(6),
+  };
 }
 
 /** What is left of a difference at each bin's middle, and at its end, after the time since its start. */
@@ -183,7 +201,12 @@ class Problem {
       const target = response(b.ambient, l, this.ambient0);
       for (let k = 0; k < b.n; k++) target[k] = sampleAt(b.part, k) - sampleAt(target, k);
       const columns = [this.ones, response(this.zeros, l, 1), response(b.power, l, 0)];
-      found = { target, columns, yy: this.product(target, target), products: columns.map((c, i) => [...columns.slice(i), target].map((other) => this.product(c, other))) };
+      found = {
+        target,
+        columns,
+        yy: this.product(target, target),
+        products: columns.map((c, i) => [...columns.slice(i), target].map((other) => this.product(c, other))),
+      };
       this.slows.set(tau, found);
     }
     return found;
@@ -284,7 +307,13 @@ class Search {
         moved = [this.offer(tau * step, quickTau), this.offer(tau / step, quickTau)].some(Boolean);
         if (this.quickTau === null) continue;
         const [q, t] = [this.quickTau, this.tau];
-        moved = [this.offer(t, q * step), this.offer(t, Math.max(0.5 * usual, q / step)), this.offer(t * step, q / step), this.offer(t / step, q * step)].some(Boolean) || moved;
+        moved =
+          [
+            this.offer(t, q * step),
+            this.offer(t, Math.max(0.5 * usual, q / step)),
+            this.offer(t * step, q / step),
+            this.offer(t / step, q * step),
+          ].some(Boolean) || moved;
       }
   }
 }
@@ -328,18 +357,33 @@ function searched(r: WarmingReadings, p: Problem): { readonly p: Problem; readon
   return Number.isFinite(best.cost) ? { p, best } : null;
 }
 
-function described(p: Problem, best: { readonly cost: number; readonly x: readonly number[]; readonly tau: number; readonly quickTau: number | null }, r: WarmingReadings): Warming | null {
+function described(
+  p: Problem,
+  best: {
+    readonly cost: number;
+    readonly x: readonly number[];
+    readonly tau: number;
+    readonly quickTau: number | null;
+  },
+  r: WarmingReadings,
+): Warming | null {
   const { b } = p;
   const [offset = 0, left0 = 0, slow = 0, quick = 0] = best.x;
   const { tau, quickTau } = best;
   const model = (t: number, q: number | null): Float64Array => {
     const { target } = p.slow(t);
     const columns = p.columns(t, q);
-    return b.part.map((v, k) => v - sampleAt(target, k) + columns.reduce((s, c, i) => s + nth(best.x, i) * sampleAt(c, k), 0));
+    return b.part.map(
+      (v, k) => v - sampleAt(target, k) + columns.reduce((s, c, i) => s + nth(best.x, i) * sampleAt(c, k), 0),
+    );
   };
   const at = model(tau, quickTau);
   const shift = 1.01;
-  const jacobian = [...p.columns(tau, quickTau), model(tau * shift, quickTau).map((v, k) => (v - sampleAt(at, k)) / Math.log(shift)), ...(quickTau === null ? [] : [model(tau, quickTau * shift).map((v, k) => (v - sampleAt(at, k)) / Math.log(shift))])];
+  const jacobian = [
+    ...p.columns(tau, quickTau),
+    model(tau * shift, quickTau).map((v, k) => (v - sampleAt(at, k)) / Math.log(shift)),
+    ...(quickTau === null ? [] : [model(tau, quickTau * shift).map((v, k) => (v - sampleAt(at, k)) / Math.log(shift))]),
+  ];
   const m = jacobian.length;
   const linear = quickTau === null ? 3 : 4;
   const own = [...p.ridge.slice(0, linear), 1 / USUAL.spread ** 2, ...(quickTau === null ? [] : [2])];
@@ -357,16 +401,32 @@ function described(p: Problem, best: { readonly cost: number; readonly x: readon
   for (let k = 0; k < b.n; k++) squares += sampleAt(b.weight, k) * (sampleAt(b.part, k) - sampleAt(at, k)) ** 2;
   // Scatter that is seen stands before scatter that was guessed; of few bins it is no less than guessed.
   const scale = Math.max(b.n - m > 20 ? 0.5 : 1, squares / Math.max(1, b.n - m));
-  const spread = (g: readonly number[]): number => Math.sqrt(Math.max(0, scale * g.reduce((s, gi, i) => s + gi * g.reduce((q, gj, j) => q + gj * nth(inverse[i] as number[], j), 0), 0)));
+  const spread = (g: readonly number[]): number =>
+    Math.sqrt(
+      Math.max(
+        0,
+        scale * g.reduce((s, gi, i) => s + gi * g.reduce((q, gj, j) => q + gj * nth(inverse[i] as number[], j), 0), 0),
+      ),
+    );
   const on = powerOn(r.power);
   const power = median(r.power.subarray(Math.max(on, Math.floor((2 * r.power.length) / 3))));
-  const resist = (by: number): number[] => [0, 0, by, ...(quickTau === null ? [] : [by]), 0, ...(quickTau === null ? [] : [0])];
+  const resist = (by: number): number[] => [
+    0,
+    0,
+    by,
+    ...(quickTau === null ? [] : [by]),
+    0,
+    ...(quickTau === null ? [] : [0]),
+  ];
   const steady = resist(power);
   steady[0] = 1;
   const rise = (slow + quick) * power;
   const columns = p.columns(tau, quickTau);
   const last = b.n - 1;
-  const reached = slow * sampleAt(columns[2] as Float64Array, last) + (quickTau === null ? 0 : quick * sampleAt(columns[3] as Float64Array, last)) + left0 * sampleAt(columns[1] as Float64Array, last);
+  const reached =
+    slow * sampleAt(columns[2] as Float64Array, last) +
+    (quickTau === null ? 0 : quick * sampleAt(columns[3] as Float64Array, last)) +
+    left0 * sampleAt(columns[1] as Float64Array, last);
   const log = new Array<number>(m).fill(0);
   log[linear] = tau;
   return {

@@ -17,7 +17,12 @@ const NEAR = 0.03;
 
 /** The output a module was likely made for, V, from its highest usual reading; null where no output was read. */
 export function likelyOutput(readings: Readings): number | null {
-  const values = readings.kind === "points" ? readings.points.flatMap((p) => p.cells.outputVoltage?.value ?? []) : readings.kind === "trace" ? Array.from(readings.trace.columns.outputVoltage ?? []).filter(Number.isFinite) : [];
+  const values =
+    readings.kind === "points"
+      ? readings.points.flatMap((p) => p.cells.outputVoltage?.value ?? [])
+      : readings.kind === "trace"
+        ? Array.from(readings.trace.columns.outputVoltage ?? []).filter(Number.isFinite)
+        : [];
   const sorted = values.sort((a, b) => a - b);
   // Without load the output is highest; a spike is higher still.
   const high = sorted[Math.floor(0.95 * (sorted.length - 1))] ?? 0;
@@ -29,7 +34,13 @@ export function likelyOutput(readings: Readings): number | null {
  * A set-up for a log of which only its readings are known: what was stated stays, and the rest is what a quantity needs and can fairly be
  * assumed, each with its reason in words.
  */
-export function assumedSetup(p: Procedure, readings: Readings, stated: RunConditions = {}, regulationBand?: number, meters: RunSetup["instruments"] = {}): { readonly setup: RunSetup; readonly assumed: readonly Assumption[] } {
+export function assumedSetup(
+  p: Procedure,
+  readings: Readings,
+  stated: RunConditions = {},
+  regulationBand?: number,
+  meters: RunSetup["instruments"] = {},
+): { readonly setup: RunSetup; readonly assumed: readonly Assumption[] } {
   const assumed: Assumption[] = [];
   const conditions: Record<string, unknown> = { ...(regulationBand !== undefined ? { regulationBand } : {}) };
   for (const q of p.asks) if (q.first !== undefined) conditions[q.condition] = q.first;
@@ -38,10 +49,16 @@ export function assumedSetup(p: Procedure, readings: Readings, stated: RunCondit
     if (value === undefined) delete conditions[condition];
     else conditions[condition] = value;
   }
-  const output = p.asks.some((q) => q.condition === "nominalOutput") && conditions.nominalOutput === undefined ? likelyOutput(readings) : null;
+  const output =
+    p.asks.some((q) => q.condition === "nominalOutput") && conditions.nominalOutput === undefined
+      ? likelyOutput(readings)
+      : null;
   if (output !== null) {
     conditions.nominalOutput = output;
-    assumed.push({ what: "nominalOutput", text: `Nominal output assumed: ${formatQuantity(output, "V")}, from the output's highest readings. What counts as in regulation depends on it.` });
+    assumed.push({
+      what: "nominalOutput",
+      text: `Nominal output assumed: ${formatQuantity(output, "V")}, from the output's highest readings. What counts as in regulation depends on it.`,
+    });
   }
   for (const q of p.chooses ?? [])
     if (conditions[q.condition] === undefined) {
@@ -50,6 +67,10 @@ export function assumedSetup(p: Procedure, readings: Readings, stated: RunCondit
     }
   const unstated = unstatedAccuracies(readings, { instruments: meters }, p.id);
   const instruments = { ...meters, ...unstated };
-  if (Object.keys(unstated).length) assumed.push({ what: "instruments", text: `Meter accuracy assumed: ${assumedInstruments(p.id)}. Every uncertainty comes from it.` });
+  if (Object.keys(unstated).length)
+    assumed.push({
+      what: "instruments",
+      text: `Meter accuracy assumed: ${assumedInstruments(p.id)}. Every uncertainty comes from it.`,
+    });
   return { setup: { conditions: conditions as RunConditions, instruments }, assumed };
 }

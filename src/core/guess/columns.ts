@@ -9,7 +9,8 @@ export function tableColumns(table: TextTable, mapping: ColumnMapping): Partial<
   for (const [role, spec] of Object.entries(mapping)) {
     if (!spec || !isMappedRole(role) || role === "setVoltage" || role === "setLoad") continue;
     const at = table.headers.indexOf(spec.header);
-    const factor = (spec.sign ?? 1) * (spec.unit in COLUMN_UNITS ? COLUMN_UNITS[spec.unit as keyof typeof COLUMN_UNITS] : 1);
+    const factor =
+      (spec.sign ?? 1) * (spec.unit in COLUMN_UNITS ? COLUMN_UNITS[spec.unit as keyof typeof COLUMN_UNITS] : 1);
     const number = (cell: string): number => {
       if (role === "time") return readTime(cell, spec.unit, table.dialect.decimal) ?? NaN;
       const read = readCell(cell, table.dialect.decimal, factor);

@@ -1,4 +1,13 @@
-import { analyseReadings, NO_CORRECTIONS, procedure, PROCEDURES, roleUnit, type Point, type Readings, type Role } from "../procedures";
+import {
+  analyseReadings,
+  NO_CORRECTIONS,
+  procedure,
+  PROCEDURES,
+  roleUnit,
+  type Point,
+  type Readings,
+  type Role,
+} from "../procedures";
 import { guessMapping, importPoints, readTable, traceFromFile, type ColumnMapping } from "../files";
 import { seeded } from "../simulator";
 import { SAMPLE_LOGS, type SampleLog } from "@/testing/sample-logs";
@@ -38,11 +47,16 @@ const ROWS = 1500;
 /** A log as text, its columns in an order of chance, in one of the languages. */
 function written(log: SampleLog, language: 0 | 1, seed: number, heads = head): string {
   const random = seeded(seed);
-  const roles = (Object.keys(log.columns) as Role[]).map((role) => ({ role, at: random.uniform() })).sort((a, b) => a.at - b.at).map((r) => r.role);
+  const roles = (Object.keys(log.columns) as Role[])
+    .map((role) => ({ role, at: random.uniform() }))
+    .sort((a, b) => a.at - b.at)
+    .map((r) => r.role);
   const [cut, mark] = language ? [";", ","] : [",", "."];
   const cell = (v: number) => (Number.isFinite(v) ? String(Number(v.toPrecision(9))).replace(".", mark) : "");
   const stride = Math.ceil((log.columns[roles[0] as Role] ?? []).length / ROWS);
-  const rows = (log.columns[roles[0] as Role] ?? []).flatMap((_, k) => (k % stride ? [] : [roles.map((r) => cell(log.columns[r]?.[k] ?? NaN)).join(cut)]));
+  const rows = (log.columns[roles[0] as Role] ?? []).flatMap((_, k) =>
+    k % stride ? [] : [roles.map((r) => cell(log.columns[r]?.[k] ?? NaN)).join(cut)],
+  );
   return `${[roles.map((r) => heads(r, language)).join(cut), ...rows].join("\n")}\n`;
 }
 const guessed = (text: string) => {
@@ -52,10 +66,16 @@ const guessed = (text: string) => {
 };
 const LOGS = 10;
 const SEED = 4711;
-const all = Object.entries(SAMPLE_LOGS).map(([id, make]) => [id, Array.from({ length: LOGS }, (_, k): SampleLog => ({ procedure: id, ...make(k) }))] as const);
+const all = Object.entries(SAMPLE_LOGS).map(
+  ([id, make]) => [id, Array.from({ length: LOGS }, (_, k): SampleLog => ({ procedure: id, ...make(k) }))] as const,
+);
 
 test("there are sample logs of every procedure that is read from files", () => {
-  expect(Object.keys(SAMPLE_LOGS).sort()).toEqual(PROCEDURES.filter((p) => p.readings !== "answers").map((p) => p.id).sort());
+  expect(Object.keys(SAMPLE_LOGS).sort()).toEqual(
+    PROCEDURES.filter((p) => p.readings !== "answers")
+      .map((p) => p.id)
+      .sort(),
+  );
 });
 
 describe(`a log of unknown origin, columns shuffled, heads in two languages (seed ${SEED})`, () => {
@@ -65,7 +85,11 @@ describe(`a log of unknown origin, columns shuffled, heads in two languages (see
       const right = guesses.filter((g) => g.procedure === id).length;
       expect(right).toBeGreaterThanOrEqual(9);
       // Every column is the one it was, by its head alone.
-      logs.forEach((log, k) => expect(Object.fromEntries(Object.entries(guesses[k]?.columns ?? {}).map(([role, c]) => [role, c?.header]))).toEqual(Object.fromEntries(Object.keys(log.columns).map((r) => [r, head(r, language)]))));
+      logs.forEach((log, k) =>
+        expect(
+          Object.fromEntries(Object.entries(guesses[k]?.columns ?? {}).map(([role, c]) => [role, c?.header])),
+        ).toEqual(Object.fromEntries(Object.keys(log.columns).map((r) => [r, head(r, language)]))),
+      );
       // The likeliest stands first, and the shares of what is listed are shares of one.
       for (const g of guesses) {
         expect(g.alternatives.map((a) => a.share)).toEqual(g.alternatives.map((a) => a.share).sort((a, b) => b - a));
@@ -76,7 +100,10 @@ describe(`a log of unknown origin, columns shuffled, heads in two languages (see
 
   test.each(all)("%s: with heads that say nothing it is right or can't tell", (id, logs) => {
     logs.forEach((log, k) => {
-      for (const name of [(role: string) => `ch${Object.keys(log.columns).indexOf(role as Role) + 1}`, (role: string) => `ch${Object.keys(log.columns).indexOf(role as Role) + 1} (${roleUnit(role as Role) || "1"})`])
+      for (const name of [
+        (role: string) => `ch${Object.keys(log.columns).indexOf(role as Role) + 1}`,
+        (role: string) => `ch${Object.keys(log.columns).indexOf(role as Role) + 1} (${roleUnit(role as Role) || "1"})`,
+      ])
         expect([id, null]).toContain(guessed(written(log, 0, SEED + k, name)).procedure);
     });
   });
@@ -108,9 +135,18 @@ function readingsOf(text: string, columns: ColumnMapping, kind: Readings["kind"]
 }
 
 describe("columns named for their quantity alone", () => {
-  const logOf = (id: string, k: number): SampleLog => ({ procedure: id, ...(SAMPLE_LOGS[id] as (k: number) => Omit<SampleLog, "procedure">)(k) });
-  const bare = (log: SampleLog, voltage: Role, current: Role): SampleLog => ({ ...log, columns: Object.fromEntries(Object.entries(log.columns).filter(([r]) => r === "time" || r === voltage || r === current)) });
-  const names = (role: string): string => (role === "time" ? "Time (s)" : role.endsWith("Voltage") ? "Voltage (V)" : "Current (A)");
+  const logOf = (id: string, k: number): SampleLog => ({
+    procedure: id,
+    ...(SAMPLE_LOGS[id] as (k: number) => Omit<SampleLog, "procedure">)(k),
+  });
+  const bare = (log: SampleLog, voltage: Role, current: Role): SampleLog => ({
+    ...log,
+    columns: Object.fromEntries(
+      Object.entries(log.columns).filter(([r]) => r === "time" || r === voltage || r === current),
+    ),
+  });
+  const names = (role: string): string =>
+    role === "time" ? "Time (s)" : role.endsWith("Voltage") ? "Voltage (V)" : "Current (A)";
 
   test.each<[string, number, Role, Role]>([
     ["charge-cycle", 0, "cellVoltage", "cellCurrent"],
@@ -133,7 +169,15 @@ describe("columns named for their quantity alone", () => {
 });
 
 describe("what a log leaves to be assumed", () => {
-  const points = (volts: readonly number[]): Readings => ({ kind: "points", points: volts.map((value, k): Point => ({ id: `p${k}`, sequence: k, settings: {}, cells: { outputVoltage: { value, status: "ok" } } })) });
+  const points = (volts: readonly number[]): Readings => ({
+    kind: "points",
+    points: volts.map((value, k): Point => ({
+      id: `p${k}`,
+      sequence: k,
+      settings: {},
+      cells: { outputVoltage: { value, status: "ok" } },
+    })),
+  });
   test.each<[string, readonly number[], number | null]>([
     ["a little above the usual", [5.08, 5.05, 4.2], 5],
     ["nothing usual", [5.31, 5.28, 5.1], 5.3],
@@ -156,7 +200,10 @@ describe("what a log leaves to be assumed", () => {
 test("what somebody emptied is not assumed again; what nobody spoke of is", () => {
   const p = procedure("ripple");
   if (!p) throw new Error("no ripple");
-  const readings: Readings = { kind: "trace", trace: { columns: { time: Float64Array.of(0, 1e-6), outputVoltage: Float64Array.of(0, 0.01) }, events: [] } };
+  const readings: Readings = {
+    kind: "trace",
+    trace: { columns: { time: Float64Array.of(0, 1e-6), outputVoltage: Float64Array.of(0, 0.01) }, events: [] },
+  };
   expect(assumedSetup(p, readings).setup.conditions.bandwidth).toBe(20e6);
   expect(assumedSetup(p, readings, { bandwidth: undefined } as never).setup.conditions).not.toHaveProperty("bandwidth");
 });

@@ -34,13 +34,18 @@ function likenessOf(p: Procedure, shape: LogShape): number {
 
 /** Which procedure columns of this shape most likely come from. */
 export function guessFromShape(shape: LogShape): Guess {
-  const all = PROCEDURES.map((p) => ({ procedure: p.id, likeness: likenessOf(p, shape) })).sort((a, b) => b.likeness - a.likeness);
+  const all = PROCEDURES.map((p) => ({ procedure: p.id, likeness: likenessOf(p, shape) })).sort(
+    (a, b) => b.likeness - a.likeness,
+  );
   const sum = all.reduce((s, a) => s + a.likeness, 0);
-  const alternatives = all.filter((a) => a.likeness > LISTED * sum).map((a) => ({ procedure: a.procedure, share: a.likeness / sum }));
+  const alternatives = all
+    .filter((a) => a.likeness > LISTED * sum)
+    .map((a) => ({ procedure: a.procedure, share: a.likeness / sum }));
   const [best] = all;
   const sure = best !== undefined && best.likeness >= SAID && best.likeness >= APART * sum;
   return { procedure: sure ? best.procedure : null, alternatives, likeness: best?.likeness ?? 0 };
 }
 
 /** Which procedure columns most likely come from; each holds its role's readings in SI, NaN where one is missing. */
-export const guessFromColumns = (columns: Readonly<Partial<Record<Role, ArrayLike<number>>>>): Guess => guessFromShape(logShape(columns));
+export const guessFromColumns = (columns: Readonly<Partial<Record<Role, ArrayLike<number>>>>): Guess =>
+  guessFromShape(logShape(columns));

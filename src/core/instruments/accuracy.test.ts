@@ -17,11 +17,17 @@ test("a reading: gain and offset are the meter's, the rest its own; all rectangu
   const r = readingOf(5, "outputVoltage", "p1", VOLTS);
   expect(r.parts.get(sourceName("outputVoltage", "gain"))).toBeCloseTo((0.0005 * 5) / Math.sqrt(3), 12);
   expect(r.parts.get(sourceName("outputVoltage", "offset"))).toBeCloseTo(0.002 / Math.sqrt(3), 12);
-  expect(r.parts.get(sourceName("outputVoltage", "own", "p1"))).toBeCloseTo(Math.hypot(0.0005 / Math.sqrt(3), 0.0005), 12);
+  expect(r.parts.get(sourceName("outputVoltage", "own", "p1"))).toBeCloseTo(
+    Math.hypot(0.0005 / Math.sqrt(3), 0.0005),
+    12,
+  );
 });
 
 test("in a difference of two readings of one meter the offset cancels", () => {
-  const difference = subtract(readingOf(5.08, "outputVoltage", "a", VOLTS), readingOf(5.02, "outputVoltage", "b", VOLTS));
+  const difference = subtract(
+    readingOf(5.08, "outputVoltage", "a", VOLTS),
+    readingOf(5.02, "outputVoltage", "b", VOLTS),
+  );
   expect(difference.parts.get(sourceName("outputVoltage", "offset")) ?? 0).toBeCloseTo(0, 15);
   expect(difference.parts.get(sourceName("outputVoltage", "gain"))).toBeCloseTo((0.0005 * 0.06) / Math.sqrt(3), 9);
   // What is left is little more than the two readings' own steps.

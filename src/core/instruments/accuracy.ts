@@ -1,4 +1,12 @@
-import { exact, formatQuantity, fromResolution, rectangular, uncertain, type Uncertain, type Unit } from "../quantities";
+import {
+  exact,
+  formatQuantity,
+  fromResolution,
+  rectangular,
+  uncertain,
+  type Uncertain,
+  type Unit,
+} from "../quantities";
 
 /** What an instrument's data sheet says of a range: ±(gain × reading + counts × resolution), in the reading's unit. */
 export interface Accuracy {
@@ -37,10 +45,16 @@ const SCREEN_STEPS = 256;
  * What an ordinary oscilloscope of 8 bits may be taken to hold, ±(3 % + 1 step), set so that `largest` (V from the middle) fills three quarters of
  * its screen. An assumption, and marked as one. Worked: ±30 mV fill 60 of 80 mV, in steps of 0.3 mV.
  */
-export const oscilloscopeAccuracy = (largest: number): Accuracy => ({ gain: 0.03, counts: 1, resolution: Number(((2 * Math.max(largest, 1e-6)) / 0.75 / SCREEN_STEPS).toPrecision(1)), assumed: true });
+export const oscilloscopeAccuracy = (largest: number): Accuracy => ({
+  gain: 0.03,
+  counts: 1,
+  resolution: Number(((2 * Math.max(largest, 1e-6)) / 0.75 / SCREEN_STEPS).toPrecision(1)),
+  assumed: true,
+});
 
 /** An accuracy as a data sheet writes it: `±(0.05 % + 2 × 1 mV)`. */
-export const accuracyText = (a: Accuracy, unit: Unit): string => `±(${formatQuantity(a.gain, "1")} + ${a.counts} × ${formatQuantity(a.resolution, unit)})`;
+export const accuracyText = (a: Accuracy, unit: Unit): string =>
+  `±(${formatQuantity(a.gain, "1")} + ${a.counts} × ${formatQuantity(a.resolution, unit)})`;
 
 /** Half width of the stated accuracy at a reading, in the reading's unit. Worked: 0.05 % + 2 × 1 mV at 5 V is 4.5 mV. */
 export const accuracyAt = (a: Accuracy, value: number): number => a.gain * Math.abs(value) + a.counts * a.resolution;

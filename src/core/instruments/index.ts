@@ -1,4 +1,13 @@
-export { accuracyAt, accuracyText, largestShown, ordinaryAccuracy, oscilloscopeAccuracy, readingOf, sourceName, type Accuracy } from "./accuracy";
+export {
+  accuracyAt,
+  accuracyText,
+  largestShown,
+  ordinaryAccuracy,
+  oscilloscopeAccuracy,
+  readingOf,
+  sourceName,
+  type Accuracy,
+} from "./accuracy";
 export {
   INSTRUMENT_KINDS,
   RANGE_UNITS,

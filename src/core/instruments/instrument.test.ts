@@ -1,18 +1,47 @@
 import { seeded } from "../simulator";
-import { edited, followed, pinned, sameAccuracy, type Accuracy, type Instrument, type MeterRange, type PinnedRun } from ".";
+import {
+  edited,
+  followed,
+  pinned,
+  sameAccuracy,
+  type Accuracy,
+  type Instrument,
+  type MeterRange,
+  type PinnedRun,
+} from ".";
 
 const accuracy = (gain: number): Accuracy => ({ gain, counts: 2, resolution: 0.001 });
-const range = (id: string, upTo: number, gain: number): MeterRange => ({ id, title: `${upTo} V`, unit: "V", upTo, accuracy: accuracy(gain) });
+const range = (id: string, upTo: number, gain: number): MeterRange => ({
+  id,
+  title: `${upTo} V`,
+  unit: "V",
+  upTo,
+  accuracy: accuracy(gain),
+});
 const meter: Instrument = { title: "Dunlin", device: "meter", ranges: [range("6", 6, 0.0005), range("60", 60, 0.001)] };
 const other: Instrument = { ...meter, ranges: [range("6", 6, 0.002), range("60", 60, 0.001)] };
-const run = (day: string, rangeId = "6", gain = 0.0005, id = "m"): PinnedRun => ({ startUtc: `${day}T10:00:00Z`, setup: { instruments: { outputVoltage: accuracy(gain), batteryCurrent: accuracy(0.01) }, meters: { outputVoltage: { ...pinned("m", meter, range(rangeId, 6, gain)), instrumentId: id } } } });
+const run = (day: string, rangeId = "6", gain = 0.0005, id = "m"): PinnedRun => ({
+  startUtc: `${day}T10:00:00Z`,
+  setup: {
+    instruments: { outputVoltage: accuracy(gain), batteryCurrent: accuracy(0.01) },
+    meters: { outputVoltage: { ...pinned("m", meter, range(rangeId, 6, gain)), instrumentId: id } },
+  },
+});
 
 test("a mistake is corrected in every run that was read with that range, and in no other", () => {
   const mistake = { kind: "mistake" } as const;
   expect(followed(run("2026-01-01"), "m", meter, other, mistake)).toEqual({ outputVoltage: accuracy(0.002) });
   expect(followed(run("2026-01-01", "60", 0.001), "m", meter, other, mistake)).toEqual({});
   expect(followed(run("2026-01-01", "6", 0.0005, "another"), "m", meter, other, mistake)).toEqual({});
-  expect(followed({ startUtc: "2026-01-01T00:00:00Z", setup: { instruments: { outputVoltage: accuracy(1) } } }, "m", meter, other, mistake)).toEqual({});
+  expect(
+    followed(
+      { startUtc: "2026-01-01T00:00:00Z", setup: { instruments: { outputVoltage: accuracy(1) } } },
+      "m",
+      meter,
+      other,
+      mistake,
+    ),
+  ).toEqual({});
   expect(edited(meter, other, mistake).earlier).toBeUndefined();
 });
 
@@ -24,19 +53,25 @@ test("what holds from a day leaves the runs before it as they were, and keeps th
   expect(after.earlier).toEqual([{ until: "2026-06-01", ranges: meter.ranges }]);
   expect(after.ranges[0]?.accuracy.gain).toBe(0.002);
   // An edit that holds from an earlier day takes the place of what was to hold later.
-  expect(edited(after, { ...other, title: "Dunlin" }, { kind: "from", date: "2026-03-01" }).earlier).toEqual([{ until: "2026-03-01", ranges: after.ranges }]);
+  expect(edited(after, { ...other, title: "Dunlin" }, { kind: "from", date: "2026-03-01" }).earlier).toEqual([
+    { until: "2026-03-01", ranges: after.ranges },
+  ]);
 });
 
 test("a mistake in the present ranges does not reach back beyond the day they began to hold", () => {
   const now = edited(meter, other, { kind: "from", date: "2026-06-01" });
   const corrected: Instrument = { ...now, ranges: [range("6", 6, 0.003), range("60", 60, 0.001)] };
   expect(followed(run("2026-05-01"), "m", now, corrected, { kind: "mistake" })).toEqual({});
-  expect(followed(run("2026-07-01", "6", 0.002), "m", now, corrected, { kind: "mistake" })).toEqual({ outputVoltage: accuracy(0.003) });
+  expect(followed(run("2026-07-01", "6", 0.002), "m", now, corrected, { kind: "mistake" })).toEqual({
+    outputVoltage: accuracy(0.003),
+  });
   expect(edited(now, corrected, { kind: "mistake" }).earlier).toEqual(now.earlier);
 });
 
 test("a range that is gone changes no run", () => {
-  expect(followed(run("2026-01-01"), "m", meter, { ...meter, ranges: [range("60", 60, 0.001)] }, { kind: "mistake" })).toEqual({});
+  expect(
+    followed(run("2026-01-01"), "m", meter, { ...meter, ranges: [range("60", 60, 0.001)] }, { kind: "mistake" }),
+  ).toEqual({});
 });
 
 test("accuracies are the same where their numbers are", () => {
@@ -51,7 +86,12 @@ test("laws of edits on random histories: a run follows at most one way, and a co
   const day = () => `2026-${String(1 + Math.floor(12 * random.uniform())).padStart(2, "0")}-15`;
   for (let k = 0; k < 300; k++) {
     let now = meter;
-    for (let n = 0; n < Math.floor(3 * random.uniform()); n++) now = edited(now, { ...now, ranges: [range("6", 6, random.uniform()), range("60", 60, 0.001)] }, { kind: "from", date: `2026-0${n + 1}-01` });
+    for (let n = 0; n < Math.floor(3 * random.uniform()); n++)
+      now = edited(
+        now,
+        { ...now, ranges: [range("6", 6, random.uniform()), range("60", 60, 0.001)] },
+        { kind: "from", date: `2026-0${n + 1}-01` },
+      );
     const after = { ...now, ranges: [range("6", 6, random.uniform()), range("60", 60, 0.001)] };
     const r = run(day(), random.uniform() < 0.5 ? "6" : "60", now.ranges[0]?.accuracy.gain ?? 0);
     const date = day();
@@ -59,9 +99,19 @@ test("laws of edits on random histories: a run follows at most one way, and a co
     const from = followed(r, "m", now, after, { kind: "from", date });
     // Only a run of the day or later follows what holds from it; and what it follows to is the same.
     expect({ seed, k, early: r.startUtc < date && Object.keys(from).length > 0 }).toEqual({ seed, k, early: false });
-    for (const a of [mistake, from]) for (const accuracy of Object.values(a)) expect({ seed, k, accuracy }).toEqual({ seed, k, accuracy: after.ranges.find((x) => x.id === r.setup.meters?.outputVoltage?.rangeId)?.accuracy });
+    for (const a of [mistake, from])
+      for (const accuracy of Object.values(a))
+        expect({ seed, k, accuracy }).toEqual({
+          seed,
+          k,
+          accuracy: after.ranges.find((x) => x.id === r.setup.meters?.outputVoltage?.rangeId)?.accuracy,
+        });
     const corrected = { ...r, setup: { ...r.setup, instruments: { ...r.setup.instruments, ...mistake } } };
-    expect({ seed, k, again: followed(corrected, "m", now, after, { kind: "mistake" }) }).toEqual({ seed, k, again: {} });
+    expect({ seed, k, again: followed(corrected, "m", now, after, { kind: "mistake" }) }).toEqual({
+      seed,
+      k,
+      again: {},
+    });
     expect(edited(now, after, { kind: "mistake" }).earlier).toEqual(now.earlier);
   }
 });

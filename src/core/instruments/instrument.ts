@@ -52,7 +52,8 @@ export const pinned = (id: string, i: Pick<Instrument, "title">, r: MeterRange):
   ...(r.burden === undefined ? {} : { burden: r.burden }),
 });
 
-export const sameAccuracy = (a: Accuracy | undefined, b: Accuracy | undefined): boolean => a === b || (!!a && !!b && a.gain === b.gain && a.counts === b.counts && a.resolution === b.resolution);
+export const sameAccuracy = (a: Accuracy | undefined, b: Accuracy | undefined): boolean =>
+  a === b || (!!a && !!b && a.gain === b.gain && a.counts === b.counts && a.resolution === b.resolution);
 
 /** How an edit of an instrument is meant: it corrects what was wrong all along, or it holds from a day (ISO date) on. */
 export type EditMeaning = { readonly kind: "mistake" } | { readonly kind: "from"; readonly date: string };
@@ -63,13 +64,22 @@ export type EditMeaning = { readonly kind: "mistake" } | { readonly kind: "from"
  */
 export function edited(before: Instrument, after: Instrument, meaning: EditMeaning): Instrument {
   if (meaning.kind === "mistake") return { ...after, ...(before.earlier ? { earlier: before.earlier } : {}) };
-  return { ...after, earlier: [...(before.earlier ?? []).filter((e) => e.until < meaning.date), { until: meaning.date, ranges: before.ranges }] };
+  return {
+    ...after,
+    earlier: [
+      ...(before.earlier ?? []).filter((e) => e.until < meaning.date),
+      { until: meaning.date, ranges: before.ranges },
+    ],
+  };
 }
 
 /** A run as an edit looks at it. */
 export interface PinnedRun {
   readonly startUtc: string;
-  readonly setup: { readonly instruments: Readonly<Partial<Record<string, Accuracy>>>; readonly meters?: Readonly<Partial<Record<string, PinnedMeter>>> };
+  readonly setup: {
+    readonly instruments: Readonly<Partial<Record<string, Accuracy>>>;
+    readonly meters?: Readonly<Partial<Record<string, PinnedMeter>>>;
+  };
 }
 
 /**
@@ -77,7 +87,13 @@ export interface PinnedRun {
  * time that the edit speaks of. A mistake is corrected in all runs since the ranges in force began; what holds from a day changes
  * only runs from that day on. Empty where nothing changes.
  */
-export function followed(run: PinnedRun, id: string, before: Instrument, after: Instrument, meaning: EditMeaning): Partial<Record<string, Accuracy>> {
+export function followed(
+  run: PinnedRun,
+  id: string,
+  before: Instrument,
+  after: Instrument,
+  meaning: EditMeaning,
+): Partial<Record<string, Accuracy>> {
   const since = meaning.kind === "from" ? meaning.date : (before.earlier?.at(-1)?.until ?? "");
   if (run.startUtc < since) return {};
   const out: Partial<Record<string, Accuracy>> = {};
@@ -91,5 +107,7 @@ export function followed(run: PinnedRun, id: string, before: Instrument, after: 
 
 /** The ranges that an instrument had on a day (ISO date). */
 export function rangesOn(i: Pick<Instrument, "ranges" | "earlier">, day: string): readonly MeterRange[] {
-  return (i.earlier ?? []).filter((e) => e.until > day).sort((a, b) => a.until.localeCompare(b.until))[0]?.ranges ?? i.ranges;
+  return (
+    (i.earlier ?? []).filter((e) => e.until > day).sort((a, b) => a.until.localeCompare(b.until))[0]?.ranges ?? i.ranges
+  );
 }

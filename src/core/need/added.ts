@@ -23,15 +23,23 @@ export interface Added extends Omit<AddedBoard, "boardId" | "resistance"> {
 
 /** What fair runs with real readings found of a quantity, the newest first; what was played on the simulated bench only where there is nothing else. */
 function found(b: Candidate, name: string): Finding[] {
-  const runs = b.evidence.flatMap((s) => s.runs).filter((r) => r.finished && r.setAside === null && r.findings.some((f) => f.characteristic === name && f.unfair.length === 0));
+  const runs = b.evidence
+    .flatMap((s) => s.runs)
+    .filter(
+      (r) =>
+        r.finished && r.setAside === null && r.findings.some((f) => f.characteristic === name && f.unfair.length === 0),
+    );
   const real = runs.filter((r) => !r.simulated);
-  return (real.length ? real : runs).sort((x, y) => y.startUtc.localeCompare(x.startUtc)).flatMap((r) => r.findings.filter((f) => f.characteristic === name && f.unfair.length === 0));
+  return (real.length ? real : runs)
+    .sort((x, y) => y.startUtc.localeCompare(x.startUtc))
+    .flatMap((r) => r.findings.filter((f) => f.characteristic === name && f.unfair.length === 0));
 }
 
 /** A measured number, or where there is none what is claimed, at the end given: `low` or `high` of its interval. */
 function sets(b: Candidate, name: string, end: "low" | "high", rules: HouseRules): Sets | null {
   const f = found(b, name).find((x) => typeof x.value === "number");
-  if (f && typeof f.value === "number") return { value: f.value + (end === "low" ? -1 : 1) * (f.expandedUncertainty ?? 0), basis: "measured" };
+  if (f && typeof f.value === "number")
+    return { value: f.value + (end === "low" ? -1 : 1) * (f.expandedUncertainty ?? 0), basis: "measured" };
   for (const r of b.claims.flatMap((c) => c.readings)) {
     const bounds = r.characteristic === name ? limitBounds(r.limit, rules.houseTolerance) : null;
     if (bounds && Number.isFinite(bounds[end])) return { value: bounds[end], basis: "claimed" };
@@ -40,7 +48,12 @@ function sets(b: Candidate, name: string, end: "low" | "high", rules: HouseRules
 }
 
 /** The added board of a need; null where none is allowed, or where it is the very board that it would be added to. */
-export function addedTo(need: Pick<Need, "addedBoard">, to: Candidate, all: readonly Candidate[], rules: HouseRules): Added | null {
+export function addedTo(
+  need: Pick<Need, "addedBoard">,
+  to: Candidate,
+  all: readonly Candidate[],
+  rules: HouseRules,
+): Added | null {
   const add = need.addedBoard;
   if (!add || add.boardId === to.boardId) return null;
   const { boardId, resistance = 0, ...entered } = add;
@@ -71,10 +84,24 @@ const BETTER: readonly OutcomeWord[] = ["missed", "open", "in doubt", "met"];
  * A requirement of protection that the added board would answer better than the board does: as it was measured where it is a board of the
  * notebook, else as it is said to supply. Null where it would not.
  */
-export function suppliedBy(added: Added, r: Requirement, as: Outcome, need: Pick<Need, "currency">, rules: HouseRules): Outcome | null {
+export function suppliedBy(
+  added: Added,
+  r: Requirement,
+  as: Outcome,
+  need: Pick<Need, "currency">,
+  rules: HouseRules,
+): Outcome | null {
   if (r.kind !== "quantity" || as.word === "met") return null;
   const name = r.reading.characteristic;
-  if (!added.board) return added.supplies.includes(name) ? { requirementId: r.id, word: "met", basis: "changed", why: "Supplied by the added protection board; test it like any other." } : null;
+  if (!added.board)
+    return added.supplies.includes(name)
+      ? {
+          requirementId: r.id,
+          word: "met",
+          basis: "changed",
+          why: "Supplied by the added protection board; test it like any other.",
+        }
+      : null;
   if (!name.startsWith(PROTECTION)) return null;
   const own = judgeRequirement(r, added.board, need, rules);
   const { runId: _run, claimId: _claim, ...there } = own;
@@ -87,7 +114,9 @@ export function suppliedBy(added: Added, r: Requirement, as: Outcome, need: Pick
 export function stoppedBy(added: Pick<Added, "title" | "trip" | "cut">, amps: number, volts: number): string | null {
   const name = added.title ?? "The added board";
   const how = (s: Sets) => (s.basis === "claimed" ? " as claimed" : "");
-  if (added.cut && added.cut.value >= volts) return `${name} disconnects at ${formatQuantity(added.cut.value, "V", { digits: 3 })}${how(added.cut)}, before the cell is down to ${formatQuantity(volts, "V", { digits: 3 })}.`;
-  if (added.trip && amps >= added.trip.value) return `It takes ${formatQuantity(amps, "A", { digits: 3 })} from the battery, and ${name} trips at ${formatQuantity(added.trip.value, "A", { digits: 3 })}${how(added.trip)}.`;
+  if (added.cut && added.cut.value >= volts)
+    return `${name} disconnects at ${formatQuantity(added.cut.value, "V", { digits: 3 })}${how(added.cut)}, before the cell is down to ${formatQuantity(volts, "V", { digits: 3 })}.`;
+  if (added.trip && amps >= added.trip.value)
+    return `It takes ${formatQuantity(amps, "A", { digits: 3 })} from the battery, and ${name} trips at ${formatQuantity(added.trip.value, "A", { digits: 3 })}${how(added.trip)}.`;
   return null;
 }

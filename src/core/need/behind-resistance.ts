@@ -26,31 +26,89 @@ export function voltsBehind(cell: number, resistance: number, power: number): nu
  * to V² (V²/4R through a resistance).
  * Null where the added board changes nothing of it.
  */
-export function judgeBehind(r: Requirement, as: Outcome, b: Candidate, added: Pick<Added, "title" | "resistance" | "trip" | "cut">, need: Pick<Need, "currency">, rules: HouseRules): Outcome | null {
+export function judgeBehind(
+  r: Requirement,
+  as: Outcome,
+  b: Candidate,
+  added: Pick<Added, "title" | "resistance" | "trip" | "cut">,
+  need: Pick<Need, "currency">,
+  rules: HouseRules,
+): Outcome | null {
   const { resistance } = added;
-  if (r.kind !== "quantity" || (resistance <= 0 && !added.trip && !added.cut) || as.word !== "met" || !HELD.includes(r.reading.characteristic) || r.reading.limit.kind !== "at-least") return null;
+  if (
+    r.kind !== "quantity" ||
+    (resistance <= 0 && !added.trip && !added.cut) ||
+    as.word !== "met" ||
+    !HELD.includes(r.reading.characteristic) ||
+    r.reading.limit.kind !== "at-least"
+  )
+    return null;
   const { battery } = r.reading.conditions;
   const cell = !battery ? null : "at" in battery ? battery.at : "from" in battery ? battery.from : null;
   if (cell === null) return null;
-  const findings = b.evidence.flatMap((s) => s.runs).filter((x) => x.finished && x.setAside === null).flatMap((x) => x.findings);
-  const values = (name: string) => findings.flatMap((f) => (f.characteristic === name && typeof f.value === "number" ? [f.value] : []));
+  const findings = b.evidence
+    .flatMap((s) => s.runs)
+    .filter((x) => x.finished && x.setAside === null)
+    .flatMap((x) => x.findings);
+  const values = (name: string) =>
+    findings.flatMap((f) => (f.characteristic === name && typeof f.value === "number" ? [f.value] : []));
   const [efficiency, output] = [lowest(values("boost.lowest-efficiency")), highest(values("boost.no-load-voltage"))];
   const unsure = (why: string): Outcome => ({ requirementId: r.id, word: "open", basis: "nothing", why });
-  if (!(efficiency > 0 && Number.isFinite(efficiency) && output > 0)) return unsure(`${formatQuantity(resistance, "Ω")} of the added board add to the battery path, and the board's battery current was not measured: run a load sweep.`);
+  if (!(efficiency > 0 && Number.isFinite(efficiency) && output > 0))
+    return unsure(
+      `${formatQuantity(resistance, "Ω")} of the added board add to the battery path, and the board's battery current was not measured: run a load sweep.`,
+    );
   const power = (output * r.reading.limit.low) / efficiency;
   const volts = voltsBehind(cell, resistance, power);
-  if (volts === null) return { requirementId: r.id, word: "missed", basis: "changed", why: `Through ${formatQuantity(resistance, "Ω")} a cell at ${formatQuantity(cell, "V")} can't supply that power.` };
+  if (volts === null)
+    return {
+      requirementId: r.id,
+      word: "missed",
+      basis: "changed",
+      why: `Through ${formatQuantity(resistance, "Ω")} a cell at ${formatQuantity(cell, "V")} can't supply that power.`,
+    };
   const stopped = stoppedBy(added, power / volts, cell);
   if (stopped) return { requirementId: r.id, word: "missed", basis: "changed", why: stopped };
   if (resistance <= 0) return null;
   const sees = `Behind ${formatQuantity(resistance, "Ω")} it sees ${formatQuantity(volts, "V")} of the cell's ${formatQuantity(cell, "V")}`;
-  const batteries = [...new Set(findings.flatMap((f) => (f.characteristic === r.reading.characteristic && typeof f.conditions.battery === "number" ? [f.conditions.battery] : [])))];
-  const held = (at: number, low: number): boolean => judgeRequirement({ ...r, reading: { ...r.reading, limit: { kind: "at-least", low }, conditions: { ...r.reading.conditions, battery: { at } } } }, b, need, rules).word === "met";
-  const met = (why: string): Outcome => ({ requirementId: r.id, word: "met", basis: "changed", why: `${sees}; ${why}` });
+  const batteries = [
+    ...new Set(
+      findings.flatMap((f) =>
+        f.characteristic === r.reading.characteristic && typeof f.conditions.battery === "number"
+          ? [f.conditions.battery]
+          : [],
+      ),
+    ),
+  ];
+  const held = (at: number, low: number): boolean =>
+    judgeRequirement(
+      {
+        ...r,
+        reading: {
+          ...r.reading,
+          limit: { kind: "at-least", low },
+          conditions: { ...r.reading.conditions, battery: { at } },
+        },
+      },
+      b,
+      need,
+      rules,
+    ).word === "met";
+  const met = (why: string): Outcome => ({
+    requirementId: r.id,
+    word: "met",
+    basis: "changed",
+    why: `${sees}; ${why}`,
+  });
   const low = r.reading.limit.low;
   const below = highest(batteries.filter((v) => v <= volts));
   if (below > 0 && held(below, low)) return met(`at ${formatQuantity(below, "V")} it held enough.`);
   const above = lowest(batteries.filter((v) => v > volts && volts >= NEAR * v));
-  if (above < Infinity && held(above, low * (above / volts) ** 2)) return met(`at ${formatQuantity(above, "V")} it held enough to spare.`);
-  return unsure(below > 0 ? `${sees}; at ${formatQuantity(below, "V")}, the nearest measured below, it did not hold enough.` : `${sees}; it was not measured that low.`);
+  if (above < Infinity && held(above, low * (above / volts) ** 2))
+    return met(`at ${formatQuantity(above, "V")} it held enough to spare.`);
+  return unsure(
+    below > 0
+      ? `${sees}; at ${formatQuantity(below, "V")}, the nearest measured below, it did not hold enough.`
+      : `${sees}; it was not measured that low.`,
+  );
 }

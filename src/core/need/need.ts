@@ -12,7 +12,13 @@ export type Facts = Readonly<Partial<Record<Fact, number>>>;
 export type Requirement = { readonly id: string; readonly level: Level } & (
   | { readonly kind: "quantity"; readonly reading: ClaimReading }
   /** A cell of so many Ah lasts so long (s) in a state, with so much self-discharge (A). */
-  | { readonly kind: "life"; readonly seconds: number; readonly capacity: number; readonly selfDischarge: number; readonly state: string | null }
+  | {
+      readonly kind: "life";
+      readonly seconds: number;
+      readonly capacity: number;
+      readonly selfDischarge: number;
+      readonly state: string | null;
+    }
   | { readonly kind: "fact"; readonly fact: Fact; readonly atMost: number }
 );
 

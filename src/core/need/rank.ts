@@ -31,7 +31,13 @@ export function tally(need: Need, outcomes: readonly Outcome[], level: Level): T
   const own = outcomes.filter((o) => ids.has(o.requirementId));
   const met = own.filter((o) => o.word === "met");
   const claimed = met.filter((o) => o.basis === "claimed" || o.basis === "simulated").length;
-  return { missed: own.filter((o) => o.word === "missed").length, unsure: own.filter((o) => o.word === "in doubt" || o.word === "open").length, claimed, met: met.length - claimed, of: own.length };
+  return {
+    missed: own.filter((o) => o.word === "missed").length,
+    unsure: own.filter((o) => o.word === "in doubt" || o.word === "open").length,
+    claimed,
+    met: met.length - claimed,
+    of: own.length,
+  };
 }
 
 type Sides = Pick<Ranked, "must" | "should" | "price">;
@@ -39,10 +45,16 @@ type Sides = Pick<Ranked, "must" | "should" | "price">;
 const CRITERIA: readonly { readonly of: (r: Sides) => number; readonly more: (n: number) => string }[] = [
   { of: (r) => r.must.missed, more: (n) => `misses ${n} more ${n === 1 ? "must" : "musts"}` },
   { of: (r) => r.must.unsure, more: (n) => `leaves ${n} more ${n === 1 ? "must" : "musts"} unsure` },
-  { of: (r) => r.must.claimed, more: (n) => `rests on claims or simulated runs for ${n} more ${n === 1 ? "must" : "musts"}` },
+  {
+    of: (r) => r.must.claimed,
+    more: (n) => `rests on claims or simulated runs for ${n} more ${n === 1 ? "must" : "musts"}`,
+  },
   { of: (r) => r.should.missed, more: (n) => `misses ${n} more ${n === 1 ? "wish" : "wishes"}` },
   { of: (r) => r.should.unsure, more: (n) => `leaves ${n} more ${n === 1 ? "wish" : "wishes"} unsure` },
-  { of: (r) => r.should.claimed, more: (n) => `rests on claims or simulated runs for ${n} more ${n === 1 ? "wish" : "wishes"}` },
+  {
+    of: (r) => r.should.claimed,
+    more: (n) => `rests on claims or simulated runs for ${n} more ${n === 1 ? "wish" : "wishes"}`,
+  },
   { of: (r) => r.price ?? Infinity, more: () => "costs more, or its price is not entered" },
 ];
 
@@ -58,7 +70,12 @@ function standing(t: Tally, what: "must" | "wish"): string {
   if (t.of === 0) return what === "must" ? "No must-haves." : "";
   const many = what === "must" ? "musts" : "wishes";
   if (t.met === t.of) return t.of === 1 ? `The one ${what} is met.` : `All ${t.of} ${many} are met.`;
-  const parts = [t.met ? `${t.met} met` : "", t.claimed ? `${t.claimed} only claimed` : "", t.unsure ? `${t.unsure} unsure` : "", t.missed ? `${t.missed} missed` : ""].filter(Boolean);
+  const parts = [
+    t.met ? `${t.met} met` : "",
+    t.claimed ? `${t.claimed} only claimed` : "",
+    t.unsure ? `${t.unsure} unsure` : "",
+    t.missed ? `${t.missed} missed` : "",
+  ].filter(Boolean);
   return `Of ${t.of} ${t.of === 1 ? what : many}: ${parts.join(", ")}.`;
 }
 
@@ -69,15 +86,31 @@ function standing(t: Tally, what: "must" | "wish"): string {
 export function rank(need: Need, boards: readonly Candidate[], rules: HouseRules): Ranked[] {
   const judged = boards.map((b) => {
     const outcomes = need.requirements.map((r) => judgeRequirement(r, b, need, rules));
-    return { boardId: b.boardId, title: b.title, outcomes, must: tally(need, outcomes, "must"), should: tally(need, outcomes, "should"), price: b.facts.price ?? null };
+    return {
+      boardId: b.boardId,
+      title: b.title,
+      outcomes,
+      must: tally(need, outcomes, "must"),
+      should: tally(need, outcomes, "should"),
+      price: b.facts.price ?? null,
+    };
   });
   judged.sort((a, b) => compare(a, b) || a.title.localeCompare(b.title, "en", { numeric: true }));
   const out: Ranked[] = [];
   for (const [i, j] of judged.entries()) {
     const before = out[i - 1];
     const apart = before ? CRITERIA.find((c) => c.of(before) !== c.of(j)) : undefined;
-    const behind = before && apart ? [`Behind ${before.title}: it ${apart.more(apart.of(j) - apart.of(before))}.`] : before ? [`Nothing tells it apart from ${before.title}.`] : [];
-    out.push({ ...j, place: before && !apart ? before.place : i + 1, reasons: [standing(j.must, "must"), standing(j.should, "wish"), ...behind].filter(Boolean) });
+    const behind =
+      before && apart
+        ? [`Behind ${before.title}: it ${apart.more(apart.of(j) - apart.of(before))}.`]
+        : before
+          ? [`Nothing tells it apart from ${before.title}.`]
+          : [];
+    out.push({
+      ...j,
+      place: before && !apart ? before.place : i + 1,
+      reasons: [standing(j.must, "must"), standing(j.should, "wish"), ...behind].filter(Boolean),
+    });
   }
   return out;
 }

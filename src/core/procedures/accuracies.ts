@@ -12,7 +12,8 @@ type Metered = (typeof METERED)[number];
 const metered = (role: Role): Metered | null => METERED.find((u) => u === roleUnit(role)) ?? null;
 
 /** Whether an accuracy says anything: of a meter without any error nobody has ever heard. */
-const says = (a: Accuracy | undefined): boolean => a !== undefined && (a.gain > 0 || a.counts * a.resolution > 0 || a.resolution > 0);
+const says = (a: Accuracy | undefined): boolean =>
+  a !== undefined && (a.gain > 0 || a.counts * a.resolution > 0 || a.resolution > 0);
 
 /** The largest magnitude that the readings hold of each role that a meter read, SI. */
 export function largestRead(readings: Readings): Map<Role, number> {
@@ -20,9 +21,14 @@ export function largestRead(readings: Readings): Map<Role, number> {
   const see = (role: Role, v: number): void => {
     if (v - v === 0) out.set(role, Math.max(out.get(role) ?? 0, Math.abs(v)));
   };
-  if (readings.kind === "points") for (const p of readings.points) for (const [role, c] of Object.entries(p.cells)) see(role as Role, c?.value ?? NaN);
-  if (readings.kind === "trace") for (const [role, column] of Object.entries(readings.trace.columns)) see(role as Role, largestOf(column ?? NOTHING));
-  if (readings.kind === "answers") for (const a of readings.answers) if (a.volts !== undefined) see("batteryVoltage", a.volts);
+  if (readings.kind === "points")
+    for (const p of readings.points)
+      for (const [role, c] of Object.entries(p.cells)) see(role as Role, c?.value ?? NaN);
+  if (readings.kind === "trace")
+    for (const [role, column] of Object.entries(readings.trace.columns))
+      see(role as Role, largestOf(column ?? NOTHING));
+  if (readings.kind === "answers")
+    for (const a of readings.answers) if (a.volts !== undefined) see("batteryVoltage", a.volts);
   return out;
 }
 
@@ -39,11 +45,17 @@ function largestOf(column: Float64Array): number {
 }
 
 /** The instruments of a run whose accuracy nobody stated, with that of an ordinary handheld meter that shows what they read, or of an ordinary oscilloscope where `procedure` is read by one. */
-export function unstatedAccuracies(readings: Readings, setup: Pick<RunSetup, "instruments">, procedure = ""): Partial<Record<Role, Accuracy>> {
+export function unstatedAccuracies(
+  readings: Readings,
+  setup: Pick<RunSetup, "instruments">,
+  procedure = "",
+): Partial<Record<Role, Accuracy>> {
   const out: Partial<Record<Role, Accuracy>> = {};
   for (const [role, largest] of largestRead(readings)) {
     const unit = metered(role);
-    if (unit && !says(setup.instruments[role])) out[role] = unit === "V" && readByOscilloscope(procedure) ? oscilloscopeAccuracy(largest) : ordinaryAccuracy(largest, unit);
+    if (unit && !says(setup.instruments[role]))
+      out[role] =
+        unit === "V" && readByOscilloscope(procedure) ? oscilloscopeAccuracy(largest) : ordinaryAccuracy(largest, unit);
   }
   return out;
 }
@@ -56,8 +68,17 @@ function thinned(readings: Readings): Readings {
   const rows = readings.kind === "trace" ? (readings.trace.columns.time?.length ?? 0) : 0;
   const stride = Math.floor(rows / ENOUGH);
   if (readings.kind !== "trace" || stride < 2) return readings;
-  const few = (column: Float64Array): Float64Array => Float64Array.from({ length: Math.ceil(rows / stride) }, (_, k) => sampleAt(column, rows - 1 - (Math.ceil(rows / stride) - 1 - k) * stride));
-  return { kind: "trace", trace: { ...readings.trace, columns: Object.fromEntries(Object.entries(readings.trace.columns).map(([role, c]) => [role, few(c ?? NOTHING)])) } };
+  const few = (column: Float64Array): Float64Array =>
+    Float64Array.from({ length: Math.ceil(rows / stride) }, (_, k) =>
+      sampleAt(column, rows - 1 - (Math.ceil(rows / stride) - 1 - k) * stride),
+    );
+  return {
+    kind: "trace",
+    trace: {
+      ...readings.trace,
+      columns: Object.fromEntries(Object.entries(readings.trace.columns).map(([role, c]) => [role, few(c ?? NOTHING)])),
+    },
+  };
 }
 
 const keyOf = (f: Finding): string => `${f.characteristic} ${JSON.stringify(Object.entries(f.conditions).sort())}`;
@@ -69,10 +90,21 @@ const restsOn = (f: Finding, role: Role): boolean => f.budget.some((b) => b.u > 
  * place of the missing ones, and looking whose share appears; times that only the clock decides keep theirs. Accuracies that were assumed,
  * or that a like meter's stands in for, are named.
  */
-export function withAccuracies<P, A extends Analysis>(p: Pick<Procedure<P>, "analyse">, readings: Readings, setup: RunSetup<P>, corrections: Corrections, analysis: A): A {
+export function withAccuracies<P, A extends Analysis>(
+  p: Pick<Procedure<P>, "analyse">,
+  readings: Readings,
+  setup: RunSetup<P>,
+  corrections: Corrections,
+  analysis: A,
+): A {
   const lacking = unstatedAccuracies(readings, setup);
   const roles = Object.keys(lacking) as Role[];
-  const again = (of: Readings): Map<string, Finding> => new Map(p.analyse(of, { ...setup, instruments: { ...setup.instruments, ...lacking } }, corrections).findings.map((f) => [keyOf(f), f]));
+  const again = (of: Readings): Map<string, Finding> =>
+    new Map(
+      p
+        .analyse(of, { ...setup, instruments: { ...setup.instruments, ...lacking } }, corrections)
+        .findings.map((f) => [keyOf(f), f]),
+    );
   let probe = roles.length ? again(thinned(readings)) : null;
   // What a thinned log does not show is looked for in the whole one.
   if (probe && !analysis.findings.every((f) => probe?.has(keyOf(f)))) probe = again(readings);
@@ -80,7 +112,12 @@ export function withAccuracies<P, A extends Analysis>(p: Pick<Procedure<P>, "ana
   return { ...analysis, findings, notes: [...analysis.notes, ...notesOn(findings, setup)] };
 }
 
-function marked(f: Finding, setup: RunSetup, lacking: readonly Role[], probe: ReadonlyMap<string, Finding> | null): Finding {
+function marked(
+  f: Finding,
+  setup: RunSetup,
+  lacking: readonly Role[],
+  probe: ReadonlyMap<string, Finding> | null,
+): Finding {
   if (typeof f.value !== "number" || f.unit === "count") return f;
   const twin = probe?.get(keyOf(f));
   const unstated = probe ? lacking.filter((r) => (twin ? restsOn(twin, r) : f.unit !== "s")) : [];
@@ -91,12 +128,15 @@ function marked(f: Finding, setup: RunSetup, lacking: readonly Role[], probe: Re
   }
   const own = Object.keys(setup.instruments) as Role[];
   const assumed = own.filter((r) => setup.instruments[r]?.assumed && restsOn(f, r));
-  const like = own.flatMap((r) => (setup.instruments[r]?.like && restsOn(f, r) ? [[r, setup.instruments[r]?.like as Role] as const] : []));
+  const like = own.flatMap((r) =>
+    setup.instruments[r]?.like && restsOn(f, r) ? [[r, setup.instruments[r]?.like as Role] as const] : [],
+  );
   return { ...f, ...(assumed.length ? { assumed } : {}), ...(like.length ? { like } : {}) };
 }
 
 /** What has to be said beside a value of its uncertainty; empty text where there is nothing. */
-export const uncertaintyRemark = (f: Pick<Finding, "unstated" | "assumed">): string => (f.unstated?.length ? "uncertainty not stated" : f.assumed?.length ? "accuracy assumed" : "");
+export const uncertaintyRemark = (f: Pick<Finding, "unstated" | "assumed">): string =>
+  f.unstated?.length ? "uncertainty not stated" : f.assumed?.length ? "accuracy assumed" : "";
 
 /** `output voltage`, for sentences on its meter. */
 export const meterName = (role: Role): string => roleLabel(role).toLowerCase();
@@ -108,8 +148,29 @@ function notesOn(findings: readonly Finding[], setup: Pick<RunSetup, "instrument
   const like = new Map(all((f) => f.like));
   const meters = (roles: readonly Role[]) => `the ${listed(roles.map(meterName))} meter${roles.length > 1 ? "s" : ""}`;
   return [
-    ...(unstated.length ? [{ code: "no-accuracy", message: `The accuracy of ${meters(unstated)} is not stated: what rests on ${unstated.length > 1 ? "them" : "it"} has no uncertainty, and no verdict.` }] : []),
-    ...(assumed.length ? [{ code: "assumed-accuracy", message: `The accuracy of ${meters(assumed)} is assumed: ${assumed.map((r) => accuracyText(setup.instruments[r] as Accuracy, roleUnit(r))).join("; ")}. State the meter's own and the uncertainties follow.` }] : []),
-    ...(like.size ? [{ code: "like-accuracy", message: `${[...like].map(([role, of]) => `The accuracy of the ${meterName(role)} meter is not stated: that of the ${meterName(of)} meter is used for it.`).join(" ")}` }] : []),
+    ...(unstated.length
+      ? [
+          {
+            code: "no-accuracy",
+            message: `The accuracy of ${meters(unstated)} is not stated: what rests on ${unstated.length > 1 ? "them" : "it"} has no uncertainty, and no verdict.`,
+          },
+        ]
+      : []),
+    ...(assumed.length
+      ? [
+          {
+            code: "assumed-accuracy",
+            message: `The accuracy of ${meters(assumed)} is assumed: ${assumed.map((r) => accuracyText(setup.instruments[r] as Accuracy, roleUnit(r))).join("; ")}. State the meter's own and the uncertainties follow.`,
+          },
+        ]
+      : []),
+    ...(like.size
+      ? [
+          {
+            code: "like-accuracy",
+            message: `${[...like].map(([role, of]) => `The accuracy of the ${meterName(role)} meter is not stated: that of the ${meterName(of)} meter is used for it.`).join(" ")}`,
+          },
+        ]
+      : []),
   ];
 }

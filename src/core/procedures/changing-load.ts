@@ -38,5 +38,10 @@ export function changingLoad(time: Float64Array, amps: Float64Array, stretches: 
   if (quantile(values, 0.95) - quantile(values, 0.05) <= CHANGES * Math.abs(mean)) return [];
   const a = (x: number): string => formatQuantity(x, "A", { digits: 3 });
   const [least, most] = values.reduce(([low, high], x) => [Math.min(low, x), Math.max(high, x)], [Infinity, -Infinity]);
-  return [{ code: "changing-load", message: `The load changed over ${formatDuration(seconds)}: ${a(least)} at least, ${a(mean)} in the mean, ${a(most)} at most.` }];
+  return [
+    {
+      code: "changing-load",
+      message: `The load changed over ${formatDuration(seconds)}: ${a(least)} at least, ${a(mean)} in the mean, ${a(most)} at most.`,
+    },
+  ];
 }

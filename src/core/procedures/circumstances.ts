@@ -5,13 +5,27 @@ import type { Role } from "./roles";
 import type { Analysis, Readings, RunSetup } from "./shape";
 
 /** Which meter shows a condition that is a number. */
-const SHOWN_BY: Readonly<Partial<Record<ConditionName, Role>>> = { battery: "batteryVoltage", load: "outputCurrent", inputVoltage: "inputVoltage", ambient: "ambientTemperature" };
+const SHOWN_BY: Readonly<Partial<Record<ConditionName, Role>>> = {
+  battery: "batteryVoltage",
+  load: "outputCurrent",
+  inputVoltage: "inputVoltage",
+  ambient: "ambientTemperature",
+};
 /** Where a plan says it, for what was not logged. */
-const PLANNED: Readonly<Partial<Record<ConditionName, string>>> = { battery: "battery", load: "load", inputVoltage: "inputVolts" };
+const PLANNED: Readonly<Partial<Record<ConditionName, string>>> = {
+  battery: "battery",
+  load: "load",
+  inputVoltage: "inputVolts",
+};
 
 /** The mean of a column while the condition was there: of a supply that comes and goes, of a load that is put on, the part above half its highest. */
 function meanOf(readings: Readings, role: Role, signed: boolean): number | null {
-  const values = readings.kind === "trace" ? (readings.trace.columns[role] ?? []) : readings.kind === "points" ? readings.points.flatMap((p) => p.cells[role]?.value ?? []) : readings.answers.flatMap((a) => (role === "batteryVoltage" ? (a.volts ?? []) : []));
+  const values =
+    readings.kind === "trace"
+      ? (readings.trace.columns[role] ?? [])
+      : readings.kind === "points"
+        ? readings.points.flatMap((p) => p.cells[role]?.value ?? [])
+        : readings.answers.flatMap((a) => (role === "batteryVoltage" ? (a.volts ?? []) : []));
   const least = signed ? -Infinity : highest(values) / 2;
   let [sum, count] = [0, 0];
   for (const v of values) {
@@ -31,7 +45,10 @@ export function circumstancesOf(readings: Readings, setup: RunSetup): Conditions
   if (conditions.output !== undefined) out.output = conditions.output;
   for (const [name, role] of Object.entries(SHOWN_BY) as [ConditionName, Role][]) {
     const set = plan[PLANNED[name] ?? ""];
-    const value = name === "battery" && typeof set === "number" ? set : (meanOf(readings, role, name === "ambient") ?? (name === "ambient" ? conditions.ambientTemperature : set));
+    const value =
+      name === "battery" && typeof set === "number"
+        ? set
+        : (meanOf(readings, role, name === "ambient") ?? (name === "ambient" ? conditions.ambientTemperature : set));
     if (typeof value === "number" && Number.isFinite(value)) out[name] = value;
   }
   return out;
@@ -49,11 +66,19 @@ export function withCircumstances<A extends Analysis>(readings: Readings, setup:
     findings: analysis.findings.map((f) => {
       if (!characteristic(f.characteristic)) return f;
       // What the analysis itself says of a finding stands before what holds for the whole run.
-      const own = conditionsOf(f.characteristic).filter((name) => f.conditions[name] === undefined && (f.under?.[name] ?? all[name]) !== undefined);
+      const own = conditionsOf(f.characteristic).filter(
+        (name) => f.conditions[name] === undefined && (f.under?.[name] ?? all[name]) !== undefined,
+      );
       const under: Conditions = { ...Object.fromEntries(own.map((name) => [name, all[name]])), ...f.under };
       const known: Conditions = { ...under, ...f.conditions };
-      const doubts = (Object.keys(known) as ConditionName[]).map((name) => [name, within(name, known[name])] as const).filter(([, u]) => u > 0);
-      return { ...f, ...(own.length ? { under } : {}), ...(doubts.length ? { within: Object.fromEntries(doubts) } : {}) };
+      const doubts = (Object.keys(known) as ConditionName[])
+        .map((name) => [name, within(name, known[name])] as const)
+        .filter(([, u]) => u > 0);
+      return {
+        ...f,
+        ...(own.length ? { under } : {}),
+        ...(doubts.length ? { within: Object.fromEntries(doubts) } : {}),
+      };
     }),
   };
 }

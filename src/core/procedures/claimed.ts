@@ -5,7 +5,8 @@ import type { PlanContext } from "./shape";
 
 /** The nominal value that a claim gives for a characteristic; undefined where none does. */
 export function claimedNominal(claims: readonly Claim[], name: string): number | undefined {
-  for (const r of claims.flatMap((c) => c.readings)) if (r.characteristic === name && r.limit.kind === "nominal") return r.limit.nominal;
+  for (const r of claims.flatMap((c) => c.readings))
+    if (r.characteristic === name && r.limit.kind === "nominal") return r.limit.nominal;
   return undefined;
 }
 
@@ -25,7 +26,15 @@ export function highestClaimed(claims: readonly Claim[], name: string, houseTole
 /** The smallest number that any claim gives as what is reached at least or nominally; null where none does. */
 export function smallestClaimed(claims: readonly Claim[], name: string): number | null {
   const numbers = claims.flatMap((c) =>
-    c.readings.flatMap(({ characteristic, limit }) => (characteristic !== name ? [] : limit.kind === "nominal" ? [limit.nominal] : limit.kind === "at-least" || limit.kind === "from-to" ? [limit.low] : [])),
+    c.readings.flatMap(({ characteristic, limit }) =>
+      characteristic !== name
+        ? []
+        : limit.kind === "nominal"
+          ? [limit.nominal]
+          : limit.kind === "at-least" || limit.kind === "from-to"
+            ? [limit.low]
+            : [],
+    ),
   );
   return numbers.length ? lowest(numbers) : null;
 }
@@ -43,4 +52,5 @@ export function nominalOutput(context: PlanContext): number | null {
 }
 
 /** The ends of ranges that claims give for these quantities. */
-export const claimedEnds = (claims: readonly Claim[], names: readonly string[]): number[] => claims.flatMap((c) => c.readings.flatMap((r) => (names.includes(r.characteristic) ? (claimedEnd(r) ?? []) : [])));
+export const claimedEnds = (claims: readonly Claim[], names: readonly string[]): number[] =>
+  claims.flatMap((c) => c.readings.flatMap((r) => (names.includes(r.characteristic) ? (claimedEnd(r) ?? []) : [])));

@@ -13,7 +13,15 @@ const USUAL: readonly ConditionField[] = [
 ];
 
 /** The conditions that a procedure asks for: its own list, or of the usual ones those that its set-up states, and a nominal output where an output is read. */
-export function conditionsAsked(p: Pick<BenchProcedure, "conditionFields" | "moreConditions">, stated: RunConditions, roles: readonly Role[]): readonly ConditionField[] {
-  const usual = USUAL.filter((c) => stated[c.key] !== undefined || (c.key === "nominalOutput" && roles.includes("outputVoltage")));
-  return [...(p.conditionFields ?? usual), ...(p.moreConditions ?? [])].filter((c) => !c.reads || roles.includes(c.reads));
+export function conditionsAsked(
+  p: Pick<BenchProcedure, "conditionFields" | "moreConditions">,
+  stated: RunConditions,
+  roles: readonly Role[],
+): readonly ConditionField[] {
+  const usual = USUAL.filter(
+    (c) => stated[c.key] !== undefined || (c.key === "nominalOutput" && roles.includes("outputVoltage")),
+  );
+  return [...(p.conditionFields ?? usual), ...(p.moreConditions ?? [])].filter(
+    (c) => !c.reads || roles.includes(c.reads),
+  );
 }

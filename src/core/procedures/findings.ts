@@ -11,7 +11,6 @@ export interface Figure {
   readonly digits?: number;
 }
 
-
 /** Why a finding may be the fault of the set-up. */
 export interface Unfairness {
   readonly code: string;
@@ -64,7 +63,13 @@ export type NotStatedCode =
   | "disturbed"
   /** The tester stopped it before its end. */
   | "stopped";
-export const NOT_STATED_CODES: readonly NotStatedCode[] = ["needs", "disturbed", "stopped", "not-in-log", "did-not-happen"];
+export const NOT_STATED_CODES: readonly NotStatedCode[] = [
+  "needs",
+  "disturbed",
+  "stopped",
+  "not-in-log",
+  "did-not-happen",
+];
 
 export interface NotStated {
   readonly characteristic: string;
@@ -86,7 +91,12 @@ export interface ChartSeries {
   readonly label: string;
   /** Index into the series palette. */
   readonly tone: number;
-  readonly points: readonly { readonly x: number; readonly y: number; readonly id: string; readonly state: "counts" | "left-out" | "fell" }[];
+  readonly points: readonly {
+    readonly x: number;
+    readonly y: number;
+    readonly id: string;
+    readonly state: "counts" | "left-out" | "fell";
+  }[];
   /** For a log, the column that it draws, or the heat worked out from four. */
   readonly role?: Role | "heatPower";
   /** It is what was predicted, drawn behind what is measured. */
@@ -105,7 +115,12 @@ export interface ChartSpec {
   /** Stretches of x that are told apart, such as the phases of a charge. */
   readonly spans?: readonly { readonly from: number; readonly to: number; readonly label: string }[];
   /** Boundaries between them that the tester may move, in x. */
-  readonly handles?: readonly { readonly id: string; readonly label: string; readonly at: number; readonly moved?: string }[];
+  readonly handles?: readonly {
+    readonly id: string;
+    readonly label: string;
+    readonly at: number;
+    readonly moved?: string;
+  }[];
   /** Instants that were marked, in x. */
   readonly marks?: readonly { readonly at: number; readonly label: string }[];
   /** A shaded range of y, such as the regulation band. */

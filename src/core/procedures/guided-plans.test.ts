@@ -6,12 +6,33 @@ import type { StandbyPlan } from "./standby";
 import type { RampPlan } from "./threshold-ramp";
 
 const METER = { gain: 0.005, counts: 5, resolution: 0.001 };
-const nominal = (characteristic: string, value: number): ClaimReading => ({ characteristic, limit: { kind: "nominal", nominal: value, tolerance: null }, conditions: {} });
-const claim = (...readings: ClaimReading[]): Claim => ({ id: "c", readings, source: { kind: "listing", wording: "", date: "2026-11-01" } });
+const nominal = (characteristic: string, value: number): ClaimReading => ({
+  characteristic,
+  limit: { kind: "nominal", nominal: value, tolerance: null },
+  conditions: {},
+});
+const claim = (...readings: ClaimReading[]): Claim => ({
+  id: "c",
+  readings,
+  source: { kind: "listing", wording: "", date: "2026-11-01" },
+});
 
-function planned<P>(id: string, ...claims: Claim[]): { readonly p: BenchProcedure; readonly setup: RunSetup; readonly plan: P } {
+function planned<P>(
+  id: string,
+  ...claims: Claim[]
+): { readonly p: BenchProcedure; readonly setup: RunSetup; readonly plan: P } {
   const p = atBench(procedure(id)) as BenchProcedure;
-  const context: PlanContext = { claims, rules: HOUSE_RULES, rig: { instruments: { batteryVoltage: METER, batteryCurrent: METER, outputVoltage: METER, outputCurrent: METER }, supplyCurrentLimit: 4, inputLeadResistance: 0.05, outputLeadResistance: 0, drawer: [] } };
+  const context: PlanContext = {
+    claims,
+    rules: HOUSE_RULES,
+    rig: {
+      instruments: { batteryVoltage: METER, batteryCurrent: METER, outputVoltage: METER, outputCurrent: METER },
+      supplyCurrentLimit: 4,
+      inputLeadResistance: 0.05,
+      outputLeadResistance: 0,
+      drawer: [],
+    },
+  };
   const r = p.plan(context);
   if (!r.ok) throw new Error(r.error);
   return { p, setup: r.value, plan: r.value.plan as P };
@@ -19,7 +40,11 @@ function planned<P>(id: string, ...claims: Claim[]): { readonly p: BenchProcedur
 
 describe("a ramp's plan", () => {
   test("stands around the claimed cut, and is slow near it", () => {
-    const { plan, setup } = planned<RampPlan>("threshold-ramp", claim(nominal("protect.over-discharge-voltage", 2.5), nominal("protect.over-charge-voltage", 4.25)), claim(nominal("boost.no-load-voltage", 5)));
+    const { plan, setup } = planned<RampPlan>(
+      "threshold-ramp",
+      claim(nominal("protect.over-discharge-voltage", 2.5), nominal("protect.over-charge-voltage", 4.25)),
+      claim(nominal("boost.no-load-voltage", 5)),
+    );
     expect(plan).toMatchObject({ way: "discharge", expected: 2.5, start: 2.9, farthest: 2 });
     expect(plan.slow).toBeLessThanOrEqual(0.005);
     expect(setup.conditions).toMatchObject({ nominalOutput: 5, inputLeadResistance: 0.05 });
@@ -28,7 +53,12 @@ describe("a ramp's plan", () => {
   });
   test("the other way takes the other claim, another expected cut moves both ends, anything else moves nothing", () => {
     const { p, plan } = planned<RampPlan>("threshold-ramp", claim(nominal("protect.over-charge-voltage", 4.25)));
-    expect(p.follows?.(plan, { way: "charge" })).toMatchObject({ way: "charge", expected: 4.25, start: 4, farthest: 4.37 });
+    expect(p.follows?.(plan, { way: "charge" })).toMatchObject({
+      way: "charge",
+      expected: 4.25,
+      start: 4,
+      farthest: 4.37,
+    });
     expect(p.follows?.(plan, { expected: 3 })).toMatchObject({ expected: 3, start: 3.4, farthest: 2.2 });
     expect(p.follows?.(plan, { load: 0.2 })).toEqual({ load: 0.2 });
   });
@@ -48,25 +78,44 @@ test("standby asks for the states that claims speak of, and measures in a range 
   expect(planned<StandbyPlan>("standby").plan.states).toEqual(["no-load"]);
   const { plan, setup, p } = planned<StandbyPlan>(
     "standby",
-    claim({ characteristic: "standby.current", limit: { kind: "at-most", high: 1e-4 }, conditions: { state: { word: "output-off" } } }),
+    claim({
+      characteristic: "standby.current",
+      limit: { kind: "at-most", high: 1e-4 },
+      conditions: { state: { word: "output-off" } },
+    }),
     claim(nominal("standby.auto-off-current", 0.05), nominal("protect.over-discharge-voltage", 2.6)),
   );
   expect(plan.states).toEqual(["no-load", "output-off", "auto-off", "cut-off"]);
   expect(plan).toMatchObject({ cutTo: 2.2, cutAt: 2.5 });
   expect(setup.instruments.batteryCurrent?.resolution).toBe(1e-6);
   // Starting through a microamp range blows its fuse: that is said as a danger.
-  expect(p.cautions(setup).filter((c) => c.severity === "danger").some((c) => c.text.includes("bypassed"))).toBe(true);
+  expect(
+    p
+      .cautions(setup)
+      .filter((c) => c.severity === "danger")
+      .some((c) => c.text.includes("bypassed")),
+  ).toBe(true);
 });
 
 test("light load begins at twice the claimed switch-off and stays longer than its claimed delay", () => {
-  const { plan } = planned<LightLoadPlan>("light-load", claim(nominal("standby.auto-off-current", 0.05), nominal("standby.auto-off-delay", 30)));
+  const { plan } = planned<LightLoadPlan>(
+    "light-load",
+    claim(nominal("standby.auto-off-current", 0.05), nominal("standby.auto-off-delay", 30)),
+  );
   expect(plan).toMatchObject({ from: 0.1, step: 0.005, dwell: 45 });
 });
 
 describe("an overload's plan", () => {
   test("reaches past the claimed trip with its tolerance, or far past the rating where none is claimed", () => {
-    expect(planned<OverloadPlan>("overload", claim(nominal("protect.over-current", 2))).plan).toMatchObject({ claimedTrip: 2, from: 1, most: 3.2 });
-    const { plan } = planned<OverloadPlan>("overload", claim({ characteristic: "boost.max-current", limit: { kind: "at-least", low: 1 }, conditions: {} }));
+    expect(planned<OverloadPlan>("overload", claim(nominal("protect.over-current", 2))).plan).toMatchObject({
+      claimedTrip: 2,
+      from: 1,
+      most: 3.2,
+    });
+    const { plan } = planned<OverloadPlan>(
+      "overload",
+      claim({ characteristic: "boost.max-current", limit: { kind: "at-least", low: 1 }, conditions: {} }),
+    );
     expect(plan.claimedTrip).toBeNull();
     expect(plan.most).toBeGreaterThanOrEqual(2.5);
   });

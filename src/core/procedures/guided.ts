@@ -1,18 +1,44 @@
 import { ELEMENTS, quantile } from "../quantities";
 import { envelope, interval, withoutSpikes } from "../traces";
 import type { Role } from "./roles";
-import type { BenchSettings, ChartSpec, Figure, Guide, GuideStep, LiveEvent, LiveState, LiveWatch, LogRow, RunSetup, Trace, TraceEvent } from "./shape";
+import type {
+  BenchSettings,
+  ChartSpec,
+  Figure,
+  Guide,
+  GuideStep,
+  LiveEvent,
+  LiveState,
+  LiveWatch,
+  LogRow,
+  RunSetup,
+  Trace,
+  TraceEvent,
+} from "./shape";
 
 const { sampleAt } = ELEMENTS;
 
 /** A bench with its supply off and nothing on it; guides change what they need. */
-export const AT_REST: BenchSettings = { supplyVoltage: 0, supplyOn: false, load: 0, shorted: false, output: true, chargeCurrent: 0, input: false };
+export const AT_REST: BenchSettings = {
+  supplyVoltage: 0,
+  supplyOn: false,
+  load: 0,
+  shorted: false,
+  output: true,
+  chargeCurrent: 0,
+  input: false,
+};
 
 /**
  * The level that an output stands at while it is on, V: its nominal voltage where that is stated, else what the log itself shows, the
  * voltage that a tenth of its readings exceed. NaN where there is none. Nothing is held against a voltage that nobody stated.
  */
-export const outputLevel = (nominal: number | undefined, output: ArrayLike<number> | undefined): number => nominal ?? quantile(Array.from(output ?? []).filter((v) => v - v === 0), 0.9);
+export const outputLevel = (nominal: number | undefined, output: ArrayLike<number> | undefined): number =>
+  nominal ??
+  quantile(
+    Array.from(output ?? []).filter((v) => v - v === 0),
+    0.9,
+  );
 
 /** The same as a log comes in: the nominal voltage, else the highest output so far. */
 export class LiveOutput {
@@ -63,14 +89,25 @@ export class GuidedWatch implements LiveWatch {
 
   state(): LiveState {
     const { step } = this;
-    return { phase: step?.phase ?? "waiting", remaining: step && !step.done ? step.left : null, complete: step?.done ?? false, spans: this.spans, figures: this.seen.figures(), ...(step ? { task: step.text } : {}) };
+    return {
+      phase: step?.phase ?? "waiting",
+      remaining: step && !step.done ? step.left : null,
+      complete: step?.done ?? false,
+      spans: this.spans,
+      figures: this.seen.figures(),
+      ...(step ? { task: step.text } : {}),
+    };
   }
 }
 
 export type CleanColumns = Readonly<Partial<Record<Role, Float64Array>>>;
 
 /** A log's columns without single-sample spikes, with its usual interval in s. Null where it has fewer than three rows. */
-export function cleanLog(trace: Trace, setup: RunSetup, roles: readonly Role[]): { readonly time: Float64Array; readonly columns: CleanColumns; readonly usual: number } | null {
+export function cleanLog(
+  trace: Trace,
+  setup: RunSetup,
+  roles: readonly Role[],
+): { readonly time: Float64Array; readonly columns: CleanColumns; readonly usual: number } | null {
   const { time } = trace.columns;
   if (!time || time.length < 3) return null;
   const columns: Partial<Record<Role, Float64Array>> = {};
@@ -82,13 +119,25 @@ export function cleanLog(trace: Trace, setup: RunSetup, roles: readonly Role[]):
 }
 
 /** Marks of one kind, in the order they came. */
-export const marksOf = (events: readonly TraceEvent[], kind: string): readonly number[] => events.filter((e) => (e.kind ?? e.what) === kind).map((e) => e.time).sort((a, b) => a - b);
+export const marksOf = (events: readonly TraceEvent[], kind: string): readonly number[] =>
+  events
+    .filter((e) => (e.kind ?? e.what) === kind)
+    .map((e) => e.time)
+    .sort((a, b) => a - b);
 
 /** Curves of a log that are drawn beside each other, thinned without losing a spike: one chart a group, what is absent left out. */
 export function logCharts(
   time: Float64Array,
   columns: CleanColumns,
-  groups: readonly { readonly id: string; readonly title: string; readonly label: string; readonly unit: "A" | "V" | "°C"; readonly roles: readonly (readonly [role: Role, label: string, tone: number])[]; readonly claims?: ChartSpec["claims"]; readonly band?: ChartSpec["band"] }[],
+  groups: readonly {
+    readonly id: string;
+    readonly title: string;
+    readonly label: string;
+    readonly unit: "A" | "V" | "°C";
+    readonly roles: readonly (readonly [role: Role, label: string, tone: number])[];
+    readonly claims?: ChartSpec["claims"];
+    readonly band?: ChartSpec["band"];
+  }[],
   common: { readonly spans: NonNullable<ChartSpec["spans"]>; readonly events: readonly TraceEvent[] },
 ): ChartSpec[] {
   return groups.flatMap((g) => {
@@ -96,9 +145,23 @@ export function logCharts(
       const column = columns[role];
       if (!column) return [];
       const { x, y } = envelope(time, column);
-      return x.length > 1 ? [{ id: role, role, label, tone, points: [], fit: Array.from(x, (v, k) => ({ x: v, y: sampleAt(y, k) })) }] : [];
+      return x.length > 1
+        ? [{ id: role, role, label, tone, points: [], fit: Array.from(x, (v, k) => ({ x: v, y: sampleAt(y, k) })) }]
+        : [];
     });
     if (series.length === 0) return [];
-    return [{ id: g.id, title: g.title, x: { label: "Time", unit: "s" as const }, y: { label: g.label, unit: g.unit }, claims: g.claims ?? [], series, spans: common.spans, marks: common.events.map((m) => ({ at: m.time, label: m.what })), ...(g.band ? { band: g.band } : {}) }];
+    return [
+      {
+        id: g.id,
+        title: g.title,
+        x: { label: "Time", unit: "s" as const },
+        y: { label: g.label, unit: g.unit },
+        claims: g.claims ?? [],
+        series,
+        spans: common.spans,
+        marks: common.events.map((m) => ({ at: m.time, label: m.what })),
+        ...(g.band ? { band: g.band } : {}),
+      },
+    ];
   });
 }

@@ -32,7 +32,10 @@ test("the floor under which no cell is charged can be raised, never lowered unde
 test("no school charges a cell beyond its limits, and each says what it costs", () => {
   for (const s of SCHOOLS) {
     const text = RULE_TEXTS.find((t) => t.key === s.key);
-    expect([s.label, s.value >= (text?.low ?? Infinity) && s.value <= (text?.high ?? -Infinity)]).toEqual([s.label, true]);
+    expect([s.label, s.value >= (text?.low ?? Infinity) && s.value <= (text?.high ?? -Infinity)]).toEqual([
+      s.label,
+      true,
+    ]);
     expect(s.why.length).toBeGreaterThan(10);
   }
 });

@@ -24,7 +24,11 @@ const value = (cells: Cells, role: Role): number | null => cells[role]?.value ??
  * other powers of ten have to lie close to what is expected, voltages too high less so: nothing else reads ten times
  * a supply. The share left over is in decades.
  */
-export function slipOf(role: Role, read: number, expected: number): { readonly places: number; readonly off: number } | null {
+export function slipOf(
+  role: Role,
+  read: number,
+  expected: number,
+): { readonly places: number; readonly off: number } | null {
   if (!(expected > 0) || !(read > 0) || !Number.isFinite(read)) return null;
   const decades = Math.log10(read / expected);
   const places = Math.round(decades);
@@ -56,11 +60,40 @@ export function impossibleReadings(cells: Cells, expected: Expected): Remark[] {
       const meant = meantFor(read, slip.places);
       const size = slip.places > 0 ? `${TIMES[slip.places]} times` : `${PARTS[-slip.places]} of`;
       const message = `${say} is ${size} the expected ${formatQuantity(numeric(e), unit, { digits: 2 })}: meant ${formatQuantity(meant, unit, { digits: 4 })}?`;
-      found.push({ remark: { code: "unit-slip", severity: Math.abs(read) > largestShown(unit) ? "stop" : "doubt", message, role, ask: true, meant }, off: slip.off });
+      found.push({
+        remark: {
+          code: "unit-slip",
+          severity: Math.abs(read) > largestShown(unit) ? "stop" : "doubt",
+          message,
+          role,
+          ask: true,
+          meant,
+        },
+        off: slip.off,
+      });
     } else if (Math.abs(read) > largestShown(unit)) {
-      found.push({ remark: { code: "beyond-meters", severity: "stop", message: `${say} is more than a bench meter shows (${formatQuantity(largestShown(unit), unit)}): correct it.`, role, ask: true }, off: 1 });
+      found.push({
+        remark: {
+          code: "beyond-meters",
+          severity: "stop",
+          message: `${say} is more than a bench meter shows (${formatQuantity(largestShown(unit), unit)}): correct it.`,
+          role,
+          ask: true,
+        },
+        off: 1,
+      });
     } else if (unit === "V" && read < -ZERO_NOISE) {
-      found.push({ remark: { code: "negative", severity: "doubt", message: `${say} is negative: a sign too many, or the meter's leads swapped?`, role, ask: true, meant: -read }, off: 1 });
+      found.push({
+        remark: {
+          code: "negative",
+          severity: "doubt",
+          message: `${say} is negative: a sign too many, or the meter's leads swapped?`,
+          role,
+          ask: true,
+          meant: -read,
+        },
+        off: 1,
+      });
     }
   }
   return found.sort((a, b) => a.off - b.off).map((f) => f.remark);
@@ -68,7 +101,13 @@ export function impossibleReadings(cells: Cells, expected: Expected): Remark[] {
 
 /** Whether a reading typed into a log can stand beside the one before it; only what changes slowly is asked about. */
 export function impossibleInLog(values: Readonly<Partial<Record<Role, number>>>, before: Expected | null): Remark[] {
-  const cells: Cells = Object.fromEntries(Object.entries(values).map(([role, v]) => [role, { value: v ?? null, status: "ok" as const }]));
-  const slow = Object.fromEntries(Object.entries(before ?? {}).filter(([role]) => ["V", "°C"].includes(roleUnit(role as Role))));
-  return impossibleReadings(cells, slow).map((r) => (r.code === "unit-slip" ? { ...r, message: r.message.replace("the expected", "the last reading,") } : r));
+  const cells: Cells = Object.fromEntries(
+    Object.entries(values).map(([role, v]) => [role, { value: v ?? null, status: "ok" as const }]),
+  );
+  const slow = Object.fromEntries(
+    Object.entries(before ?? {}).filter(([role]) => ["V", "°C"].includes(roleUnit(role as Role))),
+  );
+  return impossibleReadings(cells, slow).map((r) =>
+    r.code === "unit-slip" ? { ...r, message: r.message.replace("the expected", "the last reading,") } : r,
+  );
 }

@@ -18,7 +18,25 @@ import { standby } from "./standby";
 import { thresholdRamp } from "./threshold-ramp";
 import type { Procedure } from "./shape";
 
-export const PROCEDURES: readonly Procedure[] = [chargeCycle, chargeChannels, loadSweep, ripple, heatSoak, thresholdRamp, standby, lightLoad, solarInput, powerPath, overload, packCharge, meterCheck, discharge, restCheck, behaviour, reversePolarity];
+export const PROCEDURES: readonly Procedure[] = [
+  chargeCycle,
+  chargeChannels,
+  loadSweep,
+  ripple,
+  heatSoak,
+  thresholdRamp,
+  standby,
+  lightLoad,
+  solarInput,
+  powerPath,
+  overload,
+  packCharge,
+  meterCheck,
+  discharge,
+  restCheck,
+  behaviour,
+  reversePolarity,
+];
 
 export const procedure = (id: string): Procedure | undefined => PROCEDURES.find((p) => p.id === id);
 
@@ -31,6 +49,18 @@ export { plannedCell, type DrawerEntry } from "./planned-cell";
 export { ofSample } from "./of-sample";
 export { asSaid } from "./as-said";
 export { currentOfSetting } from "./load-setting";
-export { completeRules, GUARDS, HOUSE_RULES, RULE_CHOICES, RULE_TEXTS, SCHOOLS, type Guard, type HouseRules, type NumberRule, type RuleText, type School } from "./house-rules";
+export {
+  completeRules,
+  GUARDS,
+  HOUSE_RULES,
+  RULE_CHOICES,
+  RULE_TEXTS,
+  SCHOOLS,
+  type Guard,
+  type HouseRules,
+  type NumberRule,
+  type RuleText,
+  type School,
+} from "./house-rules";
 export { largestExpected, rangeRemarks } from "./ranges";
 export { ROLES, accuraciesFor, isRole, metersPinned, readWith, roleLabel, roleUnit, type Role } from "./roles";

@@ -41,7 +41,15 @@ function columnShape(values: ArrayLike<number>): ColumnShape | null {
   if (sorted.length === 0) return null;
   const at = (share: number) => sampleAt(sorted, Math.round(share * (sorted.length - 1)));
   const readings = thin.filter(isReading);
-  return { values: thin, first: sampleAt(readings, 0), last: sampleAt(readings, readings.length - 1), least: at(0), most: at(1), median: at(0.5), spread: at(0.95) - at(0.05) };
+  return {
+    values: thin,
+    first: sampleAt(readings, 0),
+    last: sampleAt(readings, readings.length - 1),
+    least: at(0),
+    most: at(1),
+    median: at(0.5),
+    spread: at(0.95) - at(0.05),
+  };
 }
 
 /** The shape of a log from its columns, SI. Rows are taken to be in the order in which they were read. */
@@ -55,7 +63,13 @@ export function logShape(columns: Readonly<Partial<Record<Role, ArrayLike<number
     if (shape) shapes.set(role, shape);
   }
   const time = shapes.get("time");
-  return { rows, seconds: time ? time.most - time.least : null, has: (...roles) => roles.every((r) => shapes.has(r)), of: (role) => shapes.get(role) ?? null, roles: [...shapes.keys()] };
+  return {
+    rows,
+    seconds: time ? time.most - time.least : null,
+    has: (...roles) => roles.every((r) => shapes.has(r)),
+    of: (role) => shapes.get(role) ?? null,
+    roles: [...shapes.keys()],
+  };
 }
 
 /** Ah that a current carried over the log's own time; NaN without one of the two. Gaps count with the current before them. */
@@ -75,7 +89,9 @@ export function chargePassed(log: LogShape, role: Role): number {
 
 /** Share of the rows with a current in which it is within 5 % of its usual value there: near one where one load stands. */
 export function steadyShare(column: ColumnShape): number {
-  const flowing = column.values.filter((v) => isReading(v) && Math.abs(v) > 0.1 * Math.max(Math.abs(column.most), Math.abs(column.least))).sort();
+  const flowing = column.values
+    .filter((v) => isReading(v) && Math.abs(v) > 0.1 * Math.max(Math.abs(column.most), Math.abs(column.least)))
+    .sort();
   if (flowing.length < 5) return 0;
   const usual = sampleAt(flowing, Math.floor(flowing.length / 2));
   return flowing.filter((v) => Math.abs(v - usual) < 0.05 * Math.abs(usual)).length / flowing.length;
@@ -86,7 +102,8 @@ export function levels(column: ColumnShape): number {
   const most = Math.max(Math.abs(column.most), Math.abs(column.least));
   if (!(most > 0)) return 1;
   const tally = new Map<number, number>();
-  for (const v of column.values) if (isReading(v)) tally.set(Math.round((20 * v) / most), (tally.get(Math.round((20 * v) / most)) ?? 0) + 1);
+  for (const v of column.values)
+    if (isReading(v)) tally.set(Math.round((20 * v) / most), (tally.get(Math.round((20 * v) / most)) ?? 0) + 1);
   return [...tally.values()].filter((n) => n >= Math.max(1, 0.005 * column.values.length)).length;
 }
 
@@ -129,7 +146,11 @@ export function sourceResistance(log: LogShape, voltage: Role, current: Role): n
 }
 
 /** A likeness in [0, 1] from one to begin with and what speaks for or against it, each as a factor. */
-export const weighed = (first: number, ...factors: readonly (readonly [applies: boolean, factor: number])[]): number => Math.min(1, factors.reduce((x, [applies, factor]) => (applies ? x * factor : x), first));
+export const weighed = (first: number, ...factors: readonly (readonly [applies: boolean, factor: number])[]): number =>
+  Math.min(
+    1,
+    factors.reduce((x, [applies, factor]) => (applies ? x * factor : x), first),
+  );
 
 /** V that a current's own sense resistor or leads account for: a held supply moves no more than this. */
 const HELD = 0.08;
@@ -138,7 +159,12 @@ export function held(column: ColumnShape | null, current?: ColumnShape | null): 
   if (!column || !current) return column !== null && column.spread < HELD;
   const least = 0.1 * Math.max(Math.abs(current.most), Math.abs(current.least));
   const flowing = column.values.filter((v, k) => isReading(v) && Math.abs(current.values[k] ?? 0) > least).sort();
-  return flowing.length < 5 || sampleAt(flowing, Math.round(0.95 * (flowing.length - 1))) - sampleAt(flowing, Math.round(0.05 * (flowing.length - 1))) < HELD;
+  return (
+    flowing.length < 5 ||
+    sampleAt(flowing, Math.round(0.95 * (flowing.length - 1))) -
+      sampleAt(flowing, Math.round(0.05 * (flowing.length - 1))) <
+      HELD
+  );
 }
 
 /** V that tell one level of a supply from the next, and levels that are more than a few settings. */
@@ -147,7 +173,8 @@ const MANY = 8;
 /** Whether a voltage was moved through many levels, as a ramp does, and not just set to a few. */
 export function travels(column: ColumnShape): boolean {
   const tally = new Map<number, number>();
-  for (const v of column.values) if (isReading(v)) tally.set(Math.round(v / LEVEL), (tally.get(Math.round(v / LEVEL)) ?? 0) + 1);
+  for (const v of column.values)
+    if (isReading(v)) tally.set(Math.round(v / LEVEL), (tally.get(Math.round(v / LEVEL)) ?? 0) + 1);
   return [...tally.values()].filter((n) => n >= Math.max(1, 0.005 * column.values.length)).length >= MANY;
 }
 
@@ -168,5 +195,9 @@ export function looksLikePanel(log: LogShape): boolean {
   const loaded = volts.values.filter((v, k) => Number.isFinite(v) && (amps.values[k] ?? 0) > 0.2 * amps.most).sort();
   const usual = loaded[Math.floor(loaded.length / 2)] ?? NaN;
   const open = volts.most / usual;
-  return (ohms > YIELDING && volts.most > 4) || (volts.most > ABOVE_USB && usual < 8 && open > (usual > ABOVE_USB ? 1.1 : 1.25)) || (usual < BELOW_USB && usual > 2 && steadyShare(amps) < 0.98 && Math.abs(ohms) < 0.1);
+  return (
+    (ohms > YIELDING && volts.most > 4) ||
+    (volts.most > ABOVE_USB && usual < 8 && open > (usual > ABOVE_USB ? 1.1 : 1.25)) ||
+    (usual < BELOW_USB && usual > 2 && steadyShare(amps) < 0.98 && Math.abs(ohms) < 0.1)
+  );
 }

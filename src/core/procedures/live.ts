@@ -38,11 +38,21 @@ export interface Guide {
   push(row: LogRow): GuideStep;
 }
 
-
 /** Something that happened in a log and calls for attention. */
 export interface LiveEvent {
   /** What it is, for its tone and its word. */
-  readonly kind: "phase" | "done" | "interrupted" | "hot" | "step" | "cut-back" | "input-low" | "no-current" | "clock" | "stalled" | "stop-rule";
+  readonly kind:
+    | "phase"
+    | "done"
+    | "interrupted"
+    | "hot"
+    | "step"
+    | "cut-back"
+    | "input-low"
+    | "no-current"
+    | "clock"
+    | "stalled"
+    | "stop-rule";
   /** s from the first row. */
   readonly time: number;
   readonly message: string;

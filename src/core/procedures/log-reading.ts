@@ -30,7 +30,16 @@ export function meterDifference(value: number, role: Role, setup: RunSetup, labe
  * A named quantity of a log with what its meters leave of doubt; null where the value is no number or the name is unknown. The run's
  * configuration stands beside what depends on it.
  */
-export function logFinding(name: string, x: Uncertain, setup: RunSetup, more: { readonly unfair?: Finding["unfair"]; readonly conditions?: Finding["conditions"]; readonly bound?: Finding["bound"] } = {}): Finding | null {
+export function logFinding(
+  name: string,
+  x: Uncertain,
+  setup: RunSetup,
+  more: {
+    readonly unfair?: Finding["unfair"];
+    readonly conditions?: Finding["conditions"];
+    readonly bound?: Finding["bound"];
+  } = {},
+): Finding | null {
   const c = characteristic(name);
   if (!c || !Number.isFinite(x.value)) return null;
   const words = setup.conditions.configuration;
@@ -48,4 +57,9 @@ export function logFinding(name: string, x: Uncertain, setup: RunSetup, more: { 
 }
 
 /** A word that a log shows. */
-export const wordFinding = (name: string, value: string, unfair: Finding["unfair"] = [], conditions: Finding["conditions"] = {}): Finding => ({ characteristic: name, conditions, value, unit: "", budget: [], points: [], unfair });
+export const wordFinding = (
+  name: string,
+  value: string,
+  unfair: Finding["unfair"] = [],
+  conditions: Finding["conditions"] = {},
+): Finding => ({ characteristic: name, conditions, value, unit: "", budget: [], points: [], unfair });

@@ -17,8 +17,12 @@ export function withoutOffsets(readings: Readings, offsets: RunSetup["offsets"])
     return { kind: "trace", trace: { ...readings.trace, columns } };
   }
   const taken = new Map(known);
-  const cell = (role: Role, c: ReadingCell): ReadingCell => (c.value === null ? c : { ...c, value: c.value - (taken.get(role) ?? 0) });
-  const points: Point[] = readings.points.map((p) => ({ ...p, cells: Object.fromEntries(Object.entries(p.cells).map(([role, c]) => [role, cell(role as Role, c as ReadingCell)])) }));
+  const cell = (role: Role, c: ReadingCell): ReadingCell =>
+    c.value === null ? c : { ...c, value: c.value - (taken.get(role) ?? 0) };
+  const points: Point[] = readings.points.map((p) => ({
+    ...p,
+    cells: Object.fromEntries(Object.entries(p.cells).map(([role, c]) => [role, cell(role as Role, c as ReadingCell)])),
+  }));
   return { kind: "points", points };
 }
 
@@ -26,9 +30,16 @@ export function withoutOffsets(readings: Readings, offsets: RunSetup["offsets"])
  * What a procedure finds in readings, and why it does not find the rest; the offsets that the run's bench is known to have taken out
  * first. The one door to every analysis.
  */
-export function analyseReadings<P>(p: Procedure<P>, readings: Readings, setup: RunSetup<P>, corrections: Corrections): Analysis & { readonly notStated: readonly NotStated[] } {
+export function analyseReadings<P>(
+  p: Procedure<P>,
+  readings: Readings,
+  setup: RunSetup<P>,
+  corrections: Corrections,
+): Analysis & { readonly notStated: readonly NotStated[] } {
   const own = p.measures.includes("meter.offset") ? readings : withoutOffsets(readings, setup.offsets);
-  const stated: RunSetup<P> = corrections.conditions ? { ...setup, conditions: { ...setup.conditions, ...corrections.conditions } } : setup;
+  const stated: RunSetup<P> = corrections.conditions
+    ? { ...setup, conditions: { ...setup.conditions, ...corrections.conditions } }
+    : setup;
   const found = withSilences(p.measures, p.silences, p.analyse(own, stated, corrections), own, stated);
   return withCircumstances(own, stated, withAccuracies(p, own, stated, corrections, found));
 }

@@ -24,13 +24,22 @@ test("what destroys is asked only where a claim is about it", () => {
   expect(order({ functions: ["boost"], claimed: new Set(["reverse.survived"]) }).asked).toContain("reverse-polarity");
 });
 
-const run = (state: StepRun["state"], more: Partial<StepRun> = {}): StepRun => ({ procedure: "standby", state, stopped: false, ...more });
+const run = (state: StepRun["state"], more: Partial<StepRun> = {}): StepRun => ({
+  procedure: "standby",
+  state,
+  stopped: false,
+  ...more,
+});
 test.each<[string, StepRun[], ReturnType<typeof progressOf>]>([
   ["nothing ran", [], { state: null, stopped: false }],
   ["one is open", [run("open")], { state: "under way", stopped: false }],
   ["one ended", [run("finished")], { state: "done", stopped: false }],
   ["one was stopped before its end", [run("finished", { stopped: true })], { state: "under way", stopped: true }],
-  ["one was stopped, a later one ended", [run("finished", { stopped: true }), run("finished")], { state: "done", stopped: false }],
+  [
+    "one was stopped, a later one ended",
+    [run("finished", { stopped: true }), run("finished")],
+    { state: "done", stopped: false },
+  ],
   ["the one that ended is set aside", [run("finished", { setAside: "wrong range" })], { state: null, stopped: false }],
   ["it was another procedure", [run("finished", { procedure: "discharge" })], { state: null, stopped: false }],
 ])("how far a step has come where %s", (_, runs, progress) => {

@@ -46,11 +46,14 @@ export interface PlanChoice {
 export type PlanEntry = PlanField | PlanList | PlanTick | PlanChoice;
 
 /** Whether an entry is asked at all, as the rest of the plan is. */
-export const entryShown = ({ where }: PlanEntry, plan: Readonly<Record<string, unknown>>): boolean => !where || plan[where.key] === where.is;
+export const entryShown = ({ where }: PlanEntry, plan: Readonly<Record<string, unknown>>): boolean =>
+  !where || plan[where.key] === where.is;
 
 /** A condition of the run that is asked for before it starts. */
 export interface ConditionField {
-  readonly key: { [K in keyof RunConditions]-?: NonNullable<RunConditions[K]> extends number ? K : never }[keyof RunConditions];
+  readonly key: {
+    [K in keyof RunConditions]-?: NonNullable<RunConditions[K]> extends number ? K : never;
+  }[keyof RunConditions];
   readonly label: string;
   readonly unit: Unit;
   readonly low: number;

@@ -21,7 +21,10 @@ export interface DrawerEntry {
 }
 
 /** A cell of the drawer as a run pins it, the house rules standing in where it has none of its own. */
-export function plannedCell(cell: DrawerEntry, rules: Pick<HouseRules, "chargeRate" | "chargeFull" | "chargeEmpty">): PlannedCell {
+export function plannedCell(
+  cell: DrawerEntry,
+  rules: Pick<HouseRules, "chargeRate" | "chargeFull" | "chargeEmpty">,
+): PlannedCell {
   const usual = CHEMISTRY_LIMITS[cell.chemistry];
   const ours = cell.chemistry === "lithium-ion";
   return {

@@ -24,12 +24,15 @@ export function largestExpected(setup: RunSetup): Partial<Record<Role, number>> 
     if (v !== null && v !== undefined && v > 0) out[role] = v;
   };
   const load = largest(plan.loads ?? null, plan.load, plan.most);
-  const batteries = Array.isArray(plan.batteries) ? (plan.batteries as number[]) : [plan.battery, plan.start].filter((v): v is number => typeof v === "number");
+  const batteries = Array.isArray(plan.batteries)
+    ? (plan.batteries as number[])
+    : [plan.battery, plan.start].filter((v): v is number => typeof v === "number");
   const empty = batteries.length ? lowest(batteries) : null;
   put("outputCurrent", load);
   put("outputVoltage", nominalOutput);
   put("batteryVoltage", largest(batteries));
-  if (load !== null && nominalOutput && empty) put("batteryCurrent", Math.min((nominalOutput * load) / (EFFICIENCY * empty), supplyCurrentLimit ?? Infinity));
+  if (load !== null && nominalOutput && empty)
+    put("batteryCurrent", Math.min((nominalOutput * load) / (EFFICIENCY * empty), supplyCurrentLimit ?? Infinity));
   put("cellCurrent", largest(programmedCurrent, plan.chargeCurrent));
   const cell = plan.cell as { fullVoltage?: number } | null | undefined;
   put("cellVoltage", cell?.fullVoltage);
@@ -45,8 +48,16 @@ export function rangeRemarks(setup: RunSetup): PlanRemark[] {
     if (!meter || v === undefined) continue;
     const unit = roleUnit(role);
     const q = (x: number) => formatQuantity(x, unit, { digits: 3 });
-    if (v > meter.upTo) out.push({ severity: "care", text: `${roleLabel(role)} may reach ${q(v)}, and ${meter.title} ends at ${q(meter.upTo)}${unit === "A" ? ": choose a larger range and its jack, or the fuse goes" : ": choose a larger range"}.` });
-    else if (meter.burden && meter.burden * v > BURDEN) out.push({ severity: "care", text: `${meter.title} drops ${formatQuantity(meter.burden * v, "V", { digits: 2 })} at ${q(v)}: measure the voltage after it, or choose a range with less burden.` });
+    if (v > meter.upTo)
+      out.push({
+        severity: "care",
+        text: `${roleLabel(role)} may reach ${q(v)}, and ${meter.title} ends at ${q(meter.upTo)}${unit === "A" ? ": choose a larger range and its jack, or the fuse goes" : ": choose a larger range"}.`,
+      });
+    else if (meter.burden && meter.burden * v > BURDEN)
+      out.push({
+        severity: "care",
+        text: `${meter.title} drops ${formatQuantity(meter.burden * v, "V", { digits: 2 })} at ${q(v)}: measure the voltage after it, or choose a range with less burden.`,
+      });
   }
   return out;
 }

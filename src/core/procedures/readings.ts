@@ -44,16 +44,37 @@ export interface CorrectedCell {
 }
 
 /** A point with some of its cells read anew; the first reading of each is kept beside it. */
-export function withReadings(point: Point, anew: readonly { readonly role: Role; readonly value: number | null; readonly why: string }[]): Point {
+export function withReadings(
+  point: Point,
+  anew: readonly { readonly role: Role; readonly value: number | null; readonly why: string }[],
+): Point {
   if (anew.length === 0) return point;
   const last = new Map(anew.map((a) => [a.role, a]));
-  const cells = Object.fromEntries([...last.values()].map((a): [Role, ReadingCell] => [a.role, a.value === null ? { value: null, status: "empty" } : { value: a.value, status: "ok" }]));
-  return { ...point, cells: { ...point.cells, ...cells }, corrected: [...last.values()].map((a) => ({ role: a.role, from: point.cells[a.role] ?? { value: null, status: "empty" }, why: a.why })) };
+  const cells = Object.fromEntries(
+    [...last.values()].map((a): [Role, ReadingCell] => [
+      a.role,
+      a.value === null ? { value: null, status: "empty" } : { value: a.value, status: "ok" },
+    ]),
+  );
+  return {
+    ...point,
+    cells: { ...point.cells, ...cells },
+    corrected: [...last.values()].map((a) => ({
+      role: a.role,
+      from: point.cells[a.role] ?? { value: null, status: "empty" },
+      why: a.why,
+    })),
+  };
 }
 
 /** What was corrected in a point, for a table: `output volts was 50.00 V (mistyped)`. Empty where nothing was. */
 export const correctedText = (point: Point): string =>
-  (point.corrected ?? []).map((c) => `${roleLabel(c.role).toLowerCase()} was ${c.from.status === "overload" ? "OL" : c.from.value === null ? "not read" : formatQuantity(c.from.value, roleUnit(c.role), { digits: 4 })} (${c.why})`).join("; ");
+  (point.corrected ?? [])
+    .map(
+      (c) =>
+        `${roleLabel(c.role).toLowerCase()} was ${c.from.status === "overload" ? "OL" : c.from.value === null ? "not read" : formatQuantity(c.from.value, roleUnit(c.role), { digits: 4 })} (${c.why})`,
+    )
+    .join("; ");
 
 export interface TraceEvent {
   /** s from the first row. */
@@ -116,4 +137,9 @@ export interface Corrections {
 }
 export const RECOVERIES = ["automatic", "load-removal", "power-cycle", "none"] as const;
 export type Recovery = (typeof RECOVERIES)[number];
-export const NO_CORRECTIONS: Corrections = { leftOut: new Map(), recoveries: new Map(), closed: new Set(), boundaries: new Map() };
+export const NO_CORRECTIONS: Corrections = {
+  leftOut: new Map(),
+  recoveries: new Map(),
+  closed: new Set(),
+  boundaries: new Map(),
+};

@@ -53,10 +53,17 @@ const LIKE: Readonly<Partial<Record<Role, readonly Role[]>>> = {
 };
 
 /** What a bench's meters say of these roles, a like meter's word standing in where a role has none of its own. */
-export function metersFor<T>(roles: readonly Role[], instruments: Readonly<Partial<Record<Role, T>>>): Partial<Record<Role, T>> {
+export function metersFor<T>(
+  roles: readonly Role[],
+  instruments: Readonly<Partial<Record<Role, T>>>,
+): Partial<Record<Role, T>> {
   const out: Partial<Record<Role, T>> = {};
   for (const role of roles) {
-    const found = instruments[role] ?? (LIKE[role] ?? (/^cell\d+Voltage$/.test(role) ? (["cellVoltage", "batteryVoltage"] as const) : [])).map((r) => instruments[r]).find((a) => a !== undefined);
+    const found =
+      instruments[role] ??
+      (LIKE[role] ?? (/^cell\d+Voltage$/.test(role) ? (["cellVoltage", "batteryVoltage"] as const) : []))
+        .map((r) => instruments[r])
+        .find((a) => a !== undefined);
     if (found !== undefined) out[role] = found;
   }
   return out;
@@ -77,16 +84,30 @@ export function accuraciesFor(roles: readonly Role[], instruments: ByRole<Accura
 }
 
 /** A rig with a role read differently: with a range of a meter, or with an accuracy that was written down by hand. */
-export function readWith<R extends { readonly instruments: ByRole<Accuracy>; readonly meters?: ByRole<PinnedMeter> }>(rig: R, role: Role, accuracy: Accuracy, meter?: PinnedMeter): R {
+export function readWith<R extends { readonly instruments: ByRole<Accuracy>; readonly meters?: ByRole<PinnedMeter> }>(
+  rig: R,
+  role: Role,
+  accuracy: Accuracy,
+  meter?: PinnedMeter,
+): R {
   const { [role]: _before, ...others } = rig.meters ?? {};
   void _before;
-  return { ...rig, instruments: { ...rig.instruments, [role]: accuracy }, ...(meter ? { meters: { ...others, [role]: meter } } : rig.meters ? { meters: others } : {}) };
+  return {
+    ...rig,
+    instruments: { ...rig.instruments, [role]: accuracy },
+    ...(meter ? { meters: { ...others, [role]: meter } } : rig.meters ? { meters: others } : {}),
+  };
 }
 
 /** Which of a rig's meters a set-up was read with: those whose accuracy it has. What was typed in for one run alone is nobody's meter. */
-export function metersPinned(instruments: ByRole<Accuracy>, rig: { readonly instruments: ByRole<Accuracy>; readonly meters?: ByRole<PinnedMeter> }): Partial<Record<Role, PinnedMeter>> {
+export function metersPinned(
+  instruments: ByRole<Accuracy>,
+  rig: { readonly instruments: ByRole<Accuracy>; readonly meters?: ByRole<PinnedMeter> },
+): Partial<Record<Role, PinnedMeter>> {
   const roles = Object.keys(instruments) as Role[];
   const meters = metersFor(roles, rig.meters ?? {});
   const own = metersFor(roles, rig.instruments);
-  return Object.fromEntries(Object.entries(meters).filter(([role]) => sameAccuracy(instruments[role as Role], own[role as Role])));
+  return Object.fromEntries(
+    Object.entries(meters).filter(([role]) => sameAccuracy(instruments[role as Role], own[role as Role])),
+  );
 }

@@ -110,7 +110,12 @@ export interface WiringDevice {
 export interface WiringSketch {
   readonly devices: readonly WiringDevice[];
   /** For the gap after device i: the ammeter in the plus wire and the voltmeter across it, with where it clips on. */
-  readonly gaps: readonly { readonly ammeter: string | null; readonly voltmeter: string | null; readonly clips: "left" | "right"; readonly note: string }[];
+  readonly gaps: readonly {
+    readonly ammeter: string | null;
+    readonly voltmeter: string | null;
+    readonly clips: "left" | "right";
+    readonly note: string;
+  }[];
   readonly notes: readonly string[];
 }
 
@@ -169,7 +174,9 @@ export interface PlanRemark {
 
 /** A condition that is asked for beside a file. */
 export interface FileQuestion {
-  readonly condition: { [K in keyof RunConditions]-?: NonNullable<RunConditions[K]> extends number ? K : never }[keyof RunConditions];
+  readonly condition: {
+    [K in keyof RunConditions]-?: NonNullable<RunConditions[K]> extends number ? K : never;
+  }[keyof RunConditions];
   readonly label: string;
   readonly unit: Unit;
   readonly required: boolean;
@@ -185,7 +192,10 @@ export interface FileQuestion {
 export interface FileChoice {
   readonly condition: "state";
   readonly label: string;
-  readonly of: readonly [{ readonly value: string; readonly label: string }, ...{ readonly value: string; readonly label: string }[]];
+  readonly of: readonly [
+    { readonly value: string; readonly label: string },
+    ...{ readonly value: string; readonly label: string }[],
+  ];
 }
 
 /** Why a quantity may be missing from the results of a run whose analysis does not say so itself. */
@@ -323,7 +333,9 @@ export interface Procedure<P = unknown> {
 }
 
 /** A procedure that is also prepared and watched at the bench. */
-export type BenchProcedure<P = unknown> = Procedure<P> & Required<Pick<Procedure<P>, "plan" | "wiring" | "cautions" | "stopRules">>;
+export type BenchProcedure<P = unknown> = Procedure<P> &
+  Required<Pick<Procedure<P>, "plan" | "wiring" | "cautions" | "stopRules">>;
 
 /** The procedure as one of the bench; null where it is only known from files. */
-export const atBench = (p: Procedure | undefined): BenchProcedure | null => (p?.plan && p.wiring && p.cautions && p.stopRules ? (p as BenchProcedure) : null);
+export const atBench = (p: Procedure | undefined): BenchProcedure | null =>
+  p?.plan && p.wiring && p.cautions && p.stopRules ? (p as BenchProcedure) : null;

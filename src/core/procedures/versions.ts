@@ -41,8 +41,16 @@ export const chargesItsCell = (id: string): boolean => facts(id)?.charges ?? fal
 export const readingsOf = (id: string): Facts["readings"] => facts(id)?.readings ?? "points";
 
 /** What is assumed of instruments whose accuracy nobody stated, in words. */
-export const assumedInstruments = (id: string): string => (facts(id)?.oscilloscope ? "an ordinary oscilloscope, ±(3 % + 1 step of 8 bits)" : "ordinary handheld meters, ±(0.5 % + 3 counts)");
+export const assumedInstruments = (id: string): string =>
+  facts(id)?.oscilloscope
+    ? "an ordinary oscilloscope, ±(3 % + 1 step of 8 bits)"
+    : "ordinary handheld meters, ±(0.5 % + 3 counts)";
 export const readByOscilloscope = (id: string): boolean => facts(id)?.oscilloscope ?? false;
 
 /** The page of a run, by its state and the kind of its readings. */
-export const runPage = (procedure: string, state: "prepared" | "open" | "finished"): string => (state === "prepared" ? "prepare" : state === "finished" ? "review" : { trace: "log", points: "capture", answers: "checklist" }[readingsOf(procedure)]);
+export const runPage = (procedure: string, state: "prepared" | "open" | "finished"): string =>
+  state === "prepared"
+    ? "prepare"
+    : state === "finished"
+      ? "review"
+      : { trace: "log", points: "capture", answers: "checklist" }[readingsOf(procedure)];

@@ -1,5 +1,15 @@
 import fc from "fast-check";
-import { decimalsFor, formatDuration, fromTo, formatParts, formatQuantity, parseQuantity, plainNumber, writeUncertaintiesTo, type Unit } from ".";
+import {
+  decimalsFor,
+  formatDuration,
+  fromTo,
+  formatParts,
+  formatQuantity,
+  parseQuantity,
+  plainNumber,
+  writeUncertaintiesTo,
+  type Unit,
+} from ".";
 
 const SEED = 41;
 const text = (value: number, unit: Unit, options = {}) => formatQuantity(value, unit, options).replace(/\u00a0/g, " ");
@@ -87,14 +97,19 @@ test.each([
 test(`what is written is read back, to the digits shown (seed ${SEED})`, () => {
   const units: readonly Unit[] = ["V", "A", "W", "Ω", "Ah", "Wh", "°C", "1"];
   fc.assert(
-    fc.property(fc.constantFrom(...units), fc.double({ min: 1e-5, max: 9e4, noNaN: true }), fc.boolean(), (unit, size, negative) => {
-      const value = negative && unit !== "Ω" ? -size : size;
-      const written = formatQuantity(value, unit, { digits: 5 });
-      const read = parseQuantity(written.replace(/\u00a0/g, " "), unit);
-      if (!read.ok) throw new Error(`${written}: ${read.error}`);
-      // Units without prefixes keep five digits only above a hundred-thousandth.
-      return Math.abs(read.value.value - value) <= 1e-4 * Math.abs(value);
-    }),
+    fc.property(
+      fc.constantFrom(...units),
+      fc.double({ min: 1e-5, max: 9e4, noNaN: true }),
+      fc.boolean(),
+      (unit, size, negative) => {
+        const value = negative && unit !== "Ω" ? -size : size;
+        const written = formatQuantity(value, unit, { digits: 5 });
+        const read = parseQuantity(written.replace(/\u00a0/g, " "), unit);
+        if (!read.ok) throw new Error(`${written}: ${read.error}`);
+        // Units without prefixes keep five digits only above a hundred-thousandth.
+        return Math.abs(read.value.value - value) <= 1e-4 * Math.abs(value);
+      },
+    ),
     { seed: SEED, numRuns: 500 },
   );
 });
@@ -112,7 +127,8 @@ test.each([
 describe("digits of an uncertainty", () => {
   afterEach(() => writeUncertaintiesTo(2));
   test("two to begin with, one where the house writes one; the value is cut where its uncertainty is", () => {
-    const both = () => formatQuantity(5.03124, "V", { uncertainty: 0.0043, withUncertainty: true }).replace(/\u00a0/g, " ");
+    const both = () =>
+      formatQuantity(5.03124, "V", { uncertainty: 0.0043, withUncertainty: true }).replace(/\u00a0/g, " ");
     expect(both()).toBe("5.0312 ± 0.0043 V");
     writeUncertaintiesTo(1);
     expect(both()).toBe("5.031 ± 0.004 V");
@@ -123,10 +139,26 @@ describe("digits of an uncertainty", () => {
 test("lengths are written with a prefix and read back", () => {
   expect(formatQuantity(0.045, "m").replace(/\u00a0/g, " ")).toBe("45 mm");
   expect(formatQuantity(1.2, "m").replace(/\u00a0/g, " ")).toBe("1.2 m");
-  for (const [text, value] of [["45 mm", 0.045], ["45mm", 0.045], ["4.5 cm", 0.045], ["0,045", 0.045], ["2 m", 2], ["2m", 2]] as const) expect([text, parseQuantity(text, "m")]).toMatchObject([text, { ok: true, value: { value: expect.closeTo(value, 12) } }]);
+  for (const [text, value] of [
+    ["45 mm", 0.045],
+    ["45mm", 0.045],
+    ["4.5 cm", 0.045],
+    ["0,045", 0.045],
+    ["2 m", 2],
+    ["2m", 2],
+  ] as const)
+    expect([text, parseQuantity(text, "m")]).toMatchObject([
+      text,
+      { ok: true, value: { value: expect.closeTo(value, 12) } },
+    ]);
 });
 
-test.each([["1.258\u00a0A", "1.263\u00a0A", "1.258 to 1.263\u00a0A"], ["900\u00a0mA", "1.1\u00a0A", "900\u00a0mA to 1.1\u00a0A"], ["2\u00a0h 27\u00a0min", "3\u00a0h", "2\u00a0h 27\u00a0min to 3\u00a0h"], ["3", "4", "3 to 4"]])("from %s to %s is written %s", (low, high, text) => {
+test.each([
+  ["1.258\u00a0A", "1.263\u00a0A", "1.258 to 1.263\u00a0A"],
+  ["900\u00a0mA", "1.1\u00a0A", "900\u00a0mA to 1.1\u00a0A"],
+  ["2\u00a0h 27\u00a0min", "3\u00a0h", "2\u00a0h 27\u00a0min to 3\u00a0h"],
+  ["3", "4", "3 to 4"],
+])("from %s to %s is written %s", (low, high, text) => {
   expect(fromTo(low, high)).toBe(text);
 });
 

@@ -1,7 +1,16 @@
 import { unitSymbol, type Unit } from "./units";
 
 const MINUS = "\u2212";
-const PREFIX_BY_EXPONENT: Readonly<Record<number, string>> = { [-12]: "p", [-9]: "n", [-6]: "µ", [-3]: "m", 0: "", 3: "k", 6: "M", 9: "G" };
+const PREFIX_BY_EXPONENT: Readonly<Record<number, string>> = {
+  [-12]: "p",
+  [-9]: "n",
+  [-6]: "µ",
+  [-3]: "m",
+  0: "",
+  3: "k",
+  6: "M",
+  9: "G",
+};
 const PREFIXED: ReadonlySet<Unit> = new Set<Unit>(["V", "A", "W", "Ω", "Ah", "Wh", "V/day", "V/s", "Hz", "m"]);
 
 export interface FormatOptions {
@@ -47,7 +56,9 @@ export function decimalsFor(uncertainty: number): number {
  */
 export function plainNumber(value: number, uncertainty?: number): string {
   if (!Number.isFinite(value)) return "";
-  return uncertainty !== undefined && uncertainty > 0 ? fixed(value, decimalsFor(uncertainty)).replace(MINUS, "-") : String(Number(value.toPrecision(12)));
+  return uncertainty !== undefined && uncertainty > 0
+    ? fixed(value, decimalsFor(uncertainty)).replace(MINUS, "-")
+    : String(Number(value.toPrecision(12)));
 }
 
 function decimalsForDigits(value: number, digits: number): number {
@@ -75,7 +86,8 @@ export function formatParts(value: number, unit: Unit, options: FormatOptions = 
   const u = options.uncertainty !== undefined && options.uncertainty > 0 ? options.uncertainty : undefined;
   const pair = (scale: number, symbol: string): FormattedQuantity => {
     const v = value / scale;
-    const decimals = u === undefined ? decimalsForDigits(v, digits) : Math.min(decimalsFor(u / scale), decimalsForDigits(v, 9));
+    const decimals =
+      u === undefined ? decimalsForDigits(v, digits) : Math.min(decimalsFor(u / scale), decimalsForDigits(v, 9));
     const body = fixed(v, decimals);
     const tail = options.withUncertainty && u !== undefined ? ` ± ${fixed(u / scale, decimalsFor(u / scale))}` : "";
     return { number: body + tail, unit: symbol };
@@ -129,7 +141,9 @@ export function formatRoughly(seconds: number): string {
   if (!Number.isFinite(seconds)) return "—";
   if (seconds < 120) return `${Math.round(seconds)}\u00a0s`;
   const minutes = Math.round(seconds / 60);
-  return minutes < 60 ? `${minutes}\u00a0min` : `${Math.floor(minutes / 60)}\u00a0h ${String(minutes % 60).padStart(2, "0")}\u00a0min`;
+  return minutes < 60
+    ? `${minutes}\u00a0min`
+    : `${Math.floor(minutes / 60)}\u00a0h ${String(minutes % 60).padStart(2, "0")}\u00a0min`;
 }
 
 /** Two written values as an interval: `1.258 to 1.263 A`; the unit stands once where both have the same. */
@@ -142,4 +156,5 @@ export function fromTo(low: string, high: string): string {
 export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** Words in a sentence: `a`, `a and b`, `a, b and c`. */
-export const listed = (words: readonly string[]): string => (words.length < 2 ? words.join("") : `${words.slice(0, -1).join(", ")} and ${words[words.length - 1]}`);
+export const listed = (words: readonly string[]): string =>
+  words.length < 2 ? words.join("") : `${words.slice(0, -1).join(", ")} and ${words[words.length - 1]}`;

@@ -2,8 +2,30 @@ export * from "./result";
 export { ELEMENTS } from "./elements";
 export { numeric } from "./numeric";
 export { UNITS, UNIT_INFO, unitSymbol, type Unit } from "./units";
-export { exactText, parseDecimal, parseQuantity, parseTolerance, scaled, type ParsedQuantity, type ParsedTolerance } from "./parse";
-export { capital, decimalsFor, plainNumber, fromTo, writeUncertaintiesTo, writtenDigits, formatDuration, formatRoughly, formatParts, formatQuantity, listed, type FormatOptions, type FormattedQuantity } from "./format";
+export {
+  exactText,
+  parseDecimal,
+  parseQuantity,
+  parseTolerance,
+  scaled,
+  type ParsedQuantity,
+  type ParsedTolerance,
+} from "./parse";
+export {
+  capital,
+  decimalsFor,
+  plainNumber,
+  fromTo,
+  writeUncertaintiesTo,
+  writtenDigits,
+  formatDuration,
+  formatRoughly,
+  formatParts,
+  formatQuantity,
+  listed,
+  type FormatOptions,
+  type FormattedQuantity,
+} from "./format";
 export { nearestStandard, seriesValues, type SeriesName } from "./series";
 export {
   add,
@@ -23,4 +45,16 @@ export {
   type SourceShare,
   type Uncertain,
 } from "./uncertainty";
-export { fitLine, highest, invert, fitPolynomial, lowest, median, normalCdf, quantile, scatterOfMean, studentT, type PolynomialFit } from "./statistics";
+export {
+  fitLine,
+  highest,
+  invert,
+  fitPolynomial,
+  lowest,
+  median,
+  normalCdf,
+  quantile,
+  scatterOfMean,
+  studentT,
+  type PolynomialFit,
+} from "./statistics";

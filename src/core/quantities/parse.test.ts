@@ -61,11 +61,15 @@ describe("parseQuantity", () => {
 
   test(`what is written is read back (seed ${SEED})`, () => {
     fc.assert(
-      fc.property(fc.double({ min: -1e6, max: 1e6, noNaN: true }), fc.constantFrom<Unit>("V", "A", "W", "Ω", "Ah", "1", "K"), (v, unit) => {
-        fc.pre(v === 0 || Math.abs(v) > 1e-9);
-        const back = parseQuantity(formatQuantity(v, unit, { digits: 9 }), unit);
-        return back.ok && Math.abs(back.value.value - v) <= 2e-8 * Math.abs(v) + 1e-12;
-      }),
+      fc.property(
+        fc.double({ min: -1e6, max: 1e6, noNaN: true }),
+        fc.constantFrom<Unit>("V", "A", "W", "Ω", "Ah", "1", "K"),
+        (v, unit) => {
+          fc.pre(v === 0 || Math.abs(v) > 1e-9);
+          const back = parseQuantity(formatQuantity(v, unit, { digits: 9 }), unit);
+          return back.ok && Math.abs(back.value.value - v) <= 2e-8 * Math.abs(v) + 1e-12;
+        },
+      ),
       { seed: SEED, numRuns: 500 },
     );
   });
@@ -114,6 +118,9 @@ describe("formatQuantity", () => {
   });
 
   test("a value smaller than its uncertainty shows no more than the uncertainty supports", () => {
-    expect(formatParts(0.0004, "V", { uncertainty: 0.01, withUncertainty: true })).toEqual({ number: "0 ± 10", unit: "mV" });
+    expect(formatParts(0.0004, "V", { uncertainty: 0.01, withUncertainty: true })).toEqual({
+      number: "0 ± 10",
+      unit: "mV",
+    });
   });
 });

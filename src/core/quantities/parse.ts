@@ -63,11 +63,15 @@ function parseInfix(text: string, unit: Unit): number | null {
 /** A number times a factor; by a power of ten the digits stay as they were typed. Worked: 33.3 m is 0.0333, not 0.033299999999999996. */
 export function scaled(value: number, factor: number): number {
   const exponent = Math.round(Math.log10(factor));
-  return Math.abs(factor / 10 ** exponent - 1) < 1e-9 ? Number(`${value.toExponential().replace(/e([+-]\d+)$/, (_, e: string) => `e${Number(e) + exponent}`)}`) : value * factor;
+  return Math.abs(factor / 10 ** exponent - 1) < 1e-9
+    ? Number(`${value.toExponential().replace(/e([+-]\d+)$/, (_, e: string) => `e${Number(e) + exponent}`)}`)
+    : value * factor;
 }
 
 const NUMBER = String.raw`(\d+(?:[.,]\d+)?)`;
-const DURATION = new RegExp(`^(-?)(?:${NUMBER} *years?)? *(?:${NUMBER} *d)? *(?:${NUMBER} *h)? *(?:${NUMBER} *min)? *(?:${NUMBER} *s)?$`);
+const DURATION = new RegExp(
+  `^(-?)(?:${NUMBER} *years?)? *(?:${NUMBER} *d)? *(?:${NUMBER} *h)? *(?:${NUMBER} *min)? *(?:${NUMBER} *s)?$`,
+);
 
 /** `1:27:30`, as a clock that counts up shows it. Two groups alone could be hours or minutes: they are refused. */
 const STOPWATCH = /^(\d+):([0-5]\d):([0-5]\d(?:[.,]\d+)?)$/;
@@ -128,7 +132,13 @@ export function parseQuantity(text: string, unit: Unit): Result<ParsedQuantity> 
   const factor = suffixFactor(suffix, unit);
   if (factor !== null) return done(scaled(number, factor));
   const info = UNIT_INFO[unit];
-  const other = UNITS.find((u) => u !== unit && u !== "" && u !== "1" && (parseInfix(t, u) !== null || (suffix !== "m" && suffixFactor(suffix, u) !== null)));
+  const other = UNITS.find(
+    (u) =>
+      u !== unit &&
+      u !== "" &&
+      u !== "1" &&
+      (parseInfix(t, u) !== null || (suffix !== "m" && suffixFactor(suffix, u) !== null)),
+  );
   if (other) return err(`This field takes ${info.plural}; “${text}” reads as ${UNIT_INFO[other].plural}.`);
   return err(`“${suffix}” after the number is no unit of ${info.plural}.`);
 }
@@ -159,12 +169,17 @@ export function parseTolerance(text: string, unit: Unit): Result<ParsedTolerance
  */
 export function exactText(value: number, unit: Unit): string {
   const same = (text: string): boolean => {
-    const r = unit === "" || unit === "count" ? { ok: true as const, value: { value: Number(text.replace("\u2212", "-")) } } : parseQuantity(text, unit);
+    const r =
+      unit === "" || unit === "count"
+        ? { ok: true as const, value: { value: Number(text.replace("\u2212", "-")) } }
+        : parseQuantity(text, unit);
     return r.ok && r.value.value === value;
   };
   for (let digits = 1; digits <= 17; digits++) {
     const [number = "", ...rest] = formatQuantity(value, unit, { digits }).split("\u00a0");
-    const text = [/^[^ ]*\.\d*$/.test(number) ? number.replace(/0+$/, "").replace(/\.$/, "") : number, ...rest].join("\u00a0");
+    const text = [/^[^ ]*\.\d*$/.test(number) ? number.replace(/0+$/, "").replace(/\.$/, "") : number, ...rest].join(
+      "\u00a0",
+    );
     if (same(text)) return text;
   }
   return unit === "1" ? String(value) : `${value}\u00a0${unit}`;

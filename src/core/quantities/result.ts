@@ -1,5 +1,6 @@
 /** What users can cause comes back as a value, never as an exception. */
-export type Result<T, E = string> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly error: E };
+export type Result<T, E = string> =
+  { readonly ok: true; readonly value: T } | { readonly ok: false; readonly error: E };
 
 export const ok = <T>(value: T): { readonly ok: true; readonly value: T } => ({ ok: true, value });
 export const err = <E>(error: E): { readonly ok: false; readonly error: E } => ({ ok: false, error });

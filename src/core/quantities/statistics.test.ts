@@ -34,10 +34,18 @@ describe("order statistics", () => {
 
   test(`the median is the half quantile, and none lies outside the values (seed ${SEED})`, () => {
     fc.assert(
-      fc.property(fc.array(fc.double({ min: -1e6, max: 1e6, noNaN: true }), { minLength: 1, maxLength: 40 }), fc.double({ min: 0, max: 1, noNaN: true }), (values, p) => {
-        const q = quantile(values, p);
-        return Math.abs(median(values) - quantile(values, 0.5)) < 1e-6 && q >= Math.min(...values) - 1e-9 && q <= Math.max(...values) + 1e-9;
-      }),
+      fc.property(
+        fc.array(fc.double({ min: -1e6, max: 1e6, noNaN: true }), { minLength: 1, maxLength: 40 }),
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        (values, p) => {
+          const q = quantile(values, p);
+          return (
+            Math.abs(median(values) - quantile(values, 0.5)) < 1e-6 &&
+            q >= Math.min(...values) - 1e-9 &&
+            q <= Math.max(...values) + 1e-9
+          );
+        },
+      ),
       { seed: SEED, numRuns: 300 },
     );
   });
@@ -63,7 +71,11 @@ test.each([
 describe("least squares", () => {
   test("worked: 1 + 2x + 3x² through five exact points", () => {
     const x = [0, 0.1, 0.4, 0.9, 1.6];
-    const fit = fitPolynomial(x, x.map((v) => 1 + 2 * v + 3 * v * v), 2);
+    const fit = fitPolynomial(
+      x,
+      x.map((v) => 1 + 2 * v + 3 * v * v),
+      2,
+    );
     expect(fit?.coefficients.map((c) => Number(c.toFixed(9)))).toEqual([1, 2, 3]);
     expect(Math.max(...(fit?.residuals ?? [1]).map(Math.abs))).toBeLessThan(1e-9);
   });
@@ -95,13 +107,21 @@ describe("least squares", () => {
     fc.assert(
       fc.property(
         fc.constantFrom(1e-3, 1, 1e3),
-        fc.tuple(fc.double({ min: -5, max: 5, noNaN: true }), fc.double({ min: -5, max: 5, noNaN: true }), fc.double({ min: -5, max: 5, noNaN: true })),
+        fc.tuple(
+          fc.double({ min: -5, max: 5, noNaN: true }),
+          fc.double({ min: -5, max: 5, noNaN: true }),
+          fc.double({ min: -5, max: 5, noNaN: true }),
+        ),
         fc.nat(6),
         (scale, c, which) => {
           const x = [0.01, 0.07, 0.2, 0.35, 0.6, 0.8, 1].map((v) => v * scale);
           const y = x.map((v) => c[0] + c[1] * (v / scale) + c[2] * (v / scale) ** 2);
           const fit = fitPolynomial(x, y, 2);
-          const moved = fitPolynomial(x, y.map((v, i) => (i === which ? v + 0.01 : v)), 2);
+          const moved = fitPolynomial(
+            x,
+            y.map((v, i) => (i === which ? v + 0.01 : v)),
+            2,
+          );
           if (!fit || !moved) return false;
           const near = Math.abs((fit.coefficients[2] ?? NaN) * scale * scale - c[2]) < 1e-6;
           const predicted = (fit.sensitivity[1]?.[which] ?? NaN) * 0.01;
@@ -114,7 +134,14 @@ describe("least squares", () => {
   });
 });
 
-test.each([[1, 13.97], [2, 4.53], [10, 2.28], [12, 2.23], [40, 2.065], [1e9, 2]])("Student's t with %p degrees of freedom covers 95.45 %% at %p (JCGM 100, Table G.2)", (freedom, t) => {
+test.each([
+  [1, 13.97],
+  [2, 4.53],
+  [10, 2.28],
+  [12, 2.23],
+  [40, 2.065],
+  [1e9, 2],
+])("Student's t with %p degrees of freedom covers 95.45 %% at %p (JCGM 100, Table G.2)", (freedom, t) => {
   expect(Math.abs(studentT(freedom) - t)).toBeLessThan(0.012);
 });
 

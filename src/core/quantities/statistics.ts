@@ -92,10 +92,16 @@ export interface PolynomialFit {
  * x and y have the same length n; needs at least degree + 1 distinct x, else null (as for any non-finite entry).
  * x is scaled internally so that milliamps and amperes are conditioned alike.
  */
-export function fitPolynomial(x: readonly number[], y: readonly number[], degree: number, weights?: readonly number[]): PolynomialFit | null {
+export function fitPolynomial(
+  x: readonly number[],
+  y: readonly number[],
+  degree: number,
+  weights?: readonly number[],
+): PolynomialFit | null {
   const n = x.length;
   const m = degree + 1;
-  if (n !== y.length || (weights && weights.length !== n)) throw new RangeError(`fitPolynomial: lengths differ (${n}, ${y.length})`);
+  if (n !== y.length || (weights && weights.length !== n))
+    throw new RangeError(`fitPolynomial: lengths differ (${n}, ${y.length})`);
   if (![...x, ...y, ...(weights ?? [])].every(Number.isFinite)) return null;
   if (new Set(x).size < m) return null;
   const xs = x.reduce((most, v) => Math.max(most, Math.abs(v)), 0) || 1;
@@ -180,7 +186,21 @@ function extreme(values: ArrayLike<number>, sign: 1 | -1): number {
 
 /** t for a coverage of 95.45 % by degrees of freedom (JCGM 100, Table G.2). */
 const STUDENT: readonly (readonly [freedom: number, t: number])[] = [
-  [1, 13.97], [2, 4.53], [3, 3.31], [4, 2.87], [5, 2.65], [6, 2.52], [7, 2.43], [8, 2.37], [9, 2.32], [10, 2.28], [15, 2.18], [20, 2.13], [30, 2.09], [50, 2.05], [100, 2.025],
+  [1, 13.97],
+  [2, 4.53],
+  [3, 3.31],
+  [4, 2.87],
+  [5, 2.65],
+  [6, 2.52],
+  [7, 2.43],
+  [8, 2.37],
+  [9, 2.32],
+  [10, 2.28],
+  [15, 2.18],
+  [20, 2.13],
+  [30, 2.09],
+  [50, 2.05],
+  [100, 2.025],
 ];
 
 /**

@@ -1,6 +1,24 @@
 import fc from "fast-check";
 import { readingOf, sourceName } from "../instruments";
-import { add, budget, divide, exact, expandedUncertainty, fitPolynomial, multiply, nearestStandard, normalCdf, propagate, quantile, rectangular, scale, seriesValues, standardUncertainty, subtract, uncertain } from ".";
+import {
+  add,
+  budget,
+  divide,
+  exact,
+  expandedUncertainty,
+  fitPolynomial,
+  multiply,
+  nearestStandard,
+  normalCdf,
+  propagate,
+  quantile,
+  rectangular,
+  scale,
+  seriesValues,
+  standardUncertainty,
+  subtract,
+  uncertain,
+} from ".";
 
 const SEED = 4711;
 const meter = { gain: 0.0005, counts: 2, resolution: 0.001 };
@@ -19,14 +37,20 @@ describe("uncertainty by error source", () => {
     const b = readingOf(5.0, "outputVoltage", "p2", meter);
     const d = subtract(a, b);
     expect(Math.abs(d.parts.get(sourceName("outputVoltage", "offset")) ?? NaN)).toBeLessThan(1e-12);
-    expect(Math.abs(d.parts.get(sourceName("outputVoltage", "gain")) ?? NaN)).toBeCloseTo(rectangular(0.0005 * 0.1), 12);
+    expect(Math.abs(d.parts.get(sourceName("outputVoltage", "gain")) ?? NaN)).toBeCloseTo(
+      rectangular(0.0005 * 0.1),
+      12,
+    );
     expect(expandedUncertainty(d)).toBeLessThan(expandedUncertainty(a) / 2);
   });
 
   test("a mean of n readings keeps gain and offset and loses only the independent part", () => {
     const n = 16;
     const readings = Array.from({ length: n }, (_, i) => readingOf(5, "outputVoltage", `p${i}`, meter));
-    const mean = propagate(5, readings.map((r) => [1 / n, r] as const));
+    const mean = propagate(
+      5,
+      readings.map((r) => [1 / n, r] as const),
+    );
     const own = [...mean.parts].filter(([s]) => s.includes("|own|")).reduce((s, [, u]) => s + u * u, 0);
     const one = readings[0]?.parts.get(sourceName("outputVoltage", "own", "p0")) ?? NaN;
     expect(Math.sqrt(own)).toBeCloseTo(one / 4, 12);
@@ -40,7 +64,12 @@ describe("uncertainty by error source", () => {
   });
 
   test("the budget's shares sum to one, largest first", () => {
-    const b = budget(uncertain(1, [["a", 1], ["b", -3]]));
+    const b = budget(
+      uncertain(1, [
+        ["a", 1],
+        ["b", -3],
+      ]),
+    );
     expect(b.map((s) => s.source)).toEqual(["b", "a"]);
     expect(b.reduce((s, x) => s + x.share, 0)).toBeCloseTo(1, 12);
     expect(budget(exact(3))).toEqual([]);
@@ -49,26 +78,50 @@ describe("uncertainty by error source", () => {
   test(`propagation agrees with drawing at random (seed ${SEED})`, () => {
     // The slow, obvious twin: draw the errors, work out the efficiency, look at the spread.
     fc.assert(
-      fc.property(fc.double({ min: 3, max: 4.2, noNaN: true }), fc.double({ min: 0.2, max: 2, noNaN: true }), fc.integer(), (vb, ib, seed) => {
-        let state = seed >>> 0;
-        const uniform = () => ((state = (Math.imul(state, 1664525) + 1013904223) >>> 0) / 4294967296) * 2 - 1;
-        const vo = 5;
-        const io = (0.9 * vb * ib) / vo;
-        const u = { vb: 0.004, ib: 0.006, vo: 0.005, io: 0.004 };
-        const x = (v: number, name: keyof typeof u) => uncertain(v, [[name, rectangular(u[name])]]);
-        const eta = divide(multiply(x(vo, "vo"), x(io, "io")), multiply(x(vb, "vb"), x(ib, "ib")));
-        const draws = Array.from({ length: 4000 }, () => ((vo + u.vo * uniform()) * (io + u.io * uniform())) / ((vb + u.vb * uniform()) * (ib + u.ib * uniform())));
-        const mean = draws.reduce((s, d) => s + d, 0) / draws.length;
-        const sd = Math.sqrt(draws.reduce((s, d) => s + (d - mean) ** 2, 0) / draws.length);
-        return Math.abs(sd / standardUncertainty(eta) - 1) < 0.1;
-      }),
+      fc.property(
+        fc.double({ min: 3, max: 4.2, noNaN: true }),
+        fc.double({ min: 0.2, max: 2, noNaN: true }),
+        fc.integer(),
+        (vb, ib, seed) => {
+          let state = seed >>> 0;
+          const uniform = () => ((state = (Math.imul(state, 1664525) + 1013904223) >>> 0) / 4294967296) * 2 - 1;
+          const vo = 5;
+          const io = (0.9 * vb * ib) / vo;
+          const u = { vb: 0.004, ib: 0.006, vo: 0.005, io: 0.004 };
+          const x = (v: number, name: keyof typeof u) => uncertain(v, [[name, rectangular(u[name])]]);
+          const eta = divide(multiply(x(vo, "vo"), x(io, "io")), multiply(x(vb, "vb"), x(ib, "ib")));
+          const draws = Array.from(
+            { length: 4000 },
+            () =>
+              ((vo + u.vo * uniform()) * (io + u.io * uniform())) / ((vb + u.vb * uniform()) * (ib + u.ib * uniform())),
+          );
+          const mean = draws.reduce((s, d) => s + d, 0) / draws.length;
+          const sd = Math.sqrt(draws.reduce((s, d) => s + (d - mean) ** 2, 0) / draws.length);
+          return Math.abs(sd / standardUncertainty(eta) - 1) < 0.1;
+        },
+      ),
       { seed: SEED, numRuns: 25 },
     );
   });
 
   test("two parts of one source add with their signs instead of overwriting each other", () => {
-    expect(standardUncertainty(uncertain(1, [["gain", 2], ["gain", 3], ["own", 12]]))).toBeCloseTo(13, 12);
-    expect(standardUncertainty(uncertain(0, [["offset", 3], ["offset", -3]]))).toBe(0);
+    expect(
+      standardUncertainty(
+        uncertain(1, [
+          ["gain", 2],
+          ["gain", 3],
+          ["own", 12],
+        ]),
+      ),
+    ).toBeCloseTo(13, 12);
+    expect(
+      standardUncertainty(
+        uncertain(0, [
+          ["offset", 3],
+          ["offset", -3],
+        ]),
+      ),
+    ).toBe(0);
   });
 
   test("scaling scales every share", () => {
@@ -78,7 +131,14 @@ describe("uncertainty by error source", () => {
 
 describe("statistics", () => {
   test("normalCdf against tabulated values", () => {
-    for (const [z, p] of [[0, 0.5], [1, 0.841345], [1.959964, 0.975], [-2.5, 0.00621], [9, 1]] as const) expect(normalCdf(z)).toBeCloseTo(p, 5);
+    for (const [z, p] of [
+      [0, 0.5],
+      [1, 0.841345],
+      [1.959964, 0.975],
+      [-2.5, 0.00621],
+      [9, 1],
+    ] as const)
+      expect(normalCdf(z)).toBeCloseTo(p, 5);
     expect(normalCdf(NaN)).toBeNaN();
   });
 
@@ -89,7 +149,9 @@ describe("statistics", () => {
     expect(fit?.coefficients[0]).toBeCloseTo(0.004, 9);
     expect(fit?.coefficients[1]).toBeCloseTo(0.3, 9);
     expect(fit?.coefficients[2]).toBeCloseTo(0.12, 9);
-    fit?.sensitivity.forEach((row, j) => expect(row.reduce((s, v, i) => s + v * (y[i] ?? 0), 0)).toBeCloseTo(fit.coefficients[j] ?? NaN, 9));
+    fit?.sensitivity.forEach((row, j) =>
+      expect(row.reduce((s, v, i) => s + v * (y[i] ?? 0), 0)).toBeCloseTo(fit.coefficients[j] ?? NaN, 9),
+    );
   });
 
   test("a fit is refused with too few distinct x, NaN or no data, and asserts on unequal lengths", () => {
@@ -130,12 +192,31 @@ describe("JCGM 100, annex H.2: resistance, reactance and impedance from means th
   const l32 = (rip - rvi * rvp) / l22;
   const l33 = Math.sqrt(1 - rvp ** 2 - l32 ** 2);
   const V = uncertain(v, [["a", uv]]);
-  const I = uncertain(i, [["a", rvi * ui], ["b", l22 * ui]]);
-  const P = uncertain(phi, [["a", rvp * up], ["b", l32 * up], ["c", l33 * up]]);
-  const R = propagate((v / i) * Math.cos(phi), [[Math.cos(phi) / i, V], [(-v / i ** 2) * Math.cos(phi), I], [(-v / i) * Math.sin(phi), P]]);
-  const X = propagate((v / i) * Math.sin(phi), [[Math.sin(phi) / i, V], [(-v / i ** 2) * Math.sin(phi), I], [(v / i) * Math.cos(phi), P]]);
+  const I = uncertain(i, [
+    ["a", rvi * ui],
+    ["b", l22 * ui],
+  ]);
+  const P = uncertain(phi, [
+    ["a", rvp * up],
+    ["b", l32 * up],
+    ["c", l33 * up],
+  ]);
+  const R = propagate((v / i) * Math.cos(phi), [
+    [Math.cos(phi) / i, V],
+    [(-v / i ** 2) * Math.cos(phi), I],
+    [(-v / i) * Math.sin(phi), P],
+  ]);
+  const X = propagate((v / i) * Math.sin(phi), [
+    [Math.sin(phi) / i, V],
+    [(-v / i ** 2) * Math.sin(phi), I],
+    [(v / i) * Math.cos(phi), P],
+  ]);
   const Z = divide(V, I);
-  test.each([["R", R, 127.732, 0.071], ["X", X, 219.847, 0.295], ["Z", Z, 254.26, 0.236]] as const)("%s", (_name, x, value, u) => {
+  test.each([
+    ["R", R, 127.732, 0.071],
+    ["X", X, 219.847, 0.295],
+    ["Z", Z, 254.26, 0.236],
+  ] as const)("%s", (_name, x, value, u) => {
     expect(x.value).toBeCloseTo(value, 2);
     // The guide's own figures come from unrounded correlations.
     expect(Math.abs(standardUncertainty(x) - u)).toBeLessThan(0.004);
@@ -144,9 +225,25 @@ describe("JCGM 100, annex H.2: resistance, reactance and impedance from means th
 
 test("JCGM 100, annex H.1: an end gauge against a standard, shares of 25, 9.7, 2.9 and 16.6 nm make 32 nm", () => {
   // Table H.1: calibration of the standard 25, the difference 9.7 (repeats 5.8, comparator 3.9 and 6.7), expansion 2.9, temperature 16.6.
-  const difference = uncertain(215, [["repeats", 5.8], ["comparator, random", 3.9], ["comparator, systematic", 6.7]]);
+  const difference = uncertain(215, [
+    ["repeats", 5.8],
+    ["comparator, random", 3.9],
+    ["comparator, systematic", 6.7],
+  ]);
   expect(standardUncertainty(difference)).toBeCloseTo(9.7, 1);
-  const length = add(uncertain(50_000_623, [["standard", 25]]), propagate(215, [[1, difference], [1, uncertain(0, [["expansion", 2.9], ["temperature", 16.6]])]]));
+  const length = add(
+    uncertain(50_000_623, [["standard", 25]]),
+    propagate(215, [
+      [1, difference],
+      [
+        1,
+        uncertain(0, [
+          ["expansion", 2.9],
+          ["temperature", 16.6],
+        ]),
+      ],
+    ]),
+  );
   expect(length.value).toBe(50_000_838);
   expect(Math.round(standardUncertainty(length))).toBe(32);
 });

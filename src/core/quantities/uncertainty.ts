@@ -47,13 +47,28 @@ export function propagate(value: number, terms: readonly (readonly [derivative: 
   return { value, parts };
 }
 
-export const add = (a: Uncertain, b: Uncertain): Uncertain => propagate(a.value + b.value, [[1, a], [1, b]]);
-export const subtract = (a: Uncertain, b: Uncertain): Uncertain => propagate(a.value - b.value, [[1, a], [-1, b]]);
+export const add = (a: Uncertain, b: Uncertain): Uncertain =>
+  propagate(a.value + b.value, [
+    [1, a],
+    [1, b],
+  ]);
+export const subtract = (a: Uncertain, b: Uncertain): Uncertain =>
+  propagate(a.value - b.value, [
+    [1, a],
+    [-1, b],
+  ]);
 export const scale = (a: Uncertain, k: number): Uncertain => propagate(k * a.value, [[k, a]]);
-export const multiply = (a: Uncertain, b: Uncertain): Uncertain => propagate(a.value * b.value, [[b.value, a], [a.value, b]]);
+export const multiply = (a: Uncertain, b: Uncertain): Uncertain =>
+  propagate(a.value * b.value, [
+    [b.value, a],
+    [a.value, b],
+  ]);
 /** Quotient; the caller decides what a zero divisor means, here it gives a non-finite value. */
 export const divide = (a: Uncertain, b: Uncertain): Uncertain =>
-  propagate(a.value / b.value, [[1 / b.value, a], [-a.value / (b.value * b.value), b]]);
+  propagate(a.value / b.value, [
+    [1 / b.value, a],
+    [-a.value / (b.value * b.value), b],
+  ]);
 
 /** Adds an independent contribution (a definition's or a model's own uncertainty). */
 export function withPart(x: Uncertain, source: string, u: number): Uncertain {

@@ -1,5 +1,23 @@
 /** The units that quantities carry at every boundary. SI, with the field's own Ah, Wh, °C and per-day rates; `1` is a ratio, `count` a whole number. */
-export const UNITS = ["V", "A", "W", "Ω", "s", "Ah", "Wh", "°C", "K", "K/W", "V/day", "V/s", "Hz", "m", "1", "count", ""] as const;
+export const UNITS = [
+  "V",
+  "A",
+  "W",
+  "Ω",
+  "s",
+  "Ah",
+  "Wh",
+  "°C",
+  "K",
+  "K/W",
+  "V/day",
+  "V/s",
+  "Hz",
+  "m",
+  "1",
+  "count",
+  "",
+] as const;
 export type Unit = (typeof UNITS)[number];
 
 export interface UnitInfo {

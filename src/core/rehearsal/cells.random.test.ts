@@ -1,6 +1,24 @@
-import { agedCapacity, CellSimulation, PackSimulation, randomCell, randomPack, seeded, SIMULATED_PACKS, type BenchSimulation, type ModuleSettings } from "../simulator";
+import {
+  agedCapacity,
+  CellSimulation,
+  PackSimulation,
+  randomCell,
+  randomPack,
+  seeded,
+  SIMULATED_PACKS,
+  type BenchSimulation,
+  type ModuleSettings,
+} from "../simulator";
 import { openCircuit, stateOfCharge } from "../cells";
-import { HOUSE_RULES, NO_CORRECTIONS, type BenchProcedure, type Finding, type PlanContext, type RunConditions, type RunSetup } from "../procedures";
+import {
+  HOUSE_RULES,
+  NO_CORRECTIONS,
+  type BenchProcedure,
+  type Finding,
+  type PlanContext,
+  type RunConditions,
+  type RunSetup,
+} from "../procedures";
 import { discharge, type DischargePlan } from "../procedures/discharge";
 import { packCharge, type PackPlan } from "../procedures/pack-charge";
 import { restCheck } from "../procedures/rest-check";
@@ -15,13 +33,41 @@ const BOARDS = 500;
 const FEW = 100;
 const VOLTS = { gain: 0.0005, counts: 2, resolution: 0.001 };
 const AMPS = { gain: 0.002, counts: 2, resolution: 0.001 };
-const CONTEXT: PlanContext = { claims: [], rules: HOUSE_RULES, rig: { instruments: { batteryVoltage: VOLTS, batteryCurrent: AMPS, cellVoltage: VOLTS, cellCurrent: AMPS }, supplyCurrentLimit: 4, inputLeadResistance: 0, outputLeadResistance: 0, drawer: [] } };
-const OFF: ModuleSettings = { supplyVoltage: 0, supplyOn: true, load: 0, shorted: false, output: true, chargeCurrent: 0, input: false };
+const CONTEXT: PlanContext = {
+  claims: [],
+  rules: HOUSE_RULES,
+  rig: {
+    instruments: { batteryVoltage: VOLTS, batteryCurrent: AMPS, cellVoltage: VOLTS, cellCurrent: AMPS },
+    supplyCurrentLimit: 4,
+    inputLeadResistance: 0,
+    outputLeadResistance: 0,
+    drawer: [],
+  },
+};
+const OFF: ModuleSettings = {
+  supplyVoltage: 0,
+  supplyOn: true,
+  load: 0,
+  shorted: false,
+  output: true,
+  chargeCurrent: 0,
+  input: false,
+};
 
-function run<P>(p: BenchProcedure<P>, change: Partial<P>, seed: number, simulation: () => BenchSimulation, conditions: RunConditions = {}) {
+function run<P>(
+  p: BenchProcedure<P>,
+  change: Partial<P>,
+  seed: number,
+  simulation: () => BenchSimulation,
+  conditions: RunConditions = {},
+) {
   const r = p.plan(CONTEXT);
   if (!r.ok) throw new Error(r.error);
-  const setup: RunSetup<P> = { ...r.value, conditions: { ...r.value.conditions, ...conditions }, plan: { ...(r.value.plan as P), ...change } };
+  const setup: RunSetup<P> = {
+    ...r.value,
+    conditions: { ...r.value.conditions, ...conditions },
+    plan: { ...(r.value.plan as P), ...change },
+  };
   const { trace, live } = logModule(liveOptions(p, "", setup, seed, simulation), 16 * 3600);
   return { live, ...p.analyse({ kind: "trace", trace }, setup, NO_CORRECTIONS) };
 }
@@ -35,7 +81,12 @@ test(`of ${BOARDS} random cells the discharge finds what they hold and their res
     const model = randomCell(r);
     const rate = r.between(0.2, 0.5) * model.capacity;
     const floor = r.between(2.9, 3.2);
-    const { findings, live } = run<DischargePlan>(discharge, { capacity: model.capacity, rate, floor, every: 12, startVoltage: openCircuit("lithium-ion", 0.99) }, k + 1, () => new CellSimulation(model, 0.99));
+    const { findings, live } = run<DischargePlan>(
+      discharge,
+      { capacity: model.capacity, rate, floor, every: 12, startVoltage: openCircuit("lithium-ion", 0.99) },
+      k + 1,
+      () => new CellSimulation(model, 0.99),
+    );
     expect([k, live.done]).toEqual([k, true]);
     // The same cell without meters, in steps of a tenth of a second.
     const twin = new CellSimulation(model, 0.99);
@@ -60,11 +111,23 @@ test(`of ${BOARDS} random packs the cuts, the spread and the release (seed ${SEE
   for (let k = 0; k < BOARDS; k++) {
     const bench = randomPack(r);
     const made: PackSimulation[] = [];
-    const { findings } = run<PackPlan>(packCharge, { cells: bench.cells.length, current: bench.charger.current, load: r.between(0.3, 0.8), every: 12, cut: bench.board.cut, lowCut: bench.board.lowCut }, k + 1, () => {
-      const s = new PackSimulation(bench);
-      made.push(s);
-      return s;
-    });
+    const { findings } = run<PackPlan>(
+      packCharge,
+      {
+        cells: bench.cells.length,
+        current: bench.charger.current,
+        load: r.between(0.3, 0.8),
+        every: 12,
+        cut: bench.board.cut,
+        lowCut: bench.board.lowCut,
+      },
+      k + 1,
+      () => {
+        const s = new PackSimulation(bench);
+        made.push(s);
+        return s;
+      },
+    );
     const marks = made.at(-1)?.landmarks ?? [];
     const at = (kind: string) => marks.find((m) => m.kind === kind);
     const cut = at("cut");
@@ -75,10 +138,15 @@ test(`of ${BOARDS} random packs the cuts, the spread and the release (seed ${SEE
     score.add("cut", find(findings, "pack.cutoff-cell-voltage"), top(cut.volts));
     score.add("spread", find(findings, "pack.spread-at-cutoff"), top(cut.volts) - low(cut.volts));
     score.add("current", find(findings, "pack.current-at-cutoff"), cut.amps);
-    score.add("pack voltage", find(findings, "pack.voltage-at-cutoff"), cut.volts.reduce((sum, v) => sum + v, 0));
+    score.add(
+      "pack voltage",
+      find(findings, "pack.voltage-at-cutoff"),
+      cut.volts.reduce((sum, v) => sum + v, 0),
+    );
     // Without a balancer all cells have taken in what the charger gave.
     const [cell, soc] = [bench.cells[0], cut.soc[0]];
-    if (cell && soc !== undefined) score.add("charge", find(findings, "pack.charge-at-cutoff"), (soc - cell.soc) * agedCapacity(cell.model));
+    if (cell && soc !== undefined)
+      score.add("charge", find(findings, "pack.charge-at-cutoff"), (soc - cell.soc) * agedCapacity(cell.model));
     const release = at("release");
     if (release) score.add("release", find(findings, "pack.release-cell-voltage"), top(release.volts));
     const under = at("low-cut");
@@ -102,20 +170,47 @@ test(`of ${FEW} random packs, half of which stay cut: what each cell lacked, and
     const drawn = randomPack(r);
     const capacity = 1.1;
     // As many Ah as they are rated for, within a tenth.
-    const bench = { ...drawn, board: { ...drawn.board, ...(k % 2 ? {} : { release: 3.5 }) }, cells: drawn.cells.map((c) => ({ ...c, model: { ...c.model, age: 0, capacity: capacity * r.between(0.9, 1.1) } })) };
+    const bench = {
+      ...drawn,
+      board: { ...drawn.board, ...(k % 2 ? {} : { release: 3.5 }) },
+      cells: drawn.cells.map((c) => ({
+        ...c,
+        model: { ...c.model, age: 0, capacity: capacity * r.between(0.9, 1.1) },
+      })),
+    };
     const made: PackSimulation[] = [];
-    const { findings } = run<PackPlan>(packCharge, { cells: bench.cells.length, current: bench.charger.current, load: 0.5, every: 12, cut: bench.board.cut, lowCut: bench.board.lowCut, discharge: false, wait: 3000 }, k + 1, () => {
-      const s = new PackSimulation(bench);
-      made.push(s);
-      return s;
-    }, { cellCapacity: capacity });
+    const { findings } = run<PackPlan>(
+      packCharge,
+      {
+        cells: bench.cells.length,
+        current: bench.charger.current,
+        load: 0.5,
+        every: 12,
+        cut: bench.board.cut,
+        lowCut: bench.board.lowCut,
+        discharge: false,
+        wait: 3000,
+      },
+      k + 1,
+      () => {
+        const s = new PackSimulation(bench);
+        made.push(s);
+        return s;
+      },
+      { cellCapacity: capacity },
+    );
     const cut = made.at(-1)?.landmarks.find((m) => m.kind === "cut");
     expect([k, cut !== undefined]).toEqual([k, true]);
     const full = stateOfCharge("lithium-ion", 4.2);
     bench.cells.forEach((c, n) => {
       const of = (name: string) => findings.find((f) => f.characteristic === name && f.conditions.cell === n + 1);
       // Where charging is allowed again within a minute, nothing is stated.
-      if (k % 2 === 0 || of("pack.missing-charge")) score.add(k % 2 ? "missing, short rest" : "missing", of("pack.missing-charge"), (full - (cut?.soc[n] ?? NaN)) * agedCapacity(c.model));
+      if (k % 2 === 0 || of("pack.missing-charge"))
+        score.add(
+          k % 2 ? "missing, short rest" : "missing",
+          of("pack.missing-charge"),
+          (full - (cut?.soc[n] ?? NaN)) * agedCapacity(c.model),
+        );
       // As a cell that is cut off falls: its resistance at once, then both relaxations, from where they stood.
       const state = new CellState(c.model, c.soc);
       for (let t = 0; t < (cut?.time ?? 0); t++) state.advance(cut?.amps ?? 0, 1);
@@ -130,7 +225,12 @@ test(`of ${FEW} random packs, half of which stay cut: what each cell lacked, and
 
 test("a balancer brings drifted cells nearer: the same pack is cut with less between its cells", () => {
   const spread = (id: keyof typeof SIMULATED_PACKS) => {
-    const { findings } = run<PackPlan>(packCharge, { cells: 4 }, 3, () => new PackSimulation(SIMULATED_PACKS[id].bench));
+    const { findings } = run<PackPlan>(
+      packCharge,
+      { cells: 4 },
+      3,
+      () => new PackSimulation(SIMULATED_PACKS[id].bench),
+    );
     return numeric(find(findings, "pack.spread-at-cutoff")?.value);
   };
   expect(spread("drifted-balancer")).toBeLessThan(spread("drifted-four"));
@@ -142,10 +242,26 @@ test(`of ${BOARDS} random cells at rest the drop a day, the settling left out (s
   for (let k = 0; k < BOARDS; k++) {
     const drop = 10 ** r.between(-3.6, -1.5);
     const settle = r.between(0, 0.015);
-    const readings = [0, 0.2, 0.8, 1.5, 2.5, 4, 6, 7.5, 9].map((days) => ({ days, volts: 4.19 - drop * days + settle * Math.exp(-days / 0.12) }));
+    const readings = [0, 0.2, 0.8, 1.5, 2.5, 4, 6, 7.5, 9].map((days) => ({
+      days,
+      volts: 4.19 - drop * days + settle * Math.exp(-days / 0.12),
+    }));
     const shown = (v: number) => Math.round((v * (1 + 2e-4) + 2e-4 * r.normal()) / 5e-4) * 5e-4;
-    const points = readings.map((x, i) => ({ id: `p${i}`, sequence: i, settings: {}, cells: { time: { value: 86400 * x.days, status: "ok" as const }, cell: { value: 1, status: "ok" as const }, cellVoltage: { value: shown(x.volts), status: "ok" as const } } }));
-    const { findings } = restCheck.analyse({ kind: "points", points }, { conditions: {}, instruments: { cellVoltage: { gain: 0.0003, counts: 3, resolution: 0.0005 } } }, NO_CORRECTIONS);
+    const points = readings.map((x, i) => ({
+      id: `p${i}`,
+      sequence: i,
+      settings: {},
+      cells: {
+        time: { value: 86400 * x.days, status: "ok" as const },
+        cell: { value: 1, status: "ok" as const },
+        cellVoltage: { value: shown(x.volts), status: "ok" as const },
+      },
+    }));
+    const { findings } = restCheck.analyse(
+      { kind: "points", points },
+      { conditions: {}, instruments: { cellVoltage: { gain: 0.0003, counts: 3, resolution: 0.0005 } } },
+      NO_CORRECTIONS,
+    );
     score.add("drop", find(findings, "cell.rest-drop-rate"), drop);
   }
   expect(bad(score)).toEqual([]);
@@ -156,14 +272,27 @@ test.each([
   ["balanced-three", /board cuts before the charger tapers/, "by a charger"],
 ] as const)("%s: what ends its charge is told apart, and what wakes it", (id, words, wakes) => {
   const three = { cells: 3, cut: 4.25, chargerVolts: 13.1, current: id === "resistor-three" ? 1 : 0.7, every: 5 };
-  const { findings, notes } = run<PackPlan>(packCharge, three, 5, () => simulate("pack-charge", id, { conditions: {}, instruments: {}, plan: three }, 5) as PackSimulation);
+  const { findings, notes } = run<PackPlan>(
+    packCharge,
+    three,
+    5,
+    () => simulate("pack-charge", id, { conditions: {}, instruments: {}, plan: three }, 5) as PackSimulation,
+  );
   expect(notes.map((n) => n.message).join(" ")).toMatch(words);
-  expect(find(findings, "behaviour.response")).toMatchObject({ value: wakes, conditions: { action: "wakes after the cut-off" } });
+  expect(find(findings, "behaviour.response")).toMatchObject({
+    value: wakes,
+    conditions: { action: "wakes after the cut-off" },
+  });
 });
 
 test("a charger that regulates shows its constant-voltage phase", () => {
   const plan = { cells: 3, cut: 4.3, chargerVolts: 12.45, current: 0.7, every: 5 };
-  const { notes } = run<PackPlan>(packCharge, plan, 6, () => simulate("pack-charge", "balanced-three", { conditions: {}, instruments: {}, plan }, 6) as PackSimulation);
+  const { notes } = run<PackPlan>(
+    packCharge,
+    plan,
+    6,
+    () => simulate("pack-charge", "balanced-three", { conditions: {}, instruments: {}, plan }, 6) as PackSimulation,
+  );
   expect(notes.map((n) => n.code)).toEqual(expect.arrayContaining(["tapered", "constant-voltage"]));
   expect(notes.some((n) => n.code === "resistor-limited")).toBe(false);
 });

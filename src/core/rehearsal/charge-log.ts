@@ -1,6 +1,14 @@
 import type { Accuracy } from "../instruments";
 import type { Role, Trace } from "../procedures";
-import { ChargeSimulation, drawMeter, seeded, showReading, type ChargeBench, type ChargeReading, type Meter } from "../simulator";
+import {
+  ChargeSimulation,
+  drawMeter,
+  seeded,
+  showReading,
+  type ChargeBench,
+  type ChargeReading,
+  type Meter,
+} from "../simulator";
 
 /** Meters of an ordinary charging bench. */
 export const CHARGE_METERS: Readonly<Record<keyof ChargeReading, Accuracy>> = {
@@ -72,7 +80,27 @@ export function logCharge(bench: ChargeBench, options: ChargeLogOptions): Charge
     }
     const truth = simulation.read();
     time.push(Number(at.toFixed(1)));
-    for (const role of roles) columns.get(role)?.push(showReading(meters.get(role) as Meter, role === "inputVoltage" && at < options.before && !options.unpluggedBefore ? bench.supply.volts : truth[role], random));
+    for (const role of roles)
+      columns
+        .get(role)
+        ?.push(
+          showReading(
+            meters.get(role) as Meter,
+            role === "inputVoltage" && at < options.before && !options.unpluggedBefore
+              ? bench.supply.volts
+              : truth[role],
+            random,
+          ),
+        );
   }
-  return { simulation, trace: { columns: Object.fromEntries([["time", Float64Array.from(time)], ...[...columns].map(([role, v]) => [role, Float64Array.from(v)])]), events: [] } };
+  return {
+    simulation,
+    trace: {
+      columns: Object.fromEntries([
+        ["time", Float64Array.from(time)],
+        ...[...columns].map(([role, v]) => [role, Float64Array.from(v)]),
+      ]),
+      events: [],
+    },
+  };
 }

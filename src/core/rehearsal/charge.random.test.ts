@@ -1,21 +1,47 @@
 import { population, seedOf } from "@/testing/population";
-import { NO_CORRECTIONS, analyseReadings, procedure, type Analysis, type Finding, type Procedure, type RunSetup, type Trace } from "../procedures";
+import {
+  NO_CORRECTIONS,
+  analyseReadings,
+  procedure,
+  type Analysis,
+  type Finding,
+  type Procedure,
+  type RunSetup,
+  type Trace,
+} from "../procedures";
 import { seeded, type ChargeBench } from "../simulator";
 import { CHARGE_METERS, logCharge } from "./charge-log";
 import { logCase, randomCase, randomCharge } from "./fixtures/charges";
 import { numeric } from "../quantities";
 
 const CHARGE = procedure("charge-cycle") as Procedure;
-const END = ["charge.termination-current", "charge.termination-voltage", "charge.total-time", "charge.capacity", "charge.energy-delivered"];
+const END = [
+  "charge.termination-current",
+  "charge.termination-voltage",
+  "charge.total-time",
+  "charge.capacity",
+  "charge.energy-delivered",
+];
 const END_OF_INPUT = ["charge.energy-drawn", "charge.efficiency"];
 const NEVER = [...END, ...END_OF_INPUT, "charge.rest-voltage", "charge.recharge-threshold"];
 
-const setupOf = (bench: ChargeBench): RunSetup => ({ conditions: { programmedCurrent: bench.charger.channels.reduce((s, c) => s + c.current, 0), ambientTemperature: bench.ambient }, instruments: CHARGE_METERS });
+const setupOf = (bench: ChargeBench): RunSetup => ({
+  conditions: {
+    programmedCurrent: bench.charger.channels.reduce((s, c) => s + c.current, 0),
+    ambientTemperature: bench.ambient,
+  },
+  instruments: CHARGE_METERS,
+});
 const find = (a: Analysis, name: string): Finding | undefined => a.findings.find((f) => f.characteristic === name);
 function analyse(trace: Trace, bench: ChargeBench, sees: boolean): Analysis {
   const { inputVoltage: _v, inputCurrent: _i, ...cell } = trace.columns;
   void [_v, _i];
-  return analyseReadings(CHARGE, { kind: "trace", trace: { columns: sees ? trace.columns : cell, events: [] } }, setupOf(bench), NO_CORRECTIONS);
+  return analyseReadings(
+    CHARGE,
+    { kind: "trace", trace: { columns: sees ? trace.columns : cell, events: [] } },
+    setupOf(bench),
+    NO_CORRECTIONS,
+  );
 }
 
 describe("a disturbed charge", () => {
@@ -41,11 +67,15 @@ describe("a disturbed charge", () => {
       // Without the input, an unplugged charger whose current was already low looks like one that ended; and so does a cell that is taken
       // out at full voltage, as far as the drop over its resistance can't be seen.
       const regulated = simulation.landmarks.some((l) => l.kind === "constant-voltage" && l.time < (first?.at ?? 0));
-      const alike = regulated && ((!c.sees && amps <= 0.5 * (c.bench.charger.channels[0]?.current ?? 1)) || (first?.what === "cell-out" && amps * c.bench.cell.resistance < 0.012));
+      const alike =
+        regulated &&
+        ((!c.sees && amps <= 0.5 * (c.bench.charger.channels[0]?.current ?? 1)) ||
+          (first?.what === "cell-out" && amps * c.bench.cell.resistance < 0.012));
       if (!rests && !c.resumes) {
         tally.interrupted++;
         if (alike) tally.undecided++;
-        else if (NEVER.some((name) => find(a, name))) wrong.push(`${told}: states ${NEVER.filter((name) => find(a, name)).join(", ")}`);
+        else if (NEVER.some((name) => find(a, name)))
+          wrong.push(`${told}: states ${NEVER.filter((name) => find(a, name)).join(", ")}`);
         continue;
       }
       if (!stop) continue;
@@ -60,20 +90,35 @@ describe("a disturbed charge", () => {
         continue;
       }
       tally.resumed++;
-      const held = (name: string, truth: number) => Math.abs(numeric(find(a, name)?.value) - truth) <= (find(a, name)?.expandedUncertainty ?? 0);
+      const held = (name: string, truth: number) =>
+        Math.abs(numeric(find(a, name)?.value) - truth) <= (find(a, name)?.expandedUncertainty ?? 0);
       const start = simulation.landmarks.find((l) => l.kind === "start")?.time ?? NaN;
       const capacity = (simulation.stateOfCharge - c.bench.soc) * c.bench.cell.capacity * (1 - 0.3 * c.bench.cell.age);
       if (held("charge.capacity", capacity)) tally.charge++;
-      else wrong.push(`${told}: charge ${find(a, "charge.capacity")?.value} ± ${find(a, "charge.capacity")?.expandedUncertainty} for ${capacity}`);
+      else
+        wrong.push(
+          `${told}: charge ${find(a, "charge.capacity")?.value} ± ${find(a, "charge.capacity")?.expandedUncertainty} for ${capacity}`,
+        );
       if (held("charge.total-time", stop.time - start - c.pause)) tally.time++;
-      else wrong.push(`${told}: time ${find(a, "charge.total-time")?.value} ± ${find(a, "charge.total-time")?.expandedUncertainty} for ${stop.time - start - c.pause}`);
+      else
+        wrong.push(
+          `${told}: time ${find(a, "charge.total-time")?.value} ± ${find(a, "charge.total-time")?.expandedUncertainty} for ${stop.time - start - c.pause}`,
+        );
     }
     const report = JSON.stringify(tally);
     if (process.env.NIMBUS_SHOW) console.error(report, wrong);
     expect([report, wrong.filter((w) => w.includes("states"))]).toEqual([report, []]);
-    expect([report, tally.whole / tally.ended >= 0.99, wrong.filter((w) => w.includes("lacks"))]).toEqual([report, true, expect.anything()]);
+    expect([report, tally.whole / tally.ended >= 0.99, wrong.filter((w) => w.includes("lacks"))]).toEqual([
+      report,
+      true,
+      expect.anything(),
+    ]);
     // Binomial: with 95 % in each interval, fewer than these are seen once in a thousand.
-    expect([report, tally.charge / tally.resumed > 0.93, tally.time / tally.resumed > 0.93]).toEqual([report, true, true]);
+    expect([report, tally.charge / tally.resumed > 0.93, tally.time / tally.resumed > 0.93]).toEqual([
+      report,
+      true,
+      true,
+    ]);
     expect([report, tally.interrupted > 0.2 * CHARGES, tally.resumed > 0.2 * CHARGES]).toEqual([report, true, true]);
   });
 });
@@ -89,7 +134,22 @@ describe("a charge that heat cuts back", () => {
     let cut = 0;
     for (let k = 0; k < CHARGES; k++) {
       const calm = randomCharge(r);
-      const bench: ChargeBench = { ...calm, charger: { ...calm.charger, channels: [{ current: r.between(0.7, 1.3), reference: r.between(4.15, 4.23), wire: r.between(0.015, 0.05), stopShare: r.between(0.08, 0.15) }], foldback: { from: r.between(52, 95), perKelvin: r.between(0.015, 0.06) }, thermal: { resistance: r.between(35, 95), tau: Math.exp(r.between(Math.log(50), Math.log(900))) } } };
+      const bench: ChargeBench = {
+        ...calm,
+        charger: {
+          ...calm.charger,
+          channels: [
+            {
+              current: r.between(0.7, 1.3),
+              reference: r.between(4.15, 4.23),
+              wire: r.between(0.015, 0.05),
+              stopShare: r.between(0.08, 0.15),
+            },
+          ],
+          foldback: { from: r.between(52, 95), perKelvin: r.between(0.015, 0.06) },
+          thermal: { resistance: r.between(35, 95), tau: Math.exp(r.between(Math.log(50), Math.log(900))) },
+        },
+      };
       const every = r.between(2, 10);
       const { trace, simulation } = logCharge(bench, { every, before: 60, after: 200, most: 12 * 3600, seed: k });
       const a = analyse(trace, bench, true);
@@ -111,18 +171,37 @@ describe("a charge that heat cuts back", () => {
       const [channel] = bench.charger.channels;
       score("charge.cc-duration", at("constant-voltage") - at("start"));
       // The median of the phase lies at a current between the two ends.
-      score("charge.cv-voltage", (channel?.reference ?? 0) - (channel?.wire ?? 0) * 0.35 * (channel?.current ?? 0), (channel?.wire ?? 0) * 0.3);
+      score(
+        "charge.cv-voltage",
+        (channel?.reference ?? 0) - (channel?.wire ?? 0) * 0.35 * (channel?.current ?? 0),
+        (channel?.wire ?? 0) * 0.3,
+      );
       const full = find(a, "charge.cc-current");
-      if (full && Math.abs(numeric(full.value) - (channel?.current ?? 0)) > 0.02 * (channel?.current ?? 0) + (full.expandedUncertainty ?? 0)) wrong.push(`${told}: full current ${full.value} for ${channel?.current}`);
+      if (
+        full &&
+        Math.abs(numeric(full.value) - (channel?.current ?? 0)) >
+          0.02 * (channel?.current ?? 0) + (full.expandedUncertainty ?? 0)
+      )
+        wrong.push(`${told}: full current ${full.value} for ${channel?.current}`);
       const hottest = trace.columns.partTemperature?.reduce((m, v) => Math.max(m, v), 0) ?? 0;
       if (hottest < bench.charger.foldback.from + 0.06 / bench.charger.foldback.perKelvin + 2) continue;
       cut++;
       // 3 % of the current are gone only so many kelvin above the onset.
-      score("charge.foldback-onset-temperature", bench.charger.foldback.from, 0.05 / bench.charger.foldback.perKelvin + 1);
+      score(
+        "charge.foldback-onset-temperature",
+        bench.charger.foldback.from,
+        0.05 / bench.charger.foldback.perKelvin + 1,
+      );
     }
     const report = JSON.stringify({ cut, tally });
     if (process.env.NIMBUS_SHOW) console.error(report, wrong);
-    for (const [name, t] of Object.entries(tally)) expect([report, name, t.held >= 0.93 * t.of, wrong.filter((w) => w.includes(name))]).toEqual([report, name, true, expect.anything()]);
+    for (const [name, t] of Object.entries(tally))
+      expect([report, name, t.held >= 0.93 * t.of, wrong.filter((w) => w.includes(name))]).toEqual([
+        report,
+        name,
+        true,
+        expect.anything(),
+      ]);
     expect([report, wrong.filter((w) => w.includes("full current"))]).toEqual([report, []]);
     expect([report, cut > CHARGES / 3]).toEqual([report, true]);
   });

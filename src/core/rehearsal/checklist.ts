@@ -8,11 +8,19 @@ export interface Seen {
 }
 
 const told = (s: ButtonState): string =>
-  [s.output ? "output on" : "output off", `charger's light ${s.light}`, ...(s.gauge ? [`gauge ${s.gauge}`] : []), ...(s.torch ? ["torch on"] : []), ...(s.charging ? ["current into the cell"] : []), ...(s.warning !== "none" ? [s.warning] : [])].join(", ");
+  [
+    s.output ? "output on" : "output off",
+    `charger's light ${s.light}`,
+    ...(s.gauge ? [`gauge ${s.gauge}`] : []),
+    ...(s.torch ? ["torch on"] : []),
+    ...(s.charging ? ["current into the cell"] : []),
+    ...(s.warning !== "none" ? [s.warning] : []),
+  ].join(", ");
 
 /** Switches the output on by whatever press does it. */
 function switchedOn(board: ButtonBoard): ButtonBoard {
-  for (const press of [() => board.press(0.2), () => board.press(0.2, 2), () => board.press(5)]) if (!board.look().output) press();
+  for (const press of [() => board.press(0.2), () => board.press(0.2, 2), () => board.press(5)])
+    if (!board.look().output) press();
   return board;
 }
 
@@ -21,7 +29,16 @@ function changed(board: ButtonBoard, press: () => void): Seen {
   const before = board.look();
   press();
   const after = board.look();
-  const word = after.output !== before.output ? (after.output ? "output on" : "output off") : after.torch !== before.torch ? (after.torch ? "torch on" : "torch off") : "nothing";
+  const word =
+    after.output !== before.output
+      ? after.output
+        ? "output on"
+        : "output off"
+      : after.torch !== before.torch
+        ? after.torch
+          ? "torch on"
+          : "torch off"
+        : "nothing";
   return { word, more: told(after) };
 }
 
@@ -84,7 +101,12 @@ export function perform(model: ButtonModel, item: Pick<ChecklistItem, "id" | "at
     board.battery(way === "falling" ? 4.2 : 3.8);
     switchedOn(board);
     if (way === "rising") for (let v = 3.8; v > board.model.cut + 0.05; v -= 0.01) board.battery(v);
-    for (let v = way === "falling" ? 4.2 : board.model.cut + 0.05; way === "falling" ? v > volts : v < volts; v += way === "falling" ? -0.005 : 0.005) board.battery(v);
+    for (
+      let v = way === "falling" ? 4.2 : board.model.cut + 0.05;
+      way === "falling" ? v > volts : v < volts;
+      v += way === "falling" ? -0.005 : 0.005
+    )
+      board.battery(v);
     board.battery(volts);
     return { word: String(board.look().gauge), more: told(board.look()) };
   }
@@ -92,12 +114,23 @@ export function perform(model: ButtonModel, item: Pick<ChecklistItem, "id" | "at
 }
 
 /** A whole checklist, done on the simulated bench. */
-export function rehearseChecklist(model: ButtonModel, items: readonly ChecklistItem[], at: (k: number) => string): Answer[] {
+export function rehearseChecklist(
+  model: ButtonModel,
+  items: readonly ChecklistItem[],
+  at: (k: number) => string,
+): Answer[] {
   const out: Answer[] = [];
   for (const item of items)
     for (const volts of item.at?.volts ?? [undefined]) {
       const seen = perform(model, item, volts);
-      if (seen) out.push({ id: `answer-${out.length}`, item: item.id, word: seen.word, at: at(out.length), ...(volts !== undefined ? { volts } : {}) });
+      if (seen)
+        out.push({
+          id: `answer-${out.length}`,
+          item: item.id,
+          word: seen.word,
+          at: at(out.length),
+          ...(volts !== undefined ? { volts } : {}),
+        });
     }
   return out;
 }

@@ -19,10 +19,22 @@ export function liveChargeFor(charger: string, seed: number, every: number, setu
       ...HONEST_CHARGE,
       charger: board.charger,
       // What the plan sets otherwise than usual is set so here too: the supply's volts, a better cable.
-      supply: { ...board.supply, volts: board.supply.volts + ((plan?.supplyVoltage ?? USUAL.volts) - USUAL.volts), cable: plan && plan.cable < USUAL.cable ? Math.min(board.supply.cable, plan.cable) : board.supply.cable },
+      supply: {
+        ...board.supply,
+        volts: board.supply.volts + ((plan?.supplyVoltage ?? USUAL.volts) - USUAL.volts),
+        cable: plan && plan.cable < USUAL.cable ? Math.min(board.supply.cable, plan.cable) : board.supply.cable,
+      },
       ambient: setup.conditions.ambientTemperature ?? HONEST_CHARGE.ambient,
       // A smaller cell has more resistance.
-      cell: { ...made, ...(cell ? { chemistry: cell.chemistry, capacity: cell.capacity } : {}), resistance: made.resistance * scale, relaxations: [{ ...made.relaxations[0], ohms: made.relaxations[0].ohms * scale }, { ...made.relaxations[1], ohms: made.relaxations[1].ohms * scale }] },
+      cell: {
+        ...made,
+        ...(cell ? { chemistry: cell.chemistry, capacity: cell.capacity } : {}),
+        resistance: made.resistance * scale,
+        relaxations: [
+          { ...made.relaxations[0], ohms: made.relaxations[0].ohms * scale },
+          { ...made.relaxations[1], ohms: made.relaxations[1].ohms * scale },
+        ],
+      },
       soc: cell && plan?.startVoltage ? stateOfCharge(cell.chemistry, plan.startVoltage) : HONEST_CHARGE.soc,
     },
     seed,

@@ -1,5 +1,13 @@
 import type { LogRow, Role, TraceEvent } from "../procedures";
-import { ChargeSimulation, drawMeter, seeded, showReading, type ChargeBench, type ChargeReading, type Meter } from "../simulator";
+import {
+  ChargeSimulation,
+  drawMeter,
+  seeded,
+  showReading,
+  type ChargeBench,
+  type ChargeReading,
+  type Meter,
+} from "../simulator";
 import { CHARGE_METERS, disturb, type Disturbance } from "./charge-log";
 
 /** From the first sample until the input is plugged in: s, and samples, whichever is later. */
@@ -9,10 +17,21 @@ const ROLES = Object.keys(CHARGE_METERS) as (keyof ChargeReading)[];
 /** s that a loose plug is out. */
 const LOOSE = 6;
 /** What can be done to the simulated bench while it charges, by name, and what it is called. */
-export const ACTS: Readonly<Record<string, { readonly says: string; readonly steps: readonly { readonly what: Disturbance["what"]; readonly after: number }[] }>> = {
+export const ACTS: Readonly<
+  Record<
+    string,
+    { readonly says: string; readonly steps: readonly { readonly what: Disturbance["what"]; readonly after: number }[] }
+  >
+> = {
   unplug: { says: "simulated bench: plug pulled", steps: [{ what: "unplug", after: 0 }] },
   plug: { says: "simulated bench: plugged in", steps: [{ what: "plug", after: 0 }] },
-  loose: { says: `simulated bench: plug loose for ${LOOSE} s`, steps: [{ what: "unplug", after: 0 }, { what: "plug", after: LOOSE }] },
+  loose: {
+    says: `simulated bench: plug loose for ${LOOSE} s`,
+    steps: [
+      { what: "unplug", after: 0 },
+      { what: "plug", after: LOOSE },
+    ],
+  },
   "cell-out": { says: "simulated bench: cell removed", steps: [{ what: "cell-out", after: 0 }] },
   "cell-in": { says: "simulated bench: cell put back", steps: [{ what: "cell-in", after: 0 }] },
 };
@@ -44,7 +63,9 @@ export class LiveCharge {
   disturb(what: string, at: number): TraceEvent | null {
     const act = ACTS[what];
     if (!act) return null;
-    this.undone = [...this.undone, ...act.steps.map((s) => ({ what: s.what, at: at + s.after }))].sort((a, b) => a.at - b.at);
+    this.undone = [...this.undone, ...act.steps.map((s) => ({ what: s.what, at: at + s.after }))].sort(
+      (a, b) => a.at - b.at,
+    );
     return { time: at, what: act.says, kind: `bench:${what}` };
   }
 
@@ -70,12 +91,19 @@ export class LiveCharge {
     const random = seeded((this.seed ^ Math.imul(k + 1, 0x9e3779b1)) >>> 0);
     const plugged = this.at * this.every >= this.plugAt;
     const row: { time: number } & Partial<Record<Role, number>> = { time: Number((k * this.every).toFixed(6)) };
-    for (const role of ROLES) row[role] = showReading(this.meters.get(role) as Meter, role === "inputVoltage" && !plugged ? this.bench.supply.volts : truth[role], random);
+    for (const role of ROLES)
+      row[role] = showReading(
+        this.meters.get(role) as Meter,
+        role === "inputVoltage" && !plugged ? this.bench.supply.volts : truth[role],
+        random,
+      );
     return row;
   }
 
   /** Which channels show their done light now. */
   lights(): readonly number[] {
-    return this.simulation.landmarks.flatMap((l) => (l.kind === "channel-done" && l.channel !== undefined ? [l.channel] : []));
+    return this.simulation.landmarks.flatMap((l) =>
+      l.kind === "channel-done" && l.channel !== undefined ? [l.channel] : [],
+    );
   }
 }

@@ -4,18 +4,43 @@ import { LiveModule, logModule, type LiveModuleOptions } from "./live-module";
 import { liveOptions } from "./simulated-bench";
 
 const METER = { gain: 0.001, counts: 2, resolution: 0.001 };
-const CONTEXT: PlanContext = { claims: [], rules: HOUSE_RULES, rig: { instruments: { batteryVoltage: METER, batteryCurrent: METER, outputVoltage: METER, outputCurrent: METER }, supplyCurrentLimit: 4, inputLeadResistance: 0, outputLeadResistance: 0, drawer: [] } };
+const CONTEXT: PlanContext = {
+  claims: [],
+  rules: HOUSE_RULES,
+  rig: {
+    instruments: { batteryVoltage: METER, batteryCurrent: METER, outputVoltage: METER, outputCurrent: METER },
+    supplyCurrentLimit: 4,
+    inputLeadResistance: 0,
+    outputLeadResistance: 0,
+    drawer: [],
+  },
+};
 
 function ready(id: string, patch: object = {}): { p: BenchProcedure; setup: RunSetup; options: LiveModuleOptions } {
   const p = atBench(procedure(id)) as BenchProcedure;
   const planned = p.plan(CONTEXT);
   if (!planned.ok) throw new Error(planned.error);
-  const setup: RunSetup = { ...planned.value, conditions: { nominalOutput: 5, ...planned.value.conditions }, plan: { ...(planned.value.plan as object), ...patch } };
+  const setup: RunSetup = {
+    ...planned.value,
+    conditions: { nominalOutput: 5, ...planned.value.conditions },
+    plan: { ...(planned.value.plan as object), ...patch },
+  };
   return { p, setup, options: liveOptions(p, "steady-synchronous", setup, 9) };
 }
 
 /** Every guided procedure; some hurried by their plan. */
-const LED: Readonly<Record<string, object>> = { "threshold-ramp": {}, standby: {}, "light-load": {}, overload: {}, "heat-soak": {}, "power-path": { dwell: 0.3 }, "solar-input": {}, "meter-check": {}, discharge: { rate: 2 }, "pack-charge": { wait: 300 } };
+const LED: Readonly<Record<string, object>> = {
+  "threshold-ramp": {},
+  standby: {},
+  "light-load": {},
+  overload: {},
+  "heat-soak": {},
+  "power-path": { dwell: 0.3 },
+  "solar-input": {},
+  "meter-check": {},
+  discharge: { rate: 2 },
+  "pack-charge": { wait: 300 },
+};
 
 test.each(Object.keys(LED))("%s: what is read follows from seed and number, whichever samples were looked at", (id) => {
   const { options } = ready(id, LED[id]);
@@ -44,7 +69,16 @@ function logged(id: string, patch: object = {}) {
   let now = 0;
   const news: LiveNews[] = [];
   const source = new LiveModule(options);
-  const log = new LiveLog({ runId: "r", watch: (p.watch as NonNullable<typeof p.watch>)(setup), rules: p.stopRules(setup), source, every: options.every, clock: () => now, store: () => Promise.resolve(), tell: (n) => news.push(n) });
+  const log = new LiveLog({
+    runId: "r",
+    watch: (p.watch as NonNullable<typeof p.watch>)(setup),
+    rules: p.stopRules(setup),
+    source,
+    every: options.every,
+    clock: () => now,
+    store: () => Promise.resolve(),
+    tell: (n) => news.push(n),
+  });
   log.setPace(60);
   const pass = async (seconds: number) => {
     for (let t = 0; t < seconds; t += 0.1) {
@@ -79,7 +113,15 @@ test("a live ramp shows its phases in their order, and the cut near where it was
   const { news, pass } = logged("threshold-ramp");
   await pass(6);
   const last = statuses(news).at(-1);
-  expect(last?.state.spans.map((s) => s.label)).toEqual(["settling", "quick ramp", "slow ramp", "cut off", "way back", "back on", "done"]);
+  expect(last?.state.spans.map((s) => s.label)).toEqual([
+    "settling",
+    "quick ramp",
+    "slow ramp",
+    "cut off",
+    "way back",
+    "back on",
+    "done",
+  ]);
   const cut = last?.state.figures.find((f) => f.label === "Cut near");
   expect(Math.abs((cut?.value ?? 0) - 2.9)).toBeLessThan(0.03);
 });
@@ -87,7 +129,8 @@ test("a live ramp shows its phases in their order, and the cut near where it was
 test("typed readings lead the same way: the marks are those of what was said", () => {
   const { p, setup } = ready("overload", { from: 1, dwell: 2, every: 1 });
   const watch = (p.watch as NonNullable<typeof p.watch>)(setup);
-  const row = (time: number, outputVoltage: number, outputCurrent: number) => watch.push({ time, outputVoltage, outputCurrent, batteryCurrent: 1 });
+  const row = (time: number, outputVoltage: number, outputCurrent: number) =>
+    watch.push({ time, outputVoltage, outputCurrent, batteryCurrent: 1 });
   row(0, 5, 0);
   row(3, 5, 0);
   expect(watch.state().task).toMatch(/Set the load to 1\sA/);
@@ -106,7 +149,9 @@ test("a live heat soak shows where it will settle, surer and surer, and calls ou
   const { news, pass } = logged("heat-soak", { load: 1, enough: 0.5, touchLimit: 25 });
   await pass(26);
   const seen = statuses(news).flatMap((s) => {
-    const [settles, within] = ["Settles at", "known within"].map((label) => s.state.figures.find((f) => f.label === label)?.value);
+    const [settles, within] = ["Settles at", "known within"].map(
+      (label) => s.state.figures.find((f) => f.label === label)?.value,
+    );
     return settles !== undefined && within !== undefined ? [{ settles, within }] : [];
   });
   const [first, last] = [seen[0], seen.at(-1)];
@@ -125,7 +170,9 @@ test("a live handover marks each coming and going of the input once, and shows h
   const marks = news.flatMap((n) => (n.kind === "mark" ? [n.mark.kind] : []));
   expect(marks).toEqual(["plugged", "unplugged", "plugged", "unplugged"]);
   expect(source.done).toBe(true);
-  expect(statuses(news).some((s) => s.state.figures.some((f) => f.label === "Lowest output here" && f.value < 5))).toBe(true);
+  expect(statuses(news).some((s) => s.state.figures.some((f) => f.label === "Lowest output here" && f.value < 5))).toBe(
+    true,
+  );
 });
 
 test("a panel's live log counts its steady light, and says when the light goes and comes", async () => {

@@ -37,7 +37,9 @@ export class LiveModule {
     const random = seeded(o.seed);
     const meters = simulatedMeters(o.roles, o.setup.instruments);
     const read = this.simulation.read();
-    this.meters = new Map(o.roles.filter((r) => r in read).map((role) => [role, drawMeter(meters[role] as Accuracy, random)]));
+    this.meters = new Map(
+      o.roles.filter((r) => r in read).map((role) => [role, drawMeter(meters[role] as Accuracy, random)]),
+    );
     this.set(o.guide().push({ time: 0 }).settings);
     this.simulation.advance(BEFORE);
     this.guide = o.guide();
@@ -55,8 +57,11 @@ export class LiveModule {
       if (this.at > 0) this.pass();
       const truth = this.simulation.read();
       const random = seeded((this.o.seed ^ Math.imul(this.at + 1, 0x9e3779b1)) >>> 0);
-      const row: { time: number } & Partial<Record<Role, number>> = { time: Number((this.at * this.o.every).toFixed(6)) };
-      for (const [role, meter] of this.meters) row[role] = showReading(meter, truth[role as SimulatedQuantity] ?? NaN, random);
+      const row: { time: number } & Partial<Record<Role, number>> = {
+        time: Number((this.at * this.o.every).toFixed(6)),
+      };
+      for (const [role, meter] of this.meters)
+        row[role] = showReading(meter, truth[role as SimulatedQuantity] ?? NaN, random);
       this.row = row;
       const step = this.guide.push(row);
       this.next = step.settings;
@@ -85,10 +90,19 @@ export class LiveModule {
 }
 
 /** A whole log, from the first sample until the guide is done or `most` s have passed. */
-export function logModule(options: LiveModuleOptions, most = 4 * 3600): { readonly trace: Trace; readonly live: LiveModule } {
+export function logModule(
+  options: LiveModuleOptions,
+  most = 4 * 3600,
+): { readonly trace: Trace; readonly live: LiveModule } {
   const live = new LiveModule(options);
   const rows: LogRow[] = [];
   for (let k = 0; k * options.every <= most && !live.done; k++) rows.push(live.sample(k));
   const roles = Object.keys(rows[0] ?? {}) as Role[];
-  return { live, trace: { columns: Object.fromEntries(roles.map((role) => [role, Float64Array.from(rows, (r) => r[role] ?? NaN)])), events: live.marks() } };
+  return {
+    live,
+    trace: {
+      columns: Object.fromEntries(roles.map((role) => [role, Float64Array.from(rows, (r) => r[role] ?? NaN)])),
+      events: live.marks(),
+    },
+  };
 }

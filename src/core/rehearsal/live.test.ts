@@ -6,15 +6,44 @@ import { CHARGE_METERS } from "./charge-log";
 import { liveChargeFor } from "./live-bench";
 import { numeric } from "../quantities";
 
-const CELL = { title: "Reed 2", chemistry: "lithium-ion", capacity: 2.2, chargeRateLimit: 1, chargeRate: 0.5, fullVoltage: 4.2, emptyVoltage: 3, ownProtection: false } as const;
+const CELL = {
+  title: "Reed 2",
+  chemistry: "lithium-ion",
+  capacity: 2.2,
+  chargeRateLimit: 1,
+  chargeRate: 0.5,
+  fullVoltage: 4.2,
+  emptyVoltage: 3,
+  ownProtection: false,
+} as const;
 
 function planned(change: Partial<ChargePlan> = {}, current = 1): RunSetup<ChargePlan> {
-  const made = procedure("charge-cycle")?.plan?.({ claims: [], rules: HOUSE_RULES, rig: { instruments: CHARGE_METERS, supplyCurrentLimit: 3, inputLeadResistance: 0, outputLeadResistance: 0, drawer: [] }, cell: CELL });
+  const made = procedure("charge-cycle")?.plan?.({
+    claims: [],
+    rules: HOUSE_RULES,
+    rig: {
+      instruments: CHARGE_METERS,
+      supplyCurrentLimit: 3,
+      inputLeadResistance: 0,
+      outputLeadResistance: 0,
+      drawer: [],
+    },
+    cell: CELL,
+  });
   if (!made?.ok) throw new Error("internal: no plan");
   const setup = made.value as RunSetup<ChargePlan>;
-  return { ...setup, conditions: { ...setup.conditions, programmedCurrent: current }, plan: { ...(setup.plan as ChargePlan), startVoltage: 3.4, supplyVoltage: 5.1, ...change } };
+  return {
+    ...setup,
+    conditions: { ...setup.conditions, programmedCurrent: current },
+    plan: { ...(setup.plan as ChargePlan), startVoltage: 3.4, supplyVoltage: 5.1, ...change },
+  };
 }
-const refusals = (setup: RunSetup<ChargePlan>) => checkChargePlan(setup).filter((r) => r.severity === "refused").map((r) => r.text).join(" ").replace(/\u00a0/g, " ");
+const refusals = (setup: RunSetup<ChargePlan>) =>
+  checkChargePlan(setup)
+    .filter((r) => r.severity === "refused")
+    .map((r) => r.text)
+    .join(" ")
+    .replace(/\u00a0/g, " ");
 
 function logged(charger: SimulatedChargerId, setup = planned(), seed = 4, every = 2, most = 20_000) {
   const source = liveChargeFor(charger, seed, every, setup as RunSetup);
@@ -41,7 +70,12 @@ describe("a planned charge", () => {
     ["a floor that nobody may lower", { startVoltage: 1.9, rejectFloor: 1 }, 1, /under the floor of 2 V/],
     ["reversed leads", { startVoltage: -3.6 }, 1, /the leads are reversed/],
     ["a full voltage that the cell can't stand", { fullVoltage: 4.35 }, 1, /must never exceed 4\.25 V/],
-    ["a chemistry that the charger isn't for", { cell: { ...CELL, chemistry: "iron-phosphate", fullVoltage: 3.6 }, startVoltage: 3.2 }, 1, /must never exceed 3\.7 V/],
+    [
+      "a chemistry that the charger isn't for",
+      { cell: { ...CELL, chemistry: "iron-phosphate", fullVoltage: 3.6 }, startVoltage: 3.2 },
+      1,
+      /must never exceed 3\.7 V/,
+    ],
     ["no cell", { cell: null }, 1, /Choose the cell/],
     ["no volts", { startVoltage: null }, 1, /Measure the rested cell/],
   ])("is refused with %s", (_, change, current, words) => {
@@ -52,7 +86,12 @@ describe("a planned charge", () => {
     expect(refusals(planned())).toBe("");
     const f = forecastFor(planned());
     expect(f?.phases.map((p) => p.name)).toEqual(["constant current", "constant voltage"]);
-    expect(checkChargePlan(planned({ supplyVoltage: 4.4, supplyLimit: 0.5, thermalResistance: 90 })).filter((r) => r.severity === "care").map((r) => r.text).join()).toMatch(/supply would limit the current.*near the end the supply.*part may reach/s);
+    expect(
+      checkChargePlan(planned({ supplyVoltage: 4.4, supplyLimit: 0.5, thermalResistance: 90 }))
+        .filter((r) => r.severity === "care")
+        .map((r) => r.text)
+        .join(),
+    ).toMatch(/supply would limit the current.*near the end the supply.*part may reach/s);
   });
 });
 
@@ -61,8 +100,18 @@ describe("a charge followed as it comes", () => {
 
   test("goes through its phases, and counts what the finished analysis finds", () => {
     expect(honest.events.map((e) => e.kind)).toEqual(["phase", "phase", "done"]);
-    const columns = Object.fromEntries(["time", ...Object.keys(CHARGE_METERS)].map((role) => [role, Float64Array.from(honest.rows, (r) => numeric(r[role as keyof LogRow]))]));
-    const findings = procedure("charge-cycle")?.analyse({ kind: "trace", trace: { columns, events: [] } }, planned() as RunSetup, NO_CORRECTIONS).findings ?? [];
+    const columns = Object.fromEntries(
+      ["time", ...Object.keys(CHARGE_METERS)].map((role) => [
+        role,
+        Float64Array.from(honest.rows, (r) => numeric(r[role as keyof LogRow])),
+      ]),
+    );
+    const findings =
+      procedure("charge-cycle")?.analyse(
+        { kind: "trace", trace: { columns, events: [] } },
+        planned() as RunSetup,
+        NO_CORRECTIONS,
+      ).findings ?? [];
     const found = (name: string) => numeric(findings.find((f) => f.characteristic === name)?.value);
     const figure = (label: string) => numeric(honest.watch.state().figures.find((f) => f.label === label)?.value);
     expect(figure("Charge put in") / found("charge.capacity")).toBeCloseTo(1, 2);
@@ -73,7 +122,9 @@ describe("a charge followed as it comes", () => {
 
   test("tells the time that is left, better and better", () => {
     const end = honest.events.find((e) => e.kind === "done")?.time ?? NaN;
-    const off = honest.left.filter((l) => l.remaining !== null && l.time < end).map((l) => Math.abs(numeric(l.remaining) - (end - l.time)) / end);
+    const off = honest.left
+      .filter((l) => l.remaining !== null && l.time < end)
+      .map((l) => Math.abs(numeric(l.remaining) - (end - l.time)) / end);
     const mean = (v: readonly number[]) => v.reduce((s, x) => s + x, 0) / v.length;
     const half = Math.floor(off.length / 2);
     expect(mean(off.slice(0, half))).toBeLessThan(0.15);
@@ -85,13 +136,20 @@ describe("a charge followed as it comes", () => {
     ["thin-cable", "input-low", /below the 4\.5 V|leaves the charger no room/],
     ["runs-hot", "cut-back", /cuts its own current: the part is at 9\d/],
   ])("on %s says %s", (charger, kind, words) => {
-    expect(logged(charger).events.filter((e) => e.kind === kind).map((e) => e.message).join().replace(/\u00a0/g, " ")).toMatch(words);
+    expect(
+      logged(charger)
+        .events.filter((e) => e.kind === kind)
+        .map((e) => e.message)
+        .join()
+        .replace(/\u00a0/g, " "),
+    ).toMatch(words);
   });
 
   test("that takes no current is called out after a minute", () => {
     const watch = new ChargeWatch(planned());
     const events: LiveEvent[] = [];
-    for (let k = 0; k < 100; k++) events.push(...watch.push({ time: k, inputVoltage: 5.1, inputCurrent: 0.002, cellVoltage: 3.4, cellCurrent: 0 }));
+    for (let k = 0; k < 100; k++)
+      events.push(...watch.push({ time: k, inputVoltage: 5.1, inputCurrent: 0.002, cellVoltage: 3.4, cellCurrent: 0 }));
     expect(events.map((e) => [e.kind, e.time])).toEqual([["no-current", 60]]);
   });
 
@@ -136,16 +194,37 @@ test("done lights marked during a log: where each quits, and what trusting the f
   rows.forEach((r, k) => {
     const before = source.lights().length;
     source.sample(k);
-    for (const channel of source.lights().slice(before)) marks.push({ time: numeric(r.time), what: `channel ${channel} done`, kind: `channel:${channel}` });
+    for (const channel of source.lights().slice(before))
+      marks.push({ time: numeric(r.time), what: `channel ${channel} done`, kind: `channel:${channel}` });
   });
   expect(marks.map((m) => m.kind)).toEqual(["channel:2", "channel:1", "channel:3"]);
-  const columns = Object.fromEntries(["time", ...Object.keys(CHARGE_METERS)].map((role) => [role, Float64Array.from(rows, (r) => numeric(r[role as keyof LogRow]))]));
-  const analysis = procedure("charge-cycle")?.analyse({ kind: "trace", trace: { columns, events: marks } }, setup as RunSetup, NO_CORRECTIONS);
-  const found = (name: string, channel?: number) => analysis?.findings.find((f) => f.characteristic === name && (channel === undefined || f.conditions.channel === channel));
+  const columns = Object.fromEntries(
+    ["time", ...Object.keys(CHARGE_METERS)].map((role) => [
+      role,
+      Float64Array.from(rows, (r) => numeric(r[role as keyof LogRow])),
+    ]),
+  );
+  const analysis = procedure("charge-cycle")?.analyse(
+    { kind: "trace", trace: { columns, events: marks } },
+    setup as RunSetup,
+    NO_CORRECTIONS,
+  );
+  const found = (name: string, channel?: number) =>
+    analysis?.findings.find(
+      (f) => f.characteristic === name && (channel === undefined || f.conditions.channel === channel),
+    );
   const [first, last] = [numeric(marks[0]?.time), numeric(marks[2]?.time)];
   expect(found("channels.early-time")?.value).toBeCloseTo(last - first, 6);
-  const between = rows.filter((r) => numeric(r.time) > first && numeric(r.time) <= last).reduce((s, r) => s + (2 * numeric(r.cellCurrent)) / 3600, 0);
-  expect(Math.abs(Number(found("channels.early-charge")?.value) - between)).toBeLessThan(Number(found("channels.early-charge")?.expandedUncertainty) + 1e-3);
-  expect(Number(found("channels.done-current", 2)?.value)).toBeGreaterThan(Number(found("channels.done-current", 3)?.value));
-  expect(analysis?.notes.find((n) => n.code === "first-and-last")?.message).toMatch(/Channel 2 signals done first.*Use the light of channel 3/);
+  const between = rows
+    .filter((r) => numeric(r.time) > first && numeric(r.time) <= last)
+    .reduce((s, r) => s + (2 * numeric(r.cellCurrent)) / 3600, 0);
+  expect(Math.abs(Number(found("channels.early-charge")?.value) - between)).toBeLessThan(
+    Number(found("channels.early-charge")?.expandedUncertainty) + 1e-3,
+  );
+  expect(Number(found("channels.done-current", 2)?.value)).toBeGreaterThan(
+    Number(found("channels.done-current", 3)?.value),
+  );
+  expect(analysis?.notes.find((n) => n.code === "first-and-last")?.message).toMatch(
+    /Channel 2 signals done first.*Use the light of channel 3/,
+  );
 });

@@ -3,10 +3,18 @@ import { roleUnit, type Role } from "../procedures/roles";
 import { BENCH_ACCURACY } from "../simulator/boards";
 import { CHARGE_METERS } from "./charge-log";
 
-const BY_UNIT: Readonly<Record<string, Accuracy>> = { V: BENCH_ACCURACY.batteryVoltage, A: BENCH_ACCURACY.batteryCurrent, "°C": BENCH_ACCURACY.partTemperature };
+const BY_UNIT: Readonly<Record<string, Accuracy>> = {
+  V: BENCH_ACCURACY.batteryVoltage,
+  A: BENCH_ACCURACY.batteryCurrent,
+  "°C": BENCH_ACCURACY.partTemperature,
+};
 
 /** The accuracies that a run on the simulated bench is read with: those stated, and of its other meters what the simulated ones hold. */
-export function simulatedMeters(roles: readonly Role[], stated: Readonly<Partial<Record<Role, Accuracy>>>, bench: Readonly<Partial<Record<Role, Accuracy>>> = {}): Partial<Record<Role, Accuracy>> {
+export function simulatedMeters(
+  roles: readonly Role[],
+  stated: Readonly<Partial<Record<Role, Accuracy>>>,
+  bench: Readonly<Partial<Record<Role, Accuracy>>> = {},
+): Partial<Record<Role, Accuracy>> {
   const out: Partial<Record<Role, Accuracy>> = { ...stated };
   for (const role of roles) {
     const own = bench[role] ?? BY_UNIT[roleUnit(role)];
@@ -16,4 +24,5 @@ export function simulatedMeters(roles: readonly Role[], stated: Readonly<Partial
 }
 
 /** What the meters of a procedure's own bench hold, where they are not those of the others. */
-export const benchMeters = (procedure: string): Readonly<Partial<Record<Role, Accuracy>>> => (procedure === "charge-cycle" ? CHARGE_METERS : {});
+export const benchMeters = (procedure: string): Readonly<Partial<Record<Role, Accuracy>>> =>
+  procedure === "charge-cycle" ? CHARGE_METERS : {};

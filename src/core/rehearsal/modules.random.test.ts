@@ -1,4 +1,11 @@
-import { HOUSE_RULES, NO_CORRECTIONS, type BenchProcedure, type Finding, type PlanContext, type RunSetup } from "../procedures";
+import {
+  HOUSE_RULES,
+  NO_CORRECTIONS,
+  type BenchProcedure,
+  type Finding,
+  type PlanContext,
+  type RunSetup,
+} from "../procedures";
 import { lightLoad, type LightLoadPlan } from "../procedures/light-load";
 import { overload, type OverloadPlan } from "../procedures/overload";
 import { standby, type StandbyPlan } from "../procedures/standby";
@@ -20,16 +27,33 @@ const METERS = {
   cellVoltage: { gain: 0.0005, counts: 2, resolution: 0.001 },
   cellCurrent: { gain: 0.002, counts: 4, resolution: 1e-4 },
 };
-const CONTEXT: PlanContext = { claims: [], rules: HOUSE_RULES, rig: { instruments: METERS, supplyCurrentLimit: 4, inputLeadResistance: 0, outputLeadResistance: 0, drawer: [] } };
+const CONTEXT: PlanContext = {
+  claims: [],
+  rules: HOUSE_RULES,
+  rig: { instruments: METERS, supplyCurrentLimit: 4, inputLeadResistance: 0, outputLeadResistance: 0, drawer: [] },
+};
 
 function planned<P>(p: BenchProcedure<P>, change: Partial<P>, conditions: RunSetup["conditions"] = {}): RunSetup<P> {
   const r = p.plan(CONTEXT);
   if (!r.ok) throw new Error(r.error);
-  return { ...r.value, conditions: { nominalOutput: 5, ...r.value.conditions, ...conditions }, plan: { ...(r.value.plan as P), ...change } };
+  return {
+    ...r.value,
+    conditions: { nominalOutput: 5, ...r.value.conditions, ...conditions },
+    plan: { ...(r.value.plan as P), ...change },
+  };
 }
 
-function run<P extends { readonly every: number }>(p: BenchProcedure<P>, board: ModuleModel, setup: RunSetup<P>, seed: number, most?: number) {
-  const { trace, live } = logModule(liveOptions(p, "", setup, seed, () => new ModuleSimulation(moduleBench(board, setup as RunSetup))), most);
+function run<P extends { readonly every: number }>(
+  p: BenchProcedure<P>,
+  board: ModuleModel,
+  setup: RunSetup<P>,
+  seed: number,
+  most?: number,
+) {
+  const { trace, live } = logModule(
+    liveOptions(p, "", setup, seed, () => new ModuleSimulation(moduleBench(board, setup as RunSetup))),
+    most,
+  );
   return { trace, live, analysis: p.analyse({ kind: "trace", trace }, setup, NO_CORRECTIONS) };
 }
 
@@ -65,13 +89,20 @@ test(`of ${BOARDS} random modules without a cut the ramp says so, and finds the 
   for (let k = 0; k < BOARDS; k++) {
     const base = randomModule(r);
     // Cold: the truth below is that of one temperature, and a warm board drops out some millivolts earlier.
-    const board: ModuleModel = { ...base, overDischarge: null, trip: null, boost: { ...base.boost, overload: "droop" }, heat: { board: { ...base.heat.board, resistance: 0.01 }, part: { ...base.heat.part, resistance: 0.01 } } };
+    const board: ModuleModel = {
+      ...base,
+      overDischarge: null,
+      trip: null,
+      boost: { ...base.boost, overload: "droop" },
+      heat: { board: { ...base.heat.board, resistance: 0.01 }, part: { ...base.heat.part, resistance: 0.01 } },
+    };
     const load = r.between(0.5, 0.95);
     const setup = planned(thresholdRamp, { expected: 2.6, start: 3.5, farthest: 2, slow: 0.005, quick: 0.02, load });
     const { findings } = run(thresholdRamp, board, setup, k + 1).analysis;
     expect([k, word(findings, "protect.over-discharge-present")]).toEqual([k, "no"]);
     expect(find(findings, "protect.over-discharge-voltage")).toBeUndefined();
-    const drops = (vb: number) => boostState(board.boost, vb, { mode: "current", value: load }, 23).outputVoltage < 4.75;
+    const drops = (vb: number) =>
+      boostState(board.boost, vb, { mode: "current", value: load }, 23).outputVoltage < 4.75;
     if (!drops(2.02)) continue;
     let [low, high] = [2, 3.5];
     for (let n = 0; n < 40; n++) {
@@ -91,7 +122,11 @@ test(`of ${BOARDS} random modules the standby means hold the truth, pulses and a
   const score = new Score();
   for (let k = 0; k < BOARDS; k++) {
     const board = { ...randomModule(r), autoOff: null };
-    const setup = planned<StandbyPlan>(standby, { states: ["output-off"], seconds: 240 }, { usableCapacity: 2, cellSelfDischargeCurrent: 6e-5 });
+    const setup = planned<StandbyPlan>(
+      standby,
+      { states: ["output-off"], seconds: 240 },
+      { usableCapacity: 2, cellSelfDischargeCurrent: 6e-5 },
+    );
     const { findings } = run(standby, board, setup, k + 1).analysis;
     const { amps, wakes } = board.idle;
     const mean = amps + (wakes ? (wakes.amps * wakes.seconds) / wakes.period : 0);
@@ -123,7 +158,11 @@ test(`of ${BOARDS} random modules the overload finds limit, short and recovery (
   const score = new Score();
   for (let k = 0; k < BOARDS; k++) {
     const board = randomModule(r);
-    const setup = planned<OverloadPlan>(overload, { from: 0.2, step: 0.05, most: 2.6, repeats: 2, after: 0.1 }, { supplyCurrentLimit: 5 });
+    const setup = planned<OverloadPlan>(
+      overload,
+      { from: 0.2, step: 0.05, most: 2.6, repeats: 2, after: 0.1 },
+      { supplyCurrentLimit: 5 },
+    );
     const { analysis } = run(overload, board, setup, k + 1);
     const { findings } = analysis;
     // Where the output falls: at the trip, or where the converter can hold its band no more.

@@ -1,5 +1,21 @@
-import { HOUSE_RULES, NO_CORRECTIONS, procedure, type Finding, type PlanContext, type BenchProcedure } from "../procedures";
-import { BENCH_ACCURACY, SIMULATED_BOARDS, VirtualBench, benchFor, boostState, randomBoost, seeded, type BoostModel } from "../simulator";
+import {
+  HOUSE_RULES,
+  NO_CORRECTIONS,
+  procedure,
+  type Finding,
+  type PlanContext,
+  type BenchProcedure,
+} from "../procedures";
+import {
+  BENCH_ACCURACY,
+  SIMULATED_BOARDS,
+  VirtualBench,
+  benchFor,
+  boostState,
+  randomBoost,
+  seeded,
+  type BoostModel,
+} from "../simulator";
 import { rehearse } from ".";
 
 const SEED = 20261126;
@@ -7,21 +23,45 @@ const BOARDS = 120;
 const sweep = procedure("load-sweep") as BenchProcedure;
 const context: PlanContext = {
   claims: [
-    { id: "v", source: { kind: "listing", wording: "", date: "2026-11-01" }, readings: [{ characteristic: "boost.no-load-voltage", limit: { kind: "nominal", nominal: 5, tolerance: null }, conditions: {} }] },
-    { id: "i", source: { kind: "listing", wording: "", date: "2026-11-01" }, readings: [{ characteristic: "boost.max-current", limit: { kind: "at-least", low: 1 }, conditions: {} }] },
+    {
+      id: "v",
+      source: { kind: "listing", wording: "", date: "2026-11-01" },
+      readings: [
+        {
+          characteristic: "boost.no-load-voltage",
+          limit: { kind: "nominal", nominal: 5, tolerance: null },
+          conditions: {},
+        },
+      ],
+    },
+    {
+      id: "i",
+      source: { kind: "listing", wording: "", date: "2026-11-01" },
+      readings: [{ characteristic: "boost.max-current", limit: { kind: "at-least", low: 1 }, conditions: {} }],
+    },
   ],
   rules: HOUSE_RULES,
-  rig: { instruments: BENCH_ACCURACY, supplyCurrentLimit: 5, inputLeadResistance: 0, outputLeadResistance: 0, drawer: [] },
+  rig: {
+    instruments: BENCH_ACCURACY,
+    supplyCurrentLimit: 5,
+    inputLeadResistance: 0,
+    outputLeadResistance: 0,
+    drawer: [],
+  },
 };
 
 function run(model: BoostModel, seed: number) {
   const planned = sweep.plan(context);
   if (!planned.ok) throw new Error(planned.error);
   const r = rehearse(sweep, planned.value, new VirtualBench(benchFor(model, seed)), { dwell: 6, id: (i) => `p${i}` });
-  const analysis = sweep.analyse({ kind: "points", points: r.points }, planned.value, { ...NO_CORRECTIONS, recoveries: r.recoveries });
+  const analysis = sweep.analyse({ kind: "points", points: r.points }, planned.value, {
+    ...NO_CORRECTIONS,
+    recoveries: r.recoveries,
+  });
   return { ...r, analysis };
 }
-const at = (findings: readonly Finding[], name: string, battery: number) => findings.find((f) => f.characteristic === name && f.conditions.battery === battery);
+const at = (findings: readonly Finding[], name: string, battery: number) =>
+  findings.find((f) => f.characteristic === name && f.conditions.battery === battery);
 
 /** The highest load held in band by the model itself, warm as on the bench, by bisection to 0.1 mA. */
 function trueMaximum(m: BoostModel, vb: number, temperature: number): number {
@@ -63,11 +103,20 @@ test(`on ${BOARDS} random boards the truth lies inside the stated interval (seed
     const { analysis, points } = run(model, 1000 + k);
     for (const battery of [4.1, 3.6, 3.1]) {
       const warm = points.find((p) => p.settings.supplyVoltage === battery)?.cells.partTemperature?.value ?? 25;
-      score("boost.no-load-voltage", at(analysis.findings, "boost.no-load-voltage", battery), boostState(model, battery, { mode: "current", value: 0 }, warm).outputVoltage);
+      score(
+        "boost.no-load-voltage",
+        at(analysis.findings, "boost.no-load-voltage", battery),
+        boostState(model, battery, { mode: "current", value: 0 }, warm).outputVoltage,
+      );
       const best = at(analysis.findings, "boost.peak-efficiency", battery);
       const point = points.find((p) => p.id === best?.points[0]);
       if (best && point) {
-        const s = boostState(model, battery, { mode: "current", value: point.settings.load?.value ?? 0 }, point.cells.partTemperature?.value ?? 25);
+        const s = boostState(
+          model,
+          battery,
+          { mode: "current", value: point.settings.load?.value ?? 0 },
+          point.cells.partTemperature?.value ?? 25,
+        );
         score("boost.peak-efficiency", best, (s.outputVoltage * s.outputCurrent) / (battery * s.batteryCurrent));
       }
       const fell = at(analysis.findings, "boost.max-current", battery);
@@ -75,7 +124,9 @@ test(`on ${BOARDS} random boards the truth lies inside the stated interval (seed
       score("boost.max-current", fell, trueMaximum(model, battery, last?.cells.partTemperature?.value ?? 25));
     }
   }
-  const report = Object.entries(tally).map(([name, t]) => `${name}: ${t.held} of ${t.of}`).join(", ");
+  const report = Object.entries(tally)
+    .map(([name, t]) => `${name}: ${t.held} of ${t.of}`)
+    .join(", ");
   for (const t of Object.values(tally)) {
     expect(`${report}: ${t.of >= 100 && t.held >= 0.9 * t.of}`).toBe(`${report}: true`);
   }

@@ -1,5 +1,14 @@
 import { highest } from "../quantities";
-import { NO_CORRECTIONS, type Corrections, type Point, type Procedure, type ReadingCell, type Recovery, type Role, type RunSetup } from "../procedures";
+import {
+  NO_CORRECTIONS,
+  type Corrections,
+  type Point,
+  type Procedure,
+  type ReadingCell,
+  type Recovery,
+  type Role,
+  type RunSetup,
+} from "../procedures";
 import { BENCH_METERS, type VirtualBench } from "../simulator";
 
 export interface Rehearsal {
@@ -61,7 +70,12 @@ export function recover(bench: VirtualBench, nominal: number, switchedOff: boole
 }
 
 /** Runs a procedure of points on the bench at full speed, following its own proposals to the end. */
-export function rehearse(procedure: Procedure, setup: RunSetup, bench: VirtualBench, options: RehearsalOptions): Rehearsal {
+export function rehearse(
+  procedure: Procedure,
+  setup: RunSetup,
+  bench: VirtualBench,
+  options: RehearsalOptions,
+): Rehearsal {
   if (!procedure.next) throw new Error(`internal: ${procedure.id} proposes no points`);
   const points: Point[] = [];
   const recoveries = new Map<string, Recovery>();
@@ -72,12 +86,25 @@ export function rehearse(procedure: Procedure, setup: RunSetup, bench: VirtualBe
     if (step.kind === "done") break;
     if (step.kind === "restart") {
       const last = points[points.length - 1] as Point;
-      recoveries.set(last.id, recover(bench, setup.conditions.nominalOutput ?? highest(points.map((p) => p.cells.outputVoltage?.value ?? 0)), (last.cells.outputVoltage?.value ?? 0) < 0.5));
+      recoveries.set(
+        last.id,
+        recover(
+          bench,
+          setup.conditions.nominalOutput ?? highest(points.map((p) => p.cells.outputVoltage?.value ?? 0)),
+          (last.cells.outputVoltage?.value ?? 0) < 0.5,
+        ),
+      );
       continue;
     }
     applySettings(bench, step.settings);
     bench.advance(options.dwell);
-    points.push({ id: options.id(points.length), sequence: points.length, settings: step.settings, cells: readBench(bench), dwell: options.dwell });
+    points.push({
+      id: options.id(points.length),
+      sequence: points.length,
+      settings: step.settings,
+      cells: readBench(bench),
+      dwell: options.dwell,
+    });
   }
   return { points, recoveries };
 }

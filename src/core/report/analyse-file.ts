@@ -50,8 +50,23 @@ function fromFile(name: string, bytes: Uint8Array): Told | FileRefusal {
   const { table, guess } = read.value;
   const named = Object.entries(guess.columns).map(([role, c]) => `“${c?.header}” as ${role}`);
   const likely = guess.alternatives.slice(0, 3).map((a) => `${a.procedure} (${Math.round(100 * a.share)} %)`);
-  if (guess.procedure === null) return refused("unclear", `What was measured is unknown: this file doesn't say. Columns: ${table.headers.join(", ")}; understood: ${named.join(", ") || "none"}.${likely.length ? ` It may be ${likely.join(", ")}.` : ""}`);
-  return { ok: true, setup: { procedure: guess.procedure, title: name, dialect: table.dialect, columns: guess.columns, setup: { conditions: {}, instruments: {} }, events: [] }, guess };
+  if (guess.procedure === null)
+    return refused(
+      "unclear",
+      `What was measured is unknown: this file doesn't say. Columns: ${table.headers.join(", ")}; understood: ${named.join(", ") || "none"}.${likely.length ? ` It may be ${likely.join(", ")}.` : ""}`,
+    );
+  return {
+    ok: true,
+    setup: {
+      procedure: guess.procedure,
+      title: name,
+      dialect: table.dialect,
+      columns: guess.columns,
+      setup: { conditions: {}, instruments: {} },
+      events: [],
+    },
+    guess,
+  };
 }
 
 function fromSetup(text: string): Told | FileRefusal {
@@ -68,33 +83,55 @@ export function analyseFile({ name, bytes, setup: given, skipBadRows }: FileAske
   if (!told.ok) return told;
   const { setup, guess } = told;
   const p = procedure(setup.procedure);
-  if (!p) return refused("procedure", `procedure: “${setup.procedure}” can't be analysed; known: ${PROCEDURES.map((x) => x.id).join(", ")}`);
+  if (!p)
+    return refused(
+      "procedure",
+      `procedure: “${setup.procedure}” can't be analysed; known: ${PROCEDURES.map((x) => x.id).join(", ")}`,
+    );
   const read = readLog(bytes, setup, p, name, skipBadRows);
   if (!read.ok) return refused(ABOUT_ROWS.test(read.error) && !skipBadRows ? "rows" : "log", ...read.error.split("\n"));
   const taken = guess ? assumedSetup(p, read.value.readings) : { setup: setup.setup, assumed: [] };
   const found = analyseReadings(p, read.value.readings, taken.setup, NO_CORRECTIONS);
-  const analysis = { ...found, notes: [...taken.assumed.map((a) => ({ code: "assumed", message: a.text })), ...read.value.notes, ...found.notes] };
-  return { ok: true, procedure: p.id, title: guess ? `${setup.title}: ${p.title.toLowerCase()}, by its columns and curves` : setup.title, analysis, ...(guess ? { guess } : {}) };
+  const analysis = {
+    ...found,
+    notes: [...taken.assumed.map((a) => ({ code: "assumed", message: a.text })), ...read.value.notes, ...found.notes],
+  };
+  return {
+    ok: true,
+    procedure: p.id,
+    title: guess ? `${setup.title}: ${p.title.toLowerCase()}, by its columns and curves` : setup.title,
+    analysis,
+    ...(guess ? { guess } : {}),
+  };
 }
 
 /** A report as scripts read it, SI units: findings with their expanded uncertainty (k = 2), what is not stated and why, notes. */
 export function reportJson({ procedure: id, analysis, guess }: FileReport): object {
   return {
     procedure: id,
-    ...(guess ? { guess: { procedure: guess.procedure, columns: guess.columns, alternatives: guess.alternatives } } : {}),
+    ...(guess
+      ? { guess: { procedure: guess.procedure, columns: guess.columns, alternatives: guess.alternatives } }
+      : {}),
     // What a run could not state fairly is not there for whoever reads the file.
-    findings: analysis.findings.filter((f) => f.value !== "not stated").map((f) => ({
-      characteristic: f.characteristic,
-      value: f.value,
-      // The dictionary has no unit for counts: they are numbers of dimension one.
-      unit: f.unit === "count" ? "1" : f.unit,
-      ...(f.expandedUncertainty !== undefined ? { expandedUncertainty: f.expandedUncertainty } : {}),
-      ...(f.unstated?.length ? { accuracyNotStated: f.unstated } : {}),
-      ...(f.bound ? { bound: f.bound } : {}),
-      ...(f.bracket ? { bracket: f.bracket } : {}),
-      ...(Object.keys(f.conditions).length ? { conditions: f.conditions } : {}),
+    findings: analysis.findings
+      .filter((f) => f.value !== "not stated")
+      .map((f) => ({
+        characteristic: f.characteristic,
+        value: f.value,
+        // The dictionary has no unit for counts: they are numbers of dimension one.
+        unit: f.unit === "count" ? "1" : f.unit,
+        ...(f.expandedUncertainty !== undefined ? { expandedUncertainty: f.expandedUncertainty } : {}),
+        ...(f.unstated?.length ? { accuracyNotStated: f.unstated } : {}),
+        ...(f.bound ? { bound: f.bound } : {}),
+        ...(f.bracket ? { bracket: f.bracket } : {}),
+        ...(Object.keys(f.conditions).length ? { conditions: f.conditions } : {}),
+      })),
+    notStated: (analysis.notStated ?? []).map(({ characteristic, conditions, code, reason }) => ({
+      characteristic,
+      ...(conditions && Object.keys(conditions).length ? { conditions } : {}),
+      code,
+      reason,
     })),
-    notStated: (analysis.notStated ?? []).map(({ characteristic, conditions, code, reason }) => ({ characteristic, ...(conditions && Object.keys(conditions).length ? { conditions } : {}), code, reason })),
     notes: analysis.notes.map(({ code, message }) => ({ code, message })),
   };
 }

@@ -6,7 +6,9 @@ import { capital, formatDuration, formatQuantity, numeric } from "../quantities"
 const MOST = { quantities: 3, values: 3 };
 
 const text = (f: Finding): string =>
-  typeof f.value === "string" ? f.value : `${f.bound === "at-least" ? "at least " : f.bound === "at-most" ? "at most " : ""}${f.unit === "s" ? formatDuration(f.value) : formatQuantity(f.value, f.unit, f.expandedUncertainty ? { uncertainty: f.expandedUncertainty } : { digits: 3 })}`;
+  typeof f.value === "string"
+    ? f.value
+    : `${f.bound === "at-least" ? "at least " : f.bound === "at-most" ? "at most " : ""}${f.unit === "s" ? formatDuration(f.value) : formatQuantity(f.value, f.unit, f.expandedUncertainty ? { uncertainty: f.expandedUncertainty } : { digits: 3 })}`;
 
 /** What a charge came to: current, full voltage, time, charge; each only where the log holds it. */
 function chargeAnswer(findings: readonly Finding[]): string | null {
@@ -20,28 +22,59 @@ function chargeAnswer(findings: readonly Finding[]): string | null {
   const whole = rounded("charge.capacity");
   const parts = [
     amps ? `charges at ${amps}` : "",
-    volts ? (time ? `full at ${volts} after ${formatDuration(numeric(time.value))}` : `held at ${volts}`) : time ? `done after ${formatDuration(numeric(time.value))}` : "",
+    volts
+      ? time
+        ? `full at ${volts} after ${formatDuration(numeric(time.value))}`
+        : `held at ${volts}`
+      : time
+        ? `done after ${formatDuration(numeric(time.value))}`
+        : "",
     whole ? `${whole} delivered` : of("charge.partial-capacity") ? `${rounded("charge.partial-capacity")} so far` : "",
   ].filter(Boolean);
   return `${capital(parts.join(", "))}.`;
 }
 
 /** Notes that change how the answer is read, in the order in which they matter. */
-const TELLING = ["interrupted", "stopped", "end-unknown", "paused", "foldback", "input-sagged", "supply-limit", "over-unity"];
+const TELLING = [
+  "interrupted",
+  "stopped",
+  "end-unknown",
+  "paused",
+  "foldback",
+  "input-sagged",
+  "supply-limit",
+  "over-unity",
+];
 
 /**
  * A run in a sentence or two: what its procedure is asked for first, in words, and what has to be known beside it. Null where nothing was
  * found.
  */
-export function answerOf(procedure: string, headline: readonly string[], findings: readonly Finding[], notes: readonly Note[]): { readonly result: string; readonly beside: string | null } | null {
+export function answerOf(
+  procedure: string,
+  headline: readonly string[],
+  findings: readonly Finding[],
+  notes: readonly Note[],
+): { readonly result: string; readonly beside: string | null } | null {
   const beside = TELLING.flatMap((code) => notes.find((n) => n.code === code)?.message ?? [])[0] ?? null;
   const charge = procedure === "charge-cycle" ? chargeAnswer(findings) : null;
   if (charge) return { result: charge, beside };
   const said = headline.slice(0, MOST.quantities).flatMap((name) => {
     const own = findings.filter((f) => f.characteristic === name && f.value !== "not stated");
     if (own.length === 0) return [];
-    const values = own.slice(0, MOST.values).map((f) => [text(f), formatConditions(Object.fromEntries(Object.entries(f.conditions).filter(([k]) => k !== "configuration")))].filter(Boolean).join(" "));
-    return [`${capital(characteristic(name)?.label ?? name)}: ${values.join(", ")}${own.length > MOST.values ? " …" : ""}.`];
+    const values = own
+      .slice(0, MOST.values)
+      .map((f) =>
+        [
+          text(f),
+          formatConditions(Object.fromEntries(Object.entries(f.conditions).filter(([k]) => k !== "configuration"))),
+        ]
+          .filter(Boolean)
+          .join(" "),
+      );
+    return [
+      `${capital(characteristic(name)?.label ?? name)}: ${values.join(", ")}${own.length > MOST.values ? " …" : ""}.`,
+    ];
   });
   return said.length ? { result: said.join(" "), beside } : null;
 }

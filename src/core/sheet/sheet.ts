@@ -1,7 +1,15 @@
 import { meterName, uncertaintyRemark } from "../procedures/accuracies";
 import { FUNCTION_LABELS, type BoardFunction, touchedBy } from "../characteristics";
 import { readingText, type Claim } from "../claims";
-import { roleLabel, roleUnit, type ChartSpec, type Finding, type Role, type RunSetup, type WiringSketch } from "../procedures";
+import {
+  roleLabel,
+  roleUnit,
+  type ChartSpec,
+  type Finding,
+  type Role,
+  type RunSetup,
+  type WiringSketch,
+} from "../procedures";
 import { formatQuantity, numeric } from "../quantities";
 import { reallyMeasured, verdictRemarks, type ClaimVerdict, type VerdictWord } from "../verdicts";
 import { sentencesOf, type Found, type Piece, type Said, type Sentence } from "./sentences";
@@ -28,7 +36,12 @@ export interface SheetInput {
   readonly title: string;
   readonly note: string;
   readonly functions: readonly BoardFunction[];
-  readonly samples: readonly { readonly name: string; readonly configuration: string; readonly note: string; readonly modifications: readonly string[] }[];
+  readonly samples: readonly {
+    readonly name: string;
+    readonly configuration: string;
+    readonly note: string;
+    readonly modifications: readonly string[];
+  }[];
   readonly claims: readonly Claim[];
   readonly verdicts: ReadonlyMap<string, ClaimVerdict>;
   /** Finished runs, in any order. */
@@ -74,7 +87,8 @@ export interface FindingsSheet {
 }
 
 /** The number that each run has in a sheet's list of runs, from 1: numbers refer to it, since no address outlives a browser. */
-export const runNumbers = (s: Pick<FindingsSheet, "runs">): ReadonlyMap<string, number> => new Map(s.runs.map((r, k) => [r.id, k + 1]));
+export const runNumbers = (s: Pick<FindingsSheet, "runs">): ReadonlyMap<string, number> =>
+  new Map(s.runs.map((r, k) => [r.id, k + 1]));
 
 /** What lies on the paper: the document, its charts and how it was wired. */
 export interface PaperContent {
@@ -83,22 +97,49 @@ export interface PaperContent {
   readonly wiring: { readonly sketch: WiringSketch; readonly from: string } | null;
 }
 
-const ABOUT: Readonly<Record<Said["about"], string>> = { output: "Output", protection: "Protection", idle: "Idle", heat: "Heat", charging: "Charging", input: "Input and handover", pack: "Pack", behaviour: "Behaviour" };
-const WORDS: readonly VerdictWord[] = ["meets", "misses", "too close to call", "not fairly tested", "claim unclear", "not measured"];
+const ABOUT: Readonly<Record<Said["about"], string>> = {
+  output: "Output",
+  protection: "Protection",
+  idle: "Idle",
+  heat: "Heat",
+  charging: "Charging",
+  input: "Input and handover",
+  pack: "Pack",
+  behaviour: "Behaviour",
+};
+const WORDS: readonly VerdictWord[] = [
+  "meets",
+  "misses",
+  "too close to call",
+  "not fairly tested",
+  "claim unclear",
+  "not measured",
+];
 
 /** A run as far as its findings may stand on a sheet. */
-type StandingRun = Pick<SheetRun, "id" | "startUtc" | "setAside" | "modifiedFunctions" | "findings"> & { readonly source?: SheetRun["source"]; readonly simulated?: boolean };
+type StandingRun = Pick<SheetRun, "id" | "startUtc" | "setAside" | "modifiedFunctions" | "findings"> & {
+  readonly source?: SheetRun["source"];
+  readonly simulated?: boolean;
+};
 
-const played = (r: { readonly source?: SheetRun["source"]; readonly simulated?: boolean }): boolean => r.simulated === true || r.source === "simulated";
+const played = (r: { readonly source?: SheetRun["source"]; readonly simulated?: boolean }): boolean =>
+  r.simulated === true || r.source === "simulated";
 
 /** The newest finding of each quantity at each of its conditions, from runs that were not set aside and of functions that were not modified. */
 export function standing(runs: readonly StandingRun[]): Found[] {
   const out = new Map<string, Found>();
-  const real = reallyMeasured(runs.filter((r) => !r.setAside).map((r) => ({ simulated: played(r), findings: r.findings })));
+  const real = reallyMeasured(
+    runs.filter((r) => !r.setAside).map((r) => ({ simulated: played(r), findings: r.findings })),
+  );
   for (const run of [...runs].filter((r) => !r.setAside).sort((a, b) => a.startUtc.localeCompare(b.startUtc)))
     for (const finding of run.findings) {
-      if (touchedBy(finding.characteristic, run.modifiedFunctions) || (played(run) && real.has(finding.characteristic))) continue;
-      out.set(finding.characteristic + JSON.stringify(Object.entries(finding.conditions).sort()), { finding, runId: run.id, ...(played(run) ? { simulated: true } : {}) });
+      if (touchedBy(finding.characteristic, run.modifiedFunctions) || (played(run) && real.has(finding.characteristic)))
+        continue;
+      out.set(finding.characteristic + JSON.stringify(Object.entries(finding.conditions).sort()), {
+        finding,
+        runId: run.id,
+        ...(played(run) ? { simulated: true } : {}),
+      });
     }
   return [...out.values()];
 }
@@ -114,7 +155,8 @@ function claimRow(c: Claim, v: ClaimVerdict | undefined): SheetClaim {
   const judged = (v?.readings ?? []).flatMap((r) => r.judged);
   const measured: Piece[] = [];
   // At most three values: the worst stand first, the verdict's page has them all.
-  for (const j of judged.slice(0, 3)) measured.push(measured.length ? "; " : "", { text: interval(j.finding), runId: j.runId });
+  for (const j of judged.slice(0, 3))
+    measured.push(measured.length ? "; " : "", { text: interval(j.finding), runId: j.runId });
   if (judged.length > 3) measured.push(` and ${judged.length - 3} more`);
   return {
     id: c.id,
@@ -131,7 +173,14 @@ function claimRow(c: Claim, v: ClaimVerdict | undefined): SheetClaim {
 /** A count of the verdicts as a sentence. */
 function summaryOf(claims: readonly SheetClaim[]): string {
   if (claims.length === 0) return "No claims, so nothing was judged.";
-  const said: Readonly<Record<VerdictWord, string>> = { meets: "met", misses: "missed", "too close to call": "too close to call", "not fairly tested": "not fairly tested", "claim unclear": "unclear", "not measured": "not measured" };
+  const said: Readonly<Record<VerdictWord, string>> = {
+    meets: "met",
+    misses: "missed",
+    "too close to call": "too close to call",
+    "not fairly tested": "not fairly tested",
+    "claim unclear": "unclear",
+    "not measured": "not measured",
+  };
   const counts = WORDS.flatMap((w) => {
     const n = claims.filter((c) => c.word === w).length;
     return n ? [`${n} ${said[w]}`] : [];
@@ -142,20 +191,43 @@ function summaryOf(claims: readonly SheetClaim[]): string {
 /** What it can carry down to an empty battery, and what it costs to leave it idle. */
 function fitOf(found: readonly Found[]): Sentence[] {
   const out: Sentence[] = [];
-  const held = found.filter((f) => f.finding.characteristic === "boost.max-current" && typeof f.finding.conditions.battery === "number").sort((a, b) => numeric(a.finding.conditions.battery) - numeric(b.finding.conditions.battery));
+  const held = found
+    .filter((f) => f.finding.characteristic === "boost.max-current" && typeof f.finding.conditions.battery === "number")
+    .sort((a, b) => numeric(a.finding.conditions.battery) - numeric(b.finding.conditions.battery));
   const low = held[0];
-  const volts = low && found.find((f) => f.finding.characteristic === "boost.no-load-voltage" && f.finding.conditions.battery === low.finding.conditions.battery);
-  if (low && volts && !low.finding.unstated?.length && typeof low.finding.value === "number" && typeof volts.finding.value === "number") {
+  const volts =
+    low &&
+    found.find(
+      (f) =>
+        f.finding.characteristic === "boost.no-load-voltage" &&
+        f.finding.conditions.battery === low.finding.conditions.battery,
+    );
+  if (
+    low &&
+    volts &&
+    !low.finding.unstated?.length &&
+    typeof low.finding.value === "number" &&
+    typeof volts.finding.value === "number"
+  ) {
     const amps = low.finding.value - (low.finding.expandedUncertainty ?? 0);
     out.push([
       "A load of up to ",
-      { text: `${formatQuantity(amps, "A", { digits: 2 })} (${formatQuantity(amps * volts.finding.value, "W", { digits: 2 })} at ${formatQuantity(volts.finding.value, "V", { digits: 3 })})`, runId: low.runId },
+      {
+        text: `${formatQuantity(amps, "A", { digits: 2 })} (${formatQuantity(amps * volts.finding.value, "W", { digits: 2 })} at ${formatQuantity(volts.finding.value, "V", { digits: 3 })})`,
+        runId: low.runId,
+      },
       `, held down to a battery of ${formatQuantity(numeric(low.finding.conditions.battery), "V")}.`,
     ]);
-    const start = found.find((f) => f.finding.characteristic === "boost.start-current" && f.finding.conditions.battery === low.finding.conditions.battery);
+    const start = found.find(
+      (f) =>
+        f.finding.characteristic === "boost.start-current" &&
+        f.finding.conditions.battery === low.finding.conditions.battery,
+    );
     if (!start) out.push(["Whether it starts into that load was not tested."]);
   }
-  const life = found.filter((f) => f.finding.characteristic === "standby.life").sort((a, b) => numeric(a.finding.value) - numeric(b.finding.value))[0];
+  const life = found
+    .filter((f) => f.finding.characteristic === "standby.life")
+    .sort((a, b) => numeric(a.finding.value) - numeric(b.finding.value))[0];
   if (life && typeof life.finding.value === "number") {
     const days = life.finding.value / 86400;
     out.push([
@@ -172,14 +244,22 @@ const METERS_SHOWN = 10;
 /** The sheet of one board: what it is, what was claimed, measured and judged, its sides, what to do about them, how it was measured. */
 export function findingsSheet(input: SheetInput): FindingsSheet {
   // A rehearsal of what was really measured is no part of the findings.
-  const real = reallyMeasured(input.runs.filter((r) => !r.setAside).map((r) => ({ simulated: played(r), findings: r.findings })));
-  const counted = input.runs.filter((r) => !r.setAside && !(played(r) && r.findings.every((f) => real.has(f.characteristic))));
+  const real = reallyMeasured(
+    input.runs.filter((r) => !r.setAside).map((r) => ({ simulated: played(r), findings: r.findings })),
+  );
+  const counted = input.runs.filter(
+    (r) => !r.setAside && !(played(r) && r.findings.every((f) => real.has(f.characteristic))),
+  );
   const found = standing(input.runs);
   const said = sentencesOf(found, input.touchLimit);
   const claims = input.claims.map((c) => claimRow(c, input.verdicts.get(c.id)));
   const missed = claims.filter((c) => c.word === "misses");
   const kept = claims.filter((c) => c.word === "meets");
-  const quoted = (c: SheetClaim, word: string): Sentence => [`“${c.wording}” is ${word}: measured `, ...c.measured, "."];
+  const quoted = (c: SheetClaim, word: string): Sentence => [
+    `“${c.wording}” is ${word}: measured `,
+    ...c.measured,
+    ".",
+  ];
   const abouts = (Object.keys(ABOUT) as Said["about"][]).flatMap((about) => {
     const sentences = said.filter((s) => s.about === about && s.side === null).map((s) => s.sentence);
     return sentences.length ? [{ about: ABOUT[about], sentences }] : [];
@@ -189,25 +269,52 @@ export function findingsSheet(input: SheetInput): FindingsSheet {
     for (const [role, a] of Object.entries(r.setup.instruments))
       if (a) {
         const meter = r.setup.meters?.[role as Role];
-        meters.set(`${role}${meter?.title ?? ""}${a.gain}${a.counts}${a.resolution}`, `${roleLabel(role as Role).toLowerCase()}${meter ? ` with ${meter.title}` : ""}: ±(${formatQuantity(a.gain, "1")} + ${a.counts} × ${formatQuantity(a.resolution, roleUnit(role as Role))})${a.assumed ? ", assumed" : a.like ? `, as of the ${meterName(a.like as Role)} meter` : ""}`);
+        meters.set(
+          `${role}${meter?.title ?? ""}${a.gain}${a.counts}${a.resolution}`,
+          `${roleLabel(role as Role).toLowerCase()}${meter ? ` with ${meter.title}` : ""}: ±(${formatQuantity(a.gain, "1")} + ${a.counts} × ${formatQuantity(a.resolution, roleUnit(role as Role))})${a.assumed ? ", assumed" : a.like ? `, as of the ${meterName(a.like as Role)} meter` : ""}`,
+        );
       }
   const all = [...meters.values()];
-  const words: Readonly<Record<SheetRun["source"], string>> = { typed: "typed by hand", simulated: "simulated bench", file: "from a file" };
+  const words: Readonly<Record<SheetRun["source"], string>> = {
+    typed: "typed by hand",
+    simulated: "simulated bench",
+    file: "from a file",
+  };
   return {
     title: input.title,
     what: input.functions.map((f) => FUNCTION_LABELS[f]).join(", "),
     note: input.note,
-    samples: input.samples.map((s) => [`Sample ${s.name}`, s.configuration, ...s.modifications.map((m) => `modified: ${m}`), s.note].filter(Boolean).join(", ")),
+    samples: input.samples.map((s) =>
+      [`Sample ${s.name}`, s.configuration, ...s.modifications.map((m) => `modified: ${m}`), s.note]
+        .filter(Boolean)
+        .join(", "),
+    ),
     summary: summaryOf(claims),
     claims,
-    strengths: [...said.filter((s) => s.side === "strength").map((s) => s.sentence), ...kept.filter((c) => c.measured.some((p) => typeof p !== "string" && /\d/.test(p.text))).map((c) => quoted(c, "kept"))],
-    weaknesses: [...missed.map((c) => quoted(c, "missed")), ...said.filter((s) => s.side === "weakness").map((s) => s.sentence)],
+    strengths: [
+      ...said.filter((s) => s.side === "strength").map((s) => s.sentence),
+      ...kept
+        .filter((c) => c.measured.some((p) => typeof p !== "string" && /\d/.test(p.text)))
+        .map((c) => quoted(c, "kept")),
+    ],
+    weaknesses: [
+      ...missed.map((c) => quoted(c, "missed")),
+      ...said.filter((s) => s.side === "weakness").map((s) => s.sentence),
+    ],
     modify: [...new Set(said.flatMap((s) => (s.modify ? [s.modify] : [])))],
     measured: abouts,
-    open: claims.filter((c) => c.word !== "meets" && c.word !== "misses").map((c) => [`“${c.wording}”: ${c.word}.${c.settle.length ? ` ${c.settle.join(" ")}` : ""}`]),
+    open: claims
+      .filter((c) => c.word !== "meets" && c.word !== "misses")
+      .map((c) => [`“${c.wording}”: ${c.word}.${c.settle.length ? ` ${c.settle.join(" ")}` : ""}`]),
     fitFor: fitOf(found),
-    runs: [...counted].sort((a, b) => a.startUtc.localeCompare(b.startUtc)).map((r) => ({ id: r.id, text: `${r.title.toLowerCase().startsWith(r.procedureTitle.toLowerCase()) ? "" : `${r.procedureTitle}: `}${r.title}, sample ${r.sampleName}, ${r.startUtc.slice(0, 10)}, ${words[r.source]}${r.setup.conditions.supplyCurrentLimit ? `, supply limit ${formatQuantity(r.setup.conditions.supplyCurrentLimit, "A")}` : ""}` })),
-    meters: all.length > METERS_SHOWN ? [...all.slice(0, METERS_SHOWN), `and ${all.length - METERS_SHOWN} more ranges`] : all,
+    runs: [...counted]
+      .sort((a, b) => a.startUtc.localeCompare(b.startUtc))
+      .map((r) => ({
+        id: r.id,
+        text: `${r.title.toLowerCase().startsWith(r.procedureTitle.toLowerCase()) ? "" : `${r.procedureTitle}: `}${r.title}, sample ${r.sampleName}, ${r.startUtc.slice(0, 10)}, ${words[r.source]}${r.setup.conditions.supplyCurrentLimit ? `, supply limit ${formatQuantity(r.setup.conditions.supplyCurrentLimit, "A")}` : ""}`,
+      })),
+    meters:
+      all.length > METERS_SHOWN ? [...all.slice(0, METERS_SHOWN), `and ${all.length - METERS_SHOWN} more ranges`] : all,
     versions: [...new Map(counted.map((r) => [r.procedure, `${r.procedure} ${r.version}`])).values()].sort().join(", "),
     madeAt: input.madeAt,
   };

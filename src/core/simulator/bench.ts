@@ -4,7 +4,13 @@ import { drawMeter, showReading, type Meter } from "./meter";
 import { seeded, type Random } from "./random";
 
 export type BenchMeter = "batteryVoltage" | "batteryCurrent" | "outputVoltage" | "outputCurrent" | "partTemperature";
-export const BENCH_METERS: readonly BenchMeter[] = ["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent", "partTemperature"];
+export const BENCH_METERS: readonly BenchMeter[] = [
+  "batteryVoltage",
+  "batteryCurrent",
+  "outputVoltage",
+  "outputCurrent",
+  "partTemperature",
+];
 
 export interface BenchConfig {
   readonly module: BoostModel;
@@ -85,7 +91,8 @@ export class VirtualBench {
   setLoad(change: { load?: Load; on?: boolean }): void {
     if (change.load) this.load = change.load;
     if (change.on !== undefined) this.loadOn = change.on;
-    if (this.latch === "tripped" && this.config.module.recovery === "load-removal" && this.presentLoad().value === 0) this.latch = "starting";
+    if (this.latch === "tripped" && this.config.module.recovery === "load-removal" && this.presentLoad().value === 0)
+      this.latch = "starting";
   }
 
   /** Swaps the supply's leads at the module, through so many Ω; null puts them right again. */
@@ -125,7 +132,8 @@ export class VirtualBench {
     if (!this.supply.on) return;
     if (this.reversed !== null) {
       const r = m.reverse;
-      this.hurtFor = r?.hurt && r.hurtAbove !== undefined && this.reversedCurrent() > r.hurtAbove ? this.hurtFor + step : 0;
+      this.hurtFor =
+        r?.hurt && r.hurtAbove !== undefined && this.reversedCurrent() > r.hurtAbove ? this.hurtFor + step : 0;
       if (this.hurtFor > HURT_SECONDS) this.hurt = r?.hurt;
       return;
     }
@@ -162,17 +170,42 @@ export class VirtualBench {
   }
 
   private solve(): ReturnType<typeof boostState> & { vb: number } {
-    if (!this.supply.on) return { vb: 0, outputVoltage: 0, outputCurrent: 0, batteryCurrent: 0, loss: 0, limited: false };
+    if (!this.supply.on)
+      return { vb: 0, outputVoltage: 0, outputCurrent: 0, batteryCurrent: 0, loss: 0, limited: false };
     const m = this.config.module;
     if (this.reversed !== null) {
       const amps = this.reversedCurrent();
       const vb = -Math.max(0, this.supply.volts - amps * this.reversed);
       // A diode that conducts holds the terminals at its own drop, whatever the supply would give.
-      const held = m.reverse?.conducts && amps > 1e-5 ? -(m.reverse.conducts.volts + amps * m.reverse.conducts.ohms) : vb;
-      return { vb: held, outputVoltage: 0, outputCurrent: 0, batteryCurrent: -amps, loss: amps * -held, limited: false };
+      const held =
+        m.reverse?.conducts && amps > 1e-5 ? -(m.reverse.conducts.volts + amps * m.reverse.conducts.ohms) : vb;
+      return {
+        vb: held,
+        outputVoltage: 0,
+        outputCurrent: 0,
+        batteryCurrent: -amps,
+        loss: amps * -held,
+        limited: false,
+      };
     }
-    if (this.hurt?.kind === "dead") return { vb: this.supply.volts, outputVoltage: 0, outputCurrent: 0, batteryCurrent: 3e-6, loss: 0, limited: false };
-    if (this.latch === "tripped") return { vb: this.supply.volts, outputVoltage: 0, outputCurrent: 0, batteryCurrent: m.quiescent, loss: m.quiescent * this.supply.volts, limited: true };
+    if (this.hurt?.kind === "dead")
+      return {
+        vb: this.supply.volts,
+        outputVoltage: 0,
+        outputCurrent: 0,
+        batteryCurrent: 3e-6,
+        loss: 0,
+        limited: false,
+      };
+    if (this.latch === "tripped")
+      return {
+        vb: this.supply.volts,
+        outputVoltage: 0,
+        outputCurrent: 0,
+        batteryCurrent: m.quiescent,
+        loss: m.quiescent * this.supply.volts,
+        limited: true,
+      };
     if (this.latch === "starting") {
       const s = this.solveRunning(m.inputLimit * m.startShare);
       // An output that can't rise into its load hangs low at the reduced limit until load or supply change.
@@ -184,7 +217,9 @@ export class VirtualBench {
   /** A that flow the wrong way through the series resistor, at most the supply's limit. */
   private reversedCurrent(): number {
     const r = this.config.module.reverse;
-    const through = r?.conducts ? Math.max(0, (this.supply.volts - r.conducts.volts) / ((this.reversed ?? 0) + r.conducts.ohms)) : 0;
+    const through = r?.conducts
+      ? Math.max(0, (this.supply.volts - r.conducts.volts) / ((this.reversed ?? 0) + r.conducts.ohms))
+      : 0;
     return Math.min(this.supply.limit, through + (r?.leak ?? 1e-6));
   }
 
@@ -205,12 +240,19 @@ export class VirtualBench {
     if (s.batteryCurrent <= this.supply.limit) return { ...s, vb };
     // The supply holds its current and lets its volts go: the module drags them to the lowest it runs from.
     const dragged = Math.min(this.supply.volts, m.minimumInput * 1.02);
-    return { ...boostState(m, dragged, load, temperature, this.supply.limit), batteryCurrent: this.supply.limit, limited: true, vb: dragged };
+    return {
+      ...boostState(m, dragged, load, temperature, this.supply.limit),
+      batteryCurrent: this.supply.limit,
+      limited: true,
+      vb: dragged,
+    };
   }
 
   /** A resistive load seen through the output leads; other loads regulate themselves. */
   private behindLeads(load: Load): Load {
-    return load.mode === "resistance" && Number.isFinite(load.value) ? { mode: "resistance", value: load.value + this.config.outputLeadResistance } : load;
+    return load.mode === "resistance" && Number.isFinite(load.value)
+      ? { mode: "resistance", value: load.value + this.config.outputLeadResistance }
+      : load;
   }
 
   /** True values now. */

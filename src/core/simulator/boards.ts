@@ -42,15 +42,46 @@ export const SIMULATED_BOARDS = {
   "steady-synchronous": { title: "Synchronous boost, honest ratings", model: GOOD },
   "weak-switch": {
     title: "Boost with an early current limit",
-    model: { ...GOOD, setpoint: 5.12, droop: 0.06, inductorOhms: 0.08, switchOhms: 0.1, inputLimit: 1.55, quiescent: 2.4e-3, thermal: { ...GOOD.thermal, resistance: 52 }, reverse: { ...CONDUCTS, hurtAbove: 0.04, hurt: { kind: "dead" } } },
+    model: {
+      ...GOOD,
+      setpoint: 5.12,
+      droop: 0.06,
+      inductorOhms: 0.08,
+      switchOhms: 0.1,
+      inputLimit: 1.55,
+      quiescent: 2.4e-3,
+      thermal: { ...GOOD.thermal, resistance: 52 },
+      reverse: { ...CONDUCTS, hurtAbove: 0.04, hurt: { kind: "dead" } },
+    },
   },
   "diode-rectifier": {
     title: "Boost with a diode, high output",
-    model: { ...GOOD, setpoint: 5.31, droop: 0.09, rectifier: { kind: "diode", volts: 0.42, ohms: 0.06 }, frequency: 6e5, transition: 8e-8, inputLimit: 2.1, quiescent: 4e-3, burstBelow: 0.02, overload: "off", recovery: "load-removal", reverse: { ...CONDUCTS, hurtAbove: 0.06, hurt: { kind: "shifted", share: -0.02 } } },
+    model: {
+      ...GOOD,
+      setpoint: 5.31,
+      droop: 0.09,
+      rectifier: { kind: "diode", volts: 0.42, ohms: 0.06 },
+      frequency: 6e5,
+      transition: 8e-8,
+      inputLimit: 2.1,
+      quiescent: 4e-3,
+      burstBelow: 0.02,
+      overload: "off",
+      recovery: "load-removal",
+      reverse: { ...CONDUCTS, hurtAbove: 0.06, hurt: { kind: "shifted", share: -0.02 } },
+    },
   },
   "hiccup-limit": {
     title: "Boost that switches off and tries again",
-    model: { ...GOOD, setpoint: 5.02, droop: 0.02, inputLimit: 2.1, overload: "off", recovery: "automatic", reverse: CONDUCTS },
+    model: {
+      ...GOOD,
+      setpoint: 5.02,
+      droop: 0.02,
+      inputLimit: 2.1,
+      overload: "off",
+      recovery: "automatic",
+      reverse: CONDUCTS,
+    },
   },
 } as const satisfies Record<string, { title: string; model: BoostModel }>;
 export type SimulatedBoardId = keyof typeof SIMULATED_BOARDS;
@@ -80,7 +111,9 @@ export function randomBoost(random: Random): BoostModel {
     lineSlope: random.between(-0.01, 0.02),
     inductorOhms: random.between(0.015, 0.07),
     switchOhms: random.between(0.02, 0.09),
-    rectifier: diode ? { kind: "diode", volts: random.between(0.25, 0.4), ohms: random.between(0.02, 0.08) } : { kind: "synchronous", ohms: random.between(0.02, 0.09) },
+    rectifier: diode
+      ? { kind: "diode", volts: random.between(0.25, 0.4), ohms: random.between(0.02, 0.08) }
+      : { kind: "synchronous", ohms: random.between(0.02, 0.09) },
     frequency: random.between(4e5, 1.5e6),
     transition: random.between(1e-8, 4e-8),
     quiescent: random.between(2e-4, 5e-3),
@@ -98,5 +131,13 @@ export function randomReverse(random: Random): ReverseModel {
   const conducts = { volts: random.between(0.25, 0.75), ohms: random.between(0.2, 3) };
   const u = random.uniform();
   if (u < 0.4) return { conducts, leak };
-  return { conducts, leak, hurtAbove: random.between(0.02, 0.06), hurt: u < 0.75 ? { kind: "dead" } : { kind: "shifted", share: (random.uniform() < 0.5 ? -1 : 1) * random.between(0.006, 0.04) } };
+  return {
+    conducts,
+    leak,
+    hurtAbove: random.between(0.02, 0.06),
+    hurt:
+      u < 0.75
+        ? { kind: "dead" }
+        : { kind: "shifted", share: (random.uniform() < 0.5 ? -1 : 1) * random.between(0.006, 0.04) },
+  };
 }

@@ -9,7 +9,9 @@ export interface BoostModel {
   readonly lineSlope: number;
   readonly inductorOhms: number;
   readonly switchOhms: number;
-  readonly rectifier: { readonly kind: "synchronous"; readonly ohms: number } | { readonly kind: "diode"; readonly volts: number; readonly ohms: number };
+  readonly rectifier:
+    | { readonly kind: "synchronous"; readonly ohms: number }
+    | { readonly kind: "diode"; readonly volts: number; readonly ohms: number };
   /** Hz. */
   readonly frequency: number;
   /** Rise plus fall time of a switching edge, s. */
@@ -76,7 +78,13 @@ export function loadCurrent(load: Load, volts: number): number {
  * vb·ib = vo·io + ib²·R + ½·vo·ib·t·f + (gate, control, diode); R sums inductor, switch over the on share D and
  * rectifier over 1 − D, and grows with temperature. Null where no current can carry it.
  */
-export function batteryCurrentFor(m: BoostModel, vb: number, vo: number, io: number, temperature: number): number | null {
+export function batteryCurrentFor(
+  m: BoostModel,
+  vb: number,
+  vo: number,
+  io: number,
+  temperature: number,
+): number | null {
   const hot = 1 + m.thermal.copper * (temperature - 25);
   const diode = m.rectifier.kind === "diode" ? m.rectifier.volts : 0;
   const duty = Math.min(0.95, Math.max(0, 1 - vb / (vo + diode)));
@@ -97,21 +105,34 @@ function passThrough(m: BoostModel, vb: number, load: Load): BoostState {
   let vo = Math.max(0, vb - diode);
   for (let k = 0; k < 60; k++) vo = 0.5 * vo + 0.5 * Math.max(0, vb - diode - loadCurrent(load, vo) * series);
   const io = loadCurrent(load, vo);
-  return { outputVoltage: vo, outputCurrent: io, batteryCurrent: io + m.quiescent, loss: vb * (io + m.quiescent) - vo * io, limited: true };
+  return {
+    outputVoltage: vo,
+    outputCurrent: io,
+    batteryCurrent: io + m.quiescent,
+    loss: vb * (io + m.quiescent) - vo * io,
+    limited: true,
+  };
 }
 
 /**
  * Steady state at battery volts `vb` (at the module) and a part temperature in °C, with at most `limit` amperes from
  * the battery. Past the limit the output settles where the limited current balances the load.
  */
-export function boostState(m: BoostModel, vb: number, load: Load, temperature: number, limit = m.inputLimit): BoostState {
+export function boostState(
+  m: BoostModel,
+  vb: number,
+  load: Load,
+  temperature: number,
+  limit = m.inputLimit,
+): BoostState {
   if (vb < m.minimumInput) return passThrough(m, vb, load);
   const target = (io: number): number => m.setpoint + m.lineSlope * (vb - 3.7) - m.droop * io;
   let vo = target(0);
   for (let k = 0; k < 12; k++) vo = target(loadCurrent(load, vo));
   const io = loadCurrent(load, vo);
   const ib = batteryCurrentFor(m, vb, vo, io, temperature);
-  if (ib !== null && ib <= limit) return { outputVoltage: vo, outputCurrent: io, batteryCurrent: ib, loss: vb * ib - vo * io, limited: false };
+  if (ib !== null && ib <= limit)
+    return { outputVoltage: vo, outputCurrent: io, batteryCurrent: ib, loss: vb * ib - vo * io, limited: false };
   const floor = passThrough(m, vb, load);
   let low = floor.outputVoltage;
   let high = vo;
@@ -124,5 +145,11 @@ export function boostState(m: BoostModel, vb: number, load: Load, temperature: n
   if (low <= floor.outputVoltage * 1.001) return floor;
   const current = loadCurrent(load, low);
   const drawn = batteryCurrentFor(m, vb, low, current, temperature) ?? limit;
-  return { outputVoltage: low, outputCurrent: current, batteryCurrent: drawn, loss: vb * drawn - low * current, limited: true };
+  return {
+    outputVoltage: low,
+    outputCurrent: current,
+    batteryCurrent: drawn,
+    loss: vb * drawn - low * current,
+    limited: true,
+  };
 }

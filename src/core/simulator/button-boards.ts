@@ -29,11 +29,37 @@ export const SIMULATED_BUTTONS = {
   "steady-synchronous": { title: "Works as its table says", model: SOUND },
   "weak-switch": {
     title: "No pull-downs, a gauge that stays, full without a cell",
-    model: { ...SOUND, off: null, torch: null, emptyTerminals: "full", deadBelow: null, gauge: { ...SOUND.gauge, follows: false }, low: { volts: 0, sign: "none" }, cut: 2.4, release: 2.6, wakes: "by a press", pullDowns: false, outputWhilePlugged: "goes off", joints: "cold joints", connectors: "loose" },
+    model: {
+      ...SOUND,
+      off: null,
+      torch: null,
+      emptyTerminals: "full",
+      deadBelow: null,
+      gauge: { ...SOUND.gauge, follows: false },
+      low: { volts: 0, sign: "none" },
+      cut: 2.4,
+      release: 2.6,
+      wakes: "by a press",
+      pullDowns: false,
+      outputWhilePlugged: "goes off",
+      joints: "cold joints",
+      connectors: "loose",
+    },
   },
   "hiccup-limit": {
     title: "Sleeps after the cut-off until a charger wakes it; bypass jumper closed",
-    model: { ...SOUND, on: "double", off: "long", torch: null, lights: { charging: "blue blinking", full: "blue", output: "blue", fault: "none" }, emptyTerminals: "charging", wakes: "by a charger", cut: 2.46, release: 2.7, jumper: "closed" },
+    model: {
+      ...SOUND,
+      on: "double",
+      off: "long",
+      torch: null,
+      lights: { charging: "blue blinking", full: "blue", output: "blue", fault: "none" },
+      emptyTerminals: "charging",
+      wakes: "by a charger",
+      cut: 2.46,
+      release: 2.7,
+      jumper: "closed",
+    },
   },
 } as const satisfies Record<string, { title: string; model: ButtonModel }>;
 export type SimulatedButtonsId = keyof typeof SIMULATED_BUTTONS;
@@ -42,7 +68,8 @@ export type SimulatedButtonsId = keyof typeof SIMULATED_BUTTONS;
 export function randomButtons(r: Random): ButtonModel {
   const pick = <T>(list: readonly T[]): T => list[Math.floor(r.uniform() * list.length)] as T;
   const presses: Press[] = (["short", "double", "long"] as Press[]).sort(() => r.uniform() - 0.5);
-  const light = (): Light => pick(["red", "green", "blue", "red blinking", "green blinking", "blue blinking", "red and green"]);
+  const light = (): Light =>
+    pick(["red", "green", "blue", "red blinking", "green blinking", "blue blinking", "red and green"]);
   const cut = r.between(2.3, 2.9);
   const first = r.between(3.12, 3.3);
   const second = first + r.between(0.15, 0.3);
@@ -53,11 +80,23 @@ export function randomButtons(r: Random): ButtonModel {
     torch: pick([presses[2] as Press, null]),
     longFrom: r.between(1, 2.8),
     doubleWithin: r.between(0.35, 0.9),
-    lights: { charging: light(), full: light(), output: pick(["none", "blue"] as const), fault: pick(["none", "red blinking"] as const) },
+    lights: {
+      charging: light(),
+      full: light(),
+      output: pick(["none", "blue"] as const),
+      fault: pick(["none", "red blinking"] as const),
+    },
     emptyTerminals: pick(["full", "fault", "charging"] as const),
     deadBelow: pick([null, 1.8, 2.4]),
-    gauge: { steps: [first, second, third, third + r.between(0.1, 0.2)], hysteresis: r.between(0.01, 0.08), follows: r.uniform() < 0.75 },
-    low: { volts: cut + r.between(0.05, 0.15), sign: pick(["none", "a light blinks", "all lights blink", "beeps"] as const) },
+    gauge: {
+      steps: [first, second, third, third + r.between(0.1, 0.2)],
+      hysteresis: r.between(0.01, 0.08),
+      follows: r.uniform() < 0.75,
+    },
+    low: {
+      volts: cut + r.between(0.05, 0.15),
+      sign: pick(["none", "a light blinks", "all lights blink", "beeps"] as const),
+    },
     cut,
     release: cut + r.between(0.1, 0.4),
     wakes: pick(["by itself", "by a press", "by a charger"] as const),

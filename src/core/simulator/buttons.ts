@@ -2,7 +2,8 @@
 
 export type Press = "short" | "double" | "long";
 /** What a light-emitting diode of the charger does, as one would say it. */
-export type Light = "none" | "red" | "green" | "blue" | "red blinking" | "green blinking" | "blue blinking" | "red and green";
+export type Light =
+  "none" | "red" | "green" | "blue" | "red blinking" | "green blinking" | "blue blinking" | "red and green";
 
 export interface ButtonModel {
   /** What switches the output on and off; `off` null where only time or a cut-off does. */
@@ -65,7 +66,7 @@ export class ButtonBoard {
   /** Presses the button so often, each time for so many seconds, with so many seconds between. */
   press(seconds: number, times = 1, between = 0.3): void {
     const { model: m } = this;
-    for (let k = 0; k < times; ) {
+    for (let k = 0; k < times;) {
       const double = seconds < m.longFrom && k + 1 < times && between <= m.doubleWithin;
       this.act(seconds >= m.longFrom ? "long" : double ? "double" : "short");
       k += double ? 2 : 1;
@@ -74,7 +75,8 @@ export class ButtonBoard {
 
   private act(press: Press): void {
     const { model: m } = this;
-    if (this.cutOff && m.wakes === "by a press" && this.hasPower() && (this.volts ?? 0) >= m.release) this.cutOff = false;
+    if (this.cutOff && m.wakes === "by a press" && this.hasPower() && (this.volts ?? 0) >= m.release)
+      this.cutOff = false;
     if (press === m.torch) this.torch = !this.torch && this.hasPower();
     // A press that does both switches on what is off and off what is on.
     else if (press === m.on && !this.output) this.switchOn();

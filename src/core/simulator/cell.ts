@@ -9,7 +9,10 @@ export interface CellModel {
   /** Ω, as new. */
   readonly resistance: number;
   /** Two relaxations: resistance in Ω, time constant in s. */
-  readonly relaxations: readonly [{ readonly ohms: number; readonly tau: number }, { readonly ohms: number; readonly tau: number }];
+  readonly relaxations: readonly [
+    { readonly ohms: number; readonly tau: number },
+    { readonly ohms: number; readonly tau: number },
+  ];
   /** 0 new … 1 worn out: capacity falls by 30 % of it, resistance rises by 120 % of it. */
   readonly age: number;
 }

@@ -1,4 +1,13 @@
-import { agedCapacity, agedResistance, chargeBench, ChargeSimulation, HONEST_CHARGE, seeded, type ChargeBench, type Random } from ".";
+import {
+  agedCapacity,
+  agedResistance,
+  chargeBench,
+  ChargeSimulation,
+  HONEST_CHARGE,
+  seeded,
+  type ChargeBench,
+  type Random,
+} from ".";
 import { openCircuit } from "../cells";
 
 const SEED = 616;
@@ -15,13 +24,23 @@ const randomBench = (r: Random): ChargeBench =>
     soc: r.between(0.02, 0.5),
     cell: { capacity: r.between(0.8, 3), resistance: r.between(0.02, 0.09), age: r.between(0, 0.6) },
     supply: { volts: r.between(4.9, 5.3), cable: r.between(0.02, 0.25) },
-    charger: { channels: [{ current: r.between(0.3, 1), reference: r.between(4.15, 4.24), wire: r.between(0.01, 0.05), stopShare: r.between(0.07, 0.2) }] },
+    charger: {
+      channels: [
+        {
+          current: r.between(0.3, 1),
+          reference: r.between(4.15, 4.24),
+          wire: r.between(0.01, 0.05),
+          stopShare: r.between(0.07, 0.2),
+        },
+      ],
+    },
   });
 
 describe("the cell", () => {
   test("its open-circuit voltage rise with the charge, without a kink that runs back", () => {
     for (const chemistry of ["lithium-ion", "iron-phosphate"] as const)
-      for (let k = 0; k < 500; k++) expect(openCircuit(chemistry, (k + 1) / 500)).toBeGreaterThanOrEqual(openCircuit(chemistry, k / 500));
+      for (let k = 0; k < 500; k++)
+        expect(openCircuit(chemistry, (k + 1) / 500)).toBeGreaterThanOrEqual(openCircuit(chemistry, k / 500));
     expect(openCircuit("lithium-ion", 0.5)).toBeCloseTo(3.74, 2);
     expect(openCircuit("iron-phosphate", 0.5)).toBeCloseTo(3.295, 2);
     expect(openCircuit("lithium-ion", 5)).toBe(openCircuit("lithium-ion", 1.05));
@@ -73,8 +92,16 @@ describe("a charge", () => {
         if (s.stopped) break;
         charge += before.cellCurrent + after.cellCurrent;
         input += before.inputVoltage * before.inputCurrent + after.inputVoltage * after.inputCurrent;
-        heat += before.inputVoltage * before.inputCurrent - before.cellVoltage * before.cellCurrent + after.inputVoltage * after.inputCurrent - after.cellVoltage * after.cellCurrent;
-        stored += openCircuit(bench.cell.chemistry, (soc + s.stateOfCharge) / 2) * (s.stateOfCharge - soc) * agedCapacity(bench.cell) * 3600;
+        heat +=
+          before.inputVoltage * before.inputCurrent -
+          before.cellVoltage * before.cellCurrent +
+          after.inputVoltage * after.inputCurrent -
+          after.cellVoltage * after.cellCurrent;
+        stored +=
+          openCircuit(bench.cell.chemistry, (soc + s.stateOfCharge) / 2) *
+          (s.stateOfCharge - soc) *
+          agedCapacity(bench.cell) *
+          3600;
       }
       expect(charge / 3600 / ((s.stateOfCharge - bench.soc) * agedCapacity(bench.cell))).toBeCloseTo(1, 3);
       // Energy: input = heat of the charger + stored + what the cell's own resistances burn, which is a few per cent.
@@ -107,7 +134,9 @@ describe("a charge", () => {
   });
 
   test("heat cuts the current and settles near where it began to", () => {
-    const s = new ChargeSimulation(chargeBench({ charger: { foldback: { from: 70, perKelvin: 0.05 }, thermal: { resistance: 60, tau: 80 } } }));
+    const s = new ChargeSimulation(
+      chargeBench({ charger: { foldback: { from: 70, perKelvin: 0.05 }, thermal: { resistance: 60, tau: 80 } } }),
+    );
     s.plug(true);
     s.advance(900);
     const r = s.read();

@@ -64,7 +64,16 @@ export interface ChargeReading {
 
 /** What truly happened, to compare an analysis with. */
 export interface ChargeLandmark {
-  readonly kind: "start" | "full-current" | "constant-voltage" | "channel-done" | "stop" | "restart" | "shutdown" | "shutdown-over" | "timer";
+  readonly kind:
+    | "start"
+    | "full-current"
+    | "constant-voltage"
+    | "channel-done"
+    | "stop"
+    | "restart"
+    | "shutdown"
+    | "shutdown-over"
+    | "timer";
   readonly time: number;
   readonly channel?: number;
 }
@@ -157,12 +166,18 @@ export class ChargeSimulation {
   private currents(emf: number, temperature: number): Flow {
     const { charger, supply } = this.bench;
     const none = { each: this.done.map(() => 0), total: 0, held: false };
-    if (!this.cellIn) return { ...none, volts: this.plugged ? charger.channels.reduce((most, c) => Math.max(most, c.reference), 0) : 0 };
-    if (!this.plugged || this.stopped || this.hot || this.timedOut) return { ...none, volts: emf - this.ohms * this.drain };
+    if (!this.cellIn)
+      return {
+        ...none,
+        volts: this.plugged ? charger.channels.reduce((most, c) => Math.max(most, c.reference), 0) : 0,
+      };
+    if (!this.plugged || this.stopped || this.hot || this.timedOut)
+      return { ...none, volts: emf - this.ohms * this.drain };
     const cut = Math.max(0.05, 1 - charger.foldback.perKelvin * Math.max(0, temperature - charger.foldback.from));
     const share = (this.conditioning ? charger.conditionShare : 1) * cut;
     // A switching charger takes less current than it gives, and its cable drops less.
-    const path = supply.cable * (charger.switching ? Math.min(1, emf / (charger.switching * supply.volts)) : 1) + charger.passOhms;
+    const path =
+      supply.cable * (charger.switching ? Math.min(1, emf / (charger.switching * supply.volts)) : 1) + charger.passOhms;
     const bare = emf - this.ohms * this.drain;
     const [only] = charger.channels;
     if (charger.channels.length === 1 && only) {
@@ -220,7 +235,10 @@ export class ChargeSimulation {
     const watts = (volts * total) / charger.switching;
     const root = supply.volts ** 2 - 4 * supply.cable * watts;
     // Beyond what the cable can carry, it gives its most.
-    return (supply.cable > 0 ? (supply.volts - Math.sqrt(Math.max(0, root))) / (2 * supply.cable) : watts / supply.volts) + charger.quiescent;
+    return (
+      (supply.cable > 0 ? (supply.volts - Math.sqrt(Math.max(0, root))) / (2 * supply.cable) : watts / supply.volts) +
+      charger.quiescent
+    );
   }
   private inputVolts(amps: number): number {
     return this.plugged ? this.bench.supply.volts - this.bench.supply.cable * amps : 0;
@@ -270,13 +288,19 @@ export class ChargeSimulation {
     const [r1, r2] = cell.relaxations;
     const [k1, k2, kt] = [Math.exp(-dt / r1.tau), Math.exp(-dt / r2.tau), Math.exp(-dt / charger.thermal.tau)];
     const settled = charger.thermal.resistance * this.loss(total, volts);
-    return { soc: this.soc + (net * dt) / this.capacity, u1: this.u1 * k1 + net * r1.ohms * (1 - k1), u2: this.u2 * k2 + net * r2.ohms * (1 - k2), rise: this.rise * kt + settled * (1 - kt) };
+    return {
+      soc: this.soc + (net * dt) / this.capacity,
+      u1: this.u1 * k1 + net * r1.ohms * (1 - k1),
+      u2: this.u2 * k2 + net * r2.ohms * (1 - k2),
+      rise: this.rise * kt + settled * (1 - kt),
+    };
   }
 
   /** Changes of phase within the step that was just made. */
   private follow(now: Flow, then: Flow, start: number, dt: number): void {
     const { charger } = this.bench;
-    const crossing = (a: number, b: number, level: number) => start + dt * Math.min(1, Math.max(0, (a - level) / (a - b || 1)));
+    const crossing = (a: number, b: number, level: number) =>
+      start + dt * Math.min(1, Math.max(0, (a - level) / (a - b || 1)));
     if (!this.plugged || !this.cellIn) return;
     this.protect(then, dt);
     if (this.stopped) {
@@ -302,8 +326,13 @@ export class ChargeSimulation {
       const limit = c.stopShare * c.current;
       if (this.done[k] || !then.held || nth(then.each, k) >= limit) return;
       this.done[k] = true;
-      this.landmarks.push({ kind: "channel-done", channel: k + 1, time: crossing(nth(now.each, k), nth(then.each, k), limit) });
-      if (this.done.every(Boolean)) this.landmarks.push({ kind: "stop", time: crossing(nth(now.each, k), nth(then.each, k), limit) });
+      this.landmarks.push({
+        kind: "channel-done",
+        channel: k + 1,
+        time: crossing(nth(now.each, k), nth(then.each, k), limit),
+      });
+      if (this.done.every(Boolean))
+        this.landmarks.push({ kind: "stop", time: crossing(nth(now.each, k), nth(then.each, k), limit) });
     });
   }
 
@@ -328,6 +357,12 @@ export class ChargeSimulation {
   read(): ChargeReading {
     const { total, volts } = this.currents(this.electromotive(), this.bench.ambient + this.rise);
     const amps = this.inputAmps(total, volts);
-    return { inputVoltage: this.inputVolts(amps), inputCurrent: amps, cellVoltage: volts, cellCurrent: this.cellIn ? total - this.drain : 0, partTemperature: this.bench.ambient + this.rise };
+    return {
+      inputVoltage: this.inputVolts(amps),
+      inputCurrent: amps,
+      cellVoltage: volts,
+      cellCurrent: this.cellIn ? total - this.drain : 0,
+      partTemperature: this.bench.ambient + this.rise,
+    };
   }
 }

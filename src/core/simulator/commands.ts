@@ -2,7 +2,16 @@ import type { BenchMeter, VirtualBench } from "./bench";
 import type { Load } from "./boost";
 
 /** The addresses on the simulated bench, each answering standard text commands. */
-export const BENCH_ADDRESSES = ["supply", "load", "relay", "meter:batteryVoltage", "meter:batteryCurrent", "meter:outputVoltage", "meter:outputCurrent", "meter:partTemperature"] as const;
+export const BENCH_ADDRESSES = [
+  "supply",
+  "load",
+  "relay",
+  "meter:batteryVoltage",
+  "meter:batteryCurrent",
+  "meter:outputVoltage",
+  "meter:outputCurrent",
+  "meter:partTemperature",
+] as const;
 export type BenchAddress = (typeof BENCH_ADDRESSES)[number];
 
 /**
@@ -28,7 +37,14 @@ export class TextInstruments {
       this.reset(address);
       return null;
     }
-    const answer = address === "supply" ? this.supply(command, rest.join(" ")) : address === "load" ? this.load(command, rest.join(" ")) : address === "relay" ? this.relay(command, rest.join(" ")) : this.meter(address, command);
+    const answer =
+      address === "supply"
+        ? this.supply(command, rest.join(" "))
+        : address === "load"
+          ? this.load(command, rest.join(" "))
+          : address === "relay"
+            ? this.relay(command, rest.join(" "))
+            : this.meter(address, command);
     if (answer === undefined) this.errors.set(address, `-113,"Undefined header; ${line.trim()}"`);
     return answer ?? null;
   }
@@ -52,7 +68,8 @@ export class TextInstruments {
   private number(address: BenchAddress, text: string, low: number, high: number): number | null {
     const value = Number(text);
     if (text === "" || !Number.isFinite(value)) this.errors.set(address, `-104,"Data type error; ${text}"`);
-    else if (value < low || value > high) this.errors.set(address, `-222,"Data out of range; ${text} is not ${low} to ${high}"`);
+    else if (value < low || value > high)
+      this.errors.set(address, `-222,"Data out of range; ${text} is not ${low} to ${high}"`);
     else return value;
     return null;
   }

@@ -1,11 +1,50 @@
 import fc from "fast-check";
-import { chargeBench, ChargeSimulation, CellSimulation, MeterPairSimulation, ModuleSimulation, PackSimulation, PanelSimulation, panelBest, panelCurrent, panelOpen, PathSimulation, seeded, SIMULATED_CELLS, SIMULATED_MODULES, SIMULATED_PACKS, SIMULATED_PANELS, SIMULATED_PATHS, transientAt, type ModuleSettings, type PackBench, type PanelBench, type PathBench } from ".";
+import {
+  chargeBench,
+  ChargeSimulation,
+  CellSimulation,
+  MeterPairSimulation,
+  ModuleSimulation,
+  PackSimulation,
+  PanelSimulation,
+  panelBest,
+  panelCurrent,
+  panelOpen,
+  PathSimulation,
+  seeded,
+  SIMULATED_CELLS,
+  SIMULATED_MODULES,
+  SIMULATED_PACKS,
+  SIMULATED_PANELS,
+  SIMULATED_PATHS,
+  transientAt,
+  type ModuleSettings,
+  type PackBench,
+  type PanelBench,
+  type PathBench,
+} from ".";
 import { simulatedFor } from "./offered";
 
-const ON: ModuleSettings = { supplyVoltage: 3.6, supplyOn: true, load: 0, shorted: false, output: true, chargeCurrent: 0, input: false };
+const ON: ModuleSettings = {
+  supplyVoltage: 3.6,
+  supplyOn: true,
+  load: 0,
+  shorted: false,
+  output: true,
+  chargeCurrent: 0,
+  input: false,
+};
 
 describe("heat", () => {
-  const hot = (more: object = {}) => new ModuleSimulation({ module: { ...SIMULATED_MODULES["steady-synchronous"].model, autoOff: null }, supplyLimit: 5, leads: 0, groundsJoined: false, ambient: 20, ...more });
+  const hot = (more: object = {}) =>
+    new ModuleSimulation({
+      module: { ...SIMULATED_MODULES["steady-synchronous"].model, autoOff: null },
+      supplyLimit: 5,
+      leads: 0,
+      groundsJoined: false,
+      ambient: 20,
+      ...more,
+    });
   const after = (m: ModuleSimulation, seconds: number, load = 1) => {
     m.set({ ...ON, load });
     m.advance(seconds);
@@ -30,15 +69,27 @@ describe("heat", () => {
     expect(r.ambientTemperature).toBeCloseTo(24, 9);
     // It trails by drift × time constant.
     expect(r.ambientTemperature - r.partTemperature).toBeCloseTo(0.42, 2);
-    const [bare, taped] = [hot({ emissivity: 0.2 }), hot()].map((m) => after(m, 1500).partTemperature - 20) as [number, number];
+    const [bare, taped] = [hot({ emissivity: 0.2 }), hot()].map((m) => after(m, 1500).partTemperature - 20) as [
+      number,
+      number,
+    ];
     expect(bare / taped).toBeCloseTo(0.2, 6);
   });
 });
 
 describe("a path between input, cell and load", () => {
-  const bench = (id: keyof typeof SIMULATED_PATHS, change: Partial<PathBench> = {}): PathBench => ({ module: SIMULATED_PATHS[id].model, supply: { volts: 5.1, limit: 3, cable: 0.1 }, cell: { chemistry: "lithium-ion", capacity: 1, resistance: 0.1 }, soc: 0.5, ...change });
+  const bench = (id: keyof typeof SIMULATED_PATHS, change: Partial<PathBench> = {}): PathBench => ({
+    module: SIMULATED_PATHS[id].model,
+    supply: { volts: 5.1, limit: 3, cable: 0.1 },
+    cell: { chemistry: "lithium-ion", capacity: 1, resistance: 0.1 },
+    soc: 0.5,
+    ...change,
+  });
   test("fed from the input it keeps the cell's current apart; on the cell the load is taken out of it", () => {
-    for (const [id, fed] of [["seamless-path", true], ["hangs-on-cell", false]] as const) {
+    for (const [id, fed] of [
+      ["seamless-path", true],
+      ["hangs-on-cell", false],
+    ] as const) {
       const p = new PathSimulation(bench(id));
       p.set({ ...ON, input: true });
       const free = p.read();
@@ -58,7 +109,10 @@ describe("a path between input, cell and load", () => {
     expect(r.cellCurrent).toBeCloseTo(0.3, 9);
   });
   test("the charge ends where the end current is reached, and never where the load hides it", () => {
-    for (const [id, ends] of [["seamless-path", true], ["hangs-on-cell", false]] as const) {
+    for (const [id, ends] of [
+      ["seamless-path", true],
+      ["hangs-on-cell", false],
+    ] as const) {
       const p = new PathSimulation(bench(id, { soc: 0.9 }));
       p.set({ ...ON, input: true, load: 0.2 });
       p.advance(3 * 3600);
@@ -72,7 +126,10 @@ describe("a path between input, cell and load", () => {
     expect(transientAt(x, 0.015)).toBeCloseTo(-Math.exp(-1), 9);
     expect(transientAt(x, 0.03)).toBeCloseTo(0.3 - Math.exp(-4), 9);
     const p = new PathSimulation(bench("dropping-path"));
-    for (const [load, falls] of [[0, false], [0.2, true]] as const) {
+    for (const [load, falls] of [
+      [0, false],
+      [0.2, true],
+    ] as const) {
       p.set({ ...ON, input: true, load });
       p.advance(1);
       p.set({ ...ON, input: false, load });
@@ -85,30 +142,46 @@ describe("a path between input, cell and load", () => {
 
 describe("a panel", () => {
   const { panel } = SIMULATED_PANELS["holding-switcher"];
-  const bench = (id: keyof typeof SIMULATED_PANELS, clouds = 0): PanelBench => ({ ...SIMULATED_PANELS[id], clouds, seed: 5, cell: { chemistry: "lithium-ion", capacity: 2, resistance: 0.05 }, soc: 0.4 });
+  const bench = (id: keyof typeof SIMULATED_PANELS, clouds = 0): PanelBench => ({
+    ...SIMULATED_PANELS[id],
+    clouds,
+    seed: 5,
+    cell: { chemistry: "lithium-ion", capacity: 2, resistance: 0.05 },
+    soc: 0.4,
+  });
   test("gives its short current at no volts, nothing at its open voltage, and most at a knee between", () => {
     expect(panelCurrent(panel, 1, 0)).toBeCloseTo(panel.short, 9);
     expect(panelCurrent(panel, 1, panel.open)).toBeCloseTo(0, 9);
     expect(panelOpen(panel, 1)).toBeCloseTo(panel.open, 9);
     const best = panelBest(panel, 1);
-    for (const v of [0.9, 0.97, 1.03, 1.1]) expect(best.volts * v * panelCurrent(panel, 1, best.volts * v)).toBeLessThan(best.watts);
+    for (const v of [0.9, 0.97, 1.03, 1.1])
+      expect(best.volts * v * panelCurrent(panel, 1, best.volts * v)).toBeLessThan(best.watts);
   });
   test("a switching charger passes its share of the power on, a linear one the amps, and neither makes any", () => {
     const seed = Date.now() % 1e6;
     fc.assert(
-      fc.property(fc.constantFrom("holding-switcher" as const, "poor-switcher" as const, "linear-dragger" as const), fc.double({ min: 10, max: 3000, noNaN: true }), (id, seconds) => {
-        const p = new PanelSimulation({ ...bench(id, 20), soc: 0.3 });
-        p.set({ ...ON, input: true });
-        p.advance(seconds);
-        const r = p.read();
-        const [into, out] = [(r.inputVoltage ?? 0) * (r.inputCurrent ?? 0), (r.cellVoltage ?? 0) * (r.cellCurrent ?? 0)];
-        if (into < 0.01) return;
-        const { charger } = SIMULATED_PANELS[id];
-        expect(out / into).toBeLessThanOrEqual(1);
-        if (charger.kind === "switching") expect(out / into).toBeCloseTo(charger.efficiency, 6);
-        else expect(r.cellCurrent).toBeCloseTo(r.inputCurrent ?? 0, 9);
-        expect((r.inputVoltage ?? 0) * (r.inputCurrent ?? 0)).toBeLessThanOrEqual(panelBest(panel, p.light()).watts + 1e-9);
-      }),
+      fc.property(
+        fc.constantFrom("holding-switcher" as const, "poor-switcher" as const, "linear-dragger" as const),
+        fc.double({ min: 10, max: 3000, noNaN: true }),
+        (id, seconds) => {
+          const p = new PanelSimulation({ ...bench(id, 20), soc: 0.3 });
+          p.set({ ...ON, input: true });
+          p.advance(seconds);
+          const r = p.read();
+          const [into, out] = [
+            (r.inputVoltage ?? 0) * (r.inputCurrent ?? 0),
+            (r.cellVoltage ?? 0) * (r.cellCurrent ?? 0),
+          ];
+          if (into < 0.01) return;
+          const { charger } = SIMULATED_PANELS[id];
+          expect(out / into).toBeLessThanOrEqual(1);
+          if (charger.kind === "switching") expect(out / into).toBeCloseTo(charger.efficiency, 6);
+          else expect(r.cellCurrent).toBeCloseTo(r.inputCurrent ?? 0, 9);
+          expect((r.inputVoltage ?? 0) * (r.inputCurrent ?? 0)).toBeLessThanOrEqual(
+            panelBest(panel, p.light()).watts + 1e-9,
+          );
+        },
+      ),
       { numRuns: 60, seed, verbose: 1 },
     );
   });
@@ -122,7 +195,14 @@ describe("a panel", () => {
 });
 
 test("two meters on one point differ by leads, offset and gain, and by nothing else", () => {
-  const m = new MeterPairSimulation({ volts: 5, source: 0.05, leads: 0.1, offset: 0.01, gain: 0.001, checks: "outputVoltage" });
+  const m = new MeterPairSimulation({
+    volts: 5,
+    source: 0.05,
+    leads: 0.1,
+    offset: 0.01,
+    gain: 0.001,
+    checks: "outputVoltage",
+  });
   m.set({ ...ON, load: 0.5 });
   const r = m.read();
   expect(r.referenceVoltage).toBeCloseTo(4.975, 9);
@@ -138,7 +218,8 @@ describe("cells and packs", () => {
     s.advance(1800);
     expect(0.9 - s.cell.soc).toBeCloseTo(0.5 / (2.3 * 0.97), 6);
   });
-  const made = (change: Partial<PackBench> = {}) => new PackSimulation({ ...SIMULATED_PACKS["drifted-four"].bench, ...change });
+  const made = (change: Partial<PackBench> = {}) =>
+    new PackSimulation({ ...SIMULATED_PACKS["drifted-four"].bench, ...change });
   test("the highest cell cuts the charge, the lowest the discharge, and charging is allowed again below the release", () => {
     const p = made({ charger: { current: 0.7, volts: 17.5 } });
     p.set({ ...ON, input: true });
@@ -156,7 +237,10 @@ describe("cells and packs", () => {
     expect(p.read().cellCurrent).toBe(0);
   });
   test("a balancer takes from the high cells alone", () => {
-    const [bare, bled] = [made(), made({ board: { ...SIMULATED_PACKS["drifted-four"].bench.board, balancer: { above: 3.5, amps: 0.05 } } })].map((p) => {
+    const [bare, bled] = [
+      made(),
+      made({ board: { ...SIMULATED_PACKS["drifted-four"].bench.board, balancer: { above: 3.5, amps: 0.05 } } }),
+    ].map((p) => {
       p.set({ ...ON, input: true });
       p.advance(1200);
       return p.cells.map((c) => c.soc);
@@ -169,16 +253,33 @@ test("a charger that switches draws its cell's power over its efficiency, whatev
   const r = seeded(8);
   for (let k = 0; k < 40; k++) {
     const switching = r.between(0.7, 0.95);
-    const s = new ChargeSimulation(chargeBench({ charger: { switching }, supply: { volts: r.between(5, 12), cable: r.between(0, 0.3) }, soc: r.between(0.1, 0.8) }));
+    const s = new ChargeSimulation(
+      chargeBench({
+        charger: { switching },
+        supply: { volts: r.between(5, 12), cable: r.between(0, 0.3) },
+        soc: r.between(0.1, 0.8),
+      }),
+    );
     s.plug(true);
     s.advance(600);
     const x = s.read();
     if (x.cellCurrent < 0.05) continue;
     const quiescent = 0.002 * x.inputVoltage;
-    expect((x.inputVoltage * x.inputCurrent - quiescent) / ((x.cellVoltage * x.cellCurrent) / switching)).toBeCloseTo(1, 2);
+    expect((x.inputVoltage * x.inputCurrent - quiescent) / ((x.cellVoltage * x.cellCurrent) / switching)).toBeCloseTo(
+      1,
+      2,
+    );
   }
 });
 
 test("what is offered for a procedure stands on its bench, the sound one first", () => {
-  for (const [procedure, first] of [["heat-soak", "steady-synchronous"], ["power-path", "seamless-path"], ["solar-input", "holding-switcher"], ["meter-check", "four-wire"], ["discharge", "honest-cell"], ["pack-charge", "balanced-three"]] as const) expect(Object.keys(simulatedFor(procedure))[0]).toBe(first);
+  for (const [procedure, first] of [
+    ["heat-soak", "steady-synchronous"],
+    ["power-path", "seamless-path"],
+    ["solar-input", "holding-switcher"],
+    ["meter-check", "four-wire"],
+    ["discharge", "honest-cell"],
+    ["pack-charge", "balanced-three"],
+  ] as const)
+    expect(Object.keys(simulatedFor(procedure))[0]).toBe(first);
 });

@@ -11,10 +11,18 @@ export interface MeterPairBench {
   readonly offset: number;
   readonly gain: number;
   /** The role that it reads. */
-  readonly checks: "outputVoltage" | "batteryVoltage" | "inputVoltage" | "cellVoltage" | "outputCurrent" | "batteryCurrent";
+  readonly checks:
+    "outputVoltage" | "batteryVoltage" | "inputVoltage" | "cellVoltage" | "outputCurrent" | "batteryCurrent";
 }
 
-const CURRENTS = { outputVoltage: "outputCurrent", batteryVoltage: "batteryCurrent", inputVoltage: "inputCurrent", cellVoltage: "cellCurrent", outputCurrent: "outputCurrent", batteryCurrent: "batteryCurrent" } as const;
+const CURRENTS = {
+  outputVoltage: "outputCurrent",
+  batteryVoltage: "batteryCurrent",
+  inputVoltage: "inputCurrent",
+  cellVoltage: "cellCurrent",
+  outputCurrent: "outputCurrent",
+  batteryCurrent: "batteryCurrent",
+} as const;
 
 /** Two meters on one point; the current is what the bench's load is set to. */
 export class MeterPairSimulation implements BenchSimulation {
@@ -31,7 +39,8 @@ export class MeterPairSimulation implements BenchSimulation {
     const { volts, source, leads, offset, gain, checks } = this.bench;
     const point = volts - source * this.load;
     const amps = CURRENTS[checks];
-    if (checks === "outputCurrent" || checks === "batteryCurrent") return { [amps]: this.load * (1 + gain) + offset, referenceCurrent: this.load };
+    if (checks === "outputCurrent" || checks === "batteryCurrent")
+      return { [amps]: this.load * (1 + gain) + offset, referenceCurrent: this.load };
     return { [amps]: this.load, referenceVoltage: point, [checks]: (point - leads * this.load) * (1 + gain) + offset };
   }
 }

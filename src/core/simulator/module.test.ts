@@ -1,8 +1,33 @@
-import { boostState, ModuleSimulation, randomModule, seeded, SIMULATED_MODULES, type ModuleBench, type ModuleModel, type ModuleSettings } from ".";
+import {
+  boostState,
+  ModuleSimulation,
+  randomModule,
+  seeded,
+  SIMULATED_MODULES,
+  type ModuleBench,
+  type ModuleModel,
+  type ModuleSettings,
+} from ".";
 
 const SOUND: ModuleModel = SIMULATED_MODULES["steady-synchronous"].model;
-const ON: ModuleSettings = { supplyVoltage: 3.6, supplyOn: true, load: 0.2, shorted: false, output: true, chargeCurrent: 0, input: false };
-const bench = (change: Partial<ModuleModel> = {}, more: Partial<ModuleBench> = {}): ModuleSimulation => new ModuleSimulation({ module: { ...SOUND, ...change }, supplyLimit: 4, leads: 0, groundsJoined: false, ambient: 22, ...more });
+const ON: ModuleSettings = {
+  supplyVoltage: 3.6,
+  supplyOn: true,
+  load: 0.2,
+  shorted: false,
+  output: true,
+  chargeCurrent: 0,
+  input: false,
+};
+const bench = (change: Partial<ModuleModel> = {}, more: Partial<ModuleBench> = {}): ModuleSimulation =>
+  new ModuleSimulation({
+    module: { ...SOUND, ...change },
+    supplyLimit: 4,
+    leads: 0,
+    groundsJoined: false,
+    ambient: 22,
+    ...more,
+  });
 /** Sets the bench and lets so many seconds pass. */
 function after(m: ModuleSimulation, settings: Partial<ModuleSettings>, seconds: number) {
   m.set({ ...ON, ...settings });

@@ -26,7 +26,10 @@ export interface ModuleModel {
   /** It does not live through a short of more than a second. */
   readonly diesShorted: boolean;
   /** A with the output off, and the pulses in which it wakes. */
-  readonly idle: { readonly amps: number; readonly wakes: { readonly period: number; readonly seconds: number; readonly amps: number } | null };
+  readonly idle: {
+    readonly amps: number;
+    readonly wakes: { readonly period: number; readonly seconds: number; readonly amps: number } | null;
+  };
   /** Load under which the output goes off by itself, and after how many s. */
   readonly autoOff: { readonly below: number; readonly delay: number } | null;
   /** The switches sit in the minus wire: joining B− and OUT− by-passes them. */
@@ -64,7 +67,8 @@ export interface BenchSimulation {
 const INPUT = 5;
 const QUIESCENT = 0.002;
 
-export type SimulatedQuantity = keyof ModuleReading | "referenceVoltage" | "referenceCurrent" | "outputLow" | "outputHigh" | `cell${number}Voltage`;
+export type SimulatedQuantity =
+  keyof ModuleReading | "referenceVoltage" | "referenceCurrent" | "outputLow" | "outputHigh" | `cell${number}Voltage`;
 
 export interface ModuleBench {
   readonly module: ModuleModel;
@@ -113,7 +117,15 @@ const FOLDS = 6;
  * events the converter stands in its steady state. Nothing here knows how a log is analysed.
  */
 export class ModuleSimulation implements BenchSimulation {
-  private settings: ModuleSettings = { supplyVoltage: 0, supplyOn: false, load: 0, shorted: false, output: true, chargeCurrent: 0, input: false };
+  private settings: ModuleSettings = {
+    supplyVoltage: 0,
+    supplyOn: false,
+    load: 0,
+    shorted: false,
+    output: true,
+    chargeCurrent: 0,
+    input: false,
+  };
   private volts = 0;
   private elapsed = 0;
   private connected = true;
@@ -123,7 +135,8 @@ export class ModuleSimulation implements BenchSimulation {
   private dead = false;
   private shortSince = NaN;
   private lightSince: number | null = null;
-  private crossed: { readonly what: "cut" | "release" | "charge-cut" | "charge-release"; readonly at: number } | null = null;
+  private crossed: { readonly what: "cut" | "release" | "charge-cut" | "charge-release"; readonly at: number } | null =
+    null;
   private retryAt = 0;
   /** °C of the board, and K of the part above it. */
   private board: number;
@@ -131,7 +144,12 @@ export class ModuleSimulation implements BenchSimulation {
   /** When it was last read: what pulses is shown as its mean since then. */
   private readAt = 0;
   /** The converter's state was last worked out for these. */
-  private known: { readonly volts: number; readonly load: number; readonly warmth: number; readonly state: ReturnType<typeof boostState> } | null = null;
+  private known: {
+    readonly volts: number;
+    readonly load: number;
+    readonly warmth: number;
+    readonly state: ReturnType<typeof boostState>;
+  } | null = null;
 
   constructor(readonly bench: ModuleBench) {
     this.board = bench.ambient;
@@ -163,7 +181,13 @@ export class ModuleSimulation implements BenchSimulation {
     }
     if (next.output !== was.output) this.outputOn = next.output;
     if (next.load === 0 && !next.shorted && module.trip?.recovery === "load-removal") this.tripped = false;
-    if (next.load === 0 && module.overDischarge?.wakes === "load-removal" && module.overDischarge.release === null && this.volts > module.overDischarge.cut + 0.2) this.connected = true;
+    if (
+      next.load === 0 &&
+      module.overDischarge?.wakes === "load-removal" &&
+      module.overDischarge.release === null &&
+      this.volts > module.overDischarge.cut + 0.2
+    )
+      this.connected = true;
     if (next.load === 0 && next.chargeCurrent > 0) this.connected = true;
     if (next.shorted && !was.shorted) this.shortSince = this.elapsed;
     // A load that is plugged in wakes an output that went off by itself.
@@ -197,7 +221,12 @@ export class ModuleSimulation implements BenchSimulation {
     this.switches(h);
     const state = this.state();
     const charge = this.charge();
-    this.warm(Math.max(0, this.terminal() * state.batteryCurrent - state.outputVoltage * state.outputCurrent) + charge.volts * charge.amps - this.terminal() * (charge.amps - charge.own), h);
+    this.warm(
+      Math.max(0, this.terminal() * state.batteryCurrent - state.outputVoltage * state.outputCurrent) +
+        charge.volts * charge.amps -
+        this.terminal() * (charge.amps - charge.own),
+      h,
+    );
   }
 
   /** Crossings within the step from `a` to `b` volts, each acting after its delay. */
@@ -205,7 +234,13 @@ export class ModuleSimulation implements BenchSimulation {
     const { module, groundsJoined } = this.bench;
     const instant = (level: number) => (a === b ? start : start + h * Math.min(1, Math.max(0, (level - a) / (b - a))));
     const od = module.overDischarge && !(module.lowSide && groundsJoined) ? module.overDischarge : null;
-    const watch = (what: NonNullable<ModuleSimulation["crossed"]>["what"], past: boolean, level: number, delay: number, act: () => void) => {
+    const watch = (
+      what: NonNullable<ModuleSimulation["crossed"]>["what"],
+      past: boolean,
+      level: number,
+      delay: number,
+      act: () => void,
+    ) => {
       if (!past) {
         if (this.crossed?.what === what) this.crossed = null;
         return;
@@ -219,7 +254,8 @@ export class ModuleSimulation implements BenchSimulation {
     if (this.settings.chargeCurrent > 0 && this.settings.load === 0 && module.overCharge) {
       const oc = module.overCharge;
       if (this.charging) watch("charge-cut", b > oc.cut, oc.cut, oc.delay, () => (this.charging = false));
-      else if (oc.release !== null) watch("charge-release", b < oc.release, oc.release, oc.delay, () => (this.charging = true));
+      else if (oc.release !== null)
+        watch("charge-release", b < oc.release, oc.release, oc.delay, () => (this.charging = true));
       return;
     }
     if (!od) return;
@@ -290,7 +326,12 @@ export class ModuleSimulation implements BenchSimulation {
     return idle.amps + (amps * (until(to) - until(from))) / Math.max(1e-9, to - from);
   }
 
-  private state(): { readonly outputVoltage: number; readonly outputCurrent: number; readonly batteryCurrent: number; readonly dragged?: number } {
+  private state(): {
+    readonly outputVoltage: number;
+    readonly outputCurrent: number;
+    readonly batteryCurrent: number;
+    readonly dragged?: number;
+  } {
     const { module, supplyLimit, leads } = this.bench;
     const { settings, volts } = this;
     const off = (batteryCurrent: number) => ({ outputVoltage: 0, outputCurrent: 0, batteryCurrent });
@@ -302,9 +343,17 @@ export class ModuleSimulation implements BenchSimulation {
       const steady = module.shortCurrent ?? supplyLimit;
       const since = this.elapsed - this.shortSince;
       const peak = module.shortCurrent === null ? Math.max(steady, module.shortPeak) : module.shortPeak;
-      const amps = Math.max(steady > supplyLimit ? supplyLimit : steady, Math.min(supplyLimit * 1.6, steady + (peak - steady) * Math.exp(-since / PEAK_TAU)));
+      const amps = Math.max(
+        steady > supplyLimit ? supplyLimit : steady,
+        Math.min(supplyLimit * 1.6, steady + (peak - steady) * Math.exp(-since / PEAK_TAU)),
+      );
       const limited = amps >= supplyLimit * 0.999;
-      return { outputVoltage: amps * SHORT_OHMS, outputCurrent: amps * 0.7, batteryCurrent: amps, ...(limited ? { dragged: amps * 0.25 } : {}) };
+      return {
+        outputVoltage: amps * SHORT_OHMS,
+        outputCurrent: amps * 0.7,
+        batteryCurrent: amps,
+        ...(limited ? { dragged: amps * 0.25 } : {}),
+      };
     }
     if (!this.outputOn) return off(this.idleCurrent());
     const warmth = Math.round((this.board + this.quick) * 5);
@@ -313,8 +362,13 @@ export class ModuleSimulation implements BenchSimulation {
     const load = { mode: "current" as const, value: settings.load };
     const hot = warmth / 5;
     let state = boostState(module.boost, volts, load, hot);
-    for (let k = 0; k < 3 && leads > 0; k++) state = boostState(module.boost, volts - leads * state.batteryCurrent, load, hot);
-    if (state.batteryCurrent > supplyLimit) state = { ...boostState(module.boost, Math.min(volts, module.boost.minimumInput * 1.02), load, hot, supplyLimit), batteryCurrent: supplyLimit };
+    for (let k = 0; k < 3 && leads > 0; k++)
+      state = boostState(module.boost, volts - leads * state.batteryCurrent, load, hot);
+    if (state.batteryCurrent > supplyLimit)
+      state = {
+        ...boostState(module.boost, Math.min(volts, module.boost.minimumInput * 1.02), load, hot, supplyLimit),
+        batteryCurrent: supplyLimit,
+      };
     this.known = { volts, load: settings.load, warmth, state };
     return state;
   }

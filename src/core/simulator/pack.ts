@@ -45,7 +45,7 @@ export class CellSimulation implements BenchSimulation {
     this.load = next.load;
   }
   advance(seconds: number): void {
-    for (let left = seconds; left > 1e-9; ) {
+    for (let left = seconds; left > 1e-9;) {
       const h = Math.min(left, 2);
       this.cell.advance(-this.load, h);
       left -= h;
@@ -74,7 +74,11 @@ export interface PackBench {
   readonly chemistry: Chemistry;
   readonly cells: readonly { readonly model: CellModel; readonly soc: number }[];
   /** The charger: A, and V that it regulates the pack to. */
-  readonly charger: { readonly current: number; readonly volts: number; /** Ω of a resistor that limits it. */ readonly ohms?: number };
+  readonly charger: {
+    readonly current: number;
+    readonly volts: number;
+    /** Ω of a resistor that limits it. */ readonly ohms?: number;
+  };
 }
 
 /** s between looks near a threshold and far from any. */
@@ -94,7 +98,13 @@ export class PackSimulation implements BenchSimulation {
   private over = 0;
   private under = 0;
   /** What truly happened, in its order. */
-  readonly landmarks: { readonly kind: "cut" | "release" | "low-cut" | "ended"; readonly time: number; readonly volts: readonly number[]; readonly soc: readonly number[]; readonly amps: number }[] = [];
+  readonly landmarks: {
+    readonly kind: "cut" | "release" | "low-cut" | "ended";
+    readonly time: number;
+    readonly volts: readonly number[];
+    readonly soc: readonly number[];
+    readonly amps: number;
+  }[] = [];
 
   constructor(readonly bench: PackBench) {
     this.cells = bench.cells.map((c) => new CellState(c.model, c.soc));
@@ -119,7 +129,9 @@ export class PackSimulation implements BenchSimulation {
   /** Whether a threshold may be crossed within some seconds. */
   private near(volts: readonly number[]): boolean {
     const { board } = this.bench;
-    return volts.some((v) => v > board.cut - 0.02 || v < board.lowCut + 0.15 || (!this.charging && v < board.release + 0.02));
+    return volts.some(
+      (v) => v > board.cut - 0.02 || v < board.lowCut + 0.15 || (!this.charging && v < board.release + 0.02),
+    );
   }
   private bleed(volts: number): number {
     const b = this.bench.board.balancer;
@@ -128,14 +140,21 @@ export class PackSimulation implements BenchSimulation {
 
   advance(seconds: number): void {
     const { board, charger } = this.bench;
-    for (let left = seconds; left > 1e-9; ) {
+    for (let left = seconds; left > 1e-9;) {
       const amps = this.flow();
       const volts = this.cells.map((c) => c.volts(amps));
       const h = Math.min(left, this.near(volts) ? STEP : FAR);
       this.cells.forEach((c, k) => c.advance(amps - this.bleed(nth(volts, k)), h));
       this.elapsed += h;
       left -= h;
-      const note = (kind: PackSimulation["landmarks"][number]["kind"]) => this.landmarks.push({ kind, time: this.elapsed, volts: this.cells.map((c) => c.volts(amps)), soc: this.cells.map((c) => c.soc), amps });
+      const note = (kind: PackSimulation["landmarks"][number]["kind"]) =>
+        this.landmarks.push({
+          kind,
+          time: this.elapsed,
+          volts: this.cells.map((c) => c.volts(amps)),
+          soc: this.cells.map((c) => c.soc),
+          amps,
+        });
       const [top, low] = [highest(volts), lowest(volts)];
       this.over = amps > 0 && top > board.cut ? this.over + h : 0;
       if (this.charging && this.over >= board.delay && this.over > 0) {
@@ -153,12 +172,20 @@ export class PackSimulation implements BenchSimulation {
       if (this.discharging && this.under >= board.delay && this.under > 0) {
         note("low-cut");
         this.discharging = false;
-      } else if (!this.discharging && (board.wakes ?? "by a charger") !== "never" && (this.settings?.input || (board.wakes === "by itself" && low > board.lowCut + 0.02))) this.discharging = true;
+      } else if (
+        !this.discharging &&
+        (board.wakes ?? "by a charger") !== "never" &&
+        (this.settings?.input || (board.wakes === "by itself" && low > board.lowCut + 0.02))
+      )
+        this.discharging = true;
     }
   }
 
   read(): Readonly<Partial<Record<SimulatedQuantity, number>>> {
     const amps = this.flow();
-    return { cellCurrent: amps, ...Object.fromEntries(this.cells.map((c, k) => [`cell${k + 1}Voltage`, c.volts(amps)])) };
+    return {
+      cellCurrent: amps,
+      ...Object.fromEntries(this.cells.map((c, k) => [`cell${k + 1}Voltage`, c.volts(amps)])),
+    };
   }
 }

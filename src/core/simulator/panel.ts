@@ -47,7 +47,8 @@ export function panelCurrent(p: PanelModel, light: number, volts: number): numbe
 }
 
 /** V at which a panel gives nothing at that light. */
-export const panelOpen = (p: PanelModel, light: number): number => p.knee * Math.log(1 + light * (Math.exp(p.open / p.knee) - 1));
+export const panelOpen = (p: PanelModel, light: number): number =>
+  p.knee * Math.log(1 + light * (Math.exp(p.open / p.knee) - 1));
 
 /** The most that a panel gives at that light, W, and the V where it does; by golden section. */
 export function panelBest(p: PanelModel, light: number): { readonly watts: number; readonly volts: number } {
@@ -84,7 +85,14 @@ export class PanelSimulation implements BenchSimulation {
     this.soc = bench.soc;
     const r = seeded(bench.seed ^ 0x51ab7);
     const clouds: Cloud[] = [];
-    if (bench.clouds > 0) for (let t = 60 + r.between(0, 60); t < 6 * 3600; t += r.between(0.4, 1.6) * (3600 / bench.clouds)) clouds.push({ from: t, edge: r.between(2, 12), seconds: r.between(8, 70), depth: r.uniform() < 0.4 ? r.between(0.93, 0.985) : r.between(0.25, 0.8) });
+    if (bench.clouds > 0)
+      for (let t = 60 + r.between(0, 60); t < 6 * 3600; t += r.between(0.4, 1.6) * (3600 / bench.clouds))
+        clouds.push({
+          from: t,
+          edge: r.between(2, 12),
+          seconds: r.between(8, 70),
+          depth: r.uniform() < 0.4 ? r.between(0.93, 0.985) : r.between(0.25, 0.8),
+        });
     this.clouds = clouds;
   }
   get time(): number {
@@ -134,7 +142,12 @@ export class PanelSimulation implements BenchSimulation {
     return panelCurrent(this.bench.panel, this.light(), this.holdsAt(openCircuit(this.bench.cell.chemistry, this.soc)));
   }
 
-  private flow(): { readonly panelVolts: number; readonly panel: number; readonly cell: number; readonly cellVolts: number } {
+  private flow(): {
+    readonly panelVolts: number;
+    readonly panel: number;
+    readonly cell: number;
+    readonly cellVolts: number;
+  } {
     const { panel, charger, cell } = this.bench;
     const emf = openCircuit(cell.chemistry, this.soc);
     const light = this.light();
@@ -162,7 +175,12 @@ export class PanelSimulation implements BenchSimulation {
       at = high;
     }
     const amps = into(at);
-    return { panelVolts: at, panel: panelCurrent(panel, light, at), cell: amps, cellVolts: emf + cell.resistance * amps };
+    return {
+      panelVolts: at,
+      panel: panelCurrent(panel, light, at),
+      cell: amps,
+      cellVolts: emf + cell.resistance * amps,
+    };
   }
 
   read(): Readonly<Partial<Record<SimulatedQuantity, number>>> {

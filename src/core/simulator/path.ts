@@ -23,7 +23,12 @@ export interface PathModel {
   readonly plugged: Transient;
   readonly unplugged: Transient;
   /** A, V, A at which it ends; A that the input may carry in all before charging is cut back, null where nothing looks after it. */
-  readonly charger: { readonly current: number; readonly full: number; readonly end: number; readonly inputLimit: number | null };
+  readonly charger: {
+    readonly current: number;
+    readonly full: number;
+    readonly end: number;
+    readonly inputLimit: number | null;
+  };
 }
 
 export interface PathBench {
@@ -112,25 +117,46 @@ export class PathSimulation implements BenchSimulation {
     const boosted = module.boost.volts - module.boost.ohms * load;
     // What the boost takes from the cell, its volts sagging by it.
     let drawn = 0;
-    if (!fromInput && load > 0) for (let k = 0; k < 8; k++) drawn = (boosted * load) / (module.boost.efficiency * Math.max(0.5, emf - cell.resistance * drawn));
+    if (!fromInput && load > 0)
+      for (let k = 0; k < 8; k++)
+        drawn = (boosted * load) / (module.boost.efficiency * Math.max(0.5, emf - cell.resistance * drawn));
     let charger = 0;
     let held = false;
     if (plugged && !this.ended) {
       const loop = drawn + Math.max(0, (module.charger.full - emf) / cell.resistance);
       const spare = (limit: number) => Math.max(0, limit - (fromInput ? load : 0));
-      const room = Math.min(module.charger.inputLimit === null ? Infinity : spare(module.charger.inputLimit), spare(supply.limit));
+      const room = Math.min(
+        module.charger.inputLimit === null ? Infinity : spare(module.charger.inputLimit),
+        spare(supply.limit),
+      );
       charger = Math.min(module.charger.current, loop, room);
       held = loop <= Math.min(module.charger.current, room);
     }
     const input = plugged ? charger + (fromInput ? load : 0) : 0;
     const inputVolts = plugged ? supply.volts - supply.cable * input : 0;
     const net = charger - drawn;
-    return { input, inputVolts, cell: net, cellVolts: emf + cell.resistance * net, output: fromInput ? inputVolts - module.passOhms * load : boosted, charger, held };
+    return {
+      input,
+      inputVolts,
+      cell: net,
+      cellVolts: emf + cell.resistance * net,
+      output: fromInput ? inputVolts - module.passOhms * load : boosted,
+      charger,
+      held,
+    };
   }
 
   read(): Readonly<Partial<Record<SimulatedQuantity, number>>> {
     const flow = this.flow();
-    const swing = this.event && (this.settings?.load ?? 0) > 0 ? transientAt(this.event.shape, this.elapsed - this.event.at) : 0;
-    return { inputVoltage: flow.inputVolts, inputCurrent: flow.input, cellVoltage: flow.cellVolts, cellCurrent: flow.cell, outputVoltage: Math.max(0, flow.output + swing), outputCurrent: this.settings?.load ?? 0 };
+    const swing =
+      this.event && (this.settings?.load ?? 0) > 0 ? transientAt(this.event.shape, this.elapsed - this.event.at) : 0;
+    return {
+      inputVoltage: flow.inputVolts,
+      inputCurrent: flow.input,
+      cellVoltage: flow.cellVolts,
+      cellCurrent: flow.cell,
+      outputVoltage: Math.max(0, flow.output + swing),
+      outputCurrent: this.settings?.load ?? 0,
+    };
   }
 }

@@ -1,6 +1,19 @@
 import fc from "fast-check";
 import { accuracyAt } from "../instruments";
-import { BENCH_ACCURACY, BENCH_METERS, SIMULATED_BOARDS, TextInstruments, VirtualBench, batteryCurrentFor, benchFor, boostState, randomBoost, seeded, drawMeter, showReading } from ".";
+import {
+  BENCH_ACCURACY,
+  BENCH_METERS,
+  SIMULATED_BOARDS,
+  TextInstruments,
+  VirtualBench,
+  batteryCurrentFor,
+  benchFor,
+  boostState,
+  randomBoost,
+  seeded,
+  drawMeter,
+  showReading,
+} from ".";
 
 const SEED = 99;
 const board = SIMULATED_BOARDS["steady-synchronous"].model;
@@ -18,23 +31,41 @@ const running = (model: typeof board | typeof diode, amps: number, volts = 3.6, 
 describe("the boost converter", () => {
   test(`keeps the energy balance at any load, in regulation or limited (seed ${SEED})`, () => {
     fc.assert(
-      fc.property(fc.integer(), fc.double({ min: 2.8, max: 4.2, noNaN: true }), fc.double({ min: 0, max: 3, noNaN: true }), fc.constantFrom("current", "resistance", "power"), (seed, vb, x, mode) => {
-        const m = randomBoost(seeded(seed));
-        const s = boostState(m, vb, { mode: mode as "current", value: mode === "resistance" ? 2 + 50 * x : mode === "power" ? 5 * x : x }, 30);
-        const balance = vb * s.batteryCurrent - s.outputVoltage * s.outputCurrent - s.loss;
-        return Math.abs(balance) < 1e-9 && s.loss >= -1e-9 && s.outputVoltage >= 0;
-      }),
+      fc.property(
+        fc.integer(),
+        fc.double({ min: 2.8, max: 4.2, noNaN: true }),
+        fc.double({ min: 0, max: 3, noNaN: true }),
+        fc.constantFrom("current", "resistance", "power"),
+        (seed, vb, x, mode) => {
+          const m = randomBoost(seeded(seed));
+          const s = boostState(
+            m,
+            vb,
+            { mode: mode as "current", value: mode === "resistance" ? 2 + 50 * x : mode === "power" ? 5 * x : x },
+            30,
+          );
+          const balance = vb * s.batteryCurrent - s.outputVoltage * s.outputCurrent - s.loss;
+          return Math.abs(balance) < 1e-9 && s.loss >= -1e-9 && s.outputVoltage >= 0;
+        },
+      ),
       { seed: SEED, numRuns: 400 },
     );
   });
 
   test("its battery current solves the power balance written out term by term", () => {
-    const vb = 3.6, vo = 5.06, io = 0.5, t = 40;
+    const vb = 3.6,
+      vo = 5.06,
+      io = 0.5,
+      t = 40;
     const ib = batteryCurrentFor(board, vb, vo, io, t) ?? NaN;
     const d = 1 - vb / vo;
     const hot = 1 + 0.0039 * 15;
     const rectifier = (board.rectifier as { ohms: number }).ohms;
-    const losses = ib * ib * hot * (board.inductorOhms + d * board.switchOhms + (1 - d) * rectifier) + 0.5 * vo * ib * board.transition * board.frequency + vb * board.quiescent + board.gateCharge * vo * board.frequency;
+    const losses =
+      ib * ib * hot * (board.inductorOhms + d * board.switchOhms + (1 - d) * rectifier) +
+      0.5 * vo * ib * board.transition * board.frequency +
+      vb * board.quiescent +
+      board.gateCharge * vo * board.frequency;
     expect(vb * ib).toBeCloseTo(vo * io + losses, 9);
   });
 
@@ -118,7 +149,9 @@ test(`meters stay inside their accuracy and a step of noise (seed ${SEED})`, () 
   for (let k = 0; k < 500; k++) {
     const meter = drawMeter(BENCH_ACCURACY.outputVoltage, random);
     const truth = random.between(0, 6);
-    expect(Math.abs(showReading(meter, truth, random) - truth)).toBeLessThanOrEqual(accuracyAt(meter.accuracy, truth) + 2.5 * meter.accuracy.resolution);
+    expect(Math.abs(showReading(meter, truth, random) - truth)).toBeLessThanOrEqual(
+      accuracyAt(meter.accuracy, truth) + 2.5 * meter.accuracy.resolution,
+    );
   }
 });
 

@@ -25,9 +25,19 @@ export interface Fed {
 
 /** What is open beside the sums: a run with its set-up and its newest readings, a cell of the drawer. */
 export interface OpenBeside {
-  readonly run?: { readonly id: string; readonly conditions: RunConditions; readonly newest: Readonly<Partial<Record<Role, number>>> };
+  readonly run?: {
+    readonly id: string;
+    readonly conditions: RunConditions;
+    readonly newest: Readonly<Partial<Record<Role, number>>>;
+  };
   /** Ah, V, Ω; the rested volts as it was last read. */
-  readonly cell?: { readonly capacity: number; readonly chargeRateLimit: number; readonly full?: number; readonly rested?: number; readonly ohms?: number };
+  readonly cell?: {
+    readonly capacity: number;
+    readonly chargeRateLimit: number;
+    readonly full?: number;
+    readonly rested?: number;
+    readonly ohms?: number;
+  };
   readonly rules: Pick<HouseRules, "chargeRate" | "chargeFull" | "batteryEmpty">;
 }
 
@@ -58,9 +68,14 @@ const CONDITIONS: Readonly<Record<string, keyof RunConditions>> = {
 
 /** What is open puts into the sums: a run's newest readings and its conditions, a cell, the rules of the house. Readings of nothing are passed over. */
 export function feedsOfOpen(o: OpenBeside): Map<string, Fed> {
-  const out = new Map<string, Fed>([["c-rate.rule", { value: o.rules.chargeRate }], ["charge-time.full", { value: o.rules.chargeFull }], ["battery-current.battery", { value: o.rules.batteryEmpty }]]);
+  const out = new Map<string, Fed>([
+    ["c-rate.rule", { value: o.rules.chargeRate }],
+    ["charge-time.full", { value: o.rules.chargeFull }],
+    ["battery-current.battery", { value: o.rules.batteryEmpty }],
+  ]);
   const put = (key: string, value: number | string | undefined, runId?: string) => {
-    if (typeof value === "number" && Number.isFinite(value) && value !== 0) out.set(key, { value, ...(runId ? { runId } : {}) });
+    if (typeof value === "number" && Number.isFinite(value) && value !== 0)
+      out.set(key, { value, ...(runId ? { runId } : {}) });
   };
   for (const [key, name] of Object.entries(CONDITIONS)) put(key, o.run?.conditions[name], o.run?.id);
   for (const [key, role] of Object.entries(NEWEST)) put(key, o.run?.newest[role], o.run?.id);
@@ -82,7 +97,10 @@ export function feedsOf(found: readonly Found[]): ReadonlyMap<string, Fed> {
   for (const [key, [name, pick]] of Object.entries(FEEDS)) {
     let own = found.filter((f) => f.finding.characteristic === name && typeof f.finding.value === "number");
     if (pick === "no-load") own = own.filter((f) => f.finding.conditions.state === "no-load");
-    if (pick === "lowest battery") own = [...own].sort((a, b) => Number(a.finding.conditions.battery ?? 0) - Number(b.finding.conditions.battery ?? 0));
+    if (pick === "lowest battery")
+      own = [...own].sort(
+        (a, b) => Number(a.finding.conditions.battery ?? 0) - Number(b.finding.conditions.battery ?? 0),
+      );
     const [first] = own;
     if (first) out.set(key, { value: numeric(first.finding.value), runId: first.runId });
   }

@@ -43,6 +43,13 @@ export interface Sum {
 
 /** A value in a formula that is filled in. */
 export const q = (value: number, unit: Unit, digits = 3): string => formatQuantity(value, unit, { digits });
-export const field = (key: string, label: string, unit: Unit, first: number | null, low: number, high: number): SumField => ({ key, label, unit, first, low, high });
+export const field = (
+  key: string,
+  label: string,
+  unit: Unit,
+  first: number | null,
+  low: number,
+  high: number,
+): SumField => ({ key, label, unit, first, low, high });
 /** A field's value, in SI. */
 export const get = (v: Readonly<Record<string, number>>, key: string): number => v[key] ?? NaN;

@@ -6,8 +6,10 @@ const sum = (id: string): Sum => SUMS.find((s) => s.id === id) as Sum;
 /** Fields that assume nothing are given what somebody might have read. */
 const READ: Readonly<Record<string, number>> = { k: 870 };
 const firsts = (s: Sum) => Object.fromEntries(s.fields.map((f) => [f.key, f.first ?? READ[f.key] ?? NaN]));
-const work = (id: string, values: Readonly<Record<string, number>>) => sum(id).work({ ...firsts(sum(id)), ...values }, HOUSE_RULES);
-const result = (id: string, label: string, values: Readonly<Record<string, number>> = {}) => work(id, values).results.find((r) => r.label === label)?.value ?? NaN;
+const work = (id: string, values: Readonly<Record<string, number>>) =>
+  sum(id).work({ ...firsts(sum(id)), ...values }, HOUSE_RULES);
+const result = (id: string, label: string, values: Readonly<Record<string, number>> = {}) =>
+  work(id, values).results.find((r) => r.label === label)?.value ?? NaN;
 const plain = (text: string) => text.replace(/[\u00a0\u202f]/g, " ");
 
 describe("worked by hand", () => {
@@ -40,7 +42,10 @@ describe("worked by hand", () => {
   });
 
   test("sums for use say what is wrong, and what to do", () => {
-    expect(work("fuse", { amps: 4, wire: 3 })).toMatchObject({ results: [{ label: "at least" }, { label: "at most" }], remark: expect.stringContaining("Use a thicker wire.") });
+    expect(work("fuse", { amps: 4, wire: 3 })).toMatchObject({
+      results: [{ label: "at least" }, { label: "at most" }],
+      remark: expect.stringContaining("Use a thicker wire."),
+    });
     expect(work("added-board", { trip: 1.5 }).remark).toContain("It may trip at");
     expect(work("added-board", { trip: 5 }).remark).toBe("It suits this load and this cell.");
     expect(work("forgotten", { cut: 2.5 }).remark).toContain("below the cell's floor");
@@ -58,7 +63,11 @@ describe("worked by hand", () => {
   });
 
   test("no constant of a charger is assumed: K is empty until it is read", () => {
-    expect(sum("programme").fields.filter((f) => f.first === null).map((f) => f.key)).toEqual(["k"]);
+    expect(
+      sum("programme")
+        .fields.filter((f) => f.first === null)
+        .map((f) => f.key),
+    ).toEqual(["k"]);
   });
 });
 
@@ -69,20 +78,29 @@ test("each shows the formula with its numbers, and every result is a number in i
     for (const r of a.results) expect([s.id, r.label, Number.isFinite(r.value)]).toEqual([s.id, r.label, true]);
     expect(plain(a.filled)).toMatch(/\d/);
     expect(s.formula.length).toBeGreaterThan(5);
-    for (const f of s.fields) expect([s.id, f.key, f.first === null || (f.first >= f.low && f.first <= f.high)]).toEqual([s.id, f.key, true]);
+    for (const f of s.fields)
+      expect([s.id, f.key, f.first === null || (f.first >= f.low && f.first <= f.high)]).toEqual([s.id, f.key, true]);
   }
-  expect(plain(work("battery-current", { volts: 5, amps: 0.5, efficiency: 0.8, battery: 3.125 }).filled)).toBe("5.00 V × 500 mA ÷ (80.0 % × 3.13 V) = 1.00 A");
+  expect(plain(work("battery-current", { volts: 5, amps: 0.5, efficiency: 0.8, battery: 3.125 }).filled)).toBe(
+    "5.00 V × 500 mA ÷ (80.0 % × 3.13 V) = 1.00 A",
+  );
 });
 
 test("within its bounds no sum breaks (seed 52)", () => {
   const r = seeded(52);
   for (let k = 0; k < 300; k++)
     for (const s of SUMS) {
-      const values = Object.fromEntries(s.fields.map((f) => [f.key, r.uniform() < 0.2 ? (r.uniform() < 0.5 ? f.low : f.high) : r.between(f.low, f.high)]));
+      const values = Object.fromEntries(
+        s.fields.map((f) => [
+          f.key,
+          r.uniform() < 0.2 ? (r.uniform() < 0.5 ? f.low : f.high) : r.between(f.low, f.high),
+        ]),
+      );
       // A charge from volts above full, or of a month, is no sum that anybody does.
       if (s.id === "charge-time") continue;
       const a = s.work(values, HOUSE_RULES);
-      for (const x of a.results) expect([s.id, JSON.stringify(values), Number.isNaN(x.value)]).toEqual([s.id, JSON.stringify(values), false]);
+      for (const x of a.results)
+        expect([s.id, JSON.stringify(values), Number.isNaN(x.value)]).toEqual([s.id, JSON.stringify(values), false]);
     }
 });
 
@@ -102,8 +120,17 @@ describe("what to mind is said", () => {
 });
 
 test("a board's findings feed the fields they speak of, at the lowest battery where that decides", () => {
-  const found = (characteristic: string, value: number, conditions: Record<string, number | string> = {}) => ({ finding: { characteristic, conditions, value, unit: "A" as const, budget: [], points: [], unfair: [] }, runId: `${characteristic}${JSON.stringify(conditions)}` });
-  const fed = feedsOf([found("boost.max-current", 1.8, { battery: 4.1 }), found("boost.max-current", 1.2, { battery: 3.1 }), found("standby.current", 3e-6, { state: "cut-off" }), found("standby.current", 1e-3, { state: "no-load" }), found("charge.cc-current", 0.97)]);
+  const found = (characteristic: string, value: number, conditions: Record<string, number | string> = {}) => ({
+    finding: { characteristic, conditions, value, unit: "A" as const, budget: [], points: [], unfair: [] },
+    runId: `${characteristic}${JSON.stringify(conditions)}`,
+  });
+  const fed = feedsOf([
+    found("boost.max-current", 1.8, { battery: 4.1 }),
+    found("boost.max-current", 1.2, { battery: 3.1 }),
+    found("standby.current", 3e-6, { state: "cut-off" }),
+    found("standby.current", 1e-3, { state: "no-load" }),
+    found("charge.cc-current", 0.97),
+  ]);
   expect(fed.get("battery-current.amps")).toEqual({ value: 1.2, runId: 'boost.max-current{"battery":3.1}' });
   expect(fed.get("standby-life.idle")?.value).toBe(1e-3);
   expect([fed.get("c-rate.amps")?.value, fed.get("wire-drop.amps")?.value]).toEqual([0.97, 0.97]);
@@ -117,26 +144,77 @@ test("a board's findings feed the fields they speak of, at the lowest battery wh
 
 describe("fed from what is open", () => {
   const rules = { chargeRate: 0.5, chargeFull: 4.2, batteryEmpty: 3.1 };
-  const run = { id: "r1", conditions: { nominalOutput: 5, programmedCurrent: 1, cellCapacity: 2.2 }, newest: { batteryVoltage: 3.6, batteryCurrent: 0.78, outputVoltage: 5.05, outputCurrent: 0.5, inputVoltage: NaN, cellVoltage: 0 } };
+  const run = {
+    id: "r1",
+    conditions: { nominalOutput: 5, programmedCurrent: 1, cellCapacity: 2.2 },
+    newest: {
+      batteryVoltage: 3.6,
+      batteryCurrent: 0.78,
+      outputVoltage: 5.05,
+      outputCurrent: 0.5,
+      inputVoltage: NaN,
+      cellVoltage: 0,
+    },
+  };
   test("a run's newest readings fill the four of its efficiency, and name the run", () => {
     const fed = feedsOfOpen({ run, rules });
-    expect(["batteryVolts", "batteryAmps", "outputVolts", "outputAmps"].map((k) => fed.get(`efficiency.${k}`))).toEqual([3.6, 0.78, 5.05, 0.5].map((value) => ({ value, runId: "r1" })));
+    expect(["batteryVolts", "batteryAmps", "outputVolts", "outputAmps"].map((k) => fed.get(`efficiency.${k}`))).toEqual(
+      [3.6, 0.78, 5.05, 0.5].map((value) => ({ value, runId: "r1" })),
+    );
     expect(fed.get("charge-time.amps")).toEqual({ value: 1, runId: "r1" });
     // Without a reading the usual value stands: nothing and not-a-number feed no sum.
     expect([fed.has("linear-heat.input"), fed.has("linear-heat.cell")]).toEqual([false, false]);
   });
   test("a cell goes before what the run was planned with; the house's rate makes the current to programme", () => {
-    const fed = feedsOfOpen({ run, rules, cell: { capacity: 0.3, chargeRateLimit: 1, full: 4, rested: 3.7, ohms: 0.2 } });
-    expect(["standby-life.capacity", "charge-time.capacity", "c-rate.capacity"].map((k) => fed.get(k)?.value)).toEqual([0.3, 0.3, 0.3]);
-    expect([fed.get("charge-time.full")?.value, fed.get("charge-time.start")?.value, fed.get("charge-time.ohms")?.value, fed.get("c-rate.limit")?.value]).toEqual([4, 3.7, 0.2, 1]);
+    const fed = feedsOfOpen({
+      run,
+      rules,
+      cell: { capacity: 0.3, chargeRateLimit: 1, full: 4, rested: 3.7, ohms: 0.2 },
+    });
+    expect(["standby-life.capacity", "charge-time.capacity", "c-rate.capacity"].map((k) => fed.get(k)?.value)).toEqual([
+      0.3, 0.3, 0.3,
+    ]);
+    expect([
+      fed.get("charge-time.full")?.value,
+      fed.get("charge-time.start")?.value,
+      fed.get("charge-time.ohms")?.value,
+      fed.get("c-rate.limit")?.value,
+    ]).toEqual([4, 3.7, 0.2, 1]);
     expect(fed.get("programme.amps")?.value).toBeCloseTo(0.15, 12);
   });
   test("the rules of the house alone", () => {
-    expect(Object.fromEntries(feedsOfOpen({ rules }))).toEqual({ "c-rate.rule": { value: 0.5 }, "charge-time.full": { value: 4.2 }, "battery-current.battery": { value: 3.1 } });
+    expect(Object.fromEntries(feedsOfOpen({ rules }))).toEqual({
+      "c-rate.rule": { value: 0.5 },
+      "charge-time.full": { value: 4.2 },
+      "battery-current.battery": { value: 3.1 },
+    });
   });
   test("everything that feeds is a field of a sum", () => {
     const fields = new Set(SUMS.flatMap((s) => s.fields.map((f) => `${s.id}.${f.key}`)));
-    const everything = { id: "r", conditions: { nominalOutput: 5, usableCapacity: 2, cellSelfDischargeCurrent: 1e-5, programmedCurrent: 1, cellCapacity: 2 }, newest: { batteryVoltage: 1, batteryCurrent: 1, outputVoltage: 1, outputCurrent: 1, inputVoltage: 5, cellVoltage: 4, ambientTemperature: 20 } };
-    for (const key of feedsOfOpen({ run: everything, rules, cell: { capacity: 1, chargeRateLimit: 1, full: 4, rested: 3.7, ohms: 0.1 } }).keys()) expect([key, fields.has(key)]).toEqual([key, true]);
+    const everything = {
+      id: "r",
+      conditions: {
+        nominalOutput: 5,
+        usableCapacity: 2,
+        cellSelfDischargeCurrent: 1e-5,
+        programmedCurrent: 1,
+        cellCapacity: 2,
+      },
+      newest: {
+        batteryVoltage: 1,
+        batteryCurrent: 1,
+        outputVoltage: 1,
+        outputCurrent: 1,
+        inputVoltage: 5,
+        cellVoltage: 4,
+        ambientTemperature: 20,
+      },
+    };
+    for (const key of feedsOfOpen({
+      run: everything,
+      rules,
+      cell: { capacity: 1, chargeRateLimit: 1, full: 4, rested: 3.7, ohms: 0.1 },
+    }).keys())
+      expect([key, fields.has(key)]).toEqual([key, true]);
   });
 });

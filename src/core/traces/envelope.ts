@@ -17,13 +17,22 @@ export function indexAt(time: Float64Array, at: number): number {
 }
 
 /** Rows between two times, one before and one after among them: [first, end). */
-export const rowsBetween = (time: Float64Array, from: number, to: number): [number, number] => [Math.max(0, indexAt(time, from) - 1), Math.min(time.length, indexAt(time, to) + 2)];
+export const rowsBetween = (time: Float64Array, from: number, to: number): [number, number] => [
+  Math.max(0, indexAt(time, from) - 1),
+  Math.min(time.length, indexAt(time, to) + 2),
+];
 
 /**
  * A column between two times, thinned by keeping the lowest and highest of each stretch in the order they came, so that no
  * spike and no step is lost. One row before and one after stay, so that the line reaches the edges. NaN is left out.
  */
-export function envelope(time: Float64Array, values: Float64Array, from = -Infinity, to = Infinity, most = MOST): { x: Float64Array; y: Float64Array } {
+export function envelope(
+  time: Float64Array,
+  values: Float64Array,
+  from = -Infinity,
+  to = Infinity,
+  most = MOST,
+): { x: Float64Array; y: Float64Array } {
   const [first, end] = rowsBetween(time, from, to);
   const size = Math.max(1, Math.ceil((2 * (end - first)) / most));
   const x = new Float64Array(Math.min(end - first, 2 * Math.ceil((end - first) / size)));

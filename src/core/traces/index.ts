@@ -1,6 +1,18 @@
 export { LiveEnvelope } from "./live-envelope";
 export { alignOnSteps, largestSteps, type Step } from "./align";
 export { envelope, indexAt, rowsBetween } from "./envelope";
-export { extremeOfFive, finite, highestMean, integrate, integrateTogether, interval, valueBefore, withoutSpikes, type Edge, type Integral, type Together } from "./signal";
+export {
+  extremeOfFive,
+  finite,
+  highestMean,
+  integrate,
+  integrateTogether,
+  interval,
+  valueBefore,
+  withoutSpikes,
+  type Edge,
+  type Integral,
+  type Together,
+} from "./signal";
 export { plateaus, type Plateau } from "./plateaus";
 export { heatPower } from "./heat-power";

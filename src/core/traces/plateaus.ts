@@ -23,7 +23,14 @@ export function plateaus(time: Float64Array, values: Float64Array, step: number,
   let sum = 0;
   let count = 0;
   const close = (end: number) => {
-    if (first >= 0 && count >= least) out.push({ first, end, from: sampleAt(time, first), to: sampleAt(time, end - 1), value: median(finite(values, first, end)) });
+    if (first >= 0 && count >= least)
+      out.push({
+        first,
+        end,
+        from: sampleAt(time, first),
+        to: sampleAt(time, end - 1),
+        value: median(finite(values, first, end)),
+      });
   };
   for (let k = 0; k < time.length; k++) {
     const v = sampleAt(values, k);

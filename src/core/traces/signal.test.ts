@@ -65,25 +65,83 @@ const column = (n: number, f: (k: number) => number) => Float64Array.from({ leng
 describe("an integral", () => {
   const one = times(101);
   test("worked: 1 A for 100 s is 100 C; a ramp to 2 A over 100 s is 100 C", () => {
-    expect(integrate(one, column(101, () => 1), null, 0, 100, 1, always).value).toBeCloseTo(100, 9);
-    expect(integrate(one, column(101, (k) => 0.02 * k), null, 0, 100, 1, always).value).toBeCloseTo(100, 9);
+    expect(
+      integrate(
+        one,
+        column(101, () => 1),
+        null,
+        0,
+        100,
+        1,
+        always,
+      ).value,
+    ).toBeCloseTo(100, 9);
+    expect(
+      integrate(
+        one,
+        column(101, (k) => 0.02 * k),
+        null,
+        0,
+        100,
+        1,
+        always,
+      ).value,
+    ).toBeCloseTo(100, 9);
   });
 
   test("reaches out to both ends between the samples", () => {
-    expect(integrate(one, column(101, () => 0.5), column(101, () => 2), 10.25, 20.75, 1, always).value).toBeCloseTo(10.5, 9);
+    expect(
+      integrate(
+        one,
+        column(101, () => 0.5),
+        column(101, () => 2),
+        10.25,
+        20.75,
+        1,
+        always,
+      ).value,
+    ).toBeCloseTo(10.5, 9);
   });
 
   test("uneven samples and missing readings change nothing of a constant", () => {
     const uneven = Float64Array.of(0, 0.7, 2.1, 2.9, 4.4, 5);
-    expect(integrate(uneven, column(6, (k) => (k === 2 ? NaN : 2)), null, 0, 5, 1, always).value).toBeCloseTo(10, 9);
+    expect(
+      integrate(
+        uneven,
+        column(6, (k) => (k === 2 ? NaN : 2)),
+        null,
+        0,
+        5,
+        1,
+        always,
+      ).value,
+    ).toBeCloseTo(10, 9);
   });
 
   test("a gap is bridged where its sides agree, and open where they don't", () => {
     const gap = Float64Array.of(0, 1, 2, 62, 63, 64);
-    const bridged = integrate(gap, column(6, () => 1), null, 0, 64, 1, always);
+    const bridged = integrate(
+      gap,
+      column(6, () => 1),
+      null,
+      0,
+      64,
+      1,
+      always,
+    );
     expect(bridged).toMatchObject({ bridged: [60], open: [] });
     expect(bridged.value).toBeCloseTo(64, 9);
-    expect(integrate(gap, column(6, () => 1), null, 0, 64, 1, () => false).open).toEqual([{ from: 2, to: 62 }]);
+    expect(
+      integrate(
+        gap,
+        column(6, () => 1),
+        null,
+        0,
+        64,
+        1,
+        () => false,
+      ).open,
+    ).toEqual([{ from: 2, to: 62 }]);
   });
 });
 
@@ -98,7 +156,15 @@ describe("the highest mean over a window", () => {
   });
 
   test("a log shorter than the window has none", () => {
-    expect(highestMean(times(20), column(20, () => 1), 0, 19, 60)).toBeNull();
+    expect(
+      highestMean(
+        times(20),
+        column(20, () => 1),
+        0,
+        19,
+        60,
+      ),
+    ).toBeNull();
   });
 });
 
@@ -114,7 +180,11 @@ test("two integrals and that of the product at once are what each gives alone, w
     const [from, to] = [r.between(-5, at / 2), r.between(at / 2, at + 5)];
     const agree = (a: number, b: number) => (a + b) % 2 === 0;
     const t = integrateTogether(time, f, g, from, to, 1, agree);
-    for (const [got, alone] of [[t.f, integrate(time, f, null, from, to, 1, agree)], [t.g, integrate(time, g, null, from, to, 1, agree)], [t.product, integrate(time, f, g, from, to, 1, agree)]] as const) {
+    for (const [got, alone] of [
+      [t.f, integrate(time, f, null, from, to, 1, agree)],
+      [t.g, integrate(time, g, null, from, to, 1, agree)],
+      [t.product, integrate(time, f, g, from, to, 1, agree)],
+    ] as const) {
       expect(got.value).toBeCloseTo(alone.value, 9);
       expect([got.bridged, got.open]).toEqual([alone.bridged, alone.open]);
     }

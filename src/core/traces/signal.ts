@@ -7,7 +7,10 @@ const { sampleAt } = ELEMENTS;
  * The column without its single-sample spikes: a reading far from both of its neighbours, which agree with each other,
  * becomes NaN. A real step lasts, so its neighbours differ. `step` is the meter's smallest step. Gives the indices too.
  */
-export function withoutSpikes(values: Float64Array, step: number): { readonly values: Float64Array; readonly spikes: readonly number[] } {
+export function withoutSpikes(
+  values: Float64Array,
+  step: number,
+): { readonly values: Float64Array; readonly spikes: readonly number[] } {
   // A log without a spike is not copied.
   let out = values;
   const spikes: number[] = [];
@@ -78,7 +81,13 @@ export interface Edge {
 }
 
 /** A column's value at the instant `at`, from a straight line through its last `count` readings before index `end`; null where there are none. */
-export function valueBefore(time: Float64Array, values: Float64Array | undefined, end: number, at: number, count = 12): Edge | null {
+export function valueBefore(
+  time: Float64Array,
+  values: Float64Array | undefined,
+  end: number,
+  at: number,
+  count = 12,
+): Edge | null {
   if (!values) return null;
   const t: number[] = [];
   const v: number[] = [];
@@ -89,7 +98,9 @@ export function valueBefore(time: Float64Array, values: Float64Array | undefined
   }
   if (v.length === 0) return null;
   const fit = v.length >= 4 ? fitLine(t, v) : null;
-  return fit ? { value: fit.intercept, count: v.length / 4, slope: fit.slope } : { value: median(v), count: v.length, slope: 0 };
+  return fit
+    ? { value: fit.intercept, count: v.length / 4, slope: fit.slope }
+    : { value: median(v), count: v.length, slope: 0 };
 }
 
 /** Usual distance of the samples, s. */
@@ -113,7 +124,15 @@ export interface Integral {
  * out to the two ends. A gap of more than five usual intervals is bridged only where `agree` holds for its two sides. Plain
  * columns rather than a function of the row: it runs over millions.
  */
-export function integrate(time: Float64Array, f: Float64Array, g: Float64Array | null, from: number, to: number, usual: number, agree: (before: number, after: number) => boolean): Integral {
+export function integrate(
+  time: Float64Array,
+  f: Float64Array,
+  g: Float64Array | null,
+  from: number,
+  to: number,
+  usual: number,
+  agree: (before: number, after: number) => boolean,
+): Integral {
   const bridged: number[] = [];
   const open: { from: number; to: number }[] = [];
   const long = Math.max(5 * usual, usual + 1);
@@ -157,12 +176,26 @@ export interface Together {
  * ∫ f dt, ∫ g dt and ∫ f·g dt at once: where both columns have every reading, in one pass over the rows instead of three. It runs over
  * millions, and what it gives is what `integrate` does; that is tested.
  */
-export function integrateTogether(time: Float64Array, f: Float64Array, g: Float64Array, from: number, to: number, usual: number, agree: (before: number, after: number) => boolean): Together {
+export function integrateTogether(
+  time: Float64Array,
+  f: Float64Array,
+  g: Float64Array,
+  from: number,
+  to: number,
+  usual: number,
+  agree: (before: number, after: number) => boolean,
+): Together {
   const first = indexAt(time, from);
   const end = firstAfter(time, to);
   let clean = first;
-  while (clean < end && sampleAt(f, clean) - sampleAt(f, clean) === 0 && sampleAt(g, clean) - sampleAt(g, clean) === 0) clean++;
-  if (clean < end || first >= end) return { f: integrate(time, f, null, from, to, usual, agree), g: integrate(time, g, null, from, to, usual, agree), product: integrate(time, f, g, from, to, usual, agree) };
+  while (clean < end && sampleAt(f, clean) - sampleAt(f, clean) === 0 && sampleAt(g, clean) - sampleAt(g, clean) === 0)
+    clean++;
+  if (clean < end || first >= end)
+    return {
+      f: integrate(time, f, null, from, to, usual, agree),
+      g: integrate(time, g, null, from, to, usual, agree),
+      product: integrate(time, f, g, from, to, usual, agree),
+    };
   const bridged: number[] = [];
   const open: { from: number; to: number }[] = [];
   const long = Math.max(5 * usual, usual + 1);
@@ -201,7 +234,13 @@ function firstAfter(time: Float64Array, at: number): number {
 }
 
 /** The highest mean of `f` over any window of `width` s within [from, to], and where that window ends; null where none fits. */
-export function highestMean(time: Float64Array, f: Float64Array, from: number, to: number, width: number): { readonly value: number; readonly end: number } | null {
+export function highestMean(
+  time: Float64Array,
+  f: Float64Array,
+  from: number,
+  to: number,
+  width: number,
+): { readonly value: number; readonly end: number } | null {
   const n = time.length;
   let best = -Infinity;
   let end = -1;
@@ -209,7 +248,8 @@ export function highestMean(time: Float64Array, f: Float64Array, from: number, t
   let previous = -1;
   // The window's pieces lie between the finite rows from `head` on.
   let head = -1;
-  const piece = (a: number, b: number): number => ((sampleAt(f, a) + sampleAt(f, b)) / 2) * (sampleAt(time, b) - sampleAt(time, a));
+  const piece = (a: number, b: number): number =>
+    ((sampleAt(f, a) + sampleAt(f, b)) / 2) * (sampleAt(time, b) - sampleAt(time, a));
   for (let i = indexAt(time, from); i < n && sampleAt(time, i) <= to; i++) {
     const v = sampleAt(f, i);
     if (v - v !== 0) continue;

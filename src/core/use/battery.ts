@@ -36,8 +36,18 @@ const STEPS = 20;
 export function batteryOf(c: UseCell, w: LoadWiring): UseBattery {
   const curve = Array.from({ length: STEPS + 1 }, (_, k) => [k / STEPS, openCircuit(c.chemistry, k / STEPS)] as const);
   return {
-    cells: { capacity: c.capacity, resistance: c.resistance, openCircuit: curve, parallel: c.parallel, floor: c.floor, selfDischargeCurrent: c.selfDischarge + (w.added ? w.added.current / c.parallel : 0) },
-    between: { resistance: w.resistance + (w.added?.resistance ?? 0), ...(w.added ? { cut: w.added.cut, trip: w.added.trip * (1 - w.added.tolerance) } : {}) },
+    cells: {
+      capacity: c.capacity,
+      resistance: c.resistance,
+      openCircuit: curve,
+      parallel: c.parallel,
+      floor: c.floor,
+      selfDischargeCurrent: c.selfDischarge + (w.added ? w.added.current / c.parallel : 0),
+    },
+    between: {
+      resistance: w.resistance + (w.added?.resistance ?? 0),
+      ...(w.added ? { cut: w.added.cut, trip: w.added.trip * (1 - w.added.tolerance) } : {}),
+    },
     window: c.window,
     capacityU: c.capacityU,
     resistanceU: c.resistanceU,
@@ -77,26 +87,57 @@ export interface Joined {
 }
 
 /** Cell, fuse, protections, board and what hangs behind it as one picture. An added board is claimed by its maker until it is measured. */
-export function topologyOf(c: Pick<UseCell, "title" | "ownProtection">, b: BoardProtection, w: Joined, outside: readonly string[]): Topology {
+export function topologyOf(
+  c: Pick<UseCell, "title" | "ownProtection">,
+  b: BoardProtection,
+  w: Joined,
+  outside: readonly string[],
+): Topology {
   const chain: Part[] = [];
   if (c.ownProtection) chain.push({ kind: "guard", guard: { name: "the cell's own protection", standing: "working" } });
   if (w.fuse !== undefined) chain.push({ kind: "fuse", rating: w.fuse });
   // One that was shown to disconnect nothing is a board in the way, and guards nothing.
-  if (w.added) chain.push(w.added.measured === false ? { kind: "board", name: w.added.title } : { kind: "guard", guard: { name: w.added.title, standing: w.added.measured ? "working" : "claimed" } });
-  const standing = b.measured === false ? null : b.measured || b.claimed ? (w.jumper ? "bypassed" : b.measured ? "working" : "claimed") : null;
+  if (w.added)
+    chain.push(
+      w.added.measured === false
+        ? { kind: "board", name: w.added.title }
+        : { kind: "guard", guard: { name: w.added.title, standing: w.added.measured ? "working" : "claimed" } },
+    );
+  const standing =
+    b.measured === false
+      ? null
+      : b.measured || b.claimed
+        ? w.jumper
+          ? "bypassed"
+          : b.measured
+            ? "working"
+            : "claimed"
+        : null;
   if (standing) chain.push({ kind: "guard", guard: { name: BOARDS_OWN, standing } });
   chain.push({ kind: "board", name: b.title });
-  return { cell: c.title, chain, outside: [...outside, ...(b.charges ? ["the charger"] : [])], taps: w.taps.map((name) => ({ name, after: 0 })) };
+  return {
+    cell: c.title,
+    chain,
+    outside: [...outside, ...(b.charges ? ["the charger"] : [])],
+    taps: w.taps.map((name) => ({ name, after: 0 })),
+  };
 }
 
 /** The order in which a use is connected: what can do harm comes last, the cell with nothing connected behind it first through its fuse. */
-export function orderOfConnecting(c: Pick<UseCell, "title" | "parallel">, b: Pick<BoardProtection, "title">, w: Joined, load: string): string[] {
+export function orderOfConnecting(
+  c: Pick<UseCell, "title" | "parallel">,
+  b: Pick<BoardProtection, "title">,
+  w: Joined,
+  load: string,
+): string[] {
   return [
     "Insulate your tools, and never solder on a cell: use tabs or a holder.",
     `Check the polarity of ${c.title} with a meter before anything touches the board.`,
     ...(c.parallel > 1 ? ["Bring the cells to the same voltage before you join them in parallel."] : []),
     `Fit the fuse${w.fuse === undefined ? " (none is chosen yet)" : ""} at the cell's positive pole, with the cell out.`,
-    ...(w.added ? ["Connect the added board: its battery side to the cell's leads, its output side to the board."] : []),
+    ...(w.added
+      ? ["Connect the added board: its battery side to the cell's leads, its output side to the board."]
+      : []),
     `Connect ${b.title}, with ${load} and charger disconnected; minus first, then plus.`,
     "Insert the cell. Measure the output without load.",
     `Connect ${load} last.`,

@@ -38,7 +38,19 @@ const REMEMBERED = 500;
 
 /** What a charge of a cell in a bay will be like; the bay draws the cell's current, as high as its tolerance allows, and its own. */
 export function forecastBay(plan: StationPlan, cell: BayCell): BayForecast {
-  const key = [cell.chemistry, cell.capacity, cell.volts, cell.fullVoltage, plan.chargeCurrent, plan.currentTolerance, plan.quiescent, plan.volts, plan.segmentResistance, plan.ambient, plan.thermalResistance].join();
+  const key = [
+    cell.chemistry,
+    cell.capacity,
+    cell.volts,
+    cell.fullVoltage,
+    plan.chargeCurrent,
+    plan.currentTolerance,
+    plan.quiescent,
+    plan.volts,
+    plan.segmentResistance,
+    plan.ambient,
+    plan.thermalResistance,
+  ].join();
   const before = known.get(key);
   if (before) return before;
   if (known.size >= REMEMBERED) known.delete(known.keys().next().value as string);
@@ -64,7 +76,11 @@ function workOut(plan: StationPlan, cell: BayCell): BayForecast {
   const { time, current } = f.curve;
   const every = Math.max(1, Math.ceil(time.length / MOST_MOMENTS));
   const kept = time.map((_, k) => k).filter((k) => k % every === 0 || k === time.length - 1);
-  return { seconds: f.total, time: kept.map((k) => time[k] ?? 0), current: kept.map((k) => (current[k] ?? 0) * (1 + plan.currentTolerance) + plan.quiescent) };
+  return {
+    seconds: f.total,
+    time: kept.map((k) => time[k] ?? 0),
+    current: kept.map((k) => (current[k] ?? 0) * (1 + plan.currentTolerance) + plan.quiescent),
+  };
 }
 
 /** A that a bay draws so many s after its start; nothing before it and after its end. */
@@ -88,9 +104,23 @@ export interface BayCharge {
 }
 
 /** What all bays draw together, over s from now on: at each moment at which one of them changes. */
-export function stackOverTime(charges: readonly BayCharge[], span: number): { readonly time: readonly number[]; readonly amps: readonly number[] } {
-  const moments = [...new Set([0, span, ...charges.flatMap((c) => [...c.forecast.time.map((t) => t - c.gone), c.forecast.seconds - c.gone])].filter((t) => t >= 0 && t <= span))].sort((a, b) => a - b);
-  return { time: moments, amps: moments.map((t) => charges.reduce((sum, c) => sum + drawnAt(c.forecast, c.gone + t), 0)) };
+export function stackOverTime(
+  charges: readonly BayCharge[],
+  span: number,
+): { readonly time: readonly number[]; readonly amps: readonly number[] } {
+  const moments = [
+    ...new Set(
+      [
+        0,
+        span,
+        ...charges.flatMap((c) => [...c.forecast.time.map((t) => t - c.gone), c.forecast.seconds - c.gone]),
+      ].filter((t) => t >= 0 && t <= span),
+    ),
+  ].sort((a, b) => a - b);
+  return {
+    time: moments,
+    amps: moments.map((t) => charges.reduce((sum, c) => sum + drawnAt(c.forecast, c.gone + t), 0)),
+  };
 }
 
 /** Bays of a lane: they share one supply. */
@@ -132,19 +162,29 @@ function byMinute(charges: readonly Pick<BayCharge, "forecast" | "gone">[]): Flo
   const out = new Float64Array(minutes);
   for (const { forecast, gone } of charges)
     for (let m = Math.max(0, Math.floor(-gone / MINUTE)); m < minutes && gone + m * MINUTE <= forecast.seconds; m++)
-      out[m] = (out[m] ?? 0) + highest([drawnAt(forecast, gone + m * MINUTE), drawnAt(forecast, Math.min(forecast.seconds, gone + (m + 1) * MINUTE))]);
+      out[m] =
+        (out[m] ?? 0) +
+        highest([
+          drawnAt(forecast, gone + m * MINUTE),
+          drawnAt(forecast, Math.min(forecast.seconds, gone + (m + 1) * MINUTE)),
+        ]);
   return out;
 }
 
 /** When the bays that share a supply of so many A leave room for a further charge, whole minutes in s from now; null where they never do. */
-export function roomFor(asked: BayForecast, charges: readonly Pick<BayCharge, "forecast" | "gone">[], amps: number): number | null {
+export function roomFor(
+  asked: BayForecast,
+  charges: readonly Pick<BayCharge, "forecast" | "gone">[],
+  amps: number,
+): number | null {
   const own = byMinute([{ forecast: asked, gone: 0 }]);
   const most = own.reduce((m, x) => Math.max(m, x), 0);
   if (most > amps) return null;
   const lane = byMinute(charges);
   for (let from = 0; from < lane.length; from++) {
     let fits = true;
-    for (let m = 0; fits && m < own.length && from + m < lane.length; m++) fits = (own[m] ?? 0) + (lane[from + m] ?? 0) <= amps;
+    for (let m = 0; fits && m < own.length && from + m < lane.length; m++)
+      fits = (own[m] ?? 0) + (lane[from + m] ?? 0) <= amps;
     if (fits) return from * MINUTE;
   }
   return lane.length * MINUTE;
@@ -164,20 +204,38 @@ export function checkStart(a: StartAsked): StartCheck {
   const highestVolts = CHEMISTRY_LIMITS[cell.chemistry].maximum;
   const refused = [
     ...(a.rejected === null ? [] : [`${a.title} is not charged any more: ${a.rejected}.`]),
-    ...(Number.isInteger(a.bay) && a.bay >= 1 && a.bay <= plan.bays ? [] : [`There is no bay ${a.bay}; this station has bays 1 to ${plan.bays}.`]),
+    ...(Number.isInteger(a.bay) && a.bay >= 1 && a.bay <= plan.bays
+      ? []
+      : [`There is no bay ${a.bay}; this station has bays 1 to ${plan.bays}.`]),
     ...(there ? [`Bay ${a.bay} is taken by ${a.titleOf(there.cellId)}. Take it out first, or use another bay.`] : []),
     ...(own && own.bay !== a.bay ? [`${a.title} charges in bay ${own.bay} already.`] : []),
     ...(a.elsewhere ? [`${a.title} charges ${a.elsewhere} already. Finish that charge first.`] : []),
     ...((cell.series ?? 1) > 1 ? [`${a.title} has ${cell.series} cells in series; a bay charges one.`] : []),
-    ...(most > limit * (1 + 1e-9) ? [`The bay gives up to ${amps(most)}, more than the ${amps(limit)} that ${a.title} may be charged with.`] : []),
-    ...(cell.volts !== null && cell.volts < a.floor ? [`${formatQuantity(cell.volts, "V", { digits: 3 })} is under the floor of ${formatQuantity(a.floor, "V")}: never charge a deeply discharged cell. Reject it.`] : []),
-    ...(cell.volts !== null && cell.volts > highestVolts ? [`${formatQuantity(cell.volts, "V", { digits: 3 })} is above the ${formatQuantity(highestVolts, "V")} that such a cell may have: overcharged, or a typing error.`] : []),
+    ...(most > limit * (1 + 1e-9)
+      ? [`The bay gives up to ${amps(most)}, more than the ${amps(limit)} that ${a.title} may be charged with.`]
+      : []),
+    ...(cell.volts !== null && cell.volts < a.floor
+      ? [
+          `${formatQuantity(cell.volts, "V", { digits: 3 })} is under the floor of ${formatQuantity(a.floor, "V")}: never charge a deeply discharged cell. Reject it.`,
+        ]
+      : []),
+    ...(cell.volts !== null && cell.volts > highestVolts
+      ? [
+          `${formatQuantity(cell.volts, "V", { digits: 3 })} is above the ${formatQuantity(highestVolts, "V")} that such a cell may have: overcharged, or a typing error.`,
+        ]
+      : []),
   ];
-  const wait = roomIn === null ? `One bay draws more than the ${amps(plan.amps)} of the supply.` : `The supply is full: with this charge its lane would draw more than ${amps(plan.amps)}. There is room in about ${Math.ceil(roomIn / 60)} min.`;
+  const wait =
+    roomIn === null
+      ? `One bay draws more than the ${amps(plan.amps)} of the supply.`
+      : `The supply is full: with this charge its lane would draw more than ${amps(plan.amps)}. There is room in about ${Math.ceil(roomIn / 60)} min.`;
   const full = cell.volts !== null && cell.volts >= (cell.fullVoltage ?? CHEMISTRY_LIMITS[cell.chemistry].full) - 0.03;
   return {
     refused: refused.length ? refused : roomIn === 0 ? [] : [wait],
-    cautions: [...(cell.volts === null ? ["Its voltage was not read: the end is predicted for an empty cell."] : []), ...(full ? [`At ${formatQuantity(cell.volts ?? 0, "V", { digits: 3 })} it is full already.`] : [])],
+    cautions: [
+      ...(cell.volts === null ? ["Its voltage was not read: the end is predicted for an empty cell."] : []),
+      ...(full ? [`At ${formatQuantity(cell.volts ?? 0, "V", { digits: 3 })} it is full already.`] : []),
+    ],
     roomIn,
   };
 }
@@ -200,7 +258,12 @@ export interface PlannedStart {
  * Starts for many cells so that no lane ever draws more than its supply gives: the lowest first, each in the free bay (free by then) that
  * lets it begin soonest. Cells whose charge alone is more than the supply gives are left out.
  */
-export function plannedStarts(plan: StationPlan, baysPerLane: number, waiting: readonly Waiting[], charges: readonly BayCharge[]): PlannedStart[] {
+export function plannedStarts(
+  plan: StationPlan,
+  baysPerLane: number,
+  waiting: readonly Waiting[],
+  charges: readonly BayCharge[],
+): PlannedStart[] {
   const out: PlannedStart[] = [];
   const lowestFirst = [...waiting].sort((a, b) => (a.cell.volts ?? 0) - (b.cell.volts ?? 0));
   /** All charges seen from now on, as under way. */
@@ -211,13 +274,22 @@ export function plannedStarts(plan: StationPlan, baysPerLane: number, waiting: r
     /** Bays of one lane that are free at the same time find the same room. */
     const tried = new Set<string>();
     for (let bay = 1; bay <= plan.bays && best?.at !== 0; bay++) {
-      const free = Math.ceil(highest([0, ...all.filter((c) => c.bay === bay).map((c) => Math.max(OVERRUN, c.forecast.seconds - c.gone))]) / MINUTE) * MINUTE;
+      const free =
+        Math.ceil(
+          highest([0, ...all.filter((c) => c.bay === bay).map((c) => Math.max(OVERRUN, c.forecast.seconds - c.gone))]) /
+            MINUTE,
+        ) * MINUTE;
       const key = `${laneOf(bay, baysPerLane)} ${free}`;
       if (tried.has(key) || (best && free >= best.at)) continue;
       tried.add(key);
       const lane = all.filter((c) => laneOf(c.bay, baysPerLane) === laneOf(bay, baysPerLane));
-      const room = roomFor(forecast, lane.map((c) => ({ ...c, gone: c.gone + free })), plan.amps);
-      if (room !== null && (!best || free + room < best.at)) best = { cellId: w.cellId, bay, at: free + room, forecast };
+      const room = roomFor(
+        forecast,
+        lane.map((c) => ({ ...c, gone: c.gone + free })),
+        plan.amps,
+      );
+      if (room !== null && (!best || free + room < best.at))
+        best = { cellId: w.cellId, bay, at: free + room, forecast };
     }
     if (!best) continue;
     out.push(best);

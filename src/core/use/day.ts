@@ -43,7 +43,9 @@ export interface Day {
 }
 
 /** The steps of a task from what a run takes at the bench: one of each thing that it holds. */
-export const stepsOfWork = (work: readonly { readonly minutes: number; readonly needs: readonly string[] }[]): ScheduleStep[] => work.map((w) => ({ minutes: w.minutes, needs: Object.fromEntries(w.needs.map((n) => [n, 1])) }));
+export const stepsOfWork = (
+  work: readonly { readonly minutes: number; readonly needs: readonly string[] }[],
+): ScheduleStep[] => work.map((w) => ({ minutes: w.minutes, needs: Object.fromEntries(w.needs.map((n) => [n, 1])) }));
 
 export type TaskState = "over" | "running" | "overdue" | "to come";
 
@@ -68,7 +70,11 @@ export function barsOf(day: Day, now: number): TaskBar[] {
       }
       if (task.ended !== undefined) return [{ task, state: "over", start: task.started, end: task.ended }];
       const planned = task.started + lengthOf(task);
-      return [planned > now ? { task, state: "running", start: task.started, end: planned } : { task, state: "overdue", start: task.started, end: now + OVERRUN }];
+      return [
+        planned > now
+          ? { task, state: "running", start: task.started, end: planned }
+          : { task, state: "overdue", start: task.started, end: now + OVERRUN },
+      ];
     })
     .sort((a, b) => a.start - b.start || a.end - b.end);
 }
@@ -95,7 +101,12 @@ export function restOfDay(day: Day, now: number): ScheduleQuestion {
     tasks: open.map((t): ScheduleTask => {
       const after = t.after.filter((a) => there.has(a));
       if (t.started !== undefined) return { id: t.id, steps: remaining(t.steps, now - t.started), at: 0 };
-      return { id: t.id, steps: t.steps, ...(after.length ? { after } : {}), ...(t.at === undefined ? {} : { at: highest([0, t.at - now]) }) };
+      return {
+        id: t.id,
+        steps: t.steps,
+        ...(after.length ? { after } : {}),
+        ...(t.at === undefined ? {} : { at: highest([0, t.at - now]) }),
+      };
     }),
   };
 }
@@ -103,20 +114,41 @@ export function restOfDay(day: Day, now: number): ScheduleQuestion {
 /** The day with everything that has not begun planned anew from a minute on, so that it ends as early as it can. */
 export function replanned(day: Day, now: number, random: Random, budget: ScheduleBudget = SCHEDULE_BUDGET): Day {
   const { starts } = planDay(restOfDay(day, now), random, budget);
-  const plan = Object.fromEntries(day.tasks.flatMap((t) => (t.started !== undefined ? [[t.id, t.started]] : starts[t.id] === undefined ? [] : [[t.id, now + (starts[t.id] ?? 0)]])));
+  const plan = Object.fromEntries(
+    day.tasks.flatMap((t) =>
+      t.started !== undefined
+        ? [[t.id, t.started]]
+        : starts[t.id] === undefined
+          ? []
+          : [[t.id, now + (starts[t.id] ?? 0)]],
+    ),
+  );
   return { ...day, plan };
 }
 
 /** What of a plan can't be: more of an instrument held than there is, or a task before one that it waits for. */
 export type DayTrouble =
-  | { readonly kind: "shared"; readonly instrument: string; readonly there: number; readonly from: number; readonly to: number; readonly tasks: readonly string[] }
+  | {
+      readonly kind: "shared";
+      readonly instrument: string;
+      readonly there: number;
+      readonly from: number;
+      readonly to: number;
+      readonly tasks: readonly string[];
+    }
   | { readonly kind: "order"; readonly task: string; readonly before: string };
 
 /** Everything that breaks in a day as it is planned: by instrument the stretches in which too many hold it, and tasks that begin before those that they wait for end. */
 export function troublesOf(day: Day, now: number): DayTrouble[] {
   const bars = barsOf(day, now).filter((b) => b.state !== "over");
   const byId = new Map(bars.map((b) => [b.task.id, b]));
-  const order = bars.flatMap((b) => (b.state === "to come" ? b.task.after.flatMap((a): DayTrouble[] => ((byId.get(a)?.end ?? 0) > b.start ? [{ kind: "order", task: b.task.id, before: a }] : [])) : []));
+  const order = bars.flatMap((b) =>
+    b.state === "to come"
+      ? b.task.after.flatMap((a): DayTrouble[] =>
+          (byId.get(a)?.end ?? 0) > b.start ? [{ kind: "order", task: b.task.id, before: a }] : [],
+        )
+      : [],
+  );
   return [...Object.entries(day.instruments).flatMap(([name, there]) => shared(bars, name, there, now)), ...order];
 }
 
@@ -128,10 +160,14 @@ function shared(bars: readonly TaskBar[], instrument: string, there: number, now
       const from = at;
       at += s.minutes;
       const last = k === b.task.steps.length - 1;
-      return (s.needs[instrument] ?? 0) > 0 ? [{ id: b.task.id, need: s.needs[instrument] ?? 0, from, to: last ? highest([at, b.end]) : at }] : [];
+      return (s.needs[instrument] ?? 0) > 0
+        ? [{ id: b.task.id, need: s.needs[instrument] ?? 0, from, to: last ? highest([at, b.end]) : at }]
+        : [];
     });
   });
-  const edges = [...new Set([now, ...holds.flatMap((h) => [h.from, h.to])])].filter((m) => m >= now).sort((a, b) => a - b);
+  const edges = [...new Set([now, ...holds.flatMap((h) => [h.from, h.to])])]
+    .filter((m) => m >= now)
+    .sort((a, b) => a - b);
   const out: Extract<DayTrouble, { kind: "shared" }>[] = [];
   for (const [k, from] of edges.entries()) {
     const to = edges[k + 1];
@@ -157,7 +193,13 @@ export function nextAct(day: Day, now: number): NextAct | null {
   const bars = barsOf(day, now);
   const late = bars.find((b) => b.state === "overdue");
   if (late) return { act: "finish", task: late.task, at: late.start + lengthOf(late.task) };
-  const acts = bars.flatMap((b): NextAct[] => (b.state === "to come" ? [{ act: "start", task: b.task, at: b.start }] : b.state === "running" ? [{ act: "finish", task: b.task, at: b.end }] : []));
+  const acts = bars.flatMap((b): NextAct[] =>
+    b.state === "to come"
+      ? [{ act: "start", task: b.task, at: b.start }]
+      : b.state === "running"
+        ? [{ act: "finish", task: b.task, at: b.end }]
+        : [],
+  );
   return acts.sort((a, b) => a.at - b.at)[0] ?? null;
 }
 

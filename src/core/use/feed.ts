@@ -13,8 +13,21 @@ export type StageKind = (typeof STAGE_KINDS)[number];
 export type FeedStage =
   | { readonly kind: "supply" | "panel"; readonly volts: number; readonly limit: number }
   | { readonly kind: "cable"; readonly resistance: number }
-  | { readonly kind: "linear"; readonly volts: number; readonly dropout: number; readonly limit: number; readonly hottest: number; readonly junctionSink: number }
-  | { readonly kind: "switching"; readonly volts: number; readonly efficiency: number; readonly limit: number; readonly least: number }
+  | {
+      readonly kind: "linear";
+      readonly volts: number;
+      readonly dropout: number;
+      readonly limit: number;
+      readonly hottest: number;
+      readonly junctionSink: number;
+    }
+  | {
+      readonly kind: "switching";
+      readonly volts: number;
+      readonly efficiency: number;
+      readonly limit: number;
+      readonly least: number;
+    }
   | { readonly kind: "port"; readonly limit: number; readonly others: number };
 
 /** The charger at the end of a feed, and the cell behind it. */
@@ -35,7 +48,17 @@ export interface FeedCharger {
   readonly foldback: number;
   readonly thermal: number;
 }
-export const CHARGER_NUMBERS = ["efficiency", "current", "quiescent", "least", "dropout", "cellLow", "cellFull", "foldback", "thermal"] as const satisfies readonly (keyof FeedCharger)[];
+export const CHARGER_NUMBERS = [
+  "efficiency",
+  "current",
+  "quiescent",
+  "least",
+  "dropout",
+  "cellLow",
+  "cellFull",
+  "foldback",
+  "thermal",
+] as const satisfies readonly (keyof FeedCharger)[];
 
 /** From wall or panel to the cell: the first stage is the source, the last stands before the charger. */
 export interface FeedPlan {
@@ -72,7 +95,11 @@ export interface FeedState {
 }
 
 /** What holds the charge current down: the stage by its place, the charger's heat, the voltage that reaches it, or what it is set to. */
-export type FeedBottleneck = { readonly what: "set" } | { readonly what: "heat" } | { readonly what: "voltage" } | { readonly what: "limit" | "least"; readonly stage: number };
+export type FeedBottleneck =
+  | { readonly what: "set" }
+  | { readonly what: "heat" }
+  | { readonly what: "voltage" }
+  | { readonly what: "limit" | "least"; readonly stage: number };
 
 export interface FeedAnswer {
   readonly state: FeedState;
@@ -100,7 +127,10 @@ export function feedState({ stages, charger }: FeedPlan, current: number, cell: 
       return { voltsIn, voltsOut: volts };
     });
     if (!(volts > 0)) return null;
-    const boardAmps = charger.kind === "linear" ? current + charger.quiescent : (cell * current) / (charger.efficiency * volts) + charger.quiescent;
+    const boardAmps =
+      charger.kind === "linear"
+        ? current + charger.quiescent
+        : (cell * current) / (charger.efficiency * volts) + charger.quiescent;
     let amps = boardAmps;
     const next: StageState[] = [];
     for (let k = stages.length - 1; k >= 0; k--) {
@@ -111,10 +141,24 @@ export function feedState({ stages, charger }: FeedPlan, current: number, cell: 
       const taken = s.kind === "port" ? s.others * v.voltsOut : 0;
       next.unshift({ ...v, ampsIn: amps, ampsOut, heat: v.voltsIn * amps - v.voltsOut * ampsOut - taken });
     }
-    const moved = next.some((n, k) => Math.abs(n.ampsIn - (out[k]?.ampsIn ?? 0)) > 1e-10 || Math.abs(n.ampsOut - (out[k]?.ampsOut ?? 0)) > 1e-10) || Math.abs(volts - board.volts) > 1e-10 || Number.isNaN(board.volts);
+    const moved =
+      next.some(
+        (n, k) =>
+          Math.abs(n.ampsIn - (out[k]?.ampsIn ?? 0)) > 1e-10 || Math.abs(n.ampsOut - (out[k]?.ampsOut ?? 0)) > 1e-10,
+      ) ||
+      Math.abs(volts - board.volts) > 1e-10 ||
+      Number.isNaN(board.volts);
     out = next;
     board = { volts, amps: boardAmps };
-    if (!moved) return { cell, current, stages: out, boardVolts: volts, boardAmps, chargerHeat: volts * boardAmps - cell * current };
+    if (!moved)
+      return {
+        cell,
+        current,
+        stages: out,
+        boardVolts: volts,
+        boardAmps,
+        chargerHeat: volts * boardAmps - cell * current,
+      };
   }
   return null;
 }
@@ -139,7 +183,8 @@ function ampsBefore(s: FeedStage, voltsIn: number, voltsOut: number, amps: numbe
 }
 
 /** V that a charger needs at its input to charge a cell of `cell` V: its least input, or its dropout above the cell. */
-export const feedNeeds = ({ charger }: FeedPlan, cell: number): number => Math.max(charger.least, cell + charger.dropout);
+export const feedNeeds = ({ charger }: FeedPlan, cell: number): number =>
+  Math.max(charger.least, cell + charger.dropout);
 
 /** What a charge current would ask too much of, seen from the source; null where nothing. */
 function exceeded(plan: FeedPlan, state: FeedState | null): FeedBottleneck | null {
@@ -190,14 +235,20 @@ export interface FeedRanges {
   readonly others: readonly FeedBottleneck[];
 }
 
-const same = (a: FeedBottleneck, b: FeedBottleneck): boolean => a.what === b.what && ("stage" in a ? a.stage : -1) === ("stage" in b ? b.stage : -1);
+const same = (a: FeedBottleneck, b: FeedBottleneck): boolean =>
+  a.what === b.what && ("stage" in a ? a.stage : -1) === ("stage" in b ? b.stage : -1);
 
 /** The plan with its voltages, charge current and resistances moved by so many of their tolerances, −1 to 1 each. */
 function strayed(plan: FeedPlan, by: Readonly<Record<FeedTolerance, number>>): FeedPlan {
   const t = plan.tolerance ?? { volts: 0, current: 0, resistance: 0 };
   const [v, i, r] = [1 + by.volts * t.volts, 1 + by.current * t.current, 1 + by.resistance * t.resistance];
-  const stage = (s: FeedStage): FeedStage => (s.kind === "cable" ? { ...s, resistance: s.resistance * r } : "volts" in s ? { ...s, volts: s.volts * v } : s);
-  return { ...plan, stages: plan.stages.map(stage), charger: { ...plan.charger, current: plan.charger.current * i, thermal: plan.charger.thermal * r } };
+  const stage = (s: FeedStage): FeedStage =>
+    s.kind === "cable" ? { ...s, resistance: s.resistance * r } : "volts" in s ? { ...s, volts: s.volts * v } : s;
+  return {
+    ...plan,
+    stages: plan.stages.map(stage),
+    charger: { ...plan.charger, current: plan.charger.current * i, thermal: plan.charger.thermal * r },
+  };
 }
 
 /**
@@ -205,7 +256,9 @@ function strayed(plan: FeedPlan, by: Readonly<Record<FeedTolerance, number>>): F
  * alike, as do all resistances: each figure moves one way with each of the three, so its extremes stand at corners.
  */
 export function feedRanges(plan: FeedPlan, cell: number): FeedRanges {
-  const corners = [-1, 1].flatMap((volts) => [-1, 1].flatMap((current) => [-1, 1].map((resistance) => strayed(plan, { volts, current, resistance }))));
+  const corners = [-1, 1].flatMap((volts) =>
+    [-1, 1].flatMap((current) => [-1, 1].map((resistance) => strayed(plan, { volts, current, resistance }))),
+  );
   const answers = corners.map((p) => ({ p, answer: feedCurrent(p, cell) }));
   const range = (values: readonly number[]): FeedRange => [lowest(values), highest(values)];
   const stated = feedCurrent(plan, cell)?.bottleneck;
@@ -214,17 +267,26 @@ export function feedRanges(plan: FeedPlan, cell: number): FeedRanges {
     const b = answer?.bottleneck ?? feedRefusal(p, cell);
     if (!(stated && same(b, stated)) && !others.some((o) => same(o, b))) others.push(b);
   }
-  return { current: range(answers.map((a) => a.answer?.state.current ?? 0)), heat: range(answers.map((a) => a.answer?.state.chargerHeat ?? 0)), others };
+  return {
+    current: range(answers.map((a) => a.answer?.state.current ?? 0)),
+    heat: range(answers.map((a) => a.answer?.state.chargerHeat ?? 0)),
+    others,
+  };
 }
 
 /** Why nothing charges at all: what even the least current asks too much of. */
-export const feedRefusal = (plan: FeedPlan, cell: number): FeedBottleneck => exceeded(plan, feedState(plan, plan.charger.current * 1e-6, cell)) ?? { what: "voltage" };
+export const feedRefusal = (plan: FeedPlan, cell: number): FeedBottleneck =>
+  exceeded(plan, feedState(plan, plan.charger.current * 1e-6, cell)) ?? { what: "voltage" };
 
 /**
  * Heat sink for a linear regulator, K/W at most: R_sa ≤ (T_max − T_ambient) ÷ P − R_js. Null where it loses nothing; 0 or less: none is enough.
  * Worked: 2 W, 110 °C, 40 °C ambient, 6 K/W to the sink: 29 K/W.
  */
-export const sinkFor = (stage: { readonly hottest: number; readonly junctionSink: number }, heat: number, ambient: number): number | null => (heat > 0 ? (stage.hottest - ambient) / heat - stage.junctionSink : null);
+export const sinkFor = (
+  stage: { readonly hottest: number; readonly junctionSink: number },
+  heat: number,
+  ambient: number,
+): number | null => (heat > 0 ? (stage.hottest - ambient) / heat - stage.junctionSink : null);
 
 /** A panel's day: Wh into the cell, Wh the load takes, days that the cells bridge without sun, days until they are empty (null: never). */
 export interface PanelDay {
@@ -240,22 +302,38 @@ export interface PanelDay {
  */
 export function panelDay(state: FeedState, { sun, load, energy }: FeedPlan["day"]): PanelDay {
   const [gained, taken] = [(state.cell * state.current * sun) / 3600, load * 24];
-  return { gained, taken, bridged: taken > 0 ? energy / taken : null, emptyAfter: taken > gained ? energy / (taken - gained) : null };
+  return {
+    gained,
+    taken,
+    bridged: taken > 0 ? energy / taken : null,
+    emptyAfter: taken > gained ? energy / (taken - gained) : null,
+  };
 }
 
-const NAMES: Readonly<Record<StageKind, string>> = { supply: "supply", panel: "panel", cable: "cable", linear: "linear regulator", switching: "switching regulator", port: "shared port" };
+const NAMES: Readonly<Record<StageKind, string>> = {
+  supply: "supply",
+  panel: "panel",
+  cable: "cable",
+  linear: "linear regulator",
+  switching: "switching regulator",
+  port: "shared port",
+};
 export const stageName = (kind: StageKind): string => NAMES[kind];
 
 /** What holds the charge down, in words that say what to do about it. */
 export function bottleneckText(plan: FeedPlan, b: FeedBottleneck): string {
   const { charger } = plan;
   const q = (x: number, unit: "A" | "V" | "°C") => formatQuantity(x, unit, { digits: 3 });
-  if (b.what === "set") return `The charger's own setting limits it: the feed would carry more than ${q(charger.current, "A")}.`;
-  if (b.what === "heat") return `The charger's own heat limits it: the part reaches ${q(charger.foldback, "°C")} and cuts its current. Lower the input voltage, cool the part or set less current.`;
-  if (b.what === "voltage") return "The voltage at the board limits it, not the charger: use a shorter or thicker cable, or a source of a higher voltage.";
+  if (b.what === "set")
+    return `The charger's own setting limits it: the feed would carry more than ${q(charger.current, "A")}.`;
+  if (b.what === "heat")
+    return `The charger's own heat limits it: the part reaches ${q(charger.foldback, "°C")} and cuts its current. Lower the input voltage, cool the part or set less current.`;
+  if (b.what === "voltage")
+    return "The voltage at the board limits it, not the charger: use a shorter or thicker cable, or a source of a higher voltage.";
   const s = plan.stages[b.stage];
   if (!s || s.kind === "cable") return "";
-  if (b.what === "least") return `The switching regulator's input falls too low (it needs ${q(s.kind === "switching" ? s.least : NaN, "V")}): use a shorter or thicker cable before it.`;
+  if (b.what === "least")
+    return `The switching regulator's input falls too low (it needs ${q(s.kind === "switching" ? s.least : NaN, "V")}): use a shorter or thicker cable before it.`;
   const others = s.kind === "port" && s.others > 0 ? `, of which others draw ${q(s.others, "A")}` : "";
   return `The ${NAMES[s.kind]} limits it: it gives ${q(s.limit, "A")} at most${others}. A low charge current here says nothing about the charger.`;
 }

@@ -62,7 +62,8 @@ export interface UseReport {
 }
 
 /** W at the load's own terminals in a step, at V there. A resistance takes V²/R. */
-const powerOf = (s: LoadStep, volts: number): number => (s.draw === "power" ? s.value : s.draw === "current" ? s.value * volts : s.value > 0 ? (volts * volts) / s.value : 0);
+const powerOf = (s: LoadStep, volts: number): number =>
+  s.draw === "power" ? s.value : s.draw === "current" ? s.value * volts : s.value > 0 ? (volts * volts) / s.value : 0;
 
 /**
  * What a load takes at a module's output of so many V, as shares of its cycle; converters in between multiply. Refused where the output
@@ -73,10 +74,16 @@ export function phasesAt(load: Load, output: number): Result<LoadPhase[]> {
   if (!(whole > 0)) return err("The load has no step that takes time.");
   const efficiency = load.converters.reduce((e, x) => e * x, 1);
   const direct = load.converters.length === 0;
-  if (direct && output < load.lowest) return err(`Its output of ${output.toFixed(2)} V is below the ${load.lowest} V that the load needs.`);
-  if (direct && output > 1.1 * load.voltage) return err(`Its output of ${output.toFixed(2)} V is more than a tenth above the ${load.voltage} V that the load is made for.`);
+  if (direct && output < load.lowest)
+    return err(`Its output of ${output.toFixed(2)} V is below the ${load.lowest} V that the load needs.`);
+  if (direct && output > 1.1 * load.voltage)
+    return err(
+      `Its output of ${output.toFixed(2)} V is more than a tenth above the ${load.voltage} V that the load is made for.`,
+    );
   const volts = direct ? output : load.voltage;
-  return ok(load.steps.map((s) => ({ share: s.seconds / whole, power: s.off ? null : powerOf(s, volts) / efficiency })));
+  return ok(
+    load.steps.map((s) => ({ share: s.seconds / whole, power: s.off ? null : powerOf(s, volts) / efficiency })),
+  );
 }
 
 /** Draws, the hardest to start into first: at the same current in band, each takes no less below it than the next. */
@@ -88,7 +95,10 @@ export const asHard = (draw: Draw): readonly Draw[] => HARDEST.slice(0, HARDEST.
 /** How a load draws as it starts: behind a converter as constant power; else as its hardest step, a surge as a current. */
 export function startingDraw(load: Load): Draw {
   if (load.converters.length > 0) return "power";
-  const draws = new Set<Draw>([...load.steps.filter((s) => !s.off).map((s) => s.draw), ...(load.surge ? ["current" as const] : [])]);
+  const draws = new Set<Draw>([
+    ...load.steps.filter((s) => !s.off).map((s) => s.draw),
+    ...(load.surge ? ["current" as const] : []),
+  ]);
   return HARDEST.find((d) => draws.has(d)) ?? "current";
 }
 

@@ -1,7 +1,11 @@
 import { seeded, type Random } from "../simulator/random";
 import { matchCells, type MatchCell } from ".";
 
-const cellsOf = (r: Random, n: number, low = 1.8, high = 2.4): MatchCell[] => Array.from({ length: n }, (_, k) => ({ code: `C${String(k).padStart(3, "0")}`, capacity: Math.round(1000 * r.between(low, high)) / 1000 }));
+const cellsOf = (r: Random, n: number, low = 1.8, high = 2.4): MatchCell[] =>
+  Array.from({ length: n }, (_, k) => ({
+    code: `C${String(k).padStart(3, "0")}`,
+    capacity: Math.round(1000 * r.between(low, high)) / 1000,
+  }));
 const held = (group: readonly MatchCell[]): number => group.reduce((s, c) => s + c.capacity, 0);
 
 /** The slow, obvious twin: every way to fill the groups from all cells, not only the largest. */
@@ -12,7 +16,12 @@ function bestOfAll(cells: readonly MatchCell[], series: number, parallel: number
       best = Math.max(best, low);
       return;
     }
-    for (const pick of combinations(pool, parallel)) groups(pool.filter((c) => !pick.includes(c)), done + 1, Math.min(low, held(pick)));
+    for (const pick of combinations(pool, parallel))
+      groups(
+        pool.filter((c) => !pick.includes(c)),
+        done + 1,
+        Math.min(low, held(pick)),
+      );
   };
   groups(cells, 0, Infinity);
   return best;
@@ -27,7 +36,13 @@ const SEED = 20261130;
 
 test(`500 small packs hold as much as any grouping of any of the cells (seed ${SEED})`, () => {
   const r = seeded(SEED);
-  const shapes = [[2, 1], [3, 1], [2, 2], [3, 2], [2, 3]] as const;
+  const shapes = [
+    [2, 1],
+    [3, 1],
+    [2, 2],
+    [3, 2],
+    [2, 3],
+  ] as const;
   for (let k = 0; k < 500; k++) {
     const [series, parallel] = shapes[k % shapes.length] ?? [2, 2];
     const cells = cellsOf(r, series * parallel + (k % 2));
@@ -44,7 +59,14 @@ test(`500 small packs hold as much as any grouping of any of the cells (seed ${S
 test(`packs of 100 cells come within 0.5 % of what no grouping can exceed (seed ${SEED + 1})`, () => {
   const r = seeded(SEED + 1);
   for (let k = 0; k < 20; k++) {
-    const [series, parallel] = ([[10, 10], [20, 5], [25, 4], [33, 3]] as const)[k % 4] ?? [10, 10];
+    const [series, parallel] = (
+      [
+        [10, 10],
+        [20, 5],
+        [25, 4],
+        [33, 3],
+      ] as const
+    )[k % 4] ?? [10, 10];
     const cells = cellsOf(r, 100);
     const m = matchCells(cells, series, parallel, seeded(1), { nodes: 5000, rounds: 200 });
     const most = held([...cells].sort((a, b) => b.capacity - a.capacity).slice(0, series * parallel)) / series;

@@ -39,15 +39,36 @@ const SAME = 1e-12;
  * are searched in full where there are few, by exchange between the weakest and every other group where there are many.
  * @throws never for fewer cells than series × parallel: that is an assertion, as callers check it
  */
-export function matchCells(cells: readonly MatchCell[], series: number, parallel: number, random: Random, budget: MatchBudget = MATCH_BUDGET): PackMatch {
-  assert(series >= 1 && parallel >= 1 && cells.length >= series * parallel, `matchCells: ${cells.length} cells are fewer than ${series} × ${parallel}`);
-  const chosen = [...cells].sort((a, b) => b.capacity - a.capacity || a.code.localeCompare(b.code)).slice(0, series * parallel);
+export function matchCells(
+  cells: readonly MatchCell[],
+  series: number,
+  parallel: number,
+  random: Random,
+  budget: MatchBudget = MATCH_BUDGET,
+): PackMatch {
+  assert(
+    series >= 1 && parallel >= 1 && cells.length >= series * parallel,
+    `matchCells: ${cells.length} cells are fewer than ${series} × ${parallel}`,
+  );
+  const chosen = [...cells]
+    .sort((a, b) => b.capacity - a.capacity || a.code.localeCompare(b.code))
+    .slice(0, series * parallel);
   const packed = (groups: readonly (readonly MatchCell[])[], proved: boolean): PackMatch => {
     const sorted = [...groups].sort((a, b) => sum(a) - sum(b));
     const [weakest = [], strongest = []] = [sorted[0], sorted.at(-1)];
     return { groups: sorted, packCapacity: sum(weakest), spread: sum(strongest) - sum(weakest), proved };
   };
-  if (parallel <= 2 || series === 1) return packed(Array.from({ length: series }, (_, k) => (series === 1 ? chosen : parallel === 1 ? chosen.slice(k, k + 1) : [chosen[k], chosen[2 * series - 1 - k]].filter((c) => c !== undefined))), true);
+  if (parallel <= 2 || series === 1)
+    return packed(
+      Array.from({ length: series }, (_, k) =>
+        series === 1
+          ? chosen
+          : parallel === 1
+            ? chosen.slice(k, k + 1)
+            : [chosen[k], chosen[2 * series - 1 - k]].filter((c) => c !== undefined),
+      ),
+      true,
+    );
   const good = byExchange(chosen, series, parallel, random, budget);
   const { best, complete } = inFull(chosen, series, parallel, good, budget.nodes);
   return packed(best, complete);
@@ -101,7 +122,13 @@ function shaken(groups: readonly (readonly MatchCell[])[], random: Random): Matc
   return out;
 }
 
-function byExchange(cells: readonly MatchCell[], series: number, parallel: number, random: Random, budget: MatchBudget): MatchCell[][] {
+function byExchange(
+  cells: readonly MatchCell[],
+  series: number,
+  parallel: number,
+  random: Random,
+  budget: MatchBudget,
+): MatchCell[][] {
   const ideal = sum(cells) / series;
   let best = dealt(cells, series);
   while (exchange(best));
@@ -117,7 +144,13 @@ function byExchange(cells: readonly MatchCell[], series: number, parallel: numbe
  * Every grouping that could do better, a group at a time: the largest cell left stands in the next group, as the order of groups
  * says nothing. Cut short where the cells left can't lift all groups left above the best known.
  */
-function inFull(cells: readonly MatchCell[], series: number, parallel: number, start: MatchCell[][], most: number): { best: readonly (readonly MatchCell[])[]; complete: boolean } {
+function inFull(
+  cells: readonly MatchCell[],
+  series: number,
+  parallel: number,
+  start: MatchCell[][],
+  most: number,
+): { best: readonly (readonly MatchCell[])[]; complete: boolean } {
   let best: readonly (readonly MatchCell[])[] = start;
   let bar = weakest(start);
   let nodes = 0;
@@ -135,7 +168,11 @@ function inFull(cells: readonly MatchCell[], series: number, parallel: number, s
       if (++nodes > most) return;
       const missing = parallel - group.length;
       if (missing === 0) {
-        if (total > bar + SAME) fill(left.filter((c) => !group.includes(c)), [...groups, group]);
+        if (total > bar + SAME)
+          fill(
+            left.filter((c) => !group.includes(c)),
+            [...groups, group],
+          );
         return;
       }
       // Cells stand largest first: even the next ones can't lift this group above the best known.

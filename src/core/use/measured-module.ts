@@ -65,8 +65,19 @@ export function measuredColumns(readings: Readings, setup: RunSetup, corrections
       const { held, fell } = columnLimits(c);
       const steady = c.points.filter((p) => p.inBand && !p.fromOff);
       if (!c.model || !held || steady.length === 0) return [];
-      const spreads = steady.flatMap((p) => (p.efficiency && p.efficiency.value > 0 ? [standardUncertainty(p.efficiency) / p.efficiency.value] : []));
-      return [{ battery: c.battery, loss: c.model, output: median(steady.map((p) => p.outputV.value)), held: { load: held.outputI.value, battery: held.batteryI.value }, fell: fell !== null, spread: spreads.length ? median(spreads) : 0 }];
+      const spreads = steady.flatMap((p) =>
+        p.efficiency && p.efficiency.value > 0 ? [standardUncertainty(p.efficiency) / p.efficiency.value] : [],
+      );
+      return [
+        {
+          battery: c.battery,
+          loss: c.model,
+          output: median(steady.map((p) => p.outputV.value)),
+          held: { load: held.outputI.value, battery: held.batteryI.value },
+          fell: fell !== null,
+          spread: spreads.length ? median(spreads) : 0,
+        },
+      ];
     })
     .sort((a, b) => a.battery - b.battery);
 }
@@ -81,8 +92,14 @@ const PRESENT = "protect.over-discharge-present";
  */
 export function disconnects(evidence: readonly EvidenceSample[]): boolean | null {
   const words = evidence.flatMap((s) => {
-    const runs = s.runs.filter((r) => r.finished && r.setAside === null && !r.simulated).sort((a, b) => b.startUtc.localeCompare(a.startUtc));
-    return runs.flatMap((r) => r.findings).find((f) => f.characteristic === PRESENT && f.unfair.length === 0 && f.value !== "not stated")?.value ?? [];
+    const runs = s.runs
+      .filter((r) => r.finished && r.setAside === null && !r.simulated)
+      .sort((a, b) => b.startUtc.localeCompare(a.startUtc));
+    return (
+      runs
+        .flatMap((r) => r.findings)
+        .find((f) => f.characteristic === PRESENT && f.unfair.length === 0 && f.value !== "not stated")?.value ?? []
+    );
   });
   return words.includes("no") ? false : words.includes("yes") ? true : null;
 }
@@ -91,22 +108,34 @@ export function disconnects(evidence: readonly EvidenceSample[]): boolean | null
 const OFF = ["output-off", "auto-off", "cut-off"];
 
 /** Further results of the sample that matter in use, from the newest fair runs first. */
-export function measuredLimits(findings: readonly Finding[]): Pick<MeasuredModule, "cut" | "dropout" | "off" | "residual" | "starts"> {
+export function measuredLimits(
+  findings: readonly Finding[],
+): Pick<MeasuredModule, "cut" | "dropout" | "off" | "residual" | "starts"> {
   const fair = findings.filter((f) => f.unfair.length === 0 && f.value !== "not stated");
   const find = (name: string): Finding | undefined => fair.find((f) => f.characteristic === name);
-  const off = OFF.flatMap((state) => fair.find((f) => f.characteristic === "standby.current" && f.conditions.state === state) ?? [])[0];
+  const off = OFF.flatMap(
+    (state) => fair.find((f) => f.characteristic === "standby.current" && f.conditions.state === state) ?? [],
+  )[0];
   const starts = new Map<string, MeasuredStart>();
   for (const f of fair) {
     const { battery, kind } = f.conditions;
     const draw = DRAWS.find((d) => LOAD_KINDS[d] === kind) ?? "current";
     const key = `${battery} ${draw}`;
-    if (f.characteristic === "boost.start-current" && typeof battery === "number" && typeof f.value === "number" && !starts.has(key)) starts.set(key, { battery, draw, amps: f.value, more: f.bound === "at-least" });
+    if (
+      f.characteristic === "boost.start-current" &&
+      typeof battery === "number" &&
+      typeof f.value === "number" &&
+      !starts.has(key)
+    )
+      starts.set(key, { battery, draw, amps: f.value, more: f.bound === "at-least" });
   }
   return {
     cut: numberOf(find("protect.over-discharge-voltage")),
     dropout: numberOf(find("boost.dropout-voltage")),
     off: off && typeof off.value === "number" ? { value: off.value, u: off.expandedUncertainty ?? 0 } : null,
-    residual: numberOf(find("protect.residual-current")) ?? numberOf(fair.find((f) => f.characteristic === "standby.current" && f.conditions.state === "cut-off")),
+    residual:
+      numberOf(find("protect.residual-current")) ??
+      numberOf(fair.find((f) => f.characteristic === "standby.current" && f.conditions.state === "cut-off")),
     starts: [...starts.values()].sort((a, b) => a.battery - b.battery),
   };
 }
@@ -121,7 +150,9 @@ export function measuredConverter(m: MeasuredModule, more = 0): Converter {
     const above = m.columns.findIndex((c) => c.battery >= input);
     const [low, high] = [m.columns[above - 1], m.columns[above] ?? m.columns.at(-1)];
     assert(high, "measuredConverter: no columns");
-    return low && above > 0 ? of(low) + ((of(high) - of(low)) * (input - low.battery)) / (high.battery - low.battery) : of(high);
+    return low && above > 0
+      ? of(low) + ((of(high) - of(low)) * (input - low.battery)) / (high.battery - low.battery)
+      : of(high);
   };
   return {
     drawn: (power, input) => {

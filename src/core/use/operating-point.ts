@@ -16,7 +16,13 @@ export interface Converter {
  * A module of fixed output voltage, V, with the loss model P = p0 + p1·I + p2·I² (W, I = output current) and one limit of input
  * current. Worked: 0.9 W at 5 V is 0.18 A; 0.02 + 0.05·0.18 + 0.12·0.18² = 0.0329 W are lost.
  */
-export function lossModelConverter(m: { readonly outputVoltage: number; readonly loss: readonly number[]; readonly inputCurrentLimit: number; readonly minimumInput: number; readonly standbyCurrent: number }): Converter {
+export function lossModelConverter(m: {
+  readonly outputVoltage: number;
+  readonly loss: readonly number[];
+  readonly inputCurrentLimit: number;
+  readonly minimumInput: number;
+  readonly standbyCurrent: number;
+}): Converter {
   const [p0 = 0, p1 = 0, p2 = 0] = m.loss;
   return {
     drawn: (power) => {
@@ -73,11 +79,16 @@ export function operatingPoint(source: Source, module: Converter, power: number,
   const current = drawn(input) / input;
   const terminal = open - current * source.packResistance;
   const stop: Stop | null =
-    current > source.trip ? "trip"
-    : current > module.inputLimit(input) ? "input-limit"
-    : input < module.minimumInput ? "minimum-input"
-    : terminal < source.cut ? "cut"
-    : terminal < source.floor ? "floor"
-    : null;
+    current > source.trip
+      ? "trip"
+      : current > module.inputLimit(input)
+        ? "input-limit"
+        : input < module.minimumInput
+          ? "minimum-input"
+          : terminal < source.cut
+            ? "cut"
+            : terminal < source.floor
+              ? "floor"
+              : null;
   return { current, input, terminal, stop };
 }

@@ -44,10 +44,22 @@ export interface PackEntry {
  * `members` are cells by their groups: Ah held, Ah rated, and the current that is allowed as a multiple of the rating an hour.
  * Worked: 2 + 2 Ah beside 1.8 + 2 Ah, 0.5 C of 2 Ah each: 3.8 Ah, 2 A, which is 0.526 C.
  */
-export function packEntry(members: readonly (readonly { readonly chemistry: Chemistry; readonly capacity: number; readonly rated: number; readonly chargeRateLimit: number }[])[]): PackEntry {
+export function packEntry(
+  members: readonly (readonly {
+    readonly chemistry: Chemistry;
+    readonly capacity: number;
+    readonly rated: number;
+    readonly chargeRateLimit: number;
+  }[])[],
+): PackEntry {
   const capacity = lowest(members.map((g) => g.reduce((s, c) => s + c.capacity, 0)));
   const amps = lowest(members.map((g) => g.length * lowest(g.map((c) => c.chargeRateLimit * c.rated))));
-  return { chemistry: members[0]?.[0]?.chemistry ?? "lithium-ion", ...(members.length > 1 ? { series: members.length } : {}), capacity: Number(capacity.toFixed(4)), chargeRateLimit: Number((amps / capacity).toFixed(3)) };
+  return {
+    chemistry: members[0]?.[0]?.chemistry ?? "lithium-ion",
+    ...(members.length > 1 ? { series: members.length } : {}),
+    capacity: Number(capacity.toFixed(4)),
+    chargeRateLimit: Number((amps / capacity).toFixed(3)),
+  };
 }
 
 /** V a cell is empty at when a pack is cut off. */
@@ -67,11 +79,18 @@ export function packSums(groups: readonly (readonly PackCell[])[]): PackSums {
   const given = capacity * (1 - empty);
   const volts = sums.map((c) => openCircuit(chemistry, 1 - given / c));
   const pairs = groups.flatMap((g) => g.flatMap((a, i) => g.slice(i + 1).map((b) => [a, b] as const)));
-  const known = pairs.every(([a, b]) => a.volts !== null && b.volts !== null && a.resistance !== null && b.resistance !== null);
+  const known = pairs.every(
+    ([a, b]) => a.volts !== null && b.volts !== null && a.resistance !== null && b.resistance !== null,
+  );
   const joined = pairs.map(([a, b]) => {
     const of = (c: PackCell) => ({ volts: c.volts ?? 0, resistance: c.resistance ?? 0 });
     const [one, other] = [of(a), of(b)];
     return { amps: joiningCurrent(one, other), volts: Math.abs(one.volts - other.volts) };
   });
-  return { groups: sums, capacity, spreadAtCut: sums.length ? highest(volts) - lowest(volts) : 0, joining: known && joined.length ? joined.reduce((a, b) => (b.amps > a.amps ? b : a)) : null };
+  return {
+    groups: sums,
+    capacity,
+    spreadAtCut: sums.length ? highest(volts) - lowest(volts) : 0,
+    joining: known && joined.length ? joined.reduce((a, b) => (b.amps > a.amps ? b : a)) : null,
+  };
 }

@@ -11,7 +11,11 @@ export interface LoadPhase {
 }
 
 /** A load of one power for a share of the time; asleep for the rest: less power, or 0 for an output that is off. */
-export const dutyPhases = (load: { readonly power: number; readonly duty: number; readonly sleepPower: number }): LoadPhase[] => [
+export const dutyPhases = (load: {
+  readonly power: number;
+  readonly duty: number;
+  readonly sleepPower: number;
+}): LoadPhase[] => [
   { share: load.duty, power: load.power },
   ...(load.duty < 1 ? [{ share: 1 - load.duty, power: load.sleepPower > 0 ? load.sleepPower : null }] : []),
 ];
@@ -60,7 +64,8 @@ export function highestPower(source: Source, module: Converter, soc: number): nu
 
 /** A that leave the cells in the mean over a load's cycle, self-discharge included. */
 export function meanCurrent(source: Source, module: Converter, phases: readonly LoadPhase[], soc: number): number {
-  const drawn = (p: LoadPhase): number => (p.power === null ? module.standbyCurrent : operatingPoint(source, module, p.power, soc).current);
+  const drawn = (p: LoadPhase): number =>
+    p.power === null ? module.standbyCurrent : operatingPoint(source, module, p.power, soc).current;
   return phases.reduce((sum, p) => sum + (p.share > 0 ? p.share * drawn(p) : 0), source.selfDischarge);
 }
 
@@ -88,7 +93,12 @@ const WHOLE: SocWindow = { high: 1, low: 0 };
  * bisection). Only its highest power can stop it; what it takes for the rest can't. Open-circuit voltage must rise with the state of charge.
  * Source: the constant-power sums of the module's input, capacity by Simpson's rule.
  */
-export function runTime(source: Source, module: Converter, phases: readonly LoadPhase[], window: SocWindow = WHOLE): RunTime {
+export function runTime(
+  source: Source,
+  module: Converter,
+  phases: readonly LoadPhase[],
+  window: SocWindow = WHOLE,
+): RunTime {
   const power = highestPhase(phases);
   const at = (soc: number) => operatingPoint(source, module, power, soc);
   const highestPowerAtHalf = highestPower(source, module, 0.5);
@@ -98,7 +108,23 @@ export function runTime(source: Source, module: Converter, phases: readonly Load
   const endSoc = window.high - highestThat((out) => at(window.high - out).stop === null, 0, window.high - window.low);
   const end = at(endSoc);
   // Just beyond the end stands what stopped it.
-  const endedBy = endSoc <= window.low + 1e-12 ? (window.low > 0 ? "window" : "empty") : (at(Math.max(0, endSoc - 1e-9)).stop ?? "empty");
-  const seconds = source.capacity * HOUR * integrate((soc) => 1 / meanCurrent(source, module, phases, soc), endSoc, window.high, source.bends);
-  return { holds: true, endedBy, highestPowerAtHalf, seconds, endSoc, startCurrent: full.current, endCurrent: end.current };
+  const endedBy =
+    endSoc <= window.low + 1e-12
+      ? window.low > 0
+        ? "window"
+        : "empty"
+      : (at(Math.max(0, endSoc - 1e-9)).stop ?? "empty");
+  const seconds =
+    source.capacity *
+    HOUR *
+    integrate((soc) => 1 / meanCurrent(source, module, phases, soc), endSoc, window.high, source.bends);
+  return {
+    holds: true,
+    endedBy,
+    highestPowerAtHalf,
+    seconds,
+    endSoc,
+    startCurrent: full.current,
+    endCurrent: end.current,
+  };
 }

@@ -37,10 +37,17 @@ export function chooseFuse(q: FuseQuestion): FuseAnswer {
   const blows = q.volts / q.resistance / FUSE_BLOWS;
   const most = Math.min(q.ampacity, blows);
   const a = (x: number): string => formatQuantity(x, "A", { digits: 3 });
-  const rating = [...(q.ratings ?? FUSES)].sort((x, y) => x - y).find((r) => r >= least * (1 - 1e-9) && r <= most * (1 + 1e-9)) ?? null;
+  const rating =
+    [...(q.ratings ?? FUSES)].sort((x, y) => x - y).find((r) => r >= least * (1 - 1e-9) && r <= most * (1 + 1e-9)) ??
+    null;
   const limits = `${a(q.highest)} in use asks for at least ${a(least)}; the wire carries ${a(q.ampacity)}; the cell drives ${a(q.volts / q.resistance)} into a short and blows at most ${a(blows)}`;
   if (rating !== null) return { rating, least, most, why: `${limits}.` };
-  const remedy = least > q.ampacity ? "Use a thicker wire." : least > blows ? "The cell can't blow a fuse that carries this load: more cells in parallel, or less load." : "No standard rating lies between.";
+  const remedy =
+    least > q.ampacity
+      ? "Use a thicker wire."
+      : least > blows
+        ? "The cell can't blow a fuse that carries this load: more cells in parallel, or less load."
+        : "No standard rating lies between.";
   return { rating, least, most, why: `${limits}. ${remedy}` };
 }
 
@@ -66,18 +73,37 @@ export const TRIP_MARGIN = 1.2;
 export function inSeries(boards: readonly AddedProtection[]): AddedProtection | null {
   if (boards.length === 0) return null;
   const weakest = boards.reduce((a, b) => (b.trip * (1 - b.tolerance) < a.trip * (1 - a.tolerance) ? b : a));
-  return { trip: weakest.trip, tolerance: weakest.tolerance, cut: highest(boards.map((b) => b.cut)), resistance: boards.reduce((s, b) => s + b.resistance, 0), current: boards.reduce((s, b) => s + b.current, 0) };
+  return {
+    trip: weakest.trip,
+    tolerance: weakest.tolerance,
+    cut: highest(boards.map((b) => b.cut)),
+    resistance: boards.reduce((s, b) => s + b.resistance, 0),
+    current: boards.reduce((s, b) => s + b.current, 0),
+  };
 }
 
 /** What is wrong with an added board for a load of so many W at the battery, and a cell with its floor and the lowest battery voltage; empty: it suits. */
-export function checkAdded(b: AddedProtection, use: { readonly batteryPower: number; readonly lowestVoltage: number; readonly floor: number }): string[] {
+export function checkAdded(
+  b: AddedProtection,
+  use: { readonly batteryPower: number; readonly lowestVoltage: number; readonly floor: number },
+): string[] {
   const amps = (TRIP_MARGIN * use.batteryPower) / use.lowestVoltage;
   const trips = b.trip * (1 - b.tolerance);
   const q = formatQuantity;
   return [
-    ...(trips > amps ? [] : [`It may trip at ${q(trips, "A", { digits: 3 })}; the load asks for ${q(amps, "A", { digits: 3 })} with margin at ${q(use.lowestVoltage, "V")}.`]),
-    ...(b.cut < use.floor ? [`It cuts off at ${q(b.cut, "V")}, below the cell's floor of ${q(use.floor, "V")}: it doesn't guard this cell from a deep discharge.`] : []),
-    ...(b.cut > use.lowestVoltage ? [`It cuts off at ${q(b.cut, "V")}, before the battery is down to ${q(use.lowestVoltage, "V")}.`] : []),
+    ...(trips > amps
+      ? []
+      : [
+          `It may trip at ${q(trips, "A", { digits: 3 })}; the load asks for ${q(amps, "A", { digits: 3 })} with margin at ${q(use.lowestVoltage, "V")}.`,
+        ]),
+    ...(b.cut < use.floor
+      ? [
+          `It cuts off at ${q(b.cut, "V")}, below the cell's floor of ${q(use.floor, "V")}: it doesn't guard this cell from a deep discharge.`,
+        ]
+      : []),
+    ...(b.cut > use.lowestVoltage
+      ? [`It cuts off at ${q(b.cut, "V")}, before the battery is down to ${q(use.lowestVoltage, "V")}.`]
+      : []),
   ];
 }
 
@@ -97,12 +123,25 @@ export interface CutCheck {
  * A cut held against the cell: days = C·(SoC(V_cut) − SoC(2.0 V)) ÷ (residual + self-discharge).
  * Worked: 2.2 Ah of which 1.5 % is left at the cut, 5 µA residual and 20 µA self-discharge: 55 days.
  */
-export function checkCut(q: { readonly cut: number; readonly floor: number; readonly capacity: number; readonly residual: number; readonly selfDischarge: number; stateOfCharge(volts: number): number }): CutCheck {
+export function checkCut(q: {
+  readonly cut: number;
+  readonly floor: number;
+  readonly capacity: number;
+  readonly residual: number;
+  readonly selfDischarge: number;
+  stateOfCharge(volts: number): number;
+}): CutCheck {
   const left = Math.max(0, q.stateOfCharge(q.cut) - q.stateOfCharge(RUINED));
   const drain = q.residual + q.selfDischarge;
-  return { belowFloor: q.cut < q.floor, unused: Math.max(0, Math.min(1, q.stateOfCharge(q.cut))), days: drain > 0 ? (q.capacity * left) / drain / 24 : null };
+  return {
+    belowFloor: q.cut < q.floor,
+    unused: Math.max(0, Math.min(1, q.stateOfCharge(q.cut))),
+    days: drain > 0 ? (q.capacity * left) / drain / 24 : null,
+  };
 }
 
 /** A that flow when two cells of different voltage are joined: ΔV ÷ (R1 + R2). */
-export const joiningCurrent = (a: { readonly volts: number; readonly resistance: number }, b: { readonly volts: number; readonly resistance: number }): number => Math.abs(a.volts - b.volts) / (a.resistance + b.resistance);
-
+export const joiningCurrent = (
+  a: { readonly volts: number; readonly resistance: number },
+  b: { readonly volts: number; readonly resistance: number },
+): number => Math.abs(a.volts - b.volts) / (a.resistance + b.resistance);

@@ -47,9 +47,18 @@ function holdsOf(task: ScheduleQuestion["tasks"][number], names: readonly string
 export function compile(q: ScheduleQuestion): Compiled {
   const names = Object.keys(q.instruments);
   const place = new Map(q.tasks.map((t, k) => [t.id, k]));
-  const jobs = q.tasks.map((t) => ({ id: t.id, length: lengthOf(t), holds: holdsOf(t, names), after: (t.after ?? []).map((a) => place.get(a) ?? -1), at: t.at }));
+  const jobs = q.tasks.map((t) => ({
+    id: t.id,
+    length: lengthOf(t),
+    holds: holdsOf(t, names),
+    after: (t.after ?? []).map((a) => place.get(a) ?? -1),
+    at: t.at,
+  }));
   const counts = names.map((n) => q.instruments[n] ?? 0);
-  for (const t of q.tasks) for (const s of t.steps) for (const [n, need] of Object.entries(s.needs)) assert(need <= (q.instruments[n] ?? 0), `schedule: ${t.id} needs more of ${n} than there are`);
+  for (const t of q.tasks)
+    for (const s of t.steps)
+      for (const [n, need] of Object.entries(s.needs))
+        assert(need <= (q.instruments[n] ?? 0), `schedule: ${t.id} needs more of ${n} than there are`);
   return { jobs, counts, minutes: jobs.reduce((m, j) => m + j.length, highest([0, ...jobs.map((j) => j.at ?? 0)])) };
 }
 
@@ -91,13 +100,24 @@ class Bench {
     this.full = this.state.subarray(layers, layers + instruments);
     this.ends = this.state.subarray(layers + instruments, layers + instruments + jobs).fill(-1);
     this.starts = this.state.subarray(layers + instruments + jobs);
-    this.holds = day.jobs.map((j) => Int32Array.from(j.holds.flatMap((h) => [h.instrument, h.need, h.from, h.to, wholeAt(this.begins, h.instrument) + (nth(day.counts, h.instrument) - h.need) * words])));
+    this.holds = day.jobs.map((j) =>
+      Int32Array.from(
+        j.holds.flatMap((h) => [
+          h.instrument,
+          h.need,
+          h.from,
+          h.to,
+          wholeAt(this.begins, h.instrument) + (nth(day.counts, h.instrument) - h.need) * words,
+        ]),
+      ),
+    );
   }
   put(k: number, start: number): void {
     const holds = this.holds[k] as Int32Array;
     for (let n = 0; n < holds.length; n += HOLD) {
       const instrument = wholeAt(holds, n);
-      for (let need = wholeAt(holds, n + 1); need > 0; need--) this.hold(instrument, start + wholeAt(holds, n + 2), start + wholeAt(holds, n + 3));
+      for (let need = wholeAt(holds, n + 1); need > 0; need--)
+        this.hold(instrument, start + wholeAt(holds, n + 2), start + wholeAt(holds, n + 3));
       this.full[instrument] = this.firstFree(instrument);
     }
     const end = start + (this.day.jobs[k] as Job).length;
@@ -131,8 +151,9 @@ class Bench {
     const holds = this.holds[k] as Int32Array;
     const most = this.words << 5;
     let start = from;
-    for (let n = 0; n < holds.length; n += HOLD) start = Math.max(start, wholeAt(full, wholeAt(holds, n)) - wholeAt(holds, n + 2));
-    for (let n = 0, free = 0; free < holds.length; ) {
+    for (let n = 0; n < holds.length; n += HOLD)
+      start = Math.max(start, wholeAt(full, wholeAt(holds, n)) - wholeAt(holds, n + 2));
+    for (let n = 0, free = 0; free < holds.length;) {
       const first = start + wholeAt(holds, n + 2);
       const last = Math.min(start + wholeAt(holds, n + 3), most) - 1;
       const layer = wholeAt(holds, n + 4);
@@ -173,7 +194,10 @@ function readyAt(job: Job, ends: Int32Array): number {
 function tailsOf(jobs: readonly Job[]): Int32Array {
   const tails = new Int32Array(jobs.length).fill(-1);
   const tail = (k: number): number => {
-    if (wholeAt(tails, k) < 0) tails[k] = (jobs[k] as Job).length + highest([0, ...jobs.flatMap((j, n) => (j.at === undefined && j.after.includes(k) ? [tail(n)] : []))]);
+    if (wholeAt(tails, k) < 0)
+      tails[k] =
+        (jobs[k] as Job).length +
+        highest([0, ...jobs.flatMap((j, n) => (j.at === undefined && j.after.includes(k) ? [tail(n)] : []))]);
     return wholeAt(tails, k);
   };
   jobs.forEach((_, k) => tail(k));
@@ -211,7 +235,8 @@ export class Decoder {
     this.waiting = new Int32Array(n);
     this.kept = new Int32Array(n).fill(-1);
     this.placed = new Int32Array(n);
-    const states = (): Int32Array[] => Array.from({ length: Math.floor(n / STRIDE) + 1 }, () => this.bench.state.slice());
+    const states = (): Int32Array[] =>
+      Array.from({ length: Math.floor(n / STRIDE) + 1 }, () => this.bench.state.slice());
     this.keptStates = states();
     this.placedStates = states();
   }
@@ -252,7 +277,8 @@ export class Decoder {
   /** Keeps the order in which the last run, if it came to its end, placed the tasks: later ones are compared with it. Gives that order, which makes the same plan. */
   keep(): number[] {
     const { keptStates, placedStates, kept, placed } = this;
-    for (let k = this.common + 1; k < keptStates.length; k++) [keptStates[k], placedStates[k]] = [placedStates[k] as Int32Array, keptStates[k] as Int32Array];
+    for (let k = this.common + 1; k < keptStates.length; k++)
+      [keptStates[k], placedStates[k]] = [placedStates[k] as Int32Array, keptStates[k] as Int32Array];
     kept.set(placed);
     this.common = keptStates.length - 1;
     return [...kept];
@@ -260,6 +286,10 @@ export class Decoder {
   /** The plan of an order. */
   plan(order: readonly number[]): Schedule {
     const { finish } = this.run(order);
-    return { starts: Object.fromEntries(this.day.jobs.map((j, k) => [j.id, this.bench.starts[k] ?? 0])), finish, proved: false };
+    return {
+      starts: Object.fromEntries(this.day.jobs.map((j, k) => [j.id, this.bench.starts[k] ?? 0])),
+      finish,
+      proved: false,
+    };
   }
 }

@@ -20,7 +20,10 @@ const NONE = -1_000_000_000;
 
 /** All gaps between starts that a set of gaps implies: `at(a, b)` minutes lie at least between the start of a and that of b. */
 class Gaps {
-  private constructor(private readonly n: number, private readonly least: Int32Array) {}
+  private constructor(
+    private readonly n: number,
+    private readonly least: Int32Array,
+  ) {}
   static none(n: number): Gaps {
     const least = new Int32Array(n * n).fill(NONE);
     for (let k = 0; k < n; k++) least[k * n + k] = 0;
@@ -64,7 +67,8 @@ function piecesOf(q: ScheduleQuestion): { pieces: Piece[]; lengths: number[] } {
   for (const [k, t] of q.tasks.entries()) {
     let at = 0;
     for (const s of t.steps) {
-      if (Object.values(s.needs).some((n) => n > 0)) pieces.push({ task: k + 1, from: at, to: at + s.minutes, needs: s.needs });
+      if (Object.values(s.needs).some((n) => n > 0))
+        pieces.push({ task: k + 1, from: at, to: at + s.minutes, needs: s.needs });
       at += s.minutes;
     }
     lengths.push(at);
@@ -74,8 +78,14 @@ function piecesOf(q: ScheduleQuestion): { pieces: Piece[]; lengths: number[] } {
 
 /** Pieces of two tasks that can never run at once, as they need more of an instrument than there is. */
 function rivals(q: ScheduleQuestion, pieces: readonly Piece[]): (readonly [Piece, Piece])[] {
-  const more = (p: Piece, r: Piece): boolean => Object.entries(q.instruments).some(([name, count]) => (p.needs[name] ?? 0) > 0 && (r.needs[name] ?? 0) > 0 && (p.needs[name] ?? 0) + (r.needs[name] ?? 0) > count);
-  return pieces.flatMap((p, k) => pieces.slice(k + 1).flatMap((r) => (p.task !== r.task && more(p, r) ? [[p, r] as const] : [])));
+  const more = (p: Piece, r: Piece): boolean =>
+    Object.entries(q.instruments).some(
+      ([name, count]) =>
+        (p.needs[name] ?? 0) > 0 && (r.needs[name] ?? 0) > 0 && (p.needs[name] ?? 0) + (r.needs[name] ?? 0) > count,
+    );
+  return pieces.flatMap((p, k) =>
+    pieces.slice(k + 1).flatMap((r) => (p.task !== r.task && more(p, r) ? [[p, r] as const] : [])),
+  );
 }
 
 /**
@@ -85,7 +95,13 @@ function rivals(q: ScheduleQuestion, pieces: readonly Piece[]): (readonly [Piece
  * branches after it exclude. Of two pieces that never can run at once, an order that is ruled out forces the other.
  * @returns the best plan, `proved` where the search came to its end within its branches
  */
-export function proveBest(q: ScheduleQuestion, known: Schedule, least: number, branches: number, over?: () => boolean): Schedule {
+export function proveBest(
+  q: ScheduleQuestion,
+  known: Schedule,
+  least: number,
+  branches: number,
+  over?: () => boolean,
+): Schedule {
   const { pieces, lengths } = piecesOf(q);
   const pairs = rivals(q, pieces);
   const index = new Map(q.tasks.map((t, k) => [t.id, k + 1]));
@@ -97,8 +113,10 @@ export function proveBest(q: ScheduleQuestion, known: Schedule, least: number, b
 
   /** Every task within the day that would beat the best; forced orders; false where no such day is left. */
   const tighten = (gaps: Gaps): boolean => {
-    for (let k = 1; k < n; k++) if (!gaps.add({ a: 0, b: k, gap: 0 }) || !gaps.add({ a: k, b: 0, gap: -(best.finish - 1 - length(k)) })) return false;
-    for (let moved = true; moved; ) {
+    for (let k = 1; k < n; k++)
+      if (!gaps.add({ a: 0, b: k, gap: 0 }) || !gaps.add({ a: k, b: 0, gap: -(best.finish - 1 - length(k)) }))
+        return false;
+    for (let moved = true; moved;) {
       moved = false;
       for (const [p, r] of pairs) {
         const [one, other] = [afterwards(p, r), afterwards(r, p)];
@@ -123,7 +141,11 @@ export function proveBest(q: ScheduleQuestion, known: Schedule, least: number, b
     const starts = lengths.map((_, k) => gaps.at(0, k));
     const clash = fewestWays(clashes(q, pieces, starts), gaps);
     if (!clash) {
-      best = { starts: Object.fromEntries(q.tasks.map((t, k) => [t.id, starts[k + 1] ?? 0])), finish: highest(starts.map((s, k) => s + length(k))), proved: false };
+      best = {
+        starts: Object.fromEntries(q.tasks.map((t, k) => [t.id, starts[k + 1] ?? 0])),
+        finish: highest(starts.map((s, k) => s + length(k))),
+        proved: false,
+      };
       return;
     }
     const delay = (g: Gap): number => (starts[g.a] ?? 0) + g.gap - (starts[g.b] ?? 0);
@@ -135,9 +157,13 @@ export function proveBest(q: ScheduleQuestion, known: Schedule, least: number, b
     }
   };
   const gaps = Gaps.none(n);
-  for (const [k, t] of q.tasks.entries()) for (const a of t.after ?? []) gaps.add({ a: index.get(a) ?? 0, b: k + 1, gap: length(index.get(a) ?? 0) });
+  for (const [k, t] of q.tasks.entries())
+    for (const a of t.after ?? []) gaps.add({ a: index.get(a) ?? 0, b: k + 1, gap: length(index.get(a) ?? 0) });
   // Where tasks with minutes of their own are in each other's way there is no plan without a clash: the known one stays.
-  const fixed = q.tasks.every((t, k) => t.at === undefined || (gaps.add({ a: 0, b: k + 1, gap: t.at }) && gaps.add({ a: k + 1, b: 0, gap: -t.at })));
+  const fixed = q.tasks.every(
+    (t, k) =>
+      t.at === undefined || (gaps.add({ a: 0, b: k + 1, gap: t.at }) && gaps.add({ a: k + 1, b: 0, gap: -t.at })),
+  );
   if (!fixed) return known;
   search(gaps);
   return { ...best, proved: !cut || best.finish <= least };
@@ -163,7 +189,9 @@ function clashes(q: ScheduleQuestion, pieces: readonly Piece[], starts: readonly
 function fewestWays(all: readonly Piece[][], gaps: Gaps): Gap[] | null {
   let fewest: Gap[] | null = null;
   for (const clash of all) {
-    const ways = clash.flatMap((p) => clash.flatMap((r) => (p.task === r.task ? [] : [afterwards(p, r)]))).filter((g) => !gaps.excludes(g));
+    const ways = clash
+      .flatMap((p) => clash.flatMap((r) => (p.task === r.task ? [] : [afterwards(p, r)])))
+      .filter((g) => !gaps.excludes(g));
     if (!fewest || ways.length < fewest.length) fewest = ways;
   }
   return fewest;

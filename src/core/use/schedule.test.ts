@@ -18,7 +18,9 @@ function fault(q: ScheduleQuestion, starts: Readonly<Record<string, number>>, fi
         }
       at += s.minutes;
     }
-    for (const a of t.after ?? []) if ((starts[t.id] ?? 0) < Math.max(...q.tasks.filter((x) => x.id === a).map(end))) return `${t.id} before ${a} is done`;
+    for (const a of t.after ?? [])
+      if ((starts[t.id] ?? 0) < Math.max(...q.tasks.filter((x) => x.id === a).map(end)))
+        return `${t.id} before ${a} is done`;
   }
   return Math.max(...q.tasks.map(end)) === finish ? null : "another finish than said";
 }
@@ -29,22 +31,41 @@ function possibleBy(q: ScheduleQuestion, finish: number): boolean {
   const used = new Map(names.map((n) => [n, new Int8Array(finish)]));
   const starts = new Map<string, number>();
   const order = [...q.tasks].sort((a, b) => lengthOf(b) - lengthOf(a));
-  const each = (t: ScheduleTask, start: number, act: (name: string, minute: number, need: number) => boolean): boolean => {
+  const each = (
+    t: ScheduleTask,
+    start: number,
+    act: (name: string, minute: number, need: number) => boolean,
+  ): boolean => {
     let at = start;
     for (const s of t.steps) {
-      for (const [name, need] of Object.entries(s.needs)) for (let m = at; m < at + s.minutes; m++) if (!act(name, m, need)) return false;
+      for (const [name, need] of Object.entries(s.needs))
+        for (let m = at; m < at + s.minutes; m++) if (!act(name, m, need)) return false;
       at += s.minutes;
     }
     return true;
   };
-  const add = (t: ScheduleTask, start: number, sign: 1 | -1): void => void each(t, start, (name, m, need) => { const row = used.get(name); if (row) row[m] = (row[m] ?? 0) + sign * need; return true; });
+  const add = (t: ScheduleTask, start: number, sign: 1 | -1): void =>
+    void each(t, start, (name, m, need) => {
+      const row = used.get(name);
+      if (row) row[m] = (row[m] ?? 0) + sign * need;
+      return true;
+    });
   const place = (k: number): boolean => {
     const t = order[k];
     if (!t) return true;
     for (let s = 0; s + lengthOf(t) <= finish; s++) {
-      const early = (t.after ?? []).some((a) => { const at = starts.get(a); const before = q.tasks.find((x) => x.id === a); return at !== undefined && before && at + lengthOf(before) > s; });
+      const early = (t.after ?? []).some((a) => {
+        const at = starts.get(a);
+        const before = q.tasks.find((x) => x.id === a);
+        return at !== undefined && before && at + lengthOf(before) > s;
+      });
       const late = q.tasks.some((x) => x.after?.includes(t.id) && (starts.get(x.id) ?? Infinity) < s + lengthOf(t));
-      if (early || late || !each(t, s, (name, m, need) => (used.get(name)?.[m] ?? 0) + need <= (q.instruments[name] ?? 0))) continue;
+      if (
+        early ||
+        late ||
+        !each(t, s, (name, m, need) => (used.get(name)?.[m] ?? 0) + need <= (q.instruments[name] ?? 0))
+      )
+        continue;
       add(t, s, 1);
       starts.set(t.id, s);
       if (place(k + 1)) return true;
@@ -111,9 +132,23 @@ test("a charge runs beside a sweep, and hands are never in two places", () => {
   const q: ScheduleQuestion = {
     instruments: { hands: 1, meter: 2, load: 1 },
     tasks: [
-      { id: "charge", steps: [{ minutes: 10, needs: { hands: 1, meter: 1 } }, { minutes: 150, needs: { meter: 1 } }, { minutes: 5, needs: { hands: 1, meter: 1 } }] },
+      {
+        id: "charge",
+        steps: [
+          { minutes: 10, needs: { hands: 1, meter: 1 } },
+          { minutes: 150, needs: { meter: 1 } },
+          { minutes: 5, needs: { hands: 1, meter: 1 } },
+        ],
+      },
       { id: "sweep", steps: [{ minutes: 45, needs: { hands: 1, meter: 1, load: 1 } }] },
-      { id: "soak", steps: [{ minutes: 5, needs: { hands: 1, load: 1 } }, { minutes: 40, needs: { load: 1 } }], after: ["sweep"] },
+      {
+        id: "soak",
+        steps: [
+          { minutes: 5, needs: { hands: 1, load: 1 } },
+          { minutes: 40, needs: { load: 1 } },
+        ],
+        after: ["sweep"],
+      },
     ],
   };
   expect(planDay(q, seeded(1))).toEqual({ starts: { charge: 0, sweep: 10, soak: 55 }, finish: 165, proved: true });
@@ -124,8 +159,22 @@ test("an end that only a task kept waiting allows is found: the first place that
   const q: ScheduleQuestion = {
     instruments: { hands: 1 },
     tasks: [
-      { id: "a", steps: [{ minutes: 1, needs: { hands: 1 } }, { minutes: 3, needs: {} }, { minutes: 1, needs: { hands: 1 } }] },
-      { id: "b", steps: [{ minutes: 1, needs: { hands: 1 } }, { minutes: 3, needs: {} }, { minutes: 2, needs: { hands: 1 } }] },
+      {
+        id: "a",
+        steps: [
+          { minutes: 1, needs: { hands: 1 } },
+          { minutes: 3, needs: {} },
+          { minutes: 1, needs: { hands: 1 } },
+        ],
+      },
+      {
+        id: "b",
+        steps: [
+          { minutes: 1, needs: { hands: 1 } },
+          { minutes: 3, needs: {} },
+          { minutes: 2, needs: { hands: 1 } },
+        ],
+      },
       { id: "c", steps: [{ minutes: 2, needs: { hands: 1 } }] },
     ],
   };

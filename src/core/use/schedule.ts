@@ -28,12 +28,24 @@ export function earliestFinish(q: ScheduleQuestion): number {
   const ends = (t: ScheduleTask): number => {
     const known = tails.get(t.id);
     if (known !== undefined) return known;
-    const end = lengthOf(t) + (t.at ?? highest([0, ...(t.after ?? []).map((a) => { const before = byId.get(a); return before ? ends(before) : 0; })]));
+    const end =
+      lengthOf(t) +
+      (t.at ??
+        highest([
+          0,
+          ...(t.after ?? []).map((a) => {
+            const before = byId.get(a);
+            return before ? ends(before) : 0;
+          }),
+        ]));
     tails.set(t.id, end);
     return end;
   };
   const chain = highest([0, ...q.tasks.map(ends)]);
-  const work = Object.entries(q.instruments).map(([name, count]) => q.tasks.flatMap((t) => t.steps).reduce((m, s) => m + s.minutes * (s.needs[name] ?? 0), 0) / Math.max(1, count));
+  const work = Object.entries(q.instruments).map(
+    ([name, count]) =>
+      q.tasks.flatMap((t) => t.steps).reduce((m, s) => m + s.minutes * (s.needs[name] ?? 0), 0) / Math.max(1, count),
+  );
   return highest([chain, ...work.map((w) => Math.ceil(w - 1e-9))]);
 }
 
@@ -78,7 +90,11 @@ class Walk {
   private at: Ordered;
   /** Minutes. */
   private readonly mean: number;
-  constructor(q: ScheduleQuestion, private readonly random: Random, readonly decoder: Decoder) {
+  constructor(
+    q: ScheduleQuestion,
+    private readonly random: Random,
+    readonly decoder: Decoder,
+  ) {
     this.mean = q.tasks.reduce((m, t) => m + lengthOf(t), 0) / Math.max(1, q.tasks.length);
     const first = firstOrders(q).map((order) => order.filter((k) => decoder.free.includes(k)));
     this.best = first.map((order) => this.costed(order)).reduce((a, b) => (b.cost < a.cost ? b : a));
@@ -90,7 +106,9 @@ class Walk {
   }
   /** One more order, after a share of the search. */
   step(share: number): void {
-    const bar = this.at.cost - this.mean * WARM * (COLD / WARM) ** share * Math.log(Math.max(Number.EPSILON, this.random.uniform()));
+    const bar =
+      this.at.cost -
+      this.mean * WARM * (COLD / WARM) ** share * Math.log(Math.max(Number.EPSILON, this.random.uniform()));
     const next = this.costed(changed(this.at.order, this.random), Math.floor(bar));
     if (next.cost > bar) return;
     this.at = { ...next, order: this.decoder.keep() };
@@ -100,7 +118,14 @@ class Walk {
 
 /** The same day backwards: every task from its end to its beginning, before those that it came after. */
 function mirrored(q: ScheduleQuestion): ScheduleQuestion {
-  return { ...q, tasks: q.tasks.map((t) => ({ id: t.id, steps: [...t.steps].reverse(), after: q.tasks.flatMap((x) => (x.after?.includes(t.id) ? [x.id] : [])) })) };
+  return {
+    ...q,
+    tasks: q.tasks.map((t) => ({
+      id: t.id,
+      steps: [...t.steps].reverse(),
+      after: q.tasks.flatMap((x) => (x.after?.includes(t.id) ? [x.id] : [])),
+    })),
+  };
 }
 
 /** Orders between two looks at the time. */
@@ -121,14 +146,22 @@ function byOrders(q: ScheduleQuestion, random: Random, least: number, orders: nu
   }
   if (!back || ahead.best.finish <= back.best.finish) return ahead.decoder.plan(ahead.best.order);
   const late = back.decoder.plan(back.best.order);
-  return { ...late, starts: Object.fromEntries(q.tasks.map((t) => [t.id, late.finish - (late.starts[t.id] ?? 0) - lengthOf(t)])) };
+  return {
+    ...late,
+    starts: Object.fromEntries(q.tasks.map((t) => [t.id, late.finish - (late.starts[t.id] ?? 0) - lengthOf(t)])),
+  };
 }
 
 /** Orders to begin with: as listed, longest first, most hands first, most to come first, longest without hands first. */
 function firstOrders(q: ScheduleQuestion): number[][] {
   const hands = (t: ScheduleTask): number => t.steps.reduce((m, s) => m + s.minutes * (s.needs.hands ?? 0), 0);
-  const follows = (t: ScheduleTask): number => lengthOf(t) + highest([0, ...q.tasks.filter((x) => x.after?.includes(t.id)).map(follows)]);
-  const by = (key: (t: ScheduleTask) => number): number[] => q.tasks.map((t, k) => [key(t), k] as const).sort((a, b) => b[0] - a[0]).map(([, k]) => k);
+  const follows = (t: ScheduleTask): number =>
+    lengthOf(t) + highest([0, ...q.tasks.filter((x) => x.after?.includes(t.id)).map(follows)]);
+  const by = (key: (t: ScheduleTask) => number): number[] =>
+    q.tasks
+      .map((t, k) => [key(t), k] as const)
+      .sort((a, b) => b[0] - a[0])
+      .map(([, k]) => k);
   return [q.tasks.map((_, k) => k), by(lengthOf), by(hands), by(follows), by((t) => lengthOf(t) - hands(t))];
 }
 
@@ -143,7 +176,8 @@ function changed(order: readonly number[], random: Random): number[] {
   const any = (): number => Math.min(last, Math.floor(random.uniform() * order.length));
   const out = [...order];
   const i = any();
-  const j = random.uniform() < 0.5 ? any() : Math.max(0, Math.min(last, i + Math.round((2 * random.uniform() - 1) * NEAR)));
+  const j =
+    random.uniform() < 0.5 ? any() : Math.max(0, Math.min(last, i + Math.round((2 * random.uniform() - 1) * NEAR)));
   if (random.uniform() < MOVED) out.splice(j, 0, ...out.splice(i, 1));
   else [out[i], out[j]] = [out[j] ?? 0, out[i] ?? 0];
   return out;

@@ -18,7 +18,24 @@ export interface StationQuestion {
 }
 
 /** The numbers of a station as they are stored: those of the question, flat; breakers are chosen from what is sold. */
-export const STATION_NUMBERS = ["bays", "chargeCurrent", "currentTolerance", "quiescent", "margin", "volts", "amps", "ampacity", "segmentResistance", "minimumInput", "ambient", "thermalResistance", "foldbackTemperature", "lowestCellVoltage", "voltsTolerance", "resistanceTolerance"] as const;
+export const STATION_NUMBERS = [
+  "bays",
+  "chargeCurrent",
+  "currentTolerance",
+  "quiescent",
+  "margin",
+  "volts",
+  "amps",
+  "ampacity",
+  "segmentResistance",
+  "minimumInput",
+  "ambient",
+  "thermalResistance",
+  "foldbackTemperature",
+  "lowestCellVoltage",
+  "voltsTolerance",
+  "resistanceTolerance",
+] as const;
 export type StationNumber = (typeof STATION_NUMBERS)[number];
 export type StationPlan = Readonly<Record<StationNumber, number>>;
 
@@ -26,7 +43,15 @@ export type StationPlan = Readonly<Record<StationNumber, number>>;
 export const BREAKERS: readonly number[] = [2, 3, 4, 6, 10, 13, 16, 20, 25, 32, 40, 63];
 
 /** The question that stored numbers ask: each at its stated value, the charge current at the top of its tolerance. */
-export function stationQuestion({ volts, amps, ampacity, segmentResistance, voltsTolerance: _v, resistanceTolerance: _r, ...same }: StationPlan): StationQuestion {
+export function stationQuestion({
+  volts,
+  amps,
+  ampacity,
+  segmentResistance,
+  voltsTolerance: _v,
+  resistanceTolerance: _r,
+  ...same
+}: StationPlan): StationQuestion {
   void [_v, _r];
   return { ...same, supply: { volts, amps }, breakers: BREAKERS, wire: { ampacity, segmentResistance } };
 }
@@ -68,7 +93,12 @@ export function bayVoltages(volts: number, perBay: number, segmentResistance: nu
 }
 
 /** The smallest rating that carries the lane with margin and protects the wire and stays within the supply; null where there is none. */
-export function breakerFor(laneCurrent: number, ratings: readonly number[], ampacity: number, supplyAmps: number): number | null {
+export function breakerFor(
+  laneCurrent: number,
+  ratings: readonly number[],
+  ampacity: number,
+  supplyAmps: number,
+): number | null {
   const [low, high] = [BREAKER_MARGIN * laneCurrent * (1 - STRAY), Math.min(ampacity, supplyAmps)];
   return [...ratings].sort((a, b) => a - b).find((r) => r >= low && r <= high) ?? null;
 }
@@ -89,11 +119,17 @@ export function planStation(q: StationQuestion): StationAnswer {
   const partTemperature = q.ambient + heatPerBay * q.thermalResistance;
   const room = q.foldbackTemperature - q.ambient;
   return {
-    perBay, total, supplyCurrent, lanes, baysPerLane, laneCurrent,
+    perBay,
+    total,
+    supplyCurrent,
+    lanes,
+    baysPerLane,
+    laneCurrent,
     breaker: breakerFor(laneCurrent, q.breakers, q.wire.ampacity, q.supply.amps),
     farBayVoltage,
     farBayCharges: farBayVoltage >= q.minimumInput,
-    heatPerBay, partTemperature,
+    heatPerBay,
+    partTemperature,
     foldsBack: partTemperature > q.foldbackTemperature,
     thermalResistanceNeeded: room > 0 && heatPerBay > 0 ? room / heatPerBay : null,
   };
@@ -127,7 +163,13 @@ export function stationRanges(plan: StationPlan): StationRanges {
         const heat = (volts - wire * perBay - plan.lowestCellVoltage) * current;
         const far = volts - (wire * perBay * baysPerLane * (baysPerLane + 1)) / 2;
         // Wire and heat path vary by themselves: of the latter both ends count at each corner.
-        return { perBay, laneCurrent: baysPerLane * perBay, farBayVoltage: far, heatPerBay: heat, parts: [-1, 1].map((t) => plan.ambient + heat * plan.thermalResistance * (1 + t * plan.resistanceTolerance)) };
+        return {
+          perBay,
+          laneCurrent: baysPerLane * perBay,
+          farBayVoltage: far,
+          heatPerBay: heat,
+          parts: [-1, 1].map((t) => plan.ambient + heat * plan.thermalResistance * (1 + t * plan.resistanceTolerance)),
+        };
       }),
     ),
   );
@@ -147,8 +189,16 @@ export function stationDoubts(plan: StationPlan): string[] {
   const r = stationRanges(plan);
   const shown = (x: number, unit: "V" | "°C", digits: number): string => formatQuantity(x, unit, { digits });
   return [
-    ...(a.farBayCharges && r.farBayVoltage[0] < plan.minimumInput ? [`The far bay may have only ${shown(r.farBayVoltage[0], "V", 4)}, below the ${shown(plan.minimumInput, "V", 4)} that its charger needs. Measure the supply and the wire, or leave a larger margin.`] : []),
-    ...(!a.foldsBack && r.partTemperature[1] > plan.foldbackTemperature ? [`The parts may reach ${shown(r.partTemperature[1], "°C", 3)} and cut their own current. Measure one bay before you build the rest.`] : []),
+    ...(a.farBayCharges && r.farBayVoltage[0] < plan.minimumInput
+      ? [
+          `The far bay may have only ${shown(r.farBayVoltage[0], "V", 4)}, below the ${shown(plan.minimumInput, "V", 4)} that its charger needs. Measure the supply and the wire, or leave a larger margin.`,
+        ]
+      : []),
+    ...(!a.foldsBack && r.partTemperature[1] > plan.foldbackTemperature
+      ? [
+          `The parts may reach ${shown(r.partTemperature[1], "°C", 3)} and cut their own current. Measure one bay before you build the rest.`,
+        ]
+      : []),
   ];
 }
 
@@ -159,9 +209,25 @@ export function stationRemedies(q: StationQuestion, a: StationAnswer): string[] 
   const wanted = BREAKER_MARGIN * a.laneCurrent;
   return [
     ...(a.breaker === null
-      ? [wanted > q.wire.ampacity ? `No breaker fits: a lane asks for ${amps(wanted)}, its wire carries ${amps(q.wire.ampacity)}. Use a thicker wire, or more lanes.` : wanted > q.supply.amps ? `No breaker fits: a lane asks for ${amps(wanted)}, its supply gives ${amps(q.supply.amps)}. Use a larger supply, or more lanes.` : `No breaker of your list lies between ${amps(wanted)} and ${amps(Math.min(q.wire.ampacity, q.supply.amps))}.`]
+      ? [
+          wanted > q.wire.ampacity
+            ? `No breaker fits: a lane asks for ${amps(wanted)}, its wire carries ${amps(q.wire.ampacity)}. Use a thicker wire, or more lanes.`
+            : wanted > q.supply.amps
+              ? `No breaker fits: a lane asks for ${amps(wanted)}, its supply gives ${amps(q.supply.amps)}. Use a larger supply, or more lanes.`
+              : `No breaker of your list lies between ${amps(wanted)} and ${amps(Math.min(q.wire.ampacity, q.supply.amps))}.`,
+        ]
       : []),
-    ...(a.farBayCharges ? [] : [`The far bay has only ${volts(a.farBayVoltage)}, below the ${volts(q.minimumInput)} that its charger needs. Use a thicker wire, feed the line at its middle, or charge fewer bays at once.`]),
-    ...(a.foldsBack ? [a.thermalResistanceNeeded === null ? `The parts reach ${formatQuantity(a.partTemperature, "°C", { digits: 3 })}: no heat sink helps at this ambient.` : `The parts reach ${formatQuantity(a.partTemperature, "°C", { digits: 3 })} and cut their own current. Use a heat sink: at most ${formatQuantity(a.thermalResistanceNeeded, "K/W", { digits: 3 })} from part to air; or a lower supply voltage, or less current.`] : []),
+    ...(a.farBayCharges
+      ? []
+      : [
+          `The far bay has only ${volts(a.farBayVoltage)}, below the ${volts(q.minimumInput)} that its charger needs. Use a thicker wire, feed the line at its middle, or charge fewer bays at once.`,
+        ]),
+    ...(a.foldsBack
+      ? [
+          a.thermalResistanceNeeded === null
+            ? `The parts reach ${formatQuantity(a.partTemperature, "°C", { digits: 3 })}: no heat sink helps at this ambient.`
+            : `The parts reach ${formatQuantity(a.partTemperature, "°C", { digits: 3 })} and cut their own current. Use a heat sink: at most ${formatQuantity(a.thermalResistanceNeeded, "K/W", { digits: 3 })} from part to air; or a lower supply voltage, or less current.`,
+        ]
+      : []),
   ];
 }

@@ -15,7 +15,10 @@ export interface Tap {
 }
 
 /** A part of the chain from the cell outwards. */
-export type Part = { readonly kind: "guard"; readonly guard: Guard } | { readonly kind: "fuse"; readonly rating: number } | { readonly kind: "board"; readonly name: string };
+export type Part =
+  | { readonly kind: "guard"; readonly guard: Guard }
+  | { readonly kind: "fuse"; readonly rating: number }
+  | { readonly kind: "board"; readonly name: string };
 
 /** What stands between a cell and the world: a chain of parts, and what hangs on it. */
 export interface Topology {
@@ -58,9 +61,17 @@ const CELL = "cell";
 function edgesOf(t: Topology): Edge[] {
   const node = (k: number): string => (k === 0 ? CELL : `part ${k}`);
   return [
-    ...t.chain.map((p, k): Edge => ({ from: node(k), to: node(k + 1), guard: p.kind === "guard" && p.guard.standing !== "bypassed" ? p.guard : null })),
+    ...t.chain.map((p, k): Edge => ({
+      from: node(k),
+      to: node(k + 1),
+      guard: p.kind === "guard" && p.guard.standing !== "bypassed" ? p.guard : null,
+    })),
     ...t.outside.map((o): Edge => ({ from: node(t.chain.length), to: `outside ${o}`, guard: null })),
-    ...t.taps.map((x): Edge => ({ from: node(Math.min(x.after, t.chain.length)), to: `outside ${x.name}`, guard: null })),
+    ...t.taps.map((x): Edge => ({
+      from: node(Math.min(x.after, t.chain.length)),
+      to: `outside ${x.name}`,
+      guard: null,
+    })),
   ];
 }
 
@@ -88,19 +99,33 @@ export function checkTopology(t: Topology): TopologyCheck {
   const outside = [...t.outside, ...t.taps.map((x) => x.name)];
   const ways = outside.map((o): Way => {
     const to = `outside ${o}`;
-    return { to: o, safety: bare.has(to) ? "nothing protects this cell" : trusting.has(to) ? "claimed, not tested" : "protected", through: guardsTo(edges, to).map((g) => g.name) };
+    return {
+      to: o,
+      safety: bare.has(to) ? "nothing protects this cell" : trusting.has(to) ? "claimed, not tested" : "protected",
+      through: guardsTo(edges, to).map((g) => g.name),
+    };
   });
   const rank: readonly Safety[] = ["nothing protects this cell", "claimed, not tested", "protected"];
   const safety = rank.find((s) => ways.some((w) => w.safety === s)) ?? "nothing protects this cell";
-  const passed = (tap: Tap): string[] => t.chain.slice(tap.after).flatMap((p) => (p.kind === "guard" ? [p.guard.name] : []));
+  const passed = (tap: Tap): string[] =>
+    t.chain.slice(tap.after).flatMap((p) => (p.kind === "guard" ? [p.guard.name] : []));
   return {
     safety,
     ways,
     fused: t.chain.some((p) => p.kind === "fuse"),
     remarks: [
-      ...t.chain.flatMap((p) => (p.kind === "guard" && p.guard.standing === "bypassed" ? [`A closed jumper bypasses ${p.guard.name}. Open it, unless the cell has its own protection.`] : [])),
-      ...t.taps.map((x) => `${x.name} ${passed(x).length ? `bypasses ${passed(x).join(" and ")}: no cut-off, switch-off or gauge there` : "stands behind every protection"}${x.after === 0 ? "; its voltage is the cell's" : ""}.`),
-      ...(t.chain.some((p) => p.kind === "fuse") ? [] : ["No fuse at the cell: put one at its positive pole, before anything else."]),
+      ...t.chain.flatMap((p) =>
+        p.kind === "guard" && p.guard.standing === "bypassed"
+          ? [`A closed jumper bypasses ${p.guard.name}. Open it, unless the cell has its own protection.`]
+          : [],
+      ),
+      ...t.taps.map(
+        (x) =>
+          `${x.name} ${passed(x).length ? `bypasses ${passed(x).join(" and ")}: no cut-off, switch-off or gauge there` : "stands behind every protection"}${x.after === 0 ? "; its voltage is the cell's" : ""}.`,
+      ),
+      ...(t.chain.some((p) => p.kind === "fuse")
+        ? []
+        : ["No fuse at the cell: put one at its positive pole, before anything else."]),
     ],
   };
 }

@@ -17,7 +17,12 @@ export interface Difference {
   readonly beyond: boolean;
 }
 
-const key = (f: Finding): string => `${f.characteristic}|${JSON.stringify(Object.entries(f.conditions).filter(([name]) => name !== "configuration").sort())}`;
+const key = (f: Finding): string =>
+  `${f.characteristic}|${JSON.stringify(
+    Object.entries(f.conditions)
+      .filter(([name]) => name !== "configuration")
+      .sort(),
+  )}`;
 
 /**
  * Two runs' findings side by side, in the order of the first. Conditions pair them, the configuration left out: it is what was
@@ -29,9 +34,24 @@ export function differences(before: readonly Finding[], after: readonly Finding[
     const one = (b ?? a) as Finding;
     const numbers = b && a && typeof b.value === "number" && typeof a.value === "number" && !b.bound && !a.bound;
     const change = numbers ? numeric(a.value) - numeric(b.value) : null;
-    const u = numbers && !b.unstated?.length && !a.unstated?.length ? Math.hypot(b.expandedUncertainty ?? 0, a.expandedUncertainty ?? 0) : null;
-    return { characteristic: one.characteristic, conditions: one.conditions, unit: one.unit, before: b, after: a, change, expandedUncertainty: u, beyond: change !== null && u !== null && Math.abs(change) > u };
+    const u =
+      numbers && !b.unstated?.length && !a.unstated?.length
+        ? Math.hypot(b.expandedUncertainty ?? 0, a.expandedUncertainty ?? 0)
+        : null;
+    return {
+      characteristic: one.characteristic,
+      conditions: one.conditions,
+      unit: one.unit,
+      before: b,
+      after: a,
+      change,
+      expandedUncertainty: u,
+      beyond: change !== null && u !== null && Math.abs(change) > u,
+    };
   };
   const seen = new Set(before.map(key));
-  return [...before.map((b) => pair(b, later.get(key(b)) ?? null)), ...after.filter((a) => !seen.has(key(a))).map((a) => pair(null, a))];
+  return [
+    ...before.map((b) => pair(b, later.get(key(b)) ?? null)),
+    ...after.filter((a) => !seen.has(key(a))).map((a) => pair(null, a)),
+  ];
 }

@@ -1,4 +1,12 @@
-import { characteristic, formatConditions, meetsCondition, touchedBy, type BoardFunction, type ConditionName, type Conditions } from "../characteristics";
+import {
+  characteristic,
+  formatConditions,
+  meetsCondition,
+  touchedBy,
+  type BoardFunction,
+  type ConditionName,
+  type Conditions,
+} from "../characteristics";
 import { formatLimit, type Claim, type ClaimReading } from "../claims";
 import type { Finding, HouseRules, NotStated } from "../procedures";
 import { meterName } from "../procedures/accuracies";
@@ -86,42 +94,97 @@ export interface ClaimVerdict {
 }
 
 /** What has to be said beside a verdict's word wherever it is shown. */
-export function verdictRemarks(v: Pick<ClaimVerdict, "simulated" | "assumed" | "disagree">): { readonly remarks?: readonly string[] } {
-  const remarks = [...(v.simulated ? ["simulated"] : []), ...(v.disagree ? ["two runs disagree"] : []), ...(v.assumed ? ["accuracy assumed"] : [])];
+export function verdictRemarks(v: Pick<ClaimVerdict, "simulated" | "assumed" | "disagree">): {
+  readonly remarks?: readonly string[];
+} {
+  const remarks = [
+    ...(v.simulated ? ["simulated"] : []),
+    ...(v.disagree ? ["two runs disagree"] : []),
+    ...(v.assumed ? ["accuracy assumed"] : []),
+  ];
   return remarks.length ? { remarks } : {};
 }
 
 /** Of several words the one that decides: a miss first, then what hinders judging, then meets. */
-const WORST: readonly VerdictWord[] = ["misses", "not fairly tested", "too close to call", "claim unclear", "not measured", "meets"];
+const WORST: readonly VerdictWord[] = [
+  "misses",
+  "not fairly tested",
+  "too close to call",
+  "claim unclear",
+  "not measured",
+  "meets",
+];
 const worst = (words: readonly VerdictWord[]): VerdictWord => WORST.find((w) => words.includes(w)) ?? "not measured";
 
 /** Whether a claim of this characteristic is kept by any one battery voltage: a peak is claimed where it is best. */
-export const anywhere = (name: string): boolean => name === "boost.peak-efficiency" || name === "boost.peak-efficiency-current";
+export const anywhere = (name: string): boolean =>
+  name === "boost.peak-efficiency" || name === "boost.peak-efficiency-current";
 
-const conditionKey = (c: Conditions): string => Object.entries(c).map(([k, v]) => `${k}=${v}`).sort().join(";");
+const conditionKey = (c: Conditions): string =>
+  Object.entries(c)
+    .map(([k, v]) => `${k}=${v}`)
+    .sort()
+    .join(";");
 
 function speaksOf(reading: ClaimReading, f: Finding): boolean {
   if (f.characteristic !== reading.characteristic) return false;
-  return Object.entries(reading.conditions).every(([name, spec]) => spec === undefined || meetsCondition(name as ConditionName, spec, f.conditions[name as ConditionName] ?? f.under?.[name as ConditionName], f.within?.[name as ConditionName]));
+  return Object.entries(reading.conditions).every(
+    ([name, spec]) =>
+      spec === undefined ||
+      meetsCondition(
+        name as ConditionName,
+        spec,
+        f.conditions[name as ConditionName] ?? f.under?.[name as ConditionName],
+        f.within?.[name as ConditionName],
+      ),
+  );
 }
 
 /** Every claim's verdict from the runs that count. Pure: the same evidence always gives the same words. */
 export function judgeClaim(claim: Claim, samples: readonly EvidenceSample[], rules: HouseRules): ClaimVerdict {
   const readings = claim.readings.map((r) => judgeReading(r, samples, rules));
   const words = [...new Set(readings.map((r) => r.word))];
-  return { claimId: claim.id, readings, simulated: readings.some((r) => r.simulated), assumed: readings.some((r) => r.assumed), disagree: readings.some((r) => r.contradictions.length > 0), word: words.length === 1 ? (words[0] as VerdictWord) : words.length === 0 ? "not measured" : "claim unclear" };
+  return {
+    claimId: claim.id,
+    readings,
+    simulated: readings.some((r) => r.simulated),
+    assumed: readings.some((r) => r.assumed),
+    disagree: readings.some((r) => r.contradictions.length > 0),
+    word: words.length === 1 ? (words[0] as VerdictWord) : words.length === 0 ? "not measured" : "claim unclear",
+  };
 }
 
-export function judgeReading(reading: ClaimReading, samples: readonly EvidenceSample[], rules: HouseRules): ReadingVerdict {
+export function judgeReading(
+  reading: ClaimReading,
+  samples: readonly EvidenceSample[],
+  rules: HouseRules,
+): ReadingVerdict {
   const entry = characteristic(reading.characteristic);
   const unit: Unit = entry?.unit ?? "";
   const limitText = formatLimit(reading.limit, unit);
   // What was really read stands before what was played, on whichever sample of the board.
-  const real = samples.some((s) => s.runs.some((r) => !r.simulated && counts(reading, r) && r.findings.some((f) => f.characteristic === reading.characteristic)));
+  const real = samples.some((s) =>
+    s.runs.some(
+      (r) => !r.simulated && counts(reading, r) && r.findings.some((f) => f.characteristic === reading.characteristic),
+    ),
+  );
   const evidence = real ? samples.map((s) => ({ ...s, runs: s.runs.filter((r) => !r.simulated) })) : samples;
-  const perSample = evidence.map((s) => judgeSample(reading, s, unit, rules)).filter((v): v is NonNullable<typeof v> => v !== null);
+  const perSample = evidence
+    .map((s) => judgeSample(reading, s, unit, rules))
+    .filter((v): v is NonNullable<typeof v> => v !== null);
   if (perSample.length === 0)
-    return { word: "not measured", characteristic: reading.characteristic, limitText, judged: [], why: missingReasons(reading, evidence), settle: [], samples: 0, simulated: false, assumed: false, contradictions: [] };
+    return {
+      word: "not measured",
+      characteristic: reading.characteristic,
+      limitText,
+      judged: [],
+      why: missingReasons(reading, evidence),
+      settle: [],
+      samples: 0,
+      simulated: false,
+      assumed: false,
+      contradictions: [],
+    };
   const word = worst(perSample.map((s) => s.word));
   return {
     word,
@@ -142,9 +205,11 @@ function missingReasons(reading: ClaimReading, samples: readonly EvidenceSample[
   const runs = samples.flatMap((s) => s.runs);
   const same = runs.filter((r) => r.findings.some((f) => f.characteristic === reading.characteristic));
   if (same.length === 0) return silentReasons(reading, runs) ?? ["No run has measured it yet."];
-  if (same.every((r) => !r.finished)) return ["The run that measures it is still under way; finish it, and it is judged."];
+  if (same.every((r) => !r.finished))
+    return ["The run that measures it is still under way; finish it, and it is judged."];
   if (same.every((r) => r.setAside !== null)) return ["Every run that measured it was set aside."];
-  if (same.every((r) => touchedBy(reading.characteristic, r.modifiedFunctions))) return ["Measured only after that part of the board was modified."];
+  if (same.every((r) => touchedBy(reading.characteristic, r.modifiedFunctions)))
+    return ["Measured only after that part of the board was modified."];
   return ["It was measured, but under other conditions than the claim's."];
 }
 
@@ -159,10 +224,12 @@ function silentReasons(reading: ClaimReading, runs: readonly EvidenceRun[]): str
 }
 
 /** Whether a run may judge a claim's reading at all. */
-const counts = (reading: ClaimReading, r: EvidenceRun): boolean => r.finished && r.setAside === null && !touchedBy(reading.characteristic, r.modifiedFunctions);
+const counts = (reading: ClaimReading, r: EvidenceRun): boolean =>
+  r.finished && r.setAside === null && !touchedBy(reading.characteristic, r.modifiedFunctions);
 
 /** The latest first reading counts; of one moment, what was imported last. */
-const newestFirst = (a: EvidenceRun, b: EvidenceRun): number => b.startUtc.localeCompare(a.startUtc) || (b.importedAt ?? "").localeCompare(a.importedAt ?? "");
+const newestFirst = (a: EvidenceRun, b: EvidenceRun): number =>
+  b.startUtc.localeCompare(a.startUtc) || (b.importedAt ?? "").localeCompare(a.importedAt ?? "");
 
 interface SampleVerdict {
   readonly word: VerdictWord;
@@ -172,16 +239,25 @@ interface SampleVerdict {
   readonly contradictions: Contradiction[];
 }
 
-function judgeSample(reading: ClaimReading, sample: EvidenceSample, unit: Unit, rules: HouseRules): SampleVerdict | null {
+function judgeSample(
+  reading: ClaimReading,
+  sample: EvidenceSample,
+  unit: Unit,
+  rules: HouseRules,
+): SampleVerdict | null {
   const counting = sample.runs.filter((r) => counts(reading, r)).sort(newestFirst);
   // For each set of conditions the run that was chosen counts, else the newest fair one, else the newest.
   const byCondition = new Map<string, JudgedFinding[]>();
   for (const run of counting)
     for (const finding of run.findings) {
       if (!speaksOf(reading, finding)) continue;
-      const verdict = judgeEnd(finding, reading.limit, unit, rules) ?? judgeFinding(finding, reading.limit, unit, rules);
+      const verdict =
+        judgeEnd(finding, reading.limit, unit, rules) ?? judgeFinding(finding, reading.limit, unit, rules);
       const key = conditionKey(finding.conditions);
-      byCondition.set(key, [...(byCondition.get(key) ?? []), { ...verdict, sampleId: sample.id, sampleName: sample.name, runId: run.id, runTitle: run.title, finding }]);
+      byCondition.set(key, [
+        ...(byCondition.get(key) ?? []),
+        { ...verdict, sampleId: sample.id, sampleName: sample.name, runId: run.id, runTitle: run.title, finding },
+      ]);
     }
   if (byCondition.size === 0) return null;
   const judged: JudgedFinding[] = [];
@@ -204,12 +280,22 @@ function judgeSample(reading: ClaimReading, sample: EvidenceSample, unit: Unit, 
     }
   }
   const assumed = [...new Set(judged.flatMap((j) => j.finding.assumed ?? []))];
-  if (assumed.length) why.push(`The accuracy of the ${listed(assumed.map(meterName))} meter${assumed.length > 1 ? "s" : ""} is assumed.`);
+  if (assumed.length)
+    why.push(`The accuracy of the ${listed(assumed.map(meterName))} meter${assumed.length > 1 ? "s" : ""} is assumed.`);
   const words = judged.map((j) => j.word);
   if (anywhere(reading.characteristic) && !reading.conditions.battery) {
-    const best = (["meets", "too close to call", "not fairly tested", "not measured", "misses"] as const).find((w) => words.includes(w)) ?? "not measured";
+    const best =
+      (["meets", "too close to call", "not fairly tested", "not measured", "misses"] as const).find((w) =>
+        words.includes(w),
+      ) ?? "not measured";
     const speaking = judged.filter((j) => j.word === best);
-    return { word: best, judged, contradictions, why: [...speaking.flatMap((j) => j.why.map((w) => at(j, w))), ...why], settle: speaking.flatMap((j) => j.settle) };
+    return {
+      word: best,
+      judged,
+      contradictions,
+      why: [...speaking.flatMap((j) => j.why.map((w) => at(j, w))), ...why],
+      settle: speaking.flatMap((j) => j.settle),
+    };
   }
   const decided = worst(words);
   const open = missingEnds(reading, judged, rules);
@@ -219,17 +305,27 @@ function judgeSample(reading: ClaimReading, sample: EvidenceSample, unit: Unit, 
     word,
     judged,
     contradictions,
-    why: [...speaking.flatMap((j) => j.why.map((w) => at(j, w))), ...(word === "not measured" || decided === "not measured" ? open : []), ...why],
+    why: [
+      ...speaking.flatMap((j) => j.why.map((w) => at(j, w))),
+      ...(word === "not measured" || decided === "not measured" ? open : []),
+      ...why,
+    ],
     settle: speaking.flatMap((j) => j.settle),
   };
 }
 
 /** Where several runs found it and their order rests on the date of a file, that is said. */
-function assumedDates(chosen: JudgedFinding, candidates: readonly JudgedFinding[], runs: readonly EvidenceRun[]): string[] {
+function assumedDates(
+  chosen: JudgedFinding,
+  candidates: readonly JudgedFinding[],
+  runs: readonly EvidenceRun[],
+): string[] {
   if (candidates.length < 2) return [];
   const assumed = candidates.map((c) => runs.find((r) => r.id === c.runId)).filter((r) => r?.startAssumed);
   const [first] = assumed;
-  return first ? [`“${chosen.runTitle}” counts as the newest run; the date of “${first.title}” is assumed from its file.`] : [];
+  return first
+    ? [`“${chosen.runTitle}” counts as the newest run; the date of “${first.title}” is assumed from its file.`]
+    : [];
 }
 
 const at = (j: JudgedFinding, sentence: string): string => {
@@ -248,9 +344,13 @@ function missingEnds(reading: ClaimReading, judged: readonly JudgedFinding[], ru
   if (spec && !("from" in spec)) return [];
   const range = spec ?? { from: rules.batteryEmpty, to: rules.batteryFull };
   const tested = judged.map((j) => Number(j.finding.conditions.battery)).filter(Number.isFinite);
-  const lack = [range.from, range.to].filter((end) => !tested.some((t) => (end === range.from ? t <= end * 1.03 : t >= end * 0.97)));
+  const lack = [range.from, range.to].filter(
+    (end) => !tested.some((t) => (end === range.from ? t <= end * 1.03 : t >= end * 0.97)),
+  );
   if (lack.length === 0) return [];
-  return [`Not tested at ${lack.map((v) => formatQuantity(v, "V")).join(" and ")}, an end of the range${spec ? "" : " (ours: the claim names no battery voltage)"}.`];
+  return [
+    `Not tested at ${lack.map((v) => formatQuantity(v, "V")).join(" and ")}, an end of the range${spec ? "" : " (ours: the claim names no battery voltage)"}.`,
+  ];
 }
 
 /** Whether two findings of the same quantity differ by more than their combined expanded uncertainty. */
@@ -258,10 +358,19 @@ function disagree(a: Finding, b: Finding): boolean {
   if (typeof a.value !== "number" || typeof b.value !== "number") return a.value !== b.value;
   if (a.bound || b.bound || a.unstated?.length || b.unstated?.length) return false;
   const step = (f: Finding) => (f.bracket ? f.bracket.high - f.bracket.low : 0);
-  return Math.abs(a.value - b.value) > Math.hypot(a.expandedUncertainty ?? 0, b.expandedUncertainty ?? 0) + Math.max(step(a), step(b));
+  return (
+    Math.abs(a.value - b.value) >
+    Math.hypot(a.expandedUncertainty ?? 0, b.expandedUncertainty ?? 0) + Math.max(step(a), step(b))
+  );
 }
 
 function disagreement(chosen: JudgedFinding, other: JudgedFinding, unit: Unit): string {
-  const v = (j: JudgedFinding) => (typeof j.finding.value === "number" ? formatQuantity(j.finding.value, unit, { uncertainty: j.finding.expandedUncertainty, withUncertainty: true }) : j.finding.value);
-  return at(chosen, `“${other.runTitle}” gave ${v(other)}, which disagrees with ${v(chosen)} beyond the combined uncertainty.`);
+  const v = (j: JudgedFinding) =>
+    typeof j.finding.value === "number"
+      ? formatQuantity(j.finding.value, unit, { uncertainty: j.finding.expandedUncertainty, withUncertainty: true })
+      : j.finding.value;
+  return at(
+    chosen,
+    `“${other.runTitle}” gave ${v(other)}, which disagrees with ${v(chosen)} beyond the combined uncertainty.`,
+  );
 }

@@ -5,7 +5,11 @@ import { formatQuantity, type Unit } from "../quantities";
 import { findingInterval, type FindingVerdict } from "./judge-finding";
 
 /** What is kept over the range of each condition. */
-const KEPT: Readonly<Record<RangeEnd["of"], string>> = { inputVoltage: "The full charge current was seen", battery: "The rated load was held", output: "The output was set" };
+const KEPT: Readonly<Record<RangeEnd["of"], string>> = {
+  inputVoltage: "The full charge current was seen",
+  battery: "The rated load was held",
+  output: "The output was set",
+};
 
 /**
  * Judges an end of a range of voltages, such as the lowest input at which a charger gives its full current. A claim on it is met once it was
@@ -24,10 +28,29 @@ export function judgeEnd(f: Finding, limit: Limit, unit: Unit, rules: HouseRules
   const turn = end === "low" ? 1 : -1;
   const kept = turn * (f.value - claimed);
   const gone = f.bracket ? turn * ((end === "low" ? f.bracket.low : f.bracket.high) - claimed) : -Infinity;
-  const base = { interval, limits: end === "low" ? { low: -Infinity, high: claimed } : { low: claimed, high: Infinity }, probability: null };
+  const base = {
+    interval,
+    limits: end === "low" ? { low: -Infinity, high: claimed } : { low: claimed, high: Infinity },
+    probability: null,
+  };
   const upTo = `${KEPT[range.of]} ${end === "low" ? "down to" : "up to"} ${q(f.value)}`;
-  const same = kept > -doubt && kept <= doubt && kept !== 0 ? ` That is the claimed voltage as closely as its meter tells, ±${formatQuantity(doubt, unit, { digits: 2 })}.` : "";
-  if (kept <= doubt) return { ...base, word: "meets", why: [`${upTo}; the claim is ${q(claimed)}.${same}`], settle: [] };
-  if (gone >= -doubt) return { ...base, word: "misses", why: [`${upTo}, and no longer at ${q(claimed + turn * gone)}; the claim is ${q(claimed)}.`], settle: [] };
-  return { ...base, word: "not measured", why: [`${upTo}. Not tested at ${q(claimed)}, the claimed end.`], settle: [`Take a run at ${q(claimed)}.`] };
+  const same =
+    kept > -doubt && kept <= doubt && kept !== 0
+      ? ` That is the claimed voltage as closely as its meter tells, ±${formatQuantity(doubt, unit, { digits: 2 })}.`
+      : "";
+  if (kept <= doubt)
+    return { ...base, word: "meets", why: [`${upTo}; the claim is ${q(claimed)}.${same}`], settle: [] };
+  if (gone >= -doubt)
+    return {
+      ...base,
+      word: "misses",
+      why: [`${upTo}, and no longer at ${q(claimed + turn * gone)}; the claim is ${q(claimed)}.`],
+      settle: [],
+    };
+  return {
+    ...base,
+    word: "not measured",
+    why: [`${upTo}. Not tested at ${q(claimed)}, the claimed end.`],
+    settle: [`Take a run at ${q(claimed)}.`],
+  };
 }

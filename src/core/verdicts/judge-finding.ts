@@ -3,7 +3,14 @@ import type { Finding, HouseRules } from "../procedures";
 import { meterName } from "../procedures/accuracies";
 import { formatQuantity, fromTo, listed, normalCdf, numeric, type Unit } from "../quantities";
 
-export const VERDICT_WORDS = ["meets", "misses", "too close to call", "not fairly tested", "not measured", "claim unclear"] as const;
+export const VERDICT_WORDS = [
+  "meets",
+  "misses",
+  "too close to call",
+  "not fairly tested",
+  "not measured",
+  "claim unclear",
+] as const;
 export type VerdictWord = (typeof VERDICT_WORDS)[number];
 
 export interface FindingVerdict {
@@ -34,7 +41,10 @@ export function findingInterval(f: Finding, coverage: number): { low: number; hi
  * How values about an interval are written: with four digits, or more where the interval is so narrow that its ends and a limit
  * between them would look alike. Worked: of 4.1887 V to 4.1953 V four digits leave a limit of 4.1895 V no place.
  */
-export function writtenFor(interval: { readonly low: number; readonly high: number }, unit: Unit): (v: number) => string {
+export function writtenFor(
+  interval: { readonly low: number; readonly high: number },
+  unit: Unit,
+): (v: number) => string {
   const half = (interval.high - interval.low) / 2;
   return (v) => {
     const four = formatQuantity(v, unit, { digits: 4 });
@@ -71,34 +81,89 @@ export function conformityProbability(f: Finding, low: number, high: number): nu
  */
 export function judgeFinding(f: Finding, limit: Limit, unit: Unit, rules: HouseRules): FindingVerdict {
   if (limit.kind === "yes-no" || limit.kind === "one-of") {
-    const wanted = limit.kind === "yes-no" ? [limit.value ? "yes" : "no"] : limit.words.map((w) => w.trim().toLowerCase());
+    const wanted =
+      limit.kind === "yes-no" ? [limit.value ? "yes" : "no"] : limit.words.map((w) => w.trim().toLowerCase());
     const got = String(f.value).trim().toLowerCase();
     const meets = wanted.includes(got);
-    return voided(f, meets ? "meets" : "misses", "either", { interval: null, limits: null, probability: null, why: [`Measured “${f.value}”; claimed “${wanted.join(" or ")}”.`], settle: [] });
+    return voided(f, meets ? "meets" : "misses", "either", {
+      interval: null,
+      limits: null,
+      probability: null,
+      why: [`Measured “${f.value}”; claimed “${wanted.join(" or ")}”.`],
+      settle: [],
+    });
   }
   if (f.unstated?.length) return withoutUncertainty(f, f.unstated, limit, rules);
   const interval = findingInterval(f, rules.coverage);
   const bounds = limitBounds(limit, rules.houseTolerance);
-  if (!interval || !bounds) return { word: "not measured", interval, limits: bounds, probability: null, why: [`The run gives “${f.value}”, which can't be compared with a number.`], settle: [] };
+  if (!interval || !bounds)
+    return {
+      word: "not measured",
+      interval,
+      limits: bounds,
+      probability: null,
+      why: [`The run gives “${f.value}”, which can't be compared with a number.`],
+      settle: [],
+    };
   const { low, high } = interval;
   const q = writtenFor(interval, unit);
   const text = (i: { low: number; high: number }) =>
-    i.low === -Infinity ? `at most ${q(i.high)}` : i.high === Infinity ? `at least ${q(i.low)}` : fromTo(q(i.low), q(i.high));
+    i.low === -Infinity
+      ? `at most ${q(i.high)}`
+      : i.high === Infinity
+        ? `at least ${q(i.low)}`
+        : fromTo(q(i.low), q(i.high));
   const why: string[] = [];
-  if (bounds.houseTolerance !== undefined) why.push(`The claim is a bare number; the house tolerance of ±${formatQuantity(bounds.houseTolerance, "1")} is ours, not the maker's.`);
-  const base = { interval, limits: { low: bounds.low, high: bounds.high }, probability: conformityProbability(f, bounds.low, bounds.high), settle: [] as string[] };
+  if (bounds.houseTolerance !== undefined)
+    why.push(
+      `The claim is a bare number; the house tolerance of ±${formatQuantity(bounds.houseTolerance, "1")} is ours, not the maker's.`,
+    );
+  const base = {
+    interval,
+    limits: { low: bounds.low, high: bounds.high },
+    probability: conformityProbability(f, bounds.low, bounds.high),
+    settle: [] as string[],
+  };
 
   const side = decidedSide(f, bounds, { low, high }, base.probability, rules);
-  if (side === "inside") return flattered(f, bounds, { ...base, word: "meets", why: [...why, `Measured ${text(interval)}, ${low >= bounds.low && high <= bounds.high ? "all of it" : LESS[rules.guard]} inside ${text(bounds)}.`] });
-  if (side === "below") return voided(f, "misses", "low", { ...base, why: [...why, `Measured ${text(interval)}, ${high < bounds.low ? "all of it" : LESS[rules.guard]} below ${q(bounds.low)}.`] });
-  if (side === "above") return voided(f, "misses", "high", { ...base, why: [...why, `Measured ${text(interval)}, ${low > bounds.high ? "all of it" : LESS[rules.guard]} above ${q(bounds.high)}.`] });
+  if (side === "inside")
+    return flattered(f, bounds, {
+      ...base,
+      word: "meets",
+      why: [
+        ...why,
+        `Measured ${text(interval)}, ${low >= bounds.low && high <= bounds.high ? "all of it" : LESS[rules.guard]} inside ${text(bounds)}.`,
+      ],
+    });
+  if (side === "below")
+    return voided(f, "misses", "low", {
+      ...base,
+      why: [
+        ...why,
+        `Measured ${text(interval)}, ${high < bounds.low ? "all of it" : LESS[rules.guard]} below ${q(bounds.low)}.`,
+      ],
+    });
+  if (side === "above")
+    return voided(f, "misses", "high", {
+      ...base,
+      why: [
+        ...why,
+        `Measured ${text(interval)}, ${low > bounds.high ? "all of it" : LESS[rules.guard]} above ${q(bounds.high)}.`,
+      ],
+    });
   if (f.bound) {
     const v = numeric(f.value);
-    const beyond = f.bound === "at-least" ? v + (v - low === Infinity ? 0 : v - low) < bounds.low || bounds.high < Infinity : v < bounds.low || bounds.low > -Infinity;
+    const beyond =
+      f.bound === "at-least"
+        ? v + (v - low === Infinity ? 0 : v - low) < bounds.low || bounds.high < Infinity
+        : v < bounds.low || bounds.low > -Infinity;
     if (beyond)
       return voided(f, "not measured", f.bound === "at-least" ? "low" : "high", {
         ...base,
-        why: [...why, `The run shows ${f.bound === "at-least" ? "at least" : "at most"} ${q(v)} and stopped there. The claim is beyond.`],
+        why: [
+          ...why,
+          `The run shows ${f.bound === "at-least" ? "at least" : "at most"} ${q(v)} and stopped there. The claim is beyond.`,
+        ],
         settle: ["Continue the run past the claim."],
       });
   }
@@ -106,13 +171,21 @@ export function judgeFinding(f: Finding, limit: Limit, unit: Unit, rules: HouseR
   const above = high > bounds.high;
   return voided(f, "too close to call", below && above ? "either" : below ? "low" : "high", {
     ...base,
-    why: [...why, `Measured ${text(interval)}, which reaches across ${below ? q(bounds.low) : ""}${below && above ? " and " : ""}${above ? q(bounds.high) : ""}.`],
+    why: [
+      ...why,
+      `Measured ${text(interval)}, which reaches across ${below ? q(bounds.low) : ""}${below && above ? " and " : ""}${above ? q(bounds.high) : ""}.`,
+    ],
     settle: whatWouldSettle(f, unit),
   });
 }
 
 /** A number without an uncertainty is held against no limit. */
-function withoutUncertainty(f: Finding, unstated: NonNullable<Finding["unstated"]>, limit: Limit, rules: HouseRules): FindingVerdict {
+function withoutUncertainty(
+  f: Finding,
+  unstated: NonNullable<Finding["unstated"]>,
+  limit: Limit,
+  rules: HouseRules,
+): FindingVerdict {
   const bounds = limitBounds(limit, rules.houseTolerance);
   const meters = `${listed(unstated.map(meterName))} meter${unstated.length > 1 ? "s" : ""}`;
   return {
@@ -121,19 +194,32 @@ function withoutUncertainty(f: Finding, unstated: NonNullable<Finding["unstated"
     limits: bounds && { low: bounds.low, high: bounds.high },
     probability: null,
     why: [`The accuracy of the ${meters} is not stated.`, ...f.unfair.map((u) => u.message)],
-    settle: [`State the accuracy of the ${meters}, or assume an ordinary handheld meter's.`, ...f.unfair.map((u) => u.remedy)],
+    settle: [
+      `State the accuracy of the ${meters}, or assume an ordinary handheld meter's.`,
+      ...f.unfair.map((u) => u.remedy),
+    ],
   };
 }
 
 /** What a laxer rule than the whole interval calls by. */
-const LESS: Readonly<Record<HouseRules["guard"], string>> = { "whole interval": "all of it", probable: "95 % of its probability", estimate: "the value itself" };
+const LESS: Readonly<Record<HouseRules["guard"], string>> = {
+  "whole interval": "all of it",
+  probable: "95 % of its probability",
+  estimate: "the value itself",
+};
 
 /**
  * On which side of the limits a measurement is called, null where it is not: by its whole interval (JCGM 106, 8.3.2, guarded on both
  * sides with w = U), by 95 % of its probability, or by its value (8.2.1, simple acceptance). A bound, of which no distribution is known,
  * is always called by its interval, and a bracket by all of it.
  */
-function decidedSide(f: Finding, bounds: { readonly low: number; readonly high: number }, whole: { readonly low: number; readonly high: number }, probability: number | null, rules: HouseRules): "inside" | "below" | "above" | null {
+function decidedSide(
+  f: Finding,
+  bounds: { readonly low: number; readonly high: number },
+  whole: { readonly low: number; readonly high: number },
+  probability: number | null,
+  rules: HouseRules,
+): "inside" | "below" | "above" | null {
   const by = rules.guard === "estimate" ? (findingInterval(f, 0) ?? whole) : whole;
   if (by.low >= bounds.low && by.high <= bounds.high) return "inside";
   if (by.high < bounds.low) return "below";
@@ -146,18 +232,39 @@ function decidedSide(f: Finding, bounds: { readonly low: number; readonly high: 
 }
 
 /** A limit with one side is met for the wrong reason where the set-up pushed the value to its good side. */
-function flattered(f: Finding, bounds: { readonly low: number; readonly high: number }, met: FindingVerdict): FindingVerdict {
+function flattered(
+  f: Finding,
+  bounds: { readonly low: number; readonly high: number },
+  met: FindingVerdict,
+): FindingVerdict {
   const good = bounds.high === Infinity ? "high" : bounds.low === -Infinity ? "low" : null;
   const causes = f.unfair.filter((u) => u.pushes === good);
-  return causes.length === 0 ? met : { ...met, word: "not fairly tested", why: [...met.why, ...causes.map((c) => c.message)], settle: causes.map((c) => c.remedy) };
+  return causes.length === 0
+    ? met
+    : {
+        ...met,
+        word: "not fairly tested",
+        why: [...met.why, ...causes.map((c) => c.message)],
+        settle: causes.map((c) => c.remedy),
+      };
 }
 
 /** A verdict that an unfair condition could have caused becomes “not fairly tested”; one in spite of it stands. */
-function voided(f: Finding, word: VerdictWord, direction: "low" | "high" | "either", rest: Omit<FindingVerdict, "word">): FindingVerdict {
+function voided(
+  f: Finding,
+  word: VerdictWord,
+  direction: "low" | "high" | "either",
+  rest: Omit<FindingVerdict, "word">,
+): FindingVerdict {
   if (word === "meets") return { ...rest, word };
   const causes = f.unfair.filter((u) => u.pushes === "either" || direction === "either" || u.pushes === direction);
   if (causes.length === 0) return { ...rest, word };
-  return { ...rest, word: "not fairly tested", why: [...rest.why, ...causes.map((c) => c.message)], settle: causes.map((c) => c.remedy) };
+  return {
+    ...rest,
+    word: "not fairly tested",
+    why: [...rest.why, ...causes.map((c) => c.message)],
+    settle: causes.map((c) => c.remedy),
+  };
 }
 
 /** What would narrow the interval most, from the bracket and the budget. */
@@ -165,14 +272,21 @@ function whatWouldSettle(f: Finding, unit: Unit): string[] {
   const out: string[] = [];
   const u = f.expandedUncertainty ?? 0;
   if (f.bracket && f.bracket.high - f.bracket.low > u)
-    out.push(`Record points between ${formatQuantity(f.bracket.low, unit, { digits: 4 })} and ${formatQuantity(f.bracket.high, unit, { digits: 4 })}: the step is wider than the meters' share.`);
+    out.push(
+      `Record points between ${formatQuantity(f.bracket.low, unit, { digits: 4 })} and ${formatQuantity(f.bracket.high, unit, { digits: 4 })}: the step is wider than the meters' share.`,
+    );
   const own = f.budget.filter((b) => b.source.includes("|own|")).reduce((s, b) => s + b.share, 0);
   const top = f.budget[0];
-  if (own > 0.5) out.push("Repeat the reading: noise and resolution make up most of the uncertainty, and a mean narrows them.");
-  else if (top?.source.includes("lead")) out.push("Sense with four wires at the module's terminals: the lead resistance makes up most of the uncertainty.");
+  if (own > 0.5)
+    out.push("Repeat the reading: noise and resolution make up most of the uncertainty, and a mean narrows them.");
+  else if (top?.source.includes("lead"))
+    out.push("Sense with four wires at the module's terminals: the lead resistance makes up most of the uncertainty.");
   else if (top) {
     const [role, kind] = top.source.split("|");
-    if (role && kind) out.push(`Most of the uncertainty is the ${kind} of the ${role.replace(/([A-Z])/g, " $1").toLowerCase()} meter (${Math.round(top.share * 100)} % of the variance): use a better meter or range there. Repeats don't help.`);
+    if (role && kind)
+      out.push(
+        `Most of the uncertainty is the ${kind} of the ${role.replace(/([A-Z])/g, " $1").toLowerCase()} meter (${Math.round(top.share * 100)} % of the variance): use a better meter or range there. Repeats don't help.`,
+      );
   }
   return out;
 }

@@ -20,11 +20,15 @@ export interface MovedVerdict {
 }
 
 const key = (f: Finding): string => `${f.characteristic} ${JSON.stringify(Object.entries(f.conditions).sort())}`;
-const text = (f: Finding): string => `${f.bound === "at-least" ? "≥ " : f.bound === "at-most" ? "≤ " : ""}${typeof f.value === "number" ? formatQuantity(f.value, f.unit, { uncertainty: f.expandedUncertainty, withUncertainty: true }) : f.value}`;
+const text = (f: Finding): string =>
+  `${f.bound === "at-least" ? "≥ " : f.bound === "at-most" ? "≤ " : ""}${typeof f.value === "number" ? formatQuantity(f.value, f.unit, { uncertainty: f.expandedUncertainty, withUncertainty: true }) : f.value}`;
 
 /** What differs between the results of two analyses of the same readings, as far as it can be read off their texts. */
 export function movedResults(before: readonly Finding[], after: readonly Finding[]): MovedResult[] {
-  const [was, is] = [before, after].map((list) => new Map(list.map((f) => [key(f), f]))) as [Map<string, Finding>, Map<string, Finding>];
+  const [was, is] = [before, after].map((list) => new Map(list.map((f) => [key(f), f]))) as [
+    Map<string, Finding>,
+    Map<string, Finding>,
+  ];
   return [...new Set([...was.keys(), ...is.keys()])].flatMap((k) => {
     const [a, b] = [was.get(k), is.get(k)];
     const { characteristic: name, conditions } = (a ?? b) as Finding;
@@ -34,4 +38,6 @@ export function movedResults(before: readonly Finding[], after: readonly Finding
 }
 
 /** A moved result in words. */
-export const movedText = (m: MovedResult): string => `${characteristic(m.characteristic)?.label ?? m.characteristic} ${formatConditions(m.conditions)}`.trim() + `: ${m.from ?? "not stated"} → ${m.to ?? "not stated"}`;
+export const movedText = (m: MovedResult): string =>
+  `${characteristic(m.characteristic)?.label ?? m.characteristic} ${formatConditions(m.conditions)}`.trim() +
+  `: ${m.from ?? "not stated"} → ${m.to ?? "not stated"}`;

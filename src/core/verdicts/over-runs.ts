@@ -28,7 +28,17 @@ interface Tried extends Seen {
 
 /** Its fair findings of a quantity; `but` is an unfairness that does not matter. */
 const fair = (runs: readonly EvidenceRun[], name: string, but?: string): Seen[] =>
-  runs.flatMap((run) => (touchedBy(name, run.modifiedFunctions) ? [] : run.findings.flatMap((finding) => (finding.characteristic === name && typeof finding.value === "number" && finding.unfair.every((u) => u.code === but) ? [{ run, finding }] : []))));
+  runs.flatMap((run) =>
+    touchedBy(name, run.modifiedFunctions)
+      ? []
+      : run.findings.flatMap((finding) =>
+          finding.characteristic === name &&
+          typeof finding.value === "number" &&
+          finding.unfair.every((u) => u.code === but)
+            ? [{ run, finding }]
+            : [],
+        ),
+  );
 
 function grouped<T>(of: readonly T[], key: (x: T) => string): T[][] {
   const groups = new Map<string, T[]>();
@@ -36,9 +46,13 @@ function grouped<T>(of: readonly T[], key: (x: T) => string): T[][] {
   return [...groups.values()];
 }
 
-const pick = (c: Conditions, names: readonly ConditionName[]): Conditions => Object.fromEntries(names.flatMap((n) => (c[n] === undefined ? [] : [[n, c[n]]])));
-const settingOf = ({ run, finding }: Seen): string => `${finding.conditions.configuration ?? ""}|${run.programme ?? ""}`;
-const listed = (of: readonly Seen[]): Finding["over"] => [...new Map(of.map(({ run }) => [run.id, { runId: run.id, title: run.title }])).values()];
+const pick = (c: Conditions, names: readonly ConditionName[]): Conditions =>
+  Object.fromEntries(names.flatMap((n) => (c[n] === undefined ? [] : [[n, c[n]]])));
+const settingOf = ({ run, finding }: Seen): string =>
+  `${finding.conditions.configuration ?? ""}|${run.programme ?? ""}`;
+const listed = (of: readonly Seen[]): Finding["over"] => [
+  ...new Map(of.map(({ run }) => [run.id, { runId: run.id, title: run.title }])).values(),
+];
 
 /** A finding of the sample, standing with the run that shows it. */
 interface Pooled {
@@ -78,7 +92,14 @@ function ends(low: string, high: string, tried: readonly Tried[], meter: Role, u
   const gone = tried.filter((t) => !t.kept).map((t) => t.volts);
   const next = gone.filter((v) => v < first.volts).sort((a, b) => b - a)[0];
   const past = gone.filter((v) => v > last.volts).sort((a, b) => a - b)[0];
-  const end = (name: string, at: Tried, rest: Partial<Finding>) => ofSample(name, at, at.volts, tried, { ...(at.doubt === null ? { unstated: [...(at.finding.unstated ?? []), meter] } : { expandedUncertainty: at.doubt }), ...(under ? { under } : {}), ...rest });
+  const end = (name: string, at: Tried, rest: Partial<Finding>) =>
+    ofSample(name, at, at.volts, tried, {
+      ...(at.doubt === null
+        ? { unstated: [...(at.finding.unstated ?? []), meter] }
+        : { expandedUncertainty: at.doubt }),
+      ...(under ? { under } : {}),
+      ...rest,
+    });
   return [
     end(low, first, next === undefined ? { bound: "at-most" } : { bracket: { low: next, high: first.volts } }),
     end(high, last, past === undefined ? { bound: "at-least" } : { bracket: { low: last.volts, high: past } }),
@@ -87,13 +108,17 @@ function ends(low: string, high: string, tried: readonly Tried[], meter: Role, u
 
 /** From which to which input a charger gives its full current, at each setting of it: V. */
 function inputEnds(runs: readonly EvidenceRun[]): Pooled[] {
-  const known = fair(runs, "charge.cc-current", SAGGED).filter((s) => typeof s.finding.under?.inputVoltage === "number");
+  const known = fair(runs, "charge.cc-current", SAGGED).filter(
+    (s) => typeof s.finding.under?.inputVoltage === "number",
+  );
   return grouped(known, settingOf).flatMap((group) => {
     const full = group.reduce((most, s) => Math.max(most, Number(s.finding.value)), 0);
     const tried = group.flatMap((s): Tried[] => {
       const kept = Number(s.finding.value) + (s.finding.expandedUncertainty ?? 0) >= FULL * full;
       // An input that sagged shows where the current was lost only where it was lost for most of that phase: else its voltage is not that of the loss.
-      return kept && s.finding.unfair.length > 0 ? [] : [{ ...s, volts: Number(s.finding.under?.inputVoltage), doubt: s.finding.within?.inputVoltage ?? null, kept }];
+      return kept && s.finding.unfair.length > 0
+        ? []
+        : [{ ...s, volts: Number(s.finding.under?.inputVoltage), doubt: s.finding.within?.inputVoltage ?? null, kept }];
     });
     return ends("charge.input-minimum", "charge.input-maximum", tried, "inputVoltage");
   });
@@ -103,7 +128,12 @@ function inputEnds(runs: readonly EvidenceRun[]): Pooled[] {
 function settings(low: string, high: string, seen: readonly Seen[], setting: (s: Seen) => string): Pooled[] {
   if (new Set(seen.map(setting)).size < 2) return [];
   const sorted = [...seen].sort((a, b) => Number(a.finding.value) - Number(b.finding.value));
-  const end = (name: string, at: Seen, bound: Finding["bound"]) => ofSample(name, at, Number(at.finding.value), seen, { ...(at.finding.expandedUncertainty === undefined ? {} : { expandedUncertainty: at.finding.expandedUncertainty }), budget: at.finding.budget, ...(bound ? { bound } : {}) });
+  const end = (name: string, at: Seen, bound: Finding["bound"]) =>
+    ofSample(name, at, Number(at.finding.value), seen, {
+      ...(at.finding.expandedUncertainty === undefined ? {} : { expandedUncertainty: at.finding.expandedUncertainty }),
+      budget: at.finding.budget,
+      ...(bound ? { bound } : {}),
+    });
   return [end(low, sorted[0] as Seen, "at-most"), end(high, sorted.at(-1) as Seen, "at-least")];
 }
 
@@ -118,24 +148,51 @@ function batteryEnds(runs: readonly EvidenceRun[]): Pooled[] {
     const fell = s.finding.bracket !== undefined && s.finding.bracket.high <= ratedLoad / RATED;
     return kept || fell ? [{ ...s, volts, doubt: s.finding.within?.battery ?? null, kept }] : [];
   });
-  return grouped(tried, ({ run, finding }) => `${finding.conditions.output ?? ""}|${finding.conditions.configuration ?? ""}|${run.ratedLoad}`).flatMap((group) => ends("boost.input-minimum", "boost.input-maximum", group, "batteryVoltage", { load: group[0]?.run.ratedLoad ?? 0 }));
+  return grouped(
+    tried,
+    ({ run, finding }) =>
+      `${finding.conditions.output ?? ""}|${finding.conditions.configuration ?? ""}|${run.ratedLoad}`,
+  ).flatMap((group) =>
+    ends("boost.input-minimum", "boost.input-maximum", group, "batteryVoltage", { load: group[0]?.run.ratedLoad ?? 0 }),
+  );
 }
 
 /** No-load voltages at the middle battery of each setting of an adjustable output. */
 function unloaded(runs: readonly EvidenceRun[]): Seen[] {
   const known = fair(runs, "boost.no-load-voltage").filter((s) => typeof s.finding.conditions.output === "number");
-  return grouped(known, ({ finding }) => `${finding.conditions.output}|${finding.conditions.configuration ?? ""}`).flatMap((group) => {
-    const sorted = [...group].sort((a, b) => Number(a.finding.conditions.battery) - Number(b.finding.conditions.battery));
+  return grouped(
+    known,
+    ({ finding }) => `${finding.conditions.output}|${finding.conditions.configuration ?? ""}`,
+  ).flatMap((group) => {
+    const sorted = [...group].sort(
+      (a, b) => Number(a.finding.conditions.battery) - Number(b.finding.conditions.battery),
+    );
     return sorted[sorted.length >> 1] ?? [];
   });
 }
 
 /** What would let the sample's runs state it, by the quantity that they found instead. */
 const LACKS: readonly (readonly [names: readonly string[], from: string, reason: string])[] = [
-  [["charge.input-minimum", "charge.input-maximum"], "charge.cc-current", "It takes charges at several input voltages, with the input voltage logged."],
-  [["charge.set-current-minimum", "charge.set-current-maximum"], "charge.cc-current", "It takes charges at several settings of the current, each stated in the sample’s record."],
-  [["boost.output-minimum", "boost.output-maximum"], "boost.no-load-voltage", "It takes load sweeps at several settings of the output, each stated in the sample’s record."],
-  [["boost.input-minimum", "boost.input-maximum"], "boost.max-current", "It takes load sweeps at several battery voltages, with the rated load stated."],
+  [
+    ["charge.input-minimum", "charge.input-maximum"],
+    "charge.cc-current",
+    "It takes charges at several input voltages, with the input voltage logged.",
+  ],
+  [
+    ["charge.set-current-minimum", "charge.set-current-maximum"],
+    "charge.cc-current",
+    "It takes charges at several settings of the current, each stated in the sample’s record.",
+  ],
+  [
+    ["boost.output-minimum", "boost.output-maximum"],
+    "boost.no-load-voltage",
+    "It takes load sweeps at several settings of the output, each stated in the sample’s record.",
+  ],
+  [
+    ["boost.input-minimum", "boost.input-maximum"],
+    "boost.max-current",
+    "It takes load sweeps at several battery voltages, with the rated load stated.",
+  ],
 ];
 
 const NAMES: ReadonlySet<string> = new Set(LACKS.flatMap(([names]) => names));
@@ -145,23 +202,40 @@ const NAMES: ReadonlySet<string> = new Set(LACKS.flatMap(([names]) => names));
  * bench only where there is no other. Pure, and the same when done again: what an earlier call added is taken out first.
  */
 export function overRuns(sample: EvidenceSample): EvidenceSample {
-  const runs = sample.runs.map((r) => ({ ...r, findings: r.findings.filter((f) => !f.over), ...(r.notStated ? { notStated: r.notStated.filter((n) => !NAMES.has(n.characteristic)) } : {}) }));
+  const runs = sample.runs.map((r) => ({
+    ...r,
+    findings: r.findings.filter((f) => !f.over),
+    ...(r.notStated ? { notStated: r.notStated.filter((n) => !NAMES.has(n.characteristic)) } : {}),
+  }));
   const counting = runs.filter((r) => r.finished && r.setAside === null);
   const real = counting.filter((r) => !r.simulated);
-  const pooled = [...(real.length ? [real] : []), ...(real.length < counting.length ? [counting.filter((r) => r.simulated)] : [])].flatMap((of) => [
+  const pooled = [
+    ...(real.length ? [real] : []),
+    ...(real.length < counting.length ? [counting.filter((r) => r.simulated)] : []),
+  ].flatMap((of) => [
     ...inputEnds(of),
     ...settings("charge.set-current-minimum", "charge.set-current-maximum", fair(of, "charge.cc-current"), settingOf),
-    ...settings("boost.output-minimum", "boost.output-maximum", unloaded(of), ({ finding }) => String(finding.conditions.output)),
+    ...settings("boost.output-minimum", "boost.output-maximum", unloaded(of), ({ finding }) =>
+      String(finding.conditions.output),
+    ),
     ...batteryEnds(of),
   ]);
   const lacking = (r: EvidenceRun): NotStated[] =>
-    LACKS.flatMap(([names, from, reason]) => (r.findings.some((f) => f.characteristic === from) ? names.filter((name) => !pooled.some((p) => p.finding.characteristic === name)).map((name): NotStated => ({ characteristic: name, code: "needs", reason })) : []));
+    LACKS.flatMap(([names, from, reason]) =>
+      r.findings.some((f) => f.characteristic === from)
+        ? names
+            .filter((name) => !pooled.some((p) => p.finding.characteristic === name))
+            .map((name): NotStated => ({ characteristic: name, code: "needs", reason }))
+        : [],
+    );
   return {
     ...sample,
     runs: runs.map((r) => {
       const own = pooled.filter((p) => p.runId === r.id).map((p) => p.finding);
       const lacks = lacking(r);
-      return own.length || lacks.length ? { ...r, findings: [...r.findings, ...own], notStated: [...(r.notStated ?? []), ...lacks] } : r;
+      return own.length || lacks.length
+        ? { ...r, findings: [...r.findings, ...own], notStated: [...(r.notStated ?? []), ...lacks] }
+        : r;
     }),
   };
 }

@@ -5,4 +5,5 @@ interface Played {
 }
 
 /** The quantities of a board that a run with real readings states: what the simulated bench played of them says nothing beside it. */
-export const reallyMeasured = (runs: readonly Played[]): ReadonlySet<string> => new Set(runs.filter((r) => !r.simulated).flatMap((r) => r.findings.map((f) => f.characteristic)));
+export const reallyMeasured = (runs: readonly Played[]): ReadonlySet<string> =>
+  new Set(runs.filter((r) => !r.simulated).flatMap((r) => r.findings.map((f) => f.characteristic)));

@@ -20,7 +20,8 @@ interface Found {
 }
 
 /** A number of a fair run that stands by itself: no bound, no bracket, no result of several runs. */
-const plain = (f: Finding): f is Finding & { readonly value: number } => typeof f.value === "number" && f.unfair.length === 0 && !f.bound && !f.bracket && !f.over;
+const plain = (f: Finding): f is Finding & { readonly value: number } =>
+  typeof f.value === "number" && f.unfair.length === 0 && !f.bound && !f.bracket && !f.over;
 
 /** Gain and offset act on all runs with one meter alike: more runs don't lower them. */
 const isCommon = (source: string): boolean => /\|(gain|offset)$/.test(source);
@@ -32,8 +33,20 @@ function doubt(found: readonly Found[]): number | null {
   if (found.some(({ finding: f }) => f.expandedUncertainty === undefined)) return null;
   const budgets = found.map(({ finding }) => finding.budget);
   const shared = new Set(budgets.flat().flatMap(({ source }) => (isCommon(source) ? [source] : [])));
-  const common = [...shared].reduce((sum, source) => sum + mean(budgets.map((b) => b.find((x) => x.source === source)?.u ?? 0)) ** 2, 0);
-  const own = mean(found.map(({ finding: f }, k) => Math.max(0, ((f.expandedUncertainty ?? 0) / 2) ** 2 - (budgets[k] ?? []).reduce((sum, x) => sum + (isCommon(x.source) ? x.u ** 2 : 0), 0)))) / found.length;
+  const common = [...shared].reduce(
+    (sum, source) => sum + mean(budgets.map((b) => b.find((x) => x.source === source)?.u ?? 0)) ** 2,
+    0,
+  );
+  const own =
+    mean(
+      found.map(({ finding: f }, k) =>
+        Math.max(
+          0,
+          ((f.expandedUncertainty ?? 0) / 2) ** 2 -
+            (budgets[k] ?? []).reduce((sum, x) => sum + (isCommon(x.source) ? x.u ** 2 : 0), 0),
+        ),
+      ),
+    ) / found.length;
   return Math.sqrt(common + Math.max(own, scatterOfMean(found.map(({ finding }) => finding.value)) ** 2));
 }
 
@@ -62,7 +75,16 @@ export function repeatsOf(runs: readonly EvidenceRun[]): Repeated[] {
     if (!first || found.length < 2) return [];
     const u = doubt(found);
     const { characteristic, conditions, unit } = first.finding;
-    return [{ characteristic, conditions, unit, value: mean(found.map((f) => f.finding.value)), ...(u === null ? {} : { expandedUncertainty: 2 * u }), runs: found.map(({ run: { id, title } }) => ({ id, title })) }];
+    return [
+      {
+        characteristic,
+        conditions,
+        unit,
+        value: mean(found.map((f) => f.finding.value)),
+        ...(u === null ? {} : { expandedUncertainty: 2 * u }),
+        runs: found.map(({ run: { id, title } }) => ({ id, title })),
+      },
+    ];
   });
 }
 
@@ -77,7 +99,12 @@ export interface ChannelOrders {
 const IN_ORDER = "channels.done-current";
 
 /** Variance of a finding that is its own: without the gain and offset of a meter that every reading of the run shares. */
-const ownVariance = (f: Finding): number => Math.max(0, ((f.expandedUncertainty ?? Infinity) / 2) ** 2 - f.budget.reduce((sum, x) => sum + (isCommon(x.source) ? x.u ** 2 : 0), 0));
+const ownVariance = (f: Finding): number =>
+  Math.max(
+    0,
+    ((f.expandedUncertainty ?? Infinity) / 2) ** 2 -
+      f.budget.reduce((sum, x) => sum + (isCommon(x.source) ? x.u ** 2 : 0), 0),
+  );
 
 /**
  * The order in which a charger's channels signalled done in each of a sample's runs: the current into the cell falls from one signal to the
@@ -85,7 +112,13 @@ const ownVariance = (f: Finding): number => Math.max(0, ((f.expandedUncertainty 
  */
 export function channelOrders(runs: readonly EvidenceRun[]): ChannelOrders | null {
   const seen = countingOf(runs).flatMap((run) => {
-    const found = touchedBy(IN_ORDER, run.modifiedFunctions) ? [] : run.findings.flatMap((f) => (f.characteristic === IN_ORDER && plain(f) && typeof f.conditions.channel === "number" ? [{ channel: f.conditions.channel, value: f.value, own: ownVariance(f) }] : []));
+    const found = touchedBy(IN_ORDER, run.modifiedFunctions)
+      ? []
+      : run.findings.flatMap((f) =>
+          f.characteristic === IN_ORDER && plain(f) && typeof f.conditions.channel === "number"
+            ? [{ channel: f.conditions.channel, value: f.value, own: ownVariance(f) }]
+            : [],
+        );
     return found.length < 2 ? [] : [found.sort((a, b) => b.value - a.value)];
   });
   const most = seen.reduce((n, found) => Math.max(n, found.length), 0);
@@ -94,7 +127,11 @@ export function channelOrders(runs: readonly EvidenceRun[]): ChannelOrders | nul
   const counts = new Map<string, { channels: number[]; runs: number }>();
   let unclear = 0;
   for (const found of whole) {
-    if (found.some((f, k) => k > 0 && (found[k - 1]?.value ?? 0) - f.value <= 2 * Math.sqrt(f.own + (found[k - 1]?.own ?? 0)))) {
+    if (
+      found.some(
+        (f, k) => k > 0 && (found[k - 1]?.value ?? 0) - f.value <= 2 * Math.sqrt(f.own + (found[k - 1]?.own ?? 0)),
+      )
+    ) {
       unclear++;
       continue;
     }

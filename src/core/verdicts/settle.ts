@@ -54,7 +54,11 @@ export const MOST_REPEATS = 25;
 export function scaledDoubt(f: Finding, factor: (source: string) => number): Finding {
   const budget = f.budget.map((b) => ({ ...b, u: b.u * factor(b.source) })).filter((b) => b.u > 0);
   const total = budget.reduce((s, b) => s + b.u ** 2, 0);
-  return { ...f, expandedUncertainty: 2 * Math.sqrt(total), budget: budget.map((b) => ({ ...b, share: total > 0 ? b.u ** 2 / total : 0 })).sort((a, b) => b.u - a.u) };
+  return {
+    ...f,
+    expandedUncertainty: 2 * Math.sqrt(total),
+    budget: budget.map((b) => ({ ...b, share: total > 0 ? b.u ** 2 / total : 0 })).sort((a, b) => b.u - a.u),
+  };
 }
 
 /** What could be changed about a run whose finding is too close to call, in the order in which one would try it. */
@@ -66,39 +70,73 @@ export function changesFor(f: Finding, means: SettleMeans): Change[] {
     const pinned = means.setup.meters?.[role];
     const most = means.largest[role] ?? pinned?.upTo;
     const what = roleLabel(role).toLowerCase();
-    const fit = means.ranges.filter((r) => r.range.unit === roleUnit(role) && most !== undefined && r.range.upTo >= most && !sameAccuracy(r.range.accuracy, now));
+    const fit = means.ranges.filter(
+      (r) =>
+        r.range.unit === roleUnit(role) &&
+        most !== undefined &&
+        r.range.upTo >= most &&
+        !sameAccuracy(r.range.accuracy, now),
+    );
     for (const r of fit) {
       const own = r.instrumentId === pinned?.instrumentId;
-      out.push({ kind: own ? "range" : "meter", role, accuracy: r.range.accuracy, text: own ? `Read ${what} in the ${r.range.title} range of ${r.instrument}.` : `Read ${what} with ${r.instrument}, range ${r.range.title}.` });
+      out.push({
+        kind: own ? "range" : "meter",
+        role,
+        accuracy: r.range.accuracy,
+        text: own
+          ? `Read ${what} in the ${r.range.title} range of ${r.instrument}.`
+          : `Read ${what} with ${r.instrument}, range ${r.range.title}.`,
+      });
     }
     for (const r of fit.filter((x) => x.instrumentId !== pinned?.instrumentId && now))
       out.push({
         kind: "check",
         role,
         // What the check leaves of gain and offset is the better meter's; the resolution stays the own one's.
-        accuracy: { gain: r.range.accuracy.gain, counts: (now as Accuracy).resolution > 0 ? (r.range.accuracy.counts * r.range.accuracy.resolution) / (now as Accuracy).resolution : 0, resolution: (now as Accuracy).resolution },
+        accuracy: {
+          gain: r.range.accuracy.gain,
+          counts:
+            (now as Accuracy).resolution > 0
+              ? (r.range.accuracy.counts * r.range.accuracy.resolution) / (now as Accuracy).resolution
+              : 0,
+          resolution: (now as Accuracy).resolution,
+        },
         text: `Check the ${what} meter against ${r.instrument}, range ${r.range.title}, and use its correction.`,
       });
   }
-  if (f.budget.some((b) => isLead(b.source))) out.push({ kind: "four wires", text: "Measure the voltage four-wire, at the module's own terminals." });
-  if (f.budget.some((b) => isOwn(b.source))) for (let times = 2; times <= MOST_REPEATS; times++) out.push({ kind: "repeats", times, text: `Repeat the reading ${times} times and take the mean.` });
+  if (f.budget.some((b) => isLead(b.source)))
+    out.push({ kind: "four wires", text: "Measure the voltage four-wire, at the module's own terminals." });
+  if (f.budget.some((b) => isOwn(b.source)))
+    for (let times = 2; times <= MOST_REPEATS; times++)
+      out.push({ kind: "repeats", times, text: `Repeat the reading ${times} times and take the mean.` });
   return out;
 }
 
 /** Analyses the run anew with other accuracies; gives what it then finds. */
 export type Again = (setup: RunSetup) => Promise<readonly Finding[]>;
 
-const sameConditions = (a: Finding, b: Finding): boolean => JSON.stringify(Object.entries(a.conditions).sort()) === JSON.stringify(Object.entries(b.conditions).sort());
+const sameConditions = (a: Finding, b: Finding): boolean =>
+  JSON.stringify(Object.entries(a.conditions).sort()) === JSON.stringify(Object.entries(b.conditions).sort());
 
 /**
  * Of everything that could be changed, what would settle a close call. Another meter is propagated by analysing the run's own readings
  * with its accuracy; four wires and repeats by scaling what they take away. Of several ranges of one instrument the one that settles
  * with the least doubt is kept, of repeats the fewest. What would leave it open is left out; what costs least at the bench comes first.
  */
-export async function whatSettles(f: Finding, limit: Limit, unit: Unit, rules: HouseRules, means: SettleMeans, again: Again): Promise<Settling[]> {
+export async function whatSettles(
+  f: Finding,
+  limit: Limit,
+  unit: Unit,
+  rules: HouseRules,
+  means: SettleMeans,
+  again: Again,
+): Promise<Settling[]> {
   const best = new Map<string, Settling & { readonly u: number }>();
   for (const change of changesFor(f, means)) {
-    const key = change.kind === "repeats" || change.kind === "four wires" ? change.kind : `${change.kind} ${change.role} ${change.text.replace(/range.*$|in the .* range/, "")}`;
+    const key =
+      change.kind === "repeats" || change.kind === "four wires"
+        ? change.kind
+        : `${change.kind} ${change.role} ${change.text.replace(/range.*$|in the .* range/, "")}`;
     if (change.kind === "repeats" && best.has(key)) continue;
     const other = await changed(f, change, means, again);
     if (!other) continue;
@@ -108,13 +146,18 @@ export async function whatSettles(f: Finding, limit: Limit, unit: Unit, rules: H
     const there = best.get(key);
     if (!there || u < there.u) best.set(key, { change, word: v.word, interval: v.interval, u });
   }
-  return [...best.values()].map(({ change, word, interval }) => ({ change, word, interval })).sort((a, b) => costOf(a.change) - costOf(b.change));
+  return [...best.values()]
+    .map(({ change, word, interval }) => ({ change, word, interval }))
+    .sort((a, b) => costOf(a.change) - costOf(b.change));
 }
 
 async function changed(f: Finding, change: Change, means: SettleMeans, again: Again): Promise<Finding | null> {
   if (change.kind === "repeats") return scaledDoubt(f, (s) => (isOwn(s) ? 1 / Math.sqrt(change.times) : 1));
   if (change.kind === "four wires") return scaledDoubt(f, (s) => (isLead(s) ? 0 : 1));
-  const found = await again({ ...means.setup, instruments: { ...means.setup.instruments, [change.role]: change.accuracy } });
+  const found = await again({
+    ...means.setup,
+    instruments: { ...means.setup.instruments, [change.role]: change.accuracy },
+  });
   const other = found.find((x) => x.characteristic === f.characteristic && sameConditions(x, f));
   return other && typeof other.value === "number" && !other.bound ? other : null;
 }
@@ -123,14 +166,25 @@ async function changed(f: Finding, change: Change, means: SettleMeans, again: Ag
  * One more point that tells on which side of the limit a quantity lies: between the last that held and the first that fell, or, where nothing
  * fell yet, past the last one held.
  */
-export function pointToTake(f: Finding, bounds: { readonly low: number; readonly high: number }, unit: Unit): string | null {
+export function pointToTake(
+  f: Finding,
+  bounds: { readonly low: number; readonly high: number },
+  unit: Unit,
+): string | null {
   const u = f.expandedUncertainty ?? 0;
-  if (f.bound === "at-least" && typeof f.value === "number" && Number.isFinite(bounds.low) && f.value - u < bounds.low) {
+  if (
+    f.bound === "at-least" &&
+    typeof f.value === "number" &&
+    Number.isFinite(bounds.low) &&
+    f.value - u < bounds.low
+  ) {
     const next = bounds.low + 2 * Math.max(u, 0.001 * bounds.low);
     return `Record one more point at ${formatQuantity(next, unit, { digits: 4 })}: past the last one held, ${formatQuantity(f.value, unit, { digits: 4 })}, and past the limit with its uncertainty. If it holds, the claim is met.`;
   }
   if (!f.bracket) return null;
-  const limit = [bounds.low, bounds.high].find((b) => Number.isFinite(b) && f.bracket && b > f.bracket.low - u && b < f.bracket.high + u);
+  const limit = [bounds.low, bounds.high].find(
+    (b) => Number.isFinite(b) && f.bracket && b > f.bracket.low - u && b < f.bracket.high + u,
+  );
   if (limit === undefined) return null;
   const at = limit === bounds.low ? limit + u : limit - u;
   if (at <= f.bracket.low || at >= f.bracket.high) return null;

@@ -3,7 +3,15 @@
 import { useState } from "react";
 import { useForm, useWatch, type Control } from "react-hook-form";
 import type { BoardRecord, SampleRecord } from "@/core/files/records";
-import { BARE, checkTopology, orderOfConnecting, sampleTopology, UNKNOWN_BOARD, type BoardProtection, type SampleBetween } from "@/core/use";
+import {
+  BARE,
+  checkTopology,
+  orderOfConnecting,
+  sampleTopology,
+  UNKNOWN_BOARD,
+  type BoardProtection,
+  type SampleBetween,
+} from "@/core/use";
 import { attempt } from "@/browser/notify";
 import { change, edit, useLive } from "@/storage";
 import { protectionBoards, type ProtectionBoard } from "@/notebook/usable";
@@ -25,9 +33,23 @@ interface Fields {
   loads: string;
 }
 
-const listed = (text: string): string[] => [...new Set(text.split(",").map((t) => t.trim()).filter(Boolean))];
+const listed = (text: string): string[] => [
+  ...new Set(
+    text
+      .split(",")
+      .map((t) => t.trim())
+      .filter(Boolean),
+  ),
+];
 
-const fieldsOf = (b: SampleBetween): Fields => ({ ownProtection: b.ownProtection, jumper: b.jumper, fuse: b.fuse ?? null, added: b.added ? (b.added.boardId ?? "yes") : "no", taps: b.taps.join(", "), loads: b.loads.join(", ") });
+const fieldsOf = (b: SampleBetween): Fields => ({
+  ownProtection: b.ownProtection,
+  jumper: b.jumper,
+  fuse: b.fuse ?? null,
+  added: b.added ? (b.added.boardId ?? "yes") : "no",
+  taps: b.taps.join(", "),
+  loads: b.loads.join(", "),
+});
 
 const betweenOf = (f: Fields): SampleBetween => ({
   ownProtection: f.ownProtection,
@@ -57,13 +79,34 @@ export function BetweenDialog({ sample, board, protection, onClose }: BetweenDia
   const topology = sampleTopology(between, protection, guard, board.functions.includes("boost"));
   const check = checkTopology(topology);
   const save = handleSubmit(async (f) => {
-    if (await attempt(() => change(`edit what stands between the cell and sample ${sample.name}`, [edit(opened, { ...opened, between: betweenOf(f) })]))) onClose();
+    if (
+      await attempt(() =>
+        change(`edit what stands between the cell and sample ${sample.name}`, [
+          edit(opened, { ...opened, between: betweenOf(f) }),
+        ]),
+      )
+    )
+      onClose();
   });
-  const steps = orderOfConnecting({ title: "the cell", parallel: 1 }, protection, { ...between, added: guard ?? undefined }, between.loads[0] ?? "the load");
+  const steps = orderOfConnecting(
+    { title: "the cell", parallel: 1 },
+    protection,
+    { ...between, added: guard ?? undefined },
+    between.loads[0] ?? "the load",
+  );
   return (
-    <Dialog wide title={`Between the cell and sample ${sample.name}`} about="Every way out of the cell must cross a protection that works." onClose={onClose}>
+    <Dialog
+      wide
+      title={`Between the cell and sample ${sample.name}`}
+      about="Every way out of the cell must cross a protection that works."
+      onClose={onClose}
+    >
       <Form onSubmit={save}>
-        <Choices control={control} others={others} jumper={protection.measured !== false && (protection.measured === true || protection.claimed)} />
+        <Choices
+          control={control}
+          others={others}
+          jumper={protection.measured !== false && (protection.measured === true || protection.claimed)}
+        />
         <CellToWorld topology={topology} check={check} />
         <ConnectingOrder safety={check.safety} steps={steps} />
         <Button look="main" type="submit" className="mt-3">
@@ -74,17 +117,39 @@ export function BetweenDialog({ sample, board, protection, onClose }: BetweenDia
   );
 }
 
-function Choices({ control, others, jumper }: { readonly control: Control<Fields>; readonly others: readonly ProtectionBoard[]; readonly jumper: boolean }) {
+function Choices({
+  control,
+  others,
+  jumper,
+}: {
+  readonly control: Control<Fields>;
+  readonly others: readonly ProtectionBoard[];
+  readonly jumper: boolean;
+}) {
   return (
     <>
       <div className="mb-2 flex flex-wrap gap-x-6 gap-y-1">
-        <FormCheckbox control={control} name="ownProtection">The cell has its own protection, by its maker</FormCheckbox>
+        <FormCheckbox control={control} name="ownProtection">
+          The cell has its own protection, by its maker
+        </FormCheckbox>
         {jumper ? (
-          <FormCheckbox control={control} name="jumper">A closed jumper bypasses the board&apos;s protection</FormCheckbox>
+          <FormCheckbox control={control} name="jumper">
+            A closed jumper bypasses the board&apos;s protection
+          </FormCheckbox>
         ) : null}
       </div>
       <div className="flex flex-wrap gap-x-5">
-        <FormSelect control={control} name="added" label="Added protection board" place="above" choices={[{ value: "no", label: "none" }, { value: "yes", label: "one that is not in the notebook" }, ...others.map((o) => ({ value: o.boardId, label: o.title }))]} />
+        <FormSelect
+          control={control}
+          name="added"
+          label="Added protection board"
+          place="above"
+          choices={[
+            { value: "no", label: "none" },
+            { value: "yes", label: "one that is not in the notebook" },
+            ...others.map((o) => ({ value: o.boardId, label: o.title })),
+          ]}
+        />
         <FormNumber control={control} name="fuse" label="Fuse at the cell" quantity="A" refuse={positive} />
         <FormText control={control} name="taps" label="Connected to the bare cell" placeholder="nothing" />
         <FormText control={control} name="loads" label="On the output" placeholder="the load" />

@@ -36,7 +36,10 @@ export function BoardPage({ id }: { id: string }) {
   if (live.state === "loading") return <Quiet>Loading …</Quiet>;
   if (live.state === "failed") return <Quiet>The board can&apos;t be loaded: {live.message}</Quiet>;
   const dossier = live.value;
-  if (!dossier) return <Quiet>No such board in this browser. It may have been deleted, or the address is from another browser.</Quiet>;
+  if (!dossier)
+    return (
+      <Quiet>No such board in this browser. It may have been deleted, or the address is from another browser.</Quiet>
+    );
   const { board } = dossier;
   const { asked, others } = orderOf(dossier);
   return (
@@ -63,7 +66,10 @@ export function BoardPage({ id }: { id: string }) {
       >
         <BoardPhoto board={board} samples={dossier.samples} />
         <p>
-          <span className="text-pencil">{board.functions.map((f) => FUNCTION_LABELS[f]).join(", ") || "No functions entered yet. They decide which steps are needed."}</span>
+          <span className="text-pencil">
+            {board.functions.map((f) => FUNCTION_LABELS[f]).join(", ") ||
+              "No functions entered yet. They decide which steps are needed."}
+          </span>
           {board.note ? (
             <>
               {" · "}
@@ -87,11 +93,30 @@ export function BoardPage({ id }: { id: string }) {
         <ClaimsTable dossier={dossier} onEdit={setEditing} />
         <OfferedClaims board={board} claims={dossier.claims} />
       </Section>
-      <Section id="samples" mark="step 2" title="Samples" aside={<Button onClick={() => addSample(board)}>Add sample</Button>}>
-        <SamplesList samples={dossier.samples} runs={dossier.runs} evidence={dossier.evidence} board={board} protection={protectionOf(dossier)} />
+      <Section
+        id="samples"
+        mark="step 2"
+        title="Samples"
+        aside={<Button onClick={() => addSample(board)}>Add sample</Button>}
+      >
+        <SamplesList
+          samples={dossier.samples}
+          runs={dossier.runs}
+          evidence={dossier.evidence}
+          board={board}
+          protection={protectionOf(dossier)}
+        />
       </Section>
-      {editing === "board" ? <EditBoardDialog board={board} runs={dossier.runs.filter((r) => r.state !== "prepared").length} onClose={() => setEditing(null)} /> : null}
-      {editing && editing !== "board" ? <ClaimDialog board={board} claim={editing === "new" ? null : editing} onClose={() => setEditing(null)} /> : null}
+      {editing === "board" ? (
+        <EditBoardDialog
+          board={board}
+          runs={dossier.runs.filter((r) => r.state !== "prepared").length}
+          onClose={() => setEditing(null)}
+        />
+      ) : null}
+      {editing && editing !== "board" ? (
+        <ClaimDialog board={board} claim={editing === "new" ? null : editing} onClose={() => setEditing(null)} />
+      ) : null}
     </div>
   );
 }

@@ -5,7 +5,13 @@ import { photosOf, useLive } from "@/storage";
 import { usePhotoUrl } from "./use-photo-url";
 
 /** The first photo of a board's samples, at its head; nothing where there is none. */
-export function BoardPhoto({ board, samples }: { readonly board: BoardRecord; readonly samples: readonly SampleRecord[] }) {
+export function BoardPhoto({
+  board,
+  samples,
+}: {
+  readonly board: BoardRecord;
+  readonly samples: readonly SampleRecord[];
+}) {
   const live = useLive(
     `photo-of-${samples.map((s) => s.id).join()}`,
     async () => {

@@ -2,8 +2,27 @@
 
 import { useMemo, useState } from "react";
 import { Controller, useFieldArray, useForm, useWatch, type Control } from "react-hook-form";
-import { CHARACTERISTICS, CONDITION_LABELS, CONDITION_UNITS, characteristic, conditionsOf, FUNCTION_LABELS, type Characteristic, type ConditionName, type ConditionSpec, type ConditionSpecs } from "@/core/characteristics";
-import { conditionText, formatLimit, limitText, parseConditionSpec, parseLimit, SOURCE_KINDS, type ClaimReading } from "@/core/claims";
+import {
+  CHARACTERISTICS,
+  CONDITION_LABELS,
+  CONDITION_UNITS,
+  characteristic,
+  conditionsOf,
+  FUNCTION_LABELS,
+  type Characteristic,
+  type ConditionName,
+  type ConditionSpec,
+  type ConditionSpecs,
+} from "@/core/characteristics";
+import {
+  conditionText,
+  formatLimit,
+  limitText,
+  parseConditionSpec,
+  parseLimit,
+  SOURCE_KINDS,
+  type ClaimReading,
+} from "@/core/claims";
 import type { BoardRecord, ClaimRecord } from "@/core/files/records";
 import { ACTIONS } from "@/core/procedures/behaviour";
 import { attempt, notifyUndoable } from "@/browser/notify";
@@ -29,11 +48,14 @@ interface Fields {
 }
 
 /** The conditions that a run of the quantity carries, and whatever the claim names already. */
-const conditionsFor = (name: string, typed: ReadingFields["conditions"] = {}): ConditionName[] => [...new Set([...conditionsOf(name), ...(Object.keys(typed) as ConditionName[]).filter((c) => typed[c]?.trim())])];
+const conditionsFor = (name: string, typed: ReadingFields["conditions"] = {}): ConditionName[] => [
+  ...new Set([...conditionsOf(name), ...(Object.keys(typed) as ConditionName[]).filter((c) => typed[c]?.trim())]),
+];
 
 function toFields(r: ClaimReading): ReadingFields {
   const conditions: ReadingFields["conditions"] = {};
-  for (const [name, spec] of Object.entries(r.conditions)) if (spec) conditions[name as ConditionName] = conditionText(name as ConditionName, spec);
+  for (const [name, spec] of Object.entries(r.conditions))
+    if (spec) conditions[name as ConditionName] = conditionText(name as ConditionName, spec);
   const c = characteristic(r.characteristic);
   return { characteristic: r.characteristic, limit: c ? limitText(r.limit, c) : "", conditions };
 }
@@ -54,7 +76,15 @@ function toReading(f: ReadingFields): ClaimReading | null {
 const EMPTY: ReadingFields = { characteristic: "boost.max-current", limit: "", conditions: {} };
 
 /** One claim: the words as they stand there, and every way they can be understood. */
-export function ClaimDialog({ board, claim, onClose }: { board: BoardRecord; claim: ClaimRecord | null; onClose(): void }) {
+export function ClaimDialog({
+  board,
+  claim,
+  onClose,
+}: {
+  board: BoardRecord;
+  claim: ClaimRecord | null;
+  onClose(): void;
+}) {
   const { control, handleSubmit, formState } = useForm<Fields>({
     mode: "onTouched",
     defaultValues: {
@@ -73,22 +103,62 @@ export function ClaimDialog({ board, claim, onClose }: { board: BoardRecord; cla
     if (parsed.some((r) => r === null)) return;
     const at = now();
     const record: ClaimRecord = {
-      ...(opened ?? { kind: "claim", id: newId(), notebookId: board.notebookId, createdAt: at, updatedAt: at, boardId: board.id }),
+      ...(opened ?? {
+        kind: "claim",
+        id: newId(),
+        notebookId: board.notebookId,
+        createdAt: at,
+        updatedAt: at,
+        boardId: board.id,
+      }),
       readings: parsed as ClaimReading[],
       source: { kind: f.kind, wording: f.wording.trim(), date: f.date },
     };
-    if (await attempt(() => change(`${claim ? "edit" : "add"} claim “${f.wording.trim().slice(0, 60)}”`, [opened ? edit(opened, record) : record]))) onClose();
+    if (
+      await attempt(() =>
+        change(`${claim ? "edit" : "add"} claim “${f.wording.trim().slice(0, 60)}”`, [
+          opened ? edit(opened, record) : record,
+        ]),
+      )
+    )
+      onClose();
   });
   return (
-    <Dialog wide title={claim ? "Edit claim" : "Add claim"} about="Copy the wording, then enter what it claims. An ambiguous wording gets two readings; each is judged." onClose={onClose}>
+    <Dialog
+      wide
+      title={claim ? "Edit claim" : "Add claim"}
+      about="Copy the wording, then enter what it claims. An ambiguous wording gets two readings; each is judged."
+      onClose={onClose}
+    >
       <Form onSubmit={save}>
         <div className="grid gap-x-4 min-[560px]:grid-cols-[minmax(0,1fr)_11rem_9rem]">
-          <FormText control={control} name="wording" label="Wording" missing="Copy the wording exactly." wide autoFocus />
-          <FormSelect<Fields, Fields["kind"]> control={control} name="kind" label="Source" place="above" wide choices={named(SOURCE_KINDS)} />
+          <FormText
+            control={control}
+            name="wording"
+            label="Wording"
+            missing="Copy the wording exactly."
+            wide
+            autoFocus
+          />
+          <FormSelect<Fields, Fields["kind"]>
+            control={control}
+            name="kind"
+            label="Source"
+            place="above"
+            wide
+            choices={named(SOURCE_KINDS)}
+          />
           <FormText control={control} name="date" label="Date" check={noDate} wide />
         </div>
         {readings.fields.map((f, i) => (
-          <ReadingEditor key={f.id} control={control} index={i} many={readings.fields.length > 1} choices={choices} onRemove={() => readings.remove(i)} />
+          <ReadingEditor
+            key={f.id}
+            control={control}
+            index={i}
+            many={readings.fields.length > 1}
+            choices={choices}
+            onRemove={() => readings.remove(i)}
+          />
         ))}
         <div className="mt-4 flex flex-wrap items-center gap-3">
           <Button look="main" type="submit" disabled={formState.isSubmitting}>
@@ -119,11 +189,29 @@ export function ClaimDialog({ board, claim, onClose }: { board: BoardRecord; cla
 /** All quantities that a claim may be about: those of the board's functions first. */
 function characteristicChoices(board: BoardRecord): readonly Choice<string>[] {
   const own = CHARACTERISTICS.filter((c) => c.of === "board" || (c.of !== null && board.functions.includes(c.of)));
-  const group = (c: Characteristic) => (c.of === null ? "Cell and bench" : c.of === "board" ? "Whole board" : `A board that ${FUNCTION_LABELS[c.of]}`);
-  return [...own, ...CHARACTERISTICS.filter((c) => !own.includes(c))].map((c) => ({ value: c.name, label: c.label, group: group(c), about: c.definition }));
+  const group = (c: Characteristic) =>
+    c.of === null ? "Cell and bench" : c.of === "board" ? "Whole board" : `A board that ${FUNCTION_LABELS[c.of]}`;
+  return [...own, ...CHARACTERISTICS.filter((c) => !own.includes(c))].map((c) => ({
+    value: c.name,
+    label: c.label,
+    group: group(c),
+    about: c.definition,
+  }));
 }
 
-function ReadingEditor({ control, index, many, choices, onRemove }: { readonly control: Control<Fields>; readonly index: number; readonly many: boolean; readonly choices: readonly Choice<string>[]; onRemove(): void }) {
+function ReadingEditor({
+  control,
+  index,
+  many,
+  choices,
+  onRemove,
+}: {
+  readonly control: Control<Fields>;
+  readonly index: number;
+  readonly many: boolean;
+  readonly choices: readonly Choice<string>[];
+  onRemove(): void;
+}) {
   const name = useWatch({ control, name: `readings.${index}.characteristic` });
   const entry = characteristic(name);
   const typed = useWatch({ control, name: `readings.${index}.conditions` });
@@ -138,7 +226,13 @@ function ReadingEditor({ control, index, many, choices, onRemove }: { readonly c
           name={`readings.${index}.characteristic`}
           render={({ field }) => (
             <div>
-              <FindSelect label="Characteristic" hint="such as cut-off, ripple, heat" value={field.value} onValue={field.onChange} choices={choices} />
+              <FindSelect
+                label="Characteristic"
+                hint="such as cut-off, ripple, heat"
+                value={field.value}
+                onValue={field.onChange}
+                choices={choices}
+              />
               <p className="text-xs text-pencil">{entry?.definition}</p>
             </div>
           )}
@@ -170,7 +264,11 @@ function ReadingEditor({ control, index, many, choices, onRemove }: { readonly c
               const p = parseConditionSpec(text, c);
               return p.ok ? null : p.error;
             }}
-            remark={carried.includes(c) ? undefined : "No procedure measures this quantity under this condition, so the claim can't be judged."}
+            remark={
+              carried.includes(c)
+                ? undefined
+                : "No procedure measures this quantity under this condition, so the claim can't be judged."
+            }
             wide
             {...(c === "action" ? { list: "known-actions" } : {})}
           />

@@ -10,7 +10,10 @@ import { DataTable, type DataColumn } from "@/ui/data-table";
 import { Tip } from "@/ui/why";
 import { VerdictMark, VerdictRemarks } from "@/ui/verdict-mark";
 
-const columns = ({ board, verdicts }: BoardDossier, onEdit: (claim: ClaimRecord) => void): readonly DataColumn<ClaimRecord>[] => [
+const columns = (
+  { board, verdicts }: BoardDossier,
+  onEdit: (claim: ClaimRecord) => void,
+): readonly DataColumn<ClaimRecord>[] => [
   {
     id: "claimed",
     head: "Claimed",
@@ -48,7 +51,13 @@ const columns = ({ board, verdicts }: BoardDossier, onEdit: (claim: ClaimRecord)
         </span>
       )),
   },
-  { id: "verdict", head: "Verdict", className: "text-[0.9375rem] leading-snug", by: (c) => verdicts.get(c.id)?.word ?? "not measured", cell: (c) => <ClaimVerdict boardId={board.id} claim={c} v={verdicts.get(c.id)} /> },
+  {
+    id: "verdict",
+    head: "Verdict",
+    className: "text-[0.9375rem] leading-snug",
+    by: (c) => verdicts.get(c.id)?.word ?? "not measured",
+    cell: (c) => <ClaimVerdict boardId={board.id} claim={c} v={verdicts.get(c.id)} />,
+  },
   {
     id: "actions",
     head: "Actions",
@@ -62,11 +71,23 @@ const columns = ({ board, verdicts }: BoardDossier, onEdit: (claim: ClaimRecord)
   },
 ];
 
-function ClaimVerdict({ boardId, claim, v }: { readonly boardId: string; readonly claim: ClaimRecord; readonly v: ReturnType<BoardDossier["verdicts"]["get"]> }) {
+function ClaimVerdict({
+  boardId,
+  claim,
+  v,
+}: {
+  readonly boardId: string;
+  readonly claim: ClaimRecord;
+  readonly v: ReturnType<BoardDossier["verdicts"]["get"]>;
+}) {
   const samples = highest([0, ...(v?.readings.map((r) => r.samples) ?? [])]);
   return (
     <>
-      <Link href={`/board/${boardId}/claim/${claim.id}`} className="whitespace-nowrap underline decoration-transparent underline-offset-4 hover:decoration-current" aria-label={`${v?.word ?? "not measured"}: why`}>
+      <Link
+        href={`/board/${boardId}/claim/${claim.id}`}
+        className="whitespace-nowrap underline decoration-transparent underline-offset-4 hover:decoration-current"
+        aria-label={`${v?.word ?? "not measured"}: why`}
+      >
         <VerdictMark word={v?.word ?? "not measured"} />
       </Link>
       <VerdictRemarks v={v} />
@@ -78,7 +99,12 @@ function ClaimVerdict({ boardId, claim, v }: { readonly boardId: string; readonl
 /** What is claimed of a board, each claim with what was measured and its verdict; sorts by wording and verdict. */
 export function ClaimsTable({ dossier, onEdit }: { dossier: BoardDossier; onEdit(claim: ClaimRecord): void }) {
   const { board, claims } = dossier;
-  if (claims.length === 0) return <p className="mb-3 max-w-prose text-pencil">No claims yet. Copy them from the listing, the data sheet and the print on the board.</p>;
+  if (claims.length === 0)
+    return (
+      <p className="mb-3 max-w-prose text-pencil">
+        No claims yet. Copy them from the listing, the data sheet and the print on the board.
+      </p>
+    );
   const twice = saidTwice(claims, dossier.rules.houseTolerance).filter((g) => g.relation !== "the same");
   return (
     <div className="mb-2">
@@ -87,9 +113,17 @@ export function ClaimsTable({ dossier, onEdit }: { dossier: BoardDossier; onEdit
         <ul className="mt-2 text-sm" aria-label="Sources that disagree">
           {twice.map((g) => (
             <li key={g.characteristic + (g.sayings[0]?.claim.id ?? "")}>
-              <span className={g.relation === "contradicting" ? "font-semibold text-misses" : "font-semibold text-close"}>{g.relation === "contradicting" ? "Sources contradict each other" : "Sources differ"}</span>{" "}
-              on {(characteristic(g.characteristic)?.label ?? g.characteristic).toLowerCase()}: {[...new Set(g.sayings.map((s) => s.claim.source.kind))].join(" and ")}.{" "}
-              <Link href={`/board/${board.id}/claim/${g.sayings[0]?.claim.id}`} className="underline underline-offset-4">
+              <span
+                className={g.relation === "contradicting" ? "font-semibold text-misses" : "font-semibold text-close"}
+              >
+                {g.relation === "contradicting" ? "Sources contradict each other" : "Sources differ"}
+              </span>{" "}
+              on {(characteristic(g.characteristic)?.label ?? g.characteristic).toLowerCase()}:{" "}
+              {[...new Set(g.sayings.map((s) => s.claim.source.kind))].join(" and ")}.{" "}
+              <Link
+                href={`/board/${board.id}/claim/${g.sayings[0]?.claim.id}`}
+                className="underline underline-offset-4"
+              >
                 Side by side
               </Link>
             </li>

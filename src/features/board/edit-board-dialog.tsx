@@ -22,11 +22,26 @@ interface Fields {
   facts: Record<Fact, number | null>;
 }
 
-export function EditBoardDialog({ board, runs, onClose }: { board: BoardRecord; /** How many runs it has. */ runs: number; onClose(): void }) {
+export function EditBoardDialog({
+  board,
+  runs,
+  onClose,
+}: {
+  board: BoardRecord;
+  /** How many runs it has. */ runs: number;
+  onClose(): void;
+}) {
   const router = useRouter();
   /** As it was when the dialog opened: what was changed elsewhere since is not undone by saving. */
   const [opened] = useState(board);
-  const { control, handleSubmit } = useForm<Fields>({ defaultValues: { title: board.title, note: board.note, functions: [...board.functions], facts: Object.fromEntries(FACTS.map((f) => [f, board.facts?.[f] ?? null])) as Fields["facts"] } });
+  const { control, handleSubmit } = useForm<Fields>({
+    defaultValues: {
+      title: board.title,
+      note: board.note,
+      functions: [...board.functions],
+      facts: Object.fromEntries(FACTS.map((f) => [f, board.facts?.[f] ?? null])) as Fields["facts"],
+    },
+  });
   const [asking, setAsking] = useState(false);
   const del = () =>
     void attempt(async () => {
@@ -38,14 +53,30 @@ export function EditBoardDialog({ board, runs, onClose }: { board: BoardRecord; 
     const { facts: _facts, ...rest } = opened;
     void _facts;
     const facts = Object.fromEntries(Object.entries(f.facts).filter(([, v]) => v !== null)) as Facts;
-    const next: BoardRecord = { ...rest, ...(Object.keys(facts).length ? { facts } : {}), title: f.title.trim(), note: f.note.trim(), functions: BOARD_FUNCTIONS.filter((x) => f.functions.includes(x)) };
+    const next: BoardRecord = {
+      ...rest,
+      ...(Object.keys(facts).length ? { facts } : {}),
+      title: f.title.trim(),
+      note: f.note.trim(),
+      functions: BOARD_FUNCTIONS.filter((x) => f.functions.includes(x)),
+    };
     if (await attempt(() => change(`edit ${board.title}`, [edit(opened, next)]))) onClose();
   });
   return (
-    <Dialog title="Name, functions, price and size" about="The functions decide which claims are suggested and which steps are needed." onClose={onClose}>
+    <Dialog
+      title="Name, functions, price and size"
+      about="The functions decide which claims are suggested and which steps are needed."
+      onClose={onClose}
+    >
       <Form onSubmit={save}>
         <FormText control={control} name="title" label="Name" maxLength={80} missing="Enter a name." wide autoFocus />
-        <FormCheckList<Fields, BoardFunction> control={control} name="functions" className="mb-4" label="Functions" choices={FUNCTION_CHOICES} />
+        <FormCheckList<Fields, BoardFunction>
+          control={control}
+          name="functions"
+          className="mb-4"
+          label="Functions"
+          choices={FUNCTION_CHOICES}
+        />
         <FormText control={control} name="note" label="Note" wide />
         <div className="flex flex-wrap gap-x-5">
           {FACTS.map((fact) => (
@@ -64,16 +95,21 @@ export function EditBoardDialog({ board, runs, onClose }: { board: BoardRecord; 
           <Button look="main" type="submit">
             Save
           </Button>
-          <Button
-            look="danger"
-            className="ml-auto"
-            onClick={() => (runs ? setAsking(true) : del())}
-          >
+          <Button look="danger" className="ml-auto" onClick={() => (runs ? setAsking(true) : del())}>
             Delete board
           </Button>
         </div>
       </Form>
-      {asking ? <ConfirmDialog danger title={`Delete ${board.title}?`} about={`It has ${runs} ${runs === 1 ? "run" : "runs"} with ${runs === 1 ? "its" : "their"} readings. They are deleted with it. Undo restores everything.`} act="Delete board" onClose={() => setAsking(false)} onAct={del} /> : null}
+      {asking ? (
+        <ConfirmDialog
+          danger
+          title={`Delete ${board.title}?`}
+          about={`It has ${runs} ${runs === 1 ? "run" : "runs"} with ${runs === 1 ? "its" : "their"} readings. They are deleted with it. Undo restores everything.`}
+          act="Delete board"
+          onClose={() => setAsking(false)}
+          onAct={del}
+        />
+      ) : null}
     </Dialog>
   );
 }

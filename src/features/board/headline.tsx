@@ -3,11 +3,22 @@ import { formatQuantity } from "@/core/quantities";
 import type { Finding, Procedure } from "@/core/procedures";
 
 /** The figures of a run that people ask for first. */
-export function Headline({ procedure, findings, most = 6 }: { procedure: Procedure; findings: readonly Finding[]; /** Quantities shown, and values of each. */ most?: number }) {
+export function Headline({
+  procedure,
+  findings,
+  most = 6,
+}: {
+  procedure: Procedure;
+  findings: readonly Finding[];
+  /** Quantities shown, and values of each. */ most?: number;
+}) {
   const shown = findings.filter((f) => procedure.headline.includes(f.characteristic));
   if (shown.length === 0) return null;
-  const value = (f: Finding) => (typeof f.value === "number" ? formatQuantity(f.value, f.unit, { uncertainty: f.expandedUncertainty }) : f.value);
-  const names = [...new Set(shown.map((f) => f.characteristic))].sort((a, b) => procedure.headline.indexOf(a) - procedure.headline.indexOf(b)).slice(0, most);
+  const value = (f: Finding) =>
+    typeof f.value === "number" ? formatQuantity(f.value, f.unit, { uncertainty: f.expandedUncertainty }) : f.value;
+  const names = [...new Set(shown.map((f) => f.characteristic))]
+    .sort((a, b) => procedure.headline.indexOf(a) - procedure.headline.indexOf(b))
+    .slice(0, most);
   return (
     <p className="text-sm">
       {names.map((name, i) => (
@@ -18,7 +29,9 @@ export function Headline({ procedure, findings, most = 6 }: { procedure: Procedu
             {shown
               .filter((f) => f.characteristic === name)
               .slice(0, most)
-              .map((f) => `${f.bound === "at-least" ? "≥ " : f.bound === "at-most" ? "≤ " : ""}${value(f)} ${formatConditions(f.conditions)}`.trim())
+              .map((f) =>
+                `${f.bound === "at-least" ? "≥ " : f.bound === "at-most" ? "≤ " : ""}${value(f)} ${formatConditions(f.conditions)}`.trim(),
+              )
               .join(" · ")}
             {shown.filter((f) => f.characteristic === name).length > most ? " · …" : ""}
           </span>

@@ -18,9 +18,17 @@ export function Moved({ dossier }: { readonly dossier: BoardDossier }) {
   const wording = new Map(claims.map((c) => [c.id, c.source.wording]));
   const title = new Map(runs.map((r) => [r.id as string, r.title]));
   return (
-    <Section mark="moved" title="Changed by a better analysis" aside={<Button onClick={() => void attempt(() => noteMoved(board, runs))}>Mark as read</Button>}>
-      <p className="mb-2 max-w-prose text-pencil">The readings are the same; this version of Nimbus Bench analyses them better.</p>
-      {verdicts.length ? <FlipList flips={verdicts.map((v) => ({ ...v, board: board.title, wording: wording.get(v.claimId) ?? "" }))} /> : null}
+    <Section
+      mark="moved"
+      title="Changed by a better analysis"
+      aside={<Button onClick={() => void attempt(() => noteMoved(board, runs))}>Mark as read</Button>}
+    >
+      <p className="mb-2 max-w-prose text-pencil">
+        The readings are the same; this version of Nimbus Bench analyses them better.
+      </p>
+      {verdicts.length ? (
+        <FlipList flips={verdicts.map((v) => ({ ...v, board: board.title, wording: wording.get(v.claimId) ?? "" }))} />
+      ) : null}
       {dossier.moved.size ? (
         <ul className="text-sm">
           {[...dossier.moved].map(([id, moved]) => (

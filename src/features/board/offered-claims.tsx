@@ -11,7 +11,14 @@ import { Button } from "@/ui/button";
 import { Form } from "@/ui/form";
 import { FormText } from "@/ui/form-fields";
 
-const SOME: Readonly<Partial<Record<Characteristic["unit"], { readonly nominal: string; readonly "at-least": string; readonly "at-most": string }>>> = {
+const SOME: Readonly<
+  Partial<
+    Record<
+      Characteristic["unit"],
+      { readonly nominal: string; readonly "at-least": string; readonly "at-most": string }
+    >
+  >
+> = {
   V: { nominal: "5 V ±2 %", "at-least": "≥ 4.8 V", "at-most": "≤ 50m" },
   A: { nominal: "1 A ±10 %", "at-least": "1A5", "at-most": "≤ 150u" },
   "1": { nominal: "94 %", "at-least": "94 %", "at-most": "≤ 3 %" },
@@ -82,7 +89,17 @@ function Offer({ board, entry }: { board: BoardRecord; entry: Characteristic }) 
         <span className="block text-xs text-pencil">{entry.definition}</span>
       </div>
       <Form onSubmit={save}>
-        <FormText control={control} name="text" label={`Claimed ${entry.label.toLowerCase()}`} hideLabel placeholder={example(entry)} echo={parsed?.ok ? formatLimit(parsed.value, entry.unit) : undefined} check={check} missing="Enter what is claimed." wide />
+        <FormText
+          control={control}
+          name="text"
+          label={`Claimed ${entry.label.toLowerCase()}`}
+          hideLabel
+          placeholder={example(entry)}
+          echo={parsed?.ok ? formatLimit(parsed.value, entry.unit) : undefined}
+          check={check}
+          missing="Enter what is claimed."
+          wide
+        />
         <button type="submit" className="sr-only">
           Add claim on {entry.label}
         </button>
@@ -94,7 +111,13 @@ function Offer({ board, entry }: { board: BoardRecord; entry: Characteristic }) 
         <Button
           look="bare"
           aria-label={`Dismiss ${entry.label}`}
-          onClick={() => void attempt(() => change(`dismiss ${entry.label.toLowerCase()}`, [edit(board, { ...board, struck: [...(board.struck ?? []), entry.name] })]))}
+          onClick={() =>
+            void attempt(() =>
+              change(`dismiss ${entry.label.toLowerCase()}`, [
+                edit(board, { ...board, struck: [...(board.struck ?? []), entry.name] }),
+              ]),
+            )
+          }
         >
           Dismiss
         </Button>

@@ -2,7 +2,14 @@
 export const PHOTO_SIDE = 2000;
 const LARGEST = 40e6;
 /** What a browser draws and never runs: shown as it is. Anything else, SVG above all, is drawn onto a canvas first. */
-const DRAWN: ReadonlySet<string> = new Set(["image/png", "image/jpeg", "image/webp", "image/gif", "image/avif", "image/bmp"]);
+const DRAWN: ReadonlySet<string> = new Set([
+  "image/png",
+  "image/jpeg",
+  "image/webp",
+  "image/gif",
+  "image/avif",
+  "image/bmp",
+]);
 
 /** Whether a stored photo may be opened by itself under its own type. */
 export const safeToOpen = (mime: string): boolean => DRAWN.has(mime);
@@ -32,11 +39,13 @@ async function pictureOf(file: Blob, name: string): Promise<HTMLImageElement> {
  */
 export async function readPhoto(file: File, original: boolean): Promise<ReadPhoto> {
   if (!file.type.startsWith("image/")) throw new Error(`${file.name} is no picture.`);
-  if (file.size > LARGEST) throw new Error(`${file.name} has ${(file.size / 1e6).toFixed(0)} MB; the limit is ${LARGEST / 1e6} MB.`);
+  if (file.size > LARGEST)
+    throw new Error(`${file.name} has ${(file.size / 1e6).toFixed(0)} MB; the limit is ${LARGEST / 1e6} MB.`);
   const img = await pictureOf(file, file.name);
   const [w, h] = [img.naturalWidth || 1000, img.naturalHeight || 1000];
   const scale = Math.min(1, PHOTO_SIDE / Math.max(w, h));
-  if (safeToOpen(file.type) && (original || scale === 1)) return { mime: file.type, bytes: new Uint8Array(await file.arrayBuffer()) };
+  if (safeToOpen(file.type) && (original || scale === 1))
+    return { mime: file.type, bytes: new Uint8Array(await file.arrayBuffer()) };
   const canvas = document.createElement("canvas");
   canvas.width = Math.max(1, Math.round(w * scale));
   canvas.height = Math.max(1, Math.round(h * scale));

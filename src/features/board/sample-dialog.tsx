@@ -32,7 +32,9 @@ const resistorOf = (text: string) => (text.trim() ? readResistor(text) : null);
 /** What was understood of a resistor's marking. */
 function echoOf(text: string): string | undefined {
   const r = resistorOf(text);
-  return r?.ok ? `${formatQuantity(r.value.ohms, "Ω")} ± ${formatQuantity(r.value.tolerance ?? UNMARKED, "1")}${r.value.tolerance === null ? " (no tolerance given)" : ""}` : undefined;
+  return r?.ok
+    ? `${formatQuantity(r.value.ohms, "Ω")} ± ${formatQuantity(r.value.tolerance ?? UNMARKED, "1")}${r.value.tolerance === null ? " (no tolerance given)" : ""}`
+    : undefined;
 }
 
 /** Why a marking can't be read, or a voltage can't be set; null where it can, and where nothing is said. */
@@ -47,16 +49,31 @@ function noOutput(text: string): string | null {
 }
 
 /** One piece of a board: how it is configured now, and what was changed on it when. Runs taken before keep what they had. */
-export function SampleDialog({ sample, runs, onClose }: { sample: SampleRecord; /** How many runs it has. */ runs: number; onClose(): void }) {
+export function SampleDialog({
+  sample,
+  runs,
+  onClose,
+}: {
+  sample: SampleRecord;
+  /** How many runs it has. */ runs: number;
+  onClose(): void;
+}) {
   const { control, handleSubmit } = useForm<Fields>({
     mode: "onTouched",
     defaultValues: {
       name: sample.name,
       configuration: sample.configuration,
       output: sample.output ? formatQuantity(sample.output, "V") : "",
-      programme: sample.programme ? `${exactText(sample.programme.ohms, "Ω")} ± ${exactText(sample.programme.tolerance, "1")}` : "",
+      programme: sample.programme
+        ? `${exactText(sample.programme.ohms, "Ω")} ± ${exactText(sample.programme.tolerance, "1")}`
+        : "",
       note: sample.note,
-      modifications: sample.modifications.map((m) => ({ key: m.id, date: m.date, text: m.text, functions: [...m.functions] })),
+      modifications: sample.modifications.map((m) => ({
+        key: m.id,
+        date: m.date,
+        text: m.text,
+        functions: [...m.functions],
+      })),
     },
   });
   /** As it was when the dialog opened. */
@@ -81,20 +98,55 @@ export function SampleDialog({ sample, runs, onClose }: { sample: SampleRecord; 
       configuration: f.configuration.trim(),
       note: f.note.trim(),
       ...(output?.ok ? { output: output.value.value } : {}),
-      ...(programme?.ok ? { programme: { ohms: programme.value.ohms, tolerance: programme.value.tolerance ?? UNMARKED } } : {}),
-      modifications: f.modifications.map((m) => ({ id: m.key, date: m.date, text: m.text.trim(), functions: BOARD_FUNCTIONS.filter((x) => m.functions.includes(x)) })),
+      ...(programme?.ok
+        ? { programme: { ohms: programme.value.ohms, tolerance: programme.value.tolerance ?? UNMARKED } }
+        : {}),
+      modifications: f.modifications.map((m) => ({
+        id: m.key,
+        date: m.date,
+        text: m.text.trim(),
+        functions: BOARD_FUNCTIONS.filter((x) => m.functions.includes(x)),
+      })),
     };
     if (await attempt(() => change(`edit sample ${sample.name}`, [edit(opened, next)]))) onClose();
   });
   return (
-    <Dialog wide title={`Sample ${sample.name}`} about="Runs that start from now on use this. Earlier runs keep what they had." onClose={onClose}>
+    <Dialog
+      wide
+      title={`Sample ${sample.name}`}
+      about="Runs that start from now on use this. Earlier runs keep what they had."
+      onClose={onClose}
+    >
       <Form onSubmit={save}>
         <div className="grid gap-x-4 min-[560px]:grid-cols-[8rem_minmax(0,1fr)_10rem]">
-          <FormText control={control} name="name" label="Name" maxLength={80} missing="Enter a letter or a number." wide />
+          <FormText
+            control={control}
+            name="name"
+            label="Name"
+            maxLength={80}
+            missing="Enter a letter or a number."
+            wide
+          />
           <FormText control={control} name="configuration" label="Configuration: jumpers" wide />
-          <FormText control={control} name="output" label="Adjustable output set to" unit="V" numeric check={noOutput} wide />
+          <FormText
+            control={control}
+            name="output"
+            label="Adjustable output set to"
+            unit="V"
+            numeric
+            check={noOutput}
+            wide
+          />
         </div>
-        <FormText control={control} name="programme" label="Programming resistor" placeholder="1k2 ± 1 %, brown red red gold or code 122" check={noResistor} echoOf={echoOf} wide />
+        <FormText
+          control={control}
+          name="programme"
+          label="Programming resistor"
+          placeholder="1k2 ± 1 %, brown red red gold or code 122"
+          check={noResistor}
+          echoOf={echoOf}
+          wide
+        />
         <FormText control={control} name="note" label="Note" wide />
         {mods.fields.map((m, i) => (
           <Modification key={m.id} control={control} i={i} onDelete={() => mods.remove(i)} />
@@ -103,27 +155,57 @@ export function SampleDialog({ sample, runs, onClose }: { sample: SampleRecord; 
           <Button look="main" type="submit">
             Save
           </Button>
-          <Button onClick={() => mods.append({ key: newId(), date: today, text: "", functions: [] })}>Add modification</Button>
+          <Button onClick={() => mods.append({ key: newId(), date: today, text: "", functions: [] })}>
+            Add modification
+          </Button>
           <Button look="danger" className="ml-auto" onClick={() => (runs ? setAsking(true) : del())}>
             Delete sample
           </Button>
         </div>
       </Form>
-      {asking ? <ConfirmDialog danger title={`Delete sample ${sample.name}?`} about={`It has ${runs} ${runs === 1 ? "run" : "runs"}, which then judge no claim. Undo restores everything.`} act="Delete sample" onClose={() => setAsking(false)} onAct={del} /> : null}
+      {asking ? (
+        <ConfirmDialog
+          danger
+          title={`Delete sample ${sample.name}?`}
+          about={`It has ${runs} ${runs === 1 ? "run" : "runs"}, which then judge no claim. Undo restores everything.`}
+          act="Delete sample"
+          onClose={() => setAsking(false)}
+          onAct={del}
+        />
+      ) : null}
     </Dialog>
   );
 }
 
-function Modification({ control, i, onDelete }: { readonly control: Control<Fields>; readonly i: number; onDelete(): void }) {
+function Modification({
+  control,
+  i,
+  onDelete,
+}: {
+  readonly control: Control<Fields>;
+  readonly i: number;
+  onDelete(): void;
+}) {
   return (
     <fieldset className="border-t border-rule pt-1">
       <legend className="pr-2 text-sm font-medium">Modification {i + 1}</legend>
       <div className="grid gap-x-4 min-[560px]:grid-cols-[9rem_minmax(0,1fr)]">
         <FormText control={control} name={`modifications.${i}.date`} label="On" check={noDate} wide />
-        <FormText control={control} name={`modifications.${i}.text`} label="What was changed" missing="Enter what was changed." wide />
+        <FormText
+          control={control}
+          name={`modifications.${i}.text`}
+          label="What was changed"
+          missing="Enter what was changed."
+          wide
+        />
       </div>
       <div className="mb-2 flex flex-wrap items-end gap-x-4 gap-y-1 text-sm">
-        <FormCheckList<Fields, BoardFunction> control={control} name={`modifications.${i}.functions`} label="It affects a function that" choices={FUNCTION_CHOICES} />
+        <FormCheckList<Fields, BoardFunction>
+          control={control}
+          name={`modifications.${i}.functions`}
+          label="It affects a function that"
+          choices={FUNCTION_CHOICES}
+        />
         <Button look="bare" className="ml-auto" onClick={onDelete}>
           Delete
         </Button>

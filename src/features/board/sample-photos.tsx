@@ -13,13 +13,26 @@ async function addPhotos(sample: SampleRecord, files: readonly File[], original:
   const at = now();
   const records: PhotoRecord[] = [];
   for (const f of files) {
-    records.push({ kind: "photo", id: newId(), notebookId: sample.notebookId, createdAt: at, updatedAt: at, sampleId: sample.id, name: f.name, ...(await readPhoto(f, original)) });
+    records.push({
+      kind: "photo",
+      id: newId(),
+      notebookId: sample.notebookId,
+      createdAt: at,
+      updatedAt: at,
+      sampleId: sample.id,
+      name: f.name,
+      ...(await readPhoto(f, original)),
+    });
   }
   await change(`photos of sample ${sample.name}`, records);
 }
 
 export function SamplePhotos({ sample }: { sample: SampleRecord }) {
-  const live = useLive(`photos-${sample.id}`, () => photosOf(sample.id), (n) => n.kinds.includes("photo"));
+  const live = useLive(
+    `photos-${sample.id}`,
+    () => photosOf(sample.id),
+    (n) => n.kinds.includes("photo"),
+  );
   const input = useRef<HTMLInputElement>(null);
   const [original, setOriginal] = useState(false);
   return (
@@ -59,10 +72,16 @@ function Photo({ photo }: { photo: PhotoRecord }) {
         {/* A picture out of the browser's own storage: there is nothing for an image server to do. */}
         <img src={url} alt={photo.name} className="h-20 border border-rule object-cover" />
       </a>
-      <Button look="bare" onClick={() => void attempt(async () => {
+      <Button
+        look="bare"
+        onClick={() =>
+          void attempt(async () => {
             const act = await remove(`delete photo ${photo.name}`, [photo]);
             await notifyUndoable(`${photo.name} is deleted.`, act && (() => undoAct(act)));
-          })} aria-label={`Delete photo ${photo.name}`}>
+          })
+        }
+        aria-label={`Delete photo ${photo.name}`}
+      >
         Delete
       </Button>
     </span>

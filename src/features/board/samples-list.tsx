@@ -22,7 +22,20 @@ export function addSample(board: BoardRecord): void {
   void attempt(() =>
     namingIn(board.notebookId, async () => {
       const [at, name] = [now(), await nextSampleName(board.id)];
-      await change(`sample ${name} of ${board.title}`, [{ kind: "sample", id: newId() as SampleId, notebookId: board.notebookId, createdAt: at, updatedAt: at, boardId: board.id, name, configuration: "", modifications: [], note: "" }]);
+      await change(`sample ${name} of ${board.title}`, [
+        {
+          kind: "sample",
+          id: newId() as SampleId,
+          notebookId: board.notebookId,
+          createdAt: at,
+          updatedAt: at,
+          boardId: board.id,
+          name,
+          configuration: "",
+          modifications: [],
+          note: "",
+        },
+      ]);
     }),
   );
 }
@@ -55,7 +68,11 @@ export function SamplesList({ samples, runs, evidence, board, protection }: Samp
               {s.modifications.map((m) => (
                 <p key={m.id} className="text-sm">
                   <span className="figures text-pencil">{m.date}</span> {m.text}
-                  <span className="text-pencil">{m.functions.length ? ` (${m.functions.map((f) => FUNCTION_LABELS[f]).join(", ")}: later runs don’t judge the maker’s claims on that)` : ""}</span>
+                  <span className="text-pencil">
+                    {m.functions.length
+                      ? ` (${m.functions.map((f) => FUNCTION_LABELS[f]).join(", ")}: later runs don’t judge the maker’s claims on that)`
+                      : ""}
+                  </span>
                 </p>
               ))}
             </div>
@@ -74,8 +91,16 @@ export function SamplesList({ samples, runs, evidence, board, protection }: Samp
           </li>
         ))}
       </ul>
-      {shown ? <BetweenDialog sample={shown} board={board} protection={protection} onClose={() => setShown(null)} /> : null}
-      {editing ? <SampleDialog sample={editing} runs={runs.filter((r) => r.sampleId === editing.id && r.state !== "prepared").length} onClose={() => setEditing(null)} /> : null}
+      {shown ? (
+        <BetweenDialog sample={shown} board={board} protection={protection} onClose={() => setShown(null)} />
+      ) : null}
+      {editing ? (
+        <SampleDialog
+          sample={editing}
+          runs={runs.filter((r) => r.sampleId === editing.id && r.state !== "prepared").length}
+          onClose={() => setEditing(null)}
+        />
+      ) : null}
     </>
   );
 }

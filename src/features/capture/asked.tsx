@@ -8,7 +8,10 @@ export function AskedBeforeTaking({ capture }: { readonly capture: Capture }) {
   const { asked } = capture;
   if (!asked) return null;
   const [first] = asked.questions;
-  const meant = !capture.sets && first?.meant !== undefined && first.role ? formatQuantity(first.meant, roleUnit(first.role), { digits: 4 }) : null;
+  const meant =
+    !capture.sets && first?.meant !== undefined && first.role
+      ? formatQuantity(first.meant, roleUnit(first.role), { digits: 4 })
+      : null;
   return (
     <div role="alert" className="border-l-4 border-misses pl-2" data-asked="">
       <p className="font-medium">Not recorded yet.</p>

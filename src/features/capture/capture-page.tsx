@@ -44,7 +44,11 @@ export function CapturePage({ id }: { id: string }) {
   if (d.run.source.kind === "file" || !procedure(d.run.procedure)?.next)
     return (
       <Quiet>
-        This run was imported from a file. <Link className="underline" href={`/run/${id}/review`}>Open result</Link>.
+        This run was imported from a file.{" "}
+        <Link className="underline" href={`/run/${id}/review`}>
+          Open result
+        </Link>
+        .
       </Quiet>
     );
   return <CaptureScreen d={d} board={board} writing={writer === "writing"} onTakeOver={takeOver} />;
@@ -73,7 +77,10 @@ interface ScreenProps {
   onTakeOver(): void;
 }
 
-type Asking = { readonly kind: "leave-out"; readonly id: string } | { readonly kind: "correct"; readonly id: string } | { readonly kind: "paste"; readonly text: string };
+type Asking =
+  | { readonly kind: "leave-out"; readonly id: string }
+  | { readonly kind: "correct"; readonly id: string }
+  | { readonly kind: "paste"; readonly text: string };
 
 /** Rows pasted anywhere on the page are asked about; not while another dialog is open. */
 function usePasted(on: boolean, onRows: (text: string) => void) {
@@ -124,12 +131,22 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
       y: nextChart,
       ...(proposal.column && proposal.kind === "point" ? { c: capture.closeColumn } : {}),
       ...(stopped ? { g: capture.clearStop } : {}),
-      ...(restart ? { "1": () => capture.recovered("automatic"), "2": () => capture.recovered("load-removal"), "3": () => capture.recovered("power-cycle"), "4": () => capture.recovered("none") } : {}),
+      ...(restart
+        ? {
+            "1": () => capture.recovered("automatic"),
+            "2": () => capture.recovered("load-removal"),
+            "3": () => capture.recovered("power-cycle"),
+            "4": () => capture.recovered("none"),
+          }
+        : {}),
       ...(proposal.kind === "done" ? { f: finish } : {}),
     },
     writing && keysOn,
   );
-  usePasted(writing, useCallback((text: string) => setDialog({ kind: "paste", text }), []));
+  usePasted(
+    writing,
+    useCallback((text: string) => setDialog({ kind: "paste", text }), []),
+  );
   return (
     <div className="border border-rule bg-sheet">
       <RunHead
@@ -141,7 +158,9 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
         keys={{ on: keysOn, onKeys: setKeysOn }}
         resultOf={d.run.id}
       />
-      {!writing ? <OtherTab says="Another tab is recording this run. Its points appear here." onTakeOver={onTakeOver} /> : null}
+      {!writing ? (
+        <OtherTab says="Another tab is recording this run. Its points appear here." onTakeOver={onTakeOver} />
+      ) : null}
       {stopped ? <StopAlert why={stopped.why} act={stopped.act} onSafe={capture.clearStop} /> : null}
       <Troubles d={d} capture={capture} />
       <ProposalStrip capture={capture} writing={writing} onFinish={finish} onSkip={capture.closeColumn} />
@@ -152,11 +171,19 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
           </div>
           <LastRemarks capture={capture} />
           <AskedBeforeTaking capture={capture} />
-          {writing ? <PointActs d={d} capture={capture} onLeaveOut={about("leave-out")} onCorrect={about("correct")} /> : null}
+          {writing ? (
+            <PointActs d={d} capture={capture} onLeaveOut={about("leave-out")} onCorrect={about("correct")} />
+          ) : null}
         </div>
         <GrowingCurve d={d} chart={chart} onNext={nextChart} />
       </div>
-      <PointsStrip d={d} onLeaveOut={(pid) => setDialog({ kind: "leave-out", id: pid })} onCorrect={(pid) => setDialog({ kind: "correct", id: pid })} onCount={(pid) => void capture.count(pid)} writing={writing} />
+      <PointsStrip
+        d={d}
+        onLeaveOut={(pid) => setDialog({ kind: "leave-out", id: pid })}
+        onCorrect={(pid) => setDialog({ kind: "correct", id: pid })}
+        onCount={(pid) => void capture.count(pid)}
+        writing={writing}
+      />
       {dialog ? <PointDialog d={d} capture={capture} asking={dialog} onClose={() => setDialog(null)} /> : null}
     </div>
   );
@@ -166,20 +193,35 @@ function CaptureScreen({ d, board, writing, onTakeOver }: ScreenProps) {
 function Troubles({ d, capture }: { readonly d: RunDossier; readonly capture: Capture }) {
   const saveHeld = () => {
     const p = procedure(d.run.procedure);
-    if (p && capture.held) download(fileName(`${d.run.title} not stored`, "csv"), pointsToCsv(p, d.run.setup, [...d.points, toPoint(capture.held)], d.corrections.leftOut), "text/csv");
+    if (p && capture.held)
+      download(
+        fileName(`${d.run.title} not stored`, "csv"),
+        pointsToCsv(p, d.run.setup, [...d.points, toPoint(capture.held)], d.corrections.leftOut),
+        "text/csv",
+      );
   };
   return (
     <>
-      {capture.silent ? <p role="alert" className="border-b-4 border-misses bg-misses/10 px-4 py-3 text-lg text-misses">{capture.silent}</p> : null}
+      {capture.silent ? (
+        <p role="alert" className="border-b-4 border-misses bg-misses/10 px-4 py-3 text-lg text-misses">
+          {capture.silent}
+        </p>
+      ) : null}
       {capture.held ? (
         <p role="alert" className="border-b border-misses px-4 py-2 text-misses">
-          The browser&apos;s storage is full: 1 point ({Math.max(1, Math.round(JSON.stringify(capture.held).length / 100) / 10)} kB) is not stored. Free some space, then record it again.
+          The browser&apos;s storage is full: 1 point (
+          {Math.max(1, Math.round(JSON.stringify(capture.held).length / 100) / 10)} kB) is not stored. Free some space,
+          then record it again.
           <Button className="ml-3" onClick={saveHeld}>
             Save point to a file
           </Button>
         </p>
       ) : null}
-      {capture.portError ? <p role="alert" className="border-b border-rule px-4 py-2 text-misses">{capture.portError}</p> : null}
+      {capture.portError ? (
+        <p role="alert" className="border-b border-rule px-4 py-2 text-misses">
+          {capture.portError}
+        </p>
+      ) : null}
     </>
   );
 }
@@ -187,7 +229,10 @@ function Troubles({ d, capture }: { readonly d: RunDossier; readonly capture: Ca
 const LastRemarks = ({ capture }: { readonly capture: Capture }) => (
   <ul className={capture.asked ? "hidden" : "min-h-14 text-sm"} aria-live="polite" aria-label="Notes on the last point">
     {(capture.asked ? [] : capture.remarks).map((r) => (
-      <li key={r.code + (r.role ?? "")} className={r.severity === "doubt" ? "border-l-4 border-close pl-2 font-medium" : "border-l-4 border-rule pl-2"}>
+      <li
+        key={r.code + (r.role ?? "")}
+        className={r.severity === "doubt" ? "border-l-4 border-close pl-2 font-medium" : "border-l-4 border-rule pl-2"}
+      >
         {r.message}
       </li>
     ))}
@@ -195,12 +240,34 @@ const LastRemarks = ({ capture }: { readonly capture: Capture }) => (
 );
 
 /** One key an act. */
-function PointActs({ d, capture, onLeaveOut, onCorrect }: { readonly d: RunDossier; readonly capture: Capture; onLeaveOut(): void; onCorrect(): void }) {
+function PointActs({
+  d,
+  capture,
+  onLeaveOut,
+  onCorrect,
+}: {
+  readonly d: RunDossier;
+  readonly capture: Capture;
+  onLeaveOut(): void;
+  onCorrect(): void;
+}) {
   const { proposal } = capture;
   const none = d.points.length === 0;
   return (
     <div className="mt-1 flex flex-wrap gap-2">
-      <Button look={proposal.kind === "point" && !capture.asked ? "main" : "plain"} keyName="T" onClick={capture.take} disabled={capture.busy || proposal.kind === "restart" || capture.unconfirmed || capture.stopped !== null || capture.settingAgain || capture.silent !== null}>
+      <Button
+        look={proposal.kind === "point" && !capture.asked ? "main" : "plain"}
+        keyName="T"
+        onClick={capture.take}
+        disabled={
+          capture.busy ||
+          proposal.kind === "restart" ||
+          capture.unconfirmed ||
+          capture.stopped !== null ||
+          capture.settingAgain ||
+          capture.silent !== null
+        }
+      >
         Record point
       </Button>
       <Button keyName="Z" onClick={capture.undo} disabled={none || capture.busy}>
@@ -213,7 +280,12 @@ function PointActs({ d, capture, onLeaveOut, onCorrect }: { readonly d: RunDossi
         Correct point
       </Button>
       {capture.sets ? (
-        <Button keyName="H" aria-pressed={capture.auto} onClick={() => capture.setAuto(!capture.auto)} look={capture.auto ? "main" : "plain"}>
+        <Button
+          keyName="H"
+          aria-pressed={capture.auto}
+          onClick={() => capture.setAuto(!capture.auto)}
+          look={capture.auto ? "main" : "plain"}
+        >
           {capture.auto ? "Recording automatically" : "Record when steady"}
         </Button>
       ) : null}
@@ -222,7 +294,15 @@ function PointActs({ d, capture, onLeaveOut, onCorrect }: { readonly d: RunDossi
 }
 
 /** The curve so far. The figures come first; it may follow a moment later. */
-const GrowingCurve = memo(function GrowingCurve({ d: { run, points, corrections }, chart, onNext }: { readonly d: RunDossier; readonly chart: number; onNext(): void }) {
+const GrowingCurve = memo(function GrowingCurve({
+  d: { run, points, corrections },
+  chart,
+  onNext,
+}: {
+  readonly d: RunDossier;
+  readonly chart: number;
+  onNext(): void;
+}) {
   const growing = useMemo(() => ({ run, points, corrections, trace: null }), [run, points, corrections]);
   const shown = useAfterPaint(growing);
   const analysis = useMemo(() => analysePoints(shown), [shown]);
@@ -246,10 +326,31 @@ const GrowingCurve = memo(function GrowingCurve({ d: { run, points, corrections 
   );
 });
 
-function PointDialog({ d, capture, asking, onClose }: { readonly d: RunDossier; readonly capture: Capture; readonly asking: Asking; onClose(): void }) {
-  if (asking.kind === "paste") return <PasteDialog text={asking.text} d={d} onClose={onClose} onRows={capture.addPasted} />;
-  if (asking.kind === "leave-out") return <LeaveOutDialog onClose={onClose} onReason={(why) => capture.leaveOut(asking.id, why)} />;
+function PointDialog({
+  d,
+  capture,
+  asking,
+  onClose,
+}: {
+  readonly d: RunDossier;
+  readonly capture: Capture;
+  readonly asking: Asking;
+  onClose(): void;
+}) {
+  if (asking.kind === "paste")
+    return <PasteDialog text={asking.text} d={d} onClose={onClose} onRows={capture.addPasted} />;
+  if (asking.kind === "leave-out")
+    return <LeaveOutDialog onClose={onClose} onReason={(why) => capture.leaveOut(asking.id, why)} />;
   const point = d.points.find((x) => x.id === asking.id);
   const roles = procedure(d.run.procedure)?.record.roles.map((r) => r.role) ?? [];
-  return point ? <CorrectDialog key={point.id} point={point} number={d.points.indexOf(point) + 1} roles={roles} onClose={onClose} onCorrect={(anew, why) => capture.correct(point.id, anew, why)} /> : null;
+  return point ? (
+    <CorrectDialog
+      key={point.id}
+      point={point}
+      number={d.points.indexOf(point) + 1}
+      roles={roles}
+      onClose={onClose}
+      onCorrect={(anew, why) => capture.correct(point.id, anew, why)}
+    />
+  ) : null;
 }

@@ -62,5 +62,7 @@ export interface Capture {
   closeColumn(): void;
   clearStop(): void;
   enter(role: Role, cell: ReadingCell, typed: Readonly<Partial<Record<Role, string>>>): void;
-  addPasted(rows: readonly { readonly cells: PointRecord["cells"]; readonly settings: PointSettings }[]): Promise<boolean>;
+  addPasted(
+    rows: readonly { readonly cells: PointRecord["cells"]; readonly settings: PointSettings }[],
+  ): Promise<boolean>;
 }

@@ -2,7 +2,14 @@ import Papa from "papaparse";
 import { guessDecimal, guessDelimiter } from "@/core/files/table";
 import { readCell } from "@/core/files/numbers";
 import { largestShown } from "@/core/instruments";
-import { impossibleReadings, roleLabel, roleUnit, type PointSettings, type ReadingCell, type Role } from "@/core/procedures";
+import {
+  impossibleReadings,
+  roleLabel,
+  roleUnit,
+  type PointSettings,
+  type ReadingCell,
+  type Role,
+} from "@/core/procedures";
 
 export interface PastedRow {
   readonly line: number;
@@ -21,7 +28,13 @@ export interface Pasted {
  * A first line of words is passed over. Each row is given the planned battery voltage nearest to its battery volts and
  * its own load current as the setting. Rows that can't be read are named and not taken.
  */
-export function parsePasted(text: string, roles: readonly Role[], batteries: readonly number[], supplyLimit: number | undefined, nominalOutput?: number): Pasted {
+export function parsePasted(
+  text: string,
+  roles: readonly Role[],
+  batteries: readonly number[],
+  supplyLimit: number | undefined,
+  nominalOutput?: number,
+): Pasted {
   const delimiter = text.includes("\t") ? "\t" : guessDelimiter(text);
   const data = Papa.parse<string[]>(text.trim(), { delimiter, skipEmptyLines: "greedy" }).data;
   const decimal = guessDecimal(data);
@@ -38,14 +51,19 @@ export function parsePasted(text: string, roles: readonly Role[], batteries: rea
       const cell = readCell(value, decimal, 1, largestShown(roleUnit(role)));
       if (cell.ok) cells[role] = cell.value;
       else {
-        problems.push(`Row ${line}, column ${c + 1} (${roleLabel(role).toLowerCase()}): “${value}” is not ${cell.error}.`);
+        problems.push(
+          `Row ${line}, column ${c + 1} (${roleLabel(role).toLowerCase()}): “${value}” is not ${cell.error}.`,
+        );
         bad = true;
       }
     });
     if (bad) return;
     const volts = cells.batteryVoltage?.value;
     const amps = cells.outputCurrent?.value;
-    const nearest = typeof volts === "number" && batteries.length ? batteries.reduce((a, b) => (Math.abs(b - volts) < Math.abs(a - volts) ? b : a)) : undefined;
+    const nearest =
+      typeof volts === "number" && batteries.length
+        ? batteries.reduce((a, b) => (Math.abs(b - volts) < Math.abs(a - volts) ? b : a))
+        : undefined;
     rows.push({
       line,
       cells,
@@ -62,7 +80,9 @@ export function parsePasted(text: string, roles: readonly Role[], batteries: rea
     const expected = {
       ...(battery !== undefined ? { batteryVoltage: battery } : {}),
       ...(output !== undefined ? { outputVoltage: output } : {}),
-      ...(battery !== undefined && output !== undefined && load && load.value > 0 ? { batteryCurrent: (output * load.value) / (0.85 * battery) } : {}),
+      ...(battery !== undefined && output !== undefined && load && load.value > 0
+        ? { batteryCurrent: (output * load.value) / (0.85 * battery) }
+        : {}),
     };
     return impossibleReadings(r.cells, expected).map((q) => `Row ${r.line}: ${q.message}`);
   });

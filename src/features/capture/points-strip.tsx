@@ -1,6 +1,16 @@
 import { useMemo } from "react";
 import { formatQuantity } from "@/core/quantities";
-import { correctedText, procedure, roleLabel, roleUnit, type Point, type Procedure, type Recovery, type Role, type RunSetup } from "@/core/procedures";
+import {
+  correctedText,
+  procedure,
+  roleLabel,
+  roleUnit,
+  type Point,
+  type Procedure,
+  type Recovery,
+  type Role,
+  type RunSetup,
+} from "@/core/procedures";
 import type { RunDossier } from "@/notebook";
 import { Button } from "@/ui/button";
 import { DataTable, type DataColumn } from "@/ui/data-table";
@@ -39,8 +49,19 @@ export function PointsStrip({ d, onLeaveOut, onCorrect, onCount, writing }: Stri
   const p = procedure(d.run.procedure);
   const columns = useColumns(p, d.run.setup, d.corrections, writing);
   if (!p) return null;
-  if (d.points.length === 0) return <p className="border-t border-rule px-4 py-3 text-sm text-pencil">No points yet. You can paste rows from a spreadsheet, columns in this order: {p.record.roles.map((r) => `${roleLabel(r.role).toLowerCase()}${roleUnit(r.role) ? ` (${roleUnit(r.role)})` : ""}`).join(", ")}.</p>;
-  const recent = d.points.slice(-SHOWN).map((point, k) => withNumber(point, Math.max(0, d.points.length - SHOWN) + k + 1));
+  if (d.points.length === 0)
+    return (
+      <p className="border-t border-rule px-4 py-3 text-sm text-pencil">
+        No points yet. You can paste rows from a spreadsheet, columns in this order:{" "}
+        {p.record.roles
+          .map((r) => `${roleLabel(r.role).toLowerCase()}${roleUnit(r.role) ? ` (${roleUnit(r.role)})` : ""}`)
+          .join(", ")}
+        .
+      </p>
+    );
+  const recent = d.points
+    .slice(-SHOWN)
+    .map((point, k) => withNumber(point, Math.max(0, d.points.length - SHOWN) + k + 1));
   // One listener for all rows, so that a row whose point stays the same is not drawn again.
   const onClick = (e: React.MouseEvent) => {
     const button = (e.target as Element).closest("button[data-act]");
@@ -53,7 +74,15 @@ export function PointsStrip({ d, onLeaveOut, onCorrect, onCount, writing }: Stri
   };
   return (
     <div className="[contain:layout_paint] border-t border-rule px-4 py-2" onClick={onClick}>
-      <DataTable label="Points, newest first" rows={recent.reverse()} columns={columns} id={idOf} rowProps={propsOf} least={640} dense />
+      <DataTable
+        label="Points, newest first"
+        rows={recent.reverse()}
+        columns={columns}
+        id={idOf}
+        rowProps={propsOf}
+        least={640}
+        dense
+      />
     </div>
   );
 }
@@ -69,27 +98,54 @@ function shown(point: Point, role: Role): string | number {
   return c.status === "ok" && roleUnit(role) === "" ? c.value : formatQuantity(c.value, roleUnit(role), { digits: 4 });
 }
 
-function useColumns(p: Procedure | undefined, setup: RunSetup, corrections: RunDossier["corrections"], writing: boolean): readonly DataColumn<Numbered>[] {
+function useColumns(
+  p: Procedure | undefined,
+  setup: RunSetup,
+  corrections: RunDossier["corrections"],
+  writing: boolean,
+): readonly DataColumn<Numbered>[] {
   return useMemo(() => {
     if (!p) return [];
     const struck = ({ point }: Numbered) => (corrections.leftOut.has(point.id) ? "text-pencil line-through" : "");
     const wanted = dwellWanted(setup);
     return [
-      { id: "point", head: "Point", names: true, className: struck, cell: (r) => <span className="figures">{r.number}</span> },
-      ...p.record.roles.map(({ role }): DataColumn<Numbered> => ({ id: role, head: roleLabel(role), figures: true, className: struck, cell: (r) => shown(r.point, role) })),
-      ...p.record.derived.map(
-        (x): DataColumn<Numbered> => ({
-          id: x.id,
-          head: x.label,
-          figures: true,
-          className: struck,
-          cell: (r) => {
-            const v = x.of(r.point, setup);
-            return v === null ? "—" : formatQuantity(v, x.unit, { digits: 4 });
-          },
-        }),
-      ),
-      { id: "counts", head: "Counts", cell: (r) => <Counts {...r} reason={corrections.leftOut.get(r.point.id)} recovery={corrections.recoveries.get(r.point.id)} wanted={wanted} writing={writing} /> },
+      {
+        id: "point",
+        head: "Point",
+        names: true,
+        className: struck,
+        cell: (r) => <span className="figures">{r.number}</span>,
+      },
+      ...p.record.roles.map(({ role }): DataColumn<Numbered> => ({
+        id: role,
+        head: roleLabel(role),
+        figures: true,
+        className: struck,
+        cell: (r) => shown(r.point, role),
+      })),
+      ...p.record.derived.map((x): DataColumn<Numbered> => ({
+        id: x.id,
+        head: x.label,
+        figures: true,
+        className: struck,
+        cell: (r) => {
+          const v = x.of(r.point, setup);
+          return v === null ? "—" : formatQuantity(v, x.unit, { digits: 4 });
+        },
+      })),
+      {
+        id: "counts",
+        head: "Counts",
+        cell: (r) => (
+          <Counts
+            {...r}
+            reason={corrections.leftOut.get(r.point.id)}
+            recovery={corrections.recoveries.get(r.point.id)}
+            wanted={wanted}
+            writing={writing}
+          />
+        ),
+      },
     ];
   }, [p, setup, corrections, writing]);
 }
@@ -118,7 +174,11 @@ function Counts({ point, number, reason, recovery, wanted, writing }: CountsProp
   return (
     <>
       {point.corrected ? <>corrected: {correctedText(point)} </> : null}
-      {recovery ? `fell; came back: ${recovery} ` : stoodTooShort(point.dwell, wanted) ? `not held: dwell ${formatQuantity(point.dwell ?? 0, "s", { digits: 2 })} ` : "yes "}
+      {recovery
+        ? `fell; came back: ${recovery} `
+        : stoodTooShort(point.dwell, wanted)
+          ? `not held: dwell ${formatQuantity(point.dwell ?? 0, "s", { digits: 2 })} `
+          : "yes "}
       {writing ? (
         <>
           <Button look="bare" data-act="exclude" aria-label={`Exclude point ${number}`}>

@@ -16,7 +16,11 @@ function settingText(s: PointSettings): string {
   const parts = [
     s.supplyVoltage !== undefined ? `supply ${formatQuantity(s.supplyVoltage, "V")}` : "",
     s.supplyCurrentLimit !== undefined ? `limit ${formatQuantity(s.supplyCurrentLimit, "A")}` : "",
-    load ? (load.value === 0 ? "no load" : `load ${formatQuantity(load.value, load.mode === "current" ? "A" : load.mode === "power" ? "W" : "Ω")}`) : "",
+    load
+      ? load.value === 0
+        ? "no load"
+        : `load ${formatQuantity(load.value, load.mode === "current" ? "A" : load.mode === "power" ? "W" : "Ω")}`
+      : "",
     s.fromOff ? "from off" : "",
     s.reversed ? `leads swapped, through ${formatQuantity(s.reversed.ohms, "Ω")}` : "",
   ];
@@ -35,7 +39,11 @@ export function ProposalStrip({ capture, writing, onFinish, onSkip }: ProposalSt
   const { proposal, settings, sets } = capture;
   const [other, setOther] = useState(false);
   const set = settingText(settings);
-  const expected = Object.entries(proposal.expect).flatMap(([role, v]) => v === undefined ? [] : `${roleLabel(role as Role).toLowerCase()} ${roleUnit(role as Role) === "" ? v : formatQuantity(v, roleUnit(role as Role), { digits: 3 })}`);
+  const expected = Object.entries(proposal.expect).flatMap(([role, v]) =>
+    v === undefined
+      ? []
+      : `${roleLabel(role as Role).toLowerCase()} ${roleUnit(role as Role) === "" ? v : formatQuantity(v, roleUnit(role as Role), { digits: 3 })}`,
+  );
   return (
     <section aria-label="Next step" className="border-b border-rule border-l-4 border-l-margin px-4 py-2.5">
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
@@ -81,7 +89,9 @@ export function ProposalStrip({ capture, writing, onFinish, onSkip }: ProposalSt
         </p>
       ) : null}
       {proposal.caution ? <p className="mt-1 border-l-4 border-close pl-2 font-medium">{proposal.caution}</p> : null}
-      {writing && capture.unconfirmed && proposal.confirm ? <Confirmation key={capture.settings.reversed?.ohms ?? ""} text={proposal.confirm} onConfirm={capture.confirm} /> : null}
+      {writing && capture.unconfirmed && proposal.confirm ? (
+        <Confirmation key={capture.settings.reversed?.ohms ?? ""} text={proposal.confirm} onConfirm={capture.confirm} />
+      ) : null}
       {writing && proposal.kind === "point" ? (
         <div className="mt-1 flex flex-wrap items-end gap-4 text-sm">
           {set ? (
@@ -96,7 +106,9 @@ export function ProposalStrip({ capture, writing, onFinish, onSkip }: ProposalSt
           ) : null}
         </div>
       ) : null}
-      {other && writing && proposal.kind === "point" ? <OtherSettings key={JSON.stringify(proposal.settings)} capture={capture} /> : null}
+      {other && writing && proposal.kind === "point" ? (
+        <OtherSettings key={JSON.stringify(proposal.settings)} capture={capture} />
+      ) : null}
     </section>
   );
 }
@@ -130,19 +142,50 @@ function OtherSettings({ capture }: { readonly capture: Capture }) {
   const { settings, setOverride } = capture;
   const resistor = settings.load?.mode === "resistance";
   const form = useForm<OwnSettings>({
-    defaultValues: { supplyVoltage: settings.supplyVoltage ?? null, supplyCurrentLimit: settings.supplyCurrentLimit ?? null, load: settings.load?.value ?? 0, fromOff: settings.fromOff === true },
+    defaultValues: {
+      supplyVoltage: settings.supplyVoltage ?? null,
+      supplyCurrentLimit: settings.supplyCurrentLimit ?? null,
+      load: settings.load?.value ?? 0,
+      fromOff: settings.fromOff === true,
+    },
   });
   useTyped(form, (name, values) => {
     const value = values[name as keyof OwnSettings];
     if (value === null || Number.isNaN(value)) return;
-    setOverride({ ...settings, ...(name === "load" ? { load: { mode: "current", value: numeric(value) } } : { [name]: value }) } as PointSettings);
+    setOverride({
+      ...settings,
+      ...(name === "load" ? { load: { mode: "current", value: numeric(value) } } : { [name]: value }),
+    } as PointSettings);
   });
   const { control } = form;
   return (
     <div className="mt-2 flex flex-wrap items-end gap-x-4">
-      <FormNumber control={control} name="supplyVoltage" label="Supply voltage" quantity="V" refuse={positive} missing="Enter a voltage." />
-      <FormNumber control={control} name="supplyCurrentLimit" label="Supply current limit" quantity="A" refuse={positive} missing="Enter a current." />
-      {resistor ? null : <FormNumber control={control} name="load" label="Load current" quantity="A" refuse={notNegative} missing="Enter a current, 0 without a load." />}
+      <FormNumber
+        control={control}
+        name="supplyVoltage"
+        label="Supply voltage"
+        quantity="V"
+        refuse={positive}
+        missing="Enter a voltage."
+      />
+      <FormNumber
+        control={control}
+        name="supplyCurrentLimit"
+        label="Supply current limit"
+        quantity="A"
+        refuse={positive}
+        missing="Enter a current."
+      />
+      {resistor ? null : (
+        <FormNumber
+          control={control}
+          name="load"
+          label="Load current"
+          quantity="A"
+          refuse={notNegative}
+          missing="Enter a current, 0 without a load."
+        />
+      )}
       <FormCheckbox control={control} name="fromOff" className="mb-6">
         Start into this load from off
       </FormCheckbox>

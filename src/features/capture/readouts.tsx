@@ -16,7 +16,9 @@ export function Readouts({ d, capture, writing }: { d: RunDossier; capture: Capt
   const p = procedure(d.run.procedure);
   if (!p) return null;
   const unused = unusedRoles(d);
-  const roles = p.record.roles.map((r) => r.role).filter((r) => !unused.has(r) && capture.proposal.given?.[r] === undefined);
+  const roles = p.record.roles
+    .map((r) => r.role)
+    .filter((r) => !unused.has(r) && capture.proposal.given?.[r] === undefined);
   const optional = new Set<Role>(p.record.roles.flatMap((r) => (r.required ? [] : [r.role])));
   const cells = capture.live.reading?.cells ?? {};
   const typed = writing && !capture.sets;
@@ -25,16 +27,30 @@ export function Readouts({ d, capture, writing }: { d: RunDossier; capture: Capt
   return (
     <>
       {typed && capture.proposal.kind !== "restart" ? (
-        <TypedReadings key={d.points.length + d.withdrawn.length} d={d} capture={capture} roles={roles} optional={optional} />
+        <TypedReadings
+          key={d.points.length + d.withdrawn.length}
+          d={d}
+          capture={capture}
+          roles={roles}
+          optional={optional}
+        />
       ) : (
         <div className="grid grid-cols-2 gap-x-5 gap-y-2">
           {roles.map((role) => (
-            <Readout key={role} label={roleLabel(role)} cell={cells[role]} unit={roleUnit(role)} resolution={d.run.setup.instruments[role]?.resolution} />
+            <Readout
+              key={role}
+              label={roleLabel(role)}
+              cell={cells[role]}
+              unit={roleUnit(role)}
+              resolution={d.run.setup.instruments[role]?.resolution}
+            />
           ))}
           <Dwell capture={capture} wanted={wanted} />
         </div>
       )}
-      <div className={p.record.derived.length ? "mb-2 mt-2 grid grid-cols-2 gap-x-5 border-t border-rule pt-2" : "hidden"}>
+      <div
+        className={p.record.derived.length ? "mb-2 mt-2 grid grid-cols-2 gap-x-5 border-t border-rule pt-2" : "hidden"}
+      >
         {p.record.derived.map((x) => {
           const v = x.of(point, d.run.setup);
           const f = v === null ? { number: "—", unit: unitSymbol(x.unit) } : formatParts(v, x.unit, { digits: 4 });
@@ -45,11 +61,26 @@ export function Readouts({ d, capture, writing }: { d: RunDossier; capture: Capt
   );
 }
 
-function Figure({ label, number, unit, big, tone }: { label: string; number: string; unit: string; big?: boolean; tone?: string }) {
+function Figure({
+  label,
+  number,
+  unit,
+  big,
+  tone,
+}: {
+  label: string;
+  number: string;
+  unit: string;
+  big?: boolean;
+  tone?: string;
+}) {
   return (
     <div>
       <p className="text-sm text-pencil">{label}</p>
-      <p className={clsx("figures whitespace-nowrap leading-none", big ? "text-5xl" : "text-4xl", tone)} data-readout={label}>
+      <p
+        className={clsx("figures whitespace-nowrap leading-none", big ? "text-5xl" : "text-4xl", tone)}
+        data-readout={label}
+      >
         <span className="inline-block min-w-[5ch]">{number}</span>
         <span className="ml-1 text-xl text-pencil">{unit}</span>
       </p>
@@ -57,11 +88,24 @@ function Figure({ label, number, unit, big, tone }: { label: string; number: str
   );
 }
 
-function Readout({ label, cell, unit, resolution }: { label: string; cell: ReadingCell | undefined; unit: Unit; resolution: number | undefined }) {
-  if (!cell || cell.status === "empty" || cell.value === null) return <Figure label={label} number={cell?.status === "overload" ? "OL" : "—"} unit={unit} big />;
+function Readout({
+  label,
+  cell,
+  unit,
+  resolution,
+}: {
+  label: string;
+  cell: ReadingCell | undefined;
+  unit: Unit;
+  resolution: number | undefined;
+}) {
+  if (!cell || cell.status === "empty" || cell.value === null)
+    return <Figure label={label} number={cell?.status === "overload" ? "OL" : "—"} unit={unit} big />;
   // One unit and a fixed number of decimals, as on a meter: a prefix that changes would make the digits dance.
   const decimals = resolution && resolution > 0 ? Math.max(0, Math.round(-Math.log10(resolution))) : 3;
-  return <Figure label={label} number={cell.value.toFixed(Math.min(5, decimals)).replace("-", "\u2212")} unit={unit} big />;
+  return (
+    <Figure label={label} number={cell.value.toFixed(Math.min(5, decimals)).replace("-", "\u2212")} unit={unit} big />
+  );
 }
 
 function Dwell({ capture, wanted }: { capture: Capture; wanted: number }) {
@@ -73,7 +117,13 @@ function Dwell({ capture, wanted }: { capture: Capture; wanted: number }) {
       <p className="figures text-2xl leading-tight">
         {Math.floor(Math.min(dwell, 999))} <span className="text-base text-pencil">of {wanted} s</span>
       </p>
-      <p className="text-sm">{capture.sets ? `${steady ? "steady" : "moving"}${done ? ", counts" : ""}` : done ? "counts" : "too short to count as held"}</p>
+      <p className="text-sm">
+        {capture.sets
+          ? `${steady ? "steady" : "moving"}${done ? ", counts" : ""}`
+          : done
+            ? "counts"
+            : "too short to count as held"}
+      </p>
     </div>
   );
 }
@@ -144,16 +194,38 @@ function useTypedPoint(d: RunDossier, capture: Capture, roles: readonly Role[]) 
 }
 
 /** Big fields in the order of the meters; Enter goes on, the last Enter takes the point. Half-typed points are kept. */
-function TypedReadings({ d, capture, roles, optional }: { d: RunDossier; capture: Capture; roles: readonly Role[]; optional: ReadonlySet<Role> }) {
+function TypedReadings({
+  d,
+  capture,
+  roles,
+  optional,
+}: {
+  d: RunDossier;
+  capture: Capture;
+  roles: readonly Role[];
+  optional: ReadonlySet<Role>;
+}) {
   const typed = useTypedPoint(d, capture, roles);
   const wanted = dwellWanted(d.run.setup);
   return (
     <div className="grid grid-cols-2 gap-x-5 gap-y-1">
       {roles.map((role, i) => (
-        <TypedField key={role} role={role} text={typed.texts[role] ?? ""} place={typed.place(i)} optional={optional.has(role)} onText={(t) => typed.onText(role, t)} onEnter={() => typed.onEnter(i)} onNotRead={() => typed.setUsed(role, false)} />
+        <TypedField
+          key={role}
+          role={role}
+          text={typed.texts[role] ?? ""}
+          place={typed.place(i)}
+          optional={optional.has(role)}
+          onText={(t) => typed.onText(role, t)}
+          onEnter={() => typed.onEnter(i)}
+          onNotRead={() => typed.setUsed(role, false)}
+        />
       ))}
       {wanted ? <Dwell capture={capture} wanted={wanted} /> : null}
-      <NotRead roles={[...optional].filter((r) => !roles.includes(r) && capture.proposal.given?.[r] === undefined)} onRead={(role) => typed.setUsed(role, true)} />
+      <NotRead
+        roles={[...optional].filter((r) => !roles.includes(r) && capture.proposal.given?.[r] === undefined)}
+        onRead={(role) => typed.setUsed(role, true)}
+      />
     </div>
   );
 }
@@ -179,7 +251,12 @@ function TypedField({ role, text, place, optional, onText, onEnter, onNotRead }:
         </label>
         {optional && text === "" ? <NotReadButton labelId={`read-${role}-label`} onPress={onNotRead} /> : null}
       </div>
-      <div className={clsx("flex items-baseline border-b-2 outline-copper has-[:focus-visible]:outline-2 has-[:focus-visible]:outline-offset-0", error ? "border-misses" : "border-pencil focus-within:border-copper")}>
+      <div
+        className={clsx(
+          "flex items-baseline border-b-2 outline-copper has-[:focus-visible]:outline-2 has-[:focus-visible]:outline-offset-0",
+          error ? "border-misses" : "border-pencil focus-within:border-copper",
+        )}
+      >
         <input
           id={`read-${role}`}
           ref={place}
@@ -200,7 +277,11 @@ function TypedField({ role, text, place, optional, onText, onEnter, onNotRead }:
         />
         <span className="text-xl text-pencil">{roleUnit(role)}</span>
       </div>
-      <p id={`say-${role}`} className={clsx("min-h-5 pt-0.5 text-xs", error ? "text-misses" : "figures text-pencil")} aria-live="polite">
+      <p
+        id={`say-${role}`}
+        className={clsx("min-h-5 pt-0.5 text-xs", error ? "text-misses" : "figures text-pencil")}
+        aria-live="polite"
+      >
         {error ?? (parsed?.ok ? `= ${parsed.value.echo}` : "")}
       </p>
     </div>

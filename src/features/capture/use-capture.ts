@@ -2,7 +2,18 @@
 
 import { highest } from "@/core/quantities";
 import { useCallback, useEffect, useEffectEvent, useMemo, useRef, useState } from "react";
-import { impossibleReadings, procedure, withReadings, type Point, type PointSettings, type ReadingCell, type Recovery, type Remark, type Role, type StopRule } from "@/core/procedures";
+import {
+  impossibleReadings,
+  procedure,
+  withReadings,
+  type Point,
+  type PointSettings,
+  type ReadingCell,
+  type Recovery,
+  type Remark,
+  type Role,
+  type StopRule,
+} from "@/core/procedures";
 import type { PointId, PointRecord } from "@/core/files/records";
 import { isSteady, SILENT, TypedPort, UNCONFIRMED, watchRestart, type InstrumentPort, type PortReading } from "@/ports";
 import { attempt, notify } from "@/browser/notify";
@@ -16,13 +27,19 @@ import { usePort } from "./use-port";
 const NOTHING: PortReading = { cells: {}, time: 0 };
 
 /** A point's cells as they were first read. */
-const firstRead = (p: Point): Point["cells"] => ({ ...p.cells, ...Object.fromEntries((p.corrected ?? []).map((c) => [c.role, c.from])) });
+const firstRead = (p: Point): Point["cells"] => ({
+  ...p.cells,
+  ...Object.fromEntries((p.corrected ?? []).map((c) => [c.role, c.from])),
+});
 
 const isTyped = (p: InstrumentPort | null): p is TypedPort => p instanceof TypedPort;
 
 /** Whether a new reading would draw the same figures: nothing is drawn again for those. */
 const looksSame = (shown: LiveState, r: PortReading, dwell: number, steady: boolean): boolean =>
-  shown.reading !== null && shown.steady === steady && Math.floor(shown.dwell) === Math.floor(dwell) && JSON.stringify(shown.reading.cells) === JSON.stringify(r.cells);
+  shown.reading !== null &&
+  shown.steady === steady &&
+  Math.floor(shown.dwell) === Math.floor(dwell) &&
+  JSON.stringify(shown.reading.cells) === JSON.stringify(r.cells);
 
 /** One capture session: the port, what it shows, the proposal, and every act that a key can do. */
 // eslint-disable-next-line max-lines-per-function -- one state machine: what is proposed, set, read, asked and stored hold each other, and none is used by itself
@@ -66,7 +83,10 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
   /** The last point, unless a newer one was taken that does not show yet: acts must not hit the one before it. */
   const lastShown = (): Point | null => (last && takenAt.current !== d.points.length ? last : null);
 
-  const proposal = useMemo(() => next(d.run.setup, d.points, d.corrections), [next, d.run.setup, d.points, d.corrections]);
+  const proposal = useMemo(
+    () => next(d.run.setup, d.points, d.corrections),
+    [next, d.run.setup, d.points, d.corrections],
+  );
   const settings = override ?? proposal.settings;
   const settingsKey = JSON.stringify([proposal.kind, settings, d.points.length]);
   /** What may do harm is neither set nor taken before somebody has confirmed it, for these settings and this point alone. */
@@ -105,11 +125,15 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
   const watchStops = (r: PortReading): StopRule | null =>
     (p.stopRules?.(d.run.setup) ?? []).find((rule) => {
       const v = r.cells[rule.role]?.value;
-      return typeof v === "number" && ((rule.above !== undefined && v > rule.above) || (rule.below !== undefined && v < rule.below));
+      return (
+        typeof v === "number" &&
+        ((rule.above !== undefined && v > rule.above) || (rule.below !== undefined && v < rule.below))
+      );
     }) ?? null;
 
   /** Load and supply off; where the bench does not confirm it, somebody has to. */
-  const makeSafe = (otherwise: string | null) => port?.safe().catch(() => setSilent(otherwise ? `${otherwise} ${UNCONFIRMED}` : UNCONFIRMED));
+  const makeSafe = (otherwise: string | null) =>
+    port?.safe().catch(() => setSilent(otherwise ? `${otherwise} ${UNCONFIRMED}` : UNCONFIRMED));
   const stop = (rule: StopRule, by: string | null) => {
     stoppedBy.current = by;
     setStopped(rule);
@@ -154,7 +178,13 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
     return () => clearInterval(id);
   }, [port]);
 
-  const taken = (cells: PointRecord["cells"], of: PointSettings, dwell: number | undefined, id: string, sequence: number): PointRecord => {
+  const taken = (
+    cells: PointRecord["cells"],
+    of: PointSettings,
+    dwell: number | undefined,
+    id: string,
+    sequence: number,
+  ): PointRecord => {
     const at = now();
     const draft = d.draft;
     return {
@@ -172,14 +202,17 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
       ...(dwell !== undefined ? { dwell: Number(dwell.toFixed(2)) } : {}),
     };
   };
-  const nextSequence = (): number => highest([-1, ...d.points.map((x) => x.sequence), ...d.withdrawn.map((x) => x.sequence)]) + 1;
+  const nextSequence = (): number =>
+    highest([-1, ...d.points.map((x) => x.sequence), ...d.withdrawn.map((x) => x.sequence)]) + 1;
 
   const upcomingId = (): PointId => (upcoming.current ??= d.draft?.id ?? (newId() as PointId));
 
   const questionsOf = (point: Point): Remark[] => {
     const own = check(point, d.run.setup, d.points, d.corrections).filter((r) => r.ask);
     // Leads that were swapped on purpose read below zero; what was proposed says nothing of other settings.
-    const general = impossibleReadings(point.cells, override ? {} : proposal.expect).filter((g) => !(point.settings.reversed && g.code === "negative"));
+    const general = impossibleReadings(point.cells, override ? {} : proposal.expect).filter(
+      (g) => !(point.settings.reversed && g.code === "negative"),
+    );
     return [...own, ...general.filter((g) => !own.some((o) => o.role === g.role))];
   };
 
@@ -200,9 +233,17 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
         throw new Error("No readings yet. Type the meter readings first.");
       }
       const dwell = settledAt.current === null ? 0 : Math.max(0, r.time - settledAt.current);
-      const given = Object.fromEntries(Object.entries(proposal.given ?? {}).map(([role, value]) => [role, { value, status: "ok" as const }]));
+      const given = Object.fromEntries(
+        Object.entries(proposal.given ?? {}).map(([role, value]) => [role, { value, status: "ok" as const }]),
+      );
       const record = taken({ ...r.cells, ...given }, settings, dwell, upcomingId(), nextSequence());
-      const point: Point = { id: record.id, sequence: record.sequence, settings: record.settings, cells: record.cells, ...(record.dwell !== undefined ? { dwell: record.dwell } : {}) };
+      const point: Point = {
+        id: record.id,
+        sequence: record.sequence,
+        settings: record.settings,
+        cells: record.cells,
+        ...(record.dwell !== undefined ? { dwell: record.dwell } : {}),
+      };
       const questions = questionsOf(point);
       const keepable = !questions.some((x) => x.severity === "stop");
       if (questions.length && !(asRead && keepable)) {
@@ -226,7 +267,14 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
       setSaid({ point: record.id, remarks: found });
       setOverride(null);
       if (isTyped(port)) port.clear();
-      play(found.some((x) => x.code === "collapse") ? "collapse" : found.some((x) => x.severity === "doubt") ? "refused" : "taken", muted);
+      play(
+        found.some((x) => x.code === "collapse")
+          ? "collapse"
+          : found.some((x) => x.severity === "doubt")
+            ? "refused"
+            : "taken",
+        muted,
+      );
       const rule = watchStops(r);
       if (rule) stop(rule, record.id);
     });
@@ -260,8 +308,14 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
     if (!port || isTyped(port) || proposal.kind !== "restart" || !last || notedFor.current === last.id) return;
     void act(async () => {
       // Where nobody stated one, back means back at what the output gave before.
-      const nominal = d.run.setup.conditions.nominalOutput ?? highest(d.points.map((x) => x.cells.outputVoltage?.value ?? 0));
-      const word = await watchRestart(port, nominal, (last.cells.outputVoltage?.value ?? 0) < 0.1 * nominal, () => new Promise((r) => setTimeout(r, 60)));
+      const nominal =
+        d.run.setup.conditions.nominalOutput ?? highest(d.points.map((x) => x.cells.outputVoltage?.value ?? 0));
+      const word = await watchRestart(
+        port,
+        nominal,
+        (last.cells.outputVoltage?.value ?? 0) < 0.1 * nominal,
+        () => new Promise((r) => setTimeout(r, 60)),
+      );
       await noteRestart(d, last.id, word);
       notedFor.current = last.id;
       setSaid(null);
@@ -355,8 +409,19 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
         const point = d.points.find((x) => x.id === pointId);
         if (!point) return;
         await correctReadings(d, pointId, anew, why);
-        const now = withReadings(point, Object.entries(anew).map(([role, value]) => ({ role: role as Role, value: value ?? null, why })));
-        setSaid({ point: pointId, remarks: check(now, d.run.setup, d.points.filter((x) => x.sequence < point.sequence), d.corrections) });
+        const now = withReadings(
+          point,
+          Object.entries(anew).map(([role, value]) => ({ role: role as Role, value: value ?? null, why })),
+        );
+        setSaid({
+          point: pointId,
+          remarks: check(
+            now,
+            d.run.setup,
+            d.points.filter((x) => x.sequence < point.sequence),
+            d.corrections,
+          ),
+        });
         if (stoppedBy.current === pointId && !watchStops({ cells: now.cells, time: 0 })) clearStop();
       }),
     lastShown,
@@ -386,7 +451,10 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
     addPasted: (rows) =>
       act(async () => {
         const first = nextSequence();
-        await change(`paste ${rows.length} points`, rows.map((r, i) => taken(r.cells, r.settings, undefined, newId(), first + i)));
+        await change(
+          `paste ${rows.length} points`,
+          rows.map((r, i) => taken(r.cells, r.settings, undefined, newId(), first + i)),
+        );
       }),
   };
 }

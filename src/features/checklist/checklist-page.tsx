@@ -54,22 +54,51 @@ function Screen({ d, board, items: itemsOf, writing, onTakeOver }: ScreenProps) 
       await change(`finish ${d.run.title}`, [edit(d.run, { ...d.run, state: "finished" })]);
       router.push(`/run/${d.run.id}/review`);
     });
-  const digits = Object.fromEntries((current?.item.words ?? []).slice(0, 9).map((w, k) => [String(k + 1), () => list.answer(w)]));
-  useKeys({ ...digits, z: list.withdraw, p: list.pass, ...(list.simulated ? { d: list.doIt } : {}), ...(seen ? { Enter: () => list.answer(seen.word) } : {}), ...(current ? {} : { f: finish }) }, writing && keysOn);
+  const digits = Object.fromEntries(
+    (current?.item.words ?? []).slice(0, 9).map((w, k) => [String(k + 1), () => list.answer(w)]),
+  );
+  useKeys(
+    {
+      ...digits,
+      z: list.withdraw,
+      p: list.pass,
+      ...(list.simulated ? { d: list.doIt } : {}),
+      ...(seen ? { Enter: () => list.answer(seen.word) } : {}),
+      ...(current ? {} : { f: finish }),
+    },
+    writing && keysOn,
+  );
   return (
     <div className="border border-rule bg-sheet">
-      <RunHead title={d.run.title} board={board} count={`${list.answered} of ${list.looks.length} answered`} countId="answered" keys={{ on: keysOn, onKeys: setKeysOn }} resultOf={d.run.id} />
-      {!writing ? <OtherTab says="Another tab is answering this checklist. Its answers appear here." onTakeOver={onTakeOver} /> : null}
+      <RunHead
+        title={d.run.title}
+        board={board}
+        count={`${list.answered} of ${list.looks.length} answered`}
+        countId="answered"
+        keys={{ on: keysOn, onKeys: setKeysOn }}
+        resultOf={d.run.id}
+      />
+      {!writing ? (
+        <OtherTab says="Another tab is answering this checklist. Its answers appear here." onTakeOver={onTakeOver} />
+      ) : null}
       <div className="grid min-[1000px]:grid-cols-[minmax(0,1fr)_24rem]">
         <div className="border-rule px-5 py-4 min-[1000px]:border-r">
-          {current ? <Current key={current.key} look={current} list={list} writing={writing} /> : <AllDone list={list} writing={writing} onFinish={finish} />}
+          {current ? (
+            <Current key={current.key} look={current} list={list} writing={writing} />
+          ) : (
+            <AllDone list={list} writing={writing} onFinish={finish} />
+          )}
           {writing ? (
             <div className="mt-6 flex flex-wrap gap-2 border-t border-rule pt-3">
               <Button keyName="Z" onClick={list.withdraw} disabled={d.answers.length === 0}>
                 Undo last answer
               </Button>
-              {list.simulated && list.answered < list.looks.length ? <Button onClick={list.doAll}>Simulate remaining items</Button> : null}
-              {current && list.answered > 0 ? <Button onClick={finish}>Finish with {list.looks.length - list.answered} skipped</Button> : null}
+              {list.simulated && list.answered < list.looks.length ? (
+                <Button onClick={list.doAll}>Simulate remaining items</Button>
+              ) : null}
+              {current && list.answered > 0 ? (
+                <Button onClick={finish}>Finish with {list.looks.length - list.answered} skipped</Button>
+              ) : null}
             </div>
           ) : null}
         </div>
@@ -79,16 +108,28 @@ function Screen({ d, board, items: itemsOf, writing, onTakeOver }: ScreenProps) 
   );
 }
 
-function Current({ look, list, writing }: { readonly look: Look; readonly list: Checklist; readonly writing: boolean }) {
+function Current({
+  look,
+  list,
+  writing,
+}: {
+  readonly look: Look;
+  readonly list: Checklist;
+  readonly writing: boolean;
+}) {
   const { item, volts, answer } = look;
-  const { control, handleSubmit } = useForm<{ other: string; read: number | null }>({ defaultValues: { other: "", read: volts ?? null } });
+  const { control, handleSubmit } = useForm<{ other: string; read: number | null }>({
+    defaultValues: { other: "", read: volts ?? null },
+  });
   const [other, read] = useWatch({ control, name: ["other", "read"] });
   const { seen } = list;
   return (
     <section aria-label="Current item">
       <p className="text-sm text-pencil">{item.group}</p>
       <p className="max-w-prose text-2xl font-semibold leading-snug" data-testid="act">
-        {volts !== undefined ? `Battery at ${formatQuantity(volts, "V", { digits: 3 })}: how many lights of the gauge are lit?` : item.act}
+        {volts !== undefined
+          ? `Battery at ${formatQuantity(volts, "V", { digits: 3 })}: how many lights of the gauge are lit?`
+          : item.act}
       </p>
       {volts !== undefined ? <p className="mt-1 text-pencil">{item.act}</p> : null}
       {item.caution ? <p className="mt-2 border-l-4 border-close pl-2 font-medium">{item.caution}</p> : null}
@@ -100,7 +141,11 @@ function Current({ look, list, writing }: { readonly look: Look; readonly list: 
         ) : (
           <span className="text-pencil">No claim about this.</span>
         )}
-        {answer ? <span className="ml-4">Answered: <strong>{answer.word}</strong></span> : null}
+        {answer ? (
+          <span className="ml-4">
+            Answered: <strong>{answer.word}</strong>
+          </span>
+        ) : null}
       </p>
       {list.simulated && writing ? (
         <p className="mt-3 flex min-h-9 flex-wrap items-center gap-4">
@@ -115,7 +160,13 @@ function Current({ look, list, writing }: { readonly look: Look; readonly list: 
           <p className="mt-4 text-sm text-pencil">What happened?</p>
           <div className="mt-1 flex flex-wrap gap-2">
             {item.words.map((w, k) => (
-              <Button key={w} look={seen?.word === w ? "main" : "plain"} className="text-lg" onClick={() => list.answer(w, Number.isFinite(read) ? (read ?? undefined) : undefined)} {...(k < 9 ? { keyName: String(k + 1) } : {})}>
+              <Button
+                key={w}
+                look={seen?.word === w ? "main" : "plain"}
+                className="text-lg"
+                onClick={() => list.answer(w, Number.isFinite(read) ? (read ?? undefined) : undefined)}
+                {...(k < 9 ? { keyName: String(k + 1) } : {})}
+              >
                 {w}
               </Button>
             ))}
@@ -125,8 +176,20 @@ function Current({ look, list, writing }: { readonly look: Look; readonly list: 
               {seen.word} <Key on>Enter</Key>
             </Button>
           ) : null}
-          <Form className="mt-4 flex flex-wrap items-end gap-x-4" onSubmit={handleSubmit((f) => list.answer(f.other, f.read ?? undefined))}>
-            {volts !== undefined ? <FormNumber control={control} name="read" label="Battery voltage" quantity="V" missing="Enter the battery voltage." refuse={(v) => (v > 0 ? null : "Enter a value above zero.")} /> : null}
+          <Form
+            className="mt-4 flex flex-wrap items-end gap-x-4"
+            onSubmit={handleSubmit((f) => list.answer(f.other, f.read ?? undefined))}
+          >
+            {volts !== undefined ? (
+              <FormNumber
+                control={control}
+                name="read"
+                label="Battery voltage"
+                quantity="V"
+                missing="Enter the battery voltage."
+                refuse={(v) => (v > 0 ? null : "Enter a value above zero.")}
+              />
+            ) : null}
             <FormText control={control} name="other" label="Something else" maxLength={120} />
             <Button type="submit" className="mb-5" disabled={!other.trim()}>
               Save answer
@@ -141,11 +204,23 @@ function Current({ look, list, writing }: { readonly look: Look; readonly list: 
   );
 }
 
-function AllDone({ list, writing, onFinish }: { readonly list: Checklist; readonly writing: boolean; onFinish(): void }) {
+function AllDone({
+  list,
+  writing,
+  onFinish,
+}: {
+  readonly list: Checklist;
+  readonly writing: boolean;
+  onFinish(): void;
+}) {
   const open = list.looks.length - list.answered;
   return (
     <section aria-label="Current item">
-      <p className="text-2xl font-semibold">{open ? `All but ${open} ${open === 1 ? "is" : "are"} answered; ${open === 1 ? "it was" : "they were"} skipped.` : "All items are answered."}</p>
+      <p className="text-2xl font-semibold">
+        {open
+          ? `All but ${open} ${open === 1 ? "is" : "are"} answered; ${open === 1 ? "it was" : "they were"} skipped.`
+          : "All items are answered."}
+      </p>
       {writing ? (
         <Button look="main" className="mt-4" keyName="F" onClick={onFinish}>
           Finish and open result
@@ -170,9 +245,28 @@ function Overview({ list }: { readonly list: Checklist }) {
                 const unlike = l.item.said && l.answer && !asSaid(l.item.said, l.answer.word);
                 return (
                   <li key={l.key}>
-                    <button type="button" aria-current={l.key === list.current?.key ? "step" : undefined} onClick={() => list.go(l.key)} className={clsx("flex w-full justify-between gap-3 px-1 text-left hover:underline", l.key === list.current?.key && "bg-copper/15 font-semibold")}>
-                      <span className="min-w-0 truncate">{l.volts !== undefined ? `${l.item.id} at ${formatQuantity(l.volts, "V", { digits: 3 })}` : l.item.id}</span>
-                      <span className={clsx("shrink-0", unlike ? "font-semibold text-misses" : l.answer ? "" : "text-pencil")}>{l.answer ? `${unlike ? "\u2260 " : ""}${l.answer.word}` : "open"}</span>
+                    <button
+                      type="button"
+                      aria-current={l.key === list.current?.key ? "step" : undefined}
+                      onClick={() => list.go(l.key)}
+                      className={clsx(
+                        "flex w-full justify-between gap-3 px-1 text-left hover:underline",
+                        l.key === list.current?.key && "bg-copper/15 font-semibold",
+                      )}
+                    >
+                      <span className="min-w-0 truncate">
+                        {l.volts !== undefined
+                          ? `${l.item.id} at ${formatQuantity(l.volts, "V", { digits: 3 })}`
+                          : l.item.id}
+                      </span>
+                      <span
+                        className={clsx(
+                          "shrink-0",
+                          unlike ? "font-semibold text-misses" : l.answer ? "" : "text-pencil",
+                        )}
+                      >
+                        {l.answer ? `${unlike ? "\u2260 " : ""}${l.answer.word}` : "open"}
+                      </span>
                     </button>
                   </li>
                 );

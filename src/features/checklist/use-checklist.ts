@@ -45,25 +45,64 @@ export function useChecklist(d: RunDossier, items: readonly ChecklistItem[]): Ch
   const [passed, setPassed] = useState<ReadonlySet<string>>(new Set());
   const [seen, setSeen] = useState<{ key: string; seen: Seen } | null>(null);
   const { source } = d.run;
-  const model = source.kind === "simulated" ? (SIMULATED_BUTTONS[source.board as SimulatedButtonsId] ?? SIMULATED_BUTTONS["steady-synchronous"]).model : null;
+  const model =
+    source.kind === "simulated"
+      ? (SIMULATED_BUTTONS[source.board as SimulatedButtonsId] ?? SIMULATED_BUTTONS["steady-synchronous"]).model
+      : null;
   const looks = useMemo(() => {
     const last = new Map(d.answers.map((a) => [keyOf(a.item, a.volts), a]));
     // A gauge may have been read a little beside the volts that were asked for: less than half a step off, it answers that look.
     const near = ({ id, at }: ChecklistItem, volts: number) => {
       const [first = 0, second = first + 0.1] = at?.volts ?? [];
-      return d.answers.find((a) => a.item === id && a.volts !== undefined && Math.abs(a.volts - volts) < 0.45 * Math.abs(second - first)) ?? null;
+      return (
+        d.answers.find(
+          (a) => a.item === id && a.volts !== undefined && Math.abs(a.volts - volts) < 0.45 * Math.abs(second - first),
+        ) ?? null
+      );
     };
-    return items.flatMap((item): Look[] => (item.at ? item.at.volts.map((volts) => ({ key: keyOf(item.id, volts), item, volts, answer: last.get(keyOf(item.id, volts)) ?? near(item, volts) })) : [{ key: item.id, item, answer: last.get(item.id) ?? null }]));
+    return items.flatMap((item): Look[] =>
+      item.at
+        ? item.at.volts.map((volts) => ({
+            key: keyOf(item.id, volts),
+            item,
+            volts,
+            answer: last.get(keyOf(item.id, volts)) ?? near(item, volts),
+          }))
+        : [{ key: item.id, item, answer: last.get(item.id) ?? null }],
+    );
   }, [items, d.answers]);
   const current = looks.find((l) => l.key === chosen) ?? looks.find((l) => !l.answer && !passed.has(l.key)) ?? null;
   const record = (look: Look, word: string, volts: number | undefined): AnswerRecord => {
     const at = now();
-    return { kind: "answer", id: newId(), notebookId: d.run.notebookId, createdAt: at, updatedAt: at, runId: d.run.id, item: look.item.id, word, takenAt: at, ...(volts !== undefined ? { volts } : {}) };
+    return {
+      kind: "answer",
+      id: newId(),
+      notebookId: d.run.notebookId,
+      createdAt: at,
+      updatedAt: at,
+      runId: d.run.id,
+      item: look.item.id,
+      word,
+      takenAt: at,
+      ...(volts !== undefined ? { volts } : {}),
+    };
   };
   /** An answer is never altered: the earlier one is withdrawn and kept as such. */
   const gone = (a: Answer): AnswerRecord => {
     const at = now();
-    return { kind: "answer", id: a.id, notebookId: d.run.notebookId, createdAt: a.at, updatedAt: at, deletedAt: at, runId: d.run.id, item: a.item, word: a.word, takenAt: a.at, ...(a.volts !== undefined ? { volts: a.volts } : {}) };
+    return {
+      kind: "answer",
+      id: a.id,
+      notebookId: d.run.notebookId,
+      createdAt: a.at,
+      updatedAt: at,
+      deletedAt: at,
+      runId: d.run.id,
+      item: a.item,
+      word: a.word,
+      takenAt: a.at,
+      ...(a.volts !== undefined ? { volts: a.volts } : {}),
+    };
   };
   return {
     looks,
@@ -76,7 +115,12 @@ export function useChecklist(d: RunDossier, items: readonly ChecklistItem[]): Ch
       if (!current || !word.trim()) return;
       const look = current;
       setChosen(null);
-      void attempt(() => change(`answer: ${look.key}`, [...(look.answer ? [gone(look.answer)] : []), record(look, word.trim(), look.item.at ? (volts ?? look.volts) : undefined)]));
+      void attempt(() =>
+        change(`answer: ${look.key}`, [
+          ...(look.answer ? [gone(look.answer)] : []),
+          record(look, word.trim(), look.item.at ? (volts ?? look.volts) : undefined),
+        ]),
+      );
     },
     pass: () => {
       if (!current) return;

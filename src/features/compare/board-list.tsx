@@ -20,7 +20,15 @@ export interface BoardValue {
 const LISTED = 100;
 
 /** The boards of one quantity, best first, with how far each is from the reference. */
-export function BoardList({ c, values, picked }: { readonly c: Characteristic; readonly values: readonly BoardValue[]; readonly picked: string | null }) {
+export function BoardList({
+  c,
+  values,
+  picked,
+}: {
+  readonly c: Characteristic;
+  readonly values: readonly BoardValue[];
+  readonly picked: string | null;
+}) {
   const sign = c.better === "less" ? 1 : -1;
   const sorted = [...values].sort((a, b) => sign * (a.value - b.value));
   const reference = values.find((v) => v.board.id === picked)?.value;
@@ -36,13 +44,40 @@ export function BoardList({ c, values, picked }: { readonly c: Characteristic; r
         </Link>
       ),
     },
-    { id: "value", head: c.label, figures: true, by: (v) => v.value, cell: (v) => `${formatQuantity(v.value, c.unit, v.u > 0 ? { uncertainty: v.u } : { digits: 3 })}${v.u > 0 ? ` ± ${formatQuantity(v.u, c.unit, { digits: 2 })}` : ""}` },
-    ...(reference !== undefined ? [{ id: "difference", head: "Difference", figures: true, cell: (v: BoardValue) => (v.board.id === picked ? "reference" : difference(v.value, reference)) }] : []),
-    { id: "verdict", head: "Verdict", by: (v) => v.word ?? undefined, cell: (v) => (v.word ? <VerdictMark word={v.word} /> : <span className="text-pencil">no claim</span>) },
+    {
+      id: "value",
+      head: c.label,
+      figures: true,
+      by: (v) => v.value,
+      cell: (v) =>
+        `${formatQuantity(v.value, c.unit, v.u > 0 ? { uncertainty: v.u } : { digits: 3 })}${v.u > 0 ? ` ± ${formatQuantity(v.u, c.unit, { digits: 2 })}` : ""}`,
+    },
+    ...(reference !== undefined
+      ? [
+          {
+            id: "difference",
+            head: "Difference",
+            figures: true,
+            cell: (v: BoardValue) => (v.board.id === picked ? "reference" : difference(v.value, reference)),
+          },
+        ]
+      : []),
+    {
+      id: "verdict",
+      head: "Verdict",
+      by: (v) => v.word ?? undefined,
+      cell: (v) => (v.word ? <VerdictMark word={v.word} /> : <span className="text-pencil">no claim</span>),
+    },
   ];
   return (
     <div className="mb-2 ml-4 max-w-3xl">
-      <DataTable label={`${c.label} of every board`} rows={sorted.slice(0, LISTED)} columns={columns} id={(v) => v.board.id} rowProps={(v) => ({ className: v.board.id === picked ? "font-semibold" : "" })} />
+      <DataTable
+        label={`${c.label} of every board`}
+        rows={sorted.slice(0, LISTED)}
+        columns={columns}
+        id={(v) => v.board.id}
+        rowProps={(v) => ({ className: v.board.id === picked ? "font-semibold" : "" })}
+      />
     </div>
   );
 }

@@ -33,7 +33,12 @@ export function ComparePage() {
 }
 
 /** Quantities that a need asks for. */
-const askedBy = (n: NeedRecord): ReadonlySet<string> => new Set(n.requirements.flatMap((r) => (r.kind === "quantity" ? [r.reading.characteristic] : r.kind === "life" ? ["standby.current", "standby.life"] : [])));
+const askedBy = (n: NeedRecord): ReadonlySet<string> =>
+  new Set(
+    n.requirements.flatMap((r) =>
+      r.kind === "quantity" ? [r.reading.characteristic] : r.kind === "life" ? ["standby.current", "standby.life"] : [],
+    ),
+  );
 
 /** The view is in the address, so that it can be kept and sent on. */
 function useView(): readonly [View, (v: View) => void] {
@@ -42,16 +47,37 @@ function useView(): readonly [View, (v: View) => void] {
   return [VIEWS.find((v) => v === asked) ?? "claims", (v) => router.replace(`/compare?view=${v}`, { scroll: false })];
 }
 
-function Comparison({ boards: all, columns, cells, failed, see, notebookId }: Columns & { readonly notebookId: NotebookId }) {
+function Comparison({
+  boards: all,
+  columns,
+  cells,
+  failed,
+  see,
+  notebookId,
+}: Columns & { readonly notebookId: NotebookId }) {
   const [view, setView] = useView();
   const [shown, setShown] = useState<Shown>(ALL);
-  const needs = useLive(`compare-needs-${notebookId}`, () => ofKind(notebookId, "need"), (n) => n.kinds.includes("need"));
-  const boards = useMemo(() => all.filter((b) => shown.family === "any" || b.functions.includes(shown.family)), [all, shown.family]);
+  const needs = useLive(
+    `compare-needs-${notebookId}`,
+    () => ofKind(notebookId, "need"),
+    (n) => n.kinds.includes("need"),
+  );
+  const boards = useMemo(
+    () => all.filter((b) => shown.family === "any" || b.functions.includes(shown.family)),
+    [all, shown.family],
+  );
   const list = useMemo(() => (needs.state === "ready" ? needs.value : []), [needs]);
   const need = list.find((n) => n.id === shown.need);
   const asked = useMemo(() => (need ? askedBy(need) : null), [need]);
-  const keep = useCallback((name: string) => (shown.family === "any" || characteristic(name)?.of === shown.family) && (!asked || asked.has(name)), [shown.family, asked]);
-  const claimed = useMemo(() => boards.filter((b) => !shown.measured || (columns.get(b.id)?.measured.some((m) => m > 0) ?? false)), [boards, columns, shown.measured]);
+  const keep = useCallback(
+    (name: string) =>
+      (shown.family === "any" || characteristic(name)?.of === shown.family) && (!asked || asked.has(name)),
+    [shown.family, asked],
+  );
+  const claimed = useMemo(
+    () => boards.filter((b) => !shown.measured || (columns.get(b.id)?.measured.some((m) => m > 0) ?? false)),
+    [boards, columns, shown.measured],
+  );
   const waiting = boards.filter((b) => !columns.has(b.id) && !failed.has(b.id)).length;
   const props = { boards: claimed, columns, keep, picked: shown.reference === "none" ? null : shown.reference };
   return (
@@ -74,7 +100,11 @@ function Comparison({ boards: all, columns, cells, failed, see, notebookId }: Co
           tabs={[
             { value: "claims", label: "Claims", content: <ClaimsView {...props} measuredOnly={shown.measured} /> },
             { value: "quantities", label: "Quantities", content: <QuantitiesView {...props} /> },
-            { value: "figures", label: "Figures", content: <FiguresView {...props} cells={cells} failed={failed} see={see} measuredOnly={shown.measured} /> },
+            {
+              value: "figures",
+              label: "Figures",
+              content: <FiguresView {...props} cells={cells} failed={failed} see={see} measuredOnly={shown.measured} />,
+            },
           ]}
         />
       )}

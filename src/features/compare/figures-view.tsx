@@ -36,34 +36,78 @@ const applies = (b: BoardRecord, name: string): boolean => {
 /** Every figure of every board, a row a quantity, a column a board: what was measured, how it was judged, and what is missing. */
 export function FiguresView({ boards: shown, columns, cells, failed, see, keep, measuredOnly, picked }: FiguresProps) {
   const known = useMemo(() => shown.flatMap((b) => columns.get(b.id) ?? []), [shown, columns]);
-  const rows = useMemo(() => matrixRows(known).filter((r) => keep(r.name) && (!measuredOnly || r.measured)), [known, keep, measuredOnly]);
+  const rows = useMemo(
+    () => matrixRows(known).filter((r) => keep(r.name) && (!measuredOnly || r.measured)),
+    [known, keep, measuredOnly],
+  );
   const box = useRef<HTMLDivElement>(null);
   const [measure, wide] = useWidth(1168);
   const narrow = wide < NARROW.below;
   const names = narrow ? NARROW.names : NAMES;
   const column = narrow ? (wide - names) / 2 : COLUMN;
   // eslint-disable-next-line react-hooks/incompatible-library -- TanStack Virtual is asked anew at each scroll; nothing here is memoized on what it gives
-  const down = useVirtualizer({ count: rows.length, getScrollElement: () => box.current, estimateSize: () => ROW, overscan: 8, paddingStart: HEAD });
-  const across = useVirtualizer({ horizontal: true, count: shown.length, getScrollElement: () => box.current, estimateSize: () => column, overscan: 2, paddingStart: names });
+  const down = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => ROW,
+    overscan: 8,
+    paddingStart: HEAD,
+  });
+  const across = useVirtualizer({
+    horizontal: true,
+    count: shown.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => column,
+    overscan: 2,
+    paddingStart: names,
+  });
   useEffect(() => across.measure(), [across, column]);
   const [rowsSeen, columnsSeen] = [down.getVirtualItems(), across.getVirtualItems()];
   // With a few more on either side: they are there before they are scrolled to.
   const [first, last] = [columnsSeen[0]?.index ?? 0, columnsSeen.at(-1)?.index ?? 0];
-  const inSight = [...shown.slice(first, last + 1), ...shown.slice(last + 1, last + 1 + AHEAD), ...shown.slice(Math.max(0, first - AHEAD), first)].map((b) => b.id).join(" ");
+  const inSight = [
+    ...shown.slice(first, last + 1),
+    ...shown.slice(last + 1, last + 1 + AHEAD),
+    ...shown.slice(Math.max(0, first - AHEAD), first),
+  ]
+    .map((b) => b.id)
+    .join(" ");
   useEffect(() => see(inSight.split(" ")), [inSight, see]);
   return (
     <div ref={measure}>
-      <div ref={box} role="table" aria-label="Comparison" aria-rowcount={rows.length + 1} aria-colcount={shown.length + 1} tabIndex={0} className="relative h-[calc(100vh-10rem)] min-h-96 overflow-auto">
+      <div
+        ref={box}
+        role="table"
+        aria-label="Comparison"
+        aria-rowcount={rows.length + 1}
+        aria-colcount={shown.length + 1}
+        tabIndex={0}
+        className="relative h-[calc(100vh-10rem)] min-h-96 overflow-auto"
+      >
         <div style={{ height: down.getTotalSize(), width: across.getTotalSize() }} className="relative">
           <div role="row" aria-rowindex={1} className="sticky top-0 z-20 bg-sheet" style={{ height: HEAD }}>
-            <div role="columnheader" aria-colindex={1} className="sticky left-0 z-10 flex items-center border-b border-r border-rule bg-sheet px-4 text-sm text-pencil" style={{ width: names, height: HEAD }}>
+            <div
+              role="columnheader"
+              aria-colindex={1}
+              className="sticky left-0 z-10 flex items-center border-b border-r border-rule bg-sheet px-4 text-sm text-pencil"
+              style={{ width: names, height: HEAD }}
+            >
               Quantity
             </div>
             {columnsSeen.map((c) => {
               const b = shown[c.index] as BoardRecord;
               return (
-                <div key={b.id} role="columnheader" aria-colindex={c.index + 2} className="absolute top-0 flex items-center border-b border-rule px-2" style={{ left: c.start, width: c.size, height: HEAD }}>
-                  <Link href={`/board/${b.id}`} className={clsx("truncate font-semibold hover:underline", b.id === picked && "text-copper")}>
+                <div
+                  key={b.id}
+                  role="columnheader"
+                  aria-colindex={c.index + 2}
+                  className="absolute top-0 flex items-center border-b border-rule px-2"
+                  style={{ left: c.start, width: c.size, height: HEAD }}
+                >
+                  <Link
+                    href={`/board/${b.id}`}
+                    className={clsx("truncate font-semibold hover:underline", b.id === picked && "text-copper")}
+                  >
                     {b.title}
                   </Link>
                 </div>
@@ -73,16 +117,46 @@ export function FiguresView({ boards: shown, columns, cells, failed, see, keep, 
           {rowsSeen.map((r) => {
             const row = rows[r.index] as MatrixRow;
             return (
-              <div key={row.name} role="row" aria-rowindex={r.index + 2} className="absolute left-0 w-full" style={{ top: r.start, height: r.size }}>
-                <div role="rowheader" aria-colindex={1} className="sticky left-0 z-10 flex h-full items-center border-b border-r border-rule bg-sheet px-4 text-sm leading-none" style={{ width: names }} title={row.way === "more" ? "more is better" : row.way === "less" ? "less is better" : undefined}>
+              <div
+                key={row.name}
+                role="row"
+                aria-rowindex={r.index + 2}
+                className="absolute left-0 w-full"
+                style={{ top: r.start, height: r.size }}
+              >
+                <div
+                  role="rowheader"
+                  aria-colindex={1}
+                  className="sticky left-0 z-10 flex h-full items-center border-b border-r border-rule bg-sheet px-4 text-sm leading-none"
+                  style={{ width: names }}
+                  title={row.way === "more" ? "more is better" : row.way === "less" ? "less is better" : undefined}
+                >
                   <span className="truncate">{row.label}</span>
                 </div>
                 {columnsSeen.map((c) => {
                   const b = shown[c.index] as BoardRecord;
                   const own = cells.get(b.id);
                   return (
-                    <div key={b.id} role="cell" aria-colindex={c.index + 2} className={clsx("absolute top-0 flex h-full items-center gap-1 overflow-hidden border-b border-rule px-2 text-[13px]", row.best.has(b.id) && "bg-meets/10")} style={{ left: c.start, width: c.size }}>
-                      {own ? <Cell cell={own[row.name]} boardId={b.id} applies={applies(b, row.name)} mark={row.best.has(b.id) ? "best" : row.worst.has(b.id) ? "worst" : null} /> : <span className="text-pencil">{failed.get(b.id) ?? "…"}</span>}
+                    <div
+                      key={b.id}
+                      role="cell"
+                      aria-colindex={c.index + 2}
+                      className={clsx(
+                        "absolute top-0 flex h-full items-center gap-1 overflow-hidden border-b border-rule px-2 text-[13px]",
+                        row.best.has(b.id) && "bg-meets/10",
+                      )}
+                      style={{ left: c.start, width: c.size }}
+                    >
+                      {own ? (
+                        <Cell
+                          cell={own[row.name]}
+                          boardId={b.id}
+                          applies={applies(b, row.name)}
+                          mark={row.best.has(b.id) ? "best" : row.worst.has(b.id) ? "worst" : null}
+                        />
+                      ) : (
+                        <span className="text-pencil">{failed.get(b.id) ?? "…"}</span>
+                      )}
                     </div>
                   );
                 })}
@@ -95,23 +169,66 @@ export function FiguresView({ boards: shown, columns, cells, failed, see, keep, 
   );
 }
 
-const Cell = memo(function Cell({ cell, boardId, applies, mark }: { readonly cell: MatrixCell | undefined; readonly boardId: string; readonly applies: boolean; readonly mark: "best" | "worst" | null }) {
-  if (!cell) return applies ? <span role="img" className="hatch block h-4 w-full" aria-label="not measured" /> : <span role="img" aria-label="does not apply" />;
-  const title = [cell.samples > 1 ? `${cell.samples} samples` : "", cell.spread ?? "", cell.count > 1 ? `the worst of ${cell.count} values` : "", cell.simulated ? "simulated" : ""].filter(Boolean).join(", ");
+const Cell = memo(function Cell({
+  cell,
+  boardId,
+  applies,
+  mark,
+}: {
+  readonly cell: MatrixCell | undefined;
+  readonly boardId: string;
+  readonly applies: boolean;
+  readonly mark: "best" | "worst" | null;
+}) {
+  if (!cell)
+    return applies ? (
+      <span role="img" className="hatch block h-4 w-full" aria-label="not measured" />
+    ) : (
+      <span role="img" aria-label="does not apply" />
+    );
+  const title = [
+    cell.samples > 1 ? `${cell.samples} samples` : "",
+    cell.spread ?? "",
+    cell.count > 1 ? `the worst of ${cell.count} values` : "",
+    cell.simulated ? "simulated" : "",
+  ]
+    .filter(Boolean)
+    .join(", ");
   return (
     <>
       {cell.claims.slice(0, 2).map((c, k) => (
-        <Link key={k} href={`/board/${boardId}/claim/${c.id}`} className={`shrink-0 ${VERDICT_TONE[c.word]}`} aria-label={[`${c.text}: ${c.word}`, c.simulated ? "simulated" : "", c.disagree ? "two runs disagree" : "", c.assumed ? "accuracy assumed" : ""].filter(Boolean).join(", ")} title={`claimed ${c.text}: ${c.word}`}>
+        <Link
+          key={k}
+          href={`/board/${boardId}/claim/${c.id}`}
+          className={`shrink-0 ${VERDICT_TONE[c.word]}`}
+          aria-label={[
+            `${c.text}: ${c.word}`,
+            c.simulated ? "simulated" : "",
+            c.disagree ? "two runs disagree" : "",
+            c.assumed ? "accuracy assumed" : "",
+          ]
+            .filter(Boolean)
+            .join(", ")}
+          title={`claimed ${c.text}: ${c.word}`}
+        >
           <VerdictShape word={c.word} className="h-3 w-7" />
         </Link>
       ))}
       {cell.value === null ? (
         <span className="text-pencil">not measured</span>
       ) : (
-        <Link href={`/run/${cell.runId}/review`} className="figures ml-auto truncate hover:underline" title={title || undefined}>
+        <Link
+          href={`/run/${cell.runId}/review`}
+          className="figures ml-auto truncate hover:underline"
+          title={title || undefined}
+        >
           {cell.simulated ? <span className="font-sans text-xs text-pencil">simulated </span> : null}
           {cell.text}
-          {mark ? <span role="img" aria-label={mark}>{mark === "best" ? " ▲" : " ▼"}</span> : null}
+          {mark ? (
+            <span role="img" aria-label={mark}>
+              {mark === "best" ? " ▲" : " ▼"}
+            </span>
+          ) : null}
         </Link>
       )}
     </>

@@ -2,17 +2,53 @@ import type { VerdictWord } from "@/core/verdicts";
 import { VERDICT_TONE } from "@/ui/verdict-mark";
 
 /** What a mark on a strip looks like, by its verdict: filled where it meets, a cross where it misses, a diamond where it is too close, dashed where it was not fair. */
-export function StripMark({ word, x, y }: { readonly word: VerdictWord | null; readonly x: number; readonly y: number }) {
+export function StripMark({
+  word,
+  x,
+  y,
+}: {
+  readonly word: VerdictWord | null;
+  readonly x: number;
+  readonly y: number;
+}) {
   const tone = word ? VERDICT_TONE[word] : "text-ink";
   switch (word) {
     case "misses":
-      return <path d={`M${x - 4.5} ${y - 4.5}L${x + 4.5} ${y + 4.5}M${x + 4.5} ${y - 4.5}L${x - 4.5} ${y + 4.5}`} stroke="currentColor" strokeWidth="2.2" className={tone} />;
+      return (
+        <path
+          d={`M${x - 4.5} ${y - 4.5}L${x + 4.5} ${y + 4.5}M${x + 4.5} ${y - 4.5}L${x - 4.5} ${y + 4.5}`}
+          stroke="currentColor"
+          strokeWidth="2.2"
+          className={tone}
+        />
+      );
     case "too close to call":
-      return <path d={`M${x} ${y - 5.5}L${x + 5.5} ${y}L${x} ${y + 5.5}L${x - 5.5} ${y}Z`} fill="var(--sheet)" stroke="currentColor" strokeWidth="2" className={tone} />;
+      return (
+        <path
+          d={`M${x} ${y - 5.5}L${x + 5.5} ${y}L${x} ${y + 5.5}L${x - 5.5} ${y}Z`}
+          fill="var(--sheet)"
+          stroke="currentColor"
+          strokeWidth="2"
+          className={tone}
+        />
+      );
     case "not fairly tested":
-      return <circle cx={x} cy={y} r="4.5" fill="var(--sheet)" stroke="currentColor" strokeWidth="1.8" strokeDasharray="2.5 2" className={tone} />;
+      return (
+        <circle
+          cx={x}
+          cy={y}
+          r="4.5"
+          fill="var(--sheet)"
+          stroke="currentColor"
+          strokeWidth="1.8"
+          strokeDasharray="2.5 2"
+          className={tone}
+        />
+      );
     case "claim unclear":
-      return <circle cx={x} cy={y} r="4.5" fill="var(--sheet)" stroke="currentColor" strokeWidth="1.8" className={tone} />;
+      return (
+        <circle cx={x} cy={y} r="4.5" fill="var(--sheet)" stroke="currentColor" strokeWidth="1.8" className={tone} />
+      );
     default:
       return <circle cx={x} cy={y} r="4.5" fill="currentColor" className={tone} />;
   }

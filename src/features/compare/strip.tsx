@@ -60,21 +60,88 @@ export function Strip({ scale, width, items, good, line, picked, onLook }: Strip
   const ends = good ? [x(Math.max(good.from, scale.low)), x(Math.min(good.to, scale.high))] : [0, 0];
   return (
     <svg width={width} height={height} className="block overflow-visible" role="group">
-      {good ? <rect x={ends[0]} y={0} width={Math.max(0, (ends[1] ?? 0) - (ends[0] ?? 0))} height={height} fill="var(--meets)" opacity="0.08" /> : null}
+      {good ? (
+        <rect
+          x={ends[0]}
+          y={0}
+          width={Math.max(0, (ends[1] ?? 0) - (ends[0] ?? 0))}
+          height={height}
+          fill="var(--meets)"
+          opacity="0.08"
+        />
+      ) : null}
       {line !== undefined ? <line x1={x(line)} x2={x(line)} y1={0} y2={height} stroke="var(--margin-line)" /> : null}
       {many ? <Band scale={scale} width={width} items={items} /> : null}
       {shown.map((i, k) => {
         const y = top + LANE * (lane[k] ?? 0) + LANE / 2 + 1;
         const { beyond } = onStrip(scale, i.at);
         return (
-          <Link key={i.boardId + i.href + i.text} href={i.href} aria-label={i.text} className="group" onMouseEnter={() => onLook(i.text)} onFocus={() => onLook(i.text)}>
-            <rect x={boxes[k]?.from} y={y - LANE / 2} width={boxes[k]?.width} height={LANE} fill="transparent" className="group-focus-visible:stroke-(--copper) group-focus-visible:stroke-2" />
-            <line x1={x(i.low)} x2={x(i.high)} y1={y} y2={y} stroke="currentColor" strokeWidth="1.6" className="text-ink/70" />
-            {[i.low, i.high].map((e, n) => (Number.isFinite(e) ? <line key={n} x1={x(e)} x2={x(e)} y1={y - 3} y2={y + 3} stroke="currentColor" strokeWidth="1.6" className="text-ink/70" /> : <path key={n} d={`M${x(e) - (n ? 6 : -6)} ${y - 3.5}L${x(e)} ${y}L${x(e) - (n ? 6 : -6)} ${y + 3.5}`} fill="none" stroke="currentColor" strokeWidth="1.6" className="text-ink/70" />))}
-            {i.ticks?.filter((t) => onStrip(scale, t).beyond === 0).map((t) => <line key={t} x1={x(t)} x2={x(t)} y1={y - 7} y2={y + 7} stroke="var(--margin-line)" strokeWidth="1.5" />)}
+          <Link
+            key={i.boardId + i.href + i.text}
+            href={i.href}
+            aria-label={i.text}
+            className="group"
+            onMouseEnter={() => onLook(i.text)}
+            onFocus={() => onLook(i.text)}
+          >
+            <rect
+              x={boxes[k]?.from}
+              y={y - LANE / 2}
+              width={boxes[k]?.width}
+              height={LANE}
+              fill="transparent"
+              className="group-focus-visible:stroke-(--copper) group-focus-visible:stroke-2"
+            />
+            <line
+              x1={x(i.low)}
+              x2={x(i.high)}
+              y1={y}
+              y2={y}
+              stroke="currentColor"
+              strokeWidth="1.6"
+              className="text-ink/70"
+            />
+            {[i.low, i.high].map((e, n) =>
+              Number.isFinite(e) ? (
+                <line
+                  key={n}
+                  x1={x(e)}
+                  x2={x(e)}
+                  y1={y - 3}
+                  y2={y + 3}
+                  stroke="currentColor"
+                  strokeWidth="1.6"
+                  className="text-ink/70"
+                />
+              ) : (
+                <path
+                  key={n}
+                  d={`M${x(e) - (n ? 6 : -6)} ${y - 3.5}L${x(e)} ${y}L${x(e) - (n ? 6 : -6)} ${y + 3.5}`}
+                  fill="none"
+                  stroke="currentColor"
+                  strokeWidth="1.6"
+                  className="text-ink/70"
+                />
+              ),
+            )}
+            {i.ticks
+              ?.filter((t) => onStrip(scale, t).beyond === 0)
+              .map((t) => (
+                <line key={t} x1={x(t)} x2={x(t)} y1={y - 7} y2={y + 7} stroke="var(--margin-line)" strokeWidth="1.5" />
+              ))}
             <StripMark word={i.word} x={x(i.at)} y={y} />
             {named(i) ? (
-              <text x={boxes[k]?.left ? (boxes[k]?.first ?? 0) - 4 : (boxes[k]?.last ?? 0) + 4} y={y + 4} textAnchor={boxes[k]?.left ? "end" : "start"} fontSize="12" fill="currentColor" className={i.boardId === picked ? "font-semibold" : ""} paintOrder="stroke" stroke="var(--sheet)" strokeWidth="3">
+              <text
+                x={boxes[k]?.left ? (boxes[k]?.first ?? 0) - 4 : (boxes[k]?.last ?? 0) + 4}
+                y={y + 4}
+                textAnchor={boxes[k]?.left ? "end" : "start"}
+                fontSize="12"
+                fill="currentColor"
+                className={i.boardId === picked ? "font-semibold" : ""}
+                paintOrder="stroke"
+                stroke="var(--sheet)"
+                strokeWidth="3"
+              >
                 {beyond === 1 ? `${i.name} →` : beyond === -1 ? `← ${i.name}` : i.name}
               </text>
             ) : null}
@@ -89,17 +156,48 @@ const BIN = 10;
 /** How many boards lie where, darker where more do; those that miss below the line. */
 function Band({ scale, width, items }: Pick<StripProps, "scale" | "width" | "items">) {
   const bins = Math.max(10, Math.floor((width - 8) / BIN));
-  const counts = [items.filter((i) => i.word !== "misses"), items.filter((i) => i.word === "misses")].map((own) => density(scale, own.map((i) => i.at), bins));
+  const counts = [items.filter((i) => i.word !== "misses"), items.filter((i) => i.word === "misses")].map((own) =>
+    density(
+      scale,
+      own.map((i) => i.at),
+      bins,
+    ),
+  );
   const most = highest([1, ...counts.flatMap((c) => [...c])]);
   return (
-    <g role="img" aria-label={`${items.length} boards, ${items.filter((i) => i.word === "misses").length} of them miss`}>
-      {counts.map((c, row) => [...c].map((n, k) => (n ? <rect key={`${row} ${k}`} x={4 + k * ((width - 8) / bins)} y={row ? 11 : 1} width={(width - 8) / bins} height={9} fill={row ? "var(--misses)" : "var(--ink)"} opacity={0.15 + 0.85 * Math.sqrt(n / most)} /> : null)))}
+    <g
+      role="img"
+      aria-label={`${items.length} boards, ${items.filter((i) => i.word === "misses").length} of them miss`}
+    >
+      {counts.map((c, row) =>
+        [...c].map((n, k) =>
+          n ? (
+            <rect
+              key={`${row} ${k}`}
+              x={4 + k * ((width - 8) / bins)}
+              y={row ? 11 : 1}
+              width={(width - 8) / bins}
+              height={9}
+              fill={row ? "var(--misses)" : "var(--ink)"}
+              opacity={0.15 + 0.85 * Math.sqrt(n / most)}
+            />
+          ) : null,
+        ),
+      )}
     </g>
   );
 }
 
 /** The ticks of a scale with their words, above the strips that share it. */
-export function Ruler({ scale, width, write }: { readonly scale: StripScale; readonly width: number; write(v: number): string }) {
+export function Ruler({
+  scale,
+  width,
+  write,
+}: {
+  readonly scale: StripScale;
+  readonly width: number;
+  write(v: number): string;
+}) {
   const x = (v: number) => 4 + onStrip(scale, v).at * (width - 8);
   return (
     <svg width={width} height={20} className="block overflow-visible text-pencil" aria-hidden>

@@ -31,7 +31,10 @@ const working = new Map<string, { readonly since: number; readonly found: Promis
 function worked(board: BoardRecord): Promise<ComparedBoard> {
   const [since, under] = [workBegins(), working.get(board.id)];
   if (under?.since === since) return under.found;
-  const own = { since, found: comparedBoard(board).finally(() => working.get(board.id) === own && working.delete(board.id)) };
+  const own = {
+    since,
+    found: comparedBoard(board).finally(() => working.get(board.id) === own && working.delete(board.id)),
+  };
   working.set(board.id, own);
   return own.found;
 }
@@ -60,7 +63,11 @@ export function useColumns(notebookId: string): Columns | { readonly failed: str
     }
     rememberKept("comparison", !cold);
     // Those that will stand first are shown with the table itself.
-    const first = await Promise.all(all.slice(0, FIRST).flatMap((b) => (kept.has(b.id) ? [comparedBoard(b).then((c) => [b.id as string, c.cells] as const)] : [])));
+    const first = await Promise.all(
+      all
+        .slice(0, FIRST)
+        .flatMap((b) => (kept.has(b.id) ? [comparedBoard(b).then((c) => [b.id as string, c.cells] as const)] : [])),
+    );
     return { all, kept, cells: new Map(first) };
   });
   const base = live.state === "ready" ? live.value : null;
@@ -76,7 +83,9 @@ export function useColumns(notebookId: string): Columns | { readonly failed: str
     const flush = () => {
       flushed = performance.now();
       // What is being scrolled goes before what came in.
-      startTransition(() => setMade({ of: base, columns: new Map(columns), cells: new Map(cells), failed: new Map(failed) }));
+      startTransition(() =>
+        setMade({ of: base, columns: new Map(columns), cells: new Map(cells), failed: new Map(failed) }),
+      );
     };
     /** What comes next: all in sight that are kept, at once; else the first in sight, else any, by itself. */
     const next = (): { readonly some: readonly BoardRecord[]; readonly visible: boolean } | null => {
@@ -110,7 +119,8 @@ export function useColumns(notebookId: string): Columns | { readonly failed: str
         if (gone) return;
         const after = next();
         // Those in sight are shown together where they are kept, one by one where each takes its time.
-        if (!after || (visible && !after.visible) || performance.now() - flushed > (visible ? FLUSH / 4 : FLUSH)) flush();
+        if (!after || (visible && !after.visible) || performance.now() - flushed > (visible ? FLUSH / 4 : FLUSH))
+          flush();
         // Whoever scrolls meanwhile goes before.
         await new Promise((r) => setTimeout(r));
       }

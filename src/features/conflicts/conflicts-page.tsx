@@ -21,9 +21,20 @@ export function ConflictsPage() {
   if (live.state === "failed") return <Quiet>The conflicts can&apos;t be loaded: {live.message}</Quiet>;
   return (
     <div className="sheet">
-      <Section level={1} mark="merge" title="Changed on both sides" aside={<Link href="/" className="underline underline-offset-4">Notebook</Link>}>
+      <Section
+        level={1}
+        mark="merge"
+        title="Changed on both sides"
+        aside={
+          <Link href="/" className="underline underline-offset-4">
+            Notebook
+          </Link>
+        }
+      >
         <p className="max-w-prose text-pencil">
-          {live.value.length ? "These records were changed in this notebook and in an imported archive. This notebook's version is in use until you choose." : "No conflicts."}
+          {live.value.length
+            ? "These records were changed in this notebook and in an imported archive. This notebook's version is in use until you choose."
+            : "No conflicts."}
         </p>
       </Section>
       {live.value.map((c) => (
@@ -40,12 +51,18 @@ function Conflict({ c }: { readonly c: OpenConflict }) {
   const settle = (choice: "ours" | "theirs") =>
     void attempt(async () => {
       const act = await settleConflict(c, choice);
-      await notifyUndoable(`${nameOf(shown)}: ${choice === "ours" ? "this notebook's version is kept" : "the archive's version is in use"}.`, act && (() => undoAct(act)));
+      await notifyUndoable(
+        `${nameOf(shown)}: ${choice === "ours" ? "this notebook's version is kept" : "the archive's version is in use"}.`,
+        act && (() => undoAct(act)),
+      );
     });
   return (
     <Section title={nameOf(shown)}>
       <p className="mb-2 text-sm text-pencil">Archive: {conflict.archive}</p>
-      <TwoVersions heads={["This notebook", "Archive"]} rows={rows.map((r) => ({ key: r.field, field: r.field, first: r.ours, second: r.theirs }))} />
+      <TwoVersions
+        heads={["This notebook", "Archive"]}
+        rows={rows.map((r) => ({ key: r.field, field: r.field, first: r.ours, second: r.theirs }))}
+      />
       <div className="flex flex-wrap gap-3">
         <Button onClick={() => settle("ours")} aria-label={`Keep this notebook's version: ${nameOf(shown)}`}>
           Keep this notebook&apos;s version

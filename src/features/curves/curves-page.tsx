@@ -44,12 +44,22 @@ export function CurvesPage() {
   const live = useLive(
     `curves-${notebook.id}`,
     async () => {
-      const [runs, list, samples] = await Promise.all([runsOf(notebook.id), boards(notebook.id), ofKind(notebook.id, "sample")]);
-      const [titles, names] = [new Map(list.map((b) => [b.id as string, b.title])), new Map(samples.map((s) => [s.id as string, s.name]))];
+      const [runs, list, samples] = await Promise.all([
+        runsOf(notebook.id),
+        boards(notebook.id),
+        ofKind(notebook.id, "sample"),
+      ]);
+      const [titles, names] = [
+        new Map(list.map((b) => [b.id as string, b.title])),
+        new Map(samples.map((s) => [s.id as string, s.name])),
+      ];
       return runs
         .filter((r) => r.state === "finished" && titles.has(r.boardId))
         .map((run): Listed => ({ run, board: titles.get(run.boardId) ?? "", sample: names.get(run.sampleId) ?? "" }))
-        .sort((a, b) => a.board.localeCompare(b.board, "en", { numeric: true }) || a.run.startUtc.localeCompare(b.run.startUtc));
+        .sort(
+          (a, b) =>
+            a.board.localeCompare(b.board, "en", { numeric: true }) || a.run.startUtc.localeCompare(b.run.startUtc),
+        );
     },
     (n) => n.kinds.includes("run") || n.kinds.includes("board"),
   );
@@ -71,40 +81,77 @@ function Curves({ runs }: { readonly runs: readonly Listed[] }) {
   const go = (patch: { readonly runs?: readonly string[]; readonly kind?: string }) => {
     if (patch.runs) setTicked(patch.runs);
     if (patch.kind) setKind(patch.kind);
-    const q = new URLSearchParams({ runs: (patch.runs ?? chosen).join(","), ...((patch.kind ?? kind) ? { kind: patch.kind ?? kind ?? "" } : {}) });
+    const q = new URLSearchParams({
+      runs: (patch.runs ?? chosen).join(","),
+      ...((patch.kind ?? kind) ? { kind: patch.kind ?? kind ?? "" } : {}),
+    });
     window.history.replaceState(null, "", `/curves?${q}`);
   };
-  const sources = useLive(`sources-${chosen.join()}`, () => Promise.all(chosen.flatMap((id) => runs.find((r) => r.run.id === id) ?? []).map(sourceOf)));
+  const sources = useLive(`sources-${chosen.join()}`, () =>
+    Promise.all(chosen.flatMap((id) => runs.find((r) => r.run.id === id) ?? []).map(sourceOf)),
+  );
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
-  const matching = runs.filter((r) => words.every((w) => `${r.board} ${r.sample} ${r.run.title} ${r.run.procedure}`.toLowerCase().includes(w)));
+  const matching = runs.filter((r) =>
+    words.every((w) => `${r.board} ${r.sample} ${r.run.title} ${r.run.procedure}`.toLowerCase().includes(w)),
+  );
   // What is ticked stays in sight though other words are typed; what is in sight keeps its place when it is ticked.
-  const listed = [...runs.filter((r) => chosen.includes(r.run.id) && !matching.includes(r)), ...matching.filter((r, k) => k < LISTED || chosen.includes(r.run.id))];
+  const listed = [
+    ...runs.filter((r) => chosen.includes(r.run.id) && !matching.includes(r)),
+    ...matching.filter((r, k) => k < LISTED || chosen.includes(r.run.id)),
+  ];
   const ready = sources.state === "ready" ? sources.value : null;
   return (
     <div className="sheet">
-      <Section level={1} mark="curves" title="Overlaid curves" aside={<Link href="/compare" className="underline underline-offset-4">Comparison</Link>}>
+      <Section
+        level={1}
+        mark="curves"
+        title="Overlaid curves"
+        aside={
+          <Link href="/compare" className="underline underline-offset-4">
+            Comparison
+          </Link>
+        }
+      >
         <div className="grid gap-x-6 min-[1000px]:grid-cols-[19rem_minmax(0,1fr)]">
           <div>
             <TextField label="Find runs: board, sample or procedure" text={text} onText={setText} wide />
             <fieldset className="mb-4 max-h-[28rem] overflow-y-auto border-y border-rule" tabIndex={0}>
               <legend className="sr-only">Runs to overlay</legend>
               {listed.map(({ run, board, sample }) => (
-                <Checkbox key={run.id} className="flex border-b border-rule/60 py-1 text-sm last:border-b-0" checked={chosen.includes(run.id)} onChecked={(on) => go({ runs: on ? [...chosen, run.id] : chosen.filter((id) => id !== run.id) })}>
+                <Checkbox
+                  key={run.id}
+                  className="flex border-b border-rule/60 py-1 text-sm last:border-b-0"
+                  checked={chosen.includes(run.id)}
+                  onChecked={(on) => go({ runs: on ? [...chosen, run.id] : chosen.filter((id) => id !== run.id) })}
+                >
                   <span className="font-medium">{board}</span> {sample ? `sample ${sample}: ` : ""}
                   <span className="text-pencil">{datedTitle(run)}</span>
                 </Checkbox>
               ))}
-              {listed.length === 0 ? <p className="py-2 text-pencil">{runs.length ? "No run matches." : "No finished runs yet."}</p> : null}
+              {listed.length === 0 ? (
+                <p className="py-2 text-pencil">{runs.length ? "No run matches." : "No finished runs yet."}</p>
+              ) : null}
             </fieldset>
-            {matching.length > LISTED ? <p className="mb-3 text-sm text-pencil">{matching.length - LISTED} more. Type to narrow the list.</p> : null}
+            {matching.length > LISTED ? (
+              <p className="mb-3 text-sm text-pencil">{matching.length - LISTED} more. Type to narrow the list.</p>
+            ) : null}
           </div>
           <div className="min-w-0">
             {chosen.length === 0 ? (
-              <p className="max-w-prose py-6 text-pencil">Select two or more runs of one kind: load sweeps, charges or heat soaks.</p>
+              <p className="max-w-prose py-6 text-pencil">
+                Select two or more runs of one kind: load sweeps, charges or heat soaks.
+              </p>
             ) : sources.state === "failed" ? (
               <p role="alert">These curves can&apos;t be drawn: {sources.message}</p>
             ) : ready ? (
-              <Overlay sources={ready} wanted={kind} hidden={hidden} onHidden={setHidden} onKind={(k) => go({ kind: k })} onRun={(id) => go({ runs: chosen.filter((x) => x !== id) })} />
+              <Overlay
+                sources={ready}
+                wanted={kind}
+                hidden={hidden}
+                onHidden={setHidden}
+                onKind={(k) => go({ kind: k })}
+                onRun={(id) => go({ runs: chosen.filter((x) => x !== id) })}
+              />
             ) : (
               <Quiet>Loading the curves …</Quiet>
             )}
@@ -141,7 +188,13 @@ function Overlay({ sources, wanted, hidden: chosen, onHidden, onKind, onRun }: O
   const hidden = useMemo(() => chosen ?? hiddenAtFirst(all, sources.length), [chosen, all, sources]);
   const shown = useMemo(() => all.filter((c) => !hidden.has(c.id)).slice(0, MOST), [all, hidden]);
   const spec = useMemo(() => (kind ? laidOver(sources, kind.key, shown) : null), [sources, kind, shown]);
-  const until = useMemo(() => (spec?.series ?? []).flatMap((s) => [s.fit?.at(-1)?.x ?? 0, s.points.at(-1)?.x ?? 0]).reduce((m, x) => Math.max(m, x), 1), [spec]);
+  const until = useMemo(
+    () =>
+      (spec?.series ?? [])
+        .flatMap((s) => [s.fit?.at(-1)?.x ?? 0, s.points.at(-1)?.x ?? 0])
+        .reduce((m, x) => Math.max(m, x), 1),
+    [spec],
+  );
   const view = useMemo(() => ({ from: 0, to: until }), [until]);
   const names = [...new Set(all.map((c) => c.of))];
   if (!kind) return <p className="py-6 text-pencil">These runs have no curves.</p>;
@@ -149,9 +202,22 @@ function Overlay({ sources, wanted, hidden: chosen, onHidden, onKind, onRun }: O
   return (
     <>
       <p className="mb-3">
-        <Select label="Curve" value={kind.key} onValue={onKind} choices={kinds.map((k) => ({ value: k.key, label: `${k.title} (${k.runs} of ${sources.length})` }))} />
+        <Select
+          label="Curve"
+          value={kind.key}
+          onValue={onKind}
+          choices={kinds.map((k) => ({ value: k.key, label: `${k.title} (${k.runs} of ${sources.length})` }))}
+        />
       </p>
-      {spec ? kind.overTime && spec.series.every((s) => s.points.length === 0) ? <LogPlot spec={spec} claims={[]} view={view} height={400} /> : <Chart spec={spec} height={400} /> : <p className="py-6 text-pencil">All curves are hidden. Select one below.</p>}
+      {spec ? (
+        kind.overTime && spec.series.every((s) => s.points.length === 0) ? (
+          <LogPlot spec={spec} claims={[]} view={view} height={400} />
+        ) : (
+          <Chart spec={spec} height={400} />
+        )
+      ) : (
+        <p className="py-6 text-pencil">All curves are hidden. Select one below.</p>
+      )}
       {absent.length ? (
         <p className="mt-2 text-sm text-pencil">
           No such curve: {absent.map((s) => `${s.board}, ${s.title}`).join("; ")}.
@@ -174,10 +240,16 @@ function Overlay({ sources, wanted, hidden: chosen, onHidden, onKind, onRun }: O
         <legend className="sr-only">Curves shown</legend>
         {all.map((c) => (
           <span key={c.id} className="flex items-baseline gap-2 text-sm">
-            <Checkbox checked={!hidden.has(c.id)} onChecked={(on) => onHidden(new Set(on ? [...hidden].filter((x) => x !== c.id) : [...hidden, c.id]))}>
+            <Checkbox
+              checked={!hidden.has(c.id)}
+              onChecked={(on) => onHidden(new Set(on ? [...hidden].filter((x) => x !== c.id) : [...hidden, c.id]))}
+            >
               {c.label}
             </Checkbox>
-            <Link href={`/run/${c.runId}/review`} className="whitespace-nowrap text-pencil underline underline-offset-4">
+            <Link
+              href={`/run/${c.runId}/review`}
+              className="whitespace-nowrap text-pencil underline underline-offset-4"
+            >
               its run
             </Link>
             <Button look="bare" onClick={() => onRun(c.runId)} aria-label={`Hide the run of ${c.label}`}>
@@ -186,7 +258,9 @@ function Overlay({ sources, wanted, hidden: chosen, onHidden, onKind, onRun }: O
           </span>
         ))}
       </fieldset>
-      {all.length - hidden.size > MOST ? <p className="mt-2 text-sm text-pencil">The first {MOST} are drawn; more can&apos;t be told apart.</p> : null}
+      {all.length - hidden.size > MOST ? (
+        <p className="mt-2 text-sm text-pencil">The first {MOST} are drawn; more can&apos;t be told apart.</p>
+      ) : null}
     </>
   );
 }

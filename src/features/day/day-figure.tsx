@@ -39,7 +39,9 @@ function rowsOf(holds: readonly Hold[]): Hold[][] {
   return rows;
 }
 
-const LOOK: Readonly<Record<TaskBar["state"], { readonly fill: string; readonly edge: string; readonly dash?: string }>> = {
+const LOOK: Readonly<
+  Record<TaskBar["state"], { readonly fill: string; readonly edge: string; readonly dash?: string }>
+> = {
   over: { fill: "var(--film)", edge: "var(--pencil)" },
   running: { fill: "var(--copper)", edge: "var(--copper)" },
   overdue: { fill: "var(--misses)", edge: "var(--misses)" },
@@ -62,7 +64,12 @@ export function DayFigure({ day, now }: { readonly day: DayRecord; readonly now:
   const said = bars.map((b) => `${b.task.title} ${clock(day, b.start)} to ${clock(day, b.end)}, ${b.state}`).join("; ");
   return (
     <div className="overflow-x-auto">
-      <svg role="img" aria-label={`The day: ${said || "nothing planned"}`} viewBox={`0 0 ${WIDTH} ${height}`} className="figures block w-full min-w-[40rem]">
+      <svg
+        role="img"
+        aria-label={`The day: ${said || "nothing planned"}`}
+        viewBox={`0 0 ${WIDTH} ${height}`}
+        className="figures block w-full min-w-[40rem]"
+      >
         {ticks.map((t) => (
           <g key={t}>
             <path d={`M${x(t)} 0V${height - 20}`} stroke="var(--rule)" />
@@ -83,10 +90,30 @@ export function DayFigure({ day, now }: { readonly day: DayRecord; readonly now:
               return (
                 <g key={`${h.bar.task.id}${h.from}`} data-bar={h.bar.task.title} data-state={h.bar.state}>
                   <title>{`${h.bar.task.title}, ${clock(day, h.from)} to ${clock(day, h.to)}`}</title>
-                  <rect x={x(h.from)} y={k * ROW + (ROW - BAR) / 2} width={Math.max(2, wide - 1)} height={BAR} fill={look.fill} stroke={look.edge} />
+                  <rect
+                    x={x(h.from)}
+                    y={k * ROW + (ROW - BAR) / 2}
+                    width={Math.max(2, wide - 1)}
+                    height={BAR}
+                    fill={look.fill}
+                    stroke={look.edge}
+                  />
                   {letters > 3 ? (
-                    <text x={x(h.from) + 5} y={k * ROW + ROW / 2 + 4} fontSize="12" fill={h.bar.state === "running" ? "var(--on-copper)" : h.bar.state === "overdue" ? "var(--sheet)" : "var(--ink)"}>
-                      {h.bar.task.title.length > letters ? `${h.bar.task.title.slice(0, letters - 1)}…` : h.bar.task.title}
+                    <text
+                      x={x(h.from) + 5}
+                      y={k * ROW + ROW / 2 + 4}
+                      fontSize="12"
+                      fill={
+                        h.bar.state === "running"
+                          ? "var(--on-copper)"
+                          : h.bar.state === "overdue"
+                            ? "var(--sheet)"
+                            : "var(--ink)"
+                      }
+                    >
+                      {h.bar.task.title.length > letters
+                        ? `${h.bar.task.title.slice(0, letters - 1)}…`
+                        : h.bar.task.title}
                     </text>
                   ) : null}
                 </g>
@@ -94,7 +121,9 @@ export function DayFigure({ day, now }: { readonly day: DayRecord; readonly now:
             })}
           </g>
         ))}
-        {now !== null && now >= 0 && now <= last ? <path d={`M${x(now)} 0V${height - 18}`} stroke="var(--margin-line)" strokeWidth="2" data-testid="now-line" /> : null}
+        {now !== null && now >= 0 && now <= last ? (
+          <path d={`M${x(now)} 0V${height - 18}`} stroke="var(--margin-line)" strokeWidth="2" data-testid="now-line" />
+        ) : null}
       </svg>
     </div>
   );

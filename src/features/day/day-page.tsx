@@ -31,9 +31,17 @@ interface Loaded {
 export function DayPage() {
   const { notebook } = useSession();
   const live = useLive<Loaded>(`day-${notebook.id}`, async () => {
-    const [stored, due, runs] = await Promise.all([ofKind(notebook.id, "day"), dueWork(notebook.id, Date.now()), runsOf(notebook.id)]);
+    const [stored, due, runs] = await Promise.all([
+      ofKind(notebook.id, "day"),
+      dueWork(notebook.id, Date.now()),
+      runsOf(notebook.id),
+    ]);
     const days = await Promise.all(stored.map(followed));
-    return { days: days.sort((a, b) => b.date.localeCompare(a.date) || b.createdAt.localeCompare(a.createdAt)), due, runs: new Map(runs.map((r) => [r.id, r])) };
+    return {
+      days: days.sort((a, b) => b.date.localeCompare(a.date) || b.createdAt.localeCompare(a.createdAt)),
+      due,
+      runs: new Map(runs.map((r) => [r.id, r])),
+    };
   });
   useEffect(() => {
     document.title = "Day at the bench · Nimbus Bench";
@@ -52,7 +60,19 @@ function Days({ days, due, runs }: Loaded) {
   };
   const today = format(new Date(), "yyyy-MM-dd");
   const day = days.find((d) => d.id === chosen) ?? days.find((d) => d.date === today);
-  const choice = days.length > 1 || (days.length && !day) ? <Select label="Day shown" place="hidden" value={day?.id ?? ""} onValue={setChosen} choices={[...(day ? [] : [{ value: "", label: "choose a day" }]), ...days.map((d) => ({ value: d.id, label: format(new Date(`${d.date}T12:00:00`), "EEE d MMM yyyy") }))]} /> : null;
+  const choice =
+    days.length > 1 || (days.length && !day) ? (
+      <Select
+        label="Day shown"
+        place="hidden"
+        value={day?.id ?? ""}
+        onValue={setChosen}
+        choices={[
+          ...(day ? [] : [{ value: "", label: "choose a day" }]),
+          ...days.map((d) => ({ value: d.id, label: format(new Date(`${d.date}T12:00:00`), "EEE d MMM yyyy") })),
+        ]}
+      />
+    ) : null;
   return (
     <div className="sheet">
       {day ? (
@@ -64,7 +84,11 @@ function Days({ days, due, runs }: Loaded) {
         </Section>
       )}
       {day ? (
-        <Section mark="another" title="Another day" aside={<Button onClick={() => setPlanning(!planning)}>{planning ? "Cancel" : "Plan another day"}</Button>}>
+        <Section
+          mark="another"
+          title="Another day"
+          aside={<Button onClick={() => setPlanning(!planning)}>{planning ? "Cancel" : "Plan another day"}</Button>}
+        >
           {planning ? <PlanForm due={due} onPlanned={planned} /> : null}
         </Section>
       ) : null}
@@ -72,13 +96,23 @@ function Days({ days, due, runs }: Loaded) {
   );
 }
 
-function Planned({ stored, runs, choice }: { readonly stored: DayRecord; readonly runs: Loaded["runs"]; readonly choice: React.ReactNode }) {
+function Planned({
+  stored,
+  runs,
+  choice,
+}: {
+  readonly stored: DayRecord;
+  readonly runs: Loaded["runs"];
+  readonly choice: React.ReactNode;
+}) {
   const hand = useDay(stored);
   const { day, now, when } = hand;
   const troubles = when === "past" ? [] : troublesOf(day, now);
   const { notebook } = useSession();
   const calendar = () =>
-    void attempt(async () => download(`bench-${day.date}.ics`, await calendarOf(day, (await drawer(notebook.id)).cells), "text/calendar"));
+    void attempt(async () =>
+      download(`bench-${day.date}.ics`, await calendarOf(day, (await drawer(notebook.id)).cells), "text/calendar"),
+    );
   const del = () =>
     void attempt(async () => {
       const act = await remove(`delete the day ${day.date}`, [stored]);
@@ -136,7 +170,10 @@ function NextLine({ hand }: { readonly hand: ReturnType<typeof useDay> }) {
         {next ? (
           <>
             <span className="text-base text-pencil">Next </span>
-            <span className="figures font-semibold">{clock(day, next.act === "start" && when === "today" ? Math.max(next.at, now) : next.at)}</span> {next.act} {next.task.title}
+            <span className="figures font-semibold">
+              {clock(day, next.act === "start" && when === "today" ? Math.max(next.at, now) : next.at)}
+            </span>{" "}
+            {next.act} {next.task.title}
           </>
         ) : day.tasks.every((t) => t.ended !== undefined) ? (
           "All tasks are over."

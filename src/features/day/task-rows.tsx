@@ -26,7 +26,12 @@ export function TaskRows({ hand, placeOf }: { readonly hand: DayAtHand; placeOf(
   const bars = barsOf(day, now);
   const open = when !== "past";
   const columns: readonly DataColumn<TaskBar>[] = [
-    { id: "when", head: "When", className: "figures whitespace-nowrap text-lg", cell: (b) => `${clock(day, b.start)} to ${clock(day, b.end)}` },
+    {
+      id: "when",
+      head: "When",
+      className: "figures whitespace-nowrap text-lg",
+      cell: (b) => `${clock(day, b.start)} to ${clock(day, b.end)}`,
+    },
     {
       id: "task",
       head: "Task",
@@ -43,15 +48,40 @@ export function TaskRows({ hand, placeOf }: { readonly hand: DayAtHand; placeOf(
         );
       },
     },
-    { id: "state", head: "State", cell: (b) => <span className={b.state === "overdue" ? "font-semibold text-misses" : b.state === "over" ? "text-meets" : ""}>{[b.state === "overdue" ? "! overdue" : b.state, b.task.note ?? "", b.state === "to come" && b.task.at !== undefined ? "moved by hand" : ""].filter(Boolean).join(", ")}</span> },
+    {
+      id: "state",
+      head: "State",
+      cell: (b) => (
+        <span className={b.state === "overdue" ? "font-semibold text-misses" : b.state === "over" ? "text-meets" : ""}>
+          {[
+            b.state === "overdue" ? "! overdue" : b.state,
+            b.task.note ?? "",
+            b.state === "to come" && b.task.at !== undefined ? "moved by hand" : "",
+          ]
+            .filter(Boolean)
+            .join(", ")}
+        </span>
+      ),
+    },
     { id: "acts", head: "Acts", bare: true, cell: (b) => (open ? <TaskActs b={b} hand={hand} /> : null) },
   ];
-  return <DataTable label="Tasks" rows={bars} id={(b) => b.task.id} columns={columns} stacks rowProps={(b) => ({ "data-task": b.task.title, "data-state": b.state })} />;
+  return (
+    <DataTable
+      label="Tasks"
+      rows={bars}
+      id={(b) => b.task.id}
+      columns={columns}
+      stacks
+      rowProps={(b) => ({ "data-task": b.task.title, "data-state": b.state })}
+    />
+  );
 }
 
 /** Starts a task now, finishes it now: what of it was moved by hand is done with. */
-export const startTask = ({ now, patch }: DayAtHand, { id, title }: DayTask): void => void patch(`start ${title}`, id, (t) => ({ ...without(t, "at"), started: now }));
-export const finishTask = ({ now, patch }: DayAtHand, { id, title }: DayTask, note?: string): void => void patch(`${note ? "interrupt" : "finish"} ${title}`, id, (t) => ({ ...t, ended: now, ...(note ? { note } : {}) }));
+export const startTask = ({ now, patch }: DayAtHand, { id, title }: DayTask): void =>
+  void patch(`start ${title}`, id, (t) => ({ ...without(t, "at"), started: now }));
+export const finishTask = ({ now, patch }: DayAtHand, { id, title }: DayTask, note?: string): void =>
+  void patch(`${note ? "interrupt" : "finish"} ${title}`, id, (t) => ({ ...t, ended: now, ...(note ? { note } : {}) }));
 
 function TaskActs({ b, hand }: { readonly b: TaskBar; readonly hand: DayAtHand }) {
   const { when, patch, store, day } = hand;
@@ -66,10 +96,18 @@ function TaskActs({ b, hand }: { readonly b: TaskBar; readonly hand: DayAtHand }
       ) : null}
       {b.state === "running" || b.state === "overdue" ? (
         <>
-          <Button look={b.state === "overdue" ? "main" : "plain"} aria-label={`Finish ${title}`} onClick={() => finishTask(hand, b.task)}>
+          <Button
+            look={b.state === "overdue" ? "main" : "plain"}
+            aria-label={`Finish ${title}`}
+            onClick={() => finishTask(hand, b.task)}
+          >
             Finish
           </Button>
-          <Button look="bare" aria-label={`Interrupted: ${title}`} onClick={() => finishTask(hand, b.task, "interrupted")}>
+          <Button
+            look="bare"
+            aria-label={`Interrupted: ${title}`}
+            onClick={() => finishTask(hand, b.task, "interrupted")}
+          >
             Interrupted
           </Button>
         </>
@@ -81,11 +119,24 @@ function TaskActs({ b, hand }: { readonly b: TaskBar; readonly hand: DayAtHand }
             Move
           </Button>
           {b.task.at !== undefined ? (
-            <Button look="bare" aria-label={`Plan ${title}`} onClick={() => void patch(`let ${title} be planned`, id, (t) => without(t, "at"))}>
+            <Button
+              look="bare"
+              aria-label={`Plan ${title}`}
+              onClick={() => void patch(`let ${title} be planned`, id, (t) => without(t, "at"))}
+            >
               Plan it
             </Button>
           ) : null}
-          <Button look="bare" aria-label={`Delete ${title} from the day`} onClick={() => void store(`delete ${title} from the day`, day.tasks.filter((t) => t.id !== id).map((t) => ({ ...t, after: t.after.filter((a) => a !== id) })))}>
+          <Button
+            look="bare"
+            aria-label={`Delete ${title} from the day`}
+            onClick={() =>
+              void store(
+                `delete ${title} from the day`,
+                day.tasks.filter((t) => t.id !== id).map((t) => ({ ...t, after: t.after.filter((a) => a !== id) })),
+              )
+            }
+          >
             Delete
           </Button>
         </>

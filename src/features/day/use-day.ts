@@ -18,7 +18,11 @@ const whenOf = (day: Pick<DayRecord, "date">, now: number): When => {
 };
 
 /** Whether a plan is no plan any more: something was to begin already, or is in the way of something else. */
-const stale = (day: DayRecord, now: number): boolean => barsOf(day, now).some((b) => b.state === "to come" && b.start < now && b.task.at === undefined) || troublesOf(day, now).some((t) => t.kind === "shared" && t.tasks.some((id) => day.tasks.find((x) => x.id === id)?.at === undefined));
+const stale = (day: DayRecord, now: number): boolean =>
+  barsOf(day, now).some((b) => b.state === "to come" && b.start < now && b.task.at === undefined) ||
+  troublesOf(day, now).some(
+    (t) => t.kind === "shared" && t.tasks.some((id) => day.tasks.find((x) => x.id === id)?.at === undefined),
+  );
 
 /**
  * A day as it stands now: what should have begun by now is planned anew for what is shown, without storing it; an act stores its task and
@@ -28,7 +32,9 @@ export function useDay(stored: DayRecord) {
   const clock = useNow(15_000);
   const when = whenOf(stored, clock);
   const now = when === "today" ? Math.max(0, minuteOf(stored, clock)) : 0;
-  const [ahead, setAhead] = useState<{ readonly of: DayRecord; readonly now: number; readonly day: DayRecord } | null>(null);
+  const [ahead, setAhead] = useState<{ readonly of: DayRecord; readonly now: number; readonly day: DayRecord } | null>(
+    null,
+  );
   const day = ahead && ahead.of === stored ? ahead.day : stored;
   useEffect(() => {
     if (when === "past" || !stale(stored, now) || (ahead?.of === stored && ahead.now === now)) return;
@@ -46,7 +52,11 @@ export function useDay(stored: DayRecord) {
       const next = await computing().ask("replan", { day: { ...stored, ...more, tasks }, now });
       await saveDay(label, stored, { ...stored, ...more, tasks, plan: next.plan });
     });
-  const patch = (label: string, id: string, change: (t: DayTask) => DayTask) => store(label, stored.tasks.map((t) => (t.id === id ? change(t) : t)));
+  const patch = (label: string, id: string, change: (t: DayTask) => DayTask) =>
+    store(
+      label,
+      stored.tasks.map((t) => (t.id === id ? change(t) : t)),
+    );
   return { day, now, when, store, patch };
 }
 

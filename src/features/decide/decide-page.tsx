@@ -3,7 +3,17 @@
 import { Link } from "@/ui/link";
 import { useEffect, useMemo, useState } from "react";
 import type { NeedRecord } from "@/core/files/records";
-import { rank, requirementText, ways, type Candidate, type Need, type Outcome, type Ranked, type Requirement, type Way } from "@/core/need";
+import {
+  rank,
+  requirementText,
+  ways,
+  type Candidate,
+  type Need,
+  type Outcome,
+  type Ranked,
+  type Requirement,
+  type Way,
+} from "@/core/need";
 import type { HouseRules } from "@/core/procedures";
 import { useSession } from "@/browser/context";
 import { attempt, notifyUndoable } from "@/browser/notify";
@@ -26,7 +36,11 @@ export function DecidePage() {
   const [weighed, setWeighed] = useState("");
   const live = useLive(`decide-${notebook.id}`, async () => {
     const [needs, rules] = await Promise.all([ofKind(notebook.id, "need"), rulesOf(notebook.id)]);
-    return { needs, rules, candidates: await candidatesOf(notebook.id, needs, (done, of) => setWeighed(of > FEW ? `${done} of ${of}` : "")) };
+    return {
+      needs,
+      rules,
+      candidates: await candidatesOf(notebook.id, needs, (done, of) => setWeighed(of > FEW ? `${done} of ${of}` : "")),
+    };
   });
   useEffect(() => {
     document.title = "Decide · Nimbus Bench";
@@ -36,7 +50,15 @@ export function DecidePage() {
   return <Decide {...live.value} />;
 }
 
-function Decide({ needs, rules, candidates }: { readonly needs: readonly NeedRecord[]; readonly rules: HouseRules; readonly candidates: readonly Candidate[] }) {
+function Decide({
+  needs,
+  rules,
+  candidates,
+}: {
+  readonly needs: readonly NeedRecord[];
+  readonly rules: HouseRules;
+  readonly candidates: readonly Candidate[];
+}) {
   const { notebook } = useSession();
   const [shown, setShown] = useState<string | null>(null);
   const [editing, setEditing] = useState<NeedRecord | "new" | null>(null);
@@ -44,7 +66,10 @@ function Decide({ needs, rules, candidates }: { readonly needs: readonly NeedRec
   const keep = (n: Need) =>
     attempt(async () => {
       const at = now();
-      const next: NeedRecord = editing && editing !== "new" ? { ...editing, ...n } : { kind: "need", id: newId(), notebookId: notebook.id, createdAt: at, updatedAt: at, ...n };
+      const next: NeedRecord =
+        editing && editing !== "new"
+          ? { ...editing, ...n }
+          : { kind: "need", id: newId(), notebookId: notebook.id, createdAt: at, updatedAt: at, ...n };
       await change(`save need “${n.title}”`, [editing && editing !== "new" ? edit(editing, next) : next]);
       setShown(next.id);
       setEditing(null);
@@ -65,7 +90,13 @@ function Decide({ needs, rules, candidates }: { readonly needs: readonly NeedRec
         aside={
           <span className="no-print flex flex-wrap items-center gap-2">
             {needs.length > 1 ? (
-              <Select label="Which need" place="hidden" value={need?.id ?? ""} onValue={setShown} choices={needs.map((n) => ({ value: n.id as string, label: n.title }))} />
+              <Select
+                label="Which need"
+                place="hidden"
+                value={need?.id ?? ""}
+                onValue={setShown}
+                choices={needs.map((n) => ({ value: n.id as string, label: n.title }))}
+              />
             ) : null}
             {need ? <Button onClick={() => setEditing(need)}>Edit need</Button> : null}
             <Button look={need ? "plain" : "main"} onClick={() => setEditing("new")}>
@@ -85,17 +116,39 @@ function Decide({ needs, rules, candidates }: { readonly needs: readonly NeedRec
         )}
       </Section>
       {need ? <Ranking need={need} rules={rules} candidates={candidates} /> : null}
-      {editing ? <NeedDialog key={editing === "new" ? "new" : editing.id} boards={candidates} need={editing === "new" ? null : editing} onKeep={keep} onDelete={editing === "new" ? null : drop} onClose={() => setEditing(null)} /> : null}
+      {editing ? (
+        <NeedDialog
+          key={editing === "new" ? "new" : editing.id}
+          boards={candidates}
+          need={editing === "new" ? null : editing}
+          onKeep={keep}
+          onDelete={editing === "new" ? null : drop}
+          onClose={() => setEditing(null)}
+        />
+      ) : null}
     </div>
   );
 }
 
-function Ranking({ need, rules, candidates }: { readonly need: Need; readonly rules: HouseRules; readonly candidates: readonly Candidate[] }) {
+function Ranking({
+  need,
+  rules,
+  candidates,
+}: {
+  readonly need: Need;
+  readonly rules: HouseRules;
+  readonly candidates: readonly Candidate[];
+}) {
   const ranked = useMemo(() => rank(need, candidates, rules), [need, candidates, rules]);
   const [opened, setOpened] = useState<string | null>(null);
   const first = ranked.find((r) => r.boardId === opened) ?? ranked[0];
   const candidate = candidates.find((c) => c.boardId === first?.boardId);
-  if (ranked.length === 0) return <Section mark="order" title="Ranking">No boards yet.</Section>;
+  if (ranked.length === 0)
+    return (
+      <Section mark="order" title="Ranking">
+        No boards yet.
+      </Section>
+    );
   const columns: readonly DataColumn<Requirement>[] = [
     {
       id: "requirement",
@@ -104,7 +157,8 @@ function Ranking({ need, rules, candidates }: { readonly need: Need; readonly ru
       className: "min-w-44",
       cell: (q) => (
         <>
-          <span className={q.level === "must" ? "font-semibold" : "text-pencil"}>{q.level}</span> {requirementText(q, need.currency)}
+          <span className={q.level === "must" ? "font-semibold" : "text-pencil"}>{q.level}</span>{" "}
+          {requirementText(q, need.currency)}
         </>
       ),
     },
@@ -121,7 +175,16 @@ function Ranking({ need, rules, candidates }: { readonly need: Need; readonly ru
   ];
   return (
     <>
-      <Section mark="order" title="Ranking" aside={<Why of="this order">Measured values from fair runs decide. Where there are none, claims are used and marked. Must-haves come before should-haves.</Why>}>
+      <Section
+        mark="order"
+        title="Ranking"
+        aside={
+          <Why of="this order">
+            Measured values from fair runs decide. Where there are none, claims are used and marked. Must-haves come
+            before should-haves.
+          </Why>
+        }
+      >
         <div className="overflow-x-auto" tabIndex={0} role="group" aria-label="Boards ranked against every requirement">
           <DataTable rows={need.requirements} columns={columns} id={(q) => q.id} />
         </div>
@@ -129,7 +192,9 @@ function Ranking({ need, rules, candidates }: { readonly need: Need; readonly ru
           {OUTCOME_BASIS.measured} {OUTCOME_BASIS.claimed} {OUTCOME_BASIS["entered"]} Select a name for its reasons.
         </p>
       </Section>
-      {first && candidate ? <Reasons key={first.boardId} r={first} need={need} ways={ways(need, candidate, first, rules, candidates)} /> : null}
+      {first && candidate ? (
+        <Reasons key={first.boardId} r={first} need={need} ways={ways(need, candidate, first, rules, candidates)} />
+      ) : null}
     </>
   );
 }
@@ -138,7 +203,12 @@ function RankedHead({ r, pressed, onOpen }: { readonly r: Ranked; readonly press
   return (
     <>
       <span className="figures block text-lg font-semibold leading-tight text-ink">{r.place}</span>
-      <button type="button" onClick={onOpen} aria-pressed={pressed} className="text-left font-semibold text-ink underline decoration-pencil/60 underline-offset-4 aria-pressed:decoration-2 aria-pressed:decoration-margin">
+      <button
+        type="button"
+        onClick={onOpen}
+        aria-pressed={pressed}
+        className="text-left font-semibold text-ink underline decoration-pencil/60 underline-offset-4 aria-pressed:decoration-2 aria-pressed:decoration-margin"
+      >
         {r.title}
       </button>
     </>
@@ -146,7 +216,12 @@ function RankedHead({ r, pressed, onOpen }: { readonly r: Ranked; readonly press
 }
 
 function OutcomeCell({ o, boardId }: { readonly o: Outcome; readonly boardId: string }) {
-  const href = o.basis === "claimed" && o.claimId ? `/board/${boardId}/claim/${o.claimId}` : o.runId ? `/run/${o.runId}/review` : null;
+  const href =
+    o.basis === "claimed" && o.claimId
+      ? `/board/${boardId}/claim/${o.claimId}`
+      : o.runId
+        ? `/run/${o.runId}/review`
+        : null;
   const mark = <OutcomeMark word={o.word} basis={o.basis} />;
   return href ? (
     <Tip text={o.why}>
@@ -164,7 +239,15 @@ function OutcomeCell({ o, boardId }: { readonly o: Outcome; readonly boardId: st
 function Reasons({ r, need, ways: all }: { readonly r: Ranked; readonly need: Need; readonly ways: readonly Way[] }) {
   return (
     <>
-      <Section mark={`place ${r.place}`} title={`Why ${r.title} ranks there`} aside={<Link href={`/board/${r.boardId}/sheet`} className="underline underline-offset-4">Findings sheet</Link>}>
+      <Section
+        mark={`place ${r.place}`}
+        title={`Why ${r.title} ranks there`}
+        aside={
+          <Link href={`/board/${r.boardId}/sheet`} className="underline underline-offset-4">
+            Findings sheet
+          </Link>
+        }
+      >
         <ul className="mb-3 max-w-prose list-disc pl-5">
           {r.reasons.map((s) => (
             <li key={s}>{s}</li>
@@ -193,15 +276,43 @@ function Reasons({ r, need, ways: all }: { readonly r: Ranked; readonly need: Ne
 }
 
 const wayColumns = (r: Ranked, need: Need, alone: boolean): readonly DataColumn<Way>[] => [
-  { id: "way", head: "Way", names: true, cell: (w) => <><span className="font-semibold">{w.kind}</span> {w.title}</> },
+  {
+    id: "way",
+    head: "Way",
+    names: true,
+    cell: (w) => (
+      <>
+        <span className="font-semibold">{w.kind}</span> {w.title}
+      </>
+    ),
+  },
   { id: "must", head: "Must have", cell: (w) => tallyText(w.must) },
   { id: "should", head: "Should have", cell: (w) => tallyText(w.should) },
-  { id: "price", head: "Price", figures: true, by: (w) => w.price ?? undefined, cell: (w) => (w.price === null ? "not known" : `${need.currency}${w.price.toFixed(2)}`) },
+  {
+    id: "price",
+    head: "Price",
+    figures: true,
+    by: (w) => w.price ?? undefined,
+    cell: (w) => (w.price === null ? "not known" : `${need.currency}${w.price.toFixed(2)}`),
+  },
   { id: "takes", head: "What it takes and changes", cell: (w) => <WayChanges w={w} r={r} need={need} alone={alone} /> },
 ];
 
-function WayChanges({ w, r, need, alone }: { readonly w: Way; readonly r: Ranked; readonly need: Need; readonly alone: boolean }) {
-  const changed = w.kind === "modify" ? w.outcomes.filter((o) => r.outcomes.find((x) => x.requirementId === o.requirementId)?.word !== o.word) : [];
+function WayChanges({
+  w,
+  r,
+  need,
+  alone,
+}: {
+  readonly w: Way;
+  readonly r: Ranked;
+  readonly need: Need;
+  readonly alone: boolean;
+}) {
+  const changed =
+    w.kind === "modify"
+      ? w.outcomes.filter((o) => r.outcomes.find((x) => x.requirementId === o.requirementId)?.word !== o.word)
+      : [];
   return (
     <>
       {w.takes.map((t) => (
@@ -211,19 +322,29 @@ function WayChanges({ w, r, need, alone }: { readonly w: Way; readonly r: Ranked
         <ul>
           {changed.map((o) => (
             <li key={o.requirementId} className="flex flex-wrap gap-x-2">
-              <OutcomeMark word={o.word} basis={o.basis} /> <span className="text-pencil">{requirementText(need.requirements.find((q) => q.id === o.requirementId) as Requirement, need.currency)}</span>
+              <OutcomeMark word={o.word} basis={o.basis} />{" "}
+              <span className="text-pencil">
+                {requirementText(need.requirements.find((q) => q.id === o.requirementId) as Requirement, need.currency)}
+              </span>
               <span className="basis-full">{o.why}</span>
             </li>
           ))}
         </ul>
       ) : null}
-      {w.kind === "buy" && alone ? <p className="text-pencil">The need lists nothing that could be added, or nothing is missing.</p> : null}
+      {w.kind === "buy" && alone ? (
+        <p className="text-pencil">The need lists nothing that could be added, or nothing is missing.</p>
+      ) : null}
     </>
   );
 }
 
 const tallyText = (t: Way["must"]): string => {
   if (t.of === 0) return "none";
-  const parts = [t.met ? `${t.met} met` : "", t.claimed ? `${t.claimed} claimed` : "", t.unsure ? `${t.unsure} unsure` : "", t.missed ? `${t.missed} missed` : ""].filter(Boolean);
+  const parts = [
+    t.met ? `${t.met} met` : "",
+    t.claimed ? `${t.claimed} claimed` : "",
+    t.unsure ? `${t.unsure} unsure` : "",
+    t.missed ? `${t.missed} missed` : "",
+  ].filter(Boolean);
   return parts.join(", ");
 };

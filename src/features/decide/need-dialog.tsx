@@ -47,7 +47,10 @@ const fieldsOf = (need: Need | null): Fields => ({
   title: need?.title ?? "",
   note: need?.note ?? "",
   currency: need?.currency ?? "€",
-  rows: need?.requirements.map(rowOf) ?? [freshRow(newId()), { ...freshRow(newId(), "boost.max-current"), conditions: { battery: "3.1" } }],
+  rows: need?.requirements.map(rowOf) ?? [
+    freshRow(newId()),
+    { ...freshRow(newId(), "boost.max-current"), conditions: { battery: "3.1" } },
+  ],
   added: need?.addedBoard ? { ...need.addedBoard, resistance: need.addedBoard.resistance ?? 0 } : null,
   build: need?.build ?? null,
 });
@@ -59,10 +62,22 @@ export function NeedDialog({ need, boards, onKeep, onDelete, onClose }: NeedDial
   const currency = useWatch({ control, name: "currency" });
   const save = handleSubmit(async ({ title, note, currency: sign, rows, added, build }) => {
     const requirements = rows.map(requirementOf).flatMap((p): Requirement[] => (p.ok ? [p.value] : []));
-    await onKeep({ title: title.trim(), note: note.trim(), currency: sign.trim(), requirements, ...(added ? { addedBoard: added } : {}), ...(build ? { build } : {}) });
+    await onKeep({
+      title: title.trim(),
+      note: note.trim(),
+      currency: sign.trim(),
+      requirements,
+      ...(added ? { addedBoard: added } : {}),
+      ...(build ? { build } : {}),
+    });
   });
   return (
-    <Dialog title={need ? `Change “${need.title}”` : "Add need"} about="Must-haves and should-haves. Write limits as in claims: at least 250m, 4.75 to 5.25, yes." onClose={onClose} wide>
+    <Dialog
+      title={need ? `Change “${need.title}”` : "Add need"}
+      about="Must-haves and should-haves. Write limits as in claims: at least 250m, 4.75 to 5.25, yes."
+      onClose={onClose}
+      wide
+    >
       <Form onSubmit={save}>
         <div className="flex flex-wrap gap-x-5">
           <FormText control={control} name="title" label="What is it for?" missing="Enter a name." autoFocus />
@@ -111,7 +126,15 @@ function Requirements({ form }: InForm) {
         ))}
       </ol>
       <p className="mb-4">
-        <Button onClick={() => list.append(freshRow(newId(), USUAL.find((u) => !rows.some((r) => r.what === u.what))?.what), { shouldFocus: false })}>Add requirement</Button>
+        <Button
+          onClick={() =>
+            list.append(freshRow(newId(), USUAL.find((u) => !rows.some((r) => r.what === u.what))?.what), {
+              shouldFocus: false,
+            })
+          }
+        >
+          Add requirement
+        </Button>
       </p>
     </>
   );
@@ -131,7 +154,18 @@ function BoardChoice({ form: { control, setValue }, name, label, boards }: Board
   if (!of) return null;
   const { boardId, ...rest } = of;
   const known = boards.some((b) => b.boardId === boardId);
-  return <Select label={label} place="above" value={known ? (boardId ?? "") : ""} onValue={(id) => setValue(name, (id ? { ...rest, boardId: id } : rest) as AddedBoard & OwnBuild)} choices={[{ value: "", label: "none of the notebook" }, ...boards.map((b) => ({ value: b.boardId, label: b.title }))]} />;
+  return (
+    <Select
+      label={label}
+      place="above"
+      value={known ? (boardId ?? "") : ""}
+      onValue={(id) => setValue(name, (id ? { ...rest, boardId: id } : rest) as AddedBoard & OwnBuild)}
+      choices={[
+        { value: "", label: "none of the notebook" },
+        ...boards.map((b) => ({ value: b.boardId, label: b.title })),
+      ]}
+    />
+  );
 }
 
 interface ExtraProps extends InForm {
@@ -145,23 +179,79 @@ function AddedBoardFields({ form, boards, currency }: ExtraProps) {
   const added = useWatch({ control, name: "added" });
   return (
     <>
-      <Checkbox className="mb-2 flex" checked={added !== null} onChecked={(on) => setValue("added", on ? { price: 1, current: 5e-6, height: 0.003, resistance: 0.05, supplies: [...SUPPLIES] } : null)}>
+      <Checkbox
+        className="mb-2 flex"
+        checked={added !== null}
+        onChecked={(on) =>
+          setValue(
+            "added",
+            on ? { price: 1, current: 5e-6, height: 0.003, resistance: 0.05, supplies: [...SUPPLIES] } : null,
+          )
+        }
+      >
         Allow an added protection board
       </Checkbox>
       {added ? (
         <fieldset className="mb-3 border-l-2 border-rule pl-3">
           <legend className="sr-only">The protection board</legend>
           <div className="mb-2">
-            <BoardChoice form={form} name="added" label="The added board is" boards={boards.filter((b) => b.functions.includes("protection"))} />
+            <BoardChoice
+              form={form}
+              name="added"
+              label="The added board is"
+              boards={boards.filter((b) => b.functions.includes("protection"))}
+            />
           </div>
-          {added.boardId ? <p className="mb-2 max-w-prose text-sm text-pencil">Its measured cut, trip, resistance and standby decide. The values below are used where nothing was measured or entered for it.</p> : null}
+          {added.boardId ? (
+            <p className="mb-2 max-w-prose text-sm text-pencil">
+              Its measured cut, trip, resistance and standby decide. The values below are used where nothing was
+              measured or entered for it.
+            </p>
+          ) : null}
           <div className="flex flex-wrap gap-x-5">
-            <FormNumber control={control} name="added.price" label={`Its price, ${currency}`} quantity="" refuse={notNegative} missing={MISSING} />
-            <FormNumber control={control} name="added.current" label="Its quiescent current" quantity="A" refuse={notNegative} missing={MISSING} />
-            <FormNumber control={control} name="added.height" label="Its height" quantity="m" printed={MILLIMETRES} refuse={notNegative} missing={MISSING} />
-            <FormNumber control={control} name="added.resistance" label="Its resistance" quantity="Ω" refuse={notNegative} missing={MISSING} />
+            <FormNumber
+              control={control}
+              name="added.price"
+              label={`Its price, ${currency}`}
+              quantity=""
+              refuse={notNegative}
+              missing={MISSING}
+            />
+            <FormNumber
+              control={control}
+              name="added.current"
+              label="Its quiescent current"
+              quantity="A"
+              refuse={notNegative}
+              missing={MISSING}
+            />
+            <FormNumber
+              control={control}
+              name="added.height"
+              label="Its height"
+              quantity="m"
+              printed={MILLIMETRES}
+              refuse={notNegative}
+              missing={MISSING}
+            />
+            <FormNumber
+              control={control}
+              name="added.resistance"
+              label="Its resistance"
+              quantity="Ω"
+              refuse={notNegative}
+              missing={MISSING}
+            />
           </div>
-          {added.boardId ? null : <FormCheckList<Fields, string> control={control} name="added.supplies" label="It provides" choices={SUPPLIES.map((value) => ({ value, label: characteristic(value)?.label.toLowerCase() ?? value }))} className="text-sm" />}
+          {added.boardId ? null : (
+            <FormCheckList<Fields, string>
+              control={control}
+              name="added.supplies"
+              label="It provides"
+              choices={SUPPLIES.map((value) => ({ value, label: characteristic(value)?.label.toLowerCase() ?? value }))}
+              className="text-sm"
+            />
+          )}
         </fieldset>
       ) : null}
     </>
@@ -173,7 +263,11 @@ function BuildFields({ form, boards, currency }: ExtraProps) {
   const build = useWatch({ control, name: "build" });
   return (
     <>
-      <Checkbox className="mb-2 flex" checked={build !== null} onChecked={(on) => setValue("build", on ? { parts: 6, hours: 3, hourly: 0 } : null)}>
+      <Checkbox
+        className="mb-2 flex"
+        checked={build !== null}
+        onChecked={(on) => setValue("build", on ? { parts: 6, hours: 3, hourly: 0 } : null)}
+      >
         Allow an own build
       </Checkbox>
       {build ? (
@@ -181,9 +275,30 @@ function BuildFields({ form, boards, currency }: ExtraProps) {
           <div className="mb-2 basis-full">
             <BoardChoice form={form} name="build" label="The own build is" boards={boards} />
           </div>
-          <FormNumber control={control} name="build.parts" label={`Parts, ${currency}`} quantity="" refuse={notNegative} missing={MISSING} />
-          <FormNumber control={control} name="build.hours" label="Hours at the bench" quantity="" refuse={notNegative} missing={MISSING} />
-          <FormNumber control={control} name="build.hourly" label={`An hour is worth, ${currency}`} quantity="" refuse={notNegative} missing={MISSING} />
+          <FormNumber
+            control={control}
+            name="build.parts"
+            label={`Parts, ${currency}`}
+            quantity=""
+            refuse={notNegative}
+            missing={MISSING}
+          />
+          <FormNumber
+            control={control}
+            name="build.hours"
+            label="Hours at the bench"
+            quantity=""
+            refuse={notNegative}
+            missing={MISSING}
+          />
+          <FormNumber
+            control={control}
+            name="build.hourly"
+            label={`An hour is worth, ${currency}`}
+            quantity=""
+            refuse={notNegative}
+            missing={MISSING}
+          />
         </div>
       ) : null}
     </>
@@ -216,14 +331,48 @@ function RequirementFields({ form: { control, setValue, trigger }, k, onRemove }
   return (
     <>
       <div role="group" aria-label={`Requirement ${k + 1}`} className="flex flex-wrap items-start gap-x-4">
-        <FormSelect<Fields, Row["level"]> control={control} name={`rows.${k}.level`} label="It" place="above" choices={LEVELS.map((value) => ({ value, label: `${value} have` }))} />
+        <FormSelect<Fields, Row["level"]>
+          control={control}
+          name={`rows.${k}.level`}
+          label="It"
+          place="above"
+          choices={LEVELS.map((value) => ({ value, label: `${value} have` }))}
+        />
         <Select label="What" place="above" value={r.what} onValue={choose} choices={WHAT_CHOICES} />
-        {fact ? <FormNumber key={r.what} control={control} name={`rows.${k}.atMost`} label="At most" quantity={r.what === "fact:price" ? "" : "m"} {...(r.what === "fact:price" ? {} : { printed: MILLIMETRES })} refuse={positive} /> : null}
+        {fact ? (
+          <FormNumber
+            key={r.what}
+            control={control}
+            name={`rows.${k}.atMost`}
+            label="At most"
+            quantity={r.what === "fact:price" ? "" : "m"}
+            {...(r.what === "fact:price" ? {} : { printed: MILLIMETRES })}
+            refuse={positive}
+          />
+        ) : null}
         {r.what === "life" ? (
           <>
-            <FormNumber control={control} name={`rows.${k}.seconds`} label="Lasts at least" quantity="s" refuse={positive} />
-            <FormNumber control={control} name={`rows.${k}.capacity`} label="from a cell of" quantity="Ah" refuse={capacityRefusal} />
-            <FormNumber control={control} name={`rows.${k}.selfDischarge`} label="that itself loses" quantity="A" refuse={notNegative} />
+            <FormNumber
+              control={control}
+              name={`rows.${k}.seconds`}
+              label="Lasts at least"
+              quantity="s"
+              refuse={positive}
+            />
+            <FormNumber
+              control={control}
+              name={`rows.${k}.capacity`}
+              label="from a cell of"
+              quantity="Ah"
+              refuse={capacityRefusal}
+            />
+            <FormNumber
+              control={control}
+              name={`rows.${k}.selfDischarge`}
+              label="that itself loses"
+              quantity="A"
+              refuse={notNegative}
+            />
           </>
         ) : fact ? null : (
           <FormText control={control} name={`rows.${k}.limit`} label={limitLabel(r.what)} />
@@ -231,7 +380,14 @@ function RequirementFields({ form: { control, setValue, trigger }, k, onRemove }
         {fact
           ? null
           : askedConditions(r.what).map((name) => (
-              <FormText key={name} control={control} name={`rows.${k}.conditions.${name}`} label={`at ${CONDITION_LABELS[name]}${CONDITION_UNITS[name] ? `, ${CONDITION_UNITS[name]}` : ""}`} placeholder="any" className="w-32" />
+              <FormText
+                key={name}
+                control={control}
+                name={`rows.${k}.conditions.${name}`}
+                label={`at ${CONDITION_LABELS[name]}${CONDITION_UNITS[name] ? `, ${CONDITION_UNITS[name]}` : ""}`}
+                placeholder="any"
+                className="w-32"
+              />
             ))}
         {onRemove ? (
           <Button look="bare" className="mt-6" onClick={onRemove} aria-label={`Delete requirement ${k + 1}`}>

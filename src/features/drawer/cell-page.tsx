@@ -41,7 +41,10 @@ export function CellPage({ id }: { readonly id: string }) {
   }, [title]);
   if (live.state === "loading") return <Quiet>Loading …</Quiet>;
   if (live.state === "failed") return <Quiet>The cell can&apos;t be loaded: {live.message}</Quiet>;
-  if (!live.value) return <Quiet>No such cell in this notebook. It may have been deleted, or its label is from another notebook.</Quiet>;
+  if (!live.value)
+    return (
+      <Quiet>No such cell in this notebook. It may have been deleted, or its label is from another notebook.</Quiet>
+    );
   return <Shown c={live.value.found} rules={live.value.rules} />;
 }
 
@@ -49,16 +52,34 @@ export function CellPage({ id }: { readonly id: string }) {
 function restChart(c: DrawerCell): ChartSpec | null {
   const { drop } = c.triage;
   // As the triage sees it: a run with the cell ends its rest.
-  const ended = lowest(c.runs.map(({ run }) => Date.parse(run.startUtc)).filter((at) => at > Date.parse([...c.readings].reverse().find((r) => r.charged)?.takenAt ?? "")));
+  const ended = lowest(
+    c.runs
+      .map(({ run }) => Date.parse(run.startUtc))
+      .filter((at) => at > Date.parse([...c.readings].reverse().find((r) => r.charged)?.takenAt ?? "")),
+  );
   const since = sinceCharge(c.readings).filter((r) => Date.parse(r.takenAt) < ended);
   const first = since[0];
   if (!drop || !first || since.length < 2) return null;
-  const points = since.map((r, k) => ({ x: (Date.parse(r.takenAt) - Date.parse(first.takenAt)) / DAY, y: numeric(r.volts), id: r.id, state: drop.used.includes(k) ? ("counts" as const) : ("left-out" as const) }));
+  const points = since.map((r, k) => ({
+    x: (Date.parse(r.takenAt) - Date.parse(first.takenAt)) / DAY,
+    y: numeric(r.volts),
+    id: r.id,
+    state: drop.used.includes(k) ? ("counts" as const) : ("left-out" as const),
+  }));
   const used = points.filter((p) => p.state === "counts");
   const mean = (f: (p: (typeof used)[number]) => number) => used.reduce((s, p) => s + f(p), 0) / used.length;
   const ends = [used[0], used.at(-1)].flatMap((p) => (p ? [p.x] : []));
-  const fit = drop.rate ? ends.map((x) => ({ x, y: mean((p) => p.y) - (drop.rate?.value ?? 0) * (x - mean((p) => p.x)) })) : [];
-  return { id: "rest", title: "Rest voltage since the charge", x: { label: "Days", unit: "" }, y: { label: "Voltage", unit: "V" }, claims: [], series: [{ id: "rest", label: c.cell.title, tone: 0, points, fit }] };
+  const fit = drop.rate
+    ? ends.map((x) => ({ x, y: mean((p) => p.y) - (drop.rate?.value ?? 0) * (x - mean((p) => p.x)) }))
+    : [];
+  return {
+    id: "rest",
+    title: "Rest voltage since the charge",
+    x: { label: "Days", unit: "" },
+    y: { label: "Voltage", unit: "V" },
+    claims: [],
+    series: [{ id: "rest", label: c.cell.title, tone: 0, points, fit }],
+  };
 }
 
 /** Deletes something of a cell; one act brings it back. */
@@ -77,22 +98,44 @@ function Shown({ c, rules }: { readonly c: DrawerCell; readonly rules: HouseRule
   const delCell = () => del(`delete ${cell.title}`, [cell], `${cell.title} is deleted.`, () => router.push("/cells"));
   return (
     <div className="sheet">
-      <CellHead c={c} rules={rules} onChange={() => setDialog("change")} onDelete={() => (c.runs.length ? setDialog("delete") : delCell())} />
+      <CellHead
+        c={c}
+        rules={rules}
+        onChange={() => setDialog("change")}
+        onDelete={() => (c.runs.length ? setDialog("delete") : delCell())}
+      />
       <FitForUse c={c} rules={rules} onReject={() => setDialog("reject")} />
       <Section mark="read" title="Rest voltage and observations">
         <CellReadings c={c} />
         {cell.rejected ? null : <ReadCells cells={[c]} rules={rules} />}
       </Section>
       <CellRuns c={c} />
-      {dialog === "change" ? <CellDialog cell={cell} rules={rules} onClose={() => setDialog(null)} onKeep={(f) => attempt(async () => void (await keepCell(cell, f, notebook.id)))} /> : null}
+      {dialog === "change" ? (
+        <CellDialog
+          cell={cell}
+          rules={rules}
+          onClose={() => setDialog(null)}
+          onKeep={(f) => attempt(async () => void (await keepCell(cell, f, notebook.id)))}
+        />
+      ) : null}
       {dialog === "delete" ? (
-        <ConfirmDialog danger title={`Delete ${cell.title}?`} about={`${c.runs.length} ${c.runs.length === 1 ? "run names it" : "runs name it"}: they keep their readings without this cell. Undo restores it.`} act="Delete cell" onClose={() => setDialog(null)} onAct={delCell} />
+        <ConfirmDialog
+          danger
+          title={`Delete ${cell.title}?`}
+          about={`${c.runs.length} ${c.runs.length === 1 ? "run names it" : "runs name it"}: they keep their readings without this cell. Undo restores it.`}
+          act="Delete cell"
+          onClose={() => setDialog(null)}
+          onAct={delCell}
+        />
       ) : null}
       {dialog === "reject" ? (
         <ReasonDialog
           title={`Reject ${cell.title}`}
           about="It leaves the lists and is not charged again. Its history stays."
-          first={t.reasons.filter((r) => r.severity === "reject").map((r) => r.text).join("; ")}
+          first={t.reasons
+            .filter((r) => r.severity === "reject")
+            .map((r) => r.text)
+            .join("; ")}
           act="Reject cell"
           onClose={() => setDialog(null)}
           onReason={(why) => attempt(() => rejectCell(cell, why))}
@@ -102,7 +145,17 @@ function Shown({ c, rules }: { readonly c: DrawerCell; readonly rules: HouseRule
   );
 }
 
-function CellHead({ c, rules, onChange, onDelete }: { readonly c: DrawerCell; readonly rules: HouseRules; onChange(): void; onDelete(): void }) {
+function CellHead({
+  c,
+  rules,
+  onChange,
+  onDelete,
+}: {
+  readonly c: DrawerCell;
+  readonly rules: HouseRules;
+  onChange(): void;
+  onDelete(): void;
+}) {
   const { cell } = c;
   const limits = CHEMISTRY_LIMITS[cell.chemistry];
   const house = cell.chemistry === "lithium-ion";
@@ -135,7 +188,9 @@ function CellHead({ c, rules, onChange, onDelete }: { readonly c: DrawerCell; re
           </p>
           <p>{facts(cell)}</p>
           <p className="text-sm text-pencil">
-            Full at {q(cell.fullVoltage ?? (house ? rules.chargeFull : limits.full), "V")}, empty at {q(cell.emptyVoltage ?? (house ? rules.chargeEmpty : limits.empty), "V")} a cell; its maker allows {q(cell.chargeRateLimit, "")} C.
+            Full at {q(cell.fullVoltage ?? (house ? rules.chargeFull : limits.full), "V")}, empty at{" "}
+            {q(cell.emptyVoltage ?? (house ? rules.chargeEmpty : limits.empty), "V")} a cell; its maker allows{" "}
+            {q(cell.chargeRateLimit, "")} C.
           </p>
           {cell.note ? <p className="mt-1">{cell.note}</p> : null}
         </div>
@@ -152,7 +207,15 @@ function CellHead({ c, rules, onChange, onDelete }: { readonly c: DrawerCell; re
 function WaitingLines({ c, rules }: { readonly c: DrawerCell; readonly rules: HouseRules }) {
   const { cell, triage: t } = c;
   const volts = t.last?.volts ?? null;
-  if (volts === null || cell.chemistry !== "lithium-ion" || (cell.series ?? 1) > 1 || cell.rejected || c.charge || c.pack) return null;
+  if (
+    volts === null ||
+    cell.chemistry !== "lithium-ion" ||
+    (cell.series ?? 1) > 1 ||
+    cell.rejected ||
+    c.charge ||
+    c.pack
+  )
+    return null;
   const fall = t.drop?.rate && t.drop.settled ? t.drop.rate.value : null;
   const a = storageAdvice({ volts, capacity: c.capacity?.value ?? cell.capacity, fall }, rules);
   const low = q(rules.socLow, "1");
@@ -160,7 +223,8 @@ function WaitingLines({ c, rules }: { readonly c: DrawerCell; readonly rules: Ho
     <>
       {a.above ? (
         <li>
-          To store it for months, discharge it from {q(volts, "V")} to {q(rules.storageVoltage, "V")}: a full cell ages several times as fast.
+          To store it for months, discharge it from {q(volts, "V")} to {q(rules.storageVoltage, "V")}: a full cell ages
+          several times as fast.
         </li>
       ) : null}
       <li>
@@ -194,7 +258,13 @@ function FitForUse({ c, rules, onReject }: { readonly c: DrawerCell; readonly ru
             </Link>
           </li>
         ) : null}
-        {c.pack ? <li>It is in the pack “{c.pack.title}”.</li> : c.charge ? <li>It charges{c.charge.bay ? ` in bay ${c.charge.bay}` : ""} since {dayOf(c.charge.startedAt)}.</li> : null}
+        {c.pack ? (
+          <li>It is in the pack “{c.pack.title}”.</li>
+        ) : c.charge ? (
+          <li>
+            It charges{c.charge.bay ? ` in bay ${c.charge.bay}` : ""} since {dayOf(c.charge.startedAt)}.
+          </li>
+        ) : null}
         {t.due ? (
           <li>
             Next reading due by {dayOf(t.due.at)}: {t.due.why}.
@@ -204,7 +274,14 @@ function FitForUse({ c, rules, onReject }: { readonly c: DrawerCell; readonly ru
       </ul>
       <dl className="mb-4 flex flex-wrap gap-x-8 gap-y-2">
         <Figure label="falls at rest per day" value={t.drop?.rate ? rateText(t.drop.rate) : null} />
-        <Figure label="holds" value={c.capacity ? `${q(c.capacity.value, "Ah", { digits: 3 })}, ${Math.round((100 * c.capacity.value) / cell.capacity)} % of its rating` : null} />
+        <Figure
+          label="holds"
+          value={
+            c.capacity
+              ? `${q(c.capacity.value, "Ah", { digits: 3 })}, ${Math.round((100 * c.capacity.value) / cell.capacity)} % of its rating`
+              : null
+          }
+        />
         <Figure label="grade" value={c.grade ? gradeText(c.grade) : null} />
         <Figure label="resistance" value={c.resistance ? q(c.resistance.value, "Ω", { digits: 2 }) : null} />
       </dl>
@@ -224,15 +301,38 @@ function FitForUse({ c, rules, onReject }: { readonly c: DrawerCell; readonly ru
 
 const readingColumns = (title: string): readonly DataColumn<DrawerCell["readings"][number]>[] => [
   { id: "date", head: "Date", by: (r) => r.takenAt, cell: (r) => dayOf(r.takenAt) },
-  { id: "voltage", head: "Voltage", figures: true, by: (r) => r.volts ?? undefined, cell: (r) => (r.volts === null ? "—" : q(r.volts, "V", { digits: 4 })) },
-  { id: "tested", head: "Cell tester", figures: true, cell: (r) => [r.capacity ? q(r.capacity, "Ah", { digits: 3 }) : "", r.resistance ? q(r.resistance, "Ω", { digits: 2 }) : ""].filter(Boolean).join(", ") },
-  { id: "observed", head: "Observed", cell: (r) => [r.charged ? "just charged" : "", r.used ? "after use" : "", r.sign ?? "", r.note].filter(Boolean).join("; ") },
+  {
+    id: "voltage",
+    head: "Voltage",
+    figures: true,
+    by: (r) => r.volts ?? undefined,
+    cell: (r) => (r.volts === null ? "—" : q(r.volts, "V", { digits: 4 })),
+  },
+  {
+    id: "tested",
+    head: "Cell tester",
+    figures: true,
+    cell: (r) =>
+      [r.capacity ? q(r.capacity, "Ah", { digits: 3 }) : "", r.resistance ? q(r.resistance, "Ω", { digits: 2 }) : ""]
+        .filter(Boolean)
+        .join(", "),
+  },
+  {
+    id: "observed",
+    head: "Observed",
+    cell: (r) =>
+      [r.charged ? "just charged" : "", r.used ? "after use" : "", r.sign ?? "", r.note].filter(Boolean).join("; "),
+  },
   {
     id: "delete",
     head: "Delete",
     bare: true,
     cell: (r) => (
-      <Button look="bare" aria-label={`Delete the reading of ${dayOf(r.takenAt)}`} onClick={() => del(`delete a reading of ${title}`, [r], "Reading deleted.")}>
+      <Button
+        look="bare"
+        aria-label={`Delete the reading of ${dayOf(r.takenAt)}`}
+        onClick={() => del(`delete a reading of ${title}`, [r], "Reading deleted.")}
+      >
         Delete
       </Button>
     ),
@@ -258,7 +358,9 @@ function CellReadings({ c }: { readonly c: DrawerCell }) {
 
 const CellRuns = ({ c }: { readonly c: DrawerCell }) => (
   <Section mark="history" title="Runs">
-    {c.runs.length === 0 ? <p className="text-pencil">No runs yet. Choose this cell when you prepare a charge, a discharge or a pack.</p> : null}
+    {c.runs.length === 0 ? (
+      <p className="text-pencil">No runs yet. Choose this cell when you prepare a charge, a discharge or a pack.</p>
+    ) : null}
     <ul className="divide-y divide-rule">
       {c.runs.map(({ run }) => (
         <li key={run.id} className="py-1">

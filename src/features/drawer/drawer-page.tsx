@@ -79,7 +79,10 @@ function Cells({ cells, rules }: Drawer) {
             <p className="mb-2">No cells yet.</p>
             <ol className="list-decimal pl-5">
               <li>Add each cell or pack with its rated values; it gets a short code.</li>
-              <li>Charge it, print its label, and read it again after {rules.restDays} days. A cell that falls too fast is rejected.</li>
+              <li>
+                Charge it, print its label, and read it again after {rules.restDays} days. A cell that falls too fast is
+                rejected.
+              </li>
               <li>Discharge it for its capacity and resistance. Charges and discharges name their cell.</li>
             </ol>
           </div>
@@ -114,7 +117,15 @@ function Cells({ cells, rules }: Drawer) {
         </>
       ) : null}
       {takingIn ? <IntakeDialog onClose={() => setTakingIn(false)} /> : null}
-      {writing ? <CellDialog cell={null} rules={rules} onClose={() => setWriting(false)} onKeep={(f) => attempt(async () => void (await keepCell(null, f, notebook.id)))} onKeepMany={(f, count) => attempt(() => addCells(f, count, notebook.id))} /> : null}
+      {writing ? (
+        <CellDialog
+          cell={null}
+          rules={rules}
+          onClose={() => setWriting(false)}
+          onKeep={(f) => attempt(async () => void (await keepCell(null, f, notebook.id)))}
+          onKeepMany={(f, count) => attempt(() => addCells(f, count, notebook.id))}
+        />
+      ) : null}
     </div>
   );
 }
@@ -126,27 +137,27 @@ function Due({ cells }: { readonly cells: readonly DrawerCell[] }) {
   if (due.length === 0) return null;
   return (
     <Section mark="due" title="Due to be read">
-          <ul className="divide-y divide-rule border-y border-rule">
-            {due.map((c) => {
-              const when = whenDue(c.triage.due?.at ?? 0, now);
-              return (
-                <li key={c.cell.id} className="flex flex-wrap items-baseline gap-x-4 py-1">
-                  <Link href={`/cells/${c.cell.id}`} className="font-medium hover:underline">
-                    {c.cell.title}
-                  </Link>
-                  <span className="figures text-sm text-pencil">{c.code}</span>
-                  <span className={when.late ? "font-semibold text-close" : ""}>
-                    {when.late ? "! " : ""}
-                    {when.text}
-                  </span>
-                  <span className="text-sm text-pencil">
-                    {dayOf(c.triage.due?.at ?? 0)}: {c.triage.due?.why}
-                  </span>
-                </li>
-              );
-            })}
-          </ul>
-        </Section>
+      <ul className="divide-y divide-rule border-y border-rule">
+        {due.map((c) => {
+          const when = whenDue(c.triage.due?.at ?? 0, now);
+          return (
+            <li key={c.cell.id} className="flex flex-wrap items-baseline gap-x-4 py-1">
+              <Link href={`/cells/${c.cell.id}`} className="font-medium hover:underline">
+                {c.cell.title}
+              </Link>
+              <span className="figures text-sm text-pencil">{c.code}</span>
+              <span className={when.late ? "font-semibold text-close" : ""}>
+                {when.late ? "! " : ""}
+                {when.text}
+              </span>
+              <span className="text-sm text-pencil">
+                {dayOf(c.triage.due?.at ?? 0)}: {c.triage.due?.why}
+              </span>
+            </li>
+          );
+        })}
+      </ul>
+    </Section>
   );
 }
 
@@ -154,7 +165,10 @@ function Due({ cells }: { readonly cells: readonly DrawerCell[] }) {
 function FindByCode({ cells }: { readonly cells: readonly DrawerCell[] }) {
   const router = useRouter();
   // An address that carries a code is what a scanned label opens.
-  const { control, handleSubmit, trigger } = useForm({ mode: "onTouched", defaultValues: { text: new URLSearchParams(location.search).get("code") ?? "" } });
+  const { control, handleSubmit, trigger } = useForm({
+    mode: "onTouched",
+    defaultValues: { text: new URLSearchParams(location.search).get("code") ?? "" },
+  });
   const text = useWatch({ control, name: "text" });
   const of = (t: string): DrawerCell | undefined => cells.find((c) => c.code === readCode(t));
   const found = of(text);
@@ -164,7 +178,8 @@ function FindByCode({ cells }: { readonly cells: readonly DrawerCell[] }) {
     if (href) router.replace(href);
     else void trigger();
   }, [href, router, trigger]);
-  const check = (t: string): string | null => (of(t) ? null : readCode(t) ? "No cell in this notebook has this code." : "A code has five letters and digits.");
+  const check = (t: string): string | null =>
+    of(t) ? null : readCode(t) ? "No cell in this notebook has this code." : "A code has five letters and digits.";
   return (
     <Form
       className="flex flex-wrap items-end gap-x-4"
@@ -173,7 +188,15 @@ function FindByCode({ cells }: { readonly cells: readonly DrawerCell[] }) {
         if (cell) router.push(`/cells/${cell.cell.id}`);
       })}
     >
-      <FormText control={control} name="text" label="Code on a label" placeholder="such as 7K3QF" echo={found ? found.cell.title : undefined} missing="Enter a code." check={check} />
+      <FormText
+        control={control}
+        name="text"
+        label="Code on a label"
+        placeholder="such as 7K3QF"
+        echo={found ? found.cell.title : undefined}
+        missing="Enter a code."
+        check={check}
+      />
       <Button type="submit" className="mb-5">
         Find cell
       </Button>
@@ -197,8 +220,19 @@ const CELL_COLUMNS: readonly DataColumn<DrawerCell>[] = [
     ),
   },
   { id: "stage", head: "Where", by: (c) => CELL_STAGES.indexOf(c.stage.stage), cell: (c) => <CellStageText c={c} /> },
-  { id: "state", head: "State", className: "max-w-72", by: (c) => c.triage.word, cell: (c) => <CellState triage={c.triage} /> },
-  { id: "grade", head: "Grade", by: (c) => (c.grade ? gradeText(c.grade) : undefined), cell: (c) => (c.grade ? gradeText(c.grade) : "—") },
+  {
+    id: "state",
+    head: "State",
+    className: "max-w-72",
+    by: (c) => c.triage.word,
+    cell: (c) => <CellState triage={c.triage} />,
+  },
+  {
+    id: "grade",
+    head: "Grade",
+    by: (c) => (c.grade ? gradeText(c.grade) : undefined),
+    cell: (c) => (c.grade ? gradeText(c.grade) : "—"),
+  },
   {
     id: "last",
     head: "Last read",
@@ -211,19 +245,54 @@ const CELL_COLUMNS: readonly DataColumn<DrawerCell>[] = [
       </>
     ),
   },
-  { id: "fall", head: "Fall per day", figures: true, by: (c) => c.triage.drop?.rate?.value, cell: (c) => (c.triage.drop?.rate ? rateText(c.triage.drop.rate) : "—") },
-  { id: "capacity", head: "Capacity", figures: true, by: (c) => c.capacity?.value, cell: (c) => (c.capacity ? formatQuantity(c.capacity.value, "Ah", { digits: 3 }) : "—") },
-  { id: "resistance", head: "Resistance", figures: true, by: (c) => c.resistance?.value, cell: (c) => (c.resistance ? formatQuantity(c.resistance.value, "Ω", { digits: 2 }) : "—") },
+  {
+    id: "fall",
+    head: "Fall per day",
+    figures: true,
+    by: (c) => c.triage.drop?.rate?.value,
+    cell: (c) => (c.triage.drop?.rate ? rateText(c.triage.drop.rate) : "—"),
+  },
+  {
+    id: "capacity",
+    head: "Capacity",
+    figures: true,
+    by: (c) => c.capacity?.value,
+    cell: (c) => (c.capacity ? formatQuantity(c.capacity.value, "Ah", { digits: 3 }) : "—"),
+  },
+  {
+    id: "resistance",
+    head: "Resistance",
+    figures: true,
+    by: (c) => c.resistance?.value,
+    cell: (c) => (c.resistance ? formatQuantity(c.resistance.value, "Ω", { digits: 2 }) : "—"),
+  },
 ];
 
-const CellTable = ({ cells }: { readonly cells: readonly DrawerCell[] }) => <DataTable label="Cells" rows={cells} columns={CELL_COLUMNS} id={(c) => c.cell.id} rowProps={(c) => ({ "data-cell": c.cell.title, "data-state": c.triage.word })} least={760} />;
+const CellTable = ({ cells }: { readonly cells: readonly DrawerCell[] }) => (
+  <DataTable
+    label="Cells"
+    rows={cells}
+    columns={CELL_COLUMNS}
+    id={(c) => c.cell.id}
+    rowProps={(c) => ({ "data-cell": c.cell.title, "data-state": c.triage.word })}
+    least={760}
+  />
+);
 
 /** Where it is on its way, and since when. */
 function CellStageText({ c }: { readonly c: DrawerCell }) {
   return (
     <>
       {c.stage.stage}
-      <span className="block text-pencil">{c.pack ? c.pack.title : c.charge?.bay ? `bay ${c.charge.bay}` : c.stage.since ? `since ${dayOf(c.stage.since)}` : ""}</span>
+      <span className="block text-pencil">
+        {c.pack
+          ? c.pack.title
+          : c.charge?.bay
+            ? `bay ${c.charge.bay}`
+            : c.stage.since
+              ? `since ${dayOf(c.stage.since)}`
+              : ""}
+      </span>
     </>
   );
 }

@@ -48,11 +48,18 @@ function Labels({ cells }: { readonly cells: readonly DrawerCell[] }) {
             </span>
           }
         >
-          <p className="mb-2 max-w-prose text-pencil">A4, three across, 63 × 38 mm each. The QR code holds the five letters of the cell.</p>
+          <p className="mb-2 max-w-prose text-pencil">
+            A4, three across, 63 × 38 mm each. The QR code holds the five letters of the cell.
+          </p>
           <ul className="flex flex-wrap gap-x-6 gap-y-1">
             {cells.map((c) => (
               <li key={c.cell.id}>
-                <Checkbox checked={chosen.has(c.cell.id)} onChecked={(on) => setChosen((s) => new Set(on ? [...s, c.cell.id] : [...s].filter((x) => x !== c.cell.id)))}>
+                <Checkbox
+                  checked={chosen.has(c.cell.id)}
+                  onChecked={(on) =>
+                    setChosen((s) => new Set(on ? [...s, c.cell.id] : [...s].filter((x) => x !== c.cell.id)))
+                  }
+                >
                   {c.cell.title}
                   {c.cell.rejected ? " (rejected)" : c.triage.word === "reject it" ? " (to be rejected)" : ""}
                 </Checkbox>
@@ -77,8 +84,16 @@ function Label({ c }: { readonly c: DrawerCell }) {
       <div className="label-words">
         <p className="label-title">{c.cell.title}</p>
         <p>{facts(c.cell)}</p>
-        <p className="figures label-volts">{read ? formatQuantity(numeric(read.volts), "V", { digits: 4 }) : "____ V"}</p>
-        <p>{c.cell.rejected ? `REJECTED ${dayOf(c.cell.rejected.date)}` : c.triage.word === "reject it" ? "REJECT: not to be charged" : `${read?.charged ? "full " : ""}${read ? dayOf(read.takenAt) : "on ____________"}`}</p>
+        <p className="figures label-volts">
+          {read ? formatQuantity(numeric(read.volts), "V", { digits: 4 }) : "____ V"}
+        </p>
+        <p>
+          {c.cell.rejected
+            ? `REJECTED ${dayOf(c.cell.rejected.date)}`
+            : c.triage.word === "reject it"
+              ? "REJECT: not to be charged"
+              : `${read?.charged ? "full " : ""}${read ? dayOf(read.takenAt) : "on ____________"}`}
+        </p>
         {c.triage.due ? <p>read again by {dayOf(c.triage.due.at)}</p> : null}
       </div>
       <div className="label-code">

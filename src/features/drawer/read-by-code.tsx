@@ -30,7 +30,10 @@ const TESTER_SHARE = 0.02;
 const EMPTY: Fields = { code: "", volts: null, since: "rest", capacity: null, resistance: null, share: TESTER_SHARE };
 
 /** What of a form or a line goes into a reading. */
-const tested = (r: { readonly capacity?: number | null; readonly resistance?: number | null }, share: number | null) => ({
+const tested = (
+  r: { readonly capacity?: number | null; readonly resistance?: number | null },
+  share: number | null,
+) => ({
   ...(r.capacity ? { capacity: r.capacity } : {}),
   ...(r.resistance ? { resistance: r.resistance } : {}),
   ...(share === null ? {} : { testerShare: share }),
@@ -52,8 +55,30 @@ export function ReadByCode({ cells }: { readonly cells: readonly DrawerCell[] })
     attempt(async () => {
       const c = cellNamed(f.code, cells);
       if (!c) return;
-      await readCells([{ cell: c.cell, volts: f.volts, charged: f.since === "charged" && f.volts !== null, used: f.since === "used", ...tested(f, f.share) }], await cellMeter(notebook.id));
-      setDone((d) => [[c.cell.title, f.volts === null ? "" : formatQuantity(f.volts, "V", { digits: 4 }), f.capacity ? formatQuantity(f.capacity, "Ah", { digits: 3 }) : ""].filter(Boolean).join(" "), ...d].slice(0, 6));
+      await readCells(
+        [
+          {
+            cell: c.cell,
+            volts: f.volts,
+            charged: f.since === "charged" && f.volts !== null,
+            used: f.since === "used",
+            ...tested(f, f.share),
+          },
+        ],
+        await cellMeter(notebook.id),
+      );
+      setDone((d) =>
+        [
+          [
+            c.cell.title,
+            f.volts === null ? "" : formatQuantity(f.volts, "V", { digits: 4 }),
+            f.capacity ? formatQuantity(f.capacity, "Ah", { digits: 3 }) : "",
+          ]
+            .filter(Boolean)
+            .join(" "),
+          ...d,
+        ].slice(0, 6),
+      );
       reset({ ...EMPTY, since: getValues("since"), share: getValues("share") });
       setRound((n) => n + 1);
     }),
@@ -75,12 +100,44 @@ export function ReadByCode({ cells }: { readonly cells: readonly DrawerCell[] })
             e.currentTarget.closest("form")?.querySelectorAll("input")[1]?.focus();
           }}
         />
-        <FormNumber key={round} control={control} name="volts" label="Its voltage" quantity="V" {...(byTester ? {} : { missing: "Enter a voltage." })} refuse={(v) => { const c = cellNamed(getValues("code"), cells); return c ? voltageRefusal(v, c) : null; }} />
+        <FormNumber
+          key={round}
+          control={control}
+          name="volts"
+          label="Its voltage"
+          quantity="V"
+          {...(byTester ? {} : { missing: "Enter a voltage." })}
+          refuse={(v) => {
+            const c = cellNamed(getValues("code"), cells);
+            return c ? voltageRefusal(v, c) : null;
+          }}
+        />
         {byTester ? (
           <>
-            <FormNumber key={`c${round}`} control={control} name="capacity" label="Capacity it showed" quantity="Ah" refuse={capacityRefusal} />
-            <FormNumber key={`r${round}`} control={control} name="resistance" label="Resistance it showed" quantity="Ω" refuse={(v) => (v > 0 && v < 10 ? null : "Between 0 and 10 Ω.")} />
-            <FormNumber control={control} name="share" label="The tester may be off by" quantity="1" missing="Enter a share." refuse={(v) => (v >= 0 && v < 0.5 ? null : "Between 0 and 50 %.")} />
+            <FormNumber
+              key={`c${round}`}
+              control={control}
+              name="capacity"
+              label="Capacity it showed"
+              quantity="Ah"
+              refuse={capacityRefusal}
+            />
+            <FormNumber
+              key={`r${round}`}
+              control={control}
+              name="resistance"
+              label="Resistance it showed"
+              quantity="Ω"
+              refuse={(v) => (v > 0 && v < 10 ? null : "Between 0 and 10 Ω.")}
+            />
+            <FormNumber
+              control={control}
+              name="share"
+              label="The tester may be off by"
+              quantity="1"
+              missing="Enter a share."
+              refuse={(v) => (v >= 0 && v < 0.5 ? null : "Between 0 and 50 %.")}
+            />
           </>
         ) : null}
         <div className="mb-5">
@@ -122,23 +179,46 @@ function refused(text: string, cells: readonly DrawerCell[]): string | null {
 /** The voltages of a rest check, from a list or a file's rows. */
 function PasteReadings({ cells, onClose }: { readonly cells: readonly DrawerCell[]; onClose(): void }) {
   const { notebook } = useSession();
-  const { control, handleSubmit } = useForm<{ list: string; share: number | null }>({ defaultValues: { list: "", share: TESTER_SHARE } });
+  const { control, handleSubmit } = useForm<{ list: string; share: number | null }>({
+    defaultValues: { list: "", share: TESTER_SHARE },
+  });
   const save = handleSubmit(async ({ list, share }) => {
     const read = readReadings(list);
     if (!read.ok) return;
     const looks = read.value.flatMap((r) => {
       const c = cellNamed(r.cell, cells);
-      return c ? [{ cell: c.cell, volts: r.volts ?? null, ...tested(r, share), ...(r.takenAt ? { takenAt: r.takenAt } : {}) }] : [];
+      return c
+        ? [{ cell: c.cell, volts: r.volts ?? null, ...tested(r, share), ...(r.takenAt ? { takenAt: r.takenAt } : {}) }]
+        : [];
     });
     if (!(await attempt(async () => readCells(looks, await cellMeter(notebook.id))))) return;
     onClose();
     await notify(looks.length === 1 ? "One reading saved." : `${looks.length} readings saved.`);
   });
   return (
-    <Dialog title="Paste readings" about="A line a cell: code or name, then voltage, capacity, resistance, and the date if it was not today." onClose={onClose} wide>
+    <Dialog
+      title="Paste readings"
+      about="A line a cell: code or name, then voltage, capacity, resistance, and the date if it was not today."
+      onClose={onClose}
+      wide
+    >
       <Form onSubmit={save}>
-        <FormArea control={control} name="list" label="Readings" autoFocus placeholder={"cell; voltage; date\n7K3QF; 4.187 V; 2026-11-20\nTorch 2; 1180 mAh; 62 mΩ"} check={(t) => refused(t, cells)} />
-        <FormNumber control={control} name="share" label="Capacity and resistance may be off by" quantity="1" missing="Enter a share." refuse={(v) => (v >= 0 && v < 0.5 ? null : "Between 0 and 50 %.")} />
+        <FormArea
+          control={control}
+          name="list"
+          label="Readings"
+          autoFocus
+          placeholder={"cell; voltage; date\n7K3QF; 4.187 V; 2026-11-20\nTorch 2; 1180 mAh; 62 mΩ"}
+          check={(t) => refused(t, cells)}
+        />
+        <FormNumber
+          control={control}
+          name="share"
+          label="Capacity and resistance may be off by"
+          quantity="1"
+          missing="Enter a share."
+          refuse={(v) => (v >= 0 && v < 0.5 ? null : "Between 0 and 50 %.")}
+        />
         <Button look="main" type="submit">
           Save readings
         </Button>

@@ -36,7 +36,8 @@ function doubt(volts: number, c: DrawerCell): string | null {
   const series = c.cell.series ?? 1;
   const each = volts / series;
   if (!(each >= 0 && each < 5)) return `${formatQuantity(each, "V", { digits: 3 })} outside any cell's range.`;
-  if (each > CHEMISTRY_LIMITS[c.cell.chemistry].maximum) return `Above ${formatQuantity(series * CHEMISTRY_LIMITS[c.cell.chemistry].maximum, "V")}: overcharged, or a typing error. A cell this high is dangerous.`;
+  if (each > CHEMISTRY_LIMITS[c.cell.chemistry].maximum)
+    return `Above ${formatQuantity(series * CHEMISTRY_LIMITS[c.cell.chemistry].maximum, "V")}: overcharged, or a typing error. A cell this high is dangerous.`;
   return null;
 }
 
@@ -51,7 +52,13 @@ function lookOf(c: DrawerCell, d: Draft | undefined): CellLookDraft | null {
   if (!d) return null;
   const v = volts(d);
   if (!v?.ok && !d.sign) return null;
-  return { cell: c.cell, volts: v?.ok ? v.value.value : null, charged: d.since === "charged" && v?.ok === true, used: d.since === "used", ...(d.sign ? { sign: d.sign } : {}) };
+  return {
+    cell: c.cell,
+    volts: v?.ok ? v.value.value : null,
+    charged: d.since === "charged" && v?.ok === true,
+    used: d.since === "used",
+    ...(d.sign ? { sign: d.sign } : {}),
+  };
 }
 
 /** A voltage that no cell can have is refused; one that is only dangerous is said and kept. */
@@ -83,7 +90,10 @@ export function ReadCells({ cells, rules }: { readonly cells: readonly DrawerCel
   return (
     <Form onSubmit={save}>
       <p className="mb-2 max-w-prose text-sm text-pencil">
-        Measure at the cell with nothing connected. Mark cells that have just been charged. <Why of="charged cells are marked">The fall of a cell is counted from its last charge, and it is due again in {rules.restDays} days.</Why>
+        Measure at the cell with nothing connected. Mark cells that have just been charged.{" "}
+        <Why of="charged cells are marked">
+          The fall of a cell is counted from its last charge, and it is due again in {rules.restDays} days.
+        </Why>
       </p>
       <ul className="mb-3 divide-y divide-rule border-y border-rule">
         {cells.map((c, k) => (
@@ -97,8 +107,22 @@ export function ReadCells({ cells, rules }: { readonly cells: readonly DrawerCel
   );
 }
 
-function ReadRow({ c, k, last, control }: { readonly c: DrawerCell; readonly k: number; readonly last: boolean; readonly control: Control<Fields> }) {
-  const { field, fieldState } = useController({ control, name: `drafts.${k}.text`, rules: { validate: (t) => refusal(t, c) ?? true } });
+function ReadRow({
+  c,
+  k,
+  last,
+  control,
+}: {
+  readonly c: DrawerCell;
+  readonly k: number;
+  readonly last: boolean;
+  readonly control: Control<Fields>;
+}) {
+  const { field, fieldState } = useController({
+    control,
+    name: `drafts.${k}.text`,
+    rules: { validate: (t) => refusal(t, c) ?? true },
+  });
   const v = field.value.trim() === "" ? null : parseQuantity(field.value, "V");
   return (
     <li className="flex flex-wrap items-start gap-x-5 pt-1.5">
@@ -121,8 +145,20 @@ function ReadRow({ c, k, last, control }: { readonly c: DrawerCell; readonly k: 
         echo={v?.ok ? v.value.echo : undefined}
         error={fieldState.error?.message ?? (v === null ? null : v.ok ? doubt(v.value.value, c) : v.error)}
       />
-      <FormSelect control={control} name={`drafts.${k}.since`} label={`Since then ${c.cell.title}`} place="hidden" choices={SINCE_CHOICES} />
-      <FormSelect control={control} name={`drafts.${k}.sign`} label={`Observed on ${c.cell.title}`} place="hidden" choices={SIGN_CHOICES} />
+      <FormSelect
+        control={control}
+        name={`drafts.${k}.since`}
+        label={`Since then ${c.cell.title}`}
+        place="hidden"
+        choices={SINCE_CHOICES}
+      />
+      <FormSelect
+        control={control}
+        name={`drafts.${k}.sign`}
+        label={`Observed on ${c.cell.title}`}
+        place="hidden"
+        choices={SIGN_CHOICES}
+      />
     </li>
   );
 }

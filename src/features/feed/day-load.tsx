@@ -39,7 +39,12 @@ export function DayLoad({ form: { setValue } }: { readonly form: UseFormReturn<F
   };
   return (
     <div className="mb-3">
-      <Select label="Load" value={key} onValue={choose} choices={[{ value: "", label: "value typed below" }, ...offered.map((o) => ({ value: o.key, label: o.label }))]} />
+      <Select
+        label="Load"
+        value={key}
+        onValue={choose}
+        choices={[{ value: "", label: "value typed below" }, ...offered.map((o) => ({ value: o.key, label: o.label }))]}
+      />
     </div>
   );
 }

@@ -1,6 +1,20 @@
 import { useMemo } from "react";
 import { formatDuration, formatQuantity, type Unit } from "@/core/quantities";
-import { bottleneckText, feedCurrent, feedNeeds, feedRefusal, feedState, panelDay, sinkFor, stageName, type FeedAnswer, type FeedBottleneck, type FeedPlan, type FeedStage, type StageState } from "@/core/use/feed";
+import {
+  bottleneckText,
+  feedCurrent,
+  feedNeeds,
+  feedRefusal,
+  feedState,
+  panelDay,
+  sinkFor,
+  stageName,
+  type FeedAnswer,
+  type FeedBottleneck,
+  type FeedPlan,
+  type FeedStage,
+  type StageState,
+} from "@/core/use/feed";
 import { DataTable, type DataColumn } from "@/ui/data-table";
 import { Section } from "@/ui/section";
 import { FeedFigure } from "./feed-figure";
@@ -13,7 +27,11 @@ const WARMS = 1;
 const stageOf = (b: FeedBottleneck): number | null => ("stage" in b ? b.stage : null);
 const source = (a: FeedAnswer): number => (a.state.stages[0]?.voltsOut ?? 0) * (a.state.stages[0]?.ampsOut ?? 0);
 
-const SHORT: Readonly<Record<"set" | "heat" | "voltage", string>> = { set: "the set current", heat: "the charger's heat", voltage: "the voltage at the board" };
+const SHORT: Readonly<Record<"set" | "heat" | "voltage", string>> = {
+  set: "the set current",
+  heat: "the charger's heat",
+  voltage: "the voltage at the board",
+};
 function limitedBy(plan: FeedPlan, b: FeedBottleneck): string {
   if ("stage" in b) return `the ${stageName(plan.stages[b.stage]?.kind ?? "cable")}`;
   return SHORT[b.what];
@@ -23,7 +41,9 @@ function limitedBy(plan: FeedPlan, b: FeedBottleneck): string {
 function refusalText(plan: FeedPlan, cell: number): string {
   const why = feedRefusal(plan, cell);
   const idle = why.what === "voltage" ? feedState(plan, 0, cell) : null;
-  const reaches = idle ? `Even without a load, only ${q(idle.boardVolts, "V")} reaches the board; the charger needs ${q(feedNeeds(plan, cell), "V")}. ` : "";
+  const reaches = idle
+    ? `Even without a load, only ${q(idle.boardVolts, "V")} reaches the board; the charger needs ${q(feedNeeds(plan, cell), "V")}. `
+    : "";
   return reaches + bottleneckText(plan, why);
 }
 
@@ -34,7 +54,11 @@ export interface WorkedFeed {
   readonly full: FeedAnswer | null;
 }
 
-export const useWorkedFeed = (plan: FeedPlan): WorkedFeed => useMemo(() => ({ plan, low: feedCurrent(plan, plan.charger.cellLow), full: feedCurrent(plan, plan.charger.cellFull) }), [plan]);
+export const useWorkedFeed = (plan: FeedPlan): WorkedFeed =>
+  useMemo(
+    () => ({ plan, low: feedCurrent(plan, plan.charger.cellLow), full: feedCurrent(plan, plan.charger.cellFull) }),
+    [plan],
+  );
 
 /** The current that a feed charges with, and what limits it. */
 export function FeedAnswerText({ plan, low, full }: WorkedFeed) {
@@ -50,7 +74,9 @@ export function FeedAnswerText({ plan, low, full }: WorkedFeed) {
   return (
     <>
       <div role="status" className="mb-3">
-        <p className="text-lg font-medium">{a === b ? `It charges at ${a}.` : `It charges at ${a} into an empty cell, at ${b} into a full one.`}</p>
+        <p className="text-lg font-medium">
+          {a === b ? `It charges at ${a}.` : `It charges at ${a} into an empty cell, at ${b} into a full one.`}
+        </p>
         {texts.map((t) => (
           <p key={t} className="max-w-prose">
             {t}
@@ -76,19 +102,30 @@ export function FeedLine({ plan, low, full }: WorkedFeed) {
 
 /** The charge at its beginning and at the end of its constant current. */
 function CellTable({ plan, answers }: { readonly plan: FeedPlan; readonly answers: readonly FeedAnswer[] }) {
-  const figure = (id: string, head: string, cell: (a: FeedAnswer) => string): DataColumn<FeedAnswer> => ({ id, head, figures: true, cell });
+  const figure = (id: string, head: string, cell: (a: FeedAnswer) => string): DataColumn<FeedAnswer> => ({
+    id,
+    head,
+    figures: true,
+    cell,
+  });
   const { thermal } = plan.charger;
   const columns: readonly DataColumn<FeedAnswer>[] = [
     { id: "cell", head: "Cell", names: true, cell: (a) => q(a.state.cell, "V") },
     figure("current", "Charge current", (a) => q(a.state.current, "A")),
     figure("board", "At the board", (a) => q(a.state.boardVolts, "V")),
     figure("heat", "Charger's heat", (a) => q(a.state.chargerHeat, "W")),
-    ...(thermal > 0 ? [figure("part", "Part temperature", (a) => q(plan.ambient + a.state.chargerHeat * thermal, "°C"))] : []),
+    ...(thermal > 0
+      ? [figure("part", "Part temperature", (a) => q(plan.ambient + a.state.chargerHeat * thermal, "°C"))]
+      : []),
     figure("source", "From the source", (a) => q(source(a), "W")),
-    figure("share", "Into the cell", (a) => formatQuantity((a.state.cell * a.state.current) / source(a), "1", { digits: 2 })),
+    figure("share", "Into the cell", (a) =>
+      formatQuantity((a.state.cell * a.state.current) / source(a), "1", { digits: 2 }),
+    ),
     { id: "limit", head: "Limited by", cell: (a) => limitedBy(plan, a.bottleneck) },
   ];
-  return <DataTable label="The charge" rows={answers} columns={columns} id={(a) => String(answers.indexOf(a))} least={640} />;
+  return (
+    <DataTable label="The charge" rows={answers} columns={columns} id={(a) => String(answers.indexOf(a))} least={640} />
+  );
 }
 
 interface StageRow extends StageState {
@@ -110,15 +147,24 @@ function sinkText(row: StageRow, ambient: number): string {
 }
 
 function StageTable({ plan, answer }: { readonly plan: FeedPlan; readonly answer: FeedAnswer }) {
-  const rows = plan.stages.flatMap((stage, k): StageRow[] => (answer.state.stages[k] ? [{ ...answer.state.stages[k], stage, number: k + 1 }] : []));
-  const figure = (id: string, head: string, cell: (r: StageRow) => string): DataColumn<StageRow> => ({ id, head, figures: true, cell });
+  const rows = plan.stages.flatMap((stage, k): StageRow[] =>
+    answer.state.stages[k] ? [{ ...answer.state.stages[k], stage, number: k + 1 }] : [],
+  );
+  const figure = (id: string, head: string, cell: (r: StageRow) => string): DataColumn<StageRow> => ({
+    id,
+    head,
+    figures: true,
+    cell,
+  });
   const columns: readonly DataColumn<StageRow>[] = [
     { id: "stage", head: "Stage", names: true, cell: (r) => `${r.number} ${stageName(r.stage.kind)}` },
     figure("in", "In", (r) => (r.number === 1 ? "—" : `${q(r.voltsIn, "V")}, ${q(r.ampsIn, "A")}`)),
     figure("out", "Out", (r) => `${q(r.voltsOut, "V")}, ${q(r.ampsOut, "A")}`),
     figure("heat", "Heat", (r) => (r.heat > 0.0005 ? q(r.heat, "W") : "—")),
     figure("load", "Loaded to", loadOf),
-    ...(rows.some((r) => r.stage.kind === "linear") ? [figure("sink", "Heat sink", (r) => sinkText(r, plan.ambient))] : []),
+    ...(rows.some((r) => r.stage.kind === "linear")
+      ? [figure("sink", "Heat sink", (r) => sinkText(r, plan.ambient))]
+      : []),
   ];
   return (
     <>
@@ -132,8 +178,15 @@ function Remarks({ plan, answer }: { readonly plan: FeedPlan; readonly answer: F
   const hot = plan.stages.some((s, k) => s.kind === "linear" && (answer.state.stages[k]?.heat ?? 0) > WARMS);
   return (
     <div className="mt-3 max-w-prose text-sm">
-      {hot ? <p className="text-close">Caution: the linear regulator heats what is beside it. Mount it away from the cell, or use a switching regulator.</p> : null}
-      <p className="text-pencil">Mains wiring is for a licensed electrician and the local code. Never leave charging cells unattended.</p>
+      {hot ? (
+        <p className="text-close">
+          Caution: the linear regulator heats what is beside it. Mount it away from the cell, or use a switching
+          regulator.
+        </p>
+      ) : null}
+      <p className="text-pencil">
+        Mains wiring is for a licensed electrician and the local code. Never leave charging cells unattended.
+      </p>
     </div>
   );
 }
@@ -149,7 +202,11 @@ export function PanelDay({ plan, full }: WorkedFeed) {
   ];
   return (
     <>
-      <p className="mb-2 text-lg font-medium">{d.emptyAfter === null ? "The panel keeps up with the load." : `The panel does not keep up: the cells are empty after ${formatDuration(d.emptyAfter * DAY)}.`}</p>
+      <p className="mb-2 text-lg font-medium">
+        {d.emptyAfter === null
+          ? "The panel keeps up with the load."
+          : `The panel does not keep up: the cells are empty after ${formatDuration(d.emptyAfter * DAY)}.`}
+      </p>
       <dl className="grid gap-x-8 gap-y-2 min-[560px]:grid-cols-3">
         {figures.map(([label, value]) => (
           <div key={label}>

@@ -6,10 +6,25 @@ const HEIGHT = 210;
 const EDGE = { left: 64, right: 16, top: 24, bottom: 52 };
 
 /** The voltage from the source to the board, stage by stage, with what the charger needs; the stage that limits the charge by word, shape and colour. */
-export function FeedFigure({ plan, state, limits }: { readonly plan: FeedPlan; readonly state: FeedState; readonly limits: number | null }) {
+export function FeedFigure({
+  plan,
+  state,
+  limits,
+}: {
+  readonly plan: FeedPlan;
+  readonly state: FeedState;
+  readonly limits: number | null;
+}) {
   const needs = feedNeeds(plan, state.cell);
-  const stages = plan.stages.map((s, k) => ({ name: stageName(s.kind), out: state.stages[k]?.voltsOut ?? 0, heat: state.stages[k]?.heat ?? 0 }));
-  const [most, least] = [stages.reduce((m, s) => Math.max(m, s.out), needs), stages.reduce((m, s) => Math.min(m, s.out), needs)];
+  const stages = plan.stages.map((s, k) => ({
+    name: stageName(s.kind),
+    out: state.stages[k]?.voltsOut ?? 0,
+    heat: state.stages[k]?.heat ?? 0,
+  }));
+  const [most, least] = [
+    stages.reduce((m, s) => Math.max(m, s.out), needs),
+    stages.reduce((m, s) => Math.min(m, s.out), needs),
+  ];
   const spare = 0.12 * (most - least || 1);
   const bottom = HEIGHT - EDGE.bottom;
   const y = (v: number): number => EDGE.top + ((bottom - EDGE.top) * (most - v)) / (most - least + spare);
@@ -20,14 +35,24 @@ export function FeedFigure({ plan, state, limits }: { readonly plan: FeedPlan; r
   return (
     <svg role="img" aria-label={said} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="figures block w-full max-w-[56rem]">
       <path d={`M${EDGE.left} ${EDGE.top - 8}V${bottom}H${WIDTH - EDGE.right}`} stroke="var(--pencil)" fill="none" />
-      <path d={`M${EDGE.left} ${y(needs)}H${WIDTH - EDGE.right}`} stroke="var(--margin-line)" strokeWidth="1.4" strokeDasharray="8 4" />
+      <path
+        d={`M${EDGE.left} ${y(needs)}H${WIDTH - EDGE.right}`}
+        stroke="var(--margin-line)"
+        strokeWidth="1.4"
+        strokeDasharray="8 4"
+      />
       <text x={EDGE.left - 8} y={y(needs) + 4} textAnchor="end" fontSize="12" fill="var(--margin-line)">
         {volts(needs)}
       </text>
       <text x={EDGE.left + 8} y={y(needs) - 5} fontSize="12" fill="var(--margin-line)">
         the charger needs
       </text>
-      <path d={`M${EDGE.left} ${y(stages[0]?.out ?? 0)}${stages.map((s, k) => `V${y(s.out)}H${x(k + 1)}`).join("")}`} stroke="var(--ink)" strokeWidth="1.6" fill="none" />
+      <path
+        d={`M${EDGE.left} ${y(stages[0]?.out ?? 0)}${stages.map((s, k) => `V${y(s.out)}H${x(k + 1)}`).join("")}`}
+        stroke="var(--ink)"
+        strokeWidth="1.6"
+        fill="none"
+      />
       {stages.map((s, k) => (
         <g key={k} fontSize="12" textAnchor="middle">
           <text x={x(k) + step / 2} y={y(s.out) - 6} fill="var(--ink)">

@@ -29,7 +29,10 @@ interface Loaded {
 /** What feeds a charger: stages from wall or panel to the board, and what then limits the charge. */
 export function FeedPage() {
   const { notebook } = useSession();
-  const live = useLive<Loaded>(`feeds-${notebook.id}`, async () => ({ feeds: await ofKind(notebook.id, "feed"), chargers: await measuredChargers(notebook.id) }));
+  const live = useLive<Loaded>(`feeds-${notebook.id}`, async () => ({
+    feeds: await ofKind(notebook.id, "feed"),
+    chargers: await measuredChargers(notebook.id),
+  }));
   useEffect(() => {
     document.title = "Charger feed · Nimbus Bench";
   }, []);
@@ -56,13 +59,23 @@ interface FeedProps extends Loaded {
 
 function useFeed({ saved, onShow }: Pick<FeedProps, "saved" | "onShow">) {
   const { notebook } = useSession();
-  const form = useForm<FeedFields>({ defaultValues: { title: saved?.title ?? FIRST_NAME, from: "", plan: begun(saved?.plan ?? USUAL_FEED) } });
+  const form = useForm<FeedFields>({
+    defaultValues: { title: saved?.title ?? FIRST_NAME, from: "", plan: begun(saved?.plan ?? USUAL_FEED) },
+  });
   const typed = useWatch({ control: form.control, name: "plan" });
   const taken = useTaken(askedOf(typed));
   const save = form.handleSubmit((f) =>
     attempt(async () => {
       const at = now();
-      const next: FeedRecord = { kind: "feed", id: saved?.id ?? newId(), notebookId: notebook.id, createdAt: saved?.createdAt ?? at, updatedAt: at, title: f.title.trim(), plan: askedOf(f.plan) };
+      const next: FeedRecord = {
+        kind: "feed",
+        id: saved?.id ?? newId(),
+        notebookId: notebook.id,
+        createdAt: saved?.createdAt ?? at,
+        updatedAt: at,
+        title: f.title.trim(),
+        plan: askedOf(f.plan),
+      };
       await change(`save feed “${next.title}”`, [saved ? edit(saved, next) : next]);
       onShow(next.id);
       await notify(`“${next.title}” is saved.`);
@@ -92,7 +105,18 @@ function Feed({ saved, feeds, chargers, onShow }: FeedProps) {
         title="Charger feed"
         aside={
           <span className="no-print flex flex-wrap items-center gap-2">
-            {feeds.length ? <Select label="Which feed" place="hidden" value={saved?.id ?? NEW} onValue={onShow} choices={[...feeds.map((f) => ({ value: f.id as string, label: f.title })), { value: NEW, label: "new feed" }]} /> : null}
+            {feeds.length ? (
+              <Select
+                label="Which feed"
+                place="hidden"
+                value={saved?.id ?? NEW}
+                onValue={onShow}
+                choices={[
+                  ...feeds.map((f) => ({ value: f.id as string, label: f.title })),
+                  { value: NEW, label: "new feed" },
+                ]}
+              />
+            ) : null}
             {saved ? <Button onClick={() => drop(saved)}>Delete feed</Button> : null}
             <SaveButton onSave={save}>Save feed</SaveButton>
           </span>
@@ -134,7 +158,13 @@ const MEASURED = [
 ] as const;
 
 /** Fills in what was measured of a board of the notebook. */
-function ChargerChoice({ chargers, form: { control, setValue } }: { readonly chargers: readonly MeasuredCharger[]; readonly form: UseFormReturn<FeedFields> }) {
+function ChargerChoice({
+  chargers,
+  form: { control, setValue },
+}: {
+  readonly chargers: readonly MeasuredCharger[];
+  readonly form: UseFormReturn<FeedFields>;
+}) {
   const from = useWatch({ control, name: "from" });
   if (chargers.length === 0) return null;
   const choose = (boardId: string) => {
@@ -147,7 +177,15 @@ function ChargerChoice({ chargers, form: { control, setValue } }: { readonly cha
   };
   return (
     <div className="mb-3">
-      <Select label="Charger" value={from} onValue={choose} choices={[{ value: "", label: "values typed below" }, ...chargers.map((c) => ({ value: c.boardId, label: `${c.title}, as measured` }))]} />
+      <Select
+        label="Charger"
+        value={from}
+        onValue={choose}
+        choices={[
+          { value: "", label: "values typed below" },
+          ...chargers.map((c) => ({ value: c.boardId, label: `${c.title}, as measured` })),
+        ]}
+      />
     </div>
   );
 }

@@ -38,7 +38,13 @@ export function StageRows({ control }: InForm) {
                 </legend>
                 <div className="flex flex-wrap items-center gap-x-3 gap-y-1 self-center">
                   <span className="figures text-pencil">{k + 1}</span>
-                  <Select label={`Stage ${k + 1}`} place="hidden" value={kind} choices={choices(STAGE_KINDS.filter((x) => isSource(x) === (k === 0)))} onValue={(x) => update(k, usualStage(x) as never)} />
+                  <Select
+                    label={`Stage ${k + 1}`}
+                    place="hidden"
+                    value={kind}
+                    choices={choices(STAGE_KINDS.filter((x) => isSource(x) === (k === 0)))}
+                    onValue={(x) => update(k, usualStage(x) as never)}
+                  />
                   {k > 1 ? (
                     <Button look="bare" aria-label={`Move stage ${k + 1} up`} onClick={() => swap(k, k - 1)}>
                       Move up
@@ -74,7 +80,15 @@ export function ChargerFields({ control }: InForm) {
     <fieldset>
       <legend className="sr-only">Charger and cell</legend>
       <div className="mb-2">
-        <FormSelect control={control} name="plan.charger.kind" label="Kind of charger" choices={[{ value: "linear", label: "Linear" }, { value: "switching", label: "Switching" }]} />
+        <FormSelect
+          control={control}
+          name="plan.charger.kind"
+          label="Kind of charger"
+          choices={[
+            { value: "linear", label: "Linear" },
+            { value: "switching", label: "Switching" },
+          ]}
+        />
       </div>
       <FormNumbers control={control} at="plan." fields={chargerFields({ kind, thermal })} />
     </fieldset>

@@ -10,16 +10,25 @@ export interface AskedForm {
 }
 
 /** What the words that a procedure asks for begin with. */
-export const firstWords = (p: Procedure): Record<string, string> => Object.fromEntries((p.chooses ?? []).map((q) => [q.condition, q.of[0].value]));
+export const firstWords = (p: Procedure): Record<string, string> =>
+  Object.fromEntries((p.chooses ?? []).map((q) => [q.condition, q.of[0].value]));
 
 /** The conditions as they are stated: what is empty or makes no sense is not. */
 export const statedConditions = (conditions: AskedForm["conditions"]): Record<string, number | string> =>
-  Object.fromEntries(Object.entries(conditions).filter((e): e is [string, number | string] => e[1] !== null && !Number.isNaN(e[1])));
+  Object.fromEntries(
+    Object.entries(conditions).filter((e): e is [string, number | string] => e[1] !== null && !Number.isNaN(e[1])),
+  );
 
 const refusalOf = (q: FileQuestion) => (q.aboveZero ? positive : q.unit === "°C" ? undefined : notNegative);
 
 /** What a procedure asks beside a file. */
-export function AskedFields({ procedure: p, control }: { readonly procedure: Procedure; readonly control: Control<AskedForm> }) {
+export function AskedFields({
+  procedure: p,
+  control,
+}: {
+  readonly procedure: Procedure;
+  readonly control: Control<AskedForm>;
+}) {
   return (
     <>
       {(p.chooses ?? []).map((q) => (
@@ -29,7 +38,17 @@ export function AskedFields({ procedure: p, control }: { readonly procedure: Pro
       ))}
       {p.asks.map((q) => {
         const refuse = refusalOf(q);
-        return <FormNumber key={q.condition} control={control} name={`conditions.${q.condition}`} label={q.label} quantity={q.unit} {...(q.required ? { missing: "Enter a number." } : {})} {...(refuse ? { refuse } : {})} />;
+        return (
+          <FormNumber
+            key={q.condition}
+            control={control}
+            name={`conditions.${q.condition}`}
+            label={q.label}
+            quantity={q.unit}
+            {...(q.required ? { missing: "Enter a number." } : {})}
+            {...(refuse ? { refuse } : {})}
+          />
+        );
       })}
     </>
   );

@@ -1,6 +1,15 @@
 "use client";
 
-import { mappedLabel, SETTING_ROLES, unitsFor, type ColumnMapping, type ColumnUnit, type Dialect, type MappedRole, type TextTable } from "@/core/files";
+import {
+  mappedLabel,
+  SETTING_ROLES,
+  unitsFor,
+  type ColumnMapping,
+  type ColumnUnit,
+  type Dialect,
+  type MappedRole,
+  type TextTable,
+} from "@/core/files";
 import type { Role } from "@/core/procedures";
 import { DataTable, type DataColumn } from "@/ui/data-table";
 import { named, Select } from "@/ui/select";
@@ -33,7 +42,9 @@ const SHOWN = 6;
 
 /** The first rows as they were cut, with what each column is taken for above it; every guess can be changed. */
 export function ColumnPicker({ table, mapping, roles, rows, whole, onMapping, onDialect }: ColumnPickerProps) {
-  const offered: MappedRole[] = [...new Set<MappedRole>([...roles, ...SETTING_ROLES, "time", ...(Object.keys(mapping) as MappedRole[])])];
+  const offered: MappedRole[] = [
+    ...new Set<MappedRole>([...roles, ...SETTING_ROLES, "time", ...(Object.keys(mapping) as MappedRole[])]),
+  ];
   const roleOf = (header: string): MappedRole | "" => offered.find((r) => mapping[r]?.header === header) ?? "";
   const assign = (header: string, role: MappedRole | "") => {
     const next: Record<string, NonNullable<ColumnMapping[MappedRole]>> = {};
@@ -49,7 +60,16 @@ export function ColumnPicker({ table, mapping, roles, rows, whole, onMapping, on
   const columns: readonly DataColumn<(typeof rowsShown)[number]>[] = table.headers.map((h, i) => ({
     id: `${i} ${h}`,
     head: h,
-    heading: <ColumnHead header={h} role={roleOf(h)} mapping={mapping} offered={offered} onAssign={(r) => assign(h, r)} onPatch={patch} />,
+    heading: (
+      <ColumnHead
+        header={h}
+        role={roleOf(h)}
+        mapping={mapping}
+        offered={offered}
+        onAssign={(r) => assign(h, r)}
+        onPatch={patch}
+      />
+    ),
     className: "figures min-w-36",
     cell: (r) => r.cells[i],
   }));
@@ -57,8 +77,20 @@ export function ColumnPicker({ table, mapping, roles, rows, whole, onMapping, on
     <>
       {onDialect ? (
         <div className="mb-3 flex flex-wrap gap-4 text-sm text-pencil">
-          <Select label="Columns separated by" place="above" value={table.dialect.delimiter} onValue={(delimiter) => onDialect({ delimiter })} choices={DELIMITERS} />
-          <Select label="Decimal sign" place="above" value={table.dialect.decimal} onValue={(decimal) => onDialect({ decimal })} choices={DECIMALS} />
+          <Select
+            label="Columns separated by"
+            place="above"
+            value={table.dialect.delimiter}
+            onValue={(delimiter) => onDialect({ delimiter })}
+            choices={DELIMITERS}
+          />
+          <Select
+            label="Decimal sign"
+            place="above"
+            value={table.dialect.decimal}
+            onValue={(decimal) => onDialect({ decimal })}
+            choices={DECIMALS}
+          />
         </div>
       ) : null}
       <DataTable rows={rowsShown} columns={columns} id={(r) => String(r.k)} dense />
@@ -84,12 +116,36 @@ function ColumnHead({ header: h, role, mapping, offered, onAssign, onPatch }: Co
   return (
     <span className="block min-w-36 pb-1 text-ink">
       <span className="mb-1 block break-words">{h || <em>no name</em>}</span>
-      <Select<MappedRole | ""> label={`Column ${h} is`} place="hidden" wide value={role} onValue={onAssign} choices={[{ value: "", label: "not used" }, ...offered.map((value) => ({ value, label: mappedLabel(value) }))]} />
+      <Select<MappedRole | "">
+        label={`Column ${h} is`}
+        place="hidden"
+        wide
+        value={role}
+        onValue={onAssign}
+        choices={[{ value: "", label: "not used" }, ...offered.map((value) => ({ value, label: mappedLabel(value) }))]}
+      />
       {role ? (
         <span className="mt-1 flex gap-1">
-          <Select<ColumnUnit | ""> label={`Unit of ${h}`} place="hidden" wide value={mapping[role]?.unit ?? ""} onValue={(unit) => onPatch(role, { unit: unit as ColumnUnit })} choices={unitsFor(role).map((value) => ({ value, label: value === "uA" ? "µA" : value === "degC" ? "°C" : value || "number" }))} />
+          <Select<ColumnUnit | "">
+            label={`Unit of ${h}`}
+            place="hidden"
+            wide
+            value={mapping[role]?.unit ?? ""}
+            onValue={(unit) => onPatch(role, { unit: unit as ColumnUnit })}
+            choices={unitsFor(role).map((value) => ({
+              value,
+              label: value === "uA" ? "µA" : value === "degC" ? "°C" : value || "number",
+            }))}
+          />
           {role.endsWith("Current") ? (
-            <Select label={`Sign of ${h}`} place="hidden" wide value={mapping[role]?.sign === -1 ? "reversed" : "as is"} onValue={(s) => onPatch(role, { sign: s === "reversed" ? -1 : 1 })} choices={named(["as is", "reversed"])} />
+            <Select
+              label={`Sign of ${h}`}
+              place="hidden"
+              wide
+              value={mapping[role]?.sign === -1 ? "reversed" : "as is"}
+              onValue={(s) => onPatch(role, { sign: s === "reversed" ? -1 : 1 })}
+              choices={named(["as is", "reversed"])}
+            />
           ) : null}
         </span>
       ) : null}

@@ -22,7 +22,13 @@ export function ImportPage({ boardId, procedureId }: { boardId: string; procedur
     `import-${boardId}`,
     async () => {
       const dossier = await boardDossier(boardId);
-      return dossier ? { dossier, rig: await rigOf(dossier.board.notebookId), choices: rangeChoices(await ofKind(dossier.board.notebookId, "instrument")) } : null;
+      return dossier
+        ? {
+            dossier,
+            rig: await rigOf(dossier.board.notebookId),
+            choices: rangeChoices(await ofKind(dossier.board.notebookId, "instrument")),
+          }
+        : null;
     },
     () => false,
   );
@@ -33,7 +39,8 @@ export function ImportPage({ boardId, procedureId }: { boardId: string; procedur
   if (live.state === "failed") return <Quiet>The board can&apos;t be loaded: {live.message}</Quiet>;
   if (!live.value) return <Quiet>No such board in this browser.</Quiet>;
   const p = procedure(procedureId);
-  if (!p || p.readings === "answers") return <Quiet>This version has no procedure “{procedureId}” that reads files.</Quiet>;
+  if (!p || p.readings === "answers")
+    return <Quiet>This version has no procedure “{procedureId}” that reads files.</Quiet>;
   return <Import dossier={live.value.dossier} rig={live.value.rig} choices={live.value.choices} p={p} />;
 }
 
@@ -51,15 +58,43 @@ function Import({ dossier, rig, choices, p }: ImportProps) {
   const roles = p.record.roles.map((r) => r.role);
   return (
     <div className="sheet">
-      <Section level={1} mark="import" title={`${p.title} of ${board.title} from ${isLog ? "a log" : "a CSV"}`} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Back to board</Link>}>
-        <p className="mb-3 max-w-prose text-pencil">{isLog ? "One row per reading" : "One row per point"}; any delimiter, decimal point or comma, units in the heads or chosen below. The file is kept unchanged.</p>
+      <Section
+        level={1}
+        mark="import"
+        title={`${p.title} of ${board.title} from ${isLog ? "a log" : "a CSV"}`}
+        aside={
+          <Link href={`/board/${board.id}`} className="underline underline-offset-4">
+            Back to board
+          </Link>
+        }
+      >
+        <p className="mb-3 max-w-prose text-pencil">
+          {isLog ? "One row per reading" : "One row per point"}; any delimiter, decimal point or comma, units in the
+          heads or chosen below. The file is kept unchanged.
+        </p>
         <ChooseFile i={i} />
       </Section>
       {opened ? (
         <>
           <Section mark="columns" title="Columns">
-            <ColumnPicker table={opened.table} mapping={mapping} roles={roles} onMapping={i.file.assign} onDialect={(dialect) => void i.file.cutAs(dialect)} rows={opened.rows} whole={opened.whole} />
-            {isLog ? <MoreFiles files={i.file.more} roles={roles} first={{ opened, mapping }} onFiles={i.file.setMore} onAdd={(f) => void i.file.addFile(f)} /> : null}
+            <ColumnPicker
+              table={opened.table}
+              mapping={mapping}
+              roles={roles}
+              onMapping={i.file.assign}
+              onDialect={(dialect) => void i.file.cutAs(dialect)}
+              rows={opened.rows}
+              whole={opened.whole}
+            />
+            {isLog ? (
+              <MoreFiles
+                files={i.file.more}
+                roles={roles}
+                first={{ opened, mapping }}
+                onFiles={i.file.setMore}
+                onAdd={(f) => void i.file.addFile(f)}
+              />
+            ) : null}
           </Section>
           <Section mark="conditions" title="Conditions">
             <Conditions i={i} p={p} samples={dossier.samples} choices={choices} />
@@ -91,28 +126,56 @@ function ChooseFile({ i: { file, busy, share } }: { readonly i: Importing }) {
       <span className="text-pencil">{file.opened ? file.opened.name : "or drop one here"}</span>
       {busy ? (
         <span role="status" className="inline-flex items-center gap-3">
-          {share === null ? "Working …" : <progress className="w-40 accent-(--copper)" value={share} aria-label="Read so far" />}
-          {share === null ? null : <span className="figures">{Math.round(share * 100)} %</span>} <Button onClick={() => busy.abort()}>Cancel</Button>
+          {share === null ? (
+            "Working …"
+          ) : (
+            <progress className="w-40 accent-(--copper)" value={share} aria-label="Read so far" />
+          )}
+          {share === null ? null : <span className="figures">{Math.round(share * 100)} %</span>}{" "}
+          <Button onClick={() => busy.abort()}>Cancel</Button>
         </span>
       ) : null}
     </div>
   );
 }
 
-function Conditions({ i: { file, answers, roles }, p, samples, choices }: { readonly i: Importing; readonly p: Procedure; readonly samples: BoardDossier["samples"]; readonly choices: readonly RangeChoice[] }) {
+function Conditions({
+  i: { file, answers, roles },
+  p,
+  samples,
+  choices,
+}: {
+  readonly i: Importing;
+  readonly p: Procedure;
+  readonly samples: BoardDossier["samples"];
+  readonly choices: readonly RangeChoice[];
+}) {
   return (
     <>
       <div className="flex flex-wrap gap-x-5">
-        <FormSelect control={answers.control} name="sampleId" label="Sample" place="above" choices={samples.map((s) => ({ value: s.id, label: s.name }))} />
+        <FormSelect
+          control={answers.control}
+          name="sampleId"
+          label="Sample"
+          place="above"
+          choices={samples.map((s) => ({ value: s.id, label: s.name }))}
+        />
         <StartField began={file.began} onBegan={file.setBegan} />
         <AskedFields procedure={p} control={answers.control} />
       </div>
       <details className="mb-3">
         <summary className="font-medium">
-          Accuracy of the meters <span className="text-pencil">(from your rig; every uncertainty comes from these)</span>
+          Accuracy of the meters{" "}
+          <span className="text-pencil">(from your rig; every uncertainty comes from these)</span>
         </summary>
         <div className="mt-2 overflow-x-auto">
-          <AccuracyTable roles={roles} instruments={answers.meters} meters={answers.pinned} choices={choices} onAccuracy={answers.state} />
+          <AccuracyTable
+            roles={roles}
+            instruments={answers.meters}
+            meters={answers.pinned}
+            choices={choices}
+            onAccuracy={answers.state}
+          />
         </div>
       </details>
     </>
@@ -151,9 +214,17 @@ function OddAlert({ i: { file, keep, readSo } }: { readonly i: Importing }) {
           <li key={t}>{t}</li>
         ))}
       </ul>
-      {explanation ? <p className="mb-2">One cause would explain {odd.bad === 1 ? "it" : "all"}: {explanation.text}</p> : null}
+      {explanation ? (
+        <p className="mb-2">
+          One cause would explain {odd.bad === 1 ? "it" : "all"}: {explanation.text}
+        </p>
+      ) : null}
       <div className="flex flex-wrap gap-3">
-        {explanation ? <Button look="main" onClick={() => readSo(explanation)}>Read it that way</Button> : null}
+        {explanation ? (
+          <Button look="main" onClick={() => readSo(explanation)}>
+            Read it that way
+          </Button>
+        ) : null}
         <Button onClick={() => void keep("skip")}>Skip those rows and import {odd.points}</Button>
         <Button onClick={file.close}>Cancel import</Button>
       </div>
@@ -161,7 +232,15 @@ function OddAlert({ i: { file, keep, readSo } }: { readonly i: Importing }) {
   );
 }
 
-function Keep({ i: { busy, file, answers, lacking, keep }, rows, whole }: { readonly i: Importing; readonly rows: number; readonly whole: boolean }) {
+function Keep({
+  i: { busy, file, answers, lacking, keep },
+  rows,
+  whole,
+}: {
+  readonly i: Importing;
+  readonly rows: number;
+  readonly whole: boolean;
+}) {
   const unready = busy !== null || file.more.some((m) => m.starts === null) || lacking.length > 0 || answers.open;
   return (
     <div className="flex flex-wrap items-center gap-4">
@@ -169,7 +248,11 @@ function Keep({ i: { busy, file, answers, lacking, keep }, rows, whole }: { read
         Import {whole ? "" : "about "}
         {rows} rows
       </Button>
-      {lacking.length ? <span className="text-sm text-pencil">Not assigned yet: {lacking.map((r) => r.replace(/([A-Z])/g, " $1").toLowerCase()).join(", ")}.</span> : null}
+      {lacking.length ? (
+        <span className="text-sm text-pencil">
+          Not assigned yet: {lacking.map((r) => r.replace(/([A-Z])/g, " $1").toLowerCase()).join(", ")}.
+        </span>
+      ) : null}
     </div>
   );
 }

@@ -45,7 +45,13 @@ export function moreFile(opened: Opened, guessed: ColumnMapping, first: Opened, 
   const own = same ? mapping : guessed;
   const [a, b] = [firstTime(first.table, mapping), firstTime(opened.table, own)];
   const sameClock = mapping.time?.unit === own.time?.unit && a !== null && b !== null && b > a;
-  return { ...opened, mapping: own, join: same ? "after" : "beside", starts: sameClock ? b - a : same ? null : 0, edition: 0 };
+  return {
+    ...opened,
+    mapping: own,
+    join: same ? "after" : "beside",
+    starts: sameClock ? b - a : same ? null : 0,
+    edition: 0,
+  };
 }
 
 export interface MoreFilesProps {
@@ -59,21 +65,43 @@ export interface MoreFilesProps {
 /** Several files as one run: how each joins the first, and where it stands on the first one's clock. */
 export function MoreFiles({ files, roles, first, onFiles, onAdd }: MoreFilesProps) {
   const [said, setSaid] = useState<string | null>(null);
-  const put = (k: number, change: Partial<MoreFile>) => onFiles(files.map((f, i) => (i === k ? { ...f, ...change } : f)));
+  const put = (k: number, change: Partial<MoreFile>) =>
+    onFiles(files.map((f, i) => (i === k ? { ...f, ...change } : f)));
   const align = (f: MoreFile, k: number) =>
     void attempt(async () => {
-      const log = (o: Opened, mapping: ColumnMapping) => ({ blob: o.file as Blob, dialect: o.table.dialect, mapping, encoding: o.encoding });
-      const r = await readingLogs().ask("log-align", { first: log(first.opened, first.mapping), second: log(f, f.mapping) });
+      const log = (o: Opened, mapping: ColumnMapping) => ({
+        blob: o.file as Blob,
+        dialect: o.table.dialect,
+        mapping,
+        encoding: o.encoding,
+      });
+      const r = await readingLogs().ask("log-align", {
+        first: log(first.opened, first.mapping),
+        second: log(f, f.mapping),
+      });
       if ("error" in r) throw new Error(`${f.name}: ${r.error}`);
       put(k, { starts: r.starts, edition: f.edition + 1 });
-      setSaid(`${f.name} starts ${formatDuration(Math.abs(r.starts))} ${r.starts < 0 ? "before" : "after"} the first file: ${r.matched} ${r.matched === 1 ? "step falls" : "steps fall"} on one that the first one saw too.`);
+      setSaid(
+        `${f.name} starts ${formatDuration(Math.abs(r.starts))} ${r.starts < 0 ? "before" : "after"} the first file: ${r.matched} ${r.matched === 1 ? "step falls" : "steps fall"} on one that the first one saw too.`,
+      );
     });
   return (
     <div className="mt-4">
       {files.map((f, k) => (
-        <MoreRow key={`${f.name}${k} ${f.edition}`} file={f} roles={roles} onChange={(change) => put(k, change)} onAlign={() => align(f, k)} onRemove={() => onFiles(files.filter((_, i) => i !== k))} />
+        <MoreRow
+          key={`${f.name}${k} ${f.edition}`}
+          file={f}
+          roles={roles}
+          onChange={(change) => put(k, change)}
+          onAlign={() => align(f, k)}
+          onRemove={() => onFiles(files.filter((_, i) => i !== k))}
+        />
       ))}
-      {said ? <p role="status" className="mb-2 text-sm">{said}</p> : null}
+      {said ? (
+        <p role="status" className="mb-2 text-sm">
+          {said}
+        </p>
+      ) : null}
       <FileButton label="Another CSV of this run" onFile={onAdd}>
         Add another file of this run
       </FileButton>
@@ -89,7 +117,12 @@ interface MoreRowProps {
   onRemove(): void;
 }
 
-const columnsText = ({ mapping }: MoreFile): string => Object.entries(mapping).flatMap(([role, c]) => (c && role !== "time" ? [`${mappedLabel(role as keyof ColumnMapping).toLowerCase()} (${c.header})`] : [])).join(", ") || "no known column";
+const columnsText = ({ mapping }: MoreFile): string =>
+  Object.entries(mapping)
+    .flatMap(([role, c]) =>
+      c && role !== "time" ? [`${mappedLabel(role as keyof ColumnMapping).toLowerCase()} (${c.header})`] : [],
+    )
+    .join(", ") || "no known column";
 
 /** One further file: how it joins the first, and where it starts. */
 function MoreRow({ file: f, roles, onChange, onAlign, onRemove }: MoreRowProps) {
@@ -119,7 +152,14 @@ function MoreRow({ file: f, roles, onChange, onAlign, onRemove }: MoreRowProps) 
       </span>
       <details className="w-full">
         <summary className="text-sm">Columns</summary>
-        <ColumnPicker table={f.table} mapping={f.mapping} roles={roles} rows={f.rows} whole={f.whole} onMapping={(mapping) => onChange({ mapping })} />
+        <ColumnPicker
+          table={f.table}
+          mapping={f.mapping}
+          roles={roles}
+          rows={f.rows}
+          whole={f.whole}
+          onMapping={(mapping) => onChange({ mapping })}
+        />
       </details>
     </div>
   );

@@ -24,7 +24,16 @@ export interface OpenedConditionsProps {
 /** What results need and the file does not hold: each filled in where something fair can be assumed, and what was assumed. */
 export function OpenedConditions({ procedure: p, read, said, onSaid }: OpenedConditionsProps) {
   const [meters, setMeters] = useState(false);
-  const form = useForm<AskedForm>({ defaultValues: { sampleId: "", conditions: { ...firstWords(p), ...Object.fromEntries(p.asks.map((q) => [q.condition, null])), ...(read.setup.conditions as AskedForm["conditions"]) } } });
+  const form = useForm<AskedForm>({
+    defaultValues: {
+      sampleId: "",
+      conditions: {
+        ...firstWords(p),
+        ...Object.fromEntries(p.asks.map((q) => [q.condition, null])),
+        ...(read.setup.conditions as AskedForm["conditions"]),
+      },
+    },
+  });
   useTyped(form, (name, { conditions }) => {
     const key = name.replace("conditions.", "");
     // What was emptied is not known: it stands as nothing, or what was assumed to begin with would come back.
@@ -46,7 +55,11 @@ export function OpenedConditions({ procedure: p, read, said, onSaid }: OpenedCon
           <summary className="font-medium">Accuracy of the meters</summary>
           {meters ? (
             <div className="mt-2 overflow-x-auto">
-              <AccuracyTable roles={roles} instruments={read.setup.instruments} onAccuracy={(role, a) => onSaid({ ...said, instruments: { ...said.instruments, [role]: a } })} />
+              <AccuracyTable
+                roles={roles}
+                instruments={read.setup.instruments}
+                onAccuracy={(role, a) => onSaid({ ...said, instruments: { ...said.instruments, [role]: a } })}
+              />
             </div>
           ) : null}
         </details>

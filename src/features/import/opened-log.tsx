@@ -23,7 +23,12 @@ export interface ResultProps {
   readonly analysis: Analysis;
   readonly setup: RunSetup;
   /** Of the worker that holds it; null for a table of points. */
-  readonly log: { readonly id: string; readonly rows: number; readonly seconds: number; readonly worker: WorkerClient } | null;
+  readonly log: {
+    readonly id: string;
+    readonly rows: number;
+    readonly seconds: number;
+    readonly worker: WorkerClient;
+  } | null;
 }
 
 export interface OpenedLogProps {
@@ -53,11 +58,15 @@ const NO_BENCH: Bench = { instruments: {} };
 
 /** Null while it is read. */
 function useBench(notebook: NotebookRecord | null): Bench | null {
-  const live = useLive(`opened-bench-${notebook?.id ?? ""}`, async (): Promise<Bench> => {
-    if (!notebook) return NO_BENCH;
-    const [rig, rules] = [await rigOf(notebook.id), await rulesOf(notebook.id)];
-    return { instruments: rig?.instruments ?? {}, regulationBand: rules.regulationBand };
-  }, (n) => n.kinds.includes("rig") || n.kinds.includes("rules"));
+  const live = useLive(
+    `opened-bench-${notebook?.id ?? ""}`,
+    async (): Promise<Bench> => {
+      if (!notebook) return NO_BENCH;
+      const [rig, rules] = [await rigOf(notebook.id), await rulesOf(notebook.id)];
+      return { instruments: rig?.instruments ?? {}, regulationBand: rules.regulationBand };
+    },
+    (n) => n.kinds.includes("rig") || n.kinds.includes("rules"),
+  );
   return live.state === "ready" ? live.value : live.state === "failed" ? NO_BENCH : null;
 }
 
@@ -87,7 +96,22 @@ function useLook(file: File, wish: Wish, bench: Bench | null): Reading {
       setShare(null);
     };
     worker
-      .ask("log-look", { id: "opened", file, dialect, odd, ...(columns ? { mapping: columns } : {}), ...(wanted ? { procedure: wanted } : {}), conditions: said.conditions, instruments: said.instruments, bench }, undefined, (s) => over || setShare(s))
+      .ask(
+        "log-look",
+        {
+          id: "opened",
+          file,
+          dialect,
+          odd,
+          ...(columns ? { mapping: columns } : {}),
+          ...(wanted ? { procedure: wanted } : {}),
+          conditions: said.conditions,
+          instruments: said.instruments,
+          bench,
+        },
+        undefined,
+        (s) => over || setShare(s),
+      )
       .then((r) => {
         if (over) return;
         if (!("error" in r)) setLooked(r);
@@ -123,30 +147,60 @@ export function OpenedLog({ file, acts, Result, ...save }: OpenedLogProps) {
             <p className="text-sm text-pencil">Nothing was stored.</p>
           </div>
         ) : !looked ? (
-          <Quiet>Reading {file.name} …{share === null ? "" : ` ${percent(share)}`}</Quiet>
+          <Quiet>
+            Reading {file.name} …{share === null ? "" : ` ${percent(share)}`}
+          </Quiet>
         ) : (
           <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
-            <WhatItIs looked={looked} busy={busy} onProcedure={(id) => change({ procedure: id, odd: "ask", said: { conditions: {}, instruments: wish.said.instruments } })} />
+            <WhatItIs
+              looked={looked}
+              busy={busy}
+              onProcedure={(id) =>
+                change({ procedure: id, odd: "ask", said: { conditions: {}, instruments: wish.said.instruments } })
+              }
+            />
             {read ? (
               <Button look="main" onClick={() => setSaving(true)}>
                 Save to a board
               </Button>
             ) : null}
             <span className="text-sm text-pencil">
-              {read ? `${read.rows} ${p?.readings === "points" ? "points" : "rows"}${read.seconds ? ` over ${formatDuration(read.seconds)}` : ""}. ` : ""}Not stored yet.
+              {read
+                ? `${read.rows} ${p?.readings === "points" ? "points" : "rows"}${read.seconds ? ` over ${formatDuration(read.seconds)}` : ""}. `
+                : ""}
+              Not stored yet.
             </span>
           </div>
         )}
-        {looked?.result ? <Trouble result={looked.result} onOdd={(odd) => change({ odd })} onDialect={(d) => change({ dialect: { ...looked.table.dialect, ...d } })} /> : null}
-        {read && p ? <OpenedConditions key={p.id} procedure={p} read={read} said={wish.said} onSaid={(said) => change({ said })} /> : null}
+        {looked?.result ? (
+          <Trouble
+            result={looked.result}
+            onOdd={(odd) => change({ odd })}
+            onDialect={(d) => change({ dialect: { ...looked.table.dialect, ...d } })}
+          />
+        ) : null}
+        {read && p ? (
+          <OpenedConditions key={p.id} procedure={p} read={read} said={wish.said} onSaid={(said) => change({ said })} />
+        ) : null}
       </Section>
-      {read && p && failed === null ? <Result procedure={p} analysis={read.analysis} setup={read.setup} log={p.readings === "trace" ? { id: "opened", rows: read.rows, seconds: read.seconds, worker } : null} /> : null}
+      {read && p && failed === null ? (
+        <Result
+          procedure={p}
+          analysis={read.analysis}
+          setup={read.setup}
+          log={p.readings === "trace" ? { id: "opened", rows: read.rows, seconds: read.seconds, worker } : null}
+        />
+      ) : null}
       {looked ? (
         <Section mark="columns" title="Columns">
           <ColumnPicker
             table={looked.table}
             mapping={wish.columns ?? looked.columns}
-            roles={p ? p.record.roles.map((r) => r.role) : [...new Set(FROM_FILES.flatMap((x) => x.record.roles.map((r) => r.role)))]}
+            roles={
+              p
+                ? p.record.roles.map((r) => r.role)
+                : [...new Set(FROM_FILES.flatMap((x) => x.record.roles.map((r) => r.role)))]
+            }
             rows={looked.rows}
             whole={looked.whole}
             onMapping={(columns) => change({ columns })}
@@ -154,21 +208,57 @@ export function OpenedLog({ file, acts, Result, ...save }: OpenedLogProps) {
           />
         </Section>
       ) : null}
-      {saving && read && p && looked ? <SaveLog file={file} looked={looked} procedure={p} read={read} said={wish.said} odd={wish.odd} {...save} onClose={() => setSaving(false)} /> : null}
+      {saving && read && p && looked ? (
+        <SaveLog
+          file={file}
+          looked={looked}
+          procedure={p}
+          read={read}
+          said={wish.said}
+          odd={wish.odd}
+          {...save}
+          onClose={() => setSaving(false)}
+        />
+      ) : null}
     </>
   );
 }
 
 /** What was measured: the likeliest first, everything else to choose from. */
-function WhatItIs({ looked, busy, onProcedure }: { readonly looked: LookedAt; readonly busy: boolean; onProcedure(id: string): void }) {
+function WhatItIs({
+  looked,
+  busy,
+  onProcedure,
+}: {
+  readonly looked: LookedAt;
+  readonly busy: boolean;
+  onProcedure(id: string): void;
+}) {
   const share = new Map(looked.guess.alternatives.map((a) => [a.procedure, a.share]));
   const unlikely = FROM_FILES.filter((p) => !share.has(p.id));
   const others = looked.guess.alternatives.filter((a) => a.procedure !== looked.procedure).slice(0, 2);
   const likely = looked.guess.alternatives.flatMap((a) => procedure(a.procedure) ?? []);
-  const choices = [...(looked.procedure === null ? [{ value: "none", label: "not known" }] : []), ...[...likely, ...unlikely].map((p) => ({ value: p.id, label: `${p.title}${share.has(p.id) ? ` (${percent(share.get(p.id) ?? 0)})` : ""}` }))];
+  const choices = [
+    ...(looked.procedure === null ? [{ value: "none", label: "not known" }] : []),
+    ...[...likely, ...unlikely].map((p) => ({
+      value: p.id,
+      label: `${p.title}${share.has(p.id) ? ` (${percent(share.get(p.id) ?? 0)})` : ""}`,
+    })),
+  ];
   return (
     <>
-      <Select label={looked.procedure === null ? "What was measured?" : looked.guess.procedure === looked.procedure ? "Looks like a" : "Read as a"} value={looked.procedure ?? "none"} onValue={(id) => (id === "none" ? undefined : onProcedure(id))} choices={choices} />
+      <Select
+        label={
+          looked.procedure === null
+            ? "What was measured?"
+            : looked.guess.procedure === looked.procedure
+              ? "Looks like a"
+              : "Read as a"
+        }
+        value={looked.procedure ?? "none"}
+        onValue={(id) => (id === "none" ? undefined : onProcedure(id))}
+        choices={choices}
+      />
       {others.length && looked.guess.procedure === looked.procedure ? (
         <span className="inline-flex flex-wrap items-center gap-1 text-sm text-pencil">
           or
@@ -179,14 +269,30 @@ function WhatItIs({ looked, busy, onProcedure }: { readonly looked: LookedAt; re
           ))}
         </span>
       ) : null}
-      {busy ? <span role="status" className="text-sm text-pencil">Working …</span> : null}
-      {looked.procedure === null ? <p className="w-full max-w-prose text-sm">The columns don&apos;t say what was measured. Choose it, and assign the columns below.</p> : null}
+      {busy ? (
+        <span role="status" className="text-sm text-pencil">
+          Working …
+        </span>
+      ) : null}
+      {looked.procedure === null ? (
+        <p className="w-full max-w-prose text-sm">
+          The columns don&apos;t say what was measured. Choose it, and assign the columns below.
+        </p>
+      ) : null}
     </>
   );
 }
 
 /** Why there is no result yet, and what to do about it. */
-function Trouble({ result, onOdd, onDialect }: { readonly result: Look; onOdd(odd: Odd): void; onDialect(d: Partial<Dialect>): void }) {
+function Trouble({
+  result,
+  onOdd,
+  onDialect,
+}: {
+  readonly result: Look;
+  onOdd(odd: Odd): void;
+  onDialect(d: Partial<Dialect>): void;
+}) {
   if (result.kind === "read") return null;
   if (result.kind !== "odd")
     return (
@@ -195,7 +301,8 @@ function Trouble({ result, onOdd, onDialect }: { readonly result: Look; onOdd(od
       </p>
     );
   const { explanation } = result;
-  const asExplained = () => (explanation?.lastLine ? onOdd("whole") : explanation?.dialect ? onDialect(explanation.dialect) : undefined);
+  const asExplained = () =>
+    explanation?.lastLine ? onOdd("whole") : explanation?.dialect ? onDialect(explanation.dialect) : undefined;
   return (
     <div role="alert" className="mt-3 border-l-4 border-misses pl-3">
       <p className="font-medium">
@@ -206,10 +313,20 @@ function Trouble({ result, onOdd, onDialect }: { readonly result: Look; onOdd(od
           <li key={t}>{t}</li>
         ))}
       </ul>
-      {explanation ? <p className="mb-2">One cause would explain {result.bad === 1 ? "it" : "all"}: {explanation.text}</p> : null}
+      {explanation ? (
+        <p className="mb-2">
+          One cause would explain {result.bad === 1 ? "it" : "all"}: {explanation.text}
+        </p>
+      ) : null}
       <div className="flex flex-wrap gap-3">
-        {explanation ? <Button look="main" onClick={asExplained}>Read it that way</Button> : null}
-        <Button onClick={() => onOdd("skip")}>Skip {result.bad === 1 ? "that row" : "those rows"} and read {result.good}</Button>
+        {explanation ? (
+          <Button look="main" onClick={asExplained}>
+            Read it that way
+          </Button>
+        ) : null}
+        <Button onClick={() => onOdd("skip")}>
+          Skip {result.bad === 1 ? "that row" : "those rows"} and read {result.good}
+        </Button>
       </div>
     </div>
   );

@@ -27,7 +27,8 @@ export function OpenedLogs({ files, onFiles, onClose, ...rest }: OpenedLogsProps
   }, [file]);
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      if (e.key === "Escape" && !e.defaultPrevented && !document.querySelector('[role="dialog"],[role="listbox"]')) onClose();
+      if (e.key === "Escape" && !e.defaultPrevented && !document.querySelector('[role="dialog"],[role="listbox"]'))
+        onClose();
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
@@ -43,13 +44,20 @@ export function OpenedLogs({ files, onFiles, onClose, ...rest }: OpenedLogsProps
       </Button>
     </span>
   );
-  const one = (f: File) => <OpenedLog key={`${f.name}${f.size}${f.lastModified}`} file={f} acts={files.length > 1 ? null : acts} {...rest} />;
+  const one = (f: File) => (
+    <OpenedLog key={`${f.name}${f.size}${f.lastModified}`} file={f} acts={files.length > 1 ? null : acts} {...rest} />
+  );
   return (
     <div className="sheet">
       {files.length > 1 ? (
         <>
           <Section level={1} mark="logs" title={`${files.length} logs`} aside={acts} />
-          <Tabs label="Opened logs" value={String(index)} onValue={setShown} tabs={files.map((f, k) => ({ value: String(k), label: f.name, content: k === index ? one(f) : null }))} />
+          <Tabs
+            label="Opened logs"
+            value={String(index)}
+            onValue={setShown}
+            tabs={files.map((f, k) => ({ value: String(k), label: f.name, content: k === index ? one(f) : null }))}
+          />
         </>
       ) : (
         one(file)

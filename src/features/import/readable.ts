@@ -9,5 +9,7 @@ export async function readable(file: File): Promise<File> {
   const encoding = encodingOf(new Uint8Array(await file.slice(0, SPELT).arrayBuffer()), file.size <= SPELT);
   if (encoding !== "utf-16le" && encoding !== "utf-16be") return file;
   await notify(`${file.name} is written in ${ENCODING_NAMES[encoding]}; it is read and stored as UTF-8.`);
-  return new File([decodeText(new Uint8Array(await file.arrayBuffer())).text], file.name, { lastModified: file.lastModified });
+  return new File([decodeText(new Uint8Array(await file.arrayBuffer())).text], file.name, {
+    lastModified: file.lastModified,
+  });
 }

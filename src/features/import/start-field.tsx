@@ -13,7 +13,10 @@ export interface Began {
 }
 
 /** The moment of the first reading: from its time stamp, from its time of day on the file's date, or, assumed, the file's date. */
-export function firstMoment({ file, table }: { readonly file: File; readonly table: TextTable }, mapping: ColumnMapping): Began {
+export function firstMoment(
+  { file, table }: { readonly file: File; readonly table: TextTable },
+  mapping: ColumnMapping,
+): Began {
   const column = mapping.time;
   const cell = column ? (table.rows[0]?.[table.headers.indexOf(column.header)] ?? "") : "";
   const stamp = column?.unit === "iso" ? readIso(cell) : null;
@@ -45,7 +48,13 @@ export function StartField({ began, onBegan }: { readonly began: Began; onBegan(
           if (!Number.isNaN(d.getTime())) onBegan({ moment: d.toISOString(), assumed: false, read: false });
         }}
       />
-      <span className="block">{began.read ? "from the log’s own time stamps" : began.assumed ? "assumed from the file’s date; correct it if you know better" : "as entered"}</span>
+      <span className="block">
+        {began.read
+          ? "from the log’s own time stamps"
+          : began.assumed
+            ? "assumed from the file’s date; correct it if you know better"
+            : "as entered"}
+      </span>
     </label>
   );
 }

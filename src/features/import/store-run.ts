@@ -2,7 +2,18 @@ import { describeProblem, headerKey, type ColumnMapping, type Explanation, type 
 import type { BoardRecord, FileRecord, FurtherFile, RunId, RunRecord, SampleRecord } from "@/core/files/records";
 import type { Procedure, RunSetup } from "@/core/procedures";
 import { freeName, importedAs, keepLogAnalysis, namingIn, pinnedOn, runTitlesOf, withMetersOn } from "@/notebook";
-import { change, dropContent, dropTrace, newId, now, putContent, setMeta, sweepWhenQuiet, whileLogComes, type Item } from "@/storage";
+import {
+  change,
+  dropContent,
+  dropTrace,
+  newId,
+  now,
+  putContent,
+  setMeta,
+  sweepWhenQuiet,
+  whileLogComes,
+  type Item,
+} from "@/storage";
 import { computing, readingLogs } from "@/workers/client";
 
 /** ms after which what an ended worker had begun to write is there or never will be. */
@@ -43,22 +54,49 @@ export interface RunToStore {
 }
 
 export type StoredRun =
-  | { readonly kind: "stored"; readonly run: RunRecord; readonly rows: number; readonly bad: number; readonly remarks: readonly string[] }
-  | { readonly kind: "odd"; readonly problems: readonly string[]; readonly bad: number; readonly points: number; readonly explanation: Explanation | null }
+  | {
+      readonly kind: "stored";
+      readonly run: RunRecord;
+      readonly rows: number;
+      readonly bad: number;
+      readonly remarks: readonly string[];
+    }
+  | {
+      readonly kind: "odd";
+      readonly problems: readonly string[];
+      readonly bad: number;
+      readonly points: number;
+      readonly explanation: Explanation | null;
+    }
   /** A run that came from the same bytes. */
   | { readonly kind: "twin"; readonly run: RunRecord };
 
-const dropLog = (runId: string, files: readonly { readonly fileId: string }[]) => Promise.all([dropTrace(runId), ...files.map((f) => dropContent(f.fileId))]);
+const dropLog = (runId: string, files: readonly { readonly fileId: string }[]) =>
+  Promise.all([dropTrace(runId), ...files.map((f) => dropContent(f.fileId))]);
 /** The SHA-256 of a file as it came. */
 const sumOf = async (file: Blob): Promise<string> => (await computing().ask("file-sums", { blobs: [file] }))[0] ?? "";
 
 /** Reads and stores the log of a run that is only then recorded. */
 async function readLog(runId: string, r: RunToStore, signal: AbortSignal, progress: (share: number) => void) {
-  const files = r.files.map((f, k) => ({ blob: f.file, fileId: newId() as string, dialect: f.table.dialect, mapping: f.mapping, encoding: f.encoding, join: f.join, starts: f.starts, ...(k === 0 && r.odd === "whole" ? { lastLine: "whole" as const } : {}) }));
+  const files = r.files.map((f, k) => ({
+    blob: f.file,
+    fileId: newId() as string,
+    dialect: f.table.dialect,
+    mapping: f.mapping,
+    encoding: f.encoding,
+    join: f.join,
+    starts: f.starts,
+    ...(k === 0 && r.odd === "whole" ? { lastLine: "whole" as const } : {}),
+  }));
   try {
     const sums = computing().ask("file-sums", { blobs: files.map((f) => f.blob) }, signal);
     sums.catch(() => undefined);
-    const read = await readingLogs().ask("log-import", { runId, files, skipBadRows: r.odd === "skip", rows: r.rows, procedure: r.procedure.id, setup: r.setup }, signal, progress);
+    const read = await readingLogs().ask(
+      "log-import",
+      { runId, files, skipBadRows: r.odd === "skip", rows: r.rows, procedure: r.procedure.id, setup: r.setup },
+      signal,
+      progress,
+    );
     if ("error" in read) throw new Error(`${r.files[0].name}: ${read.error} Nothing was imported.`);
     return { ...read, files, sha256: await sums };
   } catch (e) {
@@ -73,18 +111,42 @@ async function readLog(runId: string, r: RunToStore, signal: AbortSignal, progre
  * Reads files as a run and stores all of it, or nothing: odd rows are told, not taken, unless asked for, and so is a run of the same bytes.
  * Throws with words where a file can't be read or the storage is full.
  */
-export const storeRun = (runId: RunId, r: RunToStore, signal: AbortSignal, progress: (share: number) => void): Promise<StoredRun> =>
+export const storeRun = (
+  runId: RunId,
+  r: RunToStore,
+  signal: AbortSignal,
+  progress: (share: number) => void,
+): Promise<StoredRun> =>
   whileLogComes(async () => {
     const { board, sample, procedure: p } = r;
     const [first] = r.files;
     const { dialect } = first.table;
     const read = p.readings === "trace" ? await readLog(runId, r, signal, progress) : null;
     const fileId = read?.files[0]?.fileId ?? newId();
-    const asked = read ?? (await computing().ask("points", { text: r.text, dialect, mapping: first.mapping, fileId, ...(r.odd === "whole" ? { lastLine: "whole" as const } : {}) }, signal));
+    const asked =
+      read ??
+      (await computing().ask(
+        "points",
+        {
+          text: r.text,
+          dialect,
+          mapping: first.mapping,
+          fileId,
+          ...(r.odd === "whole" ? { lastLine: "whole" as const } : {}),
+        },
+        signal,
+      ));
     if ("error" in asked) throw new Error(`${first.name}: ${asked.error} Nothing was imported.`);
     const rows = "rows" in asked ? asked.rows : asked.points.length;
     const bad = "problemRows" in asked ? asked.problemRows : new Set(asked.problems.map((x) => x.line)).size;
-    if (bad && r.odd !== "skip") return { kind: "odd", problems: asked.problems.map(describeProblem), bad, points: rows, explanation: asked.explanation };
+    if (bad && r.odd !== "skip")
+      return {
+        kind: "odd",
+        problems: asked.problems.map(describeProblem),
+        bad,
+        points: rows,
+        explanation: asked.explanation,
+      };
     if (rows === 0) throw new Error(`${first.name}: no row can be read with these columns. Nothing was imported.`);
     const at = now();
     const base = { notebookId: board.notebookId, createdAt: at, updatedAt: at };
@@ -92,15 +154,44 @@ export const storeRun = (runId: RunId, r: RunToStore, signal: AbortSignal, progr
     // A log of an earlier day was read with the meters as they were then.
     const setup = await withMetersOn(r.setup, board.notebookId, start.slice(0, 10));
     const files: FileRecord[] = read
-      ? read.files.map((f, k) => ({ kind: "file", id: f.fileId, ...base, name: (r.files[k] as FileToStore).name, sha256: read.sha256[k] as string, text: "", apart: true }))
-      : [{ kind: "file", id: fileId, ...base, name: first.name, sha256: await sumOf(first.file), text: "", apart: true }];
-    const twin = r.again ? null : await importedAs(board.notebookId, files.map((f) => f.sha256));
+      ? read.files.map((f, k) => ({
+          kind: "file",
+          id: f.fileId,
+          ...base,
+          name: (r.files[k] as FileToStore).name,
+          sha256: read.sha256[k] as string,
+          text: "",
+          apart: true,
+        }))
+      : [
+          {
+            kind: "file",
+            id: fileId,
+            ...base,
+            name: first.name,
+            sha256: await sumOf(first.file),
+            text: "",
+            apart: true,
+          },
+        ];
+    const twin = r.again
+      ? null
+      : await importedAs(
+          board.notebookId,
+          files.map((f) => f.sha256),
+        );
     if (twin) {
       if (read) await dropLog(runId, read.files);
       return { kind: "twin", run: twin };
     }
     if (!read) await putContent(fileId, first.file);
-    const further = read?.files.slice(1).map(({ fileId: id, dialect: d, mapping: m, join, starts }) => ({ fileId: id, dialect: d, mapping: m, join: join as FurtherFile["join"], starts }));
+    const further = read?.files.slice(1).map(({ fileId: id, dialect: d, mapping: m, join, starts }) => ({
+      fileId: id,
+      dialect: d,
+      mapping: m,
+      join: join as FurtherFile["join"],
+      starts,
+    }));
     const run: RunRecord = {
       kind: "run",
       id: runId,
@@ -115,9 +206,22 @@ export const storeRun = (runId: RunId, r: RunToStore, signal: AbortSignal, progr
       state: "finished",
       setup,
       pinned: pinnedOn(sample, start),
-      source: { kind: "file", fileId, dialect, mapping: first.mapping, skipBadRows: r.odd === "skip", ...(further?.length ? { more: further } : {}) },
+      source: {
+        kind: "file",
+        fileId,
+        dialect,
+        mapping: first.mapping,
+        skipBadRows: r.odd === "skip",
+        ...(further?.length ? { more: further } : {}),
+      },
     };
-    await namingIn(board.notebookId, async () => change(`import ${first.name}`, [...files, { ...run, title: freeName(run.title, await runTitlesOf(board.id)) }, ...(r.beside ?? [])])).catch(async (e: unknown) => {
+    await namingIn(board.notebookId, async () =>
+      change(`import ${first.name}`, [
+        ...files,
+        { ...run, title: freeName(run.title, await runTitlesOf(board.id)) },
+        ...(r.beside ?? []),
+      ]),
+    ).catch(async (e: unknown) => {
       if (read) await dropLog(runId, read.files);
       else await dropContent(fileId);
       throw e;

@@ -28,7 +28,8 @@ const LARGEST_LOG = 1e9;
 /** The text of a file with its byte-order mark, so that it can go out as it came. What isn't UTF-8 is said. */
 async function wholeText(file: File): Promise<string> {
   const { text, encoding } = decodeText(new Uint8Array(await file.arrayBuffer()), true);
-  if (encoding !== "utf-8") await notify(`${file.name} is not written in UTF-8; it was read as ${ENCODING_NAMES[encoding]}.`);
+  if (encoding !== "utf-8")
+    await notify(`${file.name} is not written in UTF-8; it was read as ${ENCODING_NAMES[encoding]}.`);
   return text;
 }
 
@@ -54,15 +55,22 @@ interface Cut {
 async function cutLog(file: File, dialect: Partial<Dialect>, signal: AbortSignal): Promise<Cut> {
   const r = await readingLogs().ask("log-head", { file, dialect }, signal);
   if ("error" in r) throw new Error(`${file.name}: ${r.error} Nothing was imported.`);
-  if (r.encoding !== "utf-8" && Object.keys(dialect).length === 0) await notify(`${file.name} is not written in UTF-8; it was read as Windows-1252.`);
-  return { opened: { name: file.name, file, text: "", table: r.table, rows: r.rows, whole: r.whole, encoding: r.encoding }, mapping: r.mapping };
+  if (r.encoding !== "utf-8" && Object.keys(dialect).length === 0)
+    await notify(`${file.name} is not written in UTF-8; it was read as Windows-1252.`);
+  return {
+    opened: { name: file.name, file, text: "", table: r.table, rows: r.rows, whole: r.whole, encoding: r.encoding },
+    mapping: r.mapping,
+  };
 }
 
 /** A table of points, whole. */
 async function cutPoints(file: File, text: string, dialect: Partial<Dialect>, signal: AbortSignal): Promise<Cut> {
   const r = await computing().ask("table", { text, dialect }, signal);
   if ("error" in r) throw new Error(`${file.name}: ${r.error} Nothing was imported.`);
-  return { opened: { name: file.name, file, text, table: r.table, rows: r.table.rows.length, whole: true, encoding: "utf-8" }, mapping: r.mapping };
+  return {
+    opened: { name: file.name, file, text, table: r.table, rows: r.table.rows.length, whole: true, encoding: "utf-8" },
+    mapping: r.mapping,
+  };
 }
 
 /** Rows that can't be read, before anything is kept. */
@@ -109,14 +117,26 @@ function useFile(p: Procedure, work: ReturnType<typeof useWork>["work"]) {
     setMapping(remembered ?? guessed);
     setOdd(null);
   };
-  const cut = async (file: File, text: string, dialect: Partial<Dialect>, signal: AbortSignal) => show(isLog ? await cutLog(file, dialect, signal) : await cutPoints(file, text, dialect, signal));
+  const cut = async (file: File, text: string, dialect: Partial<Dialect>, signal: AbortSignal) =>
+    show(isLog ? await cutLog(file, dialect, signal) : await cutPoints(file, text, dialect, signal));
   return {
-    isLog, opened, mapping, began, setBegan, more, setMore, odd, setOdd,
+    isLog,
+    opened,
+    mapping,
+    began,
+    setBegan,
+    more,
+    setMore,
+    odd,
+    setOdd,
     open: (chosen: File) =>
       work(async (signal) => {
         const file = isLog ? await readable(chosen) : chosen;
         const most = isLog ? LARGEST_LOG : LARGEST;
-        if (file.size > most) throw new Error(`${file.name} has ${(file.size / 1e6).toFixed(0)} MB; ${isLog ? "a log" : "a table of points"} has less than ${most / 1e6} MB.`);
+        if (file.size > most)
+          throw new Error(
+            `${file.name} has ${(file.size / 1e6).toFixed(0)} MB; ${isLog ? "a log" : "a table of points"} has less than ${most / 1e6} MB.`,
+          );
         setMore([]);
         await cut(file, isLog ? "" : await wholeText(file), {}, signal);
       }),
@@ -127,7 +147,10 @@ function useFile(p: Procedure, work: ReturnType<typeof useWork>["work"]) {
         setMore([...more, moreFile(r.opened, r.mapping, opened, mapping)]);
       }),
     /** Cuts the file anew. */
-    cutAs: (dialect: Partial<Dialect>) => (opened ? work((signal) => cut(opened.file, opened.text, { ...opened.table.dialect, ...dialect }, signal)) : undefined),
+    cutAs: (dialect: Partial<Dialect>) =>
+      opened
+        ? work((signal) => cut(opened.file, opened.text, { ...opened.table.dialect, ...dialect }, signal))
+        : undefined,
     assign: (m: ColumnMapping) => {
       setMapping(m);
       setOdd(null);
@@ -144,7 +167,12 @@ function useFile(p: Procedure, work: ReturnType<typeof useWork>["work"]) {
 function useAnswers({ dossier, rig, p }: ImportOf) {
   const { samples } = dossier;
   const measured = p.record.roles.map((r) => r.role).filter((r) => r !== "time");
-  const { control } = useForm<AskedForm>({ defaultValues: { sampleId: samples[0]?.id ?? "", conditions: { ...firstWords(p), ...claimedAnswers(p, dossier.claims) } } });
+  const { control } = useForm<AskedForm>({
+    defaultValues: {
+      sampleId: samples[0]?.id ?? "",
+      conditions: { ...firstWords(p), ...claimedAnswers(p, dossier.claims) },
+    },
+  });
   const { sampleId, conditions } = useWatch({ control }) as AskedForm;
   const stated = statedConditions(conditions);
   const [meters, setMeters] = useState(() => accuraciesFor(measured, rig?.instruments ?? {}));
@@ -152,8 +180,14 @@ function useAnswers({ dossier, rig, p }: ImportOf) {
   const [touched, setTouched] = useState<ReadonlyMap<Role, PinnedMeter | undefined>>(new Map());
   const sample = samples.find((s) => s.id === sampleId);
   return {
-    control, sample, meters, touched, measured,
-    pinned: { ...(rig ? metersPinned(meters, rig) : {}), ...Object.fromEntries(touched) } as Readonly<Partial<Record<Role, PinnedMeter>>>,
+    control,
+    sample,
+    meters,
+    touched,
+    measured,
+    pinned: { ...(rig ? metersPinned(meters, rig) : {}), ...Object.fromEntries(touched) } as Readonly<
+      Partial<Record<Role, PinnedMeter>>
+    >,
     state: (role: Role, a: Accuracy, meter?: PinnedMeter) => {
       setMeters((m) => ({ ...m, [role]: a }));
       setTouched((t) => new Map([...t, [role, meter]]));
@@ -173,7 +207,11 @@ function useAnswers({ dossier, rig, p }: ImportOf) {
 
 /** File → columns → conditions → kept, or nothing at all. */
 export function useImport(of: ImportOf) {
-  const { dossier: { board }, rig, p } = of;
+  const {
+    dossier: { board },
+    rig,
+    p,
+  } = of;
   const router = useRouter();
   const { busy, share, setShare, work } = useWork();
   const file = useFile(p, work);
@@ -192,13 +230,24 @@ export function useImport(of: ImportOf) {
       const runId = newId() as RunId;
       // The result's page is fetched whole while the file is read: going there then asks the server for nothing.
       router.prefetch(`/run/${runId}/review`, { kind: PrefetchKind.FULL });
-      const after = rig ? [...touched].reduce((r, [role, meter]) => readWith(r, role, meters[role] as Accuracy, meter), rig) : null;
+      const after = rig
+        ? [...touched].reduce((r, [role, meter]) => readWith(r, role, meters[role] as Accuracy, meter), rig)
+        : null;
       const setup = answers.setup(roles);
       const stored = await storeRun(
         runId,
         {
-          board, sample, procedure: p, text: opened.text, rows: opened.rows, odd, again,
-          files: [{ ...opened, mapping, join: "first", starts: 0 }, ...more.map((m) => ({ ...m, starts: m.starts ?? 0 }))],
+          board,
+          sample,
+          procedure: p,
+          text: opened.text,
+          rows: opened.rows,
+          odd,
+          again,
+          files: [
+            { ...opened, mapping, join: "first", starts: 0 },
+            ...more.map((m) => ({ ...m, starts: m.starts ?? 0 })),
+          ],
           setup: after ? withMeters(setup, after) : setup,
           start: began.moment,
           startAssumed: began.assumed,
@@ -210,14 +259,24 @@ export function useImport(of: ImportOf) {
       if (stored.kind === "odd") return file.setOdd(stored);
       if (stored.kind === "twin") return setTwin({ run: stored.run, odd });
       const { rows, bad, remarks } = stored;
-      void notify(`${rows} ${isLog ? "rows" : "points"} imported${bad ? `, ${bad} rows skipped` : ""}.${remarks.length ? ` ${remarks.join(" ")}` : ""}`);
+      void notify(
+        `${rows} ${isLog ? "rows" : "points"} imported${bad ? `, ${bad} rows skipped` : ""}.${remarks.length ? ` ${remarks.join(" ")}` : ""}`,
+      );
       router.push(`/run/${runId}/review`);
     });
 
   return {
-    busy, share, file, answers, roles, twin, keep,
+    busy,
+    share,
+    file,
+    answers,
+    roles,
+    twin,
+    keep,
     /** Roles without which there is no result. */
-    lacking: p.record.roles.filter((r) => r.required && !mapping[r.role] && !more.some((m) => m.join === "beside" && m.mapping[r.role])).map((r) => r.role),
+    lacking: p.record.roles
+      .filter((r) => r.required && !mapping[r.role] && !more.some((m) => m.join === "beside" && m.mapping[r.role]))
+      .map((r) => r.role),
     importAgain: () => {
       if (!twin) return;
       setTwin(null);

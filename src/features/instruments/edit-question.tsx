@@ -28,7 +28,11 @@ export function EditQuestion({ title, about, effectOf, back, onBack, onDone }: E
   const { notebook } = useSession();
   const [kind, setKind] = useState<EditMeaning["kind"] | null>(null);
   const [date, setDate] = useState(() => new Date().toISOString().slice(0, 10));
-  const [seen, setSeen] = useState<{ readonly key: string; readonly effect: EditEffect; readonly flips: readonly Flip[] } | null>(null);
+  const [seen, setSeen] = useState<{
+    readonly key: string;
+    readonly effect: EditEffect;
+    readonly flips: readonly Flip[];
+  } | null>(null);
   const [busy, setBusy] = useState(false);
   const dated = /^\d{4}-\d{2}-\d{2}$/.test(date) && !Number.isNaN(Date.parse(date));
   const key = kind === null || (kind === "from" && !dated) ? null : kind === "mistake" ? "mistake" : date;
@@ -52,7 +56,11 @@ export function EditQuestion({ title, about, effectOf, back, onBack, onDone }: E
     setBusy(true);
     void attempt(async () => {
       await applyEdit(ready.effect, kind === "mistake" ? `correct ${title}` : `change ${title} from ${date}`);
-      await notify(ready.effect.runs.length ? `${title} is saved; ${ready.effect.runs.length} ${ready.effect.runs.length === 1 ? "run follows" : "runs follow"}.` : `${title} is saved; no run changes.`);
+      await notify(
+        ready.effect.runs.length
+          ? `${title} is saved; ${ready.effect.runs.length} ${ready.effect.runs.length === 1 ? "run follows" : "runs follow"}.`
+          : `${title} is saved; no run changes.`,
+      );
       onDone();
     }).finally(() => setBusy(false));
   };
@@ -62,20 +70,41 @@ export function EditQuestion({ title, about, effectOf, back, onBack, onDone }: E
     </Radio>
   );
   return (
-    <Dialog title={`What does the change to ${title} mean?`} about={`${about} Nothing is saved yet.`} onClose={onBack} wide>
+    <Dialog
+      title={`What does the change to ${title} mean?`}
+      about={`${about} Nothing is saved yet.`}
+      onClose={onBack}
+      wide
+    >
       <RadioRoot<EditMeaning["kind"]> label="Meaning of the change" value={kind} onValue={setKind}>
         {option("mistake", "It was entered wrongly.", "All runs read with it follow.", true)}
         {option("from", "It is new from a day on.", "Earlier runs keep the old values.")}
       </RadioRoot>
-      {kind === "from" ? <TextField label="From (2026-11-26)" text={date} onText={setDate} error={dated ? null : "Enter a date as 2026-11-26."} /> : null}
+      {kind === "from" ? (
+        <TextField
+          label="From (2026-11-26)"
+          text={date}
+          onText={setDate}
+          error={dated ? null : "Enter a date as 2026-11-26."}
+        />
+      ) : null}
       {key ? (
         <div role="status" className="my-3">
           {ready ? (
             <>
               <p className="mb-2">
-                {ready.effect.runs.length === 0 ? "No run changes." : `${ready.effect.runs.length} ${ready.effect.runs.length === 1 ? "run follows" : "runs follow"}: ${ready.effect.runs.slice(0, 4).map((r) => r.title).join("; ")}${ready.effect.runs.length > 4 ? ` and ${ready.effect.runs.length - 4} more` : ""}.`}
+                {ready.effect.runs.length === 0
+                  ? "No run changes."
+                  : `${ready.effect.runs.length} ${ready.effect.runs.length === 1 ? "run follows" : "runs follow"}: ${ready.effect.runs
+                      .slice(0, 4)
+                      .map((r) => r.title)
+                      .join("; ")}${ready.effect.runs.length > 4 ? ` and ${ready.effect.runs.length - 4} more` : ""}.`}
               </p>
-              {ready.flips.length ? <FlipList flips={ready.flips} /> : <p className="mb-2 text-pencil">No verdict changes.</p>}
+              {ready.flips.length ? (
+                <FlipList flips={ready.flips} />
+              ) : (
+                <p className="mb-2 text-pencil">No verdict changes.</p>
+              )}
             </>
           ) : (
             <p className="text-pencil">Working out the effect …</p>

@@ -3,7 +3,14 @@
 import { useState } from "react";
 import { useFieldArray, useForm, useWatch, type Control } from "react-hook-form";
 import type { InstrumentRecord } from "@/core/files/records";
-import { INSTRUMENT_KINDS, RANGE_UNITS, type Instrument, type InstrumentKind, type MeterRange, type RangeUnit } from "@/core/instruments";
+import {
+  INSTRUMENT_KINDS,
+  RANGE_UNITS,
+  type Instrument,
+  type InstrumentKind,
+  type MeterRange,
+  type RangeUnit,
+} from "@/core/instruments";
 import { useSession } from "@/browser/context";
 import { attempt, notifyUndoable } from "@/browser/notify";
 import { editEffect } from "@/notebook";
@@ -26,18 +33,48 @@ interface Row {
   resolution: number | null;
   burden: number | null;
 }
-const emptyRow = (unit: RangeUnit): Row => ({ id: newId(), title: "", unit, upTo: null, gain: null, counts: null, resolution: null, burden: null });
-const rowOf = ({ id, title, unit, upTo, accuracy: { gain, counts, resolution }, burden }: MeterRange): Row => ({ id, title, unit, upTo, gain, counts, resolution, burden: burden ?? null });
+const emptyRow = (unit: RangeUnit): Row => ({
+  id: newId(),
+  title: "",
+  unit,
+  upTo: null,
+  gain: null,
+  counts: null,
+  resolution: null,
+  burden: null,
+});
+const rowOf = ({ id, title, unit, upTo, accuracy: { gain, counts, resolution }, burden }: MeterRange): Row => ({
+  id,
+  title,
+  unit,
+  upTo,
+  gain,
+  counts,
+  resolution,
+  burden: burden ?? null,
+});
 
 /** All numbers of a form that was not refused are there. */
 function rangeOf({ id, title, unit, upTo, gain, counts, resolution, burden }: Row): MeterRange {
   const accuracy = { gain: gain ?? NaN, counts: counts ?? NaN, resolution: resolution ?? NaN };
-  return { id, title: title.trim() || `${upTo} ${unit}`, unit, upTo: upTo ?? NaN, accuracy, ...(burden === null ? {} : { burden }) };
+  return {
+    id,
+    title: title.trim() || `${upTo} ${unit}`,
+    unit,
+    upTo: upTo ?? NaN,
+    accuracy,
+    ...(burden === null ? {} : { burden }),
+  };
 }
-const RANGE_WORDS: Readonly<Record<RangeUnit, string>> = { V: "voltage (V)", A: "current (A)", "°C": "temperature (°C)" };
+const RANGE_WORDS: Readonly<Record<RangeUnit, string>> = {
+  V: "voltage (V)",
+  A: "current (A)",
+  "°C": "temperature (°C)",
+};
 const readsSomething = (kind: InstrumentKind) => kind === "meter" || kind === "thermometer" || kind === "logger";
 /** Whether what readings are judged by differs. */
-const differs = (a: Instrument, b: Instrument) => JSON.stringify(a.ranges.map((r) => [r.id, r.accuracy])) !== JSON.stringify(b.ranges.map((r) => [r.id, r.accuracy]));
+const differs = (a: Instrument, b: Instrument) =>
+  JSON.stringify(a.ranges.map((r) => [r.id, r.accuracy])) !== JSON.stringify(b.ranges.map((r) => [r.id, r.accuracy]));
 
 interface Fields {
   title: string;
@@ -72,7 +109,9 @@ function instrumentOf(f: Fields): Instrument & { note: string } {
 }
 
 async function deleteInstrument(instrument: InstrumentRecord, onClose: () => void): Promise<void> {
-  const used = (await ofKind(instrument.notebookId, "rig")).find((r) => Object.values(r.meters ?? {}).some((m) => m?.instrumentId === instrument.id));
+  const used = (await ofKind(instrument.notebookId, "rig")).find((r) =>
+    Object.values(r.meters ?? {}).some((m) => m?.instrumentId === instrument.id),
+  );
   if (used) throw new Error(`${used.title} uses it: choose another meter there first. Runs keep their accuracies.`);
   const act = await remove(`delete ${instrument.title}`, [instrument]);
   onClose();
@@ -80,7 +119,13 @@ async function deleteInstrument(instrument: InstrumentRecord, onClose: () => voi
 }
 
 /** An instrument with its ranges; where its accuracy changes, it is asked what the change means before anything is kept. */
-export function InstrumentDialog({ instrument, onClose }: { readonly instrument: InstrumentRecord | null; onClose(): void }) {
+export function InstrumentDialog({
+  instrument,
+  onClose,
+}: {
+  readonly instrument: InstrumentRecord | null;
+  onClose(): void;
+}) {
   const { notebook } = useSession();
   const { control, handleSubmit } = useForm<Fields>({ defaultValues: fieldsOf(instrument) });
   const [asking, setAsking] = useState<(Instrument & { note: string }) | null>(null);
@@ -99,23 +144,62 @@ export function InstrumentDialog({ instrument, onClose }: { readonly instrument:
       ...(instrument?.earlier ? { earlier: instrument.earlier } : {}),
       ...after,
     };
-    if (await attempt(() => change(instrument ? `change ${next.title}` : `add ${next.title}`, [instrument ? edit(instrument, next) : next]))) onClose();
+    if (
+      await attempt(() =>
+        change(instrument ? `change ${next.title}` : `add ${next.title}`, [instrument ? edit(instrument, next) : next]),
+      )
+    )
+      onClose();
   });
-  if (asking && instrument) return <EditQuestion title={asking.title} about="Its accuracy changes." effectOf={(meaning) => editEffect(instrument, asking, meaning)} back="Back to the instrument" onBack={() => setAsking(null)} onDone={onClose} />;
+  if (asking && instrument)
+    return (
+      <EditQuestion
+        title={asking.title}
+        about="Its accuracy changes."
+        effectOf={(meaning) => editEffect(instrument, asking, meaning)}
+        back="Back to the instrument"
+        onBack={() => setAsking(null)}
+        onDone={onClose}
+      />
+    );
   return (
-    <Dialog title={instrument ? `Edit ${instrument.title}` : "Add instrument"} about="Its name, and each range as its data sheet gives it." onClose={onClose} wide>
+    <Dialog
+      title={instrument ? `Edit ${instrument.title}` : "Add instrument"}
+      about="Its name, and each range as its data sheet gives it."
+      onClose={onClose}
+      wide
+    >
       <Form onSubmit={save}>
         <div className="flex flex-wrap gap-x-5">
           <FormText control={control} name="title" label="Name" missing="Enter a name." maxLength={80} autoFocus />
           <FormSelect control={control} name="device" label="It is a" place="above" choices={named(INSTRUMENT_KINDS)} />
-          {reads ? null : <FormNumber control={control} name="limit" label={device === "supply" ? "Highest current it gives" : "Highest power it takes"} quantity="A" refuse={positive} />}
+          {reads ? null : (
+            <FormNumber
+              control={control}
+              name="limit"
+              label={device === "supply" ? "Highest current it gives" : "Highest power it takes"}
+              quantity="A"
+              refuse={positive}
+            />
+          )}
         </div>
         {reads ? <Ranges control={control} /> : null}
         <div className="flex flex-wrap gap-x-5">
           {reads ? (
             <>
-              <FormText control={control} name="checkedOn" label="Last checked (2026-11-26)" check={(t) => (t === "" || /^\d{4}-\d{2}-\d{2}$/.test(t) ? null : "Enter a date as 2026-11-26.")} />
-              <FormText control={control} name="checkedNote" label="Against what, and the result" wide className="min-w-56 flex-1" />
+              <FormText
+                control={control}
+                name="checkedOn"
+                label="Last checked (2026-11-26)"
+                check={(t) => (t === "" || /^\d{4}-\d{2}-\d{2}$/.test(t) ? null : "Enter a date as 2026-11-26.")}
+              />
+              <FormText
+                control={control}
+                name="checkedNote"
+                label="Against what, and the result"
+                wide
+                className="min-w-56 flex-1"
+              />
             </>
           ) : null}
           <FormText control={control} name="note" label="Note" wide className="min-w-40 flex-1" />
@@ -125,7 +209,11 @@ export function InstrumentDialog({ instrument, onClose }: { readonly instrument:
             Save
           </Button>
           {instrument ? (
-            <Button look="danger" className="ml-auto" onClick={() => void attempt(() => deleteInstrument(instrument, onClose))}>
+            <Button
+              look="danger"
+              className="ml-auto"
+              onClick={() => void attempt(() => deleteInstrument(instrument, onClose))}
+            >
               Delete
             </Button>
           ) : null}
@@ -149,15 +237,59 @@ function Ranges({ control }: { readonly control: Control<Fields> }) {
         return (
           <div key={f.key} role="group" aria-label={`Range ${k + 1}`} className="mb-1 border-l-2 border-rule pl-3">
             <div className="flex flex-wrap gap-x-4">
-              <FormSelect control={control} name={`rows.${k}.unit`} label="Reads" place="above" choices={RANGE_UNITS.map((value) => ({ value, label: RANGE_WORDS[value] }))} />
+              <FormSelect
+                control={control}
+                name={`rows.${k}.unit`}
+                label="Reads"
+                place="above"
+                choices={RANGE_UNITS.map((value) => ({ value, label: RANGE_WORDS[value] }))}
+              />
               <FormText control={control} name={`rows.${k}.title`} label="As printed on the switch" />
-              <FormNumber key={unit} control={control} name={`rows.${k}.upTo`} label="Up to" quantity={unit} missing={MISSING} refuse={positive} />
-              {unit === "A" ? <FormNumber control={control} name={`rows.${k}.burden`} label="Burden" quantity="Ω" refuse={notNegative} /> : null}
+              <FormNumber
+                key={unit}
+                control={control}
+                name={`rows.${k}.upTo`}
+                label="Up to"
+                quantity={unit}
+                missing={MISSING}
+                refuse={positive}
+              />
+              {unit === "A" ? (
+                <FormNumber
+                  control={control}
+                  name={`rows.${k}.burden`}
+                  label="Burden"
+                  quantity="Ω"
+                  refuse={notNegative}
+                />
+              ) : null}
             </div>
             <div className="flex flex-wrap items-start gap-x-4">
-              <FormNumber control={control} name={`rows.${k}.gain`} label="± share of the reading" quantity="1" missing={MISSING} refuse={notNegative} />
-              <FormNumber control={control} name={`rows.${k}.counts`} label="+ counts" quantity="" missing={MISSING} refuse={notNegative} />
-              <FormNumber key={`step${unit}`} control={control} name={`rows.${k}.resolution`} label="of resolution" quantity={unit} missing={MISSING} refuse={notNegative} />
+              <FormNumber
+                control={control}
+                name={`rows.${k}.gain`}
+                label="± share of the reading"
+                quantity="1"
+                missing={MISSING}
+                refuse={notNegative}
+              />
+              <FormNumber
+                control={control}
+                name={`rows.${k}.counts`}
+                label="+ counts"
+                quantity=""
+                missing={MISSING}
+                refuse={notNegative}
+              />
+              <FormNumber
+                key={`step${unit}`}
+                control={control}
+                name={`rows.${k}.resolution`}
+                label="of resolution"
+                quantity={unit}
+                missing={MISSING}
+                refuse={notNegative}
+              />
               {rows.length > 1 ? (
                 <Button look="bare" className="mt-6" onClick={() => list.remove(k)}>
                   Delete range

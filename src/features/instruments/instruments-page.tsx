@@ -18,7 +18,11 @@ import { RigForm } from "./rig-form";
 /** What lies on the bench, and which of it reads what. */
 export function InstrumentsPage() {
   const { notebook } = useSession();
-  const live = useLive(`bench-${notebook.id}`, async () => ({ instruments: await ofKind(notebook.id, "instrument"), rigs: await ofKind(notebook.id, "rig") }), (n) => n.kinds.includes("instrument") || n.kinds.includes("rig"));
+  const live = useLive(
+    `bench-${notebook.id}`,
+    async () => ({ instruments: await ofKind(notebook.id, "instrument"), rigs: await ofKind(notebook.id, "rig") }),
+    (n) => n.kinds.includes("instrument") || n.kinds.includes("rig"),
+  );
   useEffect(() => {
     document.title = "Instruments and rigs · Nimbus Bench";
   }, []);
@@ -49,7 +53,11 @@ function Entry({ instrument: i, onEdit }: { readonly instrument: InstrumentRecor
         ))}
         {i.limit ? <p>at most {formatQuantity(i.limit, "A")}</p> : null}
         <p className="text-pencil">
-          {i.ranges.length ? (i.checked ? `Checked ${i.checked.date}: ${i.checked.note || "no note"}.` : "Never checked against another.") : ""}
+          {i.ranges.length
+            ? i.checked
+              ? `Checked ${i.checked.date}: ${i.checked.note || "no note"}.`
+              : "Never checked against another."
+            : ""}
           {i.earlier?.length ? ` Other accuracies applied before ${i.earlier.at(-1)?.until}.` : ""}
           {i.note ? ` ${i.note}` : ""}
         </p>
@@ -63,7 +71,13 @@ function Entry({ instrument: i, onEdit }: { readonly instrument: InstrumentRecor
   );
 }
 
-function Bench({ instruments, rigs }: { readonly instruments: readonly InstrumentRecord[]; readonly rigs: readonly RigRecord[] }) {
+function Bench({
+  instruments,
+  rigs,
+}: {
+  readonly instruments: readonly InstrumentRecord[];
+  readonly rigs: readonly RigRecord[];
+}) {
   const [editing, setEditing] = useState<InstrumentRecord | "new" | null>(null);
   const inUse = rigs.find((r) => r.inUse) ?? rigs[0];
   const [shown, setShown] = useState<string | null>(null);
@@ -76,18 +90,38 @@ function Bench({ instruments, rigs }: { readonly instruments: readonly Instrumen
       const { inUse: _used, ...copy } = rig;
       void _used;
       await namingIn(rig.notebookId, async () => {
-        const next: RigRecord = { ...copy, id: newId(), title: freeName(`${rig.title}, copy`, await titlesOf(rig.notebookId, "rig")), createdAt: at, updatedAt: at };
+        const next: RigRecord = {
+          ...copy,
+          id: newId(),
+          title: freeName(`${rig.title}, copy`, await titlesOf(rig.notebookId, "rig")),
+          createdAt: at,
+          updatedAt: at,
+        };
         await change("add a rig", [next]);
         setShown(next.id);
       });
     });
   return (
     <div className="sheet">
-      <Section level={1} mark="bench" title="Instruments and rigs" aside={<Button look={instruments.length ? "plain" : "main"} onClick={() => setEditing("new")}>Add instrument</Button>}>
-        <p className="mb-3 max-w-prose text-pencil">Every uncertainty comes from the range used. Runs keep their ranges; an edit asks whether old runs follow.</p>
+      <Section
+        level={1}
+        mark="bench"
+        title="Instruments and rigs"
+        aside={
+          <Button look={instruments.length ? "plain" : "main"} onClick={() => setEditing("new")}>
+            Add instrument
+          </Button>
+        }
+      >
+        <p className="mb-3 max-w-prose text-pencil">
+          Every uncertainty comes from the range used. Runs keep their ranges; an edit asks whether old runs follow.
+        </p>
         {sorted.length === 0 ? (
           <ol className="max-w-prose list-decimal pl-5">
-            <li>Add each meter and thermometer with the ranges in its data sheet: ±(share of the reading + counts × resolution).</li>
+            <li>
+              Add each meter and thermometer with the ranges in its data sheet: ±(share of the reading + counts ×
+              resolution).
+            </li>
             <li>Choose below which meter reads what. New runs use them.</li>
             <li>On a close call the verdict lists which range, meter or check would settle it.</li>
           </ol>
@@ -106,7 +140,16 @@ function Bench({ instruments, rigs }: { readonly instruments: readonly Instrumen
           aside={
             <span className="flex flex-wrap items-center gap-2">
               {rigs.length > 1 ? (
-                <Select label="Rig shown" place="hidden" value={rig.id as string} onValue={setShown} choices={rigs.map((r) => ({ value: r.id as string, label: `${r.title}${r === inUse ? " (in use)" : ""}` }))} />
+                <Select
+                  label="Rig shown"
+                  place="hidden"
+                  value={rig.id as string}
+                  onValue={setShown}
+                  choices={rigs.map((r) => ({
+                    value: r.id as string,
+                    label: `${r.title}${r === inUse ? " (in use)" : ""}`,
+                  }))}
+                />
               ) : null}
               <Button onClick={another}>Add rig</Button>
               {rigs.length > 1 && rig !== inUse ? (
@@ -128,7 +171,9 @@ function Bench({ instruments, rigs }: { readonly instruments: readonly Instrumen
           <HeldRig rig={rig} rigs={rigs} inUse={rig === inUse} instruments={sorted} />
         </Section>
       ) : null}
-      {editing ? <InstrumentDialog instrument={editing === "new" ? null : editing} onClose={() => setEditing(null)} /> : null}
+      {editing ? (
+        <InstrumentDialog instrument={editing === "new" ? null : editing} onClose={() => setEditing(null)} />
+      ) : null}
     </div>
   );
 }

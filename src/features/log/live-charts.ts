@@ -6,10 +6,34 @@ import { ELEMENTS } from "@/core/quantities";
 
 const { nth, sampleAt } = ELEMENTS;
 
-const GROUPS: readonly { readonly id: string; readonly title: string; readonly label: string; readonly unit: "A" | "V" | "°C"; readonly roles: readonly Role[] }[] = [
-  { id: "current", title: "Current", label: "Current", unit: "A", roles: ["cellCurrent", "batteryCurrent", "outputCurrent", "inputCurrent", "referenceCurrent"] },
-  { id: "voltage", title: "Voltage", label: "Voltage", unit: "V", roles: ["cellVoltage", "batteryVoltage", "inputVoltage", "outputVoltage", "referenceVoltage"] },
-  { id: "temperature", title: "Temperature", label: "Temperature", unit: "°C", roles: ["partTemperature", "cellTemperature", "ambientTemperature"] },
+const GROUPS: readonly {
+  readonly id: string;
+  readonly title: string;
+  readonly label: string;
+  readonly unit: "A" | "V" | "°C";
+  readonly roles: readonly Role[];
+}[] = [
+  {
+    id: "current",
+    title: "Current",
+    label: "Current",
+    unit: "A",
+    roles: ["cellCurrent", "batteryCurrent", "outputCurrent", "inputCurrent", "referenceCurrent"],
+  },
+  {
+    id: "voltage",
+    title: "Voltage",
+    label: "Voltage",
+    unit: "V",
+    roles: ["cellVoltage", "batteryVoltage", "inputVoltage", "outputVoltage", "referenceVoltage"],
+  },
+  {
+    id: "temperature",
+    title: "Temperature",
+    label: "Temperature",
+    unit: "°C",
+    roles: ["partTemperature", "cellTemperature", "ambientTemperature"],
+  },
 ];
 
 /** s on the log's clock at which what is predicted began: with the first phase, or with the log while none has begun. */
@@ -22,21 +46,60 @@ export function liveExtent(status: LiveStatus | null, predicted: readonly Predic
 }
 
 /** The growing curves of a log, phases shaded and marks in them, over what was predicted. */
-export function liveCharts(status: LiveStatus | null, d: RunDossier, predicted: readonly PredictedCurve[]): ChartSpec[] {
+export function liveCharts(
+  status: LiveStatus | null,
+  d: RunDossier,
+  predicted: readonly PredictedCurve[],
+): ChartSpec[] {
   if (!status || status.rows < 2) return [];
   // Beside a charge's own current its input's says little; where a log is guided, both are what it is about.
   const guided = procedure(d.run.procedure)?.guide !== undefined;
   const marks = d.marks.map((m) => ({ at: m.time, label: m.what }));
   return GROUPS.flatMap((g) => {
-    const roles = g.id === "voltage" ? [...g.roles, ...(Object.keys(status.curves) as Role[]).filter((r) => /^cell\d+Voltage$/.test(r))] : g.roles.filter((r) => guided || r !== "inputCurrent");
+    const roles =
+      g.id === "voltage"
+        ? [...g.roles, ...(Object.keys(status.curves) as Role[]).filter((r) => /^cell\d+Voltage$/.test(r))]
+        : g.roles.filter((r) => guided || r !== "inputCurrent");
     const series = roles.flatMap((role, tone) => {
       const c = status.curves[role];
-      return c && c.x.length > 1 ? [{ id: role, label: roleLabel(role).toLowerCase(), tone, points: [], fit: Array.from(c.x, (x, k) => ({ x, y: sampleAt(c.y, k) })) }] : [];
+      return c && c.x.length > 1
+        ? [
+            {
+              id: role,
+              label: roleLabel(role).toLowerCase(),
+              tone,
+              points: [],
+              fit: Array.from(c.x, (x, k) => ({ x, y: sampleAt(c.y, k) })),
+            },
+          ]
+        : [];
     });
     const begun = beginning(status);
     // Behind what is measured, and only of what is measured.
-    const ghosts = predicted.filter((c) => series.some((x) => x.id === c.role)).map((c) => ({ id: `predicted-${c.role}`, label: "predicted", tone: 0, predicted: true as const, points: [], fit: c.time.map((t, k) => ({ x: t + begun, y: nth(c.values, k) })) }));
+    const ghosts = predicted
+      .filter((c) => series.some((x) => x.id === c.role))
+      .map((c) => ({
+        id: `predicted-${c.role}`,
+        label: "predicted",
+        tone: 0,
+        predicted: true as const,
+        points: [],
+        fit: c.time.map((t, k) => ({ x: t + begun, y: nth(c.values, k) })),
+      }));
     const title = g.id === "current" && series.every((x) => x.id === "cellCurrent") ? "Current into the cell" : g.title;
-    return series.length ? [{ id: g.id, title, x: { label: "Time", unit: "s" as const }, y: { label: g.label, unit: g.unit }, series: [...ghosts, ...series], spans: status.state.spans, marks, claims: [] }] : [];
+    return series.length
+      ? [
+          {
+            id: g.id,
+            title,
+            x: { label: "Time", unit: "s" as const },
+            y: { label: g.label, unit: g.unit },
+            series: [...ghosts, ...series],
+            spans: status.state.spans,
+            marks,
+            claims: [],
+          },
+        ]
+      : [];
   });
 }

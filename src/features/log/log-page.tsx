@@ -38,7 +38,11 @@ export function LogPage({ id }: { id: string }) {
   if (d.run.state !== "open" || !procedure(d.run.procedure)?.watch)
     return (
       <Quiet>
-        This run is not in progress. <Link className="underline" href={`/run/${id}/${d.run.state === "prepared" ? "prepare" : "review"}`}>{d.run.state === "prepared" ? "Prepare run" : "Open result"}</Link>.
+        This run is not in progress.{" "}
+        <Link className="underline" href={`/run/${id}/${d.run.state === "prepared" ? "prepare" : "review"}`}>
+          {d.run.state === "prepared" ? "Prepare run" : "Open result"}
+        </Link>
+        .
       </Quiet>
     );
   return <LogScreen d={d} board={board} writing={writer === "writing"} onTakeOver={takeOver} />;
@@ -71,7 +75,13 @@ function ClockOffer({ seconds, onPace }: { readonly seconds: number; onPace(fact
 }
 
 /** What may happen to a charge that nobody looks at, done to the simulated bench. */
-const MISHAPS = [["unplug", "Unplug input"], ["plug", "Plug input in"], ["loose", "Loose plug for 6 s"], ["cell-out", "Remove cell"], ["cell-in", "Insert cell"]] as const;
+const MISHAPS = [
+  ["unplug", "Unplug input"],
+  ["plug", "Plug input in"],
+  ["loose", "Loose plug for 6 s"],
+  ["cell-out", "Remove cell"],
+  ["cell-in", "Insert cell"],
+] as const;
 
 function Disturb({ onAct, disabled }: { onAct(what: string): void; disabled: boolean }) {
   return (
@@ -96,14 +106,18 @@ function useLogActs(d: RunDossier, log: ReturnType<typeof useLiveLog>, setPace: 
   const act = atBench(procedure(run.procedure));
   const guided = act?.guide !== undefined;
   const complete = status?.state.complete ?? false;
-  const mark = (kind: string, text: string) => void attempt(() => change(`mark: ${text}`, [markAt(run, status?.row.time ?? 0, kind, text)]));
+  const mark = (kind: string, text: string) =>
+    void attempt(() => change(`mark: ${text}`, [markAt(run, status?.row.time ?? 0, kind, text)]));
   return {
     act,
     guided,
     complete,
     mark,
     undoMark: () => {
-      const last = d.annotations.filter((a) => a.what === "mark").sort((a, b) => a.createdAt.localeCompare(b.createdAt)).at(-1);
+      const last = d.annotations
+        .filter((a) => a.what === "mark")
+        .sort((a, b) => a.createdAt.localeCompare(b.createdAt))
+        .at(-1);
       if (last) void attempt(() => remove("undo mark", [last]));
     },
     changePace: (factor: number) => {
@@ -118,7 +132,10 @@ function useLogActs(d: RunDossier, log: ReturnType<typeof useLiveLog>, setPace: 
         await compactTrace(run.id);
         // What was stopped before its end says so: its step of the bench stays open.
         const time = status?.row.time;
-        const stop = complete || guided || time === undefined ? [] : [{ ...layer(run, "mark", "stopped", "stopped by the tester"), time }];
+        const stop =
+          complete || guided || time === undefined
+            ? []
+            : [{ ...layer(run, "mark", "stopped", "stopped by the tester"), time }];
         await change(`finish ${run.title}`, [edit(run, { ...run, state: "finished" }), ...stop]);
         router.push(`/run/${run.id}/review`);
       }),
@@ -132,7 +149,17 @@ type LogActs = ReturnType<typeof useLogActs>;
 
 const CHANNELS = ["1", "2", "3", "4", "5", "6"];
 
-function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: BoardRecord; writing: boolean; onTakeOver(): void }) {
+function LogScreen({
+  d,
+  board,
+  writing,
+  onTakeOver,
+}: {
+  d: RunDossier;
+  board: BoardRecord;
+  writing: boolean;
+  onTakeOver(): void;
+}) {
   const { run } = d;
   const [pace, setPace] = useState(() => storedPace(run.id));
   const [muted, setMuted] = useState(false);
@@ -147,13 +174,30 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
   const acts = useLogActs(d, log, setPace);
   const simulated = run.source.kind === "simulated";
   const state = status?.state;
-  const title = stopped ? `STOP: ${stopped.message}` : state ? `${state.phase}${state.remaining !== null ? `, ${formatRoughly(state.remaining)} left` : ""} · ${board.title}` : run.title;
+  const title = stopped
+    ? `STOP: ${stopped.message}`
+    : state
+      ? `${state.phase}${state.remaining !== null ? `, ${formatRoughly(state.remaining)} left` : ""} · ${board.title}`
+      : run.title;
   useEffect(() => {
     document.title = `${title} · Nimbus Bench`;
   }, [title]);
-  const channels = acts.lit ? Object.fromEntries(CHANNELS.map((n) => [n, () => acts.mark(`channel:${n}`, `channel ${n} done`)])) : {};
+  const channels = acts.lit
+    ? Object.fromEntries(CHANNELS.map((n) => [n, () => acts.mark(`channel:${n}`, `channel ${n} done`)]))
+    : {};
   const byKey = Object.fromEntries(acts.marks.map((m) => [m.key, () => acts.mark(m.kind, m.what)]));
-  useKeys({ ...byKey, o: () => setNoting(true), z: acts.undoMark, s: () => setMuted((x) => !x), ...(acts.complete ? { f: acts.finish } : {}), ...channels, ...(stopped ? { g: log.safeAgain } : {}) }, writing && keysOn && status !== null);
+  useKeys(
+    {
+      ...byKey,
+      o: () => setNoting(true),
+      z: acts.undoMark,
+      s: () => setMuted((x) => !x),
+      ...(acts.complete ? { f: acts.finish } : {}),
+      ...channels,
+      ...(stopped ? { g: log.safeAgain } : {}),
+    },
+    writing && keysOn && status !== null,
+  );
 
   return (
     <div className="border border-rule bg-sheet">
@@ -166,24 +210,48 @@ function LogScreen({ d, board, writing, onTakeOver }: { d: RunDossier; board: Bo
         tones={{ on: !muted, onTones: (on) => setMuted(!on) }}
         keys={{ on: keysOn, onKeys: setKeysOn }}
       />
-      {!writing ? <OtherTab says="Another tab is writing this log. Its readings appear here." onTakeOver={onTakeOver} /> : null}
+      {!writing ? (
+        <OtherTab says="Another tab is writing this log. Its readings appear here." onTakeOver={onTakeOver} />
+      ) : null}
       {stopped ? <StopAlert why={stopped.message} act={stopped.act} onSafe={writing ? log.safeAgain : null} /> : null}
       <Trouble log={log} writing={writing} />
       <div className="grid min-[1000px]:grid-cols-[minmax(0,30rem)_minmax(0,1fr)]">
         <div className="border-rule px-4 py-3 min-[1000px]:border-r">
           {acts.guided ? <Task text={state?.task} typed={!simulated} writing={writing} /> : null}
-          <LogReadouts run={run} status={status} typed={writing && !simulated ? <TypedRow d={d} before={status?.row ?? null} onRow={(values) => log.say({ say: "row", values })} muted={muted} /> : null} />
+          <LogReadouts
+            run={run}
+            status={status}
+            typed={
+              writing && !simulated ? (
+                <TypedRow
+                  d={d}
+                  before={status?.row ?? null}
+                  onRow={(values) => log.say({ say: "row", values })}
+                  muted={muted}
+                />
+              ) : null
+            }
+          />
           {writing ? <Marking d={d} status={status} acts={acts} onNote={() => setNoting(true)} /> : null}
           {writing && simulated ? <SimulatedActs d={d} log={log} acts={acts} pace={pace} /> : null}
           {writing ? (
             <div className="mt-3">
-              <Button look={acts.complete ? "main" : "plain"} {...(acts.complete ? { keyName: "F" } : {})} onClick={() => (acts.complete ? acts.finish() : setAsking(true))} disabled={!status}>
+              <Button
+                look={acts.complete ? "main" : "plain"}
+                {...(acts.complete ? { keyName: "F" } : {})}
+                onClick={() => (acts.complete ? acts.finish() : setAsking(true))}
+                disabled={!status}
+              >
                 Finish log
               </Button>
               <Link href="/logs" className="ml-4 text-sm underline decoration-pencil/60 underline-offset-4">
                 All logs under way
               </Link>
-              {acts.complete && acts.lit ? <span className="ml-3 text-sm text-pencil">One minute of rest gives the rest voltage; longer shows whether it recharges.</span> : null}
+              {acts.complete && acts.lit ? (
+                <span className="ml-3 text-sm text-pencil">
+                  One minute of rest gives the rest voltage; longer shows whether it recharges.
+                </span>
+              ) : null}
             </div>
           ) : null}
         </div>
@@ -220,7 +288,17 @@ function Trouble({ log, writing }: { readonly log: ReturnType<typeof useLiveLog>
 }
 
 /** Events, marked with one key each. */
-function Marking({ d, status, acts, onNote }: { readonly d: RunDossier; readonly status: ReturnType<typeof useLiveLog>["status"]; readonly acts: LogActs; onNote(): void }) {
+function Marking({
+  d,
+  status,
+  acts,
+  onNote,
+}: {
+  readonly d: RunDossier;
+  readonly status: ReturnType<typeof useLiveLog>["status"];
+  readonly acts: LogActs;
+  onNote(): void;
+}) {
   return (
     <div className="mt-3 flex flex-wrap gap-2" role="group" aria-label="Mark an event">
       {acts.marks.map((m) => (
@@ -236,21 +314,41 @@ function Marking({ d, status, acts, onNote }: { readonly d: RunDossier; readonly
       </Button>
       {acts.lit ? (
         <p className="w-full text-sm text-pencil">
-          Keys 1 to 6: done light of that channel.{status?.lights.length ? ` On the simulated bench now lit: ${status.lights.map((n) => `channel ${n}`).join(", ")}.` : ""}
+          Keys 1 to 6: done light of that channel.
+          {status?.lights.length
+            ? ` On the simulated bench now lit: ${status.lights.map((n) => `channel ${n}`).join(", ")}.`
+            : ""}
         </p>
       ) : null}
-      {acts.guided && d.run.source.kind !== "simulated" ? <p className="w-full text-sm text-pencil">Prompted steps mark themselves. Mark only what you did besides.</p> : null}
+      {acts.guided && d.run.source.kind !== "simulated" ? (
+        <p className="w-full text-sm text-pencil">Prompted steps mark themselves. Mark only what you did besides.</p>
+      ) : null}
     </div>
   );
 }
 
 /** What only a simulated bench offers: a faster clock, mishaps. */
-function SimulatedActs({ d, log, acts, pace }: { readonly d: RunDossier; readonly log: ReturnType<typeof useLiveLog>; readonly acts: LogActs; readonly pace: number }) {
+function SimulatedActs({
+  d,
+  log,
+  acts,
+  pace,
+}: {
+  readonly d: RunDossier;
+  readonly log: ReturnType<typeof useLiveLog>;
+  readonly acts: LogActs;
+  readonly pace: number;
+}) {
   const predicted = usePredicted(d);
   const { status } = log;
   return (
     <>
-      {pace === 1 && !acts.complete ? <ClockOffer seconds={status?.state.remaining ?? (predicted.length ? liveExtent(status, predicted) : 0)} onPace={acts.changePace} /> : null}
+      {pace === 1 && !acts.complete ? (
+        <ClockOffer
+          seconds={status?.state.remaining ?? (predicted.length ? liveExtent(status, predicted) : 0)}
+          onPace={acts.changePace}
+        />
+      ) : null}
       {acts.guided ? null : <Disturb onAct={(what) => log.say({ say: "disturb", what })} disabled={!status} />}
     </>
   );
@@ -261,7 +359,13 @@ function usePredicted({ run }: RunDossier) {
   return useMemo(() => atBench(procedure(run.procedure))?.predicts?.(run.setup) ?? [], [run.procedure, run.setup]);
 }
 
-function LiveCurves({ d, log: { status, events } }: { readonly d: RunDossier; readonly log: ReturnType<typeof useLiveLog> }) {
+function LiveCurves({
+  d,
+  log: { status, events },
+}: {
+  readonly d: RunDossier;
+  readonly log: ReturnType<typeof useLiveLog>;
+}) {
   const predicted = usePredicted(d);
   const charts = useMemo(() => liveCharts(status, d, predicted), [status, d, predicted]);
   const view = useMemo(() => ({ from: 0, to: liveExtent(status, predicted) }), [status, predicted]);
@@ -282,11 +386,13 @@ const StopRules = ({ d: { run } }: { readonly d: RunDossier }) => (
   <details className="border-t border-rule px-4 py-2 text-sm">
     <summary>Stop rules, and what to disconnect</summary>
     <ul className="list-disc pl-5">
-      {atBench(procedure(run.procedure))?.stopRules(run.setup).map((r) => (
-        <li key={r.why}>
-          {r.why} {r.act}
-        </li>
-      ))}
+      {atBench(procedure(run.procedure))
+        ?.stopRules(run.setup)
+        .map((r) => (
+          <li key={r.why}>
+            {r.why} {r.act}
+          </li>
+        ))}
     </ul>
   </details>
 );

@@ -11,12 +11,28 @@ import { displayOf, shownReading } from "./readout";
 const OLD = 5;
 
 /** Running values, the largest thing on the page, the phase and the time left, and what has been counted. `typed` stands in place of the values where they are typed. */
-export function LogReadouts({ run, status, typed = null }: { readonly run: RunRecord; readonly status: LiveStatus | null; readonly typed?: ReactNode }) {
+export function LogReadouts({
+  run,
+  status,
+  typed = null,
+}: {
+  readonly run: RunRecord;
+  readonly status: LiveStatus | null;
+  readonly typed?: ReactNode;
+}) {
   const p = procedure(run.procedure);
   if (!p) return null;
   // Of the simulated bench, what it has no meter for is not shown empty.
-  const own = atBench(p)?.roles?.(run.setup).filter((r) => run.source.kind !== "simulated" || !status || status.row[r] !== undefined);
-  const shown = own ?? p.record.roles.map((r) => r.role).filter((r) => r !== "time" && (status?.row[r] !== undefined || p.record.roles.find((x) => x.role === r)?.required));
+  const own = atBench(p)
+    ?.roles?.(run.setup)
+    .filter((r) => run.source.kind !== "simulated" || !status || status.row[r] !== undefined);
+  const shown =
+    own ??
+    p.record.roles
+      .map((r) => r.role)
+      .filter(
+        (r) => r !== "time" && (status?.row[r] !== undefined || p.record.roles.find((x) => x.role === r)?.required),
+      );
   // On a phone two readouts with a sign and four decimals don't stand beside each other.
   const long = shown.some((role) => displayOf(run, role).decimals > 3);
   const state = status?.state;
@@ -45,7 +61,10 @@ export function LogReadouts({ run, status, typed = null }: { readonly run: RunRe
       )}
       <dl className="mt-3 grid grid-cols-2 gap-x-5 gap-y-1 border-t border-rule pt-2">
         {state?.figures.map((f) => {
-          const parts = f.unit === "s" ? { number: formatDuration(Math.round(f.value)), unit: "" } : formatParts(f.value, f.unit, { digits: f.digits ?? 4 });
+          const parts =
+            f.unit === "s"
+              ? { number: formatDuration(Math.round(f.value)), unit: "" }
+              : formatParts(f.value, f.unit, { digits: f.digits ?? 4 });
           return (
             <div key={f.label}>
               <dt className="text-sm text-pencil">{f.label}</dt>
@@ -56,12 +75,22 @@ export function LogReadouts({ run, status, typed = null }: { readonly run: RunRe
           );
         })}
       </dl>
-      {simulated && status && !state?.complete && status.silent > OLD ? <p className="mt-1 text-sm text-misses">No reading for {formatDuration(Math.round(status.silent))}.</p> : null}
+      {simulated && status && !state?.complete && status.silent > OLD ? (
+        <p className="mt-1 text-sm text-misses">No reading for {formatDuration(Math.round(status.silent))}.</p>
+      ) : null}
     </>
   );
 }
 
-function Readout({ run, role, status }: { readonly run: RunRecord; readonly role: Role; readonly status: LiveStatus | null }) {
+function Readout({
+  run,
+  role,
+  status,
+}: {
+  readonly run: RunRecord;
+  readonly role: Role;
+  readonly status: LiveStatus | null;
+}) {
   const { number, unit } = shownReading(run, role, status?.row);
   return (
     <div>

@@ -25,20 +25,59 @@ export interface TileNews {
 const SHOWN = 4;
 
 /** A log among others: it samples, watches and stores here as on its own page. */
-export function LogTile({ id, muted, onNews }: { readonly id: string; readonly muted: boolean; onNews(id: string, news: TileNews): void }) {
+export function LogTile({
+  id,
+  muted,
+  onNews,
+}: {
+  readonly id: string;
+  readonly muted: boolean;
+  onNews(id: string, news: TileNews): void;
+}) {
   const live = useFollowedRun(id);
   const { writer, takeOver } = useRunWriter(id);
-  if (live.state !== "ready" || !live.value || writer === "asking") return <section className="border-b border-rule p-4 text-pencil">Loading …</section>;
-  return <Tile d={live.value.d} board={live.value.board} writing={writer === "writing"} muted={muted} onTakeOver={takeOver} onNews={onNews} />;
+  if (live.state !== "ready" || !live.value || writer === "asking")
+    return <section className="border-b border-rule p-4 text-pencil">Loading …</section>;
+  return (
+    <Tile
+      d={live.value.d}
+      board={live.value.board}
+      writing={writer === "writing"}
+      muted={muted}
+      onTakeOver={takeOver}
+      onNews={onNews}
+    />
+  );
 }
 
 /** A from the plug: the input's own column; of a charger that passes its input on, the cell's. */
 const inputOf = (status: LiveStatus | null): number | null => status?.row.inputCurrent ?? null;
 
 /** What is wrong with a log, in a word or two; null where nothing is. */
-const alarmOf = ({ stopped, events, trouble }: LiveLogView): string | null => (stopped ? `STOP: ${stopped.message}` : trouble ? "Not stored" : events.at(-1)?.kind === "interrupted" ? "Interrupted" : null);
+const alarmOf = ({ stopped, events, trouble }: LiveLogView): string | null =>
+  stopped
+    ? `STOP: ${stopped.message}`
+    : trouble
+      ? "Not stored"
+      : events.at(-1)?.kind === "interrupted"
+        ? "Interrupted"
+        : null;
 
-function Tile({ d, board, writing, muted, onTakeOver, onNews }: { readonly d: RunDossier; readonly board: BoardRecord; readonly writing: boolean; readonly muted: boolean; onTakeOver(): void; onNews(id: string, news: TileNews): void }) {
+function Tile({
+  d,
+  board,
+  writing,
+  muted,
+  onTakeOver,
+  onNews,
+}: {
+  readonly d: RunDossier;
+  readonly board: BoardRecord;
+  readonly writing: boolean;
+  readonly muted: boolean;
+  onTakeOver(): void;
+  onNews(id: string, news: TileNews): void;
+}) {
   const { run } = d;
   const log = useLiveLog(run, d.marks, writing, storedPace(run.id), muted);
   const { status, stopped } = log;
@@ -49,7 +88,11 @@ function Tile({ d, board, writing, muted, onTakeOver, onNews }: { readonly d: Ru
   const state = status?.state;
   const last = log.events.at(-1);
   return (
-    <section aria-label={title} data-log={board.title} className={`min-w-0 border-b border-rule p-4 min-[900px]:odd:border-r ${stopped ? "bg-film outline-2 -outline-offset-2 outline-misses" : ""}`}>
+    <section
+      aria-label={title}
+      data-log={board.title}
+      className={`min-w-0 border-b border-rule p-4 min-[900px]:odd:border-r ${stopped ? "bg-film outline-2 -outline-offset-2 outline-misses" : ""}`}
+    >
       <div className="flex flex-wrap items-baseline justify-between gap-x-4">
         <h2 className="text-lg font-semibold">{board.title}</h2>
         <Link href={`/run/${run.id}/log`} className={buttonClass("bare")}>
@@ -85,7 +128,13 @@ function Tile({ d, board, writing, muted, onTakeOver, onNews }: { readonly d: Ru
 /** The log's first readings, as its meters show them. */
 function Figures({ d: { run }, status }: { readonly d: RunDossier; readonly status: LiveStatus | null }) {
   const p = procedure(run.procedure);
-  const roles: readonly Role[] = (atBench(p)?.roles?.(run.setup) ?? p?.record.roles.map((r) => r.role).filter((r) => r !== "time") ?? []).filter((r) => !status || status.row[r] !== undefined).slice(0, SHOWN);
+  const roles: readonly Role[] = (
+    atBench(p)?.roles?.(run.setup) ??
+    p?.record.roles.map((r) => r.role).filter((r) => r !== "time") ??
+    []
+  )
+    .filter((r) => !status || status.row[r] !== undefined)
+    .slice(0, SHOWN);
   return (
     <dl className="mt-2 grid grid-cols-2 gap-x-5 gap-y-1">
       {roles.map((role) => {

@@ -18,7 +18,11 @@ import { LogTile, type TileNews } from "./log-tile";
 /** Every log that is under way, on one screen: each goes on here, with its phase, its time left and its alarms. */
 export function LogsPage() {
   const { notebook } = useSession();
-  const live = useLive(`logs-${notebook.id}`, async () => (await runsOf(notebook.id)).filter((r) => r.state === "open" && readingsOf(r.procedure) === "trace").sort((a, b) => a.startUtc.localeCompare(b.startUtc)));
+  const live = useLive(`logs-${notebook.id}`, async () =>
+    (await runsOf(notebook.id))
+      .filter((r) => r.state === "open" && readingsOf(r.procedure) === "trace")
+      .sort((a, b) => a.startUtc.localeCompare(b.startUtc)),
+  );
   useEffect(() => {
     document.title = "Logs under way · Nimbus Bench";
   }, []);
@@ -30,10 +34,14 @@ export function LogsPage() {
 /** What the logs say, by their runs; those that ended are left out. */
 function useNews(runs: readonly RunRecord[]) {
   const [news, setNews] = useState<ReadonlyMap<string, TileNews>>(new Map());
-  const tell = useCallback((id: string, n: TileNews) => setNews((all) => (sameNews(all.get(id), n) ? all : new Map(all).set(id, n))), []);
+  const tell = useCallback(
+    (id: string, n: TileNews) => setNews((all) => (sameNews(all.get(id), n) ? all : new Map(all).set(id, n))),
+    [],
+  );
   return { all: runs.flatMap((r) => news.get(r.id) ?? []), tell };
 }
-const sameNews = (a: TileNews | undefined, b: TileNews): boolean => a !== undefined && a.input === b.input && a.alarm === b.alarm && a.title === b.title;
+const sameNews = (a: TileNews | undefined, b: TileNews): boolean =>
+  a !== undefined && a.input === b.input && a.alarm === b.alarm && a.title === b.title;
 
 function Logs({ runs }: { readonly runs: readonly RunRecord[] }) {
   const { all, tell } = useNews(runs);
@@ -49,7 +57,11 @@ function Logs({ runs }: { readonly runs: readonly RunRecord[] }) {
     if (over) play("input-low", muted);
   }, [over, muted]);
   useEffect(() => {
-    document.title = alarm ? `${alarm.alarm}: ${alarm.title}` : over ? "Shared plug overloaded · Nimbus Bench" : "Logs under way · Nimbus Bench";
+    document.title = alarm
+      ? `${alarm.alarm}: ${alarm.title}`
+      : over
+        ? "Shared plug overloaded · Nimbus Bench"
+        : "Logs under way · Nimbus Bench";
   }, [alarm, over]);
   return (
     <>
@@ -65,13 +77,22 @@ function Logs({ runs }: { readonly runs: readonly RunRecord[] }) {
           }
         >
           {runs.length === 0 ? (
-            <p className="text-pencil">No log is under way. Start a charge, or any other log, from its board; several are shown here side by side.</p>
+            <p className="text-pencil">
+              No log is under way. Start a charge, or any other log, from its board; several are shown here side by
+              side.
+            </p>
           ) : (
             <div className="flex flex-wrap items-end gap-x-6">
               <p className="mb-5" data-testid="shared">
-                <span className="block text-sm text-pencil">Inputs together{known.length < all.length ? `, ${known.length} of ${all.length} known` : ""}</span>
-                <span className={`figures text-3xl ${over ? "font-semibold text-misses" : ""}`}>{known.length ? formatQuantity(sum, "A", { digits: 3 }) : "not stated"}</span>
-                {over ? <span className="ml-3 text-misses">! more than the plug gives: move a board to another one</span> : null}
+                <span className="block text-sm text-pencil">
+                  Inputs together{known.length < all.length ? `, ${known.length} of ${all.length} known` : ""}
+                </span>
+                <span className={`figures text-3xl ${over ? "font-semibold text-misses" : ""}`}>
+                  {known.length ? formatQuantity(sum, "A", { digits: 3 }) : "not stated"}
+                </span>
+                {over ? (
+                  <span className="ml-3 text-misses">! more than the plug gives: move a board to another one</span>
+                ) : null}
               </p>
               <FormNumber control={control} name="plug" label="The shared plug gives" quantity="A" refuse={positive} />
             </div>

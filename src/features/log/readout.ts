@@ -12,11 +12,19 @@ function scaleFor(unit: string, resolution: number | undefined): { readonly by: 
 export function displayOf(run: RunRecord, role: Role) {
   const resolution = run.setup.instruments[role]?.resolution;
   const scale = scaleFor(roleUnit(role), resolution);
-  return { scale, decimals: resolution && resolution > 0 ? Math.min(5, Math.max(0, Math.round(-Math.log10(resolution * scale.by)))) : 3 };
+  return {
+    scale,
+    decimals:
+      resolution && resolution > 0 ? Math.min(5, Math.max(0, Math.round(-Math.log10(resolution * scale.by)))) : 3,
+  };
 }
 
 /** A reading as its meter shows it; a dash where there is none. */
-export function shownReading(run: RunRecord, role: Role, row: LogValues | null | undefined): { readonly number: string; readonly unit: string } {
+export function shownReading(
+  run: RunRecord,
+  role: Role,
+  row: LogValues | null | undefined,
+): { readonly number: string; readonly unit: string } {
   const { scale, decimals } = displayOf(run, role);
   const v = row?.[role];
   return { number: v === undefined ? "—" : (v * scale.by).toFixed(decimals).replace("-", "\u2212"), unit: scale.unit };

@@ -34,7 +34,19 @@ export function TypedRow({ d, before, onRow, muted }: TypedRowProps) {
   );
 }
 
-function TypedReading({ d, row, role, at, before }: { readonly d: RunDossier; readonly row: TypedRowState; readonly role: Role; readonly at: number; readonly before: LogValues | null }) {
+function TypedReading({
+  d,
+  row,
+  role,
+  at,
+  before,
+}: {
+  readonly d: RunDossier;
+  readonly row: TypedRowState;
+  readonly role: Role;
+  readonly at: number;
+  readonly before: LogValues | null;
+}) {
   const last = shownReading(d.run, role, before);
   const text = row.text(role);
   return (
@@ -51,7 +63,9 @@ function TypedReading({ d, row, role, at, before }: { readonly d: RunDossier; re
             </span>
           </span>
         )}
-        {row.needed(role) || text !== "" || before?.[role] !== undefined ? null : <NotReadButton labelId={`row-${role}-label`} onPress={() => row.setUsed(role, false)} />}
+        {row.needed(role) || text !== "" || before?.[role] !== undefined ? null : (
+          <NotReadButton labelId={`row-${role}-label`} onPress={() => row.setUsed(role, false)} />
+        )}
       </p>
       <span className="flex items-baseline border-b-2 border-pencil outline-copper focus-within:border-copper has-[:focus-visible]:outline-2 has-[:focus-visible]:outline-offset-2">
         <input

@@ -11,7 +11,19 @@ import { change, now, ofRun } from "@/storage";
 import { layer } from "@/notebook/layers";
 import { liveChannel, type FromLiveLog, type LiveStatus, type ToLiveLog } from "@/workers/live-protocol";
 
-const TONES: Readonly<Record<LiveEvent["kind"], Tone>> = { phase: "phase", done: "done", interrupted: "interrupted", hot: "stop", "stop-rule": "stop", step: "step", "cut-back": "cut-back", "input-low": "input-low", "no-current": "no-current", clock: "step", stalled: "stalled" };
+const TONES: Readonly<Record<LiveEvent["kind"], Tone>> = {
+  phase: "phase",
+  done: "done",
+  interrupted: "interrupted",
+  hot: "stop",
+  "stop-rule": "stop",
+  step: "step",
+  "cut-back": "cut-back",
+  "input-low": "input-low",
+  "no-current": "no-current",
+  clock: "step",
+  stalled: "stalled",
+};
 
 export interface LiveLogView {
   readonly status: LiveStatus | null;
@@ -28,14 +40,24 @@ export interface LiveLogView {
   close(): Promise<void>;
 }
 
-const unwatched = (run: RunRecord, from: number, until: number): AnnotationRecord => ({ ...layer(run, "unwatched", "log", "not watched: the page was asleep, frozen or closed"), time: from, until });
+const unwatched = (run: RunRecord, from: number, until: number): AnnotationRecord => ({
+  ...layer(run, "unwatched", "log", "not watched: the page was asleep, frozen or closed"),
+  time: from,
+  until,
+});
 
 /**
  * The live log of a run: where this tab writes, a worker of its own samples, watches and stores; where another does, what that
  * one says is shown here.
  */
 // eslint-disable-next-line max-lines-per-function -- one conversation with one worker: each of its messages sets a state that another one reads
-export function useLiveLog(run: RunRecord, marks: readonly TraceEvent[], writing: boolean, pace: number, muted: boolean): LiveLogView {
+export function useLiveLog(
+  run: RunRecord,
+  marks: readonly TraceEvent[],
+  writing: boolean,
+  pace: number,
+  muted: boolean,
+): LiveLogView {
   const [status, setStatus] = useState<LiveStatus | null>(null);
   const [events, setEvents] = useState<readonly LiveEvent[]>([]);
   const [stopped, setStopped] = useState<LiveEvent | null>(null);
@@ -59,7 +81,11 @@ export function useLiveLog(run: RunRecord, marks: readonly TraceEvent[], writing
           break;
         case "event":
           // A log that was taken up again says once more what was recognised in it.
-          setEvents((e) => (m.past && e.some((x) => x.kind === m.event.kind && x.time === m.event.time && x.message === m.event.message) ? e : [...e.slice(-199), m.event]));
+          setEvents((e) =>
+            m.past && e.some((x) => x.kind === m.event.kind && x.time === m.event.time && x.message === m.event.message)
+              ? e
+              : [...e.slice(-199), m.event],
+          );
           if (m.past) break;
           // Where the bench drives itself, its steps need nobody.
           if (m.event.kind !== "step" || source.kind !== "simulated") play(TONES[m.event.kind], quiet.current);
@@ -72,7 +98,10 @@ export function useLiveLog(run: RunRecord, marks: readonly TraceEvent[], writing
           if (worker.current) void attempt(() => keepMark(opened.current, m.mark));
           break;
         case "unwatched":
-          if (worker.current) void attempt(() => change("mark a stretch as not watched", [unwatched(opened.current, m.from, m.until)], { journal: false }));
+          if (worker.current)
+            void attempt(() =>
+              change("mark a stretch as not watched", [unwatched(opened.current, m.from, m.until)], { journal: false }),
+            );
           break;
         case "trouble":
           setTrouble(m.message);
@@ -97,8 +126,22 @@ export function useLiveLog(run: RunRecord, marks: readonly TraceEvent[], writing
     const w = new Worker(new URL("../../workers/live-log.worker.ts", import.meta.url), { type: "module" });
     worker.current = w;
     w.onmessage = (e: MessageEvent<FromLiveLog>) => hear(e.data);
-    w.onerror = (e) => setTrouble(`The log's worker stopped: ${e.message || "it could not be loaded"}. What was stored is safe; reload the page to resume.`);
-    w.postMessage({ say: "open", runId: id, procedure, setup, simulated: source.kind === "simulated" ? { charger: source.board, seed: source.seed, disturbances: disturbancesIn(marked.current) } : null, pace: first.current, digits: writtenDigits() } satisfies ToLiveLog);
+    w.onerror = (e) =>
+      setTrouble(
+        `The log's worker stopped: ${e.message || "it could not be loaded"}. What was stored is safe; reload the page to resume.`,
+      );
+    w.postMessage({
+      say: "open",
+      runId: id,
+      procedure,
+      setup,
+      simulated:
+        source.kind === "simulated"
+          ? { charger: source.board, seed: source.seed, disturbances: disturbancesIn(marked.current) }
+          : null,
+      pace: first.current,
+      digits: writtenDigits(),
+    } satisfies ToLiveLog);
     return () => {
       // What is not on disk yet is written before the worker ends.
       worker.current = null;
@@ -118,7 +161,8 @@ export function useLiveLog(run: RunRecord, marks: readonly TraceEvent[], writing
     () =>
       new Promise<void>((resolve, reject) => {
         if (!worker.current) resolve();
-        closing.current = (kept) => (kept ? resolve() : reject(new Error("The last readings are not stored yet. Free some space and try again.")));
+        closing.current = (kept) =>
+          kept ? resolve() : reject(new Error("The last readings are not stored yet. Free some space and try again."));
         worker.current?.postMessage({ say: "close" } satisfies ToLiveLog);
       }),
     [],
@@ -127,19 +171,26 @@ export function useLiveLog(run: RunRecord, marks: readonly TraceEvent[], writing
 }
 
 /** What was done to a simulated bench before its log is taken up again. */
-const disturbancesIn = (marks: readonly TraceEvent[]): { readonly what: string; readonly at: number }[] => marks.flatMap((m) => (m.kind?.startsWith("bench:") ? [{ what: m.kind.slice(6), at: m.time }] : []));
+const disturbancesIn = (marks: readonly TraceEvent[]): { readonly what: string; readonly at: number }[] =>
+  marks.flatMap((m) => (m.kind?.startsWith("bench:") ? [{ what: m.kind.slice(6), at: m.time }] : []));
 
 /** A mark that the bench's guide made, unless a log that was taken up again says it anew. */
 async function keepMark(run: RunRecord, mark: TraceEvent): Promise<void> {
   const kind = mark.kind ?? "note";
   const { annotations } = await ofRun(run.id);
-  if (annotations.some((a) => a.what === "mark" && a.target === kind && Math.abs((a.time ?? 0) - mark.time) < 1e-6)) return;
+  if (annotations.some((a) => a.what === "mark" && a.target === kind && Math.abs((a.time ?? 0) - mark.time) < 1e-6))
+    return;
   await change(`mark: ${mark.what}`, [markAt(run, mark.time, kind, mark.what)], { journal: false });
 }
 
 /** A notice of the browser's own, where the user allowed them and the page is out of sight. */
 function callOut(title: string, e: LiveEvent): void {
-  if (typeof Notification === "undefined" || Notification.permission !== "granted" || document.visibilityState === "visible") return;
+  if (
+    typeof Notification === "undefined" ||
+    Notification.permission !== "granted" ||
+    document.visibilityState === "visible"
+  )
+    return;
   try {
     new Notification(title, { body: `${e.message} ${e.act ?? ""}`.trim(), tag: `${title}${e.kind}` });
   } catch {
@@ -148,4 +199,8 @@ function callOut(title: string, e: LiveEvent): void {
 }
 
 /** A mark on the log at the newest reading. */
-export const markAt = (run: RunRecord, time: number, kind: string, text: string): AnnotationRecord => ({ ...layer(run, "mark", kind, text), time, updatedAt: now() });
+export const markAt = (run: RunRecord, time: number, kind: string, text: string): AnnotationRecord => ({
+  ...layer(run, "mark", kind, text),
+  time,
+  updatedAt: now(),
+});

@@ -1,7 +1,16 @@
 "use client";
 
 import { useRef, useState } from "react";
-import { atBench, impossibleInLog, procedure, roleLabel, roleUnit, type LogValues, type Remark, type Role } from "@/core/procedures";
+import {
+  atBench,
+  impossibleInLog,
+  procedure,
+  roleLabel,
+  roleUnit,
+  type LogValues,
+  type Remark,
+  type Role,
+} from "@/core/procedures";
 import { parseQuantity } from "@/core/quantities";
 import { attempt } from "@/browser/notify";
 import { play } from "@/browser/sound";
@@ -28,7 +37,12 @@ export interface TypedRowState {
 }
 
 /** A row of a log while it is typed. */
-export function useTypedRow(d: RunDossier, before: LogValues | null, muted: boolean, onRow: (values: LogValues) => void): TypedRowState {
+export function useTypedRow(
+  d: RunDossier,
+  before: LogValues | null,
+  muted: boolean,
+  onRow: (values: LogValues) => void,
+): TypedRowState {
   const { run } = d;
   const put = unusedRoles(d);
   const p = atBench(procedure(run.procedure));
@@ -37,7 +51,9 @@ export function useTypedRow(d: RunDossier, before: LogValues | null, muted: bool
   const roles = all.filter((r) => !put.has(r));
   const required = recorded.filter((r) => r.required).map((r) => r.role);
   // Where the record asks for none by name, the two that tell most are needed.
-  const needed = new Set(required.length ? required : all.slice(0, p?.measures.includes("meter.offset") ? all.length : 2));
+  const needed = new Set(
+    required.length ? required : all.slice(0, p?.measures.includes("meter.offset") ? all.length : 2),
+  );
   const [texts, setTexts] = useState<Readonly<Partial<Record<Role, string>>>>({});
   const [said, setSaid] = useState("");
   const [asked, setAsked] = useState<readonly Remark[]>([]);

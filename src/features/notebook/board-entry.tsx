@@ -9,7 +9,14 @@ import { DisagreeMark, SimulatedMark, VERDICT_TONE, VerdictShape } from "@/ui/ve
 import { nextStep } from "./next-step";
 
 /** What calls for somebody first. */
-const ORDER: readonly VerdictWord[] = ["misses", "not fairly tested", "too close to call", "claim unclear", "meets", "not measured"];
+const ORDER: readonly VerdictWord[] = [
+  "misses",
+  "not fairly tested",
+  "too close to call",
+  "claim unclear",
+  "meets",
+  "not measured",
+];
 
 export interface EntryProps {
   readonly board: BoardRecord;
@@ -24,7 +31,12 @@ export const BoardEntry = memo(function BoardEntry({ board, summary, failed, sig
   const step = summary ? nextStep(board, summary) : null;
   const finished = summary?.runs.filter((r) => r.state === "finished").length ?? 0;
   return (
-    <article ref={sight} data-board={board.id} className="contain-paint-auto grid border-t border-rule min-[900px]:grid-cols-[10.5rem_minmax(0,1fr)]" aria-label={board.title}>
+    <article
+      ref={sight}
+      data-board={board.id}
+      className="contain-paint-auto grid border-t border-rule min-[900px]:grid-cols-[10.5rem_minmax(0,1fr)]"
+      aria-label={board.title}
+    >
       <div className="px-4 pt-2.5 text-sm text-pencil max-[899px]:order-last max-[899px]:pb-2 max-[899px]:pt-0 min-[900px]:text-right">
         {summary ? (
           <>
@@ -41,7 +53,12 @@ export const BoardEntry = memo(function BoardEntry({ board, summary, failed, sig
             <Link href={`/board/${board.id}`} className="min-w-0 break-words hover:underline">
               {board.title}
             </Link>
-            <span className="min-w-16 flex-1 truncate text-sm font-normal text-pencil" title={board.functions.map((f) => FUNCTION_LABELS[f]).join(", ")}>{board.functions.map((f) => FUNCTION_LABELS[f]).join(", ") || "functions not entered"}</span>
+            <span
+              className="min-w-16 flex-1 truncate text-sm font-normal text-pencil"
+              title={board.functions.map((f) => FUNCTION_LABELS[f]).join(", ")}
+            >
+              {board.functions.map((f) => FUNCTION_LABELS[f]).join(", ") || "functions not entered"}
+            </span>
           </h2>
           {board.note ? (
             <p className="truncate text-sm" title={board.note}>
@@ -52,7 +69,10 @@ export const BoardEntry = memo(function BoardEntry({ board, summary, failed, sig
         <Tally title={board.title} id={board.id} summary={summary} failed={failed} />
         <div className="min-w-0 min-[900px]:text-right">
           {step ? (
-            <Link href={step.href} className={`${buttonClass(step.kind === "resume" || step.kind === "finish preparing" ? "main" : "plain", true)} max-w-full py-0.5`}>
+            <Link
+              href={step.href}
+              className={`${buttonClass(step.kind === "resume" || step.kind === "finish preparing" ? "main" : "plain", true)} max-w-full py-0.5`}
+            >
               <span className="truncate">{step.text}</span>
             </Link>
           ) : null}
@@ -63,11 +83,27 @@ export const BoardEntry = memo(function BoardEntry({ board, summary, failed, sig
 });
 
 /** How a board's claims stand, side by side. */
-function Tally({ title, id, summary, failed }: { readonly title: string; readonly id: string; readonly summary: BoardSummary | null; readonly failed: string | null }) {
+function Tally({
+  title,
+  id,
+  summary,
+  failed,
+}: {
+  readonly title: string;
+  readonly id: string;
+  readonly summary: BoardSummary | null;
+  readonly failed: string | null;
+}) {
   const words = ORDER.filter((w) => summary?.verdicts[w]);
   return (
     <ul className="flex flex-wrap gap-x-4 gap-y-0.5 text-sm" aria-label={`Claims of ${title}`}>
-      {failed ? <li className="text-misses">Can&apos;t be worked out: {failed}</li> : !summary ? <li className="text-pencil">being judged …</li> : words.length === 0 ? <li className="text-pencil">No claims yet</li> : null}
+      {failed ? (
+        <li className="text-misses">Can&apos;t be worked out: {failed}</li>
+      ) : !summary ? (
+        <li className="text-pencil">being judged …</li>
+      ) : words.length === 0 ? (
+        <li className="text-pencil">No claims yet</li>
+      ) : null}
       {words.map((w) => (
         <li key={w} className={`flex items-center gap-1.5 ${VERDICT_TONE[w]}`}>
           <VerdictShape word={w} className="h-3.5 w-8" />

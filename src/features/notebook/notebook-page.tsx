@@ -46,7 +46,11 @@ export function NotebookPage() {
   const router = useRouter();
   const later = useLater();
   const list = useSummaries(notebook.id);
-  const conflicts = useLive(`conflicts-open-${notebook.id}`, async () => (await openConflicts(notebook.id)).length, (n) => n.kinds.includes("conflict"));
+  const conflicts = useLive(
+    `conflicts-open-${notebook.id}`,
+    async () => (await openConflicts(notebook.id)).length,
+    (n) => n.kinds.includes("conflict"),
+  );
   useEffect(() => {
     document.title = `${notebook.title} · Nimbus Bench`;
   }, [notebook.title]);
@@ -78,13 +82,20 @@ export function NotebookPage() {
           </span>
         }
       >
-        {notebook.demo ? <p className="mb-2 max-w-prose text-pencil">Everything in this demo is made up: makers, boards, cells, meters and readings.</p> : null}
+        {notebook.demo ? (
+          <p className="mb-2 max-w-prose text-pencil">
+            Everything in this demo is made up: makers, boards, cells, meters and readings.
+          </p>
+        ) : null}
         {/* Its place is there before it is: what comes late moves nothing under a finger. */}
-        {list.boards.length ? <div className="min-h-8">{later ? <TodayLine notebookId={notebook.id} /> : null}</div> : null}
+        {list.boards.length ? (
+          <div className="min-h-8">{later ? <TodayLine notebookId={notebook.id} /> : null}</div>
+        ) : null}
         {conflicts.state === "ready" && conflicts.value ? (
           <p className="mb-2">
             <Link href="/conflicts" className="underline underline-offset-4">
-              {conflicts.value} {conflicts.value === 1 ? "record was" : "records were"} changed here and in an imported archive: choose a version
+              {conflicts.value} {conflicts.value === 1 ? "record was" : "records were"} changed here and in an imported
+              archive: choose a version
             </Link>
           </p>
         ) : null}
@@ -99,10 +110,18 @@ export function NotebookPage() {
             </ol>
           </div>
         ) : null}
-        {list.boards.length > MANY ? <NotebookFilter value={arranged} shown={shown.length} of={list.boards.length} onValue={setArranged} /> : null}
+        {list.boards.length > MANY ? (
+          <NotebookFilter value={arranged} shown={shown.length} of={list.boards.length} onValue={setArranged} />
+        ) : null}
       </Section>
       {shown.map((board) => (
-        <BoardEntry key={board.id} board={board} summary={list.summaries.get(board.id) ?? null} failed={list.failed.get(board.id) ?? null} sight={sight} />
+        <BoardEntry
+          key={board.id}
+          board={board}
+          summary={list.summaries.get(board.id) ?? null}
+          failed={list.failed.get(board.id) ?? null}
+          sight={sight}
+        />
       ))}
       {adding ? (
         <NewBoardDialog

@@ -14,7 +14,11 @@ const MINUTE = 60_000;
 /** What is due today: cells to be read, and the next act of the day that was planned. */
 export function TodayLine({ notebookId }: { readonly notebookId: string }) {
   const now = useNow(MINUTE);
-  const live = useLive(`today-${notebookId}`, () => today(notebookId, Date.now()), (n) => n.kinds.some((k) => k === "cell" || k === "cellReading" || k === "cellCharge" || k === "day" || k === "run"));
+  const live = useLive(
+    `today-${notebookId}`,
+    () => today(notebookId, Date.now()),
+    (n) => n.kinds.some((k) => k === "cell" || k === "cellReading" || k === "cellCharge" || k === "day" || k === "run"),
+  );
   if (live.state !== "ready") return null;
   const { due, day } = live.value;
   const begins = day ? new Date(`${day.date}T00:00:00`).getTime() + day.begins * MINUTE : 0;
@@ -25,7 +29,8 @@ export function TodayLine({ notebookId }: { readonly notebookId: string }) {
       <span className="font-medium">Today</span>
       {next ? (
         <span>
-          <span className="figures">{format(new Date(Math.max(now, begins + next.at * MINUTE)), "HH:mm")}</span> {next.act} {next.task.title}{" "}
+          <span className="figures">{format(new Date(Math.max(now, begins + next.at * MINUTE)), "HH:mm")}</span>{" "}
+          {next.act} {next.task.title}{" "}
           <Link href="/day" className={LINK}>
             Open day
           </Link>
@@ -33,7 +38,10 @@ export function TodayLine({ notebookId }: { readonly notebookId: string }) {
       ) : null}
       {due.length ? (
         <span>
-          {due.slice(0, NAMED).map((c) => c.cell.title).join(", ")}
+          {due
+            .slice(0, NAMED)
+            .map((c) => c.cell.title)
+            .join(", ")}
           {due.length > NAMED ? ` and ${due.length - NAMED} more` : ""} to be read{" "}
           <Link href="/cells#read" className={LINK}>
             Read cells

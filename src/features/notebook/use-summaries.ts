@@ -92,6 +92,9 @@ export function useSummaries(notebookId: string): Summaries | { readonly error: 
   if (live.state === "failed") return { error: live.message };
   if (!base) return null;
   // What was shown stays until it is worked out anew: a list that empties at each change would flicker.
-  const own = made?.of === base ? made : { summaries: new Map([...(made?.summaries ?? []), ...base.kept]), failed: new Map<string, string>() };
+  const own =
+    made?.of === base
+      ? made
+      : { summaries: new Map([...(made?.summaries ?? []), ...base.kept]), failed: new Map<string, string>() };
   return { boards: base.all, summaries: own.summaries, failed: own.failed, see };
 }

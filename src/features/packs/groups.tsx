@@ -19,7 +19,11 @@ export function Groups({ groups }: { readonly groups: readonly (readonly DrawerC
           const held = sums.groups[k] ?? 0;
           const weakest = held === sums.capacity;
           return (
-            <li key={g.map((c) => c.cell.id).join()} data-group={k + 1} className="grid grid-cols-[2rem_minmax(0,1fr)_9rem_6rem] items-center gap-x-3 py-1">
+            <li
+              key={g.map((c) => c.cell.id).join()}
+              data-group={k + 1}
+              className="grid grid-cols-[2rem_minmax(0,1fr)_9rem_6rem] items-center gap-x-3 py-1"
+            >
               <span className="figures text-pencil">{k + 1}</span>
               <span>
                 {g.map((c, n) => (
@@ -36,19 +40,37 @@ export function Groups({ groups }: { readonly groups: readonly (readonly DrawerC
               <span className="h-2 border border-pencil/60" aria-hidden>
                 <span className="block h-full bg-copper" style={{ width: `${(100 * held) / most}%` }} />
               </span>
-              <span className={`figures text-right ${weakest ? "font-semibold" : ""}`}>{formatQuantity(held, "Ah", { digits: 4 })}</span>
+              <span className={`figures text-right ${weakest ? "font-semibold" : ""}`}>
+                {formatQuantity(held, "Ah", { digits: 4 })}
+              </span>
             </li>
           );
         })}
       </ol>
       <dl className="grid gap-x-8 gap-y-2 min-[560px]:grid-cols-3" data-testid="pack-sums">
         <Figure label="The pack gives" value={formatQuantity(sums.capacity, "Ah", { digits: 4 })} />
-        <Figure label="Groups apart at the low cut, by about" value={formatQuantity(sums.spreadAtCut, "V", { digits: 2 })} />
-        <Figure label="Current when its cells are joined, at most" value={sums.joining ? (sums.joining.amps ? formatQuantity(sums.joining.amps, "A", { digits: 2 }) : "none: all at one voltage") : groups.every((g) => g.length === 1) ? "none in parallel" : "not stated: read voltage and resistance of every cell"} />
+        <Figure
+          label="Groups apart at the low cut, by about"
+          value={formatQuantity(sums.spreadAtCut, "V", { digits: 2 })}
+        />
+        <Figure
+          label="Current when its cells are joined, at most"
+          value={
+            sums.joining
+              ? sums.joining.amps
+                ? formatQuantity(sums.joining.amps, "A", { digits: 2 })
+                : "none: all at one voltage"
+              : groups.every((g) => g.length === 1)
+                ? "none in parallel"
+                : "not stated: read voltage and resistance of every cell"
+          }
+        />
       </dl>
       {sums.joining && sums.joining.amps > CALM ? (
         <p className="mt-2 max-w-prose text-close">
-          <span aria-hidden>! </span>Bring the cells to the same voltage first: joined now, {formatQuantity(sums.joining.volts, "V", { digits: 3 })} between two of them drive {formatQuantity(sums.joining.amps, "A", { digits: 2 })}.
+          <span aria-hidden>! </span>Bring the cells to the same voltage first: joined now,{" "}
+          {formatQuantity(sums.joining.volts, "V", { digits: 3 })} between two of them drive{" "}
+          {formatQuantity(sums.joining.amps, "A", { digits: 2 })}.
         </p>
       ) : null}
     </>

@@ -13,8 +13,25 @@ export const packCell = (c: DrawerCell): PackCell => ({
 });
 
 /** Single cells that are free for a pack: nothing against them, not charging, in no pack. */
-export const freeCells = (cells: readonly DrawerCell[], chemistry: Chemistry, measuredOnly: boolean): readonly DrawerCell[] =>
-  cells.filter((c) => c.cell.chemistry === chemistry && (c.cell.series ?? 1) === 1 && !rejection(c.triage) && c.stage.stage !== "charging" && !c.pack && !c.itself && (!measuredOnly || c.capacity !== null));
+export const freeCells = (
+  cells: readonly DrawerCell[],
+  chemistry: Chemistry,
+  measuredOnly: boolean,
+): readonly DrawerCell[] =>
+  cells.filter(
+    (c) =>
+      c.cell.chemistry === chemistry &&
+      (c.cell.series ?? 1) === 1 &&
+      !rejection(c.triage) &&
+      c.stage.stage !== "charging" &&
+      !c.pack &&
+      !c.itself &&
+      (!measuredOnly || c.capacity !== null),
+  );
 
 /** The chemistries of the drawer as choices. */
-export const chemistryChoices = (cells: readonly DrawerCell[]) => CHEMISTRIES.filter((k) => cells.some((c) => c.cell.chemistry === k)).map((value) => ({ value, label: CHEMISTRY_LIMITS[value].label }));
+export const chemistryChoices = (cells: readonly DrawerCell[]) =>
+  CHEMISTRIES.filter((k) => cells.some((c) => c.cell.chemistry === k)).map((value) => ({
+    value,
+    label: CHEMISTRY_LIMITS[value].label,
+  }));

@@ -13,7 +13,8 @@ import { ResistorTable } from "./resistors";
 import { SourceChoice } from "./source-choice";
 import type { Preparation } from "./use-preparation";
 
-const byHand = (p: BenchProcedure): string => (p.readings === "answers" ? "I try it myself and enter what I see" : "I type readings from my own meters");
+const byHand = (p: BenchProcedure): string =>
+  p.readings === "answers" ? "I try it myself and enter what I see" : "I type readings from my own meters";
 
 /** Where the readings come from, and what is known of what reads them. */
 export function BenchPart({ prep, choices }: { readonly prep: Preparation; readonly choices: readonly RangeChoice[] }) {
@@ -26,15 +27,37 @@ export function BenchPart({ prep, choices }: { readonly prep: Preparation; reado
   };
   return (
     <>
-      <SourceChoice simulated={typed.simulated} offered={prep.offered} what={simulatedThing(p.id)} byHand={byHand(p)} onSource={source}>
-        {typeof typed.plan.every === "number" ? <FormNumber control={control} name="plan.every" label="One sample every" quantity="s" refuse={sampling} missing="Enter a number." /> : null}
+      <SourceChoice
+        simulated={typed.simulated}
+        offered={prep.offered}
+        what={simulatedThing(p.id)}
+        byHand={byHand(p)}
+        onSource={source}
+      >
+        {typeof typed.plan.every === "number" ? (
+          <FormNumber
+            control={control}
+            name="plan.every"
+            label="One sample every"
+            quantity="s"
+            refuse={sampling}
+            missing="Enter a number."
+          />
+        ) : null}
       </SourceChoice>
       <details className="mb-3">
         <summary className="font-medium">
-          {p.resistors ? "Accuracy of the meters and leads" : "Accuracy of the meters"} <AccuraciesStated roles={roles} instruments={full.instruments} />
+          {p.resistors ? "Accuracy of the meters and leads" : "Accuracy of the meters"}{" "}
+          <AccuraciesStated roles={roles} instruments={full.instruments} />
         </summary>
         <div className="mt-2 overflow-x-auto">
-          <AccuracyTable roles={roles} instruments={full.instruments} {...(full.meters ? { meters: full.meters } : {})} choices={choices} onAccuracy={prep.readWith} />
+          <AccuracyTable
+            roles={roles}
+            instruments={full.instruments}
+            {...(full.meters ? { meters: full.meters } : {})}
+            choices={choices}
+            onAccuracy={prep.readWith}
+          />
         </div>
         {p.resistors ? <Leads control={control} /> : null}
       </details>
@@ -49,10 +72,26 @@ function Leads({ control }: { readonly control: Control<PlanForm> }) {
   return (
     <>
       <div className="flex flex-wrap gap-x-5">
-        <FormNumber control={control} name="rig.inputLeadResistance" label="Battery leads, both wires" quantity="Ω" refuse={notNegative} missing="Enter a resistance, 0 with four wires." />
-        <FormNumber control={control} name="rig.outputLeadResistance" label="Load leads, both wires" quantity="Ω" refuse={notNegative} missing="Enter a resistance, 0 with four wires." />
+        <FormNumber
+          control={control}
+          name="rig.inputLeadResistance"
+          label="Battery leads, both wires"
+          quantity="Ω"
+          refuse={notNegative}
+          missing="Enter a resistance, 0 with four wires."
+        />
+        <FormNumber
+          control={control}
+          name="rig.outputLeadResistance"
+          label="Load leads, both wires"
+          quantity="Ω"
+          refuse={notNegative}
+          missing="Enter a resistance, 0 with four wires."
+        />
       </div>
-      <p className="text-sm text-pencil">Zero means that the voltage is measured at the module&apos;s own terminals (four-wire).</p>
+      <p className="text-sm text-pencil">
+        Zero means that the voltage is measured at the module&apos;s own terminals (four-wire).
+      </p>
     </>
   );
 }

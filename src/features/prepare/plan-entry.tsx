@@ -37,7 +37,12 @@ function NumberEntry({ control, entry: f }: PlanEntryProps<PlanField>) {
         label={f.label}
         quantity={f.unit}
         {...(f.optional ? {} : { missing: "Enter a number." })}
-        refuse={(v) => (v >= f.low && v <= f.high ? null : (f.unit === "Ah" ? capacityRefusal(v) : null) ?? `Between ${formatQuantity(f.low, f.unit)} and ${formatQuantity(f.high, f.unit)}.`)}
+        refuse={(v) =>
+          v >= f.low && v <= f.high
+            ? null
+            : ((f.unit === "Ah" ? capacityRefusal(v) : null) ??
+              `Between ${formatQuantity(f.low, f.unit)} and ${formatQuantity(f.high, f.unit)}.`)
+        }
       />
       {f.why ? <p className="-mt-1 mb-2 text-xs text-pencil">{f.why}</p> : null}
     </div>
@@ -45,8 +50,14 @@ function NumberEntry({ control, entry: f }: PlanEntryProps<PlanField>) {
 }
 
 /** Words that a list is made of, and what each is understood as: in the list's order, each once. */
-function understood(text: string, { unit, low, list }: PlanList): { readonly value: readonly number[] } | { readonly error: string } {
-  const parts = text.trim().split(/[;\s]+/).filter(Boolean);
+function understood(
+  text: string,
+  { unit, low, list }: PlanList,
+): { readonly value: readonly number[] } | { readonly error: string } {
+  const parts = text
+    .trim()
+    .split(/[;\s]+/)
+    .filter(Boolean);
   const values: number[] = [];
   for (const part of parts) {
     const p = parseQuantity(part, unit);
@@ -54,7 +65,9 @@ function understood(text: string, { unit, low, list }: PlanList): { readonly val
     if (p.value.value < low) return { error: low > 0 ? "Enter values above zero." : "Enter values of zero or more." };
     values.push(p.value.value);
   }
-  return values.length ? { value: [...new Set(values)].sort((a, b) => (list === "descending" ? b - a : a - b)) } : { error: "Enter at least one value." };
+  return values.length
+    ? { value: [...new Set(values)].sort((a, b) => (list === "descending" ? b - a : a - b)) }
+    : { error: "Enter at least one value." };
 }
 
 /** A list of quantities in one field, separated by spaces or semicolons. */
@@ -80,7 +93,12 @@ function Choice({ control, entry: f }: PlanEntryProps<PlanChoice>) {
   return (
     <div className="mb-3 w-full">
       {f.many ? (
-        <FormCheckList control={control} name={placeOf(f)} label={f.label} choices={f.of.map((o) => ({ value: String(o.value), label: o.label }))} />
+        <FormCheckList
+          control={control}
+          name={placeOf(f)}
+          label={f.label}
+          choices={f.of.map((o) => ({ value: String(o.value), label: o.label }))}
+        />
       ) : (
         <FormRadioGroup control={control} name={placeOf(f)} label={f.label} choices={f.of} />
       )}

@@ -24,10 +24,15 @@ export interface PlanForm {
 type Asking = Pick<BenchProcedure, "fields" | "conditionFields" | "moreConditions">;
 
 /** The entries of a plan that are asked for as the rest of it stands. */
-export const entriesShown = (p: Pick<Asking, "fields">, plan: PlanValues): readonly PlanEntry[] => (p.fields ?? []).filter((f) => entryShown(f, plan));
+export const entriesShown = (p: Pick<Asking, "fields">, plan: PlanValues): readonly PlanEntry[] =>
+  (p.fields ?? []).filter((f) => entryShown(f, plan));
 
 /** The conditions asked for beside it; what was emptied is still asked. */
-export const conditionsShown = (p: Asking, conditions: PlanForm["conditions"], roles: readonly Role[]): readonly ConditionField[] => conditionsAsked(p, conditions as RunConditions, roles);
+export const conditionsShown = (
+  p: Asking,
+  conditions: PlanForm["conditions"],
+  roles: readonly Role[],
+): readonly ConditionField[] => conditionsAsked(p, conditions as RunConditions, roles);
 
 /** What the fields begin with: the conditions of a set-up, and what is shown where it states none. */
 export function conditionsOf(p: Asking, setup: RunSetup, roles: readonly Role[]): PlanForm["conditions"] {
@@ -38,7 +43,8 @@ export function conditionsOf(p: Asking, setup: RunSetup, roles: readonly Role[])
 const nonsense = (v: unknown): boolean => typeof v === "number" && Number.isNaN(v);
 
 /** Values of which none is nonsense: what can't be taken stays as it last could. */
-export const lastTaken = <T extends PlanValues>(values: T, last: T): T => Object.fromEntries(Object.entries(values).map(([key, v]) => [key, nonsense(v) ? last[key] : v])) as T;
+export const lastTaken = <T extends PlanValues>(values: T, last: T): T =>
+  Object.fromEntries(Object.entries(values).map(([key, v]) => [key, nonsense(v) ? last[key] : v])) as T;
 
 const LEADS = ["inputLeadResistance", "outputLeadResistance"] as const;
 
@@ -50,17 +56,27 @@ export function rigTaken(rig: RigRecord, last: RigRecord): RigRecord {
 }
 
 /** The conditions that are stated. */
-export const statedOf = (conditions: PlanForm["conditions"]): RunConditions => Object.fromEntries(Object.entries(conditions).filter(([, v]) => v !== null)) as RunConditions;
+export const statedOf = (conditions: PlanForm["conditions"]): RunConditions =>
+  Object.fromEntries(Object.entries(conditions).filter(([, v]) => v !== null)) as RunConditions;
 
 const optionalEntry = (f: PlanEntry): boolean => "optional" in f && f.optional === true;
 
 /** Whether a field that is shown holds nonsense, or was emptied where something has to stand. `begun`: what the form began with. */
-export function unreadOf(p: Asking & Pick<BenchProcedure, "resistors">, form: Pick<PlanForm, "plan" | "conditions" | "simulated" | "rig">, begun: Pick<PlanForm, "plan" | "conditions">, roles: readonly Role[]): boolean {
-  const bad = (v: unknown, first: unknown, optional: boolean): boolean => nonsense(v) || (v === null && !optional && !sameValue(v, first ?? null));
+export function unreadOf(
+  p: Asking & Pick<BenchProcedure, "resistors">,
+  form: Pick<PlanForm, "plan" | "conditions" | "simulated" | "rig">,
+  begun: Pick<PlanForm, "plan" | "conditions">,
+  roles: readonly Role[],
+): boolean {
+  const bad = (v: unknown, first: unknown, optional: boolean): boolean =>
+    nonsense(v) || (v === null && !optional && !sameValue(v, first ?? null));
   return (
     entriesShown(p, form.plan).some((f) => bad(form.plan[f.key], begun.plan[f.key], optionalEntry(f))) ||
-    conditionsShown(p, form.conditions, roles).some((c) => bad(form.conditions[c.key], begun.conditions[c.key], c.optional === true)) ||
-    (p.resistors === true && (LEADS.some((key) => bad(form.rig[key], 0, false)) || (form.rig.useDrawer && nonsense(form.rig.drawer)))) ||
+    conditionsShown(p, form.conditions, roles).some((c) =>
+      bad(form.conditions[c.key], begun.conditions[c.key], c.optional === true),
+    ) ||
+    (p.resistors === true &&
+      (LEADS.some((key) => bad(form.rig[key], 0, false)) || (form.rig.useDrawer && nonsense(form.rig.drawer)))) ||
     // The sampling is asked for on the simulated bench alone.
     (form.simulated !== null && bad(form.plan.every, begun.plan.every, begun.plan.every === undefined))
   );

@@ -15,9 +15,12 @@ export function PlanPart({ prep }: { readonly prep: Preparation }) {
   const { p, typed, roles, form } = prep;
   const { control, setValue } = form;
   const shown = entriesShown(p, typed.plan);
-  const entries = (of: (f: PlanEntry) => boolean) => shown.filter(of).map((f) => <PlanEntryField key={f.key} control={control} entry={f} />);
+  const entries = (of: (f: PlanEntry) => boolean) =>
+    shown.filter(of).map((f) => <PlanEntryField key={f.key} control={control} entry={f} />);
   // What a procedure asks itself for comes first.
-  const conditions = conditionsShown(p, typed.conditions, roles).map((c) => <Condition key={c.key} control={control} asked={c} />);
+  const conditions = conditionsShown(p, typed.conditions, roles).map((c) => (
+    <Condition key={c.key} control={control} asked={c} />
+  ));
   const cell = typed.plan.cell as PlannedCell | null | undefined;
   return (
     <>
@@ -28,7 +31,14 @@ export function PlanPart({ prep }: { readonly prep: Preparation }) {
         {p.conditionFields ? null : conditions}
       </div>
       {entries((f) => "tick" in f)}
-      {p.programmed && cell ? <ProgrammeHelper boardId={prep.run.boardId} cell={cell} drawer={prep.rig.drawer.map((r) => r.ohms)} onCurrent={(amps) => setValue("conditions.programmedCurrent", amps)} /> : null}
+      {p.programmed && cell ? (
+        <ProgrammeHelper
+          boardId={prep.run.boardId}
+          cell={cell}
+          drawer={prep.rig.drawer.map((r) => r.ohms)}
+          onCurrent={(amps) => setValue("conditions.programmedCurrent", amps)}
+        />
+      ) : null}
     </>
   );
 }
@@ -41,7 +51,15 @@ function Condition({ control, asked: c }: { readonly control: Control<PlanForm>;
       label={c.label}
       quantity={c.unit}
       {...(c.optional ? {} : { missing: "Enter a number." })}
-      refuse={(v) => (v >= c.low && v <= (c.high ?? Infinity) ? (c.unit === "Ah" ? capacityRefusal(v) : null) : v < c.low ? "The value is too small." : "The value is too large.")}
+      refuse={(v) =>
+        v >= c.low && v <= (c.high ?? Infinity)
+          ? c.unit === "Ah"
+            ? capacityRefusal(v)
+            : null
+          : v < c.low
+            ? "The value is too small."
+            : "The value is too large."
+      }
     />
   );
 }

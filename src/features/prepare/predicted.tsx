@@ -14,7 +14,23 @@ export function Predicted({ curves }: { readonly curves: readonly PredictedCurve
     () =>
       curves.map((c): ChartSpec => {
         const unit = roleUnit(c.role) as keyof typeof LABELS;
-        return { id: `predicted-${c.role}`, title: roleLabel(c.role), x: { label: "Time", unit: "s" }, y: { label: LABELS[unit], unit }, claims: [], series: [{ id: c.role, label: "predicted", tone: 0, predicted: true, points: [], fit: c.time.map((x, k) => ({ x, y: nth(c.values, k) })) }] };
+        return {
+          id: `predicted-${c.role}`,
+          title: roleLabel(c.role),
+          x: { label: "Time", unit: "s" },
+          y: { label: LABELS[unit], unit },
+          claims: [],
+          series: [
+            {
+              id: c.role,
+              label: "predicted",
+              tone: 0,
+              predicted: true,
+              points: [],
+              fit: c.time.map((x, k) => ({ x, y: nth(c.values, k) })),
+            },
+          ],
+        };
       }),
     [curves],
   );
@@ -22,7 +38,14 @@ export function Predicted({ curves }: { readonly curves: readonly PredictedCurve
   return (
     <div className="mt-3 grid gap-x-6 gap-y-2 grid-cols-1">
       {charts.map((spec) => (
-        <LogPlot key={spec.id} spec={spec} claims={[]} view={{ from: 0, to: spec.series[0]?.fit?.at(-1)?.x ?? 1 }} height={150} live />
+        <LogPlot
+          key={spec.id}
+          spec={spec}
+          claims={[]}
+          view={{ from: 0, to: spec.series[0]?.fit?.at(-1)?.x ?? 1 }}
+          height={150}
+          live
+        />
       ))}
     </div>
   );

@@ -10,7 +10,8 @@ export function Prediction({ prep: { p, full } }: { readonly prep: Preparation }
   const setup: RunSetup = full;
   const figures = p.forecast?.(setup) ?? [];
   const curves = p.predicts?.(setup) ?? [];
-  if (figures.length === 0 && curves.length === 0) return <p className="text-sm text-pencil">Nothing yet: it needs what is listed under “Blocked”.</p>;
+  if (figures.length === 0 && curves.length === 0)
+    return <p className="text-sm text-pencil">Nothing yet: it needs what is listed under “Blocked”.</p>;
   return (
     <>
       <dl className="grid grid-cols-2 gap-x-6 gap-y-1.5">

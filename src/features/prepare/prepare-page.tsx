@@ -19,7 +19,11 @@ import { StartPanel } from "./start-panel";
 import { usePreparation, type Preparation } from "./use-preparation";
 import { WiringPart } from "./wiring-part";
 
-const STARTS: Readonly<Record<BenchProcedure["readings"], string>> = { trace: "Start the log", points: "Start run", answers: "Start the checklist" };
+const STARTS: Readonly<Record<BenchProcedure["readings"], string>> = {
+  trace: "Start the log",
+  points: "Start run",
+  answers: "Start the checklist",
+};
 const CELL_TITLES = { pack: "Pack", cell: "Cell", either: "Cell or pack" } as const;
 
 async function load(id: string): Promise<Loaded | null> {
@@ -29,12 +33,25 @@ async function load(id: string): Promise<Loaded | null> {
   if (!run || !board || !rig) return null;
   const guards = await guardsOf(board.id, run.sampleId);
   if (!guards) return null;
-  const runs = (await ofBoard(board.id, "run")).filter((r) => r.sampleId === run.sampleId && r.state === "finished" && !r.setAside);
-  return { run, board, rig, choices: rangeChoices(await ofKind(run.notebookId, "instrument")), guards, others: { functions: board.functions, finished: runs.map((r) => r.procedure) } };
+  const runs = (await ofBoard(board.id, "run")).filter(
+    (r) => r.sampleId === run.sampleId && r.state === "finished" && !r.setAside,
+  );
+  return {
+    run,
+    board,
+    rig,
+    choices: rangeChoices(await ofKind(run.notebookId, "instrument")),
+    guards,
+    others: { functions: board.functions, finished: runs.map((r) => r.procedure) },
+  };
 }
 
 export function PreparePage({ id }: { readonly id: string }) {
-  const live = useLive<Loaded | null>(`prepare-${id}`, () => load(id), () => false);
+  const live = useLive<Loaded | null>(
+    `prepare-${id}`,
+    () => load(id),
+    () => false,
+  );
   useEffect(() => {
     document.title = "Prepare · Nimbus Bench";
   }, []);
@@ -42,7 +59,11 @@ export function PreparePage({ id }: { readonly id: string }) {
   if (live.state === "failed") return <Quiet>The plan can&apos;t be loaded: {live.message}</Quiet>;
   if (!live.value) return <Quiet>No such run in this browser.</Quiet>;
   const p = atBench(procedure(live.value.run.procedure));
-  return p && live.value.run.setup.plan ? <Prepare loaded={live.value} p={p} /> : <Quiet>This version can&apos;t prepare this run.</Quiet>;
+  return p && live.value.run.setup.plan ? (
+    <Prepare loaded={live.value} p={p} />
+  ) : (
+    <Quiet>This version can&apos;t prepare this run.</Quiet>
+  );
 }
 
 /** Everything before the first connection: the plan and the bench at the left; what is predicted, the wiring and the cautions beside it; the start in sight. */
@@ -53,8 +74,19 @@ function Prepare({ loaded, p }: { readonly loaded: Loaded; readonly p: BenchProc
   const waiting = prep.typed.rig.useDrawer && prep.resistors.state === "choosing" ? "Choosing resistors …" : null;
   return (
     <div className="sheet">
-      <Section level={1} mark="prepare" title={`${p.title}: ${board.title}`} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Back to board</Link>}>
-        <p className="max-w-prose text-pencil">Filled in from the claims and house rules. Change what you know better.</p>
+      <Section
+        level={1}
+        mark="prepare"
+        title={`${p.title}: ${board.title}`}
+        aside={
+          <Link href={`/board/${board.id}`} className="underline underline-offset-4">
+            Back to board
+          </Link>
+        }
+      >
+        <p className="max-w-prose text-pencil">
+          Filled in from the claims and house rules. Change what you know better.
+        </p>
       </Section>
       <div className="border-t border-rule min-[1100px]:grid min-[1100px]:grid-cols-[minmax(0,1fr)_29rem]">
         <div className="min-w-0">
@@ -82,7 +114,18 @@ function Prepare({ loaded, p }: { readonly loaded: Loaded; readonly p: BenchProc
           </Beside>
         </div>
       </div>
-      <StartPanel label={STARTS[p.readings]} onStart={prep.start} cautions={prep.cautions} checked={checked} onChecked={setChecked} busy={prep.busy} unread={prep.unread} refused={prep.refused} waiting={waiting} ready={readyText(p)} />
+      <StartPanel
+        label={STARTS[p.readings]}
+        onStart={prep.start}
+        cautions={prep.cautions}
+        checked={checked}
+        onChecked={setChecked}
+        busy={prep.busy}
+        unread={prep.unread}
+        refused={prep.refused}
+        waiting={waiting}
+        ready={readyText(p)}
+      />
     </div>
   );
 }
@@ -92,7 +135,13 @@ function CellPart({ prep }: { readonly prep: Preparation }) {
   if (!p.takes || !p.withCell) return null;
   return (
     <Section mark="cell" title={CELL_TITLES[p.takes]}>
-      <CellChoice notebookId={run.notebookId} takes={p.takes} charges={p.charges ?? false} chosen={prep.typed.cellId} onCell={prep.takeCell} />
+      <CellChoice
+        notebookId={run.notebookId}
+        takes={p.takes}
+        charges={p.charges ?? false}
+        chosen={prep.typed.cellId}
+        onCell={prep.takeCell}
+      />
     </Section>
   );
 }
@@ -109,12 +158,29 @@ function Beside({ title, children }: { readonly title: string; readonly children
 
 function readyText(p: BenchProcedure): string {
   if (p.readings !== "trace") return "";
-  return p.guide ? "You are guided step by step. All tones sound once at the start." : "All tones sound once at the start.";
+  return p.guide
+    ? "You are guided step by step. All tones sound once at the start."
+    : "All tones sound once at the start.";
 }
 
 /** What destroys comes last: what of the sample was not measured yet can't be measured afterwards. */
 function undone(p: BenchProcedure, others: Loaded["others"]): PlanRemark[] {
   if (!p.destructive) return [];
-  const missing = PROCEDURES.filter((x) => !x.destructive && !x.anyTime && !x.rare && x.plan && x.calledForBy.some((f) => others.functions.includes(f)) && !others.finished.includes(x.id)).map((x) => x.title.toLowerCase());
-  return missing.length ? [{ severity: "care", text: `Not measured on this sample yet: ${missing.join(", ")}. After this test it may be too late.` }] : [];
+  const missing = PROCEDURES.filter(
+    (x) =>
+      !x.destructive &&
+      !x.anyTime &&
+      !x.rare &&
+      x.plan &&
+      x.calledForBy.some((f) => others.functions.includes(f)) &&
+      !others.finished.includes(x.id),
+  ).map((x) => x.title.toLowerCase());
+  return missing.length
+    ? [
+        {
+          severity: "care",
+          text: `Not measured on this sample yet: ${missing.join(", ")}. After this test it may be too late.`,
+        },
+      ]
+    : [];
 }

@@ -21,10 +21,14 @@ interface Pair {
 /** Pairs as text: `1k8 0.5A; 9k1 0.1A`. */
 function readPairs(text: string): { readonly value: readonly Pair[] } | { readonly error: string } {
   const value: Pair[] = [];
-  for (const part of text.split(/[;\n]+|,(?=\s)/).map((t) => t.trim()).filter(Boolean)) {
+  for (const part of text
+    .split(/[;\n]+|,(?=\s)/)
+    .map((t) => t.trim())
+    .filter(Boolean)) {
     const [first = "", second = "", ...more] = part.split(/\s+/);
     const [ohms, amps] = [parseQuantity(first, "Ω"), parseQuantity(second, "A")];
-    if (more.length || !ohms.ok || !amps.ok || !(ohms.value.value > 0) || !(amps.value.value > 0)) return { error: `“${part}”: write a resistor and its current as 1k8 0.5A, pairs apart by a semicolon.` };
+    if (more.length || !ohms.ok || !amps.ok || !(ohms.value.value > 0) || !(amps.value.value > 0))
+      return { error: `“${part}”: write a resistor and its current as 1k8 0.5A, pairs apart by a semicolon.` };
     value.push({ ohms: ohms.value.value, amps: amps.value.value });
   }
   return { value };
@@ -32,7 +36,10 @@ function readPairs(text: string): { readonly value: readonly Pair[] } | { readon
 
 /** Resistors as text: `1k5 2k2 4k7`. */
 function readResistors(text: string): { readonly value: readonly number[] } | { readonly error: string } {
-  const parts = text.split(/[,;\s]+/).filter(Boolean).map((t) => ({ t, read: parseQuantity(t, "Ω") }));
+  const parts = text
+    .split(/[,;\s]+/)
+    .filter(Boolean)
+    .map((t) => ({ t, read: parseQuantity(t, "Ω") }));
   const value: number[] = [];
   for (const { t, read } of parts) {
     if (!read.ok) return { error: read.error };
@@ -66,14 +73,21 @@ export function ProgrammeHelper({ boardId, cell, drawer, onCurrent }: ProgrammeH
   const live = useLive(`programme-${boardId}`, () => programmeOf(boardId));
   const fromRuns = live.state === "ready" ? live.value : null;
   const { control } = useForm<Wanted>({
-    defaultValues: { target: Number((Math.min(cell.chargeRate, cell.chargeRateLimit) * cell.capacity).toPrecision(3)), k: null, series: "E24", pairs: [], own: [] },
+    defaultValues: {
+      target: Number((Math.min(cell.chargeRate, cell.chargeRateLimit) * cell.capacity).toPrecision(3)),
+      k: null,
+      series: "E24",
+      pairs: [],
+      own: [],
+    },
   });
   const wanted = useWatch({ control }) as Wanted;
   const pairs = listed(wanted.pairs);
   const measured = pairs.length >= 2 ? fitProgramme(pairs) : null;
   const [target, k] = [known(wanted.target), known(wanted.k)];
   const programme: Programme | null = measured ?? (k ? { k, offset: 0, tolerance: 0.1 } : fromRuns);
-  const choices = programme && target ? chooseProgramme(target, programme, wanted.series, [...drawer, ...listed(wanted.own)]) : [];
+  const choices =
+    programme && target ? chooseProgramme(target, programme, wanted.series, [...drawer, ...listed(wanted.own)]) : [];
   return (
     <details className="mt-2">
       <summary className="font-medium">
@@ -82,7 +96,13 @@ export function ProgrammeHelper({ boardId, cell, drawer, onCurrent }: ProgrammeH
       <div className="mt-2 flex flex-wrap gap-x-5">
         <FormNumber control={control} name="target" label="Current wanted" quantity="A" refuse={positive} />
         <FormNumber control={control} name="k" label="K from the data sheet" quantity="V" refuse={positive} />
-        <FormSelect<Wanted, SeriesName> control={control} name="series" label="Values from" place="above" choices={named<SeriesName>(["E12", "E24", "E96"])} />
+        <FormSelect<Wanted, SeriesName>
+          control={control}
+          name="series"
+          label="Values from"
+          place="above"
+          choices={named<SeriesName>(["E12", "E24", "E96"])}
+        />
         <FormParsed<Wanted, readonly Pair[]>
           control={control}
           name="pairs"
@@ -91,7 +111,11 @@ export function ProgrammeHelper({ boardId, cell, drawer, onCurrent }: ProgrammeH
           placeholder="1k8 0.5A; 9k1 0.1A"
           textOf={(list) => list.map((p) => `${fieldText(p.ohms, "Ω")} ${fieldText(p.amps, "A")}A`).join("; ")}
           read={readPairs}
-          echoOf={() => (measured ? `K ${formatQuantity(measured.k, "V", { digits: 4 })}, ${formatQuantity(measured.offset, "Ω", { digits: 2 })} inside` : undefined)}
+          echoOf={() =>
+            measured
+              ? `K ${formatQuantity(measured.k, "V", { digits: 4 })}, ${formatQuantity(measured.offset, "Ω", { digits: 2 })} inside`
+              : undefined
+          }
         />
         <FormParsed<Wanted, readonly number[]>
           control={control}
@@ -105,14 +129,24 @@ export function ProgrammeHelper({ boardId, cell, drawer, onCurrent }: ProgrammeH
         />
       </div>
       {fromRuns ? <p className="mb-2 text-sm">{ownText(fromRuns)}</p> : null}
-      {choices.length ? <DataTable label="Resistors for the current" rows={choices} columns={columnsFor(onCurrent)} id={(c) => c.parts.join() + c.join} /> : null}
+      {choices.length ? (
+        <DataTable
+          label="Resistors for the current"
+          rows={choices}
+          columns={columnsFor(onCurrent)}
+          id={(c) => c.parts.join() + c.join}
+        />
+      ) : null}
     </details>
   );
 }
 
 /** K as this board's own charges gave it. */
 function ownText(p: MeasuredProgramme): string {
-  const inside = p.offset > 0 ? `, with ${formatQuantity(p.offset, "Ω", { digits: 2 })} ± ${formatQuantity(p.offsetU, "Ω", { digits: 2 })} inside` : "";
+  const inside =
+    p.offset > 0
+      ? `, with ${formatQuantity(p.offset, "Ω", { digits: 2 })} ± ${formatQuantity(p.offsetU, "Ω", { digits: 2 })} inside`
+      : "";
   const from = `${p.runs} ${p.runs === 1 ? "charge" : "charges"} of this board with ${p.resistors} ${p.resistors === 1 ? "resistor" : "different resistors"}`;
   return `K measured: ${formatQuantity(p.k, "V", { digits: 4 })} ± ${formatQuantity(p.kU, "V", { digits: 2 })}${inside} (${from}). It is used unless you enter K or pairs above.`;
 }
@@ -120,8 +154,19 @@ function ownText(p: MeasuredProgramme): string {
 type ProgrammeChoice = ReturnType<typeof chooseProgramme>[number];
 
 const columnsFor = (onCurrent: (amps: number) => void): DataColumn<ProgrammeChoice>[] => [
-  { id: "resistor", head: "Resistor", className: "figures", cell: (c) => c.parts.map((r) => formatQuantity(r, "Ω", { digits: 3 })).join(c.join === "series" ? " + " : " ∥ ") },
-  { id: "gives", head: "Gives", className: "figures", by: (c) => c.amps, cell: (c) => formatQuantity(c.amps, "A", { digits: 3 }) },
+  {
+    id: "resistor",
+    head: "Resistor",
+    className: "figures",
+    cell: (c) => c.parts.map((r) => formatQuantity(r, "Ω", { digits: 3 })).join(c.join === "series" ? " + " : " ∥ "),
+  },
+  {
+    id: "gives",
+    head: "Gives",
+    className: "figures",
+    by: (c) => c.amps,
+    cell: (c) => formatQuantity(c.amps, "A", { digits: 3 }),
+  },
   {
     id: "tolerances",
     head: "Over the tolerances",

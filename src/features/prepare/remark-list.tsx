@@ -2,8 +2,16 @@
 
 import type { PlanRemark } from "@/core/procedures";
 
-const MARKS: Readonly<Record<PlanRemark["severity"], string>> = { refused: "Blocked.", care: "Caution.", fine: "Note." };
-const EDGES: Readonly<Record<PlanRemark["severity"], string>> = { refused: "border-misses", care: "border-close", fine: "border-meets" };
+const MARKS: Readonly<Record<PlanRemark["severity"], string>> = {
+  refused: "Blocked.",
+  care: "Caution.",
+  fine: "Note.",
+};
+const EDGES: Readonly<Record<PlanRemark["severity"], string>> = {
+  refused: "border-misses",
+  care: "border-close",
+  fine: "border-meets",
+};
 
 /** What stands against a plan, worst first, and what speaks for it. */
 export function RemarkList({ remarks }: { readonly remarks: readonly PlanRemark[] }) {

@@ -40,19 +40,35 @@ export function useResistors(setup: RunSetup<SweepPlan> | null, rig: RigRecord):
 /** Which resistors come nearest to each load, and whether each stands the heat. */
 export function ResistorTable({ resistors, nominal }: { resistors: Resistors; nominal: number }) {
   if (resistors.state === "failed") return <p className="text-misses">{resistors.message}</p>;
-  if (resistors.state !== "ready") return <p className="text-pencil">Enter the drawer to have the nearest resistors chosen.</p>;
-  return <DataTable label="Resistors for the loads" rows={resistors.choices} columns={columnsAt(nominal)} id={(c) => String(c.target)} least={480} />;
+  if (resistors.state !== "ready")
+    return <p className="text-pencil">Enter the drawer to have the nearest resistors chosen.</p>;
+  return (
+    <DataTable
+      label="Resistors for the loads"
+      rows={resistors.choices}
+      columns={columnsAt(nominal)}
+      id={(c) => String(c.target)}
+      least={480}
+    />
+  );
 }
 
 const columnsAt = (nominal: number): DataColumn<LoadChoice>[] => [
   { id: "wanted", head: "Wanted", figures: true, by: (c) => c.target, cell: (c) => formatQuantity(c.target, "A") },
   { id: "take", head: "Take", className: "figures", cell: (c) => c.text },
-  { id: "gives", head: `Gives at ${formatQuantity(nominal, "V")}`, figures: true, by: (c) => c.amps, cell: (c) => formatQuantity(c.amps, "A", { digits: 3 }) },
+  {
+    id: "gives",
+    head: `Gives at ${formatQuantity(nominal, "V")}`,
+    figures: true,
+    by: (c) => c.amps,
+    cell: (c) => formatQuantity(c.amps, "A", { digits: 3 }),
+  },
   {
     id: "heat",
     head: "Heat",
     by: (c) => c.strain,
     className: (c) => (c.cool ? "figures" : "figures font-semibold text-misses"),
-    cell: (c) => `${Math.round(c.strain * 100)} % of rating${c.cool ? "" : c.strain > 1 ? ": burns out" : ": too hot, short pulses only"}`,
+    cell: (c) =>
+      `${Math.round(c.strain * 100)} % of rating${c.cool ? "" : c.strain > 1 ? ": burns out" : ": too hot, short pulses only"}`,
   },
 ];

@@ -33,7 +33,13 @@ export function SourceChoice({ simulated, offered, what, byHand, onSource, child
       />
       {simulated !== null ? (
         <div className="mt-2 flex flex-wrap items-start gap-x-5">
-          <Select label={`with this invented ${what} on it`} place="above" value={simulated} onValue={onSource} choices={Object.entries(offered).map(([value, m]) => ({ value, label: m.title }))} />
+          <Select
+            label={`with this invented ${what} on it`}
+            place="above"
+            value={simulated}
+            onValue={onSource}
+            choices={Object.entries(offered).map(([value, m]) => ({ value, label: m.title }))}
+          />
           {children}
         </div>
       ) : null}

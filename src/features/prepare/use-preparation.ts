@@ -6,7 +6,16 @@ import { useForm, useWatch, type UseFormReturn } from "react-hook-form";
 import { sameValue } from "@/core/files/three-way";
 import type { BoardRecord, RigRecord, RunRecord } from "@/core/files/records";
 import type { Accuracy, PinnedMeter } from "@/core/instruments";
-import { accuraciesFor, metersPinned, readWith, type BenchProcedure, type Caution, type PlannedCell, type PlanRemark, type RunSetup } from "@/core/procedures";
+import {
+  accuraciesFor,
+  metersPinned,
+  readWith,
+  type BenchProcedure,
+  type Caution,
+  type PlannedCell,
+  type PlanRemark,
+  type RunSetup,
+} from "@/core/procedures";
 import { cautionsOf } from "@/core/procedures/cell-cautions";
 import type { LoadChoice, SweepPlan } from "@/core/procedures/load-sweep";
 import { entryShown } from "@/core/procedures/plan-fields";
@@ -24,7 +33,11 @@ import { conditionsOf, lastTaken, rigTaken, statedOf, unreadOf, type PlanForm, t
 import { useResistors, type Resistors } from "./resistors";
 import { numeric } from "@/core/quantities";
 
-const PAGES: Readonly<Record<BenchProcedure["readings"], string>> = { trace: "log", points: "capture", answers: "checklist" };
+const PAGES: Readonly<Record<BenchProcedure["readings"], string>> = {
+  trace: "log",
+  points: "capture",
+  answers: "checklist",
+};
 
 export interface Preparation {
   readonly p: BenchProcedure;
@@ -59,17 +72,26 @@ function begin({ run, board, rig }: Loaded, p: BenchProcedure, offered: Preparat
     rig,
     own: p.usualMeters ? {} : run.setup.instruments,
     ownMeters: {},
-    simulated: board.simulatedAs ? (board.simulatedAs in offered ? board.simulatedAs : (Object.keys(offered)[0] ?? null)) : null,
+    simulated: board.simulatedAs
+      ? board.simulatedAs in offered
+        ? board.simulatedAs
+        : (Object.keys(offered)[0] ?? null)
+      : null,
     cellId: run.cellId ?? (plan.cell as PlannedCell | null | undefined)?.id ?? null,
   };
 }
 
-const rolesOf = (p: BenchProcedure, setup: RunSetup): readonly Role[] => p.roles?.(setup) ?? p.record.roles.map((r) => r.role).filter((r) => r !== "time");
+const rolesOf = (p: BenchProcedure, setup: RunSetup): readonly Role[] =>
+  p.roles?.(setup) ?? p.record.roles.map((r) => r.role).filter((r) => r !== "time");
 
 /** Plan, conditions and rig as each of their fields last could be taken. */
 function useLastTaken({ plan, conditions, rig }: PlanForm): Pick<PlanForm, "plan" | "conditions" | "rig"> {
   const [last, setLast] = useState({ plan, conditions, rig });
-  const now = { plan: lastTaken(plan, last.plan), conditions: lastTaken(conditions, last.conditions), rig: rigTaken(rig, last.rig) };
+  const now = {
+    plan: lastTaken(plan, last.plan),
+    conditions: lastTaken(conditions, last.conditions),
+    rig: rigTaken(rig, last.rig),
+  };
   if (!sameValue(now, last)) setLast(now);
   return last;
 }
@@ -85,9 +107,11 @@ function useFollowing(form: UseFormReturn<PlanForm>, p: BenchProcedure, before: 
     if (part !== "plan") return;
     const field = p.fields?.find((f) => f.key === key);
     if (field && "bench" in field && field.bench) setValue(`rig.${field.bench}`, numeric(value));
-    for (const [other, v] of Object.entries(p.follows?.(before, { [key]: value }) ?? {})) if (other !== key) setValue(`plan.${other}`, v);
+    for (const [other, v] of Object.entries(p.follows?.(before, { [key]: value }) ?? {}))
+      if (other !== key) setValue(`plan.${other}`, v);
     // What is no longer asked holds what it last held: nonsense would come back with its field.
-    for (const f of p.fields ?? []) if (!entryShown(f, values.plan) && Number.isNaN(values.plan[f.key])) setValue(`plan.${f.key}`, before[f.key]);
+    for (const f of p.fields ?? [])
+      if (!entryShown(f, values.plan) && Number.isNaN(values.plan[f.key])) setValue(`plan.${f.key}`, before[f.key]);
   });
 }
 
@@ -106,7 +130,13 @@ export function usePreparation(loaded: Loaded, p: BenchProcedure): Preparation {
   const setup: RunSetup = { ...run.setup, plan: taken.plan, conditions: statedOf(taken.conditions) };
   const roles = rolesOf(p, setup);
   const resistors = useResistors(p.resistors ? (setup as RunSetup<SweepPlan>) : null, rig);
-  const full = fullSetup(p, setup, { rig, own, ownMeters }, roles, resistors.state === "ready" ? resistors.choices : []);
+  const full = fullSetup(
+    p,
+    setup,
+    { rig, own, ownMeters },
+    roles,
+    resistors.state === "ready" ? resistors.choices : [],
+  );
   const remarks = p.remarks?.(full) ?? [];
   const { busy, start } = useStart(p, { run, board, rig: storedRig }, { rig, simulated, cellId, setup: full, roles });
   return {
@@ -126,11 +156,18 @@ export function usePreparation(loaded: Loaded, p: BenchProcedure): Preparation {
     busy,
     readWith: (role, a, meter) => {
       // What an ammeter's range drops is part of the plan where the procedure minds it.
-      if (role === "batteryCurrent" && meter?.burden !== undefined && typeof taken.plan.shunt === "number") setValue("plan.shunt", meter.burden);
+      if (role === "batteryCurrent" && meter?.burden !== undefined && typeof taken.plan.shunt === "number")
+        setValue("plan.shunt", meter.burden);
       setValue("own", { ...own, [role]: a });
-      setValue("ownMeters", meter ? { ...ownMeters, [role]: meter } : Object.fromEntries(Object.entries(ownMeters).filter(([r]) => r !== role)));
+      setValue(
+        "ownMeters",
+        meter
+          ? { ...ownMeters, [role]: meter }
+          : Object.fromEntries(Object.entries(ownMeters).filter(([r]) => r !== role)),
+      );
       // A range chosen for this procedure alone does not become the bench's usual one.
-      if (p.usualMeters || run.setup.instruments[role] === rig.instruments[role]) setValue("rig", readWith(rig, role, a, meter));
+      if (p.usualMeters || run.setup.instruments[role] === rig.instruments[role])
+        setValue("rig", readWith(rig, role, a, meter));
     },
     takeCell: (cell) => {
       const next = p.withCell?.(setup, cell) ?? setup;
@@ -156,20 +193,45 @@ interface Starting extends Pick<PlanForm, "rig" | "simulated" | "cellId"> {
 }
 
 /** The start of a run: stored with its set-up as it stands, then at its own page. */
-function useStart(p: BenchProcedure, stored: { readonly run: RunRecord; readonly board: BoardRecord; readonly rig: RigRecord }, { rig, simulated, cellId, setup, roles }: Starting) {
+function useStart(
+  p: BenchProcedure,
+  stored: { readonly run: RunRecord; readonly board: BoardRecord; readonly rig: RigRecord },
+  { rig, simulated, cellId, setup, roles }: Starting,
+) {
   const router = useRouter();
   const [busy, setBusy] = useState(false);
   const { run, board } = stored;
   const start = () => {
     setBusy(true);
     if (p.readings === "trace") {
-      playAll(p.guide ? ["step", "phase", "done", "stop"] : ["phase", "cut-back", "input-low", "no-current", "done", "stop"], false);
-      if (typeof Notification !== "undefined" && Notification.permission === "default") void Notification.requestPermission().catch(() => undefined);
+      playAll(
+        p.guide ? ["step", "phase", "done", "stop"] : ["phase", "cut-back", "input-low", "no-current", "done", "stop"],
+        false,
+      );
+      if (typeof Notification !== "undefined" && Notification.permission === "default")
+        void Notification.requestPermission().catch(() => undefined);
     }
     void attempt(async () => {
-      const begun = await startedNow({ ...run, setup: simulated ? { ...setup, instruments: simulatedMeters(roles, setup.instruments, benchMeters(p.id)) } : setup });
-      const next: RunRecord = { ...begun, ...(cellId ? { cellId: cellId as NonNullable<RunRecord["cellId"]> } : {}), source: simulated ? { kind: "simulated", board: simulated, seed: Math.floor(Math.random() * 2 ** 31) } : { kind: "typed" } };
-      await change(`start ${run.title}`, [edit(run, next), ...(sameValue(rig, stored.rig) ? [] : [edit(stored.rig, rig)]), ...(simulated && keptByBoard(p.id) && board.simulatedAs !== simulated ? [edit(board, { ...board, simulatedAs: simulated })] : [])]);
+      const begun = await startedNow({
+        ...run,
+        setup: simulated
+          ? { ...setup, instruments: simulatedMeters(roles, setup.instruments, benchMeters(p.id)) }
+          : setup,
+      });
+      const next: RunRecord = {
+        ...begun,
+        ...(cellId ? { cellId: cellId as NonNullable<RunRecord["cellId"]> } : {}),
+        source: simulated
+          ? { kind: "simulated", board: simulated, seed: Math.floor(Math.random() * 2 ** 31) }
+          : { kind: "typed" },
+      };
+      await change(`start ${run.title}`, [
+        edit(run, next),
+        ...(sameValue(rig, stored.rig) ? [] : [edit(stored.rig, rig)]),
+        ...(simulated && keptByBoard(p.id) && board.simulatedAs !== simulated
+          ? [edit(board, { ...board, simulatedAs: simulated })]
+          : []),
+      ]);
       router.push(`/run/${run.id}/${PAGES[p.readings]}`);
     }).finally(() => setBusy(false));
   };
@@ -177,7 +239,13 @@ function useStart(p: BenchProcedure, stored: { readonly run: RunRecord; readonly
 }
 
 /** The set-up as the run would pin it: the bench's meters and leads, and those that the procedure asks for itself before them. */
-function fullSetup(p: BenchProcedure, setup: RunSetup, { rig, own, ownMeters }: Pick<PlanForm, "rig" | "own" | "ownMeters">, roles: readonly Role[], drawer: readonly LoadChoice[]): RunSetup {
+function fullSetup(
+  p: BenchProcedure,
+  setup: RunSetup,
+  { rig, own, ownMeters }: Pick<PlanForm, "rig" | "own" | "ownMeters">,
+  roles: readonly Role[],
+  drawer: readonly LoadChoice[],
+): RunSetup {
   const instruments = accuraciesFor(roles, { ...rig.instruments, ...own });
   const meters = { ...metersPinned(instruments, rig), ...ownMeters };
   const { meters: _planned, ...planned } = setup;
@@ -187,7 +255,12 @@ function fullSetup(p: BenchProcedure, setup: RunSetup, { rig, own, ownMeters }: 
   const leads = { inputLeadResistance: rig.inputLeadResistance, outputLeadResistance: rig.outputLeadResistance };
   return {
     ...planned,
-    ...(p.resistors ? { conditions: { ...setup.conditions, ...leads }, plan: { ...plan, ...(rig.useDrawer && drawer.length ? { drawer } : {}) } } : {}),
+    ...(p.resistors
+      ? {
+          conditions: { ...setup.conditions, ...leads },
+          plan: { ...plan, ...(rig.useDrawer && drawer.length ? { drawer } : {}) },
+        }
+      : {}),
     instruments,
     ...(Object.keys(meters).length ? { meters } : {}),
   };

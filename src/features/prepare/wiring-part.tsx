@@ -16,7 +16,12 @@ export function WiringPart({ sketch }: { readonly sketch: WiringSketch }) {
         <Button onClick={() => setLarge(true)}>Enlarge wiring</Button>
       </p>
       {large ? (
-        <Dialog large title="Wiring" about="Connect each meter where it is drawn, and mind the notes below." onClose={() => setLarge(false)}>
+        <Dialog
+          large
+          title="Wiring"
+          about="Connect each meter where it is drawn, and mind the notes below."
+          onClose={() => setLarge(false)}
+        >
           <Wiring sketch={sketch} large />
         </Dialog>
       ) : null}

@@ -3,7 +3,15 @@ import { answerOf } from "@/core/sheet";
 import { tallyText, type Answered } from "./use-verdicts";
 
 /** A run in two lines: what came out, and what it means for the claims. */
-export function Answer({ procedure, analysis, verdicts }: { readonly procedure: Procedure; readonly analysis: Analysis; readonly verdicts: ReadonlyMap<string, readonly Answered[]> }) {
+export function Answer({
+  procedure,
+  analysis,
+  verdicts,
+}: {
+  readonly procedure: Procedure;
+  readonly analysis: Analysis;
+  readonly verdicts: ReadonlyMap<string, readonly Answered[]>;
+}) {
   const answer = answerOf(procedure.id, procedure.headline, analysis.findings, analysis.notes);
   const tally = tallyText(verdicts);
   if (!answer) return null;

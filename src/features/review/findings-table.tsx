@@ -1,5 +1,11 @@
 import { useState } from "react";
-import { characteristic, CONDITION_LABELS, formatConditions, formatConditionValue, type ConditionName } from "@/core/characteristics";
+import {
+  characteristic,
+  CONDITION_LABELS,
+  formatConditions,
+  formatConditionValue,
+  type ConditionName,
+} from "@/core/characteristics";
 import { formatQuantity, listed, plainNumber } from "@/core/quantities";
 import { meterName, uncertaintyRemark } from "@/core/procedures/accuracies";
 import { roleLabel, type Finding, type Role } from "@/core/procedures";
@@ -21,11 +27,28 @@ export function findingValue(f: Finding): string {
 }
 
 /** A result's value with what has to be known of it; it opens to where it comes from. */
-export function ValueButton({ finding: f, open, onOpen, remark = true }: { readonly finding: Finding; readonly open: boolean; onOpen(): void; /** Not where the table says it of all its values. */ readonly remark?: boolean }) {
+export function ValueButton({
+  finding: f,
+  open,
+  onOpen,
+  remark = true,
+}: {
+  readonly finding: Finding;
+  readonly open: boolean;
+  onOpen(): void;
+  /** Not where the table says it of all its values. */ readonly remark?: boolean;
+}) {
   return (
-    <button type="button" className="figures whitespace-nowrap decoration-pencil/60 underline-offset-4 hover:underline aria-expanded:underline" aria-expanded={open} onClick={onOpen}>
+    <button
+      type="button"
+      className="figures whitespace-nowrap decoration-pencil/60 underline-offset-4 hover:underline aria-expanded:underline"
+      aria-expanded={open}
+      onClick={onOpen}
+    >
       {findingValue(f)}
-      {remark && uncertaintyRemark(f) ? <span className="font-sans text-sm text-pencil"> {uncertaintyRemark(f)}</span> : null}
+      {remark && uncertaintyRemark(f) ? (
+        <span className="font-sans text-sm text-pencil"> {uncertaintyRemark(f)}</span>
+      ) : null}
       {f.unfair.length ? <span className="font-sans text-unfair"> not fair</span> : null}
     </button>
   );
@@ -43,7 +66,12 @@ interface Row {
 /** The conditions by which findings may stand in columns, first come first. */
 const APART = ["battery", "channel", "state"] as const;
 
-function pivot(findings: readonly Finding[]): { by: (typeof APART)[number]; columns: string[]; rows: Row[]; common: string } {
+function pivot(findings: readonly Finding[]): {
+  by: (typeof APART)[number];
+  columns: string[];
+  rows: Row[];
+  common: string;
+} {
   const by = APART.find((name) => findings.some((f) => f.conditions[name] !== undefined)) ?? "battery";
   const columnOf = (f: Finding): string => (f.conditions[by] === undefined ? "all" : String(f.conditions[by]));
   // The fullest battery first; channels as they are numbered.
@@ -53,21 +81,37 @@ function pivot(findings: readonly Finding[]): { by: (typeof APART)[number]; colu
   // What stands at every finding alike is said once; what tells findings of one quantity apart makes rows of their own.
   const first = Object.entries(findings[0]?.conditions ?? {}).filter(([k]) => k !== by);
   const common = first.filter(([k, v]) => findings.every((f) => f.conditions[k as ConditionName] === v));
-  const own = (f: Finding) => Object.entries(f.conditions).filter(([k]) => k !== by && !common.some(([c]) => c === k)) as [ConditionName, number | string][];
+  const own = (f: Finding) =>
+    Object.entries(f.conditions).filter(([k]) => k !== by && !common.some(([c]) => c === k)) as [
+      ConditionName,
+      number | string,
+    ][];
   const rows = new Map<string, { name: string; apart: string; cells: Map<string, Finding> }>();
   for (const f of findings) {
     const key = f.characteristic + JSON.stringify(own(f));
-    const row = rows.get(key) ?? { name: f.characteristic, apart: own(f).map(([k, v]) => (typeof v === "number" ? `${CONDITION_LABELS[k]} ${formatConditionValue(k, v)}` : v)).join(", "), cells: new Map<string, Finding>() };
+    const row = rows.get(key) ?? {
+      name: f.characteristic,
+      apart: own(f)
+        .map(([k, v]) => (typeof v === "number" ? `${CONDITION_LABELS[k]} ${formatConditionValue(k, v)}` : v))
+        .join(", "),
+      cells: new Map<string, Finding>(),
+    };
     row.cells.set(columnOf(f), f);
     rows.set(key, row);
   }
-  return { by, columns, rows: [...rows].map(([key, row]) => ({ key, ...row })), common: formatConditions(Object.fromEntries(common)) };
+  return {
+    by,
+    columns,
+    rows: [...rows].map(([key, row]) => ({ key, ...row })),
+    common: formatConditions(Object.fromEntries(common)),
+  };
 }
 
 /** Findings with their expanded uncertainty (k = 2), a column a battery voltage, a channel or an idle state; each opens to where it comes from. */
 export function FindingsTable({ findings, onPoint }: { findings: readonly Finding[]; onPoint(id: string): void }) {
   const [open, setOpen] = useState<string | null>(null);
-  if (findings.length === 0) return <p className="text-pencil">No results yet: at least one complete point is needed.</p>;
+  if (findings.length === 0)
+    return <p className="text-pencil">No results yet: at least one complete point is needed.</p>;
   const { by, columns: apart, rows, common } = pivot(findings);
   const valueColumn = (key: string, head: string): DataColumn<Row> => ({
     id: key,
@@ -76,7 +120,14 @@ export function FindingsTable({ findings, onPoint }: { findings: readonly Findin
     className: "text-right text-base",
     cell: (row) => {
       const f = row.cells.get(key);
-      if (f) return <ValueButton finding={f} open={open === row.key + key} onOpen={() => setOpen(open === row.key + key ? null : row.key + key)} />;
+      if (f)
+        return (
+          <ValueButton
+            finding={f}
+            open={open === row.key + key}
+            onOpen={() => setOpen(open === row.key + key ? null : row.key + key)}
+          />
+        );
       return key === "all" || row.cells.has("all") ? null : <span className="text-pencil">not shown</span>;
     },
   });
@@ -99,7 +150,9 @@ export function FindingsTable({ findings, onPoint }: { findings: readonly Findin
   const shown = (row: Row): Finding | undefined => [...row.cells].find(([c]) => open === row.key + c)?.[1];
   return (
     <div>
-      <p className="mb-1 text-sm text-pencil">Value ± expanded uncertainty, k = 2{common ? `, ${common}` : ""}. Select a value for its sources.</p>
+      <p className="mb-1 text-sm text-pencil">
+        Value ± expanded uncertainty, k = 2{common ? `, ${common}` : ""}. Select a value for its sources.
+      </p>
       <DataTable
         rows={rows}
         columns={columns}
@@ -116,7 +169,13 @@ export function FindingsTable({ findings, onPoint }: { findings: readonly Findin
 
 /** Results as a table for a spreadsheet: quantity, conditions, value, expanded uncertainty and unit, tabs between. */
 export function findingsAsTable(findings: readonly Finding[]): string {
-  const rows = findings.map((f) => [characteristic(f.characteristic)?.label ?? f.characteristic, formatConditions(f.conditions), `${f.bound ? `${f.bound.replace("-", " ")} ` : ""}${typeof f.value === "number" ? plainNumber(f.value, f.expandedUncertainty) : f.value}`, f.expandedUncertainty === undefined ? "" : plainNumber(f.expandedUncertainty, f.expandedUncertainty), f.unit]);
+  const rows = findings.map((f) => [
+    characteristic(f.characteristic)?.label ?? f.characteristic,
+    formatConditions(f.conditions),
+    `${f.bound ? `${f.bound.replace("-", " ")} ` : ""}${typeof f.value === "number" ? plainNumber(f.value, f.expandedUncertainty) : f.value}`,
+    f.expandedUncertainty === undefined ? "" : plainNumber(f.expandedUncertainty, f.expandedUncertainty),
+    f.unit,
+  ]);
   return [["Quantity", "Conditions", "Value", "U (k = 2)", "Unit"], ...rows].map((r) => r.join("\t")).join("\n");
 }
 
@@ -130,7 +189,9 @@ export function Origin({ finding: f, onPoint }: { finding: Finding; onPoint(id: 
       </p>
       {f.bracket ? (
         <p className="mb-1">
-          Between {formatQuantity(f.bracket.low, f.unit, { uncertainty: f.expandedUncertainty })} and {formatQuantity(f.bracket.high, f.unit, { uncertainty: f.expandedUncertainty })}: the last that held and the first that fell.
+          Between {formatQuantity(f.bracket.low, f.unit, { uncertainty: f.expandedUncertainty })} and{" "}
+          {formatQuantity(f.bracket.high, f.unit, { uncertainty: f.expandedUncertainty })}: the last that held and the
+          first that fell.
         </p>
       ) : null}
       {f.bound ? <p className="mb-1">The run stopped before the limit, so this is a bound.</p> : null}
@@ -144,7 +205,11 @@ export function Origin({ finding: f, onPoint }: { finding: Finding; onPoint(id: 
           ))}
         </ul>
       ) : (
-        <p>{f.unstated?.length ? `The accuracy of the ${listed(f.unstated.map(meterName))} meter${f.unstated.length > 1 ? "s" : ""} is not stated.` : "No uncertainty is stated."}</p>
+        <p>
+          {f.unstated?.length
+            ? `The accuracy of the ${listed(f.unstated.map(meterName))} meter${f.unstated.length > 1 ? "s" : ""} is not stated.`
+            : "No uncertainty is stated."}
+        </p>
       )}
       {f.points.map((id, i) => (
         <button key={id} type="button" className="mr-3 underline underline-offset-4" onClick={() => onPoint(id)}>
@@ -164,5 +229,8 @@ export function Origin({ finding: f, onPoint }: { finding: Finding; onPoint(id: 
 function mergeOwn(f: Finding): { label: string; share: number }[] {
   const merged = new Map<string, number>();
   for (const b of f.budget) merged.set(sourceText(b.source), (merged.get(sourceText(b.source)) ?? 0) + b.share);
-  return [...merged].map(([label, share]) => ({ label, share })).filter((b) => b.share >= 0.005).sort((a, b) => b.share - a.share);
+  return [...merged]
+    .map(([label, share]) => ({ label, share }))
+    .filter((b) => b.share >= 0.005)
+    .sort((a, b) => b.share - a.share);
 }

@@ -43,11 +43,21 @@ export interface DrawnLog {
 }
 
 /** The charts of a log, linked: one stretch of time for all, zoomed and moved together, boundaries that can be dragged where it is a run's. */
-export function LogCurves({ log, run, charts }: { readonly log: DrawnLog; readonly run?: RunDossier; readonly charts: readonly Pick<LogPlotProps, "spec" | "claims">[] }) {
+export function LogCurves({
+  log,
+  run,
+  charts,
+}: {
+  readonly log: DrawnLog;
+  readonly run?: RunDossier;
+  readonly charts: readonly Pick<LogPlotProps, "spec" | "claims">[];
+}) {
   const { id, seconds, rows, worker } = log;
   const [view, setView] = useState<View | null>(null);
   const [near, setNear] = useState<Near | null>(null);
-  const [moving, setMoving] = useState<{ readonly id: string; readonly label: string; readonly at: number } | null>(null);
+  const [moving, setMoving] = useState<{ readonly id: string; readonly label: string; readonly at: number } | null>(
+    null,
+  );
   const asked = useRef(0);
   const roles = [...new Set(charts.flatMap((c) => c.spec.series.flatMap((s) => (s.role ? [s.role] : []))))];
   const key = roles.join();
@@ -59,8 +69,18 @@ export function LogCurves({ log, run, charts }: { readonly log: DrawnLog; readon
     if (!view) return;
     const number = ++asked.current;
     void attempt(async () => {
-      const curves = await (worker ?? readingLogs()).ask("log-curves", { runId: id, rows, roles: key.split(",") as typeof roles, ...view });
-      const bySeries = Object.fromEntries(specs.current.map((spec) => [spec.id, Object.fromEntries(spec.series.map((x) => [x.id, x.role ? curves[x.role] : undefined]))]));
+      const curves = await (worker ?? readingLogs()).ask("log-curves", {
+        runId: id,
+        rows,
+        roles: key.split(",") as typeof roles,
+        ...view,
+      });
+      const bySeries = Object.fromEntries(
+        specs.current.map((spec) => [
+          spec.id,
+          Object.fromEntries(spec.series.map((x) => [x.id, x.role ? curves[x.role] : undefined])),
+        ]),
+      );
       if (number === asked.current) setNear({ view, bySeries });
     });
   }, [view, id, rows, key, worker]);
@@ -71,8 +91,19 @@ export function LogCurves({ log, run, charts }: { readonly log: DrawnLog; readon
     const middle = (now.from + now.to) / 2;
     go({ from: middle - half, to: middle + half });
   };
-  const pan = (share: number) => go({ from: now.from + share * (now.to - now.from), to: now.to + share * (now.to - now.from) });
-  useKeys({ "+": () => zoom(0.5), "=": () => zoom(0.5), "-": () => zoom(2), "0": () => go(null), ArrowLeft: () => pan(-0.25), ArrowRight: () => pan(0.25) }, moving === null);
+  const pan = (share: number) =>
+    go({ from: now.from + share * (now.to - now.from), to: now.to + share * (now.to - now.from) });
+  useKeys(
+    {
+      "+": () => zoom(0.5),
+      "=": () => zoom(0.5),
+      "-": () => zoom(2),
+      "0": () => go(null),
+      ArrowLeft: () => pan(-0.25),
+      ArrowRight: () => pan(0.25),
+    },
+    moving === null,
+  );
   // What is drawn is the stretch whose curves are there; the one before stays until then.
   const shown = view ? near : null;
   // The first charts, those in sight, are drawn at once; the rest a moment later.
@@ -81,18 +112,41 @@ export function LogCurves({ log, run, charts }: { readonly log: DrawnLog; readon
   return (
     <>
       <div className="no-print mb-3 flex flex-wrap items-center gap-2 text-sm" role="group" aria-label="Time range">
-        <Button keyName="+" onClick={() => zoom(0.5)}>Zoom in</Button>
-        <Button keyName="-" onClick={() => zoom(2)} disabled={!view}>Zoom out</Button>
-        <Button keyName="←" onClick={() => pan(-0.25)} disabled={!view}>Earlier</Button>
-        <Button keyName="→" onClick={() => pan(0.25)} disabled={!view}>Later</Button>
-        <Button keyName="0" onClick={() => go(null)} disabled={!view}>Show all</Button>
+        <Button keyName="+" onClick={() => zoom(0.5)}>
+          Zoom in
+        </Button>
+        <Button keyName="-" onClick={() => zoom(2)} disabled={!view}>
+          Zoom out
+        </Button>
+        <Button keyName="←" onClick={() => pan(-0.25)} disabled={!view}>
+          Earlier
+        </Button>
+        <Button keyName="→" onClick={() => pan(0.25)} disabled={!view}>
+          Later
+        </Button>
+        <Button keyName="0" onClick={() => go(null)} disabled={!view}>
+          Show all
+        </Button>
         <span className="text-pencil" role="status">
-          {view ? `${formatDuration(now.to - now.from)} from ${formatDuration(now.from)}` : run ? "Drag across a chart to zoom; drag a boundary's grip to move it." : "Drag across a chart to zoom."}
+          {view
+            ? `${formatDuration(now.to - now.from)} from ${formatDuration(now.from)}`
+            : run
+              ? "Drag across a chart to zoom; drag a boundary's grip to move it."
+              : "Drag across a chart to zoom."}
         </span>
       </div>
       <div className="space-y-6">
         {charts.map((c, k) => (
-          <Linked key={c.spec.id} spec={c.spec} claims={c.claims} near={k < IN_SIGHT ? shown : late} whole={whole} step={seconds / Math.max(1, rows - 1)} onView={go} onMove={run ? setMoving : null} />
+          <Linked
+            key={c.spec.id}
+            spec={c.spec}
+            claims={c.claims}
+            near={k < IN_SIGHT ? shown : late}
+            whole={whole}
+            step={seconds / Math.max(1, rows - 1)}
+            onView={go}
+            onMove={run ? setMoving : null}
+          />
         ))}
       </div>
       {moving && run ? <MoveDialog d={run} {...moving} onClose={() => setMoving(null)} /> : null}
@@ -112,12 +166,27 @@ interface LinkedProps extends Pick<LogPlotProps, "spec" | "claims"> {
 /** One of the linked charts; drawn anew only when its stretch or its curves are other ones. */
 const Linked = memo(function Linked({ spec, claims, near, whole, step, onView, onMove }: LinkedProps) {
   const view = near?.view ?? whole;
-  const overlay = useMemo(() => <LogOverlay spec={spec} view={view} step={step} onView={onView} onMove={onMove} />, [spec, view, step, onView, onMove]);
+  const overlay = useMemo(
+    () => <LogOverlay spec={spec} view={view} step={step} onView={onView} onMove={onMove} />,
+    [spec, view, step, onView, onMove],
+  );
   return <LogPlot spec={spec} claims={claims} view={view} curves={near?.bySeries[spec.id]} overlay={overlay} />;
 });
 
 /** A boundary is moved with a reason, or put back where it was found. */
-function MoveDialog({ d, id, label, at, onClose }: { d: RunDossier; id: string; label: string; at: number; onClose(): void }) {
+function MoveDialog({
+  d,
+  id,
+  label,
+  at,
+  onClose,
+}: {
+  d: RunDossier;
+  id: string;
+  label: string;
+  at: number;
+  onClose(): void;
+}) {
   const there = d.corrections.boundaries.get(id);
   const done = (act: Promise<unknown>) => attempt(() => act);
   const forget = () => void done(forgetBoundary(d, id)).then((good) => good && onClose());

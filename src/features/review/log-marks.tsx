@@ -19,16 +19,26 @@ export function LogMarks({ d, procedure }: { readonly d: RunDossier; readonly pr
   const marks = d.annotations.filter((a) => a.what === "mark").sort((a, b) => (a.time ?? 0) - (b.time ?? 0));
   return (
     <>
-      {marks.length === 0 ? <p className="mb-2 text-pencil">No marks. Mark what the log can&apos;t show (a short, a load removed, an idle state); the results follow.</p> : null}
+      {marks.length === 0 ? (
+        <p className="mb-2 text-pencil">
+          No marks. Mark what the log can&apos;t show (a short, a load removed, an idle state); the results follow.
+        </p>
+      ) : null}
       <ul className="mb-3 max-w-prose divide-y divide-rule text-sm">
         {marks.map((m) => (
           <li key={m.id} className="grid grid-cols-[8rem_minmax(0,1fr)_auto] items-baseline gap-x-3 py-0.5">
             <span className="figures text-pencil">{formatDuration(m.time ?? 0)}</span>
             <span>{m.text}</span>
-            <Button look="bare" aria-label={`Delete ${m.text} at ${formatDuration(m.time ?? 0)}`} onClick={() => void attempt(async () => {
-              const act = await remove(`delete the mark “${m.text}”`, [m]);
-              await notifyUndoable(`The mark “${m.text}” is deleted.`, act && (() => undoAct(act)));
-            })}>
+            <Button
+              look="bare"
+              aria-label={`Delete ${m.text} at ${formatDuration(m.time ?? 0)}`}
+              onClick={() =>
+                void attempt(async () => {
+                  const act = await remove(`delete the mark “${m.text}”`, [m]);
+                  await notifyUndoable(`The mark “${m.text}” is deleted.`, act && (() => undoAct(act)));
+                })
+              }
+            >
               Delete
             </Button>
           </li>
@@ -42,20 +52,44 @@ export function LogMarks({ d, procedure }: { readonly d: RunDossier; readonly pr
   );
 }
 
-function AddMark({ d, procedure, onClose }: { readonly d: RunDossier; readonly procedure: Procedure; onClose(): void }) {
+function AddMark({
+  d,
+  procedure,
+  onClose,
+}: {
+  readonly d: RunDossier;
+  readonly procedure: Procedure;
+  onClose(): void;
+}) {
   const kinds = procedure.marks ?? [];
-  const { control, handleSubmit } = useForm<{ kind: string; time: number | null }>({ defaultValues: { kind: kinds[0]?.kind ?? "note", time: null } });
+  const { control, handleSubmit } = useForm<{ kind: string; time: number | null }>({
+    defaultValues: { kind: kinds[0]?.kind ?? "note", time: null },
+  });
   const end = d.log?.seconds ?? 0;
   const save = handleSubmit(async ({ kind, time }) => {
     if (time === null) return;
     const what = kinds.find((k) => k.kind === kind)?.what ?? kind;
-    if (await attempt(() => change(`mark: ${what}`, [{ ...layer(d.run, "mark", kind, what), time, updatedAt: now() }]))) onClose();
+    if (await attempt(() => change(`mark: ${what}`, [{ ...layer(d.run, "mark", kind, what), time, updatedAt: now() }])))
+      onClose();
   });
   return (
     <Dialog title="Add mark" about="What was done, and when, in seconds from the first row." onClose={onClose}>
       <Form onSubmit={save}>
-        <FormSelect control={control} name="kind" label="What was done" place="above" choices={kinds.map((k) => ({ value: k.kind, label: k.what }))} />
-        <FormNumber control={control} name="time" label="At" quantity="s" refuse={(v) => (v >= 0 && v <= end ? null : `Within the log: 0 to ${Math.round(end)} s.`)} missing="Enter a time within the log." />
+        <FormSelect
+          control={control}
+          name="kind"
+          label="What was done"
+          place="above"
+          choices={kinds.map((k) => ({ value: k.kind, label: k.what }))}
+        />
+        <FormNumber
+          control={control}
+          name="time"
+          label="At"
+          quantity="s"
+          refuse={(v) => (v >= 0 && v <= end ? null : `Within the log: 0 to ${Math.round(end)} s.`)}
+          missing="Enter a time within the log."
+        />
         <Button look="main" type="submit">
           Save mark
         </Button>

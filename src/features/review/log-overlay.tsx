@@ -43,12 +43,18 @@ export function LogOverlay({ spec, view, step, onView, onMove }: LogOverlayProps
       }}
       onPointerMove={(e) => setDrag((d) => (d ? { ...d, b: timeAt(e.clientX) } : d))}
       onPointerUp={() => {
-        if (drag && Math.abs(drag.b - drag.a) > span / 100) onView({ from: Math.min(drag.a, drag.b), to: Math.max(drag.a, drag.b) });
+        if (drag && Math.abs(drag.b - drag.a) > span / 100)
+          onView({ from: Math.min(drag.a, drag.b), to: Math.max(drag.a, drag.b) });
         setDrag(null);
       }}
       onPointerCancel={() => setDrag(null)}
     >
-      {drag ? <div className="absolute inset-y-0 border-x border-copper bg-copper/15" style={{ left: left(Math.min(drag.a, drag.b)), width: `${(100 * Math.abs(drag.b - drag.a)) / span}%` }} /> : null}
+      {drag ? (
+        <div
+          className="absolute inset-y-0 border-x border-copper bg-copper/15"
+          style={{ left: left(Math.min(drag.a, drag.b)), width: `${(100 * Math.abs(drag.b - drag.a)) / span}%` }}
+        />
+      ) : null}
       {(onMove ? (spec.handles ?? []) : []).map((h) => {
         const at = held?.id === h.id ? held.at : h.at;
         if (!inside(at)) return null;
@@ -84,7 +90,10 @@ export function LogOverlay({ spec, view, step, onView, onMove }: LogOverlayProps
               const by = (e.shiftKey ? 10 : 1) * Math.max(step, span / 2000);
               if (e.key === "ArrowLeft" || e.key === "ArrowRight") {
                 e.preventDefault();
-                setHeld({ id: h.id, at: Math.min(view.to, Math.max(view.from, at + (e.key === "ArrowLeft" ? -by : by))) });
+                setHeld({
+                  id: h.id,
+                  at: Math.min(view.to, Math.max(view.from, at + (e.key === "ArrowLeft" ? -by : by))),
+                });
               } else if (e.key === "Enter" || e.key === " ") {
                 e.preventDefault();
                 onMove?.({ id: h.id, label: h.label, at });
@@ -92,8 +101,12 @@ export function LogOverlay({ spec, view, step, onView, onMove }: LogOverlayProps
               } else if (e.key === "Escape") setHeld(null);
             }}
           >
-            <span className={`absolute inset-y-0 left-1/2 border-l ${h.moved ? "border-copper border-dashed" : "border-pencil"} group-hover:border-ink group-focus:border-ink`} />
-            <span className={`absolute left-1/2 top-0 size-2.5 -translate-x-1/2 rotate-45 border bg-sheet ${h.moved ? "border-copper" : "border-pencil"} group-hover:border-ink`} />
+            <span
+              className={`absolute inset-y-0 left-1/2 border-l ${h.moved ? "border-copper border-dashed" : "border-pencil"} group-hover:border-ink group-focus:border-ink`}
+            />
+            <span
+              className={`absolute left-1/2 top-0 size-2.5 -translate-x-1/2 rotate-45 border bg-sheet ${h.moved ? "border-copper" : "border-pencil"} group-hover:border-ink`}
+            />
           </div>
         );
       })}

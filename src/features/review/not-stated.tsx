@@ -28,7 +28,15 @@ const nameOf = (n: NotStated): string => {
 };
 
 /** What the run could have measured and does not state, with the reason, and the act that would supply what is missing. */
-export function NotStatedList({ d, procedure, notStated }: { readonly d: RunDossier; readonly procedure: Procedure; readonly notStated: readonly NotStated[] }) {
+export function NotStatedList({
+  d,
+  procedure,
+  notStated,
+}: {
+  readonly d: RunDossier;
+  readonly procedure: Procedure;
+  readonly notStated: readonly NotStated[];
+}) {
   const open = notStated.filter((n) => n.code !== "did-not-happen");
   const never = notStated.filter((n) => n.code === "did-not-happen");
   if (notStated.length === 0) return null;
@@ -53,7 +61,15 @@ export function NotStatedList({ d, procedure, notStated }: { readonly d: RunDoss
 }
 
 /** One line a reason: the quantities that it keeps from being stated, and what supplies it. */
-function Reasons({ list, d, procedure }: { readonly list: readonly NotStated[]; readonly d: RunDossier; readonly procedure: Procedure }) {
+function Reasons({
+  list,
+  d,
+  procedure,
+}: {
+  readonly list: readonly NotStated[];
+  readonly d: RunDossier;
+  readonly procedure: Procedure;
+}) {
   const byReason = new Map<string, NotStated[]>();
   for (const n of list) byReason.set(n.reason, [...(byReason.get(n.reason) ?? []), n]);
   return (
@@ -68,8 +84,24 @@ function Reasons({ list, d, procedure }: { readonly list: readonly NotStated[]; 
   );
 }
 
-function Supply({ needs, d, procedure }: { readonly needs: NotStated["needs"]; readonly d: RunDossier; readonly procedure: Procedure }) {
-  if (needs?.condition) return <StateCondition key={needs.condition} d={d} name={needs.condition} question={procedure.asks.find((q) => q.condition === needs.condition)} />;
+function Supply({
+  needs,
+  d,
+  procedure,
+}: {
+  readonly needs: NotStated["needs"];
+  readonly d: RunDossier;
+  readonly procedure: Procedure;
+}) {
+  if (needs?.condition)
+    return (
+      <StateCondition
+        key={needs.condition}
+        d={d}
+        name={needs.condition}
+        question={procedure.asks.find((q) => q.condition === needs.condition)}
+      />
+    );
   if (!needs?.roles || d.run.source.kind !== "file") return null;
   return (
     <>
@@ -81,13 +113,31 @@ function Supply({ needs, d, procedure }: { readonly needs: NotStated["needs"]; r
   );
 }
 
-function StateCondition({ d, name, question }: { readonly d: RunDossier; readonly name: string; readonly question: FileQuestion | undefined }) {
+function StateCondition({
+  d,
+  name,
+  question,
+}: {
+  readonly d: RunDossier;
+  readonly name: string;
+  readonly question: FileQuestion | undefined;
+}) {
   const { control, handleSubmit } = useForm<{ value: number | null }>({ defaultValues: { value: null } });
   const field = FIELDS[name] ?? (question ? { label: question.label, unit: question.unit } : null);
   if (!field) return null;
   return (
-    <Form className="no-print mt-1 flex flex-wrap items-end gap-3" onSubmit={handleSubmit(({ value }) => attempt(() => stateCondition(d, name, value ?? NaN)))}>
-      <FormNumber control={control} name="value" label={field.label} quantity={field.unit} missing="Enter a value." refuse={(v) => (field.unit !== "°C" && !(v > 0) ? "Enter a value above zero." : null)} />
+    <Form
+      className="no-print mt-1 flex flex-wrap items-end gap-3"
+      onSubmit={handleSubmit(({ value }) => attempt(() => stateCondition(d, name, value ?? NaN)))}
+    >
+      <FormNumber
+        control={control}
+        name="value"
+        label={field.label}
+        quantity={field.unit}
+        missing="Enter a value."
+        refuse={(v) => (field.unit !== "°C" && !(v > 0) ? "Enter a value above zero." : null)}
+      />
       <Button type="submit" className="mb-4">
         Save
       </Button>

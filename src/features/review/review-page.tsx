@@ -5,7 +5,15 @@ import { useEffect, useMemo, useState } from "react";
 import { characteristic } from "@/core/characteristics";
 import { formatLimit } from "@/core/claims";
 import { formatDuration, formatQuantity } from "@/core/quantities";
-import { procedure, roleLabel, roleUnit, type Analysis, type ChartSpec, type Procedure, type Role } from "@/core/procedures";
+import {
+  procedure,
+  roleLabel,
+  roleUnit,
+  type Analysis,
+  type ChartSpec,
+  type Procedure,
+  type Role,
+} from "@/core/procedures";
 import { assumedInstruments } from "@/core/procedures/versions";
 import { movedText } from "@/core/verdicts/moved";
 import type { BoardRecord, ClaimRecord } from "@/core/files/records";
@@ -44,7 +52,14 @@ export function ReviewPage({ id }: { id: string }) {
   const live = useLive<Loaded | null>(`review-${id}`, async () => {
     const d = await runDossier(id);
     const board = d ? await record("board", d.run.boardId) : null;
-    return d && board ? { d, board, claims: await ofBoard(board.id, "claim"), analysis: d.log ? await logAnalysis(d) : analysePoints(d) } : null;
+    return d && board
+      ? {
+          d,
+          board,
+          claims: await ofBoard(board.id, "claim"),
+          analysis: d.log ? await logAnalysis(d) : analysePoints(d),
+        }
+      : null;
   });
   if (live.state === "loading") return <Quiet>Working out the result …</Quiet>;
   if (live.state === "failed") return <Quiet>The run can&apos;t be loaded: {live.message}</Quiet>;
@@ -64,7 +79,16 @@ function claimLines(spec: ChartSpec, claims: readonly ClaimRecord[]): ClaimLine[
       for (const r of claim.readings) {
         if (r.characteristic !== name) continue;
         const l = r.limit;
-        const values = l.kind === "nominal" ? [l.nominal] : l.kind === "at-least" ? [l.low] : l.kind === "at-most" ? [l.high] : l.kind === "from-to" ? [l.low, l.high] : [];
+        const values =
+          l.kind === "nominal"
+            ? [l.nominal]
+            : l.kind === "at-least"
+              ? [l.low]
+              : l.kind === "at-most"
+                ? [l.high]
+                : l.kind === "from-to"
+                  ? [l.low, l.high]
+                  : [];
         for (const at of values) {
           const label = `claim: ${formatLimit(l, characteristic(name)?.unit ?? "")}`;
           out.set(`${axis}${at}`, { axis, at, label });
@@ -75,12 +99,17 @@ function claimLines(spec: ChartSpec, claims: readonly ClaimRecord[]): ClaimLine[
 
 /** What an earlier version of the analysis gave otherwise, from the same readings; worked out beside the page. */
 function Moved({ run }: { readonly run: RunDossier["run"] }) {
-  const live = useLive(`moved-${run.id}`, async () => (await resultsOf(run)).moved ?? [], (n) => n.kinds.includes("derived") || n.runs.includes(run.id));
+  const live = useLive(
+    `moved-${run.id}`,
+    async () => (await resultsOf(run)).moved ?? [],
+    (n) => n.kinds.includes("derived") || n.runs.includes(run.id),
+  );
   if (live.state !== "ready" || live.value.length === 0) return null;
   return (
     <details className="mb-3">
       <summary className="cursor-pointer font-medium">
-        {live.value.length} {live.value.length === 1 ? "result" : "results"} changed by a better analysis of the same readings
+        {live.value.length} {live.value.length === 1 ? "result" : "results"} changed by a better analysis of the same
+        readings
       </summary>
       <ul className="pl-4 text-sm">
         {live.value.map((m) => (
@@ -105,17 +134,23 @@ function factsOf(run: RunDossier["run"]): string[] {
     c.supplyCurrentLimit ? `supply limit ${formatQuantity(c.supplyCurrentLimit, "A")}` : "",
     c.inputLeadResistance ? `battery leads ${formatQuantity(c.inputLeadResistance, "Ω")} corrected` : "",
     c.outputLeadResistance ? `load leads ${formatQuantity(c.outputLeadResistance, "Ω")} corrected` : "",
-    ...Object.entries(run.setup.offsets ?? {}).map(([role, v]) => `${roleLabel(role as Role).toLowerCase()} corrected by ${formatQuantity(-(v ?? 0), roleUnit(role as Role), { digits: 2 })}`),
+    ...Object.entries(run.setup.offsets ?? {}).map(
+      ([role, v]) =>
+        `${roleLabel(role as Role).toLowerCase()} corrected by ${formatQuantity(-(v ?? 0), roleUnit(role as Role), { digits: 2 })}`,
+    ),
     run.pinned.configuration,
   ].filter(Boolean);
 }
 
 /** The point that is pointed at, by the address or by a click on what came of it. */
 function useMarkedPoint(): { readonly marked: string | undefined; show(id: string): void } {
-  const [marked, setMarked] = useState<string | undefined>(() => (location.hash.startsWith("#point-") ? decodeURIComponent(location.hash.slice(7)) : undefined));
+  const [marked, setMarked] = useState<string | undefined>(() =>
+    location.hash.startsWith("#point-") ? decodeURIComponent(location.hash.slice(7)) : undefined,
+  );
   useEffect(() => {
     // An address that names a point leads to its row.
-    if (location.hash.startsWith("#point-")) document.getElementById(decodeURIComponent(location.hash.slice(1)))?.scrollIntoView({ block: "center" });
+    if (location.hash.startsWith("#point-"))
+      document.getElementById(decodeURIComponent(location.hash.slice(1)))?.scrollIntoView({ block: "center" });
   }, []);
   const show = (id: string) => {
     setMarked(id);
@@ -145,7 +180,10 @@ function Review(loaded: Loaded) {
     document.title = `${run.title} · Nimbus Bench`;
   }, [run.title]);
   if (!p) return <Quiet>This version has no procedure “{run.procedure}”.</Quiet>;
-  const beside = d.log !== null && analysis.findings.length > 0 && !analysis.findings.some((f) => f.conditions.battery !== undefined || f.conditions.channel !== undefined);
+  const beside =
+    d.log !== null &&
+    analysis.findings.length > 0 &&
+    !analysis.findings.some((f) => f.conditions.battery !== undefined || f.conditions.channel !== undefined);
   const part: ReviewPartProps = { ...loaded, p, verdicts, marked, show, beside };
   return (
     <div className="sheet">
@@ -180,10 +218,29 @@ function ReviewHead({ d, board, p, analysis, verdicts }: ReviewPartProps) {
   const { run } = d;
   const facts = factsOf(run);
   return (
-    <Section level={1} mark="result" title={run.title} aside={<Link href={`/board/${board.id}`} className="underline underline-offset-4">Board {board.title}</Link>}>
+    <Section
+      level={1}
+      mark="result"
+      title={run.title}
+      aside={
+        <Link href={`/board/${board.id}`} className="underline underline-offset-4">
+          Board {board.title}
+        </Link>
+      }
+    >
       <p className="text-pencil">
-        {run.source.kind === "simulated" ? "Simulated bench" : run.source.kind === "file" ? "Imported from a file" : "Typed by hand"}, {d.log ? `${grouped(d.log.rows)} rows over ${formatDuration(d.log.seconds)}` : p.readings === "answers" ? `${d.answers.length} answers` : `${d.points.length} points`}{facts.length ? `, ${facts.join(", ")}` : ""}.
-        {run.state === "open" ? " In progress." : ""}
+        {run.source.kind === "simulated"
+          ? "Simulated bench"
+          : run.source.kind === "file"
+            ? "Imported from a file"
+            : "Typed by hand"}
+        ,{" "}
+        {d.log
+          ? `${grouped(d.log.rows)} rows over ${formatDuration(d.log.seconds)}`
+          : p.readings === "answers"
+            ? `${d.answers.length} answers`
+            : `${d.points.length} points`}
+        {facts.length ? `, ${facts.join(", ")}` : ""}.{run.state === "open" ? " In progress." : ""}
         {run.startAssumed ? ` Recorded on ${run.startUtc.slice(0, 10)}, assumed from the file’s date.` : ""}
       </p>
       <Answer procedure={p} analysis={analysis} verdicts={verdicts} />
@@ -194,7 +251,14 @@ function ReviewHead({ d, board, p, analysis, verdicts }: ReviewPartProps) {
 }
 
 const CopyTable = ({ analysis }: { readonly analysis: Analysis }) => (
-  <Button className="no-print" onClick={() => void attempt(() => navigator.clipboard.writeText(findingsAsTable(analysis.findings)).then(() => notify("Results copied.")))}>
+  <Button
+    className="no-print"
+    onClick={() =>
+      void attempt(() =>
+        navigator.clipboard.writeText(findingsAsTable(analysis.findings)).then(() => notify("Results copied.")),
+      )
+    }
+  >
     Copy table
   </Button>
 );
@@ -202,13 +266,26 @@ const CopyTable = ({ analysis }: { readonly analysis: Analysis }) => (
 /** A log's curves with its results beside them; what was drawn over something else than time below. */
 function Curves({ d, board, claims, analysis, p, verdicts, marked, show, beside }: ReviewPartProps) {
   const { run } = d;
-  const charts = useMemo(() => analysis.charts.map((spec) => ({ spec, claims: claimLines(spec, claims) })), [analysis, claims]);
+  const charts = useMemo(
+    () => analysis.charts.map((spec) => ({ spec, claims: claimLines(spec, claims) })),
+    [analysis, claims],
+  );
   const checklist = p.readings === "answers";
-  const apart = d.log ? analysis.charts.filter((c) => c.x.unit !== "s") : d.points.length || checklist ? analysis.charts : [];
+  const apart = d.log
+    ? analysis.charts.filter((c) => c.x.unit !== "s")
+    : d.points.length || checklist
+      ? analysis.charts
+      : [];
   if (analysis.charts.length === 0 && (d.points.length > 0 || checklist)) return null;
   return (
-    <Section mark={beside ? "results" : "curves"} title={beside ? "Results" : "Curves"} {...(beside ? { aside: <CopyTable analysis={analysis} /> } : {})}>
-      {d.points.length === 0 && !d.log && !checklist ? <p className="text-pencil">{p.readings === "trace" ? "No readings yet." : "No points yet."}</p> : null}
+    <Section
+      mark={beside ? "results" : "curves"}
+      title={beside ? "Results" : "Curves"}
+      {...(beside ? { aside: <CopyTable analysis={analysis} /> } : {})}
+    >
+      {d.points.length === 0 && !d.log && !checklist ? (
+        <p className="text-pencil">{p.readings === "trace" ? "No readings yet." : "No points yet."}</p>
+      ) : null}
       {d.log ? (
         <div className={beside ? "grid gap-x-6 gap-y-4 min-[1100px]:grid-cols-[minmax(0,1fr)_23rem]" : ""}>
           <div className="min-w-0">
@@ -222,7 +299,11 @@ function Curves({ d, board, claims, analysis, p, verdicts, marked, show, beside 
           ) : null}
         </div>
       ) : null}
-      <div className="space-y-8">{apart.length ? <Charts charts={apart.map((spec) => ({ spec, claims: claimLines(spec, claims), marked, onPick: show }))} /> : null}</div>
+      <div className="space-y-8">
+        {apart.length ? (
+          <Charts charts={apart.map((spec) => ({ spec, claims: claimLines(spec, claims), marked, onPick: show }))} />
+        ) : null}
+      </div>
     </Section>
   );
 }
@@ -231,7 +312,11 @@ function Curves({ d, board, claims, analysis, p, verdicts, marked, show, beside 
 function Results({ d, p, analysis, show, beside }: ReviewPartProps) {
   const { run } = d;
   return (
-    <Section mark={beside ? "notes" : "results"} title={beside ? "Notes" : "Results"} {...(beside ? {} : { aside: <CopyTable analysis={analysis} /> })}>
+    <Section
+      mark={beside ? "notes" : "results"}
+      title={beside ? "Notes" : "Results"}
+      {...(beside ? {} : { aside: <CopyTable analysis={analysis} /> })}
+    >
       {beside ? null : (
         <>
           <Moved run={run} />
@@ -253,7 +338,11 @@ function Results({ d, p, analysis, show, beside }: ReviewPartProps) {
               <li key={n.code + i}>
                 {n.message}{" "}
                 {n.points?.[0] ? (
-                  <button type="button" className="underline underline-offset-4" onClick={() => show(n.points?.[0] ?? "")}>
+                  <button
+                    type="button"
+                    className="underline underline-offset-4"
+                    onClick={() => show(n.points?.[0] ?? "")}
+                  >
                     see the point
                   </button>
                 ) : null}

@@ -16,7 +16,11 @@ import { Button, buttonClass } from "@/ui/button";
 import { ReasonDialog } from "@/ui/reason-dialog";
 
 /** How a run goes on, while it is under way and after it was finished. */
-const ON: Readonly<Record<Procedure["readings"], readonly [string, string]>> = { trace: ["Back to the log", "Resume log"], points: ["Resume run", "Record more points"], answers: ["Resume checklist", "Resume checklist"] };
+const ON: Readonly<Record<Procedure["readings"], readonly [string, string]>> = {
+  trace: ["Back to the log", "Resume log"],
+  points: ["Resume run", "Record more points"],
+  answers: ["Resume checklist", "Resume checklist"],
+};
 
 /** What can be done with a run: carry on, set aside with a reason, take it elsewhere as CSV or JSON. */
 export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: Analysis; procedure: Procedure }) {
@@ -26,11 +30,20 @@ export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: A
   const router = useRouter();
   const del = () =>
     attempt(async () => {
-      const files = run.source.kind === "file" ? [run.source.fileId, ...(run.source.more ?? []).map((m) => m.fileId)] : [];
+      const files =
+        run.source.kind === "file" ? [run.source.fileId, ...(run.source.more ?? []).map((m) => m.fileId)] : [];
       // The files that only this run was read from go with it.
       const others = await ofBoard(run.boardId, "run");
-      const used = new Set(others.flatMap((r) => (r.id !== run.id && r.source.kind === "file" ? [r.source.fileId, ...(r.source.more ?? []).map((m) => m.fileId)] : [])));
-      const own = (await Promise.all(files.filter((f) => !used.has(f)).map((f) => record("file", f)))).filter((f) => f !== null);
+      const used = new Set(
+        others.flatMap((r) =>
+          r.id !== run.id && r.source.kind === "file"
+            ? [r.source.fileId, ...(r.source.more ?? []).map((m) => m.fileId)]
+            : [],
+        ),
+      );
+      const own = (await Promise.all(files.filter((f) => !used.has(f)).map((f) => record("file", f)))).filter(
+        (f) => f !== null,
+      );
       const act = await remove(`delete ${run.title}`, [run, ...own]);
       router.push(`/board/${run.boardId}`);
       await notifyUndoable(`${run.title} is deleted.`, act && (() => undoAct(act)));
@@ -38,19 +51,64 @@ export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: A
   const put = (setAside: string | null) => {
     const { setAside: _was, ...rest } = run;
     void _was;
-    return attempt(() => change(setAside ? `set ${run.title} aside` : `use ${run.title} again`, [edit(run, { ...rest, ...(setAside ? { setAside } : {}) })]));
+    return attempt(() =>
+      change(setAside ? `set ${run.title} aside` : `use ${run.title} again`, [
+        edit(run, { ...rest, ...(setAside ? { setAside } : {}) }),
+      ]),
+    );
   };
   return (
     <div className="no-print mt-3 flex flex-wrap gap-3">
-      {run.source.kind !== "file" && run.state !== "prepared" && (procedure.readings !== "trace" || run.state === "open") ? (
-        <Link href={`/run/${run.id}/${runPage(run.procedure, "open")}`} className={buttonClass(run.state === "open" ? "main" : "plain")}>
+      {run.source.kind !== "file" &&
+      run.state !== "prepared" &&
+      (procedure.readings !== "trace" || run.state === "open") ? (
+        <Link
+          href={`/run/${run.id}/${runPage(run.procedure, "open")}`}
+          className={buttonClass(run.state === "open" ? "main" : "plain")}
+        >
           {ON[procedure.readings][run.state === "open" ? 0 : 1]}
         </Link>
       ) : null}
-      {run.state === "open" ? <Button onClick={() => void attempt(() => change(`finish ${run.title}`, [edit(run, { ...run, state: "finished" })]))}>Finish run</Button> : null}
-      {d.log ? <ExportLog run={run} /> : <Button onClick={() => download(fileName(run.title, "csv"), procedure.readings === "answers" ? answersToCsv(procedure, run.setup, d.answers) : pointsToCsv(procedure, run.setup, d.points, d.corrections.leftOut), "text/csv")}>Export CSV</Button>}
-      <Button onClick={() => download(fileName(run.title, "json"), runToJson(run, d.points, d.corrections.leftOut, analysis, procedure.version, d.answers), "application/json")}>Export JSON</Button>
-      {run.setAside ? <Button onClick={() => void put(null)}>Include</Button> : <Button onClick={() => setAsking(true)}>Set aside</Button>}
+      {run.state === "open" ? (
+        <Button
+          onClick={() => void attempt(() => change(`finish ${run.title}`, [edit(run, { ...run, state: "finished" })]))}
+        >
+          Finish run
+        </Button>
+      ) : null}
+      {d.log ? (
+        <ExportLog run={run} />
+      ) : (
+        <Button
+          onClick={() =>
+            download(
+              fileName(run.title, "csv"),
+              procedure.readings === "answers"
+                ? answersToCsv(procedure, run.setup, d.answers)
+                : pointsToCsv(procedure, run.setup, d.points, d.corrections.leftOut),
+              "text/csv",
+            )
+          }
+        >
+          Export CSV
+        </Button>
+      )}
+      <Button
+        onClick={() =>
+          download(
+            fileName(run.title, "json"),
+            runToJson(run, d.points, d.corrections.leftOut, analysis, procedure.version, d.answers),
+            "application/json",
+          )
+        }
+      >
+        Export JSON
+      </Button>
+      {run.setAside ? (
+        <Button onClick={() => void put(null)}>Include</Button>
+      ) : (
+        <Button onClick={() => setAsking(true)}>Set aside</Button>
+      )}
       <Button look="danger" onClick={() => setDeleting(true)}>
         Delete run
       </Button>
@@ -64,7 +122,15 @@ export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: A
           onAct={del}
         />
       ) : null}
-      {asking ? <ReasonDialog title="Set this run aside" about="Its readings stay. It judges no claim, and the reason is shown." act="Set aside" onClose={() => setAsking(false)} onReason={put} /> : null}
+      {asking ? (
+        <ReasonDialog
+          title="Set this run aside"
+          about="Its readings stay. It judges no claim, and the reason is shown."
+          act="Set aside"
+          onClose={() => setAsking(false)}
+          onReason={put}
+        />
+      ) : null}
     </div>
   );
 }
@@ -76,10 +142,14 @@ function ExportLog({ run }: { run: RunDossier["run"] }) {
     void attempt(async () => {
       const file = source.kind === "file" ? await record("file", source.fileId) : null;
       const bytes = file?.apart ? await content(file.id) : file?.text;
-      if (!file || bytes === null || bytes === undefined) throw new Error("The file of this run is not in this browser.");
+      if (!file || bytes === null || bytes === undefined)
+        throw new Error("The file of this run is not in this browser.");
       download(file.name, bytes, "text/csv");
     });
-  const asTable = () => void attempt(async () => download(fileName(run.title, "csv"), await readingLogs().ask("log-csv", { runId: run.id }), "text/csv"));
+  const asTable = () =>
+    void attempt(async () =>
+      download(fileName(run.title, "csv"), await readingLogs().ask("log-csv", { runId: run.id }), "text/csv"),
+    );
   return (
     <>
       {source.kind === "file" ? <Button onClick={asItCame}>Export original log</Button> : null}

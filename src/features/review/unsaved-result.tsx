@@ -18,14 +18,38 @@ const NONE = new Map<string, never>();
 const nowhere = () => undefined;
 
 /** What a log gives that no board has: the answer, its curves, its results and why some are absent. */
-export function UnsavedResult({ procedure: p, analysis, log }: { readonly procedure: Procedure; readonly analysis: Analysis; readonly log: DrawnLog | null }) {
+export function UnsavedResult({
+  procedure: p,
+  analysis,
+  log,
+}: {
+  readonly procedure: Procedure;
+  readonly analysis: Analysis;
+  readonly log: DrawnLog | null;
+}) {
   const { findings, notes, charts } = analysis;
-  const overTime = useMemo(() => charts.filter((c) => c.x.unit === "s").map((spec) => ({ spec, claims: [] })), [charts]);
-  const apart = useMemo(() => charts.filter((c) => !log || c.x.unit !== "s").map((spec) => ({ spec, claims: [] })), [charts, log]);
-  const beside = log !== null && findings.length > 0 && !findings.some((f) => f.conditions.battery !== undefined || f.conditions.channel !== undefined);
+  const overTime = useMemo(
+    () => charts.filter((c) => c.x.unit === "s").map((spec) => ({ spec, claims: [] })),
+    [charts],
+  );
+  const apart = useMemo(
+    () => charts.filter((c) => !log || c.x.unit !== "s").map((spec) => ({ spec, claims: [] })),
+    [charts, log],
+  );
+  const beside =
+    log !== null &&
+    findings.length > 0 &&
+    !findings.some((f) => f.conditions.battery !== undefined || f.conditions.channel !== undefined);
   const absent = (analysis.notStated ?? []).filter((n) => n.code !== "did-not-happen");
   const copy = (
-    <Button className="no-print" onClick={() => void attempt(() => navigator.clipboard.writeText(findingsAsTable(findings)).then(() => notify("Results copied.")))}>
+    <Button
+      className="no-print"
+      onClick={() =>
+        void attempt(() =>
+          navigator.clipboard.writeText(findingsAsTable(findings)).then(() => notify("Results copied.")),
+        )
+      }
+    >
       Copy table
     </Button>
   );
@@ -57,7 +81,8 @@ export function UnsavedResult({ procedure: p, analysis, log }: { readonly proced
             <ul className="text-sm">
               {absent.map((n) => (
                 <li key={n.characteristic + JSON.stringify(n.conditions ?? {})}>
-                  <span className="font-medium">{characteristic(n.characteristic)?.label ?? n.characteristic}:</span> {n.reason}
+                  <span className="font-medium">{characteristic(n.characteristic)?.label ?? n.characteristic}:</span>{" "}
+                  {n.reason}
                 </li>
               ))}
             </ul>

@@ -1,6 +1,11 @@
 import { tallyText, type Answered } from "./use-verdicts";
 
-const answered = (claimId: string, word: Answered["word"], verdict: Answered["word"] = word): Answered => ({ claimId, claim: "at least 1 A", word, verdict });
+const answered = (claimId: string, word: Answered["word"], verdict: Answered["word"] = word): Answered => ({
+  claimId,
+  claim: "at least 1 A",
+  word,
+  verdict,
+});
 
 test("claims are counted once each, by their verdict and not by one of their results", () => {
   const verdicts = new Map([

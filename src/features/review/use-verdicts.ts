@@ -16,7 +16,8 @@ export interface Answered {
   readonly verdict: VerdictWord;
 }
 
-export const findingKey = (f: Pick<Finding, "characteristic" | "conditions">): string => `${f.characteristic} ${JSON.stringify(Object.entries(f.conditions).sort())}`;
+export const findingKey = (f: Pick<Finding, "characteristic" | "conditions">): string =>
+  `${f.characteristic} ${JSON.stringify(Object.entries(f.conditions).sort())}`;
 
 /** The claims that a run's results answer, by result; empty while they are being judged, and where another run decides. */
 export function useVerdicts(boardId: string, runId: string): ReadonlyMap<string, readonly Answered[]> {
@@ -32,7 +33,15 @@ export function useVerdicts(boardId: string, runId: string): ReadonlyMap<string,
           const key = findingKey(j.finding);
           // A peak is claimed where it is best: elsewhere it misses nothing.
           const word = anywhere(r.characteristic) ? reading.word : j.word;
-          out.set(key, [...(out.get(key) ?? []), { claimId: c.id, claim: formatLimit(r.limit, characteristic(r.characteristic)?.unit ?? ""), word, verdict: verdict.word }]);
+          out.set(key, [
+            ...(out.get(key) ?? []),
+            {
+              claimId: c.id,
+              claim: formatLimit(r.limit, characteristic(r.characteristic)?.unit ?? ""),
+              word,
+              verdict: verdict.word,
+            },
+          ]);
         }
       }
     return out;
@@ -41,13 +50,22 @@ export function useVerdicts(boardId: string, runId: string): ReadonlyMap<string,
 }
 const NONE: ReadonlyMap<string, readonly Answered[]> = new Map();
 
-const COUNTED: Readonly<Record<VerdictWord, string>> = { meets: "met", misses: "missed", "too close to call": "too close to call", "not fairly tested": "not fairly tested", "not measured": "not measured", "claim unclear": "unclear" };
+const COUNTED: Readonly<Record<VerdictWord, string>> = {
+  meets: "met",
+  misses: "missed",
+  "too close to call": "too close to call",
+  "not fairly tested": "not fairly tested",
+  "not measured": "not measured",
+  "claim unclear": "unclear",
+};
 
 /** The verdicts of the claims that this run answers: `2 met, 1 missed`; empty text where there are none. */
 export function tallyText(verdicts: ReadonlyMap<string, readonly Answered[]>): string {
   const words = [...new Map([...verdicts.values()].flat().map((a) => [a.claimId, a.verdict])).values()];
-  return (["meets", "misses", "too close to call", "not fairly tested", "claim unclear"] as const).flatMap((w) => {
-    const n = words.filter((x) => x === w).length;
-    return n ? [`${n} ${COUNTED[w]}`] : [];
-  }).join(", ");
+  return (["meets", "misses", "too close to call", "not fairly tested", "claim unclear"] as const)
+    .flatMap((w) => {
+      const n = words.filter((x) => x === w).length;
+      return n ? [`${n} ${COUNTED[w]}`] : [];
+    })
+    .join(", ");
 }

@@ -1,6 +1,14 @@
 "use client";
 
-import { HOUSE_RULES, RULE_CHOICES, RULE_TEXTS, SCHOOLS, type RuleChoice, type RuleGroup, type RuleText } from "@/core/procedures/house-rules";
+import {
+  HOUSE_RULES,
+  RULE_CHOICES,
+  RULE_TEXTS,
+  SCHOOLS,
+  type RuleChoice,
+  type RuleGroup,
+  type RuleText,
+} from "@/core/procedures/house-rules";
 import { formatQuantity } from "@/core/quantities";
 import { Button } from "@/ui/button";
 import { FormNumber, FormRadioGroup } from "@/ui/form-fields";
@@ -22,7 +30,8 @@ export function RuleRows({ group, edited }: { readonly group: RuleGroup; readonl
   );
 }
 
-const schoolValue = (t: RuleText, value: number): string => (t.unit === "1" ? formatQuantity(value, "1") : String(Number(value.toPrecision(2))));
+const schoolValue = (t: RuleText, value: number): string =>
+  t.unit === "1" ? formatQuantity(value, "1") : String(Number(value.toPrecision(2)));
 
 function RuleRow({ rule: t, edited }: { readonly rule: RuleText; readonly edited: EditedRules }) {
   const schools = SCHOOLS.filter((s) => s.key === t.key);
@@ -34,14 +43,24 @@ function RuleRow({ rule: t, edited }: { readonly rule: RuleText; readonly edited
         label={t.label}
         quantity={t.unit}
         missing="Enter a number."
-        refuse={(v) => (v >= t.low && v <= t.high ? null : `Between ${formatQuantity(t.low, t.unit)} and ${formatQuantity(t.high, t.unit)}.`)}
+        refuse={(v) =>
+          v >= t.low && v <= t.high
+            ? null
+            : `Between ${formatQuantity(t.low, t.unit)} and ${formatQuantity(t.high, t.unit)}.`
+        }
       />
       <p className="pb-2 text-sm min-[700px]:pt-6">
         {t.reason} <span className="text-pencil">Default {formatQuantity(HOUSE_RULES[t.key], t.unit)}.</span>
         {schools.length ? (
           <span className="mt-1 flex flex-wrap gap-x-4 gap-y-1">
             {schools.map((s) => (
-              <Button key={s.value} look="bare" title={s.why} aria-label={`${t.label}: ${s.label}, ${schoolValue(t, s.value)}: ${s.why}`} onClick={() => edited.take(t.key, s.value)}>
+              <Button
+                key={s.value}
+                look="bare"
+                title={s.why}
+                aria-label={`${t.label}: ${s.label}, ${schoolValue(t, s.value)}: ${s.why}`}
+                onClick={() => edited.take(t.key, s.value)}
+              >
                 {s.label} {schoolValue(t, s.value)}
               </Button>
             ))}

@@ -16,7 +16,11 @@ import { useRules, type EditedRules } from "./use-rules";
 /** What the house has settled once, each with its reason. Runs that were taken keep what was pinned to them. */
 export function RulesPage() {
   const { notebook } = useSession();
-  const live = useLive(`rules-${notebook.id}`, () => rulesRecord(notebook.id), (n) => n.kinds.includes("rules"));
+  const live = useLive(
+    `rules-${notebook.id}`,
+    () => rulesRecord(notebook.id),
+    (n) => n.kinds.includes("rules"),
+  );
   useEffect(() => {
     document.title = "House rules · Nimbus Bench";
   }, []);
@@ -34,7 +38,9 @@ function Rules({ stored, onDirty }: { readonly stored: RulesRecord | null; onDir
   return (
     <div className="sheet">
       <Section level={1} mark="house" title="House rules">
-        <p className="max-w-prose text-pencil">Defaults of this notebook: new plans follow them, and verdicts are judged by them.</p>
+        <p className="max-w-prose text-pencil">
+          Defaults of this notebook: new plans follow them, and verdicts are judged by them.
+        </p>
       </Section>
       {RULE_GROUPS.map(({ group, title }) => (
         <Section key={group} title={title}>
@@ -71,7 +77,12 @@ function SaveBar({ edited }: { readonly edited: EditedRules }) {
 
 function Flips({ edited, count }: { readonly edited: EditedRules; readonly count: number }) {
   return (
-    <Dialog title={count === 1 ? "One verdict would change" : `${count} verdicts would change`} about="Nothing is saved yet. Results stay the same and are judged by the new rules." onClose={edited.cancel} wide>
+    <Dialog
+      title={count === 1 ? "One verdict would change" : `${count} verdicts would change`}
+      about="Nothing is saved yet. Results stay the same and are judged by the new rules."
+      onClose={edited.cancel}
+      wide
+    >
       <FlipList flips={edited.flips ?? []} />
       <div className="flex flex-wrap gap-3">
         <Button look="main" onClick={edited.confirm}>

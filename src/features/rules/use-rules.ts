@@ -54,14 +54,23 @@ export function useRules(stored: RulesRecord | null, onDirty: (dirty: boolean) =
   const store = (of: HouseRules) =>
     void attempt(async () => {
       const at = now();
-      await change("house rules", [stored ? edit(stored, { ...stored, rules: of }) : { kind: "rules", id: newId(), notebookId: notebook.id, createdAt: at, updatedAt: at, rules: of }]);
+      await change("house rules", [
+        stored
+          ? edit(stored, { ...stored, rules: of })
+          : { kind: "rules", id: newId(), notebookId: notebook.id, createdAt: at, updatedAt: at, rules: of },
+      ]);
       onDirty(false);
       await notify("House rules saved. All verdicts were judged again.");
     });
   return {
     control,
     changed,
-    wrong: rules === null ? "A field above is invalid." : ordered(rules) ? null : "Full must be above nominal, and nominal above nearly empty.",
+    wrong:
+      rules === null
+        ? "A field above is invalid."
+        : ordered(rules)
+          ? null
+          : "Full must be above nominal, and nominal above nearly empty.",
     looking,
     flips,
     take: (key, value) => setValue(key, value, { shouldDirty: true }),

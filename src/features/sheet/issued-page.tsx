@@ -18,7 +18,10 @@ chartsAhead();
 
 /** A findings sheet as it was given out, and what has moved since. */
 export function IssuedPage({ boardId, id }: { readonly boardId: string; readonly id: string }) {
-  const live = useLive(`issued-${id}`, async () => ({ issued: await record("issued", id), dossier: await boardDossier(boardId) }));
+  const live = useLive(`issued-${id}`, async () => ({
+    issued: await record("issued", id),
+    dossier: await boardDossier(boardId),
+  }));
   const issued = live.state === "ready" ? live.value.issued : null;
   useEffect(() => {
     if (issued) document.title = `${issued.title}, issued ${issued.issuedAt.slice(0, 10)} · Nimbus Bench`;
@@ -35,16 +38,33 @@ function movedSince(issued: IssuedRecord, d: BoardDossier) {
   const flips = d.claims.flatMap((c) => {
     const was = then.get(c.id);
     const is = d.verdicts.get(c.id)?.word ?? "not measured";
-    return was && was.word !== is ? [{ claimId: c.id, board: d.board.title, wording: c.source.wording, from: was.word, to: is }] : [];
+    return was && was.word !== is
+      ? [{ claimId: c.id, board: d.board.title, wording: c.source.wording, from: was.word, to: is }]
+      : [];
   });
-  return { flips, added: d.claims.filter((c) => !then.has(c.id)).length, gone: [...then.keys()].filter((k) => !d.claims.some((c) => c.id === k)).length, runs: d.runs.filter((r) => r.state === "finished" && !issued.sheet.runs.some((x) => x.id === r.id)).length };
+  return {
+    flips,
+    added: d.claims.filter((c) => !then.has(c.id)).length,
+    gone: [...then.keys()].filter((k) => !d.claims.some((c) => c.id === k)).length,
+    runs: d.runs.filter((r) => r.state === "finished" && !issued.sheet.runs.some((x) => x.id === r.id)).length,
+  };
 }
 
-function Issued({ issued, dossier, boardId }: { readonly issued: IssuedRecord; readonly dossier: BoardDossier | null; readonly boardId: string }) {
+function Issued({
+  issued,
+  dossier,
+  boardId,
+}: {
+  readonly issued: IssuedRecord;
+  readonly dossier: BoardDossier | null;
+  readonly boardId: string;
+}) {
   const [all, setAll] = useState(true);
   const moved = dossier ? movedSince(issued, dossier) : null;
   const { versions } = issued;
-  const rules = RULE_TEXTS.filter((t) => versions.rules[t.key] !== undefined && versions.rules[t.key] !== HOUSE_RULES[t.key]).map((t) => `${t.label.toLowerCase()} ${versions.rules[t.key]} ${t.unit === "1" ? "" : t.unit}`.trim());
+  const rules = RULE_TEXTS.filter(
+    (t) => versions.rules[t.key] !== undefined && versions.rules[t.key] !== HOUSE_RULES[t.key],
+  ).map((t) => `${t.label.toLowerCase()} ${versions.rules[t.key]} ${t.unit === "1" ? "" : t.unit}`.trim());
   const still = moved && moved.flips.length + moved.added + moved.gone + moved.runs === 0;
   return (
     <>
@@ -57,14 +77,31 @@ function Issued({ issued, dossier, boardId }: { readonly issued: IssuedRecord; r
             with wiring, charts, runs and meters
           </Checkbox>
           <span className="ml-auto flex gap-2">
-            <Button onClick={() => download(fileName(`${issued.title} findings ${issued.issuedAt.slice(0, 10)}`, "md"), issued.markdown, "text/markdown")}>Save as Markdown</Button>
+            <Button
+              onClick={() =>
+                download(
+                  fileName(`${issued.title} findings ${issued.issuedAt.slice(0, 10)}`, "md"),
+                  issued.markdown,
+                  "text/markdown",
+                )
+              }
+            >
+              Save as Markdown
+            </Button>
             <Button look="main" onClick={() => window.print()}>
               Print
             </Button>
           </span>
         </div>
         <p>
-          Issued {issued.issuedAt.slice(0, 16).replace("T", " ")} UTC{issued.note ? `, ${issued.note}` : ""}. Later results don&apos;t change it. Made by Nimbus Bench {versions.application}, records of version {versions.schema}, analyses {Object.entries(versions.analyses).map(([p, v]) => `${p} ${v}`).join(", ") || "none"}; house rules {rules.length ? `that depart from the first ones in ${rules.join(", ")}` : "as they first were"}.
+          Issued {issued.issuedAt.slice(0, 16).replace("T", " ")} UTC{issued.note ? `, ${issued.note}` : ""}. Later
+          results don&apos;t change it. Made by Nimbus Bench {versions.application}, records of version{" "}
+          {versions.schema}, analyses{" "}
+          {Object.entries(versions.analyses)
+            .map(([p, v]) => `${p} ${v}`)
+            .join(", ") || "none"}
+          ; house rules {rules.length ? `that depart from the first ones in ${rules.join(", ")}` : "as they first were"}
+          .
         </p>
         <div role="status" data-testid="moved" className="mt-1">
           {still ? (
@@ -72,14 +109,32 @@ function Issued({ issued, dossier, boardId }: { readonly issued: IssuedRecord; r
           ) : moved ? (
             <>
               <p className="mb-1">
-                Since then: {[moved.runs ? `${moved.runs} more finished ${moved.runs === 1 ? "run" : "runs"}` : "", moved.added ? `${moved.added} more ${moved.added === 1 ? "claim" : "claims"}` : "", moved.gone ? `${moved.gone} ${moved.gone === 1 ? "claim" : "claims"} undone` : "", moved.flips.length ? `${moved.flips.length} other ${moved.flips.length === 1 ? "verdict" : "verdicts"}` : ""].filter(Boolean).join(", ")}.
+                Since then:{" "}
+                {[
+                  moved.runs ? `${moved.runs} more finished ${moved.runs === 1 ? "run" : "runs"}` : "",
+                  moved.added ? `${moved.added} more ${moved.added === 1 ? "claim" : "claims"}` : "",
+                  moved.gone ? `${moved.gone} ${moved.gone === 1 ? "claim" : "claims"} undone` : "",
+                  moved.flips.length
+                    ? `${moved.flips.length} other ${moved.flips.length === 1 ? "verdict" : "verdicts"}`
+                    : "",
+                ]
+                  .filter(Boolean)
+                  .join(", ")}
+                .
               </p>
               {moved.flips.length ? <FlipList flips={moved.flips} /> : null}
             </>
           ) : null}
         </div>
       </div>
-      <Paper sheet={issued.sheet} charts={issued.charts} wiring={issued.wiring} boardId={boardId} all={all} issued={`${issued.issuedAt.slice(0, 10)}${issued.note ? ` ${issued.note}` : ""}`} />
+      <Paper
+        sheet={issued.sheet}
+        charts={issued.charts}
+        wiring={issued.wiring}
+        boardId={boardId}
+        all={all}
+        issued={`${issued.issuedAt.slice(0, 10)}${issued.note ? ` ${issued.note}` : ""}`}
+      />
     </>
   );
 }

@@ -17,7 +17,9 @@ export interface Loaded {
 /** How the newest run of the most telling kind was wired; null where none was planned here. */
 function wiringOf(finished: readonly RunRecord[]): PaperContent["wiring"] {
   for (const kind of DRAWN) {
-    const run = finished.filter((r) => r.procedure === kind && !r.setAside && r.setup.plan).sort((a, b) => b.startUtc.localeCompare(a.startUtc))[0];
+    const run = finished
+      .filter((r) => r.procedure === kind && !r.setAside && r.setup.plan)
+      .sort((a, b) => b.startUtc.localeCompare(a.startUtc))[0];
     const p = run ? atBench(procedure(kind)) : null;
     if (run && p) return { sketch: p.wiring(run.setup), from: run.title };
   }
@@ -31,7 +33,9 @@ export async function loadSheet(id: string): Promise<Loaded | null> {
   const { dossier, sheet, finished } = found;
   const charts: { spec: ChartSpec; from: string }[] = [];
   for (const kind of DRAWN) {
-    const newest = finished.filter((r) => r.procedure === kind && !r.setAside).sort((a, b) => b.startUtc.localeCompare(a.startUtc))[0];
+    const newest = finished
+      .filter((r) => r.procedure === kind && !r.setAside)
+      .sort((a, b) => b.startUtc.localeCompare(a.startUtc))[0];
     const d = newest && charts.length < CHARTS ? await runDossier(newest.id) : null;
     const spec = d ? (d.log ? await logAnalysis(d) : analysePoints(d)).charts[0] : undefined;
     // On paper there are no boundaries to move.

@@ -24,7 +24,10 @@ function Line({ sentence }: { readonly sentence: Sentence }) {
       p
     ) : (
       <Fragment key={k}>
-        <Link href={`/run/${p.runId}/review`} className={`${p.text.length < SHORT ? "figures-inline " : ""}underline decoration-pencil/50 underline-offset-2`}>
+        <Link
+          href={`/run/${p.runId}/review`}
+          className={`${p.text.length < SHORT ? "figures-inline " : ""}underline decoration-pencil/50 underline-offset-2`}
+        >
           {p.text}
         </Link>
         {numbers.has(p.runId) ? <sup className="quiet"> {numbers.get(p.runId)}</sup> : null}
@@ -35,9 +38,15 @@ function Line({ sentence }: { readonly sentence: Sentence }) {
 
 /** A chart as on the screen: what runs over time has its hours and minutes. */
 function PaperChart({ spec }: { readonly spec: ChartSpec }) {
-  const until = spec.series.flatMap((s) => [s.fit?.at(-1)?.x ?? 0, s.points.at(-1)?.x ?? 0]).reduce((m, x) => Math.max(m, x), 1);
+  const until = spec.series
+    .flatMap((s) => [s.fit?.at(-1)?.x ?? 0, s.points.at(-1)?.x ?? 0])
+    .reduce((m, x) => Math.max(m, x), 1);
   const overTime = spec.x.unit === "s" && spec.series.every((s) => s.points.length === 0);
-  return overTime ? <LogPlot spec={spec} claims={[]} view={{ from: 0, to: until }} height={185} /> : <Chart spec={spec} height={185} />;
+  return overTime ? (
+    <LogPlot spec={spec} claims={[]} view={{ from: 0, to: until }} height={185} />
+  ) : (
+    <Chart spec={spec} height={185} />
+  );
 }
 
 function Part({ title, sentences }: { readonly title: string; readonly sentences: readonly Sentence[] }) {
@@ -166,7 +175,9 @@ export function Paper({ sheet, charts, wiring, boardId, all, issued }: PaperProp
           </div>
         ) : null}
         <footer>
-          {issued ? `Issued ${issued}. ` : ""}Made {sheet.madeAt.slice(0, 10)} with the analyses {sheet.versions || "none"}. The app advises; the cell maker&apos;s data sheet, the local code and licensed practice decide.
+          {issued ? `Issued ${issued}. ` : ""}Made {sheet.madeAt.slice(0, 10)} with the analyses{" "}
+          {sheet.versions || "none"}. The app advises; the cell maker&apos;s data sheet, the local code and licensed
+          practice decide.
         </footer>
       </article>
     </Numbers>

@@ -40,7 +40,11 @@ function Sheet({ dossier, paper }: Loaded) {
   const { sheet } = paper;
   const [all, setAll] = useState(true);
   const [issuing, setIssuing] = useState(false);
-  const issued = useLive(`issued-${board.id}`, async () => (await ofBoard(board.id, "issued")).reverse(), (n) => n.kinds.includes("issued"));
+  const issued = useLive(
+    `issued-${board.id}`,
+    async () => (await ofBoard(board.id, "issued")).reverse(),
+    (n) => n.kinds.includes("issued"),
+  );
   return (
     <>
       <div className="no-print mb-3 flex flex-wrap items-center gap-3 px-1 text-sm">
@@ -63,7 +67,11 @@ function Sheet({ dossier, paper }: Loaded) {
         ) : null}
         <span className="ml-auto flex gap-2">
           <Button onClick={() => setIssuing(true)}>Issue sheet</Button>
-          <Button onClick={() => download(fileName(`${sheet.title} findings`, "md"), sheetMarkdown(sheet), "text/markdown")}>Save as Markdown</Button>
+          <Button
+            onClick={() => download(fileName(`${sheet.title} findings`, "md"), sheetMarkdown(sheet), "text/markdown")}
+          >
+            Save as Markdown
+          </Button>
           <Button look="main" onClick={() => window.print()}>
             Print
           </Button>
@@ -95,14 +103,23 @@ function IssueDialog({ dossier, paper, onClose }: Loaded & { onClose(): void }) 
         note: note.trim(),
         ...paper,
         markdown: sheetMarkdown(paper.sheet),
-        versions: { application: process.env.NIMBUS_VERSION ?? "unknown", schema: SCHEMA_VERSION, analyses: Object.fromEntries(runs.map((r) => [r.procedure, procedureVersion(r.procedure)])), rules },
+        versions: {
+          application: process.env.NIMBUS_VERSION ?? "unknown",
+          schema: SCHEMA_VERSION,
+          analyses: Object.fromEntries(runs.map((r) => [r.procedure, procedureVersion(r.procedure)])),
+          rules,
+        },
       };
       await change(`issue the sheet of ${board.title}`, [record]);
       router.push(`/board/${board.id}/sheet/${record.id}`);
     }),
   );
   return (
-    <Dialog title="Issue findings sheet" about="Saves a copy with its versions. Later results don't change it." onClose={onClose}>
+    <Dialog
+      title="Issue findings sheet"
+      about="Saves a copy with its versions. Later results don't change it."
+      onClose={onClose}
+    >
       <Form onSubmit={save}>
         <FormText control={control} name="note" label="For whom, or what for (optional)" autoFocus wide />
         <Button look="main" type="submit">

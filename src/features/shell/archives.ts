@@ -4,7 +4,23 @@ import { after, conflictRecord, withOwners, type MergePlan } from "@/core/files/
 import { nameOf } from "@/core/files/differences";
 import { completeRules } from "@/core/procedures/house-rules";
 import { flipsIf, type Flip } from "@/notebook";
-import { announceNotebook, boards, change, dropContent, dropTrace, edit, forgetRuns, now, ofKind, present, setMeta, sweepWhenQuiet, whileLogComes, type Act, type Item } from "@/storage";
+import {
+  announceNotebook,
+  boards,
+  change,
+  dropContent,
+  dropTrace,
+  edit,
+  forgetRuns,
+  now,
+  ofKind,
+  present,
+  setMeta,
+  sweepWhenQuiet,
+  whileLogComes,
+  type Act,
+  type Item,
+} from "@/storage";
 import { rememberKept } from "@/workers/likely";
 import { openWorker, type WorkerClient } from "@/workers/client";
 import { download, fileName } from "@/browser/download";
@@ -19,10 +35,14 @@ export async function exportArchive(notebook: NotebookRecord): Promise<string | 
   const all = await boards(notebook.id);
   const { sheetsOf } = await import("@/notebook/sheet");
   const sheets = all.length > SHEETS_UP_TO ? new Map<string, string>() : await sheetsOf(all);
-  const archive = await inBackground((w) => w.ask("archive-write", { notebookId: notebook.id, at, sheets }, undefined, () => undefined));
+  const archive = await inBackground((w) =>
+    w.ask("archive-write", { notebookId: notebook.id, at, sheets }, undefined, () => undefined),
+  );
   download(fileName(`${notebook.title} ${at.slice(0, 10)}`, "zip"), archive, "application/zip");
   await setMeta(archiveKey(notebook.id), at);
-  return all.length > SHEETS_UP_TO ? `The archive holds no current findings sheets: they are written for up to ${SHEETS_UP_TO} boards. Issued sheets are included.` : null;
+  return all.length > SHEETS_UP_TO
+    ? `The archive holds no current findings sheets: they are written for up to ${SHEETS_UP_TO} boards. Issued sheets are included.`
+    : null;
 }
 
 /** Has something long done by a worker of its own. */
@@ -59,18 +79,39 @@ const orThrow = <T>(file: File, r: T | { error: string }): T => {
 };
 
 /** Takes an archive in: all of it or, with the reason, nothing. Null where the tester gave it up. */
-export async function importArchive(file: File, ask: ImportQuestions, signal: AbortSignal, progress: (share: number) => void): Promise<ImportReport | null> {
+export async function importArchive(
+  file: File,
+  ask: ImportQuestions,
+  signal: AbortSignal,
+  progress: (share: number) => void,
+): Promise<ImportReport | null> {
   return inBackground((worker) =>
     whileLogComes(async () => {
       const head = orThrow(file, await worker.ask("archive-head", { file }));
       if (head.unpacked > ASKED_FROM && !(await ask.large(head.unpacked))) return null;
-      const none = { file, title: head.title, notebookId: head.notebookId, added: 0, updated: 0, deleted: [], same: 0, older: 0, leftOut: [], conflicts: 0, apart: 0, act: null };
+      const none = {
+        file,
+        title: head.title,
+        notebookId: head.notebookId,
+        added: 0,
+        updated: 0,
+        deleted: [],
+        same: 0,
+        older: 0,
+        leftOut: [],
+        conflicts: 0,
+        apart: 0,
+        act: null,
+      };
       if (!head.here) {
-        const added = orThrow(file, await worker.ask("archive-new", { file }, signal, progress).catch((e: unknown) => {
+        const added = orThrow(
+          file,
+          await worker.ask("archive-new", { file }, signal, progress).catch((e: unknown) => {
             // A worker that was ended half way leaves what nobody sees: it is swept once nothing is coming in any more.
             setTimeout(() => void sweepWhenQuiet().catch(() => undefined), 500);
             throw e;
-          }));
+          }),
+        );
         // Nothing of it is worked out yet: what does that is started early when it is opened.
         rememberKept("notebook", false);
         announceNotebook(head.notebookId);
@@ -91,17 +132,36 @@ export async function importArchive(file: File, ask: ImportQuestions, signal: Ab
       items.push(...plan.conflicts.map((c) => conflictRecord(c, from, at)).filter((c) => !open.has(c.id)));
       const was = new Map([...plan.apart].map(([from, to]) => [to, from]));
       const coming = plan.write.flatMap(({ to }) => (to.deletedAt ? [] : [to]));
-      const runs = new Map(coming.flatMap((r) => (r.kind === "run" ? [[was.get(r.id) ?? r.id, r.id as string] as const] : [])));
+      const runs = new Map(
+        coming.flatMap((r) => (r.kind === "run" ? [[was.get(r.id) ?? r.id, r.id as string] as const] : [])),
+      );
       const files = coming.flatMap((r) => (r.kind === "file" ? [r.id] : []));
-      const staged = orThrow(file, await worker.ask("archive-contents", { file, files, runs, longer: plan.longer }, signal, progress));
+      const staged = orThrow(
+        file,
+        await worker.ask("archive-contents", { file, files, runs, longer: plan.longer }, signal, progress),
+      );
       const act = await change(`import ${file.name}`, items).catch(async (e: unknown) => {
         const fresh = new Set(plan.write.flatMap(({ from, to }) => (from ? [] : [to.id as string])));
-        await Promise.all([...staged.runs.filter((r) => fresh.has(r)).map(dropTrace), ...staged.files.filter((f) => fresh.has(f)).map(dropContent)]);
+        await Promise.all([
+          ...staged.runs.filter((r) => fresh.has(r)).map(dropTrace),
+          ...staged.files.filter((f) => fresh.has(f)).map(dropContent),
+        ]);
         throw e;
       });
       await forgetRuns(plan.longer);
       const { added, updated, deleted, same, older, leftOut } = plan;
-      return { ...none, added, updated, deleted, same, older, leftOut, conflicts: plan.conflicts.length, apart: plan.apart.size, act };
+      return {
+        ...none,
+        added,
+        updated,
+        deleted,
+        same,
+        older,
+        leftOut,
+        conflicts: plan.conflicts.length,
+        apart: plan.apart.size,
+        act,
+      };
     }),
   );
 }
@@ -110,13 +170,17 @@ export async function importArchive(file: File, ask: ImportQuestions, signal: Ab
  * Restores records that a merge left out because they were deleted here, each with what it belongs to, and the contents of files, which
  * may have been cleared meanwhile. Gives the records that are there again.
  */
-export async function restore({ file, leftOut }: ImportReport, wanted: readonly StoredRecord[]): Promise<readonly StoredRecord[]> {
+export async function restore(
+  { file, leftOut }: ImportReport,
+  wanted: readonly StoredRecord[],
+): Promise<readonly StoredRecord[]> {
   const among = new Map(leftOut.map((r) => [r.id as string, r]));
   const records = [...new Set(wanted.flatMap((r) => withOwners(r, among)))];
   const files = records.flatMap((r) => (r.kind === "file" ? [r.id] : []));
   const there = await present(records.map((r) => r.id));
   await whileLogComes(async () => {
-    if (files.length) orThrow(file, await inBackground((w) => w.ask("archive-contents", { file, files, runs: new Map(), longer: [] })));
+    if (files.length)
+      orThrow(file, await inBackground((w) => w.ask("archive-contents", { file, files, runs: new Map(), longer: [] })));
     await lay(records, there);
   });
   return records;

@@ -11,7 +11,13 @@ type Row = TwoVersionsProps["rows"][number];
 function rowOf({ record, path, mine, theirs }: Clashing["clashes"][number]): Row {
   const r = record as StoredRecord;
   const whole = path.length === 0;
-  return { key: `${r.id} ${path.join(".")}`, of: nameOf(r), field: fieldWords(path), first: whole ? "changed" : valueText(mine), second: whole ? "deleted" : valueText(theirs) };
+  return {
+    key: `${r.id} ${path.join(".")}`,
+    of: nameOf(r),
+    field: fieldWords(path),
+    first: whole ? "changed" : valueText(mine),
+    second: whole ? "deleted" : valueText(theirs),
+  };
 }
 
 /** Shows both values of each field that was changed here and elsewhere at a time, and asks which is to stay. */

@@ -19,9 +19,19 @@ function beside(path: string): string {
   const [, kind, id] = /^\/(board|run|cells)\/([^/]+)/.exec(path) ?? [];
   return kind && id && id !== "labels" ? `?${kind === "cells" ? "cell" : kind}=${id}` : "";
 }
-export const PLACES = [["/compare", "Compare"], ["/decide", "Decide"], ["/use", "Use"], ["/day", "Day"], ["/cells", "Cells"], ["/instruments", "Instruments"], ["/sums", "Sums"], ["/rules", "House rules"]] as const;
+export const PLACES = [
+  ["/compare", "Compare"],
+  ["/decide", "Decide"],
+  ["/use", "Use"],
+  ["/day", "Day"],
+  ["/cells", "Cells"],
+  ["/instruments", "Instruments"],
+  ["/sums", "Sums"],
+  ["/rules", "House rules"],
+] as const;
 export const placeHref = (href: string, path: string): string => (href === "/sums" ? `/sums${beside(path)}` : href);
-export const nextTheme = (theme: Theme): Theme => (theme === "system" ? "light" : theme === "light" ? "dark" : "system");
+export const nextTheme = (theme: Theme): Theme =>
+  theme === "system" ? "light" : theme === "light" ? "dark" : "system";
 export const themeText = (theme: Theme): string => `Colours: ${theme}`;
 
 export interface HeaderProps {
@@ -34,7 +44,11 @@ export interface HeaderProps {
 /** Where one is, the way to anywhere else, and the way back. On a phone one row: the places are in the menu. */
 export function Header({ notebook, theme, onTheme, onOpen }: HeaderProps) {
   const path = usePathname();
-  const archive = useLive(`archive-${notebook?.id}`, () => (notebook ? lastArchive(notebook.id) : Promise.resolve(null)), (n) => n.kinds.includes("meta"));
+  const archive = useLive(
+    `archive-${notebook?.id}`,
+    () => (notebook ? lastArchive(notebook.id) : Promise.resolve(null)),
+    (n) => n.kinds.includes("meta"),
+  );
   const date = archive.state === "ready" ? archive.value : null;
   return (
     <header className="no-print mx-auto flex max-w-[80rem] items-center gap-x-4 px-4 py-2 text-sm">
@@ -43,10 +57,17 @@ export function Header({ notebook, theme, onTheme, onOpen }: HeaderProps) {
       </Link>
       {notebook ? (
         <>
-          <button type="button" className="min-w-0 truncate pointer-coarse:min-h-11" title={date ? `archived ${date}` : "never archived"} onClick={() => onOpen("notebooks")}>
+          <button
+            type="button"
+            className="min-w-0 truncate pointer-coarse:min-h-11"
+            title={date ? `archived ${date}` : "never archived"}
+            onClick={() => onOpen("notebooks")}
+          >
             {notebook.title}
           </button>
-          <span className="hidden whitespace-nowrap text-pencil min-[1180px]:inline">{date ? `archived ${date}` : "never archived"}</span>
+          <span className="hidden whitespace-nowrap text-pencil min-[1180px]:inline">
+            {date ? `archived ${date}` : "never archived"}
+          </span>
           <span className="ml-auto inline-flex shrink-0 items-center gap-x-3.5">
             <Back notebookId={notebook.id} onHistory={() => onOpen("history")} />
             <nav aria-label="Places" className="hidden items-center gap-x-3.5 min-[900px]:inline-flex">
@@ -54,14 +75,29 @@ export function Header({ notebook, theme, onTheme, onOpen }: HeaderProps) {
                 Go to <Key>Ctrl K</Key>
               </button>
               {PLACES.map(([href, label]) => (
-                <Link key={href} href={placeHref(href, path)} {...(path.startsWith(href) ? { "aria-current": "page" as const } : {})} className="border-b-2 border-transparent py-0.5 hover:border-rule aria-[current=page]:border-margin">
+                <Link
+                  key={href}
+                  href={placeHref(href, path)}
+                  {...(path.startsWith(href) ? { "aria-current": "page" as const } : {})}
+                  className="border-b-2 border-transparent py-0.5 hover:border-rule aria-[current=page]:border-margin"
+                >
                   {label}
                 </Link>
               ))}
-              <button type="button" onClick={() => onTheme(nextTheme(theme))} aria-label={`Light or dark: ${theme}. Change to ${nextTheme(theme)}`}>
+              <button
+                type="button"
+                onClick={() => onTheme(nextTheme(theme))}
+                aria-label={`Light or dark: ${theme}. Change to ${nextTheme(theme)}`}
+              >
                 {themeText(theme)}
               </button>
-              <button type="button" className="px-1 font-semibold" aria-label="Keys" aria-keyshortcuts="?" onClick={() => onOpen("keys")}>
+              <button
+                type="button"
+                className="px-1 font-semibold"
+                aria-label="Keys"
+                aria-keyshortcuts="?"
+                onClick={() => onOpen("keys")}
+              >
                 ?
               </button>
             </nav>
@@ -75,9 +111,30 @@ export function Header({ notebook, theme, onTheme, onOpen }: HeaderProps) {
   );
 }
 
-function IconButton({ label, title, className = "", disabled = false, onClick, children }: { readonly label: string; readonly title?: string; readonly className?: string; readonly disabled?: boolean; onClick(): void; readonly children: ReactNode }) {
+function IconButton({
+  label,
+  title,
+  className = "",
+  disabled = false,
+  onClick,
+  children,
+}: {
+  readonly label: string;
+  readonly title?: string;
+  readonly className?: string;
+  readonly disabled?: boolean;
+  onClick(): void;
+  readonly children: ReactNode;
+}) {
   return (
-    <button type="button" aria-label={label} title={title ?? label} disabled={disabled} onClick={onClick} className={`inline-flex items-center justify-center p-1 disabled:opacity-35 pointer-coarse:min-h-11 pointer-coarse:min-w-11 ${className}`}>
+    <button
+      type="button"
+      aria-label={label}
+      title={title ?? label}
+      disabled={disabled}
+      onClick={onClick}
+      className={`inline-flex items-center justify-center p-1 disabled:opacity-35 pointer-coarse:min-h-11 pointer-coarse:min-w-11 ${className}`}
+    >
       {children}
     </button>
   );
@@ -87,13 +144,24 @@ function IconButton({ label, title, className = "", disabled = false, onClick, c
 function Back({ notebookId, onHistory }: { readonly notebookId: string; onHistory(): void }) {
   const next = useLive(`next-acts-${notebookId}`, () => nextActs(notebookId));
   const [back, again] = next.state === "ready" ? [next.value.undo, next.value.redo] : [null, null];
-  const go = (act: typeof undo, verb: "Undone" | "Redone") => void attempt(async () => notify(undoneText(await act(notebookId), verb)));
+  const go = (act: typeof undo, verb: "Undone" | "Redone") =>
+    void attempt(async () => notify(undoneText(await act(notebookId), verb)));
   return (
     <span role="group" aria-label="Changes" className="inline-flex items-center">
-      <IconButton label="Undo" title={back ? `Undo: ${back} (Ctrl Z)` : "Nothing to undo"} disabled={back === null} onClick={() => go(undo, "Undone")}>
+      <IconButton
+        label="Undo"
+        title={back ? `Undo: ${back} (Ctrl Z)` : "Nothing to undo"}
+        disabled={back === null}
+        onClick={() => go(undo, "Undone")}
+      >
         <Undo2 size={17} aria-hidden />
       </IconButton>
-      <IconButton label="Redo" title={again ? `Redo: ${again} (Ctrl Shift Z)` : "Nothing to redo"} disabled={again === null} onClick={() => go(redo, "Redone")}>
+      <IconButton
+        label="Redo"
+        title={again ? `Redo: ${again} (Ctrl Shift Z)` : "Nothing to redo"}
+        disabled={again === null}
+        onClick={() => go(redo, "Redone")}
+      >
         <Redo2 size={17} aria-hidden />
       </IconButton>
       <button type="button" className="hidden px-1 min-[900px]:inline" onClick={onHistory}>

@@ -13,9 +13,16 @@ export function HistoryDialog({ onClose }: { onClose(): void }) {
   const acts = useLive(`history-${notebook.id}`, () => pastActs(notebook.id));
   const takeBack = (a: PastAct) => void attempt(async () => notify(undoneText(await undoAct(a))));
   return (
-    <Dialog wide title="History" about="Changes to this notebook, newest first. Undo takes back one of them; later changes stay." onClose={onClose}>
+    <Dialog
+      wide
+      title="History"
+      about="Changes to this notebook, newest first. Undo takes back one of them; later changes stay."
+      onClose={onClose}
+    >
       {acts.state !== "ready" ? (
-        <p className="text-pencil">{acts.state === "failed" ? `The history can't be read: ${acts.message}` : "Loading …"}</p>
+        <p className="text-pencil">
+          {acts.state === "failed" ? `The history can't be read: ${acts.message}` : "Loading …"}
+        </p>
       ) : acts.value.length === 0 ? (
         <p className="text-pencil">No changes yet.</p>
       ) : (
@@ -25,7 +32,9 @@ export function HistoryDialog({ onClose }: { onClose(): void }) {
               <time dateTime={a.at} className="figures w-36 shrink-0 text-sm text-pencil">
                 {format(new Date(a.at), "d MMM yyyy HH:mm")}
               </time>
-              <span className={`min-w-0 flex-1 break-words ${a.undone ? "text-pencil line-through" : ""}`}>{a.label}</span>
+              <span className={`min-w-0 flex-1 break-words ${a.undone ? "text-pencil line-through" : ""}`}>
+                {a.label}
+              </span>
               {a.undone ? (
                 <span className="text-sm text-pencil">undone</span>
               ) : (

@@ -15,27 +15,50 @@ import { importArchive, restore, type ImportQuestions, type ImportReport } from 
 
 type Question =
   | { readonly kind: "large"; readonly bytes: number; answer(go: boolean): void }
-  | { readonly kind: "rules"; readonly ours: RulesRecord; readonly theirs: RulesRecord; readonly flips: readonly Flip[]; answer(choice: "ours" | "theirs" | null): void };
+  | {
+      readonly kind: "rules";
+      readonly ours: RulesRecord;
+      readonly theirs: RulesRecord;
+      readonly flips: readonly Flip[];
+      answer(choice: "ours" | "theirs" | null): void;
+    };
 
 const megabytes = (bytes: number): string => `${(bytes / 1e6).toFixed(0)} MB`;
 const count = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
 
 /** Imports an archive: it asks what only the tester can say, and reports what came of it. */
-export function ImportArchive({ busy, onBusy, onOpen, archive }: { readonly busy: boolean; onBusy(b: boolean): void; onOpen(notebookId: string): void; /** Another file is imported at once. */ readonly archive: File }) {
+export function ImportArchive({
+  busy,
+  onBusy,
+  onOpen,
+  archive,
+}: {
+  readonly busy: boolean;
+  onBusy(b: boolean): void;
+  onOpen(notebookId: string): void;
+  /** Another file is imported at once. */ readonly archive: File;
+}) {
   const [question, setQuestion] = useState<Question | null>(null);
   const [report, setReport] = useState<ImportReport | null>(null);
   useLeaveGuard(busy);
   const ask: ImportQuestions = {
     large: (bytes) => new Promise((answer) => setQuestion({ kind: "large", bytes, answer })),
-    rules: (ours, theirs, flips) => new Promise((answer) => setQuestion({ kind: "rules", ours, theirs, flips, answer })),
+    rules: (ours, theirs, flips) =>
+      new Promise((answer) => setQuestion({ kind: "rules", ours, theirs, flips, answer })),
   };
-  const [coming, setComing] = useState<{ readonly name: string; readonly share: number; readonly cancel: AbortController } | null>(null);
+  const [coming, setComing] = useState<{
+    readonly name: string;
+    readonly share: number;
+    readonly cancel: AbortController;
+  } | null>(null);
   const take = (chosen: File) => {
     onBusy(true);
     const cancel = new AbortController();
     setComing({ name: chosen.name, share: 0, cancel });
     void attempt(async () => {
-      const r = await importArchive(chosen, ask, cancel.signal, (share) => setComing({ name: chosen.name, share, cancel }));
+      const r = await importArchive(chosen, ask, cancel.signal, (share) =>
+        setComing({ name: chosen.name, share, cancel }),
+      );
       if (!r) return;
       if (r.leftOut.length || r.conflicts || r.deleted.length || r.apart) return setReport(r);
       await said(r);
@@ -64,7 +87,11 @@ export function ImportArchive({ busy, onBusy, onOpen, archive }: { readonly busy
         </span>
       ) : null}
       {question?.kind === "large" ? (
-        <Dialog title={`This archive unpacks to ${megabytes(question.bytes)}`} about="Most notebooks are smaller. Nothing is imported yet." onClose={() => answered(() => question.answer(false))}>
+        <Dialog
+          title={`This archive unpacks to ${megabytes(question.bytes)}`}
+          about="Most notebooks are smaller. Nothing is imported yet."
+          onClose={() => answered(() => question.answer(false))}
+        >
           <div className="flex flex-wrap gap-3">
             <Button look="main" onClick={() => answered(() => question.answer(true))}>
               Import archive
@@ -73,7 +100,9 @@ export function ImportArchive({ busy, onBusy, onOpen, archive }: { readonly busy
           </div>
         </Dialog>
       ) : null}
-      {question?.kind === "rules" ? <RulesQuestion q={question} onAnswer={(c) => answered(() => question.answer(c))} /> : null}
+      {question?.kind === "rules" ? (
+        <RulesQuestion q={question} onAnswer={(c) => answered(() => question.answer(c))} />
+      ) : null}
       {report ? (
         <Report
           report={report}
@@ -91,11 +120,34 @@ const summary = (r: ImportReport): string =>
   `“${r.title}”: ${[count(r.added, "record") + " added", ...(r.updated ? [`${r.updated} updated`] : []), ...(r.same ? [`${r.same} the same`] : []), ...(r.older ? [`${r.older} older than here`] : [])].join(", ")}.`;
 const said = ({ act, ...r }: ImportReport) => notifyUndoable(summary({ act, ...r }), act && (() => undoAct(act)));
 
-function RulesQuestion({ q, onAnswer }: { readonly q: Extract<Question, { kind: "rules" }>; onAnswer(c: "ours" | "theirs" | null): void }) {
+function RulesQuestion({
+  q,
+  onAnswer,
+}: {
+  readonly q: Extract<Question, { kind: "rules" }>;
+  onAnswer(c: "ours" | "theirs" | null): void;
+}) {
   return (
-    <Dialog wide title="The archive has other house rules" about="A notebook has one set of house rules. Nothing is imported yet." onClose={() => onAnswer(null)}>
-      <TwoVersions heads={["This notebook", "Archive"]} rows={differences(q.ours, q.theirs).map((d) => ({ key: d.field, field: d.field.replace(/^Rules, /, ""), first: d.ours, second: d.theirs }))} />
-      <p className="mb-2">{q.flips.length ? `The archive's rules would change ${count(q.flips.length, "verdict")}:` : "The archive's rules would change no verdict."}</p>
+    <Dialog
+      wide
+      title="The archive has other house rules"
+      about="A notebook has one set of house rules. Nothing is imported yet."
+      onClose={() => onAnswer(null)}
+    >
+      <TwoVersions
+        heads={["This notebook", "Archive"]}
+        rows={differences(q.ours, q.theirs).map((d) => ({
+          key: d.field,
+          field: d.field.replace(/^Rules, /, ""),
+          first: d.ours,
+          second: d.theirs,
+        }))}
+      />
+      <p className="mb-2">
+        {q.flips.length
+          ? `The archive's rules would change ${count(q.flips.length, "verdict")}:`
+          : "The archive's rules would change no verdict."}
+      </p>
       {q.flips.length ? <FlipList flips={q.flips} /> : null}
       <div className="flex flex-wrap gap-3">
         <Button look="main" onClick={() => onAnswer("ours")}>
@@ -119,9 +171,24 @@ function Report({ report: r, onClose }: { readonly report: ImportReport; onClose
     });
   return (
     <Dialog wide title="Archive imported" about={summary(r)} onClose={onClose}>
-      {r.conflicts ? <p className="mb-2">{count(r.conflicts, "record")} changed here and in the archive. Both versions are kept; choose under “Changed on both sides” in the notebook.</p> : null}
-      {r.apart ? <p className="mb-2">{count(r.apart, "run")} continued here and in the archive: the archive&apos;s readings were added as {r.apart === 1 ? "a run of its own" : "runs of their own"}.</p> : null}
-      {r.deleted.length ? <p className="mb-2">{count(r.deleted.length, "record")} deleted in the archive and unchanged here: deleted here too. Undo brings them back.</p> : null}
+      {r.conflicts ? (
+        <p className="mb-2">
+          {count(r.conflicts, "record")} changed here and in the archive. Both versions are kept; choose under “Changed
+          on both sides” in the notebook.
+        </p>
+      ) : null}
+      {r.apart ? (
+        <p className="mb-2">
+          {count(r.apart, "run")} continued here and in the archive: the archive&apos;s readings were added as{" "}
+          {r.apart === 1 ? "a run of its own" : "runs of their own"}.
+        </p>
+      ) : null}
+      {r.deleted.length ? (
+        <p className="mb-2">
+          {count(r.deleted.length, "record")} deleted in the archive and unchanged here: deleted here too. Undo brings
+          them back.
+        </p>
+      ) : null}
       {left.length ? (
         <>
           <div className="mb-1 flex flex-wrap items-baseline justify-between gap-3">

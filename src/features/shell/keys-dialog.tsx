@@ -36,7 +36,11 @@ function List({ title, keys }: { readonly title: string; readonly keys: readonly
 export function KeysDialog({ onClose }: { onClose(): void }) {
   const [here] = useState(keysOffered);
   return (
-    <Dialog title="Keys and guide" about="Single keys work everywhere but in text fields and dialogs." onClose={onClose}>
+    <Dialog
+      title="Keys and guide"
+      about="Single keys work everywhere but in text fields and dialogs."
+      onClose={onClose}
+    >
       {here.length ? <List title="On this page" keys={here} /> : null}
       <List title="Everywhere" keys={EVERYWHERE} />
       <p className="mt-4 border-t border-rule pt-3">

@@ -7,7 +7,17 @@ import { Dialog } from "@/ui/dialog";
 import { nextTheme, placeHref, PLACES, themeText, type ShellDialog } from "./header";
 
 /** The places and acts of the header, where it has no room for them. */
-export function MenuDialog({ theme, onTheme, onOpen, onClose }: { readonly theme: Theme; onTheme(t: Theme): void; onOpen(d: ShellDialog): void; onClose(): void }) {
+export function MenuDialog({
+  theme,
+  onTheme,
+  onOpen,
+  onClose,
+}: {
+  readonly theme: Theme;
+  onTheme(t: Theme): void;
+  onOpen(d: ShellDialog): void;
+  onClose(): void;
+}) {
   const path = usePathname();
   const row = "flex min-h-11 w-full items-center text-left text-base aria-[current=page]:font-semibold";
   return (
@@ -20,12 +30,23 @@ export function MenuDialog({ theme, onTheme, onOpen, onClose }: { readonly theme
         </li>
         {PLACES.map(([href, label]) => (
           <li key={href}>
-            <Link href={placeHref(href, path)} className={row} onClick={onClose} {...(path.startsWith(href) ? { "aria-current": "page" as const } : {})}>
+            <Link
+              href={placeHref(href, path)}
+              className={row}
+              onClick={onClose}
+              {...(path.startsWith(href) ? { "aria-current": "page" as const } : {})}
+            >
               {label}
             </Link>
           </li>
         ))}
-        {([["palette", "Go to …"], ["history", "History"], ["notebooks", "Notebooks and archives"]] as const).map(([dialog, label]) => (
+        {(
+          [
+            ["palette", "Go to …"],
+            ["history", "History"],
+            ["notebooks", "Notebooks and archives"],
+          ] as const
+        ).map(([dialog, label]) => (
           <li key={dialog}>
             <button type="button" className={row} onClick={() => onOpen(dialog)}>
               {label}

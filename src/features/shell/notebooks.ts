@@ -1,7 +1,21 @@
 import type { NotebookId, NotebookRecord } from "@/core/files/records";
 import { HOUSE_RULES } from "@/core/procedures/house-rules";
 import { SCHEMA_VERSION } from "@/core/files/records";
-import { appendChunk, change, chunked, dropContent, dropTrace, keep, meta, newId, now, putContent, storageError, whileLogComes, workBegins } from "@/storage";
+import {
+  appendChunk,
+  change,
+  chunked,
+  dropContent,
+  dropTrace,
+  keep,
+  meta,
+  newId,
+  now,
+  putContent,
+  storageError,
+  whileLogComes,
+  workBegins,
+} from "@/storage";
 
 export const zone = (): string => Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC";
 
@@ -22,28 +36,50 @@ export async function createNotebook(title: string): Promise<NotebookRecord> {
   const base = { notebookId: id, createdAt: at, updatedAt: at };
   const notebook: NotebookRecord = { kind: "notebook", id, ...base, title, schema: SCHEMA_VERSION };
   // A notebook can't be undone away from under what is later put into it.
-  await change(`new notebook “${title}”`, [notebook, { kind: "rules", id: newId(), ...base, rules: HOUSE_RULES }, { kind: "rig", id: newId(), ...base, ...FIRST_RIG }], { journal: false });
+  await change(
+    `new notebook “${title}”`,
+    [
+      notebook,
+      { kind: "rules", id: newId(), ...base, rules: HOUSE_RULES },
+      { kind: "rig", id: newId(), ...base, ...FIRST_RIG },
+    ],
+    { journal: false },
+  );
   return notebook;
 }
 
 /** Adds a fresh demo notebook beside whatever is there. */
 export async function loadDemo(): Promise<NotebookRecord> {
-  const [answer, { unpackDemo }, { traceToCsv }] = await Promise.all([fetch("/demo.json"), import("@/core/demo/package"), import("@/core/files/export-trace")]);
+  const [answer, { unpackDemo }, { traceToCsv }] = await Promise.all([
+    fetch("/demo.json"),
+    import("@/core/demo/package"),
+    import("@/core/files/export-trace"),
+  ]);
   if (!answer.ok) throw new Error(`The demo could not be loaded (${answer.status}). Build the application again.`);
   const { records, logs, derived } = unpackDemo(await answer.text(), { newId, now: now(), zone: zone() });
-  const files = new Map(records.flatMap((r) => (r.kind === "run" && r.source.kind === "file" ? [[r.id as string, r.source.fileId] as const] : [])));
+  const files = new Map(
+    records.flatMap((r) =>
+      r.kind === "run" && r.source.kind === "file" ? [[r.id as string, r.source.fileId] as const] : [],
+    ),
+  );
   await whileLogComes(async () => {
     try {
       await lay();
     } catch (e) {
       // Nothing of a demo that doesn't fit stays behind.
-      await Promise.all([...logs.map(({ runId }) => dropTrace(runId)), ...[...files.values()].map(dropContent)]).catch(() => undefined);
+      await Promise.all([...logs.map(({ runId }) => dropTrace(runId)), ...[...files.values()].map(dropContent)]).catch(
+        () => undefined,
+      );
       throw storageError(e);
     }
   });
   async function lay(): Promise<void> {
     // The files that its logs came in, written as their loggers wrote them.
-    await Promise.all(logs.flatMap(({ runId, columns }) => (files.has(runId) ? [putContent(files.get(runId) as string, new Blob([traceToCsv(columns)]))] : [])));
+    await Promise.all(
+      logs.flatMap(({ runId, columns }) =>
+        files.has(runId) ? [putContent(files.get(runId) as string, new Blob([traceToCsv(columns)]))] : [],
+      ),
+    );
     await Promise.all(logs.flatMap(({ runId, columns }) => [...chunked(runId, columns)].map(appendChunk)));
     await change("load the demo", records, { journal: false, checkedBefore: true });
     // Worked out from these records when the application was built.

@@ -18,7 +18,8 @@ export interface PageAct {
 }
 
 /** Names too short to be found by, or that only open and close a part of the page. */
-const tells = (e: HTMLElement, name: string): boolean => name.length > 3 && name.length < 60 && !e.hasAttribute("aria-expanded") && e.getAttribute("role") !== "tab";
+const tells = (e: HTMLElement, name: string): boolean =>
+  name.length > 3 && name.length < 60 && !e.hasAttribute("aria-expanded") && e.getAttribute("role") !== "tab";
 
 /** The buttons of the page, each name once. */
 export function pageActs(): PageAct[] {
@@ -40,6 +41,7 @@ export function pageActs(): PageAct[] {
 /** The single keys that controls of the page say they have, and what they do. */
 export function keysOffered(): (readonly [key: string, does: string])[] {
   const out = new Map<string, string>();
-  for (const e of main()?.querySelectorAll<HTMLElement>("[aria-keyshortcuts]") ?? []) if (inSight(e)) out.set(e.getAttribute("aria-keyshortcuts") ?? "", nameOf(e));
+  for (const e of main()?.querySelectorAll<HTMLElement>("[aria-keyshortcuts]") ?? [])
+    if (inSight(e)) out.set(e.getAttribute("aria-keyshortcuts") ?? "", nameOf(e));
   return [...out].filter(([key, does]) => key && does);
 }

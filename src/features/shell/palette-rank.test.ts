@@ -14,7 +14,12 @@ test("letters strewn over several words are no match", () => {
 });
 
 test("a name that begins so comes before a word that does, and that before a part of a word", () => {
-  expect(order("mar", [["Quick sums", "margin"], ["Summary"], ["Old Marl"], ["Marl 15"]])).toEqual(["Marl 15", "Old Marl", "Quick sums", "Summary"]);
+  expect(order("mar", [["Quick sums", "margin"], ["Summary"], ["Old Marl"], ["Marl 15"]])).toEqual([
+    "Marl 15",
+    "Old Marl",
+    "Quick sums",
+    "Summary",
+  ]);
 });
 
 test.each([

@@ -8,7 +8,9 @@ const BETWEEN = /[\s,:;/()-]+/;
  */
 export function rank(names: readonly string[], typed: string): number {
   const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
-  const fits = words.map((w) => names.reduce((best, n, k) => Math.max(best, (k === 0 ? 1 : 0.5) * within(n.toLowerCase(), w)), 0));
+  const fits = words.map((w) =>
+    names.reduce((best, n, k) => Math.max(best, (k === 0 ? 1 : 0.5) * within(n.toLowerCase(), w)), 0),
+  );
   if (fits.some((f) => f === 0)) return 0;
   const mean = fits.length ? fits.reduce((a, b) => a + b, 0) / fits.length : 1;
   return names[0]?.toLowerCase() === typed.trim().toLowerCase() ? 1 : 0.99 * mean;

@@ -26,7 +26,8 @@ export interface PaletteProps {
 }
 
 const ITEM = "cursor-pointer px-3 py-1.5 data-[selected=true]:bg-copper data-[selected=true]:text-on-copper";
-const HEADING = "[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-3 [&_[cmdk-group-heading]]:text-sm [&_[cmdk-group-heading]]:text-pencil";
+const HEADING =
+  "[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-3 [&_[cmdk-group-heading]]:text-sm [&_[cmdk-group-heading]]:text-pencil";
 
 /** Where one can go at any time, with further words that find it. */
 const PLACES: readonly { readonly href: string; readonly name: string; readonly words?: readonly string[] }[] = [
@@ -58,7 +59,10 @@ interface Places {
 const STEADY = 3;
 
 /** Enter that was pressed before the boards were read is meant for what then stands first. */
-function useEarlyEnter(root: RefObject<HTMLDivElement | null>, ready: boolean): { readonly enterEarly: () => void; onKeyDown(e: React.KeyboardEvent): void } {
+function useEarlyEnter(
+  root: RefObject<HTMLDivElement | null>,
+  ready: boolean,
+): { readonly enterEarly: () => void; onKeyDown(e: React.KeyboardEvent): void } {
   const [early, setEarly] = useState(false);
   useEffect(() => {
     if (!early || !ready) return;
@@ -79,7 +83,8 @@ function useEarlyEnter(root: RefObject<HTMLDivElement | null>, ready: boolean): 
   const enterEarly = useCallback(() => setEarly(true), []);
   const onKeyDown = (e: React.KeyboardEvent) => {
     // Read, but not marked yet: that is early too.
-    if (e.key !== "Enter" || (ready && root.current?.querySelector("[cmdk-item][data-selected=true]"))) return setEarly(false);
+    if (e.key !== "Enter" || (ready && root.current?.querySelector("[cmdk-item][data-selected=true]")))
+      return setEarly(false);
     e.preventDefault();
     enterEarly();
   };
@@ -90,7 +95,11 @@ function useEarlyEnter(root: RefObject<HTMLDivElement | null>, ready: boolean): 
 export function Palette({ typed, onClose, onOpen, onTheme }: PaletteProps) {
   const { notebook } = useSession();
   const router = useRouter();
-  const places = useLive<Places>(`places-${notebook.id}`, async () => ({ boards: await boards(notebook.id), runs: await runsOf(notebook.id), cells: await ofKind(notebook.id, "cell") }));
+  const places = useLive<Places>(`places-${notebook.id}`, async () => ({
+    boards: await boards(notebook.id),
+    runs: await runsOf(notebook.id),
+    cells: await ofKind(notebook.id, "cell"),
+  }));
   const root = useRef<HTMLDivElement>(null);
   const [text, setText] = useState("");
   const { enterEarly, onKeyDown } = useEarlyEnter(root, places.state !== "loading");
@@ -105,8 +114,21 @@ export function Palette({ typed, onClose, onOpen, onTheme }: PaletteProps) {
   };
   return (
     <Dialog title="Go to" about="Type part of a name. Enter opens it." onClose={onClose}>
-      <Command label="Go to" loop ref={root} onKeyDown={onKeyDown} filter={(_, search, names) => rank(names ?? [], search)}>
-        <Command.Input autoFocus onFocus={takeTyped} value={text} onValueChange={setText} placeholder="board, cell, run or action" className="w-full border border-pencil/60 bg-field px-3 py-2" />
+      <Command
+        label="Go to"
+        loop
+        ref={root}
+        onKeyDown={onKeyDown}
+        filter={(_, search, names) => rank(names ?? [], search)}
+      >
+        <Command.Input
+          autoFocus
+          onFocus={takeTyped}
+          value={text}
+          onValueChange={setText}
+          placeholder="board, cell, run or action"
+          className="w-full border border-pencil/60 bg-field px-3 py-2"
+        />
         {/* All at once: what is marked first stays marked, though a better match comes after it. */}
         {places.state === "loading" ? null : (
           <Command.List className="mt-2 max-h-[50vh] overflow-y-auto">
@@ -150,21 +172,39 @@ function Found({ places, go }: { readonly places: Places; go(path: string): void
     <>
       <Command.Group heading="Boards" className={HEADING}>
         {places.boards.map((b) => (
-          <Command.Item key={b.id} value={b.id} keywords={[b.title, ...b.functions]} onSelect={() => go(`/board/${b.id}`)} className={ITEM}>
+          <Command.Item
+            key={b.id}
+            value={b.id}
+            keywords={[b.title, ...b.functions]}
+            onSelect={() => go(`/board/${b.id}`)}
+            className={ITEM}
+          >
             {b.title}
           </Command.Item>
         ))}
       </Command.Group>
       <Command.Group heading="Cells" className={HEADING}>
         {places.cells.map((c) => (
-          <Command.Item key={c.id} value={c.id} keywords={[c.title, cellCode(c.id)]} onSelect={() => go(`/cells/${c.id}`)} className={ITEM}>
+          <Command.Item
+            key={c.id}
+            value={c.id}
+            keywords={[c.title, cellCode(c.id)]}
+            onSelect={() => go(`/cells/${c.id}`)}
+            className={ITEM}
+          >
             {c.title} <span className="figures text-sm">{cellCode(c.id)}</span>
           </Command.Item>
         ))}
       </Command.Group>
       <Command.Group heading="Runs" className={HEADING}>
         {places.runs.map((r) => (
-          <Command.Item key={r.id} value={r.id} keywords={[`${title(r.boardId)}: ${datedTitle(r)}`]} onSelect={() => go(`/run/${r.id}/${runPage(r.procedure, r.state)}`)} className={ITEM}>
+          <Command.Item
+            key={r.id}
+            value={r.id}
+            keywords={[`${title(r.boardId)}: ${datedTitle(r)}`]}
+            onSelect={() => go(`/run/${r.id}/${runPage(r.procedure, r.state)}`)}
+            className={ITEM}
+          >
             {title(r.boardId)}: {datedTitle(r)}
           </Command.Item>
         ))}
@@ -185,12 +225,20 @@ function Acts({ go, onClose, onOpen, onTheme }: Omit<PaletteProps, "typed"> & { 
     ["Keys", () => onOpen("keys")],
     ["Undo last change", () => act(async () => notify(undoneText(await undo(notebook.id))))],
     ["Redo", () => act(async () => notify(undoneText(await redo(notebook.id), "Redone")))],
-    ...(["light", "dark", "system"] as const).map((t) => [`Colours: ${t === "system" ? "as the system" : t}`, () => (onTheme(t), onClose())] as const),
+    ...(["light", "dark", "system"] as const).map(
+      (t) => [`Colours: ${t === "system" ? "as the system" : t}`, () => (onTheme(t), onClose())] as const,
+    ),
   ];
   return (
     <Command.Group heading="Acts" className={HEADING}>
       {PLACES.map((p) => (
-        <Command.Item key={p.href} value={p.href} keywords={[p.name, ...(p.words ?? [])]} onSelect={() => go(p.href)} className={ITEM}>
+        <Command.Item
+          key={p.href}
+          value={p.href}
+          keywords={[p.name, ...(p.words ?? [])]}
+          onSelect={() => go(p.href)}
+          className={ITEM}
+        >
           {p.name}
         </Command.Item>
       ))}

@@ -3,7 +3,16 @@
 import dynamic from "next/dynamic";
 import { usePathname, useRouter } from "next/navigation";
 import { setNonce } from "get-nonce";
-import { useCallback, useEffect, useMemo, useRef, useState, type ComponentProps, type ComponentType, type ReactNode } from "react";
+import {
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type ComponentProps,
+  type ComponentType,
+  type ReactNode,
+} from "react";
 import { writeUncertaintiesTo } from "@/core/quantities";
 import type { NotebookRecord } from "@/core/files/records";
 import { SessionContext, type OpenedView } from "@/browser/context";
@@ -29,10 +38,21 @@ const Palette = dynamic(() => import("./palette").then((m) => m.Palette), { ssr:
 const ClashDialog = dynamic(() => import("./clash-dialog").then((m) => m.ClashDialog), { ssr: false });
 const Notices = dynamic(() => import("./notices").then((m) => m.Notices), { ssr: false });
 
-const logAsk = ({ run, log, marks, corrections }: RunDossier) => ({ run: { id: run.id, procedure: run.procedure, setup: run.setup }, rows: log?.rows ?? 0, marks, corrections });
+const logAsk = ({ run, log, marks, corrections }: RunDossier) => ({
+  run: { id: run.id, procedure: run.procedure, setup: run.setup },
+  rows: log?.rows ?? 0,
+  marks,
+  corrections,
+});
 thinkWith({
   results: async (d) =>
-    d.log ? lessBusy().ask("log-results", logAsk(d)) : lessBusy().ask("results", { run: { procedure: d.run.procedure, setup: d.run.setup }, readings: await readingsIn(d), corrections: d.corrections }),
+    d.log
+      ? lessBusy().ask("log-results", logAsk(d))
+      : lessBusy().ask("results", {
+          run: { procedure: d.run.procedure, setup: d.run.setup },
+          readings: await readingsIn(d),
+          corrections: d.corrections,
+        }),
   stored: ({ id }) => lessBusy().ask("stored-results", { runId: id }),
   log: (d) => readingLogs().ask("log-analysis", logAsk(d)),
   verdicts: (claims, evidence, rules) => computing().ask("verdicts", { claims, evidence, rules }),
@@ -82,7 +102,11 @@ function useNotebook(demo: boolean) {
 
 /** How numbers are written is said before a page writes any. */
 function useDigits(notebookId: string | undefined): number {
-  const digits = useLive(`digits-${notebookId}`, async () => (notebookId ? (await rulesOf(notebookId)).digits : 2), (n) => n.kinds.includes("rules"));
+  const digits = useLive(
+    `digits-${notebookId}`,
+    async () => (notebookId ? (await rulesOf(notebookId)).digits : 2),
+    (n) => n.kinds.includes("rules"),
+  );
   const written = digits.state === "ready" ? digits.value : 2;
   writeUncertaintiesTo(written);
   return written;
@@ -106,7 +130,13 @@ function useTidyStore(): void {
     // Asks once that the browser keep the data; the dialog on notebooks says what came of it.
     void navigator.storage?.persist?.();
     // What a crash in the middle of an import left behind; it is in nobody's way, so it may wait until the page stands.
-    const sweep = setTimeout(() => void sweepWhenQuiet().then(() => compactAll(Date.now())).catch(() => undefined), 5000);
+    const sweep = setTimeout(
+      () =>
+        void sweepWhenQuiet()
+          .then(() => compactAll(Date.now()))
+          .catch(() => undefined),
+      5000,
+    );
     return () => clearTimeout(sweep);
   }, []);
 }
@@ -170,7 +200,10 @@ export function Shell({ nonce, demo, Opened, children }: ShellProps) {
     setShownAt(path);
     setFiles(null);
   }
-  const session = useMemo(() => (notebook ? { notebook, demo, openNotebook, openFiles } : null), [notebook, demo, openNotebook, openFiles]);
+  const session = useMemo(
+    () => (notebook ? { notebook, demo, openNotebook, openFiles } : null),
+    [notebook, demo, openNotebook, openFiles],
+  );
   const typed = useTypedAhead();
   useKeys({ "?": () => setDialog("keys") }, session !== null);
   useShellKeys(
@@ -189,7 +222,8 @@ export function Shell({ nonce, demo, Opened, children }: ShellProps) {
     setArchive(null);
   };
 
-  if (opened.state === "failed") return <Quiet>The browser&apos;s storage can&apos;t be opened: {opened.message}. Nothing was changed.</Quiet>;
+  if (opened.state === "failed")
+    return <Quiet>The browser&apos;s storage can&apos;t be opened: {opened.message}. Nothing was changed.</Quiet>;
   if (opened.state === "loading") return <Quiet>Opening the notebook …</Quiet>;
   return (
     <>
@@ -199,7 +233,14 @@ export function Shell({ nonce, demo, Opened, children }: ShellProps) {
       <Header notebook={notebook} theme={theme} onTheme={setTheme} onOpen={setDialog} />
       <main id="main" tabIndex={-1} className="outline-none mx-auto max-w-[80rem] px-2 pb-3 min-[900px]:px-4">
         {files ? (
-          <Opened files={files} notebook={notebook} makeNotebook={() => createNotebook("My notebook")} onFiles={openFiles} onClose={() => setFiles(null)} onSaved={onSaved} />
+          <Opened
+            files={files}
+            notebook={notebook}
+            makeNotebook={() => createNotebook("My notebook")}
+            onFiles={openFiles}
+            onClose={() => setFiles(null)}
+            onSaved={onSaved}
+          />
         ) : session ? (
           <SessionContext key={written} value={session}>
             {children}
@@ -210,9 +251,22 @@ export function Shell({ nonce, demo, Opened, children }: ShellProps) {
         ) : (
           <StartPage onOpen={openNotebook} onFiles={openFiles} archive={archive} />
         )}
-        {over ? <p className="pointer-events-none fixed inset-3 z-50 grid place-items-center border-2 border-dashed border-copper bg-sheet/80 text-2xl font-semibold">Drop to open</p> : null}
+        {over ? (
+          <p className="pointer-events-none fixed inset-3 z-50 grid place-items-center border-2 border-dashed border-copper bg-sheet/80 text-2xl font-semibold">
+            Drop to open
+          </p>
+        ) : null}
       </main>
-      <Dialogs dialog={dialog} session={session} archive={archive} typed={typed} theme={theme} onTheme={setTheme} onOpen={setDialog} onClose={close} />
+      <Dialogs
+        dialog={dialog}
+        session={session}
+        archive={archive}
+        typed={typed}
+        theme={theme}
+        onTheme={setTheme}
+        onOpen={setDialog}
+        onClose={close}
+      />
       {clash ? <AskedClash clash={clash} onDone={() => setClash(null)} /> : null}
       {notices ? <Notices /> : null}
     </>

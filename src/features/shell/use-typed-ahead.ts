@@ -27,7 +27,15 @@ export function useTypedAhead(): TypedAhead {
   }, []);
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      if (held.since === null || performance.now() - held.since > PATIENCE || e.ctrlKey || e.metaKey || e.altKey || (e.key.length !== 1 && e.key !== "Enter")) return;
+      if (
+        held.since === null ||
+        performance.now() - held.since > PATIENCE ||
+        e.ctrlKey ||
+        e.metaKey ||
+        e.altKey ||
+        (e.key.length !== 1 && e.key !== "Enter")
+      )
+        return;
       if (e.key === "Enter") held.entered = true;
       else held.text += e.key;
       e.preventDefault();

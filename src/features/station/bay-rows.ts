@@ -1,6 +1,14 @@
 import { chargeFloor, rejection } from "@/core/cells";
 import type { CellChargeRecord, StationRecord } from "@/core/files/records";
-import { checkStart, forecastBay, planStation, stationQuestion, type BayCell, type BayCharge, type StartCheck } from "@/core/use";
+import {
+  checkStart,
+  forecastBay,
+  planStation,
+  stationQuestion,
+  type BayCell,
+  type BayCharge,
+  type StartCheck,
+} from "@/core/use";
 import type { Drawer, DrawerCell } from "@/notebook";
 
 /** A station with the cells that charge in it. */
@@ -32,11 +40,14 @@ export const bayCell = (c: DrawerCell, volts: number | null, drawer: Drawer): Ba
   ...(c.cell.series ? { series: c.cell.series } : {}),
   capacity: c.capacity?.value ?? c.cell.capacity,
   chargeRateLimit: (c.cell.chargeRateLimit * c.cell.capacity) / (c.capacity?.value ?? c.cell.capacity),
-  ...(c.cell.fullVoltage || c.cell.chemistry === "lithium-ion" ? { fullVoltage: c.cell.fullVoltage ?? drawer.rules.chargeFull } : {}),
+  ...(c.cell.fullVoltage || c.cell.chemistry === "lithium-ion"
+    ? { fullVoltage: c.cell.fullVoltage ?? drawer.rules.chargeFull }
+    : {}),
   volts,
 });
 
-const charging = ({ station, drawer }: Running): DrawerCell[] => drawer.cells.filter((c) => c.charge?.stationId === station.id);
+const charging = ({ station, drawer }: Running): DrawerCell[] =>
+  drawer.cells.filter((c) => c.charge?.stationId === station.id);
 
 /** The row of each cell as it was made last. */
 const ROWS = new WeakMap<DrawerCell, BayRow>();
@@ -62,14 +73,37 @@ function bayRows(r: Running, now: number): BayRow[] {
 
 /** The charges under way as they are predicted. */
 const bayCharges = (r: Running, now: number): BayCharge[] =>
-  charging(r).flatMap((c) => (c.charge ? [{ bay: c.charge.bay ?? 0, cellId: c.cell.id, forecast: forecastBay(r.station.plan, bayCell(c, c.charge.startVolts ?? null, r.drawer)), gone: (now - Date.parse(c.charge.startedAt)) / 1000 }] : []));
+  charging(r).flatMap((c) =>
+    c.charge
+      ? [
+          {
+            bay: c.charge.bay ?? 0,
+            cellId: c.cell.id,
+            forecast: forecastBay(r.station.plan, bayCell(c, c.charge.startVolts ?? null, r.drawer)),
+            gone: (now - Date.parse(c.charge.startedAt)) / 1000,
+          },
+        ]
+      : [],
+  );
 
 const baysPerLaneOf = (station: StationRecord): number => planStation(stationQuestion(station.plan)).baysPerLane;
 
 /** Where a cell charges that does not charge in this station; null where it does not. */
-const elsewhere = (c: DrawerCell, station: StationRecord): string | null => (c.charge && c.charge.stationId !== station.id ? (c.charge.stationId ? "in another station" : "on a charger of its own") : !c.charge && c.stage.stage === "charging" ? "in a run" : null);
+const elsewhere = (c: DrawerCell, station: StationRecord): string | null =>
+  c.charge && c.charge.stationId !== station.id
+    ? c.charge.stationId
+      ? "in another station"
+      : "on a charger of its own"
+    : !c.charge && c.stage.stage === "charging"
+      ? "in a run"
+      : null;
 
-export const atWork = (r: Running, now: number): AtWork => ({ ...r, rows: bayRows(r, now), charges: bayCharges(r, now), perLane: baysPerLaneOf(r.station) });
+export const atWork = (r: Running, now: number): AtWork => ({
+  ...r,
+  rows: bayRows(r, now),
+  charges: bayCharges(r, now),
+  perLane: baysPerLaneOf(r.station),
+});
 
 /** Whether a cell may start in a bay, and why not. */
 export function checkBay(r: AtWork, c: DrawerCell, bay: number, volts: number | null): StartCheck {
@@ -89,7 +123,13 @@ export function checkBay(r: AtWork, c: DrawerCell, bay: number, volts: number | 
 }
 
 /** Cells that could be charged: not charging, not full, not in a pack, nothing against them. */
-export const waitingCells = (r: Running): DrawerCell[] => r.drawer.cells.filter((c) => (c.stage.stage === "in" || (c.stage.stage === "graded" && c.stage.since === null)) && !rejection(c.triage) && (c.cell.series ?? 1) === 1);
+export const waitingCells = (r: Running): DrawerCell[] =>
+  r.drawer.cells.filter(
+    (c) =>
+      (c.stage.stage === "in" || (c.stage.stage === "graded" && c.stage.since === null)) &&
+      !rejection(c.triage) &&
+      (c.cell.series ?? 1) === 1,
+  );
 
 /** The lowest bay that is free; null where none is. */
 export const freeBay = (rows: readonly BayRow[]): number | null => rows.find((b) => !b.charge)?.bay ?? null;

@@ -26,7 +26,14 @@ export function BayStart({ c, running, onDone }: { readonly c: DrawerCell; reado
   const start = handleSubmit((f) =>
     attempt(async () => {
       if (check.refused.length || !f.bay) return;
-      const act = await startCharge({ cell: c.cell, stationId: running.station.id, bay: f.bay, volts: f.volts, current: running.station.plan.chargeCurrent, expected: forecast.seconds });
+      const act = await startCharge({
+        cell: c.cell,
+        stationId: running.station.id,
+        bay: f.bay,
+        volts: f.volts,
+        current: running.station.plan.chargeCurrent,
+        expected: forecast.seconds,
+      });
       onDone();
       await notifyUndoable(`${c.cell.title} charges in bay ${f.bay}.`, act && (() => undoAct(act)));
     }),
@@ -34,7 +41,15 @@ export function BayStart({ c, running, onDone }: { readonly c: DrawerCell; reado
   return (
     <Form onSubmit={start}>
       <div className="flex flex-wrap gap-x-4">
-        <FormNumber control={control} name="bay" label="Bay" quantity="" autoFocus missing="Enter a bay." refuse={(v) => (Number.isInteger(v) ? null : "A whole number.")} />
+        <FormNumber
+          control={control}
+          name="bay"
+          label="Bay"
+          quantity=""
+          autoFocus
+          missing="Enter a bay."
+          refuse={(v) => (Number.isInteger(v) ? null : "A whole number.")}
+        />
         <FormNumber control={control} name="volts" label="Voltage before" quantity="V" />
       </div>
       {check.refused.length ? (

@@ -24,7 +24,13 @@ function Progress({ b }: { readonly b: BayRow }) {
       </span>
       <span className={late ? "font-semibold text-misses" : ""}>
         {late ? <span aria-hidden>! </span> : null}
-        {end === null ? "no end predicted" : late ? `overdue by ${minutes(b.gone - (b.expected ?? 0))}: look at it` : b.gone > (b.expected ?? 0) ? "about done: check it" : `until about ${format(end, "HH:mm")}, ${minutes((b.expected ?? 0) - b.gone)} left`}
+        {end === null
+          ? "no end predicted"
+          : late
+            ? `overdue by ${minutes(b.gone - (b.expected ?? 0))}: look at it`
+            : b.gone > (b.expected ?? 0)
+              ? "about done: check it"
+              : `until about ${format(end, "HH:mm")}, ${minutes((b.expected ?? 0) - b.gone)} left`}
       </span>
     </span>
   );
@@ -47,7 +53,13 @@ const columns = (onDone: (cellId: string) => void): readonly DataColumn<BayRow>[
         </>
       ) : null,
   },
-  { id: "since", head: "Since", figures: true, width: "w-20", cell: (b) => (b.charge ? format(new Date(b.charge.startedAt), "HH:mm") : "") },
+  {
+    id: "since",
+    head: "Since",
+    figures: true,
+    width: "w-20",
+    cell: (b) => (b.charge ? format(new Date(b.charge.startedAt), "HH:mm") : ""),
+  },
   { id: "progress", head: "Predicted end", cell: (b) => <Progress b={b} /> },
   {
     id: "done",
@@ -64,9 +76,29 @@ const columns = (onDone: (cellId: string) => void): readonly DataColumn<BayRow>[
 ];
 
 const idOf = (b: BayRow): string => String(b.bay);
-const rowProps: ComponentProps<typeof DataTable<BayRow>>["rowProps"] = (b) => ({ ...(b.charge ? {} : { className: "max-[700px]:!hidden" }), "data-bay": String(b.bay), "data-state": b.charge ? (overdue(b) ? "overdue" : "charging") : "free" });
+const rowProps: ComponentProps<typeof DataTable<BayRow>>["rowProps"] = (b) => ({
+  ...(b.charge ? {} : { className: "max-[700px]:!hidden" }),
+  "data-bay": String(b.bay),
+  "data-state": b.charge ? (overdue(b) ? "overdue" : "charging") : "free",
+});
 
 /** A row a bay. */
-export const BayTable = memo(function BayTable({ rows, onDone }: { readonly rows: readonly BayRow[]; onDone(cellId: string): void }) {
-  return <DataTable label="Bays" rows={rows} id={idOf} columns={useMemo(() => columns(onDone), [onDone])} stacks steady rowProps={rowProps} />;
+export const BayTable = memo(function BayTable({
+  rows,
+  onDone,
+}: {
+  readonly rows: readonly BayRow[];
+  onDone(cellId: string): void;
+}) {
+  return (
+    <DataTable
+      label="Bays"
+      rows={rows}
+      id={idOf}
+      columns={useMemo(() => columns(onDone), [onDone])}
+      stacks
+      steady
+      rowProps={rowProps}
+    />
+  );
 });

@@ -13,10 +13,20 @@ import { PlanFields, usePlanForm } from "./plan-fields";
 export function EditPlan({ station }: { readonly station: StationRecord }) {
   const { form, taken } = usePlanForm(station.plan);
   const chargers = useLive(`chargers-${station.notebookId}`, () => measuredChargers(station.notebookId));
-  const save = form.handleSubmit(({ plan }) => attempt(() => change(`change ${station.title}`, [edit(station, { ...station, plan })])));
+  const save = form.handleSubmit(({ plan }) =>
+    attempt(() => change(`change ${station.title}`, [edit(station, { ...station, plan })])),
+  );
   return (
     <>
-      <Section mark="plan" title="Plan of the station" aside={<SaveButton onSave={save} disabled={taken.whole && sameValue(taken.values, station.plan)}>Save plan</SaveButton>}>
+      <Section
+        mark="plan"
+        title="Plan of the station"
+        aside={
+          <SaveButton onSave={save} disabled={taken.whole && sameValue(taken.values, station.plan)}>
+            Save plan
+          </SaveButton>
+        }
+      >
         <PlanFields form={form} chargers={chargers.state === "ready" ? chargers.value : []} />
         {taken.whole ? null : <NotTaken />}
       </Section>

@@ -1,6 +1,15 @@
 import type { ReactNode } from "react";
 import { formatQuantity } from "@/core/quantities";
-import { bayVoltages, planStation, stationDoubts, stationQuestion, stationRanges, stationRemedies, type Range, type StationPlan } from "@/core/use/station";
+import {
+  bayVoltages,
+  planStation,
+  stationDoubts,
+  stationQuestion,
+  stationRanges,
+  stationRemedies,
+  type Range,
+  type StationPlan,
+} from "@/core/use/station";
 import { Section } from "@/ui/section";
 import { LaneFigure } from "./lane-figure";
 
@@ -12,7 +21,13 @@ type Shown = readonly [label: string, value: string, range?: string];
 function figuresOf(plan: StationPlan): readonly Shown[] {
   const a = planStation(stationQuestion(plan));
   const r = stationRanges(plan);
-  const figure = (label: string, value: number, unit: "A" | "V" | "W" | "°C", digits: number, [low, high]: Range): Shown => {
+  const figure = (
+    label: string,
+    value: number,
+    unit: "A" | "V" | "W" | "°C",
+    digits: number,
+    [low, high]: Range,
+  ): Shown => {
     const text = (x: number) => formatQuantity(x, unit, { digits });
     return [label, text(value), text(low) === text(high) ? undefined : `${text(low)} to ${text(high)}`] as Shown;
   };
@@ -30,7 +45,15 @@ function figuresOf(plan: StationPlan): readonly Shown[] {
 }
 
 /** What a plan comes to: whether it works, its figures, the voltage along a lane; beside each figure what it was before, where it moved. */
-export function PlanAnswer({ plan, before, aside }: { readonly plan: StationPlan; readonly before?: StationPlan; readonly aside?: ReactNode }) {
+export function PlanAnswer({
+  plan,
+  before,
+  aside,
+}: {
+  readonly plan: StationPlan;
+  readonly before?: StationPlan;
+  readonly aside?: ReactNode;
+}) {
   const q = stationQuestion(plan);
   const a = planStation(q);
   const remedies = stationRemedies(q, a);
@@ -38,7 +61,11 @@ export function PlanAnswer({ plan, before, aside }: { readonly plan: StationPlan
   const was = before ? figuresOf(before) : [];
   return (
     <>
-      <Section mark="answer" title={remedies.length ? "It does not work as it is" : doubts.length ? "It may not work" : "It works"} aside={aside}>
+      <Section
+        mark="answer"
+        title={remedies.length ? "It does not work as it is" : doubts.length ? "It may not work" : "It works"}
+        aside={aside}
+      >
         {remedies.length ? (
           <ul className="mb-3 max-w-prose list-disc pl-5 text-misses" aria-label="What does not work">
             {remedies.map((r) => (
@@ -60,15 +87,23 @@ export function PlanAnswer({ plan, before, aside }: { readonly plan: StationPlan
               <dd className="figures text-lg">
                 {value}
                 {range ? <span className="ml-2 whitespace-nowrap text-sm text-pencil">{range}</span> : null}
-                {was[k] && was[k][1] !== value ? <span className="block whitespace-nowrap text-sm text-pencil">was {was[k][1]}</span> : null}
+                {was[k] && was[k][1] !== value ? (
+                  <span className="block whitespace-nowrap text-sm text-pencil">was {was[k][1]}</span>
+                ) : null}
               </dd>
             </div>
           ))}
         </dl>
       </Section>
       <Section mark="line" title="Voltage along a lane">
-        <LaneFigure volts={bayVoltages(q.supply.volts, a.perBay, q.wire.segmentResistance, a.baysPerLane)} supply={q.supply.volts} minimum={q.minimumInput} />
-        <p className="mt-3 max-w-prose text-sm text-pencil">Mains wiring is for a licensed electrician and the local code. Never leave charging cells unattended.</p>
+        <LaneFigure
+          volts={bayVoltages(q.supply.volts, a.perBay, q.wire.segmentResistance, a.baysPerLane)}
+          supply={q.supply.volts}
+          minimum={q.minimumInput}
+        />
+        <p className="mt-3 max-w-prose text-sm text-pencil">
+          Mains wiring is for a licensed electrician and the local code. Never leave charging cells unattended.
+        </p>
       </Section>
     </>
   );

@@ -33,12 +33,18 @@ const GROUPS: readonly { readonly title: string; readonly fields: readonly Numbe
   },
   {
     title: "Heat",
-    fields: [field("ambient", "Ambient", "°C", 24, -40, 90), field("thermalResistance", "Thermal resistance of the part", "K/W", 38, 0, 500), field("foldbackTemperature", "It cuts its own current at", "°C", 95, 20, 200)],
+    fields: [
+      field("ambient", "Ambient", "°C", 24, -40, 90),
+      field("thermalResistance", "Thermal resistance of the part", "K/W", 38, 0, 500),
+      field("foldbackTemperature", "It cuts its own current at", "°C", 95, 20, 200),
+    ],
   },
 ];
 
 /** What a station begins with. */
-export const USUAL_PLAN = Object.fromEntries(GROUPS.flatMap((g) => g.fields.map((f) => [f.key, f.first]))) as unknown as StationPlan;
+export const USUAL_PLAN = Object.fromEntries(
+  GROUPS.flatMap((g) => g.fields.map((f) => [f.key, f.first])),
+) as unknown as StationPlan;
 
 /** A station's plan while it is typed: an empty field is null, and what makes no sense is not a number. */
 export interface PlanForm {
@@ -63,13 +69,22 @@ export function PlanFields({ form: { control, setValue }, chargers }: PlanFields
   const from = useWatch({ control, name: "from" });
   const choose = (boardId: string) => {
     setValue("from", boardId);
-    for (const [key, value] of Object.entries(chargers.find((c) => c.boardId === boardId)?.numbers ?? {})) setValue(`plan.${key as StationNumber}`, value);
+    for (const [key, value] of Object.entries(chargers.find((c) => c.boardId === boardId)?.numbers ?? {}))
+      setValue(`plan.${key as StationNumber}`, value);
   };
   return (
     <>
       {chargers.length ? (
         <div className="mb-3">
-          <Select label="Charger of a bay" value={from} onValue={choose} choices={[{ value: "", label: "values typed below" }, ...chargers.map((c) => ({ value: c.boardId, label: `${c.title}, as measured` }))]} />
+          <Select
+            label="Charger of a bay"
+            value={from}
+            onValue={choose}
+            choices={[
+              { value: "", label: "values typed below" },
+              ...chargers.map((c) => ({ value: c.boardId, label: `${c.title}, as measured` })),
+            ]}
+          />
         </div>
       ) : null}
       {GROUPS.map((g) => (

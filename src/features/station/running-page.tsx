@@ -28,10 +28,16 @@ export function RunningPage({ id }: { readonly id: string }) {
   const { notebook } = useSession();
   const before = useRef<Drawer>(undefined);
   const live = useLive<Running | null>(`station-${id}`, async () => {
-    const [station, cells, charges] = await Promise.all([record("station", id), drawer(notebook.id, before.current), ofKind(notebook.id, "cellCharge")]);
+    const [station, cells, charges] = await Promise.all([
+      record("station", id),
+      drawer(notebook.id, before.current),
+      ofKind(notebook.id, "cellCharge"),
+    ]);
     before.current = cells;
     if (!station) return null;
-    const ended = charges.filter((c) => c.stationId === id && c.endedAt).sort((a, b) => (b.endedAt ?? "").localeCompare(a.endedAt ?? ""));
+    const ended = charges
+      .filter((c) => c.stationId === id && c.endedAt)
+      .sort((a, b) => (b.endedAt ?? "").localeCompare(a.endedAt ?? ""));
     return { station, drawer: cells, ended };
   });
   if (live.state === "loading") return <Quiet>Loading …</Quiet>;
@@ -95,7 +101,9 @@ function AtWork({ running }: { readonly running: Running }) {
       </Section>
       <Section mark="bays" title="Bays">
         <BayTable rows={rows} onDone={setChosen} />
-        {taken < rows.length ? <p className="mt-2 text-pencil min-[700px]:hidden">{rows.length - taken} bays are free.</p> : null}
+        {taken < rows.length ? (
+          <p className="mt-2 text-pencil min-[700px]:hidden">{rows.length - taken} bays are free.</p>
+        ) : null}
       </Section>
       <Section mark="turns" title="Starts in turns">
         <Turns running={work} now={now} />
@@ -104,9 +112,14 @@ function AtWork({ running }: { readonly running: Running }) {
       {planning ? (
         <EditPlan key={station.updatedAt} station={station} />
       ) : (
-        <Section mark="plan" title="Plan of the station" aside={<Button onClick={() => setPlanning(true)}>Edit plan</Button>}>
+        <Section
+          mark="plan"
+          title="Plan of the station"
+          aside={<Button onClick={() => setPlanning(true)}>Edit plan</Button>}
+        >
           <p className="text-pencil">
-            {formatQuantity(station.plan.chargeCurrent, "A")} in each bay, {work.perLane} bays on a lane, supplies of {formatQuantity(station.plan.amps, "A")} at {formatQuantity(station.plan.volts, "V")}.
+            {formatQuantity(station.plan.chargeCurrent, "A")} in each bay, {work.perLane} bays on a lane, supplies of{" "}
+            {formatQuantity(station.plan.amps, "A")} at {formatQuantity(station.plan.volts, "V")}.
           </p>
         </Section>
       )}
@@ -126,7 +139,9 @@ const TakenOut = memo(function TakenOut({ running: { ended, drawer: d } }: { rea
             <li key={charge.id} className="flex flex-wrap items-baseline gap-x-4 py-0.5">
               <span className="figures w-32">{format(new Date(charge.endedAt ?? ""), "d MMM, HH:mm")}</span>
               <span className="w-40 font-medium">{c?.cell.title ?? "a cell that was deleted"}</span>
-              <span className={charge.stopped ? "text-close" : "text-meets"}>{charge.stopped ? `taken out early: ${charge.stopped}` : `full, bay ${charge.bay ?? "?"}`}</span>
+              <span className={charge.stopped ? "text-close" : "text-meets"}>
+                {charge.stopped ? `taken out early: ${charge.stopped}` : `full, bay ${charge.bay ?? "?"}`}
+              </span>
               {c && !charge.stopped ? (
                 <Link href={`/cells/labels?of=${c.cell.id}`} className="underline underline-offset-4">
                   Print label

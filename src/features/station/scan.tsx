@@ -16,7 +16,15 @@ import { BayStart } from "./bay-start";
 import type { AtWork } from "./bay-rows";
 
 /** A cell by its code: one that charges here is taken out, any other is put into a bay. The focus comes back here after each. */
-export function Scan({ running, chosen, onChosen }: { readonly running: AtWork; readonly chosen: string | null; onChosen(cellId: string | null): void }) {
+export function Scan({
+  running,
+  chosen,
+  onChosen,
+}: {
+  readonly running: AtWork;
+  readonly chosen: string | null;
+  onChosen(cellId: string | null): void;
+}) {
   const { cells } = running.drawer;
   const field = useRef<HTMLDivElement>(null);
   const { control, handleSubmit, reset } = useForm({ defaultValues: { code: "" } });
@@ -39,7 +47,12 @@ export function Scan({ running, chosen, onChosen }: { readonly running: AtWork; 
     attempt(async () => {
       const act = await endCharge(charge, ending.cell, volts, stopped);
       again();
-      await notifyUndoable(stopped ? `${ending.cell.title} was taken out: ${stopped}.` : `${ending.cell.title} is full. Label it and put it into the drawer.`, act && (() => undoAct(act)));
+      await notifyUndoable(
+        stopped
+          ? `${ending.cell.title} was taken out: ${stopped}.`
+          : `${ending.cell.title} is full. Label it and put it into the drawer.`,
+        act && (() => undoAct(act)),
+      );
     });
   const here = c?.charge?.stationId === running.station.id ? c.charge : null;
   return (
@@ -52,7 +65,15 @@ export function Scan({ running, chosen, onChosen }: { readonly running: AtWork; 
             if (found) onChosen(found.cell.id);
           })}
         >
-          <FormText control={control} name="code" label="Code of a cell" placeholder="scan or type" autoFocus missing="Enter a code." check={(t) => (cellNamed(t, cells) ? null : "No cell in this notebook has this code or name.")} />
+          <FormText
+            control={control}
+            name="code"
+            label="Code of a cell"
+            placeholder="scan or type"
+            autoFocus
+            missing="Enter a code."
+            check={(t) => (cellNamed(t, cells) ? null : "No cell in this notebook has this code or name.")}
+          />
           <Button type="submit" className="mb-5">
             Find cell
           </Button>
@@ -68,10 +89,21 @@ export function Scan({ running, chosen, onChosen }: { readonly running: AtWork; 
             {c.triage.last?.volts ? `, last read ${formatQuantity(c.triage.last.volts, "V", { digits: 4 })}` : ""}
             {here ? `, in bay ${here.bay}` : ""}
           </p>
-          {here ? <ChargeEnd key={c.cell.id} title={c.cell.title} onCancel={again} onEnd={(volts, stopped) => end(c, here, volts, stopped)} /> : <BayStart key={c.cell.id} c={c} running={running} onDone={again} />}
+          {here ? (
+            <ChargeEnd
+              key={c.cell.id}
+              title={c.cell.title}
+              onCancel={again}
+              onEnd={(volts, stopped) => end(c, here, volts, stopped)}
+            />
+          ) : (
+            <BayStart key={c.cell.id} c={c} running={running} onDone={again} />
+          )}
         </div>
       ) : (
-        <p className="self-center text-pencil max-[760px]:hidden">Scan a cell to put it into a bay. Scan it again when it is done.</p>
+        <p className="self-center text-pencil max-[760px]:hidden">
+          Scan a cell to put it into a bay. Scan it again when it is done.
+        </p>
       )}
     </div>
   );

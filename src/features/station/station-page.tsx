@@ -20,7 +20,10 @@ import { PlanFields, usePlanForm, USUAL_PLAN } from "./plan-fields";
 /** Many chargers on one supply: planned here, saved as a station to run. */
 export function StationPage() {
   const { notebook } = useSession();
-  const live = useLive(`stations-${notebook.id}`, async () => ({ stations: await ofKind(notebook.id, "station"), chargers: await measuredChargers(notebook.id) }));
+  const live = useLive(`stations-${notebook.id}`, async () => ({
+    stations: await ofKind(notebook.id, "station"),
+    chargers: await measuredChargers(notebook.id),
+  }));
   useEffect(() => {
     document.title = "Charging station · Nimbus Bench";
   }, []);
@@ -29,18 +32,35 @@ export function StationPage() {
   return <Planner {...live.value} />;
 }
 
-function Planner({ stations, chargers }: { readonly stations: readonly StationRecord[]; readonly chargers: readonly MeasuredCharger[] }) {
+function Planner({
+  stations,
+  chargers,
+}: {
+  readonly stations: readonly StationRecord[];
+  readonly chargers: readonly MeasuredCharger[];
+}) {
   const { notebook } = useSession();
   const router = useRouter();
   const { form, taken } = usePlanForm(USUAL_PLAN);
   const plan = taken.values;
   const [reference, setReference] = useState<StationPlan | null>(null);
-  const save = form.handleSubmit((f) => attempt(async () => router.push(`/station/${(await addStation("Charging station", f.plan, notebook.id)).id}`)));
+  const save = form.handleSubmit((f) =>
+    attempt(async () => router.push(`/station/${(await addStation("Charging station", f.plan, notebook.id)).id}`)),
+  );
   return (
     <div className="sheet">
-      <Section level={1} mark="station" title="Charging station" aside={<SaveButton onSave={save}>Save station</SaveButton>}>
+      <Section
+        level={1}
+        mark="station"
+        title="Charging station"
+        aside={<SaveButton onSave={save}>Save station</SaveButton>}
+      >
         <p className="mb-3 text-pencil">
-          Many chargers on one supply, all bays of a lane on one line. One charger on an adapter or panel: <Link href="/feed" className="underline">Charger feed</Link>.
+          Many chargers on one supply, all bays of a lane on one line. One charger on an adapter or panel:{" "}
+          <Link href="/feed" className="underline">
+            Charger feed
+          </Link>
+          .
         </p>
         {stations.length ? (
           <ul aria-label="Saved stations" className="mb-4 divide-y divide-rule border-y border-rule">
@@ -49,9 +69,7 @@ function Planner({ stations, chargers }: { readonly stations: readonly StationRe
                 <Link href={`/station/${s.id}`} className="font-medium hover:underline">
                   {s.title}
                 </Link>
-                <span className="text-sm text-pencil">
-                  {s.plan.bays} bays; open it to charge
-                </span>
+                <span className="text-sm text-pencil">{s.plan.bays} bays; open it to charge</span>
               </li>
             ))}
           </ul>
@@ -62,7 +80,17 @@ function Planner({ stations, chargers }: { readonly stations: readonly StationRe
       <PlanAnswer
         plan={plan}
         {...(reference ? { before: reference } : {})}
-        aside={reference ? <Button look="bare" onClick={() => setReference(null)}>Clear reference</Button> : <Button look="bare" onClick={() => setReference(plan)}>Set as reference</Button>}
+        aside={
+          reference ? (
+            <Button look="bare" onClick={() => setReference(null)}>
+              Clear reference
+            </Button>
+          ) : (
+            <Button look="bare" onClick={() => setReference(plan)}>
+              Set as reference
+            </Button>
+          )
+        }
       />
     </div>
   );

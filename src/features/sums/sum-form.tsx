@@ -17,12 +17,22 @@ interface Source {
 }
 
 /** A sum with its fields, which begin with what is known, its formula filled in, and the runs that its numbers come from. */
-export function SumForm({ sum, fed, rules }: { readonly sum: Sum; readonly fed: ReadonlyMap<string, Fed>; readonly rules: SumRules }) {
+export function SumForm({
+  sum,
+  fed,
+  rules,
+}: {
+  readonly sum: Sum;
+  readonly fed: ReadonlyMap<string, Fed>;
+  readonly rules: SumRules;
+}) {
   const first = (key: string, usual: number | null): number | null => {
     const value = fed.get(`${sum.id}.${key}`)?.value ?? usual;
     return value === null ? null : short(value);
   };
-  const { control } = useForm<Record<string, number | null>>({ defaultValues: Object.fromEntries(sum.fields.map((f) => [f.key, first(f.key, f.first)])) });
+  const { control } = useForm<Record<string, number | null>>({
+    defaultValues: Object.fromEntries(sum.fields.map((f) => [f.key, first(f.key, f.first)])),
+  });
   const values = useWatch({ control });
   const sources = sum.fields.flatMap((f): Source[] => {
     const x = fed.get(`${sum.id}.${f.key}`);
@@ -31,7 +41,11 @@ export function SumForm({ sum, fed, rules }: { readonly sum: Sum; readonly fed: 
   return (
     <Section id={sum.id} mark={<span className="figures">{sum.formula}</span>} title={sum.title}>
       <FormNumbers control={control} at="" fields={sum.fields} />
-      {isTaken(values) ? <Answer answer={sum.work(values as Readonly<Record<string, number>>, rules)} /> : <p className="text-pencil">A field above is empty or invalid.</p>}
+      {isTaken(values) ? (
+        <Answer answer={sum.work(values as Readonly<Record<string, number>>, rules)} />
+      ) : (
+        <p className="text-pencil">A field above is empty or invalid.</p>
+      )}
       {sources.length ? <Sources sources={sources} /> : null}
     </Section>
   );
@@ -44,7 +58,9 @@ function Answer({ answer }: { readonly answer: ReturnType<Sum["work"]> }) {
         {answer.results.map((r, k) => (
           <div key={r.label} data-sum={r.label}>
             <dt className="text-sm text-pencil">{r.label}</dt>
-            <dd className={`figures ${k === 0 ? "text-2xl font-semibold" : "text-xl"}`}>{r.text ?? formatQuantity(r.value, r.unit, { digits: 3 })}</dd>
+            <dd className={`figures ${k === 0 ? "text-2xl font-semibold" : "text-xl"}`}>
+              {r.text ?? formatQuantity(r.value, r.unit, { digits: 3 })}
+            </dd>
           </div>
         ))}
       </dl>

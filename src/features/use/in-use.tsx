@@ -27,20 +27,54 @@ const columns = (fit: BoardFit): readonly DataColumn<UseReport & { readonly key:
 ];
 
 /** What it did in use, typed, held against what was predicted. */
-export function InUse({ load, boardId, fit, onLoad }: { readonly load: LoadRecord; readonly boardId: string; readonly fit: BoardFit; onLoad(l: Load): Promise<boolean> }) {
-  const { control, handleSubmit, reset } = useForm<{ seconds: number | null; ended: string }>({ defaultValues: { seconds: null, ended: "" } });
+export function InUse({
+  load,
+  boardId,
+  fit,
+  onLoad,
+}: {
+  readonly load: LoadRecord;
+  readonly boardId: string;
+  readonly fit: BoardFit;
+  onLoad(l: Load): Promise<boolean>;
+}) {
+  const { control, handleSubmit, reset } = useForm<{ seconds: number | null; ended: string }>({
+    defaultValues: { seconds: null, ended: "" },
+  });
   const own = (load.used ?? []).flatMap((r, k) => (r.boardId === boardId ? [{ ...r, key: String(k) }] : []));
   const save = handleSubmit(async ({ seconds, ended }) => {
     if (seconds === null) return;
-    const good = await onLoad({ ...load, used: [...(load.used ?? []), { boardId, date: now().slice(0, 10), seconds, ended: ended.trim() }] });
+    const good = await onLoad({
+      ...load,
+      used: [...(load.used ?? []), { boardId, date: now().slice(0, 10), seconds, ended: ended.trim() }],
+    });
     if (good) reset({ seconds: null, ended: "" });
   });
   return (
     <Section mark="in use" title="What it did in use">
-      {own.length ? <DataTable label="Reports from use" rows={own} columns={columns(fit)} id={(r) => r.key} /> : <p className="mb-2 text-pencil">Nothing reported yet.</p>}
+      {own.length ? (
+        <DataTable label="Reports from use" rows={own} columns={columns(fit)} id={(r) => r.key} />
+      ) : (
+        <p className="mb-2 text-pencil">Nothing reported yet.</p>
+      )}
       <Form key={own.length} className="no-print mt-2 flex flex-wrap items-end gap-x-5" onSubmit={save}>
-        <FormNumber control={control} name="seconds" label="It ran for" quantity="s" placeholder="such as 9 h" missing="Enter a time." refuse={(v) => (v > 0 ? null : "Enter a value above zero.")} />
-        <FormText control={control} name="ended" label="It ended because" wide className="min-w-56 flex-1" maxLength={200} />
+        <FormNumber
+          control={control}
+          name="seconds"
+          label="It ran for"
+          quantity="s"
+          placeholder="such as 9 h"
+          missing="Enter a time."
+          refuse={(v) => (v > 0 ? null : "Enter a value above zero.")}
+        />
+        <FormText
+          control={control}
+          name="ended"
+          label="It ended because"
+          wide
+          className="min-w-56 flex-1"
+          maxLength={200}
+        />
         <Button type="submit" className="mb-5">
           Save report
         </Button>

@@ -38,12 +38,40 @@ export function LoadDialog({ load, protections, onKeep, onDelete, onClose }: Loa
     if (await onKeep(loadOf(f, load))) onClose();
   });
   return (
-    <Dialog wide title={load ? `Edit ${load.title}` : "Add load"} about="What is to be run from a cell, and how it is joined." onClose={onClose}>
+    <Dialog
+      wide
+      title={load ? `Edit ${load.title}` : "Add load"}
+      about="What is to be run from a cell, and how it is joined."
+      onClose={onClose}
+    >
       <Form onSubmit={save}>
         <div className="flex flex-wrap gap-x-5">
-          <FormText control={control} name="title" label="Name" missing="Enter a name." maxLength={80} autoFocus wide className="min-w-56 flex-1" />
-          <FormNumber control={control} name="voltage" label="Made for" quantity="V" missing="Enter a voltage." refuse={positive} />
-          <FormNumber control={control} name="lowest" label="Works down to" quantity="V" missing="Enter a voltage." refuse={positive} />
+          <FormText
+            control={control}
+            name="title"
+            label="Name"
+            missing="Enter a name."
+            maxLength={80}
+            autoFocus
+            wide
+            className="min-w-56 flex-1"
+          />
+          <FormNumber
+            control={control}
+            name="voltage"
+            label="Made for"
+            quantity="V"
+            missing="Enter a voltage."
+            refuse={positive}
+          />
+          <FormNumber
+            control={control}
+            name="lowest"
+            label="Works down to"
+            quantity="V"
+            missing="Enter a voltage."
+            refuse={positive}
+          />
           <FormText control={control} name="note" label="Note" wide className="min-w-full flex-1" />
         </div>
         <Steps control={control} />
@@ -77,10 +105,32 @@ function Steps({ control }: { readonly control: Control<LoadFields> }) {
       {list.fields.map((f, k) => {
         const draw = steps[k]?.draw ?? f.draw;
         return (
-          <div key={f.id} role="group" aria-label={`Step ${k + 1}`} className="flex flex-wrap items-start gap-x-4 border-l-2 border-rule pl-3">
+          <div
+            key={f.id}
+            role="group"
+            aria-label={`Step ${k + 1}`}
+            className="flex flex-wrap items-start gap-x-4 border-l-2 border-rule pl-3"
+          >
             <FormSelect control={control} name={`steps.${k}.draw`} label="Takes" place="above" choices={DRAW_CHOICES} />
-            {draw === "off" ? null : <FormNumber key={draw} control={control} name={`steps.${k}.value`} label="of" quantity={UNITS[draw]} missing="Enter a value." refuse={draw === "resistance" ? positive : notNegative} />}
-            <FormNumber control={control} name={`steps.${k}.seconds`} label="for" quantity="s" missing="Enter a time." refuse={positive} />
+            {draw === "off" ? null : (
+              <FormNumber
+                key={draw}
+                control={control}
+                name={`steps.${k}.value`}
+                label="of"
+                quantity={UNITS[draw]}
+                missing="Enter a value."
+                refuse={draw === "resistance" ? positive : notNegative}
+              />
+            )}
+            <FormNumber
+              control={control}
+              name={`steps.${k}.seconds`}
+              label="for"
+              quantity="s"
+              missing="Enter a time."
+              refuse={positive}
+            />
             {steps.length > 1 ? (
               <Button look="bare" className="mt-6" aria-label={`Delete step ${k + 1}`} onClick={() => list.remove(k)}>
                 Delete
@@ -95,7 +145,13 @@ function Steps({ control }: { readonly control: Control<LoadFields> }) {
 }
 
 /** What stands between cell and board. */
-function Joining({ form: { control, setValue }, protections }: { readonly form: UseFormReturn<LoadFields>; readonly protections: readonly ProtectionBoard[] }) {
+function Joining({
+  form: { control, setValue },
+  protections,
+}: {
+  readonly form: UseFormReturn<LoadFields>;
+  readonly protections: readonly ProtectionBoard[];
+}) {
   const [add, board] = useWatch({ control, name: ["add", "addedBoard"] });
   const choose = (id: string) => {
     setValue("addedBoard", id);
@@ -106,26 +162,91 @@ function Joining({ form: { control, setValue }, protections }: { readonly form: 
     <fieldset className="mb-3">
       <legend className="mb-1 font-medium">Between cell and board</legend>
       <div className="flex flex-wrap gap-x-5">
-        <FormNumber control={control} name="resistance" label="Leads and contacts" quantity="Ω" missing="Enter a value, or 0." refuse={notNegative} />
-        <FormNumber control={control} name="ampacity" label="Thinnest wire carries" quantity="A" missing="Enter a value." refuse={positive} />
+        <FormNumber
+          control={control}
+          name="resistance"
+          label="Leads and contacts"
+          quantity="Ω"
+          missing="Enter a value, or 0."
+          refuse={notNegative}
+        />
+        <FormNumber
+          control={control}
+          name="ampacity"
+          label="Thinnest wire carries"
+          quantity="A"
+          missing="Enter a value."
+          refuse={positive}
+        />
         <FormText control={control} name="tap" label="Connected to the bare cell" placeholder="nothing" />
       </div>
       <div className="mb-2 flex flex-wrap gap-x-6 gap-y-1">
-        <FormCheckbox control={control} name="jumper">A closed jumper bypasses the board&apos;s protection</FormCheckbox>
-        <FormCheckbox control={control} name="add">An added protection board</FormCheckbox>
+        <FormCheckbox control={control} name="jumper">
+          A closed jumper bypasses the board&apos;s protection
+        </FormCheckbox>
+        <FormCheckbox control={control} name="add">
+          An added protection board
+        </FormCheckbox>
       </div>
       {add ? (
         <div className="flex flex-wrap gap-x-5 border-l-2 border-rule pl-3">
           {protections.length ? (
             <div className="mb-2 basis-full">
-              <Select label="It is" place="above" value={protections.some((p) => p.boardId === board) ? board : ""} onValue={choose} choices={[{ value: "", label: "none of the notebook" }, ...protections.map((p) => ({ value: p.boardId, label: `${p.title}${p.measured === null ? ", not tested" : p.measured ? ", disconnects" : ", does not disconnect"}` }))]} />
+              <Select
+                label="It is"
+                place="above"
+                value={protections.some((p) => p.boardId === board) ? board : ""}
+                onValue={choose}
+                choices={[
+                  { value: "", label: "none of the notebook" },
+                  ...protections.map((p) => ({
+                    value: p.boardId,
+                    label: `${p.title}${p.measured === null ? ", not tested" : p.measured ? ", disconnects" : ", does not disconnect"}`,
+                  })),
+                ]}
+              />
             </div>
           ) : null}
-          <FormNumber control={control} name="added.trip" label="Trips at" quantity="A" missing="Enter a value." refuse={positive} />
-          <FormNumber control={control} name="added.tolerance" label="give or take" quantity="1" missing="Enter a value, or 0." refuse={(v) => (v >= 0 && v < 1 ? null : "Between 0 and 100 %.")} />
-          <FormNumber control={control} name="added.cut" label="Cuts off at" quantity="V" missing="Enter a value." refuse={notNegative} />
-          <FormNumber control={control} name="added.resistance" label="Its resistance" quantity="Ω" missing="Enter a value, or 0." refuse={notNegative} />
-          <FormNumber control={control} name="added.current" label="Its quiescent current" quantity="A" missing="Enter a value, or 0." refuse={notNegative} />
+          <FormNumber
+            control={control}
+            name="added.trip"
+            label="Trips at"
+            quantity="A"
+            missing="Enter a value."
+            refuse={positive}
+          />
+          <FormNumber
+            control={control}
+            name="added.tolerance"
+            label="give or take"
+            quantity="1"
+            missing="Enter a value, or 0."
+            refuse={(v) => (v >= 0 && v < 1 ? null : "Between 0 and 100 %.")}
+          />
+          <FormNumber
+            control={control}
+            name="added.cut"
+            label="Cuts off at"
+            quantity="V"
+            missing="Enter a value."
+            refuse={notNegative}
+          />
+          <FormNumber
+            control={control}
+            name="added.resistance"
+            label="Its resistance"
+            quantity="Ω"
+            missing="Enter a value, or 0."
+            refuse={notNegative}
+          />
+          <FormNumber
+            control={control}
+            name="added.current"
+            label="Its quiescent current"
+            quantity="A"
+            missing="Enter a value, or 0."
+            refuse={notNegative}
+          />
         </div>
       ) : null}
     </fieldset>

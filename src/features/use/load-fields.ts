@@ -27,14 +27,24 @@ export interface LoadFields {
 
 const USUAL_ADDED: AddedProtection = { trip: 3, tolerance: 0.2, cut: 2.9, resistance: 0.05, current: 4e-6 };
 
-const numbersOf = ({ trip, tolerance, cut, resistance, current }: AddedProtection): LoadFields["added"] => ({ trip, tolerance, cut, resistance, current });
+const numbersOf = ({ trip, tolerance, cut, resistance, current }: AddedProtection): LoadFields["added"] => ({
+  trip,
+  tolerance,
+  cut,
+  resistance,
+  current,
+});
 
 export const fieldsOf = (l: Load | null): LoadFields => ({
   title: l?.title ?? "",
   note: l?.note ?? "",
   voltage: l?.voltage ?? 5,
   lowest: l?.lowest ?? 4.75,
-  steps: l?.steps.map((s) => ({ draw: s.off ? ("off" as const) : s.draw, value: s.off ? null : s.value, seconds: s.seconds })) ?? [{ draw: "current", value: null, seconds: 3600 }],
+  steps: l?.steps.map((s) => ({
+    draw: s.off ? ("off" as const) : s.draw,
+    value: s.off ? null : s.value,
+    seconds: s.seconds,
+  })) ?? [{ draw: "current", value: null, seconds: 3600 }],
   surge: l?.surge ?? null,
   converter: l && l.converters.length ? l.converters.reduce((e, x) => e * x, 1) : null,
   resistance: l?.wiring.resistance ?? PLAIN_WIRING.resistance,
@@ -46,7 +56,10 @@ export const fieldsOf = (l: Load | null): LoadFields => ({
   added: numbersOf(l?.wiring.added ?? USUAL_ADDED),
 });
 
-const stepOf = (s: StepFields): LoadStep => (s.draw === "off" ? { draw: "current", value: 0, seconds: s.seconds ?? NaN, off: true } : { draw: s.draw, value: s.value ?? NaN, seconds: s.seconds ?? NaN });
+const stepOf = (s: StepFields): LoadStep =>
+  s.draw === "off"
+    ? { draw: "current", value: 0, seconds: s.seconds ?? NaN, off: true }
+    : { draw: s.draw, value: s.value ?? NaN, seconds: s.seconds ?? NaN };
 
 /** The load of a form that was not refused: all its numbers are there. The fuse that was chosen and what it did in use stay. */
 export function loadOf(f: LoadFields, before: Load | null): Load {
@@ -64,8 +77,22 @@ export function loadOf(f: LoadFields, before: Load | null): Load {
       ampacity: n(f.ampacity),
       ...(before?.wiring.fuse === undefined ? {} : { fuse: before.wiring.fuse }),
       jumper: f.jumper,
-      taps: f.tap.split(",").map((t) => t.trim()).filter(Boolean),
-      ...(f.add ? { added: { ...(f.addedBoard ? { boardId: f.addedBoard } : {}), trip: n(f.added.trip), tolerance: n(f.added.tolerance), cut: n(f.added.cut), resistance: n(f.added.resistance), current: n(f.added.current) } } : {}),
+      taps: f.tap
+        .split(",")
+        .map((t) => t.trim())
+        .filter(Boolean),
+      ...(f.add
+        ? {
+            added: {
+              ...(f.addedBoard ? { boardId: f.addedBoard } : {}),
+              trip: n(f.added.trip),
+              tolerance: n(f.added.tolerance),
+              cut: n(f.added.cut),
+              resistance: n(f.added.resistance),
+              current: n(f.added.current),
+            },
+          }
+        : {}),
     },
     ...(before?.used ? { used: before.used } : {}),
   };

@@ -11,7 +11,12 @@ const columns = (shown: string, floor: number, onShow: (id: string) => void): re
     names: true,
     by: (f) => f.usable.board.title,
     cell: ({ usable: { board } }) => (
-      <button type="button" aria-pressed={board.id === shown} onClick={() => onShow(board.id)} className="text-left text-base font-semibold underline decoration-pencil/60 underline-offset-4 aria-pressed:decoration-margin aria-pressed:decoration-2 pointer-coarse:min-h-11">
+      <button
+        type="button"
+        aria-pressed={board.id === shown}
+        onClick={() => onShow(board.id)}
+        className="text-left text-base font-semibold underline decoration-pencil/60 underline-offset-4 aria-pressed:decoration-margin aria-pressed:decoration-2 pointer-coarse:min-h-11"
+      >
         {board.title}
       </button>
     ),
@@ -25,14 +30,30 @@ const columns = (shown: string, floor: number, onShow: (id: string) => void): re
           <span aria-hidden>{FIT_LOOK[fit.word].sign} </span>
           {fit.word}
         </span>
-        {fit.claimed && fit.word !== "runs as claimed" ? <span className="block text-xs text-pencil">by its claims</span> : null}
+        {fit.claimed && fit.word !== "runs as claimed" ? (
+          <span className="block text-xs text-pencil">by its claims</span>
+        ) : null}
         {fit.simulated ? <span className="block text-xs text-pencil">simulated run</span> : null}
       </>
     ),
   },
-  { id: "time", head: "Run time, k = 2", figures: true, className: "whitespace-nowrap", by: (f) => f.fit.seconds, cell: ({ fit }) => runTimeText(fit) },
+  {
+    id: "time",
+    head: "Run time, k = 2",
+    figures: true,
+    className: "whitespace-nowrap",
+    by: (f) => f.fit.seconds,
+    cell: ({ fit }) => runTimeText(fit),
+  },
   { id: "day", head: "Cells for a day", figures: true, by: (f) => f.fit.perDay, cell: ({ fit }) => fit.perDay ?? "—" },
-  { id: "floor", head: `Holds at ${formatQuantity(floor, "V")}`, figures: true, className: "whitespace-nowrap", by: (f) => f.fit.atFloor?.current, cell: ({ fit }) => (fit.atFloor ? formatQuantity(fit.atFloor.current, "A", { digits: 3 }) : "—") },
+  {
+    id: "floor",
+    head: `Holds at ${formatQuantity(floor, "V")}`,
+    figures: true,
+    className: "whitespace-nowrap",
+    by: (f) => f.fit.atFloor?.current,
+    cell: ({ fit }) => (fit.atFloor ? formatQuantity(fit.atFloor.current, "A", { digits: 3 }) : "—"),
+  },
   {
     id: "why",
     head: "Why",
@@ -55,5 +76,25 @@ const columns = (shown: string, floor: number, onShow: (id: string) => void): re
 ];
 
 /** Every board that boosts, the best for this load first; select one for its details. */
-export const RankedFits = ({ fits, shown, floor, onShow }: { readonly fits: readonly Fitted[]; readonly shown: string; /** V to which the cell is discharged. */ readonly floor: number; onShow(id: string): void }) =>
-  fits.length ? <DataTable label="Boards for this load" rows={fits} columns={columns(shown, floor, onShow)} id={(f) => f.usable.board.id} least={760} /> : <p className="text-pencil">No board boosts yet. Add one and run its load sweep.</p>;
+export const RankedFits = ({
+  fits,
+  shown,
+  floor,
+  onShow,
+}: {
+  readonly fits: readonly Fitted[];
+  readonly shown: string;
+  /** V to which the cell is discharged. */ readonly floor: number;
+  onShow(id: string): void;
+}) =>
+  fits.length ? (
+    <DataTable
+      label="Boards for this load"
+      rows={fits}
+      columns={columns(shown, floor, onShow)}
+      id={(f) => f.usable.board.id}
+      least={760}
+    />
+  ) : (
+    <p className="text-pencil">No board boosts yet. Add one and run its load sweep.</p>
+  );

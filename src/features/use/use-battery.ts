@@ -55,7 +55,13 @@ function batteryFrom(c: DrawerCell | undefined, typed: Typed, rules: Drawer["rul
 
 /** Single cells that may be used, those with a measured capacity first, of these the largest; what is part of a pack is not at hand. */
 const usableCells = (d: Drawer): DrawerCell[] =>
-  d.cells.filter((c) => !c.cell.rejected && (c.cell.series ?? 1) === 1 && c.pack === null).sort((a, b) => Number(b.capacity !== null) - Number(a.capacity !== null) || (b.capacity?.value ?? 0) - (a.capacity?.value ?? 0));
+  d.cells
+    .filter((c) => !c.cell.rejected && (c.cell.series ?? 1) === 1 && c.pack === null)
+    .sort(
+      (a, b) =>
+        Number(b.capacity !== null) - Number(a.capacity !== null) ||
+        (b.capacity?.value ?? 0) - (a.capacity?.value ?? 0),
+    );
 
 /** A measured number as it is offered to be changed. */
 const shown = (x: number): number => Number(x.toPrecision(4));
@@ -63,7 +69,14 @@ const shown = (x: number): number => Number(x.toPrecision(4));
 /** What the fields begin with: the cell's own numbers. */
 function numbersOf(c: DrawerCell | undefined, rules: Drawer["rules"]): BatteryNumbers {
   const { cell } = batteryFrom(c, {}, rules);
-  return { parallel: 1, capacity: shown(cell.capacity), resistance: shown(cell.resistance), floor: cell.floor, socHigh: cell.window.high, socLow: cell.window.low };
+  return {
+    parallel: 1,
+    capacity: shown(cell.capacity),
+    resistance: shown(cell.resistance),
+    floor: cell.floor,
+    socHigh: cell.window.high,
+    socLow: cell.window.low,
+  };
 }
 
 const numberEntries = (n: BatteryNumbers) => Object.entries(n) as [keyof BatteryNumbers, number | null][];
@@ -79,10 +92,13 @@ export function useBattery(d: Drawer) {
   const cells = usableCells(d);
   const [chosen, setChosen] = useState<string | null>(null);
   const cell = cells.find((c) => c.cell.id === chosen) ?? (chosen === "" ? undefined : cells[0]);
-  const { control, resetField, getFieldState, formState } = useForm<BatteryNumbers>({ defaultValues: numbersOf(cell, d.rules) });
+  const { control, resetField, getFieldState, formState } = useForm<BatteryNumbers>({
+    defaultValues: numbersOf(cell, d.rules),
+  });
   // What was measured of it meanwhile is shown where nothing was typed.
   useEffect(() => {
-    for (const [key, defaultValue] of numberEntries(numbersOf(cell, d.rules))) if (!getFieldState(key).isDirty) resetField(key, { defaultValue });
+    for (const [key, defaultValue] of numberEntries(numbersOf(cell, d.rules)))
+      if (!getFieldState(key).isDirty) resetField(key, { defaultValue });
   }, [cell, d.rules, getFieldState, resetField]);
   const numbers = { ...numbersOf(cell, d.rules), ...useWatch({ control }) };
   const ordered = inOrder(numbers);
@@ -96,7 +112,10 @@ export function useBattery(d: Drawer) {
     ordered,
     choose: (id: string) => {
       setChosen(id);
-      const next = numbersOf(cells.find((c) => c.cell.id === id), d.rules);
+      const next = numbersOf(
+        cells.find((c) => c.cell.id === id),
+        d.rules,
+      );
       for (const [key, defaultValue] of numberEntries(next)) if (key !== "parallel") resetField(key, { defaultValue });
     },
     battery: useMemo(() => batteryFrom(cell, taken.values, d.rules), [cell, taken.values, d.rules]),

@@ -31,7 +31,12 @@ interface Loaded {
 export function UsePage() {
   const { notebook } = useSession();
   const live = useLive<Loaded>(`use-${notebook.id}`, async () => {
-    const [loads, boards, cells, protections] = await Promise.all([ofKind(notebook.id, "load"), usableBoards(notebook.id), drawer(notebook.id), protectionBoards(notebook.id)]);
+    const [loads, boards, cells, protections] = await Promise.all([
+      ofKind(notebook.id, "load"),
+      usableBoards(notebook.id),
+      drawer(notebook.id),
+      protectionBoards(notebook.id),
+    ]);
     return { loads, boards, cells, protections };
   });
   useEffect(() => {
@@ -43,7 +48,11 @@ export function UsePage() {
 }
 
 /** The boards with their answers, the best first; worked out in a worker. */
-function useFits(boards: readonly UsableBoard[], load: Load | undefined, battery: ReturnType<typeof batteryOf> | null): readonly Fitted[] | null {
+function useFits(
+  boards: readonly UsableBoard[],
+  load: Load | undefined,
+  battery: ReturnType<typeof batteryOf> | null,
+): readonly Fitted[] | null {
   const asked = useMemo(() => ({ boards, load, battery }), [boards, load, battery]);
   const [fits, setFits] = useState<{ readonly of: typeof asked; readonly list: readonly Fitted[] } | null>(null);
   useEffect(() => {
@@ -51,13 +60,17 @@ function useFits(boards: readonly UsableBoard[], load: Load | undefined, battery
     if (!l || !b) return;
     const stop = new AbortController();
     void attempt(async () => {
-      const found = await computing().ask("fits", { boards: of.map((x) => x.modules), load: l, battery: b }, stop.signal).catch((e: unknown) => {
-        // Asked anew meanwhile: nobody waits for this one.
-        if (stop.signal.aborted) return null;
-        throw e;
-      });
+      const found = await computing()
+        .ask("fits", { boards: of.map((x) => x.modules), load: l, battery: b }, stop.signal)
+        .catch((e: unknown) => {
+          // Asked anew meanwhile: nobody waits for this one.
+          if (stop.signal.aborted) return null;
+          throw e;
+        });
       if (!found || stop.signal.aborted) return;
-      const list = of.flatMap((usable, k) => (found[k] ? [{ usable, fit: found[k] }] : [])).sort((x, y) => compareFits(x.fit, y.fit) || x.usable.board.title.localeCompare(y.usable.board.title, "en"));
+      const list = of
+        .flatMap((usable, k) => (found[k] ? [{ usable, fit: found[k] }] : []))
+        .sort((x, y) => compareFits(x.fit, y.fit) || x.usable.board.title.localeCompare(y.usable.board.title, "en"));
       setFits({ of: asked, list });
     });
     return () => stop.abort();
@@ -79,7 +92,14 @@ function Use({ loads, boards, cells, protections }: Loaded) {
   const keep = (before: LoadRecord | null, l: Load) =>
     attempt(async () => {
       const at = now();
-      const next: LoadRecord = { ...l, kind: "load", id: before?.id ?? newId(), notebookId: notebook.id, createdAt: before?.createdAt ?? at, updatedAt: at };
+      const next: LoadRecord = {
+        ...l,
+        kind: "load",
+        id: before?.id ?? newId(),
+        notebookId: notebook.id,
+        createdAt: before?.createdAt ?? at,
+        updatedAt: at,
+      };
       await change(`save load “${l.title}”`, [before ? edit(before, next) : next]);
       setShown(next.id);
     });
@@ -97,7 +117,15 @@ function Use({ loads, boards, cells, protections }: Loaded) {
         title={load?.title ?? "Put to use"}
         aside={
           <span className="no-print flex flex-wrap items-center gap-2">
-            {loads.length > 1 ? <Select label="Which load" place="hidden" value={load?.id ?? ""} onValue={setShown} choices={loads.map((l) => ({ value: l.id as string, label: l.title }))} /> : null}
+            {loads.length > 1 ? (
+              <Select
+                label="Which load"
+                place="hidden"
+                value={load?.id ?? ""}
+                onValue={setShown}
+                choices={loads.map((l) => ({ value: l.id as string, label: l.title }))}
+              />
+            ) : null}
             {load ? <Button onClick={() => setEditing(load)}>Edit load</Button> : null}
             <Button look={load ? "plain" : "main"} onClick={() => setEditing("new")}>
               Add load
@@ -113,16 +141,43 @@ function Use({ loads, boards, cells, protections }: Loaded) {
             <BatteryFields used={used} />
           </>
         ) : (
-          <p className="max-w-prose text-pencil">No loads yet. Add what you want to run: every board is then worked out with your cell, from measured values.</p>
+          <p className="max-w-prose text-pencil">
+            No loads yet. Add what you want to run: every board is then worked out with your cell, from measured values.
+          </p>
         )}
       </Section>
       {load ? (
         <Section mark="order" title="Boards">
-          {fits ? <RankedFits fits={fits} floor={cell.floor} shown={chosen?.usable.board.id ?? ""} onShow={setOpened} /> : <p role="status" className="text-pencil">Working out …</p>}
+          {fits ? (
+            <RankedFits fits={fits} floor={cell.floor} shown={chosen?.usable.board.id ?? ""} onShow={setOpened} />
+          ) : (
+            <p role="status" className="text-pencil">
+              Working out …
+            </p>
+          )}
         </Section>
       ) : null}
-      {load && battery && chosen ? <FitDetail key={chosen.usable.board.id + load.id} of={chosen} load={load} cell={cell} battery={battery} protections={protections} onLoad={(l) => keep(load, l)} /> : null}
-      {editing ? <LoadDialog key={editing === "new" ? "new" : editing.id} load={editing === "new" ? null : editing} protections={protections} onKeep={(l) => keep(editing === "new" ? null : editing, l)} onDelete={editing === "new" ? null : () => drop(editing)} onClose={() => setEditing(null)} /> : null}
+      {load && battery && chosen ? (
+        <FitDetail
+          key={chosen.usable.board.id + load.id}
+          of={chosen}
+          load={load}
+          cell={cell}
+          battery={battery}
+          protections={protections}
+          onLoad={(l) => keep(load, l)}
+        />
+      ) : null}
+      {editing ? (
+        <LoadDialog
+          key={editing === "new" ? "new" : editing.id}
+          load={editing === "new" ? null : editing}
+          protections={protections}
+          onKeep={(l) => keep(editing === "new" ? null : editing, l)}
+          onDelete={editing === "new" ? null : () => drop(editing)}
+          onClose={() => setEditing(null)}
+        />
+      ) : null}
     </div>
   );
 }

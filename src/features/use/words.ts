@@ -15,15 +15,32 @@ const q = formatQuantity;
 
 /** What a step takes, and for how long: `180 mA for 10 min`. */
 export function stepText(s: LoadStep): string {
-  const time = s.seconds >= 7200 ? formatDuration(s.seconds) : s.seconds % 60 === 0 && s.seconds >= 60 ? `${s.seconds / 60}\u00a0min` : formatDuration(s.seconds);
+  const time =
+    s.seconds >= 7200
+      ? formatDuration(s.seconds)
+      : s.seconds % 60 === 0 && s.seconds >= 60
+        ? `${s.seconds / 60}\u00a0min`
+        : formatDuration(s.seconds);
   if (s.off) return `off for ${time}`;
   return `${q(s.value, s.draw === "current" ? "A" : s.draw === "power" ? "W" : "Ω")} for ${time}`;
 }
 
 /** A load in one line. */
 export function loadText(l: Load): string {
-  const steps = l.steps.length === 1 ? stepText(l.steps[0] as LoadStep).replace(/ for .*$/, ", all the time") : l.steps.map(stepText).join(", ");
-  return [`${q(l.voltage, "V")} (works down to ${q(l.lowest, "V")})`, steps, l.surge ? `starts with ${q(l.surge, "A", { digits: 3 })}` : "", l.converters.length ? `through converters of ${l.converters.map((e) => `${Math.round(100 * e)}\u00a0%`).join(" and ")}` : ""].filter(Boolean).join("; ");
+  const steps =
+    l.steps.length === 1
+      ? stepText(l.steps[0] as LoadStep).replace(/ for .*$/, ", all the time")
+      : l.steps.map(stepText).join(", ");
+  return [
+    `${q(l.voltage, "V")} (works down to ${q(l.lowest, "V")})`,
+    steps,
+    l.surge ? `starts with ${q(l.surge, "A", { digits: 3 })}` : "",
+    l.converters.length
+      ? `through converters of ${l.converters.map((e) => `${Math.round(100 * e)}\u00a0%`).join(" and ")}`
+      : "",
+  ]
+    .filter(Boolean)
+    .join("; ");
 }
 
 /** s of run time with their uncertainty, in hours or days. */

@@ -14,7 +14,9 @@ export function FairRunOffer({ run, dossier }: { readonly run: FairRun; readonly
   const [busy, setBusy] = useState(false);
   const sample = dossier.samples.find((s) => s.id === run.sampleId);
   const bench = atBench(run.procedure);
-  const open = dossier.runs.find((r) => r.procedure === run.procedure.id && r.state !== "finished" && (!sample || r.sampleId === sample.id));
+  const open = dossier.runs.find(
+    (r) => r.procedure === run.procedure.id && r.state !== "finished" && (!sample || r.sampleId === sample.id),
+  );
   const start = () => {
     setBusy(true);
     void attempt(async () => {

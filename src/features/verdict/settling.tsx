@@ -5,7 +5,14 @@ import { useState } from "react";
 import { limitBounds, type Limit } from "@/core/claims";
 import type { Unit } from "@/core/quantities";
 import type { HouseRules, Role } from "@/core/procedures";
-import { pointToTake, whatSettles, writtenFor, type JudgedFinding, type OtherRange, type Settling } from "@/core/verdicts";
+import {
+  pointToTake,
+  whatSettles,
+  writtenFor,
+  type JudgedFinding,
+  type OtherRange,
+  type Settling,
+} from "@/core/verdicts";
 import { attempt } from "@/browser/notify";
 import { findingsUnder, runDossier, type RunDossier } from "@/notebook";
 import { ofKind } from "@/storage";
@@ -27,16 +34,43 @@ async function largestOf(d: RunDossier, roles: readonly Role[]): Promise<Partial
   );
 }
 
-async function settle(j: JudgedFinding, limit: Limit, unit: Unit, rules: HouseRules, notebookId: string): Promise<readonly Settling[]> {
+async function settle(
+  j: JudgedFinding,
+  limit: Limit,
+  unit: Unit,
+  rules: HouseRules,
+  notebookId: string,
+): Promise<readonly Settling[]> {
   const d = await runDossier(j.runId);
   if (!d) return [];
   const instruments = await ofKind(notebookId, "instrument");
-  const ranges = instruments.flatMap((i): OtherRange[] => i.ranges.map((range) => ({ instrumentId: i.id, instrument: i.title, range })));
-  return whatSettles(j.finding, limit, unit, rules, { setup: d.run.setup, ranges, largest: await largestOf(d, Object.keys(d.run.setup.instruments) as Role[]) }, (setup) => findingsUnder(j.runId, setup));
+  const ranges = instruments.flatMap((i): OtherRange[] =>
+    i.ranges.map((range) => ({ instrumentId: i.id, instrument: i.title, range })),
+  );
+  return whatSettles(
+    j.finding,
+    limit,
+    unit,
+    rules,
+    { setup: d.run.setup, ranges, largest: await largestOf(d, Object.keys(d.run.setup.instruments) as Role[]) },
+    (setup) => findingsUnder(j.runId, setup),
+  );
 }
 
 /** On a close call: each change that would settle it, with the interval it would give. What would leave it open is not listed. */
-export function WhatWouldSettle({ j, limit, unit, rules, notebookId }: { readonly j: JudgedFinding; readonly limit: Limit; readonly unit: Unit; readonly rules: HouseRules; readonly notebookId: string }) {
+export function WhatWouldSettle({
+  j,
+  limit,
+  unit,
+  rules,
+  notebookId,
+}: {
+  readonly j: JudgedFinding;
+  readonly limit: Limit;
+  readonly unit: Unit;
+  readonly rules: HouseRules;
+  readonly notebookId: string;
+}) {
   const [list, setList] = useState<readonly Settling[] | null>(null);
   const [busy, setBusy] = useState(false);
   const bounds = limitBounds(limit, rules.houseTolerance);
@@ -68,7 +102,10 @@ export function WhatWouldSettle({ j, limit, unit, rules, notebookId }: { readonl
               ))}
             </ul>
           ) : (
-            <p>Nothing on this bench: no other range, no four-wire measurement and no reasonable number of repeats. Use a better meter.</p>
+            <p>
+              Nothing on this bench: no other range, no four-wire measurement and no reasonable number of repeats. Use a
+              better meter.
+            </p>
           )}
         </div>
       )}

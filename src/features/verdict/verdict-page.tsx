@@ -34,17 +34,39 @@ export function VerdictPage({ boardId, claimId }: { boardId: string; claimId: st
   if (!dossier || !claim || !verdict) return <Quiet>No such claim in this browser.</Quiet>;
   return (
     <div className="sheet">
-      <Section level={1} mark="verdict" title={`“${claim.source.wording}”`} aside={<Link href={`/board/${boardId}#claims`} className="underline underline-offset-4">Board {dossier.board.title}</Link>}>
+      <Section
+        level={1}
+        mark="verdict"
+        title={`“${claim.source.wording}”`}
+        aside={
+          <Link href={`/board/${boardId}#claims`} className="underline underline-offset-4">
+            Board {dossier.board.title}
+          </Link>
+        }
+      >
         <p className="mb-3 text-pencil">
           Claim for {dossier.board.title} in the {claim.source.kind}, dated {claim.source.date}.
         </p>
         <VerdictMark word={verdict.word} large />
         <VerdictRemarks v={verdict} />
-        {verdict.word === "claim unclear" ? <p className="mt-2 max-w-prose">The wording has {claim.readings.length} meanings with different verdicts. Each is judged below.</p> : null}
+        {verdict.word === "claim unclear" ? (
+          <p className="mt-2 max-w-prose">
+            The wording has {claim.readings.length} meanings with different verdicts. Each is judged below.
+          </p>
+        ) : null}
       </Section>
       {verdict.readings.map((r, i) => (
-        <Section key={i} mark={verdict.readings.length > 1 ? `reading ${i + 1}` : "read as"} title={readingText(claim.readings[i] as (typeof claim.readings)[number])}>
-          <ReadingDetail reading={r} said={claim.readings[i] as ClaimReading} dossier={dossier} single={verdict.readings.length === 1} />
+        <Section
+          key={i}
+          mark={verdict.readings.length > 1 ? `reading ${i + 1}` : "read as"}
+          title={readingText(claim.readings[i] as (typeof claim.readings)[number])}
+        >
+          <ReadingDetail
+            reading={r}
+            said={claim.readings[i] as ClaimReading}
+            dossier={dossier}
+            single={verdict.readings.length === 1}
+          />
         </Section>
       ))}
       <AlsoSaid dossier={dossier} claimId={claimId} />
@@ -52,25 +74,50 @@ export function VerdictPage({ boardId, claimId }: { boardId: string; claimId: st
   );
 }
 
-function ReadingDetail({ reading, said, dossier, single }: { reading: ReadingVerdict; said: ClaimReading; dossier: BoardDossier; single: boolean }) {
+function ReadingDetail({
+  reading,
+  said,
+  dossier,
+  single,
+}: {
+  reading: ReadingVerdict;
+  said: ClaimReading;
+  dossier: BoardDossier;
+  single: boolean;
+}) {
   // A run that would be fair says itself what to do otherwise, and a close call is worked through change by change.
   const unstated = [...new Set(reading.judged.filter((j) => j.finding.unstated?.length).map((j) => j.runId))];
-  const span = commonSpan(reading.judged.flatMap((j) => (j.interval && j.limits && typeof j.finding.value === "number" ? [j.interval.low, j.interval.high, j.limits.low, j.limits.high, j.finding.value] : [])));
+  const span = commonSpan(
+    reading.judged.flatMap((j) =>
+      j.interval && j.limits && typeof j.finding.value === "number"
+        ? [j.interval.low, j.interval.high, j.limits.low, j.limits.high, j.finding.value]
+        : [],
+    ),
+  );
   const offered = fairRun(said, reading, dossier.samples, dossier.rules);
   return (
     <>
       {single ? null : (
         <p className="mb-2">
           <VerdictMark word={reading.word} />
-          <VerdictRemarks v={{ simulated: reading.simulated, assumed: reading.assumed, disagree: reading.contradictions.length > 0 }} />
+          <VerdictRemarks
+            v={{ simulated: reading.simulated, assumed: reading.assumed, disagree: reading.contradictions.length > 0 }}
+          />
         </p>
       )}
-      <p className="mb-2 text-sm text-pencil">{reading.samples === 0 ? "No sample was measured." : `Judged from ${reading.samples} ${reading.samples === 1 ? "sample" : "samples"}; the worst decides.`}{reading.simulated ? " Simulated bench only: the verdict is about the simulated module." : ""}</p>
+      <p className="mb-2 text-sm text-pencil">
+        {reading.samples === 0
+          ? "No sample was measured."
+          : `Judged from ${reading.samples} ${reading.samples === 1 ? "sample" : "samples"}; the worst decides.`}
+        {reading.simulated ? " Simulated bench only: the verdict is about the simulated module." : ""}
+      </p>
       <Disagreement reading={reading} dossier={dossier} />
       <ul className="mb-4 max-w-prose list-disc pl-5">
-        {reading.why.filter((w) => !reading.contradictions.some((c) => c.text === w)).map((w) => (
-          <li key={w}>{w}</li>
-        ))}
+        {reading.why
+          .filter((w) => !reading.contradictions.some((c) => c.text === w))
+          .map((w) => (
+            <li key={w}>{w}</li>
+          ))}
       </ul>
       {reading.settle.length && !offered && reading.word !== "too close to call" ? (
         <>
@@ -83,7 +130,14 @@ function ReadingDetail({ reading, said, dossier, single }: { reading: ReadingVer
         </>
       ) : null}
       {unstated.length ? (
-        <Button className="mb-4" onClick={() => void attempt(async () => { for (const id of unstated) await assumeOrdinaryMeters(id); })}>
+        <Button
+          className="mb-4"
+          onClick={() =>
+            void attempt(async () => {
+              for (const id of unstated) await assumeOrdinaryMeters(id);
+            })
+          }
+        >
           Assume {assumedInstruments(characteristic(reading.characteristic)?.run ?? "")}
         </Button>
       ) : null}
@@ -91,7 +145,13 @@ function ReadingDetail({ reading, said, dossier, single }: { reading: ReadingVer
       {reading.judged.length ? <h3 className="mb-1 font-semibold">Measured against the limit</h3> : null}
       <ul className="space-y-4">
         {reading.judged.map((j) => (
-          <Judged key={j.runId + formatConditions(j.finding.conditions)} j={j} limit={said.limit} span={span} dossier={dossier} />
+          <Judged
+            key={j.runId + formatConditions(j.finding.conditions)}
+            j={j}
+            limit={said.limit}
+            span={span}
+            dossier={dossier}
+          />
         ))}
       </ul>
     </>
@@ -110,7 +170,11 @@ function JudgedPoints({ runId, ids }: { readonly runId: string; readonly ids: re
     <p className="text-sm">
       Readings:{" "}
       {ids.slice(0, NAMED).map((id, i) => (
-        <Link key={id} href={`/run/${runId}/review#point-${encodeURIComponent(id)}`} className="mr-2 underline underline-offset-4">
+        <Link
+          key={id}
+          href={`/run/${runId}/review#point-${encodeURIComponent(id)}`}
+          className="mr-2 underline underline-offset-4"
+        >
           {number(id) ? `point ${number(id)}` : `reading ${i + 1}`}
         </Link>
       ))}
@@ -135,7 +199,17 @@ function Over({ over }: { readonly over: NonNullable<JudgedFinding["finding"]["o
   );
 }
 
-function Judged({ j, limit, span, dossier }: { readonly j: JudgedFinding; readonly limit: Limit; /** The common scale of the drawings. */ readonly span: Span; readonly dossier: BoardDossier }) {
+function Judged({
+  j,
+  limit,
+  span,
+  dossier,
+}: {
+  readonly j: JudgedFinding;
+  readonly limit: Limit;
+  /** The common scale of the drawings. */ readonly span: Span;
+  readonly dossier: BoardDossier;
+}) {
   const unit = characteristic(j.finding.characteristic)?.unit ?? "";
   return (
     <li className="grid gap-x-6 gap-y-1 border-t border-rule pt-3 min-[760px]:grid-cols-[minmax(0,1fr)_27rem]">
@@ -149,11 +223,37 @@ function Judged({ j, limit, span, dossier }: { readonly j: JudgedFinding; readon
           </Link>
           {j.finding.over ? <Over over={j.finding.over.filter((o) => o.runId !== j.runId)} /> : null}
         </p>
-        {j.probability !== null && j.word !== "not fairly tested" ? <p className="text-sm">Probability that it conforms: <span className="figures">{j.probability > 0.9995 ? "> 99.9 %" : j.probability < 0.0005 ? "< 0.1 %" : formatQuantity(j.probability, "1", { digits: 3 })}</span></p> : null}
+        {j.probability !== null && j.word !== "not fairly tested" ? (
+          <p className="text-sm">
+            Probability that it conforms:{" "}
+            <span className="figures">
+              {j.probability > 0.9995
+                ? "> 99.9 %"
+                : j.probability < 0.0005
+                  ? "< 0.1 %"
+                  : formatQuantity(j.probability, "1", { digits: 3 })}
+            </span>
+          </p>
+        ) : null}
         {j.finding.points.length ? <JudgedPoints runId={j.runId} ids={j.finding.points} /> : null}
       </div>
-      {j.interval && j.limits && typeof j.finding.value === "number" ? <IntervalFigure word={j.word} unit={unit} interval={j.interval} limits={j.limits} value={j.finding.value} span={span} /> : <p className="figures">{typeof j.finding.value === "number" ? formatQuantity(j.finding.value, unit, { digits: 4 }) : j.finding.value}</p>}
-      {j.word === "too close to call" ? <WhatWouldSettle j={j} limit={limit} unit={unit} rules={dossier.rules} notebookId={dossier.board.notebookId} /> : null}
+      {j.interval && j.limits && typeof j.finding.value === "number" ? (
+        <IntervalFigure
+          word={j.word}
+          unit={unit}
+          interval={j.interval}
+          limits={j.limits}
+          value={j.finding.value}
+          span={span}
+        />
+      ) : (
+        <p className="figures">
+          {typeof j.finding.value === "number" ? formatQuantity(j.finding.value, unit, { digits: 4 }) : j.finding.value}
+        </p>
+      )}
+      {j.word === "too close to call" ? (
+        <WhatWouldSettle j={j} limit={limit} unit={unit} rules={dossier.rules} notebookId={dossier.board.notebookId} />
+      ) : null}
     </li>
   );
 }

@@ -3,7 +3,10 @@ import { answer, foreign, refuse, refusing } from "../answers";
 import { parts } from "../upload";
 
 export const dynamic = "force-dynamic";
-export const { GET, HEAD, PUT, PATCH, DELETE, OPTIONS } = refusing(["GET", "HEAD", "PUT", "PATCH", "DELETE", "OPTIONS"], "POST");
+export const { GET, HEAD, PUT, PATCH, DELETE, OPTIONS } = refusing(
+  ["GET", "HEAD", "PUT", "PATCH", "DELETE", "OPTIONS"],
+  "POST",
+);
 
 const REMEDIES: Readonly<Record<FileRefusal["code"], string>> = {
   setup: "Correct the set-up; GET /api/schemas/setup gives its JSON Schema.",
@@ -25,9 +28,18 @@ export async function POST(request: Request): Promise<Response> {
   if (!body.ok) return body.response;
   const asked = fields(body.list);
   if (asked instanceof Response) return asked;
-  const report = analyseFile({ name: asked.log.name, bytes: new Uint8Array(await asked.log.arrayBuffer()), setup: asked.setup, skipBadRows: asked.skipBadRows });
+  const report = analyseFile({
+    name: asked.log.name,
+    bytes: new Uint8Array(await asked.log.arrayBuffer()),
+    setup: asked.setup,
+    skipBadRows: asked.skipBadRows,
+  });
   if (report.ok) return answer(reportJson(report));
-  return refuse(422, { where: report.code === "setup" || report.code === "procedure" ? "setup" : "log", found: report.found.join("\n"), remedy: REMEDIES[report.code] });
+  return refuse(422, {
+    where: report.code === "setup" || report.code === "procedure" ? "setup" : "log",
+    found: report.found.join("\n"),
+    remedy: REMEDIES[report.code],
+  });
 }
 
 interface Asked {
@@ -45,11 +57,21 @@ function fields(list: readonly (readonly [name: string, value: string | File])[]
   const twice = list.find(([n], k) => list.findIndex(([m]) => m === n) !== k);
   if (twice) return wrong(twice[0], "It is there twice.", "Send each field once.");
   const log = text("log");
-  if (!(log instanceof File)) return wrong("log", log === null ? "It is missing." : "It is text, not a file.", "Send the log as a file: log=@FILE.csv.");
+  if (!(log instanceof File))
+    return wrong(
+      "log",
+      log === null ? "It is missing." : "It is text, not a file.",
+      "Send the log as a file: log=@FILE.csv.",
+    );
   if (list.at(-1)?.[0] !== "log") return wrong(list.at(-1)?.[0] ?? "", "It comes after the log.", "Send the log last.");
   const setup = text("setup");
   const skip = text("skipBadRows");
-  if (setup instanceof File || skip instanceof File) return wrong(setup instanceof File ? "setup" : "skipBadRows", "It is a file.", "Send it as text: setup=<FILE.setup.json.");
+  if (setup instanceof File || skip instanceof File)
+    return wrong(
+      setup instanceof File ? "setup" : "skipBadRows",
+      "It is a file.",
+      "Send it as text: setup=<FILE.setup.json.",
+    );
   if (skip !== null && skip !== "yes" && skip !== "no") return wrong("skipBadRows", `“${skip}”`, "yes or no.");
   return { setup, skipBadRows: skip === "yes", log };
 }

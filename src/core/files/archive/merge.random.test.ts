@@ -8,7 +8,8 @@ import type { BoardRecord, ClaimRecord, RigRecord, RulesRecord } from "../record
 const AT = "2026-11-25T08:00:00Z";
 let n = 0;
 const demo = packedDemo(() => `m-${n++}`, AT).records;
-const of = <K extends StoredRecord["kind"]>(kind: K) => demo.filter((r): r is Extract<StoredRecord, { kind: K }> => r.kind === kind);
+const of = <K extends StoredRecord["kind"]>(kind: K) =>
+  demo.filter((r): r is Extract<StoredRecord, { kind: K }> => r.kind === kind);
 const board = of("board").find((b) => b.title === "Sedge 51") as BoardRecord;
 const claim = of("claim").find((c) => c.boardId === board.id) as ClaimRecord;
 const rules = of("rules")[0] as RulesRecord;
@@ -18,7 +19,14 @@ const RUNS = population(30, 2000);
 test(`${RUNS} random pairs of histories merge without losing or inventing anything (seed ${seedOf(20261701)})`, async () => {
   const random = seeded(seedOf(20261701));
   const pick = <T>(list: readonly T[]): T => list[Math.floor(random.uniform() * list.length)] as T;
-  const some = [board, claim, ...of("sample").slice(0, 2), ...of("cell").slice(0, 2), ...of("need").slice(0, 1), ...of("instrument").slice(0, 2)];
+  const some = [
+    board,
+    claim,
+    ...of("sample").slice(0, 2),
+    ...of("cell").slice(0, 2),
+    ...of("need").slice(0, 1),
+    ...of("instrument").slice(0, 2),
+  ];
   let k = 0;
   const step = (s: Side) => {
     const r = pick(some);
@@ -26,7 +34,10 @@ test(`${RUNS} random pairs of histories merge without losing or inventing anythi
     const at = new Date(Date.parse(AT) + ++k * 1000).toISOString();
     if (what < 0.15 && !s.get(r).deletedAt) return s.remove(r, at);
     if (what < 0.25) return s.put({ ...claim, id: `c-${k}`, updatedAt: at });
-    const field = r.kind === "claim" ? { source: { ...claim.source, wording: `words ${Math.floor(random.uniform() * 4)}` } } : { note: `note ${Math.floor(random.uniform() * 4)}` };
+    const field =
+      r.kind === "claim"
+        ? { source: { ...claim.source, wording: `words ${Math.floor(random.uniform() * 4)}` } }
+        : { note: `note ${Math.floor(random.uniform() * 4)}` };
     const { deletedAt: _gone, ...rest } = s.get(r);
     void _gone;
     s.put({ ...rest, ...field, updatedAt: at } as StoredRecord);

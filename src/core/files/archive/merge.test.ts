@@ -7,13 +7,16 @@ import { after, standing } from "./merge";
 const AT = "2026-11-25T08:00:00Z";
 let n = 0;
 const demo = packedDemo(() => `m-${n++}`, AT).records;
-const of = <K extends StoredRecord["kind"]>(kind: K) => demo.filter((r): r is Extract<StoredRecord, { kind: K }> => r.kind === kind);
+const of = <K extends StoredRecord["kind"]>(kind: K) =>
+  demo.filter((r): r is Extract<StoredRecord, { kind: K }> => r.kind === kind);
 
 const board = of("board").find((b) => b.title === "Sedge 51") as BoardRecord;
 const claim = of("claim").find((c) => c.boardId === board.id) as ClaimRecord;
 const rules = of("rules")[0] as RulesRecord;
 const rig = of("rig")[0] as RigRecord;
-const run = of("run").find((r) => r.source.kind === "typed" && demo.some((p) => p.kind === "point" && p.runId === r.id)) as RunRecord;
+const run = of("run").find(
+  (r) => r.source.kind === "typed" && demo.some((p) => p.kind === "point" && p.runId === r.id),
+) as RunRecord;
 const points = of("point").filter((p) => p.runId === run.id);
 class Side extends Notebook {
   constructor(from: Iterable<StoredRecord> = demo) {
@@ -88,7 +91,10 @@ test("house rules are one of a kind: they merge into those in use, after asking"
   expect(a.get(rules).rules.houseTolerance).toBe(0.01);
   // Changed on both sides, or under another id, still one.
   a.edit(rules, { rules: { ...rules.rules, dwell: 9 } });
-  const c = new Side([...[...b.records.values()].filter((r) => r.kind !== "rules"), { ...rules, id: "other-rules", rules: { ...rules.rules, dwell: 3 } }]);
+  const c = new Side([
+    ...[...b.records.values()].filter((r) => r.kind !== "rules"),
+    { ...rules, id: "other-rules", rules: { ...rules.rules, dwell: 3 } },
+  ]);
   const second = await a.merge(c, "ours");
   expect(second.rules?.theirs).toMatchObject({ id: rules.id, rules: { dwell: 3 } });
   expect([...a.records.values()].filter((r) => r.kind === "rules")).toHaveLength(1);
@@ -107,13 +113,24 @@ test("a rig that both changed is two rigs, one of them in use; a new one is not 
   const plan = await a.merge(b);
   expect(plan.conflicts).toEqual([]);
   const rigs = [...a.records.values()].filter((r): r is RigRecord => r.kind === "rig");
-  expect(rigs.map((r) => [r.title, r.supplyCurrentLimit, r.inUse ?? false]).sort()).toEqual([["Field bench", rig.supplyCurrentLimit, false], [rig.title, 2, true], [`${rig.title} (from the archive)`, 1, false]].sort());
+  expect(rigs.map((r) => [r.title, r.supplyCurrentLimit, r.inUse ?? false]).sort()).toEqual(
+    [
+      ["Field bench", rig.supplyCurrentLimit, false],
+      [rig.title, 2, true],
+      [`${rig.title} (from the archive)`, 1, false],
+    ].sort(),
+  );
   expect(await a.merge(b)).toMatchObject({ ...NOTHING, older: 1 });
   expect([...a.records.values()].filter((r) => r.kind === "rig")).toHaveLength(3);
 });
 
 describe("a run that was carried on", () => {
-  const next = (id: string): PointRecord => ({ ...(points.at(-1) as PointRecord), id: id as PointRecord["id"], sequence: points.length, dwell: id.length });
+  const next = (id: string): PointRecord => ({
+    ...(points.at(-1) as PointRecord),
+    id: id as PointRecord["id"],
+    sequence: points.length,
+    dwell: id.length,
+  });
   test("on one side only, grows there", async () => {
     const [a, b] = [new Side(), new Side()];
     b.put(next("theirs-1"));

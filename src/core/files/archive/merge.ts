@@ -25,8 +25,10 @@ export function standing(ours: StoredRecord | undefined, theirs: StoredRecord): 
   }
   if (weKnow) return "older";
   if (theyKnow) return "newer";
-  if (ours.deletedAt && !ours.lineage?.length && !theirs.deletedAt) return theirs.updatedAt <= ours.deletedAt ? "older" : "both";
-  if (theirs.deletedAt && !theirs.lineage?.length && !ours.deletedAt) return ours.updatedAt <= theirs.deletedAt ? "newer" : "both";
+  if (ours.deletedAt && !ours.lineage?.length && !theirs.deletedAt)
+    return theirs.updatedAt <= ours.deletedAt ? "older" : "both";
+  if (theirs.deletedAt && !theirs.lineage?.length && !ours.deletedAt)
+    return ours.updatedAt <= theirs.deletedAt ? "newer" : "both";
   return "both";
 }
 
@@ -112,7 +114,10 @@ export async function planMerge(batches: AsyncIterable<readonly StoredRecord[]>,
   const parts = new Map<string, StoredRecord[]>();
   const fresh = new Map<string, StoredRecord[]>();
   for await (const batch of batches) {
-    const there = await here.records([...batch.map((r) => r.id), ...batch.flatMap((r) => ("runId" in r ? [r.runId] : []))]);
+    const there = await here.records([
+      ...batch.map((r) => r.id),
+      ...batch.flatMap((r) => ("runId" in r ? [r.runId] : [])),
+    ]);
     for (const theirs of batch) {
       ids.add(theirs.id);
       const ours = there.get(theirs.id);
@@ -150,7 +155,12 @@ export async function planMerge(batches: AsyncIterable<readonly StoredRecord[]>,
         else older++;
       } else if (how === "newer" && ours) {
         const next = after(theirs, ours);
-        put(ours.kind === "rig" && next.kind === "rig" ? { ...idle(next), ...(ours.inUse ? { inUse: true } : {}) } as StoredRecord : next, ours);
+        put(
+          ours.kind === "rig" && next.kind === "rig"
+            ? ({ ...idle(next), ...(ours.inUse ? { inUse: true } : {}) } as StoredRecord)
+            : next,
+          ours,
+        );
         if (next.deletedAt && !ours.deletedAt) deleted.push(ours);
         else updated++;
       } else if (ours) conflicts.push({ ours, theirs });
@@ -195,13 +205,32 @@ export async function planMerge(batches: AsyncIterable<readonly StoredRecord[]>,
     const second = idle(renamed(theirs, new Map([[theirs.id as string, id]])));
     put(after(ours, theirs), ours);
     if ((await here.records([id])).has(id)) continue;
-    put({ ...second, title: `${(theirs as RigRecord).title} (from the archive)`, lineage: undefined } as unknown as StoredRecord);
+    put({
+      ...second,
+      title: `${(theirs as RigRecord).title} (from the archive)`,
+      lineage: undefined,
+    } as unknown as StoredRecord);
     added++;
   }
-  return { write: write.map(({ from, to }) => ({ from, to: tidy(to) })), added, updated, deleted, same, older, leftOut, conflicts: conflicts.filter((c) => !rigs.includes(c)), rules, apart, longer };
+  return {
+    write: write.map(({ from, to }) => ({ from, to: tidy(to) })),
+    added,
+    updated,
+    deleted,
+    same,
+    older,
+    leftOut,
+    conflicts: conflicts.filter((c) => !rigs.includes(c)),
+    rules,
+    apart,
+    longer,
+  };
 }
 
-const tidy = (r: StoredRecord): StoredRecord => (Object.values(r).includes(undefined) ? (Object.fromEntries(Object.entries(r).filter(([, v]) => v !== undefined)) as unknown as StoredRecord) : r);
+const tidy = (r: StoredRecord): StoredRecord =>
+  Object.values(r).includes(undefined)
+    ? (Object.fromEntries(Object.entries(r).filter(([, v]) => v !== undefined)) as unknown as StoredRecord)
+    : r;
 
 /** A rig that is not the one in use. */
 function idle(r: StoredRecord): StoredRecord {
@@ -213,13 +242,21 @@ function idle(r: StoredRecord): StoredRecord {
 
 /** What is kept of a conflict until the tester has chosen. */
 export const conflictRecord = ({ ours, theirs }: Conflict, archive: string, at: string): ConflictRecord => ({
-  kind: "conflict", id: `conflict-${versionOf(theirs)}-${ours.id}`.slice(0, 120), notebookId: ours.notebookId, createdAt: at, updatedAt: at, of: ours.id, archive,
+  kind: "conflict",
+  id: `conflict-${versionOf(theirs)}-${ours.id}`.slice(0, 120),
+  notebookId: ours.notebookId,
+  createdAt: at,
+  updatedAt: at,
+  of: ours.id,
+  archive,
   theirs: theirs as ConflictRecord["theirs"],
 });
 
 /** The records that a deleted record needs to be of use again: itself, and what it belongs or points to where that is among them. */
 export function withOwners(r: StoredRecord, among: ReadonlyMap<string, StoredRecord>): StoredRecord[] {
   const out = new Map<string, StoredRecord>([[r.id, r]]);
-  for (const x of out.values()) for (const id of [owner(x), ...references(x)]) if (id && among.has(id) && !out.has(id)) out.set(id, among.get(id) as StoredRecord);
+  for (const x of out.values())
+    for (const id of [owner(x), ...references(x)])
+      if (id && among.has(id) && !out.has(id)) out.set(id, among.get(id) as StoredRecord);
   return [...out.values()];
 }

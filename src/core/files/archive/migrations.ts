@@ -3,7 +3,10 @@ import { SCHEMA_VERSION } from "../records";
 type Raw = Record<string, unknown>;
 type Migration = (record: Raw) => Raw;
 
-const schema = (to: number): Migration => (r) => (r.kind === "notebook" ? { ...r, schema: to } : r);
+const schema =
+  (to: number): Migration =>
+  (r) =>
+    r.kind === "notebook" ? { ...r, schema: to } : r;
 /** Version 2 only added: cells, and marks and boundaries on logs. */
 const cellsAndLogs = schema(2);
 /** Version 3 only added: answers, readings of cells, the cell of a run. */
@@ -11,7 +14,12 @@ const answersAndCells = schema(3);
 /** Version 4 only added: instruments, needs, issued sheets, the meters of a rig and of a run. */
 const instrumentsAndNeeds = schema(4);
 /** Version 5 brought conditions that are stated afterwards, and imported runs that keep their own time. Earlier imports were dated by their import. */
-const ownTimes: Migration = (r) => (r.kind === "notebook" ? { ...r, schema: 5 } : r.kind === "run" && (r.source as { kind?: string } | undefined)?.kind === "file" ? { ...r, startAssumed: true } : r);
+const ownTimes: Migration = (r) =>
+  r.kind === "notebook"
+    ? { ...r, schema: 5 }
+    : r.kind === "run" && (r.source as { kind?: string } | undefined)?.kind === "file"
+      ? { ...r, startAssumed: true }
+      : r;
 /** Version 6 only added: assumed accuracies, corrected readings, runs chosen to decide. */
 const choices = schema(6);
 /** Version 7 only added to records: earlier versions, conflicts. In the archive, contents of files are bytes and the manifest lists sizes. */
@@ -28,7 +36,20 @@ const ownBoards = schema(11);
 const between = schema(12);
 
 /** Earlier formats are brought up step by step; entry n − 1 takes version n to n + 1. */
-const MIGRATIONS: readonly Migration[] = [cellsAndLogs, answersAndCells, instrumentsAndNeeds, ownTimes, choices, versions, heads, loads, many, ownBoards, between];
+const MIGRATIONS: readonly Migration[] = [
+  cellsAndLogs,
+  answersAndCells,
+  instrumentsAndNeeds,
+  ownTimes,
+  choices,
+  versions,
+  heads,
+  loads,
+  many,
+  ownBoards,
+  between,
+];
 
 /** A record of format `version` in today's form. */
-export const migrated = (record: Raw, version: number): Raw => MIGRATIONS.slice(version - 1, SCHEMA_VERSION - 1).reduce((r, migrate) => migrate(r), record);
+export const migrated = (record: Raw, version: number): Raw =>
+  MIGRATIONS.slice(version - 1, SCHEMA_VERSION - 1).reduce((r, migrate) => migrate(r), record);

@@ -34,7 +34,8 @@ export interface OpenArchive {
   close(): Promise<void>;
 }
 
-const ENTRY = /^(?:README\.md|schemas\/[A-Za-z]+\.json|records\/[A-Za-z]+(?:\.\d+)?\.json|photos\/[^/]+|files\/[^/]+\.csv|logs\/[^/]+\.csv|sheets\/(?:issued\/)?[^/]+\.md)$/;
+const ENTRY =
+  /^(?:README\.md|schemas\/[A-Za-z]+\.json|records\/[A-Za-z]+(?:\.\d+)?\.json|photos\/[^/]+|files\/[^/]+\.csv|logs\/[^/]+\.csv|sheets\/(?:issued\/)?[^/]+\.md)$/;
 /** What stands in an archive for its readers only. */
 const BESIDE = /^(?:README\.md|schemas\/|sheets\/)/;
 const named = (path: string): string => `“${path.length > 80 ? `${path.slice(0, 80)}…` : path}”`;
@@ -45,31 +46,46 @@ export async function openArchive(blob: Blob): Promise<Result<OpenArchive>> {
     return ok(await open(blob));
   } catch (e) {
     if (e instanceof ArchiveRefused) return err(e.message);
-    return err(`This is no zip archive, or it is cut short or damaged (${(e as Error).message || (e as Error).name}). Nothing was imported.`);
+    return err(
+      `This is no zip archive, or it is cut short or damaged (${(e as Error).message || (e as Error).name}). Nothing was imported.`,
+    );
   }
 }
 
 async function open(blob: Blob): Promise<OpenArchive> {
-  const zip = new ZipReader(new BlobReader(blob), { useWebWorkers: false, checkSignature: false, checkOverlappingEntry: true });
+  const zip = new ZipReader(new BlobReader(blob), {
+    useWebWorkers: false,
+    checkSignature: false,
+    checkOverlappingEntry: true,
+  });
   const entries = new Map<string, FileEntry>();
   for (const e of await zip.getEntries()) {
     if (e.directory) {
-      if (e.uncompressedSize > 0) refuse(`The archive's folder ${named(e.filename)} has content. Nothing was imported.`);
+      if (e.uncompressedSize > 0)
+        refuse(`The archive's folder ${named(e.filename)} has content. Nothing was imported.`);
       continue;
     }
     if (entries.has(e.filename)) refuse(`The archive holds ${named(e.filename)} twice. Nothing was imported.`);
-    if (e.encrypted) refuse(`${named(e.filename)} is encrypted: an archive of Nimbus Bench is not. Nothing was imported.`);
+    if (e.encrypted)
+      refuse(`${named(e.filename)} is encrypted: an archive of Nimbus Bench is not. Nothing was imported.`);
     if (e.uncompressedSize > MOST_UNPACKED * Math.max(1, e.compressedSize))
-      refuse(`${named(e.filename)} would unpack to ${e.uncompressedSize} bytes from ${e.compressedSize}: more than ${MOST_UNPACKED} times as much. Nothing was imported.`);
+      refuse(
+        `${named(e.filename)} would unpack to ${e.uncompressedSize} bytes from ${e.compressedSize}: more than ${MOST_UNPACKED} times as much. Nothing was imported.`,
+      );
     entries.set(e.filename, e);
   }
-  const head = entries.get(MANIFEST) ?? refuse("The archive holds no manifest.json: it was not written by Nimbus Bench. Nothing was imported.");
-  if (head.uncompressedSize > LARGEST_MANIFEST) refuse("manifest.json is larger than a manifest can be. Nothing was imported.");
+  const head =
+    entries.get(MANIFEST) ??
+    refuse("The archive holds no manifest.json: it was not written by Nimbus Bench. Nothing was imported.");
+  if (head.uncompressedSize > LARGEST_MANIFEST)
+    refuse("manifest.json is larger than a manifest can be. Nothing was imported.");
   const json = parsed(await text(await unpacked(head, head.uncompressedSize, null)), MANIFEST);
   if (tooDeep(json)) refuse("manifest.json is nested too deep. Nothing was imported.");
   const version = (json as { version?: unknown } | null)?.version;
   if (typeof version === "number" && version > SCHEMA_VERSION)
-    refuse(`The archive has format ${version}; this version of Nimbus Bench reads up to ${SCHEMA_VERSION}. Open it with a newer version. Nothing was imported.`);
+    refuse(
+      `The archive has format ${version}; this version of Nimbus Bench reads up to ${SCHEMA_VERSION}. Open it with a newer version. Nothing was imported.`,
+    );
   const checked = validateManifest(json);
   const manifest = checked.ok ? checked.value : refuse(`${checked.error}. Nothing was imported.`);
   entries.delete(MANIFEST);
@@ -77,12 +93,24 @@ async function open(blob: Blob): Promise<OpenArchive> {
   const sizes = manifest.sizes ? new Map(Object.entries(manifest.sizes)) : null;
   if (manifest.version >= 7 && !sizes) refuse("manifest.json lists no sizes. Nothing was imported.");
   for (const path of sums.keys()) {
-    if (!ENTRY.test(path)) refuse(`The archive lists ${named(path)}, which does not belong in an archive. Nothing was imported.`);
-    const entry = entries.get(path) ?? refuse(`The archive lacks ${named(path)}, which its manifest lists. Nothing was imported.`);
-    if (sizes && sizes.get(path) !== entry.uncompressedSize) refuse(`${named(path)} has ${entry.uncompressedSize} bytes; its manifest says ${sizes.get(path) ?? "nothing"}. Nothing was imported.`);
+    if (!ENTRY.test(path))
+      refuse(`The archive lists ${named(path)}, which does not belong in an archive. Nothing was imported.`);
+    const entry =
+      entries.get(path) ?? refuse(`The archive lacks ${named(path)}, which its manifest lists. Nothing was imported.`);
+    if (sizes && sizes.get(path) !== entry.uncompressedSize)
+      refuse(
+        `${named(path)} has ${entry.uncompressedSize} bytes; its manifest says ${sizes.get(path) ?? "nothing"}. Nothing was imported.`,
+      );
   }
-  for (const path of entries.keys()) if (!sums.has(path)) refuse(`The archive holds ${named(path)}, which its manifest does not list. Nothing was imported.`);
-  const get = (path: string): Promise<Blob> => unpacked(entries.get(path) ?? refuse(`The archive lacks ${named(path)}. Nothing was imported.`), (entries.get(path) as FileEntry).uncompressedSize, sums.get(path) ?? "");
+  for (const path of entries.keys())
+    if (!sums.has(path))
+      refuse(`The archive holds ${named(path)}, which its manifest does not list. Nothing was imported.`);
+  const get = (path: string): Promise<Blob> =>
+    unpacked(
+      entries.get(path) ?? refuse(`The archive lacks ${named(path)}. Nothing was imported.`),
+      (entries.get(path) as FileEntry).uncompressedSize,
+      sums.get(path) ?? "",
+    );
   const logs = [...entries.keys()].flatMap((p) => /^logs\/(.+)\.csv$/.exec(p)?.[1] ?? []);
   return {
     manifest,
@@ -104,7 +132,8 @@ async function unpacked(entry: FileEntry, size: number, sum: string | null): Pro
       new WritableStream<Uint8Array>({
         write(chunk) {
           held += chunk.length;
-          if (held > size) refuse(`${named(entry.filename)} unpacks to more than the ${size} bytes it states. Nothing was imported.`);
+          if (held > size)
+            refuse(`${named(entry.filename)} unpacks to more than the ${size} bytes it states. Nothing was imported.`);
           // A chunk's memory may be used again; as part of a blob it is the browser's to keep.
           parts.push(new Blob([chunk as BlobPart]));
         },
@@ -113,11 +142,15 @@ async function unpacked(entry: FileEntry, size: number, sum: string | null): Pro
     );
   } catch (e) {
     if (e instanceof ArchiveRefused) throw e;
-    refuse(`${named(entry.filename)} can't be unpacked: the archive is damaged (${(e as Error).message || (e as Error).name}). Nothing was imported.`);
+    refuse(
+      `${named(entry.filename)} can't be unpacked: the archive is damaged (${(e as Error).message || (e as Error).name}). Nothing was imported.`,
+    );
   }
-  if (held !== size) refuse(`${named(entry.filename)} unpacks to ${held} bytes; ${size} are stated. Nothing was imported.`);
+  if (held !== size)
+    refuse(`${named(entry.filename)} unpacks to ${held} bytes; ${size} are stated. Nothing was imported.`);
   const whole = new Blob(parts);
-  if (sum !== null && (await blobSum(whole)) !== sum) refuse(`${named(entry.filename)} differs from its checksum: the archive is damaged. Nothing was imported.`);
+  if (sum !== null && (await blobSum(whole)) !== sum)
+    refuse(`${named(entry.filename)} differs from its checksum: the archive is damaged. Nothing was imported.`);
   return whole;
 }
 
@@ -164,10 +197,21 @@ async function* items(blob: Blob, path: string): AsyncGenerator<{ readonly value
 /** The records that a record can't be without, besides its owner. */
 function needs(r: StoredRecord): readonly string[] {
   const own = owner(r);
-  return [...(own ? [own] : []), ...("boardId" in r ? [r.boardId] : []), ...("sampleId" in r ? [r.sampleId] : []), ...(r.kind === "run" && r.source.kind === "file" ? [r.source.fileId, ...(r.source.more ?? []).map((m) => m.fileId)] : [])];
+  return [
+    ...(own ? [own] : []),
+    ...("boardId" in r ? [r.boardId] : []),
+    ...("sampleId" in r ? [r.sampleId] : []),
+    ...(r.kind === "run" && r.source.kind === "file"
+      ? [r.source.fileId, ...(r.source.more ?? []).map((m) => m.fileId)]
+      : []),
+  ];
 }
 
-async function* records(manifest: Manifest, entries: ReadonlyMap<string, FileEntry>, get: (path: string) => Promise<Blob>): AsyncGenerator<readonly StoredRecord[]> {
+async function* records(
+  manifest: Manifest,
+  entries: ReadonlyMap<string, FileEntry>,
+  get: (path: string) => Promise<Blob>,
+): AsyncGenerator<readonly StoredRecord[]> {
   const ids = new Set<string>();
   const used = new Set<string>();
   let [batch, bytes] = [[] as StoredRecord[], 0];
@@ -175,26 +219,30 @@ async function* records(manifest: Manifest, entries: ReadonlyMap<string, FileEnt
   for (const path of entries.keys()) {
     const kind = /^records\/([A-Za-z]+)(?:\.\d+)?\.json$/.exec(path)?.[1];
     if (!kind) continue;
-    if (!(RECORD_KINDS as readonly string[]).includes(kind)) refuse(`${path}: this version of Nimbus Bench knows no such records. Nothing was imported.`);
+    if (!(RECORD_KINDS as readonly string[]).includes(kind))
+      refuse(`${path}: this version of Nimbus Bench knows no such records. Nothing was imported.`);
     lists.set(kind, [...(lists.get(kind) ?? []), path]);
   }
-  for (const kind of RECORD_KINDS) for (const path of lists.get(kind) ?? []) {
-    for await (const { value, where } of items(await get(path), path)) {
-      const r = await one(value, where, kind);
-      if (ids.has(r.id)) refuse(`${where}: the id ${named(r.id)} occurs twice. Nothing was imported.`);
-      ids.add(r.id);
-      const lacking = needs(r).find((id) => !ids.has(id));
-      if (lacking !== undefined) refuse(`${where}: it belongs to ${named(lacking)}, which the archive lacks. Nothing was imported.`);
-      batch.push(r);
-      if (r.kind === "photo") bytes += r.bytes.length;
-      if (batch.length < BATCH && bytes < BATCH_BYTES) continue;
-      yield batch;
-      [batch, bytes] = [[], 0];
+  for (const kind of RECORD_KINDS)
+    for (const path of lists.get(kind) ?? []) {
+      for await (const { value, where } of items(await get(path), path)) {
+        const r = await one(value, where, kind);
+        if (ids.has(r.id)) refuse(`${where}: the id ${named(r.id)} occurs twice. Nothing was imported.`);
+        ids.add(r.id);
+        const lacking = needs(r).find((id) => !ids.has(id));
+        if (lacking !== undefined)
+          refuse(`${where}: it belongs to ${named(lacking)}, which the archive lacks. Nothing was imported.`);
+        batch.push(r);
+        if (r.kind === "photo") bytes += r.bytes.length;
+        if (batch.length < BATCH && bytes < BATCH_BYTES) continue;
+        yield batch;
+        [batch, bytes] = [[], 0];
+      }
     }
-  }
   if (!ids.has(manifest.notebookId)) refuse("The archive holds no notebook. Nothing was imported.");
   for (const path of entries.keys()) {
-    if (/^(?:photos|files)\//.test(path) && !used.has(path)) refuse(`${named(path)} belongs to no record of the archive. Nothing was imported.`);
+    if (/^(?:photos|files)\//.test(path) && !used.has(path))
+      refuse(`${named(path)} belongs to no record of the archive. Nothing was imported.`);
     const run = /^logs\/(.+)\.csv$/.exec(path)?.[1];
     if (run && !ids.has(run)) refuse(`${named(path)} is the log of no run in the archive. Nothing was imported.`);
     // Nothing is taken from these, but an archive that is damaged there is damaged.
@@ -203,24 +251,38 @@ async function* records(manifest: Manifest, entries: ReadonlyMap<string, FileEnt
   yield batch;
 
   async function one(value: unknown, where: string, kind: RecordKind): Promise<StoredRecord> {
-    if (typeof value !== "object" || value === null || Array.isArray(value)) return refuse(`${where}: must be a record, found ${JSON.stringify(value)?.slice(0, 60)}. Nothing was imported.`);
+    if (typeof value !== "object" || value === null || Array.isArray(value))
+      return refuse(`${where}: must be a record, found ${JSON.stringify(value)?.slice(0, 60)}. Nothing was imported.`);
     if (tooDeep(value)) return refuse(`${where}: nested deeper than a record can be. Nothing was imported.`);
     let data = migrated(value as Record<string, unknown>, manifest.version);
-    if (data.kind !== kind) return refuse(`${where}: must be a ${kind}, found ${JSON.stringify(data.kind)?.slice(0, 60)}. Nothing was imported.`);
+    if (data.kind !== kind)
+      return refuse(
+        `${where}: must be a ${kind}, found ${JSON.stringify(data.kind)?.slice(0, 60)}. Nothing was imported.`,
+      );
     if (kind === "photo" || kind === "file") {
       const field = kind === "photo" ? "bytes" : "text";
       const at = data[field];
-      if (typeof at !== "string" || (at === "" && !data.deletedAt)) return refuse(`${where}: it names no content. Nothing was imported.`);
-      if (at !== "" && (at !== contentPath({ ...data, deletedAt: undefined } as unknown as StoredRecord) || !entries.has(at))) return refuse(`${where}: its content ${named(at)} is missing. Nothing was imported.`);
+      if (typeof at !== "string" || (at === "" && !data.deletedAt))
+        return refuse(`${where}: it names no content. Nothing was imported.`);
+      if (
+        at !== "" &&
+        (at !== contentPath({ ...data, deletedAt: undefined } as unknown as StoredRecord) || !entries.has(at))
+      )
+        return refuse(`${where}: its content ${named(at)} is missing. Nothing was imported.`);
       if (at !== "") used.add(at);
-      if (kind === "photo") data = { ...data, bytes: at === "" || data.deletedAt ? new Uint8Array() : new Uint8Array(await (await get(at)).arrayBuffer()) };
+      if (kind === "photo")
+        data = {
+          ...data,
+          bytes: at === "" || data.deletedAt ? new Uint8Array() : new Uint8Array(await (await get(at)).arrayBuffer()),
+        };
       // A file's bytes are fetched when it is stored.
       else data = { ...data, text: "", apart: true };
     }
     const checked = validateRecord(data);
     if (!checked.ok) return refuse(`${where}: ${checked.error}. Nothing was imported.`);
     const r = checked.value;
-    if (r.notebookId !== manifest.notebookId || (kind === "notebook" && r.id !== manifest.notebookId)) return refuse(`${where}: it belongs to another notebook. Nothing was imported.`);
+    if (r.notebookId !== manifest.notebookId || (kind === "notebook" && r.id !== manifest.notebookId))
+      return refuse(`${where}: it belongs to another notebook. Nothing was imported.`);
     if (kind === "conflict") {
       const theirs = validateRecord((r as Extract<StoredRecord, { kind: "conflict" }>).theirs);
       if (!theirs.ok) return refuse(`${where}: theirs: ${theirs.error}. Nothing was imported.`);
@@ -262,6 +324,9 @@ export async function readArchive(blob: Blob): Promise<Result<ArchiveContents>> 
 export async function fileContent(a: OpenArchive, r: Extract<StoredRecord, { kind: "file" }>): Promise<Blob> {
   const content = await a.content(`files/${r.id}.csv`);
   if (a.manifest.version < 7 || a.manifest.damaged?.includes(`files/${r.id}.csv`)) return content;
-  if ((await blobSum(content)) !== r.sha256) refuse(`${named(`files/${r.id}.csv`)}: the content of ${named(r.name)} differs from the checksum it was imported with. Nothing was imported.`);
+  if ((await blobSum(content)) !== r.sha256)
+    refuse(
+      `${named(`files/${r.id}.csv`)}: the content of ${named(r.name)} differs from the checksum it was imported with. Nothing was imported.`,
+    );
   return content;
 }

@@ -1,7 +1,10 @@
 import { SCHEMA_VERSION } from "../records";
 
 /** What an archive says of itself to whoever unpacks it without this application. `title` is one line of text. */
-export const archiveReadme = (title: string, exportedAt: string): string => `# Nimbus Bench notebook: ${title.replace(/[\r\n]+/g, " ")}
+export const archiveReadme = (
+  title: string,
+  exportedAt: string,
+): string => `# Nimbus Bench notebook: ${title.replace(/[\r\n]+/g, " ")}
 
 Exported ${exportedAt.slice(0, 10)}, archive format ${SCHEMA_VERSION}. Import the zip into Nimbus Bench, or read it as it is: everything here is text, JSON or the files that were imported.
 

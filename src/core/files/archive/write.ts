@@ -1,5 +1,12 @@
 import { ZipWriter, BlobWriter } from "@zip.js/zip.js/index-native.js";
-import { RECORD_KINDS, SCHEMA_VERSION, type FileRecord, type NotebookRecord, type RecordKind, type StoredRecord } from "../records";
+import {
+  RECORD_KINDS,
+  SCHEMA_VERSION,
+  type FileRecord,
+  type NotebookRecord,
+  type RecordKind,
+  type StoredRecord,
+} from "../records";
 import type { Manifest } from "../validate";
 import { blobSum, stableJson } from "../versions";
 import { ALL_SCHEMAS } from "../schemas";
@@ -56,10 +63,12 @@ class Lines {
 }
 
 /** Where the records of a kind stand: `records/point.json`, `records/point.2.json`, … */
-export const recordsPath = (kind: RecordKind, part: number): string => `records/${kind}${part ? `.${part + 1}` : ""}.json`;
+export const recordsPath = (kind: RecordKind, part: number): string =>
+  `records/${kind}${part ? `.${part + 1}` : ""}.json`;
 
 /** Where the content of a record stands in the archive. */
-export const contentPath = (r: StoredRecord): string | null => (r.deletedAt ? null : r.kind === "photo" ? `photos/${r.id}` : r.kind === "file" ? `files/${r.id}.csv` : null);
+export const contentPath = (r: StoredRecord): string | null =>
+  r.deletedAt ? null : r.kind === "photo" ? `photos/${r.id}` : r.kind === "file" ? `files/${r.id}.csv` : null;
 
 /** A record as its line: contents stand apart, under the path named in their place; deleted ones have none. */
 function lineOf(r: StoredRecord): string {
@@ -98,12 +107,20 @@ export async function writeArchive(source: ArchiveSource, exportedAt: string): P
 
 async function write(source: ArchiveSource, exportedAt: string, whole: ReadonlySet<string>): Promise<Blob> {
   const { notebook } = source;
-  const zip = new ZipWriter(new BlobWriter("application/zip"), { useWebWorkers: false, keepOrder: true, lastModDate: new Date(2000, 0, 1), extendedTimestamp: false });
+  const zip = new ZipWriter(new BlobWriter("application/zip"), {
+    useWebWorkers: false,
+    keepOrder: true,
+    lastModDate: new Date(2000, 0, 1),
+    extendedTimestamp: false,
+  });
   const [files, sizes] = [new Map<string, string>(), new Map<string, number>()];
   const damaged: string[] = [];
   /** Adds an entry and gives its sum. */
   const put = async (path: string, content: Blob): Promise<string> => {
-    const entry = await zip.add(path, content.stream(), { level: whole.has(path) ? 0 : 6, uncompressedSize: content.size });
+    const entry = await zip.add(path, content.stream(), {
+      level: whole.has(path) ? 0 : 6,
+      uncompressedSize: content.size,
+    });
     if (entry.uncompressedSize > MOST_UNPACKED * entry.compressedSize) throw new TooSmall(path);
     const hex = await blobSum(content);
     files.set(path, hex);
@@ -120,30 +137,59 @@ async function write(source: ArchiveSource, exportedAt: string, whole: ReadonlyS
       const path = contentPath(r);
       if (path && r.kind === "photo") await put(path, new Blob([r.bytes as BlobPart]));
       // An older version may have carried a file through text, which lost what was no text.
-      else if (path && r.kind === "file" && (await put(path, (await source.content(r)) ?? new Blob([]))) !== r.sha256) damaged.push(path);
+      else if (path && r.kind === "file" && (await put(path, (await source.content(r)) ?? new Blob([]))) !== r.sha256)
+        damaged.push(path);
       if (r.kind === "issued" && !r.deletedAt) await put(`sheets/issued/${r.id}.md`, new Blob([r.markdown]));
     }
-  for (const kind of RECORD_KINDS) for (const [k, part] of (lines.get(kind) ?? []).entries()) await put(recordsPath(kind, k), part.whole());
+  for (const kind of RECORD_KINDS)
+    for (const [k, part] of (lines.get(kind) ?? []).entries()) await put(recordsPath(kind, k), part.whole());
   for (const [name, markdown] of source.sheets) await put(`sheets/${name}.md`, new Blob([markdown]));
   for (const runId of source.logs) {
     const log = await source.log(runId);
     if (log) await put(`logs/${runId}.csv`, log);
   }
   // So that a stranger can read it in ten years.
-  for (const { name, schema } of ALL_SCHEMAS) await put(`schemas/${name}.json`, new Blob([`${JSON.stringify({ $schema: "https://json-schema.org/draft/2020-12/schema", title: name, ...schema }, null, 2)}\n`]));
+  for (const { name, schema } of ALL_SCHEMAS)
+    await put(
+      `schemas/${name}.json`,
+      new Blob([
+        `${JSON.stringify({ $schema: "https://json-schema.org/draft/2020-12/schema", title: name, ...schema }, null, 2)}\n`,
+      ]),
+    );
   await put("README.md", new Blob([archiveReadme(notebook.title, exportedAt)]));
-  const manifest: Manifest = { format: "nimbus-bench-archive", version: SCHEMA_VERSION, notebookId: notebook.id, title: notebook.title, exportedAt, files: Object.fromEntries(files), sizes: Object.fromEntries(sizes), ...(damaged.length ? { damaged } : {}) };
+  const manifest: Manifest = {
+    format: "nimbus-bench-archive",
+    version: SCHEMA_VERSION,
+    notebookId: notebook.id,
+    title: notebook.title,
+    exportedAt,
+    files: Object.fromEntries(files),
+    sizes: Object.fromEntries(sizes),
+    ...(damaged.length ? { damaged } : {}),
+  };
   await zip.add(MANIFEST, new Blob([`${JSON.stringify(manifest, null, 2)}\n`]).stream(), { level: 6 });
   return zip.close();
 }
 
 /** An archive of records that are at hand, with the logs (run id → CSV) and sheets (name → Markdown) given; each record's content is its own. */
-export function archiveOf(records: readonly StoredRecord[], exportedAt: string, logs: ReadonlyMap<string, string> = new Map(), sheets: ReadonlyMap<string, string> = new Map()): Promise<Blob> {
+export function archiveOf(
+  records: readonly StoredRecord[],
+  exportedAt: string,
+  logs: ReadonlyMap<string, string> = new Map(),
+  sheets: ReadonlyMap<string, string> = new Map(),
+): Promise<Blob> {
   const notebook = records.find((r): r is NotebookRecord => r.kind === "notebook");
   if (!notebook) throw new Error("internal: an archive holds one notebook");
   const sorted = [...records].sort((a, b) => (a.id < b.id ? -1 : 1));
   return writeArchive(
-    { notebook, sheets, logs: [...logs.keys()], records: () => [sorted], content: (f) => Promise.resolve(new Blob([f.text])), log: (id) => Promise.resolve(new Blob([logs.get(id) ?? ""])) },
+    {
+      notebook,
+      sheets,
+      logs: [...logs.keys()],
+      records: () => [sorted],
+      content: (f) => Promise.resolve(new Blob([f.text])),
+      log: (id) => Promise.resolve(new Blob([logs.get(id) ?? ""])),
+    },
     exportedAt,
   );
 }

@@ -8,16 +8,35 @@ export { ACTIONS } from "./items";
 export type { BehaviourPlan } from "./plan";
 
 const cautions = (): Caution[] => [
-  { severity: "danger", text: "A current-limited supply plays the battery, also the dead one: never a real dead cell, it must not be charged." },
+  {
+    severity: "danger",
+    text: "A current-limited supply plays the battery, also the dead one: never a real dead cell, it must not be charged.",
+  },
   { severity: "danger", text: "Polarity is checked with a meter before the supply touches the board." },
-  { severity: "care", text: "While the input charges, the supply can't take current in: load it with more than the charge current, or put a sound cell there for the lights." },
+  {
+    severity: "care",
+    text: "While the input charges, the supply can't take current in: load it with more than the charge current, or put a sound cell there for the lights.",
+  },
   { severity: "care", text: "Enter what you see, not what should happen. Skip an item that can't be tried." },
 ];
 
 const wiring = (): WiringSketch => ({
   devices: [
-    { id: "supply", kind: "supply", title: "Supply as battery", lines: ["limit 0.5 A", "voltage as asked"], right: ["+", "−"] },
-    { id: "module", kind: "module", title: "Module", lines: ["input: plugged as asked"], left: ["B+", "B−"], right: ["OUT+", "OUT−"] },
+    {
+      id: "supply",
+      kind: "supply",
+      title: "Supply as battery",
+      lines: ["limit 0.5 A", "voltage as asked"],
+      right: ["+", "−"],
+    },
+    {
+      id: "module",
+      kind: "module",
+      title: "Module",
+      lines: ["input: plugged as asked"],
+      left: ["B+", "B−"],
+      right: ["OUT+", "OUT−"],
+    },
     { id: "load", kind: "load", title: "Small load", lines: ["such as 100 Ω"], left: ["+", "−"] },
   ],
   gaps: [
@@ -37,7 +56,8 @@ export const behaviour: BenchProcedure<BehaviourPlan> = {
   id: "behaviour",
   version: PROCEDURE_FACTS.behaviour.version,
   title: procedureTitle("behaviour"),
-  summary: "What each press, plug and light does, with no, a removed and a dead cell among them; where the gauge steps and whether it follows the battery; cables, wake-up, jumper, marks and joints.",
+  summary:
+    "What each press, plug and light does, with no, a removed and a dead cell among them; where the gauge steps and whether it follows the battery; cables, wake-up, jumper, marks and joints.",
   readings: PROCEDURE_FACTS.behaviour.readings,
   destructive: false,
   position: 95,

@@ -35,21 +35,42 @@ export function planBehaviour(context: PlanContext): Result<RunSetup<BehaviourPl
   return ok({
     conditions: {},
     instruments: accuraciesFor(["batteryVoltage"], rig.instruments),
-    plan: { groups: GROUPS, functions: functions ?? [], gaugeFrom: 4.2, gaugeTo: rules.batteryEmpty, gaugeStep: 0.1, said: saidIn(context) },
+    plan: {
+      groups: GROUPS,
+      functions: functions ?? [],
+      gaugeFrom: 4.2,
+      gaugeTo: rules.batteryEmpty,
+      gaugeStep: 0.1,
+      said: saidIn(context),
+    },
   });
 }
 
 /** The checklist of a plan, in its order. */
 export function itemsOf(setup: RunSetup<BehaviourPlan>): ChecklistItem[] {
   const { plan } = setup;
-  return plan ? itemsFor(plan.functions, plan.groups, gaugeVolts(plan.gaugeFrom, plan.gaugeTo, plan.gaugeStep), plan.said) : [];
+  return plan
+    ? itemsFor(plan.functions, plan.groups, gaugeVolts(plan.gaugeFrom, plan.gaugeTo, plan.gaugeStep), plan.said)
+    : [];
 }
 
 export const BEHAVIOUR_FIELDS: readonly (PlanChoice | PlanField)[] = [
-  { key: "groups", label: "What is looked at?", many: true, of: GROUPS.map((value) => ({ value, label: GROUP_LABELS[value] })) },
+  {
+    key: "groups",
+    label: "What is looked at?",
+    many: true,
+    of: GROUPS.map((value) => ({ value, label: GROUP_LABELS[value] })),
+  },
   { key: "gaugeFrom", label: "Gauge looked at from", unit: "V", low: 3, high: 20 },
   { key: "gaugeTo", label: "down to", unit: "V", low: 2.3, high: 20 },
-  { key: "gaugeStep", label: "in steps of", unit: "V", low: 0.01, high: 1, why: "a step of the gauge is known to half of it" },
+  {
+    key: "gaugeStep",
+    label: "in steps of",
+    unit: "V",
+    low: 0.01,
+    high: 1,
+    why: "a step of the gauge is known to half of it",
+  },
 ];
 
 export function behaviourRemarks(setup: RunSetup<BehaviourPlan>): PlanRemark[] {
@@ -57,11 +78,19 @@ export function behaviourRemarks(setup: RunSetup<BehaviourPlan>): PlanRemark[] {
   if (!plan) return [];
   const out: PlanRemark[] = [];
   const items = itemsOf(setup);
-  if (plan.gaugeTo >= plan.gaugeFrom) out.push({ severity: "refused", text: `The gauge voltages go from ${formatQuantity(plan.gaugeFrom, "V")} to ${formatQuantity(plan.gaugeTo, "V")}, which isn't downwards.` });
+  if (plan.gaugeTo >= plan.gaugeFrom)
+    out.push({
+      severity: "refused",
+      text: `The gauge voltages go from ${formatQuantity(plan.gaugeFrom, "V")} to ${formatQuantity(plan.gaugeTo, "V")}, which isn't downwards.`,
+    });
   if (items.length === 0) out.push({ severity: "refused", text: "Choose at least one group." });
   const looks = items.reduce((n, i) => n + (i.at?.volts.length ?? 1), 0);
-  if (looks > 80) out.push({ severity: "care", text: `${looks} things to look at: wider steps of the gauge would spare some.` });
+  if (looks > 80)
+    out.push({ severity: "care", text: `${looks} things to look at: wider steps of the gauge would spare some.` });
   const said = items.filter((i) => i.said).length;
-  out.push({ severity: "fine", text: `${looks} things to look at${said ? `; ${said} of them have a claim` : "; none has a claim yet: add the printed table as claims on “Response”, one per action"}.` });
+  out.push({
+    severity: "fine",
+    text: `${looks} things to look at${said ? `; ${said} of them have a claim` : "; none has a claim yet: add the printed table as claims on “Response”, one per action"}.`,
+  });
   return out;
 }

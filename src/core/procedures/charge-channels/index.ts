@@ -16,18 +16,40 @@ export const chargeChannels: BenchProcedure<ChannelsPlan> = {
   version: PROCEDURE_FACTS["charge-channels"].version,
   title: procedureTitle("charge-channels"),
   readings: PROCEDURE_FACTS["charge-channels"].readings,
-  summary: "For boards with several charger ICs on one cell: where each signals done, how far apart they are, and whose light to show.",
+  summary:
+    "For boards with several charger ICs on one cell: where each signals done, how far apart they are, and whose light to show.",
   destructive: false,
   position: 35,
-  work: [{ minutes: SET_UP, needs: ["hands", "supply"] }, { minutes: CHARGE, needs: ["hands", "supply"] }],
-  workFor: ({ plan }) => (plan ? Array.from({ length: plan.repeats }, () => [{ minutes: SET_UP, needs: ["hands", "supply"] as const }, { minutes: CHARGE, needs: ["hands", "supply"] as const }]).flat() : null),
+  work: [
+    { minutes: SET_UP, needs: ["hands", "supply"] },
+    { minutes: CHARGE, needs: ["hands", "supply"] },
+  ],
+  workFor: ({ plan }) =>
+    plan
+      ? Array.from({ length: plan.repeats }, () => [
+          { minutes: SET_UP, needs: ["hands", "supply"] as const },
+          { minutes: CHARGE, needs: ["hands", "supply"] as const },
+        ]).flat()
+      : null,
   calledForBy: ["charger"],
   rare: true,
   silences: {
-    "channels.done-voltage": { roles: ["channel", "cellVoltage"], otherwise: ["not-in-log", "No row names a channel."] },
-    "channels.done-current": { roles: ["channel", "cellCurrent"], otherwise: ["not-in-log", "No row names a channel."] },
-    "channels.voltage-spread": { roles: ["cellVoltage"], otherwise: ["not-in-log", "Only one channel is in the table."] },
-    "channels.early-charge": { roles: ["time", "cellCurrent"], otherwise: ["not-in-log", "No repeat has the times and currents of every channel."] },
+    "channels.done-voltage": {
+      roles: ["channel", "cellVoltage"],
+      otherwise: ["not-in-log", "No row names a channel."],
+    },
+    "channels.done-current": {
+      roles: ["channel", "cellCurrent"],
+      otherwise: ["not-in-log", "No row names a channel."],
+    },
+    "channels.voltage-spread": {
+      roles: ["cellVoltage"],
+      otherwise: ["not-in-log", "Only one channel is in the table."],
+    },
+    "channels.early-charge": {
+      roles: ["time", "cellCurrent"],
+      otherwise: ["not-in-log", "No repeat has the times and currents of every channel."],
+    },
     "channels.early-time": { roles: ["time"], otherwise: ["not-in-log", "No repeat has the times of two channels."] },
   },
   headline: ["channels.voltage-spread", "channels.early-time"],
@@ -42,7 +64,13 @@ export const chargeChannels: BenchProcedure<ChannelsPlan> = {
     derived: [],
   },
   asks: [],
-  measures: ["channels.done-voltage", "channels.done-current", "channels.voltage-spread", "channels.early-time", "channels.early-charge"],
+  measures: [
+    "channels.done-voltage",
+    "channels.done-current",
+    "channels.voltage-spread",
+    "channels.early-time",
+    "channels.early-charge",
+  ],
   plan: planChannels,
   fields: CHANNELS_FIELDS,
   conditionFields: [],

@@ -24,12 +24,20 @@ export function planChannels({ claims, rules, rig, cell }: PlanContext): Result<
   return ok({
     conditions: { ...(cell ? { cellCapacity: cell.capacity } : {}) },
     instruments: accuraciesFor(CHANNELS_ROLES, rig.instruments),
-    plan: { cell: cell ?? null, channels: 2, repeats: 3, fullVoltage: full?.limit.kind === "nominal" ? full.limit.nominal : rules.chargeFull, supplyVoltage: 5 },
+    plan: {
+      cell: cell ?? null,
+      channels: 2,
+      repeats: 3,
+      fullVoltage: full?.limit.kind === "nominal" ? full.limit.nominal : rules.chargeFull,
+      supplyVoltage: 5,
+    },
   });
 }
 
 export const channelsOf = (setup: RunSetup<ChannelsPlan>, cell: PlannedCell): RunSetup<ChannelsPlan> =>
-  setup.plan ? { ...setup, conditions: { ...setup.conditions, cellCapacity: cell.capacity }, plan: { ...setup.plan, cell } } : setup;
+  setup.plan
+    ? { ...setup, conditions: { ...setup.conditions, cellCapacity: cell.capacity }, plan: { ...setup.plan, cell } }
+    : setup;
 
 export const CHANNELS_FIELDS: readonly PlanField[] = [
   { key: "channels", label: "Channels, each with its own light", unit: "", low: 2, high: 12 },
@@ -44,10 +52,19 @@ export function channelsRemarks({ plan }: RunSetup<ChannelsPlan>): PlanRemark[] 
   const out: PlanRemark[] = [];
   const whole = (n: number) => Number.isInteger(n);
   if (!plan.cell) out.push({ severity: "refused", text: "Choose the cell that is to be charged." });
-  if (!whole(plan.channels) || !whole(plan.repeats)) out.push({ severity: "refused", text: "Channels and charges are whole numbers." });
+  if (!whole(plan.channels) || !whole(plan.repeats))
+    out.push({ severity: "refused", text: "Channels and charges are whole numbers." });
   const most = plan.cell ? CHEMISTRY_LIMITS[plan.cell.chemistry].maximum : null;
-  if (most !== null && plan.fullVoltage > most) out.push({ severity: "refused", text: `${formatQuantity(plan.fullVoltage, "V")} is above the ${formatQuantity(most, "V")} that this cell may have.` });
-  if (plan.repeats === 1) out.push({ severity: "care", text: "One charge tells nothing of how far the channels wander. Plan three." });
-  out.push({ severity: "fine", text: `${plan.channels * plan.repeats} signals over ${plan.repeats === 1 ? "one charge" : `${plan.repeats} charges`}. Begin each with the cell at about the same state of charge.` });
+  if (most !== null && plan.fullVoltage > most)
+    out.push({
+      severity: "refused",
+      text: `${formatQuantity(plan.fullVoltage, "V")} is above the ${formatQuantity(most, "V")} that this cell may have.`,
+    });
+  if (plan.repeats === 1)
+    out.push({ severity: "care", text: "One charge tells nothing of how far the channels wander. Plan three." });
+  out.push({
+    severity: "fine",
+    text: `${plan.channels * plan.repeats} signals over ${plan.repeats === 1 ? "one charge" : `${plan.repeats} charges`}. Begin each with the cell at about the same state of charge.`,
+  });
   return out;
 }

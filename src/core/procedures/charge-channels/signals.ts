@@ -22,7 +22,18 @@ export const readingOf = (p: Point, role: Role): number | null => {
 export function signals(points: readonly Point[]): Signal[] {
   return points.flatMap((p) => {
     const channel = readingOf(p, "channel");
-    return channel === null ? [] : [{ id: p.id, channel, repeat: readingOf(p, "repeat") ?? 1, time: readingOf(p, "time"), volts: readingOf(p, "cellVoltage"), amps: readingOf(p, "cellCurrent") }];
+    return channel === null
+      ? []
+      : [
+          {
+            id: p.id,
+            channel,
+            repeat: readingOf(p, "repeat") ?? 1,
+            time: readingOf(p, "time"),
+            volts: readingOf(p, "cellVoltage"),
+            amps: readingOf(p, "cellCurrent"),
+          },
+        ];
   });
 }
 

@@ -60,11 +60,23 @@ function without(span: Span, pauses: Phases["pauses"]): Span[] {
 }
 
 /** The boundaries of a charge that the tester may move, by the phase that begins there. */
-export const BOUNDARIES = { start: "charging begins", "full-current": "full current", "constant-voltage": "constant voltage", stop: "charging stops", restart: "charging begins again" } as const;
+export const BOUNDARIES = {
+  start: "charging begins",
+  "full-current": "full current",
+  "constant-voltage": "constant voltage",
+  stop: "charging stops",
+  restart: "charging begins again",
+} as const;
 export type Boundary = keyof typeof BOUNDARIES;
 
 function handles(p: Phases, moved: Corrections["boundaries"]): NonNullable<ChartSpec["handles"]> {
-  const at: Readonly<Record<Boundary, number | null>> = { start: p.start, "full-current": p.step, "constant-voltage": p.onset?.time ?? null, stop: p.stop, restart: p.restart };
+  const at: Readonly<Record<Boundary, number | null>> = {
+    start: p.start,
+    "full-current": p.step,
+    "constant-voltage": p.onset?.time ?? null,
+    stop: p.stop,
+    restart: p.restart,
+  };
   return (Object.keys(BOUNDARIES) as Boundary[]).flatMap((id) => {
     const t = at[id];
     const why = moved.get(id)?.why;
@@ -74,14 +86,66 @@ function handles(p: Phases, moved: Corrections["boundaries"]): NonNullable<Chart
 
 /** Cell current, voltage, input and temperature over time, the phases shaded, boundaries and marks drawn and the claims too. */
 export function chargeCharts(p: Phases, marks: readonly TraceEvent[], moved: Corrections["boundaries"]): ChartSpec[] {
-  const common = { x: { label: "Time", unit: "s" as const }, spans: phaseSpans(p), handles: handles(p, moved), marks: marks.map((m) => ({ at: m.time, label: m.what })) };
-  const series = (role: Role, label: string, tone: number, values: Float64Array | undefined) => (values ? [{ id: role, role, label, tone, points: [], fit: curve(p.time, values) }] : []);
+  const common = {
+    x: { label: "Time", unit: "s" as const },
+    spans: phaseSpans(p),
+    handles: handles(p, moved),
+    marks: marks.map((m) => ({ at: m.time, label: m.what })),
+  };
+  const series = (role: Role, label: string, tone: number, values: Float64Array | undefined) =>
+    values ? [{ id: role, role, label, tone, points: [], fit: curve(p.time, values) }] : [];
   const charts: ChartSpec[] = [
-    { ...common, id: "current", title: "Current into the cell", y: { label: "Current", unit: "A" }, claims: [{ characteristic: "charge.cc-current", axis: "y" }, { characteristic: "charge.termination-current", axis: "y" }], series: series("cellCurrent", "cell", 0, p.cellCurrent) },
-    { ...common, id: "voltage", title: "Cell voltage", y: { label: "Voltage", unit: "V" }, claims: [{ characteristic: "charge.cv-voltage", axis: "y" }], series: series("cellVoltage", "cell", 0, p.cellVoltage) },
+    {
+      ...common,
+      id: "current",
+      title: "Current into the cell",
+      y: { label: "Current", unit: "A" },
+      claims: [
+        { characteristic: "charge.cc-current", axis: "y" },
+        { characteristic: "charge.termination-current", axis: "y" },
+      ],
+      series: series("cellCurrent", "cell", 0, p.cellCurrent),
+    },
+    {
+      ...common,
+      id: "voltage",
+      title: "Cell voltage",
+      y: { label: "Voltage", unit: "V" },
+      claims: [{ characteristic: "charge.cv-voltage", axis: "y" }],
+      series: series("cellVoltage", "cell", 0, p.cellVoltage),
+    },
   ];
-  if (p.inputVoltage) charts.push({ ...common, id: "input", title: "Input voltage", y: { label: "Voltage", unit: "V" }, claims: [], series: series("inputVoltage", "input", 1, p.inputVoltage) });
-  if (p.heat) charts.push({ ...common, id: "heat", title: "Power turned into heat", y: { label: "Power", unit: "W" }, claims: [{ characteristic: "charge.peak-dissipation", axis: "y" }], series: [{ id: "heat", role: "heatPower", label: "input less cell", tone: 3, points: [], fit: curve(p.time, p.heat) }] });
-  if (p.partTemperature) charts.push({ ...common, id: "temperature", title: "Part temperature", y: { label: "Temperature", unit: "°C" }, claims: [], series: [...series("partTemperature", "part", 2, p.partTemperature), ...series("ambientTemperature", "ambient", 3, p.ambientTemperature)] });
+  if (p.inputVoltage)
+    charts.push({
+      ...common,
+      id: "input",
+      title: "Input voltage",
+      y: { label: "Voltage", unit: "V" },
+      claims: [],
+      series: series("inputVoltage", "input", 1, p.inputVoltage),
+    });
+  if (p.heat)
+    charts.push({
+      ...common,
+      id: "heat",
+      title: "Power turned into heat",
+      y: { label: "Power", unit: "W" },
+      claims: [{ characteristic: "charge.peak-dissipation", axis: "y" }],
+      series: [
+        { id: "heat", role: "heatPower", label: "input less cell", tone: 3, points: [], fit: curve(p.time, p.heat) },
+      ],
+    });
+  if (p.partTemperature)
+    charts.push({
+      ...common,
+      id: "temperature",
+      title: "Part temperature",
+      y: { label: "Temperature", unit: "°C" },
+      claims: [],
+      series: [
+        ...series("partTemperature", "part", 2, p.partTemperature),
+        ...series("ambientTemperature", "ambient", 3, p.ambientTemperature),
+      ],
+    });
   return charts;
 }

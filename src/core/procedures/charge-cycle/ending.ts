@@ -82,7 +82,11 @@ export function judgeStop(e: StopEvidence): StopVerdict {
 function cellLeft(e: StopEvidence, after: readonly number[], drop: number): boolean {
   const now = median(after);
   if (now > e.volts + LEAVES || now < e.volts - drop - LEAVES) return true;
-  if (after.reduce((m, v) => Math.max(m, v), -Infinity) - after.reduce((m, v) => Math.min(m, v), Infinity) > LEAVES + drop) return true;
+  if (
+    after.reduce((m, v) => Math.max(m, v), -Infinity) - after.reduce((m, v) => Math.min(m, v), Infinity) >
+    LEAVES + drop
+  )
+    return true;
   // No cell rises when its current stops: terminals that do float at the charger's voltage.
   if (now > e.volts + RISES) return true;
   // A cell that is there lets go of I·R; terminals that stay where they were float at the charger's voltage.

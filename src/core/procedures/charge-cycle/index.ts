@@ -6,7 +6,15 @@ import { likeness } from "./likeness";
 import { ChargeWatch } from "./live";
 import { chargeMeasures } from "./measures";
 import { CHARGE_CONDITIONS, CHARGE_FIELDS } from "./fields";
-import { chargeFigures, chargeOf, chargeWork, checkChargePlan, planCharge, predictCharge, type ChargePlan } from "./plan";
+import {
+  chargeFigures,
+  chargeOf,
+  chargeWork,
+  checkChargePlan,
+  planCharge,
+  predictCharge,
+  type ChargePlan,
+} from "./plan";
 
 export { ChargeStream, type ChargeEvent, type ChargeEventKind, type ChargeSample } from "./stream";
 export { findPhases, type Phases } from "./phases";
@@ -22,14 +30,19 @@ export const chargeCycle: BenchProcedure<ChargePlan> = {
   readings: PROCEDURE_FACTS["charge-cycle"].readings,
   destructive: false,
   position: 30,
-  work: [{ minutes: 15, needs: ["hands", "supply", "logger"] }, { minutes: 165, needs: ["supply", "logger"] }],
+  work: [
+    { minutes: 15, needs: ["hands", "supply", "logger"] },
+    { minutes: 165, needs: ["supply", "logger"] },
+  ],
   calledForBy: ["charger"],
   silences: {
     "charge.precharge-current": { otherwise: ["not-in-log", "The log doesn't show a pre-charge."] },
     "charge.precharge-threshold": { otherwise: ["not-in-log", "The log doesn't show the end of a pre-charge."] },
     "charge.cc-current": { otherwise: ["not-in-log", "The log doesn't show the constant-current phase."] },
     "charge.cc-end-voltage": { otherwise: ["not-in-log", "The log doesn't show the change to constant voltage."] },
-    "charge.cc-duration": { otherwise: ["not-in-log", "The log doesn't show the constant-current phase from its start to its end."] },
+    "charge.cc-duration": {
+      otherwise: ["not-in-log", "The log doesn't show the constant-current phase from its start to its end."],
+    },
     "charge.cv-voltage": { otherwise: ["did-not-happen", "No constant-voltage phase was seen."] },
     "charge.termination-current": { otherwise: ["not-in-log", "The log doesn't show the end of the charge."] },
     "charge.termination-voltage": { otherwise: ["not-in-log", "The log doesn't show the end of the charge."] },
@@ -40,12 +53,31 @@ export const chargeCycle: BenchProcedure<ChargePlan> = {
     "charge.interruptions": { otherwise: ["did-not-happen", "The charge was not interrupted."] },
     "charge.paused-time": { otherwise: ["did-not-happen", "The charge did not resume after an interruption."] },
     "charge.energy-delivered": { otherwise: ["not-in-log", "The log doesn't cover the whole charge."] },
-    "charge.energy-drawn": { roles: ["inputVoltage", "inputCurrent"], otherwise: ["not-in-log", "The log doesn't cover the whole charge."] },
-    "charge.efficiency": { roles: ["inputVoltage", "inputCurrent"], otherwise: ["not-in-log", "The log doesn't cover the whole charge."] },
-    "charge.input-sag": { roles: ["inputVoltage"], otherwise: ["not-in-log", "The log does not show the input both unloaded and while charging."] },
-    "charge.peak-dissipation": { roles: ["inputVoltage", "inputCurrent"], otherwise: ["not-in-log", "The log has less than a minute of charging."] },
-    "charge.peak-temperature-rise": { roles: ["partTemperature"], condition: "ambientTemperature", otherwise: ["not-in-log", "The log doesn't show a charge."] },
-    "charge.foldback-onset-temperature": { roles: ["partTemperature"], otherwise: ["did-not-happen", "The charger did not cut its own current because of heat."] },
+    "charge.energy-drawn": {
+      roles: ["inputVoltage", "inputCurrent"],
+      otherwise: ["not-in-log", "The log doesn't cover the whole charge."],
+    },
+    "charge.efficiency": {
+      roles: ["inputVoltage", "inputCurrent"],
+      otherwise: ["not-in-log", "The log doesn't cover the whole charge."],
+    },
+    "charge.input-sag": {
+      roles: ["inputVoltage"],
+      otherwise: ["not-in-log", "The log does not show the input both unloaded and while charging."],
+    },
+    "charge.peak-dissipation": {
+      roles: ["inputVoltage", "inputCurrent"],
+      otherwise: ["not-in-log", "The log has less than a minute of charging."],
+    },
+    "charge.peak-temperature-rise": {
+      roles: ["partTemperature"],
+      condition: "ambientTemperature",
+      otherwise: ["not-in-log", "The log doesn't show a charge."],
+    },
+    "charge.foldback-onset-temperature": {
+      roles: ["partTemperature"],
+      otherwise: ["did-not-happen", "The charger did not cut its own current because of heat."],
+    },
     "charge.recharge-threshold": { otherwise: ["did-not-happen", "Charging did not begin again in the log."] },
     "channels.done-voltage": { otherwise: ["did-not-happen", "No done lights of channels were marked on the log."] },
     "channels.done-current": { otherwise: ["did-not-happen", "No done lights of channels were marked on the log."] },
@@ -68,9 +100,22 @@ export const chargeCycle: BenchProcedure<ChargePlan> = {
     derived: [],
   },
   asks: [
-    { condition: "programmedCurrent", label: "Programmed current, if known", unit: "A", required: false, claim: "charge.cc-current", aboveZero: true },
+    {
+      condition: "programmedCurrent",
+      label: "Programmed current, if known",
+      unit: "A",
+      required: false,
+      claim: "charge.cc-current",
+      aboveZero: true,
+    },
     { condition: "cellCapacity", label: "Cell capacity, if known", unit: "Ah", required: false, aboveZero: true },
-    { condition: "ambientTemperature", label: "Ambient, where no column has it", unit: "°C", required: false, aboveZero: false },
+    {
+      condition: "ambientTemperature",
+      label: "Ambient, where no column has it",
+      unit: "°C",
+      required: false,
+      aboveZero: false,
+    },
   ],
   measures: chargeMeasures,
   plan: planCharge,
@@ -80,7 +125,9 @@ export const chargeCycle: BenchProcedure<ChargePlan> = {
     return {
       ...(volts ? { supplyVoltage: volts } : {}),
       // A shorter cable and a stronger supply.
-      ...(unfair.includes("input-sagged") ? { cable: Math.min(plan.cable, 0.05), supplyLimit: Math.max(plan.supplyLimit, supplyMaximum) } : {}),
+      ...(unfair.includes("input-sagged")
+        ? { cable: Math.min(plan.cable, 0.05), supplyLimit: Math.max(plan.supplyLimit, supplyMaximum) }
+        : {}),
     };
   },
   marks: [

@@ -1,4 +1,12 @@
-import { budget, expandedUncertainty, formatDuration, formatQuantity, rectangular, uncertain, type Uncertain } from "../../quantities";
+import {
+  budget,
+  expandedUncertainty,
+  formatDuration,
+  formatQuantity,
+  rectangular,
+  uncertain,
+  type Uncertain,
+} from "../../quantities";
 import { characteristic } from "../../characteristics";
 import type { Finding, Note, TraceEvent } from "../shape";
 import type { Phases } from "./phases";
@@ -26,19 +34,34 @@ export function lightsOf(marks: readonly TraceEvent[]): Light[] {
  * What the done lights of several chargers on one cell tell, marked during its log: volts and current at each, how long and how
  * much charge the first one is too early by, and which light to show. `read` gives a reading of a meter its sources.
  */
-export function analyseLights(p: Phases, marks: readonly TraceEvent[], read: (value: number, role: "cellVoltage" | "cellCurrent", count: number) => Uncertain): { findings: Finding[]; notes: Note[] } {
+export function analyseLights(
+  p: Phases,
+  marks: readonly TraceEvent[],
+  read: (value: number, role: "cellVoltage" | "cellCurrent", count: number) => Uncertain,
+): { findings: Finding[]; notes: Note[] } {
   const lights = lightsOf(marks);
   const findings: Finding[] = [];
   const find = (name: string, x: Uncertain, conditions: Finding["conditions"] = {}) => {
     const c = characteristic(name);
-    if (c && Number.isFinite(x.value)) findings.push({ characteristic: name, conditions, value: x.value, unit: c.unit, expandedUncertainty: expandedUncertainty(x), budget: budget(x), points: [], unfair: [] });
+    if (c && Number.isFinite(x.value))
+      findings.push({
+        characteristic: name,
+        conditions,
+        value: x.value,
+        unit: c.unit,
+        expandedUncertainty: expandedUncertainty(x),
+        budget: budget(x),
+        points: [],
+        unfair: [],
+      });
   };
   const volts: number[] = [];
   for (const { channel, time } of lights) {
     const end = indexAt(p.time, time) + 1;
     const v = valueBefore(p.time, p.cellVoltage, end, time);
     const a = valueBefore(p.time, p.cellCurrent, end, time);
-    const hand = (x: NonNullable<typeof v>, u: Uncertain): Uncertain => uncertain(x.value, [...u.parts, ["marked by hand", Math.abs(x.slope) * rectangular(HAND)]]);
+    const hand = (x: NonNullable<typeof v>, u: Uncertain): Uncertain =>
+      uncertain(x.value, [...u.parts, ["marked by hand", Math.abs(x.slope) * rectangular(HAND)]]);
     if (v) {
       find("channels.done-voltage", hand(v, read(v.value, "cellVoltage", v.count)), { channel });
       volts.push(v.value);
@@ -50,14 +73,34 @@ export function analyseLights(p: Phases, marks: readonly TraceEvent[], read: (va
   const spread = volts.reduce((m, v) => Math.max(m, v), -Infinity) - volts.reduce((m, v) => Math.min(m, v), Infinity);
   const own = read(spread, "cellVoltage", 12);
   // One meter reads both: its offset is gone.
-  find("channels.voltage-spread", uncertain(spread, [...own.parts].filter(([source]) => !source.endsWith("|offset"))));
+  find(
+    "channels.voltage-spread",
+    uncertain(
+      spread,
+      [...own.parts].filter(([source]) => !source.endsWith("|offset")),
+    ),
+  );
   const early = last.time - first.time;
   find("channels.early-time", uncertain(early, [["marked by hand", Math.SQRT2 * rectangular(HAND)]]));
   const charge = integrate(p.time, p.cellCurrent, null, first.time, last.time, p.usual, () => true).value / 3600;
   const share = early > 0 ? rectangular(HAND) / early : 0;
-  find("channels.early-charge", uncertain(charge, [...[...read(charge / (early / 3600), "cellCurrent", 100).parts].map(([s, u]): [string, number] => [s, (u * early) / 3600]), ["marked by hand", charge * share * Math.SQRT2]]));
+  find(
+    "channels.early-charge",
+    uncertain(charge, [
+      ...[...read(charge / (early / 3600), "cellCurrent", 100).parts].map(([s, u]): [string, number] => [
+        s,
+        (u * early) / 3600,
+      ]),
+      ["marked by hand", charge * share * Math.SQRT2],
+    ]),
+  );
   return {
     findings,
-    notes: [{ code: "first-and-last", message: `Channel ${first.channel} signals done first, ${formatDuration(early)} before channel ${last.channel}: trusting its light misses ${formatQuantity(charge, "Ah", { digits: 2 })}. Use the light of channel ${last.channel}.` }],
+    notes: [
+      {
+        code: "first-and-last",
+        message: `Channel ${first.channel} signals done first, ${formatDuration(early)} before channel ${last.channel}: trusting its light misses ${formatQuantity(charge, "Ah", { digits: 2 })}. Use the light of channel ${last.channel}.`,
+      },
+    ],
   };
 }

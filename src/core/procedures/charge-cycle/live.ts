@@ -16,7 +16,18 @@ const WARMS = { kelvin: 3, seconds: 600, share: 0.25 } as const;
 /** Share of the full current at which a charger ends the charge, unless it was seen to. */
 const DONE_SHARE = 0.1;
 
-const PHASES = { off: "waiting", low: "pre-charge", full: "constant current", cut: "foldback", sag: "held down by the input", voltage: "constant voltage", rest: "rest", paused: "interrupted", unknown: "current stopped", again: "recharge" } as const;
+const PHASES = {
+  off: "waiting",
+  low: "pre-charge",
+  full: "constant current",
+  cut: "foldback",
+  sag: "held down by the input",
+  voltage: "constant voltage",
+  rest: "rest",
+  paused: "interrupted",
+  unknown: "current stopped",
+  again: "recharge",
+} as const;
 type Phase = keyof typeof PHASES;
 
 /** What stopped it, as a sentence; the input's and the cell's are what one looks at first. */
@@ -67,7 +78,14 @@ export class ChargeWatch implements LiveWatch {
     const time = row.time;
     const out: LiveEvent[] = [];
     this.count(row);
-    for (const e of this.stream.pushReadings(time, row.cellVoltage ?? NaN, row.cellCurrent ?? NaN, row.inputVoltage, row.partTemperature)) out.push(...this.follow(e, row));
+    for (const e of this.stream.pushReadings(
+      time,
+      row.cellVoltage ?? NaN,
+      row.cellCurrent ?? NaN,
+      row.inputVoltage,
+      row.partTemperature,
+    ))
+      out.push(...this.follow(e, row));
     this.watchUnderWay(row, out);
     this.firstPart ??= row.partTemperature ?? null;
     if (row.partTemperature !== undefined && row.partTemperature > this.peak) this.peak = row.partTemperature;
@@ -90,7 +108,8 @@ export class ChargeWatch implements LiveWatch {
     if (!(amps > this.floor)) return;
     this.charge += add(amps) / 3600;
     this.delivered += add(amps * mean(this.last.cellVoltage, row.cellVoltage)) / 3600;
-    this.drawn += add(mean(this.last.inputVoltage, row.inputVoltage) * mean(this.last.inputCurrent, row.inputCurrent)) / 3600;
+    this.drawn +=
+      add(mean(this.last.inputVoltage, row.inputVoltage) * mean(this.last.inputCurrent, row.inputCurrent)) / 3600;
   }
 
   private enter(phase: Phase, time: number): void {
@@ -116,13 +135,25 @@ export class ChargeWatch implements LiveWatch {
       case "constant-voltage":
         this.enter("voltage", e.time);
         this.fall = { n: 0, t: 0, y: 0, tt: 0, ty: 0, from: e.time };
-        return says("phase", `Constant voltage from ${formatQuantity(row.cellVoltage ?? NaN, "V", { digits: 4 })} on: the current falls from here.`);
+        return says(
+          "phase",
+          `Constant voltage from ${formatQuantity(row.cellVoltage ?? NaN, "V", { digits: 4 })} on: the current falls from here.`,
+        );
       case "cut-back": {
         const hot = (row.partTemperature ?? -Infinity) >= Math.max(HOT.least, (this.firstPart ?? 0) + HOT.rise);
         const room = (row.inputVoltage ?? Infinity) - (row.cellVoltage ?? 0);
         this.enter(hot && !(room < HEADROOM) ? "cut" : "sag", e.time);
-        if (room < HEADROOM) return says("input-low", "The current falls because the input leaves the charger no room: that is the supply's doing.");
-        return says("cut-back", hot ? `The charger cuts its own current: the part is at ${formatQuantity(numeric(row.partTemperature), "°C", { digits: 3 })}.` : "The current fell before constant voltage: check heat and input.");
+        if (room < HEADROOM)
+          return says(
+            "input-low",
+            "The current falls because the input leaves the charger no room: that is the supply's doing.",
+          );
+        return says(
+          "cut-back",
+          hot
+            ? `The charger cuts its own current: the part is at ${formatQuantity(numeric(row.partTemperature), "°C", { digits: 3 })}.`
+            : "The current fell before constant voltage: check heat and input.",
+        );
       }
       case "cut-back-over":
         this.enter("full", e.time);
@@ -135,7 +166,10 @@ export class ChargeWatch implements LiveWatch {
       case "interruption":
         this.pausedSince = e.time;
         this.enter("paused", e.time);
-        return says("interrupted", `Interrupted: ${formatQuantity(e.amps ?? NaN, "A", { digits: 2 })} was still flowing. ${cause(e.verdict)} The charge has not ended. It resumes when the current returns.`);
+        return says(
+          "interrupted",
+          `Interrupted: ${formatQuantity(e.amps ?? NaN, "A", { digits: 2 })} was still flowing. ${cause(e.verdict)} The charge has not ended. It resumes when the current returns.`,
+        );
       case "resume": {
         if (this.pausedSince !== null) this.paused += e.time - this.pausedSince;
         const lost = this.pausedSince === null ? "" : ` after ${formatDuration(e.time - this.pausedSince)}`;
@@ -154,11 +188,17 @@ export class ChargeWatch implements LiveWatch {
     if (e.verdict?.ended === null) {
       this.pausedSince = e.time;
       this.enter("unknown", e.time);
-      return says("interrupted", `The current stopped at ${formatQuantity(e.amps ?? NaN, "A", { digits: 2 })}. Without the input voltage it is unknown whether the charge ended: check the charger, and mark what happened.`);
+      return says(
+        "interrupted",
+        `The current stopped at ${formatQuantity(e.amps ?? NaN, "A", { digits: 2 })}. Without the input voltage it is unknown whether the charge ended: check the charger, and mark what happened.`,
+      );
     }
     this.stopped = e.time;
     this.enter("rest", e.time);
-    return says("done", `Done after ${this.begun === null ? "an unknown time" : formatDuration(e.time - this.begun - this.paused)}: ${formatQuantity(this.charge, "Ah", { digits: 3 })} delivered. The log continues through the rest.`);
+    return says(
+      "done",
+      `Done after ${this.begun === null ? "an unknown time" : formatDuration(e.time - this.begun - this.paused)}: ${formatQuantity(this.charge, "Ah", { digits: 3 })} delivered. The log continues through the rest.`,
+    );
   }
 
   /** A log that begins while current flows shows no start; its phase is known all the same. */
@@ -168,7 +208,11 @@ export class ChargeWatch implements LiveWatch {
     if (this.flowing < UNDER_WAY) return;
     const set = this.setup.conditions.programmedCurrent;
     this.enter(set !== undefined && (row.cellCurrent ?? 0) < 0.3 * set ? "low" : "full", row.time);
-    out.push({ kind: "phase", time: row.time, message: "Charging was under way as the log began: its start, and what counts from it, is not known." });
+    out.push({
+      kind: "phase",
+      time: row.time,
+      message: "Charging was under way as the log began: its start, and what counts from it, is not known.",
+    });
   }
 
   /** Input below what the charger is claimed to work from, while it charges. */
@@ -179,13 +223,21 @@ export class ChargeWatch implements LiveWatch {
     this.low = v < least ? this.low + 1 : 0;
     if (this.low < LASTING || this.lowSaid) return;
     this.lowSaid = true;
-    out.push({ kind: "input-low", time: row.time, message: `The input is down to ${formatQuantity(v, "V", { digits: 3 })}, below the ${formatQuantity(least, "V")} that the charger is claimed to work from: a low current is the supply's fault from here. Use a shorter or thicker cable.` });
+    out.push({
+      kind: "input-low",
+      time: row.time,
+      message: `The input is down to ${formatQuantity(v, "V", { digits: 3 })}, below the ${formatQuantity(least, "V")} that the charger is claimed to work from: a low current is the supply's fault from here. Use a shorter or thicker cable.`,
+    });
   }
 
   /** Input there, cell not full, and no current. */
   private watchCell(row: LogRow, out: LiveEvent[]): void {
     const { plan } = this.setup;
-    const waits = this.phase === "off" && (row.inputVoltage ?? 0) > 3.5 && (row.cellVoltage ?? Infinity) < (plan?.fullVoltage ?? 4.2) - 0.15 && !((row.cellCurrent ?? 0) > this.floor);
+    const waits =
+      this.phase === "off" &&
+      (row.inputVoltage ?? 0) > 3.5 &&
+      (row.cellVoltage ?? Infinity) < (plan?.fullVoltage ?? 4.2) - 0.15 &&
+      !((row.cellCurrent ?? 0) > this.floor);
     if (!waits) {
       this.idleSince = null;
       return;
@@ -193,12 +245,21 @@ export class ChargeWatch implements LiveWatch {
     this.idleSince ??= row.time;
     if (this.idleSaid || row.time - this.idleSince < PATIENCE) return;
     this.idleSaid = true;
-    out.push({ kind: "no-current", time: row.time, message: "The input is present, but no current flows: check wiring and polarity. Reject a cell that takes no current." });
+    out.push({
+      kind: "no-current",
+      time: row.time,
+      message:
+        "The input is present, but no current flows: check wiring and polarity. Reject a cell that takes no current.",
+    });
   }
 
   /** A cell that grows warm while hardly any current flows into it heats itself: that is a danger. */
   private watchWarmth(row: LogRow, out: LiveEvent[]): void {
-    const [time, cell, around] = [row.time, row.cellTemperature, row.ambientTemperature ?? this.setup.conditions.ambientTemperature ?? 0];
+    const [time, cell, around] = [
+      row.time,
+      row.cellTemperature,
+      row.ambientTemperature ?? this.setup.conditions.ambientTemperature ?? 0,
+    ];
     const set = this.setup.conditions.programmedCurrent ?? this.level;
     if (cell === undefined) return;
     // Warmth that a quarter of the current or more brought is none of the cell's own.
@@ -211,7 +272,12 @@ export class ChargeWatch implements LiveWatch {
     const least = this.warmth.reduce((m, w) => Math.min(m, w.above), Infinity);
     if (this.warmthSaid || cell - around - least <= WARMS.kelvin) return;
     this.warmthSaid = true;
-    out.push({ kind: "hot", time, message: `The cell has warmed by ${formatQuantity(cell - around - least, "K", { digits: 2 })} within ten minutes while only ${formatQuantity(row.cellCurrent ?? 0, "A", { digits: 2 })} flows into it: it heats itself.`, act: "Unplug the input, disconnect the cell and put it where it can't burn anything. Reject cell." });
+    out.push({
+      kind: "hot",
+      time,
+      message: `The cell has warmed by ${formatQuantity(cell - around - least, "K", { digits: 2 })} within ten minutes while only ${formatQuantity(row.cellCurrent ?? 0, "A", { digits: 2 })} flows into it: it heats itself.`,
+      act: "Unplug the input, disconnect the cell and put it where it can't burn anything. Reject cell.",
+    });
   }
 
   private learnFall(time: number, amps: number): void {
@@ -240,14 +306,23 @@ export class ChargeWatch implements LiveWatch {
     if (!plan?.cell || !(amps > 0) || !(now.cellVoltage !== undefined)) return null;
     // The cell under charge stands above its rested volts by what flows through its resistance.
     const rested = Math.max(0.5, now.cellVoltage - amps * Math.max(0.05, 0.15 / plan.cell.capacity));
-    const f = forecastFor({ ...this.setup, conditions: { ...this.setup.conditions, programmedCurrent: this.phase === "low" ? (this.setup.conditions.programmedCurrent ?? 10 * amps) : full }, plan: { ...plan, startVoltage: rested } });
+    const f = forecastFor({
+      ...this.setup,
+      conditions: {
+        ...this.setup.conditions,
+        programmedCurrent: this.phase === "low" ? (this.setup.conditions.programmedCurrent ?? 10 * amps) : full,
+      },
+      plan: { ...plan, startVoltage: rested },
+    });
     return f ? f.total : null;
   }
 
   state(): LiveState {
-    const figure = (label: string, value: number, unit: Unit) => (Number.isFinite(value) ? [{ label, value, unit }] : []);
+    const figure = (label: string, value: number, unit: Unit) =>
+      Number.isFinite(value) ? [{ label, value, unit }] : [];
     const now = this.last;
-    const heat = (now.inputVoltage ?? NaN) * (now.inputCurrent ?? NaN) - (now.cellVoltage ?? NaN) * (now.cellCurrent ?? NaN);
+    const heat =
+      (now.inputVoltage ?? NaN) * (now.inputCurrent ?? NaN) - (now.cellVoltage ?? NaN) * (now.cellCurrent ?? NaN);
     return {
       phase: PHASES[this.phase],
       complete: this.phase === "rest",
@@ -259,7 +334,9 @@ export class ChargeWatch implements LiveWatch {
         ...(this.drawn > 0 ? figure("Efficiency so far", this.delivered / this.drawn, "1") : []),
         ...figure("Heat", heat, "W"),
         ...(this.paused > 0 ? figure("Paused", this.paused, "s") : []),
-        ...(this.begun !== null ? figure("Charging for", (this.stopped ?? this.pausedSince ?? now.time ?? 0) - this.begun - this.paused, "s") : []),
+        ...(this.begun !== null
+          ? figure("Charging for", (this.stopped ?? this.pausedSince ?? now.time ?? 0) - this.begun - this.paused, "s")
+          : []),
       ],
     };
   }

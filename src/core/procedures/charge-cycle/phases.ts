@@ -44,7 +44,11 @@ export interface Phases {
   /** The input had been gone before that restart. */
   readonly replugged: boolean;
   /** Where the current was cut for another reason than the voltage; `to` is null where it never came back. */
-  readonly cuts: readonly { readonly from: number; readonly to: number | null; /** Because of heat, not of the input. */ readonly heat: boolean }[];
+  readonly cuts: readonly {
+    readonly from: number;
+    readonly to: number | null;
+    /** Because of heat, not of the input. */ readonly heat: boolean;
+  }[];
 }
 
 export interface VoltageOnset {
@@ -65,7 +69,11 @@ export function currentFloor(setup: RunSetup): number {
 }
 
 /** Finds the phases of a charge log. Null where it has no cell voltage or current. */
-export function findPhases(trace: Trace, setup: RunSetup, moved: Corrections["boundaries"] = NO_CORRECTIONS.boundaries): Phases | null {
+export function findPhases(
+  trace: Trace,
+  setup: RunSetup,
+  moved: Corrections["boundaries"] = NO_CORRECTIONS.boundaries,
+): Phases | null {
   const { time, cellVoltage, cellCurrent } = trace.columns;
   if (!time || !cellVoltage || !cellCurrent || time.length === 0) return null;
   const stepOf = (role: keyof RunSetup["instruments"], other: number) => setup.instruments[role]?.resolution ?? other;
@@ -75,13 +83,27 @@ export function findPhases(trace: Trace, setup: RunSetup, moved: Corrections["bo
     const column = trace.columns[role];
     return column && holds(column) ? withoutSpikes(column, stepOf(role, step)) : undefined;
   };
-  const [inputVoltage, inputCurrent, partTemperature, ambientTemperature] = [other("inputVoltage", 0.001), other("inputCurrent", 0.001), other("partTemperature", 0.1), other("ambientTemperature", 0.1)];
+  const [inputVoltage, inputCurrent, partTemperature, ambientTemperature] = [
+    other("inputVoltage", 0.001),
+    other("inputCurrent", 0.001),
+    other("partTemperature", 0.1),
+    other("ambientTemperature", 0.1),
+  ];
   const floor = currentFloor(setup);
   const stream = new ChargeStream(streamOptions(setup));
   const events = stream.pushAll(time, v.values, i.values, inputVoltage?.values, partTemperature?.values);
   const usual = interval(time);
   const by = (id: string): number | null => moved.get(id)?.time ?? null;
-  const columns: Columns = { time, rawVoltage: cellVoltage, rawCurrent: cellCurrent, cellVoltage: v.values, cellCurrent: i.values, rawInput: inputVoltage ? trace.columns.inputVoltage : undefined, usual, floor };
+  const columns: Columns = {
+    time,
+    rawVoltage: cellVoltage,
+    rawCurrent: cellCurrent,
+    cellVoltage: v.values,
+    cellCurrent: i.values,
+    rawInput: inputVoltage ? trace.columns.inputVoltage : undefined,
+    usual,
+    floor,
+  };
   const regulated = regulations(events);
   const level = regulated.map((e) => median(finite(v.values, indexAt(time, e.time), indexAt(time, e.time) + 60)));
   const found = findSegments(columns, events, trace.events, level[0] ?? NaN);
@@ -92,7 +114,10 @@ export function findPhases(trace: Trace, setup: RunSetup, moved: Corrections["bo
   const through = stop ?? halt?.time ?? last;
   const pauses = found.pauses.filter((p) => p.to < through);
   const before = (e: ChargeEvent) => e.time < through;
-  const [activeVoltage, activeCurrent] = [active(time, v.values, usual, pauses, stop === null ? halt : null), active(time, i.values, usual, pauses, stop === null ? halt : null)];
+  const [activeVoltage, activeCurrent] = [
+    active(time, v.values, usual, pauses, stop === null ? halt : null),
+    active(time, i.values, usual, pauses, stop === null ? halt : null),
+  ];
   const rough = regulated.find(before)?.time ?? null;
   const begins = events.find((e) => e.kind === "start")?.time ?? null;
   const onset = by("constant-voltage");
@@ -107,7 +132,12 @@ export function findPhases(trace: Trace, setup: RunSetup, moved: Corrections["bo
     inputCurrent: inputCurrent?.values,
     partTemperature: partTemperature?.values,
     ambientTemperature: ambientTemperature?.values,
-    heat: heatPower({ inputVoltage: inputVoltage?.values, inputCurrent: inputCurrent?.values, cellVoltage: v.values, cellCurrent: i.values }),
+    heat: heatPower({
+      inputVoltage: inputVoltage?.values,
+      inputCurrent: inputCurrent?.values,
+      cellVoltage: v.values,
+      cellCurrent: i.values,
+    }),
     usual,
     spikes: spikesOutside(time, pauses, [v, i, inputVoltage, inputCurrent, partTemperature, ambientTemperature]),
     events,
@@ -122,7 +152,17 @@ export function findPhases(trace: Trace, setup: RunSetup, moved: Corrections["bo
     flows: events.length > 0 || stream.underWay,
     restart: by("restart") ?? found.restart,
     replugged: found.replugged,
-    cuts: cutsOf(events, before, (from) => isHeat(time, from, partTemperature?.values, ambientTemperature?.values ?? null, setup.conditions.ambientTemperature, inputVoltage?.values, v.values)),
+    cuts: cutsOf(events, before, (from) =>
+      isHeat(
+        time,
+        from,
+        partTemperature?.values,
+        ambientTemperature?.values ?? null,
+        setup.conditions.ambientTemperature,
+        inputVoltage?.values,
+        v.values,
+      ),
+    ),
   };
 }
 
@@ -133,7 +173,12 @@ const holds = (c: Float64Array): boolean => c.some((x) => x - x === 0);
 /** What the stream is told beforehand: what is a current, what was set, what ends it, what is too hot. */
 export function streamOptions(setup: RunSetup): StreamOptions {
   const { programmedCurrent, terminationCurrent, partLimitTemperature } = setup.conditions;
-  return { floor: currentFloor(setup), programmed: programmedCurrent, termination: terminationCurrent, partLimit: partLimitTemperature };
+  return {
+    floor: currentFloor(setup),
+    programmed: programmedCurrent,
+    termination: terminationCurrent,
+    partLimit: partLimitTemperature,
+  };
 }
 
 /** Where the voltage loop takes over, those left out that the stream took back. */
@@ -143,14 +188,25 @@ function regulations(events: readonly ChargeEvent[]): ChargeEvent[] {
 }
 
 /** A voltage phase that was taken back was a cut of the current all along. */
-function cutsOf(events: readonly ChargeEvent[], before: (e: ChargeEvent) => boolean, heat: (from: number) => boolean): Phases["cuts"] {
+function cutsOf(
+  events: readonly ChargeEvent[],
+  before: (e: ChargeEvent) => boolean,
+  heat: (from: number) => boolean,
+): Phases["cuts"] {
   const cuts = events.filter((e) => (e.kind === "cut-back" || e.kind === "constant-voltage-over") && before(e));
-  const over = (from: number) => events.find((x) => x.kind === "cut-back-over" && x.time > from && before(x))?.time ?? null;
+  const over = (from: number) =>
+    events.find((x) => x.kind === "cut-back-over" && x.time > from && before(x))?.time ?? null;
   return cuts.map((e) => ({ from: e.time, heat: heat(e.time), to: over(e.time) }));
 }
 
 /** The column without what lies in a pause or after a halt, the samples at their edges included. */
-function active(time: Float64Array, column: Float64Array, usual: number, pauses: readonly Pause[], halt: Halt | null): Float64Array {
+function active(
+  time: Float64Array,
+  column: Float64Array,
+  usual: number,
+  pauses: readonly Pause[],
+  halt: Halt | null,
+): Float64Array {
   if (pauses.length === 0 && halt === null) return column;
   const out = Float64Array.from(column);
   const blank = (from: number, to: number) => out.fill(NaN, indexAt(time, from), indexAt(time, to));
@@ -159,13 +215,25 @@ function active(time: Float64Array, column: Float64Array, usual: number, pauses:
   return out;
 }
 
-function spikesOutside(time: Float64Array, pauses: readonly Pause[], columns: readonly ({ readonly spikes: readonly number[] } | undefined)[]): number {
+function spikesOutside(
+  time: Float64Array,
+  pauses: readonly Pause[],
+  columns: readonly ({ readonly spikes: readonly number[] } | undefined)[],
+): number {
   const own = new Set(columns.flatMap((c) => c?.spikes ?? []));
   return [...own].filter((k) => !pauses.some((p) => sampleAt(time, k) >= p.from && sampleAt(time, k) <= p.to)).length;
 }
 
 /** A cut is heat's where the part was hot, well above where it began, and the input left the charger room to work. */
-function isHeat(time: Float64Array, from: number, part: Float64Array | undefined, ambient: Float64Array | null, stated: number | undefined, input: Float64Array | undefined, cell: Float64Array): boolean {
+function isHeat(
+  time: Float64Array,
+  from: number,
+  part: Float64Array | undefined,
+  ambient: Float64Array | null,
+  stated: number | undefined,
+  input: Float64Array | undefined,
+  cell: Float64Array,
+): boolean {
   if (!part) return false;
   const at = indexAt(time, from);
   const around = ambient ? medianOf(ambient) : Math.min(stated ?? Infinity, median(finite(part, 0, 5)));
@@ -179,7 +247,13 @@ function isHeat(time: Float64Array, from: number, part: Float64Array | undefined
  * milliohms of wire between the charger's sense point and the cell; before it, V + R·I lies below V_ref and rises. The
  * line is fitted to the voltage phase, and the rise towards it (its last 25 mV) is carried on to where it meets V_ref.
  */
-function voltageOnset(time: Float64Array, volts: Float64Array, amps: Float64Array, rough: number, end: number): VoltageOnset | null {
+function voltageOnset(
+  time: Float64Array,
+  volts: Float64Array,
+  amps: Float64Array,
+  rough: number,
+  end: number,
+): VoltageOnset | null {
   const k0 = indexAt(time, rough);
   const kEnd = indexAt(time, end) - 1;
   const level = median([...amps.slice(Math.max(0, k0 - 15), k0)].filter(Number.isFinite));
@@ -220,5 +294,11 @@ function voltageOnset(time: Float64Array, volts: Float64Array, amps: Float64Arra
       break;
     }
   const spread = rise?.scatter ?? 0.001;
-  return { time: at, blur: Math.max(0, lost - at) / 2, scatter: slope > 0 ? (2 * spread) / Math.sqrt(Math.max(1, t.length)) / slope : 20, reference, wire };
+  return {
+    time: at,
+    blur: Math.max(0, lost - at) / 2,
+    scatter: slope > 0 ? (2 * spread) / Math.sqrt(Math.max(1, t.length)) / slope : 20,
+    reference,
+    wire,
+  };
 }

@@ -3,7 +3,15 @@ import { checkChargeCurrent, forecastCharge, type CurrentCheck, type Forecast } 
 import { formatQuantity, formatRoughly, ok, type Result } from "../../quantities";
 import { accuraciesFor } from "../roles";
 import { claimedEnds, claimedNominal } from "../claimed";
-import type { PlanContext, PlannedCell, PlanRemark, PredictedCurve, PredictedFigure, RunSetup, WorkStretch } from "../shape";
+import type {
+  PlanContext,
+  PlannedCell,
+  PlanRemark,
+  PredictedCurve,
+  PredictedFigure,
+  RunSetup,
+  WorkStretch,
+} from "../shape";
 
 export interface ChargePlan {
   /** Null until one is chosen. */
@@ -74,7 +82,8 @@ export function planCharge(context: PlanContext): Result<RunSetup<ChargePlan>> {
       charger: "linear",
       efficiency: context.measured?.["charge.efficiency"] ?? claimed("charge.efficiency") ?? 0.88,
       // On a board that boosts, a soak by its load warmed another part than the charger.
-      thermalResistance: (context.functions?.includes("boost") ? undefined : context.measured?.["heat.thermal-resistance"]) ?? 40,
+      thermalResistance:
+        (context.functions?.includes("boost") ? undefined : context.measured?.["heat.thermal-resistance"]) ?? 40,
       leastInput: 4.5,
       every: 1,
       partLimit: rules.partLimit,
@@ -97,14 +106,38 @@ export function checkChargePlan(setup: RunSetup<ChargePlan>): PlanRemark[] {
   if (!current) put("refused", "Enter the charge current.");
   if (cell) {
     const limits = CHEMISTRY_LIMITS[cell.chemistry];
-    const floor = Math.max(limits.rejectFloor, cell.chemistry === "lithium-ion" ? plan.rejectFloor : limits.rejectFloor);
-    if (plan.fullVoltage > limits.maximum) put("refused", `The charger goes to ${formatQuantity(plan.fullVoltage, "V")}; a ${limits.label.split(",")[0]} cell must never exceed ${formatQuantity(limits.maximum, "V")}. Do not charge this cell with it.`);
-    else if (plan.fullVoltage > cell.fullVoltage + 0.03) put("care", `The charger goes to ${formatQuantity(plan.fullVoltage, "V")}, above the ${formatQuantity(cell.fullVoltage, "V")} that this cell's rule asks for: it ages faster.`);
+    const floor = Math.max(
+      limits.rejectFloor,
+      cell.chemistry === "lithium-ion" ? plan.rejectFloor : limits.rejectFloor,
+    );
+    if (plan.fullVoltage > limits.maximum)
+      put(
+        "refused",
+        `The charger goes to ${formatQuantity(plan.fullVoltage, "V")}; a ${limits.label.split(",")[0]} cell must never exceed ${formatQuantity(limits.maximum, "V")}. Do not charge this cell with it.`,
+      );
+    else if (plan.fullVoltage > cell.fullVoltage + 0.03)
+      put(
+        "care",
+        `The charger goes to ${formatQuantity(plan.fullVoltage, "V")}, above the ${formatQuantity(cell.fullVoltage, "V")} that this cell's rule asks for: it ages faster.`,
+      );
     if (startVoltage === null) put("refused", "Measure the rested cell before connecting it, and enter its voltage.");
-    else if (startVoltage <= 0) put("refused", `The cell shows ${formatQuantity(startVoltage, "V")}: the leads are reversed, or it is dead. Do not connect it.`);
-    else if (startVoltage < floor) put("refused", `The cell shows ${formatQuantity(startVoltage, "V")}, under the floor of ${formatQuantity(floor, "V")}: reject it, mark it and take it to a collection point. A cell that low can short inside while it charges.`);
-    else if (startVoltage > plan.fullVoltage + 0.02) put("refused", `The cell shows ${formatQuantity(startVoltage, "V")}, more than the charger goes to: it is full, or another cell than written.`);
-    else if (startVoltage > plan.fullVoltage - 0.12) put("care", "The cell is nearly full: the constant-current phase will be short or missing.");
+    else if (startVoltage <= 0)
+      put(
+        "refused",
+        `The cell shows ${formatQuantity(startVoltage, "V")}: the leads are reversed, or it is dead. Do not connect it.`,
+      );
+    else if (startVoltage < floor)
+      put(
+        "refused",
+        `The cell shows ${formatQuantity(startVoltage, "V")}, under the floor of ${formatQuantity(floor, "V")}: reject it, mark it and take it to a collection point. A cell that low can short inside while it charges.`,
+      );
+    else if (startVoltage > plan.fullVoltage + 0.02)
+      put(
+        "refused",
+        `The cell shows ${formatQuantity(startVoltage, "V")}, more than the charger goes to: it is full, or another cell than written.`,
+      );
+    else if (startVoltage > plan.fullVoltage - 0.12)
+      put("care", "The cell is nearly full: the constant-current phase will be short or missing.");
     if (current) {
       const check: CurrentCheck = checkChargeCurrent(current, cell.capacity, cell.chargeRateLimit, cell.chargeRate);
       put(check.verdict === "refused" ? "refused" : check.verdict === "within" ? "fine" : "care", check.message);
@@ -112,9 +145,21 @@ export function checkChargePlan(setup: RunSetup<ChargePlan>): PlanRemark[] {
   }
   const f = forecastFor(setup);
   if (f && current) {
-    if (f.supply.amps > plan.supplyLimit) put("care", `The supply gives at most ${formatQuantity(plan.supplyLimit, "A")}, the charger needs ${formatQuantity(f.supply.amps, "A", { digits: 3 })}: the supply would limit the current, and the test would not be fair.`);
-    if (plan.supplyVoltage < f.supply.leastVoltage) put("care", `At full current the input would need about ${formatQuantity(f.supply.leastVoltage, "V", { digits: 3 })} at its source: near the end the supply, not the charger, sets the current. Use a shorter cable or a slightly higher voltage.`);
-    if (f.heat.temperature > plan.partLimit) put("care", `The part may reach ${formatQuantity(f.heat.temperature, "°C", { digits: 2 })} near the beginning; it will reduce its current, or the stop rule at ${formatQuantity(plan.partLimit, "°C")} ends the charge. Cool it, or lower the input voltage.`);
+    if (f.supply.amps > plan.supplyLimit)
+      put(
+        "care",
+        `The supply gives at most ${formatQuantity(plan.supplyLimit, "A")}, the charger needs ${formatQuantity(f.supply.amps, "A", { digits: 3 })}: the supply would limit the current, and the test would not be fair.`,
+      );
+    if (plan.supplyVoltage < f.supply.leastVoltage)
+      put(
+        "care",
+        `At full current the input would need about ${formatQuantity(f.supply.leastVoltage, "V", { digits: 3 })} at its source: near the end the supply, not the charger, sets the current. Use a shorter cable or a slightly higher voltage.`,
+      );
+    if (f.heat.temperature > plan.partLimit)
+      put(
+        "care",
+        `The part may reach ${formatQuantity(f.heat.temperature, "°C", { digits: 2 })} near the beginning; it will reduce its current, or the stop rule at ${formatQuantity(plan.partLimit, "°C")} ends the charge. Cool it, or lower the input voltage.`,
+      );
   }
   const rank = { refused: 0, care: 1, fine: 2 };
   return out.sort((a, b) => rank[a.severity] - rank[b.severity]);
@@ -143,7 +188,12 @@ export function forecastFor({ plan, conditions }: RunSetup<ChargePlan>): Forecas
 /** The time a planned charge holds supply and logger, hands at its beginning; null where it can't be foreseen. */
 export function chargeWork(setup: RunSetup<ChargePlan>): WorkStretch[] | null {
   const f = forecastFor(setup);
-  return f ? [{ minutes: 15, needs: ["hands", "supply", "logger"] }, { minutes: Math.max(1, Math.ceil(f.total / 60)), needs: ["supply", "logger"] }] : null;
+  return f
+    ? [
+        { minutes: 15, needs: ["hands", "supply", "logger"] },
+        { minutes: Math.max(1, Math.ceil(f.total / 60)), needs: ["supply", "logger"] },
+      ]
+    : null;
 }
 
 /** The charge of a plan as curves, from its first current on; none where the cell, its voltage or the current is not known. */
@@ -165,11 +215,23 @@ export function chargeFigures(setup: RunSetup<ChargePlan>): PredictedFigure[] {
     { label: "total, about", text: formatRoughly(f.total), main: true },
     ...f.phases.map((ph) => ({ label: ph.name, text: formatRoughly(ph.seconds) })),
     { label: "charge delivered", text: formatQuantity(f.charge, "Ah", { digits: 3 }) },
-    { label: `hottest, after ${formatRoughly(f.heat.at)}`, text: `${formatQuantity(f.heat.watts, "W", { digits: 2 })}, part at ${formatQuantity(f.heat.temperature, "°C", { digits: 2 })}` },
-    { label: "supply current", text: `${formatQuantity(f.supply.amps, "A", { digits: 3 })} at ${formatQuantity(f.supply.leastVoltage, "V", { digits: 3 })}` },
+    {
+      label: `hottest, after ${formatRoughly(f.heat.at)}`,
+      text: `${formatQuantity(f.heat.watts, "W", { digits: 2 })}, part at ${formatQuantity(f.heat.temperature, "°C", { digits: 2 })}`,
+    },
+    {
+      label: "supply current",
+      text: `${formatQuantity(f.supply.amps, "A", { digits: 3 })} at ${formatQuantity(f.supply.leastVoltage, "V", { digits: 3 })}`,
+    },
   ];
 }
 
 /** The set-up for a cell of the drawer; its voltage has to be read anew. */
 export const chargeOf = (setup: RunSetup<ChargePlan>, cell: PlannedCell): RunSetup<ChargePlan> =>
-  setup.plan ? { ...setup, conditions: { ...setup.conditions, cellCapacity: cell.capacity }, plan: { ...setup.plan, cell, startVoltage: null } } : setup;
+  setup.plan
+    ? {
+        ...setup,
+        conditions: { ...setup.conditions, cellCapacity: cell.capacity },
+        plan: { ...setup.plan, cell, startVoltage: null },
+      }
+    : setup;

@@ -55,11 +55,18 @@ export class Recent {
 
 function lately(c: Float64Array, n: number): number {
   if (n < 5) return median(c.subarray(0, n));
-  return middleOfFive(sampleAt(c, n - 5), sampleAt(c, n - 4), sampleAt(c, n - 3), sampleAt(c, n - 2), sampleAt(c, n - 1));
+  return middleOfFive(
+    sampleAt(c, n - 5),
+    sampleAt(c, n - 4),
+    sampleAt(c, n - 3),
+    sampleAt(c, n - 2),
+    sampleAt(c, n - 1),
+  );
 }
 
 /** The middle one of three. */
-export const middle = (a: number, b: number, c: number): number => Math.max(Math.min(a, b), Math.min(Math.max(a, b), c));
+export const middle = (a: number, b: number, c: number): number =>
+  Math.max(Math.min(a, b), Math.min(Math.max(a, b), c));
 
 function middleOfFive(a: number, b: number, c: number, d: number, e: number): number {
   // The middle of five is the middle of the odd one and the inner two of the other four.

@@ -76,18 +76,46 @@ interface Stop {
  * One charge, put together from its segments: pauses between them, its end where there is one, or where it was interrupted for good.
  * Marks of the tester go before what the log shows; a stop that the log can't judge was an interruption where the charge goes on.
  */
-export function findSegments(c: Columns, events: readonly ChargeEvent[], marks: readonly TraceEvent[], full: number): Segments {
+export function findSegments(
+  c: Columns,
+  events: readonly ChargeEvent[],
+  marks: readonly TraceEvent[],
+  full: number,
+): Segments {
   const stops = stopsOf(events).map((s, k, all) => withMark(c, goneOn(c, s, all[k + 1], full), marks));
   const pauses: Pause[] = [];
   const begun = events.find((e) => e.kind === "start")?.time ?? sampleAt(c.time, 0);
   for (const s of stops) {
     const at = edge(c, s.time);
     const next = s.next === null ? null : edge(c, s.next);
-    if (s.verdict.ended === true) return { stop: at.time, stopAmps: s.amps, halt: null, pauses: withDropouts(c, pauses, begun, at.time), restart: next?.time ?? null, replugged: s.replugged };
-    if (next === null) return { stop: null, stopAmps: NaN, halt: { time: at.time, ended: s.verdict.ended, cause: s.verdict.cause, amps: s.amps }, pauses: withDropouts(c, pauses, begun, at.time), restart: null, replugged: false };
+    if (s.verdict.ended === true)
+      return {
+        stop: at.time,
+        stopAmps: s.amps,
+        halt: null,
+        pauses: withDropouts(c, pauses, begun, at.time),
+        restart: next?.time ?? null,
+        replugged: s.replugged,
+      };
+    if (next === null)
+      return {
+        stop: null,
+        stopAmps: NaN,
+        halt: { time: at.time, ended: s.verdict.ended, cause: s.verdict.cause, amps: s.amps },
+        pauses: withDropouts(c, pauses, begun, at.time),
+        restart: null,
+        replugged: false,
+      };
     pauses.push({ from: at.time, to: next.time, cause: s.verdict.cause, amps: s.amps, doubt: (at.gap + next.gap) / 2 });
   }
-  return { stop: null, stopAmps: NaN, halt: null, pauses: withDropouts(c, pauses, begun, sampleAt(c.time, c.time.length - 1)), restart: null, replugged: false };
+  return {
+    stop: null,
+    stopAmps: NaN,
+    halt: null,
+    pauses: withDropouts(c, pauses, begun, sampleAt(c.time, c.time.length - 1)),
+    restart: null,
+    replugged: false,
+  };
 }
 
 function stopsOf(events: readonly ChargeEvent[]): Stop[] {
@@ -95,7 +123,15 @@ function stopsOf(events: readonly ChargeEvent[]): Stop[] {
   return events.flatMap((e, k) => {
     if (e.kind !== "stop" && e.kind !== "interruption") return [];
     const next = events.slice(k + 1).find(begins);
-    return [{ time: e.time, amps: e.amps ?? NaN, verdict: e.verdict ?? { ended: true, cause: null }, next: next?.time ?? null, replugged: next?.replugged ?? false }];
+    return [
+      {
+        time: e.time,
+        amps: e.amps ?? NaN,
+        verdict: e.verdict ?? { ended: true, cause: null },
+        next: next?.time ?? null,
+        replugged: next?.replugged ?? false,
+      },
+    ];
   });
 }
 
@@ -109,7 +145,9 @@ function goneOn(c: Columns, s: Stop, later: Stop | undefined, full: number): Sto
   if (c.rawInput || !later || !Number.isFinite(full)) return s;
   const k = indexAt(c.time, s.next);
   const before = median(finite(c.cellVoltage, k - 6, k - 1));
-  return before > full - NO_RECHARGE && later.amps < LOWER_END * s.amps ? { ...s, verdict: { ended: false, cause: null } } : s;
+  return before > full - NO_RECHARGE && later.amps < LOWER_END * s.amps
+    ? { ...s, verdict: { ended: false, cause: null } }
+    : s;
 }
 
 function withMark(c: Columns, s: Stop, marks: readonly TraceEvent[]): Stop {
@@ -119,7 +157,10 @@ function withMark(c: Columns, s: Stop, marks: readonly TraceEvent[]): Stop {
 }
 
 /** The instant at which the current crosses the floor, nearest to where the stream saw it: the middle of two samples, and their distance. */
-export function edge(c: Pick<Columns, "time" | "cellCurrent" | "floor" | "usual">, near: number): { time: number; gap: number } {
+export function edge(
+  c: Pick<Columns, "time" | "cellCurrent" | "floor" | "usual">,
+  near: number,
+): { time: number; gap: number } {
   const { time, cellCurrent, floor } = c;
   const centre = indexAt(time, near);
   let best = { time: near, gap: c.usual };
@@ -172,8 +213,17 @@ function withDropouts(c: Columns, pauses: readonly Pause[], from: number, to: nu
     if (count <= SHORT && amps > 4 * c.floor && sampleAt(rawCurrent, next) > 4 * c.floor) {
       const cause = gone(c, last, k, next);
       if (cause !== null || count > 1) {
-        const [start, stop] = [(sampleAt(time, last) + sampleAt(time, k)) / 2, (sampleAt(time, next - 1) + sampleAt(time, next)) / 2];
-        out.push({ from: start, to: stop, cause: cause === "input" ? "input" : null, amps, doubt: (sampleAt(time, k) - sampleAt(time, last) + sampleAt(time, next) - sampleAt(time, next - 1)) / 2 });
+        const [start, stop] = [
+          (sampleAt(time, last) + sampleAt(time, k)) / 2,
+          (sampleAt(time, next - 1) + sampleAt(time, next)) / 2,
+        ];
+        out.push({
+          from: start,
+          to: stop,
+          cause: cause === "input" ? "input" : null,
+          amps,
+          doubt: (sampleAt(time, k) - sampleAt(time, last) + sampleAt(time, next) - sampleAt(time, next - 1)) / 2,
+        });
       }
     }
     k = next - 1;
@@ -191,7 +241,8 @@ function gone(c: Columns, before: number, at: number, after: number): "input" | 
 }
 
 /** s of a stretch that fall into pauses. */
-export const pausedWithin = (pauses: readonly Pause[], from: number, to: number): number => pauses.reduce((sum, p) => sum + Math.max(0, Math.min(p.to, to) - Math.max(p.from, from)), 0);
+export const pausedWithin = (pauses: readonly Pause[], from: number, to: number): number =>
+  pauses.reduce((sum, p) => sum + Math.max(0, Math.min(p.to, to) - Math.max(p.from, from)), 0);
 
 /** The stretches in which current flows, pauses cut out. */
 export function flowing(pauses: readonly Pause[], from: number, to: number): { from: number; to: number }[] {

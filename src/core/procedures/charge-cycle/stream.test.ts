@@ -80,7 +80,12 @@ describe("beginnings and ends", () => {
   test("pre-charge steps up to full current, known or not what was set", () => {
     const deep: Shape = (t) => (t < 60 ? [0, 2.4] : t < 900 ? [0.1, 2.5 + t / 2200] : ORDINARY(t));
     expect(kinds(run(deep, 7200))).toEqual(["start", "full-current", "constant-voltage", "stop"]);
-    expect(kinds(run(deep, 7200, { programmed: undefined }))).toEqual(["start", "full-current", "constant-voltage", "stop"]);
+    expect(kinds(run(deep, 7200, { programmed: undefined }))).toEqual([
+      "start",
+      "full-current",
+      "constant-voltage",
+      "stop",
+    ]);
     expect(Math.abs((run(deep, 7200)[1]?.time ?? NaN) - 897.5)).toBeLessThanOrEqual(2 * STEP);
   });
 
@@ -97,7 +102,14 @@ describe("beginnings and ends", () => {
 describe("phases and their pictures", () => {
   const n = 7200 / STEP + 1;
   const rows = Array.from({ length: n }, (_, k) => ORDINARY(k * STEP));
-  const trace = { columns: { time: Float64Array.from({ length: n }, (_, k) => k * STEP), cellCurrent: Float64Array.from(rows, (r) => r[0]), cellVoltage: Float64Array.from(rows, (r) => r[1]) }, events: [] };
+  const trace = {
+    columns: {
+      time: Float64Array.from({ length: n }, (_, k) => k * STEP),
+      cellCurrent: Float64Array.from(rows, (r) => r[0]),
+      cellVoltage: Float64Array.from(rows, (r) => r[1]),
+    },
+    events: [],
+  };
   const phases = findPhases(trace, { conditions: { programmedCurrent: 1 }, instruments: {} });
 
   test("the voltage phase gives back the regulated volts and the wire", () => {
@@ -123,7 +135,9 @@ describe("phases and their pictures", () => {
 
 test("a like meter stands in where the bench says nothing of a role, its own word goes first, and others get none", () => {
   const bench = { batteryVoltage: "v1", batteryCurrent: "a1", outputVoltage: "v2", inputCurrent: "a9" } as const;
-  expect(metersFor(["cellVoltage", "cellCurrent", "inputVoltage", "inputCurrent", "partTemperature", "cell2Voltage"], bench)).toEqual({
+  expect(
+    metersFor(["cellVoltage", "cellCurrent", "inputVoltage", "inputCurrent", "partTemperature", "cell2Voltage"], bench),
+  ).toEqual({
     cellVoltage: "v1",
     cellCurrent: "a1",
     inputVoltage: "v2",

@@ -156,7 +156,13 @@ export class ChargeStream {
 
   /** Takes the next sample; gives the events that are known with it. */
   push(sample: ChargeSample): readonly ChargeEvent[] {
-    return this.pushReadings(sample.time, sample.cellVoltage, sample.cellCurrent, sample.inputVoltage, sample.partTemperature);
+    return this.pushReadings(
+      sample.time,
+      sample.cellVoltage,
+      sample.cellCurrent,
+      sample.inputVoltage,
+      sample.partTemperature,
+    );
   }
 
   /** The same without an object a sample, for logs of millions. */
@@ -189,10 +195,22 @@ export class ChargeStream {
   }
 
   /** Takes a whole log; gives its events, as `push` would one by one. */
-  pushAll(time: Float64Array, volts: Float64Array, amps: Float64Array, input?: Float64Array, part?: Float64Array): ChargeEvent[] {
+  pushAll(
+    time: Float64Array,
+    volts: Float64Array,
+    amps: Float64Array,
+    input?: Float64Array,
+    part?: Float64Array,
+  ): ChargeEvent[] {
     const out: ChargeEvent[] = [];
     for (let k = 0; k < time.length; k++) {
-      const known = this.pushReadings(sampleAt(time, k), sampleAt(volts, k), sampleAt(amps, k), input ? sampleAt(input, k) : NaN, part ? sampleAt(part, k) : NaN);
+      const known = this.pushReadings(
+        sampleAt(time, k),
+        sampleAt(volts, k),
+        sampleAt(amps, k),
+        input ? sampleAt(input, k) : NaN,
+        part ? sampleAt(part, k) : NaN,
+      );
       if (known !== NONE) out.push(...known);
     }
     return out;
@@ -242,8 +260,13 @@ export class ChargeStream {
     const resumes = stopped !== null && stopped.ended !== true;
     const { programmed } = this.options;
     const whole = resumes && this.full > 0 ? this.full : programmed;
-    const low = whole !== undefined && now < 0.3 * whole && volts < MAY_CONDITION && !(resumes && this.regulatedTime > 0);
-    const regulated = stopped !== null && this.regulatedTime >= 0 && now < HELD * this.full && Math.abs(volts - this.regulatedVolts) < NEAR_REGULATED;
+    const low =
+      whole !== undefined && now < 0.3 * whole && volts < MAY_CONDITION && !(resumes && this.regulatedTime > 0);
+    const regulated =
+      stopped !== null &&
+      this.regulatedTime >= 0 &&
+      now < HELD * this.full &&
+      Math.abs(volts - this.regulatedVolts) < NEAR_REGULATED;
     // Near empty the volts rise with the charge too: such a step shows no resistance.
     if (!low) this.learnOhms(volts - this.restVolts, now);
     this.level = now;
@@ -259,7 +282,13 @@ export class ChargeStream {
     this.cut = false;
     const out: ChargeEvent[] = [];
     // A log that begins while current flows does not show the start.
-    if (!Number.isNaN(this.candidate)) out.push({ kind: resumes ? "resume" : stopped ? "restart" : "start", time: this.candidate, known, ...(stopped && !resumes && this.inputGone ? { replugged: true } : {}) });
+    if (!Number.isNaN(this.candidate))
+      out.push({
+        kind: resumes ? "resume" : stopped ? "restart" : "start",
+        time: this.candidate,
+        known,
+        ...(stopped && !resumes && this.inputGone ? { replugged: true } : {}),
+      });
     if (resumes && this.state === "full" && now < LEFT * this.full) {
       this.cut = true;
       out.push({ kind: "cut-back", time: Number.isNaN(this.candidate) ? time : this.candidate, known });
@@ -277,7 +306,9 @@ export class ChargeStream {
     const { recent } = this;
     if (this.lasting++ === 0) {
       this.candidate = recent.size ? (recent.lastTime() + time) / 2 : time;
-      this.before = recent.size ? { volts: recent.volts(), amps: recent.amps(), input: this.heldInput } : { volts, amps, input: this.heldInput };
+      this.before = recent.size
+        ? { volts: recent.volts(), amps: recent.amps(), input: this.heldInput }
+        : { volts, amps, input: this.heldInput };
       this.after = [];
     }
     this.after.push({ volts, input: this.input });
@@ -289,17 +320,29 @@ export class ChargeStream {
     this.lasting = 0;
     this.restVolts = volts;
     recent.startWith(time, volts, amps);
-    return [{ kind: verdict.ended === false ? "interruption" : "stop", time: this.candidate, known, verdict, amps: this.before.amps }];
+    return [
+      {
+        kind: verdict.ended === false ? "interruption" : "stop",
+        time: this.candidate,
+        known,
+        verdict,
+        amps: this.before.amps,
+      },
+    ];
   }
 
   private judge(): StopVerdict {
     const { programmed, termination, partLimit } = this.options;
     return judgeStop({
       ...this.before,
-      fullAmps: Math.max(this.full || this.level, this.stopped === null && Number.isNaN(this.ohms) ? (programmed ?? 0) : 0),
+      fullAmps: Math.max(
+        this.full || this.level,
+        this.stopped === null && Number.isNaN(this.ohms) ? (programmed ?? 0) : 0,
+      ),
       voltsAfter: this.after.map((a) => a.volts),
       inputAfter: this.after.map((a) => a.input),
-      atHeatLimit: (this.cut && this.isHot(this.before.volts)) || (partLimit !== undefined && this.part >= partLimit - 3),
+      atHeatLimit:
+        (this.cut && this.isHot(this.before.volts)) || (partLimit !== undefined && this.part >= partLimit - 3),
       ohms: this.ohms,
       conditioning: this.state === "low",
       regulated: this.state === "voltage",
@@ -316,7 +359,8 @@ export class ChargeStream {
     // A few samples without current that did not last are none.
     this.lasting = 0;
     this.heldInput = this.input;
-    const stepping = this.state === "low" || (this.state === "full" && this.level < 0.3 * amps && this.full === this.level);
+    const stepping =
+      this.state === "low" || (this.state === "full" && this.level < 0.3 * amps && this.full === this.level);
     const before = stepping && recent.size ? recent.middleAmps(9) : amps;
     const last = recent.size ? recent.lastTime() : NaN;
     recent.push(time, volts, amps);

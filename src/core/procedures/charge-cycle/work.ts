@@ -13,7 +13,13 @@ export interface Work {
 }
 
 /** Puts a quantity among the findings; one that is no number is left out. */
-export function find(w: Work, name: string, x: Uncertain, unfair: Finding["unfair"] = [], more: Pick<Finding, "bound" | "under"> = {}): void {
+export function find(
+  w: Work,
+  name: string,
+  x: Uncertain,
+  unfair: Finding["unfair"] = [],
+  more: Pick<Finding, "bound" | "under"> = {},
+): void {
   const { under, ...rest } = more;
   const f = logFinding(name, x, w.setup, { unfair, ...rest });
   if (f) w.findings.push(under ? { ...f, under } : f);

@@ -1,5 +1,14 @@
 import { accuracyAt, sourceName } from "../../instruments";
-import { ELEMENTS, fitLine, formatDuration, formatQuantity, median, rectangular, uncertain, withPart } from "../../quantities";
+import {
+  ELEMENTS,
+  fitLine,
+  formatDuration,
+  formatQuantity,
+  median,
+  rectangular,
+  uncertain,
+  withPart,
+} from "../../quantities";
 import { finite, indexAt, integrate, valueBefore } from "../../traces";
 import { changingLoad } from "../changing-load";
 import { cleanLog, logCharts, type CleanColumns } from "../guided";
@@ -11,7 +20,13 @@ import { restedFull, type DischargePlan } from "./plan";
 const { sampleAt } = ELEMENTS;
 
 const q = formatQuantity;
-const ROLES = ["batteryVoltage", "batteryCurrent", "cellVoltage", "cellCurrent", "cellTemperature"] as const satisfies readonly Role[];
+const ROLES = [
+  "batteryVoltage",
+  "batteryCurrent",
+  "cellVoltage",
+  "cellCurrent",
+  "cellTemperature",
+] as const satisfies readonly Role[];
 
 interface Log {
   readonly time: Float64Array;
@@ -27,7 +42,14 @@ function dischargeLog(time: Float64Array, c: CleanColumns, usual: number): Log |
   const volts = c.cellVoltage ?? c.batteryVoltage;
   const amps = c.batteryCurrent ?? c.cellCurrent?.map((a) => -a);
   if (!volts || !amps) return null;
-  return { time, volts, amps, voltRole: c.cellVoltage ? "cellVoltage" : "batteryVoltage", ampRole: c.batteryCurrent ? "batteryCurrent" : "cellCurrent", usual };
+  return {
+    time,
+    volts,
+    amps,
+    voltRole: c.cellVoltage ? "cellVoltage" : "batteryVoltage",
+    ampRole: c.batteryCurrent ? "batteryCurrent" : "cellCurrent",
+    usual,
+  };
 }
 
 /** Capacity at the rate and to the floor that the log shows, and resistance from the rebound. */
@@ -35,7 +57,14 @@ export function analyseDischarge(readings: Readings, setup: RunSetup<DischargePl
   if (readings.kind !== "trace") throw new Error("internal: a discharge is a log over time");
   const clean = cleanLog(readings.trace, setup, ROLES);
   const log = clean && dischargeLog(clean.time, clean.columns, clean.usual);
-  if (!clean || !log) return { findings: [], notes: [{ code: "no-cell", message: "The log lacks the cell voltage or current, so the capacity can't be found." }], charts: [] };
+  if (!clean || !log)
+    return {
+      findings: [],
+      notes: [
+        { code: "no-cell", message: "The log lacks the cell voltage or current, so the capacity can't be found." },
+      ],
+      charts: [],
+    };
   const findings: Finding[] = [];
   const notes: Note[] = [];
   const a = setup.instruments[log.ampRole];
@@ -59,9 +88,33 @@ export function analyseDischarge(readings: Readings, setup: RunSetup<DischargePl
       log.time,
       clean.columns,
       [
-        { id: "voltage", title: "Cell voltage", label: "Voltage", unit: "V", roles: [["cellVoltage", "cell", 0], ["batteryVoltage", "cell", 0]] },
-        { id: "current", title: "Current out of the cell", label: "Current", unit: "A", roles: [["batteryCurrent", "cell", 1], ["cellCurrent", "into the cell", 1]] },
-        { id: "temperature", title: "Cell temperature", label: "Temperature", unit: "°C", roles: [["cellTemperature", "cell", 2]] },
+        {
+          id: "voltage",
+          title: "Cell voltage",
+          label: "Voltage",
+          unit: "V",
+          roles: [
+            ["cellVoltage", "cell", 0],
+            ["batteryVoltage", "cell", 0],
+          ],
+        },
+        {
+          id: "current",
+          title: "Current out of the cell",
+          label: "Current",
+          unit: "A",
+          roles: [
+            ["batteryCurrent", "cell", 1],
+            ["cellCurrent", "into the cell", 1],
+          ],
+        },
+        {
+          id: "temperature",
+          title: "Cell temperature",
+          label: "Temperature",
+          unit: "°C",
+          roles: [["cellTemperature", "cell", 2]],
+        },
       ],
       { spans, events: readings.trace.events },
     ),
@@ -77,7 +130,7 @@ interface Segment {
 /** The stretches of a discharge: one, or several where the load had slipped off meanwhile. */
 function segments(log: Log, floor: number): Segment[] {
   const out: Segment[] = [];
-  for (let from = 0; ; ) {
+  for (let from = 0; ;) {
     const first = firstRow(log, from, (x) => x > floor);
     if (first === null) return out;
     const end = firstRow(log, first, (x) => x <= floor) ?? log.time.length;
@@ -92,53 +145,89 @@ const PAUSES = 1800;
 
 /** First row from which `holds` is true twice in a row. */
 function firstRow(log: Log, from: number, holds: (amps: number) => boolean): number | null {
-  for (let k = from; k + 1 < log.amps.length; k++) if (holds(sampleAt(log.amps, k)) && holds(sampleAt(log.amps, k + 1))) return k;
+  for (let k = from; k + 1 < log.amps.length; k++)
+    if (holds(sampleAt(log.amps, k)) && holds(sampleAt(log.amps, k + 1))) return k;
   return null;
 }
 
 /** Where the volts cross the floor under load, s, and in which segment; on a straight line between two samples. */
-function crossing(log: Log, flows: readonly Segment[], floor: number): { readonly at: number; readonly segment: number } | null {
+function crossing(
+  log: Log,
+  flows: readonly Segment[],
+  floor: number,
+): { readonly at: number; readonly segment: number } | null {
   for (const [segment, { first, end }] of flows.entries())
     for (let k = first; k < end; k++) {
       const v = sampleAt(log.volts, k);
       if (!(v <= floor)) continue;
       const b = k > first ? sampleAt(log.volts, k - 1) : NaN;
       const t = sampleAt(log.time, k);
-      return { segment, at: b > floor ? sampleAt(log.time, k - 1) + ((b - floor) / (b - v)) * (t - sampleAt(log.time, k - 1)) : t };
+      return {
+        segment,
+        at: b > floor ? sampleAt(log.time, k - 1) + ((b - floor) / (b - v)) * (t - sampleAt(log.time, k - 1)) : t,
+      };
     }
   return null;
 }
 
-function capacity(log: Log, flows: readonly Segment[], setup: RunSetup<DischargePlan>, findings: Finding[], notes: Note[], notStated: NotStated[]): void {
+function capacity(
+  log: Log,
+  flows: readonly Segment[],
+  setup: RunSetup<DischargePlan>,
+  findings: Finding[],
+  notes: Note[],
+  notStated: NotStated[],
+): void {
   const { plan } = setup;
-  const silent = (code: NotStated["code"], reason: string) => notStated.push({ characteristic: "cell.capacity", code, reason });
+  const silent = (code: NotStated["code"], reason: string) =>
+    notStated.push({ characteristic: "cell.capacity", code, reason });
   const [begin, last] = [flows[0] as Segment, flows[flows.length - 1] as Segment];
   const rate = median(Float64Array.from(flows.flatMap((s) => [...finite(log.amps, s.first, s.end)])));
   const floor = plan?.floor ?? lowestHeld(log, last.first, last.end);
   const crossed = crossing(log, flows, floor);
   const used = flows.slice(0, (crossed?.segment ?? flows.length - 1) + 1);
-  const edge = (row: number) => (row > 0 && row < log.time.length ? (sampleAt(log.time, row - 1) + sampleAt(log.time, row)) / 2 : sampleAt(log.time, Math.min(row, log.time.length - 1)));
+  const edge = (row: number) =>
+    row > 0 && row < log.time.length
+      ? (sampleAt(log.time, row - 1) + sampleAt(log.time, row)) / 2
+      : sampleAt(log.time, Math.min(row, log.time.length - 1));
   const start = edge(begin.first);
   const stop = crossed?.at ?? sampleAt(log.time, (used[used.length - 1] as Segment).end - 1);
   const agree = (x: number, y: number) => Math.abs(sampleAt(log.amps, x) - sampleAt(log.amps, y)) <= 0.1 * rate;
-  const parts = used.map((s, k) => integrate(log.time, log.amps, null, edge(s.first), k === used.length - 1 ? stop : edge(s.end), log.usual, agree));
+  const parts = used.map((s, k) =>
+    integrate(log.time, log.amps, null, edge(s.first), k === used.length - 1 ? stop : edge(s.end), log.usual, agree),
+  );
   const drawn = parts.reduce((sum, p) => sum + p.value, 0);
   const gaps = used.slice(1).map((s, k) => edge(s.first) - edge((used[k] as Segment).end));
   const paused = gaps.reduce((sum, g) => sum + g, 0);
   if (parts.some((p) => p.open.length)) {
-    notes.push({ code: "gap-open", message: "The log has a gap, and the current differs on its two sides: the capacity is not stated." });
+    notes.push({
+      code: "gap-open",
+      message: "The log has a gap, and the current differs on its two sides: the capacity is not stated.",
+    });
     silent("disturbed", "The log has a gap, and the current on its two sides differs.");
     return;
   }
-  if (paused > 0) notes.push({ code: "load-off", message: `The load was off ${gaps.length === 1 ? "once" : `${gaps.length} times`}, for ${formatDuration(paused)} in all${paused > PAUSES ? `: the cell recovers in so long a pause, and its capacity is not stated` : "; the stretches are added"}.` });
+  if (paused > 0)
+    notes.push({
+      code: "load-off",
+      message: `The load was off ${gaps.length === 1 ? "once" : `${gaps.length} times`}, for ${formatDuration(paused)} in all${paused > PAUSES ? `: the cell recovers in so long a pause, and its capacity is not stated` : "; the stretches are added"}.`,
+    });
   if (paused > PAUSES) {
     silent("disturbed", `The load was off for ${formatDuration(paused)} in all: the cell recovers in so long a pause.`);
     return;
   }
   const rested = begin.first > 0 ? median(finite(log.volts, Math.max(0, begin.first - 12), begin.first)) : NaN;
   if (!(rested >= restedFull(plan))) {
-    notes.push({ code: "not-from-full", message: `${Number.isFinite(rested) ? `The cell began at ${q(rested, "V", { digits: 3 })} rested, not full` : "The log doesn't show the rested cell before the load"}: the ${q(drawn / 3600, "Ah", { digits: 3 })} delivered are not its capacity. The cell is still ready for a repeated charge.` });
-    silent(Number.isFinite(rested) ? "did-not-happen" : "not-in-log", Number.isFinite(rested) ? `The cell began at ${q(rested, "V", { digits: 3 })} rested: it was not full.` : "The log doesn't show the rested cell before the load.");
+    notes.push({
+      code: "not-from-full",
+      message: `${Number.isFinite(rested) ? `The cell began at ${q(rested, "V", { digits: 3 })} rested, not full` : "The log doesn't show the rested cell before the load"}: the ${q(drawn / 3600, "Ah", { digits: 3 })} delivered are not its capacity. The cell is still ready for a repeated charge.`,
+    });
+    silent(
+      Number.isFinite(rested) ? "did-not-happen" : "not-in-log",
+      Number.isFinite(rested)
+        ? `The cell began at ${q(rested, "V", { digits: 3 })} rested: it was not full.`
+        : "The log doesn't show the rested cell before the load.",
+    );
     return;
   }
   const a = setup.instruments[log.ampRole];
@@ -146,38 +235,78 @@ function capacity(log: Log, flows: readonly Segment[], setup: RunSetup<Discharge
   const slope = Math.abs(valueBefore(log.time, log.volts, indexAt(log.time, stop), stop, 8)?.slope ?? 0);
   const late = v && slope > 0 ? rectangular(accuracyAt(v, floor)) / slope : 0;
   const x = uncertain(drawn / 3600, [
-    ...(a ? ([[sourceName(log.ampRole, "gain"), (rectangular(a.gain) * drawn) / 3600], [sourceName(log.ampRole, "offset"), (rectangular(a.counts * a.resolution) * (stop - start - paused)) / 3600]] as [string, number][]) : []),
+    ...(a
+      ? ([
+          [sourceName(log.ampRole, "gain"), (rectangular(a.gain) * drawn) / 3600],
+          [sourceName(log.ampRole, "offset"), (rectangular(a.counts * a.resolution) * (stop - start - paused)) / 3600],
+        ] as [string, number][])
+      : []),
     ["voltage at the floor", (late * rate) / 3600],
     ["sampling", (Math.sqrt(1 + 2 * gaps.length) * rectangular(log.usual / 2) * rate) / 3600],
     // The cell recovers in a pause and gives a little more then; beyond what a pause of minutes does it is not stated.
     ["recovery in the pauses", paused > 0 ? rectangular(0.01 * Math.sqrt(paused / PAUSES)) * (drawn / 3600) : 0],
   ]);
-  const f = logFinding("cell.capacity", x, setup, { conditions: { rate: Number((plan && Math.abs(plan.rate - rate) < 0.05 * plan.rate ? plan.rate : rate).toPrecision(2)), floor: Number(floor.toPrecision(3)) }, ...(crossed ? {} : { bound: "at-least" as const }) });
+  const f = logFinding("cell.capacity", x, setup, {
+    conditions: {
+      rate: Number((plan && Math.abs(plan.rate - rate) < 0.05 * plan.rate ? plan.rate : rate).toPrecision(2)),
+      floor: Number(floor.toPrecision(3)),
+    },
+    ...(crossed ? {} : { bound: "at-least" as const }),
+  });
   if (f) findings.push(f);
-  if (!crossed) notes.push({ code: "floor-not-reached", message: `The log ends at ${q(sampleAt(log.volts, last.end - 1), "V", { digits: 3 })}, above the floor of ${q(floor, "V")}: the capacity is at least that.` });
+  if (!crossed)
+    notes.push({
+      code: "floor-not-reached",
+      message: `The log ends at ${q(sampleAt(log.volts, last.end - 1), "V", { digits: 3 })}, above the floor of ${q(floor, "V")}: the capacity is at least that.`,
+    });
   const rated = setup.conditions.cellCapacity ?? plan?.capacity;
-  const share = rated ? `, ${q(x.value / rated, "1", { digits: 3 })} of the ${q(rated, "Ah")} that it is rated for` : "";
-  notes.push({ code: "delivered", message: `It gave ${q(x.value, "Ah", { digits: 3 })} in ${formatDuration(stop - start - paused)} at ${q(rate, "A", { digits: 3 })} down to ${q(floor, "V")}${share}.` });
+  const share = rated
+    ? `, ${q(x.value / rated, "1", { digits: 3 })} of the ${q(rated, "Ah")} that it is rated for`
+    : "";
+  notes.push({
+    code: "delivered",
+    message: `It gave ${q(x.value, "Ah", { digits: 3 })} in ${formatDuration(stop - start - paused)} at ${q(rate, "A", { digits: 3 })} down to ${q(floor, "V")}${share}.`,
+  });
 }
 
 /** Where nobody said a floor, the volts that the log ends its discharge at. */
-const lowestHeld = (log: Log, first: number, end: number): number => Number(finite(log.volts, Math.max(first, end - 5), end).reduce((m, v) => Math.min(m, v), Infinity).toFixed(2));
+const lowestHeld = (log: Log, first: number, end: number): number =>
+  Number(
+    finite(log.volts, Math.max(first, end - 5), end)
+      .reduce((m, v) => Math.min(m, v), Infinity)
+      .toFixed(2),
+  );
 
 /** The step of the volts as the load goes off ÷ the step of the current, both carried to that instant. */
 function resistance(log: Log, end: number, setup: RunSetup, findings: Finding[]): void {
   const at = (sampleAt(log.time, end - 1) + sampleAt(log.time, end)) / 2;
   const before = valueBefore(log.time, log.volts, end, at, 8);
-  const rows = Array.from({ length: Math.min(6, log.time.length - end) }, (_, k) => end + k).filter((k) => Number.isFinite(log.volts[k]));
-  const after = rows.length >= 3 ? fitLine(rows.map((k) => sampleAt(log.time, k) - at), rows.map((k) => sampleAt(log.volts, k))) : null;
+  const rows = Array.from({ length: Math.min(6, log.time.length - end) }, (_, k) => end + k).filter((k) =>
+    Number.isFinite(log.volts[k]),
+  );
+  const after =
+    rows.length >= 3
+      ? fitLine(
+          rows.map((k) => sampleAt(log.time, k) - at),
+          rows.map((k) => sampleAt(log.volts, k)),
+        )
+      : null;
   const amps = valueBefore(log.time, log.amps, end, at, 8);
   if (!before || !after || !amps || amps.value < 0.01) return;
   const step = after.intercept - before.value;
   const apart = Math.abs(after.intercept - sampleAt(log.volts, end));
   // The cell begins to recover within the first interval: what it did in it can't be told from its resistance.
-  const drop = withPart(meterDifference(step, log.voltRole, setup, "rebound"), "recovery within an interval", rectangular(apart + Math.abs(before.slope) * log.usual));
+  const drop = withPart(
+    meterDifference(step, log.voltRole, setup, "rebound"),
+    "recovery within an interval",
+    rectangular(apart + Math.abs(before.slope) * log.usual),
+  );
   const gain = setup.instruments[log.ampRole]?.gain ?? 0;
   const r = step / amps.value;
-  const x = uncertain(r, [...[...drop.parts].map(([s, u]) => [s, u / amps.value] as const), [sourceName(log.ampRole, "gain"), rectangular(gain) * r]]);
+  const x = uncertain(r, [
+    ...[...drop.parts].map(([s, u]) => [s, u / amps.value] as const),
+    [sourceName(log.ampRole, "gain"), rectangular(gain) * r],
+  ]);
   const f = logFinding("cell.resistance", x, setup);
   if (f) findings.push(f);
 }

@@ -61,13 +61,51 @@ export class DischargeGuide implements Guide {
     const more = mark ? { mark } : {};
     if (this.offAt !== null) {
       const left = plan.rebound - (time - this.offAt);
-      if (left <= 0) return { settings: { ...AT_REST, supplyOn: true }, phase: "done", text: "The cell is empty and has recovered. Finish the log; charge it soon, an empty cell ages.", done: true, left: 0, ...more };
-      return { settings: { ...AT_REST, supplyOn: true }, phase: "recovering", text: `The floor is reached: load off. Log its recovery for ${formatDuration(plan.rebound)}.`, done: false, left, ...more };
+      if (left <= 0)
+        return {
+          settings: { ...AT_REST, supplyOn: true },
+          phase: "done",
+          text: "The cell is empty and has recovered. Finish the log; charge it soon, an empty cell ages.",
+          done: true,
+          left: 0,
+          ...more,
+        };
+      return {
+        settings: { ...AT_REST, supplyOn: true },
+        phase: "recovering",
+        text: `The floor is reached: load off. Log its recovery for ${formatDuration(plan.rebound)}.`,
+        done: false,
+        left,
+        ...more,
+      };
     }
-    if (this.onAt === null) return { settings: { ...AT_REST, supplyOn: true }, phase: "rested", text: "No load yet: the rested voltage shows whether the cell is full.", done: false, left: plan.quiet + (3600 * plan.capacity) / plan.rate, ...more };
-    if (this.interrupted) return { settings: { ...AT_REST, supplyOn: true, load: plan.rate }, phase: "interrupted", text: `No current: the load is disconnected or switched itself off. Connect ${q(plan.rate, "A")} again; up to half an hour without it is not counted.`, done: false, left: plan.rebound, ...more };
+    if (this.onAt === null)
+      return {
+        settings: { ...AT_REST, supplyOn: true },
+        phase: "rested",
+        text: "No load yet: the rested voltage shows whether the cell is full.",
+        done: false,
+        left: plan.quiet + (3600 * plan.capacity) / plan.rate,
+        ...more,
+      };
+    if (this.interrupted)
+      return {
+        settings: { ...AT_REST, supplyOn: true, load: plan.rate },
+        phase: "interrupted",
+        text: `No current: the load is disconnected or switched itself off. Connect ${q(plan.rate, "A")} again; up to half an hour without it is not counted.`,
+        done: false,
+        left: plan.rebound,
+        ...more,
+      };
     const left = Math.max(60, (3600 * (plan.capacity - this.charge)) / plan.rate);
-    return { settings: { ...AT_REST, supplyOn: true, load: plan.rate }, phase: "discharging", text: `Load ${q(plan.rate, "A")}, down to ${q(plan.floor, "V")}. Stay within earshot.`, done: false, left: left + plan.rebound, ...more };
+    return {
+      settings: { ...AT_REST, supplyOn: true, load: plan.rate },
+      phase: "discharging",
+      text: `Load ${q(plan.rate, "A")}, down to ${q(plan.floor, "V")}. Stay within earshot.`,
+      done: false,
+      left: left + plan.rebound,
+      ...more,
+    };
   }
 }
 
@@ -78,9 +116,25 @@ export class DischargeSeen implements Seen {
   push(row: LogRow, step: GuideStep): readonly LiveEvent[] {
     const was = this.lost;
     this.lost = this.guide.interrupted;
-    if (this.lost && !was) return [{ kind: "interrupted", time: row.time, message: `Interrupted after ${q(this.guide.charge, "Ah", { digits: 3 })}: no current flows. Put the load on again.` }];
-    if (was && !this.lost) return [{ kind: "phase", time: row.time, message: "The load draws current again. The pause doesn't count." }];
-    return step.mark?.kind === "load-off" ? [{ kind: "phase", time: row.time, message: `The floor is reached after ${q(this.guide.charge, "Ah", { digits: 3 })}.` }] : [];
+    if (this.lost && !was)
+      return [
+        {
+          kind: "interrupted",
+          time: row.time,
+          message: `Interrupted after ${q(this.guide.charge, "Ah", { digits: 3 })}: no current flows. Put the load on again.`,
+        },
+      ];
+    if (was && !this.lost)
+      return [{ kind: "phase", time: row.time, message: "The load draws current again. The pause doesn't count." }];
+    return step.mark?.kind === "load-off"
+      ? [
+          {
+            kind: "phase",
+            time: row.time,
+            message: `The floor is reached after ${q(this.guide.charge, "Ah", { digits: 3 })}.`,
+          },
+        ]
+      : [];
   }
   figures(): readonly Figure[] {
     return [{ label: "Delivered so far", value: this.guide.charge, unit: "Ah" }];

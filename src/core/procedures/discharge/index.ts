@@ -5,15 +5,29 @@ import { procedureTitle, PROCEDURE_FACTS } from "../versions";
 import { analyseDischarge } from "./analyse";
 import { DischargeGuide, DischargeSeen } from "./guide";
 import { likeness } from "./likeness";
-import { DISCHARGE_FIELDS, DISCHARGE_ROLES, dischargeOf, dischargeRemarks, followDischarge, planDischarge, type DischargePlan } from "./plan";
+import {
+  DISCHARGE_FIELDS,
+  DISCHARGE_ROLES,
+  dischargeOf,
+  dischargeRemarks,
+  followDischarge,
+  planDischarge,
+  type DischargePlan,
+} from "./plan";
 
 export type { DischargePlan } from "./plan";
 const q = formatQuantity;
 
 const cautions = (): Caution[] => [
   { severity: "danger", text: "Check the cell: never load one that is swollen, dented, leaking or hot." },
-  { severity: "danger", text: "Put the cell on a surface that can't burn, and stay within earshot. Switch the load off at the floor." },
-  { severity: "care", text: "Clip the voltmeter to the cell itself: an ampere through the leads of the load looks like an empty cell." },
+  {
+    severity: "danger",
+    text: "Put the cell on a surface that can't burn, and stay within earshot. Switch the load off at the floor.",
+  },
+  {
+    severity: "care",
+    text: "Clip the voltmeter to the cell itself: an ampere through the leads of the load looks like an empty cell.",
+  },
   { severity: "care", text: "Charge from a cell that was not full is not its capacity, nor is the charge delivered." },
 ];
 
@@ -23,9 +37,24 @@ function stopRules(setup: RunSetup<DischargePlan>): StopRule[] {
   const least = Math.max(series * 1.9, (plan?.floor ?? 3) - series * 0.25);
   const time = plan?.timeLimit ?? 24 * 3600;
   return [
-    { role: "batteryVoltage", below: least, why: `The cell is below ${q(least, "V")}: it is being ruined.`, act: "Remove the load at once." },
-    { role: "cellTemperature", above: plan?.cellLimit ?? 60, why: `The cell is above ${q(plan?.cellLimit ?? 60, "°C")}.`, act: "Remove the load first, then put the cell where it can't burn anything." },
-    { role: "time", above: time, why: `The discharge has taken more than ${formatDuration(time)}.`, act: "Remove the load." },
+    {
+      role: "batteryVoltage",
+      below: least,
+      why: `The cell is below ${q(least, "V")}: it is being ruined.`,
+      act: "Remove the load at once.",
+    },
+    {
+      role: "cellTemperature",
+      above: plan?.cellLimit ?? 60,
+      why: `The cell is above ${q(plan?.cellLimit ?? 60, "°C")}.`,
+      act: "Remove the load first, then put the cell where it can't burn anything.",
+    },
+    {
+      role: "time",
+      above: time,
+      why: `The discharge has taken more than ${formatDuration(time)}.`,
+      act: "Remove the load.",
+    },
   ];
 }
 
@@ -33,11 +62,26 @@ function wiring(setup: RunSetup<DischargePlan>): WiringSketch {
   const { plan } = setup;
   return {
     devices: [
-      { id: "cell", kind: "cell", title: "Cell, full and rested", lines: plan ? [q(plan.capacity, "Ah"), `now ${q(plan.startVoltage, "V")}`] : [], right: ["+", "−"] },
-      { id: "load", kind: "load", title: "Load", lines: plan ? [q(plan.rate, "A"), `off at ${q(plan.floor, "V")}`] : [], left: ["+", "−"] },
+      {
+        id: "cell",
+        kind: "cell",
+        title: "Cell, full and rested",
+        lines: plan ? [q(plan.capacity, "Ah"), `now ${q(plan.startVoltage, "V")}`] : [],
+        right: ["+", "−"],
+      },
+      {
+        id: "load",
+        kind: "load",
+        title: "Load",
+        lines: plan ? [q(plan.rate, "A"), `off at ${q(plan.floor, "V")}`] : [],
+        left: ["+", "−"],
+      },
     ],
     gaps: [{ ammeter: "battery current", voltmeter: "battery voltage", clips: "left", note: "clip on at the cell" }],
-    notes: ["A thermometer on the cell is read as its temperature.", "A resistor can be the load: its current falls with the voltage and is integrated as measured."],
+    notes: [
+      "A thermometer on the cell is read as its temperature.",
+      "A resistor can be the load: its current falls with the voltage and is integrated as measured.",
+    ],
   };
 }
 
@@ -46,16 +90,32 @@ export const discharge: BenchProcedure<DischargePlan> = {
   id: "discharge",
   version: PROCEDURE_FACTS.discharge.version,
   title: procedureTitle("discharge"),
-  summary: "A full, rested cell taken down to a floor at a stated rate: how much it holds, its resistance from the rebound; also the preparation for repeated charges.",
+  summary:
+    "A full, rested cell taken down to a floor at a stated rate: how much it holds, its resistance from the rebound; also the preparation for repeated charges.",
   readings: PROCEDURE_FACTS.discharge.readings,
   destructive: false,
   position: 12,
-  work: [{ minutes: 10, needs: ["hands", "load", "logger"] }, { minutes: 290, needs: ["load", "logger"] }],
+  work: [
+    { minutes: 10, needs: ["hands", "load", "logger"] },
+    { minutes: 290, needs: ["load", "logger"] },
+  ],
   calledForBy: ["charger", "protection", "balancer"],
   anyTime: true,
   silences: {
-    "cell.capacity": { either: [["batteryVoltage", "batteryCurrent"], ["cellVoltage", "cellCurrent"]], otherwise: ["not-in-log", "The log doesn't show a discharge from full to the floor."] },
-    "cell.resistance": { either: [["batteryVoltage", "batteryCurrent"], ["cellVoltage", "cellCurrent"]], otherwise: ["not-in-log", "The log doesn't show the moment in which the load goes off."] },
+    "cell.capacity": {
+      either: [
+        ["batteryVoltage", "batteryCurrent"],
+        ["cellVoltage", "cellCurrent"],
+      ],
+      otherwise: ["not-in-log", "The log doesn't show a discharge from full to the floor."],
+    },
+    "cell.resistance": {
+      either: [
+        ["batteryVoltage", "batteryCurrent"],
+        ["cellVoltage", "cellCurrent"],
+      ],
+      otherwise: ["not-in-log", "The log doesn't show the moment in which the load goes off."],
+    },
   },
   headline: ["cell.capacity", "cell.resistance"],
   record: {
@@ -67,13 +127,21 @@ export const discharge: BenchProcedure<DischargePlan> = {
       { role: "cellCurrent", required: false },
       { role: "cellTemperature", required: false },
     ],
-    either: [["batteryVoltage", "batteryCurrent"], ["cellVoltage", "cellCurrent"]],
+    either: [
+      ["batteryVoltage", "batteryCurrent"],
+      ["cellVoltage", "cellCurrent"],
+    ],
     derived: [],
   },
-  asks: [{ condition: "cellCapacity", label: "Rated capacity of the cell", unit: "Ah", required: false, aboveZero: true }],
+  asks: [
+    { condition: "cellCapacity", label: "Rated capacity of the cell", unit: "Ah", required: false, aboveZero: true },
+  ],
   measures: ["cell.capacity", "cell.resistance"],
   plan: planDischarge,
-  planFor: ({ conditions }) => ({ ...(conditions.rate && "at" in conditions.rate ? { rate: conditions.rate.at } : {}), ...(conditions.floor && "at" in conditions.floor ? { floor: conditions.floor.at } : {}) }),
+  planFor: ({ conditions }) => ({
+    ...(conditions.rate && "at" in conditions.rate ? { rate: conditions.rate.at } : {}),
+    ...(conditions.floor && "at" in conditions.floor ? { floor: conditions.floor.at } : {}),
+  }),
   fields: DISCHARGE_FIELDS,
   remarks: dischargeRemarks,
   follows: followDischarge,

@@ -46,7 +46,18 @@ export function planDischarge(context: PlanContext): Result<RunSetup<DischargePl
   return ok({
     conditions: { cellCapacity: capacity },
     instruments: accuraciesFor(DISCHARGE_ROLES, rig.instruments),
-    plan: { capacity, startVoltage: 4.18, fullVoltage: rules.chargeFull, rate: Number((0.2 * capacity).toPrecision(2)), floor: cell?.emptyVoltage ?? rules.chargeEmpty, quiet: 20, rebound: 300, cellLimit: 60, every: 5, timeLimit: 24 * 3600 },
+    plan: {
+      capacity,
+      startVoltage: 4.18,
+      fullVoltage: rules.chargeFull,
+      rate: Number((0.2 * capacity).toPrecision(2)),
+      floor: cell?.emptyVoltage ?? rules.chargeEmpty,
+      quiet: 20,
+      rebound: 300,
+      cellLimit: 60,
+      every: 5,
+      timeLimit: 24 * 3600,
+    },
   });
 }
 
@@ -58,19 +69,52 @@ export function dischargeOf(setup: RunSetup<DischargePlan>, cell: PlannedCell): 
   return {
     ...setup,
     conditions: { ...setup.conditions, cellCapacity: cell.capacity },
-    plan: { ...plan, capacity: cell.capacity, rate: Number((0.2 * cell.capacity).toPrecision(2)), fullVoltage: series * cell.fullVoltage, startVoltage: Number((series * (cell.fullVoltage - 0.02)).toPrecision(4)), floor: Number((series * cell.emptyVoltage).toPrecision(4)), series, chemistry: cell.chemistry },
+    plan: {
+      ...plan,
+      capacity: cell.capacity,
+      rate: Number((0.2 * cell.capacity).toPrecision(2)),
+      fullVoltage: series * cell.fullVoltage,
+      startVoltage: Number((series * (cell.fullVoltage - 0.02)).toPrecision(4)),
+      floor: Number((series * cell.emptyVoltage).toPrecision(4)),
+      series,
+      chemistry: cell.chemistry,
+    },
   };
 }
 
-export const followDischarge = (plan: DischargePlan, patch: Partial<DischargePlan>): Partial<DischargePlan> => (patch.capacity !== undefined && patch.capacity !== plan.capacity ? { ...patch, rate: Number((0.2 * patch.capacity).toPrecision(2)) } : patch);
+export const followDischarge = (plan: DischargePlan, patch: Partial<DischargePlan>): Partial<DischargePlan> =>
+  patch.capacity !== undefined && patch.capacity !== plan.capacity
+    ? { ...patch, rate: Number((0.2 * patch.capacity).toPrecision(2)) }
+    : patch;
 
 export const DISCHARGE_FIELDS: readonly PlanField[] = [
   { key: "capacity", label: "Rated capacity of the cell", unit: "Ah", low: 0.02, high: 100 },
   { key: "startVoltage", label: "Rested cell voltage now", unit: "V", low: 2, high: 60 },
   { key: "fullVoltage", label: "Full at", unit: "V", low: 3, high: 60 },
-  { key: "rate", label: "Discharge at", unit: "A", low: 0.005, high: 50, why: "a capacity is stated at a rate: a fifth of it an hour is usual" },
-  { key: "floor", label: "down to", unit: "V", low: 2, high: 60, why: "and to a floor; never below what its maker allows" },
-  { key: "rebound", label: "Keep logging after the load for", unit: "s", low: 5, high: 3600, why: "the rebound shows its resistance" },
+  {
+    key: "rate",
+    label: "Discharge at",
+    unit: "A",
+    low: 0.005,
+    high: 50,
+    why: "a capacity is stated at a rate: a fifth of it an hour is usual",
+  },
+  {
+    key: "floor",
+    label: "down to",
+    unit: "V",
+    low: 2,
+    high: 60,
+    why: "and to a floor; never below what its maker allows",
+  },
+  {
+    key: "rebound",
+    label: "Keep logging after the load for",
+    unit: "s",
+    low: 5,
+    high: 3600,
+    why: "the rebound shows its resistance",
+  },
 ];
 
 export function dischargeRemarks(setup: RunSetup<DischargePlan>): PlanRemark[] {
@@ -81,12 +125,35 @@ export function dischargeRemarks(setup: RunSetup<DischargePlan>): PlanRemark[] {
   const rate = plan.rate / plan.capacity;
   const series = plan.series ?? 1;
   const least = series * (plan.fullVoltage / series < 3.8 ? 2 : 2.5);
-  if (plan.floor < least) out.push({ severity: "refused", text: `${q(plan.floor, "V")} is lower than ${series > 1 ? `${series} such cells` : "any such cell"} may go: ${q(least, "V")} is the least that makers allow.` });
-  if (plan.fullVoltage / series > 4.4) out.push({ severity: "refused", text: `Full at ${q(plan.fullVoltage, "V")} is no single cell: choose the pack in the drawer, so that its cells are known.` });
-  if (plan.startVoltage <= plan.floor) out.push({ severity: "refused", text: `The cell is at ${q(plan.startVoltage, "V")}, already at or under the floor.` });
-  else if (plan.startVoltage < plan.fullVoltage - series * FULL_WITHIN) out.push({ severity: "care", text: `At ${q(plan.startVoltage, "V")} rested the cell is not full: what comes out of it is no capacity. Charge it, let it rest for an hour, and discharge it then; as the preparation for a repeated charge this run does all the same.` });
-  if (rate > 1) out.push({ severity: "care", text: `${q(plan.rate, "A")} is ${Number(rate.toPrecision(2))} C: many cells allow less, and all deliver less at this rate.` });
-  out.push({ severity: "fine", text: `${q(plan.rate, "A")} out of ${q(plan.capacity, "Ah")} is ${Number(rate.toPrecision(2))} C: about ${formatRoughly((3600 * plan.capacity) / plan.rate)} if it holds what it is rated for.` });
+  if (plan.floor < least)
+    out.push({
+      severity: "refused",
+      text: `${q(plan.floor, "V")} is lower than ${series > 1 ? `${series} such cells` : "any such cell"} may go: ${q(least, "V")} is the least that makers allow.`,
+    });
+  if (plan.fullVoltage / series > 4.4)
+    out.push({
+      severity: "refused",
+      text: `Full at ${q(plan.fullVoltage, "V")} is no single cell: choose the pack in the drawer, so that its cells are known.`,
+    });
+  if (plan.startVoltage <= plan.floor)
+    out.push({
+      severity: "refused",
+      text: `The cell is at ${q(plan.startVoltage, "V")}, already at or under the floor.`,
+    });
+  else if (plan.startVoltage < plan.fullVoltage - series * FULL_WITHIN)
+    out.push({
+      severity: "care",
+      text: `At ${q(plan.startVoltage, "V")} rested the cell is not full: what comes out of it is no capacity. Charge it, let it rest for an hour, and discharge it then; as the preparation for a repeated charge this run does all the same.`,
+    });
+  if (rate > 1)
+    out.push({
+      severity: "care",
+      text: `${q(plan.rate, "A")} is ${Number(rate.toPrecision(2))} C: many cells allow less, and all deliver less at this rate.`,
+    });
+  out.push({
+    severity: "fine",
+    text: `${q(plan.rate, "A")} out of ${q(plan.capacity, "Ah")} is ${Number(rate.toPrecision(2))} C: about ${formatRoughly((3600 * plan.capacity) / plan.rate)} if it holds what it is rated for.`,
+  });
   const rank = { refused: 0, care: 1, fine: 2 };
   return out.sort((a, b) => rank[a.severity] - rank[b.severity]);
 }

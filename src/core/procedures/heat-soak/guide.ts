@@ -14,7 +14,12 @@ export const SHAPE = 0.05;
 /** Puts the load on, and ends once the temperature it will settle at is known well enough. */
 export class HeatGuide implements Guide {
   private readonly plan: HeatPlan;
-  private readonly rows: { time: number[]; part: number[]; ambient: number[]; power: number[] } = { time: [], part: [], ambient: [], power: [] };
+  private readonly rows: { time: number[]; part: number[]; ambient: number[]; power: number[] } = {
+    time: [],
+    part: [],
+    ambient: [],
+    power: [],
+  };
   private since = NaN;
   private onAt: number | null = null;
   private fitted = 0;
@@ -44,18 +49,46 @@ export class HeatGuide implements Guide {
     const sure = p !== null && p.expanded < plan.enough;
     if (soaked >= plan.seconds || (soaked >= 3 * EARLY && sure)) this.done = true;
     const charges = plan.by === "charge";
-    const base = { ...AT_REST, supplyOn: true, supplyVoltage: plan.battery, ...(charges ? { input: on, chargeCurrent: on ? (plan.chargeCurrent ?? 0) : 0 } : { load: on ? plan.load : 0 }) };
+    const base = {
+      ...AT_REST,
+      supplyOn: true,
+      supplyVoltage: plan.battery,
+      ...(charges ? { input: on, chargeCurrent: on ? (plan.chargeCurrent ?? 0) : 0 } : { load: on ? plan.load : 0 }),
+    };
     const says = p ? `It will settle at ${q(p.settles, "°C", { uncertainty: p.expanded })}.` : "";
-    if (this.done) return { settings: base, phase: "done", text: `${says} Finish the log; the part stays hot for a while.`.trim(), done: true, left: 0 };
-    if (!on) return { settings: base, phase: charges ? "before the charge" : "before the load", text: `${charges ? "Input not plugged in" : "No load"} yet: leave it alone for ${formatDuration(plan.quiet)}.`, done: false, left: plan.quiet - (time - this.since) + plan.seconds / 3 };
-    return { settings: base, phase: "warming up", text: `${charges ? `Plug the input in: it charges the preloaded supply at ${q(plan.battery, "V")}` : `Load ${q(plan.load, "A")}`}. Leave it alone: no draught, no fingers.`, done: false, left: this.left(soaked) };
+    if (this.done)
+      return {
+        settings: base,
+        phase: "done",
+        text: `${says} Finish the log; the part stays hot for a while.`.trim(),
+        done: true,
+        left: 0,
+      };
+    if (!on)
+      return {
+        settings: base,
+        phase: charges ? "before the charge" : "before the load",
+        text: `${charges ? "Input not plugged in" : "No load"} yet: leave it alone for ${formatDuration(plan.quiet)}.`,
+        done: false,
+        left: plan.quiet - (time - this.since) + plan.seconds / 3,
+      };
+    return {
+      settings: base,
+      phase: "warming up",
+      text: `${charges ? `Plug the input in: it charges the preloaded supply at ${q(plan.battery, "V")}` : `Load ${q(plan.load, "A")}`}. Leave it alone: no draught, no fingers.`,
+      done: false,
+      left: this.left(soaked),
+    };
   }
 
   /** s until it is likely sure enough: the doubt falls about as fast as what is left to rise. */
   private left(soaked: number): number {
     const p = this.prediction;
     if (!p) return Math.min(this.plan.seconds, 900) - soaked;
-    return Math.max(0, Math.min(this.plan.seconds - soaked, p.warming.tau * Math.log(Math.max(1, p.expanded / this.plan.enough))));
+    return Math.max(
+      0,
+      Math.min(this.plan.seconds - soaked, p.warming.tau * Math.log(Math.max(1, p.expanded / this.plan.enough))),
+    );
   }
 
   private keep(row: LogRow): void {
@@ -78,11 +111,20 @@ export class HeatGuide implements Guide {
     this.fitted = rows.time.length;
     this.fittedAt = this.now;
     const column = (v: readonly number[]) => Float64Array.from(v);
-    const read = { time: column(rows.time), part: column(rows.part), ambient: column(rows.ambient), power: column(rows.power) };
+    const read = {
+      time: column(rows.time),
+      part: column(rows.part),
+      ambient: column(rows.ambient),
+      power: column(rows.power),
+    };
     const warming = fitWarming(read, warmingPriors(this.setup, read, this.ambientRead));
     if (!warming) return;
     const mean = rows.ambient.reduce((s, v) => s + v, 0) / rows.ambient.length;
-    this.prediction = { warming, settles: mean + warming.offset + warming.rise, expanded: 2 * Math.hypot(warming.u.steady, (SHAPE * warming.left) / Math.sqrt(3)) };
+    this.prediction = {
+      warming,
+      settles: mean + warming.offset + warming.rise,
+      expanded: 2 * Math.hypot(warming.u.steady, (SHAPE * warming.left) / Math.sqrt(3)),
+    };
   }
 }
 

@@ -12,5 +12,12 @@ export function likeness(log: LogShape): number {
   const source = log.of("batteryVoltage") ?? log.of("cellVoltage");
   const load = log.of("outputCurrent") ?? log.of("batteryCurrent") ?? log.of("cellCurrent") ?? log.of("inputCurrent");
   // A temperature alone may be anything's.
-  return weighed(0.95, [source === null && load === null, 0.4], [part.most - part.first < WARMED, 0.2], [source !== null && !held(source, load), 0.1], [load !== null && steadyShare(load) < STEADY, 0.15], [load !== null && load.most < 0.02, 0.2]);
+  return weighed(
+    0.95,
+    [source === null && load === null, 0.4],
+    [part.most - part.first < WARMED, 0.2],
+    [source !== null && !held(source, load), 0.1],
+    [load !== null && steadyShare(load) < STEADY, 0.15],
+    [load !== null && load.most < 0.02, 0.2],
+  );
 }

@@ -25,7 +25,10 @@ export function heatSource(c: CleanColumns, setup: RunSetup): HeatSource | null 
 /** Rows of a log in which everything that a warming needs was read. */
 export function warmingRows(time: Float64Array, c: CleanColumns, setup: RunSetup): WarmingReadings {
   const source = heatSource(c, setup);
-  const [v1, a1, v2, a2] = source === "battery and output" ? [c.batteryVoltage, c.batteryCurrent, c.outputVoltage, c.outputCurrent] : [c.inputVoltage, c.inputCurrent, c.cellVoltage, c.cellCurrent];
+  const [v1, a1, v2, a2] =
+    source === "battery and output"
+      ? [c.batteryVoltage, c.batteryCurrent, c.outputVoltage, c.outputCurrent]
+      : [c.inputVoltage, c.inputCurrent, c.cellVoltage, c.cellCurrent];
   const n = time.length;
   const room = () => new Float64Array(n);
   const out = { time: room(), part: room(), ambient: room(), power: room() };
@@ -34,7 +37,10 @@ export function warmingRows(time: Float64Array, c: CleanColumns, setup: RunSetup
   for (let k = 0; k < n; k++) {
     const part = c.partTemperature?.[k] ?? NaN;
     const ambient = c.ambientTemperature ? sampleAt(c.ambientTemperature, k) : around;
-    const power = source === "stated" || !v1 || !a1 || !v2 || !a2 ? (setup.conditions.dissipation ?? NaN) : sampleAt(v1, k) * sampleAt(a1, k) - sampleAt(v2, k) * sampleAt(a2, k);
+    const power =
+      source === "stated" || !v1 || !a1 || !v2 || !a2
+        ? (setup.conditions.dissipation ?? NaN)
+        : sampleAt(v1, k) * sampleAt(a1, k) - sampleAt(v2, k) * sampleAt(a2, k);
     const all = part + ambient + power;
     if (all - all !== 0) continue;
     out.time[m] = sampleAt(time, k);
@@ -42,7 +48,12 @@ export function warmingRows(time: Float64Array, c: CleanColumns, setup: RunSetup
     out.ambient[m] = ambient;
     out.power[m++] = power;
   }
-  return { time: out.time.subarray(0, m), part: out.part.subarray(0, m), ambient: out.ambient.subarray(0, m), power: out.power.subarray(0, m) };
+  return {
+    time: out.time.subarray(0, m),
+    part: out.part.subarray(0, m),
+    ambient: out.ambient.subarray(0, m),
+    power: out.power.subarray(0, m),
+  };
 }
 
 /** K that a board may still be warm by where it was logged before the load, and s and readings of that from which its rest pins the start. */
@@ -54,10 +65,22 @@ const REST = { seconds: 15, readings: 5 } as const;
 export function warmingPriors(setup: RunSetup, rows: WarmingReadings, ambientRead: boolean): WarmingPriors {
   const { power } = rows;
   const on = powerOn(power);
-  const of = (role: "partTemperature" | "ambientTemperature") => setup.instruments[role] ?? { gain: 0.005, counts: 10, resolution: 0.1 };
-  const limit = (role: "partTemperature" | "ambientTemperature") => of(role).gain * 25 + of(role).counts * of(role).resolution;
+  const of = (role: "partTemperature" | "ambientTemperature") =>
+    setup.instruments[role] ?? { gain: 0.005, counts: 10, resolution: 0.1 };
+  const limit = (role: "partTemperature" | "ambientTemperature") =>
+    of(role).gain * 25 + of(role).counts * of(role).resolution;
   const offset = Math.hypot(limit("partTemperature"), ambientRead ? limit("ambientTemperature") : 1) / Math.sqrt(3);
-  const most = highest([...Array.from({ length: Math.min(64, power.length) }, (_, k) => power[Math.floor((k * power.length) / 64)] ?? 0), 0]);
+  const most = highest([
+    ...Array.from({ length: Math.min(64, power.length) }, (_, k) => power[Math.floor((k * power.length) / 64)] ?? 0),
+    0,
+  ]);
   const first = median(Float64Array.from({ length: Math.min(3, power.length) }, (_, k) => sampleAt(power, k)));
-  return { offset: Math.max(0.05, offset), start: first > most / 2 ? 12 : NOT_RESTED, ...(on >= REST.readings && sampleAt(rows.time, on) - sampleAt(rows.time, 0) >= REST.seconds ? { rested: RESTED } : {}), noise: 0.45 * Math.hypot(of("partTemperature").resolution, ambientRead ? of("ambientTemperature").resolution : 0) };
+  return {
+    offset: Math.max(0.05, offset),
+    start: first > most / 2 ? 12 : NOT_RESTED,
+    ...(on >= REST.readings && sampleAt(rows.time, on) - sampleAt(rows.time, 0) >= REST.seconds
+      ? { rested: RESTED }
+      : {}),
+    noise: 0.45 * Math.hypot(of("partTemperature").resolution, ambientRead ? of("ambientTemperature").resolution : 0),
+  };
 }

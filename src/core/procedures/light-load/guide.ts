@@ -44,9 +44,32 @@ export class LightLoadGuide implements Guide {
     const base = { ...AT_REST, supplyOn: true, supplyVoltage: plan.battery, load };
     const done = this.offAt !== null ? time - this.offAt >= AFTER : last && time - this.since >= plan.dwell;
     const left = this.offAt !== null ? AFTER : (this.loads.length - this.at) * plan.dwell - (time - this.since);
-    if (done) return { settings: base, phase: "done", text: this.offAt === null ? `It never switched itself off, down to ${q(plan.least, "A")}. Finish the log.` : "It has switched itself off. Finish the log.", done: true, left: 0 };
-    if (this.offAt !== null) return { settings: base, phase: "off", text: "The output is off. Log a little more: what flows now is its current after the switch-off.", done: false, left };
-    return { settings: base, phase: `load ${q(load, "A")}`, text: `Set the load to ${q(load, "A")} and leave it for ${formatDuration(plan.dwell)}.`, done: false, left };
+    if (done)
+      return {
+        settings: base,
+        phase: "done",
+        text:
+          this.offAt === null
+            ? `It never switched itself off, down to ${q(plan.least, "A")}. Finish the log.`
+            : "It has switched itself off. Finish the log.",
+        done: true,
+        left: 0,
+      };
+    if (this.offAt !== null)
+      return {
+        settings: base,
+        phase: "off",
+        text: "The output is off. Log a little more: what flows now is its current after the switch-off.",
+        done: false,
+        left,
+      };
+    return {
+      settings: base,
+      phase: `load ${q(load, "A")}`,
+      text: `Set the load to ${q(load, "A")} and leave it for ${formatDuration(plan.dwell)}.`,
+      done: false,
+      left,
+    };
   }
 }
 

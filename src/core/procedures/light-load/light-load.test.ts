@@ -3,7 +3,10 @@ import { lightLoad, type LightLoadPlan } from ".";
 import { ladder, lightRemarks } from "./plan";
 import { numeric } from "../../quantities";
 
-const METERS = { outputCurrent: { gain: 0.002, counts: 4, resolution: 1e-4 }, outputVoltage: { gain: 0.0005, counts: 2, resolution: 0.001 } };
+const METERS = {
+  outputCurrent: { gain: 0.002, counts: 4, resolution: 1e-4 },
+  outputVoltage: { gain: 0.0005, counts: 2, resolution: 0.001 },
+};
 const SETUP: RunSetup<LightLoadPlan> = { conditions: { nominalOutput: 5, usableCapacity: 2 }, instruments: METERS };
 
 /** Loads that stand for so many seconds each, two readings a second; off after `delay` s below `below`. */
@@ -18,7 +21,22 @@ function analyse(loads: readonly number[], dwell: number, below: number, delay: 
       rows.push(off ? [0, 0, 1e-4] : [load, 5.05, 0.01 + 1.6 * load]);
     }
   const column = (k: 0 | 1 | 2) => Float64Array.from(rows, (r) => r[k]);
-  return lightLoad.analyse({ kind: "trace", trace: { columns: { time: Float64Array.from(rows, (_, k) => k / 2), outputCurrent: column(0), outputVoltage: column(1), batteryCurrent: column(2) }, events: [] } }, SETUP, NO_CORRECTIONS);
+  return lightLoad.analyse(
+    {
+      kind: "trace",
+      trace: {
+        columns: {
+          time: Float64Array.from(rows, (_, k) => k / 2),
+          outputCurrent: column(0),
+          outputVoltage: column(1),
+          batteryCurrent: column(2),
+        },
+        events: [],
+      },
+    },
+    SETUP,
+    NO_CORRECTIONS,
+  );
 }
 const find = (list: readonly Finding[], name: string) => list.find((f) => f.characteristic === name);
 const codes = (a: { notes: readonly { code: string }[] }) => a.notes.map((n) => n.code);
@@ -26,8 +44,13 @@ const codes = (a: { notes: readonly { code: string }[] }) => a.notes.map((n) => 
 test("the switch-off lies between two loads, its delay from the step to the fall", () => {
   const a = analyse([0.06, 0.05, 0.04, 0.03], 40, 0.042, 25);
   expect(find(a.findings, "standby.auto-off-current")?.value).toBeCloseTo(0.045, 9);
-  expect(find(a.findings, "standby.auto-off-current")?.expandedUncertainty).toBeCloseTo((2 / Math.sqrt(3)) * Math.hypot(0.005, 0.0005), 3);
-  expect(Math.abs(numeric(find(a.findings, "standby.auto-off-delay")?.value) - 25)).toBeLessThanOrEqual(numeric(find(a.findings, "standby.auto-off-delay")?.expandedUncertainty));
+  expect(find(a.findings, "standby.auto-off-current")?.expandedUncertainty).toBeCloseTo(
+    (2 / Math.sqrt(3)) * Math.hypot(0.005, 0.0005),
+    3,
+  );
+  expect(Math.abs(numeric(find(a.findings, "standby.auto-off-delay")?.value) - 25)).toBeLessThanOrEqual(
+    numeric(find(a.findings, "standby.auto-off-delay")?.expandedUncertainty),
+  );
 });
 
 test("the bleed resistor keeps the load above it, from the series, with its heat and what it costs the cell", () => {

@@ -11,5 +11,11 @@ export function likeness(log: LogShape): number {
   if (!volts || !amps || log.seconds === null) return 0;
   const falling = trend(amps, (k) => (volts.values[k] ?? 0) > ON * volts.most);
   const battery = log.of("batteryVoltage");
-  return weighed(0.9, [falling > -0.5, 0.1], [levels(amps) < 4, 0.4], [amps.most > LIGHT, 0.3], [battery !== null && !held(battery), 0.1]);
+  return weighed(
+    0.9,
+    [falling > -0.5, 0.1],
+    [levels(amps) < 4, 0.4],
+    [amps.most > LIGHT, 0.3],
+    [battery !== null && !held(battery), 0.1],
+  );
 }

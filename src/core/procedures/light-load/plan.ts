@@ -35,8 +35,19 @@ export function planLightLoad(context: PlanContext): Result<RunSetup<LightLoadPl
       ...(context.configuration?.words ? { configuration: context.configuration.words } : {}),
     },
     // The last digits of an ampere range are all there is of a light load.
-    instruments: { ...accuraciesFor(LIGHT_ROLES, rig.instruments), outputCurrent: { gain: 0.002, counts: 4, resolution: 1e-4, assumed: true } },
-    plan: { battery: rules.batteryNominal, from, step: Number((from / 20).toPrecision(1)), least: 0, dwell: delay ? Math.ceil(1.5 * delay) : 45, every: 0.5, timeLimit: 4 * 3600 },
+    instruments: {
+      ...accuraciesFor(LIGHT_ROLES, rig.instruments),
+      outputCurrent: { gain: 0.002, counts: 4, resolution: 1e-4, assumed: true },
+    },
+    plan: {
+      battery: rules.batteryNominal,
+      from,
+      step: Number((from / 20).toPrecision(1)),
+      least: 0,
+      dwell: delay ? Math.ceil(1.5 * delay) : 45,
+      every: 0.5,
+      timeLimit: 4 * 3600,
+    },
   });
 }
 
@@ -45,7 +56,14 @@ export const LIGHT_FIELDS: readonly PlanField[] = [
   { key: "from", label: "Load begins at", unit: "A", low: 0.001, high: 1 },
   { key: "step", label: "and is lowered in steps of", unit: "A", low: 0.0005, high: 0.2 },
   { key: "least", label: "down to", unit: "A", low: 0, high: 0.5 },
-  { key: "dwell", label: "At each load for", unit: "s", low: 2, high: 1800, why: "longer than the switch-off takes, or the step is blamed that only saw it happen" },
+  {
+    key: "dwell",
+    label: "At each load for",
+    unit: "s",
+    low: 2,
+    high: 1800,
+    why: "longer than the switch-off takes, or the step is blamed that only saw it happen",
+  },
 ];
 
 /** Loads from the first to the least, A. */
@@ -64,10 +82,21 @@ export function lightRemarks(setup: RunSetup<LightLoadPlan>): PlanRemark[] {
   if (!plan) return [];
   const out: PlanRemark[] = [];
   if (plan.from <= plan.least) out.push({ severity: "refused", text: "The first load is at or below the last one." });
-  if (plan.dwell < 20) out.push({ severity: "care", text: "Many boards wait half a minute before they switch off: with a shorter stay at each load the wrong step is blamed." });
+  if (plan.dwell < 20)
+    out.push({
+      severity: "care",
+      text: "Many boards wait half a minute before they switch off: with a shorter stay at each load the wrong step is blamed.",
+    });
   const meter = setup.instruments.outputCurrent;
-  if (meter && plan.step < 2 * meter.counts * meter.resolution) out.push({ severity: "care", text: `The load's ammeter is sure only to ±${formatQuantity(meter.counts * meter.resolution, "A")}: finer steps show nothing more.` });
-  out.push({ severity: "fine", text: `If it never switches off it takes ${formatDuration(ladder(plan).length * plan.dwell)}.` });
+  if (meter && plan.step < 2 * meter.counts * meter.resolution)
+    out.push({
+      severity: "care",
+      text: `The load's ammeter is sure only to ±${formatQuantity(meter.counts * meter.resolution, "A")}: finer steps show nothing more.`,
+    });
+  out.push({
+    severity: "fine",
+    text: `If it never switches off it takes ${formatDuration(ladder(plan).length * plan.dwell)}.`,
+  });
   const rank = { refused: 0, care: 1, fine: 2 };
   return out.sort((a, b) => rank[a.severity] - rank[b.severity]);
 }

@@ -8,7 +8,11 @@ import { numeric } from "../../quantities";
 
 const points = (...list: ReturnType<typeof point>[]): Readings => ({ kind: "points", points: list });
 const pick = (findings: readonly Finding[], name: string, battery?: number) =>
-  findings.find((f) => f.characteristic === name && (battery === undefined || Math.abs(Number(f.conditions.battery) - battery) < 0.02 * battery));
+  findings.find(
+    (f) =>
+      f.characteristic === name &&
+      (battery === undefined || Math.abs(Number(f.conditions.battery) - battery) < 0.02 * battery),
+  );
 const COLUMN = [0, 0.05, 0.2, 0.5, 1];
 
 describe.each([three, twoWire])("reference log: $setup.title", ({ csv, setup, truth }) => {
@@ -16,18 +20,31 @@ describe.each([three, twoWire])("reference log: $setup.title", ({ csv, setup, tr
   if (!file.ok) throw new Error(file.error);
   const imported = pointsFromFile(csv, file.value.dialect, file.value.columns, "f");
   if (!imported.ok) throw new Error(imported.error);
-  const { findings } = analyseSweep({ kind: "points", points: imported.value.points }, file.value.setup as Parameters<typeof analyseSweep>[1], NO_CORRECTIONS);
+  const { findings } = analyseSweep(
+    { kind: "points", points: imported.value.points },
+    file.value.setup as Parameters<typeof analyseSweep>[1],
+    NO_CORRECTIONS,
+  );
 
-  test.each(truth)("$characteristic $conditions.battery", (t: { characteristic: string; conditions?: { battery?: number }; value?: number; tolerance?: number; absent?: boolean }) => {
-    const f = pick(findings, t.characteristic, t.conditions?.battery);
-    if (t.absent) {
-      expect(f).toBeUndefined();
-      return;
-    }
-    const error = Math.abs(numeric(f?.value) - (t.value ?? NaN));
-    expect(error).toBeLessThanOrEqual(t.tolerance ?? 0);
-    expect(error).toBeLessThanOrEqual(f?.expandedUncertainty ?? 0);
-  });
+  test.each(truth)(
+    "$characteristic $conditions.battery",
+    (t: {
+      characteristic: string;
+      conditions?: { battery?: number };
+      value?: number;
+      tolerance?: number;
+      absent?: boolean;
+    }) => {
+      const f = pick(findings, t.characteristic, t.conditions?.battery);
+      if (t.absent) {
+        expect(f).toBeUndefined();
+        return;
+      }
+      const error = Math.abs(numeric(f?.value) - (t.value ?? NaN));
+      expect(error).toBeLessThanOrEqual(t.tolerance ?? 0);
+      expect(error).toBeLessThanOrEqual(f?.expandedUncertainty ?? 0);
+    },
+  );
 });
 
 test("the peak is a point that the meters can tell: a light load read in the last digits is none, however high it comes out", () => {
@@ -48,7 +65,11 @@ describe("what a sweep shows of its limit", () => {
   });
 
   test("with a collapse it lies between held and fell", () => {
-    const { findings } = analyseSweep(points(...COLUMN.map((a) => held(3.6, a)), held(3.6, 1.2, 4.1)), sweepSetup(), NO_CORRECTIONS);
+    const { findings } = analyseSweep(
+      points(...COLUMN.map((a) => held(3.6, a)), held(3.6, 1.2, 4.1)),
+      sweepSetup(),
+      NO_CORRECTIONS,
+    );
     const f = pick(findings, "boost.max-current");
     expect(f?.bracket).toEqual({ low: 1, high: 1.2 });
     expect(f?.bound).toBeUndefined();
@@ -62,45 +83,95 @@ describe("what a sweep shows of its limit", () => {
   });
 
   test("a point that did not dwell draws the curve but is not held", () => {
-    const { findings } = analyseSweep(points(...COLUMN.map((a) => held(3.6, a)), held(3.6, 1.3, 5, 1)), sweepSetup(), NO_CORRECTIONS);
+    const { findings } = analyseSweep(
+      points(...COLUMN.map((a) => held(3.6, a)), held(3.6, 1.3, 5, 1)),
+      sweepSetup(),
+      NO_CORRECTIONS,
+    );
     expect(pick(findings, "boost.max-current")?.value).toBe(1);
   });
 
   test("a collapse with the supply at its own limit is not the module's", () => {
-    const fallen = point(2.6, 2.97, 4.1, 1.2, { supplyVoltage: 3.6, supplyCurrentLimit: 3, load: { mode: "current", value: 1.2 } });
-    const { findings, notes } = analyseSweep(points(...COLUMN.map((a) => held(3.6, a)), fallen), sweepSetup(), NO_CORRECTIONS);
+    const fallen = point(2.6, 2.97, 4.1, 1.2, {
+      supplyVoltage: 3.6,
+      supplyCurrentLimit: 3,
+      load: { mode: "current", value: 1.2 },
+    });
+    const { findings, notes } = analyseSweep(
+      points(...COLUMN.map((a) => held(3.6, a)), fallen),
+      sweepSetup(),
+      NO_CORRECTIONS,
+    );
     expect(pick(findings, "boost.max-current")?.unfair[0]).toMatchObject({ code: "supply-gave-up", pushes: "low" });
     expect(pick(findings, "boost.input-current-limit")).toBeUndefined();
     expect(notes.map((n) => n.code)).toContain("supply-gave-up");
   });
 
   test("a module that switched off hides the supply's limit, which is inferred from what the load would have needed", () => {
-    const off = (limit: number) => point(3.6, 0.001, 0.001, 0, { supplyVoltage: 3.6, supplyCurrentLimit: limit, load: { mode: "current", value: 1.1 } });
-    const unfair = (limit: number) => pick(analyseSweep(points(...COLUMN.map((a) => held(3.6, a)), off(limit)), sweepSetup(), NO_CORRECTIONS).findings, "boost.max-current")?.unfair.length;
+    const off = (limit: number) =>
+      point(3.6, 0.001, 0.001, 0, {
+        supplyVoltage: 3.6,
+        supplyCurrentLimit: limit,
+        load: { mode: "current", value: 1.1 },
+      });
+    const unfair = (limit: number) =>
+      pick(
+        analyseSweep(points(...COLUMN.map((a) => held(3.6, a)), off(limit)), sweepSetup(), NO_CORRECTIONS).findings,
+        "boost.max-current",
+      )?.unfair.length;
     expect(unfair(1.65)).toBe(1);
     expect(unfair(3)).toBe(0);
   });
 
   test("a start from off is a quantity of its own and no held load", () => {
-    const start = { ...held(3.6, 0.8), settings: { supplyVoltage: 3.6, load: { mode: "current" as const, value: 0.8 }, fromOff: true } };
-    const { findings } = analyseSweep(points(...[0, 0.05, 0.2, 0.5].map((a) => held(3.6, a)), start), sweepSetup(), NO_CORRECTIONS);
-    expect(pick(findings, "boost.start-current")).toMatchObject({ value: 0.8, bound: "at-least", conditions: { battery: 3.6, kind: "constant current" } });
+    const start = {
+      ...held(3.6, 0.8),
+      settings: { supplyVoltage: 3.6, load: { mode: "current" as const, value: 0.8 }, fromOff: true },
+    };
+    const { findings } = analyseSweep(
+      points(...[0, 0.05, 0.2, 0.5].map((a) => held(3.6, a)), start),
+      sweepSetup(),
+      NO_CORRECTIONS,
+    );
+    expect(pick(findings, "boost.start-current")).toMatchObject({
+      value: 0.8,
+      bound: "at-least",
+      conditions: { battery: 3.6, kind: "constant current" },
+    });
     expect(pick(findings, "boost.max-current")?.value).toBe(0.5);
   });
 
   test("each kind of load that was started into has a result of its own", () => {
-    const from = (p: ReturnType<typeof held>, mode: "current" | "resistance" | "power", value: number) => ({ ...p, id: `${p.id} ${mode} ${value}`, settings: { supplyVoltage: 3.6, load: { mode, value }, fromOff: true } });
+    const from = (p: ReturnType<typeof held>, mode: "current" | "resistance" | "power", value: number) => ({
+      ...p,
+      id: `${p.id} ${mode} ${value}`,
+      settings: { supplyVoltage: 3.6, load: { mode, value }, fromOff: true },
+    });
     const { findings } = analyseSweep(
-      points(...[0, 0.05, 0.2, 0.8].map((a) => held(3.6, a)), from(held(3.6, 0.8), "resistance", 6.25), from(held(3.6, 0.3), "power", 1.5), from(held(3.6, 0.1, 1), "power", 2)),
+      points(
+        ...[0, 0.05, 0.2, 0.8].map((a) => held(3.6, a)),
+        from(held(3.6, 0.8), "resistance", 6.25),
+        from(held(3.6, 0.3), "power", 1.5),
+        from(held(3.6, 0.1, 1), "power", 2),
+      ),
       sweepSetup(),
       NO_CORRECTIONS,
     );
-    const starts = findings.filter((f) => f.characteristic === "boost.start-current").map((f) => [f.conditions.kind, f.value, f.bound ?? f.bracket]);
-    expect(starts).toEqual([["resistance", 0.8, "at-least"], ["power", 0.3, { low: 0.3, high: 0.4 }]]);
+    const starts = findings
+      .filter((f) => f.characteristic === "boost.start-current")
+      .map((f) => [f.conditions.kind, f.value, f.bound ?? f.bracket]);
+    expect(starts).toEqual([
+      ["resistance", 0.8, "at-least"],
+      ["power", 0.3, { low: 0.3, high: 0.4 }],
+    ]);
   });
 
   test("an output that falls below one that held is said", () => {
-    const { notes } = analyseSweep(points(...COLUMN.map((a) => held(3.6, a)), held(3.6, 0.7, 4)), sweepSetup(), NO_CORRECTIONS);
+    const { notes } = analyseSweep(
+      points(...COLUMN.map((a) => held(3.6, a)), held(3.6, 0.7, 4)),
+      sweepSetup(),
+      NO_CORRECTIONS,
+    );
     expect(notes.map((n) => n.code)).toContain("not-repeatable");
   });
 });
@@ -116,7 +187,11 @@ describe("corrections and gaps", () => {
   });
 
   test("a missing reading drops the point and is said; nothing is guessed", () => {
-    const a = analyseSweep(points(...COLUMN.map((x) => held(3.6, x)), point(3.6, null, 5, 1.5, { supplyVoltage: 3.6 })), sweepSetup(), NO_CORRECTIONS);
+    const a = analyseSweep(
+      points(...COLUMN.map((x) => held(3.6, x)), point(3.6, null, 5, 1.5, { supplyVoltage: 3.6 })),
+      sweepSetup(),
+      NO_CORRECTIONS,
+    );
     expect(pick(a.findings, "boost.max-current")?.value).toBe(1);
     expect(a.notes.map((n) => n.code)).toContain("incomplete-points");
   });
@@ -143,7 +218,10 @@ describe("corrections and gaps", () => {
 
 test("lead drops are taken out: 45 mΩ at 2 A is 90 mV of battery voltage", () => {
   const setup = sweepSetup();
-  const leads = { ...setup, conditions: { ...setup.conditions, inputLeadResistance: 0.045, outputLeadResistance: 0.1 } };
+  const leads = {
+    ...setup,
+    conditions: { ...setup.conditions, inputLeadResistance: 0.045, outputLeadResistance: 0.1 },
+  };
   const p = point(3.6, 2, 4.95, 1, { supplyVoltage: 3.6, load: { mode: "current", value: 1 } });
   const f = pick(analyseSweep(points(p), leads, NO_CORRECTIONS).findings, "boost.peak-efficiency");
   expect(f?.value).toBeCloseTo((5.05 * 1) / (3.51 * 2), 9);

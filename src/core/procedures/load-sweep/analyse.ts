@@ -1,5 +1,24 @@
 import { LOAD_KINDS, type Conditions } from "../../characteristics";
-import { budget, divide, ELEMENTS, exact, expandedUncertainty, fitPolynomial, formatQuantity, highest, listed, lowest, numeric, propagate, scale, standardUncertainty, subtract, withPart, type Uncertain, type Unit } from "../../quantities";
+import {
+  budget,
+  divide,
+  ELEMENTS,
+  exact,
+  expandedUncertainty,
+  fitPolynomial,
+  formatQuantity,
+  highest,
+  listed,
+  lowest,
+  numeric,
+  propagate,
+  scale,
+  standardUncertainty,
+  subtract,
+  withPart,
+  type Uncertain,
+  type Unit,
+} from "../../quantities";
 import type { Analysis, Corrections, Finding, Note, NotStated, Readings, RunSetup, Unfairness } from "../shape";
 import { sweepCharts } from "./charts";
 import { fitLossModel, type LossModel } from "./loss-model";
@@ -51,7 +70,8 @@ function finding(
   };
 }
 
-const SUPPLY_REMEDY = "Raise the supply's current limit (or shorten the battery leads) and repeat from the last point held.";
+const SUPPLY_REMEDY =
+  "Raise the supply's current limit (or shorten the battery leads) and repeat from the last point held.";
 
 /**
  * Whether the supply may have caused a collapse: seen at the point itself, or, where the module switched off and draws
@@ -68,7 +88,13 @@ function supplyFault(fell: SweepPoint, held: SweepPoint | null, belied: Readonly
 
 /** The stated supply limits that battery currents of the run were read above. */
 const beliedLimits = (columns: readonly SweepColumn[]): ReadonlySet<number> =>
-  new Set(columns.flatMap((c) => c.points.flatMap((p) => (p.supplyLimit !== undefined && p.batteryI.value > (1 + LIMIT_SPREAD) * p.supplyLimit ? [p.supplyLimit] : []))));
+  new Set(
+    columns.flatMap((c) =>
+      c.points.flatMap((p) =>
+        p.supplyLimit !== undefined && p.batteryI.value > (1 + LIMIT_SPREAD) * p.supplyLimit ? [p.supplyLimit] : [],
+      ),
+    ),
+  );
 
 function supplyUnfair(fell: SweepPoint, held: SweepPoint | null, belied: ReadonlySet<number>): Unfairness[] {
   const fault = supplyFault(fell, held, belied);
@@ -92,11 +118,14 @@ function collapseCurrent(p: SweepPoint): Uncertain {
   const set = p.loadSet;
   // The set current of an electronic load is only as good as the reading beside it; a resistor's is nominal ÷ R.
   const measured = p.outputI;
-  return Math.abs(measured.value - set) <= 0.02 * Math.abs(set) ? measured : propagate(set, [[set / (measured.value || set), measured]]);
+  return Math.abs(measured.value - set) <= 0.02 * Math.abs(set)
+    ? measured
+    : propagate(set, [[set / (measured.value || set), measured]]);
 }
 
 /** Whether an efficiency can be one: a point that comes to more than 1 beyond its uncertainty was misread, and never counts by itself. */
-const credible = (p: SweepPoint): boolean => p.efficiency !== null && p.efficiency.value - 2 * standardUncertainty(p.efficiency) <= 1;
+const credible = (p: SweepPoint): boolean =>
+  p.efficiency !== null && p.efficiency.value - 2 * standardUncertainty(p.efficiency) <= 1;
 
 /** Times the uncertainty of the surest peak that another point's may have to be one. */
 const AS_SURE = 2;
@@ -106,8 +135,12 @@ function peak(points: readonly SweepPoint[], conditions: Conditions): Finding[] 
   if (loaded.length === 0) return [];
   // Among those that are about as well known as the one that is surely high: a light load read in a meter's last digits comes out anyhow.
   const u = (p: SweepPoint) => standardUncertainty(p.efficiency as Uncertain);
-  const sure = loaded.reduce((a, b) => ((b.efficiency as Uncertain).value - 2 * u(b) > (a.efficiency as Uncertain).value - 2 * u(a) ? b : a));
-  const best = loaded.filter((p) => u(p) <= AS_SURE * u(sure)).reduce((a, b) => ((b.efficiency as Uncertain).value > (a.efficiency as Uncertain).value ? b : a), sure);
+  const sure = loaded.reduce((a, b) =>
+    (b.efficiency as Uncertain).value - 2 * u(b) > (a.efficiency as Uncertain).value - 2 * u(a) ? b : a,
+  );
+  const best = loaded
+    .filter((p) => u(p) <= AS_SURE * u(sure))
+    .reduce((a, b) => ((b.efficiency as Uncertain).value > (a.efficiency as Uncertain).value ? b : a), sure);
   const e = best.efficiency as Uncertain;
   // The peak is flat: every load whose efficiency can't be told from the best (shared errors cancel) may be the place.
   const rivals = loaded.filter((p) => {
@@ -121,11 +154,23 @@ function peak(points: readonly SweepPoint[], conditions: Conditions): Finding[] 
   const [low, high] = [at(lowest(places) - 1), at(highest(places) + 1)];
   return [
     finding("boost.peak-efficiency", "1", e, conditions, [best]),
-    finding("boost.peak-efficiency-current", "A", best.outputI, conditions, rivals, high > low ? { bracket: { low, high } } : {}),
+    finding(
+      "boost.peak-efficiency-current",
+      "A",
+      best.outputI,
+      conditions,
+      rivals,
+      high > low ? { bracket: { low, high } } : {},
+    ),
   ];
 }
 
-function columnFindings(column: SweepColumn, setup: RunSetup<SweepPlan>, at: Conditions, belied: ReadonlySet<number>): Finding[] {
+function columnFindings(
+  column: SweepColumn,
+  setup: RunSetup<SweepPlan>,
+  at: Conditions,
+  belied: ReadonlySet<number>,
+): Finding[] {
   const out: Finding[] = [];
   const conditions: Conditions = { battery: column.battery, ...at };
   const nominal = setup.conditions.nominalOutput;
@@ -140,7 +185,9 @@ function columnFindings(column: SweepColumn, setup: RunSetup<SweepPlan>, at: Con
   if (held) {
     const counted = inBand.filter((p) => credible(p) && p.outputI.value >= LIGHT_SHARE * held.outputI.value);
     if (counted.length) {
-      const low = counted.reduce((a, b) => ((b.efficiency as Uncertain).value < (a.efficiency as Uncertain).value ? b : a));
+      const low = counted.reduce((a, b) =>
+        (b.efficiency as Uncertain).value < (a.efficiency as Uncertain).value ? b : a,
+      );
       out.push(finding("boost.lowest-efficiency", "1", low.efficiency as Uncertain, conditions, [low]));
     }
     const bracketed = fell !== null && fell.loadSet > held.outputI.value;
@@ -152,9 +199,20 @@ function columnFindings(column: SweepColumn, setup: RunSetup<SweepPlan>, at: Con
       }),
     );
     const rated = ratedPoint(column, held, setup.conditions.ratedLoad);
-    if (idle && rated) out.push(finding("boost.load-regulation", "1", scale(subtract(idle.outputV, rated.volts), 1 / nominal), conditions, [idle, ...rated.points]));
+    if (idle && rated)
+      out.push(
+        finding("boost.load-regulation", "1", scale(subtract(idle.outputV, rated.volts), 1 / nominal), conditions, [
+          idle,
+          ...rated.points,
+        ]),
+      );
   }
-  if (fell) out.push(finding("boost.collapse-current", "A", collapseCurrent(fell), conditions, [fell], { unfair: supplyUnfair(fell, held, belied) }));
+  if (fell)
+    out.push(
+      finding("boost.collapse-current", "A", collapseCurrent(fell), conditions, [fell], {
+        unfair: supplyUnfair(fell, held, belied),
+      }),
+    );
   const resistance = outputResistance(inBand);
   if (resistance) out.push(finding("boost.output-resistance", "Ω", resistance, conditions, inBand));
   out.push(...startFindings(column, nominal, conditions, belied));
@@ -162,22 +220,44 @@ function columnFindings(column: SweepColumn, setup: RunSetup<SweepPlan>, at: Con
 }
 
 /** A that it started into. A constant power, which takes more the lower the output stands within its band, is told by its current at the nominal output. */
-const startedInto = (p: SweepPoint): Uncertain => (p.mode === "power" ? propagate(p.loadSet, [[p.loadSet / (p.outputI.value || p.loadSet), p.outputI]]) : p.outputI);
+const startedInto = (p: SweepPoint): Uncertain =>
+  p.mode === "power" ? propagate(p.loadSet, [[p.loadSet / (p.outputI.value || p.loadSet), p.outputI]]) : p.outputI;
 
 /** A that it did not start into, told as what it started into is: a resistance by its current at the output that it then had (V). */
-const notStartedInto = (p: SweepPoint, nominal: number, volts: number): number => (p.mode === "resistance" ? (p.loadSet * volts) / nominal : p.loadSet);
+const notStartedInto = (p: SweepPoint, nominal: number, volts: number): number =>
+  p.mode === "resistance" ? (p.loadSet * volts) / nominal : p.loadSet;
 
 /** The highest load that the output starts into, for each kind of load that was tried. */
-function startFindings(column: SweepColumn, nominal: number, conditions: Conditions, belied: ReadonlySet<number>): Finding[] {
+function startFindings(
+  column: SweepColumn,
+  nominal: number,
+  conditions: Conditions,
+  belied: ReadonlySet<number>,
+): Finding[] {
   return Object.entries(LOAD_KINDS).flatMap(([mode, kind]): Finding[] => {
     const starts = column.points.filter((p) => p.fromOff && p.mode === mode);
     const started = starts.filter((p) => p.inBand).at(-1);
     const refused = starts.find((p) => !p.inBand && (!started || p.loadSet > started.loadSet));
     const at: Conditions = { ...conditions, kind };
-    if (!started) return refused ? [finding("boost.start-current", "A", collapseCurrent(refused), at, [refused], { bound: "at-most", unfair: supplyUnfair(refused, null, belied) })] : [];
+    if (!started)
+      return refused
+        ? [
+            finding("boost.start-current", "A", collapseCurrent(refused), at, [refused], {
+              bound: "at-most",
+              unfair: supplyUnfair(refused, null, belied),
+            }),
+          ]
+        : [];
     return [
       finding("boost.start-current", "A", startedInto(started), at, refused ? [started, refused] : [started], {
-        ...(refused ? { bracket: { low: startedInto(started).value, high: notStartedInto(refused, nominal, started.outputV.value) } } : { bound: "at-least" as const }),
+        ...(refused
+          ? {
+              bracket: {
+                low: startedInto(started).value,
+                high: notStartedInto(refused, nominal, started.outputV.value),
+              },
+            }
+          : { bound: "at-least" as const }),
         unfair: refused ? supplyUnfair(refused, started, belied) : [],
       }),
     ];
@@ -185,7 +265,11 @@ function startFindings(column: SweepColumn, nominal: number, conditions: Conditi
 }
 
 /** Output voltage at the run's rated load, or at the highest load held where none is stated; null where the rated load was not held. */
-function ratedPoint(column: SweepColumn, held: SweepPoint, rated: number | undefined): { volts: Uncertain; points: SweepPoint[] } | null {
+function ratedPoint(
+  column: SweepColumn,
+  held: SweepPoint,
+  rated: number | undefined,
+): { volts: Uncertain; points: SweepPoint[] } | null {
   if (rated === undefined) return { volts: held.outputV, points: [held] };
   // A load that is set to the rated one may be read a little below it.
   const near = Math.abs(held.outputI.value - rated) <= 0.01 * rated ? held : null;
@@ -211,10 +295,13 @@ function outputResistance(points: readonly SweepPoint[]): Uncertain | null {
   const sxx = x.reduce((s, v) => s + (v - mean) ** 2, 0);
   const residual = Math.sqrt(fit.residuals.reduce((s, r) => s + r * r, 0) / Math.max(1, n - 2) / sxx);
   const own = Math.sqrt(points.reduce((s, p, i) => s + (nth(rows, i) * ownShare(p.outputV)) ** 2, 0));
-  return residual > own ? withPart(fromReadings, "scatter about the line", Math.sqrt(residual ** 2 - own ** 2)) : fromReadings;
+  return residual > own
+    ? withPart(fromReadings, "scatter about the line", Math.sqrt(residual ** 2 - own ** 2))
+    : fromReadings;
 }
 
-const ownShare = (x: Uncertain): number => Math.sqrt([...x.parts].filter(([s]) => s.includes("|own|")).reduce((s, [, u]) => s + u * u, 0));
+const ownShare = (x: Uncertain): number =>
+  Math.sqrt([...x.parts].filter(([s]) => s.includes("|own|")).reduce((s, [, u]) => s + u * u, 0));
 
 /** Output voltage at a load by interpolation between the two in-band points around it; null outside them. */
 function outputAt(column: SweepColumn, amps: number): { volts: Uncertain; points: SweepPoint[] } | null {
@@ -225,11 +312,22 @@ function outputAt(column: SweepColumn, amps: number): { volts: Uncertain; points
   if (above === below) return { volts: above.outputV, points: [above] };
   const span = above.outputI.value - below.outputI.value;
   const k = span > 0 ? (amps - below.outputI.value) / span : 0;
-  return { volts: propagate((1 - k) * below.outputV.value + k * above.outputV.value, [[1 - k, below.outputV], [k, above.outputV]]), points: [below, above] };
+  return {
+    volts: propagate((1 - k) * below.outputV.value + k * above.outputV.value, [
+      [1 - k, below.outputV],
+      [k, above.outputV],
+    ]),
+    points: [below, above],
+  };
 }
 
 /** Findings that compare the battery voltages. */
-function acrossColumns(columns: readonly SweepColumn[], setup: RunSetup<SweepPlan>, at: Conditions, belied: ReadonlySet<number>): Finding[] {
+function acrossColumns(
+  columns: readonly SweepColumn[],
+  setup: RunSetup<SweepPlan>,
+  at: Conditions,
+  belied: ReadonlySet<number>,
+): Finding[] {
   const out: Finding[] = [];
   const nominal = setup.conditions.nominalOutput;
   const limits = columns.map((c) => ({ column: c, ...columnLimits(c) }));
@@ -240,16 +338,30 @@ function acrossColumns(columns: readonly SweepColumn[], setup: RunSetup<SweepPla
     if (outputs.length === columns.length) {
       const high = outputs.reduce((a, b) => (b.volts.value > a.volts.value ? b : a));
       const low = outputs.reduce((a, b) => (b.volts.value < a.volts.value ? b : a));
-      out.push(finding("boost.line-regulation", "1", divide(subtract(high.volts, low.volts), exact(nominal)), at, [...high.points, ...low.points]));
+      out.push(
+        finding("boost.line-regulation", "1", divide(subtract(high.volts, low.volts), exact(nominal)), at, [
+          ...high.points,
+          ...low.points,
+        ]),
+      );
     }
   }
-  const collapsed = limits.filter((l) => l.fell !== null && l.held !== null && supplyFault(l.fell, l.held, belied) === null);
+  const collapsed = limits.filter(
+    (l) => l.fell !== null && l.held !== null && supplyFault(l.fell, l.held, belied) === null,
+  );
   const reached = collapsed.flatMap((l) => l.column.points.filter((p) => p.inBand && !p.fromOff));
   if (reached.length) {
     const top = reached.reduce((a, b) => (b.batteryI.value > a.batteryI.value ? b : a));
     const beyond = collapsed.map((l) => (l.fell as SweepPoint).batteryI.value).filter((i) => i > top.batteryI.value);
     out.push(
-      finding("boost.input-current-limit", "A", top.batteryI, at, [top], beyond.length ? { bracket: { low: top.batteryI.value, high: highest(beyond) } } : {}),
+      finding(
+        "boost.input-current-limit",
+        "A",
+        top.batteryI,
+        at,
+        [top],
+        beyond.length ? { bracket: { low: top.batteryI.value, high: highest(beyond) } } : {},
+      ),
     );
   }
   return out;
@@ -269,57 +381,135 @@ export interface SweepAnalysis extends Analysis {
 export function analyseSweep(readings: Readings, setup: RunSetup<SweepPlan>, corrections: Corrections): SweepAnalysis {
   if (readings.kind !== "points") throw new Error("internal: a load sweep is a table of points");
   const all = sweepColumns(readings.points, setup, corrections, setup.plan?.dwell ?? DEFAULT_DWELL);
-  const columns = all.filter((c) => !onlyStarts(c)).map((c) => ({
-    ...c,
-    model: fitLossModel(c.points.filter((p) => !p.fromOff && (p.efficiency === null || credible(p)))),
-  }));
+  const columns = all
+    .filter((c) => !onlyStarts(c))
+    .map((c) => ({
+      ...c,
+      model: fitLossModel(c.points.filter((p) => !p.fromOff && (p.efficiency === null || credible(p)))),
+    }));
   const at: Conditions = {
     ...(setup.conditions.output !== undefined ? { output: setup.conditions.output } : {}),
     ...(setup.conditions.configuration ? { configuration: setup.conditions.configuration } : {}),
   };
   const counted = columns.filter((c) => c.points.length > 0);
   const belied = beliedLimits(counted);
-  const starts = setup.conditions.nominalOutput ? startVoltages(all, at, (p, held) => supplyFault(p, held, belied) !== null) : [];
-  const findings = [...counted.flatMap((c) => columnFindings(c, setup, at, belied)), ...acrossColumns(counted, setup, at, belied), ...starts];
-  return { findings, notStated: notRated(counted, findings, setup, at), notes: sweepNotes(columns, readings.points.length - all.filter(onlyStarts).reduce((n, c) => n + c.points.length + c.leftOut.length, 0), setup, corrections), charts: sweepCharts(columns, setup), columns };
+  const starts = setup.conditions.nominalOutput
+    ? startVoltages(all, at, (p, held) => supplyFault(p, held, belied) !== null)
+    : [];
+  const findings = [
+    ...counted.flatMap((c) => columnFindings(c, setup, at, belied)),
+    ...acrossColumns(counted, setup, at, belied),
+    ...starts,
+  ];
+  return {
+    findings,
+    notStated: notRated(counted, findings, setup, at),
+    notes: sweepNotes(
+      columns,
+      readings.points.length - all.filter(onlyStarts).reduce((n, c) => n + c.points.length + c.leftOut.length, 0),
+      setup,
+      corrections,
+    ),
+    charts: sweepCharts(columns, setup),
+    columns,
+  };
 }
 
 /** Where the rated load was not held, the regulation to it is not stated. */
-function notRated(columns: readonly SweepColumn[], findings: readonly Finding[], setup: RunSetup, at: Conditions): NotStated[] {
+function notRated(
+  columns: readonly SweepColumn[],
+  findings: readonly Finding[],
+  setup: RunSetup,
+  at: Conditions,
+): NotStated[] {
   const rated = setup.conditions.ratedLoad;
   if (rated === undefined || !setup.conditions.nominalOutput) return [];
-  const found = new Set(findings.filter((f) => f.characteristic === "boost.load-regulation").map((f) => f.conditions.battery));
+  const found = new Set(
+    findings.filter((f) => f.characteristic === "boost.load-regulation").map((f) => f.conditions.battery),
+  );
   return columns
     .filter((c) => !found.has(c.battery) && columnLimits(c).held)
-    .map((c) => ({ characteristic: "boost.load-regulation", conditions: { battery: c.battery, ...at }, code: "did-not-happen", reason: `The rated load of ${formatQuantity(rated, "A")} was not held at ${formatQuantity(c.battery, "V")}.` }));
+    .map((c) => ({
+      characteristic: "boost.load-regulation",
+      conditions: { battery: c.battery, ...at },
+      code: "did-not-happen",
+      reason: `The rated load of ${formatQuantity(rated, "A")} was not held at ${formatQuantity(c.battery, "V")}.`,
+    }));
 }
 
-function sweepNotes(columns: SweepAnalysis["columns"], taken: number, setup: RunSetup<SweepPlan>, corrections: Corrections): Note[] {
+function sweepNotes(
+  columns: SweepAnalysis["columns"],
+  taken: number,
+  setup: RunSetup<SweepPlan>,
+  corrections: Corrections,
+): Note[] {
   const notes: Note[] = [];
   const volts = (c: { battery: number }) => formatQuantity(c.battery, "V");
   const usable = columns.reduce((n, c) => n + c.points.length + c.leftOut.length, 0);
   if (usable < taken)
-    notes.push({ code: "incomplete-points", message: `${taken - usable} of ${taken} points lack one of the four readings and don't count.` });
+    notes.push({
+      code: "incomplete-points",
+      message: `${taken - usable} of ${taken} points lack one of the four readings and don't count.`,
+    });
   if (setup.conditions.nominalOutput === undefined)
-    notes.push({ code: "no-nominal", message: "No nominal output is stated: the regulation band, and so the collapse and the highest load, can't be found." });
-  for (const limit of beliedLimits(columns)) notes.push({ code: "limit-belied", message: `Battery currents above the stated supply limit of ${formatQuantity(limit, "A")} were measured. Correct the limit.` });
+    notes.push({
+      code: "no-nominal",
+      message:
+        "No nominal output is stated: the regulation band, and so the collapse and the highest load, can't be found.",
+    });
+  for (const limit of beliedLimits(columns))
+    notes.push({
+      code: "limit-belied",
+      message: `Battery currents above the stated supply limit of ${formatQuantity(limit, "A")} were measured. Correct the limit.`,
+    });
   for (const c of columns) {
     const short = c.points.filter((p) => !p.dwelt && !p.fell && !p.fromOff);
-    if (short.length) notes.push({ code: "not-held", message: `At ${volts(c)} ${short.length === 1 ? "the point" : "the points"} at ${listed(short.map((p) => formatQuantity(p.loadSet, "A")))} was shorter than the dwell: drawn, but not counted as held.`, points: short.map((p) => p.id) });
+    if (short.length)
+      notes.push({
+        code: "not-held",
+        message: `At ${volts(c)} ${short.length === 1 ? "the point" : "the points"} at ${listed(short.map((p) => formatQuantity(p.loadSet, "A")))} was shorter than the dwell: drawn, but not counted as held.`,
+        points: short.map((p) => p.id),
+      });
     const { held, fell } = columnLimits(c);
     if (held && fell && fell.loadSet <= held.outputI.value)
-      notes.push({ code: "not-repeatable", message: `At ${volts(c)} the output fell at ${formatQuantity(fell.loadSet, "A")} though it held ${formatQuantity(held.outputI.value, "A")}: the limit moves, most likely with temperature.`, points: [held.id, fell.id] });
+      notes.push({
+        code: "not-repeatable",
+        message: `At ${volts(c)} the output fell at ${formatQuantity(fell.loadSet, "A")} though it held ${formatQuantity(held.outputI.value, "A")}: the limit moves, most likely with temperature.`,
+        points: [held.id, fell.id],
+      });
     for (const p of c.points) {
       const recovery = corrections.recoveries.get(p.id);
-      if (recovery) notes.push({ code: "restart", message: `After the collapse at ${volts(c)} and ${formatQuantity(p.loadSet, "A")} the output came back: ${recovery}.`, points: [p.id] });
+      if (recovery)
+        notes.push({
+          code: "restart",
+          message: `After the collapse at ${volts(c)} and ${formatQuantity(p.loadSet, "A")} the output came back: ${recovery}.`,
+          points: [p.id],
+        });
       if (p.efficiency && !credible(p))
-        notes.push({ code: "efficiency-over-one", message: `At ${volts(c)} and ${formatQuantity(p.outputI.value, "A")} the efficiency is ${formatQuantity(p.efficiency.value, "1", { digits: 4 })}: a reading or the wiring is wrong, and the point doesn't count for the efficiency.`, points: [p.id] });
+        notes.push({
+          code: "efficiency-over-one",
+          message: `At ${volts(c)} and ${formatQuantity(p.outputI.value, "A")} the efficiency is ${formatQuantity(p.efficiency.value, "1", { digits: 4 })}: a reading or the wiring is wrong, and the point doesn't count for the efficiency.`,
+          points: [p.id],
+        });
       if (c.model?.outliers.includes(p.id))
-        notes.push({ code: "outlier", message: `At ${volts(c)} and ${formatQuantity(p.outputI.value, "A")} the loss is off the curve through the other points. Check it again.`, points: [p.id] });
+        notes.push({
+          code: "outlier",
+          message: `At ${volts(c)} and ${formatQuantity(p.outputI.value, "A")} the loss is off the curve through the other points. Check it again.`,
+          points: [p.id],
+        });
       if (p.atLimit || p.sagged)
-        notes.push({ code: "supply-gave-up", message: `At ${volts(c)} and ${formatQuantity(p.loadSet, "A")} the supply was at its limit or its voltage had sagged.`, points: [p.id] });
+        notes.push({
+          code: "supply-gave-up",
+          message: `At ${volts(c)} and ${formatQuantity(p.loadSet, "A")} the supply was at its limit or its voltage had sagged.`,
+          points: [p.id],
+        });
     }
-    for (const p of c.leftOut) notes.push({ code: "left-out", message: `Excluded at ${volts(c)}, ${formatQuantity(p.outputI.value, "A")}: ${p.leftOut}.`, points: [p.id] });
+    for (const p of c.leftOut)
+      notes.push({
+        code: "left-out",
+        message: `Excluded at ${volts(c)}, ${formatQuantity(p.outputI.value, "A")}: ${p.leftOut}.`,
+        points: [p.id],
+      });
   }
   return notes;
 }

@@ -3,7 +3,8 @@ import type { ChartSpec, RunSetup } from "../shape";
 import { efficiencyAt, type LossModel } from "./loss-model";
 import { regulationBand, type SweepColumn, type SweepPoint } from "./points";
 
-const state = (p: SweepPoint): "counts" | "left-out" | "fell" => (p.leftOut !== null ? "left-out" : p.fell ? "fell" : "counts");
+const state = (p: SweepPoint): "counts" | "left-out" | "fell" =>
+  p.leftOut !== null ? "left-out" : p.fell ? "fell" : "counts";
 
 /** Loads of a fitted curve from the lightest to the heaviest point, closer together at light load where it bends. */
 function curveLoads(points: readonly SweepPoint[]): number[] {
@@ -19,11 +20,18 @@ const over = (p: SweepPoint): boolean => p.efficiency !== null && p.efficiency.v
 /** What is said of a chart in which more comes out than goes in. */
 function overUnity(points: readonly SweepPoint[]): Pick<ChartSpec, "note"> {
   const count = points.filter(over).length;
-  return count ? { note: `${count === 1 ? "1 point is" : `${count} points are`} above 100 %, which can't be: a meter reads wrong.` } : {};
+  return count
+    ? {
+        note: `${count === 1 ? "1 point is" : `${count} points are`} above 100 %, which can't be: a meter reads wrong.`,
+      }
+    : {};
 }
 
 /** Efficiency and output voltage against load, a series a battery voltage. */
-export function sweepCharts(columns: readonly (SweepColumn & { readonly model: LossModel | null })[], setup: RunSetup): ChartSpec[] {
+export function sweepCharts(
+  columns: readonly (SweepColumn & { readonly model: LossModel | null })[],
+  setup: RunSetup,
+): ChartSpec[] {
   const { nominalOutput } = setup.conditions;
   const band = regulationBand(setup);
   const x = { label: "Load current", unit: "A" as const };
@@ -44,9 +52,22 @@ export function sweepCharts(columns: readonly (SweepColumn & { readonly model: L
         id: `efficiency-${c.battery}`,
         label: label(c),
         tone,
-        points: all(c).flatMap((p) => (p.efficiency ? [{ x: p.outputI.value, y: p.efficiency.value, id: p.id, state: state(p) }] : [])),
+        points: all(c).flatMap((p) =>
+          p.efficiency ? [{ x: p.outputI.value, y: p.efficiency.value, id: p.id, state: state(p) }] : [],
+        ),
         // No curve of losses goes through points that have none.
-        ...(c.model && !all(c).some(over) ? { fit: curveLoads(c.points).map((amps) => ({ x: amps, y: efficiencyAt(c.model as LossModel, amps, nominalOutput ?? median(c.points.map((p) => p.outputV.value))) })) } : {}),
+        ...(c.model && !all(c).some(over)
+          ? {
+              fit: curveLoads(c.points).map((amps) => ({
+                x: amps,
+                y: efficiencyAt(
+                  c.model as LossModel,
+                  amps,
+                  nominalOutput ?? median(c.points.map((p) => p.outputV.value)),
+                ),
+              })),
+            }
+          : {}),
       })),
     },
     {

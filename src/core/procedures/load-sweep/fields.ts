@@ -19,7 +19,15 @@ export const SWEEP_FIELDS: readonly PlanEntry[] = [
     why: "A resistance is the easiest to start into, constant power the hardest. A drawer of resistors gives a resistance only.",
     where: { key: "starts", is: true },
   },
-  { key: "startLoad", label: "Start voltage, into a load of", unit: "A", low: 0, high: 20, optional: true, why: "empty: not searched" },
+  {
+    key: "startLoad",
+    label: "Start voltage, into a load of",
+    unit: "A",
+    low: 0,
+    high: 20,
+    optional: true,
+    why: "empty: not searched",
+  },
 ];
 
 export const SWEEP_CONDITIONS: readonly ConditionField[] = [

@@ -32,12 +32,20 @@ describe("the plan", () => {
   });
 
   test("without an output voltage it is refused with the remedy", () => {
-    const r = planSweep({ claims: [claim("boost.max-current", { kind: "at-least", low: 1 })], rules: HOUSE_RULES, rig: RIG });
+    const r = planSweep({
+      claims: [claim("boost.max-current", { kind: "at-least", low: 1 })],
+      rules: HOUSE_RULES,
+      rig: RIG,
+    });
     expect(r).toMatchObject({ ok: false, error: expect.stringContaining("No-load voltage") });
   });
 
   test("an adjustable output is swept at its setting", () => {
-    expect(sweepSetup({ configuration: { output: 9, words: "J1 closed" } }).conditions).toMatchObject({ nominalOutput: 9, output: 9, configuration: "J1 closed" });
+    expect(sweepSetup({ configuration: { output: 9, words: "J1 closed" } }).conditions).toMatchObject({
+      nominalOutput: 9,
+      output: 9,
+      configuration: "J1 closed",
+    });
   });
 
   test("wiring, cautions and stop rules speak of this set-up", () => {
@@ -87,7 +95,10 @@ describe("the next step", () => {
     const all = step([]).progress.of;
     expect(step([], { closed: new Set(["battery 4.1"]) }).progress.of).toBeCloseTo((2 * all) / 3, 9);
     expect(step([held(4.1, 0)]).progress).toEqual({ taken: 1, of: all });
-    expect(step([], { closed: new Set(["battery 4.1", "battery 3.6", "battery 3.1"]) }).progress).toEqual({ taken: 0, of: 0 });
+    expect(step([], { closed: new Set(["battery 4.1", "battery 3.6", "battery 3.1"]) }).progress).toEqual({
+      taken: 0,
+      of: 0,
+    });
   });
   test("a column that was closed is passed over", () => {
     expect(step([held(4.1, 0)], { closed: new Set(["battery 4.1"]) }).settings.supplyVoltage).toBe(3.6);
@@ -114,11 +125,16 @@ describe("the next step", () => {
     }
     expect(points.length).toBeLessThan(40);
     const loads = points.map((p) => p.settings.load?.value ?? NaN);
-    expect(Math.min(...loads.filter((a) => a > 1.12)) - Math.max(...loads.filter((a) => a <= 1.12))).toBeLessThanOrEqual(plan.resolution + 1e-9);
+    expect(
+      Math.min(...loads.filter((a) => a > 1.12)) - Math.max(...loads.filter((a) => a <= 1.12)),
+    ).toBeLessThanOrEqual(plan.resolution + 1e-9);
   });
 
   test("starts are searched kind by kind, each load set as its kind", () => {
-    const wanted = { ...setup, plan: { ...plan, batteries: [4.1], starts: true, startKinds: ["resistance", "power"] as const } };
+    const wanted = {
+      ...setup,
+      plan: { ...plan, batteries: [4.1], starts: true, startKinds: ["resistance", "power"] as const },
+    };
     const points: Point[] = plan.loads.filter((a) => a <= 1).map((a) => held(4.1, a));
     const closed = new Set<string>();
     points.push(held(4.1, 1.02, 4.2));
@@ -140,7 +156,11 @@ describe("the next step", () => {
     expect(starts.map((f) => f.conditions.kind)).toEqual(["resistance", "power"]);
     for (const [k, truth] of [0.6, 0.3].entries()) {
       const { low = NaN, high = NaN } = starts[k]?.bracket ?? {};
-      expect([low <= truth + 1e-3, high >= truth - 1e-3, high - low <= plan.resolution + 1e-2]).toEqual([true, true, true]);
+      expect([low <= truth + 1e-3, high >= truth - 1e-3, high - low <= plan.resolution + 1e-2]).toEqual([
+        true,
+        true,
+        true,
+      ]);
     }
   });
 
@@ -158,11 +178,18 @@ describe("the next step", () => {
       points.push(point(v, 0.6, v >= 2.874 ? 5.02 : 0, v >= 2.874 ? 0.4 : 0, { ...s.settings }));
     }
     expect(volts.slice(0, 3)).toEqual([4.1, 1.9, 3]);
-    const [started, refused] = [Math.min(...volts.filter((v) => v >= 2.874)), Math.max(...volts.filter((v) => v < 2.874))];
+    const [started, refused] = [
+      Math.min(...volts.filter((v) => v >= 2.874)),
+      Math.max(...volts.filter((v) => v < 2.874)),
+    ];
     expect(started - refused).toBeLessThanOrEqual(0.02 + 1e-9);
     const { findings, notes } = analyseSweep({ kind: "points", points }, wanted, corrected({ closed }));
     expect(findings.map((f) => f.characteristic)).toEqual(["boost.start-voltage"]);
-    expect(findings[0]).toMatchObject({ value: started, conditions: { load: 0.4 }, bracket: { low: refused, high: started } });
+    expect(findings[0]).toMatchObject({
+      value: started,
+      conditions: { load: 0.4 },
+      bracket: { low: refused, high: started },
+    });
     expect(notes).toEqual([]);
   });
 
@@ -173,9 +200,18 @@ describe("the next step", () => {
     const wanted = { ...setup, plan: { ...plan, startLoad: 0.4 } };
     const closed = new Set(plan.batteries.map((b) => `battery ${b}`));
     const points: Point[] = [];
-    for (let s = nextSweepStep(wanted, points, corrected({ closed })); s.kind === "point"; s = nextSweepStep(wanted, points, corrected({ closed }))) points.push(point(s.settings.supplyVoltage ?? NaN, 0.6, output(), output() ? 0.4 : 0, { ...s.settings }));
+    for (
+      let s = nextSweepStep(wanted, points, corrected({ closed }));
+      s.kind === "point";
+      s = nextSweepStep(wanted, points, corrected({ closed }))
+    )
+      points.push(point(s.settings.supplyVoltage ?? NaN, 0.6, output(), output() ? 0.4 : 0, { ...s.settings }));
     expect(points.map((p) => p.settings.supplyVoltage)).toEqual(volts);
-    expect(analyseSweep({ kind: "points", points }, wanted, corrected({ closed })).findings.find((f) => f.characteristic === "boost.start-voltage")?.bound).toBe(bound);
+    expect(
+      analyseSweep({ kind: "points", points }, wanted, corrected({ closed })).findings.find(
+        (f) => f.characteristic === "boost.start-voltage",
+      )?.bound,
+    ).toBe(bound);
   });
 
   test("warns before the supply would be the one to give up", () => {
@@ -186,7 +222,15 @@ describe("the next step", () => {
   });
 
   test("a drawer limits the steps, and a burning choice is never proposed", () => {
-    const choice = (amps: number, strain = 0.2) => ({ target: amps, ohms: 5 / amps, amps, arrangement: "single" as const, text: `${5 / amps} Ω`, strain, cool: strain <= 0.5 });
+    const choice = (amps: number, strain = 0.2) => ({
+      target: amps,
+      ohms: 5 / amps,
+      amps,
+      arrangement: "single" as const,
+      text: `${5 / amps} Ω`,
+      strain,
+      cool: strain <= 0.5,
+    });
     const drawn = { ...plan, drawer: [choice(0.5), choice(0.75), choice(1), choice(2, 1.4)] };
     expect(settableLoads(drawn).map((l) => l.amps)).toEqual([0, 0.5, 0.75, 1]);
     expect(bisect(drawn, 0.5, 1)?.amps).toBe(0.75);
@@ -197,8 +241,10 @@ describe("the next step", () => {
 describe("what is said of a point as it is taken", () => {
   const earlier = [held(3.6, 0), held(3.6, 0.1), held(3.6, 0.2)];
   const settings = { supplyVoltage: 3.6, supplyCurrentLimit: 3, load: { mode: "current" as const, value: 0.5 } };
-  const codes = (p: Point) => checkSweepPoint(p, setup, earlier, corrected({ closed: new Set(["battery 4.1"]) })).map((r) => r.code);
-  const message = (p: Point, code: string) => checkSweepPoint(p, setup, earlier, corrected({ closed: new Set(["battery 4.1"]) })).find((r) => r.code === code);
+  const codes = (p: Point) =>
+    checkSweepPoint(p, setup, earlier, corrected({ closed: new Set(["battery 4.1"]) })).map((r) => r.code);
+  const message = (p: Point, code: string) =>
+    checkSweepPoint(p, setup, earlier, corrected({ closed: new Set(["battery 4.1"]) })).find((r) => r.code === code);
 
   test("nothing of a good one", () => {
     expect(codes(point(3.6, 0.775, 5.02, 0.5, settings))).toEqual([]);
@@ -208,11 +254,17 @@ describe("what is said of a point as it is taken", () => {
     expect(message(point(3.6, 0.775, 5.02, 0.0005, settings), "unit-slip")).toMatchObject({ role: "outputCurrent" });
   });
   test("an efficiency over one names the suspect: the battery ammeter that reads low", () => {
-    expect(message(point(3.6, 0.5, 5.02, 0.5, settings), "efficiency-over-one")).toMatchObject({ role: "batteryCurrent" });
-    expect(message(point(3.6, 0.775, 5.02, 0.7, settings), "efficiency-over-one")).toMatchObject({ role: "outputCurrent" });
+    expect(message(point(3.6, 0.5, 5.02, 0.5, settings), "efficiency-over-one")).toMatchObject({
+      role: "batteryCurrent",
+    });
+    expect(message(point(3.6, 0.775, 5.02, 0.7, settings), "efficiency-over-one")).toMatchObject({
+      role: "outputCurrent",
+    });
   });
   test("the supply at its own limit, and battery voltage below what was set", () => {
-    expect(codes(point(2.55, 2.98, 4.2, 0.5, settings))).toEqual(expect.arrayContaining(["supply-limit", "battery-below-set", "collapse"]));
+    expect(codes(point(2.55, 2.98, 4.2, 0.5, settings))).toEqual(
+      expect.arrayContaining(["supply-limit", "battery-below-set", "collapse"]),
+    );
   });
   test("a point that has not stood long enough", () => {
     expect(codes(point(3.6, 0.775, 5.02, 0.5, settings, 2))).toEqual(["not-dwelt"]);

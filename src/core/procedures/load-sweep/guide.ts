@@ -22,13 +22,21 @@ export const columnName = (battery: number): string => `battery ${battery}`;
  * would be driven past its rating is never proposed.
  */
 export function settableLoads(plan: SweepPlan): { amps: number; load: LoadSetting; text: string }[] {
-  const byCurrent = (amps: number) => ({ amps, load: { mode: "current" as const, value: amps }, text: amps === 0 ? "no load" : formatQuantity(amps, "A") });
+  const byCurrent = (amps: number) => ({
+    amps,
+    load: { mode: "current" as const, value: amps },
+    text: amps === 0 ? "no load" : formatQuantity(amps, "A"),
+  });
   if (!plan.drawer) return plan.loads.map(byCurrent);
   const seen = new Set<string>();
   const fromDrawer = [...plan.drawer]
     .sort((a, b) => a.amps - b.amps)
     .filter((c) => c.strain <= 1 && !seen.has(c.text) && seen.add(c.text))
-    .map((c) => ({ amps: c.amps, load: { mode: "resistance" as const, value: c.ohms }, text: `${c.text} (${formatQuantity(c.amps, "A", { digits: 3 })})` }));
+    .map((c) => ({
+      amps: c.amps,
+      load: { mode: "resistance" as const, value: c.ohms },
+      text: `${c.text} (${formatQuantity(c.amps, "A", { digits: 3 })})`,
+    }));
   return [byCurrent(0), ...fromDrawer];
 }
 
@@ -55,10 +63,17 @@ function firstModel(columns: readonly SweepColumn[]): LossModel | null {
 }
 
 /** What the meters should show at a load, from the loss model of this column, else of an earlier one, else a guess. */
-function expectation(battery: number, amps: number, setup: RunSetup<SweepPlan>, columns: readonly SweepColumn[]): Partial<Record<Role, number>> {
+function expectation(
+  battery: number,
+  amps: number,
+  setup: RunSetup<SweepPlan>,
+  columns: readonly SweepColumn[],
+): Partial<Record<Role, number>> {
   const nominal = setup.conditions.nominalOutput ?? NaN;
   const own = columns.find((c) => c.battery === battery);
-  const idle = own?.points.find((p) => p.efficiency === null) ?? columns.flatMap((c) => c.points).find((p) => p.efficiency === null);
+  const idle =
+    own?.points.find((p) => p.efficiency === null) ??
+    columns.flatMap((c) => c.points).find((p) => p.efficiency === null);
   const last = own?.points.filter((p) => p.inBand && p.efficiency !== null).at(-1);
   const volts = last ? last.outputV.value : (idle?.outputV.value ?? nominal);
   const model = (own && own.points.length >= 6 ? fitLossModel(own.points) : null) ?? firstModel(columns);
@@ -78,7 +93,9 @@ const HALVINGS = 2;
 function pointsToCome(plan: SweepPlan, ladder: ReturnType<typeof settableLoads>, column: SweepColumn): number {
   const { fell } = columnLimits(column);
   const next = nextLoad(plan, ladder, column, fell ? fell.loadSet : null);
-  const starts = plan.starts ? startKinds(plan).filter((kind) => next || nextStart(plan, ladder, column, kind)).length : 0;
+  const starts = plan.starts
+    ? startKinds(plan).filter((kind) => next || nextStart(plan, ladder, column, kind)).length
+    : 0;
   if (!next) return starts;
   if (fell) return 1 + starts;
   return ladder.filter((l) => l.amps >= next.amps).length + (plan.drawer ? 0 : HALVINGS) + starts;
@@ -92,13 +109,21 @@ function pointsToCome(plan: SweepPlan, ladder: ReturnType<typeof settableLoads>,
  * halved, always approached from below, until it is known within the plan's resolution or the drawer has nothing in
  * between. Loads below the collapse that were passed over are not asked again.
  */
-export function nextSweepStep(setup: RunSetup<SweepPlan>, points: readonly Point[], corrections: Corrections): Proposal {
+export function nextSweepStep(
+  setup: RunSetup<SweepPlan>,
+  points: readonly Point[],
+  corrections: Corrections,
+): Proposal {
   const plan = setup.plan;
   if (!plan) throw new Error("internal: an imported sweep has no next step");
   const columns = sweepColumns(points, setup, corrections, plan.dwell, false);
   const ladder = settableLoads(plan);
-  const columnOf = (battery: number): SweepColumn => columns.find((c) => c.battery === battery) ?? { battery, points: [], leftOut: [] };
-  const toCome = plan.batteries.reduce((n, b) => n + (corrections.closed.has(columnName(b)) ? 0 : pointsToCome(plan, ladder, columnOf(b))), 0);
+  const columnOf = (battery: number): SweepColumn =>
+    columns.find((c) => c.battery === battery) ?? { battery, points: [], leftOut: [] };
+  const toCome = plan.batteries.reduce(
+    (n, b) => n + (corrections.closed.has(columnName(b)) ? 0 : pointsToCome(plan, ladder, columnOf(b))),
+    0,
+  );
   const startVoltage = nextStartVoltage(plan, columns);
   const progress = { taken: points.length, of: points.length + toCome + (startVoltage?.left ?? 0) };
   const limit = setup.conditions.supplyCurrentLimit;
@@ -112,8 +137,16 @@ export function nextSweepStep(setup: RunSetup<SweepPlan>, points: readonly Point
       return {
         kind: "restart",
         text: "The output fell out of its band. Remove the load and watch whether the output recovers on its own.",
-        settings: { supplyVoltage: battery, ...(limit ? { supplyCurrentLimit: limit } : {}), load: { mode: "current", value: 0 } },
-        expect: { batteryVoltage: battery, ...(setup.conditions.nominalOutput ? { outputVoltage: setup.conditions.nominalOutput } : {}), outputCurrent: 0 },
+        settings: {
+          supplyVoltage: battery,
+          ...(limit ? { supplyCurrentLimit: limit } : {}),
+          load: { mode: "current", value: 0 },
+        },
+        expect: {
+          batteryVoltage: battery,
+          ...(setup.conditions.nominalOutput ? { outputVoltage: setup.conditions.nominalOutput } : {}),
+          outputCurrent: 0,
+        },
         column: columnName(battery),
         progress,
       };
@@ -125,7 +158,12 @@ export function nextSweepStep(setup: RunSetup<SweepPlan>, points: readonly Point
       return {
         kind: "point",
         text: `Supply off. Put ${start.text} on the output, then switch the supply on at ${formatQuantity(battery, "V")}: does the output start?`,
-        settings: { supplyVoltage: battery, ...(limit ? { supplyCurrentLimit: limit } : {}), load: start.load, fromOff: true },
+        settings: {
+          supplyVoltage: battery,
+          ...(limit ? { supplyCurrentLimit: limit } : {}),
+          load: start.load,
+          fromOff: true,
+        },
         expect: {},
         column: columnName(battery),
         progress,
@@ -154,21 +192,37 @@ export function nextSweepStep(setup: RunSetup<SweepPlan>, points: readonly Point
     return {
       kind: "point",
       text: `Supply off. Put ${text} on the output, then switch the supply on at ${formatQuantity(startVoltage.battery, "V")}: does the output start?`,
-      settings: { supplyVoltage: startVoltage.battery, ...(limit ? { supplyCurrentLimit: limit } : {}), load, fromOff: true },
+      settings: {
+        supplyVoltage: startVoltage.battery,
+        ...(limit ? { supplyCurrentLimit: limit } : {}),
+        load,
+        fromOff: true,
+      },
       expect: {},
       column: START_COLUMN,
       columnName: "search",
       progress,
     };
   }
-  return { kind: "done", text: "Every battery voltage is done: read the result.", settings: {}, expect: {}, progress: { taken: points.length, of: points.length } };
+  return {
+    kind: "done",
+    text: "Every battery voltage is done: read the result.",
+    settings: {},
+    expect: {},
+    progress: { taken: points.length, of: points.length },
+  };
 }
 
 /**
  * The next load of a column, or null where it is done. An output above its band is not held, but it has not fallen
  * either: the gap that is halved runs from the highest load that stood. A load that dwelt is never asked again.
  */
-function nextLoad(plan: SweepPlan, ladder: ReturnType<typeof settableLoads>, column: SweepColumn, fell: number | null): ReturnType<typeof settableLoads>[number] | null {
+function nextLoad(
+  plan: SweepPlan,
+  ladder: ReturnType<typeof settableLoads>,
+  column: SweepColumn,
+  fell: number | null,
+): ReturnType<typeof settableLoads>[number] | null {
   const dwelt = column.points.filter((p) => !p.fromOff && p.dwelt);
   const tried = (amps: number) => dwelt.some((p) => Math.abs(p.loadSet - amps) <= Math.max(0.0005, 0.003 * amps));
   if (fell !== null) {
@@ -184,18 +238,35 @@ function nextLoad(plan: SweepPlan, ladder: ReturnType<typeof settableLoads>, col
  * The next load (A) of one kind to start into from off, or null where the highest one is known: first the highest load held, as starting is
  * harder than holding; where it refuses, the gap down to what started (or to no load) is halved.
  */
-function nextStart(plan: SweepPlan, ladder: ReturnType<typeof settableLoads>, column: SweepColumn, kind: LoadSetting["mode"]): ReturnType<typeof settableLoads>[number] | null {
+function nextStart(
+  plan: SweepPlan,
+  ladder: ReturnType<typeof settableLoads>,
+  column: SweepColumn,
+  kind: LoadSetting["mode"],
+): ReturnType<typeof settableLoads>[number] | null {
   const { held } = columnLimits(column);
   if (!held) return null;
   const tries = column.points.filter((p) => p.fromOff && p.dwelt && p.mode === kind);
   const refused = tries.filter((p) => !p.inBand).reduce((m, p) => Math.min(m, p.loadSet), Infinity);
   const started = tries.filter((p) => p.inBand && p.loadSet < refused).reduce((m, p) => Math.max(m, p.loadSet), 0);
-  if (tries.length === 0) return ladder.find((l) => Math.abs(l.amps - held.loadSet) <= 0.003 * held.loadSet) ?? { amps: held.loadSet, load: { mode: "current", value: Number(held.loadSet.toFixed(4)) }, text: formatQuantity(held.loadSet, "A") };
+  if (tries.length === 0)
+    return (
+      ladder.find((l) => Math.abs(l.amps - held.loadSet) <= 0.003 * held.loadSet) ?? {
+        amps: held.loadSet,
+        load: { mode: "current", value: Number(held.loadSet.toFixed(4)) },
+        text: formatQuantity(held.loadSet, "A"),
+      }
+    );
   return refused === Infinity ? null : bisect(plan, started, refused);
 }
 
 /** The next start of a column, kind by kind, each found before the next. */
-function startOfKinds(plan: SweepPlan, ladder: ReturnType<typeof settableLoads>, column: SweepColumn, nominal: number | undefined): ReturnType<typeof settableLoads>[number] | null {
+function startOfKinds(
+  plan: SweepPlan,
+  ladder: ReturnType<typeof settableLoads>,
+  column: SweepColumn,
+  nominal: number | undefined,
+): ReturnType<typeof settableLoads>[number] | null {
   for (const kind of startKinds(plan)) {
     const next = nextStart(plan, ladder, column, kind);
     if (next) return plan.drawer ? next : { amps: next.amps, ...drawnAs(kind, next.amps, nominal) };

@@ -9,5 +9,11 @@ const REVERSED = -0.3;
 export function likeness(log: LogShape): number {
   const battery = log.of("batteryVoltage");
   if (!battery || !log.has("batteryCurrent", "outputVoltage", "outputCurrent")) return 0;
-  return weighed(0.95, [battery.least < REVERSED, 0.02], [log.seconds !== null, 0.3], [log.rows > MOST_POINTS, 0.1], [log.has("inputVoltage"), 0.5]);
+  return weighed(
+    0.95,
+    [battery.least < REVERSED, 0.02],
+    [log.seconds !== null, 0.3],
+    [log.rows > MOST_POINTS, 0.1],
+    [log.has("inputVoltage"), 0.5],
+  );
 }

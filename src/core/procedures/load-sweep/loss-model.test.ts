@@ -12,19 +12,41 @@ const LOADS = [0, 0.01, 0.05, 0.1, 0.2, 0.35, 0.5, 0.7, 0.9, 1];
 /** A point whose loss is exactly that of a model, at 3.6 V and 5 V. */
 function onCurve(m: LossModel, amps: number, extra = 0): SweepPoint {
   const loss = lossAt(m, amps) + extra;
-  const p = sweepPoint(point(3.6, (5 * amps + loss) / 3.6, 5, amps, { supplyVoltage: 3.6, load: { mode: "current", value: amps } }), setup, corrected({}), 5);
+  const p = sweepPoint(
+    point(3.6, (5 * amps + loss) / 3.6, 5, amps, { supplyVoltage: 3.6, load: { mode: "current", value: amps } }),
+    setup,
+    corrected({}),
+    5,
+  );
   if (!p) throw new Error("no point");
   return p;
 }
-const model = (idle: number, proportional: number, resistive: number): LossModel => ({ idle, proportional, resistive, outliers: [], scatter: 0 });
+const model = (idle: number, proportional: number, resistive: number): LossModel => ({
+  idle,
+  proportional,
+  resistive,
+  outliers: [],
+  scatter: 0,
+});
 
 describe("the loss model", () => {
   test(`gives back the parts that a loss is made of (seed ${SEED})`, () => {
     fc.assert(
-      fc.property(fc.double({ min: 0.001, max: 0.05, noNaN: true }), fc.double({ min: 0, max: 0.5, noNaN: true }), fc.double({ min: 0.02, max: 0.6, noNaN: true }), (a, b, c) => {
-        const m = fitLossModel(LOADS.map((amps) => onCurve(model(a, b, c), amps)));
-        return m !== null && Math.abs(m.idle - a) < 1e-6 && Math.abs(m.proportional - b) < 1e-5 && Math.abs(m.resistive - c) < 1e-5 && m.outliers.length === 0;
-      }),
+      fc.property(
+        fc.double({ min: 0.001, max: 0.05, noNaN: true }),
+        fc.double({ min: 0, max: 0.5, noNaN: true }),
+        fc.double({ min: 0.02, max: 0.6, noNaN: true }),
+        (a, b, c) => {
+          const m = fitLossModel(LOADS.map((amps) => onCurve(model(a, b, c), amps)));
+          return (
+            m !== null &&
+            Math.abs(m.idle - a) < 1e-6 &&
+            Math.abs(m.proportional - b) < 1e-5 &&
+            Math.abs(m.resistive - c) < 1e-5 &&
+            m.outliers.length === 0
+          );
+        },
+      ),
       { seed: SEED, numRuns: 150 },
     );
   });
@@ -37,7 +59,12 @@ describe("the loss model", () => {
   });
 
   test("points that fell out of the band say nothing of its loss", () => {
-    const fallen = sweepPoint(point(3.6, 2, 4.2, 1.2, { load: { mode: "current", value: 1.2 } }), setup, corrected({}), 5) as SweepPoint;
+    const fallen = sweepPoint(
+      point(3.6, 2, 4.2, 1.2, { load: { mode: "current", value: 1.2 } }),
+      setup,
+      corrected({}),
+      5,
+    ) as SweepPoint;
     const m = fitLossModel([...LOADS.map((amps) => onCurve(model(0.01, 0.1, 0.3), amps)), fallen]);
     expect(m?.idle).toBeCloseTo(0.01, 6);
     expect(m?.outliers).toEqual([]);
@@ -57,11 +84,21 @@ describe("the loss model", () => {
 describe("the charts of a sweep", () => {
   const m = model(0.01, 0.1, 0.3);
   const raw = [4.1, 3.1].flatMap((battery) =>
-    LOADS.map((amps) => point(battery, (5 * amps + lossAt(m, amps)) / battery, 5, amps, { supplyVoltage: battery, load: { mode: "current", value: amps } })),
+    LOADS.map((amps) =>
+      point(battery, (5 * amps + lossAt(m, amps)) / battery, 5, amps, {
+        supplyVoltage: battery,
+        load: { mode: "current", value: amps },
+      }),
+    ),
   );
   const fell = point(3.1, 2, 4.3, 1.1, { supplyVoltage: 3.1, load: { mode: "current", value: 1.1 } });
   const out = raw[4];
-  const columns = sweepColumns([...raw, fell], setup, corrected({ leftOut: new Map([[out?.id ?? "", "misread"]]) }), 5).map((c) => ({ ...c, model: fitLossModel(c.points) }));
+  const columns = sweepColumns(
+    [...raw, fell],
+    setup,
+    corrected({ leftOut: new Map([[out?.id ?? "", "misread"]]) }),
+    5,
+  ).map((c) => ({ ...c, model: fitLossModel(c.points) }));
   const [efficiency, output] = sweepCharts(columns, setup);
 
   test("a series a battery voltage, fullest first, each with its own tone", () => {
@@ -89,11 +126,19 @@ describe("the charts of a sweep", () => {
   test("the band is drawn where a nominal output is known, and claims name their axis", () => {
     expect(output?.band).toMatchObject({ low: 4.75, high: 5.25 });
     expect(sweepCharts([], { ...setup, conditions: {} })[1]?.band).toBeUndefined();
-    expect(efficiency?.claims).toEqual(expect.arrayContaining([{ characteristic: "boost.max-current", axis: "x" }, { characteristic: "boost.peak-efficiency", axis: "y" }]));
+    expect(efficiency?.claims).toEqual(
+      expect.arrayContaining([
+        { characteristic: "boost.max-current", axis: "x" },
+        { characteristic: "boost.peak-efficiency", axis: "y" },
+      ]),
+    );
   });
 });
 
 test("an exact number has no uncertainty to weigh a residual against, and is still fitted", () => {
-  const points = LOADS.map((amps) => ({ ...onCurve(model(0.01, 0.1, 0.3), amps), loss: exact(lossAt(model(0.01, 0.1, 0.3), amps)) }));
+  const points = LOADS.map((amps) => ({
+    ...onCurve(model(0.01, 0.1, 0.3), amps),
+    loss: exact(lossAt(model(0.01, 0.1, 0.3), amps)),
+  }));
   expect(fitLossModel(points)?.proportional).toBeCloseTo(0.1, 6);
 });

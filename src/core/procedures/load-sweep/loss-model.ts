@@ -27,16 +27,26 @@ export function fitLossModel(points: readonly SweepPoint[]): LossModel | null {
   const fit = (subset: readonly SweepPoint[]) =>
     subset.length < 4
       ? null
-      : fitPolynomial(subset.map((p) => p.outputI.value), subset.map((p) => p.loss.value), 2, subset.map((p) => 1 / (0.002 + 0.02 * Math.abs(p.loss.value)) ** 2));
+      : fitPolynomial(
+          subset.map((p) => p.outputI.value),
+          subset.map((p) => p.loss.value),
+          2,
+          subset.map((p) => 1 / (0.002 + 0.02 * Math.abs(p.loss.value)) ** 2),
+        );
   const first = fit(usable);
   if (!first) return null;
   const relative = usable.map((p, i) => nth(first.residuals, i) / (0.002 + 0.02 * Math.abs(p.loss.value)));
   const spread = 1.4826 * median(relative.map(Math.abs));
   const outliers = usable.filter((p, i) => {
     const own = standardUncertainty(p.loss);
-    return usable.length >= 6 && Math.abs(nth(relative, i)) > 5 * Math.max(spread, 0.1) && Math.abs(nth(first.residuals, i)) > 3 * own;
+    return (
+      usable.length >= 6 &&
+      Math.abs(nth(relative, i)) > 5 * Math.max(spread, 0.1) &&
+      Math.abs(nth(first.residuals, i)) > 3 * own
+    );
   });
-  const kept = outliers.length > 0 && outliers.length <= usable.length / 4 ? usable.filter((p) => !outliers.includes(p)) : usable;
+  const kept =
+    outliers.length > 0 && outliers.length <= usable.length / 4 ? usable.filter((p) => !outliers.includes(p)) : usable;
   const final = (kept === usable ? first : fit(kept)) ?? first;
   const [idle = 0, proportional = 0, resistive = 0] = final.coefficients;
   const scatter = Math.sqrt(final.residuals.reduce((s, r) => s + r * r, 0) / final.residuals.length);
@@ -44,7 +54,8 @@ export function fitLossModel(points: readonly SweepPoint[]): LossModel | null {
 }
 
 /** Loss in W at a load current in A. */
-export const lossAt = (m: LossModel, amps: number): number => m.idle + m.proportional * amps + m.resistive * amps * amps;
+export const lossAt = (m: LossModel, amps: number): number =>
+  m.idle + m.proportional * amps + m.resistive * amps * amps;
 
 /** Efficiency at a load (A) and an output voltage (V). Domain: amps > 0; 0 at no load. */
 export function efficiencyAt(m: LossModel, amps: number, volts: number): number {

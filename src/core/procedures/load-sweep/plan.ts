@@ -31,7 +31,8 @@ export interface SweepPlan {
 const LOAD_MODES = ["current", "resistance", "power"] as const satisfies readonly LoadSetting["mode"][];
 
 /** The kinds of load that a sweep starts into. */
-export const startKinds = (plan: SweepPlan): readonly LoadSetting["mode"][] => (plan.drawer ? ["resistance"] : plan.startKinds?.length ? plan.startKinds : ["current"]);
+export const startKinds = (plan: SweepPlan): readonly LoadSetting["mode"][] =>
+  plan.drawer ? ["resistance"] : plan.startKinds?.length ? plan.startKinds : ["current"];
 
 /** Minutes of clipping on before the first point, and s of hands a point beyond its dwell. */
 const CLIPPING_ON = 10;
@@ -41,7 +42,12 @@ const BETWEEN_POINTS = 15;
 export function sweepWork({ plan }: RunSetup<SweepPlan>): WorkStretch[] | null {
   if (!plan) return null;
   const points = plan.batteries.length * plan.loads.length;
-  return [{ minutes: CLIPPING_ON + Math.ceil((points * (plan.dwell + BETWEEN_POINTS)) / 60), needs: ["hands", "supply", "load"] }];
+  return [
+    {
+      minutes: CLIPPING_ON + Math.ceil((points * (plan.dwell + BETWEEN_POINTS)) / 60),
+      needs: ["hands", "supply", "load"],
+    },
+  ];
 }
 
 /** Loads from a few milliamps on where efficiency bends, as shares of the top load above it. */
@@ -59,7 +65,11 @@ const round = (amps: number): number => {
 
 /** The load currents of a sweep up to past `maximum` (A): dense where light-load efficiency bends and near the limit. */
 export function loadLadder(maximum: number): number[] {
-  const raw = [0, ...LIGHT_LOADS.filter((a) => a < 0.08 * maximum), ...[...MIDDLE_SHARES, ...LIMIT_SHARES].map((s) => s * maximum)];
+  const raw = [
+    0,
+    ...LIGHT_LOADS.filter((a) => a < 0.08 * maximum),
+    ...[...MIDDLE_SHARES, ...LIMIT_SHARES].map((s) => s * maximum),
+  ];
   return [...new Set(raw.map(round))].sort((a, b) => a - b);
 }
 
@@ -67,7 +77,11 @@ export function loadLadder(maximum: number): number[] {
 const START_SHARE = 0.5;
 
 /** The load into which a start over battery voltages is wanted: the one that a claim names, else a share of the claimed maximum; null where nobody asks. */
-export function wantedStart(claims: readonly { readonly readings: readonly Pick<ClaimReading, "characteristic" | "conditions">[] }[], wanted: PlanContext["wanted"], maximum: number | null): number | null {
+export function wantedStart(
+  claims: readonly { readonly readings: readonly Pick<ClaimReading, "characteristic" | "conditions">[] }[],
+  wanted: PlanContext["wanted"],
+  maximum: number | null,
+): number | null {
   const claim = claims.flatMap((c) => c.readings).find((r) => r.characteristic === "boost.start-voltage");
   if (!claim && !wanted?.includes("boost.start-voltage")) return null;
   const at = claim?.conditions.load;
@@ -75,8 +89,12 @@ export function wantedStart(claims: readonly { readonly readings: readonly Pick<
 }
 
 /** The kinds of load that claims name for a start; a constant current where none does. */
-export function wantedKinds(claims: readonly { readonly readings: readonly Pick<ClaimReading, "characteristic" | "conditions">[] }[]): readonly LoadSetting["mode"][] {
-  const named = claims.flatMap((c) => c.readings).flatMap((r) => (r.characteristic === "boost.start-current" && r.conditions.kind ? [r.conditions.kind] : []));
+export function wantedKinds(
+  claims: readonly { readonly readings: readonly Pick<ClaimReading, "characteristic" | "conditions">[] }[],
+): readonly LoadSetting["mode"][] {
+  const named = claims
+    .flatMap((c) => c.readings)
+    .flatMap((r) => (r.characteristic === "boost.start-current" && r.conditions.kind ? [r.conditions.kind] : []));
   const kinds = LOAD_MODES.filter((mode) => named.some((spec) => meetsCondition("kind", spec, LOAD_KINDS[mode])));
   return kinds.length ? kinds : ["current"];
 }
@@ -91,16 +109,26 @@ export function planSweep(context: PlanContext): Result<RunSetup<SweepPlan>> {
   const { claims, rules, rig } = context;
   const nominal = nominalOutput(context);
   if (nominal === null || !(nominal > 0))
-    return err(`No output voltage is known: add a claim on “${characteristic("boost.no-load-voltage")?.label}” or set the sample's output.`);
+    return err(
+      `No output voltage is known: add a claim on “${characteristic("boost.no-load-voltage")?.label}” or set the sample's output.`,
+    );
   const claimedMaximum = highestClaimed(claims, "boost.max-current", rules.houseTolerance);
   const maximum = claimedMaximum && claimedMaximum > 0 ? claimedMaximum : DEFAULT_MAXIMUM;
   const loads = loadLadder(maximum);
   const rated = smallestClaimed(claims, "boost.max-current");
   const usual = [rules.batteryFull, rules.batteryNominal, rules.batteryEmpty];
   // A range of the battery is met only once both its ends were tested.
-  const ends = claimedEnds(claims, ["boost.input-minimum", "boost.input-maximum"]).filter((v) => !usual.some((b) => meetsCondition("battery", { at: v }, b)));
+  const ends = claimedEnds(claims, ["boost.input-minimum", "boost.input-maximum"]).filter(
+    (v) => !usual.some((b) => meetsCondition("battery", { at: v }, b)),
+  );
   const batteries = [...usual, ...ends];
-  const drawer = rig.drawer.length ? chooseLoads(loads.filter((a) => a > 0), nominal, rig.drawer) : undefined;
+  const drawer = rig.drawer.length
+    ? chooseLoads(
+        loads.filter((a) => a > 0),
+        nominal,
+        rig.drawer,
+      )
+    : undefined;
   return ok({
     conditions: {
       nominalOutput: nominal,
@@ -121,7 +149,10 @@ export function planSweep(context: PlanContext): Result<RunSetup<SweepPlan>> {
       claimedMaximum,
       dwell: rules.dwell,
       resolution: rules.bisection,
-      ...(claims.some((c) => c.readings.some((r) => r.characteristic === "boost.start-current")) || context.wanted?.includes("boost.start-current") ? { starts: true } : {}),
+      ...(claims.some((c) => c.readings.some((r) => r.characteristic === "boost.start-current")) ||
+      context.wanted?.includes("boost.start-current")
+        ? { starts: true }
+        : {}),
       startKinds: drawer ? ["resistance"] : wantedKinds(claims),
       startLoad: wantedStart(claims, context.wanted, claimedMaximum),
       partLimit: rules.partLimit,
@@ -148,7 +179,14 @@ export function sweepRemarks(setup: RunSetup<SweepPlan>): PlanRemark[] {
   const limit = conditions.supplyCurrentLimit;
   const drawn = needs === null ? "" : formatQuantity(needs, "A", { digits: 3 });
   return [
-    { severity: "fine", text: plan.claimedMaximum ? `The highest claimed load is ${formatQuantity(plan.claimedMaximum, "A")}. The loads go past it to find the limit.` : `No claim gives a highest load. ${formatQuantity(DEFAULT_MAXIMUM, "A")} is assumed.` },
-    ...(needs !== null && limit && needs <= limit ? [{ severity: "fine" as const, text: `The sweep draws at most about ${drawn}, within the supply's limit.` }] : []),
+    {
+      severity: "fine",
+      text: plan.claimedMaximum
+        ? `The highest claimed load is ${formatQuantity(plan.claimedMaximum, "A")}. The loads go past it to find the limit.`
+        : `No claim gives a highest load. ${formatQuantity(DEFAULT_MAXIMUM, "A")} is assumed.`,
+    },
+    ...(needs !== null && limit && needs <= limit
+      ? [{ severity: "fine" as const, text: `The sweep draws at most about ${drawn}, within the supply's limit.` }]
+      : []),
   ];
 }

@@ -1,13 +1,25 @@
 import { expandedUncertainty, standardUncertainty } from "../../quantities";
 import type { Point } from "../shape";
 import { corrected, held, point, sweepSetup } from "./fixtures/make";
-import { batteryShortfall, isNoLoad, loadSetOf, regulationBand, atSupplyLimit, sagged, sweepColumns, sweepPoint } from "./points";
+import {
+  batteryShortfall,
+  isNoLoad,
+  loadSetOf,
+  regulationBand,
+  atSupplyLimit,
+  sagged,
+  sweepColumns,
+  sweepPoint,
+} from "./points";
 import { pointEfficiency, pointLoss } from "./record";
 
 const setup = sweepSetup();
 const none = corrected({});
 const at = (p: Point, s = setup) => sweepPoint(p, s, none, 5);
-const withLeads = { ...setup, conditions: { ...setup.conditions, inputLeadResistance: 0.05, outputLeadResistance: 0.04 } };
+const withLeads = {
+  ...setup,
+  conditions: { ...setup.conditions, inputLeadResistance: 0.05, outputLeadResistance: 0.04 },
+};
 
 describe("a point at the module's terminals", () => {
   test("worked: 3.6 V × 0.8 A in, 5.02 V × 0.5 A out is 87.15 % and 370 mW of heat", () => {
@@ -26,7 +38,9 @@ describe("a point at the module's terminals", () => {
     expect(pointEfficiency(p, withLeads)).toBeCloseTo((5.02 * 0.5) / (3.56 * 0.8), 12);
     // A lead's resistance is known to 2 %: that is a source of its own.
     expect([...(s?.batteryV.parts.keys() ?? [])]).toContain("input lead resistance");
-    expect(standardUncertainty(s?.batteryV ?? { value: 0, parts: new Map() })).toBeGreaterThan(standardUncertainty(at(p)?.batteryV ?? { value: 0, parts: new Map() }));
+    expect(standardUncertainty(s?.batteryV ?? { value: 0, parts: new Map() })).toBeGreaterThan(
+      standardUncertainty(at(p)?.batteryV ?? { value: 0, parts: new Map() }),
+    );
   });
 
   test("with no load there is no efficiency, only the idle loss", () => {
@@ -64,7 +78,9 @@ describe("a point at the module's terminals", () => {
     const wide = { ...setup, conditions: { ...setup.conditions, regulationBand: 0.1 } };
     expect(at(p, wide)).toMatchObject({ inBand: true, fell: false });
     expect(sweepPoint(p, setup, none, 2)?.dwelt).toBe(true);
-    expect(sweepPoint(p, setup, corrected({ leftOut: new Map([[p.id, "clip slipped"]]) }), 5)?.leftOut).toBe("clip slipped");
+    expect(sweepPoint(p, setup, corrected({ leftOut: new Map([[p.id, "clip slipped"]]) }), 5)?.leftOut).toBe(
+      "clip slipped",
+    );
     expect(at(p)).toMatchObject({ leftOut: null, dwelt: false });
   });
 });
@@ -74,7 +90,10 @@ test.each([
   [9, 0.02, { low: 8.82, high: 9.18 }],
   [undefined, 0.05, null],
 ])("the band of %p V ± %p", (nominalOutput, band, expected) => {
-  const r = regulationBand({ conditions: { ...(nominalOutput ? { nominalOutput } : {}), ...(band ? { regulationBand: band } : {}) }, instruments: {} });
+  const r = regulationBand({
+    conditions: { ...(nominalOutput ? { nominalOutput } : {}), ...(band ? { regulationBand: band } : {}) },
+    instruments: {},
+  });
   if (expected === null) expect(r).toBeNull();
   else {
     expect(r?.low).toBeCloseTo(expected.low, 12);
@@ -116,11 +135,20 @@ describe("columns", () => {
   test("by the voltage that was set, fullest first, loads ascending whatever the order they came in", () => {
     const columns = sweepColumns([held(3.1, 0.5), held(4.1, 0.8), held(3.1, 0.2), held(4.1, 0.1)], setup, none, 5);
     expect(columns.map((c) => c.battery)).toEqual([4.1, 3.1]);
-    expect(columns.map((c) => c.points.map((p) => p.loadSet))).toEqual([[0.1, 0.8], [0.2, 0.5]]);
+    expect(columns.map((c) => c.points.map((p) => p.loadSet))).toEqual([
+      [0.1, 0.8],
+      [0.2, 0.5],
+    ]);
   });
 
   test("without settings a jump of the battery voltage begins a column, named by its least loaded points", () => {
-    const loose = [point(4.102, 0.01, 5, 0.01), point(4.09, 0.7, 5, 0.5), point(4.07, 1.4, 5, 1), point(3.102, 0.01, 5, 0.01), point(3.06, 1.9, 5, 1)];
+    const loose = [
+      point(4.102, 0.01, 5, 0.01),
+      point(4.09, 0.7, 5, 0.5),
+      point(4.07, 1.4, 5, 1),
+      point(3.102, 0.01, 5, 0.01),
+      point(3.06, 1.9, 5, 1),
+    ];
     const columns = sweepColumns(loose, setup, none, 5);
     expect(columns.map((c) => c.battery)).toEqual([4.1, 3.1]);
     expect(columns.map((c) => c.points.length)).toEqual([3, 2]);
@@ -128,7 +156,12 @@ describe("columns", () => {
 
   test("a point left out stays in its column, apart", () => {
     const odd = held(4.1, 0.3);
-    const [column] = sweepColumns([held(4.1, 0.1), odd, held(4.1, 0.5)], setup, corrected({ leftOut: new Map([[odd.id, "misread"]]) }), 5);
+    const [column] = sweepColumns(
+      [held(4.1, 0.1), odd, held(4.1, 0.5)],
+      setup,
+      corrected({ leftOut: new Map([[odd.id, "misread"]]) }),
+      5,
+    );
     expect(column?.points).toHaveLength(2);
     expect(column?.leftOut.map((p) => p.leftOut)).toEqual(["misread"]);
   });

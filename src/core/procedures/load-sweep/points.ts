@@ -1,5 +1,15 @@
 import { readingOf, type Accuracy } from "../../instruments";
-import { add, divide, ELEMENTS, exact, multiply, rectangular, subtract, uncertain, type Uncertain } from "../../quantities";
+import {
+  add,
+  divide,
+  ELEMENTS,
+  exact,
+  multiply,
+  rectangular,
+  subtract,
+  uncertain,
+  type Uncertain,
+} from "../../quantities";
 import { currentOfSetting } from "../load-setting";
 import type { Role } from "../roles";
 import type { Corrections, LoadSetting, Point, RunSetup } from "../shape";
@@ -55,7 +65,11 @@ export const cellValue = (p: Point, role: Role): number | null => {
 };
 
 const lead = (ohms: number | undefined, source: string, errors: boolean): Uncertain =>
-  ohms && !errors ? exact(ohms) : ohms ? uncertain(ohms, [[source, rectangular(LEAD_RESISTANCE_SHARE) * ohms]]) : exact(0);
+  ohms && !errors
+    ? exact(ohms)
+    : ohms
+      ? uncertain(ohms, [[source, rectangular(LEAD_RESISTANCE_SHARE) * ohms]])
+      : exact(0);
 
 /** The band's limits in V, or null where no nominal output is known. */
 export function regulationBand(setup: RunSetup): { low: number; high: number } | null {
@@ -90,7 +104,8 @@ export function atSupplyLimit(point: Point, setup: RunSetup): boolean {
 }
 
 /** Whether the supply's volts gave way: more than 3 % below what was set after the drop in the input leads. */
-export const sagged = (point: Point, setup: RunSetup): boolean => batteryShortfall(point, setup) > 0.03 * (point.settings.supplyVoltage ?? Infinity);
+export const sagged = (point: Point, setup: RunSetup): boolean =>
+  batteryShortfall(point, setup) > 0.03 * (point.settings.supplyVoltage ?? Infinity);
 
 /** V by which the battery volts lie below the set voltage beyond what the input leads explain; 0 where unknown. */
 export function batteryShortfall(point: Point, setup: RunSetup): number {
@@ -114,7 +129,13 @@ const made = { plain: new WeakMap<Point, Known>(), withErrors: new WeakMap<Point
  * A point's four readings at the module's terminals with their error sources; null where one is missing. Guidance at
  * the bench needs no uncertainties and leaves them out (`errors` false): it is asked at every key.
  */
-export function sweepPoint(point: Point, setup: RunSetup, corrections: Corrections, requiredDwell: number, errors = true): SweepPoint | null {
+export function sweepPoint(
+  point: Point,
+  setup: RunSetup,
+  corrections: Corrections,
+  requiredDwell: number,
+  errors = true,
+): SweepPoint | null {
   const kept = errors ? made.withErrors : made.plain;
   const leftOut = corrections.leftOut.get(point.id) ?? null;
   const known = kept.get(point);
@@ -124,7 +145,13 @@ export function sweepPoint(point: Point, setup: RunSetup, corrections: Correctio
   return fresh;
 }
 
-function makeSweepPoint(point: Point, setup: RunSetup, leftOut: string | null, requiredDwell: number, errors: boolean): SweepPoint | null {
+function makeSweepPoint(
+  point: Point,
+  setup: RunSetup,
+  leftOut: string | null,
+  requiredDwell: number,
+  errors: boolean,
+): SweepPoint | null {
   const read = (role: Role): Uncertain | null => {
     const v = cellValue(point, role);
     const accuracy: Accuracy | undefined = setup.instruments[role];
@@ -135,7 +162,10 @@ function makeSweepPoint(point: Point, setup: RunSetup, leftOut: string | null, r
   const vo = read("outputVoltage");
   const io = read("outputCurrent");
   if (!vb || !ib || !vo || !io) return null;
-  const batteryV = subtract(vb, multiply(ib, lead(setup.conditions.inputLeadResistance, "input lead resistance", errors)));
+  const batteryV = subtract(
+    vb,
+    multiply(ib, lead(setup.conditions.inputLeadResistance, "input lead resistance", errors)),
+  );
   const outputV = add(vo, multiply(io, lead(setup.conditions.outputLeadResistance, "output lead resistance", errors)));
   const pIn = multiply(batteryV, ib);
   const pOut = multiply(outputV, io);
@@ -174,7 +204,13 @@ export function isNoLoad(amps: number, setup: RunSetup): boolean {
  * Where the settings say nothing (an imported table) a column begins wherever the battery volts jump by more than
  * 0.15 V, and is named by the median rounded to 50 mV: a tester sets round voltages.
  */
-export function sweepColumns(points: readonly Point[], setup: RunSetup, corrections: Corrections, requiredDwell: number, errors = true): SweepColumn[] {
+export function sweepColumns(
+  points: readonly Point[],
+  setup: RunSetup,
+  corrections: Corrections,
+  requiredDwell: number,
+  errors = true,
+): SweepColumn[] {
   const columns = new Map<number, SweepPoint[]>();
   const loose: SweepPoint[] = [];
   for (const p of points) {
@@ -194,7 +230,10 @@ export function sweepColumns(points: readonly Point[], setup: RunSetup, correcti
     if (group.length === 0) return;
     // The least loaded points show what was set; leads and sag pull the rest down.
     const light = [...group].sort((a, b) => a.outputI.value - b.outputI.value).slice(0, 3);
-    const volts = nth(light.map((p) => p.batteryV.value).sort((a, b) => a - b), light.length >> 1);
+    const volts = nth(
+      light.map((p) => p.batteryV.value).sort((a, b) => a - b),
+      light.length >> 1,
+    );
     const name = Number((Math.round(volts / 0.05) * 0.05).toFixed(2));
     columns.set(name, [...(columns.get(name) ?? []), ...group]);
     group = [];
@@ -209,6 +248,10 @@ export function sweepColumns(points: readonly Point[], setup: RunSetup, correcti
     .sort(([a], [b]) => b - a)
     .map(([battery, all]) => {
       const sorted = [...all].sort((a, b) => a.loadSet - b.loadSet || a.outputI.value - b.outputI.value);
-      return { battery, points: sorted.filter((p) => p.leftOut === null), leftOut: sorted.filter((p) => p.leftOut !== null) };
+      return {
+        battery,
+        points: sorted.filter((p) => p.leftOut === null),
+        leftOut: sorted.filter((p) => p.leftOut !== null),
+      };
     });
 }

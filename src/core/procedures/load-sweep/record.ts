@@ -1,7 +1,11 @@
 import type { Point, RecordShape, RunSetup } from "../shape";
 import { cellValue, isNoLoad } from "./points";
 
-function power(point: Point, volts: "batteryVoltage" | "outputVoltage", amps: "batteryCurrent" | "outputCurrent"): number | null {
+function power(
+  point: Point,
+  volts: "batteryVoltage" | "outputVoltage",
+  amps: "batteryCurrent" | "outputCurrent",
+): number | null {
   const v = cellValue(point, volts);
   const i = cellValue(point, amps);
   return v === null || i === null ? null : v * i;
@@ -14,8 +18,10 @@ function atTerminals(point: Point, setup: RunSetup): Point {
   const vo = cellValue(point, "outputVoltage");
   const io = cellValue(point, "outputCurrent");
   const cells = { ...point.cells };
-  if (vb !== null && ib !== null) cells.batteryVoltage = { value: vb - ib * (setup.conditions.inputLeadResistance ?? 0), status: "ok" };
-  if (vo !== null && io !== null) cells.outputVoltage = { value: vo + io * (setup.conditions.outputLeadResistance ?? 0), status: "ok" };
+  if (vb !== null && ib !== null)
+    cells.batteryVoltage = { value: vb - ib * (setup.conditions.inputLeadResistance ?? 0), status: "ok" };
+  if (vo !== null && io !== null)
+    cells.outputVoltage = { value: vo + io * (setup.conditions.outputLeadResistance ?? 0), status: "ok" };
   return { ...point, cells };
 }
 
@@ -50,4 +56,3 @@ export const record: RecordShape = {
     { id: "loss", label: "Heat in the module", unit: "W", of: pointLoss },
   ],
 };
-

@@ -34,7 +34,15 @@ interface Combination {
 const written = (ohms: number): string => `${Number(ohms.toPrecision(4))} Ω`;
 
 /** Heat ÷ rating of the hardest-driven piece of an arrangement at `volts`; absent pieces are −1. */
-function strainOf(kind: Arrangement, volts: number, ohms: number, drawer: readonly DrawerResistor[], a: number, b: number, c: number): number {
+function strainOf(
+  kind: Arrangement,
+  volts: number,
+  ohms: number,
+  drawer: readonly DrawerResistor[],
+  a: number,
+  b: number,
+  c: number,
+): number {
   const amps = volts / ohms;
   const A = drawer[a] as DrawerResistor;
   const B = b >= 0 ? (drawer[b] as DrawerResistor) : null;
@@ -90,9 +98,16 @@ function firstAbove(values: Float64Array, limit: number): number {
  * choice as long as one lies within 10 % of the target. Fewer pieces win a tie. Cost grows with the cube of the
  * drawer: 60 pieces, 30 targets are some 0.2 million arrangements.
  */
-export function chooseLoads(targets: readonly number[], volts: number, drawer: readonly DrawerResistor[]): LoadChoice[] {
+export function chooseLoads(
+  targets: readonly number[],
+  volts: number,
+  drawer: readonly DrawerResistor[],
+): LoadChoice[] {
   if (!(volts > 0)) throw new RangeError(`chooseLoads: volts ${volts} must be positive`);
-  const order = targets.map((t, i) => ({ t, i })).filter((x) => x.t > 0).sort((a, b) => volts / a.t - volts / b.t);
+  const order = targets
+    .map((t, i) => ({ t, i }))
+    .filter((x) => x.t > 0)
+    .sort((a, b) => volts / a.t - volts / b.t);
   const wanted = order.map((x) => Math.log(volts / x.t));
   const n = drawer.length;
   const count = wanted.length;
@@ -104,7 +119,10 @@ export function chooseLoads(targets: readonly number[], volts: number, drawer: r
   const coolBest = new Array<Combination | null>(count).fill(null);
 
   // Below this resistance not even the three strongest pieces together stay cool.
-  const strongest = drawer.map((p) => p.watts).sort((a, b) => b - a).slice(0, 3);
+  const strongest = drawer
+    .map((p) => p.watts)
+    .sort((a, b) => b - a)
+    .slice(0, 3);
   const coolFrom = (volts * volts) / (0.5 * strongest.reduce((a, b) => a + b, 0)) - 1e-9;
   // What may still win a slot: the rule below never takes a cool choice farther than this. Slots ascend, so that only
   // those within reach of an arrangement are looked at.
@@ -130,7 +148,10 @@ export function chooseLoads(targets: readonly number[], volts: number, drawer: r
         coolBest[k] = made;
         coolMiss[k] = miss;
       }
-      bound[k] = Math.max(sampleAt(anyMiss, k), Math.min(sampleAt(coolMiss, k), Math.max(COOL_WITHIN, COOL_FACTOR * sampleAt(anyMiss, k))));
+      bound[k] = Math.max(
+        sampleAt(anyMiss, k),
+        Math.min(sampleAt(coolMiss, k), Math.max(COOL_WITHIN, COOL_FACTOR * sampleAt(anyMiss, k))),
+      );
     }
   };
   const ohmsAt = Float64Array.from(drawer, (p) => p.ohms);
@@ -156,7 +177,12 @@ export function chooseLoads(targets: readonly number[], volts: number, drawer: r
     }
   const found: (LoadChoice | null)[] = targets.map(() => null);
   order.forEach(({ t, i }, k) => {
-    const [cool, any, coolAway, anyAway] = [coolBest[k] ?? null, anyBest[k] ?? null, sampleAt(coolMiss, k), sampleAt(anyMiss, k)];
+    const [cool, any, coolAway, anyAway] = [
+      coolBest[k] ?? null,
+      anyBest[k] ?? null,
+      sampleAt(coolMiss, k),
+      sampleAt(anyMiss, k),
+    ];
     const c = cool && (coolAway <= COOL_WITHIN || coolAway <= anyAway * COOL_FACTOR) ? cool : (any ?? cool);
     if (!c) return;
     const values = c.pieces.map(r);

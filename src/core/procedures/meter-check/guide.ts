@@ -27,9 +27,22 @@ export class MeterCheckGuide implements Guide {
       this.since = time;
     }
     const load = currents[this.at];
-    if (load === undefined) return { settings: { ...AT_REST, supplyOn: true }, phase: "done", text: "Both meters were read at every current. Finish the log.", done: true, left: 0 };
+    if (load === undefined)
+      return {
+        settings: { ...AT_REST, supplyOn: true },
+        phase: "done",
+        text: "Both meters were read at every current. Finish the log.",
+        done: true,
+        left: 0,
+      };
     const left = (currents.length - this.at) * plan.dwell - (time - this.since);
-    return { settings: { ...AT_REST, supplyOn: true, load }, phase: load ? q(load, "A") : "no current", text: `${load ? `Set the current to ${q(load, "A")}` : "No current"}; read both meters at the same moment for ${formatDuration(plan.dwell)}.`, done: false, left };
+    return {
+      settings: { ...AT_REST, supplyOn: true, load },
+      phase: load ? q(load, "A") : "no current",
+      text: `${load ? `Set the current to ${q(load, "A")}` : "No current"}; read both meters at the same moment for ${formatDuration(plan.dwell)}.`,
+      done: false,
+      left,
+    };
   }
 }
 
@@ -44,6 +57,8 @@ export class MeterCheckSeen implements Seen {
     return [];
   }
   figures(): readonly Figure[] {
-    return Number.isFinite(this.difference) ? [{ label: "Difference now", value: this.difference, unit: isCurrent(this.plan.checks) ? "A" : "V" }] : [];
+    return Number.isFinite(this.difference)
+      ? [{ label: "Difference now", value: this.difference, unit: isCurrent(this.plan.checks) ? "A" : "V" }]
+      : [];
   }
 }

@@ -1,4 +1,5 @@
 import type { LogShape } from "../likeness";
 
 /** Only a meter check has a reference beside the meter. */
-export const likeness = (log: LogShape): number => (log.has("referenceVoltage") || log.has("referenceCurrent") ? 0.95 : 0);
+export const likeness = (log: LogShape): number =>
+  log.has("referenceVoltage") || log.has("referenceCurrent") ? 0.95 : 0;

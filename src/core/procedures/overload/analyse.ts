@@ -1,5 +1,14 @@
 import { accuracyAt } from "../../instruments";
-import { ELEMENTS, formatDuration, formatQuantity, highest, lowest, median, rectangular, withPart } from "../../quantities";
+import {
+  ELEMENTS,
+  formatDuration,
+  formatQuantity,
+  highest,
+  lowest,
+  median,
+  rectangular,
+  withPart,
+} from "../../quantities";
 import { finite, indexAt, interval, plateaus } from "../../traces";
 import { logCharts, marksOf } from "../guided";
 import { logFinding, meterReading, wordFinding } from "../log-reading";
@@ -34,13 +43,38 @@ export function analyseOverload(readings: Readings, setup: RunSetup<OverloadPlan
   if (readings.kind !== "trace") throw new Error("internal: an overload is a log over time");
   const { trace } = readings;
   const { time, batteryCurrent: battery, outputVoltage: output, outputCurrent: load } = trace.columns;
-  if (!time || !battery || !output || !load || time.length < 3) return { findings: [], notes: [{ code: "no-readings", message: "The log lacks battery current, output voltage or load current, so the overload can't be analysed." }], charts: [] };
+  if (!time || !battery || !output || !load || time.length < 3)
+    return {
+      findings: [],
+      notes: [
+        {
+          code: "no-readings",
+          message: "The log lacks battery current, output voltage or load current, so the overload can't be analysed.",
+        },
+      ],
+      charts: [],
+    };
   const nominal = setup.conditions.nominalOutput ?? median(finite(output, 0, Math.min(time.length, 50)));
-  const w: Work = { time, battery, output, load, usual: interval(time), limit: nominal * (1 - (setup.conditions.regulationBand ?? 0.05)), setup, events: trace.events, findings: [], notes: [] };
+  const w: Work = {
+    time,
+    battery,
+    output,
+    load,
+    usual: interval(time),
+    limit: nominal * (1 - (setup.conditions.regulationBand ?? 0.05)),
+    setup,
+    events: trace.events,
+    findings: [],
+    notes: [],
+  };
   overCurrent(w, nominal);
   short(w, nominal);
   const ends = marksOf(trace.events, "short-off");
-  const spans = marksOf(trace.events, "short-on").map((from) => ({ from, to: ends.find((t) => t > from) ?? sampleAt(time, time.length - 1), label: "short" }));
+  const spans = marksOf(trace.events, "short-on").map((from) => ({
+    from,
+    to: ends.find((t) => t > from) ?? sampleAt(time, time.length - 1),
+    label: "short",
+  }));
   return {
     findings: w.findings,
     notes: w.notes,
@@ -48,9 +82,32 @@ export function analyseOverload(readings: Readings, setup: RunSetup<OverloadPlan
       time,
       trace.columns,
       [
-        { id: "current", title: "Load and battery current", label: "Current", unit: "A", roles: [["outputCurrent", "load", 1], ["batteryCurrent", "battery", 0]], claims: [{ characteristic: "protect.over-current", axis: "y" }] },
-        { id: "voltage", title: "Output voltage", label: "Voltage", unit: "V", roles: [["outputVoltage", "output", 1]], band: { low: w.limit, high: 2 * nominal - w.limit, label: "band" } },
-        { id: "temperature", title: "Part temperature", label: "Temperature", unit: "°C", roles: [["partTemperature", "part", 2]] },
+        {
+          id: "current",
+          title: "Load and battery current",
+          label: "Current",
+          unit: "A",
+          roles: [
+            ["outputCurrent", "load", 1],
+            ["batteryCurrent", "battery", 0],
+          ],
+          claims: [{ characteristic: "protect.over-current", axis: "y" }],
+        },
+        {
+          id: "voltage",
+          title: "Output voltage",
+          label: "Voltage",
+          unit: "V",
+          roles: [["outputVoltage", "output", 1]],
+          band: { low: w.limit, high: 2 * nominal - w.limit, label: "band" },
+        },
+        {
+          id: "temperature",
+          title: "Part temperature",
+          label: "Temperature",
+          unit: "°C",
+          roles: [["partTemperature", "part", 2]],
+        },
       ],
       { spans, events: trace.events.filter((e) => (e.kind ?? e.what) !== "short-off") },
     ),
@@ -82,7 +139,14 @@ function supplyGaveUp(w: Work, from: number, to: number): Unfairness[] {
   const most = highest(finite(w.battery, from, to));
   // A current well above the stated limit shows that the supply gives more: no excuse then.
   if (most < (1 - OWN_LIMIT) * limit || most > 1.05 * limit) return [];
-  return [{ code: "supply-limit", message: `The supply was at its own limit of ${q(limit, "A")} when the output fell: the supply limited, not the module.`, remedy: "Raise the supply's limit past the claimed trip, as far as the wiring and the maker's limits allow.", pushes: "low" }];
+  return [
+    {
+      code: "supply-limit",
+      message: `The supply was at its own limit of ${q(limit, "A")} when the output fell: the supply limited, not the module.`,
+      remedy: "Raise the supply's limit past the claimed trip, as far as the wiring and the maker's limits allow.",
+      pushes: "low",
+    },
+  ];
 }
 
 function overCurrent(w: Work, nominal: number): void {
@@ -91,7 +155,12 @@ function overCurrent(w: Work, nominal: number): void {
   const fell = fall(w, firstShort);
   const end = fell ?? indexAt(time, firstShort);
   const meter = setup.instruments.outputCurrent;
-  const steps = plateaus(time.subarray(0, end), load.subarray(0, end), Math.max(0.008, meter ? 2 * meter.resolution : 0), w.usual < 1 ? 3 : 1);
+  const steps = plateaus(
+    time.subarray(0, end),
+    load.subarray(0, end),
+    Math.max(0.008, meter ? 2 * meter.resolution : 0),
+    w.usual < 1 ? 3 : 1,
+  );
   // The output was in its band at all of them, or the fall would have come earlier.
   const levels = [...new Set(steps.map((p) => Number(p.value.toPrecision(5))))].sort((a, b) => a - b);
   const held = levels[levels.length - 1];
@@ -103,7 +172,10 @@ function overCurrent(w: Work, nominal: number): void {
   if (fell === null) {
     const f = logFinding("protect.over-current", x, setup, { bound: "at-least" });
     if (f) findings.push(f);
-    notes.push({ code: "not-reached", message: `Up to ${q(held, "A", { digits: 3 })} it neither limited nor tripped: it limits higher up, or not at all.` });
+    notes.push({
+      code: "not-reached",
+      message: `Up to ${q(held, "A", { digits: 3 })} it neither limited nor tripped: it limits higher up, or not at all.`,
+    });
     return;
   }
   // Whoever sees it fall takes the load back at once: only the rows that made it a fall speak of it.
@@ -114,10 +186,22 @@ function overCurrent(w: Work, nominal: number): void {
   const top = after > held * 1.005 && after < held + 3 * usualStep ? after : held + usualStep;
   const middle = (held + top) / 2;
   const unfair = supplyGaveUp(w, Math.max(0, fell - 3), fell + 4);
-  const f = logFinding("protect.over-current", withPart(meterReading(middle, "outputCurrent", setup, "over-current", 5), "step between loads", rectangular((top - held) / 2)), setup, { unfair });
+  const f = logFinding(
+    "protect.over-current",
+    withPart(
+      meterReading(middle, "outputCurrent", setup, "over-current", 5),
+      "step between loads",
+      rectangular((top - held) / 2),
+    ),
+    setup,
+    { unfair },
+  );
   if (f) findings.push(f);
   const drops = median(finite(w.output, fell, fell + LASTING));
-  notes.push({ code: drops < 0.5 * nominal ? "trips" : "limits", message: `It held ${q(held, "A", { digits: 3 })} and ${drops < 0.5 * nominal ? `switched off` : `limited: the output fell to ${q(drops, "V", { digits: 3 })}`} at the next step.` });
+  notes.push({
+    code: drops < 0.5 * nominal ? "trips" : "limits",
+    message: `It held ${q(held, "A", { digits: 3 })} and ${drops < 0.5 * nominal ? `switched off` : `limited: the output fell to ${q(drops, "V", { digits: 3 })}`} at the next step.`,
+  });
   for (const u of unfair) notes.push({ code: u.code, message: u.message });
 }
 
@@ -141,7 +225,16 @@ function shortsOf(w: Work): Short[] {
     const steady = finite(battery, indexAt(time, on + settled), indexAt(time, off - w.usual / 2));
     const early = finite(battery, indexAt(time, on - 1e-6), indexAt(time, Math.min(off, on + STEADY)) + 1);
     if (steady.length === 0) return [];
-    return [{ on, off, steady: median(steady), peak: early.reduce((m, v) => Math.max(m, v), -Infinity), readings: steady.length, recovery: recoveryAfter(w, off, ons[k + 1] ?? Infinity) }];
+    return [
+      {
+        on,
+        off,
+        steady: median(steady),
+        peak: early.reduce((m, v) => Math.max(m, v), -Infinity),
+        readings: steady.length,
+        recovery: recoveryAfter(w, off, ons[k + 1] ?? Infinity),
+      },
+    ];
   });
 }
 
@@ -158,7 +251,8 @@ function recoveryAfter(w: Work, from: number, until: number): Recovery | null {
       break;
     }
   }
-  const between = (kind: string) => marksOf(events, kind).some((t) => t >= from && t < (back ?? Math.min(until, sampleAt(time, time.length - 1))));
+  const between = (kind: string) =>
+    marksOf(events, kind).some((t) => t >= from && t < (back ?? Math.min(until, sampleAt(time, time.length - 1))));
   if (back === null) return between("supply-on") ? "none" : null;
   if (between("supply-on")) return "power-cycle";
   if (between("load-off")) return "load-removal";
@@ -171,7 +265,11 @@ function short(w: Work, nominal: number): void {
   const { setup, findings, notes } = w;
   const shorts = shortsOf(w);
   if (shorts.length === 0) {
-    if (marksOf(w.events, "short-on").length === 0) notes.push({ code: "no-short", message: "No short is marked in this log. If there was one, mark when it began and ended." });
+    if (marksOf(w.events, "short-on").length === 0)
+      notes.push({
+        code: "no-short",
+        message: "No short is marked in this log. If there was one, mark when it began and ended.",
+      });
     return;
   }
   const current = median(shorts.map((s) => s.steady));
@@ -180,14 +278,19 @@ function short(w: Work, nominal: number): void {
   const x = meterReading(current, "batteryCurrent", setup, "short", readings);
   const steady = logFinding("protect.short-current", x, setup);
   if (steady) findings.push(steady);
-  const first = logFinding("protect.short-peak", meterReading(peak, "batteryCurrent", setup, "peak"), setup, { bound: "at-least" });
+  const first = logFinding("protect.short-peak", meterReading(peak, "batteryCurrent", setup, "peak"), setup, {
+    bound: "at-least",
+  });
   if (first) findings.push(first);
   const limit = setup.conditions.supplyCurrentLimit;
   const recoveries = shorts.map((s) => s.recovery);
   const seen = recoveries.filter((r): r is Recovery => r !== null);
   const worst = [...WORST].reverse().find((r) => seen.includes(r)) ?? null;
   if (limit === undefined) {
-    notes.push({ code: "no-limit", message: "The supply's limit is not stated: it is unknown whether the module or the supply limited the short." });
+    notes.push({
+      code: "no-limit",
+      message: "The supply's limit is not stated: it is unknown whether the module or the supply limited the short.",
+    });
     return;
   }
   const meter = setup.instruments.batteryCurrent;
@@ -201,22 +304,42 @@ function short(w: Work, nominal: number): void {
     if (needs > limit) {
       findings.push(
         wordFinding("protect.short-present", "not stated", [
-          { code: "supply-below-trip", message: `The short drew the supply's own limit of ${q(limit, "A")}, and the claimed trip, which draws about ${q(needs, "A", { digits: 2 })}, is above it.`, remedy: "Raise the supply's limit past the claimed trip, as far as the wiring and the maker's limits allow.", pushes: "either" },
+          {
+            code: "supply-below-trip",
+            message: `The short drew the supply's own limit of ${q(limit, "A")}, and the claimed trip, which draws about ${q(needs, "A", { digits: 2 })}, is above it.`,
+            remedy:
+              "Raise the supply's limit past the claimed trip, as far as the wiring and the maker's limits allow.",
+            pushes: "either",
+          },
         ]),
       );
-      notes.push({ code: "supply-below-trip", message: `Whether the module limits a short is not known: the supply's limit of ${q(limit, "A")} is below its claimed trip.` });
+      notes.push({
+        code: "supply-below-trip",
+        message: `Whether the module limits a short is not known: the supply's limit of ${q(limit, "A")} is below its claimed trip.`,
+      });
     } else {
       findings.push(wordFinding("protect.short-present", "no"));
-      notes.push({ code: "unprotected", message: `The short drew ${q(current, "A", { digits: 3 })}, the supply's own limit: the module limits nothing below it. A cell would deliver its full short-circuit current.` });
+      notes.push({
+        code: "unprotected",
+        message: `The short drew ${q(current, "A", { digits: 3 })}, the supply's own limit: the module limits nothing below it. A cell would deliver its full short-circuit current.`,
+      });
     }
   } else {
     findings.push(wordFinding("protect.short-present", "yes"));
     if (worst) findings.push(wordFinding("protect.short-recovery", worst));
-    else notes.push({ code: "recovery-unseen", message: "The log ends before the output recovered, so the recovery is unknown." });
+    else
+      notes.push({
+        code: "recovery-unseen",
+        message: "The log ends before the output recovered, so the recovery is unknown.",
+      });
   }
   if (shorts.length > 1) {
     const good = shorts.filter((s) => s.recovery !== null && s.recovery !== "none").length;
-    notes.push({ code: "repeats", message: `${good} of ${shorts.length} shorts survived, of ${formatDuration(median(shorts.map((s) => s.off - s.on)))} each${new Set(seen).size > 1 ? `; they differed in what it took: ${seen.join(", ")}` : ""}.` });
+    notes.push({
+      code: "repeats",
+      message: `${good} of ${shorts.length} shorts survived, of ${formatDuration(median(shorts.map((s) => s.off - s.on)))} each${new Set(seen).size > 1 ? `; they differed in what it took: ${seen.join(", ")}` : ""}.`,
+    });
   }
-  if (seen.includes("none")) notes.push({ code: "dead", message: "Nothing restored the output after a short: the module did not survive." });
+  if (seen.includes("none"))
+    notes.push({ code: "dead", message: "Nothing restored the output after a short: the module did not survive." });
 }

@@ -43,7 +43,14 @@ export class OverloadGuide implements Guide {
       this.since = time;
       this.fell = this.up = 0;
     }
-    return { settings: this.settings(), phase: this.phase(), text: this.say(), done: this.stage === "done", left: Math.max(3, overloadSeconds(this.plan) - (time - this.began)), ...(mark ? { mark } : {}) };
+    return {
+      settings: this.settings(),
+      phase: this.phase(),
+      text: this.say(),
+      done: this.stage === "done",
+      left: Math.max(3, overloadSeconds(this.plan) - (time - this.began)),
+      ...(mark ? { mark } : {}),
+    };
   }
 
   private next(time: number, volts: number): GuideStep["mark"] {
@@ -129,8 +136,19 @@ export class OverloadGuide implements Guide {
 
   private phase(): string {
     const { stage } = this;
-    const words: Readonly<Record<Exclude<Stage, "raise" | "short">, string>> = { start: "no load", recover: "recovering", unload: "load off", off: "supply off", on: "supply on", done: "done" };
-    return stage === "raise" ? "raising the load" : stage === "short" ? `short ${this.shorts} of ${this.plan.repeats}` : words[stage];
+    const words: Readonly<Record<Exclude<Stage, "raise" | "short">, string>> = {
+      start: "no load",
+      recover: "recovering",
+      unload: "load off",
+      off: "supply off",
+      on: "supply on",
+      done: "done",
+    };
+    return stage === "raise"
+      ? "raising the load"
+      : stage === "short"
+        ? `short ${this.shorts} of ${this.plan.repeats}`
+        : words[stage];
   }
 
   private say(): string {
@@ -151,7 +169,9 @@ export class OverloadGuide implements Guide {
       case "short":
         return `Short the output for ${formatDuration(plan.shortSeconds)}, number ${this.shorts} of ${plan.repeats}. Hands off the part.`;
       case "done":
-        return this.dead ? "Nothing restores the output. Switch the supply off and finish the log." : "Show all has been seen. Finish the log.";
+        return this.dead
+          ? "Nothing restores the output. Switch the supply off and finish the log."
+          : "Show all has been seen. Finish the log.";
     }
   }
 }
@@ -170,10 +190,13 @@ export class OverloadSeen implements Seen {
   }
   push(row: LogRow, step: GuideStep): readonly LiveEvent[] {
     this.peak = Math.max(this.peak, row.batteryCurrent ?? 0);
-    if ((row.outputVoltage ?? 0) >= this.share * this.output.see(row.outputVoltage ?? 0)) this.held = Math.max(this.held, row.outputCurrent ?? 0);
+    if ((row.outputVoltage ?? 0) >= this.share * this.output.see(row.outputVoltage ?? 0))
+      this.held = Math.max(this.held, row.outputCurrent ?? 0);
     const before = this.phase;
     this.phase = step.phase;
-    return before === "raising the load" && step.phase === "recovering" ? [{ kind: "cut-back", time: row.time, message: "The output has fallen: it limits, or it tripped." }] : [];
+    return before === "raising the load" && step.phase === "recovering"
+      ? [{ kind: "cut-back", time: row.time, message: "The output has fallen: it limits, or it tripped." }]
+      : [];
   }
   figures(): readonly Figure[] {
     return [

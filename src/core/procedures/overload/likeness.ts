@@ -24,5 +24,11 @@ export function likeness(log: LogShape): number {
   const rising = trend(amps, (k) => k < until && on(k));
   const battery = log.of("batteryVoltage");
   // A supply that limits lets its voltage go; one that is turned goes through every level.
-  return weighed(0.9, [rising < 0.7, 0.15], [levels(amps) < 4, 0.4], [battery !== null && travels(battery), 0.3], [amps.most < 0.2, 0.4]);
+  return weighed(
+    0.9,
+    [rising < 0.7, 0.15],
+    [levels(amps) < 4, 0.4],
+    [battery !== null && travels(battery), 0.3],
+    [amps.most < 0.2, 0.4],
+  );
 }

@@ -55,11 +55,18 @@ export function packVoltage(edges: readonly CellEdge[], setup: RunSetup): Uncert
     if (!a) return uncertain(sum, []);
     const meter = setup.meters?.[e.role]?.instrumentId ?? e.role;
     const before = shared.get(meter) ?? { gain: 0, offset: 0 };
-    shared.set(meter, { gain: before.gain + rectangular(a.gain) * e.volts, offset: before.offset + rectangular(a.counts * a.resolution) });
+    shared.set(meter, {
+      gain: before.gain + rectangular(a.gain) * e.volts,
+      offset: before.offset + rectangular(a.counts * a.resolution),
+    });
     own += Math.hypot(rectangular(a.resolution / 2), a.resolution / 2) ** 2 / Math.max(1, e.count);
   }
   const meters = [...shared.values()];
-  return uncertain(sum, [["gain of the cell meters", Math.hypot(...meters.map((m) => m.gain))], ["offset of the cell meters", Math.hypot(...meters.map((m) => m.offset))], ["readings of the cells", Math.sqrt(own)]]);
+  return uncertain(sum, [
+    ["gain of the cell meters", Math.hypot(...meters.map((m) => m.gain))],
+    ["offset of the cell meters", Math.hypot(...meters.map((m) => m.offset))],
+    ["readings of the cells", Math.sqrt(own)],
+  ]);
 }
 
 /** Charge put in from the first charging current to the cut at `at` (s), Ah; null where a gap hides what flowed. */
@@ -69,13 +76,19 @@ export function chargeUntil(log: CutLog, at: number, setup: RunSetup): Uncertain
   const usual = ((log.time.at(-1) ?? 0) - (log.time[0] ?? 0)) / Math.max(1, log.time.length - 1);
   // It began somewhere between the reading before and the first one with a current.
   const start = first > 0 ? ((log.time[first - 1] ?? 0) + (log.time[first] ?? 0)) / 2 : (log.time[0] ?? 0);
-  const agree = (x: number, y: number): boolean => Math.abs((log.amps[x] ?? 0) - (log.amps[y] ?? 0)) <= 0.1 * Math.abs(log.amps[x] ?? 0);
+  const agree = (x: number, y: number): boolean =>
+    Math.abs((log.amps[x] ?? 0) - (log.amps[y] ?? 0)) <= 0.1 * Math.abs(log.amps[x] ?? 0);
   const whole = integrate(log.time, log.amps, null, start, at, usual, agree);
   if (whole.open.length || !(whole.value > 0)) return null;
   const a = setup.instruments.cellCurrent;
   const flowing = log.amps[first] ?? 0;
   return uncertain(whole.value / 3600, [
-    ...(a ? ([[sourceName("cellCurrent", "gain"), (rectangular(a.gain) * whole.value) / 3600], [sourceName("cellCurrent", "offset"), (rectangular(a.counts * a.resolution) * (at - start)) / 3600]] as const) : []),
+    ...(a
+      ? ([
+          [sourceName("cellCurrent", "gain"), (rectangular(a.gain) * whole.value) / 3600],
+          [sourceName("cellCurrent", "offset"), (rectangular(a.counts * a.resolution) * (at - start)) / 3600],
+        ] as const)
+      : []),
     // The current begins and ends somewhere between two readings.
     ["sampling", (Math.SQRT2 * rectangular(usual / 2) * flowing) / 3600],
   ]);
@@ -96,13 +109,24 @@ const rowAt = (time: Float64Array, until: number): number => {
 };
 
 /** Fall of a cell's voltage in the minute after the cut at `at`; null where the log holds no whole minute without current. */
-export function rebound(log: CutLog, cell: CellColumn, edge: CellEdge, at: number, until: number, setup: RunSetup): Uncertain | null {
+export function rebound(
+  log: CutLog,
+  cell: CellColumn,
+  edge: CellEdge,
+  at: number,
+  until: number,
+  setup: RunSetup,
+): Uncertain | null {
   if (until - at < REBOUND) return null;
   const later = valueBefore(log.time, cell.volts, rowAt(log.time, at + REBOUND), at + REBOUND, 4);
   if (!later) return null;
   const before = log.time[Math.max(0, rowAt(log.time, at) - 1)] ?? at;
   // The cut lies somewhere between two readings: the minute may be that much off.
-  return withPart(meterDifference(edge.volts - later.value, cell.role, setup, `cell ${cell.number}`), "sampling of the minute", Math.abs(later.slope) * rectangular(Math.max(1, at - before)));
+  return withPart(
+    meterDifference(edge.volts - later.value, cell.role, setup, `cell ${cell.number}`),
+    "sampling of the minute",
+    Math.abs(later.slope) * rectangular(Math.max(1, at - before)),
+  );
 }
 
 /**
@@ -110,19 +134,41 @@ export function rebound(log: CutLog, cell: CellColumn, edge: CellEdge, at: numbe
  * voltage is taken at the end of the rest (1 min at least, else null); several times what it fell by in the second half of the rest stays as
  * doubt, as do the curve of its chemistry and its rating.
  */
-export function missingCharge(log: CutLog, cell: CellColumn, at: number, rest: { readonly until: number; readonly end: number }, setup: RunSetup<PackPlan>): Uncertain | null {
+export function missingCharge(
+  log: CutLog,
+  cell: CellColumn,
+  at: number,
+  rest: { readonly until: number; readonly end: number },
+  setup: RunSetup<PackPlan>,
+): Uncertain | null {
   const capacity = setup.conditions.cellCapacity;
   if (!capacity || rest.until - at < RESTED) return null;
-  const [last, half] = [valueBefore(log.time, cell.volts, rest.end, rest.until, 8), valueBefore(log.time, cell.volts, rowAt(log.time, (at + rest.until) / 2), (at + rest.until) / 2, 8)];
+  const [last, half] = [
+    valueBefore(log.time, cell.volts, rest.end, rest.until, 8),
+    valueBefore(log.time, cell.volts, rowAt(log.time, (at + rest.until) / 2), (at + rest.until) / 2, 8),
+  ];
   if (!last || !half) return null;
   // Without a plan the chemistry is told by the voltage at which the cell was cut: no two have theirs near each other.
-  const chemistry: Chemistry = (setup.plan?.cellMaximum ?? last.value) < BETWEEN_CHEMISTRIES ? "iron-phosphate" : "lithium-ion";
+  const chemistry: Chemistry =
+    (setup.plan?.cellMaximum ?? last.value) < BETWEEN_CHEMISTRIES ? "iron-phosphate" : "lithium-ion";
   const full = setup.plan?.cellMaximum ?? CHEMISTRY_LIMITS[chemistry].full;
   const soc = stateOfCharge(chemistry, last.value);
   const missing = capacity * (stateOfCharge(chemistry, full) - soc);
   const step = 0.005;
   const slope = (openCircuit(chemistry, soc + step) - openCircuit(chemistry, soc - step)) / (2 * step);
-  const volts = withPart(withPart(meterReading(last.value, cell.role, setup, `cell ${cell.number}`, last.count), "still settling", TO_COME * Math.abs(half.value - last.value)), "open-circuit curve", rectangular(CURVE));
+  const volts = withPart(
+    withPart(
+      meterReading(last.value, cell.role, setup, `cell ${cell.number}`, last.count),
+      "still settling",
+      TO_COME * Math.abs(half.value - last.value),
+    ),
+    "open-circuit curve",
+    rectangular(CURVE),
+  );
   const perVolt = capacity / Math.max(slope, 0.05);
-  return withPart({ value: missing, parts: new Map([...volts.parts].map(([source, u]) => [source, u * perVolt])) }, "rated capacity", rectangular(RATING) * Math.abs(missing));
+  return withPart(
+    { value: missing, parts: new Map([...volts.parts].map(([source, u]) => [source, u * perVolt])) },
+    "rated capacity",
+    rectangular(RATING) * Math.abs(missing),
+  );
 }

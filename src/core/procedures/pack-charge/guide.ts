@@ -12,19 +12,33 @@ const AFTER = 120;
 const DEAD = 300;
 
 /** A that the ammeter can't tell from nothing. */
-export const packFloor = (setup: RunSetup): number => 2 * accuracyAt(setup.instruments.cellCurrent ?? { gain: 0, counts: 2, resolution: 0.001 }, 0) + 0.002;
+export const packFloor = (setup: RunSetup): number =>
+  2 * accuracyAt(setup.instruments.cellCurrent ?? { gain: 0, counts: 2, resolution: 0.001 }, 0) + 0.002;
 
 /** V under the claimed cut at which a stop of the current is not the board's: a pulled plug, a charger's timer. */
 export const NO_CUT = 0.2;
 /** V of the highest cell of a row; NaN where none was read. */
 function highestOf(row: LogRow): number {
   let most = NaN;
-  for (const [role, v] of Object.entries(row)) if (/^cell\d+Voltage$/.test(role) && v !== undefined && !(v <= most)) most = v;
+  for (const [role, v] of Object.entries(row))
+    if (/^cell\d+Voltage$/.test(role) && v !== undefined && !(v <= most)) most = v;
   return most;
 }
 
-type Stage = "before" | "charging" | "waiting" | "resting" | "discharging" | "after" | "waking" | "woken" | "again" | "end";
-const PHASES: Readonly<Record<Stage, string>> = { before: "rested", charging: "charging", waiting: "waiting for the release", resting: "resting", discharging: "discharging", after: "after the low cut", waking: "waking on its own?", woken: "charger on", again: "woken by the charger?", end: "resting" };
+type Stage =
+  "before" | "charging" | "waiting" | "resting" | "discharging" | "after" | "waking" | "woken" | "again" | "end";
+const PHASES: Readonly<Record<Stage, string>> = {
+  before: "rested",
+  charging: "charging",
+  waiting: "waiting for the release",
+  resting: "resting",
+  discharging: "discharging",
+  after: "after the low cut",
+  waking: "waking on its own?",
+  woken: "charger on",
+  again: "woken by the charger?",
+  end: "resting",
+};
 /** Share of the load with which waking is tried: a light one, or the weak cell is cut off again at once. */
 const LIGHT = 0.1;
 
@@ -58,10 +72,16 @@ export class PackGuide implements Guide {
     const past = time - this.since;
     const on = { ...AT_REST, supplyOn: true };
     const light = this.stage === "waking" || this.stage === "again";
-    const settings = { ...on, input: this.stage === "charging" || this.stage === "waiting" || this.stage === "woken", load: this.stage === "discharging" ? plan.load : light ? LIGHT * plan.load : 0 };
+    const settings = {
+      ...on,
+      input: this.stage === "charging" || this.stage === "waiting" || this.stage === "woken",
+      load: this.stage === "discharging" ? plan.load : light ? LIGHT * plan.load : 0,
+    };
     const says: Readonly<Record<Stage, string>> = {
       before: "Charger and load off: log the rested cells for a moment.",
-      charging: this.interrupted ? "The current has stopped long before the cut: look at the charger and its plug, and put it on again." : `Charger on, ${q(plan.current, "A")}: log until the current stops.`,
+      charging: this.interrupted
+        ? "The current has stopped long before the cut: look at the charger and its plug, and put it on again."
+        : `Charger on, ${q(plan.current, "A")}: log until the current stops.`,
       waiting: "The charge has stopped. Leave the charger on: when is charging allowed again?",
       resting: `Charger off. Let the cells rest for ${formatRoughly(REST)}.`,
       discharging: `Load ${q(plan.load, "A")}: log until the board cuts it off.`,
@@ -72,9 +92,23 @@ export class PackGuide implements Guide {
       end: "Load off.",
     };
     const done = this.stage === "end" || (this.stage === "after" && past >= AFTER && !plan.discharge);
-    if (done) return { settings: on, phase: "done", text: "Cut, release, low cut and waking have been seen. Finish the log, and charge the pack soon.", done: true, left: 0 };
+    if (done)
+      return {
+        settings: on,
+        phase: "done",
+        text: "Cut, release, low cut and waking have been seen. Finish the log, and charge the pack soon.",
+        done: true,
+        left: 0,
+      };
     const mark = past === 0 && light ? { mark: { kind: "load-again", what: "light load on: does it wake?" } } : {};
-    return { settings, phase: PHASES[this.stage], text: says[this.stage], ...mark, done: false, left: this.stage === "charging" ? 7200 : this.stage === "discharging" ? 3600 : AFTER };
+    return {
+      settings,
+      phase: PHASES[this.stage],
+      text: says[this.stage],
+      ...mark,
+      done: false,
+      left: this.stage === "charging" ? 7200 : this.stage === "discharging" ? 3600 : AFTER,
+    };
   }
 
   /** s that each try of waking is given: enough samples to be sure. */
@@ -138,13 +172,30 @@ export class PackSeen implements Seen {
     this.row = row;
     const fresh = this.guide.events.slice(this.said);
     this.said = this.guide.events.length;
-    const words: Readonly<Partial<Record<PackEvent["kind"], string>>> = { resumed: "The charge resumes. The pause doesn't count.", "charge-cut": "The board has cut the charge.", "charge-again": "Charging is allowed again.", tapered: "The charger has ended the charge.", "low-cut": "The board has cut the discharge." };
+    const words: Readonly<Partial<Record<PackEvent["kind"], string>>> = {
+      resumed: "The charge resumes. The pause doesn't count.",
+      "charge-cut": "The board has cut the charge.",
+      "charge-again": "Charging is allowed again.",
+      tapered: "The charger has ended the charge.",
+      "low-cut": "The board has cut the discharge.",
+    };
     const lost = fresh.find((e) => e.kind === "interrupted");
-    if (lost) return [{ kind: "interrupted", time: lost.time, message: "Interrupted: the current stopped long before the board's cut. Look at the charger and its plug." }];
-    return fresh.flatMap((e) => (words[e.kind] ? [{ kind: "phase" as const, time: e.time, message: words[e.kind] as string }] : []));
+    if (lost)
+      return [
+        {
+          kind: "interrupted",
+          time: lost.time,
+          message: "Interrupted: the current stopped long before the board's cut. Look at the charger and its plug.",
+        },
+      ];
+    return fresh.flatMap((e) =>
+      words[e.kind] ? [{ kind: "phase" as const, time: e.time, message: words[e.kind] as string }] : [],
+    );
   }
   figures(): readonly Figure[] {
-    const cells = Object.entries(this.row).flatMap(([role, v]) => (/^cell\d+Voltage$/.test(role) && v !== undefined ? [{ n: Number(/\d+/.exec(role)?.[0]), v }] : []));
+    const cells = Object.entries(this.row).flatMap(([role, v]) =>
+      /^cell\d+Voltage$/.test(role) && v !== undefined ? [{ n: Number(/\d+/.exec(role)?.[0]), v }] : [],
+    );
     if (cells.length < 2) return [];
     const [top, low] = [cells.reduce((a, b) => (b.v > a.v ? b : a)), cells.reduce((a, b) => (b.v < a.v ? b : a))];
     return [

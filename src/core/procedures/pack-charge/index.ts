@@ -12,8 +12,14 @@ const q = formatQuantity;
 
 const cautions = (): Caution[] => [
   { severity: "danger", text: "Join only cells within 50 mV of each other, and check each polarity." },
-  { severity: "danger", text: "Charge on a surface that can't burn, away from anything that can, and stay within earshot until it is done." },
-  { severity: "danger", text: "Meters on cells are at different potentials: none may be earthed, or its lead shorts the cells below." },
+  {
+    severity: "danger",
+    text: "Charge on a surface that can't burn, away from anything that can, and stay within earshot until it is done.",
+  },
+  {
+    severity: "danger",
+    text: "Meters on cells are at different potentials: none may be earthed, or its lead shorts the cells below.",
+  },
   { severity: "care", text: "Connect the balance leads from minus upwards, and disconnect them in reverse order." },
   { severity: "care", text: "The cell maker's data sheet decides, not the board." },
 ];
@@ -25,9 +31,24 @@ function stopRules(setup: RunSetup<PackPlan>): StopRule[] {
   const least = Math.max(1.8, Math.min(plan?.lowCut ?? 2.8, plan?.cellLeast ?? 2.5) - 0.2);
   const time = plan?.timeLimit ?? 12 * 3600;
   return [
-    ...Array.from({ length: n }, (_, k) => ({ role: `cell${k + 1}Voltage` as const, above: most, why: `Cell ${k + 1} is above ${q(most, "V", { digits: 3 })} and the board has not cut: it is overcharged.`, act: "Unplug the charger first, then disconnect the pack." })),
-    ...Array.from({ length: n }, (_, k) => ({ role: `cell${k + 1}Voltage` as const, below: least, why: `Cell ${k + 1} is below ${q(least, "V", { digits: 3 })} and the board has not cut: it is being ruined.`, act: "Remove the load first." })),
-    { role: "time", above: time, why: `It has taken more than ${formatDuration(time)}.`, act: "Unplug the charger and remove the load, then feel the cells." },
+    ...Array.from({ length: n }, (_, k) => ({
+      role: `cell${k + 1}Voltage` as const,
+      above: most,
+      why: `Cell ${k + 1} is above ${q(most, "V", { digits: 3 })} and the board has not cut: it is overcharged.`,
+      act: "Unplug the charger first, then disconnect the pack.",
+    })),
+    ...Array.from({ length: n }, (_, k) => ({
+      role: `cell${k + 1}Voltage` as const,
+      below: least,
+      why: `Cell ${k + 1} is below ${q(least, "V", { digits: 3 })} and the board has not cut: it is being ruined.`,
+      act: "Remove the load first.",
+    })),
+    {
+      role: "time",
+      above: time,
+      why: `It has taken more than ${formatDuration(time)}.`,
+      act: "Unplug the charger and remove the load, then feel the cells.",
+    },
   ];
 }
 
@@ -35,15 +56,42 @@ function wiring(setup: RunSetup<PackPlan>): WiringSketch {
   const { plan } = setup;
   return {
     devices: [
-      { id: "charger", kind: "supply", title: "Charger, then load", lines: plan ? [`${q(plan.chargerVolts, "V", { digits: 4 })}, ${q(plan.current, "A")}`, ...(plan.discharge ? [`then ${q(plan.load, "A")} out`] : [])] : [], right: ["+", "−"] },
-      { id: "module", kind: "module", title: "Board", lines: ["protection, balancer"], left: ["P+", "P−"], right: ["B+", "B−"] },
-      { id: "cells", kind: "cell", title: "Cells in series", lines: plan ? [`${plan.cells} of them`] : [], left: ["+", "−"] },
+      {
+        id: "charger",
+        kind: "supply",
+        title: "Charger, then load",
+        lines: plan
+          ? [
+              `${q(plan.chargerVolts, "V", { digits: 4 })}, ${q(plan.current, "A")}`,
+              ...(plan.discharge ? [`then ${q(plan.load, "A")} out`] : []),
+            ]
+          : [],
+        right: ["+", "−"],
+      },
+      {
+        id: "module",
+        kind: "module",
+        title: "Board",
+        lines: ["protection, balancer"],
+        left: ["P+", "P−"],
+        right: ["B+", "B−"],
+      },
+      {
+        id: "cells",
+        kind: "cell",
+        title: "Cells in series",
+        lines: plan ? [`${plan.cells} of them`] : [],
+        left: ["+", "−"],
+      },
     ],
     gaps: [
       { ammeter: null, voltmeter: null, clips: "right", note: "" },
       { ammeter: "cell current", voltmeter: "each cell's voltage", clips: "right", note: "clip on at each cell" },
     ],
-    notes: ["The ammeter sits between board and cells and counts both ways: into the pack is plus.", "Each cell voltage is measured at its own terminals, at the ends of the balance leads."],
+    notes: [
+      "The ammeter sits between board and cells and counts both ways: into the pack is plus.",
+      "Each cell voltage is measured at its own terminals, at the ends of the balance leads.",
+    ],
   };
 }
 
@@ -53,22 +101,54 @@ export const packCharge: BenchProcedure<PackPlan> = {
   version: PROCEDURE_FACTS["pack-charge"].version,
   title: procedureTitle("pack-charge"),
   readings: PROCEDURE_FACTS["pack-charge"].readings,
-  summary: "Cells in series behind one board, each of them logged: which cell cut the charge and at what, whether the pack was full, when it was allowed again, and which cell ends the discharge.",
+  summary:
+    "Cells in series behind one board, each of them logged: which cell cut the charge and at what, whether the pack was full, when it was allowed again, and which cell ends the discharge.",
   destructive: false,
   position: 45,
-  work: [{ minutes: 15, needs: ["hands", "supply", "logger"] }, { minutes: 225, needs: ["supply", "logger"] }],
+  work: [
+    { minutes: 15, needs: ["hands", "supply", "logger"] },
+    { minutes: 225, needs: ["supply", "logger"] },
+  ],
   calledForBy: ["balancer"],
   silences: {
     "behaviour.response": { otherwise: ["did-not-happen", "Waking the board after its low cut was not tried."] },
-    "pack.cutoff-cell-voltage": { roles: ["cell1Voltage", "cell2Voltage"], otherwise: ["did-not-happen", "The board did not cut the charge."] },
-    "pack.current-at-cutoff": { roles: ["cellCurrent"], otherwise: ["did-not-happen", "The board did not cut the charge."] },
-    "pack.release-cell-voltage": { roles: ["cell1Voltage", "cell2Voltage"], otherwise: ["did-not-happen", "Charging was not allowed again in the log."] },
-    "pack.spread-at-cutoff": { roles: ["cell1Voltage", "cell2Voltage"], otherwise: ["did-not-happen", "The board did not cut the charge."] },
-    "pack.voltage-at-cutoff": { roles: ["cell1Voltage", "cell2Voltage"], otherwise: ["did-not-happen", "The board did not cut the charge."] },
-    "pack.charge-at-cutoff": { roles: ["cellCurrent"], otherwise: ["did-not-happen", "The board did not cut the charge, or a gap hides what flowed before."] },
-    "pack.rebound": { roles: ["cell1Voltage", "cell2Voltage"], otherwise: ["not-in-log", "No whole minute without current follows the cut."] },
-    "pack.missing-charge": { roles: ["cell1Voltage", "cell2Voltage"], condition: "cellCapacity", otherwise: ["not-in-log", "No whole minute without current follows the cut."] },
-    "pack.low-cutoff-cell-voltage": { roles: ["cell1Voltage", "cell2Voltage"], otherwise: ["did-not-happen", "The board did not cut the discharge."] },
+    "pack.cutoff-cell-voltage": {
+      roles: ["cell1Voltage", "cell2Voltage"],
+      otherwise: ["did-not-happen", "The board did not cut the charge."],
+    },
+    "pack.current-at-cutoff": {
+      roles: ["cellCurrent"],
+      otherwise: ["did-not-happen", "The board did not cut the charge."],
+    },
+    "pack.release-cell-voltage": {
+      roles: ["cell1Voltage", "cell2Voltage"],
+      otherwise: ["did-not-happen", "Charging was not allowed again in the log."],
+    },
+    "pack.spread-at-cutoff": {
+      roles: ["cell1Voltage", "cell2Voltage"],
+      otherwise: ["did-not-happen", "The board did not cut the charge."],
+    },
+    "pack.voltage-at-cutoff": {
+      roles: ["cell1Voltage", "cell2Voltage"],
+      otherwise: ["did-not-happen", "The board did not cut the charge."],
+    },
+    "pack.charge-at-cutoff": {
+      roles: ["cellCurrent"],
+      otherwise: ["did-not-happen", "The board did not cut the charge, or a gap hides what flowed before."],
+    },
+    "pack.rebound": {
+      roles: ["cell1Voltage", "cell2Voltage"],
+      otherwise: ["not-in-log", "No whole minute without current follows the cut."],
+    },
+    "pack.missing-charge": {
+      roles: ["cell1Voltage", "cell2Voltage"],
+      condition: "cellCapacity",
+      otherwise: ["not-in-log", "No whole minute without current follows the cut."],
+    },
+    "pack.low-cutoff-cell-voltage": {
+      roles: ["cell1Voltage", "cell2Voltage"],
+      otherwise: ["did-not-happen", "The board did not cut the discharge."],
+    },
   },
   headline: ["pack.cutoff-cell-voltage", "pack.spread-at-cutoff"],
   record: {
@@ -79,10 +159,32 @@ export const packCharge: BenchProcedure<PackPlan> = {
     ],
     derived: [],
   },
-  asks: [{ condition: "cellCapacity", label: "Rated capacity of a cell, if known", unit: "Ah", required: false, aboveZero: true }],
-  measures: ["behaviour.response", "pack.cutoff-cell-voltage", "pack.current-at-cutoff", "pack.release-cell-voltage", "pack.spread-at-cutoff", "pack.low-cutoff-cell-voltage", "pack.voltage-at-cutoff", "pack.charge-at-cutoff", "pack.rebound", "pack.missing-charge"],
+  asks: [
+    {
+      condition: "cellCapacity",
+      label: "Rated capacity of a cell, if known",
+      unit: "Ah",
+      required: false,
+      aboveZero: true,
+    },
+  ],
+  measures: [
+    "behaviour.response",
+    "pack.cutoff-cell-voltage",
+    "pack.current-at-cutoff",
+    "pack.release-cell-voltage",
+    "pack.spread-at-cutoff",
+    "pack.low-cutoff-cell-voltage",
+    "pack.voltage-at-cutoff",
+    "pack.charge-at-cutoff",
+    "pack.rebound",
+    "pack.missing-charge",
+  ],
   plan: planPack,
-  planFor: ({ characteristic }) => (characteristic === "pack.low-cutoff-cell-voltage" || characteristic === "behaviour.response" ? { discharge: true } : {}),
+  planFor: ({ characteristic }) =>
+    characteristic === "pack.low-cutoff-cell-voltage" || characteristic === "behaviour.response"
+      ? { discharge: true }
+      : {},
   fields: PACK_FIELDS,
   charges: PROCEDURE_FACTS["pack-charge"].charges,
   remarks: packRemarks,

@@ -1,4 +1,5 @@
 import { weighed, type LogShape } from "../likeness";
 
 /** The voltages of several cells beside one current. */
-export const likeness = (log: LogShape): number => (log.seconds === null ? 0 : weighed(0.95, [!log.has("cell1Voltage", "cell2Voltage", "cellCurrent"), 0]));
+export const likeness = (log: LogShape): number =>
+  log.seconds === null ? 0 : weighed(0.95, [!log.has("cell1Voltage", "cell2Voltage", "cellCurrent"), 0]);

@@ -1,5 +1,14 @@
 /** What happens to a pack as its current tells. */
-export type PackEventKind = "charge" | "interrupted" | "resumed" | "charge-cut" | "charge-again" | "tapered" | "discharge" | "low-cut" | "discharge-end";
+export type PackEventKind =
+  | "charge"
+  | "interrupted"
+  | "resumed"
+  | "charge-cut"
+  | "charge-again"
+  | "tapered"
+  | "discharge"
+  | "low-cut"
+  | "discharge-end";
 export interface PackEvent {
   readonly kind: PackEventKind;
   /** First row of what comes after, and its time, s. */

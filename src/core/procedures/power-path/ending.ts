@@ -35,7 +35,12 @@ export class ChargeEnding {
     const little = Math.max(2 * this.floor, LITTLE * this.most);
     const drop = this.before - amps;
     // One sample may lie within the fall itself.
-    if (this.before > -little && amps < little && drop > Math.max(4 * this.floor, 0.5 * Math.max(0, this.before)) && Number.isNaN(this.fellFrom)) {
+    if (
+      this.before > -little &&
+      amps < little &&
+      drop > Math.max(4 * this.floor, 0.5 * Math.max(0, this.before)) &&
+      Number.isNaN(this.fellFrom)
+    ) {
       this.fellFrom = this.before;
       this.at = time;
       this.steps = 0;

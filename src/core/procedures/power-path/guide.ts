@@ -20,7 +20,8 @@ interface Part {
 }
 
 /** A that the cell's ammeter can't tell from nothing. */
-export const currentFloor = (setup: RunSetup): number => 2 * accuracyAt(setup.instruments.cellCurrent ?? { gain: 0, counts: 2, resolution: 0.001 }, 0) + 0.001;
+export const currentFloor = (setup: RunSetup): number =>
+  2 * accuracyAt(setup.instruments.cellCurrent ?? { gain: 0, counts: 2, resolution: 0.001 }, 0) + 0.001;
 
 /** Plugs the input in and pulls it under load; or takes the charging through its loads and to its end. */
 export class PathGuide implements Guide {
@@ -51,34 +52,82 @@ export class PathGuide implements Guide {
         this.outcome = state;
       }
     }
-    const over = part && (part.toTheEnd ? this.endedAt !== null && time - this.endedAt >= AFTER : time - this.since >= part.seconds);
+    const over =
+      part &&
+      (part.toTheEnd ? this.endedAt !== null && time - this.endedAt >= AFTER : time - this.since >= part.seconds);
     if (over) {
       this.at++;
       this.since = time;
       mark = this.parts[this.at]?.mark;
     }
     const now = this.parts[this.at];
-    if (!now) return { settings: { ...AT_REST, supplyOn: true, load: 0 }, phase: "done", text: "Everything has been seen. Finish the log.", done: true, left: 0, ...(mark ? { mark } : {}) };
+    if (!now)
+      return {
+        settings: { ...AT_REST, supplyOn: true, load: 0 },
+        phase: "done",
+        text: "Everything has been seen. Finish the log.",
+        done: true,
+        left: 0,
+        ...(mark ? { mark } : {}),
+      };
     const left = this.parts.slice(this.at).reduce((s, p) => s + p.seconds, 0) - (time - this.since);
-    return { settings: now.settings, phase: now.phase, text: now.text, done: false, left: Math.max(0, left), ...(mark ? { mark } : {}) };
+    return {
+      settings: now.settings,
+      phase: now.phase,
+      text: now.text,
+      done: false,
+      left: Math.max(0, left),
+      ...(mark ? { mark } : {}),
+    };
   }
 }
 
 function handOver(plan: PathPlan): Part[] {
   const { dwell } = plan;
   const on = { ...AT_REST, supplyOn: true, load: plan.load };
-  const out: Part[] = [{ phase: "input absent", text: `Cell on, input out: set the load to ${q(plan.load, "A")} and log for ${formatDuration(dwell)}.`, seconds: dwell, settings: on }];
+  const out: Part[] = [
+    {
+      phase: "input absent",
+      text: `Cell on, input out: set the load to ${q(plan.load, "A")} and log for ${formatDuration(dwell)}.`,
+      seconds: dwell,
+      settings: on,
+    },
+  ];
   for (let k = 1; k <= plan.repeats; k++) {
-    out.push({ phase: "input present", text: `Plug the input in (${k} of ${plan.repeats}); read the output, and what a scope caught.`, seconds: dwell, settings: { ...on, input: true }, mark: { kind: "plugged", what: "input plugged in" } });
-    out.push({ phase: "input absent", text: `Unplug the input (${k} of ${plan.repeats}); read the output, and what a scope caught.`, seconds: dwell, settings: on, mark: { kind: "unplugged", what: "input pulled" } });
+    out.push({
+      phase: "input present",
+      text: `Plug the input in (${k} of ${plan.repeats}); read the output, and what a scope caught.`,
+      seconds: dwell,
+      settings: { ...on, input: true },
+      mark: { kind: "plugged", what: "input plugged in" },
+    });
+    out.push({
+      phase: "input absent",
+      text: `Unplug the input (${k} of ${plan.repeats}); read the output, and what a scope caught.`,
+      seconds: dwell,
+      settings: on,
+      mark: { kind: "unplugged", what: "input pulled" },
+    });
   }
   return out;
 }
 
 function charging(plan: PathPlan): Part[] {
   const on = { ...AT_REST, supplyOn: true, input: true };
-  const out: Part[] = pathLoads(plan).map((load) => ({ phase: load ? `charging, load ${q(load, "A")}` : "charging, no load", text: `Input in, load ${load ? q(load, "A") : "off"}: log for ${formatDuration(plan.dwell)}.`, seconds: plan.dwell, settings: { ...on, load } }));
-  if (plan.toTheEnd) out.push({ phase: "charging to its end", text: `Leave ${q(plan.load, "A")} on and log until the charge ends, or until nothing changes any more. Mark the done light when it comes.`, seconds: 3600 * (plan.capacity / 0.5), settings: { ...on, load: plan.load }, toTheEnd: true });
+  const out: Part[] = pathLoads(plan).map((load) => ({
+    phase: load ? `charging, load ${q(load, "A")}` : "charging, no load",
+    text: `Input in, load ${load ? q(load, "A") : "off"}: log for ${formatDuration(plan.dwell)}.`,
+    seconds: plan.dwell,
+    settings: { ...on, load },
+  }));
+  if (plan.toTheEnd)
+    out.push({
+      phase: "charging to its end",
+      text: `Leave ${q(plan.load, "A")} on and log until the charge ends, or until nothing changes any more. Mark the done light when it comes.`,
+      seconds: 3600 * (plan.capacity / 0.5),
+      settings: { ...on, load: plan.load },
+      toTheEnd: true,
+    });
   return out;
 }
 
@@ -121,7 +170,18 @@ export class PathSeen implements Seen {
   }
   figures(): readonly Figure[] {
     const { row } = this;
-    if (this.plan.part === "handover") return Number.isFinite(this.low) ? [{ label: "Lowest output here", value: this.low, unit: "V" }, { label: "Highest output here", value: this.high, unit: "V" }] : [];
-    return row.inputCurrent !== undefined && row.cellCurrent !== undefined ? [{ label: "Input carries", value: row.inputCurrent, unit: "A" }, { label: "of it into the cell", value: Math.max(0, row.cellCurrent), unit: "A" }] : [];
+    if (this.plan.part === "handover")
+      return Number.isFinite(this.low)
+        ? [
+            { label: "Lowest output here", value: this.low, unit: "V" },
+            { label: "Highest output here", value: this.high, unit: "V" },
+          ]
+        : [];
+    return row.inputCurrent !== undefined && row.cellCurrent !== undefined
+      ? [
+          { label: "Input carries", value: row.inputCurrent, unit: "A" },
+          { label: "of it into the cell", value: Math.max(0, row.cellCurrent), unit: "A" },
+        ]
+      : [];
   }
 }

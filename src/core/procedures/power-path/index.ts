@@ -14,7 +14,8 @@ export const powerPath: BenchProcedure<PathPlan> = {
   id: "power-path",
   version: PROCEDURE_FACTS["power-path"].version,
   title: procedureTitle("power-path"),
-  summary: "Output while the input is plugged and unplugged under load: dip, overshoot, time out of band. Charging while a load runs: the three currents, and whether the charge ends.",
+  summary:
+    "Output while the input is plugged and unplugged under load: dip, overshoot, time out of band. Charging while a load runs: the three currents, and whether the charge ends.",
   readings: PROCEDURE_FACTS["power-path"].readings,
   destructive: false,
   position: 76,
@@ -22,12 +23,30 @@ export const powerPath: BenchProcedure<PathPlan> = {
   calledForBy: ["power-path"],
   silences: {
     "path.output-voltage": { roles: ["outputVoltage"], otherwise: ["not-in-log", "The log holds no settled output."] },
-    "path.dip": { roles: ["outputVoltage"], otherwise: ["did-not-happen", "The input was neither plugged in nor pulled under load."] },
-    "path.overshoot": { roles: ["outputVoltage"], otherwise: ["did-not-happen", "The input was neither plugged in nor pulled under load."] },
-    "path.handover-time": { roles: ["outputVoltage"], otherwise: ["did-not-happen", "The input was neither plugged in nor pulled under load."] },
-    "path.charge-current": { roles: ["cellCurrent"], otherwise: ["not-in-log", "The log holds no stretch of charging at a steady load."] },
-    "path.input-current": { roles: ["inputCurrent"], otherwise: ["not-in-log", "The log holds no stretch of charging at a steady load."] },
-    "path.finishes-under-load": { roles: ["cellCurrent"], otherwise: ["not-in-log", "The log does not show whether charging ends while the load runs."] },
+    "path.dip": {
+      roles: ["outputVoltage"],
+      otherwise: ["did-not-happen", "The input was neither plugged in nor pulled under load."],
+    },
+    "path.overshoot": {
+      roles: ["outputVoltage"],
+      otherwise: ["did-not-happen", "The input was neither plugged in nor pulled under load."],
+    },
+    "path.handover-time": {
+      roles: ["outputVoltage"],
+      otherwise: ["did-not-happen", "The input was neither plugged in nor pulled under load."],
+    },
+    "path.charge-current": {
+      roles: ["cellCurrent"],
+      otherwise: ["not-in-log", "The log holds no stretch of charging at a steady load."],
+    },
+    "path.input-current": {
+      roles: ["inputCurrent"],
+      otherwise: ["not-in-log", "The log holds no stretch of charging at a steady load."],
+    },
+    "path.finishes-under-load": {
+      roles: ["cellCurrent"],
+      otherwise: ["not-in-log", "The log does not show whether charging ends while the load runs."],
+    },
   },
   headline: ["path.handover-time", "path.dip", "path.finishes-under-load"],
   record: {
@@ -45,15 +64,39 @@ export const powerPath: BenchProcedure<PathPlan> = {
     ],
     derived: [],
   },
-  asks: [{ condition: "nominalOutput", label: "Nominal output", unit: "V", required: false, claim: "boost.no-load-voltage", aboveZero: true }],
-  measures: ["path.output-voltage", "path.dip", "path.overshoot", "path.handover-time", "path.charge-current", "path.input-current", "path.finishes-under-load"],
+  asks: [
+    {
+      condition: "nominalOutput",
+      label: "Nominal output",
+      unit: "V",
+      required: false,
+      claim: "boost.no-load-voltage",
+      aboveZero: true,
+    },
+  ],
+  measures: [
+    "path.output-voltage",
+    "path.dip",
+    "path.overshoot",
+    "path.handover-time",
+    "path.charge-current",
+    "path.input-current",
+    "path.finishes-under-load",
+  ],
   plan: planPath,
   planFor: ({ plan, characteristic, unfair, supplyMaximum }) => ({
-    part: ["path.charge-current", "path.input-current", "path.finishes-under-load"].includes(characteristic) ? "charging" : "handover",
+    part: ["path.charge-current", "path.input-current", "path.finishes-under-load"].includes(characteristic)
+      ? "charging"
+      : "handover",
     ...(characteristic === "path.finishes-under-load" ? { toTheEnd: true } : {}),
     ...(unfair.includes("supply-limit") ? { inputLimit: Math.max(plan.inputLimit, supplyMaximum) } : {}),
     // What the cable takes at the limit is put back at the supply.
-    ...(unfair.includes("input-sagged") ? { inputVolts: plan.inputVolts + plan.inputCable * plan.inputLimit, inputLimit: Math.max(plan.inputLimit, supplyMaximum) } : {}),
+    ...(unfair.includes("input-sagged")
+      ? {
+          inputVolts: plan.inputVolts + plan.inputCable * plan.inputLimit,
+          inputLimit: Math.max(plan.inputLimit, supplyMaximum),
+        }
+      : {}),
   }),
   fields: PATH_FIELDS,
   remarks: pathRemarks,

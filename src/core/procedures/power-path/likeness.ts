@@ -2,4 +2,10 @@ import { weighed, type LogShape } from "../likeness";
 
 /** The input and the output of one board side by side. */
 export const likeness = (log: LogShape): number =>
-  log.seconds === null || !log.has("outputVoltage") ? 0 : weighed(0.95, [!log.has("inputVoltage") && !log.has("inputCurrent") && !log.has("outputLow"), 0.02], [log.has("batteryVoltage"), 0.3]);
+  log.seconds === null || !log.has("outputVoltage")
+    ? 0
+    : weighed(
+        0.95,
+        [!log.has("inputVoltage") && !log.has("inputCurrent") && !log.has("outputLow"), 0.02],
+        [log.has("batteryVoltage"), 0.3],
+      );

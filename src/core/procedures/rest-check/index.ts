@@ -38,7 +38,8 @@ function readingsOf(points: readonly Point[], leftOut: ReadonlyMap<string, strin
   for (const p of points) {
     const time = value(p, "time");
     if (time === null || leftOut.has(p.id)) continue;
-    for (const [cell, volts] of cellsOf(p)) out.set(cell, [...(out.get(cell) ?? []), { id: p.id, days: time / DAY, volts }]);
+    for (const [cell, volts] of cellsOf(p))
+      out.set(cell, [...(out.get(cell) ?? []), { id: p.id, days: time / DAY, volts }]);
   }
   for (const list of out.values()) {
     list.sort((a, b) => a.days - b.days);
@@ -58,31 +59,69 @@ function analyse(readings: Readings, setup: RunSetup, leftOut: ReadonlyMap<strin
   for (const [cell, all] of cells) {
     const { rate, used: rows, settled } = restDrop(all, setup.instruments.cellVoltage);
     const used = rows.map((k) => all[k] as Reading);
-    series.push({ id: `cell${cell}`, label: `cell ${cell}`, tone: (cell - 1) % 6, points: all.map((r) => ({ x: r.days, y: r.volts, id: r.id, state: used.includes(r) ? ("counts" as const) : ("left-out" as const) })) });
+    series.push({
+      id: `cell${cell}`,
+      label: `cell ${cell}`,
+      tone: (cell - 1) % 6,
+      points: all.map((r) => ({
+        x: r.days,
+        y: r.volts,
+        id: r.id,
+        state: used.includes(r) ? ("counts" as const) : ("left-out" as const),
+      })),
+    });
     if (!rate) {
-      notes.push({ code: "one-reading", message: `Cell ${cell} was measured only once: measure it again in a day or more.`, points: all.map((r) => r.id) });
+      notes.push({
+        code: "one-reading",
+        message: `Cell ${cell} was measured only once: measure it again in a day or more.`,
+        points: all.map((r) => r.id),
+      });
       continue;
     }
-    if (!settled) notes.push({ code: "settling", message: `Cell ${cell}: no two readings later than a day after the first; the fall holds some of the settling after the charge. Measure it again in a week.` });
+    if (!settled)
+      notes.push({
+        code: "settling",
+        message: `Cell ${cell}: no two readings later than a day after the first; the fall holds some of the settling after the charge. Measure it again in a week.`,
+      });
     const f = logFinding("cell.rest-drop-rate", rate, setup, { conditions: { cell } });
     if (f) findings.push({ ...f, points: used.map((r) => r.id) });
   }
   verdicts(findings, notes, (setup.plan as RestPlan | undefined)?.limit ?? HOUSE_RULES.restDrop);
-  const chart: ChartSpec = { id: "rest", title: "Rest voltage over the days", x: { label: "Days since the first reading", unit: "" }, y: { label: "Voltage", unit: "V" }, claims: [], series };
+  const chart: ChartSpec = {
+    id: "rest",
+    title: "Rest voltage over the days",
+    x: { label: "Days since the first reading", unit: "" },
+    y: { label: "Voltage", unit: "V" },
+    claims: [],
+    series,
+  };
   return { findings, notes, charts: series.length ? [chart] : [] };
 }
 
 /** Which cells are rejected, which pass, which can't be told yet. */
 function verdicts(findings: readonly Finding[], notes: Note[], limit: number): void {
-  const named = (list: readonly Finding[]) => list.map((f) => `${f.conditions.cell} (${q(1000 * numeric(f.value), "", { digits: 2 })} mV a day)`).join(", ");
+  const named = (list: readonly Finding[]) =>
+    list.map((f) => `${f.conditions.cell} (${q(1000 * numeric(f.value), "", { digits: 2 })} mV a day)`).join(", ");
   const u = (f: Finding) => f.expandedUncertainty ?? 0;
   const bad = findings.filter((f) => numeric(f.value) - u(f) > limit);
   const good = findings.filter((f) => numeric(f.value) + u(f) <= limit);
   const open = findings.filter((f) => !bad.includes(f) && !good.includes(f));
   const plural = (list: readonly Finding[]) => (list.length === 1 ? "Cell" : "Cells");
-  if (bad.length) notes.push({ code: "rejected", message: `${plural(bad)} ${named(bad)} ${bad.length === 1 ? "falls" : "fall"} by more than ${1000 * limit} mV a day: reject ${bad.length === 1 ? "it" : "them"}, mark ${bad.length === 1 ? "it" : "them"} and take ${bad.length === 1 ? "it" : "them"} to a collection point. What falls so fast discharges itself inside.` });
-  if (good.length) notes.push({ code: "sound", message: `${plural(good)} ${good.map((f) => f.conditions.cell).join(", ")} ${good.length === 1 ? "stays" : "stay"} within ${1000 * limit} mV a day.` });
-  if (open.length) notes.push({ code: "open", message: `${plural(open)} ${named(open)}: too close to ${1000 * limit} mV a day to call. Read again later; a slope over more days is surer.` });
+  if (bad.length)
+    notes.push({
+      code: "rejected",
+      message: `${plural(bad)} ${named(bad)} ${bad.length === 1 ? "falls" : "fall"} by more than ${1000 * limit} mV a day: reject ${bad.length === 1 ? "it" : "them"}, mark ${bad.length === 1 ? "it" : "them"} and take ${bad.length === 1 ? "it" : "them"} to a collection point. What falls so fast discharges itself inside.`,
+    });
+  if (good.length)
+    notes.push({
+      code: "sound",
+      message: `${plural(good)} ${good.map((f) => f.conditions.cell).join(", ")} ${good.length === 1 ? "stays" : "stay"} within ${1000 * limit} mV a day.`,
+    });
+  if (open.length)
+    notes.push({
+      code: "open",
+      message: `${plural(open)} ${named(open)}: too close to ${1000 * limit} mV a day to call. Read again later; a slope over more days is surer.`,
+    });
 }
 
 /** Rest voltages of charged cells on the day and days later. */

@@ -10,9 +10,18 @@ export type { ReversePlan } from "./plan";
 const q = formatQuantity;
 
 const cautions = (setup: RunSetup<ReversePlan>): Caution[] => [
-  { severity: "danger", text: "This can kill the board. Everything else that is to be measured on this sample is done." },
-  { severity: "danger", text: "No cell anywhere near: a current-limited supply plays the battery. A real cell is never reversed." },
-  { severity: "danger", text: `The ${q(setup.plan?.ohms ?? 33, "Ω")} resistor is in the wire before the leads are swapped, and rated for its heat.` },
+  {
+    severity: "danger",
+    text: "This can kill the board. Everything else that is to be measured on this sample is done.",
+  },
+  {
+    severity: "danger",
+    text: "No cell anywhere near: a current-limited supply plays the battery. A real cell is never reversed.",
+  },
+  {
+    severity: "danger",
+    text: `The ${q(setup.plan?.ohms ?? 33, "Ω")} resistor is in the wire before the leads are swapped, and rated for its heat.`,
+  },
   { severity: "danger", text: "Wear eye protection: parts can burst." },
   { severity: "care", text: "Nothing that burns beneath the board, and nothing of value on its output or its input." },
 ];
@@ -20,8 +29,18 @@ const cautions = (setup: RunSetup<ReversePlan>): Caution[] => [
 function stopRules(setup: RunSetup<ReversePlan>): StopRule[] {
   const limit = setup.plan?.reverseLimit ?? 0.2;
   return [
-    { role: "partTemperature", above: setup.plan?.partLimit ?? 85, why: `The part is above ${q(setup.plan?.partLimit ?? 85, "°C")}.`, act: "Switch the supply off at once." },
-    { role: "batteryCurrent", below: -1.2 * limit, why: `More than ${q(1.2 * limit, "A")} flow the wrong way: the supply's limit is not what it should be.`, act: "Switch the supply off at once." },
+    {
+      role: "partTemperature",
+      above: setup.plan?.partLimit ?? 85,
+      why: `The part is above ${q(setup.plan?.partLimit ?? 85, "°C")}.`,
+      act: "Switch the supply off at once.",
+    },
+    {
+      role: "batteryCurrent",
+      below: -1.2 * limit,
+      why: `More than ${q(1.2 * limit, "A")} flow the wrong way: the supply's limit is not what it should be.`,
+      act: "Switch the supply off at once.",
+    },
   ];
 }
 
@@ -29,15 +48,37 @@ function wiring(setup: RunSetup<ReversePlan>): WiringSketch {
   const { plan, conditions } = setup;
   return {
     devices: [
-      { id: "supply", kind: "supply", title: "Supply as battery", lines: plan ? [q(plan.battery, "V"), `reversed: limit ${q(plan.reverseLimit, "A")}`] : [], right: ["+", "−"] },
-      { id: "module", kind: "module", title: "Module", lines: conditions.nominalOutput ? [`output ${q(conditions.nominalOutput, "V")}`] : [], left: ["B+", "B−"], right: ["OUT+", "OUT−"] },
-      { id: "load", kind: "load", title: "Load", lines: plan ? [`none, then ${q(plan.load, "A")}`] : [], left: ["+", "−"] },
+      {
+        id: "supply",
+        kind: "supply",
+        title: "Supply as battery",
+        lines: plan ? [q(plan.battery, "V"), `reversed: limit ${q(plan.reverseLimit, "A")}`] : [],
+        right: ["+", "−"],
+      },
+      {
+        id: "module",
+        kind: "module",
+        title: "Module",
+        lines: conditions.nominalOutput ? [`output ${q(conditions.nominalOutput, "V")}`] : [],
+        left: ["B+", "B−"],
+        right: ["OUT+", "OUT−"],
+      },
+      {
+        id: "load",
+        kind: "load",
+        title: "Load",
+        lines: plan ? [`none, then ${q(plan.load, "A")}`] : [],
+        left: ["+", "−"],
+      },
     ],
     gaps: [
       { ammeter: "battery current", voltmeter: "battery voltage", clips: "right", note: "swapped when reversed" },
       { ammeter: "output current", voltmeter: "output voltage", clips: "left", note: "" },
     ],
-    notes: [`To reverse it, + and − are swapped between supply and module${plan ? `, with ${q(plan.ohms, "Ω")} in the wire` : ""}.`, "Drawn the right way round, as before and after. The voltmeter stays on the module's terminals, behind the resistor: it then reads below zero."],
+    notes: [
+      `To reverse it, + and − are swapped between supply and module${plan ? `, with ${q(plan.ohms, "Ω")} in the wire` : ""}.`,
+      "Drawn the right way round, as before and after. The voltmeter stays on the module's terminals, behind the resistor: it then reads below zero.",
+    ],
   };
 }
 
@@ -46,7 +87,8 @@ export const reversePolarity: BenchProcedure<ReversePlan> = {
   id: "reverse-polarity",
   version: PROCEDURE_FACTS["reverse-polarity"].version,
   title: procedureTitle("reverse-polarity"),
-  summary: "Destructive, and last: the battery terminals reversed through a resistor from a limited supply, then the no-load and one load reading repeated to see whether the board lives.",
+  summary:
+    "Destructive, and last: the battery terminals reversed through a resistor from a limited supply, then the no-load and one load reading repeated to see whether the board lives.",
   readings: PROCEDURE_FACTS["reverse-polarity"].readings,
   destructive: true,
   position: 900,
@@ -55,13 +97,32 @@ export const reversePolarity: BenchProcedure<ReversePlan> = {
   measures: ["reverse.current", "reverse.survived"],
   silences: {
     "reverse.current": { roles: ["batteryCurrent"], otherwise: ["did-not-happen", "No reversal was made."] },
-    "reverse.survived": { roles: ["outputVoltage"], otherwise: ["not-in-log", "The board was not read both before and after."] },
+    "reverse.survived": {
+      roles: ["outputVoltage"],
+      otherwise: ["not-in-log", "The board was not read both before and after."],
+    },
   },
   headline: ["reverse.survived", "reverse.current"],
-  record: { roles: REVERSE_ROLES.map((role) => ({ role, required: role !== "partTemperature" && role !== "outputCurrent" })), derived: [] },
+  record: {
+    roles: REVERSE_ROLES.map((role) => ({ role, required: role !== "partTemperature" && role !== "outputCurrent" })),
+    derived: [],
+  },
   asks: [
-    { condition: "nominalOutput", label: "Nominal output, if known", unit: "V", required: false, claim: "boost.no-load-voltage", aboveZero: true },
-    { condition: "supplyCurrentLimit", label: "Supply's current limit, if known", unit: "A", required: false, aboveZero: true },
+    {
+      condition: "nominalOutput",
+      label: "Nominal output, if known",
+      unit: "V",
+      required: false,
+      claim: "boost.no-load-voltage",
+      aboveZero: true,
+    },
+    {
+      condition: "supplyCurrentLimit",
+      label: "Supply's current limit, if known",
+      unit: "A",
+      required: false,
+      aboveZero: true,
+    },
   ],
   plan: planReverse,
   planFor: ({ plan, unfair }) => (unfair.includes("supply-limit") ? { reverseLimit: 2 * plan.reverseLimit } : {}),

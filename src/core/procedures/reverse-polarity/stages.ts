@@ -7,14 +7,18 @@ export interface Stages {
   readonly after: { readonly noLoad: Point | null; readonly load: Point | null };
 }
 
-const read = (p: Point, role: "batteryVoltage" | "batteryCurrent" | "outputVoltage" | "outputCurrent"): number | null => {
+const read = (
+  p: Point,
+  role: "batteryVoltage" | "batteryCurrent" | "outputVoltage" | "outputCurrent",
+): number | null => {
   const c = p.cells[role];
   return c?.status === "ok" ? c.value : null;
 };
 export { read as readingOfPoint };
 
 /** Whether the leads were swapped: as it was set, or as the battery volts say (a table from elsewhere). */
-export const isReversed = (p: Point): boolean => p.settings.reversed !== undefined || (read(p, "batteryVoltage") ?? 0) < -0.02;
+export const isReversed = (p: Point): boolean =>
+  p.settings.reversed !== undefined || (read(p, "batteryVoltage") ?? 0) < -0.02;
 
 const loadOf = (p: Point): number => p.settings.load?.value ?? read(p, "outputCurrent") ?? 0;
 /** A under which an output counts as unloaded. */
@@ -25,7 +29,8 @@ export function stagesOf(points: readonly Point[], corrections: Pick<Corrections
   const counted = points.filter((p) => !corrections.leftOut.has(p.id));
   const first = counted.findIndex(isReversed);
   const lastReversed = counted.reduce((at, p, k) => (isReversed(p) ? k : at), -1);
-  const pick = (list: readonly Point[], unloaded: boolean) => list.filter((p) => !isReversed(p) && loadOf(p) <= UNLOADED === unloaded).at(-1) ?? null;
+  const pick = (list: readonly Point[], unloaded: boolean) =>
+    list.filter((p) => !isReversed(p) && loadOf(p) <= UNLOADED === unloaded).at(-1) ?? null;
   const before = first < 0 ? counted : counted.slice(0, first);
   const after = first < 0 ? [] : counted.slice(lastReversed + 1);
   return {

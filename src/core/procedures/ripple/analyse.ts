@@ -21,8 +21,13 @@ interface Waveform {
 
 /** The samples in which both were read. */
 function waveformOf(time: Float64Array | undefined, volts: Float64Array | undefined): Waveform {
-  const kept = Array.from(volts ?? [], (v, k) => k).filter((k) => Number.isFinite((volts as Float64Array)[k]) && Number.isFinite(time?.[k]));
-  return { time: Float64Array.from(kept, (k) => numeric(time?.[k])), volts: Float64Array.from(kept, (k) => sampleAt(volts as Float64Array, k)) };
+  const kept = Array.from(volts ?? [], (v, k) => k).filter(
+    (k) => Number.isFinite((volts as Float64Array)[k]) && Number.isFinite(time?.[k]),
+  );
+  return {
+    time: Float64Array.from(kept, (k) => numeric(time?.[k])),
+    volts: Float64Array.from(kept, (k) => sampleAt(volts as Float64Array, k)),
+  };
 }
 
 /** s from one rise through the middle to the next, over all of them; null where there are fewer than two. */
@@ -48,9 +53,16 @@ function missed({ time }: Waveform, repeats: number | null, bandwidth: number): 
   const span = sampleAt(time, time.length - 1) - sampleAt(time, 0);
   const rate = (time.length - 1) / span;
   const out: string[] = [];
-  if (repeats === null || span < PERIODS * repeats) out.push(`The record of ${q(span, "s")} holds fewer than ${PERIODS} periods: peaks may lie outside it.`);
-  else if (rate * repeats < PER_PERIOD) out.push(`The record has ${q(rate, "Hz", { digits: 2 })} samples, fewer than ${PER_PERIOD} a period: peaks may lie between two.`);
-  if (rate < 2 * bandwidth) out.push(`It was sampled at ${q(rate, "Hz", { digits: 2 })}, less than twice its bandwidth of ${q(bandwidth, "Hz")}: what is faster is missed.`);
+  if (repeats === null || span < PERIODS * repeats)
+    out.push(`The record of ${q(span, "s")} holds fewer than ${PERIODS} periods: peaks may lie outside it.`);
+  else if (rate * repeats < PER_PERIOD)
+    out.push(
+      `The record has ${q(rate, "Hz", { digits: 2 })} samples, fewer than ${PER_PERIOD} a period: peaks may lie between two.`,
+    );
+  if (rate < 2 * bandwidth)
+    out.push(
+      `It was sampled at ${q(rate, "Hz", { digits: 2 })}, less than twice its bandwidth of ${q(bandwidth, "Hz")}: what is faster is missed.`,
+    );
   return out;
 }
 
@@ -63,19 +75,44 @@ export function analyseRipple(readings: Readings, setup: RunSetup): Analysis {
   if (readings.kind !== "trace") throw new Error("internal: a waveform is a log over time");
   const { columns, events } = readings.trace;
   const w = waveformOf(columns.time, columns.outputVoltage);
-  const charts = columns.time && columns.outputVoltage ? logCharts(columns.time, { outputVoltage: columns.outputVoltage }, [{ id: "waveform", title: "Output", label: "Voltage", unit: "V", roles: [["outputVoltage", "output", 0]] }], { spans: [], events }) : [];
-  const silent = (code: NotStated["code"], reason: string, needs?: NotStated["needs"]): Analysis => ({ findings: [], notes: [{ code: "no-ripple", message: reason }], charts, notStated: [{ characteristic: NAME, code, reason, ...(needs ? { needs } : {}) }] });
-  if (w.volts.length < LEAST) return silent("not-in-log", `The record has ${w.volts.length} samples of the output; a waveform takes at least ${LEAST}.`);
+  const charts =
+    columns.time && columns.outputVoltage
+      ? logCharts(
+          columns.time,
+          { outputVoltage: columns.outputVoltage },
+          [{ id: "waveform", title: "Output", label: "Voltage", unit: "V", roles: [["outputVoltage", "output", 0]] }],
+          { spans: [], events },
+        )
+      : [];
+  const silent = (code: NotStated["code"], reason: string, needs?: NotStated["needs"]): Analysis => ({
+    findings: [],
+    notes: [{ code: "no-ripple", message: reason }],
+    charts,
+    notStated: [{ characteristic: NAME, code, reason, ...(needs ? { needs } : {}) }],
+  });
+  if (w.volts.length < LEAST)
+    return silent(
+      "not-in-log",
+      `The record has ${w.volts.length} samples of the output; a waveform takes at least ${LEAST}.`,
+    );
   const { bandwidth, battery, load } = setup.conditions;
-  if (bandwidth === undefined) return silent("needs", "The bandwidth of the instrument is not stated: without it a ripple says nothing.", { condition: "bandwidth" });
+  if (bandwidth === undefined)
+    return silent("needs", "The bandwidth of the instrument is not stated: without it a ripple says nothing.", {
+      condition: "bandwidth",
+    });
   const [low, high] = [lowest(w.volts), highest(w.volts)];
   const ripple: Uncertain = meterDifference(high - low, "outputVoltage", setup, "peaks");
   const repeats = period(w, low, high);
   const doubts = missed(w, repeats, bandwidth);
-  const found = logFinding(NAME, ripple, setup, { conditions: { ...(battery === undefined ? {} : { battery }), ...(load === undefined ? {} : { load }) }, ...(doubts.length ? { bound: "at-least" } : {}) });
+  const found = logFinding(NAME, ripple, setup, {
+    conditions: { ...(battery === undefined ? {} : { battery }), ...(load === undefined ? {} : { load }) },
+    ...(doubts.length ? { bound: "at-least" } : {}),
+  });
   const notes: Note[] = [
     { code: "bandwidth", message: `Within a bandwidth of ${q(bandwidth, "Hz")}, noise included.` },
-    ...(repeats !== null ? [{ code: "repeats", message: `It repeats at about ${q(1 / repeats, "Hz", { digits: 2 })}.` }] : []),
+    ...(repeats !== null
+      ? [{ code: "repeats", message: `It repeats at about ${q(1 / repeats, "Hz", { digits: 2 })}.` }]
+      : []),
     ...doubts.map((message) => ({ code: "peaks-missed", message })),
   ];
   return { findings: found ? [found satisfies Finding] : [], notes, charts };

@@ -1,5 +1,16 @@
 import { sourceName } from "../../instruments";
-import { ELEMENTS, formatDuration, formatQuantity, highest, lowest, median, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
+import {
+  ELEMENTS,
+  formatDuration,
+  formatQuantity,
+  highest,
+  lowest,
+  median,
+  rectangular,
+  uncertain,
+  withPart,
+  type Uncertain,
+} from "../../quantities";
 import { finite, interval } from "../../traces";
 import { cleanLog, logCharts, type CleanColumns } from "../guided";
 import { logFinding, meterReading } from "../log-reading";
@@ -20,14 +31,29 @@ export function analyseSolar(readings: Readings, setup: RunSetup<SolarPlan>): An
   const { trace } = readings;
   const log = cleanLog(trace, setup, SOLAR_ROLES);
   const [vi, ii, vc, ic] = NEEDED.map((r) => log?.columns[r]);
-  if (!log || !vi || !ii || !vc || !ic) return { findings: [], notes: [{ code: "no-power", message: "The log lacks a voltage or current of panel or cell, so no efficiency can be found." }], charts: [] };
+  if (!log || !vi || !ii || !vc || !ic)
+    return {
+      findings: [],
+      notes: [
+        {
+          code: "no-power",
+          message: "The log lacks a voltage or current of panel or cell, so no efficiency can be found.",
+        },
+      ],
+      charts: [],
+    };
   const { time } = log;
   const findings: Finding[] = [];
   const notes: Note[] = [];
   const finder = new SteadyFinder(LEAST_POWER);
   for (let k = 0; k < time.length; k++) finder.push(k, sampleAt(time, k), sampleAt(vi, k) * sampleAt(ii, k));
   const windows = finder.finish(time.length);
-  if (windows.length === 0) notes.push({ code: "no-steady-light", message: "The panel's power never stayed within 3 % for 10 s: no efficiency is stated. Log longer, or put the panel under a lamp." });
+  if (windows.length === 0)
+    notes.push({
+      code: "no-steady-light",
+      message:
+        "The panel's power never stayed within 3 % for 10 s: no efficiency is stated. Log longer, or put the panel under a lamp.",
+    });
   else overWindows(windows, { vi, ii, vc, ic }, setup, findings, notes, time);
   restarts(time, ic, vi, windows, notes);
   return { findings, notes, charts: charts(time, log.columns, windows, trace.events) };
@@ -53,7 +79,14 @@ interface Columns {
 }
 
 /** Sums over windows; every row that was read whole counts once. */
-function overWindows(windows: readonly SteadyWindow[], c: Columns, setup: RunSetup<SolarPlan>, findings: Finding[], notes: Note[], time: Float64Array): void {
+function overWindows(
+  windows: readonly SteadyWindow[],
+  c: Columns,
+  setup: RunSetup<SolarPlan>,
+  findings: Finding[],
+  notes: Note[],
+  time: Float64Array,
+): void {
   const each: { n: number; panel: number; cell: number }[] = [];
   const sum = { n: 0, vi: 0, ii: 0, vc: 0, ic: 0, panel: 0, cell: 0 };
   for (const w of windows) {
@@ -85,11 +118,21 @@ function overWindows(windows: readonly SteadyWindow[], c: Columns, setup: RunSet
   const seconds = windows.reduce((s, w) => s + w.to - w.from, 0);
   const efficiency = sum.cell / sum.panel;
   // Windows in other light may have another efficiency: their scatter stays as doubt of the mean.
-  const spread = each.length > 1 ? Math.sqrt(each.reduce((s, e) => s + (e.n / sum.n) * (e.cell / e.panel - efficiency) ** 2, 0) / (each.length - 1)) : 0;
+  const spread =
+    each.length > 1
+      ? Math.sqrt(
+          each.reduce((s, e) => s + (e.n / sum.n) * (e.cell / e.panel - efficiency) ** 2, 0) / (each.length - 1),
+        )
+      : 0;
   const [panel, cell] = [sum.panel / sum.n, sum.cell / sum.n];
   const share = (role: Role, mean: number): [string, number][] => {
     const a = setup.instruments[role];
-    return a ? [[sourceName(role, "gain"), rectangular(a.gain)], [sourceName(role, "offset"), rectangular(a.counts * a.resolution) / mean]] : [];
+    return a
+      ? [
+          [sourceName(role, "gain"), rectangular(a.gain)],
+          [sourceName(role, "offset"), rectangular(a.counts * a.resolution) / mean],
+        ]
+      : [];
   };
   const means = { vi: sum.vi / sum.n, ii: sum.ii / sum.n, vc: sum.vc / sum.n, ic: sum.ic / sum.n };
   const put = (name: string, x: Uncertain) => {
@@ -97,15 +140,56 @@ function overWindows(windows: readonly SteadyWindow[], c: Columns, setup: RunSet
     if (f) findings.push(f);
   };
   const cellShares = [...share("cellVoltage", means.vc), ...share("cellCurrent", means.ic)];
-  const relative = [...cellShares, ...[...share("inputVoltage", means.vi), ...share("inputCurrent", means.ii)].map(([s, u]) => [s, -u] as [string, number])];
-  put("solar.conversion-efficiency", withPart(uncertain(efficiency, relative.map(([s, u]) => [s, u * efficiency] as const)), "windows", spread));
-  put("solar.panel-voltage", withPart(meterReading(median(within(c.vi, windows)), "inputVoltage", setup, "panel", sum.n), "windows", spreadOf(windows.map((w) => median(finite(c.vi, w.first, w.end)))) / Math.sqrt(windows.length)));
+  const relative = [
+    ...cellShares,
+    ...[...share("inputVoltage", means.vi), ...share("inputCurrent", means.ii)].map(
+      ([s, u]) => [s, -u] as [string, number],
+    ),
+  ];
+  put(
+    "solar.conversion-efficiency",
+    withPart(
+      uncertain(
+        efficiency,
+        relative.map(([s, u]) => [s, u * efficiency] as const),
+      ),
+      "windows",
+      spread,
+    ),
+  );
+  put(
+    "solar.panel-voltage",
+    withPart(
+      meterReading(median(within(c.vi, windows)), "inputVoltage", setup, "panel", sum.n),
+      "windows",
+      spreadOf(windows.map((w) => median(finite(c.vi, w.first, w.end)))) / Math.sqrt(windows.length),
+    ),
+  );
   const most = setup.conditions.panelMaximumPower;
-  if (most) put("solar.harvest", withPart(uncertain(cell / most, cellShares.map(([s, u]) => [s, (u * cell) / most] as const)), "panel's maximum as stated", rectangular(0.02 * (cell / most))));
-  notes.push({ code: "steady-windows", message: `${windows.length} steady ${windows.length === 1 ? "stretch" : "stretches"}, ${formatDuration(Math.round(seconds))} in all of ${formatDuration(sampleAt(time, time.length - 1) - sampleAt(time, 0))}: the panel gave ${q(panel, "W", { digits: 3 })}, the cell got ${q(cell, "W", { digits: 3 })}.` });
+  if (most)
+    put(
+      "solar.harvest",
+      withPart(
+        uncertain(
+          cell / most,
+          cellShares.map(([s, u]) => [s, (u * cell) / most] as const),
+        ),
+        "panel's maximum as stated",
+        rectangular(0.02 * (cell / most)),
+      ),
+    );
+  notes.push({
+    code: "steady-windows",
+    message: `${windows.length} steady ${windows.length === 1 ? "stretch" : "stretches"}, ${formatDuration(Math.round(seconds))} in all of ${formatDuration(sampleAt(time, time.length - 1) - sampleAt(time, 0))}: the panel gave ${q(panel, "W", { digits: 3 })}, the cell got ${q(cell, "W", { digits: 3 })}.`,
+  });
   kind(efficiency, means, notes);
   held(means.vi, setup, notes);
-  if (!most) notes.push({ code: "no-maximum", message: "The panel's maximum power was not stated: a panel away from its best voltage still shows a good efficiency." });
+  if (!most)
+    notes.push({
+      code: "no-maximum",
+      message:
+        "The panel's maximum power was not stated: a panel away from its best voltage still shows a good efficiency.",
+    });
 }
 
 function spreadOf(v: readonly number[]): number {
@@ -114,11 +198,23 @@ function spreadOf(v: readonly number[]): number {
 }
 
 /** Whether it works as a linear charger: what the panel gives in amps, the cell gets. */
-function kind(efficiency: number, m: { readonly vi: number; readonly ii: number; readonly vc: number; readonly ic: number }, notes: Note[]): void {
+function kind(
+  efficiency: number,
+  m: { readonly vi: number; readonly ii: number; readonly vc: number; readonly ic: number },
+  notes: Note[],
+): void {
   const linear = m.vc / m.vi;
   const ratio = m.ic / m.ii;
-  if (Math.abs(ratio - 1) < 0.03) notes.push({ code: "linear", message: `Cell current equals panel current: it works as a linear charger, with an efficiency of cell voltage ÷ panel voltage, ${q(linear, "1", { digits: 3 })} here.` });
-  else if (ratio > 1.03) notes.push({ code: "switching", message: `The cell gets ${q(ratio, "", { digits: 3 })} times the panel current: it is a switching charger. A linear charger would reach ${q(linear, "1", { digits: 3 })} here; this one reaches ${q(efficiency, "1", { digits: 3 })}.` });
+  if (Math.abs(ratio - 1) < 0.03)
+    notes.push({
+      code: "linear",
+      message: `Cell current equals panel current: it works as a linear charger, with an efficiency of cell voltage ÷ panel voltage, ${q(linear, "1", { digits: 3 })} here.`,
+    });
+  else if (ratio > 1.03)
+    notes.push({
+      code: "switching",
+      message: `The cell gets ${q(ratio, "", { digits: 3 })} times the panel current: it is a switching charger. A linear charger would reach ${q(linear, "1", { digits: 3 })} here; this one reaches ${q(efficiency, "1", { digits: 3 })}.`,
+    });
 }
 
 /** The volts that the panel is held at against those set. */
@@ -128,13 +224,25 @@ function held(volts: number, setup: RunSetup<SolarPlan>, notes: Note[]): void {
   const off = volts - set;
   notes.push(
     Math.abs(off) <= 0.02 * set
-      ? { code: "held-as-set", message: `It holds the panel at ${q(volts, "V", { digits: 3 })}, as the divider sets it (${q(set, "V", { digits: 3 })}).` }
-      : { code: "held-elsewhere", message: `It holds the panel at ${q(volts, "V", { digits: 3 })}, ${q(Math.abs(off), "V", { digits: 2 })} ${off < 0 ? "below" : "above"} the ${q(set, "V", { digits: 3 })} that the divider sets${off < 0 ? ": it pulls the panel below its best voltage" : ": there is more light than the cell can use"}.` },
+      ? {
+          code: "held-as-set",
+          message: `It holds the panel at ${q(volts, "V", { digits: 3 })}, as the divider sets it (${q(set, "V", { digits: 3 })}).`,
+        }
+      : {
+          code: "held-elsewhere",
+          message: `It holds the panel at ${q(volts, "V", { digits: 3 })}, ${q(Math.abs(off), "V", { digits: 2 })} ${off < 0 ? "below" : "above"} the ${q(set, "V", { digits: 3 })} that the divider sets${off < 0 ? ": it pulls the panel below its best voltage" : ": there is more light than the cell can use"}.`,
+        },
   );
 }
 
 /** How long it takes after a cloud until the cell gets its current again. */
-function restarts(time: Float64Array, ic: Float64Array, vi: Float64Array, windows: readonly SteadyWindow[], notes: Note[]): void {
+function restarts(
+  time: Float64Array,
+  ic: Float64Array,
+  vi: Float64Array,
+  windows: readonly SteadyWindow[],
+  notes: Note[],
+): void {
   const usual = windows.length ? median(within(ic, windows.slice(0, 20))) : 0;
   if (!(usual > 0.01)) return;
   const volts = median(within(vi, windows.slice(0, 20)));
@@ -151,21 +259,50 @@ function restarts(time: Float64Array, ic: Float64Array, vi: Float64Array, window
       if (v > 1.01 * volts) back = Number.isNaN(back) ? sampleAt(time, k) : back;
       else back = NaN;
     } else {
-      if (gone >= 0 && sampleAt(time, k) - sampleAt(time, gone) > 2 && !Number.isNaN(back)) delays.push(sampleAt(time, k) - back);
+      if (gone >= 0 && sampleAt(time, k) - sampleAt(time, gone) > 2 && !Number.isNaN(back))
+        delays.push(sampleAt(time, k) - back);
       gone = -1;
       back = NaN;
     }
   }
-  if (delays.length) notes.push({ code: "restart", message: `After ${delays.length === 1 ? "a cloud" : `${delays.length} clouds`} it charged again ${q(median(delays), "s", { digits: 2 })} after the light was back${delays.length > 1 ? ` (${q(lowest(delays), "s", { digits: 2 })} to ${q(highest(delays), "s", { digits: 2 })})` : ""}, seen every ${q(interval(time), "s", { digits: 2 })}.` });
+  if (delays.length)
+    notes.push({
+      code: "restart",
+      message: `After ${delays.length === 1 ? "a cloud" : `${delays.length} clouds`} it charged again ${q(median(delays), "s", { digits: 2 })} after the light was back${delays.length > 1 ? ` (${q(lowest(delays), "s", { digits: 2 })} to ${q(highest(delays), "s", { digits: 2 })})` : ""}, seen every ${q(interval(time), "s", { digits: 2 })}.`,
+    });
 }
 
-function charts(time: Float64Array, c: CleanColumns, windows: readonly SteadyWindow[], events: Parameters<typeof logCharts>[3]["events"]): ChartSpec[] {
+function charts(
+  time: Float64Array,
+  c: CleanColumns,
+  windows: readonly SteadyWindow[],
+  events: Parameters<typeof logCharts>[3]["events"],
+): ChartSpec[] {
   return logCharts(
     time,
     c,
     [
-      { id: "current", title: "Panel and cell current, steady light shaded", label: "Current", unit: "A", roles: [["inputCurrent", "panel", 1], ["cellCurrent", "cell", 0]] },
-      { id: "voltage", title: "Panel and cell voltage", label: "Voltage", unit: "V", roles: [["inputVoltage", "panel", 1], ["cellVoltage", "cell", 0]], claims: [{ characteristic: "solar.panel-voltage", axis: "y" }] },
+      {
+        id: "current",
+        title: "Panel and cell current, steady light shaded",
+        label: "Current",
+        unit: "A",
+        roles: [
+          ["inputCurrent", "panel", 1],
+          ["cellCurrent", "cell", 0],
+        ],
+      },
+      {
+        id: "voltage",
+        title: "Panel and cell voltage",
+        label: "Voltage",
+        unit: "V",
+        roles: [
+          ["inputVoltage", "panel", 1],
+          ["cellVoltage", "cell", 0],
+        ],
+        claims: [{ characteristic: "solar.panel-voltage", axis: "y" }],
+      },
     ],
     { spans: windows.map((w) => ({ from: w.from, to: w.to, label: "steady" })), events },
   );

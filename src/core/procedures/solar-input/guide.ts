@@ -27,9 +27,28 @@ export class SolarGuide implements Guide {
     const settings = { ...AT_REST, supplyOn: true, input: true };
     const past = time - this.since;
     const done = past >= plan.seconds || finder.seconds >= plan.steady;
-    if (done) return { settings, phase: "done", text: finder.seconds > 0 ? `${formatDuration(finder.seconds)} of steady light are in. Finish the log.` : "No steady light. Finish the log and use a lamp.", done: true, left: 0 };
+    if (done)
+      return {
+        settings,
+        phase: "done",
+        text:
+          finder.seconds > 0
+            ? `${formatDuration(finder.seconds)} of steady light are in. Finish the log.`
+            : "No steady light. Finish the log and use a lamp.",
+        done: true,
+        left: 0,
+      };
     const share = past > 30 && finder.seconds > 0 ? finder.seconds / past : 0.4;
-    return { settings, phase: "logging", text: finder.seconds > 0 ? `Steady light. Continue until it reaches ${formatDuration(plan.steady)}.` : "Light on the panel, input plugged in. Wait for steady light.", done: false, left: Math.min(plan.seconds - past, (plan.steady - finder.seconds) / share) };
+    return {
+      settings,
+      phase: "logging",
+      text:
+        finder.seconds > 0
+          ? `Steady light. Continue until it reaches ${formatDuration(plan.steady)}.`
+          : "Light on the panel, input plugged in. Wait for steady light.",
+      done: false,
+      left: Math.min(plan.seconds - past, (plan.steady - finder.seconds) / share),
+    };
   }
 }
 
@@ -54,7 +73,8 @@ export class SolarSeen implements Seen {
     const amps = row.cellCurrent ?? 0;
     this.best = Math.max(this.best, amps);
     const now = amps > 0.1 * this.best && amps > 0.005;
-    if (this.charging && !now) out.push({ kind: "no-current", time, message: "The light went: the cell takes no current." });
+    if (this.charging && !now)
+      out.push({ kind: "no-current", time, message: "The light went: the cell takes no current." });
     else if (!this.charging && now && this.best > 0) out.push({ kind: "phase", time, message: "It charges." });
     this.charging = now;
     return out;
@@ -65,7 +85,8 @@ export class SolarSeen implements Seen {
     const cell = (row.cellVoltage ?? NaN) * (row.cellCurrent ?? NaN);
     const out: Figure[] = [{ label: "Steady light so far", value: this.guide.finder.seconds, unit: "s" }];
     if (Number.isFinite(panel)) out.push({ label: "Panel gives", value: panel, unit: "W" });
-    if (panel > LEAST_POWER && Number.isFinite(cell)) out.push({ label: "Efficiency now", value: cell / panel, unit: "1" });
+    if (panel > LEAST_POWER && Number.isFinite(cell))
+      out.push({ label: "Efficiency now", value: cell / panel, unit: "1" });
     return out;
   }
 }

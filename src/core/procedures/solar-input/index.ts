@@ -14,11 +14,27 @@ const q = formatQuantity;
 const cautions = (setup: RunSetup<SolarPlan>): Caution[] => {
   const { plan } = setup;
   return [
-    { severity: "danger", text: "Check the polarity at B+ and B− with a meter before the cell touches the board: reversed polarity can destroy it at once." },
-    { severity: "danger", text: "A cell is charged here: on a surface that can't burn, in the shade of the panel, within earshot. Never below 0 °C." },
-    ...(plan ? [{ severity: "care" as const, text: `Measure the panel's open-circuit voltage before connecting it: in the cold it reaches ${q(coldOpenVoltage(plan.open, plan.coefficient, plan.coldest), "V", { digits: 3 })}.` }] : []),
+    {
+      severity: "danger",
+      text: "Check the polarity at B+ and B− with a meter before the cell touches the board: reversed polarity can destroy it at once.",
+    },
+    {
+      severity: "danger",
+      text: "A cell is charged here: on a surface that can't burn, in the shade of the panel, within earshot. Never below 0 °C.",
+    },
+    ...(plan
+      ? [
+          {
+            severity: "care" as const,
+            text: `Measure the panel's open-circuit voltage before connecting it: in the cold it reaches ${q(coldOpenVoltage(plan.open, plan.coefficient, plan.coldest), "V", { digits: 3 })}.`,
+          },
+        ]
+      : []),
     { severity: "care", text: "A panel can't be switched off: cover it before you connect or disconnect anything." },
-    { severity: "care", text: "A halogen lamp close by heats the panel: its voltage falls as it warms. Let it settle." },
+    {
+      severity: "care",
+      text: "A halogen lamp close by heats the panel: its voltage falls as it warms. Let it settle.",
+    },
   ];
 };
 
@@ -27,10 +43,29 @@ function stopRules(setup: RunSetup<SolarPlan>): StopRule[] {
   const part = conditions.partLimitTemperature ?? 85;
   const time = plan?.timeLimit ?? 8 * 3600;
   return [
-    { role: "cellVoltage", above: 4.3, why: "The cell is above 4.3 V: it is overcharged.", act: "Cover the panel first, then disconnect the cell." },
-    ...(plan ? [{ role: "inputVoltage" as const, above: plan.inputMaximum, why: `The panel voltage is above the input's limit of ${q(plan.inputMaximum, "V")}.`, act: "Cover the panel first, then disconnect it." }] : []),
+    {
+      role: "cellVoltage",
+      above: 4.3,
+      why: "The cell is above 4.3 V: it is overcharged.",
+      act: "Cover the panel first, then disconnect the cell.",
+    },
+    ...(plan
+      ? [
+          {
+            role: "inputVoltage" as const,
+            above: plan.inputMaximum,
+            why: `The panel voltage is above the input's limit of ${q(plan.inputMaximum, "V")}.`,
+            act: "Cover the panel first, then disconnect it.",
+          },
+        ]
+      : []),
     { role: "partTemperature", above: part, why: `The part is above ${q(part, "°C")}.`, act: "Cover the panel first." },
-    { role: "time", above: time, why: `It has taken more than ${formatDuration(time)}.`, act: "Cover the panel first, then feel the cell." },
+    {
+      role: "time",
+      above: time,
+      why: `It has taken more than ${formatDuration(time)}.`,
+      act: "Cover the panel first, then feel the cell.",
+    },
   ];
 }
 
@@ -38,15 +73,30 @@ function wiring(setup: RunSetup<SolarPlan>): WiringSketch {
   const { plan } = setup;
   return {
     devices: [
-      { id: "panel", kind: "supply", title: "Panel", lines: plan ? [`${q(plan.open, "V", { digits: 3 })} open`, `best at ${q(plan.best, "V", { digits: 3 })}`] : [], right: ["+", "−"] },
+      {
+        id: "panel",
+        kind: "supply",
+        title: "Panel",
+        lines: plan ? [`${q(plan.open, "V", { digits: 3 })} open`, `best at ${q(plan.best, "V", { digits: 3 })}`] : [],
+        right: ["+", "−"],
+      },
       { id: "module", kind: "module", title: "Module", lines: [], left: ["IN+", "IN−"], right: ["B+", "B−"] },
-      { id: "cell", kind: "cell", title: "Cell", lines: plan ? [q(plan.capacity, "Ah"), `now ${q(plan.startVoltage, "V")}`] : [], left: ["+", "−"] },
+      {
+        id: "cell",
+        kind: "cell",
+        title: "Cell",
+        lines: plan ? [q(plan.capacity, "Ah"), `now ${q(plan.startVoltage, "V")}`] : [],
+        left: ["+", "−"],
+      },
     ],
     gaps: [
       { ammeter: "panel current", voltmeter: "panel voltage", clips: "right", note: "clip on at IN+ and IN−" },
       { ammeter: "cell current", voltmeter: "cell voltage", clips: "left", note: "clip on at B+ and B−" },
     ],
-    notes: ["Four readings at the same moment, or the clouds move between them: a logger, or a lamp.", "Put the panel where no shadow crosses it; half a cell in the shade halves the output."],
+    notes: [
+      "Four readings at the same moment, or the clouds move between them: a logger, or a lamp.",
+      "Put the panel where no shadow crosses it; half a cell in the shade halves the output.",
+    ],
   };
 }
 
@@ -55,16 +105,29 @@ export const solarInput: BenchProcedure<SolarPlan> = {
   id: "solar-input",
   version: PROCEDURE_FACTS["solar-input"].version,
   title: procedureTitle("solar-input"),
-  summary: "A charger on its panel: conversion efficiency in steady light, the voltage it holds the panel at, and its recovery after a cloud.",
+  summary:
+    "A charger on its panel: conversion efficiency in steady light, the voltage it holds the panel at, and its recovery after a cloud.",
   readings: PROCEDURE_FACTS["solar-input"].readings,
   destructive: false,
   position: 40,
-  work: [{ minutes: 10, needs: ["hands", "supply", "logger"] }, { minutes: 20, needs: ["supply", "logger"] }],
+  work: [
+    { minutes: 10, needs: ["hands", "supply", "logger"] },
+    { minutes: 20, needs: ["supply", "logger"] },
+  ],
   calledForBy: ["solar-input"],
   silences: {
-    "solar.conversion-efficiency": { roles: ["inputVoltage", "inputCurrent", "cellVoltage", "cellCurrent"], otherwise: ["not-in-log", "The light never held steady for long enough."] },
-    "solar.harvest": { condition: "panelMaximumPower", otherwise: ["not-in-log", "The light never held steady for long enough."] },
-    "solar.panel-voltage": { roles: ["inputVoltage"], otherwise: ["not-in-log", "The light never held steady for long enough."] },
+    "solar.conversion-efficiency": {
+      roles: ["inputVoltage", "inputCurrent", "cellVoltage", "cellCurrent"],
+      otherwise: ["not-in-log", "The light never held steady for long enough."],
+    },
+    "solar.harvest": {
+      condition: "panelMaximumPower",
+      otherwise: ["not-in-log", "The light never held steady for long enough."],
+    },
+    "solar.panel-voltage": {
+      roles: ["inputVoltage"],
+      otherwise: ["not-in-log", "The light never held steady for long enough."],
+    },
   },
   headline: ["solar.conversion-efficiency", "solar.panel-voltage"],
   record: {
@@ -78,11 +141,27 @@ export const solarInput: BenchProcedure<SolarPlan> = {
     ],
     derived: [],
   },
-  asks: [{ condition: "panelMaximumPower", label: "Panel's maximum power in that light", unit: "W", required: false, aboveZero: true }],
+  asks: [
+    {
+      condition: "panelMaximumPower",
+      label: "Panel's maximum power in that light",
+      unit: "W",
+      required: false,
+      aboveZero: true,
+    },
+  ],
   measures: ["solar.conversion-efficiency", "solar.harvest", "solar.panel-voltage"],
   plan: planSolar,
   fields: SOLAR_FIELDS,
-  moreConditions: [{ key: "panelMaximumPower", label: "Panel's maximum power in this light, if known", unit: "W", low: 0.001, optional: true }],
+  moreConditions: [
+    {
+      key: "panelMaximumPower",
+      label: "Panel's maximum power in this light, if known",
+      unit: "W",
+      low: 0.001,
+      optional: true,
+    },
+  ],
   remarks: solarRemarks,
   roles: () => SOLAR_ROLES,
   wiring,

@@ -54,7 +54,8 @@ export class SteadyFinder {
   private close(): void {
     const { open } = this;
     this.open = null;
-    if (open && open.to - open.from >= STEADY.seconds) this.windows.push({ first: open.first, end: open.end, from: open.from, to: open.to });
+    if (open && open.to - open.from >= STEADY.seconds)
+      this.windows.push({ first: open.first, end: open.end, from: open.from, to: open.to });
   }
 
   /** s of steady light so far, the window under way counted in. */

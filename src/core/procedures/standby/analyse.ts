@@ -1,4 +1,13 @@
-import { ELEMENTS, formatDuration, formatQuantity, median, rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
+import {
+  ELEMENTS,
+  formatDuration,
+  formatQuantity,
+  median,
+  rectangular,
+  uncertain,
+  withPart,
+  type Uncertain,
+} from "../../quantities";
 import { finite, indexAt } from "../../traces";
 import { cleanLog, logCharts, outputLevel } from "../guided";
 import { logFinding, meterReading } from "../log-reading";
@@ -39,7 +48,12 @@ export interface MeanCurrent {
   readonly peak: number;
   readonly seconds: number;
   /** Wake pulses: s from one to the next, and the charge of one above the floor, A s; null where fewer than three were whole. */
-  readonly wakes: { readonly period: number; readonly charge: number; readonly scatter: number; readonly count: number } | null;
+  readonly wakes: {
+    readonly period: number;
+    readonly charge: number;
+    readonly scatter: number;
+    readonly count: number;
+  } | null;
   /** A between the pulses. */
   readonly floor: number;
   readonly samples: number;
@@ -102,7 +116,8 @@ export function meanCurrent(time: Float64Array, amps: Float64Array, from: number
   const gate = usual + Math.max(0.03 * (high - usual), 3 * (usual - low), 4e-6);
   const pulses = high - usual > 8 * (usual - low) ? pulsesIn(time, amps, a, b, usual, gate) : [];
   const [first, last] = [pulses[0], pulses[pulses.length - 1]];
-  if (!first || !last || pulses.length < 3) return { value: plain, peak: high, seconds, wakes: null, floor: usual, samples: n };
+  if (!first || !last || pulses.length < 3)
+    return { value: plain, peak: high, seconds, wakes: null, floor: usual, samples: n };
   let [quiet, quiets] = [0, 0];
   for (let k = a + 1; k + 1 < b; k++) {
     const v = sampleAt(amps, k);
@@ -115,7 +130,14 @@ export function meanCurrent(time: Float64Array, amps: Float64Array, from: number
   const period = (last.at - first.at) / (pulses.length - 1);
   const each = pulses.reduce((s, p) => s + p.charge, 0) / pulses.length;
   const scatter = Math.sqrt(pulses.reduce((s, p) => s + (p.charge - each) ** 2, 0) / (pulses.length - 1));
-  return { value: floor + each / period, peak: high, seconds, wakes: { period, charge: each, scatter, count: pulses.length }, floor, samples: n };
+  return {
+    value: floor + each / period,
+    peak: high,
+    seconds,
+    wakes: { period, charge: each, scatter, count: pulses.length },
+    floor,
+    samples: n,
+  };
 }
 
 /** Idle currents by time-mean over wake pulses, and the life of the cell at each. */
@@ -124,16 +146,33 @@ export function analyseStandby(readings: Readings, setup: RunSetup<StandbyPlan>)
   const { trace } = readings;
   const { time, batteryCurrent } = trace.columns;
   // Wake pulses may be a single sample long: nothing is taken for a spike here.
-  if (!time || !batteryCurrent || time.length < 3) return { findings: [], notes: [{ code: "no-current", message: "The log has no battery current: the standby can't be analysed." }], charts: [] };
+  if (!time || !batteryCurrent || time.length < 3)
+    return {
+      findings: [],
+      notes: [{ code: "no-current", message: "The log has no battery current: the standby can't be analysed." }],
+      charts: [],
+    };
   const findings: Finding[] = [];
   const notes: Note[] = [];
   const parts = stretches(time, trace.events, setup.conditions.state);
-  if (parts.length === 0) notes.push({ code: "no-state", message: `The state is not stated: mark it (${STANDBY_STATES.join(", ")}), or name it in the set-up.` });
+  if (parts.length === 0)
+    notes.push({
+      code: "no-state",
+      message: `The state is not stated: mark it (${STANDBY_STATES.join(", ")}), or name it in the set-up.`,
+    });
   for (const part of parts) {
     const off = part.state === "no-load" ? goesOff(time, trace.columns.outputVoltage, part, setup) : null;
-    if (off !== null) notes.push({ code: "switched-off", message: `“no-load”: the output switched itself off after ${formatDuration(off - part.from)}; later readings are not used.` });
+    if (off !== null)
+      notes.push({
+        code: "switched-off",
+        message: `“no-load”: the output switched itself off after ${formatDuration(off - part.from)}; later readings are not used.`,
+      });
     const whole = undisturbed(time, batteryCurrent, trace.columns.batteryVoltage, part.from, off ?? part.to);
-    if (whole.lost > 0) notes.push({ code: "interrupted", message: `“${part.state}”: the supply or a lead was off for ${formatDuration(whole.lost)}; the longest stretch without that, ${formatDuration(whole.to - whole.from)}, counts.` });
+    if (whole.lost > 0)
+      notes.push({
+        code: "interrupted",
+        message: `“${part.state}”: the supply or a lead was off for ${formatDuration(whole.lost)}; the longest stretch without that, ${formatDuration(whole.to - whole.from)}, counts.`,
+      });
     const mean = meanCurrent(time, batteryCurrent, whole.from, whole.to);
     if (!mean) {
       notes.push({ code: "too-short", message: `“${part.state}” has too few readings for a mean.` });
@@ -144,7 +183,11 @@ export function analyseStandby(readings: Readings, setup: RunSetup<StandbyPlan>)
   const log = cleanLog(trace, setup, ["batteryVoltage", "outputVoltage"]);
   const spans = parts.map((p) => ({ from: p.from, to: p.to, label: p.state }));
   // Starting the board takes thousands of times what it draws idle: the current is drawn where it was measured.
-  const measured = parts.length ? batteryCurrent.map((v, k) => (parts.some((p) => sampleAt(time, k) > p.from && sampleAt(time, k) <= p.to) ? v : NaN)) : batteryCurrent;
+  const measured = parts.length
+    ? batteryCurrent.map((v, k) =>
+        parts.some((p) => sampleAt(time, k) > p.from && sampleAt(time, k) <= p.to) ? v : NaN,
+      )
+    : batteryCurrent;
   return {
     findings,
     notes,
@@ -152,8 +195,24 @@ export function analyseStandby(readings: Readings, setup: RunSetup<StandbyPlan>)
       time,
       { ...log?.columns, batteryCurrent: measured },
       [
-        { id: "current", title: "Current out of the battery", label: "Current", unit: "A", roles: [["batteryCurrent", "battery", 0]], claims: [{ characteristic: "standby.current", axis: "y" }] },
-        { id: "voltage", title: "Voltage", label: "Voltage", unit: "V", roles: [["batteryVoltage", "battery", 0], ["outputVoltage", "output", 1]] },
+        {
+          id: "current",
+          title: "Current out of the battery",
+          label: "Current",
+          unit: "A",
+          roles: [["batteryCurrent", "battery", 0]],
+          claims: [{ characteristic: "standby.current", axis: "y" }],
+        },
+        {
+          id: "voltage",
+          title: "Voltage",
+          label: "Voltage",
+          unit: "V",
+          roles: [
+            ["batteryVoltage", "battery", 0],
+            ["outputVoltage", "output", 1],
+          ],
+        },
       ],
       { spans, events: [] },
     ),
@@ -168,7 +227,13 @@ const DEAD = 5;
  * The longest stretch of [from, to] in which the board was fed: the battery's volts were there, and the current was not exactly nothing
  * for samples on end where it otherwise never is. `lost` is the time that was not, s.
  */
-function undisturbed(time: Float64Array, amps: Float64Array, volts: Float64Array | undefined, from: number, to: number): { readonly from: number; readonly to: number; readonly lost: number } {
+function undisturbed(
+  time: Float64Array,
+  amps: Float64Array,
+  volts: Float64Array | undefined,
+  from: number,
+  to: number,
+): { readonly from: number; readonly to: number; readonly lost: number } {
   const [a, b] = [indexAt(time, from), indexAt(time, to + 1e-9)];
   const usualVolts = volts ? median(finite(volts, a, b)) : NaN;
   const usual = median(finite(amps, a, b));
@@ -176,11 +241,15 @@ function undisturbed(time: Float64Array, amps: Float64Array, volts: Float64Array
   const off: { from: number; to: number }[] = [];
   let first = -1;
   for (let k = a; k <= b; k++) {
-    const gone = k < b && ((volts !== undefined && sampleAt(volts, k) < SUPPLY_OFF * usualVolts) || (usual > 0 && Math.abs(sampleAt(amps, k)) <= dead));
+    const gone =
+      k < b &&
+      ((volts !== undefined && sampleAt(volts, k) < SUPPLY_OFF * usualVolts) ||
+        (usual > 0 && Math.abs(sampleAt(amps, k)) <= dead));
     if (gone && first < 0) first = k;
     if (gone || first < 0) continue;
     const lost = volts !== undefined && sampleAt(volts, first) < SUPPLY_OFF * usualVolts;
-    if (lost || k - first >= DEAD) off.push({ from: sampleAt(time, Math.max(a, first - 1)), to: sampleAt(time, Math.min(k, time.length - 1)) });
+    if (lost || k - first >= DEAD)
+      off.push({ from: sampleAt(time, Math.max(a, first - 1)), to: sampleAt(time, Math.min(k, time.length - 1)) });
     first = -1;
   }
   if (off.length === 0) return { from, to, lost: 0 };
@@ -194,7 +263,12 @@ function undisturbed(time: Float64Array, amps: Float64Array, volts: Float64Array
 }
 
 /** When an output that should be on goes off within a stretch, s; null where it stays on or is not logged. */
-function goesOff(time: Float64Array, output: Float64Array | undefined, part: Stretch, setup: RunSetup<StandbyPlan>): number | null {
+function goesOff(
+  time: Float64Array,
+  output: Float64Array | undefined,
+  part: Stretch,
+  setup: RunSetup<StandbyPlan>,
+): number | null {
   if (!output) return null;
   const limit = 0.5 * outputLevel(setup.conditions.nominalOutput, output);
   let below = 0;
@@ -207,27 +281,62 @@ function goesOff(time: Float64Array, output: Float64Array | undefined, part: Str
   return null;
 }
 
-function state(name: string, mean: MeanCurrent, setup: RunSetup<StandbyPlan>, findings: Finding[], notes: Note[]): void {
+function state(
+  name: string,
+  mean: MeanCurrent,
+  setup: RunSetup<StandbyPlan>,
+  findings: Finding[],
+  notes: Note[],
+): void {
   const conditions = { state: name };
   let x: Uncertain = meterReading(mean.value, "batteryCurrent", setup, name, mean.samples);
   const { wakes } = mean;
   if (wakes) x = withPart(x, "scatter of the pulses", wakes.scatter / Math.sqrt(wakes.count) / wakes.period);
   // With fewer than three whole pulses one more or less may stand in the mean.
-  else if (mean.peak > 3 * Math.max(1e-7, mean.floor)) x = withPart(x, "pulses in the stretch", rectangular(Math.max(0, mean.value - mean.floor)));
+  else if (mean.peak > 3 * Math.max(1e-7, mean.floor))
+    x = withPart(x, "pulses in the stretch", rectangular(Math.max(0, mean.value - mean.floor)));
   const burden = (setup.plan?.shunt ?? 0) * mean.peak;
-  const unfair: Unfairness[] = burden > BURDEN ? [{ code: "burden", message: `At its highest the ammeter's burden took ${q(burden, "V", { digits: 2 })} from the board.`, remedy: "Measure in a range with less burden, or raise the supply by it.", pushes: "either" }] : [];
+  const unfair: Unfairness[] =
+    burden > BURDEN
+      ? [
+          {
+            code: "burden",
+            message: `At its highest the ammeter's burden took ${q(burden, "V", { digits: 2 })} from the board.`,
+            remedy: "Measure in a range with less burden, or raise the supply by it.",
+            pushes: "either",
+          },
+        ]
+      : [];
   const f = logFinding("standby.current", x, setup, { conditions, unfair });
   if (f) findings.push(f);
   if (wakes)
-    notes.push({ code: "wakes", message: `“${name}”: it wakes every ${q(wakes.period, "s", { digits: 3 })} up to ${q(mean.peak, "A", { digits: 3 })}; a snapshot between shows ${q(mean.floor, "A", { digits: 2 })}, the mean is ${q(mean.value, "A", { digits: 3 })}.` });
-  if (setup.plan && burden > WORTH) notes.push({ code: "burden", message: `“${name}”: the ammeter's burden of ${q(setup.plan.shunt, "Ω")} takes up to ${q(burden, "V", { digits: 2 })}.` });
+    notes.push({
+      code: "wakes",
+      message: `“${name}”: it wakes every ${q(wakes.period, "s", { digits: 3 })} up to ${q(mean.peak, "A", { digits: 3 })}; a snapshot between shows ${q(mean.floor, "A", { digits: 2 })}, the mean is ${q(mean.value, "A", { digits: 3 })}.`,
+    });
+  if (setup.plan && burden > WORTH)
+    notes.push({
+      code: "burden",
+      message: `“${name}”: the ammeter's burden of ${q(setup.plan.shunt, "Ω")} takes up to ${q(burden, "V", { digits: 2 })}.`,
+    });
   const { usableCapacity, cellSelfDischargeCurrent } = setup.conditions;
   if (!usableCapacity || !(mean.value > 0)) return;
   const self = cellSelfDischargeCurrent ?? 0;
   const drain = mean.value + self;
   const life = (3600 * usableCapacity) / drain;
-  const l = logFinding("standby.life", uncertain(life, [...x.parts].map(([source, u]): [string, number] => [source, (-u * life) / drain])), setup, { conditions, unfair });
+  const l = logFinding(
+    "standby.life",
+    uncertain(
+      life,
+      [...x.parts].map(([source, u]): [string, number] => [source, (-u * life) / drain]),
+    ),
+    setup,
+    { conditions, unfair },
+  );
   if (l) findings.push(l);
   const naive = (3600 * usableCapacity) / mean.value;
-  notes.push({ code: "life", message: `“${name}”: ${formatDuration(life)} with the cell's own discharge of ${q(self, "A", { digits: 2 })}, ${formatDuration(naive)} without${life > AGEING * YEAR ? `; beyond some ${AGEING} years the cell's own ageing decides, not this figure` : ""}.` });
+  notes.push({
+    code: "life",
+    message: `“${name}”: ${formatDuration(life)} with the cell's own discharge of ${q(self, "A", { digits: 2 })}, ${formatDuration(naive)} without${life > AGEING * YEAR ? `; beyond some ${AGEING} years the cell's own ageing decides, not this figure` : ""}.`,
+  });
 }

@@ -7,7 +7,12 @@ const q = formatQuantity;
 /** s for a start with a load, and for the battery to be taken down past the cut. */
 const START = 3;
 
-const SAYS: Readonly<Record<StandbyState, string>> = { "no-load": "output on, no load", "output-off": "output switched off", "auto-off": "output has switched itself off", "cut-off": "battery cut off" };
+const SAYS: Readonly<Record<StandbyState, string>> = {
+  "no-load": "output on, no load",
+  "output-off": "output switched off",
+  "auto-off": "output has switched itself off",
+  "cut-off": "battery cut off",
+};
 
 interface Part {
   readonly state: StandbyState;
@@ -45,7 +50,15 @@ export class StandbyGuide implements Guide {
     }
     const now = this.parts[this.at];
     const left = this.parts.slice(this.at).reduce((s, p) => s + p.seconds, 0) - (time - this.since);
-    if (!now) return { settings: { ...AT_REST }, phase: "done", text: "Every state has been measured. Finish the log.", done: true, left: 0, ...(mark ? { mark } : {}) };
+    if (!now)
+      return {
+        settings: { ...AT_REST },
+        phase: "done",
+        text: "Every state has been measured. Finish the log.",
+        done: true,
+        left: 0,
+        ...(mark ? { mark } : {}),
+      };
     return { settings: now.settings, phase: now.phase, text: now.text, done: false, left, ...(mark ? { mark } : {}) };
   }
 }
@@ -55,10 +68,24 @@ function partsOf(state: StandbyState, plan: StandbyPlan): Part[] {
   const off: BenchSettings = { ...AT_REST };
   const measure = (settings: BenchSettings): Part[] => [
     { state, phase: "settling", seconds: plan.settle, text: "Leave it alone for a moment.", settings, measured: false },
-    { state, phase: SAYS[state], seconds: plan.seconds, text: `Measure for ${formatDuration(plan.seconds)}: touch nothing.`, settings, measured: true },
+    {
+      state,
+      phase: SAYS[state],
+      seconds: plan.seconds,
+      text: `Measure for ${formatDuration(plan.seconds)}: touch nothing.`,
+      settings,
+      measured: true,
+    },
   ];
   const begin: Part[] = [
-    { state, phase: "starting", seconds: START, text: `With the ammeter bypassed, start the board at ${q(plan.battery, "V")} with a small load.`, settings: { ...on, load: 0.1 }, measured: false },
+    {
+      state,
+      phase: "starting",
+      seconds: START,
+      text: `With the ammeter bypassed, start the board at ${q(plan.battery, "V")} with a small load.`,
+      settings: { ...on, load: 0.1 },
+      measured: false,
+    },
   ];
   switch (state) {
     case "no-load":
@@ -66,11 +93,29 @@ function partsOf(state: StandbyState, plan: StandbyPlan): Part[] {
     case "output-off":
       return [...begin, ...measure({ ...on, output: false })];
     case "auto-off":
-      return [...begin, { state, phase: "waiting for its auto-off", seconds: plan.autoOff, text: "Remove the load and wait until the output switches itself off.", settings: on, measured: false }, ...measure(on)];
+      return [
+        ...begin,
+        {
+          state,
+          phase: "waiting for its auto-off",
+          seconds: plan.autoOff,
+          text: "Remove the load and wait until the output switches itself off.",
+          settings: on,
+          measured: false,
+        },
+        ...measure(on),
+      ];
     case "cut-off":
       return [
         ...begin,
-        { state, phase: "cutting off", seconds: START + 3, text: `Lower the battery to ${q(plan.cutTo, "V")} until it is cut off.`, settings: { ...on, load: 0.1, supplyVoltage: plan.cutTo }, measured: false },
+        {
+          state,
+          phase: "cutting off",
+          seconds: START + 3,
+          text: `Lower the battery to ${q(plan.cutTo, "V")} until it is cut off.`,
+          settings: { ...on, load: 0.1, supplyVoltage: plan.cutTo },
+          measured: false,
+        },
         ...measure({ ...on, supplyVoltage: plan.cutAt }),
         { state, phase: "off", seconds: 1, text: "Switch the supply off.", settings: off, measured: false },
       ];

@@ -5,7 +5,15 @@ import { analyseStandby } from "./analyse";
 import { standbyCautions, standbyStopRules, standbyWiring } from "./cautions";
 import { StandbyGuide, StandbySeen } from "./guide";
 import { likeness } from "./likeness";
-import { planStandby, STANDBY_FIELDS, standbyOf, standbyRemarks, STANDBY_ROLES, type StandbyPlan, type StandbyState } from "./plan";
+import {
+  planStandby,
+  STANDBY_FIELDS,
+  standbyOf,
+  standbyRemarks,
+  STANDBY_ROLES,
+  type StandbyPlan,
+  type StandbyState,
+} from "./plan";
 
 export { STANDBY_STATES, type StandbyPlan, type StandbyState } from "./plan";
 
@@ -21,8 +29,14 @@ export const standby: BenchProcedure<StandbyPlan> = {
   work: [{ minutes: 15, needs: ["hands", "supply", "logger"] }],
   calledForBy: ["protection", "boost", "charger"],
   silences: {
-    "standby.current": { roles: ["batteryCurrent"], otherwise: ["not-in-log", "No idle state was logged for long enough."] },
-    "standby.life": { condition: "usableCapacity", otherwise: ["not-in-log", "No idle state was logged for long enough."] },
+    "standby.current": {
+      roles: ["batteryCurrent"],
+      otherwise: ["not-in-log", "No idle state was logged for long enough."],
+    },
+    "standby.life": {
+      condition: "usableCapacity",
+      otherwise: ["not-in-log", "No idle state was logged for long enough."],
+    },
   },
   headline: ["standby.current", "standby.life"],
   record: {
@@ -36,7 +50,13 @@ export const standby: BenchProcedure<StandbyPlan> = {
   },
   asks: [
     { condition: "usableCapacity", label: "Usable capacity of the cell", unit: "Ah", required: false, aboveZero: true },
-    { condition: "cellSelfDischargeCurrent", label: "Its self-discharge, as a current", unit: "A", required: false, aboveZero: false },
+    {
+      condition: "cellSelfDischargeCurrent",
+      label: "Its self-discharge, as a current",
+      unit: "A",
+      required: false,
+      aboveZero: false,
+    },
   ],
   measures: ["standby.current", "standby.life"],
   chooses: [

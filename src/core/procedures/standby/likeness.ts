@@ -9,5 +9,11 @@ export function likeness(log: LogShape): number {
   if (!amps || log.seconds === null) return 0;
   const volts = log.of("batteryVoltage");
   const load = log.of("outputCurrent");
-  return weighed(0.9, [Math.abs(amps.median) > IDLE, 0.05], [volts !== null && travels(volts), 0.2], [load !== null && load.spread > 0.005, 0.1], [log.has("cellVoltage"), 0.2]);
+  return weighed(
+    0.9,
+    [Math.abs(amps.median) > IDLE, 0.05],
+    [volts !== null && travels(volts), 0.2],
+    [load !== null && load.spread > 0.005, 0.1],
+    [log.has("cellVoltage"), 0.2],
+  );
 }

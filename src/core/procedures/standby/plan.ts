@@ -34,11 +34,21 @@ const SELF_DISCHARGE = 0.02 / (30 * 24);
 /** The states that claims speak of, and those that cost a forgotten cell its life. */
 export function planStandby(context: PlanContext): Result<RunSetup<StandbyPlan>> {
   const { claims, rules, rig, cell } = context;
-  const named = new Set(claims.flatMap((c) => c.readings).flatMap((r) => (r.characteristic === "standby.current" && r.conditions.state && "word" in r.conditions.state ? [r.conditions.state.word] : [])));
+  const named = new Set(
+    claims
+      .flatMap((c) => c.readings)
+      .flatMap((r) =>
+        r.characteristic === "standby.current" && r.conditions.state && "word" in r.conditions.state
+          ? [r.conditions.state.word]
+          : [],
+      ),
+  );
   const autoOff = claims.some((c) => c.readings.some((r) => r.characteristic.startsWith("standby.auto-off")));
   const protects = claims.some((c) => c.readings.some((r) => r.characteristic.startsWith("protect.over-discharge")));
   const cut = claimedNominal(claims, "protect.over-discharge-voltage") ?? 2.8;
-  const states = STANDBY_STATES.filter((s) => s === "no-load" || named.has(s) || (s === "auto-off" && autoOff) || (s === "cut-off" && protects));
+  const states = STANDBY_STATES.filter(
+    (s) => s === "no-load" || named.has(s) || (s === "auto-off" && autoOff) || (s === "cut-off" && protects),
+  );
   const capacity = cell?.capacity ?? 2.2;
   const nominal = nominalOutput(context);
   return ok({
@@ -49,15 +59,33 @@ export function planStandby(context: PlanContext): Result<RunSetup<StandbyPlan>>
       supplyCurrentLimit: 0.5,
       ...(context.configuration?.words ? { configuration: context.configuration.words } : {}),
     },
-    instruments: { ...accuraciesFor(STANDBY_ROLES, rig.instruments), batteryCurrent: { gain: 0.001, counts: 4, resolution: 1e-6, assumed: true } },
-    plan: { states, battery: rules.batteryNominal, seconds: 240, settle: 5, autoOff: 60, cutTo: Number((cut - 0.4).toFixed(2)), cutAt: Number((cut - 0.1).toFixed(2)), shunt: 0.1, every: 0.5, timeLimit: 4 * 3600 },
+    instruments: {
+      ...accuraciesFor(STANDBY_ROLES, rig.instruments),
+      batteryCurrent: { gain: 0.001, counts: 4, resolution: 1e-6, assumed: true },
+    },
+    plan: {
+      states,
+      battery: rules.batteryNominal,
+      seconds: 240,
+      settle: 5,
+      autoOff: 60,
+      cutTo: Number((cut - 0.4).toFixed(2)),
+      cutAt: Number((cut - 0.1).toFixed(2)),
+      shunt: 0.1,
+      every: 0.5,
+      timeLimit: 4 * 3600,
+    },
   });
 }
 
 /** Standby life is stated for a cell: 95 % of what it is rated for, and its own self-discharge. */
 export const standbyOf = (setup: RunSetup<StandbyPlan>, cell: PlannedCell): RunSetup<StandbyPlan> => ({
   ...setup,
-  conditions: { ...setup.conditions, usableCapacity: Number((0.95 * cell.capacity).toFixed(3)), cellSelfDischargeCurrent: Number((cell.capacity * SELF_DISCHARGE).toPrecision(2)) },
+  conditions: {
+    ...setup.conditions,
+    usableCapacity: Number((0.95 * cell.capacity).toFixed(3)),
+    cellSelfDischargeCurrent: Number((cell.capacity * SELF_DISCHARGE).toPrecision(2)),
+  },
 });
 
 export const STANDBY_FIELDS: readonly (PlanField | PlanChoice)[] = [
@@ -73,12 +101,26 @@ export const STANDBY_FIELDS: readonly (PlanField | PlanChoice)[] = [
     ],
   },
   { key: "battery", label: "Battery at", unit: "V", low: 2, high: 4.5 },
-  { key: "seconds", label: "Measured in each state for", unit: "s", low: 10, high: 7200, why: "many wake pulses: a snapshot is wrong" },
+  {
+    key: "seconds",
+    label: "Measured in each state for",
+    unit: "s",
+    low: 10,
+    high: 7200,
+    why: "many wake pulses: a snapshot is wrong",
+  },
   { key: "settle", label: "Left alone before that for", unit: "s", low: 0, high: 600 },
   { key: "autoOff", label: "Switches itself off within", unit: "s", low: 1, high: 3600 },
   { key: "cutTo", label: "To cut it off, go down to", unit: "V", low: 1, high: 3.5 },
   { key: "cutAt", label: "and measure it then at", unit: "V", low: 1, high: 3.6 },
-  { key: "shunt", label: "Burden of the ammeter in its range", unit: "Ω", low: 0, high: 20000, why: "as its data sheet has it; microamp ranges have hundreds of ohms" },
+  {
+    key: "shunt",
+    label: "Burden of the ammeter in its range",
+    unit: "Ω",
+    low: 0,
+    high: 20000,
+    why: "as its data sheet has it; microamp ranges have hundreds of ohms",
+  },
 ];
 
 /** What stands against the planned measurement, worst first. */
@@ -87,10 +129,25 @@ export function standbyRemarks(setup: RunSetup<StandbyPlan>): PlanRemark[] {
   if (!plan) return [];
   const out: PlanRemark[] = [];
   if (plan.states.length === 0) out.push({ severity: "refused", text: "Choose at least one idle state." });
-  if (plan.seconds < 60) out.push({ severity: "care", text: "Less than a minute may miss the wake pulses of a gauge or a radio: their mean is what counts." });
-  if (plan.shunt > 50) out.push({ severity: "care", text: `A burden of ${formatQuantity(plan.shunt, "Ω")} takes ${formatQuantity(0.01 * plan.shunt, "V")} at a pulse of 10 mA: start the board with the ammeter bypassed, and watch the battery voltage.` });
+  if (plan.seconds < 60)
+    out.push({
+      severity: "care",
+      text: "Less than a minute may miss the wake pulses of a gauge or a radio: their mean is what counts.",
+    });
+  if (plan.shunt > 50)
+    out.push({
+      severity: "care",
+      text: `A burden of ${formatQuantity(plan.shunt, "Ω")} takes ${formatQuantity(0.01 * plan.shunt, "V")} at a pulse of 10 mA: start the board with the ammeter bypassed, and watch the battery voltage.`,
+    });
   const meter = setup.instruments.batteryCurrent;
-  if (meter && meter.counts * meter.resolution > 5e-5) out.push({ severity: "care", text: `The ammeter is sure only to ±${formatQuantity(meter.counts * meter.resolution, "A")} near zero: a standby of microamps needs a finer range.` });
-  out.push({ severity: "fine", text: `It takes about ${formatDuration(Math.ceil((plan.states.length * (plan.seconds + plan.settle + 10)) / 60) * 60)}.` });
+  if (meter && meter.counts * meter.resolution > 5e-5)
+    out.push({
+      severity: "care",
+      text: `The ammeter is sure only to ±${formatQuantity(meter.counts * meter.resolution, "A")} near zero: a standby of microamps needs a finer range.`,
+    });
+  out.push({
+    severity: "fine",
+    text: `It takes about ${formatDuration(Math.ceil((plan.states.length * (plan.seconds + plan.settle + 10)) / 60) * 60)}.`,
+  });
   return out;
 }

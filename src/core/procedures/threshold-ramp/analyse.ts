@@ -1,5 +1,14 @@
 import { accuracyAt, sourceName } from "../../instruments";
-import { ELEMENTS, fitLine, formatDuration, formatQuantity, median, rectangular, withPart, type Uncertain } from "../../quantities";
+import {
+  ELEMENTS,
+  fitLine,
+  formatDuration,
+  formatQuantity,
+  median,
+  rectangular,
+  withPart,
+  type Uncertain,
+} from "../../quantities";
 import { finite, indexAt } from "../../traces";
 import { cleanLog, logCharts, marksOf } from "../guided";
 import { logFinding, meterReading, wordFinding } from "../log-reading";
@@ -21,7 +30,15 @@ const FLOWS = 0.2;
 /** s after the cut that the residual current is not yet read. */
 const SETTLE = 1;
 
-const ROLES = ["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent", "cellVoltage", "cellCurrent", "partTemperature"] as const satisfies readonly Role[];
+const ROLES = [
+  "batteryVoltage",
+  "batteryCurrent",
+  "outputVoltage",
+  "outputCurrent",
+  "cellVoltage",
+  "cellCurrent",
+  "partTemperature",
+] as const satisfies readonly Role[];
 const q = formatQuantity;
 
 interface Ramp {
@@ -58,10 +75,24 @@ export function analyseRamp(readings: Readings, setup: RunSetup<RampPlan>): Anal
   const volts = charge ? c?.cellVoltage : c?.batteryVoltage;
   const amps = charge ? c?.cellCurrent : c?.batteryCurrent;
   if (!log || !c || !volts || !amps)
-    return { findings: [], notes: [{ code: "no-ramp", message: "The log has neither battery voltage and current nor cell voltage and current, so no threshold can be found." }], charts: [] };
+    return {
+      findings: [],
+      notes: [
+        {
+          code: "no-ramp",
+          message:
+            "The log has neither battery voltage and current nor cell voltage and current, so no threshold can be found.",
+        },
+      ],
+      charts: [],
+    };
   const level = flowLevel(amps);
   const own = atModule(volts, amps, charge ? 0 : (setup.conditions.inputLeadResistance ?? 0));
-  const { edges, slips } = withoutSlips({ time: log.time, volts: own, output: c.outputVoltage }, currentEdges(log.time, amps, level), charge);
+  const { edges, slips } = withoutSlips(
+    { time: log.time, volts: own, output: c.outputVoltage },
+    currentEdges(log.time, amps, level),
+    charge,
+  );
   const ramp: Ramp = {
     time: log.time,
     volts: own,
@@ -75,7 +106,11 @@ export function analyseRamp(readings: Readings, setup: RunSetup<RampPlan>): Anal
     findings: [],
     notes: [],
   };
-  for (const s of slips) ramp.notes.push({ code: "interrupted", message: `At ${formatDuration(s.time)} the current was off for ${formatDuration(s.seconds)} at ${q(s.volts, "V", { digits: 3 })} ${s.loadOff ? "with the output still up" : "although the voltage had not turned round, or with the supply's own voltage gone"}: a lead or the load had slipped off, which is no threshold.` });
+  for (const s of slips)
+    ramp.notes.push({
+      code: "interrupted",
+      message: `At ${formatDuration(s.time)} the current was off for ${formatDuration(s.seconds)} at ${q(s.volts, "V", { digits: 3 })} ${s.loadOff ? "with the output still up" : "although the voltage had not turned round, or with the supply's own voltage gone"}: a lead or the load had slipped off, which is no threshold.`,
+    });
   if (charge) overCharge(ramp);
   else overDischarge(ramp, trace.events);
   const spans = spansOf(ramp);
@@ -89,10 +124,50 @@ export function analyseRamp(readings: Readings, setup: RunSetup<RampPlan>): Anal
       c,
       [
         charge
-          ? { id: "voltage", title: "Cell voltage", label: "Voltage", unit: "V", roles: [["cellVoltage", "cell", 0]], claims: [{ characteristic: "protect.over-charge-voltage", axis: "y" }, { characteristic: "protect.over-charge-release", axis: "y" }] }
-          : { id: "voltage", title: "Battery voltage", label: "Voltage", unit: "V", roles: [["batteryVoltage", "battery", 0]], claims: [{ characteristic: "protect.over-discharge-voltage", axis: "y" }, { characteristic: "protect.over-discharge-release", axis: "y" }] },
-        { id: "current", title: charge ? "Current into the cell" : "Current out of the battery", label: "Current", unit: "A", roles: charge ? [["cellCurrent", "cell", 0]] : [["batteryCurrent", "battery", 0], ["outputCurrent", "load", 1]] },
-        { id: "output", title: "Output voltage", label: "Voltage", unit: "V", roles: [["outputVoltage", "output", 1]], ...(nominal ? { band: { low: nominal * (1 - band), high: nominal * (1 + band), label: `±${Math.round(band * 100)} %` } } : {}) },
+          ? {
+              id: "voltage",
+              title: "Cell voltage",
+              label: "Voltage",
+              unit: "V",
+              roles: [["cellVoltage", "cell", 0]],
+              claims: [
+                { characteristic: "protect.over-charge-voltage", axis: "y" },
+                { characteristic: "protect.over-charge-release", axis: "y" },
+              ],
+            }
+          : {
+              id: "voltage",
+              title: "Battery voltage",
+              label: "Voltage",
+              unit: "V",
+              roles: [["batteryVoltage", "battery", 0]],
+              claims: [
+                { characteristic: "protect.over-discharge-voltage", axis: "y" },
+                { characteristic: "protect.over-discharge-release", axis: "y" },
+              ],
+            },
+        {
+          id: "current",
+          title: charge ? "Current into the cell" : "Current out of the battery",
+          label: "Current",
+          unit: "A",
+          roles: charge
+            ? [["cellCurrent", "cell", 0]]
+            : [
+                ["batteryCurrent", "battery", 0],
+                ["outputCurrent", "load", 1],
+              ],
+        },
+        {
+          id: "output",
+          title: "Output voltage",
+          label: "Voltage",
+          unit: "V",
+          roles: [["outputVoltage", "output", 1]],
+          ...(nominal
+            ? { band: { low: nominal * (1 - band), high: nominal * (1 + band), label: `±${Math.round(band * 100)} %` } }
+            : {}),
+        },
       ],
       { spans, events: trace.events },
     ),
@@ -106,7 +181,19 @@ const TURNED = 0.01;
  * The edges without those that are no threshold: current that comes back although the voltage has not turned round, and a battery
  * current that falls to what the board takes without load while its output stays up.
  */
-function withoutSlips(r: Pick<Ramp, "time" | "volts" | "output">, edges: readonly Edge[], charge: boolean): { readonly edges: readonly Edge[]; readonly slips: readonly { readonly time: number; readonly seconds: number; readonly volts: number; readonly loadOff: boolean }[] } {
+function withoutSlips(
+  r: Pick<Ramp, "time" | "volts" | "output">,
+  edges: readonly Edge[],
+  charge: boolean,
+): {
+  readonly edges: readonly Edge[];
+  readonly slips: readonly {
+    readonly time: number;
+    readonly seconds: number;
+    readonly volts: number;
+    readonly loadOff: boolean;
+  }[];
+} {
   const kept: Edge[] = [];
   const slips: { time: number; seconds: number; volts: number; loadOff: boolean }[] = [];
   const level = (edge: Edge) => valueAtEdge(r.time, r.volts, edge, 0.001)?.value ?? NaN;
@@ -125,7 +212,12 @@ function withoutSlips(r: Pick<Ramp, "time" | "volts" | "output">, edges: readonl
       kept.push(off);
       continue;
     }
-    slips.push({ time: off.time, seconds: (back?.time ?? sampleAt(r.time, r.time.length - 1)) - off.time, volts: level(off), loadOff: up });
+    slips.push({
+      time: off.time,
+      seconds: (back?.time ?? sampleAt(r.time, r.time.length - 1)) - off.time,
+      volts: level(off),
+      loadOff: up,
+    });
     if (back) k++;
   }
   return { edges: kept, slips };
@@ -148,7 +240,11 @@ function outputUp(r: Pick<Ramp, "time" | "volts" | "output">, off: Edge, end: nu
 
 function spansOf({ edges, time }: Ramp): { from: number; to: number; label: string }[] {
   const end = sampleAt(time, time.length - 1);
-  return edges.map((e, k) => ({ from: e.time, to: edges[k + 1]?.time ?? end, label: e.kind === "off" ? "cut off" : "back on" }));
+  return edges.map((e, k) => ({
+    from: e.time,
+    to: edges[k + 1]?.time ?? end,
+    label: e.kind === "off" ? "cut off" : "back on",
+  }));
 }
 
 /** The volts at an edge with sampling, meter and what the detection delay leaves; `along` is the ramp's direction there. */
@@ -173,26 +269,46 @@ function speedNote(r: Ramp, slope: number): void {
   const longest = r.setup.plan?.delay ?? DELAY;
   const s = Math.abs(slope);
   if (s === 0) {
-    r.notes.push({ code: "steps", message: "The voltage was set in steps: the threshold is between the last reading before the change and the next step." });
+    r.notes.push({
+      code: "steps",
+      message:
+        "The voltage was set in steps: the threshold is between the last reading before the change and the next step.",
+    });
     return;
   }
-  if (s > 0.0055) r.notes.push({ code: "fast-ramp", message: `The ramp moved ${q(1000 * s, "", { digits: 2 })} mV a second at the cut: 5 or less would leave less of the detection delay in it.` });
-  r.notes.push({ code: "delay", message: `With a detection delay of up to ${q(longest, "s")} a ramp of ${q(1000 * s, "", { digits: 2 })} mV/s reads up to ${q(s * longest, "V", { digits: 2 })} too far${r.setup.plan ? "; the reading is corrected by half of that" : ""}.` });
+  if (s > 0.0055)
+    r.notes.push({
+      code: "fast-ramp",
+      message: `The ramp moved ${q(1000 * s, "", { digits: 2 })} mV a second at the cut: 5 or less would leave less of the detection delay in it.`,
+    });
+  r.notes.push({
+    code: "delay",
+    message: `With a detection delay of up to ${q(longest, "s")} a ramp of ${q(1000 * s, "", { digits: 2 })} mV/s reads up to ${q(s * longest, "V", { digits: 2 })} too far${r.setup.plan ? "; the reading is corrected by half of that" : ""}.`,
+  });
 }
 
 function overCharge(r: Ramp): void {
   const cut = r.edges.find((e) => e.kind === "off");
   if (!cut) {
     const highest = finite(r.volts, 0, r.volts.length).reduce((m, v) => Math.max(m, v), -Infinity);
-    r.notes.push({ code: "no-cut", message: `The charging current was not cut up to ${q(highest, "V", { digits: 4 })}.` });
-    const f = logFinding("protect.over-charge-voltage", meterReading(highest, r.role, r.setup, "highest"), r.setup, { bound: "at-least" });
+    r.notes.push({
+      code: "no-cut",
+      message: `The charging current was not cut up to ${q(highest, "V", { digits: 4 })}.`,
+    });
+    const f = logFinding("protect.over-charge-voltage", meterReading(highest, r.role, r.setup, "highest"), r.setup, {
+      bound: "at-least",
+    });
     if (f && r.level > 0) r.findings.push(f);
     return;
   }
   // A charger's own voltage loop takes the current down over many samples; a cut takes it at once.
   const before = median(finite(r.amps, cut.index - 4, cut.index));
   if (before < 0.6 * r.level) {
-    r.notes.push({ code: "tapered", message: "The current had already fallen before it stopped: that is the charger's own regulation, not a cut. Ramp with a source that can push current above the charger's full voltage." });
+    r.notes.push({
+      code: "tapered",
+      message:
+        "The current had already fallen before it stopped: that is the charger's own regulation, not a cut. Ramp with a source that can push current above the charger's full voltage.",
+    });
     return;
   }
   const unfair = preloadMissing(r, cut);
@@ -209,18 +325,36 @@ function overCharge(r: Ramp): void {
 
 /** A source without enough preload is lifted by the charging current, and falls the moment that stops. */
 function preloadMissing(r: Ramp, cut: Edge): Unfairness[] {
-  const [before, after] = [median(finite(r.volts, cut.index - 3, cut.index)), median(finite(r.volts, cut.index + 1, cut.index + 4))];
+  const [before, after] = [
+    median(finite(r.volts, cut.index - 3, cut.index)),
+    median(finite(r.volts, cut.index + 1, cut.index + 4)),
+  ];
   const { plan } = r.setup;
   const jump = before - after;
   if (!(jump > 0.15) && !(plan && plan.preload < plan.chargeCurrent)) return [];
-  return [{ code: "no-preload", message: `The source in place of the cell could not sink the charging current: its voltage fell by ${q(jump, "V", { digits: 2 })} when it stopped.`, remedy: "Preload the source with a resistor that draws more than the charging current, and ramp again.", pushes: "either" }];
+  return [
+    {
+      code: "no-preload",
+      message: `The source in place of the cell could not sink the charging current: its voltage fell by ${q(jump, "V", { digits: 2 })} when it stopped.`,
+      remedy: "Preload the source with a resistor that draws more than the charging current, and ramp again.",
+      pushes: "either",
+    },
+  ];
 }
 
 function overDischarge(r: Ramp, events: readonly TraceEvent[]): void {
   const { setup, notes } = r;
   const cut = r.edges.find((e) => e.kind === "off");
   const joined: Unfairness[] = setup.plan?.groundsJoined
-    ? [{ code: "grounds-joined", message: "A meter or logger joined battery minus and output minus, which bypasses a protection in the minus wire.", remedy: "Disconnect the earthed meter and ramp again.", pushes: "either" }]
+    ? [
+        {
+          code: "grounds-joined",
+          message:
+            "A meter or logger joined battery minus and output minus, which bypasses a protection in the minus wire.",
+          remedy: "Disconnect the earthed meter and ramp again.",
+          pushes: "either",
+        },
+      ]
     : [];
   dropout(r, cut);
   if (!cut) {
@@ -228,8 +362,15 @@ function overDischarge(r: Ramp, events: readonly TraceEvent[]): void {
     const lowest = r.volts.reduce((m, v, k) => (sampleAt(r.amps, k) > FLOWS * r.level && v < m ? v : m), Infinity);
     if (lowest <= Math.min(DEEP, (setup.plan?.expected ?? Infinity) - 0.1)) {
       r.findings.push(wordFinding("protect.over-discharge-present", "no", joined));
-      notes.push({ code: "not-disconnected", message: `Down to ${q(lowest, "V", { digits: 3 })} the battery was never disconnected, and ${q(r.level, "A", { digits: 3 })} still flowed: a forgotten cell is ruined.` });
-    } else notes.push({ code: "ramp-too-short", message: `The ramp ended at ${q(lowest, "V", { digits: 3 })} without a cut-off: there may be one lower down. Ramp down to ${q(DEEP, "V")}.` });
+      notes.push({
+        code: "not-disconnected",
+        message: `Down to ${q(lowest, "V", { digits: 3 })} the battery was never disconnected, and ${q(r.level, "A", { digits: 3 })} still flowed: a forgotten cell is ruined.`,
+      });
+    } else
+      notes.push({
+        code: "ramp-too-short",
+        message: `The ramp ended at ${q(lowest, "V", { digits: 3 })} without a cut-off: there may be one lower down. Ramp down to ${q(DEEP, "V")}.`,
+      });
     return;
   }
   const back = r.edges.find((e) => e.kind === "on" && e.index > cut.index);
@@ -237,10 +378,17 @@ function overDischarge(r: Ramp, events: readonly TraceEvent[]): void {
   const limit = Math.min(RESIDUAL.amps, RESIDUAL.share * r.level);
   if (residual && residual.value > limit + residual.doubt) {
     r.findings.push(wordFinding("protect.over-discharge-present", "no", joined));
-    notes.push({ code: "still-flowing", message: `The converter stops near ${q(valueAtEdge(r.time, r.volts, cut, 0.001)?.value ?? NaN, "V", { digits: 3 })}, but ${q(residual.value, "A", { digits: 2 })} still flows: the battery is not disconnected.` });
+    notes.push({
+      code: "still-flowing",
+      message: `The converter stops near ${q(valueAtEdge(r.time, r.volts, cut, 0.001)?.value ?? NaN, "V", { digits: 3 })}, but ${q(residual.value, "A", { digits: 2 })} still flows: the battery is not disconnected.`,
+    });
     return;
   }
-  if (residual && residual.value + residual.doubt > limit) notes.push({ code: "meter-too-coarse", message: `After the cut the ammeter shows ${q(residual.value, "A", { digits: 2 })} but is sure only to ±${q(residual.doubt, "A", { digits: 1 })}: read the residual current in a finer range.` });
+  if (residual && residual.value + residual.doubt > limit)
+    notes.push({
+      code: "meter-too-coarse",
+      message: `After the cut the ammeter shows ${q(residual.value, "A", { digits: 2 })} but is sure only to ±${q(residual.doubt, "A", { digits: 1 })}: read the residual current in a finer range.`,
+    });
   else r.findings.push(wordFinding("protect.over-discharge-present", "yes"));
   const at = threshold(r, cut);
   if (at) {
@@ -252,7 +400,11 @@ function overDischarge(r: Ramp, events: readonly TraceEvent[]): void {
 }
 
 /** What flows between the cut and the release, or the end; null where too little of it is logged. */
-function residualOf(r: Ramp, cut: Edge, back: Edge | undefined): { readonly value: number; readonly doubt: number; readonly x: Uncertain } | null {
+function residualOf(
+  r: Ramp,
+  cut: Edge,
+  back: Edge | undefined,
+): { readonly value: number; readonly doubt: number; readonly x: Uncertain } | null {
   const from = Math.max(cut.index + 1, indexAt(r.time, cut.time + SETTLE));
   const amps = finite(r.amps, from, (back?.index ?? r.time.length) - 1);
   if (amps.length < 2) return null;
@@ -265,9 +417,17 @@ function residualOf(r: Ramp, cut: Edge, back: Edge | undefined): { readonly valu
 function release(r: Ramp, cut: Edge, back: Edge | undefined, events: readonly TraceEvent[]): void {
   const { notes } = r;
   const end = sampleAt(r.time, r.time.length - 1);
-  const helped = [...marksOf(events, "load-off"), ...marksOf(events, "charger-on")].filter((t) => t > cut.time).sort((a, b) => a - b)[0] ?? Infinity;
+  const helped =
+    [...marksOf(events, "load-off"), ...marksOf(events, "charger-on")]
+      .filter((t) => t > cut.time)
+      .sort((a, b) => a - b)[0] ?? Infinity;
   if (back && back.time < helped) {
-    if (back.time - cut.time < 2) notes.push({ code: "chatters", message: "It reconnected within two seconds of the cut-off: without the load the battery voltage rises above the release. On a real cell it would chatter." });
+    if (back.time - cut.time < 2)
+      notes.push({
+        code: "chatters",
+        message:
+          "It reconnected within two seconds of the cut-off: without the load the battery voltage rises above the release. On a real cell it would chatter.",
+      });
     const at = threshold(r, back);
     if (!at) return;
     put(r, "protect.over-discharge-release", at.x);
@@ -279,10 +439,25 @@ function release(r: Ramp, cut: Edge, back: Edge | undefined, events: readonly Tr
   const from = valueAtEdge(r.time, r.volts, cut, 0.001)?.value ?? NaN;
   if (charger !== undefined) {
     const woke = back !== undefined && back.time > charger;
-    notes.push({ code: "latched", message: `It stays off, latched, up to ${q(highest, "V", { digits: 3 })}; ${woke ? "a charger wakes it" : "not even a charger woke it"}.` });
-  } else if (helped < Infinity) notes.push({ code: "load-removal", message: `With the load on it stays off up to ${q(highest, "V", { digits: 3 })}; it restarts when the load is removed.` });
-  else if (highest - from > 0.3) notes.push({ code: "latched", message: `It stays off up to ${q(highest, "V", { digits: 3 })}, as far as the log goes until ${q(end, "s", { digits: 4 })}: latched, or released higher up.` });
-  else notes.push({ code: "no-release", message: "The log ends before the battery was raised far enough to see it come back." });
+    notes.push({
+      code: "latched",
+      message: `It stays off, latched, up to ${q(highest, "V", { digits: 3 })}; ${woke ? "a charger wakes it" : "not even a charger woke it"}.`,
+    });
+  } else if (helped < Infinity)
+    notes.push({
+      code: "load-removal",
+      message: `With the load on it stays off up to ${q(highest, "V", { digits: 3 })}; it restarts when the load is removed.`,
+    });
+  else if (highest - from > 0.3)
+    notes.push({
+      code: "latched",
+      message: `It stays off up to ${q(highest, "V", { digits: 3 })}, as far as the log goes until ${q(end, "s", { digits: 4 })}: latched, or released higher up.`,
+    });
+  else
+    notes.push({
+      code: "no-release",
+      message: "The log ends before the battery was raised far enough to see it come back.",
+    });
 }
 
 /** Where the output leaves its band on the way down while the battery still feeds it. */
@@ -307,10 +482,11 @@ function dropout(r: Ramp, cut: Edge | undefined): void {
   if (below < 3 || last < 0 || first < 0) return;
   const [x, y]: [number[], number[]] = [[], []];
   const scale = Math.max(0.05, 0.03 * nominal);
-  for (let k = Math.max(0, first - 40); k < Math.min(end, first + 40); k++) if (Math.abs(sampleAt(out, k) - limit) < scale && Number.isFinite(r.volts[k])) {
-    x.push(sampleAt(out, k));
-    y.push(sampleAt(r.volts, k));
-  }
+  for (let k = Math.max(0, first - 40); k < Math.min(end, first + 40); k++)
+    if (Math.abs(sampleAt(out, k) - limit) < scale && Number.isFinite(r.volts[k])) {
+      x.push(sampleAt(out, k));
+      y.push(sampleAt(r.volts, k));
+    }
   const line = x.length >= 5 ? fitLine(x, y) : null;
   const [va, vb] = [sampleAt(r.volts, last), sampleAt(r.volts, first)];
   const [oa, ob] = [sampleAt(out, last), sampleAt(out, first)];
@@ -318,10 +494,21 @@ function dropout(r: Ramp, cut: Edge | undefined): void {
   const slope = line?.slope ?? (va - vb) / Math.max(1e-9, oa - ob);
   const meter = r.setup.instruments.outputVoltage;
   let u = meterReading(value, r.role, r.setup, "dropout", Math.max(1, x.length / 4));
-  if (meter) u = withPart(u, sourceName("outputVoltage", "offset"), rectangular(Math.abs(slope) * accuracyAt(meter, limit)));
+  if (meter)
+    u = withPart(u, sourceName("outputVoltage", "offset"), rectangular(Math.abs(slope) * accuracyAt(meter, limit)));
   u = withPart(u, "sampling", line ? line.scatter / Math.sqrt(x.length) : rectangular(Math.abs(va - vb) / 2));
   const supply = r.setup.conditions.supplyCurrentLimit;
   const atDrop = median(finite(r.amps, first - 2, first + 3));
-  const unfair: Unfairness[] = supply && atDrop > 0.97 * supply && atDrop < 1.05 * supply ? [{ code: "supply-limit", message: `The supply was at its limit of ${q(supply, "A")} there.`, remedy: "Raise the supply's limit, or take a smaller load.", pushes: "high" }] : [];
+  const unfair: Unfairness[] =
+    supply && atDrop > 0.97 * supply && atDrop < 1.05 * supply
+      ? [
+          {
+            code: "supply-limit",
+            message: `The supply was at its limit of ${q(supply, "A")} there.`,
+            remedy: "Raise the supply's limit, or take a smaller load.",
+            pushes: "high",
+          },
+        ]
+      : [];
   put(r, "boost.dropout-voltage", u, unfair);
 }

@@ -50,7 +50,14 @@ export class RampGuide implements Guide {
       this.since = time;
       this.lasting = 0;
     }
-    return { settings: this.settings(), phase: PHASES[this.stage], text: this.say(), done: this.stage === "done", left: Math.max(5, rampSeconds(this.plan) - (time - this.began)), ...(mark ? { mark } : {}) };
+    return {
+      settings: this.settings(),
+      phase: PHASES[this.stage],
+      text: this.say(),
+      done: this.stage === "done",
+      left: Math.max(5, rampSeconds(this.plan) - (time - this.began)),
+      ...(mark ? { mark } : {}),
+    };
   }
 
   /** Whether the current has been on the other side of the cut for two readings. */
@@ -77,7 +84,8 @@ export class RampGuide implements Guide {
           this.stage = "cut";
           return;
         }
-        if (this.stage === "quick" && this.reached(volts, plan.expected + (down ? NEAR : -NEAR), down ? -1 : 1)) this.stage = "slow";
+        if (this.stage === "quick" && this.reached(volts, plan.expected + (down ? NEAR : -NEAR), down ? -1 : 1))
+          this.stage = "slow";
         if (this.stage === "slow" && this.reached(volts, plan.farthest, down ? -1 : 1)) {
           this.text = `No cut ${down ? "down" : "up"} to ${q(plan.farthest, "V")}. Go back to ${q(plan.start, "V")}, then finish the log.`;
           this.stage = "done";
@@ -119,7 +127,10 @@ export class RampGuide implements Guide {
         return { kind: "charger-off", what: "charger unplugged, load on" };
       case "reloaded":
         if (waited >= WAKE) {
-          this.text = amps > OFF * this.level ? "A charger woke it. Finish the log." : "Not even a charger woke it. Finish the log.";
+          this.text =
+            amps > OFF * this.level
+              ? "A charger woke it. Finish the log."
+              : "Not even a charger woke it. Finish the log.";
           this.stage = "done";
         }
         return;
@@ -138,12 +149,20 @@ export class RampGuide implements Guide {
   /** V at which the search for the release ends. */
   private limit(): number {
     const { plan } = this;
-    return this.down ? Math.min(4.1, Math.max(plan.start, plan.expected + BACK.discharge)) : plan.expected - BACK.charge;
+    return this.down
+      ? Math.min(4.1, Math.max(plan.start, plan.expected + BACK.discharge))
+      : plan.expected - BACK.charge;
   }
 
   private settings(): BenchSettings {
     const { plan, down, stage } = this;
-    const base: BenchSettings = { ...AT_REST, supplyOn: true, supplyVoltage: plan.start, load: down ? plan.load : 0, chargeCurrent: down ? 0 : plan.chargeCurrent };
+    const base: BenchSettings = {
+      ...AT_REST,
+      supplyOn: true,
+      supplyVoltage: plan.start,
+      load: down ? plan.load : 0,
+      chargeCurrent: down ? 0 : plan.chargeCurrent,
+    };
     switch (stage) {
       case "settle":
         return base;
@@ -198,4 +217,15 @@ export class RampGuide implements Guide {
   }
 }
 
-const PHASES: Readonly<Record<Stage, string>> = { settle: "settling", quick: "quick ramp", slow: "slow ramp", cut: "cut off", back: "way back", again: "back on", unloaded: "load off", charger: "charger in", reloaded: "load on", done: "done" };
+const PHASES: Readonly<Record<Stage, string>> = {
+  settle: "settling",
+  quick: "quick ramp",
+  slow: "slow ramp",
+  cut: "cut off",
+  back: "way back",
+  again: "back on",
+  unloaded: "load off",
+  charger: "charger in",
+  reloaded: "load on",
+  done: "done",
+};

@@ -11,8 +11,22 @@ export function likeness(log: LogShape): number {
   if (log.seconds === null) return 0;
   const [battery, cell] = [log.of("batteryVoltage"), log.of("cellVoltage")];
   if (battery && log.has("batteryCurrent") && !cell)
-    return weighed(0.9, [!travels(battery), 0.08], [!log.has("outputVoltage") && Math.abs(chargePassed(log, "batteryCurrent")) > LITTLE, 0.25], [log.seconds > SOON, 0.4], [log.has("inputVoltage"), 0.3]);
+    return weighed(
+      0.9,
+      [!travels(battery), 0.08],
+      [!log.has("outputVoltage") && Math.abs(chargePassed(log, "batteryCurrent")) > LITTLE, 0.25],
+      [log.seconds > SOON, 0.4],
+      [log.has("inputVoltage"), 0.3],
+    );
   if (cell && log.has("cellCurrent"))
-    return weighed(0.9, [!travels(cell), 0.08], [cell.most < BEYOND_FULL, 0.1], [Math.abs(chargePassed(log, "cellCurrent")) > LITTLE, 0.25], [log.seconds > SOON, 0.4], [log.has("inputVoltage"), 0.3], [log.has("outputVoltage"), 0.3]);
+    return weighed(
+      0.9,
+      [!travels(cell), 0.08],
+      [cell.most < BEYOND_FULL, 0.1],
+      [Math.abs(chargePassed(log, "cellCurrent")) > LITTLE, 0.25],
+      [log.seconds > SOON, 0.4],
+      [log.has("inputVoltage"), 0.3],
+      [log.has("outputVoltage"), 0.3],
+    );
   return 0;
 }
