@@ -24,8 +24,20 @@ module.exports = {
     {
       name: "no-sibling-procedures",
       severity: "error",
-      from: { path: "^src/core/procedures/([^/]+)/", pathNot: "\\.test\\.ts$" },
-      to: { path: "^src/core/procedures/[^/]+/", pathNot: "^src/core/procedures/$1/" },
+      from: { path: "^src/core/procedures/([^/]+)/", pathNot: "\.test\.ts$" },
+      to: { path: "^src/core/procedures/[^/]+/", pathNot: "^src/core/procedures/($1|kit)/" },
+    },
+    {
+      name: "kit-knows-no-procedure",
+      severity: "error",
+      from: { path: "^src/core/procedures/(kit/|contract)", pathNot: "\.test\.ts$" },
+      to: { path: "^src/core/procedures/(?!kit/|contract)" },
+    },
+    {
+      name: "measurement-is-vocabulary",
+      severity: "error",
+      from: { path: "^src/core/measurement/", pathNot: "\.test\.ts$" },
+      to: { path: "^src/(?!core/(measurement|quantities|characteristics|instruments|cells|claims)/)" },
     },
     {
       name: "simulator-never-sees-analysis",

@@ -4,7 +4,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { chromium, expect, test, type Page } from "@playwright/test";
 import { liveChargeFor } from "../src/core/rehearsal/live-bench";
-import type { RunSetup } from "../src/core/procedures";
+import type { RunSetup } from "../src/core/measurement";
 import { chromium as chromiumPath } from "../scripts/setup.mjs";
 import { seeded } from "../src/core/simulator";
 import { startSweep, writeBoard } from "./helpers";

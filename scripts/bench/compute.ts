@@ -2,15 +2,14 @@ import { applySettings, readBench, rehearse } from "../../src/core/rehearsal";
 import { chooseLoads } from "../../src/core/procedures/load-sweep/resistors";
 import {
   atBench,
-  HOUSE_RULES,
-  NO_CORRECTIONS,
   procedure,
   PROCEDURES,
   type BenchProcedure,
   type PlanContext,
-  type RunSetup,
-  type Trace,
+  ofTrace,
+  ofPoints,
 } from "../../src/core/procedures";
+import { HOUSE_RULES, NO_CORRECTIONS, type RunSetup, type Trace } from "../../src/core/measurement";
 import { logModule } from "../../src/core/rehearsal/live-module";
 import { liveOptions } from "../../src/core/rehearsal/simulated-bench";
 import {
@@ -111,7 +110,7 @@ function longLogs(): { readonly p: BenchProcedure; readonly setup: RunSetup; rea
     },
   };
   return PROCEDURES.flatMap((listed) => {
-    const p = atBench(listed);
+    const p = ofTrace(atBench(listed));
     const planned = p?.plan(context);
     if (!p?.guide || !planned?.ok) return [];
     const make = (every: number) => {
@@ -142,7 +141,7 @@ function longLogs(): { readonly p: BenchProcedure; readonly setup: RunSetup; rea
 
 /** Figures of the core alone, in Node. */
 export function computeFigures(): Figure[] {
-  const sweep = procedure("load-sweep");
+  const sweep = ofPoints(procedure("load-sweep"));
   if (!sweep) throw new Error("internal: no load sweep");
   let seed = 1;
   const setup = plannedSetup();

@@ -1,6 +1,6 @@
-import { NO_CORRECTIONS, type RunSetup } from "../../src/core/procedures/shape";
-import { analyseReadings } from "../../src/core/procedures/offsets";
-import { loadProcedure } from "../../src/core/procedures/load";
+import { NO_CORRECTIONS, type RunSetup } from "../../src/core/measurement";
+import { analyseReadings } from "../../src/core/procedures/kit/offsets";
+import { loadProcedure } from "../../src/core/procedures/catalogue";
 import type { TraceColumns } from "../../src/core/files/trace-columns";
 
 declare const uDSV: {

@@ -2,8 +2,8 @@ import { readFile } from "node:fs/promises";
 import { basename } from "node:path";
 import { formatConditions } from "@/core/characteristics";
 import { decodeText } from "@/core/files";
-import type { Analysis } from "@/core/procedures";
-import { uncertaintyRemark } from "@/core/procedures/accuracies";
+import type { Analysis } from "@/core/measurement";
+import { uncertaintyRemark } from "@/core/procedures/kit/accuracies";
 import { err, formatQuantity, ok, type Result } from "@/core/quantities";
 import { analyseFile, reportJson, type FileRefusal } from "@/core/report";
 

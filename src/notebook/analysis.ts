@@ -1,5 +1,6 @@
-import { analyseReadings, procedure, type Analysis, type Readings } from "@/core/procedures";
-import { readingsOf } from "@/core/procedures/versions";
+import { analyseReadings, procedure } from "@/core/procedures";
+import type { Analysis, Readings } from "@/core/measurement";
+import { readingsOf } from "@/core/procedures/catalogue";
 import { readingsIn, type RunDossier } from "./run-dossier";
 
 const unknown = (id: string): Analysis => ({

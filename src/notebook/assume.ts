@@ -1,4 +1,5 @@
-import { unstatedAccuracies } from "@/core/procedures/accuracies";
+import { readByOscilloscope } from "@/core/procedures/catalogue";
+import { unstatedAccuracies } from "@/core/procedures/kit/accuracies";
 import { change, edit } from "@/storage/door";
 import { readingsIn, runDossier } from "./run-dossier";
 
@@ -6,7 +7,7 @@ import { readingsIn, runDossier } from "./run-dossier";
 export async function assumeOrdinaryMeters(runId: string): Promise<void> {
   const d = await runDossier(runId);
   if (!d) return;
-  const assumed = unstatedAccuracies(await readingsIn(d), d.run.setup, d.run.procedure);
+  const assumed = unstatedAccuracies(await readingsIn(d), d.run.setup, readByOscilloscope(d.run.procedure));
   if (Object.keys(assumed).length === 0) return;
   await change(`assume ordinary meters for ${d.run.title}`, [
     edit(d.run, { ...d.run, setup: { ...d.run.setup, instruments: { ...d.run.setup.instruments, ...assumed } } }),

@@ -1,10 +1,15 @@
 import type { BoardRecord, ClaimRecord, RunRecord, SampleRecord } from "@/core/files/records";
 import type { Claim } from "@/core/claims";
 import type { BoardColumn, PackedColumn } from "@/core/compare";
-import type { Analysis, Finding, HouseRules, RunResults } from "@/core/procedures";
-import { completeRules } from "@/core/procedures/house-rules";
-import { NO_CORRECTIONS } from "@/core/procedures/readings";
-import { readingsOf } from "@/core/procedures/versions";
+import {
+  completeRules,
+  NO_CORRECTIONS,
+  type Analysis,
+  type Finding,
+  type HouseRules,
+  type RunResults,
+} from "@/core/measurement";
+import { readingsOf } from "@/core/procedures/catalogue";
 import type { ClaimVerdict, EvidenceRun, EvidenceSample, VerdictWord } from "@/core/verdicts";
 import { overRuns } from "@/core/verdicts/over-runs";
 import { movedResults, type MovedResult, type MovedVerdict } from "@/core/verdicts/moved";

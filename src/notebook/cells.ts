@@ -1,7 +1,7 @@
 import type { CellReadingRecord, CellRecord } from "@/core/files/records";
 import type { IntakeCell } from "@/core/cells";
 import type { Accuracy } from "@/core/instruments";
-import { accuraciesFor } from "@/core/procedures/roles";
+import { accuraciesFor } from "@/core/measurement";
 import { change, edit, newId, now } from "@/storage/door";
 import { freeName, namingIn, titlesOf } from "./naming";
 import { rigOf } from "./rigs";

@@ -1,7 +1,7 @@
 import type { BoardRecord, DayRecord, RunRecord } from "@/core/files/records";
 import { atBench, type Procedure, type WorkStretch } from "@/core/procedures";
 import { progressOf } from "@/core/procedures/order-of-work";
-import { runPage } from "@/core/procedures/versions";
+import { runPage } from "@/core/procedures/catalogue";
 import { stepsOfWork, type DayTask } from "@/core/use/day";
 import { lengthOf } from "@/core/use/schedule-question";
 import { boardDossier, type BoardDossier } from "./board-dossier";

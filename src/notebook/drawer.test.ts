@@ -3,7 +3,7 @@ import { cellCode } from "@/core/cells";
 import { DEMO_MOMENT, demoIds } from "@/core/demo/package";
 import { packedDemo } from "@/testing/demo";
 import type { CellRecord, RunRecord } from "@/core/files/records";
-import { type Finding } from "@/core/procedures";
+import type { Finding } from "@/core/measurement";
 import {
   addPack,
   drawer,

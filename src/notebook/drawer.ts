@@ -17,8 +17,8 @@ import type {
   RunRecord,
   StoredRecord,
 } from "@/core/files/records";
-import type { Finding, HouseRules } from "@/core/procedures";
-import { chargesItsCell } from "@/core/procedures/versions";
+import type { Finding, HouseRules } from "@/core/measurement";
+import { chargesItsCell } from "@/core/procedures/catalogue";
 import { rectangular } from "@/core/quantities";
 import { findingsOf, rulesOf } from "./board-dossier";
 import { ofKind, runsOf } from "@/storage/queries";

@@ -1,5 +1,5 @@
 import type { AnnotationRecord, RunRecord } from "@/core/files/records";
-import type { Recovery, Role } from "@/core/procedures";
+import type { Recovery, Role } from "@/core/measurement";
 import { change, edit, newId, now, remove, type Act } from "@/storage/door";
 import type { RunDossier } from "./run-dossier";
 

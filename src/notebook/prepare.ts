@@ -1,6 +1,6 @@
 import type { RunId, RunRecord, SampleRecord } from "@/core/files/records";
-import { ofSample } from "@/core/procedures/of-sample";
-import type { BenchProcedure, RunSetup } from "@/core/procedures";
+import { ofSample, type RunSetup } from "@/core/measurement";
+import type { BenchProcedure } from "@/core/procedures";
 import type { EvidenceSample } from "@/core/verdicts";
 import type { BoardDossier } from "./board-dossier";
 import { highest } from "@/core/quantities";

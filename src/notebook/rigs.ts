@@ -1,7 +1,6 @@
 import type { InstrumentRecord, RigRecord, RunRecord, StoredRecord } from "@/core/files/records";
 import { edited, followed, pinned, rangesOn, type EditMeaning, type Instrument } from "@/core/instruments";
-import { metersPinned, type Role } from "@/core/procedures/roles";
-import type { RunSetup } from "@/core/procedures";
+import { metersPinned, type Role, type RunSetup } from "@/core/measurement";
 import { change, edit, now, type Act } from "@/storage/door";
 import { ofKind } from "@/storage/queries";
 

@@ -1,7 +1,14 @@
 import type { AnnotationRecord, AnswerRecord, PointRecord, RunRecord, StoredRecord } from "@/core/files/records";
-import type { Answer, Corrections, Point, Readings, Role, TraceEvent } from "@/core/procedures";
-import { withReadings } from "@/core/procedures/readings";
-import { readingsOf } from "@/core/procedures/versions";
+import {
+  withReadings,
+  type Answer,
+  type Corrections,
+  type Point,
+  type Readings,
+  type Role,
+  type TraceEvent,
+} from "@/core/measurement";
+import { readingsOf } from "@/core/procedures/catalogue";
 import { ofRun, record } from "@/storage/queries";
 import { readTrace, traceExtent, type TraceExtent } from "@/storage/traces";
 import { numeric } from "@/core/quantities";

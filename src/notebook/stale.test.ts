@@ -1,7 +1,7 @@
 import "fake-indexeddb/auto";
 import { packedDemo } from "@/testing/demo";
 import type { RunRecord } from "@/core/files";
-import { PROCEDURE_FACTS } from "@/core/procedures/versions";
+import { PROCEDURE_FACTS } from "@/core/procedures/catalogue";
 import { writeUncertaintiesTo } from "@/core/quantities";
 import {
   boardDossier,
@@ -92,7 +92,7 @@ async function screens() {
   };
 }
 
-const facts = PROCEDURE_FACTS as unknown as Record<string, { version: number }>;
+const sweepFacts = PROCEDURE_FACTS.find((f) => f.id === "load-sweep") as { version: number };
 
 test("raising the version of one procedure changes what every screen shows at once, and what moved is shown until it is noted", async () => {
   const before = await screens();
@@ -102,7 +102,7 @@ test("raising the version of one procedure changes what every screen shows at on
   expect(asked).toBe(0);
 
   better = true;
-  (facts["load-sweep"] as { version: number }).version++;
+  sweepFacts.version++;
   const after = await screens();
   expect(asked).toBeGreaterThan(0);
   // Function it concerns was analysed anew.
@@ -137,7 +137,7 @@ test("what a record's change moved is no better analysis", async () => {
   await screens();
   await change("set aside", [edit(sweep, { ...sweep, setAside: "test" })]);
   better = false;
-  (facts["load-sweep"] as { version: number }).version++;
+  sweepFacts.version++;
   const now = await screens();
   expect([now.moved, now.movedResults]).toEqual([undefined, undefined]);
 });

@@ -1,6 +1,6 @@
 import { DICTIONARY_VERSION } from "@/core/characteristics/version";
-import type { HouseRules } from "@/core/procedures";
-import { PROCEDURE_FACTS, procedureVersion } from "@/core/procedures/versions";
+import type { HouseRules } from "@/core/measurement";
+import { PROCEDURE_FACTS, procedureVersion } from "@/core/procedures/catalogue";
 import { writtenDigits } from "@/core/quantities/format";
 
 /*
@@ -17,10 +17,7 @@ const JUDGING_VERSION = 4;
 const COMPARING_VERSION = 8;
 
 /** Every analysis with its version: a board may have runs of any of them. */
-const analyses = (): string =>
-  Object.keys(PROCEDURE_FACTS)
-    .map((id) => `${id}${procedureVersion(id)}`)
-    .join(",");
+const analyses = (): string => PROCEDURE_FACTS.map(({ id, version }) => `${id}${version}`).join(",");
 
 /** Stamp of a run's results. */
 export const resultsStamp = (procedure: string): string =>

@@ -1,4 +1,4 @@
-import type { PointSettings } from "@/core/procedures";
+import type { PointSettings } from "@/core/measurement";
 import { PortError, type InstrumentPort, type PortAbilities, type PortReading } from "./port";
 
 /** ms that a bench has for an answer. */

@@ -1,4 +1,4 @@
-import type { PointSettings, ReadingCell, Role } from "@/core/procedures";
+import type { PointSettings, ReadingCell, Role } from "@/core/measurement";
 
 /** Which quantities a bench can set and read, and how far. */
 export interface PortAbilities {

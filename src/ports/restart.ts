@@ -1,4 +1,4 @@
-import type { Recovery } from "@/core/procedures";
+import type { Recovery } from "@/core/measurement";
 import type { InstrumentPort } from "./port";
 
 const PATIENCE = 3;

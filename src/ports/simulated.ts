@@ -1,7 +1,7 @@
 import { openWorker } from "@/workers/client";
 import type { BenchAddress, SimulatedBoardId } from "@/core/simulator";
 import { TextCommandPort } from "./text-port";
-import type { PointSettings } from "@/core/procedures";
+import type { PointSettings } from "@/core/measurement";
 import type { InstrumentPort } from "./port";
 
 export interface SimulatedBenchOptions {

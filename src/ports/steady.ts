@@ -1,5 +1,5 @@
 import { highest, lowest } from "@/core/quantities";
-import type { Role } from "@/core/procedures";
+import type { Role } from "@/core/measurement";
 import type { PortReading } from "./port";
 
 /** How steady is steady: every role within this share of its mean, or these many SI units, over the window. */

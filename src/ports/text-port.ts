@@ -1,4 +1,4 @@
-import type { PointSettings, ReadingCell, Role } from "@/core/procedures";
+import type { PointSettings, ReadingCell, Role } from "@/core/measurement";
 import { PortError, type InstrumentPort, type PortAbilities, type PortReading } from "./port";
 
 /** Carries lines to addressed instruments and their answers back; null where a line asks nothing. */

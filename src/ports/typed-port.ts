@@ -1,4 +1,4 @@
-import type { PointSettings, ReadingCell, Role } from "@/core/procedures";
+import type { PointSettings, ReadingCell, Role } from "@/core/measurement";
 import type { InstrumentPort, PortAbilities, PortReading } from "./port";
 
 /** Readings that a person types: what was entered is what is read. Time is the wall clock handed in. */

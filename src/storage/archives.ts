@@ -14,7 +14,7 @@ import { traceToCsv } from "@/core/files/export-trace";
 import { mappingOfOpenTable } from "@/core/files/read-open-table";
 import { joinColumns, type TraceColumns } from "@/core/files/trace-columns";
 import { TraceReader } from "@/core/files/trace-reader";
-import { readingsOf } from "@/core/procedures/versions";
+import { readingsOf } from "@/core/procedures/catalogue";
 import { err, ok, type Result } from "@/core/quantities";
 import { database } from "./database";
 import { dropRecords } from "./drop-records";

@@ -1,9 +1,10 @@
 import { existsSync, readdirSync } from "node:fs";
 import { characteristic } from "@/core/characteristics";
-import { atBench, PROCEDURES, type Finding } from "@/core/procedures";
-import { loadProcedure } from "@/core/procedures/load";
-import { PROCEDURE_FACTS } from "@/core/procedures/versions";
-import { simulatedFor } from "@/core/simulator/offered";
+import { atBench, PROCEDURES } from "@/core/procedures";
+import type { Finding } from "@/core/measurement";
+import { loadProcedure, factsOf } from "@/core/procedures/catalogue";
+import { PROCEDURE_FACTS } from "@/core/procedures/catalogue";
+import { benchOf } from "@/core/bench";
 import { packedDemo } from "./demo";
 import { SAMPLE_LOGS } from "./sample-logs";
 
@@ -25,15 +26,16 @@ test("the catalogue, the facts and the folders name the same procedures", () => 
     d.isDirectory() && existsSync(`${FOLDER}/${d.name}/index.ts`) ? [d.name] : [],
   );
   expect(PROCEDURES.map((p) => p.id).sort()).toEqual(folders.sort());
-  expect(Object.keys(PROCEDURE_FACTS).sort()).toEqual(folders.sort());
+  expect(PROCEDURE_FACTS.map((f) => f.id).sort()).toEqual(folders.sort());
   expect(new Set(PROCEDURES.map((p) => p.position)).size).toBe(PROCEDURES.length);
 });
 
 describe.each(PROCEDURES.map((p) => [p.id, p] as const))("%s", (id, p) => {
   test("is loaded by its name alone, with the facts that are known without its code", async () => {
     expect(await loadProcedure(id)).toBe(p);
-    const { title, version, readings } = PROCEDURE_FACTS[id as keyof typeof PROCEDURE_FACTS];
-    expect([p.title, p.version, p.readings]).toEqual([title, version, readings]);
+    const facts = factsOf(id);
+    expect(facts).toBeDefined();
+    expect(p).toMatchObject(facts ?? {});
   });
 
   test("says in its headline what it measures, in words of the dictionary", () => {
@@ -62,6 +64,7 @@ describe.each(PROCEDURES.map((p) => [p.id, p] as const))("%s", (id, p) => {
       expect(p.likeness).toBeDefined();
       expect(Object.keys(SAMPLE_LOGS)).toContain(id);
     }
-    if (atBench(p) && p.id !== "charge-channels") expect(Object.keys(simulatedFor(id)).length).toBeGreaterThan(0);
+    if (atBench(p) && p.id !== "charge-channels")
+      expect(Object.keys(benchOf(id)?.specimens ?? {}).length).toBeGreaterThan(0);
   });
 });

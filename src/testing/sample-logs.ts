@@ -1,13 +1,13 @@
 import {
   atBench,
-  HOUSE_RULES,
   procedure,
-  type BenchProcedure,
   type PlanContext,
-  type Point,
-  type Role,
-  type RunSetup,
+  ofTrace,
+  type AtBench,
+  type TraceProcedure,
+  ofPoints,
 } from "@/core/procedures";
+import { HOUSE_RULES, type Point, type Role, type RunSetup } from "@/core/measurement";
 import { logCharge, type Disturbance } from "@/core/rehearsal/charge-log";
 import { rehearse } from "@/core/rehearsal";
 import { logModule } from "@/core/rehearsal/live-module";
@@ -70,7 +70,7 @@ const ids = (table: object): string[] => Object.keys(table);
 
 function guided(id: string, boards: readonly string[], patches: readonly object[]): Made {
   return (k) => {
-    const p = atBench(procedure(id)) as BenchProcedure;
+    const p = ofTrace(atBench(procedure(id))) as AtBench<TraceProcedure>;
     const planned = p.plan(CONTEXT);
     if (!planned.ok) throw new Error(planned.error);
     const first = planned.value.plan as Record<string, unknown>;
@@ -123,7 +123,7 @@ const NUMBER = (points: readonly Point[], role: Role): number[] => points.map((p
 
 function points(id: string): Made {
   return (k) => {
-    const p = procedure(id);
+    const p = ofPoints(procedure(id));
     const planned = p?.plan?.(CONTEXT);
     if (!p || !planned?.ok) throw new Error(`no plan of ${id}`);
     const board = pick(ids(SIMULATED_BOARDS), k);

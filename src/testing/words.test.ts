@@ -1,5 +1,5 @@
 import { readFileSync } from "node:fs";
-import { roleLabel, roleUnit, type Role } from "@/core/procedures";
+import { roleLabel, roleUnit, type Role } from "@/core/measurement";
 import { CHARACTERISTICS } from "@/core/characteristics";
 import { shippedFiles, writtenTexts, type WrittenText } from "./strings";
 

@@ -11,8 +11,8 @@ import {
   type MeterRange,
   type PinnedMeter,
 } from "@/core/instruments";
-import { meterName } from "@/core/procedures/accuracies";
-import { roleLabel, roleUnit, type Role } from "@/core/procedures/roles";
+import { meterName } from "@/core/procedures/kit/accuracies";
+import { roleLabel, roleUnit, type Role } from "@/core/measurement";
 import { formatQuantity, type Unit } from "@/core/quantities";
 import { Button } from "./button";
 import { DataTable, type DataColumn } from "./data-table";

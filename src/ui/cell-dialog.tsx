@@ -3,7 +3,7 @@
 import { useForm, useWatch, type Control } from "react-hook-form";
 import { CHEMISTRIES, CHEMISTRY_LIMITS, type Chemistry } from "@/core/cells";
 import type { CellRecord } from "@/core/files/records";
-import { SCHOOLS, type HouseRules } from "@/core/procedures";
+import { SCHOOLS, type HouseRules } from "@/core/measurement";
 import { Button } from "./button";
 import { Dialog } from "./dialog";
 import { capacityRefusal } from "./capacity";

@@ -1,4 +1,4 @@
-import type { ChartSpec } from "@/core/procedures";
+import type { ChartSpec } from "@/core/measurement";
 
 const STYLED = [
   "fill",

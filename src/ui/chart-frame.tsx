@@ -1,7 +1,7 @@
 "use client";
 
 import type { RefObject } from "react";
-import type { ChartSpec } from "@/core/procedures";
+import type { ChartSpec } from "@/core/measurement";
 import { download, fileName } from "@/browser/download";
 import { Button } from "./button";
 import { chartSvg, svgToPng } from "./chart-export";

@@ -1,7 +1,7 @@
 "use client";
 
 import { useForm, useWatch } from "react-hook-form";
-import { roleLabel, roleUnit, type Point, type Role } from "@/core/procedures";
+import { roleLabel, roleUnit, type Point, type Role } from "@/core/measurement";
 import { Button } from "./button";
 import { Dialog } from "./dialog";
 import { Form } from "./form";

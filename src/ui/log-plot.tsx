@@ -1,7 +1,7 @@
 "use client";
 
 import { memo, useEffect, useId, useMemo, useRef, useState, type ReactNode, type RefObject } from "react";
-import type { ChartSpec } from "@/core/procedures";
+import type { ChartSpec } from "@/core/measurement";
 import { Crosshair } from "./crosshair";
 import { ChartHead, dash, SaveChart } from "./chart-frame";
 import { axisScale, clockScale, linePath, logAxis, timeAxis, type ClaimLine } from "./plot-data";

@@ -1,4 +1,4 @@
-import { roleLabel, type Role } from "@/core/procedures";
+import { roleLabel, type Role } from "@/core/measurement";
 import { Button } from "./button";
 
 /** Beside a field's label: says, once a run, that nobody reads it. */

@@ -1,5 +1,5 @@
 import { ELEMENTS, highest, lowest, unitSymbol, type Unit } from "@/core/quantities";
-import type { ChartSeries, ChartSpec } from "@/core/procedures";
+import type { ChartSeries, ChartSpec } from "@/core/measurement";
 
 const { nth } = ELEMENTS;
 

@@ -2,7 +2,7 @@
 
 import { memo, useEffect, useMemo } from "react";
 import { useXAxisScale, useYAxisScale } from "recharts";
-import type { ChartSeries } from "@/core/procedures";
+import type { ChartSeries } from "@/core/measurement";
 import { drawn } from "./plot-data";
 import { shape, TONES } from "./plot-marks";
 

@@ -13,7 +13,7 @@ import {
 } from "recharts";
 import { Crosshair, type CrosshairProps } from "./crosshair";
 import { formatQuantity, highest, lowest } from "@/core/quantities";
-import type { ChartSpec } from "@/core/procedures";
+import type { ChartSpec } from "@/core/measurement";
 import { axis, axisScale, type PlotProps } from "./plot-data";
 import { PlotCurve, PlotPoints, Standing } from "./plot-points";
 import { ChartHead, dash, SaveChart } from "./chart-frame";

@@ -1,5 +1,5 @@
 import type { TraceColumns } from "@/core/files/trace-columns";
-import type { Role } from "@/core/procedures/roles";
+import type { Role } from "@/core/measurement";
 
 /** Columns that grow as chunks are added, in one piece from the start: a log is held once, not twice. */
 export class Growing {

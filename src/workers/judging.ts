@@ -1,9 +1,8 @@
-import { loadProcedure } from "@/core/procedures/load";
-import { analyseReadings } from "@/core/procedures/offsets";
+import { loadProcedure } from "@/core/procedures/catalogue";
+import { analyseReadings } from "@/core/procedures/kit/offsets";
+import type { Finding, Readings, Analysis, RunResults } from "@/core/measurement";
 import { judgeClaim } from "@/core/verdicts";
 import { openLog } from "./open-log";
-import type { Finding, Readings } from "@/core/procedures";
-import type { Analysis, RunResults } from "@/core/procedures/shape";
 import { runDossier } from "@/notebook/run-dossier";
 import type { Tasks } from "./protocol";
 

@@ -1,5 +1,5 @@
 import "fake-indexeddb/auto";
-import type { LiveEvent, LiveWatch, LogRow } from "@/core/procedures";
+import type { LiveEvent, LiveWatch, LogRow } from "@/core/measurement";
 import { closeDatabase } from "@/storage/database";
 import { appendChunk, readTrace, traceExtent, type TraceChunk } from "@/storage/traces";
 import { LiveLog, type LiveNews, type LogSource } from "./live-log";

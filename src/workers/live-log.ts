@@ -1,6 +1,7 @@
 import { traceToCsv } from "@/core/files/export-trace";
 import type { TraceColumns } from "@/core/files/trace-columns";
-import type { LiveEvent, LiveState, LiveWatch, LogRow, LogValues, Role, StopRule, TraceEvent } from "@/core/procedures";
+import type { LiveEvent, LiveState, LiveWatch, LogRow, LogValues, Role, TraceEvent } from "@/core/measurement";
+import type { StopRule } from "@/core/procedures";
 import { ELEMENTS, formatDuration, numeric } from "@/core/quantities";
 import { LiveEnvelope } from "@/core/traces";
 import type { TraceChunk } from "@/storage/traces";

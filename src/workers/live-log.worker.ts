@@ -1,5 +1,5 @@
-import { atBench, type BenchProcedure } from "@/core/procedures/shape";
-import { loadProcedure } from "@/core/procedures/load";
+import { atBench, ofTrace, type AtBench, type TraceProcedure } from "@/core/procedures/contract";
+import { loadProcedure } from "@/core/procedures/catalogue";
 import { writeUncertaintiesTo } from "@/core/quantities/format";
 import { appendChunk, readTrace, traceExtent } from "@/storage/traces";
 import { LiveLog, type LogSource } from "./live-log";
@@ -54,7 +54,7 @@ function alone(ask: Extract<ToLiveLog, { say: "open" }>): Promise<void> {
 async function simulatedSource(
   ask: Extract<ToLiveLog, { say: "open" }>,
   every: number,
-  p: BenchProcedure,
+  p: AtBench<TraceProcedure>,
 ): Promise<LogSource | null> {
   if (!ask.simulated) return null;
   if (p.guide) {
@@ -71,7 +71,7 @@ async function simulatedSource(
 }
 
 async function open(ask: Extract<ToLiveLog, { say: "open" }>): Promise<void> {
-  const p = atBench(await loadProcedure(ask.procedure));
+  const p = ofTrace(atBench(await loadProcedure(ask.procedure)));
   if (!p?.watch) throw new Error(`${ask.procedure} can't be logged by this version`);
   const every = (ask.setup.plan as { readonly every?: number } | undefined)?.every ?? 1;
   const channel = new BroadcastChannel(liveChannel(ask.runId));

@@ -1,6 +1,5 @@
 /** What is said to and by the worker of a live log. */
-import type { RunSetup } from "@/core/procedures";
-import type { LogValues } from "@/core/procedures/shape";
+import type { RunSetup, LogValues } from "@/core/measurement";
 import type { LiveNews } from "./live-log";
 
 export type { LiveNews, LiveStatus } from "./live-log";

@@ -2,7 +2,7 @@ import { checksum } from "@/core/files/versions";
 import "fake-indexeddb/auto";
 import { traceToCsv } from "@/core/files/export-trace";
 import type { RunRecord } from "@/core/files/records";
-import { NO_CORRECTIONS } from "@/core/procedures";
+import { NO_CORRECTIONS } from "@/core/measurement";
 import { logCharge } from "@/core/rehearsal/charge-log";
 import { chargeBench } from "@/core/simulator";
 import { closeDatabase } from "@/storage/database";

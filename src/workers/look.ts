@@ -7,15 +7,9 @@ import { readTable, type TextTable } from "@/core/files/table";
 import type { TraceColumns } from "@/core/files/trace-columns";
 import { FEW_ROWS, TraceReader, type TraceSummary } from "@/core/files/trace-reader";
 import { assumedSetup, guessFromColumns, guessTable, possibleMappings, type LogGuess } from "@/core/guess";
-import {
-  accuraciesFor,
-  analyseReadings,
-  NO_CORRECTIONS,
-  procedure,
-  type Procedure,
-  type Readings,
-} from "@/core/procedures";
-import { largestRead } from "@/core/procedures/accuracies";
+import { accuraciesFor, NO_CORRECTIONS, type Readings } from "@/core/measurement";
+import { analyseReadings, procedure, type Procedure } from "@/core/procedures";
+import { largestRead } from "@/core/procedures/kit/accuracies";
 import { ok, type Result } from "@/core/quantities";
 import { Growing } from "./growing";
 import { holdLog } from "./open-log";

@@ -22,7 +22,7 @@ import type {
   RunResults,
   RunSetup,
   TraceEvent,
-} from "@/core/procedures";
+} from "@/core/measurement";
 import type { DrawerResistor, LoadChoice } from "@/core/procedures/load-sweep/resistors";
 import type { BoardFit, Day, Load, MatchCell, MeasuredModule, PackMatch, UseBattery } from "@/core/use";
 import type { ClaimVerdict, EvidenceSample } from "@/core/verdicts";

@@ -1,14 +1,7 @@
 import "fake-indexeddb/auto";
 import { packedDemo } from "@/testing/demo";
-import {
-  analyseReadings,
-  NO_CORRECTIONS,
-  procedure,
-  HOUSE_RULES,
-  type Corrections,
-  type Procedure,
-  type Readings,
-} from "@/core/procedures";
+import { analyseReadings, procedure, type Procedure } from "@/core/procedures";
+import { NO_CORRECTIONS, HOUSE_RULES, type Corrections, type Readings } from "@/core/measurement";
 import { batteryOf, measuredColumns, measuredLimits, type MeasuredModule } from "@/core/use";
 import type { AnnotationRecord, ClaimRecord, LoadRecord, PointRecord, RunRecord } from "@/core/files/records";
 import type { TaskName, Tasks } from "./protocol";

@@ -1,5 +1,5 @@
 import type { Claim, Limit } from "../claims";
-import { HOUSE_RULES, type Finding } from "../procedures";
+import { HOUSE_RULES, type Finding } from "../measurement";
 import { seeded } from "../simulator";
 import { judgeClaim, type EvidenceSample } from "../verdicts";
 import { claimMarks, claimRows, goodSide, type ClaimMark } from "./claim-marks";

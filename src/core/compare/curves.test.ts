@@ -1,4 +1,4 @@
-import type { ChartSpec } from "../procedures";
+import type { ChartSpec } from "../measurement";
 import { curveKinds, curvesOf, laidOver, type CurveSource } from ".";
 
 const series = (id: string, label: string, xs: number[]) => ({

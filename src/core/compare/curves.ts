@@ -1,4 +1,4 @@
-import type { ChartSeries, ChartSpec } from "../procedures";
+import type { ChartSeries, ChartSpec } from "../measurement";
 
 /** A run with what it draws. */
 export interface CurveSource {

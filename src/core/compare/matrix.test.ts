@@ -1,6 +1,6 @@
 import type { Claim } from "../claims";
 import { CHARACTERISTICS } from "../characteristics";
-import { HOUSE_RULES, type Finding } from "../procedures";
+import { HOUSE_RULES, type Finding } from "../measurement";
 import { seeded } from "../simulator";
 import { judgeClaim, type EvidenceSample } from "../verdicts";
 import { layColumn } from "./packed";

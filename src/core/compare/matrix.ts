@@ -7,7 +7,7 @@ import {
   type Characteristic,
 } from "../characteristics";
 import { readingText, type Claim } from "../claims";
-import type { Finding } from "../procedures";
+import type { Finding } from "../measurement";
 import { formatQuantity, numeric, type Unit } from "../quantities";
 import type { BoardColumn, MatrixCell } from "./column";
 import { layColumn, type PackedColumn } from "./packed";

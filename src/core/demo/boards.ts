@@ -3,31 +3,8 @@ import type { BoardFunction, ConditionSpecs } from "../characteristics";
 import type { ClaimReading, ClaimSource, Limit } from "../claims";
 import type { Facts, Need } from "../need";
 import type { Load } from "../use/load";
-import type { Role } from "../procedures";
-import type {
-  SimulatedBoardId,
-  SimulatedButtonsId,
-  SimulatedCellId,
-  SimulatedChargerId,
-  SimulatedMetersId,
-  SimulatedModuleId,
-  SimulatedPackId,
-  SimulatedPanelId,
-  SimulatedPathId,
-} from "../simulator";
-
-/** Guided procedures of the demo. */
-export type GuidedProcedure =
-  | "meter-check"
-  | "heat-soak"
-  | "threshold-ramp"
-  | "standby"
-  | "light-load"
-  | "solar-input"
-  | "power-path"
-  | "overload"
-  | "discharge"
-  | "pack-charge";
+import type { Role } from "../measurement";
+import type { SimulatedBoardId, SimulatedButtonsId, SimulatedChargerId } from "../simulator";
 
 /** The volunteers of a nature reserve pick power boards for their field sound recorders. Everything here is invented. */
 export interface DemoBoard {
@@ -51,18 +28,6 @@ export interface DemoBoard {
     readonly startVoltage: number;
     /** V of the supply. */ readonly input?: number;
     /** Name of the drawer's cell; the first where nothing is said. */ readonly cell?: string;
-  }[];
-  /** Guided logs on the simulated bench, in their order; what departs from the plan that claims and rules suggest. */
-  readonly guided?: readonly {
-    readonly procedure: GuidedProcedure;
-    readonly title: string;
-    readonly sample: number;
-    readonly module:
-      SimulatedModuleId | SimulatedPathId | SimulatedPanelId | SimulatedMetersId | SimulatedCellId | SimulatedPackId;
-    readonly seed: number;
-    readonly plan?: Readonly<Record<string, unknown>>;
-    readonly supplyLimit?: number;
-    readonly cell?: string;
   }[];
   /** A checklist, tried on the simulated bench. */
   readonly behaviour?: { readonly title: string; readonly sample: number; readonly buttons: SimulatedButtonsId };
@@ -209,57 +174,6 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
     charges: [{ title: "Charge from USB-C", sample: 0, charger: "honest-ampere", seed: 61, startVoltage: 3.18 }],
     behaviour: { title: "Button, lights, gauge and cables", sample: 0, buttons: "steady-synchronous" },
     reversal: { title: "Spare board, cell reversed", sample: 1, seed: 77 },
-    guided: [
-      {
-        procedure: "meter-check",
-        title: "The load's display against the multimeter",
-        sample: 0,
-        module: "two-wire-display",
-        seed: 70,
-      },
-      {
-        procedure: "heat-soak",
-        title: "Heat at one ampere",
-        sample: 0,
-        module: "steady-synchronous",
-        seed: 76,
-        plan: { load: 1, seconds: 1500, enough: 0.5 },
-      },
-      { procedure: "threshold-ramp", title: "Ramp down and up", sample: 0, module: "steady-synchronous", seed: 71 },
-      {
-        procedure: "threshold-ramp",
-        title: "Ramp of the cell voltage",
-        sample: 0,
-        module: "steady-synchronous",
-        seed: 72,
-        plan: { way: "charge" },
-      },
-      {
-        procedure: "standby",
-        title: "Idle states",
-        sample: 0,
-        module: "steady-synchronous",
-        seed: 73,
-        plan: { states: ["no-load", "auto-off", "cut-off"] },
-      },
-      {
-        procedure: "light-load",
-        title: "Light load",
-        sample: 0,
-        module: "steady-synchronous",
-        seed: 74,
-        plan: { from: 0.09, step: 0.005, dwell: 40, every: 1 },
-      },
-      {
-        procedure: "overload",
-        title: "Overload and three shorts",
-        sample: 0,
-        module: "steady-synchronous",
-        seed: 75,
-        plan: { from: 0.8, most: 2.4 },
-        supplyLimit: 4,
-      },
-    ],
     samples: [
       { name: "A", configuration: "jumper J1 open", note: "First out of the bag." },
       { name: "B", configuration: "jumper J1 open", note: "Spare." },
@@ -322,32 +236,6 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
       },
     ],
     samples: [{ name: "A", configuration: "", note: "" }],
-    guided: [
-      {
-        procedure: "heat-soak",
-        title: "Heat at 0.9 A",
-        sample: 0,
-        module: "weak-switch",
-        seed: 83,
-        plan: { load: 0.9, seconds: 1500, enough: 0.6 },
-      },
-      {
-        procedure: "threshold-ramp",
-        title: "Ramp down and up",
-        sample: 0,
-        module: "weak-switch",
-        seed: 81,
-        plan: { load: 0.3 },
-      },
-      {
-        procedure: "overload",
-        title: "Overload and three shorts",
-        sample: 0,
-        module: "weak-switch",
-        seed: 82,
-        plan: { from: 0.6, most: 1.8 },
-      },
-    ],
     behaviour: { title: "Button, lights and gauge", sample: 0, buttons: "weak-switch" },
     reversal: { title: "Cell reversed, after all else", sample: 0, seed: 84 },
     sweeps: [
@@ -423,26 +311,6 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
       },
     ],
     samples: [{ name: "A", configuration: "jumpers as delivered", note: "" }],
-    guided: [
-      {
-        procedure: "discharge",
-        title: "What the Reed 2200 holds",
-        sample: 0,
-        module: "tired-cell",
-        seed: 92,
-        plan: { capacity: 2.2, rate: 0.5, every: 20 },
-        cell: "Reed 2200",
-      },
-      {
-        procedure: "overload",
-        title: "Overload from the small supply",
-        sample: 0,
-        module: "dies-shorted",
-        seed: 91,
-        plan: { from: 0.6, most: 1.4, shortSeconds: 0.8, repeats: 2 },
-        supplyLimit: 1.5,
-      },
-    ],
     waveforms: [
       {
         title: "Ripple at half an ampere",
@@ -528,32 +396,6 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
     samples: [{ name: "A", configuration: "divider as delivered", note: "Panel of two watts beside it." }],
     charges: [{ title: "Charge from USB", sample: 0, charger: "switching-ampere", seed: 51, startVoltage: 3.36 }],
     channels: { title: "Three chargers, three charges", sample: 0, charger: "three-channels", repeats: 3 },
-    guided: [
-      {
-        procedure: "solar-input",
-        title: "Sun and clouds",
-        sample: 0,
-        module: "holding-switcher",
-        seed: 101,
-        plan: { seconds: 1200, steady: 400, every: 1 },
-      },
-      {
-        procedure: "power-path",
-        title: "Plugged in and pulled under load",
-        sample: 0,
-        module: "hangs-on-cell",
-        seed: 102,
-        plan: { repeats: 2, dwell: 0.4, every: 0.002 },
-      },
-      {
-        procedure: "power-path",
-        title: "Charging while the recorder runs",
-        sample: 0,
-        module: "hangs-on-cell",
-        seed: 103,
-        plan: { part: "charging", every: 20, patience: 1200, capacity: 2.2 },
-      },
-    ],
   },
   {
     title: "Heath Four",
@@ -577,26 +419,6 @@ export const DEMO_BOARDS: readonly DemoBoard[] = [
     ],
     samples: [{ name: "A", configuration: "", note: "" }],
     rest: { title: "The four cells, ten days at rest", sample: 0 },
-    guided: [
-      {
-        procedure: "pack-charge",
-        title: "Four cells that have drifted apart",
-        sample: 0,
-        module: "drifted-four",
-        seed: 111,
-        plan: { every: 20 },
-        cell: "Torch pack",
-      },
-      {
-        procedure: "pack-charge",
-        title: "The same with the balancer joined",
-        sample: 0,
-        module: "drifted-balancer",
-        seed: 112,
-        plan: { every: 20 },
-        cell: "Torch pack",
-      },
-    ],
   },
 ];
 

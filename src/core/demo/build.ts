@@ -9,7 +9,8 @@ import type {
   StoredRecord,
 } from "../files/records";
 import { SCHEMA_VERSION } from "../files/records";
-import { HOUSE_RULES, metersPinned, type PlanContext, type Point, type Role, type RunSetup } from "../procedures";
+import { HOUSE_RULES, metersPinned, type Point, type Role, type RunSetup } from "../measurement";
+import type { PlanContext } from "../procedures";
 import { loadSweep, type SweepPlan } from "../procedures/load-sweep";
 import { assert } from "../quantities";
 import { rehearse } from "../rehearsal";

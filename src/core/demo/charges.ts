@@ -1,9 +1,10 @@
 import type { BoardId, RunId, RunRecord, SampleId, StoredRecord } from "../files/records";
 import { joinColumns, type TraceColumns } from "../files/trace-columns";
-import { HOUSE_RULES, type LogRow, type PlanContext, type PlannedCell, type Role, type RunSetup } from "../procedures";
+import { HOUSE_RULES, type LogRow, type PlannedCell, type Role, type RunSetup } from "../measurement";
+import type { PlanContext } from "../procedures";
 import { chargeCycle, ChargeWatch, type ChargePlan } from "../procedures/charge-cycle";
 import { assert } from "../quantities";
-import { CHARGE_METERS } from "../rehearsal/charge-log";
+import { CHARGE_METERS } from "../bench/charge-meters";
 import { liveChargeFor } from "../rehearsal/live-bench";
 import type { DemoBoard } from "./boards";
 import { loggedFile } from "./imported";

@@ -1,15 +1,7 @@
 import type { BoardId, RunId, RunRecord, SampleId, StoredRecord } from "../files/records";
-import type { BenchProcedure, PlanContext, RunSetup } from "../procedures";
-import { discharge } from "../procedures/discharge";
-import { heatSoak } from "../procedures/heat-soak";
-import { lightLoad } from "../procedures/light-load";
-import { meterCheck } from "../procedures/meter-check";
-import { overload } from "../procedures/overload";
-import { packCharge } from "../procedures/pack-charge";
-import { powerPath } from "../procedures/power-path";
-import { solarInput } from "../procedures/solar-input";
-import { standby } from "../procedures/standby";
-import { thresholdRamp } from "../procedures/threshold-ramp";
+import { BENCHES } from "../bench";
+import { atBench, ofTrace, procedure, type PlanContext } from "../procedures";
+import type { RunSetup } from "../measurement";
 import { assert } from "../quantities";
 import { logModule } from "../rehearsal/live-module";
 import { liveOptions } from "../rehearsal/simulated-bench";
@@ -17,18 +9,11 @@ import type { DemoBoard } from "./boards";
 import { cellOf, type DemoLog } from "./charges";
 import { loggedFile } from "./imported";
 
-const GUIDED = {
-  "threshold-ramp": thresholdRamp,
-  standby,
-  "light-load": lightLoad,
-  overload,
-  "heat-soak": heatSoak,
-  "power-path": powerPath,
-  "solar-input": solarInput,
-  "meter-check": meterCheck,
-  discharge,
-  "pack-charge": packCharge,
-} as unknown as Readonly<Record<string, BenchProcedure>>;
+/** A board's guided runs, each on the bench of its procedure, in their order. */
+const guidedOf = (board: string) =>
+  BENCHES.flatMap((bench) => (bench.demo ?? []).map((run) => ({ ...run, procedure: bench.procedure })))
+    .filter((run) => run.board === board)
+    .sort((a, b) => a.place - b.place);
 
 /** The hide knows its meters: what a plan only assumes of them is stated there. */
 const stated = (instruments: RunSetup["instruments"]): RunSetup["instruments"] =>
@@ -55,8 +40,9 @@ export function buildGuided(
 ): { records: StoredRecord[]; logs: DemoLog[] } {
   const records: StoredRecord[] = [];
   const logs: DemoLog[] = [];
-  (b.guided ?? []).forEach((log, k) => {
-    const p = GUIDED[log.procedure] as BenchProcedure;
+  guidedOf(b.title).forEach(({ procedure: id, ...log }, k) => {
+    const p = ofTrace(atBench(procedure(id)));
+    assert(p !== null, `the demo has a run of ${id}, which no guide drives`);
     const configuration = b.samples[log.sample]?.configuration ?? "";
     const planned = p.plan({ ...context, ...(configuration ? { configuration: { words: configuration } } : {}) });
     assert(planned.ok, `the demo's ${p.title} of ${b.title} can't be planned`);
@@ -72,7 +58,7 @@ export function buildGuided(
       },
       plan: { ...first, ...p.follows?.(first, patch), ...patch },
     };
-    const { trace } = logModule(liveOptions(p, log.module, setup, log.seed));
+    const { trace } = logModule(liveOptions(p, log.specimen, setup, log.seed));
     const runId = means.newId() as RunId;
     const begun = means.at(30 - 4 * k);
     const stamp = { notebookId: means.base.notebookId, createdAt: begun, updatedAt: begun };

@@ -1,6 +1,6 @@
 import type { InstrumentRecord, RigRecord } from "../files/records";
 import { pinned, type MeterRange, type PinnedMeter } from "../instruments";
-import type { Role } from "../procedures/roles";
+import type { Role } from "../measurement";
 import { BENCH_ACCURACY } from "../simulator";
 
 type Told = Pick<InstrumentRecord, "title" | "device" | "ranges" | "limit" | "checked" | "note">;

@@ -11,7 +11,8 @@ import type {
   StoredRecord,
 } from "../files/records";
 import { readTable } from "../files/table";
-import type { PlanContext, Procedure, RunSetup } from "../procedures";
+import type { PlanContext, Procedure, PointsProcedure } from "../procedures";
+import type { RunSetup } from "../measurement";
 import { behaviour } from "../procedures/behaviour";
 import { chargeChannels } from "../procedures/charge-channels";
 import { restCheck } from "../procedures/rest-check";
@@ -250,7 +251,7 @@ const reversal: Maker = (b, means, boardId, context, samples) => {
     { kind: "typed" },
   );
   const { points } = rehearse(
-    reversePolarity as Procedure,
+    reversePolarity as PointsProcedure,
     setup,
     new VirtualBench(benchFor(SIMULATED_BOARDS[b.simulatedAs].model, c.seed)),
     { dwell: 6, id: () => means.newId() },

@@ -1,7 +1,16 @@
 import Papa from "papaparse";
 import { plainNumber } from "../quantities";
-import type { Analysis, Answer, Point, Procedure, RunSetup } from "../procedures";
-import { correctedText, currentOfSetting, roleLabel, roleUnit } from "../procedures";
+import {
+  correctedText,
+  currentOfSetting,
+  roleLabel,
+  roleUnit,
+  type Analysis,
+  type Answer,
+  type Point,
+  type RunSetup,
+} from "../measurement";
+import type { Procedure } from "../procedures";
 import type { RunRecord } from "./records";
 import { stableJson } from "./versions";
 
@@ -63,7 +72,9 @@ export function pointsToCsv(
 
 /** A checklist's answers as CSV, oldest first: action, battery volts where they were asked for, what was seen, what was said, when (UTC). */
 export function answersToCsv(procedure: Procedure, setup: RunSetup, answers: readonly Answer[]): string {
-  const said = new Map((procedure.items?.(setup) ?? []).map((i) => [i.id, i.said ?? ""]));
+  const said = new Map(
+    (procedure.readings === "answers" ? procedure.items(setup) : []).map((i) => [i.id, i.said ?? ""]),
+  );
   const rows = answers.map((a) => [a.item, a.volts ?? "", a.word, said.get(a.item) ?? "", a.at]);
   return `${Papa.unparse([["Action", columnLabel("Battery voltage", "V"), "Seen", "Claimed", "Time / UTC"], ...rows], SAFE)}\r\n`;
 }

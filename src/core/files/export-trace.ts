@@ -1,4 +1,4 @@
-import type { Role } from "../procedures/roles";
+import type { Role } from "../measurement";
 import { OPEN_TABLE } from "./open-table";
 import type { TraceColumns } from "./trace-columns";
 

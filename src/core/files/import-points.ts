@@ -1,6 +1,6 @@
 import { ELEMENTS, err, ok, type Result } from "../quantities";
 import { largestShown } from "../instruments";
-import { roleLabel, roleUnit, type Point, type PointSettings, type ReadingCell, type Role } from "../procedures";
+import { roleLabel, roleUnit, type Point, type PointSettings, type ReadingCell, type Role } from "../measurement";
 import { isMappedRole, type ColumnMapping, type MappedRole, SETTING_ROLES } from "./mapping";
 import { COLUMN_UNITS, readCell, readTime, type ColumnUnit } from "./numbers";
 import {

@@ -1,5 +1,5 @@
 import { err, ok, type Result } from "../quantities";
-import type { Trace } from "../procedures";
+import type { Trace } from "../measurement";
 import type { CellProblem, Explanation } from "./rows";
 import type { ColumnMapping } from "./mapping";
 import { readTable, type Dialect } from "./table";

@@ -1,4 +1,4 @@
-import { isRole, type Role } from "../procedures";
+import { isRole, type Role } from "../measurement";
 import type { ColumnUnit } from "./numbers";
 import { readClock, readIso } from "./numbers";
 import { OPEN_TABLE } from "./open-table";

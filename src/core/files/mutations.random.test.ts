@@ -1,5 +1,6 @@
 import { population, seedOf } from "@/testing/population";
-import { procedure, type Procedure, type Readings, type Role } from "../procedures";
+import { procedure, type Procedure } from "../procedures";
+import type { Readings, Role } from "../measurement";
 import { seeded, type Random } from "../simulator";
 import { readLog, type SetupFile } from ".";
 import type { ColumnMapping } from "./mapping";

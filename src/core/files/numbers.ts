@@ -1,6 +1,6 @@
 import { err, ok, parseDecimal, scaled, type Result } from "../quantities";
 import { isOtherMark } from "./rows";
-import type { ReadingCell } from "../procedures";
+import type { ReadingCell } from "../measurement";
 
 /** Column units and their factor to SI. Clock formats are read by `readTime`. */
 export const COLUMN_UNITS = {

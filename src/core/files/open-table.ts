@@ -1,4 +1,4 @@
-import type { Role } from "../procedures/roles";
+import type { Role } from "../measurement";
 
 /** Column labels of the open battery data table, by what a column stands for; further columns are named in the same manner. */
 export const OPEN_TABLE: Readonly<Partial<Record<Role, string>>> = {

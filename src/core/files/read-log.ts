@@ -1,6 +1,7 @@
 /** One file with its set-up, read as its procedure wants it: what the command line and scripts do with a log. */
 import { err, ok, type Result } from "../quantities";
-import { roleLabel, type Procedure, type Readings, type Role } from "../procedures";
+import { roleLabel, type Readings, type Role } from "../measurement";
+import type { Procedure } from "../procedures";
 import { decodeText, ENCODING_NAMES } from "./encoding";
 import { pointsFromFile } from "./import-points";
 import { traceFromFile } from "./import-trace";

@@ -1,5 +1,5 @@
 import Papa from "papaparse";
-import { isRole, type Role } from "../procedures/roles";
+import { isRole, type Role } from "../measurement";
 import type { ColumnMapping } from "./mapping";
 import { OPEN_TABLE } from "./open-table";
 

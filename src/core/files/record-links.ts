@@ -1,6 +1,6 @@
 /** What records point to, and how copies are made to point to copies. */
 import type { PinnedMeter } from "../instruments";
-import type { Role } from "../procedures";
+import type { Role } from "../measurement";
 import type { AnnotationRecord, StoredRecord } from "./records";
 
 const SPEAKS_OF_A_POINT: ReadonlySet<AnnotationRecord["what"]> = new Set(["left-out", "recovery", "note", "reading"]);

@@ -2,7 +2,8 @@
 import type { BoardFunction } from "../characteristics";
 import type { Claim } from "../claims";
 import type { Accuracy, Instrument, PinnedMeter } from "../instruments";
-import type { DrawerEntry, HouseRules, PointSettings, ReadingCell, Recovery, Role, RunSetup } from "../procedures";
+import type { DrawerEntry } from "../procedures";
+import type { HouseRules, PointSettings, ReadingCell, Recovery, Role, RunSetup } from "../measurement";
 import type { Facts, Need } from "../need";
 import type { Load } from "../use/load";
 import type { Day } from "../use/day";

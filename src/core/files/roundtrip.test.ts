@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import Papa from "papaparse";
-import { procedure, type Point, type Procedure, type ReadingCell, type Role, type RunSetup } from "../procedures";
+import { procedure, type Procedure } from "../procedures";
+import type { Point, ReadingCell, Role, RunSetup } from "../measurement";
 import { guessMapping, importPoints, pointsFromFile, pointsToCsv, readTable } from ".";
 import type { ColumnMapping } from "./mapping";
 

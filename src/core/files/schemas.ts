@@ -6,7 +6,7 @@ import { FACTS, LEVELS } from "../need/need";
 import { DRAWS } from "../use/load";
 import { CHARGER_NUMBERS, FEED_TOLERANCES } from "../use/feed";
 import { STATION_NUMBERS } from "../use/station";
-import { GUARDS } from "../procedures/house-rules";
+import { GUARDS } from "../measurement";
 import { INSTRUMENT_KINDS, RANGE_UNITS } from "../instruments";
 import { CELL_SIGNS, RECORD_KINDS, type RecordKind } from "./records";
 

@@ -1,5 +1,5 @@
 import { err, numeric, ok, type Result } from "../quantities";
-import { isRole, type Role, type RunConditions, type RunSetup, type TraceEvent } from "../procedures";
+import { isRole, type Role, type RunConditions, type RunSetup, type TraceEvent } from "../measurement";
 import type { Accuracy } from "../instruments";
 import { isMappedRole, type ColumnMapping, type ColumnSpec, type MappedRole } from "./mapping";
 import { COLUMN_UNITS, type ColumnUnit } from "./numbers";

@@ -1,4 +1,4 @@
-import { ROLES } from "../procedures/roles";
+import { ROLES } from "../measurement";
 import { SETTING_ROLES } from "./mapping";
 import { SETUP_NUMBERS, SETUP_SIGNED, SETUP_UNITS, SETUP_WORDS } from "./setup-file";
 

@@ -1,4 +1,4 @@
-import type { Role } from "../procedures";
+import type { Role } from "../measurement";
 import { ELEMENTS } from "../quantities";
 
 const { nth, sampleAt } = ELEMENTS;

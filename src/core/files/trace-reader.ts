@@ -1,6 +1,6 @@
 import { ELEMENTS, err, ok, type Result } from "../quantities";
 import { largestShown } from "../instruments";
-import { roleUnit, type Role } from "../procedures/roles";
+import { roleUnit, type Role } from "../measurement";
 import type { TraceColumns } from "./trace-columns";
 import { explain, mappedLabel } from "./import-points";
 import { isMappedRole, type ColumnMapping } from "./mapping";

@@ -1,6 +1,7 @@
-import { unstatedAccuracies } from "../procedures/accuracies";
-import type { Procedure, Readings, RunConditions, RunSetup } from "../procedures";
-import { assumedInstruments } from "../procedures/versions";
+import { unstatedAccuracies } from "../procedures/kit/accuracies";
+import type { Procedure } from "../procedures";
+import type { Readings, RunConditions, RunSetup } from "../measurement";
+import { assumedInstruments } from "../procedures/catalogue";
 import { formatQuantity } from "../quantities";
 
 /** Something that was assumed of a log because nothing says it, and what rests on that. */
@@ -65,7 +66,7 @@ export function assumedSetup(
       conditions[q.condition] = q.of[0].value;
       assumed.push({ what: q.condition, text: `${q.label} assumed: ${q.of[0].label}.` });
     }
-  const unstated = unstatedAccuracies(readings, { instruments: meters }, p.id);
+  const unstated = unstatedAccuracies(readings, { instruments: meters }, p.oscilloscope);
   const instruments = { ...meters, ...unstated };
   if (Object.keys(unstated).length)
     assumed.push({

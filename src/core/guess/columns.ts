@@ -1,7 +1,7 @@
 import { readCell, readTime, type ColumnMapping, type TextTable } from "../files";
 import { isMappedRole } from "../files/mapping";
 import { COLUMN_UNITS } from "../files/numbers";
-import type { Role } from "../procedures/roles";
+import type { Role } from "../measurement";
 
 /** The columns of a table as numbers, SI, by what they are mapped to; NaN where a cell holds no number. Settings are left out. */
 export function tableColumns(table: TextTable, mapping: ColumnMapping): Partial<Record<Role, Float64Array>> {

@@ -1,6 +1,6 @@
 import { guessMapping, readTable, type ColumnMapping, type Dialect, type MappedRole, type TextTable } from "../files";
 import { plainQuantity } from "../files/mapping";
-import type { Role } from "../procedures/roles";
+import type { Role } from "../measurement";
 import { err, ok, type Result } from "../quantities";
 import { tableColumns } from "./columns";
 import { guessFromColumns, type Guess } from "./guess";

@@ -1,13 +1,5 @@
-import {
-  analyseReadings,
-  NO_CORRECTIONS,
-  procedure,
-  PROCEDURES,
-  roleUnit,
-  type Point,
-  type Readings,
-  type Role,
-} from "../procedures";
+import { analyseReadings, procedure, PROCEDURES } from "../procedures";
+import { NO_CORRECTIONS, roleUnit, type Point, type Readings, type Role } from "../measurement";
 import { guessMapping, importPoints, readTable, traceFromFile, type ColumnMapping } from "../files";
 import { seeded } from "../simulator";
 import { SAMPLE_LOGS, type SampleLog } from "@/testing/sample-logs";

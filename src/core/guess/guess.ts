@@ -1,7 +1,7 @@
 /** What a log most likely is, from its columns and the shape of its curves: a guess, with what else it may be beside it. */
 import { PROCEDURES, type Procedure } from "../procedures";
-import { logShape, type LogShape } from "../procedures/likeness";
-import type { Role } from "../procedures/roles";
+import { logShape, type LogShape } from "../procedures/kit/likeness";
+import type { Role } from "../measurement";
 import { missingRoles } from "../files/read-log";
 
 export interface Alternative {

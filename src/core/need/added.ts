@@ -1,5 +1,5 @@
 import { limitBounds } from "../claims";
-import type { Finding, HouseRules } from "../procedures";
+import type { Finding, HouseRules } from "../measurement";
 import { formatQuantity, highest } from "../quantities";
 import { judgeRequirement, type Candidate, type Outcome, type OutcomeWord } from "./judge-need";
 import type { AddedBoard, Need, Requirement } from "./need";

@@ -1,4 +1,4 @@
-import type { HouseRules } from "../procedures";
+import type { HouseRules } from "../measurement";
 import { formatQuantity, highest, lowest } from "../quantities";
 import { judgeRequirement, type Candidate, type Outcome } from "./judge-need";
 import { stoppedBy, type Added } from "./added";

@@ -1,6 +1,6 @@
 import { characteristic, type BoardFunction } from "../characteristics";
 import { limitBounds, overlap, readingText, type Claim, type ClaimReading } from "../claims";
-import type { HouseRules } from "../procedures";
+import type { HouseRules } from "../measurement";
 import { formatQuantity } from "../quantities";
 import { judgeReading, type EvidenceSample } from "../verdicts";
 import type { Fact, Facts, Need, Requirement } from "./need";

@@ -1,5 +1,5 @@
 import type { Claim, ClaimReading, Limit } from "../claims";
-import { HOUSE_RULES, type Finding } from "../procedures";
+import { HOUSE_RULES, type Finding } from "../measurement";
 import { seeded } from "../simulator";
 import type { EvidenceSample } from "../verdicts";
 import {

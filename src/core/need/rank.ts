@@ -1,4 +1,4 @@
-import type { HouseRules } from "../procedures";
+import type { HouseRules } from "../measurement";
 import { judgeRequirement, type Candidate, type Outcome } from "./judge-need";
 import type { Level, Need } from "./need";
 

@@ -1,6 +1,6 @@
 import { characteristic } from "../characteristics";
 import { limitBounds } from "../claims";
-import type { HouseRules } from "../procedures";
+import type { HouseRules } from "../measurement";
 import { formatQuantity } from "../quantities";
 import { addedTo, suppliedBy, type Added } from "./added";
 import { judgeBehind } from "./behind-resistance";

@@ -1,17 +1,15 @@
+import { ofTrace } from "./contract";
 import { restedFull } from "./discharge/plan";
+import { atBench, procedure, type BenchProcedure, type PlanContext } from ".";
 import {
-  atBench,
   HOUSE_RULES,
   NO_CORRECTIONS,
-  procedure,
-  type BenchProcedure,
   type Finding,
   type GuideStep,
-  type PlanContext,
   type Point,
   type Readings,
   type RunSetup,
-} from ".";
+} from "../measurement";
 import type { DischargePlan } from "./discharge";
 import type { PackPlan } from "./pack-charge";
 import { PackStream } from "./pack-charge/stream";
@@ -131,7 +129,7 @@ describe("discharge", () => {
     expect(find(a.findings, "cell.capacity")?.value).toBeCloseTo(1.5, 2);
   });
   test("its guide loads after a moment of rest, takes the load off at the floor, and watches the recovery", () => {
-    const guide = p.guide?.(changed({ rebound: 60 }));
+    const guide = ofTrace(p)?.guide?.(changed({ rebound: 60 }));
     const steps = [0, 10, 20, 30, 40, 50, 60, 110, 120].map((time) =>
       guide?.push({ time, batteryVoltage: time < 40 ? 3.5 : 2.9, batteryCurrent: time > 20 && time < 60 ? 0.44 : 0 }),
     );
@@ -213,7 +211,7 @@ describe("pack charge", () => {
     expect(codes(p.analyse(log({ time: [0, 1], cellCurrent: [0, 0] }), setup, NO_CORRECTIONS))).toContain("no-cells");
   });
   test("its guide charges, waits for the release, rests, discharges, and ends after the low cut", () => {
-    const guide = p.guide?.(changed({ wait: 600 }));
+    const guide = ofTrace(p)?.guide?.(changed({ wait: 600 }));
     const phases: string[] = [];
     let load = 0;
     let input = false;

@@ -1,5 +1,7 @@
+import { ofTrace } from "./contract";
 import type { Claim, ClaimReading } from "../claims";
-import { atBench, HOUSE_RULES, procedure, type BenchProcedure, type PlanContext, type RunSetup } from ".";
+import { atBench, procedure, type BenchProcedure, type PlanContext } from ".";
+import { HOUSE_RULES, type RunSetup } from "../measurement";
 import type { LightLoadPlan } from "./light-load";
 import type { OverloadPlan } from "./overload";
 import type { StandbyPlan } from "./standby";
@@ -126,7 +128,7 @@ describe("an overload's plan", () => {
   });
   test("without shorts it ends after the overload", () => {
     const { p, setup, plan } = planned<OverloadPlan>("overload");
-    const guide = p.guide?.({ ...setup, plan: { ...plan, shorts: false, from: 0.1, step: 0.5, most: 0.6 } });
+    const guide = ofTrace(p)?.guide?.({ ...setup, plan: { ...plan, shorts: false, from: 0.1, step: 0.5, most: 0.6 } });
     const marks: string[] = [];
     let step = guide?.push({ time: 0, outputVoltage: 5 });
     for (let t = 1; t < 60 && !step?.done; t++) {

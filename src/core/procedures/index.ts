@@ -16,7 +16,7 @@ import { ripple } from "./ripple";
 import { solarInput } from "./solar-input";
 import { standby } from "./standby";
 import { thresholdRamp } from "./threshold-ramp";
-import type { Procedure } from "./shape";
+import type { Procedure } from "./contract";
 
 export const PROCEDURES: readonly Procedure[] = [
   chargeCycle,
@@ -40,27 +40,9 @@ export const PROCEDURES: readonly Procedure[] = [
 
 export const procedure = (id: string): Procedure | undefined => PROCEDURES.find((p) => p.id === id);
 
-export * from "./shape";
-export { CONDITION_WORDS } from "./silence";
-export { analyseReadings, withoutOffsets } from "./offsets";
-export { impossibleInLog, impossibleReadings } from "./impossible";
-export { correctedText, withReadings } from "./readings";
-export { plannedCell, type DrawerEntry } from "./planned-cell";
-export { ofSample } from "./of-sample";
-export { asSaid } from "./as-said";
-export { currentOfSetting } from "./load-setting";
-export {
-  completeRules,
-  GUARDS,
-  HOUSE_RULES,
-  RULE_CHOICES,
-  RULE_TEXTS,
-  SCHOOLS,
-  type Guard,
-  type HouseRules,
-  type NumberRule,
-  type RuleText,
-  type School,
-} from "./house-rules";
-export { largestExpected, rangeRemarks } from "./ranges";
-export { ROLES, accuraciesFor, isRole, metersPinned, readWith, roleLabel, roleUnit, type Role } from "./roles";
+export * from "./contract";
+export { CONDITION_WORDS } from "./kit/silence";
+export { analyseReadings, withoutOffsets } from "./kit/offsets";
+export { impossibleInLog, impossibleReadings } from "./kit/impossible";
+export { plannedCell, type DrawerEntry } from "./kit/planned-cell";
+export { largestExpected, rangeRemarks } from "./kit/ranges";

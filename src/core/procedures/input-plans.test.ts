@@ -1,17 +1,13 @@
 import type { Claim, ClaimReading } from "../claims";
+import { atBench, procedure, withoutOffsets, type BenchProcedure, type PlanContext } from ".";
 import {
-  atBench,
   HOUSE_RULES,
   NO_CORRECTIONS,
-  procedure,
-  withoutOffsets,
-  type BenchProcedure,
   type Finding,
-  type PlanContext,
   type Readings,
   type RunSetup,
   type TraceEvent,
-} from ".";
+} from "../measurement";
 import type { HeatPlan } from "./heat-soak";
 import type { MeterCheckPlan } from "./meter-check";
 import type { PathPlan } from "./power-path";

@@ -1,6 +1,6 @@
 import type { BoardFunction } from "../characteristics";
 import { PROCEDURES } from "./index";
-import { atBench, type Procedure } from "./shape";
+import { atBench, type Procedure } from "./contract";
 
 /** What of a board decides which steps are needed. */
 export interface OrderAsked {

@@ -10,15 +10,8 @@ import {
   type ModuleSettings,
 } from "../simulator";
 import { openCircuit, stateOfCharge } from "../cells";
-import {
-  HOUSE_RULES,
-  NO_CORRECTIONS,
-  type BenchProcedure,
-  type Finding,
-  type PlanContext,
-  type RunConditions,
-  type RunSetup,
-} from "../procedures";
+import { HOUSE_RULES, NO_CORRECTIONS, type Finding, type RunConditions, type RunSetup } from "../measurement";
+import type { PlanContext, AtBench, TraceProcedure } from "../procedures";
 import { discharge, type DischargePlan } from "../procedures/discharge";
 import { packCharge, type PackPlan } from "../procedures/pack-charge";
 import { restCheck } from "../procedures/rest-check";
@@ -55,7 +48,7 @@ const OFF: ModuleSettings = {
 };
 
 function run<P>(
-  p: BenchProcedure<P>,
+  p: AtBench<TraceProcedure<P>>,
   change: Partial<P>,
   seed: number,
   simulation: () => BenchSimulation,

@@ -1,5 +1,6 @@
 import { population, seedOf } from "@/testing/population";
-import { analyseReadings, NO_CORRECTIONS, type Point, type Procedure } from "../procedures";
+import { analyseReadings, type Procedure } from "../procedures";
+import { NO_CORRECTIONS, type Point } from "../measurement";
 import { chargeChannels } from "../procedures/charge-channels";
 import { chargeBench, ChargeSimulation, seeded, type Random } from "../simulator";
 import { numeric } from "../quantities";

@@ -1,5 +1,5 @@
-import type { Accuracy } from "../instruments";
-import type { Role, Trace } from "../procedures";
+import { CHARGE_METERS } from "../bench/charge-meters";
+import type { Role, Trace } from "../measurement";
 import {
   ChargeSimulation,
   drawMeter,
@@ -9,15 +9,6 @@ import {
   type ChargeReading,
   type Meter,
 } from "../simulator";
-
-/** Meters of an ordinary charging bench. */
-export const CHARGE_METERS: Readonly<Record<keyof ChargeReading, Accuracy>> = {
-  inputVoltage: { gain: 0.0005, counts: 2, resolution: 0.001 },
-  inputCurrent: { gain: 0.002, counts: 2, resolution: 0.001 },
-  cellVoltage: { gain: 0.0005, counts: 2, resolution: 0.001 },
-  cellCurrent: { gain: 0.002, counts: 2, resolution: 0.001 },
-  partTemperature: { gain: 0.002, counts: 10, resolution: 0.1 },
-};
 
 export interface ChargeLogOptions {
   /** s between samples; each comes up to a fifth early or late, as loggers do. */

@@ -1,16 +1,9 @@
 import { population, seedOf } from "@/testing/population";
-import {
-  NO_CORRECTIONS,
-  analyseReadings,
-  procedure,
-  type Analysis,
-  type Finding,
-  type Procedure,
-  type RunSetup,
-  type Trace,
-} from "../procedures";
+import { NO_CORRECTIONS, type Analysis, type Finding, type RunSetup, type Trace } from "../measurement";
+import { analyseReadings, procedure, type Procedure } from "../procedures";
 import { seeded, type ChargeBench } from "../simulator";
-import { CHARGE_METERS, logCharge } from "./charge-log";
+import { CHARGE_METERS } from "../bench/charge-meters";
+import { logCharge } from "./charge-log";
 import { logCase, randomCase, randomCharge } from "./fixtures/charges";
 import { numeric } from "../quantities";
 

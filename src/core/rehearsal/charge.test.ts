@@ -1,15 +1,9 @@
-import {
-  analyseReadings,
-  NO_CORRECTIONS,
-  procedure,
-  type Finding,
-  type Procedure,
-  type RunSetup,
-  type Trace,
-} from "../procedures";
+import { analyseReadings, procedure, type Procedure } from "../procedures";
+import { NO_CORRECTIONS, type Finding, type RunSetup, type Trace } from "../measurement";
 import { ChargeStream, findPhases, chargeCycle, type ChargeEvent, type ChargePlan } from "../procedures/charge-cycle";
 import { chargeBench, seeded, type ChargeBench } from "../simulator";
-import { CHARGE_METERS, logCharge } from "./charge-log";
+import { CHARGE_METERS } from "../bench/charge-meters";
+import { logCharge } from "./charge-log";
 import { randomCharge } from "./fixtures/charges";
 import { ELEMENTS, numeric } from "../quantities";
 

@@ -1,4 +1,4 @@
-import type { Answer, ChecklistItem } from "../procedures";
+import type { Answer, ChecklistItem } from "../measurement";
 import { ButtonBoard, type ButtonModel, type ButtonState } from "../simulator/buttons";
 
 /** What was seen on the simulated bench: the word for it, and the rest in a sentence. */

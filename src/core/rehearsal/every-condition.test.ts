@@ -11,34 +11,30 @@ import {
 import type { Claim, ClaimReading, Limit } from "../claims";
 import {
   NO_CORRECTIONS,
-  analyseReadings,
-  atBench,
   ofSample,
-  procedure,
+  HOUSE_RULES,
   type Analysis,
   type Answer,
-  type BenchProcedure,
   type Finding,
   type LogRow,
-  type PlanContext,
   type PlannedCell,
   type Readings,
   type Role,
   type RunSetup,
   type TraceEvent,
-} from "../procedures";
+} from "../measurement";
+import { analyseReadings, atBench, procedure, type BenchProcedure, type PlanContext } from "../procedures";
 import { ChargeWatch, type ChargePlan } from "../procedures/charge-cycle";
 import { itemsOf } from "../procedures/behaviour/plan";
-import { HOUSE_RULES } from "../procedures/house-rules";
 import { BENCH_ACCURACY, SIMULATED_BOARDS, VirtualBench, benchFor, type SimulatedBoardId } from "../simulator";
 import { chargeBench } from "../simulator/charge-boards";
 import { SIMULATED_BUTTONS } from "../simulator/button-boards";
 import { waveform } from "../simulator/waveform";
-import { simulatedFor } from "../simulator/offered";
+import { benchOf } from "../bench";
 import { judgeReading, type EvidenceRun } from "../verdicts";
 import { fairRun } from "../verdicts/fair-run";
 import { overRuns } from "../verdicts/over-runs";
-import { CHARGE_METERS } from "./charge-log";
+import { CHARGE_METERS } from "../bench/charge-meters";
 import { rehearseChecklist } from "./checklist";
 import { liveChargeFor } from "./live-bench";
 import { LiveCharge } from "./live-charge";
@@ -172,7 +168,7 @@ const specimens = (p: BenchProcedure): readonly string[] =>
     ? ["honest-ampere", "runs-hot", "three-channels"]
     : p.id === "load-sweep" || p.id === "reverse-polarity"
       ? Object.keys(SIMULATED_BOARDS)
-      : Object.keys(simulatedFor(p.id));
+      : Object.keys(benchOf(p.id)?.specimens ?? {});
 
 const made = new Map<string, Analysis>();
 function analysed(p: BenchProcedure, id: string, setup: RunSetup, happens: Happens): Analysis {

@@ -1,12 +1,6 @@
 import { population } from "@/testing/population";
-import {
-  HOUSE_RULES,
-  NO_CORRECTIONS,
-  type BenchProcedure,
-  type Finding,
-  type PlanContext,
-  type RunSetup,
-} from "../procedures";
+import { HOUSE_RULES, NO_CORRECTIONS, type Finding, type RunSetup } from "../measurement";
+import type { PlanContext, AtBench, TraceProcedure } from "../procedures";
 import { heatSoak, type HeatPlan } from "../procedures/heat-soak";
 import { meterCheck, type MeterCheckPlan } from "../procedures/meter-check";
 import { solarInput, type SolarPlan } from "../procedures/solar-input";
@@ -30,7 +24,8 @@ import {
 import { stateOfCharge } from "../cells";
 import { logModule } from "./live-module";
 import { Score } from "./fixtures/score";
-import { liveOptions, moduleBench } from "./simulated-bench";
+import { moduleBench } from "../bench/around";
+import { liveOptions } from "./simulated-bench";
 import { numeric } from "../quantities";
 
 const SEED = 20261126;
@@ -54,7 +49,11 @@ const CONTEXT: PlanContext = {
   rig: { instruments: METERS, supplyCurrentLimit: 4, inputLeadResistance: 0, outputLeadResistance: 0, drawer: [] },
 };
 
-function planned<P>(p: BenchProcedure<P>, change: Partial<P>, conditions: RunSetup["conditions"] = {}): RunSetup<P> {
+function planned<P>(
+  p: AtBench<TraceProcedure<P>>,
+  change: Partial<P>,
+  conditions: RunSetup["conditions"] = {},
+): RunSetup<P> {
   const r = p.plan(CONTEXT);
   if (!r.ok) throw new Error(r.error);
   return {
@@ -64,7 +63,7 @@ function planned<P>(p: BenchProcedure<P>, change: Partial<P>, conditions: RunSet
   };
 }
 function run<P>(
-  p: BenchProcedure<P>,
+  p: AtBench<TraceProcedure<P>>,
   setup: RunSetup<P>,
   seed: number,
   simulation: () => BenchSimulation,

@@ -1,19 +1,18 @@
 import {
   NO_CORRECTIONS,
-  analyseReadings,
-  procedure,
   type Analysis,
   type LiveEvent,
   type LogRow,
-  type Procedure,
   type Role,
   type RunSetup,
   type Trace,
   type TraceEvent,
-} from "../procedures";
+} from "../measurement";
+import { analyseReadings, procedure, type Procedure } from "../procedures";
 import { ChargeWatch, type ChargePlan } from "../procedures/charge-cycle";
 import { chargeBench } from "../simulator";
-import { CHARGE_METERS, logCharge, type Disturbance } from "./charge-log";
+import { CHARGE_METERS } from "../bench/charge-meters";
+import { logCharge, type Disturbance } from "./charge-log";
 import { liveChargeFor } from "./live-bench";
 import { numeric } from "../quantities";
 

@@ -1,5 +1,5 @@
 import { stateOfCharge } from "../cells";
-import type { RunSetup } from "../procedures";
+import type { RunSetup } from "../measurement";
 import type { ChargePlan } from "../procedures/charge-cycle";
 import { HONEST_CHARGE, SIMULATED_CHARGERS, type SimulatedChargerId } from "../simulator";
 import { LiveCharge } from "./live-charge";

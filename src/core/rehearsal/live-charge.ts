@@ -1,4 +1,4 @@
-import type { LogRow, Role, TraceEvent } from "../procedures";
+import type { LogRow, Role, TraceEvent } from "../measurement";
 import {
   ChargeSimulation,
   drawMeter,
@@ -8,7 +8,8 @@ import {
   type ChargeReading,
   type Meter,
 } from "../simulator";
-import { CHARGE_METERS, disturb, type Disturbance } from "./charge-log";
+import { CHARGE_METERS } from "../bench/charge-meters";
+import { disturb, type Disturbance } from "./charge-log";
 
 /** From the first sample until the input is plugged in: s, and samples, whichever is later. */
 const PLUG_AFTER = { seconds: 5, samples: 5 };

@@ -1,4 +1,5 @@
-import { atBench, HOUSE_RULES, procedure, type BenchProcedure, type PlanContext, type RunSetup } from "../procedures";
+import { atBench, procedure, type PlanContext, type AtBench, type TraceProcedure, ofTrace } from "../procedures";
+import { HOUSE_RULES, type RunSetup } from "../measurement";
 import { LiveLog, type LiveNews } from "@/workers/live-log";
 import { LiveModule, logModule, type LiveModuleOptions } from "./live-module";
 import { liveOptions } from "./simulated-bench";
@@ -16,8 +17,11 @@ const CONTEXT: PlanContext = {
   },
 };
 
-function ready(id: string, patch: object = {}): { p: BenchProcedure; setup: RunSetup; options: LiveModuleOptions } {
-  const p = atBench(procedure(id)) as BenchProcedure;
+function ready(
+  id: string,
+  patch: object = {},
+): { p: AtBench<TraceProcedure>; setup: RunSetup; options: LiveModuleOptions } {
+  const p = ofTrace(atBench(procedure(id))) as AtBench<TraceProcedure>;
   const planned = p.plan(CONTEXT);
   if (!planned.ok) throw new Error(planned.error);
   const setup: RunSetup = {

@@ -1,5 +1,5 @@
 import type { Accuracy } from "../instruments";
-import type { BenchSettings, Guide, LogRow, Role, RunSetup, Trace, TraceEvent } from "../procedures";
+import type { BenchSettings, Guide, LogRow, Role, RunSetup, Trace, TraceEvent } from "../measurement";
 import { drawMeter, seeded, showReading, type BenchSimulation, type Meter, type SimulatedQuantity } from "../simulator";
 import { simulatedMeters } from "./meters";
 

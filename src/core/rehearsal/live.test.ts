@@ -1,8 +1,8 @@
-import { NO_CORRECTIONS, procedure, type LiveEvent, type LogRow, type RunSetup } from "../procedures";
+import { NO_CORRECTIONS, HOUSE_RULES, type LiveEvent, type LogRow, type RunSetup } from "../measurement";
+import { procedure } from "../procedures";
 import { ChargeWatch, checkChargePlan, forecastFor, type ChargePlan } from "../procedures/charge-cycle";
-import { HOUSE_RULES } from "../procedures/house-rules";
 import { SIMULATED_CHARGERS, type SimulatedChargerId } from "../simulator";
-import { CHARGE_METERS } from "./charge-log";
+import { CHARGE_METERS } from "../bench/charge-meters";
 import { liveChargeFor } from "./live-bench";
 import { numeric } from "../quantities";
 

@@ -1,7 +1,6 @@
 import type { Accuracy } from "../instruments";
-import { roleUnit, type Role } from "../procedures/roles";
+import { roleUnit, type Role } from "../measurement";
 import { BENCH_ACCURACY } from "../simulator/boards";
-import { CHARGE_METERS } from "./charge-log";
 
 const BY_UNIT: Readonly<Record<string, Accuracy>> = {
   V: BENCH_ACCURACY.batteryVoltage,
@@ -22,7 +21,3 @@ export function simulatedMeters(
   }
   return out;
 }
-
-/** What the meters of a procedure's own bench hold, where they are not those of the others. */
-export const benchMeters = (procedure: string): Readonly<Partial<Record<Role, Accuracy>>> =>
-  procedure === "charge-cycle" ? CHARGE_METERS : {};

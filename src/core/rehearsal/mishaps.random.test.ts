@@ -1,15 +1,7 @@
 import { population, seedOf } from "@/testing/population";
 import { openCircuit } from "../cells";
-import {
-  analyseReadings,
-  HOUSE_RULES,
-  NO_CORRECTIONS,
-  type Analysis,
-  type BenchProcedure,
-  type PlanContext,
-  type Procedure,
-  type RunSetup,
-} from "../procedures";
+import { analyseReadings, type PlanContext, type Procedure, type AtBench, type TraceProcedure } from "../procedures";
+import { HOUSE_RULES, NO_CORRECTIONS, type Analysis, type RunSetup } from "../measurement";
 import { discharge, type DischargePlan } from "../procedures/discharge";
 import { heatSoak, type HeatPlan } from "../procedures/heat-soak";
 import { packCharge, type PackPlan } from "../procedures/pack-charge";
@@ -28,7 +20,8 @@ import {
 } from "../simulator";
 import { DisturbedBench, type Mishap } from "./disturbed";
 import { logModule } from "./live-module";
-import { liveOptions, moduleBench } from "./simulated-bench";
+import { moduleBench } from "../bench/around";
+import { liveOptions } from "./simulated-bench";
 import { numeric } from "../quantities";
 
 const SEED = seedOf(20261130);
@@ -58,7 +51,11 @@ const CONTEXT: PlanContext = {
   },
 };
 
-function planned<P>(p: BenchProcedure<P>, change: Partial<P>, conditions: RunSetup["conditions"] = {}): RunSetup<P> {
+function planned<P>(
+  p: AtBench<TraceProcedure<P>>,
+  change: Partial<P>,
+  conditions: RunSetup["conditions"] = {},
+): RunSetup<P> {
   const r = p.plan(CONTEXT);
   if (!r.ok) throw new Error(r.error);
   return {
@@ -68,7 +65,7 @@ function planned<P>(p: BenchProcedure<P>, change: Partial<P>, conditions: RunSet
   };
 }
 function run<P>(
-  p: BenchProcedure<P>,
+  p: AtBench<TraceProcedure<P>>,
   setup: RunSetup<P>,
   seed: number,
   simulation: () => BenchSimulation,

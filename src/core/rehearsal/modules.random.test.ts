@@ -1,11 +1,5 @@
-import {
-  HOUSE_RULES,
-  NO_CORRECTIONS,
-  type BenchProcedure,
-  type Finding,
-  type PlanContext,
-  type RunSetup,
-} from "../procedures";
+import { HOUSE_RULES, NO_CORRECTIONS, type Finding, type RunSetup } from "../measurement";
+import type { PlanContext, AtBench, TraceProcedure } from "../procedures";
 import { lightLoad, type LightLoadPlan } from "../procedures/light-load";
 import { overload, type OverloadPlan } from "../procedures/overload";
 import { standby, type StandbyPlan } from "../procedures/standby";
@@ -13,7 +7,8 @@ import { reach, thresholdRamp } from "../procedures/threshold-ramp";
 import { boostState, ModuleSimulation, randomModule, seeded, type ModuleModel } from "../simulator";
 import { logModule } from "./live-module";
 import { Score } from "./fixtures/score";
-import { liveOptions, moduleBench } from "./simulated-bench";
+import { moduleBench } from "../bench/around";
+import { liveOptions } from "./simulated-bench";
 import { numeric } from "../quantities";
 
 const SEED = 20261125;
@@ -33,7 +28,11 @@ const CONTEXT: PlanContext = {
   rig: { instruments: METERS, supplyCurrentLimit: 4, inputLeadResistance: 0, outputLeadResistance: 0, drawer: [] },
 };
 
-function planned<P>(p: BenchProcedure<P>, change: Partial<P>, conditions: RunSetup["conditions"] = {}): RunSetup<P> {
+function planned<P>(
+  p: AtBench<TraceProcedure<P>>,
+  change: Partial<P>,
+  conditions: RunSetup["conditions"] = {},
+): RunSetup<P> {
   const r = p.plan(CONTEXT);
   if (!r.ok) throw new Error(r.error);
   return {
@@ -44,7 +43,7 @@ function planned<P>(p: BenchProcedure<P>, change: Partial<P>, conditions: RunSet
 }
 
 function run<P extends { readonly every: number }>(
-  p: BenchProcedure<P>,
+  p: AtBench<TraceProcedure<P>>,
   board: ModuleModel,
   setup: RunSetup<P>,
   seed: number,

@@ -1,11 +1,5 @@
-import {
-  HOUSE_RULES,
-  NO_CORRECTIONS,
-  procedure,
-  type Finding,
-  type PlanContext,
-  type BenchProcedure,
-} from "../procedures";
+import { HOUSE_RULES, NO_CORRECTIONS, type Finding } from "../measurement";
+import { procedure, type PlanContext, type AtBench, type PointsProcedure } from "../procedures";
 import {
   BENCH_ACCURACY,
   SIMULATED_BOARDS,
@@ -20,7 +14,7 @@ import { rehearse } from ".";
 
 const SEED = 20261126;
 const BOARDS = 120;
-const sweep = procedure("load-sweep") as BenchProcedure;
+const sweep = procedure("load-sweep") as AtBench<PointsProcedure>;
 const context: PlanContext = {
   claims: [
     {

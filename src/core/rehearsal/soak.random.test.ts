@@ -1,16 +1,9 @@
 import { population, seedOf } from "@/testing/population";
 import { fitWarming } from "../fit";
-import {
-  analyseReadings,
-  HOUSE_RULES,
-  NO_CORRECTIONS,
-  type Finding,
-  type Point,
-  type Procedure,
-  type RunSetup,
-} from "../procedures";
+import { analyseReadings, type Procedure } from "../procedures";
+import { HOUSE_RULES, NO_CORRECTIONS, type Finding, type Point, type RunSetup } from "../measurement";
+import { cleanLog } from "../procedures/kit/guided";
 import { chargeChannels } from "../procedures/charge-channels";
-import { cleanLog } from "../procedures/guided";
 import { heatSoak, type HeatPlan } from "../procedures/heat-soak";
 import { warmingPriors, warmingRows } from "../procedures/heat-soak/readings";
 import {
@@ -24,7 +17,8 @@ import {
 } from "../simulator";
 import { directFit } from "./fixtures/direct-fit";
 import { logModule } from "./live-module";
-import { liveOptions, moduleBench } from "./simulated-bench";
+import { moduleBench } from "../bench/around";
+import { liveOptions } from "./simulated-bench";
 import { numeric } from "../quantities";
 
 const SEED = seedOf(20261201);

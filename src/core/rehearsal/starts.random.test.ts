@@ -1,14 +1,6 @@
 import { population, seedOf } from "@/testing/population";
-import {
-  HOUSE_RULES,
-  NO_CORRECTIONS,
-  procedure,
-  type BenchProcedure,
-  type Finding,
-  type PlanContext,
-  type Point,
-  type RunSetup,
-} from "../procedures";
+import { HOUSE_RULES, NO_CORRECTIONS, type Finding, type Point, type RunSetup } from "../measurement";
+import { procedure, type PlanContext, type AtBench, type PointsProcedure } from "../procedures";
 import type { SweepPlan } from "../procedures/load-sweep";
 import { BENCH_ACCURACY, VirtualBench, benchFor, boostState, randomBoost, seeded, type BoostModel } from "../simulator";
 import { rehearse } from ".";
@@ -21,7 +13,7 @@ const RESOLUTION = 0.02;
 const WIDEST = 1.5 * RESOLUTION + 1e-9;
 /** A that the batteries are searched for. */
 const LOAD = 0.3;
-const sweep = procedure("load-sweep") as BenchProcedure<SweepPlan>;
+const sweep = procedure("load-sweep") as AtBench<PointsProcedure<SweepPlan>>;
 const CONTEXT: PlanContext = {
   claims: [
     {
@@ -60,7 +52,7 @@ function swept(
     plan: { ...(planned.value.plan as SweepPlan), resolution: RESOLUTION, ...plan },
   };
   const { points, recoveries } = rehearse(
-    sweep as BenchProcedure,
+    sweep as PointsProcedure,
     setup as RunSetup,
     new VirtualBench(benchFor(model, seed)),
     { dwell: 6, id: (i) => `p${i}` },

@@ -1,4 +1,5 @@
-import { HOUSE_RULES, NO_CORRECTIONS, type Finding, type PlanContext, type RunSetup } from "../procedures";
+import { HOUSE_RULES, NO_CORRECTIONS, type Finding, type RunSetup } from "../measurement";
+import type { PlanContext } from "../procedures";
 import { behaviour, type BehaviourPlan } from "../procedures/behaviour";
 import { reversePolarity, type ReversePlan } from "../procedures/reverse-polarity";
 import {

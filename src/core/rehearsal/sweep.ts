@@ -3,12 +3,12 @@ import {
   NO_CORRECTIONS,
   type Corrections,
   type Point,
-  type Procedure,
   type ReadingCell,
   type Recovery,
   type Role,
   type RunSetup,
-} from "../procedures";
+} from "../measurement";
+import type { PointsProcedure } from "../procedures";
 import { BENCH_METERS, type VirtualBench } from "../simulator";
 
 export interface Rehearsal {
@@ -71,7 +71,7 @@ export function recover(bench: VirtualBench, nominal: number, switchedOff: boole
 
 /** Runs a procedure of points on the bench at full speed, following its own proposals to the end. */
 export function rehearse(
-  procedure: Procedure,
+  procedure: PointsProcedure,
   setup: RunSetup,
   bench: VirtualBench,
   options: RehearsalOptions,

@@ -1,6 +1,7 @@
 import { decodeText, notTable, readLog, readSetupFile, type SetupFile } from "../files";
 import { assumedSetup, guessText, type LogGuess } from "../guess";
-import { analyseReadings, NO_CORRECTIONS, PROCEDURES, procedure, type Analysis } from "../procedures";
+import { analyseReadings, PROCEDURES, procedure } from "../procedures";
+import { NO_CORRECTIONS, type Analysis } from "../measurement";
 
 /** A log as it came, with the set-up file beside it; without one, what was measured is told from the log itself. */
 export interface FileAsked {

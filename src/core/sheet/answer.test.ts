@@ -1,4 +1,5 @@
-import type { Finding } from "../procedures";
+import { chargeAnswer } from "../procedures/charge-cycle/answer";
+import type { Finding } from "../measurement";
 import { answerOf } from "./answer";
 
 const find = (
@@ -28,7 +29,7 @@ const CHARGE = [
 
 describe("a charge", () => {
   test("that ended: current, full voltage, time and charge", () => {
-    expect(plain(answerOf("charge-cycle", [], CHARGE, []))).toEqual({
+    expect(plain(answerOf({ headline: [], answer: chargeAnswer }, CHARGE, []))).toEqual({
       result: "Charges at 991 mA, full at 4.196 V after 2 h 47 min, 2.20 Ah delivered.",
       beside: null,
     });
@@ -37,7 +38,7 @@ describe("a charge", () => {
     const held = [CHARGE[0] as Finding, find("charge.partial-capacity", 1.1, "Ah")];
     expect(
       plain(
-        answerOf("charge-cycle", [], held, [
+        answerOf({ headline: [], answer: chargeAnswer }, held, [
           { code: "foldback", message: "Hot." },
           { code: "interrupted", message: "Unplugged." },
         ]),
@@ -53,15 +54,17 @@ test("another procedure: its headline in words, bounds and conditions with it, t
       bound: "at-least",
     }),
   );
-  expect(plain(answerOf("load-sweep", ["boost.max-current", "boost.ripple"], held, []))?.result).toBe(
+  expect(plain(answerOf({ headline: ["boost.max-current", "boost.ripple"] }, held, []))?.result).toBe(
     "Highest load held: at least 2.0500 A at a 4.1 V battery, at least 1.8000 A at a 3.6 V battery.",
   );
   expect(
-    plain(answerOf("overload", ["protect.short-present"], [find("protect.short-present", "yes", "")], []))?.result,
+    plain(answerOf({ headline: ["protect.short-present"] }, [find("protect.short-present", "yes", "")], []))?.result,
   ).toBe("Short-circuit protection: yes.");
 });
 
 test("nothing found has no answer", () => {
-  expect(answerOf("load-sweep", ["boost.max-current"], [], [])).toBeNull();
-  expect(answerOf("charge-cycle", ["charge.cc-current"], [find("charge.input-sag", 0.1, "V")], [])).toBeNull();
+  expect(answerOf({ headline: ["boost.max-current"] }, [], [])).toBeNull();
+  expect(
+    answerOf({ headline: ["charge.cc-current"], answer: chargeAnswer }, [find("charge.input-sag", 0.1, "V")], []),
+  ).toBeNull();
 });

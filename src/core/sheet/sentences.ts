@@ -1,5 +1,5 @@
 import { CHARACTERISTICS, conditionPhrase, type ConditionName } from "../characteristics";
-import type { Finding } from "../procedures";
+import type { Finding } from "../measurement";
 import { formatQuantity } from "../quantities";
 
 /** A finding that stands for its quantity on the sheet, and the run it came from. */

@@ -1,7 +1,8 @@
 import type { RunRecord, StoredRecord } from "../files";
 import { DEMO_MOMENT, demoIds } from "../demo/package";
 import { packedDemo } from "@/testing/demo";
-import { HOUSE_RULES, NO_CORRECTIONS, procedure, type Finding, type Readings } from "../procedures";
+import { HOUSE_RULES, NO_CORRECTIONS, type Finding, type Readings } from "../measurement";
+import { procedure } from "../procedures";
 import { judgeClaim, type EvidenceSample } from "../verdicts";
 import {
   findingsSheet,

@@ -1,15 +1,8 @@
-import { meterName, uncertaintyRemark } from "../procedures/accuracies";
+import { meterName, uncertaintyRemark } from "../procedures/kit/accuracies";
+import { roleLabel, roleUnit, type ChartSpec, type Finding, type Role, type RunSetup } from "../measurement";
+import type { WiringSketch } from "../procedures";
 import { FUNCTION_LABELS, type BoardFunction, touchedBy } from "../characteristics";
 import { readingText, type Claim } from "../claims";
-import {
-  roleLabel,
-  roleUnit,
-  type ChartSpec,
-  type Finding,
-  type Role,
-  type RunSetup,
-  type WiringSketch,
-} from "../procedures";
 import { formatQuantity, numeric } from "../quantities";
 import { reallyMeasured, verdictRemarks, type ClaimVerdict, type VerdictWord } from "../verdicts";
 import { sentencesOf, type Found, type Piece, type Said, type Sentence } from "./sentences";

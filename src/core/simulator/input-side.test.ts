@@ -23,7 +23,6 @@ import {
   type PanelBench,
   type PathBench,
 } from ".";
-import { simulatedFor } from "./offered";
 
 const ON: ModuleSettings = {
   supplyVoltage: 3.6,
@@ -270,16 +269,4 @@ test("a charger that switches draws its cell's power over its efficiency, whatev
       2,
     );
   }
-});
-
-test("what is offered for a procedure stands on its bench, the sound one first", () => {
-  for (const [procedure, first] of [
-    ["heat-soak", "steady-synchronous"],
-    ["power-path", "seamless-path"],
-    ["solar-input", "holding-switcher"],
-    ["meter-check", "four-wire"],
-    ["discharge", "honest-cell"],
-    ["pack-charge", "balanced-three"],
-  ] as const)
-    expect(Object.keys(simulatedFor(procedure))[0]).toBe(first);
 });

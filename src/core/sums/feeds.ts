@@ -1,4 +1,4 @@
-import type { HouseRules, Role, RunConditions } from "../procedures";
+import type { HouseRules, Role, RunConditions } from "../measurement";
 import type { Found } from "../sheet";
 import { numeric } from "../quantities";
 

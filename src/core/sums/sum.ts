@@ -1,4 +1,4 @@
-import type { HouseRules } from "../procedures";
+import type { HouseRules } from "../measurement";
 import { formatQuantity, type Unit } from "../quantities";
 
 export interface SumField {

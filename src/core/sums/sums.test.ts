@@ -1,4 +1,4 @@
-import { HOUSE_RULES } from "../procedures";
+import { HOUSE_RULES } from "../measurement";
 import { seeded } from "../simulator";
 import { feedsOf, feedsOfOpen, SUMS, type Sum } from ".";
 

@@ -1,4 +1,4 @@
-import type { Caution } from "../procedures/shape";
+import type { Caution } from "../procedures/contract";
 import { checkTopology } from "./topology";
 import { BOARDS_OWN, topologyOf, UNKNOWN_BOARD, type AddedGuard, type BoardProtection } from "./battery";
 import type { Topology } from "./topology";

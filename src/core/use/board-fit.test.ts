@@ -1,6 +1,6 @@
 import type { ConditionSpecs } from "../characteristics";
 import type { Claim, Limit } from "../claims";
-import { HOUSE_RULES } from "../procedures/house-rules";
+import { HOUSE_RULES } from "../measurement";
 import { seeded } from "../simulator/random";
 import type { EvidenceSample } from "../verdicts";
 import {

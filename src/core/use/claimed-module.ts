@@ -1,6 +1,6 @@
 import { meetsCondition, type ConditionSpecs } from "../characteristics";
 import { limitBounds, type Claim, type ClaimReading } from "../claims";
-import type { HouseRules } from "../procedures";
+import type { HouseRules } from "../measurement";
 import { lowest } from "../quantities";
 import type { MeasuredColumn, MeasuredModule } from "./measured-module";
 

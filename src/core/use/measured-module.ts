@@ -1,5 +1,6 @@
 import { LOAD_KINDS } from "../characteristics";
-import type { Finding, RunSetup, Readings, Corrections } from "../procedures";
+import type { Finding, RunSetup, Corrections, ReadingsOf } from "../measurement";
+import { loadSweepFacts } from "../procedures/load-sweep/facts";
 import { analyseSweep } from "../procedures/load-sweep";
 import { columnLimits } from "../procedures/load-sweep/analyse";
 import { lossAt, type LossModel } from "../procedures/load-sweep/loss-model";
@@ -10,7 +11,7 @@ import { DRAWS, type Draw } from "./load";
 import type { Converter } from "./operating-point";
 
 /** The procedure that a module is measured by for use. */
-export const SWEEP = "load-sweep";
+export const SWEEP = loadSweepFacts.id;
 
 /** What a load sweep showed of a module at one battery voltage. */
 export interface MeasuredColumn {
@@ -58,7 +59,11 @@ export interface MeasuredModule {
 }
 
 /** Below four points no loss model, and so no column. */
-export function measuredColumns(readings: Readings, setup: RunSetup, corrections: Corrections): MeasuredColumn[] {
+export function measuredColumns(
+  readings: ReadingsOf<"points">,
+  setup: RunSetup,
+  corrections: Corrections,
+): MeasuredColumn[] {
   const { columns } = analyseSweep(readings, setup as RunSetup<SweepPlan>, corrections);
   return columns
     .flatMap((c): MeasuredColumn[] => {

@@ -1,4 +1,4 @@
-import type { Finding } from "../procedures";
+import type { Finding } from "../measurement";
 import { differences } from ".";
 
 const finding = (

@@ -1,5 +1,5 @@
 import type { Conditions } from "../characteristics";
-import type { Finding } from "../procedures/shape";
+import type { Finding } from "../measurement";
 import { numeric, type Unit } from "../quantities";
 
 /** One quantity before and after. */

@@ -1,5 +1,5 @@
 import type { Claim, ClaimReading } from "../claims";
-import { HOUSE_RULES, type Finding, type HouseRules } from "../procedures";
+import { HOUSE_RULES, type Finding, type HouseRules } from "../measurement";
 import { seeded, type Random } from "../simulator";
 import {
   findingInterval,

@@ -1,5 +1,5 @@
 import type { ClaimReading } from "../claims";
-import { HOUSE_RULES, type RunSetup } from "../procedures";
+import { HOUSE_RULES, type RunSetup } from "../measurement";
 import { loadSweep, type SweepPlan } from "../procedures/load-sweep";
 import { standby } from "../procedures/standby";
 import { claim, RIG } from "../procedures/load-sweep/fixtures/make";

@@ -1,6 +1,7 @@
 import { characteristic, formatSpec, meetsCondition, type ConditionName, type ConditionSpec } from "../characteristics";
 import { testedAt, type ClaimReading } from "../claims";
-import { PROCEDURES, atBench, type HouseRules, type Procedure, type RunSetup } from "../procedures";
+import { PROCEDURES, atBench, type Procedure } from "../procedures";
+import type { HouseRules, RunSetup } from "../measurement";
 import { formatQuantity } from "../quantities";
 import type { ReadingVerdict } from "./judge-claim";
 

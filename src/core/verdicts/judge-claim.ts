@@ -8,8 +8,8 @@ import {
   type Conditions,
 } from "../characteristics";
 import { formatLimit, type Claim, type ClaimReading } from "../claims";
-import type { Finding, HouseRules, NotStated } from "../procedures";
-import { meterName } from "../procedures/accuracies";
+import type { Finding, HouseRules, NotStated } from "../measurement";
+import { meterName } from "../procedures/kit/accuracies";
 import { capital, formatQuantity, listed, type Unit } from "../quantities";
 import { judgeEnd } from "./judge-end";
 import { judgeFinding, type FindingVerdict, type VerdictWord } from "./judge-finding";

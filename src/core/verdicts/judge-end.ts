@@ -1,6 +1,6 @@
 import { characteristic, type RangeEnd } from "../characteristics";
 import { claimedEnd, type Limit } from "../claims";
-import type { Finding, HouseRules } from "../procedures";
+import type { Finding, HouseRules } from "../measurement";
 import { formatQuantity, type Unit } from "../quantities";
 import { findingInterval, type FindingVerdict } from "./judge-finding";
 

@@ -1,6 +1,6 @@
 import { limitBounds, type Limit } from "../claims";
-import type { Finding, HouseRules } from "../procedures";
-import { meterName } from "../procedures/accuracies";
+import type { Finding, HouseRules } from "../measurement";
+import { meterName } from "../procedures/kit/accuracies";
 import { formatQuantity, fromTo, listed, normalCdf, numeric, type Unit } from "../quantities";
 
 export const VERDICT_WORDS = [

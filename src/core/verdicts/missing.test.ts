@@ -1,4 +1,4 @@
-import { HOUSE_RULES, type Finding, type NotStated } from "../procedures";
+import { HOUSE_RULES, type Finding, type NotStated } from "../measurement";
 import type { Claim } from "../claims";
 import { judgeClaim, type EvidenceRun } from ".";
 

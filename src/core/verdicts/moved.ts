@@ -1,5 +1,5 @@
 import { characteristic, formatConditions, type Conditions } from "../characteristics";
-import type { Finding } from "../procedures";
+import type { Finding } from "../measurement";
 import { formatQuantity } from "../quantities";
 import type { VerdictWord } from "./index";
 

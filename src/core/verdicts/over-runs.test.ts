@@ -1,6 +1,5 @@
 import type { ClaimReading, Limit } from "../claims";
-import { HOUSE_RULES } from "../procedures/house-rules";
-import type { Finding } from "../procedures";
+import { HOUSE_RULES, type Finding } from "../measurement";
 import { fairRun } from "./fair-run";
 import { judgeReading, type EvidenceRun } from "./judge-claim";
 import { overRuns } from "./over-runs";

@@ -1,5 +1,5 @@
 import { characteristic, touchedBy, type ConditionName, type Conditions } from "../characteristics";
-import type { Finding, NotStated, Role } from "../procedures";
+import type { Finding, NotStated, Role } from "../measurement";
 import type { EvidenceRun, EvidenceSample } from "./judge-claim";
 
 /*

@@ -1,4 +1,4 @@
-import type { Finding } from "../procedures";
+import type { Finding } from "../measurement";
 import { seeded } from "../simulator/random";
 import type { EvidenceRun } from "./judge-claim";
 import { channelOrders, repeatsOf } from "./repeats";

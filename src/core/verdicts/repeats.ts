@@ -1,5 +1,5 @@
 import { formatConditions, touchedBy, type Conditions } from "../characteristics";
-import type { Finding } from "../procedures";
+import type { Finding } from "../measurement";
 import { scatterOfMean, type Unit } from "../quantities";
 import type { EvidenceRun } from "./judge-claim";
 

@@ -1,13 +1,6 @@
 import { readingOf, type Accuracy, type MeterRange, type PinnedMeter } from "../instruments";
-import {
-  HOUSE_RULES,
-  NO_CORRECTIONS,
-  analyseReadings,
-  type Finding,
-  type Readings,
-  type Role,
-  type RunSetup,
-} from "../procedures";
+import { HOUSE_RULES, NO_CORRECTIONS, type Finding, type Readings, type Role, type RunSetup } from "../measurement";
+import { analyseReadings } from "../procedures";
 import { loadSweep } from "../procedures/load-sweep";
 import { held, METERS, sweepSetup } from "../procedures/load-sweep/fixtures/make";
 import { budget, expandedUncertainty, numeric } from "../quantities";

@@ -1,7 +1,6 @@
 import type { Limit } from "../claims";
 import { sameAccuracy, type Accuracy, type MeterRange } from "../instruments";
-import type { Finding, HouseRules, RunSetup } from "../procedures";
-import { roleLabel, roleUnit, type Role } from "../procedures/roles";
+import { roleLabel, roleUnit, type Finding, type HouseRules, type RunSetup, type Role } from "../measurement";
 import { formatQuantity, type Unit } from "../quantities";
 import { judgeFinding, type VerdictWord } from "./judge-finding";
 

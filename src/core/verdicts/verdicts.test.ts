@@ -1,5 +1,5 @@
 import { seeded } from "../simulator";
-import { HOUSE_RULES, type Finding, type HouseRules } from "../procedures";
+import { HOUSE_RULES, type Finding, type HouseRules } from "../measurement";
 import type { Claim, Limit } from "../claims";
 import {
   conformityProbability,

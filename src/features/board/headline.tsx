@@ -1,6 +1,7 @@
 import { characteristic, formatConditions } from "@/core/characteristics";
 import { formatQuantity } from "@/core/quantities";
-import type { Finding, Procedure } from "@/core/procedures";
+import type { Finding } from "@/core/measurement";
+import type { Procedure } from "@/core/procedures";
 
 /** The figures of a run that people ask for first. */
 export function Headline({

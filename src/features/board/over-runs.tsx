@@ -1,5 +1,5 @@
 import { CHARACTERISTICS, characteristic, formatConditions } from "@/core/characteristics";
-import type { Finding } from "@/core/procedures";
+import type { Finding } from "@/core/measurement";
 import { formatQuantity } from "@/core/quantities";
 import { reallyMeasured, type EvidenceRun } from "@/core/verdicts";
 import { SimulatedMark } from "@/ui/verdict-mark";

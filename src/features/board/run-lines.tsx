@@ -1,5 +1,6 @@
-import type { Finding, Procedure } from "@/core/procedures";
-import { runPage } from "@/core/procedures/versions";
+import type { Finding } from "@/core/measurement";
+import type { Procedure } from "@/core/procedures";
+import { runPage } from "@/core/procedures/catalogue";
 import type { RunRecord } from "@/core/files/records";
 import type { BoardDossier } from "@/notebook";
 import { Link } from "@/ui/link";

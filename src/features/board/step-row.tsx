@@ -141,7 +141,7 @@ function StepActs({
           Prepare
         </Button>
       ) : null}
-      {procedure.id === "rest-check" ? (
+      {procedure.ofDrawer ? (
         <Link href="/cells#read" className={buttonClass("plain", true)}>
           Open cell drawer
         </Link>

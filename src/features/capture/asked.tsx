@@ -1,5 +1,5 @@
 import { formatQuantity } from "@/core/quantities";
-import { roleUnit } from "@/core/procedures";
+import { roleUnit } from "@/core/measurement";
 import { Button } from "@/ui/button";
 import type { Capture } from "./capture";
 

@@ -6,7 +6,7 @@ import { useLeaveGuard } from "@/browser/leave";
 import { Link } from "@/ui/link";
 import { useRouter } from "next/navigation";
 import { memo, useCallback, useEffect, useMemo, useState } from "react";
-import { procedure } from "@/core/procedures";
+import { procedure, ofPoints } from "@/core/procedures";
 import type { BoardRecord } from "@/core/files/records";
 import { useKeys } from "@/browser/keys";
 import { attempt } from "@/browser/notify";
@@ -41,7 +41,7 @@ export function CapturePage({ id }: { id: string }) {
   if (live.state === "failed") return <Quiet>The run can&apos;t be loaded: {live.message}</Quiet>;
   if (!live.value) return <Quiet>No such run in this browser.</Quiet>;
   const { d, board } = live.value;
-  if (d.run.source.kind === "file" || !procedure(d.run.procedure)?.next)
+  if (d.run.source.kind === "file" || !ofPoints(procedure(d.run.procedure))?.next)
     return (
       <Quiet>
         This run was imported from a file.{" "}

@@ -1,4 +1,5 @@
-import type { Point, PointSettings, Proposal, ReadingCell, Recovery, Remark, Role, StopRule } from "@/core/procedures";
+import type { Point, PointSettings, ReadingCell, Recovery, Role } from "@/core/measurement";
+import type { Proposal, Remark, StopRule } from "@/core/procedures";
 import type { PointRecord } from "@/core/files/records";
 import type { PortReading } from "@/ports";
 

@@ -1,4 +1,4 @@
-import type { RunSetup } from "@/core/procedures";
+import type { RunSetup } from "@/core/measurement";
 
 /** s that the settings of a run have to stand before a point counts as held; 0 where its plan says nothing. */
 export const dwellWanted = (setup: RunSetup): number =>

@@ -2,7 +2,8 @@
 
 import { useMemo } from "react";
 import { formatQuantity } from "@/core/quantities";
-import { procedure, roleLabel, roleUnit } from "@/core/procedures";
+import { procedure } from "@/core/procedures";
+import { roleLabel, roleUnit } from "@/core/measurement";
 import type { RunDossier } from "@/notebook";
 import { Button } from "@/ui/button";
 import { DataTable, type DataColumn } from "@/ui/data-table";

@@ -2,14 +2,8 @@ import Papa from "papaparse";
 import { guessDecimal, guessDelimiter } from "@/core/files/table";
 import { readCell } from "@/core/files/numbers";
 import { largestShown } from "@/core/instruments";
-import {
-  impossibleReadings,
-  roleLabel,
-  roleUnit,
-  type PointSettings,
-  type ReadingCell,
-  type Role,
-} from "@/core/procedures";
+import { impossibleReadings } from "@/core/procedures";
+import { roleLabel, roleUnit, type PointSettings, type ReadingCell, type Role } from "@/core/measurement";
 
 export interface PastedRow {
   readonly line: number;

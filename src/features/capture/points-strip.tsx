@@ -2,15 +2,14 @@ import { useMemo } from "react";
 import { formatQuantity } from "@/core/quantities";
 import {
   correctedText,
-  procedure,
   roleLabel,
   roleUnit,
   type Point,
-  type Procedure,
   type Recovery,
   type Role,
   type RunSetup,
-} from "@/core/procedures";
+} from "@/core/measurement";
+import { procedure, type Procedure } from "@/core/procedures";
 import type { RunDossier } from "@/notebook";
 import { Button } from "@/ui/button";
 import { DataTable, type DataColumn } from "@/ui/data-table";

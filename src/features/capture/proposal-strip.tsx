@@ -3,7 +3,7 @@
 import { useState } from "react";
 import { useForm } from "react-hook-form";
 import { formatQuantity, numeric } from "@/core/quantities";
-import { roleLabel, roleUnit, type PointSettings, type Role } from "@/core/procedures";
+import { roleLabel, roleUnit, type PointSettings, type Role } from "@/core/measurement";
 import { Button } from "@/ui/button";
 import { Checkbox } from "@/ui/checkbox";
 import { FormCheckbox, FormNumber } from "@/ui/form-fields";

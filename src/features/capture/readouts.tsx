@@ -3,7 +3,8 @@
 import clsx from "clsx";
 import { useLayoutEffect, useRef, useState } from "react";
 import { formatParts, parseQuantity, unitSymbol, type Unit } from "@/core/quantities";
-import { procedure, roleLabel, roleUnit, type Point, type ReadingCell, type Role } from "@/core/procedures";
+import { procedure } from "@/core/procedures";
+import { roleLabel, roleUnit, type Point, type ReadingCell, type Role } from "@/core/measurement";
 import { readRole, unusedRoles, type RunDossier } from "@/notebook";
 import { attempt } from "@/browser/notify";
 import { NotRead, NotReadButton } from "@/ui/not-read";

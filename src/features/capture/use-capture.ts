@@ -2,18 +2,15 @@
 
 import { highest } from "@/core/quantities";
 import { useCallback, useEffect, useEffectEvent, useMemo, useRef, useState } from "react";
+import { impossibleReadings, procedure, type Remark, type StopRule, ofPoints } from "@/core/procedures";
 import {
-  impossibleReadings,
-  procedure,
   withReadings,
   type Point,
   type PointSettings,
   type ReadingCell,
   type Recovery,
-  type Remark,
   type Role,
-  type StopRule,
-} from "@/core/procedures";
+} from "@/core/measurement";
 import type { PointId, PointRecord } from "@/core/files/records";
 import { isSteady, SILENT, TypedPort, UNCONFIRMED, watchRestart, type InstrumentPort, type PortReading } from "@/ports";
 import { attempt, notify } from "@/browser/notify";
@@ -44,7 +41,7 @@ const looksSame = (shown: LiveState, r: PortReading, dwell: number, steady: bool
 /** One capture session: the port, what it shows, the proposal, and every act that a key can do. */
 // eslint-disable-next-line max-lines-per-function -- one state machine: what is proposed, set, read, asked and stored hold each other, and none is used by itself
 export function useCapture(d: RunDossier, writing: boolean): Capture {
-  const p = procedure(d.run.procedure);
+  const p = ofPoints(procedure(d.run.procedure));
   if (!p?.next || !p.check) throw new Error(`internal: ${d.run.procedure} takes no points`);
   const { next, check } = p;
   const { port, error } = usePort(d, writing);

@@ -4,7 +4,8 @@ import clsx from "clsx";
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
-import { asSaid, procedure, type ChecklistItem } from "@/core/procedures";
+import { asSaid, type ChecklistItem } from "@/core/measurement";
+import { procedure } from "@/core/procedures";
 import type { BoardRecord } from "@/core/files/records";
 import { formatQuantity } from "@/core/quantities";
 import { useKeys } from "@/browser/keys";
@@ -28,7 +29,7 @@ export function ChecklistPage({ id }: { readonly id: string }) {
   if (!live.value) return <Quiet>No such run in this browser.</Quiet>;
   const { d, board } = live.value;
   const p = procedure(d.run.procedure);
-  if (!p?.items) return <Quiet>This version has no checklist for “{d.run.procedure}”.</Quiet>;
+  if (p?.readings !== "answers") return <Quiet>This version has no checklist for “{d.run.procedure}”.</Quiet>;
   return <Screen d={d} board={board} items={p.items} writing={writer === "writing"} onTakeOver={takeOver} />;
 }
 

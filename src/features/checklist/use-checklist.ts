@@ -1,7 +1,7 @@
 "use client";
 
 import { useMemo, useState } from "react";
-import type { Answer, ChecklistItem } from "@/core/procedures";
+import type { Answer, ChecklistItem } from "@/core/measurement";
 import type { AnswerRecord } from "@/core/files/records";
 import { perform, type Seen } from "@/core/rehearsal/checklist";
 import { SIMULATED_BUTTONS, type SimulatedButtonsId } from "@/core/simulator/button-boards";

@@ -4,7 +4,7 @@ import { memo, useCallback, useMemo, useState } from "react";
 import { CHARACTERISTICS, type Characteristic } from "@/core/characteristics";
 import { stripScale, type PackedColumn } from "@/core/compare";
 import type { BoardRecord } from "@/core/files/records";
-import { procedureTitle } from "@/core/procedures/versions";
+import { procedureTitle } from "@/core/procedures/catalogue";
 import { formatQuantity, highest, lowest } from "@/core/quantities";
 import type { VerdictWord } from "@/core/verdicts";
 import { Fold } from "@/ui/fold";

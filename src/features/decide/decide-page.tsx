@@ -14,7 +14,7 @@ import {
   type Requirement,
   type Way,
 } from "@/core/need";
-import type { HouseRules } from "@/core/procedures";
+import type { HouseRules } from "@/core/measurement";
 import { useSession } from "@/browser/context";
 import { attempt, notifyUndoable } from "@/browser/notify";
 import { candidatesOf, rulesOf } from "@/notebook";

@@ -3,7 +3,7 @@
 import { useController, useForm, useWatch, type Control } from "react-hook-form";
 import { CHEMISTRY_LIMITS } from "@/core/cells";
 import { CELL_SIGNS, type CellSign } from "@/core/files/records";
-import type { HouseRules } from "@/core/procedures/house-rules";
+import type { HouseRules } from "@/core/measurement";
 import { formatQuantity, parseQuantity } from "@/core/quantities";
 import { useSession } from "@/browser/context";
 import { attempt, notify } from "@/browser/notify";

@@ -10,7 +10,7 @@ import {
   type MappedRole,
   type TextTable,
 } from "@/core/files";
-import type { Role } from "@/core/procedures";
+import type { Role } from "@/core/measurement";
 import { DataTable, type DataColumn } from "@/ui/data-table";
 import { named, Select } from "@/ui/select";
 

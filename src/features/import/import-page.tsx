@@ -39,6 +39,7 @@ export function ImportPage({ boardId, procedureId }: { boardId: string; procedur
   if (live.state === "failed") return <Quiet>The board can&apos;t be loaded: {live.message}</Quiet>;
   if (!live.value) return <Quiet>No such board in this browser.</Quiet>;
   const p = procedure(procedureId);
+  if (!procedureId) return <Quiet>Choose a step of the board, and import a file from there.</Quiet>;
   if (!p || p.readings === "answers")
     return <Quiet>This version has no procedure “{procedureId}” that reads files.</Quiet>;
   return <Import dossier={live.value.dossier} rig={live.value.rig} choices={live.value.choices} p={p} />;

@@ -3,7 +3,7 @@
 import { useState } from "react";
 import { useForm } from "react-hook-form";
 import { mappedLabel, readTime, type ColumnMapping, type TextTable } from "@/core/files";
-import type { Role } from "@/core/procedures";
+import type { Role } from "@/core/measurement";
 import { formatDuration } from "@/core/quantities";
 import type { FurtherFile } from "@/core/files/records";
 import { attempt } from "@/browser/notify";

@@ -2,7 +2,8 @@
 
 import { useState } from "react";
 import { useForm } from "react-hook-form";
-import type { Procedure, Role, RunConditions, RunSetup } from "@/core/procedures";
+import type { Procedure } from "@/core/procedures";
+import type { Role, RunConditions, RunSetup } from "@/core/measurement";
 import type { Look } from "@/workers/protocol";
 import { AccuracyTable } from "@/ui/accuracy-table";
 import { useTyped } from "@/ui/use-typed";

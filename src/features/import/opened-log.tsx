@@ -3,7 +3,8 @@
 import { useEffect, useState, type ComponentType, type ReactNode } from "react";
 import type { ColumnMapping, Dialect } from "@/core/files";
 import type { NotebookRecord } from "@/core/files/records";
-import { PROCEDURES, procedure, type Analysis, type Procedure, type RunSetup } from "@/core/procedures";
+import { PROCEDURES, procedure, type Procedure } from "@/core/procedures";
+import type { Analysis, RunSetup } from "@/core/measurement";
 import { formatDuration } from "@/core/quantities";
 import { rigOf, rulesOf } from "@/notebook";
 import { useLive } from "@/storage";

@@ -13,7 +13,8 @@ import type {
   SampleRecord,
 } from "@/core/files/records";
 import { decodeText } from "@/core/files";
-import { accuraciesFor, type Procedure, type Role, type RunSetup } from "@/core/procedures";
+import { accuraciesFor, type Role, type RunSetup } from "@/core/measurement";
+import type { Procedure } from "@/core/procedures";
 import { useLeaveGuard } from "@/browser/leave";
 import { attempt, notify } from "@/browser/notify";
 import { freeName, namingIn, rigOf, rulesOf, titlesOf, withMeters } from "@/notebook";

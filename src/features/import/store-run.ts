@@ -1,6 +1,7 @@
 import { describeProblem, headerKey, type ColumnMapping, type Explanation, type TextTable } from "@/core/files";
 import type { BoardRecord, FileRecord, FurtherFile, RunId, RunRecord, SampleRecord } from "@/core/files/records";
-import type { Procedure, RunSetup } from "@/core/procedures";
+import type { Procedure } from "@/core/procedures";
+import type { RunSetup } from "@/core/measurement";
 import { freeName, importedAs, keepLogAnalysis, namingIn, pinnedOn, runTitlesOf, withMetersOn } from "@/notebook";
 import {
   change,

@@ -5,7 +5,7 @@ import { useState, useEffect } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import type { InstrumentRecord, RigRecord } from "@/core/files/records";
 import { ordinaryAccuracy, type Accuracy, type PinnedMeter } from "@/core/instruments";
-import { readWith, roleLabel, roleUnit, type Role } from "@/core/procedures/roles";
+import { readWith, roleLabel, roleUnit, type Role } from "@/core/measurement";
 import { formatQuantity } from "@/core/quantities";
 import { attempt, notify } from "@/browser/notify";
 import { leadsEffect } from "@/notebook";

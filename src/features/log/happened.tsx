@@ -1,6 +1,6 @@
 "use client";
 
-import type { LiveEvent } from "@/core/procedures";
+import type { LiveEvent } from "@/core/measurement";
 import { formatDuration } from "@/core/quantities";
 import type { RunDossier } from "@/notebook";
 

@@ -1,5 +1,5 @@
-import type { ChartSpec, PredictedCurve, Role } from "@/core/procedures";
-import { procedure, roleLabel } from "@/core/procedures";
+import { roleLabel, type ChartSpec, type Role } from "@/core/measurement";
+import { procedure, type PredictedCurve, ofTrace } from "@/core/procedures";
 import type { RunDossier } from "@/notebook";
 import type { LiveStatus } from "@/workers/live-protocol";
 import { ELEMENTS } from "@/core/quantities";
@@ -53,7 +53,7 @@ export function liveCharts(
 ): ChartSpec[] {
   if (!status || status.rows < 2) return [];
   // Beside a charge's own current its input's says little; where a log is guided, both are what it is about.
-  const guided = procedure(d.run.procedure)?.guide !== undefined;
+  const guided = ofTrace(procedure(d.run.procedure))?.guide !== undefined;
   const marks = d.marks.map((m) => ({ at: m.time, label: m.what }));
   return GROUPS.flatMap((g) => {
     const roles =

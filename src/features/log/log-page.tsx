@@ -4,7 +4,7 @@ import { layer } from "@/notebook/layers";
 import { Link } from "@/ui/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useState } from "react";
-import { atBench, procedure } from "@/core/procedures";
+import { atBench, procedure, ofTrace } from "@/core/procedures";
 import { capital, formatRoughly } from "@/core/quantities";
 import type { BoardRecord } from "@/core/files/records";
 import { useKeys } from "@/browser/keys";
@@ -35,7 +35,7 @@ export function LogPage({ id }: { id: string }) {
   if (live.state === "failed") return <Quiet>The run can&apos;t be loaded: {live.message}</Quiet>;
   if (!live.value) return <Quiet>No such run in this browser.</Quiet>;
   const { d, board } = live.value;
-  if (d.run.state !== "open" || !procedure(d.run.procedure)?.watch)
+  if (d.run.state !== "open" || !ofTrace(procedure(d.run.procedure))?.watch)
     return (
       <Quiet>
         This run is not in progress.{" "}
@@ -103,7 +103,7 @@ function useLogActs(d: RunDossier, log: ReturnType<typeof useLiveLog>, setPace: 
   const { run } = d;
   const router = useRouter();
   const { status } = log;
-  const act = atBench(procedure(run.procedure));
+  const act = ofTrace(procedure(run.procedure));
   const guided = act?.guide !== undefined;
   const complete = status?.state.complete ?? false;
   const mark = (kind: string, text: string) =>
@@ -356,7 +356,7 @@ function SimulatedActs({
 
 /** What the plan predicts of this log; drawn behind what is measured. */
 function usePredicted({ run }: RunDossier) {
-  return useMemo(() => atBench(procedure(run.procedure))?.predicts?.(run.setup) ?? [], [run.procedure, run.setup]);
+  return useMemo(() => ofTrace(procedure(run.procedure))?.predicts?.(run.setup) ?? [], [run.procedure, run.setup]);
 }
 
 function LiveCurves({

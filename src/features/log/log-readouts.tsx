@@ -2,7 +2,8 @@
 
 import { formatDuration, formatParts, formatRoughly } from "@/core/quantities";
 import type { ReactNode } from "react";
-import { atBench, procedure, roleLabel, type Role } from "@/core/procedures";
+import { atBench, procedure } from "@/core/procedures";
+import { roleLabel, type Role } from "@/core/measurement";
 import type { RunRecord } from "@/core/files/records";
 import type { LiveStatus } from "@/workers/live-protocol";
 import { displayOf, shownReading } from "./readout";

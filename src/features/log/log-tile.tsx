@@ -2,7 +2,8 @@
 
 import { useEffect } from "react";
 import type { BoardRecord } from "@/core/files/records";
-import { atBench, procedure, roleLabel, type Role } from "@/core/procedures";
+import { atBench, procedure } from "@/core/procedures";
+import { roleLabel, type Role } from "@/core/measurement";
 import { formatRoughly } from "@/core/quantities";
 import { useLeaveGuard } from "@/browser/leave";
 import { useFollowedRun, useRunWriter, type RunDossier } from "@/notebook";

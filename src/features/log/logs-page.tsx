@@ -3,7 +3,7 @@
 import { useCallback, useEffect, useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import type { RunRecord } from "@/core/files/records";
-import { readingsOf } from "@/core/procedures/versions";
+import { readingsOf } from "@/core/procedures/catalogue";
 import { formatQuantity } from "@/core/quantities";
 import { useSession } from "@/browser/context";
 import { play } from "@/browser/sound";

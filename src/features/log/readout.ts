@@ -1,5 +1,4 @@
-import type { LogValues, Role } from "@/core/procedures";
-import { roleUnit } from "@/core/procedures";
+import { roleUnit, type LogValues, type Role } from "@/core/measurement";
 import type { RunRecord } from "@/core/files/records";
 
 /** A meter that reads microamps shows microamps: one prefix a meter, set by its smallest step. */

@@ -1,7 +1,7 @@
 "use client";
 
 import { formatQuantity } from "@/core/quantities";
-import { roleLabel, roleUnit, type LogValues, type Role } from "@/core/procedures";
+import { roleLabel, roleUnit, type LogValues, type Role } from "@/core/measurement";
 import type { RunDossier } from "@/notebook";
 import { Button } from "@/ui/button";
 import { NotRead, NotReadButton } from "@/ui/not-read";

@@ -1,7 +1,7 @@
 "use client";
 
 import { useCallback, useEffect, useRef, useState } from "react";
-import type { LiveEvent, TraceEvent } from "@/core/procedures";
+import type { LiveEvent, TraceEvent } from "@/core/measurement";
 import { writtenDigits } from "@/core/quantities";
 import type { AnnotationRecord, RunRecord } from "@/core/files/records";
 import { attempt, notify } from "@/browser/notify";

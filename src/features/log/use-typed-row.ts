@@ -1,16 +1,8 @@
 "use client";
 
 import { useRef, useState } from "react";
-import {
-  atBench,
-  impossibleInLog,
-  procedure,
-  roleLabel,
-  roleUnit,
-  type LogValues,
-  type Remark,
-  type Role,
-} from "@/core/procedures";
+import { atBench, impossibleInLog, procedure, type Remark } from "@/core/procedures";
+import { roleLabel, roleUnit, type LogValues, type Role } from "@/core/measurement";
 import { parseQuantity } from "@/core/quantities";
 import { attempt } from "@/browser/notify";
 import { play } from "@/browser/sound";

@@ -1,5 +1,5 @@
 import type { BoardRecord } from "@/core/files/records";
-import { runPage } from "@/core/procedures/versions";
+import { runPage } from "@/core/procedures/catalogue";
 import type { BoardSummary } from "@/notebook";
 
 /** What kinds of next step there are, in the order in which they call for somebody. */

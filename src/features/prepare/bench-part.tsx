@@ -1,7 +1,7 @@
 "use client";
 
 import type { Control } from "react-hook-form";
-import { simulatedThing } from "@/core/simulator/offered";
+import { benchOf } from "@/core/bench";
 import type { BenchProcedure } from "@/core/procedures";
 import { AccuraciesStated, AccuracyTable, type RangeChoice } from "@/ui/accuracy-table";
 import { FormNumber, FormParsed, FormRadioGroup } from "@/ui/form-fields";
@@ -30,7 +30,7 @@ export function BenchPart({ prep, choices }: { readonly prep: Preparation; reado
       <SourceChoice
         simulated={typed.simulated}
         offered={prep.offered}
-        what={simulatedThing(p.id)}
+        what={benchOf(p.id)?.thing ?? "module"}
         byHand={byHand(p)}
         onSource={source}
       >

@@ -1,7 +1,7 @@
 "use client";
 
 import type { Control } from "react-hook-form";
-import type { PlanChoice, PlanEntry, PlanField, PlanList } from "@/core/procedures/plan-fields";
+import type { PlanChoice, PlanEntry, PlanField, PlanList } from "@/core/procedures/kit/plan-fields";
 import { formatQuantity, parseQuantity } from "@/core/quantities";
 import { capacityRefusal } from "@/ui/capacity";
 import { FormCheckbox, FormCheckList, FormNumber, FormParsed, FormRadioGroup } from "@/ui/form-fields";

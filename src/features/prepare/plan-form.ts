@@ -1,9 +1,9 @@
 import { sameValue } from "@/core/files/three-way";
 import type { RigRecord } from "@/core/files/records";
-import type { BenchProcedure, RunConditions, RunSetup } from "@/core/procedures";
-import { conditionsAsked } from "@/core/procedures/conditions-asked";
-import { entryShown, type ConditionField, type PlanEntry } from "@/core/procedures/plan-fields";
-import type { Role } from "@/core/procedures/roles";
+import type { BenchProcedure } from "@/core/procedures";
+import type { RunConditions, RunSetup, Role } from "@/core/measurement";
+import { conditionsAsked } from "@/core/procedures/kit/conditions-asked";
+import { entryShown, type ConditionField, type PlanEntry } from "@/core/procedures/kit/plan-fields";
 
 export type PlanValues = Readonly<Record<string, unknown>>;
 

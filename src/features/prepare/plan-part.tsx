@@ -1,8 +1,8 @@
 "use client";
 
 import type { Control } from "react-hook-form";
-import type { PlannedCell } from "@/core/procedures";
-import type { ConditionField, PlanEntry } from "@/core/procedures/plan-fields";
+import type { PlannedCell } from "@/core/measurement";
+import type { ConditionField, PlanEntry } from "@/core/procedures/kit/plan-fields";
 import { capacityRefusal } from "@/ui/capacity";
 import { FormNumber } from "@/ui/form-fields";
 import { PlanEntryField } from "./plan-entry";

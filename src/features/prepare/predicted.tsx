@@ -1,6 +1,6 @@
 import { useMemo } from "react";
-import type { ChartSpec, PredictedCurve } from "@/core/procedures";
-import { roleLabel, roleUnit } from "@/core/procedures";
+import { roleLabel, roleUnit, type ChartSpec } from "@/core/measurement";
+import type { PredictedCurve } from "@/core/procedures";
 import { LogPlot } from "@/ui/log-plot";
 import { ELEMENTS } from "@/core/quantities";
 

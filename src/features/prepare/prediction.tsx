@@ -1,15 +1,17 @@
-import type { PredictedFigure, RunSetup } from "@/core/procedures";
+import { ofTrace, type PredictedFigure } from "@/core/procedures";
+import type { RunSetup } from "@/core/measurement";
 import { Predicted } from "./predicted";
 import type { Preparation } from "./use-preparation";
 
 /** Whether a procedure predicts anything at all. */
-export const predicts = (p: Preparation["p"]): boolean => p.predicts !== undefined || p.forecast !== undefined;
+export const predicts = (p: Preparation["p"]): boolean =>
+  ofTrace(p)?.predicts !== undefined || ofTrace(p)?.forecast !== undefined;
 
 /** What the plan predicts: in figures, and drawn as the log will show it. */
 export function Prediction({ prep: { p, full } }: { readonly prep: Preparation }) {
   const setup: RunSetup = full;
-  const figures = p.forecast?.(setup) ?? [];
-  const curves = p.predicts?.(setup) ?? [];
+  const figures = ofTrace(p)?.forecast?.(setup) ?? [];
+  const curves = ofTrace(p)?.predicts?.(setup) ?? [];
   if (figures.length === 0 && curves.length === 0)
     return <p className="text-sm text-pencil">Nothing yet: it needs what is listed under “Blocked”.</p>;
   return (

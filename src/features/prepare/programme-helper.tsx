@@ -3,7 +3,7 @@
 import { useForm, useWatch } from "react-hook-form";
 import { chooseProgramme, fitProgramme, type MeasuredProgramme, type Programme } from "@/core/fit";
 import { formatQuantity, parseQuantity, type SeriesName } from "@/core/quantities";
-import type { PlannedCell } from "@/core/procedures";
+import type { PlannedCell } from "@/core/measurement";
 import { useLive } from "@/storage";
 import { programmeOf } from "@/notebook/programmed";
 import { Button } from "@/ui/button";

@@ -2,7 +2,7 @@
 
 import { useEffect, useState } from "react";
 import { formatQuantity } from "@/core/quantities";
-import type { RunSetup } from "@/core/procedures";
+import type { RunSetup } from "@/core/measurement";
 import type { LoadChoice, SweepPlan } from "@/core/procedures/load-sweep";
 import type { RigRecord } from "@/core/files/records";
 import { computing } from "@/workers/client";

@@ -6,23 +6,14 @@ import { useForm, useWatch, type UseFormReturn } from "react-hook-form";
 import { sameValue } from "@/core/files/three-way";
 import type { BoardRecord, RigRecord, RunRecord } from "@/core/files/records";
 import type { Accuracy, PinnedMeter } from "@/core/instruments";
-import {
-  accuraciesFor,
-  metersPinned,
-  readWith,
-  type BenchProcedure,
-  type Caution,
-  type PlannedCell,
-  type PlanRemark,
-  type RunSetup,
-} from "@/core/procedures";
-import { cautionsOf } from "@/core/procedures/cell-cautions";
+import { accuraciesFor, metersPinned, readWith, type PlannedCell, type RunSetup, type Role } from "@/core/measurement";
+import type { BenchProcedure, Caution, PlanRemark } from "@/core/procedures";
+import { cautionsOf } from "@/core/procedures/kit/cell-cautions";
+import { entryShown } from "@/core/procedures/kit/plan-fields";
 import type { LoadChoice, SweepPlan } from "@/core/procedures/load-sweep";
-import { entryShown } from "@/core/procedures/plan-fields";
-import type { Role } from "@/core/procedures/roles";
 import { cellCautions, type RunGuards } from "@/core/use";
-import { benchMeters, simulatedMeters } from "@/core/rehearsal/meters";
-import { keptByBoard, simulatedFor } from "@/core/simulator/offered";
+import { benchOf } from "@/core/bench";
+import { simulatedMeters } from "@/core/rehearsal/meters";
 import { attempt } from "@/browser/notify";
 import { playAll } from "@/browser/sound";
 import { startedNow } from "@/notebook";
@@ -118,7 +109,7 @@ function useFollowing(form: UseFormReturn<PlanForm>, p: BenchProcedure, before: 
 /** A run while it is prepared: its plan, the bench, what stands against it, and its start. */
 export function usePreparation(loaded: Loaded, p: BenchProcedure): Preparation {
   const { run, board, rig: storedRig } = loaded;
-  const offered = simulatedFor(p.id);
+  const offered = benchOf(p.id)?.specimens ?? {};
   const [begun] = useState(() => begin(loaded, p, offered));
   const form = useForm<PlanForm>({ defaultValues: begun });
   const typed = useWatch({ control: form.control }) as PlanForm;
@@ -201,6 +192,7 @@ function useStart(
   const router = useRouter();
   const [busy, setBusy] = useState(false);
   const { run, board } = stored;
+  const bench = benchOf(p.id);
   const start = () => {
     setBusy(true);
     if (p.readings === "trace") {
@@ -214,9 +206,7 @@ function useStart(
     void attempt(async () => {
       const begun = await startedNow({
         ...run,
-        setup: simulated
-          ? { ...setup, instruments: simulatedMeters(roles, setup.instruments, benchMeters(p.id)) }
-          : setup,
+        setup: simulated ? { ...setup, instruments: simulatedMeters(roles, setup.instruments, bench?.meters) } : setup,
       });
       const next: RunRecord = {
         ...begun,
@@ -228,7 +218,7 @@ function useStart(
       await change(`start ${run.title}`, [
         edit(run, next),
         ...(sameValue(rig, stored.rig) ? [] : [edit(stored.rig, rig)]),
-        ...(simulated && keptByBoard(p.id) && board.simulatedAs !== simulated
+        ...(simulated && bench?.keptByBoard && board.simulatedAs !== simulated
           ? [edit(board, { ...board, simulatedAs: simulated })]
           : []),
       ]);

@@ -1,4 +1,5 @@
-import type { Analysis, Procedure } from "@/core/procedures";
+import type { Analysis } from "@/core/measurement";
+import type { Procedure } from "@/core/procedures";
 import { answerOf } from "@/core/sheet";
 import { tallyText, type Answered } from "./use-verdicts";
 
@@ -12,7 +13,7 @@ export function Answer({
   readonly analysis: Analysis;
   readonly verdicts: ReadonlyMap<string, readonly Answered[]>;
 }) {
-  const answer = answerOf(procedure.id, procedure.headline, analysis.findings, analysis.notes);
+  const answer = answerOf(procedure, analysis.findings, analysis.notes);
   const tally = tallyText(verdicts);
   if (!answer) return null;
   return (

@@ -2,7 +2,8 @@
 
 import { format } from "date-fns";
 import { formatQuantity } from "@/core/quantities";
-import { asSaid, type Procedure } from "@/core/procedures";
+import { asSaid } from "@/core/measurement";
+import type { AnswersProcedure } from "@/core/procedures";
 import type { RunDossier } from "@/notebook";
 import { DataTable, type DataColumn } from "@/ui/data-table";
 
@@ -15,10 +16,10 @@ export function AnswersTable({
   marked,
 }: {
   readonly d: RunDossier;
-  readonly procedure: Procedure;
+  readonly procedure: AnswersProcedure;
   readonly marked: string | undefined;
 }) {
-  const items = new Map((procedure.items?.(d.run.setup) ?? []).map((i) => [i.id, i]));
+  const items = new Map(procedure.items(d.run.setup).map((i) => [i.id, i]));
   // In the order of the checklist; what was typed freely comes last.
   const place = new Map([...items.keys()].map((id, k) => [id, k]));
   const sorted = [...d.answers].sort(

@@ -3,7 +3,7 @@
 import { useMemo, useState } from "react";
 import { characteristic, formatConditions } from "@/core/characteristics";
 import { curveKinds, curvesOf, laidOver } from "@/core/compare";
-import type { Analysis } from "@/core/procedures";
+import type { Analysis } from "@/core/measurement";
 import { formatQuantity } from "@/core/quantities";
 import { differences } from "@/core/verdicts/difference";
 import { datedTitle } from "@/core/files/run-name";

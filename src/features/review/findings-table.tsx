@@ -7,8 +7,8 @@ import {
   type ConditionName,
 } from "@/core/characteristics";
 import { formatQuantity, listed, plainNumber } from "@/core/quantities";
-import { meterName, uncertaintyRemark } from "@/core/procedures/accuracies";
-import { roleLabel, type Finding, type Role } from "@/core/procedures";
+import { meterName, uncertaintyRemark } from "@/core/procedures/kit/accuracies";
+import { roleLabel, type Finding, type Role } from "@/core/measurement";
 import { DataTable, type DataColumn } from "@/ui/data-table";
 import { usePointNames } from "./point-numbers";
 

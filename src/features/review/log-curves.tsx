@@ -1,7 +1,7 @@
 "use client";
 
 import { memo, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from "react";
-import type { ChartSpec } from "@/core/procedures";
+import type { ChartSpec } from "@/core/measurement";
 import { formatDuration } from "@/core/quantities";
 import { useKeys } from "@/browser/keys";
 import { attempt } from "@/browser/notify";

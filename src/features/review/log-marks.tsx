@@ -3,7 +3,7 @@
 import { useState } from "react";
 import { useForm } from "react-hook-form";
 import { formatDuration } from "@/core/quantities";
-import type { Procedure } from "@/core/procedures";
+import type { TraceProcedure } from "@/core/procedures";
 import { attempt, notifyUndoable } from "@/browser/notify";
 import { type RunDossier } from "@/notebook";
 import { change, now, remove, undoAct } from "@/storage";
@@ -14,7 +14,7 @@ import { Form } from "@/ui/form";
 import { FormNumber, FormSelect } from "@/ui/form-fields";
 
 /** What was done during a log that its columns don't show, such as when the output was shorted: listed, added, taken away. */
-export function LogMarks({ d, procedure }: { readonly d: RunDossier; readonly procedure: Procedure }) {
+export function LogMarks({ d, procedure }: { readonly d: RunDossier; readonly procedure: TraceProcedure }) {
   const [adding, setAdding] = useState(false);
   const marks = d.annotations.filter((a) => a.what === "mark").sort((a, b) => (a.time ?? 0) - (b.time ?? 0));
   return (
@@ -58,7 +58,7 @@ function AddMark({
   onClose,
 }: {
   readonly d: RunDossier;
-  readonly procedure: Procedure;
+  readonly procedure: TraceProcedure;
   onClose(): void;
 }) {
   const kinds = procedure.marks ?? [];

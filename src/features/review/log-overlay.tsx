@@ -1,7 +1,7 @@
 "use client";
 
 import { useRef, useState } from "react";
-import type { ChartSpec } from "@/core/procedures";
+import type { ChartSpec } from "@/core/measurement";
 import { formatDuration } from "@/core/quantities";
 
 export interface View {

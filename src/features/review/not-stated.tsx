@@ -2,7 +2,8 @@
 
 import { useForm } from "react-hook-form";
 import { characteristic, formatConditions } from "@/core/characteristics";
-import type { FileQuestion, NotStated, Procedure } from "@/core/procedures";
+import type { FileQuestion, Procedure } from "@/core/procedures";
+import type { NotStated } from "@/core/measurement";
 import type { Unit } from "@/core/quantities";
 import { attempt } from "@/browser/notify";
 import type { RunDossier } from "@/notebook";
@@ -106,7 +107,7 @@ function Supply({
   return (
     <>
       {" "}
-      <Link className="underline underline-offset-4" href={`/board/${d.run.boardId}/import/${d.run.procedure}`}>
+      <Link className="underline underline-offset-4" href={`/board/${d.run.boardId}/import?of=${d.run.procedure}`}>
         Import the log again with that column
       </Link>
     </>

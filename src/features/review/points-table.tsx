@@ -3,7 +3,8 @@
 import clsx from "clsx";
 import { useMemo, useState } from "react";
 import { formatQuantity } from "@/core/quantities";
-import { correctedText, roleLabel, roleUnit, type Point, type Procedure } from "@/core/procedures";
+import { correctedText, roleLabel, roleUnit, type Point } from "@/core/measurement";
+import type { Procedure } from "@/core/procedures";
 import { attempt } from "@/browser/notify";
 import { correctReadings, countPointAgain, leavePointOut, type RunDossier } from "@/notebook";
 import { Button } from "@/ui/button";

@@ -2,8 +2,8 @@
 
 import { useState } from "react";
 import { characteristic, formatConditions } from "@/core/characteristics";
-import type { Finding } from "@/core/procedures";
-import { uncertaintyRemark } from "@/core/procedures/accuracies";
+import type { Finding } from "@/core/measurement";
+import { uncertaintyRemark } from "@/core/procedures/kit/accuracies";
 import { DataTable, type DataColumn } from "@/ui/data-table";
 import { Link } from "@/ui/link";
 import { VERDICT_TONE, VerdictShape } from "@/ui/verdict-mark";

@@ -5,16 +5,9 @@ import { useEffect, useMemo, useState } from "react";
 import { characteristic } from "@/core/characteristics";
 import { formatLimit } from "@/core/claims";
 import { formatDuration, formatQuantity } from "@/core/quantities";
-import {
-  procedure,
-  roleLabel,
-  roleUnit,
-  type Analysis,
-  type ChartSpec,
-  type Procedure,
-  type Role,
-} from "@/core/procedures";
-import { assumedInstruments } from "@/core/procedures/versions";
+import { procedure, type Procedure } from "@/core/procedures";
+import { roleLabel, roleUnit, type Analysis, type ChartSpec, type Role } from "@/core/measurement";
+import { assumedInstruments } from "@/core/procedures/catalogue";
 import { movedText } from "@/core/verdicts/moved";
 import type { BoardRecord, ClaimRecord } from "@/core/files/records";
 import { attempt, notify } from "@/browser/notify";
@@ -190,7 +183,7 @@ function Review(loaded: Loaded) {
       <ReviewHead {...part} />
       <Curves {...part} />
       <Results {...part} />
-      {d.log && (p.marks?.length || d.marks.length) ? (
+      {p.readings === "trace" && d.log && (p.marks?.length || d.marks.length) ? (
         <Section mark="marks" title="Marks">
           <LogMarks d={d} procedure={p} />
         </Section>

@@ -2,7 +2,7 @@
 
 import { useState } from "react";
 import { formatQuantity } from "@/core/quantities";
-import { roleLabel, roleUnit, type BenchCorrection } from "@/core/procedures";
+import { roleLabel, roleUnit, type BenchCorrection } from "@/core/measurement";
 import type { RigRecord } from "@/core/files/records";
 import { attempt } from "@/browser/notify";
 import { rigOf } from "@/notebook";

@@ -2,7 +2,8 @@
 
 import { useMemo } from "react";
 import { characteristic } from "@/core/characteristics";
-import type { Analysis, Procedure } from "@/core/procedures";
+import type { Analysis } from "@/core/measurement";
+import type { Procedure } from "@/core/procedures";
 import { attempt, notify } from "@/browser/notify";
 import { Button } from "@/ui/button";
 import { Charts, chartsAhead } from "@/ui/chart";

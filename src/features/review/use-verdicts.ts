@@ -1,7 +1,7 @@
 "use client";
 
 import { formatLimit } from "@/core/claims";
-import type { Finding } from "@/core/procedures";
+import type { Finding } from "@/core/measurement";
 import { characteristic } from "@/core/characteristics";
 import { anywhere, type VerdictWord } from "@/core/verdicts";
 import { boardDossier } from "@/notebook";

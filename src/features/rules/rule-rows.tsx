@@ -8,7 +8,7 @@ import {
   type RuleChoice,
   type RuleGroup,
   type RuleText,
-} from "@/core/procedures/house-rules";
+} from "@/core/measurement";
 import { formatQuantity } from "@/core/quantities";
 import { Button } from "@/ui/button";
 import { FormNumber, FormRadioGroup } from "@/ui/form-fields";

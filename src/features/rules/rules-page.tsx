@@ -1,7 +1,7 @@
 "use client";
 
 import { useEffect } from "react";
-import { RULE_GROUPS } from "@/core/procedures/house-rules";
+import { RULE_GROUPS } from "@/core/measurement";
 import type { RulesRecord } from "@/core/files/records";
 import { useSession } from "@/browser/context";
 import { rulesRecord, useLive } from "@/storage";

@@ -2,7 +2,7 @@
 
 import { useEffect, useState } from "react";
 import { useForm, useWatch, type Control } from "react-hook-form";
-import { completeRules, type HouseRules, type NumberRule } from "@/core/procedures/house-rules";
+import { completeRules, type HouseRules, type NumberRule } from "@/core/measurement";
 import type { RulesRecord } from "@/core/files/records";
 import { useSession } from "@/browser/context";
 import { attempt, notify } from "@/browser/notify";

@@ -4,7 +4,7 @@ import { Checkbox } from "@/ui/checkbox";
 import { Link } from "@/ui/link";
 import { useEffect, useState } from "react";
 import type { IssuedRecord } from "@/core/files/records";
-import { HOUSE_RULES, RULE_TEXTS } from "@/core/procedures/house-rules";
+import { HOUSE_RULES, RULE_TEXTS } from "@/core/measurement";
 import { download, fileName } from "@/browser/download";
 import { boardDossier, type BoardDossier } from "@/notebook";
 import { record, useLive } from "@/storage";

@@ -1,12 +1,17 @@
 import type { RunRecord } from "@/core/files/records";
-import { atBench, procedure, type ChartSpec } from "@/core/procedures";
+import { atBench, procedure } from "@/core/procedures";
+import { PROCEDURE_FACTS } from "@/core/procedures/catalogue";
+import { numeric } from "@/core/quantities";
+import type { ChartSpec } from "@/core/measurement";
 import type { PaperContent } from "@/core/sheet";
 import { logAnalysis, runDossier, type BoardDossier } from "@/notebook";
 import { analysePoints } from "@/notebook/analysis";
 import { boardSheet } from "@/notebook/sheet";
 
 /** Procedures whose first curve a sheet shows, most telling first, and how many. */
-const DRAWN = ["load-sweep", "charge-cycle", "heat-soak", "pack-charge", "solar-input", "threshold-ramp"];
+const DRAWN = PROCEDURE_FACTS.filter((f) => f.onPaper !== undefined)
+  .sort((a, b) => numeric(a.onPaper) - numeric(b.onPaper))
+  .map((f) => f.id);
 const CHARTS = 2;
 
 export interface Loaded {

@@ -2,7 +2,7 @@
 
 import { createContext, Fragment, useContext, useMemo } from "react";
 import { shortCode } from "@/core/cells/code";
-import type { ChartSpec } from "@/core/procedures";
+import type { ChartSpec } from "@/core/measurement";
 import { runNumbers, type PaperContent, type Sentence } from "@/core/sheet";
 import { Chart } from "@/ui/chart";
 import { DataTable, type DataColumn } from "@/ui/data-table";

@@ -8,7 +8,7 @@ import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 import { useForm } from "react-hook-form";
 import { SCHEMA_VERSION, type IssuedRecord } from "@/core/files/records";
-import { procedureVersion } from "@/core/procedures/versions";
+import { procedureVersion } from "@/core/procedures/catalogue";
 import { sheetMarkdown } from "@/core/sheet";
 import { attempt } from "@/browser/notify";
 import { download, fileName } from "@/browser/download";

@@ -2,7 +2,7 @@ import type { NotebookRecord, RulesRecord, StoredRecord } from "@/core/files/rec
 import { ASKED_FROM } from "@/core/files/archive/limits";
 import { after, conflictRecord, withOwners, type MergePlan } from "@/core/files/archive/merge";
 import { nameOf } from "@/core/files/differences";
-import { completeRules } from "@/core/procedures/house-rules";
+import { completeRules } from "@/core/measurement";
 import { flipsIf, type Flip } from "@/notebook";
 import {
   announceNotebook,

@@ -1,5 +1,5 @@
 import type { NotebookId, NotebookRecord } from "@/core/files/records";
-import { HOUSE_RULES } from "@/core/procedures/house-rules";
+import { HOUSE_RULES } from "@/core/measurement";
 import { SCHEMA_VERSION } from "@/core/files/records";
 import {
   appendChunk,

@@ -4,7 +4,7 @@ import { Command } from "cmdk";
 import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useRef, useState, type RefObject } from "react";
 import { cellCode } from "@/core/cells/code";
-import { runPage } from "@/core/procedures/versions";
+import { runPage } from "@/core/procedures/catalogue";
 import type { BoardRecord, CellRecord, RunRecord } from "@/core/files/records";
 import { datedTitle } from "@/core/files/run-name";
 import { useSession } from "@/browser/context";

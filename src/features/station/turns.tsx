@@ -1,6 +1,6 @@
 import { memo, useDeferredValue } from "react";
 import { format } from "date-fns";
-import type { ChartSpec } from "@/core/procedures";
+import type { ChartSpec } from "@/core/measurement";
 import { formatQuantity, highest } from "@/core/quantities";
 import { laneOf, plannedStarts, stackOverTime, type BayCharge } from "@/core/use";
 import { LogPlot } from "@/ui/log-plot";

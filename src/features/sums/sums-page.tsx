@@ -4,7 +4,7 @@ import { Link } from "@/ui/link";
 import { useSearchParams } from "next/navigation";
 import { useEffect, useState } from "react";
 import { standing } from "@/core/sheet";
-import type { Role } from "@/core/procedures/roles";
+import type { Role } from "@/core/measurement";
 import { FED_ROLES, feedsOf, feedsOfOpen, SUMS, type Fed, type OpenBeside } from "@/core/sums";
 import { useSession } from "@/browser/context";
 import { boardDossier, drawer, rulesOf, runDossier, type RunDossier } from "@/notebook";

@@ -3,7 +3,7 @@
 import { useMemo } from "react";
 import type { LoadRecord } from "@/core/files/records";
 import { stateOfCharge } from "@/core/cells";
-import type { ChartSpec } from "@/core/procedures";
+import type { ChartSpec } from "@/core/measurement";
 import { formatQuantity } from "@/core/quantities";
 import {
   checkAdded,

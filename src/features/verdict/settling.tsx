@@ -4,7 +4,7 @@ import { highest } from "@/core/quantities";
 import { useState } from "react";
 import { limitBounds, type Limit } from "@/core/claims";
 import type { Unit } from "@/core/quantities";
-import type { HouseRules, Role } from "@/core/procedures";
+import type { HouseRules, Role } from "@/core/measurement";
 import {
   pointToTake,
   whatSettles,

@@ -8,7 +8,7 @@ import { capital, formatQuantity } from "@/core/quantities";
 import type { JudgedFinding, ReadingVerdict } from "@/core/verdicts";
 import { attempt } from "@/browser/notify";
 import { Button } from "@/ui/button";
-import { assumedInstruments } from "@/core/procedures/versions";
+import { assumedInstruments } from "@/core/procedures/catalogue";
 import { assumeOrdinaryMeters, boardDossier, runDossier, type BoardDossier } from "@/notebook";
 import { useLive } from "@/storage";
 import { commonSpan, IntervalFigure, type Span } from "@/ui/interval-figure";

@@ -1,8 +1,16 @@
 import { accuracyAt, sourceName } from "../../instruments";
 import { capital, formatQuantity, rectangular, uncertain } from "../../quantities";
-import { asSaid } from "../as-said";
-import { logFinding, wordFinding } from "../log-reading";
-import type { Analysis, Answer, ChartSpec, Finding, Note, Readings, RunSetup } from "../shape";
+import {
+  asSaid,
+  type Analysis,
+  type Answer,
+  type ChartSpec,
+  type Finding,
+  type Note,
+  type ReadingsOf,
+  type RunSetup,
+} from "../../measurement";
+import { logFinding, wordFinding } from "../kit/log-reading";
 import { itemsOf, type BehaviourPlan } from "./plan";
 
 const q = formatQuantity;
@@ -46,8 +54,7 @@ function lastWords(answers: readonly Answer[], setup: RunSetup<BehaviourPlan>): 
 }
 
 /** What each action led to, where the gauge steps, and what is to be said of it. */
-export function analyseBehaviour(readings: Readings, setup: RunSetup<BehaviourPlan>): Analysis {
-  if (readings.kind !== "answers") throw new Error("internal: a checklist holds answers");
+export function analyseBehaviour(readings: ReadingsOf<"answers">, setup: RunSetup<BehaviourPlan>): Analysis {
   const { answers } = readings;
   const findings: Finding[] = [];
   const notes: Note[] = [];

@@ -1,5 +1,6 @@
-import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "../shape";
-import { procedureTitle, PROCEDURE_FACTS } from "../versions";
+import type { AnswersProcedure, AtBench, Caution, StopRule, WiringSketch } from "../contract";
+import type { RunSetup } from "../../measurement";
+import { behaviourFacts, behaviourForm } from "./facts";
 import { analyseBehaviour } from "./analyse";
 import { groupOf } from "./items";
 import { BEHAVIOUR_FIELDS, behaviourRemarks, itemsOf, planBehaviour, type BehaviourPlan } from "./plan";
@@ -52,25 +53,9 @@ const stopRules = (setup: RunSetup<BehaviourPlan>): StopRule[] => {
 };
 
 /** What each press, plug and state of the board leads to, against what was printed. */
-export const behaviour: BenchProcedure<BehaviourPlan> = {
-  id: "behaviour",
-  version: PROCEDURE_FACTS.behaviour.version,
-  title: procedureTitle("behaviour"),
-  summary:
-    "What each press, plug and light does, with no, a removed and a dead cell among them; where the gauge steps and whether it follows the battery; cables, wake-up, jumper, marks and joints.",
-  readings: PROCEDURE_FACTS.behaviour.readings,
-  destructive: false,
-  position: 95,
-  work: [{ minutes: 20, needs: ["hands", "supply"] }],
-  calledForBy: ["charger", "protection", "boost", "power-path"],
-  measures: ["behaviour.response", "behaviour.gauge-step"],
-  silences: {
-    "behaviour.response": { otherwise: ["did-not-happen", "No item of the checklist was answered."] },
-    "behaviour.gauge-step": { otherwise: ["did-not-happen", "The gauge was not read at two voltages."] },
-  },
-  headline: ["behaviour.response"],
-  record: { roles: [{ role: "batteryVoltage", required: false }], derived: [] },
-  asks: [],
+export const behaviour: AtBench<AnswersProcedure<BehaviourPlan>> = {
+  ...behaviourFacts,
+  ...behaviourForm,
   plan: planBehaviour,
   planFor: ({ plan, conditions, characteristic }) => {
     const action = conditions.action && "word" in conditions.action ? conditions.action.word : null;

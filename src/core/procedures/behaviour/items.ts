@@ -1,5 +1,5 @@
 import type { BoardFunction } from "../../characteristics";
-import type { ChecklistItem } from "../shape";
+import type { ChecklistItem } from "../../measurement";
 
 /** Groups of a checklist, in the order of the bench: looked at before anything is connected, destructive things never. */
 export const GROUPS = ["look", "presses", "lights", "gauge", "cables", "wake-up"] as const;

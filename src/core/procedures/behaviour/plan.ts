@@ -1,9 +1,9 @@
 import type { BoardFunction } from "../../characteristics";
 import { formatQuantity, ok, type Result } from "../../quantities";
 import { formatLimit } from "../../claims";
-import { accuraciesFor } from "../roles";
-import type { PlanChoice, PlanField } from "../plan-fields";
-import type { ChecklistItem, PlanContext, PlanRemark, RunSetup } from "../shape";
+import { accuraciesFor, type ChecklistItem, type RunSetup } from "../../measurement";
+import type { PlanChoice, PlanField } from "../kit/plan-fields";
+import type { PlanContext, PlanRemark } from "../contract";
 import { ACTIONS, gaugeVolts, GROUP_LABELS, GROUPS, itemsFor, type Group } from "./items";
 
 export interface BehaviourPlan {

@@ -13,8 +13,7 @@ import {
   uncertain,
   type Uncertain,
 } from "../../quantities";
-import type { Role } from "../roles";
-import type { Analysis, ChartSpec, Corrections, Finding, Note, Readings, RunSetup } from "../shape";
+import type { Role, Analysis, ChartSpec, Corrections, Finding, Note, ReadingsOf, RunSetup } from "../../measurement";
 import {
   boundsText,
   chargeAfter,
@@ -65,8 +64,7 @@ function finding(
  * Several chargers on one cell, each with a done signal of its own: where each quits, how far apart, and which light tells
  * the truth. One row a channel and charge: cell voltage, total current into the cell and time when that channel signals done.
  */
-export function analyseChannels(readings: Readings, setup: RunSetup, corrections: Corrections): Analysis {
-  if (readings.kind !== "points") throw new Error("internal: charger channels are a table of points");
+export function analyseChannels(readings: ReadingsOf<"points">, setup: RunSetup, corrections: Corrections): Analysis {
   const all = signals(readings.points.filter((p) => !corrections.leftOut.has(p.id)));
   const findings: Finding[] = [];
   const notes: Note[] = readings.points.flatMap((p) => {

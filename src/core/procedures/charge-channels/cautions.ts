@@ -1,6 +1,7 @@
 import { CHEMISTRY_LIMITS } from "../../cells";
 import { formatQuantity } from "../../quantities";
-import type { Caution, RunSetup, StopRule, WiringSketch } from "../shape";
+import type { Caution, StopRule, WiringSketch } from "../contract";
+import type { RunSetup } from "../../measurement";
 import type { ChannelsPlan } from "./plan";
 
 const q = formatQuantity;

@@ -1,11 +1,9 @@
-import { NO_CORRECTIONS, type Point, type RunSetup } from "../shape";
+import { NO_CORRECTIONS, HOUSE_RULES, type Point, type RunSetup, type PlannedCell } from "../../measurement";
 import { chargeChannels } from ".";
 import { analyseChannels } from "./analyse";
 import { checkSignal, nextSignal } from "./guide";
 import type { ChannelsPlan } from "./plan";
 import { chargeAfter, type WholeSignal } from "./signals";
-import { HOUSE_RULES } from "../house-rules";
-import type { PlannedCell } from "../shape";
 
 const SETUP: RunSetup = {
   conditions: {},

@@ -1,5 +1,6 @@
 import { formatDuration, formatQuantity, highest, numeric } from "../../quantities";
-import type { Corrections, Point, Proposal, Remark, RunSetup } from "../shape";
+import type { Corrections, Point, RunSetup } from "../../measurement";
+import type { Proposal, Remark } from "../contract";
 import type { ChannelsPlan } from "./plan";
 import { readingOf, signals, type Signal } from "./signals";
 

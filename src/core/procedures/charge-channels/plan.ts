@@ -1,8 +1,8 @@
 import { CHEMISTRY_LIMITS } from "../../cells";
 import { formatQuantity, ok, type Result } from "../../quantities";
-import type { PlanField } from "../plan-fields";
-import { accuraciesFor, type Role } from "../roles";
-import type { PlanContext, PlannedCell, PlanRemark, RunSetup } from "../shape";
+import type { PlanField } from "../kit/plan-fields";
+import { accuraciesFor, type Role, type PlannedCell, type RunSetup } from "../../measurement";
+import type { PlanContext, PlanRemark } from "../contract";
 
 export interface ChannelsPlan {
   readonly cell: PlannedCell | null;

@@ -1,6 +1,5 @@
 import { formatQuantity } from "../../quantities";
-import type { Role } from "../roles";
-import type { Point } from "../shape";
+import type { Role, Point } from "../../measurement";
 
 /** One channel's done signal in one charge; null where it was not read. */
 export interface Signal {

@@ -1,5 +1,6 @@
 import { accuracyAt, sourceName } from "../../instruments";
-import { meterReading as read, meterDifference as readDifference } from "../log-reading";
+import { meterReading as read, meterDifference as readDifference } from "../kit/log-reading";
+import type { Role, Analysis, Corrections, Finding, NotStated, ReadingsOf, RunSetup } from "../../measurement";
 import {
   divide,
   ELEMENTS,
@@ -11,8 +12,6 @@ import {
   withPart,
   type Uncertain,
 } from "../../quantities";
-import type { Role } from "../roles";
-import type { Analysis, Corrections, Finding, NotStated, Readings, RunSetup } from "../shape";
 import { dissipation, heat } from "./heat";
 import { BOUNDARIES, chargeCharts, type Boundary } from "./charts";
 import { CAUSE_TEXT } from "./ending";
@@ -64,8 +63,7 @@ const NEEDS_START = [
  * end; one that goes on is the sum of its segments, pauses told apart. The full current is the median of the constant-current phase
  * without the stretches that heat cut; a current held down by the supply belongs to it.
  */
-export function analyseCharge(readings: Readings, setup: RunSetup, corrections: Corrections): Analysis {
-  if (readings.kind !== "trace") throw new Error("internal: a charge cycle is a log over time");
+export function analyseCharge(readings: ReadingsOf<"trace">, setup: RunSetup, corrections: Corrections): Analysis {
   const p = findPhases(readings.trace, setup, corrections.boundaries);
   const w: Work | null = p && { p, setup, findings: [], notes: [], notStated: [] };
   if (!w)

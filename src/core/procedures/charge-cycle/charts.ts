@@ -1,6 +1,5 @@
 import { envelope } from "../../traces";
-import type { Role } from "../roles";
-import type { ChartSpec, Corrections, TraceEvent } from "../shape";
+import type { Role, ChartSpec, Corrections, TraceEvent } from "../../measurement";
 import type { Phases } from "./phases";
 import { ELEMENTS } from "../../quantities";
 

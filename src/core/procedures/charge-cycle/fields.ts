@@ -1,4 +1,4 @@
-import type { ConditionField, PlanEntry } from "../plan-fields";
+import type { ConditionField, PlanEntry } from "../kit/plan-fields";
 
 export const CHARGE_FIELDS: readonly PlanEntry[] = [
   {

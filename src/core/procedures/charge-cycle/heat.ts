@@ -10,7 +10,7 @@ import {
   withPart,
 } from "../../quantities";
 import { extremeOfFive, finite, highestMean, indexAt } from "../../traces";
-import { meterReading as read } from "../log-reading";
+import { meterReading as read } from "../kit/log-reading";
 import type { Phases } from "./phases";
 import { AT_LEAST, find, silent, type Work } from "./work";
 

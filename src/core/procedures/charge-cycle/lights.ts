@@ -8,7 +8,7 @@ import {
   type Uncertain,
 } from "../../quantities";
 import { characteristic } from "../../characteristics";
-import type { Finding, Note, TraceEvent } from "../shape";
+import type { Finding, Note, TraceEvent } from "../../measurement";
 import type { Phases } from "./phases";
 import { indexAt, integrate, valueBefore } from "../../traces";
 

@@ -1,4 +1,4 @@
-import { chargePassed, held, looksLikePanel, trend, weighed, type LogShape } from "../likeness";
+import { chargePassed, held, looksLikePanel, trend, weighed, type LogShape } from "../kit/likeness";
 
 /** V above which no charger of one lithium cell goes: there a protection is being sought. */
 const BEYOND_FULL = 4.26;

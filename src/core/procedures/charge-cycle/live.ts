@@ -1,6 +1,6 @@
 import { capital, formatDuration, formatQuantity, numeric, type Unit } from "../../quantities";
 import { CAUSE_TEXT, type StopVerdict } from "./ending";
-import type { LiveEvent, LiveState, LiveWatch, LogRow, LogValues, RunSetup } from "../shape";
+import type { LiveEvent, LiveState, LiveWatch, LogRow, LogValues, RunSetup } from "../../measurement";
 import { forecastFor, type ChargePlan } from "./plan";
 import { currentFloor, streamOptions } from "./phases";
 import { ChargeStream, HEADROOM, HOT, type ChargeEvent } from "./stream";

@@ -1,6 +1,6 @@
 import { ELEMENTS, fitLine, median } from "../../quantities";
 import { finite, heatPower, indexAt, interval, withoutSpikes } from "../../traces";
-import { NO_CORRECTIONS, type Corrections, type RunSetup, type Trace } from "../shape";
+import { NO_CORRECTIONS, type Corrections, type RunSetup, type Trace } from "../../measurement";
 import { edge, findSegments, type Columns, type Halt, type Pause } from "./segments";
 import { ChargeStream, HEADROOM, HOT, type ChargeEvent, type StreamOptions } from "./stream";
 

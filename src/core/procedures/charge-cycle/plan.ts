@@ -1,17 +1,9 @@
 import { CHEMISTRY_LIMITS } from "../../cells";
 import { checkChargeCurrent, forecastCharge, type CurrentCheck, type Forecast } from "../../fit";
 import { formatQuantity, formatRoughly, ok, type Result } from "../../quantities";
-import { accuraciesFor } from "../roles";
-import { claimedEnds, claimedNominal } from "../claimed";
-import type {
-  PlanContext,
-  PlannedCell,
-  PlanRemark,
-  PredictedCurve,
-  PredictedFigure,
-  RunSetup,
-  WorkStretch,
-} from "../shape";
+import { accuraciesFor, type PlannedCell, type RunSetup } from "../../measurement";
+import { claimedEnds, claimedNominal } from "../kit/claimed";
+import type { PlanContext, PlanRemark, PredictedCurve, PredictedFigure, WorkStretch } from "../contract";
 
 export interface ChargePlan {
   /** Null until one is chosen. */

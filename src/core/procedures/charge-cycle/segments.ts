@@ -1,6 +1,6 @@
 import { ELEMENTS, median } from "../../quantities";
 import { finite, indexAt } from "../../traces";
-import type { TraceEvent } from "../shape";
+import type { TraceEvent } from "../../measurement";
 import type { StopCause, StopVerdict } from "./ending";
 import type { ChargeEvent } from "./stream";
 

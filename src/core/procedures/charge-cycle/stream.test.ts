@@ -1,8 +1,7 @@
-import { metersFor } from "../roles";
+import { metersFor, NO_CORRECTIONS } from "../../measurement";
 import { chargeCharts, phaseSpans } from "./charts";
 import { findPhases } from "./phases";
 import { ChargeStream, type ChargeEvent, type StreamOptions } from "./stream";
-import { NO_CORRECTIONS } from "../shape";
 
 const STEP = 5;
 type Shape = (t: number) => readonly [amps: number, volts: number];

@@ -2,7 +2,8 @@ import { forecastCharge, type ForecastInput } from "../../fit";
 import { logCharge } from "../../rehearsal/charge-log";
 import { chargeBench, SIMULATED_CHARGERS } from "../../simulator";
 import { chargeCycle } from ".";
-import { HOUSE_RULES, NO_CORRECTIONS, type Finding, type PlanContext, type RunSetup } from "..";
+import { HOUSE_RULES, NO_CORRECTIONS, type Finding, type RunSetup } from "../../measurement";
+import type { PlanContext } from "..";
 import type { ChargePlan } from "./plan";
 import { numeric } from "../../quantities";
 

@@ -1,6 +1,6 @@
 import { rectangular, type Uncertain } from "../../quantities";
-import { logFinding } from "../log-reading";
-import type { Finding, Note, NotStated, RunSetup } from "../shape";
+import { logFinding } from "../kit/log-reading";
+import type { Finding, Note, NotStated, RunSetup } from "../../measurement";
 import type { Phases } from "./phases";
 
 /** A charge cycle while it is analysed: what its log is, and what was found of it so far. */

@@ -10,11 +10,10 @@ import {
   withPart,
 } from "../../quantities";
 import { finite, indexAt, integrate, valueBefore } from "../../traces";
-import { changingLoad } from "../changing-load";
-import { cleanLog, logCharts, type CleanColumns } from "../guided";
-import { logFinding, meterDifference } from "../log-reading";
-import type { Role } from "../roles";
-import type { Analysis, Finding, Note, NotStated, Readings, RunSetup } from "../shape";
+import { changingLoad } from "../kit/changing-load";
+import { cleanLog, logCharts, type CleanColumns } from "../kit/guided";
+import { logFinding, meterDifference } from "../kit/log-reading";
+import type { Role, Analysis, Finding, Note, NotStated, ReadingsOf, RunSetup } from "../../measurement";
 import { restedFull, type DischargePlan } from "./plan";
 
 const { sampleAt } = ELEMENTS;
@@ -53,8 +52,7 @@ function dischargeLog(time: Float64Array, c: CleanColumns, usual: number): Log |
 }
 
 /** Capacity at the rate and to the floor that the log shows, and resistance from the rebound. */
-export function analyseDischarge(readings: Readings, setup: RunSetup<DischargePlan>): Analysis {
-  if (readings.kind !== "trace") throw new Error("internal: a discharge is a log over time");
+export function analyseDischarge(readings: ReadingsOf<"trace">, setup: RunSetup<DischargePlan>): Analysis {
   const clean = cleanLog(readings.trace, setup, ROLES);
   const log = clean && dischargeLog(clean.time, clean.columns, clean.usual);
   if (!clean || !log)

@@ -1,6 +1,6 @@
 import { formatDuration, formatQuantity } from "../../quantities";
-import { AT_REST, type Seen } from "../guided";
-import type { Figure, Guide, GuideStep, LiveEvent, LogRow, RunSetup } from "../shape";
+import { AT_REST, type Seen } from "../kit/guided";
+import type { Figure, Guide, GuideStep, LiveEvent, LogRow, RunSetup } from "../../measurement";
 import type { DischargePlan } from "./plan";
 
 const q = formatQuantity;

@@ -1,7 +1,8 @@
 import { formatDuration, formatQuantity } from "../../quantities";
-import { GuidedWatch } from "../guided";
-import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "../shape";
-import { procedureTitle, PROCEDURE_FACTS } from "../versions";
+import { GuidedWatch } from "../kit/guided";
+import type { AtBench, Caution, StopRule, TraceProcedure, WiringSketch } from "../contract";
+import type { RunSetup } from "../../measurement";
+import { dischargeFacts, dischargeForm } from "./facts";
 import { analyseDischarge } from "./analyse";
 import { DischargeGuide, DischargeSeen } from "./guide";
 import { likeness } from "./likeness";
@@ -86,57 +87,9 @@ function wiring(setup: RunSetup<DischargePlan>): WiringSketch {
 }
 
 /** A full, rested cell taken down to a floor at a stated rate: what it holds, and its resistance. */
-export const discharge: BenchProcedure<DischargePlan> = {
-  id: "discharge",
-  version: PROCEDURE_FACTS.discharge.version,
-  title: procedureTitle("discharge"),
-  summary:
-    "A full, rested cell taken down to a floor at a stated rate: how much it holds, its resistance from the rebound; also the preparation for repeated charges.",
-  readings: PROCEDURE_FACTS.discharge.readings,
-  destructive: false,
-  position: 12,
-  work: [
-    { minutes: 10, needs: ["hands", "load", "logger"] },
-    { minutes: 290, needs: ["load", "logger"] },
-  ],
-  calledForBy: ["charger", "protection", "balancer"],
-  anyTime: true,
-  silences: {
-    "cell.capacity": {
-      either: [
-        ["batteryVoltage", "batteryCurrent"],
-        ["cellVoltage", "cellCurrent"],
-      ],
-      otherwise: ["not-in-log", "The log doesn't show a discharge from full to the floor."],
-    },
-    "cell.resistance": {
-      either: [
-        ["batteryVoltage", "batteryCurrent"],
-        ["cellVoltage", "cellCurrent"],
-      ],
-      otherwise: ["not-in-log", "The log doesn't show the moment in which the load goes off."],
-    },
-  },
-  headline: ["cell.capacity", "cell.resistance"],
-  record: {
-    roles: [
-      { role: "time", required: true },
-      { role: "batteryVoltage", required: false },
-      { role: "batteryCurrent", required: false },
-      { role: "cellVoltage", required: false },
-      { role: "cellCurrent", required: false },
-      { role: "cellTemperature", required: false },
-    ],
-    either: [
-      ["batteryVoltage", "batteryCurrent"],
-      ["cellVoltage", "cellCurrent"],
-    ],
-    derived: [],
-  },
-  asks: [
-    { condition: "cellCapacity", label: "Rated capacity of the cell", unit: "Ah", required: false, aboveZero: true },
-  ],
-  measures: ["cell.capacity", "cell.resistance"],
+export const discharge: AtBench<TraceProcedure<DischargePlan>> = {
+  ...dischargeFacts,
+  ...dischargeForm,
   plan: planDischarge,
   planFor: ({ conditions }) => ({
     ...(conditions.rate && "at" in conditions.rate ? { rate: conditions.rate.at } : {}),
@@ -145,16 +98,11 @@ export const discharge: BenchProcedure<DischargePlan> = {
   fields: DISCHARGE_FIELDS,
   remarks: dischargeRemarks,
   follows: followDischarge,
-  takes: "either",
   withCell: dischargeOf,
   roles: () => DISCHARGE_ROLES,
   wiring,
   cautions,
   stopRules,
-  marks: [
-    { key: "p", kind: "load-on", what: "load put on" },
-    { key: "l", kind: "load-off", what: "load removed" },
-  ],
   watch: (setup) => {
     const guide = new DischargeGuide(setup);
     return new GuidedWatch(guide, new DischargeSeen(guide));

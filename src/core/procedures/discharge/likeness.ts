@@ -1,4 +1,4 @@
-import { chargePassed, trend, weighed, type LogShape } from "../likeness";
+import { chargePassed, trend, weighed, type LogShape } from "../kit/likeness";
 
 /** Ah that a discharge takes out at least, and V by which the cell falls. */
 const TAKEN = 0.05;

@@ -1,8 +1,8 @@
 import { formatQuantity, formatRoughly, ok, type Result } from "../../quantities";
 import type { Chemistry } from "../../cells";
-import { accuraciesFor, type Role } from "../roles";
-import type { PlanField } from "../plan-fields";
-import type { PlanContext, PlannedCell, PlanRemark, RunSetup } from "../shape";
+import { accuraciesFor, type Role, type PlannedCell, type RunSetup } from "../../measurement";
+import type { PlanField } from "../kit/plan-fields";
+import type { PlanContext, PlanRemark } from "../contract";
 
 export interface DischargePlan {
   /** Rated Ah, rested V now, and V of a full cell of its kind. */

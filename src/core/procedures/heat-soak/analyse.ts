@@ -12,12 +12,21 @@ import {
   type Uncertain,
 } from "../../quantities";
 import { finite, indexAt } from "../../traces";
-import { changingLoad } from "../changing-load";
-import { cleanLog, logCharts, type CleanColumns } from "../guided";
-import { logFinding, meterReading } from "../log-reading";
+import { changingLoad } from "../kit/changing-load";
+import { cleanLog, logCharts, type CleanColumns } from "../kit/guided";
+import { logFinding, meterReading } from "../kit/log-reading";
+import type {
+  Role,
+  Analysis,
+  ChartSpec,
+  Finding,
+  Note,
+  NotStated,
+  ReadingsOf,
+  RunSetup,
+  Unfairness,
+} from "../../measurement";
 import { sourceName } from "../../instruments";
-import type { Role } from "../roles";
-import type { Analysis, ChartSpec, Finding, Note, NotStated, Readings, RunSetup, Unfairness } from "../shape";
 import { chargerHeat } from "./charger";
 import { SHAPE } from "./guide";
 import { TOUCH, type HeatPlan } from "./plan";
@@ -45,8 +54,7 @@ const LEAST = 0.02;
 const MATT = 0.9;
 
 /** Settled temperature, time constant, thermal resistance and highest ambient from a warming, however early it was stopped. */
-export function analyseHeat(readings: Readings, setup: RunSetup<HeatPlan>): Analysis {
-  if (readings.kind !== "trace") throw new Error("internal: a heat soak is a log over time");
+export function analyseHeat(readings: ReadingsOf<"trace">, setup: RunSetup<HeatPlan>): Analysis {
   const { trace } = readings;
   const log = cleanLog(trace, setup, ROLES);
   if (!log?.columns.partTemperature)

@@ -1,5 +1,5 @@
-import { HOUSE_RULES } from "../house-rules";
-import { analyseReadings, NO_CORRECTIONS, type Analysis, type Procedure, type RunSetup } from "..";
+import { HOUSE_RULES, NO_CORRECTIONS, type Analysis, type RunSetup } from "../../measurement";
+import { analyseReadings, type Procedure } from "..";
 import { heatSoak, type HeatPlan } from ".";
 import { numeric } from "../../quantities";
 
@@ -147,7 +147,7 @@ test.each([
 });
 
 test("the condition is asked for only where a charge warms it", async () => {
-  const { conditionsAsked } = await import("../conditions-asked");
+  const { conditionsAsked } = await import("../kit/conditions-asked");
   const asked = (roles: Parameters<typeof conditionsAsked>[2]) =>
     conditionsAsked(heatSoak as never, {}, roles).map((c) => c.key);
   expect(asked(["cellCurrent"])).toContain("foldbackTemperature");

@@ -12,9 +12,9 @@ import {
   type Uncertain,
 } from "../../quantities";
 import { finite } from "../../traces";
-import type { CleanColumns } from "../guided";
-import { meterReading } from "../log-reading";
-import type { Note, NotStated, RunSetup } from "../shape";
+import type { CleanColumns } from "../kit/guided";
+import { meterReading } from "../kit/log-reading";
+import type { Note, NotStated, RunSetup } from "../../measurement";
 import type { HeatPlan } from "./plan";
 
 const { sampleAt } = ELEMENTS;

@@ -1,7 +1,7 @@
 import { fitWarming, type Warming } from "../../fit";
 import { formatDuration, formatQuantity } from "../../quantities";
-import { AT_REST, type Seen } from "../guided";
-import type { Figure, Guide, GuideStep, LiveEvent, LogRow, RunSetup } from "../shape";
+import { AT_REST, type Seen } from "../kit/guided";
+import type { Figure, Guide, GuideStep, LiveEvent, LogRow, RunSetup } from "../../measurement";
 import type { HeatPlan } from "./plan";
 import { heatOf, warmingPriors } from "./readings";
 

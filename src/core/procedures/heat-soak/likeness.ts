@@ -1,4 +1,4 @@
-import { held, steadyShare, weighed, type LogShape } from "../likeness";
+import { held, steadyShare, weighed, type LogShape } from "../kit/likeness";
 
 /** K by which a part warms up at least where anybody soaks it. */
 const WARMED = 0.8;

@@ -1,8 +1,8 @@
 import { formatDuration, formatQuantity, ok, type Result } from "../../quantities";
-import { claimedNominal, highestClaimed, nominalOutput } from "../claimed";
-import { accuraciesFor, type Role } from "../roles";
-import type { PlanChoice, PlanField } from "../plan-fields";
-import type { PlanContext, PlanRemark, RunSetup } from "../shape";
+import { claimedNominal, highestClaimed, nominalOutput } from "../kit/claimed";
+import { accuraciesFor, type Role, type RunSetup } from "../../measurement";
+import type { PlanChoice, PlanField } from "../kit/plan-fields";
+import type { PlanContext, PlanRemark } from "../contract";
 
 export interface HeatPlan {
   /** V of the supply in place of the battery, and A from the output. */

@@ -1,7 +1,7 @@
 import { ELEMENTS, highest, median } from "../../quantities";
 import { powerOn, type WarmingPriors, type WarmingReadings } from "../../fit";
-import type { CleanColumns } from "../guided";
-import type { LogRow, RunSetup } from "../shape";
+import type { CleanColumns } from "../kit/guided";
+import type { LogRow, RunSetup } from "../../measurement";
 
 const { sampleAt } = ELEMENTS;
 

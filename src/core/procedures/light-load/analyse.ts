@@ -11,10 +11,9 @@ import {
   withPart,
 } from "../../quantities";
 import { finite, indexAt, plateaus, type Plateau } from "../../traces";
-import { cleanLog, logCharts, outputLevel } from "../guided";
-import { logFinding, meterReading } from "../log-reading";
-import type { Role } from "../roles";
-import type { Analysis, ChartSpec, Finding, Note, Readings, RunSetup } from "../shape";
+import { cleanLog, logCharts, outputLevel } from "../kit/guided";
+import { logFinding, meterReading } from "../kit/log-reading";
+import type { Role, Analysis, ChartSpec, Finding, Note, ReadingsOf, RunSetup } from "../../measurement";
 import type { LightLoadPlan } from "./plan";
 
 const { sampleAt } = ELEMENTS;
@@ -29,8 +28,7 @@ const PATIENT = 30;
 const MARGIN = 1.15;
 
 /** The load under which the output switches itself off, how long that takes, and what keeps it on. */
-export function analyseLightLoad(readings: Readings, setup: RunSetup<LightLoadPlan>): Analysis {
-  if (readings.kind !== "trace") throw new Error("internal: a light-load run is a log over time");
+export function analyseLightLoad(readings: ReadingsOf<"trace">, setup: RunSetup<LightLoadPlan>): Analysis {
   const { trace } = readings;
   const log = cleanLog(trace, setup, ROLES);
   const { outputVoltage: volts, outputCurrent: amps } = log?.columns ?? {};

@@ -1,7 +1,8 @@
 import { formatDuration, formatQuantity } from "../../quantities";
-import { GuidedWatch } from "../guided";
-import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "../shape";
-import { procedureTitle, PROCEDURE_FACTS } from "../versions";
+import { GuidedWatch } from "../kit/guided";
+import type { AtBench, Caution, StopRule, TraceProcedure, WiringSketch } from "../contract";
+import type { RunSetup } from "../../measurement";
+import { lightLoadFacts, lightLoadForm } from "./facts";
 import { analyseLightLoad } from "./analyse";
 import { LightLoadGuide, LightLoadSeen } from "./guide";
 import { likeness } from "./likeness";
@@ -83,50 +84,9 @@ function wiring(setup: RunSetup<LightLoadPlan>): WiringSketch {
 }
 
 /** The load lowered step by step until the output switches itself off. */
-export const lightLoad: BenchProcedure<LightLoadPlan> = {
-  id: "light-load",
-  version: PROCEDURE_FACTS["light-load"].version,
-  title: procedureTitle("light-load"),
-  summary:
-    "The load is lowered step by step until the output switches itself off: below which current, after how long, and which resistor keeps it on.",
-  readings: PROCEDURE_FACTS["light-load"].readings,
-  destructive: false,
-  position: 72,
-  work: [{ minutes: 20, needs: ["hands", "supply", "load", "logger"] }],
-  calledForBy: ["boost"],
-  silences: {
-    "standby.auto-off-current": {
-      roles: ["outputVoltage", "outputCurrent"],
-      otherwise: ["did-not-happen", "The output did not switch itself off."],
-    },
-    "standby.auto-off-delay": {
-      roles: ["outputVoltage", "outputCurrent"],
-      otherwise: ["did-not-happen", "The output did not switch itself off."],
-    },
-  },
-  headline: ["standby.auto-off-current", "standby.auto-off-delay"],
-  record: {
-    roles: [
-      { role: "time", required: true },
-      { role: "outputVoltage", required: true },
-      { role: "outputCurrent", required: true },
-      { role: "batteryVoltage", required: false },
-      { role: "batteryCurrent", required: false },
-    ],
-    derived: [],
-  },
-  asks: [
-    {
-      condition: "nominalOutput",
-      label: "Nominal output",
-      unit: "V",
-      required: false,
-      claim: "boost.no-load-voltage",
-      aboveZero: true,
-    },
-    { condition: "usableCapacity", label: "Usable capacity of the cell", unit: "Ah", required: false, aboveZero: true },
-  ],
-  measures: ["standby.auto-off-current", "standby.auto-off-delay"],
+export const lightLoad: AtBench<TraceProcedure<LightLoadPlan>> = {
+  ...lightLoadFacts,
+  ...lightLoadForm,
   plan: planLightLoad,
   fields: LIGHT_FIELDS,
   remarks: lightRemarks,

@@ -1,4 +1,4 @@
-import { NO_CORRECTIONS, type Finding, type RunSetup } from "..";
+import { NO_CORRECTIONS, type Finding, type RunSetup } from "../../measurement";
 import { lightLoad, type LightLoadPlan } from ".";
 import { ladder, lightRemarks } from "./plan";
 import { numeric } from "../../quantities";

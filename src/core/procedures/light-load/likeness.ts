@@ -1,4 +1,4 @@
-import { held, levels, trend, weighed, type LogShape } from "../likeness";
+import { held, levels, trend, weighed, type LogShape } from "../kit/likeness";
 
 /** A from which a load is no light one. */
 const LIGHT = 0.5;

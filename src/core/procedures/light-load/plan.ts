@@ -1,8 +1,8 @@
 import { formatDuration, formatQuantity, ok, type Result } from "../../quantities";
-import { claimedNominal, nominalOutput } from "../claimed";
-import { accuraciesFor, type Role } from "../roles";
-import type { PlanField } from "../plan-fields";
-import type { PlanContext, PlanRemark, RunSetup } from "../shape";
+import { claimedNominal, nominalOutput } from "../kit/claimed";
+import { accuraciesFor, type Role, type RunSetup } from "../../measurement";
+import type { PlanField } from "../kit/plan-fields";
+import type { PlanContext, PlanRemark } from "../contract";
 
 export interface LightLoadPlan {
   /** V of the supply in place of the battery. */

@@ -1,12 +1,12 @@
 import { pointsFromFile, readSetupFile } from "../../files";
-import { NO_CORRECTIONS, type Finding, type Readings } from "../shape";
+import { NO_CORRECTIONS, type Finding, type ReadingsOf } from "../../measurement";
 import { analyseSweep } from "./analyse";
 import { corrected, held, point, sweepSetup } from "./fixtures/make";
 import three from "./fixtures/sweep-three-batteries.json";
 import twoWire from "./fixtures/sweep-two-wire.json";
 import { numeric } from "../../quantities";
 
-const points = (...list: ReturnType<typeof point>[]): Readings => ({ kind: "points", points: list });
+const points = (...list: ReturnType<typeof point>[]): ReadingsOf<"points"> => ({ kind: "points", points: list });
 const pick = (findings: readonly Finding[], name: string, battery?: number) =>
   findings.find(
     (f) =>

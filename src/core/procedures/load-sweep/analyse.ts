@@ -19,7 +19,16 @@ import {
   type Uncertain,
   type Unit,
 } from "../../quantities";
-import type { Analysis, Corrections, Finding, Note, NotStated, Readings, RunSetup, Unfairness } from "../shape";
+import type {
+  Analysis,
+  Corrections,
+  Finding,
+  Note,
+  NotStated,
+  ReadingsOf,
+  RunSetup,
+  Unfairness,
+} from "../../measurement";
 import { sweepCharts } from "./charts";
 import { fitLossModel, type LossModel } from "./loss-model";
 import type { SweepPlan } from "./plan";
@@ -378,8 +387,11 @@ export interface SweepAnalysis extends Analysis {
  * extremes and limits are those of the points taken. A highest load without a collapse is a lower bound. Nothing is
  * guessed: what the points do not show is absent.
  */
-export function analyseSweep(readings: Readings, setup: RunSetup<SweepPlan>, corrections: Corrections): SweepAnalysis {
-  if (readings.kind !== "points") throw new Error("internal: a load sweep is a table of points");
+export function analyseSweep(
+  readings: ReadingsOf<"points">,
+  setup: RunSetup<SweepPlan>,
+  corrections: Corrections,
+): SweepAnalysis {
   const all = sweepColumns(readings.points, setup, corrections, setup.plan?.dwell ?? DEFAULT_DWELL);
   const columns = all
     .filter((c) => !onlyStarts(c))

@@ -1,5 +1,6 @@
 import { formatQuantity } from "../../quantities";
-import type { Caution, RunSetup, StopRule } from "../shape";
+import type { Caution, StopRule } from "../contract";
+import type { RunSetup } from "../../measurement";
 import { supplyNeeds, type SweepPlan } from "./plan";
 
 export function sweepCautions(setup: RunSetup<SweepPlan>): Caution[] {

@@ -1,5 +1,5 @@
 import { formatQuantity, highest, lowest, median } from "../../quantities";
-import type { ChartSpec, RunSetup } from "../shape";
+import type { ChartSpec, RunSetup } from "../../measurement";
 import { efficiencyAt, type LossModel } from "./loss-model";
 import { regulationBand, type SweepColumn, type SweepPoint } from "./points";
 

@@ -1,7 +1,7 @@
 import { formatQuantity } from "../../quantities";
-import { impossibleReadings } from "../impossible";
-import { roleLabel, type Role } from "../roles";
-import type { Corrections, Point, Remark, RunSetup } from "../shape";
+import { impossibleReadings } from "../kit/impossible";
+import { roleLabel, type Role, type Corrections, type Point, type RunSetup } from "../../measurement";
+import type { Remark } from "../contract";
 import { nextSweepStep } from "./guide";
 import {
   atSupplyLimit,

@@ -1,4 +1,4 @@
-import type { ConditionField, PlanEntry } from "../plan-fields";
+import type { ConditionField, PlanEntry } from "../kit/plan-fields";
 
 export const SWEEP_FIELDS: readonly PlanEntry[] = [
   { key: "batteries", label: "Battery voltages, fullest first", unit: "V", list: "descending", low: 0.1 },

@@ -1,11 +1,10 @@
-import type { Point } from "../shape";
+import { HOUSE_RULES, type Point } from "../../measurement";
 import { analyseSweep } from "./analyse";
 import { bisect, nextSweepStep, settableLoads } from "./guide";
 import { loadLadder, planSweep, supplyNeeds } from "./plan";
 import { checkSweepPoint } from "./check";
 import { sweepCautions, sweepStopRules } from "./cautions";
 import { sweepWiring } from "./setup";
-import { HOUSE_RULES } from "../house-rules";
 import { RIG, claim, corrected, held, point, sweepSetup } from "./fixtures/make";
 
 const setup = sweepSetup();

@@ -1,6 +1,6 @@
 import { formatQuantity } from "../../quantities";
-import type { Corrections, LoadSetting, Point, Proposal, RunSetup } from "../shape";
-import type { Role } from "../roles";
+import type { Corrections, LoadSetting, Point, RunSetup, Role } from "../../measurement";
+import type { Proposal } from "../contract";
 import { columnLimits } from "./analyse";
 import { fitLossModel, lossAt, type LossModel } from "./loss-model";
 import { startKinds, type SweepPlan } from "./plan";

@@ -1,4 +1,4 @@
-import { weighed, type LogShape } from "../likeness";
+import { weighed, type LogShape } from "../kit/likeness";
 
 /** Rows of a table of points at most; beyond, it was logged. */
 const MOST_POINTS = 200;

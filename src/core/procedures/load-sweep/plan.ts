@@ -1,8 +1,9 @@
 import { characteristic, LOAD_KINDS, meetsCondition } from "../../characteristics";
 import type { ClaimReading } from "../../claims";
 import { err, formatQuantity, ok, type Result } from "../../quantities";
-import { claimedEnds, highestClaimed, nominalOutput, smallestClaimed } from "../claimed";
-import type { LoadSetting, PlanContext, PlanRemark, RunSetup, WorkStretch } from "../shape";
+import { claimedEnds, highestClaimed, nominalOutput, smallestClaimed } from "../kit/claimed";
+import type { LoadSetting, RunSetup } from "../../measurement";
+import type { PlanContext, PlanRemark, WorkStretch } from "../contract";
 import { chooseLoads, type LoadChoice } from "./resistors";
 
 export interface SweepPlan {

@@ -1,5 +1,5 @@
 import { expandedUncertainty, standardUncertainty } from "../../quantities";
-import type { Point } from "../shape";
+import type { Point } from "../../measurement";
 import { corrected, held, point, sweepSetup } from "./fixtures/make";
 import {
   batteryShortfall,

@@ -10,9 +10,14 @@ import {
   uncertain,
   type Uncertain,
 } from "../../quantities";
-import { currentOfSetting } from "../load-setting";
-import type { Role } from "../roles";
-import type { Corrections, LoadSetting, Point, RunSetup } from "../shape";
+import {
+  currentOfSetting,
+  type Role,
+  type Corrections,
+  type LoadSetting,
+  type Point,
+  type RunSetup,
+} from "../../measurement";
 
 const { nth } = ELEMENTS;
 

@@ -1,4 +1,5 @@
-import type { Point, RecordShape, RunSetup } from "../shape";
+import type { Point, RunSetup } from "../../measurement";
+import type { RecordShape } from "../contract";
 import { cellValue, isNoLoad } from "./points";
 
 function power(

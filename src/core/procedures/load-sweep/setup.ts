@@ -1,5 +1,6 @@
 import { formatQuantity } from "../../quantities";
-import type { RunSetup, WiringSketch } from "../shape";
+import type { RunSetup } from "../../measurement";
+import type { WiringSketch } from "../contract";
 import type { SweepPlan } from "./plan";
 
 const q = formatQuantity;

@@ -1,6 +1,6 @@
 import type { Conditions } from "../../characteristics";
 import { budget, expandedUncertainty, formatQuantity, highest, lowest } from "../../quantities";
-import type { Finding, LoadSetting, Unfairness } from "../shape";
+import type { Finding, LoadSetting, Unfairness } from "../../measurement";
 import { startKinds, type SweepPlan } from "./plan";
 import type { SweepColumn, SweepPoint } from "./points";
 

@@ -1,10 +1,19 @@
 import { sourceName, type Accuracy } from "../../instruments";
 import { ELEMENTS, fitLine, formatQuantity, highest, numeric, rectangular, uncertain } from "../../quantities";
 import { finite, plateaus } from "../../traces";
-import { cleanLog, logCharts, type CleanColumns } from "../guided";
-import { logFinding } from "../log-reading";
-import { roleLabel, type Role } from "../roles";
-import type { Analysis, BenchCorrection, ChartSpec, Finding, Note, Readings, RunSetup } from "../shape";
+import { cleanLog, logCharts, type CleanColumns } from "../kit/guided";
+import { logFinding } from "../kit/log-reading";
+import {
+  roleLabel,
+  type Role,
+  type Analysis,
+  type BenchCorrection,
+  type ChartSpec,
+  type Finding,
+  type Note,
+  type ReadingsOf,
+  type RunSetup,
+} from "../../measurement";
 import { CHECKED, CURRENT_OF, isCurrent, type Checked, type MeterCheckPlan } from "./plan";
 
 const { sampleAt } = ELEMENTS;
@@ -19,8 +28,7 @@ interface Step {
 }
 
 /** Offset and lead resistance from the difference of two meters over current, and the correction that follows for the bench. */
-export function analyseMeterCheck(readings: Readings, setup: RunSetup<MeterCheckPlan>): Analysis {
-  if (readings.kind !== "trace") throw new Error("internal: a meter check is a log over time");
+export function analyseMeterCheck(readings: ReadingsOf<"trace">, setup: RunSetup<MeterCheckPlan>): Analysis {
   const { trace } = readings;
   const checks: Checked | undefined =
     setup.plan?.checks ??

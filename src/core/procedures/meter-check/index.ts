@@ -1,9 +1,8 @@
 import { formatDuration, formatQuantity } from "../../quantities";
-import { BOARD_FUNCTIONS } from "../../characteristics";
-import { GuidedWatch } from "../guided";
-import { roleLabel } from "../roles";
-import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "../shape";
-import { procedureTitle, PROCEDURE_FACTS } from "../versions";
+import { GuidedWatch } from "../kit/guided";
+import { roleLabel, type RunSetup } from "../../measurement";
+import type { AtBench, Caution, StopRule, TraceProcedure, WiringSketch } from "../contract";
+import { meterCheckFacts, meterCheckForm } from "./facts";
 import { analyseMeterCheck } from "./analyse";
 import { MeterCheckGuide, MeterCheckSeen } from "./guide";
 import { likeness } from "./likeness";
@@ -89,42 +88,9 @@ function wiring(setup: RunSetup<MeterCheckPlan>): WiringSketch {
 }
 
 /** Two meters on one point over several currents: offset, lead resistance, and what to correct with. */
-export const meterCheck: BenchProcedure<MeterCheckPlan> = {
-  id: "meter-check",
-  version: PROCEDURE_FACTS["meter-check"].version,
-  title: procedureTitle("meter-check"),
-  summary:
-    "Two meters on the same point over several currents: their offset, the lead resistance between them, and the correction for later runs on this bench.",
-  readings: PROCEDURE_FACTS["meter-check"].readings,
-  destructive: false,
-  position: 5,
-  work: [{ minutes: 5, needs: ["hands", "supply", "load"] }],
-  calledForBy: BOARD_FUNCTIONS,
-  anyTime: true,
-  silences: {
-    "meter.offset": { otherwise: ["not-in-log", "The two meters were not read on one point."] },
-    "meter.lead-resistance": { otherwise: ["not-in-log", "The two voltmeters were not read at several currents."] },
-  },
-  headline: ["meter.lead-resistance", "meter.offset"],
-  record: {
-    roles: [
-      { role: "time", required: true },
-      { role: "referenceVoltage", required: false },
-      { role: "referenceCurrent", required: false },
-      { role: "outputVoltage", required: false },
-      { role: "outputCurrent", required: false },
-      { role: "batteryVoltage", required: false },
-      { role: "batteryCurrent", required: false },
-      { role: "inputVoltage", required: false },
-      { role: "inputCurrent", required: false },
-      { role: "cellVoltage", required: false },
-      { role: "cellCurrent", required: false },
-    ],
-    either: [["referenceVoltage"], ["referenceCurrent"]],
-    derived: [],
-  },
-  asks: [],
-  measures: ["meter.offset", "meter.lead-resistance"],
+export const meterCheck: AtBench<TraceProcedure<MeterCheckPlan>> = {
+  ...meterCheckFacts,
+  ...meterCheckForm,
   plan: planMeterCheck,
   fields: CHECK_FIELDS,
   remarks: checkRemarks,

@@ -1,4 +1,4 @@
-import type { LogShape } from "../likeness";
+import type { LogShape } from "../kit/likeness";
 
 /** Only a meter check has a reference beside the meter. */
 export const likeness = (log: LogShape): number =>

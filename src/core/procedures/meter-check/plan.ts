@@ -1,7 +1,7 @@
 import { formatDuration, formatQuantity, ok, type Result } from "../../quantities";
-import { accuraciesFor, roleLabel, type Role } from "../roles";
-import type { PlanChoice, PlanField } from "../plan-fields";
-import type { PlanContext, PlanRemark, RunSetup } from "../shape";
+import { accuraciesFor, roleLabel, type Role, type RunSetup } from "../../measurement";
+import type { PlanChoice, PlanField } from "../kit/plan-fields";
+import type { PlanContext, PlanRemark } from "../contract";
 
 export const CHECKED = [
   "outputVoltage",

@@ -10,9 +10,18 @@ import {
   withPart,
 } from "../../quantities";
 import { finite, indexAt, interval, plateaus } from "../../traces";
-import { logCharts, marksOf } from "../guided";
-import { logFinding, meterReading, wordFinding } from "../log-reading";
-import type { Analysis, Finding, Note, Readings, Recovery, RunSetup, TraceEvent, Unfairness } from "../shape";
+import { logCharts, marksOf } from "../kit/guided";
+import { logFinding, meterReading, wordFinding } from "../kit/log-reading";
+import type {
+  Analysis,
+  Finding,
+  Note,
+  ReadingsOf,
+  Recovery,
+  RunSetup,
+  TraceEvent,
+  Unfairness,
+} from "../../measurement";
 import { supplyFor, type OverloadPlan } from "./plan";
 
 const { sampleAt } = ELEMENTS;
@@ -39,8 +48,7 @@ interface Work {
 }
 
 /** Where a module limits or trips, what a short draws, and what brings its output back. Single-sample peaks are kept: a short's first moment is one. */
-export function analyseOverload(readings: Readings, setup: RunSetup<OverloadPlan>): Analysis {
-  if (readings.kind !== "trace") throw new Error("internal: an overload is a log over time");
+export function analyseOverload(readings: ReadingsOf<"trace">, setup: RunSetup<OverloadPlan>): Analysis {
   const { trace } = readings;
   const { time, batteryCurrent: battery, outputVoltage: output, outputCurrent: load } = trace.columns;
   if (!time || !battery || !output || !load || time.length < 3)

@@ -1,7 +1,8 @@
 import { formatDuration, formatQuantity } from "../../quantities";
-import { GuidedWatch } from "../guided";
-import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "../shape";
-import { procedureTitle, PROCEDURE_FACTS } from "../versions";
+import { GuidedWatch } from "../kit/guided";
+import type { AtBench, Caution, StopRule, TraceProcedure, WiringSketch } from "../contract";
+import type { RunSetup } from "../../measurement";
+import { overloadFacts, overloadForm } from "./facts";
 import { analyseOverload } from "./analyse";
 import { OverloadGuide, OverloadSeen } from "./guide";
 import { likeness } from "./likeness";
@@ -104,75 +105,14 @@ function wiring(setup: RunSetup<OverloadPlan>): WiringSketch {
 }
 
 /** The load raised until the module limits or trips, then shorts from a limited supply. */
-export const overload: BenchProcedure<OverloadPlan> = {
-  id: "overload",
-  version: PROCEDURE_FACTS.overload.version,
-  title: procedureTitle("overload"),
-  summary:
-    "The load is raised until the module limits or trips. Then the output is shorted several times, from a limited supply: current and recovery.",
-  readings: PROCEDURE_FACTS.overload.readings,
-  destructive: false,
-  position: 80,
-  work: [{ minutes: 5, needs: ["hands", "supply", "load", "logger"] }],
-  calledForBy: ["protection", "boost", "power-path"],
-  silences: {
-    "protect.over-current": {
-      roles: ["outputVoltage", "outputCurrent"],
-      otherwise: ["did-not-happen", "The load was not raised to a limit or a trip."],
-    },
-    "protect.short-current": {
-      roles: ["batteryCurrent"],
-      otherwise: ["did-not-happen", "The output was not shorted."],
-    },
-    "protect.short-peak": { roles: ["batteryCurrent"], otherwise: ["did-not-happen", "The output was not shorted."] },
-    "protect.short-present": {
-      roles: ["batteryCurrent"],
-      otherwise: ["did-not-happen", "The output was not shorted."],
-    },
-    "protect.short-recovery": { otherwise: ["did-not-happen", "The output was not shorted."] },
-  },
-  headline: ["protect.over-current", "protect.short-present", "protect.short-current", "protect.short-recovery"],
-  record: {
-    roles: [
-      { role: "time", required: true },
-      { role: "batteryCurrent", required: true },
-      { role: "outputVoltage", required: true },
-      { role: "outputCurrent", required: true },
-      { role: "batteryVoltage", required: false },
-      { role: "partTemperature", required: false },
-    ],
-    derived: [],
-  },
-  asks: [
-    {
-      condition: "nominalOutput",
-      label: "Nominal output",
-      unit: "V",
-      required: false,
-      claim: "boost.no-load-voltage",
-      aboveZero: true,
-    },
-    { condition: "supplyCurrentLimit", label: "Supply current limit", unit: "A", required: true, aboveZero: true },
-  ],
-  measures: [
-    "protect.over-current",
-    "protect.short-current",
-    "protect.short-peak",
-    "protect.short-present",
-    "protect.short-recovery",
-  ],
+export const overload: AtBench<TraceProcedure<OverloadPlan>> = {
+  ...overloadFacts,
+  ...overloadForm,
   plan: planOverload,
   planFor: ({ characteristic }) => (characteristic.startsWith("protect.short") ? { shorts: true } : {}),
   fields: OVERLOAD_FIELDS,
   remarks: overloadRemarks,
   roles: () => OVERLOAD_ROLES,
-  marks: [
-    { key: "h", kind: "short-on", what: "short" },
-    { key: "j", kind: "short-off", what: "short removed" },
-    { key: "l", kind: "load-off", what: "load removed" },
-    { key: "d", kind: "supply-off", what: "supply switched off" },
-    { key: "w", kind: "supply-on", what: "supply switched on" },
-  ],
   wiring,
   cautions,
   stopRules,

@@ -1,4 +1,4 @@
-import { levels, travels, trend, weighed, type LogShape } from "../likeness";
+import { levels, travels, trend, weighed, type LogShape } from "../kit/likeness";
 import { ELEMENTS } from "../../quantities";
 
 const { sampleAt } = ELEMENTS;

@@ -1,4 +1,4 @@
-import { HOUSE_RULES, NO_CORRECTIONS, type Finding, type RunSetup, type TraceEvent } from "..";
+import { HOUSE_RULES, NO_CORRECTIONS, type Finding, type RunSetup, type TraceEvent } from "../../measurement";
 import { overload, type OverloadPlan } from ".";
 import { overloadRemarks, supplyFor } from "./plan";
 

@@ -11,10 +11,19 @@ import {
   type Uncertain,
 } from "../../quantities";
 import { valueBefore, withoutSpikes } from "../../traces";
-import { logCharts } from "../guided";
-import { logFinding, meterReading, wordFinding } from "../log-reading";
-import type { Role } from "../roles";
-import type { Analysis, ChartSpec, Finding, Note, NotStated, Readings, RunSetup, Trace } from "../shape";
+import { logCharts } from "../kit/guided";
+import { logFinding, meterReading, wordFinding } from "../kit/log-reading";
+import type {
+  Role,
+  Analysis,
+  ChartSpec,
+  Finding,
+  Note,
+  NotStated,
+  ReadingsOf,
+  RunSetup,
+  Trace,
+} from "../../measurement";
 import { chargeUntil, missingCharge, packVoltage, rebound, restAfter } from "./at-the-cut";
 import { NO_CUT, packFloor } from "./guide";
 import type { PackPlan } from "./plan";
@@ -66,8 +75,7 @@ function cellsBefore(log: PackLog, row: number, count = 8): Edge[] {
 }
 
 /** Cut, release, spread and low cut of a pack, and whether it was full when it was cut. */
-export function analysePack(readings: Readings, setup: RunSetup<PackPlan>): Analysis {
-  if (readings.kind !== "trace") throw new Error("internal: a pack charge is a log over time");
+export function analysePack(readings: ReadingsOf<"trace">, setup: RunSetup<PackPlan>): Analysis {
   const log = packLog(readings.trace, setup);
   if (!log)
     return {

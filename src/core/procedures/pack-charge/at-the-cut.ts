@@ -2,9 +2,8 @@ import { CHEMISTRY_LIMITS, openCircuit, stateOfCharge, type Chemistry } from "..
 import { sourceName } from "../../instruments";
 import { rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
 import { integrate, valueBefore } from "../../traces";
-import { meterDifference, meterReading } from "../log-reading";
-import type { Role } from "../roles";
-import type { RunSetup } from "../shape";
+import { meterDifference, meterReading } from "../kit/log-reading";
+import type { Role, RunSetup } from "../../measurement";
 import type { PackPlan } from "./plan";
 
 /** A cell's voltage in the last instant before a change, from a line through the readings before it. */

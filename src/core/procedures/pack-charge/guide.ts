@@ -1,7 +1,7 @@
 import { accuracyAt } from "../../instruments";
 import { formatQuantity, formatRoughly } from "../../quantities";
-import { AT_REST, type Seen } from "../guided";
-import type { Figure, Guide, GuideStep, LiveEvent, LogRow, LogValues, RunSetup } from "../shape";
+import { AT_REST, type Seen } from "../kit/guided";
+import type { Figure, Guide, GuideStep, LiveEvent, LogRow, LogValues, RunSetup } from "../../measurement";
 import type { PackPlan } from "./plan";
 import { PackStream, type PackEvent } from "./stream";
 

@@ -1,7 +1,8 @@
 import { formatDuration, formatQuantity } from "../../quantities";
-import { GuidedWatch } from "../guided";
-import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "../shape";
-import { procedureTitle, PROCEDURE_FACTS } from "../versions";
+import { GuidedWatch } from "../kit/guided";
+import type { AtBench, Caution, StopRule, TraceProcedure, WiringSketch } from "../contract";
+import type { RunSetup } from "../../measurement";
+import { packChargeFacts, packChargeForm } from "./facts";
 import { analysePack } from "./analyse";
 import { PackGuide, PackSeen } from "./guide";
 import { likeness } from "./likeness";
@@ -96,109 +97,22 @@ function wiring(setup: RunSetup<PackPlan>): WiringSketch {
 }
 
 /** Cells in series behind one protection and balancing board, each cell logged: up to the cut, the release, down to the low cut. */
-export const packCharge: BenchProcedure<PackPlan> = {
-  id: "pack-charge",
-  version: PROCEDURE_FACTS["pack-charge"].version,
-  title: procedureTitle("pack-charge"),
-  readings: PROCEDURE_FACTS["pack-charge"].readings,
-  summary:
-    "Cells in series behind one board, each of them logged: which cell cut the charge and at what, whether the pack was full, when it was allowed again, and which cell ends the discharge.",
-  destructive: false,
-  position: 45,
-  work: [
-    { minutes: 15, needs: ["hands", "supply", "logger"] },
-    { minutes: 225, needs: ["supply", "logger"] },
-  ],
-  calledForBy: ["balancer"],
-  silences: {
-    "behaviour.response": { otherwise: ["did-not-happen", "Waking the board after its low cut was not tried."] },
-    "pack.cutoff-cell-voltage": {
-      roles: ["cell1Voltage", "cell2Voltage"],
-      otherwise: ["did-not-happen", "The board did not cut the charge."],
-    },
-    "pack.current-at-cutoff": {
-      roles: ["cellCurrent"],
-      otherwise: ["did-not-happen", "The board did not cut the charge."],
-    },
-    "pack.release-cell-voltage": {
-      roles: ["cell1Voltage", "cell2Voltage"],
-      otherwise: ["did-not-happen", "Charging was not allowed again in the log."],
-    },
-    "pack.spread-at-cutoff": {
-      roles: ["cell1Voltage", "cell2Voltage"],
-      otherwise: ["did-not-happen", "The board did not cut the charge."],
-    },
-    "pack.voltage-at-cutoff": {
-      roles: ["cell1Voltage", "cell2Voltage"],
-      otherwise: ["did-not-happen", "The board did not cut the charge."],
-    },
-    "pack.charge-at-cutoff": {
-      roles: ["cellCurrent"],
-      otherwise: ["did-not-happen", "The board did not cut the charge, or a gap hides what flowed before."],
-    },
-    "pack.rebound": {
-      roles: ["cell1Voltage", "cell2Voltage"],
-      otherwise: ["not-in-log", "No whole minute without current follows the cut."],
-    },
-    "pack.missing-charge": {
-      roles: ["cell1Voltage", "cell2Voltage"],
-      condition: "cellCapacity",
-      otherwise: ["not-in-log", "No whole minute without current follows the cut."],
-    },
-    "pack.low-cutoff-cell-voltage": {
-      roles: ["cell1Voltage", "cell2Voltage"],
-      otherwise: ["did-not-happen", "The board did not cut the discharge."],
-    },
-  },
-  headline: ["pack.cutoff-cell-voltage", "pack.spread-at-cutoff"],
-  record: {
-    roles: [
-      { role: "time", required: true },
-      { role: "cellCurrent", required: true },
-      ...([1, 2, 3, 4, 5, 6, 7, 8] as const).map((n) => ({ role: `cell${n}Voltage` as const, required: n <= 2 })),
-    ],
-    derived: [],
-  },
-  asks: [
-    {
-      condition: "cellCapacity",
-      label: "Rated capacity of a cell, if known",
-      unit: "Ah",
-      required: false,
-      aboveZero: true,
-    },
-  ],
-  measures: [
-    "behaviour.response",
-    "pack.cutoff-cell-voltage",
-    "pack.current-at-cutoff",
-    "pack.release-cell-voltage",
-    "pack.spread-at-cutoff",
-    "pack.low-cutoff-cell-voltage",
-    "pack.voltage-at-cutoff",
-    "pack.charge-at-cutoff",
-    "pack.rebound",
-    "pack.missing-charge",
-  ],
+export const packCharge: AtBench<TraceProcedure<PackPlan>> = {
+  ...packChargeFacts,
+  ...packChargeForm,
   plan: planPack,
   planFor: ({ characteristic }) =>
     characteristic === "pack.low-cutoff-cell-voltage" || characteristic === "behaviour.response"
       ? { discharge: true }
       : {},
   fields: PACK_FIELDS,
-  charges: PROCEDURE_FACTS["pack-charge"].charges,
   remarks: packRemarks,
   follows: followPack,
-  takes: "pack",
   withCell: packOf,
   roles: packRoles,
   wiring,
   cautions,
   stopRules,
-  marks: [
-    { key: "w", kind: "load-again", what: "light load on: does it wake?" },
-    { key: "c", kind: "cut-seen", what: "the board cut the charge" },
-  ],
   watch: (setup) => {
     const guide = new PackGuide(setup);
     return new GuidedWatch(guide, new PackSeen(guide));

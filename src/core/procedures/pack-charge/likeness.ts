@@ -1,4 +1,4 @@
-import { weighed, type LogShape } from "../likeness";
+import { weighed, type LogShape } from "../kit/likeness";
 
 /** The voltages of several cells beside one current. */
 export const likeness = (log: LogShape): number =>

@@ -1,9 +1,9 @@
 import { CHEMISTRY_LIMITS } from "../../cells";
 import { formatQuantity, formatRoughly, ok, type Result } from "../../quantities";
-import { claimedNominal } from "../claimed";
-import { accuraciesFor, type Role } from "../roles";
-import type { PlanChoice, PlanField } from "../plan-fields";
-import type { PlanContext, PlannedCell, PlanRemark, RunSetup } from "../shape";
+import { claimedNominal } from "../kit/claimed";
+import { accuraciesFor, type Role, type PlannedCell, type RunSetup } from "../../measurement";
+import type { PlanChoice, PlanField } from "../kit/plan-fields";
+import type { PlanContext, PlanRemark } from "../contract";
 
 export interface PackPlan {
   /** Cells in series. */

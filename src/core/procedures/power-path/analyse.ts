@@ -1,9 +1,18 @@
 import { ELEMENTS, formatDuration, formatQuantity, median } from "../../quantities";
 import { finite, indexAt, interval, plateaus } from "../../traces";
-import { logCharts, marksOf, type CleanColumns } from "../guided";
-import { logFinding, meterReading, wordFinding } from "../log-reading";
-import type { Role } from "../roles";
-import type { Analysis, ChartSpec, Finding, Note, Readings, RunSetup, TraceEvent, Unfairness } from "../shape";
+import { logCharts, marksOf, type CleanColumns } from "../kit/guided";
+import { logFinding, meterReading, wordFinding } from "../kit/log-reading";
+import type {
+  Role,
+  Analysis,
+  ChartSpec,
+  Finding,
+  Note,
+  ReadingsOf,
+  RunSetup,
+  TraceEvent,
+  Unfairness,
+} from "../../measurement";
 import { ChargeEnding, type Ending } from "./ending";
 import { currentFloor } from "./guide";
 import { handOver, handOverFindings, outputFindings, type Stretch } from "./hand-over";
@@ -27,8 +36,7 @@ const ROLES = [
 ] as const satisfies readonly Role[];
 
 /** Hand-overs of the output, and charging while it carries a load. */
-export function analysePath(readings: Readings, setup: RunSetup<PathPlan>): Analysis {
-  if (readings.kind !== "trace") throw new Error("internal: a power path is a log over time");
+export function analysePath(readings: ReadingsOf<"trace">, setup: RunSetup<PathPlan>): Analysis {
   const { trace } = readings;
   const { time } = trace.columns;
   // No spike is taken out: a dip of one sample is what is looked for.

@@ -1,7 +1,16 @@
 import { formatDuration, formatQuantity } from "../../quantities";
 import { accuracyAt } from "../../instruments";
-import { AT_REST, type Seen } from "../guided";
-import type { BenchSettings, Figure, Guide, GuideStep, LiveEvent, LogRow, LogValues, RunSetup } from "../shape";
+import { AT_REST, type Seen } from "../kit/guided";
+import type {
+  BenchSettings,
+  Figure,
+  Guide,
+  GuideStep,
+  LiveEvent,
+  LogRow,
+  LogValues,
+  RunSetup,
+} from "../../measurement";
 import { ChargeEnding, type Ending } from "./ending";
 import { pathLoads, type PathPlan } from "./plan";
 

@@ -12,9 +12,9 @@ import {
 } from "../../quantities";
 import { accuracyAt } from "../../instruments";
 import { finite } from "../../traces";
-import { logFinding, meterDifference, meterReading } from "../log-reading";
-import type { Finding, Note, RunSetup } from "../shape";
-import type { CleanColumns } from "../guided";
+import { logFinding, meterDifference, meterReading } from "../kit/log-reading";
+import type { Finding, Note, RunSetup } from "../../measurement";
+import type { CleanColumns } from "../kit/guided";
 import type { PathPlan } from "./plan";
 
 const { sampleAt } = ELEMENTS;

@@ -1,4 +1,4 @@
-import { weighed, type LogShape } from "../likeness";
+import { weighed, type LogShape } from "../kit/likeness";
 
 /** The input and the output of one board side by side. */
 export const likeness = (log: LogShape): number =>

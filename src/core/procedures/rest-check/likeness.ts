@@ -1,4 +1,4 @@
-import { weighed, type LogShape } from "../likeness";
+import { weighed, type LogShape } from "../kit/likeness";
 
 /** s between the readings of a rest check, of which there are few. */
 const LONG = 6 * 3600;

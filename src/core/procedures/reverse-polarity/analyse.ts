@@ -1,7 +1,16 @@
 import { formatQuantity, median, standardUncertainty } from "../../quantities";
-import { logFinding, meterReading, wordFinding } from "../log-reading";
-import type { Role } from "../roles";
-import type { Analysis, Corrections, Finding, Note, Point, Readings, RunSetup, Unfairness } from "../shape";
+import { logFinding, meterReading, wordFinding } from "../kit/log-reading";
+import type {
+  Role,
+  Analysis,
+  Corrections,
+  Finding,
+  Note,
+  Point,
+  ReadingsOf,
+  RunSetup,
+  Unfairness,
+} from "../../measurement";
 import type { ReversePlan } from "./plan";
 import { readingOfPoint, stagesOf } from "./stages";
 
@@ -46,8 +55,11 @@ function repeat(
 }
 
 /** What flowed while the terminals were reversed, and whether the board does afterwards what it did before. */
-export function analyseReverse(readings: Readings, setup: RunSetup<ReversePlan>, corrections: Corrections): Analysis {
-  if (readings.kind !== "points") throw new Error("internal: a reversal is a table of readings");
+export function analyseReverse(
+  readings: ReadingsOf<"points">,
+  setup: RunSetup<ReversePlan>,
+  corrections: Corrections,
+): Analysis {
   const s = stagesOf(readings.points, corrections);
   const findings: Finding[] = [];
   const notes: Note[] = [];

@@ -1,5 +1,6 @@
 import { formatQuantity } from "../../quantities";
-import type { Corrections, Point, PointSettings, Proposal, Remark, RunSetup } from "../shape";
+import type { Corrections, Point, PointSettings, RunSetup } from "../../measurement";
+import type { Proposal, Remark } from "../contract";
 import type { ReversePlan } from "./plan";
 import { isReversed, readingOfPoint, stagesOf } from "./stages";
 

@@ -1,6 +1,7 @@
 import { formatQuantity } from "../../quantities";
-import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "../shape";
-import { procedureTitle, PROCEDURE_FACTS } from "../versions";
+import type { AtBench, Caution, PointsProcedure, StopRule, WiringSketch } from "../contract";
+import type { RunSetup } from "../../measurement";
+import { reversePolarityFacts, reversePolarityForm } from "./facts";
 import { analyseReverse } from "./analyse";
 import { checkReversePoint, nextReverseStep } from "./guide";
 import { likeness } from "./likeness";
@@ -83,47 +84,9 @@ function wiring(setup: RunSetup<ReversePlan>): WiringSketch {
 }
 
 /** Battery terminals reversed through a resistor, and whether the board lives. */
-export const reversePolarity: BenchProcedure<ReversePlan> = {
-  id: "reverse-polarity",
-  version: PROCEDURE_FACTS["reverse-polarity"].version,
-  title: procedureTitle("reverse-polarity"),
-  summary:
-    "Destructive, and last: the battery terminals reversed through a resistor from a limited supply, then the no-load and one load reading repeated to see whether the board lives.",
-  readings: PROCEDURE_FACTS["reverse-polarity"].readings,
-  destructive: true,
-  position: 900,
-  work: [{ minutes: 15, needs: ["hands", "supply", "load"] }],
-  calledForBy: ["charger", "protection", "boost", "power-path"],
-  measures: ["reverse.current", "reverse.survived"],
-  silences: {
-    "reverse.current": { roles: ["batteryCurrent"], otherwise: ["did-not-happen", "No reversal was made."] },
-    "reverse.survived": {
-      roles: ["outputVoltage"],
-      otherwise: ["not-in-log", "The board was not read both before and after."],
-    },
-  },
-  headline: ["reverse.survived", "reverse.current"],
-  record: {
-    roles: REVERSE_ROLES.map((role) => ({ role, required: role !== "partTemperature" && role !== "outputCurrent" })),
-    derived: [],
-  },
-  asks: [
-    {
-      condition: "nominalOutput",
-      label: "Nominal output, if known",
-      unit: "V",
-      required: false,
-      claim: "boost.no-load-voltage",
-      aboveZero: true,
-    },
-    {
-      condition: "supplyCurrentLimit",
-      label: "Supply's current limit, if known",
-      unit: "A",
-      required: false,
-      aboveZero: true,
-    },
-  ],
+export const reversePolarity: AtBench<PointsProcedure<ReversePlan>> = {
+  ...reversePolarityFacts,
+  ...reversePolarityForm,
   plan: planReverse,
   planFor: ({ plan, unfair }) => (unfair.includes("supply-limit") ? { reverseLimit: 2 * plan.reverseLimit } : {}),
   fields: REVERSE_FIELDS,

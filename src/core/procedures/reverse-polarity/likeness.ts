@@ -1,4 +1,4 @@
-import { weighed, type LogShape } from "../likeness";
+import { weighed, type LogShape } from "../kit/likeness";
 
 /** V of a battery that is connected the wrong way round. */
 const REVERSED = -0.3;

@@ -1,8 +1,8 @@
 import { formatQuantity, ok, type Result } from "../../quantities";
-import { highestClaimed, nominalOutput } from "../claimed";
-import { accuraciesFor, type Role } from "../roles";
-import type { PlanField } from "../plan-fields";
-import type { PlanContext, PlanRemark, RunSetup } from "../shape";
+import { highestClaimed, nominalOutput } from "../kit/claimed";
+import { accuraciesFor, type Role, type RunSetup } from "../../measurement";
+import type { PlanField } from "../kit/plan-fields";
+import type { PlanContext, PlanRemark } from "../contract";
 
 export interface ReversePlan {
   /** V of the supply that plays the battery, forwards and reversed. */

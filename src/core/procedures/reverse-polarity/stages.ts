@@ -1,4 +1,4 @@
-import type { Corrections, Point } from "../shape";
+import type { Corrections, Point } from "../../measurement";
 
 /** What a point was taken for. */
 export interface Stages {

@@ -1,7 +1,7 @@
 import { ELEMENTS, formatQuantity, highest, lowest, numeric, type Uncertain } from "../../quantities";
-import { logCharts } from "../guided";
-import { logFinding, meterDifference } from "../log-reading";
-import type { Analysis, Finding, Note, NotStated, Readings, RunSetup } from "../shape";
+import { logCharts } from "../kit/guided";
+import { logFinding, meterDifference } from "../kit/log-reading";
+import type { Analysis, Finding, Note, NotStated, ReadingsOf, RunSetup } from "../../measurement";
 
 const { sampleAt } = ELEMENTS;
 
@@ -71,8 +71,7 @@ function missed({ time }: Waveform, repeats: number | null, bandwidth: number): 
  * instrument falls out of the difference, so that a record without its direct voltage will do. Where a peak may have been missed it is a lower
  * limit.
  */
-export function analyseRipple(readings: Readings, setup: RunSetup): Analysis {
-  if (readings.kind !== "trace") throw new Error("internal: a waveform is a log over time");
+export function analyseRipple(readings: ReadingsOf<"trace">, setup: RunSetup): Analysis {
   const { columns, events } = readings.trace;
   const w = waveformOf(columns.time, columns.outputVoltage);
   const charts =

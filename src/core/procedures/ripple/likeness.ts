@@ -1,4 +1,4 @@
-import type { LogShape } from "../likeness";
+import type { LogShape } from "../kit/likeness";
 
 /** s that a waveform lasts at most, and rows that it has at least. */
 const LONGEST = 1;

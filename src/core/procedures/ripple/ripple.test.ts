@@ -1,7 +1,8 @@
 import { waveform, type WaveformModel } from "../../simulator/waveform";
 import { seeded } from "../../simulator/random";
 import { seedOf } from "@/testing/population";
-import { analyseReadings, NO_CORRECTIONS, type Analysis, type Procedure, type RunSetup } from "..";
+import { analyseReadings, type Procedure } from "..";
+import { NO_CORRECTIONS, type Analysis, type RunSetup } from "../../measurement";
 import { ripple } from ".";
 import { numeric } from "../../quantities";
 

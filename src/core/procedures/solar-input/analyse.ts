@@ -12,10 +12,9 @@ import {
   type Uncertain,
 } from "../../quantities";
 import { finite, interval } from "../../traces";
-import { cleanLog, logCharts, type CleanColumns } from "../guided";
-import { logFinding, meterReading } from "../log-reading";
-import type { Role } from "../roles";
-import type { Analysis, ChartSpec, Finding, Note, Readings, RunSetup } from "../shape";
+import { cleanLog, logCharts, type CleanColumns } from "../kit/guided";
+import { logFinding, meterReading } from "../kit/log-reading";
+import type { Role, Analysis, ChartSpec, Finding, Note, ReadingsOf, RunSetup } from "../../measurement";
 import { LEAST_POWER } from "./guide";
 import { setVoltage, SOLAR_ROLES, type SolarPlan } from "./plan";
 import { SteadyFinder, type SteadyWindow } from "./steady";
@@ -26,8 +25,7 @@ const q = formatQuantity;
 const NEEDED = ["inputVoltage", "inputCurrent", "cellVoltage", "cellCurrent"] as const satisfies readonly Role[];
 
 /** Conversion efficiency, panel volts and harvest over the windows in which the light held steady. */
-export function analyseSolar(readings: Readings, setup: RunSetup<SolarPlan>): Analysis {
-  if (readings.kind !== "trace") throw new Error("internal: a solar log is a log over time");
+export function analyseSolar(readings: ReadingsOf<"trace">, setup: RunSetup<SolarPlan>): Analysis {
   const { trace } = readings;
   const log = cleanLog(trace, setup, SOLAR_ROLES);
   const [vi, ii, vc, ic] = NEEDED.map((r) => log?.columns[r]);

@@ -1,6 +1,6 @@
 import { formatDuration } from "../../quantities";
-import { AT_REST, type Seen } from "../guided";
-import type { Figure, Guide, GuideStep, LiveEvent, LogRow, LogValues, RunSetup } from "../shape";
+import { AT_REST, type Seen } from "../kit/guided";
+import type { Figure, Guide, GuideStep, LiveEvent, LogRow, LogValues, RunSetup } from "../../measurement";
 import type { SolarPlan } from "./plan";
 import { SteadyFinder } from "./steady";
 

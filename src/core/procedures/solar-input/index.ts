@@ -1,7 +1,8 @@
 import { formatDuration, formatQuantity } from "../../quantities";
-import { GuidedWatch } from "../guided";
-import type { BenchProcedure, Caution, RunSetup, StopRule, WiringSketch } from "../shape";
-import { procedureTitle, PROCEDURE_FACTS } from "../versions";
+import { GuidedWatch } from "../kit/guided";
+import type { AtBench, Caution, StopRule, TraceProcedure, WiringSketch } from "../contract";
+import type { RunSetup } from "../../measurement";
+import { solarInputFacts, solarInputForm } from "./facts";
 import { analyseSolar } from "./analyse";
 import { SolarGuide, SolarSeen } from "./guide";
 import { likeness } from "./likeness";
@@ -101,56 +102,9 @@ function wiring(setup: RunSetup<SolarPlan>): WiringSketch {
 }
 
 /** A charger on a panel: what of the panel's power reaches the cell, and at which volts the panel is held. */
-export const solarInput: BenchProcedure<SolarPlan> = {
-  id: "solar-input",
-  version: PROCEDURE_FACTS["solar-input"].version,
-  title: procedureTitle("solar-input"),
-  summary:
-    "A charger on its panel: conversion efficiency in steady light, the voltage it holds the panel at, and its recovery after a cloud.",
-  readings: PROCEDURE_FACTS["solar-input"].readings,
-  destructive: false,
-  position: 40,
-  work: [
-    { minutes: 10, needs: ["hands", "supply", "logger"] },
-    { minutes: 20, needs: ["supply", "logger"] },
-  ],
-  calledForBy: ["solar-input"],
-  silences: {
-    "solar.conversion-efficiency": {
-      roles: ["inputVoltage", "inputCurrent", "cellVoltage", "cellCurrent"],
-      otherwise: ["not-in-log", "The light never held steady for long enough."],
-    },
-    "solar.harvest": {
-      condition: "panelMaximumPower",
-      otherwise: ["not-in-log", "The light never held steady for long enough."],
-    },
-    "solar.panel-voltage": {
-      roles: ["inputVoltage"],
-      otherwise: ["not-in-log", "The light never held steady for long enough."],
-    },
-  },
-  headline: ["solar.conversion-efficiency", "solar.panel-voltage"],
-  record: {
-    roles: [
-      { role: "time", required: true },
-      { role: "inputVoltage", required: true },
-      { role: "inputCurrent", required: true },
-      { role: "cellVoltage", required: true },
-      { role: "cellCurrent", required: true },
-      { role: "partTemperature", required: false },
-    ],
-    derived: [],
-  },
-  asks: [
-    {
-      condition: "panelMaximumPower",
-      label: "Panel's maximum power in that light",
-      unit: "W",
-      required: false,
-      aboveZero: true,
-    },
-  ],
-  measures: ["solar.conversion-efficiency", "solar.harvest", "solar.panel-voltage"],
+export const solarInput: AtBench<TraceProcedure<SolarPlan>> = {
+  ...solarInputFacts,
+  ...solarInputForm,
   plan: planSolar,
   fields: SOLAR_FIELDS,
   moreConditions: [

@@ -1,4 +1,4 @@
-import { looksLikePanel, weighed, type LogShape } from "../likeness";
+import { looksLikePanel, weighed, type LogShape } from "../kit/likeness";
 
 /** A charger fed by something that yields as a panel does. */
 export function likeness(log: LogShape): number {

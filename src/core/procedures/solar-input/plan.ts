@@ -1,8 +1,8 @@
 import { formatDuration, formatQuantity, numeric, ok, type Result } from "../../quantities";
-import { claimedNominal } from "../claimed";
-import { accuraciesFor, type Role } from "../roles";
-import type { PlanField } from "../plan-fields";
-import type { PlanContext, PlanRemark, RunSetup } from "../shape";
+import { claimedNominal } from "../kit/claimed";
+import { accuraciesFor, type Role, type RunSetup } from "../../measurement";
+import type { PlanField } from "../kit/plan-fields";
+import type { PlanContext, PlanRemark } from "../contract";
 import { coldOpenVoltage, heldVoltage, topFor } from "./panel";
 
 export interface SolarPlan {

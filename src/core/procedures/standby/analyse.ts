@@ -9,9 +9,9 @@ import {
   type Uncertain,
 } from "../../quantities";
 import { finite, indexAt } from "../../traces";
-import { cleanLog, logCharts, outputLevel } from "../guided";
-import { logFinding, meterReading } from "../log-reading";
-import type { Analysis, Finding, Note, Readings, RunSetup, TraceEvent, Unfairness } from "../shape";
+import { cleanLog, logCharts, outputLevel } from "../kit/guided";
+import { logFinding, meterReading } from "../kit/log-reading";
+import type { Analysis, Finding, Note, ReadingsOf, RunSetup, TraceEvent, Unfairness } from "../../measurement";
 import { STANDBY_STATES, type StandbyPlan } from "./plan";
 
 const { sampleAt } = ELEMENTS;
@@ -141,8 +141,7 @@ export function meanCurrent(time: Float64Array, amps: Float64Array, from: number
 }
 
 /** Idle currents by time-mean over wake pulses, and the life of the cell at each. */
-export function analyseStandby(readings: Readings, setup: RunSetup<StandbyPlan>): Analysis {
-  if (readings.kind !== "trace") throw new Error("internal: standby is a log over time");
+export function analyseStandby(readings: ReadingsOf<"trace">, setup: RunSetup<StandbyPlan>): Analysis {
   const { trace } = readings;
   const { time, batteryCurrent } = trace.columns;
   // Wake pulses may be a single sample long: nothing is taken for a spike here.

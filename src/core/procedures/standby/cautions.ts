@@ -1,5 +1,6 @@
 import { formatDuration, formatQuantity } from "../../quantities";
-import type { Caution, RunSetup, StopRule, WiringSketch } from "../shape";
+import type { Caution, StopRule, WiringSketch } from "../contract";
+import type { RunSetup } from "../../measurement";
 import type { StandbyPlan } from "./plan";
 
 const q = formatQuantity;

@@ -1,4 +1,4 @@
-import { travels, weighed, type LogShape } from "../likeness";
+import { travels, weighed, type LogShape } from "../kit/likeness";
 
 /** A of a module that idles, at most, for most of the time. */
 const IDLE = 0.01;

@@ -1,8 +1,8 @@
 import { formatDuration, formatQuantity, ok, type Result } from "../../quantities";
-import { claimedNominal, nominalOutput } from "../claimed";
-import { accuraciesFor, type Role } from "../roles";
-import type { PlanChoice, PlanField } from "../plan-fields";
-import type { PlanContext, PlannedCell, PlanRemark, RunSetup } from "../shape";
+import { claimedNominal, nominalOutput } from "../kit/claimed";
+import { accuraciesFor, type Role, type PlannedCell, type RunSetup } from "../../measurement";
+import type { PlanChoice, PlanField } from "../kit/plan-fields";
+import type { PlanContext, PlanRemark } from "../contract";
 
 export const STANDBY_STATES = ["no-load", "output-off", "auto-off", "cut-off"] as const;
 export type StandbyState = (typeof STANDBY_STATES)[number];

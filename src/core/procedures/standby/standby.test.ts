@@ -1,4 +1,4 @@
-import { NO_CORRECTIONS, type RunSetup, type TraceEvent } from "..";
+import { NO_CORRECTIONS, type RunSetup, type TraceEvent } from "../../measurement";
 import { standby, type StandbyPlan } from ".";
 import { meanCurrent, stretches } from "./analyse";
 import { standbyRemarks } from "./plan";

@@ -10,10 +10,9 @@ import {
   type Uncertain,
 } from "../../quantities";
 import { finite, indexAt } from "../../traces";
-import { cleanLog, logCharts, marksOf } from "../guided";
-import { logFinding, meterReading, wordFinding } from "../log-reading";
-import type { Role } from "../roles";
-import type { Analysis, Finding, Note, Readings, RunSetup, TraceEvent, Unfairness } from "../shape";
+import { cleanLog, logCharts, marksOf } from "../kit/guided";
+import { logFinding, meterReading, wordFinding } from "../kit/log-reading";
+import type { Role, Analysis, Finding, Note, ReadingsOf, RunSetup, TraceEvent, Unfairness } from "../../measurement";
 import { currentEdges, flowLevel, valueAtEdge, type Edge } from "./edges";
 import type { RampPlan } from "./plan";
 
@@ -66,8 +65,7 @@ function atModule(volts: Float64Array, amps: Float64Array, ohms: number): Float6
  * A ramp of s V/s with a detection delay d reads s·d too far in its own direction. Where the plan states the longest delay, the
  * reading is corrected by half of s·d and the other half is its bound; otherwise the bound alone is kept.
  */
-export function analyseRamp(readings: Readings, setup: RunSetup<RampPlan>): Analysis {
-  if (readings.kind !== "trace") throw new Error("internal: a threshold ramp is a log over time");
+export function analyseRamp(readings: ReadingsOf<"trace">, setup: RunSetup<RampPlan>): Analysis {
   const { trace } = readings;
   const log = cleanLog(trace, setup, ROLES);
   const c = log?.columns;

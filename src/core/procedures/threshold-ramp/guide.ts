@@ -1,7 +1,7 @@
 import { accuracyAt } from "../../instruments";
 import { formatQuantity, median } from "../../quantities";
-import { AT_REST, LiveOutput } from "../guided";
-import type { BenchSettings, Guide, GuideStep, LogRow, RunSetup } from "../shape";
+import { AT_REST, LiveOutput } from "../kit/guided";
+import type { BenchSettings, Guide, GuideStep, LogRow, RunSetup } from "../../measurement";
 import { NEAR, rampSeconds, type RampPlan } from "./plan";
 
 const q = formatQuantity;

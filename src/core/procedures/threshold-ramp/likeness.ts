@@ -1,4 +1,4 @@
-import { chargePassed, travels, weighed, type LogShape } from "../likeness";
+import { chargePassed, travels, weighed, type LogShape } from "../kit/likeness";
 
 /** Ah and s under which a ramp stays: a supply is turned, no cell is emptied or filled. */
 const LITTLE = 0.2;

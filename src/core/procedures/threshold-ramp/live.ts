@@ -1,5 +1,5 @@
-import type { Figure, GuideStep, LiveEvent, LogRow, RunSetup } from "../shape";
-import type { Seen } from "../guided";
+import type { Figure, GuideStep, LiveEvent, LogRow, RunSetup } from "../../measurement";
+import type { Seen } from "../kit/guided";
 import type { RampPlan } from "./plan";
 
 /** What a ramp has shown so far: its speed, the last volts before the cut and before the release. */

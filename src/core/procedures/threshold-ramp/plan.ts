@@ -1,8 +1,8 @@
 import { formatDuration, formatQuantity, ok, type Result } from "../../quantities";
-import { claimedNominal, nominalOutput } from "../claimed";
-import { accuraciesFor, type Role } from "../roles";
-import type { PlanChoice, PlanField } from "../plan-fields";
-import type { PlanContext, PlanRemark, RunSetup } from "../shape";
+import { claimedNominal, nominalOutput } from "../kit/claimed";
+import { accuraciesFor, type Role, type RunSetup } from "../../measurement";
+import type { PlanChoice, PlanField } from "../kit/plan-fields";
+import type { PlanContext, PlanRemark } from "../contract";
 
 export interface RampPlan {
   /** Down and up again under load, or up and down again with a charging current. */

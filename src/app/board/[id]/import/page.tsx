@@ -13,7 +13,7 @@ const resultAhead = () => ReviewScreen.ahead();
 function Import() {
   const { id } = useParams<{ id: string }>();
   useEffect(resultAhead, []);
-  const of = useSearchParams().get("of") ?? "load-sweep";
+  const of = useSearchParams().get("of") ?? "";
   return <Screen key={id + of} boardId={id} procedureId={of} />;
 }
 
