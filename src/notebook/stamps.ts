@@ -10,9 +10,9 @@ import { writtenDigits } from "@/core/quantities/format";
  */
 
 /** Raised when the shape of what is kept of a run changes. */
-const RESULTS_VERSION = 4;
+const RESULTS_VERSION = 5;
 /** Raised when judging itself changes, so that cached verdicts are worked out again. */
-const JUDGING_VERSION = 4;
+const JUDGING_VERSION = 5;
 /** Raised when what a comparison shows of a board changes. */
 const COMPARING_VERSION = 8;
 

@@ -105,7 +105,7 @@ export function TopologyFigure({ topology: t, check }: { readonly topology: Topo
           <path
             key={k}
             d={`M${x(k) + WIDTH} ${middle}h${GAP}`}
-            stroke={b.dash && b.below?.startsWith("✗") ? "var(--misses)" : "var(--ink)"}
+            stroke={b.tone === STANDING.bypassed.tone ? b.tone : "var(--ink)"}
             strokeWidth="2"
           />
         ))}

@@ -1,6 +1,6 @@
 import type { Accuracy } from "../instruments";
-import { sourceName } from "../instruments";
-import { ELEMENTS, fitLine, rectangular, uncertain, type Uncertain } from "../quantities";
+import { meterSource } from "../instruments";
+import { ELEMENTS, fitLine, rectangular, uncertain, type Uncertain, type ErrorSource } from "../quantities";
 
 const { nth } = ELEMENTS;
 
@@ -51,9 +51,9 @@ export function restDrop(readings: readonly RestReading[], meter?: Accuracy): Re
   const seen = used.length > 2 ? line.scatter * Math.sqrt(used.length / (used.length - 2)) : 0;
   return {
     rate: uncertain(-line.slope, [
-      [sourceName("cellVoltage", "own", "slope"), Math.max(own, seen) / Math.sqrt(square)],
+      [meterSource("cellVoltage", "own", "slope"), Math.max(own, seen) / Math.sqrt(square)],
       ...(meter
-        ? ([[sourceName("cellVoltage", "gain"), rectangular(meter.gain * line.slope)]] as [string, number][])
+        ? ([[meterSource("cellVoltage", "gain"), rectangular(meter.gain * line.slope)]] as [ErrorSource, number][])
         : []),
     ]),
     used,

@@ -78,7 +78,7 @@ export function parseLimit(
     const wrong = c.words ? words.find((w) => !c.words?.includes(w)) : undefined;
     return wrong ? err(`“${wrong}” is none of ${c.words?.join(", ")}.`) : ok({ kind: "one-of", words });
   }
-  const phrase = listingPhrase(t, c.unit, /peak/i.test(c.label));
+  const phrase = listingPhrase(t, c.unit, c.name.split(/[.-]/).includes("peak"));
   return phrase.ok ? numericLimit(phrase.value, c) : phrase;
 }
 

@@ -44,9 +44,7 @@ export function curveKinds(sources: readonly CurveSource[]): CurveKind[] {
           ? { ...there, runs: there.runs + 1 }
           : {
               key,
-              title: / against /.test(c.title)
-                ? c.title
-                : `${c.title.replace(/,.*$/, "")} against ${c.x.label.toLowerCase()}`,
+              title: c.namesX ? c.title : `${c.title.replace(/,.*$/, "")} against ${c.x.label.toLowerCase()}`,
               runs: 1,
               overTime: c.x.unit === "s",
               order: kinds.size,

@@ -4,6 +4,7 @@ import {
   fromResolution,
   rectangular,
   uncertain,
+  type ErrorSource,
   type Uncertain,
   type Unit,
 } from "../quantities";
@@ -59,9 +60,12 @@ export const accuracyText = (a: Accuracy, unit: Unit): string =>
 /** Half width of the stated accuracy at a reading, in the reading's unit. Worked: 0.05 % + 2 × 1 mV at 5 V is 4.5 mV. */
 export const accuracyAt = (a: Accuracy, value: number): number => a.gain * Math.abs(value) + a.counts * a.resolution;
 
-/** Names of the error sources of one meter: gain and offset are shared by all its readings, noise is each one's own. */
-export const sourceName = (role: string, kind: "gain" | "offset" | "own", reading = ""): string =>
-  kind === "own" ? `${role}|own|${reading}` : `${role}|${kind}`;
+/** The error sources of one meter: gain and offset are shared by all its readings, noise is each one's own. */
+export const meterSource = (role: string, kind: "gain" | "offset" | "own", reading = ""): ErrorSource => ({
+  kind,
+  role,
+  ...(reading ? { id: reading } : {}),
+});
 
 /**
  * A reading with its error sources.
@@ -73,8 +77,8 @@ export const sourceName = (role: string, kind: "gain" | "offset" | "own", readin
 export function readingOf(value: number, role: string, readingId: string, accuracy: Accuracy | undefined): Uncertain {
   if (!accuracy) return exact(value);
   return uncertain(value, [
-    [sourceName(role, "gain"), rectangular(1) * accuracy.gain * value],
-    [sourceName(role, "offset"), rectangular(accuracy.counts * accuracy.resolution)],
-    [sourceName(role, "own", readingId), Math.hypot(fromResolution(accuracy.resolution), accuracy.resolution / 2)],
+    [meterSource(role, "gain"), rectangular(1) * accuracy.gain * value],
+    [meterSource(role, "offset"), rectangular(accuracy.counts * accuracy.resolution)],
+    [meterSource(role, "own", readingId), Math.hypot(fromResolution(accuracy.resolution), accuracy.resolution / 2)],
   ]);
 }

@@ -5,7 +5,7 @@ export {
   ordinaryAccuracy,
   oscilloscopeAccuracy,
   readingOf,
-  sourceName,
+  meterSource,
   type Accuracy,
 } from "./accuracy";
 export {

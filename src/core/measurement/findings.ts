@@ -107,6 +107,8 @@ export interface ChartSeries {
 export interface ChartSpec {
   readonly id: string;
   readonly title: string;
+  /** The title says what it is drawn against. */
+  readonly namesX?: true;
   readonly x: { readonly label: string; readonly unit: Unit };
   readonly y: { readonly label: string; readonly unit: Unit };
   readonly series: readonly ChartSeries[];

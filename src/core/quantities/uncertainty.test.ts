@@ -1,5 +1,6 @@
+import { partOf, type Uncertain, ownUncertainty, model, power } from "./";
 import fc from "fast-check";
-import { readingOf, sourceName } from "../instruments";
+import { readingOf, meterSource } from "../instruments";
 import {
   add,
   budget,
@@ -29,18 +30,18 @@ describe("uncertainty by error source", () => {
   });
 
   test("independent shares add by squares: 3 and 4 make 5", () => {
-    expect(standardUncertainty(add(uncertain(1, [["a", 3]]), uncertain(1, [["b", 4]])))).toBeCloseTo(5, 12);
+    expect(standardUncertainty(add(uncertain(1, [[model("a"), 3]]), uncertain(1, [[model("b"), 4]])))).toBeCloseTo(
+      5,
+      12,
+    );
   });
 
   test("the same source adds with its sign: a difference of two readings of one meter loses the offset", () => {
     const a = readingOf(5.1, "outputVoltage", "p1", meter);
     const b = readingOf(5.0, "outputVoltage", "p2", meter);
     const d = subtract(a, b);
-    expect(Math.abs(d.parts.get(sourceName("outputVoltage", "offset")) ?? NaN)).toBeLessThan(1e-12);
-    expect(Math.abs(d.parts.get(sourceName("outputVoltage", "gain")) ?? NaN)).toBeCloseTo(
-      rectangular(0.0005 * 0.1),
-      12,
-    );
+    expect(Math.abs(partOf(d, meterSource("outputVoltage", "offset")))).toBeLessThan(1e-12);
+    expect(Math.abs(partOf(d, meterSource("outputVoltage", "gain")))).toBeCloseTo(rectangular(0.0005 * 0.1), 12);
     expect(expandedUncertainty(d)).toBeLessThan(expandedUncertainty(a) / 2);
   });
 
@@ -51,14 +52,14 @@ describe("uncertainty by error source", () => {
       5,
       readings.map((r) => [1 / n, r] as const),
     );
-    const own = [...mean.parts].filter(([s]) => s.includes("|own|")).reduce((s, [, u]) => s + u * u, 0);
-    const one = readings[0]?.parts.get(sourceName("outputVoltage", "own", "p0")) ?? NaN;
-    expect(Math.sqrt(own)).toBeCloseTo(one / 4, 12);
-    expect(mean.parts.get(sourceName("outputVoltage", "offset"))).toBeCloseTo(rectangular(0.002), 12);
+    const one = partOf(readings[0] as Uncertain, meterSource("outputVoltage", "own", "p0"));
+    expect(one).toBeGreaterThan(0);
+    expect(ownUncertainty(mean)).toBeCloseTo(one / 4, 12);
+    expect(partOf(mean, meterSource("outputVoltage", "offset"))).toBeCloseTo(rectangular(0.002), 12);
   });
 
   test("JCGM 100 H.2-like product: relative shares of a power add by squares", () => {
-    const p = multiply(uncertain(5, [["v", 0.01]]), uncertain(2, [["i", 0.008]]));
+    const p = multiply(uncertain(5, [[model("v"), 0.01]]), uncertain(2, [[model("i"), 0.008]]));
     expect(p.value).toBe(10);
     expect(standardUncertainty(p) / p.value).toBeCloseTo(Math.hypot(0.01 / 5, 0.008 / 2), 12);
   });
@@ -66,11 +67,11 @@ describe("uncertainty by error source", () => {
   test("the budget's shares sum to one, largest first", () => {
     const b = budget(
       uncertain(1, [
-        ["a", 1],
-        ["b", -3],
+        [model("a"), 1],
+        [model("b"), -3],
       ]),
     );
-    expect(b.map((s) => s.source)).toEqual(["b", "a"]);
+    expect(b.map((s) => s.source)).toEqual([model("b"), model("a")]);
     expect(b.reduce((s, x) => s + x.share, 0)).toBeCloseTo(1, 12);
     expect(budget(exact(3))).toEqual([]);
   });
@@ -88,7 +89,7 @@ describe("uncertainty by error source", () => {
           const vo = 5;
           const io = (0.9 * vb * ib) / vo;
           const u = { vb: 0.004, ib: 0.006, vo: 0.005, io: 0.004 };
-          const x = (v: number, name: keyof typeof u) => uncertain(v, [[name, rectangular(u[name])]]);
+          const x = (v: number, name: keyof typeof u) => uncertain(v, [[model(name), rectangular(u[name])]]);
           const eta = divide(multiply(x(vo, "vo"), x(io, "io")), multiply(x(vb, "vb"), x(ib, "ib")));
           const draws = Array.from(
             { length: 4000 },
@@ -108,24 +109,24 @@ describe("uncertainty by error source", () => {
     expect(
       standardUncertainty(
         uncertain(1, [
-          ["gain", 2],
-          ["gain", 3],
-          ["own", 12],
+          [model("gain"), 2],
+          [model("gain"), 3],
+          [model("own"), 12],
         ]),
       ),
     ).toBeCloseTo(13, 12);
     expect(
       standardUncertainty(
         uncertain(0, [
-          ["offset", 3],
-          ["offset", -3],
+          [model("offset"), 3],
+          [model("offset"), -3],
         ]),
       ),
     ).toBe(0);
   });
 
   test("scaling scales every share", () => {
-    expect(standardUncertainty(scale(uncertain(2, [["a", 0.5]]), -3))).toBeCloseTo(1.5, 12);
+    expect(standardUncertainty(scale(uncertain(2, [[model("a"), 0.5]]), -3))).toBeCloseTo(1.5, 12);
   });
 });
 
@@ -191,15 +192,15 @@ describe("JCGM 100, annex H.2: resistance, reactance and impedance from means th
   const l22 = Math.sqrt(1 - rvi ** 2);
   const l32 = (rip - rvi * rvp) / l22;
   const l33 = Math.sqrt(1 - rvp ** 2 - l32 ** 2);
-  const V = uncertain(v, [["a", uv]]);
+  const V = uncertain(v, [[model("a"), uv]]);
   const I = uncertain(i, [
-    ["a", rvi * ui],
-    ["b", l22 * ui],
+    [model("a"), rvi * ui],
+    [model("b"), l22 * ui],
   ]);
   const P = uncertain(phi, [
-    ["a", rvp * up],
-    ["b", l32 * up],
-    ["c", l33 * up],
+    [model("a"), rvp * up],
+    [model("b"), l32 * up],
+    [model("c"), l33 * up],
   ]);
   const R = propagate((v / i) * Math.cos(phi), [
     [Math.cos(phi) / i, V],
@@ -226,24 +227,44 @@ describe("JCGM 100, annex H.2: resistance, reactance and impedance from means th
 test("JCGM 100, annex H.1: an end gauge against a standard, shares of 25, 9.7, 2.9 and 16.6 nm make 32 nm", () => {
   // Table H.1: calibration of the standard 25, the difference 9.7 (repeats 5.8, comparator 3.9 and 6.7), expansion 2.9, temperature 16.6.
   const difference = uncertain(215, [
-    ["repeats", 5.8],
-    ["comparator, random", 3.9],
-    ["comparator, systematic", 6.7],
+    [model("repeats"), 5.8],
+    [model("comparator, random"), 3.9],
+    [model("comparator, systematic"), 6.7],
   ]);
   expect(standardUncertainty(difference)).toBeCloseTo(9.7, 1);
   const length = add(
-    uncertain(50_000_623, [["standard", 25]]),
+    uncertain(50_000_623, [[model("standard"), 25]]),
     propagate(215, [
       [1, difference],
       [
         1,
         uncertain(0, [
-          ["expansion", 2.9],
-          ["temperature", 16.6],
+          [model("expansion"), 2.9],
+          [model("temperature"), 16.6],
         ]),
       ],
     ]),
   );
   expect(length.value).toBe(50_000_838);
   expect(Math.round(standardUncertainty(length))).toBe(32);
+});
+
+test("a source comes out of a budget as it went in, whatever its words hold", () => {
+  for (const source of [
+    { kind: "own", role: "cellVoltage", id: "cell 3|second reading" },
+    { kind: "own", id: "|" },
+    { kind: "sampling" },
+    { kind: "gain", role: "outputCurrent" },
+    { kind: "lead", id: "input lead resistance" },
+  ] as const)
+    expect(budget(uncertain(1, [[source, 2]])).map((b) => b.source)).toEqual([source]);
+});
+
+test("a power is the product of its factors, and an errorless one stays exact", () => {
+  const x = uncertain(2, [[model("x"), 0.1]]);
+  const cube = power(x, 3);
+  expect([cube.value, standardUncertainty(cube)]).toEqual([8, expect.closeTo(1.2, 12)]);
+  expect(standardUncertainty(cube)).toBeCloseTo(standardUncertainty(multiply(x, multiply(x, x))), 12);
+  expect(standardUncertainty(power(x, -1))).toBeCloseTo(standardUncertainty(divide(exact(1), x)), 12);
+  expect(power(exact(3), 2)).toEqual(exact(9));
 });

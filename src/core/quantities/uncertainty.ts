@@ -6,13 +6,55 @@
  * resolution belong to one reading. Sums by source make correlations come out by themselves: a difference of two
  * readings of one range loses the offset, a mean of many loses only the independent part.
  */
+
+/**
+ * Where an error comes from: what a meter's gain and offset do to all its readings, what is a reading's own (noise, resolution, scatter),
+ * what leads take away, what a model or a stated figure leaves open, and what lies between two samples.
+ */
+export const ERROR_KINDS = ["gain", "offset", "own", "lead", "model", "sampling"] as const;
+export type ErrorKind = (typeof ERROR_KINDS)[number];
+
+/** One source of error. Two with the same kind, role and id are the same error. */
+export interface ErrorSource {
+  readonly kind: ErrorKind;
+  /** What its meter reads. */
+  readonly role?: string;
+  /** Which of several of its kind: a reading, or what it is in words. */
+  readonly id?: string;
+}
+
+/** Whether two are the same error. */
+export const sameSource = (a: ErrorSource, b: ErrorSource): boolean =>
+  a.kind === b.kind && a.role === b.role && a.id === b.id;
+
+/** What noise and scatter leave, by what it is in words. */
+export const scatter = (id: string): ErrorSource => ({ kind: "own", id });
+/** What stated leads leave. */
+export const leads = (id: string): ErrorSource => ({ kind: "lead", id });
+/** What a model, a curve or a figure that somebody stated leaves. */
+export const model = (id: string): ErrorSource => ({ kind: "model", id });
+/** What lies between two samples, two steps or two looks. */
+export const sampling = (id = ""): ErrorSource => ({ kind: "sampling", ...(id ? { id } : {}) });
+
+/** A source as the key of a map; one-to-one, since neither kinds nor roles hold a bar. */
+declare const key: unique symbol;
+type SourceKey = string & { readonly [key]: true };
+const keyOf = ({ kind, role = "", id = "" }: ErrorSource): SourceKey => `${kind}|${role}|${id}` as SourceKey;
+function sourceOf(of: SourceKey): ErrorSource {
+  const [kind = "", role = "", ...id] = of.split("|");
+  return { kind: kind as ErrorKind, ...(role ? { role } : {}), ...(id.join("|") ? { id: id.join("|") } : {}) };
+}
+
 export interface Uncertain {
   readonly value: number;
   /** Source → sensitivity × standard uncertainty, signed, in the unit of `value`. */
-  readonly parts: ReadonlyMap<string, number>;
+  readonly parts: ReadonlyMap<SourceKey, number>;
 }
 
-const NONE: ReadonlyMap<string, number> = new Map();
+const NONE: ReadonlyMap<SourceKey, number> = new Map();
+
+/** What one source contributes, signed; 0 where it contributes nothing. */
+export const partOf = (x: Uncertain, source: ErrorSource): number => x.parts.get(keyOf(source)) ?? 0;
 
 /** A number known exactly. */
 export const exact = (value: number): Uncertain => ({ value, parts: NONE });
@@ -21,9 +63,9 @@ export const exact = (value: number): Uncertain => ({ value, parts: NONE });
  * A number with the given signed contributions by source. What is given of one source more than once adds up with its sign, as in 5.2.2:
  * both come from the same error. Worked: 2 mV and 3 mV of one meter's gain make 5 mV, 3 mV and −3 mV nothing.
  */
-export function uncertain(value: number, parts: Iterable<readonly [string, number]>): Uncertain {
-  const sums = new Map<string, number>();
-  for (const [source, u] of parts) sums.set(source, (sums.get(source) ?? 0) + u);
+export function uncertain(value: number, parts: Iterable<readonly [ErrorSource, number]>): Uncertain {
+  const sums = new Map<SourceKey, number>();
+  for (const [source, u] of parts) sums.set(keyOf(source), (sums.get(keyOf(source)) ?? 0) + u);
   return { value, parts: sums };
 }
 
@@ -39,7 +81,7 @@ export const fromResolution = (step: number): number => rectangular(step / 2);
  */
 export function propagate(value: number, terms: readonly (readonly [derivative: number, x: Uncertain])[]): Uncertain {
   if (terms.every(([, x]) => x.parts.size === 0)) return exact(value);
-  const parts = new Map<string, number>();
+  const parts = new Map<SourceKey, number>();
   for (const [derivative, x] of terms) {
     if (derivative === 0) continue;
     for (const [source, u] of x.parts) parts.set(source, (parts.get(source) ?? 0) + derivative * u);
@@ -70,12 +112,31 @@ export const divide = (a: Uncertain, b: Uncertain): Uncertain =>
     [-a.value / (b.value * b.value), b],
   ]);
 
+/** Power xⁿ of a number above 0: ∂/∂x = n·xⁿ⁻¹. Worked: (2 ± 0.1)³ = 8 ± 1.2. */
+export const power = (x: Uncertain, n: number): Uncertain => propagate(x.value ** n, [[n * x.value ** (n - 1), x]]);
+
 /** Adds an independent contribution (a definition's or a model's own uncertainty). */
-export function withPart(x: Uncertain, source: string, u: number): Uncertain {
+export function withPart(x: Uncertain, source: ErrorSource, u: number): Uncertain {
   const parts = new Map(x.parts);
-  parts.set(source, Math.hypot(parts.get(source) ?? 0, u));
+  const own = keyOf(source);
+  parts.set(own, Math.hypot(parts.get(own) ?? 0, u));
   return { value: x.value, parts };
 }
+
+/** The number without what sources of one kind contribute: a difference of two readings of one meter has lost its offset. */
+export const withoutKind = (x: Uncertain, kind: ErrorKind): Uncertain => ({
+  value: x.value,
+  parts: new Map([...x.parts].filter(([source]) => sourceOf(source).kind !== kind)),
+});
+
+/** Standard uncertainty that meters' own noise and resolution leave, apart from all else. */
+export const ownUncertainty = (x: Uncertain): number =>
+  Math.sqrt(
+    [...x.parts].reduce((sum, [of, u]) => {
+      const { kind, role } = sourceOf(of);
+      return kind === "own" && role ? sum + u * u : sum;
+    }, 0),
+  );
 
 /** Combined standard uncertainty u_c: root of the sum of squares over sources. */
 export function standardUncertainty(x: Uncertain): number {
@@ -88,7 +149,7 @@ export function standardUncertainty(x: Uncertain): number {
 export const expandedUncertainty = (x: Uncertain, k = 2): number => k * standardUncertainty(x);
 
 export interface SourceShare {
-  readonly source: string;
+  readonly source: ErrorSource;
   /** Standard uncertainty from this source, unsigned. */
   readonly u: number;
   /** Share of the variance, 0 to 1. */
@@ -100,6 +161,6 @@ export function budget(x: Uncertain): SourceShare[] {
   const total = standardUncertainty(x) ** 2;
   if (total === 0) return [];
   return [...x.parts]
-    .map(([source, u]) => ({ source, u: Math.abs(u), share: (u * u) / total }))
+    .map(([of, u]) => ({ source: sourceOf(of), u: Math.abs(u), share: (u * u) / total }))
     .sort((a, b) => b.u - a.u);
 }

@@ -1,3 +1,4 @@
+import { meterSource } from "../instruments";
 import type { Claim, ClaimReading } from "../claims";
 import { HOUSE_RULES, type Finding, type HouseRules } from "../measurement";
 import { seeded, type Random } from "../simulator";
@@ -34,8 +35,8 @@ function randomFinding(r: Random, battery: number): Finding {
         ? { bracket: { low, high: low + 0.1 * r.uniform() } }
         : {}),
     budget: [
-      { source: "outputCurrent|gain", u: gain, share: gain ** 2 / (own ** 2 + gain ** 2) },
-      { source: "outputCurrent|own|p", u: own, share: own ** 2 / (own ** 2 + gain ** 2) },
+      { source: meterSource("outputCurrent", "gain"), u: gain, share: gain ** 2 / (own ** 2 + gain ** 2) },
+      { source: meterSource("outputCurrent", "own", "p"), u: own, share: own ** 2 / (own ** 2 + gain ** 2) },
     ],
     points: [],
     unfair:

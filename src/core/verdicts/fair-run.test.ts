@@ -102,6 +102,7 @@ test("where the supply gave up its limit is raised to all that it gives, and the
       probability: null,
       why: [],
       settle: [remedy],
+      unfair: ["supply-gave-up"],
       sampleId: "A",
       sampleName: "A",
       runId: "r",

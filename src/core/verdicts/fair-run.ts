@@ -82,7 +82,7 @@ export function fairRun(
     (!conditions.output || meetsCondition("output", conditions.output, s.output));
   const sample = samples.find(fits);
   const batteries = entry?.at.includes("battery") || conditions.battery ? BATTERY_ENDS(conditions.battery, rules) : [];
-  const unfair = [...new Set((verdict.judged ?? []).flatMap((j) => j.finding.unfair.map((u) => u.code)))];
+  const unfair = [...new Set((verdict.judged ?? []).flatMap((j) => j.unfair))];
   const named = Object.entries(conditions).flatMap(([name, spec]) =>
     spec ? [formatSpec(name as ConditionName, spec)] : [],
   );

@@ -32,6 +32,7 @@ export function judgeEnd(f: Finding, limit: Limit, unit: Unit, rules: HouseRules
     interval,
     limits: end === "low" ? { low: -Infinity, high: claimed } : { low: claimed, high: Infinity },
     probability: null,
+    unfair: [],
   };
   const upTo = `${KEPT[range.of]} ${end === "low" ? "down to" : "up to"} ${q(f.value)}`;
   const same =

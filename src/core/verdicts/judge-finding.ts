@@ -24,7 +24,12 @@ export interface FindingVerdict {
   readonly why: readonly string[];
   /** What would settle a close call, or make the test fair. */
   readonly settle: readonly string[];
+  /** Codes of what made the test unfair; empty where the word is not “not fairly tested”. */
+  readonly unfair: readonly string[];
 }
+
+/** The unfairness of a measurement whose meters' accuracy nobody stated. */
+export const ACCURACY_UNSTATED = "accuracy-unstated";
 
 /** The interval that holds the quantity with the house's coverage: value ± U, or the bracket widened by U. */
 export function findingInterval(f: Finding, coverage: number): { low: number; high: number } | null {
@@ -91,6 +96,7 @@ export function judgeFinding(f: Finding, limit: Limit, unit: Unit, rules: HouseR
       probability: null,
       why: [`Measured “${f.value}”; claimed “${wanted.join(" or ")}”.`],
       settle: [],
+      unfair: [],
     });
   }
   if (f.unstated?.length) return withoutUncertainty(f, f.unstated, limit, rules);
@@ -104,6 +110,7 @@ export function judgeFinding(f: Finding, limit: Limit, unit: Unit, rules: HouseR
       probability: null,
       why: [`The run gives “${f.value}”, which can't be compared with a number.`],
       settle: [],
+      unfair: [],
     };
   const { low, high } = interval;
   const q = writtenFor(interval, unit);
@@ -123,6 +130,7 @@ export function judgeFinding(f: Finding, limit: Limit, unit: Unit, rules: HouseR
     limits: { low: bounds.low, high: bounds.high },
     probability: conformityProbability(f, bounds.low, bounds.high),
     settle: [] as string[],
+    unfair: [],
   };
 
   const side = decidedSide(f, bounds, { low, high }, base.probability, rules);
@@ -198,6 +206,7 @@ function withoutUncertainty(
       `State the accuracy of the ${meters}, or assume an ordinary handheld meter's.`,
       ...f.unfair.map((u) => u.remedy),
     ],
+    unfair: [ACCURACY_UNSTATED, ...f.unfair.map((u) => u.code)],
   };
 }
 
@@ -246,6 +255,7 @@ function flattered(
         word: "not fairly tested",
         why: [...met.why, ...causes.map((c) => c.message)],
         settle: causes.map((c) => c.remedy),
+        unfair: causes.map((c) => c.code),
       };
 }
 
@@ -264,6 +274,7 @@ function voided(
     word: "not fairly tested",
     why: [...rest.why, ...causes.map((c) => c.message)],
     settle: causes.map((c) => c.remedy),
+    unfair: causes.map((c) => c.code),
   };
 }
 
@@ -275,15 +286,15 @@ function whatWouldSettle(f: Finding, unit: Unit): string[] {
     out.push(
       `Record points between ${formatQuantity(f.bracket.low, unit, { digits: 4 })} and ${formatQuantity(f.bracket.high, unit, { digits: 4 })}: the step is wider than the meters' share.`,
     );
-  const own = f.budget.filter((b) => b.source.includes("|own|")).reduce((s, b) => s + b.share, 0);
+  const own = f.budget.filter((b) => b.source.kind === "own").reduce((s, b) => s + b.share, 0);
   const top = f.budget[0];
   if (own > 0.5)
     out.push("Repeat the reading: noise and resolution make up most of the uncertainty, and a mean narrows them.");
-  else if (top?.source.includes("lead"))
+  else if (top?.source.kind === "lead")
     out.push("Sense with four wires at the module's terminals: the lead resistance makes up most of the uncertainty.");
   else if (top) {
-    const [role, kind] = top.source.split("|");
-    if (role && kind)
+    const { role, kind } = top.source;
+    if (role)
       out.push(
         `Most of the uncertainty is the ${kind} of the ${role.replace(/([A-Z])/g, " $1").toLowerCase()} meter (${Math.round(top.share * 100)} % of the variance): use a better meter or range there. Repeats don't help.`,
       );

@@ -1,10 +1,12 @@
+import { scatter, leads, model } from "../quantities";
+import { meterSource } from "../instruments";
 import type { Finding } from "../measurement";
 import { seeded } from "../simulator/random";
 import type { EvidenceRun } from "./judge-claim";
 import { channelOrders, repeatsOf } from "./repeats";
 
 const SEED = 20261130;
-const GAIN = "cellVoltage|gain";
+const GAIN = meterSource("cellVoltage", "gain");
 const found = (value: number, more: Partial<Finding> = {}): Finding => ({
   characteristic: "channels.done-voltage",
   value,
@@ -14,7 +16,7 @@ const found = (value: number, more: Partial<Finding> = {}): Finding => ({
   expandedUncertainty: 2 * Math.hypot(0.002, 0.001),
   budget: [
     { source: GAIN, u: 0.002, share: 0.8 },
-    { source: "scatter of the repeats", u: 0.001, share: 0.2 },
+    { source: scatter("scatter of the repeats"), u: 0.001, share: 0.2 },
   ],
   points: [],
   unfair: [],
@@ -45,6 +47,16 @@ test("runs that agree by chance are held to what their own readings leave open; 
     repeatsOf(Array.from({ length: n }, () => run([found(4.15)])))[0]?.expandedUncertainty ?? NaN;
   expect(same(2)).toBeCloseTo(2 * Math.hypot(0.002, 0.001 / Math.SQRT2), 9);
   expect(same(50)).toBeGreaterThan(2 * 0.002);
+});
+
+test.each([
+  ["stated leads", leads("input lead resistance")],
+  ["a model", model("shape of the curve")],
+  ["the meters of several cells", { kind: "offset", id: "cell meters" } as const],
+])("%s that all runs rest on are as doubtful in their mean as in one of them", (_, source) => {
+  const one = { expandedUncertainty: 0.004, budget: [{ source, u: 0.002, share: 1 }] };
+  const [r] = repeatsOf(Array.from({ length: 50 }, () => run([found(4.15, one)])));
+  expect(r?.expandedUncertainty).toBeCloseTo(0.004, 12);
 });
 
 test.each<[string, readonly EvidenceRun[], number]>([

@@ -1,6 +1,6 @@
 import { formatConditions, touchedBy, type Conditions } from "../characteristics";
 import type { Finding } from "../measurement";
-import { scatterOfMean, type Unit } from "../quantities";
+import { scatterOfMean, type Unit, type ErrorSource, sameSource } from "../quantities";
 import type { EvidenceRun } from "./judge-claim";
 
 /** A quantity that several runs of one sample found under the same conditions: their mean, with what they scatter by. */
@@ -23,8 +23,8 @@ interface Found {
 const plain = (f: Finding): f is Finding & { readonly value: number } =>
   typeof f.value === "number" && f.unfair.length === 0 && !f.bound && !f.bracket && !f.over;
 
-/** Gain and offset act on all runs with one meter alike: more runs don't lower them. */
-const isCommon = (source: string): boolean => /\|(gain|offset)$/.test(source);
+/** What acts on all runs alike, so that more of them don't lower it: gain and offset of one meter, stated leads, a model's own error. */
+const isCommon = ({ kind }: ErrorSource): boolean => kind !== "own" && kind !== "sampling";
 
 const mean = (v: readonly number[]): number => v.reduce((s, x) => s + x, 0) / v.length;
 
@@ -32,11 +32,13 @@ const mean = (v: readonly number[]): number => v.reduce((s, x) => s + x, 0) / v.
 function doubt(found: readonly Found[]): number | null {
   if (found.some(({ finding: f }) => f.expandedUncertainty === undefined)) return null;
   const budgets = found.map(({ finding }) => finding.budget);
-  const shared = new Set(budgets.flat().flatMap(({ source }) => (isCommon(source) ? [source] : [])));
-  const common = [...shared].reduce(
-    (sum, source) => sum + mean(budgets.map((b) => b.find((x) => x.source === source)?.u ?? 0)) ** 2,
-    0,
-  );
+  const shared = budgets.flat().flatMap(({ source }) => (isCommon(source) ? [source] : []));
+  const common = shared
+    .filter((source, k) => shared.findIndex((s) => sameSource(s, source)) === k)
+    .reduce(
+      (sum, source) => sum + mean(budgets.map((b) => b.find((x) => sameSource(x.source, source))?.u ?? 0)) ** 2,
+      0,
+    );
   const own =
     mean(
       found.map(({ finding: f }, k) =>
@@ -59,7 +61,7 @@ function countingOf(runs: readonly EvidenceRun[]): readonly EvidenceRun[] {
 
 /**
  * What several fair runs of a sample found under the same conditions and with the same programming resistor, as mean ± U: u² = s²/n with the
- * t factor of n − 1, and the meters' common gain and offset (JCGM 100, 4.2.3 and 5.2.2). Real and simulated runs are never mixed: where there are
+ * t factor of n − 1, and what acts on all of them alike (JCGM 100, 4.2.3 and 5.2.2). Real and simulated runs are never mixed: where there are
  * real ones, they alone count.
  */
 export function repeatsOf(runs: readonly EvidenceRun[]): Repeated[] {
@@ -98,7 +100,7 @@ export interface ChannelOrders {
 
 const IN_ORDER = "channels.done-current";
 
-/** Variance of a finding that is its own: without the gain and offset of a meter that every reading of the run shares. */
+/** Variance of a finding that is its own: without what every reading of the run shares. */
 const ownVariance = (f: Finding): number =>
   Math.max(
     0,

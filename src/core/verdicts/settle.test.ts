@@ -1,9 +1,9 @@
-import { readingOf, type Accuracy, type MeterRange, type PinnedMeter } from "../instruments";
+import { readingOf, type Accuracy, type MeterRange, type PinnedMeter, meterSource } from "../instruments";
 import { HOUSE_RULES, NO_CORRECTIONS, type Finding, type Readings, type Role, type RunSetup } from "../measurement";
 import { analyseReadings } from "../procedures";
 import { loadSweep } from "../procedures/load-sweep";
 import { held, METERS, sweepSetup } from "../procedures/load-sweep/fixtures/make";
-import { budget, expandedUncertainty, numeric } from "../quantities";
+import { budget, expandedUncertainty, numeric, leads } from "../quantities";
 import { MOST_REPEATS, changesFor, pointToTake, scaledDoubt, whatSettles, type OtherRange, type SettleMeans } from ".";
 
 const COARSE: Accuracy = { gain: 0.005, counts: 3, resolution: 0.001 };
@@ -30,17 +30,10 @@ function withMeter(f: Finding, role: Role, before: Accuracy | undefined, after: 
   const offset = ratio(before.counts * before.resolution, after.counts * after.resolution);
   if (gain === null || offset === null) return null;
   const own = before.resolution > 0 ? after.resolution / before.resolution : 1;
-  return scaledDoubt(f, (source) =>
-    source.split("|")[0] !== role
-      ? 1
-      : source.endsWith("|gain")
-        ? gain
-        : source.endsWith("|offset")
-          ? offset
-          : source.includes("|own")
-            ? own
-            : 1,
-  );
+  return scaledDoubt(f, (source) => {
+    if (source.role !== role) return 1;
+    return source.kind === "gain" ? gain : source.kind === "offset" ? offset : source.kind === "own" ? own : 1;
+  });
 }
 
 /** An output read once at so many volts. */
@@ -72,13 +65,16 @@ describe("one source of doubt scaled, the rest kept", () => {
       ...found(5, COARSE),
       expandedUncertainty: 0.01,
       budget: [
-        { source: "outputVoltage|own|p", u: 0.004, share: 0.64 },
-        { source: "outputVoltage|gain", u: 0.003, share: 0.36 },
+        { source: meterSource("outputVoltage", "own", "p"), u: 0.004, share: 0.64 },
+        { source: meterSource("outputVoltage", "gain"), u: 0.003, share: 0.36 },
       ],
     };
-    const half = scaledDoubt(f, (s) => (s.includes("|own") ? 0.5 : 1));
+    const half = scaledDoubt(f, (s) => (s.kind === "own" ? 0.5 : 1));
     expect(half.expandedUncertainty).toBeCloseTo(0.0072111, 6);
-    expect(half.budget.map((b) => b.source)).toEqual(["outputVoltage|gain", "outputVoltage|own|p"]);
+    expect(half.budget.map((b) => b.source)).toEqual([
+      meterSource("outputVoltage", "gain"),
+      meterSource("outputVoltage", "own", "p"),
+    ]);
     expect(half.budget.reduce((s, b) => s + b.share, 0)).toBeCloseTo(1, 12);
   });
   test("another meter by scaling is another meter by reading anew, to the last digit", () => {
@@ -171,17 +167,17 @@ describe("what would settle a close call", () => {
     const noisy: Finding = {
       ...found(5.02, COARSE),
       expandedUncertainty: 0.06,
-      budget: [{ source: "outputVoltage|own|p", u: 0.03, share: 1 }],
+      budget: [{ source: meterSource("outputVoltage", "own", "p"), u: 0.03, share: 1 }],
     };
     const [repeat] = await whatSettles(noisy, ATLEAST, "V", HOUSE_RULES, means(), again(5.02));
     // 0.06/√n under 0.02 needs n = 9 (touching the limit is inside).
     expect(repeat).toMatchObject({ change: { kind: "repeats", times: 9 }, word: "meets" });
-    const biased: Finding = { ...noisy, budget: [{ source: "outputVoltage|gain", u: 0.03, share: 1 }] };
+    const biased: Finding = { ...noisy, budget: [{ source: meterSource("outputVoltage", "gain"), u: 0.03, share: 1 }] };
     expect(await whatSettles(biased, ATLEAST, "V", HOUSE_RULES, means(), again(5.02))).toEqual([]);
     const hopeless: Finding = {
       ...noisy,
       expandedUncertainty: 1,
-      budget: [{ source: "outputVoltage|own|p", u: 0.5, share: 1 }],
+      budget: [{ source: meterSource("outputVoltage", "own", "p"), u: 0.5, share: 1 }],
     };
     expect((0.5 * 2) / Math.sqrt(MOST_REPEATS)).toBeGreaterThan(0.02);
     expect(await whatSettles(hopeless, ATLEAST, "V", HOUSE_RULES, means(), again(5.02))).toEqual([]);
@@ -191,8 +187,8 @@ describe("what would settle a close call", () => {
       ...found(4.99, COARSE),
       expandedUncertainty: 0.0403,
       budget: [
-        { source: "output lead resistance", u: 0.02, share: 0.98 },
-        { source: "outputVoltage|gain", u: 0.0025, share: 0.02 },
+        { source: leads("output lead resistance"), u: 0.02, share: 0.98 },
+        { source: meterSource("outputVoltage", "gain"), u: 0.0025, share: 0.02 },
       ],
     };
     const list = await whatSettles(led, ATLEAST, "V", HOUSE_RULES, means(), again(4.99));

@@ -1,7 +1,7 @@
 import type { Limit } from "../claims";
 import { sameAccuracy, type Accuracy, type MeterRange } from "../instruments";
 import { roleLabel, roleUnit, type Finding, type HouseRules, type RunSetup, type Role } from "../measurement";
-import { formatQuantity, type Unit } from "../quantities";
+import { formatQuantity, type Unit, type ErrorSource } from "../quantities";
 import { judgeFinding, type VerdictWord } from "./judge-finding";
 
 /** A range that could read a role instead, and whose it is. */
@@ -39,9 +39,6 @@ export interface Settling {
   readonly interval: { readonly low: number; readonly high: number };
 }
 
-const roleOf = (source: string): Role | null => (source.includes("|") ? (source.split("|")[0] as Role) : null);
-const isLead = (source: string): boolean => /lead resistance/.test(source);
-const isOwn = (source: string): boolean => source.includes("|own") || source.startsWith("scatter");
 /** More repeats than this nobody takes by hand. */
 export const MOST_REPEATS = 25;
 
@@ -50,7 +47,7 @@ export const MOST_REPEATS = 25;
  * squares of what is left add up). The value stays. Worked: 3 mV from gain and 4 mV of the reading's own give U = 10 mV; the own part
  * halved, U = 2·√(9 + 4) = 7.2 mV.
  */
-export function scaledDoubt(f: Finding, factor: (source: string) => number): Finding {
+export function scaledDoubt(f: Finding, factor: (source: ErrorSource) => number): Finding {
   const budget = f.budget.map((b) => ({ ...b, u: b.u * factor(b.source) })).filter((b) => b.u > 0);
   const total = budget.reduce((s, b) => s + b.u ** 2, 0);
   return {
@@ -63,7 +60,7 @@ export function scaledDoubt(f: Finding, factor: (source: string) => number): Fin
 /** What could be changed about a run whose finding is too close to call, in the order in which one would try it. */
 export function changesFor(f: Finding, means: SettleMeans): Change[] {
   const out: Change[] = [];
-  const roles = [...new Set(f.budget.flatMap((b) => roleOf(b.source) ?? []))];
+  const roles = [...new Set(f.budget.flatMap((b) => (b.source.role as Role | undefined) ?? []))];
   for (const role of roles) {
     const now = means.setup.instruments[role];
     const pinned = means.setup.meters?.[role];
@@ -103,9 +100,9 @@ export function changesFor(f: Finding, means: SettleMeans): Change[] {
         text: `Check the ${what} meter against ${r.instrument}, range ${r.range.title}, and use its correction.`,
       });
   }
-  if (f.budget.some((b) => isLead(b.source)))
+  if (f.budget.some((b) => b.source.kind === "lead"))
     out.push({ kind: "four wires", text: "Measure the voltage four-wire, at the module's own terminals." });
-  if (f.budget.some((b) => isOwn(b.source)))
+  if (f.budget.some((b) => b.source.kind === "own"))
     for (let times = 2; times <= MOST_REPEATS; times++)
       out.push({ kind: "repeats", times, text: `Repeat the reading ${times} times and take the mean.` });
   return out;
@@ -151,8 +148,8 @@ export async function whatSettles(
 }
 
 async function changed(f: Finding, change: Change, means: SettleMeans, again: Again): Promise<Finding | null> {
-  if (change.kind === "repeats") return scaledDoubt(f, (s) => (isOwn(s) ? 1 / Math.sqrt(change.times) : 1));
-  if (change.kind === "four wires") return scaledDoubt(f, (s) => (isLead(s) ? 0 : 1));
+  if (change.kind === "repeats") return scaledDoubt(f, (s) => (s.kind === "own" ? 1 / Math.sqrt(change.times) : 1));
+  if (change.kind === "four wires") return scaledDoubt(f, (s) => (s.kind === "lead" ? 0 : 1));
   const found = await again({
     ...means.setup,
     instruments: { ...means.setup.instruments, [change.role]: change.accuracy },

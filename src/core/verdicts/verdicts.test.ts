@@ -1,3 +1,4 @@
+import { meterSource } from "../instruments";
 import { seeded } from "../simulator";
 import { HOUSE_RULES, type Finding, type HouseRules } from "../measurement";
 import type { Claim, Limit } from "../claims";
@@ -111,8 +112,12 @@ describe("one finding against one limit", () => {
     expect(judgeFinding(find(0.9, 0.01, { unfair: [supply] }), atLeast(1), "A", rules)).toMatchObject({
       word: "not fairly tested",
       settle: ["Raise its limit."],
+      unfair: [supply.code],
     });
-    expect(judgeFinding(find(1.1, 0.01, { unfair: [supply] }), atLeast(1), "A", rules).word).toBe("meets");
+    expect(judgeFinding(find(1.1, 0.01, { unfair: [supply] }), atLeast(1), "A", rules)).toMatchObject({
+      word: "meets",
+      unfair: [],
+    });
     expect(judgeFinding(find(1.1, 0.01, { unfair: [supply] }), { kind: "at-most", high: 1 }, "A", rules).word).toBe(
       "misses",
     );
@@ -136,14 +141,16 @@ describe("one finding against one limit", () => {
   test("a close call says what would settle it", () => {
     const meter = find(1.01, 0.02, {
       budget: [
-        { source: "outputCurrent|gain", u: 0.009, share: 0.9 },
-        { source: "outputCurrent|own|p1", u: 0.003, share: 0.1 },
+        { source: meterSource("outputCurrent", "gain"), u: 0.009, share: 0.9 },
+        { source: meterSource("outputCurrent", "own", "p1"), u: 0.003, share: 0.1 },
       ],
     });
     expect(judgeFinding(meter, atLeast(1), "A", rules).settle.join()).toMatch(
       /output current meter \(90 %.*better meter/,
     );
-    const noise = find(1.01, 0.02, { budget: [{ source: "outputCurrent|own|p1", u: 0.01, share: 1 }] });
+    const noise = find(1.01, 0.02, {
+      budget: [{ source: meterSource("outputCurrent", "own", "p1"), u: 0.01, share: 1 }],
+    });
     expect(judgeFinding(noise, atLeast(1), "A", rules).settle.join()).toContain("Repeat the reading");
     const step = find(0.9, 0.01, { bracket: { low: 0.9, high: 1.1 } });
     expect(judgeFinding(step, atLeast(1), "A", rules).settle.join()).toContain("Record points between");

@@ -6,18 +6,27 @@ import {
   formatConditionValue,
   type ConditionName,
 } from "@/core/characteristics";
-import { formatQuantity, listed, plainNumber } from "@/core/quantities";
+import { formatQuantity, listed, plainNumber, type ErrorKind, type ErrorSource } from "@/core/quantities";
 import { meterName, uncertaintyRemark } from "@/core/procedures/kit/accuracies";
 import { roleLabel, type Finding, type Role } from "@/core/measurement";
 import { DataTable, type DataColumn } from "@/ui/data-table";
 import { usePointNames } from "./point-numbers";
 
-/** An error source in words: `outputCurrent|gain` is the gain error of the meter that reads the output current. */
-export function sourceText(source: string): string {
-  const [role, kind] = source.split("|");
-  if (!role || !kind) return source;
-  const label = roleLabel(role as Role).toLowerCase();
-  return kind === "own" ? `the noise and resolution of the ${label}` : `the ${kind} error of the ${label}`;
+/** What an error source is called where nothing names it. */
+const KIND_WORDS: Readonly<Record<ErrorKind, string>> = {
+  gain: "the gain error",
+  offset: "the offset error",
+  own: "the noise and resolution",
+  lead: "the leads",
+  model: "the model",
+  sampling: "sampling",
+};
+
+/** An error source in words: the gain error of the output current, the scatter of the repeats. */
+export function sourceText({ kind, role, id }: ErrorSource): string {
+  if (role) return `${KIND_WORDS[kind]} of the ${roleLabel(role as Role).toLowerCase()}`;
+  if (!id) return KIND_WORDS[kind];
+  return kind === "gain" || kind === "offset" ? `${KIND_WORDS[kind]} of the ${id}` : id;
 }
 
 export function findingValue(f: Finding): string {

@@ -1,5 +1,5 @@
-import { accuracyAt, sourceName } from "../../instruments";
-import { capital, formatQuantity, rectangular, uncertain } from "../../quantities";
+import { accuracyAt, meterSource } from "../../instruments";
+import { capital, formatQuantity, rectangular, uncertain, sampling, type ErrorSource } from "../../quantities";
 import {
   asSaid,
   type Analysis,
@@ -96,6 +96,7 @@ export function analyseBehaviour(readings: ReadingsOf<"answers">, setup: RunSetu
   const chart: ChartSpec = {
     id: "gauge",
     title: "Gauge against the battery",
+    namesX: true,
     x: { label: "Battery", unit: "V" },
     y: { label: "Lights lit", unit: "" },
     claims: [{ characteristic: "behaviour.gauge-step", axis: "x" }],
@@ -126,9 +127,9 @@ function changes(steps: readonly Step[], way: string, setup: RunSetup): Finding[
     if (s.lights === b.lights) return [];
     const [low, high] = [Math.min(s.volts, b.volts), Math.max(s.volts, b.volts)];
     const x = uncertain((low + high) / 2, [
-      ["step between two looks", rectangular((high - low) / 2)],
+      [sampling("step between two looks"), rectangular((high - low) / 2)],
       ...(meter
-        ? ([[sourceName("batteryVoltage", "gain"), rectangular(accuracyAt(meter, high))]] as [string, number][])
+        ? ([[meterSource("batteryVoltage", "gain"), rectangular(accuracyAt(meter, high))]] as [ErrorSource, number][])
         : []),
     ]);
     const f = logFinding("behaviour.gauge-step", x, setup, {

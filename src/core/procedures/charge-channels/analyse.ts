@@ -1,5 +1,5 @@
 import { characteristic } from "../../characteristics";
-import { sourceName } from "../../instruments";
+import { meterSource } from "../../instruments";
 import {
   budget,
   expandedUncertainty,
@@ -12,6 +12,8 @@ import {
   scatterOfMean,
   uncertain,
   type Uncertain,
+  sampling,
+  scatter,
 } from "../../quantities";
 import type { Role, Analysis, ChartSpec, Corrections, Finding, Note, ReadingsOf, RunSetup } from "../../measurement";
 import {
@@ -31,14 +33,14 @@ const mean = (v: readonly number[]): number => v.reduce((s, x) => s + x, 0) / v.
 function meanReading(values: readonly number[], role: Role, setup: RunSetup): Uncertain {
   const a = setup.instruments[role];
   const m = mean(values);
-  const scatter = scatterOfMean(values);
-  if (!a) return uncertain(m, [["scatter of the repeats", scatter]]);
+  const spread = scatterOfMean(values);
+  if (!a) return uncertain(m, [[scatter("scatter of the repeats"), spread]]);
   const own = Math.hypot(rectangular(a.resolution / 2), a.resolution / 2) / Math.sqrt(values.length);
   return uncertain(m, [
-    [sourceName(role, "gain"), rectangular(1) * a.gain * m],
-    [sourceName(role, "offset"), rectangular(a.counts * a.resolution)],
+    [meterSource(role, "gain"), rectangular(1) * a.gain * m],
+    [meterSource(role, "offset"), rectangular(a.counts * a.resolution)],
     // The scatter of the repeats holds the readings' own noise; of one reading nothing else is known.
-    scatter > own ? ["scatter of the repeats", scatter] : [sourceName(role, "own"), own],
+    spread > own ? [scatter("scatter of the repeats"), spread] : [meterSource(role, "own"), own],
   ]);
 }
 
@@ -102,14 +104,14 @@ export function analyseChannels(readings: ReadingsOf<"points">, setup: RunSetup,
       ? Math.hypot(rectangular(a.resolution / 2), a.resolution / 2) *
         Math.sqrt(1 / lowest.volts.length + 1 / highest.volts.length)
       : 0;
-    const scatter = Math.hypot(scatterOfMean(lowest.volts), scatterOfMean(highest.volts));
+    const wander = Math.hypot(scatterOfMean(lowest.volts), scatterOfMean(highest.volts));
     // One meter reads both, so that its offset is gone and its gain acts on the difference.
     findings.push(
       finding(
         "channels.voltage-spread",
         uncertain(spread, [
-          ...(a ? ([[sourceName("cellVoltage", "gain"), rectangular(1) * a.gain * spread]] as const) : []),
-          scatter > own ? ["scatter of the repeats", scatter] : [sourceName("cellVoltage", "own"), own],
+          ...(a ? ([[meterSource("cellVoltage", "gain"), rectangular(1) * a.gain * spread]] as const) : []),
+          wander > own ? [scatter("scatter of the repeats"), wander] : [meterSource("cellVoltage", "own"), own],
         ]),
         [...lowest.ids, ...highest.ids],
       ),
@@ -151,8 +153,8 @@ function early(
   const spans = times.map((t) => highest(t) - lowest(t));
   const ids = runs.flat().map((s) => s.id);
   const whenIsDone = uncertain(mean(spans), [
-    ["time as written", (Math.SQRT2 * rectangular(0.5)) / Math.sqrt(spans.length)],
-    ["scatter of the repeats", scatterOfMean(spans)],
+    [sampling("time as written"), (Math.SQRT2 * rectangular(0.5)) / Math.sqrt(spans.length)],
+    [scatter("scatter of the repeats"), scatterOfMean(spans)],
   ]);
   findings.push(finding("channels.early-time", whenIsDone, ids));
   const one = (list: readonly (Signal | undefined)[]) => [...new Set(list.map((s) => s?.channel))];
@@ -207,14 +209,14 @@ function missed(
     finding(
       "channels.early-charge",
       uncertain(middle, [
-        ["current between the signals", rectangular((high - low) / 2)],
+        [sampling("current between the signals"), rectangular((high - low) / 2)],
         ...(a
           ? [
-              [sourceName("cellCurrent", "gain"), rectangular(1) * a.gain * middle] as const,
-              [sourceName("cellCurrent", "offset"), rectangular(a.counts * a.resolution) * hours] as const,
+              [meterSource("cellCurrent", "gain"), rectangular(1) * a.gain * middle] as const,
+              [meterSource("cellCurrent", "offset"), rectangular(a.counts * a.resolution) * hours] as const,
             ]
           : []),
-        ["scatter of the repeats", scatterOfMean(after.map((b) => (b.low + b.high) / 2))],
+        [scatter("scatter of the repeats"), scatterOfMean(after.map((b) => (b.low + b.high) / 2))],
       ]),
       read.flat().map((s) => s.id),
     ),

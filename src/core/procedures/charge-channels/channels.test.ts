@@ -1,3 +1,4 @@
+import { scatter } from "../../quantities";
 import { NO_CORRECTIONS, HOUSE_RULES, type Point, type RunSetup, type PlannedCell } from "../../measurement";
 import { chargeChannels } from ".";
 import { analyseChannels } from "./analyse";
@@ -65,7 +66,7 @@ test("what the repeats scatter by is in a mean's uncertainty, with the t factor 
   const f = analyse(...three).findings[0];
   const meter = Math.hypot((2 * 0.0005 * 4.176) / Math.sqrt(3), (2 * 0.002) / Math.sqrt(3));
   expect(f?.expandedUncertainty).toBeCloseTo(Math.hypot(meter, 4.53 * 0.0011547), 6);
-  expect(f?.budget.map((b) => b.source)).toContain("scatter of the repeats");
+  expect(f?.budget.map((b) => b.source)).toContainEqual(scatter("scatter of the repeats"));
 });
 
 test("who quits first is said, what still flows then, and whose light to show", () => {

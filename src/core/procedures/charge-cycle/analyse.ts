@@ -1,4 +1,4 @@
-import { accuracyAt, sourceName } from "../../instruments";
+import { accuracyAt, meterSource } from "../../instruments";
 import { meterReading as read, meterDifference as readDifference } from "../kit/log-reading";
 import type { Role, Analysis, Corrections, Finding, NotStated, ReadingsOf, RunSetup } from "../../measurement";
 import {
@@ -11,6 +11,8 @@ import {
   uncertain,
   withPart,
   type Uncertain,
+  sampling,
+  type ErrorSource,
 } from "../../quantities";
 import { dissipation, heat } from "./heat";
 import { BOUNDARIES, chargeCharts, type Boundary } from "./charts";
@@ -183,7 +185,7 @@ function interruptions(w: Work): void {
   const count = p.pauses.length + (p.halt?.ended === false ? 1 : 0);
   if (count) find(w, "charge.interruptions", uncertain(count, []));
   else silent(w, "did-not-happen", "The charge was not interrupted.", "charge.interruptions", "charge.paused-time");
-  if (p.pauses.length) find(w, "charge.paused-time", uncertain(paused, [["sampling", pauseDoubt(p)]]));
+  if (p.pauses.length) find(w, "charge.paused-time", uncertain(paused, [[sampling(), pauseDoubt(p)]]));
 }
 
 /** Standard uncertainty of the pauses' lengths, s: each edge lies anywhere between two samples. */
@@ -216,7 +218,7 @@ function precharge(w: Work): void {
       "charge.precharge-threshold",
       withPart(
         read(last.value, "cellVoltage", setup, "precharge-threshold", last.count),
-        "sampling",
+        sampling(),
         Math.abs(last.slope) * edgeTime(p),
       ),
     );
@@ -279,8 +281,8 @@ function constantCurrent(w: Work): void {
       w,
       "charge.cc-duration",
       uncertain(onset.time - phase.from - paused, [
-        ["change to constant voltage", blur],
-        ["sampling", Math.hypot(edgeTime(p), paused > 0 ? pauseDoubt(p) : 0)],
+        [sampling("change to constant voltage"), blur],
+        [sampling(), Math.hypot(edgeTime(p), paused > 0 ? pauseDoubt(p) : 0)],
       ]),
     );
   // At the change the terminals stand on the regulation line, R·I below the reference.
@@ -294,7 +296,7 @@ function constantCurrent(w: Work): void {
   find(
     w,
     "charge.cc-end-voltage",
-    withPart(read(volts, "cellVoltage", setup, "cc-end", 12), "change to constant voltage", climb),
+    withPart(read(volts, "cellVoltage", setup, "cc-end", 12), sampling("change to constant voltage"), climb),
   );
 }
 
@@ -351,7 +353,7 @@ function ending(w: Work): void {
       "charge.termination-current",
       withPart(
         read(amps.value, "cellCurrent", setup, "termination", amps.count),
-        "sampling",
+        sampling(),
         Math.abs(amps.slope) * edgeTime(p),
       ),
     );
@@ -361,7 +363,7 @@ function ending(w: Work): void {
       "charge.termination-voltage",
       withPart(
         read(volts.value, "cellVoltage", setup, "termination", volts.count),
-        "sampling",
+        sampling(),
         Math.abs(volts.slope) * edgeTime(p),
       ),
     );
@@ -412,7 +414,7 @@ function recharge(w: Work, restart: number): void {
     name,
     withPart(
       read(before.value, "cellVoltage", setup, "recharge", before.count),
-      "sampling",
+      sampling(),
       Math.abs(before.slope) * edgeTime(p),
     ),
   );
@@ -426,21 +428,21 @@ function energySources(
   charge: number,
   voltSeconds: number,
   setup: RunSetup,
-): [string, number][] {
+): [ErrorSource, number][] {
   const a = setup.instruments[amps];
   const v = setup.instruments[volts];
   return [
     ...(v
       ? ([
-          [sourceName(volts, "gain"), rectangular(1) * v.gain * value],
-          [sourceName(volts, "offset"), rectangular(v.counts * v.resolution) * charge],
-        ] as [string, number][])
+          [meterSource(volts, "gain"), rectangular(1) * v.gain * value],
+          [meterSource(volts, "offset"), rectangular(v.counts * v.resolution) * charge],
+        ] as [ErrorSource, number][])
       : []),
     ...(a
       ? ([
-          [sourceName(amps, "gain"), rectangular(1) * a.gain * value],
-          [sourceName(amps, "offset"), rectangular(a.counts * a.resolution) * voltSeconds],
-        ] as [string, number][])
+          [meterSource(amps, "gain"), rectangular(1) * a.gain * value],
+          [meterSource(amps, "offset"), rectangular(a.counts * a.resolution) * voltSeconds],
+        ] as [ErrorSource, number][])
       : []),
   ];
 }
@@ -466,12 +468,12 @@ function chargeOf(w: Work, charge: Integral, seconds: number, ends: number): Unc
   return uncertain(charge.value / 3600, [
     ...(a
       ? ([
-          [sourceName("cellCurrent", "gain"), (rectangular(1) * a.gain * charge.value) / 3600],
-          [sourceName("cellCurrent", "offset"), (rectangular(a.counts * a.resolution) * seconds) / 3600],
-        ] as [string, number][])
+          [meterSource("cellCurrent", "gain"), (rectangular(1) * a.gain * charge.value) / 3600],
+          [meterSource("cellCurrent", "offset"), (rectangular(a.counts * a.resolution) * seconds) / 3600],
+        ] as [ErrorSource, number][])
       : []),
-    ["sampling", ends / 3600],
-    ["gaps", (gapShare(charge, seconds) * charge.value) / 3600],
+    [sampling(), ends / 3600],
+    [sampling("gaps"), (gapShare(charge, seconds) * charge.value) / 3600],
   ]);
 }
 const gapShare = (charge: Integral, seconds: number): number =>
@@ -514,7 +516,7 @@ function wholeCharge(w: Work): void {
     find(
       w,
       "charge.total-time",
-      uncertain(seconds, [["sampling", Math.hypot(Math.SQRT2 * edgeTime(p), pauseDoubt(p))]]),
+      uncertain(seconds, [[sampling(), Math.hypot(Math.SQRT2 * edgeTime(p), pauseDoubt(p))]]),
     );
   if (charge.open.length) {
     silent(
@@ -549,9 +551,9 @@ function energies(
   const { charge, delivered, voltSeconds } = cell;
   const mean = delivered.value / charge.value;
   const share = gapShare(charge, span.seconds);
-  const own = (value: number): [string, number][] => [
-    ["sampling", (span.ends * mean) / 3600],
-    ["gaps", (share * value) / 3600],
+  const own = (value: number): [ErrorSource, number][] => [
+    [sampling(), (span.ends * mean) / 3600],
+    [sampling("gaps"), (share * value) / 3600],
   ];
   const out = uncertain(delivered.value / 3600, [
     ...energySources(

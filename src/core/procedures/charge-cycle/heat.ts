@@ -8,6 +8,8 @@ import {
   subtract,
   uncertain,
   withPart,
+  model,
+  sampling,
 } from "../../quantities";
 import { extremeOfFive, finite, highestMean, indexAt } from "../../traces";
 import { meterReading as read } from "../kit/log-reading";
@@ -57,7 +59,7 @@ export function heat(w: Work): void {
   if (around !== undefined && Number.isFinite(highest)) {
     const ambient = p.ambientTemperature
       ? read(around, "ambientTemperature", setup, "ambient", 100)
-      : uncertain(around, [["ambient as stated", rectangular(0.5)]]);
+      : uncertain(around, [[model("ambient as stated"), rectangular(0.5)]]);
     const top = read(highest, "partTemperature", setup, "peak");
     find(w, "charge.peak-temperature-rise", subtract(top, ambient), [], peakMayCome(p, part, highest) ? AT_LEAST : {});
   }
@@ -80,7 +82,7 @@ export function heat(w: Work): void {
     "charge.foldback-onset-temperature",
     withPart(
       read(onset, "partTemperature", setup, "foldback", 4),
-      "beginning of the cut",
+      sampling("beginning of the cut"),
       rectangular(Math.abs(later - onset)),
     ),
   );

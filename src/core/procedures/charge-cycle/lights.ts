@@ -6,6 +6,10 @@ import {
   rectangular,
   uncertain,
   type Uncertain,
+  withPart,
+  sampling,
+  withoutKind,
+  scale,
 } from "../../quantities";
 import { characteristic } from "../../characteristics";
 import type { Finding, Note, TraceEvent } from "../../measurement";
@@ -61,7 +65,7 @@ export function analyseLights(
     const v = valueBefore(p.time, p.cellVoltage, end, time);
     const a = valueBefore(p.time, p.cellCurrent, end, time);
     const hand = (x: NonNullable<typeof v>, u: Uncertain): Uncertain =>
-      uncertain(x.value, [...u.parts, ["marked by hand", Math.abs(x.slope) * rectangular(HAND)]]);
+      withPart(u, sampling("marked by hand"), Math.abs(x.slope) * rectangular(HAND));
     if (v) {
       find("channels.done-voltage", hand(v, read(v.value, "cellVoltage", v.count)), { channel });
       volts.push(v.value);
@@ -71,28 +75,19 @@ export function analyseLights(
   const [first, last] = [lights[0], lights[lights.length - 1]];
   if (!first || !last || first === last) return { findings, notes: [] };
   const spread = volts.reduce((m, v) => Math.max(m, v), -Infinity) - volts.reduce((m, v) => Math.min(m, v), Infinity);
-  const own = read(spread, "cellVoltage", 12);
   // One meter reads both: its offset is gone.
-  find(
-    "channels.voltage-spread",
-    uncertain(
-      spread,
-      [...own.parts].filter(([source]) => !source.endsWith("|offset")),
-    ),
-  );
+  find("channels.voltage-spread", withoutKind(read(spread, "cellVoltage", 12), "offset"));
   const early = last.time - first.time;
-  find("channels.early-time", uncertain(early, [["marked by hand", Math.SQRT2 * rectangular(HAND)]]));
+  find("channels.early-time", uncertain(early, [[sampling("marked by hand"), Math.SQRT2 * rectangular(HAND)]]));
   const charge = integrate(p.time, p.cellCurrent, null, first.time, last.time, p.usual, () => true).value / 3600;
   const share = early > 0 ? rectangular(HAND) / early : 0;
   find(
     "channels.early-charge",
-    uncertain(charge, [
-      ...[...read(charge / (early / 3600), "cellCurrent", 100).parts].map(([s, u]): [string, number] => [
-        s,
-        (u * early) / 3600,
-      ]),
-      ["marked by hand", charge * share * Math.SQRT2],
-    ]),
+    withPart(
+      scale(read(charge / (early / 3600), "cellCurrent", 100), early / 3600),
+      sampling("marked by hand"),
+      charge * share * Math.SQRT2,
+    ),
   );
   return {
     findings,

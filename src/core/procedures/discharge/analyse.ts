@@ -1,4 +1,4 @@
-import { accuracyAt, sourceName } from "../../instruments";
+import { accuracyAt, meterSource } from "../../instruments";
 import {
   ELEMENTS,
   fitLine,
@@ -8,6 +8,10 @@ import {
   rectangular,
   uncertain,
   withPart,
+  type ErrorSource,
+  sampling,
+  divide,
+  model,
 } from "../../quantities";
 import { finite, indexAt, integrate, valueBefore } from "../../traces";
 import { changingLoad } from "../kit/changing-load";
@@ -235,14 +239,14 @@ function capacity(
   const x = uncertain(drawn / 3600, [
     ...(a
       ? ([
-          [sourceName(log.ampRole, "gain"), (rectangular(a.gain) * drawn) / 3600],
-          [sourceName(log.ampRole, "offset"), (rectangular(a.counts * a.resolution) * (stop - start - paused)) / 3600],
-        ] as [string, number][])
+          [meterSource(log.ampRole, "gain"), (rectangular(a.gain) * drawn) / 3600],
+          [meterSource(log.ampRole, "offset"), (rectangular(a.counts * a.resolution) * (stop - start - paused)) / 3600],
+        ] as [ErrorSource, number][])
       : []),
-    ["voltage at the floor", (late * rate) / 3600],
-    ["sampling", (Math.sqrt(1 + 2 * gaps.length) * rectangular(log.usual / 2) * rate) / 3600],
+    [model("voltage at the floor"), (late * rate) / 3600],
+    [sampling(), (Math.sqrt(1 + 2 * gaps.length) * rectangular(log.usual / 2) * rate) / 3600],
     // The cell recovers in a pause and gives a little more then; beyond what a pause of minutes does it is not stated.
-    ["recovery in the pauses", paused > 0 ? rectangular(0.01 * Math.sqrt(paused / PAUSES)) * (drawn / 3600) : 0],
+    [model("recovery in the pauses"), paused > 0 ? rectangular(0.01 * Math.sqrt(paused / PAUSES)) * (drawn / 3600) : 0],
   ]);
   const f = logFinding("cell.capacity", x, setup, {
     conditions: {
@@ -296,15 +300,11 @@ function resistance(log: Log, end: number, setup: RunSetup, findings: Finding[])
   // The cell begins to recover within the first interval: what it did in it can't be told from its resistance.
   const drop = withPart(
     meterDifference(step, log.voltRole, setup, "rebound"),
-    "recovery within an interval",
+    sampling("recovery within an interval"),
     rectangular(apart + Math.abs(before.slope) * log.usual),
   );
   const gain = setup.instruments[log.ampRole]?.gain ?? 0;
-  const r = step / amps.value;
-  const x = uncertain(r, [
-    ...[...drop.parts].map(([s, u]) => [s, u / amps.value] as const),
-    [sourceName(log.ampRole, "gain"), rectangular(gain) * r],
-  ]);
+  const x = divide(drop, uncertain(amps.value, [[meterSource(log.ampRole, "gain"), rectangular(gain) * amps.value]]));
   const f = logFinding("cell.resistance", x, setup);
   if (f) findings.push(f);
 }

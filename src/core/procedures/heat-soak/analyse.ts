@@ -10,6 +10,9 @@ import {
   subtract,
   uncertain,
   type Uncertain,
+  scatter,
+  model,
+  exact,
 } from "../../quantities";
 import { finite, indexAt } from "../../traces";
 import { changingLoad } from "../kit/changing-load";
@@ -26,7 +29,7 @@ import type {
   RunSetup,
   Unfairness,
 } from "../../measurement";
-import { sourceName } from "../../instruments";
+import { meterSource } from "../../instruments";
 import { chargerHeat } from "./charger";
 import { SHAPE } from "./guide";
 import { TOUCH, type HeatPlan } from "./plan";
@@ -214,39 +217,31 @@ function settled(
   put(
     "heat.steady-temperature",
     uncertain(settles, [
-      [sourceName("partTemperature", "gain"), gain * settles],
-      [sourceName("partTemperature", "offset"), meter ? rectangular(meter.counts * meter.resolution) : 0],
-      ["scatter and extrapolation", fit.u.steady],
-      ["shape of the curve", shape],
+      [meterSource("partTemperature", "gain"), gain * settles],
+      [meterSource("partTemperature", "offset"), meter ? rectangular(meter.counts * meter.resolution) : 0],
+      [scatter("scatter and extrapolation"), fit.u.steady],
+      [model("shape of the curve"), shape],
     ]),
     unfair,
   );
   put(
     "heat.time-constant",
     uncertain(fit.tau, [
-      ["scatter and extrapolation", fit.u.tau],
-      ["shape of the curve", rectangular((SHAPE * fit.tau * Math.abs(fit.left)) / fit.rise)],
+      [scatter("scatter and extrapolation"), fit.u.tau],
+      [model("shape of the curve"), rectangular((SHAPE * fit.tau * Math.abs(fit.left)) / fit.rise)],
     ]),
     [],
   );
   const rise: Uncertain = uncertain(fit.rise, [
-    [sourceName("partTemperature", "gain"), gain * fit.rise],
-    ["scatter and extrapolation", fit.u.rise],
-    ["shape of the curve", shape],
+    [meterSource("partTemperature", "gain"), gain * fit.rise],
+    [scatter("scatter and extrapolation"), fit.u.rise],
+    [model("shape of the curve"), shape],
   ]);
   const watts = dissipation(fit.power, source, rows, c, setup);
   const resistance = divide(rise, watts);
   put("heat.thermal-resistance", resistance, unfair);
   const limit = setup.conditions.partLimitTemperature;
-  if (limit !== undefined)
-    put(
-      "heat.max-ambient",
-      uncertain(
-        limit - fit.rise,
-        [...rise.parts].map(([s, u]) => [s, -u] as const),
-      ),
-      opposite,
-    );
+  if (limit !== undefined) put("heat.max-ambient", subtract(exact(limit), rise), opposite);
   for (const u of unfair) notes.push({ code: u.code, message: `${u.message} ${u.remedy}` });
   if (fit.left > 0.05 * fit.rise)
     notes.push({
@@ -290,7 +285,7 @@ function dissipation(
   c: CleanColumns,
   setup: RunSetup,
 ): Uncertain {
-  if (source === "stated") return uncertain(power, [["heat as stated", rectangular(0.02 * power)]]);
+  if (source === "stated") return uncertain(power, [[model("heat as stated"), rectangular(0.02 * power)]]);
   const [v1, a1, v2, a2]: readonly Role[] =
     source === "battery and output"
       ? ["batteryVoltage", "batteryCurrent", "outputVoltage", "outputCurrent"]

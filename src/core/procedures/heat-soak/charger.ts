@@ -10,6 +10,8 @@ import {
   subtract,
   uncertain,
   type Uncertain,
+  sampling,
+  model,
 } from "../../quantities";
 import { finite } from "../../traces";
 import type { CleanColumns } from "../kit/guided";
@@ -84,10 +86,13 @@ function foldback(read: Read, folds: number | null, setup: RunSetup): Uncertain 
     const [before, at] = [median(finite(read.partTemperature, Math.max(0, folds - 20), folds)), median(near)];
     // By then 3 % are gone: it began within the last few kelvin.
     const seen = meterReading(at, "partTemperature", setup, "cutting back", near.length);
-    return add(seen, uncertain(0, [["where it began to cut back", rectangular(Math.max(0.5, Math.abs(at - before)))]]));
+    return add(
+      seen,
+      uncertain(0, [[sampling("where it began to cut back"), rectangular(Math.max(0.5, Math.abs(at - before)))]]),
+    );
   }
   const stated = setup.conditions.foldbackTemperature;
-  return stated === undefined ? null : uncertain(stated, [["cutting back as stated", rectangular(STATED)]]);
+  return stated === undefined ? null : uncertain(stated, [[model("cutting back as stated"), rectangular(STATED)]]);
 }
 
 const silent = (code: NotStated["code"], reason: string, needs?: NotStated["needs"]): ChargerHeat => ({

@@ -90,7 +90,7 @@ function thinned(readings: Readings): Readings {
 }
 
 const keyOf = (f: Finding): string => `${f.characteristic} ${JSON.stringify(Object.entries(f.conditions).sort())}`;
-const restsOn = (f: Finding, role: Role): boolean => f.budget.some((b) => b.u > 0 && b.source.startsWith(`${role}|`));
+const restsOn = (f: Finding, role: Role): boolean => f.budget.some((b) => b.u > 0 && b.source.role === role);
 
 /**
  * The findings with what is known of the meters behind them. One that rests on a meter whose accuracy is not stated has no uncertainty:

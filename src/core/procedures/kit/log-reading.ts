@@ -1,5 +1,5 @@
 import { characteristic } from "../../characteristics";
-import { sourceName } from "../../instruments";
+import { meterSource } from "../../instruments";
 import { budget, expandedUncertainty, rectangular, uncertain, type Uncertain } from "../../quantities";
 import type { Role, Finding, RunSetup } from "../../measurement";
 
@@ -9,9 +9,9 @@ export function meterReading(value: number, role: Role, setup: RunSetup, label: 
   if (!a) return uncertain(value, []);
   const own = Math.hypot(rectangular(a.resolution / 2), a.resolution / 2) / Math.sqrt(Math.max(1, count));
   return uncertain(value, [
-    [sourceName(role, "gain"), rectangular(1) * a.gain * value],
-    [sourceName(role, "offset"), rectangular(a.counts * a.resolution)],
-    [sourceName(role, "own", label), own],
+    [meterSource(role, "gain"), rectangular(1) * a.gain * value],
+    [meterSource(role, "offset"), rectangular(a.counts * a.resolution)],
+    [meterSource(role, "own", label), own],
   ]);
 }
 
@@ -20,8 +20,8 @@ export function meterDifference(value: number, role: Role, setup: RunSetup, labe
   const a = setup.instruments[role];
   if (!a) return uncertain(value, []);
   return uncertain(value, [
-    [sourceName(role, "gain"), rectangular(1) * a.gain * value],
-    [sourceName(role, "own", label), Math.SQRT2 * Math.hypot(rectangular(a.resolution / 2), a.resolution / 2)],
+    [meterSource(role, "gain"), rectangular(1) * a.gain * value],
+    [meterSource(role, "own", label), Math.SQRT2 * Math.hypot(rectangular(a.resolution / 2), a.resolution / 2)],
   ]);
 }
 

@@ -9,6 +9,7 @@ import {
   seriesValues,
   uncertain,
   withPart,
+  sampling,
 } from "../../quantities";
 import { finite, indexAt, plateaus, type Plateau } from "../../traces";
 import { cleanLog, logCharts, outputLevel } from "../kit/guided";
@@ -144,7 +145,7 @@ function switchedOff(
   const middle = (upper.value + low.value) / 2;
   const x = withPart(
     meterReading(middle, "outputCurrent", setup, "auto-off", low.end - low.first),
-    "step between loads",
+    sampling("step between loads"),
     rectangular((upper.value - low.value) / 2),
   );
   const f = logFinding("standby.auto-off-current", x, setup);
@@ -164,8 +165,8 @@ function switchedOff(
   const d = logFinding(
     "standby.auto-off-delay",
     uncertain(delay, [
-      ["sampling", u],
-      ...(doubtful ? [["dwell too short", rectangular(before.to - before.from)] as const] : []),
+      [sampling(), u],
+      ...(doubtful ? [[sampling("dwell too short"), rectangular(before.to - before.from)] as const] : []),
     ]),
     setup,
   );

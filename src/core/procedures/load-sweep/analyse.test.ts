@@ -4,7 +4,7 @@ import { analyseSweep } from "./analyse";
 import { corrected, held, point, sweepSetup } from "./fixtures/make";
 import three from "./fixtures/sweep-three-batteries.json";
 import twoWire from "./fixtures/sweep-two-wire.json";
-import { numeric } from "../../quantities";
+import { numeric, leads } from "../../quantities";
 
 const points = (...list: ReturnType<typeof point>[]): ReadingsOf<"points"> => ({ kind: "points", points: list });
 const pick = (findings: readonly Finding[], name: string, battery?: number) =>
@@ -218,12 +218,12 @@ describe("corrections and gaps", () => {
 
 test("lead drops are taken out: 45 mΩ at 2 A is 90 mV of battery voltage", () => {
   const setup = sweepSetup();
-  const leads = {
+  const withLeads = {
     ...setup,
     conditions: { ...setup.conditions, inputLeadResistance: 0.045, outputLeadResistance: 0.1 },
   };
   const p = point(3.6, 2, 4.95, 1, { supplyVoltage: 3.6, load: { mode: "current", value: 1 } });
-  const f = pick(analyseSweep(points(p), leads, NO_CORRECTIONS).findings, "boost.peak-efficiency");
+  const f = pick(analyseSweep(points(p), withLeads, NO_CORRECTIONS).findings, "boost.peak-efficiency");
   expect(f?.value).toBeCloseTo((5.05 * 1) / (3.51 * 2), 9);
-  expect(f?.budget.map((b) => b.source)).toContain("input lead resistance");
+  expect(f?.budget.map((b) => b.source)).toContainEqual(leads("input lead resistance"));
 });

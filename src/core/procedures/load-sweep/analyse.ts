@@ -18,6 +18,8 @@ import {
   withPart,
   type Uncertain,
   type Unit,
+  ownUncertainty,
+  scatter,
 } from "../../quantities";
 import type {
   Analysis,
@@ -303,14 +305,11 @@ function outputResistance(points: readonly SweepPoint[]): Uncertain | null {
   const mean = x.reduce((s, v) => s + v, 0) / n;
   const sxx = x.reduce((s, v) => s + (v - mean) ** 2, 0);
   const residual = Math.sqrt(fit.residuals.reduce((s, r) => s + r * r, 0) / Math.max(1, n - 2) / sxx);
-  const own = Math.sqrt(points.reduce((s, p, i) => s + (nth(rows, i) * ownShare(p.outputV)) ** 2, 0));
+  const own = Math.sqrt(points.reduce((s, p, i) => s + (nth(rows, i) * ownUncertainty(p.outputV)) ** 2, 0));
   return residual > own
-    ? withPart(fromReadings, "scatter about the line", Math.sqrt(residual ** 2 - own ** 2))
+    ? withPart(fromReadings, scatter("scatter about the line"), Math.sqrt(residual ** 2 - own ** 2))
     : fromReadings;
 }
-
-const ownShare = (x: Uncertain): number =>
-  Math.sqrt([...x.parts].filter(([s]) => s.includes("|own|")).reduce((s, [, u]) => s + u * u, 0));
 
 /** Output voltage at a load by interpolation between the two in-band points around it; null outside them. */
 function outputAt(column: SweepColumn, amps: number): { volts: Uncertain; points: SweepPoint[] } | null {

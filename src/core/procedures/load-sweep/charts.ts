@@ -41,6 +41,7 @@ export function sweepCharts(
     {
       id: "efficiency",
       title: "Efficiency against load",
+      namesX: true,
       ...overUnity(columns.flatMap(all)),
       x,
       y: { label: "Efficiency", unit: "1" },
@@ -73,6 +74,7 @@ export function sweepCharts(
     {
       id: "output",
       title: "Output voltage against load",
+      namesX: true,
       x,
       y: { label: "Output", unit: "V" },
       ...(band ? { band: { ...band, label: "regulation band" } } : {}),

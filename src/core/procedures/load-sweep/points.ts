@@ -9,6 +9,7 @@ import {
   subtract,
   uncertain,
   type Uncertain,
+  leads,
 } from "../../quantities";
 import {
   currentOfSetting,
@@ -73,7 +74,7 @@ const lead = (ohms: number | undefined, source: string, errors: boolean): Uncert
   ohms && !errors
     ? exact(ohms)
     : ohms
-      ? uncertain(ohms, [[source, rectangular(LEAD_RESISTANCE_SHARE) * ohms]])
+      ? uncertain(ohms, [[leads(source), rectangular(LEAD_RESISTANCE_SHARE) * ohms]])
       : exact(0);
 
 /** The band's limits in V, or null where no nominal output is known. */

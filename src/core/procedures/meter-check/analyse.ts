@@ -1,5 +1,5 @@
-import { sourceName, type Accuracy } from "../../instruments";
-import { ELEMENTS, fitLine, formatQuantity, highest, numeric, rectangular, uncertain } from "../../quantities";
+import { meterSource, type Accuracy } from "../../instruments";
+import { ELEMENTS, fitLine, formatQuantity, highest, numeric, rectangular, uncertain, scatter } from "../../quantities";
 import { finite, plateaus } from "../../traces";
 import { cleanLog, logCharts, type CleanColumns } from "../kit/guided";
 import { logFinding } from "../kit/log-reading";
@@ -141,7 +141,7 @@ function verdict(
   const uOffset = typical * Math.sqrt(1 / steps.length + (mean * mean) / square);
   const offset = logFinding(
     "meter.offset",
-    uncertain(line.intercept, [["scatter of the differences", uOffset]]),
+    uncertain(line.intercept, [[scatter("scatter of the differences"), uOffset]]),
     setup,
   );
   if (offset) findings.push({ ...offset, unit });
@@ -164,10 +164,10 @@ function verdict(
     const r = logFinding(
       "meter.lead-resistance",
       uncertain(Math.abs(line.slope), [
-        ["scatter of the differences", uSlope],
-        [sourceName(checks, "gain"), rectangular((a?.gain ?? 0) * sag)],
-        [sourceName("referenceVoltage", "gain"), rectangular((b?.gain ?? 0) * sag)],
-        [sourceName(amps, "gain"), rectangular(gain * line.slope)],
+        [scatter("scatter of the differences"), uSlope],
+        [meterSource(checks, "gain"), rectangular((a?.gain ?? 0) * sag)],
+        [meterSource("referenceVoltage", "gain"), rectangular((b?.gain ?? 0) * sag)],
+        [meterSource(amps, "gain"), rectangular(gain * line.slope)],
       ]),
       setup,
     );

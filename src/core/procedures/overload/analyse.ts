@@ -8,6 +8,7 @@ import {
   median,
   rectangular,
   withPart,
+  sampling,
 } from "../../quantities";
 import { finite, indexAt, interval, plateaus } from "../../traces";
 import { logCharts, marksOf } from "../kit/guided";
@@ -198,7 +199,7 @@ function overCurrent(w: Work, nominal: number): void {
     "protect.over-current",
     withPart(
       meterReading(middle, "outputCurrent", setup, "over-current", 5),
-      "step between loads",
+      sampling("step between loads"),
       rectangular((top - held) / 2),
     ),
     setup,

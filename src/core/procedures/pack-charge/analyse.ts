@@ -9,6 +9,8 @@ import {
   subtract,
   withPart,
   type Uncertain,
+  sampling,
+  model,
 } from "../../quantities";
 import { valueBefore, withoutSpikes } from "../../traces";
 import { logCharts } from "../kit/guided";
@@ -102,7 +104,7 @@ export function analysePack(readings: ReadingsOf<"trace">, setup: RunSetup<PackP
   const edge = (e: Edge, row: number) =>
     withPart(
       meterReading(e.volts, e.role, setup, `cell ${e.number}`, e.count),
-      `sampling of cell ${e.number}`,
+      sampling(`cell ${e.number}`),
       Math.abs(e.slope) * rectangular((sampleAt(log.time, row) - sampleAt(log.time, row - 1)) / 2),
     );
   const charges = withoutWaking(events);
@@ -149,7 +151,7 @@ export function analysePack(readings: ReadingsOf<"trace">, setup: RunSetup<PackP
     if (weak && long) {
       put(
         "pack.low-cutoff-cell-voltage",
-        withPart(edge(weak, low.row), "ever faster fall", Math.abs(long.volts - weak.volts)),
+        withPart(edge(weak, low.row), model("ever faster fall"), Math.abs(long.volts - weak.volts)),
       );
       notes.push({
         code: "low-cut",

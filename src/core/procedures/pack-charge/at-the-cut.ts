@@ -1,6 +1,15 @@
 import { CHEMISTRY_LIMITS, openCircuit, stateOfCharge, type Chemistry } from "../../cells";
-import { sourceName } from "../../instruments";
-import { rectangular, uncertain, withPart, type Uncertain } from "../../quantities";
+import { meterSource } from "../../instruments";
+import {
+  rectangular,
+  uncertain,
+  withPart,
+  type Uncertain,
+  scatter,
+  sampling,
+  propagate,
+  model,
+} from "../../quantities";
 import { integrate, valueBefore } from "../../traces";
 import { meterDifference, meterReading } from "../kit/log-reading";
 import type { Role, RunSetup } from "../../measurement";
@@ -62,9 +71,9 @@ export function packVoltage(edges: readonly CellEdge[], setup: RunSetup): Uncert
   }
   const meters = [...shared.values()];
   return uncertain(sum, [
-    ["gain of the cell meters", Math.hypot(...meters.map((m) => m.gain))],
-    ["offset of the cell meters", Math.hypot(...meters.map((m) => m.offset))],
-    ["readings of the cells", Math.sqrt(own)],
+    [{ kind: "gain", id: "cell meters" }, Math.hypot(...meters.map((m) => m.gain))],
+    [{ kind: "offset", id: "cell meters" }, Math.hypot(...meters.map((m) => m.offset))],
+    [scatter("readings of the cells"), Math.sqrt(own)],
   ]);
 }
 
@@ -84,12 +93,12 @@ export function chargeUntil(log: CutLog, at: number, setup: RunSetup): Uncertain
   return uncertain(whole.value / 3600, [
     ...(a
       ? ([
-          [sourceName("cellCurrent", "gain"), (rectangular(a.gain) * whole.value) / 3600],
-          [sourceName("cellCurrent", "offset"), (rectangular(a.counts * a.resolution) * (at - start)) / 3600],
+          [meterSource("cellCurrent", "gain"), (rectangular(a.gain) * whole.value) / 3600],
+          [meterSource("cellCurrent", "offset"), (rectangular(a.counts * a.resolution) * (at - start)) / 3600],
         ] as const)
       : []),
     // The current begins and ends somewhere between two readings.
-    ["sampling", (Math.SQRT2 * rectangular(usual / 2) * flowing) / 3600],
+    [sampling(), (Math.SQRT2 * rectangular(usual / 2) * flowing) / 3600],
   ]);
 }
 
@@ -123,7 +132,7 @@ export function rebound(
   // The cut lies somewhere between two readings: the minute may be that much off.
   return withPart(
     meterDifference(edge.volts - later.value, cell.role, setup, `cell ${cell.number}`),
-    "sampling of the minute",
+    sampling("sampling of the minute"),
     Math.abs(later.slope) * rectangular(Math.max(1, at - before)),
   );
 }
@@ -158,16 +167,16 @@ export function missingCharge(
   const volts = withPart(
     withPart(
       meterReading(last.value, cell.role, setup, `cell ${cell.number}`, last.count),
-      "still settling",
+      model("still settling"),
       TO_COME * Math.abs(half.value - last.value),
     ),
-    "open-circuit curve",
+    model("open-circuit curve"),
     rectangular(CURVE),
   );
   const perVolt = capacity / Math.max(slope, 0.05);
   return withPart(
-    { value: missing, parts: new Map([...volts.parts].map(([source, u]) => [source, u * perVolt])) },
-    "rated capacity",
+    propagate(missing, [[perVolt, volts]]),
+    model("rated capacity"),
     rectangular(RATING) * Math.abs(missing),
   );
 }

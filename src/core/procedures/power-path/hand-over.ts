@@ -9,6 +9,8 @@ import {
   rectangular,
   uncertain,
   withPart,
+  sampling,
+  model,
 } from "../../quantities";
 import { accuracyAt } from "../../instruments";
 import { finite } from "../../traces";
@@ -181,7 +183,7 @@ export function handOverFindings(
       const least = Math.max(4 * h.noise, setup.instruments.outputVoltage?.resolution ?? 0);
       const x = withPart(
         meterDifference(Math.max(0, by), h.typed ? role : "outputVoltage", setup, event),
-        "between samples",
+        sampling("between samples"),
         rectangular(missed),
       );
       put(name, x, by < least && !h.typed ? "at-most" : undefined);
@@ -202,8 +204,8 @@ export function handOverFindings(
       put(
         "path.handover-time",
         uncertain(numeric(long.outside), [
-          ["sampling", long.typed ? rectangular(0.05 * numeric(long.outside)) : rectangular(usual)],
-          ["voltage at the crossing", rectangular(doubt)],
+          [sampling(), long.typed ? rectangular(0.05 * numeric(long.outside)) : rectangular(usual)],
+          [model("voltage at the crossing"), rectangular(doubt)],
         ]),
       );
     }

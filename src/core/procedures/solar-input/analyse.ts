@@ -1,4 +1,4 @@
-import { sourceName } from "../../instruments";
+import { meterSource } from "../../instruments";
 import {
   ELEMENTS,
   formatDuration,
@@ -10,6 +10,10 @@ import {
   uncertain,
   withPart,
   type Uncertain,
+  divide,
+  sampling,
+  model,
+  type ErrorSource,
 } from "../../quantities";
 import { finite, interval } from "../../traces";
 import { cleanLog, logCharts, type CleanColumns } from "../kit/guided";
@@ -123,43 +127,33 @@ function overWindows(
         )
       : 0;
   const [panel, cell] = [sum.panel / sum.n, sum.cell / sum.n];
-  const share = (role: Role, mean: number): [string, number][] => {
-    const a = setup.instruments[role];
-    return a
-      ? [
-          [sourceName(role, "gain"), rectangular(a.gain)],
-          [sourceName(role, "offset"), rectangular(a.counts * a.resolution) / mean],
-        ]
-      : [];
-  };
   const means = { vi: sum.vi / sum.n, ii: sum.ii / sum.n, vc: sum.vc / sum.n, ic: sum.ic / sum.n };
   const put = (name: string, x: Uncertain) => {
     const f = logFinding(name, x, setup);
     if (f) findings.push(f);
   };
-  const cellShares = [...share("cellVoltage", means.vc), ...share("cellCurrent", means.ic)];
-  const relative = [
-    ...cellShares,
-    ...[...share("inputVoltage", means.vi), ...share("inputCurrent", means.ii)].map(
-      ([s, u]) => [s, -u] as [string, number],
-    ),
-  ];
-  put(
-    "solar.conversion-efficiency",
-    withPart(
-      uncertain(
-        efficiency,
-        relative.map(([s, u]) => [s, u * efficiency] as const),
-      ),
-      "windows",
-      spread,
-    ),
+  const given = meanPower(
+    panel,
+    [
+      ["inputVoltage", means.vi],
+      ["inputCurrent", means.ii],
+    ],
+    setup,
   );
+  const got = meanPower(
+    cell,
+    [
+      ["cellVoltage", means.vc],
+      ["cellCurrent", means.ic],
+    ],
+    setup,
+  );
+  put("solar.conversion-efficiency", withPart(divide(got, given), sampling("windows"), spread));
   put(
     "solar.panel-voltage",
     withPart(
       meterReading(median(within(c.vi, windows)), "inputVoltage", setup, "panel", sum.n),
-      "windows",
+      sampling("windows"),
       spreadOf(windows.map((w) => median(finite(c.vi, w.first, w.end)))) / Math.sqrt(windows.length),
     ),
   );
@@ -167,14 +161,7 @@ function overWindows(
   if (most)
     put(
       "solar.harvest",
-      withPart(
-        uncertain(
-          cell / most,
-          cellShares.map(([s, u]) => [s, (u * cell) / most] as const),
-        ),
-        "panel's maximum as stated",
-        rectangular(0.02 * (cell / most)),
-      ),
+      divide(got, uncertain(most, [[model("panel's maximum as stated"), rectangular(0.02 * most)]])),
     );
   notes.push({
     code: "steady-windows",
@@ -188,6 +175,26 @@ function overWindows(
       message:
         "The panel's maximum power was not stated: a panel away from its best voltage still shows a good efficiency.",
     });
+}
+
+/** A mean power in W: each meter's gain acts on it whole, its offset by the share that it is of what the meter read in the mean. */
+function meanPower(
+  watts: number,
+  meters: readonly (readonly [role: Role, mean: number])[],
+  setup: RunSetup,
+): Uncertain {
+  return uncertain(
+    watts,
+    meters.flatMap(([role, mean]): [ErrorSource, number][] => {
+      const a = setup.instruments[role];
+      return a
+        ? [
+            [meterSource(role, "gain"), rectangular(a.gain) * watts],
+            [meterSource(role, "offset"), (rectangular(a.counts * a.resolution) / mean) * watts],
+          ]
+        : [];
+    }),
+  );
 }
 
 function spreadOf(v: readonly number[]): number {

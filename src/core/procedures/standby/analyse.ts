@@ -4,9 +4,11 @@ import {
   formatQuantity,
   median,
   rectangular,
-  uncertain,
   withPart,
   type Uncertain,
+  scatter,
+  sampling,
+  propagate,
 } from "../../quantities";
 import { finite, indexAt } from "../../traces";
 import { cleanLog, logCharts, outputLevel } from "../kit/guided";
@@ -290,10 +292,10 @@ function state(
   const conditions = { state: name };
   let x: Uncertain = meterReading(mean.value, "batteryCurrent", setup, name, mean.samples);
   const { wakes } = mean;
-  if (wakes) x = withPart(x, "scatter of the pulses", wakes.scatter / Math.sqrt(wakes.count) / wakes.period);
+  if (wakes) x = withPart(x, scatter("scatter of the pulses"), wakes.scatter / Math.sqrt(wakes.count) / wakes.period);
   // With fewer than three whole pulses one more or less may stand in the mean.
   else if (mean.peak > 3 * Math.max(1e-7, mean.floor))
-    x = withPart(x, "pulses in the stretch", rectangular(Math.max(0, mean.value - mean.floor)));
+    x = withPart(x, sampling("pulses in the stretch"), rectangular(Math.max(0, mean.value - mean.floor)));
   const burden = (setup.plan?.shunt ?? 0) * mean.peak;
   const unfair: Unfairness[] =
     burden > BURDEN
@@ -323,15 +325,7 @@ function state(
   const self = cellSelfDischargeCurrent ?? 0;
   const drain = mean.value + self;
   const life = (3600 * usableCapacity) / drain;
-  const l = logFinding(
-    "standby.life",
-    uncertain(
-      life,
-      [...x.parts].map(([source, u]): [string, number] => [source, (-u * life) / drain]),
-    ),
-    setup,
-    { conditions, unfair },
-  );
+  const l = logFinding("standby.life", propagate(life, [[-life / drain, x]]), setup, { conditions, unfair });
   if (l) findings.push(l);
   const naive = (3600 * usableCapacity) / mean.value;
   notes.push({

@@ -1,3 +1,4 @@
+import { sampling } from "../../quantities";
 import { NO_CORRECTIONS, type RunSetup, type TraceEvent } from "../../measurement";
 import { standby, type StandbyPlan } from ".";
 import { meanCurrent, stretches } from "./analyse";
@@ -54,7 +55,7 @@ test("one pulse alone is no period: it stands in the uncertainty", () => {
     NO_CORRECTIONS,
   );
   const current = findings.find((f) => f.characteristic === "standby.current");
-  expect(current?.budget[0]?.source).toBe("pulses in the stretch");
+  expect(current?.budget[0]?.source).toEqual(sampling("pulses in the stretch"));
   expect(current?.conditions).toEqual({ state: "output-off" });
 });
 

@@ -1,4 +1,4 @@
-import { accuracyAt, sourceName } from "../../instruments";
+import { accuracyAt, meterSource } from "../../instruments";
 import {
   ELEMENTS,
   fitLine,
@@ -8,6 +8,7 @@ import {
   rectangular,
   withPart,
   type Uncertain,
+  sampling,
 } from "../../quantities";
 import { finite, indexAt } from "../../traces";
 import { cleanLog, logCharts, marksOf } from "../kit/guided";
@@ -253,8 +254,12 @@ function threshold(r: Ramp, edge: Edge): { readonly x: Uncertain; readonly slope
   const longest = stated ?? DELAY;
   const shift = stated === undefined ? 0 : (-at.slope * longest) / 2;
   let x = meterReading(at.value + shift, r.role, r.setup, edge.kind, at.count);
-  x = withPart(x, "sampling", rectangular(at.halfStep + (Math.abs(at.slope) * edge.gap) / 2));
-  x = withPart(x, "detection delay", rectangular((Math.abs(at.slope) * longest) / (stated === undefined ? 1 : 2)));
+  x = withPart(x, sampling(), rectangular(at.halfStep + (Math.abs(at.slope) * edge.gap) / 2));
+  x = withPart(
+    x,
+    sampling("detection delay"),
+    rectangular((Math.abs(at.slope) * longest) / (stated === undefined ? 1 : 2)),
+  );
   return { x, slope: at.slope };
 }
 
@@ -493,8 +498,8 @@ function dropout(r: Ramp, cut: Edge | undefined): void {
   const meter = r.setup.instruments.outputVoltage;
   let u = meterReading(value, r.role, r.setup, "dropout", Math.max(1, x.length / 4));
   if (meter)
-    u = withPart(u, sourceName("outputVoltage", "offset"), rectangular(Math.abs(slope) * accuracyAt(meter, limit)));
-  u = withPart(u, "sampling", line ? line.scatter / Math.sqrt(x.length) : rectangular(Math.abs(va - vb) / 2));
+    u = withPart(u, meterSource("outputVoltage", "offset"), rectangular(Math.abs(slope) * accuracyAt(meter, limit)));
+  u = withPart(u, sampling(), line ? line.scatter / Math.sqrt(x.length) : rectangular(Math.abs(va - vb) / 2));
   const supply = r.setup.conditions.supplyCurrentLimit;
   const atDrop = median(finite(r.amps, first - 2, first + 3));
   const unfair: Unfairness[] =
