@@ -27,7 +27,6 @@ export const EXCEPTIONS = {
   "src/core/procedures/solar-input/analyse.ts": { lines: 111 },
   "src/core/procedures/threshold-ramp/analyse.ts": { lines: 107 },
   "src/core/procedures/threshold-ramp/guide.ts": { complexity: 36 },
-  "src/core/verdicts/judge-finding.ts": { lines: 98, complexity: 33 },
   "src/features/board/claim-dialog.tsx": { lines: 108 },
   "src/features/board/sample-dialog.tsx": { lines: 126 },
   "src/features/checklist/use-checklist.ts": { lines: 105 },

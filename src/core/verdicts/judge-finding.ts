@@ -13,11 +13,17 @@ export const VERDICT_WORDS = [
 ] as const;
 export type VerdictWord = (typeof VERDICT_WORDS)[number];
 
+/** What lies between two numbers; infinite on an open side. */
+interface Interval {
+  readonly low: number;
+  readonly high: number;
+}
+
 export interface FindingVerdict {
   readonly word: VerdictWord;
   /** The measured interval, infinite on the open side of a bound; null for words. */
-  readonly interval: { readonly low: number; readonly high: number } | null;
-  readonly limits: { readonly low: number; readonly high: number } | null;
+  readonly interval: Interval | null;
+  readonly limits: Interval | null;
   /** Probability that the quantity conforms (JCGM 106, 7.2); null where it can't be given. */
   readonly probability: number | null;
   /** Why, in sentences. */
@@ -85,20 +91,7 @@ export function conformityProbability(f: Finding, low: number, high: number): nu
  * Nothing is rounded. Unfairness voids only a verdict that it could have caused.
  */
 export function judgeFinding(f: Finding, limit: Limit, unit: Unit, rules: HouseRules): FindingVerdict {
-  if (limit.kind === "yes-no" || limit.kind === "one-of") {
-    const wanted =
-      limit.kind === "yes-no" ? [limit.value ? "yes" : "no"] : limit.words.map((w) => w.trim().toLowerCase());
-    const got = String(f.value).trim().toLowerCase();
-    const meets = wanted.includes(got);
-    return voided(f, meets ? "meets" : "misses", "either", {
-      interval: null,
-      limits: null,
-      probability: null,
-      why: [`Measured “${f.value}”; claimed “${wanted.join(" or ")}”.`],
-      settle: [],
-      unfair: [],
-    });
-  }
+  if (limit.kind === "yes-no" || limit.kind === "one-of") return judgeWord(f, limit);
   if (f.unstated?.length) return withoutUncertainty(f, f.unstated, limit, rules);
   const interval = findingInterval(f, rules.coverage);
   const bounds = limitBounds(limit, rules.houseTolerance);
@@ -114,7 +107,7 @@ export function judgeFinding(f: Finding, limit: Limit, unit: Unit, rules: HouseR
     };
   const { low, high } = interval;
   const q = writtenFor(interval, unit);
-  const text = (i: { low: number; high: number }) =>
+  const text = (i: Interval) =>
     i.low === -Infinity
       ? `at most ${q(i.high)}`
       : i.high === Infinity
@@ -159,6 +152,24 @@ export function judgeFinding(f: Finding, limit: Limit, unit: Unit, rules: HouseR
         `Measured ${text(interval)}, ${low > bounds.high ? "all of it" : LESS[rules.guard]} above ${q(bounds.high)}.`,
       ],
     });
+  return undecided(f, bounds, { base, why, text, q, unit });
+}
+
+/** What neither lies within the limits nor beyond one of them: a bound that stopped before the claim, or an interval across a limit. */
+function undecided(
+  f: Finding,
+  bounds: Interval,
+  said: {
+    readonly base: Omit<FindingVerdict, "word" | "why"> & { readonly interval: Interval };
+    readonly why: readonly string[];
+    readonly text: (i: Interval) => string;
+    readonly q: (v: number) => string;
+    readonly unit: Unit;
+  },
+): FindingVerdict {
+  const { base, why, text, q, unit } = said;
+  const { interval } = base;
+  const { low, high } = interval;
   if (f.bound) {
     const v = numeric(f.value);
     const beyond =
@@ -184,6 +195,21 @@ export function judgeFinding(f: Finding, limit: Limit, unit: Unit, rules: HouseR
       `Measured ${text(interval)}, which reaches across ${below ? q(bounds.low) : ""}${below && above ? " and " : ""}${above ? q(bounds.high) : ""}.`,
     ],
     settle: whatWouldSettle(f, unit),
+  });
+}
+
+/** A word is met where it is among those that were claimed, whatever its case. */
+function judgeWord(f: Finding, limit: Extract<Limit, { readonly kind: "yes-no" | "one-of" }>): FindingVerdict {
+  const wanted =
+    limit.kind === "yes-no" ? [limit.value ? "yes" : "no"] : limit.words.map((w) => w.trim().toLowerCase());
+  const meets = wanted.includes(String(f.value).trim().toLowerCase());
+  return voided(f, meets ? "meets" : "misses", "either", {
+    interval: null,
+    limits: null,
+    probability: null,
+    why: [`Measured “${f.value}”; claimed “${wanted.join(" or ")}”.`],
+    settle: [],
+    unfair: [],
   });
 }
 
