@@ -1,4 +1,4 @@
-import { population, seedOf } from "@/testing/population";
+import { fewestHeld, population, seedOf } from "@/testing/population";
 import { fitWarming } from "../fit";
 import { analyseReadings, type Procedure } from "../procedures";
 import { HOUSE_RULES, NO_CORRECTIONS, type Finding, type Point, type RunSetup } from "../measurement";
@@ -43,8 +43,6 @@ const ROLES = [
   "outputCurrent",
 ] as const;
 
-/** Fewest of `n` intervals that hold their truth, were each to hold it with a chance of 95 %: three standard deviations below, but no less than 93 % of very many. */
-const least = (n: number): number => Math.min(0.93 * n, 0.95 * n - 3 * Math.sqrt(0.95 * 0.05 * n));
 const median = (v: readonly number[]): number => [...v].sort((a, b) => a - b)[v.length >> 1] ?? NaN;
 
 test(`of ${SOAKS} soaks of 1.3 to 5 time constants, the fit is about as sure as a direct one that knows the start, and holds the truth (seed ${SEED})`, () => {
@@ -136,7 +134,7 @@ test(`of ${SOAKS} soaks of 1.3 to 5 time constants, the fit is about as sure as 
   expect({
     seed: SEED,
     ...held,
-    enough: held.tau >= least(SOAKS) && held.resistance >= least(SOAKS) && held.steady >= least(SOAKS),
+    enough: held.tau >= fewestHeld(SOAKS) && held.resistance >= fewestHeld(SOAKS) && held.steady >= fewestHeld(SOAKS),
   }).toEqual({ seed: SEED, ...held, enough: true });
   expect({
     seed: SEED,
@@ -203,7 +201,7 @@ test(`of 500 pooled repeats the mean's interval holds the truth, however few the
     }
   }
   for (const [name, c] of counted)
-    expect({ name, seed: SEED, held: c.held / c.of, good: c.held >= least(c.of) }).toEqual({
+    expect({ name, seed: SEED, held: c.held / c.of, good: c.held >= fewestHeld(c.of) }).toEqual({
       name,
       seed: SEED,
       held: c.held / c.of,

@@ -1,4 +1,4 @@
-import { population, seedOf } from "@/testing/population";
+import { fewestHeld, population, seedOf } from "@/testing/population";
 import { HOUSE_RULES, NO_CORRECTIONS, type Finding, type Point, type RunSetup } from "../measurement";
 import { procedure, type PlanContext, type AtBench, type PointsProcedure } from "../procedures";
 import type { SweepPlan } from "../procedures/load-sweep";
@@ -125,9 +125,9 @@ class Tally {
     if (good) this.held++;
     if (f.bracket.high - f.bracket.low > WIDEST) this.wide++;
   }
-  /** At least 93 % of the brackets hold, none is too wide, and few boards gave none. */
+  /** The brackets hold as often as they say, none is too wide, and few boards gave none. */
   judge(): void {
-    const enough = this.held >= 0.93 * this.bracketed;
+    const enough = this.held >= fewestHeld(this.bracketed);
     expect({
       SEED,
       bracketed: this.bracketed >= 0.6 * BOARDS,
