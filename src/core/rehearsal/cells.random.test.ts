@@ -17,7 +17,7 @@ import { packCharge, type PackPlan } from "../procedures/pack-charge";
 import { restCheck } from "../procedures/rest-check";
 import { logModule } from "./live-module";
 import { CellState } from "../simulator/pack";
-import { Score } from "./fixtures/score";
+import { Score } from "@/testing/score";
 import { liveOptions, simulate } from "./simulated-bench";
 import { numeric } from "../quantities";
 

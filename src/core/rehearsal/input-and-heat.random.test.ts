@@ -23,7 +23,7 @@ import {
 } from "../simulator";
 import { stateOfCharge } from "../cells";
 import { logModule } from "./live-module";
-import { Score } from "./fixtures/score";
+import { Score } from "@/testing/score";
 import { moduleBench } from "../bench/around";
 import { liveOptions } from "./simulated-bench";
 import { numeric } from "../quantities";

@@ -6,7 +6,7 @@ import { standby, type StandbyPlan } from "../procedures/standby";
 import { reach, thresholdRamp } from "../procedures/threshold-ramp";
 import { boostState, ModuleSimulation, randomModule, seeded, type ModuleModel } from "../simulator";
 import { logModule } from "./live-module";
-import { Score } from "./fixtures/score";
+import { Score } from "@/testing/score";
 import { moduleBench } from "../bench/around";
 import { liveOptions } from "./simulated-bench";
 import { numeric } from "../quantities";

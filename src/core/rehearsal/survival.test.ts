@@ -15,7 +15,7 @@ import {
   type ButtonModel,
 } from "../simulator";
 import { rehearseChecklist } from "./checklist";
-import { Score } from "./fixtures/score";
+import { Score } from "@/testing/score";
 import { rehearse } from "./sweep";
 import { ELEMENTS, numeric } from "../quantities";
 
