@@ -80,7 +80,7 @@ module.exports = {
       severity: "error",
       from: { path: "^src/workers/" },
       to: {
-        path: "^src/(ui|ports|features|app|browser)/|^src/storage/(?!traces|log-files|database|archives|full)|^src/notebook/(?!run-dossier)",
+        path: "^src/(ui|ports|features|app|browser)/|^src/storage/(?!traces|log-files|database|archives|full)|^src/notebook/(?!run-dossier|here|compute)",
       },
     },
     {

@@ -32,7 +32,6 @@ export const EXCEPTIONS = {
   "src/features/checklist/use-checklist.ts": { lines: 105 },
   "src/features/compare/figures-view.tsx": { lines: 132 },
   "src/features/compare/strip.tsx": { lines: 108 },
-  "src/features/compare/use-columns.ts": { lines: 82 },
   "src/features/drawer/intake-dialog.tsx": { lines: 101 },
   "src/features/drawer/read-by-code.tsx": { lines: 121 },
   "src/features/import/save-log.tsx": { lines: 137 },

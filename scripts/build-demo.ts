@@ -4,6 +4,7 @@ import { mkdirSync, writeFileSync } from "node:fs";
 import { buildDemoWithLogs } from "@/core/demo";
 import { DEMO_MOMENT, demoIds, packDemo, unpackDemo } from "@/core/demo/package";
 import type { BoardRecord } from "@/core/files/records";
+import { HERE } from "../src/notebook/here";
 import { boardSummary } from "@/notebook";
 import { appendChunk, change } from "@/storage";
 import { database } from "@/storage/database";
@@ -18,7 +19,7 @@ async function main(): Promise<void> {
   const plain = unpackDemo(packDemo({ ...made, derived: [] }), { newId: demoIds(), now: DEMO_MOMENT, zone: "UTC" });
   await change("demo", plain.records, { journal: false });
   for (const { runId, columns } of plain.logs) for (const chunk of chunked(runId, columns)) await appendChunk(chunk);
-  for (const r of plain.records) if (r.kind === "board") await boardSummary(r as BoardRecord);
+  for (const r of plain.records) if (r.kind === "board") await boardSummary(HERE, r as BoardRecord);
   // Results are written in the background.
   await derivedWritten();
   const derived = (await (await database()).getAll("derived"))

@@ -1,11 +1,12 @@
+import type { Compute } from "@/notebook/compute";
 import { readByOscilloscope } from "@/core/procedures/catalogue";
 import { unstatedAccuracies } from "@/core/procedures/kit/accuracies";
 import { change, edit } from "@/storage/door";
 import { readingsIn, runDossier } from "./run-dossier";
 
 /** Gives the meters of a run whose accuracy is not stated that of an ordinary handheld one, marked as assumed; a change that can be undone. */
-export async function assumeOrdinaryMeters(runId: string): Promise<void> {
-  const d = await runDossier(runId);
+export async function assumeOrdinaryMeters(compute: Compute, runId: string): Promise<void> {
+  const d = await runDossier(compute, runId);
   if (!d) return;
   const assumed = unstatedAccuracies(await readingsIn(d), d.run.setup, readByOscilloscope(d.run.procedure));
   if (Object.keys(assumed).length === 0) return;

@@ -1,5 +1,4 @@
 import type { BoardRecord, ClaimRecord, RunRecord, SampleRecord } from "@/core/files/records";
-import type { Claim } from "@/core/claims";
 import type { BoardColumn, PackedColumn } from "@/core/compare";
 import {
   completeRules,
@@ -17,45 +16,9 @@ import { database } from "@/storage/database";
 import { derivedWritten, keep, kept, keptBefore, workBegins } from "@/storage/derived";
 import { announce } from "@/storage/notices";
 import { ofBoard, record, rulesRecord } from "@/storage/queries";
+import { NO_RESULTS, type Compute } from "./compute";
 import { runDossier, type RunDossier } from "./run-dossier";
 import { analysisStamp, columnStamp, onlyVersionsDiffer, resultsStamp, summaryStamp } from "./stamps";
-
-/** What is worked out from stored records, wherever that is best done. */
-export interface Thinking {
-  /** What was found in a run, be it of points, answers or a log, and why the rest was not. */
-  results(d: RunDossier): Promise<RunResults>;
-  /** The same of a run of points or answers as it is stored, read wherever it is analysed. */
-  stored(run: RunRecord): Promise<RunResults>;
-  /** The whole analysis of a log, charts and all. */
-  log(d: RunDossier): Promise<Analysis>;
-  verdicts(
-    claims: readonly Claim[],
-    evidence: readonly EvidenceSample[],
-    rules: HouseRules,
-  ): Promise<readonly ClaimVerdict[]>;
-}
-let thinking: Thinking = {
-  stored: async (run) => {
-    const d = await runDossier(run.id);
-    return d ? (await import("./analysis")).analyseRun(d) : NO_RESULTS;
-  },
-  log: async (d) => (await import("./analysis")).analyseRun(d),
-  results: async (d) => (await import("./analysis")).analyseRun(d),
-  verdicts: async (claims, evidence, rules) => {
-    const { judgeClaim } = await import("@/core/verdicts");
-    return claims.map((c) => judgeClaim(c, evidence, rules));
-  },
-};
-/** Has it worked out elsewhere, in a worker say, so that a list of boards loads no procedure; without it, here. */
-export function thinkWith(t: Omit<Thinking, "stored"> & Partial<Pick<Thinking, "stored">>): void {
-  thinking = {
-    stored: async (run) => {
-      const d = await runDossier(run.id);
-      return d ? t.results(d) : NO_RESULTS;
-    },
-    ...t,
-  };
-}
 
 export interface BoardDossier {
   readonly board: BoardRecord;
@@ -82,24 +45,22 @@ export interface KeptResults extends RunResults {
   readonly moved?: readonly MovedResult[];
 }
 
-const NO_RESULTS: RunResults = { findings: [], notStated: [] };
-
 /** Results of a run from the cache where they are still good, else worked out and kept. */
-export async function resultsOf(run: RunRecord): Promise<KeptResults> {
+export async function resultsOf(compute: Compute, run: RunRecord): Promise<KeptResults> {
   const stamp = resultsStamp(run.procedure);
   const [key, since] = [`run:${run.id}`, workBegins()];
   const known = await kept<KeptResults>(key, stamp);
   if (known) return known;
   const before = await keptBefore(key);
-  const d = readingsOf(run.procedure) === "trace" ? await runDossier(run.id) : null;
+  const d = readingsOf(run.procedure) === "trace" ? await runDossier(compute, run.id) : null;
   const { findings, notStated = [] } =
     readingsOf(run.procedure) !== "trace"
-      ? await thinking.stored(run)
+      ? await compute.stored(run)
       : !d || (!d.log && readingsOf(run.procedure) === "trace")
         ? NO_RESULTS
         : (d.log?.rows ?? 0) < LONG_LOG
-          ? await thinking.results(d)
-          : await logAnalysis(d);
+          ? await compute.results(d)
+          : await logAnalysis(compute, d);
   const old = before?.value as Partial<KeptResults> | undefined;
   const moved = before && old?.findings && before.stamp !== stamp ? movedResults(old.findings, findings) : [];
   const results: KeptResults = { findings, notStated, ...(moved.length ? { moved } : {}) };
@@ -107,14 +68,19 @@ export async function resultsOf(run: RunRecord): Promise<KeptResults> {
   return results;
 }
 
-export const findingsOf = async (run: RunRecord): Promise<readonly Finding[]> => (await resultsOf(run)).findings;
+export const findingsOf = async (compute: Compute, run: RunRecord): Promise<readonly Finding[]> =>
+  (await resultsOf(compute, run)).findings;
 
 /** What a run would have found with another set-up: worked out from its own readings, and kept nowhere. */
-export async function findingsUnder(runId: string, setup: RunRecord["setup"]): Promise<readonly Finding[]> {
-  const d = await runDossier(runId);
+export async function findingsUnder(
+  compute: Compute,
+  runId: string,
+  setup: RunRecord["setup"],
+): Promise<readonly Finding[]> {
+  const d = await runDossier(compute, runId);
   if (!d) return [];
   const other: RunDossier = { ...d, run: { ...d.run, setup } };
-  return (await thinking.results(other)).findings;
+  return (await compute.results(other)).findings;
 }
 
 /** A claim whose verdict would change. */
@@ -128,6 +94,7 @@ export interface Flip {
 
 /** Whose verdicts would change if `other` were so, board by board; nothing is stored of it. */
 export async function flipsIf(
+  compute: Compute,
   boards: readonly BoardRecord[],
   other: { readonly rules?: HouseRules; readonly runs?: readonly RunRecord[] },
 ): Promise<Flip[]> {
@@ -135,7 +102,7 @@ export async function flipsIf(
   const changed = new Map((other.runs ?? []).map((r) => [r.id as string, r]));
   for (const board of boards) {
     if (changed.size && ![...changed.values()].some((r) => r.boardId === board.id)) continue;
-    const d = await boardDossier(board.id);
+    const d = await boardDossier(compute, board.id);
     if (!d || d.claims.length === 0) continue;
     const evidence = await Promise.all(
       d.evidence.map(async (s) =>
@@ -144,13 +111,13 @@ export async function flipsIf(
           runs: await Promise.all(
             s.runs.map(async (r) => {
               const as = changed.get(r.id);
-              return as ? { ...r, findings: await findingsUnder(r.id, as.setup) } : r;
+              return as ? { ...r, findings: await findingsUnder(compute, r.id, as.setup) } : r;
             }),
           ),
         }),
       ),
     );
-    for (const v of await thinking.verdicts(d.claims, evidence, other.rules ?? d.rules)) {
+    for (const v of await compute.verdicts(d.claims, evidence, other.rules ?? d.rules)) {
       const was = d.verdicts.get(v.claimId)?.word ?? "not measured";
       const claim = d.claims.find((c) => c.id === v.claimId);
       if (claim && was !== v.word)
@@ -168,12 +135,12 @@ const logStamp = (
 ): string => analysisStamp(run.procedure, [rows ?? null, run.setup, [...boundaries], conditions ?? null, marks]);
 
 /** A log's analysis from the cache where it is still good, else worked out and kept: a long log then opens at once. */
-export async function logAnalysis(d: RunDossier): Promise<Analysis> {
+export async function logAnalysis(compute: Compute, d: RunDossier): Promise<Analysis> {
   const stamp = logStamp(d.run, d.log?.rows, d.corrections, d.marks);
   const [key, since] = [`analysis:${d.run.id}`, workBegins()];
   const known = await kept<Analysis>(key, stamp);
   if (known) return known;
-  const value = await thinking.log(d);
+  const value = await compute.log(d);
   keep([{ key, stamp, value }], since);
   return value;
 }
@@ -183,16 +150,23 @@ export function keepLogAnalysis(run: RunRecord, rows: number, value: Analysis): 
   keep([{ key: `analysis:${run.id}`, stamp: logStamp(run, rows, NO_CORRECTIONS, []), value }], workBegins());
 }
 
-async function plainResults(run: RunRecord, into: Map<string, readonly MovedResult[]>): Promise<RunResults> {
-  const { moved, ...results } = await resultsOf(run);
+async function plainResults(
+  compute: Compute,
+  run: RunRecord,
+  into: Map<string, readonly MovedResult[]>,
+): Promise<RunResults> {
+  const { moved, ...results } = await resultsOf(compute, run);
   if (moved) into.set(run.id, moved);
   return results;
 }
 
 /** Notes what a better analysis moved: it is shown no more. */
-export async function noteMoved(board: BoardRecord, runs: readonly RunRecord[]): Promise<void> {
+export async function noteMoved(compute: Compute, board: BoardRecord, runs: readonly RunRecord[]): Promise<void> {
   const since = workBegins();
-  const [summary, ...results] = await Promise.all([boardSummary(board), ...runs.map(resultsOf)]);
+  const [summary, ...results] = await Promise.all([
+    boardSummary(compute, board),
+    ...runs.map((run) => resultsOf(compute, run)),
+  ]);
   const { moved: _moved, ...plain } = summary;
   void _moved;
   keep(
@@ -222,7 +196,7 @@ const settingOf = (r: RunRecord): Pick<EvidenceRun, "ratedLoad" | "programme"> =
 });
 
 /** A board with its claims judged from every run that counts. */
-export async function boardDossier(boardId: string): Promise<BoardDossier | null> {
+export async function boardDossier(compute: Compute, boardId: string): Promise<BoardDossier | null> {
   const board = await record("board", boardId);
   if (!board) return null;
   const [claims, samples, runs, rules] = await Promise.all([
@@ -252,13 +226,13 @@ export async function boardDossier(boardId: string): Promise<BoardDossier | null
             setAside: r.setAside ?? null,
             modifiedFunctions: r.pinned.modifiedFunctions,
             ...settingOf(r),
-            ...(await plainResults(r, moved)),
+            ...(await plainResults(compute, r, moved)),
           })),
         ),
       }),
     );
   }
-  const verdicts = await thinking.verdicts(claims, evidence, rules);
+  const verdicts = await compute.verdicts(claims, evidence, rules);
   return {
     board,
     claims,
@@ -291,14 +265,14 @@ export interface BoardSummary {
   }[];
 }
 
-export async function boardSummary(board: BoardRecord): Promise<BoardSummary> {
+export async function boardSummary(compute: Compute, board: BoardRecord): Promise<BoardSummary> {
   const [key, since] = [`board:${board.id}`, workBegins()];
   const rules = await rulesOf(board.notebookId);
   const stamp = summaryStamp(rules);
   const known = await kept<BoardSummary>(key, stamp);
   if (known) return known;
   const before = await keptBefore(key);
-  const d = await boardDossier(board.id);
+  const d = await boardDossier(compute, board.id);
   const verdicts: Record<string, number> = {};
   for (const v of d?.verdicts.values() ?? []) verdicts[v.word] = (verdicts[v.word] ?? 0) + 1;
   const words = Object.fromEntries([...(d?.verdicts.values() ?? [])].map((v) => [v.claimId, v.word]));
@@ -358,7 +332,7 @@ export interface ComparedBoard {
 }
 
 /** A board's column of the comparison, kept until something under it changes. */
-export async function comparedBoard(board: BoardRecord): Promise<ComparedBoard> {
+export async function comparedBoard(compute: Compute, board: BoardRecord): Promise<ComparedBoard> {
   const since = workBegins();
   const stamp = columnStamp(await rulesOf(board.notebookId));
   const [column, cells] = await Promise.all([
@@ -366,7 +340,7 @@ export async function comparedBoard(board: BoardRecord): Promise<ComparedBoard> 
     kept<BoardColumn["cells"]>(`cells:${board.id}`, stamp),
   ]);
   if (column && cells) return { column, cells };
-  const d = await boardDossier(board.id);
+  const d = await boardDossier(compute, board.id);
   const { boardColumn, claimMarks, packColumn } = await import("@/core/compare");
   const { title, functions } = d?.board ?? board;
   const whole = boardColumn({

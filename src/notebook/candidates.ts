@@ -1,3 +1,4 @@
+import type { Compute } from "@/notebook/compute";
 import type { BoardRecord, ClaimRecord, NeedRecord } from "@/core/files/records";
 import type { Candidate } from "@/core/need";
 import type { EvidenceSample } from "@/core/verdicts";
@@ -41,6 +42,7 @@ const slim = (evidence: readonly EvidenceSample[], wanted: ReadonlySet<string>):
  * told how many of how many are there.
  */
 export async function candidatesOf(
+  compute: Compute,
   notebookId: string,
   needs: readonly NeedRecord[],
   progress: (done: number, of: number) => void,
@@ -70,7 +72,10 @@ export async function candidatesOf(
   let done = 0;
   const worked = async (b: BoardRecord): Promise<KeptCandidate> => {
     const known = kept.get(b.id);
-    const value = known ?? { boardId: b.id, evidence: slim((await boardDossier(b.id))?.evidence ?? [], names) };
+    const value = known ?? {
+      boardId: b.id,
+      evidence: slim((await boardDossier(compute, b.id))?.evidence ?? [], names),
+    };
     if (!known) keep([{ key: `candidate:${b.id}`, stamp, value }], since);
     progress(++done, all.length);
     return value;

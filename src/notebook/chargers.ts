@@ -1,3 +1,4 @@
+import type { Compute } from "@/notebook/compute";
 import type { StationPlan } from "@/core/use/station";
 import { boardDossier, type BoardDossier } from "./board-dossier";
 import { boards } from "@/storage/queries";
@@ -39,10 +40,10 @@ function numbersOf(d: BoardDossier): Partial<StationPlan> {
 }
 
 /** The boards of a notebook whose charge current was measured. */
-export async function measuredChargers(notebookId: string): Promise<MeasuredCharger[]> {
+export async function measuredChargers(compute: Compute, notebookId: string): Promise<MeasuredCharger[]> {
   const out: MeasuredCharger[] = [];
   for (const board of (await boards(notebookId)).filter((b) => b.functions.includes("charger"))) {
-    const d = await boardDossier(board.id);
+    const d = await boardDossier(compute, board.id);
     const numbers = d ? numbersOf(d) : {};
     if (numbers.chargeCurrent) out.push({ boardId: board.id, title: board.title, numbers });
   }

@@ -1,3 +1,4 @@
+import type { Compute } from "@/notebook/compute";
 import type { BoardRecord, DayRecord, RunRecord } from "@/core/files/records";
 import { atBench, type Procedure, type WorkStretch } from "@/core/procedures";
 import { progressOf } from "@/core/procedures/order-of-work";
@@ -42,10 +43,10 @@ async function workOf(d: BoardDossier, p: Procedure): Promise<readonly WorkStret
 }
 
 /** Everything that is due in a notebook at a moment (ms since 1970). */
-export async function dueWork(notebookId: string, at: number): Promise<DueWork> {
+export async function dueWork(compute: Compute, notebookId: string, at: number): Promise<DueWork> {
   const steps: DueStep[] = [];
   for (const board of await boards(notebookId)) {
-    const d = await boardDossier(board.id);
+    const d = await boardDossier(compute, board.id);
     const [sample] = d?.samples ?? [];
     if (!d || !sample) continue;
     const runs = stepRuns(d);
@@ -53,7 +54,7 @@ export async function dueWork(notebookId: string, at: number): Promise<DueWork> 
       if (progressOf(procedure.id, runs).state !== "done" && atBench(procedure))
         steps.push({ board, procedure, sampleId: sample.id, work: await workOf(d, procedure) });
   }
-  const { cells } = await drawer(notebookId);
+  const { cells } = await drawer(compute, notebookId);
   const instruments = await ofKind(notebookId, "instrument");
   const many = (device: string): number => Math.max(1, instruments.filter((i) => i.device === device).length);
   return {

@@ -4,19 +4,9 @@ import { DEMO_MOMENT, demoIds } from "@/core/demo/package";
 import { packedDemo } from "@/testing/demo";
 import type { CellRecord, RunRecord } from "@/core/files/records";
 import type { Finding } from "@/core/measurement";
-import {
-  addPack,
-  drawer,
-  endCharge,
-  keepCell,
-  readCells,
-  rejectCell,
-  startCharge,
-  takeApart,
-  takeIn,
-  thinkWith,
-} from ".";
+import { addPack, drawer, endCharge, keepCell, readCells, rejectCell, startCharge, takeApart, takeIn } from ".";
 import { change, edit, ofKind, undo, undoAct } from "@/storage";
+import { computedBy } from "@/testing/compute";
 import { closeDatabase } from "@/storage/database";
 import { closeNotices } from "@/storage/notices";
 
@@ -26,12 +16,13 @@ const METER = { gain: 0.001, counts: 3, resolution: 0.001 };
 /** What runs are said to have found here; the rest of them is the analysis's business. */
 const found = new Map<string, readonly Finding[]>();
 
+const compute = computedBy({
+  results: (d) => Promise.resolve({ findings: found.get(d.run.id) ?? [] }),
+  log: (d) => Promise.resolve({ findings: found.get(d.run.id) ?? [], notes: [], charts: [] }),
+  verdicts: () => Promise.resolve([]),
+});
+
 beforeAll(async () => {
-  thinkWith({
-    results: (d) => Promise.resolve({ findings: found.get(d.run.id) ?? [] }),
-    log: (d) => Promise.resolve({ findings: found.get(d.run.id) ?? [], notes: [], charts: [] }),
-    verdicts: () => Promise.resolve([]),
-  });
   await change("load", demo, { journal: false });
 });
 afterAll(async () => {
@@ -40,14 +31,14 @@ afterAll(async () => {
 });
 
 const cellOf = async (title: string) => {
-  const c = (await drawer(notebookId)).cells.find((x) => x.cell.title === title);
+  const c = (await drawer(compute, notebookId)).cells.find((x) => x.cell.title === title);
   if (!c) throw new Error(`no cell ${title}`);
   return c;
 };
 const stateOf = async (title: string) => (await cellOf(title)).triage.word;
 
 test("every cell has its readings, oldest first, and the code of its label; the list goes by name as people count", async () => {
-  const d = await drawer(notebookId);
+  const d = await drawer(compute, notebookId);
   expect(d.cells.map((c) => c.cell.title)).toEqual([
     "Blue 18",
     ...Array.from({ length: 23 }, (_, k) => `Float ${k + 1}`),
@@ -71,7 +62,7 @@ test("every cell has its readings, oldest first, and the code of its label; the 
 });
 
 test("where the demo's cells are: tested ones graded with their doubt, six in a pack, three in bays", async () => {
-  const d = await drawer(notebookId);
+  const d = await drawer(compute, notebookId);
   const count = (stage: string) => d.cells.filter((c) => c.stage.stage === stage).length;
   expect(["in", "charging", "resting", "full", "graded", "in a pack", "rejected"].map(count)).toEqual([
     10, 3, 2, 4, 5, 6, 1,
@@ -83,7 +74,7 @@ test("where the demo's cells are: tested ones graded with their doubt, six in a 
 });
 
 test("a drawer worked out from the one before is the same as one worked out anew, and keeps every cell of which nothing has changed", async () => {
-  let before = await drawer(notebookId);
+  let before = await drawer(compute, notebookId);
   const named = (title: string) => before.cells.find((c) => c.cell.title === title)?.cell as CellRecord;
   const acts = [
     () => startCharge({ cell: named("Rush 300"), volts: 3.4, stationId: "st", bay: 9, expected: 60 }),
@@ -92,8 +83,8 @@ test("a drawer worked out from the one before is the same as one worked out anew
   ];
   for (const act of acts) {
     await act();
-    const after = await drawer(notebookId, before);
-    expect(after).toEqual(await drawer(notebookId));
+    const after = await drawer(compute, notebookId, before);
+    expect(after).toEqual(await drawer(compute, notebookId));
     expect(after.cells.filter((c) => !before.cells.includes(c))).toHaveLength(1);
     before = after;
   }
@@ -283,7 +274,7 @@ test("a saved pack is an entry of the drawer with its own capacity, and goes whe
   // A second one of that name is told apart, as a cell and as a pack.
   expect((await addPack("Owl box", [[await cellOf("Float 11")]], "", notebookId)).title).toBe("Owl box (2)");
   const act = await takeApart(pack);
-  expect((await drawer(notebookId)).cells.map((x) => x.cell.title)).not.toContain("Owl box");
+  expect((await drawer(compute, notebookId)).cells.map((x) => x.cell.title)).not.toContain("Owl box");
   expect((await cellOf("Float 7")).pack).toBeNull();
   if (act) await undoAct(act);
   expect((await cellOf("Owl box")).itself?.id).toBe(pack.id);

@@ -1,3 +1,4 @@
+import type { Compute } from "@/notebook/compute";
 import {
   cellCode,
   gradeOf,
@@ -115,11 +116,12 @@ interface OfCell {
 }
 
 async function workedOut(
+  compute: Compute,
   { cell, readings, charges, runs, pack, itself }: OfCell,
   rules: HouseRules,
   stamp: string,
 ): Promise<DrawerCell> {
-  const took = await Promise.all(runs.map(async (run) => ({ run, findings: await findingsOf(run) })));
+  const took = await Promise.all(runs.map(async (run) => ({ run, findings: await findingsOf(compute, run) })));
   const capacity = newest(took, readings, "cell.capacity", "capacity");
   const resistance = newest(took, readings, "cell.resistance", "resistance");
   // A run or a charge of the cell ends its rest, whether somebody said so or not.
@@ -167,7 +169,7 @@ async function workedOut(
  * Every cell of a notebook, sorted by name, with its state worked out from its readings, its runs and the house rules. Of a drawer that was
  * worked out before, the cells of which nothing has changed since are taken as they are.
  */
-export async function drawer(notebookId: string, before?: Drawer): Promise<Drawer> {
+export async function drawer(compute: Compute, notebookId: string, before?: Drawer): Promise<Drawer> {
   const [cells, readings, charges, packs, allRuns, rules] = await Promise.all([
     ofKind(notebookId, "cell"),
     ofKind(notebookId, "cellReading"),
@@ -195,7 +197,7 @@ export async function drawer(notebookId: string, before?: Drawer): Promise<Drawe
       itself: itselfOf.get(cell.id) ?? null,
     };
     const stamp = stampOf(ruled, [cell, ...of.readings, ...of.charges, ...of.runs, of.pack, of.itself]);
-    return known.get(stamp) ?? workedOut(of, rules, stamp);
+    return known.get(stamp) ?? workedOut(compute, of, rules, stamp);
   });
   return { cells: (await Promise.all(found)).sort((a, b) => BY_NAME.compare(a.cell.title, b.cell.title)), rules };
 }

@@ -1,5 +1,6 @@
 "use client";
 
+import type { Compute } from "@/notebook/compute";
 import { useMemo, useRef } from "react";
 import type { BoardRecord } from "@/core/files/records";
 import { useLive, type Live } from "@/storage/live";
@@ -12,9 +13,9 @@ export interface Followed {
 }
 
 /** A run and its board, followed by word of what is written; null where there is none. */
-export function useFollowedRun(id: string): Live<Followed | null> {
+export function useFollowedRun(compute: Compute, id: string): Live<Followed | null> {
   const boardOf = useRef<BoardRecord | null>(null);
-  const follower = useMemo(() => new RunFollower(id), [id]);
+  const follower = useMemo(() => new RunFollower(compute, id), [compute, id]);
   return useLive(
     `followed-${id}`,
     async (changed) => {

@@ -17,13 +17,13 @@ import {
   moveBoundary,
   readingsIn,
   runDossier,
-  storeLogsWith,
   RunFollower,
-  thinkWith,
   type RunDossier,
 } from ".";
 import { boards, change, edit, listen, newId, now, remove, undo } from "@/storage";
 import { analyseRun } from "./analysis";
+import { computedBy } from "@/testing/compute";
+import { HERE as compute } from "./here";
 import { closeDatabase } from "@/storage/database";
 import { closeNotices } from "@/storage/notices";
 
@@ -68,7 +68,7 @@ const draftPoint = (state: PointRecord["state"], sequence: number, change: Parti
   ...change,
 });
 const same = async (d: RunDossier | null) => {
-  const fresh = await runDossier(run.id);
+  const fresh = await runDossier(compute, run.id);
   const plain = (x: RunDossier | null) =>
     x &&
     stableJson({
@@ -80,7 +80,7 @@ const same = async (d: RunDossier | null) => {
 };
 
 test("what is followed by word of changes is what a fresh look finds, whatever happens to the run", async () => {
-  const { latest, stop } = following(new RunFollower(run.id));
+  const { latest, stop } = following(new RunFollower(compute, run.id));
   const before = (await latest())?.points.length ?? 0;
   const taken = draftPoint("taken", 500);
   await change("take a point", [taken]);
@@ -115,7 +115,7 @@ test("what is followed by word of changes is what a fresh look finds, whatever h
 });
 
 test("a half-typed value makes nothing anew: points and corrections keep their identity", async () => {
-  const { latest, stop } = following(new RunFollower(run.id));
+  const { latest, stop } = following(new RunFollower(compute, run.id));
   const first = await latest();
   await change("half-typed point", [draftPoint("draft", 900, { cells: {}, typed: { batteryVoltage: "3.6" } })], {
     journal: false,
@@ -133,36 +133,33 @@ test("a half-typed value makes nothing anew: points and corrections keep their i
 });
 
 test("records of other runs pass by; a run that is deleted is gone", async () => {
-  const follower = new RunFollower(run.id);
+  const follower = new RunFollower(compute, run.id);
   const first = await follower.read();
   const other = demo.find((r) => r.kind === "point" && r.runId !== run.id) as StoredRecord;
   expect((await follower.take([other]))?.points).toBe(first?.points);
   expect(await follower.take([{ ...run, deletedAt: now() }])).toBeNull();
-  expect(await new RunFollower("no such run").read()).toBeNull();
+  expect(await new RunFollower(compute, "no such run").read()).toBeNull();
 });
 
 test("findings and verdicts come from whoever was asked to think, once, and are then kept", async () => {
   const finished = demo.find((r) => r.kind === "run" && r.state === "finished") as RunRecord;
   const board = (await boards(run.notebookId)).find((b) => b.id === finished.boardId);
   let asked = 0;
-  const { judgeClaim } = await import("@/core/verdicts");
-  thinkWith({
+  const counting = computedBy({
     results: async (d) => {
       asked++;
       return analyseRun(d);
     },
-    log: analyseRun,
-    verdicts: async (claims, evidence, rules) => claims.map((c) => judgeClaim(c, evidence, rules)),
   });
-  const first = await boardDossier(board?.id ?? "");
+  const first = await boardDossier(counting, board?.id ?? "");
   // Once for each of its runs: two sweeps, a checklist and a reversal.
   expect(asked).toBe(4);
-  const second = await boardDossier(board?.id ?? "");
+  const second = await boardDossier(counting, board?.id ?? "");
   expect(asked).toBe(4);
   expect(stableJson([...(second?.verdicts ?? [])])).toBe(stableJson([...(first?.verdicts ?? [])]));
   // A change under it is thought over again.
   await change("rename", [edit(finished, { ...finished, title: "renamed" })]);
-  await boardDossier(board?.id ?? "");
+  await boardDossier(counting, board?.id ?? "");
   expect(asked).toBe(5);
 });
 
@@ -196,50 +193,51 @@ test("a run that came as a log is read from its file through its mapping, by who
     source: { kind: "file", fileId: file.id, dialect: { delimiter: ",", decimal: "." }, mapping, skipBadRows: false },
   };
   await change("import c.csv", [file, charge]);
-  const d = await runDossier(charge.id);
+  const d = await runDossier(compute, charge.id);
   expect(d?.points).toEqual([]);
   expect(d?.log?.rows).toBe(columns.time?.length);
   const readings = d && (await readingsIn(d));
   expect(readings?.kind === "trace" && [...(readings.trace.columns.cellVoltage ?? [])]).toEqual([
     ...(columns.cellVoltage ?? []),
   ]);
-  expect(d && (await logAnalysis(d)).findings.find((f) => f.characteristic === "charge.cc-current")?.value).toBeCloseTo(
-    1,
-    1,
-  );
+  expect(
+    d && (await logAnalysis(compute, d)).findings.find((f) => f.characteristic === "charge.cc-current")?.value,
+  ).toBeCloseTo(1, 1);
 
   // Another run of the same file isn't stored yet: whoever was asked to does it.
   const other = { ...charge, id: newId() as RunRecord["id"], title: "the same again" };
   const asked: string[] = [];
-  storeLogsWith(async (r) => {
-    asked.push(r.id);
-    return false;
+  const refusing = computedBy({
+    storeLog: async (r) => {
+      asked.push(r.id);
+      return false;
+    },
   });
   await change("import it again", [other]);
-  expect((await runDossier(other.id))?.log).toBeNull();
+  expect((await runDossier(refusing, other.id))?.log).toBeNull();
   expect(asked).toEqual([other.id]);
-  expect((await runDossier(charge.id))?.log?.rows).toBe(columns.time?.length);
+  expect((await runDossier(compute, charge.id))?.log?.rows).toBe(columns.time?.length);
 });
 
 test("a boundary that the tester moves goes over the log with its reason, and back", async () => {
-  const charge = (await boardDossier(run.boardId))?.runs.find(
+  const charge = (await boardDossier(compute, run.boardId))?.runs.find(
     (r) => r.title === "Charge cycle from c.csv" && r.procedure === "charge-cycle",
   ) as RunRecord;
   const value = async (name: string) => {
-    const d = await runDossier(charge.id);
-    return d && (await logAnalysis(d)).findings.find((f) => f.characteristic === name)?.value;
+    const d = await runDossier(compute, charge.id);
+    return d && (await logAnalysis(compute, d)).findings.find((f) => f.characteristic === name)?.value;
   };
   const found = Number(await value("charge.cc-duration"));
   await moveBoundary(
-    (await runDossier(charge.id)) as RunDossier,
+    (await runDossier(compute, charge.id)) as RunDossier,
     "constant-voltage",
     found - 90,
     "the knee is earlier",
   );
-  const d = (await runDossier(charge.id)) as RunDossier;
-  const start = Number((await logAnalysis(d)).charts[0]?.handles?.find((h) => h.id === "start")?.at);
+  const d = (await runDossier(compute, charge.id)) as RunDossier;
+  const start = Number((await logAnalysis(compute, d)).charts[0]?.handles?.find((h) => h.id === "start")?.at);
   expect(Number(await value("charge.cc-duration"))).toBeCloseTo(found - 90 - start, 6);
-  expect((await logAnalysis(d)).notes.map((n) => n.message).join()).toContain("the knee is earlier");
+  expect((await logAnalysis(compute, d)).notes.map((n) => n.message).join()).toContain("the knee is earlier");
   await forgetBoundary(d, "constant-voltage");
   expect(Number(await value("charge.cc-duration"))).toBe(found);
 });

@@ -11,28 +11,19 @@ export {
   noteMoved,
   resultsOf,
   rulesOf,
-  thinkWith,
   type BoardDossier,
   type BoardSummary,
   type ComparedBoard,
   type Flip,
-  type Thinking,
 } from "./board-dossier";
+export { type Compute } from "./compute";
 export { candidatesOf } from "./candidates";
 export { assumeOrdinaryMeters } from "./assume";
 export { freeName, namingIn, nextSampleName, runTitlesOf, titlesOf } from "./naming";
 export { letDecide, letNewestDecide, setRunAside } from "./deciding";
 export { importedAs } from "./imported";
 export { drawer, type Drawer, type DrawerCell } from "./drawer";
-export {
-  correctionsOf,
-  readingsIn,
-  storeLogsWith,
-  runDossier,
-  RunFollower,
-  toPoint,
-  type RunDossier,
-} from "./run-dossier";
+export { correctionsOf, readingsIn, runDossier, RunFollower, toPoint, type RunDossier } from "./run-dossier";
 export { useFollowedRun, type Followed } from "./followed-run";
 export { useRunWriter, type Writer } from "./writer";
 export { addCells, cellMeter, keepCell, readCells, rejectCell, takeIn, type CellLookDraft } from "./cells";

@@ -1,7 +1,7 @@
 import "fake-indexeddb/auto";
 import { packedDemo } from "@/testing/demo";
 import type { BoardId, RunRecord } from "@/core/files/records";
-import { thinkWith } from ".";
+import { computedBy } from "@/testing/compute";
 import { appendChunk, change, chunked, edit, ofKind } from "@/storage";
 import { analyseRun } from "./analysis";
 import { closeDatabase } from "@/storage/database";
@@ -16,10 +16,11 @@ const charges = demo.records.filter(
 );
 const boardId = charges.find((r) => charges.some((o) => o !== r && o.boardId === r.boardId))?.boardId as BoardId;
 
+const compute = computedBy({ verdicts: () => Promise.resolve([]) });
+
 beforeAll(async () => {
   await change("load", demo.records, { journal: false });
   for (const { runId, columns } of demo.logs) for (const c of chunked(runId, columns)) await appendChunk(c);
-  thinkWith({ log: analyseRun, results: analyseRun, verdicts: () => Promise.resolve([]) });
 });
 afterAll(async () => {
   closeNotices();
@@ -30,11 +31,11 @@ test("K comes from a board's own charges whose resistor was known; what was not 
   const own = (await ofKind(charges[0]?.notebookId ?? "", "run")).filter((r) =>
     charges.some((c) => c.id === r.id && c.boardId === boardId),
   );
-  expect(await programmeOf(boardId)).toBeNull();
+  expect(await programmeOf(compute, boardId)).toBeNull();
   const results = await Promise.all(
     own.map(async (r) => ({
       r,
-      f: (await analyseRun((await import(".").then((m) => m.runDossier(r.id))) as never)).findings.find(
+      f: (await analyseRun((await import(".").then((m) => m.runDossier(compute, r.id))) as never)).findings.find(
         (x) => x.characteristic === "charge.cc-current",
       ),
     })),
@@ -46,7 +47,7 @@ test("K comes from a board's own charges whose resistor was known; what was not 
     own.map((r) => edit(r, { ...r, pinned: { ...r.pinned, programme: { ohms: 1000, tolerance: 0.01 } } })),
   );
   const amps = fair.reduce((s, { f }) => s + numeric(f?.value), 0) / fair.length;
-  const p = await programmeOf(boardId);
+  const p = await programmeOf(compute, boardId);
   expect(p).toMatchObject({ runs: fair.length, resistors: 1, offset: 0 });
   expect(p?.k).toBeCloseTo(1000 * amps, 6);
   // 1 % of the resistor, as a rectangle, is the least that K is off by.

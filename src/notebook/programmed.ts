@@ -1,3 +1,4 @@
+import type { Compute } from "@/notebook/compute";
 import { programmeOfRuns, type MeasuredProgramme, type ProgrammedRun } from "@/core/fit";
 import { boardDossier } from "./board-dossier";
 
@@ -5,8 +6,8 @@ import { boardDossier } from "./board-dossier";
  * K of a board's charger from all its charges whose sample had a known programming resistor: finished, not set aside, fairly tested. Charges
  * after another resistor was soldered in count as well: that is how K shows. Real ones alone where there are any.
  */
-export async function programmeOf(boardId: string): Promise<MeasuredProgramme | null> {
-  const d = await boardDossier(boardId);
+export async function programmeOf(compute: Compute, boardId: string): Promise<MeasuredProgramme | null> {
+  const d = await boardDossier(compute, boardId);
   if (!d) return null;
   const resistors = new Map(
     d.runs.flatMap((r) => (r.pinned.programme ? [[r.id as string, r.pinned.programme] as const] : [])),

@@ -1,4 +1,5 @@
 import "fake-indexeddb/auto";
+import { HERE as compute } from "./here";
 import { DEMO_MOMENT, demoIds } from "@/core/demo/package";
 import { packedDemo } from "@/testing/demo";
 import type { InstrumentRecord, NotebookId } from "@/core/files/records";
@@ -47,7 +48,7 @@ const coarser = (i: InstrumentRecord, gain: number): InstrumentRecord => ({
   ranges: i.ranges.map((r, k) => (k === 0 ? { ...r, accuracy: { ...r.accuracy, gain } } : r)),
 });
 const wordOf = async (wording: string) => {
-  const d = await boardDossier((await board("Sedge 51")).id);
+  const d = await boardDossier(compute, (await board("Sedge 51")).id);
   const claim = d?.claims.find((c) => c.source.wording === wording);
   return claim ? d?.verdicts.get(claim.id)?.word : undefined;
 };
@@ -73,7 +74,7 @@ test("a mistake: runs follow, verdicts flip as predicted, and one undo takes all
   );
   expect(effect.runs.map((r) => r.id).sort()).toEqual(read.map((r) => r.id).sort());
   expect(effect.rigs[0]?.instruments.outputVoltage?.gain).toBe(0.005);
-  const flips = await flipsIf(await boards(notebookId), { runs: effect.runs });
+  const flips = await flipsIf(compute, await boards(notebookId), { runs: effect.runs });
   expect(flips).toContainEqual(
     expect.objectContaining({ board: "Sedge 51", wording: "Output 5 V ±2 %", from: "meets", to: "too close to call" }),
   );
@@ -108,16 +109,16 @@ test("a run's findings under another set-up are worked out and kept nowhere", as
   if (!run) throw new Error("no heat soak");
   const settled = (list: Awaited<ReturnType<typeof findingsUnder>>) =>
     list.find((f) => f.characteristic === "heat.steady-temperature");
-  const own = settled(await findingsUnder(run.id, run.setup));
+  const own = settled(await findingsUnder(compute, run.id, run.setup));
   const fine = settled(
-    await findingsUnder(run.id, {
+    await findingsUnder(compute, run.id, {
       ...run.setup,
       instruments: { ...run.setup.instruments, partTemperature: { gain: 0.0001, counts: 1, resolution: 0.01 } },
     }),
   );
   expect(fine?.expandedUncertainty ?? NaN).toBeLessThan(own?.expandedUncertainty ?? NaN);
-  expect(settled(await findingsUnder(run.id, run.setup))?.expandedUncertainty).toBe(own?.expandedUncertainty);
-  expect(await findingsUnder("none", run.setup)).toEqual([]);
+  expect(settled(await findingsUnder(compute, run.id, run.setup))?.expandedUncertainty).toBe(own?.expandedUncertainty);
+  expect(await findingsUnder(compute, "none", run.setup)).toEqual([]);
 });
 
 test("kept columns are those that were worked out under these rules; other rules make them as good as absent", async () => {
@@ -125,9 +126,9 @@ test("kept columns are those that were worked out under these rules; other rules
   await (await database()).clear("derived");
   expect((await keptColumns(notebookId)).size).toBe(0);
   const b = await board("Marl 15");
-  const { column, cells } = await comparedBoard(b);
+  const { column, cells } = await comparedBoard(compute, b);
   expect(cells["boost.max-current"]?.claims[0]).toMatchObject({ word: "misses" });
-  expect(await comparedBoard(b)).toEqual({ column, cells });
+  expect(await comparedBoard(compute, b)).toEqual({ column, cells });
   await derivedWritten();
   expect((await keptColumns(notebookId)).get(b.id)).toEqual(column);
   const rules = (await ofKind(notebookId, "rules"))[0];
@@ -143,7 +144,7 @@ test("kept columns are those that were worked out under these rules; other rules
 });
 
 test("a run that is prepared pins the rig in use and takes a patch; what can't be planned says why", async () => {
-  const d = await boardDossier((await board("Sedge 51")).id);
+  const d = await boardDossier(compute, (await board("Sedge 51")).id);
   const sweep = atBench(procedure("load-sweep"));
   const sample = d?.samples[0];
   if (!d || !sweep || !sample) throw new Error("no board");
@@ -186,14 +187,14 @@ test("leads that were longer than entered: the runs over them follow, or only th
   if (!sweep) throw new Error("no sweep");
   const best = (list: Awaited<ReturnType<typeof findingsUnder>>) =>
     numeric(list.find((f) => f.characteristic === "boost.peak-efficiency")?.value);
-  expect(best(await findingsUnder(sweep.id, sweep.setup))).toBeGreaterThan(
-    best(await findingsUnder(sweep.id, runs.find((r) => r.id === sweep.id)?.setup ?? sweep.setup)),
+  expect(best(await findingsUnder(compute, sweep.id, sweep.setup))).toBeGreaterThan(
+    best(await findingsUnder(compute, sweep.id, runs.find((r) => r.id === sweep.id)?.setup ?? sweep.setup)),
   );
 });
 
 test("every board's sheet goes out as Markdown under its own name, numbers leading to their runs; a board without a run has none", async () => {
   const list = await boards(notebookId);
-  const sheets = await sheetsOf(list);
+  const sheets = await sheetsOf(compute, list);
   const measured = new Set(
     (await ofKind(notebookId, "run")).flatMap((r) => (r.state === "finished" ? [r.boardId as string] : [])),
   );
@@ -202,6 +203,9 @@ test("every board's sheet goes out as Markdown under its own name, numbers leadi
   );
   expect(sheets.get("marl-15")).toMatch(/^# Marl 15/);
   expect(sheets.get("marl-15")).toMatch(/\\\[\d+\\\]/);
-  const twins = await sheetsOf([list[0], list[0]].flatMap((b) => (b ? [b] : [])));
+  const twins = await sheetsOf(
+    compute,
+    [list[0], list[0]].flatMap((b) => (b ? [b] : [])),
+  );
   expect(twins.size).toBe(2);
 });

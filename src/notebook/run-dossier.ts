@@ -1,3 +1,4 @@
+import type { Compute } from "@/notebook/compute";
 import type { AnnotationRecord, AnswerRecord, PointRecord, RunRecord, StoredRecord } from "@/core/files/records";
 import {
   withReadings,
@@ -76,7 +77,10 @@ export class RunFollower {
     { readonly from: Point; readonly layers: readonly AnnotationRecord[]; readonly point: Point }
   >();
 
-  constructor(readonly runId: string) {}
+  constructor(
+    private readonly compute: Compute,
+    readonly runId: string,
+  ) {}
 
   /** Reads the run whole. The readings of an imported run come from its file through its mapping, each time anew. */
   async read(): Promise<RunDossier | null> {
@@ -89,7 +93,7 @@ export class RunFollower {
     for (const a of answers) this.answers.set(a.id, a);
     for (const p of points) this.points.set(p.id, p);
     for (const a of annotations) this.annotations.set(a.id, a);
-    if (readingsOf(this.run.procedure) === "trace") this.log = await logOf(this.run);
+    if (readingsOf(this.run.procedure) === "trace") this.log = await logOf(this.compute, this.run);
     else if (this.run.source.kind === "file") this.fromFile = await filePoints(this.run.source);
     return this.dossier();
   }
@@ -178,7 +182,8 @@ function pointOf(r: PointRecord): Point {
 }
 
 /** Reads a run whole, once. */
-export const runDossier = (runId: string): Promise<RunDossier | null> => new RunFollower(runId).read();
+export const runDossier = (compute: Compute, runId: string): Promise<RunDossier | null> =>
+  new RunFollower(compute, runId).read();
 
 /** What an analysis takes: the log, read whole, or the points. */
 export async function readingsIn(
@@ -189,27 +194,21 @@ export async function readingsIn(
   return { kind: "trace", trace: { columns: await readTrace(d.run.id), events: d.marks } };
 }
 
-/** Stores the log of an imported run whose chunks are not here yet, wherever that is best done. */
-export type LogStorer = (run: RunRecord) => Promise<boolean>;
-let storeLog: LogStorer = async (run) => (await import("@/storage/log-files")).storeLogOf(run);
-export function storeLogsWith(storer: LogStorer): void {
-  storeLog = storer;
-}
-
 const storing = new Map<string, Promise<boolean>>();
 const alone = <T>(name: string, act: () => Promise<T>): Promise<T> =>
   typeof navigator === "undefined" || !navigator.locks ? act() : navigator.locks.request(name, act);
 
-async function logOf(run: RunRecord): Promise<TraceExtent | null> {
+async function logOf(compute: Compute, run: RunRecord): Promise<TraceExtent | null> {
   const there = await traceExtent(run.id);
   if (run.source.kind !== "file") return there;
   if (there && !storing.has(run.id)) return there;
   // Whoever asks meanwhile waits for the one who stores it, here and in other tabs: a chunk is written once.
   const under =
     storing.get(run.id) ??
-    alone(`nimbus-store-${run.id}`, async () => (await traceExtent(run.id)) !== null || (await storeLog(run))).finally(
-      () => storing.delete(run.id),
-    );
+    alone(
+      `nimbus-store-${run.id}`,
+      async () => (await traceExtent(run.id)) !== null || (await compute.storeLog(run)),
+    ).finally(() => storing.delete(run.id));
   storing.set(run.id, under);
   return (await under) ? traceExtent(run.id) : null;
 }

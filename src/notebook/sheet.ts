@@ -1,3 +1,4 @@
+import type { Compute } from "@/notebook/compute";
 import { fileStem } from "@/core/files/file-stem";
 import type { RunRecord } from "@/core/files/records";
 import { procedure } from "@/core/procedures";
@@ -12,8 +13,8 @@ export interface BoardSheet {
 }
 
 /** A board's findings as a document, worked out from what is stored now; null where there is no such board. Apart from the index: it loads every procedure. */
-export async function boardSheet(id: string): Promise<BoardSheet | null> {
-  const dossier = await boardDossier(id);
+export async function boardSheet(compute: Compute, id: string): Promise<BoardSheet | null> {
+  const dossier = await boardDossier(compute, id);
   if (!dossier) return null;
   const found = new Map(dossier.evidence.flatMap((s) => s.runs).map((r) => [r.id as string, r.findings]));
   const finished = dossier.runs.filter((r) => r.state === "finished");
@@ -59,12 +60,13 @@ const MOST = 200;
 
 /** The sheet of every board as Markdown, file name → text, for an archive. */
 export async function sheetsOf(
+  compute: Compute,
   boards: readonly { readonly id: string; readonly title: string }[],
 ): Promise<ReadonlyMap<string, string>> {
   const out = new Map<string, string>();
   if (boards.length > MOST) return out;
   for (const b of boards) {
-    const found = await boardSheet(b.id);
+    const found = await boardSheet(compute, b.id);
     if (!found?.finished.length) continue;
     const name = fileStem(b.title) || "board";
     out.set(out.has(name) ? `${name}-${b.id.slice(0, 8)}` : name, sheetMarkdown(found.sheet));

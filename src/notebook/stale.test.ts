@@ -12,10 +12,10 @@ import {
   noteMoved,
   resultsOf,
   runDossier,
-  thinkWith,
 } from ".";
 import { appendChunk, boards, change, chunked, edit, ofKind } from "@/storage";
 import { analyseRun } from "./analysis";
+import { computedBy } from "@/testing/compute";
 import { closeDatabase } from "@/storage/database";
 import { derivedWritten } from "@/storage/derived";
 import { closeNotices } from "@/storage/notices";
@@ -28,33 +28,31 @@ const notebookId = demo.records[0]?.notebookId ?? "";
 let better = false;
 let asked = 0;
 
+const compute = computedBy({
+  results: async (d) => {
+    asked++;
+    const { findings, notStated = [] } = await analyseRun(d);
+    return {
+      notStated,
+      findings:
+        !better || d.run.procedure !== "load-sweep"
+          ? findings
+          : findings.map((f) =>
+              f.characteristic === "boost.max-current" && typeof f.value === "number"
+                ? {
+                    ...f,
+                    value: 0.5 * f.value,
+                    ...(f.bracket ? { bracket: { low: 0.5 * f.bracket.low, high: 0.5 * f.bracket.high } } : {}),
+                  }
+                : f,
+            ),
+    };
+  },
+});
+
 beforeAll(async () => {
   await change("load", demo.records, { journal: false });
   for (const { runId, columns } of demo.logs) for (const c of chunked(runId, columns)) await appendChunk(c);
-  const judge = (await import("@/core/verdicts")).judgeClaim;
-  thinkWith({
-    log: analyseRun,
-    results: async (d) => {
-      asked++;
-      const { findings, notStated = [] } = await analyseRun(d);
-      return {
-        notStated,
-        findings:
-          !better || d.run.procedure !== "load-sweep"
-            ? findings
-            : findings.map((f) =>
-                f.characteristic === "boost.max-current" && typeof f.value === "number"
-                  ? {
-                      ...f,
-                      value: 0.5 * f.value,
-                      ...(f.bracket ? { bracket: { low: 0.5 * f.bracket.low, high: 0.5 * f.bracket.high } } : {}),
-                    }
-                  : f,
-              ),
-      };
-    },
-    verdicts: (claims, evidence, rules) => Promise.resolve(claims.map((c) => judge(c, evidence, rules))),
-  });
 });
 afterAll(async () => {
   closeNotices();
@@ -69,10 +67,10 @@ const board = async () =>
 async function screens() {
   const b = await board();
   const [summary, dossier, compared, sheet] = [
-    await boardSummary(b),
-    await boardDossier(b.id),
-    await comparedBoard(b),
-    await boardSheet(b.id),
+    await boardSummary(compute, b),
+    await boardDossier(compute, b.id),
+    await comparedBoard(compute, b),
+    await boardSheet(compute, b.id),
   ];
   await derivedWritten();
   const sweep = dossier?.runs.find((r) => r.procedure === "load-sweep" && r.source.kind === "typed") as RunRecord;
@@ -82,7 +80,7 @@ async function screens() {
     notebook: summary.verdicts,
     words: Object.fromEntries([...(dossier?.verdicts ?? [])].map(([id, v]) => [id, v.word])),
     summaryWords: summary.words,
-    result: highest((await resultsOf(sweep)).findings),
+    result: highest((await resultsOf(compute, sweep)).findings),
     evidence: highest(dossier?.evidence.flatMap((s) => s.runs).find((r) => r.id === sweep.id)?.findings ?? []),
     column: (await keptColumns(notebookId)).get(b.id)?.values ?? compared.column.values,
     cell: compared.cells["boost.max-current"]?.value,
@@ -123,7 +121,7 @@ test("raising the version of one procedure changes what every screen shows at on
   ).toBe(true);
 
   const b = await board();
-  await noteMoved(b, (await boardDossier(b.id))?.runs ?? []);
+  await noteMoved(compute, b, (await boardDossier(compute, b.id))?.runs ?? []);
   const noted = await screens();
   expect([noted.moved, noted.movedResults]).toEqual([undefined, undefined]);
   expect(noted.words).toEqual(after.words);
@@ -144,16 +142,16 @@ test("what a record's change moved is no better analysis", async () => {
 
 test("how many digits are written belongs to what is kept of an analysis", async () => {
   const log = (await ofKind(notebookId, "run")).find((r) => demo.logs.some((l) => l.runId === r.id)) as RunRecord;
-  const d = await runDossier(log.id);
+  const d = await runDossier(compute, log.id);
   if (!d) throw new Error("no log");
   let analysed = 0;
-  thinkWith({ log: (x) => (analysed++, analyseRun(x)), results: analyseRun, verdicts: () => Promise.resolve([]) });
-  await logAnalysis(d);
+  const counting = computedBy({ log: (x) => (analysed++, analyseRun(x)) });
+  await logAnalysis(counting, d);
   await derivedWritten();
-  await logAnalysis(d);
+  await logAnalysis(counting, d);
   expect(analysed).toBe(1);
   writeUncertaintiesTo(1);
-  await logAnalysis(d);
+  await logAnalysis(counting, d);
   expect(analysed).toBe(2);
   writeUncertaintiesTo(2);
 });

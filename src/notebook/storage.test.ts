@@ -1,4 +1,5 @@
 import "fake-indexeddb/auto";
+import { HERE as compute } from "./here";
 import { packedDemo } from "@/testing/demo";
 import { stableJson, type NotebookRecord, type PointRecord, type RunRecord, type StoredRecord } from "@/core/files";
 import { boardDossier, boardSummary, runDossier } from ".";
@@ -42,7 +43,7 @@ const board = async (title: string) =>
 const words = async () => {
   const out: Record<string, string> = {};
   for (const b of await boards(notebookId))
-    for (const [id, v] of (await boardDossier(b.id))?.verdicts ?? []) out[id] = stableJson(v);
+    for (const [id, v] of (await boardDossier(compute, b.id))?.verdicts ?? []) out[id] = stableJson(v);
   return out;
 };
 
@@ -74,7 +75,8 @@ test("records of a kind come in the order in which they were added, whatever the
 
 test("the demo shows every kind of verdict", async () => {
   const seen = new Set<string>();
-  for (const b of await boards(notebookId)) for (const w of Object.keys((await boardSummary(b)).verdicts)) seen.add(w);
+  for (const b of await boards(notebookId))
+    for (const w of Object.keys((await boardSummary(compute, b)).verdicts)) seen.add(w);
   expect([...seen].sort()).toEqual([
     "claim unclear",
     "meets",
@@ -97,7 +99,7 @@ test("deleting every derived record changes no verdict", async () => {
 
 test("a point that is left out moves the verdict at once: what was worked out from it is forgotten", async () => {
   const sedge = await board("Sedge 51");
-  const d = await boardDossier(sedge.id);
+  const d = await boardDossier(compute, sedge.id);
   const run = d?.runs.find((r) => r.procedure === "load-sweep" && r.source.kind === "typed") as RunRecord;
   const claim = d?.claims.find((c) => c.source.wording === "Output current up to 1.3 A");
   expect(d?.verdicts.get(claim?.id ?? "")?.word).toBe("meets");
@@ -118,9 +120,9 @@ test("a point that is left out moves the verdict at once: what was worked out fr
       text: "test",
     })),
   );
-  expect((await boardDossier(sedge.id))?.verdicts.get(claim?.id ?? "")?.word).not.toBe("meets");
+  expect((await boardDossier(compute, sedge.id))?.verdicts.get(claim?.id ?? "")?.word).not.toBe("meets");
   expect(await undo(notebookId)).toEqual({ done: "leave points out" });
-  expect((await boardDossier(sedge.id))?.verdicts.get(claim?.id ?? "")?.word).toBe("meets");
+  expect((await boardDossier(compute, sedge.id))?.verdicts.get(claim?.id ?? "")?.word).toBe("meets");
 });
 
 test("every change can be undone and redone, and a new one ends the redo", async () => {
@@ -156,17 +158,17 @@ test("a withdrawn point is kept but hidden; a draft is apart", async () => {
     { ...last, state: "withdrawn" },
     { ...last, id: "draft-1" as PointRecord["id"], state: "draft", typed: { batteryVoltage: "3,6" }, cells: {} },
   ]);
-  const d = await runDossier(run.id);
+  const d = await runDossier(compute, run.id);
   expect(d?.points).toHaveLength(points.length - 1);
   expect(d?.withdrawn.map((p) => p.id)).toEqual([last.id]);
   expect(d?.draft?.typed).toEqual({ batteryVoltage: "3,6" });
   await undo(notebookId);
-  expect((await runDossier(run.id))?.points).toHaveLength(points.length);
+  expect((await runDossier(compute, run.id))?.points).toHaveLength(points.length);
 });
 
 test("a run from a file reads its readings from the file each time, through its mapping", async () => {
   const b = await board("Alder 12");
-  const d = await boardDossier(b.id);
+  const d = await boardDossier(compute, b.id);
   const run = d?.runs[0] as RunRecord;
   const base = { notebookId: b.notebookId, createdAt: b.createdAt, updatedAt: b.createdAt };
   const text = "Vb,Ib,Vo,Io\n3.6,0.2,5,0.12\n3.6,x,5,0.2\n";
@@ -192,11 +194,11 @@ test("a run from a file reads its readings from the file each time, through its 
       },
     },
   ]);
-  const imported = await runDossier("file-run");
+  const imported = await runDossier(compute, "file-run");
   expect(imported?.points.map((p) => p.id)).toEqual(["file-1:2"]);
   expect(imported && (await analyseRun(imported)).findings.length).toBeGreaterThan(0);
   await undo(notebookId);
-  expect(await runDossier("file-run")).toBeNull();
+  expect(await runDossier(compute, "file-run")).toBeNull();
 });
 
 test("a record that does not fit is refused and nothing of its change is written", async () => {
@@ -233,8 +235,8 @@ test("changes are announced with what they touched", async () => {
 test("house rules of a notebook decide, and meta keeps what belongs to this browser", async () => {
   const rules = (await ofKind(notebookId, "rules"))[0];
   const marl = await board("Marl 15");
-  const claim = (await boardDossier(marl.id))?.claims.find((c) => c.source.wording === "output 5V");
-  const word = async () => (await boardDossier(marl.id))?.verdicts.get(claim?.id ?? "")?.word;
+  const claim = (await boardDossier(compute, marl.id))?.claims.find((c) => c.source.wording === "output 5V");
+  const word = async () => (await boardDossier(compute, marl.id))?.verdicts.get(claim?.id ?? "")?.word;
   expect(await word()).toBe("meets");
   if (rules) await change("stricter", [edit(rules, { ...rules, rules: { ...rules.rules, houseTolerance: 0.01 } })]);
   expect(await word()).toBe("misses");

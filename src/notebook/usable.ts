@@ -1,3 +1,4 @@
+import type { Compute } from "@/notebook/compute";
 import type { BoardRecord } from "@/core/files/records";
 import { claimedModule } from "@/core/use/claimed-module";
 import type { AddedGuard, BoardProtection, RunGuards } from "@/core/use";
@@ -22,11 +23,11 @@ const counting = (s: EvidenceSample) =>
       (a, b) => Number(a.simulated ?? false) - Number(b.simulated ?? false) || b.startUtc.localeCompare(a.startUtc),
     );
 
-async function moduleOf(d: BoardDossier, s: EvidenceSample): Promise<MeasuredModule | null> {
+async function moduleOf(compute: Compute, d: BoardDossier, s: EvidenceSample): Promise<MeasuredModule | null> {
   const runs = counting(s);
   const sweeps = new Set(d.runs.filter((r) => r.procedure === SWEEP).map((r) => r.id as string));
   for (const r of runs.filter((x) => sweeps.has(x.id))) {
-    const run = await runDossier(r.id);
+    const run = await runDossier(compute, r.id);
     const columns = run ? measuredColumns({ kind: "points", points: run.points }, run.run.setup, run.corrections) : [];
     if (columns.length)
       return {
@@ -66,11 +67,11 @@ export interface ProtectionBoard extends AddedGuard {
 }
 
 /** What would stand between a cell and the outside in a run of a sample; null where its board is gone. */
-export async function guardsOf(boardId: string, sampleId: string): Promise<RunGuards | null> {
-  const d = await boardDossier(boardId);
+export async function guardsOf(compute: Compute, boardId: string, sampleId: string): Promise<RunGuards | null> {
+  const d = await boardDossier(compute, boardId);
   if (!d) return null;
   const between = d.samples.find((s) => s.id === sampleId)?.between;
-  const added = between?.added?.boardId ? await boardDossier(between.added.boardId) : null;
+  const added = between?.added?.boardId ? await boardDossier(compute, between.added.boardId) : null;
   return {
     board: protectionOf(d),
     ...(between ? { between } : {}),
@@ -79,11 +80,11 @@ export async function guardsOf(boardId: string, sampleId: string): Promise<RunGu
 }
 
 /** The boards of a notebook that protect a cell, with what was shown of it. */
-export async function protectionBoards(notebookId: string): Promise<ProtectionBoard[]> {
+export async function protectionBoards(compute: Compute, notebookId: string): Promise<ProtectionBoard[]> {
   const out: ProtectionBoard[] = [];
   for (const board of await boards(notebookId)) {
     if (!board.functions.includes("protection")) continue;
-    const d = await boardDossier(board.id);
+    const d = await boardDossier(compute, board.id);
     if (!d) continue;
     const limits = d.evidence.map((s) => measuredLimits(counting(s).flatMap((r) => r.findings)).cut);
     out.push({
@@ -97,12 +98,12 @@ export async function protectionBoards(notebookId: string): Promise<ProtectionBo
 }
 
 /** Every board of a notebook that boosts, with what was measured of its samples. */
-export async function usableBoards(notebookId: string): Promise<UsableBoard[]> {
+export async function usableBoards(compute: Compute, notebookId: string): Promise<UsableBoard[]> {
   const out: UsableBoard[] = [];
   for (const board of await boards(notebookId)) {
-    const d = await boardDossier(board.id);
+    const d = await boardDossier(compute, board.id);
     if (!d) continue;
-    const measured = (await Promise.all(d.evidence.map((s) => moduleOf(d, s)))).filter((m) => m !== null);
+    const measured = (await Promise.all(d.evidence.map((s) => moduleOf(compute, d, s)))).filter((m) => m !== null);
     // Claims speak only where nothing was measured.
     const claimed = measured.length === 0 ? claimedModule(d.claims, d.rules) : null;
     const modules = claimed ? [claimed] : measured;

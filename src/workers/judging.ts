@@ -3,6 +3,7 @@ import { analyseReadings } from "@/core/procedures/kit/offsets";
 import type { Finding, Readings, Analysis, RunResults } from "@/core/measurement";
 import { judgeClaim } from "@/core/verdicts";
 import { openLog } from "./open-log";
+import { HERE } from "@/notebook/here";
 import { runDossier } from "@/notebook/run-dossier";
 import type { Tasks } from "./protocol";
 
@@ -31,7 +32,7 @@ export async function results({
 }
 
 export async function storedResults({ runId }: Tasks["stored-results"]["ask"]): Promise<RunResults> {
-  const d = await runDossier(runId);
+  const d = await runDossier(HERE, runId);
   const p = d ? await loadProcedure(d.run.procedure) : null;
   if (!d || !p) return { findings: [] };
   const readings: Readings =

@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { useState } from "react";
 import { useForm, useWatch, type Control } from "react-hook-form";
 import type { BoardRecord, SampleRecord } from "@/core/files/records";
@@ -71,7 +72,7 @@ interface BetweenDialogProps {
 export function BetweenDialog({ sample, board, protection, onClose }: BetweenDialogProps) {
   /** As it was when the dialog opened: what was changed elsewhere since is not undone by saving. */
   const [opened] = useState(sample);
-  const live = useLive(`protections-${board.notebookId}`, () => protectionBoards(board.notebookId));
+  const live = useLive(`protections-${board.notebookId}`, () => protectionBoards(compute, board.notebookId));
   const others = live.state === "ready" ? live.value.filter((p) => p.boardId !== board.id) : [];
   const { control, handleSubmit } = useForm<Fields>({ defaultValues: fieldsOf(opened.between ?? BARE) });
   const between = betweenOf(useWatch({ control }) as Fields);

@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import dynamic from "next/dynamic";
 import { orderOf } from "@/notebook/order";
 import { Link } from "@/ui/link";
@@ -23,7 +24,7 @@ const EditBoardDialog = dynamic(() => import("./edit-board-dialog").then((m) => 
 
 /** A board: the order of work with every run and result, then its claims with what was measured, and its samples. */
 export function BoardPage({ id }: { id: string }) {
-  const live = useLive(`board-${id}`, () => boardDossier(id));
+  const live = useLive(`board-${id}`, () => boardDossier(compute, id));
   const [editing, setEditing] = useState<ClaimRecord | "new" | "board" | null>(null);
   const title = live.state === "ready" ? live.value?.board.title : undefined;
   useEffect(() => {

@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { movedText } from "@/core/verdicts/moved";
 import { attempt } from "@/browser/notify";
 import { boardSummary, noteMoved, type BoardDossier } from "@/notebook";
@@ -12,7 +13,7 @@ import { Section } from "@/ui/section";
 /** What a better analysis changed of this board since it was last looked at: verdicts, and the results behind them. */
 export function Moved({ dossier }: { readonly dossier: BoardDossier }) {
   const { board, claims, runs } = dossier;
-  const live = useLive(`moved-${board.id}`, async () => (await boardSummary(board)).moved ?? []);
+  const live = useLive(`moved-${board.id}`, async () => (await boardSummary(compute, board)).moved ?? []);
   const verdicts = live.state === "ready" ? live.value : [];
   if (verdicts.length === 0 && dossier.moved.size === 0) return null;
   const wording = new Map(claims.map((c) => [c.id, c.source.wording]));
@@ -21,7 +22,7 @@ export function Moved({ dossier }: { readonly dossier: BoardDossier }) {
     <Section
       mark="moved"
       title="Changed by a better analysis"
-      aside={<Button onClick={() => void attempt(() => noteMoved(board, runs))}>Mark as read</Button>}
+      aside={<Button onClick={() => void attempt(() => noteMoved(compute, board, runs))}>Mark as read</Button>}
     >
       <p className="mb-2 max-w-prose text-pencil">
         The readings are the same; this version of Nimbus Bench analyses them better.

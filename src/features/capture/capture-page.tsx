@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { pointsToCsv } from "@/core/files/export-run";
 import { download, fileName } from "@/browser/download";
 import { useLeaveGuard } from "@/browser/leave";
@@ -35,7 +36,7 @@ const PACES = [1, 5, 20, 60] as const;
 
 /** Where points are taken: read from a metre away, one key an act, the curve growing beside the figures. */
 export function CapturePage({ id }: { id: string }) {
-  const live = useFollowedRun(id);
+  const live = useFollowedRun(compute, id);
   const { writer, takeOver } = useRunWriter(id);
   if (live.state === "loading" || writer === "asking") return <Quiet>Loading …</Quiet>;
   if (live.state === "failed") return <Quiet>The run can&apos;t be loaded: {live.message}</Quiet>;

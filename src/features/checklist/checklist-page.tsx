@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import clsx from "clsx";
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useState } from "react";
@@ -22,7 +23,7 @@ import { useChecklist, type Checklist, type Look } from "./use-checklist";
 
 /** A checklist under way: one thing to do at a time, large; a word for what came of it by one key. */
 export function ChecklistPage({ id }: { readonly id: string }) {
-  const live = useFollowedRun(id);
+  const live = useFollowedRun(compute, id);
   const { writer, takeOver } = useRunWriter(id);
   if (live.state === "loading" || writer === "asking") return <Quiet>Loading …</Quiet>;
   if (live.state === "failed") return <Quiet>The checklist can&apos;t be loaded: {live.message}</Quiet>;

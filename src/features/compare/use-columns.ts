@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { startTransition, useCallback, useEffect, useRef, useState } from "react";
 import type { BoardColumn, PackedColumn } from "@/core/compare";
 import type { BoardRecord } from "@/core/files/records";
@@ -33,7 +34,7 @@ function worked(board: BoardRecord): Promise<ComparedBoard> {
   if (under?.since === since) return under.found;
   const own = {
     since,
-    found: comparedBoard(board).finally(() => working.get(board.id) === own && working.delete(board.id)),
+    found: comparedBoard(compute, board).finally(() => working.get(board.id) === own && working.delete(board.id)),
   };
   working.set(board.id, own);
   return own.found;
@@ -47,29 +48,34 @@ interface Made {
 }
 const NOTHING: Made = { of: null, columns: new Map(), cells: new Map(), failed: new Map() };
 
+/** What is kept of all boards, with the cells of those that will stand first; the first that is not kept is begun meanwhile. */
+async function keptColumnsFirst(notebookId: string) {
+  const [all, kept] = await Promise.all([boards(notebookId), keptColumns(notebookId)]);
+  all.sort((a, b) => a.createdAt.localeCompare(b.createdAt));
+  // While the table is drawn, what will stand first in it is begun.
+  const cold = all.find((b) => !kept.has(b.id));
+  if (cold) {
+    workersAhead();
+    void worked(cold).catch(() => undefined);
+  }
+  rememberKept("comparison", !cold);
+  // Those that will stand first are shown with the table itself.
+  const first = await Promise.all(
+    all
+      .slice(0, FIRST)
+      .flatMap((b) =>
+        kept.has(b.id) ? [comparedBoard(compute, b).then((c) => [b.id as string, c.cells] as const)] : [],
+      ),
+  );
+  return { all, kept, cells: new Map(first) };
+}
+
 /**
  * The columns of the comparison: the numbers that are kept are there at once, cells are fetched for the boards in sight, and what is not
  * kept is worked out one board at a time, those in sight first, so that a thousand boards open as quickly as ten.
  */
 export function useColumns(notebookId: string): Columns | { readonly failed: string } | null {
-  const live = useLive(`compare-${notebookId}`, async () => {
-    const [all, kept] = await Promise.all([boards(notebookId), keptColumns(notebookId)]);
-    all.sort((a, b) => a.createdAt.localeCompare(b.createdAt));
-    // While the table is drawn, what will stand first in it is begun.
-    const cold = all.find((b) => !kept.has(b.id));
-    if (cold) {
-      workersAhead();
-      void worked(cold).catch(() => undefined);
-    }
-    rememberKept("comparison", !cold);
-    // Those that will stand first are shown with the table itself.
-    const first = await Promise.all(
-      all
-        .slice(0, FIRST)
-        .flatMap((b) => (kept.has(b.id) ? [comparedBoard(b).then((c) => [b.id as string, c.cells] as const)] : [])),
-    );
-    return { all, kept, cells: new Map(first) };
-  });
+  const live = useLive(`compare-${notebookId}`, () => keptColumnsFirst(notebookId));
   const base = live.state === "ready" ? live.value : null;
   const seen = useRef<readonly string[]>([]);
   const wake = useRef<(() => void) | null>(null);

@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { Checkbox } from "@/ui/checkbox";
 import { Link } from "@/ui/link";
 import { useSearchParams } from "next/navigation";
@@ -31,10 +32,10 @@ interface Listed {
 }
 
 async function sourceOf({ run, board, sample }: Listed): Promise<CurveSource> {
-  const d = await runDossier(run.id);
+  const d = await runDossier(compute, run.id);
   const played = run.source.kind === "simulated" ? { simulated: true } : {};
   if (!d) return { runId: run.id, board, sample, title: run.title, ...played, charts: [] };
-  const analysis = d.log ? await logAnalysis(d) : (await import("@/notebook/analysis")).analysePoints(d);
+  const analysis = d.log ? await logAnalysis(compute, d) : (await import("@/notebook/analysis")).analysePoints(d);
   return { runId: run.id, board, sample, title: run.title, ...played, charts: analysis.charts };
 }
 

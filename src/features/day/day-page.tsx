@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { format } from "date-fns";
 import { useEffect, useState } from "react";
 import type { DayRecord, RunRecord } from "@/core/files/records";
@@ -33,7 +34,7 @@ export function DayPage() {
   const live = useLive<Loaded>(`day-${notebook.id}`, async () => {
     const [stored, due, runs] = await Promise.all([
       ofKind(notebook.id, "day"),
-      dueWork(notebook.id, Date.now()),
+      dueWork(compute, notebook.id, Date.now()),
       runsOf(notebook.id),
     ]);
     const days = await Promise.all(stored.map(followed));
@@ -111,7 +112,11 @@ function Planned({
   const { notebook } = useSession();
   const calendar = () =>
     void attempt(async () =>
-      download(`bench-${day.date}.ics`, await calendarOf(day, (await drawer(notebook.id)).cells), "text/calendar"),
+      download(
+        `bench-${day.date}.ics`,
+        await calendarOf(day, (await drawer(compute, notebook.id)).cells),
+        "text/calendar",
+      ),
     );
   const del = () =>
     void attempt(async () => {

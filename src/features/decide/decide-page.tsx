@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { Link } from "@/ui/link";
 import { useEffect, useMemo, useState } from "react";
 import type { NeedRecord } from "@/core/files/records";
@@ -39,7 +40,9 @@ export function DecidePage() {
     return {
       needs,
       rules,
-      candidates: await candidatesOf(notebook.id, needs, (done, of) => setWeighed(of > FEW ? `${done} of ${of}` : "")),
+      candidates: await candidatesOf(compute, notebook.id, needs, (done, of) =>
+        setWeighed(of > FEW ? `${done} of ${of}` : ""),
+      ),
     };
   });
   useEffect(() => {

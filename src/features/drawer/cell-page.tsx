@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { ConfirmDialog } from "@/ui/confirm-dialog";
 import type { StoredRecord } from "@/core/files/records";
 import { useRouter } from "next/navigation";
@@ -32,7 +33,7 @@ const q = formatQuantity;
 export function CellPage({ id }: { readonly id: string }) {
   const { notebook } = useSession();
   const live = useLive(`cell-${id}`, async () => {
-    const d = await drawer(notebook.id);
+    const d = await drawer(compute, notebook.id);
     const found = d.cells.find((c) => c.cell.id === id);
     return found ? { found, rules: d.rules } : null;
   });

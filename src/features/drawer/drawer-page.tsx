@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { DataTable, type DataColumn } from "@/ui/data-table";
 import { Form } from "@/ui/form";
 import { FormText } from "@/ui/form-fields";
@@ -30,7 +31,7 @@ const MANY = 12;
 /** The cell drawer: what is in it, what state it is in and why, what is to be read again. */
 export function DrawerPage() {
   const { notebook } = useSession();
-  const live = useLive(`drawer-${notebook.id}`, () => drawer(notebook.id));
+  const live = useLive(`drawer-${notebook.id}`, () => drawer(compute, notebook.id));
   useEffect(() => {
     document.title = "Cell drawer · Nimbus Bench";
   }, []);

@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { Checkbox } from "@/ui/checkbox";
 import { Link } from "@/ui/link";
 import { useEffect, useState } from "react";
@@ -15,7 +16,7 @@ import { dayOf, facts } from "./words";
 /** Labels to print, cut and stick on: name, code, volts with their date, when to read again. */
 export function LabelsPage() {
   const { notebook } = useSession();
-  const live = useLive(`labels-${notebook.id}`, () => drawer(notebook.id));
+  const live = useLive(`labels-${notebook.id}`, () => drawer(compute, notebook.id));
   useEffect(() => {
     document.title = "Cell labels · Nimbus Bench";
   }, []);

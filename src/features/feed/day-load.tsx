@@ -1,3 +1,4 @@
+import { compute } from "@/workers/compute";
 import { useState } from "react";
 import type { UseFormReturn } from "react-hook-form";
 import { meanDraw } from "@/core/use/mean-draw";
@@ -16,7 +17,7 @@ interface Offered {
 
 /** Every saved load on every board that can run it. */
 async function offeredLoads(notebookId: string): Promise<readonly Offered[]> {
-  const [loads, boards] = await Promise.all([ofKind(notebookId, "load"), usableBoards(notebookId)]);
+  const [loads, boards] = await Promise.all([ofKind(notebookId, "load"), usableBoards(compute, notebookId)]);
   return loads.flatMap((load) =>
     boards.flatMap(({ board, modules }) => {
       const watts = modules[0] ? meanDraw(modules[0], load) : null;

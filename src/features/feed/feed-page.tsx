@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { useDeferredValue, useEffect, useState } from "react";
 import { useForm, useWatch, type UseFormReturn } from "react-hook-form";
 import type { FeedRecord } from "@/core/files/records";
@@ -31,7 +32,7 @@ export function FeedPage() {
   const { notebook } = useSession();
   const live = useLive<Loaded>(`feeds-${notebook.id}`, async () => ({
     feeds: await ofKind(notebook.id, "feed"),
-    chargers: await measuredChargers(notebook.id),
+    chargers: await measuredChargers(compute, notebook.id),
   }));
   useEffect(() => {
     document.title = "Charger feed · Nimbus Bench";

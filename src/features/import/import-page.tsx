@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { useEffect } from "react";
 import { procedure, type Procedure } from "@/core/procedures";
 import type { RigRecord } from "@/core/files/records";
@@ -21,7 +22,7 @@ export function ImportPage({ boardId, procedureId }: { boardId: string; procedur
   const live = useLive(
     `import-${boardId}`,
     async () => {
-      const dossier = await boardDossier(boardId);
+      const dossier = await boardDossier(compute, boardId);
       return dossier
         ? {
             dossier,

@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { useEffect, useEffectEvent, useState } from "react";
 import type { EditMeaning } from "@/core/instruments";
 import { useSession } from "@/browser/context";
@@ -43,7 +44,7 @@ export function EditQuestion({ title, about, effectOf, back, onBack, onDone }: E
     void attempt(async () => {
       const meaning: EditMeaning = key === "mistake" ? { kind: "mistake" } : { kind: "from", date: key };
       const effect = await work(meaning);
-      const flips = await flipsIf(await boards(notebook.id), { runs: effect.runs });
+      const flips = await flipsIf(compute, await boards(notebook.id), { runs: effect.runs });
       if (!gone) setSeen({ key, effect, flips });
     });
     return () => {

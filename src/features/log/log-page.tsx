@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { layer } from "@/notebook/layers";
 import { Link } from "@/ui/link";
 import { useRouter } from "next/navigation";
@@ -29,7 +30,7 @@ import { markAt, useLiveLog } from "./use-live-log";
 
 /** Where a log runs: read from a metre away, watched by itself, marked with one key. */
 export function LogPage({ id }: { id: string }) {
-  const live = useFollowedRun(id);
+  const live = useFollowedRun(compute, id);
   const { writer, takeOver } = useRunWriter(id);
   if (live.state === "loading" || writer === "asking") return <Quiet>Loading …</Quiet>;
   if (live.state === "failed") return <Quiet>The run can&apos;t be loaded: {live.message}</Quiet>;

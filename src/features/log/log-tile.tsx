@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { useEffect } from "react";
 import type { BoardRecord } from "@/core/files/records";
 import { atBench, procedure } from "@/core/procedures";
@@ -35,7 +36,7 @@ export function LogTile({
   readonly muted: boolean;
   onNews(id: string, news: TileNews): void;
 }) {
-  const live = useFollowedRun(id);
+  const live = useFollowedRun(compute, id);
   const { writer, takeOver } = useRunWriter(id);
   if (live.state !== "ready" || !live.value || writer === "asking")
     return <section className="border-b border-rule p-4 text-pencil">Loading …</section>;

@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { format } from "date-fns";
 import { nextAct } from "@/core/use/day";
 import { useLive } from "@/storage";
@@ -16,7 +17,7 @@ export function TodayLine({ notebookId }: { readonly notebookId: string }) {
   const now = useNow(MINUTE);
   const live = useLive(
     `today-${notebookId}`,
-    () => today(notebookId, Date.now()),
+    () => today(compute, notebookId, Date.now()),
     (n) => n.kinds.some((k) => k === "cell" || k === "cellReading" || k === "cellCharge" || k === "day" || k === "run"),
   );
   if (live.state !== "ready") return null;

@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { startTransition, useCallback, useEffect, useRef, useState } from "react";
 import type { BoardRecord } from "@/core/files/records";
 import { workersAhead, workingInBackground } from "@/workers/client";
@@ -64,7 +65,7 @@ export function useSummaries(notebookId: string): Summaries | { readonly error: 
         if (!near) calm ??= workingInBackground();
         under.add(board.id);
         try {
-          summaries.set(board.id, await boardSummary(board));
+          summaries.set(board.id, await boardSummary(compute, board));
         } catch (e) {
           failed.set(board.id, (e as Error).message);
         }

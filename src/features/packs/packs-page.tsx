@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { useEffect, useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import type { Chemistry } from "@/core/cells";
@@ -22,7 +23,7 @@ export function PacksPage() {
   const { notebook } = useSession();
   const live = useLive(`packs-${notebook.id}`, async () => ({
     packs: await ofKind(notebook.id, "pack"),
-    cells: (await drawer(notebook.id)).cells,
+    cells: (await drawer(compute, notebook.id)).cells,
   }));
   useEffect(() => {
     document.title = "Packs · Nimbus Bench";

@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { useState } from "react";
 import { CHEMISTRY_LIMITS, rejection } from "@/core/cells";
 import { cellCode } from "@/core/cells/code";
@@ -29,7 +30,7 @@ interface CellChoiceProps {
 
 /** Which of the drawer's cells a run is made with; its history then names the run. What was rejected isn't offered. */
 export function CellChoice({ notebookId, takes, charges, chosen, onCell }: CellChoiceProps) {
-  const live = useLive(`drawer-${notebookId}`, () => drawer(notebookId));
+  const live = useLive(`drawer-${notebookId}`, () => drawer(compute, notebookId));
   const [edited, setEdited] = useState<CellRecord | "new" | null>(null);
   if (live.state !== "ready") return null;
   const { rules, cells } = live.value;

@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { useEffect, useState, type ReactNode } from "react";
 import { atBench, procedure, PROCEDURES, rangeRemarks, type BenchProcedure, type PlanRemark } from "@/core/procedures";
 import { rigOf } from "@/notebook";
@@ -31,7 +32,7 @@ async function load(id: string): Promise<Loaded | null> {
   const board = run ? await record("board", run.boardId) : null;
   const rig = run ? await rigOf(run.notebookId) : undefined;
   if (!run || !board || !rig) return null;
-  const guards = await guardsOf(board.id, run.sampleId);
+  const guards = await guardsOf(compute, board.id, run.sampleId);
   if (!guards) return null;
   const runs = (await ofBoard(board.id, "run")).filter(
     (r) => r.sampleId === run.sampleId && r.state === "finished" && !r.setAside,

@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { useForm, useWatch } from "react-hook-form";
 import { chooseProgramme, fitProgramme, type MeasuredProgramme, type Programme } from "@/core/fit";
 import { formatQuantity, parseQuantity, type SeriesName } from "@/core/quantities";
@@ -70,7 +71,7 @@ export interface ProgrammeHelperProps {
 
 /** The programme resistor for a better current: from the data sheet's K or measured pairs, to what can be bought or is at hand. */
 export function ProgrammeHelper({ boardId, cell, drawer, onCurrent }: ProgrammeHelperProps) {
-  const live = useLive(`programme-${boardId}`, () => programmeOf(boardId));
+  const live = useLive(`programme-${boardId}`, () => programmeOf(compute, boardId));
   const fromRuns = live.state === "ready" ? live.value : null;
   const { control } = useForm<Wanted>({
     defaultValues: {

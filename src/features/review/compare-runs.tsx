@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { useMemo, useState } from "react";
 import { characteristic, formatConditions } from "@/core/characteristics";
 import { curveKinds, curvesOf, laidOver } from "@/core/compare";
@@ -36,9 +37,13 @@ export function CompareRuns({ d, analysis }: { d: RunDossier; analysis: Analysis
     (n) => n.kinds.includes("run"),
   );
   const other = useLive<Side | null>(`other-${otherId}`, async () => {
-    const found = otherId ? await runDossier(otherId) : null;
+    const found = otherId ? await runDossier(compute, otherId) : null;
     return found
-      ? { title: found.run.title, configuration: found.run.pinned.configuration, analysis: await logAnalysis(found) }
+      ? {
+          title: found.run.title,
+          configuration: found.run.pinned.configuration,
+          analysis: await logAnalysis(compute, found),
+        }
       : null;
   });
   if (runs.state !== "ready") return null;

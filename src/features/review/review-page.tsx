@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { Link } from "@/ui/link";
 import { useEffect, useMemo, useState } from "react";
 import { characteristic } from "@/core/characteristics";
@@ -43,14 +44,14 @@ interface Loaded {
 /** A run read at a desk: charts with the claims drawn in, findings with their uncertainty, every point. */
 export function ReviewPage({ id }: { id: string }) {
   const live = useLive<Loaded | null>(`review-${id}`, async () => {
-    const d = await runDossier(id);
+    const d = await runDossier(compute, id);
     const board = d ? await record("board", d.run.boardId) : null;
     return d && board
       ? {
           d,
           board,
           claims: await ofBoard(board.id, "claim"),
-          analysis: d.log ? await logAnalysis(d) : analysePoints(d),
+          analysis: d.log ? await logAnalysis(compute, d) : analysePoints(d),
         }
       : null;
   });
@@ -94,7 +95,7 @@ function claimLines(spec: ChartSpec, claims: readonly ClaimRecord[]): ClaimLine[
 function Moved({ run }: { readonly run: RunDossier["run"] }) {
   const live = useLive(
     `moved-${run.id}`,
-    async () => (await resultsOf(run)).moved ?? [],
+    async () => (await resultsOf(compute, run)).moved ?? [],
     (n) => n.kinds.includes("derived") || n.runs.includes(run.id),
   );
   if (live.state !== "ready" || live.value.length === 0) return null;
@@ -317,7 +318,7 @@ function Results({ d, p, analysis, show, beside }: ReviewPartProps) {
         </>
       )}
       {analysis.findings.some((f) => f.unstated?.length) ? (
-        <Button className="no-print mt-2" onClick={() => void attempt(() => assumeOrdinaryMeters(run.id))}>
+        <Button className="no-print mt-2" onClick={() => void attempt(() => assumeOrdinaryMeters(compute, run.id))}>
           Assume {assumedInstruments(run.procedure)}
         </Button>
       ) : null}

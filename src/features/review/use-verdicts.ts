@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { formatLimit } from "@/core/claims";
 import type { Finding } from "@/core/measurement";
 import { characteristic } from "@/core/characteristics";
@@ -22,7 +23,7 @@ export const findingKey = (f: Pick<Finding, "characteristic" | "conditions">): s
 /** The claims that a run's results answer, by result; empty while they are being judged, and where another run decides. */
 export function useVerdicts(boardId: string, runId: string): ReadonlyMap<string, readonly Answered[]> {
   const live = useLive(`review-verdicts-${runId}`, async () => {
-    const d = await boardDossier(boardId);
+    const d = await boardDossier(compute, boardId);
     const out = new Map<string, Answered[]>();
     for (const c of d?.claims ?? [])
       for (const [k, r] of c.readings.entries()) {

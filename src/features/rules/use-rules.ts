@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { useEffect, useState } from "react";
 import { useForm, useWatch, type Control } from "react-hook-form";
 import { completeRules, type HouseRules, type NumberRule } from "@/core/measurement";
@@ -79,7 +80,7 @@ export function useRules(stored: RulesRecord | null, onDirty: (dirty: boolean) =
       if (!rules) return;
       setLooking(true);
       void attempt(async () => {
-        const found = await flipsIf(await boards(notebook.id), { rules });
+        const found = await flipsIf(compute, await boards(notebook.id), { rules });
         if (found.length) setFlips(found);
         else store(rules);
       }).finally(() => setLooking(false));

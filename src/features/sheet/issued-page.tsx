@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { Checkbox } from "@/ui/checkbox";
 import { Link } from "@/ui/link";
 import { useEffect, useState } from "react";
@@ -20,7 +21,7 @@ chartsAhead();
 export function IssuedPage({ boardId, id }: { readonly boardId: string; readonly id: string }) {
   const live = useLive(`issued-${id}`, async () => ({
     issued: await record("issued", id),
-    dossier: await boardDossier(boardId),
+    dossier: await boardDossier(compute, boardId),
   }));
   const issued = live.state === "ready" ? live.value.issued : null;
   useEffect(() => {

@@ -1,3 +1,4 @@
+import { compute } from "@/workers/compute";
 import type { RunRecord } from "@/core/files/records";
 import { atBench, procedure } from "@/core/procedures";
 import { PROCEDURE_FACTS } from "@/core/procedures/catalogue";
@@ -33,7 +34,7 @@ function wiringOf(finished: readonly RunRecord[]): PaperContent["wiring"] {
 
 /** Everything of a board's sheet, worked out from what is stored now. */
 export async function loadSheet(id: string): Promise<Loaded | null> {
-  const found = await boardSheet(id);
+  const found = await boardSheet(compute, id);
   if (!found) return null;
   const { dossier, sheet, finished } = found;
   const charts: { spec: ChartSpec; from: string }[] = [];
@@ -41,8 +42,8 @@ export async function loadSheet(id: string): Promise<Loaded | null> {
     const newest = finished
       .filter((r) => r.procedure === kind && !r.setAside)
       .sort((a, b) => b.startUtc.localeCompare(a.startUtc))[0];
-    const d = newest && charts.length < CHARTS ? await runDossier(newest.id) : null;
-    const spec = d ? (d.log ? await logAnalysis(d) : analysePoints(d)).charts[0] : undefined;
+    const d = newest && charts.length < CHARTS ? await runDossier(compute, newest.id) : null;
+    const spec = d ? (d.log ? await logAnalysis(compute, d) : analysePoints(d)).charts[0] : undefined;
     // On paper there are no boundaries to move.
     if (spec && newest) charts.push({ spec: { ...spec, handles: [] }, from: newest.title });
   }

@@ -1,3 +1,4 @@
+import { compute } from "@/workers/compute";
 import type { NotebookRecord, RulesRecord, StoredRecord } from "@/core/files/records";
 import { ASKED_FROM } from "@/core/files/archive/limits";
 import { after, conflictRecord, withOwners, type MergePlan } from "@/core/files/archive/merge";
@@ -34,7 +35,7 @@ export async function exportArchive(notebook: NotebookRecord): Promise<string | 
   const at = now();
   const all = await boards(notebook.id);
   const { sheetsOf } = await import("@/notebook/sheet");
-  const sheets = all.length > SHEETS_UP_TO ? new Map<string, string>() : await sheetsOf(all);
+  const sheets = all.length > SHEETS_UP_TO ? new Map<string, string>() : await sheetsOf(compute, all);
   const archive = await inBackground((w) =>
     w.ask("archive-write", { notebookId: notebook.id, at, sheets }, undefined, () => undefined),
   );
@@ -121,7 +122,7 @@ export async function importArchive(
       const items: Item[] = plan.write.map(({ from, to }) => (from ? edit(from, to) : to));
       if (plan.rules) {
         const { ours, theirs } = plan.rules;
-        const flips = await flipsIf(await boards(head.notebookId), { rules: completeRules(theirs.rules) });
+        const flips = await flipsIf(compute, await boards(head.notebookId), { rules: completeRules(theirs.rules) });
         const choice = await ask.rules(ours, theirs, flips);
         if (!choice) return null;
         items.push(edit(ours, choice === "theirs" ? after(theirs, ours) : after(ours, theirs)));

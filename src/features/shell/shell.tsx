@@ -20,9 +20,8 @@ import { attempt, notify, onClash, onNoticesWanted, undoneText, type Clashing } 
 import { applyTheme, storedTheme, type Theme } from "@/browser/theme";
 import { typefaces } from "@/browser/typefaces";
 import { isTyping, useKeys } from "@/browser/keys";
-import { readingsIn, rulesOf, storeLogsWith, thinkWith, type RunDossier } from "@/notebook";
+import { rulesOf } from "@/notebook";
 import { compactAll, meta, notebooks, redo, setMeta, sweepWhenQuiet, undo, useLive } from "@/storage";
-import { computing, lessBusy, readingLogs } from "@/workers/client";
 import { Quiet } from "@/ui/section";
 import { StartPage } from "./start-page";
 import { Header, type ShellDialog } from "./header";
@@ -37,27 +36,6 @@ const MenuDialog = dynamic(() => import("./menu-dialog").then((m) => m.MenuDialo
 const Palette = dynamic(() => import("./palette").then((m) => m.Palette), { ssr: false });
 const ClashDialog = dynamic(() => import("./clash-dialog").then((m) => m.ClashDialog), { ssr: false });
 const Notices = dynamic(() => import("./notices").then((m) => m.Notices), { ssr: false });
-
-const logAsk = ({ run, log, marks, corrections }: RunDossier) => ({
-  run: { id: run.id, procedure: run.procedure, setup: run.setup },
-  rows: log?.rows ?? 0,
-  marks,
-  corrections,
-});
-thinkWith({
-  results: async (d) =>
-    d.log
-      ? lessBusy().ask("log-results", logAsk(d))
-      : lessBusy().ask("results", {
-          run: { procedure: d.run.procedure, setup: d.run.setup },
-          readings: await readingsIn(d),
-          corrections: d.corrections,
-        }),
-  stored: ({ id }) => lessBusy().ask("stored-results", { runId: id }),
-  log: (d) => readingLogs().ask("log-analysis", logAsk(d)),
-  verdicts: (claims, evidence, rules) => computing().ask("verdicts", { claims, evidence, rules }),
-});
-storeLogsWith(({ id, source }) => readingLogs().ask("log-store", { run: { id, source } }));
 
 export interface ShellProps {
   readonly nonce: string;

@@ -1,3 +1,4 @@
+import { compute } from "@/workers/compute";
 import { sameValue } from "@/core/files/three-way";
 import type { StationRecord } from "@/core/files/records";
 import { attempt } from "@/browser/notify";
@@ -12,7 +13,7 @@ import { PlanFields, usePlanForm } from "./plan-fields";
 /** The numbers of a saved station, changed by one act. */
 export function EditPlan({ station }: { readonly station: StationRecord }) {
   const { form, taken } = usePlanForm(station.plan);
-  const chargers = useLive(`chargers-${station.notebookId}`, () => measuredChargers(station.notebookId));
+  const chargers = useLive(`chargers-${station.notebookId}`, () => measuredChargers(compute, station.notebookId));
   const save = form.handleSubmit(({ plan }) =>
     attempt(() => change(`change ${station.title}`, [edit(station, { ...station, plan })])),
   );

@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { format } from "date-fns";
 import { memo, useEffect, useMemo, useRef, useState } from "react";
 import { useRouter } from "next/navigation";
@@ -30,7 +31,7 @@ export function RunningPage({ id }: { readonly id: string }) {
   const live = useLive<Running | null>(`station-${id}`, async () => {
     const [station, cells, charges] = await Promise.all([
       record("station", id),
-      drawer(notebook.id, before.current),
+      drawer(compute, notebook.id, before.current),
       ofKind(notebook.id, "cellCharge"),
     ]);
     before.current = cells;

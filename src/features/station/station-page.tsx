@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 import type { StationRecord } from "@/core/files/records";
@@ -22,7 +23,7 @@ export function StationPage() {
   const { notebook } = useSession();
   const live = useLive(`stations-${notebook.id}`, async () => ({
     stations: await ofKind(notebook.id, "station"),
-    chargers: await measuredChargers(notebook.id),
+    chargers: await measuredChargers(compute, notebook.id),
   }));
   useEffect(() => {
     document.title = "Charging station · Nimbus Bench";

@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { Link } from "@/ui/link";
 import { useSearchParams } from "next/navigation";
 import { useEffect, useState } from "react";
@@ -96,7 +97,7 @@ async function newestOf(d: RunDossier): Promise<Partial<Record<Role, number>>> {
 }
 
 async function cellBeside(notebookId: string, id: string): Promise<OpenBeside["cell"]> {
-  const c = (await drawer(notebookId)).cells.find((x) => x.cell.id === id);
+  const c = (await drawer(compute, notebookId)).cells.find((x) => x.cell.id === id);
   const rested = c?.readings.filter((r) => r.volts !== null).at(-1)?.volts;
   return c
     ? {
@@ -113,10 +114,10 @@ async function feedsFrom(notebookId: string, from: string): Promise<ReadonlyMap<
   if (!from) return new Map();
   const rules = await rulesOf(notebookId);
   const [kind, id = ""] = from.includes(":") ? from.split(":") : ["board", from];
-  const run = kind === "run" ? await runDossier(id) : null;
+  const run = kind === "run" ? await runDossier(compute, id) : null;
   const cell = kind === "cell" || run?.run.cellId ? await cellBeside(notebookId, run?.run.cellId ?? id) : undefined;
   const boardId = run?.run.boardId ?? (kind === "board" ? id : null);
-  const d = boardId ? await boardDossier(boardId) : null;
+  const d = boardId ? await boardDossier(compute, boardId) : null;
   const found = d
     ? feedsOf(standing(d.evidence.flatMap((x) => x.runs).filter((r) => r.finished)))
     : new Map<string, Fed>();

@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { useEffect, useMemo, useState } from "react";
 import type { LoadRecord } from "@/core/files/records";
 import { batteryOf, compareFits, type Load } from "@/core/use";
@@ -33,9 +34,9 @@ export function UsePage() {
   const live = useLive<Loaded>(`use-${notebook.id}`, async () => {
     const [loads, boards, cells, protections] = await Promise.all([
       ofKind(notebook.id, "load"),
-      usableBoards(notebook.id),
-      drawer(notebook.id),
-      protectionBoards(notebook.id),
+      usableBoards(compute, notebook.id),
+      drawer(compute, notebook.id),
+      protectionBoards(compute, notebook.id),
     ]);
     return { loads, boards, cells, protections };
   });

@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { highest } from "@/core/quantities";
 import { useState } from "react";
 import { limitBounds, type Limit } from "@/core/claims";
@@ -41,7 +42,7 @@ async function settle(
   rules: HouseRules,
   notebookId: string,
 ): Promise<readonly Settling[]> {
-  const d = await runDossier(j.runId);
+  const d = await runDossier(compute, j.runId);
   if (!d) return [];
   const instruments = await ofKind(notebookId, "instrument");
   const ranges = instruments.flatMap((i): OtherRange[] =>
@@ -53,7 +54,7 @@ async function settle(
     unit,
     rules,
     { setup: d.run.setup, ranges, largest: await largestOf(d, Object.keys(d.run.setup.instruments) as Role[]) },
-    (setup) => findingsUnder(j.runId, setup),
+    (setup) => findingsUnder(compute, j.runId, setup),
   );
 }
 

@@ -1,5 +1,6 @@
 "use client";
 
+import { compute } from "@/workers/compute";
 import { Link } from "@/ui/link";
 import { Fragment, useEffect } from "react";
 import { characteristic, formatConditions } from "@/core/characteristics";
@@ -22,7 +23,7 @@ import { WhatWouldSettle } from "./settling";
 
 /** One verdict opened: the words and their source, the interval against the limit, why, and the readings behind it. */
 export function VerdictPage({ boardId, claimId }: { boardId: string; claimId: string }) {
-  const live = useLive(`verdict-${claimId}`, () => boardDossier(boardId));
+  const live = useLive(`verdict-${claimId}`, () => boardDossier(compute, boardId));
   const dossier = live.state === "ready" ? live.value : null;
   const claim = dossier?.claims.find((c) => c.id === claimId);
   const verdict = dossier?.verdicts.get(claimId);
@@ -134,7 +135,7 @@ function ReadingDetail({
           className="mb-4"
           onClick={() =>
             void attempt(async () => {
-              for (const id of unstated) await assumeOrdinaryMeters(id);
+              for (const id of unstated) await assumeOrdinaryMeters(compute, id);
             })
           }
         >
@@ -163,7 +164,10 @@ const NAMED = 8;
 
 /** The points behind a value, by the numbers that the table of their run has. */
 function JudgedPoints({ runId, ids }: { readonly runId: string; readonly ids: readonly string[] }) {
-  const live = useLive(`points-of-${runId}`, async () => (await runDossier(runId))?.points.map((p) => p.id) ?? []);
+  const live = useLive(
+    `points-of-${runId}`,
+    async () => (await runDossier(compute, runId))?.points.map((p) => p.id) ?? [],
+  );
   if (live.state !== "ready") return null;
   const number = (id: string) => live.value.indexOf(id) + 1;
   return (
