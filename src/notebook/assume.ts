@@ -1,4 +1,4 @@
-import type { Compute } from "@/notebook/compute";
+import type { Compute } from "./compute";
 import { readByOscilloscope } from "@/core/procedures/catalogue";
 import { unstatedAccuracies } from "@/core/procedures/kit/accuracies";
 import { change, edit } from "@/storage/door";

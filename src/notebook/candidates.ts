@@ -1,4 +1,4 @@
-import type { Compute } from "@/notebook/compute";
+import type { Compute } from "./compute";
 import type { BoardRecord, ClaimRecord, NeedRecord } from "@/core/files/records";
 import type { Candidate } from "@/core/need";
 import type { EvidenceSample } from "@/core/verdicts";

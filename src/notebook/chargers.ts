@@ -1,4 +1,4 @@
-import type { Compute } from "@/notebook/compute";
+import type { Compute } from "./compute";
 import type { StationPlan } from "@/core/use/station";
 import { boardDossier, type BoardDossier } from "./board-dossier";
 import { boards } from "@/storage/queries";

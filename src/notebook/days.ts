@@ -1,4 +1,4 @@
-import type { Compute } from "@/notebook/compute";
+import type { Compute } from "./compute";
 import type { BoardRecord, DayRecord, RunRecord } from "@/core/files/records";
 import { atBench, type Procedure, type WorkStretch } from "@/core/procedures";
 import { progressOf } from "@/core/procedures/order-of-work";

@@ -1,6 +1,6 @@
 "use client";
 
-import type { Compute } from "@/notebook/compute";
+import type { Compute } from "./compute";
 import { useMemo, useRef } from "react";
 import type { BoardRecord } from "@/core/files/records";
 import { useLive, type Live } from "@/storage/live";

@@ -1,4 +1,4 @@
-import type { Compute } from "@/notebook/compute";
+import type { Compute } from "./compute";
 import { programmeOfRuns, type MeasuredProgramme, type ProgrammedRun } from "@/core/fit";
 import { boardDossier } from "./board-dossier";
 

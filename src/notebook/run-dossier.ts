@@ -1,4 +1,3 @@
-import type { Compute } from "@/notebook/compute";
 import type { AnnotationRecord, AnswerRecord, PointRecord, RunRecord, StoredRecord } from "@/core/files/records";
 import {
   withReadings,
@@ -13,23 +12,9 @@ import { readingsOf } from "@/core/procedures/catalogue";
 import { ofRun, record } from "@/storage/queries";
 import { readTrace, traceExtent, type TraceExtent } from "@/storage/traces";
 import { numeric } from "@/core/quantities";
+import type { Compute, RunDossier } from "./compute";
 
-/** A run with its readings and the layers over them. */
-export interface RunDossier {
-  readonly run: RunRecord;
-  readonly points: readonly Point[];
-  /** What was answered, oldest first; empty where the run is no checklist. */
-  readonly answers: readonly Answer[];
-  /** How long the log over time is; null for a run of points. Its columns stay where they are stored. */
-  readonly log: TraceExtent | null;
-  /** What was marked on a log. */
-  readonly marks: readonly TraceEvent[];
-  /** The stored points of a run that was typed or simulated, drafts and withdrawn ones apart. */
-  readonly draft: PointRecord | null;
-  readonly withdrawn: readonly PointRecord[];
-  readonly annotations: readonly AnnotationRecord[];
-  readonly corrections: Corrections;
-}
+export type { RunDossier } from "./compute";
 
 export const toPoint = (p: PointRecord): Point => ({
   id: p.id,

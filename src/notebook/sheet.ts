@@ -1,4 +1,4 @@
-import type { Compute } from "@/notebook/compute";
+import type { Compute } from "./compute";
 import { fileStem } from "@/core/files/file-stem";
 import type { RunRecord } from "@/core/files/records";
 import { procedure } from "@/core/procedures";

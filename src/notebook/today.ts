@@ -1,4 +1,4 @@
-import type { Compute } from "@/notebook/compute";
+import type { Compute } from "./compute";
 import { format } from "date-fns";
 import type { DayRecord } from "@/core/files/records";
 import { drawer, dueOn, type DrawerCell } from "./drawer";

@@ -1,4 +1,4 @@
-import type { Compute } from "@/notebook/compute";
+import type { Compute } from "./compute";
 import type { BoardRecord } from "@/core/files/records";
 import { claimedModule } from "@/core/use/claimed-module";
 import type { AddedGuard, BoardProtection, RunGuards } from "@/core/use";
