@@ -227,7 +227,6 @@ export interface ProcedureFacts {
   /** Raised whenever the same readings could yield other findings. */
   readonly version: number;
   readonly title: string;
-  readonly summary: string;
   readonly readings: Readings["kind"];
   readonly destructive: boolean;
   /** Place in the order of the bench; steps of the sheet sort by it. */
@@ -260,8 +259,9 @@ export interface ProcedureFacts {
   readonly ofDrawer?: boolean;
 }
 
-/** What a procedure records, what it asks for beside a file, and why it may stay silent. */
+/** What a procedure is in a sentence, what it records, what it asks for beside a file, and why it may stay silent. */
 export interface ProcedureForm {
+  readonly summary: string;
   readonly record: RecordShape;
   /** Why each quantity that it measures may be missing, where its analysis does not say so itself. */
   readonly silences: Readonly<Record<string, Silence>>;

@@ -1,6 +1,7 @@
 import type { AnswersProcedure, AtBench, Caution, StopRule, WiringSketch } from "../contract";
 import type { RunSetup } from "../../measurement";
-import { behaviourFacts, behaviourForm } from "./facts";
+import { behaviourFacts } from "./facts";
+import { behaviourForm } from "./form";
 import { analyseBehaviour } from "./analyse";
 import { groupOf } from "./items";
 import { BEHAVIOUR_FIELDS, behaviourRemarks, itemsOf, planBehaviour, type BehaviourPlan } from "./plan";

@@ -1,5 +1,6 @@
 import type { AtBench, PointsProcedure } from "../contract";
-import { chargeChannelsFacts, chargeChannelsForm, CHARGE, SET_UP } from "./facts";
+import { chargeChannelsFacts, CHARGE, SET_UP } from "./facts";
+import { chargeChannelsForm } from "./form";
 import { analyseChannels } from "./analyse";
 import { channelsCautions, channelsStopRules, channelsWiring } from "./cautions";
 import { checkSignal, nextSignal } from "./guide";

@@ -1,6 +1,7 @@
 import type { AtBench, TraceProcedure } from "../contract";
 import { chargeAnswer } from "./answer";
-import { chargeCycleFacts, chargeCycleForm } from "./facts";
+import { chargeCycleFacts } from "./facts";
+import { chargeCycleForm } from "./form";
 import { analyseCharge } from "./analyse";
 import { chargeCautions, chargeStopRules, chargeWiring } from "./cautions";
 import { likeness } from "./likeness";

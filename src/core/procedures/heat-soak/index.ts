@@ -1,6 +1,7 @@
 import { GuidedWatch } from "../kit/guided";
 import type { AtBench, TraceProcedure } from "../contract";
-import { heatSoakFacts, heatSoakForm } from "./facts";
+import { heatSoakFacts } from "./facts";
+import { heatSoakForm } from "./form";
 import { analyseHeat } from "./analyse";
 import { heatCautions, heatStopRules, heatWiring } from "./cautions";
 import { HeatGuide, HeatSeen } from "./guide";

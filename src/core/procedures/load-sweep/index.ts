@@ -1,4 +1,5 @@
-import { loadSweepFacts, loadSweepForm } from "./facts";
+import { loadSweepFacts } from "./facts";
+import { loadSweepForm } from "./form";
 import type { AtBench, PointsProcedure } from "../contract";
 import { analyseSweep } from "./analyse";
 import { sweepCautions, sweepStopRules } from "./cautions";

@@ -1,13 +1,11 @@
-import type { ProcedureFacts, ProcedureForm } from "../contract";
-import { BOARD_FUNCTIONS } from "../../characteristics";
+import type { ProcedureFacts } from "../contract";
+import { BOARD_FUNCTIONS } from "../../characteristics/functions";
 
 /** What is known of it apart from its code. */
 export const meterCheckFacts = {
   id: "meter-check",
   version: 1,
   title: "Meter check",
-  summary:
-    "Two meters on the same point over several currents: their offset, the lead resistance between them, and the correction for later runs on this bench.",
   readings: "trace",
   destructive: false,
   position: 5,
@@ -17,29 +15,3 @@ export const meterCheckFacts = {
   measures: ["meter.offset", "meter.lead-resistance"],
   headline: ["meter.lead-resistance", "meter.offset"],
 } as const satisfies ProcedureFacts;
-
-/** What it records and asks for, and why it may stay silent. */
-export const meterCheckForm = {
-  silences: {
-    "meter.offset": { otherwise: ["not-in-log", "The two meters were not read on one point."] },
-    "meter.lead-resistance": { otherwise: ["not-in-log", "The two voltmeters were not read at several currents."] },
-  },
-  record: {
-    roles: [
-      { role: "time", required: true },
-      { role: "referenceVoltage", required: false },
-      { role: "referenceCurrent", required: false },
-      { role: "outputVoltage", required: false },
-      { role: "outputCurrent", required: false },
-      { role: "batteryVoltage", required: false },
-      { role: "batteryCurrent", required: false },
-      { role: "inputVoltage", required: false },
-      { role: "inputCurrent", required: false },
-      { role: "cellVoltage", required: false },
-      { role: "cellCurrent", required: false },
-    ],
-    either: [["referenceVoltage"], ["referenceCurrent"]],
-    derived: [],
-  },
-  asks: [],
-} satisfies ProcedureForm;

@@ -1,12 +1,10 @@
-import type { ProcedureFacts, ProcedureForm, TraceProcedure } from "../contract";
+import type { ProcedureFacts } from "../contract";
 
 /** What is known of it apart from its code. */
 export const powerPathFacts = {
   id: "power-path",
   version: 2,
   title: "Power path",
-  summary:
-    "Output while the input is plugged and unplugged under load: dip, overshoot, time out of band. Charging while a load runs: the three currents, and whether the charge ends.",
   readings: "trace",
   destructive: false,
   position: 76,
@@ -23,64 +21,3 @@ export const powerPathFacts = {
   ],
   headline: ["path.handover-time", "path.dip", "path.finishes-under-load"],
 } as const satisfies ProcedureFacts;
-
-/** What it records and asks for, and why it may stay silent. */
-export const powerPathForm = {
-  silences: {
-    "path.output-voltage": { roles: ["outputVoltage"], otherwise: ["not-in-log", "The log holds no settled output."] },
-    "path.dip": {
-      roles: ["outputVoltage"],
-      otherwise: ["did-not-happen", "The input was neither plugged in nor pulled under load."],
-    },
-    "path.overshoot": {
-      roles: ["outputVoltage"],
-      otherwise: ["did-not-happen", "The input was neither plugged in nor pulled under load."],
-    },
-    "path.handover-time": {
-      roles: ["outputVoltage"],
-      otherwise: ["did-not-happen", "The input was neither plugged in nor pulled under load."],
-    },
-    "path.charge-current": {
-      roles: ["cellCurrent"],
-      otherwise: ["not-in-log", "The log holds no stretch of charging at a steady load."],
-    },
-    "path.input-current": {
-      roles: ["inputCurrent"],
-      otherwise: ["not-in-log", "The log holds no stretch of charging at a steady load."],
-    },
-    "path.finishes-under-load": {
-      roles: ["cellCurrent"],
-      otherwise: ["not-in-log", "The log does not show whether charging ends while the load runs."],
-    },
-  },
-  record: {
-    roles: [
-      { role: "time", required: true },
-      { role: "outputVoltage", required: true },
-      { role: "outputCurrent", required: false },
-      { role: "inputVoltage", required: false },
-      { role: "inputCurrent", required: false },
-      { role: "cellVoltage", required: false },
-      { role: "cellCurrent", required: false },
-      { role: "outputLow", required: false },
-      { role: "outputHigh", required: false },
-      { role: "outsideTime", required: false },
-    ],
-    derived: [],
-  },
-  asks: [
-    {
-      condition: "nominalOutput",
-      label: "Nominal output",
-      unit: "V",
-      required: false,
-      claim: "boost.no-load-voltage",
-      aboveZero: true,
-    },
-  ],
-  marks: [
-    { key: "p", kind: "plugged", what: "input plugged in" },
-    { key: "w", kind: "unplugged", what: "input pulled" },
-    { key: "l", kind: "done-light", what: "done light" },
-  ],
-} satisfies ProcedureForm & Pick<TraceProcedure, "marks">;

@@ -1,6 +1,7 @@
 import { GuidedWatch } from "../kit/guided";
 import type { AtBench, TraceProcedure } from "../contract";
-import { powerPathFacts, powerPathForm } from "./facts";
+import { powerPathFacts } from "./facts";
+import { powerPathForm } from "./form";
 import { analysePath } from "./analyse";
 import { pathCautions, pathStopRules, pathWiring } from "./cautions";
 import { PathGuide, PathSeen } from "./guide";

@@ -1,11 +1,10 @@
-import type { ProcedureFacts, ProcedureForm } from "../contract";
+import type { ProcedureFacts } from "../contract";
 
 /** What is known of it apart from its code. */
 export const restCheckFacts = {
   id: "rest-check",
   version: 2,
   title: "Rest check",
-  summary: "Charged cells at rest, measured on the day and days later: how fast each falls, and which are rejected.",
   readings: "points",
   destructive: false,
   position: 15,
@@ -16,23 +15,3 @@ export const restCheckFacts = {
   measures: ["cell.rest-drop-rate"],
   headline: ["cell.rest-drop-rate"],
 } as const satisfies ProcedureFacts;
-
-/** Cells that a table of one column a cell may have here; a file may have more. */
-const COLUMNS = 24;
-
-/** What it records and asks for, and why it may stay silent. */
-export const restCheckForm = {
-  silences: {
-    "cell.rest-drop-rate": { otherwise: ["not-in-log", "No cell was read on two days."] },
-  },
-  asks: [],
-  record: {
-    roles: [
-      { role: "time", required: true },
-      { role: "cell", required: true },
-      { role: "cellVoltage", required: true },
-      ...Array.from({ length: COLUMNS }, (_, k) => ({ role: `cell${k + 1}Voltage` as const, required: false })),
-    ],
-    derived: [],
-  },
-} satisfies ProcedureForm;

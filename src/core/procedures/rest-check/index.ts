@@ -1,6 +1,7 @@
 import type { PointsProcedure } from "../contract";
 import { analyseRest } from "./analyse";
-import { restCheckFacts, restCheckForm } from "./facts";
+import { restCheckFacts } from "./facts";
+import { restCheckForm } from "./form";
 import { likeness } from "./likeness";
 
 export type { RestPlan } from "./analyse";

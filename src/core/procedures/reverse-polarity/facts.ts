@@ -1,13 +1,10 @@
-import type { ProcedureFacts, ProcedureForm } from "../contract";
-import { REVERSE_ROLES } from "./plan";
+import type { ProcedureFacts } from "../contract";
 
 /** What is known of it apart from its code. */
 export const reversePolarityFacts = {
   id: "reverse-polarity",
   version: 1,
   title: "Reversal test",
-  summary:
-    "Destructive, and last: the battery terminals reversed through a resistor from a limited supply, then the no-load and one load reading repeated to see whether the board lives.",
   readings: "points",
   destructive: true,
   position: 900,
@@ -16,36 +13,3 @@ export const reversePolarityFacts = {
   measures: ["reverse.current", "reverse.survived"],
   headline: ["reverse.survived", "reverse.current"],
 } as const satisfies ProcedureFacts;
-
-/** What it records and asks for, and why it may stay silent. */
-export const reversePolarityForm = {
-  record: {
-    roles: REVERSE_ROLES.map((role) => ({ role, required: role !== "partTemperature" && role !== "outputCurrent" })),
-    derived: [],
-  },
-
-  silences: {
-    "reverse.current": { roles: ["batteryCurrent"], otherwise: ["did-not-happen", "No reversal was made."] },
-    "reverse.survived": {
-      roles: ["outputVoltage"],
-      otherwise: ["not-in-log", "The board was not read both before and after."],
-    },
-  },
-  asks: [
-    {
-      condition: "nominalOutput",
-      label: "Nominal output, if known",
-      unit: "V",
-      required: false,
-      claim: "boost.no-load-voltage",
-      aboveZero: true,
-    },
-    {
-      condition: "supplyCurrentLimit",
-      label: "Supply's current limit, if known",
-      unit: "A",
-      required: false,
-      aboveZero: true,
-    },
-  ],
-} satisfies ProcedureForm;

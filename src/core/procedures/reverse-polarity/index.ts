@@ -1,7 +1,8 @@
 import { formatQuantity } from "../../quantities";
 import type { AtBench, Caution, PointsProcedure, StopRule, WiringSketch } from "../contract";
 import type { RunSetup } from "../../measurement";
-import { reversePolarityFacts, reversePolarityForm } from "./facts";
+import { reversePolarityFacts } from "./facts";
+import { reversePolarityForm } from "./form";
 import { analyseReverse } from "./analyse";
 import { checkReversePoint, nextReverseStep } from "./guide";
 import { likeness } from "./likeness";

@@ -1,12 +1,10 @@
-import type { ProcedureFacts, ProcedureForm } from "../contract";
+import type { ProcedureFacts } from "../contract";
 
 /** What is known of it apart from its code. */
 export const rippleFacts = {
   id: "ripple",
   version: 1,
   title: "Output ripple",
-  summary:
-    "Peak to peak of the output from a waveform of an oscilloscope, within its stated bandwidth: short ground lead, right at the output's capacitor.",
   readings: "trace",
   destructive: false,
   position: 52,
@@ -17,33 +15,3 @@ export const rippleFacts = {
   headline: ["boost.ripple"],
   oscilloscope: true,
 } as const satisfies ProcedureFacts;
-
-/** What it records and asks for, and why it may stay silent. */
-export const rippleForm = {
-  silences: {
-    "boost.ripple": {
-      roles: ["outputVoltage"],
-      condition: "bandwidth",
-      otherwise: ["not-in-log", "The record doesn't hold a waveform of the output."],
-    },
-  },
-  record: {
-    roles: [
-      { role: "time", required: true },
-      { role: "outputVoltage", required: true },
-    ],
-    derived: [],
-  },
-  asks: [
-    {
-      condition: "bandwidth",
-      label: "Bandwidth of the instrument, with its probe",
-      unit: "Hz",
-      required: false,
-      first: 20e6,
-      aboveZero: true,
-    },
-    { condition: "battery", label: "Battery voltage, if known", unit: "V", required: false, aboveZero: true },
-    { condition: "load", label: "Load on the output, if known", unit: "A", required: false, aboveZero: false },
-  ],
-} satisfies ProcedureForm;

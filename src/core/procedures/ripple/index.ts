@@ -1,5 +1,6 @@
 import type { TraceProcedure } from "../contract";
-import { rippleFacts, rippleForm } from "./facts";
+import { rippleFacts } from "./facts";
+import { rippleForm } from "./form";
 import { analyseRipple } from "./analyse";
 import { likeness } from "./likeness";
 

@@ -1,6 +1,7 @@
 import { GuidedWatch } from "../kit/guided";
 import type { AtBench, TraceProcedure } from "../contract";
-import { standbyFacts, standbyForm } from "./facts";
+import { standbyFacts } from "./facts";
+import { standbyForm } from "./form";
 import { analyseStandby } from "./analyse";
 import { standbyCautions, standbyStopRules, standbyWiring } from "./cautions";
 import { StandbyGuide, StandbySeen } from "./guide";

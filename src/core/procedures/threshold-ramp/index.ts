@@ -1,6 +1,7 @@
 import { GuidedWatch } from "../kit/guided";
 import type { AtBench, TraceProcedure } from "../contract";
-import { thresholdRampFacts, thresholdRampForm } from "./facts";
+import { thresholdRampFacts } from "./facts";
+import { thresholdRampForm } from "./form";
 import { analyseRamp } from "./analyse";
 import { rampCautions, rampStopRules, rampWiring } from "./cautions";
 import { RampGuide } from "./guide";
