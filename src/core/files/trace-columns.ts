@@ -45,7 +45,7 @@ export function besideOf(time: Float64Array, other: TraceColumns, starts: number
     if (role === "time") continue;
     const column = new Float64Array(time.length).fill(NaN);
     let j = 0;
-    for (let k = 0; k < time.length; k++) {
+    for (let k = 0; k < time.length && own.length > 0; k++) {
       const t = sampleAt(time, k) - starts;
       while (j + 1 < own.length && sampleAt(own, j + 1) <= t) j++;
       const [a, b] = [sampleAt(own, j), own[j + 1] ?? NaN];

@@ -273,7 +273,7 @@ function voltageOnset(
   const wire = Math.max(0, -line.slope);
   const effective = (k: number) => sampleAt(volts, k) + wire * sampleAt(amps, k);
   const [t, e]: [number[], number[]] = [[], []];
-  for (let k = k0 + 40; k >= 0; k--) {
+  for (let k = Math.min(k0 + 40, time.length - 1); k >= 0; k--) {
     const v = effective(k);
     if (!Number.isFinite(v)) continue;
     if (v < reference - 0.025) break;
