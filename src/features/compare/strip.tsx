@@ -92,38 +92,12 @@ export function Strip({ scale, width, items, good, line, picked, onLook }: Strip
               fill="transparent"
               className="group-focus-visible:stroke-(--copper) group-focus-visible:stroke-2"
             />
-            <line
-              x1={x(i.low)}
-              x2={x(i.high)}
-              y1={y}
-              y2={y}
-              stroke="currentColor"
-              strokeWidth="1.6"
-              className="text-ink/70"
+            <Interval
+              low={x(i.low)}
+              high={x(i.high)}
+              open={[!Number.isFinite(i.low), !Number.isFinite(i.high)]}
+              y={y}
             />
-            {[i.low, i.high].map((e, n) =>
-              Number.isFinite(e) ? (
-                <line
-                  key={n}
-                  x1={x(e)}
-                  x2={x(e)}
-                  y1={y - 3}
-                  y2={y + 3}
-                  stroke="currentColor"
-                  strokeWidth="1.6"
-                  className="text-ink/70"
-                />
-              ) : (
-                <path
-                  key={n}
-                  d={`M${x(e) - (n ? 6 : -6)} ${y - 3.5}L${x(e)} ${y}L${x(e) - (n ? 6 : -6)} ${y + 3.5}`}
-                  fill="none"
-                  stroke="currentColor"
-                  strokeWidth="1.6"
-                  className="text-ink/70"
-                />
-              ),
-            )}
             {i.ticks
               ?.filter((t) => onStrip(scale, t).beyond === 0)
               .map((t) => (
@@ -151,6 +125,46 @@ export function Strip({ scale, width, items, good, line, picked, onLook }: Strip
     </svg>
   );
 }
+
+/** An interval, px, with a foot at each of its ends, or an arrow where it is open. */
+const Interval = ({
+  low,
+  high,
+  open,
+  y,
+}: {
+  readonly low: number;
+  readonly high: number;
+  readonly open: readonly [boolean, boolean];
+  readonly y: number;
+}) => (
+  <>
+    <line x1={low} x2={high} y1={y} y2={y} stroke="currentColor" strokeWidth="1.6" className="text-ink/70" />
+    {[low, high].map((e, n) =>
+      !open[n] ? (
+        <line
+          key={n}
+          x1={e}
+          x2={e}
+          y1={y - 3}
+          y2={y + 3}
+          stroke="currentColor"
+          strokeWidth="1.6"
+          className="text-ink/70"
+        />
+      ) : (
+        <path
+          key={n}
+          d={`M${e - (n ? 6 : -6)} ${y - 3.5}L${e} ${y}L${e - (n ? 6 : -6)} ${y + 3.5}`}
+          fill="none"
+          stroke="currentColor"
+          strokeWidth="1.6"
+          className="text-ink/70"
+        />
+      ),
+    )}
+  </>
+);
 
 const BIN = 10;
 /** How many boards lie where, darker where more do; those that miss below the line. */

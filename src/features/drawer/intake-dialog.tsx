@@ -1,6 +1,6 @@
 "use client";
 
-import { useForm, useWatch } from "react-hook-form";
+import { useForm, useWatch, type Control } from "react-hook-form";
 import { CHEMISTRIES, CHEMISTRY_LIMITS, readIntake, type Chemistry } from "@/core/cells";
 import { useSession } from "@/browser/context";
 import { attempt, notify } from "@/browser/notify";
@@ -83,31 +83,7 @@ export function IntakeDialog({ onClose }: { onClose(): void }) {
               : undefined
           }
         />
-        <div className="flex flex-wrap gap-x-5">
-          <FormSelect
-            control={control}
-            name="chemistry"
-            label="Chemistry"
-            place="above"
-            choices={CHEMISTRIES.map((value) => ({ value, label: CHEMISTRY_LIMITS[value].label }))}
-          />
-          <FormNumber
-            control={control}
-            name="capacity"
-            label="Rated capacity where the list gives none"
-            quantity="Ah"
-            {...(lacking ? { missing: "Enter a capacity." } : {})}
-            refuse={capacityRefusal}
-          />
-          <FormNumber
-            control={control}
-            name="chargeRateLimit"
-            label="Highest charge current, in C"
-            quantity=""
-            missing="Enter a number."
-            refuse={(v) => (v > 0 && v <= 5 ? null : "Between 0 and 5.")}
-          />
-        </div>
+        <SameForAll control={control} lacking={lacking} />
         <FormCheckbox control={control} name="ownProtection" className="my-2">
           They have their own protection boards
         </FormCheckbox>
@@ -123,3 +99,32 @@ export function IntakeDialog({ onClose }: { onClose(): void }) {
     </Dialog>
   );
 }
+
+/** What a line of the list does not say; `lacking` where some line gives no capacity. */
+const SameForAll = ({ control, lacking }: { readonly control: Control<Fields>; readonly lacking: boolean }) => (
+  <div className="flex flex-wrap gap-x-5">
+    <FormSelect
+      control={control}
+      name="chemistry"
+      label="Chemistry"
+      place="above"
+      choices={CHEMISTRIES.map((value) => ({ value, label: CHEMISTRY_LIMITS[value].label }))}
+    />
+    <FormNumber
+      control={control}
+      name="capacity"
+      label="Rated capacity where the list gives none"
+      quantity="Ah"
+      {...(lacking ? { missing: "Enter a capacity." } : {})}
+      refuse={capacityRefusal}
+    />
+    <FormNumber
+      control={control}
+      name="chargeRateLimit"
+      label="Highest charge current, in C"
+      quantity=""
+      missing="Enter a number."
+      refuse={(v) => (v > 0 && v <= 5 ? null : "Between 0 and 5.")}
+    />
+  </div>
+);

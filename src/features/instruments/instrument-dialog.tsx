@@ -184,26 +184,7 @@ export function InstrumentDialog({
           )}
         </div>
         {reads ? <Ranges control={control} /> : null}
-        <div className="flex flex-wrap gap-x-5">
-          {reads ? (
-            <>
-              <FormText
-                control={control}
-                name="checkedOn"
-                label="Last checked (2026-11-26)"
-                check={(t) => (t === "" || /^\d{4}-\d{2}-\d{2}$/.test(t) ? null : "Enter a date as 2026-11-26.")}
-              />
-              <FormText
-                control={control}
-                name="checkedNote"
-                label="Against what, and the result"
-                wide
-                className="min-w-56 flex-1"
-              />
-            </>
-          ) : null}
-          <FormText control={control} name="note" label="Note" wide className="min-w-40 flex-1" />
-        </div>
+        <Remarks control={control} reads={reads} />
         <div className="flex gap-3">
           <Button look="main" type="submit">
             Save
@@ -222,6 +203,30 @@ export function InstrumentDialog({
     </Dialog>
   );
 }
+
+/** When it was checked, for what reads something, and what else is to be known of it. */
+const Remarks = ({ control, reads }: { readonly control: Control<Fields>; readonly reads: boolean }) => (
+  <div className="flex flex-wrap gap-x-5">
+    {reads ? (
+      <>
+        <FormText
+          control={control}
+          name="checkedOn"
+          label="Last checked (2026-11-26)"
+          check={(t) => (t === "" || /^\d{4}-\d{2}-\d{2}$/.test(t) ? null : "Enter a date as 2026-11-26.")}
+        />
+        <FormText
+          control={control}
+          name="checkedNote"
+          label="Against what, and the result"
+          wide
+          className="min-w-56 flex-1"
+        />
+      </>
+    ) : null}
+    <FormText control={control} name="note" label="Note" wide className="min-w-40 flex-1" />
+  </div>
+);
 
 const MISSING = "Enter a value, or 0.";
 

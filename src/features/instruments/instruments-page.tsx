@@ -117,14 +117,7 @@ function Bench({
           Every uncertainty comes from the range used. Runs keep their ranges; an edit asks whether old runs follow.
         </p>
         {sorted.length === 0 ? (
-          <ol className="max-w-prose list-decimal pl-5">
-            <li>
-              Add each meter and thermometer with the ranges in its data sheet: ±(share of the reading + counts ×
-              resolution).
-            </li>
-            <li>Choose below which meter reads what. New runs use them.</li>
-            <li>On a close call the verdict lists which range, meter or check would settle it.</li>
-          </ol>
+          <HowToBegin />
         ) : (
           <ul className="divide-y divide-rule border-y border-rule">
             {sorted.map((i) => (
@@ -152,19 +145,7 @@ function Bench({
                 />
               ) : null}
               <Button onClick={another}>Add rig</Button>
-              {rigs.length > 1 && rig !== inUse ? (
-                <Button
-                  look="danger"
-                  onClick={() =>
-                    void attempt(async () => {
-                      const act = await remove(`delete ${rig.title}`, [rig]);
-                      await notifyUndoable(`${rig.title} is deleted.`, act && (() => undoAct(act)));
-                    })
-                  }
-                >
-                  Delete rig
-                </Button>
-              ) : null}
+              {rigs.length > 1 && rig !== inUse ? <DeleteRig rig={rig} /> : null}
             </span>
           }
         >
@@ -177,3 +158,27 @@ function Bench({
     </div>
   );
 }
+
+const HowToBegin = () => (
+  <ol className="max-w-prose list-decimal pl-5">
+    <li>
+      Add each meter and thermometer with the ranges in its data sheet: ±(share of the reading + counts × resolution).
+    </li>
+    <li>Choose below which meter reads what. New runs use them.</li>
+    <li>On a close call the verdict lists which range, meter or check would settle it.</li>
+  </ol>
+);
+
+const DeleteRig = ({ rig }: { readonly rig: RigRecord }) => (
+  <Button
+    look="danger"
+    onClick={() =>
+      void attempt(async () => {
+        const act = await remove(`delete ${rig.title}`, [rig]);
+        await notifyUndoable(`${rig.title} is deleted.`, act && (() => undoAct(act)));
+      })
+    }
+  >
+    Delete rig
+  </Button>
+);

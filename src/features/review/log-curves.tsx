@@ -111,30 +111,7 @@ export function LogCurves({
   const whole = useMemo(() => ({ from: 0, to: seconds }), [seconds]);
   return (
     <>
-      <div className="no-print mb-3 flex flex-wrap items-center gap-2 text-sm" role="group" aria-label="Time range">
-        <Button keyName="+" onClick={() => zoom(0.5)}>
-          Zoom in
-        </Button>
-        <Button keyName="-" onClick={() => zoom(2)} disabled={!view}>
-          Zoom out
-        </Button>
-        <Button keyName="←" onClick={() => pan(-0.25)} disabled={!view}>
-          Earlier
-        </Button>
-        <Button keyName="→" onClick={() => pan(0.25)} disabled={!view}>
-          Later
-        </Button>
-        <Button keyName="0" onClick={() => go(null)} disabled={!view}>
-          Show all
-        </Button>
-        <span className="text-pencil" role="status">
-          {view
-            ? `${formatDuration(now.to - now.from)} from ${formatDuration(now.from)}`
-            : run
-              ? "Drag across a chart to zoom; drag a boundary's grip to move it."
-              : "Drag across a chart to zoom."}
-        </span>
-      </div>
+      <TimeRange view={view} now={now} movable={run !== undefined} zoom={zoom} pan={pan} onAll={() => go(null)} />
       <div className="space-y-6">
         {charts.map((c, k) => (
           <Linked
@@ -153,6 +130,44 @@ export function LogCurves({
     </>
   );
 }
+
+interface TimeRangeProps {
+  readonly view: View | null;
+  readonly now: View;
+  /** Boundaries can be dragged. */
+  readonly movable: boolean;
+  zoom(factor: number): void;
+  pan(share: number): void;
+  onAll(): void;
+}
+
+/** What of the log is shown, and how to see more or less of it. */
+const TimeRange = ({ view, now, movable, zoom, pan, onAll }: TimeRangeProps) => (
+  <div className="no-print mb-3 flex flex-wrap items-center gap-2 text-sm" role="group" aria-label="Time range">
+    <Button keyName="+" onClick={() => zoom(0.5)}>
+      Zoom in
+    </Button>
+    <Button keyName="-" onClick={() => zoom(2)} disabled={!view}>
+      Zoom out
+    </Button>
+    <Button keyName="←" onClick={() => pan(-0.25)} disabled={!view}>
+      Earlier
+    </Button>
+    <Button keyName="→" onClick={() => pan(0.25)} disabled={!view}>
+      Later
+    </Button>
+    <Button keyName="0" onClick={onAll} disabled={!view}>
+      Show all
+    </Button>
+    <span className="text-pencil" role="status">
+      {view
+        ? `${formatDuration(now.to - now.from)} from ${formatDuration(now.from)}`
+        : movable
+          ? "Drag across a chart to zoom; drag a boundary's grip to move it."
+          : "Drag across a chart to zoom."}
+    </span>
+  </div>
+);
 
 interface LinkedProps extends Pick<LogPlotProps, "spec" | "claims"> {
   readonly near: Near | null;

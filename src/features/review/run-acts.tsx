@@ -23,6 +23,23 @@ const ON: Readonly<Record<Procedure["readings"], readonly [string, string]>> = {
   answers: ["Resume checklist", "Resume checklist"],
 };
 
+/** Deletes a run, and with it the files that only it was read from. */
+async function deleteRun(run: RunDossier["run"]) {
+  const files = run.source.kind === "file" ? [run.source.fileId, ...(run.source.more ?? []).map((m) => m.fileId)] : [];
+  const others = await ofBoard(run.boardId, "run");
+  const used = new Set(
+    others.flatMap((r) =>
+      r.id !== run.id && r.source.kind === "file"
+        ? [r.source.fileId, ...(r.source.more ?? []).map((m) => m.fileId)]
+        : [],
+    ),
+  );
+  const own = (await Promise.all(files.filter((f) => !used.has(f)).map((f) => record("file", f)))).filter(
+    (f) => f !== null,
+  );
+  return remove(`delete ${run.title}`, [run, ...own]);
+}
+
 /** What can be done with a run: carry on, set aside with a reason, take it elsewhere as CSV or JSON. */
 export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: Analysis; procedure: Procedure }) {
   const { run } = d;
@@ -31,21 +48,7 @@ export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: A
   const router = useRouter();
   const del = () =>
     attempt(async () => {
-      const files =
-        run.source.kind === "file" ? [run.source.fileId, ...(run.source.more ?? []).map((m) => m.fileId)] : [];
-      // The files that only this run was read from go with it.
-      const others = await ofBoard(run.boardId, "run");
-      const used = new Set(
-        others.flatMap((r) =>
-          r.id !== run.id && r.source.kind === "file"
-            ? [r.source.fileId, ...(r.source.more ?? []).map((m) => m.fileId)]
-            : [],
-        ),
-      );
-      const own = (await Promise.all(files.filter((f) => !used.has(f)).map((f) => record("file", f)))).filter(
-        (f) => f !== null,
-      );
-      const act = await remove(`delete ${run.title}`, [run, ...own]);
+      const act = await deleteRun(run);
       router.push(`/board/${run.boardId}`);
       await notifyUndoable(`${run.title} is deleted.`, act && (() => undoAct(act)));
     });

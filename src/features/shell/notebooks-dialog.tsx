@@ -59,19 +59,7 @@ export function NotebooksDialog({
 }) {
   const { notebook, openNotebook } = useSession();
   const router = useRouter();
-  const list = useLive(
-    "all-notebooks",
-    async () => Promise.all((await notebooks()).map(async (n) => ({ n, archived: await lastArchive(n.id) }))),
-    (n) => n.kinds.includes("notebook") || n.kinds.includes("meta"),
-  );
-  const sizes = useLive(
-    "notebook-sizes",
-    async () =>
-      new Map(
-        await Promise.all((await notebooks()).map(async (n) => [n.id as string, await notebookSize(n.id)] as const)),
-      ),
-    (n) => n.kinds.includes("notebook"),
-  );
+  const { list, sizes } = useNotebookList();
   const kept = useLive("kept", keeping, (n) => n.kinds.includes("notebook"));
   const [busy, setBusy] = useState(false);
   const [renaming, setRenaming] = useState<NotebookRecord | null>(null);
@@ -155,6 +143,24 @@ export function NotebooksDialog({
       <p className="mt-4 text-sm text-pencil">{kept.state === "ready" ? kept.value : ""}</p>
     </Dialog>
   );
+}
+
+/** Every notebook with its last archive, and how much room each takes. */
+function useNotebookList() {
+  const list = useLive(
+    "all-notebooks",
+    async () => Promise.all((await notebooks()).map(async (n) => ({ n, archived: await lastArchive(n.id) }))),
+    (n) => n.kinds.includes("notebook") || n.kinds.includes("meta"),
+  );
+  const sizes = useLive(
+    "notebook-sizes",
+    async () =>
+      new Map(
+        await Promise.all((await notebooks()).map(async (n) => [n.id as string, await notebookSize(n.id)] as const)),
+      ),
+    (n) => n.kinds.includes("notebook"),
+  );
+  return { list, sizes };
 }
 
 interface EntryProps {

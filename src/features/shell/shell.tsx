@@ -229,11 +229,7 @@ export function Shell({ nonce, demo, Opened, children }: ShellProps) {
         ) : (
           <StartPage onOpen={openNotebook} onFiles={openFiles} archive={archive} />
         )}
-        {over ? (
-          <p className="pointer-events-none fixed inset-3 z-50 grid place-items-center border-2 border-dashed border-copper bg-sheet/80 text-2xl font-semibold">
-            Drop to open
-          </p>
-        ) : null}
+        {over ? <DropHint /> : null}
       </main>
       <Dialogs
         dialog={dialog}
@@ -250,6 +246,12 @@ export function Shell({ nonce, demo, Opened, children }: ShellProps) {
     </>
   );
 }
+
+const DropHint = () => (
+  <p className="pointer-events-none fixed inset-3 z-50 grid place-items-center border-2 border-dashed border-copper bg-sheet/80 text-2xl font-semibold">
+    Drop to open
+  </p>
+);
 
 interface DialogsProps {
   readonly dialog: ShellDialog | null;

@@ -207,48 +207,55 @@ function Joining({
               />
             </div>
           ) : null}
-          <FormNumber
-            control={control}
-            name="added.trip"
-            label="Trips at"
-            quantity="A"
-            missing="Enter a value."
-            refuse={positive}
-          />
-          <FormNumber
-            control={control}
-            name="added.tolerance"
-            label="give or take"
-            quantity="1"
-            missing="Enter a value, or 0."
-            refuse={(v) => (v >= 0 && v < 1 ? null : "Between 0 and 100 %.")}
-          />
-          <FormNumber
-            control={control}
-            name="added.cut"
-            label="Cuts off at"
-            quantity="V"
-            missing="Enter a value."
-            refuse={notNegative}
-          />
-          <FormNumber
-            control={control}
-            name="added.resistance"
-            label="Its resistance"
-            quantity="Ω"
-            missing="Enter a value, or 0."
-            refuse={notNegative}
-          />
-          <FormNumber
-            control={control}
-            name="added.current"
-            label="Its quiescent current"
-            quantity="A"
-            missing="Enter a value, or 0."
-            refuse={notNegative}
-          />
+          <AddedBoardFields control={control} />
         </div>
       ) : null}
     </fieldset>
   );
 }
+
+/** What is known of an added protection board. */
+const AddedBoardFields = ({ control }: { readonly control: Control<LoadFields> }) => (
+  <>
+    <FormNumber
+      control={control}
+      name="added.trip"
+      label="Trips at"
+      quantity="A"
+      missing="Enter a value."
+      refuse={positive}
+    />
+    <FormNumber
+      control={control}
+      name="added.tolerance"
+      label="give or take"
+      quantity="1"
+      missing="Enter a value, or 0."
+      refuse={(v) => (v >= 0 && v < 1 ? null : "Between 0 and 100 %.")}
+    />
+    <FormNumber
+      control={control}
+      name="added.cut"
+      label="Cuts off at"
+      quantity="V"
+      missing="Enter a value."
+      refuse={notNegative}
+    />
+    <FormNumber
+      control={control}
+      name="added.resistance"
+      label="Its resistance"
+      quantity="Ω"
+      missing="Enter a value, or 0."
+      refuse={notNegative}
+    />
+    <FormNumber
+      control={control}
+      name="added.current"
+      label="Its quiescent current"
+      quantity="A"
+      missing="Enter a value, or 0."
+      refuse={notNegative}
+    />
+  </>
+);

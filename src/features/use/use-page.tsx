@@ -116,24 +116,7 @@ function Use({ loads, boards, cells, protections }: Loaded) {
         level={1}
         mark="put to use"
         title={load?.title ?? "Put to use"}
-        aside={
-          <span className="no-print flex flex-wrap items-center gap-2">
-            {loads.length > 1 ? (
-              <Select
-                label="Which load"
-                place="hidden"
-                value={load?.id ?? ""}
-                onValue={setShown}
-                choices={loads.map((l) => ({ value: l.id as string, label: l.title }))}
-              />
-            ) : null}
-            {load ? <Button onClick={() => setEditing(load)}>Edit load</Button> : null}
-            <Button look={load ? "plain" : "main"} onClick={() => setEditing("new")}>
-              Add load
-            </Button>
-            {load ? <Button onClick={() => window.print()}>Print</Button> : null}
-          </span>
-        }
+        aside={<LoadActs loads={loads} load={load} onShow={setShown} onEdit={setEditing} />}
       >
         {load ? (
           <>
@@ -182,3 +165,30 @@ function Use({ loads, boards, cells, protections }: Loaded) {
     </div>
   );
 }
+
+interface LoadActsProps {
+  readonly loads: readonly LoadRecord[];
+  readonly load: LoadRecord | undefined;
+  onShow(id: string): void;
+  onEdit(load: LoadRecord | "new"): void;
+}
+
+/** Which load is shown, and what can be done with it. */
+const LoadActs = ({ loads, load, onShow, onEdit }: LoadActsProps) => (
+  <span className="no-print flex flex-wrap items-center gap-2">
+    {loads.length > 1 ? (
+      <Select
+        label="Which load"
+        place="hidden"
+        value={load?.id ?? ""}
+        onValue={onShow}
+        choices={loads.map((l) => ({ value: l.id as string, label: l.title }))}
+      />
+    ) : null}
+    {load ? <Button onClick={() => onEdit(load)}>Edit load</Button> : null}
+    <Button look={load ? "plain" : "main"} onClick={() => onEdit("new")}>
+      Add load
+    </Button>
+    {load ? <Button onClick={() => window.print()}>Print</Button> : null}
+  </span>
+);
