@@ -69,6 +69,85 @@ function readSeries(s: ChartSpec["series"][number]): CrosshairProps["series"][nu
   return { id: s.id, label: s.label, tone: s.tone, x: points.map((p) => p.x), y: points.map((p) => p.y) };
 }
 
+interface FrameProps {
+  readonly x: ReturnType<typeof limits>["x"];
+  readonly y: ReturnType<typeof limits>["y"];
+  readonly band: NonNullable<ChartSpec["band"]> | null;
+  readonly lines: NonNullable<PlotProps["claims"]>;
+  readonly labels: Pick<ChartSpec, "x" | "y">;
+}
+
+/** What stands behind the points: grid, axes, the band and the claims. */
+function frameOf({ x, y, band, lines, labels }: FrameProps) {
+  const across = axisScale(labels.x.unit, x);
+  const up = axisScale(labels.y.unit, y);
+  return (
+    <>
+      <CartesianGrid stroke="var(--rule)" strokeWidth={0.7} />
+      {band ? (
+        <ReferenceArea
+          y1={Math.max(band.low, y.low)}
+          y2={Math.min(band.high, y.high)}
+          fill="var(--meets)"
+          fillOpacity={0.09}
+          stroke="none"
+        />
+      ) : null}
+      <XAxis
+        type="number"
+        dataKey="x"
+        domain={[x.low, x.high]}
+        ticks={x.ticks}
+        tickFormatter={across.tick}
+        stroke="var(--pencil)"
+        tick={{ fill: "var(--ink)", fontSize: 12 }}
+        allowDataOverflow
+        label={{
+          value: across.unit ? `${labels.x.label} (${across.unit})` : labels.x.label,
+          position: "insideBottom",
+          offset: -14,
+          fill: "var(--pencil)",
+          fontSize: 12,
+        }}
+      />
+      <YAxis
+        type="number"
+        dataKey="y"
+        domain={[y.low, y.high]}
+        ticks={y.ticks}
+        tickFormatter={up.tick}
+        stroke="var(--pencil)"
+        tick={{ fill: "var(--ink)", fontSize: 12 }}
+        width={58}
+        allowDataOverflow
+        label={{
+          value: up.unit ? `${labels.y.label} (${up.unit})` : labels.y.label,
+          angle: -90,
+          position: "insideLeft",
+          offset: 4,
+          fill: "var(--pencil)",
+          fontSize: 12,
+        }}
+      />
+      {lines.map((c) => (
+        <ReferenceLine
+          key={c.axis + c.label}
+          {...(c.axis === "x" ? { x: c.at } : { y: c.at })}
+          stroke="var(--margin-line)"
+          strokeWidth={1.4}
+          strokeDasharray="8 4"
+          label={{
+            value: c.label,
+            position: c.axis === "x" ? "top" : "insideBottomLeft",
+            fill: "var(--margin-line)",
+            fontSize: 11,
+          }}
+        />
+      ))}
+    </>
+  );
+}
+
 /** A chart from its data: points by series, fitted curves, the claim and the band drawn in, excluded points visible. */
 export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320, marked, onPick, onDrawn }: PlotProps) {
   const holder = useRef<HTMLDivElement>(null);
@@ -78,75 +157,7 @@ export const Plot = memo(function Plot({ spec, claims = NO_CLAIMS, height = 320,
   const labels = useSteady({ x: spec.x, y: spec.y });
   const [area, setArea] = useState<CrosshairProps["area"] | null>(null);
   const readings = useMemo(() => spec.series.map(readSeries), [spec]);
-  const frame = useMemo(() => {
-    const across = axisScale(labels.x.unit, x);
-    const up = axisScale(labels.y.unit, y);
-    return (
-      <>
-        <CartesianGrid stroke="var(--rule)" strokeWidth={0.7} />
-        {band ? (
-          <ReferenceArea
-            y1={Math.max(band.low, y.low)}
-            y2={Math.min(band.high, y.high)}
-            fill="var(--meets)"
-            fillOpacity={0.09}
-            stroke="none"
-          />
-        ) : null}
-        <XAxis
-          type="number"
-          dataKey="x"
-          domain={[x.low, x.high]}
-          ticks={x.ticks}
-          tickFormatter={across.tick}
-          stroke="var(--pencil)"
-          tick={{ fill: "var(--ink)", fontSize: 12 }}
-          allowDataOverflow
-          label={{
-            value: across.unit ? `${labels.x.label} (${across.unit})` : labels.x.label,
-            position: "insideBottom",
-            offset: -14,
-            fill: "var(--pencil)",
-            fontSize: 12,
-          }}
-        />
-        <YAxis
-          type="number"
-          dataKey="y"
-          domain={[y.low, y.high]}
-          ticks={y.ticks}
-          tickFormatter={up.tick}
-          stroke="var(--pencil)"
-          tick={{ fill: "var(--ink)", fontSize: 12 }}
-          width={58}
-          allowDataOverflow
-          label={{
-            value: up.unit ? `${labels.y.label} (${up.unit})` : labels.y.label,
-            angle: -90,
-            position: "insideLeft",
-            offset: 4,
-            fill: "var(--pencil)",
-            fontSize: 12,
-          }}
-        />
-        {lines.map((c) => (
-          <ReferenceLine
-            key={c.axis + c.label}
-            {...(c.axis === "x" ? { x: c.at } : { y: c.at })}
-            stroke="var(--margin-line)"
-            strokeWidth={1.4}
-            strokeDasharray="8 4"
-            label={{
-              value: c.label,
-              position: c.axis === "x" ? "top" : "insideBottomLeft",
-              fill: "var(--margin-line)",
-              fontSize: 11,
-            }}
-          />
-        ))}
-      </>
-    );
-  }, [x, y, band, lines, labels]);
+  const frame = useMemo(() => frameOf({ x, y, band, lines, labels }), [x, y, band, lines, labels]);
   return (
     <figure aria-label={spec.title}>
       <ChartHead spec={spec} />

@@ -165,26 +165,28 @@ export function ClaimDialog({
             Save claim
           </Button>
           <Button onClick={() => readings.append(EMPTY)}>Add another reading</Button>
-          {claim ? (
-            <Button
-              look="danger"
-              className="ml-auto"
-              onClick={() =>
-                void attempt(async () => {
-                  const act = await remove(`delete claim “${claim.source.wording.slice(0, 60)}”`, [claim]);
-                  onClose();
-                  await notifyUndoable("Claim deleted.", act && (() => undoAct(act)));
-                })
-              }
-            >
-              Delete claim
-            </Button>
-          ) : null}
+          {claim ? <DeleteClaim claim={claim} onClose={onClose} /> : null}
         </div>
       </Form>
     </Dialog>
   );
 }
+
+const DeleteClaim = ({ claim, onClose }: { readonly claim: ClaimRecord; onClose(): void }) => (
+  <Button
+    look="danger"
+    className="ml-auto"
+    onClick={() =>
+      void attempt(async () => {
+        const act = await remove(`delete claim “${claim.source.wording.slice(0, 60)}”`, [claim]);
+        onClose();
+        await notifyUndoable("Claim deleted.", act && (() => undoAct(act)));
+      })
+    }
+  >
+    Delete claim
+  </Button>
+);
 
 /** All quantities that a claim may be about: those of the board's functions first. */
 function characteristicChoices(board: BoardRecord): readonly Choice<string>[] {

@@ -48,6 +48,47 @@ function noOutput(text: string): string | null {
   return p.ok ? positive(p.value.value) : p.error;
 }
 
+/** A sample as its dialog shows it. */
+const fieldsOf = (sample: SampleRecord): Fields => ({
+  name: sample.name,
+  configuration: sample.configuration,
+  output: sample.output ? formatQuantity(sample.output, "V") : "",
+  programme: sample.programme
+    ? `${exactText(sample.programme.ohms, "Ω")} ± ${exactText(sample.programme.tolerance, "1")}`
+    : "",
+  note: sample.note,
+  modifications: sample.modifications.map((m) => ({
+    key: m.id,
+    date: m.date,
+    text: m.text,
+    functions: [...m.functions],
+  })),
+});
+
+/** The sample as it was when its dialog opened, with what was entered since. */
+function sampleOf(f: Fields, opened: SampleRecord): SampleRecord {
+  const output = f.output.trim() ? parseQuantity(f.output, "V") : null;
+  const programme = resistorOf(f.programme);
+  const { output: _was, programme: _had, ...rest } = opened;
+  void [_was, _had];
+  return {
+    ...rest,
+    name: f.name.trim(),
+    configuration: f.configuration.trim(),
+    note: f.note.trim(),
+    ...(output?.ok ? { output: output.value.value } : {}),
+    ...(programme?.ok
+      ? { programme: { ohms: programme.value.ohms, tolerance: programme.value.tolerance ?? UNMARKED } }
+      : {}),
+    modifications: f.modifications.map((m) => ({
+      id: m.key,
+      date: m.date,
+      text: m.text.trim(),
+      functions: BOARD_FUNCTIONS.filter((x) => m.functions.includes(x)),
+    })),
+  };
+}
+
 /** One piece of a board: how it is configured now, and what was changed on it when. Runs taken before keep what they had. */
 export function SampleDialog({
   sample,
@@ -60,21 +101,7 @@ export function SampleDialog({
 }) {
   const { control, handleSubmit } = useForm<Fields>({
     mode: "onTouched",
-    defaultValues: {
-      name: sample.name,
-      configuration: sample.configuration,
-      output: sample.output ? formatQuantity(sample.output, "V") : "",
-      programme: sample.programme
-        ? `${exactText(sample.programme.ohms, "Ω")} ± ${exactText(sample.programme.tolerance, "1")}`
-        : "",
-      note: sample.note,
-      modifications: sample.modifications.map((m) => ({
-        key: m.id,
-        date: m.date,
-        text: m.text,
-        functions: [...m.functions],
-      })),
-    },
+    defaultValues: fieldsOf(sample),
   });
   /** As it was when the dialog opened. */
   const [opened] = useState(sample);
@@ -88,26 +115,7 @@ export function SampleDialog({
     });
   const [today] = useState(() => now().slice(0, 10));
   const save = handleSubmit(async (f) => {
-    const output = f.output.trim() ? parseQuantity(f.output, "V") : null;
-    const programme = resistorOf(f.programme);
-    const { output: _was, programme: _had, ...rest } = opened;
-    void [_was, _had];
-    const next: SampleRecord = {
-      ...rest,
-      name: f.name.trim(),
-      configuration: f.configuration.trim(),
-      note: f.note.trim(),
-      ...(output?.ok ? { output: output.value.value } : {}),
-      ...(programme?.ok
-        ? { programme: { ohms: programme.value.ohms, tolerance: programme.value.tolerance ?? UNMARKED } }
-        : {}),
-      modifications: f.modifications.map((m) => ({
-        id: m.key,
-        date: m.date,
-        text: m.text.trim(),
-        functions: BOARD_FUNCTIONS.filter((x) => m.functions.includes(x)),
-      })),
-    };
+    const next = sampleOf(f, opened);
     if (await attempt(() => change(`edit sample ${sample.name}`, [edit(opened, next)]))) onClose();
   });
   return (

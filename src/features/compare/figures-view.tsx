@@ -1,6 +1,6 @@
 "use client";
 
-import { useVirtualizer } from "@tanstack/react-virtual";
+import { useVirtualizer, type VirtualItem } from "@tanstack/react-virtual";
 import clsx from "clsx";
 import { memo, useEffect, useMemo, useRef } from "react";
 import { characteristic } from "@/core/characteristics";
@@ -85,82 +85,20 @@ export function FiguresView({ boards: shown, columns, cells, failed, see, keep, 
         className="relative h-[calc(100vh-10rem)] min-h-96 overflow-auto"
       >
         <div style={{ height: down.getTotalSize(), width: across.getTotalSize() }} className="relative">
-          <div role="row" aria-rowindex={1} className="sticky top-0 z-20 bg-sheet" style={{ height: HEAD }}>
-            <div
-              role="columnheader"
-              aria-colindex={1}
-              className="sticky left-0 z-10 flex items-center border-b border-r border-rule bg-sheet px-4 text-sm text-pencil"
-              style={{ width: names, height: HEAD }}
-            >
-              Quantity
-            </div>
-            {columnsSeen.map((c) => {
-              const b = shown[c.index] as BoardRecord;
-              return (
-                <div
-                  key={b.id}
-                  role="columnheader"
-                  aria-colindex={c.index + 2}
-                  className="absolute top-0 flex items-center border-b border-rule px-2"
-                  style={{ left: c.start, width: c.size, height: HEAD }}
-                >
-                  <Link
-                    href={`/board/${b.id}`}
-                    className={clsx("truncate font-semibold hover:underline", b.id === picked && "text-copper")}
-                  >
-                    {b.title}
-                  </Link>
-                </div>
-              );
-            })}
-          </div>
+          <Boards boards={shown} seen={columnsSeen} names={names} picked={picked} />
           {rowsSeen.map((r) => {
             const row = rows[r.index] as MatrixRow;
             return (
-              <div
+              <Row
                 key={row.name}
-                role="row"
-                aria-rowindex={r.index + 2}
-                className="absolute left-0 w-full"
-                style={{ top: r.start, height: r.size }}
-              >
-                <div
-                  role="rowheader"
-                  aria-colindex={1}
-                  className="sticky left-0 z-10 flex h-full items-center border-b border-r border-rule bg-sheet px-4 text-sm leading-none"
-                  style={{ width: names }}
-                  title={row.way === "more" ? "more is better" : row.way === "less" ? "less is better" : undefined}
-                >
-                  <span className="truncate">{row.label}</span>
-                </div>
-                {columnsSeen.map((c) => {
-                  const b = shown[c.index] as BoardRecord;
-                  const own = cells.get(b.id);
-                  return (
-                    <div
-                      key={b.id}
-                      role="cell"
-                      aria-colindex={c.index + 2}
-                      className={clsx(
-                        "absolute top-0 flex h-full items-center gap-1 overflow-hidden border-b border-rule px-2 text-[13px]",
-                        row.best.has(b.id) && "bg-meets/10",
-                      )}
-                      style={{ left: c.start, width: c.size }}
-                    >
-                      {own ? (
-                        <Cell
-                          cell={own[row.name]}
-                          boardId={b.id}
-                          applies={applies(b, row.name)}
-                          mark={row.best.has(b.id) ? "best" : row.worst.has(b.id) ? "worst" : null}
-                        />
-                      ) : (
-                        <span className="text-pencil">{failed.get(b.id) ?? "…"}</span>
-                      )}
-                    </div>
-                  );
-                })}
-              </div>
+                at={r}
+                row={row}
+                boards={shown}
+                seen={columnsSeen}
+                names={names}
+                cells={cells}
+                failed={failed}
+              />
             );
           })}
         </div>
@@ -168,6 +106,101 @@ export function FiguresView({ boards: shown, columns, cells, failed, see, keep, 
     </div>
   );
 }
+
+interface InSight {
+  readonly boards: readonly BoardRecord[];
+  readonly seen: readonly VirtualItem[];
+  /** px of the column of names. */
+  readonly names: number;
+}
+
+/** The names of the boards in sight, over their columns. */
+const Boards = ({ boards, seen, names, picked }: InSight & Pick<FiguresProps, "picked">) => (
+  <div role="row" aria-rowindex={1} className="sticky top-0 z-20 bg-sheet" style={{ height: HEAD }}>
+    <div
+      role="columnheader"
+      aria-colindex={1}
+      className="sticky left-0 z-10 flex items-center border-b border-r border-rule bg-sheet px-4 text-sm text-pencil"
+      style={{ width: names, height: HEAD }}
+    >
+      Quantity
+    </div>
+    {seen.map((c) => {
+      const b = boards[c.index] as BoardRecord;
+      return (
+        <div
+          key={b.id}
+          role="columnheader"
+          aria-colindex={c.index + 2}
+          className="absolute top-0 flex items-center border-b border-rule px-2"
+          style={{ left: c.start, width: c.size, height: HEAD }}
+        >
+          <Link
+            href={`/board/${b.id}`}
+            className={clsx("truncate font-semibold hover:underline", b.id === picked && "text-copper")}
+          >
+            {b.title}
+          </Link>
+        </div>
+      );
+    })}
+  </div>
+);
+
+/** One quantity of the boards in sight. */
+const Row = ({
+  at,
+  row,
+  boards,
+  seen,
+  names,
+  cells,
+  failed,
+}: InSight & Pick<FiguresProps, "cells" | "failed"> & { readonly at: VirtualItem; readonly row: MatrixRow }) => (
+  <div
+    role="row"
+    aria-rowindex={at.index + 2}
+    className="absolute left-0 w-full"
+    style={{ top: at.start, height: at.size }}
+  >
+    <div
+      role="rowheader"
+      aria-colindex={1}
+      className="sticky left-0 z-10 flex h-full items-center border-b border-r border-rule bg-sheet px-4 text-sm leading-none"
+      style={{ width: names }}
+      title={row.way === "more" ? "more is better" : row.way === "less" ? "less is better" : undefined}
+    >
+      <span className="truncate">{row.label}</span>
+    </div>
+    {seen.map((c) => {
+      const b = boards[c.index] as BoardRecord;
+      const own = cells.get(b.id);
+      return (
+        <div
+          key={b.id}
+          role="cell"
+          aria-colindex={c.index + 2}
+          className={clsx(
+            "absolute top-0 flex h-full items-center gap-1 overflow-hidden border-b border-rule px-2 text-[13px]",
+            row.best.has(b.id) && "bg-meets/10",
+          )}
+          style={{ left: c.start, width: c.size }}
+        >
+          {own ? (
+            <Cell
+              cell={own[row.name]}
+              boardId={b.id}
+              applies={applies(b, row.name)}
+              mark={row.best.has(b.id) ? "best" : row.worst.has(b.id) ? "worst" : null}
+            />
+          ) : (
+            <span className="text-pencil">{failed.get(b.id) ?? "…"}</span>
+          )}
+        </div>
+      );
+    })}
+  </div>
+);
 
 const Cell = memo(function Cell({
   cell,

@@ -1,7 +1,7 @@
 "use client";
 
 import { useEffect, useRef, useState } from "react";
-import { useForm } from "react-hook-form";
+import { useForm, type Control } from "react-hook-form";
 import { cellNamed, readReadings } from "@/core/cells";
 import { formatQuantity } from "@/core/quantities";
 import { useSession } from "@/browser/context";
@@ -112,34 +112,7 @@ export function ReadByCode({ cells }: { readonly cells: readonly DrawerCell[] })
             return c ? voltageRefusal(v, c) : null;
           }}
         />
-        {byTester ? (
-          <>
-            <FormNumber
-              key={`c${round}`}
-              control={control}
-              name="capacity"
-              label="Capacity it showed"
-              quantity="Ah"
-              refuse={capacityRefusal}
-            />
-            <FormNumber
-              key={`r${round}`}
-              control={control}
-              name="resistance"
-              label="Resistance it showed"
-              quantity="Ω"
-              refuse={(v) => (v > 0 && v < 10 ? null : "Between 0 and 10 Ω.")}
-            />
-            <FormNumber
-              control={control}
-              name="share"
-              label="The tester may be off by"
-              quantity="1"
-              missing="Enter a share."
-              refuse={(v) => (v >= 0 && v < 0.5 ? null : "Between 0 and 50 %.")}
-            />
-          </>
-        ) : null}
+        {byTester ? <TesterFields control={control} round={round} /> : null}
         <div className="mb-5">
           <FormSelect control={control} name="since" label="Since the last reading" choices={SINCE_CHOICES} />
         </div>
@@ -162,6 +135,36 @@ export function ReadByCode({ cells }: { readonly cells: readonly DrawerCell[] })
     </div>
   );
 }
+
+/** What a cell tester showed, empty anew for each cell, and how far it may be off. */
+const TesterFields = ({ control, round }: { readonly control: Control<Fields>; readonly round: number }) => (
+  <>
+    <FormNumber
+      key={`c${round}`}
+      control={control}
+      name="capacity"
+      label="Capacity it showed"
+      quantity="Ah"
+      refuse={capacityRefusal}
+    />
+    <FormNumber
+      key={`r${round}`}
+      control={control}
+      name="resistance"
+      label="Resistance it showed"
+      quantity="Ω"
+      refuse={(v) => (v > 0 && v < 10 ? null : "Between 0 and 10 Ω.")}
+    />
+    <FormNumber
+      control={control}
+      name="share"
+      label="The tester may be off by"
+      quantity="1"
+      missing="Enter a share."
+      refuse={(v) => (v >= 0 && v < 0.5 ? null : "Between 0 and 50 %.")}
+    />
+  </>
+);
 
 /** What of a list can't be taken; null where all can. */
 function refused(text: string, cells: readonly DrawerCell[]): string | null {

@@ -1,7 +1,7 @@
 "use client";
 
 import { useState } from "react";
-import { Controller, useForm, useWatch } from "react-hook-form";
+import { Controller, useForm, useWatch, type Control } from "react-hook-form";
 import { BOARD_FUNCTIONS, FUNCTION_CHOICES, type BoardFunction } from "@/core/characteristics";
 import type {
   BoardId,
@@ -86,6 +86,56 @@ async function addBoard(
   });
 }
 
+/** Stores what was looked at as a run of a board. */
+async function storeLooked(
+  runId: RunId,
+  {
+    file,
+    looked,
+    procedure: p,
+    read,
+    said,
+    odd,
+  }: Pick<SaveLogProps, "file" | "looked" | "procedure" | "read" | "said" | "odd">,
+  {
+    book,
+    target,
+    again,
+  }: { readonly book: NotebookRecord; readonly target: Awaited<ReturnType<typeof addBoard>>; readonly again: boolean },
+  signal: AbortSignal,
+) {
+  const began = firstMoment({ file, table: looked.table }, looked.columns);
+  const setup = await setupFor(book, target.board, p, said, read, Object.keys(looked.columns) as Role[]);
+  const bytes = p.readings === "trace" ? await readable(file) : file;
+  return storeRun(
+    runId,
+    {
+      ...target,
+      procedure: p,
+      odd,
+      again,
+      setup,
+      rows: looked.rows,
+      text: p.readings === "points" ? decodeText(new Uint8Array(await file.arrayBuffer()), true).text : "",
+      files: [
+        {
+          name: file.name,
+          file: bytes,
+          table: looked.table,
+          mapping: looked.columns,
+          encoding: looked.encoding,
+          join: "first",
+          starts: 0,
+        },
+      ],
+      start: began.moment,
+      startAssumed: began.assumed,
+    },
+    signal,
+    () => undefined,
+  );
+}
+
 /** Saves a log that was only looked at as a run of a board, an existing one or one that is added with it. */
 export function SaveLog({
   file,
@@ -120,36 +170,12 @@ export function SaveLog({
         const target = there
           ? { board: there, sample: await firstSample(there) }
           : await addBoard(book, name.trim(), functions);
-        const began = firstMoment({ file, table: looked.table }, looked.columns);
-        const setup = await setupFor(book, target.board, p, said, read, Object.keys(looked.columns) as Role[]);
         const runId = newId() as RunId;
-        const bytes = p.readings === "trace" ? await readable(file) : file;
-        const stored = await storeRun(
+        const stored = await storeLooked(
           runId,
-          {
-            ...target,
-            procedure: p,
-            odd,
-            again,
-            setup,
-            rows: looked.rows,
-            text: p.readings === "points" ? decodeText(new Uint8Array(await file.arrayBuffer()), true).text : "",
-            files: [
-              {
-                name: file.name,
-                file: bytes,
-                table: looked.table,
-                mapping: looked.columns,
-                encoding: looked.encoding,
-                join: "first",
-                starts: 0,
-              },
-            ],
-            start: began.moment,
-            startAssumed: began.assumed,
-          },
+          { file, looked, procedure: p, read, said, odd },
+          { book, target, again },
           stop.signal,
-          () => undefined,
         );
         if (stored.kind === "twin") return setTwin(stored.run);
         if (stored.kind === "odd") throw new Error(stored.problems[0] ?? "The file has changed since it was opened.");
@@ -183,26 +209,7 @@ export function SaveLog({
             />
           </div>
         ) : null}
-        {where === NEW ? (
-          <>
-            <FormText
-              control={control}
-              name="name"
-              label="Name of the board"
-              missing="Enter a name."
-              wide
-              autoFocus
-              maxLength={80}
-            />
-            <FormCheckList
-              control={control}
-              name="functions"
-              className="mb-4"
-              label="Functions"
-              choices={FUNCTION_CHOICES}
-            />
-          </>
-        ) : null}
+        {where === NEW ? <NewBoardFields control={control} /> : null}
         {twin ? (
           <div role="alert" className="mb-3 border-l-4 border-close pl-3">
             <p>This file was imported before, as “{twin.title}”. A second copy would count twice.</p>
@@ -224,6 +231,21 @@ export function SaveLog({
     </Dialog>
   );
 }
+
+const NewBoardFields = ({ control }: { readonly control: Control<Fields> }) => (
+  <>
+    <FormText
+      control={control}
+      name="name"
+      label="Name of the board"
+      missing="Enter a name."
+      wide
+      autoFocus
+      maxLength={80}
+    />
+    <FormCheckList control={control} name="functions" className="mb-4" label="Functions" choices={FUNCTION_CHOICES} />
+  </>
+);
 
 /** The first sample of a board; one is added where it has none. */
 async function firstSample(board: BoardRecord): Promise<SampleRecord> {

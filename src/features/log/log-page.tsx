@@ -150,6 +150,19 @@ type LogActs = ReturnType<typeof useLogActs>;
 
 const CHANNELS = ["1", "2", "3", "4", "5", "6"];
 
+/** The name of the tab: what stops the log, else its phase and the time left, for whoever works in another one. */
+function useLogTitle(run: RunDossier["run"], board: BoardRecord, { status, stopped }: ReturnType<typeof useLiveLog>) {
+  const state = status?.state;
+  const title = stopped
+    ? `STOP: ${stopped.message}`
+    : state
+      ? `${state.phase}${state.remaining !== null ? `, ${formatRoughly(state.remaining)} left` : ""} · ${board.title}`
+      : run.title;
+  useEffect(() => {
+    document.title = `${title} · Nimbus Bench`;
+  }, [title]);
+}
+
 function LogScreen({
   d,
   board,
@@ -175,14 +188,7 @@ function LogScreen({
   const acts = useLogActs(d, log, setPace);
   const simulated = run.source.kind === "simulated";
   const state = status?.state;
-  const title = stopped
-    ? `STOP: ${stopped.message}`
-    : state
-      ? `${state.phase}${state.remaining !== null ? `, ${formatRoughly(state.remaining)} left` : ""} · ${board.title}`
-      : run.title;
-  useEffect(() => {
-    document.title = `${title} · Nimbus Bench`;
-  }, [title]);
+  useLogTitle(run, board, log);
   const channels = acts.lit
     ? Object.fromEntries(CHANNELS.map((n) => [n, () => acts.mark(`channel:${n}`, `channel ${n} done`)]))
     : {};
@@ -235,26 +241,7 @@ function LogScreen({
           />
           {writing ? <Marking d={d} status={status} acts={acts} onNote={() => setNoting(true)} /> : null}
           {writing && simulated ? <SimulatedActs d={d} log={log} acts={acts} pace={pace} /> : null}
-          {writing ? (
-            <div className="mt-3">
-              <Button
-                look={acts.complete ? "main" : "plain"}
-                {...(acts.complete ? { keyName: "F" } : {})}
-                onClick={() => (acts.complete ? acts.finish() : setAsking(true))}
-                disabled={!status}
-              >
-                Finish log
-              </Button>
-              <Link href="/logs" className="ml-4 text-sm underline decoration-pencil/60 underline-offset-4">
-                All logs under way
-              </Link>
-              {acts.complete && acts.lit ? (
-                <span className="ml-3 text-sm text-pencil">
-                  One minute of rest gives the rest voltage; longer shows whether it recharges.
-                </span>
-              ) : null}
-            </div>
-          ) : null}
+          {writing ? <FinishLog acts={acts} ready={status !== null} onAsk={() => setAsking(true)} /> : null}
         </div>
         <LiveCurves d={d} log={log} />
       </div>
@@ -272,6 +259,34 @@ function LogScreen({
     </div>
   );
 }
+
+interface FinishLogProps {
+  readonly acts: LogActs;
+  readonly ready: boolean;
+  /** A log that has not come to its end is asked about first. */
+  onAsk(): void;
+}
+
+const FinishLog = ({ acts, ready, onAsk }: FinishLogProps) => (
+  <div className="mt-3">
+    <Button
+      look={acts.complete ? "main" : "plain"}
+      {...(acts.complete ? { keyName: "F" } : {})}
+      onClick={() => (acts.complete ? acts.finish() : onAsk())}
+      disabled={!ready}
+    >
+      Finish log
+    </Button>
+    <Link href="/logs" className="ml-4 text-sm underline decoration-pencil/60 underline-offset-4">
+      All logs under way
+    </Link>
+    {acts.complete && acts.lit ? (
+      <span className="ml-3 text-sm text-pencil">
+        One minute of rest gives the rest voltage; longer shows whether it recharges.
+      </span>
+    ) : null}
+  </div>
+);
 
 /** What keeps rows from being stored; they are held meanwhile. */
 function Trouble({ log, writing }: { readonly log: ReturnType<typeof useLiveLog>; readonly writing: boolean }) {
